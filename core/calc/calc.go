@@ -1,0 +1,122 @@
+// Package calc is the catalogue: every calculator of core by name, with its
+// version, purpose, sources, schemas and a worked example. The command line,
+// HTTP and the steps of a rebuild all call it here.
+package calc
+
+import (
+	"encoding/json"
+	"fmt"
+	"strings"
+
+	"github.com/swaggest/jsonschema-go"
+
+	"handwerk/core/fault"
+	"handwerk/core/strict"
+)
+
+// MaxInput bounds the JSON a calculator reads.
+const MaxInput = 1 << 20
+
+// Calculator is one entry of the catalogue.
+type Calculator struct {
+	Name    string
+	Version int
+	Purpose string
+	Sources []string
+	Example string // a worked input, as JSON
+
+	run     func(raw []byte) (any, error)
+	in, out any
+}
+
+// Method names calculator and version, as stored with each result.
+func (c Calculator) Method() string { return fmt.Sprintf("%s/%d", c.Name, c.Version) }
+
+// define binds a typed function of core to its name.
+func define[In, Out any](name string, version int, purpose string, sources []string, f func(In) (Out, error), example string) Calculator {
+	var in In
+	var out Out
+	return Calculator{
+		Name: name, Version: version, Purpose: purpose, Sources: sources, Example: example, in: in, out: out,
+		run: func(raw []byte) (any, error) {
+			var in In
+			if err := strict.Decode(raw, &in); err != nil {
+				return nil, err
+			}
+			return f(in)
+		},
+	}
+}
+
+// Run computes from JSON to JSON. Errors are fault.Fields with the paths of
+// the input. The result begins with its method and sources.
+func (c Calculator) Run(raw []byte) (json.RawMessage, error) {
+	if len(raw) > MaxInput {
+		return nil, fault.At("", "up to 1 MB", "the input is too large")
+	}
+	result, err := c.run(raw)
+	if err != nil {
+		return nil, err
+	}
+	body, err := json.Marshal(result)
+	if err != nil {
+		return nil, fmt.Errorf("%s: result cannot be written: %w", c.Name, err)
+	}
+	head, err := json.Marshal(struct {
+		Method string   `json:"method"`
+		Source []string `json:"source"`
+	}{c.Method(), c.Sources})
+	if err != nil {
+		return nil, err
+	}
+	// {"method":..,"source":[..]} + {"mean":..} = one object
+	return append(append(head[:len(head)-1], ','), body[1:]...), nil
+}
+
+// Schema describes input and output as JSON Schema.
+func (c Calculator) Schema() (json.RawMessage, error) {
+	in, err := reflectSchema(c.in)
+	if err != nil {
+		return nil, err
+	}
+	out, err := reflectSchema(c.out)
+	if err != nil {
+		return nil, err
+	}
+	return json.MarshalIndent(map[string]any{"name": c.Name, "method": c.Method(), "input": in, "output": out}, "", "  ")
+}
+
+// reflectSchema marks as required what strict.Decode requires.
+func reflectSchema(v any) (jsonschema.Schema, error) {
+	var r jsonschema.Reflector
+	return r.Reflect(v, jsonschema.InlineRefs, jsonschema.InterceptProp(func(p jsonschema.InterceptPropParams) error {
+		tag := p.Field.Tag.Get("json")
+		if p.Processed && !strings.Contains(tag, "omit") && p.ParentSchema != nil {
+			p.ParentSchema.Required = append(p.ParentSchema.Required, p.Name)
+		}
+		return nil
+	}))
+}
+
+// Catalogue holds the calculators in the order of the trade.
+type Catalogue struct {
+	list   []Calculator
+	byName map[string]Calculator
+}
+
+// List gives all calculators.
+func (c Catalogue) List() []Calculator { return c.list }
+
+// Named finds one.
+func (c Catalogue) Named(name string) (Calculator, bool) {
+	found, ok := c.byName[name]
+	return found, ok
+}
+
+func newCatalogue(list ...Calculator) Catalogue {
+	c := Catalogue{list: list, byName: map[string]Calculator{}}
+	for _, entry := range list {
+		c.byName[entry.Name] = entry
+	}
+	return c
+}

@@ -1,0 +1,83 @@
+package calc
+
+import (
+	"encoding/json"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"handwerk/core/fault"
+)
+
+func TestEveryExampleComputesAndCarriesItsMethod(t *testing.T) {
+	for _, c := range All().List() {
+		t.Run(c.Name, func(t *testing.T) {
+			raw, err := c.Run([]byte(c.Example))
+			require.NoError(t, err)
+			var result struct {
+				Method string   `json:"method"`
+				Source []string `json:"source"`
+			}
+			require.NoError(t, json.Unmarshal(raw, &result))
+			assert.Equal(t, c.Method(), result.Method)
+			assert.NotEmpty(t, result.Source)
+			assert.NotEmpty(t, c.Purpose)
+		})
+	}
+}
+
+func TestSchemaNamesTheContractFields(t *testing.T) {
+	c, ok := All().Named("end-float")
+	require.True(t, ok)
+	raw, err := c.Schema()
+	require.NoError(t, err)
+	var schema struct {
+		Input struct {
+			Required   []string       `json:"required"`
+			Properties map[string]any `json:"properties"`
+		} `json:"input"`
+	}
+	require.NoError(t, json.Unmarshal(raw, &schema))
+	assert.ElementsMatch(t, []string{"readings", "trial_pack", "target_min", "target_max", "sense", "stock"}, schema.Input.Required)
+	assert.Contains(t, schema.Input.Properties, "washers")
+}
+
+func TestRunRefusesWithPaths(t *testing.T) {
+	c, _ := All().Named("end-float")
+	_, err := c.Run([]byte(`{"readings": ["6o mm", "24"], "trial_pak": "0 mm"}`))
+	var faults fault.Fields
+	require.ErrorAs(t, err, &faults)
+	text := faults.Error()
+	for _, path := range []string{"readings[0]:", "readings[1]:", "trial_pack: missing", "trial_pak: unknown field"} {
+		assert.Contains(t, text, path)
+	}
+	_, err = c.Run([]byte(strings.Repeat(" ", MaxInput+1)))
+	assert.ErrorContains(t, err, "1 MB")
+}
+
+func FuzzCalculators(f *testing.F) {
+	for _, c := range All().List() {
+		f.Add(c.Name, c.Example)
+	}
+	f.Add("shim-pack", `{"required":"1e3 mm","tolerance":"-0 mm","stock":[{"thickness":"50 mm"}],"max_shims":10}`)
+	all := All()
+	f.Fuzz(func(t *testing.T, name, input string) {
+		c, ok := all.Named(name)
+		if !ok {
+			return
+		}
+		raw, err := c.Run([]byte(input))
+		if err != nil {
+			var faults fault.Fields
+			if !assert.ErrorAs(t, err, &faults) {
+				t.Fatalf("%q: %v is not a list of field errors", input, err)
+			}
+			return
+		}
+		if !json.Valid(raw) {
+			t.Fatalf("%q gives unreadable %q", input, raw)
+		}
+	})
+}

@@ -1,0 +1,302 @@
+// Package fastener plans how a group of bolts is tightened.
+package fastener
+
+import (
+	"fmt"
+	"math"
+	"sort"
+
+	"handwerk/core/fault"
+	"handwerk/core/metrology"
+	"handwerk/core/quantity"
+)
+
+// Torque is a torque as said.
+type Torque = quantity.Said[quantity.Torque]
+
+// Pattern names the order rule.
+type Pattern string
+
+// Star crosses over the group; Spiral works outward ring by ring.
+const (
+	Star   Pattern = "star"
+	Spiral Pattern = "spiral"
+)
+
+// Point is a bolt's place on the flange, in any one unit: right and up.
+type Point struct {
+	X float64 `json:"x"`
+	Y float64 `json:"y"`
+}
+
+// Circle is a ring of bolts; the first stands at the top, the others follow clockwise.
+type Circle struct {
+	Bolts  int     `json:"bolts"`
+	Radius float64 `json:"radius"`
+}
+
+// Wrench is what the setting is made on.
+type Wrench struct {
+	Unit string  `json:"unit"`
+	Step float64 `json:"step,omitempty"`
+}
+
+// PlanIn asks for order and settings: bolts on one circle, on several, or at points.
+type PlanIn struct {
+	Bolts   int       `json:"bolts,omitempty"`
+	Circles []Circle  `json:"circles,omitempty"`
+	Points  []Point   `json:"points,omitempty"`
+	Torque  Torque    `json:"torque"`
+	Pattern Pattern   `json:"pattern,omitempty"`
+	Passes  []float64 `json:"passes,omitempty"`
+	Wrench  *Wrench   `json:"wrench,omitempty"`
+}
+
+// Bolt is one fastener, numbered from 1.
+type Bolt struct {
+	Number int `json:"number"`
+	Point
+}
+
+// Pass is one round over the group.
+type Pass struct {
+	Name    string  `json:"name"`
+	Share   float64 `json:"share"`
+	Setting Torque  `json:"setting"`
+	Order   []int   `json:"order"`
+	Check   bool    `json:"check,omitempty"`
+}
+
+// PlanOut is the plan.
+type PlanOut struct {
+	Pattern Pattern `json:"pattern"`
+	Bolts   []Bolt  `json:"bolts"`
+	Order   []int   `json:"order"`
+	Passes  []Pass  `json:"passes"`
+}
+
+// Bounds of a plan.
+const (
+	MaxBolts  = 100
+	MaxPasses = 6
+	MaxTorque = 10000 * quantity.NewtonMetre
+)
+
+// TorquePlan orders the bolts so that each next one is as far as possible from
+// those just tightened: first a bolt and the one farthest from it, then the
+// bolt farthest from both, and so on; every bolt once per pass. Passes are
+// shares of the torque (default 0.5 and 1) and end with a check round at the
+// full setting. Source: common practice (cross pattern in at least two passes).
+func TorquePlan(in PlanIn) (PlanOut, error) {
+	var faults fault.Fields
+	points := in.points(&faults)
+	unit := in.settingUnit(&faults)
+	passes := in.shares(&faults)
+	if t := in.Torque.SI(); t <= 0 || t > MaxTorque {
+		faults.Add("torque", "more than zero, up to 10 000 N·m", "%s cannot be set", in.Torque)
+	}
+	if len(faults) > 0 {
+		return PlanOut{}, faults
+	}
+	out := PlanOut{Pattern: in.Pattern}
+	if out.Pattern == "" {
+		out.Pattern = Star
+		if len(in.Circles) > 1 {
+			out.Pattern = Spiral
+		}
+	}
+	for i, p := range points {
+		out.Bolts = append(out.Bolts, Bolt{i + 1, p})
+	}
+	out.Order = order(points, out.Pattern)
+	step := 0.0
+	if in.Wrench != nil {
+		step = in.Wrench.Step
+	}
+	for i, share := range passes {
+		name := fmt.Sprintf("pass %d, %.0f %%", i+1, share*100)
+		out.Passes = append(out.Passes, Pass{name, share, setting(in.Torque, share, unit, step), out.Order, false})
+	}
+	out.Passes = append(out.Passes, Pass{"check round", 1, setting(in.Torque, 1, unit, step), out.Order, true})
+	return out, nil
+}
+
+func setting(t Torque, share float64, unit *quantity.Unit, step float64) Torque {
+	said := quantity.Say(t.SI()*quantity.Torque(share), unit)
+	if step > 0 {
+		said.Value = quantity.Say(quantity.Torque(math.Round(said.Value/step)*step*unit.Factor), unit).Value
+	}
+	return said
+}
+
+func order(points []Point, pattern Pattern) []int {
+	all := make([]int, len(points))
+	for i := range all {
+		all[i] = i
+	}
+	if pattern == Star {
+		return star(points, all)
+	}
+	var out []int
+	for _, ring := range rings(points) {
+		out = append(out, star(points, ring)...)
+	}
+	return out
+}
+
+// star orders the given bolts by the rule of TorquePlan; ties go to the lower number.
+func star(points []Point, members []int) []int {
+	left := append([]int(nil), members...)
+	var done []int // indices
+	for len(left) > 0 {
+		// Completing a pair looks at its first bolt only; a new pair keeps
+		// away from both bolts of the last one.
+		window := 1
+		if len(done)%2 == 0 {
+			window = 2
+		}
+		best, farthest := 0, math.Inf(-1)
+		for i, candidate := range left {
+			near := math.Inf(1)
+			for _, d := range done[max(0, len(done)-window):] {
+				near = math.Min(near, distance(points[candidate], points[d]))
+			}
+			if near > farthest+1e-9 {
+				best, farthest = i, near
+			}
+		}
+		done = append(done, left[best])
+		left = append(left[:best], left[best+1:]...)
+	}
+	numbers := make([]int, len(done))
+	for i, d := range done {
+		numbers[i] = d + 1
+	}
+	return numbers
+}
+
+// rings groups bolts by their distance from the middle of the group, inner
+// ring first; a ring is 5 % of the largest distance wide.
+func rings(points []Point) [][]int {
+	var c Point
+	for _, p := range points {
+		c.X += p.X / float64(len(points))
+		c.Y += p.Y / float64(len(points))
+	}
+	idx := make([]int, len(points))
+	far := 0.0
+	for i := range idx {
+		idx[i] = i
+		far = math.Max(far, distance(points[i], c))
+	}
+	sort.SliceStable(idx, func(a, b int) bool { return distance(points[idx[a]], c) < distance(points[idx[b]], c)-1e-9 })
+	var out [][]int
+	start := math.Inf(-1)
+	for _, i := range idx {
+		if d := distance(points[i], c); d > start+0.05*far {
+			out, start = append(out, nil), d
+		}
+		last := len(out) - 1
+		out[last] = append(out[last], i)
+	}
+	for _, ring := range out {
+		sort.Ints(ring)
+	}
+	return out
+}
+
+func distance(a, b Point) float64 { return math.Hypot(a.X-b.X, a.Y-b.Y) }
+
+// points places the bolts, whichever way they were described.
+func (in PlanIn) points(faults *fault.Fields) []Point {
+	ways := 0
+	for _, given := range []bool{in.Bolts != 0, len(in.Circles) > 0, len(in.Points) > 0} {
+		if given {
+			ways++
+		}
+	}
+	if ways != 1 {
+		faults.Add("bolts", "one of bolts, circles, points", "%d of them were given", ways)
+		return nil
+	}
+	points := in.Points
+	circles := in.Circles
+	if in.Bolts != 0 {
+		circles = []Circle{{in.Bolts, 1}}
+	}
+	for i, c := range circles {
+		at := fault.Index("circles", i)
+		if in.Bolts != 0 {
+			at = "bolts"
+		}
+		if c.Bolts < 1 || c.Bolts > MaxBolts || !(c.Radius > 0 && c.Radius < 1e6) {
+			faults.Add(at, fmt.Sprintf("1 to %d bolts on a radius above zero", MaxBolts), "%d bolts on radius %g", c.Bolts, c.Radius)
+			return nil
+		}
+		points = append(points, c.place()...)
+	}
+	if len(points) > MaxBolts {
+		faults.Add("bolts", fmt.Sprintf("up to %d", MaxBolts), "%d bolts in one group", len(points))
+		return nil
+	}
+	for i, p := range points {
+		if math.Abs(p.X) > 1e6 || math.Abs(p.Y) > 1e6 {
+			faults.Add(fault.Index("points", i), "up to 1 000 000", "the point lies absurdly far away")
+		}
+	}
+	return points
+}
+
+func (c Circle) place() []Point {
+	points := make([]Point, c.Bolts)
+	for i := range points {
+		t := 2 * math.Pi * float64(i) / float64(c.Bolts)
+		points[i] = Point{c.Radius * math.Sin(t), c.Radius * math.Cos(t)}
+	}
+	return points
+}
+
+func (in PlanIn) settingUnit(faults *fault.Fields) *quantity.Unit {
+	if in.Pattern != "" && in.Pattern != Star && in.Pattern != Spiral {
+		faults.Add("pattern", "star, spiral", "%q is not an order", in.Pattern)
+	}
+	if in.Wrench == nil {
+		return in.Torque.Unit
+	}
+	u, ok := quantity.UnitNamed(in.Wrench.Unit)
+	if !ok || u.Dimension != quantity.DimTorque {
+		faults.Add("wrench.unit", "N·m, lb-ft, lb-in", "%q is not a unit of torque", in.Wrench.Unit)
+		return in.Torque.Unit
+	}
+	if in.Wrench.Step < 0 || in.Wrench.Step > 1000 {
+		faults.Add("wrench.step", "0 to 1000", "%g is not a step of a scale", in.Wrench.Step)
+	}
+	return u
+}
+
+func (in PlanIn) shares(faults *fault.Fields) []float64 {
+	if len(in.Passes) == 0 {
+		return []float64{0.5, 1}
+	}
+	if len(in.Passes) > MaxPasses {
+		faults.Add("passes", fmt.Sprintf("up to %d", MaxPasses), "%d passes", len(in.Passes))
+	}
+	last := 0.0
+	for i, p := range in.Passes {
+		if p <= last || p > 1 {
+			faults.Add(fault.Index("passes", i), "rising shares, the last one 1", "%g after %g", p, last)
+		}
+		last = p
+	}
+	if last != 1 {
+		faults.Add("passes", "rising shares, the last one 1", "the last pass stops at %g", last)
+	}
+	return in.Passes
+}
+
+// Judge tells whether a wrench reading meets a setting: within tolerance
+// (a share of it, 0.06 = ±6 %), no uncertainty beyond that.
+func Judge(read, setting quantity.Torque, tolerance float64) metrology.Verdict {
+	band := float64(setting) * tolerance
+	return metrology.Judge(float64(read), 0, metrology.Limits{Lower: float64(setting) - band, Upper: float64(setting) + band})
+}

@@ -1,0 +1,109 @@
+package fastener
+
+import (
+	"sort"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
+
+	"handwerk/core/metrology"
+	"handwerk/core/quantity"
+)
+
+func torque(t testing.TB, text string) Torque {
+	t.Helper()
+	v, err := quantity.ParseAs[quantity.Torque](text)
+	require.NoError(t, err)
+	return v
+}
+
+// The cross pattern of eight bolts, numbered round the circle (common practice).
+func TestEightBoltsGoCrosswise(t *testing.T) {
+	out, err := TorquePlan(PlanIn{Bolts: 8, Torque: torque(t, "26 lb-ft")})
+	require.NoError(t, err)
+	assert.Equal(t, []int{1, 5, 3, 7, 2, 6, 4, 8}, out.Order)
+	require.Len(t, out.Passes, 3)
+	assert.InDelta(t, 13, out.Passes[0].Setting.Value, 1e-9)
+	assert.InDelta(t, 26, out.Passes[1].Setting.Value, 1e-9)
+	assert.True(t, out.Passes[2].Check)
+}
+
+// Four and six bolts as any workshop crosses them (common practice).
+func TestFewBolts(t *testing.T) {
+	for n, want := range map[int][]int{1: {1}, 4: {1, 3, 2, 4}, 6: {1, 4, 2, 5, 3, 6}} {
+		out, err := TorquePlan(PlanIn{Bolts: n, Torque: torque(t, "35 N·m")})
+		require.NoError(t, err)
+		assert.Equal(t, want, out.Order, "%d bolts", n)
+	}
+}
+
+func TestSettingsFollowTheWrench(t *testing.T) {
+	out, err := TorquePlan(PlanIn{Bolts: 8, Torque: torque(t, "26 lb-ft"), Wrench: &Wrench{"N·m", 1}})
+	require.NoError(t, err)
+	assert.Equal(t, "18 N·m", out.Passes[0].Setting.String())
+	assert.Equal(t, "35 N·m", out.Passes[1].Setting.String(), "26 lb-ft is 35 N·m (common practice)")
+}
+
+func TestEveryBoltOncePerPass(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		in := PlanIn{Torque: Torque{Any: quantity.Any{Value: 35}}, Pattern: rapid.SampledFrom([]Pattern{Star, Spiral}).Draw(t, "pattern")}
+		in.Torque.Unit, _ = quantity.UnitNamed("N·m")
+		total := 0
+		for range rapid.IntRange(1, 3).Draw(t, "circles") {
+			n := rapid.IntRange(1, 20).Draw(t, "bolts")
+			in.Circles = append(in.Circles, Circle{n, rapid.Float64Range(1, 100).Draw(t, "radius")})
+			total += n
+		}
+		out, err := TorquePlan(in)
+		require.NoError(t, err)
+		for _, pass := range out.Passes {
+			sorted := append([]int(nil), pass.Order...)
+			sort.Ints(sorted)
+			require.Len(t, sorted, total)
+			for i, bolt := range sorted {
+				require.Equal(t, i+1, bolt)
+			}
+		}
+	})
+}
+
+func TestSpiralWorksOutward(t *testing.T) {
+	out, err := TorquePlan(PlanIn{Circles: []Circle{{8, 100}, {4, 40}}, Torque: torque(t, "20 N·m")})
+	require.NoError(t, err)
+	assert.Equal(t, Spiral, out.Pattern)
+	inner := append([]int(nil), out.Order[:4]...)
+	sort.Ints(inner)
+	assert.Equal(t, []int{9, 10, 11, 12}, inner)
+}
+
+func TestPlanNamesTheBadField(t *testing.T) {
+	good := PlanIn{Bolts: 8, Torque: torque(t, "26 lb-ft")}
+	tests := []struct {
+		change func(*PlanIn)
+		says   string
+	}{
+		{func(in *PlanIn) { in.Bolts = 0 }, "bolts:"},
+		{func(in *PlanIn) { in.Bolts = 4000 }, "bolts:"},
+		{func(in *PlanIn) { in.Bolts, in.Circles = 0, []Circle{{4, -1}} }, "circles[0]"},
+		{func(in *PlanIn) { in.Torque = torque(t, "0 N·m") }, "torque:"},
+		{func(in *PlanIn) { in.Passes = []float64{0.5, 0.4, 1} }, "passes[1]"},
+		{func(in *PlanIn) { in.Passes = []float64{0.5} }, "passes: the last pass stops"},
+		{func(in *PlanIn) { in.Pattern = "zigzag" }, "pattern:"},
+		{func(in *PlanIn) { in.Wrench = &Wrench{Unit: "mm"} }, "wrench.unit"},
+	}
+	for _, tt := range tests {
+		in := good
+		tt.change(&in)
+		_, err := TorquePlan(in)
+		require.Error(t, err, tt.says)
+		assert.Contains(t, err.Error(), tt.says)
+	}
+}
+
+func TestJudgeTorque(t *testing.T) {
+	setting := 26 * quantity.PoundFoot
+	assert.Equal(t, metrology.In, Judge(35*quantity.NewtonMetre, setting, 0.06))
+	assert.Equal(t, metrology.Out, Judge(20*quantity.PoundFoot, setting, 0.06))
+}

@@ -1,0 +1,57 @@
+package metrology
+
+import "math"
+
+// Verdict of a number against limits, judged with its uncertainty.
+type Verdict string
+
+// None means that no limit was given.
+const (
+	In        Verdict = "in"
+	Out       Verdict = "out"
+	Undecided Verdict = "undecided"
+	None      Verdict = "none"
+)
+
+// Limits of a judgement in SI units; a side that does not apply is infinite.
+type Limits struct{ Lower, Upper float64 }
+
+// Open has no limit on either side.
+func Open() Limits { return Limits{math.Inf(-1), math.Inf(1)} }
+
+// IsOpen tells that nothing is asked of the number.
+func (l Limits) IsOpen() bool { return math.IsInf(l.Lower, -1) && math.IsInf(l.Upper, 1) }
+
+// Judge follows the decision idea of ISO 14253-1:2017: in when
+// value ± uncertainty lies inside the limits, out when it lies wholly outside
+// one of them, undecided in between. An uncertainty that is not known (NaN)
+// leaves every limited number undecided.
+func Judge(value, uncertainty float64, l Limits) Verdict {
+	if l.IsOpen() {
+		return None
+	}
+	low, high := value-uncertainty, value+uncertainty
+	// One part in 10^9 absorbs the rounding of unit conversions.
+	slack := 1e-9 * math.Max(math.Abs(value), math.Max(finite(l.Lower), finite(l.Upper)))
+	switch {
+	case math.IsNaN(uncertainty):
+		return Undecided
+	case low >= l.Lower-slack && high <= l.Upper+slack:
+		return In
+	case high < l.Lower-slack || low > l.Upper+slack:
+		return Out
+	}
+	return Undecided
+}
+
+// Margin is the distance from value to the nearest limit.
+func Margin(value float64, l Limits) float64 {
+	return math.Min(math.Abs(value-l.Lower), math.Abs(value-l.Upper))
+}
+
+func finite(v float64) float64 {
+	if math.IsInf(v, 0) {
+		return 0
+	}
+	return math.Abs(v)
+}

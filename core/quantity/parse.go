@@ -1,0 +1,215 @@
+package quantity
+
+import (
+	"bytes"
+	"encoding/json"
+	"math"
+	"regexp"
+	"strconv"
+	"strings"
+
+	"handwerk/core/fault"
+)
+
+// maxSaid bounds what anybody may type in any unit; beyond it lies a slip of
+// the finger, not a part of a vehicle.
+const maxSaid = 1e9
+
+var (
+	decimalNumber = regexp.MustCompile(`^[+-]?(\d+\.?\d*|\.\d+)`)
+	fraction      = regexp.MustCompile(`^([+-]?)(?:(\d+)[ -])?(\d+)/(\d+)`)
+	// A comma may be a decimal mark, unless it could as well part thousands.
+	commaNumber = regexp.MustCompile(`^[+-]?(\d*),(\d+)`)
+)
+
+// Parse reads a quantity as a mechanic writes it: "0.62 mm", "24 thou",
+// ".024 in", "1/16 in", "1 1/2 in", "26 lb-ft", "3.75 US qt", "0,62 mm".
+// The unit is never guessed: a bare number, an unknown unit or one that means
+// two things ("quart") is an error that says what is accepted.
+func Parse(text string) (Any, error) { return parse(text, "") }
+
+// ParseAs reads a quantity that must have the dimension of T.
+func ParseAs[T Kind](text string) (Said[T], error) {
+	var t T
+	a, err := parse(text, t.Dimension())
+	return Said[T]{a}, err
+}
+
+func parse(text string, want Dimension) (Any, error) {
+	rest := strings.TrimSpace(text)
+	if rest == "" {
+		return Any{}, fault.At("", example(want), "nothing was typed")
+	}
+	if len(rest) > 60 {
+		return Any{}, fault.At("", example(want), "too long for a quantity (%d characters)", len(rest))
+	}
+	rest = strings.Replace(rest, "−", "-", 1)
+	value, rest, err := consumeNumber(rest, text)
+	if err != nil {
+		return Any{}, err
+	}
+	return withUnit(value, strings.TrimSpace(rest), text, want)
+}
+
+// consumeNumber takes the number off the front of rest.
+func consumeNumber(rest, whole string) (float64, string, error) {
+	if m := fraction.FindStringSubmatch(rest); m != nil {
+		whole, _ := strconv.ParseFloat("0"+m[2], 64)
+		top, _ := strconv.ParseFloat(m[3], 64)
+		bottom, _ := strconv.ParseFloat(m[4], 64)
+		if bottom == 0 {
+			return 0, "", fault.At("", "a fraction like 1/16", "%q divides by zero", m[0])
+		}
+		value := whole + top/bottom
+		if m[1] == "-" {
+			value = -value
+		}
+		return value, rest[len(m[0]):], nil
+	}
+	if m := commaNumber.FindStringSubmatch(rest); m != nil {
+		if len(m[2]) == 3 && strings.Trim(m[1], "0") != "" {
+			return 0, "", fault.At("", "1.234 or 1234", "%q can be read two ways", m[0])
+		}
+		value, err := strconv.ParseFloat(strings.Replace(m[0], ",", ".", 1), 64)
+		if err == nil {
+			return value, rest[len(m[0]):], nil
+		}
+	}
+	digits := decimalNumber.FindString(rest)
+	if digits == "" {
+		return 0, "", fault.At("", "a number, then a unit: 0.62 mm, 24 thou, 1/16 in", "%q does not begin with a number", whole)
+	}
+	value, err := strconv.ParseFloat(digits, 64)
+	if err != nil {
+		return 0, "", fault.At("", "a number, then a unit", "%q is not a number", digits)
+	}
+	return value, rest[len(digits):], nil
+}
+
+// withUnit joins a number with the word after it.
+func withUnit(value float64, word, whole string, want Dimension) (Any, error) {
+	if word == "" {
+		return Any{}, fault.At("", accepted(want), "%q has no unit", strings.TrimSpace(whole))
+	}
+	if choice, both := ambiguous[strings.ToLower(word)]; both {
+		return Any{}, fault.At("", choice, "%q means more than one unit", word)
+	}
+	u, ok := UnitNamed(word)
+	if !ok {
+		return Any{}, fault.At("", accepted(want), "%q is not a unit known here", word)
+	}
+	if want != "" && u.Dimension != want {
+		return Any{}, fault.At("", accepted(want), "%q is a unit of %s, a %s is asked for", u.Symbol, u.Dimension, want)
+	}
+	if math.IsNaN(value) || math.Abs(value) > maxSaid {
+		return Any{}, fault.At("", "up to 1 000 000 000", "the number is absurdly large")
+	}
+	return Any{value, u}, nil
+}
+
+func example(d Dimension) string {
+	switch d {
+	case DimTorque:
+		return "like 26 lb-ft or 35 N·m"
+	case DimVolume:
+		return "like 2.4 L, 3.75 US qt or 1 imp pt"
+	case DimTemperature:
+		return "like 62 °C or 144 °F"
+	}
+	return "like 0.62 mm, 24 thou or .024 in"
+}
+
+// UnmarshalJSON accepts {"value": 7, "unit": "thou"} or "7 thou".
+func (a *Any) UnmarshalJSON(raw []byte) error { return a.fromJSON(raw, "") }
+
+// UnmarshalText accepts "7 thou" (YAML, flags).
+func (a *Any) UnmarshalText(text []byte) (err error) { *a, err = parse(string(text), ""); return err }
+
+// UnmarshalJSON accepts {"value": 7, "unit": "thou"} or "7 thou".
+func (s *Said[T]) UnmarshalJSON(raw []byte) error {
+	var t T
+	return s.fromJSON(raw, t.Dimension())
+}
+
+// UnmarshalText accepts "7 thou" (YAML, flags).
+func (s *Said[T]) UnmarshalText(text []byte) (err error) {
+	var t T
+	s.Any, err = parse(string(text), t.Dimension())
+	return err
+}
+
+func (a *Any) fromJSON(raw []byte, want Dimension) (err error) {
+	raw = bytes.TrimSpace(raw)
+	switch {
+	case len(raw) > 0 && raw[0] == '"':
+		var text string
+		if err := json.Unmarshal(raw, &text); err != nil {
+			return fault.At("", example(want), "not a readable text")
+		}
+		*a, err = parse(text, want)
+		return err
+	case len(raw) > 0 && raw[0] == '{':
+		return a.fromObject(raw, want)
+	}
+	return fault.At("", `{"value": 7, "unit": "thou"} or "7 thou"`, "%.40s is not a quantity: number and unit are needed", raw)
+}
+
+func (a *Any) fromObject(raw []byte, want Dimension) error {
+	var parts map[string]json.RawMessage
+	if err := json.Unmarshal(raw, &parts); err != nil {
+		return fault.At("", `{"value": 7, "unit": "thou"}`, "not a readable object")
+	}
+	var faults fault.Fields
+	for name := range parts {
+		if name != "value" && name != "unit" {
+			faults.Add(name, "value, unit", "unknown field")
+		}
+	}
+	var value float64
+	if raw, ok := parts["value"]; !ok || json.Unmarshal(raw, &value) != nil || string(raw) == "null" {
+		faults.Add("value", "a number", "missing or not a number")
+	}
+	var word string
+	if raw, ok := parts["unit"]; !ok || json.Unmarshal(raw, &word) != nil {
+		faults.Add("unit", accepted(want), "missing or not a text")
+	}
+	if len(faults) > 0 {
+		return faults
+	}
+	said, err := withUnit(value, word, strconv.FormatFloat(value, 'f', -1, 64), want)
+	if err == nil {
+		*a = said
+	}
+	return err
+}
+
+// JSONSchemaBytes describes both spellings for the generated schemas.
+func (Any) JSONSchemaBytes() ([]byte, error) { return schemaOf("") }
+
+// JSONSchemaBytes describes both spellings for the generated schemas.
+func (Said[T]) JSONSchemaBytes() ([]byte, error) {
+	var t T
+	return schemaOf(t.Dimension())
+}
+
+func schemaOf(d Dimension) ([]byte, error) {
+	var symbols []string
+	for _, u := range units {
+		if d == "" || u.Dimension == d {
+			symbols = append(symbols, u.Symbol)
+		}
+	}
+	title := string(d)
+	if d == "" {
+		title = "quantity"
+	}
+	return json.Marshal(map[string]any{
+		"description": title + `, as an object or a text like "7 thou"`,
+		"type":        []string{"object", "string"},
+		"required":    []string{"value", "unit"},
+		"properties": map[string]any{
+			"value": map[string]any{"type": "number"},
+			"unit":  map[string]any{"type": "string", "enum": symbols},
+		},
+	})
+}

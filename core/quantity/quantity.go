@@ -1,0 +1,148 @@
+// Package quantity holds physical quantities the way a shop says them.
+//
+// Computation works on SI values of distinct types (Length, Torque, ...), in
+// the manner of time.Duration: 7 * quantity.Thou is a Length. What a person
+// typed is kept as Said[Length] or Any: the number and unit as typed, so that
+// it goes back to paper to the last digit.
+package quantity
+
+import (
+	"encoding/json"
+	"math"
+	"strconv"
+)
+
+// SI values. A bare float64 in an exported signature is dimensionless.
+type (
+	Length      float64 // metre
+	Torque      float64 // newton metre
+	Volume      float64 // cubic metre
+	Temperature float64 // kelvin
+	Time        float64 // second
+	Angle       float64 // radian
+)
+
+// The units most used in code; the whole table is in units.go.
+const (
+	Millimetre  Length = 1e-3
+	Micrometre  Length = 1e-6
+	Inch        Length = inch
+	Thou        Length = inch / 1000
+	NewtonMetre Torque = 1
+	PoundFoot   Torque = poundForce * 12 * inch
+	Litre       Volume = 1e-3
+	USQuart     Volume = usGallon / 4
+	ImpPint     Volume = impGallon / 8
+)
+
+// Dimension tells the dimension of the type, whatever its value.
+func (Length) Dimension() Dimension      { return DimLength }
+func (Torque) Dimension() Dimension      { return DimTorque }
+func (Volume) Dimension() Dimension      { return DimVolume }
+func (Temperature) Dimension() Dimension { return DimTemperature }
+func (Time) Dimension() Dimension        { return DimTime }
+func (Angle) Dimension() Dimension       { return DimAngle }
+
+// Kind is any of the SI types above.
+type Kind interface {
+	~float64
+	Dimension() Dimension
+}
+
+// Any is a quantity as said, of whatever dimension its unit has.
+// The zero value is "not said".
+type Any struct {
+	Value float64
+	Unit  *Unit
+}
+
+// Said is a quantity as said that must have the dimension of T.
+type Said[T Kind] struct{ Any }
+
+// Say expresses an SI value in a unit of the same dimension, rounded to 12
+// significant digits: far below any instrument, above floating-point noise.
+func Say[T Kind](si T, u *Unit) Said[T] {
+	return Said[T]{Any{tidy(float64(si)/u.Factor - u.Offset), u}}
+}
+
+// SayDifference expresses a difference (a spread, an uncertainty, a shift):
+// the unit's scale without its zero point.
+func SayDifference[T Kind](si T, u *Unit) Said[T] {
+	return Said[T]{Any{tidy(float64(si) / u.Factor), u}}
+}
+
+// SI is the value in SI units.
+func (s Said[T]) SI() T { return T(s.Any.SI()) }
+
+// SI is the value in SI units of its dimension.
+func (a Any) SI() float64 {
+	if a.Unit == nil {
+		return 0
+	}
+	return (a.Value + a.Unit.Offset) * a.Unit.Factor
+}
+
+// DifferenceSI is the SI value of a difference said in the unit.
+func (a Any) DifferenceSI() float64 {
+	if a.Unit == nil {
+		return 0
+	}
+	return a.Value * a.Unit.Factor
+}
+
+// IsSaid tells a quantity that was given from one that was left out.
+func (a Any) IsSaid() bool { return a.Unit != nil }
+
+// IsZero lets encoding/json leave out what was not said.
+func (a Any) IsZero() bool { return a.Unit == nil }
+
+// Dimension of the quantity; empty when not said.
+func (a Any) Dimension() Dimension {
+	if a.Unit == nil {
+		return ""
+	}
+	return a.Unit.Dimension
+}
+
+// String writes number and unit: "24 thou".
+func (a Any) String() string {
+	if a.Unit == nil {
+		return ""
+	}
+	return strconv.FormatFloat(a.Value, 'f', -1, 64) + " " + a.Unit.Symbol
+}
+
+type wire struct {
+	Value float64 `json:"value"`
+	Unit  string  `json:"unit"`
+}
+
+// MarshalJSON writes {"value": 24, "unit": "thou"}.
+func (a Any) MarshalJSON() ([]byte, error) {
+	if a.Unit == nil {
+		return []byte("null"), nil
+	}
+	return json.Marshal(wire{a.Value, a.Unit.Symbol})
+}
+
+// MarshalText writes "24 thou" (for YAML and paper).
+func (a Any) MarshalText() ([]byte, error) { return []byte(a.String()), nil }
+
+// tidy rounds to 12 significant digits.
+func tidy(v float64) float64 {
+	if v == 0 || math.IsNaN(v) || math.IsInf(v, 0) {
+		return v
+	}
+	t, err := strconv.ParseFloat(strconv.FormatFloat(v, 'g', 12, 64), 64)
+	if err != nil {
+		return v
+	}
+	return t
+}
+
+// Magnitude is an SI value whose dimension is known only when it is read:
+// a set of readings may be lengths as well as torques.
+type Magnitude float64
+
+// Dimension of a Magnitude is open.
+func (Magnitude) Dimension() Dimension { return "" }

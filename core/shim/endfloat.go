@@ -1,0 +1,256 @@
+package shim
+
+import (
+	"fmt"
+	"math"
+
+	"handwerk/core/fault"
+	"handwerk/core/metrology"
+	"handwerk/core/quantity"
+)
+
+// Sense tells what a thicker pack does to the float.
+type Sense string
+
+// The two ways a pack can sit.
+const (
+	PackReduces   Sense = "pack_reduces_float"
+	PackIncreases Sense = "pack_increases_float"
+)
+
+// Washer is a thrust washer the unit's spec sheet lists.
+type Washer struct {
+	Name      string `json:"name"`
+	Thickness Length `json:"thickness"`
+}
+
+// FloatIn asks what a push-pull measurement of a shaft means: readings of the
+// indicator's travel with TrialPack in place, and a target for the float.
+// Negative targets are preload.
+type FloatIn struct {
+	Readings   []Length              `json:"readings"`
+	Instrument *metrology.Instrument `json:"instrument,omitempty"`
+	Confidence float64               `json:"confidence,omitempty"`
+	TrialPack  Length                `json:"trial_pack"`
+	TargetMin  Length                `json:"target_min"`
+	TargetMax  Length                `json:"target_max"`
+	Sense      Sense                 `json:"sense"`
+	Stock      []StockItem           `json:"stock"`
+	Washers    []Washer              `json:"washers,omitempty"`
+	MaxShims   int                   `json:"max_shims,omitempty"`
+	Units      quantity.System       `json:"units,omitempty"`
+}
+
+// RequiredPack is the range of pack thickness that lands in the target.
+type RequiredPack struct {
+	Min Length `json:"min"`
+	Aim Length `json:"aim"`
+	Max Length `json:"max"`
+}
+
+// PackOffered is a pack with the float it would give.
+type PackOffered struct {
+	PackFound
+	Float Length `json:"float"`
+}
+
+// Finding is something the numbers suggest looking at.
+type Finding struct {
+	Says   string `json:"says"`
+	Washer string `json:"washer,omitempty"`
+	Size   Length `json:"size,omitzero"`
+}
+
+// FloatOut is the answer.
+type FloatOut struct {
+	Float       metrology.ReadingSetOut `json:"float"`
+	Uncertainty Length                  `json:"uncertainty,omitzero"`
+	Verdict     metrology.Verdict       `json:"verdict"`
+	Required    RequiredPack            `json:"required_pack"`
+	Packs       []PackOffered           `json:"packs"`
+	PackVerdict metrology.Verdict       `json:"pack_verdict"`
+	Order       Length                  `json:"order,omitzero"`
+	Findings    []Finding               `json:"findings"`
+	Next        string                  `json:"next"`
+}
+
+// EndFloat turns push-pull readings into the pack that mends the float F:
+//
+//	pack reduces the float:   pack = trial + F - target
+//	pack increases the float: pack = trial - F + target
+//
+// aimed at the middle of the target; min and max are the packs that land on
+// its ends. A float that is not in and lies within 10 % of a washer's
+// thickness raises the finding that such a washer may be missing (common
+// practice). Source: geometry; verdict as metrology.Judge.
+func EndFloat(in FloatIn) (FloatOut, error) {
+	set, err := in.readings()
+	faults := fault.Below("", err)
+	in.check(&faults)
+	maxShims := checkMax(in.MaxShims, &faults)
+	stock := checkStock("stock", in.Stock, &faults)
+	if len(faults) > 0 {
+		return FloatOut{}, faults
+	}
+	unit := in.Readings[0].Unit.For(in.Units)
+	float := quantity.Length(set.Mean.SI())
+	lo, hi := in.TargetMin.SI(), in.TargetMax.SI()
+	aim := in.packFor(float, (lo+hi)/2)
+	pmin, pmax := in.packFor(float, hi), in.packFor(float, lo)
+	if in.Sense == PackIncreases {
+		pmin, pmax = pmax, pmin
+	}
+	out := FloatOut{
+		Float: set, Verdict: set.Verdict,
+		Required:    RequiredPack{quantity.Say(pmin, unit), quantity.Say(aim, unit), quantity.Say(pmax, unit)},
+		Packs:       []PackOffered{},
+		PackVerdict: metrology.Out, Findings: in.findings(float, set.Verdict),
+	}
+	if set.Uncertainty.IsSaid() {
+		out.Uncertainty.Any = set.Uncertainty
+	}
+	in.offer(&out, float, aim, stock, maxShims, unit)
+	out.Next = in.next(out, pmax)
+	return out, nil
+}
+
+// packFor is the pack thickness that turns the measured float into target.
+func (in FloatIn) packFor(float, target quantity.Length) quantity.Length {
+	if in.Sense == PackIncreases {
+		return in.TrialPack.SI() - float + target
+	}
+	return in.TrialPack.SI() + float - target
+}
+
+// floatWith is the float that a pack would give.
+func (in FloatIn) floatWith(float, pack quantity.Length) quantity.Length {
+	change := pack - in.TrialPack.SI()
+	if in.Sense == PackIncreases {
+		return float + change
+	}
+	return float - change
+}
+
+// offer lists the drawer's packs with the float each would give, judged with
+// the uncertainty of the measurement.
+func (in FloatIn) offer(out *FloatOut, float, aim quantity.Length, stock []Size, maxShims int, unit *quantity.Unit) {
+	half := (in.TargetMax.SI() - in.TargetMin.SI()) / 2
+	wanted := max(aim, 0)
+	u := math.NaN()
+	if out.Uncertainty.IsSaid() {
+		u = out.Uncertainty.DifferenceSI()
+	}
+	limits := metrology.Limits{Lower: float64(in.TargetMin.SI()), Upper: float64(in.TargetMax.SI())}
+	for _, p := range BestPacks(wanted, stock, maxShims, DefaultThin) {
+		found := describe(p, in.Stock, aim, half, unit)
+		after := in.floatWith(float, p.Sum)
+		found.Verdict = metrology.Judge(float64(after), u, limits)
+		out.Packs = append(out.Packs, PackOffered{found, quantity.Say(after, unit)})
+	}
+	if len(out.Packs) > 0 {
+		out.PackVerdict = out.Packs[0].Verdict
+	}
+	if out.PackVerdict == metrology.Out && aim > 0 {
+		out.Order = quantity.Say(toOrder(aim, half, stock, maxShims), unit)
+	}
+}
+
+// missingWithin is how near a float must come to a washer's thickness to
+// suggest that the washer is missing. Common practice.
+const missingWithin = 0.10
+
+func (in FloatIn) findings(float quantity.Length, v metrology.Verdict) []Finding {
+	found := []Finding{}
+	if v == metrology.In {
+		return found
+	}
+	washers := in.Washers
+	if len(washers) == 0 {
+		for _, s := range in.Stock {
+			washers = append(washers, Washer{s.Name, s.Thickness})
+		}
+	}
+	best := missingWithin
+	for _, w := range washers {
+		off := math.Abs(float64(float/w.Thickness.SI()) - 1)
+		if off > best || (off == best && len(found) > 0) {
+			continue
+		}
+		best = off
+		name := w.Name
+		if name == "" {
+			name = "washer"
+		}
+		found = []Finding{{
+			Says:   fmt.Sprintf("a washer of this size may be missing: the %s is %s thick; look for it before you fit anything", name, w.Thickness),
+			Washer: name, Size: w.Thickness,
+		}}
+	}
+	return found
+}
+
+func (in FloatIn) next(out FloatOut, most quantity.Length) string {
+	switch {
+	case out.Verdict == metrology.In:
+		return "The float is in. Leave the pack as it is."
+	case out.Verdict == metrology.Undecided && out.Float.Decider != nil:
+		return "Undecided: " + out.Float.Decider.Says + "."
+	case most < 0 || (most == 0 && in.TrialPack.SI() > 0):
+		return "Even without any pack the target cannot be reached: check that the shaft is seated and the readings have the right sign."
+	case out.PackVerdict == metrology.Out && out.Order.IsSaid():
+		return fmt.Sprintf("No pack in the drawer lands in the target. Order %s.", round(out.Order))
+	case len(out.Packs) > 0:
+		return fmt.Sprintf("Make the pack %s; expect a float of %s. Fit it and measure again.", round(out.Packs[0].Sum), round(out.Packs[0].Float))
+	}
+	return "The drawer is empty: enter what it holds."
+}
+
+// round says a length with the decimals a shop instrument shows.
+func round(l Length) string {
+	return fmt.Sprintf("%.*f %s", l.Unit.Decimals, l.Value, l.Unit.Symbol)
+}
+
+// readings evaluates the set as reading-set does, against the target.
+func (in FloatIn) readings() (metrology.ReadingSetOut, error) {
+	set := metrology.ReadingSetIn{
+		Instrument: in.Instrument, Confidence: in.Confidence, Units: in.Units,
+		Lower: in.TargetMin.Any, Upper: in.TargetMax.Any,
+	}
+	for _, r := range in.Readings {
+		set.Readings = append(set.Readings, r.Any)
+	}
+	out, err := metrology.ReadingSet(set)
+	faults := fault.Below("", err)
+	for i := range faults {
+		switch faults[i].Path {
+		case "lower":
+			faults[i].Path = "target_min"
+		case "upper":
+			faults[i].Path = "target_max"
+		}
+	}
+	return out, faults.Err()
+}
+
+func (in FloatIn) check(faults *fault.Fields) {
+	if in.Sense != PackReduces && in.Sense != PackIncreases {
+		faults.Add("sense", string(PackReduces)+", "+string(PackIncreases), "%q does not say what a thicker pack does", in.Sense)
+	}
+	checkThickness("trial_pack", in.TrialPack, true, faults)
+	for i, r := range in.Readings {
+		if math.Abs(float64(r.SI())) > float64(MaxThickness) {
+			faults.Add(fault.Index("readings", i), "a float of some hundredths, below "+quantity.Say(MaxThickness, r.Unit).String(), "%s is absurd for an end float", r)
+		}
+	}
+	for _, t := range []struct {
+		name string
+		l    Length
+	}{{"target_min", in.TargetMin}, {"target_max", in.TargetMax}} {
+		if math.Abs(float64(t.l.SI())) > float64(MaxThickness) {
+			faults.Add(t.name, "a float of some hundredths", "%s is absurd for an end float", t.l)
+		}
+	}
+	for i, w := range in.Washers {
+		checkThickness(fmt.Sprintf("washers[%d].thickness", i), w.Thickness, false, faults)
+	}
+}

@@ -1,0 +1,138 @@
+// Package strict decodes JSON into Go types and refuses whatever the type
+// does not name. Unlike encoding/json it goes on after the first fault and
+// reports every bad field with its path.
+//
+// A field is required unless its tag says omitempty or omitzero.
+package strict
+
+import (
+	"bytes"
+	"encoding/json"
+	"fmt"
+	"reflect"
+	"sort"
+	"strings"
+
+	"handwerk/core/fault"
+)
+
+// maxItems bounds lists, so that accepted input means bounded work.
+const maxItems = 10000
+
+// Decode fills into (a pointer) from raw. The error is fault.Fields.
+func Decode(raw []byte, into any) error {
+	if !json.Valid(raw) {
+		return fault.At("", "one JSON value", "this is not readable JSON")
+	}
+	var faults fault.Fields
+	decode("", raw, reflect.ValueOf(into).Elem(), &faults)
+	return faults.Err()
+}
+
+func decode(path string, raw json.RawMessage, v reflect.Value, faults *fault.Fields) {
+	if u, ok := v.Addr().Interface().(json.Unmarshaler); ok {
+		if err := u.UnmarshalJSON(raw); err != nil {
+			*faults = append(*faults, fault.Below(path, err)...)
+		}
+		return
+	}
+	switch v.Kind() {
+	case reflect.Pointer:
+		v.Set(reflect.New(v.Type().Elem()))
+		decode(path, raw, v.Elem(), faults)
+	case reflect.Struct:
+		decodeStruct(path, raw, v, faults)
+	case reflect.Slice:
+		decodeSlice(path, raw, v, faults)
+	default:
+		if isNull(raw) || json.Unmarshal(raw, v.Addr().Interface()) != nil {
+			faults.Add(path, kindWord(v.Kind()), "%.40s does not fit here", raw)
+		}
+	}
+}
+
+func decodeSlice(path string, raw json.RawMessage, v reflect.Value, faults *fault.Fields) {
+	var items []json.RawMessage
+	if isNull(raw) || json.Unmarshal(raw, &items) != nil {
+		faults.Add(path, "a list", "%.40s is not a list", raw)
+		return
+	}
+	if len(items) > maxItems {
+		faults.Add(path, fmt.Sprintf("at most %d items", maxItems), "the list has %d items", len(items))
+		return
+	}
+	v.Set(reflect.MakeSlice(v.Type(), len(items), len(items)))
+	for i, item := range items {
+		decode(fault.Index(path, i), item, v.Index(i), faults)
+	}
+}
+
+func decodeStruct(path string, raw json.RawMessage, v reflect.Value, faults *fault.Fields) {
+	var given map[string]json.RawMessage
+	if isNull(raw) || json.Unmarshal(raw, &given) != nil {
+		faults.Add(path, "an object with "+strings.Join(names(v.Type()), ", "), "%.40s is not an object", raw)
+		return
+	}
+	for _, f := range fields(v.Type()) {
+		value, ok := given[f.name]
+		delete(given, f.name)
+		switch {
+		case ok && (!f.optional || !isNull(value)):
+			decode(fault.Join(path, f.name), value, v.FieldByIndex(f.index), faults)
+		case !ok && !f.optional:
+			faults.Add(fault.Join(path, f.name), "", "missing")
+		}
+	}
+	unknown := make([]string, 0, len(given))
+	for name := range given {
+		unknown = append(unknown, name)
+	}
+	sort.Strings(unknown)
+	for _, name := range unknown {
+		faults.Add(fault.Join(path, name), strings.Join(names(v.Type()), ", "), "unknown field")
+	}
+}
+
+type field struct {
+	name     string
+	index    []int
+	optional bool
+}
+
+// fields lists the JSON fields of a struct, embedded structs flattened.
+func fields(t reflect.Type) []field {
+	var out []field
+	for _, f := range reflect.VisibleFields(t) {
+		tag, opts, _ := strings.Cut(f.Tag.Get("json"), ",")
+		if !f.IsExported() || tag == "-" || tag == "" {
+			continue
+		}
+		optional := strings.Contains(opts, "omitempty") || strings.Contains(opts, "omitzero")
+		out = append(out, field{tag, f.Index, optional})
+	}
+	return out
+}
+
+func names(t reflect.Type) []string {
+	var out []string
+	for _, f := range fields(t) {
+		out = append(out, f.name)
+	}
+	return out
+}
+
+func isNull(raw json.RawMessage) bool { return bytes.Equal(bytes.TrimSpace(raw), []byte("null")) }
+
+func kindWord(k reflect.Kind) string {
+	switch k {
+	case reflect.String:
+		return "a text"
+	case reflect.Bool:
+		return "true or false"
+	case reflect.Float64, reflect.Float32:
+		return "a number"
+	case reflect.Map:
+		return "an object"
+	}
+	return "a whole number"
+}
