@@ -10,6 +10,7 @@ require (
 )
 
 require (
+	github.com/goccy/go-yaml v1.19.2 // indirect
 	github.com/swaggest/refl v1.3.1 // indirect
 	go.yaml.in/yaml/v3 v3.0.5 // indirect
 )

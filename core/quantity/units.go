@@ -156,3 +156,11 @@ func (u *Unit) For(system System) *Unit {
 	}
 	return u
 }
+
+// DefaultUnit is the metric unit of a dimension; empty when none is known.
+func DefaultUnit(d Dimension) string {
+	if d == DimTime {
+		return "min"
+	}
+	return natural[d][Metric]
+}

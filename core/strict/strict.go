@@ -9,8 +9,9 @@ import (
 	"bytes"
 	"encoding/json"
 	"fmt"
+	"maps"
 	"reflect"
-	"sort"
+	"slices"
 	"strings"
 
 	"handwerk/core/fault"
@@ -42,6 +43,8 @@ func decode(path string, raw json.RawMessage, v reflect.Value, faults *fault.Fie
 		decode(path, raw, v.Elem(), faults)
 	case reflect.Struct:
 		decodeStruct(path, raw, v, faults)
+	case reflect.Map:
+		decodeMap(path, raw, v, faults)
 	case reflect.Slice:
 		decodeSlice(path, raw, v, faults)
 	default:
@@ -67,6 +70,21 @@ func decodeSlice(path string, raw json.RawMessage, v reflect.Value, faults *faul
 	}
 }
 
+// decodeMap fills a map with text keys.
+func decodeMap(path string, raw json.RawMessage, v reflect.Value, faults *fault.Fields) {
+	var given map[string]json.RawMessage
+	if isNull(raw) || json.Unmarshal(raw, &given) != nil {
+		faults.Add(path, "an object", "%.40s is not an object", raw)
+		return
+	}
+	v.Set(reflect.MakeMap(v.Type()))
+	for _, name := range slices.Sorted(maps.Keys(given)) {
+		item := reflect.New(v.Type().Elem()).Elem()
+		decode(fault.Join(path, name), given[name], item, faults)
+		v.SetMapIndex(reflect.ValueOf(name), item)
+	}
+}
+
 func decodeStruct(path string, raw json.RawMessage, v reflect.Value, faults *fault.Fields) {
 	var given map[string]json.RawMessage
 	if isNull(raw) || json.Unmarshal(raw, &given) != nil {
@@ -83,12 +101,7 @@ func decodeStruct(path string, raw json.RawMessage, v reflect.Value, faults *fau
 			faults.Add(fault.Join(path, f.name), "", "missing")
 		}
 	}
-	unknown := make([]string, 0, len(given))
-	for name := range given {
-		unknown = append(unknown, name)
-	}
-	sort.Strings(unknown)
-	for _, name := range unknown {
+	for _, name := range slices.Sorted(maps.Keys(given)) {
 		faults.Add(fault.Join(path, name), strings.Join(names(v.Type()), ", "), "unknown field")
 	}
 }

@@ -1,0 +1,122 @@
+package book
+
+import (
+	"errors"
+	"strings"
+	"testing"
+	"testing/fstest"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+func TestTheShippedBookIsSound(t *testing.T) {
+	b, err := Load(Shop(), Demo())
+	require.NoError(t, err)
+	c, err := b.Copy("transfer-case-dog", "brakka-t2")
+	require.NoError(t, err)
+	assert.Len(t, c.Route.Stations, 11)
+	assert.Equal(t, "Measure & set", c.Route.Stations[5].Title)
+	assert.Len(t, c.Instruments, 2)
+	raw, ok := c.Sheet.Lookup("limits.output-end-float.max")
+	require.True(t, ok)
+	assert.JSONEq(t, `{"value": 0.15, "unit": "mm"}`, string(raw))
+}
+
+// route is the smallest route; the tests below break one line each.
+const route = `id: r
+title: R
+unit_kind: transfer case
+stations:
+  - id: intake
+    steps:
+      - id: a
+        kind: check
+        title: A
+        say: Look.
+        items:
+          - {id: one, text: One}
+  - id: measure
+    steps:
+      - id: m
+        kind: measure
+        title: M
+        say: Measure.
+        after: [a]
+        measure:
+          calc: end-float
+          min_readings: 2
+          unit: mm
+          instruments: []
+          bind: {readings: entries.readings, target_min: sheet.limits.x.min}
+`
+
+const sheet = `id: s
+family: S
+version: 1
+limits:
+  x:
+    min: 0.1 mm
+    max: 0.2 mm
+`
+
+func TestBadBooksAreRefusedWithFileAndLine(t *testing.T) {
+	tests := []struct {
+		name, old, new string
+		place, says    string
+	}{
+		{"unknown key", "        title: A\n", "        title: A\n        colour: red\n", "routes/r.yaml:10:", "unknown field"},
+		{"unknown kind", "kind: check", "kind: wish", "routes/r.yaml:8:", "is not a kind of step"},
+		{"unknown station", "id: measure", "id: polish", "routes/r.yaml:13:", "is not a station"},
+		{"gate to nowhere", "after: [a]", "after: [z]", "routes/r.yaml:19:", "would never open"},
+		{"gate on itself", "after: [a]", "after: [m]", "routes/r.yaml:19:", "waits for it in turn"},
+		{"no such calculator", "calc: end-float", "calc: end-floot", "routes/r.yaml:21:", "there is no calculator"},
+		{"bound to nothing", "readings: entries.readings", "readings: somewhere", "routes/r.yaml:25:", "comes from nowhere"},
+		{"no unit", "unit: mm", "unit: furlong", "routes/r.yaml:23:", "is not one"},
+		{"not YAML", "title: R", "title: [R", "routes/r.yaml:", "YAML"},
+		{"limits crossed", "min: 0.1 mm", "min: 0.3 mm", "sheets/s.yaml:6:", "0.3 mm lies above 0.2 mm"},
+		{"figure without unit", "min: 0.1 mm", "min: 0.1", "sheets/s.yaml:6:", "number and unit are needed"},
+		{"wrong unit", "max: 0.2 mm", "max: 0.2 L", "sheets/s.yaml:7:", "cannot be compared"},
+	}
+	for _, tt := range tests {
+		t.Run(tt.name, func(t *testing.T) {
+			files := fstest.MapFS{
+				"routes/r.yaml": {Data: []byte(strings.Replace(route, tt.old, tt.new, 1))},
+				"sheets/s.yaml": {Data: []byte(strings.Replace(sheet, tt.old, tt.new, 1))},
+			}
+			_, err := Load(files)
+			var problems Problems
+			require.True(t, errors.As(err, &problems), "%v", err)
+			assert.Contains(t, err.Error(), tt.place)
+			assert.Contains(t, err.Error(), tt.says)
+		})
+	}
+}
+
+func TestCopyNamesWhatTheSheetLacks(t *testing.T) {
+	files := fstest.MapFS{
+		"routes/r.yaml": {Data: []byte(route)},
+		"sheets/s.yaml": {Data: []byte(strings.Replace(sheet, "  x:", "  y:", 1))},
+	}
+	b, err := Load(files)
+	require.NoError(t, err)
+	_, err = b.Copy("r", "s")
+	assert.ErrorContains(t, err, "sheet.limits.x.min")
+	_, err = b.Copy("nope", "s")
+	assert.ErrorContains(t, err, "route:")
+	_, err = b.Copy("r", "nope")
+	assert.ErrorContains(t, err, "unit:")
+}
+
+func FuzzLoad(f *testing.F) {
+	f.Add(route)
+	f.Add(sheet)
+	f.Add("a: &a [*a]")
+	f.Fuzz(func(t *testing.T, text string) {
+		_, err := Load(fstest.MapFS{"routes/r.yaml": {Data: []byte(text)}, "sheets/s.yaml": {Data: []byte(text)}})
+		var problems Problems
+		if err != nil && !errors.As(err, &problems) {
+			t.Fatalf("%v is not a list of problems", err)
+		}
+	})
+}
