@@ -1,0 +1,247 @@
+package workshop
+
+import (
+	"encoding/json"
+	"fmt"
+	"slices"
+	"strings"
+	"time"
+
+	"handwerk/core/fault"
+	"handwerk/core/metrology"
+	"handwerk/core/plan"
+	"handwerk/core/quantity"
+)
+
+// heldMark begins the needs of a step that a decision keeps waiting.
+const heldMark = "held: "
+
+// plainOutcomes are those of a check whose items list none.
+var plainOutcomes = []plan.Outcome{{ID: "done", Text: "Done", Good: true}, {ID: "not-done", Text: "Not as it should be"}}
+
+// OutcomesOf an item, the plain ones filled in.
+func OutcomesOf(i plan.Item) []plan.Outcome {
+	if len(i.Outcomes) == 0 && i.Value == "" {
+		return plainOutcomes
+	}
+	return i.Outcomes
+}
+
+// check and test
+
+func needsItems(s *State, step plan.Step) string {
+	left := 0
+	for _, item := range step.Items {
+		if _, ok := s.of(step.ID).has(ActOutcome, item.ID); !ok && !item.Optional {
+			left++
+		}
+	}
+	return countOf(left, "line", "lines")
+}
+
+func acceptOutcome(p *proposal) error {
+	i := slices.IndexFunc(p.step.Items, func(x plan.Item) bool { return x.ID == p.draft.Item })
+	if i < 0 {
+		return fault.At("item", idsOf(p.step.Items, func(x plan.Item) string { return x.ID }), "%q is not a line of this step", p.draft.Item)
+	}
+	item := p.step.Items[i]
+	if item.Value != "" {
+		return p.valueOf(item.Value)
+	}
+	return p.outcomeAmong(idsOf(OutcomesOf(item), func(x plan.Outcome) string { return x.ID }))
+}
+
+func (p *proposal) valueOf(want quantity.Dimension) error {
+	if !p.draft.Value.IsSaid() {
+		return fault.At("value", "a "+string(want), "missing")
+	}
+	if p.draft.Value.Dimension() != want {
+		return fault.At("value", "a "+string(want), "%s is a %s", p.draft.Value, p.draft.Value.Dimension())
+	}
+	return nil
+}
+
+func (p *proposal) outcomeAmong(ids string) error {
+	if !slices.Contains(strings.Split(ids, ", "), p.draft.Outcome) {
+		return fault.At("outcome", ids, "%q is not one of the outcomes", p.draft.Outcome)
+	}
+	return nil
+}
+
+// caution
+
+func needsCare(s *State, step plan.Step) string {
+	if open := s.unacknowledged(step, false); len(open) > 0 {
+		return "acknowledge: " + strings.Join(open, ", ")
+	}
+	return ""
+}
+
+// photo
+
+func needsPhoto(s *State, step plan.Step) string {
+	if _, ok := s.of(step.ID).has(ActPhoto, ""); ok {
+		return ""
+	}
+	return "a picture"
+}
+
+func acceptPhoto(p *proposal) error {
+	p.draft.Item = ""
+	if p.draft.Photo == "" {
+		return p.reason("a picture, or why there is none")
+	}
+	return nil
+}
+
+// decide
+
+func needsDecision(s *State, step plan.Step) string {
+	e, ok := s.of(step.ID).has(ActDecision, "")
+	if !ok {
+		return "a decision"
+	}
+	said := e.Said()
+	for _, c := range step.Choices {
+		if c.ID == said.Outcome && c.Holds {
+			return heldMark + strings.TrimSpace(c.Text+": "+said.Reason)
+		}
+	}
+	return ""
+}
+
+func acceptDecision(p *proposal) error {
+	p.draft.Item = ""
+	if err := p.outcomeAmong(idsOf(p.step.Choices, func(x plan.Choice) string { return x.ID })); err != nil {
+		return err
+	}
+	i := slices.IndexFunc(p.step.Choices, func(x plan.Choice) bool { return x.ID == p.draft.Outcome })
+	if p.step.Choices[i].Holds {
+		return p.reason("what it waits for")
+	}
+	if p.step.Role == string(Lead) {
+		return p.allElseDone()
+	}
+	return nil
+}
+
+// allElseDone guards a signature: every other step of the route is done.
+func (p *proposal) allElseDone() error {
+	var open []string
+	for _, step := range p.ledger.Plan.steps {
+		if status, _ := p.state.Status(step.ID); step.ID != p.step.ID && status != Done {
+			open = append(open, step.Title)
+		}
+	}
+	if len(open) > 0 {
+		return refuse(GateClosed, "not everything is done yet: %s", strings.Join(open, ", "))
+	}
+	return nil
+}
+
+// wait
+
+func needsWait(s *State, step plan.Step) string {
+	start, ok := s.of(step.ID).has(ActStart, "")
+	if !ok {
+		return "start the clock"
+	}
+	if _, ended := s.of(step.ID).has(ActEnd, ""); ended {
+		return ""
+	}
+	return "the clock, until " + dueAt(step, start).Format("15:04")
+}
+
+func acceptWait(p *proposal) error {
+	p.draft.Item = ""
+	if p.draft.Act == ActStart {
+		return p.outcomeAmong(idsOf(p.step.Schools, func(x plan.School) string { return x.ID }))
+	}
+	start, ok := p.state.of(p.step.ID).has(ActStart, "")
+	if !ok {
+		return refuse(Conflict, "the clock has not been started")
+	}
+	if left := dueAt(p.step, start).Sub(p.now); left > 0 && p.draft.Reason == "" {
+		return refuse(GateClosed, "%s to go; to go on sooner, give a reason", left.Round(time.Second))
+	}
+	return nil
+}
+
+// fill
+
+// FillResult is a filled quantity in the units of three shops.
+type FillResult struct {
+	Litre    quantity.Said[quantity.Volume] `json:"litre"`
+	USQuart  quantity.Said[quantity.Volume] `json:"us_quart"`
+	ImpPint  quantity.Said[quantity.Volume] `json:"imp_pint"`
+	Min      quantity.Said[quantity.Volume] `json:"min"`
+	Max      quantity.Said[quantity.Volume] `json:"max"`
+	Verdict  metrology.Verdict              `json:"verdict"`
+	FluidIs  string                         `json:"fluid"`
+	FluidWhy string                         `json:"why"`
+}
+
+func needsFill(s *State, step plan.Step) string {
+	e, ok := s.of(step.ID).has(ActFilled, "")
+	switch {
+	case !ok:
+		return "fluid and quantity"
+	case e.Verdict != metrology.In:
+		return "the quantity is outside the spec sheet"
+	}
+	return ""
+}
+
+func acceptFill(p *proposal) error {
+	p.draft.Item = ""
+	if err := p.outcomeAmong(idsOf(p.step.Fill.Fluids, func(x plan.Fluid) string { return x.ID })); err != nil {
+		return err
+	}
+	i := slices.IndexFunc(p.step.Fill.Fluids, func(x plan.Fluid) bool { return x.ID == p.draft.Outcome })
+	fluid := p.step.Fill.Fluids[i]
+	if fluid.Forbids != "" {
+		return fault.At("outcome", "another fluid", "%s", fluid.Forbids)
+	}
+	if err := p.valueOf(quantity.DimVolume); err != nil {
+		return err
+	}
+	limit := p.ledger.Plan.Sheet.Fills[p.step.Fill.Of]
+	volume := quantity.Volume(p.draft.Value.SI())
+	in := func(symbol string) quantity.Said[quantity.Volume] {
+		u, _ := quantity.UnitNamed(symbol)
+		return quantity.Say(volume, u)
+	}
+	p.verdict = metrology.Judge(float64(volume), 0, metrology.Limits{Lower: float64(limit.Min.SI()), Upper: float64(limit.Max.SI())})
+	return p.computed("quantity/1", FillResult{
+		in("L"), in("US qt"), in("imp pt"), limit.Min, limit.Max, p.verdict, fluid.Class, fluid.Why,
+	})
+}
+
+// computed keeps a result with its method.
+func (p *proposal) computed(method string, result any) error {
+	raw, err := json.Marshal(result)
+	if err != nil {
+		return fmt.Errorf("%s: result cannot be written: %w", method, err)
+	}
+	p.result, p.method = raw, method
+	return nil
+}
+
+func idsOf[T any](list []T, id func(T) string) string {
+	words := make([]string, len(list))
+	for i, x := range list {
+		words[i] = id(x)
+	}
+	return strings.Join(words, ", ")
+}
+
+// countOf says "3 lines to go", empty when nothing is left.
+func countOf(n int, one, many string) string {
+	switch n {
+	case 0:
+		return ""
+	case 1:
+		return "1 " + one + " to go"
+	}
+	return fmt.Sprintf("%d %s to go", n, many)
+}

@@ -1,0 +1,197 @@
+// Package workshop holds the rules of the record: what a rebuild is, which
+// entries a step takes and in which order, what is done and what comes next.
+// It computes through core and keeps nothing itself; see Store.
+package workshop
+
+import (
+	"crypto/sha256"
+	"encoding/hex"
+	"encoding/json"
+	"time"
+
+	"handwerk/core/metrology"
+	"handwerk/core/plan"
+	"handwerk/core/quantity"
+)
+
+// Rebuild is the order: one unit out of one vehicle, from complaint to
+// hand-over.
+type Rebuild struct {
+	ID        string    `json:"id"`
+	Number    string    `json:"number"` // like 26-014
+	Complaint string    `json:"complaint"`
+	Vehicle   Vehicle   `json:"vehicle"`
+	Unit      Unit      `json:"unit"`
+	Use       string    `json:"use,omitempty"`
+	Odometer  string    `json:"odometer,omitempty"`
+	Promised  string    `json:"promised"` // a day: 2026-11-27
+	OpenedAt  time.Time `json:"opened_at"`
+	OpenedBy  Person    `json:"opened_by"`
+	PlanHash  string    `json:"plan_hash"` // of the copy taken from the book
+	Head      Head      `json:"head"`
+	Place     Place     `json:"place"`
+}
+
+// Head is the end of the rebuild's chain of entries.
+type Head struct {
+	Seq  int    `json:"seq"`
+	Hash string `json:"hash"`
+}
+
+// Place says where the rebuild stands, for the board.
+type Place struct {
+	Station  plan.StationID    `json:"station"`
+	Step     string            `json:"step"`
+	WaitsFor string            `json:"waits_for"`
+	Verdict  metrology.Verdict `json:"verdict,omitempty"` // the one that keeps it there
+	Held     bool              `json:"held,omitempty"`
+	Done     int               `json:"done"`
+	Steps    int               `json:"steps"`
+	Closed   bool              `json:"closed"`
+}
+
+// Vehicle of the fleet.
+type Vehicle struct {
+	ID    string `json:"id"`
+	Name  string `json:"name"`
+	Owner string `json:"owner"`
+	Units []Unit `json:"units,omitempty"`
+}
+
+// Unit is the assembly; its serial number keeps its history across rebuilds.
+type Unit struct {
+	ID     string `json:"id"`
+	Kind   string `json:"kind"`
+	Name   string `json:"name"`
+	Serial string `json:"serial"`
+	Sheet  string `json:"sheet"`
+	Route  string `json:"route"`
+}
+
+// Role is what a person may do.
+type Role string
+
+// Readers look, mechanics work, leads also sign.
+const (
+	Reader   Role = "reader"
+	Mechanic Role = "mechanic"
+	Lead     Role = "lead"
+)
+
+// Person is who did it, as written into the record.
+type Person struct {
+	Login string `json:"login"`
+	Name  string `json:"name"`
+	Role  Role   `json:"role"`
+}
+
+// Act is what an entry does at its step.
+type Act string
+
+// The acts; rules.go says which step takes which.
+const (
+	ActOutcome     Act = "outcome"     // check, test: how an item turned out
+	ActRemoved     Act = "removed"     // stack: a part came off, or was not there
+	ActVerdict     Act = "verdict"     // stack: reuse, rework, replace, not found
+	ActFitted      Act = "fitted"      // stack: a part went back, or was left out
+	ActReading     Act = "reading"     // measure: one indicated value
+	ActFit         Act = "fit"         // measure: a pack was fitted; a new trial begins
+	ActAccept      Act = "accept"      // measure: taken as it is, with a reason
+	ActTorqued     Act = "torqued"     // torque: one bolt in one pass
+	ActFilled      Act = "filled"      // fill: fluid and quantity
+	ActStart       Act = "start"       // wait: the clock starts, by a school
+	ActEnd         Act = "end"         // wait: the clock is over
+	ActDecision    Act = "decision"    // decide
+	ActAcknowledge Act = "acknowledge" // a caution was read
+	ActPhoto       Act = "photo"       // a picture, or why there is none
+	ActOverride    Act = "override"    // a gate is opened with a reason
+	ActNote        Act = "note"        // a remark, at any step
+	ActStrike      Act = "strike"      // an entry is withdrawn; it stays readable
+)
+
+// Piece is n shims of one size, as the drawer names them.
+type Piece struct {
+	Thickness quantity.Said[quantity.Length] `json:"thickness"`
+	Count     int                            `json:"count"`
+}
+
+// Body is what a person says with an entry. Which fields an act takes is
+// checked in rules.go.
+type Body struct {
+	Outcome    string       `json:"outcome,omitempty"`
+	Value      quantity.Any `json:"value,omitzero"`
+	Note       string       `json:"note,omitempty"`
+	Reason     string       `json:"reason,omitempty"`
+	Name       string       `json:"name,omitempty"`
+	Faces      string       `json:"faces,omitempty"`
+	Tray       string       `json:"tray,omitempty"`
+	Photo      string       `json:"photo,omitempty"`
+	Instrument string       `json:"instrument,omitempty"`
+	Pass       int          `json:"pass,omitempty"`
+	Bolt       int          `json:"bolt,omitempty"`
+	Pack       []Piece      `json:"pack,omitempty"`
+}
+
+// Draft is an entry as asked for.
+type Draft struct {
+	Act        Act    `json:"act"`
+	Item       string `json:"item,omitempty"`
+	Supersedes string `json:"supersedes,omitempty"`
+	Body
+}
+
+// Entry is one append-only record at a step.
+type Entry struct {
+	ID         string            `json:"id"`
+	Seq        int               `json:"seq"`
+	Step       string            `json:"step"`
+	Act        Act               `json:"act"`
+	Item       string            `json:"item,omitempty"`
+	Supersedes string            `json:"supersedes,omitempty"`
+	Body       json.RawMessage   `json:"body"`
+	Result     json.RawMessage   `json:"result,omitempty"`
+	Method     string            `json:"method,omitempty"`
+	Verdict    metrology.Verdict `json:"verdict,omitempty"`
+	By         Person            `json:"by"`
+	At         time.Time         `json:"at"`
+	Hash       string            `json:"hash"`
+}
+
+// Said reads the body back.
+func (e Entry) Said() Body {
+	var b Body
+	// Bodies are written by this package only; verify proves they are unchanged.
+	_ = json.Unmarshal(e.Body, &b)
+	return b
+}
+
+// Chain is the hash of an entry: SHA-256 over the hash before it and every
+// field of it, each preceded by its length so that no two entries write alike.
+// The first entry follows the hash of the rebuild itself; see Rebuild.Seal.
+func (e Entry) Chain(before string) string {
+	return digest(before, e.ID, itoa(e.Seq), e.Step, string(e.Act), e.Item, e.Supersedes,
+		string(e.Body), string(e.Result), e.Method, string(e.Verdict),
+		e.By.Login, e.By.Name, string(e.By.Role), e.At.UTC().Format(time.RFC3339Nano))
+}
+
+// Seal is the hash the chain of a rebuild begins with: the order as opened
+// and the plan it was opened with.
+func (r Rebuild) Seal() string {
+	vehicle, _ := json.Marshal(r.Vehicle) // plain data, cannot fail
+	unit, _ := json.Marshal(r.Unit)
+	return digest("", r.ID, r.Number, r.Complaint, string(vehicle), string(unit), r.Use, r.Odometer, r.Promised,
+		r.OpenedAt.UTC().Format(time.RFC3339Nano), r.OpenedBy.Login, r.OpenedBy.Name, string(r.OpenedBy.Role), r.PlanHash)
+}
+
+func digest(parts ...string) string {
+	h := sha256.New()
+	for _, p := range parts {
+		h.Write([]byte(itoa(len(p))))
+		h.Write([]byte{':'})
+		h.Write([]byte(p))
+	}
+	return hex.EncodeToString(h.Sum(nil))
+}
+
+// HashOf names a copy of the book by its content.
+func HashOf(content []byte) string { return digest(string(content)) }

@@ -1,0 +1,343 @@
+package workshop
+
+import (
+	"encoding/json"
+	"slices"
+	"strings"
+	"time"
+
+	"handwerk/core/fault"
+	"handwerk/core/metrology"
+	"handwerk/core/plan"
+)
+
+// Ledger is one rebuild held for writing, with what the rules ask beyond it.
+type Ledger struct {
+	Rebuild Rebuild
+	Plan    *Plan
+	Entries []Entry
+	Drawer  func(name string) (Drawer, error)
+	Photo   func(id string) (bool, error)
+}
+
+// Proposal is an entry ready to be kept, with what it takes from the drawer
+// and where the rebuild stands afterwards.
+type Proposal struct {
+	Entry Entry
+	Moves []Move
+	Place Place
+}
+
+// proposal is a draft on its way through the rules.
+type proposal struct {
+	ledger Ledger
+	state  *State
+	step   plan.Step
+	draft  Draft
+	by     Person
+	now    time.Time
+	old    *Entry // the entry it supersedes
+
+	result  json.RawMessage
+	method  string
+	verdict metrology.Verdict
+	moves   []Move
+}
+
+// kindRules says for a kind of step which acts it takes, what it still needs
+// (empty when done) and what must hold for an entry.
+type kindRules struct {
+	acts   []Act
+	needs  func(*State, plan.Step) string
+	accept func(*proposal) error
+}
+
+// rulesOf is the one place that knows the kinds; a new kind is one line here.
+func rulesOf(k plan.Kind) kindRules {
+	switch k {
+	case plan.Check, plan.Test:
+		return kindRules{[]Act{ActOutcome}, needsItems, acceptOutcome}
+	case plan.Stack:
+		return kindRules{[]Act{ActRemoved, ActVerdict, ActFitted}, needsParts, acceptPart}
+	case plan.Measure:
+		return kindRules{[]Act{ActReading, ActFit, ActAccept}, needsMeasure, acceptMeasure}
+	case plan.Torque:
+		return kindRules{[]Act{ActTorqued, ActOutcome}, needsTorque, acceptTorque}
+	case plan.Fill:
+		return kindRules{[]Act{ActFilled}, needsFill, acceptFill}
+	case plan.Wait:
+		return kindRules{[]Act{ActStart, ActEnd}, needsWait, acceptWait}
+	case plan.Decide:
+		return kindRules{[]Act{ActDecision}, needsDecision, acceptDecision}
+	case plan.Photo:
+		return kindRules{[]Act{ActPhoto}, needsPhoto, acceptPhoto}
+	}
+	return kindRules{nil, needsCare, nil} // caution: acknowledged like anywhere
+}
+
+// everywhere are the acts that any step takes.
+var everywhere = []Act{ActNote, ActStrike, ActAcknowledge, ActOverride}
+
+// fieldsOf lists the body fields an act takes; others are refused.
+var fieldsOf = map[Act][]string{
+	ActOutcome:     {"outcome", "value", "note"},
+	ActRemoved:     {"outcome", "name", "faces", "tray", "photo", "note"},
+	ActVerdict:     {"outcome", "reason", "photo"},
+	ActFitted:      {"outcome", "reason", "note"},
+	ActReading:     {"value", "instrument", "note"},
+	ActFit:         {"pack", "note"},
+	ActAccept:      {"reason"},
+	ActTorqued:     {"pass", "bolt", "value", "note"},
+	ActFilled:      {"outcome", "value", "note"},
+	ActStart:       {"outcome"},
+	ActEnd:         {"reason"},
+	ActDecision:    {"outcome", "reason"},
+	ActAcknowledge: {},
+	ActPhoto:       {"photo", "reason", "note"},
+	ActOverride:    {"reason"},
+	ActNote:        {"note", "photo"},
+	ActStrike:      {"reason"},
+}
+
+// Propose runs a draft through the rules of the record. It changes nothing.
+// Bad fields come back as fault.Fields, rules that say no as Refusal.
+func Propose(l Ledger, stepID string, draft Draft, by Person, now time.Time) (Proposal, error) {
+	step, ok := l.Plan.Step(stepID)
+	if !ok {
+		return Proposal{}, refuse(NotFound, "the route has no step %q", stepID)
+	}
+	p := &proposal{ledger: l, state: Fold(l.Plan, l.Entries), step: step, draft: draft, by: by, now: now.UTC().Truncate(time.Microsecond)}
+	for _, rule := range []func() error{p.role, p.fields, p.target, p.gate, p.care, p.act, p.placeFree} {
+		if err := rule(); err != nil {
+			return Proposal{}, err
+		}
+	}
+	entry, err := p.entry()
+	if err != nil {
+		return Proposal{}, err
+	}
+	after := Fold(l.Plan, append(slices.Clip(l.Entries), entry))
+	return Proposal{entry, p.moves, after.Place()}, nil
+}
+
+// role: readers look on; some steps belong to the lead.
+func (p *proposal) role() error {
+	if p.by.Role != Mechanic && p.by.Role != Lead {
+		return refuse(Forbidden, "readers can look at the record but not write in it")
+	}
+	if p.step.Role == string(Lead) && p.by.Role != Lead && p.draft.Act != ActNote {
+		return refuse(Forbidden, "%s: only the lead may do this", p.step.Title)
+	}
+	return nil
+}
+
+const maxText = 2000
+
+// fields: the act exists here and takes the fields given.
+func (p *proposal) fields() error {
+	acts := slices.Concat(rulesOf(p.step.Kind).acts, everywhere)
+	if !slices.Contains(acts, p.draft.Act) {
+		return fault.At("act", joinActs(acts), "%q is not done at this step", p.draft.Act)
+	}
+	var faults fault.Fields
+	raw, err := json.Marshal(p.draft.Body)
+	if err != nil {
+		return err
+	}
+	var given map[string]json.RawMessage
+	if err := json.Unmarshal(raw, &given); err != nil {
+		return err
+	}
+	allowed := fieldsOf[p.draft.Act]
+	for name, value := range given {
+		if !slices.Contains(allowed, name) {
+			faults.Add(name, strings.Join(allowed, ", "), "does not belong to %q", p.draft.Act)
+		}
+		if len(value) > maxText && name != "pack" {
+			faults.Add(name, "up to 2000 characters", "the text is too long")
+		}
+	}
+	if len(p.draft.Item) > 80 {
+		faults.Add("item", "up to 80 characters", "the name is too long")
+	}
+	return faults.Err()
+}
+
+// target: what is corrected or struck is a live entry of this step.
+func (p *proposal) target() error {
+	if p.draft.Supersedes == "" {
+		if p.draft.Act == ActStrike {
+			return fault.At("supersedes", "the id of the entry to strike", "missing")
+		}
+		return nil
+	}
+	i := slices.IndexFunc(p.ledger.Entries, func(e Entry) bool { return e.ID == p.draft.Supersedes })
+	if i < 0 || p.ledger.Entries[i].Step != p.step.ID {
+		return fault.At("supersedes", "an entry of this step", "there is no such entry here")
+	}
+	old := p.ledger.Entries[i]
+	if by := p.state.SupersededBy(old.ID); by != "" {
+		j := slices.IndexFunc(p.ledger.Entries, func(e Entry) bool { return e.ID == by })
+		return refuse(Conflict, "%s has already corrected this; look at the newer entry", p.ledger.Entries[j].By.Name)
+	}
+	if old.Act == ActStrike {
+		return fault.At("supersedes", "an entry that is not a strike", "a struck entry stays struck; make a new one")
+	}
+	if p.draft.Act != ActStrike && p.draft.Act != old.Act {
+		return fault.At("act", string(old.Act), "a correction does what the corrected entry did")
+	}
+	p.old = &old
+	if p.draft.Act == ActStrike || p.draft.Item == "" {
+		p.draft.Item = old.Item
+	}
+	if p.draft.Item != old.Item {
+		return fault.At("item", old.Item, "a correction stays at its place")
+	}
+	return nil
+}
+
+// gate: steps before it are done, and the rebuild is not closed.
+func (p *proposal) gate() error {
+	if p.draft.Act == ActNote {
+		return nil
+	}
+	if p.ledger.Rebuild.Place.Closed && (p.old == nil || p.step.Role != string(Lead)) {
+		return refuse(Conflict, "the rebuild is signed off; the lead can strike the sign-off to open it again")
+	}
+	blocked := p.state.blockedBy(p.step)
+	if p.draft.Act == ActOverride {
+		if len(blocked) == 0 {
+			return refuse(Conflict, "no gate is closed here")
+		}
+		return p.reason("why the step cannot wait")
+	}
+	if len(blocked) > 0 {
+		return refuse(GateClosed, "%s has to wait: %s first", p.step.Title, strings.Join(blocked, ", "))
+	}
+	return nil
+}
+
+// care: grave cautions are acknowledged before the hand moves.
+func (p *proposal) care() error {
+	switch p.draft.Act {
+	case ActNote, ActOverride:
+		return nil
+	case ActAcknowledge:
+		if !slices.Contains(p.step.Cautions, p.draft.Item) {
+			return fault.At("item", strings.Join(p.step.Cautions, ", "), "%q is not a caution of this step", p.draft.Item)
+		}
+		return nil
+	}
+	if p.step.Kind == plan.Care {
+		return nil
+	}
+	if open := p.state.unacknowledged(p.step, true); len(open) > 0 {
+		return refuse(GateClosed, "read and acknowledge first: %s", strings.Join(open, ", "))
+	}
+	return nil
+}
+
+// act: the rules of the kind.
+func (p *proposal) act() error {
+	switch p.draft.Act {
+	case ActNote:
+		if strings.TrimSpace(p.draft.Note) == "" && p.draft.Photo == "" {
+			return fault.At("note", "a text", "nothing was written")
+		}
+		p.draft.Item = "" // notes take no place
+		return p.photoKnown()
+	case ActOverride, ActAcknowledge:
+		return nil
+	case ActStrike:
+		if p.step.Kind == plan.Measure {
+			return strikeMeasure(p)
+		}
+		return nil
+	}
+	if err := p.photoKnown(); err != nil {
+		return err
+	}
+	return rulesOf(p.step.Kind).accept(p)
+}
+
+// placeFree: one live entry holds a place; to change it, it is corrected.
+func (p *proposal) placeFree() error {
+	if p.old != nil || p.draft.Act == ActNote {
+		return nil
+	}
+	if e, taken := p.state.of(p.step.ID).has(p.draft.Act, p.draft.Item); taken {
+		return refuse(Conflict, "%s entered this at %s; correct that entry to change it", e.By.Name, e.At.Format("15:04"))
+	}
+	return nil
+}
+
+func (p *proposal) photoKnown() error {
+	if p.draft.Photo == "" {
+		return nil
+	}
+	known, err := p.ledger.Photo(p.draft.Photo)
+	if err != nil {
+		return err
+	}
+	if !known {
+		return fault.At("photo", "a picture taken for this rebuild", "there is no such picture")
+	}
+	return nil
+}
+
+// reason asks for a reason in words.
+func (p *proposal) reason(what string) error {
+	if strings.TrimSpace(p.draft.Reason) == "" {
+		return fault.At("reason", what, "a reason is needed")
+	}
+	return nil
+}
+
+// entry writes the draft down and chains it to the record.
+func (p *proposal) entry() (Entry, error) {
+	body, err := json.Marshal(p.draft.Body)
+	if err != nil {
+		return Entry{}, err
+	}
+	head := p.ledger.Rebuild.Head
+	e := Entry{
+		ID: newID(), Seq: head.Seq + 1, Step: p.step.ID, Act: p.draft.Act, Item: p.draft.Item,
+		Supersedes: p.draft.Supersedes, Body: body, Result: p.result, Method: p.method, Verdict: p.verdict,
+		By: p.by, At: p.now,
+	}
+	e.Hash = e.Chain(head.Hash)
+	return e, nil
+}
+
+func joinActs(acts []Act) string {
+	words := make([]string, len(acts))
+	for i, a := range acts {
+		words[i] = string(a)
+	}
+	return strings.Join(words, ", ")
+}
+
+// needs asks the rules of the kind, and in every kind the grave cautions.
+func (s *State) needs(step plan.Step) string {
+	if step.Kind != plan.Care {
+		if open := s.unacknowledged(step, true); len(open) > 0 {
+			return "acknowledge: " + strings.Join(open, ", ")
+		}
+	}
+	return rulesOf(step.Kind).needs(s, step)
+}
+
+// unacknowledged lists the titles of cautions nobody acknowledged yet.
+func (s *State) unacknowledged(step plan.Step, graveOnly bool) []string {
+	var titles []string
+	for _, id := range step.Cautions {
+		c, _ := s.plan.Caution(id)
+		if graveOnly && !c.Grave {
+			continue
+		}
+		if _, ok := s.of(step.ID).has(ActAcknowledge, id); !ok {
+			titles = append(titles, c.Title)
+		}
+	}
+	return titles
+}

@@ -1,0 +1,188 @@
+package workshop
+
+import (
+	"encoding/json"
+	"time"
+
+	"handwerk/core/fastener"
+	"handwerk/core/plan"
+)
+
+// Sheet is a rebuild at one glance: the order, where every step stands, and
+// the whole record.
+type Sheet struct {
+	Rebuild Rebuild      `json:"rebuild"`
+	Steps   []StepStatus `json:"steps"`
+	Entries []EntryView  `json:"entries"`
+}
+
+// StepStatus is one graduation of the rule.
+type StepStatus struct {
+	ID     string `json:"id"`
+	Status Status `json:"status"`
+	Needs  string `json:"needs,omitempty"`
+}
+
+// EntryView is an entry with what became of it.
+type EntryView struct {
+	Entry
+	SupersededBy string `json:"superseded_by,omitempty"`
+}
+
+// StepView is one step as the bench shows it.
+type StepView struct {
+	Step     plan.Step       `json:"step"`
+	Station  plan.StationID  `json:"station"`
+	Status   Status          `json:"status"`
+	Needs    string          `json:"needs,omitempty"`
+	Gate     []string        `json:"gate"` // titles of what must be done before
+	Cautions []CautionView   `json:"cautions"`
+	Entries  []EntryView     `json:"entries"`
+	Beside   []EntryView     `json:"beside,omitempty"`
+	Stack    []StackPart     `json:"stack,omitempty"`
+	Measure  *MeasureView    `json:"measure,omitempty"`
+	Torque   *TorqueView     `json:"torque,omitempty"`
+	Wait     *WaitView       `json:"wait,omitempty"`
+	Fill     *plan.FillLimit `json:"fill,omitempty"`
+}
+
+// CautionView is a caution and who acknowledged it.
+type CautionView struct {
+	plan.Caution
+	By string     `json:"by,omitempty"`
+	At *time.Time `json:"at,omitempty"`
+}
+
+// MeasureView is a measuring bench: trials, instruments, drawer.
+type MeasureView struct {
+	Trials      []Trial           `json:"trials"`
+	Instruments []plan.Instrument `json:"instruments"`
+	Stock       Drawer            `json:"stock"`
+	Limits      json.RawMessage   `json:"limits,omitempty"`
+}
+
+// TorqueView is a bolt group with what the wrench showed.
+type TorqueView struct {
+	Group plan.TorqueGroup `json:"group"`
+	Plan  fastener.PlanOut `json:"plan"`
+	Cells []TorqueCell     `json:"cells"`
+	Next  *TorqueCell      `json:"next,omitempty"`
+}
+
+// WaitView is the clock.
+type WaitView struct {
+	School  string     `json:"school,omitempty"`
+	Started *time.Time `json:"started,omitempty"`
+	Due     *time.Time `json:"due,omitempty"`
+	Now     time.Time  `json:"now"`
+}
+
+// MakeSheet folds a record into its sheet.
+func MakeSheet(l Ledger) Sheet {
+	s := Fold(l.Plan, l.Entries)
+	sheet := Sheet{Rebuild: l.Rebuild, Steps: make([]StepStatus, 0, len(l.Plan.steps)), Entries: make([]EntryView, 0, len(l.Entries))}
+	for _, step := range l.Plan.steps {
+		status, needs := s.Status(step.ID)
+		sheet.Steps = append(sheet.Steps, StepStatus{step.ID, status, needs})
+	}
+	for _, e := range l.Entries {
+		sheet.Entries = append(sheet.Entries, EntryView{e, s.SupersededBy(e.ID)})
+	}
+	return sheet
+}
+
+// MakeStep is the bench of one step.
+func MakeStep(l Ledger, id string, now time.Time) (StepView, error) {
+	step, ok := l.Plan.Step(id)
+	if !ok {
+		return StepView{}, refuse(NotFound, "the route has no step %q", id)
+	}
+	s := Fold(l.Plan, l.Entries)
+	v := StepView{Step: step, Station: l.Plan.places[l.Plan.at[id]], Gate: s.blockedBy(step), Cautions: []CautionView{}}
+	v.Status, v.Needs = s.Status(id)
+	if v.Gate == nil {
+		v.Gate = []string{}
+	}
+	v.Entries = viewsAt(s, l.Entries, id)
+	if step.Beside != "" {
+		v.Beside = viewsAt(s, l.Entries, step.Beside)
+	}
+	for _, c := range step.Cautions {
+		caution, _ := l.Plan.Caution(c)
+		cv := CautionView{Caution: caution}
+		if e, ok := s.of(id).has(ActAcknowledge, c); ok {
+			cv.By, cv.At = e.By.Name, &e.At
+		}
+		v.Cautions = append(v.Cautions, cv)
+	}
+	return v, v.addKind(s, l, now)
+}
+
+// addKind joins what only this kind of step shows.
+func (v *StepView) addKind(s *State, l Ledger, now time.Time) error {
+	switch v.Step.Kind {
+	case plan.Stack:
+		v.Stack = s.Stack(v.Step)
+	case plan.Measure:
+		return v.addMeasure(s, l)
+	case plan.Torque:
+		work := l.Plan.groups[v.Step.ID]
+		v.Torque = &TorqueView{Group: work.group, Plan: work.plan, Cells: work.cells}
+		if next, ok := work.next(s.of(v.Step.ID)); ok {
+			v.Torque.Next = &next
+		}
+	case plan.Fill:
+		limit := l.Plan.Sheet.Fills[v.Step.Fill.Of]
+		v.Fill = &limit
+	case plan.Wait:
+		v.Wait = &WaitView{Now: now.UTC()}
+		if start, ok := s.of(v.Step.ID).has(ActStart, ""); ok {
+			due := dueAt(v.Step, start)
+			v.Wait.School, v.Wait.Started, v.Wait.Due = start.Said().Outcome, &start.At, &due
+		}
+	}
+	return nil
+}
+
+func (v *StepView) addMeasure(s *State, l Ledger) error {
+	m := &MeasureView{Trials: s.Trials(v.Step), Instruments: []plan.Instrument{}}
+	for _, id := range v.Step.Measure.Instruments {
+		if i, ok := l.Plan.Instrument(id); ok {
+			m.Instruments = append(m.Instruments, i)
+		}
+	}
+	p := proposal{ledger: l, step: v.Step}
+	stock, err := p.stock(Trial{})
+	if err != nil {
+		return err
+	}
+	m.Stock = stock
+	for _, name := range []string{"target_max", "upper"} {
+		if from, ok := v.Step.Measure.Bind[name]; ok {
+			if path, ok := cutSheetLimit(from); ok {
+				m.Limits, _ = l.Plan.Sheet.Lookup(path)
+			}
+		}
+	}
+	v.Measure = m
+	return nil
+}
+
+func viewsAt(s *State, entries []Entry, step string) []EntryView {
+	views := []EntryView{}
+	for _, e := range entries {
+		if e.Step == step {
+			views = append(views, EntryView{e, s.SupersededBy(e.ID)})
+		}
+	}
+	return views
+}
+
+// cutSheetLimit turns "sheet.limits.x.max" into "limits.x".
+func cutSheetLimit(from string) (string, bool) {
+	const head, tail = "sheet.", ".max"
+	if len(from) <= len(head)+len(tail) || from[:len(head)] != head || from[len(from)-len(tail):] != tail {
+		return "", false
+	}
+	return from[len(head) : len(from)-len(tail)], true
+}

@@ -1,0 +1,221 @@
+package workshop
+
+import (
+	"context"
+	"encoding/json"
+	"strings"
+	"time"
+
+	"handwerk/core/fault"
+	"handwerk/core/plan"
+)
+
+// Store keeps the record. Each method is one transaction; what it has
+// acknowledged survives the death of anything.
+type Store interface {
+	// Open keeps a new rebuild and its plan and gives it a number. The same
+	// key twice is one rebuild.
+	Open(ctx context.Context, r Rebuild, p *Plan, key string) (Rebuild, error)
+	// Ledger reads one rebuild with its whole record.
+	Ledger(ctx context.Context, id string) (Ledger, error)
+	// Append holds the rebuild against other writers, asks decide for the
+	// entry and keeps it with its moves. The same key with the same draft
+	// gives the entry kept before; replayed says so.
+	Append(ctx context.Context, id string, w Write, decide func(Ledger) (Proposal, error)) (e Entry, replayed bool, err error)
+	// Board lists rebuilds, the earliest promise first.
+	Board(ctx context.Context, q BoardQuery) ([]Rebuild, error)
+	// Plan reads a copy of the book by its hash.
+	Plan(ctx context.Context, hash string) (*Plan, error)
+	// Fleet lists the vehicles with their units.
+	Fleet(ctx context.Context) ([]Vehicle, error)
+	// KeepPhoto keeps a picture of a rebuild.
+	KeepPhoto(ctx context.Context, p Photo) error
+	// Photo reads a picture.
+	Photo(ctx context.Context, id string) (Photo, error)
+}
+
+// Write identifies one request: its key, and the digest of what was asked.
+type Write struct{ Key, Digest string }
+
+// BoardQuery picks what the board shows.
+type BoardQuery struct {
+	Closed bool
+	Limit  int
+}
+
+// Photo is a picture as kept: re-encoded, without the place it was taken at.
+type Photo struct {
+	ID      string
+	Rebuild string
+	SHA256  string
+	Type    string
+	Width   int
+	Height  int
+	Bytes   []byte
+	By      Person
+	At      time.Time
+}
+
+// Workshop is the record with its rules, ready for requests.
+type Workshop struct {
+	store Store
+	book  plan.Book
+	now   func() time.Time
+}
+
+// New joins store, book and clock.
+func New(store Store, book plan.Book, now func() time.Time) *Workshop {
+	return &Workshop{store, book, now}
+}
+
+// Order is what a person says to open a rebuild.
+type Order struct {
+	Vehicle   string `json:"vehicle"`
+	Unit      string `json:"unit"`
+	Complaint string `json:"complaint"`
+	Promised  string `json:"promised"`
+	Odometer  string `json:"odometer,omitempty"`
+	Use       string `json:"use,omitempty"`
+}
+
+// maxAhead bounds a promised date; further away it is a slip.
+const maxAhead = 3 * 365 * 24 * time.Hour
+
+// Open takes an order and copies its route from the book.
+func (w *Workshop) Open(ctx context.Context, o Order, by Person, key string) (Rebuild, error) {
+	if by.Role != Mechanic && by.Role != Lead {
+		return Rebuild{}, refuse(Forbidden, "readers cannot open a rebuild")
+	}
+	fleet, err := w.store.Fleet(ctx)
+	if err != nil {
+		return Rebuild{}, err
+	}
+	now := w.now().UTC().Truncate(time.Microsecond)
+	vehicle, unit, err := o.check(fleet, now)
+	if err != nil {
+		return Rebuild{}, err
+	}
+	c, err := w.book.Copy(unit.Route, unit.Sheet)
+	if err != nil {
+		return Rebuild{}, err
+	}
+	p, err := NewPlan(c)
+	if err != nil {
+		return Rebuild{}, err
+	}
+	r := Rebuild{
+		ID: newID(), Complaint: strings.TrimSpace(o.Complaint), Vehicle: vehicle, Unit: unit,
+		Use: o.Use, Odometer: o.Odometer, Promised: o.Promised, OpenedAt: now, OpenedBy: by,
+		PlanHash: p.Hash, Place: Fold(p, nil).Place(),
+	}
+	return w.store.Open(ctx, r, p, key)
+}
+
+func (o Order) check(fleet []Vehicle, now time.Time) (Vehicle, Unit, error) {
+	var faults fault.Fields
+	var vehicle Vehicle
+	var unit Unit
+	for _, v := range fleet {
+		if v.ID == o.Vehicle {
+			vehicle = v
+		}
+	}
+	if vehicle.ID == "" {
+		faults.Add("vehicle", "a vehicle of the fleet", "%q is not in the book", o.Vehicle)
+	}
+	for _, u := range vehicle.Units {
+		if u.ID == o.Unit {
+			unit = u
+		}
+	}
+	if vehicle.ID != "" && unit.ID == "" {
+		faults.Add("unit", idsOf(vehicle.Units, func(u Unit) string { return u.ID }), "%s has no unit %q", vehicle.Name, o.Unit)
+	}
+	if strings.TrimSpace(o.Complaint) == "" || len(o.Complaint) > maxText {
+		faults.Add("complaint", "the customer's words, up to 2000 characters", "a rebuild begins with a complaint")
+	}
+	if day, err := time.Parse(time.DateOnly, o.Promised); err != nil {
+		faults.Add("promised", "a day like 2026-11-27", "%q is not a day", o.Promised)
+	} else if day.Before(now.AddDate(0, 0, -1)) || day.After(now.Add(maxAhead)) {
+		faults.Add("promised", "a day from today on", "%s cannot be kept", o.Promised)
+	}
+	for name, text := range map[string]string{"odometer": o.Odometer, "use": o.Use} {
+		if len(text) > 200 {
+			faults.Add(name, "up to 200 characters", "the text is too long")
+		}
+	}
+	vehicle.Units = nil
+	return vehicle, unit, faults.Err()
+}
+
+// Append writes one entry at a step.
+func (w *Workshop) Append(ctx context.Context, id, step string, d Draft, by Person, key string) (Entry, bool, error) {
+	asked, err := json.Marshal(d)
+	if err != nil {
+		return Entry{}, false, err
+	}
+	write := Write{key, digest(step, string(asked), by.Login)}
+	return w.store.Append(ctx, id, write, func(l Ledger) (Proposal, error) {
+		return Propose(l, step, d, by, w.now())
+	})
+}
+
+// Preview answers what Append would, and keeps nothing.
+func (w *Workshop) Preview(ctx context.Context, id, step string, d Draft, by Person) (Entry, error) {
+	l, err := w.store.Ledger(ctx, id)
+	if err != nil {
+		return Entry{}, err
+	}
+	p, err := Propose(l, step, d, by, w.now())
+	return p.Entry, err
+}
+
+// Sheet reads a rebuild at one glance.
+func (w *Workshop) Sheet(ctx context.Context, id string) (Sheet, error) {
+	l, err := w.store.Ledger(ctx, id)
+	if err != nil {
+		return Sheet{}, err
+	}
+	return MakeSheet(l), nil
+}
+
+// Step reads one step as the bench shows it.
+func (w *Workshop) Step(ctx context.Context, id, step string) (StepView, error) {
+	l, err := w.store.Ledger(ctx, id)
+	if err != nil {
+		return StepView{}, err
+	}
+	return MakeStep(l, step, w.now())
+}
+
+// Ledger reads a rebuild with its record, for reports.
+func (w *Workshop) Ledger(ctx context.Context, id string) (Ledger, error) {
+	return w.store.Ledger(ctx, id)
+}
+
+// Board lists rebuilds.
+func (w *Workshop) Board(ctx context.Context, q BoardQuery) ([]Rebuild, error) {
+	return w.store.Board(ctx, q)
+}
+
+// Plan reads a copy of the book by its hash.
+func (w *Workshop) Plan(ctx context.Context, hash string) (*Plan, error) {
+	return w.store.Plan(ctx, hash)
+}
+
+// Fleet lists the vehicles that units come out of.
+func (w *Workshop) Fleet(ctx context.Context) ([]Vehicle, error) { return w.store.Fleet(ctx) }
+
+// KeepPhoto keeps a picture for a rebuild, under a new id.
+func (w *Workshop) KeepPhoto(ctx context.Context, p Photo, by Person) (Photo, error) {
+	if by.Role != Mechanic && by.Role != Lead {
+		return p, refuse(Forbidden, "readers cannot add pictures")
+	}
+	p.ID, p.By, p.At = newID(), by, w.now().UTC().Truncate(time.Microsecond)
+	return p, w.store.KeepPhoto(ctx, p)
+}
+
+// Photo reads a picture.
+func (w *Workshop) Photo(ctx context.Context, id string) (Photo, error) {
+	return w.store.Photo(ctx, id)
+}

@@ -1,0 +1,363 @@
+package workshop
+
+import (
+	"encoding/json"
+	"fmt"
+	"slices"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
+
+	"handwerk/book"
+	"handwerk/core/metrology"
+	"handwerk/core/plan"
+	"handwerk/core/quantity"
+	"handwerk/core/shim"
+)
+
+var (
+	mechanic = Person{"odo", "Odo Marrin", Mechanic}
+	lead     = Person{"ilva", "Ilva Torn", Lead}
+	reader   = Person{"guest", "Guest", Reader}
+	clock    = time.Date(2026, 11, 24, 8, 0, 0, 0, time.UTC)
+)
+
+// bench is a rebuild in memory: the pure rules need no store.
+type bench struct {
+	t      require.TestingT
+	ledger Ledger
+	now    time.Time
+	drawer map[string]int
+}
+
+func newBench(t require.TestingT) *bench {
+	b, err := book.Load(book.Shop(), book.Demo())
+	require.NoError(t, err)
+	c, err := b.Copy("transfer-case-dog", "brakka-t2")
+	require.NoError(t, err)
+	p, err := NewPlan(c)
+	require.NoError(t, err)
+	x := &bench{t: t, now: clock, drawer: map[string]int{"0.5 mm": 1, "0.52 mm": 2, "0.56 mm": 2, "0.6 mm": 1}}
+	x.ledger = Ledger{
+		Rebuild: Rebuild{ID: "r1", Number: "26-001", PlanHash: p.Hash, OpenedAt: clock, OpenedBy: lead},
+		Plan:    p,
+		Drawer:  func(string) (Drawer, error) { return x.stock(), nil },
+		Photo:   func(id string) (bool, error) { return id == "p1", nil },
+	}
+	x.ledger.Rebuild.Head = Head{0, x.ledger.Rebuild.Seal()}
+	return x
+}
+
+func (b *bench) stock() Drawer {
+	var d Drawer
+	for text, n := range b.drawer {
+		l, err := quantity.ParseAs[quantity.Length](text)
+		require.NoError(b.t, err)
+		d = append(d, shim.StockItem{Thickness: l, Count: &n})
+	}
+	slices.SortFunc(d, func(a, c shim.StockItem) int { return int(1e9 * (a.Thickness.SI() - c.Thickness.SI())) })
+	return d
+}
+
+func (b *bench) try(step string, d Draft, by Person) (Entry, error) {
+	b.now = b.now.Add(time.Minute)
+	p, err := Propose(b.ledger, step, d, by, b.now)
+	if err != nil {
+		return Entry{}, err
+	}
+	b.keep(p)
+	return p.Entry, nil
+}
+
+func (b *bench) keep(p Proposal) {
+	b.ledger.Entries = append(b.ledger.Entries, p.Entry)
+	b.ledger.Rebuild.Head = Head{p.Entry.Seq, p.Entry.Hash}
+	b.ledger.Rebuild.Place = p.Place
+	for _, m := range p.Moves {
+		b.drawer[m.Thickness] -= m.Count
+	}
+}
+
+func (b *bench) must(step string, d Draft) Entry {
+	e, err := b.try(step, d, lead)
+	require.NoError(b.t, err)
+	return e
+}
+
+func (b *bench) walker() *Walker {
+	return &Walker{
+		Ledger: b.ledger, By: func(plan.Step) Person { return lead }, Script: Script{},
+		Clock: func() time.Time { b.now = b.now.Add(time.Minute); return b.now },
+		Apply: func(_ string, _ Draft, p Proposal) error { b.keep(p); return nil },
+	}
+}
+
+func (b *bench) walkUntil(step string) {
+	_, err := b.walker().WalkUntil(step)
+	require.NoError(b.t, err)
+}
+
+func (b *bench) status(step string) (Status, string) {
+	return Fold(b.ledger.Plan, b.ledger.Entries).Status(step)
+}
+
+func reading(t require.TestingT, text string) Draft {
+	v, err := quantity.Parse(text)
+	require.NoError(t, err)
+	return Draft{Act: ActReading, Body: Body{Value: v, Instrument: "indicator-4"}}
+}
+
+func piece(t require.TestingT, text string, n int) Piece {
+	l, err := quantity.ParseAs[quantity.Length](text)
+	require.NoError(t, err)
+	return Piece{l, n}
+}
+
+func TestTheWholeRouteIsWalkedToTheSignature(t *testing.T) {
+	b := newBench(t)
+	b.walkUntil("")
+	place := b.ledger.Rebuild.Place
+	assert.True(t, place.Closed, "stands at %s: %s", place.Step, place.WaitsFor)
+	assert.Equal(t, place.Steps, place.Done)
+	assert.NoError(t, Verify(b.ledger.Rebuild, b.ledger.Entries))
+}
+
+func TestARefusalSaysWhy(t *testing.T) {
+	tests := []struct {
+		name  string
+		until string
+		step  string
+		draft Draft
+		by    Person
+		says  string
+	}{
+		{"reader", "identify", "identify", Draft{Act: ActOutcome, Item: "serial", Body: Body{Outcome: "done"}}, reader, "readers can look"},
+		{"unknown step", "identify", "polish", Draft{Act: ActNote}, lead, "no step"},
+		{"foreign act", "identify", "identify", Draft{Act: ActTorqued}, lead, "is not done at this step"},
+		{"foreign field", "identify", "identify", Draft{Act: ActOutcome, Item: "serial", Body: Body{Outcome: "done", Bolt: 3}}, lead, "bolt: does not belong"},
+		{"unknown outcome", "identify", "identify", Draft{Act: ActOutcome, Item: "serial", Body: Body{Outcome: "maybe"}}, lead, "outcome:"},
+		{"unknown line", "identify", "identify", Draft{Act: ActOutcome, Item: "colour", Body: Body{Outcome: "done"}}, lead, "item:"},
+		{"gate", "on-vehicle", "strip", Draft{Act: ActRemoved, Item: "nut", Body: Body{Outcome: "removed"}}, lead, "has to wait: Release the unit's weight"},
+		{"grave caution", "on-vehicle", "on-vehicle", Draft{Act: ActOutcome, Item: "oil", Body: Body{Outcome: "clean"}}, lead, "acknowledge first: Crushing"},
+		{"value missing", "drive-before", "drive-before", Draft{Act: ActOutcome, Item: "temperature"}, lead, "value: missing"},
+		{"value of another kind", "drive-before", "drive-before", Draft{Act: ActOutcome, Item: "temperature", Body: Body{Value: say("3 mm")}}, lead, "is a length"},
+		{"one-time part", "parts", "parts", Draft{Act: ActVerdict, Item: "seal", Body: Body{Outcome: "reuse"}}, lead, "always replaced"},
+		{"verdict without reason", "parts", "parts", Draft{Act: ActVerdict, Item: "gear", Body: Body{Outcome: "rework"}}, lead, "reason:"},
+		{"unknown picture", "arrival-photo", "arrival-photo", Draft{Act: ActPhoto, Body: Body{Photo: "p9"}}, lead, "no such picture"},
+		{"fluid that eats bronze", "fluid", "fluid", Draft{Act: ActFilled, Body: Body{Outcome: "gl5-80", Value: say("2.4 L")}}, lead, "eats yellow metal"},
+		{"wait without reason", "parts-here", "parts-here", Draft{Act: ActDecision, Body: Body{Outcome: "waiting"}}, lead, "what it waits for"},
+		{"out of order part", "build", "build", Draft{Act: ActFitted, Item: "nut", Body: Body{Outcome: "fitted"}}, lead, "goes in before Flange nut"},
+		{"clock not started", "sealant", "sealant", Draft{Act: ActEnd}, lead, "has not been started"},
+		{"lead only", "sign-off", "sign-off", Draft{Act: ActDecision, Body: Body{Outcome: "release"}}, mechanic, "only the lead"},
+		{"no gate closed", "identify", "identify", Draft{Act: ActOverride, Body: Body{Reason: "x"}}, lead, "no gate is closed"},
+		{"found part without name", "strip", "strip", Draft{Act: ActRemoved, Item: "", Body: Body{Outcome: "removed"}}, lead, "name:"},
+	}
+	for _, tt := range tests {
+		t.Run(tt.name, func(t *testing.T) {
+			b := newBench(t)
+			b.walkUntil(tt.until)
+			if tt.name != "grave caution" {
+				for _, c := range mustStep(b, tt.step).Cautions {
+					b.acknowledge(tt.step, c)
+				}
+			}
+			before := len(b.ledger.Entries)
+			_, err := b.try(tt.step, tt.draft, tt.by)
+			require.Error(t, err)
+			assert.Contains(t, err.Error(), tt.says)
+			assert.Len(t, b.ledger.Entries, before, "nothing was written")
+		})
+	}
+}
+
+func say(text string) quantity.Any { a, _ := quantity.Parse(text); return a }
+
+func mustStep(b *bench, id string) plan.Step { s, _ := b.ledger.Plan.Step(id); return s }
+
+// acknowledge reads a caution if the gate lets one.
+func (b *bench) acknowledge(step, caution string) {
+	_, _ = b.try(step, Draft{Act: ActAcknowledge, Item: caution}, lead)
+}
+
+func TestEndFloatFromOutToIn(t *testing.T) {
+	b := newBench(t)
+	b.walkUntil("end-float")
+	first := b.must("end-float", reading(t, "0.62 mm"))
+	assert.Equal(t, metrology.Out, first.Verdict)
+	b.must("end-float", reading(t, "24 thou"))
+	third := b.must("end-float", reading(t, ".024 in"))
+	assert.Equal(t, "end-float/1", third.Method)
+	assert.Contains(t, string(third.Result), "washer of this size may be missing")
+	_, needs := b.status("end-float")
+	assert.Equal(t, "out: fit a pack and measure again", needs)
+
+	fit := b.must("end-float", Draft{Act: ActFit, Body: Body{Pack: []Piece{piece(t, "0.52 mm", 1)}}})
+	assert.Equal(t, 1, b.drawer["0.52 mm"], "one washer left the drawer")
+	assert.Contains(t, string(fit.Result), "0.0930", "the float it promised is kept")
+	b.must("end-float", reading(t, "0.09 mm"))
+	_, needs = b.status("end-float")
+	assert.Equal(t, "1 reading to go", needs)
+	last := b.must("end-float", reading(t, "0.09 mm"))
+	assert.Equal(t, metrology.In, last.Verdict)
+	status, _ := b.status("end-float")
+	assert.Equal(t, Done, status)
+
+	// Another pack instead: the old one goes back.
+	b.must("end-float", Draft{Act: ActFit, Body: Body{Pack: []Piece{piece(t, "0.5 mm", 1)}}})
+	assert.Equal(t, 2, b.drawer["0.52 mm"])
+	assert.Equal(t, 0, b.drawer["0.5 mm"])
+	_, err := b.try("end-float", Draft{Act: ActFit, Body: Body{Pack: []Piece{piece(t, "0.6 mm", 3)}}}, lead)
+	assert.ErrorContains(t, err, "pack[0].count")
+}
+
+func TestCorrectingAReadingRecomputesAndKeepsTheOldOne(t *testing.T) {
+	b := newBench(t)
+	b.walkUntil("end-float")
+	b.must("end-float", reading(t, "0.09 mm"))
+	slip := b.must("end-float", reading(t, "0.9 mm"))
+	d := reading(t, "0.09 mm")
+	d.Supersedes = slip.ID
+	mended := b.must("end-float", d)
+	assert.Equal(t, metrology.In, mended.Verdict)
+	assert.Equal(t, slip.Item, mended.Item)
+	v, err := MakeStep(b.ledger, "end-float", b.now)
+	require.NoError(t, err)
+	require.Len(t, v.Measure.Trials[0].Readings, 2)
+	assert.Equal(t, mended.ID, v.Entries[len(v.Entries)-2].SupersededBy, "the slip stays readable")
+
+	_, err = b.try("end-float", d, mechanic)
+	var refusal Refusal
+	require.ErrorAs(t, err, &refusal)
+	assert.Equal(t, Conflict, refusal.Reason)
+	assert.Contains(t, refusal.Text, "Ilva Torn has already corrected this")
+
+	b.must("end-float", Draft{Act: ActStrike, Supersedes: mended.ID})
+	_, needs := b.status("end-float")
+	assert.Equal(t, "1 reading to go", needs)
+}
+
+func TestTwoHandsOnOnePlaceDoNotOverwrite(t *testing.T) {
+	b := newBench(t)
+	d := Draft{Act: ActOutcome, Item: "serial", Body: Body{Outcome: "done"}}
+	b.must("identify", d)
+	d.Outcome = "not-done"
+	_, err := b.try("identify", d, mechanic)
+	require.ErrorContains(t, err, "Ilva Torn entered this at")
+}
+
+func TestBoltsGoInOrderAndAreJudged(t *testing.T) {
+	b := newBench(t)
+	b.walkUntil("cover-bolts")
+	torqued := func(pass, bolt int, value string) Draft {
+		return Draft{Act: ActTorqued, Body: Body{Pass: pass, Bolt: bolt, Value: say(value)}}
+	}
+	b.must("cover-bolts", torqued(1, 1, "13 lb-ft"))
+	_, err := b.try("cover-bolts", torqued(1, 2, "13 lb-ft"), lead)
+	require.ErrorContains(t, err, "bolt 5 comes next in pass 1, not bolt 2")
+	loose := b.must("cover-bolts", torqued(1, 5, "9 lb-ft"))
+	assert.Equal(t, metrology.Out, loose.Verdict)
+	_, needs := b.status("cover-bolts")
+	assert.Equal(t, "bolt 5 in pass 1 is off its setting", needs)
+	right := torqued(1, 5, "17.6 N·m")
+	right.Supersedes = loose.ID
+	assert.Equal(t, metrology.In, b.must("cover-bolts", right).Verdict)
+	_, err = b.try("cover-bolts", torqued(1, 9, "13 lb-ft"), lead)
+	require.ErrorContains(t, err, "there is no bolt 9")
+}
+
+func TestAGateOpensWithAReasonOnRecord(t *testing.T) {
+	b := newBench(t)
+	b.walkUntil("end-float")
+	_, err := b.try("build", Draft{Act: ActOverride}, lead)
+	require.ErrorContains(t, err, "reason")
+	b.must("build", Draft{Act: ActOverride, Body: Body{Reason: "case needed off the bench"}})
+	status, _ := b.status("build")
+	assert.Equal(t, Open, status)
+}
+
+func TestTheSealantClock(t *testing.T) {
+	b := newBench(t)
+	b.walkUntil("sealant")
+	b.must("sealant", Draft{Act: ActStart, Body: Body{Outcome: "snug-wait"}})
+	_, err := b.try("sealant", Draft{Act: ActEnd}, lead)
+	require.ErrorContains(t, err, "59m0s to go")
+	b.now = b.now.Add(time.Hour)
+	b.must("sealant", Draft{Act: ActEnd})
+	status, _ := b.status("sealant")
+	assert.Equal(t, Done, status)
+}
+
+func TestAHoldShowsOnTheBoard(t *testing.T) {
+	b := newBench(t)
+	b.walkUntil("parts-here")
+	held := b.must("parts-here", Draft{Act: ActDecision, Body: Body{Outcome: "waiting", Reason: "thrust washer, 0.56 mm"}})
+	assert.True(t, b.ledger.Rebuild.Place.Held)
+	assert.Equal(t, "Parts at hand: Waiting for parts: thrust washer, 0.56 mm", b.ledger.Rebuild.Place.WaitsFor)
+	b.must("parts-here", Draft{Act: ActDecision, Supersedes: held.ID, Body: Body{Outcome: "all-here"}})
+	assert.False(t, b.ledger.Rebuild.Place.Held)
+}
+
+func TestAfterTheSignatureTheRecordRests(t *testing.T) {
+	b := newBench(t)
+	b.walkUntil("")
+	_, err := b.try("identify", Draft{Act: ActStrike, Supersedes: b.ledger.Entries[0].ID}, lead)
+	require.ErrorContains(t, err, "signed off")
+	b.must("identify", Draft{Act: ActNote, Body: Body{Note: "customer called, all quiet"}})
+	sign := b.ledger.Entries[len(b.ledger.Entries)-2]
+	b.must("sign-off", Draft{Act: ActStrike, Supersedes: sign.ID})
+	assert.False(t, b.ledger.Rebuild.Place.Closed)
+}
+
+func TestSigningNeedsEverythingDone(t *testing.T) {
+	b := newBench(t)
+	b.walkUntil("fluid")
+	b.must("sign-off", Draft{Act: ActOverride, Body: Body{Reason: "to see"}})
+	_, err := b.try("sign-off", Draft{Act: ActDecision, Body: Body{Outcome: "release"}}, lead)
+	require.ErrorContains(t, err, "not everything is done yet")
+}
+
+func TestVerifyFindsAnyChange(t *testing.T) {
+	b := newBench(t)
+	b.walkUntil("strip")
+	rapid.Check(t, func(t *rapid.T) {
+		entries := slices.Clone(b.ledger.Entries)
+		rebuild := b.ledger.Rebuild
+		i := rapid.IntRange(0, len(entries)-1).Draw(t, "entry")
+		change := rapid.SampledFrom([]string{"body", "by", "at", "verdict", "drop", "swap", "tail", "order"}).Draw(t, "change")
+		switch change {
+		case "body":
+			entries[i].Body = json.RawMessage(`{"outcome":"done","note":"never happened"}`)
+		case "by":
+			entries[i].By.Name = "somebody else"
+		case "at":
+			entries[i].At = entries[i].At.Add(time.Second)
+		case "verdict":
+			entries[i].Verdict = metrology.In
+		case "drop":
+			entries = slices.Delete(entries, i, i+1)
+		case "swap":
+			j := (i + 1) % len(entries)
+			entries[i].Body, entries[j].Body = entries[j].Body, json.RawMessage(fmt.Sprintf(`{"note":%q}`, entries[i].ID))
+		case "tail":
+			entries = entries[:i]
+		case "order":
+			rebuild.Complaint = "another complaint"
+		}
+		require.Error(t, Verify(rebuild, entries), change)
+	})
+	require.NoError(t, Verify(b.ledger.Rebuild, b.ledger.Entries))
+}
+
+func BenchmarkSheetOf150Entries(b *testing.B) {
+	x := newBench(b)
+	x.walkUntil("")
+	for len(x.ledger.Entries) < 150 {
+		x.must("identify", Draft{Act: ActNote, Body: Body{Note: "one more line"}})
+	}
+	for b.Loop() {
+		MakeSheet(x.ledger)
+	}
+}
