@@ -319,6 +319,15 @@ func joinActs(acts []Act) string {
 
 // needs asks the rules of the kind, and in every kind the grave cautions.
 func (s *State) needs(step plan.Step) string {
+	if needs, ok := s.needed[step.ID]; ok {
+		return needs
+	}
+	needs := s.askNeeds(step)
+	s.needed[step.ID] = needs
+	return needs
+}
+
+func (s *State) askNeeds(step plan.Step) string {
 	if step.Kind != plan.Care {
 		if open := s.unacknowledged(step, true); len(open) > 0 {
 			return "acknowledge: " + strings.Join(open, ", ")

@@ -34,6 +34,9 @@ const (
 	partLeftOut  = "left-out"
 )
 
+// foundPrefix begins the ids of parts that the plan does not list.
+const foundPrefix = "found-"
+
 // Stack lists the parts of the stack a step works on, in the order they came
 // off, those still on after them; what inspection and fitting said is joined in.
 func (s *State) Stack(step plan.Step) []StackPart {
@@ -102,13 +105,25 @@ func planIndex(removal plan.Step, p StackPart) int {
 	return len(removal.Parts)
 }
 
+// needsParts counts by place alone; it runs for every sheet and reads no bodies.
 func needsParts(s *State, step plan.Step) string {
-	left := 0
-	for _, p := range s.Stack(step) {
-		if (step.Work == plan.Remove && p.Removed == "") ||
-			(step.Work == plan.Inspect && p.Verdict == "") ||
-			(step.Work == plan.Fit && p.Fitted == "") {
+	removal, act := step, ActRemoved
+	if step.Of != "" {
+		removal = s.plan.steps[s.plan.at[step.Of]]
+		act = map[plan.StackWork]Act{plan.Inspect: ActVerdict, plan.Fit: ActFitted}[step.Work]
+	}
+	st, left := s.of(step.ID), 0
+	count := func(id string) {
+		if _, ok := st.has(act, id); !ok {
 			left++
+		}
+	}
+	for _, p := range removal.Parts {
+		count(p.ID)
+	}
+	for _, e := range s.of(removal.ID).live {
+		if e.Act == ActRemoved && strings.HasPrefix(e.Item, foundPrefix) {
+			count(e.Item)
 		}
 	}
 	return countOf(left, "part", "parts")
@@ -138,7 +153,7 @@ func (p *proposal) acceptRemoved(parts []StackPart) error {
 		return err
 	}
 	if slices.ContainsFunc(parts, func(x StackPart) bool { return x.ID == p.draft.Item }) {
-		if p.draft.Name != "" && !strings.HasPrefix(p.draft.Item, "found-") {
+		if p.draft.Name != "" && !strings.HasPrefix(p.draft.Item, foundPrefix) {
 			return fault.At("name", "only for parts the plan does not list", "the plan names this part already")
 		}
 		return nil
@@ -146,7 +161,7 @@ func (p *proposal) acceptRemoved(parts []StackPart) error {
 	if strings.TrimSpace(p.draft.Name) == "" {
 		return fault.At("name", "what the part is", "a part the plan does not list needs a name")
 	}
-	p.draft.Item = fmt.Sprintf("found-%d", len(parts)+1)
+	p.draft.Item = fmt.Sprintf("%s%d", foundPrefix, len(parts)+1)
 	return nil
 }
 

@@ -68,6 +68,8 @@ func (p *Plan) Step(id string) (plan.Step, bool) {
 type State struct {
 	plan  *Plan
 	steps []stepState
+	// needed remembers the answers of needs: gates ask for the same step often.
+	needed map[string]string
 	// superseded maps an entry to the one that corrected or struck it.
 	superseded map[string]string
 }
@@ -93,7 +95,7 @@ const (
 // Fold reads the record in order. It is cheap: bodies are decoded only where
 // a rule needs them.
 func Fold(p *Plan, entries []Entry) *State {
-	s := &State{plan: p, steps: make([]stepState, len(p.steps)), superseded: map[string]string{}}
+	s := &State{plan: p, steps: make([]stepState, len(p.steps)), superseded: map[string]string{}, needed: map[string]string{}}
 	for _, e := range entries {
 		if e.Supersedes != "" {
 			s.superseded[e.Supersedes] = e.ID

@@ -86,17 +86,27 @@ func (c Calculator) Schema() (json.RawMessage, error) {
 	return json.MarshalIndent(map[string]any{"name": c.Name, "method": c.Method(), "input": in, "output": out}, "", "  ")
 }
 
-// reflectSchema marks as required what strict.Decode requires.
 func reflectSchema(v any) (jsonschema.Schema, error) {
 	var r jsonschema.Reflector
-	return r.Reflect(v, jsonschema.InlineRefs, jsonschema.InterceptProp(func(p jsonschema.InterceptPropParams) error {
+	return r.Reflect(v, jsonschema.InlineRefs, MarkRequired())
+}
+
+// MarkRequired marks in a schema what strict.Decode requires.
+func MarkRequired() func(*jsonschema.ReflectContext) {
+	return jsonschema.InterceptProp(func(p jsonschema.InterceptPropParams) error {
 		tag := p.Field.Tag.Get("json")
-		if p.Processed && !strings.Contains(tag, "omit") && p.ParentSchema != nil {
+		if p.Processed && tag != "" && !strings.Contains(tag, "omit") && p.ParentSchema != nil {
 			p.ParentSchema.Required = append(p.ParentSchema.Required, p.Name)
 		}
 		return nil
-	}))
+	})
 }
+
+// In and Out are zero values of the input and output types, for schemas.
+func (c Calculator) In() any { return c.in }
+
+// Out is a zero value of the output type.
+func (c Calculator) Out() any { return c.out }
 
 // Catalogue holds the calculators in the order of the trade.
 type Catalogue struct {

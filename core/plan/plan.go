@@ -257,3 +257,12 @@ type Copy struct {
 	Cautions    []Caution    `json:"cautions"`
 	Instruments []Instrument `json:"instruments"`
 }
+
+// StationNames lists the stations in the order of the work.
+func StationNames() []StationID {
+	var ids []StationID
+	for _, s := range stationTitles {
+		ids = append(ids, s.ID)
+	}
+	return ids
+}

@@ -1,0 +1,148 @@
+package main
+
+import (
+	"context"
+	"fmt"
+	"io/fs"
+	"strings"
+	"time"
+
+	"github.com/spf13/cobra"
+
+	"handwerk/book"
+	"handwerk/core/plan"
+	"handwerk/core/strict"
+	"handwerk/httpapi"
+	"handwerk/postgres"
+	"handwerk/workshop"
+)
+
+// demoPassword opens every account of the invented workshop; it is printed at
+// the start and guards nothing but invented data.
+const demoPassword = "tide-and-torque"
+
+func demoCommand() *cobra.Command {
+	return &cobra.Command{
+		Use: "demo", Short: "Serve the invented archipelago's workshop, ready to look at", Args: cobra.NoArgs,
+		RunE: func(cmd *cobra.Command, _ []string) error {
+			return run(cmd.Context(), cmd.OutOrStdout(), []fs.FS{book.Shop(), book.Demo()}, prepareDemo)
+		},
+	}
+}
+
+// prepareDemo loads the scenario into a new database, once.
+func prepareDemo(ctx context.Context, store *postgres.Store, b plan.Book) (string, error) {
+	s, err := book.LoadScenario(book.Demo())
+	if err != nil {
+		return "", err
+	}
+	err = store.Once(ctx, "demo loaded", func() error { return loadScenario(ctx, store, b, s, time.Now()) })
+	if err != nil {
+		return "", fmt.Errorf("demo: %w", err)
+	}
+	var said strings.Builder
+	for _, p := range s.People {
+		_, _ = fmt.Fprintf(&said, "  %-8s %-14s sign in as %s, password %s\n", p.Role, p.Name, p.Login, demoPassword)
+	}
+	return said.String() + "Ctrl-C closes the server and its database; what was entered stays.\n", nil
+}
+
+func loadScenario(ctx context.Context, store *postgres.Store, b plan.Book, s book.Scenario, now time.Time) error {
+	people := map[string]workshop.Person{}
+	for _, p := range s.People {
+		person := workshop.Person{Login: p.Login, Name: p.Name, Role: workshop.Role(p.Role)}
+		people[p.Login] = person
+		if err := store.KeepAccount(ctx, workshop.Account{Person: person, PasswordHash: httpapi.HashPassword(demoPassword)}); err != nil {
+			return err
+		}
+	}
+	if err := store.KeepFleet(ctx, fleetOf(s), stockOf(s)); err != nil {
+		return err
+	}
+	for i, r := range s.Rebuilds {
+		if err := loadRebuild(ctx, store, b, r, people, i, now); err != nil {
+			return fmt.Errorf("rebuild %d of the scenario (%s): %w", i+1, r.Vehicle, err)
+		}
+	}
+	return nil
+}
+
+func fleetOf(s book.Scenario) []workshop.Vehicle {
+	var fleet []workshop.Vehicle
+	for _, v := range s.Fleet {
+		vehicle := workshop.Vehicle{ID: v.ID, Name: v.Name, Owner: v.Owner}
+		for _, u := range v.Units {
+			vehicle.Units = append(vehicle.Units, workshop.Unit{ID: u.ID, Kind: u.Kind, Name: u.Name, Serial: u.Serial, Sheet: u.Sheet, Route: u.Route})
+		}
+		fleet = append(fleet, vehicle)
+	}
+	return fleet
+}
+
+func stockOf(s book.Scenario) []postgres.StockLine {
+	var stock []postgres.StockLine
+	for _, d := range s.Drawers {
+		for i, size := range d.Sizes {
+			stock = append(stock, postgres.StockLine{Drawer: d.ID, Thickness: size.Thickness.String(), Name: size.Name, Count: size.Count, Place: i})
+		}
+	}
+	return stock
+}
+
+// loadRebuild tells one story: opened days ago, walked along its route entry
+// by entry through the same rules as anybody.
+func loadRebuild(ctx context.Context, store *postgres.Store, b plan.Book, r book.ScenarioRebuild, people map[string]workshop.Person, n int, now time.Time) error {
+	clock := now.AddDate(0, 0, -r.OpenedDaysAgo).Truncate(24 * time.Hour).Add(time.Duration(7*60+25+n*7) * time.Minute)
+	tick := func() time.Time {
+		clock = clock.Add(4 * time.Minute)
+		if clock.Hour() >= 17 { // work goes on the next morning
+			clock = clock.Truncate(24 * time.Hour).Add(31 * time.Hour)
+		}
+		if clock.After(now) {
+			clock = now
+		}
+		return clock
+	}
+	lead, mechanic := people["ilva"], people[[]string{"odo", "runa"}[n%2]]
+	shop := workshop.New(store, b, func() time.Time { return clock })
+	order := workshop.Order{
+		Vehicle: r.Vehicle, Unit: r.Unit, Complaint: r.Complaint, Odometer: r.Odometer,
+		Promised: clock.AddDate(0, 0, r.OpenedDaysAgo+r.PromisedIn).Format(time.DateOnly),
+	}
+	opened, err := shop.Open(ctx, order, lead, fmt.Sprintf("demo rebuild %d", n))
+	if err != nil {
+		return err
+	}
+	ledger, err := store.Ledger(ctx, opened.ID)
+	if err != nil {
+		return err
+	}
+	script := workshop.Script{}
+	for i, e := range r.Entries {
+		var d workshop.Draft
+		if err := strict.Decode(e.Say, &d); err != nil {
+			return fmt.Errorf("entry %d: %w", i+1, err)
+		}
+		script[e.Step] = append(script[e.Step], d)
+	}
+	w := &workshop.Walker{
+		Ledger: ledger, Clock: tick, Script: script,
+		By: func(step plan.Step) workshop.Person {
+			if step.Role == string(workshop.Lead) {
+				return lead
+			}
+			return mechanic
+		},
+		Apply: func(step string, _ workshop.Draft, p workshop.Proposal) error {
+			_, _, err := store.Append(ctx, opened.ID, workshop.Write{Key: "demo " + p.Entry.ID}, func(workshop.Ledger) (workshop.Proposal, error) { return p, nil })
+			return err
+		},
+	}
+	if _, err := w.WalkUntil(r.Until); err != nil {
+		return err
+	}
+	if r.Until == "" {
+		return nil
+	}
+	return w.Finish(r.Until)
+}

@@ -1,0 +1,81 @@
+package httpapi
+
+import (
+	"encoding/json"
+	"net/http"
+
+	"github.com/gofiber/fiber/v3"
+
+	"handwerk/core/calc"
+	"handwerk/core/quantity"
+)
+
+// CalculatorView is one entry of the catalogue.
+type CalculatorView struct {
+	Name    string          `json:"name"`
+	Method  string          `json:"method"`
+	Purpose string          `json:"purpose"`
+	Sources []string        `json:"sources"`
+	Example json.RawMessage `json:"example"`
+}
+
+type catalogueView struct {
+	Calculators []CalculatorView `json:"calculators"`
+}
+
+type unitsView struct {
+	Units []quantity.Unit `json:"units"`
+}
+
+type calcIn struct {
+	Name string `path:"name"`
+}
+
+func (a *api) calcEndpoints() []endpoint {
+	all := calc.All()
+	list := []endpoint{
+		get(a, "/calc", "calculators", "the catalogue of calculators", signedIn, func(call, nothing) (catalogueView, error) {
+			view := catalogueView{}
+			for _, c := range all.List() {
+				view.Calculators = append(view.Calculators, CalculatorView{c.Name, c.Method(), c.Purpose, c.Sources, json.RawMessage(c.Example)})
+			}
+			return view, nil
+		}),
+		get(a, "/units", "units", "every unit with its factor to SI", signedIn, func(c call, _ nothing) (unitsView, error) {
+			return unitsView{quantity.Units()}, nil
+		}),
+		get(a, "/calc/:name", "schema", "JSON Schema of a calculator's input and output", signedIn, func(_ call, in calcIn) (json.RawMessage, error) {
+			c, ok := all.Named(in.Name)
+			if !ok {
+				return nil, problem(http.StatusNotFound, "Not here", "There is no such calculator.")
+			}
+			return c.Schema()
+		}),
+	}
+	for _, c := range all.List() {
+		list = append(list, a.calculator(c))
+	}
+	return list
+}
+
+// calculator makes one typed operation, so that OpenAPI knows its fields.
+func (a *api) calculator(c calc.Calculator) endpoint {
+	e := endpoint{
+		method: http.MethodPost, path: "/calc/" + c.Name, id: "calc-" + c.Name, summary: c.Purpose,
+		access: signedIn, in: c.In(), out: c.Out(), status: http.StatusOK,
+	}
+	e.serve = func(fc fiber.Ctx) error {
+		if _, err := a.admit(fc, e); err != nil {
+			return err
+		}
+		if mediaType(fc) != fiber.MIMEApplicationJSON {
+			return problem(http.StatusUnsupportedMediaType, "Not JSON", "Send the body as application/json.")
+		}
+		result, err := c.Run(fc.Body())
+		if err != nil {
+			return err
+		}
+		return fc.Type("json").Send(result)
+	}
+	return e
+}

@@ -1,0 +1,39 @@
+package httpapi
+
+import (
+	"io/fs"
+	"mime"
+	"net/http"
+	"path"
+	"strings"
+
+	"github.com/gofiber/fiber/v3"
+)
+
+// front serves the built front end: hashed assets for good, the page for
+// every other address, since the browser routes within it.
+func (a *api) front() fiber.Handler {
+	return func(c fiber.Ctx) error {
+		if c.Method() != http.MethodGet && c.Method() != http.MethodHead {
+			return problem(http.StatusMethodNotAllowed, "Not allowed", "")
+		}
+		name := strings.TrimPrefix(path.Clean("/"+c.Path()), "/")
+		raw, err := fs.ReadFile(a.Front, name)
+		if err != nil {
+			if strings.HasPrefix(name, "assets/") {
+				return problem(http.StatusNotFound, "Not here", "There is no such file.")
+			}
+			name = "index.html"
+			if raw, err = fs.ReadFile(a.Front, name); err != nil {
+				return problem(http.StatusNotFound, "No front end", "The front end was not built into this program. Run make build.")
+			}
+		}
+		if strings.HasPrefix(name, "assets/") {
+			c.Set(fiber.HeaderCacheControl, "public, max-age=31536000, immutable")
+		} else {
+			c.Set(fiber.HeaderCacheControl, "no-cache")
+		}
+		c.Set(fiber.HeaderContentType, mime.TypeByExtension(path.Ext(name)))
+		return c.Send(raw)
+	}
+}

@@ -1,0 +1,90 @@
+package httpapi
+
+import (
+	"encoding/json"
+	"net/http"
+	"reflect"
+	"regexp"
+
+	"github.com/swaggest/jsonschema-go"
+	"github.com/swaggest/openapi-go"
+	"github.com/swaggest/openapi-go/openapi31"
+
+	"handwerk/core/calc"
+)
+
+var pathParameter = regexp.MustCompile(`:(\w+)`)
+
+// Document is the OpenAPI 3.1 document of all endpoints.
+func Document() ([]byte, error) { return openAPI((&api{}).endpoints()) }
+
+// endpoints lists every operation of the API.
+func (a *api) endpoints() []endpoint {
+	var all []endpoint
+	for _, group := range [][]endpoint{a.sessionEndpoints(), a.rebuildEndpoints(), a.photoEndpoints(), a.recordEndpoints(), a.calcEndpoints()} {
+		all = append(all, group...)
+	}
+	return all
+}
+
+func openAPI(list []endpoint) ([]byte, error) {
+	r := openapi31.NewReflector()
+	r.Spec.Info.WithTitle("Handwerk").WithVersion("1").WithDescription(
+		"The record of a drivetrain workshop. Writes carry an Idempotency-Key and the session's X-CSRF-Token. A quantity may also be written as a text like \"7 thou\".")
+	r.DefaultOptions = append(r.DefaultOptions, calc.MarkRequired(), jsonschema.InterceptSchema(plainQuantity), jsonschema.InterceptNullability(notNull))
+	for _, e := range list {
+		if err := describe(r, e); err != nil {
+			return nil, err
+		}
+	}
+	return json.MarshalIndent(r.Spec, "", " ")
+}
+
+func describe(r *openapi31.Reflector, e endpoint) error {
+	op, err := r.NewOperationContext(e.method, prefix+pathParameter.ReplaceAllString(e.path, "{$1}"))
+	if err != nil {
+		return err
+	}
+	op.SetID(e.id)
+	op.SetSummary(e.summary)
+	if e.in != nil {
+		op.AddReqStructure(e.in)
+	}
+	answer := func(u *openapi.ContentUnit) {
+		u.HTTPStatus = e.status
+		if e.contentType != "" {
+			u.ContentType = e.contentType
+		}
+	}
+	if e.status == http.StatusNoContent {
+		op.AddRespStructure(nil, answer)
+	} else {
+		op.AddRespStructure(e.out, answer)
+	}
+	op.AddRespStructure(Problem{}, func(u *openapi.ContentUnit) {
+		u.IsDefault = true
+		u.ContentType = "application/problem+json"
+	})
+	return r.AddOperation(op)
+}
+
+// plainQuantity writes quantities as the object they are in every answer.
+func plainQuantity(p jsonschema.InterceptSchemaParams) (bool, error) {
+	if !p.Processed && p.Value.IsValid() && p.Value.CanInterface() {
+		if _, ok := p.Value.Interface().(interface{ DifferenceSI() float64 }); ok {
+			number, text := jsonschema.Number, jsonschema.String
+			p.Schema.WithType(jsonschema.Object.Type()).WithRequired("value", "unit").
+				WithPropertiesItem("value", (&jsonschema.Schema{}).WithType(number.Type()).ToSchemaOrBool()).
+				WithPropertiesItem("unit", (&jsonschema.Schema{}).WithType(text.Type()).ToSchemaOrBool())
+			return true, nil
+		}
+	}
+	return false, nil
+}
+
+// notNull: lists and maps are written empty, never null.
+func notNull(p jsonschema.InterceptNullabilityParams) {
+	if p.NullAdded && p.Type != nil && (p.Type.Kind() == reflect.Slice || p.Type.Kind() == reflect.Map) {
+		p.Schema.RemoveType(jsonschema.Null)
+	}
+}

@@ -1,0 +1,150 @@
+package httpapi
+
+import (
+	"bufio"
+	"encoding/json"
+	"fmt"
+	"net/http"
+	"time"
+
+	"github.com/gofiber/fiber/v3"
+
+	"handwerk/core/plan"
+	"handwerk/workshop"
+)
+
+type boardIn struct {
+	Closed string `query:"closed"`
+}
+
+// BoardView lists rebuilds with the titles of the stations they stand at.
+type BoardView struct {
+	Stations []StationName      `json:"stations"`
+	Rebuilds []workshop.Rebuild `json:"rebuilds"`
+}
+
+// StationName is a station with its title.
+type StationName struct {
+	ID    plan.StationID `json:"id"`
+	Title string         `json:"title"`
+}
+
+type fleetView struct {
+	Vehicles []workshop.Vehicle `json:"vehicles"`
+}
+
+type rebuildIn struct {
+	ID string `path:"id"`
+}
+
+type stepIn struct {
+	ID   string `path:"id"`
+	Step string `path:"step"`
+}
+
+type draftIn struct {
+	ID   string `path:"id"`
+	Step string `path:"step"`
+	workshop.Draft
+}
+
+type planIn struct {
+	Hash string `path:"hash"`
+}
+
+const boardLimit = 200
+
+func (a *api) rebuildEndpoints() []endpoint {
+	return []endpoint{
+		get(a, "/board", "board", "rebuilds by station, earliest promise first", signedIn, a.board),
+		get(a, "/fleet", "fleet", "vehicles with the units that can come out of them", signedIn, func(c call, _ nothing) (fleetView, error) {
+			fleet, err := a.Workshop.Fleet(c.Context())
+			return fleetView{fleet}, err
+		}),
+		post(a, "/rebuilds", "openRebuild", "open a rebuild; the route is copied from the book", signedIn, http.StatusCreated, a.open),
+		get(a, "/rebuilds/:id", "sheet", "a rebuild: where each step stands, and the whole record", signedIn, func(c call, in rebuildIn) (workshop.Sheet, error) {
+			return a.Workshop.Sheet(c.Context(), in.ID)
+		}),
+		get(a, "/plans/:hash", "plan", "a rebuild's copy of the book; it never changes", signedIn, a.plan),
+		get(a, "/rebuilds/:id/steps/:step", "step", "one step as the bench shows it", signedIn, func(c call, in stepIn) (workshop.StepView, error) {
+			return a.Workshop.Step(c.Context(), in.ID, in.Step)
+		}),
+		post(a, "/rebuilds/:id/steps/:step/entries", "append", "write an entry", signedIn, http.StatusCreated, a.append),
+		post(a, "/rebuilds/:id/steps/:step/preview", "preview", "what an entry would mean; nothing is kept", signedIn, http.StatusOK, func(c call, in draftIn) (workshop.Entry, error) {
+			return a.Workshop.Preview(c.Context(), in.ID, in.Step, in.Draft, c.person())
+		}),
+		raw(a, http.MethodGet, "/rebuilds/:id/events", "events", "a stream of new entries", "text/event-stream", signedIn, a.events),
+		raw(a, http.MethodGet, "/board/events", "boardEvents", "a stream of changes on the board", "text/event-stream", signedIn, func(c call, _ nothing) error {
+			return a.stream(c, boardTopic)
+		}),
+	}
+}
+
+func (a *api) board(c call, in boardIn) (BoardView, error) {
+	view := BoardView{}
+	for _, s := range plan.StationNames() {
+		view.Stations = append(view.Stations, StationName{s, plan.StationTitle(s)})
+	}
+	var err error
+	view.Rebuilds, err = a.Workshop.Board(c.Context(), workshop.BoardQuery{Closed: in.Closed == "true", Limit: boardLimit})
+	return view, err
+}
+
+func (a *api) open(c call, in workshop.Order) (workshop.Rebuild, error) {
+	key, err := c.key()
+	if err != nil {
+		return workshop.Rebuild{}, err
+	}
+	return a.Workshop.Open(c.Context(), in, c.person(), key)
+}
+
+func (a *api) plan(c call, in planIn) (plan.Copy, error) {
+	p, err := a.Workshop.Plan(c.Context(), in.Hash)
+	if err != nil {
+		return plan.Copy{}, err
+	}
+	c.Set(fiber.HeaderCacheControl, "private, max-age=31536000, immutable")
+	return p.Copy, nil
+}
+
+// append answers 201 for a new entry, 200 for one that the same key made before.
+func (a *api) append(c call, in draftIn) (workshop.Entry, error) {
+	key, err := c.key()
+	if err != nil {
+		return workshop.Entry{}, err
+	}
+	entry, replayed, err := a.Workshop.Append(c.Context(), in.ID, in.Step, in.Draft, c.person(), key)
+	if replayed {
+		c.Set("Idempotent-Replay", "true")
+	}
+	return entry, err
+}
+
+func (a *api) events(c call, in rebuildIn) error { return a.stream(c, in.ID) }
+
+const heartbeat = 15 * time.Second
+
+// stream writes server-sent events until the browser leaves or we stop.
+func (a *api) stream(c call, topic string) error {
+	events, cancel := a.Hub.Subscribe(topic)
+	c.Set(fiber.HeaderContentType, "text/event-stream")
+	c.Set("X-Accel-Buffering", "no")
+	return c.SendStreamWriter(func(w *bufio.Writer) {
+		defer cancel()
+		beat := time.NewTicker(heartbeat)
+		defer beat.Stop()
+		_, _ = fmt.Fprint(w, "retry: 1000\n\n")
+		for w.Flush() == nil {
+			select {
+			case e, ok := <-events:
+				if !ok {
+					return
+				}
+				raw, _ := json.Marshal(e) // two plain fields, cannot fail
+				_, _ = fmt.Fprintf(w, "data: %s\n\n", raw)
+			case <-beat.C:
+				_, _ = fmt.Fprint(w, ": still here\n\n")
+			}
+		}
+	})
+}

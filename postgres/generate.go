@@ -1,0 +1,109 @@
+package postgres
+
+import (
+	"context"
+	"encoding/json"
+	"fmt"
+	"time"
+
+	"github.com/google/uuid"
+	"github.com/jackc/pgx/v5"
+
+	"handwerk/workshop"
+)
+
+func marshal(v any) ([]byte, error) { return json.Marshal(v) }
+
+// Generate fills the database with n finished copies of a walked rebuild,
+// each with its own ids and a chain that holds: the load under which reading
+// times are measured.
+func (s *Store) Generate(ctx context.Context, model workshop.Ledger, n int) error {
+	if _, err := s.db.ExecContext(ctx, `INSERT INTO plan_copy (hash, body) VALUES ($1, $2) ON CONFLICT DO NOTHING`, model.Plan.Hash, []byte(model.Plan.Raw)); err != nil {
+		return err
+	}
+	conn, err := pgx.Connect(ctx, s.url)
+	if err != nil {
+		return redact(err)
+	}
+	defer func() { _ = conn.Close(ctx) }()
+	const batch = 250
+	for at := 0; at < n; at += batch {
+		if err := copyBatch(ctx, conn, model, at, min(n, at+batch)); err != nil {
+			return err
+		}
+	}
+	_, err = s.db.ExecContext(ctx, `ANALYZE rebuild; ANALYZE entry`)
+	return err
+}
+
+func copyBatch(ctx context.Context, conn *pgx.Conn, model workshop.Ledger, from, to int) error {
+	var rebuilds, entries [][]any
+	for i := from; i < to; i++ {
+		r, list := cloned(model, i)
+		vehicle, err1 := marshal(r.Vehicle)
+		unit, err2 := marshal(r.Unit)
+		by, err3 := marshal(r.OpenedBy)
+		for _, err := range []error{err1, err2, err3} {
+			if err != nil {
+				return err
+			}
+		}
+		promised, err := time.Parse(time.DateOnly, r.Promised)
+		if err != nil {
+			return err
+		}
+		rebuilds = append(rebuilds, []any{r.ID, r.Number, r.Complaint, vehicle, unit, r.Use, r.Odometer, promised, r.OpenedAt, by, r.PlanHash,
+			r.Head.Seq, r.Head.Hash, string(r.Place.Station), r.Place.Step, r.Place.WaitsFor, string(r.Place.Verdict), r.Place.Held, r.Place.Done, r.Place.Steps, r.Place.Closed})
+		for _, e := range list {
+			var supersedes any
+			if e.Supersedes != "" {
+				supersedes = e.Supersedes
+			}
+			entries = append(entries, []any{r.ID, e.Seq, e.ID, e.Step, string(e.Act), e.Item, supersedes, []byte(e.Body), nullable(e.Result), e.Method, string(e.Verdict),
+				e.By.Login, e.By.Name, string(e.By.Role), e.At, e.Hash, "generated " + e.ID, ""})
+		}
+	}
+	tx, err := conn.Begin(ctx)
+	if err != nil {
+		return err
+	}
+	defer func() { _ = tx.Rollback(ctx) }()
+	_, err = tx.CopyFrom(ctx, pgx.Identifier{"rebuild"}, []string{"id", "number", "complaint", "vehicle", "unit", "use", "odometer", "promised", "opened_at", "opened_by", "plan_hash",
+		"head_seq", "head_hash", "station", "step", "waits_for", "verdict", "held", "done", "steps", "closed"}, pgx.CopyFromRows(rebuilds))
+	if err != nil {
+		return err
+	}
+	_, err = tx.CopyFrom(ctx, pgx.Identifier{"entry"}, []string{"rebuild_id", "seq", "id", "step", "act", "item", "supersedes", "body", "result", "method", "verdict",
+		"by_login", "by_name", "by_role", "at", "hash", "key", "digest"}, pgx.CopyFromRows(entries))
+	if err != nil {
+		return err
+	}
+	return tx.Commit(ctx)
+}
+
+func nullable(raw json.RawMessage) any {
+	if raw == nil {
+		return nil
+	}
+	return []byte(raw)
+}
+
+// cloned is the model under new ids, chained anew.
+func cloned(model workshop.Ledger, i int) (workshop.Rebuild, []workshop.Entry) {
+	r := model.Rebuild
+	r.ID = uuid.Must(uuid.NewV7()).String()
+	r.Number = fmt.Sprintf("%02d-g%05d", r.OpenedAt.Year()%100, i)
+	before := r.Seal()
+	list := make([]workshop.Entry, len(model.Entries))
+	renamed := map[string]string{}
+	for j, e := range model.Entries {
+		id := uuid.Must(uuid.NewV7()).String()
+		renamed[e.ID] = id
+		e.ID, e.Supersedes = id, renamed[e.Supersedes]
+		e.Hash = e.Chain(before)
+		before = e.Hash
+		list[j] = e
+	}
+	r.Head = workshop.Head{Seq: len(list), Hash: before}
+	return r, list
+}
