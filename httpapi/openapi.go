@@ -5,6 +5,7 @@ import (
 	"net/http"
 	"reflect"
 	"regexp"
+	"strings"
 
 	"github.com/swaggest/jsonschema-go"
 	"github.com/swaggest/openapi-go"
@@ -31,7 +32,10 @@ func openAPI(list []endpoint) ([]byte, error) {
 	r := openapi31.NewReflector()
 	r.Spec.Info.WithTitle("Handwerk").WithVersion("1").WithDescription(
 		"The record of a drivetrain workshop. Writes carry an Idempotency-Key and the session's X-CSRF-Token. A quantity may also be written as a text like \"7 thou\".")
-	r.DefaultOptions = append(r.DefaultOptions, calc.MarkRequired(), jsonschema.InterceptSchema(plainQuantity), jsonschema.InterceptNullability(notNull))
+	r.DefaultOptions = append(r.DefaultOptions, calc.MarkRequired(), calc.QuantitySchema(jsonschema.Object), jsonschema.InterceptNullability(notNull))
+	r.DefaultOptions = append(r.DefaultOptions, jsonschema.InterceptDefName(func(_ reflect.Type, name string) string {
+		return strings.Replace(name, "HandwerkCoreQuantity", "", 1)
+	}))
 	for _, e := range list {
 		if err := describe(r, e); err != nil {
 			return nil, err
@@ -66,20 +70,6 @@ func describe(r *openapi31.Reflector, e endpoint) error {
 		u.ContentType = "application/problem+json"
 	})
 	return r.AddOperation(op)
-}
-
-// plainQuantity writes quantities as the object they are in every answer.
-func plainQuantity(p jsonschema.InterceptSchemaParams) (bool, error) {
-	if !p.Processed && p.Value.IsValid() && p.Value.CanInterface() {
-		if _, ok := p.Value.Interface().(interface{ DifferenceSI() float64 }); ok {
-			number, text := jsonschema.Number, jsonschema.String
-			p.Schema.WithType(jsonschema.Object.Type()).WithRequired("value", "unit").
-				WithPropertiesItem("value", (&jsonschema.Schema{}).WithType(number.Type()).ToSchemaOrBool()).
-				WithPropertiesItem("unit", (&jsonschema.Schema{}).WithType(text.Type()).ToSchemaOrBool())
-			return true, nil
-		}
-	}
-	return false, nil
 }
 
 // notNull: lists and maps are written empty, never null.

@@ -11,6 +11,7 @@ import (
 	"github.com/swaggest/jsonschema-go"
 
 	"handwerk/core/fault"
+	"handwerk/core/quantity"
 	"handwerk/core/strict"
 )
 
@@ -88,7 +89,7 @@ func (c Calculator) Schema() (json.RawMessage, error) {
 
 func reflectSchema(v any) (jsonschema.Schema, error) {
 	var r jsonschema.Reflector
-	return r.Reflect(v, jsonschema.InlineRefs, MarkRequired())
+	return r.Reflect(v, jsonschema.InlineRefs, MarkRequired(), QuantitySchema(jsonschema.Object, jsonschema.String))
 }
 
 // MarkRequired marks in a schema what strict.Decode requires.
@@ -99,6 +100,36 @@ func MarkRequired() func(*jsonschema.ReflectContext) {
 			p.ParentSchema.Required = append(p.ParentSchema.Required, p.Name)
 		}
 		return nil
+	})
+}
+
+// QuantitySchema describes a quantity as {value, unit} with the units of its
+// dimension, allowing the given JSON types: an object, or a text as well.
+func QuantitySchema(types ...jsonschema.SimpleType) func(*jsonschema.ReflectContext) {
+	return jsonschema.InterceptSchema(func(p jsonschema.InterceptSchemaParams) (bool, error) {
+		if p.Processed || !p.Value.IsValid() || !p.Value.CanInterface() {
+			return false, nil
+		}
+		q, ok := p.Value.Interface().(interface{ Asks() quantity.Dimension })
+		if !ok {
+			return false, nil
+		}
+		var symbols []any
+		for _, u := range quantity.Units() {
+			if q.Asks() == "" || u.Dimension == q.Asks() {
+				symbols = append(symbols, u.Symbol)
+			}
+		}
+		number, text := jsonschema.Number, jsonschema.String
+		p.Schema.WithRequired("value", "unit").
+			WithPropertiesItem("value", (&jsonschema.Schema{}).WithType(number.Type()).ToSchemaOrBool()).
+			WithPropertiesItem("unit", (&jsonschema.Schema{}).WithType(text.Type()).WithEnum(symbols...).ToSchemaOrBool())
+		if len(types) == 1 {
+			p.Schema.WithType(types[0].Type())
+			return true, nil
+		}
+		p.Schema.WithDescription(`an object, or a text like "7 thou"`).WithType(jsonschema.Type{SliceOfSimpleTypeValues: types})
+		return true, nil
 	})
 }
 

@@ -182,34 +182,3 @@ func (a *Any) fromObject(raw []byte, want Dimension) error {
 	}
 	return err
 }
-
-// JSONSchemaBytes describes both spellings for the generated schemas.
-func (Any) JSONSchemaBytes() ([]byte, error) { return schemaOf("") }
-
-// JSONSchemaBytes describes both spellings for the generated schemas.
-func (Said[T]) JSONSchemaBytes() ([]byte, error) {
-	var t T
-	return schemaOf(t.Dimension())
-}
-
-func schemaOf(d Dimension) ([]byte, error) {
-	var symbols []string
-	for _, u := range units {
-		if d == "" || u.Dimension == d {
-			symbols = append(symbols, u.Symbol)
-		}
-	}
-	title := string(d)
-	if d == "" {
-		title = "quantity"
-	}
-	return json.Marshal(map[string]any{
-		"description": title + `, as an object or a text like "7 thou"`,
-		"type":        []string{"object", "string"},
-		"required":    []string{"value", "unit"},
-		"properties": map[string]any{
-			"value": map[string]any{"type": "number"},
-			"unit":  map[string]any{"type": "string", "enum": symbols},
-		},
-	})
-}

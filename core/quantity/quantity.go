@@ -71,6 +71,15 @@ func SayDifference[T Kind](si T, u *Unit) Said[T] {
 	return Said[T]{Any{tidy(float64(si) / u.Factor), u}}
 }
 
+// Asks is the dimension that must be said, whether or not it was.
+func (Said[T]) Asks() Dimension {
+	var t T
+	return t.Dimension()
+}
+
+// Asks: any dimension will do.
+func (Any) Asks() Dimension { return "" }
+
 // SI is the value in SI units.
 func (s Said[T]) SI() T { return T(s.Any.SI()) }
 

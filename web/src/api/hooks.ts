@@ -1,0 +1,129 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useEffect, useState, useSyncExternalStore } from "react";
+import { ApiError, client, setCsrf, unwrap } from "./client";
+import { flush, outbox, send } from "./outbox";
+import type { Draft, Entry, Session } from "./types";
+
+export function useSession() {
+  return useQuery({
+    queryKey: ["session"],
+    queryFn: async (): Promise<Session | null> => {
+      try {
+        const session = await unwrap(client.GET("/api/v1/session"));
+        setCsrf(session.csrf);
+        return session;
+      } catch (e) {
+        if (e instanceof ApiError && e.status === 401) return null;
+        throw e;
+      }
+    },
+    staleTime: 5 * 60_000,
+  });
+}
+
+export const useBoard = (closed: boolean) =>
+  useQuery({
+    queryKey: ["board", closed],
+    queryFn: () => unwrap(client.GET("/api/v1/board", { params: { query: closed ? { closed: "true" } : {} } })),
+  });
+
+export const useSheet = (id: string) =>
+  useQuery({ queryKey: ["rebuild", id, "sheet"], queryFn: () => unwrap(client.GET("/api/v1/rebuilds/{id}", { params: { path: { id } } })) });
+
+export const useRecord = (id: string) =>
+  useQuery({ queryKey: ["rebuild", id, "record"], queryFn: () => unwrap(client.GET("/api/v1/rebuilds/{id}/record", { params: { path: { id } } })) });
+
+export const usePlan = (hash: string | undefined) =>
+  useQuery({
+    queryKey: ["plan", hash],
+    enabled: hash !== undefined,
+    staleTime: Number.POSITIVE_INFINITY,
+    queryFn: () => unwrap(client.GET("/api/v1/plans/{hash}", { params: { path: { hash: hash ?? "" } } })),
+  });
+
+export const useStep = (id: string, step: string) =>
+  useQuery({
+    queryKey: ["rebuild", id, "step", step],
+    enabled: step !== "",
+    queryFn: () => unwrap(client.GET("/api/v1/rebuilds/{id}/steps/{step}", { params: { path: { id, step } } })),
+  });
+
+export const useFleet = () => useQuery({ queryKey: ["fleet"], queryFn: () => unwrap(client.GET("/api/v1/fleet")) });
+
+export const useUnits = () =>
+  useQuery({ queryKey: ["units"], staleTime: Number.POSITIVE_INFINITY, queryFn: async () => (await unwrap(client.GET("/api/v1/units"))).units });
+
+export const newKey = () => crypto.randomUUID?.() ?? `${Date.now()}-${Math.random().toString(36).slice(2)}-${Math.random().toString(36).slice(2)}`;
+
+/** Writes entries at a step. The promise is undefined when the entry waits in the outbox. */
+export function useAppend(rebuild: string, step: string) {
+  const cache = useQueryClient();
+  return useMutation<Entry | undefined, Error, Draft>({
+    mutationFn: (draft) => send({ key: newKey(), rebuild, step, draft }),
+    networkMode: "always",
+    onSettled: () => cache.invalidateQueries({ queryKey: ["rebuild", rebuild] }),
+  });
+}
+
+/** What an entry would mean, while it is typed. Nothing is kept. */
+export function usePreview(rebuild: string, step: string, draft: Draft | undefined) {
+  const settled = useSettled(draft && JSON.stringify(draft), 120);
+  return useQuery({
+    queryKey: ["preview", rebuild, step, settled],
+    enabled: settled !== undefined,
+    retry: false,
+    gcTime: 10_000,
+    queryFn: () =>
+      unwrap(
+        client.POST("/api/v1/rebuilds/{id}/steps/{step}/preview", {
+          params: { path: { id: rebuild, step } },
+          body: JSON.parse(settled ?? "{}") as never,
+        }),
+      ),
+  });
+}
+
+function useSettled(value: string | undefined, ms: number) {
+  const [settled, setSettled] = useState(value);
+  useEffect(() => {
+    const timer = setTimeout(() => setSettled(value), ms);
+    return () => clearTimeout(timer);
+  }, [value, ms]);
+  return settled;
+}
+
+/** Reads again whatever a stream says has changed; also after a lost connection. */
+export function useEvents(path: string, queryKey: readonly unknown[]) {
+  const cache = useQueryClient();
+  const key = JSON.stringify(queryKey);
+  useEffect(() => {
+    const source = new EventSource(path);
+    const again = () => void cache.invalidateQueries({ queryKey: JSON.parse(key) as unknown[] });
+    let dropped = false;
+    source.addEventListener("message", again);
+    source.addEventListener("error", () => {
+      dropped = true;
+    });
+    source.addEventListener("open", () => {
+      if (dropped) again();
+      dropped = false;
+    });
+    return () => source.close();
+  }, [path, key, cache]);
+}
+
+/** Entries that wait for the server, and the loop that sends them. */
+export function useOutbox(refused: (text: string) => void) {
+  const waiting = useSyncExternalStore(outbox.subscribe, outbox.list);
+  const cache = useQueryClient();
+  useEffect(() => {
+    if (waiting.length === 0) return;
+    const timer = setInterval(() => {
+      void flush((_, e) => refused(e instanceof Error ? e.message : String(e))).then((sent) => {
+        if (sent) void cache.invalidateQueries();
+      });
+    }, 1500);
+    return () => clearInterval(timer);
+  }, [waiting, cache, refused]);
+  return waiting;
+}

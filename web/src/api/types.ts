@@ -1,0 +1,36 @@
+import type { components } from "./schema.gen";
+
+type S = components["schemas"];
+
+export type Quantity = { value: number; unit: string };
+export type Person = S["WorkshopPerson"];
+export type Session = S["HttpapiSessionView"];
+export type Problem = S["HttpapiProblem"];
+export type Rebuild = S["WorkshopRebuild"];
+export type Board = S["HttpapiBoardView"];
+export type Sheet = S["WorkshopSheet"];
+export type StepStatus = S["WorkshopStepStatus"];
+export type StepView = S["WorkshopStepView"];
+export type EntryView = S["WorkshopEntryView"];
+export type Entry = S["WorkshopEntry"];
+export type StackPart = S["WorkshopStackPart"];
+export type Trial = S["WorkshopTrial"];
+export type TorqueView = S["WorkshopTorqueView"];
+export type Item = S["PlanItem"];
+export type Step = S["PlanStep"];
+export type PlanCopy = S["PlanCopy"];
+export type FloatOut = S["ShimFloatOut"];
+export type PackOffered = S["ShimPackOffered"];
+export type RecordView = S["WorkshopRecord"];
+export type Vehicle = S["WorkshopVehicle"];
+export type Unit = S["QuantityUnit"];
+
+/** What a person says with an entry; see workshop.Draft. */
+export type Draft = Omit<S["HttpapiDraftIn"], "value"> & { value?: Quantity | string };
+
+/** The body of an entry as it was said. */
+export type Body = Omit<Draft, "act" | "item" | "supersedes" | "value"> & { value?: Quantity };
+
+export type Verdict = "in" | "out" | "undecided" | "none" | "";
+
+export const bodyOf = (e: { body: unknown }): Body => e.body as Body;

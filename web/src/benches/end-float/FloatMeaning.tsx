@@ -1,0 +1,51 @@
+import { inUnit, paired, say, sayNumber } from "../../api/quantity";
+import type { FloatOut, Trial, Unit, Verdict as V } from "../../api/types";
+import { NumberLine } from "../../parts/NumberLine";
+import { Verdict } from "../../parts/Verdict";
+import type { Limits } from "./MeasureStep";
+
+type Props = { out: FloatOut; units: Unit[] | undefined; preview: boolean; trial: Trial | undefined; limits: Limits | undefined };
+
+/** What the readings say: value, uncertainty, verdict, and the finding they raise. */
+export function FloatMeaning({ out, units, preview, trial, limits }: Props) {
+  const mean = out.float.mean;
+  const u = out.float.uncertainty;
+  const other = paired(mean, units);
+  const verdict = out.verdict as V;
+  const decimals = units?.find((x) => x.symbol === mean.unit)?.decimals ?? 2;
+  const expected = (trial?.expected as { float?: { value: number; unit: string } } | undefined)?.float;
+  const limit = (q: { value: number; unit: string } | undefined) => q && inUnit(q, mean.unit, units);
+  return (
+    <>
+      <div aria-live="polite">
+        <p className="text-quiet text-[14.5px]">{preview ? "With this reading the shaft floats by" : "The shaft floats by"}</p>
+        <p className="font-mono font-medium text-[44px] leading-none tracking-tight">
+          {sayNumber(mean, units, 1)} <span className="text-[19px] tracking-normal">{u ? `± ${sayNumber(u, units, 1)} ` : ""}{mean.unit}</span>
+        </p>
+        <p className="text-quiet mt-1.5 text-[14.5px]">{other && `${say(other, units)}, `}{out.float.n} {out.float.n === 1 ? "reading" : "readings"}{out.float.rests_on_one_reading && "; it rests on this one"}</p>
+        <p className="mt-2"><Verdict verdict={verdict} says={verdictWords(out, limits, units)} /></p>
+      </div>
+      <NumberLine value={mean.value} uncertainty={u?.value ?? 0} {...limitsOf(limit(limits?.min), limit(limits?.max))} unit={mean.unit} verdict={verdict} decimals={decimals} />
+      {expected && !preview && (
+        <p className="text-[15.5px]"><span className="text-quiet">Expected</span> {say(expected, units)}, <span className="text-quiet">obtained</span> {say(mean, units)}</p>
+      )}
+      {out.findings.map((f) => (
+        <div key={f.says} className="border-[1.2px] border-undecided border-l-[6px] p-2.5 text-[15.5px]"><b className="text-undecided">Finding:</b> {f.says}.</div>
+      ))}
+    </>
+  );
+}
+
+function limitsOf(lower: number | undefined, upper: number | undefined) {
+  return { ...(lower !== undefined && { lower }), ...(upper !== undefined && { upper }) };
+}
+
+function verdictWords(out: FloatOut, limits: Limits | undefined, units: Unit[] | undefined) {
+  const mean = out.float.mean;
+  if (out.verdict !== "out" || !limits) return out.verdict === "in" ? "In" : out.verdict === "undecided" ? "Undecided" : "Out";
+  const max = limits.max && inUnit(limits.max, mean.unit, units);
+  const min = limits.min && inUnit(limits.min, mean.unit, units);
+  if (max !== undefined && mean.value > max) return `Out, by ${sayNumber({ value: mean.value - max, unit: mean.unit }, units)}`;
+  if (min !== undefined && mean.value < min) return `Out, ${sayNumber({ value: min - mean.value, unit: mean.unit }, units)} too little`;
+  return "Out";
+}

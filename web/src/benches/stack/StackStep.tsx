@@ -1,0 +1,154 @@
+import { useState } from "react";
+import type { StackPart } from "../../api/types";
+import { Button } from "../../parts/Button";
+import { Field } from "../../parts/Field";
+import { Frame } from "../../parts/Frame";
+import { useKey } from "../../parts/keys";
+import { TakePhoto } from "../../steps/PlainSteps";
+import type { StepProps } from "../../steps/StepBench";
+import { ShaftRow } from "./ShaftRow";
+
+const isDone = (work: string | undefined, p: StackPart) => (work === "remove" ? p.removed : work === "inspect" ? p.verdict : p.fitted);
+
+/** A stack of parts on their shaft: taken off, looked at, put back in reverse. */
+export default function StackStep(p: StepProps) {
+  const { view } = p;
+  const work = view.step.work;
+  const parts = view.stack ?? [];
+  const order = work === "fit" ? parts.toReversed() : parts;
+  const next = order.find((x) => !isDone(work, x));
+  const [picked, setPicked] = useState("");
+  const part = parts.find((x) => x.id === picked && !isDone(work, x) && work !== "fit") ?? next;
+  const done = parts.filter((x) => isDone(work, x)).length;
+  return (
+    <>
+      <Frame label="Parts along the shaft" block={[["drawn", work === "fit" ? "as they go on, from the right" : "in removal order, front at the left"], ["parts", `${done} of ${parts.length} ${work === "remove" ? "off" : work === "inspect" ? "looked at" : "in"}`]]}
+        side={<Legend work={work} />}>
+        <ShaftRow parts={parts} work={work} current={part?.id} onPick={setPicked} />
+      </Frame>
+      {part && work === "remove" && <RemovePart key={part.id} {...p} part={part} />}
+      {part && work === "inspect" && <InspectPart key={part.id} {...p} part={part} />}
+      {part && work === "fit" && <FitPart key={part.id} {...p} part={part} />}
+      <PartList parts={order} work={work} current={part?.id} onPick={work === "fit" ? undefined : setPicked} />
+      {work === "remove" && <FoundPart {...p} />}
+    </>
+  );
+}
+
+function Legend({ work }: { work: string | undefined }) {
+  const lines: Record<string, string> = {
+    remove: "The arrow is the way the part faces. A dashed outline is still on.",
+    inspect: "A cross is replaced, a file mark is reworked, a gap was not there.",
+    fit: "Filled parts are in. The next one is blue.",
+  };
+  return <p className="p-3 text-[14.5px] text-quiet">{lines[work ?? ""]}</p>;
+}
+
+function RemovePart({ rebuild, part, say, busy }: StepProps & { part: StackPart }) {
+  const [faces, setFaces] = useState(part.faces ?? "");
+  const [tray, setTray] = useState("");
+  const [photo, setPhoto] = useState("");
+  const off = (outcome: "removed" | "not-found") =>
+    say({ act: "removed", item: part.id, outcome, ...(outcome === "removed" && { ...(faces && { faces }), ...(tray && { tray }) }), ...(photo && { photo }) });
+  useKey("X", "the part is not there", () => off("not-found"), !busy);
+  return (
+    <form className="border-[1.2px] border-t-0 border-ink p-4 bg-tint/50 border-l-[5px] border-l-blue" onSubmit={(e) => { e.preventDefault(); off("removed"); }}>
+      <h3 className="text-[19px]">Now off: {part.name}{part.once && <Once />}</h3>
+      <div className="flex flex-wrap gap-3 items-end mt-2">
+        <Field label="Faces" value={faces} onValue={setFaces} className="grow basis-[190px]" />
+        <Field label="Tray" value={tray} onValue={setTray} className="w-28" autoFocus />
+        <TakePhoto rebuild={rebuild} label={photo ? "Picture taken" : "Picture"} onTaken={setPhoto} />
+        <Button type="submit" look="go" hint="Enter" disabled={busy}>Off and laid down</Button>
+        <Button hint="X" disabled={busy} onClick={() => off("not-found")}>Not there</Button>
+      </div>
+    </form>
+  );
+}
+
+const Once = () => <span className="ml-3 text-[14px] font-normal text-undecided">always renewed</span>;
+
+function InspectPart({ part, say, busy }: StepProps & { part: StackPart }) {
+  const [reason, setReason] = useState(part.not_found ? "was not there when taken apart" : "");
+  const judge = (outcome: string) => say({ act: "verdict", item: part.id, outcome, ...(reason.trim() && { reason }) });
+  const mayReuse = !part.once && !part.not_found;
+  const needsReason = reason.trim() === "";
+  return (
+    <div className="border-[1.2px] border-t-0 border-ink p-4 bg-tint/50 border-l-[5px] border-l-blue">
+      <h3 className="text-[19px]">{part.name}{part.once && <Once />}{part.not_found && <span className="ml-3 text-[14px] font-normal text-out">was not there</span>}</h3>
+      <div className="flex flex-wrap gap-2 items-end mt-2">
+        <Field label="What was seen" value={reason} onValue={setReason} className="grow basis-[220px]" autoFocus />
+        <Judge hint="1" text="Reuse" disabled={busy || !mayReuse} onPick={() => judge("reuse")} />
+        <Judge hint="2" text="Rework" disabled={busy || needsReason} onPick={() => judge("rework")} />
+        <Judge hint="3" text="Replace" disabled={busy || (needsReason && !part.once)} onPick={() => judge("replace")} />
+        <Judge hint="4" text="Not found" disabled={busy || needsReason} onPick={() => judge("not-found")} />
+      </div>
+    </div>
+  );
+}
+
+function Judge({ hint, text, disabled, onPick }: { hint: string; text: string; disabled: boolean; onPick: () => void }) {
+  useKey(hint, text.toLowerCase(), onPick, !disabled);
+  return <Button hint={hint} disabled={disabled} onClick={onPick}>{text}</Button>;
+}
+
+function FitPart({ part, say, busy }: StepProps & { part: StackPart }) {
+  const [reason, setReason] = useState("");
+  const fitted = () => say({ act: "fitted", item: part.id, outcome: "fitted" });
+  useKey("F", "the part is in", fitted, !busy);
+  return (
+    <div className="border-[1.2px] border-t-0 border-ink p-4 bg-tint/50 border-l-[5px] border-l-blue">
+      <h3 className="text-[19px]">Now in: {part.name}</h3>
+      <p className="text-[17px]">{[part.faces && `Faces: ${part.faces}.`, part.seen && part.seen !== part.faces && `It was found ${part.seen}.`, part.fit && `${part.fit}.`, part.tray && `It lies in ${part.tray}.`].filter(Boolean).join(" ")}</p>
+      {part.verdict && part.verdict !== "reuse" && <p className="text-undecided font-semibold">{part.verdict === "not-found" || part.verdict === "replace" ? "A new one goes in." : "Reworked: look at it once more."}</p>}
+      <div className="flex flex-wrap gap-3 items-end mt-2">
+        <Button look="go" hint="F" disabled={busy} onClick={fitted}>It is in</Button>
+        <form className="flex gap-2 items-end grow" onSubmit={(e) => { e.preventDefault(); say({ act: "fitted", item: part.id, outcome: "left-out", reason }); }}>
+          <Field label="Stays out, because" value={reason} onValue={setReason} className="grow" />
+          <Button type="submit" look="quiet" disabled={busy || reason.trim() === ""}>Leave it out</Button>
+        </form>
+      </div>
+    </div>
+  );
+}
+
+/** A part that no plan foresaw. */
+function FoundPart({ say, busy }: StepProps) {
+  const [name, setName] = useState("");
+  const [tray, setTray] = useState("");
+  return (
+    <form className="flex flex-wrap gap-2 items-end mt-3" onSubmit={(e) => { e.preventDefault(); say({ act: "removed", outcome: "removed", name, ...(tray && { tray }) }, () => { setName(""); setTray(""); }); }}>
+      <Field label="Found a part that is not listed?" placeholder="what it is" value={name} onValue={setName} className="grow basis-[220px]" />
+      <Field label="Tray" value={tray} onValue={setTray} className="w-28" />
+      <Button type="submit" disabled={busy || name.trim() === ""}>Add it</Button>
+    </form>
+  );
+}
+
+function PartList({ parts, work, current, onPick }: { parts: StackPart[]; work: string | undefined; current: string | undefined; onPick: ((id: string) => void) | undefined }) {
+  return (
+    <table className="w-full mt-3 text-[15px] border-collapse">
+      <caption className="sr-only">Parts</caption>
+      <thead>
+        <tr className="text-quiet text-left">
+          <th className="font-normal w-7">no.</th><th className="font-normal">part</th><th className="font-normal">faces</th><th className="font-normal">tray</th><th className="font-normal">state</th>
+        </tr>
+      </thead>
+      <tbody>
+        {parts.map((x, i) => (
+          <tr key={x.id} className={`border-t border-hair ${x.id === current ? "text-blue font-semibold" : ""}`}>
+            <td className="font-mono py-1">{i + 1}</td>
+            <td>{onPick && !isDone(work, x) ? <button type="button" className="underline underline-offset-3 min-h-7" onClick={() => onPick(x.id)}>{x.name}</button> : x.name}</td>
+            <td className="text-quiet">{x.seen || x.faces}</td>
+            <td>{x.tray}{x.photo && <a href={`/api/v1/photos/${x.photo}`} target="_blank" rel="noreferrer" className="ml-2">picture</a>}</td>
+            <td>{stateOf(x)}</td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
+function stateOf(x: StackPart) {
+  const words = [x.not_found ? "not there" : x.removed && "off", x.verdict?.replace("-", " "), x.reason, x.fitted === "fitted" ? "in" : x.fitted && "left out"];
+  return words.filter(Boolean).join(", ");
+}

@@ -1,0 +1,39 @@
+import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { RouterProvider } from "@tanstack/react-router";
+import { StrictMode } from "react";
+import { createRoot } from "react-dom/client";
+import { ApiError } from "./api/client";
+import { router } from "./router";
+import "./theme.css";
+
+document.documentElement.dataset["theme"] = localStorage.getItem("handwerk.theme") ?? (matchMedia("(prefers-color-scheme: dark)").matches ? "dark" : "light");
+
+const cache = new QueryClient({
+  defaultOptions: {
+    queries: {
+      staleTime: 10_000,
+      networkMode: "always",
+      retry: (failures, e) => !(e instanceof ApiError && e.status < 500) && failures < 60,
+      retryDelay: (n) => Math.min(500 * 1.6 ** n, 4000),
+    },
+  },
+});
+
+// A session that ran out shows the sign-in again, wherever it is noticed.
+cache.getQueryCache().subscribe((event) => {
+  const e = event.query.state.error;
+  if (event.type === "updated" && e instanceof ApiError && e.status === 401 && event.query.queryKey[0] !== "session") {
+    void cache.invalidateQueries({ queryKey: ["session"] });
+  }
+});
+
+const root = document.getElementById("root");
+if (root) {
+  createRoot(root).render(
+    <StrictMode>
+      <QueryClientProvider client={cache}>
+        <RouterProvider router={router} />
+      </QueryClientProvider>
+    </StrictMode>,
+  );
+}

@@ -1,0 +1,47 @@
+import { Link, useNavigate } from "@tanstack/react-router";
+import { useQueryClient } from "@tanstack/react-query";
+import { type ReactNode, useState } from "react";
+import { client, unwrap } from "../api/client";
+import { useSession } from "../api/hooks";
+import { useKey } from "./keys";
+
+export const theme = {
+  now: () => document.documentElement.dataset["theme"] ?? "light",
+  set(name: string) {
+    document.documentElement.dataset["theme"] = name;
+    localStorage.setItem("handwerk.theme", name);
+  },
+};
+
+/** The line at the top of every view. */
+export function Bar({ children, onHelp }: { children: ReactNode; onHelp: () => void }) {
+  const session = useSession();
+  const cache = useQueryClient();
+  const go = useNavigate();
+  const [dark, setDark] = useState(theme.now() === "dark");
+  const turn = () => {
+    theme.set(dark ? "light" : "dark");
+    setDark(!dark);
+  };
+  const leave = async () => {
+    await unwrap(client.POST("/api/v1/session/end"));
+    cache.clear();
+    await go({ to: "/" });
+  };
+  useKey("B", "to the board", () => void go({ to: "/" }));
+  useKey("D", "light or dark", turn);
+  const item = "min-h-11 px-2 flex items-center text-quiet hover:text-ink";
+  return (
+    <header className="no-print flex flex-wrap items-center gap-x-5 px-5 min-h-[52px] border-b-[1.5px] border-ink bg-sheet">
+      {children}
+      <nav aria-label="Program" className="ml-auto flex flex-wrap items-center">
+        <Link to="/" className={`${item} no-underline`}>Board</Link>
+        <button type="button" className={item} onClick={turn}>{dark ? "Light" : "Dark"}</button>
+        <button type="button" className={`${item} gap-1.5`} onClick={onHelp}><kbd>?</kbd> keys</button>
+        <button type="button" className={item} onClick={() => void leave()} title="Sign out">
+          {session.data?.person.name}, sign out
+        </button>
+      </nav>
+    </header>
+  );
+}

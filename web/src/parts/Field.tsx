@@ -1,0 +1,34 @@
+import { type InputHTMLAttributes, useId } from "react";
+
+type Props = Omit<InputHTMLAttributes<HTMLInputElement>, "onChange" | "value"> & {
+  label: string;
+  value: string;
+  onValue: (v: string) => void;
+  error?: string | undefined;
+  numeric?: boolean;
+  unit?: string | undefined;
+};
+
+/** One line to type on. Its fault stands right below it. */
+export function Field({ label, value, onValue, error, numeric, unit, className = "", ...rest }: Props) {
+  const id = useId();
+  return (
+    <div className={className}>
+      <label htmlFor={id} className="block text-[14.5px] text-quiet">{label}</label>
+      <div className="flex items-center border-[1.2px] border-ink bg-field">
+        <input
+          id={id}
+          value={value}
+          onChange={(e) => onValue(e.target.value)}
+          aria-invalid={error ? true : undefined}
+          aria-describedby={error ? `${id}-error` : undefined}
+          autoComplete="off"
+          className={`w-full min-h-11 px-3 bg-transparent ${numeric ? "font-mono font-medium text-[22px]" : "text-[17px]"}`}
+          {...rest}
+        />
+        {unit && <span className="pr-3 font-mono text-quiet">{unit}</span>}
+      </div>
+      {error && <p id={`${id}-error`} role="alert" className="text-out text-[15px] mt-1">{error}</p>}
+    </div>
+  );
+}

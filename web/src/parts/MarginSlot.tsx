@@ -1,0 +1,11 @@
+import { createContext, type ReactNode, useContext } from "react";
+import { createPortal } from "react-dom";
+
+/** The place in the margin where a step's meaning goes; see StepBench. */
+export const Margin = createContext<HTMLElement | null>(null);
+
+/** Puts a step's meaning into the margin beside the sheet. */
+export function MarginSlot({ children }: { children: ReactNode }) {
+  const slot = useContext(Margin);
+  return slot && createPortal(<div className="flex flex-col gap-4">{children}</div>, slot);
+}

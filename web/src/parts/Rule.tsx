@@ -1,0 +1,77 @@
+import { Link } from "@tanstack/react-router";
+import type { PlanCopy, StepStatus } from "../api/types";
+
+type Props = { plan: PlanCopy; steps: StepStatus[]; rebuild: string; current: string };
+
+const marks: Record<string, string> = { done: "bg-ink", open: "bg-ink", held: "bg-undecided", locked: "bg-hair" };
+
+/** The route as a steel rule: long graduations are stations, short ones steps; the filled edge is progress. */
+export function Rule({ plan, steps, rebuild, current }: Props) {
+  const status = new Map(steps.map((s) => [s.id, s]));
+  const done = steps.filter((s) => s.status === "done").length;
+  const currentStation = plan.route.stations.find((st) => st.steps.some((s) => s.id === current))?.id;
+  return (
+    <nav aria-label="Route" className="no-print relative pl-[26px] pr-2 pt-4 pb-6 max-[1100px]:pl-3 max-[1100px]:pr-0 max-[1100px]:row-span-2">
+      <div className="absolute left-[18px] max-[1100px]:left-1 top-5 bottom-6 w-[6px]" aria-hidden="true">
+        <div className="w-full bg-blue" style={{ height: `${(100 * done) / Math.max(1, steps.length)}%` }} />
+      </div>
+      <ol className="border-l-[1.2px] border-ink">
+        {plan.route.stations.map((st) => {
+          const mine = st.steps.map((s) => status.get(s.id));
+          const finished = mine.filter((s) => s?.status === "done").length;
+          const here = st.id === currentStation;
+          const target = st.steps.find((s) => status.get(s.id)?.status !== "done") ?? st.steps[0];
+          return (
+            <li key={st.id}>
+              {target && (
+                <Link to="/rebuilds/$id/$step" params={{ id: rebuild, step: target.id }} title={st.title}
+                  className="no-underline text-ink flex items-center gap-2 min-h-[34px] hover:bg-tint/60">
+                  <span className="w-[32px] h-[1.4px] bg-ink shrink-0" />
+                  <span className={`grow text-[16px] max-[1100px]:sr-only ${here ? "font-semibold" : ""}`}>{st.title}</span>
+                  <span className="font-mono text-[12px] text-quiet max-[1100px]:text-[10px]">{finished}/{st.steps.length}</span>
+                </Link>
+              )}
+              {here ? (
+                <ol>
+                  {st.steps.map((s) => {
+                    const is = status.get(s.id);
+                    const now = s.id === current;
+                    return (
+                      <li key={s.id}>
+                        <Link to="/rebuilds/$id/$step" params={{ id: rebuild, step: s.id }} aria-current={now ? "step" : undefined}
+                          className={`no-underline flex items-center gap-2 min-h-[36px] text-[14.5px] hover:bg-tint/60 ${now ? "text-blue font-semibold" : "text-ink"}`}>
+                          <span className={`h-[1.4px] shrink-0 ${now ? "w-[24px] h-[3px] bg-blue" : `w-[13px] ${marks[is?.status ?? "locked"]}`}`} />
+                          <span className="grow max-[1100px]:sr-only">{s.title}</span>
+                          <StatusWord status={is?.status ?? "locked"} />
+                        </Link>
+                      </li>
+                    );
+                  })}
+                </ol>
+              ) : (
+                <div aria-hidden="true">
+                  {st.steps.map((s) => (
+                    <div key={s.id} className="h-[5px] flex items-center">
+                      <span className={`w-[13px] h-[1.2px] ${marks[status.get(s.id)?.status ?? "locked"]}`} />
+                    </div>
+                  ))}
+                </div>
+              )}
+            </li>
+          );
+        })}
+      </ol>
+    </nav>
+  );
+}
+
+/** A tick, a bar or a gate: the status is a shape before it is a colour. */
+function StatusWord({ status }: { status: string }) {
+  const shapes: Record<string, string> = { done: "M2 7l3 3 6-7", held: "M3 2v9M9 2v9", locked: "M2 10h9M3 10V5h7v5" };
+  const path = shapes[status];
+  return (
+    <svg width="13" height="13" viewBox="0 0 13 13" role="img" aria-label={status} className={`shrink-0 ${status === "held" ? "text-undecided" : "text-quiet"}`}>
+      {path && <path d={path} fill="none" stroke="currentColor" strokeWidth="1.8" />}
+    </svg>
+  );
+}

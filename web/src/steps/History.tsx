@@ -1,0 +1,28 @@
+import { Disclosure, DisclosureButton, DisclosurePanel } from "@headlessui/react";
+import { bodyOf, type EntryView, type StepView } from "../api/types";
+
+/** Every entry of the step, struck ones still readable. */
+export function History({ view }: { view: StepView }) {
+  if (view.entries.length === 0) return null;
+  return (
+    <Disclosure as="section" className="mt-5 border-t border-hair" aria-label="Entries of this step">
+      <DisclosureButton className="min-h-11 text-quiet text-[14.5px] underline underline-offset-3">
+        {view.entries.length === 1 ? "1 entry" : `${view.entries.length} entries`} at this step
+      </DisclosureButton>
+      <DisclosurePanel as="ol" className="text-[14.5px]">
+        {view.entries.map((e) => (
+          <li key={e.id} className="flex gap-3 border-b border-hair py-1">
+            <span className={`grow ${e.superseded_by ? "line-through text-quiet" : ""}`}>{words(e)}</span>
+            <span className="text-quiet">{e.by.name}, {new Date(e.at).toLocaleString("en-GB", { day: "numeric", month: "short", hour: "2-digit", minute: "2-digit" })}</span>
+          </li>
+        ))}
+      </DisclosurePanel>
+    </Disclosure>
+  );
+}
+
+function words(e: EntryView) {
+  const b = bodyOf(e);
+  const parts = [e.act === "strike" ? "struck" : "", e.item, b.outcome, b.value && `${b.value.value} ${b.value.unit}`, b.name, b.faces, b.tray, b.note, b.reason];
+  return parts.filter(Boolean).join(", ") || e.act;
+}

@@ -1,0 +1,122 @@
+import { useState } from "react";
+import { withUnit } from "../api/quantity";
+import { bodyOf, type EntryView, type Item } from "../api/types";
+import { Button } from "../parts/Button";
+import { useKey, useKept } from "../parts/keys";
+import { VerdictShape } from "../parts/Verdict";
+import type { StepProps } from "./StepBench";
+
+const plain = [
+  { id: "done", text: "Done", good: true },
+  { id: "not-done", text: "Not as it should be" },
+];
+
+const outcomesOf = (i: Item) => (i.outcomes?.length ? i.outcomes : i.value ? [] : plain);
+
+const live = (entries: EntryView[] | undefined, item: string) => entries?.find((e) => e.act === "outcome" && e.item === item && !e.superseded_by);
+
+/** Lines to look at, each with its outcomes; for a drive card the card before stands beside. */
+export function ItemsStep(p: StepProps) {
+  const { view, say, busy } = p;
+  const items = view.step.items ?? [];
+  const current = items.find((i) => !live(view.entries, i.id));
+  const answer = (item: Item, outcome: string) => {
+    const old = live(view.entries, item.id);
+    if (old && bodyOf(old).outcome === outcome) return;
+    say({ act: "outcome", item: item.id, outcome, ...(old && { supersedes: old.id }) });
+  };
+  return (
+    <div className="border-[1.2px] border-ink mt-3.5">
+      {view.beside && (
+        <p className="grid grid-cols-[1fr_150px] px-4 py-1.5 border-b-[1.2px] border-ink text-quiet text-[14px]">
+          <span>now</span><span>before the work</span>
+        </p>
+      )}
+      <ul>
+        {items.map((item) => (
+          <li key={item.id} className={`border-b border-hair last:border-b-0 ${item.id === current?.id ? "border-l-[5px] border-l-blue bg-tint/50" : "border-l-[5px] border-l-transparent"}`}>
+            <div className={`px-3.5 py-2.5 ${view.beside ? "grid grid-cols-[1fr_150px] gap-3" : ""}`}>
+              <fieldset>
+                <legend className="text-[17px] mb-1.5">{item.text}</legend>
+                {item.value ? (
+                  <ValueLine {...p} item={item} isCurrent={item.id === current?.id} />
+                ) : (
+                  <Outcomes item={item} entry={live(view.entries, item.id)} isCurrent={item.id === current?.id} busy={busy} onAnswer={(o) => answer(item, o)} />
+                )}
+              </fieldset>
+              {view.beside && <Before item={item} entry={live(view.beside, item.id)} />}
+            </div>
+          </li>
+        ))}
+      </ul>
+    </div>
+  );
+}
+
+function Outcomes({ item, entry, isCurrent, busy, onAnswer }: { item: Item; entry: EntryView | undefined; isCurrent: boolean; busy: boolean; onAnswer: (o: string) => void }) {
+  const said = entry && bodyOf(entry).outcome;
+  return (
+    <div className="flex flex-wrap gap-y-1.5 items-center">
+      {outcomesOf(item).map((o, i) => (
+        <Outcome key={o.id} text={o.text} good={o.good ?? false} chosen={said === o.id} disabled={busy} hint={isCurrent ? String(i + 1) : undefined} onPick={() => onAnswer(o.id)} />
+      ))}
+      {entry && <span className="text-quiet text-[14px] pl-3">{entry.by.name}</span>}
+    </div>
+  );
+}
+
+function Outcome({ text, good, chosen, disabled, hint, onPick }: { text: string; good: boolean; chosen: boolean; disabled: boolean; hint: string | undefined; onPick: () => void }) {
+  useKey(hint ?? "", hint ? `answer: ${text}` : "", onPick, hint !== undefined && !disabled);
+  return (
+    <button type="button" aria-pressed={chosen} disabled={disabled} onClick={onPick}
+      className={`min-h-11 px-3.5 border-[1.2px] -ml-px first:ml-0 flex items-center gap-2 ${chosen ? "border-ink bg-ink text-sheet font-semibold z-1" : "border-ink bg-sheet"}`}>
+      {chosen && (
+        <svg width="12" height="12" viewBox="0 0 12 12" aria-hidden="true"><path d={good ? "M1 6.5l3.4 3.4L11 2" : "M6 1v6M6 9v2"} fill="none" stroke="currentColor" strokeWidth="2.2" /></svg>
+      )}
+      {text}
+      {hint && !chosen && <kbd>{hint}</kbd>}
+    </button>
+  );
+}
+
+const units: Record<string, string[]> = { temperature: ["°C", "°F"], length: ["mm", "thou"], torque: ["N·m", "lb-ft"], volume: ["L", "US qt"], time: ["min", "h"] };
+
+function ValueLine({ view, item, say, busy, isCurrent }: StepProps & { item: Item; isCurrent: boolean }) {
+  const choice = units[item.value ?? ""] ?? ["mm"];
+  const [typed, setTyped] = useKept(`value.${view.step.id}.${item.id}`);
+  const [unit, setUnit] = useKept(`unit.${item.value}`, choice[0]);
+  const entry = live(view.entries, item.id);
+  const [again, setAgain] = useState(false);
+  if (entry && !again) {
+    const v = bodyOf(entry).value;
+    return (
+      <p className="flex items-center gap-3 font-mono text-[20px] font-medium">
+        {v?.value} {v?.unit}
+        <span className="font-sans font-normal text-quiet text-[14px]">{entry.by.name}</span>
+        <Button look="quiet" onClick={() => setAgain(true)} className="font-sans text-[15px]">Correct</Button>
+      </p>
+    );
+  }
+  return (
+    <form className="flex gap-2 items-center" onSubmit={(e) => {
+      e.preventDefault();
+      say({ act: "outcome", item: item.id, value: withUnit(typed, unit), ...(entry && { supersedes: entry.id }) }, () => { setTyped(""); setAgain(false); });
+    }}>
+      <input aria-label={item.text} value={typed} onChange={(e) => setTyped(e.target.value)} inputMode="decimal" autoFocus={isCurrent || again}
+        className="w-36 min-h-11 border-[1.2px] border-ink bg-field px-3 font-mono text-[20px]" />
+      <Button look="quiet" onClick={() => setUnit(choice[(choice.indexOf(unit) + 1) % choice.length] ?? unit)} title="another unit">{unit}</Button>
+      <Button type="submit" disabled={busy || typed.trim() === ""} hint="Enter">Take</Button>
+    </form>
+  );
+}
+
+function Before({ item, entry }: { item: Item; entry: EntryView | undefined }) {
+  const b = entry && bodyOf(entry);
+  const outcome = outcomesOf(item).find((o) => o.id === b?.outcome);
+  return (
+    <p className="border-l border-hair pl-3 text-[15.5px] flex items-center gap-2">
+      {outcome && <VerdictShape verdict={outcome.good ? "in" : "out"} size={11} />}
+      {b?.value ? `${b.value.value} ${b.value.unit}` : (outcome?.text ?? "not recorded")}
+    </p>
+  );
+}

@@ -1,0 +1,150 @@
+import { lazy, type ReactNode, Suspense, useState } from "react";
+import { useAppend, useSession } from "../api/hooks";
+import type { Draft, PlanCopy, StepView } from "../api/types";
+import { Button } from "../parts/Button";
+import { Fault } from "../parts/Fault";
+import { Margin } from "../parts/MarginSlot";
+import { useKey, useKept } from "../parts/keys";
+import { Cautions } from "./Cautions";
+import { History } from "./History";
+import { ItemsStep } from "./ItemsStep";
+import { CautionStep, DecideStep, FillStep, PhotoStep, WaitStep } from "./PlainSteps";
+
+const StackStep = lazy(() => import("../benches/stack/StackStep"));
+const MeasureStep = lazy(() => import("../benches/end-float/MeasureStep"));
+const TorqueStep = lazy(() => import("../benches/torque-plan/TorqueStep"));
+
+/** What every step component gets. */
+export type StepProps = {
+  rebuild: string;
+  view: StepView;
+  plan: PlanCopy;
+  /** Writes an entry; its fault shows under the drawing. */
+  say: (d: Draft, then?: () => void) => void;
+  busy: boolean;
+  fault: Error | null;
+  mayWrite: boolean;
+};
+
+const kinds: Record<string, (p: StepProps) => ReactNode> = {
+  check: (p) => <ItemsStep {...p} />,
+  test: (p) => <ItemsStep {...p} />,
+  stack: (p) => <StackStep {...p} />,
+  measure: (p) => <MeasureStep {...p} />,
+  torque: (p) => <TorqueStep {...p} />,
+  fill: (p) => <FillStep {...p} />,
+  wait: (p) => <WaitStep {...p} />,
+  decide: (p) => <DecideStep {...p} />,
+  caution: (p) => <CautionStep {...p} />,
+  photo: (p) => <PhotoStep {...p} />,
+};
+
+type Props = { rebuild: string; view: StepView; plan: PlanCopy; next: string | undefined; onGo: (step: string | undefined) => void };
+
+export function StepBench({ rebuild, view, plan, next, onGo }: Props) {
+  const append = useAppend(rebuild, view.step.id);
+  const session = useSession();
+  const mayWrite = session.data?.person.role !== "reader";
+  const say = (d: Draft, then?: () => void) => append.mutate(d, { onSuccess: () => then?.() });
+  const p: StepProps = { rebuild, view, plan, say, busy: append.isPending, fault: append.error, mayWrite };
+  const waiting = view.cautions.filter((c) => c.grave && !c.by);
+  const blocked = view.status === "locked";
+  const Kind = kinds[view.step.kind];
+  return (
+    <StepSheet
+      {...p}
+      foot={<Foot {...p} next={next} nextTitle={titleOf(plan, next)} onGo={onGo} />}
+    >
+      {blocked && <Gate {...p} />}
+      {!blocked && view.step.kind !== "caution" && waiting.length > 0 && mayWrite && <Cautions cautions={waiting} say={say} busy={p.busy} />}
+      <div className={blocked || (waiting.length > 0 && view.step.kind !== "caution") ? "opacity-60" : ""} inert={blocked || (waiting.length > 0 && view.step.kind !== "caution") || !mayWrite}>
+        <Suspense fallback={<p className="text-quiet py-6">One moment.</p>}>{Kind?.(p)}</Suspense>
+      </div>
+    </StepSheet>
+  );
+}
+
+function titleOf(plan: PlanCopy, id: string | undefined) {
+  return plan.route.stations.flatMap((s) => s.steps).find((s) => s.id === id)?.title;
+}
+
+/** Sheet and margin of a step. Kinds put their meaning into the margin with MarginSlot. */
+function StepSheet({ view, children, foot, fault }: StepProps & { children: ReactNode; foot: ReactNode }) {
+  const [margin, setMargin] = useState<HTMLElement | null>(null);
+  return (
+    <Margin value={margin}>
+      <main className="bg-sheet border-x-[1.5px] border-ink px-[26px] py-5 min-w-0 max-[1100px]:border-r-0 max-[1100px]:px-4">
+        <h2 className="text-[25px] leading-tight">{view.step.title}</h2>
+        <p className="text-quiet text-[16.5px] mt-1 max-w-[640px]">{view.step.say}</p>
+        {children}
+        <Fault error={fault} />
+        <History view={view} />
+      </main>
+      <aside aria-label="What it means" className="px-6 py-5 flex flex-col gap-4 max-[1100px]:border-l-[1.5px] max-[1100px]:border-t-[1.5px] border-ink max-[1100px]:col-start-2 max-[1100px]:px-4">
+        <div ref={setMargin} />
+        {foot}
+      </aside>
+    </Margin>
+  );
+}
+
+/** Cautions that stay in sight, why, and the way on. */
+function Foot({ view, next, nextTitle, onGo, say, busy, mayWrite }: StepProps & { next: string | undefined; nextTitle: string | undefined; onGo: (s: string | undefined) => void }) {
+  const standing = view.step.kind === "caution" ? [] : view.cautions.filter((c) => !c.grave || c.by);
+  useKey("G", "go on to the next open step", () => onGo(next), view.status === "done" && next !== undefined);
+  return (
+    <>
+      {view.status === "done" && (
+        <div className="border-t-[1.5px] border-ink pt-3">
+          <p className="font-semibold text-[18px]">This step is done.</p>
+          {next && <Button look="go" hint="G" className="w-full mt-2.5" onClick={() => onGo(next)}>Go on: {nextTitle}</Button>}
+        </div>
+      )}
+      {view.status !== "done" && view.needs && (
+        <p className="border-t-[1.5px] border-ink pt-3 text-[16px]"><span className="text-quiet">{view.status === "held" ? "Held. " : view.status === "locked" ? "Locked, " : "Still needed: "}</span>{view.needs}</p>
+      )}
+      {standing.map((c) => (
+        <div key={c.id} className="border-l-4 border-undecided pl-3 py-0.5 text-[15px]">
+          <b className="text-undecided">{c.title}.</b> {c.text}
+          {c.by && <span className="block text-quiet text-[13.5px]">read by {c.by}</span>}
+        </div>
+      ))}
+      {view.step.why && <p className="text-quiet text-[14.5px]"><b className="font-semibold">Why:</b> {view.step.why}</p>}
+      {mayWrite && <Remark step={view.step.id} say={say} busy={busy} />}
+    </>
+  );
+}
+
+function Remark({ step, say, busy }: { step: string; say: StepProps["say"]; busy: boolean }) {
+  const [open, setOpen] = useState(false);
+  const [note, setNote] = useKept(`note.${step}`);
+  useKey("M", "write a remark", () => setOpen(true));
+  if (!open) return <Button look="quiet" hint="M" onClick={() => setOpen(true)}>Write a remark</Button>;
+  return (
+    <form onSubmit={(e) => { e.preventDefault(); say({ act: "note", note }, () => { setNote(""); setOpen(false); }); }}>
+      <label htmlFor="remark" className="block text-[14.5px] text-quiet">Remark</label>
+      <textarea id="remark" rows={3} autoFocus value={note} onChange={(e) => setNote(e.target.value)} className="w-full border-[1.2px] border-ink bg-field px-3 py-2" />
+      <Button type="submit" disabled={busy || note.trim() === ""} className="w-full mt-1">Keep the remark</Button>
+    </form>
+  );
+}
+
+/** A closed gate: what comes first, or a reason to open it all the same. */
+function Gate({ view, say, busy, mayWrite }: StepProps) {
+  const [reason, setReason] = useKept(`gate.${view.step.id}`);
+  return (
+    <section aria-label="Gate" className="border-[1.2px] border-ink border-l-[6px] mt-3.5 p-4 bg-paper">
+      <h3 className="text-[18px]">First: {view.gate.join(", ")}</h3>
+      <p className="text-quiet mb-2">This step opens by itself when that is done.</p>
+      {mayWrite && (
+        <form className="flex gap-2 items-end flex-wrap" onSubmit={(e) => { e.preventDefault(); say({ act: "override", reason }, () => setReason("")); }}>
+          <label className="grow text-[14.5px] text-quiet">
+            It cannot wait, because
+            <input value={reason} onChange={(e) => setReason(e.target.value)} className="block w-full min-h-11 border-[1.2px] border-ink bg-field px-3 text-ink text-[16px]" />
+          </label>
+          <Button type="submit" disabled={busy || reason.trim() === ""}>Open the gate, on record</Button>
+        </form>
+      )}
+    </section>
+  );
+}

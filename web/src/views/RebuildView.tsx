@@ -1,0 +1,57 @@
+import { Link, useNavigate, useParams } from "@tanstack/react-router";
+import { useContext, useEffect, useMemo } from "react";
+import { useEvents, usePlan, useSheet, useStep } from "../api/hooks";
+import { Bar } from "../parts/Bar";
+import { Fault } from "../parts/Fault";
+import { useKey } from "../parts/keys";
+import { Rule } from "../parts/Rule";
+import { StepBench } from "../steps/StepBench";
+import { HelpContext } from "./help";
+
+/** A rebuild at work: the rule, the sheet of the current step, the margin. */
+export function RebuildView() {
+  const { id = "", step = "" } = useParams({ strict: false });
+  const help = useContext(HelpContext);
+  const go = useNavigate();
+  const sheet = useSheet(id);
+  const plan = usePlan(sheet.data?.rebuild.plan_hash);
+  useEvents(`/api/v1/rebuilds/${id}/events`, ["rebuild", id]);
+  const current = step || sheet.data?.rebuild.place.step || "";
+  const view = useStep(id, current);
+  const steps = useMemo(() => plan.data?.route.stations.flatMap((s) => s.steps) ?? [], [plan.data]);
+  const at = steps.findIndex((s) => s.id === current);
+  const to = (target: string | undefined) => target && void go({ to: "/rebuilds/$id/$step", params: { id, step: target } });
+  useKey("N", "next step", () => to(steps[at + 1]?.id), at >= 0 && at < steps.length - 1);
+  useKey("P", "step before", () => to(steps[at - 1]?.id), at > 0);
+  useKey("R", "the record, to read and print", () => void go({ to: "/records/$id", params: { id } }));
+  const r = sheet.data?.rebuild;
+  useEffect(() => {
+    document.title = r ? `${r.number} ${r.vehicle.name}, Handwerk` : "Handwerk";
+  }, [r]);
+  return (
+    <div className="min-h-screen flex flex-col">
+      <Bar onHelp={help}>
+        {r && (
+          <>
+            <span className="font-mono font-medium text-[19px]">{r.number}</span>
+            <h1 className="text-[18px]">{r.unit.name}, {r.vehicle.name}</h1>
+            <span className="text-quiet max-[1100px]:hidden">
+              {r.vehicle.owner}, promised {new Date(`${r.promised}T00:00`).toLocaleDateString("en-GB", { weekday: "short", day: "numeric", month: "short" })}
+            </span>
+            <Link to="/records/$id" params={{ id }} className="min-h-11 flex items-center gap-1.5">Record <kbd>R</kbd></Link>
+          </>
+        )}
+      </Bar>
+      <Fault error={sheet.error ?? view.error} />
+      <div className="grow grid grid-cols-[212px_minmax(0,1fr)_320px] max-[1100px]:grid-cols-[64px_minmax(0,1fr)] max-[1100px]:grid-rows-[auto_1fr]">
+        {sheet.data && plan.data && <Rule plan={plan.data} steps={sheet.data.steps} rebuild={id} current={current} />}
+        {view.data && plan.data && <StepBench key={current} rebuild={id} view={view.data} plan={plan.data} next={nextOpen(sheet.data?.steps, current)} onGo={to} />}
+      </div>
+    </div>
+  );
+}
+
+/** The step to go on with once this one is done. */
+function nextOpen(steps: { id: string; status: string }[] | undefined, current: string): string | undefined {
+  return steps?.find((s) => s.id !== current && s.status === "open")?.id;
+}

@@ -1,0 +1,103 @@
+import { Link, useNavigate, useParams } from "@tanstack/react-router";
+import { useContext } from "react";
+import { useEvents, useRecord } from "../api/hooks";
+import type { RecordView as Record, Verdict as V } from "../api/types";
+import { Bar } from "../parts/Bar";
+import { Fault } from "../parts/Fault";
+import { useKey } from "../parts/keys";
+import { Verdict } from "../parts/Verdict";
+import { HelpContext } from "./help";
+
+/** The record as a drawing with its title block: to read, to print, to hand over. */
+export function RecordView() {
+  const { id = "" } = useParams({ strict: false });
+  const help = useContext(HelpContext);
+  const record = useRecord(id);
+  const go = useNavigate();
+  useEvents(`/api/v1/rebuilds/${id}/events`, ["rebuild", id]);
+  useKey("W", "back to the work", () => void go({ to: "/rebuilds/$id", params: { id } }));
+  const rec = record.data;
+  return (
+    <div className="min-h-screen">
+      <Bar onHelp={help}>
+        <h1 className="text-[20px]">Record {rec?.rebuild.number}</h1>
+        <Link to="/rebuilds/$id" params={{ id }} className="min-h-11 flex items-center gap-1.5">Back to the work <kbd>W</kbd></Link>
+      </Bar>
+      <main className="max-w-[1040px] mx-auto p-5">
+        <Fault error={record.error} />
+        {rec && (
+          <article className="bg-sheet border-[1.5px] border-ink">
+            <TitleBlock rec={rec} id={id} />
+            {rec.stations.filter((s) => s.steps.some((x) => x.lines.length > 0)).map((s) => <Station key={s.title} station={s} />)}
+            {rec.handover.length > 0 && (
+              <section className="px-7 py-4 border-t-[1.2px] border-ink">
+                <h2 className="text-[20px] text-blue">Running in</h2>
+                <ol className="list-decimal pl-5 text-[16.5px]">{rec.handover.map((h) => <li key={h}>{h}</li>)}</ol>
+                <p className="text-quiet text-[14px] mt-2">This record says what was found, measured and done. It is no promise that the vehicle is safe; road approval follows local rules.</p>
+              </section>
+            )}
+          </article>
+        )}
+      </main>
+    </div>
+  );
+}
+
+function TitleBlock({ rec, id }: { rec: Record; id: string }) {
+  const r = rec.rebuild;
+  const rows: [string, string][] = [
+    ["complaint", r.complaint],
+    ["came in", `${new Date(r.opened_at).toLocaleDateString("en-GB")}, ${r.odometer ?? ""}`],
+    ["promised", r.promised],
+    ["worked to", rec.sheet],
+    ["signed", rec.signed_at ? `${rec.signed_by}, lead, ${new Date(rec.signed_at).toLocaleString("en-GB")}` : "not signed: the work is not finished"],
+  ];
+  return (
+    <header className="border-b-[1.5px] border-ink px-7 py-5">
+      <div className="flex flex-wrap gap-x-8 gap-y-2 items-baseline">
+        <p className="font-mono font-medium text-[44px] leading-none">{r.number}</p>
+        <div className="grow">
+          <h2 className="text-[23px]">{r.unit.name}, {r.vehicle.name}</h2>
+          <p className="text-quiet">{r.vehicle.owner}, serial <span className="font-mono">{r.unit.serial}</span></p>
+        </div>
+        <p className="no-print flex gap-4">
+          <a href={`/api/v1/rebuilds/${id}/record.pdf`} className="min-h-11 flex items-center" download>Print: PDF</a>
+          <a href={`/api/v1/rebuilds/${id}/archive.json`} className="min-h-11 flex items-center" download>Archive: JSON</a>
+        </p>
+      </div>
+      <dl className="mt-3">
+        {rows.map(([k, v]) => (
+          <div key={k} className="flex gap-4 border-t border-hair py-0.5">
+            <dt className="w-24 text-quiet shrink-0">{k}</dt>
+            <dd>{v}</dd>
+          </div>
+        ))}
+      </dl>
+    </header>
+  );
+}
+
+function Station({ station }: { station: Record["stations"][number] }) {
+  return (
+    <section className="px-7 py-3 border-b border-hair" aria-label={station.title}>
+      <h2 className="text-[19px]">{station.title}</h2>
+      {station.steps.filter((s) => s.lines.length > 0).map((s) => (
+        <div key={s.id} className="mt-1.5">
+          <h3 className="text-blue text-[16px]">{s.title}</h3>
+          <ul>
+            {s.lines.map((l, i) => (
+              <li key={i} className="grid grid-cols-[1fr_110px_190px] max-[820px]:grid-cols-[1fr_100px] gap-x-3 text-[15.5px] py-px">
+                <span className={l.struck ? "line-through text-quiet" : ""}>
+                  {l.says}
+                  {l.photo && <> <a href={`/api/v1/photos/${l.photo}`} target="_blank" rel="noreferrer">see it</a></>}
+                </span>
+                <span>{l.verdict && !l.struck && <Verdict verdict={l.verdict as V} small />}</span>
+                <span className="text-quiet text-[14px] text-right max-[820px]:hidden">{l.by}, {new Date(l.at).toLocaleString("en-GB", { day: "numeric", month: "short", hour: "2-digit", minute: "2-digit" })}</span>
+              </li>
+            ))}
+          </ul>
+        </div>
+      ))}
+    </section>
+  );
+}

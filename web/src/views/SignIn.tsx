@@ -1,0 +1,45 @@
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { client, setCsrf, unwrap } from "../api/client";
+import { Button } from "../parts/Button";
+import { Fault } from "../parts/Fault";
+import { Field } from "../parts/Field";
+
+export function SignIn() {
+  const [login, setLogin] = useState("");
+  const [password, setPassword] = useState("");
+  const cache = useQueryClient();
+  const signIn = useMutation({
+    mutationFn: () => unwrap(client.POST("/api/v1/session", { body: { login, password } })),
+    onSuccess: (session) => {
+      setCsrf(session.csrf);
+      cache.setQueryData(["session"], session);
+      void cache.invalidateQueries();
+    },
+  });
+  return (
+    <main className="min-h-screen grid place-items-center p-4">
+      <form
+        className="bg-sheet border-[1.5px] border-ink w-[420px] max-w-full"
+        onSubmit={(e) => {
+          e.preventDefault();
+          signIn.mutate();
+        }}
+      >
+        <div className="border-b-[1.2px] border-ink px-6 py-5 flex items-center gap-4">
+          <img src="/mark.svg" alt="" width="40" height="40" className="border border-hair" />
+          <div>
+            <h1 className="text-[27px] leading-none">Handwerk</h1>
+            <p className="text-quiet">The record of this workshop</p>
+          </div>
+        </div>
+        <div className="p-6 flex flex-col gap-4">
+          <Field label="Your name here" value={login} onValue={setLogin} autoFocus autoComplete="username" name="login" required />
+          <Field label="Password" type="password" value={password} onValue={setPassword} autoComplete="current-password" name="password" required />
+          <Fault error={signIn.error} />
+          <Button look="go" type="submit" hint="Enter" disabled={signIn.isPending}>Sign in</Button>
+        </div>
+      </form>
+    </main>
+  );
+}
