@@ -89,13 +89,16 @@ func (s *Store) Migrate(ctx context.Context) error {
 // IsLost tells errors of a database that went away from all others: the
 // request may be tried again, with the same key.
 func IsLost(err error) bool {
+	var connect *pgconn.ConnectError
+	if errors.As(err, &connect) {
+		return true
+	}
 	var pg *pgconn.PgError
 	if errors.As(err, &pg) {
 		// Class 57: shut down by the operator; 08: connection; 53: no room.
 		return pg.Code[:2] == "57" || pg.Code[:2] == "08" || pg.Code[:2] == "53"
 	}
 	var network net.Error
-	var connect *pgconn.ConnectError
-	return errors.As(err, &network) || errors.As(err, &connect) || pgconn.SafeToRetry(err) ||
+	return errors.As(err, &network) || pgconn.SafeToRetry(err) ||
 		errors.Is(err, net.ErrClosed) || isClosedEarly(err)
 }

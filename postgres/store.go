@@ -224,7 +224,7 @@ func selectEntries(ctx context.Context, q sqlx.QueryerContext, rebuild string, h
 		return nil, err
 	}
 	defer func() { _ = rows.Close() }()
-	entries := make([]workshop.Entry, 0, head)
+	entries := make([]workshop.Entry, 0, min(head, 256))
 	for rows.Next() {
 		var e workshop.Entry
 		var body, result []byte

@@ -120,6 +120,7 @@ type Piece struct {
 type Body struct {
 	Outcome    string       `json:"outcome,omitempty"`
 	Value      quantity.Any `json:"value,omitzero"`
+	Typed      string       `json:"typed,omitempty"` // the value as it was written; set by us
 	Note       string       `json:"note,omitempty"`
 	Reason     string       `json:"reason,omitempty"`
 	Name       string       `json:"name,omitempty"`

@@ -295,6 +295,7 @@ func (p *proposal) reason(what string) error {
 
 // entry writes the draft down and chains it to the record.
 func (p *proposal) entry() (Entry, error) {
+	p.draft.Typed = p.draft.Value.Typed
 	body, err := json.Marshal(p.draft.Body)
 	if err != nil {
 		return Entry{}, err

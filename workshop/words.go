@@ -99,7 +99,7 @@ func (s *State) words(step plan.Step, e Entry, b Body) string {
 		}
 		return s.partName(step, e.Item) + " in"
 	case ActReading:
-		words := "read " + b.Value.String()
+		words := "read " + b.valueWords()
 		if i, ok := s.plan.Instrument(b.Instrument); ok {
 			words += ", " + i.Name
 		}
@@ -109,10 +109,10 @@ func (s *State) words(step plan.Step, e Entry, b Body) string {
 	case ActAccept:
 		return withReason("accepted as it is", b)
 	case ActTorqued:
-		return fmt.Sprintf("pass %d, bolt %d: %s", b.Pass, b.Bolt, b.Value)
+		return fmt.Sprintf("pass %d, bolt %d: %s", b.Pass, b.Bolt, b.valueWords())
 	case ActFilled:
 		i := slices.IndexFunc(step.Fill.Fluids, func(f plan.Fluid) bool { return f.ID == b.Outcome })
-		return fmt.Sprintf("%s, %s", b.Value, step.Fill.Fluids[i].Class)
+		return fmt.Sprintf("%s, %s", b.valueWords(), step.Fill.Fluids[i].Class)
 	case ActStart:
 		i := slices.IndexFunc(step.Schools, func(x plan.School) bool { return x.ID == b.Outcome })
 		return "clock started: " + step.Schools[i].Title
@@ -147,6 +147,14 @@ func (s *State) commonWords(e Entry, b Body) string {
 	return b.Note
 }
 
+// valueWords says a value as it was written.
+func (b Body) valueWords() string {
+	if b.Typed != "" {
+		return b.Typed
+	}
+	return b.Value.String()
+}
+
 func outcomeWords(step plan.Step, id string, b Body) string {
 	if id == checkRound {
 		return "check round: every bolt held"
@@ -157,7 +165,7 @@ func outcomeWords(step plan.Step, id string, b Body) string {
 	}
 	item := step.Items[i]
 	if b.Value.IsSaid() {
-		return item.Text + ": " + b.Value.String()
+		return item.Text + ": " + b.valueWords()
 	}
 	for _, o := range OutcomesOf(item) {
 		if o.ID == b.Outcome {

@@ -48,7 +48,11 @@ func parse(text string, want Dimension) (Any, error) {
 	if err != nil {
 		return Any{}, err
 	}
-	return withUnit(value, strings.TrimSpace(rest), text, want)
+	a, err := withUnit(value, strings.TrimSpace(rest), text, want)
+	if err == nil {
+		a.Typed = strings.TrimSpace(text)
+	}
+	return a, err
 }
 
 // consumeNumber takes the number off the front of rest.
@@ -104,7 +108,7 @@ func withUnit(value float64, word, whole string, want Dimension) (Any, error) {
 	if math.IsNaN(value) || math.Abs(value) > maxSaid {
 		return Any{}, fault.At("", "up to 1 000 000 000", "the number is absurdly large")
 	}
-	return Any{value, u}, nil
+	return Any{Value: value, Unit: u}, nil
 }
 
 func example(d Dimension) string {

@@ -54,6 +54,9 @@ type Kind interface {
 type Any struct {
 	Value float64
 	Unit  *Unit
+	// Typed is the text a person wrote, when it came as one: "0.50 mm" says
+	// more about the reading than 0.5.
+	Typed string
 }
 
 // Said is a quantity as said that must have the dimension of T.
@@ -62,13 +65,13 @@ type Said[T Kind] struct{ Any }
 // Say expresses an SI value in a unit of the same dimension, rounded to 12
 // significant digits: far below any instrument, above floating-point noise.
 func Say[T Kind](si T, u *Unit) Said[T] {
-	return Said[T]{Any{tidy(float64(si)/u.Factor - u.Offset), u}}
+	return Said[T]{Any{Value: tidy(float64(si)/u.Factor - u.Offset), Unit: u}}
 }
 
 // SayDifference expresses a difference (a spread, an uncertainty, a shift):
 // the unit's scale without its zero point.
 func SayDifference[T Kind](si T, u *Unit) Said[T] {
-	return Said[T]{Any{tidy(float64(si) / u.Factor), u}}
+	return Said[T]{Any{Value: tidy(float64(si) / u.Factor), Unit: u}}
 }
 
 // Asks is the dimension that must be said, whether or not it was.

@@ -77,3 +77,24 @@ func Store(t testing.TB) *postgres.Store {
 	t.Cleanup(func() { _ = store.Close() })
 	return store
 }
+
+// CutOff ends every connection to a test's database and lets no new one in,
+// as if the server had gone.
+func CutOff(t testing.TB, url string) {
+	t.Helper()
+	ctx := context.Background()
+	conn, err := pgx.Connect(ctx, cluster.URL)
+	if err != nil {
+		t.Fatal(err)
+	}
+	defer func() { _ = conn.Close(ctx) }()
+	name := url[strings.LastIndex(url, "/")+1:]
+	for _, statement := range []string{
+		"ALTER DATABASE " + name + " WITH ALLOW_CONNECTIONS false",
+		"SELECT pg_terminate_backend(pid) FROM pg_stat_activity WHERE datname = '" + name + "'",
+	} {
+		if _, err := conn.Exec(ctx, statement); err != nil {
+			t.Fatal(err)
+		}
+	}
+}

@@ -501,6 +501,7 @@ export interface components {
             reason?: string;
             supersedes?: string;
             tray?: string;
+            typed?: string;
             value?: components["schemas"]["QuantityAny"];
         };
         HttpapiFleetView: {

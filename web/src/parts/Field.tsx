@@ -15,7 +15,7 @@ export function Field({ label, value, onValue, error, numeric, unit, className =
   return (
     <div className={className}>
       <label htmlFor={id} className="block text-[14.5px] text-quiet">{label}</label>
-      <div className="flex items-center border-[1.2px] border-ink bg-field">
+      <div className="flex items-center border-[1.2px] border-ink bg-field focus-within:outline-[3px] outline-blue outline-offset-2">
         <input
           id={id}
           value={value}
@@ -23,10 +23,10 @@ export function Field({ label, value, onValue, error, numeric, unit, className =
           aria-invalid={error ? true : undefined}
           aria-describedby={error ? `${id}-error` : undefined}
           autoComplete="off"
-          className={`w-full min-h-11 px-3 bg-transparent ${numeric ? "font-mono font-medium text-[22px]" : "text-[17px]"}`}
+          className={`w-full min-w-0 min-h-11 px-3 bg-transparent focus-visible:outline-none ${numeric ? "font-mono font-medium text-[22px]" : "text-[17px]"}`}
           {...rest}
         />
-        {unit && <span className="pr-3 font-mono text-quiet">{unit}</span>}
+        {unit && <span className="pr-3 font-mono text-quiet whitespace-nowrap">{unit}</span>}
       </div>
       {error && <p id={`${id}-error`} role="alert" className="text-out text-[15px] mt-1">{error}</p>}
     </div>

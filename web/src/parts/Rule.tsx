@@ -12,10 +12,10 @@ export function Rule({ plan, steps, rebuild, current }: Props) {
   const currentStation = plan.route.stations.find((st) => st.steps.some((s) => s.id === current))?.id;
   return (
     <nav aria-label="Route" className="no-print relative pl-[26px] pr-2 pt-4 pb-6 max-[1100px]:pl-3 max-[1100px]:pr-0 max-[1100px]:row-span-2">
-      <div className="absolute left-[18px] max-[1100px]:left-1 top-5 bottom-6 w-[6px]" aria-hidden="true">
-        <div className="w-full bg-blue" style={{ height: `${(100 * done) / Math.max(1, steps.length)}%` }} />
-      </div>
-      <ol className="border-l-[1.2px] border-ink">
+      <ol className="relative border-l-[1.2px] border-ink">
+        <li aria-hidden="true" className="absolute -left-[8px] top-0 bottom-0 w-[6px]">
+          <div className="bg-blue" style={{ height: `${(100 * done) / Math.max(1, steps.length)}%` }} />
+        </li>
         {plan.route.stations.map((st) => {
           const mine = st.steps.map((s) => status.get(s.id));
           const finished = mine.filter((s) => s?.status === "done").length;
@@ -26,9 +26,9 @@ export function Rule({ plan, steps, rebuild, current }: Props) {
               {target && (
                 <Link to="/rebuilds/$id/$step" params={{ id: rebuild, step: target.id }} title={st.title}
                   className="no-underline text-ink flex items-center gap-2 min-h-[34px] hover:bg-tint/60">
-                  <span className="w-[32px] h-[1.4px] bg-ink shrink-0" />
+                  <span className="w-[32px] max-[1100px]:w-[20px] h-[1.4px] bg-ink shrink-0" />
                   <span className={`grow text-[16px] max-[1100px]:sr-only ${here ? "font-semibold" : ""}`}>{st.title}</span>
-                  <span className="font-mono text-[12px] text-quiet max-[1100px]:text-[10px]">{finished}/{st.steps.length}</span>
+                  <span className="font-mono text-[12px] text-quiet max-[1100px]:text-[10px] max-[1100px]:-ml-1.5">{finished}/{st.steps.length}</span>
                 </Link>
               )}
               {here ? (
@@ -39,8 +39,8 @@ export function Rule({ plan, steps, rebuild, current }: Props) {
                     return (
                       <li key={s.id}>
                         <Link to="/rebuilds/$id/$step" params={{ id: rebuild, step: s.id }} aria-current={now ? "step" : undefined}
-                          className={`no-underline flex items-center gap-2 min-h-[36px] text-[14.5px] hover:bg-tint/60 ${now ? "text-blue font-semibold" : "text-ink"}`}>
-                          <span className={`h-[1.4px] shrink-0 ${now ? "w-[24px] h-[3px] bg-blue" : `w-[13px] ${marks[is?.status ?? "locked"]}`}`} />
+                          className={`no-underline flex items-center gap-2 min-h-[36px] text-[14.5px] leading-tight hover:bg-tint/60 ${now ? "text-blue font-semibold" : "text-ink"}`}>
+                          <span className="w-[32px] max-[1100px]:w-[20px] shrink-0"><span className={`block ${now ? "w-[24px] max-[1100px]:w-[18px] h-[3px] bg-blue" : `w-[13px] h-[1.4px] ${marks[is?.status ?? "locked"]}`}`} /></span>
                           <span className="grow max-[1100px]:sr-only">{s.title}</span>
                           <StatusWord status={is?.status ?? "locked"} />
                         </Link>

@@ -81,7 +81,7 @@ function StepSheet({ view, children, foot, fault }: StepProps & { children: Reac
         <History view={view} />
       </main>
       <aside aria-label="What it means" className="px-6 py-5 flex flex-col gap-4 max-[1100px]:border-l-[1.5px] max-[1100px]:border-t-[1.5px] border-ink max-[1100px]:col-start-2 max-[1100px]:px-4">
-        <div ref={setMargin} />
+        <div ref={setMargin} className="peer empty:hidden" />
         {foot}
       </aside>
     </Margin>
@@ -95,13 +95,13 @@ function Foot({ view, next, nextTitle, onGo, say, busy, mayWrite }: StepProps & 
   return (
     <>
       {view.status === "done" && (
-        <div className="border-t-[1.5px] border-ink pt-3">
+        <div className="border-t-[1.5px] border-ink pt-3 peer-empty:border-t-0 peer-empty:pt-0">
           <p className="font-semibold text-[18px]">This step is done.</p>
           {next && <Button look="go" hint="G" className="w-full mt-2.5" onClick={() => onGo(next)}>Go on: {nextTitle}</Button>}
         </div>
       )}
       {view.status !== "done" && view.needs && (
-        <p className="border-t-[1.5px] border-ink pt-3 text-[16px]"><span className="text-quiet">{view.status === "held" ? "Held. " : view.status === "locked" ? "Locked, " : "Still needed: "}</span>{view.needs}</p>
+        <p className="border-t-[1.5px] border-ink pt-3 text-[16px] peer-empty:border-t-0 peer-empty:pt-0"><span className="text-quiet">{view.status === "held" ? "Held. " : view.status === "locked" ? "Locked, " : "Still needed: "}</span>{view.needs}</p>
       )}
       {standing.map((c) => (
         <div key={c.id} className="border-l-4 border-undecided pl-3 py-0.5 text-[15px]">

@@ -19,8 +19,8 @@ export function FloatMeaning({ out, units, preview, trial, limits }: Props) {
     <>
       <div aria-live="polite">
         <p className="text-quiet text-[14.5px]">{preview ? "With this reading the shaft floats by" : "The shaft floats by"}</p>
-        <p className="font-mono font-medium text-[44px] leading-none tracking-tight">
-          {sayNumber(mean, units, 1)} <span className="text-[19px] tracking-normal">{u ? `± ${sayNumber(u, units, 1)} ` : ""}{mean.unit}</span>
+        <p className="font-mono font-medium text-[42px] leading-none tracking-tight">
+          {sayNumber(mean, units, 1)}<span className="text-[19px] tracking-normal whitespace-nowrap pl-2.5">{u ? `± ${sayNumber(u, units, 1)} ` : ""}{mean.unit}</span>
         </p>
         <p className="text-quiet mt-1.5 text-[14.5px]">{other && `${say(other, units)}, `}{out.float.n} {out.float.n === 1 ? "reading" : "readings"}{out.float.rests_on_one_reading && "; it rests on this one"}</p>
         <p className="mt-2"><Verdict verdict={verdict} says={verdictWords(out, limits, units)} /></p>

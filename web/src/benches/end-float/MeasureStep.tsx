@@ -124,6 +124,8 @@ function Packs({ packs, picked, onPick, units, trialSum }: { packs: PackOffered[
 
 function Accept({ say, busy, view }: StepProps) {
   const [reason, setReason] = useKept(`accept.${view.step.id}`);
+  const [open, setOpen] = useState(false);
+  if (!open && reason === "") return <button type="button" className="mt-2 min-h-11 text-quiet text-[14.5px] underline underline-offset-3" onClick={() => setOpen(true)}>Leave it as it is, with a reason</button>;
   return (
     <form className="flex flex-wrap gap-2 items-end mt-3" onSubmit={(e) => { e.preventDefault(); say({ act: "accept", reason }, () => setReason("")); }}>
       <Field label="Leave it as it is, because" value={reason} onValue={setReason} className="grow" />

@@ -6,7 +6,8 @@ type Props = {
 };
 
 const numberOf = (e: { body: unknown }) => {
-  const v = bodyOf(e).value;
+  const { value: v, typed } = bodyOf(e);
+  if (typed) return typed;
   return v ? `${v.value} ${v.unit}` : "";
 };
 

@@ -1,0 +1,67 @@
+# Handwerk: `make demo` to look at it, `make test` to prove it.
+.DEFAULT_GOAL := help
+SHELL := /bin/bash
+WEB := $(shell find web/src web/public web/index.html web/vite.config.ts web/tsconfig.json -type f 2>/dev/null)
+GO := $(shell find . -name '*.go' -not -path './web/node_modules/*' 2>/dev/null) $(shell find book postgres/migrations report/fonts -type f)
+
+help: ## What there is to make
+	@grep -E '^[a-z-]+:.*##' $(MAKEFILE_LIST) | sed -E 's/:.*## /\t/' | expand -t 14
+
+demo: setup-demo bin/handwerk ## Install what is missing, build, and open the demo workshop
+	@exec ./bin/handwerk demo
+
+setup-demo:
+	@scripts/setup.sh postgresql
+
+setup-test:
+	@scripts/setup.sh postgresql chromium poppler-utils
+
+web/node_modules/.stamp: web/package.json web/package-lock.json
+	cd web && npm ci --no-audit --no-fund --loglevel=error
+	@touch $@
+
+web/dist/index.html: web/node_modules/.stamp $(WEB)
+	cd web && npx --no-install vite build --logLevel warn
+	@touch web/dist/.keep $@
+
+build: bin/handwerk ## The program with its front end, in bin/
+
+bin/handwerk: web/dist/index.html $(GO) go.mod go.sum
+	go build -o $@ ./cmd/handwerk
+
+dev: setup-demo bin/handwerk ## Demo server, and the front end rebuilt as you type (port 5173)
+	@trap 'kill 0' EXIT; ./bin/handwerk demo & cd web && npx --no-install vite
+
+generate: web/node_modules/.stamp ## OpenAPI document and TypeScript types, from the Go types
+	go run ./cmd/handwerk openapi > web/src/api/openapi.gen.json
+	cd web && npm run --silent types >/dev/null
+
+stale: generate
+	@git diff --exit-code --stat -- web/src/api/openapi.gen.json web/src/api/schema.gen.d.ts || \
+		{ echo "generated files are stale: run make generate and commit them"; exit 1; }
+
+lint: web/node_modules/.stamp web/dist/index.html ## Format, vet, staticcheck, tsc, front-end lint
+	@test -z "$$(gofmt -l $$(git ls-files '*.go'))" || { echo "run gofmt -w on:"; gofmt -l $$(git ls-files '*.go'); exit 1; }
+	go vet ./...
+	go tool staticcheck ./...
+	cd web && npm run --silent check
+	cd web && npm run --silent lint
+
+test: setup-test lint stale bin/handwerk ## Everything CI runs
+	go test -count=1 -timeout 9m ./...
+	go test -count=1 -race -timeout 9m ./workshop ./postgres ./httpapi
+
+fuzz: ## A minute of fuzzing for every parser
+	go test ./core/quantity -fuzz FuzzParse -fuzztime 20s
+	go test ./core/calc -fuzz FuzzCalculators -fuzztime 20s
+	go test ./book -fuzz FuzzLoad -fuzztime 20s
+	go test ./report -fuzz FuzzReadArchive -fuzztime 20s
+
+bench: setup-demo web/dist/index.html ## Figures for docs/benchmarks.md (fills a database with 10,000 rebuilds)
+	go test -run '^$$' -bench . -benchmem ./core/... ./workshop
+	HANDWERK_BENCH_REBUILDS=10000 go test -run '^$$' -bench . -benchtime 3s -timeout 30m ./httpapi
+
+screenshots: setup-test bin/handwerk ## Renew docs/screenshots from the demo
+	HANDWERK_SCREENSHOTS=$(CURDIR)/docs/screenshots go test -count=1 -run TestScreenshots ./e2e
+
+.PHONY: help demo setup-demo setup-test build dev generate stale lint test fuzz bench screenshots

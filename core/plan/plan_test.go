@@ -1,0 +1,86 @@
+package plan
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"handwerk/core/fault"
+	"handwerk/core/quantity"
+)
+
+func step(id string, after ...string) Step {
+	return Step{ID: id, Kind: Check, Title: id, Say: "Look.", After: after, Items: []Item{{ID: "x", Text: "X"}}}
+}
+
+func route(steps ...Step) Route {
+	return Route{ID: "r", Title: "R", UnitKind: "u", Stations: []Station{{ID: "intake", Steps: steps}}}
+}
+
+func paths(fs fault.Fields) []string {
+	var out []string
+	for _, f := range fs {
+		out = append(out, f.Path)
+	}
+	return out
+}
+
+func TestAGateMayNameALaterStepButNotWaitForItself(t *testing.T) {
+	assert.Empty(t, route(step("a", "c"), step("b"), step("c", "b")).Check(Known{}))
+	assert.Equal(t, []string{"stations[0].steps[0].after[0]", "stations[0].steps[1].after[0]"}, paths(route(step("a", "b"), step("b", "a")).Check(Known{})))
+	assert.Equal(t, []string{"stations[0].steps[0].after[0]"}, paths(route(step("a", "a")).Check(Known{})))
+}
+
+func TestCheckFindsWhatWouldLeaveAMechanicStuck(t *testing.T) {
+	bare := func(kind Kind) Step { return Step{ID: "s", Kind: kind, Title: "S", Say: "Do."} }
+	tests := []struct {
+		name string
+		step Step
+		path string
+	}{
+		{"same id twice is found on the second", step("first"), ""},
+		{"no title", Step{ID: "s", Kind: Photo, Say: "x"}, "title"},
+		{"stack without work", bare(Stack), "work"},
+		{"stack of nothing", Step{ID: "s", Kind: Stack, Title: "S", Say: "x", Work: Fit, Of: "z"}, "of"},
+		{"measure without binding", bare(Measure), "measure"},
+		{"torque without group", bare(Torque), "group"},
+		{"fill without fluids", bare(Fill), "fill"},
+		{"wait without schools", bare(Wait), "schools"},
+		{"decide without choices", bare(Decide), "choices"},
+		{"caution without caution", bare(Care), "cautions"},
+		{"unknown role", Step{ID: "s", Kind: Photo, Title: "S", Say: "x", Role: "king"}, "role"},
+		{"test without outcomes", Step{ID: "s", Kind: Test, Title: "S", Say: "x", Items: []Item{{ID: "i", Text: "I"}}}, "items[0].outcomes"},
+		{"value of no dimension", Step{ID: "s", Kind: Test, Title: "S", Say: "x", Items: []Item{{ID: "i", Text: "I", Value: "colour"}}}, "items[0].value"},
+	}
+	for _, tt := range tests {
+		t.Run(tt.name, func(t *testing.T) {
+			got := paths(route(tt.step).Check(Known{}))
+			if tt.path == "" {
+				assert.Empty(t, got)
+				return
+			}
+			assert.Contains(t, got, "stations[0].steps[0]."+tt.path)
+		})
+	}
+	assert.Contains(t, paths(route(step("a"), step("a")).Check(Known{})), "stations[0].steps[1].id")
+}
+
+func TestASheetWithImpossibleFigures(t *testing.T) {
+	mm := func(text string) quantity.Any {
+		a, err := quantity.Parse(text)
+		require.NoError(t, err)
+		return a
+	}
+	s := SpecSheet{ID: "s", Family: "S", Limits: map[string]Limit{"x": {Min: mm("2 mm"), Max: mm("1 mm")}, "y": {}}, Torques: map[string]TorqueGroup{"g": {}}, Fills: map[string]FillLimit{"f": {}}}
+	assert.ElementsMatch(t, []string{"limits.x.min", "limits.y", "torques.g", "fills.f.min"}, paths(s.Check()))
+}
+
+func TestStationsStandInTheOrderOfTheWork(t *testing.T) {
+	names := StationNames()
+	require.Len(t, names, 11)
+	assert.Equal(t, StationID("intake"), names[0])
+	assert.Equal(t, StationID("hand-over"), names[10])
+	r := Route{ID: "r", Title: "R", UnitKind: "u", Stations: []Station{{ID: "prove"}, {ID: "intake"}}}
+	assert.Contains(t, paths(r.Check(Known{})), "stations[1].id")
+}

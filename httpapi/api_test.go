@@ -1,0 +1,507 @@
+package httpapi_test
+
+import (
+	"bufio"
+	"bytes"
+	"context"
+	"encoding/json"
+	"fmt"
+	"image"
+	"image/color"
+	"image/jpeg"
+	"image/png"
+	"io"
+	"log/slog"
+	"net"
+	"net/http"
+	"strings"
+	"testing"
+	"testing/fstest"
+	"time"
+
+	"github.com/gofiber/fiber/v3"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"handwerk/book"
+	"handwerk/httpapi"
+	"handwerk/postgres"
+	"handwerk/postgres/pgtest"
+	"handwerk/workshop"
+)
+
+func TestMain(m *testing.M) { pgtest.Main(m) }
+
+const password = "tide-and-torque"
+
+// process is one server on a database; several may share it.
+type process struct {
+	t     testing.TB
+	base  string
+	store *postgres.Store
+	now   time.Time
+	log   *bytes.Buffer
+}
+
+func start(t testing.TB, url string) *process {
+	t.Helper()
+	ctx, cancel := context.WithCancel(context.Background())
+	store, err := postgres.Open(ctx, url)
+	require.NoError(t, err)
+	b, err := book.Load(book.Shop(), book.Demo())
+	require.NoError(t, err)
+	p := &process{t: t, store: store, now: time.Now(), log: &bytes.Buffer{}}
+	log := slog.New(slog.NewJSONHandler(p.log, nil))
+	hub := httpapi.NewHub()
+	clock := func() time.Time { return p.now }
+	app := httpapi.New(httpapi.Options{
+		Workshop: workshop.New(store, b, clock), Accounts: store, Photos: store.Photos, Ready: store.Ready, IsLost: postgres.IsLost,
+		Hub: hub, Log: log, Now: clock, Front: fstest.MapFS{"index.html": {Data: []byte("<title>front</title>")}, "assets/a.js": {Data: []byte("1")}},
+	})
+	listener, err := net.Listen("tcp", "127.0.0.1:0")
+	require.NoError(t, err)
+	p.base = "http://" + listener.Addr().String()
+	go store.Listen(ctx, slog.New(slog.DiscardHandler), func(e postgres.Event) { hub.Tell(e.Rebuild, httpapi.Event{Seq: e.Seq, Step: e.Step}) })
+	go func() { _ = app.Listener(listener, fiber.ListenConfig{DisableStartupMessage: true}) }()
+	t.Cleanup(func() {
+		hub.Close()
+		_ = app.ShutdownWithTimeout(5 * time.Second)
+		cancel()
+		_ = store.Close()
+	})
+	return p
+}
+
+// shop is a process on a new database with people, one vehicle, a drawer.
+func shop(t testing.TB) (*process, string) {
+	t.Helper()
+	url := pgtest.URL(t)
+	p := start(t, url)
+	ctx := context.Background()
+	hash := httpapi.HashPassword(password)
+	for login, role := range map[string]workshop.Role{"ilva": workshop.Lead, "odo": workshop.Mechanic, "guest": workshop.Reader} {
+		require.NoError(t, p.store.KeepAccount(ctx, workshop.Account{Person: workshop.Person{Login: login, Name: strings.ToUpper(login), Role: role}, PasswordHash: hash}))
+	}
+	require.NoError(t, p.store.KeepFleet(ctx, []workshop.Vehicle{{ID: "v", Name: "Launch carrier", Owner: "Sea rescue", Units: []workshop.Unit{
+		{ID: "tc", Kind: "transfer case", Name: "Brakka T2", Serial: "1", Sheet: "brakka-t2", Route: "transfer-case-dog"}}}},
+		[]postgres.StockLine{{Drawer: "thrust-washers", Thickness: "0.52 mm", Name: "washer", Count: 2}}))
+	return p, url
+}
+
+// user is a signed-in browser.
+type user struct {
+	*process
+	cookie, csrf string
+}
+
+func (p *process) signIn(login string) *user {
+	p.t.Helper()
+	u := &user{process: p}
+	res, body := u.send(http.MethodPost, "/api/v1/session", fmt.Sprintf(`{"login":%q,"password":%q}`, login, password), nil)
+	require.Equal(p.t, http.StatusOK, res.StatusCode, body)
+	u.cookie = strings.SplitN(res.Header.Get("Set-Cookie"), ";", 2)[0]
+	var session httpapi.SessionView
+	require.NoError(p.t, json.Unmarshal([]byte(body), &session))
+	u.csrf = session.CSRF
+	return u
+}
+
+func (u *user) send(method, path, body string, headers map[string]string) (*http.Response, string) {
+	u.t.Helper()
+	req, err := http.NewRequest(method, u.base+path, strings.NewReader(body))
+	require.NoError(u.t, err)
+	if body != "" {
+		req.Header.Set("Content-Type", "application/json")
+	}
+	req.Header.Set("Cookie", u.cookie)
+	req.Header.Set("X-CSRF-Token", u.csrf)
+	for k, v := range headers {
+		req.Header.Set(k, v)
+	}
+	res, err := http.DefaultClient.Do(req)
+	require.NoError(u.t, err)
+	defer func() { _ = res.Body.Close() }()
+	raw, err := io.ReadAll(res.Body)
+	require.NoError(u.t, err)
+	return res, string(raw)
+}
+
+func (u *user) get(path string, into any) {
+	u.t.Helper()
+	res, body := u.send(http.MethodGet, path, "", nil)
+	require.Equal(u.t, http.StatusOK, res.StatusCode, body)
+	require.NoError(u.t, json.Unmarshal([]byte(body), into), body)
+}
+
+var keys int
+
+func key() map[string]string {
+	keys++
+	return map[string]string{"Idempotency-Key": fmt.Sprintf("test-key-%d", keys)}
+}
+
+func (u *user) open() workshop.Rebuild {
+	u.t.Helper()
+	promised := u.now.AddDate(0, 0, 7).Format(time.DateOnly)
+	res, body := u.send(http.MethodPost, "/api/v1/rebuilds", fmt.Sprintf(`{"vehicle":"v","unit":"tc","complaint":"bangs","promised":%q}`, promised), key())
+	require.Equal(u.t, http.StatusCreated, res.StatusCode, body)
+	var r workshop.Rebuild
+	require.NoError(u.t, json.Unmarshal([]byte(body), &r))
+	return r
+}
+
+func problemOf(t testing.TB, res *http.Response, body string) httpapi.Problem {
+	t.Helper()
+	assert.Contains(t, res.Header.Get("Content-Type"), "application/problem+json")
+	var p httpapi.Problem
+	require.NoError(t, json.Unmarshal([]byte(body), &p), body)
+	assert.Equal(t, res.StatusCode, p.Status)
+	assert.NotEmpty(t, p.RequestID)
+	return p
+}
+
+func TestOnlySignedInStaffGetIn(t *testing.T) {
+	p, _ := shop(t)
+	nobody := &user{process: p}
+	for _, path := range []string{"/api/v1/board", "/api/v1/fleet", "/api/v1/calc", "/api/v1/units", "/api/v1/session", "/api/v1/rebuilds/x", "/api/v1/photos/x", "/api/v1/rebuilds/x/record.pdf"} {
+		res, body := nobody.send(http.MethodGet, path, "", nil)
+		assert.Equal(t, http.StatusUnauthorized, res.StatusCode, path)
+		problemOf(t, res, body)
+	}
+	ilva := p.signIn("ilva")
+	var session httpapi.SessionView
+	ilva.get("/api/v1/session", &session)
+	assert.Equal(t, workshop.Lead, session.Person.Role)
+
+	p.now = p.now.Add(15 * time.Hour)
+	res, body := ilva.send(http.MethodGet, "/api/v1/board", "", nil)
+	assert.Equal(t, "Session has run out", problemOf(t, res, body).Title)
+}
+
+func TestSigningOutEndsTheSessionOnTheServer(t *testing.T) {
+	p, _ := shop(t)
+	u := p.signIn("odo")
+	res, _ := u.send(http.MethodPost, "/api/v1/session/end", "", nil)
+	require.Equal(t, http.StatusNoContent, res.StatusCode)
+	res, _ = u.send(http.MethodGet, "/api/v1/session", "", nil)
+	assert.Equal(t, http.StatusUnauthorized, res.StatusCode)
+}
+
+func TestTheCookieIsOutOfReach(t *testing.T) {
+	p, _ := shop(t)
+	res, _ := (&user{process: p}).send(http.MethodPost, "/api/v1/session", fmt.Sprintf(`{"login":"odo","password":%q}`, password), nil)
+	cookie := res.Header.Get("Set-Cookie")
+	assert.Contains(t, cookie, "HttpOnly")
+	assert.Contains(t, cookie, "SameSite=Strict")
+	assert.NotContains(t, p.log.String(), strings.Split(cookie, ";")[0], "no token in the log")
+	assert.NotContains(t, p.log.String(), password)
+}
+
+func TestGuessingPasswordsIsSlowedDown(t *testing.T) {
+	p, url := shop(t)
+	other := start(t, url)
+	for i := range 5 {
+		from := []*process{p, other}[i%2]
+		res, body := (&user{process: from}).send(http.MethodPost, "/api/v1/session", `{"login":"odo","password":"wrong"}`, nil)
+		require.Equal(t, http.StatusUnauthorized, res.StatusCode, body)
+	}
+	res, body := (&user{process: p}).send(http.MethodPost, "/api/v1/session", fmt.Sprintf(`{"login":"odo","password":%q}`, password), nil)
+	assert.Equal(t, http.StatusTooManyRequests, res.StatusCode, body)
+	assert.NotEmpty(t, res.Header.Get("Retry-After"))
+	p.now = p.now.Add(16 * time.Minute)
+	p.signIn("odo")
+}
+
+func TestWritesNeedTokenAndOrigin(t *testing.T) {
+	p, _ := shop(t)
+	u := p.signIn("odo")
+	res, _ := u.send(http.MethodPost, "/api/v1/calc/reading-set", `{"readings":["1 mm"]}`, map[string]string{"X-CSRF-Token": "other"})
+	assert.Equal(t, http.StatusForbidden, res.StatusCode)
+	res, _ = u.send(http.MethodPost, "/api/v1/calc/reading-set", `{"readings":["1 mm"]}`, map[string]string{"Origin": "https://elsewhere.example"})
+	assert.Equal(t, http.StatusForbidden, res.StatusCode)
+	res, _ = u.send(http.MethodPost, "/api/v1/calc/reading-set", `{"readings":["1 mm"]}`, map[string]string{"Sec-Fetch-Site": "cross-site"})
+	assert.Equal(t, http.StatusForbidden, res.StatusCode)
+	res, _ = u.send(http.MethodPost, "/api/v1/calc/reading-set", `{"readings":["1 mm"]}`, map[string]string{"Origin": p.base, "Sec-Fetch-Site": "same-origin"})
+	assert.Equal(t, http.StatusOK, res.StatusCode)
+}
+
+func TestRolesAreEnforcedOnTheServer(t *testing.T) {
+	p, _ := shop(t)
+	r := p.signIn("ilva").open()
+	guest := p.signIn("guest")
+	var sheet workshop.Sheet
+	guest.get("/api/v1/rebuilds/"+r.ID, &sheet)
+	res, body := guest.send(http.MethodPost, "/api/v1/rebuilds/"+r.ID+"/steps/identify/entries", `{"act":"outcome","item":"serial","outcome":"done"}`, key())
+	assert.Equal(t, http.StatusForbidden, res.StatusCode)
+	assert.Contains(t, problemOf(t, res, body).Detail, "readers can look")
+	res, _ = guest.send(http.MethodPost, "/api/v1/rebuilds", `{"vehicle":"v","unit":"tc","complaint":"x","promised":"2026-12-24"}`, key())
+	assert.Equal(t, http.StatusForbidden, res.StatusCode)
+	res, body = p.signIn("odo").send(http.MethodPost, "/api/v1/rebuilds/"+r.ID+"/steps/sign-off/entries", `{"act":"decision","outcome":"release"}`, key())
+	assert.Equal(t, http.StatusForbidden, res.StatusCode)
+	assert.Contains(t, problemOf(t, res, body).Detail, "only the lead")
+}
+
+func TestEveryAnswerCarriesTheHeaders(t *testing.T) {
+	p, _ := shop(t)
+	u := &user{process: p}
+	for _, path := range []string{"/", "/api/v1/board", "/rebuilds/anything"} {
+		res, _ := u.send(http.MethodGet, path, "", nil)
+		csp := res.Header.Get("Content-Security-Policy")
+		assert.Contains(t, csp, "default-src 'none'")
+		assert.NotContains(t, csp, "unsafe")
+		assert.Equal(t, "nosniff", res.Header.Get("X-Content-Type-Options"))
+		assert.NotEmpty(t, res.Header.Get("X-Request-Id"))
+	}
+	res, body := u.send(http.MethodGet, "/assets/a.js", "", nil)
+	assert.Equal(t, "1", body)
+	assert.Contains(t, res.Header.Get("Cache-Control"), "immutable")
+	res, _ = u.send(http.MethodGet, "/assets/../../etc/passwd", "", nil)
+	assert.NotEqual(t, http.StatusInternalServerError, res.StatusCode)
+	for _, path := range []string{"/healthz", "/readyz"} {
+		res, _ = u.send(http.MethodGet, path, "", nil)
+		assert.Equal(t, http.StatusOK, res.StatusCode)
+	}
+	res, body = u.send(http.MethodGet, "/api/v1/nowhere", "", nil)
+	assert.Equal(t, http.StatusNotFound, problemOf(t, res, body).Status)
+}
+
+func TestBadInputNamesItsField(t *testing.T) {
+	p, _ := shop(t)
+	u := p.signIn("odo")
+	r := u.open()
+	entries := "/api/v1/rebuilds/" + r.ID + "/steps/identify/entries"
+	tests := []struct {
+		name, path, body string
+		headers          map[string]string
+		status           int
+		field            string
+	}{
+		{"letters in a number", "/api/v1/calc/end-float", `{"readings":["o.6 mm"],"trial_pack":"0 mm","target_min":"0 mm","target_max":"1 mm","sense":"pack_reduces_float","stock":[]}`, nil, 422, "readings[0]"},
+		{"missing unit", "/api/v1/calc/end-float", `{"readings":["0.6"],"trial_pack":"0 mm","target_min":"0 mm","target_max":"1 mm","sense":"pack_reduces_float","stock":[]}`, nil, 422, "readings[0]"},
+		{"negative thickness", "/api/v1/calc/shim-pack", `{"required":"-1 mm","tolerance":"0 mm","stock":[]}`, nil, 422, "required"},
+		{"unknown field", "/api/v1/calc/shim-pack", `{"required":"1 mm","tolerance":"0 mm","stock":[],"colour":"red"}`, nil, 422, "colour"},
+		{"not JSON", "/api/v1/calc/shim-pack", `{"required"`, nil, 422, ""},
+		{"not typed as JSON", "/api/v1/calc/shim-pack", `{}`, map[string]string{"Content-Type": "text/plain"}, 415, ""},
+		{"no key", entries, `{"act":"outcome","item":"serial","outcome":"done"}`, nil, 422, "Idempotency-Key"},
+		{"unknown act", entries, `{"act":"polish"}`, key(), 422, "act"},
+		{"unknown entry field", entries, `{"act":"note","note":"x","mood":"good"}`, key(), 422, "mood"},
+		{"bad day", "/api/v1/rebuilds", `{"vehicle":"v","unit":"tc","complaint":"x","promised":"soon"}`, key(), 422, "promised"},
+		{"too large", entries, `{"act":"note","note":"` + strings.Repeat("x", 1<<20) + `"}`, key(), 413, ""},
+		{"note too long", entries, `{"act":"note","note":"` + strings.Repeat("x", 3000) + `"}`, key(), 422, "note"},
+		{"empty credentials", "/api/v1/session", `{"login":"","password":""}`, nil, 422, "login"},
+	}
+	for _, tt := range tests {
+		t.Run(tt.name, func(t *testing.T) {
+			res, body := u.send(http.MethodPost, tt.path, tt.body, tt.headers)
+			require.Equal(t, tt.status, res.StatusCode, body)
+			got := problemOf(t, res, body)
+			if tt.field != "" {
+				require.NotEmpty(t, got.Fields)
+				assert.Equal(t, tt.field, got.Fields[0].Path)
+			}
+		})
+	}
+	var sheet workshop.Sheet
+	u.get("/api/v1/rebuilds/"+r.ID, &sheet)
+	assert.Empty(t, sheet.Entries, "nothing was written")
+}
+
+func TestAReplayedRequestIsOneEntry(t *testing.T) {
+	p, _ := shop(t)
+	u := p.signIn("odo")
+	r := u.open()
+	path, body, k := "/api/v1/rebuilds/"+r.ID+"/steps/identify/entries", `{"act":"outcome","item":"serial","outcome":"done"}`, key()
+	first, one := u.send(http.MethodPost, path, body, k)
+	second, two := u.send(http.MethodPost, path, body, k)
+	assert.Equal(t, http.StatusCreated, first.StatusCode)
+	assert.Equal(t, "true", second.Header.Get("Idempotent-Replay"))
+	assert.JSONEq(t, one, two)
+	res, _ := u.send(http.MethodPost, path, `{"act":"note","note":"other"}`, k)
+	assert.Equal(t, http.StatusConflict, res.StatusCode)
+}
+
+func TestPreviewKeepsNothing(t *testing.T) {
+	p, _ := shop(t)
+	u := p.signIn("odo")
+	r := u.open()
+	res, body := u.send(http.MethodPost, "/api/v1/rebuilds/"+r.ID+"/steps/fluid/preview", `{"act":"filled","outcome":"gl4-80","value":"2.5 US qt"}`, nil)
+	require.Equal(t, http.StatusOK, res.StatusCode, body)
+	assert.Contains(t, body, `"verdict":"in"`)
+	var sheet workshop.Sheet
+	u.get("/api/v1/rebuilds/"+r.ID, &sheet)
+	assert.Empty(t, sheet.Entries)
+}
+
+// Two processes on one database: a screen at one hears what was written at
+// the other, and neither overwrites the other.
+func TestTwoProcessesOneRebuild(t *testing.T) {
+	p, url := shop(t)
+	q := start(t, url)
+	odo, ilva := p.signIn("odo"), q.signIn("ilva")
+	r := odo.open()
+	req, err := http.NewRequest(http.MethodGet, q.base+"/api/v1/rebuilds/"+r.ID+"/events", nil)
+	require.NoError(t, err)
+	req.Header.Set("Cookie", ilva.cookie)
+	req.Header.Set("Accept", "text/event-stream")
+	stream, err := http.DefaultClient.Do(req)
+	require.NoError(t, err)
+	defer func() { _ = stream.Body.Close() }()
+	lines := bufio.NewScanner(stream.Body)
+	require.True(t, lines.Scan(), "the stream opens")
+
+	path, body := "/api/v1/rebuilds/"+r.ID+"/steps/identify/entries", `{"act":"outcome","item":"serial","outcome":"done"}`
+	res, text := odo.send(http.MethodPost, path, body, key())
+	require.Equal(t, http.StatusCreated, res.StatusCode, text)
+	heard := make(chan string, 1)
+	go func() {
+		for lines.Scan() {
+			if strings.Contains(lines.Text(), `"step":"identify"`) {
+				heard <- lines.Text()
+				return
+			}
+		}
+	}()
+	select {
+	case event := <-heard:
+		assert.Equal(t, `data: {"seq":1,"step":"identify"}`, event)
+	case <-time.After(5 * time.Second):
+		t.Fatal("no event came")
+	}
+	res, text = ilva.send(http.MethodPost, path, `{"act":"outcome","item":"serial","outcome":"not-done"}`, key())
+	assert.Equal(t, http.StatusConflict, res.StatusCode)
+	assert.Contains(t, problemOf(t, res, text).Detail, "ODO entered this")
+	// A session of one process is good at the other.
+	ilva.process = p
+	var board httpapi.BoardView
+	ilva.get("/api/v1/board", &board)
+	assert.Len(t, board.Rebuilds, 1)
+}
+
+func TestPhotographs(t *testing.T) {
+	p, _ := shop(t)
+	u := p.signIn("odo")
+	r := u.open()
+	path := "/api/v1/rebuilds/" + r.ID + "/photos"
+
+	var picture bytes.Buffer
+	require.NoError(t, png.Encode(&picture, gradient(2400, 1200)))
+	res, body := u.send(http.MethodPost, path, picture.String(), map[string]string{"Content-Type": "text/html"})
+	require.Equal(t, http.StatusCreated, res.StatusCode, body)
+	var kept httpapi.PhotoView
+	require.NoError(t, json.Unmarshal([]byte(body), &kept))
+	assert.Equal(t, 1600, kept.Width)
+	res, body = u.send(http.MethodGet, "/api/v1/photos/"+kept.ID, "", nil)
+	assert.Equal(t, "image/jpeg", res.Header.Get("Content-Type"))
+	config, err := jpeg.DecodeConfig(strings.NewReader(body))
+	require.NoError(t, err)
+	assert.Equal(t, 800, config.Height)
+
+	res, body = u.send(http.MethodPost, path, "<script>alert(1)</script>", map[string]string{"Content-Type": "image/png"})
+	assert.Equal(t, http.StatusUnsupportedMediaType, res.StatusCode)
+	assert.Contains(t, problemOf(t, res, body).Detail, "whatever its name says")
+	res, body = u.send(http.MethodPost, path, picture.String()[:picture.Len()/2], map[string]string{"Content-Type": "image/png"})
+	assert.Equal(t, http.StatusUnsupportedMediaType, res.StatusCode, body)
+	assert.Equal(t, http.StatusRequestEntityTooLarge, u.tooLarge(path, 40<<20))
+
+	res, body = u.send(http.MethodPost, "/api/v1/rebuilds/"+r.ID+"/steps/arrival-photo/entries", fmt.Sprintf(`{"act":"photo","photo":%q}`, kept.ID), key())
+	assert.Equal(t, http.StatusCreated, res.StatusCode, body)
+}
+
+// The place a picture was taken at stays behind: a comment segment and EXIF
+// are gone after keeping, and a lying picture is set upright.
+func TestPhotographsLoseTheirMetadata(t *testing.T) {
+	p, _ := shop(t)
+	u := p.signIn("odo")
+	r := u.open()
+	var plain bytes.Buffer
+	require.NoError(t, jpeg.Encode(&plain, gradient(40, 20), nil))
+	// Orientation 6 (turn a quarter right) as a minimal EXIF block, after SOI.
+	exif := []byte("\xff\xe1\x00\x22Exif\x00\x00MM\x00*\x00\x00\x00\x08\x00\x01\x01\x12\x00\x03\x00\x00\x00\x01\x00\x06\x00\x00\x00\x00\x00\x00")
+	comment := []byte("\xff\xfe\x00\x0eharbour 7 kai")
+	raw := plain.String()[:2] + string(exif) + string(comment[:4]) + "harbour 7 ka" + plain.String()[2:]
+	res, body := u.send(http.MethodPost, "/api/v1/rebuilds/"+r.ID+"/photos", raw, map[string]string{"Content-Type": "image/jpeg"})
+	require.Equal(t, http.StatusCreated, res.StatusCode, body)
+	var kept httpapi.PhotoView
+	require.NoError(t, json.Unmarshal([]byte(body), &kept))
+	assert.Equal(t, []int{20, 40}, []int{kept.Width, kept.Height}, "upright")
+	_, body = u.send(http.MethodGet, "/api/v1/photos/"+kept.ID, "", nil)
+	assert.NotContains(t, body, "harbour")
+	assert.NotContains(t, body, "Exif")
+}
+
+func gradient(w, h int) image.Image {
+	img := image.NewRGBA(image.Rect(0, 0, w, h))
+	for x := range w {
+		for y := range h {
+			img.Set(x, y, color.RGBA{uint8(x), uint8(y), uint8(x * y), 255})
+		}
+	}
+	return img
+}
+
+// tooLarge sends n bytes and reads the answer, which may come before all were
+// taken.
+func (u *user) tooLarge(path string, n int) int {
+	conn, err := net.Dial("tcp", strings.TrimPrefix(u.base, "http://"))
+	require.NoError(u.t, err)
+	defer func() { _ = conn.Close() }()
+	_, err = fmt.Fprintf(conn, "POST %s HTTP/1.1\r\nHost: x\r\nCookie: %s\r\nX-CSRF-Token: %s\r\nContent-Length: %d\r\n\r\n", path, u.cookie, u.csrf, n)
+	require.NoError(u.t, err)
+	res, err := http.ReadResponse(bufio.NewReader(conn), nil)
+	require.NoError(u.t, err)
+	defer func() { _ = res.Body.Close() }()
+	return res.StatusCode
+}
+
+func TestTheWrittenRecord(t *testing.T) {
+	p, _ := shop(t)
+	u := p.signIn("ilva")
+	r := u.open()
+	u.send(http.MethodPost, "/api/v1/rebuilds/"+r.ID+"/steps/identify/entries", `{"act":"outcome","item":"serial","outcome":"done"}`, key())
+	res, body := u.send(http.MethodGet, "/api/v1/rebuilds/"+r.ID+"/record.pdf", "", nil)
+	assert.True(t, strings.HasPrefix(body, "%PDF-"))
+	assert.Contains(t, res.Header.Get("Content-Disposition"), r.Number)
+	res, body = u.send(http.MethodGet, "/api/v1/rebuilds/"+r.ID+"/archive.json", "", nil)
+	assert.Equal(t, http.StatusOK, res.StatusCode)
+	assert.Contains(t, body, `"format":"handwerk-archive/1"`)
+	var record workshop.Record
+	u.get("/api/v1/rebuilds/"+r.ID+"/record", &record)
+	assert.Equal(t, "Serial number on the unit matches the order: done", record.Stations[0].Steps[0].Lines[0].Says)
+}
+
+func TestALostDatabaseIsSaid(t *testing.T) {
+	p, url := shop(t)
+	u := p.signIn("odo")
+	pgtest.CutOff(t, url)
+	res, body := u.send(http.MethodGet, "/api/v1/board", "", nil)
+	require.Equal(t, http.StatusServiceUnavailable, res.StatusCode, body)
+	assert.Contains(t, problemOf(t, res, body).Detail, "Nothing was written")
+	res, _ = u.send(http.MethodGet, "/readyz", "", nil)
+	assert.Equal(t, http.StatusServiceUnavailable, res.StatusCode)
+	res, _ = u.send(http.MethodGet, "/healthz", "", nil)
+	assert.Equal(t, http.StatusOK, res.StatusCode)
+}
+
+func TestTheOpenAPIDocument(t *testing.T) {
+	p, _ := shop(t)
+	res, body := (&user{process: p}).send(http.MethodGet, "/api/v1/openapi.json", "", nil)
+	require.Equal(t, http.StatusOK, res.StatusCode)
+	var document struct {
+		OpenAPI string                    `json:"openapi"`
+		Paths   map[string]map[string]any `json:"paths"`
+	}
+	require.NoError(t, json.Unmarshal([]byte(body), &document))
+	assert.True(t, strings.HasPrefix(document.OpenAPI, "3.1"))
+	assert.Contains(t, document.Paths["/api/v1/calc/end-float"], "post")
+	assert.Contains(t, document.Paths["/api/v1/rebuilds/{id}/steps/{step}/entries"], "post")
+}
+
+func TestPasswords(t *testing.T) {
+	hash := httpapi.HashPassword("long enough")
+	assert.True(t, strings.HasPrefix(hash, "$argon2id$"))
+	assert.True(t, httpapi.CheckPassword(hash, "long enough"))
+	assert.NotEqual(t, hash, httpapi.HashPassword("long enough"), "salted")
+	for _, bad := range []string{"", "$argon2id$", "$argon2id$v=19$m=1,t=1,p=1$x$y", hash + "x", "plain"} {
+		assert.False(t, httpapi.CheckPassword(bad, "long enough"), bad)
+	}
+}
