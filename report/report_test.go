@@ -50,16 +50,16 @@ func finished(t testing.TB) workshop.Ledger {
 	return w.Ledger
 }
 
-func archiveOf(t testing.TB) []byte {
+func archiveOf(t testing.TB, l workshop.Ledger) []byte {
 	t.Helper()
 	var out bytes.Buffer
-	require.NoError(t, report.WriteArchive(&out, finished(t), nil))
+	require.NoError(t, report.WriteArchive(&out, l, nil))
 	return out.Bytes()
 }
 
 func TestAnArchiveReadsBack(t *testing.T) {
 	l := finished(t)
-	raw := archiveOf(t)
+	raw := archiveOf(t, l)
 	back, photos, err := report.ReadArchive(bytes.NewReader(raw))
 	require.NoError(t, err)
 	assert.Empty(t, photos)
@@ -73,7 +73,7 @@ func TestAnArchiveReadsBack(t *testing.T) {
 }
 
 func TestForeignAndBrokenArchivesAreRefused(t *testing.T) {
-	raw := string(archiveOf(t))
+	raw := string(archiveOf(t, finished(t)))
 	for name, tt := range map[string]struct{ text, says string }{
 		"not JSON":         {"PK\x03\x04", "not readable JSON"},
 		"cut off":          {raw[:len(raw)/2], "cut off"},
