@@ -52,16 +52,16 @@ test: setup-test lint stale bin/handwerk ## Everything CI runs
 	go test -count=1 -race -timeout 9m ./workshop ./postgres ./httpapi
 
 fuzz: ## A minute of fuzzing for every parser
-	go test ./core/quantity -fuzz FuzzParse -fuzztime 20s
-	go test ./core/calc -fuzz FuzzCalculators -fuzztime 20s
-	go test ./book -fuzz FuzzLoad -fuzztime 20s
-	go test ./report -fuzz FuzzReadArchive -fuzztime 20s
+	go test ./core/quantity -fuzz FuzzParse -fuzztime 20s -fuzzminimizetime 1s
+	go test ./core/calc -fuzz FuzzCalculators -fuzztime 20s -fuzzminimizetime 1s
+	go test ./book -fuzz FuzzLoad -fuzztime 20s -fuzzminimizetime 1s
+	go test ./report -fuzz FuzzReadArchive -fuzztime 20s -fuzzminimizetime 1s
 
 bench: setup-demo web/dist/index.html ## Figures for docs/benchmarks.md (fills a database with 10,000 rebuilds)
 	go test -run '^$$' -bench . -benchmem ./core/... ./workshop
 	HANDWERK_BENCH_REBUILDS=10000 go test -run '^$$' -bench . -benchtime 3s -timeout 30m ./httpapi
 
 screenshots: setup-test bin/handwerk ## Renew docs/screenshots from the demo
-	HANDWERK_SCREENSHOTS=$(CURDIR)/docs/screenshots go test -count=1 -run TestScreenshots ./e2e
+	go run ./e2e/shots docs/screenshots
 
 .PHONY: help demo setup-demo setup-test build dev generate stale lint test fuzz bench screenshots

@@ -131,10 +131,7 @@ func acceptMeasure(p *proposal) error {
 		return fault.At("instrument", strings.Join(p.step.Measure.Instruments, ", "), "%q is not used at this step", p.draft.Instrument)
 	}
 	if p.old != nil {
-		t = trials[trialOf(p.old.Item)-1]
-		i := slices.IndexFunc(t.Readings, func(e Entry) bool { return e.ID == p.old.ID })
-		t.Readings = slices.Delete(slices.Clone(t.Readings), i, i+1)
-		return p.compute(t, &p.draft.Body)
+		return p.correctReading(trials)
 	}
 	n := 1
 	for _, e := range t.Readings {
@@ -144,20 +141,39 @@ func acceptMeasure(p *proposal) error {
 	return p.compute(t, &p.draft.Body)
 }
 
+// correctReading computes the trial anew with the new value in the old place.
+func (p *proposal) correctReading(trials []Trial) error {
+	t, err := trialHolding(trials, p.old)
+	if err != nil {
+		return err
+	}
+	return p.compute(t, &p.draft.Body)
+}
+
+// trialHolding is the trial an entry was read in, without that reading.
+func trialHolding(trials []Trial, e *Entry) (Trial, error) {
+	n := trialOf(e.Item)
+	if n < 1 || n > len(trials) {
+		return Trial{}, refuse(Conflict, "this reading belongs to a pack that was struck")
+	}
+	t := trials[n-1]
+	t.Readings = slices.DeleteFunc(slices.Clone(t.Readings), func(x Entry) bool { return x.ID == e.ID })
+	return t, nil
+}
+
 // strikeMeasure withdraws a reading or a fit and computes what is left.
 func strikeMeasure(p *proposal) error {
 	trials := p.state.Trials(p.step)
 	switch p.old.Act {
 	case ActReading:
-		t := trials[trialOf(p.old.Item)-1]
-		t.Readings = slices.DeleteFunc(slices.Clone(t.Readings), func(e Entry) bool { return e.ID == p.old.ID })
-		if len(t.Readings) == 0 {
-			return nil
+		t, err := trialHolding(trials, p.old)
+		if err != nil || len(t.Readings) == 0 {
+			return err
 		}
 		return p.compute(t, nil)
 	case ActFit:
 		last := trials[len(trials)-1]
-		if itoa(last.Number) != p.old.Item || len(last.Readings) > 0 {
+		if itoa(last.Number) != p.old.Item || len(last.Readings) > 0 || len(trials) < 2 {
 			return refuse(Conflict, "this pack has been measured; strike its readings first, or fit another")
 		}
 		p.move(last.Pack, trials[len(trials)-2].Pack)

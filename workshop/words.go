@@ -111,18 +111,33 @@ func (s *State) words(step plan.Step, e Entry, b Body) string {
 	case ActTorqued:
 		return fmt.Sprintf("pass %d, bolt %d: %s", b.Pass, b.Bolt, b.valueWords())
 	case ActFilled:
-		i := slices.IndexFunc(step.Fill.Fluids, func(f plan.Fluid) bool { return f.ID == b.Outcome })
-		return fmt.Sprintf("%s, %s", b.valueWords(), step.Fill.Fluids[i].Class)
+		return b.valueWords() + ", " + fluidClass(step, b.Outcome)
 	case ActStart:
-		i := slices.IndexFunc(step.Schools, func(x plan.School) bool { return x.ID == b.Outcome })
-		return "clock started: " + step.Schools[i].Title
+		return "clock started: " + named(step.Schools, b.Outcome, func(x plan.School) (string, string) { return x.ID, x.Title })
 	case ActEnd:
 		return withReason("clock over", b)
 	case ActDecision:
-		i := slices.IndexFunc(step.Choices, func(x plan.Choice) bool { return x.ID == b.Outcome })
-		return withReason(step.Choices[i].Text, b)
+		return withReason(named(step.Choices, b.Outcome, func(x plan.Choice) (string, string) { return x.ID, x.Text }), b)
 	}
 	return s.commonWords(e, b)
+}
+
+// named finds the text of an id; an imported record may hold one that the
+// list does not, and then the id itself must do.
+func named[T any](list []T, id string, of func(T) (id, text string)) string {
+	for _, x := range list {
+		if i, text := of(x); i == id {
+			return text
+		}
+	}
+	return id
+}
+
+func fluidClass(step plan.Step, id string) string {
+	if step.Fill == nil {
+		return id
+	}
+	return named(step.Fill.Fluids, id, func(f plan.Fluid) (string, string) { return f.ID, f.Class })
 }
 
 // commonWords are those of acts that every step takes.
@@ -168,7 +183,7 @@ func outcomeWords(step plan.Step, id string, b Body) string {
 		return item.Text + ": " + b.valueWords()
 	}
 	for _, o := range OutcomesOf(item) {
-		if o.ID == b.Outcome {
+		if o.ID == b.Outcome && o.Text != "" {
 			return item.Text + ": " + strings.ToLower(o.Text[:1]) + o.Text[1:]
 		}
 	}

@@ -351,6 +351,41 @@ func TestVerifyFindsAnyChange(t *testing.T) {
 	require.NoError(t, Verify(b.ledger.Rebuild, b.ledger.Entries))
 }
 
+// An imported record is chained but may say anything: reading it never panics.
+func TestReadingAnyRecordHolds(t *testing.T) {
+	b := newBench(t)
+	acts := []Act{ActOutcome, ActRemoved, ActVerdict, ActFitted, ActReading, ActFit, ActAccept, ActTorqued, ActFilled, ActStart, ActEnd, ActDecision, ActAcknowledge, ActPhoto, ActOverride, ActNote, ActStrike, "other"}
+	var steps []string
+	for _, s := range b.ledger.Plan.steps {
+		steps = append(steps, s.ID)
+	}
+	rapid.Check(t, func(t *rapid.T) {
+		l := b.ledger
+		l.Entries = nil
+		for i := range rapid.IntRange(1, 30).Draw(t, "entries") {
+			e := Entry{
+				ID: itoa(i), Seq: i + 1, Step: rapid.SampledFrom(steps).Draw(t, "step"), Act: rapid.SampledFrom(acts).Draw(t, "act"),
+				Item: rapid.SampledFrom([]string{"", "serial", "nut", "found-1", "1", "2", "1.1", "9.9", "-1.x", "p1.b1", "check-round"}).Draw(t, "item"), Method: "end-float/1",
+				Body: json.RawMessage(rapid.SampledFrom([]string{`{}`, `null`, `7`, `{"outcome":"x"}`, `{"value":{"value":1,"unit":"mm"}}`, `{"pack":[{"thickness":{"value":1,"unit":"mm"},"count":2}]}`, `{"value":"nonsense"}`}).Draw(t, "body")),
+			}
+			if i > 0 {
+				e.Supersedes = rapid.SampledFrom([]string{"", itoa(i - 1), "gone"}).Draw(t, "supersedes")
+			}
+			l.Entries = append(l.Entries, e)
+		}
+		MakeSheet(l)
+		MakeRecord(l)
+		for _, id := range steps {
+			_, err := MakeStep(l, id, clock)
+			require.NoError(t, err)
+			for _, act := range acts {
+				last := l.Entries[len(l.Entries)-1]
+				_, _ = Propose(l, id, Draft{Act: act, Supersedes: last.ID}, lead, clock)
+			}
+		}
+	})
+}
+
 func BenchmarkSheetOf150Entries(b *testing.B) {
 	x := newBench(b)
 	x.walkUntil("")

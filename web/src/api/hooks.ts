@@ -61,7 +61,8 @@ export function useAppend(rebuild: string, step: string) {
   return useMutation<Entry | undefined, Error, Draft>({
     mutationFn: (draft) => send({ key: newKey(), rebuild, step, draft }),
     networkMode: "always",
-    onSettled: () => cache.invalidateQueries({ queryKey: ["rebuild", rebuild] }),
+    // Not awaited: while the server is away, reading again goes on for long.
+    onSettled: () => void cache.invalidateQueries({ queryKey: ["rebuild", rebuild] }),
   });
 }
 

@@ -55,9 +55,10 @@ export function BoardView() {
 function Row({ rebuild: r, stations }: { rebuild: Rebuild; stations: { id: string; title: string }[] }) {
   const at = stations.findIndex((s) => s.id === r.place.station);
   return (
-    <li className="border-b border-hair last:border-b-0 relative hover:bg-tint/40">
+    <li className="border-b border-hair last:border-b-0 hover:bg-tint/40">
+      <Link to="/rebuilds/$id" params={{ id: r.id }} className="block text-ink no-underline">
       <div className="grid grid-cols-[92px_minmax(180px,1fr)_minmax(220px,1.2fr)_132px] max-[900px]:grid-cols-[92px_1fr] gap-x-5 items-center px-4 pt-3">
-        <Link to="/rebuilds/$id" params={{ id: r.id }} className="font-mono text-[19px] font-medium text-ink no-underline after:absolute after:inset-0">{r.number}</Link>
+        <p className="font-mono text-[19px] font-medium">{r.number}</p>
         <div>
           <p className="font-semibold text-[17px]">{r.vehicle.name}</p>
           <p className="text-quiet text-[14.5px]">{r.unit.name}</p>
@@ -70,6 +71,7 @@ function Row({ rebuild: r, stations }: { rebuild: Rebuild; stations: { id: strin
         <Promise day={r.promised} closed={r.place.closed} />
       </div>
       <StationRule stations={stations} at={at} done={r.place.done} steps={r.place.steps} closed={r.place.closed} />
+      </Link>
     </li>
   );
 }

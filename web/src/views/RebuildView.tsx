@@ -16,7 +16,7 @@ export function RebuildView() {
   const sheet = useSheet(id);
   const plan = usePlan(sheet.data?.rebuild.plan_hash);
   useEvents(`/api/v1/rebuilds/${id}/events`, ["rebuild", id]);
-  const current = step || sheet.data?.rebuild.place.step || "";
+  const current = step;
   const view = useStep(id, current);
   const steps = useMemo(() => plan.data?.route.stations.flatMap((s) => s.steps) ?? [], [plan.data]);
   const at = steps.findIndex((s) => s.id === current);
@@ -25,6 +25,12 @@ export function RebuildView() {
   useKey("P", "step before", () => to(steps[at - 1]?.id), at > 0);
   useKey("R", "the record, to read and print", () => void go({ to: "/records/$id", params: { id } }));
   const r = sheet.data?.rebuild;
+  // Opened without a step: begin where the rebuild stands, and stay there when
+  // it moves on, so that what was just done can be seen.
+  const place = r?.place.step;
+  useEffect(() => {
+    if (step === "" && place) void go({ to: "/rebuilds/$id/$step", params: { id, step: place }, replace: true });
+  }, [step, place, id, go]);
   useEffect(() => {
     document.title = r ? `${r.number} ${r.vehicle.name}, Handwerk` : "Handwerk";
   }, [r]);

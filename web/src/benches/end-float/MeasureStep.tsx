@@ -34,7 +34,7 @@ export default function MeasureStep(p: StepProps) {
   const preview = usePreview(rebuild, view.step.id, view.status === "locked" ? undefined : draft);
   const shown = ((draft && preview.data?.result) ?? trial?.result) as FloatOut | undefined;
   const isPreview = draft !== undefined && preview.data !== undefined;
-  const packs = shown?.packs ?? [];
+  const packs = shown && shown.verdict !== "in" ? shown.packs : [];
   const pack = packs[Math.min(picked, packs.length - 1)];
   const fits = shown && !isPreview && pack && (trial?.readings.length ?? 0) >= (view.step.measure?.min_readings ?? 1) && shown.verdict !== "in";
 
@@ -108,7 +108,7 @@ function nextWords(out: FloatOut, pack: PackOffered, units: Unit[] | undefined, 
 
 /** Packs of the drawer, best first, with the float each would give. */
 function Packs({ packs, picked, onPick, units, trialSum }: { packs: PackOffered[]; picked: number; onPick: (i: number) => void; units: Unit[] | undefined; trialSum: { value: number; unit: string } | undefined }) {
-  if (packs.length === 0) return <p className="p-3 text-quiet text-[14.5px]">Packs from the drawer stand here once there is a reading.{trialSum && ` In place now: ${sayQ(trialSum, units)}.`}</p>;
+  if (packs.length === 0) return <p className="p-3 text-quiet text-[14.5px]">Packs from the drawer stand here when the float is out.{trialSum && ` In place now: ${sayQ(trialSum, units)}.`}</p>;
   return (
     <div role="radiogroup" aria-label="Packs from the drawer">
       {packs.slice(0, 4).map((pack, i) => (

@@ -1,0 +1,157 @@
+package e2e
+
+import (
+	"fmt"
+	"os"
+	"path/filepath"
+	"time"
+
+	"github.com/go-rod/rod"
+	"github.com/go-rod/rod/lib/input"
+	"github.com/go-rod/rod/lib/launcher"
+	"github.com/go-rod/rod/lib/proto"
+	"github.com/go-rod/rod/lib/utils"
+)
+
+// Browser is headless Chromium from Debian.
+type Browser struct{ *rod.Browser }
+
+// OpenBrowser starts one; it talks to nobody but the pages it is given.
+func OpenBrowser() (*Browser, error) {
+	url, err := launcher.New().Bin("/usr/bin/chromium").Headless(true).NoSandbox(true).
+		Set("disable-gpu").Set("disable-background-networking").Set("disable-component-update").Set("disable-sync").Set("no-first-run").Set("disable-quic").
+		// Several people work at once: no window is put to sleep behind another.
+		Set("disable-background-timer-throttling").Set("disable-renderer-backgrounding").Set("disable-backgrounding-occluded-windows").
+		Launch()
+	if err != nil {
+		return nil, fmt.Errorf("chromium: %w", err)
+	}
+	b := rod.New().ControlURL(url)
+	return &Browser{b}, b.Connect()
+}
+
+// Person is somebody at a screen. Methods wait up to ten seconds for what they
+// need and end the test when it does not come, by rod's Must.
+type Person struct {
+	*rod.Page
+	base string
+}
+
+// SignIn opens a private window and signs in.
+func (b *Browser) SignIn(base, login string) *Person {
+	p := b.Visit(base)
+	p.SignIn(login)
+	return p
+}
+
+// Visit opens a private window without signing in.
+func (b *Browser) Visit(base string) *Person {
+	page := b.MustIncognito().MustPage(base).Timeout(5 * time.Minute).Sleeper(func() utils.Sleeper {
+		return utils.BackoffSleeper(20*time.Millisecond, 100*time.Millisecond, nil)
+	})
+	page.MustSetViewport(1280, 800, 1, false)
+	page.MustElement("main")
+	return &Person{page, base}
+}
+
+// SignIn types name and password.
+func (p *Person) SignIn(login string) {
+	p.MustElement("input[name=login]").MustInput(login)
+	p.MustElement("input[name=password]").MustInput(Password)
+	p.Press("Sign in")
+	p.See("In the house")
+}
+
+// within is a page whose waits end after ten seconds.
+func (p *Person) within() *rod.Page { return p.Page.Timeout(10 * time.Second) }
+
+// wait ends the test with what the page said instead, when the condition does
+// not come true.
+func (p *Person) wait(what, js string, args ...any) {
+	if err := p.within().Wait(rod.Eval(js, args...)); err != nil {
+		p.fail(what, err)
+	}
+}
+
+// find waits for an element; the script gives null until it is there.
+func (p *Person) find(what, js string, args ...any) *rod.Element {
+	_, _ = p.Activate() // a window behind another draws once a second
+	e, err := p.within().ElementByJS(rod.Eval(js, args...))
+	if err != nil {
+		p.fail(what, err)
+	}
+	return e
+}
+
+// click finds and clicks. A page that redraws in between takes the element
+// away, and then it is found anew.
+func (p *Person) click(what, js string, args ...any) {
+	var err error
+	for range 10 {
+		if err = p.find(what, js, args...).Timeout(time.Second).Click(proto.InputMouseButtonLeft, 1); err == nil {
+			return
+		}
+		time.Sleep(50 * time.Millisecond)
+	}
+	p.fail(what, err)
+}
+
+func (p *Person) fail(what string, err error) {
+	said := p.Page.MustEval(`() => document.body.innerText`).String()
+	picture := filepath.Join(os.TempDir(), "handwerk-e2e-failed.png")
+	if raw, err := p.Screenshot(false, nil); err == nil {
+		_ = os.WriteFile(picture, raw, 0o600)
+	}
+	panic(fmt.Sprintf("%s did not come (%v); see %s. The page says:\n%s", what, err, picture, said))
+}
+
+// See waits until the words stand on the page.
+func (p *Person) See(words string) {
+	p.wait(fmt.Sprintf("%q", words), `words => document.body.innerText.includes(words)`, words)
+}
+
+// SeeNot waits until the words are gone.
+func (p *Person) SeeNot(words string) {
+	p.wait(fmt.Sprintf("the end of %q", words), `words => !document.body.innerText.includes(words)`, words)
+}
+
+// Press clicks the first usable button or link that begins with the words.
+func (p *Person) Press(words string) {
+	const find = `words => [...document.querySelectorAll('button, a')].find(b => !b.disabled && !b.closest('[inert]') && b.innerText.trim().startsWith(words)) ?? null`
+	p.wait("a button "+words, `words => (`+find+`)(words) !== null`, words)
+	p.click(words, find, words)
+}
+
+// Type replaces what stands in the field with this label.
+func (p *Person) Type(label, text string) {
+	p.Field(label).MustSelectAllText().MustInput(text)
+}
+
+// Field finds an input by its label.
+func (p *Person) Field(label string) *rod.Element {
+	return p.find("a field "+label, `label => {
+		const byLabel = [...document.querySelectorAll('label')].find(l => l.innerText.trim().startsWith(label) && !l.closest('[inert]'));
+		return (byLabel && (byLabel.control || document.getElementById(byLabel.htmlFor))) || document.querySelector('[aria-label="' + label + '"]');
+	}`, label)
+}
+
+// Choose clicks the row of a choice that holds the words.
+func (p *Person) Choose(words string) {
+	p.click("a choice "+words, `words => [...document.querySelectorAll('label')].find(l => l.innerText.includes(words) && !l.closest('[inert]')) ?? null`, words)
+}
+
+// Enter presses Enter where the focus is.
+func (p *Person) Enter() { p.Keyboard.MustType(input.Enter) }
+
+// Go opens a path.
+func (p *Person) Go(path string) {
+	p.MustNavigate(p.base + path).MustWaitLoad()
+	p.within().MustElement("main")
+}
+
+// Picture writes what the screen shows, as PNG bytes.
+func (p *Person) Picture(width, height int) ([]byte, error) {
+	p.MustSetViewport(width, height, 1, false)
+	time.Sleep(700 * time.Millisecond) // a move that is being shown comes to rest
+	return p.Screenshot(false, &proto.PageCaptureScreenshot{Format: proto.PageCaptureScreenshotFormatPng})
+}

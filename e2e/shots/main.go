@@ -1,0 +1,104 @@
+// Command shots renews the pictures of the main views from a fresh demo.
+package main
+
+import (
+	"fmt"
+	"os"
+	"path/filepath"
+	"strings"
+
+	"handwerk/e2e"
+)
+
+// view is one picture: a rebuild of the demo and a step of it, or a path.
+type view struct {
+	name          string
+	rebuild, path string
+	width, height int
+}
+
+var views = []view{
+	{"board", "", "/", 1280, 800},
+	{"open", "", "/open", 1280, 800},
+	{"measure", "26-003", "/end-float", 1280, 800},
+	{"measure-upright", "26-003", "/end-float", 820, 1180},
+	{"undecided", "26-004", "/end-float", 1280, 800},
+	{"torque", "26-005", "/cover-bolts", 1280, 800},
+	{"take-apart", "26-003", "/strip", 1280, 800},
+	{"inspect", "26-003", "/parts", 1280, 800},
+	{"caution", "26-007", "/on-vehicle", 1280, 800},
+	{"sealant", "26-005", "/sealant", 1280, 800},
+	{"fluid", "26-007", "/fluid", 1280, 800},
+	{"drive-card", "26-006", "/drive-after", 1280, 800},
+	{"record", "26-001", "record", 1280, 800},
+}
+
+func main() {
+	if err := shoot(os.Args[1]); err != nil {
+		fmt.Fprintln(os.Stderr, err)
+		os.Exit(1)
+	}
+}
+
+func shoot(into string) error {
+	dir, err := os.MkdirTemp("", "handwerk-shots")
+	if err != nil {
+		return err
+	}
+	defer func() { _ = os.RemoveAll(dir) }()
+	if err := os.Chmod(dir, 0o755); err != nil {
+		return err
+	}
+	bin, err := e2e.Build(dir)
+	if err != nil {
+		return err
+	}
+	program, err := e2e.Start(bin, filepath.Join(dir, "data"))
+	if err != nil {
+		return err
+	}
+	defer func() { _ = program.Stop() }()
+	browser, err := e2e.OpenBrowser()
+	if err != nil {
+		return err
+	}
+	defer browser.MustClose()
+	visitor := browser.Visit(program.Base)
+	if err := save(visitor, into, view{name: "sign-in", width: 1280, height: 800}); err != nil {
+		return err
+	}
+	visitor.SignIn("ilva")
+	for _, v := range views {
+		visitor.Go(pathOf(visitor, v))
+		if err := save(visitor, into, v); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+func pathOf(p *e2e.Person, v view) string {
+	if v.rebuild == "" {
+		return v.path
+	}
+	id := p.MustEval(`async number => {
+		for (const query of ['', '?closed=true']) {
+			const board = await (await fetch('/api/v1/board' + query)).json();
+			const found = board.rebuilds.find(r => r.number === number);
+			if (found) return found.id;
+		}
+		return '';
+	}`, v.rebuild).String()
+	if v.path == "record" {
+		return "/records/" + id
+	}
+	return "/rebuilds/" + id + "/" + strings.TrimPrefix(v.path, "/")
+}
+
+func save(p *e2e.Person, into string, v view) error {
+	raw, err := p.Picture(v.width, v.height)
+	if err != nil {
+		return err
+	}
+	return os.WriteFile(filepath.Join(into, v.name+".png"), raw, 0o644)
+}
