@@ -22,7 +22,7 @@ web/node_modules/.stamp: web/package.json web/package-lock.json
 
 web/dist/index.html: web/node_modules/.stamp $(WEB)
 	cd web && npx --no-install vite build --logLevel warn
-	@touch web/dist/.keep $@
+	@touch $@
 
 build: bin/handwerk ## The program with its front end, in bin/
 

@@ -15,6 +15,7 @@ import (
 	"net"
 	"net/http"
 	"strings"
+	"sync/atomic"
 	"testing"
 	"testing/fstest"
 	"time"
@@ -133,11 +134,10 @@ func (u *user) get(path string, into any) {
 	require.NoError(u.t, json.Unmarshal([]byte(body), into), body)
 }
 
-var keys int
+var keys atomic.Int64
 
 func key() map[string]string {
-	keys++
-	return map[string]string{"Idempotency-Key": fmt.Sprintf("test-key-%d", keys)}
+	return map[string]string{"Idempotency-Key": fmt.Sprintf("test-key-%d", keys.Add(1))}
 }
 
 func (u *user) open() workshop.Rebuild {

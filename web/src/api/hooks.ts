@@ -58,8 +58,9 @@ export const newKey = () => crypto.randomUUID?.() ?? `${Date.now()}-${Math.rando
 /** Writes entries at a step. The promise is undefined when the entry waits in the outbox. */
 export function useAppend(rebuild: string, step: string) {
   const cache = useQueryClient();
+  const by = useSession().data?.person.login ?? "";
   return useMutation<Entry | undefined, Error, Draft>({
-    mutationFn: (draft) => send({ key: newKey(), rebuild, step, draft }),
+    mutationFn: (draft) => send({ key: newKey(), by, rebuild, step, draft }),
     networkMode: "always",
     // Not awaited: while the server is away, reading again goes on for long.
     onSettled: () => void cache.invalidateQueries({ queryKey: ["rebuild", rebuild] }),
@@ -113,18 +114,18 @@ export function useEvents(path: string, queryKey: readonly unknown[]) {
   }, [path, key, cache]);
 }
 
-/** Entries that wait for the server, and the loop that sends them. */
-export function useOutbox(refused: (text: string) => void) {
+/** Entries of a person that wait for the server, and the loop that sends them. */
+export function useOutbox(by: string, refused: (text: string) => void) {
   const waiting = useSyncExternalStore(outbox.subscribe, outbox.list);
   const cache = useQueryClient();
   useEffect(() => {
-    if (waiting.length === 0) return;
+    if (!waiting.some((w) => w.by === by)) return;
     const timer = setInterval(() => {
-      void flush((_, e) => refused(e instanceof Error ? e.message : String(e))).then((sent) => {
+      void flush(by, (_, e) => refused(e instanceof Error ? e.message : String(e))).then((sent) => {
         if (sent) void cache.invalidateQueries();
       });
     }, 1500);
     return () => clearInterval(timer);
-  }, [waiting, cache, refused]);
+  }, [waiting, by, cache, refused]);
   return waiting;
 }

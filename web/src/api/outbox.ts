@@ -4,9 +4,10 @@ import type { Draft, Entry } from "./types";
 /**
  * The outbox keeps what was said until the server has acknowledged it. Each
  * entry carries its own key, so that sending it twice makes one entry; it
- * outlives a reload, a dropped network and a restarted server.
+ * outlives a reload, a dropped network and a restarted server. What one person
+ * said never goes out under another's name.
  */
-export type Waiting = { key: string; rebuild: string; step: string; draft: Draft };
+export type Waiting = { key: string; by: string; rebuild: string; step: string; draft: Draft };
 
 const place = "handwerk.outbox";
 const listeners = new Set<() => void>();
@@ -76,10 +77,10 @@ async function attempt(w: Waiting): Promise<Entry | undefined> {
   }
 }
 
-/** Tries everything that waits, in order; tells of refusals. */
-export async function flush(refused: (w: Waiting, e: unknown) => void): Promise<boolean> {
+/** Tries everything that a person has waiting, in order; tells of refusals. */
+export async function flush(by: string, refused: (w: Waiting, e: unknown) => void): Promise<boolean> {
   let sent = false;
-  for (const w of read()) {
+  for (const w of read().filter((x) => x.by === by)) {
     try {
       if ((await attempt(w)) === undefined) return sent;
       sent = true;

@@ -20,7 +20,7 @@ export function Shell() {
         {session.isError && <div className="p-6"><Fault error={session.error} /></div>}
         {session.data === null && <SignIn />}
         {session.data && <Outlet />}
-        {session.data && <Waiting />}
+        {session.data && <Waiting by={session.data.person.login} />}
         {help && <Suspense><Help onClose={() => setHelp(false)} /></Suspense>}
       </HelpContext>
     </KeysProvider>
@@ -28,14 +28,17 @@ export function Shell() {
 }
 
 /** Says what the server has not acknowledged yet; it goes by itself. */
-function Waiting() {
+function Waiting({ by }: { by: string }) {
   const [refused, setRefused] = useState("");
   const note = useCallback((text: string) => setRefused(text), []);
-  const waiting = useOutbox(note);
+  const waiting = useOutbox(by, note);
   if (waiting.length === 0 && !refused) return null;
+  const mine = waiting.filter((w) => w.by === by).length;
+  const others = waiting.length - mine;
   return (
     <div role="status" className="fixed bottom-0 inset-x-0 bg-ink text-sheet px-5 py-2.5 flex gap-4 items-center z-10">
-      {waiting.length > 0 && <span><b>{waiting.length === 1 ? "1 entry waits" : `${waiting.length} entries wait`} for the server.</b> It is kept here and goes by itself; work on.</span>}
+      {mine > 0 && <span><b>{mine === 1 ? "1 entry waits" : `${mine} entries wait`} for the server.</b> It is kept here and goes by itself; work on.</span>}
+      {others > 0 && <span>{others === 1 ? "1 entry" : `${others} entries`} of somebody else {others === 1 ? "waits" : "wait"} here until they sign in again.</span>}
       {refused && <span>One entry was refused: {refused} <button type="button" className="underline min-h-11 px-2" onClick={() => setRefused("")}>Noted</button></span>}
     </div>
   );
