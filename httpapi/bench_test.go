@@ -186,7 +186,7 @@ func BenchmarkAppend(b *testing.B) {
 	var n atomic.Int64
 	entry := func(id string) {
 		res, body := u.send(http.MethodPost, "/api/v1/rebuilds/"+id+"/steps/identify/entries", `{"act":"note","note":"one more line"}`,
-			map[string]string{"Idempotency-Key": fmt.Sprintf("bench-%d", n.Add(1))})
+			map[string]string{"Idempotency-Key": fmt.Sprintf("bench-key-%d", n.Add(1))})
 		if res.StatusCode != http.StatusCreated {
 			b.Fatal(body)
 		}

@@ -62,7 +62,7 @@ func (a *api) rebuildEndpoints() []endpoint {
 			return fleetView{fleet}, err
 		}),
 		post(a, "/rebuilds", "openRebuild", "open a rebuild; the route is copied from the book", signedIn, http.StatusCreated, a.open),
-		get(a, "/rebuilds/:id", "sheet", "a rebuild: where each step stands, and the whole record", signedIn, func(c call, in rebuildIn) (workshop.Sheet, error) {
+		get(a, "/rebuilds/:id", "sheet", "a rebuild: the order, and where each step stands", signedIn, func(c call, in rebuildIn) (workshop.Sheet, error) {
 			return a.Workshop.Sheet(c.Context(), in.ID)
 		}),
 		get(a, "/plans/:hash", "plan", "a rebuild's copy of the book; it never changes", signedIn, a.plan),

@@ -8,12 +8,12 @@ import (
 	"handwerk/core/plan"
 )
 
-// Sheet is a rebuild at one glance: the order, where every step stands, and
-// the whole record.
+// Sheet is a rebuild at one glance: the order, and where every step stands.
+// It is folded from the whole record but does not carry it; every open screen
+// reads it again with each entry. Step and MakeRecord give the entries.
 type Sheet struct {
 	Rebuild Rebuild      `json:"rebuild"`
 	Steps   []StepStatus `json:"steps"`
-	Entries []EntryView  `json:"entries"`
 }
 
 // StepStatus is one graduation of the rule.
@@ -80,13 +80,10 @@ type WaitView struct {
 // MakeSheet folds a record into its sheet.
 func MakeSheet(l Ledger) Sheet {
 	s := Fold(l.Plan, l.Entries)
-	sheet := Sheet{Rebuild: l.Rebuild, Steps: make([]StepStatus, 0, len(l.Plan.steps)), Entries: make([]EntryView, 0, len(l.Entries))}
+	sheet := Sheet{Rebuild: l.Rebuild, Steps: make([]StepStatus, 0, len(l.Plan.steps))}
 	for _, step := range l.Plan.steps {
 		status, needs := s.Status(step.ID)
 		sheet.Steps = append(sheet.Steps, StepStatus{step.ID, status, needs})
-	}
-	for _, e := range l.Entries {
-		sheet.Entries = append(sheet.Entries, EntryView{e, s.SupersededBy(e.ID)})
 	}
 	return sheet
 }

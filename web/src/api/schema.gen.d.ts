@@ -215,7 +215,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** a rebuild: where each step stands, and the whole record */
+        /** a rebuild: the order, and where each step stands */
         get: operations["sheet"];
         put?: never;
         post?: never;
@@ -961,7 +961,6 @@ export interface components {
             verdict?: string;
         };
         WorkshopSheet: {
-            entries: components["schemas"]["WorkshopEntryView"][];
             rebuild: components["schemas"]["WorkshopRebuild"];
             steps: components["schemas"]["WorkshopStepStatus"][];
         };
