@@ -50,16 +50,17 @@ func (b *Browser) Visit(base string) *Person {
 		return utils.BackoffSleeper(20*time.Millisecond, 100*time.Millisecond, nil)
 	})
 	page.MustSetViewport(1280, 800, 1, false)
-	page.MustElement("main")
-	return &Person{page, base}
+	p := &Person{page, base}
+	p.within().MustElement("main")
+	return p
 }
 
 // SignIn types name and password.
 func (p *Person) SignIn(login string) {
-	p.MustElement("input[name=login]").MustInput(login)
-	p.MustElement("input[name=password]").MustInput(Password)
+	p.within().MustElement("input[name=login]").MustInput(login)
+	p.within().MustElement("input[name=password]").MustInput(Password)
 	p.Press("Sign in")
-	p.See("In the house")
+	p.See(", sign out")
 }
 
 // within is a page whose waits end after ten seconds.
@@ -143,9 +144,12 @@ func (p *Person) Choose(words string) {
 // Enter presses Enter where the focus is.
 func (p *Person) Enter() { p.Keyboard.MustType(input.Enter) }
 
+// press types one key where the focus is.
+func (p *Person) press(k input.Key) { p.Keyboard.MustType(k) }
+
 // Go opens a path.
 func (p *Person) Go(path string) {
-	p.MustNavigate(p.base + path).MustWaitLoad()
+	p.within().MustNavigate(p.base + path).MustWaitLoad()
 	p.within().MustElement("main")
 }
 

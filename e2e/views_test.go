@@ -2,21 +2,36 @@ package e2e
 
 import (
 	"os"
+	"path/filepath"
 	"strings"
 	"testing"
+	"time"
 
+	"github.com/go-rod/rod/lib/input"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 )
 
-// rebuildPath opens a rebuild of the demo by its number and gives its path.
-func (p *Person) rebuildPath(number string) string {
+// finished is the demo's vehicle whose rebuild was handed over.
+const finished = "Observatory six-wheel truck"
+
+// rebuildPath opens the rebuild of a vehicle in the house and gives its path.
+func (p *Person) rebuildPath(vehicle string) string {
 	p.Go("/")
 	p.See("In the house")
-	if number == "26-001" {
-		p.Press("Handed over")
-	}
-	p.Press(number)
+	return p.follow(vehicle)
+}
+
+// donePath is rebuildPath for one that was handed over.
+func (p *Person) donePath(vehicle string) string {
+	p.Go("/")
+	p.Press("Handed over")
+	p.See("Handed over, the latest first")
+	return p.follow(vehicle)
+}
+
+func (p *Person) follow(vehicle string) string {
+	p.click("the rebuild of "+vehicle, `words => [...document.querySelectorAll('main li a')].find(a => a.innerText.includes(words)) ?? null`, vehicle)
 	p.within().MustElement("aside")
 	return strings.Join(strings.SplitN(p.MustEval(`() => location.pathname`).String(), "/", 4)[:3], "/")
 }
@@ -27,8 +42,8 @@ func TestAxeFindsNothing(t *testing.T) {
 	visitor := browser.Visit(p.Base)
 	visitor.axe(t, "sign-in")
 	visitor.SignIn("ilva")
-	out, torque, drive, done := visitor.rebuildPath("26-003"), visitor.rebuildPath("26-005"), visitor.rebuildPath("26-006"), visitor.rebuildPath("26-001")
-	fresh := visitor.rebuildPath("26-007")
+	out, torque, drive := visitor.rebuildPath("Beach cleaner"), visitor.rebuildPath("Heritage fire pump"), visitor.rebuildPath("Ferry-terminal tug 1")
+	fresh, done := visitor.rebuildPath(finished), visitor.donePath(finished)
 	views := map[string]string{
 		"board": "/", "open": "/open", "measure": out + "/end-float", "torque": torque + "/cover-bolts", "drive card": drive + "/drive-after", "stack off": fresh + "/strip",
 		"stack looked at": out + "/parts", "stack in": torque + "/build", "sealant": torque + "/sealant", "fluid": fresh + "/fluid", "decide": fresh + "/way", "caution": fresh + "/on-vehicle",
@@ -68,7 +83,7 @@ func (p *Person) axe(t *testing.T, view string) {
 func TestKeysAndHelp(t *testing.T) {
 	p := demo(t)
 	ilva := browser.SignIn(p.Base, "ilva")
-	ilva.Go(ilva.rebuildPath("26-005") + "/sealant")
+	ilva.Go(ilva.rebuildPath("Heritage fire pump") + "/sealant")
 	ilva.See("Cover sealant")
 	ilva.Keyboard.MustType('?')
 	ilva.See("Keys that work here")
@@ -87,7 +102,99 @@ func TestAReaderLooksOn(t *testing.T) {
 	p := demo(t)
 	guest := browser.SignIn(p.Base, "guest")
 	assert.False(t, guest.MustHas("a[href='/open']"))
-	guest.Go(guest.rebuildPath("26-005") + "/cover-bolts")
+	guest.Go(guest.rebuildPath("Heritage fire pump") + "/cover-bolts")
 	guest.See("Next: bolt 7")
 	assert.True(t, guest.MustEval(`() => document.querySelector('form')?.closest('[inert]') !== null`).Bool())
+}
+
+// What was typed and what was said survive a reload, a slip is struck through
+// and stays readable, and a picture that is none is refused in words.
+func TestNothingTypedIsLost(t *testing.T) {
+	p := demo(t)
+	odo := browser.SignIn(p.Base, "odo")
+	odo.Go(odo.rebuildPath("Beach cleaner") + "/end-float")
+	odo.Type("Next reading", "23.9")
+	odo.See("With this reading")
+	odo.MustReload()
+	odo.wait("the typed reading", `() => document.querySelector('[aria-label="Next reading"]')?.value === '23.9'`)
+	odo.Enter()
+	odo.wait("the reading on the strip", `() => [...document.querySelectorAll('[aria-label^="Reading "]')].some(b => b.innerText.startsWith('23.9 thou'))`)
+
+	odo.press(input.ArrowLeft)
+	odo.Type("The right reading", "24.1")
+	odo.Enter()
+	odo.wait("the slip struck through", `() => [...document.querySelectorAll('[aria-label^="Reading 24.1"] s')].some(s => s.innerText === '23.9 thou')`)
+
+	odo.Press("Write a remark")
+	odo.Type("Remark", "shaft end polished before reading")
+	odo.MustReload()
+	odo.See("Beach cleaner")
+	odo.Press("Write a remark")
+	odo.wait("the remark", `() => document.querySelector('#remark')?.value.startsWith('shaft end')`)
+	odo.Press("Keep the remark")
+	odo.Press("Record")
+	odo.See("shaft end polished before reading")
+	odo.See("read 24.1 thou, Dial indicator no. 2, 0.5 thou (corrected)")
+}
+
+func TestAPictureThatIsNone(t *testing.T) {
+	p := demo(t)
+	odo := browser.SignIn(p.Base, "odo")
+	odo.Go(odo.rebuildPath("Beach cleaner") + "/strip")
+	fake := filepath.Join(t.TempDir(), "unit.jpg")
+	require.NoError(t, os.WriteFile(fake, []byte("not a picture at all"), 0o600))
+	// All parts are off there; open a new rebuild's first picture instead.
+	odo.Go(odo.rebuildPath(finished) + "/strip")
+	odo.See("First: Release the unit's weight")
+	odo.Go(odo.newRebuild() + "/arrival-photo")
+	odo.MustElement("input[type=file]").MustSetFiles(fake)
+	odo.See("not a JPEG, PNG, GIF or WebP picture")
+	odo.Type("Or no picture, because", "camera fell into the oil")
+	odo.Press("Go on without")
+	odo.See("No picture: camera fell into the oil")
+}
+
+// newRebuild opens one for the launch carrier and gives its path.
+func (p *Person) newRebuild() string {
+	p.Go("/open")
+	p.Choose("Lifeboat launch carrier")
+	p.Type("Complaint", "Bangs under load.")
+	p.Field("Promised for").MustFocus()
+	for _, digit := range time.Now().AddDate(0, 0, 7).Format("01022006") {
+		p.Keyboard.MustType(input.Key(digit))
+	}
+	p.Press("Open the rebuild")
+	p.See("Vehicle and unit")
+	return strings.Join(strings.SplitN(p.MustEval(`() => location.pathname`).String(), "/", 4)[:3], "/")
+}
+
+// A session ends while somebody works: what he said waits under his name, and
+// goes when he has signed in again.
+func TestASessionThatRanOutLosesNothing(t *testing.T) {
+	p := demo(t)
+	odo := browser.SignIn(p.Base, "odo")
+	path := odo.rebuildPath("Beach cleaner") + "/end-float"
+	odo.Go(path)
+	odo.See("Fit this pack")
+	odo.MustSetCookies() // the browser forgets who it was
+	odo.Type("Next reading", "24.2")
+	odo.Enter()
+	odo.See("Your name here")
+	odo.SignIn("ilva")
+	odo.See("1 entry of somebody else waits here")
+	odo.Press("Ilva Torn, sign out")
+	odo.SignIn("odo")
+	odo.Go(path)
+	odo.wait("the reading on the strip", `() => [...document.querySelectorAll('[aria-label^="Reading "]')].some(b => b.innerText.startsWith('24.2 thou'))`)
+	odo.Press("4 entries at this step")
+	odo.See("Odo Marrin")
+}
+
+// The first page loads little: under 200 kB of JavaScript as sent.
+func TestTheFirstLoadIsSmall(t *testing.T) {
+	p := demo(t)
+	ilva := browser.SignIn(p.Base, "ilva")
+	sent := ilva.MustEval(`() => performance.getEntriesByType('resource').filter(r => r.name.endsWith('.js')).reduce((n, r) => n + r.encodedBodySize, 0)`).Int()
+	assert.Positive(t, sent)
+	assert.Less(t, sent, 200_000)
 }

@@ -10,27 +10,27 @@ import (
 	"handwerk/e2e"
 )
 
-// view is one picture: a rebuild of the demo and a step of it, or a path.
+// view is one picture: a vehicle of the demo and a step of its rebuild, or a path.
 type view struct {
 	name          string
-	rebuild, path string
+	vehicle, path string
 	width, height int
 }
 
 var views = []view{
 	{"board", "", "/", 1280, 800},
 	{"open", "", "/open", 1280, 800},
-	{"measure", "26-003", "/end-float", 1280, 800},
-	{"measure-upright", "26-003", "/end-float", 820, 1180},
-	{"undecided", "26-004", "/end-float", 1280, 800},
-	{"torque", "26-005", "/cover-bolts", 1280, 800},
-	{"take-apart", "26-003", "/strip", 1280, 800},
-	{"inspect", "26-003", "/parts", 1280, 800},
-	{"caution", "26-007", "/on-vehicle", 1280, 800},
-	{"sealant", "26-005", "/sealant", 1280, 800},
-	{"fluid", "26-007", "/fluid", 1280, 800},
-	{"drive-card", "26-006", "/drive-after", 1280, 800},
-	{"record", "26-001", "record", 1280, 800},
+	{"measure", "Beach cleaner", "/end-float", 1280, 800},
+	{"measure-upright", "Beach cleaner", "/end-float", 820, 1180},
+	{"undecided", "Post van 3", "/end-float", 1280, 800},
+	{"torque", "Heritage fire pump", "/cover-bolts", 1280, 800},
+	{"take-apart", "Beach cleaner", "/strip", 1280, 800},
+	{"inspect", "Beach cleaner", "/parts", 1280, 800},
+	{"caution", "Observatory six-wheel truck", "/on-vehicle", 1280, 800},
+	{"sealant", "Heritage fire pump", "/sealant", 1280, 800},
+	{"fluid", "Observatory six-wheel truck", "/fluid", 1280, 800},
+	{"drive-card", "Ferry-terminal tug 1", "/drive-after", 1280, 800},
+	{"record", "Observatory six-wheel truck", "record", 1280, 800},
 }
 
 func main() {
@@ -78,17 +78,13 @@ func shoot(into string) error {
 }
 
 func pathOf(p *e2e.Person, v view) string {
-	if v.rebuild == "" {
+	if v.vehicle == "" {
 		return v.path
 	}
-	id := p.MustEval(`async number => {
-		for (const query of ['', '?closed=true']) {
-			const board = await (await fetch('/api/v1/board' + query)).json();
-			const found = board.rebuilds.find(r => r.number === number);
-			if (found) return found.id;
-		}
-		return '';
-	}`, v.rebuild).String()
+	id := p.MustEval(`async (vehicle, closed) => {
+		const board = await (await fetch('/api/v1/board?closed=' + closed)).json();
+		return board.rebuilds.find(r => r.vehicle.name === vehicle).id;
+	}`, v.vehicle, v.path == "record").String()
 	if v.path == "record" {
 		return "/records/" + id
 	}

@@ -25,8 +25,9 @@ export function Bar({ children, onHelp }: { children: ReactNode; onHelp: () => v
   };
   const leave = async () => {
     await unwrap(client.POST("/api/v1/session/end"));
-    cache.clear();
     await go({ to: "/" });
+    cache.setQueryData(["session"], null);
+    cache.removeQueries({ predicate: (q) => q.queryKey[0] !== "session" });
   };
   useKey("B", "to the board", () => void go({ to: "/" }));
   useKey("D", "light or dark", turn);

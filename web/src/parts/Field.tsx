@@ -15,7 +15,7 @@ export function Field({ label, value, onValue, error, numeric, unit, className =
   return (
     <div className={className}>
       <label htmlFor={id} className="block text-[14.5px] text-quiet">{label}</label>
-      <div className="flex items-center border-[1.2px] border-ink bg-field focus-within:outline-[3px] outline-blue outline-offset-2">
+      <div className="flex items-center border-[1.2px] border-ink bg-field focus-within:outline-[3px] outline-blue -outline-offset-[1px]">
         <input
           id={id}
           value={value}

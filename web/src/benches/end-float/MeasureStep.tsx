@@ -26,7 +26,7 @@ export default function MeasureStep(p: StepProps) {
   const [instrument, setInstrument] = useKept(`instrument.${view.step.id}`, lastInstrument(trial) ?? instruments[0]?.id ?? "");
   const [unit, setUnit] = useKept(`unit.${instrument}`, unitOf(instruments.find((i) => i.id === instrument), view.step.measure?.unit));
   const [correcting, setCorrecting] = useState("");
-  const [picked, setPicked] = useState(0);
+  const [touched, setTouched] = useState(-1);
 
   const draft: Draft | undefined = typed.trim()
     ? { act: "reading", value: withUnit(typed, unit), instrument, ...(correcting && { supersedes: correcting }) }
@@ -35,18 +35,20 @@ export default function MeasureStep(p: StepProps) {
   const shown = ((draft && preview.data?.result) ?? trial?.result) as FloatOut | undefined;
   const isPreview = draft !== undefined && preview.data !== undefined;
   const packs = shown && shown.verdict !== "in" ? shown.packs : [];
+  // Out of limits, the best pack is proposed; undecided, only what was asked for.
+  const picked = shown?.verdict === "out" ? Math.max(0, touched) : touched;
   const pack = packs[Math.min(picked, packs.length - 1)];
   const fits = shown && !isPreview && pack && (trial?.readings.length ?? 0) >= (view.step.measure?.min_readings ?? 1) && shown.verdict !== "in";
 
   const take = () => draft && say(draft, () => { setTyped(""); setCorrecting(""); });
-  const fit = () => pack && say({ act: "fit", pack: pack.pieces.map((x) => ({ thickness: x.thickness, count: x.count })) }, () => setPicked(0));
+  const fit = () => pack && say({ act: "fit", pack: pack.pieces.map((x) => ({ thickness: x.thickness, count: x.count })) }, () => setTouched(-1));
   useKey("U", "another unit", () => setUnit(unit === "mm" ? "thou" : unit === "thou" ? "in" : "mm"));
   useKey("F", "fit this pack", fit, Boolean(fits) && !busy);
 
   return (
     <>
       <Frame label="Output shaft in its case" block={blockOf(view, plan, shown, instruments.find((i) => i.id === instrument)?.name)}
-        side={<Packs packs={packs} picked={picked} onPick={setPicked} units={units} trialSum={trial?.sum} />}>
+        side={<Packs packs={packs} picked={picked} onPick={setTouched} units={units} trialSum={trial?.sum} />}>
         <FloatDrawing out={shown} trial={trial} pack={shown?.verdict === "in" ? undefined : pack} units={units} />
       </Frame>
       <ReadingStrip trials={trials} entries={view.entries} typed={typed} onTyped={setTyped} unit={unit} onTake={take} correcting={correcting} onCorrect={(id) => { setCorrecting(id); setTyped(""); }}

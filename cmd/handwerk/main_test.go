@@ -1,0 +1,190 @@
+package main
+
+import (
+	"bytes"
+	"context"
+	"os"
+	"path/filepath"
+	"strings"
+	"testing"
+
+	"github.com/jackc/pgx/v5"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"handwerk/book"
+	"handwerk/postgres/pgtest"
+	"handwerk/workshop"
+)
+
+func TestMain(m *testing.M) { pgtest.Main(m) }
+
+// command runs the program in this process, on a database of its own.
+type command struct {
+	t   *testing.T
+	url string
+}
+
+func newCommand(t *testing.T) command {
+	t.Helper()
+	c := command{t, pgtest.URL(t)}
+	t.Setenv("HANDWERK_DATABASE_URL", c.url)
+	return c
+}
+
+func (c command) run(stdin string, args ...string) (string, error) {
+	c.t.Helper()
+	cmd := root()
+	var out bytes.Buffer
+	cmd.SetIn(strings.NewReader(stdin))
+	cmd.SetOut(&out)
+	cmd.SetErr(&out)
+	cmd.SetArgs(args)
+	err := cmd.ExecuteContext(context.Background())
+	return out.String(), err
+}
+
+// demoLoaded fills the database with the scenario.
+func (c command) demoLoaded() {
+	c.t.Helper()
+	ctx := context.Background()
+	cfg, err := readConfig()
+	require.NoError(c.t, err)
+	store, done, err := cfg.migrated(ctx)
+	require.NoError(c.t, err)
+	defer done()
+	b, err := book.Load(book.Shop(), book.Demo())
+	require.NoError(c.t, err)
+	for range 2 { // the second time changes nothing
+		said, err := prepareDemo(ctx, store, b)
+		require.NoError(c.t, err)
+		assert.Contains(c.t, said, "sign in as guest")
+	}
+	rebuilds, err := store.Board(ctx, workshop.BoardQuery{Limit: 100})
+	require.NoError(c.t, err)
+	seen := map[string]workshop.Place{}
+	for _, r := range rebuilds {
+		seen[r.Vehicle.Name] = r.Place
+	}
+	assert.Len(c.t, rebuilds, 6)
+	assert.True(c.t, seen["Ferry-terminal tug 2"].Held, "one waits for parts")
+	assert.EqualValues(c.t, "out", seen["Beach cleaner"].Verdict, "one is out")
+	assert.EqualValues(c.t, "undecided", seen["Post van 3"].Verdict, "one is undecided")
+	closed, err := store.Board(ctx, workshop.BoardQuery{Closed: true, Limit: 100})
+	require.NoError(c.t, err)
+	require.Len(c.t, closed, 1, "one is finished")
+	assert.Equal(c.t, "26-001", strings.Replace(closed[0].Number, closed[0].Number[:2], "26", 1))
+}
+
+func TestTheDemoTellsItsStories(t *testing.T) {
+	c := newCommand(t)
+	c.demoLoaded()
+	said, err := c.run("", "verify")
+	require.NoError(t, err)
+	assert.Contains(t, said, "7 rebuilds")
+}
+
+func TestVerifyExitsWithTheTamperedRow(t *testing.T) {
+	c := newCommand(t)
+	c.demoLoaded()
+	ctx := context.Background()
+	conn, err := pgx.Connect(ctx, c.url)
+	require.NoError(t, err)
+	defer func() { _ = conn.Close(ctx) }()
+	_, err = conn.Exec(ctx, `ALTER TABLE entry DISABLE TRIGGER entry_kept; GRANT UPDATE ON entry TO CURRENT_USER;
+		UPDATE entry SET by_name = 'somebody else' WHERE seq = 3 AND rebuild_id = (SELECT id FROM rebuild WHERE number LIKE '%-002')`)
+	require.NoError(t, err)
+	said, err := c.run("", "verify")
+	require.ErrorContains(t, err, "1 of 7 records do not hold")
+	assert.Contains(t, said, "-002, entry 3: its content is not what was written")
+}
+
+func TestExportAndImport(t *testing.T) {
+	c := newCommand(t)
+	c.demoLoaded()
+	file := filepath.Join(t.TempDir(), "record.json")
+	list, err := c.run("", "export", "nothing")
+	require.ErrorContains(t, err, "no such rebuild", list)
+	number := exported(t, c, file)
+	said, err := c.run("", "import", file)
+	require.ErrorContains(t, err, "already in this database", said)
+
+	other := newCommand(t)
+	said, err = other.run("", "import", file)
+	require.NoError(t, err)
+	assert.Contains(t, said, "Rebuild "+number+" is in")
+	again, err := other.run("", "export", number)
+	require.NoError(t, err)
+	raw, err := os.ReadFile(file)
+	require.NoError(t, err)
+	assert.Equal(t, string(raw), again)
+
+	_, err = other.run(string(raw[:len(raw)/2]), "import", "-")
+	require.ErrorContains(t, err, "cannot be taken in")
+	_, err = other.run("", "import", "/nowhere/at/all.json")
+	require.Error(t, err)
+}
+
+// exported writes the finished rebuild of the demo to a file.
+func exported(t *testing.T, c command, file string) string {
+	t.Helper()
+	for _, year := range []string{"26", "27", "28", "29", "30"} {
+		if _, err := c.run("", "export", year+"-001", file); err == nil {
+			return year + "-001"
+		}
+	}
+	t.Fatal("the demo's finished rebuild was not found")
+	return ""
+}
+
+func TestAccounts(t *testing.T) {
+	c := newCommand(t)
+	for _, tt := range []struct {
+		stdin string
+		args  []string
+		says  string
+	}{
+		{"long enough\n", []string{"account", "Odo", "--name", "Odo Marrin", "--role", "king"}, "accepted: reader, mechanic, lead"},
+		{"long enough\n", []string{"account", "odo"}, "--name: missing"},
+		{"short\n", []string{"account", "odo", "--name", "Odo Marrin"}, "10 to 200 characters"},
+	} {
+		_, err := c.run(tt.stdin, tt.args...)
+		require.ErrorContains(t, err, tt.says)
+	}
+	_, err := c.run("long enough\n", "account", "Odo", "--name", "Odo Marrin", "--role", "lead")
+	require.NoError(t, err)
+}
+
+func TestCalcCommand(t *testing.T) {
+	c := command{t, ""}
+	_, err := c.run("", "calc", "nonsense")
+	require.ErrorContains(t, err, "there are: reading-set, end-float")
+	said, err := c.run(`{"readings": ["o.1 mm", "2"], "colour": "red"}`, "calc", "reading-set")
+	require.ErrorIs(t, err, errSaid)
+	lines := strings.Split(strings.TrimSpace(said), "\n")
+	assert.Len(t, lines, 3, "one line a field: %s", said)
+	said, err = c.run("", "calc", "shim-pack", "--schema")
+	require.NoError(t, err)
+	assert.Contains(t, said, `"max_shims"`)
+}
+
+func TestTheEnvironmentIsChecked(t *testing.T) {
+	t.Setenv("HANDWERK_SECURE", "perhaps")
+	_, err := readConfig()
+	require.ErrorContains(t, err, "environment")
+	_, err = listen(context.Background(), "not an address")
+	require.ErrorContains(t, err, "HANDWERK_ADDR")
+}
+
+func TestTheModelForLoadIsWholeAndLongEnough(t *testing.T) {
+	l, err := modelRebuild(150)
+	require.NoError(t, err)
+	assert.GreaterOrEqual(t, len(l.Entries), 150)
+	assert.True(t, l.Rebuild.Place.Closed)
+	c := newCommand(t)
+	said, err := c.run("", "generate", "--rebuilds", "3", "--entries", "120")
+	require.NoError(t, err)
+	assert.Contains(t, said, "3 rebuilds")
+	said, err = c.run("", "verify")
+	require.NoError(t, err, said)
+}
