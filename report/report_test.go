@@ -3,6 +3,8 @@ package report_test
 import (
 	"bytes"
 	"encoding/json"
+	"image"
+	"image/jpeg"
 	"os"
 	"os/exec"
 	"path/filepath"
@@ -113,6 +115,41 @@ func TestThePrintSaysWhatTheRecordSays(t *testing.T) {
 	} {
 		assert.Contains(t, string(text), words)
 	}
+}
+
+// pdftoppm, from the same package, draws the pages; a record with pictures has
+// them on its last page.
+func TestPicturesArePrinted(t *testing.T) {
+	var picture bytes.Buffer
+	require.NoError(t, jpeg.Encode(&picture, image.NewGray(image.Rect(0, 0, 400, 300)), nil))
+	var photos []workshop.Photo
+	for range 5 {
+		photos = append(photos, workshop.Photo{Type: "image/jpeg", Width: 400, Height: 300, Bytes: picture.Bytes()})
+	}
+	var plain, illustrated bytes.Buffer
+	rec := workshop.MakeRecord(finished(t))
+	require.NoError(t, report.WritePDF(&plain, rec, nil))
+	require.NoError(t, report.WritePDF(&illustrated, rec, photos))
+	name := filepath.Join(t.TempDir(), "record.pdf")
+	require.NoError(t, os.WriteFile(name, illustrated.Bytes(), 0o600))
+	listed, err := exec.Command("pdfimages", "-list", name).CombinedOutput()
+	require.NoError(t, err, string(listed))
+	assert.Equal(t, 5, strings.Count(string(listed), " jpeg "))
+	assert.Greater(t, illustrated.Len(), plain.Len())
+}
+
+func TestAnUnsignedRecordSaysSo(t *testing.T) {
+	rec := workshop.MakeRecord(finished(t))
+	rec.SignedAt, rec.SignedBy = nil, ""
+	rec.Rebuild.Complaint = strings.Repeat("a very long story ", 40)
+	var out bytes.Buffer
+	require.NoError(t, report.WritePDF(&out, rec, nil))
+	name := filepath.Join(t.TempDir(), "record.pdf")
+	require.NoError(t, os.WriteFile(name, out.Bytes(), 0o600))
+	text, err := exec.Command("pdftotext", "-layout", name, "-").CombinedOutput()
+	require.NoError(t, err)
+	assert.Contains(t, string(text), "not signed: the work is not finished")
+	assert.Contains(t, string(text), "a very long story")
 }
 
 func FuzzReadArchive(f *testing.F) {

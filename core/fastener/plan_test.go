@@ -69,6 +69,31 @@ func TestEveryBoltOncePerPass(t *testing.T) {
 	})
 }
 
+// The order rule against brute force: at each step no other bolt would have
+// been farther from those just tightened.
+func TestEachNextBoltIsAsFarAsPossible(t *testing.T) {
+	for n := 1; n <= 24; n++ {
+		points := Circle{n, 1}.place()
+		order := order(points, Star)
+		for k := 1; k < n; k++ {
+			window := 1
+			if k%2 == 0 {
+				window = 2
+			}
+			reach := func(bolt int) float64 {
+				near := 10.0
+				for _, d := range order[max(0, k-window):k] {
+					near = min(near, distance(points[bolt-1], points[d-1]))
+				}
+				return near
+			}
+			for _, other := range order[k+1:] {
+				assert.LessOrEqual(t, reach(other), reach(order[k])+1e-9, "%d bolts, place %d", n, k)
+			}
+		}
+	}
+}
+
 func TestSpiralWorksOutward(t *testing.T) {
 	out, err := TorquePlan(PlanIn{Circles: []Circle{{8, 100}, {4, 40}}, Torque: torque(t, "20 N·m")})
 	require.NoError(t, err)

@@ -174,6 +174,49 @@ func TestFittingTheOfferedPackGivesTheFloatPredicted(t *testing.T) {
 	})
 }
 
+// Metric and inch input give the same answer, each in its own unit.
+func TestMetricAndInchAgree(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		thousandths := rapid.SliceOfN(rapid.IntRange(1, 60), 2, 6).Draw(t, "readings")
+		metric := floatCase(t)
+		inch := floatCase(t)
+		metric.Readings, inch.Readings = nil, nil
+		for _, n := range thousandths {
+			inch.Readings = append(inch.Readings, said(t, fmt.Sprintf("%d thou", n)))
+			metric.Readings = append(metric.Readings, said(t, fmt.Sprintf("%.4f mm", float64(n)*0.0254)))
+		}
+		a, err := EndFloat(metric)
+		require.NoError(t, err)
+		b, err := EndFloat(inch)
+		require.NoError(t, err)
+		assert.Equal(t, a.Verdict, b.Verdict)
+		assert.Equal(t, "mm", a.Required.Aim.Unit.Symbol)
+		assert.Equal(t, "thou", b.Required.Aim.Unit.Symbol)
+		assert.InDelta(t, float64(a.Required.Aim.SI()), float64(b.Required.Aim.SI()), 1e-12)
+		assert.Equal(t, len(a.Packs), len(b.Packs))
+		if len(a.Packs) > 0 {
+			assert.Equal(t, a.Packs[0].Pieces, b.Packs[0].Pieces)
+		}
+	})
+}
+
+// Where a thicker pack adds float instead of taking it, the same readings ask
+// for the mirrored change.
+func TestTheOtherSenseMirrorsTheMove(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		in := floatCase(t)
+		in.TrialPack = mm(1)
+		r := mm(float64(rapid.IntRange(0, 80).Draw(t, "float")) / 100)
+		in.Readings = []Length{r, r}
+		reduces, err := EndFloat(in)
+		require.NoError(t, err)
+		in.Sense = PackIncreases
+		increases, err := EndFloat(in)
+		require.NoError(t, err)
+		assert.InDelta(t, reduces.Required.Aim.Value-1, 1-increases.Required.Aim.Value, 1e-9)
+	})
+}
+
 func TestEndFloatNamesTheBadField(t *testing.T) {
 	tests := []struct {
 		name   string

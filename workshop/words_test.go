@@ -1,0 +1,149 @@
+package workshop
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+// lines gives the words of a step's entries.
+func (b *bench) lines(step string) []string {
+	for _, st := range MakeRecord(b.ledger).Stations {
+		for _, s := range st.Steps {
+			if s.ID != step {
+				continue
+			}
+			var out []string
+			for _, l := range s.Lines {
+				out = append(out, l.Says)
+			}
+			return out
+		}
+	}
+	return nil
+}
+
+func TestTheRecordSaysWhatWasDone(t *testing.T) {
+	b := newBench(t)
+	b.walkUntil("end-float")
+	b.must("end-float", reading(t, "0.62 mm"))
+	slip := b.must("end-float", reading(t, "0.60 mm"))
+	right := reading(t, "24.1 thou")
+	right.Supersedes = slip.ID
+	right.Note = "shaft turned"
+	b.must("end-float", right)
+	b.must("end-float", Draft{Act: ActFit, Body: Body{Pack: []Piece{piece(t, "0.52 mm", 1)}}})
+	b.must("end-float", Draft{Act: ActNote, Body: Body{Note: "cleaned the face"}})
+	assert.Equal(t, []string{
+		"read 0.62 mm, Dial indicator no. 4, 0.01 mm",
+		"read 0.60 mm, Dial indicator no. 4, 0.01 mm",
+		"read 24.1 thou, Dial indicator no. 4, 0.01 mm (corrected): shaft turned",
+		"fitted 1 × 0.52 mm",
+		"cleaned the face",
+	}, b.lines("end-float"))
+	rec := MakeRecord(b.ledger)
+	lines := rec.Stations[5].Steps[0].Lines
+	assert.True(t, lines[1].Struck, "the slip stays, struck through")
+	assert.Equal(t, "end-float/1", lines[0].Method)
+	assert.Nil(t, rec.SignedAt)
+	assert.Equal(t, "Brakka T2 two-range transfer case, version 3", rec.Sheet)
+
+	assert.Contains(t, b.lines("drive-before"), "Housing temperature after the drive: 58 °C")
+	assert.Contains(t, b.lines("strip"), "Thrust washer off, oil grooves to the gear, tray 3")
+	assert.Contains(t, b.lines("parts"), "Output seal: replace: renewed by rule")
+	assert.Contains(t, b.lines("release"), "caution read: The unit drops")
+	assert.Contains(t, b.lines("arrival-photo"), "no picture: no camera at hand")
+	assert.Contains(t, b.lines("fluid"), "2.4 L, API GL-4, SAE 80W-90")
+}
+
+func TestTheSignedRecordNamesTheLead(t *testing.T) {
+	b := newBench(t)
+	b.walkUntil("")
+	rec := MakeRecord(b.ledger)
+	assert.Equal(t, "Ilva Torn", rec.SignedBy)
+	require.NotNil(t, rec.SignedAt)
+	assert.Len(t, rec.Handover, 3)
+	assert.Contains(t, b.lines("cover-bolts"), "check round: every bolt held")
+	assert.Contains(t, b.lines("sealant"), "clock started: Snug, wait, then torque")
+}
+
+func TestPackWords(t *testing.T) {
+	assert.Equal(t, "no shim", PackWords(nil))
+	assert.Equal(t, "1 × 0.52 mm + 2 × 4 thou", PackWords([]Piece{piece(t, "0.52 mm", 1), piece(t, "4 thou", 2)}))
+}
+
+// A part nobody foresaw takes part in everything that follows.
+func TestAFoundPartIsInspectedAndGoesBack(t *testing.T) {
+	b := newBench(t)
+	b.walkUntil("strip")
+	b.must("strip", Draft{Act: ActAcknowledge, Item: "circlips"})
+	b.must("strip", Draft{Act: ActRemoved, Item: "nut", Body: Body{Outcome: "removed"}})
+	found := b.must("strip", Draft{Act: ActRemoved, Body: Body{Outcome: "removed", Name: "Spacer, home-made", Tray: "tray 9"}})
+	b.walkUntil("parts")
+	v, err := MakeStep(b.ledger, "parts", b.now)
+	require.NoError(t, err)
+	require.Len(t, v.Stack, 13)
+	b.walkUntil("cause")
+	_, err = b.try("parts", Draft{Act: ActVerdict, Item: found.Item, Body: Body{Outcome: "reuse"}}, lead)
+	require.ErrorContains(t, err, "entered this at", "the walk has judged it with the others")
+	b.walkUntil("dry-run")
+	assert.Contains(t, b.lines("build"), "Spacer, home-made in")
+}
+
+func TestAPartThatWasNotThere(t *testing.T) {
+	b := newBench(t)
+	b.walkUntil("strip")
+	b.must("strip", Draft{Act: ActRemoved, Item: "washer", Body: Body{Outcome: "not-found"}})
+	b.walkUntil("parts")
+	_, err := b.try("parts", Draft{Act: ActVerdict, Item: "washer", Body: Body{Outcome: "reuse"}}, lead)
+	require.ErrorContains(t, err, "was not there")
+	b.must("parts", Draft{Act: ActVerdict, Item: "washer", Body: Body{Outcome: "not-found", Reason: "left out before"}})
+	assert.Contains(t, b.lines("strip"), "Thrust washer: not there")
+	assert.Contains(t, b.lines("parts"), "Thrust washer: not found: left out before")
+}
+
+func TestLeavingAPartOutNeedsAReason(t *testing.T) {
+	b := newBench(t)
+	b.walkUntil("build")
+	_, err := b.try("build", Draft{Act: ActFitted, Item: "shaft", Body: Body{Outcome: "left-out"}}, lead)
+	require.ErrorContains(t, err, "why the part stays out")
+	b.must("build", Draft{Act: ActFitted, Item: "shaft", Body: Body{Outcome: "left-out", Reason: "sent out for grinding"}})
+	assert.Contains(t, b.lines("build"), "Front output shaft left out: sent out for grinding")
+}
+
+func TestAcceptingWhatIsOutNeedsReadingsAndAReason(t *testing.T) {
+	b := newBench(t)
+	b.walkUntil("end-float")
+	_, err := b.try("end-float", Draft{Act: ActAccept, Body: Body{Reason: "good enough"}}, lead)
+	require.ErrorContains(t, err, "measure before you accept")
+	b.must("end-float", reading(t, "0.17 mm"))
+	b.must("end-float", reading(t, "0.18 mm"))
+	_, err = b.try("end-float", Draft{Act: ActAccept}, lead)
+	require.ErrorContains(t, err, "why it may stay")
+	b.must("end-float", Draft{Act: ActAccept, Body: Body{Reason: "no thicker washer before Friday, customer agrees"}})
+	status, _ := b.status("end-float")
+	assert.Equal(t, Done, status)
+	b.must("end-float", reading(t, "0.18 mm"))
+}
+
+func TestAFittedPackIsStruckOrReplacedNotCorrected(t *testing.T) {
+	b := newBench(t)
+	b.walkUntil("end-float")
+	b.must("end-float", reading(t, "0.62 mm"))
+	b.must("end-float", reading(t, "0.62 mm"))
+	fit := b.must("end-float", Draft{Act: ActFit, Body: Body{Pack: []Piece{piece(t, "0.56 mm", 1)}}})
+	again := Draft{Act: ActFit, Supersedes: fit.ID, Body: Body{Pack: []Piece{piece(t, "0.52 mm", 1)}}}
+	_, err := b.try("end-float", again, lead)
+	require.ErrorContains(t, err, "strike it, or fit another")
+	b.must("end-float", Draft{Act: ActStrike, Supersedes: fit.ID})
+	assert.Equal(t, 2, b.drawer["0.56 mm"], "back in the drawer")
+	v, err := MakeStep(b.ledger, "end-float", b.now)
+	require.NoError(t, err)
+	assert.Len(t, v.Measure.Trials, 1)
+
+	fit = b.must("end-float", Draft{Act: ActFit, Body: Body{Pack: []Piece{piece(t, "0.56 mm", 1)}}})
+	b.must("end-float", reading(t, "0.06 mm"))
+	_, err = b.try("end-float", Draft{Act: ActStrike, Supersedes: fit.ID}, lead)
+	require.ErrorContains(t, err, "this pack has been measured")
+}
