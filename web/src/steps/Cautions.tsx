@@ -1,7 +1,7 @@
 import { Button } from "../parts/Button";
 import { useKey } from "../parts/keys";
 import type { StepView } from "../api/types";
-import type { StepProps } from "./StepBench";
+import type { StepProps } from "./props";
 
 type Caution = StepView["cautions"][number];
 

@@ -4,7 +4,7 @@ import { bodyOf, type EntryView, type Item } from "../api/types";
 import { Button } from "../parts/Button";
 import { useKey, useKept } from "../parts/keys";
 import { VerdictShape } from "../parts/Verdict";
-import type { StepProps } from "./StepBench";
+import type { StepProps } from "./props";
 
 const plain = [
   { id: "done", text: "Done", good: true },

@@ -1,5 +1,4 @@
-import { useEffect, useRef, useState } from "react";
-import { sendPhoto } from "../api/client";
+import { useEffect, useState } from "react";
 import { useUnits } from "../api/hooks";
 import { say as sayQuantity, withUnit } from "../api/quantity";
 import { bodyOf, type Entry, type Quantity, type Verdict as V } from "../api/types";
@@ -9,10 +8,11 @@ import { Fault } from "../parts/Fault";
 import { Field } from "../parts/Field";
 import { useKey, useKept } from "../parts/keys";
 import { MarginSlot } from "../parts/MarginSlot";
+import { TakePhoto } from "../parts/TakePhoto";
 import { NumberLine } from "../parts/NumberLine";
 import { Verdict } from "../parts/Verdict";
 import { Cautions } from "./Cautions";
-import type { StepProps } from "./StepBench";
+import type { StepProps } from "./props";
 
 const live = (p: StepProps, act: string) => p.view.entries.find((e) => e.act === act && !e.superseded_by);
 
@@ -192,29 +192,6 @@ export function PhotoStep(p: StepProps) {
         <Field label="Or no picture, because" value={reason} onValue={setReason} className="grow" />
         <Button type="submit" disabled={busy || reason.trim() === ""}>Go on without</Button>
       </form>
-    </div>
-  );
-}
-
-/** A camera button; the picture is kept before the entry names it. */
-export function TakePhoto({ rebuild, label, onTaken }: { rebuild: string; label: string; onTaken: (id: string) => void }) {
-  const input = useRef<HTMLInputElement>(null);
-  const [state, setState] = useState<{ busy: boolean; error: Error | null }>({ busy: false, error: null });
-  const send = async (file: File | undefined) => {
-    if (!file) return;
-    setState({ busy: true, error: null });
-    try {
-      onTaken(await sendPhoto(rebuild, file));
-      setState({ busy: false, error: null });
-    } catch (e) {
-      setState({ busy: false, error: e as Error });
-    }
-  };
-  return (
-    <div>
-      <input ref={input} type="file" accept="image/*" capture="environment" aria-label={label} className="sr-only" tabIndex={-1} onChange={(e) => void send(e.target.files?.[0])} />
-      <Button disabled={state.busy} onClick={() => input.current?.click()}>{state.busy ? "Sending the picture" : label}</Button>
-      <Fault error={state.error} />
     </div>
   );
 }

@@ -8,23 +8,12 @@ import { useKey, useKept } from "../parts/keys";
 import { Cautions } from "./Cautions";
 import { History } from "./History";
 import { ItemsStep } from "./ItemsStep";
+import type { StepProps } from "./props";
 import { CautionStep, DecideStep, FillStep, PhotoStep, WaitStep } from "./PlainSteps";
 
 const StackStep = lazy(() => import("../benches/stack/StackStep"));
 const MeasureStep = lazy(() => import("../benches/end-float/MeasureStep"));
 const TorqueStep = lazy(() => import("../benches/torque-plan/TorqueStep"));
-
-/** What every step component gets. */
-export type StepProps = {
-  rebuild: string;
-  view: StepView;
-  plan: PlanCopy;
-  /** Writes an entry; its fault shows under the drawing. */
-  say: (d: Draft, then?: () => void) => void;
-  busy: boolean;
-  fault: Error | null;
-  mayWrite: boolean;
-};
 
 const kinds: Record<string, (p: StepProps) => ReactNode> = {
   check: (p) => <ItemsStep {...p} />,

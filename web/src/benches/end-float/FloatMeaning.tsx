@@ -2,7 +2,8 @@ import { inUnit, paired, say, sayNumber } from "../../api/quantity";
 import type { FloatOut, Trial, Unit, Verdict as V } from "../../api/types";
 import { NumberLine } from "../../parts/NumberLine";
 import { Verdict } from "../../parts/Verdict";
-import type { Limits } from "./MeasureStep";
+
+export type Limits = { min?: { value: number; unit: string }; max?: { value: number; unit: string } };
 
 type Props = { out: FloatOut; units: Unit[] | undefined; preview: boolean; trial: Trial | undefined; limits: Limits | undefined };
 

@@ -10,9 +10,9 @@ import { Frame } from "../../parts/Frame";
 import { useKey, useKept } from "../../parts/keys";
 import { MarginSlot } from "../../parts/MarginSlot";
 import { Verdict } from "../../parts/Verdict";
-import type { StepProps } from "../../steps/StepBench";
+import type { StepProps } from "../../steps/props";
 import { FloatDrawing } from "./FloatDrawing";
-import { FloatMeaning } from "./FloatMeaning";
+import { FloatMeaning, type Limits } from "./FloatMeaning";
 import { ReadingStrip } from "./ReadingStrip";
 
 /** The bench for a shaft's end float: read, see what it means, fit a pack, read again. */
@@ -83,8 +83,6 @@ export default function MeasureStep(p: StepProps) {
     </>
   );
 }
-
-export type Limits = { min?: { value: number; unit: string }; max?: { value: number; unit: string } };
 
 function lastInstrument(trial: Trial | undefined) {
   const last = trial?.readings.at(-1);

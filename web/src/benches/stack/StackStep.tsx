@@ -4,8 +4,8 @@ import { Button } from "../../parts/Button";
 import { Field } from "../../parts/Field";
 import { Frame } from "../../parts/Frame";
 import { useKey } from "../../parts/keys";
-import { TakePhoto } from "../../steps/PlainSteps";
-import type { StepProps } from "../../steps/StepBench";
+import { TakePhoto } from "../../parts/TakePhoto";
+import type { StepProps } from "../../steps/props";
 import { ShaftRow } from "./ShaftRow";
 
 const isDone = (work: string | undefined, p: StackPart) => (work === "remove" ? p.removed : work === "inspect" ? p.verdict : p.fitted);

@@ -8,7 +8,7 @@ import { Frame } from "../../parts/Frame";
 import { useKey, useKept } from "../../parts/keys";
 import { MarginSlot } from "../../parts/MarginSlot";
 import { Verdict, VerdictShape } from "../../parts/Verdict";
-import type { StepProps } from "../../steps/StepBench";
+import type { StepProps } from "../../steps/props";
 import { BoltCircle } from "./BoltCircle";
 
 type Cell = TorqueView["cells"][number];
