@@ -95,10 +95,10 @@ func withUnit(value float64, word, whole string, want Dimension) (Any, error) {
 	if word == "" {
 		return Any{}, fault.At("", accepted(want), "%q has no unit", strings.TrimSpace(whole))
 	}
-	if choice, both := ambiguous[strings.ToLower(word)]; both {
+	u, ok := UnitNamed(word)
+	if choice, both := ambiguous[strings.ToLower(word)]; both && (!ok || (want != "" && u.Dimension != want)) {
 		return Any{}, fault.At("", choice, "%q means more than one unit", word)
 	}
-	u, ok := UnitNamed(word)
 	if !ok {
 		return Any{}, fault.At("", accepted(want), "%q is not a unit known here", word)
 	}

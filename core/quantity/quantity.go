@@ -20,6 +20,12 @@ type (
 	Temperature float64 // kelvin
 	Time        float64 // second
 	Angle       float64 // radian
+	Force       float64 // newton
+	Pressure    float64 // pascal
+	Mass        float64 // kilogram
+	Speed       float64 // metre per second
+	Rotation    float64 // radian per second
+	Viscosity   float64 // square metre per second
 )
 
 // The units most used in code; the whole table is in units.go.
@@ -42,6 +48,12 @@ func (Volume) Dimension() Dimension      { return DimVolume }
 func (Temperature) Dimension() Dimension { return DimTemperature }
 func (Time) Dimension() Dimension        { return DimTime }
 func (Angle) Dimension() Dimension       { return DimAngle }
+func (Force) Dimension() Dimension       { return DimForce }
+func (Pressure) Dimension() Dimension    { return DimPressure }
+func (Mass) Dimension() Dimension        { return DimMass }
+func (Speed) Dimension() Dimension       { return DimSpeed }
+func (Rotation) Dimension() Dimension    { return DimRotation }
+func (Viscosity) Dimension() Dimension   { return DimViscosity }
 
 // Kind is any of the SI types above.
 type Kind interface {

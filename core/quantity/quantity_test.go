@@ -39,6 +39,11 @@ func TestParseReadsWhatAMechanicWrites(t *testing.T) {
 		{"62 °C", 335.15, DimTemperature},
 		{"32 F", 273.15, DimTemperature},
 		{"45 min", 2700, DimTime},
+		{"50 lbf", 50 * 4.4482216152605, DimForce},
+		{"2 bar", 2e5, DimPressure},
+		{"36 km/h", 10, DimSpeed},
+		{"60 rpm", 2 * math.Pi, DimRotation},
+		{"12 cSt", 12e-6, DimViscosity},
 	}
 	for _, tt := range tests {
 		a, err := Parse(tt.text)
@@ -76,6 +81,7 @@ func TestFactorsAgreeWithNISTSP811(t *testing.T) {
 		si   float64
 	}{
 		{"in", 2.54e-2}, {"thou", 2.54e-5}, {"ft", 3.048e-1}, {"mi", 1.609344e3},
+		{"lbf", 4.448222}, {"psi", 6.894757e3}, {"lb", 4.535924e-1}, {"mph", 4.4704e-1},
 		{"lb-ft", 1.355818}, {"lb-in", 1.129848e-1},
 		{"US qt", 9.463529e-4}, {"US pt", 4.731765e-4}, {"US gal", 3.785412e-3},
 		{"imp gal", 4.54609e-3}, {"imp qt", 1.1365225e-3}, {"imp pt", 5.6826125e-4},

@@ -13,6 +13,12 @@ const (
 	DimTemperature Dimension = "temperature"
 	DimTime        Dimension = "time"
 	DimAngle       Dimension = "angle"
+	DimForce       Dimension = "force"
+	DimPressure    Dimension = "pressure"
+	DimMass        Dimension = "mass"
+	DimSpeed       Dimension = "speed"
+	DimRotation    Dimension = "rotational speed"
+	DimViscosity   Dimension = "kinematic viscosity"
 )
 
 // System is the family a unit belongs to; results answer in the family of the input.
@@ -46,6 +52,7 @@ type Unit struct {
 const (
 	inch       = 0.0254
 	poundForce = 0.45359237 * 9.80665
+	pound      = 0.45359237
 	usGallon   = 231 * inch * inch * inch
 	impGallon  = 4.54609e-3
 )
@@ -82,6 +89,27 @@ var units = []Unit{
 	{"min", DimTime, Both, 60, 0, 0, "h", []string{"minute", "minutes"}},
 	{"h", DimTime, Both, 3600, 0, 1, "min", []string{"hr", "hour", "hours"}},
 
+	{"N", DimForce, Metric, 1, 0, 0, "lbf", []string{"newton", "newtons"}},
+	{"kN", DimForce, Metric, 1e3, 0, 2, "lbf", nil},
+	{"kgf", DimForce, Metric, 9.80665, 0, 1, "lbf", []string{"kp"}},
+	{"lbf", DimForce, InchFamily, poundForce, 0, 1, "N", []string{"pound-force"}},
+
+	{"MPa", DimPressure, Metric, 1e6, 0, 1, "psi", []string{"n/mm2", "n/mm²"}},
+	{"GPa", DimPressure, Metric, 1e9, 0, 1, "psi", nil},
+	{"bar", DimPressure, Metric, 1e5, 0, 1, "psi", nil},
+	{"psi", DimPressure, InchFamily, poundForce / (inch * inch), 0, 0, "bar", []string{"lbf/in2"}},
+
+	{"kg", DimMass, Metric, 1, 0, 1, "lb", []string{"kilogram", "kilograms"}},
+	{"lb", DimMass, InchFamily, pound, 0, 1, "kg", []string{"lbs", "pound", "pounds"}},
+
+	{"km/h", DimSpeed, Metric, 1 / 3.6, 0, 0, "mph", []string{"kmh", "kph"}},
+	{"m/s", DimSpeed, Metric, 1, 0, 1, "mph", nil},
+	{"mph", DimSpeed, InchFamily, 63360 * inch / 3600, 0, 0, "km/h", []string{"mi/h"}},
+
+	{"rpm", DimRotation, Both, 2 * 3.141592653589793 / 60, 0, 0, "rpm", []string{"1/min", "r/min"}},
+
+	{"mm²/s", DimViscosity, Both, 1e-6, 0, 1, "mm²/s", []string{"mm2/s", "cst"}},
+
 	{"°", DimAngle, Both, 3.141592653589793 / 180, 0, 1, "°", []string{"deg", "degree", "degrees"}},
 }
 
@@ -90,7 +118,7 @@ var ambiguous = map[string]string{
 	"qt": "US qt, imp qt", "quart": "US qt, imp qt", "quarts": "US qt, imp qt",
 	"pt": "US pt, imp pt", "pint": "US pt, imp pt", "pints": "US pt, imp pt",
 	"gal": "US gal, imp gal", "gallon": "US gal, imp gal", "gallons": "US gal, imp gal",
-	"lb": "lb-ft, lb-in", "mile per hour": "mi",
+	"lb": "lb-ft or lb-in for a torque, lbf for a force, lb for a mass",
 }
 
 // unitByWord is read-only after the program starts: symbol and alias to unit.
@@ -143,6 +171,12 @@ var natural = map[Dimension]map[System]string{
 	DimTorque:      {Metric: "N·m", InchFamily: "lb-ft"},
 	DimVolume:      {Metric: "L", InchFamily: "US qt"},
 	DimTemperature: {Metric: "°C", InchFamily: "°F"},
+	DimForce:       {Metric: "N", InchFamily: "lbf"},
+	DimPressure:    {Metric: "MPa", InchFamily: "psi"},
+	DimMass:        {Metric: "kg", InchFamily: "lb"},
+	DimSpeed:       {Metric: "km/h", InchFamily: "mph"},
+	DimRotation:    {Metric: "rpm", InchFamily: "rpm"},
+	DimViscosity:   {Metric: "mm²/s", InchFamily: "mm²/s"},
 }
 
 // For gives the unit to answer in: the one of the input, unless system asks

@@ -1,0 +1,106 @@
+package fastener
+
+import (
+	"math"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
+
+	"handwerk/core/quantity"
+)
+
+func length(t require.TestingT, text string) Length {
+	l, err := quantity.ParseAs[quantity.Length](text)
+	require.NoError(t, err)
+	return l
+}
+
+// The table, entered from memory, against the formula of ISO 898-1 and a
+// second derivation: the mean of pitch and minor diameter of ISO 724,
+// d2 = d - 0.6495 P and d3 = d - 1.2269 P.
+func TestStressAreasOfTheTable(t *testing.T) {
+	second := func(d, p float64) float64 { return math.Pi / 4 * math.Pow((d-0.6495*p+d-1.2269*p)/2, 2) }
+	for _, size := range threads {
+		assert.InEpsilon(t, size.areaCoarse, stressArea(size.d, size.coarse), 0.006, "M%g", size.d)
+		assert.InEpsilon(t, stressArea(size.d, size.coarse), second(size.d, size.coarse), 1e-4)
+		if len(size.fine) > 0 {
+			assert.InEpsilon(t, size.areaFine, stressArea(size.d, size.fine[0]), 0.006, "M%g fine", size.d)
+		}
+	}
+}
+
+// ISO 898-1 table 5 prints proof loads: M10 class 8.8 33 700 N, M12 10.9
+// 70 000 N, M20 8.8 147 000 N (from memory).
+func TestProofLoads(t *testing.T) {
+	for _, tt := range []struct {
+		d, class string
+		load     float64
+	}{{"10 mm", "8.8", 33700}, {"12 mm", "10.9", 70000}, {"20 mm", "8.8", 147000}, {"8 mm", "12.9", 35500}} {
+		out, err := BoltTorque(BoltIn{Diameter: length(t, tt.d), Class: tt.class})
+		require.NoError(t, err)
+		assert.InEpsilon(t, tt.load, out.Proof.Value, 0.005, tt.d)
+	}
+}
+
+// T = K·d·F by hand: M10 8.8 at 75 % of 33 631 N, K 0.20: 50.4 N·m.
+func TestTorqueByHand(t *testing.T) {
+	out, err := BoltTorque(BoltIn{Diameter: length(t, "10 mm"), Class: "8.8"})
+	require.NoError(t, err)
+	assert.InDelta(t, 50.45, out.Torque.Value, 0.1)
+	back, err := BoltTorque(BoltIn{Diameter: length(t, "10 mm"), Class: "8.8", Torque: out.Torque})
+	require.NoError(t, err)
+	assert.InDelta(t, 0.75, back.Share, 0.001)
+	over, err := BoltTorque(BoltIn{Diameter: length(t, "10 mm"), Class: "8.8", Torque: torque(t, "90 N·m"), Lubrication: "anti_seize"})
+	require.NoError(t, err)
+	assert.NotEmpty(t, over.Findings)
+}
+
+// M14 x 1.5 is tapped in a 12.5 mm hole (common practice).
+func TestTapDrill(t *testing.T) {
+	out, err := TapDrill(TapIn{length(t, "14 mm"), length(t, "1.5 mm")})
+	require.NoError(t, err)
+	assert.Equal(t, "12.5 mm", out.Drill.String())
+	coarse, err := TapDrill(TapIn{Diameter: length(t, "8 mm")})
+	require.NoError(t, err)
+	assert.Equal(t, "6.75 mm", coarse.Drill.String())
+}
+
+func TestWrenchAdapterLaws(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		in := AdapterIn{torque2(t, "100 N·m"), length(t, "500 mm"), length(t, "80 mm"), rapid.Float64Range(0, 180).Draw(t, "angle")}
+		out, err := WrenchAdapter(in)
+		require.NoError(t, err)
+		// Statics, apart from the solver: force at the grip times the lever to the bolt.
+		force := out.Setting.Value / 0.5
+		assert.InDelta(t, 100, force*(0.5+0.08*math.Cos(in.AngleDeg*math.Pi/180)), 1e-6)
+	})
+	square, err := WrenchAdapter(AdapterIn{torque(t, "100 N·m"), length(t, "500 mm"), length(t, "80 mm"), 90})
+	require.NoError(t, err)
+	assert.InDelta(t, 100, square.Setting.Value, 1e-6)
+}
+
+func torque2(t require.TestingT, text string) Torque {
+	v, err := quantity.ParseAs[quantity.Torque](text)
+	require.NoError(t, err)
+	return v
+}
+
+func TestBoltsNameTheBadField(t *testing.T) {
+	for says, in := range map[string]BoltIn{
+		"there is no bolt class": {Diameter: length(t, "10 mm"), Class: "9.9"},
+		"diameter:":              {Diameter: length(t, "1000 mm"), Class: "8.8"},
+		"pitch: missing":         {Diameter: length(t, "11 mm"), Class: "8.8"},
+		"does not fit":           {Diameter: length(t, "5 mm"), Pitch: length(t, "3 mm"), Class: "8.8"},
+		"lubrication:":           {Diameter: length(t, "10 mm"), Class: "8.8", Lubrication: "honey"},
+		"k:":                     {Diameter: length(t, "10 mm"), Class: "8.8", K: 3},
+	} {
+		_, err := BoltTorque(in)
+		require.ErrorContains(t, err, says)
+	}
+	_, err := WrenchAdapter(AdapterIn{torque(t, "100 N·m"), length(t, "100 mm"), length(t, "90 mm"), 180})
+	require.ErrorContains(t, err, "under the hand")
+	_, err = TapDrill(TapIn{length(t, "8 mm"), length(t, "5 mm")})
+	require.ErrorContains(t, err, "pitch")
+}

@@ -1,0 +1,79 @@
+// Package fit computes what heat does for a press fit.
+package fit
+
+import (
+	"fmt"
+
+	"handwerk/core/need"
+	"handwerk/core/quantity"
+)
+
+// Length is a length as said.
+type Length = quantity.Said[quantity.Length]
+
+// Temperature is a temperature as said.
+type Temperature = quantity.Said[quantity.Temperature]
+
+// HeatIn asks how warm a part must be to drop on. A missing alpha is steel's.
+type HeatIn struct {
+	Diameter     Length      `json:"diameter"`
+	Interference Length      `json:"interference"`
+	Clearance    Length      `json:"clearance,omitzero"` // to drop on freely; default 1/1000 of the diameter
+	Alpha        float64     `json:"alpha_per_k,omitempty"`
+	Room         Temperature `json:"room,omitzero"`
+	Limit        Temperature `json:"limit,omitzero"`
+}
+
+// HeatOut is the answer.
+type HeatOut struct {
+	Rise    float64     `json:"rise_k"`
+	To      Temperature `json:"to"`
+	Limit   Temperature `json:"limit"`
+	Verdict string      `json:"verdict"`
+	Says    string      `json:"says"`
+}
+
+// Steel expands by about 11.5 millionths per kelvin (handbooks give 11 to 12).
+const steelAlpha = 11.5e-6
+
+// bearingLimit: above 110 to 120 °C a bearing's steel and cage suffer. Common practice.
+const bearingLimit = quantity.Temperature(273.15 + 110)
+
+// HeatFit is ΔT = (interference + clearance)/(α·d).
+// Source: linear expansion; limit 110 to 120 °C for bearings common practice.
+func HeatFit(in HeatIn) (HeatOut, error) {
+	var c need.Checks
+	d := need.Within(&c, "diameter", in.Diameter, 1*quantity.Millimetre, quantity.Length(2), true)
+	press := need.NotNegative(&c, "interference", in.Interference, 5*quantity.Millimetre)
+	gap := need.Or(in.Clearance, d/1000)
+	alpha := need.Number(&c, "alpha_per_k", need.OrNumber(in.Alpha, steelAlpha), 1e-7, 1e-4)
+	room := need.Or(in.Room, 293.15)
+	limit := need.Or(in.Limit, bearingLimit)
+	if in.Clearance.IsSaid() {
+		need.NotNegative(&c, "clearance", in.Clearance, 5*quantity.Millimetre)
+	}
+	for name, v := range map[string]quantity.Temperature{"room": room, "limit": limit} {
+		if v <= 0 {
+			c.Add(name, "above absolute zero", "there is nothing colder than −273.15 °C")
+		}
+	}
+	if press > d/20 {
+		c.Add("interference", "up to a twentieth of the diameter", "%s cannot be pressed on %s", in.Interference, in.Diameter)
+	}
+	if err := c.Err(); err != nil {
+		return HeatOut{}, err
+	}
+	rise := float64(press+gap) / (alpha * float64(d))
+	unit := need.Named("°C")
+	if in.Room.IsSaid() {
+		unit = in.Room.Unit
+	}
+	to := room + quantity.Temperature(rise)
+	out := HeatOut{Rise: rise, To: quantity.Say(to, unit), Limit: quantity.Say(limit, unit), Verdict: "in"}
+	out.Says = fmt.Sprintf("warm it to %.0f %s and it drops on; gloves, and tap the inner ring only", out.To.Value, unit.Symbol)
+	if to > limit {
+		out.Verdict = "out"
+		out.Says = fmt.Sprintf("it would need %.0f %s, above the limit: cool the shaft as well, or press it", out.To.Value, unit.Symbol)
+	}
+	return out, nil
+}

@@ -1,0 +1,52 @@
+package fit
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
+
+	"handwerk/core/quantity"
+)
+
+func length(t require.TestingT, text string) Length {
+	l, err := quantity.ParseAs[quantity.Length](text)
+	require.NoError(t, err)
+	return l
+}
+
+// By hand: 40 mm, 20 µm press, 40 µm to drop on: 0.06/(11.5e-6·40) = 130 K.
+func TestHeatFitByHand(t *testing.T) {
+	out, err := HeatFit(HeatIn{Diameter: length(t, "40 mm"), Interference: length(t, "0.02 mm")})
+	require.NoError(t, err)
+	assert.InDelta(t, 130.4, out.Rise, 0.1)
+	assert.Equal(t, "out", out.Verdict)
+	easy, err := HeatFit(HeatIn{Diameter: length(t, "40 mm"), Interference: length(t, "0.01 mm"), Clearance: length(t, "0.02 mm")})
+	require.NoError(t, err)
+	assert.Equal(t, "in", easy.Verdict)
+}
+
+// The forward model: a ring warmed by the answer has grown by press and gap.
+func TestTheWarmRingHasGrownEnough(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		d := rapid.Float64Range(10, 300).Draw(t, "d")
+		press := rapid.Float64Range(0, 0.003).Draw(t, "press") * d
+		u, _ := quantity.UnitNamed("mm")
+		in := HeatIn{Diameter: quantity.Say(quantity.Length(d/1000), u), Interference: quantity.Say(quantity.Length(press/1000), u)}
+		out, err := HeatFit(in)
+		require.NoError(t, err)
+		assert.InDelta(t, press+d/1000, d*steelAlpha*out.Rise, 1e-9)
+	})
+}
+
+func TestHeatFitNamesTheBadField(t *testing.T) {
+	_, err := HeatFit(HeatIn{Diameter: length(t, "40 mm"), Interference: length(t, "-1 mm")})
+	require.ErrorContains(t, err, "interference:")
+	cold, err := quantity.ParseAs[quantity.Temperature]("-400 °C")
+	require.NoError(t, err)
+	_, err = HeatFit(HeatIn{Diameter: length(t, "40 mm"), Interference: length(t, "0.02 mm"), Room: cold})
+	require.ErrorContains(t, err, "nothing colder")
+	_, err = HeatFit(HeatIn{Interference: length(t, "0.02 mm")})
+	require.ErrorContains(t, err, "diameter: missing")
+}

@@ -1,0 +1,69 @@
+// Package gearing turns ratios and tyres into road speeds, and meshing teeth
+// and rolling elements into the frequencies one hears.
+package gearing
+
+import (
+	"math"
+	"regexp"
+	"strconv"
+	"strings"
+
+	"handwerk/core/need"
+	"handwerk/core/quantity"
+)
+
+// Length, Speed, Rotation are said quantities.
+type (
+	Length   = quantity.Said[quantity.Length]
+	Speed    = quantity.Said[quantity.Speed]
+	Rotation = quantity.Said[quantity.Rotation]
+)
+
+// Tyre as its side says, or as it was measured.
+type Tyre struct {
+	Size          string  `json:"size,omitempty"` // 205/55 R16 or 31x10.5 R15
+	Circumference Length  `json:"circumference,omitzero"`
+	Rolling       float64 `json:"rolling_share,omitempty"` // of the free circumference, default 0.96
+}
+
+var (
+	metricTyre = regexp.MustCompile(`^(\d{3})\s*/\s*(\d{2})\s*[A-Z]*R?\s*(\d{2}(?:\.\d)?)$`)
+	inchTyre   = regexp.MustCompile(`^(\d{2}(?:\.\d+)?)\s*[xX]\s*(\d{1,2}(?:\.\d+)?)\s*(?:R|-)?\s*(\d{2}(?:\.\d)?)$`)
+)
+
+// rollingShare: a loaded tyre rolls about 4 % less than its free
+// circumference. Common practice; measure it where it matters.
+const rollingShare = 0.96
+
+// rolling is the distance of one turn: measured, or free diameter x 0.96 x π.
+func (t Tyre) rolling(c *need.Checks, path string) (turn quantity.Length, assumed string) {
+	if t.Circumference.IsSaid() {
+		return need.Within(c, path+".circumference", t.Circumference, 300*quantity.Millimetre, 7000*quantity.Millimetre, true), "measured"
+	}
+	share := need.Number(c, path+".rolling_share", need.OrNumber(t.Rolling, rollingShare), 0.85, 1)
+	d := diameter(strings.ToUpper(strings.TrimSpace(t.Size)))
+	if d < 300*quantity.Millimetre || d > 2200*quantity.Millimetre {
+		c.Add(path+".size", "like 205/55 R16, 31x10.5 R15, or a measured circumference", "%q is not a tyre that exists", t.Size)
+		return 0, ""
+	}
+	return d * quantity.Length(share*math.Pi), "free diameter x " + strconv.FormatFloat(share, 'g', 4, 64) + " x π"
+}
+
+// diameter of a free tyre: rim and two side walls, or as written in inches.
+func diameter(size string) quantity.Length {
+	if m := metricTyre.FindStringSubmatch(size); m != nil {
+		width, _ := strconv.ParseFloat(m[1], 64)
+		aspect, _ := strconv.ParseFloat(m[2], 64)
+		rim, _ := strconv.ParseFloat(m[3], 64)
+		return quantity.Length(rim)*quantity.Inch + quantity.Length(2*width*aspect/100)*quantity.Millimetre
+	}
+	if m := inchTyre.FindStringSubmatch(size); m != nil {
+		d, _ := strconv.ParseFloat(m[1], 64)
+		rim, _ := strconv.ParseFloat(m[3], 64)
+		if rim >= d {
+			return 0
+		}
+		return quantity.Length(d) * quantity.Inch
+	}
+	return 0
+}

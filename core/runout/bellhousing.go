@@ -1,0 +1,380 @@
+package runout
+
+import (
+	"fmt"
+	"math"
+	"math/rand/v2"
+
+	"handwerk/core/fault"
+	"handwerk/core/metrology"
+	"handwerk/core/quantity"
+	"handwerk/core/solve"
+)
+
+// Point is a place from the bore's centre: right and up, seen from behind.
+type Point struct {
+	X Length `json:"x"`
+	Y Length `json:"y"`
+}
+
+// Dowel is an offset dowel of a size, turned to a clock position.
+type Dowel struct {
+	Size  Length  `json:"size"`
+	Clock float64 `json:"clock"`
+}
+
+// HousingIn asks which dowels bring a housing's bore onto the crankshaft.
+type HousingIn struct {
+	In
+	Dowels      []Point   `json:"dowels"`
+	DowelSizes  []Length  `json:"dowel_sizes"`
+	StepDeg     float64   `json:"step_deg,omitempty"`
+	MaxBind     Length    `json:"max_bind,omitzero"`
+	LimitOffset Length    `json:"limit_offset,omitzero"`
+	Face        []Reading `json:"face,omitempty"`
+	FaceRadius  Length    `json:"face_radius,omitzero"`
+	Try         []Dowel   `json:"try,omitempty"`
+	Seed        uint64    `json:"seed,omitempty"`
+}
+
+// School names how dowels may be turned.
+type School string
+
+// Both alike: a pure shift. Each its own way: a shift with a small twist.
+const (
+	Alike School = "alike"
+	Each  School = "each"
+)
+
+// Plan is a way to set the dowels with what it leaves.
+type Plan struct {
+	School    School            `json:"school"`
+	Dowels    []Dowel           `json:"dowels"`
+	Predicted Offset            `json:"predicted"`
+	TwistDeg  float64           `json:"twist_deg"`
+	Bind      Length            `json:"bind"` // change of hole spacing
+	Verdict   metrology.Verdict `json:"verdict"`
+	Chance    float64           `json:"chance"` // of ending within the limit
+}
+
+// Face tells how square the housing's face stands.
+type Face struct {
+	TiltDeg float64 `json:"tilt_deg"`
+	TIR     Length  `json:"tir"` // at the face radius
+	Clock   float64 `json:"clock"`
+}
+
+// HousingOut is the answer.
+type HousingOut struct {
+	Out
+	Verdict metrology.Verdict `json:"verdict"`
+	Limit   Length            `json:"limit"`
+	Plans   []Plan            `json:"plans"`
+	Tried   *Plan             `json:"tried,omitempty"`
+	Face    *Face             `json:"face,omitempty"`
+	Says    string            `json:"says"`
+}
+
+// Common practice: 0.005 in of offset is tolerable, 0.002 in is the tolerance
+// of hole and dowel.
+const (
+	defaultLimit   = 5 * quantity.Thou
+	defaultBind    = 2 * quantity.Thou
+	defaultStepDeg = 15.0
+	minStepDeg     = 5.0
+	maxSizes       = 8
+	plansPerSchool = 3
+	samples        = 4000
+	// setDeg is how well a dowel is turned to its mark by eye; common practice.
+	setDeg = 3.0
+)
+
+// vec is a plane vector in metres.
+type vec struct{ x, y float64 }
+
+func (a vec) minus(b vec) vec     { return vec{a.x - b.x, a.y - b.y} }
+func (a vec) dot(b vec) float64   { return a.x*b.x + a.y*b.y }
+func (a vec) cross(b vec) float64 { return a.x*b.y - a.y*b.x }
+func toward(size, deg float64) vec {
+	s, c := math.Sincos(deg * math.Pi / 180)
+	return vec{size * s, size * c}
+}
+
+// housing is a problem in metres, checked.
+type housing struct {
+	circle
+	p1, p2 vec
+	sizes  []float64
+	step   float64
+	bind   float64
+	limit  float64
+	seed   uint64
+}
+
+// candidate is a setting of both dowels: sizes and degrees clockwise from 12.
+type candidate struct {
+	school School
+	s1, s2 float64
+	a1, a2 float64
+	after  vec
+	twist  float64
+	bind   float64
+}
+
+// move is the least-squares rigid motion of the housing for dowel offsets
+// d1, d2 at p1, p2: twist ω = (p1-p2)×(d1-d2)/|p1-p2|², change of hole spacing
+// (d1-d2)·(p1-p2)/|p1-p2|, and the bore's centre moves by mean(d) - ω×mean(p).
+// Source: plane rigid-body kinematics, small angles.
+func (h housing) move(d1, d2 vec) (t vec, twist, bind float64) {
+	p, d := h.p1.minus(h.p2), d1.minus(d2)
+	length2 := p.dot(p)
+	twist = p.cross(d) / length2
+	bind = d.dot(p) / math.Sqrt(length2)
+	mx, my := (h.p1.x+h.p2.x)/2, (h.p1.y+h.p2.y)/2
+	return vec{(d1.x+d2.x)/2 + twist*my, (d1.y+d2.y)/2 - twist*mx}, twist, bind
+}
+
+func (h housing) evaluate(c candidate) candidate {
+	t, twist, bind := h.move(toward(c.s1, c.a1), toward(c.s2, c.a2))
+	c.after, c.twist, c.bind = vec{h.x + t.x, h.y + t.y}, twist, bind
+	return c
+}
+
+// better orders settings by what they leave, to a tenth of a thou; then by
+// strain on the holes, then by the smaller dowels.
+func better(a, b candidate) bool {
+	const grain = float64(quantity.Thou) / 10
+	ra, rb := math.Round(math.Hypot(a.after.x, a.after.y)/grain), math.Round(math.Hypot(b.after.x, b.after.y)/grain)
+	if ra != rb {
+		return ra < rb
+	}
+	ba, bb := math.Round(math.Abs(a.bind)/grain), math.Round(math.Abs(b.bind)/grain)
+	if ba != bb {
+		return ba < bb
+	}
+	return a.s1+a.s2 < b.s1+b.s2
+}
+
+// Bellhousing reads the bore as Runout does and answers with dowels: the full
+// grid of sizes and clock positions for both schools, then each of the best
+// refined to a degree. A plan's chance is that of ending within the limit,
+// sampled (seeded) over the uncertainty of the readings and of turning a dowel
+// by eye to within 3 degrees.
+func Bellhousing(in HousingIn) (HousingOut, error) {
+	h, err := in.prepare()
+	if err != nil {
+		return HousingOut{}, err
+	}
+	out := HousingOut{Out: h.out(), Limit: h.say(h.limit), Plans: []Plan{}}
+	u := h.expanded
+	out.Verdict = metrology.Judge(math.Hypot(h.x, h.y), u, metrology.Limits{Lower: math.Inf(-1), Upper: h.limit})
+	if len(in.Face) > 0 {
+		if out.Face, err = in.face(); err != nil {
+			return out, err
+		}
+	}
+	if len(in.Try) == 2 {
+		tried := h.plan(h.evaluate(candidate{Each, float64(in.Try[0].Size.SI()), float64(in.Try[1].Size.SI()), in.Try[0].Clock * 30, in.Try[1].Clock * 30, vec{}, 0, 0}))
+		out.Tried = &tried
+		out.Says = fmt.Sprintf("this setting leaves %s", sayShort(tried.Predicted.Magnitude))
+		return out, nil
+	}
+	if out.Verdict == metrology.In {
+		out.Says = fmt.Sprintf("within %s: leave the dowels as they are", sayShort(out.Limit))
+		return out, nil
+	}
+	for _, c := range append(h.search(Alike), h.search(Each)...) {
+		out.Plans = append(out.Plans, h.plan(c))
+	}
+	sortPlans(out.Plans)
+	out.Says = "no dowel in the list helps"
+	if len(out.Plans) > 0 {
+		out.Says = fmt.Sprintf("%s; expect %s", h.words(out.Plans[0]), sayShort(out.Plans[0].Predicted.Magnitude))
+	}
+	return out, nil
+}
+
+func sortPlans(plans []Plan) {
+	for i := 1; i < len(plans); i++ {
+		for j := i; j > 0 && plans[j].Predicted.Magnitude.Value < plans[j-1].Predicted.Magnitude.Value-1e-9; j-- {
+			plans[j], plans[j-1] = plans[j-1], plans[j]
+		}
+	}
+}
+
+func (h housing) words(p Plan) string {
+	a, b := p.Dowels[0], p.Dowels[1]
+	if p.School == Alike {
+		return fmt.Sprintf("both dowels %s toward %s", sayShort(a.Size), clockWords(a.Clock))
+	}
+	return fmt.Sprintf("first dowel %s toward %s, second %s toward %s", sayShort(a.Size), clockWords(a.Clock), sayShort(b.Size), clockWords(b.Clock))
+}
+
+// clockWords says 8.25 as 8:15.
+func clockWords(c float64) string {
+	hour := math.Floor(c)
+	minute := math.Round((c - hour) * 60)
+	if minute == 60 {
+		hour, minute = hour+1, 0
+	}
+	if hour == 0 {
+		hour = 12
+	}
+	if minute == 0 {
+		return fmt.Sprintf("%.0f o'clock", hour)
+	}
+	return fmt.Sprintf("%.0f:%02.0f", hour, minute)
+}
+
+// search goes over the whole grid of a school, then refines the best.
+func (h housing) search(school School) []candidate {
+	few := solve.BestFew(plansPerSchool, better)
+	for _, s1 := range h.sizes {
+		for a1 := 0.0; a1 < 360 && (a1 == 0 || s1 > 0); a1 += h.step {
+			if school == Alike {
+				few.Offer(h.evaluate(candidate{school: Alike, s1: s1, s2: s1, a1: a1, a2: a1}))
+				continue
+			}
+			for _, s2 := range h.sizes {
+				for a2 := 0.0; a2 < 360 && (a2 == 0 || s2 > 0); a2 += h.step {
+					c := h.evaluate(candidate{school: Each, s1: s1, s2: s2, a1: a1, a2: a2})
+					if math.Abs(c.bind) <= h.bind {
+						few.Offer(c)
+					}
+				}
+			}
+		}
+	}
+	best := few.Best()
+	for i, c := range best {
+		best[i] = h.refine(c)
+	}
+	return best
+}
+
+// refine turns the dowels by ever smaller steps while that leaves less.
+func (h housing) refine(c candidate) candidate {
+	for step := h.step / 2; step >= 0.5; step /= 2 {
+		for range 8 {
+			next := c
+			for _, turn := range [][2]float64{{step, 0}, {-step, 0}, {0, step}, {0, -step}, {step, step}, {-step, -step}} {
+				try := c
+				try.a1, try.a2 = c.a1+turn[0], c.a2+turn[1]
+				if c.school == Alike {
+					try.a2 = try.a1
+				}
+				try = h.evaluate(try)
+				if math.Abs(try.bind) <= h.bind && better(try, next) {
+					next = try
+				}
+			}
+			if next == c {
+				break
+			}
+			c = next
+		}
+	}
+	return c
+}
+
+func (h housing) plan(c candidate) Plan {
+	left := math.Hypot(c.after.x, c.after.y)
+	u := h.expanded
+	return Plan{
+		School: c.school,
+		Dowels: []Dowel{
+			{h.say(c.s1), round(clockOf(toward(1, c.a1).x, toward(1, c.a1).y), 2)},
+			{h.say(c.s2), round(clockOf(toward(1, c.a2).x, toward(1, c.a2).y), 2)},
+		},
+		Predicted: h.offset(c.after.x, c.after.y), TwistDeg: round(c.twist*180/math.Pi, 5), Bind: h.say(c.bind),
+		Verdict: metrology.Judge(left, u, metrology.Limits{Lower: math.Inf(-1), Upper: h.limit}),
+		Chance:  h.chance(c),
+	}
+}
+
+// chance samples readings and hands.
+func (h housing) chance(c candidate) float64 {
+	rng := rand.New(rand.NewPCG(h.seed, 17))
+	sigma := 0.0
+	if h.fit.DOF > 0 {
+		sigma = h.fit.Sigma
+	}
+	sx, sy := sigma*math.Sqrt(h.fit.Spread[1][1]), sigma*math.Sqrt(h.fit.Spread[2][2])
+	hits := 0
+	for range samples {
+		try := c
+		try.a1 += setDeg / 2 * rng.NormFloat64()
+		try.a2 += setDeg / 2 * rng.NormFloat64()
+		try = h.evaluate(try)
+		if math.Hypot(try.after.x+sx*rng.NormFloat64(), try.after.y+sy*rng.NormFloat64()) <= h.limit {
+			hits++
+		}
+	}
+	return float64(hits) / samples
+}
+
+// face fits the tilt: amplitude over radius.
+func (in HousingIn) face() (*Face, error) {
+	c, err := In{Readings: in.Face, Positive: in.Positive, Units: in.Units}.fit()
+	if err != nil {
+		return nil, fault.Below("face", err)
+	}
+	r := in.FaceRadius.SI()
+	if r < 10*quantity.Millimetre || r > quantity.Length(1) {
+		return nil, fault.At("face_radius", "10 mm to 1000 mm", "the plunger's radius on the face is needed")
+	}
+	amplitude := math.Hypot(c.x, c.y)
+	return &Face{round(math.Atan(amplitude/float64(r))*180/math.Pi, 5), c.say(2 * amplitude), round(clockOf(c.x, c.y), 2)}, nil
+}
+
+func (in HousingIn) prepare() (housing, error) {
+	c, err := in.In.fit()
+	faults := fault.Below("", err)
+	h := housing{circle: c, step: defaultStepDeg, bind: float64(defaultBind), limit: float64(defaultLimit), seed: in.Seed}
+	if in.StepDeg != 0 {
+		h.step = in.StepDeg
+	}
+	if h.step < minStepDeg || h.step > 90 {
+		faults.Add("step_deg", "5 to 90", "%g degrees is not a workable step", h.step)
+	}
+	if in.MaxBind.IsSaid() {
+		h.bind = float64(in.MaxBind.SI())
+	}
+	if in.LimitOffset.IsSaid() {
+		h.limit = float64(in.LimitOffset.SI())
+	}
+	if h.bind < 0 || h.limit <= 0 {
+		faults.Add("limit_offset", "more than zero", "limits above zero are needed")
+	}
+	in.checkDowels(&h, &faults)
+	return h, faults.Err()
+}
+
+func (in HousingIn) checkDowels(h *housing, faults *fault.Fields) {
+	if len(in.Dowels) != 2 {
+		faults.Add("dowels", "the places of both dowels", "%d places were given", len(in.Dowels))
+	} else {
+		h.p1 = vec{float64(in.Dowels[0].X.SI()), float64(in.Dowels[0].Y.SI())}
+		h.p2 = vec{float64(in.Dowels[1].X.SI()), float64(in.Dowels[1].Y.SI())}
+		if d := h.p1.minus(h.p2); d.dot(d) < 1e-4 || d.dot(d) > 4 {
+			faults.Add("dowels", "two places 10 mm to 2 m apart", "the dowels cannot stand there")
+		}
+	}
+	if len(in.DowelSizes) == 0 && len(in.Try) == 0 || len(in.DowelSizes) > maxSizes {
+		faults.Add("dowel_sizes", fmt.Sprintf("1 to %d sizes, like 7 thou, 14 thou, 21 thou", maxSizes), "%d sizes were given", len(in.DowelSizes))
+	}
+	for i, s := range in.DowelSizes {
+		if s.SI() < 0 || s.SI() > 5*quantity.Millimetre {
+			faults.Add(fault.Index("dowel_sizes", i), "zero (a plain dowel) to 5 mm", "%s is no offset dowel", s)
+		}
+		h.sizes = append(h.sizes, float64(s.SI()))
+	}
+	if len(in.Try) != 0 && len(in.Try) != 2 {
+		faults.Add("try", "both dowels", "%d dowels were given", len(in.Try))
+	}
+	for i, d := range in.Try {
+		if !(d.Clock >= 0 && d.Clock <= 12) || d.Size.SI() < 0 || d.Size.SI() > 5*quantity.Millimetre {
+			faults.Add(fault.Index("try", i), "a size up to 5 mm and a clock position 0 to 12", "%s at %g", d.Size, d.Clock)
+		}
+	}
+}

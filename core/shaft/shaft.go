@@ -1,0 +1,249 @@
+// Package shaft computes what turns between the boxes: universal joints,
+// the speed a tube may turn, and the member that should break first.
+package shaft
+
+import (
+	"fmt"
+	"math"
+
+	"handwerk/core/fault"
+	"handwerk/core/need"
+	"handwerk/core/quantity"
+)
+
+// Length, Torque are said quantities.
+type (
+	Length = quantity.Said[quantity.Length]
+	Torque = quantity.Said[quantity.Torque]
+)
+
+// Joint is one cross joint of a chain: its angle, and whether its driving fork
+// stands in phase with that of the first joint.
+type Joint struct {
+	AngleDeg float64 `json:"angle_deg"`
+	Phased   bool    `json:"phased"`
+}
+
+// JointsIn asks how unevenly a chain of joints turns.
+type JointsIn struct {
+	Joints   []Joint `json:"joints"`
+	LimitDeg float64 `json:"limit_deg,omitempty"` // of the equivalent angle, default 3
+}
+
+// JointsOut is the answer. Shares are of the input speed.
+type JointsOut struct {
+	Each          []JointRipple `json:"joints"`
+	EquivalentDeg float64       `json:"equivalent_deg"`
+	PeakToPeak    float64       `json:"peak_to_peak"`
+	Verdict       string        `json:"verdict"`
+	Says          string        `json:"says"`
+}
+
+// JointRipple is one joint alone.
+type JointRipple struct {
+	PeakToPeak float64 `json:"peak_to_peak"` // sin β·tan β
+	Fastest    float64 `json:"fastest"`      // 1/cos β
+	Slowest    float64 `json:"slowest"`      // cos β
+}
+
+// usualLimit of the equivalent angle. Common practice.
+const usualLimit = 3.0
+
+// ratio is ω2/ω1 = cos β/(1 - sin²β·cos²θ). Source: Shigley, universal joint
+// kinematics; exact for a cross joint.
+func ratio(beta, theta float64) float64 {
+	s, c := math.Sin(beta), math.Cos(theta)
+	return math.Cos(beta) / (1 - s*s*c*c)
+}
+
+// Joints gives each joint's ripple and the equivalent angle of the chain,
+// β_R² = |Σ ±β²|, plus for a joint whose driving fork is in phase with the
+// first, minus for one turned by 90°. A chain is smooth when it is small.
+// Source: VDI 2722 (idea of the equivalent angle); 3° common practice.
+func Joints(in JointsIn) (JointsOut, error) {
+	var c need.Checks
+	if len(in.Joints) < 1 || len(in.Joints) > 12 {
+		return JointsOut{}, fault.At("joints", "1 to 12 joints", "%d joints", len(in.Joints))
+	}
+	limit := need.Number(&c, "limit_deg", need.OrNumber(in.LimitDeg, usualLimit), 0.1, 45)
+	out := JointsOut{}
+	sum := 0.0
+	for i, j := range in.Joints {
+		if !(j.AngleDeg >= 0 && j.AngleDeg <= 45) {
+			c.Add(fault.Index("joints", i)+".angle_deg", "0 to 45", "a joint at %g degrees does not turn", j.AngleDeg)
+			continue
+		}
+		b := j.AngleDeg * math.Pi / 180
+		out.Each = append(out.Each, JointRipple{math.Sin(b) * math.Tan(b), 1 / math.Cos(b), math.Cos(b)})
+		if j.Phased {
+			sum += b * b
+		} else {
+			sum -= b * b
+		}
+	}
+	if err := c.Err(); err != nil {
+		return JointsOut{}, err
+	}
+	r := math.Sqrt(math.Abs(sum))
+	out.EquivalentDeg, out.PeakToPeak = r*180/math.Pi, math.Sin(r)*math.Tan(r)
+	out.Verdict, out.Says = "in", fmt.Sprintf("the chain turns like one joint at %.1f degrees: smooth enough", out.EquivalentDeg)
+	if out.EquivalentDeg > limit {
+		out.Verdict = "out"
+		out.Says = fmt.Sprintf("the chain turns like one joint at %.1f degrees: make the angles equal, and check that the forks stand in phase", out.EquivalentDeg)
+	}
+	return out, nil
+}
+
+// SpeedIn asks how fast a propshaft tube may turn.
+type SpeedIn struct {
+	Outer   Length                           `json:"outer_diameter"`
+	Wall    Length                           `json:"wall"`
+	Length  Length                           `json:"length"` // between the joints
+	E       quantity.Said[quantity.Pressure] `json:"modulus,omitzero"`
+	Density float64                          `json:"density_kg_m3,omitempty"`
+	Top     quantity.Said[quantity.Rotation] `json:"top_speed,omitzero"`
+	Share   float64                          `json:"share,omitempty"` // default 0.75
+}
+
+// SpeedOut is the answer.
+type SpeedOut struct {
+	Critical quantity.Said[quantity.Rotation] `json:"critical"`
+	Allowed  quantity.Said[quantity.Rotation] `json:"allowed"`
+	Verdict  string                           `json:"verdict,omitempty"`
+	Longest  Length                           `json:"longest,omitzero"` // for the top speed
+}
+
+// Steel, where nothing else is said.
+const (
+	steelModulus = quantity.Pressure(210e9)
+	steelDensity = 7850.0
+)
+
+// ShaftSpeed is the first bending speed of a tube between simple supports,
+// n = (30·π/L²)·√(E·I/(ρ·A)), and 75 % of it to run at.
+// Source: Rayleigh's beam, first mode; 75 % common practice.
+func ShaftSpeed(in SpeedIn) (SpeedOut, error) {
+	var c need.Checks
+	outer := float64(need.Within(&c, "outer_diameter", in.Outer, 10*quantity.Millimetre, 500*quantity.Millimetre, true))
+	wall := float64(need.Positive(&c, "wall", in.Wall, 250*quantity.Millimetre))
+	length := float64(need.Within(&c, "length", in.Length, 50*quantity.Millimetre, quantity.Length(5), true))
+	e := float64(need.Or(in.E, steelModulus))
+	density := need.Number(&c, "density_kg_m3", need.OrNumber(in.Density, steelDensity), 500, 20000)
+	share := need.Number(&c, "share", need.OrNumber(in.Share, 0.75), 0.1, 1)
+	if e < 1e9 || e > 1e12 {
+		c.Add("modulus", "1 GPa to 1000 GPa; steel 210 GPa", "%s is no stiffness of a shaft", in.E)
+	}
+	inner := outer - 2*wall
+	if inner < 0 {
+		c.Add("wall", "at most half the diameter", "the inner radius would lie below zero")
+	}
+	if in.Top.IsSaid() {
+		need.Positive(&c, "top_speed", in.Top, quantity.Rotation(50000*2*math.Pi/60))
+	}
+	if err := c.Err(); err != nil {
+		return SpeedOut{}, err
+	}
+	// √(I/A) of a tube is its radius of gyration, √(D² + d²)/4.
+	gyration := math.Sqrt(outer*outer+inner*inner) / 4
+	omega := math.Pi * math.Pi / (length * length) * math.Sqrt(e/density) * gyration
+	out := SpeedOut{Critical: need.In(quantity.Rotation(omega), quantity.Metric), Allowed: need.In(quantity.Rotation(share*omega), quantity.Metric)}
+	if in.Top.IsSaid() {
+		out.Verdict = "in"
+		top := float64(in.Top.SI())
+		if top > share*omega {
+			out.Verdict = "out"
+		}
+		out.Longest = quantity.Say(quantity.Length(length*math.Sqrt(share*omega/top)), in.Length.Unit)
+	}
+	return out, nil
+}
+
+// Member of a driveline: the ratio that the engine's torque has passed before
+// it gets here, and what it stands.
+type Member struct {
+	Name   string  `json:"name"`
+	Ratio  float64 `json:"ratio"`           // torque here over engine torque, before sharing
+	Share  float64 `json:"share,omitempty"` // of the torque that comes through here, default 1
+	Rating Torque  `json:"rating"`
+	// Wheel ratio: torque here over torque at one wheel; 0 for members the
+	// tyres do not limit.
+	WheelRatio float64 `json:"wheel_ratio,omitempty"`
+	Wheels     int     `json:"wheels,omitempty"`
+	Wanted     bool    `json:"wanted_fuse,omitempty"`
+}
+
+// LinkIn asks which member breaks first.
+type LinkIn struct {
+	Engine  Torque                       `json:"engine_torque"`
+	Grip    float64                      `json:"grip,omitempty"` // tyre on ground, default 1.0
+	Wheel   quantity.Said[quantity.Mass] `json:"wheel_load,omitzero"`
+	Radius  Length                       `json:"tyre_radius,omitzero"`
+	Members []Member                     `json:"members"`
+}
+
+// LinkOut is the answer.
+type LinkOut struct {
+	Loads   []MemberLoad `json:"members"`
+	First   string       `json:"first_to_fail"`
+	Wanted  bool         `json:"is_the_wanted_one"`
+	Verdict string       `json:"verdict"`
+	Says    string       `json:"says"`
+}
+
+// MemberLoad is a member with the torque it can see, the lesser of what the
+// engine gives and what the tyres hold.
+type MemberLoad struct {
+	Name    string  `json:"name"`
+	Torque  Torque  `json:"torque"`
+	Limited string  `json:"limited_by"`
+	Use     float64 `json:"use"` // torque over rating
+}
+
+// WeakestLink compares members by use. Source: statics; choosing the fuse on
+// purpose, at the axle end where it is cheap, is common practice.
+func WeakestLink(in LinkIn) (LinkOut, error) {
+	var c need.Checks
+	engine := float64(need.Positive(&c, "engine_torque", in.Engine, 1e5))
+	grip := need.Number(&c, "grip", need.OrNumber(in.Grip, 1), 0.05, 3)
+	if len(in.Members) < 2 || len(in.Members) > 60 {
+		c.Add("members", "2 to 60 members", "%d members", len(in.Members))
+	}
+	hold := math.Inf(1)
+	if in.Wheel.IsSaid() && in.Radius.IsSaid() {
+		load := need.Positive(&c, "wheel_load", in.Wheel, 50000)
+		radius := need.Positive(&c, "tyre_radius", in.Radius, quantity.Length(2))
+		hold = float64(load) * 9.80665 * grip * float64(radius)
+	}
+	for i, m := range in.Members {
+		at := fault.Index("members", i)
+		need.Number(&c, at+".ratio", m.Ratio, 0.05, 1000)
+		need.Number(&c, at+".share", need.OrNumber(m.Share, 1), 0.01, 1)
+		need.Positive(&c, at+".rating", m.Rating, 1e7)
+		need.Number(&c, at+".wheel_ratio", m.WheelRatio, 0, 1000)
+	}
+	if err := c.Err(); err != nil {
+		return LinkOut{}, err
+	}
+	out := LinkOut{}
+	worst := -1
+	for i, m := range in.Members {
+		t, by := engine*m.Ratio*need.OrNumber(m.Share, 1), "engine"
+		if m.WheelRatio > 0 && hold*m.WheelRatio*float64(max(1, m.Wheels)) < t {
+			t, by = hold*m.WheelRatio*float64(max(1, m.Wheels)), "tyre grip"
+		}
+		out.Loads = append(out.Loads, MemberLoad{m.Name, quantity.Say(quantity.Torque(t), in.Engine.Unit), by, t / float64(m.Rating.SI())})
+		if worst < 0 || out.Loads[i].Use > out.Loads[worst].Use {
+			worst = i
+		}
+	}
+	out.First, out.Wanted = in.Members[worst].Name, in.Members[worst].Wanted
+	out.Verdict = "in"
+	if out.Loads[worst].Use > 1 {
+		out.Verdict = "out"
+	}
+	out.Says = fmt.Sprintf("%s sees %.0f %% of its rating and goes first", out.First, 100*out.Loads[worst].Use)
+	if !out.Wanted {
+		out.Says += "; that is not the member marked as the fuse"
+	}
+	return out, nil
+}

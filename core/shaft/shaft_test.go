@@ -1,0 +1,116 @@
+package shaft
+
+import (
+	"math"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+	"gonum.org/v1/gonum/diff/fd"
+	"pgregory.net/rapid"
+
+	"handwerk/core/quantity"
+)
+
+func mm(v float64) Length {
+	u, _ := quantity.UnitNamed("mm")
+	return quantity.Say(quantity.Length(v)*quantity.Millimetre, u)
+}
+
+func nm(v float64) Torque {
+	u, _ := quantity.UnitNamed("N·m")
+	return quantity.Say(quantity.Torque(v), u)
+}
+
+// The speed ratio against an independent derivation: the exact angle relation
+// tan θ2 = tan θ1 / cos β, differentiated numerically by gonum.
+func TestJointRatioIsTheDerivativeOfTheAngles(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		beta := rapid.Float64Range(0.01, 0.75).Draw(t, "beta")
+		theta := rapid.Float64Range(-1.4, 1.4).Draw(t, "theta")
+		out := func(x float64) float64 { return math.Atan(math.Tan(x) / math.Cos(beta)) }
+		assert.InDelta(t, fd.Derivative(out, theta, nil), ratio(beta, theta), 1e-5)
+	})
+}
+
+func TestSingleJointExtremes(t *testing.T) {
+	out, err := Joints(JointsIn{Joints: []Joint{{10, true}}})
+	require.NoError(t, err)
+	assert.InDelta(t, out.Each[0].Fastest-out.Each[0].Slowest, out.Each[0].PeakToPeak, 1e-12, "sin β tan β is 1/cos β - cos β exactly")
+	assert.InDelta(t, 10, out.EquivalentDeg, 1e-9)
+	assert.Equal(t, "out", out.Verdict)
+}
+
+func TestEqualAnglesInPhaseCancel(t *testing.T) {
+	out, err := Joints(JointsIn{Joints: []Joint{{8, true}, {8, false}}})
+	require.NoError(t, err)
+	assert.InDelta(t, 0, out.EquivalentDeg, 1e-9)
+	assert.Equal(t, "in", out.Verdict)
+	wrong, err := Joints(JointsIn{Joints: []Joint{{8, true}, {8, true}}})
+	require.NoError(t, err)
+	assert.InDelta(t, 8*math.Sqrt2, wrong.EquivalentDeg, 1e-9, "forks out of phase add up")
+}
+
+// A solid round bar, from Den Hartog's beam table: ω1 = π²·√(EI/(ml⁴)).
+// Steel, 50 mm, 1.5 m long: I/A = d²/16.
+func TestShaftSpeedOfASolidBar(t *testing.T) {
+	out, err := ShaftSpeed(SpeedIn{Outer: mm(50), Wall: mm(25), Length: mm(1500)})
+	require.NoError(t, err)
+	area, inertia := math.Pi*0.05*0.05/4, math.Pi*math.Pow(0.05, 4)/64
+	want := math.Pi * math.Pi * math.Sqrt(210e9*inertia/(7850*area*math.Pow(1.5, 4))) * 60 / (2 * math.Pi)
+	assert.InDelta(t, want, out.Critical.Value, 0.5)
+	assert.InDelta(t, 0.75*want, out.Allowed.Value, 0.5)
+}
+
+func TestLongestShaftRunsExactlyAtItsShare(t *testing.T) {
+	rpm, _ := quantity.UnitNamed("rpm")
+	in := SpeedIn{Outer: mm(76), Wall: mm(2), Length: mm(1400), Top: quantity.Said[quantity.Rotation]{Any: quantity.Any{Value: 5000, Unit: rpm}}}
+	out, err := ShaftSpeed(in)
+	require.NoError(t, err)
+	in.Length = out.Longest
+	again, err := ShaftSpeed(in)
+	require.NoError(t, err)
+	assert.InDelta(t, 5000, again.Allowed.Value, 1e-3)
+}
+
+// The smaller joint at the axle end goes first, as wanted (common practice).
+func TestTheFuseAtTheAxleEnd(t *testing.T) {
+	in := LinkIn{Engine: nm(200), Members: []Member{
+		{Name: "gearbox output", Ratio: 18, Rating: nm(6000)},
+		{Name: "rear propshaft joint", Ratio: 18, Share: 0.5, Rating: nm(4200)},
+		{Name: "axle-end joint", Ratio: 75.1, Share: 0.25, Rating: nm(3900), Wanted: true},
+	}}
+	out, err := WeakestLink(in)
+	require.NoError(t, err)
+	assert.Equal(t, "axle-end joint", out.First)
+	assert.True(t, out.Wanted)
+	in.Members[0].Rating = nm(3000)
+	out, err = WeakestLink(in)
+	require.NoError(t, err)
+	assert.Equal(t, "gearbox output", out.First)
+	assert.Contains(t, out.Says, "not the member marked")
+}
+
+func TestTyresLimitWhatTheAxleSees(t *testing.T) {
+	kg, _ := quantity.UnitNamed("kg")
+	in := LinkIn{Engine: nm(400), Grip: 0.8, Wheel: quantity.Said[quantity.Mass]{Any: quantity.Any{Value: 500, Unit: kg}}, Radius: mm(350), Members: []Member{
+		{Name: "box", Ratio: 4, Rating: nm(5000)}, {Name: "half shaft", Ratio: 40, Share: 0.5, Rating: nm(3000), WheelRatio: 1, Wheels: 1},
+	}}
+	out, err := WeakestLink(in)
+	require.NoError(t, err)
+	assert.Equal(t, "tyre grip", out.Loads[1].Limited)
+	assert.InDelta(t, 500*9.80665*0.8*0.35, out.Loads[1].Torque.Value, 1e-6)
+}
+
+func TestShaftsNameTheBadField(t *testing.T) {
+	_, err := Joints(JointsIn{Joints: []Joint{{90, true}}})
+	require.ErrorContains(t, err, "a joint at 90 degrees does not turn")
+	_, err = Joints(JointsIn{})
+	require.ErrorContains(t, err, "joints:")
+	_, err = ShaftSpeed(SpeedIn{Outer: mm(50), Wall: mm(30), Length: mm(1000)})
+	require.ErrorContains(t, err, "wall:")
+	_, err = ShaftSpeed(SpeedIn{Outer: mm(50), Wall: mm(2)})
+	require.ErrorContains(t, err, "length: missing")
+	_, err = WeakestLink(LinkIn{Engine: nm(100), Members: []Member{{Name: "a", Ratio: 1}}})
+	require.ErrorContains(t, err, "members")
+}
