@@ -1,0 +1,142 @@
+// Package ringpinion sets a ring and pinion: the pinion's depth, the preload
+// of its bearings, the backlash, the contact pattern, and all of them together.
+//
+// The picture: the pinion points at the axis of the carrier bores; its
+// mounting distance is how far its head stands from that axis. A thicker shim
+// under the head-side bearing moves it in. The ring moves along the carrier's
+// axis when shim goes from one side pack to the other; away from the pinion
+// means more backlash.
+package ringpinion
+
+import (
+	"fmt"
+	"math"
+
+	"handwerk/core/need"
+	"handwerk/core/quantity"
+)
+
+// Length, Torque are said quantities.
+type (
+	Length = quantity.Said[quantity.Length]
+	Torque = quantity.Said[quantity.Torque]
+)
+
+// ShimSide says what a thicker pinion shim does.
+type ShimSide string
+
+// Under the head-side bearing a thicker shim moves the pinion in, toward the
+// axis; at the flange side out, away from it.
+const (
+	HeadSide   ShimSide = "head"
+	FlangeSide ShimSide = "flange"
+)
+
+// largest distance of any of these.
+const largest = quantity.Length(1)
+
+// DepthIn asks for the pinion shim, by a tool, by the marks, or both.
+type DepthIn struct {
+	Nominal  Length   `json:"nominal,omitzero"`  // mounting distance on the sheet
+	Mark     Length   `json:"mark,omitzero"`     // etched on the new pinion
+	Gauge    Length   `json:"gauge,omitzero"`    // reading of the depth tool
+	Constant Length   `json:"constant,omitzero"` // disc and arbor: gauge + constant = axis to head
+	Trial    Length   `json:"trial_shim,omitzero"`
+	ShimSide ShimSide `json:"shim_side"`
+	OldShim  Length   `json:"old_shim,omitzero"`
+	OldMark  Length   `json:"old_mark,omitzero"`
+	GaugeU   Length   `json:"gauge_uncertainty,omitzero"` // expanded, of one gauge reading
+}
+
+// DepthOut is the answer of both schools.
+type DepthOut struct {
+	Required    Length `json:"required,omitzero"`
+	Measured    Length `json:"measured,omitzero"`
+	ByTool      Length `json:"shim_by_tool,omitzero"`
+	ByMarks     Length `json:"shim_by_marks,omitzero"`
+	Difference  Length `json:"difference,omitzero"`
+	Uncertainty Length `json:"uncertainty,omitzero"`
+	Says        string `json:"says"`
+}
+
+// schoolsAgree within 2 thou; beyond it a reading or a mark is doubtful. Common practice.
+const schoolsAgree = 2 * quantity.Thou
+
+// PinionDepth: required = nominal + mark; measured = gauge + constant; shim =
+// trial + (measured - required) under the head-side bearing, the other sign at
+// the flange. By marks: old shim + (old mark - new mark). Schools differ; both
+// stand side by side. Source: geometry; common practice.
+func PinionDepth(in DepthIn) (DepthOut, error) {
+	var c need.Checks
+	sign := in.side(&c)
+	byTool := in.Gauge.IsSaid() || in.Nominal.IsSaid()
+	byMarks := in.OldShim.IsSaid()
+	if !byTool && !byMarks {
+		c.Add("gauge", "a depth reading with nominal and constant, or old_shim with old_mark", "nothing to compute from")
+	}
+	unit := need.Named("mm")
+	var out DepthOut
+	if byTool {
+		nominal := need.Positive(&c, "nominal", in.Nominal, largest)
+		gauge := need.NotNegative(&c, "gauge", in.Gauge, largest)
+		trial := need.NotNegative(&c, "trial_shim", in.Trial, 20*quantity.Millimetre)
+		unit = orUnit(in.Gauge, unit)
+		required, measured := nominal+in.Mark.SI(), gauge+in.Constant.SI()
+		if math.Abs(float64(measured-required)) > float64(10*quantity.Millimetre) {
+			c.Add("gauge", "a reading that with the constant comes near the nominal distance", "%s off the required distance: check constant and nominal", quantity.Say(measured-required, unit))
+		}
+		shim := trial + quantity.Length(sign)*(measured-required)
+		out.Required, out.Measured, out.ByTool = quantity.Say(required, unit), quantity.Say(measured, unit), quantity.Say(shim, unit)
+		if shim < 0 {
+			c.Add("trial_shim", "a trial that leaves a shim above zero", "the shim would come out at %s: no shim reaches that", out.ByTool)
+		}
+		if in.GaugeU.IsSaid() {
+			out.Uncertainty = quantity.SayDifference(quantity.Length(in.GaugeU.DifferenceSI()), unit)
+		}
+	}
+	if byMarks {
+		old := need.NotNegative(&c, "old_shim", in.OldShim, 20*quantity.Millimetre)
+		unit = orUnit(in.OldShim, unit)
+		out.ByMarks = quantity.Say(old+quantity.Length(sign)*(in.OldMark.SI()-in.Mark.SI()), unit)
+	}
+	if err := c.Err(); err != nil {
+		return DepthOut{}, err
+	}
+	out.Says = depthWords(&out)
+	return out, nil
+}
+
+func (in DepthIn) side(c *need.Checks) float64 {
+	switch in.ShimSide {
+	case HeadSide:
+		return 1
+	case FlangeSide:
+		return -1
+	}
+	c.Add("shim_side", string(HeadSide)+", "+string(FlangeSide), "%q does not say where the shim sits", in.ShimSide)
+	return 0
+}
+
+func orUnit(l Length, unit *quantity.Unit) *quantity.Unit {
+	if l.IsSaid() {
+		return l.Unit
+	}
+	return unit
+}
+
+func depthWords(out *DepthOut) string {
+	switch {
+	case out.ByTool.IsSaid() && out.ByMarks.IsSaid():
+		diff := out.ByTool.SI() - out.ByMarks.SI()
+		out.Difference = quantity.SayDifference(diff, out.ByTool.Unit)
+		if math.Abs(float64(diff)) > float64(schoolsAgree) {
+			return fmt.Sprintf("tool and marks differ by %s: measure again, and look whether the marks are of this pair", short(out.Difference))
+		}
+		return fmt.Sprintf("tool and marks agree: fit %s", short(out.ByTool))
+	case out.ByTool.IsSaid():
+		return fmt.Sprintf("fit %s and measure again", short(out.ByTool))
+	}
+	return fmt.Sprintf("begin with %s; marks alone are a start, the pattern decides", short(out.ByMarks))
+}
+
+func short(l Length) string { return fmt.Sprintf("%.*f %s", l.Unit.Decimals, l.Value, l.Unit.Symbol) }

@@ -1,0 +1,205 @@
+package ringpinion
+
+import (
+	"fmt"
+	"math"
+
+	"handwerk/core/fault"
+	"handwerk/core/metrology"
+	"handwerk/core/need"
+	"handwerk/core/quantity"
+	"handwerk/core/solve"
+)
+
+// Range of a torque on the sheet.
+type Range struct {
+	Min Torque `json:"min"`
+	Max Torque `json:"max"`
+}
+
+// SleevePoint is one step of the nut on a crush sleeve, with the turning
+// torque after it.
+type SleevePoint struct {
+	NutDeg float64 `json:"nut_deg"` // since the first contact, growing
+	Torque Torque  `json:"torque"`
+}
+
+// PreloadIn asks what the turning torque of a pinion means.
+type PreloadIn struct {
+	Readings []Torque              `json:"readings,omitempty"` // over a full turn
+	Gauge    *metrology.Instrument `json:"instrument,omitempty"`
+	SealDrag Torque                `json:"seal_drag,omitzero"`
+	Bearings string                `json:"bearings"` // new, used
+	New      Range                 `json:"range_new"`
+	Used     Range                 `json:"range_used"`
+	Sleeve   []SleevePoint         `json:"sleeve,omitempty"`
+	NextStep float64               `json:"next_step_deg,omitempty"` // default 10
+}
+
+// PreloadOut is the answer.
+type PreloadOut struct {
+	Preload     Torque            `json:"preload"`
+	Uncertainty Torque            `json:"uncertainty,omitzero"`
+	Range       Range             `json:"range"`
+	Verdict     metrology.Verdict `json:"verdict"`
+	Rise        float64           `json:"rise_per_deg,omitempty"` // in the unit of the torque
+	Expected    Torque            `json:"expected_at_next_step,omitzero"`
+	ExpectedU   Torque            `json:"expected_uncertainty,omitzero"`
+	Step        float64           `json:"next_step_deg,omitempty"`
+	Says        string            `json:"says"`
+}
+
+// maxTurning torque of a pinion in its bearings.
+const maxTurning = 50 * quantity.NewtonMetre
+
+// BearingPreload takes the seal's drag off the mean turning torque and judges
+// it against the range for new or used bearings. With a crush sleeve it fits
+// the rise over the last steps of the nut (a line, or a parabola from four
+// points on) and tells the torque to expect at the next small step, so that
+// nobody runs past the limit: a crushed sleeve is never backed off.
+// Source: GUM for the mean; least squares; common practice.
+func BearingPreload(in PreloadIn) (PreloadOut, error) {
+	var c need.Checks
+	limits := in.limits(&c)
+	drag := quantity.Torque(0)
+	if in.SealDrag.IsSaid() {
+		drag = need.NotNegative(&c, "seal_drag", in.SealDrag, maxTurning)
+	}
+	if len(in.Readings) == 0 && len(in.Sleeve) == 0 {
+		c.Add("readings", "turning torque over a full turn, or a sleeve log", "nothing was measured")
+	}
+	for i, r := range in.Readings {
+		need.NotNegative(&c, fault.Index("readings", i), r, maxTurning)
+	}
+	in.checkSleeve(&c)
+	if err := c.Err(); err != nil {
+		return PreloadOut{}, err
+	}
+	return in.answer(limits, drag)
+}
+
+func (in PreloadIn) limits(c *need.Checks) Range {
+	r, at := in.New, "range_new"
+	switch in.Bearings {
+	case "new":
+	case "used":
+		r, at = in.Used, "range_used"
+	default:
+		c.Add("bearings", "new, used", "%q does not say which range counts", in.Bearings)
+	}
+	low := need.NotNegative(c, at+".min", r.Min, maxTurning)
+	if high := need.Positive(c, at+".max", r.Max, maxTurning); low > high {
+		c.Add(at+".min", "not above max", "%s lies above %s", r.Min, r.Max)
+	}
+	return r
+}
+
+func (in PreloadIn) checkSleeve(c *need.Checks) {
+	if len(in.Sleeve) > 200 {
+		c.Add("sleeve", "up to 200 steps", "%d steps", len(in.Sleeve))
+	}
+	last := math.Inf(-1)
+	for i, p := range in.Sleeve {
+		at := fault.Index("sleeve", i)
+		need.NotNegative(c, at+".torque", p.Torque, maxTurning)
+		if !(p.NutDeg > last && p.NutDeg < 3600) {
+			c.Add(at+".nut_deg", "growing, below 3600", "%g after %g: a sleeve's nut is never turned back", p.NutDeg, last)
+		}
+		last = p.NutDeg
+	}
+	if in.NextStep != 0 {
+		need.Number(c, "next_step_deg", in.NextStep, 0.5, 90)
+	}
+}
+
+func (in PreloadIn) answer(r Range, drag quantity.Torque) (PreloadOut, error) {
+	out := PreloadOut{Range: r}
+	unit := r.Max.Unit
+	mean, u := quantity.Torque(0), math.NaN()
+	if len(in.Readings) > 0 {
+		set := metrology.ReadingSetIn{Instrument: in.Gauge}
+		for _, x := range in.Readings {
+			set.Readings = append(set.Readings, x.Any)
+		}
+		got, err := metrology.ReadingSet(set)
+		if err != nil {
+			return out, err
+		}
+		unit = in.Readings[0].Unit
+		mean = quantity.Torque(got.Mean.SI())
+		if got.Uncertainty.IsSaid() {
+			u = got.Uncertainty.DifferenceSI()
+			out.Uncertainty.Any = got.Uncertainty
+		}
+	} else {
+		unit = in.Sleeve[0].Torque.Unit
+		mean = in.Sleeve[len(in.Sleeve)-1].Torque.SI()
+		u = 0
+	}
+	out.Preload = quantity.Say(mean-drag, unit)
+	out.Verdict = metrology.Judge(float64(mean-drag), u, metrology.Limits{Lower: float64(r.Min.SI()), Upper: float64(r.Max.SI())})
+	over := float64(mean-drag)-zeroNaN(u) > float64(r.Max.SI())
+	switch {
+	case over && len(in.Sleeve) > 0:
+		out.Says = "over the limit: a new sleeve; a crushed one is never backed off"
+	case over:
+		out.Says = "over the limit: a thicker spacer or shim between the bearings"
+	case out.Verdict == metrology.In:
+		out.Says = "in: stake the nut and go on"
+	case len(in.Sleeve) >= 2:
+		in.rise(&out, drag, unit)
+	default:
+		out.Says = "below the range: a small step on the nut, turn the pinion to seat the rollers, read again"
+	}
+	return out, nil
+}
+
+func zeroNaN(v float64) float64 {
+	if math.IsNaN(v) {
+		return 0
+	}
+	return v
+}
+
+// rise fits the last steps and looks one ahead.
+func (in PreloadIn) rise(out *PreloadOut, drag quantity.Torque, unit *quantity.Unit) {
+	points := in.Sleeve[max(0, len(in.Sleeve)-5):]
+	degree := 1
+	if len(points) >= 4 {
+		degree = 2
+	}
+	end := points[len(points)-1].NutDeg
+	var rows [][]float64
+	var values []float64
+	for _, p := range points {
+		x := p.NutDeg - end
+		rows = append(rows, []float64{1, x, x * x}[:degree+1])
+		values = append(values, float64(p.Torque.SI()-drag))
+	}
+	fit, err := solve.LeastSquares(rows, values)
+	if err != nil || fit.Params[1] <= 0 {
+		out.Says = "the torque does not rise with the nut yet: the sleeve has not begun to crush, or the rollers are not seated"
+		return
+	}
+	limit := out.Range.Max.SI()
+	at := func(step float64) float64 {
+		v := fit.Params[0] + fit.Params[1]*step
+		if degree == 2 {
+			v += fit.Params[2] * step * step
+		}
+		return v
+	}
+	step := need.OrNumber(in.NextStep, 10)
+	spread := 2 * zeroNaN(fit.Sigma)
+	for step > 0.5 && at(step)+spread > float64(limit) {
+		step /= 2
+	}
+	out.Rise = fit.Params[1] / unit.Factor
+	out.Step = step
+	out.Expected = quantity.Say(quantity.Torque(at(step)), unit)
+	out.ExpectedU = quantity.SayDifference(quantity.Torque(spread), unit)
+	out.Says = fmt.Sprintf("turn the nut %.1f degrees on, seat the rollers, expect %.2f %s", step, out.Expected.Value, unit.Symbol)
+	if at(step)+spread > float64(limit) {
+		out.Says = "the next step would pass the limit: stop here and read again carefully"
+	}
+}

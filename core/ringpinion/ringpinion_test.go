@@ -1,0 +1,206 @@
+package ringpinion
+
+import (
+	"math"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
+
+	"handwerk/core/metrology"
+	"handwerk/core/quantity"
+)
+
+func nm(v float64) Torque {
+	u, _ := quantity.UnitNamed("N·m")
+	return quantity.Say(quantity.Torque(v), u)
+}
+
+// By hand: axis to head 104.82 + 20 = 124.82 against 124.70 + 0.05: 0.07 too
+// far out, so 0.07 more shim; by marks 1.50 + (0.10 - 0.05) = 1.55.
+func TestPinionDepthByHand(t *testing.T) {
+	in := DepthIn{Nominal: mm(124.70), Mark: mm(0.05), Gauge: mm(104.82), Constant: mm(20), Trial: mm(1.50), ShimSide: HeadSide, OldShim: mm(1.50), OldMark: mm(0.10)}
+	out, err := PinionDepth(in)
+	require.NoError(t, err)
+	assert.InDelta(t, 1.57, out.ByTool.Value, 1e-9)
+	assert.InDelta(t, 1.55, out.ByMarks.Value, 1e-9)
+	assert.InDelta(t, 0.02, out.Difference.Value, 1e-9)
+	assert.Contains(t, out.Says, "agree")
+	in.ShimSide = FlangeSide
+	out, err = PinionDepth(in)
+	require.NoError(t, err)
+	assert.InDelta(t, 1.43, out.ByTool.Value, 1e-9, "at the flange the same metal moves it the other way")
+}
+
+// 20/35/75 degrees: 0.858 along the pitch circle, 0.661 square to the flank,
+// as the contract gives them.
+func TestBacklashFactorOfGeometry(t *testing.T) {
+	g := Geometry{20, 35, 75}
+	assert.InDelta(t, 0.858, g.factor(Tangential), 0.0005)
+	assert.InDelta(t, 0.661, g.factor(Square), 0.0005)
+	// A second derivation: the square reading is the tangential one times
+	// cos φ·cos ψ, the projection of the circle's direction on the flank's normal.
+	assert.InDelta(t, g.factor(Tangential)*math.Cos(20*math.Pi/180)*math.Cos(35*math.Pi/180), g.factor(Square), 1e-12)
+}
+
+func backlashIn() BacklashIn {
+	return BacklashIn{
+		Readings: []Length{mm(0.30), mm(0.31), mm(0.29), mm(0.30)}, Direction: Tangential, Geometry: &Geometry{20, 35, 75},
+		TargetMin: mm(0.15), TargetMax: mm(0.25), Variation: mm(0.05), RingSide: "left", Left: mm(2.5), Right: mm(2.5),
+	}
+}
+
+func TestBacklashMovesShimFromSideToSide(t *testing.T) {
+	out, err := Backlash(backlashIn())
+	require.NoError(t, err)
+	assert.Equal(t, metrology.Out, out.Verdict)
+	assert.InDelta(t, -0.1/0.858, out.Shift.Value, 1e-3)
+	assert.InDelta(t, 5, out.Left.Value+out.Right.Value, 1e-9, "the sum, the preload, stays")
+	assert.Greater(t, out.Left.Value, 2.5, "toward the pinion: the ring's own pack grows")
+	assert.InDelta(t, 0.2, out.Expected.Value, 1e-9)
+}
+
+func TestTrialsTeachTheFactor(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		truth := rapid.Float64Range(0.5, 1.1).Draw(t, "k")
+		in := backlashIn()
+		for i := range 6 {
+			moved := 0.1 + 0.05*float64(i)
+			in.Trials = append(in.Trials, Shift{mm(moved), mm(truth * moved)})
+		}
+		out, err := Backlash(in)
+		require.NoError(t, err)
+		assert.InDelta(t, truth, out.K.Value, 0.03)
+		assert.Less(t, out.K.Spread, in.guess().Spread)
+	})
+}
+
+func TestBacklashIsCorrectedToTheOuterRadius(t *testing.T) {
+	in := backlashIn()
+	in.Radius, in.Outer = mm(80), mm(100)
+	out, err := Backlash(in)
+	require.NoError(t, err)
+	assert.InDelta(t, 0.375, out.Mean.Value, 1e-9)
+}
+
+func TestBacklashFindings(t *testing.T) {
+	in := backlashIn()
+	in.Readings[0] = mm(0.42)
+	in.Trials = []Shift{{mm(0.2), mm(-0.15)}}
+	out, err := Backlash(in)
+	require.NoError(t, err)
+	assert.Equal(t, metrology.Out, out.VariationV)
+	require.Len(t, out.Findings, 2)
+	assert.Contains(t, out.Findings[1], "the wrong way")
+}
+
+// The qualitative charts of the trade (common practice): each single error is
+// recognised by its sign.
+func TestPatternsOfTheCharts(t *testing.T) {
+	for name, tt := range map[string]struct {
+		drive, coast Dab
+		shim, way    string
+	}{
+		"pinion too far out": {Dab{U: 0.5, V: 0.8}, Dab{U: -0.5, V: 0.8}, "pinion", "in"},
+		"pinion too deep":    {Dab{U: -0.5, V: -0.8}, Dab{U: 0.5, V: -0.8}, "pinion", "out"},
+		"backlash too large": {Dab{U: 0.7, V: 0.2}, Dab{U: 0.7, V: 0.2}, "ring", "in"},
+		"backlash too small": {Dab{U: -0.7, V: -0.2}, Dab{U: -0.7, V: -0.2}, "ring", "out"},
+		"in the middle":      {Dab{U: 0.1}, Dab{V: 0.1}, "none", ""},
+	} {
+		out, err := Pattern(PatternIn{Drive: tt.drive, Coast: tt.coast})
+		require.NoError(t, err)
+		assert.Equal(t, tt.shim, out.Shim, name)
+		assert.Equal(t, tt.way, out.Way, name)
+	}
+}
+
+func TestMirroredPatternMirrorsTheMove(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		draw := func(name string) float64 { return rapid.Float64Range(-1, 1).Draw(t, name) }
+		in := PatternIn{Drive: Dab{U: draw("du"), V: draw("dv")}, Coast: Dab{U: draw("cu"), V: draw("cv")}}
+		a, err := Pattern(in)
+		require.NoError(t, err)
+		in.Drive, in.Coast = Dab{U: -in.Drive.U, V: -in.Drive.V}, Dab{U: -in.Coast.U, V: -in.Coast.V}
+		b, err := Pattern(in)
+		require.NoError(t, err)
+		assert.InDelta(t, a.PinionOut, -b.PinionOut, 1e-9)
+		assert.InDelta(t, a.RingOut, -b.RingOut, 1e-9)
+		assert.Equal(t, a.Shim, b.Shim)
+	})
+}
+
+func TestCrossedPatternsAreNoShimsFault(t *testing.T) {
+	out, err := Pattern(PatternIn{Drive: Dab{V: 0.9}, Coast: Dab{V: -0.9}})
+	require.NoError(t, err)
+	assert.True(t, out.Crossed)
+	assert.Contains(t, out.Says, "caps swapped")
+	half, err := Pattern(PatternIn{Drive: Dab{U: 0.5, V: 0.8}, Coast: Dab{U: -0.5, V: 0.8}, Reversals: 2})
+	require.NoError(t, err)
+	assert.InDelta(t, 0.75, half.Step.Value, 1e-9, "halved on each reversal")
+}
+
+func preloadIn() PreloadIn {
+	return PreloadIn{Bearings: "new", New: Range{nm(1.7), nm(2.8)}, Used: Range{nm(0.9), nm(1.4)}, SealDrag: nm(0.2)}
+}
+
+func TestPreloadOfNewAndUsedBearings(t *testing.T) {
+	in := preloadIn()
+	in.Readings = []Torque{nm(2.4), nm(2.45), nm(2.4), nm(2.45)}
+	out, err := BearingPreload(in)
+	require.NoError(t, err)
+	assert.InDelta(t, 2.225, out.Preload.Value, 1e-9)
+	assert.Equal(t, metrology.In, out.Verdict)
+	in.Bearings = "used"
+	out, err = BearingPreload(in)
+	require.NoError(t, err)
+	assert.Contains(t, out.Says, "over the limit")
+}
+
+// A sleeve whose torque rises along a parabola: the fit foresees the next step.
+func TestTheSleeveIsForeseenAndNeverOverrun(t *testing.T) {
+	rise := func(deg float64) float64 { return 0.4 + 0.01*deg + 0.0002*deg*deg }
+	in := preloadIn()
+	for deg := 0.0; deg <= 50; deg += 10 {
+		in.Sleeve = append(in.Sleeve, SleevePoint{deg, nm(rise(deg))})
+	}
+	out, err := BearingPreload(in)
+	require.NoError(t, err)
+	assert.InDelta(t, rise(60)-0.2, out.Expected.Value, 1e-6)
+	in.Sleeve = append(in.Sleeve, SleevePoint{60, nm(1.72)}, SleevePoint{62, nm(1.8)})
+	in.NextStep = 60
+	out, err = BearingPreload(in)
+	require.NoError(t, err)
+	assert.LessOrEqual(t, out.Expected.Value+out.ExpectedU.Value, 2.8+1e-9, "the step is shortened until it is safe")
+	in.Sleeve = append(in.Sleeve, SleevePoint{80, nm(4)})
+	out, err = BearingPreload(in)
+	require.NoError(t, err)
+	assert.Contains(t, out.Says, "never backed off")
+}
+
+func TestRingPinionNamesTheBadField(t *testing.T) {
+	_, err := PinionDepth(DepthIn{ShimSide: HeadSide})
+	require.ErrorContains(t, err, "nothing to compute from")
+	_, err = PinionDepth(DepthIn{Nominal: mm(124), Gauge: mm(10), ShimSide: HeadSide, Trial: mm(1)})
+	require.ErrorContains(t, err, "check constant and nominal")
+	_, err = PinionDepth(DepthIn{OldShim: mm(1), ShimSide: "top"})
+	require.ErrorContains(t, err, "shim_side")
+	in := backlashIn()
+	in.Readings = in.Readings[:2]
+	_, err = Backlash(in)
+	require.ErrorContains(t, err, "three places or more")
+	in = backlashIn()
+	in.Direction = ""
+	_, err = Backlash(in)
+	require.ErrorContains(t, err, "which way the dial points")
+	_, err = Pattern(PatternIn{Drive: Dab{U: 2}})
+	require.ErrorContains(t, err, "drive.u")
+	p := preloadIn()
+	_, err = BearingPreload(p)
+	require.ErrorContains(t, err, "nothing was measured")
+	p.Sleeve = []SleevePoint{{10, nm(1)}, {5, nm(1)}}
+	_, err = BearingPreload(p)
+	require.ErrorContains(t, err, "never turned back")
+	_, err = RingPinion(TogetherIn{})
+	require.ErrorContains(t, err, "trials: 0 trials")
+}

@@ -1,0 +1,274 @@
+package ringpinion
+
+import (
+	"fmt"
+	"math"
+
+	"handwerk/core/fault"
+	"handwerk/core/need"
+	"handwerk/core/quantity"
+	"handwerk/core/solve"
+)
+
+// Trial is one assembly with what was read of it. The side play is the
+// carrier's end play (negative: preload), as measured or from its torque.
+type Trial struct {
+	PinionShim Length `json:"pinion_shim"`
+	Left       Length `json:"left"`
+	Right      Length `json:"right"`
+	Depth      Length `json:"depth,omitzero"` // axis to head, by the tool
+	Backlash   Length `json:"backlash"`       // mean round the ring
+	SidePlay   Length `json:"side_play"`
+	Drive      *Dab   `json:"drive,omitempty"`
+	Coast      *Dab   `json:"coast,omitempty"`
+}
+
+// TogetherIn asks for the single next assembly.
+type TogetherIn struct {
+	Trials      []Trial   `json:"trials"`
+	Required    Length    `json:"required_depth"`
+	DepthTol    Length    `json:"depth_tolerance"`
+	BacklashMin Length    `json:"backlash_min"`
+	BacklashMax Length    `json:"backlash_max"`
+	PlayMin     Length    `json:"side_play_min"`
+	PlayMax     Length    `json:"side_play_max"`
+	Direction   Direction `json:"direction"`
+	Geometry    *Geometry `json:"geometry,omitempty"`
+	RingSide    string    `json:"ring_side"`
+	ShimSide    ShimSide  `json:"shim_side"`
+	ShimStep    Length    `json:"shim_step,omitzero"` // what the drawer can make; default 0.01 mm
+}
+
+// TogetherOut is the answer.
+type TogetherOut struct {
+	Done       bool     `json:"done"`
+	PinionShim Length   `json:"pinion_shim"`
+	Left       Length   `json:"left"`
+	Right      Length   `json:"right"`
+	Depth      Length   `json:"expected_depth"`
+	Backlash   Length   `json:"expected_backlash"`
+	BacklashU  Length   `json:"expected_backlash_spread"`
+	SidePlay   Length   `json:"expected_side_play"`
+	K          Factor   `json:"k"`
+	Findings   []string `json:"findings"`
+	Says       string   `json:"says"`
+}
+
+// sensed is a trial in metres.
+type sensed struct {
+	shim, sum, place       float64 // place of the ring, away from the pinion
+	depth, backlash, play  float64
+	hasDepth               bool
+	pinionError, ringError float64 // from the pattern
+	hasPattern             bool
+}
+
+// Noise of single readings, and how far one unit of pattern error is.
+const (
+	depthSigma    = 12e-6
+	backlashSigma = 8e-6
+	patternScale  = 120e-6
+)
+
+// RingPinion joins depth, side preload, backlash and pattern: from all trials
+// so far it answers with the single next assembly and what every reading
+// should then be. Each trial says which pinion shim (by the tool, or failing
+// that by its pattern) and which sum of packs would have been right; they are
+// averaged. Backlash follows b = b0 + k·place + m·shim, fitted to all trials
+// by least squares with k and m of the geometry as a first guess.
+// Source: linearised bevel gear geometry; common practice for the order.
+func RingPinion(in TogetherIn) (TogetherOut, error) {
+	var c need.Checks
+	trials, sides := in.read(&c)
+	if err := c.Err(); err != nil {
+		return TogetherOut{}, err
+	}
+	unit := in.Trials[0].PinionShim.Unit
+	say := func(v float64) Length { return quantity.SayDifference(quantity.Length(v), unit) }
+	last := trials[len(trials)-1]
+	out := TogetherOut{Findings: in.findings(trials)}
+	k, m, b0, spread, err := in.backlashModel(trials, sides.shim)
+	if err != nil {
+		return out, err
+	}
+	out.K = Factor{k, spread, in.guess().From}
+	if out.Done = in.isDone(last); out.Done {
+		out.PinionShim, out.Left, out.Right = in.Trials[len(trials)-1].PinionShim, in.Trials[len(trials)-1].Left, in.Trials[len(trials)-1].Right
+		out.Depth, out.Backlash, out.SidePlay = say(last.depth), say(last.backlash), say(last.play)
+		out.Says = "everything is within limits: look at the pattern once more and go on"
+		return out, nil
+	}
+	step := float64(need.Or(in.ShimStep, 10*quantity.Micrometre))
+	grid := func(v float64) float64 { return math.Round(v/step) * step }
+	shim := grid(bestShim(trials, in, sides.shim))
+	sum := bestSum(trials, (float64(in.PlayMin.SI())+float64(in.PlayMax.SI()))/2)
+	target := (float64(in.BacklashMin.SI()) + float64(in.BacklashMax.SI())) / 2
+	place := (target - b0 - m*shim) / k
+	// place = ring-side sign times (right - left)/2, see read.
+	left, right := grid(sum/2-sides.ring*place), grid(sum/2+sides.ring*place)
+	if left < 0 || right < 0 || shim < 0 {
+		return out, fault.At("trials", "readings that a shim above zero can answer", "a pack would come out below zero: check the signs and which side the ring is on")
+	}
+	newPlace := sides.ring * (right - left) / 2
+	out.PinionShim, out.Left, out.Right = say(shim), say(left), say(right)
+	out.Depth = say(last.depth - sides.shim*(shim-last.shim))
+	out.Backlash = say(b0 + k*newPlace + m*shim)
+	out.BacklashU = say(math.Hypot(math.Abs(newPlace-last.place)*spread, backlashSigma))
+	out.SidePlay = say(last.play - (left + right - last.sum))
+	out.Says = fmt.Sprintf("build it with pinion shim %s, left %s, right %s; expect backlash %s", short(out.PinionShim), short(out.Left), short(out.Right), short(out.Backlash))
+	return out, nil
+}
+
+func (in TogetherIn) guess() Factor {
+	return BacklashIn{Direction: in.Direction, Geometry: in.Geometry}.guess()
+}
+
+// sides are the signs of the two shim places.
+type sides struct{ ring, shim float64 }
+
+func (in TogetherIn) read(c *need.Checks) ([]sensed, sides) {
+	var s sides
+	s.ring = map[string]float64{"left": 1, "right": -1}[in.RingSide]
+	if s.ring == 0 {
+		c.Add("ring_side", "left, right", "%q does not say at which pack the ring sits", in.RingSide)
+	}
+	s.shim = DepthIn{ShimSide: in.ShimSide}.side(c)
+	if len(in.Trials) < 1 || len(in.Trials) > 30 {
+		c.Add("trials", "1 to 30 assemblies", "%d trials", len(in.Trials))
+	}
+	if in.Direction != Tangential && in.Direction != Square {
+		c.Add("direction", string(Tangential)+", "+string(Square), "%q: say which way the dial points", in.Direction)
+	}
+	if g := in.Geometry; g != nil {
+		need.Number(c, "geometry.pressure_deg", g.PressureDeg, 10, 30)
+		need.Number(c, "geometry.spiral_deg", g.SpiralDeg, 0, 60)
+		need.Number(c, "geometry.pitch_deg", g.PitchDeg, 30, 89)
+	}
+	need.Positive(c, "required_depth", in.Required, largest)
+	need.Positive(c, "depth_tolerance", in.DepthTol, quantity.Millimetre)
+	if low, high := need.NotNegative(c, "backlash_min", in.BacklashMin, 5*quantity.Millimetre), need.Positive(c, "backlash_max", in.BacklashMax, 5*quantity.Millimetre); low > high {
+		c.Add("backlash_min", "not above backlash_max", "%s lies above %s", in.BacklashMin, in.BacklashMax)
+	}
+	low, high := need.Within(c, "side_play_min", in.PlayMin, -2*quantity.Millimetre, 2*quantity.Millimetre, true), need.Within(c, "side_play_max", in.PlayMax, -2*quantity.Millimetre, 2*quantity.Millimetre, true)
+	if low > high {
+		c.Add("side_play_min", "not above side_play_max", "%s lies above %s", in.PlayMin, in.PlayMax)
+	}
+	if in.ShimStep.IsSaid() {
+		need.Within(c, "shim_step", in.ShimStep, quantity.Micrometre, quantity.Millimetre, true)
+	}
+	var out []sensed
+	for i, t := range in.Trials {
+		out = append(out, t.read(c, fault.Index("trials", i), s))
+	}
+	return out, s
+}
+
+func (t Trial) read(c *need.Checks, at string, s sides) sensed {
+	left := float64(need.NotNegative(c, at+".left", t.Left, 50*quantity.Millimetre))
+	right := float64(need.NotNegative(c, at+".right", t.Right, 50*quantity.Millimetre))
+	out := sensed{
+		shim:     float64(need.NotNegative(c, at+".pinion_shim", t.PinionShim, 50*quantity.Millimetre)),
+		backlash: float64(need.NotNegative(c, at+".backlash", t.Backlash, 10*quantity.Millimetre)),
+		play:     float64(need.Within(c, at+".side_play", t.SidePlay, -5*quantity.Millimetre, 10*quantity.Millimetre, true)),
+		sum:      left + right, place: s.ring * (right - left) / 2,
+	}
+	if t.Depth.IsSaid() {
+		out.depth, out.hasDepth = float64(need.Positive(c, at+".depth", t.Depth, largest)), true
+	}
+	if t.Drive != nil && t.Coast != nil {
+		p, err := Pattern(PatternIn{Drive: *t.Drive, Coast: *t.Coast})
+		if err != nil {
+			c.Fields = append(c.Fields, fault.Below(at, err)...)
+		} else if !p.Crossed {
+			out.pinionError, out.ringError, out.hasPattern = p.PinionOut, p.RingOut, true
+		}
+	}
+	if !out.hasDepth && !out.hasPattern {
+		c.Add(at+".depth", "a depth by the tool, or a pattern of both flanks", "nothing tells where the pinion stands")
+	}
+	return out
+}
+
+// bestShim averages what every trial says the pinion shim should be, the tool
+// counting by its noise, a pattern by its coarseness.
+func bestShim(trials []sensed, in TogetherIn, sign float64) float64 {
+	sum, weight := 0.0, 0.0
+	for _, t := range trials {
+		if t.hasDepth {
+			w := 1 / (depthSigma * depthSigma)
+			sum += w * (t.shim + sign*(t.depth-float64(in.Required.SI())))
+			weight += w
+			continue
+		}
+		w := 1 / (patternScale * patternScale / 16)
+		sum += w * (t.shim + sign*t.pinionError*patternScale)
+		weight += w
+	}
+	return sum / weight
+}
+
+// bestSum averages the sum of side packs that gives the wanted play.
+func bestSum(trials []sensed, play float64) float64 {
+	sum := 0.0
+	for _, t := range trials {
+		sum += t.sum + t.play - play
+	}
+	return sum / float64(len(trials))
+}
+
+// backlashModel fits b = b0 + k·place + m·shim. The first guesses of k and m
+// are rows of their own, weighted by how well they are known; deeper is less:
+// m is about -k/tan Γ.
+func (in TogetherIn) backlashModel(trials []sensed, shimSign float64) (k, m, b0, spread float64, err error) {
+	guess := in.guess()
+	pitch := 75.0
+	if in.Geometry != nil {
+		pitch = in.Geometry.PitchDeg
+	}
+	m0 := -shimSign * guess.Value / math.Tan(pitch*math.Pi/180)
+	mSpread := math.Max(0.1, math.Abs(m0)*0.3)
+	var rows [][]float64
+	var values []float64
+	add := func(row []float64, value, weight float64) {
+		r, v := solve.Weighted(row, value, weight)
+		rows, values = append(rows, r), append(values, v)
+	}
+	for _, t := range trials {
+		add([]float64{1, t.place, t.shim}, t.backlash, 1/backlashSigma)
+	}
+	add([]float64{0, 1, 0}, guess.Value, 1/guess.Spread)
+	add([]float64{0, 0, 1}, m0, 1/mSpread)
+	// Columns of very different size are scaled to metres over sigma above;
+	// b0 itself is free, held only loosely.
+	add([]float64{1, 0, 0}, 0, 1)
+	fit, err := solve.LeastSquares(rows, values)
+	if err != nil {
+		return 0, 0, 0, 0, fault.At("trials", "trials that differ", "the trials do not determine the backlash")
+	}
+	k = fit.Params[1]
+	if k < guess.Value/4 { // a wrong sign somewhere; findings say so
+		k = guess.Value
+		last := trials[len(trials)-1]
+		return k, m0, last.backlash - k*last.place - m0*last.shim, guess.Spread, nil
+	}
+	return k, fit.Params[2], fit.Params[0], math.Sqrt(fit.Spread[1][1]), nil
+}
+
+func (in TogetherIn) isDone(t sensed) bool {
+	depthOK := !t.hasDepth && math.Abs(t.pinionError) <= centred || t.hasDepth && math.Abs(t.depth-float64(in.Required.SI())) <= float64(in.DepthTol.SI())
+	return depthOK && t.backlash >= float64(in.BacklashMin.SI()) && t.backlash <= float64(in.BacklashMax.SI()) &&
+		t.play >= float64(in.PlayMin.SI()) && t.play <= float64(in.PlayMax.SI())
+}
+
+// findings compare each refit with the move that was made.
+func (in TogetherIn) findings(trials []sensed) []string {
+	out := []string{}
+	for i := 1; i < len(trials); i++ {
+		moved, grew := trials[i].place-trials[i-1].place, trials[i].backlash-trials[i-1].backlash
+		sameShim := math.Abs(trials[i].shim-trials[i-1].shim) < 20e-6
+		if sameShim && math.Abs(moved) > 50e-6 && moved*grew < 0 {
+			out = append(out, fmt.Sprintf("from trial %d to %d the backlash went the wrong way: check ring_side, and that the packs were not swapped", i, i+1))
+		}
+	}
+	return out
+}
