@@ -18,13 +18,21 @@ import (
 // MaxInput bounds the JSON a calculator reads.
 const MaxInput = 1 << 20
 
-// Calculator is one entry of the catalogue.
-type Calculator struct {
+// About says what a calculator is, for people.
+type About struct {
 	Name    string
 	Version int
-	Purpose string
+	Purpose string // the question it answers, in shop words
+	Formula string
+	Assumes string // and the range it is valid in
+	Schools string // where practitioners differ, and which way it goes
 	Sources []string
 	Example string // a worked input, as JSON
+}
+
+// Calculator is one entry of the catalogue.
+type Calculator struct {
+	About
 
 	run     func(raw []byte) (any, error)
 	in, out any
@@ -34,11 +42,11 @@ type Calculator struct {
 func (c Calculator) Method() string { return fmt.Sprintf("%s/%d", c.Name, c.Version) }
 
 // define binds a typed function of core to its name.
-func define[In, Out any](name string, version int, purpose string, sources []string, f func(In) (Out, error), example string) Calculator {
+func define[In, Out any](about About, f func(In) (Out, error)) Calculator {
 	var in In
 	var out Out
 	return Calculator{
-		Name: name, Version: version, Purpose: purpose, Sources: sources, Example: example, in: in, out: out,
+		About: about, in: in, out: out,
 		run: func(raw []byte) (any, error) {
 			var in In
 			if err := strict.Decode(raw, &in); err != nil {

@@ -1,33 +1,116 @@
 package calc
 
 import (
-	"handwerk/core/fastener"
+	"slices"
+
 	"handwerk/core/metrology"
+	"handwerk/core/ringpinion"
+	"handwerk/core/runout"
 	"handwerk/core/shim"
 )
 
-// All is the catalogue. A new calculator is one entry here.
+const (
+	gum      = "JCGM 100:2008 (GUM) 4.2, 4.3.7, annex G"
+	iso14253 = "ISO 14253-1:2017 (decision rule, idea of)"
+	practice = "common practice"
+)
+
+// All is the catalogue, in the order of the work. A new calculator is one
+// entry in the chapter it belongs to.
 func All() Catalogue {
-	return newCatalogue(
-		define("reading-set", 1,
-			"what a set of readings says: mean, uncertainty and verdict against the limits",
-			[]string{"JCGM 100:2008 (GUM) 4.2, 4.3.7, annex G", "ISO 14253-1:2017 (decision rule, idea of)"},
-			metrology.ReadingSet,
-			`{"readings": ["0.10 mm", "0.11 mm", "0.10 mm"], "instrument": {"resolution": "0.01 mm", "mpe": "0.01 mm"}, "lower": "0.05 mm", "upper": "0.20 mm"}`),
-		define("end-float", 1,
-			"push-pull readings of a shaft: float, the pack it needs, and which shims of the drawer make it",
-			[]string{"geometry", "JCGM 100:2008 (GUM) 4.2, 4.3.7, annex G", "missing washer at 10 %: common practice"},
-			shim.EndFloat,
-			`{"readings": ["0.62 mm", "24 thou", ".024 in"], "instrument": {"resolution": "0.01 mm"}, "trial_pack": "0 mm", "target_min": "0.05 mm", "target_max": "0.20 mm", "sense": "pack_reduces_float", "stock": [{"thickness": "0.10 mm", "count": 4}, {"thickness": "0.50 mm", "count": 2}, {"thickness": "0.60 mm", "count": 1}]}`),
-		define("shim-pack", 1,
-			"the packs of the drawer that come nearest to a thickness, with fewest shims",
-			[]string{"bounded dynamic programming on a 1 µm grid, exact optimum"},
-			shim.FindPack,
-			`{"required": "0.62 mm", "tolerance": "0.02 mm", "stock": [{"thickness": "0.10 mm"}, {"thickness": "0.15 mm", "count": 2}, {"thickness": "0.50 mm", "count": 1}]}`),
-		define("torque-plan", 1,
-			"order, passes and wrench settings for a group of bolts",
-			[]string{"cross pattern in at least two passes: common practice"},
-			fastener.TorquePlan,
-			`{"bolts": 8, "torque": "26 lb-ft", "wrench": {"unit": "N·m", "step": 0.5}}`),
-	)
+	return newCatalogue(slices.Concat(measuring(), settingGears(), gearsAndFluids(), clutches(), fastenersAndShafts())...)
+}
+
+func measuring() []Calculator {
+	return []Calculator{
+		define(About{
+			Name: "reading-set", Version: 1,
+			Purpose: "what a set of readings says: mean, uncertainty and verdict against the limits",
+			Formula: "u_A = s/√n, u_res = d/(2√3), u_mpe = MPE/√3, U = t(ν, p)·√Σu²",
+			Assumes: "independent readings of one thing, 1 to 1000 of them; one reading rests on the instrument's recorded repeatability",
+			Sources: []string{gum, iso14253},
+			Example: `{"readings": ["0.10 mm", "0.11 mm", "0.10 mm"], "instrument": {"resolution": "0.01 mm", "mpe": "0.01 mm"}, "lower": "0.05 mm", "upper": "0.20 mm"}`,
+		}, metrology.ReadingSet),
+		define(About{
+			Name: "end-float", Version: 1,
+			Purpose: "push-pull readings of a shaft: float, the pack it needs, and which shims of the drawer make it",
+			Formula: "pack = trial + float − target where a pack takes float away; the other sign where it adds float",
+			Assumes: "the shaft seats at both ends; a float within 10 % of a listed washer, while out, suggests that it is missing",
+			Sources: []string{"geometry", gum, "missing washer at 10 %: " + practice},
+			Example: `{"readings": ["0.62 mm", "24 thou", ".024 in"], "instrument": {"resolution": "0.01 mm"}, "trial_pack": "0 mm", "target_min": "0.05 mm", "target_max": "0.20 mm", "sense": "pack_reduces_float", "stock": [{"thickness": "0.10 mm", "count": 4}, {"thickness": "0.50 mm", "count": 2}, {"thickness": "0.60 mm", "count": 1}]}`,
+		}, shim.EndFloat),
+		define(About{
+			Name: "shim-pack", Version: 1,
+			Purpose: "the packs of the drawer that come nearest to a thickness, with fewest shims",
+			Formula: "least |sum − required|, then fewest shims, then fewest thin ones",
+			Assumes: "up to 200 sizes and 10 shims, up to 50 mm; thin is below 0.10 mm unless said",
+			Sources: []string{"bounded dynamic programming on a 1 µm grid, exact optimum"},
+			Example: `{"required": "0.62 mm", "tolerance": "0.02 mm", "stock": [{"thickness": "0.10 mm"}, {"thickness": "0.15 mm", "count": 2}, {"thickness": "0.50 mm", "count": 1}]}`,
+		}, shim.FindPack),
+		define(About{
+			Name: "runout", Version: 1,
+			Purpose: "where a bore or register stands against the axis the indicator turns round",
+			Formula: "r = r0 + a·sin t + b·cos t by least squares; inside the centre is (−a, −b); sag S·(1 − cos t)/2 off first",
+			Assumes: "clock positions seen from behind the engine; offsets small against the radius; three places at least",
+			Sources: []string{"least squares circle, first harmonic", "total reading is twice the offset: " + practice},
+			Example: `{"readings": [{"clock": 12, "reading": "0 thou"}, {"clock": 3, "reading": "-2.0 thou"}, {"clock": 6, "reading": "6.2 thou"}, {"clock": 9, "reading": "8.2 thou"}, {"clock": 12, "reading": "0.1 thou"}], "positive": "plunger_in"}`,
+		}, runout.Runout),
+		define(About{
+			Name: "bellhousing", Version: 1,
+			Purpose: "which offset dowels, turned where, bring a bell housing onto the crankshaft",
+			Formula: "rigid motion for dowel offsets d1, d2: ω = (p1−p2)×(d1−d2)/|p1−p2|², bind = (d1−d2)·(p1−p2)/|p1−p2|, move = mean(d) − ω×mean(p)",
+			Assumes: "two dowels; sizes and clock positions on a grid, then refined; dowels turned to within 3° by eye",
+			Schools: "both dowels turned alike (pure shift) and each its own way (shift with a small twist) stand side by side",
+			Sources: []string{"plane rigid-body kinematics", "0.005 in offset, 0.002 in hole tolerance, dowels of 0.007, 0.014, 0.021 in: " + practice},
+			Example: `{"readings": [{"clock": 12, "reading": "0 thou"}, {"clock": 3, "reading": "-2.0 thou"}, {"clock": 6, "reading": "6.2 thou"}, {"clock": 9, "reading": "8.2 thou"}, {"clock": 12, "reading": "0.1 thou"}], "positive": "plunger_in", "dowels": [{"x": "-5 in", "y": "4 in"}, {"x": "5 in", "y": "-4 in"}], "dowel_sizes": ["7 thou", "14 thou", "21 thou"]}`,
+		}, runout.Bellhousing),
+	}
+}
+
+func settingGears() []Calculator {
+	agma := "bevel gear geometry as in ANSI/AGMA 2005 (from memory)"
+	return []Calculator{
+		define(About{
+			Name: "pinion-depth", Version: 1,
+			Purpose: "which shim brings a pinion to its mounting distance",
+			Formula: "required = nominal + mark; measured = gauge + constant; shim = trial + (measured − required) under the head bearing; by marks: old shim + (old mark − new mark)",
+			Assumes: "marks in units of length; the shim side decides the sign",
+			Schools: "depth tool, or the marks of old and new pinion: both answers side by side, their difference named",
+			Sources: []string{"geometry", practice},
+			Example: `{"nominal": "124.70 mm", "mark": "0.05 mm", "gauge": "104.82 mm", "constant": "20 mm", "trial_shim": "1.50 mm", "shim_side": "head", "old_shim": "1.50 mm", "old_mark": "0.10 mm"}`,
+		}, ringpinion.PinionDepth),
+		define(About{
+			Name: "bearing-preload", Version: 1,
+			Purpose: "turning torque of a pinion: in the range, and how far the nut may go on a crush sleeve",
+			Formula: "preload = mean − seal drag; the sleeve's rise by least squares over its last steps",
+			Assumes: "turned slowly and smoothly; a sleeve over the limit is scrap",
+			Sources: []string{gum, practice},
+			Example: `{"readings": ["1.3 N·m", "1.4 N·m"], "seal_drag": "0.2 N·m", "bearings": "new", "range_new": {"min": "1.7 N·m", "max": "2.8 N·m"}, "range_used": {"min": "0.9 N·m", "max": "1.4 N·m"}, "sleeve": [{"nut_deg": 0, "torque": "0.8 N·m"}, {"nut_deg": 10, "torque": "1.0 N·m"}, {"nut_deg": 20, "torque": "1.35 N·m"}]}`,
+		}, ringpinion.BearingPreload),
+		define(About{
+			Name: "backlash", Version: 1,
+			Purpose: "backlash round the ring, and how far to move the carrier from one side pack to the other",
+			Formula: "Δ = (target − mean)/k; k = 2·tan φ·sin Γ/cos ψ along the pitch circle, 2·sin φ·sin Γ square to the flank, or 0.7; refined by the rebuild's own trials",
+			Assumes: "three places or more; small moves; the packs' sum, the preload, stays",
+			Schools: "0.7 where the angles are unknown",
+			Sources: []string{agma, "0.7: " + practice},
+			Example: `{"readings": ["0.30 mm", "0.31 mm", "0.29 mm", "0.30 mm"], "direction": "tangential", "geometry": {"pressure_deg": 20, "spiral_deg": 35, "pitch_deg": 75}, "target_min": "0.15 mm", "target_max": "0.25 mm", "ring_side": "left", "left": "2.50 mm", "right": "2.50 mm"}`,
+		}, ringpinion.Backlash),
+		define(About{
+			Name: "pattern", Version: 1,
+			Purpose: "what a contact pattern asks for: which shim, which way, a first step",
+			Formula: "least squares of pinion and ring error from the middles of both flanks' patterns",
+			Assumes: "u from toe −1 to heel +1, v from root −1 to face +1; a pattern that no move explains is crossed",
+			Sources: []string{practice + ", qualitative charts agree"},
+			Example: `{"drive": {"u": 0.4, "v": 0.7}, "coast": {"u": -0.4, "v": 0.7}}`,
+		}, ringpinion.Pattern),
+		define(About{
+			Name: "ring-pinion", Version: 1,
+			Purpose: "from all trials so far, the single next assembly of a ring and pinion and what it should read",
+			Formula: "depth and sum of packs averaged over the trials; backlash = b0 + k·place + m·shim by least squares with the geometry as a first guess",
+			Assumes: "small errors, linear near the right place; each trial has a depth or a pattern",
+			Sources: []string{agma, practice},
+			Example: `{"trials": [{"pinion_shim": "1.50 mm", "left": "2.50 mm", "right": "2.50 mm", "depth": "100.12 mm", "backlash": "0.34 mm", "side_play": "0.10 mm"}], "required_depth": "100 mm", "depth_tolerance": "0.03 mm", "backlash_min": "0.15 mm", "backlash_max": "0.25 mm", "side_play_min": "-0.12 mm", "side_play_max": "-0.04 mm", "direction": "tangential", "geometry": {"pressure_deg": 20, "spiral_deg": 35, "pitch_deg": 75}, "ring_side": "left", "shim_side": "head"}`,
+		}, ringpinion.RingPinion),
+	}
 }

@@ -137,3 +137,21 @@ func TestGearingNamesTheBadField(t *testing.T) {
 	_, err := NoiseOrders(NoiseIn{Speed: said[quantity.Speed](t, "50 km/h"), Tyre: Tyre{Size: "205/55 R16"}})
 	require.ErrorContains(t, err, "shafts:")
 }
+
+// First 500 miles at no more than 30 / 17 / 10 mph in top, second, first
+// (common practice).
+func TestRunningInPlan(t *testing.T) {
+	in := RunningIn{Gears: four(1).Gears, Top: said[quantity.Speed](t, "30 mph"),
+		Stages: []Stage{{said[quantity.Length](t, "500 mi"), 1}, {said[quantity.Length](t, "1000 mi"), 1.5}},
+		Change: said[quantity.Length](t, "500 mi"), Start: said[quantity.Length](t, "11902 mi")}
+	out, err := PlanRunningIn(in)
+	require.NoError(t, err)
+	assert.InDelta(t, 17, out.Stages[0].Caps[1].Speed.Value, 0.05)
+	assert.InDelta(t, 45, out.Stages[1].Caps[2].Speed.Value, 1e-9)
+	assert.True(t, out.Stages[0].Change)
+	assert.False(t, out.Stages[1].Change)
+	assert.InDelta(t, 12402, out.Stages[0].Reads.Value, 1e-6)
+	in.Stages[1].Share = 0.5
+	_, err = PlanRunningIn(in)
+	require.ErrorContains(t, err, "steps back")
+}

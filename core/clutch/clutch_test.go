@@ -1,0 +1,185 @@
+package clutch
+
+import (
+	"math"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+	"gonum.org/v1/gonum/integrate/quad"
+	"pgregory.net/rapid"
+
+	"handwerk/core/metrology"
+	"handwerk/core/quantity"
+)
+
+func said[T quantity.Kind](t require.TestingT, text string) quantity.Said[T] {
+	v, err := quantity.ParseAs[T](text)
+	require.NoError(t, err)
+	return v
+}
+
+func mm(v float64) Length {
+	u, _ := quantity.UnitNamed("mm")
+	return quantity.Say(quantity.Length(v)*quantity.Millimetre, u)
+}
+
+func newton(v float64) Force {
+	u, _ := quantity.UnitNamed("N")
+	return quantity.Say(quantity.Force(v), u)
+}
+
+// Both mean radii against gonum's quadrature of the ring's friction integral:
+// pressure even, or pressure as 1/r.
+func TestMeanRadiiAreTheIntegrals(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		ri := rapid.Float64Range(0.03, 0.1).Draw(t, "ri")
+		ro := ri * rapid.Float64Range(1.1, 2.5).Draw(t, "ratio")
+		wear, pressure := meanRadius(ro, ri)
+		moment := func(p func(r float64) float64) float64 {
+			torque := quad.Fixed(func(r float64) float64 { return p(r) * r * r }, ri, ro, 60, nil, 0)
+			force := quad.Fixed(func(r float64) float64 { return p(r) * r }, ri, ro, 60, nil, 0)
+			return torque / force
+		}
+		assert.InEpsilon(t, moment(func(float64) float64 { return 1 }), pressure, 1e-9)
+		assert.InEpsilon(t, moment(func(r float64) float64 { return 1 / r }), wear, 1e-9)
+		assert.LessOrEqual(t, wear, pressure)
+	})
+}
+
+func lining(name string, mu, clamp float64, faces int) Lining {
+	return Lining{Name: name, Faces: faces, Mu: mu, Outer: mm(228), Inner: mm(150), Clamp: newton(clamp)}
+}
+
+// By hand: 2 faces, 0.3, 5000 N, (114+75)/2 = 94.5 mm: 283.5 N·m.
+func TestCapacityByHandAndChoice(t *testing.T) {
+	out, err := Capacity(CapacityIn{Engine: said[quantity.Torque](t, "200 N·m"), Options: []Lining{lining("stock", 0.3, 4000, 2), lining("organic", 0.3, 5000, 2), lining("twin", 0.3, 5000, 4)}})
+	require.NoError(t, err)
+	assert.InDelta(t, 283.5, out.Options[1].UniformWear.Value, 1e-6)
+	assert.Equal(t, "out", out.Options[0].Verdict)
+	assert.Equal(t, "organic", out.Choice, "the mildest that holds")
+	assert.InDelta(t, 2*out.Options[1].UniformWear.Value, out.Options[2].UniformWear.Value, 1e-9, "twin disc is twice (common practice)")
+}
+
+// DIN 2093 series A, De 50, Di 25.4, t 3, h0 1.1: about 12 000 N at 0.75·h0
+// (from memory), and a second derivation by the energy of the spring: the
+// force is the slope of its energy, and flat is at s = h0 with the linear term
+// alone.
+func TestDiscSpringOfDIN2093(t *testing.T) {
+	const de, di, th, h0 = 0.05, 0.0254, 0.003, 0.0011
+	assert.InEpsilon(t, 12000, springForce(de, di, th, h0, 0.75*h0), 0.03)
+	flat := springForce(de, di, th, h0, h0)
+	d := de / di
+	k1 := 1 / math.Pi * math.Pow((d-1)/d, 2) / ((d+1)/(d-1) - 2/math.Log(d))
+	assert.InEpsilon(t, 4*springE/(1-springNu*springNu)*math.Pow(th, 3)*h0/(k1*de*de), flat, 1e-12)
+}
+
+func TestAWornDiaphragmComesOverItsHump(t *testing.T) {
+	o := lining("diaphragm", 0.3, 5000, 2)
+	o.Spring = &Spring{mm(200), mm(150), mm(2.3), mm(4.0), mm(4.6)}
+	held := func(wear float64) float64 {
+		o.Wear = mm(wear)
+		out, err := Capacity(CapacityIn{Engine: said[quantity.Torque](t, "200 N·m"), Options: []Lining{o}})
+		require.NoError(t, err)
+		return out.Options[0].Clamp.Value
+	}
+	assert.InDelta(t, 5000, held(0), 1e-6)
+	assert.Greater(t, held(1.0), held(0), "rising first")
+	assert.Less(t, held(4.5), held(0), "then falling to nothing")
+}
+
+// By hand: (140-20)/5 = 24 mm rod, (19/22)² = 0.746, 17.9 mm slave, fork 1.8,
+// diaphragm 4: 2.49 mm lift, 1.24 mm a face.
+func TestReleaseByHandAndBack(t *testing.T) {
+	in := ReleaseIn{Pedal: mm(140), FreePlay: mm(20), PedalX: 5, Master: mm(19), Slave: mm(22), ForkX: 1.8, Diaphragm: 4, Faces: 2, Required: mm(0.5)}
+	out, err := Release(in)
+	require.NoError(t, err)
+	assert.InDelta(t, 17.90, out.SlaveTravel.Value, 0.01)
+	assert.InDelta(t, 1.243, out.PerFace.Value, 0.001)
+	assert.Equal(t, "in", out.Verdict)
+	in.Pedal = out.PedalNeeded
+	back, err := Release(in)
+	require.NoError(t, err)
+	assert.InDelta(t, 0.5, back.PerFace.Value, 1e-9, "the pedal that is needed gives just what is wanted")
+	in.Pedal, in.Seen = mm(140), mm(9)
+	air, err := Release(in)
+	require.NoError(t, err)
+	assert.Contains(t, air.LostFluid, "3.4 mL")
+}
+
+// A worn disc 1.6 mm thinner (common practice): half gone of 8.4 to 5.2.
+func TestWearAndDistance(t *testing.T) {
+	out, err := DiscWear(WearIn{Now: mm(6.8), New: mm(8.4), Limit: mm(5.2), Distance: said[quantity.Length](t, "60000 km")})
+	require.NoError(t, err)
+	assert.InDelta(t, 0.5, out.Left, 1e-9)
+	assert.InDelta(t, 60000, out.ToGo.Value, 1e-6)
+	_, err = DiscWear(WearIn{Now: mm(9.8), New: mm(8.4), Limit: mm(5.2)})
+	require.ErrorContains(t, err, "thicker than new")
+}
+
+// 20 to 25 mm at the pedal (common practice).
+func TestFreePlayTurns(t *testing.T) {
+	in := PlayIn{Measured: mm(10), Min: mm(20), Max: mm(25), Pitch: mm(1.25), Ratio: 6}
+	out, err := FreePlay(in)
+	require.NoError(t, err)
+	in.Measured = mm(10 + out.Turns*1.25*6)
+	again, err := FreePlay(in)
+	require.NoError(t, err)
+	assert.Equal(t, "in", again.Verdict)
+	assert.Zero(t, again.Turns)
+}
+
+func stackIn() StackIn {
+	plates := []Length{mm(2), mm(2), mm(2), mm(2)}
+	return StackIn{Left: Side{plates, mm(9.6)}, Right: &Side{plates, mm(9.6)}, Springs: 1, Spring: &Spring{De: mm(80), Di: mm(41), T: mm(1.5), H0: mm(1.2)},
+		Mu: 0.1, Faces: 6, Radius: mm(32), Lever: mm(500), Weight: newton(120), Min: Torque{}, Max: Torque{}}
+}
+
+func TestPlateStack(t *testing.T) {
+	out, err := PlateStack(stackIn())
+	require.NoError(t, err)
+	assert.InDelta(t, 8, out.LeftHeight.Value, 1e-9)
+	assert.InDelta(t, 8+2.7-9.6, out.Press.Value, 1e-9)
+	assert.Equal(t, metrology.In, out.DiffVerdict)
+	assert.InDelta(t, 60, out.Measured.Value, 1e-9)
+	assert.InDelta(t, 6*0.1*out.Force.Value*0.032, out.Computed.Value, 1e-6)
+	in := stackIn()
+	in.Left.Depth = mm(20)
+	_, err = PlateStack(in)
+	require.ErrorContains(t, err, "the springs are not touched")
+	in.Left.Depth = mm(9.2)
+	_, err = PlateStack(in)
+	require.ErrorContains(t, err, "pressed flat and burst")
+	in = stackIn()
+	in.Right.Plates = []Length{mm(2), mm(2), mm(2), mm(2.3)}
+	out, err = PlateStack(in)
+	require.NoError(t, err)
+	assert.Equal(t, metrology.Out, out.DiffVerdict)
+}
+
+// A viscous coupling creeps at 50 to 60 N·m, equal both ways (common practice).
+func TestSlipTorque(t *testing.T) {
+	in := SlipIn{Arm: mm(500), Forward: []Force{newton(110), newton(112)}, Reverse: []Force{newton(111), newton(109)}, Min: said[quantity.Torque](t, "50 N·m"), Max: said[quantity.Torque](t, "60 N·m")}
+	out, err := SlipTorque(in)
+	require.NoError(t, err)
+	assert.InDelta(t, 55.5, out.Forward.Value, 1e-9)
+	assert.Equal(t, metrology.In, out.Alike)
+	in.Reverse = []Force{newton(20)}
+	out, err = SlipTorque(in)
+	require.NoError(t, err)
+	assert.Contains(t, out.Says, "one-way clutch has failed")
+}
+
+func TestClutchesNameTheBadField(t *testing.T) {
+	bad := lining("x", 0.3, 5000, 2)
+	bad.Inner = mm(300)
+	_, err := Capacity(CapacityIn{Engine: said[quantity.Torque](t, "200 N·m"), Options: []Lining{bad}})
+	require.ErrorContains(t, err, "options[0].inner_diameter: 300 mm inside 228 mm")
+	_, err = Release(ReleaseIn{Pedal: mm(100), FreePlay: mm(120), PedalX: 5, ForkX: 1, Diaphragm: 3, Faces: 2, Required: mm(0.5), Master: mm(19)})
+	require.ErrorContains(t, err, "free_play")
+	require.ErrorContains(t, err, "one bore is missing")
+	_, err = FreePlay(PlayIn{Measured: mm(10), Min: mm(30), Max: mm(20), Pitch: mm(1), Ratio: 5})
+	require.ErrorContains(t, err, "wanted_min")
+	_, err = SlipTorque(SlipIn{Arm: mm(500)})
+	require.ErrorContains(t, err, "forward: 0 readings")
+}

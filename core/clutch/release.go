@@ -1,0 +1,182 @@
+package clutch
+
+import (
+	"fmt"
+	"math"
+
+	"handwerk/core/need"
+	"handwerk/core/quantity"
+)
+
+// ReleaseIn is the chain from pedal to pressure plate. Backwards: the lift
+// that a symptom implies, or the travel lost to air.
+type ReleaseIn struct {
+	Pedal     Length  `json:"pedal_travel"`
+	FreePlay  Length  `json:"free_play"`
+	PedalX    float64 `json:"pedal_ratio"`           // pedal over push rod
+	Master    Length  `json:"master_bore,omitzero"`  // hydraulics; both or neither
+	Slave     Length  `json:"slave_bore,omitzero"`   //
+	ForkX     float64 `json:"fork_ratio"`            // outer over inner arm
+	Diaphragm float64 `json:"diaphragm_ratio"`       // bearing travel over lift
+	Faces     int     `json:"faces"`                 // 2 per disc
+	Required  Length  `json:"required_per_face"`     // clearance wanted at each face
+	Seen      Length  `json:"slave_travel,omitzero"` // measured at the slave: tells lost fluid
+}
+
+// ReleaseOut is the answer.
+type ReleaseOut struct {
+	PushRod     Length `json:"push_rod"`
+	SlaveTravel Length `json:"slave_travel"`
+	Bearing     Length `json:"bearing_travel"`
+	Lift        Length `json:"lift"`
+	PerFace     Length `json:"per_face"`
+	PedalNeeded Length `json:"pedal_needed"`
+	LostFluid   string `json:"lost_fluid,omitempty"`
+	Verdict     string `json:"verdict"`
+	Says        string `json:"says"`
+}
+
+// Release follows the travel: (pedal - free play)/pedal ratio, times
+// (Dm/Ds)² in hydraulics, over fork and diaphragm ratio, shared by the faces.
+// Source: lever law and the incompressible fluid.
+func Release(in ReleaseIn) (ReleaseOut, error) {
+	var c need.Checks
+	pedal := float64(need.Positive(&c, "pedal_travel", in.Pedal, 500*quantity.Millimetre))
+	free := float64(need.NotNegative(&c, "free_play", in.FreePlay, 500*quantity.Millimetre))
+	px, fx, dx := need.Number(&c, "pedal_ratio", in.PedalX, 0.5, 20), need.Number(&c, "fork_ratio", in.ForkX, 0.3, 10), need.Number(&c, "diaphragm_ratio", in.Diaphragm, 0.5, 20)
+	want := float64(need.Positive(&c, "required_per_face", in.Required, 10*quantity.Millimetre))
+	if in.Faces < 1 || in.Faces > 40 {
+		c.Add("faces", "1 to 40; two per disc", "%d faces", in.Faces)
+	}
+	if free >= pedal {
+		c.Add("free_play", "less than the pedal's travel", "%s of %s", in.FreePlay, in.Pedal)
+	}
+	gain, area := 1.0, 0.0
+	if in.Master.IsSaid() != in.Slave.IsSaid() {
+		c.Add("slave_bore", "both bores, or neither for a cable", "one bore is missing")
+	} else if in.Master.IsSaid() {
+		m, s := float64(need.Positive(&c, "master_bore", in.Master, 100*quantity.Millimetre)), float64(need.Positive(&c, "slave_bore", in.Slave, 100*quantity.Millimetre))
+		gain, area = m*m/(s*s), math.Pi/4*s*s
+	}
+	if err := c.Err(); err != nil {
+		return ReleaseOut{}, err
+	}
+	unit := in.Pedal.Unit
+	say := func(v float64) Length { return quantity.SayDifference(quantity.Length(v), unit) }
+	rod := (pedal - free) / px
+	slave := rod * gain
+	if in.Seen.IsSaid() {
+		need.NotNegative(&c, "slave_travel", in.Seen, 500*quantity.Millimetre)
+		if err := c.Err(); err != nil {
+			return ReleaseOut{}, err
+		}
+	}
+	out := ReleaseOut{PushRod: say(rod), SlaveTravel: say(slave), PedalNeeded: say(free + want*float64(in.Faces)*dx*fx/gain*px)}
+	if in.Seen.IsSaid() {
+		lost := slave - in.Seen.DifferenceSI()
+		if area > 0 && lost > 0.05*slave {
+			out.LostFluid = fmt.Sprintf("%.1f mL of travel are lost: air in the line, a swelling hose, or a cylinder that leaks past its seal", lost*area*1e6)
+		}
+		slave = in.Seen.DifferenceSI()
+	}
+	bearing := slave / fx
+	lift := bearing / dx
+	out.Bearing, out.Lift, out.PerFace = say(bearing), say(lift), say(lift/float64(in.Faces))
+	out.Verdict, out.Says = "in", "it clears: a clutch that drags now has a warped disc, rusted splines or a tight pilot bearing"
+	if lift/float64(in.Faces) < want {
+		out.Verdict = "out"
+		out.Says = fmt.Sprintf("it drags: %.2f %s of pedal are needed, there are %.2f", out.PedalNeeded.Value, unit.Symbol, in.Pedal.Value)
+	}
+	return out, nil
+}
+
+// WearIn asks how long a disc lasts.
+type WearIn struct {
+	Now      Length `json:"now"` // thickness, or depth over the rivets
+	New      Length `json:"new"`
+	Limit    Length `json:"limit"`
+	Distance Length `json:"distance,omitzero"` // run since new
+}
+
+// WearOut is the answer.
+type WearOut struct {
+	Worn    Length  `json:"worn"`
+	Left    float64 `json:"share_left"`
+	ToGo    Length  `json:"distance_left,omitzero"`
+	Verdict string  `json:"verdict"`
+	Says    string  `json:"says"`
+}
+
+// DiscWear is linear in distance; town and towing wear faster than that.
+// Common practice.
+func DiscWear(in WearIn) (WearOut, error) {
+	var c need.Checks
+	now := float64(need.NotNegative(&c, "now", in.Now, 100*quantity.Millimetre))
+	fresh := float64(need.Positive(&c, "new", in.New, 100*quantity.Millimetre))
+	limit := float64(need.NotNegative(&c, "limit", in.Limit, 100*quantity.Millimetre))
+	if limit >= fresh {
+		c.Add("limit", "below the new thickness", "%s against %s new", in.Limit, in.New)
+	}
+	if now > fresh*1.02 {
+		c.Add("now", "up to the new thickness", "%s is thicker than new: another disc, or a slip of the gauge", in.Now)
+	}
+	if in.Distance.IsSaid() {
+		need.Positive(&c, "distance", in.Distance, quantity.Length(1e9))
+	}
+	if err := c.Err(); err != nil {
+		return WearOut{}, err
+	}
+	out := WearOut{Worn: quantity.SayDifference(quantity.Length(fresh-now), in.New.Unit), Left: math.Max(0, (now-limit)/(fresh-limit)), Verdict: "in"}
+	out.Says = fmt.Sprintf("%.0f %% of the lining is left", 100*out.Left)
+	if now < limit {
+		out.Verdict, out.Says = "out", "below the limit: renew disc, cover and release bearing together"
+	}
+	if in.Distance.IsSaid() && fresh > now {
+		togo := math.Max(0, (now-limit)/(fresh-now)*float64(in.Distance.SI()))
+		out.ToGo = quantity.Say(quantity.Length(togo), in.Distance.Unit)
+	}
+	return out, nil
+}
+
+// PlayIn asks how far to turn an adjuster.
+type PlayIn struct {
+	Measured Length  `json:"measured"`
+	Min      Length  `json:"wanted_min"`
+	Max      Length  `json:"wanted_max"`
+	Pitch    Length  `json:"adjuster_pitch"`
+	Ratio    float64 `json:"ratio"` // play at the pedal per travel of the adjuster
+}
+
+// PlayOut is the answer.
+type PlayOut struct {
+	Turns   float64 `json:"turns"` // positive: more play
+	Flats   float64 `json:"flats"` // sixths of a turn
+	Verdict string  `json:"verdict"`
+	Says    string  `json:"says"`
+}
+
+// FreePlay turns the adjuster so that the middle of the wanted range is met:
+// turns = (wanted - measured)/(ratio·pitch). 20 to 25 mm at the pedal is
+// common practice, on some old cars never above 19 mm.
+func FreePlay(in PlayIn) (PlayOut, error) {
+	var c need.Checks
+	measured := float64(need.NotNegative(&c, "measured", in.Measured, 300*quantity.Millimetre))
+	low, high := float64(need.NotNegative(&c, "wanted_min", in.Min, 300*quantity.Millimetre)), float64(need.Positive(&c, "wanted_max", in.Max, 300*quantity.Millimetre))
+	pitch := float64(need.Within(&c, "adjuster_pitch", in.Pitch, 0.2*quantity.Millimetre, 10*quantity.Millimetre, true))
+	ratio := need.Number(&c, "ratio", in.Ratio, 0.5, 50)
+	if low > high {
+		c.Add("wanted_min", "not above wanted_max", "%s lies above %s", in.Min, in.Max)
+	}
+	if err := c.Err(); err != nil {
+		return PlayOut{}, err
+	}
+	turns := ((low+high)/2 - measured) / (ratio * pitch)
+	out := PlayOut{turns, turns * 6, "out", fmt.Sprintf("turn the adjuster %.1f flats toward more play, lock it, pump, measure again", turns*6)}
+	switch {
+	case measured >= low && measured <= high:
+		out = PlayOut{0, 0, "in", "in: lock the nut and leave it"}
+	case turns < 0:
+		out.Says = fmt.Sprintf("turn the adjuster %.1f flats toward less play, lock it, pump, measure again", -turns*6)
+	}
+	return out, nil
+}

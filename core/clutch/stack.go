@@ -1,0 +1,232 @@
+package clutch
+
+import (
+	"fmt"
+	"math"
+
+	"handwerk/core/fault"
+	"handwerk/core/metrology"
+	"handwerk/core/need"
+	"handwerk/core/quantity"
+)
+
+// Side of a plate-type limited slip: the thicknesses of its plates, discs and
+// spacers in order.
+type Side struct {
+	Plates []Length `json:"plates"`
+	Depth  Length   `json:"depth"` // room from cover face to seat
+}
+
+// StackIn asks how a plate stack sits and what it holds.
+type StackIn struct {
+	Left    Side    `json:"left"`
+	Right   *Side   `json:"right,omitempty"`
+	Springs int     `json:"springs,omitempty"` // in series on top of each stack
+	Spring  *Spring `json:"spring,omitempty"`
+	MaxDiff Length  `json:"max_difference,omitzero"` // left to right, default 0.1 mm
+	Mu      float64 `json:"mu,omitempty"`            // with faces and radius: breakaway
+	Faces   int     `json:"faces,omitempty"`
+	Radius  Length  `json:"mean_radius,omitzero"`
+	Lever   Length  `json:"lever,omitzero"` // breakaway test: weight on a lever
+	Weight  Force   `json:"weight,omitzero"`
+	Min     Torque  `json:"breakaway_min,omitzero"`
+	Max     Torque  `json:"breakaway_max,omitzero"`
+}
+
+// StackOut is the answer.
+type StackOut struct {
+	LeftHeight  Length            `json:"left_height"`
+	RightHeight Length            `json:"right_height,omitzero"`
+	Difference  Length            `json:"difference,omitzero"`
+	DiffVerdict metrology.Verdict `json:"difference_verdict"`
+	Stands      Length            `json:"stands_proud"` // before bolting: springs free
+	Press       Length            `json:"precompression,omitzero"`
+	Force       Force             `json:"spring_force,omitzero"`
+	Computed    Torque            `json:"breakaway_computed,omitzero"`
+	Measured    Torque            `json:"breakaway_measured,omitzero"`
+	Verdict     metrology.Verdict `json:"verdict"`
+	Says        string            `json:"says"`
+}
+
+// PlateStack adds the stack up against the depth of its room. What stands
+// proud is what the springs are pressed when the cover is bolted down (about
+// 6 mm or 1/4 in, common practice); their force by the disc-spring curve,
+// shared in series. Breakaway: N·μ·F·r computed, lever times weight measured.
+func PlateStack(in StackIn) (StackOut, error) {
+	var c need.Checks
+	left, depth := in.Left.height(&c, "left")
+	unit := need.Named("mm")
+	if len(in.Left.Plates) > 0 && in.Left.Plates[0].IsSaid() {
+		unit = in.Left.Plates[0].Unit
+	}
+	say := func(v float64) Length { return quantity.SayDifference(quantity.Length(v), unit) }
+	out := StackOut{LeftHeight: say(left), DiffVerdict: metrology.None, Verdict: metrology.None}
+	if in.Right != nil {
+		right, _ := in.Right.height(&c, "right")
+		out.RightHeight, out.Difference = say(right), say(left-right)
+		limit := need.Or(in.MaxDiff, 0.1*quantity.Millimetre)
+		out.DiffVerdict = metrology.Judge(math.Abs(left-right), 0, metrology.Limits{Lower: math.Inf(-1), Upper: float64(limit)})
+	}
+	out.Stands = say(left - depth)
+	in.springs(&c, &out, left, depth, say)
+	in.breakaway(&c, &out)
+	if err := c.Err(); err != nil {
+		return StackOut{}, err
+	}
+	out.Says = fmt.Sprintf("the cover stands %.2f %s proud", out.Stands.Value, unit.Symbol)
+	if out.DiffVerdict == metrology.Out {
+		out.Says += "; left and right differ too much: change plates over before you bolt it"
+	}
+	return out, nil
+}
+
+func (s Side) height(c *need.Checks, at string) (height, depth float64) {
+	if len(s.Plates) < 1 || len(s.Plates) > 60 {
+		c.Add(at+".plates", "1 to 60 plates and discs", "%d plates", len(s.Plates))
+	}
+	for i, p := range s.Plates {
+		height += float64(need.Positive(c, fault.Index(at+".plates", i), p, 50*quantity.Millimetre))
+	}
+	return height, float64(need.Positive(c, at+".depth", s.Depth, 500*quantity.Millimetre))
+}
+
+func (in StackIn) springs(c *need.Checks, out *StackOut, height, depth float64, say func(float64) Length) {
+	if in.Spring == nil {
+		return
+	}
+	de, di, t, h0 := in.Spring.check(c, "spring")
+	n := max(1, in.Springs)
+	if n > 20 {
+		c.Add("springs", "up to 20", "%d springs", n)
+	}
+	if len(c.Fields) > 0 {
+		return
+	}
+	// The free springs stand on the stack: cone height and thickness each.
+	press := height + float64(n)*(h0+t) - depth
+	out.Stands = say(press)
+	if press <= 0 {
+		c.Add("left.depth", "a depth that presses the springs", "the springs are not touched: the stack is too thin")
+		return
+	}
+	each := press / float64(n)
+	if each > h0 {
+		c.Add("left.depth", "a depth that leaves the springs short of flat", "the springs would be pressed flat and burst: the stack is too thick")
+		return
+	}
+	out.Press = say(press)
+	out.Force = quantity.Say(quantity.Force(springForce(de, di, t, h0, each)), need.Named("N"))
+}
+
+func (in StackIn) breakaway(c *need.Checks, out *StackOut) {
+	unit := need.Named("N·m")
+	if in.Mu != 0 && in.Radius.IsSaid() && out.Force.IsSaid() {
+		mu, r := need.Number(c, "mu", in.Mu, 0.02, 1), float64(need.Positive(c, "mean_radius", in.Radius, quantity.Length(1)))
+		if in.Faces < 1 || in.Faces > 60 {
+			c.Add("faces", "1 to 60", "%d faces", in.Faces)
+		}
+		out.Computed = quantity.Say(quantity.Torque(float64(in.Faces)*mu*float64(out.Force.SI())*r), unit)
+	}
+	if !in.Lever.IsSaid() && !in.Weight.IsSaid() {
+		return
+	}
+	arm, w := float64(need.Positive(c, "lever", in.Lever, quantity.Length(5))), float64(need.Positive(c, "weight", in.Weight, 1e5))
+	out.Measured = quantity.Say(quantity.Torque(arm*w), unit)
+	limits := metrology.Open()
+	if in.Min.IsSaid() {
+		limits.Lower = float64(in.Min.SI())
+	}
+	if in.Max.IsSaid() {
+		limits.Upper = float64(in.Max.SI())
+	}
+	if limits.Lower > limits.Upper {
+		c.Add("breakaway_min", "not above breakaway_max", "%s lies above %s", in.Min, in.Max)
+	}
+	out.Verdict = metrology.Judge(arm*w, 0, limits)
+}
+
+// SlipIn asks what a creeping coupling or a breakaway test says: force on an
+// arm, each way round.
+type SlipIn struct {
+	Arm     Length  `json:"arm"`
+	Forward []Force `json:"forward"`
+	Reverse []Force `json:"reverse,omitempty"`
+	Min     Torque  `json:"min,omitzero"`
+	Max     Torque  `json:"max,omitzero"`
+	Alike   float64 `json:"alike_percent,omitempty"` // both ways within, default 15
+}
+
+// SlipOut is the answer.
+type SlipOut struct {
+	Forward     Torque            `json:"forward"`
+	Reverse     Torque            `json:"reverse,omitzero"`
+	Uncertainty Torque            `json:"uncertainty,omitzero"`
+	Alike       metrology.Verdict `json:"alike"`
+	Verdict     metrology.Verdict `json:"verdict"`
+	Says        string            `json:"says"`
+}
+
+// SlipTorque is force times arm. A viscous coupling creeps at about 50 to 60
+// N·m, equal both ways, or its one-way clutch has failed (common practice).
+func SlipTorque(in SlipIn) (SlipOut, error) {
+	var c need.Checks
+	arm := float64(need.Positive(&c, "arm", in.Arm, quantity.Length(5)))
+	forward := meanForce(&c, "forward", in.Forward)
+	limits := metrology.Open()
+	if in.Min.IsSaid() {
+		limits.Lower = float64(need.NotNegative(&c, "min", in.Min, 1e5))
+	}
+	if in.Max.IsSaid() {
+		limits.Upper = float64(need.Positive(&c, "max", in.Max, 1e5))
+	}
+	if limits.Lower > limits.Upper {
+		c.Add("min", "not above max", "%s lies above %s", in.Min, in.Max)
+	}
+	share := need.Number(&c, "alike_percent", need.OrNumber(in.Alike, 15), 1, 100)
+	var reverse metrology.Estimate[quantity.Force]
+	if len(in.Reverse) > 0 {
+		reverse = meanForce(&c, "reverse", in.Reverse)
+	}
+	if err := c.Err(); err != nil {
+		return SlipOut{}, err
+	}
+	unit := need.Named("N·m")
+	out := SlipOut{Forward: quantity.Say(quantity.Torque(arm*float64(forward.Mean)), unit), Alike: metrology.None}
+	u := float64(forward.Expanded) * arm
+	if !math.IsNaN(u) {
+		out.Uncertainty = quantity.Say(quantity.Torque(u), unit)
+	}
+	out.Verdict = metrology.Judge(arm*float64(forward.Mean), zero(u), limits)
+	out.Says = "creeps as it should"
+	if out.Verdict == metrology.Out {
+		out.Says = "outside the sheet: the fluid has aged, or the plates have worn"
+	}
+	if len(in.Reverse) > 0 {
+		out.Reverse = quantity.Say(quantity.Torque(arm*float64(reverse.Mean)), unit)
+		mean := (float64(forward.Mean) + float64(reverse.Mean)) / 2
+		out.Alike = metrology.Judge(math.Abs(float64(forward.Mean-reverse.Mean)), 0, metrology.Limits{Lower: math.Inf(-1), Upper: mean * share / 100})
+		if out.Alike == metrology.Out {
+			out.Says = "it creeps differently each way: its one-way clutch has failed"
+		}
+	}
+	return out, nil
+}
+
+func meanForce(c *need.Checks, at string, list []Force) metrology.Estimate[quantity.Force] {
+	if len(list) < 1 || len(list) > 200 {
+		c.Add(at, "1 to 200 readings", "%d readings", len(list))
+		return metrology.Estimate[quantity.Force]{}
+	}
+	var values []quantity.Force
+	for i, f := range list {
+		values = append(values, need.Positive(c, fault.Index(at, i), f, 1e5))
+	}
+	return metrology.Evaluate(values, metrology.Errors[quantity.Force]{}, metrology.DefaultConfidence)
+}
+
+func zero(v float64) float64 {
+	if math.IsNaN(v) {
+		return 0
+	}
+	return v
+}

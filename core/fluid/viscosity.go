@@ -1,0 +1,121 @@
+// Package fluid chooses what goes into a unit and how much: viscosity and
+// grade, classes with their schools, fills and cans.
+package fluid
+
+import (
+	"fmt"
+	"math"
+
+	"handwerk/core/fault"
+	"handwerk/core/need"
+	"handwerk/core/quantity"
+)
+
+// Temperature, Viscosity, Volume are said quantities.
+type (
+	Temperature = quantity.Said[quantity.Temperature]
+	Viscosity   = quantity.Said[quantity.Viscosity]
+	Volume      = quantity.Said[quantity.Volume]
+)
+
+// Point of a data sheet.
+type Point struct {
+	At        Temperature `json:"at"`
+	Viscosity Viscosity   `json:"viscosity"`
+}
+
+// ViscosityIn asks how thick an oil is at some temperatures.
+type ViscosityIn struct {
+	Points []Point       `json:"points"` // two, usually 40 and 100 °C
+	At     []Temperature `json:"at,omitempty"`
+}
+
+// ViscosityOut is the answer.
+type ViscosityOut struct {
+	A        float64  `json:"a"`
+	B        float64  `json:"b"`
+	At100    float64  `json:"at_100_mm2_s"`
+	Values   []Point  `json:"values"`
+	Grade    string   `json:"sae_j306_grade"`
+	Engine   string   `json:"as_engine_oil,omitempty"`
+	Findings []string `json:"findings"`
+}
+
+// grade of gear oil by kinematic viscosity at 100 °C, mm²/s, lower limit
+// counted in. Source: SAE J306-2005 (from memory).
+type grade struct {
+	name      string
+	low, high float64
+}
+
+var gearGrades = []grade{{"80", 7.0, 11.0}, {"85", 11.0, 13.5}, {"90", 13.5, 18.5}, {"110", 18.5, 24.0}, {"140", 24.0, 32.5}, {"190", 32.5, 41.0}, {"250", 41.0, math.Inf(1)}}
+
+// engineGrades of SAE J300 at 100 °C (from memory), to compare the two scales.
+var engineGrades = []grade{{"20", 6.9, 9.3}, {"30", 9.3, 12.5}, {"40", 12.5, 16.3}, {"50", 16.3, 21.9}, {"60", 21.9, 26.1}}
+
+func gradeOf(list []grade, v float64) string {
+	for _, g := range list {
+		if v >= g.low && v < g.high {
+			return g.name
+		}
+	}
+	return ""
+}
+
+// walther is the double logarithm of ASTM D341, w = log10(log10(ν + 0.7)).
+func walther(v float64) float64 { return math.Log10(math.Log10(v + 0.7)) }
+
+func unwalther(w float64) float64 { return math.Pow(10, math.Pow(10, w)) - 0.7 }
+
+// ViscosityAt goes through two points by ASTM D341, w = A - B·log10 T, T in
+// kelvin; usable from 2 mm²/s and between -40 and 150 °C. Gear and engine
+// grades are different scales: a 10W-30 engine oil, 9.3 to 12.5 mm²/s at
+// 100 °C, stands beside an 80 or 85 gear oil.
+// Source: ASTM D341-17 (simplified form); SAE J306, SAE J300.
+func ViscosityAt(in ViscosityIn) (ViscosityOut, error) {
+	var c need.Checks
+	if len(in.Points) != 2 {
+		return ViscosityOut{}, fault.At("points", "two points, usually at 40 and 100 °C", "%d points", len(in.Points))
+	}
+	var t, w [2]float64
+	for i, p := range in.Points {
+		at := fault.Index("points", i)
+		t[i] = kelvin(&c, at+".at", p.At)
+		v := float64(need.Within(&c, at+".viscosity", p.Viscosity, 1.5e-6, 0.1, true)) * 1e6
+		w[i] = walther(v)
+	}
+	if math.Abs(t[0]-t[1]) < 5 {
+		c.Add("points", "temperatures at least 5 K apart", "two points too close together")
+	}
+	if len(in.At) > 50 {
+		c.Add("at", "up to 50", "%d temperatures", len(in.At))
+	}
+	if err := c.Err(); err != nil {
+		return ViscosityOut{}, err
+	}
+	b := (w[0] - w[1]) / (math.Log10(t[1]) - math.Log10(t[0]))
+	a := w[0] + b*math.Log10(t[0])
+	if b <= 0 {
+		return ViscosityOut{}, fault.At("points", "an oil that thins when warm", "it would thicken with heat: the points are swapped")
+	}
+	at := func(k float64) float64 { return unwalther(a - b*math.Log10(k)) }
+	out := ViscosityOut{A: a, B: b, At100: at(373.15), Values: []Point{}, Findings: []string{}}
+	for i, ask := range in.At {
+		k := kelvin(&c, fault.Index("at", i), ask)
+		v := at(k)
+		if !(v < 1e7) {
+			c.Add(fault.Index("at", i), "a temperature at which it still flows", "far below its pour point")
+			continue
+		}
+		out.Values = append(out.Values, Point{ask, quantity.Say(quantity.Viscosity(v*1e-6), need.Named("mm²/s"))})
+		if v < 2 {
+			out.Findings = append(out.Findings, fmt.Sprintf("at %s it is too thin for the formula to be trusted", ask))
+		}
+	}
+	out.Grade, out.Engine = gradeOf(gearGrades, out.At100), gradeOf(engineGrades, out.At100)
+	return out, c.Err()
+}
+
+func kelvin(c *need.Checks, path string, t Temperature) float64 {
+	return float64(need.Within(c, path, t, 213.15, 473.15, true))
+}
