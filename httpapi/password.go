@@ -5,6 +5,7 @@ import (
 	"crypto/subtle"
 	"encoding/base64"
 	"fmt"
+	"sync"
 
 	"golang.org/x/crypto/argon2"
 )
@@ -28,13 +29,13 @@ func HashPassword(password string) string {
 }
 
 // nobody's hash makes an unknown name take as long as a wrong password.
-var nobody = HashPassword("nobody signs in with this")
+var nobody = sync.OnceValue(func() string { return HashPassword("nobody signs in with this") })
 
 // CheckPassword compares in constant time. An empty hash never fits.
 func CheckPassword(hash, password string) bool {
 	known := hash != ""
 	if !known {
-		hash = nobody
+		hash = nobody()
 	}
 	var version, memory, time, lanes int
 	var salt64 string

@@ -15,11 +15,15 @@ import (
 )
 
 func calcCommand() *cobra.Command {
-	var schema, example bool
+	var schema, example, page bool
 	cmd := &cobra.Command{
 		Use: "calc [NAME]", Short: "List the calculators, or run one: JSON in, JSON out", Args: cobra.MaximumNArgs(1),
 		RunE: func(cmd *cobra.Command, args []string) error {
 			all := calc.All()
+			if page {
+				_, _ = fmt.Fprint(cmd.OutOrStdout(), all.Page())
+				return nil
+			}
 			if len(args) == 0 {
 				for _, c := range all.List() {
 					_, _ = fmt.Fprintf(cmd.OutOrStdout(), "%-16s %s\n", c.Name, c.Purpose)
@@ -46,6 +50,7 @@ func calcCommand() *cobra.Command {
 		},
 	}
 	cmd.Flags().BoolVar(&schema, "schema", false, "print the JSON Schema of input and output")
+	cmd.Flags().BoolVar(&page, "page", false, "print the catalogue as Markdown (docs/calculators.md)")
 	cmd.Flags().BoolVar(&example, "example", false, "print a worked example's input")
 	return cmd
 }

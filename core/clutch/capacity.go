@@ -7,6 +7,7 @@ import (
 	"math"
 
 	"handwerk/core/fault"
+	"handwerk/core/metrology"
 	"handwerk/core/need"
 	"handwerk/core/quantity"
 )
@@ -40,13 +41,13 @@ type CapacityIn struct {
 
 // Held is what one choice holds, by both models of wear.
 type Held struct {
-	Name            string  `json:"name"`
-	UniformWear     Torque  `json:"uniform_wear"`
-	UniformPressure Torque  `json:"uniform_pressure"`
-	Clamp           Force   `json:"clamp"`
-	Factor          float64 `json:"factor"` // uniform wear over engine
-	Verdict         string  `json:"verdict"`
-	Engagement      string  `json:"engagement,omitempty"`
+	Name            string            `json:"name"`
+	UniformWear     Torque            `json:"uniform_wear"`
+	UniformPressure Torque            `json:"uniform_pressure"`
+	Clamp           Force             `json:"clamp"`
+	Factor          float64           `json:"factor"` // uniform wear over engine
+	Verdict         metrology.Verdict `json:"verdict"`
+	Engagement      string            `json:"engagement,omitempty"`
 }
 
 // CapacityOut is the answer, in the order of the options.
@@ -78,9 +79,9 @@ func Capacity(in CapacityIn) (CapacityOut, error) {
 	for i, o := range in.Options {
 		held := o.hold(&c, fault.Index("options", i), in.Engine.Unit)
 		held.Factor = held.UniformWear.DifferenceSI() / engine
-		held.Verdict = "in"
+		held.Verdict = metrology.In
 		if held.Factor < service {
-			held.Verdict = "out"
+			held.Verdict = metrology.Out
 		}
 		out.Options = append(out.Options, held)
 	}
@@ -89,7 +90,7 @@ func Capacity(in CapacityIn) (CapacityOut, error) {
 	}
 	best := -1
 	for i, h := range out.Options {
-		if h.Verdict == "in" && (best < 0 || h.Factor < out.Options[best].Factor) {
+		if h.Verdict == metrology.In && (best < 0 || h.Factor < out.Options[best].Factor) {
 			best = i
 		}
 	}

@@ -56,7 +56,7 @@ func TestCapacityByHandAndChoice(t *testing.T) {
 	out, err := Capacity(CapacityIn{Engine: said[quantity.Torque](t, "200 N·m"), Options: []Lining{lining("stock", 0.3, 4000, 2), lining("organic", 0.3, 5000, 2), lining("twin", 0.3, 5000, 4)}})
 	require.NoError(t, err)
 	assert.InDelta(t, 283.5, out.Options[1].UniformWear.Value, 1e-6)
-	assert.Equal(t, "out", out.Options[0].Verdict)
+	assert.EqualValues(t, "out", out.Options[0].Verdict)
 	assert.Equal(t, "organic", out.Choice, "the mildest that holds")
 	assert.InDelta(t, 2*out.Options[1].UniformWear.Value, out.Options[2].UniformWear.Value, 1e-9, "twin disc is twice (common practice)")
 }
@@ -96,7 +96,7 @@ func TestReleaseByHandAndBack(t *testing.T) {
 	require.NoError(t, err)
 	assert.InDelta(t, 17.90, out.SlaveTravel.Value, 0.01)
 	assert.InDelta(t, 1.243, out.PerFace.Value, 0.001)
-	assert.Equal(t, "in", out.Verdict)
+	assert.EqualValues(t, "in", out.Verdict)
 	in.Pedal = out.PedalNeeded
 	back, err := Release(in)
 	require.NoError(t, err)
@@ -125,7 +125,7 @@ func TestFreePlayTurns(t *testing.T) {
 	in.Measured = mm(10 + out.Turns*1.25*6)
 	again, err := FreePlay(in)
 	require.NoError(t, err)
-	assert.Equal(t, "in", again.Verdict)
+	assert.EqualValues(t, "in", again.Verdict)
 	assert.Zero(t, again.Turns)
 }
 

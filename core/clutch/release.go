@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"math"
 
+	"handwerk/core/metrology"
 	"handwerk/core/need"
 	"handwerk/core/quantity"
 )
@@ -25,15 +26,15 @@ type ReleaseIn struct {
 
 // ReleaseOut is the answer.
 type ReleaseOut struct {
-	PushRod     Length `json:"push_rod"`
-	SlaveTravel Length `json:"slave_travel"`
-	Bearing     Length `json:"bearing_travel"`
-	Lift        Length `json:"lift"`
-	PerFace     Length `json:"per_face"`
-	PedalNeeded Length `json:"pedal_needed"`
-	LostFluid   string `json:"lost_fluid,omitempty"`
-	Verdict     string `json:"verdict"`
-	Says        string `json:"says"`
+	PushRod     Length            `json:"push_rod"`
+	SlaveTravel Length            `json:"slave_travel"`
+	Bearing     Length            `json:"bearing_travel"`
+	Lift        Length            `json:"lift"`
+	PerFace     Length            `json:"per_face"`
+	PedalNeeded Length            `json:"pedal_needed"`
+	LostFluid   string            `json:"lost_fluid,omitempty"`
+	Verdict     metrology.Verdict `json:"verdict"`
+	Says        string            `json:"says"`
 }
 
 // Release follows the travel: (pedal - free play)/pedal ratio, times
@@ -82,9 +83,9 @@ func Release(in ReleaseIn) (ReleaseOut, error) {
 	bearing := slave / fx
 	lift := bearing / dx
 	out.Bearing, out.Lift, out.PerFace = say(bearing), say(lift), say(lift/float64(in.Faces))
-	out.Verdict, out.Says = "in", "it clears: a clutch that drags now has a warped disc, rusted splines or a tight pilot bearing"
+	out.Verdict, out.Says = metrology.In, "it clears: a clutch that drags now has a warped disc, rusted splines or a tight pilot bearing"
 	if lift/float64(in.Faces) < want {
-		out.Verdict = "out"
+		out.Verdict = metrology.Out
 		out.Says = fmt.Sprintf("it drags: %.2f %s of pedal are needed, there are %.2f", out.PedalNeeded.Value, unit.Symbol, in.Pedal.Value)
 	}
 	return out, nil
@@ -100,11 +101,11 @@ type WearIn struct {
 
 // WearOut is the answer.
 type WearOut struct {
-	Worn    Length  `json:"worn"`
-	Left    float64 `json:"share_left"`
-	ToGo    Length  `json:"distance_left,omitzero"`
-	Verdict string  `json:"verdict"`
-	Says    string  `json:"says"`
+	Worn    Length            `json:"worn"`
+	Left    float64           `json:"share_left"`
+	ToGo    Length            `json:"distance_left,omitzero"`
+	Verdict metrology.Verdict `json:"verdict"`
+	Says    string            `json:"says"`
 }
 
 // DiscWear is linear in distance; town and towing wear faster than that.
@@ -126,10 +127,10 @@ func DiscWear(in WearIn) (WearOut, error) {
 	if err := c.Err(); err != nil {
 		return WearOut{}, err
 	}
-	out := WearOut{Worn: quantity.SayDifference(quantity.Length(fresh-now), in.New.Unit), Left: math.Max(0, (now-limit)/(fresh-limit)), Verdict: "in"}
+	out := WearOut{Worn: quantity.SayDifference(quantity.Length(fresh-now), in.New.Unit), Left: math.Max(0, (now-limit)/(fresh-limit)), Verdict: metrology.In}
 	out.Says = fmt.Sprintf("%.0f %% of the lining is left", 100*out.Left)
 	if now < limit {
-		out.Verdict, out.Says = "out", "below the limit: renew disc, cover and release bearing together"
+		out.Verdict, out.Says = metrology.Out, "below the limit: renew disc, cover and release bearing together"
 	}
 	if in.Distance.IsSaid() && fresh > now {
 		togo := math.Max(0, (now-limit)/(fresh-now)*float64(in.Distance.SI()))
@@ -149,10 +150,10 @@ type PlayIn struct {
 
 // PlayOut is the answer.
 type PlayOut struct {
-	Turns   float64 `json:"turns"` // positive: more play
-	Flats   float64 `json:"flats"` // sixths of a turn
-	Verdict string  `json:"verdict"`
-	Says    string  `json:"says"`
+	Turns   float64           `json:"turns"` // positive: more play
+	Flats   float64           `json:"flats"` // sixths of a turn
+	Verdict metrology.Verdict `json:"verdict"`
+	Says    string            `json:"says"`
 }
 
 // FreePlay turns the adjuster so that the middle of the wanted range is met:
@@ -171,10 +172,10 @@ func FreePlay(in PlayIn) (PlayOut, error) {
 		return PlayOut{}, err
 	}
 	turns := ((low+high)/2 - measured) / (ratio * pitch)
-	out := PlayOut{turns, turns * 6, "out", fmt.Sprintf("turn the adjuster %.1f flats toward more play, lock it, pump, measure again", turns*6)}
+	out := PlayOut{turns, turns * 6, metrology.Out, fmt.Sprintf("turn the adjuster %.1f flats toward more play, lock it, pump, measure again", turns*6)}
 	switch {
 	case measured >= low && measured <= high:
-		out = PlayOut{0, 0, "in", "in: lock the nut and leave it"}
+		out = PlayOut{0, 0, metrology.In, "in: lock the nut and leave it"}
 	case turns < 0:
 		out.Says = fmt.Sprintf("turn the adjuster %.1f flats toward less play, lock it, pump, measure again", -turns*6)
 	}

@@ -4,6 +4,7 @@ package fit
 import (
 	"fmt"
 
+	"handwerk/core/metrology"
 	"handwerk/core/need"
 	"handwerk/core/quantity"
 )
@@ -26,11 +27,11 @@ type HeatIn struct {
 
 // HeatOut is the answer.
 type HeatOut struct {
-	Rise    float64     `json:"rise_k"`
-	To      Temperature `json:"to"`
-	Limit   Temperature `json:"limit"`
-	Verdict string      `json:"verdict"`
-	Says    string      `json:"says"`
+	Rise    float64           `json:"rise_k"`
+	To      Temperature       `json:"to"`
+	Limit   Temperature       `json:"limit"`
+	Verdict metrology.Verdict `json:"verdict"`
+	Says    string            `json:"says"`
 }
 
 // Steel expands by about 11.5 millionths per kelvin (handbooks give 11 to 12).
@@ -69,10 +70,10 @@ func HeatFit(in HeatIn) (HeatOut, error) {
 		unit = in.Room.Unit
 	}
 	to := room + quantity.Temperature(rise)
-	out := HeatOut{Rise: rise, To: quantity.Say(to, unit), Limit: quantity.Say(limit, unit), Verdict: "in"}
+	out := HeatOut{Rise: rise, To: quantity.Say(to, unit), Limit: quantity.Say(limit, unit), Verdict: metrology.In}
 	out.Says = fmt.Sprintf("warm it to %.0f %s and it drops on; gloves, and tap the inner ring only", out.To.Value, unit.Symbol)
 	if to > limit {
-		out.Verdict = "out"
+		out.Verdict = metrology.Out
 		out.Says = fmt.Sprintf("it would need %.0f %s, above the limit: cool the shaft as well, or press it", out.To.Value, unit.Symbol)
 	}
 	return out, nil

@@ -21,10 +21,10 @@ func TestHeatFitByHand(t *testing.T) {
 	out, err := HeatFit(HeatIn{Diameter: length(t, "40 mm"), Interference: length(t, "0.02 mm")})
 	require.NoError(t, err)
 	assert.InDelta(t, 130.4, out.Rise, 0.1)
-	assert.Equal(t, "out", out.Verdict)
+	assert.EqualValues(t, "out", out.Verdict)
 	easy, err := HeatFit(HeatIn{Diameter: length(t, "40 mm"), Interference: length(t, "0.01 mm"), Clearance: length(t, "0.02 mm")})
 	require.NoError(t, err)
-	assert.Equal(t, "in", easy.Verdict)
+	assert.EqualValues(t, "in", easy.Verdict)
 }
 
 // The forward model: a ring warmed by the answer has grown by press and gap.

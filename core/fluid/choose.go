@@ -5,6 +5,7 @@ import (
 	"sort"
 	"strings"
 
+	"handwerk/core/metrology"
 	"handwerk/core/need"
 )
 
@@ -35,13 +36,13 @@ type Class struct {
 
 // ChooseOut ranks the classes; those with a stop stand last.
 type ChooseOut struct {
-	Classes  []Class  `json:"classes"`
-	Choice   string   `json:"choice,omitempty"`
-	Needed   []string `json:"additives_needed"`
-	Forbid   []string `json:"additives_forbidden"`
-	Verdict  string   `json:"verdict"`
-	Says     string   `json:"says"`
-	Disposal string   `json:"disposal"`
+	Classes  []Class           `json:"classes"`
+	Choice   string            `json:"choice,omitempty"`
+	Needed   []string          `json:"additives_needed"`
+	Forbid   []string          `json:"additives_forbidden"`
+	Verdict  metrology.Verdict `json:"verdict"`
+	Says     string            `json:"says"`
+	Disposal string            `json:"disposal"`
 }
 
 // classes the trade puts into these units. Common practice.
@@ -91,10 +92,10 @@ func Choose(in ChooseIn) (ChooseOut, error) {
 	})
 	in.additives(&out)
 	best := out.Classes[0]
-	out.Choice, out.Verdict = best.ID, "in"
+	out.Choice, out.Verdict = best.ID, metrology.In
 	out.Says = strings.TrimSpace(fmt.Sprintf("%s %s: %s", best.Name, best.Grade, strings.Join(best.Reasons, "; ")))
 	if in.Call != "" && best.ID != in.Call {
-		out.Verdict = "out"
+		out.Verdict = metrology.Out
 		out.Says = "the maker's call is stopped here: look at the spec sheet again before you fill anything"
 	}
 	return out, nil

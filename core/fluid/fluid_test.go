@@ -134,7 +134,7 @@ func TestTheSchools(t *testing.T) {
 func TestGL5WithYellowMetalsIsAHardStop(t *testing.T) {
 	out, err := Choose(ChooseIn{UnitKind: "gearbox", YellowMetals: true, Call: "gl5"})
 	require.NoError(t, err)
-	assert.Equal(t, "out", out.Verdict)
+	assert.EqualValues(t, "out", out.Verdict)
 	last := out.Classes[len(out.Classes)-1]
 	assert.Equal(t, "gl5", last.ID)
 	assert.Contains(t, last.Stop, "eats bronze")

@@ -141,6 +141,21 @@ func TestShiftingAllReadingsChangesNoSpread(t *testing.T) {
 	})
 }
 
+// Twice the same data never widen the uncertainty.
+func TestMoreReadingsOfTheSameDataNeverWiden(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		values := rapid.SliceOfN(rapid.Float64Range(0, 1e-3), 2, 12).Draw(t, "readings")
+		var once []quantity.Length
+		for _, v := range values {
+			once = append(once, quantity.Length(v))
+		}
+		e := Errors[quantity.Length]{Resolution: 1e-6}
+		a, b := Evaluate(once, e, 0.95), Evaluate(append(once, once...), e, 0.95)
+		assert.LessOrEqual(t, float64(b.Expanded), float64(a.Expanded)*(1+1e-12))
+		assert.InDelta(t, float64(a.Mean), float64(b.Mean), 1e-15)
+	})
+}
+
 func TestReadingSetNamesTheBadField(t *testing.T) {
 	tests := []struct {
 		name string

@@ -1,6 +1,10 @@
 package metrology
 
-import "math"
+import (
+	"math"
+
+	"gonum.org/v1/gonum/stat/distuv"
+)
 
 // Verdict of a number against limits, judged with its uncertainty.
 type Verdict string
@@ -42,6 +46,18 @@ func Judge(value, uncertainty float64, l Limits) Verdict {
 		return Out
 	}
 	return Undecided
+}
+
+// Chance that a value with standard uncertainty u lies within the limits:
+// Φ((upper-x)/u) - Φ((lower-x)/u), what seeded sampling tends to.
+func Chance(x, u float64, l Limits) float64 {
+	if u <= 0 {
+		if x >= l.Lower && x <= l.Upper {
+			return 1
+		}
+		return 0
+	}
+	return distuv.UnitNormal.CDF((l.Upper-x)/u) - distuv.UnitNormal.CDF((l.Lower-x)/u)
 }
 
 // Margin is the distance from value to the nearest limit.

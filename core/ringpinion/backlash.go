@@ -70,6 +70,7 @@ type BacklashOut struct {
 	Right       Length            `json:"right,omitzero"`
 	Expected    Length            `json:"expected"`
 	ExpectedU   Length            `json:"expected_spread"` // of the next reading, one standard
+	Chance      float64           `json:"chance"`          // of the next mean in the target
 	Findings    []string          `json:"findings"`
 	Says        string            `json:"says"`
 }
@@ -149,6 +150,7 @@ func Backlash(in BacklashIn) (BacklashOut, error) {
 	}
 	out.Shift = say(shift)
 	out.ExpectedU = say(math.Hypot(math.Abs(shift)*k.Spread, changeSigma))
+	out.Chance = metrology.Chance(out.Expected.DifferenceSI(), out.ExpectedU.DifferenceSI(), metrology.Limits{Lower: low, Upper: high})
 	in.findings(&out)
 	in.packs(&out, shift)
 	return out, nil

@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"math"
 
+	"handwerk/core/metrology"
 	"handwerk/core/need"
 	"handwerk/core/quantity"
 	"handwerk/core/solve"
@@ -29,15 +30,15 @@ type PatternIn struct {
 
 // PatternOut is the answer.
 type PatternOut struct {
-	PinionOut  float64 `json:"pinion_out"` // P: +1 is much too far out
-	RingOut    float64 `json:"ring_out"`   // G: +1 is much too far out, backlash large
-	Confidence float64 `json:"confidence"`
-	Crossed    bool    `json:"crossed,omitempty"`
-	Shim       string  `json:"shim"` // pinion, ring, none
-	Way        string  `json:"way"`  // in, out
-	Step       Length  `json:"step,omitzero"`
-	Verdict    string  `json:"verdict"`
-	Says       string  `json:"says"`
+	PinionOut  float64           `json:"pinion_out"` // P: +1 is much too far out
+	RingOut    float64           `json:"ring_out"`   // G: +1 is much too far out, backlash large
+	Confidence float64           `json:"confidence"`
+	Crossed    bool              `json:"crossed,omitempty"`
+	Shim       string            `json:"shim"` // pinion, ring, none
+	Way        string            `json:"way"`  // in, out
+	Step       Length            `json:"step,omitzero"`
+	Verdict    metrology.Verdict `json:"verdict"`
+	Says       string            `json:"says"`
 }
 
 // The linear model of two errors, as the charts of the trade agree: a pinion
@@ -84,7 +85,7 @@ func Pattern(in PatternIn) (PatternOut, error) {
 		return PatternOut{}, err
 	}
 	size, left := norm(seen), norm(fit.Residuals)
-	out := PatternOut{PinionOut: fit.Params[0], RingOut: fit.Params[1], Confidence: 1, Shim: "none", Verdict: "in", Says: "in the middle on both flanks: good"}
+	out := PatternOut{PinionOut: fit.Params[0], RingOut: fit.Params[1], Confidence: 1, Shim: "none", Verdict: metrology.In, Says: "in the middle on both flanks: good"}
 	if size > 0 {
 		out.Confidence = math.Max(0, 1-left/math.Max(size, centred))
 	}
@@ -110,11 +111,11 @@ func (in PatternIn) decide(out *PatternOut, size, left float64, step Length) {
 	case off <= centred:
 		return
 	case left > crossedShare*size:
-		out.Crossed, out.Verdict = true, "out"
+		out.Crossed, out.Verdict = true, metrology.Out
 		out.Says = "crossed: no shim mends this. A wrong pair, caps swapped or turned, a bent housing, or dabs of the wrong flank: check those first"
 		return
 	}
-	out.Verdict, out.Step = "out", step
+	out.Verdict, out.Step = metrology.Out, step
 	if math.Abs(out.PinionOut) >= math.Abs(out.RingOut)*0.6 {
 		out.Shim, out.Way = "pinion", "in"
 		if out.PinionOut < 0 {

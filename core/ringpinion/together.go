@@ -5,6 +5,7 @@ import (
 	"math"
 
 	"handwerk/core/fault"
+	"handwerk/core/metrology"
 	"handwerk/core/need"
 	"handwerk/core/quantity"
 	"handwerk/core/solve"
@@ -49,6 +50,7 @@ type TogetherOut struct {
 	Backlash   Length   `json:"expected_backlash"`
 	BacklashU  Length   `json:"expected_backlash_spread"`
 	SidePlay   Length   `json:"expected_side_play"`
+	Chance     float64  `json:"chance"` // of depth, backlash and play all within limits
 	K          Factor   `json:"k"`
 	Findings   []string `json:"findings"`
 	Says       string   `json:"says"`
@@ -115,12 +117,29 @@ func RingPinion(in TogetherIn) (TogetherOut, error) {
 	out.Backlash = say(b0 + k*newPlace + m*shim)
 	out.BacklashU = say(math.Hypot(math.Abs(newPlace-last.place)*spread, backlashSigma))
 	out.SidePlay = say(last.play - (left + right - last.sum))
+	out.Chance = in.chance(out, trials)
 	out.Says = fmt.Sprintf("build it with pinion shim %s, left %s, right %s; expect backlash %s", short(out.PinionShim), short(out.Left), short(out.Right), short(out.Backlash))
 	return out, nil
 }
 
 func (in TogetherIn) guess() Factor {
 	return BacklashIn{Direction: in.Direction, Geometry: in.Geometry}.guess()
+}
+
+// chance that all three land within limits, taken as independent.
+func (in TogetherIn) chance(out TogetherOut, trials []sensed) float64 {
+	averaged := 1 / math.Sqrt(float64(len(trials)))
+	depth := patternScale / 4
+	if trials[len(trials)-1].hasDepth {
+		depth = depthSigma
+	}
+	band := func(low, high Length) metrology.Limits {
+		return metrology.Limits{Lower: low.DifferenceSI(), Upper: high.DifferenceSI()}
+	}
+	required, tol := float64(in.Required.SI()), float64(in.DepthTol.SI())
+	return metrology.Chance(out.Depth.DifferenceSI(), depth*averaged, metrology.Limits{Lower: required - tol, Upper: required + tol}) *
+		metrology.Chance(out.Backlash.DifferenceSI(), out.BacklashU.DifferenceSI(), band(in.BacklashMin, in.BacklashMax)) *
+		metrology.Chance(out.SidePlay.DifferenceSI(), depthSigma*averaged, band(in.PlayMin, in.PlayMax))
 }
 
 // sides are the signs of the two shim places.

@@ -34,7 +34,17 @@ type HousingIn struct {
 	Face        []Reading `json:"face,omitempty"`
 	FaceRadius  Length    `json:"face_radius,omitzero"`
 	Try         []Dowel   `json:"try,omitempty"`
+	Before      *Before   `json:"before,omitempty"`
 	Seed        uint64    `json:"seed,omitempty"`
+}
+
+// Before is where the bore stood before the last refit, and where that refit
+// should have brought it.
+type Before struct {
+	Right         Length `json:"right"`
+	Up            Length `json:"up"`
+	ExpectedRight Length `json:"expected_right"`
+	ExpectedUp    Length `json:"expected_up"`
 }
 
 // School names how dowels may be turned.
@@ -84,7 +94,8 @@ const (
 	minStepDeg     = 5.0
 	maxSizes       = 8
 	plansPerSchool = 3
-	samples        = 4000
+	planSamples    = 20000
+	trySamples     = 4000
 	// setDeg is how well a dowel is turned to its mark by eye; common practice.
 	setDeg = 3.0
 )
@@ -168,13 +179,16 @@ func Bellhousing(in HousingIn) (HousingOut, error) {
 	out := HousingOut{Out: h.out(), Limit: h.say(h.limit), Plans: []Plan{}}
 	u := h.expanded
 	out.Verdict = metrology.Judge(math.Hypot(h.x, h.y), u, metrology.Limits{Lower: math.Inf(-1), Upper: h.limit})
+	if in.Before != nil && h.wentWrong(*in.Before) {
+		out.Findings = append(out.Findings, "the refit moved the bore the other way: check which way the dial counts up, that clock positions are seen from behind, and which dowel went where")
+	}
 	if len(in.Face) > 0 {
 		if out.Face, err = in.face(); err != nil {
 			return out, err
 		}
 	}
 	if len(in.Try) == 2 {
-		tried := h.plan(h.evaluate(candidate{Each, float64(in.Try[0].Size.SI()), float64(in.Try[1].Size.SI()), in.Try[0].Clock * 30, in.Try[1].Clock * 30, vec{}, 0, 0}))
+		tried := h.plan(trySamples, h.evaluate(candidate{Each, float64(in.Try[0].Size.SI()), float64(in.Try[1].Size.SI()), in.Try[0].Clock * 30, in.Try[1].Clock * 30, vec{}, 0, 0}))
 		out.Tried = &tried
 		out.Says = fmt.Sprintf("this setting leaves %s", sayShort(tried.Predicted.Magnitude))
 		return out, nil
@@ -184,7 +198,7 @@ func Bellhousing(in HousingIn) (HousingOut, error) {
 		return out, nil
 	}
 	for _, c := range append(h.search(Alike), h.search(Each)...) {
-		out.Plans = append(out.Plans, h.plan(c))
+		out.Plans = append(out.Plans, h.plan(planSamples, c))
 	}
 	sortPlans(out.Plans)
 	out.Says = "no dowel in the list helps"
@@ -192,6 +206,14 @@ func Bellhousing(in HousingIn) (HousingOut, error) {
 		out.Says = fmt.Sprintf("%s; expect %s", h.words(out.Plans[0]), sayShort(out.Plans[0].Predicted.Magnitude))
 	}
 	return out, nil
+}
+
+// wentWrong tells that the bore moved against what was expected of it.
+func (h housing) wentWrong(b Before) bool {
+	before := vec{float64(b.Right.SI()), float64(b.Up.SI())}
+	wanted := vec{float64(b.ExpectedRight.SI()), float64(b.ExpectedUp.SI())}.minus(before)
+	went := vec{h.x, h.y}.minus(before)
+	return went.dot(wanted) < 0 && math.Sqrt(went.dot(went)) > float64(quantity.Thou)
 }
 
 func sortPlans(plans []Plan) {
@@ -277,7 +299,7 @@ func (h housing) refine(c candidate) candidate {
 	return c
 }
 
-func (h housing) plan(c candidate) Plan {
+func (h housing) plan(samples int, c candidate) Plan {
 	left := math.Hypot(c.after.x, c.after.y)
 	u := h.expanded
 	return Plan{
@@ -288,29 +310,31 @@ func (h housing) plan(c candidate) Plan {
 		},
 		Predicted: h.offset(c.after.x, c.after.y), TwistDeg: round(c.twist*180/math.Pi, 5), Bind: h.say(c.bind),
 		Verdict: metrology.Judge(left, u, metrology.Limits{Lower: math.Inf(-1), Upper: h.limit}),
-		Chance:  h.chance(c),
+		Chance:  h.chance(samples, c),
 	}
 }
 
-// chance samples readings and hands.
-func (h housing) chance(c candidate) float64 {
+// chance samples readings and hands, to first order in the small angles.
+func (h housing) chance(samples int, c candidate) float64 {
 	rng := rand.New(rand.NewPCG(h.seed, 17))
 	sigma := 0.0
 	if h.fit.DOF > 0 {
 		sigma = h.fit.Sigma
 	}
 	sx, sy := sigma*math.Sqrt(h.fit.Spread[1][1]), sigma*math.Sqrt(h.fit.Spread[2][2])
+	turned1, turned2 := c, c
+	turned1.a1, turned2.a2 = c.a1+setDeg/2, c.a2+setDeg/2
+	by1, by2 := h.evaluate(turned1).after.minus(c.after), h.evaluate(turned2).after.minus(c.after)
 	hits := 0
 	for range samples {
-		try := c
-		try.a1 += setDeg / 2 * rng.NormFloat64()
-		try.a2 += setDeg / 2 * rng.NormFloat64()
-		try = h.evaluate(try)
-		if math.Hypot(try.after.x+sx*rng.NormFloat64(), try.after.y+sy*rng.NormFloat64()) <= h.limit {
+		n1, n2 := rng.NormFloat64(), rng.NormFloat64()
+		x := c.after.x + by1.x*n1 + by2.x*n2 + sx*rng.NormFloat64()
+		y := c.after.y + by1.y*n1 + by2.y*n2 + sy*rng.NormFloat64()
+		if x*x+y*y <= h.limit*h.limit {
 			hits++
 		}
 	}
-	return float64(hits) / samples
+	return float64(hits) / float64(samples)
 }
 
 // face fits the tilt: amplitude over radius.

@@ -270,6 +270,30 @@ func TestTheFace(t *testing.T) {
 	assert.InDelta(t, math.Atan(0.003/6)*180/math.Pi, out.Face.TiltDeg, 1e-5)
 }
 
+func TestARefitThatWentTheWrongWayIsNoticed(t *testing.T) {
+	in := housingIn(12, 0)
+	in.Before = &Before{thou(6), thou(0), thou(-1), thou(0)}
+	out, err := Bellhousing(in)
+	require.NoError(t, err)
+	assert.Contains(t, out.Findings[0], "the other way")
+	in.Before = &Before{thou(20), thou(0), thou(11), thou(0)}
+	out, err = Bellhousing(in)
+	require.NoError(t, err)
+	assert.Empty(t, out.Findings)
+}
+
+// Everything mirrored left to right gives the mirrored plan.
+func TestMirroredHousingMirrorsThePlan(t *testing.T) {
+	a, err := Bellhousing(housingIn(9, 5))
+	require.NoError(t, err)
+	in := housingIn(-9, 5)
+	in.Dowels = []Point{{inch(5), inch(4)}, {inch(-5), inch(-4)}}
+	b, err := Bellhousing(in)
+	require.NoError(t, err)
+	assert.InDelta(t, a.Plans[0].Predicted.Magnitude.Value, b.Plans[0].Predicted.Magnitude.Value, 0.11)
+	assert.InDelta(t, a.Plans[0].Predicted.Right.Value, -b.Plans[0].Predicted.Right.Value, 0.6)
+}
+
 func TestBellhousingNamesTheBadField(t *testing.T) {
 	for says, change := range map[string]func(*HousingIn){
 		"dowels: 1 places":  func(in *HousingIn) { in.Dowels = in.Dowels[:1] },

@@ -7,6 +7,7 @@ import (
 	"math"
 
 	"handwerk/core/fault"
+	"handwerk/core/metrology"
 	"handwerk/core/need"
 	"handwerk/core/quantity"
 )
@@ -32,11 +33,11 @@ type JointsIn struct {
 
 // JointsOut is the answer. Shares are of the input speed.
 type JointsOut struct {
-	Each          []JointRipple `json:"joints"`
-	EquivalentDeg float64       `json:"equivalent_deg"`
-	PeakToPeak    float64       `json:"peak_to_peak"`
-	Verdict       string        `json:"verdict"`
-	Says          string        `json:"says"`
+	Each          []JointRipple     `json:"joints"`
+	EquivalentDeg float64           `json:"equivalent_deg"`
+	PeakToPeak    float64           `json:"peak_to_peak"`
+	Verdict       metrology.Verdict `json:"verdict"`
+	Says          string            `json:"says"`
 }
 
 // JointRipple is one joint alone.
@@ -86,9 +87,9 @@ func Joints(in JointsIn) (JointsOut, error) {
 	}
 	r := math.Sqrt(math.Abs(sum))
 	out.EquivalentDeg, out.PeakToPeak = r*180/math.Pi, math.Sin(r)*math.Tan(r)
-	out.Verdict, out.Says = "in", fmt.Sprintf("the chain turns like one joint at %.1f degrees: smooth enough", out.EquivalentDeg)
+	out.Verdict, out.Says = metrology.In, fmt.Sprintf("the chain turns like one joint at %.1f degrees: smooth enough", out.EquivalentDeg)
 	if out.EquivalentDeg > limit {
-		out.Verdict = "out"
+		out.Verdict = metrology.Out
 		out.Says = fmt.Sprintf("the chain turns like one joint at %.1f degrees: make the angles equal, and check that the forks stand in phase", out.EquivalentDeg)
 	}
 	return out, nil
@@ -109,7 +110,7 @@ type SpeedIn struct {
 type SpeedOut struct {
 	Critical quantity.Said[quantity.Rotation] `json:"critical"`
 	Allowed  quantity.Said[quantity.Rotation] `json:"allowed"`
-	Verdict  string                           `json:"verdict,omitempty"`
+	Verdict  metrology.Verdict                `json:"verdict,omitempty"`
 	Longest  Length                           `json:"longest,omitzero"` // for the top speed
 }
 
@@ -148,10 +149,10 @@ func ShaftSpeed(in SpeedIn) (SpeedOut, error) {
 	omega := math.Pi * math.Pi / (length * length) * math.Sqrt(e/density) * gyration
 	out := SpeedOut{Critical: need.In(quantity.Rotation(omega), quantity.Metric), Allowed: need.In(quantity.Rotation(share*omega), quantity.Metric)}
 	if in.Top.IsSaid() {
-		out.Verdict = "in"
+		out.Verdict = metrology.In
 		top := float64(in.Top.SI())
 		if top > share*omega {
-			out.Verdict = "out"
+			out.Verdict = metrology.Out
 		}
 		out.Longest = quantity.Say(quantity.Length(length*math.Sqrt(share*omega/top)), in.Length.Unit)
 	}
@@ -183,11 +184,11 @@ type LinkIn struct {
 
 // LinkOut is the answer.
 type LinkOut struct {
-	Loads   []MemberLoad `json:"members"`
-	First   string       `json:"first_to_fail"`
-	Wanted  bool         `json:"is_the_wanted_one"`
-	Verdict string       `json:"verdict"`
-	Says    string       `json:"says"`
+	Loads   []MemberLoad      `json:"members"`
+	First   string            `json:"first_to_fail"`
+	Wanted  bool              `json:"is_the_wanted_one"`
+	Verdict metrology.Verdict `json:"verdict"`
+	Says    string            `json:"says"`
 }
 
 // MemberLoad is a member with the torque it can see, the lesser of what the
@@ -237,9 +238,9 @@ func WeakestLink(in LinkIn) (LinkOut, error) {
 		}
 	}
 	out.First, out.Wanted = in.Members[worst].Name, in.Members[worst].Wanted
-	out.Verdict = "in"
+	out.Verdict = metrology.In
 	if out.Loads[worst].Use > 1 {
-		out.Verdict = "out"
+		out.Verdict = metrology.Out
 	}
 	out.Says = fmt.Sprintf("%s sees %.0f %% of its rating and goes first", out.First, 100*out.Loads[worst].Use)
 	if !out.Wanted {

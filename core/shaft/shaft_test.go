@@ -38,14 +38,14 @@ func TestSingleJointExtremes(t *testing.T) {
 	require.NoError(t, err)
 	assert.InDelta(t, out.Each[0].Fastest-out.Each[0].Slowest, out.Each[0].PeakToPeak, 1e-12, "sin β tan β is 1/cos β - cos β exactly")
 	assert.InDelta(t, 10, out.EquivalentDeg, 1e-9)
-	assert.Equal(t, "out", out.Verdict)
+	assert.EqualValues(t, "out", out.Verdict)
 }
 
 func TestEqualAnglesInPhaseCancel(t *testing.T) {
 	out, err := Joints(JointsIn{Joints: []Joint{{8, true}, {8, false}}})
 	require.NoError(t, err)
 	assert.InDelta(t, 0, out.EquivalentDeg, 1e-9)
-	assert.Equal(t, "in", out.Verdict)
+	assert.EqualValues(t, "in", out.Verdict)
 	wrong, err := Joints(JointsIn{Joints: []Joint{{8, true}, {8, true}}})
 	require.NoError(t, err)
 	assert.InDelta(t, 8*math.Sqrt2, wrong.EquivalentDeg, 1e-9, "forks out of phase add up")

@@ -51,7 +51,8 @@ type RequiredPack struct {
 // PackOffered is a pack with the float it would give.
 type PackOffered struct {
 	PackFound
-	Float Length `json:"float"`
+	Float  Length   `json:"float"`
+	Chance *float64 `json:"chance,omitempty"` // of landing in the target; missing when nothing is known of the spread
 }
 
 // Finding is something the numbers suggest looking at.
@@ -145,7 +146,7 @@ func (in FloatIn) offer(out *FloatOut, float, aim quantity.Length, stock []Size,
 		found := describe(p, in.Stock, aim, half, unit)
 		after := in.floatWith(float, p.Sum)
 		found.Verdict = metrology.Judge(float64(after), u, limits)
-		out.Packs = append(out.Packs, PackOffered{found, quantity.Say(after, unit)})
+		out.Packs = append(out.Packs, PackOffered{found, quantity.Say(after, unit), chance(float64(after), out.Float, limits)})
 	}
 	if len(out.Packs) > 0 {
 		out.PackVerdict = out.Packs[0].Verdict
@@ -153,6 +154,16 @@ func (in FloatIn) offer(out *FloatOut, float, aim quantity.Length, stock []Size,
 	if out.PackVerdict == metrology.Out && aim > 0 {
 		out.Order = quantity.Say(toOrder(aim, half, stock, maxShims), unit)
 	}
+}
+
+// chance of a float within limits; missing when nothing is known of the spread.
+func chance(x float64, set metrology.ReadingSetOut, l metrology.Limits) *float64 {
+	u := set.U.DifferenceSI()
+	if !set.Uncertainty.IsSaid() || u <= 0 {
+		return nil
+	}
+	p := metrology.Chance(x, u, l)
+	return &p
 }
 
 // missingWithin is how near a float must come to a washer's thickness to

@@ -3,6 +3,7 @@ package shim
 import (
 	"fmt"
 	"math"
+	"math/rand/v2"
 	"sort"
 	"testing"
 
@@ -148,6 +149,26 @@ func TestEndFloatOfAMissingWasher(t *testing.T) {
 	assert.InDelta(t, 0.52, out.Packs[0].Sum.Value, 1e-9)
 	assert.InDelta(t, 0.09307, out.Packs[0].Float.Value, 1e-4)
 	assert.Equal(t, metrology.In, out.Packs[0].Verdict)
+	require.NotNil(t, out.Packs[0].Chance)
+	assert.Greater(t, *out.Packs[0].Chance, 0.99)
+}
+
+// The chance against seeded sampling of the same measurement.
+func TestChanceIsTheLimitOfSampling(t *testing.T) {
+	in := floatCase(t)
+	in.Readings = []Length{mm(0.62), mm(0.66), mm(0.58), mm(0.64)}
+	out, err := EndFloat(in)
+	require.NoError(t, err)
+	rng := rand.New(rand.NewPCG(1, 1))
+	for _, p := range out.Packs {
+		hits := 0
+		for range 20000 {
+			if x := p.Float.Value + out.Float.U.Value*rng.NormFloat64(); x >= 0.03 && x <= 0.15 {
+				hits++
+			}
+		}
+		assert.InDelta(t, float64(hits)/20000, *p.Chance, 0.012)
+	}
 }
 
 func TestFittingTheOfferedPackGivesTheFloatPredicted(t *testing.T) {

@@ -55,6 +55,125 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/calc/backlash": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** backlash round the ring, and how far to move the carrier from one side pack to the other */
+        post: operations["calc-backlash"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/calc/bearing-preload": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** turning torque of a pinion: in the range, and how far the nut may go on a crush sleeve */
+        post: operations["calc-bearing-preload"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/calc/bellhousing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** which offset dowels, turned where, bring a bell housing onto the crankshaft */
+        post: operations["calc-bellhousing"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/calc/bolt": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** what a bolt stands, and the torque that clamps with a share of it */
+        post: operations["calc-bolt"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/calc/clutch-capacity": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** which of several clutches holds the engine, and which is the mildest that does */
+        post: operations["calc-clutch-capacity"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/calc/clutch-release": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** whether the pedal lifts the plate far enough, and what is lost on the way */
+        post: operations["calc-clutch-release"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/calc/clutch-wear": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** how much of a disc is left, and for how far */
+        post: operations["calc-clutch-wear"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/calc/end-float": {
         parameters: {
             query?: never;
@@ -66,6 +185,176 @@ export interface paths {
         put?: never;
         /** push-pull readings of a shaft: float, the pack it needs, and which shims of the drawer make it */
         post: operations["calc-end-float"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/calc/fill": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** how much goes in, how many fills flush the old oil out, and the cheapest cans */
+        post: operations["calc-fill"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/calc/fluid": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** which class of fluid goes in, ranked with reasons; what must not */
+        post: operations["calc-fluid"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/calc/free-play": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** how many flats of the adjuster bring pedal or cable to its free play */
+        post: operations["calc-free-play"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/calc/gearing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** what a set of gears does on the road: speeds, steps, crawl ratio, and beside another set */
+        post: operations["calc-gearing"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/calc/heat-fit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** how warm a bearing or gear must be to drop on */
+        post: operations["calc-heat-fit"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/calc/joints": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** how unevenly a chain of cross joints turns */
+        post: operations["calc-joints"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/calc/noise-orders": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** which shaft, mesh or bearing could make a tone heard at a road speed */
+        post: operations["calc-noise-orders"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/calc/pattern": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** what a contact pattern asks for: which shim, which way, a first step */
+        post: operations["calc-pattern"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/calc/pinion-depth": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** which shim brings a pinion to its mounting distance */
+        post: operations["calc-pinion-depth"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/calc/plate-stack": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** how a limited slip's plates stack up: pre-compression, spring force, left against right, breakaway */
+        post: operations["calc-plate-stack"];
         delete?: never;
         options?: never;
         head?: never;
@@ -89,6 +378,74 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/calc/ring-pinion": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** from all trials so far, the single next assembly of a ring and pinion and what it should read */
+        post: operations["calc-ring-pinion"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/calc/running-in": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** speed caps per gear from one engine speed, stages by distance, and the fluid change */
+        post: operations["calc-running-in"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/calc/runout": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** where a bore or register stands against the axis the indicator turns round */
+        post: operations["calc-runout"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/calc/shaft-speed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** how fast a propshaft tube may turn, or how long it may be */
+        post: operations["calc-shaft-speed"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/calc/shim-pack": {
         parameters: {
             query?: never;
@@ -106,6 +463,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/calc/slip-torque": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** creep or breakaway torque from force and arm, both ways round */
+        post: operations["calc-slip-torque"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/calc/tap-drill": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** the drill before a tap */
+        post: operations["calc-tap-drill"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/calc/torque-plan": {
         parameters: {
             query?: never;
@@ -117,6 +508,57 @@ export interface paths {
         put?: never;
         /** order, passes and wrench settings for a group of bolts */
         post: operations["calc-torque-plan"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/calc/viscosity": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** how thick an oil is at a temperature, and which grade that makes it */
+        post: operations["calc-viscosity"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/calc/weakest-link": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** which member breaks first, and whether it is the one wanted */
+        post: operations["calc-weakest-link"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/calc/wrench-adapter": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** the wrench's setting with an extension across it */
+        post: operations["calc-wrench-adapter"];
         delete?: never;
         options?: never;
         head?: never;
@@ -417,12 +859,197 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        ClutchCapacityIn: {
+            engine_torque: components["schemas"]["QuantitySaidTorque"];
+            options: components["schemas"]["ClutchLining"][];
+            /** Format: double */
+            service_factor?: number;
+        };
+        ClutchCapacityOut: {
+            choice: string;
+            options: components["schemas"]["ClutchHeld"][];
+            says: string;
+        };
+        ClutchHeld: {
+            clamp: components["schemas"]["QuantitySaidForce"];
+            engagement?: string;
+            /** Format: double */
+            factor: number;
+            name: string;
+            uniform_pressure: components["schemas"]["QuantitySaidTorque"];
+            uniform_wear: components["schemas"]["QuantitySaidTorque"];
+            verdict: string;
+        };
+        ClutchLining: {
+            clamp: components["schemas"]["QuantitySaidForce"];
+            engagement?: string;
+            faces: number;
+            inner_diameter: components["schemas"]["QuantitySaidLength"];
+            /** Format: double */
+            mu: number;
+            name: string;
+            outer_diameter: components["schemas"]["QuantitySaidLength"];
+            spring?: components["schemas"]["ClutchSpring"];
+            wear?: components["schemas"]["QuantitySaidLength"];
+        };
+        ClutchPlayIn: {
+            adjuster_pitch: components["schemas"]["QuantitySaidLength"];
+            measured: components["schemas"]["QuantitySaidLength"];
+            /** Format: double */
+            ratio: number;
+            wanted_max: components["schemas"]["QuantitySaidLength"];
+            wanted_min: components["schemas"]["QuantitySaidLength"];
+        };
+        ClutchPlayOut: {
+            /** Format: double */
+            flats: number;
+            says: string;
+            /** Format: double */
+            turns: number;
+            verdict: string;
+        };
+        ClutchReleaseIn: {
+            /** Format: double */
+            diaphragm_ratio: number;
+            faces: number;
+            /** Format: double */
+            fork_ratio: number;
+            free_play: components["schemas"]["QuantitySaidLength"];
+            master_bore?: components["schemas"]["QuantitySaidLength"];
+            /** Format: double */
+            pedal_ratio: number;
+            pedal_travel: components["schemas"]["QuantitySaidLength"];
+            required_per_face: components["schemas"]["QuantitySaidLength"];
+            slave_bore?: components["schemas"]["QuantitySaidLength"];
+            slave_travel?: components["schemas"]["QuantitySaidLength"];
+        };
+        ClutchReleaseOut: {
+            bearing_travel: components["schemas"]["QuantitySaidLength"];
+            lift: components["schemas"]["QuantitySaidLength"];
+            lost_fluid?: string;
+            pedal_needed: components["schemas"]["QuantitySaidLength"];
+            per_face: components["schemas"]["QuantitySaidLength"];
+            push_rod: components["schemas"]["QuantitySaidLength"];
+            says: string;
+            slave_travel: components["schemas"]["QuantitySaidLength"];
+            verdict: string;
+        };
+        ClutchSide: {
+            depth: components["schemas"]["QuantitySaidLength"];
+            plates: components["schemas"]["QuantitySaidLength"][];
+        };
+        ClutchSlipIn: {
+            /** Format: double */
+            alike_percent?: number;
+            arm: components["schemas"]["QuantitySaidLength"];
+            forward: components["schemas"]["QuantitySaidForce"][];
+            max?: components["schemas"]["QuantitySaidTorque"];
+            min?: components["schemas"]["QuantitySaidTorque"];
+            reverse?: components["schemas"]["QuantitySaidForce"][];
+        };
+        ClutchSlipOut: {
+            alike: string;
+            forward: components["schemas"]["QuantitySaidTorque"];
+            reverse?: components["schemas"]["QuantitySaidTorque"];
+            says: string;
+            uncertainty?: components["schemas"]["QuantitySaidTorque"];
+            verdict: string;
+        };
+        ClutchSpring: {
+            de: components["schemas"]["QuantitySaidLength"];
+            di: components["schemas"]["QuantitySaidLength"];
+            fitted_deflection?: components["schemas"]["QuantitySaidLength"];
+            h0: components["schemas"]["QuantitySaidLength"];
+            t: components["schemas"]["QuantitySaidLength"];
+        };
+        ClutchStackIn: {
+            breakaway_max?: components["schemas"]["QuantitySaidTorque"];
+            breakaway_min?: components["schemas"]["QuantitySaidTorque"];
+            faces?: number;
+            left: components["schemas"]["ClutchSide"];
+            lever?: components["schemas"]["QuantitySaidLength"];
+            max_difference?: components["schemas"]["QuantitySaidLength"];
+            mean_radius?: components["schemas"]["QuantitySaidLength"];
+            /** Format: double */
+            mu?: number;
+            right?: components["schemas"]["ClutchSide"];
+            spring?: components["schemas"]["ClutchSpring"];
+            springs?: number;
+            weight?: components["schemas"]["QuantitySaidForce"];
+        };
+        ClutchStackOut: {
+            breakaway_computed?: components["schemas"]["QuantitySaidTorque"];
+            breakaway_measured?: components["schemas"]["QuantitySaidTorque"];
+            difference?: components["schemas"]["QuantitySaidLength"];
+            difference_verdict: string;
+            left_height: components["schemas"]["QuantitySaidLength"];
+            precompression?: components["schemas"]["QuantitySaidLength"];
+            right_height?: components["schemas"]["QuantitySaidLength"];
+            says: string;
+            spring_force?: components["schemas"]["QuantitySaidForce"];
+            stands_proud: components["schemas"]["QuantitySaidLength"];
+            verdict: string;
+        };
+        ClutchWearIn: {
+            distance?: components["schemas"]["QuantitySaidLength"];
+            limit: components["schemas"]["QuantitySaidLength"];
+            new: components["schemas"]["QuantitySaidLength"];
+            now: components["schemas"]["QuantitySaidLength"];
+        };
+        ClutchWearOut: {
+            distance_left?: components["schemas"]["QuantitySaidLength"];
+            says: string;
+            /** Format: double */
+            share_left: number;
+            verdict: string;
+            worn: components["schemas"]["QuantitySaidLength"];
+        };
+        FastenerAdapterIn: {
+            adapter: components["schemas"]["QuantitySaidLength"];
+            /** Format: double */
+            angle_deg?: number;
+            length: components["schemas"]["QuantitySaidLength"];
+            torque: components["schemas"]["QuantitySaidTorque"];
+        };
+        FastenerAdapterOut: {
+            says: string;
+            setting: components["schemas"]["QuantitySaidTorque"];
+            setting_other_unit: components["schemas"]["QuantitySaidTorque"];
+        };
         FastenerBolt: {
             number: number;
             /** Format: double */
             x: number;
             /** Format: double */
             y: number;
+        };
+        FastenerBoltIn: {
+            class: string;
+            diameter: components["schemas"]["QuantitySaidLength"];
+            /** Format: double */
+            k?: number;
+            lubrication?: string;
+            pitch?: components["schemas"]["QuantitySaidLength"];
+            /** Format: double */
+            preload_share?: number;
+            torque?: components["schemas"]["QuantitySaidTorque"];
+        };
+        FastenerBoltOut: {
+            clamp: components["schemas"]["QuantitySaidForce"];
+            findings: string[];
+            /** Format: double */
+            k: number;
+            proof_load: components["schemas"]["QuantitySaidForce"];
+            proof_stress: components["schemas"]["QuantitySaidPressure"];
+            /** Format: double */
+            share_of_proof: number;
+            size: string;
+            /** Format: double */
+            stress_area_mm2: number;
+            /** Format: double */
+            thread_angle_deg: number;
+            torque: components["schemas"]["QuantitySaidTorque"];
+            torque_other_unit: components["schemas"]["QuantitySaidTorque"];
         };
         FastenerCircle: {
             bolts: number;
@@ -458,6 +1085,14 @@ export interface components {
             /** Format: double */
             y: number;
         };
+        FastenerTapIn: {
+            diameter: components["schemas"]["QuantitySaidLength"];
+            pitch?: components["schemas"]["QuantitySaidLength"];
+        };
+        FastenerTapOut: {
+            drill: components["schemas"]["QuantitySaidLength"];
+            says: string;
+        };
         FastenerWrench: {
             /** Format: double */
             step?: number;
@@ -467,6 +1102,235 @@ export interface components {
             accepted?: string;
             path: string;
             problem: string;
+        };
+        FitHeatIn: {
+            /** Format: double */
+            alpha_per_k?: number;
+            clearance?: components["schemas"]["QuantitySaidLength"];
+            diameter: components["schemas"]["QuantitySaidLength"];
+            interference: components["schemas"]["QuantitySaidLength"];
+            limit?: components["schemas"]["QuantitySaidTemperature"];
+            room?: components["schemas"]["QuantitySaidTemperature"];
+        };
+        FitHeatOut: {
+            limit: components["schemas"]["QuantitySaidTemperature"];
+            /** Format: double */
+            rise_k: number;
+            says: string;
+            to: components["schemas"]["QuantitySaidTemperature"];
+            verdict: string;
+        };
+        FluidBought: {
+            can: number;
+            count: number;
+            size: components["schemas"]["QuantitySaidVolume"];
+        };
+        FluidCan: {
+            name?: string;
+            /** Format: double */
+            price: number;
+            size: components["schemas"]["QuantitySaidVolume"];
+        };
+        FluidChooseIn: {
+            classic?: boolean;
+            coldest_start?: components["schemas"]["QuantitySaidTemperature"];
+            hypoid: boolean;
+            load?: string;
+            maker_calls_for?: string;
+            plate_limited_slip: boolean;
+            sheet_allows_gl5?: boolean;
+            unit_kind: string;
+            wet_pack: boolean;
+            yellow_metals: boolean;
+        };
+        FluidChooseOut: {
+            additives_forbidden: string[];
+            additives_needed: string[];
+            choice?: string;
+            classes: components["schemas"]["FluidClass"][];
+            disposal: string;
+            says: string;
+            verdict: string;
+        };
+        FluidClass: {
+            grade?: string;
+            id: string;
+            name: string;
+            reasons: string[];
+            school: string;
+            score: number;
+            stop?: string;
+        };
+        FluidFillIn: {
+            cans?: components["schemas"]["FluidCan"][];
+            capacity: components["schemas"]["QuantitySaidVolume"];
+            /** Format: double */
+            purity?: number;
+            residue?: components["schemas"]["QuantitySaidVolume"];
+        };
+        FluidFillOut: {
+            buy?: components["schemas"]["FluidBought"][];
+            fills: number;
+            left_over?: components["schemas"]["QuantitySaidVolume"];
+            per_fill: components["schemas"]["QuantitySaidVolume"];
+            /** Format: double */
+            price?: number;
+            /** Format: double */
+            purity: number;
+            says: string;
+            total: components["schemas"]["QuantitySaidVolume"];
+            total_imp_pint: components["schemas"]["QuantitySaidVolume"];
+            total_litre: components["schemas"]["QuantitySaidVolume"];
+            total_us_quart: components["schemas"]["QuantitySaidVolume"];
+        };
+        FluidPoint: {
+            at: components["schemas"]["QuantitySaidTemperature"];
+            viscosity: components["schemas"]["QuantitySaidViscosity"];
+        };
+        FluidViscosityIn: {
+            at?: components["schemas"]["QuantitySaidTemperature"][];
+            points: components["schemas"]["FluidPoint"][];
+        };
+        FluidViscosityOut: {
+            /** Format: double */
+            a: number;
+            as_engine_oil?: string;
+            /** Format: double */
+            at_100_mm2_s: number;
+            /** Format: double */
+            b: number;
+            findings: string[];
+            sae_j306_grade: string;
+            values: components["schemas"]["FluidPoint"][];
+        };
+        GearingBearing: {
+            /** Format: double */
+            contact_deg?: number;
+            element_diameter: components["schemas"]["QuantitySaidLength"];
+            elements: number;
+            name: string;
+            pitch_diameter: components["schemas"]["QuantitySaidLength"];
+        };
+        GearingCap: {
+            gear: string;
+            speed: components["schemas"]["QuantitySaidSpeed"];
+        };
+        GearingGear: {
+            name: string;
+            /** Format: double */
+            ratio?: number;
+            teeth?: number[][];
+        };
+        GearingGearOut: {
+            at_engine_limit?: components["schemas"]["QuantitySaidSpeed"];
+            at_engine_speeds?: components["schemas"]["QuantitySaidSpeed"][];
+            compared_per_1000_rpm?: components["schemas"]["QuantitySaidSpeed"];
+            /** Format: double */
+            difference_percent?: number;
+            engine_at_road_speed?: components["schemas"]["QuantitySaidRotation"];
+            gear: string;
+            hunting?: null | boolean;
+            /** Format: double */
+            overall: number;
+            per_1000_rpm: components["schemas"]["QuantitySaidSpeed"];
+            range?: string;
+            /** Format: double */
+            ratio: number;
+            run_in_cap?: components["schemas"]["QuantitySaidSpeed"];
+            /** Format: double */
+            step_from_last?: number;
+        };
+        GearingGearingIn: {
+            compare?: components["schemas"]["GearingSet"];
+            engine_limit?: components["schemas"]["QuantitySaidRotation"];
+            engine_speeds?: components["schemas"]["QuantitySaidRotation"][];
+            final_drive: components["schemas"]["GearingGear"];
+            gears: components["schemas"]["GearingGear"][];
+            ranges?: components["schemas"]["GearingGear"][];
+            road_speed?: components["schemas"]["QuantitySaidSpeed"];
+            run_in_top_speed?: components["schemas"]["QuantitySaidSpeed"];
+            tyre: components["schemas"]["GearingTyre"];
+            units?: string;
+        };
+        GearingGearingOut: {
+            /** Format: double */
+            crawl_ratio: number;
+            final_drive_hunting?: null | boolean;
+            findings: string[];
+            gears: components["schemas"]["GearingGearOut"][];
+            rolling_circumference: components["schemas"]["QuantitySaidLength"];
+            rolling_from: string;
+            /** Format: double */
+            speedometer_percent?: number;
+        };
+        GearingNoiseIn: {
+            /** Format: double */
+            heard_hz?: number;
+            road_speed: components["schemas"]["QuantitySaidSpeed"];
+            shafts: components["schemas"]["GearingShaft"][];
+            tyre: components["schemas"]["GearingTyre"];
+            /** Format: double */
+            within_percent?: number;
+        };
+        GearingNoiseOut: {
+            fits: components["schemas"]["GearingTone"][];
+            says: string;
+            tones: components["schemas"]["GearingTone"][];
+            /** Format: double */
+            wheel_hz: number;
+        };
+        GearingRunningIn: {
+            fluid_change_at?: components["schemas"]["QuantitySaidLength"];
+            gears: components["schemas"]["GearingGear"][];
+            odometer?: components["schemas"]["QuantitySaidLength"];
+            stages: components["schemas"]["GearingStage"][];
+            top_gear_cap: components["schemas"]["QuantitySaidSpeed"];
+        };
+        GearingRunningOut: {
+            fluid_change_at?: components["schemas"]["QuantitySaidLength"];
+            says: string;
+            stages: components["schemas"]["GearingStageOut"][];
+        };
+        GearingSet: {
+            final_drive: components["schemas"]["GearingGear"];
+            gears: components["schemas"]["GearingGear"][];
+            ranges?: components["schemas"]["GearingGear"][];
+            tyre: components["schemas"]["GearingTyre"];
+        };
+        GearingShaft: {
+            bearings?: components["schemas"]["GearingBearing"][];
+            name: string;
+            /** Format: double */
+            ratio: number;
+            teeth?: number[];
+        };
+        GearingStage: {
+            /** Format: double */
+            share: number;
+            until: components["schemas"]["QuantitySaidLength"];
+        };
+        GearingStageOut: {
+            caps: components["schemas"]["GearingCap"][];
+            fluid_change?: boolean;
+            from: components["schemas"]["QuantitySaidLength"];
+            odometer_until?: components["schemas"]["QuantitySaidLength"];
+            says: string;
+            until: components["schemas"]["QuantitySaidLength"];
+        };
+        GearingTone: {
+            /** Format: double */
+            hz: number;
+            kind: string;
+            of: string;
+            /** Format: double */
+            off_percent?: number;
+            times?: number;
+        };
+        GearingTyre: {
+            circumference?: components["schemas"]["QuantitySaidLength"];
+            /** Format: double */
+            rolling_share?: number;
+            size?: string;
         };
         HttpapiBoardView: {
             rebuilds: components["schemas"]["WorkshopRebuild"][];
@@ -721,12 +1585,42 @@ export interface components {
         };
         QuantityAny: {
             /** @enum {string} */
-            unit: "mm" | "µm" | "cm" | "m" | "km" | "thou" | "in" | "ft" | "mi" | "N·m" | "lb-ft" | "lb-in" | "L" | "mL" | "US qt" | "US pt" | "US gal" | "imp pt" | "imp qt" | "imp gal" | "°C" | "°F" | "K" | "s" | "min" | "h" | "°";
+            unit: "mm" | "µm" | "cm" | "m" | "km" | "thou" | "in" | "ft" | "mi" | "N·m" | "lb-ft" | "lb-in" | "L" | "mL" | "US qt" | "US pt" | "US gal" | "imp pt" | "imp qt" | "imp gal" | "°C" | "°F" | "K" | "s" | "min" | "h" | "N" | "kN" | "kgf" | "lbf" | "MPa" | "GPa" | "bar" | "psi" | "kg" | "lb" | "km/h" | "m/s" | "mph" | "rpm" | "mm²/s" | "°";
+            value: number;
+        };
+        QuantitySaidForce: {
+            /** @enum {string} */
+            unit: "N" | "kN" | "kgf" | "lbf";
             value: number;
         };
         QuantitySaidLength: {
             /** @enum {string} */
             unit: "mm" | "µm" | "cm" | "m" | "km" | "thou" | "in" | "ft" | "mi";
+            value: number;
+        };
+        QuantitySaidMass: {
+            /** @enum {string} */
+            unit: "kg" | "lb";
+            value: number;
+        };
+        QuantitySaidPressure: {
+            /** @enum {string} */
+            unit: "MPa" | "GPa" | "bar" | "psi";
+            value: number;
+        };
+        QuantitySaidRotation: {
+            /** @enum {string} */
+            unit: "rpm";
+            value: number;
+        };
+        QuantitySaidSpeed: {
+            /** @enum {string} */
+            unit: "km/h" | "m/s" | "mph";
+            value: number;
+        };
+        QuantitySaidTemperature: {
+            /** @enum {string} */
+            unit: "°C" | "°F" | "K";
             value: number;
         };
         QuantitySaidTime: {
@@ -737,6 +1631,11 @@ export interface components {
         QuantitySaidTorque: {
             /** @enum {string} */
             unit: "N·m" | "lb-ft" | "lb-in";
+            value: number;
+        };
+        QuantitySaidViscosity: {
+            /** @enum {string} */
+            unit: "mm²/s";
             value: number;
         };
         QuantitySaidVolume: {
@@ -754,6 +1653,357 @@ export interface components {
             paired: string;
             symbol: string;
             system: string;
+        };
+        RingpinionBacklashIn: {
+            direction: string;
+            geometry?: components["schemas"]["RingpinionGeometry"];
+            instrument?: components["schemas"]["MetrologyInstrument"];
+            left?: components["schemas"]["QuantitySaidLength"];
+            outer_radius?: components["schemas"]["QuantitySaidLength"];
+            radius?: components["schemas"]["QuantitySaidLength"];
+            readings: components["schemas"]["QuantitySaidLength"][];
+            right?: components["schemas"]["QuantitySaidLength"];
+            ring_side?: string;
+            target_max: components["schemas"]["QuantitySaidLength"];
+            target_min: components["schemas"]["QuantitySaidLength"];
+            trials?: components["schemas"]["RingpinionShift"][];
+            variation_limit?: components["schemas"]["QuantitySaidLength"];
+        };
+        RingpinionBacklashOut: {
+            /** Format: double */
+            chance: number;
+            expected: components["schemas"]["QuantitySaidLength"];
+            expected_spread: components["schemas"]["QuantitySaidLength"];
+            findings: string[];
+            k: components["schemas"]["RingpinionFactor"];
+            left?: components["schemas"]["QuantitySaidLength"];
+            mean: components["schemas"]["QuantitySaidLength"];
+            right?: components["schemas"]["QuantitySaidLength"];
+            says: string;
+            shift: components["schemas"]["QuantitySaidLength"];
+            uncertainty?: components["schemas"]["QuantitySaidLength"];
+            variation: components["schemas"]["QuantitySaidLength"];
+            variation_verdict: string;
+            verdict: string;
+        };
+        RingpinionDab: {
+            /** Format: double */
+            length?: number;
+            /** Format: double */
+            u: number;
+            /** Format: double */
+            v: number;
+            /** Format: double */
+            width?: number;
+        };
+        RingpinionDepthIn: {
+            constant?: components["schemas"]["QuantitySaidLength"];
+            gauge?: components["schemas"]["QuantitySaidLength"];
+            gauge_uncertainty?: components["schemas"]["QuantitySaidLength"];
+            mark?: components["schemas"]["QuantitySaidLength"];
+            nominal?: components["schemas"]["QuantitySaidLength"];
+            old_mark?: components["schemas"]["QuantitySaidLength"];
+            old_shim?: components["schemas"]["QuantitySaidLength"];
+            shim_side: string;
+            trial_shim?: components["schemas"]["QuantitySaidLength"];
+        };
+        RingpinionDepthOut: {
+            difference?: components["schemas"]["QuantitySaidLength"];
+            measured?: components["schemas"]["QuantitySaidLength"];
+            required?: components["schemas"]["QuantitySaidLength"];
+            says: string;
+            shim_by_marks?: components["schemas"]["QuantitySaidLength"];
+            shim_by_tool?: components["schemas"]["QuantitySaidLength"];
+            uncertainty?: components["schemas"]["QuantitySaidLength"];
+        };
+        RingpinionFactor: {
+            from: string;
+            /** Format: double */
+            spread: number;
+            /** Format: double */
+            value: number;
+        };
+        RingpinionGeometry: {
+            /** Format: double */
+            pitch_deg: number;
+            /** Format: double */
+            pressure_deg: number;
+            /** Format: double */
+            spiral_deg: number;
+        };
+        RingpinionPatternIn: {
+            coast: components["schemas"]["RingpinionDab"];
+            drive: components["schemas"]["RingpinionDab"];
+            first_step?: components["schemas"]["QuantitySaidLength"];
+            reversals?: number;
+        };
+        RingpinionPatternOut: {
+            /** Format: double */
+            confidence: number;
+            crossed?: boolean;
+            /** Format: double */
+            pinion_out: number;
+            /** Format: double */
+            ring_out: number;
+            says: string;
+            shim: string;
+            step?: components["schemas"]["QuantitySaidLength"];
+            verdict: string;
+            way: string;
+        };
+        RingpinionPreloadIn: {
+            bearings: string;
+            instrument?: components["schemas"]["MetrologyInstrument"];
+            /** Format: double */
+            next_step_deg?: number;
+            range_new: components["schemas"]["RingpinionRange"];
+            range_used: components["schemas"]["RingpinionRange"];
+            readings?: components["schemas"]["QuantitySaidTorque"][];
+            seal_drag?: components["schemas"]["QuantitySaidTorque"];
+            sleeve?: components["schemas"]["RingpinionSleevePoint"][];
+        };
+        RingpinionPreloadOut: {
+            expected_at_next_step?: components["schemas"]["QuantitySaidTorque"];
+            expected_uncertainty?: components["schemas"]["QuantitySaidTorque"];
+            /** Format: double */
+            next_step_deg?: number;
+            preload: components["schemas"]["QuantitySaidTorque"];
+            range: components["schemas"]["RingpinionRange"];
+            /** Format: double */
+            rise_per_deg?: number;
+            says: string;
+            uncertainty?: components["schemas"]["QuantitySaidTorque"];
+            verdict: string;
+        };
+        RingpinionRange: {
+            max: components["schemas"]["QuantitySaidTorque"];
+            min: components["schemas"]["QuantitySaidTorque"];
+        };
+        RingpinionShift: {
+            grew: components["schemas"]["QuantitySaidLength"];
+            moved: components["schemas"]["QuantitySaidLength"];
+        };
+        RingpinionSleevePoint: {
+            /** Format: double */
+            nut_deg: number;
+            torque: components["schemas"]["QuantitySaidTorque"];
+        };
+        RingpinionTogetherIn: {
+            backlash_max: components["schemas"]["QuantitySaidLength"];
+            backlash_min: components["schemas"]["QuantitySaidLength"];
+            depth_tolerance: components["schemas"]["QuantitySaidLength"];
+            direction: string;
+            geometry?: components["schemas"]["RingpinionGeometry"];
+            required_depth: components["schemas"]["QuantitySaidLength"];
+            ring_side: string;
+            shim_side: string;
+            shim_step?: components["schemas"]["QuantitySaidLength"];
+            side_play_max: components["schemas"]["QuantitySaidLength"];
+            side_play_min: components["schemas"]["QuantitySaidLength"];
+            trials: components["schemas"]["RingpinionTrial"][];
+        };
+        RingpinionTogetherOut: {
+            /** Format: double */
+            chance: number;
+            done: boolean;
+            expected_backlash: components["schemas"]["QuantitySaidLength"];
+            expected_backlash_spread: components["schemas"]["QuantitySaidLength"];
+            expected_depth: components["schemas"]["QuantitySaidLength"];
+            expected_side_play: components["schemas"]["QuantitySaidLength"];
+            findings: string[];
+            k: components["schemas"]["RingpinionFactor"];
+            left: components["schemas"]["QuantitySaidLength"];
+            pinion_shim: components["schemas"]["QuantitySaidLength"];
+            right: components["schemas"]["QuantitySaidLength"];
+            says: string;
+        };
+        RingpinionTrial: {
+            backlash: components["schemas"]["QuantitySaidLength"];
+            coast?: components["schemas"]["RingpinionDab"];
+            depth?: components["schemas"]["QuantitySaidLength"];
+            drive?: components["schemas"]["RingpinionDab"];
+            left: components["schemas"]["QuantitySaidLength"];
+            pinion_shim: components["schemas"]["QuantitySaidLength"];
+            right: components["schemas"]["QuantitySaidLength"];
+            side_play: components["schemas"]["QuantitySaidLength"];
+        };
+        RunoutBefore: {
+            expected_right: components["schemas"]["QuantitySaidLength"];
+            expected_up: components["schemas"]["QuantitySaidLength"];
+            right: components["schemas"]["QuantitySaidLength"];
+            up: components["schemas"]["QuantitySaidLength"];
+        };
+        RunoutDowel: {
+            /** Format: double */
+            clock: number;
+            size: components["schemas"]["QuantitySaidLength"];
+        };
+        RunoutFace: {
+            /** Format: double */
+            clock: number;
+            /** Format: double */
+            tilt_deg: number;
+            tir: components["schemas"]["QuantitySaidLength"];
+        };
+        RunoutHousingIn: {
+            before?: components["schemas"]["RunoutBefore"];
+            dowel_sizes: components["schemas"]["QuantitySaidLength"][];
+            dowels: components["schemas"]["RunoutPoint"][];
+            face?: components["schemas"]["RunoutReading"][];
+            face_radius?: components["schemas"]["QuantitySaidLength"];
+            limit_offset?: components["schemas"]["QuantitySaidLength"];
+            max_bind?: components["schemas"]["QuantitySaidLength"];
+            positive: string;
+            readings: components["schemas"]["RunoutReading"][];
+            sag?: components["schemas"]["QuantitySaidLength"];
+            seed?: number;
+            /** Format: double */
+            step_deg?: number;
+            surface?: string;
+            try?: components["schemas"]["RunoutDowel"][];
+            units?: string;
+        };
+        RunoutHousingOut: {
+            closure?: components["schemas"]["QuantitySaidLength"];
+            /** Format: double */
+            confidence: number;
+            face?: components["schemas"]["RunoutFace"];
+            findings: string[];
+            limit: components["schemas"]["QuantitySaidLength"];
+            offset: components["schemas"]["RunoutOffset"];
+            opposites?: components["schemas"]["QuantitySaidLength"];
+            plans: components["schemas"]["RunoutPlan"][];
+            repeat?: components["schemas"]["QuantitySaidLength"];
+            residual_rms: components["schemas"]["QuantitySaidLength"];
+            says: string;
+            tir: components["schemas"]["QuantitySaidLength"];
+            tried?: components["schemas"]["RunoutPlan"];
+            uncertainty?: components["schemas"]["QuantitySaidLength"];
+            verdict: string;
+        };
+        RunoutIn: {
+            positive: string;
+            readings: components["schemas"]["RunoutReading"][];
+            sag?: components["schemas"]["QuantitySaidLength"];
+            surface?: string;
+            units?: string;
+        };
+        RunoutOffset: {
+            /** Format: double */
+            clock: number;
+            magnitude: components["schemas"]["QuantitySaidLength"];
+            right: components["schemas"]["QuantitySaidLength"];
+            up: components["schemas"]["QuantitySaidLength"];
+        };
+        RunoutOut: {
+            closure?: components["schemas"]["QuantitySaidLength"];
+            /** Format: double */
+            confidence: number;
+            findings: string[];
+            offset: components["schemas"]["RunoutOffset"];
+            opposites?: components["schemas"]["QuantitySaidLength"];
+            repeat?: components["schemas"]["QuantitySaidLength"];
+            residual_rms: components["schemas"]["QuantitySaidLength"];
+            tir: components["schemas"]["QuantitySaidLength"];
+            uncertainty?: components["schemas"]["QuantitySaidLength"];
+        };
+        RunoutPlan: {
+            bind: components["schemas"]["QuantitySaidLength"];
+            /** Format: double */
+            chance: number;
+            dowels: components["schemas"]["RunoutDowel"][];
+            predicted: components["schemas"]["RunoutOffset"];
+            school: string;
+            /** Format: double */
+            twist_deg: number;
+            verdict: string;
+        };
+        RunoutPoint: {
+            x: components["schemas"]["QuantitySaidLength"];
+            y: components["schemas"]["QuantitySaidLength"];
+        };
+        RunoutReading: {
+            /** Format: double */
+            clock: number;
+            reading: components["schemas"]["QuantitySaidLength"];
+        };
+        ShaftJoint: {
+            /** Format: double */
+            angle_deg: number;
+            phased: boolean;
+        };
+        ShaftJointRipple: {
+            /** Format: double */
+            fastest: number;
+            /** Format: double */
+            peak_to_peak: number;
+            /** Format: double */
+            slowest: number;
+        };
+        ShaftJointsIn: {
+            joints: components["schemas"]["ShaftJoint"][];
+            /** Format: double */
+            limit_deg?: number;
+        };
+        ShaftJointsOut: {
+            /** Format: double */
+            equivalent_deg: number;
+            joints: components["schemas"]["ShaftJointRipple"][];
+            /** Format: double */
+            peak_to_peak: number;
+            says: string;
+            verdict: string;
+        };
+        ShaftLinkIn: {
+            engine_torque: components["schemas"]["QuantitySaidTorque"];
+            /** Format: double */
+            grip?: number;
+            members: components["schemas"]["ShaftMember"][];
+            tyre_radius?: components["schemas"]["QuantitySaidLength"];
+            wheel_load?: components["schemas"]["QuantitySaidMass"];
+        };
+        ShaftLinkOut: {
+            first_to_fail: string;
+            is_the_wanted_one: boolean;
+            members: components["schemas"]["ShaftMemberLoad"][];
+            says: string;
+            verdict: string;
+        };
+        ShaftMember: {
+            name: string;
+            rating: components["schemas"]["QuantitySaidTorque"];
+            /** Format: double */
+            ratio: number;
+            /** Format: double */
+            share?: number;
+            wanted_fuse?: boolean;
+            /** Format: double */
+            wheel_ratio?: number;
+            wheels?: number;
+        };
+        ShaftMemberLoad: {
+            limited_by: string;
+            name: string;
+            torque: components["schemas"]["QuantitySaidTorque"];
+            /** Format: double */
+            use: number;
+        };
+        ShaftSpeedIn: {
+            /** Format: double */
+            density_kg_m3?: number;
+            length: components["schemas"]["QuantitySaidLength"];
+            modulus?: components["schemas"]["QuantitySaidPressure"];
+            outer_diameter: components["schemas"]["QuantitySaidLength"];
+            /** Format: double */
+            share?: number;
+            top_speed?: components["schemas"]["QuantitySaidRotation"];
+            wall: components["schemas"]["QuantitySaidLength"];
+        };
+        ShaftSpeedOut: {
+            allowed: components["schemas"]["QuantitySaidRotation"];
+            critical: components["schemas"]["QuantitySaidRotation"];
+            longest?: components["schemas"]["QuantitySaidLength"];
+            verdict?: string;
         };
         ShimFinding: {
             says: string;
@@ -801,6 +2051,7 @@ export interface components {
             units?: string;
         };
         ShimPackOffered: {
+            chance?: null | number;
             error: components["schemas"]["QuantitySaidLength"];
             float: components["schemas"]["QuantitySaidLength"];
             pieces: components["schemas"]["ShimPiece"][];
@@ -1140,6 +2391,230 @@ export interface operations {
             };
         };
     };
+    "calc-backlash": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["RingpinionBacklashIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RingpinionBacklashOut"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpapiProblem"];
+                };
+            };
+        };
+    };
+    "calc-bearing-preload": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["RingpinionPreloadIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RingpinionPreloadOut"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpapiProblem"];
+                };
+            };
+        };
+    };
+    "calc-bellhousing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["RunoutHousingIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunoutHousingOut"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpapiProblem"];
+                };
+            };
+        };
+    };
+    "calc-bolt": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["FastenerBoltIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FastenerBoltOut"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpapiProblem"];
+                };
+            };
+        };
+    };
+    "calc-clutch-capacity": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["ClutchCapacityIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClutchCapacityOut"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpapiProblem"];
+                };
+            };
+        };
+    };
+    "calc-clutch-release": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["ClutchReleaseIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClutchReleaseOut"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpapiProblem"];
+                };
+            };
+        };
+    };
+    "calc-clutch-wear": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["ClutchWearIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClutchWearOut"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpapiProblem"];
+                };
+            };
+        };
+    };
     "calc-end-float": {
         parameters: {
             query?: never;
@@ -1160,6 +2635,326 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ShimFloatOut"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpapiProblem"];
+                };
+            };
+        };
+    };
+    "calc-fill": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["FluidFillIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FluidFillOut"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpapiProblem"];
+                };
+            };
+        };
+    };
+    "calc-fluid": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["FluidChooseIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FluidChooseOut"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpapiProblem"];
+                };
+            };
+        };
+    };
+    "calc-free-play": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["ClutchPlayIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClutchPlayOut"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpapiProblem"];
+                };
+            };
+        };
+    };
+    "calc-gearing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["GearingGearingIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GearingGearingOut"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpapiProblem"];
+                };
+            };
+        };
+    };
+    "calc-heat-fit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["FitHeatIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FitHeatOut"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpapiProblem"];
+                };
+            };
+        };
+    };
+    "calc-joints": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["ShaftJointsIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShaftJointsOut"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpapiProblem"];
+                };
+            };
+        };
+    };
+    "calc-noise-orders": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["GearingNoiseIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GearingNoiseOut"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpapiProblem"];
+                };
+            };
+        };
+    };
+    "calc-pattern": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["RingpinionPatternIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RingpinionPatternOut"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpapiProblem"];
+                };
+            };
+        };
+    };
+    "calc-pinion-depth": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["RingpinionDepthIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RingpinionDepthOut"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpapiProblem"];
+                };
+            };
+        };
+    };
+    "calc-plate-stack": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["ClutchStackIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClutchStackOut"];
                 };
             };
             default: {
@@ -1204,6 +2999,134 @@ export interface operations {
             };
         };
     };
+    "calc-ring-pinion": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["RingpinionTogetherIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RingpinionTogetherOut"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpapiProblem"];
+                };
+            };
+        };
+    };
+    "calc-running-in": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["GearingRunningIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GearingRunningOut"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpapiProblem"];
+                };
+            };
+        };
+    };
+    "calc-runout": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["RunoutIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunoutOut"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpapiProblem"];
+                };
+            };
+        };
+    };
+    "calc-shaft-speed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["ShaftSpeedIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShaftSpeedOut"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpapiProblem"];
+                };
+            };
+        };
+    };
     "calc-shim-pack": {
         parameters: {
             query?: never;
@@ -1236,6 +3159,70 @@ export interface operations {
             };
         };
     };
+    "calc-slip-torque": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["ClutchSlipIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClutchSlipOut"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpapiProblem"];
+                };
+            };
+        };
+    };
+    "calc-tap-drill": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["FastenerTapIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FastenerTapOut"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpapiProblem"];
+                };
+            };
+        };
+    };
     "calc-torque-plan": {
         parameters: {
             query?: never;
@@ -1256,6 +3243,102 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FastenerPlanOut"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpapiProblem"];
+                };
+            };
+        };
+    };
+    "calc-viscosity": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["FluidViscosityIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FluidViscosityOut"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpapiProblem"];
+                };
+            };
+        };
+    };
+    "calc-weakest-link": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["ShaftLinkIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShaftLinkOut"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpapiProblem"];
+                };
+            };
+        };
+    };
+    "calc-wrench-adapter": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["FastenerAdapterIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FastenerAdapterOut"];
                 };
             };
             default: {
