@@ -132,10 +132,10 @@ func fastenersAndShafts() []Calculator {
 		define(About{
 			Name: "bolt", Version: 1,
 			Purpose: "what a bolt stands, and the torque that clamps with a share of it",
-			Formula: "As = π/4·(d − 0.9382·P)², proof = As·Sp, T = K·d·F",
+			Formula: "As = π/4·(d − 0.9382·P)², proof = As·Sp, T = K·d·F, turn from snug = 360°·F·L/(As·E·P)",
 			Assumes: "metric threads; K by lubrication scatters by a quarter and more",
 			Sources: []string{"ISO 898-1:2013 (from memory)", shigley + ", ch. 8"},
-			Example: `{"diameter": "10 mm", "class": "8.8", "lubrication": "oiled"}`,
+			Example: `{"diameter": "10 mm", "class": "8.8", "lubrication": "oiled", "grip": "40 mm"}`,
 		}, fastener.BoltTorque),
 		define(About{
 			Name: "tap-drill", Version: 1,

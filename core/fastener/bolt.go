@@ -54,6 +54,8 @@ type BoltIn struct {
 	Preload     float64 `json:"preload_share,omitempty"` // of the proof load, default 0.75
 	// Torque, if given, is turned round: the clamp it makes.
 	Torque Torque `json:"torque,omitzero"`
+	// Grip, if given, is the clamped length: the turn from snug follows.
+	Grip Length `json:"grip,omitzero"`
 }
 
 // BoltOut is the answer.
@@ -66,7 +68,8 @@ type BoltOut struct {
 	Clamp      quantity.Said[quantity.Force]    `json:"clamp"`
 	Torque     Torque                           `json:"torque"`
 	Other      Torque                           `json:"torque_other_unit"`
-	TurnDeg    float64                          `json:"thread_angle_deg"` // lead angle of the thread
+	LeadDeg    float64                          `json:"lead_angle_deg"`               // of the thread
+	TurnDeg    float64                          `json:"turn_from_snug_deg,omitempty"` // bolt's stretch alone; the joint gives a little more
 	Share      float64                          `json:"share_of_proof"`
 	Findings   []string                         `json:"findings"`
 }
@@ -99,6 +102,9 @@ func BoltTorque(in BoltIn) (BoltOut, error) {
 	if in.Torque.IsSaid() {
 		need.Positive(&c, "torque", in.Torque, MaxTorque)
 	}
+	if in.Grip.IsSaid() {
+		need.Within(&c, "grip", in.Grip, quantity.Millimetre, quantity.Length(1), true)
+	}
 	if err := c.Err(); err != nil {
 		return BoltOut{}, err
 	}
@@ -112,7 +118,20 @@ func BoltTorque(in BoltIn) (BoltOut, error) {
 	if in.Torque.IsSaid() {
 		clamp = float64(in.Torque.SI()) / (k * d / 1e3)
 	}
-	return in.answer(d, pitch, area, proof, load, clamp, k), nil
+	out := in.answer(d, pitch, area, proof, load, clamp, k)
+	if in.Grip.IsSaid() {
+		out.TurnDeg = round3(turnFromSnug(clamp, float64(in.Grip.SI())*1e3, area, pitch))
+	}
+	return out, nil
+}
+
+// boltSteel is the modulus of bolts in MPa.
+const boltSteel = 206000
+
+// turnFromSnug is the nut's turn that stretches the bolt to a clamp:
+// 360°·(F·L/(As·E))/P. Source: Shigley ch. 8, turn of the nut, with a stiff joint.
+func turnFromSnug(clamp, grip, area, pitch float64) float64 {
+	return 360 * clamp * grip / (area * boltSteel) / pitch
 }
 
 func (in BoltIn) answer(d, pitch, area, proof, load, clamp, k float64) BoltOut {
@@ -122,7 +141,7 @@ func (in BoltIn) answer(d, pitch, area, proof, load, clamp, k float64) BoltOut {
 		Size: fmt.Sprintf("M%g x %g", d, pitch), StressArea: round3(area),
 		Proof: quantity.Say(quantity.Force(load), newton), ProofMPa: quantity.Say(quantity.Pressure(proof*1e6), need.Named("MPa")),
 		K: k, Clamp: quantity.Say(quantity.Force(clamp), newton), Torque: torque, Other: quantity.Say(torque.SI(), need.Named("lb-ft")),
-		TurnDeg: round3(math.Atan(pitch/(math.Pi*(d-0.6495*pitch))) * 180 / math.Pi), Share: round3(clamp / load), Findings: []string{},
+		LeadDeg: round3(math.Atan(pitch/(math.Pi*(d-0.6495*pitch))) * 180 / math.Pi), Share: round3(clamp / load), Findings: []string{},
 	}
 	if clamp > load {
 		out.Findings = append(out.Findings, "this torque stretches the bolt past its proof load: it will not spring back; check lubrication, class and size")

@@ -57,6 +57,17 @@ func TestTorqueByHand(t *testing.T) {
 	assert.NotEmpty(t, over.Findings)
 }
 
+// By hand: 25 223 N over 40 mm of M10 (58.0 mm²) stretch 0.0845 mm, 20.3° of a
+// pitch of 1.5 mm; and the strain energy's derivative gives the same stretch.
+func TestTurnFromSnug(t *testing.T) {
+	out, err := BoltTorque(BoltIn{Diameter: length(t, "10 mm"), Class: "8.8", Grip: length(t, "40 mm")})
+	require.NoError(t, err)
+	assert.InDelta(t, 20.3, out.TurnDeg, 0.1)
+	energy := func(f float64) float64 { return f * f * 40 / (2 * 58 * boltSteel) }
+	stretch := (energy(25224) - energy(25222)) / 2
+	assert.InDelta(t, stretch/1.5*360, out.TurnDeg, 0.05)
+}
+
 // M14 x 1.5 is tapped in a 12.5 mm hole (common practice).
 func TestTapDrill(t *testing.T) {
 	out, err := TapDrill(TapIn{length(t, "14 mm"), length(t, "1.5 mm")})

@@ -1,7 +1,6 @@
 package ringpinion
 
 import (
-	"fmt"
 	"math"
 	"math/rand/v2"
 	"testing"
@@ -124,7 +123,7 @@ func TestFiveHundredAxlesConverge(t *testing.T) {
 	inFour := counts[1] + counts[2] + counts[3] + counts[4]
 	assert.GreaterOrEqual(t, inFour, 475, "%v", counts)
 	assert.Less(t, mean, 3.0, "%v", counts)
-	t.Log(fmt.Sprintf("assemblies %v, mean %.2f", counts, mean))
+	t.Logf("assemblies %v, mean %.2f", counts, mean)
 }
 
 // Without the tool the patterns alone find the depth, more slowly.

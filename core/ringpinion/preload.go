@@ -114,7 +114,7 @@ func (in PreloadIn) checkSleeve(c *need.Checks) {
 
 func (in PreloadIn) answer(r Range, drag quantity.Torque) (PreloadOut, error) {
 	out := PreloadOut{Range: r}
-	unit := r.Max.Unit
+	var unit *quantity.Unit
 	mean, u := quantity.Torque(0), math.NaN()
 	if len(in.Readings) > 0 {
 		set := metrology.ReadingSetIn{Instrument: in.Gauge}

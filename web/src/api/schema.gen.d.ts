@@ -1026,6 +1026,7 @@ export interface components {
         FastenerBoltIn: {
             class: string;
             diameter: components["schemas"]["QuantitySaidLength"];
+            grip?: components["schemas"]["QuantitySaidLength"];
             /** Format: double */
             k?: number;
             lubrication?: string;
@@ -1039,6 +1040,8 @@ export interface components {
             findings: string[];
             /** Format: double */
             k: number;
+            /** Format: double */
+            lead_angle_deg: number;
             proof_load: components["schemas"]["QuantitySaidForce"];
             proof_stress: components["schemas"]["QuantitySaidPressure"];
             /** Format: double */
@@ -1046,10 +1049,10 @@ export interface components {
             size: string;
             /** Format: double */
             stress_area_mm2: number;
-            /** Format: double */
-            thread_angle_deg: number;
             torque: components["schemas"]["QuantitySaidTorque"];
             torque_other_unit: components["schemas"]["QuantitySaidTorque"];
+            /** Format: double */
+            turn_from_snug_deg?: number;
         };
         FastenerCircle: {
             bolts: number;

@@ -24,7 +24,7 @@ export function ShaftRow({ parts, work, current, onPick }: Props) {
   const last = placed.at(-1);
   const width = Math.max(300, last ? last.x + last.size.w + gap : 0);
   return (
-    <svg viewBox={`0 0 ${width} 226`} className="w-full min-w-[420px] max-h-[270px]" role="group" aria-label="Parts on the shaft">
+    <svg viewBox={`0 0 ${width} 226`} className="w-full min-w-[340px] max-h-[270px]" role="group" aria-label="Parts on the shaft">
       <line x1="4" x2={width - 6} y1={axis} y2={axis} className="stroke-quiet" strokeWidth="0.9" strokeDasharray="16 3 3 3" />
       {placed.map(({ part, size, x }, i) => (
         <g key={part.id} transform={`translate(${x} 0)`} onClick={() => onPick(part.id)} className="cursor-pointer">
