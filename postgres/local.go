@@ -65,6 +65,9 @@ func StartCluster(ctx context.Context, dir string, o ClusterOptions) (*Cluster, 
 	return c, nil
 }
 
+// Dir is where the cluster really lives.
+func (c *Cluster) Dir() string { return c.dir }
+
 // findServer looks where Debian puts its versions, newest first.
 func findServer() (string, error) {
 	found, _ := filepath.Glob("/usr/lib/postgresql/*/bin/postgres")

@@ -26,6 +26,7 @@ func TestTheClusterOfAClosedDirectory(t *testing.T) {
 	dir := filepath.Join(closed, ".handwerk")
 	first, err := postgres.StartCluster(ctx, dir, postgres.ClusterOptions{Fast: true})
 	require.NoError(t, err)
+	t.Cleanup(func() { _ = os.RemoveAll(first.Dir()) })
 	conn, err := pgx.Connect(ctx, first.URL)
 	require.NoError(t, err)
 	_, err = conn.Exec(ctx, `CREATE TABLE kept (n int)`)

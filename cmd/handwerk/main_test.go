@@ -158,7 +158,7 @@ func TestAccounts(t *testing.T) {
 func TestCalcCommand(t *testing.T) {
 	c := command{t, ""}
 	_, err := c.run("", "calc", "nonsense")
-	require.ErrorContains(t, err, "there are: reading-set, end-float")
+	require.ErrorContains(t, err, "reading-set, end-float")
 	said, err := c.run(`{"readings": ["o.1 mm", "2"], "colour": "red"}`, "calc", "reading-set")
 	require.ErrorIs(t, err, errSaid)
 	lines := strings.Split(strings.TrimSpace(said), "\n")

@@ -46,6 +46,9 @@ func run(ctx context.Context, out io.Writer, layers []fs.FS, prepare func(contex
 	if err != nil {
 		return err
 	}
+	if prepare != nil && os.Getenv("HANDWERK_LOG") == "" {
+		c.LogLevel = slog.LevelWarn // the sign-in stays in sight
+	}
 	listener, err := listen(ctx, c.Addr)
 	if err != nil {
 		return err

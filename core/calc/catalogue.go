@@ -3,6 +3,7 @@ package calc
 import (
 	"slices"
 
+	"handwerk/core/diagnosis"
 	"handwerk/core/metrology"
 	"handwerk/core/ringpinion"
 	"handwerk/core/runout"
@@ -18,7 +19,20 @@ const (
 // All is the catalogue, in the order of the work. A new calculator is one
 // entry in the chapter it belongs to.
 func All() Catalogue {
-	return newCatalogue(slices.Concat(measuring(), settingGears(), gearsAndFluids(), clutches(), fastenersAndShafts())...)
+	return newCatalogue(slices.Concat(reasoning(), measuring(), settingGears(), gearsAndFluids(), clutches(), fastenersAndShafts())...)
+}
+
+func reasoning() []Calculator {
+	return []Calculator{
+		define(About{
+			Name: "diagnose", Version: 1,
+			Purpose: "what a complaint and the outcomes of tests mean: likely causes, the next test worth its minutes, and when enough is known",
+			Formula: "P(h | seen) ∝ P(h)·Π P(outcome | h) over single causes and pairs; next = most bits per minute; enough = no remaining test changes what is ordered",
+			Assumes: "outcomes independent given the cause; up to 80 causes and 100 tests; probabilities are judgement, shifted by the shop's confirmed cases",
+			Sources: []string{"Bayes", "Shannon (1948)", "noisy-or, Pearl (1988)", practice},
+			Example: `{"causes": [{"id": "hydraulics", "says": "master or slave cylinder", "weight": 5, "action": "order both cylinders"}, {"id": "disc", "says": "disc or splines", "weight": 3, "action": "take the gearbox out"}], "tests": [{"id": "fork", "says": "release fork while somebody pumps", "minutes": 5, "outcomes": ["full", "little"], "normal": "full", "otherwise": {"full": 0.95, "little": 0.05}, "given": {"hydraulics": {"full": 0.1, "little": 0.9}}}], "seen": [{"test": "fork", "outcome": "little"}]}`,
+		}, diagnosis.Diagnose),
+	}
 }
 
 func measuring() []Calculator {

@@ -174,6 +174,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/calc/diagnose": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** what a complaint and the outcomes of tests mean: likely causes, the next test worth its minutes, and when enough is known */
+        post: operations["calc-diagnose"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/calc/end-float": {
         parameters: {
             query?: never;
@@ -1003,6 +1020,87 @@ export interface components {
             share_left: number;
             verdict: string;
             worn: components["schemas"]["QuantitySaidLength"];
+        };
+        DiagnosisCause: {
+            action: string;
+            confirmed?: number;
+            id: string;
+            says: string;
+            /** Format: double */
+            weight: number;
+        };
+        DiagnosisCauseOut: {
+            against: string[];
+            for: string[];
+            id: string;
+            /** Format: double */
+            p: number;
+            says: string;
+        };
+        DiagnosisClash: {
+            if_misread?: components["schemas"]["DiagnosisSeen"];
+            outcomes: components["schemas"]["DiagnosisSeen"][];
+            says: string;
+        };
+        DiagnosisHypothesis: {
+            causes: string[];
+            /** Format: double */
+            p: number;
+        };
+        DiagnosisIn: {
+            causes: components["schemas"]["DiagnosisCause"][];
+            /** Format: double */
+            pair_share?: number;
+            seen: components["schemas"]["DiagnosisSeen"][];
+            /** Format: double */
+            strength?: number;
+            tests: components["schemas"]["DiagnosisTest"][];
+        };
+        DiagnosisNextTest: {
+            /** Format: double */
+            bits: number;
+            /** Format: double */
+            bits_per_minute: number;
+            can_change_the_order: boolean;
+            id: string;
+            /** Format: double */
+            minutes: number;
+            says: string;
+            tools?: string[];
+        };
+        DiagnosisOut: {
+            action?: string;
+            /** Format: double */
+            action_p: number;
+            causes: components["schemas"]["DiagnosisCauseOut"][];
+            clash?: components["schemas"]["DiagnosisClash"];
+            enough_is_known: boolean;
+            hypotheses: components["schemas"]["DiagnosisHypothesis"][];
+            next: components["schemas"]["DiagnosisNextTest"][];
+            says: string;
+            /** Format: double */
+            share_of_own_experience: number;
+        };
+        DiagnosisSeen: {
+            outcome: string;
+            test: string;
+        };
+        DiagnosisTest: {
+            given: {
+                [key: string]: {
+                    [key: string]: number;
+                };
+            };
+            id: string;
+            /** Format: double */
+            minutes: number;
+            normal: string;
+            otherwise: {
+                [key: string]: number;
+            };
+            outcomes: string[];
+            says: string;
+            tools?: string[];
         };
         FastenerAdapterIn: {
             adapter: components["schemas"]["QuantitySaidLength"];
@@ -2606,6 +2704,38 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ClutchWearOut"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpapiProblem"];
+                };
+            };
+        };
+    };
+    "calc-diagnose": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["DiagnosisIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DiagnosisOut"];
                 };
             };
             default: {

@@ -19,7 +19,7 @@ export function TakePhoto({ rebuild, label, onTaken }: { rebuild: string; label:
   };
   return (
     <div>
-      <input ref={input} type="file" accept="image/*" capture="environment" aria-label={label} className="sr-only" tabIndex={-1} onChange={(e) => void send(e.target.files?.[0])} />
+      <input ref={input} type="file" accept="image/*" aria-label={label} className="sr-only" tabIndex={-1} onChange={(e) => void send(e.target.files?.[0])} />
       <Button disabled={state.busy} onClick={() => input.current?.click()}>{state.busy ? "Sending the picture" : label}</Button>
       <Fault error={state.error} />
     </div>
