@@ -7,6 +7,7 @@ import (
 	"fmt"
 	"io"
 	"log/slog"
+	"os"
 	"sync"
 	"testing"
 	"time"
@@ -317,6 +318,7 @@ func TestACrashOfTheDatabaseLosesNothingAcknowledged(t *testing.T) {
 	dir := t.TempDir()
 	cluster, err := postgres.StartCluster(ctx, dir, postgres.ClusterOptions{})
 	require.NoError(t, err)
+	t.Cleanup(func() { _ = os.RemoveAll(cluster.Dir()) })
 	store, err := postgres.Open(ctx, cluster.URL)
 	require.NoError(t, err)
 	require.NoError(t, store.Migrate(ctx))
