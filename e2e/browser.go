@@ -30,7 +30,7 @@ func OpenBrowser() (*Browser, error) {
 	return &Browser{b}, b.Connect()
 }
 
-// Person is somebody at a screen. Methods wait up to ten seconds for what they
+// Person is somebody at a screen. Methods wait up to twenty seconds for what they
 // need and end the test when it does not come, by rod's Must.
 type Person struct {
 	*rod.Page
@@ -63,8 +63,8 @@ func (p *Person) SignIn(login string) {
 	p.See(", sign out")
 }
 
-// within is a page whose waits end after ten seconds.
-func (p *Person) within() *rod.Page { return p.Page.Timeout(10 * time.Second) }
+// within is a page whose waits end after twenty seconds.
+func (p *Person) within() *rod.Page { return p.Page.Timeout(20 * time.Second) }
 
 // wait ends the test with what the page said instead, when the condition does
 // not come true.

@@ -174,6 +174,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/calc/decide": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** which way to go: repair, rebuild here, exchange, send out or replace; what it costs, and the day to promise */
+        post: operations["calc-decide"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/calc/diagnose": {
         parameters: {
             query?: never;
@@ -1020,6 +1037,64 @@ export interface components {
             share_left: number;
             verdict: string;
             worn: components["schemas"]["QuantitySaidLength"];
+        };
+        DecisionIn: {
+            /** Format: double */
+            cost_per_day?: number;
+            /** Format: double */
+            deadline_days?: number;
+            draws?: number;
+            /** Format: double */
+            hourly_rate: number;
+            /** Format: double */
+            hours_per_day?: number;
+            options: components["schemas"]["DecisionOption"][];
+            seed?: number;
+        };
+        DecisionOption: {
+            failure_chance: components["schemas"]["DecisionRange"];
+            failure_cost: components["schemas"]["DecisionRange"];
+            id: string;
+            labour_hours: components["schemas"]["DecisionRange"];
+            parts: components["schemas"]["DecisionRange"];
+            says: string;
+            waiting_days: components["schemas"]["DecisionRange"];
+            /** Format: double */
+            warranty_months?: number;
+        };
+        DecisionOut: {
+            choice: string;
+            options: components["schemas"]["DecisionWeighed"][];
+            says: string;
+        };
+        DecisionRange: {
+            /** Format: double */
+            high: number;
+            likely?: null | number;
+            /** Format: double */
+            low: number;
+        };
+        DecisionWeighed: {
+            chance_on_time?: null | number;
+            /** Format: double */
+            cheapest_share: number;
+            /** Format: double */
+            cost_mean: number;
+            /** Format: double */
+            cost_p10: number;
+            /** Format: double */
+            cost_p50: number;
+            /** Format: double */
+            cost_p90: number;
+            /** Format: double */
+            days_p50: number;
+            /** Format: double */
+            days_p80: number;
+            hinges_on: string;
+            id: string;
+            /** Format: double */
+            mean_error: number;
+            says: string;
         };
         DiagnosisCause: {
             action: string;
@@ -2704,6 +2779,38 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ClutchWearOut"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpapiProblem"];
+                };
+            };
+        };
+    };
+    "calc-decide": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["DecisionIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DecisionOut"];
                 };
             };
             default: {
