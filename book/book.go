@@ -34,7 +34,8 @@ func sub(dir string) fs.FS {
 }
 
 // Load reads the book from layers of directories, each with any of
-// cautions.yaml, instruments.yaml, sheets/*.yaml and routes/*.yaml.
+// cautions.yaml, instruments.yaml, sheets/*.yaml and routes/*.yaml. A later
+// layer adds, and overrides what has the same id.
 func Load(layers ...fs.FS) (plan.Book, error) {
 	var b plan.Book
 	var routes []file
@@ -43,17 +44,17 @@ func Load(layers ...fs.FS) (plan.Book, error) {
 		err := eachYAML(layer, func(f file) {
 			switch {
 			case f.name == "cautions.yaml":
-				b.Cautions = append(b.Cautions, read[struct {
+				b.Cautions = override(b.Cautions, func(x plan.Caution) string { return x.ID }, read[struct {
 					Cautions []plan.Caution `json:"cautions"`
 				}](f, &problems).Cautions...)
 			case f.name == "instruments.yaml":
-				b.Instruments = append(b.Instruments, read[struct {
+				b.Instruments = override(b.Instruments, func(x plan.Instrument) string { return x.ID }, read[struct {
 					Instruments []plan.Instrument `json:"instruments"`
 				}](f, &problems).Instruments...)
 			case path.Dir(f.name) == "sheets":
 				sheet := read[plan.SpecSheet](f, &problems)
 				problems.add(f, sheet.Check())
-				b.Sheets = append(b.Sheets, sheet)
+				b.Sheets = override(b.Sheets, func(x plan.SpecSheet) string { return x.ID }, sheet)
 			case path.Dir(f.name) == "routes":
 				routes = append(routes, f) // after all they may refer to
 			}
@@ -70,21 +71,31 @@ func Load(layers ...fs.FS) (plan.Book, error) {
 			problems.add(f, route.Check(known))
 		}
 		route.Complete()
-		b.Routes = append(b.Routes, route)
+		b.Routes = override(b.Routes, func(x plan.Route) string { return x.ID }, route)
 	}
 	return b, problems.err()
 }
 
+// override adds items to a list; one with an id that is there already takes
+// its place.
+func override[T any](list []T, id func(T) string, items ...T) []T {
+	for _, item := range items {
+		if i := slices.IndexFunc(list, func(x T) bool { return id(x) == id(item) }); i >= 0 {
+			list[i] = item
+			continue
+		}
+		list = append(list, item)
+	}
+	return list
+}
+
 func knownTo(b plan.Book) plan.Known {
-	known := plan.Known{Calculators: map[string]bool{}, Cautions: map[string]bool{}, Instruments: map[string]bool{}}
+	known := plan.Known{Calculators: map[string]bool{}, Cautions: map[string]bool{}}
 	for _, c := range calc.All().List() {
 		known.Calculators[c.Name] = true
 	}
 	for _, c := range b.Cautions {
 		known.Cautions[c.ID] = true
-	}
-	for _, i := range b.Instruments {
-		known.Instruments[i.ID] = true
 	}
 	return known
 }

@@ -11,6 +11,8 @@ import (
 )
 
 func TestTheShippedBookIsSound(t *testing.T) {
+	_, err := Load(Shop())
+	require.NoError(t, err, "what ships stands on its own")
 	b, err := Load(Shop(), Demo())
 	require.NoError(t, err)
 	c, err := b.Copy("transfer-case-dog", "brakka-t2")
@@ -47,7 +49,7 @@ stations:
           calc: end-float
           min_readings: 2
           unit: mm
-          instruments: []
+          gauge: dial indicator
           bind: {readings: entries.readings, target_min: sheet.limits.x.min}
 `
 
@@ -91,6 +93,32 @@ func TestBadBooksAreRefusedWithFileAndLine(t *testing.T) {
 			assert.Contains(t, err.Error(), tt.says)
 		})
 	}
+}
+
+func TestAShopsOwnLayerAddsAndOverridesById(t *testing.T) {
+	own := fstest.MapFS{
+		"sheets/s.yaml":   {Data: []byte(sheet)},
+		"sheets/b.yaml":   {Data: []byte(strings.Replace(sheet, "id: s\nfamily: S", "id: brakka-t2\nfamily: our own figures", 1))},
+		"cautions.yaml":   {Data: []byte("cautions:\n  - {id: road, title: Test drive, text: Only with the lead.}\n")},
+		"routes/own.yaml": {Data: []byte(strings.Replace(route, "id: r", "id: own", 1))},
+	}
+	b, err := Load(Shop(), Demo(), own)
+	require.NoError(t, err)
+	overridden, ok := b.Sheet("brakka-t2")
+	require.True(t, ok)
+	assert.Equal(t, "our own figures", overridden.Family)
+	_, ok = b.Route("own")
+	assert.True(t, ok)
+	_, ok = b.Route("transfer-case-dog")
+	assert.True(t, ok, "what ships stays")
+	roads := 0
+	for _, c := range b.Cautions {
+		if c.ID == "road" {
+			roads++
+			assert.Equal(t, "Only with the lead.", c.Text)
+		}
+	}
+	assert.Equal(t, 1, roads)
 }
 
 func TestCopyNamesWhatTheSheetLacks(t *testing.T) {

@@ -127,8 +127,9 @@ func acceptMeasure(p *proposal) error {
 	if !p.draft.Value.IsSaid() {
 		return fault.At("value", "a reading with its unit", "missing")
 	}
-	if p.draft.Instrument != "" && !slices.Contains(p.step.Measure.Instruments, p.draft.Instrument) {
-		return fault.At("instrument", strings.Join(p.step.Measure.Instruments, ", "), "%q is not used at this step", p.draft.Instrument)
+	gauges := p.ledger.Plan.Gauges(p.step)
+	if p.draft.Instrument != "" && !slices.ContainsFunc(gauges, func(i plan.Instrument) bool { return i.ID == p.draft.Instrument }) {
+		return fault.At("instrument", idsOf(gauges, func(i plan.Instrument) string { return i.ID }), "%q is no %s of this shop", p.draft.Instrument, p.step.Measure.Gauge)
 	}
 	if p.old != nil {
 		return p.correctReading(trials)

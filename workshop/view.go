@@ -142,12 +142,7 @@ func (v *StepView) addKind(s *State, l Ledger, now time.Time) error {
 }
 
 func (v *StepView) addMeasure(s *State, l Ledger) error {
-	m := &MeasureView{Trials: s.Trials(v.Step), Instruments: []plan.Instrument{}}
-	for _, id := range v.Step.Measure.Instruments {
-		if i, ok := l.Plan.Instrument(id); ok {
-			m.Instruments = append(m.Instruments, i)
-		}
-	}
+	m := &MeasureView{Trials: s.Trials(v.Step), Instruments: l.Plan.Gauges(v.Step)}
 	p := proposal{ledger: l, step: v.Step}
 	stock, err := p.stock(Trial{})
 	if err != nil {

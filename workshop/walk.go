@@ -201,8 +201,8 @@ func usualReading(v StepView) Draft {
 		mid = quantity.Magnitude((limit.Min.SI() + limit.Max.SI()) / 2)
 	}
 	d := Draft{Act: ActReading, Body: Body{Value: quantity.Say(mid, u).Any}}
-	if len(v.Step.Measure.Instruments) > 0 {
-		d.Instrument = v.Step.Measure.Instruments[0]
+	if len(v.Measure.Instruments) > 0 {
+		d.Instrument = v.Measure.Instruments[0].ID
 	}
 	return d
 }

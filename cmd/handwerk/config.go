@@ -17,6 +17,7 @@ type config struct {
 	DatabaseURL string     `env:"HANDWERK_DATABASE_URL"`
 	Dir         string     `env:"HANDWERK_DIR" envDefault:".handwerk"`
 	Secure      bool       `env:"HANDWERK_SECURE"` // served over TLS
+	Book        string     `env:"HANDWERK_BOOK"`   // the shop's own directory
 	LogLevel    slog.Level `env:"HANDWERK_LOG" envDefault:"INFO"`
 }
 

@@ -33,6 +33,6 @@ func root() *cobra.Command {
 		SilenceUsage: true, SilenceErrors: true,
 	}
 	cmd.AddCommand(serveCommand(), demoCommand(), calcCommand(), migrateCommand(), verifyCommand(),
-		exportCommand(), importCommand(), accountCommand(), generateCommand(), openapiCommand())
+		exportCommand(), importCommand(), accountCommand(), bookCommand(), generateCommand(), openapiCommand())
 	return cmd
 }

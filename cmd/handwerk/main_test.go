@@ -168,6 +168,20 @@ func TestCalcCommand(t *testing.T) {
 	assert.Contains(t, said, `"max_shims"`)
 }
 
+func TestBookCheckNamesFileAndLine(t *testing.T) {
+	c := command{t, ""}
+	said, err := c.run("", "book", "check")
+	require.NoError(t, err)
+	assert.Contains(t, said, "The book is sound")
+	dir := t.TempDir()
+	require.NoError(t, os.Mkdir(filepath.Join(dir, "sheets"), 0o755))
+	require.NoError(t, os.WriteFile(filepath.Join(dir, "sheets", "x.yaml"), []byte("id: x\nfamily: X\nversion: 1\nlimits:\n  f: {min: 2 mm, max: 1 mm}\n"), 0o600))
+	_, err = c.run("", "book", "check", dir)
+	require.ErrorContains(t, err, "sheets/x.yaml:5: limits.f.min: 2 mm lies above 1 mm")
+	_, err = c.run("", "book", "check", "/nowhere/at/all")
+	require.ErrorContains(t, err, "cannot be read")
+}
+
 func TestTheEnvironmentIsChecked(t *testing.T) {
 	t.Setenv("HANDWERK_SECURE", "perhaps")
 	_, err := readConfig()

@@ -28,14 +28,59 @@ func serveCommand() *cobra.Command {
 	cmd := &cobra.Command{
 		Use: "serve", Short: "Serve the workshop's record", Args: cobra.NoArgs,
 		RunE: func(cmd *cobra.Command, _ []string) error {
-			layers := []fs.FS{book.Shop()}
-			if dir != "" {
-				layers = append(layers, os.DirFS(dir))
+			layers, err := shopLayers(dir)
+			if err != nil {
+				return err
 			}
 			return run(cmd.Context(), cmd.OutOrStdout(), layers, nil)
 		},
 	}
-	cmd.Flags().StringVar(&dir, "book", "", "directory with the shop's own spec sheets, instruments and routes")
+	cmd.Flags().StringVar(&dir, "book", "", "directory with the shop's own spec sheets, instruments and routes (or HANDWERK_BOOK)")
+	return cmd
+}
+
+// shopLayers are the book that ships and, over it, the shop's own directory.
+func shopLayers(dir string) ([]fs.FS, error) {
+	c, err := readConfig()
+	if err != nil {
+		return nil, err
+	}
+	if dir == "" {
+		dir = c.Book
+	}
+	layers := []fs.FS{book.Shop()}
+	if dir == "" {
+		return layers, nil
+	}
+	if info, err := os.Stat(dir); err != nil || !info.IsDir() {
+		return nil, fmt.Errorf("the book's directory %s cannot be read; accepted: a directory with sheets/, routes/, instruments.yaml or cautions.yaml", dir)
+	}
+	return append(layers, os.DirFS(dir)), nil
+}
+
+// bookCommand checks a book without serving it.
+func bookCommand() *cobra.Command {
+	check := &cobra.Command{
+		Use: "check [DIR]", Short: "Check the book that ships, and a shop's own directory over it", Args: cobra.MaximumNArgs(1),
+		RunE: func(cmd *cobra.Command, args []string) error {
+			dir := ""
+			if len(args) == 1 {
+				dir = args[0]
+			}
+			layers, err := shopLayers(dir)
+			if err != nil {
+				return err
+			}
+			b, err := book.Load(layers...)
+			if err != nil {
+				return err
+			}
+			_, _ = fmt.Fprintf(cmd.OutOrStdout(), "The book is sound: %d routes, %d spec sheets, %d cautions, %d instruments.\n", len(b.Routes), len(b.Sheets), len(b.Cautions), len(b.Instruments))
+			return nil
+		},
+	}
+	cmd := &cobra.Command{Use: "book", Short: "Care for the book"}
+	cmd.AddCommand(check)
 	return cmd
 }
 

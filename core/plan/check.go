@@ -16,7 +16,6 @@ var idShape = regexp.MustCompile(`^[a-z0-9][a-z0-9-]{0,59}$`)
 type Known struct {
 	Calculators map[string]bool
 	Cautions    map[string]bool
-	Instruments map[string]bool
 }
 
 // Check finds what would leave a mechanic stuck on the route. Paths are those
@@ -203,7 +202,7 @@ func (c *checker) measure(at string, s Step) {
 	at = fault.Join(at, "measure")
 	m := s.Measure
 	if m == nil {
-		c.Add(at, "calc, bind, instruments, unit", "nothing is bound")
+		c.Add(at, "calc, bind, gauge, unit", "nothing is bound")
 		return
 	}
 	if !c.known.Calculators[m.Calc] {
@@ -220,11 +219,7 @@ func (c *checker) measure(at string, s Step) {
 	if m.MinReadings < 1 || m.MinReadings > 100 {
 		c.Add(fault.Join(at, "min_readings"), "1 to 100", "%d readings", m.MinReadings)
 	}
-	for i, id := range m.Instruments {
-		if !c.known.Instruments[id] {
-			c.Add(fault.Index(fault.Join(at, "instruments"), i), "an instrument of the book", "%q is not among the instruments", id)
-		}
-	}
+	c.text(fault.Join(at, "gauge"), m.Gauge)
 	c.unit(fault.Join(at, "unit"), m.Unit, "")
 }
 

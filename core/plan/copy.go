@@ -44,9 +44,7 @@ func (b Book) Copy(routeID, sheetID string) (Copy, error) {
 			cautions[id] = true
 		}
 		if step.Measure != nil {
-			for _, id := range step.Measure.Instruments {
-				instruments[id] = true
-			}
+			instruments[step.Measure.Gauge] = true
 		}
 	}
 	for _, caution := range b.Cautions {
@@ -55,7 +53,7 @@ func (b Book) Copy(routeID, sheetID string) (Copy, error) {
 		}
 	}
 	for _, instrument := range b.Instruments {
-		if instruments[instrument.ID] {
+		if instruments[instrument.Kind] {
 			c.Instruments = append(c.Instruments, instrument)
 		}
 	}
@@ -159,6 +157,17 @@ func (c Copy) Caution(id string) (Caution, bool) {
 		return Caution{}, false
 	}
 	return c.Cautions[i], true
+}
+
+// Gauges lists the shop's instruments of the kind a step measures with.
+func (c Copy) Gauges(step Step) []Instrument {
+	list := []Instrument{}
+	for _, i := range c.Instruments {
+		if step.Measure != nil && i.Kind == step.Measure.Gauge {
+			list = append(list, i)
+		}
+	}
+	return list
 }
 
 // Instrument finds an instrument of the copy.

@@ -143,7 +143,7 @@ type MeasureSpec struct {
 	Calc        string            `json:"calc"`
 	Bind        map[string]string `json:"bind"`
 	MinReadings int               `json:"min_readings"`
-	Instruments []string          `json:"instruments"`
+	Gauge       string            `json:"gauge"` // kind of instrument; which ones there are is the shop's
 	Drawer      string            `json:"drawer,omitempty"`
 	StartPack   quantity.Any      `json:"start_pack,omitzero"`
 	Unit        string            `json:"unit"` // remembered unit to begin with
@@ -197,6 +197,7 @@ type Caution struct {
 // Instrument of the shop.
 type Instrument struct {
 	ID            string       `json:"id"`
+	Kind          string       `json:"kind"` // dial indicator, micrometer, beam wrench, ...
 	Name          string       `json:"name"`
 	Resolution    quantity.Any `json:"resolution,omitzero"`
 	MPE           quantity.Any `json:"mpe,omitzero"`

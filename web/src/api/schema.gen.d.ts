@@ -1647,6 +1647,7 @@ export interface components {
         };
         PlanInstrument: {
             id: string;
+            kind: string;
             mpe?: components["schemas"]["QuantityAny"];
             name: string;
             repeatability?: components["schemas"]["QuantityAny"];
@@ -1669,7 +1670,7 @@ export interface components {
             };
             calc: string;
             drawer?: string;
-            instruments: string[];
+            gauge: string;
             min_readings: number;
             start_pack?: components["schemas"]["QuantityAny"];
             unit: string;
