@@ -81,3 +81,18 @@ func FuzzCalculators(f *testing.F) {
 		}
 	})
 }
+
+// The page for people names every calculator with its fields and sources.
+func TestThePageNamesEveryCalculator(t *testing.T) {
+	page := All().Page()
+	for _, c := range All().List() {
+		assert.Contains(t, page, "\n## "+c.Name+"\n", c.Name)
+		assert.Contains(t, page, c.Example, c.Name)
+		assert.NotEmpty(t, c.Formula, c.Name)
+		assert.NotEmpty(t, c.Assumes, c.Name)
+		for _, source := range c.Sources {
+			assert.Contains(t, page, source, c.Name)
+		}
+	}
+	assert.Contains(t, page, "(`trial_shim` length)", "optional fields stand in parentheses")
+}

@@ -10,18 +10,12 @@ import (
 
 	"handwerk/core/metrology"
 	"handwerk/core/quantity"
+	"handwerk/core/quantity/quantitytest"
 )
-
-func torque(t testing.TB, text string) Torque {
-	t.Helper()
-	v, err := quantity.ParseAs[quantity.Torque](text)
-	require.NoError(t, err)
-	return v
-}
 
 // The cross pattern of eight bolts, numbered round the circle (common practice).
 func TestEightBoltsGoCrosswise(t *testing.T) {
-	out, err := TorquePlan(PlanIn{Bolts: 8, Torque: torque(t, "26 lb-ft")})
+	out, err := TorquePlan(PlanIn{Bolts: 8, Torque: quantitytest.Said[quantity.Torque](t, "26 lb-ft")})
 	require.NoError(t, err)
 	assert.Equal(t, []int{1, 5, 3, 7, 2, 6, 4, 8}, out.Order)
 	require.Len(t, out.Passes, 3)
@@ -33,14 +27,14 @@ func TestEightBoltsGoCrosswise(t *testing.T) {
 // Four and six bolts as any workshop crosses them (common practice).
 func TestFewBolts(t *testing.T) {
 	for n, want := range map[int][]int{1: {1}, 4: {1, 3, 2, 4}, 6: {1, 4, 2, 5, 3, 6}} {
-		out, err := TorquePlan(PlanIn{Bolts: n, Torque: torque(t, "35 N·m")})
+		out, err := TorquePlan(PlanIn{Bolts: n, Torque: quantitytest.Said[quantity.Torque](t, "35 N·m")})
 		require.NoError(t, err)
 		assert.Equal(t, want, out.Order, "%d bolts", n)
 	}
 }
 
 func TestSettingsFollowTheWrench(t *testing.T) {
-	out, err := TorquePlan(PlanIn{Bolts: 8, Torque: torque(t, "26 lb-ft"), Wrench: &Wrench{"N·m", 1}})
+	out, err := TorquePlan(PlanIn{Bolts: 8, Torque: quantitytest.Said[quantity.Torque](t, "26 lb-ft"), Wrench: &Wrench{"N·m", 1}})
 	require.NoError(t, err)
 	assert.Equal(t, "18 N·m", out.Passes[0].Setting.String())
 	assert.Equal(t, "35 N·m", out.Passes[1].Setting.String(), "26 lb-ft is 35 N·m (common practice)")
@@ -95,7 +89,7 @@ func TestEachNextBoltIsAsFarAsPossible(t *testing.T) {
 }
 
 func TestSpiralWorksOutward(t *testing.T) {
-	out, err := TorquePlan(PlanIn{Circles: []Circle{{8, 100}, {4, 40}}, Torque: torque(t, "20 N·m")})
+	out, err := TorquePlan(PlanIn{Circles: []Circle{{8, 100}, {4, 40}}, Torque: quantitytest.Said[quantity.Torque](t, "20 N·m")})
 	require.NoError(t, err)
 	assert.Equal(t, Spiral, out.Pattern)
 	inner := append([]int(nil), out.Order[:4]...)
@@ -104,7 +98,7 @@ func TestSpiralWorksOutward(t *testing.T) {
 }
 
 func TestPlanNamesTheBadField(t *testing.T) {
-	good := PlanIn{Bolts: 8, Torque: torque(t, "26 lb-ft")}
+	good := PlanIn{Bolts: 8, Torque: quantitytest.Said[quantity.Torque](t, "26 lb-ft")}
 	tests := []struct {
 		change func(*PlanIn)
 		says   string
@@ -112,7 +106,7 @@ func TestPlanNamesTheBadField(t *testing.T) {
 		{func(in *PlanIn) { in.Bolts = 0 }, "bolts:"},
 		{func(in *PlanIn) { in.Bolts = 4000 }, "bolts:"},
 		{func(in *PlanIn) { in.Bolts, in.Circles = 0, []Circle{{4, -1}} }, "circles[0]"},
-		{func(in *PlanIn) { in.Torque = torque(t, "0 N·m") }, "torque:"},
+		{func(in *PlanIn) { in.Torque = quantitytest.Said[quantity.Torque](t, "0 N·m") }, "torque:"},
 		{func(in *PlanIn) { in.Passes = []float64{0.5, 0.4, 1} }, "passes[1]"},
 		{func(in *PlanIn) { in.Passes = []float64{0.5} }, "passes: the last pass stops"},
 		{func(in *PlanIn) { in.Pattern = "zigzag" }, "pattern:"},

@@ -8,21 +8,16 @@ import (
 	"pgregory.net/rapid"
 
 	"handwerk/core/quantity"
+	"handwerk/core/quantity/quantitytest"
 )
-
-func length(t require.TestingT, text string) Length {
-	l, err := quantity.ParseAs[quantity.Length](text)
-	require.NoError(t, err)
-	return l
-}
 
 // By hand: 40 mm, 20 µm press, 40 µm to drop on: 0.06/(11.5e-6·40) = 130 K.
 func TestHeatFitByHand(t *testing.T) {
-	out, err := HeatFit(HeatIn{Diameter: length(t, "40 mm"), Interference: length(t, "0.02 mm")})
+	out, err := HeatFit(HeatIn{Diameter: quantitytest.Said[quantity.Length](t, "40 mm"), Interference: quantitytest.Said[quantity.Length](t, "0.02 mm")})
 	require.NoError(t, err)
 	assert.InDelta(t, 130.4, out.Rise, 0.1)
 	assert.EqualValues(t, "out", out.Verdict)
-	easy, err := HeatFit(HeatIn{Diameter: length(t, "40 mm"), Interference: length(t, "0.01 mm"), Clearance: length(t, "0.02 mm")})
+	easy, err := HeatFit(HeatIn{Diameter: quantitytest.Said[quantity.Length](t, "40 mm"), Interference: quantitytest.Said[quantity.Length](t, "0.01 mm"), Clearance: quantitytest.Said[quantity.Length](t, "0.02 mm")})
 	require.NoError(t, err)
 	assert.EqualValues(t, "in", easy.Verdict)
 }
@@ -41,12 +36,12 @@ func TestTheWarmRingHasGrownEnough(t *testing.T) {
 }
 
 func TestHeatFitNamesTheBadField(t *testing.T) {
-	_, err := HeatFit(HeatIn{Diameter: length(t, "40 mm"), Interference: length(t, "-1 mm")})
+	_, err := HeatFit(HeatIn{Diameter: quantitytest.Said[quantity.Length](t, "40 mm"), Interference: quantitytest.Said[quantity.Length](t, "-1 mm")})
 	require.ErrorContains(t, err, "interference:")
 	cold, err := quantity.ParseAs[quantity.Temperature]("-400 °C")
 	require.NoError(t, err)
-	_, err = HeatFit(HeatIn{Diameter: length(t, "40 mm"), Interference: length(t, "0.02 mm"), Room: cold})
+	_, err = HeatFit(HeatIn{Diameter: quantitytest.Said[quantity.Length](t, "40 mm"), Interference: quantitytest.Said[quantity.Length](t, "0.02 mm"), Room: cold})
 	require.ErrorContains(t, err, "nothing colder")
-	_, err = HeatFit(HeatIn{Interference: length(t, "0.02 mm")})
+	_, err = HeatFit(HeatIn{Interference: quantitytest.Said[quantity.Length](t, "0.02 mm")})
 	require.ErrorContains(t, err, "diameter: missing")
 }

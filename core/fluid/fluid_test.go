@@ -9,22 +9,17 @@ import (
 	"pgregory.net/rapid"
 
 	"handwerk/core/quantity"
+	"handwerk/core/quantity/quantitytest"
 )
 
-func said[T quantity.Kind](t require.TestingT, text string) quantity.Said[T] {
-	v, err := quantity.ParseAs[T](text)
-	require.NoError(t, err)
-	return v
-}
-
 func points(t require.TestingT, v40, v100 string) []Point {
-	return []Point{{said[quantity.Temperature](t, "40 °C"), said[quantity.Viscosity](t, v40)}, {said[quantity.Temperature](t, "100 °C"), said[quantity.Viscosity](t, v100)}}
+	return []Point{{quantitytest.Said[quantity.Temperature](t, "40 °C"), quantitytest.Said[quantity.Viscosity](t, v40)}, {quantitytest.Said[quantity.Temperature](t, "100 °C"), quantitytest.Said[quantity.Viscosity](t, v100)}}
 }
 
 // Exact identity: the curve goes through its two points, and between them a
 // straight line in ASTM D341's coordinates.
 func TestTheCurveGoesThroughItsPoints(t *testing.T) {
-	in := ViscosityIn{Points: points(t, "135 mm²/s", "14.5 mm²/s"), At: []Temperature{said[quantity.Temperature](t, "40 °C"), said[quantity.Temperature](t, "100 °C"), said[quantity.Temperature](t, "70 °C")}}
+	in := ViscosityIn{Points: points(t, "135 mm²/s", "14.5 mm²/s"), At: []Temperature{quantitytest.Said[quantity.Temperature](t, "40 °C"), quantitytest.Said[quantity.Temperature](t, "100 °C"), quantitytest.Said[quantity.Temperature](t, "70 °C")}}
 	out, err := ViscosityAt(in)
 	require.NoError(t, err)
 	assert.InDelta(t, 135, out.Values[0].Viscosity.Value, 1e-6)
@@ -102,7 +97,7 @@ func TestTheCheapestCans(t *testing.T) {
 
 // Buying a gallon may beat four quarts; 3.75 US qt is 3.55 L (common practice).
 func TestAGallonMayBeatFourQuarts(t *testing.T) {
-	out, err := FillPlan(FillIn{Capacity: said[quantity.Volume](t, "3.75 US qt"), Cans: []Can{{Size: said[quantity.Volume](t, "1 US qt"), Price: 9}, {Size: said[quantity.Volume](t, "1 US gal"), Price: 30}}})
+	out, err := FillPlan(FillIn{Capacity: quantitytest.Said[quantity.Volume](t, "3.75 US qt"), Cans: []Can{{Size: quantitytest.Said[quantity.Volume](t, "1 US qt"), Price: 9}, {Size: quantitytest.Said[quantity.Volume](t, "1 US gal"), Price: 30}}})
 	require.NoError(t, err)
 	assert.InDelta(t, 3.55, out.Litre.Value, 0.005)
 	require.Len(t, out.Buy, 1)
@@ -149,10 +144,10 @@ func TestFluidsNameTheBadField(t *testing.T) {
 	_, err = ViscosityAt(ViscosityIn{})
 	require.ErrorContains(t, err, "points: 0 points")
 	p := points(t, "135 mm²/s", "14 mm²/s")
-	p[0].At = said[quantity.Temperature](t, "-300 °C")
+	p[0].At = quantitytest.Said[quantity.Temperature](t, "-300 °C")
 	_, err = ViscosityAt(ViscosityIn{Points: p})
 	require.ErrorContains(t, err, "points[0].at")
-	_, err = FillPlan(FillIn{Capacity: said[quantity.Volume](t, "2 L"), Residue: said[quantity.Volume](t, "2 L")})
+	_, err = FillPlan(FillIn{Capacity: quantitytest.Said[quantity.Volume](t, "2 L"), Residue: quantitytest.Said[quantity.Volume](t, "2 L")})
 	require.ErrorContains(t, err, "residue")
 	_, err = Choose(ChooseIn{UnitKind: "boat", Call: "honey"})
 	require.ErrorContains(t, err, "unit_kind")

@@ -9,13 +9,8 @@ import (
 	"pgregory.net/rapid"
 
 	"handwerk/core/quantity"
+	"handwerk/core/quantity/quantitytest"
 )
-
-func said[T quantity.Kind](t require.TestingT, text string) quantity.Said[T] {
-	v, err := quantity.ParseAs[T](text)
-	require.NoError(t, err)
-	return v
-}
 
 func four(final float64) Set {
 	return Set{Gears: []Gear{{Name: "1", Ratio: 3.07}, {Name: "2", Ratio: 1.765}, {Name: "top", Ratio: 1}}, Final: Gear{Ratio: final}, Tyre: Tyre{Size: "165/80 R15"}}
@@ -41,7 +36,7 @@ func TestFinalDriveChange(t *testing.T) {
 
 // 30 mph in top with 1 / 1.765 / 3.07 gives 17 and 10 (common practice).
 func TestRunningInCapsAreOneEngineSpeed(t *testing.T) {
-	out, err := Gearing(GearingIn{Set: four(4.3), RunIn: said[quantity.Speed](t, "30 mph")})
+	out, err := Gearing(GearingIn{Set: four(4.3), RunIn: quantitytest.Said[quantity.Speed](t, "30 mph")})
 	require.NoError(t, err)
 	assert.InDelta(t, 30, out.Gears[2].RunIn.Value, 1e-9)
 	assert.InDelta(t, 17, out.Gears[1].RunIn.Value, 0.05)
@@ -104,7 +99,7 @@ func TestBearingOrderIdentities(t *testing.T) {
 
 func TestNoiseFindsThePinion(t *testing.T) {
 	in := NoiseIn{
-		Speed: said[quantity.Speed](t, "72 km/h"), Tyre: Tyre{Circumference: said[quantity.Length](t, "2000 mm")},
+		Speed: quantitytest.Said[quantity.Speed](t, "72 km/h"), Tyre: Tyre{Circumference: quantitytest.Said[quantity.Length](t, "2000 mm")},
 		Shafts: []Shaft{{Name: "pinion", Ratio: 4.1, Teeth: []int{10}}, {Name: "wheel", Ratio: 1}},
 	}
 	out, err := NoiseOrders(in)
@@ -134,16 +129,16 @@ func TestGearingNamesTheBadField(t *testing.T) {
 	require.ErrorContains(t, bad(func(in *GearingIn) { in.Final = Gear{} }), "final_drive.ratio")
 	require.ErrorContains(t, bad(func(in *GearingIn) { in.Compare = &Set{} }), "compare.gears")
 	require.ErrorContains(t, bad(func(in *GearingIn) { in.Gears[0].Ratio = math.Inf(1) }), "gears[0].ratio")
-	_, err := NoiseOrders(NoiseIn{Speed: said[quantity.Speed](t, "50 km/h"), Tyre: Tyre{Size: "205/55 R16"}})
+	_, err := NoiseOrders(NoiseIn{Speed: quantitytest.Said[quantity.Speed](t, "50 km/h"), Tyre: Tyre{Size: "205/55 R16"}})
 	require.ErrorContains(t, err, "shafts:")
 }
 
 // First 500 miles at no more than 30 / 17 / 10 mph in top, second, first
 // (common practice).
 func TestRunningInPlan(t *testing.T) {
-	in := RunningIn{Gears: four(1).Gears, Top: said[quantity.Speed](t, "30 mph"),
-		Stages: []Stage{{said[quantity.Length](t, "500 mi"), 1}, {said[quantity.Length](t, "1000 mi"), 1.5}},
-		Change: said[quantity.Length](t, "500 mi"), Start: said[quantity.Length](t, "11902 mi")}
+	in := RunningIn{Gears: four(1).Gears, Top: quantitytest.Said[quantity.Speed](t, "30 mph"),
+		Stages: []Stage{{quantitytest.Said[quantity.Length](t, "500 mi"), 1}, {quantitytest.Said[quantity.Length](t, "1000 mi"), 1.5}},
+		Change: quantitytest.Said[quantity.Length](t, "500 mi"), Start: quantitytest.Said[quantity.Length](t, "11902 mi")}
 	out, err := PlanRunningIn(in)
 	require.NoError(t, err)
 	assert.InDelta(t, 17, out.Stages[0].Caps[1].Speed.Value, 0.05)

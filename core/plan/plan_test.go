@@ -84,3 +84,34 @@ func TestStationsStandInTheOrderOfTheWork(t *testing.T) {
 	r := Route{ID: "r", Title: "R", UnitKind: "u", Stations: []Station{{ID: "prove"}, {ID: "intake"}}}
 	assert.Contains(t, paths(r.Check(Known{})), "stations[1].id")
 }
+
+// A route names a kind of gauge; which ones there are is the shop's.
+func TestGaugesAreTheShopsOfThatKind(t *testing.T) {
+	measuring := Step{ID: "m", Kind: Measure, Title: "M", Say: "x", Measure: &MeasureSpec{Calc: "reading-set", Gauge: "dial indicator", MinReadings: 1, Unit: "mm"}}
+	b := Book{
+		Routes: []Route{route(step("a"), measuring)}, Sheets: []SpecSheet{{ID: "s", Family: "S"}},
+		Instruments: []Instrument{{ID: "d1", Kind: "dial indicator"}, {ID: "w", Kind: "beam wrench"}, {ID: "d2", Kind: "dial indicator"}},
+	}
+	c, err := b.Copy("r", "s")
+	require.NoError(t, err)
+	var ids []string
+	for _, i := range c.Gauges(measuring) {
+		ids = append(ids, i.ID)
+	}
+	assert.Equal(t, []string{"d1", "d2"}, ids, "the wrench stays in the book")
+	_, known := c.Instrument("w")
+	assert.False(t, known)
+	assert.Empty(t, c.Gauges(step("a")))
+}
+
+// A test that repeats an earlier one without items takes those.
+func TestACardIsWrittenOnce(t *testing.T) {
+	again := Step{ID: "after", Kind: Test, Title: "After", Say: "x", Beside: "before"}
+	r := route(Step{ID: "before", Kind: Test, Title: "Before", Say: "x", Items: []Item{{ID: "leak", Text: "Leak"}}}, again)
+	r.Complete()
+	repeated, station, ok := r.Step("after")
+	require.True(t, ok)
+	assert.Equal(t, StationID("intake"), station)
+	assert.Equal(t, "leak", repeated.Items[0].ID)
+	assert.Equal(t, "Intake", r.Stations[0].Title)
+}

@@ -1,0 +1,118 @@
+package httpapi_test
+
+import (
+	"bufio"
+	"net/http"
+	"strings"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"handwerk/core/calc"
+	"handwerk/core/plan"
+	"handwerk/httpapi"
+	"handwerk/workshop"
+)
+
+// Over HTTP every calculator answers what the catalogue answers, to the letter.
+func TestEveryCalculatorOverHTTP(t *testing.T) {
+	p, _ := shop(t)
+	odo := p.signIn("odo")
+	var catalogue struct {
+		Calculators []httpapi.CalculatorView `json:"calculators"`
+	}
+	odo.get("/api/v1/calc", &catalogue)
+	all := calc.All().List()
+	require.Len(t, catalogue.Calculators, len(all))
+	for i, c := range all {
+		assert.Equal(t, c.Method(), catalogue.Calculators[i].Method)
+		want, err := c.Run([]byte(c.Example))
+		require.NoError(t, err)
+		res, body := odo.send(http.MethodPost, "/api/v1/calc/"+c.Name, c.Example, nil)
+		require.Equal(t, http.StatusOK, res.StatusCode, c.Name)
+		assert.Equal(t, string(want), body, c.Name)
+		var schema map[string]any
+		odo.get("/api/v1/calc/"+c.Name, &schema)
+		assert.Contains(t, schema, "input", c.Name)
+	}
+	res, body := odo.send(http.MethodGet, "/api/v1/calc/nonsense", "", nil)
+	assert.Equal(t, http.StatusNotFound, problemOf(t, res, body).Status)
+}
+
+// The plan, the step and the fleet as the screens read them.
+func TestWhatTheScreensRead(t *testing.T) {
+	p, _ := shop(t)
+	odo := p.signIn("odo")
+	r := odo.open()
+	var c plan.Copy
+	odo.get("/api/v1/plans/"+r.PlanHash, &c)
+	assert.Equal(t, "transfer-case-dog", c.Route.ID)
+	res, _ := odo.send(http.MethodGet, "/api/v1/plans/"+r.PlanHash, "", nil)
+	assert.Contains(t, res.Header.Get("Cache-Control"), "immutable", "a copy never changes")
+	res, _ = odo.send(http.MethodGet, "/api/v1/plans/nothing", "", nil)
+	assert.Equal(t, http.StatusNotFound, res.StatusCode)
+
+	var step workshop.StepView
+	odo.get("/api/v1/rebuilds/"+r.ID+"/steps/end-float", &step)
+	assert.Equal(t, workshop.Locked, step.Status)
+	assert.Equal(t, []string{"Each part looked at"}, step.Gate)
+	assert.Len(t, step.Measure.Instruments, 2)
+	res, body := odo.send(http.MethodGet, "/api/v1/rebuilds/"+r.ID+"/steps/polish", "", nil)
+	assert.Equal(t, http.StatusNotFound, problemOf(t, res, body).Status)
+
+	var fleet struct {
+		Vehicles []workshop.Vehicle `json:"vehicles"`
+	}
+	odo.get("/api/v1/fleet", &fleet)
+	require.Len(t, fleet.Vehicles, 1)
+	assert.Len(t, fleet.Vehicles[0].Units, 1)
+
+	var board httpapi.BoardView
+	odo.get("/api/v1/board", &board)
+	assert.Len(t, board.Stations, 11)
+	require.Len(t, board.Rebuilds, 1)
+	assert.Equal(t, "Vehicle and unit: 3 lines to go", board.Rebuilds[0].Place.WaitsFor)
+	odo.get("/api/v1/board?closed=true", &board)
+	assert.Empty(t, board.Rebuilds)
+}
+
+// A refused entry leaves the record as it was, and the board hears of a kept one.
+func TestTheBoardHearsOfEveryEntry(t *testing.T) {
+	p, _ := shop(t)
+	odo := p.signIn("odo")
+	r := odo.open()
+	req, err := http.NewRequest(http.MethodGet, p.base+"/api/v1/board/events", nil)
+	require.NoError(t, err)
+	req.Header.Set("Cookie", odo.cookie)
+	req.Header.Set("Accept", "text/event-stream")
+	stream, err := http.DefaultClient.Do(req)
+	require.NoError(t, err)
+	defer func() { _ = stream.Body.Close() }()
+	lines := bufio.NewScanner(stream.Body)
+	require.True(t, lines.Scan(), "the stream opens")
+	path := "/api/v1/rebuilds/" + r.ID + "/steps/identify/entries"
+	res, body := odo.send(http.MethodPost, path, `{"act":"outcome","item":"serial","outcome":"perhaps"}`, key())
+	require.Equal(t, http.StatusUnprocessableEntity, res.StatusCode)
+	assert.Equal(t, "outcome", problemOf(t, res, body).Fields[0].Path)
+	res, body = odo.send(http.MethodPost, path, `{"act":"outcome","item":"serial","outcome":"done"}`, key())
+	require.Equal(t, http.StatusCreated, res.StatusCode, body)
+	heard := make(chan bool, 1)
+	go func() {
+		for lines.Scan() {
+			if strings.Contains(lines.Text(), `"seq":1`) {
+				heard <- true
+				return
+			}
+		}
+	}()
+	select {
+	case <-heard:
+	case <-time.After(5 * time.Second):
+		t.Fatal("the board heard nothing")
+	}
+	var board httpapi.BoardView
+	odo.get("/api/v1/board", &board)
+	assert.Equal(t, "Vehicle and unit: 2 lines to go", board.Rebuilds[0].Place.WaitsFor)
+}
