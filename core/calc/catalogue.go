@@ -5,6 +5,7 @@ import (
 
 	"handwerk/core/decision"
 	"handwerk/core/diagnosis"
+	"handwerk/core/driveline"
 	"handwerk/core/metrology"
 	"handwerk/core/ringpinion"
 	"handwerk/core/runout"
@@ -33,6 +34,14 @@ func reasoning() []Calculator {
 			Sources: []string{"Bayes", "Shannon (1948)", "noisy-or, Pearl (1988)", practice},
 			Example: `{"causes": [{"id": "hydraulics", "says": "master or slave cylinder", "weight": 5, "action": "order both cylinders"}, {"id": "disc", "says": "disc or splines", "weight": 3, "action": "take the gearbox out"}], "tests": [{"id": "fork", "says": "release fork while somebody pumps", "minutes": 5, "outcomes": ["full", "little"], "normal": "full", "otherwise": {"full": 0.95, "little": 0.05}, "given": {"hydraulics": {"full": 0.1, "little": 0.9}}}], "seen": [{"test": "fork", "outcome": "little"}]}`,
 		}, diagnosis.Diagnose),
+		define(About{
+			Name: "driveline", Version: 1,
+			Purpose: "which broken, stuck or worn members explain what turned and what stood when a wheel or shaft was turned, and which are cleared",
+			Formula: "least Σ R·|ω| under ω_a = i·ω_b and ω_c = s·ω_a + (1−s)·ω_b; every single failure, and pairs of which neither half explains all",
+			Assumes: "turned slowly; friction torques of a free shaft, plates, a coupling and a wheel on the ground far apart; up to 60 members",
+			Sources: []string{"kinematics of the bevel differential", "minimal diagnoses, Reiter (1987)", "coupling creeps at 50 to 60 N·m: " + practice},
+			Example: `{"members": [{"id": "ring-pinion", "kind": "gear", "a": "propshaft", "b": "carrier", "ratio": 4.1}, {"id": "differential", "kind": "differential", "carrier": "carrier", "a": "left", "b": "right", "limited": true}], "observations": [{"says": "both wheels raised, left turned", "turned": "left", "moved": [{"shaft": "right", "way": "opposite"}]}]}`,
+		}, driveline.Driveline),
 		define(About{
 			Name: "decide", Version: 1,
 			Purpose: "which way to go: repair, rebuild here, exchange, send out or replace; what it costs, and the day to promise",

@@ -1,0 +1,445 @@
+package driveline
+
+import "math"
+
+// What the hand feels at the shaft it turns.
+const (
+	light  = "light"
+	drags  = "drags"
+	stands = "stands"
+)
+
+// Drags in N·m, whatever the speed; judgement, far enough apart
+// that only their order matters. The viscous one is common practice (50 to
+// 60 N·m before it creeps).
+const (
+	freeDrag    = 0.2
+	plateDrag   = 60.0
+	viscousDrag = 55.0
+	groundDrag  = 20_000.0
+	dragsFrom   = 20.0
+	handLimit   = 300.0
+	engineLimit = 1e6
+)
+
+// solver holds the room for one motion; nothing is allocated while pairs of
+// failures are tried.
+type solver struct {
+	speed []float64 // of every shaft, turned one at ±1
+
+	parent []int     // shafts that turn together, by union-find
+	factor []float64 // speed over the speed of the group's root
+	group  []int     // root -> column
+	n      int       // groups
+	jammed []int     // shafts that cannot turn
+	fixed  []bool    // by column
+	known  []float64
+	drag   []float64 // Σ R·|factor| by column
+
+	rows      [][]float64 // constraints of differentials, last column the constant
+	couplings []coupling
+	active    []bool // one-way clutches that carry, by member
+	basis     [][]float64
+	pivots    []int
+	free      []int
+	h         [][]float64
+}
+
+// coupling is R·|fa·ω_a − fb·ω_b| between two groups.
+type coupling struct {
+	a, b   int
+	fa, fb float64
+	r      float64
+}
+
+func newSolver(shafts, members int) *solver {
+	matrix := func(n, m int) [][]float64 {
+		rows := make([][]float64, n)
+		for i := range rows {
+			rows[i] = make([]float64, m)
+		}
+		return rows
+	}
+	return &solver{
+		speed: make([]float64, shafts), parent: make([]int, shafts), factor: make([]float64, shafts), group: make([]int, shafts),
+		fixed: make([]bool, shafts), known: make([]float64, shafts), drag: make([]float64, shafts),
+		rows: matrix(members, shafts+1), basis: matrix(shafts, shafts+1), h: matrix(shafts, shafts+1), active: make([]bool, members),
+	}
+}
+
+// turn works out the motion under some failures and says what the hand feels.
+// One-way clutches begin free; each that would be run past carries from then on.
+func (m *model) turn(o *observation, failed []failure) string {
+	s := m.work
+	clear(s.active)
+	for range len(m.members) + 1 {
+		effort, ok := m.solve(o, failed)
+		if !ok || math.Abs(effort) > o.limit {
+			clear(s.speed)
+			return stands
+		}
+		if !m.engage(failed) {
+			if effort < dragsFrom {
+				return light
+			}
+			return drags
+		}
+	}
+	clear(s.speed)
+	return stands
+}
+
+// engage lets the first one-way clutch carry that a runs past b.
+func (m *model) engage(failed []failure) bool {
+	for i, x := range m.members {
+		if x.kind != oneWay || m.work.active[i] {
+			continue
+		}
+		if _, bad := modeOf(failed, i); !bad && m.work.speed[x.a] > m.work.speed[x.b]+1e-9 {
+			m.work.active[i] = true
+			return true
+		}
+	}
+	return false
+}
+
+func modeOf(failed []failure, member int) (mode, bool) {
+	for _, f := range failed {
+		if f.member == member {
+			return f.mode, true
+		}
+	}
+	return 0, false
+}
+
+// solve fills speeds; the effort at the turned shaft, false when it is jammed.
+func (m *model) solve(o *observation, failed []failure) (float64, bool) {
+	s := m.work
+	s.join(m, o, failed)
+	s.gather(o)
+	for _, i := range s.jammed {
+		s.fixed[s.group[s.find(i)]] = true
+	}
+	at := s.group[s.find(o.turned)]
+	if s.fixed[at] {
+		return 0, false
+	}
+	s.fixed[at], s.known[at] = true, o.speed/s.factorOf(o.turned)
+	rows := s.constrain(m, o, failed)
+	if !s.eliminate(rows) {
+		return 0, false
+	}
+	s.least()
+	effort := 0.0
+	for i := range s.speed {
+		s.speed[i] = s.factorOf(i) * s.known[s.group[s.find(i)]]
+	}
+	for c := range s.n {
+		effort += s.drag[c] * math.Abs(s.known[c])
+	}
+	for _, k := range s.couplings {
+		effort += k.r * math.Abs(k.slip(s.known))
+	}
+	return effort, true // the turned shaft has speed 1: power is effort
+}
+
+// carries tells whether a member joins a and b rigidly now.
+func (m *model) carries(o *observation, failed []failure, i int) bool {
+	x := &m.members[i]
+	f, bad := modeOf(failed, i)
+	switch x.kind {
+	case shaft, joint, gear:
+		return !bad
+	case clutch:
+		return (bad && f == stuck) || (!bad && o.in[i])
+	case oneWay:
+		return (bad && f == stuck) || (!bad && m.work.active[i])
+	case viscous:
+		return bad && f == stuck
+	}
+	return (bad && f == stuck) || (o.in[i] && (!bad || f == worn))
+}
+
+// join unites shafts that turn together. A loop whose ratios disagree, and a
+// shaft held, jam their group.
+func (s *solver) join(m *model, o *observation, failed []failure) {
+	for i := range s.parent {
+		s.parent[i], s.factor[i] = i, 1
+	}
+	s.jammed = append(s.jammed[:0], o.held...)
+	for i := range m.members {
+		x := &m.members[i]
+		if !m.carries(o, failed, i) {
+			continue
+		}
+		if !s.unite(x.a, x.b, x.ratio) {
+			s.jammed = append(s.jammed, x.a)
+		}
+		if x.kind == differential && !s.unite(x.c, x.a, 1) {
+			s.jammed = append(s.jammed, x.a)
+		}
+	}
+}
+
+func (s *solver) find(i int) int {
+	for s.parent[i] != i {
+		i = s.parent[i]
+	}
+	return i
+}
+
+// factorOf is a shaft's speed over that of its group's root.
+func (s *solver) factorOf(i int) float64 {
+	f := 1.0
+	for s.parent[i] != i {
+		f *= s.factor[i]
+		i = s.parent[i]
+	}
+	return f
+}
+
+// unite sets ω_a = ratio·ω_b; false when the two turn together otherwise.
+func (s *solver) unite(a, b int, ratio float64) bool {
+	fa, fb := s.factorOf(a), s.factorOf(b)
+	ra, rb := s.find(a), s.find(b)
+	if ra == rb {
+		return math.Abs(fa-ratio*fb) < 1e-9*(math.Abs(fa)+1)
+	}
+	s.parent[ra], s.factor[ra] = rb, ratio*fb/fa
+	return true
+}
+
+// gather gives every group a column and sums its drags.
+func (s *solver) gather(o *observation) {
+	s.n = 0
+	for i := range s.parent {
+		if s.parent[i] == i {
+			s.group[i] = s.n
+			s.fixed[s.n], s.known[s.n], s.drag[s.n] = false, 0, 0
+			s.n++
+		}
+	}
+	for i := range s.parent {
+		r := freeDrag
+		if o.ground[i] {
+			r = groundDrag
+		}
+		f := s.factorOf(i)
+		s.drag[s.group[s.find(i)]] += r * math.Abs(f)
+	}
+}
+
+// constrain writes the differentials' equations and the couplings.
+func (s *solver) constrain(m *model, o *observation, failed []failure) int {
+	rows := 0
+	s.couplings = s.couplings[:0]
+	for i := range m.members {
+		x := &m.members[i]
+		f, bad := modeOf(failed, i)
+		switch {
+		case x.kind == viscous && !bad:
+			s.couple(x.a, x.b, viscousDrag)
+		case x.kind == differential && !(bad && f == broken) && !m.carries(o, failed, i):
+			row := s.rows[rows][:s.n+1]
+			clear(row)
+			s.add(row, x.c, -1)
+			s.add(row, x.a, x.split)
+			s.add(row, x.b, 1-x.split)
+			rows++
+			if x.limited && !(bad && f == worn) {
+				s.couple(x.a, x.b, plateDrag)
+			}
+		}
+	}
+	return rows
+}
+
+func (s *solver) couple(a, b int, r float64) {
+	s.couplings = append(s.couplings, coupling{s.group[s.find(a)], s.group[s.find(b)], s.factorOf(a), s.factorOf(b), r})
+}
+
+// add puts k·ω of a shaft into a row; fixed speeds go to the constant.
+func (s *solver) add(row []float64, shaft int, k float64) {
+	c := s.group[s.find(shaft)]
+	k *= s.factorOf(shaft)
+	if s.fixed[c] {
+		row[s.n] += k * s.known[c]
+		return
+	}
+	row[c] += k
+}
+
+// eliminate brings the rows to a form where each pivot follows from the free
+// columns; false when the equations contradict the speeds that are fixed.
+func (s *solver) eliminate(rows int) bool {
+	s.pivots = s.pivots[:0]
+	for r := range rows {
+		row := s.rows[r][:s.n+1]
+		for p, c := range s.pivots {
+			subtract(row, s.rows[p][:s.n+1], row[c])
+		}
+		pivot, most := -1, 1e-9
+		for c := range s.n {
+			if math.Abs(row[c]) > most {
+				pivot, most = c, math.Abs(row[c])
+			}
+		}
+		if pivot < 0 {
+			if math.Abs(row[s.n]) > 1e-9 {
+				return false
+			}
+			clear(row)
+			s.pivots = append(s.pivots, s.n) // an empty row subtracts nothing
+			continue
+		}
+		scale := row[pivot]
+		for c := range row {
+			row[c] /= scale
+		}
+		for p := range s.pivots {
+			subtract(s.rows[p][:s.n+1], row, s.rows[p][pivot])
+		}
+		s.pivots = append(s.pivots, pivot)
+	}
+	return true
+}
+
+func subtract(row, other []float64, times float64) {
+	if times == 0 {
+		return
+	}
+	for i := range row {
+		row[i] -= times * other[i]
+	}
+}
+
+func (k coupling) slip(speed []float64) float64 { return k.fa*speed[k.a] - k.fb*speed[k.b] }
+
+// least finds the free speeds of least Σ R·|ω| and fills all that follow, by
+// least squares weighted anew each round with the speeds of the last.
+func (s *solver) least() {
+	s.expand()
+	f := len(s.free)
+	for round := range rounds {
+		for i := range f {
+			clear(s.h[i][:f+1])
+		}
+		for c := range s.n {
+			s.weigh(s.basis[c], nil, 1, 0, s.drag[c]/weight(s.known[c], round))
+		}
+		for _, k := range s.couplings {
+			s.weigh(s.basis[k.a], s.basis[k.b], k.fa, k.fb, k.r/weight(k.slip(s.known), round))
+		}
+		s.gauss(f)
+		if s.fill(f) < settled {
+			return
+		}
+	}
+}
+
+// Rounds of reweighting, and the change of speed at which they may end.
+const (
+	rounds  = 25
+	settled = 1e-4
+	least   = 1e-6
+)
+
+func weight(speed float64, round int) float64 {
+	if round == 0 {
+		return 1
+	}
+	return max(math.Abs(speed), least)
+}
+
+// fill gives every column its speed from the free ones; the largest change.
+func (s *solver) fill(f int) float64 {
+	change := 0.0
+	for c := range s.n {
+		v := s.basis[c][f]
+		for i := range f {
+			v += s.basis[c][i] * s.h[i][f]
+		}
+		change = max(change, math.Abs(v-s.known[c]))
+		s.known[c] = v
+	}
+	return change
+}
+
+// expand writes every column as a combination of the free ones and a constant.
+func (s *solver) expand() {
+	s.free = s.free[:0]
+	for c := range s.n {
+		if !s.fixed[c] && !contains(s.pivots, c) {
+			s.free = append(s.free, c)
+		}
+	}
+	f := len(s.free)
+	for c := range s.n {
+		clear(s.basis[c][:f+1])
+		if s.fixed[c] {
+			s.basis[c][f] = s.known[c]
+		}
+	}
+	for i, c := range s.free {
+		s.basis[c][i] = 1
+	}
+	for p, c := range s.pivots {
+		if c == s.n {
+			continue
+		}
+		for i, x := range s.free {
+			s.basis[c][i] = -s.rows[p][x]
+		}
+		s.basis[c][f] = -s.rows[p][s.n]
+	}
+}
+
+func contains(list []int, x int) bool {
+	for _, y := range list {
+		if x == y {
+			return true
+		}
+	}
+	return false
+}
+
+// weigh adds r·(fa·a − fb·b)² to the normal equations.
+func (s *solver) weigh(a, b []float64, fa, fb, r float64) {
+	f := len(s.free)
+	at := func(i int) float64 {
+		if b == nil {
+			return fa * a[i]
+		}
+		return fa*a[i] - fb*b[i]
+	}
+	constant := at(f)
+	for i := range f {
+		x := at(i)
+		if x == 0 {
+			continue
+		}
+		for j := range f {
+			s.h[i][j] += r * x * at(j)
+		}
+		s.h[i][f] -= r * x * constant
+	}
+}
+
+// gauss solves the normal equations in place; every shaft has some drag, so
+// they are positive definite and need no pivoting.
+func (s *solver) gauss(n int) {
+	for k := range n {
+		d := s.h[k][k]
+		for j := k; j <= n; j++ {
+			s.h[k][j] /= d
+		}
+		for i := range n {
+			if i != k && s.h[i][k] != 0 {
+				t := s.h[i][k]
+				for j := k; j <= n; j++ {
+					s.h[i][j] -= t * s.h[k][j]
+				}
+			}
+		}
+	}
+}
