@@ -7,11 +7,11 @@ import (
 	"embed"
 	"fmt"
 	"io/fs"
+	"maps"
 	"path"
 	"slices"
 	"strings"
 
-	"handwerk/core/calc"
 	"handwerk/core/fault"
 	"handwerk/core/plan"
 )
@@ -33,47 +33,167 @@ func sub(dir string) fs.FS {
 	return s
 }
 
-// Load reads the book from layers of directories, each with any of
-// cautions.yaml, instruments.yaml, sheets/*.yaml and routes/*.yaml. A later
-// layer adds, and overrides what has the same id.
+// Load reads the book from layers of directories; docs/book.md says which file
+// holds what. A later layer adds, and overrides what has the same id.
 func Load(layers ...fs.FS) (plan.Book, error) {
-	var b plan.Book
-	var routes []file
-	var problems Problems
+	b, _, err := LoadWithRemarks(layers...)
+	return b, err
+}
+
+// LoadWithRemarks is Load, with what is no fault but worth a look: a fragment
+// that no route uses any more.
+func LoadWithRemarks(layers ...fs.FS) (plan.Book, Problems, error) {
+	l := loader{fragments: map[string]*fragmentFile{}, testFiles: map[string]place{}}
 	for _, layer := range layers {
-		err := eachYAML(layer, func(f file) {
-			switch {
-			case f.name == "cautions.yaml":
-				b.Cautions = override(b.Cautions, func(x plan.Caution) string { return x.ID }, read[struct {
-					Cautions []plan.Caution `json:"cautions"`
-				}](f, &problems).Cautions...)
-			case f.name == "instruments.yaml":
-				b.Instruments = override(b.Instruments, func(x plan.Instrument) string { return x.ID }, read[struct {
-					Instruments []plan.Instrument `json:"instruments"`
-				}](f, &problems).Instruments...)
-			case path.Dir(f.name) == "sheets":
-				sheet := read[plan.SpecSheet](f, &problems)
-				problems.add(f, sheet.Check())
-				b.Sheets = override(b.Sheets, func(x plan.SpecSheet) string { return x.ID }, sheet)
-			case path.Dir(f.name) == "routes":
-				routes = append(routes, f) // after all they may refer to
-			}
-		})
-		if err != nil {
-			return b, err
+		if err := eachYAML(layer, l.take); err != nil {
+			return l.book, nil, err
 		}
 	}
-	known := knownTo(b)
-	for _, f := range routes {
-		before := len(problems)
-		route := read[plan.Route](f, &problems)
-		if len(problems) == before {
-			problems.add(f, route.Check(known))
-		}
-		route.Complete()
-		b.Routes = override(b.Routes, func(x plan.Route) string { return x.ID }, route)
+	l.checkTests()
+	known := knownTo(l.book)
+	for _, id := range l.routeOrder {
+		l.loadRoute(l.routes[id], known)
 	}
-	return b, problems.err()
+	return l.book, l.orphans(), l.problems.err()
+}
+
+// loader gathers the book from its files.
+type loader struct {
+	book       plan.Book
+	problems   Problems
+	fragments  map[string]*fragmentFile
+	routes     map[string]looseRoute // after all they may refer to
+	routeOrder []string
+	testFiles  map[string]place
+}
+
+// place is where in a file something was written.
+type place struct {
+	file
+	at string
+}
+
+type looseRoute struct {
+	file
+	data map[string]any
+}
+
+// take reads one file; its name or directory tells what it holds.
+func (l *loader) take(f file) {
+	switch dir := path.Dir(f.name); {
+	case f.name == "cautions.yaml":
+		l.book.Cautions = override(l.book.Cautions, func(x plan.Caution) string { return x.ID }, read[cautionsFile](f, &l.problems).Cautions...)
+	case f.name == "materials.yaml":
+		l.book.Materials = override(l.book.Materials, func(x plan.Material) string { return x.ID }, read[materialsFile](f, &l.problems).Materials...)
+	case f.name == "answers.yaml":
+		l.book.Answers = override(l.book.Answers, func(x plan.Answers) string { return x.ID }, read[answersFile](f, &l.problems).Answers...)
+	case f.name == "instruments.yaml":
+		l.book.Instruments = override(l.book.Instruments, func(x plan.Instrument) string { return x.ID }, read[instrumentsFile](f, &l.problems).Instruments...)
+	case dir == "sheets":
+		sheet := read[plan.SpecSheet](f, &l.problems)
+		l.problems.add(f, sheet.Check())
+		l.book.Sheets = override(l.book.Sheets, func(x plan.SpecSheet) string { return x.ID }, sheet)
+	case dir == "diagnosis":
+		l.takeDiagnosis(f)
+	case dir == "fragments":
+		maps.Copy(l.fragments, readFragments(f, &l.problems))
+	case dir == "routes":
+		l.takeRoute(f)
+	}
+}
+
+// The files that hold a list under one key.
+type (
+	cautionsFile struct {
+		Cautions []plan.Caution `json:"cautions"`
+	}
+	materialsFile struct {
+		Materials []plan.Material `json:"materials"`
+	}
+	answersFile struct {
+		Answers []plan.Answers `json:"answers"`
+	}
+	instrumentsFile struct {
+		Instruments []plan.Instrument `json:"instruments"`
+	}
+	diagnosisFile struct {
+		Causes []plan.Cause    `json:"causes,omitempty"`
+		Tests  []plan.BookTest `json:"tests,omitempty"`
+	}
+)
+
+func (l *loader) takeDiagnosis(f file) {
+	before := len(l.problems)
+	d := read[diagnosisFile](f, &l.problems)
+	if len(l.problems) > before {
+		return
+	}
+	for i, x := range d.Causes {
+		at := fault.Index("causes", i)
+		l.problems.add(f, fault.Below(at, x.Check().Err()))
+	}
+	for i, x := range d.Tests {
+		l.testFiles[x.ID] = place{f, fault.Index("tests", i)}
+	}
+	l.book.Causes = override(l.book.Causes, func(x plan.Cause) string { return x.ID }, d.Causes...)
+	l.book.Tests = override(l.book.Tests, func(x plan.BookTest) string { return x.ID }, d.Tests...)
+}
+
+// checkTests checks the tests once all causes are known.
+func (l *loader) checkTests() {
+	causes := map[string]bool{}
+	for _, x := range l.book.Causes {
+		causes[x.ID] = true
+	}
+	for _, t := range l.book.Tests {
+		at := l.testFiles[t.ID]
+		l.problems.add(at.file, fault.Below(at.at, t.Check(causes).Err()))
+	}
+}
+
+func (l *loader) takeRoute(f file) {
+	loose, ok := readLoose(f, &l.problems)
+	if !ok {
+		return
+	}
+	data, ok := loose.(map[string]any)
+	id, _ := data["id"].(string)
+	if !ok || id == "" {
+		l.problems.add(f, fault.At("id", "lower-case words joined by hyphens", "missing"))
+		return
+	}
+	if l.routes == nil {
+		l.routes = map[string]looseRoute{}
+	}
+	if _, again := l.routes[id]; !again {
+		l.routeOrder = append(l.routeOrder, id)
+	}
+	l.routes[id] = looseRoute{f, data}
+}
+
+func (l *loader) loadRoute(r looseRoute, known plan.Known) {
+	before := len(l.problems)
+	x := expand(r.file, r.data, l.fragments, &l.problems)
+	var route plan.Route
+	x.add(&l.problems, decode(r.data, &route))
+	if len(l.problems) == before {
+		x.add(&l.problems, route.Check(known))
+	}
+	if len(l.problems) == before {
+		l.book.Complete(&route)
+		l.book.Routes = append(l.book.Routes, route)
+	}
+}
+
+// orphans names fragments that nothing uses any more.
+func (l *loader) orphans() Problems {
+	var list Problems
+	for _, id := range slices.Sorted(maps.Keys(l.fragments)) {
+		if fr := l.fragments[id]; !*fr.used {
+			list.add(fr.file, fault.At(fr.at, "a route that uses it", "no route uses fragment %q", id))
+		}
+	}
+	return list
 }
 
 // override adds items to a list; one with an id that is there already takes
@@ -90,12 +210,18 @@ func override[T any](list []T, id func(T) string, items ...T) []T {
 }
 
 func knownTo(b plan.Book) plan.Known {
-	known := plan.Known{Calculators: map[string]bool{}, Cautions: map[string]bool{}}
-	for _, c := range calc.All().List() {
-		known.Calculators[c.Name] = true
+	known := plan.Known{Cautions: map[string]bool{}, Materials: map[string]bool{}, Answers: map[string]bool{}, Tests: map[string]bool{}}
+	for _, x := range b.Cautions {
+		known.Cautions[x.ID] = true
 	}
-	for _, c := range b.Cautions {
-		known.Cautions[c.ID] = true
+	for _, x := range b.Materials {
+		known.Materials[x.ID] = true
+	}
+	for _, x := range b.Answers {
+		known.Answers[x.ID] = true
+	}
+	for _, x := range b.Tests {
+		known.Tests[x.ID] = true
 	}
 	return known
 }

@@ -46,11 +46,11 @@ stations:
         say: Measure.
         after: [a]
         measure:
-          calc: end-float
+          calc: reading-set
           min_readings: 2
           unit: mm
           gauge: dial indicator
-          bind: {readings: entries.readings, target_min: sheet.limits.x.min}
+          bind: {readings: entries.readings, lower: sheet.limits.x.min}
 `
 
 const sheet = `id: s
@@ -72,7 +72,7 @@ func TestBadBooksAreRefusedWithFileAndLine(t *testing.T) {
 		{"unknown station", "id: measure", "id: polish", "routes/r.yaml:13:", "is not a station"},
 		{"gate to nowhere", "after: [a]", "after: [z]", "routes/r.yaml:19:", "would never open"},
 		{"gate on itself", "after: [a]", "after: [m]", "routes/r.yaml:19:", "waits for it in turn"},
-		{"no such calculator", "calc: end-float", "calc: end-floot", "routes/r.yaml:21:", "there is no calculator"},
+		{"no such calculator", "calc: reading-set", "calc: reading-sat", "routes/r.yaml:21:", "there is no calculator"},
 		{"bound to nothing", "readings: entries.readings", "readings: somewhere", "routes/r.yaml:25:", "comes from nowhere"},
 		{"no unit", "unit: mm", "unit: furlong", "routes/r.yaml:23:", "is not one"},
 		{"not YAML", "title: R", "title: [R", "routes/r.yaml:", "YAML"},

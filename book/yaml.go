@@ -26,22 +26,33 @@ type file struct {
 // a place in the file.
 func read[T any](f file, problems *Problems) T {
 	var out T
+	if loose, ok := readLoose(f, problems); ok {
+		problems.add(f, decode(loose, &out))
+	}
+	return out
+}
+
+// readLoose reads YAML as plain data; false when it is none.
+func readLoose(f file, problems *Problems) (any, bool) {
 	if len(f.raw) > maxFile {
 		problems.add(f, fault.At("", "up to 1 MB", "the file is too large"))
-		return out
+		return nil, false
 	}
 	var loose any
 	if err := yaml.Unmarshal(f.raw, &loose); err != nil {
 		*problems = append(*problems, Problem{f.name, lineOf(err), fault.Field{Problem: yaml.FormatError(err, false, false), Accepted: "YAML"}})
-		return out
+		return nil, false
 	}
+	return loose, true
+}
+
+// decode fills out from plain data.
+func decode(loose, out any) fault.Fields {
 	asJSON, err := json.Marshal(loose)
 	if err != nil {
-		problems.add(f, fault.At("", "YAML with plain keys", "the file holds something that is not plain data"))
-		return out
+		return fault.At("", "YAML with plain keys", "the file holds something that is not plain data")
 	}
-	problems.add(f, fault.Below("", strict.Decode(asJSON, &out)))
-	return out
+	return fault.Below("", strict.Decode(asJSON, out))
 }
 
 func lineOf(err error) int {

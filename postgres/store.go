@@ -211,6 +211,8 @@ func (s *Store) ledger(ctx context.Context, q sqlx.QueryerContext, r workshop.Re
 		Rebuild: r, Plan: p, Entries: entries,
 		Drawer: func(name string) (workshop.Drawer, error) { return selectDrawer(ctx, q, name) },
 		Photo:  func(id string) (bool, error) { return photoKnown(ctx, q, r.ID, id) },
+
+		Confirmed: func() (map[string]int, error) { return selectConfirmed(ctx, q) },
 	}, err
 }
 
@@ -350,6 +352,23 @@ func selectDrawer(ctx context.Context, q sqlx.QueryerContext, name string) (work
 		drawer = append(drawer, shim.StockItem{Thickness: l, Count: &r.Count, Name: r.Name})
 	}
 	return drawer, nil
+}
+
+// selectConfirmed counts the root causes decided so far, over all rebuilds; a
+// partial index holds just these entries.
+func selectConfirmed(ctx context.Context, q sqlx.QueryerContext) (map[string]int, error) {
+	var rows []struct {
+		Cause string
+		N     int
+	}
+	err := sqlx.SelectContext(ctx, q, &rows, `SELECT body ->> 'outcome' AS cause, count(*) AS n FROM entry e
+		WHERE act = 'decision' AND step = 'cause' AND NOT EXISTS (SELECT FROM entry s WHERE s.supersedes = e.id)
+		GROUP BY 1`)
+	counts := map[string]int{}
+	for _, r := range rows {
+		counts[r.Cause] = r.N
+	}
+	return counts, err
 }
 
 // Board lists rebuilds, the earliest promise first.

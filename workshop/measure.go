@@ -6,69 +6,79 @@ import (
 	"slices"
 	"strings"
 
-	"handwerk/core/calc"
 	"handwerk/core/fault"
 	"handwerk/core/metrology"
 	"handwerk/core/plan"
 	"handwerk/core/quantity"
-	"handwerk/core/shim"
 )
 
-// calculators is the catalogue the steps bind to.
-var calculators = calc.All()
-
-// Drawer is what one drawer holds.
-type Drawer []shim.StockItem
-
-// Move takes shims from a drawer (negative: puts them back).
-type Move struct {
-	Drawer    string
-	Thickness string // as the drawer writes it
-	Count     int
-}
-
 // Trial is one assembly that was measured: the pack in place, what was
-// expected of it, and the readings.
+// expected of it, the answers and readings, and what they mean.
 type Trial struct {
 	Number   int               `json:"number"`
 	Pack     []Piece           `json:"pack"`
 	Sum      quantity.Any      `json:"sum"`
+	Changed  string            `json:"changed,omitempty"` // what was changed before this trial
 	Expected json.RawMessage   `json:"expected,omitempty"`
 	Readings []Entry           `json:"readings"`
+	Asked    []Entry           `json:"asked"`
 	Result   json.RawMessage   `json:"result,omitempty"`
 	Verdict  metrology.Verdict `json:"verdict,omitempty"`
 	Accepted string            `json:"accepted,omitempty"`
 }
 
 // Trials reads the trials of a measuring step, the last one being the present.
-// An item is "<trial>.<n>" for a reading, "<trial>" for the fit that began it.
+// An item is "<trial>.<n>" for a reading, "<trial>.<ask>" for an answer,
+// "<trial>" for what began the trial and for its reckoning.
 func (s *State) Trials(step plan.Step) []Trial {
 	st := s.of(step.ID)
-	trials := []Trial{{Number: 1, Pack: []Piece{}, Sum: step.Measure.StartPack, Readings: []Entry{}}}
+	trials := []Trial{newTrial(1, step)}
 	for _, e := range st.live {
-		if e.Act == ActFit {
-			said := e.Said()
-			trials = append(trials, Trial{Number: len(trials) + 1, Pack: said.Pack, Sum: sumOf(said.Pack, step.Measure.StartPack), Expected: e.Result, Readings: []Entry{}})
+		last := len(trials)
+		switch {
+		case e.Act == ActFit:
+			t, said := newTrial(last+1, step), e.Said()
+			t.Pack, t.Sum, t.Expected = said.Pack, sumOf(said.Pack, t.Sum), e.Result
+			trials = append(trials, t)
+		case e.Act == ActAgain:
+			t := newTrial(last+1, step)
+			t.Pack, t.Sum, t.Changed = trials[last-1].Pack, trials[last-1].Sum, e.Said().Reason
+			trials = append(trials, t)
+		case e.Act == ActReckon && trialOf(e.Item) > last:
+			trials = append(trials, newTrial(last+1, step))
 		}
 	}
 	for i := range trials {
-		t := &trials[i]
-		for _, e := range st.live {
-			if e.Act == ActReading && trialOf(e.Item) == t.Number {
-				t.Readings = append(t.Readings, e)
-			}
-			if e.Act == ActAccept && e.Item == itoa(t.Number) {
-				t.Accepted = e.Said().Reason
-			}
-		}
-		slices.SortFunc(t.Readings, func(a, b Entry) int { return readingOf(a.Item) - readingOf(b.Item) })
-		for _, e := range st.computed {
-			if e.Act != ActFit && trialOf(e.Item) == t.Number && len(t.Readings) > 0 {
-				t.Result, t.Verdict = e.Result, e.Verdict
-			}
-		}
+		trials[i].collect(st)
 	}
 	return trials
+}
+
+func newTrial(n int, step plan.Step) Trial {
+	return Trial{Number: n, Pack: []Piece{}, Sum: step.Measure.StartPack, Readings: []Entry{}, Asked: []Entry{}}
+}
+
+// collect gathers what belongs to the trial.
+func (t *Trial) collect(st *stepState) {
+	for _, e := range st.live {
+		if trialOf(e.Item) != t.Number {
+			continue
+		}
+		switch {
+		case e.Act == ActAccept:
+			t.Accepted = e.Said().Reason
+		case e.Act == ActReading && askOf(e.Item) == "":
+			t.Readings = append(t.Readings, e)
+		case e.Act == ActReading:
+			t.Asked = append(t.Asked, e)
+		}
+	}
+	slices.SortFunc(t.Readings, func(a, b Entry) int { return readingOf(a.Item) - readingOf(b.Item) })
+	for _, e := range st.computed {
+		if e.Act != ActFit && trialOf(e.Item) == t.Number && (len(t.Readings)+len(t.Asked) > 0 || e.Act == ActReckon) {
+			t.Result, t.Verdict = e.Result, e.Verdict
+		}
+	}
 }
 
 func trialOf(item string) int {
@@ -83,30 +93,56 @@ func readingOf(item string) int {
 	return n
 }
 
-// sumOf adds a pack up, in the unit of its first piece.
-func sumOf(pack []Piece, none quantity.Any) quantity.Any {
-	if len(pack) == 0 {
-		return none
+// askOf is the ask an item answers; empty for a reading.
+func askOf(item string) string {
+	_, ask, _ := strings.Cut(item, ".")
+	if ask == "" || ask[0] < 'a' {
+		return ""
 	}
-	var sum quantity.Length
-	for _, p := range pack {
-		sum += quantity.Length(p.Count) * p.Thickness.SI()
+	return ask
+}
+
+// asksLeft counts what the step asks for and the trial has not yet.
+func (t Trial) asksLeft(step plan.Step) int {
+	left := 0
+	for _, a := range step.Measure.Asks {
+		if _, ok := t.answer(a.ID); !ok && !a.Optional {
+			left++
+		}
 	}
-	return quantity.Say(sum, pack[0].Thickness.Unit).Any
+	return left
+}
+
+// answer is what was last said to an ask.
+func (t Trial) answer(ask string) (Entry, bool) {
+	i := slices.IndexFunc(t.Asked, func(e Entry) bool { return askOf(e.Item) == ask })
+	if i < 0 {
+		return Entry{}, false
+	}
+	return t.Asked[i], true
 }
 
 func needsMeasure(s *State, step plan.Step) string {
 	trials := s.Trials(step)
 	t := trials[len(trials)-1]
-	switch left := step.Measure.MinReadings - len(t.Readings); {
-	case t.Accepted != "":
+	if t.Accepted != "" {
 		return ""
-	case left > 0:
+	}
+	if left := t.asksLeft(step); left > 0 {
+		return countOf(left, "figure", "figures")
+	}
+	if left := step.Measure.MinReadings - len(t.Readings); left > 0 {
 		return countOf(left, "reading", "readings")
+	}
+	switch {
+	case t.Result == nil:
+		return "work it out"
 	case t.Verdict == metrology.Undecided:
 		return "undecided: read again or finer"
-	case t.Verdict == metrology.Out:
+	case t.Verdict == metrology.Out && step.Measure.Drawer != "":
 		return "out: fit a pack and measure again"
+	case t.Verdict == metrology.Out:
+		return "out: mend it and measure again"
 	}
 	return ""
 }
@@ -117,260 +153,145 @@ func acceptMeasure(p *proposal) error {
 	switch p.draft.Act {
 	case ActFit:
 		return p.acceptFit(trials)
+	case ActAgain:
+		return p.acceptAgain(t)
+	case ActReckon:
+		return p.acceptReckon(t)
 	case ActAccept:
 		p.draft.Item = itoa(t.Number)
-		if len(t.Readings) < p.step.Measure.MinReadings {
-			return refuse(Conflict, "measure before you accept: %s", countOf(p.step.Measure.MinReadings-len(t.Readings), "reading", "readings"))
+		if t.Result == nil || len(t.Readings) < p.step.Measure.MinReadings {
+			return refuse(Conflict, "measure before you accept: %s", needsMeasure(p.state, p.step))
 		}
 		return p.reason("why it may stay as it is")
 	}
-	if !p.draft.Value.IsSaid() {
-		return fault.At("value", "a reading with its unit", "missing")
-	}
-	gauges := p.ledger.Plan.Gauges(p.step)
-	if p.draft.Instrument != "" && !slices.ContainsFunc(gauges, func(i plan.Instrument) bool { return i.ID == p.draft.Instrument }) {
-		return fault.At("instrument", idsOf(gauges, func(i plan.Instrument) string { return i.ID }), "%q is no %s of this shop", p.draft.Instrument, p.step.Measure.Gauge)
+	if err := p.knownInstrument(); err != nil {
+		return err
 	}
 	if p.old != nil {
-		return p.correctReading(trials)
+		n := trialOf(p.old.Item)
+		if n < 1 || n > len(trials) {
+			return refuse(Conflict, "this reading belongs to a trial that was struck")
+		}
+		t = trials[n-1].without(p.old.ID)
+	}
+	ask, err := p.place(t)
+	if err != nil {
+		return err
+	}
+	if ask == "" && !p.draft.Value.IsSaid() {
+		return fault.At("value", "a reading with its unit", "missing")
+	}
+	body, err := json.Marshal(p.draft.Body)
+	if err != nil {
+		return err
+	}
+	return p.computeTrials(trials, t.with(Entry{Act: ActReading, Item: p.draft.Item, Body: body}), ask)
+}
+
+// place gives the new entry its item: an answer to an ask, or the next reading.
+func (p *proposal) place(t Trial) (ask string, err error) {
+	m := p.step.Measure
+	item := p.draft.Item
+	if p.old != nil {
+		item = askOf(p.old.Item)
+	}
+	i := slices.IndexFunc(m.Asks, func(a plan.Ask) bool { return a.ID == item })
+	switch {
+	case i >= 0:
+		if p.old == nil {
+			p.draft.Item = itoa(t.Number) + "." + item
+		}
+		return item, p.answers(m.Asks[i])
+	case p.old != nil:
+		return "", nil
+	case m.MinReadings == 0:
+		return "", fault.At("item", idsOf(m.Asks, func(a plan.Ask) string { return a.ID }), "%q is not asked for here", item)
 	}
 	n := 1
 	for _, e := range t.Readings {
 		n = max(n, readingOf(e.Item)+1)
 	}
 	p.draft.Item = fmt.Sprintf("%d.%d", t.Number, n)
-	return p.compute(t, &p.draft.Body)
+	return "", nil
 }
 
-// correctReading computes the trial anew with the new value in the old place.
-func (p *proposal) correctReading(trials []Trial) error {
-	t, err := trialHolding(trials, p.old)
-	if err != nil {
-		return err
+// answers checks that the draft says what an ask wants.
+func (p *proposal) answers(a plan.Ask) error {
+	if len(a.Choices) > 0 {
+		return p.outcomeAmong(idsOf(a.Choices, func(x plan.AskChoice) string { return x.ID }))
 	}
-	return p.compute(t, &p.draft.Body)
+	u, _ := quantity.UnitNamed(a.Unit)
+	return p.valueOf(u.Dimension)
 }
 
-// trialHolding is the trial an entry was read in, without that reading.
-func trialHolding(trials []Trial, e *Entry) (Trial, error) {
-	n := trialOf(e.Item)
-	if n < 1 || n > len(trials) {
-		return Trial{}, refuse(Conflict, "this reading belongs to a pack that was struck")
-	}
-	t := trials[n-1]
-	t.Readings = slices.DeleteFunc(slices.Clone(t.Readings), func(x Entry) bool { return x.ID == e.ID })
-	return t, nil
-}
-
-// strikeMeasure withdraws a reading or a fit and computes what is left.
-func strikeMeasure(p *proposal) error {
-	trials := p.state.Trials(p.step)
-	switch p.old.Act {
-	case ActReading:
-		t, err := trialHolding(trials, p.old)
-		if err != nil || len(t.Readings) == 0 {
-			return err
-		}
-		return p.compute(t, nil)
-	case ActFit:
-		last := trials[len(trials)-1]
-		if itoa(last.Number) != p.old.Item || len(last.Readings) > 0 || len(trials) < 2 {
-			return refuse(Conflict, "this pack has been measured; strike its readings first, or fit another")
-		}
-		p.move(last.Pack, trials[len(trials)-2].Pack)
+func (p *proposal) knownInstrument() error {
+	gauges := p.ledger.Plan.Gauges(p.step)
+	if p.draft.Instrument != "" && !slices.ContainsFunc(gauges, func(i plan.Instrument) bool { return i.ID == p.draft.Instrument }) {
+		return fault.At("instrument", idsOf(gauges, func(i plan.Instrument) string { return i.ID }), "%q is no %s of this shop", p.draft.Instrument, p.step.Measure.Gauge)
 	}
 	return nil
 }
 
-// acceptFit begins a new trial with a pack from the drawer.
-func (p *proposal) acceptFit(trials []Trial) error {
-	t := trials[len(trials)-1]
-	if p.step.Measure.Drawer == "" {
-		return fault.At("act", "reading, accept", "no pack is fitted at this step")
-	}
+// acceptAgain begins another trial after something was changed.
+func (p *proposal) acceptAgain(t Trial) error {
 	if p.old != nil {
-		return refuse(Conflict, "a fitted pack is not corrected: strike it, or fit another")
+		return refuse(Conflict, "a trial is not corrected: strike it, or begin another")
 	}
-	stock, err := p.stock(t)
-	if err != nil {
-		return err
-	}
-	var faults fault.Fields
-	for i, piece := range p.draft.Pack {
-		at := fault.Index("pack", i)
-		j := slices.IndexFunc(stock, func(s shim.StockItem) bool { return s.Thickness.String() == piece.Thickness.String() })
-		switch {
-		case piece.Count < 1:
-			faults.Add(at+".count", "one or more", "%d shims", piece.Count)
-		case j < 0:
-			faults.Add(at+".thickness", "a size of the drawer", "the drawer has no %s", piece.Thickness)
-		case stock[j].Count != nil && *stock[j].Count < piece.Count:
-			faults.Add(at+".count", fmt.Sprintf("up to %d", *stock[j].Count), "the drawer does not hold %d of %s", piece.Count, piece.Thickness)
-		}
-	}
-	if len(faults) > 0 {
-		return faults
+	if t.Result == nil {
+		return refuse(Conflict, "this trial is not measured yet: %s", needsMeasure(p.state, p.step))
 	}
 	p.draft.Item = itoa(t.Number + 1)
-	p.move(t.Pack, p.draft.Pack)
-	return p.expect(t)
+	return p.reason("what was changed before measuring again")
 }
 
-// expect keeps with the fit what the last result promised for this pack.
-func (p *proposal) expect(t Trial) error {
-	var last struct {
-		Method string `json:"method"`
-		Packs  []struct {
-			Pieces []Piece         `json:"pieces"`
-			Float  json.RawMessage `json:"float"`
-		} `json:"packs"`
+// acceptReckon works out a step that asks for nothing of its own.
+func (p *proposal) acceptReckon(t Trial) error {
+	if len(p.step.Measure.Asks) > 0 || p.step.Measure.MinReadings > 0 || p.old != nil {
+		return fault.At("act", "reading, again, accept", "this step works itself out from what is read")
 	}
-	if t.Result == nil || json.Unmarshal(t.Result, &last) != nil {
-		return nil
+	if t.Result != nil {
+		t = newTrial(t.Number+1, p.step)
 	}
-	for _, pack := range last.Packs {
-		if samePack(pack.Pieces, p.draft.Pack) {
-			return p.computed(last.Method, map[string]json.RawMessage{"float": pack.Float})
+	p.draft.Item = itoa(t.Number)
+	return p.computeTrials(p.state.Trials(p.step), t, "")
+}
+
+// with is the trial with one more entry.
+func (t Trial) with(e Entry) Trial {
+	if askOf(e.Item) != "" {
+		t.Asked = append(slices.Clone(t.Asked), e)
+		return t
+	}
+	t.Readings = append(slices.Clone(t.Readings), e)
+	return t
+}
+
+// without is the trial with an entry taken out.
+func (t Trial) without(id string) Trial {
+	is := func(e Entry) bool { return e.ID == id }
+	t.Readings = slices.DeleteFunc(slices.Clone(t.Readings), is)
+	t.Asked = slices.DeleteFunc(slices.Clone(t.Asked), is)
+	return t
+}
+
+// strikeMeasure withdraws a reading, a fit or a trial and computes what is left.
+func strikeMeasure(p *proposal) error {
+	trials := p.state.Trials(p.step)
+	last := trials[len(trials)-1]
+	switch p.old.Act {
+	case ActReading:
+		n := trialOf(p.old.Item)
+		if n < 1 || n > len(trials) {
+			return refuse(Conflict, "this reading belongs to a trial that was struck")
+		}
+		return p.computeTrials(trials, trials[n-1].without(p.old.ID), "")
+	case ActFit, ActAgain:
+		if itoa(last.Number) != p.old.Item || len(last.Readings)+len(last.Asked) > 0 || len(trials) < 2 {
+			return refuse(Conflict, "this pack has been measured; strike its readings first, or fit another")
+		}
+		if p.old.Act == ActFit {
+			p.move(last.Pack, trials[len(trials)-2].Pack)
 		}
 	}
 	return nil
-}
-
-func samePack(a, b []Piece) bool {
-	count := map[string]int{}
-	for _, p := range a {
-		count[p.Thickness.String()] += p.Count
-	}
-	for _, p := range b {
-		count[p.Thickness.String()] -= p.Count
-	}
-	for _, n := range count {
-		if n != 0 {
-			return false
-		}
-	}
-	return true
-}
-
-// move books the pieces of the old pack back and those of the new one out.
-func (p *proposal) move(before, after []Piece) {
-	change := map[string]int{}
-	for _, x := range before {
-		change[x.Thickness.String()] -= x.Count
-	}
-	for _, x := range after {
-		change[x.Thickness.String()] += x.Count
-	}
-	for thickness, n := range change {
-		if n != 0 {
-			p.moves = append(p.moves, Move{p.step.Measure.Drawer, thickness, n})
-		}
-	}
-	// A fixed order keeps two writers from locking each other out.
-	slices.SortFunc(p.moves, func(a, b Move) int { return strings.Compare(a.Thickness, b.Thickness) })
-}
-
-// stock is what could be fitted: the drawer, and what is in place now.
-func (p *proposal) stock(t Trial) (Drawer, error) {
-	if p.step.Measure.Drawer == "" {
-		return Drawer{}, nil
-	}
-	held, err := p.ledger.Drawer(p.step.Measure.Drawer)
-	if err != nil {
-		return nil, err
-	}
-	stock := slices.Clone(held)
-	for _, piece := range t.Pack {
-		for i := range stock {
-			if stock[i].Thickness.String() == piece.Thickness.String() && stock[i].Count != nil {
-				n := *stock[i].Count + piece.Count
-				stock[i].Count = &n
-			}
-		}
-	}
-	return stock, nil
-}
-
-// compute binds the calculator's inputs and runs it on the trial's readings
-// and one more, if given.
-func (p *proposal) compute(t Trial, more *Body) error {
-	c, ok := calculators.Named(p.step.Measure.Calc)
-	if !ok {
-		return fmt.Errorf("step %s binds calculator %q, which this program does not have", p.step.ID, p.step.Measure.Calc)
-	}
-	in, err := p.bind(t, more)
-	if err != nil {
-		return err
-	}
-	raw, err := json.Marshal(in)
-	if err != nil {
-		return err
-	}
-	result, err := c.Run(raw)
-	if err != nil {
-		return p.atTheReading(err, len(t.Readings), more != nil)
-	}
-	var judged struct {
-		Verdict metrology.Verdict `json:"verdict"`
-	}
-	if err := json.Unmarshal(result, &judged); err != nil {
-		return err
-	}
-	p.result, p.method, p.verdict = result, c.Method(), judged.Verdict
-	return nil
-}
-
-// atTheReading moves a fault of the reading being typed to the field the
-// person sees.
-func (p *proposal) atTheReading(err error, typed int, isTyped bool) error {
-	faults := fault.Below("", err)
-	for i, f := range faults {
-		if isTyped && f.Path == fault.Index("readings", typed) {
-			faults[i].Path = "value"
-		}
-	}
-	return faults
-}
-
-// bind collects a calculator's inputs from where the step says they come from.
-func (p *proposal) bind(t Trial, more *Body) (map[string]any, error) {
-	var readings []quantity.Any
-	instrument := ""
-	for _, e := range t.Readings {
-		said := e.Said()
-		readings = append(readings, said.Value)
-		instrument = said.Instrument
-	}
-	if more != nil {
-		readings = append(readings, more.Value)
-		instrument = more.Instrument
-	}
-	in := map[string]any{}
-	for name, from := range p.step.Measure.Bind {
-		switch {
-		case from == "entries.readings":
-			in[name] = readings
-		case from == "entries.pack":
-			in[name] = t.Sum
-		case from == "instrument":
-			if i, ok := p.ledger.Plan.Instrument(instrument); ok {
-				in[name] = metrology.Instrument{Name: i.Name, Resolution: i.Resolution, MPE: i.MPE, Repeatability: i.Repeatability}
-			}
-		case from == "drawer":
-			stock, err := p.stock(t)
-			if err != nil {
-				return nil, err
-			}
-			in[name] = stock
-		case strings.HasPrefix(from, "= "):
-			in[name] = strings.TrimPrefix(from, "= ")
-		default:
-			raw, ok := p.ledger.Plan.Sheet.Lookup(strings.TrimPrefix(from, "sheet."))
-			if !ok {
-				return nil, fmt.Errorf("step %s: the spec sheet has no %s", p.step.ID, from)
-			}
-			in[name] = raw
-		}
-	}
-	return in, nil
 }

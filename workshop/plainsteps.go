@@ -30,11 +30,20 @@ func OutcomesOf(i plan.Item) []plan.Outcome {
 // check and test
 
 func needsItems(s *State, step plan.Step) string {
-	left := 0
+	left, done := 0, 0
 	for _, item := range step.Items {
-		if _, ok := s.of(step.ID).has(ActOutcome, item.ID); !ok && !item.Optional {
+		e, ok := s.of(step.ID).has(ActOutcome, item.ID)
+		switch {
+		case ok && e.Verdict == metrology.Out:
+			return item.Text + ": not the same as before"
+		case ok:
+			done++
+		case !item.Optional:
 			left++
 		}
+	}
+	if left == 0 && done == 0 && len(step.Items) > 0 {
+		return "one line at least"
 	}
 	return countOf(left, "line", "lines")
 }
@@ -46,9 +55,27 @@ func acceptOutcome(p *proposal) error {
 	}
 	item := p.step.Items[i]
 	if item.Value != "" {
-		return p.valueOf(item.Value)
+		if err := p.valueOf(item.Value); err != nil || item.Same == "" {
+			return err
+		}
+		return p.sameAs(item.Same)
 	}
 	return p.outcomeAmong(idsOf(OutcomesOf(item), func(x plan.Outcome) string { return x.ID }))
+}
+
+// sameAs judges a value by an earlier one: connectors tagged and plugged.
+func (p *proposal) sameAs(same string) error {
+	step, item, _ := strings.Cut(same, ".")
+	earlier, ok := p.state.of(step).has(ActOutcome, item)
+	if !ok {
+		before, _ := p.ledger.Plan.Step(step)
+		return refuse(GateClosed, "first: %s; this line is held against it", before.Title)
+	}
+	p.verdict = metrology.In
+	if p.draft.Value.SI() != earlier.Said().Value.SI() {
+		p.verdict = metrology.Out
+	}
+	return nil
 }
 
 func (p *proposal) valueOf(want quantity.Dimension) error {
@@ -118,6 +145,9 @@ func acceptDecision(p *proposal) error {
 	i := slices.IndexFunc(p.step.Choices, func(x plan.Choice) bool { return x.ID == p.draft.Outcome })
 	if p.step.Choices[i].Holds {
 		return p.reason("what it waits for")
+	}
+	if p.step.FromBook != "" && p.step.Choices[i].ID == "other" {
+		return p.reason("what it was")
 	}
 	if p.step.Role == string(Lead) {
 		return p.allElseDone()

@@ -96,6 +96,8 @@ const (
 	ActFitted      Act = "fitted"      // stack: a part went back, or was left out
 	ActReading     Act = "reading"     // measure: one indicated value
 	ActFit         Act = "fit"         // measure: a pack was fitted; a new trial begins
+	ActAgain       Act = "again"       // measure: something was changed; a new trial begins
+	ActReckon      Act = "reckon"      // measure: worked out from what is known
 	ActAccept      Act = "accept"      // measure: taken as it is, with a reason
 	ActTorqued     Act = "torqued"     // torque: one bolt in one pass
 	ActFilled      Act = "filled"      // fill: fluid and quantity

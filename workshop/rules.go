@@ -18,6 +18,8 @@ type Ledger struct {
 	Entries []Entry
 	Drawer  func(name string) (Drawer, error)
 	Photo   func(id string) (bool, error)
+	// Confirmed counts the shop's root causes, by id; nil where nobody asks.
+	Confirmed func() (map[string]int, error)
 }
 
 // Proposal is an entry ready to be kept, with what it takes from the drawer
@@ -60,7 +62,7 @@ func rulesOf(k plan.Kind) kindRules {
 	case plan.Stack:
 		return kindRules{[]Act{ActRemoved, ActVerdict, ActFitted}, needsParts, acceptPart}
 	case plan.Measure:
-		return kindRules{[]Act{ActReading, ActFit, ActAccept}, needsMeasure, acceptMeasure}
+		return kindRules{[]Act{ActReading, ActFit, ActAgain, ActReckon, ActAccept}, needsMeasure, acceptMeasure}
 	case plan.Torque:
 		return kindRules{[]Act{ActTorqued, ActOutcome}, needsTorque, acceptTorque}
 	case plan.Fill:
@@ -84,8 +86,10 @@ var fieldsOf = map[Act][]string{
 	ActRemoved:     {"outcome", "name", "faces", "tray", "photo", "note"},
 	ActVerdict:     {"outcome", "reason", "photo"},
 	ActFitted:      {"outcome", "reason", "note"},
-	ActReading:     {"value", "instrument", "note"},
+	ActReading:     {"value", "outcome", "instrument", "note"},
 	ActFit:         {"pack", "note"},
+	ActAgain:       {"reason"},
+	ActReckon:      {},
 	ActAccept:      {"reason"},
 	ActTorqued:     {"pass", "bolt", "value", "note"},
 	ActFilled:      {"outcome", "value", "note"},

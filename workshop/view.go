@@ -2,8 +2,10 @@ package workshop
 
 import (
 	"encoding/json"
+	"slices"
 	"time"
 
+	"handwerk/core/diagnosis"
 	"handwerk/core/fastener"
 	"handwerk/core/plan"
 )
@@ -44,6 +46,9 @@ type StepView struct {
 	Torque   *TorqueView     `json:"torque,omitempty"`
 	Wait     *WaitView       `json:"wait,omitempty"`
 	Fill     *plan.FillLimit `json:"fill,omitempty"`
+	// Diagnosis is what all tests on record mean so far, at a step of tests.
+	Diagnosis *diagnosis.Out  `json:"diagnosis,omitempty"`
+	Materials []plan.Material `json:"materials,omitempty"`
 }
 
 // CautionView is a caution and who acknowledged it.
@@ -59,6 +64,8 @@ type MeasureView struct {
 	Instruments []plan.Instrument `json:"instruments"`
 	Stock       Drawer            `json:"stock"`
 	Limits      json.RawMessage   `json:"limits,omitempty"`
+	// Sheet is what the spec sheet says of each ask: a limit or a figure.
+	Sheet map[string]json.RawMessage `json:"sheet"`
 }
 
 // TorqueView is a bolt group with what the wrench showed.
@@ -117,7 +124,14 @@ func MakeStep(l Ledger, id string, now time.Time) (StepView, error) {
 
 // addKind joins what only this kind of step shows.
 func (v *StepView) addKind(s *State, l Ledger, now time.Time) error {
+	for _, x := range l.Plan.Materials {
+		if slices.Contains(v.Step.Materials, x.ID) {
+			v.Materials = append(v.Materials, x)
+		}
+	}
 	switch v.Step.Kind {
+	case plan.Test:
+		return v.addDiagnosis(s, l)
 	case plan.Stack:
 		v.Stack = s.Stack(v.Step)
 	case plan.Measure:
@@ -141,19 +155,34 @@ func (v *StepView) addKind(s *State, l Ledger, now time.Time) error {
 	return nil
 }
 
+// addDiagnosis reasons with what is on record, where tests of the book are done.
+func (v *StepView) addDiagnosis(s *State, l Ledger) error {
+	if v.Step.FromBook == "" || len(l.Plan.Causes) < 2 {
+		return nil
+	}
+	in, err := l.reason(s)
+	if err != nil {
+		return err
+	}
+	out, err := diagnosis.Diagnose(in)
+	v.Diagnosis = &out
+	return err
+}
+
 func (v *StepView) addMeasure(s *State, l Ledger) error {
-	m := &MeasureView{Trials: s.Trials(v.Step), Instruments: l.Plan.Gauges(v.Step)}
+	m := &MeasureView{Sheet: map[string]json.RawMessage{}, Trials: s.Trials(v.Step), Instruments: l.Plan.Gauges(v.Step)}
 	p := proposal{ledger: l, step: v.Step}
 	stock, err := p.stock(Trial{})
 	if err != nil {
 		return err
 	}
 	m.Stock = stock
-	for _, name := range []string{"target_max", "upper"} {
-		if from, ok := v.Step.Measure.Bind[name]; ok {
-			if path, ok := cutSheetLimit(from); ok {
-				m.Limits, _ = l.Plan.Sheet.Lookup(path)
-			}
+	if limit := v.Step.Measure.Limit; limit != "" {
+		m.Limits, _ = l.Plan.Sheet.Lookup("limits." + limit)
+	}
+	for _, a := range v.Step.Measure.Asks {
+		if raw, ok := l.Plan.Sheet.Lookup(a.Sheet); ok && a.Sheet != "" {
+			m.Sheet[a.ID] = raw
 		}
 	}
 	v.Measure = m
@@ -168,13 +197,4 @@ func viewsAt(s *State, entries []Entry, step string) []EntryView {
 		}
 	}
 	return views
-}
-
-// cutSheetLimit turns "sheet.limits.x.max" into "limits.x".
-func cutSheetLimit(from string) (string, bool) {
-	const head, tail = "sheet.", ".max"
-	if len(from) <= len(head)+len(tail) || from[:len(head)] != head || from[len(from)-len(tail):] != tail {
-		return "", false
-	}
-	return from[len(head) : len(from)-len(tail)], true
 }

@@ -154,11 +154,19 @@ func usualOutcome(v StepView) Draft {
 		}
 		if item.Value != "" {
 			u, _ := quantity.UnitNamed(quantity.DefaultUnit(item.Value))
-			return Draft{Act: ActOutcome, Item: item.ID, Body: Body{Value: quantity.Any{Value: 58, Unit: u}}}
+			return Draft{Act: ActOutcome, Item: item.ID, Body: Body{Value: quantity.Any{Value: plausible(item.Value), Unit: u}}}
 		}
 		return Draft{Act: ActOutcome, Item: item.ID, Body: Body{Outcome: OutcomesOf(item)[0].ID}}
 	}
 	return Draft{}
+}
+
+// plausible is a value that a check of this kind often shows.
+func plausible(d quantity.Dimension) float64 {
+	if d == quantity.DimCount {
+		return 3
+	}
+	return 58
 }
 
 func usualPart(v StepView) Draft {
@@ -180,29 +188,61 @@ func usualPart(v StepView) Draft {
 	return Draft{}
 }
 
-// usualReading reads in the middle of the limits, or fits the best pack offered.
+// usualReading answers what is asked as the sheet says, reads in the middle of
+// the limits, fits the best pack offered, and else takes it as it is.
 func usualReading(v StepView) Draft {
+	m := v.Step.Measure
 	t := v.Measure.Trials[len(v.Measure.Trials)-1]
-	if t.Verdict == metrology.Out && len(t.Readings) >= v.Step.Measure.MinReadings {
-		var offer struct {
-			Packs []struct {
-				Pieces []Piece `json:"pieces"`
-			} `json:"packs"`
+	for _, a := range m.Asks {
+		if _, ok := t.answer(a.ID); !ok && !a.Optional {
+			return Draft{Act: ActReading, Item: a.ID, Body: usualAnswer(a, v.Measure)}
 		}
-		if json.Unmarshal(t.Result, &offer) == nil && len(offer.Packs) > 0 {
-			return Draft{Act: ActFit, Body: Body{Pack: offer.Packs[0].Pieces}}
-		}
-		return Draft{Act: ActAccept, Body: Body{Reason: "as good as the drawer allows"}}
 	}
+	if len(t.Readings) < m.MinReadings || (t.Verdict == metrology.Undecided && m.MinReadings > 0 && len(t.Readings) < 2*m.MinReadings) {
+		d := Draft{Act: ActReading, Body: Body{Value: middleOf(v.Measure.Limits, m.Unit)}}
+		if len(v.Measure.Instruments) > 0 {
+			d.Instrument = v.Measure.Instruments[0].ID
+		}
+		return d
+	}
+	var offer struct {
+		Packs []struct {
+			Pieces []Piece `json:"pieces"`
+		} `json:"packs"`
+	}
+	switch {
+	case t.Result == nil:
+		return Draft{Act: ActReckon}
+	case t.Verdict == metrology.Out && json.Unmarshal(t.Result, &offer) == nil && len(offer.Packs) > 0:
+		return Draft{Act: ActFit, Body: Body{Pack: offer.Packs[0].Pieces}}
+	}
+	return Draft{Act: ActAccept, Body: Body{Reason: "as good as it gets"}}
+}
+
+func usualAnswer(a plan.Ask, m *MeasureView) Body {
+	if len(a.Choices) > 0 {
+		return Body{Outcome: a.Choices[0].ID}
+	}
+	return Body{Value: middleOf(m.Sheet[a.ID], a.Unit)}
+}
+
+// middleOf is the middle of a limit, or a figure itself, in a unit.
+func middleOf(raw json.RawMessage, unit string) quantity.Any {
+	u, _ := quantity.UnitNamed(unit)
 	var limit plan.Limit
-	u, _ := quantity.UnitNamed(v.Step.Measure.Unit)
-	mid := quantity.Magnitude(0)
-	if json.Unmarshal(v.Measure.Limits, &limit) == nil {
-		mid = quantity.Magnitude((limit.Min.SI() + limit.Max.SI()) / 2)
+	var figure quantity.Any
+	var number float64
+	switch {
+	case json.Unmarshal(raw, &number) == nil:
+		return quantity.Any{Value: number, Unit: u}
+	case json.Unmarshal(raw, &figure) == nil:
+		return quantity.Say(quantity.Magnitude(figure.SI()), u).Any
+	case json.Unmarshal(raw, &limit) == nil && limit.Min.IsSaid() && limit.Max.IsSaid():
+		return quantity.Say(quantity.Magnitude((limit.Min.SI()+limit.Max.SI())/2), u).Any
+	case limit.Max.IsSaid():
+		return quantity.Say(quantity.Magnitude(limit.Max.SI()/2), u).Any
+	case limit.Min.IsSaid():
+		return quantity.Say(quantity.Magnitude(limit.Min.SI()*1.5), u).Any
 	}
-	d := Draft{Act: ActReading, Body: Body{Value: quantity.Say(mid, u).Any}}
-	if len(v.Measure.Instruments) > 0 {
-		d.Instrument = v.Measure.Instruments[0].ID
-	}
-	return d
+	return quantity.Any{Value: 1, Unit: u}
 }

@@ -1,6 +1,7 @@
 package workshop
 
 import (
+	"encoding/json"
 	"fmt"
 	"slices"
 	"strings"
@@ -99,13 +100,17 @@ func (s *State) words(step plan.Step, e Entry, b Body) string {
 		}
 		return s.partName(step, e.Item) + " in"
 	case ActReading:
-		words := "read " + b.valueWords()
+		words := readingWords(step, e.Item, b)
 		if i, ok := s.plan.Instrument(b.Instrument); ok {
 			words += ", " + i.Name
 		}
 		return words
 	case ActFit:
 		return "fitted " + PackWords(b.Pack)
+	case ActAgain:
+		return withReason("changed, to be measured again", b)
+	case ActReckon:
+		return "worked out" + saysOf(e.Result)
 	case ActAccept:
 		return withReason("accepted as it is", b)
 	case ActTorqued:
@@ -120,6 +125,34 @@ func (s *State) words(step plan.Step, e Entry, b Body) string {
 		return withReason(named(step.Choices, b.Outcome, func(x plan.Choice) (string, string) { return x.ID, x.Text }), b)
 	}
 	return s.commonWords(e, b)
+}
+
+// readingWords says a reading, or the answer to what was asked.
+func readingWords(step plan.Step, item string, b Body) string {
+	ask := askOf(item)
+	if step.Measure != nil {
+		for _, a := range step.Measure.Asks {
+			if a.ID != ask {
+				continue
+			}
+			if len(a.Choices) == 0 {
+				return a.Text + ": " + b.valueWords()
+			}
+			return a.Text + ": " + named(a.Choices, b.Outcome, func(x plan.AskChoice) (string, string) { return x.ID, x.Text })
+		}
+	}
+	return "read " + b.valueWords()
+}
+
+// saysOf is what a result says of itself.
+func saysOf(result json.RawMessage) string {
+	var x struct {
+		Says string `json:"says"`
+	}
+	if json.Unmarshal(result, &x) != nil || x.Says == "" {
+		return ""
+	}
+	return ": " + x.Says
 }
 
 // named finds the text of an id; an imported record may hold one that the

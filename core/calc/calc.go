@@ -35,6 +35,7 @@ type Calculator struct {
 	About
 
 	run     func(raw []byte) (any, error)
+	reads   func(raw []byte) error
 	in, out any
 }
 
@@ -47,6 +48,10 @@ func define[In, Out any](about About, f func(In) (Out, error)) Calculator {
 	var out Out
 	return Calculator{
 		About: about, in: in, out: out,
+		reads: func(raw []byte) error {
+			var in In
+			return strict.Decode(raw, &in)
+		},
 		run: func(raw []byte) (any, error) {
 			var in In
 			if err := strict.Decode(raw, &in); err != nil {
@@ -81,6 +86,9 @@ func (c Calculator) Run(raw []byte) (json.RawMessage, error) {
 	// {"method":..,"source":[..]} + {"mean":..} = one object
 	return append(append(head[:len(head)-1], ','), body[1:]...), nil
 }
+
+// Reads tells whether the input has the right shape, without computing.
+func (c Calculator) Reads(raw []byte) error { return c.reads(raw) }
 
 // Schema describes input and output as JSON Schema.
 func (c Calculator) Schema() (json.RawMessage, error) {

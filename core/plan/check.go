@@ -14,8 +14,10 @@ var idShape = regexp.MustCompile(`^[a-z0-9][a-z0-9-]{0,59}$`)
 
 // Known is what a route may refer to beyond itself.
 type Known struct {
-	Calculators map[string]bool
-	Cautions    map[string]bool
+	Cautions  map[string]bool
+	Materials map[string]bool
+	Answers   map[string]bool
+	Tests     map[string]bool
 }
 
 // Check finds what would leave a mechanic stuck on the route. Paths are those
@@ -52,7 +54,7 @@ func (r Route) Check(known Known) fault.Fields {
 func (c *checker) gates(r Route) {
 	after := map[string][]string{}
 	for _, s := range r.Steps() {
-		after[s.ID] = s.After
+		after[s.ID] = slices.Concat(s.After, s.boundTo())
 	}
 	for i, st := range r.Stations {
 		for j, s := range st.Steps {
@@ -110,6 +112,11 @@ func (c *checker) step(at string, s Step) {
 			c.Add(fault.Index(fault.Join(at, "cautions"), i), "a caution of the book", "%q is not in the cautions", id)
 		}
 	}
+	for i, id := range s.Materials {
+		if !c.known.Materials[id] {
+			c.Add(fault.Index(fault.Join(at, "materials"), i), "a material of the book", "%q is not in the materials", id)
+		}
+	}
 	if s.Role != "" && s.Role != "lead" && s.Role != "mechanic" {
 		c.Add(fault.Join(at, "role"), "mechanic, lead", "%q is not a role that works at a step", s.Role)
 	}
@@ -141,10 +148,7 @@ func (c *checker) kind(at string, s Step) {
 	case Wait:
 		c.schools(at, s)
 	case Decide:
-		if len(s.Choices) == 0 {
-			c.Add(fault.Join(at, "choices"), "at least one choice", "nothing to decide")
-		}
-		unique(c, fault.Join(at, "choices"), s.Choices, func(x Choice) string { return x.ID })
+		c.choices(at, s)
 	case Care:
 		if len(s.Cautions) == 0 {
 			c.Add(fault.Join(at, "cautions"), "a caution of the book", "a caution step names no caution")
@@ -155,26 +159,58 @@ func (c *checker) kind(at string, s Step) {
 	}
 }
 
+func (c *checker) choices(at string, s Step) {
+	if s.FromBook != "" && s.FromBook != fromCauses {
+		c.Add(fault.Join(at, "from_book"), fromCauses, "%q cannot be chosen from", s.FromBook)
+	}
+	at = fault.Join(at, "choices")
+	if len(s.Choices) == 0 && s.FromBook == "" {
+		c.Add(at, "at least one choice", "nothing to decide")
+	}
+	unique(c, at, s.Choices, func(x Choice) string { return x.ID })
+}
+
 func (c *checker) items(at string, s Step) {
+	if s.FromBook != "" && (s.Kind != Test || (s.FromBook != fromComplaint && s.FromBook != fromTests)) {
+		c.Add(fault.Join(at, "from_book"), "complaint or tests, at a test", "%q gives no lines here", s.FromBook)
+	}
 	at = fault.Join(at, "items")
-	if len(s.Items) == 0 && s.Beside == "" {
+	if len(s.Items) == 0 && s.Beside == "" && s.FromBook == "" {
 		c.Add(at, "at least one item, or beside: an earlier test", "nothing to look at")
 	}
 	unique(c, at, s.Items, func(i Item) string { return i.ID })
 	for i, item := range s.Items {
-		path := fault.Index(at, i)
-		c.text(fault.Join(path, "text"), item.Text)
-		unique(c, fault.Join(path, "outcomes"), item.Outcomes, func(o Outcome) string { return o.ID })
-		if len(item.Outcomes) == 0 && item.Value == "" && s.Kind == Test {
-			c.Add(fault.Join(path, "outcomes"), "outcomes, or value: temperature", "a test needs outcomes to choose from")
-		}
-		if item.Value != "" && quantity.DefaultUnit(item.Value) == "" {
-			c.Add(fault.Join(path, "value"), "length, torque, volume, temperature, time", "%q is not measured here", item.Value)
-		}
+		c.item(fault.Index(at, i), s, item)
 	}
 	if s.Beside != "" {
 		if other, ok := c.seen[s.Beside]; !ok || other.Kind != Test {
 			c.Add(strings.TrimSuffix(at, ".items")+".beside", "an earlier test", "%q is not one", s.Beside)
+		}
+	}
+}
+
+func (c *checker) item(path string, s Step, item Item) {
+	if item.Answers != "" && !c.known.Answers[item.Answers] {
+		c.Add(fault.Join(path, "answers"), "a list of answers of the book", "%q is not one", item.Answers)
+	}
+	if item.Test != "" && !c.known.Tests[item.Test] {
+		c.Add(fault.Join(path, "test"), "a test of the book", "%q is not one", item.Test)
+	}
+	if item.Test == "" {
+		c.text(fault.Join(path, "text"), item.Text)
+	}
+	unique(c, fault.Join(path, "outcomes"), item.Outcomes, func(o Outcome) string { return o.ID })
+	if len(item.Outcomes) == 0 && item.Value == "" && item.Answers == "" && item.Test == "" && s.Kind == Test {
+		c.Add(fault.Join(path, "outcomes"), "outcomes, answers, test, or value: temperature", "a test needs outcomes to choose from")
+	}
+	if item.Value != "" && quantity.DefaultUnit(item.Value) == "" {
+		c.Add(fault.Join(path, "value"), "length, torque, volume, temperature, time, count", "%q is not measured here", item.Value)
+	}
+	if item.Same != "" {
+		step, id, _ := strings.Cut(item.Same, ".")
+		earlier := slices.IndexFunc(c.seen[step].Items, func(x Item) bool { return x.ID == id && x.Value == item.Value })
+		if earlier < 0 || item.Value == "" {
+			c.Add(fault.Join(path, "same"), "step.item of an earlier value of the same kind", "%q is none", item.Same)
 		}
 	}
 }
@@ -196,36 +232,6 @@ func (c *checker) stack(at string, s Step) {
 	default:
 		c.Add(fault.Join(at, "work"), "remove, inspect, fit", "%q is not work on a stack", s.Work)
 	}
-}
-
-func (c *checker) measure(at string, s Step) {
-	at = fault.Join(at, "measure")
-	m := s.Measure
-	if m == nil {
-		c.Add(at, "calc, bind, gauge, unit", "nothing is bound")
-		return
-	}
-	if !c.known.Calculators[m.Calc] {
-		c.Add(fault.Join(at, "calc"), "a calculator of the catalogue", "there is no calculator %q", m.Calc)
-	}
-	for input, from := range m.Bind {
-		if !knownSource(from) {
-			c.Add(fault.Join(fault.Join(at, "bind"), input), `entries.readings, entries.pack, instrument, drawer, sheet.<path>, "= literal"`, "%q comes from nowhere", from)
-		}
-		if from == "drawer" && m.Drawer == "" {
-			c.Add(fault.Join(at, "drawer"), "the drawer to take from", "the step takes from a drawer but names none")
-		}
-	}
-	if m.MinReadings < 1 || m.MinReadings > 100 {
-		c.Add(fault.Join(at, "min_readings"), "1 to 100", "%d readings", m.MinReadings)
-	}
-	c.text(fault.Join(at, "gauge"), m.Gauge)
-	c.unit(fault.Join(at, "unit"), m.Unit, "")
-}
-
-func knownSource(from string) bool {
-	return slices.Contains([]string{"entries.readings", "entries.pack", "instrument", "drawer"}, from) ||
-		strings.HasPrefix(from, "sheet.") || strings.HasPrefix(from, "= ")
 }
 
 func (c *checker) schools(at string, s Step) {

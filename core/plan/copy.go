@@ -2,6 +2,7 @@ package plan
 
 import (
 	"encoding/json"
+	"maps"
 	"slices"
 	"strings"
 
@@ -37,11 +38,14 @@ func (b Book) Copy(routeID, sheetID string) (Copy, error) {
 	if !ok {
 		return Copy{}, fault.At("unit", "a unit with a spec sheet", "the book has no spec sheet %q", sheetID)
 	}
-	c := Copy{Route: route, Sheet: sheet, Cautions: []Caution{}, Instruments: []Instrument{}}
-	cautions, instruments := map[string]bool{}, map[string]bool{}
+	c := Copy{Route: route, Sheet: sheet, Cautions: []Caution{}, Instruments: []Instrument{}, Causes: b.causesOf(route.UnitKind), Tests: b.testsOf(route.UnitKind)}
+	cautions, materials, instruments := map[string]bool{}, map[string]bool{}, map[string]bool{}
 	for _, step := range route.Steps() {
 		for _, id := range step.Cautions {
 			cautions[id] = true
+		}
+		for _, id := range step.Materials {
+			materials[id] = true
 		}
 		if step.Measure != nil {
 			instruments[step.Measure.Gauge] = true
@@ -50,6 +54,11 @@ func (b Book) Copy(routeID, sheetID string) (Copy, error) {
 	for _, caution := range b.Cautions {
 		if cautions[caution.ID] {
 			c.Cautions = append(c.Cautions, caution)
+		}
+	}
+	for _, material := range b.Materials {
+		if materials[material.ID] {
+			c.Materials = append(c.Materials, material)
 		}
 	}
 	for _, instrument := range b.Instruments {
@@ -82,18 +91,52 @@ func (c Copy) checkSheet() error {
 				faults.Add("sheet.fills."+step.Fill.Of, "", "step %q asks for it, the spec sheet %q lacks it", step.Title, c.Sheet.ID)
 			}
 		}
-		if step.Measure == nil {
-			continue
-		}
-		for _, from := range step.Measure.Bind {
-			if path, ok := strings.CutPrefix(from, "sheet."); ok {
-				if _, ok := c.Sheet.Lookup(path); !ok {
-					faults.Add("sheet."+path, "", "step %q asks for it, the spec sheet %q lacks it", step.Title, c.Sheet.ID)
-				}
+		if step.Measure != nil {
+			for _, f := range c.checkMeasure(*step.Measure) {
+				faults.Add("sheet."+f.Path, f.Accepted, "step %q: %s", step.Title, f.Problem)
 			}
 		}
 	}
 	return faults.Err()
+}
+
+// checkMeasure asks the sheet for what a measuring step takes from it.
+func (c Copy) checkMeasure(m MeasureSpec) fault.Fields {
+	var faults fault.Fields
+	want := []string{}
+	if m.Limit != "" {
+		want = append(want, "limits."+m.Limit)
+	}
+	for _, a := range m.Asks {
+		if a.Sheet != "" {
+			want = append(want, a.Sheet)
+		}
+	}
+	for _, t := range m.Bind {
+		sources, _ := t.Sources()
+		for _, s := range sources {
+			if s.Room == fromSheet {
+				want = append(want, strings.Join(s.Path, "."))
+			}
+		}
+	}
+	for _, path := range want {
+		if _, ok := c.Sheet.Lookup(path); !ok {
+			faults.Add(path, "", "the spec sheet %q lacks it", c.Sheet.ID)
+		}
+	}
+	if len(faults) > 0 {
+		return faults
+	}
+	seen := map[string]Step{}
+	for _, s := range c.Route.Steps() {
+		seen[s.ID] = s
+	}
+	calculator, _ := calculators.Named(m.Calc)
+	for _, f := range fault.Below("", fits(calculator, m, seen, &c.Sheet)) {
+		faults.Add("figures", f.Accepted, "%s asks for %s: %s", m.Calc, f.Path, f.Problem)
+	}
+	return faults
 }
 
 // Lookup finds a figure by its path: "limits.output-end-float.min".
@@ -115,18 +158,47 @@ func (s SpecSheet) Lookup(path string) (json.RawMessage, bool) {
 	return raw, true
 }
 
-// Complete fills in what the YAML leaves to be understood: station titles, and
-// the items of a test that repeats an earlier one.
-func (r *Route) Complete() {
+// Complete fills in what the YAML leaves to be understood: station titles,
+// items and choices that the book holds, the items of a test that repeats an
+// earlier one, and the gate to a step whose figures are bound.
+func (b Book) Complete(r *Route) {
 	for i := range r.Stations {
 		st := &r.Stations[i]
 		st.Title = StationTitle(st.ID)
 		for j := range st.Steps {
-			if earlier, _, ok := r.Step(st.Steps[j].Beside); ok && len(st.Steps[j].Items) == 0 {
-				st.Steps[j].Items = earlier.Items
+			s := &st.Steps[j]
+			b.fill(s, r.UnitKind)
+			if earlier, _, ok := r.Step(s.Beside); ok && len(s.Items) == 0 {
+				s.Items = earlier.Items
+			}
+			for _, step := range s.boundTo() {
+				if !slices.Contains(s.After, step) {
+					s.After = append(s.After, step)
+				}
 			}
 		}
 	}
+}
+
+// boundTo lists the earlier steps whose figures a step takes.
+func (s Step) boundTo() []string {
+	var steps []string
+	if s.Measure != nil {
+		for _, name := range slices.Sorted(maps.Keys(s.Measure.Bind)) {
+			sources, _ := s.Measure.Bind[name].Sources()
+			for _, x := range sources {
+				if x.Room == fromSteps {
+					steps = append(steps, x.Path[0])
+				}
+			}
+		}
+	}
+	for _, item := range s.Items {
+		if step, _, ok := strings.Cut(item.Same, "."); ok {
+			steps = append(steps, step)
+		}
+	}
+	return steps
 }
 
 // Steps lists all steps in order.

@@ -3,7 +3,12 @@
 // that make such data usable. Reading files is not done here; see book.
 package plan
 
-import "handwerk/core/quantity"
+import (
+	"encoding/json"
+
+	"handwerk/core/decision"
+	"handwerk/core/quantity"
+)
 
 // StationID is one of the eleven places a rebuild passes.
 type StationID string
@@ -84,7 +89,12 @@ type Step struct {
 	// After names the steps that must be done before this one may start: a gate.
 	After    []string `json:"after,omitempty"`
 	Cautions []string `json:"cautions,omitempty"`
-	Role     string   `json:"role,omitempty"`
+	// Materials are the classes of oil, grease, sealant and threadlocker to have at hand.
+	Materials []string `json:"materials,omitempty"`
+	Role      string   `json:"role,omitempty"`
+	// FromBook takes items or choices from the book for the unit's kind: test
+	// takes complaint or tests, decide takes causes.
+	FromBook string `json:"from_book,omitempty"`
 
 	Items    []Item       `json:"items,omitempty"`    // check, test
 	Beside   string       `json:"beside,omitempty"`   // test: the earlier test shown next to it; without items it takes those
@@ -103,9 +113,12 @@ type Step struct {
 // Item is one line of a check or a test.
 type Item struct {
 	ID       string             `json:"id"`
-	Text     string             `json:"text"`
+	Text     string             `json:"text,omitempty"`
 	Outcomes []Outcome          `json:"outcomes,omitempty"`
+	Answers  string             `json:"answers,omitempty"` // a list of outcomes of the book, instead of outcomes
 	Value    quantity.Dimension `json:"value,omitempty"`
+	Same     string             `json:"same,omitempty"` // "step.item": an earlier value that this one must equal
+	Test     string             `json:"test,omitempty"` // the book's test this line reports; without text and outcomes it takes those
 	Optional bool               `json:"optional,omitempty"`
 }
 
@@ -136,17 +149,36 @@ type Part struct {
 	Fit   string `json:"fit,omitempty"`   // what to mind when it goes back
 }
 
-// MeasureSpec binds a calculator. Bind maps its inputs to where they come
-// from: "entries.readings", "entries.pack", "instrument", "drawer",
-// "sheet.<path>", or "= literal".
+// MeasureSpec binds a calculator. Bind gives each of its inputs a template of
+// where the values come from; see Template.
 type MeasureSpec struct {
-	Calc        string            `json:"calc"`
-	Bind        map[string]string `json:"bind"`
-	MinReadings int               `json:"min_readings"`
-	Gauge       string            `json:"gauge"` // kind of instrument; which ones there are is the shop's
-	Drawer      string            `json:"drawer,omitempty"`
-	StartPack   quantity.Any      `json:"start_pack,omitzero"`
-	Unit        string            `json:"unit"` // remembered unit to begin with
+	Calc        string              `json:"calc"`
+	Bind        map[string]Template `json:"bind"`
+	Asks        []Ask               `json:"asks,omitempty"`         // figures typed once each
+	MinReadings int                 `json:"min_readings,omitempty"` // readings of one thing, repeated
+	Limit       string              `json:"limit,omitempty"`        // the sheet's limit that the readings lie between
+	Gauge       string              `json:"gauge,omitempty"`        // kind of instrument; which ones there are is the shop's
+	Drawer      string              `json:"drawer,omitempty"`
+	StartPack   quantity.Any        `json:"start_pack,omitzero"`
+	Unit        string              `json:"unit,omitempty"` // remembered unit to begin with
+}
+
+// Ask is one figure that a measuring step asks for.
+type Ask struct {
+	ID       string      `json:"id"`
+	Text     string      `json:"text"`
+	Unit     string      `json:"unit,omitempty"`    // a quantity, typed in this unit unless another is said
+	Bare     bool        `json:"bare,omitempty"`    // bound as the bare number in that unit
+	Choices  []AskChoice `json:"choices,omitempty"` // instead of a quantity
+	Optional bool        `json:"optional,omitempty"`
+	Sheet    string      `json:"sheet,omitempty"` // what the sheet says of it: limits.x or figures.x, shown beside
+}
+
+// AskChoice is one answer; it binds its value, or else its id.
+type AskChoice struct {
+	ID    string          `json:"id"`
+	Text  string          `json:"text"`
+	Value json.RawMessage `json:"value,omitempty"`
 }
 
 // Wrench is the wrench at hand: the unit of its scale and its step.
@@ -181,9 +213,11 @@ type School struct {
 
 // Choice is one way to decide. Holds keeps the rebuild waiting at the step.
 type Choice struct {
-	ID    string `json:"id"`
-	Text  string `json:"text"`
-	Holds bool   `json:"holds,omitempty"`
+	ID      string `json:"id"`
+	Text    string `json:"text"`
+	Why     string `json:"why,omitempty"`     // of a school
+	Default bool   `json:"default,omitempty"` // the shop's own way
+	Holds   bool   `json:"holds,omitempty"`
 }
 
 // Caution is a hazard with what to do about it.
@@ -213,6 +247,10 @@ type SpecSheet struct {
 	Washers []Washer               `json:"washers,omitempty"`
 	Torques map[string]TorqueGroup `json:"torques,omitempty"`
 	Fills   map[string]FillLimit   `json:"fills,omitempty"`
+	// Figures are whatever else calculators ask for: numbers, quantities as
+	// texts, words, lists of gears.
+	Figures map[string]json.RawMessage `json:"figures,omitempty"`
+	Ways    []decision.Option          `json:"ways,omitempty"` // repair, exchange, ...: what they usually cost
 }
 
 // Limit has a lower or an upper side, or both.
@@ -242,12 +280,29 @@ type FillLimit struct {
 	Max quantity.Said[quantity.Volume] `json:"max"`
 }
 
+// Material is a class of oil, grease, sealant or threadlocker, never a brand.
+type Material struct {
+	ID    string `json:"id"`
+	Class string `json:"class"`
+	Use   string `json:"use"`
+}
+
+// Answers is a list of outcomes that several items share.
+type Answers struct {
+	ID       string    `json:"id"`
+	Outcomes []Outcome `json:"outcomes"`
+}
+
 // Book is everything the shop works by.
 type Book struct {
 	Routes      []Route
 	Sheets      []SpecSheet
 	Cautions    []Caution
+	Materials   []Material
 	Instruments []Instrument
+	Answers     []Answers
+	Causes      []Cause
+	Tests       []BookTest
 }
 
 // Copy is what a rebuild takes from the book when it is opened: later edits
@@ -256,7 +311,10 @@ type Copy struct {
 	Route       Route        `json:"route"`
 	Sheet       SpecSheet    `json:"sheet"`
 	Cautions    []Caution    `json:"cautions"`
+	Materials   []Material   `json:"materials,omitempty"`
 	Instruments []Instrument `json:"instruments"`
+	Causes      []Cause      `json:"causes,omitempty"`
+	Tests       []BookTest   `json:"tests,omitempty"`
 }
 
 // StationNames lists the stations in the order of the work.

@@ -87,7 +87,7 @@ func TestStationsStandInTheOrderOfTheWork(t *testing.T) {
 
 // A route names a kind of gauge; which ones there are is the shop's.
 func TestGaugesAreTheShopsOfThatKind(t *testing.T) {
-	measuring := Step{ID: "m", Kind: Measure, Title: "M", Say: "x", Measure: &MeasureSpec{Calc: "reading-set", Gauge: "dial indicator", MinReadings: 1, Unit: "mm"}}
+	measuring := Step{ID: "m", Kind: Measure, Title: "M", Say: "x", Measure: &MeasureSpec{Calc: "reading-set", Gauge: "dial indicator", MinReadings: 1, Unit: "mm", Bind: map[string]Template{"readings": Template(`"entries.readings"`)}}}
 	b := Book{
 		Routes: []Route{route(step("a"), measuring)}, Sheets: []SpecSheet{{ID: "s", Family: "S"}},
 		Instruments: []Instrument{{ID: "d1", Kind: "dial indicator"}, {ID: "w", Kind: "beam wrench"}, {ID: "d2", Kind: "dial indicator"}},
@@ -108,7 +108,7 @@ func TestGaugesAreTheShopsOfThatKind(t *testing.T) {
 func TestACardIsWrittenOnce(t *testing.T) {
 	again := Step{ID: "after", Kind: Test, Title: "After", Say: "x", Beside: "before"}
 	r := route(Step{ID: "before", Kind: Test, Title: "Before", Say: "x", Items: []Item{{ID: "leak", Text: "Leak"}}}, again)
-	r.Complete()
+	Book{}.Complete(&r)
 	repeated, station, ok := r.Step("after")
 	require.True(t, ok)
 	assert.Equal(t, StationID("intake"), station)

@@ -19,6 +19,7 @@ const (
 	DimSpeed       Dimension = "speed"
 	DimRotation    Dimension = "rotational speed"
 	DimViscosity   Dimension = "kinematic viscosity"
+	DimCount       Dimension = "count"
 )
 
 // System is the family a unit belongs to; results answer in the family of the input.
@@ -110,6 +111,7 @@ var units = []Unit{
 
 	{"mm²/s", DimViscosity, Both, 1e-6, 0, 1, "mm²/s", []string{"mm2/s", "cst"}},
 
+	{"pcs", DimCount, Both, 1, 0, 0, "pcs", []string{"pc", "piece", "pieces"}},
 	{"°", DimAngle, Both, 3.141592653589793 / 180, 0, 1, "°", []string{"deg", "degree", "degrees"}},
 }
 
@@ -193,8 +195,13 @@ func (u *Unit) For(system System) *Unit {
 
 // DefaultUnit is the metric unit of a dimension; empty when none is known.
 func DefaultUnit(d Dimension) string {
-	if d == DimTime {
+	switch d {
+	case DimTime:
 		return "min"
+	case DimCount:
+		return "pcs"
+	case DimAngle:
+		return "°"
 	}
 	return natural[d][Metric]
 }

@@ -208,6 +208,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/calc/driveline": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** which broken, stuck or worn members explain what turned and what stood when a wheel or shaft was turned, and which are cleared */
+        post: operations["calc-driveline"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/calc/end-float": {
         parameters: {
             query?: never;
@@ -1177,6 +1194,61 @@ export interface components {
             says: string;
             tools?: string[];
         };
+        DrivelineFailure: {
+            member: string;
+            mode: string;
+            says: string;
+        };
+        DrivelineIn: {
+            members: components["schemas"]["DrivelineMember"][];
+            observations: components["schemas"]["DrivelineObservation"][];
+            whole?: string[];
+        };
+        DrivelineMember: {
+            a: string;
+            b: string;
+            carrier?: string;
+            engaged_by?: string;
+            id: string;
+            kind: string;
+            limited?: boolean;
+            /** Format: double */
+            ratio?: number;
+            says?: string;
+            /** Format: double */
+            split?: number;
+        };
+        DrivelineMotion: {
+            shaft: string;
+            way: string;
+        };
+        DrivelineObservation: {
+            by?: string;
+            engine?: string;
+            felt?: string;
+            ground?: string[];
+            held?: string[];
+            locks?: string[];
+            moved: components["schemas"]["DrivelineMotion"][];
+            says?: string;
+            turned: string;
+            way?: string;
+        };
+        DrivelineOut: {
+            clash?: string;
+            cleared: string[];
+            doubles: components["schemas"]["DrivelineFailure"][][];
+            nominal: components["schemas"]["DrivelinePredicted"][];
+            says: string;
+            singles: components["schemas"]["DrivelineFailure"][];
+            sound: boolean;
+        };
+        DrivelinePredicted: {
+            felt: string;
+            fits: boolean;
+            moved: components["schemas"]["DrivelineMotion"][];
+            says: string;
+        };
         FastenerAdapterIn: {
             adapter: components["schemas"]["QuantitySaidLength"];
             /** Format: double */
@@ -1613,6 +1685,41 @@ export interface components {
             verdict: string;
             would_decide?: components["schemas"]["MetrologyDecider"];
         };
+        PlanAsk: {
+            bare?: boolean;
+            choices?: components["schemas"]["PlanAskChoice"][];
+            id: string;
+            optional?: boolean;
+            sheet?: string;
+            text: string;
+            unit?: string;
+        };
+        PlanAskChoice: {
+            id: string;
+            text: string;
+            value?: unknown;
+        };
+        PlanBookTest: {
+            given: {
+                [key: string]: number[];
+            };
+            id: string;
+            /** Format: double */
+            minutes?: number;
+            otherwise: number[];
+            outcomes: components["schemas"]["PlanOutcome"][];
+            says: string;
+            tools?: string[];
+            units: string[];
+        };
+        PlanCause: {
+            action: string;
+            id: string;
+            says: string;
+            units: string[];
+            /** Format: double */
+            weight: number;
+        };
         PlanCaution: {
             grave?: boolean;
             id: string;
@@ -1620,15 +1727,20 @@ export interface components {
             title: string;
         };
         PlanChoice: {
+            default?: boolean;
             holds?: boolean;
             id: string;
             text: string;
+            why?: string;
         };
         PlanCopy: {
+            causes?: components["schemas"]["PlanCause"][];
             cautions: components["schemas"]["PlanCaution"][];
             instruments: components["schemas"]["PlanInstrument"][];
+            materials?: components["schemas"]["PlanMaterial"][];
             route: components["schemas"]["PlanRoute"];
             sheet: components["schemas"]["PlanSpecSheet"];
+            tests?: components["schemas"]["PlanBookTest"][];
         };
         PlanFillLimit: {
             max: components["schemas"]["QuantitySaidVolume"];
@@ -1654,26 +1766,36 @@ export interface components {
             resolution?: components["schemas"]["QuantityAny"];
         };
         PlanItem: {
+            answers?: string;
             id: string;
             optional?: boolean;
             outcomes?: components["schemas"]["PlanOutcome"][];
-            text: string;
+            same?: string;
+            test?: string;
+            text?: string;
             value?: string;
         };
         PlanLimit: {
             max?: components["schemas"]["QuantityAny"];
             min?: components["schemas"]["QuantityAny"];
         };
+        PlanMaterial: {
+            class: string;
+            id: string;
+            use: string;
+        };
         PlanMeasureSpec: {
+            asks?: components["schemas"]["PlanAsk"][];
             bind: {
-                [key: string]: string;
+                [key: string]: components["schemas"]["PlanTemplate"];
             };
             calc: string;
             drawer?: string;
-            gauge: string;
-            min_readings: number;
+            gauge?: string;
+            limit?: string;
+            min_readings?: number;
             start_pack?: components["schemas"]["QuantityAny"];
-            unit: string;
+            unit?: string;
         };
         PlanOutcome: {
             good?: boolean;
@@ -1703,6 +1825,9 @@ export interface components {
         };
         PlanSpecSheet: {
             family: string;
+            figures?: {
+                [key: string]: unknown;
+            };
             fills?: {
                 [key: string]: components["schemas"]["PlanFillLimit"];
             };
@@ -1715,6 +1840,7 @@ export interface components {
             };
             version: number;
             washers?: components["schemas"]["PlanWasher"][];
+            ways?: components["schemas"]["DecisionOption"][];
         };
         PlanStation: {
             id: string;
@@ -1727,11 +1853,13 @@ export interface components {
             cautions?: string[];
             choices?: components["schemas"]["PlanChoice"][];
             fill?: components["schemas"]["PlanFillSpec"];
+            from_book?: string;
             group?: string;
             handover?: string[];
             id: string;
             items?: components["schemas"]["PlanItem"][];
             kind: string;
+            materials?: string[];
             measure?: components["schemas"]["PlanMeasureSpec"];
             of?: string;
             parts?: components["schemas"]["PlanPart"][];
@@ -1743,6 +1871,8 @@ export interface components {
             work?: string;
             wrench?: components["schemas"]["PlanWrench"];
         };
+        /** @description a source such as entries.readings, entries.ASK, steps.STEP.WHAT, sheet.PATH, instrument, drawer, book.causes, or "= a text"; a number, true or false; a list or an object of these */
+        PlanTemplate: unknown;
         PlanTorqueGroup: {
             bolts: number;
             name: string;
@@ -1762,7 +1892,7 @@ export interface components {
         };
         QuantityAny: {
             /** @enum {string} */
-            unit: "mm" | "µm" | "cm" | "m" | "km" | "thou" | "in" | "ft" | "mi" | "N·m" | "lb-ft" | "lb-in" | "L" | "mL" | "US qt" | "US pt" | "US gal" | "imp pt" | "imp qt" | "imp gal" | "°C" | "°F" | "K" | "s" | "min" | "h" | "N" | "kN" | "kgf" | "lbf" | "MPa" | "GPa" | "bar" | "psi" | "kg" | "lb" | "km/h" | "m/s" | "mph" | "rpm" | "mm²/s" | "°";
+            unit: "mm" | "µm" | "cm" | "m" | "km" | "thou" | "in" | "ft" | "mi" | "N·m" | "lb-ft" | "lb-in" | "L" | "mL" | "US qt" | "US pt" | "US gal" | "imp pt" | "imp qt" | "imp gal" | "°C" | "°F" | "K" | "s" | "min" | "h" | "N" | "kN" | "kgf" | "lbf" | "MPa" | "GPa" | "bar" | "psi" | "kg" | "lb" | "km/h" | "m/s" | "mph" | "rpm" | "mm²/s" | "pcs" | "°";
             value: number;
         };
         QuantitySaidForce: {
@@ -2311,6 +2441,9 @@ export interface components {
         WorkshopMeasureView: {
             instruments: components["schemas"]["PlanInstrument"][];
             limits?: unknown;
+            sheet: {
+                [key: string]: unknown;
+            };
             stock: components["schemas"]["WorkshopDrawer"];
             trials: components["schemas"]["WorkshopTrial"][];
         };
@@ -2417,9 +2550,11 @@ export interface components {
         WorkshopStepView: {
             beside?: components["schemas"]["WorkshopEntryView"][];
             cautions: components["schemas"]["WorkshopCautionView"][];
+            diagnosis?: components["schemas"]["DiagnosisOut"];
             entries: components["schemas"]["WorkshopEntryView"][];
             fill?: components["schemas"]["PlanFillLimit"];
             gate: string[];
+            materials?: components["schemas"]["PlanMaterial"][];
             measure?: components["schemas"]["WorkshopMeasureView"];
             needs?: string;
             stack?: components["schemas"]["WorkshopStackPart"][];
@@ -2442,6 +2577,8 @@ export interface components {
         };
         WorkshopTrial: {
             accepted?: string;
+            asked: components["schemas"]["WorkshopEntry"][];
+            changed?: string;
             expected?: unknown;
             number: number;
             pack: components["schemas"]["WorkshopPiece"][];
@@ -2844,6 +2981,38 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DiagnosisOut"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpapiProblem"];
+                };
+            };
+        };
+    };
+    "calc-driveline": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["DrivelineIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrivelineOut"];
                 };
             };
             default: {

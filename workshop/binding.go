@@ -1,0 +1,232 @@
+package workshop
+
+import (
+	"encoding/json"
+	"fmt"
+	"slices"
+	"strings"
+
+	"handwerk/core/calc"
+	"handwerk/core/diagnosis"
+	"handwerk/core/fault"
+	"handwerk/core/metrology"
+	"handwerk/core/plan"
+	"handwerk/core/quantity"
+)
+
+// calculators is the catalogue the steps bind to.
+var calculators = calc.All()
+
+// computeTrials runs the step's calculator with one trial as given, once the
+// trial has all it needs; ask is the one being answered, for the fault's place.
+func (p *proposal) computeTrials(trials []Trial, t Trial, ask string) error {
+	m := p.step.Measure
+	if t.asksLeft(p.step) > 0 || len(t.Readings) < min(1, m.MinReadings) {
+		return nil
+	}
+	c, ok := calculators.Named(m.Calc)
+	if !ok {
+		return fmt.Errorf("step %s binds calculator %q, which this program does not have", p.step.ID, m.Calc)
+	}
+	trials = append(slices.Clone(trials[:t.Number-1]), t) // later ones are not known to it
+	in, err := plan.FillAll(m.Bind, binder{p, trials})
+	if err != nil {
+		return err
+	}
+	raw, err := json.Marshal(in)
+	if err != nil {
+		return err
+	}
+	result, err := c.Run(raw)
+	if err != nil {
+		return p.atTheField(err, ask, len(t.Readings)-1)
+	}
+	var judged struct {
+		Verdict metrology.Verdict `json:"verdict"`
+	}
+	if err := json.Unmarshal(result, &judged); err != nil {
+		return err
+	}
+	p.result, p.method, p.verdict = result, c.Method(), judged.Verdict
+	return nil
+}
+
+// atTheField moves a fault of what is being typed to the field the person sees.
+func (p *proposal) atTheField(err error, ask string, reading int) error {
+	faults := fault.Below("", err)
+	for i, f := range faults {
+		input, _, _ := strings.Cut(strings.ReplaceAll(f.Path, "[", "."), ".")
+		sources, _ := p.step.Measure.Bind[input].Sources()
+		typed := ask != "" && slices.ContainsFunc(sources, func(s plan.Source) bool { return s.String() == "entries."+ask })
+		if typed || (ask == "" && f.Path == fault.Index("readings", reading)) {
+			faults[i].Path = "value"
+		}
+	}
+	return faults
+}
+
+// binder gives a calculator's inputs from where the step says they come from.
+type binder struct {
+	*proposal
+	trials []Trial
+}
+
+// Trials is how many there are so far.
+func (b binder) Trials() int { return len(b.trials) }
+
+// Value of a source; see plan.Template.
+func (b binder) Value(s plan.Source, trial int) (any, bool, error) {
+	t := b.trials[trial]
+	switch s.Room {
+	case "entries":
+		return b.entry(t, s.Path[0])
+	case "steps":
+		return b.earlier(s)
+	case "instrument":
+		return b.instrument(t)
+	case "drawer":
+		stock, err := b.stock(t)
+		return stock, true, err
+	case "book":
+		return b.book(s.Path[0])
+	}
+	raw, ok := b.ledger.Plan.Sheet.Lookup(strings.Join(s.Path, "."))
+	if !ok {
+		return nil, false, fmt.Errorf("the spec sheet has no %s", s)
+	}
+	return raw, true, nil
+}
+
+func (b binder) entry(t Trial, what string) (any, bool, error) {
+	switch what {
+	case "readings":
+		readings := []quantity.Any{}
+		for _, e := range t.Readings {
+			readings = append(readings, e.Said().Value)
+		}
+		return readings, true, nil
+	case "pack":
+		return t.Sum, true, nil
+	}
+	return answerOf(b.step, t, what)
+}
+
+// answerOf binds what was said to an ask; false when an optional one was left.
+func answerOf(step plan.Step, t Trial, ask string) (any, bool, error) {
+	e, ok := t.answer(ask)
+	if !ok {
+		return nil, false, nil
+	}
+	a := step.Measure.Asks[slices.IndexFunc(step.Measure.Asks, func(a plan.Ask) bool { return a.ID == ask })]
+	said := e.Said()
+	if len(a.Choices) > 0 {
+		i := slices.IndexFunc(a.Choices, func(x plan.AskChoice) bool { return x.ID == said.Outcome })
+		return a.Choices[i].Binds(), true, nil
+	}
+	if a.Bare {
+		u, _ := quantity.UnitNamed(a.Unit)
+		return quantity.Say(quantity.Magnitude(said.Value.SI()), u).Value, true, nil
+	}
+	return said.Value, true, nil
+}
+
+// earlier takes a figure from a step done before.
+func (b binder) earlier(s plan.Source) (any, bool, error) {
+	step, _ := b.ledger.Plan.Step(s.Path[0])
+	missing := refuse(GateClosed, "first: %s; this step takes a figure from there", step.Title)
+	st := b.state.of(step.ID)
+	switch step.Kind {
+	case plan.Measure:
+		trials := b.state.Trials(step)
+		t := trials[len(trials)-1]
+		if s.Path[1] != "result" {
+			v, ok, err := answerOf(step, t, s.Path[1])
+			if err == nil && !ok && t.Result == nil {
+				err = missing
+			}
+			return v, ok, err
+		}
+		if v, ok := within(t.Result, s.Path[2:]); ok {
+			return v, true, nil
+		}
+		return nil, false, missing
+	case plan.Check, plan.Test:
+		if e, ok := st.has(ActOutcome, s.Path[1]); ok {
+			return e.Said().Value, true, nil
+		}
+	case plan.Fill:
+		if e, ok := st.has(ActFilled, ""); ok {
+			return e.Said().Value, true, nil
+		}
+	case plan.Decide:
+		if e, ok := st.has(ActDecision, ""); ok {
+			return e.Said().Outcome, true, nil
+		}
+	}
+	return nil, false, missing
+}
+
+// within finds a figure in a result by its path.
+func within(raw json.RawMessage, path []string) (json.RawMessage, bool) {
+	for _, name := range path {
+		var object map[string]json.RawMessage
+		if json.Unmarshal(raw, &object) != nil {
+			return nil, false
+		}
+		var ok bool
+		if raw, ok = object[name]; !ok {
+			return nil, false
+		}
+	}
+	return raw, len(raw) > 0
+}
+
+// instrument is the one last read with.
+func (b binder) instrument(t Trial) (any, bool, error) {
+	name := ""
+	for _, e := range append(slices.Clone(t.Asked), t.Readings...) {
+		if i := e.Said().Instrument; i != "" {
+			name = i
+		}
+	}
+	i, ok := b.ledger.Plan.Instrument(name)
+	return metrology.Instrument{Name: i.Name, Resolution: i.Resolution, MPE: i.MPE, Repeatability: i.Repeatability}, ok, nil
+}
+
+// book gives what the diagnosis asks for.
+func (b binder) book(what string) (any, bool, error) {
+	in, err := b.ledger.reason(b.state)
+	if err != nil {
+		return nil, false, err
+	}
+	switch what {
+	case "causes":
+		return in.Causes, true, nil
+	case "tests":
+		return in.Tests, true, nil
+	}
+	return in.Seen, true, nil
+}
+
+// reason collects what the diagnosis knows: the book's causes and tests, the
+// outcomes on record, and the shop's confirmed causes.
+func (l Ledger) reason(s *State) (diagnosis.In, error) {
+	seen := []diagnosis.Seen{}
+	for i, step := range l.Plan.steps {
+		for _, item := range step.Items {
+			e, ok := s.steps[i].has(ActOutcome, item.ID)
+			if item.Test == "" || !ok || step.Beside != "" {
+				continue
+			}
+			seen = append(seen, diagnosis.Seen{Test: item.Test, Outcome: e.Said().Outcome})
+		}
+	}
+	var confirmed map[string]int
+	if l.Confirmed != nil {
+		var err error
+		if confirmed, err = l.Confirmed(); err != nil {
+			return diagnosis.In{}, err
+		}
+	}
+	return l.Plan.Reason(seen, confirmed), nil
+}
