@@ -65,6 +65,8 @@ type loader struct {
 	routes     map[string]looseRoute // after all they may refer to
 	routeOrder []string
 	testFiles  map[string]place
+
+	diagnosisBroken bool
 }
 
 // place is where in a file something was written.
@@ -126,6 +128,7 @@ func (l *loader) takeDiagnosis(f file) {
 	before := len(l.problems)
 	d := read[diagnosisFile](f, &l.problems)
 	if len(l.problems) > before {
+		l.diagnosisBroken = true
 		return
 	}
 	for i, x := range d.Causes {
@@ -139,8 +142,12 @@ func (l *loader) takeDiagnosis(f file) {
 	l.book.Tests = override(l.book.Tests, func(x plan.BookTest) string { return x.ID }, d.Tests...)
 }
 
-// checkTests checks the tests once all causes are known.
+// checkTests checks the tests once all causes are known; with a file of causes
+// unreadable every test would seem wrong.
 func (l *loader) checkTests() {
+	if l.diagnosisBroken {
+		return
+	}
 	causes := map[string]bool{}
 	for _, x := range l.book.Causes {
 		causes[x.ID] = true
