@@ -5,6 +5,7 @@ package book
 
 import (
 	"embed"
+	"encoding/json"
 	"fmt"
 	"io/fs"
 	"maps"
@@ -89,6 +90,12 @@ func (l *loader) take(f file) {
 		l.book.Materials = override(l.book.Materials, func(x plan.Material) string { return x.ID }, read[materialsFile](f, &l.problems).Materials...)
 	case f.name == "answers.yaml":
 		l.book.Answers = override(l.book.Answers, func(x plan.Answers) string { return x.ID }, read[answersFile](f, &l.problems).Answers...)
+	case f.name == "figures.yaml":
+		figures := read[figuresFile](f, &l.problems).Figures
+		if l.book.Figures == nil {
+			l.book.Figures = map[string]json.RawMessage{}
+		}
+		maps.Copy(l.book.Figures, figures)
 	case f.name == "instruments.yaml":
 		l.book.Instruments = override(l.book.Instruments, func(x plan.Instrument) string { return x.ID }, read[instrumentsFile](f, &l.problems).Instruments...)
 	case dir == "sheets":
@@ -117,6 +124,9 @@ type (
 	}
 	instrumentsFile struct {
 		Instruments []plan.Instrument `json:"instruments"`
+	}
+	figuresFile struct {
+		Figures map[string]json.RawMessage `json:"figures"`
 	}
 	diagnosisFile struct {
 		Causes []plan.Cause    `json:"causes,omitempty"`

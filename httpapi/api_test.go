@@ -386,7 +386,7 @@ func TestTheWrittenRecord(t *testing.T) {
 	assert.Contains(t, body, `"format":"handwerk-archive/1"`)
 	var record workshop.Record
 	u.get("/api/v1/rebuilds/"+r.ID+"/record", &record)
-	assert.Equal(t, "Serial number on the unit matches the order: done", record.Stations[0].Steps[0].Lines[0].Says)
+	assert.Equal(t, "Serial number on the transfer case matches the order: done", record.Stations[0].Steps[0].Lines[0].Says)
 }
 
 func TestALostDatabaseIsSaid(t *testing.T) {

@@ -38,6 +38,9 @@ func (p *proposal) computeTrials(trials []Trial, t Trial, ask string) error {
 		return err
 	}
 	result, err := c.Run(raw)
+	if tooFew := len(t.Readings) < m.MinReadings && onlyReadings(err); tooFew {
+		return nil // it will answer when there are enough
+	}
 	if err != nil {
 		return p.atTheField(err, ask, len(t.Readings)-1)
 	}
@@ -49,6 +52,12 @@ func (p *proposal) computeTrials(trials []Trial, t Trial, ask string) error {
 	}
 	p.result, p.method, p.verdict = result, c.Method(), judged.Verdict
 	return nil
+}
+
+// onlyReadings tells whether all that is wrong is how many readings there are.
+func onlyReadings(err error) bool {
+	faults := fault.Below("", err)
+	return len(faults) == 1 && faults[0].Path == "readings"
 }
 
 // atTheField moves a fault of what is being typed to the field the person sees.
@@ -211,13 +220,14 @@ func (b binder) book(what string) (any, bool, error) {
 // reason collects what the diagnosis knows: the book's causes and tests, the
 // outcomes on record, and the shop's confirmed causes.
 func (l Ledger) reason(s *State) (diagnosis.In, error) {
-	seen := []diagnosis.Seen{}
+	seen, told := []diagnosis.Seen{}, map[string]bool{}
 	for i, step := range l.Plan.steps {
 		for _, item := range step.Items {
 			e, ok := s.steps[i].has(ActOutcome, item.ID)
-			if item.Test == "" || !ok || step.Beside != "" {
+			if item.Test == "" || !ok || told[item.Test] || step.Beside != "" {
 				continue
 			}
+			told[item.Test] = true
 			seen = append(seen, diagnosis.Seen{Test: item.Test, Outcome: e.Said().Outcome})
 		}
 	}

@@ -17,7 +17,7 @@ import (
 type Trial struct {
 	Number   int               `json:"number"`
 	Pack     []Piece           `json:"pack"`
-	Sum      quantity.Any      `json:"sum"`
+	Sum      quantity.Any      `json:"sum,omitzero"`
 	Changed  string            `json:"changed,omitempty"` // what was changed before this trial
 	Expected json.RawMessage   `json:"expected,omitempty"`
 	Readings []Entry           `json:"readings"`

@@ -232,6 +232,9 @@ func acceptFill(p *proposal) error {
 	if fluid.Forbids != "" {
 		return fault.At("outcome", "another fluid", "%s", fluid.Forbids)
 	}
+	if err := p.asChosen(); err != nil {
+		return err
+	}
 	if err := p.valueOf(quantity.DimVolume); err != nil {
 		return err
 	}
@@ -245,6 +248,19 @@ func acceptFill(p *proposal) error {
 	return p.computed("quantity/1", FillResult{
 		in("L"), in("US qt"), in("imp pt"), limit.Min, limit.Max, p.verdict, fluid.Class, fluid.Why,
 	})
+}
+
+// asChosen: what goes in is what was chosen before.
+func (p *proposal) asChosen() error {
+	if p.step.Fill.Like == "" {
+		return nil
+	}
+	before, ok := p.state.of(p.step.Fill.Like).has(ActFilled, "")
+	if chosen := before.Said().Outcome; ok && chosen != p.draft.Outcome {
+		step, _ := p.ledger.Plan.Step(p.step.Fill.Like)
+		return fault.At("outcome", fluidClass(step, chosen), "at %q another class was chosen; correct it there first", step.Title)
+	}
+	return nil
 }
 
 // computed keeps a result with its method.

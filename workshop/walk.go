@@ -99,16 +99,32 @@ func (w *Walker) draft(id string) (Draft, error) {
 	if err != nil {
 		return Draft{}, err
 	}
-	for _, c := range v.Cautions {
-		if c.By == "" && (c.Grave || v.Step.Kind == plan.Care) {
-			return Draft{Act: ActAcknowledge, Item: c.ID}, nil
-		}
+	if d, waits := acknowledge(v); waits {
+		return d, nil
 	}
 	if script := w.Script[id]; len(script) > 0 {
 		w.Script[id] = script[1:]
 		return script[0], nil
 	}
 	return usual(v), nil
+}
+
+// Plausible is an entry that an open step often sees next: the caution to
+// acknowledge, then what its kind takes, as the sheet has it.
+func Plausible(v StepView) Draft {
+	if d, waits := acknowledge(v); waits {
+		return d
+	}
+	return usual(v)
+}
+
+func acknowledge(v StepView) (Draft, bool) {
+	for _, c := range v.Cautions {
+		if c.By == "" && (c.Grave || v.Step.Kind == plan.Care) {
+			return Draft{Act: ActAcknowledge, Item: c.ID}, true
+		}
+	}
+	return Draft{}, false
 }
 
 // usual is a plausible next entry at an open step.

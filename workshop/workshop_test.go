@@ -4,6 +4,7 @@ import (
 	"encoding/json"
 	"fmt"
 	"slices"
+	"sync"
 	"testing"
 	"time"
 
@@ -33,8 +34,11 @@ type bench struct {
 	drawer map[string]int
 }
 
+// demoBook is read once; nothing writes in it.
+var demoBook = sync.OnceValues(func() (plan.Book, error) { return book.Load(book.Shop(), book.Demo()) })
+
 func newBench(t require.TestingT) *bench {
-	b, err := book.Load(book.Shop(), book.Demo())
+	b, err := demoBook()
 	require.NoError(t, err)
 	c, err := b.Copy("transfer-case-dog", "brakka-t2")
 	require.NoError(t, err)
@@ -140,8 +144,8 @@ func TestARefusalSaysWhy(t *testing.T) {
 		{"foreign field", "identify", "identify", Draft{Act: ActOutcome, Item: "serial", Body: Body{Outcome: "done", Bolt: 3}}, lead, "bolt: does not belong"},
 		{"unknown outcome", "identify", "identify", Draft{Act: ActOutcome, Item: "serial", Body: Body{Outcome: "maybe"}}, lead, "outcome:"},
 		{"unknown line", "identify", "identify", Draft{Act: ActOutcome, Item: "colour", Body: Body{Outcome: "done"}}, lead, "item:"},
-		{"gate", "on-vehicle", "strip", Draft{Act: ActRemoved, Item: "nut", Body: Body{Outcome: "removed"}}, lead, "has to wait: Release the unit's weight"},
-		{"grave caution", "on-vehicle", "on-vehicle", Draft{Act: ActOutcome, Item: "oil", Body: Body{Outcome: "clean"}}, lead, "acknowledge first: Crushing"},
+		{"gate", "complaint", "strip", Draft{Act: ActRemoved, Item: "nut", Body: Body{Outcome: "removed"}}, lead, "has to wait: Release the transfer case's weight"},
+		{"grave caution", "tests", "tests", Draft{Act: ActOutcome, Item: "oil-look", Body: Body{Outcome: "clean"}}, lead, "acknowledge first: Crushing"},
 		{"value missing", "drive-before", "drive-before", Draft{Act: ActOutcome, Item: "temperature"}, lead, "value: missing"},
 		{"value of another kind", "drive-before", "drive-before", Draft{Act: ActOutcome, Item: "temperature", Body: Body{Value: say("3 mm")}}, lead, "is a length"},
 		{"one-time part", "parts", "parts", Draft{Act: ActVerdict, Item: "seal", Body: Body{Outcome: "reuse"}}, lead, "always replaced"},

@@ -139,12 +139,7 @@ func (c *checker) kind(at string, s Step) {
 			c.unit(fault.Join(at, "wrench.unit"), s.Wrench.Unit, quantity.DimTorque)
 		}
 	case Fill:
-		if s.Fill == nil || len(s.Fill.Fluids) == 0 {
-			c.Add(fault.Join(at, "fill"), "of, unit and at least one fluid", "nothing to fill")
-			return
-		}
-		c.unit(fault.Join(at, "fill.unit"), s.Fill.Unit, quantity.DimVolume)
-		unique(c, fault.Join(at, "fill.fluids"), s.Fill.Fluids, func(f Fluid) string { return f.ID })
+		c.fill(fault.Join(at, "fill"), s.Fill)
 	case Wait:
 		c.schools(at, s)
 	case Decide:
@@ -157,6 +152,21 @@ func (c *checker) kind(at string, s Step) {
 	default:
 		c.Add(fault.Join(at, "kind"), kindNames(), "%q is not a kind of step", s.Kind)
 	}
+}
+
+func (c *checker) fill(at string, f *FillSpec) {
+	if f != nil && f.Like != "" {
+		if like, ok := c.seen[f.Like]; !ok || like.Fill == nil || like.Fill.Like != "" || len(f.Fluids) > 0 {
+			c.Add(fault.Join(at, "like"), "an earlier fill step, and no fluids here", "%q cannot be followed", f.Like)
+		}
+		return
+	}
+	if f == nil || len(f.Fluids) == 0 {
+		c.Add(at, "of, unit and at least one fluid; or like: an earlier fill step", "nothing to fill")
+		return
+	}
+	c.unit(fault.Join(at, "unit"), f.Unit, quantity.DimVolume)
+	unique(c, fault.Join(at, "fluids"), f.Fluids, func(f Fluid) string { return f.ID })
 }
 
 func (c *checker) choices(at string, s Step) {

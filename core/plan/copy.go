@@ -38,6 +38,7 @@ func (b Book) Copy(routeID, sheetID string) (Copy, error) {
 	if !ok {
 		return Copy{}, fault.At("unit", "a unit with a spec sheet", "the book has no spec sheet %q", sheetID)
 	}
+	sheet.Figures = b.figures(sheet)
 	c := Copy{Route: route, Sheet: sheet, Cautions: []Caution{}, Instruments: []Instrument{}, Causes: b.causesOf(route.UnitKind), Tests: b.testsOf(route.UnitKind)}
 	cautions, materials, instruments := map[string]bool{}, map[string]bool{}, map[string]bool{}
 	for _, step := range route.Steps() {
@@ -67,6 +68,17 @@ func (b Book) Copy(routeID, sheetID string) (Copy, error) {
 		}
 	}
 	return c, c.checkSheet()
+}
+
+// figures are the shop's with those of the sheet over them.
+func (b Book) figures(sheet SpecSheet) map[string]json.RawMessage {
+	if len(b.Figures)+len(sheet.Figures) == 0 {
+		return nil
+	}
+	all := map[string]json.RawMessage{}
+	maps.Copy(all, b.Figures)
+	maps.Copy(all, sheet.Figures)
+	return all
 }
 
 func (b Book) routeNames() string {
@@ -171,6 +183,12 @@ func (b Book) Complete(r *Route) {
 			if earlier, _, ok := r.Step(s.Beside); ok && len(s.Items) == 0 {
 				s.Items = earlier.Items
 			}
+			if s.Fill != nil && s.Fill.Like != "" {
+				like, _, _ := r.Step(s.Fill.Like)
+				filled := *like.Fill
+				filled.Like = s.Fill.Like
+				s.Fill = &filled
+			}
 			for _, step := range s.boundTo() {
 				if !slices.Contains(s.After, step) {
 					s.After = append(s.After, step)
@@ -192,6 +210,9 @@ func (s Step) boundTo() []string {
 				}
 			}
 		}
+	}
+	if s.Fill != nil && s.Fill.Like != "" {
+		steps = append(steps, s.Fill.Like)
 	}
 	for _, item := range s.Items {
 		if step, _, ok := strings.Cut(item.Same, "."); ok {

@@ -187,11 +187,13 @@ type Wrench struct {
 	Step float64 `json:"step,omitempty"`
 }
 
-// FillSpec names the fill of the sheet and the fluids to choose from.
+// FillSpec names the fill of the sheet and the fluids to choose from; Like is
+// an earlier fill step that says all that: what was chosen there goes in here.
 type FillSpec struct {
-	Of     string  `json:"of"`
-	Unit   string  `json:"unit"`
-	Fluids []Fluid `json:"fluids"`
+	Of     string  `json:"of,omitempty"`
+	Unit   string  `json:"unit,omitempty"`
+	Fluids []Fluid `json:"fluids,omitempty"`
+	Like   string  `json:"like,omitempty"`
 }
 
 // Fluid is a class of fluid, never a brand.
@@ -303,6 +305,7 @@ type Book struct {
 	Answers     []Answers
 	Causes      []Cause
 	Tests       []BookTest
+	Figures     map[string]json.RawMessage // the shop's own, where a sheet does not say
 }
 
 // Copy is what a rebuild takes from the book when it is opened: later edits

@@ -1747,9 +1747,10 @@ export interface components {
             min: components["schemas"]["QuantitySaidVolume"];
         };
         PlanFillSpec: {
-            fluids: components["schemas"]["PlanFluid"][];
-            of: string;
-            unit: string;
+            fluids?: components["schemas"]["PlanFluid"][];
+            like?: string;
+            of?: string;
+            unit?: string;
         };
         PlanFluid: {
             class: string;
@@ -2584,7 +2585,7 @@ export interface components {
             pack: components["schemas"]["WorkshopPiece"][];
             readings: components["schemas"]["WorkshopEntry"][];
             result?: unknown;
-            sum: components["schemas"]["QuantityAny"];
+            sum?: components["schemas"]["QuantityAny"];
             verdict?: string;
         };
         WorkshopUnit: {

@@ -1,0 +1,103 @@
+package httpapi_test
+
+import (
+	"context"
+	"encoding/json"
+	"net/http"
+	"slices"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"handwerk/book"
+	"handwerk/core/plan"
+	"handwerk/postgres"
+	"handwerk/workshop"
+)
+
+// stocked gives the process the demo's fleet and drawers, and the units by route.
+func stocked(t *testing.T, p *process) map[string]workshop.Order {
+	t.Helper()
+	s, err := book.LoadScenario(book.Demo())
+	require.NoError(t, err)
+	orders := map[string]workshop.Order{}
+	var fleet []workshop.Vehicle
+	for _, v := range s.Fleet {
+		vehicle := workshop.Vehicle{ID: v.ID, Name: v.Name, Owner: v.Owner}
+		for _, u := range v.Units {
+			vehicle.Units = append(vehicle.Units, workshop.Unit(u))
+			orders[u.Route] = workshop.Order{Vehicle: v.ID, Unit: u.ID, Complaint: "as the customer says", Promised: p.now.AddDate(0, 0, 9).Format("2006-01-02")}
+		}
+		fleet = append(fleet, vehicle)
+	}
+	var stock []postgres.StockLine
+	for _, d := range s.Drawers {
+		for i, size := range d.Sizes {
+			stock = append(stock, postgres.StockLine{Drawer: d.ID, Thickness: size.Thickness.String(), Name: size.Name, Count: size.Count, Place: i})
+		}
+	}
+	require.NoError(t, p.store.KeepFleet(context.Background(), fleet, stock))
+	return orders
+}
+
+// Every route of the book is walked to hand-over through the API, with the
+// entries a careful shop would make: no gate stays shut, no binding starves,
+// every calculator answers.
+func TestEveryRouteIsWalkedToHandOver(t *testing.T) {
+	p, _ := shop(t)
+	orders := stocked(t, p)
+	b, err := book.Load(book.Shop(), book.Demo())
+	require.NoError(t, err)
+	lead := p.signIn("ilva")
+	for _, route := range b.Routes {
+		t.Run(route.ID, func(t *testing.T) {
+			order, ok := orders[route.ID]
+			require.True(t, ok, "no unit of the demo goes by this route")
+			raw, err := json.Marshal(order)
+			require.NoError(t, err)
+			res, body := lead.send(http.MethodPost, "/api/v1/rebuilds", string(raw), key())
+			require.Equal(t, http.StatusCreated, res.StatusCode, body)
+			var opened workshop.Rebuild
+			require.NoError(t, json.Unmarshal([]byte(body), &opened))
+			answered := lead.walkRoute(t, "/api/v1/rebuilds/"+opened.ID)
+			for _, step := range route.Steps() {
+				if step.Kind == plan.Measure {
+					assert.True(t, strings.HasPrefix(answered[step.ID], step.Measure.Calc+"/"), "%s: no answer of %s", step.ID, step.Measure.Calc)
+				}
+			}
+		})
+	}
+}
+
+// walkRoute makes plausible entries until the rebuild is closed, and gives the
+// method that answered at each step.
+func (u *user) walkRoute(t *testing.T, base string) map[string]string {
+	t.Helper()
+	answered := map[string]string{}
+	for range 500 {
+		var sheet workshop.Sheet
+		u.get(base, &sheet)
+		if sheet.Rebuild.Place.Closed {
+			return answered
+		}
+		i := slices.IndexFunc(sheet.Steps, func(s workshop.StepStatus) bool { return s.Status == workshop.Open })
+		require.GreaterOrEqual(t, i, 0, "nothing is open, everything waits: %+v", sheet.Rebuild.Place)
+		step := base + "/steps/" + sheet.Steps[i].ID
+		var view workshop.StepView
+		u.get(step, &view)
+		draft, err := json.Marshal(workshop.Plausible(view))
+		require.NoError(t, err)
+		res, body := u.send(http.MethodPost, step+"/entries", string(draft), key())
+		require.Equal(t, http.StatusCreated, res.StatusCode, "%s: %s\n%s", sheet.Steps[i].ID, draft, body)
+		var e workshop.Entry
+		require.NoError(t, json.Unmarshal([]byte(body), &e))
+		assert.NotEqual(t, workshop.ActAccept, e.Act, "%s does not come out right by the sheet: %s", e.Step, sheet.Steps[i].Needs)
+		if e.Method != "" {
+			answered[e.Step] = e.Method
+		}
+	}
+	t.Fatal("the route does not end")
+	return nil
+}
