@@ -46,6 +46,7 @@ type StepView struct {
 	Torque   *TorqueView     `json:"torque,omitempty"`
 	Wait     *WaitView       `json:"wait,omitempty"`
 	Fill     *plan.FillLimit `json:"fill,omitempty"`
+	Chosen   string          `json:"chosen,omitempty"` // fill: the fluid chosen at the step this one follows
 	// Diagnosis is what all tests on record mean so far, at a step of tests.
 	Diagnosis *diagnosis.Out  `json:"diagnosis,omitempty"`
 	Materials []plan.Material `json:"materials,omitempty"`
@@ -145,6 +146,10 @@ func (v *StepView) addKind(s *State, l Ledger, now time.Time) error {
 	case plan.Fill:
 		limit := l.Plan.Sheet.Fills[v.Step.Fill.Of]
 		v.Fill = &limit
+		if like := v.Step.Fill.Like; like != "" {
+			e, _ := s.of(like).has(ActFilled, "")
+			v.Chosen = e.Said().Outcome
+		}
 	case plan.Wait:
 		v.Wait = &WaitView{Now: now.UTC()}
 		if start, ok := s.of(v.Step.ID).has(ActStart, ""); ok {

@@ -59,7 +59,8 @@ func (w *Walker) Finish(step string) error {
 	return nil
 }
 
-// next is the first step that takes an entry, in the order of the route.
+// next is the first step that takes an entry, in the order of the route; a
+// story may have more to tell at a step that is done.
 func (w *Walker) next(until string) (string, bool) {
 	s := Fold(w.Ledger.Plan, w.Ledger.Entries)
 	for _, step := range w.Ledger.Plan.steps {
@@ -67,7 +68,7 @@ func (w *Walker) next(until string) (string, bool) {
 		if step.ID == until && status != Locked {
 			return "", false
 		}
-		if status == Open {
+		if status == Open || (status == Done && len(w.Script[step.ID]) > 0) {
 			return step.ID, true
 		}
 	}
@@ -143,7 +144,7 @@ func usual(v StepView) Draft {
 		c := *v.Torque.Next
 		return Draft{Act: ActTorqued, Body: Body{Pass: c.Pass, Bolt: c.Bolt, Value: c.Setting.Any}}
 	case plan.Fill:
-		i := slices.IndexFunc(v.Step.Fill.Fluids, func(f plan.Fluid) bool { return f.Forbids == "" })
+		i := slices.IndexFunc(v.Step.Fill.Fluids, func(f plan.Fluid) bool { return f.ID == v.Chosen || (v.Chosen == "" && f.Forbids == "") })
 		litre, _ := quantity.UnitNamed("L")
 		mid := quantity.Say((v.Fill.Min.SI()+v.Fill.Max.SI())/2, litre)
 		return Draft{Act: ActFilled, Body: Body{Outcome: v.Step.Fill.Fluids[i].ID, Value: mid.Any}}

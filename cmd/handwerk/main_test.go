@@ -13,6 +13,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"handwerk/book"
+	"handwerk/core/plan"
 	"handwerk/postgres/pgtest"
 	"handwerk/workshop"
 )
@@ -62,18 +63,23 @@ func (c command) demoLoaded() {
 	}
 	rebuilds, err := store.Board(ctx, workshop.BoardQuery{Limit: 100})
 	require.NoError(c.t, err)
-	seen := map[string]workshop.Place{}
+	seen, kinds, stations := map[string]workshop.Place{}, map[string]bool{}, map[plan.StationID]bool{}
 	for _, r := range rebuilds {
-		seen[r.Vehicle.Name] = r.Place
+		seen[r.Unit.Serial] = r.Place
+		kinds[r.Unit.Kind], stations[r.Place.Station] = true, true
 	}
-	assert.Len(c.t, rebuilds, 6)
-	assert.True(c.t, seen["Ferry-terminal tug 2"].Held, "one waits for parts")
-	assert.EqualValues(c.t, "out", seen["Beach cleaner"].Verdict, "one is out")
-	assert.EqualValues(c.t, "undecided", seen["Post van 3"].Verdict, "one is undecided")
+	assert.Len(c.t, rebuilds, 12)
+	assert.True(c.t, seen["BT2-0302"].Held, "one waits for parts")
+	assert.EqualValues(c.t, "out", seen["HV-20931"].Verdict, "one is out")
+	assert.EqualValues(c.t, "undecided", seen["HV-31114"].Verdict, "one is undecided")
+	for _, kind := range []string{"clutch", "manual gearbox", "differential", "transfer case", "shift linkage"} {
+		assert.True(c.t, kinds[kind], "a %s is on its way", kind)
+	}
+	assert.GreaterOrEqual(c.t, len(stations), 6, "they stand at different stations: %v", stations)
 	closed, err := store.Board(ctx, workshop.BoardQuery{Closed: true, Limit: 100})
 	require.NoError(c.t, err)
-	require.Len(c.t, closed, 1, "one is finished")
-	assert.Regexp(c.t, `^\d\d-001$`, closed[0].Number)
+	require.Len(c.t, closed, 2, "two are finished")
+	assert.Equal(c.t, "pedal hydraulics", closed[0].Unit.Kind, "the latest first")
 }
 
 func TestTheDemoTellsItsStories(t *testing.T) {
@@ -81,7 +87,7 @@ func TestTheDemoTellsItsStories(t *testing.T) {
 	c.demoLoaded()
 	said, err := c.run("", "verify")
 	require.NoError(t, err)
-	assert.Contains(t, said, "7 rebuilds")
+	assert.Contains(t, said, "14 rebuilds")
 }
 
 func TestVerifyExitsWithTheTamperedRow(t *testing.T) {
@@ -95,7 +101,7 @@ func TestVerifyExitsWithTheTamperedRow(t *testing.T) {
 		UPDATE entry SET by_name = 'somebody else' WHERE seq = 3 AND rebuild_id = (SELECT id FROM rebuild WHERE number LIKE '%-002')`)
 	require.NoError(t, err)
 	said, err := c.run("", "verify")
-	require.ErrorContains(t, err, "1 of 7 records do not hold")
+	require.ErrorContains(t, err, "1 of 14 records do not hold")
 	assert.Contains(t, said, "-002, entry 3: its content is not what was written")
 }
 

@@ -35,3 +35,13 @@ function convert(value: number, from: Unit, to: Unit, difference: boolean): numb
   const si = (value + (difference ? 0 : (from.offset ?? 0))) * from.factor;
   return si / to.factor - (difference ? 0 : (to.offset ?? 0));
 }
+
+/** Says a figure of the sheet: a limit with one side or both, a quantity, a number in the unit asked for, a word. */
+export function sayFigure(figure: unknown, units: readonly Unit[] | undefined, unit = ""): string {
+  if (typeof figure === "number") return `${figure} ${unit}`;
+  if (typeof figure !== "object" || figure === null) return String(figure);
+  const f = figure as Partial<Quantity> & { min?: Quantity; max?: Quantity };
+  if (f.value !== undefined && f.unit) return say(f as Quantity, units);
+  if (f.min && f.max) return `${say(f.min, units)} to ${say(f.max, units)}`;
+  return f.max ? `up to ${say(f.max, units)}` : f.min ? `from ${say(f.min, units)}` : "";
+}

@@ -2551,6 +2551,7 @@ export interface components {
         WorkshopStepView: {
             beside?: components["schemas"]["WorkshopEntryView"][];
             cautions: components["schemas"]["WorkshopCautionView"][];
+            chosen?: string;
             diagnosis?: components["schemas"]["DiagnosisOut"];
             entries: components["schemas"]["WorkshopEntryView"][];
             fill?: components["schemas"]["PlanFillLimit"];

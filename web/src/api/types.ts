@@ -17,6 +17,7 @@ export type StackPart = S["WorkshopStackPart"];
 export type Trial = S["WorkshopTrial"];
 export type TorqueView = S["WorkshopTorqueView"];
 export type Item = S["PlanItem"];
+export type Ask = S["PlanAsk"];
 export type Step = S["PlanStep"];
 export type PlanCopy = S["PlanCopy"];
 export type FloatOut = S["ShimFloatOut"];

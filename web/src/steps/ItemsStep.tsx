@@ -4,6 +4,8 @@ import { bodyOf, type EntryView, type Item } from "../api/types";
 import { Button } from "../parts/Button";
 import { useKey, useKept } from "../parts/keys";
 import { VerdictShape } from "../parts/Verdict";
+import { MarginSlot } from "../parts/MarginSlot";
+import { DiagnosisMeaning } from "../benches/diagnosis/DiagnosisMeaning";
 import type { StepProps } from "./props";
 
 const plain = [
@@ -18,7 +20,7 @@ const live = (entries: EntryView[] | undefined, item: string) => entries?.find((
 /** Lines to look at, each with its outcomes; for a drive card the card before stands beside. */
 export function ItemsStep(p: StepProps) {
   const { view, say, busy } = p;
-  const items = view.step.items ?? [];
+  const items = inOrder(view);
   const current = items.find((i) => !live(view.entries, i.id));
   const answer = (item: Item, outcome: string) => {
     const old = live(view.entries, item.id);
@@ -49,8 +51,18 @@ export function ItemsStep(p: StepProps) {
           </li>
         ))}
       </ul>
+      {view.diagnosis && <MarginSlot><DiagnosisMeaning out={view.diagnosis} /></MarginSlot>}
     </div>
   );
+}
+
+/** Lines as the plan has them; tests of the book with the most telling first. */
+function inOrder(view: StepProps["view"]): Item[] {
+  const items = view.step.items ?? [];
+  if (!view.diagnosis) return items;
+  const next = view.diagnosis.next.map((t) => t.id);
+  const rank = (i: Item) => (live(view.entries, i.id) ? 99 : next.includes(i.id) ? next.indexOf(i.id) : 50);
+  return items.toSorted((a, b) => rank(a) - rank(b));
 }
 
 function Outcomes({ item, entry, isCurrent, busy, onAnswer }: { item: Item; entry: EntryView | undefined; isCurrent: boolean; busy: boolean; onAnswer: (o: string) => void }) {
@@ -79,7 +91,7 @@ function Outcome({ text, good, chosen, disabled, hint, onPick }: { text: string;
   );
 }
 
-const units: Record<string, string[]> = { temperature: ["°C", "°F"], length: ["mm", "thou"], torque: ["N·m", "lb-ft"], volume: ["L", "US qt"], time: ["min", "h"] };
+const units: Record<string, string[]> = { temperature: ["°C", "°F"], length: ["mm", "thou"], torque: ["N·m", "lb-ft"], volume: ["L", "US qt"], time: ["min", "h"], count: ["pcs"] };
 
 function ValueLine({ view, item, say, busy, isCurrent }: StepProps & { item: Item; isCurrent: boolean }) {
   const choice = units[item.value ?? ""] ?? ["mm"];

@@ -40,14 +40,15 @@ export function DecideStep(p: StepProps) {
   const said = old && bodyOf(old);
   const [choice, setChoice] = useKept(`choice.${view.step.id}`);
   const [reason, setReason] = useKept(`reason.${view.step.id}`);
-  const picked = choice || said?.outcome || "";
+  const usual = view.step.choices?.find((c) => c.default)?.id ?? "";
+  const picked = choice || said?.outcome || usual;
   const decide = () => say({ act: "decision", outcome: picked, ...(reason.trim() && { reason }), ...(old && { supersedes: old.id }) }, () => { setChoice(""); setReason(""); });
   useKey("F", "decide", decide, picked !== "" && !busy);
   return (
     <div className="border-[1.2px] border-ink mt-3.5">
       <div role="radiogroup" aria-label={view.step.title}>
         {view.step.choices?.map((c) => (
-          <Row key={c.id} name={view.step.id} id={c.id} chosen={picked === c.id} onPick={() => setChoice(c.id)} title={c.text} text={c.holds ? "The rebuild waits here until this is decided anew." : undefined} />
+          <Row key={c.id} name={view.step.id} id={c.id} chosen={picked === c.id} onPick={() => setChoice(c.id)} title={`${c.text}${c.default ? ", our way" : ""}`} text={c.holds ? "The rebuild waits here until this is decided anew." : c.why} />
         ))}
       </div>
       <div className="p-4 border-t-[1.2px] border-ink flex flex-wrap gap-3 items-end">
@@ -70,7 +71,7 @@ export function FillStep(p: StepProps) {
   const { view, say, busy, rebuild } = p;
   const units = useUnits().data;
   const old = live(p, "filled");
-  const [fluid, setFluid] = useKept(`fluid.${view.step.id}`, (old && bodyOf(old).outcome) ?? "");
+  const [fluid, setFluid] = useKept(`fluid.${view.step.id}`, (old && bodyOf(old).outcome) ?? view.chosen ?? "");
   const [typed, setTyped] = useKept(`fill.${view.step.id}`);
   const shopUnits = ["L", "US qt", "imp pt"];
   const [unit, setUnit] = useKept("unit.volume", view.step.fill?.unit ?? "L");
@@ -81,7 +82,7 @@ export function FillStep(p: StepProps) {
   return (
     <form className="border-[1.2px] border-ink mt-3.5" onSubmit={(e) => { e.preventDefault(); take(); }}>
       <div role="radiogroup" aria-label="Fluid">
-        {view.step.fill?.fluids.map((f) => (
+        {view.step.fill?.fluids?.filter((f) => !view.chosen || f.id === view.chosen).map((f) => (
           <Row key={f.id} name="fluid" id={f.id} chosen={fluid === f.id} onPick={() => setFluid(f.id)} title={f.class} text={f.why} warn={f.forbids} />
         ))}
       </div>

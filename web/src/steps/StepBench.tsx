@@ -13,13 +13,14 @@ import { CautionStep, DecideStep, FillStep, PhotoStep, WaitStep } from "./PlainS
 
 const StackStep = lazy(() => import("../benches/stack/StackStep"));
 const MeasureStep = lazy(() => import("../benches/end-float/MeasureStep"));
+const FiguresStep = lazy(() => import("../benches/figures/FiguresStep"));
 const TorqueStep = lazy(() => import("../benches/torque-plan/TorqueStep"));
 
 const kinds: Record<string, (p: StepProps) => ReactNode> = {
   check: (p) => <ItemsStep {...p} />,
   test: (p) => <ItemsStep {...p} />,
   stack: (p) => <StackStep {...p} />,
-  measure: (p) => <MeasureStep {...p} />,
+  measure: (p) => (p.view.step.measure?.calc === "end-float" ? <MeasureStep {...p} /> : <FiguresStep key={p.view.step.id} {...p} />),
   torque: (p) => <TorqueStep {...p} />,
   fill: (p) => <FillStep {...p} />,
   wait: (p) => <WaitStep {...p} />,
@@ -97,6 +98,9 @@ function Foot({ view, next, nextTitle, onGo, say, busy, mayWrite }: StepProps & 
           <b className="text-undecided">{c.title}.</b> {c.text}
           {c.by && <span className="block text-quiet text-[13.5px]">read by {c.by}</span>}
         </div>
+      ))}
+      {view.materials?.map((m) => (
+        <p key={m.id} className="text-[15px]"><span className="text-quiet">To hand: </span><b className="font-semibold">{m.class}.</b> {m.use}</p>
       ))}
       {view.step.why && <p className="text-quiet text-[14.5px]"><b className="font-semibold">Why:</b> {view.step.why}</p>}
       {mayWrite && <Remark step={view.step.id} say={say} busy={busy} />}

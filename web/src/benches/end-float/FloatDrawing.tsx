@@ -12,7 +12,7 @@ type Props = { out: FloatOut | undefined; trial: Trial | undefined; pack: PackOf
 export function FloatDrawing({ out, trial, pack, units }: Props) {
   const unit = out?.float.mean.unit ?? "mm";
   const float = out ? Math.max(0, out.float.mean.value) : 0;
-  const inPlace = trial ? inUnit(trial.sum, unit, units) : 0;
+  const inPlace = trial?.sum ? inUnit(trial.sum, unit, units) : 0;
   const total = Math.max(float + inPlace, pack ? pack.sum.value + Math.max(0, pack.float.value) : 0, 1e-9);
   const x = scaleLinear([0, total], [0, out ? 150 : 0]);
   const wall = 214; // the case's thrust face
@@ -27,7 +27,7 @@ export function FloatDrawing({ out, trial, pack, units }: Props) {
       <text x="152" y="22" fontSize="13" className="fill-quiet!">case</text>
       <path d={`M60 112H${shoulder}V66H${shoulder + 46}V100H440V164H${shoulder + 46}V198H${shoulder}V152H60Z`} className="fill-paper stroke-ink" strokeWidth="1.5" />
       <text x={shoulder + 52} y="92" fontSize="13" className="fill-quiet!">shaft</text>
-      {out && <Pieces at={wall} w={x(inPlace)} label={inPlace > 0 ? `${trial?.sum.value} ${trial?.sum.unit} in place` : ""} />}
+      {out && <Pieces at={wall} w={x(inPlace)} label={inPlace > 0 ? `${trial?.sum?.value} ${trial?.sum?.unit} in place` : ""} />}
       {out && <Gap from={wall + x(inPlace)} to={wall + x(inPlace + float)} text={`float ${say(out.float.mean, units)}`} />}
       {pack && <Proposed pack={pack} at={wall} x={x} units={units} />}
       <Indicator />

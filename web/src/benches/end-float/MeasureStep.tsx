@@ -5,11 +5,11 @@ import { say as sayQ, withUnit } from "../../api/quantity";
 import { type Draft, type FloatOut, type PackOffered, type PlanCopy, type Trial, type Unit, bodyOf } from "../../api/types";
 import { Button } from "../../parts/Button";
 import { Fault } from "../../parts/Fault";
-import { Field } from "../../parts/Field";
 import { Frame } from "../../parts/Frame";
 import { useKey, useKept } from "../../parts/keys";
 import { MarginSlot } from "../../parts/MarginSlot";
 import { Verdict } from "../../parts/Verdict";
+import { Accept } from "../../steps/Accept";
 import type { StepProps } from "../../steps/props";
 import { FloatDrawing } from "./FloatDrawing";
 import { FloatMeaning, type Limits } from "./FloatMeaning";
@@ -119,18 +119,6 @@ function Packs({ packs, picked, onPick, units, trialSum }: { packs: PackOffered[
         </button>
       ))}
     </div>
-  );
-}
-
-function Accept({ say, busy, view }: StepProps) {
-  const [reason, setReason] = useKept(`accept.${view.step.id}`);
-  const [open, setOpen] = useState(false);
-  if (!open && reason === "") return <button type="button" className="mt-2 min-h-11 text-quiet text-[14.5px] underline underline-offset-3" onClick={() => setOpen(true)}>Leave it as it is, with a reason</button>;
-  return (
-    <form className="flex flex-wrap gap-2 items-end mt-3" onSubmit={(e) => { e.preventDefault(); say({ act: "accept", reason }, () => setReason("")); }}>
-      <Field label="Leave it as it is, because" value={reason} onValue={setReason} className="grow" />
-      <Button type="submit" look="quiet" disabled={busy || reason.trim() === ""}>Leave it, on record</Button>
-    </form>
   );
 }
 

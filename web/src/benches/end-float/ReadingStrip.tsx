@@ -39,7 +39,7 @@ export function ReadingStrip({ trials, entries, typed, onTyped, unit, onTake, co
         <div key={t.number} className="flex flex-wrap border-b border-hair last:border-b-0 min-h-[50px] items-stretch">
           <div className="w-[148px] px-3 py-1.5 border-r border-hair text-[15px]">
             {t.number === 1 ? "as found" : `trial ${t.number}`}
-            <span className="block text-quiet text-[13px]">pack {t.sum.value} {t.sum.unit}</span>
+            {t.sum && <span className="block text-quiet text-[13px]">pack {t.sum.value} {t.sum.unit}</span>}
           </div>
           {t.readings.map((e) =>
             correcting === e.id ? (

@@ -6,6 +6,7 @@ type Size = { w: number; h: number };
 const sizes: Record<string, Size> = {
   nut: { w: 22, h: 44 }, flange: { w: 26, h: 120 }, seal: { w: 16, h: 92 }, cover: { w: 20, h: 150 }, bearing: { w: 28, h: 96 }, circlip: { w: 7, h: 70 },
   fork: { w: 22, h: 130 }, sleeve: { w: 36, h: 88 }, washer: { w: 10, h: 76 }, gear: { w: 44, h: 124 }, rollers: { w: 36, h: 60 }, shaft: { w: 84, h: 30 },
+  disc: { w: 12, h: 146 }, plate: { w: 9, h: 126 }, spring: { w: 18, h: 108 }, flywheel: { w: 30, h: 158 },
 };
 const plain: Size = { w: 24, h: 80 };
 const gap = 17;
@@ -75,6 +76,10 @@ function Outline({ shape, w, h, top }: { shape: string; w: number; h: number; to
       return <>{half(top, h / 2 - bore, "a")}{half(axis + bore, h / 2 - bore, "b")}<path d={`M${w} ${axis - bore - 8}l7 4v4h-7M${w} ${axis + bore + 8}l7 -4v-4h-7`} /></>;
     case "flange":
       return <path d={`M0 ${top}h9v${h / 2 - 30}h${w - 9}v60h-${w - 9}v${h / 2 - 30}h-9z`} />;
+    case "spring":
+      return <path d={`M0 ${top}l${w} ${h / 2 - bore}h-5L0 ${top + 6}zM0 ${top + h}l${w} -${h / 2 - bore}h-5L0 ${top + h - 6}z`} />;
+    case "flywheel":
+      return <>{half(top + 8, h / 2 - bore - 8, "a")}{half(axis + bore, h / 2 - bore - 8, "b")}<path d={`M6 ${top}h${w - 12}v8h-${w - 12}zM6 ${top + h}h${w - 12}v-8h-${w - 12}z`} /></>;
     case "nut":
       return <path d={`M0 ${top}h${w - 6}l6 7v${h - 14}l-6 7h-${w - 6}z`} />;
     default:
