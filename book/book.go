@@ -108,6 +108,8 @@ func (l *loader) take(f file) {
 		maps.Copy(l.fragments, readFragments(f, &l.problems))
 	case dir == "routes":
 		l.takeRoute(f)
+	case f.name != scenarioFile:
+		l.problems.add(f, fault.At("", "cautions.yaml, materials.yaml, answers.yaml, instruments.yaml, figures.yaml; sheets/, fragments/, routes/, diagnosis/", "nobody reads this file"))
 	}
 }
 
@@ -227,7 +229,7 @@ func override[T any](list []T, id func(T) string, items ...T) []T {
 }
 
 func knownTo(b plan.Book) plan.Known {
-	known := plan.Known{Cautions: map[string]bool{}, Materials: map[string]bool{}, Answers: map[string]bool{}, Tests: map[string]bool{}}
+	known := plan.Known{Cautions: map[string]bool{}, Materials: map[string]bool{}, Answers: map[string]bool{}, Tests: map[string]bool{}, Causes: map[string]bool{}}
 	for _, x := range b.Cautions {
 		known.Cautions[x.ID] = true
 	}
@@ -239,6 +241,9 @@ func knownTo(b plan.Book) plan.Known {
 	}
 	for _, x := range b.Tests {
 		known.Tests[x.ID] = true
+	}
+	for _, x := range b.Causes {
+		known.Causes[x.ID] = true
 	}
 	return known
 }

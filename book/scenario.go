@@ -68,14 +68,16 @@ type ScenarioRebuild struct {
 	} `json:"entries,omitempty"`
 }
 
+// scenarioFile tells the demo's story; it is no part of the book.
+const scenarioFile = "scenario.yaml"
+
 // LoadScenario reads scenario.yaml of a layer.
 func LoadScenario(layer fs.FS) (Scenario, error) {
-	const name = "scenario.yaml"
-	raw, err := fs.ReadFile(layer, name)
+	raw, err := fs.ReadFile(layer, scenarioFile)
 	if err != nil {
 		return Scenario{}, err
 	}
 	var problems Problems
-	s := read[Scenario](file{name, raw}, &problems)
+	s := read[Scenario](file{scenarioFile, raw}, &problems)
 	return s, problems.err()
 }

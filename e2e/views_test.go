@@ -15,7 +15,8 @@ import (
 // finished is the demo's vehicle whose rebuild was handed over.
 const finished = "Observatory six-wheel truck"
 
-// rebuildPath opens the rebuild of a vehicle in the house and gives its path.
+// rebuildPath opens a rebuild in the house and gives its path; words that its
+// row shows, joined by commas, tell which.
 func (p *Person) rebuildPath(vehicle string) string {
 	p.Go("/")
 	p.See("In the house")
@@ -31,7 +32,7 @@ func (p *Person) donePath(vehicle string) string {
 }
 
 func (p *Person) follow(vehicle string) string {
-	p.click("the rebuild of "+vehicle, `words => [...document.querySelectorAll('main li a')].find(a => a.innerText.includes(words)) ?? null`, vehicle)
+	p.click("the rebuild of "+vehicle, `words => [...document.querySelectorAll('main li a')].find(a => words.split(', ').every(w => a.innerText.includes(w))) ?? null`, vehicle)
 	p.within().MustElement("aside")
 	return strings.Join(strings.SplitN(p.MustEval(`() => location.pathname`).String(), "/", 4)[:3], "/")
 }
@@ -42,12 +43,14 @@ func TestAxeFindsNothing(t *testing.T) {
 	visitor := browser.Visit(p.Base)
 	visitor.axe(t, "sign-in")
 	visitor.SignIn("ilva")
-	out, torque, drive := visitor.rebuildPath("Beach cleaner"), visitor.rebuildPath("Heritage fire pump"), visitor.rebuildPath("Ferry-terminal tug 1")
+	out, torque, drive := visitor.rebuildPath("Beach cleaner"), visitor.rebuildPath("Heritage fire pump, Holm VT"), visitor.rebuildPath("Ferry-terminal tug 1, Brakka T2")
 	fresh, done := visitor.rebuildPath(finished), visitor.donePath(finished)
+	clutch, axle, box := visitor.rebuildPath("Slipway tractor, Skerry C228"), visitor.rebuildPath("Slipway tractor, Brakka A9"), visitor.rebuildPath("Heritage fire pump, Brakka G5")
 	views := map[string]string{
 		"board": "/", "open": "/open", "measure": out + "/end-float", "torque": torque + "/cover-bolts", "drive card": drive + "/drive-after", "stack off": fresh + "/strip",
-		"stack looked at": out + "/parts", "stack in": torque + "/build", "sealant": torque + "/sealant", "fluid": fresh + "/fluid", "decide": fresh + "/way", "caution": fresh + "/on-vehicle",
+		"stack looked at": out + "/parts", "stack in": torque + "/build", "sealant": torque + "/sealant", "fluid": fresh + "/fluid", "decide": fresh + "/way", "caution": fresh + "/tests",
 		"make safe": fresh + "/make-safe", "photo": fresh + "/arrival-photo", "gate": fresh + "/sign-off", "record": strings.Replace(done, "/rebuilds/", "/records/", 1),
+		"diagnosis": clutch + "/tests", "figures": axle + "/backlash", "choices": axle + "/pattern", "housing": box + "/housing", "reckoned": clutch + "/reason", "school": axle + "/school",
 	}
 	for _, theme := range []string{"light", "dark"} {
 		visitor.MustEval(`theme => localStorage.setItem('handwerk.theme', theme)`, theme)
@@ -83,7 +86,7 @@ func (p *Person) axe(t *testing.T, view string) {
 func TestKeysAndHelp(t *testing.T) {
 	p := demo(t)
 	ilva := browser.SignIn(p.Base, "ilva")
-	ilva.Go(ilva.rebuildPath("Heritage fire pump") + "/sealant")
+	ilva.Go(ilva.rebuildPath("Heritage fire pump, Holm VT") + "/sealant")
 	ilva.See("Cover sealant")
 	ilva.Keyboard.MustType('?')
 	ilva.See("Keys that work here")
@@ -102,7 +105,7 @@ func TestAReaderLooksOn(t *testing.T) {
 	p := demo(t)
 	guest := browser.SignIn(p.Base, "guest")
 	assert.False(t, guest.MustHas("a[href='/open']"))
-	guest.Go(guest.rebuildPath("Heritage fire pump") + "/cover-bolts")
+	guest.Go(guest.rebuildPath("Heritage fire pump, Holm VT") + "/cover-bolts")
 	guest.See("Next: bolt 7")
 	assert.True(t, guest.MustEval(`() => document.querySelector('form')?.closest('[inert]') !== null`).Bool())
 }

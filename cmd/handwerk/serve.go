@@ -58,32 +58,6 @@ func shopLayers(dir string) ([]fs.FS, error) {
 	return append(layers, os.DirFS(dir)), nil
 }
 
-// bookCommand checks a book without serving it.
-func bookCommand() *cobra.Command {
-	check := &cobra.Command{
-		Use: "check [DIR]", Short: "Check the book that ships, and a shop's own directory over it", Args: cobra.MaximumNArgs(1),
-		RunE: func(cmd *cobra.Command, args []string) error {
-			dir := ""
-			if len(args) == 1 {
-				dir = args[0]
-			}
-			layers, err := shopLayers(dir)
-			if err != nil {
-				return err
-			}
-			b, err := book.Load(layers...)
-			if err != nil {
-				return err
-			}
-			_, _ = fmt.Fprintf(cmd.OutOrStdout(), "The book is sound: %d routes, %d spec sheets, %d cautions, %d instruments.\n", len(b.Routes), len(b.Sheets), len(b.Cautions), len(b.Instruments))
-			return nil
-		},
-	}
-	cmd := &cobra.Command{Use: "book", Short: "Care for the book"}
-	cmd.AddCommand(check)
-	return cmd
-}
-
 // run serves until ctx ends; prepare, if given, fills the database first and
 // says what to print.
 func run(ctx context.Context, out io.Writer, layers []fs.FS, prepare func(context.Context, *postgres.Store, plan.Book) (string, error)) error {
@@ -99,9 +73,12 @@ func run(ctx context.Context, out io.Writer, layers []fs.FS, prepare func(contex
 		return err
 	}
 	defer func() { _ = listener.Close() }()
-	b, err := book.Load(layers...)
+	b, remarks, err := book.LoadWithRemarks(layers...)
 	if err != nil {
 		return err
+	}
+	for _, r := range remarks {
+		slog.Warn("the book", "remark", r.Error())
 	}
 	store, done, err := c.migrated(ctx)
 	if err != nil {

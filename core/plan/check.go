@@ -18,6 +18,7 @@ type Known struct {
 	Materials map[string]bool
 	Answers   map[string]bool
 	Tests     map[string]bool
+	Causes    map[string]bool
 }
 
 // Check finds what would leave a mechanic stuck on the route. Paths are those
@@ -27,6 +28,11 @@ func (r Route) Check(known Known) fault.Fields {
 	c.id("id", r.ID)
 	c.text("title", r.Title)
 	c.text("unit_kind", r.UnitKind)
+	for i, id := range r.LeavesOut {
+		if !known.Causes[id] && !known.Tests[id] {
+			c.Add(fault.Index("leaves_out", i), "a cause or a test of the book", "%q is neither", id)
+		}
+	}
 	if len(r.Stations) == 0 {
 		c.Add("stations", "at least one station", "the route has no stations")
 	}

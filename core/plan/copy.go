@@ -39,7 +39,7 @@ func (b Book) Copy(routeID, sheetID string) (Copy, error) {
 		return Copy{}, fault.At("unit", "a unit with a spec sheet", "the book has no spec sheet %q", sheetID)
 	}
 	sheet.Figures = b.figures(sheet)
-	c := Copy{Route: route, Sheet: sheet, Cautions: []Caution{}, Instruments: []Instrument{}, Causes: b.causesOf(route.UnitKind), Tests: b.testsOf(route.UnitKind)}
+	c := Copy{Route: route, Sheet: sheet, Cautions: []Caution{}, Instruments: []Instrument{}, Causes: b.causesOf(route), Tests: b.testsOf(route)}
 	cautions, materials, instruments := map[string]bool{}, map[string]bool{}, map[string]bool{}
 	for _, step := range route.Steps() {
 		for _, id := range step.Cautions {
@@ -179,7 +179,7 @@ func (b Book) Complete(r *Route) {
 		st.Title = StationTitle(st.ID)
 		for j := range st.Steps {
 			s := &st.Steps[j]
-			b.fill(s, r.UnitKind)
+			b.fill(s, *r)
 			if earlier, _, ok := r.Step(s.Beside); ok && len(s.Items) == 0 {
 				s.Items = earlier.Items
 			}

@@ -65,10 +65,13 @@ var kinds = []Kind{Check, Measure, Torque, Stack, Test, Fill, Wait, Decide, Care
 
 // Route is the plan of one kind of rebuild.
 type Route struct {
-	ID       string    `json:"id"`
-	Title    string    `json:"title"`
-	UnitKind string    `json:"unit_kind"`
-	Stations []Station `json:"stations"`
+	ID       string `json:"id"`
+	Title    string `json:"title"`
+	UnitKind string `json:"unit_kind"`
+	// LeavesOut are causes and tests of the unit's kind that this one cannot
+	// have: no cable where the release is hydraulic.
+	LeavesOut []string  `json:"leaves_out,omitempty"`
+	Stations  []Station `json:"stations"`
 }
 
 // Station is one place on the route with its steps.

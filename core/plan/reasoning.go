@@ -138,7 +138,7 @@ func (x Cause) Check() fault.Fields {
 }
 
 // fill takes a step's items or choices from the book.
-func (b Book) fill(s *Step, unitKind string) {
+func (b Book) fill(s *Step, r Route) {
 	for i := range s.Items {
 		item := &s.Items[i]
 		if item.Answers != "" {
@@ -152,13 +152,13 @@ func (b Book) fill(s *Step, unitKind string) {
 	}
 	switch s.FromBook {
 	case fromComplaint, fromTests:
-		for _, t := range b.testsOf(unitKind) {
+		for _, t := range b.testsOf(r) {
 			if (t.Minutes == 0) == (s.FromBook == fromComplaint) {
 				s.Items = append(s.Items, Item{ID: t.ID, Text: t.Says, Outcomes: markNormal(t.Outcomes), Test: t.ID, Optional: s.FromBook == fromTests})
 			}
 		}
 	case fromCauses:
-		for _, x := range b.causesOf(unitKind) {
+		for _, x := range b.causesOf(r) {
 			s.Choices = append(s.Choices, Choice{ID: x.ID, Text: x.Says})
 		}
 		s.Choices = append(s.Choices, Choice{ID: otherCause, Text: "Something else"})
@@ -172,20 +172,25 @@ func markNormal(outcomes []Outcome) []Outcome {
 	return list
 }
 
-func (b Book) causesOf(unitKind string) []Cause {
+// concerns tells whether a cause or test is one for the route's unit.
+func (r Route) concerns(id string, units []string) bool {
+	return slices.Contains(units, r.UnitKind) && !slices.Contains(r.LeavesOut, id)
+}
+
+func (b Book) causesOf(r Route) []Cause {
 	var list []Cause
 	for _, x := range b.Causes {
-		if slices.Contains(x.Units, unitKind) {
+		if r.concerns(x.ID, x.Units) {
 			list = append(list, x)
 		}
 	}
 	return list
 }
 
-func (b Book) testsOf(unitKind string) []BookTest {
+func (b Book) testsOf(r Route) []BookTest {
 	var list []BookTest
 	for _, t := range b.Tests {
-		if slices.Contains(t.Units, unitKind) {
+		if r.concerns(t.ID, t.Units) {
 			list = append(list, t)
 		}
 	}

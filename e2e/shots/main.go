@@ -10,27 +10,31 @@ import (
 	"handwerk/e2e"
 )
 
-// view is one picture: a vehicle of the demo and a step of its rebuild, or a path.
+// view is one picture: a unit of the demo, by its serial, and a step of its
+// rebuild, or a path.
 type view struct {
 	name          string
-	vehicle, path string
+	serial, path  string
 	width, height int
 }
 
 var views = []view{
 	{"board", "", "/", 1280, 800},
 	{"open", "", "/open", 1280, 800},
-	{"measure", "Beach cleaner", "/end-float", 1280, 800},
-	{"measure-upright", "Beach cleaner", "/end-float", 820, 1180},
-	{"undecided", "Post van 3", "/end-float", 1280, 800},
-	{"torque", "Heritage fire pump", "/cover-bolts", 1280, 800},
-	{"take-apart", "Beach cleaner", "/strip", 1280, 800},
-	{"inspect", "Beach cleaner", "/parts", 1280, 800},
-	{"caution", "Observatory six-wheel truck", "/on-vehicle", 1280, 800},
-	{"sealant", "Heritage fire pump", "/sealant", 1280, 800},
-	{"fluid", "Observatory six-wheel truck", "/fluid", 1280, 800},
-	{"drive-card", "Ferry-terminal tug 1", "/drive-after", 1280, 800},
-	{"record", "Observatory six-wheel truck", "record", 1280, 800},
+	{"measure", "HV-20931", "/end-float", 1280, 800},
+	{"measure-upright", "HV-20931", "/end-float", 820, 1180},
+	{"undecided", "HV-31114", "/end-float", 1280, 800},
+	{"torque", "HV-00077", "/cover-bolts", 1280, 800},
+	{"take-apart", "HV-20931", "/strip", 1280, 800},
+	{"inspect", "HV-20931", "/parts", 1280, 800},
+	{"diagnosis", "C228-0730", "/tests", 1280, 800},
+	{"backlash", "A9-0730", "/backlash", 1280, 800},
+	{"housing-upright", "G5-0009", "/housing", 820, 1180},
+	{"caution", "BT2-0188", "/tests", 1280, 800},
+	{"sealant", "HV-00077", "/sealant", 1280, 800},
+	{"fluid", "BT2-0188", "/fluid", 1280, 800},
+	{"drive-card", "BT2-0301", "/drive-after", 1280, 800},
+	{"record", "BT2-0188", "record", 1280, 800},
 }
 
 func main() {
@@ -78,13 +82,13 @@ func shoot(into string) error {
 }
 
 func pathOf(p *e2e.Person, v view) string {
-	if v.vehicle == "" {
+	if v.serial == "" {
 		return v.path
 	}
-	id := p.MustEval(`async (vehicle, closed) => {
+	id := p.MustEval(`async (serial, closed) => {
 		const board = await (await fetch('/api/v1/board?closed=' + closed)).json();
-		return board.rebuilds.find(r => r.vehicle.name === vehicle).id;
-	}`, v.vehicle, v.path == "record").String()
+		return board.rebuilds.find(r => r.unit.serial === serial).id;
+	}`, v.serial, v.path == "record").String()
 	if v.path == "record" {
 		return "/records/" + id
 	}

@@ -1813,6 +1813,7 @@ export interface components {
         };
         PlanRoute: {
             id: string;
+            leaves_out?: string[];
             stations: components["schemas"]["PlanStation"][];
             title: string;
             unit_kind: string;

@@ -39,7 +39,7 @@ export function Rule({ plan, steps, rebuild, current }: Props) {
                     return (
                       <li key={s.id}>
                         <Link to="/rebuilds/$id/$step" params={{ id: rebuild, step: s.id }} aria-current={now ? "step" : undefined}
-                          className={`no-underline flex items-center gap-2 min-h-[36px] text-[14.5px] leading-tight hover:bg-tint/60 ${now ? "text-blue font-semibold" : "text-ink"}`}>
+                          className={`no-underline flex items-center gap-2 min-h-[36px] py-[3px] text-[14.5px] leading-tight hover:bg-tint/60 ${now ? "text-blue font-semibold" : "text-ink"}`}>
                           <span className="w-[32px] max-[1100px]:w-[20px] shrink-0"><span className={`block ${now ? "w-[24px] max-[1100px]:w-[18px] h-[3px] bg-blue" : `w-[13px] h-[1.4px] ${marks[is?.status ?? "locked"]}`}`} /></span>
                           <span className="grow max-[1100px]:sr-only">{s.title}</span>
                           <StatusWord status={is?.status ?? "locked"} />

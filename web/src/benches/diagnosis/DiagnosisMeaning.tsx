@@ -16,7 +16,7 @@ export function DiagnosisMeaning({ out }: { out: DiagnosisOut }) {
         <ol className="mt-1">
           {causes.map((c) => (
             <li key={c.id} className="py-1 border-b border-hair">
-              <span className="flex justify-between gap-3"><span className={c === first ? "font-semibold" : ""}>{c.says}</span><span className="font-mono">{Math.round(100 * c.p)} %</span></span>
+              <span className="flex justify-between gap-3"><span className={c === first ? "font-semibold" : ""}>{c.says}</span><span className="font-mono whitespace-nowrap">{Math.round(100 * c.p)} %</span></span>
               <span className="block h-[5px] mt-0.5 bg-ink" style={{ width: `${Math.max(1, 100 * c.p)}%` }} aria-hidden="true" />
             </li>
           ))}

@@ -12,17 +12,21 @@ type Props = {
 /** One figure that is asked for, with what the sheet says of it. */
 export function AskLine(p: Props) {
   const { ask, entry, sheet, isCurrent, units } = p;
+  const says = sheet === undefined || isZero(sheet) ? "" : sayFigure(sheet, units, ask.unit);
   return (
     <li className={`border-b border-hair last:border-b-0 border-l-[5px] px-3.5 py-2 flex flex-wrap gap-x-4 gap-y-1.5 items-center ${isCurrent ? "border-l-blue bg-tint/50" : "border-l-transparent"}`}>
       <span className="grow basis-[190px]">
         <span className="text-[17px]">{ask.text}</span>
-        {sheet !== undefined && <span className="block text-quiet text-[14px]">sheet: {sayFigure(sheet, units, ask.unit)}</span>}
+        {says && <span className="block text-quiet text-[14px]">sheet: {says}</span>}
         {ask.optional && <span className="block text-quiet text-[14px]">if known</span>}
       </span>
       {ask.choices?.length ? <Choices {...p} /> : <Value key={entry?.id ?? "open"} {...p} />}
     </li>
   );
 }
+
+/** A sheet that says nought only says where the reading begins. */
+const isZero = (figure: unknown) => figure === 0 || (typeof figure === "string" && Number.parseFloat(figure) === 0);
 
 function Choices({ ask, entry, isCurrent, busy, onTake }: Props) {
   const said = entry && bodyOf(entry).outcome;

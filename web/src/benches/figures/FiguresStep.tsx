@@ -12,7 +12,7 @@ import { Accept } from "../../steps/Accept";
 import type { StepProps } from "../../steps/props";
 import { ReadingStrip } from "../end-float/ReadingStrip";
 import { AskLine } from "./AskLine";
-import { Meaning, type Result } from "./Meaning";
+import { Lists, Meaning, type Result } from "./Meaning";
 
 /** The bench of any calculator: what it asks for, readings if it wants them, and what it makes of them. */
 export default function FiguresStep(p: StepProps) {
@@ -56,6 +56,7 @@ export default function FiguresStep(p: StepProps) {
           <Button look="go" hint="F" disabled={busy || shown === undefined} onClick={reckon}>{done ? "Work it out again" : "Put it on record"}</Button>
         </div>
       )}
+      {shown && <Lists out={shown} units={units} />}
       {done && !trial?.accepted && (trial?.verdict === "out" || trial?.verdict === "undecided") && (
         <>
           {!reckons && <Again {...p} />}

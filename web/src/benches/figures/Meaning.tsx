@@ -14,9 +14,7 @@ type Units = readonly Unit[] | undefined;
 /** What any calculator's answer means, drawn from the answer alone. */
 export function Meaning({ out, units, preview }: { out: Result; units: Units; preview: boolean }) {
   if (out.method?.startsWith("diagnose/")) return <DiagnosisMeaning out={out as unknown as DiagnosisOut} />;
-  const figures = Object.entries(out).filter(([k, v]) => !set.has(k) && v !== null);
-  const single = figures.filter(([, v]) => !Array.isArray(v) && (typeof v !== "object" || isQuantity(v)));
-  const lists = figures.filter(([, v]) => Array.isArray(v) && v.length > 0 && typeof v[0] === "object") as [string, Record<string, unknown>[]][];
+  const single = figuresOf(out).filter(([, v]) => !Array.isArray(v) && (typeof v !== "object" || isQuantity(v)));
   return (
     <>
       <div aria-live="polite">
@@ -35,7 +33,6 @@ export function Meaning({ out, units, preview }: { out: Result; units: Units; pr
           ))}
         </dl>
       )}
-      {lists.slice(0, 2).map(([k, rows]) => <Table key={k} name={words(k)} rows={rows} units={units} />)}
       <Disclosure as="div" className="text-[14.5px] text-quiet">
         <DisclosureButton className="underline underline-offset-3 min-h-11 text-blue">Method and source</DisclosureButton>
         <DisclosurePanel><p>{out.method}: {out.source?.join("; ")}</p></DisclosurePanel>
@@ -44,18 +41,26 @@ export function Meaning({ out, units, preview }: { out: Result; units: Units; pr
   );
 }
 
-/** A short table of a result's list: its plain columns, verdicts as shapes. */
+const figuresOf = (out: Result) => Object.entries(out).filter(([k, v]) => !set.has(k) && v !== null && v !== "none");
+
+/** The lists of an answer, as tables on the sheet. */
+export function Lists({ out, units }: { out: Result; units: Units }) {
+  if (out.method?.startsWith("diagnose/")) return null;
+  const lists = figuresOf(out).filter(([, v]) => Array.isArray(v) && v.length > 0 && typeof v[0] === "object") as [string, Record<string, unknown>[]][];
+  return <>{lists.slice(0, 3).map(([k, rows]) => <Table key={k} name={words(k)} rows={rows} units={units} />)}</>;
+}
+
+/** A table of a result's list: its plain columns, verdicts as shapes. */
 function Table({ name, rows, units }: { name: string; rows: Record<string, unknown>[]; units: Units }) {
-  const columns = Object.keys(rows[0] ?? {}).filter((k) => !["id", "reasons", "limited_by"].includes(k) && plain(rows[0]?.[k])).slice(0, 4);
-  const titles = columns.filter((k) => k !== "verdict");
+  const columns = Object.keys(rows[0] ?? {}).filter((k) => k !== "id" && rows.some((r) => r[k] !== undefined) && plain(rows[0]?.[k])).slice(0, 7);
   return (
-    <div className="overflow-x-auto" tabIndex={0} role="group" aria-label={name}>
-      <table className="w-full text-[14.5px] border-t-[1.2px] border-ink">
-        <caption className="text-left text-quiet py-1">{name}</caption>
-        <thead><tr>{titles.map((k) => <th key={k} scope="col" className="text-left font-normal text-quiet pr-2">{words(k)}</th>)}</tr></thead>
+    <div className="overflow-x-auto mt-4 border-[1.2px] border-ink" tabIndex={0} role="group" aria-label={name}>
+      <table className="w-full text-[15.5px]">
+        <caption className="text-left text-quiet px-3 py-1.5 border-b-[1.2px] border-ink">{name}</caption>
+        <thead><tr>{columns.map((k) => <th key={k} scope="col" className="text-left font-normal text-quiet text-[14px] px-3 py-1">{k === "says" ? "" : words(k)}</th>)}</tr></thead>
         <tbody>
-          {rows.slice(0, 6).map((r, i) => (
-            <tr key={i} className="border-t border-hair align-top">{titles.map((k) => <td key={k} className="py-1 pr-2">{value(r[k], units)}</td>)}</tr>
+          {rows.slice(0, 12).map((r, i) => (
+            <tr key={i} className="border-t border-hair align-top">{columns.map((k) => <td key={k} className="py-1.5 px-3">{k === "verdict" ? <Verdict verdict={r[k] as V} small /> : value(r[k], units)}</td>)}</tr>
           ))}
         </tbody>
       </table>
@@ -67,13 +72,19 @@ const isQuantity = (v: unknown): v is Quantity => typeof v === "object" && v !==
 
 const plain = (v: unknown) => typeof v !== "object" || isQuantity(v);
 
-const words = (key: string) => key.replaceAll("_", " ");
+/** Keys of the catalogue that a shop would say otherwise. */
+const said: Record<string, string> = {
+  tir: "total runout", nominal: "what a sound one would show", singles: "single failures", doubles: "pairs", cost_mean: "cost, mean", cost_p10: "one in ten below", cost_p50: "half below", cost_p90: "nine in ten below",
+  days_p50: "days, half", days_p80: "days to promise", cheapest_share: "cheapest in", chance_on_time: "chance on time", k: "per mm of move", u: "uncertainty", u_a: "from spread", u_res: "from the scale", u_mpe: "from the gauge", s: "spread",
+};
+
+const words = (key: string) => said[key] ?? key.replaceAll("_", " ");
 
 const sentence = (s: string) => s.charAt(0).toUpperCase() + s.slice(1) + (/[.!?]$/.test(s) ? "" : ".");
 
 function value(v: unknown, units: Units): string {
   if (isQuantity(v)) return say(v, units, 1);
-  if (typeof v === "number") return Number.isInteger(v) ? String(v) : v.toPrecision(3).replace("-", "−");
+  if (typeof v === "number") return (Number.isInteger(v) ? String(v) : Math.abs(v) >= 100 ? Math.round(v).toString() : v.toPrecision(3)).replace("-", "−");
   if (typeof v === "boolean") return v ? "yes" : "no";
   return v === undefined || v === null ? "" : String(v);
 }

@@ -1,0 +1,50 @@
+package main
+
+import (
+	"fmt"
+
+	"github.com/spf13/cobra"
+
+	"handwerk/book"
+)
+
+// bookCommand cares for the book without serving it.
+func bookCommand() *cobra.Command {
+	check := &cobra.Command{
+		Use: "check [DIR]", Short: "Check the book that ships, and a shop's own directory over it", Args: cobra.MaximumNArgs(1),
+		RunE: func(cmd *cobra.Command, args []string) error {
+			dir := ""
+			if len(args) == 1 {
+				dir = args[0]
+			}
+			layers, err := shopLayers(dir)
+			if err != nil {
+				return err
+			}
+			b, remarks, err := book.LoadWithRemarks(layers...)
+			if err != nil {
+				return err
+			}
+			for _, r := range remarks {
+				_, _ = fmt.Fprintf(cmd.OutOrStdout(), "Worth a look: %s\n", r.Error())
+			}
+			_, err = fmt.Fprintf(cmd.OutOrStdout(), "The book is sound: %d routes, %d spec sheets, %d causes, %d tests, %d cautions, %d materials, %d instruments.\n",
+				len(b.Routes), len(b.Sheets), len(b.Causes), len(b.Tests), len(b.Cautions), len(b.Materials), len(b.Instruments))
+			return err
+		},
+	}
+	schema := &cobra.Command{
+		Use: "schema", Short: "Print the JSON Schema of the book's files", Args: cobra.NoArgs,
+		RunE: func(cmd *cobra.Command, _ []string) error {
+			raw, err := book.Schema()
+			if err != nil {
+				return err
+			}
+			_, err = fmt.Fprintln(cmd.OutOrStdout(), string(raw))
+			return err
+		},
+	}
+	cmd := &cobra.Command{Use: "book", Short: "Care for the book"}
+	cmd.AddCommand(check, schema)
+	return cmd
+}
