@@ -139,9 +139,16 @@ func TestCopyNamesWhatTheSheetLacks(t *testing.T) {
 func FuzzLoad(f *testing.F) {
 	f.Add(route)
 	f.Add(sheet)
+	f.Add(used)
+	f.Add(fragments)
 	f.Add("a: &a [*a]")
+	f.Add("fragments: [{id: look, steps: [{id: look, after: [{x: 1}], items: 3}]}]")
+	f.Add("causes: [{id: a, says: A, units: [clutch], weight: 1e999, action: x}]\ntests: []")
 	f.Fuzz(func(t *testing.T, text string) {
-		_, err := Load(fstest.MapFS{"routes/r.yaml": {Data: []byte(text)}, "sheets/s.yaml": {Data: []byte(text)}})
+		_, err := Load(fstest.MapFS{
+			"routes/r.yaml": {Data: []byte(text)}, "routes/used.yaml": {Data: []byte(used)}, "sheets/s.yaml": {Data: []byte(text)},
+			"fragments/f.yaml": {Data: []byte(text)}, "diagnosis/d.yaml": {Data: []byte(text)}, "figures.yaml": {Data: []byte(text)},
+		})
 		var problems Problems
 		if err != nil && !errors.As(err, &problems) {
 			t.Fatalf("%v is not a list of problems", err)

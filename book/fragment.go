@@ -142,7 +142,8 @@ func expandStep(f file, at string, step any, fragments map[string]*fragmentFile,
 		return nil, nil
 	}
 	*fragment.used = true
-	words := maps.Clone(fragment.with)
+	words := map[string]string{}
+	maps.Copy(words, fragment.with)
 	for k, v := range with {
 		if _, ok := words[k]; !ok {
 			problems.add(f, fault.At(fault.Join(at, "with."+k), strings.Join(slices.Sorted(maps.Keys(fragment.with)), ", "), "fragment %q has no word {%s}", use, k))

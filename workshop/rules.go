@@ -191,7 +191,7 @@ func (p *proposal) target() error {
 		return fault.At("act", string(old.Act), "a correction does what the corrected entry did")
 	}
 	p.old = &old
-	if p.draft.Act == ActStrike || p.draft.Item == "" {
+	if p.draft.Act == ActStrike || p.draft.Item == "" || p.draft.Item == askOf(old.Item) {
 		p.draft.Item = old.Item
 	}
 	if p.draft.Item != old.Item {

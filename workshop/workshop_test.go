@@ -37,10 +37,12 @@ type bench struct {
 // demoBook is read once; nothing writes in it.
 var demoBook = sync.OnceValues(func() (plan.Book, error) { return book.Load(book.Shop(), book.Demo()) })
 
-func newBench(t require.TestingT) *bench {
+func newBench(t require.TestingT) *bench { return benchOn(t, "transfer-case-dog", "brakka-t2") }
+
+func benchOn(t require.TestingT, route, sheet string) *bench {
 	b, err := demoBook()
 	require.NoError(t, err)
-	c, err := b.Copy("transfer-case-dog", "brakka-t2")
+	c, err := b.Copy(route, sheet)
 	require.NoError(t, err)
 	p, err := NewPlan(c)
 	require.NoError(t, err)

@@ -1,0 +1,230 @@
+package workshop
+
+import (
+	"encoding/json"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"handwerk/core/metrology"
+	"handwerk/core/quantity"
+)
+
+// answer is a draft for a quantity that is asked for.
+func answer(t require.TestingT, ask, text string) Draft {
+	v, err := quantity.Parse(text)
+	require.NoError(t, err)
+	return Draft{Act: ActReading, Item: ask, Body: Body{Value: v}}
+}
+
+func (b *bench) says(step string) string {
+	full, _ := b.ledger.Plan.Step(step)
+	trials := Fold(b.ledger.Plan, b.ledger.Entries).Trials(full)
+	var x struct {
+		Says string `json:"says"`
+	}
+	_ = json.Unmarshal(trials[len(trials)-1].Result, &x)
+	return x.Says
+}
+
+// Free play: out, mended, measured again, in. The adjuster's turns are those of
+// the free-play calculator: 10 mm of 14 to 19, pitch 1.25 mm, ratio 6.
+func TestAnAskedFigureFromOutToIn(t *testing.T) {
+	b := benchOn(t, "clutch-cable", "tarn-180")
+	b.walkUntil("free-play")
+	_, needs := b.status("free-play")
+	assert.Equal(t, "1 figure to go", needs)
+
+	e := b.must("free-play", answer(t, "measured", "10 mm"))
+	assert.Equal(t, "1.measured", e.Item)
+	assert.Equal(t, "free-play/1", e.Method)
+	assert.Equal(t, metrology.Out, e.Verdict)
+	assert.Contains(t, b.says("free-play"), "toward more play")
+	_, needs = b.status("free-play")
+	assert.Equal(t, "out: mend it and measure again", needs)
+
+	_, err := b.try("free-play", Draft{Act: ActAgain}, lead)
+	assert.ErrorContains(t, err, "reason: a reason is needed")
+	b.must("free-play", Draft{Act: ActAgain, Body: Body{Reason: "adjuster turned as told"}})
+	_, needs = b.status("free-play")
+	assert.Equal(t, "1 figure to go", needs, "a new trial begins empty")
+	b.must("free-play", answer(t, "measured", "0.65 in"))
+	status, _ := b.status("free-play")
+	assert.Equal(t, Done, status)
+
+	full, _ := b.ledger.Plan.Step("free-play")
+	trials := Fold(b.ledger.Plan, b.ledger.Entries).Trials(full)
+	require.Len(t, trials, 2)
+	assert.Equal(t, metrology.Out, trials[0].Verdict, "the first stays as it was")
+	assert.Equal(t, "adjuster turned as told", trials[1].Changed)
+	assert.Contains(t, b.lines("free-play"), "Free play at the pedal: 0.65 in")
+	assert.Contains(t, b.lines("free-play"), "changed, to be measured again: adjuster turned as told")
+}
+
+func TestAnAnswerIsCorrectedAndStruck(t *testing.T) {
+	b := benchOn(t, "clutch-cable", "tarn-180")
+	b.walkUntil("free-play")
+	first := b.must("free-play", answer(t, "measured", "10 mm"))
+	_, err := b.try("free-play", answer(t, "measured", "16 mm"), lead)
+	assert.ErrorContains(t, err, "correct that entry", "one answer holds its place")
+	d := answer(t, "measured", "16 mm")
+	d.Supersedes = first.ID
+	second := b.must("free-play", d)
+	assert.Equal(t, metrology.In, second.Verdict, "a correction computes anew")
+	b.must("free-play", Draft{Act: ActStrike, Supersedes: second.ID})
+	_, needs := b.status("free-play")
+	assert.Equal(t, "1 figure to go", needs)
+}
+
+func TestABadAnswerNamesItsField(t *testing.T) {
+	b := benchOn(t, "clutch-cable", "tarn-180")
+	b.walkUntil("free-play")
+	for _, tt := range []struct {
+		draft Draft
+		says  string
+	}{
+		{Draft{Act: ActReading, Item: "measured"}, "value: missing"},
+		{answer(t, "measured", "3 L"), "value: 3 L is a volume"},
+		{answer(t, "measured", "-4 mm"), "value:"},
+		{answer(t, "colour", "3 mm"), `item: "colour" is not asked for here; accepted: measured`},
+		{Draft{Act: ActReckon}, "works itself out"},
+		{Draft{Act: ActAgain, Body: Body{Reason: "x"}}, "not measured yet: 1 figure to go"},
+		{Draft{Act: ActAccept, Body: Body{Reason: "x"}}, "measure before you accept: 1 figure to go"},
+	} {
+		_, err := b.try("free-play", tt.draft, lead)
+		assert.ErrorContains(t, err, tt.says)
+	}
+	assert.Equal(t, Open, first(b.status("free-play")), "nothing was kept")
+}
+
+func first[T, U any](a T, _ U) T { return a }
+
+// Choices bind their value: toe on the drive side and heel on coast ask for a
+// move of the pinion (common practice), middle everywhere is in.
+func TestChoicesBindTheirValue(t *testing.T) {
+	b := benchOn(t, "axle-ring-pinion", "brakka-a9")
+	b.walkUntil("pattern")
+	pick := func(ask, choice string) Entry {
+		return b.must("pattern", Draft{Act: ActReading, Item: ask, Body: Body{Outcome: choice}})
+	}
+	_, err := b.try("pattern", Draft{Act: ActReading, Item: "drive-along", Body: Body{Outcome: "nowhere"}}, lead)
+	assert.ErrorContains(t, err, "accepted: middle, toe, heel")
+	pick("drive-along", "heel")
+	pick("drive-high", "face")
+	pick("coast-along", "toe")
+	last := pick("coast-high", "face")
+	assert.Equal(t, metrology.Out, last.Verdict)
+	assert.Contains(t, b.says("pattern"), "move the pinion in")
+	assert.Contains(t, b.lines("pattern"), "Drive side, root to face: Face")
+	b.must("pattern", Draft{Act: ActAgain, Body: Body{Reason: "pinion in by 0.08 mm"}})
+	for _, ask := range []string{"drive-along", "drive-high", "coast-along", "coast-high"} {
+		pick(ask, "middle")
+	}
+	status, _ := b.status("pattern")
+	assert.Equal(t, Done, status)
+}
+
+// Every trial of an axle goes into the next: three assemblies, three trials.
+func TestEachTrialIsBound(t *testing.T) {
+	b := benchOn(t, "axle-ring-pinion", "brakka-a9")
+	b.walkUntil("together")
+	trial := func(shim, left, right, depth, lash, play string) Entry {
+		for ask, text := range map[string]string{"shim": shim, "left": left, "right": right, "depth": depth, "lash": lash} {
+			b.must("together", answer(t, ask, text))
+		}
+		return b.must("together", answer(t, "side-play", play))
+	}
+	e := trial("1.50 mm", "2.50 mm", "2.50 mm", "100.12 mm", "0.34 mm", "0.10 mm")
+	assert.Equal(t, metrology.Verdict(""), e.Verdict, "this calculator has no verdict but a next assembly")
+	var next struct {
+		Done bool `json:"done"`
+		Shim struct {
+			Value float64 `json:"value"`
+		} `json:"pinion_shim"`
+	}
+	require.NoError(t, json.Unmarshal(e.Result, &next))
+	assert.InDelta(t, 1.62, next.Shim.Value, 0.005, "0.12 mm too far out: that much more under the head")
+	b.must("together", Draft{Act: ActAgain, Body: Body{Reason: "built as told"}})
+	e = trial("1.62 mm", "2.72 mm", "2.46 mm", "100.00 mm", "0.20 mm", "-0.08 mm")
+	require.NoError(t, json.Unmarshal(e.Result, &next))
+	assert.True(t, next.Done, "two trials, the second is in")
+}
+
+// A step that asks for nothing is worked out from sheet and record, and again
+// when more is known.
+func TestReckoningFromTheRecord(t *testing.T) {
+	b := benchOn(t, "clutch-hydraulic", "skerry-c228")
+	b.walkUntil("complaint")
+	b.must("complaint", Draft{Act: ActOutcome, Item: "complaint-clutch", Body: Body{Outcome: "no-release"}})
+	_, needs := b.status("tests")
+	assert.Equal(t, "acknowledge: Crushing", needs)
+	b.must("tests", Draft{Act: ActAcknowledge, Item: "under-vehicle"})
+	_, needs = b.status("tests")
+	assert.Equal(t, "one line at least", needs)
+	b.must("tests", Draft{Act: ActOutcome, Item: "fork-travel", Body: Body{Outcome: "little"}})
+
+	v, err := MakeStep(b.ledger, "tests", b.now)
+	require.NoError(t, err)
+	require.NotNil(t, v.Diagnosis)
+	assert.Equal(t, "master-cylinder", v.Diagnosis.Causes[0].ID, "the margin reasons with what is on record")
+	for _, c := range v.Diagnosis.Causes {
+		assert.NotEqual(t, "cable-worn", c.ID, "the release is hydraulic")
+	}
+
+	e := b.must("reason", Draft{Act: ActReckon})
+	assert.Equal(t, "1", e.Item)
+	assert.Contains(t, b.lines("reason")[0], "worked out: Master cylinder")
+	b.must("tests", Draft{Act: ActOutcome, Item: "cylinders-wet", Body: Body{Outcome: "wet-slave"}})
+	e = b.must("reason", Draft{Act: ActReckon})
+	assert.Equal(t, "2", e.Item, "it may be worked out again")
+	assert.Contains(t, b.says("reason"), "Slave cylinder")
+}
+
+// The shop's confirmed causes come from the store and shift the answer.
+func TestConfirmedCausesShiftTheDiagnosis(t *testing.T) {
+	b := benchOn(t, "clutch-hydraulic", "skerry-c228")
+	b.walkUntil("complaint")
+	b.must("complaint", Draft{Act: ActOutcome, Item: "complaint-clutch", Body: Body{Outcome: "no-release"}})
+	b.ledger.Confirmed = func() (map[string]int, error) { return map[string]int{"air-in-line": 40}, nil }
+	v, err := MakeStep(b.ledger, "complaint", b.now)
+	require.NoError(t, err)
+	assert.Equal(t, "air-in-line", v.Diagnosis.Causes[0].ID)
+	assert.InDelta(t, 40.0/60, v.Diagnosis.OwnShare, 1e-9)
+}
+
+func TestTheRootCauseIsOneOfTheBookOrInWords(t *testing.T) {
+	b := benchOn(t, "clutch-hydraulic", "skerry-c228")
+	b.walkUntil("cause")
+	_, err := b.try("cause", Draft{Act: ActDecision, Body: Body{Outcome: "gremlins"}}, lead)
+	assert.ErrorContains(t, err, "accepted: master-cylinder")
+	_, err = b.try("cause", Draft{Act: ActDecision, Body: Body{Outcome: "other"}}, lead)
+	assert.ErrorContains(t, err, "reason: a reason is needed; accepted: what it was")
+	b.must("cause", Draft{Act: ActDecision, Body: Body{Outcome: "other", Reason: "a mouse in the bell housing"}})
+}
+
+// As many connectors as were pulled; what goes in is what was chosen.
+func TestLaterStepsAreHeldAgainstEarlierOnes(t *testing.T) {
+	b := newBench(t)
+	b.walkUntil("marks")
+	b.must("marks", Draft{Act: ActOutcome, Item: "flanges", Body: Body{Outcome: "done"}})
+	b.must("marks", Draft{Act: ActOutcome, Item: "connectors", Body: Body{Value: count(t, "4 pcs")}})
+	b.must("marks", Draft{Act: ActOutcome, Item: "ways", Body: Body{Outcome: "done"}})
+	b.walkUntil("fill-in")
+	_, err := b.try("fill-in", Draft{Act: ActFilled, Body: Body{Outcome: "mineral-90", Value: count(t, "2.4 L")}}, lead)
+	assert.ErrorContains(t, err, "another class was chosen")
+	b.walkUntil("connect")
+	few := b.must("connect", Draft{Act: ActOutcome, Item: "plugged", Body: Body{Value: count(t, "3 pcs")}})
+	assert.Equal(t, metrology.Out, few.Verdict)
+	_, needs := b.status("connect")
+	assert.Equal(t, "Connectors plugged, counted: not the same as before", needs)
+	b.must("connect", Draft{Act: ActOutcome, Item: "plugged", Supersedes: few.ID, Body: Body{Value: count(t, "4 pcs")}})
+	_, needs = b.status("connect")
+	assert.Equal(t, "2 lines to go", needs)
+}
+
+func count(t require.TestingT, text string) quantity.Any {
+	v, err := quantity.Parse(text)
+	require.NoError(t, err)
+	return v
+}
