@@ -111,6 +111,7 @@ func TestTheWholeRun(t *testing.T) {
 	ilva.goOn("Make the vehicle safe")
 	ilva.Press("I have read: Crushing")
 	ilva.Press("I have read: Tipping")
+	ilva.Press("I have read: Short circuit")
 	ilva.goOn("Mark and count")
 	ilva.answer("Done")
 	ilva.Type("Connectors pulled and tagged", "3")
