@@ -148,7 +148,7 @@ func TestAPictureThatIsNone(t *testing.T) {
 	require.NoError(t, os.WriteFile(fake, []byte("not a picture at all"), 0o600))
 	// All parts are off there; open a new rebuild's first picture instead.
 	odo.Go(odo.rebuildPath(finished) + "/strip")
-	odo.See("First: Release the unit's weight")
+	odo.See("First: Release the transfer case's weight")
 	odo.Go(odo.newRebuild() + "/arrival-photo")
 	odo.MustElement("input[type=file]").MustSetFiles(fake)
 	odo.See("not a JPEG, PNG, GIF or WebP picture")
@@ -200,4 +200,44 @@ func TestTheFirstLoadIsSmall(t *testing.T) {
 	sent := ilva.MustEval(`() => performance.getEntriesByType('resource').filter(r => r.name.endsWith('.js')).reduce((n, r) => n + r.encodedBodySize, 0)`).Int()
 	assert.Positive(t, sent)
 	assert.Less(t, sent, 200_000)
+}
+
+// An axle out of limits: the move is told, made, typed as changed, and the
+// next trial comes in; the one before stays in sight.
+func TestAnyCalculatorStandsAtItsStep(t *testing.T) {
+	p := demo(t)
+	odo := browser.SignIn(p.Base, "odo")
+	odo.Go(odo.rebuildPath("Slipway tractor, Brakka A9") + "/backlash")
+	odo.See("Move the ring 0.13 mm toward the pinion, from one pack to the other; expect 0.20 mm")
+	odo.Type("What was changed", "0.13 mm from the right pack to the left")
+	odo.Press("Measure again")
+	odo.See("Trial 2, after: 0.13 mm from the right pack to the left")
+	for _, ask := range [][2]string{{"Left pack", "2.63"}, {"Right pack", "2.37 mm"}} {
+		odo.Type(ask[0], ask[1])
+		odo.Enter()
+		odo.wait("the answer to "+ask[0], `name => document.querySelector('button[aria-label^="' + name + ':"]') !== null`, ask[0])
+	}
+	for _, reading := range []string{"0.20", "0.21 mm", "8 thou", "0.20"} {
+		odo.read(reading)
+	}
+	odo.See("This step is done.")
+	odo.MustReload()
+	odo.See("as found")
+	odo.See("2.63 mm")
+	odo.axe(t, "two trials")
+}
+
+// The diagnosis answers while the tests are done, and says what comes next.
+func TestTheDiagnosisFollowsTheTests(t *testing.T) {
+	p := demo(t)
+	odo := browser.SignIn(p.Base, "odo")
+	odo.Go(odo.rebuildPath("Slipway tractor, Skerry C228") + "/tests")
+	odo.See("Master cylinder lets fluid past its seal")
+	odo.SeeNot("Clutch cable stretched or stiff")
+	odo.See("Next test")
+	odo.test("Behind the pedal and at the slave's boot", "Wet at the slave cylinder")
+	odo.wait("the slave cylinder first", `() => document.querySelector('aside ol li')?.innerText.startsWith('Slave cylinder')`)
+	odo.Press("What spoke for and against")
+	odo.See("Behind the pedal and at the slave's boot: Wet at the slave cylinder")
+	odo.axe(t, "for and against")
 }

@@ -28,6 +28,7 @@ type Test struct {
 	Minutes   float64                       `json:"minutes"`
 	Tools     []string                      `json:"tools,omitempty"`
 	Outcomes  []string                      `json:"outcomes"`
+	Words     map[string]string             `json:"words,omitempty"` // outcomes as people say them
 	Normal    string                        `json:"normal"`
 	Otherwise map[string]float64            `json:"otherwise"`
 	Given     map[string]map[string]float64 `json:"given"`

@@ -198,13 +198,21 @@ func (w *world) speak(o *CauseOut, s Seen, cause int) {
 		average += w.prior[i] * l
 	}
 	ratio := w.given(t, cause)[s.Outcome] / math.Max(average, 1e-12)
-	words := t.Says + ": " + s.Outcome
+	words := t.Says + ": " + t.word(s.Outcome)
 	switch {
 	case ratio >= 1.5:
 		o.For = append(o.For, words)
 	case ratio <= 2.0/3:
 		o.Against = append(o.Against, words)
 	}
+}
+
+// word is an outcome as people say it.
+func (t *Test) word(outcome string) string {
+	if said, ok := t.Words[outcome]; ok {
+		return said
+	}
+	return outcome
 }
 
 func (w *world) leading(post []float64) []Hypothesis {
@@ -233,7 +241,7 @@ func (w *world) clash() *Clash {
 		if _, total := w.posterior(rest); total > best {
 			best = total
 			c.Misread = &w.in.Seen[i]
-			c.Says = fmt.Sprintf("nothing in the book fits these outcomes together; if %q was misread (%s), the others fit: do that test again", w.tests[s.Test].Says, s.Outcome)
+			c.Says = fmt.Sprintf("nothing in the book fits these outcomes together; if %q was misread (%s), the others fit: do that test again", w.tests[s.Test].Says, w.tests[s.Test].word(s.Outcome))
 		}
 	}
 	return c

@@ -59,9 +59,10 @@ func reason(causes []Cause, tests []BookTest, seen []diagnosis.Seen, confirmed m
 		in.Causes = append(in.Causes, diagnosis.Cause{ID: x.ID, Says: x.Says, Weight: x.Weight, Action: x.Action, Confirmed: confirmed[x.ID]})
 	}
 	for _, x := range tests {
-		t := diagnosis.Test{ID: x.ID, Says: x.Says, Minutes: x.Minutes, Tools: x.Tools, Normal: x.Outcomes[0].ID, Otherwise: x.byOutcome(x.Otherwise), Given: map[string]map[string]float64{}}
+		t := diagnosis.Test{ID: x.ID, Says: x.Says, Minutes: x.Minutes, Tools: x.Tools, Normal: x.Outcomes[0].ID, Otherwise: x.byOutcome(x.Otherwise), Given: map[string]map[string]float64{}, Words: map[string]string{}}
 		for _, o := range x.Outcomes {
 			t.Outcomes = append(t.Outcomes, o.ID)
+			t.Words[o.ID] = o.Text
 		}
 		for cause, p := range x.Given {
 			if known[cause] {

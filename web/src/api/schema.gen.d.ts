@@ -1193,6 +1193,9 @@ export interface components {
             outcomes: string[];
             says: string;
             tools?: string[];
+            words?: {
+                [key: string]: string;
+            };
         };
         DrivelineFailure: {
             member: string;

@@ -56,9 +56,10 @@ function Value({ ask, step, entry, isCurrent, busy, onTyping, onTake }: Props) {
   const unit = ask.unit ?? "mm";
   if (entry && !again) {
     const b = bodyOf(entry);
+    const said = b.typed || `${b.value?.value} ${b.value?.unit}`;
     return (
-      <button type="button" title="correct this" aria-label={`${ask.text}, correct it`} onClick={() => setAgain(true)} className="min-h-11 px-2 font-mono text-[20px] font-medium">
-        {b.typed || `${b.value?.value} ${b.value?.unit}`}
+      <button type="button" title="correct this" aria-label={`${ask.text}: ${said}, correct it`} onClick={() => setAgain(true)} className="min-h-11 px-2 font-mono text-[20px] font-medium">
+        {said}
       </button>
     );
   }
