@@ -38,7 +38,7 @@ func reasoning() []Calculator {
 			Name: "driveline", Version: 1,
 			Purpose: "which broken, stuck or worn members explain what turned and what stood when a wheel or shaft was turned, and which are cleared",
 			Formula: "least Σ R·|ω| under ω_a = i·ω_b and ω_c = s·ω_a + (1−s)·ω_b; every single failure, and pairs of which neither half explains all",
-			Assumes: "turned slowly; friction torques of a free shaft, plates, a coupling and a wheel on the ground far apart; up to 60 members",
+			Assumes: "turned slowly; friction torques of a free shaft, plates, a coupling and a wheel on the ground far apart; up to 60 members, 12 of them differentials, viscous or one-way clutches",
 			Sources: []string{"kinematics of the bevel differential", "minimal diagnoses, Reiter (1987)", "coupling creeps at 50 to 60 N·m: " + practice},
 			Example: `{"members": [{"id": "ring-pinion", "kind": "gear", "a": "propshaft", "b": "carrier", "ratio": 4.1}, {"id": "differential", "kind": "differential", "carrier": "carrier", "a": "left", "b": "right", "limited": true}], "observations": [{"says": "both wheels raised, left turned", "turned": "left", "moved": [{"shaft": "right", "way": "opposite"}]}]}`,
 		}, driveline.Driveline),

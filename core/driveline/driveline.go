@@ -96,7 +96,8 @@ type Out struct {
 // limited differential, and a viscous coupling before it creeps, add
 // R·|ω_a − ω_b|. The power over the speed turned is what the hand feels.
 //
-// Up to 60 members and 30 observations. Bad input comes back as fault.Fields.
+// Up to 60 members, 12 of them differentials, viscous or one-way clutches, and
+// 30 observations. Bad input comes back as fault.Fields.
 // Source: kinematics of the bevel differential; least dissipation of rate-independent friction, solved by reweighted least squares;
 // minimal diagnoses after Reiter (1987); sizes of the drags are judgement.
 func Driveline(in In) (Out, error) {
@@ -106,6 +107,7 @@ func Driveline(in In) (Out, error) {
 	}
 	out := Out{Singles: []Failure{}, Doubles: [][2]Failure{}, Cleared: []string{}, Nominal: m.nominal()}
 	all := m.failures()
+	m.hardestFirst()
 	out.Sound = m.explains(m.observed, nil)
 	single := make([]bool, len(all))
 	for i := range all {
@@ -121,6 +123,21 @@ func Driveline(in In) (Out, error) {
 	out.Cleared = cleared(in.Members, out)
 	out.Says, out.Clash = m.conclude(out, all)
 	return out, nil
+}
+
+// hardestFirst puts what a sound driveline does not explain in front: there
+// most failures fall out at once.
+func (m *model) hardestFirst() {
+	slices.SortStableFunc(m.observed, func(a, b observation) int {
+		return m.rank(&a) - m.rank(&b)
+	})
+}
+
+func (m *model) rank(o *observation) int {
+	if m.fits(o, m.turn(o, nil)) {
+		return 1
+	}
+	return 0
 }
 
 // doubles tries all pairs of failures in two members of which neither is a

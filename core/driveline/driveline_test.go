@@ -376,6 +376,11 @@ func TestBadFieldsAreNamed(t *testing.T) {
 	}{
 		{"members", func(in *In) { in.Members = nil }},
 		{"observations", func(in *In) { in.Observations = nil }},
+		{"members", func(in *In) {
+			for i := range 13 {
+				in.Members = append(in.Members, Member{ID: fmt.Sprint("v", i), Kind: viscous, A: fmt.Sprint("a", i), B: fmt.Sprint("b", i)})
+			}
+		}},
 		{"members[1].id", func(in *In) { in.Members[1].ID = in.Members[0].ID }},
 		{"members[0].kind", func(in *In) { in.Members[0].Kind = "belt" }},
 		{"members[0].ratio", func(in *In) { in.Members[0].Ratio = -4 }},
@@ -439,6 +444,32 @@ func truck() In {
 func BenchmarkDoubleFailures40Members(b *testing.B) {
 	in := truck()
 	require.Len(b, in.Members, 40)
+	for b.Loop() {
+		if _, err := Driveline(in); err != nil {
+			b.Fatal(err)
+		}
+	}
+}
+
+// The worst that the bounds allow still answers: 60 members, 12 of them
+// splitting, 30 observations of which the last alone speaks.
+func BenchmarkTheWorstQuestion(b *testing.B) {
+	in := truck()
+	in.Observations = in.Observations[2:]
+	for i := range 5 {
+		in.Members = append(in.Members, Member{ID: fmt.Sprint("v", i), Kind: viscous, A: "box-out", B: fmt.Sprint("rig", i)})
+	}
+	for i := len(in.Members); i < 60; i++ {
+		in.Members = append(in.Members, Member{ID: fmt.Sprint("s", i), Kind: clutch, EngagedBy: "pump", A: fmt.Sprint("x", i), B: fmt.Sprint("y", i)})
+	}
+	quiet := in.Observations[0]
+	quiet.Moved = []Motion{}
+	for range 28 {
+		in.Observations = append(in.Observations, quiet)
+	}
+	last := quiet
+	last.Moved = []Motion{{"rear-right-wheel", "still"}}
+	in.Observations = append(in.Observations[1:], last)
 	for b.Loop() {
 		if _, err := Driveline(in); err != nil {
 			b.Fatal(err)

@@ -70,9 +70,10 @@ func (m *model) say(f failure) Failure {
 	return Failure{x.ID, id, name + ": " + says}
 }
 
-// Bounds of a question.
+// Bounds of a question; those that split or slip make the work.
 const (
 	maxMembers      = 60
+	maxSplitting    = 12
 	maxObservations = 30
 )
 
@@ -81,6 +82,7 @@ type model struct {
 	in       In
 	shafts   map[string]int
 	members  []member
+	split    []int // members that are differentials, viscous or one-way clutches
 	observed []observation
 	work     *solver
 }
@@ -131,6 +133,14 @@ func (in In) model() (*model, error) {
 		}
 		seen[x.ID] = true
 		m.members = append(m.members, m.member(&c, at, x))
+	}
+	for i, x := range m.members {
+		if x.kind == differential || x.kind == viscous || x.kind == oneWay {
+			m.split = append(m.split, i)
+		}
+	}
+	if n := len(m.split); n > maxSplitting {
+		c.Add("members", fmt.Sprintf("up to %d differentials, viscous and one-way clutches", maxSplitting), "%d of them", n)
 	}
 	for i, o := range in.Observations {
 		m.observed = append(m.observed, m.observation(&c, fault.Index("observations", i), i, o))

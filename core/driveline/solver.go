@@ -27,14 +27,15 @@ const (
 type solver struct {
 	speed []float64 // of every shaft, turned one at ±1
 
-	parent []int     // shafts that turn together, by union-find
-	factor []float64 // speed over the speed of the group's root
-	group  []int     // root -> column
-	n      int       // groups
-	jammed []int     // shafts that cannot turn
-	fixed  []bool    // by column
-	known  []float64
-	drag   []float64 // Σ R·|factor| by column
+	parent  []int     // shafts that turn together, by union-find
+	factor  []float64 // speed over the speed of the group's root
+	group   []int     // root -> column
+	n       int       // groups
+	jammed  []int     // shafts that cannot turn
+	fixed   []bool    // by column
+	reached []bool
+	known   []float64
+	drag    []float64 // Σ R·|factor| by column
 
 	rows      [][]float64 // constraints of differentials, last column the constant
 	couplings []coupling
@@ -62,7 +63,7 @@ func newSolver(shafts, members int) *solver {
 	}
 	return &solver{
 		speed: make([]float64, shafts), parent: make([]int, shafts), factor: make([]float64, shafts), group: make([]int, shafts),
-		fixed: make([]bool, shafts), known: make([]float64, shafts), drag: make([]float64, shafts),
+		fixed: make([]bool, shafts), reached: make([]bool, shafts), known: make([]float64, shafts), drag: make([]float64, shafts),
 		rows: matrix(members, shafts+1), basis: matrix(shafts, shafts+1), h: matrix(shafts, shafts+1), active: make([]bool, members),
 	}
 }
@@ -91,7 +92,8 @@ func (m *model) turn(o *observation, failed []failure) string {
 
 // engage lets the first one-way clutch carry that a runs past b.
 func (m *model) engage(failed []failure) bool {
-	for i, x := range m.members {
+	for _, i := range m.split {
+		x := &m.members[i]
 		if x.kind != oneWay || m.work.active[i] {
 			continue
 		}
@@ -124,6 +126,7 @@ func (m *model) solve(o *observation, failed []failure) (float64, bool) {
 	if s.fixed[at] {
 		return 0, false
 	}
+	s.reach(m, at)
 	s.fixed[at], s.known[at] = true, o.speed/s.factorOf(o.turned)
 	rows := s.constrain(m, o, failed)
 	if !s.eliminate(rows) {
@@ -229,11 +232,39 @@ func (s *solver) gather(o *observation) {
 	}
 }
 
+// reach fixes at nought every group that nothing joins to the one turned.
+func (s *solver) reach(m *model, from int) {
+	clear(s.reached[:s.n])
+	s.reached[from] = true
+	for grown := true; grown; {
+		grown = false
+		for _, i := range m.split {
+			x := &m.members[i]
+			if x.kind == oneWay {
+				continue
+			}
+			ends := [3]int{s.group[s.find(x.a)], s.group[s.find(x.b)], s.group[s.find(x.a)]}
+			if x.kind == differential {
+				ends[2] = s.group[s.find(x.c)]
+			}
+			if !(s.reached[ends[0]] && s.reached[ends[1]] && s.reached[ends[2]]) && (s.reached[ends[0]] || s.reached[ends[1]] || s.reached[ends[2]]) {
+				s.reached[ends[0]], s.reached[ends[1]], s.reached[ends[2]] = true, true, true
+				grown = true
+			}
+		}
+	}
+	for c := range s.n {
+		if !s.reached[c] {
+			s.fixed[c] = true // known stays nought
+		}
+	}
+}
+
 // constrain writes the differentials' equations and the couplings.
 func (s *solver) constrain(m *model, o *observation, failed []failure) int {
 	rows := 0
 	s.couplings = s.couplings[:0]
-	for i := range m.members {
+	for _, i := range m.split {
 		x := &m.members[i]
 		f, bad := modeOf(failed, i)
 		switch {

@@ -50,9 +50,9 @@ export function Lists({ out, units }: { out: Result; units: Units }) {
   return <>{lists.slice(0, 3).map(([k, rows]) => <Table key={k} name={words(k)} rows={rows} units={units} />)}</>;
 }
 
-/** A table of a result's list: its plain columns, verdicts as shapes. */
+/** A table of a result's list, verdicts as shapes; what lies deeper is put into words. */
 function Table({ name, rows, units }: { name: string; rows: Record<string, unknown>[]; units: Units }) {
-  const columns = Object.keys(rows[0] ?? {}).filter((k) => k !== "id" && rows.some((r) => r[k] !== undefined) && plain(rows[0]?.[k])).slice(0, 7);
+  const columns = Object.keys(rows[0] ?? {}).filter((k) => k !== "id" && rows.some((r) => value(r[k], units) !== "")).slice(0, 7);
   return (
     <div className="overflow-x-auto mt-4 border-[1.2px] border-ink" tabIndex={0} role="group" aria-label={name}>
       <table className="w-full text-[15.5px]">
@@ -70,8 +70,6 @@ function Table({ name, rows, units }: { name: string; rows: Record<string, unkno
 
 const isQuantity = (v: unknown): v is Quantity => typeof v === "object" && v !== null && "value" in v && "unit" in v;
 
-const plain = (v: unknown) => typeof v !== "object" || isQuantity(v);
-
 /** Keys of the catalogue that a shop would say otherwise. */
 const said: Record<string, string> = {
   tir: "total runout", nominal: "what a sound one would show", singles: "single failures", doubles: "pairs", cost_mean: "cost, mean", cost_p10: "one in ten below", cost_p50: "half below", cost_p90: "nine in ten below",
@@ -86,5 +84,7 @@ function value(v: unknown, units: Units): string {
   if (isQuantity(v)) return say(v, units, 1);
   if (typeof v === "number") return (Number.isInteger(v) ? String(v) : Math.abs(v) >= 100 ? Math.round(v).toString() : v.toPrecision(3)).replace("-", "−");
   if (typeof v === "boolean") return v ? "yes" : "no";
+  if (Array.isArray(v)) return v.slice(0, 6).map((x) => value(x, units)).join("; ");
+  if (typeof v === "object" && v !== null) return Object.entries(v).filter(([, x]) => x !== undefined && x !== null).map(([k, x]) => (k === "size" || k === "says" ? value(x, units) : `${words(k)} ${value(x, units)}`)).join(", ");
   return v === undefined || v === null ? "" : String(v);
 }
