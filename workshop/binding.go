@@ -87,16 +87,16 @@ func (b binder) Trials() int { return len(b.trials) }
 func (b binder) Value(s plan.Source, trial int) (any, bool, error) {
 	t := b.trials[trial]
 	switch s.Room {
-	case "entries":
+	case plan.FromEntries:
 		return b.entry(t, s.Path[0])
-	case "steps":
+	case plan.FromSteps:
 		return b.earlier(s)
-	case "instrument":
+	case plan.FromInstrument:
 		return b.instrument(t)
-	case "drawer":
+	case plan.FromDrawer:
 		stock, err := b.stock(t)
 		return stock, true, err
-	case "book":
+	case plan.FromBook:
 		return b.book(s.Path[0])
 	}
 	raw, ok := b.ledger.Plan.Sheet.Lookup(strings.Join(s.Path, "."))
@@ -155,7 +155,7 @@ func (b binder) earlier(s plan.Source) (any, bool, error) {
 			}
 			return v, ok, err
 		}
-		if v, ok := within(t.Result, s.Path[2:]); ok {
+		if v, ok := plan.Within(t.Result, s.Path[2:]); ok {
 			return v, true, nil
 		}
 		return nil, false, missing
@@ -173,21 +173,6 @@ func (b binder) earlier(s plan.Source) (any, bool, error) {
 		}
 	}
 	return nil, false, missing
-}
-
-// within finds a figure in a result by its path.
-func within(raw json.RawMessage, path []string) (json.RawMessage, bool) {
-	for _, name := range path {
-		var object map[string]json.RawMessage
-		if json.Unmarshal(raw, &object) != nil {
-			return nil, false
-		}
-		var ok bool
-		if raw, ok = object[name]; !ok {
-			return nil, false
-		}
-	}
-	return raw, len(raw) > 0
 }
 
 // instrument is the one last read with.

@@ -125,6 +125,80 @@ func TestChoicesBindTheirValue(t *testing.T) {
 	assert.Equal(t, Done, status)
 }
 
+// What rests on a struck figure is gone with it, and nothing stale is accepted.
+func TestAStruckFigureTakesItsResultAlong(t *testing.T) {
+	b := benchOn(t, "axle-ring-pinion", "brakka-a9")
+	b.walkUntil("backlash")
+	left := b.must("backlash", answer(t, "left", "2.50 mm"))
+	b.must("backlash", answer(t, "right", "2.50 mm"))
+	var last Entry
+	for _, text := range []string{"0.31 mm", "0.30 mm", "0.32 mm", "0.31 mm"} {
+		last = b.must("backlash", reading(t, text))
+	}
+	require.Equal(t, metrology.Out, last.Verdict)
+	trial := func() Trial {
+		full, _ := b.ledger.Plan.Step("backlash")
+		trials := Fold(b.ledger.Plan, b.ledger.Entries).Trials(full)
+		return trials[len(trials)-1]
+	}
+	require.NotNil(t, trial().Result)
+	b.must("backlash", Draft{Act: ActStrike, Supersedes: left.ID})
+	assert.Nil(t, trial().Result)
+	_, err := b.try("backlash", Draft{Act: ActAccept, Body: Body{Reason: "near enough"}}, lead)
+	assert.ErrorContains(t, err, "1 figure to go")
+	b.must("backlash", answer(t, "left", "2.50 mm"))
+	assert.NotNil(t, trial().Result, "typed again, it is worked out again")
+	for _, e := range trial().Readings[1:] { // too few places are left to say anything
+		b.must("backlash", Draft{Act: ActStrike, Supersedes: e.ID})
+	}
+	assert.Nil(t, trial().Result)
+	_, needs := b.status("backlash")
+	assert.Equal(t, "3 readings to go", needs)
+}
+
+// A figure taken from an earlier step binds the two together: until it is
+// there the later one waits, and when it changes the later one is open again.
+func TestALaterStepFollowsTheFigureItTook(t *testing.T) {
+	b := benchOn(t, "pedal-hydraulics", "skerry-h19")
+	b.walkUntil("free-play")
+	assert.Equal(t, Locked, first(b.status("release-travel")))
+	play := b.must("free-play", answer(t, "measured", "22 mm"))
+	e := b.must("release-travel", answer(t, "travel", "140 mm"))
+	require.Equal(t, metrology.In, e.Verdict)
+	var out struct {
+		PushRod struct{ Value float64 } `json:"push_rod"`
+	}
+	require.NoError(t, json.Unmarshal(e.Result, &out))
+	assert.InDelta(t, (140.0-22)/5, out.PushRod.Value, 1e-6, "lever law: travel less free play, over the pedal's ratio")
+	require.Equal(t, Done, first(b.status("release-travel")))
+	b.must("free-play", Draft{Act: ActNote, Body: Body{Note: "measured warm"}})
+	require.Equal(t, Done, first(b.status("release-travel")), "a remark changes no figure")
+
+	d := answer(t, "measured", "24 mm")
+	d.Supersedes = play.ID
+	b.must("free-play", d)
+	_, needs := b.status("release-travel")
+	assert.Equal(t, "Free play at the pedal was changed since: measure again", needs)
+	b.must("release-travel", Draft{Act: ActAgain, Body: Body{Reason: "free play corrected"}})
+	e = b.must("release-travel", answer(t, "travel", "140 mm"))
+	require.NoError(t, json.Unmarshal(e.Result, &out))
+	assert.InDelta(t, (140.0-24)/5, out.PushRod.Value, 1e-6)
+	assert.Equal(t, Done, first(b.status("release-travel")))
+}
+
+// A reckoning that was struck is to be made again.
+func TestAStruckReckoningIsOpenAgain(t *testing.T) {
+	b := benchOn(t, "clutch-hydraulic", "skerry-c228")
+	b.walkUntil("capacity")
+	e := b.must("capacity", Draft{Act: ActReckon})
+	require.Equal(t, Done, first(b.status("capacity")))
+	b.must("capacity", Draft{Act: ActStrike, Supersedes: e.ID})
+	_, needs := b.status("capacity")
+	assert.Equal(t, "work it out", needs)
+	b.must("capacity", Draft{Act: ActReckon})
+	assert.Equal(t, Done, first(b.status("capacity")))
+}
+
 // Every trial of an axle goes into the next: three assemblies, three trials.
 func TestEachTrialIsBound(t *testing.T) {
 	b := benchOn(t, "axle-ring-pinion", "brakka-a9")

@@ -25,6 +25,8 @@ type Trial struct {
 	Result   json.RawMessage   `json:"result,omitempty"`
 	Verdict  metrology.Verdict `json:"verdict,omitempty"`
 	Accepted string            `json:"accepted,omitempty"`
+
+	at int // sequence of the entry that gave the result
 }
 
 // Trials reads the trials of a measuring step, the last one being the present.
@@ -49,7 +51,7 @@ func (s *State) Trials(step plan.Step) []Trial {
 		}
 	}
 	for i := range trials {
-		trials[i].collect(st)
+		trials[i].collect(st, step)
 	}
 	return trials
 }
@@ -58,8 +60,9 @@ func newTrial(n int, step plan.Step) Trial {
 	return Trial{Number: n, Pack: []Piece{}, Sum: step.Measure.StartPack, Readings: []Entry{}, Asked: []Entry{}}
 }
 
-// collect gathers what belongs to the trial.
-func (t *Trial) collect(st *stepState) {
+// collect gathers what belongs to the trial; its result is the last one worked
+// out, as long as nothing it rests on was struck since.
+func (t *Trial) collect(st *stepState, step plan.Step) {
 	for _, e := range st.live {
 		if trialOf(e.Item) != t.Number {
 			continue
@@ -67,6 +70,8 @@ func (t *Trial) collect(st *stepState) {
 		switch {
 		case e.Act == ActAccept:
 			t.Accepted = e.Said().Reason
+		case e.Act == ActReckon:
+			t.Result, t.Verdict, t.at = e.Result, e.Verdict, e.Seq
 		case e.Act == ActReading && askOf(e.Item) == "":
 			t.Readings = append(t.Readings, e)
 		case e.Act == ActReading:
@@ -74,9 +79,12 @@ func (t *Trial) collect(st *stepState) {
 		}
 	}
 	slices.SortFunc(t.Readings, func(a, b Entry) int { return readingOf(a.Item) - readingOf(b.Item) })
+	if len(t.Readings)+len(t.Asked) == 0 || t.asksLeft(step) > 0 {
+		return
+	}
 	for _, e := range st.computed {
-		if e.Act != ActFit && trialOf(e.Item) == t.Number && (len(t.Readings)+len(t.Asked) > 0 || e.Act == ActReckon) {
-			t.Result, t.Verdict = e.Result, e.Verdict
+		if e.Act != ActFit && trialOf(e.Item) == t.Number {
+			t.Result, t.Verdict, t.at = e.Result, e.Verdict, e.Seq
 		}
 	}
 }
@@ -134,15 +142,28 @@ func needsMeasure(s *State, step plan.Step) string {
 	if left := step.Measure.MinReadings - len(t.Readings); left > 0 {
 		return countOf(left, "reading", "readings")
 	}
-	switch {
+	switch changed := s.changedSince(step, t.at); {
 	case t.Result == nil:
 		return "work it out"
+	case changed != "":
+		return changed + " was changed since: measure again"
 	case t.Verdict == metrology.Undecided:
 		return "undecided: read again or finer"
 	case t.Verdict == metrology.Out && step.Measure.Drawer != "":
 		return "out: fit a pack and measure again"
 	case t.Verdict == metrology.Out:
 		return "out: mend it and measure again"
+	}
+	return ""
+}
+
+// changedSince names an earlier step whose figures this one took and that was
+// changed after the answer was worked out.
+func (s *State) changedSince(step plan.Step, seq int) string {
+	for _, id := range step.BoundTo() {
+		if s.of(id).changed > seq {
+			return s.plan.steps[s.plan.at[id]].Title
+		}
 	}
 	return ""
 }
@@ -246,7 +267,7 @@ func (p *proposal) acceptAgain(t Trial) error {
 
 // acceptReckon works out a step that asks for nothing of its own.
 func (p *proposal) acceptReckon(t Trial) error {
-	if len(p.step.Measure.Asks) > 0 || p.step.Measure.MinReadings > 0 || p.old != nil {
+	if !p.step.Measure.Reckons() || p.old != nil {
 		return fault.At("act", "reading, again, accept", "this step works itself out from what is read")
 	}
 	if t.Result != nil {

@@ -3,6 +3,7 @@ package workshop
 import (
 	"encoding/json"
 	"fmt"
+	"slices"
 	"strings"
 	"time"
 
@@ -78,7 +79,8 @@ type State struct {
 type stepState struct {
 	live     []Entry          // not superseded, strikes left out, in order
 	first    map[string]Entry // live, by place
-	computed []Entry          // all with a result, superseded and strikes too
+	changed  int              // sequence of the last entry that others may rest on
+	computed []Entry          // all with a result, superseded too, and strikes of what results rest on
 }
 
 // Status of a step.
@@ -107,7 +109,10 @@ func Fold(p *Plan, entries []Entry) *State {
 			continue
 		}
 		st := &s.steps[i]
-		if e.Method != "" {
+		if !slices.Contains(remarks, e.Act) {
+			st.changed = e.Seq
+		}
+		if e.Method != "" || (e.Act == ActStrike && strings.Contains(e.Item, ".")) {
 			st.computed = append(st.computed, e)
 		}
 		if _, gone := s.superseded[e.ID]; gone || e.Act == ActStrike {
@@ -123,6 +128,9 @@ func Fold(p *Plan, entries []Entry) *State {
 	}
 	return s
 }
+
+// remarks are the acts that change no figure.
+var remarks = []Act{ActNote, ActAcknowledge, ActOverride, ActPhoto, ActAccept}
 
 // placeOf is the place an entry takes at its step. One live entry holds a
 // place; to change it, it is corrected.

@@ -71,13 +71,13 @@ func (c *checker) sources(at string, m MeasureSpec, t Template) {
 		c.Add(at, accepted, "%q comes from nowhere", text)
 	}
 	for _, s := range sources {
-		if s.Room == fromDrawer && m.Drawer == "" {
+		if s.Room == FromDrawer && m.Drawer == "" {
 			c.Add(at, "drawer: the drawer to take from", "the step takes from a drawer but names none")
 		}
-		if s.Room == fromEntries && !slices.Contains([]string{"readings", "pack"}, s.Path[0]) && !slices.ContainsFunc(m.Asks, func(a Ask) bool { return a.ID == s.Path[0] }) {
+		if s.Room == FromEntries && !slices.Contains([]string{"readings", "pack"}, s.Path[0]) && !slices.ContainsFunc(m.Asks, func(a Ask) bool { return a.ID == s.Path[0] }) {
 			c.Add(at, accepted, "the step asks for no %q", s.Path[0])
 		}
-		if s.Room == fromSteps && !c.gives(s) {
+		if s.Room == FromSteps && !c.gives(s) {
 			c.Add(at, "an earlier step and what it gives: an item, an answer, or result.<path> of a measurement", "%q gives nothing", s)
 		}
 	}
@@ -160,15 +160,15 @@ func (sample) Trials() int { return 1 }
 
 func (x sample) Value(s Source, _ int) (any, bool, error) {
 	switch s.Room {
-	case fromEntries:
+	case FromEntries:
 		return x.entry(s.Path[0]), true, nil
-	case fromSteps:
+	case FromSteps:
 		return x.step(s), true, nil
-	case fromInstrument:
+	case FromInstrument:
 		return map[string]any{}, true, nil
-	case fromDrawer:
+	case FromDrawer:
 		return []any{}, true, nil
-	case fromSheet:
+	case FromSheet:
 		if x.sheet == nil {
 			return blank, true, nil
 		}

@@ -60,7 +60,7 @@ func (r Route) Check(known Known) fault.Fields {
 func (c *checker) gates(r Route) {
 	after := map[string][]string{}
 	for _, s := range r.Steps() {
-		after[s.ID] = slices.Concat(s.After, s.boundTo())
+		after[s.ID] = slices.Concat(s.After, s.BoundTo())
 	}
 	for i, st := range r.Stations {
 		for j, s := range st.Steps {

@@ -127,7 +127,7 @@ func (c Copy) checkMeasure(m MeasureSpec) fault.Fields {
 	for _, t := range m.Bind {
 		sources, _ := t.Sources()
 		for _, s := range sources {
-			if s.Room == fromSheet {
+			if s.Room == FromSheet {
 				want = append(want, strings.Join(s.Path, "."))
 			}
 		}
@@ -157,7 +157,12 @@ func (s SpecSheet) Lookup(path string) (json.RawMessage, bool) {
 	if err != nil {
 		return nil, false
 	}
-	for name := range strings.SplitSeq(path, ".") {
+	return Within(raw, strings.Split(path, "."))
+}
+
+// Within finds a figure in JSON by its path.
+func Within(raw json.RawMessage, path []string) (json.RawMessage, bool) {
+	for _, name := range path {
 		var object map[string]json.RawMessage
 		if json.Unmarshal(raw, &object) != nil {
 			return nil, false
@@ -167,7 +172,7 @@ func (s SpecSheet) Lookup(path string) (json.RawMessage, bool) {
 			return nil, false
 		}
 	}
-	return raw, true
+	return raw, len(raw) > 0
 }
 
 // Complete fills in what the YAML leaves to be understood: station titles,
@@ -189,7 +194,7 @@ func (b Book) Complete(r *Route) {
 				filled.Like = s.Fill.Like
 				s.Fill = &filled
 			}
-			for _, step := range s.boundTo() {
+			for _, step := range s.BoundTo() {
 				if !slices.Contains(s.After, step) {
 					s.After = append(s.After, step)
 				}
@@ -198,14 +203,14 @@ func (b Book) Complete(r *Route) {
 	}
 }
 
-// boundTo lists the earlier steps whose figures a step takes.
-func (s Step) boundTo() []string {
+// BoundTo lists the earlier steps whose figures a step takes.
+func (s Step) BoundTo() []string {
 	var steps []string
 	if s.Measure != nil {
 		for _, name := range slices.Sorted(maps.Keys(s.Measure.Bind)) {
 			sources, _ := s.Measure.Bind[name].Sources()
 			for _, x := range sources {
-				if x.Room == fromSteps {
+				if x.Room == FromSteps {
 					steps = append(steps, x.Path[0])
 				}
 			}

@@ -5,6 +5,7 @@ package plan
 
 import (
 	"encoding/json"
+	"slices"
 
 	"handwerk/core/decision"
 	"handwerk/core/quantity"
@@ -164,6 +165,11 @@ type MeasureSpec struct {
 	Drawer      string              `json:"drawer,omitempty"`
 	StartPack   quantity.Any        `json:"start_pack,omitzero"`
 	Unit        string              `json:"unit,omitempty"` // remembered unit to begin with
+}
+
+// Reckons tells a step that can be worked out from sheet and record alone.
+func (m MeasureSpec) Reckons() bool {
+	return m.MinReadings == 0 && !slices.ContainsFunc(m.Asks, func(a Ask) bool { return !a.Optional })
 }
 
 // Ask is one figure that a measuring step asks for.

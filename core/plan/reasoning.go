@@ -179,21 +179,13 @@ func (r Route) concerns(id string, units []string) bool {
 }
 
 func (b Book) causesOf(r Route) []Cause {
-	var list []Cause
-	for _, x := range b.Causes {
-		if r.concerns(x.ID, x.Units) {
-			list = append(list, x)
-		}
-	}
-	return list
+	return only(b.Causes, func(x Cause) bool { return r.concerns(x.ID, x.Units) })
 }
 
 func (b Book) testsOf(r Route) []BookTest {
-	var list []BookTest
-	for _, t := range b.Tests {
-		if r.concerns(t.ID, t.Units) {
-			list = append(list, t)
-		}
-	}
-	return list
+	return only(b.Tests, func(t BookTest) bool { return r.concerns(t.ID, t.Units) })
+}
+
+func only[T any](list []T, keep func(T) bool) []T {
+	return slices.DeleteFunc(slices.Clone(list), func(x T) bool { return !keep(x) })
 }

@@ -41,12 +41,12 @@ const eachTrial = "each_trial"
 
 // The rooms a source may lie in.
 const (
-	fromEntries    = "entries"    // this step: readings, pack, or what was asked
-	fromSteps      = "steps"      // an earlier step: an item, an answer, result.<path>
-	fromSheet      = "sheet"      // the spec sheet: limits.x.min, figures.y
-	fromInstrument = "instrument" // the instrument read with
-	fromDrawer     = "drawer"     // what is in stock
-	fromBook       = "book"       // causes, tests, seen
+	FromEntries    = "entries"    // this step: readings, pack, or what was asked
+	FromSteps      = "steps"      // an earlier step: an item, an answer, result.<path>
+	FromSheet      = "sheet"      // the spec sheet: limits.x.min, figures.y
+	FromInstrument = "instrument" // the instrument read with
+	FromDrawer     = "drawer"     // what is in stock
+	FromBook       = "book"       // causes, tests, seen
 )
 
 // Source is one place a value comes from: "steps.pedal.free-play" has the
@@ -62,7 +62,7 @@ func (s Source) String() string { return strings.Join(append([]string{s.Room}, s
 func readSource(text string) (Source, bool) {
 	parts := strings.Split(text, ".")
 	s := Source{parts[0], parts[1:]}
-	least := map[string]int{fromEntries: 1, fromSteps: 2, fromSheet: 1, fromInstrument: 0, fromDrawer: 0, fromBook: 1}
+	least := map[string]int{FromEntries: 1, FromSteps: 2, FromSheet: 1, FromInstrument: 0, FromDrawer: 0, FromBook: 1}
 	n, known := least[s.Room]
 	return s, known && len(s.Path) >= n && (n > 0 || len(s.Path) == 0) && !slices.Contains(parts, "")
 }

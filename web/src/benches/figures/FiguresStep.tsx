@@ -25,7 +25,7 @@ export default function FiguresStep(p: StepProps) {
   const wants = spec?.min_readings ?? 0;
   const current = asks.find((a) => !a.optional && !answered(trial, a));
   const [draft, setDraft] = useState<Draft | undefined>();
-  const reckons = asks.length === 0 && wants === 0;
+  const reckons = wants === 0 && asks.every((a) => a.optional);
   const asked = draft ?? (reckons && !trial?.result ? ({ act: "reckon" } as Draft) : undefined);
   const preview = usePreview(rebuild, view.step.id, view.status === "locked" ? undefined : asked);
   const previewed = (asked && (preview.data as Entry | undefined)?.result) as Result | undefined;
@@ -57,7 +57,7 @@ export default function FiguresStep(p: StepProps) {
         </div>
       )}
       {shown && <Lists out={shown} units={units} />}
-      {done && !trial?.accepted && (trial?.verdict === "out" || trial?.verdict === "undecided") && (
+      {done && !trial?.accepted && view.status !== "done" && (
         <>
           {!reckons && <Again {...p} />}
           <Accept {...p} />
