@@ -184,6 +184,9 @@ func (c *checker) choices(at string, s Step) {
 		c.Add(at, "at least one choice", "nothing to decide")
 	}
 	unique(c, at, s.Choices, func(x Choice) string { return x.ID })
+	if n := len(only(s.Choices, func(x Choice) bool { return x.Default })); n > 1 {
+		c.Add(at, "one choice marked default, or none", "%d are marked", n)
+	}
 }
 
 func (c *checker) items(at string, s Step) {

@@ -185,6 +185,10 @@ func (b Book) Complete(r *Route) {
 		for j := range st.Steps {
 			s := &st.Steps[j]
 			b.fill(s, *r)
+			for k := range s.Parts {
+				// A seal disturbed is a seal renewed: by rule, not by memory.
+				s.Parts[k].Once = s.Parts[k].Once || s.Parts[k].Shape == "seal"
+			}
 			if earlier, _, ok := r.Step(s.Beside); ok && len(s.Items) == 0 {
 				s.Items = earlier.Items
 			}

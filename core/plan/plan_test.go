@@ -115,3 +115,17 @@ func TestACardIsWrittenOnce(t *testing.T) {
 	assert.Equal(t, "leak", repeated.Items[0].ID)
 	assert.Equal(t, "Intake", r.Stations[0].Title)
 }
+
+// Seals are renewed by rule, whether or not the plan says so.
+func TestSealsAreRenewedByRule(t *testing.T) {
+	r := route(Step{ID: "strip", Kind: Stack, Work: Remove, Title: "Strip", Say: "x", Parts: []Part{{ID: "lip", Name: "Lip seal", Shape: "seal"}, {ID: "gear", Name: "Gear", Shape: "gear"}}})
+	Book{}.Complete(&r)
+	strip, _, _ := r.Step("strip")
+	assert.True(t, strip.Parts[0].Once)
+	assert.False(t, strip.Parts[1].Once)
+}
+
+func TestOneSchoolIsTheShopsOwn(t *testing.T) {
+	both := Step{ID: "d", Kind: Decide, Title: "D", Say: "x", Choices: []Choice{{ID: "a", Text: "A", Default: true}, {ID: "b", Text: "B", Default: true}}}
+	assert.Equal(t, []string{"stations[0].steps[0].choices"}, paths(route(both).Check(Known{})))
+}
