@@ -12,6 +12,7 @@ import (
 	"path"
 	"slices"
 	"strings"
+	"sync"
 
 	"handwerk/core/fault"
 	"handwerk/core/plan"
@@ -44,17 +45,21 @@ func Load(layers ...fs.FS) (plan.Book, error) {
 // LoadWithRemarks is Load, with what is no fault but worth a look: a fragment
 // that no route uses any more.
 func LoadWithRemarks(layers ...fs.FS) (plan.Book, Problems, error) {
-	l := loader{fragments: map[string]*fragmentFile{}, testFiles: map[string]place{}}
+	l := loader{fragments: map[string]*fragmentFile{}, used: map[string]bool{}, testFiles: map[string]place{}}
+	var files []file
 	for _, layer := range layers {
-		if err := eachYAML(layer, l.take); err != nil {
+		more, err := yamlFiles(layer)
+		if err != nil {
 			return l.book, nil, err
 		}
+		files = append(files, more...)
+	}
+	parseAll(files)
+	for _, f := range files {
+		l.take(f)
 	}
 	l.checkTests()
-	known := knownTo(l.book)
-	for _, id := range l.routeOrder {
-		l.loadRoute(l.routes[id], known)
-	}
+	l.loadRoutes()
 	return l.book, l.orphans(), l.problems.err()
 }
 
@@ -65,6 +70,7 @@ type loader struct {
 	fragments  map[string]*fragmentFile
 	routes     map[string]looseRoute // after all they may refer to
 	routeOrder []string
+	used       map[string]bool // fragments
 	testFiles  map[string]place
 
 	diagnosisBroken bool
@@ -190,25 +196,50 @@ func (l *loader) takeRoute(f file) {
 	l.routes[id] = looseRoute{f, data}
 }
 
-func (l *loader) loadRoute(r looseRoute, known plan.Known) {
-	before := len(l.problems)
-	x := expand(r.file, r.data, l.fragments, &l.problems)
-	var route plan.Route
-	x.add(&l.problems, decode(r.data, &route))
-	if len(l.problems) == before {
-		x.add(&l.problems, route.Check(known))
+// loadRoutes reads the routes side by side; they only look at the rest.
+func (l *loader) loadRoutes() {
+	known := knownTo(l.book)
+	loaded := make([]loadedRoute, len(l.routeOrder))
+	var all sync.WaitGroup
+	for i, id := range l.routeOrder {
+		all.Go(func() { loaded[i] = l.loadRoute(l.routes[id], known) })
 	}
-	if len(l.problems) == before {
-		l.book.Complete(&route)
-		l.book.Routes = append(l.book.Routes, route)
+	all.Wait()
+	for _, r := range loaded {
+		l.problems = append(l.problems, r.problems...)
+		maps.Copy(l.used, r.used)
+		if len(r.problems) == 0 {
+			l.book.Routes = append(l.book.Routes, r.route)
+		}
 	}
+}
+
+// loadedRoute is a route with what is wrong with it and the fragments it uses.
+type loadedRoute struct {
+	route    plan.Route
+	problems Problems
+	used     map[string]bool
+}
+
+func (l *loader) loadRoute(r looseRoute, known plan.Known) loadedRoute {
+	var out loadedRoute
+	x := expand(r.file, r.data, l.fragments, &out.problems)
+	out.used = x.used
+	x.add(&out.problems, decode(r.data, &out.route))
+	if len(out.problems) == 0 {
+		x.add(&out.problems, out.route.Check(known))
+	}
+	if len(out.problems) == 0 {
+		l.book.Complete(&out.route)
+	}
+	return out
 }
 
 // orphans names fragments that nothing uses any more.
 func (l *loader) orphans() Problems {
 	var list Problems
 	for _, id := range slices.Sorted(maps.Keys(l.fragments)) {
-		if fr := l.fragments[id]; !*fr.used {
+		if fr := l.fragments[id]; !l.used[id] {
 			list.add(fr.file, fault.At(fr.at, "a route that uses it", "no route uses fragment %q", id))
 		}
 	}
@@ -248,8 +279,8 @@ func knownTo(b plan.Book) plan.Known {
 	return known
 }
 
-// eachYAML visits the YAML files of a layer in order of their names.
-func eachYAML(layer fs.FS, visit func(file)) error {
+// yamlFiles lists the YAML files of a layer in order of their names.
+func yamlFiles(layer fs.FS) ([]file, error) {
 	var names []string
 	err := fs.WalkDir(layer, ".", func(name string, d fs.DirEntry, err error) error {
 		if err == nil && !d.IsDir() && strings.HasSuffix(name, ".yaml") {
@@ -258,17 +289,18 @@ func eachYAML(layer fs.FS, visit func(file)) error {
 		return err
 	})
 	if err != nil {
-		return fmt.Errorf("book cannot be read: %w", err)
+		return nil, fmt.Errorf("book cannot be read: %w", err)
 	}
 	slices.Sort(names)
+	var files []file
 	for _, name := range names {
 		raw, err := fs.ReadFile(layer, name)
 		if err != nil {
-			return fmt.Errorf("book cannot be read: %w", err)
+			return nil, fmt.Errorf("book cannot be read: %w", err)
 		}
-		visit(file{name, raw})
+		files = append(files, newFile(name, raw))
 	}
-	return nil
+	return files, nil
 }
 
 // Problem is one fault with the place where a person can mend it.

@@ -1,7 +1,6 @@
 package book
 
 import (
-	"encoding/json"
 	"fmt"
 	"maps"
 	"regexp"
@@ -38,7 +37,6 @@ type fragmentFile struct {
 	at    string // path within the file
 	with  map[string]string
 	steps []map[string]any
-	used  *bool
 }
 
 // origin tells where an expanded step was written: in a route, or in a
@@ -56,6 +54,7 @@ type origin struct {
 type expansion struct {
 	file
 	origins map[string]origin // "stations[0].steps[3]"
+	used    map[string]bool   // fragments
 }
 
 // readFragments takes the fragments of a file: a list under "fragments".
@@ -73,17 +72,12 @@ func readFragments(f file, problems *Problems) map[string]*fragmentFile {
 	}
 	for i, item := range list {
 		at := fault.Index("fragments", i)
-		raw, err := json.Marshal(item)
-		if err != nil {
-			problems.add(f, fault.At(at, "plain data", "the fragment cannot be read"))
-			continue
-		}
 		var head struct {
 			ID    string            `json:"id"`
 			With  map[string]string `json:"with,omitempty"`
 			Steps []map[string]any  `json:"steps"`
 		}
-		if err := strict.Decode(raw, &head); err != nil {
+		if err := strict.DecodeTree(item, &head); err != nil {
 			problems.add(f, fault.Below(at, err))
 			continue
 		}
@@ -91,14 +85,14 @@ func readFragments(f file, problems *Problems) map[string]*fragmentFile {
 			problems.add(f, fault.At(at, "an id of its own and at least one step", "%q has no steps, or is there twice", head.ID))
 			continue
 		}
-		found[head.ID] = &fragmentFile{file: f, at: at, with: head.With, steps: head.Steps, used: new(bool)}
+		found[head.ID] = &fragmentFile{file: f, at: at, with: head.With, steps: head.Steps}
 	}
 	return found
 }
 
 // expand puts fragments into the loose data of a route.
 func expand(f file, route map[string]any, fragments map[string]*fragmentFile, problems *Problems) expansion {
-	x := expansion{f, map[string]origin{}}
+	x := expansion{f, map[string]origin{}, map[string]bool{}}
 	stations, _ := route["stations"].([]any)
 	for i, s := range stations {
 		station, ok := s.(map[string]any)
@@ -113,7 +107,7 @@ func expand(f file, route map[string]any, fragments map[string]*fragmentFile, pr
 		base := fault.Join(fault.Index("stations", i), "steps")
 		for j, step := range steps {
 			at := fault.Index(base, j)
-			more, origins := expandStep(f, at, step, fragments, problems)
+			more, origins := x.expandStep(at, step, fragments, problems)
 			for k, o := range origins {
 				x.origins[fault.Index(base, len(out)+k)] = o
 			}
@@ -125,7 +119,8 @@ func expand(f file, route map[string]any, fragments map[string]*fragmentFile, pr
 }
 
 // expandStep gives the steps that one line of a route stands for.
-func expandStep(f file, at string, step any, fragments map[string]*fragmentFile, problems *Problems) ([]any, []origin) {
+func (x expansion) expandStep(at string, step any, fragments map[string]*fragmentFile, problems *Problems) ([]any, []origin) {
+	f := x.file
 	given, ok := step.(map[string]any)
 	if !ok || given["use"] == nil {
 		return []any{step}, []origin{{route: at}}
@@ -141,7 +136,7 @@ func expandStep(f file, at string, step any, fragments map[string]*fragmentFile,
 		problems.add(f, fault.At(fault.Join(at, "use"), strings.Join(slices.Sorted(maps.Keys(fragments)), ", "), "there is no fragment %q", use))
 		return nil, nil
 	}
-	*fragment.used = true
+	x.used[use] = true
 	words := map[string]string{}
 	maps.Copy(words, fragment.with)
 	for k, v := range with {
@@ -162,11 +157,7 @@ func takeUse(given map[string]any) (use string, with map[string]string, as strin
 		}
 		delete(given, k)
 	}
-	raw, err := json.Marshal(part)
-	if err != nil {
-		return "", nil, "", err
-	}
-	err = strict.Decode(raw, &u)
+	err = strict.DecodeTree(part, &u)
 	return u.Use, u.With, u.As, err
 }
 

@@ -78,6 +78,6 @@ func LoadScenario(layer fs.FS) (Scenario, error) {
 		return Scenario{}, err
 	}
 	var problems Problems
-	s := read[Scenario](file{scenarioFile, raw}, &problems)
+	s := read[Scenario](newFile(scenarioFile, raw), &problems)
 	return s, problems.err()
 }

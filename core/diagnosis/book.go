@@ -62,7 +62,7 @@ const (
 )
 
 func (in In) world() (*world, error) {
-	w := &world{in: in, index: map[string]int{}, tests: map[string]*Test{}, table: map[string][][]float64{}}
+	w := &world{in: in, index: map[string]int{}, tests: map[string]*Test{}, tables: map[string]table{}}
 	var c need.Checks
 	in.checkCauses(&c, w)
 	in.checkTests(&c, w)

@@ -100,7 +100,6 @@ func Diagnose(in In) (Out, error) {
 
 // next ranks the tests not done yet and tells whether any can change the order.
 func (w *world) next(post []float64, action string) ([]NextTest, bool) {
-	now := entropy(post)
 	done := map[string]bool{}
 	for _, s := range w.in.Seen {
 		done[s.Test] = true
@@ -111,7 +110,7 @@ func (w *world) next(post []float64, action string) ([]NextTest, bool) {
 		if done[t.ID] || t.Minutes <= 0 {
 			continue
 		}
-		bits, decisive := w.worth(t, post, now, action)
+		bits, decisive := w.worth(t, post, action)
 		enough = enough && !decisive
 		list = append(list, NextTest{t.ID, t.Says, bits, t.Minutes, bits / t.Minutes, t.Tools, decisive})
 	}
@@ -125,27 +124,29 @@ func (w *world) next(post []float64, action string) ([]NextTest, bool) {
 }
 
 // worth is the information a test is expected to give, and whether one of its
-// outcomes (of at least one per cent) would change what is ordered.
-func (w *world) worth(t *Test, post []float64, now float64, action string) (bits float64, decisive bool) {
-	after := make([]float64, len(post))
-	for _, o := range t.Outcomes {
-		p := 0.0
-		for i, l := range w.likelihoods(t, o) {
+// outcomes (of at least one per cent) would change what is ordered. What an
+// outcome tells of the causes is what the causes tell of it:
+//
+//	I = H(outcome) − Σ P(h)·H(outcome | h)
+func (w *world) worth(t *Test, post []float64, action string) (bits float64, decisive bool) {
+	table := w.tableOf(t)
+	after, chances := make([]float64, len(post)), make([]float64, len(t.Outcomes))
+	for o := range t.Outcomes {
+		for i, l := range table.of[o] {
 			after[i] = post[i] * l
-			p += after[i]
+			chances[o] += after[i]
 		}
-		if p <= 0 {
+		if chances[o] < 0.01 {
 			continue
 		}
-		for i := range after {
-			after[i] /= p
+		// Which action leads does not depend on the sum.
+		if other, _ := w.action(after); other != action {
+			decisive = true
 		}
-		bits += p * (now - entropy(after))
-		if p >= 0.01 {
-			if other, _ := w.action(after); other != action {
-				decisive = true
-			}
-		}
+	}
+	bits = entropy(chances)
+	for i, p := range post {
+		bits -= p * table.noise[i]
 	}
 	return math.Max(0, bits), decisive
 }

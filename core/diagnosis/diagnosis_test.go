@@ -127,6 +127,28 @@ func TestExactInferenceAgainstEnumeration(t *testing.T) {
 	})
 }
 
+// The information of a test is the entropy it is expected to take away
+// (Shannon): worked here the long way, by doing the test and reading what is left.
+func TestInformationIsTheEntropyATestTakesAway(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		in := random(t)
+		in.Seen = in.Seen[:len(in.Seen)/2]
+		out, err := Diagnose(in)
+		require.NoError(t, err)
+		w, err := in.world()
+		require.NoError(t, err)
+		now, total := w.posterior(in.Seen)
+		for _, n := range out.Next {
+			want := entropy(now)
+			for _, o := range w.tests[n.ID].Outcomes {
+				left, with := w.posterior(append(slices.Clone(in.Seen), Seen{n.ID, o}))
+				want -= with / total * entropy(left)
+			}
+			assert.InDelta(t, want, n.Bits, 1e-9, n.ID)
+		}
+	})
+}
+
 func TestInformationIsNeverNegativeAndOrderDoesNotMatter(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		in := random(t)

@@ -15,8 +15,15 @@ type world struct {
 	actions  []string
 	actionOf []int
 	prior    []float64
-	// table[test][outcome][hypothesis] is the likelihood, made once.
-	table map[string][][]float64
+	// tables are made once for each test that is asked about.
+	tables map[string]table
+}
+
+// table holds for one test the likelihood of each outcome under every
+// hypothesis, and how uncertain the outcome stays under it, in bits.
+type table struct {
+	of    [][]float64 // [outcome][hypothesis]
+	noise []float64
 }
 
 // weigh makes the priors: singles, then pairs as products, in the given share.
@@ -60,44 +67,65 @@ func (w *world) weigh(share, force float64) {
 
 // likelihoods of an outcome under every hypothesis.
 func (w *world) likelihoods(t *Test, outcome string) []float64 {
-	table, made := w.table[t.ID]
-	if !made {
-		table = w.tabulate(t)
-		w.table[t.ID] = table
-	}
-	return table[slices.Index(t.Outcomes, outcome)]
+	return w.tableOf(t).of[slices.Index(t.Outcomes, outcome)]
 }
 
-// tabulate fills a test's likelihoods for every outcome and hypothesis.
-func (w *world) tabulate(t *Test) [][]float64 {
+func (w *world) tableOf(t *Test) table {
+	made, ok := w.tables[t.ID]
+	if !ok {
+		made = w.tabulate(t)
+		w.tables[t.ID] = made
+	}
+	return made
+}
+
+// tabulate fills a test's table. Most pairs have two causes that the test says
+// nothing of; their row is worked out once.
+func (w *world) tabulate(t *Test) table {
 	n, normal := len(t.Outcomes), slices.Index(t.Outcomes, t.Normal)
-	alone := make([][]float64, len(w.in.Causes))
-	for i := range alone {
-		given := w.given(t, i)
-		for _, o := range t.Outcomes {
-			alone[i] = append(alone[i], given[o])
+	row := func(p map[string]float64) []float64 {
+		list := make([]float64, n)
+		for o, name := range t.Outcomes {
+			list[o] = p[name]
+		}
+		return list
+	}
+	silent := row(t.Otherwise)
+	silentPair := joint(make([]float64, n), silent, silent, normal)
+	alone, speaks := make([][]float64, len(w.in.Causes)), make([]bool, len(w.in.Causes))
+	for i, c := range w.in.Causes {
+		alone[i] = silent
+		if p, ok := t.Given[c.ID]; ok {
+			alone[i], speaks[i] = row(p), true
 		}
 	}
-	table := make([][]float64, n)
-	for o := range table {
-		table[o] = make([]float64, len(w.hyps))
+	out := table{of: make([][]float64, n), noise: make([]float64, len(w.hyps))}
+	for o := range out.of {
+		out.of[o] = make([]float64, len(w.hyps))
 	}
+	pair, silentNoise := make([]float64, n), entropy(silentPair)
 	for i, h := range w.hyps {
-		for o, p := range joint(alone[h[0]], alone, h[1], normal) {
-			table[o][i] = p
+		p := silentPair
+		switch {
+		case h[1] < 0:
+			p = alone[h[0]]
+			out.noise[i] = entropy(p)
+		case speaks[h[0]] || speaks[h[1]]:
+			p = joint(pair, alone[h[0]], alone[h[1]], normal)
+			out.noise[i] = entropy(p)
+		default:
+			out.noise[i] = silentNoise
+		}
+		for o := range p {
+			out.of[o][i] = p[o]
 		}
 	}
-	return table
+	return out
 }
 
-// joint is the distribution of outcomes under one cause or a pair.
-func joint(a []float64, alone [][]float64, second, normal int) []float64 {
-	if second < 0 {
-		return a
-	}
-	b := alone[second]
+// joint fills p with the distribution of outcomes under a pair of causes.
+func joint(p, a, b []float64, normal int) []float64 {
 	both, sum := a[normal]*b[normal], 0.0
-	p := make([]float64, len(a))
 	for o := range a {
 		if o != normal {
 			p[o] = 1 - (1-a[o])*(1-b[o])

@@ -22,11 +22,33 @@ const maxItems = 10000
 
 // Decode fills into (a pointer) from raw. The error is fault.Fields.
 func Decode(raw []byte, into any) error {
-	if !json.Valid(raw) {
+	var tree any
+	if json.Unmarshal(raw, &tree) != nil {
 		return fault.At("", "one JSON value", "this is not readable JSON")
 	}
+	return decodeAs(raw, tree, into)
+}
+
+// DecodeTree is Decode for plain data that was read from another notation:
+// maps by text, lists, texts, numbers, true and false.
+func DecodeTree(tree, into any) error {
+	raw, err := json.Marshal(tree)
+	if err != nil {
+		return fault.At("", "plain data", "this holds something that is not plain data")
+	}
+	return decodeAs(raw, tree, into)
+}
+
+// decodeAs reads what is well shaped at once; otherwise it goes through it
+// again, slowly, and names every fault.
+func decodeAs(raw []byte, tree, into any) error {
+	v := reflect.ValueOf(into).Elem()
+	if wellShaped(tree, v.Type()) && json.Unmarshal(raw, into) == nil {
+		return nil
+	}
+	v.SetZero()
 	var faults fault.Fields
-	decode("", raw, reflect.ValueOf(into).Elem(), &faults)
+	decode("", raw, v, &faults)
 	return faults.Err()
 }
 
