@@ -1,6 +1,7 @@
 package e2e
 
 import (
+	"errors"
 	"fmt"
 	"os"
 	"path/filepath"
@@ -85,12 +86,18 @@ func (p *Person) find(what, js string, args ...any) *rod.Element {
 }
 
 // click finds and clicks. A page that redraws in between takes the element
-// away, and then it is found anew.
+// away or moves it from under the pointer, and then it is found anew.
 func (p *Person) click(what, js string, args ...any) {
 	var err error
 	for range 10 {
-		if err = p.find(what, js, args...).Timeout(time.Second).Click(proto.InputMouseButtonLeft, 1); err == nil {
-			return
+		e := p.find(what, js, args...)
+		_, _ = e.Eval(`() => this.addEventListener('click', () => { this.wasHit = true }, { once: true, capture: true })`)
+		if err = e.Timeout(time.Second).Click(proto.InputMouseButtonLeft, 1); err == nil {
+			// An element that went with its page was hit too.
+			if hit, gone := e.Eval(`() => this.wasHit === true`); gone != nil || hit.Value.Bool() {
+				return
+			}
+			err = errors.New("the click went elsewhere")
 		}
 		time.Sleep(50 * time.Millisecond)
 	}
