@@ -70,6 +70,8 @@ func TestBadBooksAreRefusedWithFileAndLine(t *testing.T) {
 		{"unknown key", "        title: A\n", "        title: A\n        colour: red\n", "routes/r.yaml:10:", "unknown field"},
 		{"unknown kind", "kind: check", "kind: wish", "routes/r.yaml:8:", "is not a kind of step"},
 		{"unknown station", "id: measure", "id: polish", "routes/r.yaml:13:", "is not a station"},
+		{"step without station", "stations:\n", "steps: []\nstations:\n", "routes/r.yaml:4:", "steps: unknown field"},
+		{"station without a name", "  - id: measure\n    steps:", "  - steps:", "routes/r.yaml:13:", "id: missing"},
 		{"gate to nowhere", "after: [a]", "after: [z]", "routes/r.yaml:19:", "would never open"},
 		{"gate on itself", "after: [a]", "after: [m]", "routes/r.yaml:19:", "waits for it in turn"},
 		{"no such calculator", "calc: reading-set", "calc: reading-sat", "routes/r.yaml:21:", "there is no calculator"},
