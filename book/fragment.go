@@ -248,8 +248,8 @@ func merge(step, given map[string]any, o *origin) {
 
 var word = regexp.MustCompile(`\{([a-z][a-z-]*)\}`)
 
-// reword copies loose data with its {words} set; a text that is one word and
-// nothing else may stay away: an empty setting drops its key.
+// reword copies loose data with its {words} set; words nobody sets stay, for
+// eachWord to find.
 func reword(v any, words map[string]string) any {
 	switch v := v.(type) {
 	case string:

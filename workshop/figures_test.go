@@ -58,7 +58,7 @@ func TestAnAskedFigureFromOutToIn(t *testing.T) {
 	require.Len(t, trials, 2)
 	assert.Equal(t, metrology.Out, trials[0].Verdict, "the first stays as it was")
 	assert.Equal(t, "adjuster turned as told", trials[1].Changed)
-	assert.Contains(t, b.lines("free-play"), "Free play at the pedal: 0.65 in")
+	assert.Contains(t, b.lines("free-play"), "Free play at the pedal: 0.65 in; in: lock the nut and leave it")
 	assert.Contains(t, b.lines("free-play"), "changed, to be measured again: adjuster turned as told")
 }
 
@@ -253,6 +253,28 @@ func TestReckoningFromTheRecord(t *testing.T) {
 	e = b.must("reason", Draft{Act: ActReckon})
 	assert.Equal(t, "2", e.Item, "it may be worked out again")
 	assert.Contains(t, b.says("reason"), "Slave cylinder")
+}
+
+// A copy made before steps named their limit still shows it.
+func TestOlderCopiesShowTheirLimits(t *testing.T) {
+	b := newBench(t)
+	old := b.ledger.Plan.Copy
+	for i := range old.Route.Stations {
+		for j := range old.Route.Stations[i].Steps {
+			if m := old.Route.Stations[i].Steps[j].Measure; m != nil {
+				before := *m
+				before.Limit = ""
+				old.Route.Stations[i].Steps[j].Measure = &before
+			}
+		}
+	}
+	p, err := NewPlan(old)
+	require.NoError(t, err)
+	l := b.ledger
+	l.Plan = p
+	v, err := MakeStep(l, "end-float", b.now)
+	require.NoError(t, err)
+	assert.JSONEq(t, `{"min": {"value": 0.03, "unit": "mm"}, "max": {"value": 0.15, "unit": "mm"}}`, string(v.Measure.Limits))
 }
 
 // The shop's confirmed causes come from the store and shift the answer.

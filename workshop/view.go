@@ -182,7 +182,7 @@ func (v *StepView) addMeasure(s *State, l Ledger) error {
 		return err
 	}
 	m.Stock = stock
-	if limit := v.Step.Measure.Limit; limit != "" {
+	if limit := limitOf(*v.Step.Measure); limit != "" {
 		m.Limits, _ = l.Plan.Sheet.Lookup("limits." + limit)
 	}
 	for _, a := range v.Step.Measure.Asks {
@@ -202,4 +202,21 @@ func viewsAt(s *State, entries []Entry, step string) []EntryView {
 		}
 	}
 	return views
+}
+
+// limitOf is the sheet's limit that the readings lie between. Copies of the
+// book made before steps named it have it in the upper bound they bind.
+func limitOf(m plan.MeasureSpec) string {
+	if m.Limit != "" {
+		return m.Limit
+	}
+	for _, name := range []string{"target_max", "upper"} {
+		sources, _ := m.Bind[name].Sources()
+		for _, s := range sources {
+			if len(s.Path) == 3 && s.Path[0] == "limits" && s.Path[2] == "max" {
+				return s.Path[1]
+			}
+		}
+	}
+	return ""
 }

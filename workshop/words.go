@@ -104,13 +104,19 @@ func (s *State) words(step plan.Step, e Entry, b Body) string {
 		if i, ok := s.plan.Instrument(b.Instrument); ok {
 			words += ", " + i.Name
 		}
+		if says := saysOf(e.Result); says != "" && askOf(e.Item) != "" {
+			words += "; " + says // of the figure that completed the trial
+		}
 		return words
 	case ActFit:
 		return "fitted " + PackWords(b.Pack)
 	case ActAgain:
 		return withReason("changed, to be measured again", b)
 	case ActReckon:
-		return "worked out" + saysOf(e.Result)
+		if says := saysOf(e.Result); says != "" {
+			return "worked out: " + says
+		}
+		return "worked out"
 	case ActAccept:
 		return withReason("accepted as it is", b)
 	case ActTorqued:
@@ -149,10 +155,8 @@ func saysOf(result json.RawMessage) string {
 	var x struct {
 		Says string `json:"says"`
 	}
-	if json.Unmarshal(result, &x) != nil || x.Says == "" {
-		return ""
-	}
-	return ": " + x.Says
+	_ = json.Unmarshal(result, &x) // no result says nothing
+	return x.Says
 }
 
 // named finds the text of an id; an imported record may hold one that the

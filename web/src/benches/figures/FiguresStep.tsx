@@ -26,7 +26,7 @@ export default function FiguresStep(p: StepProps) {
   const current = asks.find((a) => !a.optional && !answered(trial, a));
   const [draft, setDraft] = useState<Draft | undefined>();
   const reckons = wants === 0 && asks.every((a) => a.optional);
-  const asked = draft ?? (reckons && !trial?.result ? ({ act: "reckon" } as Draft) : undefined);
+  const asked = draft ?? (p.mayWrite && reckons && !trial?.result ? ({ act: "reckon" } as Draft) : undefined);
   const preview = usePreview(rebuild, view.step.id, view.status === "locked" ? undefined : asked);
   const previewed = (asked && (preview.data as Entry | undefined)?.result) as Result | undefined;
   const shown = previewed ?? (trial?.result as Result | undefined);
