@@ -97,6 +97,7 @@ func TestTheWholeRun(t *testing.T) {
 	ilva.goOn("Tests on the vehicle")
 	ilva.acknowledge("Crushing")
 	ilva.See("Next test")
+	ilva.moreTests()
 	ilva.test("Output flange pushed, pulled and rocked", "It knocks lengthways")
 	ilva.test("Drain-plug magnet", "Chips")
 	ilva.goOn("What the tests say")
@@ -309,6 +310,11 @@ func (p *Person) test(name, outcome string) {
 		return (line && [...line.querySelectorAll('button')].find(b => !b.disabled && b.innerText.trim().startsWith(text))) ?? null;
 	}`, name, outcome)
 	p.wait("the answer to "+name, `name => [...document.querySelectorAll('fieldset')].find(f => f.querySelector('legend')?.innerText.trim() === name)?.querySelector('[aria-pressed=true]') !== null`, name)
+}
+
+// moreTests unfolds the tests that tell little now.
+func (p *Person) moreTests() {
+	p.click("more tests", `() => [...document.querySelectorAll('button')].find(b => / more tests?$/.test(b.innerText.trim())) ?? null`)
 }
 
 // goOn waits until the step is done and follows to the next, by its title.

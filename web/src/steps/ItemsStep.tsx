@@ -1,3 +1,4 @@
+import { Disclosure, DisclosureButton, DisclosurePanel } from "@headlessui/react";
 import { useState } from "react";
 import { withUnit } from "../api/quantity";
 import { bodyOf, type EntryView, type Item } from "../api/types";
@@ -5,7 +6,7 @@ import { Button } from "../parts/Button";
 import { useKey, useKept } from "../parts/keys";
 import { VerdictShape } from "../parts/Verdict";
 import { MarginSlot } from "../parts/MarginSlot";
-import { DiagnosisMeaning } from "../benches/diagnosis/DiagnosisMeaning";
+import { DiagnosisMeaning, type DiagnosisOut } from "../benches/diagnosis/DiagnosisMeaning";
 import type { StepProps } from "./props";
 
 const plain = [
@@ -19,50 +20,73 @@ const live = (entries: EntryView[] | undefined, item: string) => entries?.find((
 
 /** Lines to look at, each with its outcomes; for a drive card the card before stands beside. */
 export function ItemsStep(p: StepProps) {
-  const { view, say, busy } = p;
-  const items = inOrder(view);
-  const current = items.find((i) => !live(view.entries, i.id));
-  const answer = (item: Item, outcome: string) => {
-    const old = live(view.entries, item.id);
-    if (old && bodyOf(old).outcome === outcome) return;
-    say({ act: "outcome", item: item.id, outcome, ...(old && { supersedes: old.id }) });
-  };
+  const { view } = p;
+  const { shown, more } = inOrder(view);
+  const current = shown.find((i) => !live(view.entries, i.id));
+  const line = (item: Item) => <Line key={item.id} {...p} item={item} isCurrent={item.id === current?.id} />;
   return (
-    <div className="border-[1.2px] border-ink mt-3.5">
-      {view.beside && (
-        <p className="grid grid-cols-[1fr_150px] px-4 py-1.5 border-b-[1.2px] border-ink text-quiet text-[14px]">
-          <span>now</span><span>before the work</span>
-        </p>
-      )}
-      <ul>
-        {items.map((item) => (
-          <li key={item.id} className={`border-b border-hair last:border-b-0 ${item.id === current?.id ? "border-l-[5px] border-l-blue bg-tint/50" : "border-l-[5px] border-l-transparent"}`}>
-            <div className={`px-3.5 py-2.5 ${view.beside ? "grid grid-cols-[1fr_150px] gap-3" : ""}`}>
-              <fieldset>
-                <legend className="text-[17px] mb-1.5">{item.text}</legend>
-                {item.value ? (
-                  <ValueLine {...p} item={item} isCurrent={item.id === current?.id} />
-                ) : (
-                  <Outcomes item={item} entry={live(view.entries, item.id)} isCurrent={item.id === current?.id} busy={busy} onAnswer={(o) => answer(item, o)} />
-                )}
-              </fieldset>
-              {view.beside && <Before item={item} entry={live(view.beside, item.id)} />}
-            </div>
-          </li>
-        ))}
-      </ul>
+    <>
+      {view.diagnosis && <InShort out={view.diagnosis} />}
+      <div className="border-[1.2px] border-ink mt-3.5">
+        {view.beside && (
+          <p className="grid grid-cols-[1fr_150px] px-4 py-1.5 border-b-[1.2px] border-ink text-quiet text-[14px]">
+            <span>now</span><span>before the work</span>
+          </p>
+        )}
+        <ul>{shown.map(line)}</ul>
+        {more.length > 0 && (
+          <Disclosure as="div" className="border-t-[1.2px] border-ink">
+            <DisclosureButton className="w-full min-h-11 px-4 text-left text-quiet underline underline-offset-3">{more.length === 1 ? "1 more test" : `${more.length} more tests`}</DisclosureButton>
+            <DisclosurePanel as="ul" className="border-t border-hair">{more.map(line)}</DisclosurePanel>
+          </Disclosure>
+        )}
+      </div>
       {view.diagnosis && <MarginSlot><DiagnosisMeaning out={view.diagnosis} /></MarginSlot>}
-    </div>
+    </>
   );
 }
 
-/** Lines as the plan has them; tests of the book with the most telling first. */
-function inOrder(view: StepProps["view"]): Item[] {
+function Line(p: StepProps & { item: Item; isCurrent: boolean }) {
+  const { view, say, busy, item, isCurrent } = p;
+  const entry = live(view.entries, item.id);
+  const answer = (outcome: string) => {
+    if (entry && bodyOf(entry).outcome === outcome) return;
+    say({ act: "outcome", item: item.id, outcome, ...(entry && { supersedes: entry.id }) });
+  };
+  return (
+    <li className={`border-b border-hair last:border-b-0 ${isCurrent ? "border-l-[5px] border-l-blue bg-tint/50" : "border-l-[5px] border-l-transparent"}`}>
+      <div className={`px-3.5 py-2.5 ${view.beside ? "grid grid-cols-[1fr_150px] gap-3" : ""}`}>
+        <fieldset>
+          <legend className="text-[17px] mb-1.5">{item.text}</legend>
+          {item.value ? <ValueLine {...p} /> : <Outcomes item={item} entry={entry} isCurrent={isCurrent} busy={busy} onAnswer={answer} />}
+        </fieldset>
+        {view.beside && <Before item={item} entry={live(view.beside, item.id)} />}
+      </div>
+    </li>
+  );
+}
+
+/** Where the margin lies below the sheet: the leading cause and the next test, above the lines. */
+function InShort({ out }: { out: DiagnosisOut }) {
+  const first = out.causes[0];
+  const next = out.next[0];
+  if (out.clash || !first) return null;
+  return (
+    <p className="min-[1101px]:hidden mt-3 border-l-[5px] border-blue pl-3 text-[16px]">
+      <b>{first.says}</b>, {Math.round(100 * first.p)} %. {out.enough_is_known ? `Enough is known: ${out.action}.` : next && `Next: ${next.says}, ${next.minutes} min.`}
+    </p>
+  );
+}
+
+/** Lines as the plan has them; of the book's tests those that tell most first, then what was done, and the rest folded away. */
+function inOrder(view: StepProps["view"]): { shown: Item[]; more: Item[] } {
   const items = view.step.items ?? [];
-  if (!view.diagnosis) return items;
+  if (!view.diagnosis || view.step.from_book !== "tests") return { shown: items, more: [] };
   const next = view.diagnosis.next.map((t) => t.id);
-  const rank = (i: Item) => (live(view.entries, i.id) ? 99 : next.includes(i.id) ? next.indexOf(i.id) : 50);
-  return items.toSorted((a, b) => rank(a) - rank(b));
+  const done = items.filter((i) => live(view.entries, i.id));
+  const open = items.filter((i) => !done.includes(i));
+  const best = open.filter((i) => next.includes(i.id)).toSorted((a, b) => next.indexOf(a.id) - next.indexOf(b.id));
+  return { shown: [...best, ...done], more: open.filter((i) => !best.includes(i)) };
 }
 
 function Outcomes({ item, entry, isCurrent, busy, onAnswer }: { item: Item; entry: EntryView | undefined; isCurrent: boolean; busy: boolean; onAnswer: (o: string) => void }) {

@@ -52,7 +52,7 @@ export function Lists({ out, units }: { out: Result; units: Units }) {
 
 /** A table of a result's list, verdicts as shapes; what lies deeper is put into words. */
 function Table({ name, rows, units }: { name: string; rows: Record<string, unknown>[]; units: Units }) {
-  const columns = Object.keys(rows[0] ?? {}).filter((k) => k !== "id" && rows.some((r) => value(r[k], units) !== "")).slice(0, 7);
+  const columns = Object.keys(rows[0] ?? {}).filter((k) => k !== "id" && k !== "can" && rows.some((r) => value(r[k], units) !== "")).slice(0, 7);
   return (
     <div className="overflow-x-auto mt-4 border-[1.2px] border-ink" tabIndex={0} role="group" aria-label={name}>
       <table className="w-full text-[15.5px]">
