@@ -9,6 +9,7 @@ import (
 	"os"
 	"path/filepath"
 	"strings"
+	"sync"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -38,8 +39,29 @@ func TestMain(m *testing.M) {
 			return 1
 		}
 		defer browser.MustClose()
+		var started *Program
+		shared = sync.OnceValues(func() (*Program, error) {
+			var err error
+			started, err = Start(bin, filepath.Join(dir, "shared"))
+			return started, err
+		})
+		defer func() {
+			if started != nil {
+				_ = started.Stop()
+			}
+		}()
 		return m.Run()
 	}())
+}
+
+// shared is one program for the tests that only look.
+var shared func() (*Program, error)
+
+func lookOnly(t *testing.T) *Program {
+	t.Helper()
+	p, err := shared()
+	require.NoError(t, err)
+	return p
 }
 
 // demo starts the program on data of its own.

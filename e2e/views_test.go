@@ -39,7 +39,7 @@ func (p *Person) follow(vehicle string) string {
 
 // TestAxeFindsNothing visits every view, light and dark, wide and upright.
 func TestAxeFindsNothing(t *testing.T) {
-	p := demo(t)
+	p := lookOnly(t)
 	visitor := browser.Visit(p.Base)
 	visitor.axe(t, "sign-in")
 	visitor.SignIn("ilva")
@@ -84,7 +84,7 @@ func (p *Person) axe(t *testing.T, view string) {
 }
 
 func TestKeysAndHelp(t *testing.T) {
-	p := demo(t)
+	p := lookOnly(t)
 	ilva := browser.SignIn(p.Base, "ilva")
 	ilva.Go(ilva.rebuildPath("Heritage fire pump, Holm VT") + "/sealant")
 	ilva.See("Cover sealant")
@@ -102,7 +102,7 @@ func TestKeysAndHelp(t *testing.T) {
 
 // A reader sees everything and can change nothing.
 func TestAReaderLooksOn(t *testing.T) {
-	p := demo(t)
+	p := lookOnly(t)
 	guest := browser.SignIn(p.Base, "guest")
 	assert.False(t, guest.MustHas("a[href='/open']"))
 	guest.Go(guest.rebuildPath("Heritage fire pump, Holm VT") + "/cover-bolts")
@@ -195,7 +195,7 @@ func TestASessionThatRanOutLosesNothing(t *testing.T) {
 
 // The first page loads little: under 200 kB of JavaScript as sent.
 func TestTheFirstLoadIsSmall(t *testing.T) {
-	p := demo(t)
+	p := lookOnly(t)
 	ilva := browser.SignIn(p.Base, "ilva")
 	sent := ilva.MustEval(`() => performance.getEntriesByType('resource').filter(r => r.name.endsWith('.js')).reduce((n, r) => n + r.encodedBodySize, 0)`).Int()
 	assert.Positive(t, sent)
