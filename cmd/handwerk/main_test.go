@@ -3,6 +3,7 @@ package main
 import (
 	"bytes"
 	"context"
+	"encoding/json"
 	"os"
 	"path/filepath"
 	"strings"
@@ -186,6 +187,38 @@ func TestBookCheckNamesFileAndLine(t *testing.T) {
 	require.ErrorContains(t, err, "sheets/x.yaml:5: limits.f.min: 2 mm lies above 1 mm")
 	_, err = c.run("", "book", "check", "/nowhere/at/all")
 	require.ErrorContains(t, err, "cannot be read")
+}
+
+// A shop that writes one of our routes anew is told which fragment is now
+// without work.
+func TestBookCheckNamesAnOrphanedFragment(t *testing.T) {
+	c := command{t, ""}
+	dir := t.TempDir()
+	require.NoError(t, os.Mkdir(filepath.Join(dir, "routes"), 0o755))
+	require.NoError(t, os.WriteFile(filepath.Join(dir, "routes", "ours.yaml"), []byte(`id: gearbox-longitudinal
+title: Our own way
+unit_kind: manual gearbox
+stations:
+  - id: intake
+    steps:
+      - {use: intake, with: {unit: gearbox}}
+`), 0o600))
+	said, err := c.run("", "book", "check", dir)
+	require.NoError(t, err)
+	assert.Contains(t, said, `Worth a look: fragments/assemble.yaml:`)
+	assert.Contains(t, said, `no route uses fragment "warm-bearing"`)
+	assert.Contains(t, said, "The book is sound: 20 routes")
+}
+
+func TestBookSchemaIsJSON(t *testing.T) {
+	c := command{t, ""}
+	said, err := c.run("", "book", "schema")
+	require.NoError(t, err)
+	var schema struct {
+		Defs map[string]json.RawMessage `json:"$defs"`
+	}
+	require.NoError(t, json.Unmarshal([]byte(said), &schema))
+	assert.Contains(t, schema.Defs, "routes")
 }
 
 func TestTheEnvironmentIsChecked(t *testing.T) {

@@ -50,7 +50,7 @@ type Observation struct {
 	Locks  []string `json:"locks,omitempty"`  // locks that are in
 	Engine string   `json:"engine,omitempty"` // off (default), on
 	Felt   string   `json:"felt,omitempty"`   // light, drags, stands
-	Moved  []Motion `json:"moved"`
+	Moved  []Motion `json:"moved,omitempty"`
 }
 
 // In asks which failures explain the observations.

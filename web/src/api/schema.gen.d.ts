@@ -1232,7 +1232,7 @@ export interface components {
             ground?: string[];
             held?: string[];
             locks?: string[];
-            moved: components["schemas"]["DrivelineMotion"][];
+            moved?: components["schemas"]["DrivelineMotion"][];
             says?: string;
             turned: string;
             way?: string;
