@@ -27,7 +27,8 @@ type Member struct {
 	Ratio   float64 `json:"ratio,omitempty"`   // gear: speed of a over speed of b, default 1
 	Split   float64 `json:"split,omitempty"`   // differential: share of a, default 0.5
 	Limited bool    `json:"limited,omitempty"` // differential with friction plates or torque biasing
-	// EngagedBy is when a clutch carries, or a differential is locked:
+	// EngagedBy is when a clutch carries, or a differential is locked (its lock
+	// joins the carrier to side a, and through the gears to b):
 	// "engine_on", "engine_off" or the name of a lock; a clutch without it
 	// always carries, a differential without it has no lock.
 	EngagedBy string `json:"engaged_by,omitempty"`
@@ -46,7 +47,7 @@ type Observation struct {
 	Way    string   `json:"way,omitempty"`    // forward (default), backward
 	By     string   `json:"by,omitempty"`     // hand (default), engine
 	Held   []string `json:"held,omitempty"`   // shafts that cannot turn: brake, gear engaged
-	Ground []string `json:"ground,omitempty"` // wheels standing on the ground: they turn only if the vehicle moves
+	Ground []string `json:"ground,omitempty"` // wheels standing on the ground: they roll together, and only if the vehicle moves
 	Locks  []string `json:"locks,omitempty"`  // locks that are in
 	Engine string   `json:"engine,omitempty"` // off (default), on
 	Felt   string   `json:"felt,omitempty"`   // light, drags, stands

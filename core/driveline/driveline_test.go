@@ -197,23 +197,36 @@ func TestTrialsOnTheVehicle(t *testing.T) {
 			false, []string{"rear-diff broken", "rear-left-shaft broken", "rear-right-shaft broken"}, nil, nil,
 		},
 		{
-			"no drive, drives with the lock in, rear wheels pull: the front branch is broken",
+			"no drive, drives with the lock in: one branch behind the centre is broken, nothing says which",
 			In{Members: fourByFour(), Observations: []Observation{
-				seen(stall, wheels("still", allWheels...)...), seen(locked, wheels("same", "rear-left", "rear-right")...)}},
-			false, []string{"front-propshaft broken", "front-ring-pinion broken", "front-diff broken", "front-left-shaft broken"},
-			[]string{"rear-propshaft broken", "gearbox broken", "centre broken"}, []string{"gearbox", "rear-propshaft", "rear-diff", "centre"},
+				seen(stall, wheels("still", allWheels...)...), seen(locked, wheels("same", allWheels...)...)}},
+			false, []string{"front-propshaft broken", "front-diff broken", "front-left-shaft broken", "rear-propshaft broken", "rear-diff broken", "rear-right-shaft broken", "centre broken"},
+			[]string{"gearbox broken"}, []string{"gearbox"},
+		},
+		{
+			"the front propshaft spins meanwhile: the break lies behind it",
+			In{Members: fourByFour(), Observations: []Observation{
+				seen(stall, append(wheels("still", allWheels...), Motion{"front-prop", "same"}, Motion{"rear-prop", "still"})...), seen(locked, wheels("same", allWheels...)...)}},
+			false, []string{"front-ring-pinion broken", "front-diff broken", "front-left-shaft broken"},
+			[]string{"front-propshaft broken", "rear-propshaft broken", "rear-diff broken"}, []string{"gearbox", "front-propshaft", "rear-propshaft", "rear-diff", "centre"},
 		},
 		{
 			"the same with the shafts seen whole: the failure is in the carrier",
-			In{Members: fourByFour(), Whole: []string{"front-propshaft", "front-left-shaft", "front-right-shaft"}, Observations: []Observation{
-				seen(stall, wheels("still", allWheels...)...), seen(locked, wheels("same", "rear-left", "rear-right")...)}},
-			false, []string{"front-diff broken", "front-ring-pinion broken"}, []string{"front-propshaft broken", "front-left-shaft broken"}, []string{"front-propshaft"},
+			In{Members: fourByFour(), Whole: []string{"front-left-shaft", "front-right-shaft"}, Observations: []Observation{
+				seen(stall, append(wheels("still", allWheels...), Motion{"front-prop", "same"})...), seen(locked, wheels("same", allWheels...)...)}},
+			false, []string{"front-diff broken", "front-ring-pinion broken"}, []string{"front-left-shaft broken", "rear-diff broken"}, []string{"front-propshaft", "rear-propshaft"},
 		},
 		{
-			"the reverse: the front wheels pull, the rear branch is broken",
+			"the reverse: the rear propshaft spins, the rear branch is broken",
 			In{Members: fourByFour(), Observations: []Observation{
-				seen(stall, wheels("still", allWheels...)...), seen(locked, wheels("same", "front-left", "front-right")...)}},
-			false, []string{"rear-propshaft broken", "rear-diff broken"}, []string{"front-propshaft broken"}, []string{"front-propshaft"},
+				seen(stall, append(wheels("still", allWheels...), Motion{"rear-prop", "same"}, Motion{"front-prop", "still"})...), seen(locked, wheels("same", allWheels...)...)}},
+			false, []string{"rear-diff broken", "rear-left-shaft broken"}, []string{"front-diff broken"}, []string{"front-propshaft", "front-diff"},
+		},
+		{
+			"drives with the lock out and in: both branches are whole",
+			In{Members: fourByFour(), Observations: []Observation{
+				seen(stall, wheels("same", allWheels...)...), seen(locked, wheels("same", allWheels...)...)}},
+			true, nil, []string{"front-propshaft broken", "rear-diff broken", "gearbox broken"}, []string{"gearbox", "front-propshaft", "rear-propshaft"},
 		},
 		{
 			"spring-applied pack, engine off: both front wheels turn together and only the propshaft spins: it slips",
@@ -290,7 +303,7 @@ func TestABrokenShaftOnEachBranchIsFound(t *testing.T) {
 			in.Observations = trials()
 			for i := range in.Observations {
 				in.Observations[i].Felt = m.turn(&m.observed[i], []failure{{at, 0}})
-				for _, s := range append([]string{"front-prop", "rear-prop"}, allWheels...) {
+				for _, s := range append([]string{"front-prop", "rear-prop", "front-out", "rear-out"}, allWheels...) {
 					in.Observations[i].Moved = append(in.Observations[i].Moved, Motion{s, wayOf(m.work.speed[m.shafts[s]] * m.observed[i].speed)})
 				}
 			}
@@ -434,9 +447,9 @@ func truck() In {
 	for _, name := range []string{"front", "mid", "rear"} {
 		ground = append(ground, name+"-left-wheel", name+"-right-wheel")
 	}
-	drive := Observation{Says: "drives, locks out", Turned: "engine", By: "engine", Engine: "on", Ground: ground, Moved: wheels("still", ground...)}
+	drive := Observation{Says: "drives, locks out", Turned: "engine", By: "engine", Engine: "on", Ground: ground, Moved: append(wheels("still", ground...), Motion{"rear-prop", "same"})}
 	in := drive
-	in.Says, in.Locks = "drives, locks in", []string{"centre-lock", "divider-lock"}
+	in.Says, in.Locks, in.Moved = "drives, locks in", []string{"centre-lock", "divider-lock"}, wheels("same", ground...)
 	return In{Members: members, Observations: []Observation{drive, in,
 		{Says: "one wheel turned", Turned: "rear-left-wheel", Held: []string{"engine"}, Moved: []Motion{{"rear-right-wheel", "opposite"}}}}}
 }

@@ -103,7 +103,8 @@ type observation struct {
 	speed  float64
 	limit  float64 // effort that whoever turns can give
 	held   []int
-	ground []bool
+	ground []bool // by shaft
+	wheels []int  // those on the ground
 	in     []bool // member is engaged, or its differential locked, when sound
 	felt   string
 	moved  []motion
@@ -231,7 +232,9 @@ func (m *model) observation(c *need.Checks, at string, n int, o Observation) obs
 		out.held = append(out.held, known(fault.Index(at+".held", i), name))
 	}
 	for i, name := range o.Ground {
-		out.ground[known(fault.Index(at+".ground", i), name)] = true
+		wheel := known(fault.Index(at+".ground", i), name)
+		out.ground[wheel] = true
+		out.wheels = append(out.wheels, wheel)
 	}
 	engine := oneOf(at+".engine", o.Engine, "off", "off", "on")
 	for i, lock := range o.Locks {

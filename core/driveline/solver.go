@@ -160,28 +160,37 @@ func (m *model) carries(o *observation, failed []failure, i int) bool {
 	case viscous:
 		return bad && f == stuck
 	}
-	return (bad && f == stuck) || (o.in[i] && (!bad || f == worn))
+	return (bad && f == stuck) || (m.locked(o, failed, i) && !(bad && f == broken))
 }
 
-// join unites shafts that turn together. A loop whose ratios disagree, and a
-// shaft held, jam their group.
+// join unites shafts that turn together, and so do all wheels on the ground:
+// they roll with the vehicle. A loop whose ratios disagree, and a shaft held,
+// jam their group.
 func (s *solver) join(m *model, o *observation, failed []failure) {
 	for i := range s.parent {
 		s.parent[i], s.factor[i] = i, 1
 	}
 	s.jammed = append(s.jammed[:0], o.held...)
+	for _, wheel := range o.wheels[min(1, len(o.wheels)):] {
+		s.unite(wheel, o.wheels[0], 1)
+	}
 	for i := range m.members {
 		x := &m.members[i]
-		if !m.carries(o, failed, i) {
-			continue
-		}
-		if !s.unite(x.a, x.b, x.ratio) {
+		carries := m.carries(o, failed, i)
+		if carries && !s.unite(x.a, x.b, x.ratio) {
 			s.jammed = append(s.jammed, x.a)
 		}
-		if x.kind == differential && !s.unite(x.c, x.a, 1) {
+		// The lock's dog joins carrier and side a, whole gears or not.
+		if x.kind == differential && (carries || m.locked(o, failed, i)) && !s.unite(x.c, x.a, 1) {
 			s.jammed = append(s.jammed, x.a)
 		}
 	}
+}
+
+// locked tells whether a differential's lock is in and holds.
+func (m *model) locked(o *observation, failed []failure, i int) bool {
+	f, bad := modeOf(failed, i)
+	return o.in[i] && (!bad || f != lockFails)
 }
 
 func (s *solver) find(i int) int {
