@@ -44,6 +44,7 @@ type Motion struct {
 type Observation struct {
 	Says   string   `json:"says,omitempty"`
 	Turned string   `json:"turned"`
+	With   []string `json:"with,omitempty"`   // turned along with it, at the same speed
 	Way    string   `json:"way,omitempty"`    // forward (default), backward
 	By     string   `json:"by,omitempty"`     // hand (default), engine
 	Held   []string `json:"held,omitempty"`   // shafts that cannot turn: brake, gear engaged

@@ -230,9 +230,9 @@ func TestTrialsOnTheVehicle(t *testing.T) {
 		},
 		{
 			"spring-applied pack, engine off: both front wheels turn together and only the propshaft spins: it slips",
-			In{Members: partTime("engine_off"), Observations: []Observation{{Says: "front wheels turned by hand, engine off", Turned: "front-left",
-				Held: []string{"rear-out"}, Ground: []string{"rear-left", "rear-right"}, Moved: []Motion{{"front-prop", "moves"}, {"front-right", "same"}}}}},
-			false, nil, []string{"front-propshaft broken"}, nil,
+			In{Members: partTime("engine_off"), Observations: []Observation{{Says: "both front wheels turned by hand, engine off", Turned: "front-left", With: []string{"front-right"},
+				Held: []string{"rear-out"}, Ground: []string{"rear-left", "rear-right"}, Felt: light, Moved: []Motion{{"front-prop", "same"}, {"front-right", "same"}}}}},
+			false, []string{"pack slips"}, []string{"front-propshaft broken", "front-ring-pinion broken"}, []string{"front-propshaft", "front-ring-pinion", "front-left-shaft"},
 		},
 		{
 			"one front wheel held, the other turned: the propshaft spins, the pack slips",
@@ -410,6 +410,7 @@ func TestBadFieldsAreNamed(t *testing.T) {
 		{"observations[0].by", func(in *In) { in.Observations[0].By = "magic" }},
 		{"observations[0].felt", func(in *In) { in.Observations[0].Felt = "odd" }},
 		{"observations[0].locks[0]", func(in *In) { in.Observations[0].Locks = []string{"moon"} }},
+		{"observations[0].with[0]", func(in *In) { in.Observations[0].With = []string{"moon"} }},
 		{"observations[0].held[0]", func(in *In) { in.Observations[0].Held = []string{"moon"} }},
 		{"observations[0].moved[0].way", func(in *In) { in.Observations[0].Moved = []Motion{{Shaft: "rear-right"}} }},
 	}

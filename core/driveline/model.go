@@ -102,6 +102,7 @@ type observation struct {
 	turned int
 	speed  float64
 	limit  float64 // effort that whoever turns can give
+	with   []int
 	held   []int
 	ground []bool // by shaft
 	wheels []int  // those on the ground
@@ -227,6 +228,9 @@ func (m *model) observation(c *need.Checks, at string, n int, o Observation) obs
 	}
 	if oneOf(at+".by", o.By, "hand", "hand", "engine") == "engine" {
 		out.limit = engineLimit
+	}
+	for i, name := range o.With {
+		out.with = append(out.with, known(fault.Index(at+".with", i), name))
 	}
 	for i, name := range o.Held {
 		out.held = append(out.held, known(fault.Index(at+".held", i), name))

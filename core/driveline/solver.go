@@ -171,6 +171,9 @@ func (s *solver) join(m *model, o *observation, failed []failure) {
 		s.parent[i], s.factor[i] = i, 1
 	}
 	s.jammed = append(s.jammed[:0], o.held...)
+	for _, along := range o.with {
+		s.unite(along, o.turned, 1)
+	}
 	for _, wheel := range o.wheels[min(1, len(o.wheels)):] {
 		s.unite(wheel, o.wheels[0], 1)
 	}

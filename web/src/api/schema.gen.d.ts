@@ -1236,6 +1236,7 @@ export interface components {
             says?: string;
             turned: string;
             way?: string;
+            with?: string[];
         };
         DrivelineOut: {
             clash?: string;
