@@ -231,7 +231,7 @@ func TestTrialsOnTheVehicle(t *testing.T) {
 		{
 			"spring-applied pack, engine off: both front wheels turn together and only the propshaft spins: it slips",
 			In{Members: partTime("engine_off"), Observations: []Observation{{Says: "both front wheels turned by hand, engine off", Turned: "front-left", With: []string{"front-right"},
-				Held: []string{"rear-out"}, Ground: []string{"rear-left", "rear-right"}, Felt: light, Moved: []Motion{{"front-prop", "same"}, {"front-right", "same"}}}}},
+				Held: []string{"rear-out"}, Ground: []string{"rear-left", "rear-right"}, Felt: light, Moved: []Motion{{"front-out", "same"}, {"front-right", "same"}}}}},
 			false, []string{"pack slips"}, []string{"front-propshaft broken", "front-ring-pinion broken"}, []string{"front-propshaft", "front-ring-pinion", "front-left-shaft"},
 		},
 		{
