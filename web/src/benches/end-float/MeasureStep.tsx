@@ -11,9 +11,10 @@ import { MarginSlot } from "../../parts/MarginSlot";
 import { Verdict } from "../../parts/Verdict";
 import { Accept } from "../../steps/Accept";
 import type { StepProps } from "../../steps/props";
+import { ReadingStrip } from "../../steps/ReadingStrip";
+import { ReadWith } from "../../steps/ReadWith";
 import { FloatDrawing } from "./FloatDrawing";
 import { FloatMeaning, type Limits } from "./FloatMeaning";
-import { ReadingStrip } from "./ReadingStrip";
 
 /** The bench for a shaft's end float: read, see what it means, fit a pack, read again. */
 export default function MeasureStep(p: StepProps) {
@@ -54,12 +55,7 @@ export default function MeasureStep(p: StepProps) {
       <ReadingStrip trials={trials} entries={view.entries} typed={typed} onTyped={setTyped} unit={unit} onTake={take} correcting={correcting} onCorrect={(id) => { setCorrecting(id); setTyped(""); }}
         onStrike={(id) => say({ act: "strike", supersedes: id }, () => setCorrecting(""))} invalid={preview.error !== null && draft !== undefined} />
       <div className="flex flex-wrap gap-2 mt-2.5 items-center text-[14.5px] text-quiet">
-        <label className="flex items-center gap-2">
-          read with
-          <select value={instrument} onChange={(e) => setInstrument(e.target.value)} className="min-h-11 border border-hair bg-sheet text-ink px-2">
-            {instruments.map((i) => <option key={i.id} value={i.id}>{i.name}</option>)}
-          </select>
-        </label>
+        <ReadWith instruments={instruments} value={instrument} onPick={setInstrument} />
         <Button look="quiet" hint="U" title="another unit" onClick={() => setUnit(unit === "mm" ? "thou" : unit === "thou" ? "in" : "mm")}>{unit}</Button>
         <span className="ml-auto"><kbd>Enter</kbd> take</span>
         <span><kbd>←</kbd> correct the last</span>

@@ -10,7 +10,8 @@ import { MarginSlot } from "../../parts/MarginSlot";
 import { Verdict } from "../../parts/Verdict";
 import { Accept } from "../../steps/Accept";
 import type { StepProps } from "../../steps/props";
-import { ReadingStrip } from "../end-float/ReadingStrip";
+import { ReadingStrip } from "../../steps/ReadingStrip";
+import { ReadWith } from "../../steps/ReadWith";
 import { AskLine } from "./AskLine";
 import { Lists, Meaning, type Result } from "./Meaning";
 
@@ -102,14 +103,7 @@ function Readings(p: StepProps & { onTyping: (d: Draft | undefined) => void; inv
       <ReadingStrip trials={view.measure?.trials ?? []} entries={view.entries} typed={typed} onTyped={type} unit={unit} onTake={take} correcting={correcting} invalid={p.invalid}
         onCorrect={(id) => { setCorrecting(id); type(""); }} onStrike={(id) => say({ act: "strike", supersedes: id }, () => setCorrecting(""))} />
       <div className="flex flex-wrap gap-2 mt-2.5 items-center text-[14.5px] text-quiet">
-        {instruments.length > 0 && (
-          <label className="flex items-center gap-2">
-            read with
-            <select value={instrument} onChange={(e) => setInstrument(e.target.value)} className="min-h-11 border border-hair bg-sheet text-ink px-2">
-              {instruments.map((i) => <option key={i.id} value={i.id}>{i.name}</option>)}
-            </select>
-          </label>
-        )}
+        <ReadWith instruments={instruments} value={instrument} onPick={setInstrument} />
         <span className="ml-auto">{view.step.measure?.min_readings} readings at least</span>
         <span><kbd>Enter</kbd> take</span>
       </div>

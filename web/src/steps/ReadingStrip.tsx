@@ -1,4 +1,4 @@
-import { bodyOf, type EntryView, type Trial } from "../../api/types";
+import { bodyOf, type EntryView, type Trial } from "../api/types";
 
 type Props = {
   trials: Trial[]; entries: EntryView[]; typed: string; onTyped: (v: string) => void; unit: string; onTake: () => void;
