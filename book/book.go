@@ -228,6 +228,7 @@ func (l *loader) loadRoute(r looseRoute, known plan.Known) loadedRoute {
 	x.add(&out.problems, decode(r.data, &out.route))
 	if len(out.problems) == 0 {
 		x.add(&out.problems, out.route.Check(known))
+		x.add(&out.problems, l.book.CheckDiagnosis(out.route))
 	}
 	if len(out.problems) == 0 {
 		l.book.Complete(&out.route)

@@ -205,6 +205,22 @@ stations:
 	}
 }
 
+// A route that diagnoses a kind of unit of which the book knows nothing would
+// leave its steps without lines: it is refused where the kind is written.
+func TestARouteForAnUnknownKindOfUnitIsRefused(t *testing.T) {
+	own := fstest.MapFS{"routes/own.yaml": {Data: []byte(`id: own
+title: Own
+unit_kind: clutches
+stations:
+  - id: diagnose
+    steps:
+      - use: find-cause
+`)}}
+	_, err := Load(Shop(), own)
+	assert.ErrorContains(t, err, `routes/own.yaml:3: unit_kind: the route diagnoses, and the book has 0 causes for a "clutches"`)
+	assert.ErrorContains(t, err, "the book has 0 complaints and 0 tests")
+}
+
 func TestBadDiagnosisIsRefusedWithFileAndLine(t *testing.T) {
 	const good = `causes:
   - {id: a, says: A, units: [clutch], weight: 1, action: do a}

@@ -85,6 +85,7 @@ func TestABadAnswerNamesItsField(t *testing.T) {
 		says  string
 	}{
 		{Draft{Act: ActReading, Item: "measured"}, "value: missing"},
+		{Draft{Act: ActReading, Item: "measured", Body: Body{Outcome: "much", Value: count(t, "10 mm")}}, "outcome: \"Free play at the pedal\" is measured, not chosen"},
 		{answer(t, "measured", "3 L"), "value: 3 L is a volume"},
 		{answer(t, "measured", "-4 mm"), "value:"},
 		{answer(t, "colour", "3 mm"), `item: "colour" is not asked for here; accepted: measured`},
@@ -110,6 +111,8 @@ func TestChoicesBindTheirValue(t *testing.T) {
 	}
 	_, err := b.try("pattern", Draft{Act: ActReading, Item: "drive-along", Body: Body{Outcome: "nowhere"}}, lead)
 	assert.ErrorContains(t, err, "accepted: middle, toe, heel")
+	_, err = b.try("pattern", Draft{Act: ActReading, Item: "drive-along", Body: Body{Outcome: "toe", Value: count(t, "3 mm")}}, lead)
+	assert.ErrorContains(t, err, "is chosen, not measured")
 	pick("drive-along", "heel")
 	pick("drive-high", "face")
 	pick("coast-along", "toe")
@@ -184,6 +187,15 @@ func TestALaterStepFollowsTheFigureItTook(t *testing.T) {
 	require.NoError(t, json.Unmarshal(e.Result, &out))
 	assert.InDelta(t, (140.0-24)/5, out.PushRod.Value, 1e-6)
 	assert.Equal(t, Done, first(b.status("release-travel")))
+}
+
+// Opening the gate by hand does not conjure up the figure behind it.
+func TestAnOpenedGateStillAsksForTheFigure(t *testing.T) {
+	b := benchOn(t, "pedal-hydraulics", "skerry-h19")
+	b.walkUntil("free-play")
+	b.must("release-travel", Draft{Act: ActOverride, Body: Body{Reason: "pedal box is out"}})
+	_, err := b.try("release-travel", answer(t, "travel", "140 mm"), lead)
+	assert.ErrorContains(t, err, "first: Free play at the pedal; this step takes a figure from there")
 }
 
 // A reckoning that was struck is to be made again.

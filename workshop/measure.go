@@ -202,6 +202,9 @@ func acceptMeasure(p *proposal) error {
 	if ask == "" && !p.draft.Value.IsSaid() {
 		return fault.At("value", "a reading with its unit", "missing")
 	}
+	if ask == "" && p.draft.Outcome != "" {
+		return fault.At("outcome", "value: a reading", "a reading has no outcome")
+	}
 	body, err := json.Marshal(p.draft.Body)
 	if err != nil {
 		return err
@@ -239,7 +242,13 @@ func (p *proposal) place(t Trial) (ask string, err error) {
 // answers checks that the draft says what an ask wants.
 func (p *proposal) answers(a plan.Ask) error {
 	if len(a.Choices) > 0 {
+		if p.draft.Value.IsSaid() {
+			return fault.At("value", "outcome: one of the choices", "%q is chosen, not measured", a.Text)
+		}
 		return p.outcomeAmong(idsOf(a.Choices, func(x plan.AskChoice) string { return x.ID }))
+	}
+	if p.draft.Outcome != "" {
+		return fault.At("outcome", "value: a quantity", "%q is measured, not chosen", a.Text)
 	}
 	u, _ := quantity.UnitNamed(a.Unit)
 	return p.valueOf(u.Dimension)

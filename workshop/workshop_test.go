@@ -143,6 +143,7 @@ func TestARefusalSaysWhy(t *testing.T) {
 		{"reader", "identify", "identify", Draft{Act: ActOutcome, Item: "serial", Body: Body{Outcome: "done"}}, reader, "readers can look"},
 		{"unknown step", "identify", "polish", Draft{Act: ActNote}, lead, "no step"},
 		{"foreign act", "identify", "identify", Draft{Act: ActTorqued}, lead, "is not done at this step"},
+		{"a reading with an outcome", "end-float", "end-float", Draft{Act: ActReading, Body: Body{Outcome: "in", Value: say("0.1 mm")}}, lead, "outcome: a reading has no outcome"},
 		{"foreign field", "identify", "identify", Draft{Act: ActOutcome, Item: "serial", Body: Body{Outcome: "done", Bolt: 3}}, lead, "bolt: does not belong"},
 		{"unknown outcome", "identify", "identify", Draft{Act: ActOutcome, Item: "serial", Body: Body{Outcome: "maybe"}}, lead, "outcome:"},
 		{"unknown line", "identify", "identify", Draft{Act: ActOutcome, Item: "colour", Body: Body{Outcome: "done"}}, lead, "item:"},

@@ -51,8 +51,8 @@ type In struct {
 
 // Bounds of a book.
 const (
-	maxCauses   = 80
-	maxTests    = 100
+	MaxCauses   = 80
+	MaxTests    = 100
 	maxOutcomes = 6
 	pairShare   = 0.1
 	strength    = 20
@@ -78,8 +78,8 @@ func (in In) world() (*world, error) {
 			c.Add(at+".outcome", fmt.Sprint(t.Outcomes), "%q is not an outcome of %q", s.Outcome, t.Says)
 		}
 	}
-	if len(in.Seen) > maxTests {
-		c.Add("seen", fmt.Sprintf("up to %d", maxTests), "%d outcomes", len(in.Seen))
+	if len(in.Seen) > MaxTests {
+		c.Add("seen", fmt.Sprintf("up to %d", MaxTests), "%d outcomes", len(in.Seen))
 	}
 	if err := c.Err(); err != nil {
 		return nil, err
@@ -89,8 +89,8 @@ func (in In) world() (*world, error) {
 }
 
 func (in In) checkCauses(c *need.Checks, w *world) {
-	if len(in.Causes) < 2 || len(in.Causes) > maxCauses {
-		c.Add("causes", fmt.Sprintf("2 to %d causes", maxCauses), "%d causes", len(in.Causes))
+	if len(in.Causes) < 2 || len(in.Causes) > MaxCauses {
+		c.Add("causes", fmt.Sprintf("2 to %d causes", MaxCauses), "%d causes", len(in.Causes))
 		return
 	}
 	for i, cause := range in.Causes {
@@ -107,8 +107,8 @@ func (in In) checkCauses(c *need.Checks, w *world) {
 }
 
 func (in In) checkTests(c *need.Checks, w *world) {
-	if len(in.Tests) > maxTests {
-		c.Add("tests", fmt.Sprintf("up to %d tests", maxTests), "%d tests", len(in.Tests))
+	if len(in.Tests) > MaxTests {
+		c.Add("tests", fmt.Sprintf("up to %d tests", MaxTests), "%d tests", len(in.Tests))
 		return
 	}
 	for i := range in.Tests {

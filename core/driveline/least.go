@@ -48,40 +48,48 @@ func subtract(row, other []float64, times float64) {
 
 func (k coupling) slip(speed []float64) float64 { return k.fa*speed[k.a] - k.fb*speed[k.b] }
 
-// least finds the free speeds of least Σ R·|ω| and fills all that follow, by
-// least squares weighted anew each round with the speeds of the last.
+// least finds the free speeds of least Σ R·|ω| and fills all that follow. The
+// corner of |ω| is rounded to √(ω² + δ²) and sharpened step by step; each step
+// is least squares, weighted anew with the speeds before. Rounded, the answer is
+// unique: where two ways to move cost the same, the motion lies between them.
 func (s *solver) least() {
 	s.expand()
 	f := len(s.free)
-	for round := range rounds {
-		for i := range f {
-			clear(s.h[i][:f+1])
-		}
-		for c := range s.n {
-			s.weigh(s.basis[c], nil, 1, 0, s.drag[c]/weight(s.known[c], round))
-		}
-		for _, k := range s.couplings {
-			s.weigh(s.basis[k.a], s.basis[k.b], k.fa, k.fb, k.r/weight(k.slip(s.known), round))
-		}
-		s.gauss(f)
-		if s.fill(f) < settled {
-			return
+	s.square(f, 1, true)
+	for _, corner := range corners {
+		for range rounds {
+			if s.square(f, corner, false) < corner/100 {
+				break
+			}
 		}
 	}
 }
 
-// Rounds of reweighting, and the change of speed at which they may end.
-const (
-	rounds  = 25
-	settled = 1e-4
-	least   = 1e-6
-)
+// corners are the roundings δ, rounds the most steps at each.
+var corners = [...]float64{0.3, 0.1, 0.03, 0.01, 0.003, 0.001, 0.0003}
 
-func weight(speed float64, round int) float64 {
-	if round == 0 {
-		return 1
+const rounds = 20
+
+// square takes one step of weighted least squares; the largest change of speed.
+// The first step knows no speeds yet and weighs all alike.
+func (s *solver) square(f int, corner float64, first bool) float64 {
+	for i := range f {
+		clear(s.h[i][:f+1])
 	}
-	return max(math.Abs(speed), least)
+	weight := func(speed float64) float64 {
+		if first {
+			return 1
+		}
+		return math.Sqrt(speed*speed + corner*corner)
+	}
+	for c := range s.n {
+		s.weigh(s.basis[c], nil, 1, 0, s.drag[c]/weight(s.known[c]))
+	}
+	for _, k := range s.couplings {
+		s.weigh(s.basis[k.a], s.basis[k.b], k.fa, k.fb, k.r/weight(k.slip(s.known)))
+	}
+	s.gauss(f)
+	return s.fill(f)
 }
 
 // fill gives every column its speed from the free ones; the largest change.

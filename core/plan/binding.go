@@ -108,7 +108,8 @@ func (c *checker) gives(s Source) bool {
 const blank = "\x00"
 
 // fits fills a binding with what is known and asks the calculator whether it
-// has the right shape: nothing missing, nothing unknown.
+// has the right shape: nothing missing, nothing unknown; with a sheet chosen
+// and nothing left to ask, whether it can answer.
 func fits(c calc.Calculator, m MeasureSpec, seen map[string]Step, sheet *SpecSheet) error {
 	in, err := FillAll(m.Bind, sample{m, seen, sheet})
 	if err != nil {
@@ -129,7 +130,24 @@ func fits(c calc.Calculator, m MeasureSpec, seen map[string]Step, sheet *SpecShe
 			faults = append(faults, f)
 		}
 	}
+	// What rests on the sheet alone is worked out now: a figure that cannot be
+	// is named when the rebuild is opened, not when somebody stands at the step.
+	if len(faults) == 0 && len(blanks) == 0 && sheet != nil && m.sheetOnly() {
+		_, err = c.Run(raw)
+		return err
+	}
 	return faults.Err()
+}
+
+// sheetOnly tells a measurement whose every input comes from the spec sheet.
+func (m MeasureSpec) sheetOnly() bool {
+	for _, t := range m.Bind {
+		sources, _ := t.Sources()
+		if slices.ContainsFunc(sources, func(s Source) bool { return s.Room != FromSheet }) {
+			return false
+		}
+	}
+	return m.Reckons()
 }
 
 func findBlanks(at string, v any, blanks map[string]bool) {

@@ -1,6 +1,7 @@
 package plan
 
 import (
+	"fmt"
 	"slices"
 
 	"handwerk/core/diagnosis"
@@ -43,22 +44,13 @@ const otherCause = "other"
 
 // Reason asks the diagnosis with what was seen and the shop's confirmed causes.
 func (c Copy) Reason(seen []diagnosis.Seen, confirmed map[string]int) diagnosis.In {
-	return reason(c.Causes, c.Tests, seen, confirmed)
-}
-
-// Reason is the same over the whole book, whatever the unit.
-func (b Book) Reason(seen []diagnosis.Seen) diagnosis.In {
-	return reason(b.Causes, b.Tests, seen, nil)
-}
-
-func reason(causes []Cause, tests []BookTest, seen []diagnosis.Seen, confirmed map[string]int) diagnosis.In {
 	in := diagnosis.In{Causes: []diagnosis.Cause{}, Tests: []diagnosis.Test{}, Seen: seen}
 	known := map[string]bool{}
-	for _, x := range causes {
+	for _, x := range c.Causes {
 		known[x.ID] = true
 		in.Causes = append(in.Causes, diagnosis.Cause{ID: x.ID, Says: x.Says, Weight: x.Weight, Action: x.Action, Confirmed: confirmed[x.ID]})
 	}
-	for _, x := range tests {
+	for _, x := range c.Tests {
 		t := diagnosis.Test{ID: x.ID, Says: x.Says, Minutes: x.Minutes, Tools: x.Tools, Normal: x.Outcomes[0].ID, Otherwise: x.byOutcome(x.Otherwise), Given: map[string]map[string]float64{}, Words: map[string]string{}}
 		for _, o := range x.Outcomes {
 			t.Outcomes = append(t.Outcomes, o.ID)
@@ -171,6 +163,25 @@ func markNormal(outcomes []Outcome) []Outcome {
 	list := slices.Clone(outcomes)
 	list[0].Good = true
 	return list
+}
+
+// CheckDiagnosis finds what would leave a mechanic stuck where tests are done: a
+// route that takes them from the book for a unit the book says too little of,
+// or more than the diagnosis can weigh.
+func (b Book) CheckDiagnosis(r Route) fault.Fields {
+	var faults fault.Fields
+	if !slices.ContainsFunc(r.Steps(), func(s Step) bool { return s.FromBook != "" || (s.Measure != nil && s.Measure.Calc == "diagnose") }) {
+		return nil
+	}
+	if n := len(b.causesOf(r)); n < 2 || n > diagnosis.MaxCauses {
+		faults.Add("unit_kind", fmt.Sprintf("a kind with 2 to %d causes in the book", diagnosis.MaxCauses), "the route diagnoses, and the book has %d causes for a %q", n, r.UnitKind)
+	}
+	tests := b.testsOf(r)
+	complaints := only(tests, func(t BookTest) bool { return t.Minutes == 0 })
+	if len(tests) > diagnosis.MaxTests || len(complaints) == 0 || len(complaints) == len(tests) {
+		faults.Add("unit_kind", fmt.Sprintf("a kind with a complaint and 1 to %d tests in the book", diagnosis.MaxTests), "the book has %d complaints and %d tests for a %q", len(complaints), len(tests)-len(complaints), r.UnitKind)
+	}
+	return faults
 }
 
 // concerns tells whether a cause or test is one for the route's unit.

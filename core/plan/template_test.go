@@ -112,6 +112,20 @@ func TestTheSheetIsTriedOnTheCalculators(t *testing.T) {
 	assert.ErrorContains(t, open(`{"pitch":"1.25 mm","ratio":"six"}`), "free-play asks for ratio", "the sheet's own figure stands over the shop's")
 }
 
+// Where nothing is left to ask, the calculator answers when the rebuild is
+// opened: figures of the right kind that cannot be are named then.
+func TestSheetFiguresThatCannotBeAreNamedAtTheOpening(t *testing.T) {
+	fuse := MeasureSpec{Calc: "tap-drill", Bind: map[string]Template{"diameter": Template(`"sheet.figures.thread"`), "pitch": Template(`"sheet.figures.pitch"`)}}
+	b := Book{Routes: []Route{route(measuring("m", fuse))}}
+	open := func(pitch string) error {
+		b.Sheets = []SpecSheet{{ID: "s", Family: "S", Figures: map[string]json.RawMessage{"thread": json.RawMessage(`"14 mm"`), "pitch": json.RawMessage(pitch)}}}
+		_, err := b.Copy("r", "s")
+		return err
+	}
+	require.NoError(t, open(`"1.5 mm"`))
+	assert.ErrorContains(t, open(`"-1.5 mm"`), "tap-drill asks for pitch")
+}
+
 // A figure taken from an earlier step is a gate to it.
 func TestABindingIsAGate(t *testing.T) {
 	later := play("mm")
