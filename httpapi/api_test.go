@@ -11,6 +11,7 @@ import (
 	"net"
 	"net/http"
 	"strings"
+	"sync"
 	"sync/atomic"
 	"testing"
 	"testing/fstest"
@@ -37,43 +38,70 @@ type process struct {
 	base  string
 	store *postgres.Store
 	now   time.Time
-	log   *bytes.Buffer
+	log   *lines
 }
 
-func start(t testing.TB, url string) *process {
+func start(t testing.TB, url string, with ...func(*httpapi.Options)) *process {
 	t.Helper()
 	ctx, cancel := context.WithCancel(context.Background())
-	store, err := postgres.Open(ctx, url)
-	require.NoError(t, err)
+	store := pgtest.Open(t, url)
 	b, err := book.Load(book.Shop(), book.Demo())
 	require.NoError(t, err)
-	p := &process{t: t, store: store, now: time.Now(), log: &bytes.Buffer{}}
+	p := &process{t: t, store: store, now: time.Now(), log: &lines{}}
 	log := slog.New(slog.NewJSONHandler(p.log, nil))
 	hub := httpapi.NewHub()
 	clock := func() time.Time { return p.now }
-	app := httpapi.New(httpapi.Options{
-		Workshop: workshop.New(store, b, clock), Accounts: store, Photos: store.Photos, Ready: store.Ready, IsLost: postgres.IsLost,
-		Hub: hub, Log: log, Now: clock, Front: fstest.MapFS{"index.html": {Data: []byte("<title>front</title>")}, "assets/a.js": {Data: []byte("1")}},
-	})
+	options := httpapi.Options{
+		Workshop: workshop.New(store, b, clock), Accounts: store, Photos: store.Photos, Checkpoint: store.Checkpoint, Ready: store.Ready,
+		IsLost: postgres.IsLost, IsFull: postgres.IsFull, Hub: hub, Log: log, Now: clock,
+		Front: fstest.MapFS{"index.html": {Data: []byte("<title>front</title>")}, "assets/a.js": {Data: []byte("1")}},
+	}
+	for _, change := range with {
+		change(&options)
+	}
+	app := httpapi.New(options)
 	listener, err := net.Listen("tcp", "127.0.0.1:0")
 	require.NoError(t, err)
 	p.base = "http://" + listener.Addr().String()
-	go store.Listen(ctx, slog.New(slog.DiscardHandler), func(e postgres.Event) { hub.Tell(e.Rebuild, httpapi.Event{Seq: e.Seq, Step: e.Step}) })
-	go func() { _ = app.Listener(listener, fiber.ListenConfig{DisableStartupMessage: true}) }()
+	go store.Listen(ctx, slog.New(slog.DiscardHandler), func(e postgres.Event) {
+		if e.Session != "" {
+			hub.EndSession(e.Session)
+			return
+		}
+		hub.Tell(e.Rebuild, httpapi.Event{Seq: e.Seq, Step: e.Step})
+	})
+	go func() { _ = app.Listener(httpapi.Listener(listener), fiber.ListenConfig{DisableStartupMessage: true}) }()
 	t.Cleanup(func() {
 		hub.Close()
 		_ = app.ShutdownWithTimeout(5 * time.Second)
 		cancel()
-		_ = store.Close()
 	})
 	return p
 }
 
+// lines is a log that many may write and read.
+type lines struct {
+	mu   sync.Mutex
+	text bytes.Buffer
+}
+
+func (l *lines) Write(p []byte) (int, error) {
+	l.mu.Lock()
+	defer l.mu.Unlock()
+	return l.text.Write(p)
+}
+
+func (l *lines) String() string {
+	l.mu.Lock()
+	defer l.mu.Unlock()
+	return l.text.String()
+}
+
 // shop is a process on a new database with people, one vehicle, a drawer.
-func shop(t testing.TB) (*process, string) {
+func shop(t testing.TB, with ...func(*httpapi.Options)) (*process, string) {
 	t.Helper()
 	url := pgtest.URL(t)
-	p := start(t, url)
+	p := start(t, url, with...)
 	ctx := context.Background()
 	hash := httpapi.HashPassword(password)
 	for login, role := range map[string]workshop.Role{"ilva": workshop.Lead, "odo": workshop.Mechanic, "guest": workshop.Reader} {
@@ -96,11 +124,21 @@ func (p *process) signIn(login string) *user {
 	u := &user{process: p}
 	res, body := u.send(http.MethodPost, "/api/v1/session", fmt.Sprintf(`{"login":%q,"password":%q}`, login, password), nil)
 	require.Equal(p.t, http.StatusOK, res.StatusCode, body)
-	u.cookie = strings.SplitN(res.Header.Get("Set-Cookie"), ";", 2)[0]
+	u.cookie = cookieOf(res, "handwerk_session")
 	var session httpapi.SessionView
 	require.NoError(p.t, json.Unmarshal([]byte(body), &session))
 	u.csrf = session.CSRF
 	return u
+}
+
+// cookieOf is a cookie that an answer sets, as it is sent back.
+func cookieOf(res *http.Response, name string) string {
+	for _, c := range res.Cookies() {
+		if c.Name == name {
+			return c.Name + "=" + c.Value
+		}
+	}
+	return ""
 }
 
 func (u *user) send(method, path, body string, headers map[string]string) (*http.Response, string) {
@@ -310,6 +348,7 @@ func TestAReplayedRequestIsOneEntry(t *testing.T) {
 	first, one := u.send(http.MethodPost, path, body, k)
 	second, two := u.send(http.MethodPost, path, body, k)
 	assert.Equal(t, http.StatusCreated, first.StatusCode)
+	assert.Equal(t, http.StatusOK, second.StatusCode)
 	assert.Equal(t, "true", second.Header.Get("Idempotent-Replay"))
 	assert.JSONEq(t, one, two)
 	res, _ := u.send(http.MethodPost, path, `{"act":"note","note":"other"}`, k)
@@ -417,6 +456,7 @@ func TestTheOpenAPIDocument(t *testing.T) {
 }
 
 func TestPasswords(t *testing.T) {
+	t.Parallel()
 	hash := httpapi.HashPassword("long enough")
 	assert.True(t, strings.HasPrefix(hash, "$argon2id$"))
 	assert.True(t, httpapi.CheckPassword(hash, "long enough"))

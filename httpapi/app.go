@@ -6,9 +6,12 @@ import (
 	"context"
 	"fmt"
 	"io/fs"
+	"iter"
 	"log/slog"
 	"net/http"
+	"net/netip"
 	"runtime/debug"
+	"sync"
 	"time"
 
 	"github.com/gofiber/fiber/v3"
@@ -18,49 +21,80 @@ import (
 	"handwerk/workshop"
 )
 
-// Accounts keeps people, sessions and failed sign-ins.
+// Accounts keeps people, sessions and what counts tries to sign in.
 type Accounts interface {
 	Account(ctx context.Context, login string) (workshop.Account, bool, error)
-	KeepSession(ctx context.Context, digest string, n workshop.Session, now time.Time) error
+	RenewPassword(ctx context.Context, login, hash, exceptSession string) error
+
+	KeepSession(ctx context.Context, n workshop.Session) error
 	Session(ctx context.Context, digest string, now time.Time) (workshop.Session, bool, error)
-	EndSession(ctx context.Context, digest string) error
-	LoginFailures(ctx context.Context, login string, since time.Time) (int, error)
-	NoteLoginFailure(ctx context.Context, login string, at time.Time) error
-	ForgetLoginFailures(ctx context.Context, login string) error
+	UseSession(ctx context.Context, digest string, now time.Time) error
+	Sessions(ctx context.Context, login string, now time.Time) ([]workshop.Session, error)
+	EndSession(ctx context.Context, login, id string) (bool, error)
+
+	CountTry(ctx context.Context, bucket string, now time.Time, window time.Duration) (tries int, since time.Time, err error)
+	TakeBackTry(ctx context.Context, bucket string) error
+	ForgetTries(ctx context.Context, before time.Time) error
+	// Secret is a random text under a name, made once for all processes.
+	Secret(ctx context.Context, name string) (string, error)
 }
 
 // Options are what the API needs of the rest of the program.
 type Options struct {
-	Workshop *workshop.Workshop
-	Accounts Accounts
-	Photos   func(ctx context.Context, rebuild string) ([]workshop.Photo, error)
-	Ready    func(ctx context.Context) error
-	IsLost   func(error) bool
-	Hub      *Hub
-	Log      *slog.Logger
-	Now      func() time.Time
-	Front    fs.FS // the built front end
-	Secure   bool  // served over TLS: the cookie says so
+	Workshop   *workshop.Workshop
+	Accounts   Accounts
+	Photos     func(ctx context.Context, rebuild string) iter.Seq2[workshop.Photo, error]
+	Checkpoint func(ctx context.Context) (workshop.Checkpoint, error)
+	Ready      func(ctx context.Context) error
+	IsLost     func(error) bool
+	IsFull     func(error) bool // no room on the database's disk
+	Hub        *Hub
+	Log        *slog.Logger
+	Now        func() time.Time
+	Zone       *time.Location // of the shop; nil is UTC
+	Front      fs.FS          // the built front end
+	Secure     bool           // served over TLS: the cookie says so
+	Hosts      []string       // accepted names of this server; empty: loopback
+	Proxies    []netip.Prefix // whose forwarded address counts
 }
 
 type api struct {
 	Options
-	hashing chan struct{} // bounds how many passwords are hashed at once
+	hosts   map[string]bool
+	hashing hashing
+	uploads chan struct{} // pictures that are being read
+	known   func(context.Context) ([]byte, error)
 }
 
 const (
-	maxBody = 12 << 20 // a picture
-	maxJSON = 1 << 20
+	maxJSON  = 1 << 20
+	maxShort = 8 << 10 // what a stranger may send
+
+	// requestTime is what a request may take, the database included. It reaches
+	// the database through the context.
+	requestTime = 8 * time.Second
+	readTime    = 30 * time.Second
+	uploadTime  = 3 * time.Minute
+	writeTime   = 30 * time.Second
+	// uploadsAtOnce bounds the memory of pictures on their way in.
+	uploadsAtOnce = 4
 )
 
 // New makes the application.
 func New(o Options) *fiber.App {
-	a := &api{Options: o, hashing: make(chan struct{}, 2)}
+	if o.Zone == nil {
+		o.Zone = time.UTC
+	}
+	a := &api{Options: o, hosts: hostNames(o.Hosts), hashing: newHashing(), uploads: make(chan struct{}, uploadsAtOnce)}
+	a.known = a.onceKnown()
 	app := fiber.New(fiber.Config{
-		AppName: "Handwerk", BodyLimit: maxBody, ErrorHandler: a.onError,
-		ReadTimeout: 30 * time.Second, IdleTimeout: 2 * time.Minute, ReadBufferSize: 16 << 10,
+		AppName: "Handwerk", ErrorHandler: a.onError, ReadBufferSize: 16 << 10,
+		// Bodies are read by whoever wants them, after looking who sends them.
+		BodyLimit: maxJSON, StreamRequestBody: true, DisablePreParseMultipartForm: true,
+		ReadTimeout: readTime, WriteTimeout: writeTime, IdleTimeout: 2 * time.Minute,
 	})
-	app.Use(requestid.New(), a.logged, a.guarded, headers)
+	app.Server().HeaderReceived = headReceived
+	app.Use(requestid.New(requestid.Config{Generator: requestID}), bodyWaits, a.logged, a.guarded, a.headers, lingering, a.hostKnown, a.unpacked, hurried)
 	app.Use(compress.New(compress.Config{Level: compress.LevelBestSpeed, Next: isStream}))
 	app.Get("/healthz", func(c fiber.Ctx) error { return c.SendString("ok\n") })
 	app.Get("/readyz", a.ready)
@@ -73,7 +107,7 @@ func New(o Options) *fiber.App {
 		panic(err) // the types of this package; any test would have failed
 	}
 	v1.Get("/openapi.json", func(c fiber.Ctx) error { return c.Type("json").Send(document) })
-	v1.Use(func(fiber.Ctx) error { return problem(http.StatusNotFound, "Not here", "There is no such address.") })
+	v1.Use(a.nowhere)
 	app.Use(a.front())
 	return app
 }
@@ -85,7 +119,11 @@ func isStream(c fiber.Ctx) bool { return c.Get(fiber.HeaderAccept) == "text/even
 func (a *api) ready(c fiber.Ctx) error {
 	ctx, cancel := context.WithTimeout(c.Context(), 2*time.Second)
 	defer cancel()
-	if err := a.Ready(ctx); err != nil {
+	err := a.Ready(ctx)
+	switch {
+	case a.IsFull(err):
+		return diskFull()
+	case err != nil:
 		return problem(http.StatusServiceUnavailable, "Not ready", "The database does not answer.")
 	}
 	return c.SendString("ready\n")
@@ -93,7 +131,7 @@ func (a *api) ready(c fiber.Ctx) error {
 
 // headers sets what every answer carries. Scripts, styles and fonts come from
 // this server only.
-func headers(c fiber.Ctx) error {
+func (a *api) headers(c fiber.Ctx) error {
 	c.Set("Content-Security-Policy", "default-src 'none'; script-src 'self'; style-src 'self'; font-src 'self'; img-src 'self' blob:; connect-src 'self'; manifest-src 'self'; base-uri 'none'; form-action 'self'; frame-ancestors 'none'")
 	c.Set("X-Content-Type-Options", "nosniff")
 	c.Set("X-Frame-Options", "DENY")
@@ -102,6 +140,17 @@ func headers(c fiber.Ctx) error {
 	c.Set("Cross-Origin-Opener-Policy", "same-origin")
 	c.Set("Cross-Origin-Resource-Policy", "same-origin")
 	c.Set(fiber.HeaderCacheControl, "no-store") // unless the handler knows better
+	if a.Secure {
+		c.Set(fiber.HeaderStrictTransportSecurity, "max-age=31536000")
+	}
+	return c.Next()
+}
+
+// hurried gives a request its deadline.
+func hurried(c fiber.Ctx) error {
+	ctx, cancel := context.WithTimeout(c.Context(), requestTime)
+	defer cancel()
+	c.SetContext(ctx)
 	return c.Next()
 }
 
@@ -117,6 +166,12 @@ func (a *api) logged(c fiber.Ctx) error {
 	return err
 }
 
+// security writes one line about what somebody who watches over the shop wants
+// to see, and never a secret.
+func (a *api) security(c fiber.Ctx, what string, args ...any) {
+	a.Log.Warn("security", append([]any{"event", what, "request_id", requestid.FromContext(c), "address", a.address(c).String()}, args...)...)
+}
+
 // guarded turns a panic into a problem, with its trace in the log.
 func (a *api) guarded(c fiber.Ctx) (err error) {
 	defer func() {
@@ -126,4 +181,33 @@ func (a *api) guarded(c fiber.Ctx) (err error) {
 		}
 	}()
 	return c.Next()
+}
+
+// nowhere answers for addresses that are none: with the methods that there
+// are, if the address is one.
+func (a *api) nowhere(c fiber.Ctx) error {
+	if methods := methodsAt(a.endpoints(), c.Path()); methods != "" {
+		c.Set(fiber.HeaderAllow, methods)
+		return problem(http.StatusMethodNotAllowed, "Not done here", "This address takes "+methods+".")
+	}
+	return problem(http.StatusNotFound, "Not here", "There is no such address.")
+}
+
+// onceKnown reads the key of the cookie of known browsers when it is first needed.
+func (a *api) onceKnown() func(context.Context) ([]byte, error) {
+	var mu sync.Mutex
+	var key []byte
+	return func(ctx context.Context) ([]byte, error) {
+		mu.Lock()
+		defer mu.Unlock()
+		if key != nil {
+			return key, nil
+		}
+		secret, err := a.Accounts.Secret(ctx, "known browsers")
+		if err != nil {
+			return nil, err
+		}
+		key = []byte(secret)
+		return key, nil
+	}
 }

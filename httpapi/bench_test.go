@@ -3,6 +3,7 @@ package httpapi_test
 import (
 	"context"
 	"database/sql"
+	"errors"
 	"fmt"
 	"net/http"
 	"os"
@@ -36,10 +37,11 @@ func bigShop(b *testing.B) (*user, string, []string) {
 		_ = cluster.Stop()
 		_ = os.RemoveAll(dir)
 	})
-	store, err := postgres.Open(ctx, cluster.URL)
+	owner, err := postgres.Open(ctx, cluster.OwnerURL, postgres.Options{Patient: true})
 	require.NoError(b, err)
-	require.NoError(b, store.Migrate(ctx))
-	require.NoError(b, store.Close())
+	role, err := postgres.RoleOf(cluster.URL)
+	require.NoError(b, err)
+	require.NoError(b, errors.Join(owner.Migrate(ctx), owner.Grant(ctx, role), owner.Close()))
 	p := start(b, cluster.URL)
 	p.now = time.Date(2026, 11, 24, 8, 0, 0, 0, time.UTC)
 	lead := workshop.Person{Login: "ilva", Name: "Ilva Torn", Role: workshop.Lead}

@@ -68,10 +68,11 @@ func (a *api) calculator(c calc.Calculator) endpoint {
 		if _, err := a.admit(fc, e); err != nil {
 			return err
 		}
-		if mediaType(fc) != fiber.MIMEApplicationJSON {
-			return problem(http.StatusUnsupportedMediaType, "Not JSON", "Send the body as application/json.")
+		raw, err := jsonBody(fc, maxJSON)
+		if err != nil {
+			return err
 		}
-		result, err := c.Run(fc.Body())
+		result, err := c.Run(raw)
 		if err != nil {
 			return err
 		}

@@ -8,6 +8,7 @@ import (
 
 	"handwerk/core/fault"
 	"handwerk/core/strict"
+	"handwerk/core/text"
 	"handwerk/workshop"
 )
 
@@ -17,6 +18,7 @@ type access int
 const (
 	anyone access = iota
 	signedIn
+	hands // mechanics and leads
 )
 
 // endpoint is one operation: its route, its types for OpenAPI, its handler.
@@ -25,6 +27,7 @@ type endpoint struct {
 	access                    access
 	in, out                   any
 	status                    int
+	limit                     int    // of the body; 0 is maxJSON
 	contentType               string // of the answer, when it is not JSON
 	serve                     fiber.Handler
 }
@@ -37,6 +40,11 @@ type call struct {
 
 func (c call) person() workshop.Person { return c.session.Person }
 
+// replayed says that the answer was given before, to the same request.
+func (c call) replayed() { c.Set(replayHeader, "true") }
+
+const replayHeader = "Idempotent-Replay"
+
 // nothing is the input of endpoints without parameters, the output of those
 // that answer 204.
 type nothing struct{}
@@ -44,35 +52,38 @@ type nothing struct{}
 // get and post make typed endpoints. Path and query parameters are fields
 // tagged path and query, the body those tagged json.
 func get[In, Out any](a *api, path, id, summary string, who access, f func(call, In) (Out, error)) endpoint {
-	return typed(a, http.MethodGet, path, id, summary, who, http.StatusOK, f)
+	return typed(a, endpoint{method: http.MethodGet, path: path, id: id, summary: summary, access: who, status: http.StatusOK}, f)
 }
 
 func post[In, Out any](a *api, path, id, summary string, who access, status int, f func(call, In) (Out, error)) endpoint {
-	return typed(a, http.MethodPost, path, id, summary, who, status, f)
+	return typed(a, endpoint{method: http.MethodPost, path: path, id: id, summary: summary, access: who, status: status}, f)
 }
 
-func typed[In, Out any](a *api, method, path, id, summary string, who access, status int, f func(call, In) (Out, error)) endpoint {
+func typed[In, Out any](a *api, e endpoint, f func(call, In) (Out, error)) endpoint {
 	var in In
 	var out Out
-	e := endpoint{method: method, path: path, id: id, summary: summary, access: who, in: in, out: out, status: status}
+	e.in, e.out = in, out
+	if e.limit == 0 {
+		e.limit = maxJSON
+	}
 	e.serve = func(fc fiber.Ctx) error {
 		c, err := a.admit(fc, e)
 		if err != nil {
 			return err
 		}
 		var in In
-		if err := readInput(fc, &in); err != nil {
+		if err := readInput(fc, &in, e.limit); err != nil {
 			return err
 		}
 		out, err := f(c, in)
 		if err != nil {
 			return err
 		}
-		if status == http.StatusNoContent {
-			return fc.SendStatus(status)
+		if e.status == http.StatusNoContent {
+			return fc.SendStatus(e.status)
 		}
-		if fc.Response().StatusCode() == http.StatusOK {
-			fc.Status(status)
+		if fc.GetRespHeader(replayHeader) == "" { // a replay makes nothing
+			fc.Status(e.status)
 		}
 		return fc.JSON(out)
 	}
@@ -89,7 +100,7 @@ func raw[In any](a *api, method, path, id, summary, contentType string, who acce
 			return err
 		}
 		var in In
-		if err := readInput(fc, &in); err != nil {
+		if err := readInput(fc, &in, maxJSON); err != nil {
 			return err
 		}
 		return f(c, in)
@@ -98,34 +109,51 @@ func raw[In any](a *api, method, path, id, summary, contentType string, who acce
 }
 
 // readInput fills path and query parameters and the JSON body.
-func readInput(c fiber.Ctx, into any) error {
+func readInput(c fiber.Ctx, into any, limit int) error {
 	v := reflect.ValueOf(into).Elem()
 	hasBody := false
 	for _, f := range reflect.VisibleFields(v.Type()) {
+		name, said := f.Tag.Get("path"), ""
 		switch {
-		case f.Tag.Get("path") != "":
-			v.FieldByIndex(f.Index).SetString(c.Params(f.Tag.Get("path")))
+		case name != "":
+			said = c.Params(name)
 		case f.Tag.Get("query") != "":
-			v.FieldByIndex(f.Index).SetString(c.Query(f.Tag.Get("query")))
-		case f.Tag.Get("json") != "":
-			hasBody = true
+			name = f.Tag.Get("query")
+			said = c.Query(name)
+		default:
+			hasBody = hasBody || f.Tag.Get("json") != ""
+			continue
 		}
+		if problem := text.Bad(said); problem != "" {
+			return strict.Garbled{Fields: fault.At(name, text.Accepted, "%s", problem)}
+		}
+		v.FieldByIndex(f.Index).SetString(said)
 	}
 	if !hasBody {
 		return nil
 	}
+	raw, err := jsonBody(c, limit)
+	if err != nil {
+		return err
+	}
+	return strict.Decode(raw, into)
+}
+
+func jsonBody(c fiber.Ctx, limit int) ([]byte, error) {
 	if mediaType(c) != fiber.MIMEApplicationJSON {
-		return problem(http.StatusUnsupportedMediaType, "Not JSON", "Send the body as application/json.")
+		return nil, problem(http.StatusUnsupportedMediaType, "Not JSON", "Send the body as application/json.")
 	}
-	if len(c.Body()) > maxJSON {
-		return problem(http.StatusRequestEntityTooLarge, "Too large", "The body may hold 1 MB.")
-	}
-	return strict.Decode(c.Body(), into)
+	return body(c, limit)
 }
 
 // key reads the idempotency key that every write carries.
 func (c call) key() (string, error) {
 	key := c.Get("Idempotency-Key")
+	for _, b := range []byte(key) {
+		if b < ' ' || b > '~' {
+			return "", strict.Garbled{Fields: fault.At("Idempotency-Key", "letters, figures and signs", "it has a character that cannot stand there")}
+		}
+	}
 	if len(key) < 8 || len(key) > 100 {
 		return "", fault.At("Idempotency-Key", "a header of 8 to 100 characters, new for each entry", "missing or of the wrong length")
 	}

@@ -15,7 +15,8 @@ import (
 func (a *api) front() fiber.Handler {
 	return func(c fiber.Ctx) error {
 		if c.Method() != http.MethodGet && c.Method() != http.MethodHead {
-			return problem(http.StatusMethodNotAllowed, "Not allowed", "")
+			c.Set(fiber.HeaderAllow, "GET, HEAD")
+			return problem(http.StatusMethodNotAllowed, "Not done here", "This address can only be read.")
 		}
 		name := strings.TrimPrefix(path.Clean("/"+c.Path()), "/")
 		raw, err := fs.ReadFile(a.Front, name)

@@ -12,58 +12,91 @@ type Event struct {
 // Hub passes events on to the open screens of this process.
 type Hub struct {
 	mu      sync.Mutex
-	screens map[string]map[chan Event]bool // rebuild -> screens
+	screens map[*Screen]bool
+	perUser map[string]int // screens of a session
 	closed  bool
 }
 
+// Screen is one open stream: what it watches, and whose session it belongs to.
+type Screen struct {
+	Events  <-chan Event // closed when the session ended, or we stop
+	events  chan Event
+	topic   string
+	session string
+	hub     *Hub
+}
+
+// boardTopic hears of every rebuild.
+const boardTopic = "board"
+
+// screensPerSession bounds what one browser may hold open.
+const screensPerSession = 32
+
 // NewHub makes an empty hub.
-func NewHub() *Hub { return &Hub{screens: map[string]map[chan Event]bool{}} }
+func NewHub() *Hub { return &Hub{screens: map[*Screen]bool{}, perUser: map[string]int{}} }
 
 // Tell passes an event to the screens of a rebuild; to all with an empty id.
 // A screen too slow to take it is told to read again when it can.
 func (h *Hub) Tell(rebuild string, e Event) {
 	h.mu.Lock()
 	defer h.mu.Unlock()
-	for id, screens := range h.screens {
-		if rebuild != "" && id != rebuild && id != boardTopic {
+	for s := range h.screens {
+		if rebuild != "" && s.topic != rebuild && s.topic != boardTopic {
 			continue
 		}
-		for ch := range screens {
-			select {
-			case ch <- e:
-			default: // its queue is full of events that say the same
-			}
+		select {
+		case s.events <- e:
+		default: // its queue is full of events that say the same
 		}
 	}
 }
 
-// boardTopic hears of every rebuild.
-const boardTopic = "board"
-
-// Subscribe gives a screen its events until cancel is called.
-func (h *Hub) Subscribe(rebuild string) (events <-chan Event, cancel func()) {
-	ch := make(chan Event, 16)
+// EndSession closes the screens of a session.
+func (h *Hub) EndSession(session string) {
 	h.mu.Lock()
 	defer h.mu.Unlock()
-	if h.closed {
-		close(ch)
-		return ch, func() {}
-	}
-	if h.screens[rebuild] == nil {
-		h.screens[rebuild] = map[chan Event]bool{}
-	}
-	h.screens[rebuild][ch] = true
-	return ch, func() {
-		h.mu.Lock()
-		defer h.mu.Unlock()
-		if h.screens[rebuild][ch] {
-			delete(h.screens[rebuild], ch)
-			if len(h.screens[rebuild]) == 0 {
-				delete(h.screens, rebuild)
-			}
-			close(ch)
+	for s := range h.screens {
+		if s.session == session {
+			h.drop(s)
 		}
 	}
+}
+
+// Subscribe gives a session a screen, until it leaves; nil when it has too many.
+func (h *Hub) Subscribe(topic, session string) *Screen {
+	events := make(chan Event, 16)
+	s := &Screen{events, events, topic, session, h}
+	h.mu.Lock()
+	defer h.mu.Unlock()
+	if h.perUser[session] >= screensPerSession {
+		return nil
+	}
+	if h.closed {
+		close(events)
+		return s
+	}
+	h.screens[s] = true
+	h.perUser[session]++
+	return s
+}
+
+// Leave ends a screen's events.
+func (s *Screen) Leave() {
+	s.hub.mu.Lock()
+	defer s.hub.mu.Unlock()
+	s.hub.drop(s)
+}
+
+// drop closes a screen, once.
+func (h *Hub) drop(s *Screen) {
+	if !h.screens[s] {
+		return
+	}
+	delete(h.screens, s)
+	if h.perUser[s.session]--; h.perUser[s.session] == 0 {
+		delete(h.perUser, s.session)
+	}
+	close(s.events)
 }
 
 // Close ends all streams, so that the server can stop.
@@ -71,10 +104,7 @@ func (h *Hub) Close() {
 	h.mu.Lock()
 	defer h.mu.Unlock()
 	h.closed = true
-	for id, screens := range h.screens {
-		for ch := range screens {
-			close(ch)
-		}
-		delete(h.screens, id)
+	for s := range h.screens {
+		h.drop(s)
 	}
 }

@@ -1,31 +1,30 @@
 package httpapi
 
 import (
-	"crypto/rand"
-	"crypto/subtle"
-	"encoding/base64"
-	"fmt"
+	"context"
+	"net/http"
+	"runtime"
+	"strings"
 	"sync"
 
-	"golang.org/x/crypto/argon2"
+	"github.com/alexedwards/argon2id"
+	"github.com/ccojocar/zxcvbn-go"
+
+	"handwerk/core/fault"
+	"handwerk/core/text"
 )
 
-// Cost of argon2id: 19 MiB, 2 passes, 1 lane, the smallest the OWASP password
-// storage cheat sheet recommends (from memory); two run at once at most.
-const (
-	argonMemory = 19 << 10
-	argonTime   = 2
-	argonLanes  = 1
-	argonKey    = 32
-)
+// cost of argon2id: 19 MiB, 2 passes, 1 lane, the smallest the OWASP password
+// storage cheat sheet recommends (from memory).
+var cost = &argon2id.Params{Memory: 19 << 10, Iterations: 2, Parallelism: 1, SaltLength: 16, KeyLength: 32}
 
 // HashPassword makes the text that is kept for a password.
 func HashPassword(password string) string {
-	salt := make([]byte, 16)
-	_, _ = rand.Read(salt) // never fails, see crypto/rand
-	key := argon2.IDKey([]byte(password), salt, argonTime, argonMemory, argonLanes, argonKey)
-	return fmt.Sprintf("$argon2id$v=%d$m=%d,t=%d,p=%d$%s$%s", argon2.Version, argonMemory, argonTime, argonLanes,
-		base64.RawStdEncoding.EncodeToString(salt), base64.RawStdEncoding.EncodeToString(key))
+	hash, err := argon2id.CreateHash(password, cost)
+	if err != nil {
+		panic(err) // of crypto/rand, which never fails
+	}
+	return hash
 }
 
 // nobody's hash makes an unknown name take as long as a wrong password.
@@ -37,23 +36,62 @@ func CheckPassword(hash, password string) bool {
 	if !known {
 		hash = nobody()
 	}
-	var version, memory, time, lanes int
-	var salt64 string
-	if _, err := fmt.Sscanf(hash, "$argon2id$v=%d$m=%d,t=%d,p=%d$%s", &version, &memory, &time, &lanes, &salt64); err != nil {
-		return false
+	fits, err := argon2id.ComparePasswordAndHash(password, hash)
+	return err == nil && fits && known
+}
+
+// The bounds of a password. Guessable ones are refused whatever their length:
+// score 2 of zxcvbn is a guess in more than a million tries.
+const (
+	shortestPassword = 10
+	longestPassword  = 200
+	leastScore       = 2
+	judgedCharacters = 60 // judging takes its time; what is longer is not guessed
+)
+
+// JudgePassword refuses a password that is too short, too long or easily
+// guessed, for a person of this name.
+func JudgePassword(password, login, name string) error {
+	const accepted = "10 to 200 characters that nobody guesses: four words that do not belong together will do"
+	bad := text.Bad(password)
+	n := text.Length(password)
+	switch {
+	case bad != "":
+		return fault.At("password", text.Accepted, "%s", bad)
+	case strings.TrimSpace(password) == "":
+		return fault.At("password", accepted, "a password of blanks is none")
+	case n < shortestPassword || n > longestPassword:
+		return fault.At("password", accepted, "it has %d characters", n)
 	}
-	var key64 string
-	for i := range salt64 {
-		if salt64[i] == '$' {
-			salt64, key64 = salt64[:i], salt64[i+1:]
-			break
-		}
+	judged := string([]rune(password)[:min(n, judgedCharacters)])
+	if zxcvbn.PasswordStrength(judged, append(strings.Fields(name), login, "handwerk")).Score < leastScore {
+		return fault.At("password", accepted, "it is easily guessed")
 	}
-	salt, err1 := base64.RawStdEncoding.DecodeString(salt64)
-	want, err2 := base64.RawStdEncoding.DecodeString(key64)
-	if err1 != nil || err2 != nil || len(want) == 0 || memory > 1<<20 || time < 1 || lanes < 1 || lanes > 16 {
-		return false
+	return nil
+}
+
+// hashing bounds how many passwords are hashed at once, and how many wait.
+type hashing struct{ working, waiting chan struct{} }
+
+func newHashing() hashing {
+	return hashing{make(chan struct{}, min(2, runtime.GOMAXPROCS(0))), make(chan struct{}, 8)}
+}
+
+// check is CheckPassword in its turn; when too many wait it says so.
+func (h hashing) check(ctx context.Context, hash, password string) (bool, error) {
+	busy := problem(http.StatusTooManyRequests, "Too many at once", "Many sign in at this moment. Try again in a few seconds.")
+	busy.RetryAfter = 2
+	select {
+	case h.waiting <- struct{}{}:
+		defer func() { <-h.waiting }()
+	default:
+		return false, busy
 	}
-	got := argon2.IDKey([]byte(password), salt, uint32(time), uint32(memory), uint8(lanes), uint32(len(want)))
-	return subtle.ConstantTimeCompare(got, want) == 1 && known
+	select {
+	case h.working <- struct{}{}:
+		defer func() { <-h.working }()
+	case <-ctx.Done():
+		return false, busy
+	}
+	return CheckPassword(hash, password), nil
 }

@@ -1,27 +1,13 @@
 package httpapi
 
 import (
-	"bytes"
-	"crypto/sha256"
-	"encoding/hex"
-	"image"
-	_ "image/gif" // decoders for what cameras and screens produce
-	"image/jpeg"
-	_ "image/png"
+	"errors"
 	"net/http"
-	"strings"
+	"slices"
 
-	"github.com/disintegration/imaging"
 	"github.com/gofiber/fiber/v3"
-	_ "golang.org/x/image/webp"
 
-	"handwerk/workshop"
-)
-
-const (
-	maxPixels   = 60_000_000 // a decompression bomb has more
-	longestSide = 1600
-	jpegQuality = 82
+	"handwerk/picture"
 )
 
 // PhotoView tells the id under which a picture was kept.
@@ -37,60 +23,67 @@ type photoIn struct {
 
 func (a *api) photoEndpoints() []endpoint {
 	return []endpoint{
-		post(a, "/rebuilds/:id/photos", "takePhoto", "keep a picture (body: image/jpeg, image/png or image/webp, up to 12 MB)", signedIn, http.StatusCreated, a.takePhoto),
+		post(a, "/rebuilds/:id/photos", "takePhoto", "keep a picture (body: image/jpeg, image/png or image/webp, up to 12 MB)", hands, http.StatusCreated, a.takePhoto),
 		raw(a, http.MethodGet, "/photos/:id", "photo", "a picture", "image/jpeg", signedIn, a.photo),
 	}
 }
 
+// takePhoto reads the picture when everything else about the request is known
+// to be right, and few of them at a time.
 func (a *api) takePhoto(c call, in rebuildIn) (PhotoView, error) {
-	p, err := reencode(c.Body())
+	if c.Request().Header.ContentLength() > picture.MaxBytes {
+		return PhotoView{}, tooLarge(picture.MaxBytes)
+	}
+	if err := a.Workshop.Exists(c.Context(), in.ID); err != nil {
+		return PhotoView{}, err
+	}
+	select {
+	case a.uploads <- struct{}{}:
+		defer func() { <-a.uploads }()
+	case <-c.Context().Done():
+		return PhotoView{}, problem(http.StatusServiceUnavailable, "Many pictures at once", "Others are sending pictures. Send it again in a moment.")
+	}
+	sent, err := body(c, picture.MaxBytes)
 	if err != nil {
 		return PhotoView{}, err
 	}
-	p.Rebuild = in.ID
-	p, err = a.Workshop.KeepPhoto(c.Context(), p, c.person())
+	ctx, cancel := anew(requestTime) // the picture may have taken its time to come
+	defer cancel()
+	taken, err := picture.Take(ctx, sent)
+	if err != nil {
+		return PhotoView{}, pictureProblem(err)
+	}
+	p, err := a.Workshop.KeepPhoto(ctx, in.ID, taken, c.person())
 	return PhotoView{p.ID, p.Width, p.Height}, err
 }
 
+func pictureProblem(err error) error {
+	switch {
+	case errors.Is(err, picture.ErrTooLarge):
+		return problem(http.StatusRequestEntityTooLarge, "Too large", sentence(err))
+	case errors.Is(err, picture.ErrNotAPicture), errors.Is(err, picture.ErrCutOff):
+		return problem(http.StatusUnsupportedMediaType, "Not a picture", sentence(err))
+	}
+	return err
+}
+
+// shown are the types that a browser shows and runs nothing of.
+var shown = []string{"image/jpeg", "image/png", "image/webp", "image/gif"}
+
+// photo serves a picture as what it is. Outside our own pages it is a file to
+// be saved, and if it were something else it would run nothing.
 func (a *api) photo(c call, in photoIn) error {
 	p, err := a.Workshop.Photo(c.Context(), in.ID)
 	if err != nil {
 		return err
 	}
-	c.Set(fiber.HeaderContentType, p.Type)
+	kind, name := p.Type, "picture.jpg"
+	if !slices.Contains(shown, kind) {
+		kind, name = fiber.MIMEOctetStream, "picture.bin"
+	}
+	c.Set(fiber.HeaderContentType, kind)
+	c.Set(fiber.HeaderContentDisposition, `attachment; filename="`+name+`"`)
+	c.Set(fiber.HeaderContentSecurityPolicy, "default-src 'none'; sandbox")
 	c.Set(fiber.HeaderCacheControl, "private, max-age=31536000, immutable")
 	return c.Send(p.Bytes)
-}
-
-// reencode reads a picture by its content, whatever it claims to be, turns it
-// upright, makes it no larger than a bench needs, and writes a fresh JPEG:
-// place, camera and anything hidden in the file stay behind.
-func reencode(raw []byte) (workshop.Photo, error) {
-	notAPicture := problem(http.StatusUnsupportedMediaType, "Not a picture", "The file is not a JPEG, PNG, GIF or WebP picture, whatever its name says.")
-	config, _, err := image.DecodeConfig(bytes.NewReader(raw))
-	if err != nil {
-		return workshop.Photo{}, notAPicture
-	}
-	if config.Width < 1 || config.Height < 1 || config.Width > maxPixels/config.Height {
-		return workshop.Photo{}, problem(http.StatusRequestEntityTooLarge, "Too large", "The picture has more than 60 million dots. Take it smaller.")
-	}
-	picture, err := imaging.Decode(bytes.NewReader(raw), imaging.AutoOrientation(true))
-	if err != nil {
-		if strings.Contains(err.Error(), "unexpected EOF") {
-			notAPicture.Detail = "The picture is cut off. Send it again."
-		}
-		return workshop.Photo{}, notAPicture
-	}
-	if b := picture.Bounds(); b.Dx() > longestSide || b.Dy() > longestSide {
-		picture = imaging.Fit(picture, longestSide, longestSide, imaging.CatmullRom)
-	}
-	var out bytes.Buffer
-	if err := jpeg.Encode(&out, picture, &jpeg.Options{Quality: jpegQuality}); err != nil {
-		return workshop.Photo{}, err
-	}
-	sum := sha256.Sum256(out.Bytes())
-	return workshop.Photo{
-		SHA256: hex.EncodeToString(sum[:]), Type: "image/jpeg", Bytes: out.Bytes(),
-		Width: picture.Bounds().Dx(), Height: picture.Bounds().Dy(),
-	}, nil
 }

@@ -1,14 +1,19 @@
 package httpapi
 
 import (
+	"context"
 	"errors"
 	"fmt"
 	"net/http"
+	"strconv"
+	"strings"
+	"time"
 
 	"github.com/gofiber/fiber/v3"
 	"github.com/gofiber/fiber/v3/middleware/requestid"
 
 	"handwerk/core/fault"
+	"handwerk/core/strict"
 	"handwerk/workshop"
 )
 
@@ -20,12 +25,35 @@ type Problem struct {
 	Detail    string        `json:"detail,omitempty"`
 	Fields    []fault.Field `json:"fields,omitempty"`
 	RequestID string        `json:"request_id,omitempty"`
+
+	// RetryAfter is when it is worth trying again, in seconds; sent as a header.
+	RetryAfter int `json:"-"`
 }
 
 func (p Problem) Error() string { return fmt.Sprintf("%d %s: %s", p.Status, p.Title, p.Detail) }
 
 func problem(status int, title, detail string) Problem {
 	return Problem{Type: "about:blank", Title: title, Status: status, Detail: detail}
+}
+
+func asProblem(err error, into *Problem) bool { return errors.As(err, into) }
+
+func tooLarge(limit int) Problem {
+	said := fmt.Sprintf("At most %d MB can be sent here.", limit>>20)
+	switch {
+	case limit < 1<<20:
+		said = fmt.Sprintf("At most %d kB can be sent here.", limit>>10)
+	case limit > maxJSON:
+		said = fmt.Sprintf("At most %d MB can be sent at once. Take the picture smaller.", limit>>20)
+	}
+	return problem(http.StatusRequestEntityTooLarge, "Too large", said)
+}
+
+func diskFull() Problem {
+	p := problem(http.StatusServiceUnavailable, "The disk is full",
+		"The disk of the database is full: nothing can be written until space is made. Nothing that was entered is lost; it goes on by itself then.")
+	p.RetryAfter = 15
+	return p
 }
 
 var statusOf = map[workshop.Reason]int{
@@ -40,8 +68,11 @@ var statusOf = map[workshop.Reason]int{
 func (a *api) onError(c fiber.Ctx, err error) error {
 	p := a.problemOf(c, err)
 	p.RequestID = requestid.FromContext(c)
-	if p.Status == http.StatusTooManyRequests || p.Status == http.StatusServiceUnavailable {
-		c.Set(fiber.HeaderRetryAfter, "5")
+	if p.RetryAfter == 0 && (p.Status == http.StatusTooManyRequests || p.Status == http.StatusServiceUnavailable) {
+		p.RetryAfter = 5
+	}
+	if p.RetryAfter > 0 {
+		c.Set(fiber.HeaderRetryAfter, strconv.Itoa(p.RetryAfter))
 	}
 	c.Status(p.Status)
 	return c.JSON(p, "application/problem+json")
@@ -49,26 +80,45 @@ func (a *api) onError(c fiber.Ctx, err error) error {
 
 func (a *api) problemOf(c fiber.Ctx, err error) Problem {
 	var p Problem
+	var garbled strict.Garbled
 	var fields fault.Fields
 	var refusal workshop.Refusal
 	var fiberError *fiber.Error
 	switch {
 	case errors.As(err, &p):
 		return p
+	case errors.As(err, &garbled):
+		return fieldProblem(http.StatusBadRequest, "This cannot be read", garbled.Fields)
 	case errors.As(err, &fields):
-		p = problem(http.StatusUnprocessableEntity, "Something does not fit", fields[0].Error())
-		p.Fields = fields
-		return p
+		return fieldProblem(http.StatusUnprocessableEntity, "Something does not fit", fields)
 	case errors.As(err, &refusal):
 		return problem(statusOf[refusal.Reason], "Not now", refusal.Text)
-	case errors.As(err, &fiberError) && fiberError.Code == http.StatusRequestEntityTooLarge:
-		return problem(fiberError.Code, "Too large", "At most 12 MB can be sent at once. Take the picture smaller.")
 	case errors.As(err, &fiberError) && fiberError.Code < 500:
 		return problem(fiberError.Code, http.StatusText(fiberError.Code), "")
+	case a.IsFull(err):
+		a.Log.Error("the disk of the database is full", "request_id", requestid.FromContext(c))
+		return diskFull()
 	case a.IsLost(err):
 		a.Log.Warn("database lost", "request_id", requestid.FromContext(c), "error", err.Error())
 		return problem(http.StatusServiceUnavailable, "The database cannot be reached", "Nothing was written. Try again in a moment; what you typed is still here.")
 	}
 	a.Log.Error("request failed", "request_id", requestid.FromContext(c), "method", c.Method(), "path", c.Path(), "error", err.Error())
 	return problem(http.StatusInternalServerError, "This should not have happened", "It was written to the log under the number below.")
+}
+
+func fieldProblem(status int, title string, fields fault.Fields) Problem {
+	p := problem(status, title, fields[0].Error())
+	p.Fields = fields[:min(len(fields), fault.Most)]
+	return p
+}
+
+// sentence is an error's text as a person reads it.
+func sentence(err error) string {
+	said := err.Error()
+	return strings.ToUpper(said[:1]) + said[1:] + "."
+}
+
+// anew is a context with a time of its own.
+func anew(d time.Duration) (context.Context, context.CancelFunc) {
+	return context.WithTimeout(context.Background(), d)
 }

@@ -21,6 +21,7 @@ type boardIn struct {
 type BoardView struct {
 	Stations []StationName      `json:"stations"`
 	Rebuilds []workshop.Rebuild `json:"rebuilds"`
+	Notice   string             `json:"notice,omitempty"` // what everybody must know now
 }
 
 // StationName is a station with its title.
@@ -61,7 +62,7 @@ func (a *api) rebuildEndpoints() []endpoint {
 			fleet, err := a.Workshop.Fleet(c.Context())
 			return fleetView{fleet}, err
 		}),
-		post(a, "/rebuilds", "openRebuild", "open a rebuild; the route is copied from the book", signedIn, http.StatusCreated, a.open),
+		post(a, "/rebuilds", "openRebuild", "open a rebuild; the route is copied from the book", hands, http.StatusCreated, a.open),
 		get(a, "/rebuilds/:id", "sheet", "a rebuild: the order, and where each step stands", signedIn, func(c call, in rebuildIn) (workshop.Sheet, error) {
 			return a.Workshop.Sheet(c.Context(), in.ID)
 		}),
@@ -69,8 +70,8 @@ func (a *api) rebuildEndpoints() []endpoint {
 		get(a, "/rebuilds/:id/steps/:step", "step", "one step as the bench shows it", signedIn, func(c call, in stepIn) (workshop.StepView, error) {
 			return a.Workshop.Step(c.Context(), in.ID, in.Step)
 		}),
-		post(a, "/rebuilds/:id/steps/:step/entries", "append", "write an entry", signedIn, http.StatusCreated, a.append),
-		post(a, "/rebuilds/:id/steps/:step/preview", "preview", "what an entry would mean; nothing is kept", signedIn, http.StatusOK, func(c call, in draftIn) (workshop.Entry, error) {
+		post(a, "/rebuilds/:id/steps/:step/entries", "append", "write an entry", hands, http.StatusCreated, a.append),
+		post(a, "/rebuilds/:id/steps/:step/preview", "preview", "what an entry would mean; nothing is kept", hands, http.StatusOK, func(c call, in draftIn) (workshop.Entry, error) {
 			return a.Workshop.Preview(c.Context(), in.ID, in.Step, in.Draft, c.person())
 		}),
 		raw(a, http.MethodGet, "/rebuilds/:id/events", "events", "a stream of new entries", "text/event-stream", signedIn, a.events),
@@ -86,6 +87,9 @@ func (a *api) board(c call, in boardIn) (BoardView, error) {
 		view.Stations = append(view.Stations, StationName{s, plan.StationTitle(s)})
 	}
 	var err error
+	if err := a.Ready(c.Context()); a.IsFull(err) {
+		view.Notice = diskFull().Detail
+	}
 	view.Rebuilds, err = a.Workshop.Board(c.Context(), workshop.BoardQuery{Closed: in.Closed == "true", Limit: boardLimit})
 	return view, err
 }
@@ -95,7 +99,11 @@ func (a *api) open(c call, in workshop.Order) (workshop.Rebuild, error) {
 	if err != nil {
 		return workshop.Rebuild{}, err
 	}
-	return a.Workshop.Open(c.Context(), in, c.person(), key)
+	r, replayed, err := a.Workshop.Open(c.Context(), in, c.person(), key)
+	if replayed {
+		c.replayed()
+	}
+	return r, err
 }
 
 func (a *api) plan(c call, in planIn) (plan.Copy, error) {
@@ -115,34 +123,50 @@ func (a *api) append(c call, in draftIn) (workshop.Entry, error) {
 	}
 	entry, replayed, err := a.Workshop.Append(c.Context(), in.ID, in.Step, in.Draft, c.person(), key)
 	if replayed {
-		c.Set("Idempotent-Replay", "true")
+		c.replayed()
+	} else if err == nil && entry.Act == workshop.ActOverride {
+		a.security(c, "gate overridden", "login", c.person().Login, "rebuild", in.ID, "step", in.Step)
 	}
 	return entry, err
 }
 
 func (a *api) events(c call, in rebuildIn) error { return a.stream(c, in.ID) }
 
-const heartbeat = 15 * time.Second
+const (
+	heartbeat  = 15 * time.Second
+	streamTime = 20 * time.Second // for one event to reach the browser
+)
 
-// stream writes server-sent events until the browser leaves or we stop.
+// stream writes server-sent events until the browser leaves, its session ends
+// or we stop.
 func (a *api) stream(c call, topic string) error {
-	events, cancel := a.Hub.Subscribe(topic)
+	screen := a.Hub.Subscribe(topic, c.session.Digest)
+	if screen == nil {
+		return problem(http.StatusTooManyRequests, "Too many screens", "Close some of the pages that are open in this browser.")
+	}
 	c.Set(fiber.HeaderContentType, "text/event-stream")
 	c.Set("X-Accel-Buffering", "no")
+	session, conn := c.session, c.RequestCtx().Conn()
 	return c.SendStreamWriter(func(w *bufio.Writer) {
-		defer cancel()
+		defer screen.Leave()
 		beat := time.NewTicker(heartbeat)
 		defer beat.Stop()
 		_, _ = fmt.Fprint(w, "retry: 1000\n\n")
-		for w.Flush() == nil {
+		for conn.SetWriteDeadline(time.Now().Add(streamTime+heartbeat)) == nil && w.Flush() == nil {
 			select {
-			case e, ok := <-events:
+			case e, ok := <-screen.Events:
 				if !ok {
 					return
 				}
 				raw, _ := json.Marshal(e) // two plain fields, cannot fail
 				_, _ = fmt.Fprintf(w, "data: %s\n\n", raw)
 			case <-beat.C:
+				ctx, cancel := anew(requestTime)
+				holds := a.holds(ctx, session)
+				cancel()
+				if !holds {
+					return
+				}
 				_, _ = fmt.Fprint(w, ": still here\n\n")
 			}
 		}

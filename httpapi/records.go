@@ -1,9 +1,12 @@
 package httpapi
 
 import (
+	"bufio"
 	"bytes"
+	"context"
 	"fmt"
 	"net/http"
+	"time"
 
 	"github.com/gofiber/fiber/v3"
 
@@ -14,44 +17,73 @@ import (
 func (a *api) recordEndpoints() []endpoint {
 	return []endpoint{
 		get(a, "/rebuilds/:id/record", "record", "the record in words", signedIn, func(c call, in rebuildIn) (workshop.Record, error) {
-			l, err := a.Workshop.Ledger(c.Context(), in.ID)
-			if err != nil {
-				return workshop.Record{}, err
-			}
-			return workshop.MakeRecord(l), nil
+			rec, _, err := a.recordOf(c, in.ID)
+			return rec, err
 		}),
 		raw(a, http.MethodGet, "/rebuilds/:id/record.pdf", "recordPDF", "the printed record", "application/pdf", signedIn, a.recordPDF),
 		raw(a, http.MethodGet, "/rebuilds/:id/archive.json", "archive", "the whole rebuild as an archive that another Handwerk can import", "application/json", signedIn, a.archive),
 	}
 }
 
-func (a *api) recordPDF(c call, in rebuildIn) error {
-	return a.file(c, in.ID, "application/pdf", "pdf", func(out *bytes.Buffer, l workshop.Ledger, photos []workshop.Photo) error {
-		return report.WritePDF(out, workshop.MakeRecord(l), photos)
-	})
-}
-
-func (a *api) archive(c call, in rebuildIn) error {
-	return a.file(c, in.ID, "application/json", "json", func(out *bytes.Buffer, l workshop.Ledger, photos []workshop.Photo) error {
-		return report.WriteArchive(out, l, photos)
-	})
-}
-
-// file sends a rebuild in one of its written forms, named by its number.
-func (a *api) file(c call, id, contentType, ending string, write func(*bytes.Buffer, workshop.Ledger, []workshop.Photo) error) error {
+// recordOf is a rebuild in words, with the last checkpoint of the log.
+func (a *api) recordOf(c call, id string) (workshop.Record, workshop.Ledger, error) {
 	l, err := a.Workshop.Ledger(c.Context(), id)
 	if err != nil {
-		return err
+		return workshop.Record{}, l, err
 	}
-	photos, err := a.Photos(c.Context(), id)
+	rec := workshop.MakeRecord(l)
+	checkpoint, err := a.Checkpoint(c.Context())
+	rec.Checkpoint = checkpoint.Note
+	return rec, l, err
+}
+
+func (a *api) recordPDF(c call, in rebuildIn) error {
+	rec, l, err := a.recordOf(c, in.ID)
 	if err != nil {
 		return err
 	}
 	var out bytes.Buffer
-	if err := write(&out, l, photos); err != nil {
+	if err := report.WritePDF(&out, rec, a.Photos(c.Context(), in.ID), a.Zone); err != nil {
 		return err
 	}
-	c.Set(fiber.HeaderContentType, contentType)
-	c.Set(fiber.HeaderContentDisposition, fmt.Sprintf(`attachment; filename="record-%s.%s"`, l.Rebuild.Number, ending))
+	attached(c, l.Rebuild.Number, "application/pdf", "pdf")
 	return c.Send(out.Bytes())
+}
+
+// archive streams: neither the pictures nor the text that they become are ever
+// together in memory. Should the database go meanwhile, the file ends without
+// its end, and no import takes it.
+func (a *api) archive(c call, in rebuildIn) error {
+	l, err := a.Workshop.Ledger(c.Context(), in.ID)
+	if err != nil {
+		return err
+	}
+	attached(c, l.Rebuild.Number, "application/json", "json")
+	conn := c.RequestCtx().Conn()
+	return c.SendStreamWriter(func(w *bufio.Writer) {
+		ctx, cancel := context.WithTimeout(context.Background(), archiveTime)
+		defer cancel()
+		photos := func(yield func(workshop.Photo, error) bool) {
+			for p, err := range a.Photos(ctx, in.ID) {
+				if err == nil {
+					err = conn.SetWriteDeadline(time.Now().Add(writeTime)) // as long as it goes on
+				}
+				if !yield(p, err) {
+					return
+				}
+			}
+		}
+		if err := report.WriteArchive(w, l, photos); err != nil {
+			a.Log.Warn("an archive was cut off", "rebuild", l.Rebuild.Number, "error", err.Error())
+			_ = conn.Close()
+		}
+	})
+}
+
+const archiveTime = 30 * time.Minute
+
+// attached names a file by the rebuild's number.
+func attached(c call, number, contentType, ending string) {
+	c.Set(fiber.HeaderContentType, contentType)
+	c.Set(fiber.HeaderContentDisposition, fmt.Sprintf(`attachment; filename="record-%s.%s"`, number, ending))
 }

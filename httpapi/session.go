@@ -1,10 +1,9 @@
 package httpapi
 
 import (
+	"context"
 	"crypto/rand"
-	"crypto/sha256"
 	"crypto/subtle"
-	"encoding/hex"
 	"mime"
 	"net/http"
 	"net/url"
@@ -14,15 +13,15 @@ import (
 	"github.com/gofiber/fiber/v3"
 
 	"handwerk/core/fault"
+	"handwerk/core/text"
 	"handwerk/workshop"
 )
 
 const (
-	cookieName  = "handwerk_session"
-	csrfHeader  = "X-CSRF-Token"
-	sessionLife = 14 * time.Hour // a working day and some
-	failWindow  = 15 * time.Minute
-	failLimit   = 5
+	sessionCookie = "handwerk_session"
+	csrfHeader    = "X-CSRF-Token"
+	// usedEvery is how exactly the last use of a session is noted.
+	usedEvery = 2 * time.Minute
 )
 
 // Credentials are what a person signs in with.
@@ -36,80 +35,180 @@ type SessionView struct {
 	Person  workshop.Person `json:"person"`
 	CSRF    string          `json:"csrf"`
 	Expires time.Time       `json:"expires"`
+	Zone    string          `json:"zone"` // the shop's time zone, by its IANA name
+}
+
+// OpenSession is one of the places where a person is signed in.
+type OpenSession struct {
+	ID      string    `json:"id"`
+	Started time.Time `json:"started"`
+	Used    time.Time `json:"used"`
+	Browser string    `json:"browser"`
+	Address string    `json:"address"`
+	This    bool      `json:"this"`
+}
+
+type openSessions struct {
+	Sessions []OpenSession `json:"sessions"`
+}
+
+// NewPassword is a change of one's own password.
+type NewPassword struct {
+	Current  string `json:"current"`
+	Password string `json:"password"`
+}
+
+type sessionIn struct {
+	ID string `path:"id"`
 }
 
 func (a *api) sessionEndpoints() []endpoint {
 	return []endpoint{
-		post(a, "/session", "signIn", "sign in", anyone, http.StatusOK, a.signIn),
-		get(a, "/session", "whoAmI", "who is signed in", signedIn, func(c call, _ nothing) (SessionView, error) {
-			return SessionView{c.session.Person, c.session.CSRF, c.session.Expires}, nil
-		}),
+		typed(a, endpoint{
+			method: http.MethodPost, path: "/session", id: "signIn", summary: "sign in", access: anyone, status: http.StatusOK, limit: maxShort,
+		}, a.signIn),
+		get(a, "/session", "whoAmI", "who is signed in", signedIn, func(c call, _ nothing) (SessionView, error) { return a.view(c.session), nil }),
 		post(a, "/session/end", "signOut", "sign out", signedIn, http.StatusNoContent, a.signOut),
+		post(a, "/session/password", "changePassword", "change one's own password; all other sessions end", signedIn, http.StatusNoContent, a.changePassword),
+		get(a, "/sessions", "sessions", "where one is signed in", signedIn, a.sessions),
+		post(a, "/sessions/:id/end", "endSession", "end one of one's sessions", signedIn, http.StatusNoContent, a.endSession),
 	}
+}
+
+func (a *api) view(s workshop.Session) SessionView {
+	return SessionView{s.Person, s.CSRF, s.Expires(), a.Zone.String()}
 }
 
 func (a *api) signIn(c call, in Credentials) (SessionView, error) {
 	var faults fault.Fields
-	if in.Login == "" || len(in.Login) > 60 {
+	login := strings.ToLower(strings.TrimSpace(in.Login))
+	if login == "" || text.Length(login) > 60 {
 		faults.Add("login", "your name at this workshop", "missing or too long")
 	}
-	if in.Password == "" || len(in.Password) > 200 {
+	if in.Password == "" || text.Length(in.Password) > longestPassword {
 		faults.Add("password", "your password", "missing or too long")
 	}
 	if len(faults) > 0 {
 		return SessionView{}, faults
 	}
-	ctx, now := c.Context(), a.Now()
-	who := strings.ToLower(in.Login) + " " + c.IP()
-	failures, err := a.Accounts.LoginFailures(ctx, who, now.Add(-failWindow))
+	account, err := a.verified(c, login, in.Password)
 	if err != nil {
 		return SessionView{}, err
 	}
-	if failures >= failLimit {
-		return SessionView{}, problem(http.StatusTooManyRequests, "Too many tries", "Wait a quarter of an hour, or ask the lead for a new password.")
+	token, now := rand.Text()+rand.Text(), a.Now()
+	session := workshop.Session{
+		ID: workshop.NewID(), Digest: digestOf(token), Person: account.Person, CSRF: rand.Text(), Started: now, Used: now,
+		Browser: browserOf(c), Address: a.address(c).String(),
 	}
-	account, ok, err := a.Accounts.Account(ctx, strings.ToLower(in.Login))
+	if err := a.Accounts.KeepSession(c.Context(), session); err != nil {
+		return SessionView{}, err
+	}
+	a.setCookie(c, sessionCookie, token, now.Add(workshop.SessionLife))
+	return a.view(session), a.makeKnown(c)
+}
+
+// verified counts the try, then looks at the password.
+func (a *api) verified(c call, login, password string) (workshop.Account, error) {
+	tries, err := a.buckets(c, login)
 	if err != nil {
-		return SessionView{}, err
+		return workshop.Account{}, err
 	}
-	a.hashing <- struct{}{}
-	ok = CheckPassword(account.PasswordHash, in.Password) && ok
-	<-a.hashing
-	if !ok {
-		if err := a.Accounts.NoteLoginFailure(ctx, who, now); err != nil {
-			return SessionView{}, err
-		}
-		return SessionView{}, problem(http.StatusUnauthorized, "Not signed in", "Name or password is wrong.")
+	if err := a.countTry(c, tries); err != nil {
+		a.security(c, "sign-in held back", "login", login)
+		return workshop.Account{}, err
 	}
-	if err := a.Accounts.ForgetLoginFailures(ctx, who); err != nil {
-		return SessionView{}, err
+	account, ok, err := a.Accounts.Account(c.Context(), login)
+	if err != nil {
+		return account, err
 	}
-	token := rand.Text() + rand.Text()
-	session := workshop.Session{Person: account.Person, CSRF: rand.Text(), Expires: now.Add(sessionLife)}
-	if err := a.Accounts.KeepSession(ctx, tokenDigest(token), session, now); err != nil {
-		return SessionView{}, err
+	hash := account.PasswordHash
+	if !ok || account.ClosedAt != nil {
+		hash = ""
 	}
-	a.setCookie(c, token, session.Expires)
-	return SessionView{session.Person, session.CSRF, session.Expires}, nil
+	fits, err := a.hashing.check(c.Context(), hash, password)
+	if err != nil {
+		return account, err
+	}
+	if !fits {
+		a.security(c, "sign-in failed", "login", login)
+		return account, problem(http.StatusUnauthorized, "Not signed in", "Name or password is wrong.")
+	}
+	return account, a.takeBack(c, tries)
+}
+
+// browserOf is what a browser calls itself, short enough to be listed.
+func browserOf(c fiber.Ctx) string {
+	said := strings.ToValidUTF8(c.Get(fiber.HeaderUserAgent), "")
+	if text.Bad(said) != "" {
+		return ""
+	}
+	return string([]rune(said)[:min(text.Length(said), 160)])
 }
 
 func (a *api) signOut(c call, _ nothing) (nothing, error) {
-	err := a.Accounts.EndSession(c.Context(), tokenDigest(c.Cookies(cookieName)))
-	a.setCookie(c, "", time.Unix(0, 0))
+	_, err := a.Accounts.EndSession(c.Context(), c.session.Person.Login, c.session.ID)
+	a.setCookie(c, sessionCookie, "", time.Unix(0, 0))
 	return nothing{}, err
 }
 
-func (a *api) setCookie(c fiber.Ctx, value string, expires time.Time) {
-	c.Cookie(&fiber.Cookie{Name: cookieName, Value: value, Path: "/", Expires: expires, HTTPOnly: true, SameSite: fiber.CookieSameSiteStrictMode, Secure: a.Secure})
+func (a *api) changePassword(c call, in NewPassword) (nothing, error) {
+	person := c.person()
+	if text.Length(in.Current) > longestPassword {
+		return nothing{}, fault.At("current", "your password until now", "too long")
+	}
+	if err := JudgePassword(in.Password, person.Login, person.Name); err != nil {
+		return nothing{}, err
+	}
+	if _, err := a.verified(c, person.Login, in.Current); err != nil {
+		var p Problem
+		if asProblem(err, &p) && p.Status == http.StatusUnauthorized {
+			return nothing{}, fault.At("current", "your password until now", "this is not your password")
+		}
+		return nothing{}, err
+	}
+	hash := HashPassword(in.Password)
+	if err := a.Accounts.RenewPassword(c.Context(), person.Login, hash, c.session.Digest); err != nil {
+		return nothing{}, err
+	}
+	a.security(c, "password changed", "login", person.Login)
+	return nothing{}, nil
 }
 
-func tokenDigest(token string) string {
-	sum := sha256.Sum256([]byte(token))
-	return hex.EncodeToString(sum[:])
+func (a *api) sessions(c call, _ nothing) (openSessions, error) {
+	list, err := a.Accounts.Sessions(c.Context(), c.person().Login, a.Now())
+	view := openSessions{[]OpenSession{}}
+	for _, s := range list {
+		view.Sessions = append(view.Sessions, OpenSession{s.ID, s.Started, s.Used, s.Browser, s.Address, s.ID == c.session.ID})
+	}
+	return view, err
+}
+
+func (a *api) endSession(c call, in sessionIn) (nothing, error) {
+	ended, err := a.Accounts.EndSession(c.Context(), c.person().Login, in.ID)
+	if err == nil && !ended {
+		return nothing{}, problem(http.StatusNotFound, "Not here", "You have no such session; perhaps it ended already.")
+	}
+	return nothing{}, err
+}
+
+// cookieName under TLS binds the cookie to this very host.
+func (a *api) cookieName(name string) string {
+	if a.Secure {
+		return "__Host-" + name
+	}
+	return name
+}
+
+func (a *api) setCookie(c fiber.Ctx, name, value string, expires time.Time) {
+	c.Cookie(&fiber.Cookie{
+		Name: a.cookieName(name), Value: value, Path: "/", Expires: expires, HTTPOnly: true,
+		SameSite: fiber.CookieSameSiteStrictMode, Secure: a.Secure,
+	})
 }
 
 // admit lets a request in: same origin for anything that writes, a session
-// where one is asked for, and with it the token no other site can read.
+// where one is asked for, with it the token no other site can read, and the
+// hands that the endpoint is for. Nothing of the body is read before.
 func (a *api) admit(c fiber.Ctx, e endpoint) (call, error) {
 	writes := e.method != http.MethodGet
 	if writes && !sameOrigin(c) {
@@ -118,21 +217,42 @@ func (a *api) admit(c fiber.Ctx, e endpoint) (call, error) {
 	if e.access == anyone {
 		return call{Ctx: c}, nil
 	}
-	token := c.Cookies(cookieName)
-	if token == "" {
-		return call{}, problem(http.StatusUnauthorized, "Not signed in", "Sign in first.")
-	}
-	session, ok, err := a.Accounts.Session(c.Context(), tokenDigest(token), a.Now())
+	session, err := a.sessionOf(c)
 	if err != nil {
 		return call{}, err
-	}
-	if !ok {
-		return call{}, problem(http.StatusUnauthorized, "Session has run out", "Sign in again; what you typed is still here.")
 	}
 	if writes && subtle.ConstantTimeCompare([]byte(c.Get(csrfHeader)), []byte(session.CSRF)) != 1 {
 		return call{}, problem(http.StatusForbidden, "Token missing", "The write carried no valid "+csrfHeader+".")
 	}
+	if role := session.Person.Role; e.access == hands && role != workshop.Mechanic && role != workshop.Lead {
+		return call{}, workshop.Refusal{Reason: workshop.Forbidden, Text: "readers can look at the record but not write in it"}
+	}
 	return call{c, session}, nil
+}
+
+func (a *api) sessionOf(c fiber.Ctx) (workshop.Session, error) {
+	token := c.Cookies(a.cookieName(sessionCookie))
+	if token == "" {
+		return workshop.Session{}, problem(http.StatusUnauthorized, "Not signed in", "Sign in first.")
+	}
+	now := a.Now()
+	session, ok, err := a.Accounts.Session(c.Context(), digestOf(token), now)
+	if err != nil {
+		return session, err
+	}
+	if !ok {
+		return session, problem(http.StatusUnauthorized, "Session has run out", "Sign in again; what you typed is still here.")
+	}
+	if now.Sub(session.Used) > usedEvery && !isStream(c) { // an open screen is no use
+		err = a.Accounts.UseSession(c.Context(), session.Digest, now)
+	}
+	return session, err
+}
+
+// holds tells whether a session still is one; while nobody can tell, it is.
+func (a *api) holds(ctx context.Context, s workshop.Session) bool {
+	_, ok, err := a.Accounts.Session(ctx, s.Digest, a.Now())
+	return ok || err != nil
 }
 
 // sameOrigin refuses what a browser sends on behalf of another site. Programs
@@ -146,7 +266,7 @@ func sameOrigin(c fiber.Ctx) bool {
 		return true
 	}
 	u, err := url.Parse(origin)
-	return err == nil && u.Host == c.Host()
+	return err == nil && u.Host == string(c.Request().Host())
 }
 
 func mediaType(c fiber.Ctx) string {

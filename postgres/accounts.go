@@ -11,73 +11,143 @@ import (
 	"handwerk/workshop"
 )
 
-// KeepAccount adds an account or renews its name, role and password.
+// KeepAccount adds an account, or renews one; a closed one is open again.
 func (s *Store) KeepAccount(ctx context.Context, a workshop.Account) error {
 	_, err := s.db.ExecContext(ctx, `INSERT INTO account (login, name, role, password_hash) VALUES ($1, $2, $3, $4)
-		ON CONFLICT (login) DO UPDATE SET name = $2, role = $3, password_hash = $4`, a.Login, a.Name, a.Role, a.PasswordHash)
+		ON CONFLICT (login) DO UPDATE SET name = $2, role = $3, password_hash = $4, closed_at = NULL`, a.Login, a.Name, a.Role, a.PasswordHash)
 	return err
+}
+
+// CloseAccount ends an account and all its sessions. The record goes on naming
+// its person, so it is never deleted.
+func (s *Store) CloseAccount(ctx context.Context, login string, at time.Time) error {
+	if _, err := s.db.ExecContext(ctx, `UPDATE account SET closed_at = $2 WHERE login = $1 AND closed_at IS NULL`, login, at); err != nil {
+		return err
+	}
+	return s.EndSessions(ctx, login, "")
 }
 
 // Account finds an account; ok is false when there is none.
 func (s *Store) Account(ctx context.Context, login string) (a workshop.Account, ok bool, err error) {
-	row := s.db.QueryRowContext(ctx, `SELECT login, name, role, password_hash FROM account WHERE login = $1`, login)
-	err = row.Scan(&a.Login, &a.Name, &a.Role, &a.PasswordHash)
+	row := s.db.QueryRowContext(ctx, `SELECT login, name, role, password_hash, closed_at FROM account WHERE login = $1`, login)
+	err = row.Scan(&a.Login, &a.Name, &a.Role, &a.PasswordHash, &a.ClosedAt)
 	if errors.Is(err, sql.ErrNoRows) {
 		return a, false, nil
 	}
 	return a, err == nil, err
 }
 
+// RenewPassword keeps a new password and ends all sessions but one.
+func (s *Store) RenewPassword(ctx context.Context, login, hash, except string) error {
+	if _, err := s.db.ExecContext(ctx, `UPDATE account SET password_hash = $2 WHERE login = $1`, login, hash); err != nil {
+		return err
+	}
+	return s.EndSessions(ctx, login, except)
+}
+
 // KeepSession keeps a new session under the digest of its token and clears
 // those that have run out.
-func (s *Store) KeepSession(ctx context.Context, digest string, n workshop.Session, now time.Time) error {
+func (s *Store) KeepSession(ctx context.Context, n workshop.Session) error {
 	return s.inTx(ctx, func(tx *sqlx.Tx) error {
-		if _, err := tx.ExecContext(ctx, `DELETE FROM session WHERE expires < $1`, now); err != nil {
+		_, err := tx.ExecContext(ctx, `DELETE FROM session WHERE used < $1 OR started < $2`,
+			n.Started.Add(-workshop.SessionIdle), n.Started.Add(-workshop.SessionLife))
+		if err != nil {
 			return err
 		}
-		_, err := tx.ExecContext(ctx, `INSERT INTO session (token_digest, login, csrf, expires) VALUES ($1, $2, $3, $4)`,
-			digest, n.Person.Login, n.CSRF, n.Expires)
+		_, err = tx.ExecContext(ctx, `INSERT INTO session (id, token_digest, login, csrf, started, used, browser, address)
+			VALUES ($1, $2, $3, $4, $5, $5, $6, $7)`, n.ID, n.Digest, n.Person.Login, n.CSRF, n.Started, n.Browser, n.Address)
 		return err
 	})
 }
 
+const sessionColumns = `SELECT s.id, s.token_digest, a.login, a.name, a.role, s.csrf, s.started, s.used, s.browser, s.address
+	FROM session s JOIN account a ON a.login = s.login `
+
+func scanSession(row interface{ Scan(...any) error }) (n workshop.Session, err error) {
+	err = row.Scan(&n.ID, &n.Digest, &n.Person.Login, &n.Person.Name, &n.Person.Role, &n.CSRF, &n.Started, &n.Used, &n.Browser, &n.Address)
+	return n, err
+}
+
 // Session finds a session that has not run out. Role and name are those of
 // the account now, so that a changed role counts at once.
-func (s *Store) Session(ctx context.Context, digest string, now time.Time) (n workshop.Session, ok bool, err error) {
-	row := s.db.QueryRowContext(ctx, `SELECT a.login, a.name, a.role, s.csrf, s.expires
-		FROM session s JOIN account a ON a.login = s.login WHERE s.token_digest = $1 AND s.expires > $2`, digest, now)
-	err = row.Scan(&n.Person.Login, &n.Person.Name, &n.Person.Role, &n.CSRF, &n.Expires)
+func (s *Store) Session(ctx context.Context, digest string, now time.Time) (workshop.Session, bool, error) {
+	n, err := scanSession(s.db.QueryRowContext(ctx, sessionColumns+`WHERE s.token_digest = $1 AND s.used > $2 AND s.started > $3 AND a.closed_at IS NULL`,
+		digest, now.Add(-workshop.SessionIdle), now.Add(-workshop.SessionLife)))
 	if errors.Is(err, sql.ErrNoRows) {
 		return n, false, nil
 	}
 	return n, err == nil, err
 }
 
-// EndSession signs a browser out.
-func (s *Store) EndSession(ctx context.Context, digest string) error {
-	_, err := s.db.ExecContext(ctx, `DELETE FROM session WHERE token_digest = $1`, digest)
+// UseSession notes that a session is in use.
+func (s *Store) UseSession(ctx context.Context, digest string, now time.Time) error {
+	_, err := s.db.ExecContext(ctx, `UPDATE session SET used = $2 WHERE token_digest = $1 AND used < $2`, digest, now)
 	return err
 }
 
-// LoginFailures counts failed sign-ins of a name since a time.
-func (s *Store) LoginFailures(ctx context.Context, login string, since time.Time) (n int, err error) {
-	err = s.db.GetContext(ctx, &n, `SELECT count(*) FROM login_failure WHERE login = $1 AND at > $2`, login, since)
-	return n, err
-}
-
-// NoteLoginFailure counts one more and forgets those older than a day.
-func (s *Store) NoteLoginFailure(ctx context.Context, login string, at time.Time) error {
-	return s.inTx(ctx, func(tx *sqlx.Tx) error {
-		if _, err := tx.ExecContext(ctx, `DELETE FROM login_failure WHERE at < $1`, at.Add(-24*time.Hour)); err != nil {
-			return err
+// Sessions lists where a person is signed in, the latest first.
+func (s *Store) Sessions(ctx context.Context, login string, now time.Time) ([]workshop.Session, error) {
+	rows, err := s.db.QueryContext(ctx, sessionColumns+`WHERE s.login = $1 AND s.used > $2 AND s.started > $3 ORDER BY s.used DESC, s.id LIMIT 100`,
+		login, now.Add(-workshop.SessionIdle), now.Add(-workshop.SessionLife))
+	if err != nil {
+		return nil, err
+	}
+	defer func() { _ = rows.Close() }()
+	list := []workshop.Session{}
+	for rows.Next() {
+		n, err := scanSession(rows)
+		if err != nil {
+			return nil, err
 		}
-		_, err := tx.ExecContext(ctx, `INSERT INTO login_failure (login, at) VALUES ($1, $2)`, login, at)
-		return err
-	})
+		list = append(list, n)
+	}
+	return list, rows.Err()
 }
 
-// ForgetLoginFailures after a sign-in that worked.
-func (s *Store) ForgetLoginFailures(ctx context.Context, login string) error {
-	_, err := s.db.ExecContext(ctx, `DELETE FROM login_failure WHERE login = $1`, login)
+// EndSession ends one session of a person, by its id; false when he has none such.
+func (s *Store) EndSession(ctx context.Context, login, id string) (bool, error) {
+	ended, err := s.endSessions(ctx, `DELETE FROM session WHERE login = $1 AND CAST(id AS text) = $2 RETURNING token_digest`, login, id)
+	return ended > 0, err
+}
+
+// EndSessions ends all sessions of a person but the one with this digest.
+func (s *Store) EndSessions(ctx context.Context, login, except string) error {
+	_, err := s.endSessions(ctx, `DELETE FROM session WHERE login = $1 AND token_digest <> $2 RETURNING token_digest`, login, except)
+	return err
+}
+
+// endSessions tells every process which streams end.
+func (s *Store) endSessions(ctx context.Context, query string, args ...any) (int, error) {
+	var digests []string
+	if err := s.db.SelectContext(ctx, &digests, query, args...); err != nil {
+		return 0, err
+	}
+	for _, d := range digests {
+		s.heralds.tell(Event{Session: d})
+	}
+	return len(digests), nil
+}
+
+// CountTry counts one more try of a bucket and gives how many there were in
+// its window, this one included, and when the window began. Counting comes
+// before trying, so that many at once are not all let through.
+func (s *Store) CountTry(ctx context.Context, bucket string, now time.Time, window time.Duration) (tries int, since time.Time, err error) {
+	err = s.db.QueryRowContext(ctx, `INSERT INTO throttle AS t (bucket, since, tries) VALUES ($1, $2, 1)
+		ON CONFLICT (bucket) DO UPDATE SET
+			tries = CASE WHEN t.since < $3 THEN 1 ELSE t.tries + 1 END,
+			since = CASE WHEN t.since < $3 THEN $2 ELSE t.since END
+		RETURNING tries, since`, bucket, now, now.Add(-window)).Scan(&tries, &since)
+	return tries, since, err
+}
+
+// TakeBackTry after a try that was no guess.
+func (s *Store) TakeBackTry(ctx context.Context, bucket string) error {
+	_, err := s.db.ExecContext(ctx, `UPDATE throttle SET tries = tries - 1 WHERE bucket = $1 AND tries > 0`, bucket)
+	return err
+}
+
+// ForgetTries clears windows that are over.
+func (s *Store) ForgetTries(ctx context.Context, before time.Time) error {
+	_, err := s.db.ExecContext(ctx, `DELETE FROM throttle WHERE since < $1`, before)
 	return err
 }

@@ -3,6 +3,7 @@ package postgres
 import (
 	"context"
 	"fmt"
+	"iter"
 	"strconv"
 	"strings"
 
@@ -13,35 +14,56 @@ import (
 
 // Import keeps a rebuild that came from another database, with its number,
 // its whole record and its pictures, all or nothing. The caller has verified
-// its chain.
-func (s *Store) Import(ctx context.Context, l workshop.Ledger, photos []workshop.Photo) error {
+// its chain; the pictures are read as they come, and an error among them
+// leaves nothing behind.
+func (s *Store) Import(ctx context.Context, l workshop.Ledger, photos iter.Seq2[workshop.Photo, error]) (pictures int, err error) {
 	r := l.Rebuild
-	err := s.inTx(ctx, func(tx *sqlx.Tx) error {
-		if err := insertRebuild(ctx, tx, r, l.Plan, ""); err != nil {
+	err = s.inTx(ctx, func(tx *sqlx.Tx) error {
+		if err := insertRebuild(ctx, tx, r, l.Plan, workshop.Write{}); err != nil {
 			return err
 		}
 		for _, e := range l.Entries {
-			if err := insertEntry(ctx, tx, r.ID, e, workshop.Write{Key: "import " + e.ID}); err != nil {
+			if err := insertEntry(ctx, tx, r.ID, e); err != nil {
 				return err
 			}
 		}
-		for _, p := range photos {
+		for p, err := range photos {
+			if err != nil {
+				return err
+			}
 			if err := insertPhoto(ctx, tx, p); err != nil {
 				return err
 			}
+			pictures++
 		}
-		// The next number of that year must not meet this one.
-		year, last, ok := parseNumber(r.Number)
-		if !ok {
-			return fmt.Errorf("%q is not a rebuild's number", r.Number)
-		}
-		_, err := tx.ExecContext(ctx, `INSERT INTO number_counter (year, last) VALUES ($1, $2)
-			ON CONFLICT (year) DO UPDATE SET last = greatest(number_counter.last, $2)`, year, last)
-		return err
+		return countFrom(ctx, tx, r.Number)
 	})
 	if isUnique(err) {
-		return workshop.Refusal{Reason: workshop.Conflict, Text: fmt.Sprintf("rebuild %s is already in this database", r.Number)}
+		return 0, workshop.Refusal{Reason: workshop.Conflict, Text: fmt.Sprintf("rebuild %s, or an entry or picture of it, is already in this database", r.Number)}
 	}
+	if err == nil {
+		s.heralds.tell(Event{Rebuild: r.ID})
+	}
+	return pictures, err
+}
+
+// countFrom keeps the next number of that year from meeting this one.
+func countFrom(ctx context.Context, tx *sqlx.Tx, number string) error {
+	year, last, ok := parseNumber(number)
+	if !ok {
+		return fmt.Errorf("%q is not a rebuild's number", number)
+	}
+	_, err := tx.ExecContext(ctx, `INSERT INTO number_counter (year, last) VALUES ($1, $2)
+		ON CONFLICT (year) DO UPDATE SET last = greatest(number_counter.last, $2)`, year, last)
+	return err
+}
+
+func insertEntry(ctx context.Context, tx *sqlx.Tx, rebuild string, e workshop.Entry) error {
+	_, err := tx.ExecContext(ctx, `INSERT INTO entry (rebuild_id, seq, id, step, act, item, supersedes, body, result, method, verdict,
+			by_login, by_name, by_role, at, hash, key, digest)
+		VALUES ($1, $2, $3, $4, $5, $6, CAST(NULLIF($7, '') AS uuid), $8, $9, $10, $11, $12, $13, $14, $15, $16, $17, '')`,
+		rebuild, e.Seq, e.ID, e.Step, e.Act, e.Item, e.Supersedes, []byte(e.Body), nullable(e.Result), e.Method, e.Verdict,
+		e.By.Login, e.By.Name, e.By.Role, e.At, e.Hash, "import "+e.ID)
 	return err
 }
 
@@ -50,33 +72,4 @@ func parseNumber(number string) (year, n int, ok bool) {
 	year, err1 := strconv.Atoi(head)
 	n, err2 := strconv.Atoi(tail)
 	return 2000 + year, n, found && err1 == nil && err2 == nil
-}
-
-// VerifyAll recomputes the chain of every rebuild and calls found for each
-// record that does not hold. It gives the number of rebuilds and entries read.
-func (s *Store) VerifyAll(ctx context.Context, found func(error)) (rebuilds, entries int, err error) {
-	var ids []string
-	if err := s.db.SelectContext(ctx, &ids, `SELECT id FROM rebuild ORDER BY number`); err != nil {
-		return 0, 0, err
-	}
-	for _, id := range ids {
-		r, err := selectRebuild(ctx, s.db, `WHERE id = $1`, id)
-		if err != nil {
-			return rebuilds, entries, err
-		}
-		// All rows, also those behind the head: a row put in is tampering too.
-		list, err := selectEntries(ctx, s.db, id, 1<<30)
-		if err != nil {
-			return rebuilds, entries, err
-		}
-		if p, err := s.Plan(ctx, r.PlanHash); err != nil || p.Hash != r.PlanHash {
-			found(workshop.Tampered{Rebuild: r.Number, Says: "its copy of the book is not the one it was opened with"})
-		}
-		if err := workshop.Verify(r, list); err != nil {
-			found(err)
-		}
-		rebuilds++
-		entries += len(list)
-	}
-	return rebuilds, entries, nil
 }

@@ -11,17 +11,23 @@ import (
 
 const channel = "handwerk_entry"
 
-// Event tells that a rebuild has a new entry. An empty rebuild means that
-// events may have been missed: whoever listens reads again.
+// Event tells that a rebuild has a new entry, or that sessions ended. An empty
+// one means that events may have been missed: whoever listens reads again.
 type Event struct {
-	Rebuild string `json:"rebuild"`
-	Seq     int    `json:"seq"`
-	Step    string `json:"step"`
+	Rebuild string `json:"rebuild,omitempty"`
+	Seq     int    `json:"seq,omitempty"`
+	Step    string `json:"step,omitempty"`
+	Session string `json:"session,omitempty"` // the digest of the one that ended
 }
 
 func (e Event) encode() string {
-	raw, _ := json.Marshal(e) // three plain fields, cannot fail
+	raw, _ := json.Marshal(e) // plain fields, cannot fail
 	return string(raw)
+}
+
+func decodeEvent(payload string) (Event, bool) {
+	var e Event
+	return e, json.Unmarshal([]byte(payload), &e) == nil
 }
 
 // Listen calls tell for each event of any process on this database, until ctx
@@ -47,7 +53,7 @@ func (s *Store) Listen(ctx context.Context, log *slog.Logger, tell func(Event)) 
 }
 
 func (s *Store) listenOnce(ctx context.Context, tell func(Event)) error {
-	conn, err := pgx.Connect(ctx, s.url)
+	conn, err := pgx.ConnectConfig(ctx, s.config)
 	if err != nil {
 		return err
 	}
@@ -61,8 +67,7 @@ func (s *Store) listenOnce(ctx context.Context, tell func(Event)) error {
 		if err != nil {
 			return err
 		}
-		var e Event
-		if json.Unmarshal([]byte(n.Payload), &e) == nil {
+		if e, ok := decodeEvent(n.Payload); ok {
 			tell(e)
 		}
 	}

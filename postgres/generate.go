@@ -21,7 +21,7 @@ func (s *Store) Generate(ctx context.Context, model workshop.Ledger, n int) erro
 	if _, err := s.db.ExecContext(ctx, `INSERT INTO plan_copy (hash, body) VALUES ($1, $2) ON CONFLICT DO NOTHING`, model.Plan.Hash, []byte(model.Plan.Raw)); err != nil {
 		return err
 	}
-	conn, err := pgx.Connect(ctx, s.url)
+	conn, err := pgx.ConnectConfig(ctx, s.config)
 	if err != nil {
 		return redact(err)
 	}
@@ -79,13 +79,6 @@ func copyBatch(ctx context.Context, conn *pgx.Conn, model workshop.Ledger, from,
 		return err
 	}
 	return tx.Commit(ctx)
-}
-
-func nullable(raw json.RawMessage) any {
-	if raw == nil {
-		return nil
-	}
-	return []byte(raw)
 }
 
 // cloned is the model under new ids, chained anew.

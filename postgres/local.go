@@ -2,12 +2,11 @@ package postgres
 
 import (
 	"context"
-	"crypto/rand"
 	"crypto/sha256"
 	"encoding/hex"
 	"errors"
 	"fmt"
-	"net"
+	"log/slog"
 	"os"
 	"os/exec"
 	"os/user"
@@ -15,22 +14,32 @@ import (
 	"slices"
 	"strconv"
 	"strings"
+	"sync"
 	"syscall"
 	"time"
-
-	"github.com/jackc/pgx/v5"
 )
 
 // Cluster is a PostgreSQL server of our own, below a directory, on loopback,
-// run by an unprivileged user.
+// run by an unprivileged user. The first process on the directory owns it:
+// starts it, starts it again should it die, and stops it. Others serve from
+// it, and one of them takes over when the owner closes.
 type Cluster struct {
-	URL string
+	// URL is that of the role that serves, OwnerURL that of the role that owns
+	// the tables and migrates.
+	URL, OwnerURL string
 
-	dir   string // holds data, secret and log
-	bin   string
-	as    *syscall.Credential
-	lock  *os.File
+	dir  string // holds data, secret, port and log
+	bin  string
+	as   *syscall.Credential
+	o    ClusterOptions
+	port int
+
+	mu    sync.Mutex
+	lock  *os.File // held by the owner
+	users *os.File // shared by all that use it
 	owner bool
+	end   context.CancelFunc
+	ended chan struct{}
 }
 
 // ErrNoServer means that Debian's PostgreSQL is not installed.
@@ -40,13 +49,18 @@ var ErrNoServer = errors.New("PostgreSQL is not installed; install it with: apt-
 type ClusterOptions struct {
 	// Fast gives up safety against power loss; for tests only.
 	Fast bool
+	// Log hears when the server died and was started again; nil for nobody.
+	Log *slog.Logger
 }
 
 // StartCluster starts (after making it, the first time) the cluster below dir.
 // If it still runs, because the program was killed, it is taken over; if
-// another program owns it, it is shared and left running at Stop.
+// another program owns it, it is shared.
 func StartCluster(ctx context.Context, dir string, o ClusterOptions) (*Cluster, error) {
-	c := &Cluster{}
+	if o.Log == nil {
+		o.Log = slog.New(slog.DiscardHandler)
+	}
+	c := &Cluster{o: o, ended: make(chan struct{})}
 	var err error
 	if c.bin, err = findServer(); err != nil {
 		return nil, err
@@ -54,19 +68,33 @@ func StartCluster(ctx context.Context, dir string, o ClusterOptions) (*Cluster, 
 	if err := c.prepare(dir); err != nil {
 		return nil, err
 	}
-	if c.lock, err = os.OpenFile(filepath.Join(c.dir, "lock"), os.O_CREATE|os.O_RDWR, 0o600); err != nil {
+	if err := c.locks(); err != nil {
 		return nil, err
 	}
-	c.owner = syscall.Flock(int(c.lock.Fd()), syscall.LOCK_EX|syscall.LOCK_NB) == nil
-	if err := c.start(ctx, o); err != nil {
-		_ = c.lock.Close()
+	if c.owner {
+		err = c.start(ctx)
+	} else {
+		err = c.join(ctx)
+	}
+	if err != nil {
+		c.unlock()
 		return nil, fmt.Errorf("local PostgreSQL below %s: %w", c.dir, err)
 	}
+	watching, end := context.WithCancel(context.Background())
+	c.end = end
+	go c.watch(watching)
 	return c, nil
 }
 
 // Dir is where the cluster really lives.
 func (c *Cluster) Dir() string { return c.dir }
+
+// Room is how much space is left where it writes.
+func (c *Cluster) Room() (uint64, error) {
+	var s syscall.Statfs_t
+	err := syscall.Statfs(c.data(), &s)
+	return s.Bavail * uint64(s.Bsize), err
+}
 
 // findServer looks where Debian puts its versions, newest first.
 func findServer() (string, error) {
@@ -151,144 +179,141 @@ func (c *Cluster) command(ctx context.Context, name string, args ...string) *exe
 
 func (c *Cluster) data() string { return filepath.Join(c.dir, "pg", "data") }
 
-func (c *Cluster) start(ctx context.Context, o ClusterOptions) error {
+// locks joins the users of the directory and tries to own it.
+func (c *Cluster) locks() (err error) {
+	if c.users, err = os.OpenFile(filepath.Join(c.dir, "users"), os.O_CREATE|os.O_RDWR, 0o600); err != nil {
+		return err
+	}
+	if c.lock, err = os.OpenFile(filepath.Join(c.dir, "lock"), os.O_CREATE|os.O_RDWR, 0o600); err != nil {
+		return err
+	}
+	// Held alone only by one that is just closing.
+	for until := time.Now().Add(40 * time.Second); syscall.Flock(int(c.users.Fd()), syscall.LOCK_SH|syscall.LOCK_NB) != nil; time.Sleep(100 * time.Millisecond) {
+		if time.Now().After(until) {
+			return fmt.Errorf("another Handwerk does not finish closing %s", c.dir)
+		}
+	}
+	c.owner = c.own()
+	return nil
+}
+
+func (c *Cluster) own() bool {
+	return syscall.Flock(int(c.lock.Fd()), syscall.LOCK_EX|syscall.LOCK_NB) == nil
+}
+
+func (c *Cluster) unlock() {
+	_ = c.lock.Close()
+	_ = c.users.Close()
+}
+
+// start makes what is missing and starts the server, as its owner.
+func (c *Cluster) start(ctx context.Context) error {
 	secret, err := c.secret()
 	if err != nil {
 		return err
 	}
-	fresh := false
 	if _, err := os.Stat(filepath.Join(c.data(), "PG_VERSION")); err != nil {
-		fresh = true
 		if err := c.initdb(ctx, secret); err != nil {
 			return err
 		}
 	}
-	port, running := c.running(ctx)
-	if !running {
-		if port, err = freePort(); err != nil {
-			return err
-		}
-		if err := c.launch(ctx, port, o); err != nil {
-			return err
-		}
-	}
-	c.URL = fmt.Sprintf("postgres://handwerk:%s@127.0.0.1:%d/handwerk", secret, port)
-	if fresh {
-		return c.createDatabase(ctx, secret, port)
-	}
-	return nil
-}
-
-// secret is the password of the cluster, made once and readable by us only.
-func (c *Cluster) secret() (string, error) {
-	path := filepath.Join(c.dir, "secret")
-	if raw, err := os.ReadFile(path); err == nil && len(raw) > 20 {
-		return string(raw), nil
-	}
-	secret := rand.Text()
-	return secret, os.WriteFile(path, []byte(secret), 0o600)
-}
-
-// initdb makes the cluster beside its place and moves it there when complete,
-// so that an interrupted start leaves nothing half-made.
-func (c *Cluster) initdb(ctx context.Context, secret string) error {
-	making := filepath.Join(c.dir, "pg", "making")
-	if err := os.RemoveAll(making); err != nil {
+	if pid, port := c.postmaster(); pid > 0 {
+		c.port = port
+	} else if err := c.launch(ctx, c.lastPort()); err != nil {
 		return err
 	}
-	pw := filepath.Join(c.dir, "pg", "password")
-	if err := os.WriteFile(pw, []byte(secret), 0o600); err != nil {
-		return err
-	}
-	defer func() { _ = os.Remove(pw) }()
-	if c.as != nil {
-		if err := os.Chown(pw, int(c.as.Uid), int(c.as.Gid)); err != nil {
-			return err
+	c.address(secret)
+	return c.roles(ctx, secret)
+}
+
+// join waits for the server that another process starts.
+func (c *Cluster) join(ctx context.Context) error {
+	for until := time.Now().Add(30 * time.Second); ; {
+		if pid, port := c.postmaster(); pid > 0 {
+			secret, err := c.secret()
+			if err != nil {
+				return err
+			}
+			c.port = port
+			c.address(secret)
+			if reachable(ctx, c.URL) == nil {
+				return nil
+			}
+		}
+		if time.Now().After(until) {
+			return errors.New("another Handwerk holds this directory, but its PostgreSQL does not answer; close that one, or give this one a directory of its own with HANDWERK_DIR")
+		}
+		select {
+		case <-ctx.Done():
+			return ctx.Err()
+		case <-time.After(200 * time.Millisecond):
 		}
 	}
-	out, err := c.command(ctx, filepath.Join(c.bin, "initdb"), "-D", making, "-U", "postgres", "--pwfile="+pw,
-		"--auth=scram-sha-256", "--encoding=UTF8", "--locale=C.UTF-8", "--no-sync").CombinedOutput()
-	if err != nil {
-		return fmt.Errorf("initdb: %w: %s", err, strings.TrimSpace(string(out)))
-	}
-	return os.Rename(making, c.data())
 }
 
-// running reads the port of a server that still runs on our data.
-func (c *Cluster) running(ctx context.Context) (int, bool) {
-	if c.command(ctx, filepath.Join(c.bin, "pg_ctl"), "-D", c.data(), "status").Run() != nil {
-		return 0, false
+func (c *Cluster) address(secret string) {
+	at := func(role, password string) string {
+		return fmt.Sprintf("postgres://%s:%s@127.0.0.1:%d/handwerk", role, password, c.port)
 	}
-	raw, err := os.ReadFile(filepath.Join(c.data(), "postmaster.pid"))
-	if err != nil {
-		return 0, false
-	}
-	lines := strings.Split(string(raw), "\n")
-	if len(lines) < 4 {
-		return 0, false
-	}
-	port, err := strconv.Atoi(lines[3])
-	return port, err == nil
+	c.OwnerURL, c.URL = at(ownerRole, secret), at(servingRole, servingPassword(secret))
 }
 
-func (c *Cluster) launch(ctx context.Context, port int, o ClusterOptions) error {
-	settings := fmt.Sprintf("-c listen_addresses=127.0.0.1 -c port=%d -c unix_socket_directories= -c max_connections=60", port)
-	if o.Fast {
-		settings += " -c fsync=off -c synchronous_commit=off -c full_page_writes=off"
-	}
-	log := filepath.Join(c.dir, "pg", "server.log")
-	out, err := c.command(ctx, filepath.Join(c.bin, "pg_ctl"), "-D", c.data(), "-l", log, "-w", "-t", "30", "-o", settings, "start").CombinedOutput()
-	if err != nil {
-		return fmt.Errorf("pg_ctl start: %w: %s (see %s)", err, strings.TrimSpace(string(out)), log)
-	}
-	return nil
-}
+// watchEvery is how often an owner looks whether its server lives.
+const watchEvery = 400 * time.Millisecond
 
-// createDatabase makes the role the program works as, which is no superuser,
-// and its database.
-func (c *Cluster) createDatabase(ctx context.Context, secret string, port int) error {
-	conn, err := pgx.Connect(ctx, fmt.Sprintf("postgres://postgres:%s@127.0.0.1:%d/postgres", secret, port))
-	if err != nil {
-		return redact(err)
-	}
-	defer func() { _ = conn.Close(ctx) }()
-	// rand.Text is letters and digits only, so quoting is safe.
-	for _, statement := range []string{
-		"CREATE ROLE handwerk LOGIN CREATEDB PASSWORD '" + secret + "'",
-		"CREATE DATABASE handwerk OWNER handwerk",
-	} {
-		if _, err := conn.Exec(ctx, statement); err != nil {
-			return err
+// watch starts a server that died, on the port it had, and takes the directory
+// over when its owner has closed.
+func (c *Cluster) watch(ctx context.Context) {
+	defer close(c.ended)
+	for failed := 0; ; {
+		select {
+		case <-ctx.Done():
+			return
+		case <-time.After(watchEvery):
 		}
+		c.mu.Lock()
+		if !c.owner && c.own() {
+			c.owner = true
+			c.o.Log.Info("this process owns the database now", "dir", c.dir)
+		}
+		if c.owner {
+			if pid, _ := c.postmaster(); pid == 0 {
+				if failed++; failed == 1 {
+					c.o.Log.Warn("PostgreSQL died and is started again", "port", c.port)
+				}
+				if err := c.launch(ctx, c.port); err != nil && failed%50 == 1 {
+					c.o.Log.Error("PostgreSQL does not start", "error", err.Error())
+				}
+			} else {
+				failed = 0
+			}
+		}
+		c.mu.Unlock()
 	}
-	return nil
 }
 
-func freePort() (int, error) {
-	l, err := net.Listen("tcp", "127.0.0.1:0")
-	if err != nil {
-		return 0, err
-	}
-	defer func() { _ = l.Close() }()
-	return l.Addr().(*net.TCPAddr).Port, nil
-}
-
-// Stop shuts the server down cleanly, unless another program owns it.
+// Stop shuts the server down cleanly, unless another process uses it.
 func (c *Cluster) Stop() error {
-	defer func() { _ = c.lock.Close() }()
+	c.end()
+	<-c.ended
+	c.mu.Lock()
+	defer c.mu.Unlock()
+	defer c.unlock()
 	if !c.owner {
 		return nil
 	}
-	ctx, cancel := context.WithTimeout(context.Background(), 30*time.Second)
-	defer cancel()
-	out, err := c.command(ctx, filepath.Join(c.bin, "pg_ctl"), "-D", c.data(), "-m", "fast", "-w", "stop").CombinedOutput()
-	if err != nil {
-		return fmt.Errorf("pg_ctl stop: %w: %s", err, strings.TrimSpace(string(out)))
+	if syscall.Flock(int(c.users.Fd()), syscall.LOCK_EX|syscall.LOCK_NB) != nil {
+		return nil // somebody serves from it, and owns it from now on
 	}
-	return nil
+	return c.signal(syscall.SIGINT, 30*time.Second)
 }
 
 // Kill ends the server at once, as a crash would; for tests of what survives.
-func (c *Cluster) Kill() error {
-	return c.command(context.Background(), filepath.Join(c.bin, "pg_ctl"), "-D", c.data(), "-m", "immediate", "-w", "stop").Run()
-}
+func (c *Cluster) Kill() error { return c.signal(syscall.SIGQUIT, 30*time.Second) }
+
+// Freeze stops the server and all its workers without ending them, and Thaw
+// lets them go on; for tests of a database that does not answer.
+func (c *Cluster) Freeze() error { return c.signalAll(syscall.SIGSTOP) }
+
+// Thaw ends a Freeze.
+func (c *Cluster) Thaw() error { return c.signalAll(syscall.SIGCONT) }

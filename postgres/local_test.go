@@ -27,7 +27,7 @@ func TestTheClusterOfAClosedDirectory(t *testing.T) {
 	first, err := postgres.StartCluster(ctx, dir, postgres.ClusterOptions{Fast: true})
 	require.NoError(t, err)
 	t.Cleanup(func() { _ = os.RemoveAll(first.Dir()) })
-	conn, err := pgx.Connect(ctx, first.URL)
+	conn, err := pgx.Connect(ctx, first.OwnerURL)
 	require.NoError(t, err)
 	_, err = conn.Exec(ctx, `CREATE TABLE kept (n int)`)
 	require.NoError(t, err)
@@ -48,7 +48,7 @@ func TestTheClusterOfAClosedDirectory(t *testing.T) {
 
 	again, err := postgres.StartCluster(ctx, dir, postgres.ClusterOptions{Fast: true})
 	require.NoError(t, err)
-	conn, err = pgx.Connect(ctx, again.URL)
+	conn, err = pgx.Connect(ctx, again.OwnerURL)
 	require.NoError(t, err)
 	_, err = conn.Exec(ctx, `INSERT INTO kept VALUES (1)`)
 	require.NoError(t, err)
@@ -66,7 +66,7 @@ func TestMigrationsOfManyProcessesMeetOnce(t *testing.T) {
 		wg.Add(1)
 		go func() {
 			defer wg.Done()
-			store, err := postgres.Open(context.Background(), url)
+			store, err := postgres.Open(context.Background(), pgtest.OwnerURL(url), postgres.Options{Patient: true})
 			if err == nil {
 				err = store.Migrate(context.Background())
 				_ = store.Close()
@@ -90,7 +90,7 @@ func TestOnceIsOnceAmongProcesses(t *testing.T) {
 		wg.Add(1)
 		go func() {
 			defer wg.Done()
-			store, err := postgres.Open(context.Background(), url)
+			store, err := postgres.Open(context.Background(), url, postgres.Options{})
 			if !assert.NoError(t, err) {
 				return
 			}
@@ -105,7 +105,7 @@ func TestOnceIsOnceAmongProcesses(t *testing.T) {
 	}
 	wg.Wait()
 	assert.Equal(t, 1, loads)
-	store, err := postgres.Open(context.Background(), url)
+	store, err := postgres.Open(context.Background(), url, postgres.Options{})
 	require.NoError(t, err)
 	defer func() { _ = store.Close() }()
 	require.ErrorIs(t, store.Once(context.Background(), "other", func() error { return os.ErrInvalid }), os.ErrInvalid)

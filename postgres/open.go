@@ -5,44 +5,84 @@ package postgres
 
 import (
 	"context"
-	"embed"
 	"errors"
 	"fmt"
-	"io/fs"
 	"net"
+	"strconv"
 	"time"
 
+	"github.com/jackc/pgx/v5"
 	"github.com/jackc/pgx/v5/pgconn"
-	_ "github.com/jackc/pgx/v5/stdlib" // the driver "pgx"
+	"github.com/jackc/pgx/v5/stdlib"
 	"github.com/jmoiron/sqlx"
-	"github.com/pressly/goose/v3"
-	"github.com/pressly/goose/v3/lock"
 )
-
-//go:embed migrations/*.sql
-var migrations embed.FS
 
 // Store is the record in one database. Several processes may share it.
 type Store struct {
-	db    *sqlx.DB
-	url   string
-	plans planCache
+	db      *sqlx.DB
+	config  *pgx.ConnConfig // for connections of our own, beside the pool
+	plans   planCache
+	ledgers *ledgerCache
+	heralds *herald
+	full    fullness
+	zone    *time.Location
 }
 
+// How long the database may take. A statement ends before the request that
+// waits for it does, so that a frozen or crowded database is told from a slow
+// answer.
+const (
+	statementTimeout = 6 * time.Second
+	lockTimeout      = 5 * time.Second
+	idleTimeout      = 10 * time.Second
+	connectTimeout   = 4 * time.Second
+)
+
+// Options of Open.
+type Options struct {
+	// Patient statements take as long as they need: for commands that read or
+	// write everything. Requests are never served so.
+	Patient bool
+	// Room tells how much space is left where the database writes; nil when it
+	// is somebody else's machine.
+	Room func() (bytes uint64, err error)
+	// Zone is the shop's, for times in words; nil is UTC.
+	Zone *time.Location
+}
+
+const maxConnections = 16
+
 // Open connects to a database; it does not migrate it.
-func Open(ctx context.Context, url string) (*Store, error) {
-	db, err := sqlx.Open("pgx", url)
+func Open(ctx context.Context, url string, o Options) (*Store, error) {
+	config, err := pgx.ParseConfig(url)
 	if err != nil {
 		return nil, fmt.Errorf("database address: %w", redact(err))
 	}
-	db.SetMaxOpenConns(16)
-	db.SetMaxIdleConns(8)
+	config.ConnectTimeout = connectTimeout
+	patient := config.Copy()
+	if !o.Patient {
+		limit(config)
+	}
+	db := sqlx.NewDb(stdlib.OpenDB(*config), "pgx")
+	db.SetMaxOpenConns(maxConnections)
+	db.SetMaxIdleConns(maxConnections)
 	db.SetConnMaxIdleTime(5 * time.Minute)
 	if err := db.PingContext(ctx); err != nil {
 		_ = db.Close()
 		return nil, fmt.Errorf("database: %w", redact(err))
 	}
-	return &Store{db: db, url: url}, nil
+	s := &Store{db: db, config: patient, ledgers: newLedgerCache(), full: fullness{room: o.Room}, zone: o.Zone}
+	s.heralds = newHerald(s)
+	return s, nil
+}
+
+// limit sets the deadlines that the database itself keeps.
+func limit(c *pgx.ConnConfig) {
+	for name, d := range map[string]time.Duration{
+		"statement_timeout": statementTimeout, "lock_timeout": lockTimeout, "idle_in_transaction_session_timeout": idleTimeout,
+	} {
+		c.RuntimeParams[name] = strconv.FormatInt(d.Milliseconds(), 10)
+	}
 }
 
 // redact keeps the address of the database, which holds the password, out of
@@ -59,44 +99,36 @@ func redact(err error) error {
 	return err
 }
 
-// Close lets go of all connections.
-func (s *Store) Close() error { return s.db.Close() }
-
-// Ready tells whether the database answers.
-func (s *Store) Ready(ctx context.Context) error { return s.db.PingContext(ctx) }
-
-// Migrate brings the schema up to date. Processes that start together wait
-// for one another.
-func (s *Store) Migrate(ctx context.Context) error {
-	files, err := fs.Sub(migrations, "migrations")
-	if err != nil {
-		return err
-	}
-	locker, err := lock.NewPostgresSessionLocker()
-	if err != nil {
-		return err
-	}
-	provider, err := goose.NewProvider(goose.DialectPostgres, s.db.DB, files, goose.WithSessionLocker(locker))
-	if err != nil {
-		return err
-	}
-	if _, err := provider.Up(ctx); err != nil {
-		return fmt.Errorf("migration: %w", err)
-	}
-	return nil
+// Close lets go of all connections, after what is to be told was told.
+func (s *Store) Close() error {
+	s.heralds.close()
+	return s.db.Close()
 }
 
-// IsLost tells errors of a database that went away from all others: the
-// request may be tried again, with the same key.
+// Ready tells whether the database answers and has room to write.
+func (s *Store) Ready(ctx context.Context) error {
+	if err := s.db.PingContext(ctx); err != nil {
+		return err
+	}
+	return s.full.check()
+}
+
+// IsLost tells errors of a database that went away, or does not answer in
+// time, from all others: the request may be tried again, with the same key.
 func IsLost(err error) bool {
+	if errors.Is(err, context.DeadlineExceeded) || errors.Is(err, errBusy) || IsFull(err) {
+		return true
+	}
 	var connect *pgconn.ConnectError
 	if errors.As(err, &connect) {
 		return true
 	}
 	var pg *pgconn.PgError
 	if errors.As(err, &pg) {
-		// Class 57: shut down by the operator; 08: connection; 53: no room.
-		return pg.Code[:2] == "57" || pg.Code[:2] == "08" || pg.Code[:2] == "53"
+		// Class 57: shut down by the operator, or too slow; 08: connection; 53: no
+		// room; 25P03: a transaction left idle; 55P03: a lock not given in time.
+		class := pg.Code[:2]
+		return class == "57" || class == "08" || class == "53" || pg.Code == "25P03" || pg.Code == "55P03"
 	}
 	var network net.Error
 	return errors.As(err, &network) || pgconn.SafeToRetry(err) ||

@@ -4,6 +4,7 @@ import (
 	"context"
 	"database/sql"
 	"errors"
+	"iter"
 
 	"github.com/jmoiron/sqlx"
 
@@ -34,6 +35,12 @@ func scanPhoto(row interface{ Scan(...any) error }) (workshop.Photo, error) {
 	return p, err
 }
 
+// Exists tells whether there is such a rebuild; the error says no.
+func (s *Store) Exists(ctx context.Context, id string) error {
+	_, err := selectRebuild(ctx, s.db, `WHERE id = $1`, id)
+	return err
+}
+
 // Photo reads a picture.
 func (s *Store) Photo(ctx context.Context, id string) (workshop.Photo, error) {
 	p, err := scanPhoto(s.db.QueryRowContext(ctx, photoColumns+`WHERE id = $1`, id))
@@ -43,26 +50,30 @@ func (s *Store) Photo(ctx context.Context, id string) (workshop.Photo, error) {
 	return p, err
 }
 
-// Photos reads all pictures of a rebuild, for its archive.
-func (s *Store) Photos(ctx context.Context, rebuild string) ([]workshop.Photo, error) {
-	rows, err := s.db.QueryContext(ctx, photoColumns+`WHERE rebuild_id = $1 ORDER BY at, id`, rebuild)
-	if err != nil {
-		return nil, err
-	}
-	defer func() { _ = rows.Close() }()
-	photos := []workshop.Photo{}
-	for rows.Next() {
-		p, err := scanPhoto(rows)
-		if err != nil {
-			return nil, err
+// Photos reads the pictures of a rebuild one at a time, in the order they were
+// taken; between two of them no connection is held, and only one is in memory.
+func (s *Store) Photos(ctx context.Context, rebuild string) iter.Seq2[workshop.Photo, error] {
+	return func(yield func(workshop.Photo, error) bool) {
+		var ids []string
+		if err := s.db.SelectContext(ctx, &ids, `SELECT id FROM photo WHERE rebuild_id = $1 ORDER BY at, id`, rebuild); err != nil {
+			yield(workshop.Photo{}, err)
+			return
 		}
-		photos = append(photos, p)
+		for _, id := range ids {
+			p, err := s.Photo(ctx, id)
+			if !yield(p, err) || err != nil {
+				return
+			}
+		}
 	}
-	return photos, rows.Err()
 }
 
-func photoKnown(ctx context.Context, q sqlx.QueryerContext, rebuild, id string) (bool, error) {
-	var known bool
-	err := sqlx.GetContext(ctx, q, &known, `SELECT EXISTS (SELECT 1 FROM photo WHERE CAST(id AS text) = $1 AND rebuild_id = $2)`, id, rebuild)
-	return known, err
+// selectPhotoHash gives the digest of a rebuild's picture, empty when it has none such.
+func selectPhotoHash(ctx context.Context, q sqlx.QueryerContext, rebuild, id string) (string, error) {
+	var hash string
+	err := sqlx.GetContext(ctx, q, &hash, `SELECT sha256 FROM photo WHERE id = $1 AND rebuild_id = $2`, id, rebuild)
+	if errors.Is(err, sql.ErrNoRows) || isBadUUID(err) {
+		return "", nil
+	}
+	return hash, err
 }

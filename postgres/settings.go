@@ -2,7 +2,9 @@ package postgres
 
 import (
 	"context"
+	"crypto/rand"
 
+	"github.com/jackc/pgx/v5"
 	"github.com/jmoiron/sqlx"
 
 	"handwerk/workshop"
@@ -15,23 +17,52 @@ type StockLine struct {
 }
 
 // Once runs load the first time it is asked for under this name, in any
-// process; an interrupted load counts as not done.
+// process; an interrupted load counts as not done. The lock is held by a
+// connection of its own, so that load has the whole pool.
 func (s *Store) Once(ctx context.Context, name string, load func() error) error {
-	return s.inTx(ctx, func(tx *sqlx.Tx) error {
-		// Others who ask for the same name wait here until this one is done.
-		if _, err := tx.ExecContext(ctx, `SELECT pg_advisory_xact_lock(hashtext($1))`, name); err != nil {
-			return err
-		}
-		var done bool
-		if err := tx.GetContext(ctx, &done, `SELECT EXISTS (SELECT 1 FROM setting WHERE name = $1)`, name); err != nil || done {
-			return err
-		}
-		if err := load(); err != nil {
-			return err
-		}
-		_, err := tx.ExecContext(ctx, `INSERT INTO setting (name, value) VALUES ($1, 'done')`, name)
+	conn, err := pgx.ConnectConfig(ctx, s.config)
+	if err != nil {
+		return redact(err)
+	}
+	defer func() { _ = conn.Close(context.WithoutCancel(ctx)) }()
+	// Others who ask for the same name wait here until this one is done.
+	if _, err := conn.Exec(ctx, `SELECT pg_advisory_lock(hashtext($1))`, name); err != nil {
 		return err
-	})
+	}
+	done, err := s.Has(ctx, name)
+	if err != nil || done {
+		return err
+	}
+	if err := load(); err != nil {
+		return err
+	}
+	_, err = s.db.ExecContext(ctx, `INSERT INTO setting (name, value) VALUES ($1, 'done')`, name)
+	return err
+}
+
+// Has tells whether something was done once.
+func (s *Store) Has(ctx context.Context, name string) (bool, error) {
+	var done bool
+	err := s.db.GetContext(ctx, &done, `SELECT EXISTS (SELECT 1 FROM setting WHERE name = $1)`, name)
+	return done, err
+}
+
+// Secret is a random text under a name, made once for all processes.
+func (s *Store) Secret(ctx context.Context, name string) (string, error) {
+	if _, err := s.db.ExecContext(ctx, `INSERT INTO setting (name, value) VALUES ($1, $2) ON CONFLICT DO NOTHING`, name, rand.Text()+rand.Text()); err != nil {
+		return "", err
+	}
+	var secret string
+	err := s.db.GetContext(ctx, &secret, `SELECT value FROM setting WHERE name = $1`, name)
+	return secret, err
+}
+
+// IsEmpty tells whether nobody has entered anything yet.
+func (s *Store) IsEmpty(ctx context.Context) (bool, error) {
+	var empty bool
+	err := s.db.GetContext(ctx, &empty, `SELECT NOT EXISTS (SELECT FROM rebuild) AND NOT EXISTS (SELECT FROM account)
+		AND NOT EXISTS (SELECT FROM vehicle) AND NOT EXISTS (SELECT FROM drawer_item) AND NOT EXISTS (SELECT FROM log_leaf)`)
+	return empty, err
 }
 
 // KeepFleet enters vehicles and drawers that are not there yet.

@@ -4,30 +4,37 @@ package report
 
 import (
 	"bytes"
-	"crypto/sha256"
-	"encoding/hex"
+	"context"
 	"encoding/json"
+	"errors"
 	"fmt"
 	"io"
+	"iter"
 	"time"
 
+	"handwerk/picture"
 	"handwerk/workshop"
 )
 
 // format names the archive and its version.
 const format = "handwerk-archive/1"
 
-// MaxArchive bounds what Read takes in.
-const MaxArchive = 256 << 20
+// An archive streams: its head is held in memory, its pictures one at a time.
+const (
+	maxHead  = 64 << 20
+	maxPhoto = 20 << 20 // a picture in base64, and what is said of it
+	// maxPhotos bounds the pictures of one rebuild.
+	maxPhotos = 5000
+)
 
-// archive is the file: the order, its copy of the book, every entry with its
-// hash, every picture. It stands on its own; whoever has it can check it.
-type archive struct {
+// head is the archive without its pictures: the order, its copy of the book,
+// every entry with its hash. With the pictures behind it, it stands on its
+// own; whoever has it can check it.
+type head struct {
 	Format  string           `json:"format"`
 	Rebuild workshop.Rebuild `json:"rebuild"`
 	Plan    json.RawMessage  `json:"plan"`
 	Entries []workshop.Entry `json:"entries"`
-	Photos  []photo          `json:"photos"`
 }
 
 type photo struct {
@@ -41,13 +48,32 @@ type photo struct {
 	Bytes  []byte          `json:"bytes"`
 }
 
-// WriteArchive writes a rebuild as one JSON object.
-func WriteArchive(w io.Writer, l workshop.Ledger, photos []workshop.Photo) error {
-	a := archive{Format: format, Rebuild: l.Rebuild, Plan: l.Plan.Raw, Entries: l.Entries, Photos: []photo{}}
-	for _, p := range photos {
-		a.Photos = append(a.Photos, photo{p.ID, p.SHA256, p.Type, p.Width, p.Height, p.By, p.At, p.Bytes})
+// WriteArchive writes a rebuild as one JSON object, its pictures as they come.
+func WriteArchive(w io.Writer, l workshop.Ledger, photos iter.Seq2[workshop.Photo, error]) error {
+	raw, err := json.Marshal(head{format, l.Rebuild, l.Plan.Raw, l.Entries})
+	if err != nil {
+		return err
 	}
-	return json.NewEncoder(w).Encode(a)
+	// The object is left open for its last field.
+	if _, err := fmt.Fprintf(w, `%s,"photos":[`, raw[:len(raw)-1]); err != nil {
+		return err
+	}
+	comma := ""
+	for p, err := range photos {
+		if err != nil {
+			return err
+		}
+		raw, err := json.Marshal(photo{p.ID, p.SHA256, p.Type, p.Width, p.Height, p.By, p.At, p.Bytes})
+		if err != nil {
+			return err
+		}
+		if _, err := fmt.Fprintf(w, "%s%s", comma, raw); err != nil {
+			return err
+		}
+		comma = ","
+	}
+	_, err = io.WriteString(w, "]}\n")
+	return err
 }
 
 // Broken says why a file is not an archive that can be trusted.
@@ -57,86 +83,203 @@ func (b Broken) Error() string { return "this archive cannot be taken in: " + b.
 
 func broken(text string, args ...any) error { return Broken{fmt.Sprintf(text, args...)} }
 
-// ReadArchive reads and verifies an archive: its format, the plan against the
-// hash in the order, the chain of entries, every picture against its digest.
-// Nothing of a file that fails any of these is given.
-func ReadArchive(r io.Reader) (workshop.Ledger, []workshop.Photo, error) {
-	raw, err := io.ReadAll(io.LimitReader(r, MaxArchive+1))
-	if err != nil {
-		return workshop.Ledger{}, nil, err
-	}
-	if len(raw) > MaxArchive {
-		return workshop.Ledger{}, nil, broken("it is larger than 256 MB")
-	}
-	a, err := decode(raw)
-	if err != nil {
-		return workshop.Ledger{}, nil, err
-	}
-	l := workshop.Ledger{Rebuild: a.Rebuild, Entries: a.Entries}
-	if l.Plan, err = workshop.ReadPlan(a.Plan); err != nil {
-		return l, nil, broken("its copy of the book cannot be read")
-	}
-	if l.Plan.Hash != a.Rebuild.PlanHash {
-		return l, nil, broken("its copy of the book is not the one the rebuild was opened with")
-	}
-	if err := workshop.Verify(l.Rebuild, l.Entries); err != nil {
-		return l, nil, broken("%s", err)
-	}
-	for _, e := range l.Entries {
-		if _, ok := l.Plan.Step(e.Step); !ok {
-			return l, nil, broken("entry %d is at a step %q that the route does not have", e.Seq, e.Step)
-		}
-	}
-	photos, err := a.pictures()
-	return l, photos, err
+// Archive is an archive being read.
+type Archive struct {
+	workshop.Ledger
+
+	bounded *bounded
+	in      *json.Decoder
+	ended   bool // the file has no pictures
 }
 
-func decode(raw []byte) (archive, error) {
-	var head struct {
-		Format string `json:"format"`
+// ReadArchive reads and verifies an archive up to its pictures: its format,
+// the plan against the hash in the order, the chain of entries, and that this
+// program can keep and show it as it is. Nothing of a file that fails any of
+// these is given.
+func ReadArchive(r io.Reader) (*Archive, error) {
+	b := &bounded{in: r, left: maxHead}
+	a := &Archive{bounded: b, in: json.NewDecoder(b)}
+	a.in.DisallowUnknownFields()
+	h, err := a.head()
+	if err != nil {
+		return nil, err
 	}
-	if err := json.Unmarshal(raw, &head); err != nil {
-		return archive{}, broken("it is not readable JSON; perhaps it was cut off")
+	a.Ledger = workshop.Ledger{Rebuild: h.Rebuild, Entries: h.Entries}
+	if a.Plan, err = workshop.ReadPlan(h.Plan); err != nil {
+		return nil, broken("its copy of the book cannot be read")
 	}
-	if head.Format != format {
-		return archive{}, broken("it says format %q, %q is needed", head.Format, format)
+	if a.Plan.Hash != h.Rebuild.PlanHash {
+		return nil, broken("its copy of the book is not the one the rebuild was opened with")
 	}
-	var a archive
-	d := json.NewDecoder(bytes.NewReader(raw))
-	d.DisallowUnknownFields()
-	if err := d.Decode(&a); err != nil {
-		return archive{}, broken("%s", err)
-	}
-	// A file that was laid out for reading says the same.
-	for _, text := range append([]*json.RawMessage{&a.Plan}, bodies(a.Entries)...) {
-		if *text == nil {
-			continue
-		}
-		var compact bytes.Buffer
-		if err := json.Compact(&compact, *text); err != nil {
-			return archive{}, broken("an entry is not readable")
-		}
-		*text = compact.Bytes()
+	if a.Ledger, err = workshop.Imported(a.Ledger); err != nil {
+		return nil, broken("%s", err)
 	}
 	return a, nil
 }
 
-func bodies(entries []workshop.Entry) []*json.RawMessage {
-	var texts []*json.RawMessage
-	for i := range entries {
-		texts = append(texts, &entries[i].Body, &entries[i].Result)
-	}
-	return texts
+// bounded gives no more than is left; the rest of a file is too large.
+type bounded struct {
+	in   io.Reader
+	left int
 }
 
-func (a archive) pictures() ([]workshop.Photo, error) {
-	photos := []workshop.Photo{}
-	for _, p := range a.Photos {
-		sum := sha256.Sum256(p.Bytes)
-		if hex.EncodeToString(sum[:]) != p.SHA256 {
-			return nil, broken("picture %s is not the one that was taken", p.ID)
-		}
-		photos = append(photos, workshop.Photo{ID: p.ID, Rebuild: a.Rebuild.ID, SHA256: p.SHA256, Type: p.Type, Width: p.Width, Height: p.Height, Bytes: p.Bytes, By: p.By, At: p.At})
+var errTooLarge = errors.New("too large")
+
+func (b *bounded) Read(p []byte) (int, error) {
+	if b.left <= 0 {
+		return 0, errTooLarge
 	}
-	return photos, nil
+	n, err := b.in.Read(p[:min(len(p), b.left)])
+	b.left -= n
+	return n, err
+}
+
+// unreadable says in words why the decoder gave up.
+func unreadable(err error) error {
+	switch {
+	case errors.Is(err, errTooLarge):
+		return broken("it is larger than a record can be, or one of its pictures is larger than 12 MB")
+	case errors.Is(err, io.EOF), errors.Is(err, io.ErrUnexpectedEOF):
+		return broken("it is not readable JSON; perhaps it was cut off")
+	}
+	var syntax *json.SyntaxError
+	if errors.As(err, &syntax) {
+		return broken("it is not readable JSON; perhaps it was cut off")
+	}
+	return broken("%s", err)
+}
+
+// head reads the fields one after another, up to the list of pictures.
+func (a *Archive) head() (head, error) {
+	var h head
+	if t, err := a.in.Token(); err != nil {
+		return h, unreadable(err)
+	} else if t != json.Delim('{') {
+		return h, broken("it is not a JSON object")
+	}
+	read := map[string]bool{}
+	for {
+		t, err := a.in.Token()
+		if err != nil {
+			return h, unreadable(err)
+		}
+		name, ok := t.(string)
+		if !ok { // the end of the object
+			a.ended = true
+			break
+		}
+		if read[name] {
+			return h, broken("it has %q twice", name)
+		}
+		read[name] = true
+		if name == "photos" {
+			if t, err := a.in.Token(); err != nil || t != json.Delim('[') {
+				return h, broken("its photos are not a list")
+			}
+			break
+		}
+		into, known := map[string]any{"format": &h.Format, "rebuild": &h.Rebuild, "plan": &h.Plan, "entries": &h.Entries}[name]
+		if !known {
+			return h, broken("it has an unknown field %q, or one behind its photos", name)
+		}
+		if err := a.in.Decode(into); err != nil {
+			return h, unreadable(err)
+		}
+		if name == "format" && h.Format != format {
+			return h, broken("it says format %q, %q is needed", h.Format, format)
+		}
+	}
+	for _, name := range []string{"format", "rebuild", "plan", "entries"} {
+		if !read[name] {
+			return h, broken("it has no %q before its photos", name)
+		}
+	}
+	return h, h.compact()
+}
+
+// compact: a file that was laid out for reading says the same.
+func (h *head) compact() error {
+	texts := []*json.RawMessage{&h.Plan}
+	for i := range h.Entries {
+		texts = append(texts, &h.Entries[i].Body, &h.Entries[i].Result)
+	}
+	for _, text := range texts {
+		if *text == nil {
+			continue
+		}
+		var out bytes.Buffer
+		if err := json.Compact(&out, *text); err != nil {
+			return broken("an entry is not readable")
+		}
+		*text = out.Bytes()
+	}
+	return nil
+}
+
+// Photos reads the pictures, one at a time, and after the last of them holds
+// the record against what came. An error is the end.
+func (a *Archive) Photos(ctx context.Context) iter.Seq2[workshop.Photo, error] {
+	return func(yield func(workshop.Photo, error) bool) {
+		hashes := map[string]string{}
+		for !a.ended && a.in.More() {
+			p, err := a.photo(ctx)
+			if _, twice := hashes[p.ID]; err == nil && (twice || len(hashes) >= maxPhotos) {
+				err = broken("it has picture %s twice, or more than %d pictures", p.ID, maxPhotos)
+			}
+			if err != nil {
+				yield(p, err)
+				return
+			}
+			hashes[p.ID] = p.SHA256
+			if !yield(p, nil) {
+				return
+			}
+		}
+		if err := a.end(); err != nil {
+			yield(workshop.Photo{}, err)
+			return
+		}
+		if faults := workshop.VerifyPhotos(a.Rebuild, a.Entries, hashes); len(faults) > 0 {
+			yield(workshop.Photo{}, broken("%s", faults[0]))
+		}
+	}
+}
+
+// end reads what closes the file and makes sure that nothing is behind it.
+func (a *Archive) end() error {
+	a.bounded.left = maxPhoto
+	for !a.ended {
+		t, err := a.in.Token()
+		if err != nil {
+			return unreadable(err)
+		}
+		if a.ended = t == json.Delim('}'); !a.ended && t != json.Delim(']') {
+			return broken("it has something behind its photos")
+		}
+	}
+	if _, err := a.in.Token(); !errors.Is(err, io.EOF) {
+		return broken("it has something behind its end")
+	}
+	return nil
+}
+
+// photo reads one picture and looks at it as at any that a stranger sends.
+func (a *Archive) photo(ctx context.Context) (workshop.Photo, error) {
+	a.bounded.left = maxPhoto
+	var p photo
+	if err := a.in.Decode(&p); err != nil {
+		return workshop.Photo{}, unreadable(err)
+	}
+	kept, err := picture.Kept(ctx, p.Bytes)
+	switch {
+	case err != nil:
+		return workshop.Photo{}, broken("picture %.80q: %s", p.ID, err)
+	case kept.SHA256 != p.SHA256:
+		return workshop.Photo{}, broken("picture %.80q is not the one that was taken", p.ID)
+	case kept.Type != p.Type || kept.Width != p.Width || kept.Height != p.Height:
+		return workshop.Photo{}, broken("picture %.80q is not what the archive says it is", p.ID)
+	case !workshop.CanonicalID(p.ID) || !workshop.CanonicalTime(p.At) || !p.By.Sound():
+		return workshop.Photo{}, broken("picture %.80q has an id, a time or a person that cannot be", p.ID)
+	}
+	return workshop.Photo{ID: p.ID, Rebuild: a.Rebuild.ID, Picture: kept, By: p.By, At: p.At}, nil
 }

@@ -2,35 +2,25 @@ package report
 
 import (
 	"bytes"
-	_ "embed"
 	"fmt"
 	"io"
+	"iter"
 	"strings"
 	"time"
 
-	"github.com/go-pdf/fpdf"
+	"codeberg.org/go-pdf/fpdf"
 
 	"handwerk/core/metrology"
 	"handwerk/workshop"
 )
 
-//go:embed fonts/barlow-400.ttf
-var barlow []byte
-
-//go:embed fonts/barlow-600.ttf
-var barlowBold []byte
-
-//go:embed fonts/jetbrains-mono-500.ttf
-var mono []byte
-
 // The sheet in millimetres: A4 with a drawing frame, the title block at the
-// foot of the first page.
+// head of the first page.
 const (
 	pageW, pageH = 210.0, 297.0
 	frame        = 10.0
 	inner        = frame + 6
 	textW        = pageW - 2*inner
-	blockH       = 52.0
 	foot         = frame + 8
 )
 
@@ -48,13 +38,22 @@ var (
 
 type sheet struct {
 	*fpdf.Fpdf
-	rec workshop.Record
+	rec   workshop.Record
+	zone  *time.Location
+	faces map[string]*face
+	face  *face
+	size  float64
 }
 
-// WritePDF prints a record as a drawing with its title block. The same record
-// gives the same bytes.
-func WritePDF(w io.Writer, rec workshop.Record, photos []workshop.Photo) error {
-	s := &sheet{fpdf.New("P", "mm", "A4", ""), rec}
+// WritePDF prints a record as a drawing with its title block, times in the
+// shop's zone. The same record gives the same bytes, as long as our own fonts
+// have all its characters.
+func WritePDF(w io.Writer, rec workshop.Record, photos iter.Seq2[workshop.Photo, error], zone *time.Location) error {
+	all, err := faces()
+	if err != nil {
+		return err
+	}
+	s := &sheet{Fpdf: fpdf.New("P", "mm", "A4", ""), rec: rec, zone: zone, faces: all}
 	s.SetCatalogSort(true)
 	stamp := rec.Rebuild.OpenedAt
 	if rec.SignedAt != nil {
@@ -64,9 +63,7 @@ func WritePDF(w io.Writer, rec workshop.Record, photos []workshop.Photo) error {
 	s.SetModificationDate(stamp)
 	s.SetTitle("Record "+rec.Rebuild.Number, true)
 	s.SetCreator("Handwerk", true)
-	s.AddUTF8FontFromBytes("barlow", "", barlow)
-	s.AddUTF8FontFromBytes("barlow", "B", barlowBold)
-	s.AddUTF8FontFromBytes("mono", "", mono)
+	register(s.Fpdf, all)
 	s.SetMargins(inner, inner, inner)
 	s.SetAutoPageBreak(false, 0)
 	s.AliasNbPages("{pages}")
@@ -76,15 +73,17 @@ func WritePDF(w io.Writer, rec workshop.Record, photos []workshop.Photo) error {
 	s.titleBlock()
 	s.stations()
 	s.handover()
-	s.pictures(photos)
+	s.checkpoint()
+	if err := s.pictures(photos); err != nil {
+		return err
+	}
 	return s.Output(w)
 }
 
-func (s *sheet) color(c rgb) { s.SetTextColor(c.r, c.g, c.b) }
-
-func (s *sheet) font(family, style string, size float64, c rgb) {
-	s.SetFont(family, style, size)
-	s.color(c)
+func (s *sheet) font(name string, size float64, c rgb) {
+	s.face, s.size = s.faces[name], size
+	s.use(false)
+	s.SetTextColor(c.r, c.g, c.b)
 }
 
 // edge draws the frame of every page.
@@ -96,50 +95,68 @@ func (s *sheet) edge() {
 }
 
 func (s *sheet) footer() {
-	s.font("mono", "", 6.5, quiet)
+	s.font("mono", 6.5, quiet)
 	s.SetXY(inner, pageH-frame-5)
 	s.CellFormat(textW-20, 4, "record "+s.rec.Rebuild.Head.Hash, "", 0, "L", false, 0, "")
 	s.CellFormat(20, 4, fmt.Sprintf("%d / {pages}", s.PageNo()), "", 0, "R", false, 0, "")
+}
+
+// text prints rows of a text at an indent and goes on over as many pages as
+// it takes; after is called with each row's place, before the next.
+func (s *sheet) text(indent, w, height float64, text string, after func(y float64, row string)) {
+	face, size := s.face, s.size
+	for _, row := range s.wrap(text, w) {
+		if s.room(height) {
+			s.face, s.size = face, size
+		}
+		y := s.GetY()
+		s.print(inner+indent, y, height, row)
+		if after != nil {
+			after(y, row)
+		}
+		s.SetXY(inner, y+height)
+	}
 }
 
 // titleBlock is the block of a drawing: what it is, of whom, by whom.
 func (s *sheet) titleBlock() {
 	r := s.rec.Rebuild
 	top := frame
-	s.SetLineWidth(0.5)
-	s.Line(frame, top+blockH, pageW-frame, top+blockH)
-	s.font("mono", "", 26, ink)
-	s.SetXY(inner, top+5)
-	s.CellFormat(60, 11, r.Number, "", 0, "L", false, 0, "")
-	s.font("barlow", "B", 15, ink)
-	s.SetXY(inner+62, top+4.5)
-	s.CellFormat(textW-62, 7, r.Unit.Name+", "+r.Vehicle.Name, "", 2, "L", false, 0, "")
-	s.font("barlow", "", 10.5, quiet)
-	s.CellFormat(textW-62, 5.5, r.Vehicle.Owner+" · serial "+r.Unit.Serial, "", 0, "L", false, 0, "")
-	rows := [][2]string{
-		{"complaint", r.Complaint}, {"came in", day(r.OpenedAt) + ", " + orDash(r.Odometer)}, {"promised", r.Promised},
+	s.font("mono", 26, ink)
+	s.print(inner, top+5, 11, r.Number)
+	s.SetY(top + 4.5)
+	s.font("barlowB", 15, ink)
+	s.text(62, textW-62, 7, r.Unit.Name+", "+r.Vehicle.Name, nil)
+	s.font("barlow", 10.5, quiet)
+	s.text(62, textW-62, 5.5, r.Vehicle.Owner+" · serial "+r.Unit.Serial, nil)
+	s.SetY(max(s.GetY()+1, top+20))
+	for _, row := range [][2]string{
+		{"complaint", r.Complaint}, {"came in", workshop.Moment(r.OpenedAt, s.zone) + ", " + orDash(r.Odometer)}, {"promised", r.Promised},
 		{"worked to", s.rec.Sheet}, {"signed", s.signature()},
-	}
-	s.SetLineWidth(0.2)
-	s.SetDrawColor(hair.r, hair.g, hair.b)
-	y := top + 20.0
-	for _, row := range rows {
+	} {
+		s.room(6)
+		s.SetLineWidth(0.2)
+		s.SetDrawColor(hair.r, hair.g, hair.b)
+		y := s.GetY()
 		s.Line(inner, y, pageW-inner, y)
-		s.font("barlow", "", 8.5, quiet)
-		s.SetXY(inner, y+0.6)
-		s.CellFormat(24, 5, row[0], "", 0, "L", false, 0, "")
-		s.font("barlow", "", 9.5, ink)
-		s.CellFormat(textW-24, 5, s.cut(row[1], textW-24), "", 0, "L", false, 0, "")
-		y += 6.1
+		s.font("barlow", 8.5, quiet)
+		s.print(inner, y+0.6, 5, row[0])
+		s.SetY(y + 0.6)
+		s.font("barlow", 9.5, ink)
+		s.text(24, textW-24, 4.8, row[1], nil)
+		s.SetY(s.GetY() + 0.7)
 	}
-	s.SetY(top + blockH + 5)
+	s.SetLineWidth(0.5)
+	s.SetDrawColor(ink.r, ink.g, ink.b)
+	s.Line(frame, s.GetY()+1, pageW-frame, s.GetY()+1)
+	s.SetY(s.GetY() + 6)
 }
 
 func (s *sheet) signature() string {
 	if s.rec.SignedAt == nil {
 		return "not signed: the work is not finished"
 	}
-	return s.rec.SignedBy + ", lead, " + s.rec.SignedAt.Format("2006-01-02 15:04")
+	return s.rec.SignedBy + ", lead, " + workshop.Moment(*s.rec.SignedAt, s.zone)
 }
 
 func (s *sheet) stations() {
@@ -152,15 +169,15 @@ func (s *sheet) stations() {
 		s.SetLineWidth(0.35)
 		y := s.GetY()
 		s.Line(frame, y, inner+textW, y)
-		s.font("barlow", "B", 12, ink)
-		s.SetXY(inner, y+1)
-		s.CellFormat(textW, 7, st.Title, "", 1, "L", false, 0, "")
+		s.SetY(y + 1)
+		s.font("barlowB", 12, ink)
+		s.text(0, textW, 7, st.Title, nil)
 		for _, step := range st.Steps {
 			if len(step.Lines) > 0 {
 				s.step(step)
 			}
 		}
-		s.Ln(3)
+		s.SetY(s.GetY() + 3)
 	}
 }
 
@@ -175,43 +192,39 @@ func worked(st workshop.RecordStation) bool {
 
 func (s *sheet) step(step workshop.RecordStep) {
 	s.room(11)
-	s.font("barlow", "B", 10, blue)
-	s.SetX(inner)
-	s.CellFormat(textW, 5.5, step.Title, "", 1, "L", false, 0, "")
+	s.font("barlowB", 10, blue)
+	s.text(0, textW, 5.5, step.Title, nil)
 	for _, line := range step.Lines {
 		s.line(line)
 	}
-	s.Ln(1)
+	s.SetY(s.GetY() + 1)
 }
 
 // line prints one entry: the words, its verdict as shape and word, who, when.
 func (s *sheet) line(l workshop.RecordLine) {
-	const whoW, verdictW, indent = 46.0, 22.0, 4.0
+	const whoW, verdictW, indent, height = 50.0, 22.0, 4.0, 4.4
 	wordsW := textW - whoW - verdictW - indent
+	s.room(height)
+	y := s.GetY()
+	if !l.Struck {
+		s.verdict(inner+indent+wordsW, y, l.Verdict)
+	}
+	s.font("barlow", 7.6, quiet)
+	who := s.wrap(l.By, whoW-26)
+	s.printRight(inner+textW, y, height, who[0]+" · "+workshop.Moment(l.At, s.zone))
+	s.SetY(y)
 	c := ink
 	if l.Struck {
 		c = quiet
 	}
-	s.font("barlow", "", 9.2, c)
-	rows := s.SplitText(l.Says, wordsW)
-	s.room(float64(len(rows)) * 4.4)
-	y := s.GetY()
-	for i, row := range rows {
-		s.SetXY(inner+indent, y+float64(i)*4.4)
-		s.CellFormat(wordsW, 4.4, row, "", 0, "L", false, 0, "")
+	s.font("barlow", 9.2, c)
+	s.text(indent, wordsW, height, l.Says, func(y float64, row string) {
 		if l.Struck {
 			s.SetDrawColor(quiet.r, quiet.g, quiet.b)
 			s.SetLineWidth(0.25)
-			s.Line(inner+indent+1, y+float64(i)*4.4+2.3, inner+indent+1+s.GetStringWidth(row), y+float64(i)*4.4+2.3)
+			s.Line(inner+indent+1, y+2.3, inner+indent+1+s.width(row), y+2.3)
 		}
-	}
-	if !l.Struck {
-		s.verdict(inner+indent+wordsW, y, l.Verdict)
-	}
-	s.font("barlow", "", 7.6, quiet)
-	s.SetXY(inner+textW-whoW, y)
-	s.CellFormat(whoW, 4.4, l.By+" · "+l.At.Format("02 Jan 15:04"), "", 0, "R", false, 0, "")
-	s.SetXY(inner, y+float64(len(rows))*4.4)
+	})
 }
 
 // verdict is told by shape and word first: disc in, square out, diamond undecided.
@@ -234,9 +247,8 @@ func (s *sheet) verdict(x, y float64, v metrology.Verdict) {
 	default:
 		return
 	}
-	s.font("barlow", "B", 8.5, c)
-	s.SetXY(x+4.5, y)
-	s.CellFormat(16, 4.4, string(v), "", 0, "L", false, 0, "")
+	s.font("barlowB", 8.5, c)
+	s.print(x+4.5, y, 4.4, string(v))
 }
 
 func (s *sheet) fill(c rgb) { s.SetFillColor(c.r, c.g, c.b) }
@@ -247,68 +259,91 @@ func (s *sheet) handover() {
 		return
 	}
 	s.room(14 + 6*float64(len(s.rec.Handover)))
-	y := s.GetY() + 2
+	s.SetY(s.GetY() + 2)
+	y, page := s.GetY(), s.PageNo()
+	s.font("barlowB", 12, blue)
+	s.text(4, textW-4, 7, "Running in", nil)
+	s.font("barlow", 10.5, ink)
+	for i, text := range s.rec.Handover {
+		s.text(4, textW-4, 5.2, fmt.Sprintf("%d.  %s", i+1, text), nil)
+	}
 	s.SetDrawColor(blue.r, blue.g, blue.b)
 	s.SetLineWidth(0.5)
-	s.font("barlow", "B", 12, blue)
-	s.SetXY(inner+4, y)
-	s.CellFormat(textW, 7, "Running in", "", 1, "L", false, 0, "")
-	s.font("barlow", "", 10.5, ink)
-	for i, text := range s.rec.Handover {
-		s.SetX(inner + 4)
-		s.MultiCell(textW-4, 5.2, fmt.Sprintf("%d.  %s", i+1, text), "", "L", false)
+	if s.PageNo() == page {
+		s.Line(inner, y, inner, s.GetY())
 	}
-	s.Line(inner, y, inner, s.GetY())
-	s.font("barlow", "", 8, quiet)
-	s.SetX(inner + 4)
-	s.MultiCell(textW-4, 5, "This record says what was found, measured and done. It is no promise that the vehicle is safe; road approval follows local rules.", "", "L", false)
+	s.font("barlow", 8, quiet)
+	s.text(4, textW-4, 5, "This record says what was found, measured and done. It is no promise that the vehicle is safe; road approval follows local rules.", nil)
 }
 
+// checkpoint prints the signed head of the log over all rebuilds.
+func (s *sheet) checkpoint() {
+	if s.rec.Checkpoint == "" {
+		return
+	}
+	s.room(24)
+	s.SetY(s.GetY() + 3)
+	s.font("barlow", 8, quiet)
+	s.text(0, textW, 4, "The shop's log stood at this checkpoint when the record was printed. Whoever keeps it can have it proved that nothing of that day is gone or changed.", nil)
+	s.font("mono", 6.5, quiet)
+	s.text(0, textW, 3.2, strings.TrimSpace(s.rec.Checkpoint), nil)
+}
+
+// maxPictures bounds what one print holds; it is made in memory.
+const maxPictures = 48 << 20
+
 // pictures prints the photographs two by two.
-func (s *sheet) pictures(photos []workshop.Photo) {
-	const w, gap = 86.0, 6.0
-	column := 0
-	rowH := 0.0
-	for i, p := range photos {
-		h := w * float64(p.Height) / float64(p.Width)
-		if h > 110 {
-			h = 110
+func (s *sheet) pictures(photos iter.Seq2[workshop.Photo, error]) error {
+	const w, gap, tallest = 86.0, 6.0, 110.0
+	column, rowH, bytesSoFar, left := 0, 0.0, 0, 0
+	number := 0
+	for p, err := range photos {
+		if err != nil {
+			return err
 		}
+		if bytesSoFar += len(p.Bytes); bytesSoFar > maxPictures {
+			left++
+			continue
+		}
+		h := min(w*float64(p.Height)/float64(max(p.Width, 1)), tallest)
 		if column == 0 {
 			s.room(h + 8)
 			rowH = h
+		} else if s.GetY()+h+8 > pageH-foot-2 {
+			s.SetY(s.GetY() + rowH + 6)
+			s.room(h + 8)
+			column, rowH = 0, h
 		}
-		name := fmt.Sprintf("photo%d", i)
+		name := fmt.Sprintf("photo%d", number)
+		number++
 		s.RegisterImageOptionsReader(name, fpdf.ImageOptions{ImageType: strings.TrimPrefix(p.Type, "image/")}, bytes.NewReader(p.Bytes))
 		s.ImageOptions(name, inner+float64(column)*(w+gap), s.GetY()+4, 0, h, false, fpdf.ImageOptions{}, 0, "")
 		rowH = max(rowH, h)
-		column = (column + 1) % 2
-		if column == 0 || i == len(photos)-1 {
+		if column = (column + 1) % 2; column == 0 {
 			s.SetY(s.GetY() + rowH + 6)
 		}
 	}
+	if column == 1 {
+		s.SetY(s.GetY() + rowH + 6)
+	}
+	if left > 0 {
+		s.font("barlow", 9.2, quiet)
+		s.text(0, textW, 4.6, fmt.Sprintf("%d more pictures are kept; the archive of this rebuild holds them all.", left), nil)
+	}
+	return s.Error()
 }
 
-// room begins a new page when less than h is left.
-func (s *sheet) room(h float64) {
-	if s.GetY()+h > pageH-foot-2 {
-		s.AddPage()
+// room begins a new page when less than h is left, and tells whether it did.
+func (s *sheet) room(h float64) bool {
+	if s.GetY()+h <= pageH-foot-2 {
+		return false
 	}
+	c := [3]int{}
+	c[0], c[1], c[2] = s.GetTextColor()
+	s.AddPage()
+	s.SetTextColor(c[0], c[1], c[2])
+	return true
 }
-
-// cut shortens a text to a width.
-func (s *sheet) cut(text string, w float64) string {
-	if s.GetStringWidth(text) <= w {
-		return text
-	}
-	runes := []rune(text)
-	for len(runes) > 0 && s.GetStringWidth(string(runes)+"…") > w {
-		runes = runes[:len(runes)-1]
-	}
-	return string(runes) + "…"
-}
-
-func day(t time.Time) string { return t.Format(time.DateOnly) }
 
 func orDash(s string) string {
 	if s == "" {

@@ -2,12 +2,15 @@ package report_test
 
 import (
 	"bytes"
+	"context"
 	"encoding/json"
 	"image"
 	"image/jpeg"
+	"io"
 	"os"
 	"os/exec"
 	"path/filepath"
+	"slices"
 	"strings"
 	"testing"
 	"time"
@@ -18,6 +21,7 @@ import (
 	"handwerk/book"
 	"handwerk/core/plan"
 	"handwerk/core/quantity"
+	"handwerk/picture"
 	"handwerk/report"
 	"handwerk/workshop"
 )
@@ -41,7 +45,7 @@ func finished(t testing.TB) workshop.Ledger {
 	reading, err := quantity.Parse("0.10 mm")
 	require.NoError(t, err)
 	w := &workshop.Walker{
-		Ledger: workshop.Ledger{Rebuild: r, Plan: p, Drawer: func(string) (workshop.Drawer, error) { return workshop.Drawer{}, nil }, Photo: func(string) (bool, error) { return false, nil }},
+		Ledger: workshop.Ledger{Rebuild: r, Plan: p, Drawer: func(string) (workshop.Drawer, error) { return workshop.Drawer{}, nil }, Photo: func(string) (string, error) { return "", nil }},
 		Script: workshop.Script{"end-float": {{Act: workshop.ActReading, Body: workshop.Body{Value: reading, Instrument: "indicator-4"}}}},
 		By:     func(plan.Step) workshop.Person { return lead },
 		Clock:  func() time.Time { clock = clock.Add(4 * time.Minute); return clock },
@@ -52,17 +56,48 @@ func finished(t testing.TB) workshop.Ledger {
 	return w.Ledger
 }
 
+// none are no pictures.
+func none(func(workshop.Photo, error) bool) {}
+
+// read takes an archive in, its pictures too.
+func read(in io.Reader) (workshop.Ledger, []workshop.Photo, error) {
+	a, err := report.ReadArchive(in)
+	if err != nil {
+		return workshop.Ledger{}, nil, err
+	}
+	var photos []workshop.Photo
+	for p, err := range a.Photos(context.Background()) {
+		if err != nil {
+			return a.Ledger, nil, err
+		}
+		photos = append(photos, p)
+	}
+	return a.Ledger, photos, nil
+}
+
+// printed is a record's print as pdftotext, from Debian's poppler, reads it.
+func printed(t *testing.T, rec workshop.Record) string {
+	t.Helper()
+	var out bytes.Buffer
+	require.NoError(t, report.WritePDF(&out, rec, none, time.UTC))
+	name := filepath.Join(t.TempDir(), "record.pdf")
+	require.NoError(t, os.WriteFile(name, out.Bytes(), 0o600))
+	text, err := exec.Command("pdftotext", "-layout", name, "-").CombinedOutput()
+	require.NoError(t, err, string(text))
+	return string(text)
+}
+
 func archiveOf(t testing.TB, l workshop.Ledger) []byte {
 	t.Helper()
 	var out bytes.Buffer
-	require.NoError(t, report.WriteArchive(&out, l, nil))
+	require.NoError(t, report.WriteArchive(&out, l, none))
 	return out.Bytes()
 }
 
 func TestAnArchiveReadsBack(t *testing.T) {
 	l := finished(t)
 	raw := archiveOf(t, l)
-	back, photos, err := report.ReadArchive(bytes.NewReader(raw))
+	back, photos, err := read(bytes.NewReader(raw))
 	require.NoError(t, err)
 	assert.Empty(t, photos)
 	assert.Equal(t, l.Rebuild, back.Rebuild)
@@ -70,7 +105,7 @@ func TestAnArchiveReadsBack(t *testing.T) {
 
 	var pretty bytes.Buffer
 	require.NoError(t, json.Indent(&pretty, raw, "", "  "))
-	_, _, err = report.ReadArchive(&pretty)
+	_, _, err = read(&pretty)
 	assert.NoError(t, err, "laid out for reading it says the same")
 }
 
@@ -85,11 +120,11 @@ func TestForeignAndBrokenArchivesAreRefused(t *testing.T) {
 		"order changed":    {strings.Replace(raw, "BT2-0188", "BT2-0189", 1), "26-001"},
 		"plan changed":     {strings.Replace(raw, `"value":0.15`, `"value":0.95`, 1), "copy of the book"},
 		"unknown field":    {strings.Replace(raw, `{"format"`, `{"extra":1,"format"`, 1), "extra"},
-		"picture invented": {strings.Replace(raw, `"photos":[]`, `"photos":[{"id":"x","sha256":"00","type":"image/jpeg","width":1,"height":1,"by":{"login":"","name":"","role":""},"at":"2026-11-03T08:00:00Z","bytes":"QUJD"}]`, 1), "picture x"},
+		"picture invented": {strings.Replace(raw, `"photos":[]`, `"photos":[{"id":"x","sha256":"00","type":"image/jpeg","width":1,"height":1,"by":{"login":"","name":"","role":""},"at":"2026-11-03T08:00:00Z","bytes":"QUJD"}]`, 1), `picture "x"`},
 	} {
 		t.Run(name, func(t *testing.T) {
 			require.NotEqual(t, raw, tt.text)
-			_, _, err := report.ReadArchive(strings.NewReader(tt.text))
+			_, _, err := read(strings.NewReader(tt.text))
 			var broken report.Broken
 			require.ErrorAs(t, err, &broken)
 			assert.Contains(t, err.Error(), tt.says)
@@ -101,35 +136,32 @@ func TestForeignAndBrokenArchivesAreRefused(t *testing.T) {
 func TestThePrintSaysWhatTheRecordSays(t *testing.T) {
 	var out, again bytes.Buffer
 	rec := workshop.MakeRecord(finished(t))
-	require.NoError(t, report.WritePDF(&out, rec, nil))
-	require.NoError(t, report.WritePDF(&again, rec, nil))
+	require.NoError(t, report.WritePDF(&out, rec, none, time.UTC))
+	require.NoError(t, report.WritePDF(&again, rec, none, time.UTC))
 	assert.Equal(t, out.Bytes(), again.Bytes(), "the same record gives the same bytes")
-
-	name := filepath.Join(t.TempDir(), "record.pdf")
-	require.NoError(t, os.WriteFile(name, out.Bytes(), 0o600))
-	text, err := exec.Command("pdftotext", "-layout", name, "-").CombinedOutput()
-	require.NoError(t, err, string(text))
+	text := printed(t, rec)
 	for _, words := range []string{
 		"26-001", "Brakka T2, Observatory truck", "Howls <on> the hill & back", "Ilva Torn, lead", "read 0.10 mm, Dial indicator no. 4",
 		"pass 1, bolt 5: 13 lb-ft", "Thrust washer in", "caution read: The unit drops", "Change the oil after 500 km", "no promise that the vehicle is safe",
 	} {
-		assert.Contains(t, string(text), words)
+		assert.Contains(t, text, words)
 	}
 }
 
 // pdftoppm, from the same package, draws the pages; a record with pictures has
 // them on its last page.
 func TestPicturesArePrinted(t *testing.T) {
-	var picture bytes.Buffer
-	require.NoError(t, jpeg.Encode(&picture, image.NewGray(image.Rect(0, 0, 400, 300)), nil))
-	var photos []workshop.Photo
-	for range 5 {
-		photos = append(photos, workshop.Photo{Type: "image/jpeg", Width: 400, Height: 300, Bytes: picture.Bytes()})
+	var raw bytes.Buffer
+	require.NoError(t, jpeg.Encode(&raw, image.NewGray(image.Rect(0, 0, 400, 300)), nil))
+	photos := func(yield func(workshop.Photo, error) bool) {
+		for range 5 {
+			yield(workshop.Photo{Picture: picture.Picture{Type: "image/jpeg", Width: 400, Height: 300, Bytes: raw.Bytes()}}, nil)
+		}
 	}
 	var plain, illustrated bytes.Buffer
 	rec := workshop.MakeRecord(finished(t))
-	require.NoError(t, report.WritePDF(&plain, rec, nil))
-	require.NoError(t, report.WritePDF(&illustrated, rec, photos))
+	require.NoError(t, report.WritePDF(&plain, rec, none, time.UTC))
+	require.NoError(t, report.WritePDF(&illustrated, rec, photos, time.UTC))
 	name := filepath.Join(t.TempDir(), "record.pdf")
 	require.NoError(t, os.WriteFile(name, illustrated.Bytes(), 0o600))
 	listed, err := exec.Command("pdfimages", "-list", name).CombinedOutput()
@@ -142,20 +174,61 @@ func TestAnUnsignedRecordSaysSo(t *testing.T) {
 	rec := workshop.MakeRecord(finished(t))
 	rec.SignedAt, rec.SignedBy = nil, ""
 	rec.Rebuild.Complaint = strings.Repeat("a very long story ", 40)
+	text := printed(t, rec)
+	assert.Contains(t, text, "not signed: the work is not finished")
+	assert.Equal(t, 40, strings.Count(strings.Join(strings.Fields(text), " "), "very long"), "nothing of it is cut")
+}
+
+// Whatever a person typed stands on the paper, or a mark that something does.
+func TestThePrintTakesAnyText(t *testing.T) {
+	rec := workshop.MakeRecord(finished(t))
+	line := &rec.Stations[0].Steps[0].Lines[0]
+	line.Says = "Getriebe heult, öltropfend; η διαρροή; масло; 漏油 🔧 " + strings.Repeat("x", 3000)
+	rec.Rebuild.Complaint = strings.Repeat("line\n", 900) + "the end of it"
+	rec.Rebuild.Vehicle.Name = "🚒 " + strings.Repeat("wide ", 60)
+	text := printed(t, rec)
+	for _, words := range []string{"Getriebe heult, öltropfend", "η διαρροή", "масло", "□□ □", "the end of it"} {
+		assert.Contains(t, text, words)
+	}
+	assert.Equal(t, 900, strings.Count(text, "line\n"), "every line is on some page")
+	assert.GreaterOrEqual(t, strings.Count(text, "x"), 3000)
+	assert.Equal(t, 60, strings.Count(text, "wide"))
+}
+
+func TestALongEntryGoesOnOverPages(t *testing.T) {
+	rec := workshop.MakeRecord(finished(t))
+	lines := &rec.Stations[0].Steps[0].Lines
+	(*lines)[0].Says = strings.Repeat("again\n", 900) + "and done"
+	(*lines)[0].Struck = true
+	text := printed(t, rec)
+	assert.Equal(t, 900, len(slices.DeleteFunc(strings.Fields(text), func(w string) bool { return w != "again" })))
+	assert.Contains(t, text, "and done")
+}
+
+// Times are the shop's, everywhere in the one form.
+func TestThePrintTellsTheShopsTime(t *testing.T) {
+	zone := time.FixedZone("shop", 3600)
+	rec := workshop.MakeRecord(finished(t))
 	var out bytes.Buffer
-	require.NoError(t, report.WritePDF(&out, rec, nil))
+	require.NoError(t, report.WritePDF(&out, rec, none, zone))
 	name := filepath.Join(t.TempDir(), "record.pdf")
 	require.NoError(t, os.WriteFile(name, out.Bytes(), 0o600))
 	text, err := exec.Command("pdftotext", "-layout", name, "-").CombinedOutput()
 	require.NoError(t, err)
-	assert.Contains(t, string(text), "not signed: the work is not finished")
-	assert.Contains(t, string(text), "a very long story")
+	assert.Contains(t, string(text), "2026-11-03 09:00", "came in at 8:00 UTC")
+	assert.Contains(t, string(text), workshop.Moment(*rec.SignedAt, zone))
+}
+
+func TestTheCheckpointIsPrinted(t *testing.T) {
+	rec := workshop.MakeRecord(finished(t))
+	rec.Checkpoint = "handwerk/log\n12\nQUJD\n\n— handwerk abc\n"
+	assert.Contains(t, printed(t, rec), "— handwerk abc")
 }
 
 func FuzzReadArchive(f *testing.F) {
 	f.Add([]byte(`{"format":"handwerk-archive/1"}`))
 	f.Add([]byte(`{"format":"handwerk-archive/1","plan":{"route":{"stations":[{"steps":[{"kind":"torque"}]}]}},"entries":[{}]}`))
 	f.Fuzz(func(t *testing.T, raw []byte) {
-		_, _, _ = report.ReadArchive(bytes.NewReader(raw))
+		_, _, _ = read(bytes.NewReader(raw))
 	})
 }

@@ -130,6 +130,9 @@ func answerOf(step plan.Step, t Trial, ask string) (any, bool, error) {
 	said := e.Said()
 	if len(a.Choices) > 0 {
 		i := slices.IndexFunc(a.Choices, func(x plan.AskChoice) bool { return x.ID == said.Outcome })
+		if i < 0 { // only a record that comes from elsewhere can say so
+			return nil, false, fault.At("item", "", "%q is none of the choices of %q", said.Outcome, a.Text)
+		}
 		return a.Choices[i].Binds(), true, nil
 	}
 	if a.Bare {
@@ -206,9 +209,9 @@ func (b binder) book(what string) (any, bool, error) {
 // outcomes on record, and the shop's confirmed causes.
 func (l Ledger) reason(s *State) (diagnosis.In, error) {
 	seen, told := []diagnosis.Seen{}, map[string]bool{}
-	for i, step := range l.Plan.steps {
+	for _, step := range l.Plan.steps {
 		for _, item := range step.Items {
-			e, ok := s.steps[i].has(ActOutcome, item.ID)
+			e, ok := s.of(step.ID).has(ActOutcome, item.ID)
 			if item.Test == "" || !ok || told[item.Test] || step.Beside != "" {
 				continue
 			}

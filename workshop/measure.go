@@ -4,6 +4,7 @@ import (
 	"encoding/json"
 	"fmt"
 	"slices"
+	"strconv"
 	"strings"
 
 	"handwerk/core/fault"
@@ -35,7 +36,7 @@ type Trial struct {
 func (s *State) Trials(step plan.Step) []Trial {
 	st := s.of(step.ID)
 	trials := []Trial{newTrial(1, step)}
-	for _, e := range st.live {
+	for e := range st.each(st.live) {
 		last := len(trials)
 		switch {
 		case e.Act == ActFit:
@@ -62,8 +63,8 @@ func newTrial(n int, step plan.Step) Trial {
 
 // collect gathers what belongs to the trial; its result is the last one worked
 // out, as long as nothing it rests on was struck since.
-func (t *Trial) collect(st *stepState, step plan.Step) {
-	for _, e := range st.live {
+func (t *Trial) collect(st stepLog, step plan.Step) {
+	for e := range st.each(st.live) {
 		if trialOf(e.Item) != t.Number {
 			continue
 		}
@@ -73,31 +74,33 @@ func (t *Trial) collect(st *stepState, step plan.Step) {
 		case e.Act == ActReckon:
 			t.Result, t.Verdict, t.at = e.Result, e.Verdict, e.Seq
 		case e.Act == ActReading && askOf(e.Item) == "":
-			t.Readings = append(t.Readings, e)
+			t.Readings = append(t.Readings, *e)
 		case e.Act == ActReading:
-			t.Asked = append(t.Asked, e)
+			t.Asked = append(t.Asked, *e)
 		}
 	}
 	slices.SortFunc(t.Readings, func(a, b Entry) int { return readingOf(a.Item) - readingOf(b.Item) })
 	if len(t.Readings)+len(t.Asked) == 0 || t.asksLeft(step) > 0 {
 		return
 	}
-	for _, e := range st.computed {
+	for e := range st.each(st.computed) {
 		if e.Act != ActFit && trialOf(e.Item) == t.Number {
 			t.Result, t.Verdict, t.at = e.Result, e.Verdict, e.Seq
 		}
 	}
 }
 
+// trialOf is the trial an item belongs to, 0 when it names none.
 func trialOf(item string) int {
-	n := 0
-	_, _ = fmt.Sscanf(item, "%d", &n)
+	trial, _, _ := strings.Cut(item, ".")
+	n, _ := strconv.Atoi(trial)
 	return n
 }
 
+// readingOf is the number of a reading within its trial, 0 for anything else.
 func readingOf(item string) int {
-	trial, n := 0, 0
-	_, _ = fmt.Sscanf(item, "%d.%d", &trial, &n)
+	_, reading, _ := strings.Cut(item, ".")
+	n, _ := strconv.Atoi(reading)
 	return n
 }
 
@@ -160,7 +163,7 @@ func needsMeasure(s *State, step plan.Step) string {
 // changedSince names an earlier step whose figures this one took and that was
 // changed after the answer was worked out.
 func (s *State) changedSince(step plan.Step, seq int) string {
-	for _, id := range step.BoundTo() {
+	for _, id := range s.plan.bound[s.plan.at[step.ID]] {
 		if s.of(id).changed > seq {
 			return s.plan.steps[s.plan.at[id]].Title
 		}

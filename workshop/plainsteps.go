@@ -179,7 +179,7 @@ func needsWait(s *State, step plan.Step) string {
 	if _, ended := s.of(step.ID).has(ActEnd, ""); ended {
 		return ""
 	}
-	return "the clock, until " + dueAt(step, start).Format("15:04")
+	return "the clock, until " + Moment(dueAt(step, start), s.zone)
 }
 
 func acceptWait(p *proposal) error {

@@ -7,6 +7,8 @@ import (
 	"crypto/sha256"
 	"encoding/hex"
 	"encoding/json"
+	"slices"
+	"strings"
 	"time"
 
 	"handwerk/core/metrology"
@@ -129,10 +131,30 @@ type Body struct {
 	Faces      string       `json:"faces,omitempty"`
 	Tray       string       `json:"tray,omitempty"`
 	Photo      string       `json:"photo,omitempty"`
+	PhotoHash  string       `json:"photo_hash,omitempty"` // SHA-256 of the picture, so that the chain covers it; set by us
 	Instrument string       `json:"instrument,omitempty"`
 	Pass       int          `json:"pass,omitempty"`
 	Bolt       int          `json:"bolt,omitempty"`
 	Pack       []Piece      `json:"pack,omitempty"`
+}
+
+// given is a field of a body that somebody filled in, with its text if it has one.
+type given struct{ name, text string }
+
+// given lists the fields that are filled in.
+func (b Body) given() []given {
+	all := []given{
+		{"outcome", b.Outcome}, {"typed", b.Typed}, {"note", b.Note}, {"reason", b.Reason}, {"name", b.Name}, {"faces", b.Faces},
+		{"tray", b.Tray}, {"photo", b.Photo}, {"photo_hash", b.PhotoHash}, {"instrument", b.Instrument},
+	}
+	all = slices.DeleteFunc(all, func(g given) bool { return g.text == "" })
+	for name, filled := range map[string]bool{"value": !b.Value.IsZero(), "pass": b.Pass != 0, "bolt": b.Bolt != 0, "pack": len(b.Pack) > 0} {
+		if filled {
+			all = append(all, given{name: name})
+		}
+	}
+	slices.SortFunc(all, func(a, b given) int { return strings.Compare(a.name, b.name) })
+	return all
 }
 
 // Draft is an entry as asked for.

@@ -9,25 +9,54 @@ import (
 	"handwerk/core/fault"
 	"handwerk/core/metrology"
 	"handwerk/core/plan"
+	"handwerk/core/text"
 )
 
-// Ledger is one rebuild held for writing, with what the rules ask beyond it.
+// Ledger is one rebuild with its record, and what the rules ask beyond it.
 type Ledger struct {
 	Rebuild Rebuild
 	Plan    *Plan
 	Entries []Entry
+	Zone    *time.Location // of the shop, for times in words; nil is UTC
+	state   *State         // folded from Entries, when that was done before
 	Drawer  func(name string) (Drawer, error)
-	Photo   func(id string) (bool, error)
+	Photo   func(id string) (sha256 string, err error) // empty when the rebuild has none such
 	// Confirmed counts the shop's root causes, by id; nil where nobody asks.
 	Confirmed func() (map[string]int, error)
 }
 
+// State is where every step stands. A ledger that was kept folded knows it.
+func (l Ledger) State() *State {
+	if l.state != nil {
+		return l.state
+	}
+	s := Fold(l.Plan, l.Entries)
+	s.zone = l.Zone
+	return s
+}
+
+// Folded is the ledger with its state worked out, to be kept and grown.
+func (l Ledger) Folded() Ledger {
+	l.state = l.State()
+	return l
+}
+
+// With is a folded ledger with one more entry, which the caller knows to be
+// next in the chain. The ledger it comes from stays as it is.
+func (l Ledger) With(e Entry) Ledger {
+	l.state = l.State().with(e)
+	l.Entries = l.state.entries
+	l.Rebuild.Head = Head{e.Seq, e.Hash}
+	l.Rebuild.Place = l.state.Place()
+	return l
+}
+
 // Proposal is an entry ready to be kept, with what it takes from the drawer
-// and where the rebuild stands afterwards.
+// and the ledger as it is afterwards.
 type Proposal struct {
 	Entry Entry
 	Moves []Move
-	Place Place
+	After Ledger
 }
 
 // proposal is a draft on its way through the rules.
@@ -106,22 +135,41 @@ var fieldsOf = map[Act][]string{
 // Propose runs a draft through the rules of the record. It changes nothing.
 // Bad fields come back as fault.Fields, rules that say no as Refusal.
 func Propose(l Ledger, stepID string, draft Draft, by Person, now time.Time) (Proposal, error) {
-	step, ok := l.Plan.Step(stepID)
-	if !ok {
-		return Proposal{}, refuse(NotFound, "the route has no step %q", stepID)
-	}
-	p := &proposal{ledger: l, state: Fold(l.Plan, l.Entries), step: step, draft: draft, by: by, now: now.UTC().Truncate(time.Microsecond)}
-	for _, rule := range []func() error{p.role, p.fields, p.target, p.gate, p.care, p.act, p.placeFree} {
-		if err := rule(); err != nil {
-			return Proposal{}, err
-		}
-	}
-	entry, err := p.entry()
+	entry, moves, err := ask(l, stepID, draft, by, now)
 	if err != nil {
 		return Proposal{}, err
 	}
-	after := Fold(l.Plan, append(slices.Clip(l.Entries), entry))
-	return Proposal{entry, p.moves, after.Place()}, nil
+	return Proposal{entry, moves, l.With(entry)}, nil
+}
+
+// ask gives the entry that a draft would make.
+func ask(l Ledger, stepID string, draft Draft, by Person, now time.Time) (Entry, []Move, error) {
+	step, ok := l.Plan.Step(stepID)
+	if !ok {
+		return Entry{}, nil, refuse(NotFound, "the route has no step %q", stepID)
+	}
+	p := &proposal{ledger: l, state: l.State(), step: step, draft: draft, by: by, now: l.notBefore(now)}
+	for _, rule := range []func() error{p.role, p.fields, p.target, p.gate, p.care, p.act, p.placeFree} {
+		if err := rule(); err != nil {
+			return Entry{}, nil, err
+		}
+	}
+	entry, err := p.entry()
+	return entry, p.moves, err
+}
+
+// notBefore keeps a clock that was set back from making an entry older than
+// the one before it.
+func (l Ledger) notBefore(now time.Time) time.Time {
+	now = now.UTC().Truncate(time.Microsecond)
+	last := l.Rebuild.OpenedAt
+	if n := len(l.Entries); n > 0 {
+		last = l.Entries[n-1].At
+	}
+	if now.Before(last) {
+		return last
+	}
+	return now
 }
 
 // role: readers look on; some steps belong to the lead.
@@ -144,24 +192,16 @@ func (p *proposal) fields() error {
 		return fault.At("act", joinActs(acts), "%q is not done at this step", p.draft.Act)
 	}
 	var faults fault.Fields
-	raw, err := json.Marshal(p.draft.Body)
-	if err != nil {
-		return err
-	}
-	var given map[string]json.RawMessage
-	if err := json.Unmarshal(raw, &given); err != nil {
-		return err
-	}
 	allowed := fieldsOf[p.draft.Act]
-	for name, value := range given {
-		if !slices.Contains(allowed, name) {
-			faults.Add(name, strings.Join(allowed, ", "), "does not belong to %q", p.draft.Act)
+	for _, f := range p.draft.given() {
+		if !slices.Contains(allowed, f.name) {
+			faults.Add(f.name, strings.Join(allowed, ", "), "does not belong to %q", p.draft.Act)
 		}
-		if len(value) > maxText && name != "pack" {
-			faults.Add(name, "up to 2000 characters", "the text is too long")
+		if text.Length(f.text) > maxText {
+			faults.Add(f.name, "up to 2000 characters", "the text is too long")
 		}
 	}
-	if len(p.draft.Item) > 80 {
+	if text.Length(p.draft.Item) > 80 {
 		faults.Add("item", "up to 80 characters", "the name is too long")
 	}
 	return faults.Err()
@@ -180,9 +220,8 @@ func (p *proposal) target() error {
 		return fault.At("supersedes", "an entry of this step", "there is no such entry here")
 	}
 	old := p.ledger.Entries[i]
-	if by := p.state.SupersededBy(old.ID); by != "" {
-		j := slices.IndexFunc(p.ledger.Entries, func(e Entry) bool { return e.ID == by })
-		return refuse(Conflict, "%s has already corrected this; look at the newer entry", p.ledger.Entries[j].By.Name)
+	if by, gone := p.state.supersededBy(int32(i)); gone {
+		return refuse(Conflict, "%s has already corrected this; look at the newer entry", by.By.Name)
 	}
 	if old.Act == ActStrike {
 		return fault.At("supersedes", "an entry that is not a strike", "a struck entry stays struck; make a new one")
@@ -270,7 +309,7 @@ func (p *proposal) placeFree() error {
 		return nil
 	}
 	if e, taken := p.state.of(p.step.ID).has(p.draft.Act, p.draft.Item); taken {
-		return refuse(Conflict, "%s entered this at %s; correct that entry to change it", e.By.Name, e.At.Format("15:04"))
+		return refuse(Conflict, "%s entered this at %s; correct that entry to change it", e.By.Name, Moment(e.At, p.state.zone))
 	}
 	return nil
 }
@@ -279,11 +318,12 @@ func (p *proposal) photoKnown() error {
 	if p.draft.Photo == "" {
 		return nil
 	}
-	known, err := p.ledger.Photo(p.draft.Photo)
+	hash, err := p.ledger.Photo(p.draft.Photo)
 	if err != nil {
 		return err
 	}
-	if !known {
+	p.draft.PhotoHash = hash
+	if hash == "" {
 		return fault.At("photo", "a picture taken for this rebuild", "there is no such picture")
 	}
 	return nil
@@ -306,7 +346,7 @@ func (p *proposal) entry() (Entry, error) {
 	}
 	head := p.ledger.Rebuild.Head
 	e := Entry{
-		ID: newID(), Seq: head.Seq + 1, Step: p.step.ID, Act: p.draft.Act, Item: p.draft.Item,
+		ID: NewID(), Seq: head.Seq + 1, Step: p.step.ID, Act: p.draft.Act, Item: p.draft.Item,
 		Supersedes: p.draft.Supersedes, Body: body, Result: p.result, Method: p.method, Verdict: p.verdict,
 		By: p.by, At: p.now,
 	}
@@ -324,11 +364,12 @@ func joinActs(acts []Act) string {
 
 // needs asks the rules of the kind, and in every kind the grave cautions.
 func (s *State) needs(step plan.Step) string {
-	if needs, ok := s.needed[step.ID]; ok {
-		return needs
+	known := &s.needed[s.plan.at[step.ID]]
+	if needs := known.Load(); needs != nil {
+		return *needs
 	}
 	needs := s.askNeeds(step)
-	s.needed[step.ID] = needs
+	known.Store(&needs)
 	return needs
 }
 

@@ -49,11 +49,12 @@ func (s *State) Stack(step plan.Step) []StackPart {
 	for i, p := range parts {
 		index[p.ID] = i
 	}
-	for j, other := range s.plan.steps {
+	for _, other := range s.plan.steps {
 		if other.Kind != plan.Stack || other.Of != removal.ID {
 			continue
 		}
-		for _, e := range s.steps[j].live {
+		st := s.of(other.ID)
+		for e := range st.each(st.live) {
 			i, ok := index[e.Item]
 			if !ok {
 				continue
@@ -73,7 +74,8 @@ func (s *State) Stack(step plan.Step) []StackPart {
 // removedParts lists what came off in order, then what is still on.
 func (s *State) removedParts(removal plan.Step) []StackPart {
 	var parts []StackPart
-	for _, e := range s.of(removal.ID).live {
+	st := s.of(removal.ID)
+	for e := range st.each(st.live) {
 		if e.Act != ActRemoved {
 			continue
 		}
@@ -121,7 +123,8 @@ func needsParts(s *State, step plan.Step) string {
 	for _, p := range removal.Parts {
 		count(p.ID)
 	}
-	for _, e := range s.of(removal.ID).live {
+	off := s.of(removal.ID)
+	for e := range off.each(off.live) {
 		if e.Act == ActRemoved && strings.HasPrefix(e.Item, foundPrefix) {
 			count(e.Item)
 		}

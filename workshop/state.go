@@ -3,8 +3,12 @@ package workshop
 import (
 	"encoding/json"
 	"fmt"
+	"iter"
+	"maps"
 	"slices"
 	"strings"
+	"sync"
+	"sync/atomic"
 	"time"
 
 	"handwerk/core/metrology"
@@ -22,6 +26,10 @@ type Plan struct {
 	at     map[string]int // step id -> index in steps
 	places []plan.StationID
 	groups map[string]torqueWork
+	bound  [][]string // the earlier steps whose figures a step takes
+	// leaning lists, for each step, those whose needs rest on its entries: itself,
+	// the other work on its stack, and what takes a figure from it.
+	leaning [][]int
 }
 
 // NewPlan prepares a copy for use.
@@ -53,7 +61,20 @@ func ReadPlan(raw []byte) (*Plan, error) {
 			}
 		}
 	}
+	p.lean()
 	return p, nil
+}
+
+func (p *Plan) lean() {
+	p.leaning, p.bound = make([][]int, len(p.steps)), make([][]string, len(p.steps))
+	for i, step := range p.steps {
+		p.bound[i] = step.BoundTo()
+		for _, on := range append([]string{step.ID, step.Of}, p.bound[i]...) {
+			if at, ok := p.at[on]; ok {
+				p.leaning[at] = append(p.leaning[at], i)
+			}
+		}
+	}
 }
 
 // Step finds a step of the plan.
@@ -65,22 +86,40 @@ func (p *Plan) Step(id string) (plan.Step, bool) {
 	return p.steps[i], true
 }
 
-// State is where every step stands, folded from the entries.
+// State is where every step stands, folded from the entries. It never changes
+// once it is made, so that many may read it; with adds an entry to a new one.
 type State struct {
-	plan  *Plan
-	steps []stepState
+	plan    *Plan
+	zone    *time.Location
+	entries []Entry
+	tail    *tail
+	by      []int32 // for each entry: 1 + the index of the one that corrected or struck it, 0 if none
+	steps   []stepState
 	// needed remembers the answers of needs: gates ask for the same step often.
-	needed map[string]string
-	// superseded maps an entry to the one that corrected or struck it.
-	superseded map[string]string
+	needed []atomic.Pointer[string]
 }
 
-// stepState collects what the rules ask about one step.
+// stepState collects what the rules ask about one step, by index of entry.
 type stepState struct {
-	live     []Entry          // not superseded, strikes left out, in order
-	first    map[string]Entry // live, by place
-	changed  int              // sequence of the last entry that others may rest on
-	computed []Entry          // all with a result, superseded too, and strikes of what results rest on
+	all      []int32
+	live     []int32           // not superseded, strikes left out, in order
+	first    map[holding]int32 // live, by place
+	changed  int               // sequence of the last entry that others may rest on
+	computed []int32           // all with a result, superseded too, and strikes of what results rest on
+}
+
+// holding is the place an entry takes at its step. One live entry holds a
+// place; to change it, it is corrected.
+type holding struct {
+	act  Act
+	item string
+}
+
+// tail says how much of the memory behind a record is in use: the states of
+// one record share it, and only one of them may write the next entry there.
+type tail struct {
+	mu   sync.Mutex
+	used int
 }
 
 // Status of a step.
@@ -97,54 +136,152 @@ const (
 // Fold reads the record in order. It is cheap: bodies are decoded only where
 // a rule needs them.
 func Fold(p *Plan, entries []Entry) *State {
-	s := &State{plan: p, steps: make([]stepState, len(p.steps)), superseded: map[string]string{}, needed: map[string]string{}}
-	for _, e := range entries {
+	s := &State{
+		plan: p, entries: entries[:len(entries):len(entries)], tail: &tail{used: len(entries)},
+		by: make([]int32, len(entries)), steps: make([]stepState, len(p.steps)), needed: make([]atomic.Pointer[string], len(p.steps)),
+	}
+	ids := map[string]int32{}
+	for i, e := range entries {
 		if e.Supersedes != "" {
-			s.superseded[e.Supersedes] = e.ID
+			ids[e.Supersedes] = int32(i) + 1
 		}
 	}
-	for _, e := range entries {
-		i, ok := p.at[e.Step]
-		if !ok {
-			continue
-		}
-		st := &s.steps[i]
-		if !slices.Contains(remarks, e.Act) {
-			st.changed = e.Seq
-		}
-		if e.Method != "" || (e.Act == ActStrike && strings.Contains(e.Item, ".")) {
-			st.computed = append(st.computed, e)
-		}
-		if _, gone := s.superseded[e.ID]; gone || e.Act == ActStrike {
-			continue
-		}
-		st.live = append(st.live, e)
-		if st.first == nil {
-			st.first = map[string]Entry{}
-		}
-		if _, taken := st.first[placeOf(e.Act, e.Item)]; !taken {
-			st.first[placeOf(e.Act, e.Item)] = e
+	for i, e := range entries {
+		s.by[i] = ids[e.ID]
+		if at, ok := p.at[e.Step]; ok {
+			s.steps[at].add(int32(i), e, s.by[i] > 0)
 		}
 	}
 	return s
 }
 
+// with is the state with one more entry: only its step is folded anew, and
+// only the steps that lean on that one forget what they need.
+func (s *State) with(e Entry) *State {
+	next := &State{plan: s.plan, zone: s.zone, steps: slices.Clone(s.steps), needed: make([]atomic.Pointer[string], len(s.needed))}
+	next.entries, next.tail = s.grown(e)
+	next.by = append(slices.Clone(s.by), 0)
+	at, ok := s.plan.at[e.Step]
+	if !ok {
+		return next
+	}
+	st := s.steps[at].clone()
+	if e.Supersedes != "" {
+		st.supersede(s, next.by, e)
+	}
+	st.add(int32(len(s.entries)), e, false)
+	next.steps[at] = st
+	for i := range s.needed {
+		if !slices.Contains(s.plan.leaning[at], i) {
+			next.needed[i].Store(s.needed[i].Load())
+		}
+	}
+	return next
+}
+
+// grown appends to the record's memory, or to a copy when another state has
+// written there already.
+func (s *State) grown(e Entry) ([]Entry, *tail) {
+	s.tail.mu.Lock()
+	defer s.tail.mu.Unlock()
+	if s.tail.used == len(s.entries) && cap(s.entries) > len(s.entries) {
+		s.tail.used++
+		return append(s.entries, e), s.tail
+	}
+	room := make([]Entry, len(s.entries), len(s.entries)+max(16, len(s.entries)/4))
+	copy(room, s.entries)
+	return append(room, e), &tail{used: len(s.entries) + 1}
+}
+
+func (st stepState) clone() stepState {
+	st.all, st.live, st.computed = slices.Clone(st.all), slices.Clone(st.live), slices.Clone(st.computed)
+	st.first = maps.Clone(st.first)
+	return st
+}
+
+// supersede takes out what an entry corrects or strikes.
+func (st *stepState) supersede(s *State, by []int32, e Entry) {
+	k := slices.IndexFunc(st.all, func(i int32) bool { return s.entries[i].ID == e.Supersedes })
+	if k < 0 {
+		return
+	}
+	gone := st.all[k]
+	by[gone] = int32(len(s.entries)) + 1
+	st.live = slices.DeleteFunc(st.live, func(i int32) bool { return i == gone })
+	place := s.entries[gone].holds()
+	if st.first[place] != gone {
+		return
+	}
+	delete(st.first, place)
+	for _, i := range st.live {
+		if s.entries[i].holds() == place {
+			st.first[place] = i
+			return
+		}
+	}
+}
+
+// add takes in entry i.
+func (st *stepState) add(i int32, e Entry, superseded bool) {
+	st.all = append(st.all, i)
+	if !slices.Contains(remarks, e.Act) {
+		st.changed = e.Seq
+	}
+	if e.Method != "" || (e.Act == ActStrike && strings.Contains(e.Item, ".")) {
+		st.computed = append(st.computed, i)
+	}
+	if superseded || e.Act == ActStrike {
+		return
+	}
+	st.live = append(st.live, i)
+	if st.first == nil {
+		st.first = map[holding]int32{}
+	}
+	if _, taken := st.first[e.holds()]; !taken {
+		st.first[e.holds()] = i
+	}
+}
+
 // remarks are the acts that change no figure.
 var remarks = []Act{ActNote, ActAcknowledge, ActOverride, ActPhoto, ActAccept}
 
-// placeOf is the place an entry takes at its step. One live entry holds a
-// place; to change it, it is corrected.
-func placeOf(act Act, item string) string { return string(act) + " " + item }
+func (e Entry) holds() holding { return holding{e.Act, e.Item} }
 
-func (s *State) of(step string) *stepState { return &s.steps[s.plan.at[step]] }
-
-func (st *stepState) has(act Act, item string) (Entry, bool) {
-	e, ok := st.first[placeOf(act, item)]
-	return e, ok
+// stepLog is a step with its entries at hand.
+type stepLog struct {
+	*stepState
+	entries []Entry
 }
 
-// SupersededBy tells which entry replaced e.
-func (s *State) SupersededBy(id string) string { return s.superseded[id] }
+func (s *State) of(step string) stepLog { return stepLog{&s.steps[s.plan.at[step]], s.entries} }
+
+// has finds the live entry that holds a place.
+func (a stepLog) has(act Act, item string) (Entry, bool) {
+	i, ok := a.first[holding{act, item}]
+	if !ok {
+		return Entry{}, false
+	}
+	return a.entries[i], true
+}
+
+// each walks the entries of a list of theirs, in order, without copying them.
+func (a stepLog) each(list []int32) iter.Seq[*Entry] {
+	return func(yield func(*Entry) bool) {
+		for _, i := range list {
+			if !yield(&a.entries[i]) {
+				return
+			}
+		}
+	}
+}
+
+// supersededBy finds the entry that replaced entry i.
+func (s *State) supersededBy(i int32) (Entry, bool) {
+	if s.by[i] == 0 {
+		return Entry{}, false
+	}
+	return s.entries[s.by[i]-1], true
+}
 
 // Status of a step with what it still needs, in words.
 func (s *State) Status(id string) (Status, string) {
@@ -209,11 +346,11 @@ func (s *State) Place() Place {
 }
 
 func (s *State) lastVerdict(step string) metrology.Verdict {
-	live := s.of(step).live
-	if len(live) == 0 {
+	st := s.of(step)
+	if len(st.live) == 0 {
 		return ""
 	}
-	return live[len(live)-1].Verdict
+	return s.entries[st.live[len(st.live)-1]].Verdict
 }
 
 // dueAt is when a wait is over.

@@ -53,7 +53,7 @@ func planTorque(step plan.Step, group plan.TorqueGroup) (torqueWork, error) {
 }
 
 // next is the first cell without an entry.
-func (w torqueWork) next(st *stepState) (TorqueCell, bool) {
+func (w torqueWork) next(st stepLog) (TorqueCell, bool) {
 	for _, c := range w.cells {
 		if _, done := st.has(ActTorqued, c.item()); !done {
 			return c, true

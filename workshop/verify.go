@@ -30,3 +30,24 @@ func Verify(r Rebuild, entries []Entry) error {
 	}
 	return nil
 }
+
+// VerifyPhotos holds every entry that shows a picture against the digests of
+// the pictures that are there, by id. Entries from before digests were written
+// down only need their picture to be there.
+func VerifyPhotos(r Rebuild, entries []Entry, hashes map[string]string) []error {
+	var faults []error
+	for _, e := range entries {
+		said := e.Said()
+		if said.Photo == "" {
+			continue
+		}
+		now, there := hashes[said.Photo]
+		switch {
+		case !there:
+			faults = append(faults, Tampered{r.Number, e.Seq, "its picture is gone"})
+		case said.PhotoHash != "" && said.PhotoHash != now:
+			faults = append(faults, Tampered{r.Number, e.Seq, "its picture is not the one that was taken"})
+		}
+	}
+	return faults
+}

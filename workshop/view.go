@@ -87,7 +87,7 @@ type WaitView struct {
 
 // MakeSheet folds a record into its sheet.
 func MakeSheet(l Ledger) Sheet {
-	s := Fold(l.Plan, l.Entries)
+	s := l.State()
 	sheet := Sheet{Rebuild: l.Rebuild, Steps: make([]StepStatus, 0, len(l.Plan.steps))}
 	for _, step := range l.Plan.steps {
 		status, needs := s.Status(step.ID)
@@ -102,15 +102,15 @@ func MakeStep(l Ledger, id string, now time.Time) (StepView, error) {
 	if !ok {
 		return StepView{}, refuse(NotFound, "the route has no step %q", id)
 	}
-	s := Fold(l.Plan, l.Entries)
+	s := l.State()
 	v := StepView{Step: step, Station: l.Plan.places[l.Plan.at[id]], Gate: s.blockedBy(step), Cautions: []CautionView{}}
 	v.Status, v.Needs = s.Status(id)
 	if v.Gate == nil {
 		v.Gate = []string{}
 	}
-	v.Entries = viewsAt(s, l.Entries, id)
+	v.Entries = viewsAt(s, id)
 	if step.Beside != "" {
-		v.Beside = viewsAt(s, l.Entries, step.Beside)
+		v.Beside = viewsAt(s, step.Beside)
 	}
 	for _, c := range step.Cautions {
 		caution, _ := l.Plan.Caution(c)
@@ -194,12 +194,11 @@ func (v *StepView) addMeasure(s *State, l Ledger) error {
 	return nil
 }
 
-func viewsAt(s *State, entries []Entry, step string) []EntryView {
+func viewsAt(s *State, step string) []EntryView {
 	views := []EntryView{}
-	for _, e := range entries {
-		if e.Step == step {
-			views = append(views, EntryView{e, s.SupersededBy(e.ID)})
-		}
+	for _, i := range s.of(step).all {
+		by, _ := s.supersededBy(i)
+		views = append(views, EntryView{s.entries[i], by.ID})
 	}
 	return views
 }

@@ -62,7 +62,7 @@ func (w *Walker) Finish(step string) error {
 // next is the first step that takes an entry, in the order of the route; a
 // story may have more to tell at a step that is done.
 func (w *Walker) next(until string) (string, bool) {
-	s := Fold(w.Ledger.Plan, w.Ledger.Entries)
+	s := w.Ledger.State()
 	for _, step := range w.Ledger.Plan.steps {
 		status, _ := s.Status(step.ID)
 		if step.ID == until && status != Locked {
@@ -87,9 +87,7 @@ func (w *Walker) make(step string, d Draft) error {
 			return err
 		}
 	}
-	w.Ledger.Entries = append(w.Ledger.Entries, p.Entry)
-	w.Ledger.Rebuild.Head = Head{p.Entry.Seq, p.Entry.Hash}
-	w.Ledger.Rebuild.Place = p.Place
+	w.Ledger = p.After
 	return nil
 }
 

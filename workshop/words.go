@@ -19,6 +19,9 @@ type Record struct {
 	Handover []string        `json:"handover"`
 	SignedBy string          `json:"signed_by,omitempty"`
 	SignedAt *time.Time      `json:"signed_at,omitempty"`
+	// Checkpoint is the signed head of the log when this was written out; it
+	// proves later that the record is still there as it was.
+	Checkpoint string `json:"checkpoint,omitempty"`
 }
 
 // RecordStation is one station with what was done there.
@@ -50,17 +53,15 @@ type RecordLine struct {
 
 // MakeRecord puts a record into words.
 func MakeRecord(l Ledger) Record {
-	s := Fold(l.Plan, l.Entries)
+	s := l.State()
 	rec := Record{Rebuild: l.Rebuild, Sheet: fmt.Sprintf("%s, version %d", l.Plan.Sheet.Family, l.Plan.Sheet.Version), Handover: []string{}}
 	for _, st := range l.Plan.Route.Stations {
 		station := RecordStation{Title: st.Title, Steps: []RecordStep{}}
 		for _, step := range st.Steps {
 			status, _ := s.Status(step.ID)
 			rs := RecordStep{ID: step.ID, Title: step.Title, Kind: step.Kind, Status: status, Lines: []RecordLine{}, Final: s.lastVerdict(step.ID)}
-			for _, e := range l.Entries {
-				if e.Step == step.ID {
-					rs.Lines = append(rs.Lines, s.line(step, e))
-				}
+			for _, i := range s.of(step.ID).all {
+				rs.Lines = append(rs.Lines, s.line(step, i))
 			}
 			station.Steps = append(station.Steps, rs)
 			rec.Handover = append(rec.Handover, step.Handover...)
@@ -73,7 +74,8 @@ func MakeRecord(l Ledger) Record {
 	return rec
 }
 
-func (s *State) line(step plan.Step, e Entry) RecordLine {
+func (s *State) line(step plan.Step, i int32) RecordLine {
+	e := s.entries[i]
 	said := e.Said()
 	says := s.words(step, e, said)
 	if e.Supersedes != "" && e.Act != ActStrike {
@@ -82,7 +84,7 @@ func (s *State) line(step plan.Step, e Entry) RecordLine {
 	if said.Note != "" && e.Act != ActNote {
 		says += ": " + said.Note
 	}
-	return RecordLine{Says: says, By: e.By.Name, At: e.At, Verdict: e.Verdict, Struck: s.superseded[e.ID] != "", Photo: said.Photo, Method: e.Method}
+	return RecordLine{Says: says, By: e.By.Name, At: e.At, Verdict: e.Verdict, Struck: s.by[i] > 0, Photo: said.Photo, Method: e.Method}
 }
 
 // words says what an entry did.

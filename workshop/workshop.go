@@ -8,19 +8,21 @@ import (
 
 	"handwerk/core/fault"
 	"handwerk/core/plan"
+	"handwerk/core/text"
+	"handwerk/picture"
 )
 
 // Store keeps the record. Each method is one transaction; what it has
 // acknowledged survives the death of anything.
 type Store interface {
 	// Open keeps a new rebuild and its plan and gives it a number. The same
-	// key twice is one rebuild.
-	Open(ctx context.Context, r Rebuild, p *Plan, key string) (Rebuild, error)
+	// key with the same order gives the rebuild kept before; replayed says so.
+	Open(ctx context.Context, r Rebuild, p *Plan, w Write) (opened Rebuild, replayed bool, err error)
 	// Ledger reads one rebuild with its whole record.
 	Ledger(ctx context.Context, id string) (Ledger, error)
-	// Append holds the rebuild against other writers, asks decide for the
-	// entry and keeps it with its moves. The same key with the same draft
-	// gives the entry kept before; replayed says so.
+	// Append asks decide for the entry and keeps it with its moves, if nothing
+	// was written in between; otherwise it asks again. The same key with the
+	// same draft gives the entry kept before; replayed says so.
 	Append(ctx context.Context, id string, w Write, decide func(Ledger) (Proposal, error)) (e Entry, replayed bool, err error)
 	// Board lists rebuilds, the earliest promise first.
 	Board(ctx context.Context, q BoardQuery) ([]Rebuild, error)
@@ -28,6 +30,8 @@ type Store interface {
 	Plan(ctx context.Context, hash string) (*Plan, error)
 	// Fleet lists the vehicles with their units.
 	Fleet(ctx context.Context) ([]Vehicle, error)
+	// Exists tells whether there is such a rebuild; the error says no.
+	Exists(ctx context.Context, id string) error
 	// KeepPhoto keeps a picture of a rebuild.
 	KeepPhoto(ctx context.Context, p Photo) error
 	// Photo reads a picture.
@@ -43,15 +47,11 @@ type BoardQuery struct {
 	Limit  int
 }
 
-// Photo is a picture as kept: re-encoded, without the place it was taken at.
+// Photo is a picture of a rebuild, with who took it in.
 type Photo struct {
+	picture.Picture
 	ID      string
 	Rebuild string
-	SHA256  string
-	Type    string
-	Width   int
-	Height  int
-	Bytes   []byte
 	By      Person
 	At      time.Time
 }
@@ -82,33 +82,37 @@ type Order struct {
 const maxAhead = 3 * 365 * 24 * time.Hour
 
 // Open takes an order and copies its route from the book.
-func (w *Workshop) Open(ctx context.Context, o Order, by Person, key string) (Rebuild, error) {
+func (w *Workshop) Open(ctx context.Context, o Order, by Person, key string) (opened Rebuild, replayed bool, err error) {
 	if by.Role != Mechanic && by.Role != Lead {
-		return Rebuild{}, refuse(Forbidden, "readers cannot open a rebuild")
+		return Rebuild{}, false, refuse(Forbidden, "readers cannot open a rebuild")
 	}
 	fleet, err := w.store.Fleet(ctx)
 	if err != nil {
-		return Rebuild{}, err
+		return Rebuild{}, false, err
 	}
 	now := w.now().UTC().Truncate(time.Microsecond)
 	vehicle, unit, err := o.check(fleet, now)
 	if err != nil {
-		return Rebuild{}, err
+		return Rebuild{}, false, err
 	}
 	c, err := w.book.Copy(unit.Route, unit.Sheet)
 	if err != nil {
-		return Rebuild{}, err
+		return Rebuild{}, false, err
 	}
 	p, err := NewPlan(c)
 	if err != nil {
-		return Rebuild{}, err
+		return Rebuild{}, false, err
 	}
 	r := Rebuild{
-		ID: newID(), Complaint: strings.TrimSpace(o.Complaint), Vehicle: vehicle, Unit: unit,
+		ID: NewID(), Complaint: strings.TrimSpace(o.Complaint), Vehicle: vehicle, Unit: unit,
 		Use: o.Use, Odometer: o.Odometer, Promised: o.Promised, OpenedAt: now, OpenedBy: by,
 		PlanHash: p.Hash, Place: Fold(p, nil).Place(),
 	}
-	return w.store.Open(ctx, r, p, key)
+	asked, err := json.Marshal(o)
+	if err != nil {
+		return Rebuild{}, false, err
+	}
+	return w.store.Open(ctx, r, p, Write{key, digest("order", string(asked), by.Login)})
 }
 
 func (o Order) check(fleet []Vehicle, now time.Time) (Vehicle, Unit, error) {
@@ -131,7 +135,7 @@ func (o Order) check(fleet []Vehicle, now time.Time) (Vehicle, Unit, error) {
 	if vehicle.ID != "" && unit.ID == "" {
 		faults.Add("unit", idsOf(vehicle.Units, func(u Unit) string { return u.ID }), "%s has no unit %q", vehicle.Name, o.Unit)
 	}
-	if strings.TrimSpace(o.Complaint) == "" || len(o.Complaint) > maxText {
+	if strings.TrimSpace(o.Complaint) == "" || text.Length(o.Complaint) > maxText {
 		faults.Add("complaint", "the customer's words, up to 2000 characters", "a rebuild begins with a complaint")
 	}
 	if day, err := time.Parse(time.DateOnly, o.Promised); err != nil {
@@ -139,8 +143,8 @@ func (o Order) check(fleet []Vehicle, now time.Time) (Vehicle, Unit, error) {
 	} else if day.Before(now.AddDate(0, 0, -1)) || day.After(now.Add(maxAhead)) {
 		faults.Add("promised", "a day from today on", "%s cannot be kept", o.Promised)
 	}
-	for name, text := range map[string]string{"odometer": o.Odometer, "use": o.Use} {
-		if len(text) > 200 {
+	for name, said := range map[string]string{"odometer": o.Odometer, "use": o.Use} {
+		if text.Length(said) > 200 {
 			faults.Add(name, "up to 200 characters", "the text is too long")
 		}
 	}
@@ -166,8 +170,8 @@ func (w *Workshop) Preview(ctx context.Context, id, step string, d Draft, by Per
 	if err != nil {
 		return Entry{}, err
 	}
-	p, err := Propose(l, step, d, by, w.now())
-	return p.Entry, err
+	entry, _, err := ask(l, step, d, by, w.now())
+	return entry, err
 }
 
 // Sheet reads a rebuild at one glance.
@@ -206,13 +210,16 @@ func (w *Workshop) Plan(ctx context.Context, hash string) (*Plan, error) {
 // Fleet lists the vehicles that units come out of.
 func (w *Workshop) Fleet(ctx context.Context) ([]Vehicle, error) { return w.store.Fleet(ctx) }
 
+// Exists tells whether there is such a rebuild; the error says no.
+func (w *Workshop) Exists(ctx context.Context, id string) error { return w.store.Exists(ctx, id) }
+
 // KeepPhoto keeps a picture for a rebuild, under a new id.
-func (w *Workshop) KeepPhoto(ctx context.Context, p Photo, by Person) (Photo, error) {
+func (w *Workshop) KeepPhoto(ctx context.Context, rebuild string, p picture.Picture, by Person) (Photo, error) {
 	if by.Role != Mechanic && by.Role != Lead {
-		return p, refuse(Forbidden, "readers cannot add pictures")
+		return Photo{}, refuse(Forbidden, "readers cannot add pictures")
 	}
-	p.ID, p.By, p.At = newID(), by, w.now().UTC().Truncate(time.Microsecond)
-	return p, w.store.KeepPhoto(ctx, p)
+	photo := Photo{Picture: p, ID: NewID(), Rebuild: rebuild, By: by, At: w.now().UTC().Truncate(time.Microsecond)}
+	return photo, w.store.KeepPhoto(ctx, photo)
 }
 
 // Photo reads a picture.

@@ -51,7 +51,7 @@ func benchOn(t require.TestingT, route, sheet string) *bench {
 		Rebuild: Rebuild{ID: "r1", Number: "26-001", PlanHash: p.Hash, OpenedAt: clock, OpenedBy: lead},
 		Plan:    p,
 		Drawer:  func(string) (Drawer, error) { return x.stock(), nil },
-		Photo:   func(id string) (bool, error) { return id == "p1", nil },
+		Photo:   func(id string) (string, error) { return map[string]string{"p1": "a picture's hash"}[id], nil },
 	}
 	x.ledger.Rebuild.Head = Head{0, x.ledger.Rebuild.Seal()}
 	return x
@@ -79,9 +79,7 @@ func (b *bench) try(step string, d Draft, by Person) (Entry, error) {
 }
 
 func (b *bench) keep(p Proposal) {
-	b.ledger.Entries = append(b.ledger.Entries, p.Entry)
-	b.ledger.Rebuild.Head = Head{p.Entry.Seq, p.Entry.Hash}
-	b.ledger.Rebuild.Place = p.Place
+	b.ledger = p.After
 	for _, m := range p.Moves {
 		b.drawer[m.Thickness] -= m.Count
 	}

@@ -1,80 +1,96 @@
 package main
 
 import (
-	"bufio"
 	"errors"
 	"fmt"
 	"io"
 	"os"
 	"path/filepath"
-	"strings"
 	"time"
 
 	"github.com/spf13/cobra"
 
-	"handwerk/book"
-	"handwerk/core/plan"
 	"handwerk/httpapi"
 	"handwerk/postgres"
 	"handwerk/report"
 	"handwerk/workshop"
 )
 
-// withStore is a command that works on the migrated database.
-func withStore(use, short string, args cobra.PositionalArgs, f func(*cobra.Command, *postgres.Store, []string) error) *cobra.Command {
+// withDatabase is a command that works on the migrated database and may take
+// its time.
+func withDatabase(use, short string, args cobra.PositionalArgs, f func(*cobra.Command, config, *database, []string) error) *cobra.Command {
 	return &cobra.Command{Use: use, Short: short, Args: args, RunE: func(cmd *cobra.Command, args []string) error {
 		c, err := readConfig()
 		if err != nil {
 			return err
 		}
-		store, done, err := c.migrated(cmd.Context())
+		d, err := c.open(cmd.Context(), c.logger(), true)
 		if err != nil {
 			return err
 		}
-		defer done()
-		return f(cmd, store, args)
+		defer d.close()
+		return f(cmd, c, d, args)
 	}}
 }
 
 func migrateCommand() *cobra.Command {
-	return withStore("migrate", "Bring the database's schema up to date", cobra.NoArgs, func(cmd *cobra.Command, _ *postgres.Store, _ []string) error {
-		_, _ = fmt.Fprintln(cmd.OutOrStdout(), "The schema is up to date.")
-		return nil
+	return withDatabase("migrate", "Bring the database's schema up to date", cobra.NoArgs, func(cmd *cobra.Command, _ config, _ *database, _ []string) error {
+		_, err := fmt.Fprintln(cmd.OutOrStdout(), "The schema is up to date.")
+		return err
 	})
 }
 
 func verifyCommand() *cobra.Command {
-	return withStore("verify", "Prove that every record is as it was written", cobra.NoArgs, func(cmd *cobra.Command, store *postgres.Store, _ []string) error {
-		bad := 0
-		rebuilds, entries, err := store.VerifyAll(cmd.Context(), func(found error) {
-			bad++
-			_, _ = fmt.Fprintln(cmd.ErrOrStderr(), found)
-		})
-		if err != nil {
+	var files []string
+	cmd := withDatabase("verify", "Prove that every record is as it was written, and that none is gone", cobra.NoArgs, func(cmd *cobra.Command, c config, d *database, _ []string) error {
+		return verify(cmd, c, d.Store, files)
+	})
+	cmd.Flags().StringArrayVar(&files, "checkpoint", nil, "a checkpoint that was kept elsewhere: everything of that day must still be there as it was")
+	return cmd
+}
+
+func verify(cmd *cobra.Command, c config, store *postgres.Store, files []string) error {
+	var signed *workshop.ShopKey
+	var kept []workshop.Checkpoint
+	k, err := c.shopKey()
+	switch {
+	case err == nil:
+		signed = &k
+		if kept, err = c.keptCheckpoints(k, files); err != nil {
 			return err
 		}
-		if bad > 0 {
-			return fmt.Errorf("%d of %d records do not hold", bad, rebuilds)
-		}
-		_, _ = fmt.Fprintf(cmd.OutOrStdout(), "%d rebuilds with %d entries: every record holds.\n", rebuilds, entries)
-		return nil
+	case !errors.Is(err, os.ErrNotExist):
+		return err
+	case len(files) > 0:
+		return fmt.Errorf("%s is not there, and without it no checkpoint can be proved", c.Key)
+	}
+	bad := 0
+	v, err := store.VerifyAll(cmd.Context(), signed, kept, func(found error) {
+		bad++
+		_, _ = fmt.Fprintln(cmd.ErrOrStderr(), found)
 	})
+	if err != nil {
+		return err
+	}
+	if bad > 0 {
+		return fmt.Errorf("the record does not hold: faults found: %d", bad)
+	}
+	_, err = fmt.Fprintf(cmd.OutOrStdout(), "%d rebuilds with %d entries and %d pictures: every record holds. The log of %d heads holds against %d checkpoints.\n",
+		v.Rebuilds, v.Entries, v.Photos, v.Leaves, v.Checkpoints)
+	return err
 }
 
 func exportCommand() *cobra.Command {
-	return withStore("export NUMBER [FILE]", "Write a rebuild as a JSON archive", cobra.RangeArgs(1, 2), func(cmd *cobra.Command, store *postgres.Store, args []string) error {
-		l, err := store.LedgerByNumber(cmd.Context(), args[0])
+	return withDatabase("export NUMBER [FILE]", "Write a rebuild as a JSON archive", cobra.RangeArgs(1, 2), func(cmd *cobra.Command, _ config, d *database, args []string) error {
+		l, err := d.LedgerByNumber(cmd.Context(), args[0])
 		if err != nil {
 			return err
 		}
-		photos, err := store.Photos(cmd.Context(), l.Rebuild.ID)
-		if err != nil {
-			return err
-		}
+		write := func(w io.Writer) error { return report.WriteArchive(w, l, d.Photos(cmd.Context(), l.Rebuild.ID)) }
 		if len(args) == 1 {
-			return report.WriteArchive(cmd.OutOrStdout(), l, photos)
+			return write(cmd.OutOrStdout())
 		}
-		return writeWhole(args[1], func(w io.Writer) error { return report.WriteArchive(w, l, photos) })
+		return writeWhole(args[1], write)
 	})
 }
 
@@ -92,7 +108,7 @@ func writeWhole(name string, write func(io.Writer) error) (err error) {
 }
 
 func importCommand() *cobra.Command {
-	return withStore("import FILE", "Take in a rebuild from a JSON archive (- reads standard input)", cobra.ExactArgs(1), func(cmd *cobra.Command, store *postgres.Store, args []string) error {
+	return withDatabase("import FILE", "Take in a rebuild from a JSON archive (- reads standard input)", cobra.ExactArgs(1), func(cmd *cobra.Command, c config, d *database, args []string) error {
 		in := cmd.InOrStdin()
 		if args[0] != "-" {
 			f, err := os.Open(args[0])
@@ -102,100 +118,78 @@ func importCommand() *cobra.Command {
 			defer func() { _ = f.Close() }()
 			in = f
 		}
-		l, photos, err := report.ReadArchive(in)
+		a, err := report.ReadArchive(in)
 		if err != nil {
 			return err
 		}
-		if err := store.Import(cmd.Context(), l, photos); err != nil {
-			return err
-		}
-		_, _ = fmt.Fprintf(cmd.OutOrStdout(), "Rebuild %s is in: %d entries, %d pictures, verified.\n", l.Rebuild.Number, len(l.Entries), len(photos))
-		return nil
-	})
-}
-
-func accountCommand() *cobra.Command {
-	var name, role string
-	cmd := withStore("account LOGIN", "Add a person, or renew name, role and password (password on standard input)", cobra.ExactArgs(1), func(cmd *cobra.Command, store *postgres.Store, args []string) error {
-		person := workshop.Person{Login: strings.ToLower(args[0]), Name: name, Role: workshop.Role(role)}
-		if person.Role != workshop.Reader && person.Role != workshop.Mechanic && person.Role != workshop.Lead {
-			return fmt.Errorf("--role: %q is not a role; accepted: reader, mechanic, lead", role)
-		}
-		if person.Name == "" {
-			return errors.New("--name: missing; the name as it will stand in the record")
-		}
-		password, err := bufio.NewReader(cmd.InOrStdin()).ReadString('\n')
-		password = strings.TrimRight(password, "\r\n")
-		if (err != nil && !errors.Is(err, io.EOF)) || len(password) < 10 || len(password) > 200 {
-			return errors.New("the password on standard input needs 10 to 200 characters")
-		}
-		return store.KeepAccount(cmd.Context(), workshop.Account{Person: person, PasswordHash: httpapi.HashPassword(password)})
-	})
-	cmd.Flags().StringVar(&name, "name", "", "name as it stands in the record")
-	cmd.Flags().StringVar(&role, "role", "mechanic", "reader, mechanic or lead")
-	return cmd
-}
-
-// generateCommand fills a database with load, for measuring.
-func generateCommand() *cobra.Command {
-	var rebuilds, entries int
-	cmd := withStore("generate", "Fill the database with finished rebuilds, to measure under load", cobra.NoArgs, func(cmd *cobra.Command, store *postgres.Store, _ []string) error {
-		model, err := modelRebuild(entries)
+		pictures, err := d.Import(cmd.Context(), a.Ledger, a.Photos(cmd.Context()))
 		if err != nil {
 			return err
 		}
-		if err := store.Generate(cmd.Context(), model, rebuilds); err != nil {
-			return err
-		}
-		_, _ = fmt.Fprintf(cmd.OutOrStdout(), "%d rebuilds of %d entries generated.\n", rebuilds, len(model.Entries))
-		return nil
+		c.logger().Warn("security", "event", "rebuild imported", "rebuild", a.Rebuild.Number, "entries", len(a.Entries), "pictures", pictures)
+		_, err = fmt.Fprintf(cmd.OutOrStdout(), "Rebuild %s is in: %d entries, %d pictures, verified.\n", a.Rebuild.Number, len(a.Entries), pictures)
+		return err
 	})
-	cmd.Flags().IntVar(&rebuilds, "rebuilds", 10000, "how many rebuilds")
-	cmd.Flags().IntVar(&entries, "entries", 150, "entries of each, at least")
-	return cmd
 }
 
-// modelRebuild walks one rebuild to its end in memory and adds remarks up to
-// the wanted length.
-func modelRebuild(entries int) (workshop.Ledger, error) {
-	b, err := book.Load(book.Shop(), book.Demo())
-	if err != nil {
-		return workshop.Ledger{}, err
-	}
-	c, err := b.Copy("transfer-case-dog", "brakka-t2")
-	if err != nil {
-		return workshop.Ledger{}, err
-	}
-	p, err := workshop.NewPlan(c)
-	if err != nil {
-		return workshop.Ledger{}, err
-	}
-	clock := time.Date(2025, 3, 3, 7, 30, 0, 0, time.UTC)
-	lead := workshop.Person{Login: "load", Name: "Load generator", Role: workshop.Lead}
-	l := workshop.Ledger{
-		Rebuild: workshop.Rebuild{
-			ID: "00000000-0000-0000-0000-000000000001", Complaint: "Bangs under load in four-wheel drive.", Promised: "2025-03-07", OpenedAt: clock, OpenedBy: lead, PlanHash: p.Hash,
-			Vehicle: workshop.Vehicle{ID: "load", Name: "Generated vehicle", Owner: "Load"}, Unit: workshop.Unit{ID: "tc", Kind: "transfer case", Name: "Generated unit", Serial: "G", Sheet: "brakka-t2", Route: "transfer-case-dog"},
-		},
-		Plan:   p,
-		Drawer: func(string) (workshop.Drawer, error) { return workshop.Drawer{}, nil },
-		Photo:  func(string) (bool, error) { return false, nil },
-	}
-	remark := workshop.Draft{Act: workshop.ActNote, Body: workshop.Body{Note: "looked again, nothing new"}}
-	w := &workshop.Walker{
-		Ledger: l, Script: workshop.Script{}, By: func(plan.Step) workshop.Person { return lead },
-		Clock: func() time.Time { clock = clock.Add(4 * time.Minute); return clock },
-	}
-	if _, err := w.WalkUntil(""); err != nil {
-		return l, err
-	}
-	for len(w.Ledger.Entries) < entries {
-		w.Script["parts"] = append(w.Script["parts"], remark)
-		if err := w.Finish("parts"); err != nil {
-			return l, err
+func backupCommand() *cobra.Command {
+	return withDatabase("backup FILE", "Write everything that is in the database at this moment into one file", cobra.ExactArgs(1), func(cmd *cobra.Command, c config, d *database, args []string) error {
+		owner, err := d.owner(cmd.Context())
+		if err != nil {
+			return err
 		}
-	}
-	return w.Ledger, nil
+		defer func() { _ = owner.Close() }()
+		var m postgres.Manifest
+		err = writeWhole(args[0], func(w io.Writer) (err error) {
+			m, err = owner.Backup(cmd.Context(), w, time.Now())
+			return err
+		})
+		if err != nil {
+			return err
+		}
+		_, err = fmt.Fprintf(cmd.OutOrStdout(), "%s holds everything: %d rebuilds, %d entries, %d pictures, %d people.\nThe shop's key is not in it; keep %s elsewhere too.\n",
+			args[0], m.Tables["rebuild"].Rows, m.Tables["entry"].Rows, m.Tables["photo"].Rows, m.Tables["account"].Rows, c.Key)
+		return err
+	})
+}
+
+// restoreCommand does not migrate before: what is there is looked at as it is.
+func restoreCommand() *cobra.Command {
+	return &cobra.Command{Use: "restore FILE", Short: "Put a backup into an empty database, and verify it row for row", Args: cobra.ExactArgs(1), RunE: func(cmd *cobra.Command, args []string) error {
+		ctx := cmd.Context()
+		c, err := readConfig()
+		if err != nil {
+			return err
+		}
+		d, o, url, err := c.reach(ctx, c.logger())
+		if err != nil {
+			return err
+		}
+		defer func() { d.close() }()
+		owner, err := d.owner(ctx)
+		if err != nil {
+			return err
+		}
+		m, err := owner.Restore(ctx, args[0])
+		_ = owner.Close()
+		if err != nil {
+			return err
+		}
+		if err := d.migrate(ctx); err != nil {
+			return err
+		}
+		o.Patient = true
+		store, err := postgres.Open(ctx, url, o)
+		if err != nil {
+			return err
+		}
+		defer func() { _ = store.Close() }()
+		c.logger().Warn("security", "event", "backup restored", "made", workshop.Moment(m.Made, c.zone))
+		if _, err := fmt.Fprintf(cmd.OutOrStdout(), "Everything of %s is back, %d tables row for row.\n", workshop.Moment(m.Made, c.zone), len(m.Tables)); err != nil {
+			return err
+		}
+		return verify(cmd, c, store, nil)
+	}}
 }
 
 func openapiCommand() *cobra.Command {
@@ -204,7 +198,7 @@ func openapiCommand() *cobra.Command {
 		if err != nil {
 			return err
 		}
-		_, _ = fmt.Fprintln(cmd.OutOrStdout(), string(document))
-		return nil
+		_, err = fmt.Fprintln(cmd.OutOrStdout(), string(document))
+		return err
 	}}
 }

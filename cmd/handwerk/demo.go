@@ -2,6 +2,7 @@ package main
 
 import (
 	"context"
+	"errors"
 	"fmt"
 	"io/fs"
 	"strings"
@@ -25,7 +26,12 @@ func demoCommand() *cobra.Command {
 	return &cobra.Command{
 		Use: "demo", Short: "Serve the invented archipelago's workshop, ready to look at", Args: cobra.NoArgs,
 		RunE: func(cmd *cobra.Command, _ []string) error {
-			return run(cmd.Context(), cmd.OutOrStdout(), []fs.FS{book.Shop(), book.Demo()}, prepareDemo)
+			c, err := readConfig()
+			if err != nil {
+				return err
+			}
+			c.forDemo()
+			return run(cmd.Context(), cmd.OutOrStdout(), c, []fs.FS{book.Shop(), book.Demo()}, prepareDemo)
 		},
 	}
 }
@@ -36,7 +42,12 @@ func prepareDemo(ctx context.Context, store *postgres.Store, b plan.Book) (strin
 	if err != nil {
 		return "", err
 	}
-	err = store.Once(ctx, "demo loaded", func() error { return loadScenario(ctx, store, b, s, time.Now()) })
+	err = store.Once(ctx, "demo loaded", func() error {
+		if err := claimForDemo(ctx, store); err != nil {
+			return err
+		}
+		return loadScenario(ctx, store, b, s, time.Now())
+	})
 	if err != nil {
 		return "", fmt.Errorf("demo: %w", err)
 	}
@@ -45,6 +56,19 @@ func prepareDemo(ctx context.Context, store *postgres.Store, b plan.Book) (strin
 		_, _ = fmt.Fprintf(&said, "  %-8s %-14s sign in as %s, password %s\n", p.Role, p.Name, p.Login, demoPassword)
 	}
 	return said.String() + "Ctrl-C closes the server and its database; what was entered stays.\n", nil
+}
+
+// claimForDemo refuses a database that somebody works with: people with a
+// published password have no business in a shop's own record. A load that was
+// interrupted goes on.
+func claimForDemo(ctx context.Context, store *postgres.Store) error {
+	return store.Once(ctx, "demo begun", func() error {
+		empty, err := store.IsEmpty(ctx)
+		if err == nil && !empty {
+			err = errors.New("this database belongs to a workshop; the demo needs one of its own")
+		}
+		return err
+	})
 }
 
 func loadScenario(ctx context.Context, store *postgres.Store, b plan.Book, s book.Scenario, now time.Time) error {
@@ -109,7 +133,7 @@ func loadRebuild(ctx context.Context, store *postgres.Store, b plan.Book, r book
 		Vehicle: r.Vehicle, Unit: r.Unit, Complaint: r.Complaint, Odometer: r.Odometer,
 		Promised: clock.AddDate(0, 0, r.OpenedDaysAgo+r.PromisedIn).Format(time.DateOnly),
 	}
-	opened, err := shop.Open(ctx, order, lead, fmt.Sprintf("demo rebuild %d", n))
+	opened, _, err := shop.Open(ctx, order, lead, fmt.Sprintf("demo rebuild %d", n))
 	if err != nil {
 		return err
 	}

@@ -5,16 +5,18 @@ import (
 	"context"
 	"encoding/json"
 	"os"
+	"os/exec"
 	"path/filepath"
 	"strings"
 	"testing"
+	"time"
 
-	"github.com/jackc/pgx/v5"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
 	"handwerk/book"
 	"handwerk/core/plan"
+	"handwerk/postgres"
 	"handwerk/postgres/pgtest"
 	"handwerk/workshop"
 )
@@ -31,6 +33,8 @@ func newCommand(t *testing.T) command {
 	t.Helper()
 	c := command{t, pgtest.URL(t)}
 	t.Setenv("HANDWERK_DATABASE_URL", c.url)
+	t.Setenv("HANDWERK_OWNER_URL", pgtest.OwnerURL(c.url))
+	t.Setenv("HANDWERK_DIR", t.TempDir())
 	return c
 }
 
@@ -52,13 +56,13 @@ func (c command) demoLoaded() {
 	ctx := context.Background()
 	cfg, err := readConfig()
 	require.NoError(c.t, err)
-	store, done, err := cfg.migrated(ctx)
+	store, err := cfg.open(ctx, cfg.logger(), false)
 	require.NoError(c.t, err)
-	defer done()
+	defer store.close()
 	b, err := book.Load(book.Shop(), book.Demo())
 	require.NoError(c.t, err)
 	for range 2 { // the second time changes nothing
-		said, err := prepareDemo(ctx, store, b)
+		said, err := prepareDemo(ctx, store.Store, b)
 		require.NoError(c.t, err)
 		assert.Contains(c.t, said, "sign in as guest")
 	}
@@ -95,14 +99,11 @@ func TestVerifyExitsWithTheTamperedRow(t *testing.T) {
 	c := newCommand(t)
 	c.demoLoaded()
 	ctx := context.Background()
-	conn, err := pgx.Connect(ctx, c.url)
-	require.NoError(t, err)
-	defer func() { _ = conn.Close(ctx) }()
-	_, err = conn.Exec(ctx, `ALTER TABLE entry DISABLE TRIGGER entry_kept; GRANT UPDATE ON entry TO CURRENT_USER;
+	_, err := pgtest.Owner(t, c.url).Exec(ctx, `ALTER TABLE entry DISABLE TRIGGER entry_kept; GRANT UPDATE ON entry TO CURRENT_USER;
 		UPDATE entry SET by_name = 'somebody else' WHERE seq = 3 AND rebuild_id = (SELECT id FROM rebuild WHERE number LIKE '%-002')`)
 	require.NoError(t, err)
 	said, err := c.run("", "verify")
-	require.ErrorContains(t, err, "1 of 14 records do not hold")
+	require.ErrorContains(t, err, "faults found: 1")
 	assert.Contains(t, said, "-002, entry 3: its content is not what was written")
 }
 
@@ -154,12 +155,166 @@ func TestAccounts(t *testing.T) {
 		{"long enough\n", []string{"account", "Odo", "--name", "Odo Marrin", "--role", "king"}, "accepted: reader, mechanic, lead"},
 		{"long enough\n", []string{"account", "odo"}, "--name: missing"},
 		{"short\n", []string{"account", "odo", "--name", "Odo Marrin"}, "10 to 200 characters"},
+		{"1234567890\n", []string{"account", "odo", "--name", "Odo Marrin"}, "easily guessed"},
+		{"              \n", []string{"account", "odo", "--name", "Odo Marrin"}, "blanks"},
+		{"", []string{"account", "odo", "--name", "Odo Marrin"}, "needs a password"},
+		{"quarry-mitten-anvil\n", []string{"account", ""}, "no name to sign in with"},
+		{"quarry-mitten-anvil\n", []string{"account", "o\u202edo", "--name", "x"}, "no name to sign in with"},
+		{"quarry-mitten-anvil\n", []string{"account", "odo", "--name", "O\u202edo"}, "RIGHT-TO-LEFT OVERRIDE"},
+		{"", []string{"account", "odo", "--close"}, "there is no odo"},
 	} {
 		_, err := c.run(tt.stdin, tt.args...)
 		require.ErrorContains(t, err, tt.says)
 	}
-	_, err := c.run("long enough\n", "account", "Odo", "--name", "Odo Marrin", "--role", "lead")
+	// What is not named stays as it is, and what was done is said.
+	for _, tt := range []struct {
+		stdin, says string
+		args        []string
+	}{
+		{"quarry-mitten-anvil\n", "odo: new, Odo Marrin, lead.", []string{"account", "Odo", "--name", "Odo Marrin", "--role", "lead"}},
+		{"", "odo: name Odo M.", []string{"account", "odo", "--name", "Odo M"}},
+		{"quarry-mitten-pulley\n", "odo: new password, signed out everywhere.", []string{"account", "odo"}},
+		{"", "odo: role reader, was lead.", []string{"account", "odo", "--role", "reader"}},
+		{"", "nothing was changed; it is Odo M, reader", []string{"account", "odo"}},
+		{"", "odo is closed", []string{"account", "odo", "--close"}},
+		{"", "odo: open again", []string{"account", "odo", "--reopen"}},
+	} {
+		said, err := c.run(tt.stdin, tt.args...)
+		require.NoError(t, err, tt.args)
+		assert.Contains(t, said, tt.says)
+	}
+}
+
+// A shop that works in a database is not touched by the demo, and generated
+// load does not go among its records.
+func TestTheDemoNeverTouchesAWorkshop(t *testing.T) {
+	c := newCommand(t)
+	_, err := c.run("quarry-mitten-anvil\n", "account", "ilva", "--name", "Ilva of this shop", "--role", "mechanic")
 	require.NoError(t, err)
+	cfg, err := readConfig()
+	require.NoError(t, err)
+	d, err := cfg.open(context.Background(), cfg.logger(), false)
+	require.NoError(t, err)
+	defer d.close()
+	b, err := book.Load(book.Shop(), book.Demo())
+	require.NoError(t, err)
+	_, err = prepareDemo(context.Background(), d.Store, b)
+	require.ErrorContains(t, err, "belongs to a workshop")
+	a, _, err := d.Account(context.Background(), "ilva")
+	require.NoError(t, err)
+	assert.Equal(t, workshop.Mechanic, a.Role)
+	_, err = c.run("", "generate", "--rebuilds", "1")
+	require.ErrorContains(t, err, "not empty")
+
+	t.Setenv("HANDWERK_DATABASE_URL", "")
+	cfg.forDemo()
+	assert.Equal(t, filepath.Join(os.Getenv("HANDWERK_DIR"), "demo"), cfg.Dir)
+	assert.Equal(t, filepath.Join(cfg.Dir, "shop.key"), cfg.Key)
+}
+
+// A schema of tomorrow is left alone by a program of today.
+func TestANewerSchemaIsRefused(t *testing.T) {
+	c := newCommand(t)
+	_, err := pgtest.Owner(t, c.url).Exec(context.Background(), `INSERT INTO goose_db_version (version_id, is_applied) VALUES (999, true)`)
+	require.NoError(t, err)
+	_, err = c.run("", "migrate")
+	require.ErrorContains(t, err, "made by a newer Handwerk")
+}
+
+// A log, its key and its checkpoint: what serving makes, verify holds against.
+func TestVerifyHoldsAgainstACheckpoint(t *testing.T) {
+	c := newCommand(t)
+	c.demoLoaded()
+	ctx, cancel := context.WithCancel(context.Background())
+	cfg, err := readConfig()
+	require.NoError(t, err)
+	d, err := cfg.open(ctx, cfg.logger(), false)
+	require.NoError(t, err)
+	defer d.close()
+	shelf, err := cfg.shelf(ctx, d.Checkpoint)
+	require.NoError(t, err)
+	done := make(chan struct{})
+	go func() {
+		d.WriteLog(ctx, cfg.logger(), shelf)
+		close(done)
+	}()
+	require.Eventually(t, func() bool { _, err := os.Stat(cfg.Checkpoint); return err == nil }, 20*time.Second, 50*time.Millisecond)
+	cancel()
+	<-done
+	kept := filepath.Join(t.TempDir(), "kept")
+	raw, err := os.ReadFile(cfg.Checkpoint)
+	require.NoError(t, err)
+	require.NoError(t, os.WriteFile(kept, raw, 0o600))
+	said, err := c.run("", "verify", "--checkpoint", kept)
+	require.NoError(t, err, said)
+	assert.Contains(t, said, "The log of 14 heads holds")
+	public, err := c.run("", "key")
+	require.NoError(t, err)
+	assert.Contains(t, public, "handwerk+")
+
+	// The key is lost: it is said, and never made anew in silence.
+	require.NoError(t, os.Rename(cfg.Key, cfg.Key+".away"))
+	_, err = cfg.shelf(context.Background(), d.Checkpoint)
+	require.ErrorContains(t, err, "is lost")
+	require.NoError(t, os.Rename(cfg.Key+".away", cfg.Key))
+
+	// Everything is emptied, the log too: the file outside knows.
+	_, err = pgtest.Owner(t, c.url).Exec(context.Background(), `ALTER TABLE log_leaf DISABLE TRIGGER USER; ALTER TABLE checkpoint DISABLE TRIGGER USER;
+		GRANT ALL ON log_leaf, checkpoint TO CURRENT_USER; DELETE FROM log_leaf; DELETE FROM checkpoint`)
+	require.NoError(t, err)
+	said, err = c.run("", "verify")
+	require.Error(t, err)
+	assert.Contains(t, said, "its end is gone")
+}
+
+func TestBackupAndRestore(t *testing.T) {
+	c := newCommand(t)
+	c.demoLoaded()
+	file := filepath.Join(t.TempDir(), "backup")
+	said, err := c.run("", "backup", file)
+	require.NoError(t, err, said)
+	assert.Contains(t, said, "14 rebuilds")
+	_, err = c.run("", "restore", file)
+	require.ErrorIs(t, err, postgres.ErrFullDatabase)
+
+	serving, owner := pgtest.Empty(t)
+	t.Setenv("HANDWERK_DATABASE_URL", serving)
+	t.Setenv("HANDWERK_OWNER_URL", owner)
+	said, err = c.run("", "restore", file)
+	require.NoError(t, err, said)
+	assert.Contains(t, said, "tables row for row")
+	assert.Contains(t, said, "14 rebuilds with")
+	_, err = c.run("", "restore", "/nowhere/at/all")
+	require.Error(t, err)
+}
+
+// The built program's output goes nowhere: that is an error, whatever was computed.
+func TestAFullDiskOfTheOutputIsAnError(t *testing.T) {
+	bin := filepath.Join(t.TempDir(), "handwerk")
+	out, err := exec.Command("go", "build", "-o", bin, ".").CombinedOutput()
+	require.NoError(t, err, string(out))
+	full, err := os.OpenFile("/dev/full", os.O_WRONLY, 0)
+	require.NoError(t, err)
+	defer func() { _ = full.Close() }()
+	for _, args := range [][]string{{"calc"}, {"calc", "--page"}, {"calc", "end-float", "--schema"}, {"openapi"}, {"book", "schema"}, {"--version"}} {
+		cmd := exec.Command(bin, args...)
+		var said bytes.Buffer
+		cmd.Stdout, cmd.Stderr = full, &said
+		require.Error(t, cmd.Run(), args)
+		assert.Contains(t, said.String(), "no space left", args)
+		read, write, err := os.Pipe()
+		require.NoError(t, err)
+		require.NoError(t, read.Close())
+		said.Reset()
+		cmd = exec.Command(bin, args...)
+		cmd.Stdout, cmd.Stderr = write, &said
+		require.Error(t, cmd.Run(), args)
+		assert.Contains(t, said.String(), "broken pipe", args)
+		require.NoError(t, write.Close())
+	}
+	help, err := exec.Command(bin, "--help").Output()
+	require.NoError(t, err)
+	assert.Contains(t, string(help), "HANDWERK_PROXIES")
 }
 
 func TestCalcCommand(t *testing.T) {

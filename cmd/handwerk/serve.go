@@ -32,7 +32,11 @@ func serveCommand() *cobra.Command {
 			if err != nil {
 				return err
 			}
-			return run(cmd.Context(), cmd.OutOrStdout(), layers, nil)
+			c, err := readConfig()
+			if err != nil {
+				return err
+			}
+			return run(cmd.Context(), cmd.OutOrStdout(), c, layers, nil)
 		},
 	}
 	cmd.Flags().StringVar(&dir, "book", "", "directory with the shop's own spec sheets, instruments and routes (or HANDWERK_BOOK)")
@@ -60,14 +64,11 @@ func shopLayers(dir string) ([]fs.FS, error) {
 
 // run serves until ctx ends; prepare, if given, fills the database first and
 // says what to print.
-func run(ctx context.Context, out io.Writer, layers []fs.FS, prepare func(context.Context, *postgres.Store, plan.Book) (string, error)) error {
-	c, err := readConfig()
-	if err != nil {
-		return err
-	}
+func run(ctx context.Context, out io.Writer, c config, layers []fs.FS, prepare func(context.Context, *postgres.Store, plan.Book) (string, error)) error {
 	if prepare != nil && os.Getenv("HANDWERK_LOG") == "" {
 		c.LogLevel = slog.LevelWarn // the sign-in stays in sight
 	}
+	log := c.logger()
 	listener, err := listen(ctx, c.Addr)
 	if err != nil {
 		return err
@@ -78,20 +79,20 @@ func run(ctx context.Context, out io.Writer, layers []fs.FS, prepare func(contex
 		return err
 	}
 	for _, r := range remarks {
-		slog.Warn("the book", "remark", r.Error())
+		log.Warn("the book", "remark", r.Error())
 	}
-	store, done, err := c.migrated(ctx)
+	d, err := c.open(ctx, log, false)
 	if err != nil {
 		return err
 	}
-	defer done()
+	defer d.close()
 	said := ""
 	if prepare != nil {
-		if said, err = prepare(ctx, store, b); err != nil {
+		if said, err = prepare(ctx, d.Store, b); err != nil {
 			return err
 		}
 	}
-	return serve(ctx, out, c, listener, store, b, said)
+	return serve(ctx, out, c, log, listener, d.Store, b, said)
 }
 
 // listen takes the address before anything slow happens, so that a taken
@@ -108,16 +109,28 @@ func listen(ctx context.Context, addr string) (net.Listener, error) {
 	return listener, nil
 }
 
-func serve(ctx context.Context, out io.Writer, c config, listener net.Listener, store *postgres.Store, b plan.Book, said string) error {
-	log := slog.New(slog.NewJSONHandler(os.Stderr, &slog.HandlerOptions{Level: c.LogLevel}))
+func serve(ctx context.Context, out io.Writer, c config, log *slog.Logger, listener net.Listener, store *postgres.Store, b plan.Book, said string) error {
+	shelf, err := c.shelf(ctx, store.Checkpoint)
+	if err != nil {
+		return err
+	}
 	hub := httpapi.NewHub()
 	listening, stopListening := context.WithCancel(ctx)
 	defer stopListening()
-	go store.Listen(listening, log, func(e postgres.Event) { hub.Tell(e.Rebuild, httpapi.Event{Seq: e.Seq, Step: e.Step}) })
+	go store.Listen(listening, log, func(e postgres.Event) { pass(hub, e) })
+	logging := make(chan struct{})
+	go func() {
+		store.WriteLog(listening, log, shelf)
+		close(logging)
+	}()
+	defer func() {
+		stopListening()
+		<-logging
+	}()
 	app := newApp(c, store, b, hub, log)
 	failed := make(chan error, 1)
 	go func() {
-		failed <- app.Listener(listener, fiber.ListenConfig{DisableStartupMessage: true})
+		failed <- app.Listener(httpapi.Listener(listener), fiber.ListenConfig{DisableStartupMessage: true})
 	}()
 	_, _ = fmt.Fprintf(out, "Handwerk is open at http://%s\n%s", listener.Addr(), said)
 	select {
@@ -129,7 +142,7 @@ func serve(ctx context.Context, out io.Writer, c config, listener net.Listener, 
 	hub.Close()
 	closing, cancel := context.WithTimeout(context.Background(), 5*time.Second)
 	defer cancel()
-	err := app.ShutdownWithContext(closing)
+	err = app.ShutdownWithContext(closing)
 	if errors.Is(err, context.DeadlineExceeded) {
 		// A browser that keeps its connection open is no reason to fail: every
 		// answer was sent, and entries were kept before they were answered.
@@ -139,9 +152,19 @@ func serve(ctx context.Context, out io.Writer, c config, listener net.Listener, 
 	return err
 }
 
+// pass tells the open screens of this process what was kept or ended in any.
+func pass(hub *httpapi.Hub, e postgres.Event) {
+	if e.Session != "" {
+		hub.EndSession(e.Session)
+		return
+	}
+	hub.Tell(e.Rebuild, httpapi.Event{Seq: e.Seq, Step: e.Step})
+}
+
 func newApp(c config, store *postgres.Store, b plan.Book, hub *httpapi.Hub, log *slog.Logger) *fiber.App {
 	return httpapi.New(httpapi.Options{
-		Workshop: workshop.New(store, b, time.Now), Accounts: store, Photos: store.Photos, Ready: store.Ready,
-		IsLost: postgres.IsLost, Hub: hub, Log: log, Now: time.Now, Front: web.Dist(), Secure: c.Secure,
+		Workshop: workshop.New(store, b, time.Now), Accounts: store, Photos: store.Photos, Checkpoint: store.Checkpoint, Ready: store.Ready,
+		IsLost: postgres.IsLost, IsFull: postgres.IsFull, Hub: hub, Log: log, Now: time.Now, Zone: c.zone, Front: web.Dist(),
+		Secure: c.Secure, Hosts: c.Hosts, Proxies: c.proxies,
 	})
 }

@@ -28,8 +28,12 @@ func (f Field) Error() string {
 	return text
 }
 
-// Fields is every bad field of one input. The zero value is "nothing wrong".
+// Fields is every bad field of one input, up to Most. The zero value is
+// "nothing wrong".
 type Fields []Field
+
+// Most faults are listed of one input; who has so many mends these first.
+const Most = 20
 
 // Error lists the faults, one a line.
 func (fs Fields) Error() string {
@@ -42,6 +46,9 @@ func (fs Fields) Error() string {
 
 // Add notes one more bad field.
 func (fs *Fields) Add(path, accepted, problem string, args ...any) {
+	if len(*fs) >= Most {
+		return
+	}
 	*fs = append(*fs, Field{Path: path, Problem: fmt.Sprintf(problem, args...), Accepted: accepted})
 }
 
@@ -51,7 +58,7 @@ func (fs Fields) Err() error {
 	if len(fs) == 0 {
 		return nil
 	}
-	return fs
+	return fs[:min(len(fs), Most)]
 }
 
 // At is a fault of a single field.

@@ -105,7 +105,7 @@ func (c *checker) gives(s Source) bool {
 
 // blank stands where a value is not known before the work; faults there are
 // no fault of the book.
-const blank = "\x00"
+const blank = "\ue000" // of the private use area: nobody types it
 
 // fits fills a binding with what is known and asks the calculator whether it
 // has the right shape: nothing missing, nothing unknown; with a sheet chosen

@@ -15,6 +15,7 @@ import (
 	"strings"
 
 	"handwerk/core/fault"
+	"handwerk/core/text"
 )
 
 // maxItems bounds lists, so that accepted input means bounded work.
@@ -26,7 +27,44 @@ func Decode(raw []byte, into any) error {
 	if json.Unmarshal(raw, &tree) != nil {
 		return fault.At("", "one JSON value", "this is not readable JSON")
 	}
+	if faults := garbled("", tree, nil); len(faults) > 0 {
+		return Garbled{faults}
+	}
 	return decodeAs(raw, tree, into)
+}
+
+// Garbled is input with characters that cannot stand in a text, whatever it
+// was meant for.
+type Garbled struct{ Fields fault.Fields }
+
+func (g Garbled) Error() string { return g.Fields.Error() }
+
+// Unwrap gives the faults to whoever treats them like any other.
+func (g Garbled) Unwrap() error { return g.Fields }
+
+// garbled finds the texts of plain data, names included, that are not readable.
+func garbled(path string, tree any, faults fault.Fields) fault.Fields {
+	if len(faults) >= fault.Most {
+		return faults
+	}
+	switch x := tree.(type) {
+	case string:
+		if problem := text.Bad(x); problem != "" {
+			faults.Add(path, text.Accepted, "%s", problem)
+		}
+	case []any:
+		for i, item := range x {
+			faults = garbled(fault.Index(path, i), item, faults)
+		}
+	case map[string]any:
+		for _, name := range slices.Sorted(maps.Keys(x)) {
+			if problem := text.Bad(name); problem != "" {
+				faults.Add(path, text.Accepted, "a name in it: %s", problem)
+			}
+			faults = garbled(fault.Join(path, name), x[name], faults)
+		}
+	}
+	return faults
 }
 
 // DecodeTree is Decode for plain data that was read from another notation:
@@ -53,6 +91,9 @@ func decodeAs(raw []byte, tree, into any) error {
 }
 
 func decode(path string, raw json.RawMessage, v reflect.Value, faults *fault.Fields) {
+	if len(*faults) >= fault.Most {
+		return // nobody reads on
+	}
 	if u, ok := v.Addr().Interface().(json.Unmarshaler); ok {
 		if err := u.UnmarshalJSON(raw); err != nil {
 			*faults = append(*faults, fault.Below(path, err)...)
@@ -124,6 +165,9 @@ func decodeStruct(path string, raw json.RawMessage, v reflect.Value, faults *fau
 		}
 	}
 	for _, name := range slices.Sorted(maps.Keys(given)) {
+		if len(*faults) >= fault.Most {
+			return
+		}
 		faults.Add(fault.Join(path, name), strings.Join(names(v.Type()), ", "), "unknown field")
 	}
 }

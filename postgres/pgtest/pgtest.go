@@ -4,10 +4,12 @@ package pgtest
 
 import (
 	"context"
+	"errors"
 	"fmt"
 	"os"
 	"path/filepath"
 	"strings"
+	"sync"
 	"sync/atomic"
 	"testing"
 
@@ -42,12 +44,29 @@ func Main(m *testing.M) {
 	os.Exit(code)
 }
 
-// URL makes an empty, migrated database and gives its address.
+// URL makes an empty, migrated database and gives its address, for the role
+// that serves and owns nothing.
 func URL(t testing.TB) string {
+	t.Helper()
+	url, owner := Empty(t)
+	store, err := postgres.Open(context.Background(), owner, postgres.Options{Patient: true})
+	if err != nil {
+		t.Fatal(err)
+	}
+	defer func() { _ = store.Close() }()
+	if err := errors.Join(store.Migrate(context.Background()), store.Grant(context.Background(), roleOf(url))); err != nil {
+		t.Fatal(err)
+	}
+	return url
+}
+
+// Empty makes a database without a schema; its addresses for the role that
+// serves and for the owner.
+func Empty(t testing.TB) (serving, owner string) {
 	t.Helper()
 	ctx := context.Background()
 	name := fmt.Sprintf("test_%d", made.Add(1))
-	conn, err := pgx.Connect(ctx, cluster.URL)
+	conn, err := pgx.Connect(ctx, cluster.OwnerURL)
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -55,22 +74,40 @@ func URL(t testing.TB) string {
 	if _, err := conn.Exec(ctx, "CREATE DATABASE "+name); err != nil {
 		t.Fatal(err)
 	}
-	url := strings.TrimSuffix(cluster.URL, "/handwerk") + "/" + name
-	store, err := postgres.Open(ctx, url)
+	return strings.TrimSuffix(cluster.URL, "/handwerk") + "/" + name, strings.TrimSuffix(cluster.OwnerURL, "/handwerk") + "/" + name
+}
+
+func roleOf(url string) string {
+	c, _ := pgx.ParseConfig(url) // an address the cluster gave
+	return c.User
+}
+
+// OwnerURL is the owner's address of a database made by URL.
+func OwnerURL(url string) string {
+	return strings.TrimSuffix(cluster.OwnerURL, "/handwerk") + url[strings.LastIndex(url, "/"):]
+}
+
+// Owner connects to a database made by URL as its owner.
+func Owner(t testing.TB, url string) *pgx.Conn {
+	t.Helper()
+	return Serving(t, OwnerURL(url))
+}
+
+// Serving connects to a database as the role that its address names.
+func Serving(t testing.TB, url string) *pgx.Conn {
+	t.Helper()
+	conn, err := pgx.Connect(context.Background(), url)
 	if err != nil {
 		t.Fatal(err)
 	}
-	defer func() { _ = store.Close() }()
-	if err := store.Migrate(ctx); err != nil {
-		t.Fatal(err)
-	}
-	return url
+	t.Cleanup(func() { _ = conn.Close(context.Background()) })
+	return conn
 }
 
-// Store opens a new database.
-func Store(t testing.TB) *postgres.Store {
+// Open opens a database made by URL.
+func Open(t testing.TB, url string) *postgres.Store {
 	t.Helper()
-	store, err := postgres.Open(context.Background(), URL(t))
+	store, err := postgres.Open(context.Background(), url, postgres.Options{})
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -78,12 +115,28 @@ func Store(t testing.TB) *postgres.Store {
 	return store
 }
 
+// Store opens a new database.
+func Store(t testing.TB) *postgres.Store { return Open(t, URL(t)) }
+
+// Freeze stops the server as if its machine hung, until thaw is called.
+func Freeze(t testing.TB) (thaw func()) {
+	t.Helper()
+	if err := cluster.Freeze(); err != nil {
+		t.Fatal(err)
+	}
+	var once sync.Once
+	thaw = func() { once.Do(func() { _ = cluster.Thaw() }) }
+	t.Cleanup(thaw)
+	return thaw
+}
+
 // CutOff ends every connection to a test's database and lets no new one in,
 // as if the server had gone.
 func CutOff(t testing.TB, url string) {
 	t.Helper()
 	ctx := context.Background()
-	conn, err := pgx.Connect(ctx, cluster.URL)
+	// Another role's connections are ended by the superuser only.
+	conn, err := pgx.Connect(ctx, strings.Replace(cluster.OwnerURL, "postgres://handwerk:", "postgres://postgres:", 1))
 	if err != nil {
 		t.Fatal(err)
 	}

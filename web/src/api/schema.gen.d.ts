@@ -889,6 +889,57 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/session/password": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** change one's own password; all other sessions end */
+        post: operations["changePassword"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/sessions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** where one is signed in */
+        get: operations["sessions"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/sessions/{id}/end": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** end one of one's sessions */
+        post: operations["endSession"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/units": {
         parameters: {
             query?: never;
@@ -1585,6 +1636,7 @@ export interface components {
             size?: string;
         };
         HttpapiBoardView: {
+            notice?: string;
             rebuilds: components["schemas"]["WorkshopRebuild"][];
             stations: components["schemas"]["HttpapiStationName"][];
         };
@@ -1614,6 +1666,7 @@ export interface components {
             pack?: components["schemas"]["WorkshopPiece"][];
             pass?: number;
             photo?: string;
+            photo_hash?: string;
             reason?: string;
             supersedes?: string;
             tray?: string;
@@ -1622,6 +1675,23 @@ export interface components {
         };
         HttpapiFleetView: {
             vehicles: components["schemas"]["WorkshopVehicle"][];
+        };
+        HttpapiNewPassword: {
+            current: string;
+            password: string;
+        };
+        HttpapiOpenSession: {
+            address: string;
+            browser: string;
+            id: string;
+            /** Format: date-time */
+            started: string;
+            this: boolean;
+            /** Format: date-time */
+            used: string;
+        };
+        HttpapiOpenSessions: {
+            sessions: components["schemas"]["HttpapiOpenSession"][];
         };
         HttpapiPhotoView: {
             height: number;
@@ -1641,6 +1711,7 @@ export interface components {
             /** Format: date-time */
             expires: string;
             person: components["schemas"]["WorkshopPerson"];
+            zone: string;
         };
         HttpapiStationName: {
             id: string;
@@ -2497,6 +2568,7 @@ export interface components {
             vehicle: components["schemas"]["WorkshopVehicle"];
         };
         WorkshopRecord: {
+            checkpoint?: string;
             handover: string[];
             rebuild: components["schemas"]["WorkshopRebuild"];
             sheet: string;
@@ -4262,6 +4334,92 @@ export interface operations {
             query?: never;
             header?: never;
             path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpapiProblem"];
+                };
+            };
+        };
+    };
+    changePassword: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["HttpapiNewPassword"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpapiProblem"];
+                };
+            };
+        };
+    };
+    sessions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HttpapiOpenSessions"];
+                };
+            };
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpapiProblem"];
+                };
+            };
+        };
+    };
+    endSession: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
             cookie?: never;
         };
         requestBody?: never;

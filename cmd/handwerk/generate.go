@@ -1,0 +1,78 @@
+package main
+
+import (
+	"errors"
+	"fmt"
+	"time"
+
+	"github.com/spf13/cobra"
+
+	"handwerk/book"
+	"handwerk/core/plan"
+	"handwerk/workshop"
+)
+
+// generateCommand fills a database with load, for measuring.
+func generateCommand() *cobra.Command {
+	var rebuilds, entries int
+	cmd := withDatabase("generate", "Fill the database with finished rebuilds, to measure under load", cobra.NoArgs, func(cmd *cobra.Command, _ config, d *database, _ []string) error {
+		if empty, err := d.IsEmpty(cmd.Context()); err != nil || !empty {
+			return errors.Join(err, errors.New("this database is not empty; generated rebuilds belong into a database of their own"))
+		}
+		model, err := modelRebuild(entries)
+		if err != nil {
+			return err
+		}
+		if err := d.Generate(cmd.Context(), model, rebuilds); err != nil {
+			return err
+		}
+		_, _ = fmt.Fprintf(cmd.OutOrStdout(), "%d rebuilds of %d entries generated.\n", rebuilds, len(model.Entries))
+		return nil
+	})
+	cmd.Flags().IntVar(&rebuilds, "rebuilds", 10000, "how many rebuilds")
+	cmd.Flags().IntVar(&entries, "entries", 150, "entries of each, at least")
+	return cmd
+}
+
+// modelRebuild walks one rebuild to its end in memory and adds remarks up to
+// the wanted length.
+func modelRebuild(entries int) (workshop.Ledger, error) {
+	b, err := book.Load(book.Shop(), book.Demo())
+	if err != nil {
+		return workshop.Ledger{}, err
+	}
+	c, err := b.Copy("transfer-case-dog", "brakka-t2")
+	if err != nil {
+		return workshop.Ledger{}, err
+	}
+	p, err := workshop.NewPlan(c)
+	if err != nil {
+		return workshop.Ledger{}, err
+	}
+	clock := time.Date(2025, 3, 3, 7, 30, 0, 0, time.UTC)
+	lead := workshop.Person{Login: "load", Name: "Load generator", Role: workshop.Lead}
+	l := workshop.Ledger{
+		Rebuild: workshop.Rebuild{
+			ID: "00000000-0000-0000-0000-000000000001", Complaint: "Bangs under load in four-wheel drive.", Promised: "2025-03-07", OpenedAt: clock, OpenedBy: lead, PlanHash: p.Hash,
+			Vehicle: workshop.Vehicle{ID: "load", Name: "Generated vehicle", Owner: "Load"}, Unit: workshop.Unit{ID: "tc", Kind: "transfer case", Name: "Generated unit", Serial: "G", Sheet: "brakka-t2", Route: "transfer-case-dog"},
+		},
+		Plan:   p,
+		Drawer: func(string) (workshop.Drawer, error) { return workshop.Drawer{}, nil },
+		Photo:  func(string) (string, error) { return "", nil },
+	}
+	remark := workshop.Draft{Act: workshop.ActNote, Body: workshop.Body{Note: "looked again, nothing new"}}
+	w := &workshop.Walker{
+		Ledger: l, Script: workshop.Script{}, By: func(plan.Step) workshop.Person { return lead },
+		Clock: func() time.Time { clock = clock.Add(4 * time.Minute); return clock },
+	}
+	if _, err := w.WalkUntil(""); err != nil {
+		return l, err
+	}
+	for len(w.Ledger.Entries) < entries {
+		w.Script["parts"] = append(w.Script["parts"], remark)
+		if err := w.Finish("parts"); err != nil {
+			return l, err
+		}
+	}
+	return w.Ledger, nil
+}

@@ -1,0 +1,258 @@
+package httpapi_test
+
+import (
+	"bufio"
+	"context"
+	"fmt"
+	"net/http"
+	"strconv"
+	"strings"
+	"sync"
+	"sync/atomic"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"handwerk/httpapi"
+)
+
+// guess tries to sign in and gives the status.
+func (p *process) guess(login, password, cookie string) (*http.Response, string) {
+	return (&user{process: p, cookie: cookie}).send(http.MethodPost, "/api/v1/session", fmt.Sprintf(`{"login":%q,"password":%q}`, login, password), nil)
+}
+
+// Guesses are counted before they are tried: two hundred at once are no more
+// tries than five in a row.
+func TestParallelGuessesAreCountedFirst(t *testing.T) {
+	p, _ := shop(t)
+	var tried, held, other atomic.Int64
+	var wg sync.WaitGroup
+	for i := range 200 {
+		wg.Add(1)
+		go func() {
+			defer wg.Done()
+			res, _ := p.guess("odo", fmt.Sprintf("guess number %d", i), "")
+			switch res.StatusCode {
+			case http.StatusUnauthorized:
+				tried.Add(1)
+			case http.StatusTooManyRequests:
+				held.Add(1)
+				seconds, err := strconv.Atoi(res.Header.Get("Retry-After"))
+				assert.NoError(t, err)
+				assert.Positive(t, seconds)
+			default:
+				other.Add(1)
+			}
+		}()
+	}
+	wg.Wait()
+	assert.LessOrEqual(t, tried.Load(), int64(5))
+	assert.EqualValues(t, 200, tried.Load()+held.Load())
+	assert.Zero(t, other.Load())
+}
+
+// Who signed in with this browser before still does, whatever strangers at
+// the same address have used up.
+func TestAKnownBrowserIsNotLockedOutByStrangers(t *testing.T) {
+	p, _ := shop(t)
+	res, body := p.guess("odo", password, "")
+	require.Equal(t, http.StatusOK, res.StatusCode, body)
+	known := cookieOf(res, "handwerk_known")
+	require.NotEmpty(t, known)
+	assert.NotContains(t, known, "odo", "it says only that somebody signed in")
+	for range 6 {
+		p.guess("odo", "wrong", "")
+	}
+	res, _ = p.guess("odo", password, "")
+	assert.Equal(t, http.StatusTooManyRequests, res.StatusCode, "a stranger's browser waits")
+	res, _ = p.guess("odo", password, "handwerk_known=MADEUP.0000")
+	assert.Equal(t, http.StatusTooManyRequests, res.StatusCode, "one with a cookie of his own making too")
+	res, body = p.guess("odo", password, known)
+	assert.Equal(t, http.StatusOK, res.StatusCode, body)
+	for range 5 {
+		p.guess("odo", "wrong", known)
+	}
+	res, _ = p.guess("odo", password, known)
+	assert.Equal(t, http.StatusTooManyRequests, res.StatusCode, "a known browser guesses no more than others")
+	res, body = p.guess("ilva", password, known)
+	assert.Equal(t, http.StatusOK, res.StatusCode, "another person at it is not held back: %s", body)
+}
+
+func TestSprayingNamesIsHeldBack(t *testing.T) {
+	p, _ := shop(t)
+	held := 0
+	for i := range 60 {
+		res, _ := p.guess(fmt.Sprintf("name-%d", i), "spring2026", "")
+		if res.StatusCode == http.StatusTooManyRequests {
+			held++
+		}
+	}
+	assert.Equal(t, 30, held, "thirty from one address, then no more")
+}
+
+func TestRetryAfterIsTrue(t *testing.T) {
+	p, _ := shop(t)
+	for range 5 {
+		p.guess("odo", "wrong", "")
+	}
+	p.now = p.now.Add(5 * time.Minute)
+	res, _ := p.guess("odo", password, "")
+	require.Equal(t, http.StatusTooManyRequests, res.StatusCode)
+	seconds, err := strconv.Atoi(res.Header.Get("Retry-After"))
+	require.NoError(t, err)
+	p.now = p.now.Add(time.Duration(seconds-2) * time.Second)
+	res, _ = p.guess("odo", password, "")
+	assert.Equal(t, http.StatusTooManyRequests, res.StatusCode, "not sooner")
+	p.now = p.now.Add(3 * time.Second)
+	res, _ = p.guess("odo", password, "")
+	assert.Equal(t, http.StatusOK, res.StatusCode)
+}
+
+func TestSessionsEndWhenTheyAreLeftAndInAnyCase(t *testing.T) {
+	p, _ := shop(t)
+	u := p.signIn("odo")
+	for range 59 { // thirty days, used twice a day
+		p.now = p.now.Add(11*time.Hour + 59*time.Minute)
+		res, body := u.send(http.MethodGet, "/api/v1/session", "", nil)
+		require.Equal(t, http.StatusOK, res.StatusCode, body)
+	}
+	p.now = p.now.Add(11 * time.Hour)
+	res, _ := u.send(http.MethodGet, "/api/v1/session", "", nil)
+	require.Equal(t, http.StatusOK, res.StatusCode)
+	p.now = p.now.Add(10 * time.Hour)
+	res, _ = u.send(http.MethodGet, "/api/v1/session", "", nil)
+	assert.Equal(t, http.StatusUnauthorized, res.StatusCode, "thirty days are over")
+
+	idle := p.signIn("odo")
+	p.now = p.now.Add(12*time.Hour + time.Minute)
+	res, _ = idle.send(http.MethodGet, "/api/v1/session", "", nil)
+	assert.Equal(t, http.StatusUnauthorized, res.StatusCode, "left for twelve hours")
+}
+
+// streaming opens a stream of events and tells when it ends.
+func (u *user) streaming(path string) (ended chan struct{}) {
+	u.t.Helper()
+	req, err := http.NewRequest(http.MethodGet, u.base+path, nil)
+	require.NoError(u.t, err)
+	req.Header.Set("Cookie", u.cookie)
+	req.Header.Set("Accept", "text/event-stream")
+	res, err := http.DefaultClient.Do(req)
+	require.NoError(u.t, err)
+	u.t.Cleanup(func() { _ = res.Body.Close() })
+	scan := bufio.NewScanner(res.Body)
+	require.True(u.t, scan.Scan(), "the stream opens")
+	ended = make(chan struct{})
+	go func() {
+		for scan.Scan() {
+		}
+		close(ended)
+	}()
+	return ended
+}
+
+func TestANewPasswordEndsAllOtherSessions(t *testing.T) {
+	p, url := shop(t)
+	other := start(t, url)
+	here, there := p.signIn("odo"), other.signIn("odo")
+	stream := there.streaming("/api/v1/board/events")
+	var list struct{ Sessions []httpapi.OpenSession }
+	here.get("/api/v1/sessions", &list)
+	assert.Len(t, list.Sessions, 2)
+
+	const better = "oxide-lantern-pulley-seven"
+	change := func(current, next string) (*http.Response, string) {
+		return here.send(http.MethodPost, "/api/v1/session/password", fmt.Sprintf(`{"current":%q,"password":%q}`, current, next), nil)
+	}
+	for next, says := range map[string]string{"short": "characters", "1234567890": "guessed", "            ": "blanks", "passwordpassword": "guessed", "odoodoodoodo": "guessed"} {
+		res, body := change(password, next)
+		assert.Equal(t, http.StatusUnprocessableEntity, res.StatusCode, next)
+		assert.Contains(t, problemOf(t, res, body).Detail, says, next)
+	}
+	res, body := change("not my password", better)
+	assert.Equal(t, http.StatusUnprocessableEntity, res.StatusCode, body)
+	assert.Equal(t, "current", problemOf(t, res, body).Fields[0].Path)
+	res, body = change(password, better)
+	require.Equal(t, http.StatusNoContent, res.StatusCode, body)
+	res, _ = there.send(http.MethodGet, "/api/v1/session", "", nil)
+	assert.Equal(t, http.StatusUnauthorized, res.StatusCode)
+	res, _ = here.send(http.MethodGet, "/api/v1/session", "", nil)
+	assert.Equal(t, http.StatusOK, res.StatusCode, "the one it was changed in goes on")
+	select {
+	case <-stream:
+	case <-time.After(10 * time.Second):
+		t.Fatal("the stream goes on after its session")
+	}
+	res, _ = p.guess("odo", better, "")
+	assert.Equal(t, http.StatusOK, res.StatusCode)
+	assert.NotContains(t, p.log.String(), better)
+	assert.Contains(t, p.log.String(), `"event":"password changed"`)
+}
+
+func TestAPersonSeesAndEndsHisSessions(t *testing.T) {
+	p, _ := shop(t)
+	here, lost, ilva := p.signIn("odo"), p.signIn("odo"), p.signIn("ilva")
+	stream := lost.streaming("/api/v1/board/events")
+	var list struct{ Sessions []httpapi.OpenSession }
+	here.get("/api/v1/sessions", &list)
+	require.Len(t, list.Sessions, 2)
+	for _, s := range list.Sessions {
+		assert.NotEmpty(t, s.Browser)
+		assert.Equal(t, "127.0.0.1", s.Address)
+		if s.This {
+			continue
+		}
+		res, _ := ilva.send(http.MethodPost, "/api/v1/sessions/"+s.ID+"/end", "", nil)
+		assert.Equal(t, http.StatusNotFound, res.StatusCode, "nobody ends another's")
+		res, _ = here.send(http.MethodPost, "/api/v1/sessions/"+s.ID+"/end", "", nil)
+		assert.Equal(t, http.StatusNoContent, res.StatusCode)
+	}
+	res, _ := lost.send(http.MethodGet, "/api/v1/session", "", nil)
+	assert.Equal(t, http.StatusUnauthorized, res.StatusCode)
+	<-stream
+}
+
+func TestAClosedAccountIsShut(t *testing.T) {
+	p, _ := shop(t)
+	u := p.signIn("odo")
+	stream := u.streaming("/api/v1/board/events")
+	require.NoError(t, p.store.CloseAccount(context.Background(), "odo", p.now))
+	res, _ := u.send(http.MethodGet, "/api/v1/board", "", nil)
+	assert.Equal(t, http.StatusUnauthorized, res.StatusCode)
+	res, body := p.guess("odo", password, "")
+	assert.Equal(t, http.StatusUnauthorized, res.StatusCode)
+	assert.Contains(t, body, "Name or password is wrong", "it does not tell that there was one")
+	<-stream
+}
+
+func TestSecureCookiesAreBoundToTheHost(t *testing.T) {
+	p, _ := shop(t, func(o *httpapi.Options) { o.Secure = true })
+	res, _ := p.guess("odo", password, "")
+	require.Equal(t, http.StatusOK, res.StatusCode)
+	session := cookieOf(res, "__Host-handwerk_session")
+	assert.NotEmpty(t, session)
+	for _, c := range res.Cookies() {
+		assert.True(t, c.Secure && c.HttpOnly && c.Path == "/" && c.Domain == "", c.Name)
+		assert.True(t, strings.HasPrefix(c.Name, "__Host-"), c.Name)
+	}
+	assert.Contains(t, res.Header.Get("Strict-Transport-Security"), "max-age=")
+	res, _ = (&user{process: p, cookie: session}).send(http.MethodGet, "/api/v1/session", "", nil)
+	assert.Equal(t, http.StatusOK, res.StatusCode)
+}
+
+// What somebody who watches over the shop wants to see stands in the log, one
+// line each, and never a secret.
+func TestSecurityEventsAreLogged(t *testing.T) {
+	p, _ := shop(t)
+	p.guess("odo", "not-the-password-1", "")
+	assert.Contains(t, p.log.String(), `"event":"sign-in failed"`)
+	assert.Contains(t, p.log.String(), `"login":"odo"`)
+	assert.Contains(t, p.log.String(), `"address":"127.0.0.1"`)
+	assert.NotContains(t, p.log.String(), "not-the-password-1")
+	u := p.signIn("ilva")
+	r := u.open()
+	res, body := u.send(http.MethodPost, "/api/v1/rebuilds/"+r.ID+"/steps/sign-off/entries", `{"act":"override","reason":"the customer waits"}`, key())
+	require.Equal(t, http.StatusCreated, res.StatusCode, body)
+	assert.Contains(t, p.log.String(), `"event":"gate overridden"`)
+}

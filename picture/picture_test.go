@@ -1,0 +1,142 @@
+package picture
+
+import (
+	"bytes"
+	"context"
+	"encoding/binary"
+	"hash/crc32"
+	"image"
+	"image/color"
+	"image/gif"
+	"image/jpeg"
+	"image/png"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+// corner is a picture with a red corner at the top left, on black.
+func corner(w, h int) *image.RGBA {
+	img := image.NewRGBA(image.Rect(0, 0, w, h))
+	for y := range h {
+		for x := range w {
+			img.Set(x, y, color.RGBA{A: 255})
+			if x < w/2 && y < h/2 {
+				img.Set(x, y, color.RGBA{R: 255, A: 255})
+			}
+		}
+	}
+	return img
+}
+
+func jpegOf(t *testing.T, img image.Image) []byte {
+	var b bytes.Buffer
+	require.NoError(t, jpeg.Encode(&b, img, nil))
+	return b.Bytes()
+}
+
+// with puts segments after the start of a JPEG.
+func with(raw []byte, segments ...[]byte) []byte {
+	return bytes.Join([][]byte{raw[:2], bytes.Join(segments, nil), raw[2:]}, nil)
+}
+
+func exif(orientation byte) []byte {
+	return []byte("\xff\xe1\x00\x22Exif\x00\x00MM\x00*\x00\x00\x00\x08\x00\x01\x01\x12\x00\x03\x00\x00\x00\x01\x00" + string(orientation) + "\x00\x00\x00\x00\x00\x00")
+}
+
+// Source: JEITA CP-3451 (EXIF 2.3), tag Orientation: where the 0th row and the
+// 0th column of the file stand in the scene.
+func TestPicturesAreSetUpright(t *testing.T) {
+	for orientation, red := range map[byte]string{1: "top left", 2: "top right", 3: "bottom right", 4: "bottom left", 5: "top left", 6: "top right", 7: "bottom right", 8: "bottom left"} {
+		p, err := Take(context.Background(), with(jpegOf(t, corner(64, 32)), exif(orientation)))
+		require.NoError(t, err)
+		want := []int{64, 32}
+		if orientation >= 5 {
+			want = []int{32, 64}
+		}
+		assert.Equal(t, want, []int{p.Width, p.Height}, "orientation %d", orientation)
+		img, err := jpeg.Decode(bytes.NewReader(p.Bytes))
+		require.NoError(t, err)
+		w, h := p.Width, p.Height
+		for place, at := range map[string]image.Point{"top left": {4, 4}, "top right": {w - 5, 4}, "bottom left": {4, h - 5}, "bottom right": {w - 5, h - 5}} {
+			r, _, _, _ := img.At(at.X, at.Y).RGBA()
+			assert.Equal(t, place == red, r > 0x8000, "orientation %d, %s", orientation, place)
+		}
+	}
+}
+
+// pngHead is a PNG that claims dimensions and has nothing behind them.
+func pngHead(w, h uint32) []byte {
+	ihdr := binary.BigEndian.AppendUint32(binary.BigEndian.AppendUint32([]byte("IHDR"), w), h)
+	ihdr = append(ihdr, 8, 2, 0, 0, 0)
+	out := append([]byte("\x89PNG\r\n\x1a\n"), 0, 0, 0, 13)
+	out = append(out, ihdr...)
+	return binary.BigEndian.AppendUint32(out, crc32.ChecksumIEEE(ihdr))
+}
+
+// Dimensions are refused before anything is decoded: the files hold none of the dots they claim.
+func TestBombsAreRefusedByTheirDimensions(t *testing.T) {
+	for _, size := range [][2]uint32{{59_999_999, 1}, {1, 59_999_999}, {12_001, 10}, {8_000, 5_001}, {1 << 31, 1 << 31}} {
+		_, err := Take(context.Background(), pngHead(size[0], size[1]))
+		if size[0] == 1<<31 {
+			assert.ErrorIs(t, err, ErrNotAPicture)
+			continue
+		}
+		assert.ErrorIs(t, err, ErrTooLarge, "%v", size)
+	}
+	_, err := Take(context.Background(), pngHead(8_000, 5_000))
+	assert.NotErrorIs(t, err, ErrTooLarge, "40 megapixels are taken, if they are there")
+}
+
+func TestWhatIsNoPictureIsRefused(t *testing.T) {
+	whole := jpegOf(t, corner(200, 100))
+	for name, c := range map[string]struct {
+		raw  []byte
+		want error
+	}{
+		"script": {[]byte("<script>alert(1)</script>"), ErrNotAPicture}, "empty": {nil, ErrNotAPicture}, "cut off": {whole[:len(whole)-20], ErrCutOff},
+	} {
+		_, err := Take(context.Background(), c.raw)
+		assert.ErrorIs(t, err, c.want, name)
+	}
+}
+
+func TestOnlyTwoAreDecodedAtOnce(t *testing.T) {
+	require.NoError(t, room.Acquire(context.Background(), atOnce))
+	defer room.Release(atOnce)
+	ctx, cancel := context.WithCancel(context.Background())
+	cancel()
+	_, err := Take(ctx, jpegOf(t, corner(8, 8)))
+	assert.ErrorIs(t, err, context.Canceled)
+}
+
+func TestTakenPicturesAreSmallAndPlain(t *testing.T) {
+	var g, p bytes.Buffer
+	require.NoError(t, gif.Encode(&g, corner(300, 100), nil))
+	require.NoError(t, png.Encode(&p, corner(3200, 800)))
+	comment := []byte("\xff\xfe\x00\x0eharbour 7 ka")
+	for name, raw := range map[string][]byte{"jpeg": with(jpegOf(t, corner(40, 20)), exif(6), comment), "gif": g.Bytes(), "png": p.Bytes()} {
+		took, err := Take(context.Background(), raw)
+		require.NoError(t, err, name)
+		assert.LessOrEqual(t, max(took.Width, took.Height), longestSide, name)
+		again, err := Kept(context.Background(), took.Bytes)
+		require.NoError(t, err, name)
+		assert.Equal(t, took, again, name)
+		assert.NotContains(t, string(took.Bytes), "harbour", name)
+	}
+}
+
+func TestKeptPicturesHaveNothingHidden(t *testing.T) {
+	took, err := Take(context.Background(), jpegOf(t, corner(40, 20)))
+	require.NoError(t, err)
+	var p bytes.Buffer
+	require.NoError(t, png.Encode(&p, corner(40, 20)))
+	for name, raw := range map[string][]byte{
+		"place": with(took.Bytes, exif(1)), "comment": with(took.Bytes, []byte("\xff\xfe\x00\x06kai!")), "tail": append(bytes.Clone(took.Bytes), "<script>"...),
+		"tail with an end": append(bytes.Clone(took.Bytes), "<script>\xff\xd9"...), "png": p.Bytes(), "large": jpegOf(t, corner(1601, 20)),
+	} {
+		_, err := Kept(context.Background(), raw)
+		assert.Error(t, err, name)
+	}
+}

@@ -1,0 +1,143 @@
+package postgres
+
+import (
+	"context"
+	"database/sql"
+	"errors"
+
+	"github.com/jmoiron/sqlx"
+
+	"handwerk/workshop"
+)
+
+// tries is how often a writer begins anew because another process was quicker.
+const tries = 12
+
+// Append lets the rules decide on the whole record and keeps the entry, the
+// drawer's change and the new head together or not at all. The record is read
+// before and nothing is locked meanwhile: the entry goes in only if the head
+// is still the one it was decided on; otherwise it is decided anew.
+func (s *Store) Append(ctx context.Context, id string, w workshop.Write, decide func(workshop.Ledger) (workshop.Proposal, error)) (workshop.Entry, bool, error) {
+	done, err := s.ledgers.take(ctx, id)
+	if err != nil {
+		return workshop.Entry{}, false, err
+	}
+	defer done()
+	for range tries {
+		l, err := s.latest(ctx, id)
+		if err != nil {
+			return workshop.Entry{}, false, err
+		}
+		p, refused := decide(l)
+		if refused == nil {
+			var kept bool
+			if kept, refused = s.keep(ctx, l.Rebuild.Head, p, w); kept {
+				return p.Entry, false, nil
+			}
+		}
+		if IsLost(refused) {
+			return workshop.Entry{}, false, s.full.note(refused)
+		}
+		// The same request came before, or the head was another, or it is a no.
+		if e, found, err := s.replay(ctx, id, w); found || err != nil {
+			return e, found, err
+		}
+		now, err := selectRebuild(ctx, s.db, `WHERE id = $1`, id)
+		if err != nil || (refused != nil && now.Head == l.Rebuild.Head) {
+			return workshop.Entry{}, false, errors.Join(err, refused)
+		}
+		s.ledgers.forget(id)
+	}
+	return workshop.Entry{}, false, errBusy
+}
+
+// latest is the ledger as this process knows it, or as it is read.
+func (s *Store) latest(ctx context.Context, id string) (workshop.Ledger, error) {
+	if l, ok := s.ledgers.get(id); ok {
+		return s.asked(ctx, l), nil
+	}
+	return s.Ledger(ctx, id)
+}
+
+// replay finds the entry that the same request made before.
+func (s *Store) replay(ctx context.Context, id string, w workshop.Write) (workshop.Entry, bool, error) {
+	var before struct {
+		Seq    int
+		Digest string
+	}
+	err := s.db.GetContext(ctx, &before, `SELECT seq, digest FROM entry WHERE rebuild_id = $1 AND key = $2`, id, w.Key)
+	if errors.Is(err, sql.ErrNoRows) || isBadUUID(err) {
+		return workshop.Entry{}, false, nil
+	}
+	if err != nil {
+		return workshop.Entry{}, false, err
+	}
+	if before.Digest != w.Digest {
+		return workshop.Entry{}, false, workshop.Refusal{Reason: workshop.Conflict, Text: "this idempotency key was used for another entry; a new entry needs a new key"}
+	}
+	list, err := selectEntries(ctx, s.db, id, before.Seq-1, before.Seq)
+	if err != nil || len(list) == 0 {
+		return workshop.Entry{}, false, err
+	}
+	return list[0], true, nil
+}
+
+// keep writes a proposal if the head is still the one it follows; open screens
+// are told when it is done.
+func (s *Store) keep(ctx context.Context, head workshop.Head, p workshop.Proposal, w workshop.Write) (kept bool, err error) {
+	if len(p.Moves) == 0 {
+		kept, err = insertNext(ctx, s.db, head, p, w)
+	} else {
+		kept, err = s.keepWithMoves(ctx, head, p, w)
+	}
+	if kept && err == nil {
+		s.ledgers.put(p.After)
+		s.heralds.tell(Event{Rebuild: p.After.Rebuild.ID, Seq: p.Entry.Seq, Step: p.Entry.Step})
+	}
+	return kept && err == nil, err
+}
+
+func (s *Store) keepWithMoves(ctx context.Context, head workshop.Head, p workshop.Proposal, w workshop.Write) (kept bool, err error) {
+	err = s.inTx(ctx, func(tx *sqlx.Tx) error {
+		if kept, err = insertNext(ctx, tx, head, p, w); !kept || err != nil {
+			return err
+		}
+		for _, m := range p.Moves {
+			if err := moveStock(ctx, tx, m); err != nil {
+				return err
+			}
+		}
+		return nil
+	})
+	return kept, err
+}
+
+// insertNext moves the head on and inserts the entry, in one statement: one
+// way to the server and back for what is acknowledged.
+func insertNext(ctx context.Context, x sqlx.ExecerContext, head workshop.Head, p workshop.Proposal, w workshop.Write) (bool, error) {
+	e, place := p.Entry, p.After.Rebuild.Place
+	res, err := x.ExecContext(ctx, `WITH moved AS (
+			UPDATE rebuild SET head_seq = $2, head_hash = $3, station = $4, step = $5, waits_for = $6,
+				verdict = $7, held = $8, done = $9, steps = $10, closed = $11
+			WHERE id = $1 AND head_seq = $12 AND head_hash = $13 RETURNING id)
+		INSERT INTO entry (rebuild_id, seq, id, step, act, item, supersedes, body, result, method, verdict,
+			by_login, by_name, by_role, at, hash, key, digest)
+		SELECT id, $2, CAST($14 AS uuid), $15, $16, $17, CAST(NULLIF($18, '') AS uuid), CAST($19 AS json), CAST($20 AS json), $21, $22,
+			$23, $24, $25, CAST($26 AS timestamptz), $3, $27, $28 FROM moved`,
+		p.After.Rebuild.ID, e.Seq, e.Hash, string(place.Station), place.Step, place.WaitsFor, string(place.Verdict), place.Held, place.Done, place.Steps, place.Closed,
+		head.Seq, head.Hash,
+		e.ID, e.Step, string(e.Act), e.Item, e.Supersedes, []byte(e.Body), nullable(e.Result), e.Method, string(e.Verdict),
+		e.By.Login, e.By.Name, string(e.By.Role), e.At, w.Key, w.Digest)
+	if err != nil {
+		return false, err
+	}
+	n, err := res.RowsAffected()
+	return n == 1, err
+}
+
+func nullable(raw []byte) any {
+	if raw == nil {
+		return nil
+	}
+	return raw
+}

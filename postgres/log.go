@@ -1,0 +1,256 @@
+package postgres
+
+import (
+	"context"
+	"database/sql"
+	"errors"
+	"fmt"
+	"log/slog"
+	"time"
+
+	"github.com/jackc/pgx/v5"
+	"github.com/jmoiron/sqlx"
+	"golang.org/x/mod/sumdb/tlog"
+
+	"handwerk/workshop"
+)
+
+const (
+	// logLock is held by the one process that writes the log.
+	logLock = 0x68616e6477 // "handw"
+	// logEvery gathers heads, so that a busy rebuild is one leaf and not fifty.
+	logEvery = 500 * time.Millisecond
+	// logAll looks for heads that nobody told of.
+	logAll   = time.Minute
+	logBatch = 5000
+)
+
+// Keeper signs a log's head and keeps its checkpoint outside the database.
+type Keeper interface {
+	Sign(size int64, root tlog.Hash) (workshop.Checkpoint, error)
+	// Keep is called with every checkpoint, and once at the start with the last
+	// one, to be held against the one kept before.
+	Keep(c workshop.Checkpoint, rootAt func(size int64) (tlog.Hash, error)) error
+}
+
+// WriteLog puts every new head into the log, until ctx ends. One process at a
+// time does; the others wait to take over.
+func (s *Store) WriteLog(ctx context.Context, log *slog.Logger, k Keeper) {
+	for ctx.Err() == nil {
+		err := s.writeLog(ctx, k)
+		if ctx.Err() != nil {
+			return
+		}
+		if err != nil && !errors.Is(err, errNotMine) {
+			log.Warn("the log of heads waits", "error", redact(err).Error())
+		}
+		select {
+		case <-ctx.Done():
+		case <-time.After(2 * time.Second):
+		}
+	}
+}
+
+var errNotMine = errors.New("another process writes the log")
+
+// writeLog works on a connection of its own, whose end gives the lock back.
+func (s *Store) writeLog(ctx context.Context, k Keeper) error {
+	conn, err := pgx.ConnectConfig(ctx, s.config)
+	if err != nil {
+		return err
+	}
+	defer func() { _ = conn.Close(context.WithoutCancel(ctx)) }()
+	var mine bool
+	if err := conn.QueryRow(ctx, `SELECT pg_try_advisory_lock($1)`, logLock).Scan(&mine); err != nil {
+		return err
+	}
+	if !mine {
+		return errNotMine
+	}
+	if _, err := conn.Exec(ctx, "LISTEN "+channel); err != nil {
+		return err
+	}
+	w := &logWriter{conn, k}
+	if err := w.confirm(ctx); err != nil {
+		return err
+	}
+	return w.run(ctx)
+}
+
+type logWriter struct {
+	conn   *pgx.Conn
+	keeper Keeper
+}
+
+// confirm holds the log as it is against the checkpoint kept outside.
+func (w *logWriter) confirm(ctx context.Context) error {
+	var note string
+	var c workshop.Checkpoint
+	err := w.conn.QueryRow(ctx, `SELECT size, note FROM checkpoint ORDER BY size DESC LIMIT 1`).Scan(&c.Size, &note)
+	if err != nil && !errors.Is(err, pgx.ErrNoRows) {
+		return err
+	}
+	c.Note = note
+	return w.keeper.Keep(c, func(size int64) (tlog.Hash, error) { return tlog.TreeHash(size, w.reader(ctx, nil)) })
+}
+
+// run writes all heads at first and every minute, and those it is told of as
+// they come.
+func (w *logWriter) run(ctx context.Context) error {
+	all, told := time.Time{}, map[string]bool{}
+	for {
+		if time.Since(all) > logAll {
+			for {
+				n, err := w.write(ctx, nil)
+				if err != nil {
+					return err
+				}
+				if n < logBatch {
+					break
+				}
+			}
+			all, told = time.Now(), map[string]bool{}
+		}
+		if len(told) > 0 {
+			ids := make([]string, 0, len(told))
+			for id := range told {
+				ids = append(ids, id)
+			}
+			if _, err := w.write(ctx, ids); err != nil {
+				return err
+			}
+			told = map[string]bool{}
+		}
+		if err := w.gather(ctx, told); err != nil {
+			return err
+		}
+		if told[""] { // something may have been missed
+			all = time.Time{}
+		}
+	}
+}
+
+// gather waits for news, and a little longer for what comes with it.
+func (w *logWriter) gather(ctx context.Context, told map[string]bool) error {
+	until := time.Now().Add(logAll)
+	for {
+		waiting, cancel := context.WithDeadline(ctx, until)
+		n, err := w.conn.WaitForNotification(waiting)
+		over := waiting.Err() != nil
+		cancel()
+		switch {
+		case err != nil && (!over || ctx.Err() != nil):
+			return err
+		case err != nil:
+			return nil
+		}
+		if len(told) == 0 {
+			until = time.Now().Add(logEvery)
+		}
+		if e, ok := decodeEvent(n.Payload); ok && e.Session == "" {
+			told[e.Rebuild] = true
+		}
+	}
+}
+
+// write logs the heads of these rebuilds, or of all, that are not in the log
+// as its last word on them; it gives how many there were.
+func (w *logWriter) write(ctx context.Context, ids []string) (int, error) {
+	tx, err := w.conn.Begin(ctx)
+	if err != nil {
+		return 0, err
+	}
+	defer func() { _ = tx.Rollback(context.WithoutCancel(ctx)) }()
+	rows, err := tx.Query(ctx, `SELECT r.id, r.number, r.head_seq, r.head_hash FROM rebuild r
+		LEFT JOIN LATERAL (SELECT hash FROM log_leaf l WHERE l.rebuild_id = r.id ORDER BY n DESC LIMIT 1) l ON true
+		WHERE ($1::uuid[] IS NULL OR r.id = ANY ($1)) AND l.hash IS DISTINCT FROM r.head_hash
+		ORDER BY r.id LIMIT $2`, ids, logBatch)
+	if err != nil {
+		return 0, err
+	}
+	leaves, err := pgx.CollectRows(rows, func(row pgx.CollectableRow) (l workshop.Leaf, err error) {
+		return l, row.Scan(&l.Rebuild, &l.Number, &l.Seq, &l.Hash)
+	})
+	if err != nil || len(leaves) == 0 {
+		return 0, err
+	}
+	c, err := w.insert(ctx, tx, leaves)
+	if err != nil {
+		return 0, err
+	}
+	if err := tx.Commit(ctx); err != nil {
+		return 0, err
+	}
+	return len(leaves), w.keeper.Keep(c, nil)
+}
+
+func (w *logWriter) insert(ctx context.Context, tx pgx.Tx, leaves []workshop.Leaf) (workshop.Checkpoint, error) {
+	var size int64
+	if err := tx.QueryRow(ctx, `SELECT COALESCE(max(n) + 1, 0) FROM log_leaf`).Scan(&size); err != nil {
+		return workshop.Checkpoint{}, err
+	}
+	fresh := map[int64]tlog.Hash{}
+	var leafRows, hashRows [][]any
+	for _, l := range leaves {
+		hashes, err := tlog.StoredHashes(size, l.Record(), w.reader(ctx, fresh))
+		if err != nil {
+			return workshop.Checkpoint{}, err
+		}
+		at := tlog.StoredHashIndex(0, size)
+		for i, h := range hashes {
+			fresh[at+int64(i)] = h
+			hashRows = append(hashRows, []any{at + int64(i), h[:]})
+		}
+		leafRows = append(leafRows, []any{size, l.Rebuild, l.Number, l.Seq, l.Hash})
+		size++
+	}
+	root, err := tlog.TreeHash(size, w.reader(ctx, fresh))
+	if err != nil {
+		return workshop.Checkpoint{}, err
+	}
+	c, err := w.keeper.Sign(size, root)
+	if err != nil {
+		return c, err
+	}
+	if _, err := tx.CopyFrom(ctx, pgx.Identifier{"log_leaf"}, []string{"n", "rebuild_id", "number", "seq", "hash"}, pgx.CopyFromRows(leafRows)); err != nil {
+		return c, err
+	}
+	if _, err := tx.CopyFrom(ctx, pgx.Identifier{"log_hash"}, []string{"i", "hash"}, pgx.CopyFromRows(hashRows)); err != nil {
+		return c, err
+	}
+	_, err = tx.Exec(ctx, `INSERT INTO checkpoint (size, note) VALUES ($1, $2)`, c.Size, c.Note)
+	return c, err
+}
+
+// reader reads inner hashes of the tree, those of this batch first.
+func (w *logWriter) reader(ctx context.Context, fresh map[int64]tlog.Hash) tlog.HashReader {
+	return tlog.HashReaderFunc(func(indexes []int64) ([]tlog.Hash, error) {
+		hashes := make([]tlog.Hash, len(indexes))
+		for i, at := range indexes {
+			if h, ok := fresh[at]; ok {
+				hashes[i] = h
+				continue
+			}
+			var raw []byte
+			if err := w.conn.QueryRow(ctx, `SELECT hash FROM log_hash WHERE i = $1`, at).Scan(&raw); err != nil {
+				return nil, fmt.Errorf("the log lacks hash %d: %w", at, err)
+			}
+			copy(hashes[i][:], raw)
+		}
+		return hashes, nil
+	})
+}
+
+// Checkpoint is the last one signed; its size is 0 before the first.
+func (s *Store) Checkpoint(ctx context.Context) (workshop.Checkpoint, error) {
+	return selectCheckpoint(ctx, s.db)
+}
+
+func selectCheckpoint(ctx context.Context, q sqlx.QueryerContext) (workshop.Checkpoint, error) {
+	var c workshop.Checkpoint
+	err := sqlx.GetContext(ctx, q, &c, `SELECT size, note FROM checkpoint ORDER BY size DESC LIMIT 1`)
+	if errors.Is(err, sql.ErrNoRows) {
+		err = nil
+	}
+	return c, err
+}

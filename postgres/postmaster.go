@@ -1,0 +1,126 @@
+package postgres
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"net"
+	"os"
+	"path/filepath"
+	"strconv"
+	"strings"
+	"syscall"
+	"time"
+
+	"github.com/jackc/pgx/v5"
+)
+
+// postmaster is the server that runs on our data, and its port; pid 0 if none
+// does. The file it leaves may be stale and name somebody else's process, so
+// the process itself is asked what it is and where it works.
+func (c *Cluster) postmaster() (pid, port int) {
+	raw, err := os.ReadFile(filepath.Join(c.data(), "postmaster.pid"))
+	if err != nil {
+		return 0, 0
+	}
+	lines := strings.Split(string(raw), "\n")
+	if len(lines) < 4 {
+		return 0, 0
+	}
+	pid, err1 := strconv.Atoi(strings.TrimSpace(lines[0]))
+	port, err2 := strconv.Atoi(strings.TrimSpace(lines[3]))
+	if err1 != nil || err2 != nil || pid <= 1 || !c.isOurs(pid) {
+		return 0, 0
+	}
+	return pid, port
+}
+
+// isOurs tells whether a process is a postgres at work in our data.
+func (c *Cluster) isOurs(pid int) bool {
+	proc := filepath.Join("/proc", strconv.Itoa(pid))
+	exe, err1 := os.Readlink(filepath.Join(proc, "exe"))
+	cwd, err2 := os.Readlink(filepath.Join(proc, "cwd"))
+	data, err3 := filepath.EvalSymlinks(c.data())
+	return err1 == nil && err2 == nil && err3 == nil && cwd == data &&
+		filepath.Base(strings.TrimSuffix(exe, " (deleted)")) == "postgres"
+}
+
+// launch starts the server, on this port if it can be had.
+func (c *Cluster) launch(ctx context.Context, port int) error {
+	// What a dead server left names a process that is not it.
+	if err := os.Remove(filepath.Join(c.data(), "postmaster.pid")); err != nil && !errors.Is(err, os.ErrNotExist) {
+		return err
+	}
+	c.checksums(ctx)
+	settings := fmt.Sprintf("-c listen_addresses=127.0.0.1 -c port=%d -c unix_socket_directories= -c max_connections=100", port)
+	if c.o.Fast {
+		settings += " -c fsync=off -c synchronous_commit=off -c full_page_writes=off"
+	}
+	log := filepath.Join(c.dir, "pg", "server.log")
+	out, err := c.command(ctx, filepath.Join(c.bin, "pg_ctl"), "-D", c.data(), "-l", log, "-w", "-t", "60", "-o", settings, "start").CombinedOutput()
+	if err != nil {
+		return fmt.Errorf("pg_ctl start: %w: %s (see %s)", err, strings.TrimSpace(string(out)), log)
+	}
+	c.port = port
+	return os.WriteFile(filepath.Join(c.dir, "port"), []byte(strconv.Itoa(port)), 0o600)
+}
+
+// lastPort is the one the server had before, if it is free, or any free one.
+func (c *Cluster) lastPort() int {
+	raw, _ := os.ReadFile(filepath.Join(c.dir, "port"))
+	if port, err := strconv.Atoi(string(raw)); err == nil {
+		if l, err := net.Listen("tcp", fmt.Sprintf("127.0.0.1:%d", port)); err == nil {
+			_ = l.Close()
+			return port
+		}
+	}
+	l, err := net.Listen("tcp", "127.0.0.1:0")
+	if err != nil {
+		return 5432
+	}
+	defer func() { _ = l.Close() }()
+	return l.Addr().(*net.TCPAddr).Port
+}
+
+// signal ends the server and waits until it is gone.
+func (c *Cluster) signal(how syscall.Signal, patience time.Duration) error {
+	pid, _ := c.postmaster()
+	if pid == 0 {
+		return nil
+	}
+	if err := syscall.Kill(pid, how); err != nil {
+		return fmt.Errorf("stopping PostgreSQL: %w", err)
+	}
+	for until := time.Now().Add(patience); c.isOurs(pid); time.Sleep(20 * time.Millisecond) {
+		if time.Now().After(until) {
+			return fmt.Errorf("PostgreSQL (process %d) does not stop", pid)
+		}
+	}
+	return nil
+}
+
+// signalAll reaches the server and its workers, which share our data.
+func (c *Cluster) signalAll(how syscall.Signal) error {
+	all, err := filepath.Glob("/proc/[0-9]*")
+	if err != nil {
+		return err
+	}
+	for _, proc := range all {
+		if pid, err := strconv.Atoi(filepath.Base(proc)); err == nil && c.isOurs(pid) {
+			if err := syscall.Kill(pid, how); err != nil && !errors.Is(err, syscall.ESRCH) {
+				return err
+			}
+		}
+	}
+	return nil
+}
+
+func reachable(ctx context.Context, url string) error {
+	ctx, cancel := context.WithTimeout(ctx, 3*time.Second)
+	defer cancel()
+	conn, err := pgx.Connect(ctx, url)
+	if err != nil {
+		return redact(err)
+	}
+	return conn.Close(ctx)
+}

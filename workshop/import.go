@@ -1,0 +1,173 @@
+package workshop
+
+import (
+	"bytes"
+	"encoding/json"
+	"fmt"
+	"regexp"
+	"slices"
+	"time"
+
+	"github.com/google/uuid"
+
+	"handwerk/core/metrology"
+	"handwerk/core/plan"
+	"handwerk/core/strict"
+	"handwerk/core/text"
+)
+
+var numberShape = regexp.MustCompile(`^\d{2}-\d{3,6}$`)
+
+// maxEntries bounds the record of one rebuild that comes from elsewhere.
+const maxEntries = 100_000
+
+// Imported examines a record that comes from elsewhere: whatever the database
+// would not give back as it was written, and whatever would leave a screen
+// empty, is refused. Where the rebuild stands is worked out anew.
+func Imported(l Ledger) (Ledger, error) {
+	if err := Verify(l.Rebuild, l.Entries); err != nil {
+		return l, err
+	}
+	if err := l.Rebuild.sound(); err != nil {
+		return l, err
+	}
+	if len(l.Entries) > maxEntries {
+		return l, fmt.Errorf("it has %d entries, at most %d are taken in", len(l.Entries), maxEntries)
+	}
+	before, seen := l.Rebuild.OpenedAt, map[string]int{}
+	for i, e := range l.Entries {
+		if err := l.soundEntry(e, before, seen); err != nil {
+			return l, fmt.Errorf("entry %d: %w", e.Seq, err)
+		}
+		before, seen[e.ID] = e.At, i
+	}
+	if err := l.showable(); err != nil {
+		return l, err
+	}
+	l = l.Folded()
+	l.Rebuild.Place = l.state.Place()
+	return l, nil
+}
+
+// CanonicalID tells whether an id has the one form in which the database gives
+// it back.
+func CanonicalID(id string) bool {
+	u, err := uuid.Parse(id)
+	return err == nil && u.String() == id
+}
+
+// CanonicalTime tells whether a time comes back from the database as it is.
+func CanonicalTime(t time.Time) bool {
+	return t.Year() >= 2000 && t.Year() < 2200 && t.Equal(t.Truncate(time.Microsecond)) && t.Location() == time.UTC
+}
+
+func (r Rebuild) sound() error {
+	day, err := time.Parse(time.DateOnly, r.Promised)
+	switch {
+	case !CanonicalID(r.ID):
+		return fmt.Errorf("the rebuild's id %q is not written as ids are", r.ID)
+	case !numberShape.MatchString(r.Number):
+		return fmt.Errorf("%q is not a rebuild's number", r.Number)
+	case err != nil || day.Year() < 2000 || day.Year() >= 2200:
+		return fmt.Errorf("%q is not a day something can be promised for", r.Promised)
+	case !CanonicalTime(r.OpenedAt):
+		return fmt.Errorf("it was opened at a time that cannot be: %s", r.OpenedAt)
+	case !r.OpenedBy.Sound():
+		return fmt.Errorf("it was opened by nobody who could")
+	case len(r.Vehicle.Units) > 0:
+		return fmt.Errorf("an order names one unit, not a vehicle's list of them")
+	}
+	return readable("the order", r.Complaint, r.Vehicle.ID, r.Vehicle.Name, r.Vehicle.Owner, r.Unit.ID, r.Unit.Kind, r.Unit.Name, r.Unit.Serial,
+		r.Unit.Sheet, r.Unit.Route, r.Use, r.Odometer, r.PlanHash)
+}
+
+// soundEntry looks at one entry; seen are those before it, by id.
+func (l Ledger) soundEntry(e Entry, before time.Time, seen map[string]int) error {
+	step, ok := l.Plan.Step(e.Step)
+	var body Body
+	switch {
+	case !ok:
+		return fmt.Errorf("the route has no step %q", e.Step)
+	case !CanonicalID(e.ID):
+		return fmt.Errorf("its id %q is not written as ids are", e.ID)
+	case !CanonicalTime(e.At) || e.At.Before(before):
+		return fmt.Errorf("it was made at a time that cannot be: %s", e.At)
+	case !slices.Contains(slices.Concat(rulesOf(step.Kind).acts, everywhere), e.Act):
+		return fmt.Errorf("%q is not done at this step", e.Act)
+	case !slices.Contains([]metrology.Verdict{"", metrology.In, metrology.Out, metrology.Undecided, metrology.None}, e.Verdict):
+		return fmt.Errorf("%q is no verdict", e.Verdict)
+	case !e.By.Sound():
+		return fmt.Errorf("it was made by nobody who could")
+	case len(e.Result) > 0 && (!json.Valid(e.Result) || bytes.Equal(e.Result, []byte("null"))):
+		return fmt.Errorf("its result cannot be read")
+	}
+	if err := strict.Decode(e.Body, &body); err != nil {
+		return fmt.Errorf("its body: %w", err)
+	}
+	for _, g := range body.given() {
+		if text.Length(g.text) > maxText {
+			return fmt.Errorf("%s: the text is too long", g.name)
+		}
+	}
+	if e.Supersedes != "" {
+		i, known := seen[e.Supersedes]
+		if !known || l.Entries[i].Step != e.Step || seen["superseded "+e.Supersedes] > 0 {
+			return fmt.Errorf("it corrects an entry that is not there to be corrected")
+		}
+		seen["superseded "+e.Supersedes] = 1
+	} else if e.Act == ActStrike {
+		return fmt.Errorf("it strikes nothing")
+	}
+	return readable("the entry", e.Item, e.Method)
+}
+
+// Sound tells whether a person can have written into a record.
+func (p Person) Sound() bool {
+	return readable("", p.Login, p.Name) == nil && slices.Contains([]Role{Reader, Mechanic, Lead}, p.Role)
+}
+
+func readable(what string, texts ...string) error {
+	for _, s := range texts {
+		if problem := text.Bad(s); problem != "" {
+			return fmt.Errorf("%s: %s", what, problem)
+		}
+		if text.Length(s) > maxText {
+			return fmt.Errorf("%s: a text is too long", what)
+		}
+	}
+	return nil
+}
+
+// showable draws every screen of the rebuild once. A plan or an entry that was
+// put together by hand must not leave one that can never be opened.
+func (l Ledger) showable() (err error) {
+	defer func() {
+		if r := recover(); r != nil {
+			err = fmt.Errorf("its copy of the book and its entries do not fit together")
+		}
+	}()
+	l.Drawer = func(string) (Drawer, error) { return Drawer{}, nil }
+	l.Photo = func(string) (string, error) { return "", nil }
+	l = l.Folded()
+	MakeSheet(l)
+	MakeRecord(l)
+	for _, step := range l.Plan.steps {
+		for _, gate := range slices.Concat(step.After, step.BoundTo(), named1(step.Of), named1(step.Beside)) {
+			if _, ok := l.Plan.at[gate]; !ok {
+				return fmt.Errorf("step %q of its copy of the book names a step %q that is not there", step.ID, gate)
+			}
+		}
+		if (step.Kind == plan.Measure) != (step.Measure != nil) || (step.Kind == plan.Fill) != (step.Fill != nil) {
+			return fmt.Errorf("step %q of its copy of the book does not say what is done there", step.ID)
+		}
+		_, _ = MakeStep(l, step.ID, l.Rebuild.OpenedAt) // what it cannot work out it says on screen
+	}
+	return nil
+}
+
+func named1(step string) []string {
+	if step == "" {
+		return nil
+	}
+	return []string{step}
+}
