@@ -31,7 +31,7 @@ func OpenBrowser() (*Browser, error) {
 	return &Browser{b}, b.Connect()
 }
 
-// Person is somebody at a screen. Methods wait up to twenty seconds for what they
+// Person is somebody at a screen. Methods wait up to a minute for what they
 // need and end the test when it does not come, by rod's Must.
 type Person struct {
 	*rod.Page
@@ -47,7 +47,7 @@ func (b *Browser) SignIn(base, login string) *Person {
 
 // Visit opens a private window without signing in.
 func (b *Browser) Visit(base string) *Person {
-	page := b.MustIncognito().MustPage(base).Timeout(5 * time.Minute).Sleeper(func() utils.Sleeper {
+	page := b.MustIncognito().MustPage(base).Timeout(20 * time.Minute).Sleeper(func() utils.Sleeper {
 		return utils.BackoffSleeper(20*time.Millisecond, 100*time.Millisecond, nil)
 	})
 	page.MustSetViewport(1280, 800, 1, false)
@@ -61,11 +61,11 @@ func (p *Person) SignIn(login string) {
 	p.within().MustElement("input[name=login]").MustInput(login)
 	p.within().MustElement("input[name=password]").MustInput(Password)
 	p.Press("Sign in")
-	p.See(", sign out")
+	p.See("Sign out")
 }
 
-// within is a page whose waits end after twenty seconds.
-func (p *Person) within() *rod.Page { return p.Page.Timeout(20 * time.Second) }
+// within is a page whose waits end after a minute: a busy machine takes its time.
+func (p *Person) within() *rod.Page { return p.Page.Timeout(time.Minute) }
 
 // wait ends the test with what the page said instead, when the condition does
 // not come true.
@@ -128,6 +128,26 @@ func (p *Person) Press(words string) {
 	const find = `words => [...document.querySelectorAll('button, a')].find(b => !b.disabled && !b.closest('[inert]') && b.innerText.trim().startsWith(words)) ?? null`
 	p.wait("a button "+words, `words => (`+find+`)(words) !== null`, words)
 	p.click(words, find, words)
+}
+
+// recorded is how many entries the rebuild on the screen has on record.
+func (p *Person) recorded() int {
+	return p.MustEval(`async () => {
+		const r = await fetch('/api/v1/rebuilds/' + location.pathname.split('/')[2]);
+		return r.ok ? (await r.json()).rebuild.head.seq : 0;
+	}`).Int()
+}
+
+// Recording does something and waits until it is on record. What a screen
+// shows may be there already, or not yet; the record is what counts.
+func (p *Person) Recording(what string, do func()) {
+	before := p.recorded()
+	do()
+	for until := time.Now().Add(time.Minute); p.recorded() <= before; time.Sleep(30 * time.Millisecond) {
+		if time.Now().After(until) {
+			p.fail("the entry of "+what, errors.New("nothing new is on record"))
+		}
+	}
 }
 
 // Type replaces what stands in the field with this label.

@@ -310,18 +310,22 @@ func checkArchive(t *testing.T, p *Program, number, archive string) {
 // answer gives the next open line of a check or test each outcome in turn.
 func (p *Person) answer(outcomes ...string) {
 	for _, outcome := range outcomes {
-		done := p.MustEval(`() => document.querySelectorAll('fieldset button[aria-pressed=true]').length`).Int()
-		p.click("the outcome "+outcome, `text => {
-			const line = [...document.querySelectorAll('fieldset')].find(f => !f.querySelector('[aria-pressed=true]') && f.querySelector('button[aria-pressed]') && !f.closest('[inert]'));
-			return (line && [...line.querySelectorAll('button')].find(b => !b.disabled && b.innerText.trim().startsWith(text))) ?? null;
-		}`, outcome)
-		p.wait("the answer "+outcome, `n => document.querySelectorAll('fieldset button[aria-pressed=true]').length > n`, done)
+		const open = `() => [...document.querySelectorAll('fieldset')].find(f => !f.querySelector('[aria-pressed=true]') && f.querySelector('button[aria-pressed]') && !f.closest('[inert]'))?.querySelector('legend')?.innerText ?? ''`
+		p.wait("an open line", `() => (`+open+`)() !== ''`)
+		line := p.MustEval(open).String()
+		p.Recording(outcome, func() {
+			p.click("the outcome "+outcome, `(line, text) => {
+				const open = [...document.querySelectorAll('fieldset')].find(f => f.querySelector('legend')?.innerText === line);
+				return (open && [...open.querySelectorAll('button')].find(b => !b.disabled && b.innerText.trim().startsWith(text))) ?? null;
+			}`, line, outcome)
+		})
+		p.wait("the answer "+outcome, `line => !!document.querySelector('h2') && ![...document.querySelectorAll('fieldset')].some(f => f.querySelector('legend')?.innerText === line && !f.querySelector('[aria-pressed=true]'))`, line)
 	}
 }
 
 // acknowledge reads a caution; the sheet moves when it is on record.
 func (p *Person) acknowledge(title string) {
-	p.Press("I have read: " + title)
+	p.Recording(title, func() { p.Press("I have read: " + title) })
 	p.SeeNot("I have read: " + title)
 }
 
@@ -367,8 +371,9 @@ func (p *Person) read(text string) {
 // tick puts the next part in and waits for the one after it.
 func (p *Person) tick() {
 	const now = `() => [...document.querySelectorAll('h3')].find(h => h.innerText.startsWith('Now in'))?.innerText ?? ''`
+	p.wait("a part to be put in", `() => (`+now+`)() !== ''`)
 	before := p.MustEval(now).String()
-	p.Press("It is in")
+	p.Recording(before, func() { p.Press("It is in") })
 	p.wait("the next part", `(before) => ([...document.querySelectorAll('h3')].find(h => h.innerText.startsWith('Now in'))?.innerText ?? '') !== before`, before)
 }
 

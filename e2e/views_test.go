@@ -47,7 +47,7 @@ func TestAxeFindsNothing(t *testing.T) {
 	fresh, done := visitor.rebuildPath(finished), visitor.donePath(finished)
 	clutch, axle, box := visitor.rebuildPath("Slipway tractor, Skerry C228"), visitor.rebuildPath("Slipway tractor, Brakka A9"), visitor.rebuildPath("Heritage fire pump, Brakka G5")
 	views := map[string]string{
-		"board": "/", "open": "/open", "measure": out + "/end-float", "torque": torque + "/cover-bolts", "drive card": drive + "/drive-after", "stack off": fresh + "/strip",
+		"board": "/", "open": "/open", "account": "/account", "measure": out + "/end-float", "torque": torque + "/cover-bolts", "drive card": drive + "/drive-after", "stack off": fresh + "/strip",
 		"stack looked at": out + "/parts", "stack in": torque + "/build", "sealant": torque + "/sealant", "fluid": fresh + "/fluid", "decide": fresh + "/way", "caution": fresh + "/tests",
 		"make safe": fresh + "/make-safe", "photo": fresh + "/arrival-photo", "gate": fresh + "/sign-off", "record": strings.Replace(done, "/rebuilds/", "/records/", 1),
 		"diagnosis": clutch + "/tests", "figures": axle + "/backlash", "choices": axle + "/pattern", "housing": box + "/housing", "reckoned": clutch + "/reason", "school": axle + "/school",
@@ -185,12 +185,34 @@ func TestASessionThatRanOutLosesNothing(t *testing.T) {
 	odo.See("Your name here")
 	odo.SignIn("ilva")
 	odo.See("1 entry of somebody else waits here")
-	odo.Press("Ilva Torn, sign out")
+	odo.Press("Sign out")
 	odo.SignIn("odo")
 	odo.Go(path)
 	odo.wait("the reading on the strip", `() => [...document.querySelectorAll('[aria-label^="Reading "]')].some(b => b.innerText.startsWith('24.2 thou'))`)
 	odo.Press("4 entries at this step")
 	odo.See("Odo Marrin")
+}
+
+// A person sees where he is signed in, ends it there, and changes his password.
+func TestAPersonLooksAfterHisAccount(t *testing.T) {
+	p := demo(t)
+	here, there := browser.SignIn(p.Base, "runa"), browser.SignIn(p.Base, "runa")
+	here.Go("/account")
+	here.See("This browser")
+	here.Press("Sign out there")
+	here.SeeNot("Sign out there")
+	there.MustReload()
+	there.See("Your name here")
+	here.Type("Password until now", Password)
+	here.Type("New password", "1234567890")
+	here.Press("Change the password")
+	here.See("it is easily guessed")
+	here.Type("New password", "oxide lantern pulley seven")
+	here.Press("Change the password")
+	here.See("The new password holds from now on.")
+	here.axe(t, "changed password")
+	here.Press("Sign out")
+	here.See("Your name here")
 }
 
 // The first page loads little: under 200 kB of JavaScript as sent.

@@ -23,7 +23,7 @@ type config struct {
 	Addr        string     `env:"HANDWERK_ADDR" envDefault:"127.0.0.1:8080" says:"address to serve on"`
 	DatabaseURL string     `env:"HANDWERK_DATABASE_URL" says:"a PostgreSQL to use; without it the program runs its own"`
 	OwnerURL    string     `env:"HANDWERK_OWNER_URL" says:"the same database as the owner of its tables, for migrations and backups; then HANDWERK_DATABASE_URL may be a role that owns nothing"`
-	Dir         string     `env:"HANDWERK_DIR" envDefault:".handwerk" says:"where the own cluster, the shop's key and its checkpoint live; the demo lives in demo/ below it"`
+	Dir         string     `env:"HANDWERK_DIR" envDefault:".handwerk" says:"where the own cluster, the shop's key and its checkpoint live; the demo has .handwerk-demo of its own"`
 	Book        string     `env:"HANDWERK_BOOK" says:"the shop's own book, over the one that ships (--book)"`
 	Secure      bool       `env:"HANDWERK_SECURE" says:"true behind TLS: cookies and headers say so"`
 	Hosts       []string   `env:"HANDWERK_HOSTS" says:"names this server is called by, with commas between; by default the loopback's"`
@@ -70,16 +70,20 @@ func (c *config) inDir() {
 	}
 }
 
+// demoDir is where the demo lives unless a directory is named.
+const demoDir = ".handwerk-demo"
+
 // forDemo moves everything that is kept into a directory of the demo's own.
 func (c *config) forDemo() {
-	below := func(name, file string) string {
-		if os.Getenv(name) != "" {
-			return file
-		}
-		return ""
+	if os.Getenv("HANDWERK_DIR") != "" {
+		return // it was named; a workshop that is there already is not touched
 	}
-	c.Dir = filepath.Join(c.Dir, "demo")
-	c.Key, c.Checkpoint = below("HANDWERK_KEY", c.Key), below("HANDWERK_CHECKPOINT", c.Checkpoint)
+	c.Dir = demoDir
+	for name, file := range map[string]*string{"HANDWERK_KEY": &c.Key, "HANDWERK_CHECKPOINT": &c.Checkpoint} {
+		if os.Getenv(name) == "" {
+			*file = ""
+		}
+	}
 	c.inDir()
 }
 

@@ -206,9 +206,12 @@ func TestTheDemoNeverTouchesAWorkshop(t *testing.T) {
 	_, err = c.run("", "generate", "--rebuilds", "1")
 	require.ErrorContains(t, err, "not empty")
 
-	t.Setenv("HANDWERK_DATABASE_URL", "")
+	t.Setenv("HANDWERK_DIR", "")
+	cfg, err = readConfig()
+	require.NoError(t, err)
+	assert.Equal(t, ".handwerk", cfg.Dir)
 	cfg.forDemo()
-	assert.Equal(t, filepath.Join(os.Getenv("HANDWERK_DIR"), "demo"), cfg.Dir)
+	assert.Equal(t, ".handwerk-demo", cfg.Dir, "a directory of its own")
 	assert.Equal(t, filepath.Join(cfg.Dir, "shop.key"), cfg.Key)
 }
 

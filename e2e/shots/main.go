@@ -21,6 +21,7 @@ type view struct {
 var views = []view{
 	{"board", "", "/", 1280, 800},
 	{"open", "", "/open", 1280, 800},
+	{"account", "", "/account", 1280, 800},
 	{"measure", "HV-20931", "/end-float", 1280, 800},
 	{"measure-upright", "HV-20931", "/end-float", 820, 1180},
 	{"undecided", "HV-31114", "/end-float", 1280, 800},

@@ -2,7 +2,14 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState, useSyncExternalStore } from "react";
 import { ApiError, client, setCsrf, unwrap } from "./client";
 import { flush, outbox, send } from "./outbox";
+import { setZone } from "../model/moment";
 import type { Draft, Entry, Session } from "./types";
+
+/** What a session brings with it: the token for writes, the shop's time zone. */
+export function enter(session: Session) {
+  setCsrf(session.csrf);
+  setZone(session.zone);
+}
 
 export function useSession() {
   return useQuery({
@@ -10,7 +17,7 @@ export function useSession() {
     queryFn: async (): Promise<Session | null> => {
       try {
         const session = await unwrap(client.GET("/api/v1/session"));
-        setCsrf(session.csrf);
+        enter(session);
         return session;
       } catch (e) {
         if (e instanceof ApiError && e.status === 401) return null;

@@ -5,6 +5,7 @@ type S = components["schemas"];
 export type Quantity = { value: number; unit: string };
 export type Person = S["WorkshopPerson"];
 export type Session = S["HttpapiSessionView"];
+export type OpenSession = S["HttpapiOpenSession"];
 export type Problem = S["HttpapiProblem"];
 export type Rebuild = S["WorkshopRebuild"];
 export type Board = S["HttpapiBoardView"];

@@ -39,9 +39,8 @@ export function Bar({ children, onHelp }: { children: ReactNode; onHelp: () => v
         <Link to="/" className={`${item} no-underline`}>Board</Link>
         <button type="button" className={item} onClick={turn}>{dark ? "Light" : "Dark"}</button>
         <button type="button" className={`${item} gap-1.5`} onClick={onHelp}><kbd>?</kbd> keys</button>
-        <button type="button" className={item} onClick={() => void leave()} title="Sign out">
-          {session.data?.person.name}, sign out
-        </button>
+        <Link to="/account" className={`${item} no-underline`}>{session.data?.person.name}</Link>
+        <button type="button" className={item} onClick={() => void leave()}>Sign out</button>
       </nav>
     </header>
   );

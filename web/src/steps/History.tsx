@@ -1,4 +1,5 @@
 import { Disclosure, DisclosureButton, DisclosurePanel } from "@headlessui/react";
+import { moment } from "../model/moment";
 import { bodyOf, type EntryView, type Step, type StepView } from "../api/types";
 
 /** Every entry of the step, struck ones still readable. */
@@ -13,7 +14,7 @@ export function History({ view }: { view: StepView }) {
         {view.entries.map((e) => (
           <li key={e.id} className="flex gap-3 border-b border-hair py-1">
             <span className={`grow ${e.superseded_by ? "line-through text-quiet" : ""}`}>{words(view.step, e)}</span>
-            <span className="text-quiet">{e.by.name}, {new Date(e.at).toLocaleString("en-GB", { day: "numeric", month: "short", hour: "2-digit", minute: "2-digit" })}</span>
+            <span className="text-quiet">{e.by.name}, {moment(e.at)}</span>
           </li>
         ))}
       </DisclosurePanel>

@@ -2,6 +2,7 @@ import { Link, useNavigate } from "@tanstack/react-router";
 import { useContext, useState } from "react";
 import { useBoard, useEvents, useSession } from "../api/hooks";
 import type { Rebuild, Verdict as V } from "../api/types";
+import { daysUntil, weekday } from "../model/moment";
 import { Bar } from "../parts/Bar";
 import { Button } from "../parts/Button";
 import { Fault } from "../parts/Fault";
@@ -38,6 +39,7 @@ export function BoardView() {
           </div>
           {mayWrite && <Button look="go" hint="O" onClick={() => void go({ to: "/open" })}>Open a rebuild</Button>}
         </div>
+        {board.data?.notice && <p role="alert" className="bg-sheet border-[1.5px] border-out border-l-[6px] px-4 py-3 mb-4 text-[16.5px] font-semibold">{board.data.notice}</p>}
         <Fault error={board.error} />
         {board.data?.rebuilds.length === 0 && (
           <p className="bg-sheet border-[1.2px] border-ink p-6 text-[17px]">
@@ -86,16 +88,14 @@ function HeldMark() {
 }
 
 function Promise({ day, closed }: { day: string; closed: boolean }) {
-  const date = new Date(`${day}T00:00`);
-  const [today] = useState(() => new Date().setHours(0, 0, 0, 0));
-  const days = Math.round((date.getTime() - today) / 86_400_000);
+  const [days] = useState(() => daysUntil(day));
   const late = !closed && days < 0;
   const soon = days === 0 ? "today" : days === 1 ? "tomorrow" : days < 0 ? `${-days} days late` : `in ${days} days`;
   return (
-    <p className={`text-[15px] ${late ? "text-out font-semibold" : ""}`}>
+    <p className={`text-[15px] whitespace-nowrap ${late ? "text-out font-semibold" : ""}`}>
       <span className="text-quiet">promised </span>
-      {date.toLocaleDateString("en-GB", { weekday: "short", day: "numeric", month: "short" })}
-      {!closed && <span className="block text-[14px]">{soon}</span>}
+      <span className="whitespace-nowrap">{day}</span>
+      {!closed && <span className="block text-[14px]">{weekday(day)}, {soon}</span>}
     </p>
   );
 }

@@ -4,6 +4,7 @@ import { useContext, useRef, useState } from "react";
 import { ApiError, client, unwrap } from "../api/client";
 import { newKey, useFleet } from "../api/hooks";
 import type { Vehicle } from "../api/types";
+import { dayFromNow } from "../model/moment";
 import { Bar } from "../parts/Bar";
 import { Button } from "../parts/Button";
 import { Fault } from "../parts/Fault";
@@ -76,7 +77,7 @@ export function OpenRebuild() {
 }
 
 function PromisedDay({ value, onValue, error }: { value: string; onValue: (v: string) => void; error: string | undefined }) {
-  const [tomorrow] = useState(() => new Date(Date.now() + 86_400_000).toISOString().slice(0, 10));
+  const [tomorrow] = useState(() => dayFromNow(1));
   return <Field label="Promised for" type="date" min={tomorrow} value={value} onValue={onValue} error={error} />;
 }
 

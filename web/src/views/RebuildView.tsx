@@ -42,7 +42,7 @@ export function RebuildView() {
             <span className="font-mono font-medium text-[19px]">{r.number}</span>
             <h1 className="text-[18px]">{r.unit.name}, {r.vehicle.name}</h1>
             <span className="text-quiet max-[1100px]:hidden">
-              {r.vehicle.owner}, promised {new Date(`${r.promised}T00:00`).toLocaleDateString("en-GB", { weekday: "short", day: "numeric", month: "short" })}
+              {r.vehicle.owner}, promised {r.promised}
             </span>
             <Link to="/records/$id" params={{ id }} className="min-h-11 flex items-center gap-1.5">Record <kbd>R</kbd></Link>
           </>

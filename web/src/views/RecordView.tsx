@@ -2,6 +2,7 @@ import { Link, useNavigate, useParams } from "@tanstack/react-router";
 import { useContext } from "react";
 import { useEvents, useRecord } from "../api/hooks";
 import type { RecordView as Record, Verdict as V } from "../api/types";
+import { moment } from "../model/moment";
 import { Bar } from "../parts/Bar";
 import { Fault } from "../parts/Fault";
 import { useKey } from "../parts/keys";
@@ -36,6 +37,12 @@ export function RecordView() {
                 <p className="text-quiet text-[14px] mt-2">This record says what was found, measured and done. It is no promise that the vehicle is safe; road approval follows local rules.</p>
               </section>
             )}
+            {rec.checkpoint && (
+              <section className="px-7 py-3 border-t border-hair text-quiet text-[14px]" aria-label="Checkpoint">
+                <p>The shop's log stood at this checkpoint. Whoever keeps it can have it proved that nothing of that day is gone or changed.</p>
+                <pre className="font-mono text-[12px] whitespace-pre-wrap break-all">{rec.checkpoint.trim()}</pre>
+              </section>
+            )}
           </article>
         )}
       </main>
@@ -47,10 +54,10 @@ function TitleBlock({ rec, id }: { rec: Record; id: string }) {
   const r = rec.rebuild;
   const rows: [string, string][] = [
     ["complaint", r.complaint],
-    ["came in", `${new Date(r.opened_at).toLocaleDateString("en-GB")}, ${r.odometer ?? ""}`],
+    ["came in", [moment(r.opened_at), r.odometer].filter(Boolean).join(", ")],
     ["promised", r.promised],
     ["worked to", rec.sheet],
-    ["signed", rec.signed_at ? `${rec.signed_by}, lead, ${new Date(rec.signed_at).toLocaleString("en-GB")}` : "not signed: the work is not finished"],
+    ["signed", rec.signed_at ? `${rec.signed_by}, lead, ${moment(rec.signed_at)}` : "not signed: the work is not finished"],
   ];
   return (
     <header className="border-b-[1.5px] border-ink px-7 py-5">
@@ -92,7 +99,7 @@ function Station({ station }: { station: Record["stations"][number] }) {
                   {l.photo && <> <a href={`/api/v1/photos/${l.photo}`} target="_blank" rel="noreferrer">see it</a></>}
                 </span>
                 <span>{l.verdict && !l.struck && <Verdict verdict={l.verdict as V} small />}</span>
-                <span className="text-quiet text-[14px] text-right max-[820px]:hidden">{l.by}, {new Date(l.at).toLocaleString("en-GB", { day: "numeric", month: "short", hour: "2-digit", minute: "2-digit" })}</span>
+                <span className="text-quiet text-[14px] text-right max-[820px]:hidden">{l.by}, {moment(l.at)}</span>
               </li>
             ))}
           </ul>

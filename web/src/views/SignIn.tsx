@@ -1,6 +1,7 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { client, setCsrf, unwrap } from "../api/client";
+import { client, unwrap } from "../api/client";
+import { enter } from "../api/hooks";
 import { Button } from "../parts/Button";
 import { Fault } from "../parts/Fault";
 import { Field } from "../parts/Field";
@@ -12,7 +13,7 @@ export function SignIn() {
   const signIn = useMutation({
     mutationFn: () => unwrap(client.POST("/api/v1/session", { body: { login, password } })),
     onSuccess: (session) => {
-      setCsrf(session.csrf);
+      enter(session);
       cache.setQueryData(["session"], session);
       void cache.invalidateQueries();
     },
