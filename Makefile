@@ -63,7 +63,10 @@ bench: setup-demo web/dist/index.html ## Figures for docs/benchmarks.md (fills a
 	go test -run '^$$' -bench . -benchmem ./core/... ./book ./workshop
 	HANDWERK_BENCH_REBUILDS=10000 go test -run '^$$' -bench . -benchtime 3s -timeout 30m ./httpapi
 
+attack: setup-demo bin/handwerk ## What a hostile week would do, in five minutes (docs/benchmarks.md)
+	go run ./e2e/attack
+
 screenshots: setup-test bin/handwerk ## Renew docs/screenshots from the demo
 	go run ./e2e/shots docs/screenshots
 
-.PHONY: help demo setup-demo setup-test build dev generate stale lint test fuzz bench screenshots
+.PHONY: help demo setup-demo setup-test build dev generate stale lint test fuzz bench attack screenshots

@@ -15,6 +15,8 @@ import (
 	"sync"
 	"syscall"
 	"time"
+
+	"github.com/jackc/pgx/v5"
 )
 
 // Password opens every account of the demo.
@@ -120,6 +122,22 @@ func (p *Program) Stop() error {
 
 // Said is what the program has printed since it was started.
 func (p *Program) Said() string { return p.out.String() }
+
+// Pid is the program's process.
+func (p *Program) Pid() int { return p.cmd.Process.Pid }
+
+// Exec runs SQL statements on a database.
+func Exec(url, statements string) error {
+	ctx, cancel := context.WithTimeout(context.Background(), time.Minute)
+	defer cancel()
+	conn, err := pgx.Connect(ctx, url)
+	if err != nil {
+		return err
+	}
+	defer func() { _ = conn.Close(ctx) }()
+	_, err = conn.Exec(ctx, statements)
+	return err
+}
 
 // Run calls a subcommand on the data below dir and gives what it prints.
 func Run(bin, dir string, stdin []byte, args ...string) (string, error) {

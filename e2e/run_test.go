@@ -270,7 +270,7 @@ func TestTheWholeRun(t *testing.T) {
 	odo.Press(number)
 	odo.See("Lead's sign-off")
 	odo.Choose("Hand over to the customer")
-	odo.Press("Sign")
+	odo.pressDecision()
 	odo.See("only the lead may do this")
 	ilva.goOn("Lead's sign-off")
 	ilva.decide("Hand over to the customer", "")
@@ -355,8 +355,13 @@ func (p *Person) decide(choice, reason string) {
 	if reason != "" {
 		p.Type("Reason", reason)
 	}
-	p.click("the decision", `() => [...document.querySelectorAll('button')].find(b => !b.disabled && /^(Decide|Sign)(\s|$)/.test(b.innerText)) ?? null`)
+	p.pressDecision()
 	p.See("Decided by")
+}
+
+// pressDecision presses what decides or signs; "Sign out" stands above it.
+func (p *Person) pressDecision() {
+	p.click("the decision", `() => [...document.querySelectorAll('main button')].find(b => !b.disabled && /^(Decide|Sign)(\s|$)/.test(b.innerText)) ?? null`)
 }
 
 // read types a reading and takes it.

@@ -1,0 +1,79 @@
+// Command attack runs the built program against what a hostile week would do
+// to it, and prints what it withstood: the page "Under attack and under load"
+// of docs/benchmarks.md. Everything is bounded and on loopback.
+package main
+
+import (
+	"errors"
+	"flag"
+	"fmt"
+	"os"
+	"path/filepath"
+	"time"
+
+	"handwerk/e2e"
+)
+
+func main() {
+	storm := flag.Duration("storm", 30*time.Second, "how long the bombs fall")
+	flag.Parse()
+	if err := run(*storm); err != nil {
+		fmt.Fprintln(os.Stderr, err)
+		os.Exit(1)
+	}
+}
+
+func run(storm time.Duration) (err error) {
+	dir, err := os.MkdirTemp("", "handwerk-attack")
+	if err != nil {
+		return err
+	}
+	defer func() { _ = os.RemoveAll(dir) }()
+	if err := os.Chmod(dir, 0o755); err != nil {
+		return err
+	}
+	bin, err := e2e.Build(dir)
+	if err != nil {
+		return err
+	}
+	p, err := e2e.Start(bin, filepath.Join(dir, "data"))
+	if err != nil {
+		return err
+	}
+	defer func() { err = errors.Join(err, p.Stop()) }()
+	a := &attack{Program: p, bin: bin}
+	for _, part := range []struct {
+		title string
+		run   func() error
+	}{
+		{"Bombs: packed bodies, announced bodies, pictures", func() error { return a.bombs(storm) }},
+		{"Guesses", a.guesses},
+		{"One busy rebuild", a.writers},
+		{"The database frozen", a.frozen},
+		{"Kills", a.kills},
+		{"Tampering", a.tampering},
+	} {
+		fmt.Printf("\n%s\n", part.title)
+		if err := part.run(); err != nil {
+			return fmt.Errorf("%s: %w", part.title, err)
+		}
+	}
+	return nil
+}
+
+// attack is a running program and those who are signed in to it.
+type attack struct {
+	*e2e.Program
+	bin    string
+	failed int
+}
+
+// must prints a figure with what it has to be.
+func (a *attack) must(what string, holds bool, figure, bound string) {
+	word := "holds"
+	if !holds {
+		word = "FAILS"
+		a.failed++
+	}
+	fmt.Printf("  %-62s %14s   must be %-16s %s\n", what, figure, bound, word)
+}
