@@ -17,6 +17,7 @@ import (
 	"github.com/gofiber/fiber/v3"
 	"github.com/gofiber/fiber/v3/middleware/compress"
 	"github.com/gofiber/fiber/v3/middleware/requestid"
+	"github.com/hashicorp/golang-lru/v2/expirable"
 
 	"handwerk/workshop"
 )
@@ -63,7 +64,9 @@ type api struct {
 	hosts   map[string]bool
 	hashing hashing
 	uploads chan struct{} // pictures that are being read
-	known   func(context.Context) ([]byte, error)
+	// sessions found good a moment ago, by the digest of their token.
+	sessions *expirable.LRU[string, workshop.Session]
+	known    func(context.Context) ([]byte, error)
 }
 
 const (
@@ -85,7 +88,8 @@ func New(o Options) *fiber.App {
 	if o.Zone == nil {
 		o.Zone = time.UTC
 	}
-	a := &api{Options: o, hosts: hostNames(o.Hosts), hashing: newHashing(), uploads: make(chan struct{}, uploadsAtOnce)}
+	a := &api{Options: o, hosts: hostNames(o.Hosts), hashing: newHashing(), uploads: make(chan struct{}, uploadsAtOnce),
+		sessions: expirable.NewLRU[string, workshop.Session](1000, nil, remembered)}
 	a.known = a.onceKnown()
 	app := fiber.New(fiber.Config{
 		AppName: "Handwerk", ErrorHandler: a.onError, ReadBufferSize: 16 << 10,
@@ -95,7 +99,7 @@ func New(o Options) *fiber.App {
 	})
 	app.Server().HeaderReceived = headReceived
 	app.Use(requestid.New(requestid.Config{Generator: requestID}), bodyWaits, a.logged, a.guarded, a.headers, lingering, a.hostKnown, a.unpacked, hurried)
-	app.Use(compress.New(compress.Config{Level: compress.LevelBestSpeed, Next: isStream}))
+	app.Use(compress.New(compress.Config{Level: compress.LevelBestSpeed, Next: small}))
 	app.Get("/healthz", func(c fiber.Ctx) error { return c.SendString("ok\n") })
 	app.Get("/readyz", a.ready)
 	v1 := app.Group(prefix)
@@ -113,6 +117,9 @@ func New(o Options) *fiber.App {
 }
 
 const prefix = "/api/v1"
+
+// small answers are sent as they are: packing them takes longer than sending.
+func small(c fiber.Ctx) bool { return isStream(c) || c.Method() != http.MethodGet }
 
 func isStream(c fiber.Ctx) bool { return c.Get(fiber.HeaderAccept) == "text/event-stream" }
 

@@ -3,6 +3,7 @@ package httpapi
 import (
 	"net/http"
 	"reflect"
+	"strings"
 
 	"github.com/gofiber/fiber/v3"
 
@@ -28,6 +29,7 @@ type endpoint struct {
 	in, out                   any
 	status                    int
 	limit                     int    // of the body; 0 is maxJSON
+	rechecks                  bool   // what it writes is kept only if the session holds then
 	contentType               string // of the answer, when it is not JSON
 	serve                     fiber.Handler
 }
@@ -66,13 +68,14 @@ func typed[In, Out any](a *api, e endpoint, f func(call, In) (Out, error)) endpo
 	if e.limit == 0 {
 		e.limit = maxJSON
 	}
+	fields := inputOf(in)
 	e.serve = func(fc fiber.Ctx) error {
 		c, err := a.admit(fc, e)
 		if err != nil {
 			return err
 		}
 		var in In
-		if err := readInput(fc, &in, e.limit); err != nil {
+		if err := readInput(fc, &in, fields, e.limit); err != nil {
 			return err
 		}
 		out, err := f(c, in)
@@ -94,13 +97,14 @@ func typed[In, Out any](a *api, e endpoint, f func(call, In) (Out, error)) endpo
 func raw[In any](a *api, method, path, id, summary, contentType string, who access, f func(call, In) error) endpoint {
 	var in In
 	e := endpoint{method: method, path: path, id: id, summary: summary, access: who, in: in, status: http.StatusOK, contentType: contentType}
+	fields := inputOf(in)
 	e.serve = func(fc fiber.Ctx) error {
 		c, err := a.admit(fc, e)
 		if err != nil {
 			return err
 		}
 		var in In
-		if err := readInput(fc, &in, maxJSON); err != nil {
+		if err := readInput(fc, &in, fields, maxJSON); err != nil {
 			return err
 		}
 		return f(c, in)
@@ -108,35 +112,57 @@ func raw[In any](a *api, method, path, id, summary, contentType string, who acce
 	return e
 }
 
-// readInput fills path and query parameters and the JSON body.
-func readInput(c fiber.Ctx, into any, limit int) error {
-	v := reflect.ValueOf(into).Elem()
-	hasBody := false
-	for _, f := range reflect.VisibleFields(v.Type()) {
-		name, said := f.Tag.Get("path"), ""
+// input says where the fields of an endpoint's input come from.
+type input struct {
+	params  []param
+	hasBody bool
+}
+
+type param struct {
+	name  string
+	query bool
+	index []int
+}
+
+func inputOf(in any) input {
+	var out input
+	for _, f := range reflect.VisibleFields(reflect.TypeOf(in)) {
+		path, query := f.Tag.Get("path"), f.Tag.Get("query")
 		switch {
-		case name != "":
-			said = c.Params(name)
-		case f.Tag.Get("query") != "":
-			name = f.Tag.Get("query")
-			said = c.Query(name)
-		default:
-			hasBody = hasBody || f.Tag.Get("json") != ""
-			continue
+		case path != "":
+			out.params = append(out.params, param{path, false, f.Index})
+		case query != "":
+			out.params = append(out.params, param{query, true, f.Index})
+		case f.Tag.Get("json") != "":
+			out.hasBody = true
+		}
+	}
+	return out
+}
+
+// readInput fills path and query parameters and the JSON body.
+func readInput(c fiber.Ctx, into any, fields input, limit int) error {
+	if fields.hasBody {
+		raw, err := jsonBody(c, limit)
+		if err != nil {
+			return err
+		}
+		if err := strict.Decode(raw, into); err != nil {
+			return err
+		}
+	}
+	v := reflect.ValueOf(into).Elem()
+	for _, p := range fields.params {
+		said := c.Params(p.name)
+		if p.query {
+			said = c.Query(p.name)
 		}
 		if problem := text.Bad(said); problem != "" {
-			return strict.Garbled{Fields: fault.At(name, text.Accepted, "%s", problem)}
+			return strict.Garbled{Fields: fault.At(p.name, text.Accepted, "%s", problem)}
 		}
-		v.FieldByIndex(f.Index).SetString(said)
+		v.FieldByIndex(p.index).SetString(strings.Clone(said)) // the request's memory is used again
 	}
-	if !hasBody {
-		return nil
-	}
-	raw, err := jsonBody(c, limit)
-	if err != nil {
-		return err
-	}
-	return strict.Decode(raw, into)
+	return nil
 }
 
 func jsonBody(c fiber.Ctx, limit int) ([]byte, error) {

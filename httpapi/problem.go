@@ -91,6 +91,8 @@ func (a *api) problemOf(c fiber.Ctx, err error) Problem {
 		return fieldProblem(http.StatusBadRequest, "This cannot be read", garbled.Fields)
 	case errors.As(err, &fields):
 		return fieldProblem(http.StatusUnprocessableEntity, "Something does not fit", fields)
+	case errors.As(err, &refusal) && refusal.Reason == workshop.SignedOut:
+		return ranOut()
 	case errors.As(err, &refusal):
 		return problem(statusOf[refusal.Reason], "Not now", refusal.Text)
 	case errors.As(err, &fiberError) && fiberError.Code < 500:

@@ -70,7 +70,10 @@ func (a *api) rebuildEndpoints() []endpoint {
 		get(a, "/rebuilds/:id/steps/:step", "step", "one step as the bench shows it", signedIn, func(c call, in stepIn) (workshop.StepView, error) {
 			return a.Workshop.Step(c.Context(), in.ID, in.Step)
 		}),
-		post(a, "/rebuilds/:id/steps/:step/entries", "append", "write an entry", hands, http.StatusCreated, a.append),
+		typed(a, endpoint{
+			method: http.MethodPost, path: "/rebuilds/:id/steps/:step/entries", id: "append", summary: "write an entry",
+			access: hands, status: http.StatusCreated, rechecks: true,
+		}, a.append),
 		post(a, "/rebuilds/:id/steps/:step/preview", "preview", "what an entry would mean; nothing is kept", hands, http.StatusOK, func(c call, in draftIn) (workshop.Entry, error) {
 			return a.Workshop.Preview(c.Context(), in.ID, in.Step, in.Draft, c.person())
 		}),
@@ -121,7 +124,13 @@ func (a *api) append(c call, in draftIn) (workshop.Entry, error) {
 	if err != nil {
 		return workshop.Entry{}, err
 	}
-	entry, replayed, err := a.Workshop.Append(c.Context(), in.ID, in.Step, in.Draft, c.person(), key)
+	entry, replayed, err := a.Workshop.AppendIn(c.Context(), c.session.Digest, in.ID, in.Step, in.Draft, c.person(), key)
+	if isSignedOut(err) { // what was remembered of the session holds no more
+		if c, err = a.admitAnew(c); err != nil {
+			return workshop.Entry{}, err
+		}
+		entry, replayed, err = a.Workshop.AppendIn(c.Context(), c.session.Digest, in.ID, in.Step, in.Draft, c.person(), key)
+	}
 	if replayed {
 		c.replayed()
 	} else if err == nil && entry.Act == workshop.ActOverride {

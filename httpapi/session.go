@@ -4,6 +4,7 @@ import (
 	"context"
 	"crypto/rand"
 	"crypto/subtle"
+	"errors"
 	"mime"
 	"net/http"
 	"net/url"
@@ -70,7 +71,7 @@ func (a *api) sessionEndpoints() []endpoint {
 		get(a, "/session", "whoAmI", "who is signed in", signedIn, func(c call, _ nothing) (SessionView, error) { return a.view(c.session), nil }),
 		post(a, "/session/end", "signOut", "sign out", signedIn, http.StatusNoContent, a.signOut),
 		post(a, "/session/password", "changePassword", "change one's own password; all other sessions end", signedIn, http.StatusNoContent, a.changePassword),
-		get(a, "/sessions", "sessions", "where one is signed in", signedIn, a.sessions),
+		get(a, "/sessions", "sessions", "where one is signed in", signedIn, a.openSessions),
 		post(a, "/sessions/:id/end", "endSession", "end one of one's sessions", signedIn, http.StatusNoContent, a.endSession),
 	}
 }
@@ -174,7 +175,7 @@ func (a *api) changePassword(c call, in NewPassword) (nothing, error) {
 	return nothing{}, nil
 }
 
-func (a *api) sessions(c call, _ nothing) (openSessions, error) {
+func (a *api) openSessions(c call, _ nothing) (openSessions, error) {
 	list, err := a.Accounts.Sessions(c.Context(), c.person().Login, a.Now())
 	view := openSessions{[]OpenSession{}}
 	for _, s := range list {
@@ -217,36 +218,76 @@ func (a *api) admit(c fiber.Ctx, e endpoint) (call, error) {
 	if e.access == anyone {
 		return call{Ctx: c}, nil
 	}
-	session, err := a.sessionOf(c)
+	session, err := a.sessionOf(c, e.rechecks)
 	if err != nil {
 		return call{}, err
 	}
 	if writes && subtle.ConstantTimeCompare([]byte(c.Get(csrfHeader)), []byte(session.CSRF)) != 1 {
 		return call{}, problem(http.StatusForbidden, "Token missing", "The write carried no valid "+csrfHeader+".")
 	}
-	if role := session.Person.Role; e.access == hands && role != workshop.Mechanic && role != workshop.Lead {
-		return call{}, workshop.Refusal{Reason: workshop.Forbidden, Text: "readers can look at the record but not write in it"}
+	if e.access == hands {
+		err = workingHand(session.Person)
 	}
-	return call{c, session}, nil
+	return call{c, session}, err
 }
 
-func (a *api) sessionOf(c fiber.Ctx) (workshop.Session, error) {
+func workingHand(p workshop.Person) error {
+	if p.Role != workshop.Mechanic && p.Role != workshop.Lead {
+		return workshop.Refusal{Reason: workshop.Forbidden, Text: "readers can look at the record but not write in it"}
+	}
+	return nil
+}
+
+// admitAnew asks for the session as it is now: it may have ended, or its person
+// may have another role.
+func (a *api) admitAnew(c call) (call, error) {
+	a.sessions.Remove(c.session.Digest)
+	session, err := a.sessionOf(c, false)
+	if err != nil {
+		return c, err
+	}
+	return call{c.Ctx, session}, workingHand(session.Person)
+}
+
+func isSignedOut(err error) bool {
+	var refusal workshop.Refusal
+	return errors.As(err, &refusal) && refusal.Reason == workshop.SignedOut
+}
+
+// remembered is how long a session found good is taken for good where what is
+// written looks again, in the same statement. Everybody else asks each time.
+const remembered = 2 * time.Second
+
+func (a *api) sessionOf(c fiber.Ctx, rechecked bool) (workshop.Session, error) {
 	token := c.Cookies(a.cookieName(sessionCookie))
 	if token == "" {
 		return workshop.Session{}, problem(http.StatusUnauthorized, "Not signed in", "Sign in first.")
 	}
-	now := a.Now()
-	session, ok, err := a.Accounts.Session(c.Context(), digestOf(token), now)
+	now, digest := a.Now(), digestOf(token)
+	if session, ok := a.sessions.Get(digest); ok && rechecked && now.Before(session.Expires()) {
+		return session, nil
+	}
+	session, ok, err := a.Accounts.Session(c.Context(), digest, now)
 	if err != nil {
 		return session, err
 	}
 	if !ok {
-		return session, problem(http.StatusUnauthorized, "Session has run out", "Sign in again; what you typed is still here.")
+		a.sessions.Remove(digest)
+		return session, ranOut()
+	}
+	if workingHand(session.Person) == nil { // who writes nothing has nothing that looks again
+		a.sessions.Add(digest, session)
+	} else {
+		a.sessions.Remove(digest)
 	}
 	if now.Sub(session.Used) > usedEvery && !isStream(c) { // an open screen is no use
 		err = a.Accounts.UseSession(c.Context(), session.Digest, now)
 	}
 	return session, err
+}
+
+func ranOut() Problem {
+	return problem(http.StatusUnauthorized, "Session has run out", "Sign in again; what you typed is still here.")
 }
 
 // holds tells whether a session still is one; while nobody can tell, it is.

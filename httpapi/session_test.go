@@ -16,6 +16,8 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"handwerk/httpapi"
+	"handwerk/postgres/pgtest"
+	"handwerk/workshop"
 )
 
 // guess tries to sign in and gives the status.
@@ -255,4 +257,35 @@ func TestSecurityEventsAreLogged(t *testing.T) {
 	res, body := u.send(http.MethodPost, "/api/v1/rebuilds/"+r.ID+"/steps/sign-off/entries", `{"act":"override","reason":"the customer waits"}`, key())
 	require.Equal(t, http.StatusCreated, res.StatusCode, body)
 	assert.Contains(t, p.log.String(), `"event":"gate overridden"`)
+}
+
+// A session is taken for good for a moment where writing looks again: one that
+// was ended elsewhere writes nothing, however short ago it was used.
+func TestAnEndedSessionWritesNothing(t *testing.T) {
+	p, url := shop(t)
+	u := p.signIn("odo")
+	r := u.open()
+	path, note := "/api/v1/rebuilds/"+r.ID+"/steps/identify/entries", `{"act":"note","note":"x"}`
+	res, body := u.send(http.MethodPost, path, note, key())
+	require.Equal(t, http.StatusCreated, res.StatusCode, body)
+	conn := pgtest.Owner(t, url)
+	for _, c := range []struct {
+		change string
+		status int
+	}{
+		{`UPDATE account SET role = 'reader' WHERE login = 'odo'`, http.StatusForbidden},
+		{`UPDATE account SET role = 'lead' WHERE login = 'odo'`, http.StatusCreated},
+		{`UPDATE account SET closed_at = now() WHERE login = 'odo'`, http.StatusUnauthorized},
+		{`UPDATE account SET closed_at = NULL WHERE login = 'odo'`, http.StatusCreated},
+		{`DELETE FROM session`, http.StatusUnauthorized},
+	} {
+		_, err := conn.Exec(context.Background(), c.change)
+		require.NoError(t, err)
+		res, body = u.send(http.MethodPost, path, note, key())
+		assert.Equal(t, c.status, res.StatusCode, "%s: %s", c.change, body)
+	}
+	l, err := p.store.Ledger(context.Background(), r.ID)
+	require.NoError(t, err)
+	require.Len(t, l.Entries, 3)
+	assert.Equal(t, workshop.Lead, l.Entries[1].By.Role, "the role of the moment is on record")
 }

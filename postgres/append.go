@@ -42,6 +42,9 @@ func (s *Store) Append(ctx context.Context, id string, w workshop.Write, decide 
 		if e, found, err := s.replay(ctx, id, w); found || err != nil {
 			return e, found, err
 		}
+		if err := s.stillSignedIn(ctx, w, p.Entry.By); err != nil {
+			return workshop.Entry{}, false, err
+		}
 		now, err := selectRebuild(ctx, s.db, `WHERE id = $1`, id)
 		if err != nil || (refused != nil && now.Head == l.Rebuild.Head) {
 			return workshop.Entry{}, false, errors.Join(err, refused)
@@ -58,6 +61,23 @@ func (s *Store) latest(ctx context.Context, id string) (workshop.Ledger, error) 
 	}
 	return s.Ledger(ctx, id)
 }
+
+// stillSignedIn says no when that is why nothing was kept.
+func (s *Store) stillSignedIn(ctx context.Context, w workshop.Write, by workshop.Person) error {
+	if w.Session == "" || by.Login == "" {
+		return nil
+	}
+	var holds bool
+	err := s.db.GetContext(ctx, &holds, `SELECT EXISTS (`+holdingSession+`)`, w.Session, string(by.Role))
+	if err == nil && !holds {
+		err = workshop.Refusal{Reason: workshop.SignedOut, Text: "the session has run out"}
+	}
+	return err
+}
+
+// holdingSession is a session of somebody who may still do what he did before.
+const holdingSession = `SELECT FROM session s JOIN account a ON a.login = s.login
+	WHERE s.token_digest = $1 AND a.role = $2 AND a.closed_at IS NULL`
 
 // replay finds the entry that the same request made before.
 func (s *Store) replay(ctx context.Context, id string, w workshop.Write) (workshop.Entry, bool, error) {
@@ -119,7 +139,10 @@ func insertNext(ctx context.Context, x sqlx.ExecerContext, head workshop.Head, p
 	res, err := x.ExecContext(ctx, `WITH moved AS (
 			UPDATE rebuild SET head_seq = $2, head_hash = $3, station = $4, step = $5, waits_for = $6,
 				verdict = $7, held = $8, done = $9, steps = $10, closed = $11
-			WHERE id = $1 AND head_seq = $12 AND head_hash = $13 RETURNING id)
+			WHERE id = $1 AND head_seq = $12 AND head_hash = $13
+				AND ($29 = '' OR EXISTS (SELECT FROM session s JOIN account a ON a.login = s.login
+					WHERE s.token_digest = $29 AND a.role = $25 AND a.closed_at IS NULL))
+			RETURNING id)
 		INSERT INTO entry (rebuild_id, seq, id, step, act, item, supersedes, body, result, method, verdict,
 			by_login, by_name, by_role, at, hash, key, digest)
 		SELECT id, $2, CAST($14 AS uuid), $15, $16, $17, CAST(NULLIF($18, '') AS uuid), CAST($19 AS json), CAST($20 AS json), $21, $22,
@@ -127,7 +150,7 @@ func insertNext(ctx context.Context, x sqlx.ExecerContext, head workshop.Head, p
 		p.After.Rebuild.ID, e.Seq, e.Hash, string(place.Station), place.Step, place.WaitsFor, string(place.Verdict), place.Held, place.Done, place.Steps, place.Closed,
 		head.Seq, head.Hash,
 		e.ID, e.Step, string(e.Act), e.Item, e.Supersedes, []byte(e.Body), nullable(e.Result), e.Method, string(e.Verdict),
-		e.By.Login, e.By.Name, string(e.By.Role), e.At, w.Key, w.Digest)
+		e.By.Login, e.By.Name, string(e.By.Role), e.At, w.Key, w.Digest, w.Session)
 	if err != nil {
 		return false, err
 	}

@@ -4,11 +4,13 @@ import (
 	"context"
 	"sync"
 	"time"
+
+	"github.com/jackc/pgx/v5"
 )
 
 // herald tells all processes on the database what was kept here. It speaks
-// for many at once, on a connection of its own time: a commit that notifies
-// takes a lock on the whole database, and eight hands would queue at it.
+// for many at once, on a connection of its own: a commit that notifies takes a
+// lock on the whole database, and eight hands would queue at it.
 // Should the process die before it has told, the screens of other processes
 // read on at their next event or look.
 type herald struct {
@@ -18,6 +20,7 @@ type herald struct {
 	wake   chan struct{}
 	end    context.CancelFunc
 	ended  chan struct{}
+	conn   *pgx.Conn // of the loop alone
 }
 
 func newHerald(s *Store) *herald {
@@ -36,6 +39,9 @@ func (h *herald) tell(e Event) {
 	default:
 	}
 }
+
+// gathered is how long others may join in what is told.
+const gathered = 8 * time.Millisecond
 
 // mostHeld bounds what is kept to be told while the database is away; beyond
 // it everybody is told to read again.
@@ -60,8 +66,18 @@ func (h *herald) told(n int) {
 	h.events = h.events[min(n, len(h.events)):]
 }
 
+func (h *herald) hangUp() {
+	if h.conn != nil {
+		ctx, cancel := context.WithTimeout(context.Background(), time.Second)
+		_ = h.conn.Close(ctx)
+		cancel()
+		h.conn = nil
+	}
+}
+
 func (h *herald) run(ctx context.Context) {
 	defer close(h.ended)
+	defer h.hangUp()
 	for {
 		select {
 		case <-h.wake:
@@ -69,6 +85,7 @@ func (h *herald) run(ctx context.Context) {
 			h.speak(context.WithoutCancel(ctx))
 			return
 		}
+		time.Sleep(gathered)
 		for !h.speak(ctx) && ctx.Err() == nil {
 			select {
 			case <-time.After(time.Second):
@@ -86,7 +103,20 @@ func (h *herald) speak(ctx context.Context) bool {
 	}
 	ctx, cancel := context.WithTimeout(ctx, 2*time.Second)
 	defer cancel()
-	if _, err := h.store.db.ExecContext(ctx, `SELECT pg_notify($1, said) FROM unnest(CAST($2 AS text[])) AS said`, channel, texts); err != nil {
+	if h.conn == nil {
+		conn, err := pgx.ConnectConfig(ctx, h.store.config)
+		if err != nil {
+			return false
+		}
+		h.conn = conn
+		// What is told is kept already: there is nothing to wait for the disk for.
+		if _, err := conn.Exec(ctx, `SET synchronous_commit = off`); err != nil {
+			h.hangUp()
+			return false
+		}
+	}
+	if _, err := h.conn.Exec(ctx, `SELECT pg_notify($1, said) FROM unnest(CAST($2 AS text[])) AS said`, channel, texts); err != nil {
+		h.hangUp()
 		return false
 	}
 	h.told(len(texts))

@@ -14,6 +14,7 @@ const (
 	Forbidden  Reason = "forbidden"
 	GateClosed Reason = "gate_closed"
 	Conflict   Reason = "conflict"
+	SignedOut  Reason = "signed_out"
 )
 
 // Refusal is a rule of the record saying no. Text is for the person at the bench.

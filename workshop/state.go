@@ -315,22 +315,44 @@ func (s *State) blockedBy(step plan.Step) []string {
 	return titles
 }
 
+// rank of a step for the place: 0 when it is done, then locked, open, held.
+func (s *State) rank(step plan.Step) int {
+	needs := s.needs(step)
+	switch {
+	case s.isBlocked(step):
+		return 1
+	case needs == "":
+		return 0
+	case strings.HasPrefix(needs, heldMark):
+		return 3
+	}
+	return 2
+}
+
+// isBlocked is blockedBy without the words.
+func (s *State) isBlocked(step plan.Step) bool {
+	if _, ok := s.of(step.ID).has(ActOverride, ""); ok {
+		return false
+	}
+	return slices.ContainsFunc(step.After, func(gate string) bool { return s.needs(s.plan.steps[s.plan.at[gate]]) != "" })
+}
+
 // Place is where the rebuild stands: at the first step that holds it, or else
 // at the first that can be worked at.
 func (s *State) Place() Place {
 	place := Place{Steps: len(s.plan.steps)}
 	rank := 0
 	for i, step := range s.plan.steps {
-		status, needs := s.Status(step.ID)
-		if status == Done {
+		// Words are made only for the step that it will be.
+		r := s.rank(step)
+		if r == 0 {
 			place.Done++
-			continue
 		}
-		r := map[Status]int{Held: 3, Open: 2, Locked: 1}[status]
 		if r <= rank {
 			continue
 		}
 		rank = r
+		status, needs := s.Status(step.ID)
 		place.Station, place.Step, place.WaitsFor = s.plan.places[i], step.ID, step.Title+": "+needs
 		place.Held = status == Held
 		place.Verdict = ""

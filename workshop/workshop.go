@@ -4,6 +4,7 @@ import (
 	"context"
 	"encoding/json"
 	"strings"
+	"sync"
 	"time"
 
 	"handwerk/core/fault"
@@ -38,8 +39,9 @@ type Store interface {
 	Photo(ctx context.Context, id string) (Photo, error)
 }
 
-// Write identifies one request: its key, and the digest of what was asked.
-type Write struct{ Key, Digest string }
+// Write identifies one request: its key, the digest of what was asked, and the
+// session it came in, which must hold when it is kept; empty for our own.
+type Write struct{ Key, Digest, Session string }
 
 // BoardQuery picks what the board shows.
 type BoardQuery struct {
@@ -61,11 +63,14 @@ type Workshop struct {
 	store Store
 	book  plan.Book
 	now   func() time.Time
+
+	mu    sync.Mutex
+	plans map[[2]string]*Plan // copies taken so far, by route and sheet; the book does not change
 }
 
 // New joins store, book and clock.
 func New(store Store, book plan.Book, now func() time.Time) *Workshop {
-	return &Workshop{store, book, now}
+	return &Workshop{store: store, book: book, now: now, plans: map[[2]string]*Plan{}}
 }
 
 // Order is what a person says to open a rebuild.
@@ -95,11 +100,7 @@ func (w *Workshop) Open(ctx context.Context, o Order, by Person, key string) (op
 	if err != nil {
 		return Rebuild{}, false, err
 	}
-	c, err := w.book.Copy(unit.Route, unit.Sheet)
-	if err != nil {
-		return Rebuild{}, false, err
-	}
-	p, err := NewPlan(c)
+	p, err := w.copy(unit.Route, unit.Sheet)
 	if err != nil {
 		return Rebuild{}, false, err
 	}
@@ -112,7 +113,25 @@ func (w *Workshop) Open(ctx context.Context, o Order, by Person, key string) (op
 	if err != nil {
 		return Rebuild{}, false, err
 	}
-	return w.store.Open(ctx, r, p, Write{key, digest("order", string(asked), by.Login)})
+	return w.store.Open(ctx, r, p, Write{Key: key, Digest: digest("order", string(asked), by.Login)})
+}
+
+// copy takes a route and a sheet from the book, and checks them the first time.
+func (w *Workshop) copy(route, sheet string) (*Plan, error) {
+	w.mu.Lock()
+	defer w.mu.Unlock()
+	if p, ok := w.plans[[2]string{route, sheet}]; ok {
+		return p, nil
+	}
+	c, err := w.book.Copy(route, sheet)
+	if err != nil {
+		return nil, err
+	}
+	p, err := NewPlan(c)
+	if err == nil {
+		w.plans[[2]string{route, sheet}] = p
+	}
+	return p, err
 }
 
 func (o Order) check(fleet []Vehicle, now time.Time) (Vehicle, Unit, error) {
@@ -154,11 +173,17 @@ func (o Order) check(fleet []Vehicle, now time.Time) (Vehicle, Unit, error) {
 
 // Append writes one entry at a step.
 func (w *Workshop) Append(ctx context.Context, id, step string, d Draft, by Person, key string) (Entry, bool, error) {
+	return w.AppendIn(ctx, "", id, step, d, by, key)
+}
+
+// AppendIn is Append by somebody signed in: if the session, by its digest, has
+// ended, or the person's role is another, nothing is kept.
+func (w *Workshop) AppendIn(ctx context.Context, session, id, step string, d Draft, by Person, key string) (Entry, bool, error) {
 	asked, err := json.Marshal(d)
 	if err != nil {
 		return Entry{}, false, err
 	}
-	write := Write{key, digest(step, string(asked), by.Login)}
+	write := Write{key, digest(step, string(asked), by.Login), session}
 	return w.store.Append(ctx, id, write, func(l Ledger) (Proposal, error) {
 		return Propose(l, step, d, by, w.now())
 	})

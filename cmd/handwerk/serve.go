@@ -9,6 +9,7 @@ import (
 	"log/slog"
 	"net"
 	"os"
+	"runtime/debug"
 	"syscall"
 	"time"
 
@@ -114,6 +115,7 @@ func serve(ctx context.Context, out io.Writer, c config, log *slog.Logger, liste
 	if err != nil {
 		return err
 	}
+	useMemory()
 	hub := httpapi.NewHub()
 	listening, stopListening := context.WithCancel(ctx)
 	defer stopListening()
@@ -150,6 +152,18 @@ func serve(ctx context.Context, out io.Writer, c config, log *slog.Logger, liste
 		return nil
 	}
 	return err
+}
+
+// useMemory lets garbage gather longer than usual while there is little of it,
+// and keeps a ceiling: an append makes much less work for the collector so.
+// GOGC and GOMEMLIMIT, where they are set, have the last word.
+func useMemory() {
+	if os.Getenv("GOGC") == "" {
+		debug.SetGCPercent(400)
+	}
+	if os.Getenv("GOMEMLIMIT") == "" {
+		debug.SetMemoryLimit(140 << 20)
+	}
 }
 
 // pass tells the open screens of this process what was kept or ended in any.
