@@ -282,6 +282,9 @@ func (a *api) sessionOf(c fiber.Ctx, rechecked bool) (workshop.Session, error) {
 	}
 	if now.Sub(session.Used) > usedEvery && !isStream(c) { // an open screen is no use
 		err = a.Accounts.UseSession(c.Context(), session.Digest, now)
+		if a.IsFull(err) {
+			err = nil // looking goes on when nothing can be written
+		}
 	}
 	return session, err
 }
