@@ -139,6 +139,19 @@ func Exec(url, statements string) error {
 	return err
 }
 
+// Measured is Run with the most memory it held, in MB.
+func Measured(bin, dir string, args ...string) (string, float64, error) {
+	cmd := exec.Command(bin, args...)
+	cmd.Env = append(os.Environ(), "HANDWERK_DIR="+dir, "HANDWERK_DATABASE_URL=")
+	var out, fault bytes.Buffer
+	cmd.Stdout, cmd.Stderr = &out, &fault
+	if err := cmd.Run(); err != nil {
+		return out.String(), 0, fmt.Errorf("%w: %s", err, fault.String())
+	}
+	used, _ := cmd.ProcessState.SysUsage().(*syscall.Rusage)
+	return out.String(), float64(used.Maxrss) / 1024, nil
+}
+
 // Run calls a subcommand on the data below dir and gives what it prints.
 func Run(bin, dir string, stdin []byte, args ...string) (string, error) {
 	ctx, cancel := context.WithTimeout(context.Background(), time.Minute)

@@ -20,7 +20,7 @@ import (
 // Store is the record in one database. Several processes may share it.
 type Store struct {
 	db      *sqlx.DB
-	config  *pgx.ConnConfig // for connections of our own, beside the pool
+	config  *pgx.ConnConfig // for connections of our own, beside the pool; a caller that takes longer says so
 	plans   planCache
 	ledgers *ledgerCache
 	heralds *herald
@@ -36,6 +36,7 @@ const (
 	lockTimeout      = 5 * time.Second
 	idleTimeout      = 10 * time.Second
 	connectTimeout   = 4 * time.Second
+	longStatement    = time.Minute // of the log and what else has a connection of its own
 )
 
 // Options of Open.
@@ -59,9 +60,13 @@ func Open(ctx context.Context, url string, o Options) (*Store, error) {
 		return nil, fmt.Errorf("database address: %w", redact(err))
 	}
 	config.ConnectTimeout = connectTimeout
-	patient := config.Copy()
-	if !o.Patient {
-		limit(config)
+	own := config.Copy()
+	if o.Patient {
+		limit(config, 0, 0)
+		limit(own, 0, 0)
+	} else {
+		limit(config, statementTimeout, idleTimeout)
+		limit(own, longStatement, longStatement)
 	}
 	db := sqlx.NewDb(stdlib.OpenDB(*config), "pgx")
 	db.SetMaxOpenConns(maxConnections)
@@ -71,15 +76,15 @@ func Open(ctx context.Context, url string, o Options) (*Store, error) {
 		_ = db.Close()
 		return nil, fmt.Errorf("database: %w", redact(err))
 	}
-	s := &Store{db: db, config: patient, ledgers: newLedgerCache(), full: fullness{room: o.Room}, zone: o.Zone}
+	s := &Store{db: db, config: own, ledgers: newLedgerCache(), full: fullness{room: o.Room}, zone: o.Zone}
 	s.heralds = newHerald(s)
 	return s, nil
 }
 
-// limit sets the deadlines that the database itself keeps.
-func limit(c *pgx.ConnConfig) {
+// limit sets the deadlines that the database itself keeps; 0 is none.
+func limit(c *pgx.ConnConfig, statement, idle time.Duration) {
 	for name, d := range map[string]time.Duration{
-		"statement_timeout": statementTimeout, "lock_timeout": lockTimeout, "idle_in_transaction_session_timeout": idleTimeout,
+		"statement_timeout": statement, "lock_timeout": min(statement, lockTimeout), "idle_in_transaction_session_timeout": idle,
 	} {
 		c.RuntimeParams[name] = strconv.FormatInt(d.Milliseconds(), 10)
 	}

@@ -26,6 +26,9 @@ func (s *Store) Once(ctx context.Context, name string, load func() error) error 
 	}
 	defer func() { _ = conn.Close(context.WithoutCancel(ctx)) }()
 	// Others who ask for the same name wait here until this one is done.
+	if _, err := conn.Exec(ctx, `SET statement_timeout = 0; SET lock_timeout = 0`); err != nil {
+		return err
+	}
 	if _, err := conn.Exec(ctx, `SELECT pg_advisory_lock(hashtext($1))`, name); err != nil {
 		return err
 	}

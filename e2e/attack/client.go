@@ -3,8 +3,12 @@ package main
 import (
 	"bytes"
 	"encoding/json"
+	"errors"
 	"fmt"
+	"image"
+	"image/jpeg"
 	"io"
+	"math/rand/v2"
 	"net"
 	"net/http"
 	"os"
@@ -79,6 +83,45 @@ func (h *hand) note(rebuild, key string) (int, error) {
 		return 0, err
 	}
 	return res.StatusCode, nil
+}
+
+// photograph keeps one large picture of noise, which packs badly.
+func (h *hand) photograph(rebuild string) error {
+	img := image.NewRGBA(image.Rect(0, 0, 1600, 1600))
+	random := rand.NewChaCha8([32]byte{1})
+	_, _ = random.Read(img.Pix) // never fails
+	for i := 3; i < len(img.Pix); i += 4 {
+		img.Pix[i] = 255
+	}
+	var raw bytes.Buffer
+	if err := jpeg.Encode(&raw, img, &jpeg.Options{Quality: 95}); err != nil {
+		return err
+	}
+	res, said, err := h.send(http.MethodPost, "/api/v1/rebuilds/"+rebuild+"/photos", raw.String(), "")
+	if err == nil && res.StatusCode != http.StatusCreated {
+		err = fmt.Errorf("keeping a picture: %s", said)
+	}
+	return err
+}
+
+// download writes an answer to a file as it comes.
+func (h *hand) download(path, file string) (int64, error) {
+	req, err := http.NewRequest(http.MethodGet, h.base+path, nil)
+	if err != nil {
+		return 0, err
+	}
+	req.Header.Set("Cookie", h.cookie)
+	res, err := (&http.Client{Timeout: 3 * time.Minute}).Do(req)
+	if err != nil {
+		return 0, err
+	}
+	defer func() { _ = res.Body.Close() }()
+	f, err := os.Create(file)
+	if err != nil {
+		return 0, err
+	}
+	n, err := io.Copy(f, res.Body)
+	return n, errors.Join(err, f.Close())
 }
 
 // open opens a rebuild of the demo's launch carrier.

@@ -203,3 +203,59 @@ func (a *attack) tampering() error {
 	a.must("verify when all is put back", err == nil, "every record", "every record")
 	return nil
 }
+
+// archive lets a rebuild with 300 pictures, 500 MB, out over HTTP and in again
+// by the command, and watches what either holds in memory.
+func (a *attack) archive() error {
+	h, err := a.signIn("ilva")
+	if err != nil {
+		return err
+	}
+	id, err := h.open()
+	if err != nil {
+		return err
+	}
+	if err := h.photograph(id); err != nil {
+		return err
+	}
+	url, _, err := a.database("postgres")
+	if err != nil {
+		return err
+	}
+	const pictures = 300
+	err = e2e.Exec(url, fmt.Sprintf(`INSERT INTO photo SELECT gen_random_uuid(), rebuild_id, sha256, type, width, height, bytes, by_login, by_name, by_role, at
+		FROM photo, generate_series(2, %d) WHERE rebuild_id = '%s'`, pictures, id))
+	if err != nil {
+		return err
+	}
+	file := filepath.Join(a.Dir, "archive.json")
+	stop, most := make(chan struct{}), make(chan float64, 1)
+	go func() {
+		top := 0.0
+		for {
+			select {
+			case <-stop:
+				most <- top
+				return
+			case <-time.After(20 * time.Millisecond):
+				top = max(top, a.residentMB())
+			}
+		}
+	}()
+	size, err := h.download("/api/v1/rebuilds/"+id+"/archive.json", file)
+	close(stop)
+	held := <-most
+	if err != nil {
+		return err
+	}
+	a.must(fmt.Sprintf("memory while %d MB of archive went out", size>>20), held < 200, fmt.Sprintf("%.0f MB", held), "under 200 MB")
+	into := filepath.Join(filepath.Dir(a.Dir), "empty")
+	said, peak, err := e2e.Measured(a.bin, into, "import", file)
+	if err != nil {
+		return err
+	}
+	a.must(fmt.Sprintf("memory while it came in (%s)", firstWords(said)), peak < 200, fmt.Sprintf("%.0f MB", peak), "under 200 MB")
+	_, err = e2e.Run(a.bin, into, nil, "verify")
+	a.must("verify there", err == nil, "every record", "every record")
+	return err
+}

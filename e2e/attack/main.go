@@ -54,6 +54,7 @@ func run(storm time.Duration, only string) (err error) {
 		{"The database frozen", a.frozen},
 		{"Kills", a.kills},
 		{"Tampering", a.tampering},
+		{"An archive of 300 pictures", a.archive},
 	} {
 		if !strings.HasPrefix(part.title, only) {
 			continue
