@@ -92,7 +92,16 @@ func Choose(in ChooseIn) (ChooseOut, error) {
 	})
 	in.additives(&out)
 	best := out.Classes[0]
+	if best.Stop != "" {
+		out.Verdict = metrology.Out
+		out.Says = "every class is stopped here: a hypoid pair beside yellow metals needs a fluid that the maker names; put it on the spec sheet before you fill anything"
+		return out, nil
+	}
 	out.Choice, out.Verdict = best.ID, metrology.In
+	if cold < coldest {
+		best.Reasons = append(best.Reasons, "no grade of it is rated for such cold: warm the unit before it turns")
+		out.Classes[0] = best
+	}
 	out.Says = strings.TrimSpace(fmt.Sprintf("%s %s: %s", best.Name, best.Grade, strings.Join(best.Reasons, "; ")))
 	if in.Call != "" && best.ID != in.Call {
 		out.Verdict = metrology.Out
@@ -159,9 +168,15 @@ func (in ChooseIn) judge(c Class, cold float64) Class {
 	return c
 }
 
+// coldest start that a grade here is rated for; below it none is named.
+const coldest = 233.15 - 1e-6
+
 // grade by the coldest start (SAE J306: 75W to -40, 80W to -26, 85W to -12 °C,
 // from memory) and the load.
 func (in ChooseIn) grade(class string, cold float64) string {
+	if cold < coldest {
+		return ""
+	}
 	if class == "mineral" {
 		return "SAE 90"
 	}
@@ -170,9 +185,9 @@ func (in ChooseIn) grade(class string, cold float64) string {
 	}
 	winter := "75W"
 	switch {
-	case cold >= 261.15:
+	case cold >= 261.15-1e-6:
 		winter = "85W"
-	case cold >= 247.15:
+	case cold >= 247.15-1e-6:
 		winter = "80W"
 	}
 	summer := "90"

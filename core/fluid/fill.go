@@ -3,7 +3,7 @@ package fluid
 import (
 	"fmt"
 	"math"
-	"sort"
+	"slices"
 
 	"handwerk/core/fault"
 	"handwerk/core/need"
@@ -47,13 +47,9 @@ type FillOut struct {
 	Says     string   `json:"says"`
 }
 
-// buyGrid of the exact search: a hundredth of a litre.
-const buyGrid = 10e-6
-
 // FillPlan: each fill leaves residue/capacity of the old oil, so n fills leave
 // (residue/capacity)^n; the fewest n that reach the purity. Cans: the cheapest
-// that cover the total, by dynamic programming on a grid of 10 mL, of equal
-// price the least left over. About half a litre may stay behind (common practice).
+// that cover the total, in their true sizes, of equal price the least left over. About half a litre may stay behind (common practice).
 func FillPlan(in FillIn) (FillOut, error) {
 	var c need.Checks
 	capacity := float64(need.Within(&c, "capacity", in.Capacity, 0.01e-3, 0.2, true))
@@ -98,48 +94,78 @@ func FillPlan(in FillIn) (FillOut, error) {
 	return out, nil
 }
 
-// purchase is the cheapest way to reach a volume on the grid.
+// purchase is a way to have bought so far: what is still to be covered, at
+// what price, and what it was before the last can.
 type purchase struct {
-	price float64
-	over  int // grid steps beyond what was asked
-	can   int // last can bought
-	from  int // index before it
+	left   float64
+	price  float64
+	can    int
+	before *purchase
 }
 
-func cheaper(a, b purchase) bool {
-	if math.Abs(a.price-b.price) > 1e-9 {
-		return a.price < b.price
-	}
-	return a.over < b.over
-}
-
+// buy finds the cheapest cans that cover the total, of equal price those that
+// leave least over. Cans count by their true size. Ways are kept by what they
+// leave to be covered, in steps no larger than the smallest can; within a step
+// only those that no other beats in both price and cover go on, so the answer
+// is exact.
 func (in FillIn) buy(out *FillOut, total float64, say func(float64) Volume) {
-	steps := int(math.Ceil(total/buyGrid - 1e-6))
-	best := make([]purchase, steps+1)
-	for v := 1; v <= steps; v++ {
-		best[v] = purchase{price: math.Inf(1)}
-		for i, can := range in.Cans {
-			size := max(1, int(math.Round(float64(can.Size.SI())/buyGrid)))
-			before := max(0, v-size)
-			try := purchase{best[before].price + can.Price, best[before].over + max(0, size-v), i, before}
-			if before > 0 {
-				try.over = best[before].over
-			}
-			if cheaper(try, best[v]) {
-				best[v] = try
+	smallest := math.Inf(1)
+	for _, can := range in.Cans {
+		smallest = math.Min(smallest, float64(can.Size.SI()))
+	}
+	step := math.Min(smallest*0.999, math.Max(buyStep, total/5000))
+	ways := make([][]*purchase, int(total/step)+1)
+	ways[len(ways)-1] = []*purchase{{left: total}}
+	var best *purchase
+	for i := len(ways) - 1; i >= 0; i-- {
+		for _, way := range ways[i] {
+			for j, can := range in.Cans {
+				next := &purchase{way.left - float64(can.Size.SI()), way.price + can.Price, j, way}
+				switch {
+				case next.left > covered:
+					at := int(next.left / step)
+					ways[at] = offer(ways[at], next)
+				case best == nil || next.betters(best):
+					best = next
+				}
 			}
 		}
+		ways[i] = nil
 	}
-	counts := map[int]int{}
-	bought := 0.0
-	for v := steps; v > 0; v = best[v].from {
-		counts[best[v].can]++
-		bought += float64(in.Cans[best[v].can].Size.SI())
+	counts := make([]int, len(in.Cans))
+	for way := best; way.before != nil; way = way.before {
+		counts[way.can]++
 	}
 	for i, n := range counts {
-		out.Buy = append(out.Buy, Bought{i, in.Cans[i].Size, n})
+		if n > 0 {
+			out.Buy = append(out.Buy, Bought{i, in.Cans[i].Size, n})
+		}
 	}
-	sort.Slice(out.Buy, func(a, b int) bool { return out.Buy[a].Can < out.Buy[b].Can })
-	out.Price = best[steps].price
-	out.LeftOver = say(math.Max(0, bought-total))
+	out.Price = math.Round(best.price*1e6) / 1e6
+	out.LeftOver = say(math.Max(0, -best.left))
+}
+
+const (
+	buyStep = 10e-6 // a hundredth of a litre
+	covered = 1e-12 // a thousandth of a drop is the rounding of units
+)
+
+// betters orders purchases that cover the same: by price, then by what is left over.
+func (p *purchase) betters(q *purchase) bool {
+	if math.Abs(p.price-q.price) > 1e-9 {
+		return p.price < q.price
+	}
+	return p.left > q.left
+}
+
+// offer keeps a way unless another is no dearer and leaves no more to cover,
+// and drops those that it beats so.
+func offer(list []*purchase, p *purchase) []*purchase {
+	for _, q := range list {
+		if q.price <= p.price && q.left <= p.left {
+			return list
+		}
+	}
+	list = slices.DeleteFunc(list, func(q *purchase) bool { return p.price <= q.price && p.left <= q.left })
+	return append(list, p)
 }

@@ -8,6 +8,8 @@ import (
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
 
+	"handwerk/core/metrology"
+	"handwerk/core/need"
 	"handwerk/core/quantity"
 	"handwerk/core/quantity/quantitytest"
 )
@@ -152,4 +154,95 @@ func TestFluidsNameTheBadField(t *testing.T) {
 	_, err = Choose(ChooseIn{UnitKind: "boat", Call: "honey"})
 	require.ErrorContains(t, err, "unit_kind")
 	require.ErrorContains(t, err, "maker_calls_for")
+}
+
+func TestWhereEveryClassIsStoppedThereIsNoChoice(t *testing.T) {
+	out, err := Choose(ChooseIn{UnitKind: "differential", Hypoid: true, YellowMetals: true})
+	require.NoError(t, err)
+	assert.Empty(t, out.Choice)
+	assert.Equal(t, metrology.Out, out.Verdict)
+	for _, c := range out.Classes {
+		assert.NotEmpty(t, c.Stop, c.ID)
+	}
+}
+
+// SAE J306 (from memory): 75W is tested at -40 °C, and nothing here below.
+func TestNoGradeIsNamedBelowItsCold(t *testing.T) {
+	for cold, grade := range map[string]string{"-40 °C": "SAE 75W-90", "-26 °C": "SAE 80W-90", "-12 °C": "SAE 85W-90", "-41 °C": "", "-50 °C": ""} {
+		at, err := quantity.ParseAs[quantity.Temperature](cold)
+		require.NoError(t, err)
+		out, err := Choose(ChooseIn{UnitKind: "gearbox", YellowMetals: true, Coldest: at})
+		require.NoError(t, err)
+		for _, c := range out.Classes {
+			if c.ID == "gl4" {
+				assert.Equal(t, grade, c.Grade, cold)
+			}
+		}
+	}
+}
+
+// A US quart is 0.946352946 L by definition (231/4 cubic inches): twenty of
+// them are 18.93 L, twenty-one 19.87 L.
+func TestCansCountByTheirTrueSize(t *testing.T) {
+	for capacity, count := range map[string]int{"19 L": 21, "20 US qt": 20, "18.92705892 L": 20, "18.93 L": 21, "946.352946 mL": 1} {
+		volume, err := quantity.ParseAs[quantity.Volume](capacity)
+		require.NoError(t, err)
+		quart, err := quantity.ParseAs[quantity.Volume]("1 US qt")
+		require.NoError(t, err)
+		out, err := FillPlan(FillIn{Capacity: volume, Cans: []Can{{Size: quart, Price: 9.5}}})
+		require.NoError(t, err)
+		require.Len(t, out.Buy, 1)
+		assert.Equal(t, count, out.Buy[0].Count, capacity)
+	}
+}
+
+// The cheapest cans against every way to buy up to seven of three sizes.
+func TestNoWayToBuyIsCheaper(t *testing.T) {
+	rapid.Check(t, func(rt *rapid.T) {
+		total := rapid.Float64Range(0.3, 6).Draw(rt, "litres")
+		var cans []Can
+		var size, price [3]float64
+		for i := range 3 {
+			size[i], price[i] = rapid.Float64Range(0.9, 5).Draw(rt, "size"), float64(rapid.IntRange(1, 40).Draw(rt, "price"))
+			cans = append(cans, Can{Size: quantity.Say(quantity.Volume(size[i]*1e-3), need.Named("L")), Price: price[i]})
+		}
+		out, err := FillPlan(FillIn{Capacity: quantity.Say(quantity.Volume(total*1e-3), need.Named("L")), Cans: cans})
+		require.NoError(rt, err)
+		best := math.Inf(1)
+		for a := range 8 {
+			for b := range 8 {
+				for c := range 8 {
+					if float64(a)*size[0]+float64(b)*size[1]+float64(c)*size[2] >= total {
+						best = math.Min(best, float64(a)*price[0]+float64(b)*price[1]+float64(c)*price[2])
+					}
+				}
+			}
+		}
+		bought := 0.0
+		for _, b := range out.Buy {
+			bought += float64(b.Count) * size[b.Can]
+		}
+		require.InDelta(rt, best, out.Price, 1e-6)
+		require.GreaterOrEqual(rt, bought, total-1e-9)
+		require.InDelta(rt, bought-total, out.LeftOver.Value, 1e-6)
+	})
+}
+
+// The borders of SAE J306 belong to the thicker grade, whatever else the data
+// sheet says.
+func TestBordersOfAGradeSurvive(t *testing.T) {
+	for _, border := range gearGrades {
+		for forty := 60.0; forty < 900; forty += 7 {
+			if forty < 4*border.low {
+				continue
+			}
+			out, err := ViscosityAt(ViscosityIn{Points: []Point{
+				{quantity.Say[quantity.Temperature](313.15, need.Named("°C")), quantity.Say(quantity.Viscosity(forty*1e-6), need.Named("mm²/s"))},
+				{quantity.Say[quantity.Temperature](373.15, need.Named("°C")), quantity.Say(quantity.Viscosity(border.low*1e-6), need.Named("mm²/s"))},
+			}})
+			require.NoError(t, err)
+			require.Equal(t, border.name, out.Grade, "%g at 40, %g at 100", forty, border.low)
+			require.InDelta(t, border.low, out.At100, 0)
+		}
+	}
 }

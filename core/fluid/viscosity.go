@@ -53,7 +53,10 @@ var gearGrades = []grade{{"80", 7.0, 11.0}, {"85", 11.0, 13.5}, {"90", 13.5, 18.
 // engineGrades of SAE J300 at 100 °C (from memory), to compare the two scales.
 var engineGrades = []grade{{"20", 6.9, 9.3}, {"30", 9.3, 12.5}, {"40", 12.5, 16.3}, {"50", 16.3, 21.9}, {"60", 21.9, 26.1}}
 
+// gradeOf counts the lower limit in, as the data sheet says it: what a value
+// loses on its way through two logarithms is given back.
 func gradeOf(list []grade, v float64) string {
+	v *= 1 + 1e-9
 	for _, g := range list {
 		if v >= g.low && v < g.high {
 			return g.name
@@ -99,7 +102,7 @@ func ViscosityAt(in ViscosityIn) (ViscosityOut, error) {
 		return ViscosityOut{}, fault.At("points", "an oil that thins when warm", "it would thicken with heat: the points are swapped")
 	}
 	at := func(k float64) float64 { return unwalther(a - b*math.Log10(k)) }
-	out := ViscosityOut{A: a, B: b, At100: at(373.15), Values: []Point{}, Findings: []string{}}
+	out := ViscosityOut{A: a, B: b, At100: math.Round(at(373.15)*1e7) / 1e7, Values: []Point{}, Findings: []string{}}
 	for i, ask := range in.At {
 		k := kelvin(&c, fault.Index("at", i), ask)
 		v := at(k)

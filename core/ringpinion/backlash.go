@@ -142,8 +142,8 @@ func Backlash(in BacklashIn) (BacklashOut, error) {
 		out.Uncertainty = say(u)
 	}
 	// Round the ring the readings differ because the ring does; what is judged
-	// is their mean.
-	out.Verdict = metrology.Judge(mean, zeroNaN(u)/math.Sqrt(float64(len(in.Readings))), metrology.Limits{Lower: low, Upper: high})
+	// is their mean, and the uncertainty is that of the mean already.
+	out.Verdict = metrology.Judge(mean, u, metrology.Limits{Lower: low, Upper: high})
 	if out.Verdict == metrology.In {
 		shift = 0
 		out.Expected = out.Mean
@@ -219,12 +219,18 @@ func (in BacklashIn) packs(out *BacklashOut, shift float64) {
 		out.Left = quantity.Say(in.Left.SI()+quantity.Length(sign*shift), in.Left.Unit)
 		out.Right = quantity.Say(in.Right.SI()-quantity.Length(sign*shift), in.Right.Unit)
 	}
-	switch {
-	case out.Verdict == metrology.In:
+	way := "away from"
+	if shift < 0 {
+		way = "toward"
+	}
+	move := fmt.Sprintf("move the ring %s %s the pinion, from one pack to the other; expect %s",
+		short(quantity.SayDifference(quantity.Length(math.Abs(shift)), out.Shift.Unit)), way, short(out.Expected))
+	switch out.Verdict {
+	case metrology.In:
 		out.Says = "in: leave the carrier where it is"
-	case shift > 0:
-		out.Says = fmt.Sprintf("move the ring %s away from the pinion, from one pack to the other; expect %s", short(out.Shift), short(out.Expected))
+	case metrology.Undecided:
+		out.Says = "undecided: a limit lies within the spread of the readings; read again at more places round the ring. To be sure of it, " + move
 	default:
-		out.Says = fmt.Sprintf("move the ring %s toward the pinion, from one pack to the other; expect %s", short(quantity.SayDifference(quantity.Length(-out.Shift.DifferenceSI()), out.Shift.Unit)), short(out.Expected))
+		out.Says = move
 	}
 }

@@ -136,9 +136,16 @@ func (in PreloadIn) answer(r Range, drag quantity.Torque) (PreloadOut, error) {
 		mean = in.Sleeve[len(in.Sleeve)-1].Torque.SI()
 		u = 0
 	}
+	if mean < drag {
+		return out, fault.At("seal_drag", "below the turning torque, which it is part of", "%s is more than the pinion takes to turn", in.SealDrag)
+	}
 	out.Preload = quantity.Say(mean-drag, unit)
 	out.Verdict = metrology.Judge(float64(mean-drag), u, metrology.Limits{Lower: float64(r.Min.SI()), Upper: float64(r.Max.SI())})
-	over := float64(mean-drag)-zeroNaN(u) > float64(r.Max.SI())
+	preload := float64(mean - drag)
+	over := out.Verdict == metrology.Out && preload > float64(r.Max.SI())
+	// The upper limit is within what the readings leave open, or they leave all
+	// open: nobody turns on.
+	near := out.Verdict == metrology.Undecided && !(preload+u <= float64(r.Max.SI()))
 	switch {
 	case over && len(in.Sleeve) > 0:
 		out.Says = "over the limit: a new sleeve; a crushed one is never backed off"
@@ -146,6 +153,10 @@ func (in PreloadIn) answer(r Range, drag quantity.Torque) (PreloadOut, error) {
 		out.Says = "over the limit: a thicker spacer or shim between the bearings"
 	case out.Verdict == metrology.In:
 		out.Says = "in: stake the nut and go on"
+	case near && len(in.Sleeve) > 0:
+		out.Says = "undecided: the upper limit is within the spread; do not turn the nut on, seat the rollers and read again over a full turn"
+	case out.Verdict == metrology.Undecided && len(in.Readings) > 0:
+		out.Says = "undecided: read again over a full turn, more readings or a finer gauge; leave the nut where it is"
 	case len(in.Sleeve) >= 2:
 		in.rise(&out, drag, unit)
 	default:
@@ -195,11 +206,12 @@ func (in PreloadIn) rise(out *PreloadOut, drag quantity.Torque, unit *quantity.U
 		step /= 2
 	}
 	out.Rise = fit.Params[1] / unit.Factor
+	if at(step)+spread > float64(limit) {
+		out.Says = "the next step could pass the limit: stop here and read again carefully"
+		return
+	}
 	out.Step = step
 	out.Expected = quantity.Say(quantity.Torque(at(step)), unit)
 	out.ExpectedU = quantity.SayDifference(quantity.Torque(spread), unit)
 	out.Says = fmt.Sprintf("turn the nut %.1f degrees on, seat the rollers, expect %.2f %s", step, out.Expected.Value, unit.Symbol)
-	if at(step)+spread > float64(limit) {
-		out.Says = "the next step would pass the limit: stop here and read again carefully"
-	}
 }

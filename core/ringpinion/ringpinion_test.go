@@ -204,3 +204,46 @@ func TestRingPinionNamesTheBadField(t *testing.T) {
 	_, err = RingPinion(TogetherIn{})
 	require.ErrorContains(t, err, "trials: 0 trials")
 }
+
+// Worked by hand: mean 0.24 mm, s 0.00816 mm, t(3, 95 %) 3.182 (any table),
+// U = 3.182·s/√4 = 0.013 mm: 0.25 lies within it, so nothing is decided.
+func TestBacklashIsJudgedByTheUncertaintyOfItsMean(t *testing.T) {
+	in := BacklashIn{Direction: Tangential, TargetMin: mm(0.15), TargetMax: mm(0.25)}
+	for _, v := range []float64{0.24, 0.25, 0.23, 0.24} {
+		in.Readings = append(in.Readings, mm(v))
+	}
+	out, err := Backlash(in)
+	require.NoError(t, err)
+	assert.InDelta(t, 0.013, out.Uncertainty.Value, 1e-4)
+	assert.Equal(t, metrology.Undecided, out.Verdict)
+	assert.Contains(t, out.Says, "read again")
+}
+
+func TestUndecidedPreloadAsksForReadings(t *testing.T) {
+	in := func(values ...float64) PreloadIn {
+		p := PreloadIn{Bearings: "used", New: Range{nm(1), nm(2)}, Used: Range{nm(1), nm(1.5)}}
+		for _, v := range values {
+			p.Readings = append(p.Readings, nm(v))
+		}
+		return p
+	}
+	for _, values := range [][]float64{{1.4}, {50, 1.4}, {1.45, 1.5, 1.4}} {
+		out, err := BearingPreload(in(values...))
+		require.NoError(t, err)
+		require.Equal(t, metrology.Undecided, out.Verdict, "%v", values)
+		assert.Contains(t, out.Says, "read again", "%v", values)
+		assert.NotContains(t, out.Says, "step on the nut", "%v", values)
+	}
+	crushed := in(1.3, 1.5, 1.4)
+	for i := range 4 {
+		crushed.Sleeve = append(crushed.Sleeve, SleevePoint{float64(10 * i), nm(0.5 + 0.25*float64(i))})
+	}
+	out, err := BearingPreload(crushed)
+	require.NoError(t, err)
+	assert.Contains(t, out.Says, "do not turn the nut on")
+	assert.False(t, out.Expected.IsSaid(), "no step is advised")
+	dragging := in(1.4, 1.41, 1.39)
+	dragging.SealDrag = nm(1.6)
+	_, err = BearingPreload(dragging)
+	require.ErrorContains(t, err, "seal_drag")
+}

@@ -1,9 +1,11 @@
 package runout
 
 import (
+	"cmp"
 	"fmt"
 	"math"
 	"math/rand/v2"
+	"slices"
 
 	"handwerk/core/fault"
 	"handwerk/core/metrology"
@@ -151,24 +153,33 @@ func (h housing) evaluate(c candidate) candidate {
 	return c
 }
 
-// better orders settings by what they leave, to a tenth of a thou; then by
-// strain on the holes, then by the smaller dowels.
+// better orders settings by what they leave, where less than 0.03 µm is
+// nothing; then by strain on the holes, then by the smaller dowels, then by
+// their places, so that one question has one answer.
 func better(a, b candidate) bool {
-	const grain = float64(quantity.Thou) / 10
-	ra, rb := math.Round(math.Hypot(a.after.x, a.after.y)/grain), math.Round(math.Hypot(b.after.x, b.after.y)/grain)
-	if ra != rb {
-		return ra < rb
+	const nothing, grain = 3e-8, 1e-9
+	left := func(c candidate) float64 {
+		if m := math.Hypot(c.after.x, c.after.y); m > nothing {
+			return math.Round(m / grain)
+		}
+		return 0
 	}
-	ba, bb := math.Round(math.Abs(a.bind)/grain), math.Round(math.Abs(b.bind)/grain)
-	if ba != bb {
-		return ba < bb
+	for _, pair := range [][2]float64{
+		{left(a), left(b)}, {math.Round(math.Abs(a.bind) * 1e7), math.Round(math.Abs(b.bind) * 1e7)},
+		{a.s1 + a.s2, b.s1 + b.s2}, {a.s1, b.s1}, {a.a1, b.a1}, {a.a2, b.a2},
+	} {
+		if pair[0] != pair[1] {
+			return pair[0] < pair[1]
+		}
 	}
-	return a.s1+a.s2 < b.s1+b.s2
+	return false
 }
 
 // Bellhousing reads the bore as Runout does and answers with dowels: the full
-// grid of sizes and clock positions for both schools, then each of the best
-// refined to a degree. A plan's chance is that of ending within the limit,
+// grid of sizes and clock positions for both schools, every 5 degrees or finer,
+// then the best of each pair of sizes refined. Up to three plans a school are
+// listed, each different from the others by a size or by more than 0.1 h. A
+// plan's chance is that of ending within the limit,
 // sampled (seeded) over the uncertainty of the readings and of turning a dowel
 // by eye to within 3 degrees.
 func Bellhousing(in HousingIn) (HousingOut, error) {
@@ -216,12 +227,11 @@ func (h housing) wentWrong(b Before) bool {
 	return went.dot(wanted) < 0 && math.Sqrt(went.dot(went)) > float64(quantity.Thou)
 }
 
+// sortPlans puts what leaves less first; of equals the pure shift.
 func sortPlans(plans []Plan) {
-	for i := 1; i < len(plans); i++ {
-		for j := i; j > 0 && plans[j].Predicted.Magnitude.Value < plans[j-1].Predicted.Magnitude.Value-1e-9; j-- {
-			plans[j], plans[j-1] = plans[j-1], plans[j]
-		}
-	}
+	slices.SortStableFunc(plans, func(a, b Plan) int {
+		return cmp.Compare(math.Round(a.Predicted.Magnitude.DifferenceSI()*1e7), math.Round(b.Predicted.Magnitude.DifferenceSI()*1e7))
+	})
 }
 
 func (h housing) words(p Plan) string {
@@ -248,40 +258,131 @@ func clockWords(c float64) string {
 	return fmt.Sprintf("%.0f:%02.0f", hour, minute)
 }
 
-// search goes over the whole grid of a school, then refines the best.
+// search goes over the whole grid of a school, refines the best of each pair
+// of sizes, and lists those that differ. What the grid itself found stays in
+// the choice, so that refining never makes it worse; alike settings are also
+// settings of each its own way.
 func (h housing) search(school School) []candidate {
-	few := solve.BestFew(plansPerSchool, better)
-	for _, s1 := range h.sizes {
-		for a1 := 0.0; a1 < 360 && (a1 == 0 || s1 > 0); a1 += h.step {
-			if school == Alike {
-				few.Offer(h.evaluate(candidate{school: Alike, s1: s1, s2: s1, a1: a1, a2: a1}))
+	pool := h.grid(school)
+	if school == Each {
+		for _, c := range h.grid(Alike) {
+			c.school = Each
+			pool = append(pool, c)
+		}
+	}
+	for _, c := range pool[:len(pool):len(pool)] {
+		pool = append(pool, h.refine(c))
+	}
+	for i, c := range pool {
+		pool[i] = h.evaluate(c.marked())
+	}
+	slices.SortStableFunc(pool, func(a, b candidate) int {
+		switch {
+		case better(a, b):
+			return -1
+		case better(b, a):
+			return 1
+		}
+		return 0
+	})
+	var list []candidate
+	for _, c := range pool {
+		if len(list) < plansPerSchool && math.Abs(c.bind) <= h.bind+1e-9 && !slices.ContainsFunc(list, c.same) {
+			list = append(list, c)
+		}
+	}
+	return list
+}
+
+// marked turns the dowels to places as they are listed, so that what is
+// predicted is predicted for them.
+func (c candidate) marked() candidate {
+	const mark = 0.003 // a ten-thousandth of an hour
+	c.a1, c.a2 = math.Round(c.a1/mark)*mark, math.Round(c.a2/mark)*mark
+	return c
+}
+
+// same tells settings that nobody could tell apart at the bench: equal sizes,
+// turned within 0.1 h. A plain dowel has no place to be turned to.
+func (c candidate) same(d candidate) bool {
+	const apart = 3.0
+	near := func(size, a, b float64) bool {
+		return size == 0 || math.Abs(math.Remainder(a-b, 360)) <= apart
+	}
+	return c.school == d.school && c.s1 == d.s1 && c.s2 == d.s2 && near(c.s1, c.a1, d.a1) && near(c.s2, c.a2, d.a2)
+}
+
+// turned is a dowel of the list at a place of the grid, with its share of what
+// happens: the bore moves by the sum of both, the holes bind by the difference.
+type turned struct {
+	size, deg float64
+	first     vec // the bore's move as the first dowel, and as the second
+	second    vec
+	along     float64 // on the line between the dowels
+}
+
+// perPair is how many settings of one pair of sizes are refined.
+const perPair = 4
+
+// grid gives the best settings of each pair of sizes on the grid.
+func (h housing) grid(school School) []candidate {
+	bySize := make([][]turned, len(h.sizes))
+	step := math.Min(h.step, minStepDeg)
+	for i, size := range h.sizes {
+		for deg := 0.0; deg < 360 && (deg == 0 || size > 0); deg += step {
+			bySize[i] = append(bySize[i], h.turn(size, deg))
+		}
+	}
+	var pool []candidate
+	for i := range h.sizes {
+		for j := range h.sizes {
+			if school == Alike && i != j {
 				continue
 			}
-			for _, s2 := range h.sizes {
-				for a2 := 0.0; a2 < 360 && (a2 == 0 || s2 > 0); a2 += h.step {
-					c := h.evaluate(candidate{school: Each, s1: s1, s2: s2, a1: a1, a2: a2})
-					if math.Abs(c.bind) <= h.bind {
-						few.Offer(c)
+			few := solve.BestFew(perPair, better)
+			for a, one := range bySize[i] {
+				if school == Alike {
+					few.Offer(h.join(Alike, one, bySize[j][a]))
+					continue
+				}
+				for _, two := range bySize[j] {
+					if math.Abs(one.along-two.along) <= h.bind {
+						few.Offer(h.join(Each, one, two))
 					}
 				}
 			}
+			pool = append(pool, few.Best()...)
 		}
 	}
-	best := few.Best()
-	for i, c := range best {
-		best[i] = h.refine(c)
-	}
-	return best
+	return pool
 }
+
+func (h housing) turn(size, deg float64) turned {
+	d := toward(size, deg)
+	first, _, along := h.move(d, vec{})
+	second, _, _ := h.move(vec{}, d)
+	return turned{size, deg, first, second, along}
+}
+
+func (h housing) join(school School, one, two turned) candidate {
+	return candidate{
+		school: school, s1: one.size, s2: two.size, a1: one.deg, a2: two.deg, bind: one.along - two.along,
+		after: vec{h.x + one.first.x + two.second.x, h.y + one.first.y + two.second.y},
+	}
+}
+
+// turns are the ways in which refine tries to go on.
+var turns = [][2]float64{{1, 0}, {-1, 0}, {0, 1}, {0, -1}, {1, 1}, {-1, -1}, {1, -1}, {-1, 1}}
 
 // refine turns the dowels by ever smaller steps while that leaves less.
 func (h housing) refine(c candidate) candidate {
-	for step := h.step / 2; step >= 0.5; step /= 2 {
-		for range 8 {
+	c = h.evaluate(c)
+	for step := minStepDeg / 2; step >= 0.0015; step /= 2 {
+		for range 12 {
 			next := c
-			for _, turn := range [][2]float64{{step, 0}, {-step, 0}, {0, step}, {0, -step}, {step, step}, {-step, -step}} {
+			for _, turn := range turns {
 				try := c
-				try.a1, try.a2 = c.a1+turn[0], c.a2+turn[1]
+				try.a1, try.a2 = c.a1+step*turn[0], c.a2+step*turn[1]
 				if c.school == Alike {
 					try.a2 = try.a1
 				}
@@ -305,8 +406,8 @@ func (h housing) plan(samples int, c candidate) Plan {
 	return Plan{
 		School: c.school,
 		Dowels: []Dowel{
-			{h.say(c.s1), round(clockOf(toward(1, c.a1).x, toward(1, c.a1).y), 2)},
-			{h.say(c.s2), round(clockOf(toward(1, c.a2).x, toward(1, c.a2).y), 2)},
+			{h.say(c.s1), round(clockOf(toward(1, c.a1).x, toward(1, c.a1).y), 4)},
+			{h.say(c.s2), round(clockOf(toward(1, c.a2).x, toward(1, c.a2).y), 4)},
 		},
 		Predicted: h.offset(c.after.x, c.after.y), TwistDeg: round(c.twist*180/math.Pi, 5), Bind: h.say(c.bind),
 		Verdict: metrology.Judge(left, u, metrology.Limits{Lower: math.Inf(-1), Upper: h.limit}),

@@ -163,12 +163,14 @@ func (in In) fit() (circle, error) {
 	return c, nil
 }
 
-// uncertainty of the centre along the worse of its axes.
+// uncertainty of the centre in its worst direction, whichever that is: the
+// root of the larger eigenvalue of the centre's 2×2 covariance.
 func (c circle) uncertainty() float64 {
 	if c.fit.DOF == 0 {
 		return math.NaN()
 	}
-	worst := math.Sqrt(math.Max(c.fit.Spread[1][1], c.fit.Spread[2][2]))
+	xx, yy, xy := c.fit.Spread[1][1], c.fit.Spread[2][2], c.fit.Spread[1][2]
+	worst := math.Sqrt((xx+yy)/2 + math.Hypot((xx-yy)/2, xy))
 	t := distuv.StudentsT{Sigma: 1, Nu: float64(c.fit.DOF)}.Quantile((1 + confidence) / 2)
 	return t * worst * c.fit.Sigma
 }

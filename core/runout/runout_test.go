@@ -383,3 +383,91 @@ func BenchmarkBellhousing(b *testing.B) {
 		})
 	}
 }
+
+// Every listed plan is another setting than the rest, each school is there,
+// going each its own way is never worse than going alike, and nothing on a
+// plain 5-degree grid leaves less. The grid is computed apart from the search,
+// from the two dowel equations as a handbook of plane kinematics has them.
+func TestPlansDifferAndNothingOnAGridIsBetter(t *testing.T) {
+	rapid.Check(t, func(rt *rapid.T) {
+		in := housingIn(rapid.Float64Range(-18, 18).Draw(rt, "right"), rapid.Float64Range(-18, 18).Draw(rt, "up"))
+		if rapid.Bool().Draw(rt, "plain") {
+			in.DowelSizes = append(in.DowelSizes, thou(0))
+		}
+		out, err := Bellhousing(in)
+		require.NoError(rt, err)
+		if out.Verdict == metrology.In {
+			return
+		}
+		best := map[School]float64{Alike: math.Inf(1), Each: math.Inf(1)}
+		for i, p := range out.Plans {
+			best[p.School] = math.Min(best[p.School], p.Predicted.Magnitude.DifferenceSI())
+			for _, q := range out.Plans[:i] {
+				require.False(rt, p.School == q.School && sameSetting(p, q), "%v is %v again", p, q)
+			}
+		}
+		require.LessOrEqual(rt, best[Each], best[Alike]+1e-9)
+		for school, left := range gridBest(in, out.Offset) {
+			require.LessOrEqual(rt, best[school], left+3e-8, "%s", school)
+		}
+	})
+}
+
+func sameSetting(p, q Plan) bool {
+	for i := range p.Dowels {
+		a, b := p.Dowels[i], q.Dowels[i]
+		apart := math.Abs(math.Remainder(a.Clock-b.Clock, 12))
+		if a.Size.Value != b.Size.Value || (a.Size.Value > 0 && apart > 0.1) {
+			return false
+		}
+	}
+	return true
+}
+
+// gridBest is the least offset that any setting on a 5-degree grid leaves.
+func gridBest(in HousingIn, at Offset) map[School]float64 {
+	best := map[School]float64{Alike: math.Inf(1), Each: math.Inf(1)}
+	x1, y1, x2, y2 := float64(in.Dowels[0].X.SI()), float64(in.Dowels[0].Y.SI()), float64(in.Dowels[1].X.SI()), float64(in.Dowels[1].Y.SI())
+	px, py := x1-x2, y1-y2
+	for _, s1 := range in.DowelSizes {
+		for _, s2 := range in.DowelSizes {
+			for a1 := 0.0; a1 < 360; a1 += 5 {
+				for a2 := 0.0; a2 < 360; a2 += 5 {
+					d1x, d1y := float64(s1.SI())*math.Sin(a1*math.Pi/180), float64(s1.SI())*math.Cos(a1*math.Pi/180)
+					d2x, d2y := float64(s2.SI())*math.Sin(a2*math.Pi/180), float64(s2.SI())*math.Cos(a2*math.Pi/180)
+					dx, dy := d1x-d2x, d1y-d2y
+					if math.Abs((dx*px+dy*py)/math.Hypot(px, py)) > 2*0.0254e-3 {
+						continue
+					}
+					twist := (px*dy - py*dx) / (px*px + py*py)
+					x := at.Right.DifferenceSI() + (d1x+d2x)/2 + twist*(y1+y2)/2
+					y := at.Up.DifferenceSI() + (d1y+d2y)/2 - twist*(x1+x2)/2
+					best[Each] = math.Min(best[Each], math.Hypot(x, y))
+					if s1.Value == s2.Value && a1 == a2 {
+						best[Alike] = math.Min(best[Alike], math.Hypot(x, y))
+					}
+				}
+			}
+		}
+	}
+	return best
+}
+
+// The worst direction of the centre, found by looking every way: readings all
+// on one side know one direction well and the other badly.
+func TestTheUncertaintyIsThatOfTheWorstDirection(t *testing.T) {
+	in := In{Positive: PlungerIn}
+	for i, clock := range []float64{10, 10.5, 11, 11.5, 12, 0.7, 1.9, 3.2} {
+		in.Readings = append(in.Readings, Reading{clock, thou(3*math.Sin(float64(i)) + 0.3*float64(i%3))})
+	}
+	c, err := in.fit()
+	require.NoError(t, err)
+	worst := 0.0
+	for deg := 0.0; deg < 180; deg += 0.05 {
+		s, k := math.Sincos(deg * math.Pi / 180)
+		worst = math.Max(worst, s*s*c.fit.Spread[1][1]+k*k*c.fit.Spread[2][2]+2*s*k*c.fit.Spread[1][2])
+	}
+	// Student's t for 5 degrees of freedom at 95 %, two-sided: 2.571 (any table).
+	assert.InEpsilon(t, 2.571*math.Sqrt(worst)*c.fit.Sigma, c.expanded, 1e-3)
+	assert.Greater(t, worst, 1.05*math.Max(c.fit.Spread[1][1], c.fit.Spread[2][2]), "neither axis is the worst direction here")
+}

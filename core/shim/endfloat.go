@@ -152,7 +152,7 @@ func (in FloatIn) offer(out *FloatOut, float, aim quantity.Length, stock []Size,
 		out.PackVerdict = out.Packs[0].Verdict
 	}
 	if out.PackVerdict == metrology.Out && aim > 0 {
-		out.Order = quantity.Say(toOrder(aim, half, stock, maxShims), unit)
+		out.Order = quantity.Say(toOrder(aim, stock, maxShims), unit)
 	}
 }
 

@@ -3,8 +3,10 @@
 package shim
 
 import (
+	"cmp"
 	"math"
 	"math/bits"
+	"slices"
 	"sort"
 
 	"handwerk/core/quantity"
@@ -19,13 +21,18 @@ type Size struct {
 // Plenty stands for an uncounted size.
 const Plenty = math.MaxInt32
 
-// Pack is a choice of shims: how many of each size (index into the stock).
+// Pack is a choice of shims, the thickest first.
 type Pack struct {
-	Of    map[int]int
+	Of    []Pick
 	Sum   quantity.Length
 	Shims int
 	Thin  int
+
+	counts []int // of every size, thickest first
 }
+
+// Pick is so many shims of one size (index into the stock).
+type Pick struct{ Index, Count int }
 
 // keep is how many packs an answer lists.
 const keep = 5
@@ -48,9 +55,11 @@ type search struct {
 	wanted quantity.Length
 }
 
-// BestPacks gives up to five different packs, best first: least |sum-wanted|,
-// then fewest shims, then fewest thin ones (below thin; thin shims crease and
-// are easily lost). An empty pack is a pack. The optimum is exact on a 1 µm
+// BestPacks gives up to five different packs, best first: least |sum-wanted| in
+// whole micrometres, then fewest shims, then fewest thin ones (below thin; thin
+// shims crease and are easily lost), then fewest of the thinnest size, of the
+// next thinnest, and so on. That is one order: the same drawer always gives the
+// same answer. An empty pack is a pack. The optimum is exact on a 1 µm
 // grid: a bounded dynamic program finds every reachable sum, then only packs
 // that reach the nearest sums are written out.
 //
@@ -70,26 +79,31 @@ func BestPacks(wanted quantity.Length, stock []Size, max int, thin quantity.Leng
 			enough = math.Min(enough, off)
 		}
 	}
-	sort.SliceStable(packs, func(i, j int) bool { return better(packs[i], packs[j], wanted) })
+	slices.SortStableFunc(packs, func(a, b Pack) int { return compare(a, b, wanted) })
 	return packs[:min(keep, len(packs))]
 }
 
-// better orders packs by true error (rounded to a tenth of the grid, so that
-// floating-point noise decides nothing), then shims, then thin ones.
-func better(a, b Pack, wanted quantity.Length) bool {
-	ea, eb := errorOf(a, wanted), errorOf(b, wanted)
-	if ea != eb {
-		return ea < eb
+// compare is the order that BestPacks states.
+func compare(a, b Pack, wanted quantity.Length) int {
+	if c := cmp.Or(cmp.Compare(a.off(wanted), b.off(wanted)), cmp.Compare(a.Shims, b.Shims), cmp.Compare(a.Thin, b.Thin)); c != 0 {
+		return c
 	}
-	if a.Shims != b.Shims {
-		return a.Shims < b.Shims
+	for i := len(a.counts) - 1; i >= 0; i-- {
+		if c := cmp.Compare(a.counts[i], b.counts[i]); c != 0 {
+			return c
+		}
 	}
-	return a.Thin < b.Thin
+	return 0
 }
 
-func errorOf(p Pack, wanted quantity.Length) float64 {
-	return math.Round(math.Abs(float64(p.Sum-wanted)) / float64(grid) * 10)
+// off is how far a pack is from what is wanted, in whole micrometres. Sums are
+// taken in whole nanometres, which both thousandths of an inch and of a
+// millimetre are, so that no order of adding shows.
+func (p Pack) off(wanted quantity.Length) int {
+	return int(math.Round(math.Abs(float64(nanometres(p.Sum)-nanometres(wanted))) / 1000))
 }
+
+func nanometres(l quantity.Length) int64 { return int64(math.Round(float64(l) * 1e9)) }
 
 func onGrid(l quantity.Length) int { return int(math.Round(float64(l / grid))) }
 
@@ -104,7 +118,7 @@ func newSearch(wanted quantity.Length, stock []Size, max int, thin quantity.Leng
 	for _, i := range s.index {
 		s.size = append(s.size, onGrid(stock[i].Thickness))
 		s.count = append(s.count, min(stock[i].Count, max))
-		s.thin = append(s.thin, stock[i].Thickness < thin)
+		s.thin = append(s.thin, nanometres(stock[i].Thickness) < nanometres(thin))
 	}
 	// A pack that overshoots by more than keep of the thickest shims gets
 	// better by leaving one out, keep times over; no need to look there.
@@ -212,7 +226,7 @@ func (s *search) packsOf(sum, limit int) []Pack {
 	var packs []Pack
 	for k := 0; k <= s.max; k++ {
 		for t := 0; t <= k; t++ {
-			s.walk(len(s.size), k, t, sum, map[int]int{}, &packs, limit)
+			s.walk(len(s.size), k, t, sum, make([]int, len(s.size)), &packs, limit)
 			if len(packs) >= limit {
 				return packs
 			}
@@ -223,7 +237,7 @@ func (s *search) packsOf(sum, limit int) []Pack {
 
 // walk unwinds the table from the thinnest size back; every branch it enters
 // ends in a pack, so its work is bounded by what it returns.
-func (s *search) walk(i, k, t, sum int, of map[int]int, packs *[]Pack, limit int) {
+func (s *search) walk(i, k, t, sum int, of []int, packs *[]Pack, limit int) {
 	if len(*packs) >= limit || !s.reaches(i, k, t, sum) {
 		return
 	}
@@ -242,21 +256,23 @@ func (s *search) walk(i, k, t, sum int, of map[int]int, packs *[]Pack, limit int
 		of[i-1] = n
 		s.walk(i-1, k-n, tn, sum-n*s.size[i-1], of, packs, limit)
 	}
-	delete(of, i-1)
+	of[i-1] = 0
 }
 
-func (s *search) pack(of map[int]int) Pack {
-	p := Pack{Of: map[int]int{}}
+func (s *search) pack(of []int) Pack {
+	p := Pack{counts: slices.Clone(of)}
+	sum := int64(0)
 	for i, n := range of {
 		if n == 0 {
 			continue
 		}
-		p.Of[s.index[i]] = n
-		p.Sum += quantity.Length(n) * s.stock[s.index[i]].Thickness
+		p.Of = append(p.Of, Pick{s.index[i], n})
+		sum += int64(n) * nanometres(s.stock[s.index[i]].Thickness)
 		p.Shims += n
 		if s.thin[i] {
 			p.Thin += n
 		}
 	}
+	p.Sum = quantity.Length(float64(sum) / 1e9)
 	return p
 }

@@ -1,9 +1,10 @@
 package shim
 
 import (
+	"cmp"
 	"fmt"
 	"math"
-	"sort"
+	"slices"
 
 	"handwerk/core/fault"
 	"handwerk/core/metrology"
@@ -94,7 +95,7 @@ func FindPack(in PackIn) (PackOut, error) {
 		out.Says = fmt.Sprintf("%s reaches %s", shimWord(out.Packs[0].Shims), out.Packs[0].Sum)
 		return out, nil
 	}
-	order := toOrder(required, in.Tolerance.SI(), stock, maxShims)
+	order := toOrder(required, stock, maxShims)
 	out.Order = quantity.Say(order, unit)
 	out.Says = fmt.Sprintf("nothing in the drawer reaches %s within %s: order a shim of %s", in.Required, in.Tolerance, out.Order)
 	return out, nil
@@ -115,28 +116,29 @@ func describe(p Pack, stock []StockItem, required, tolerance quantity.Length, un
 // pieces lists a pack's shims, thickest first, in the drawer's own words.
 func pieces(p Pack, stock []StockItem) []Piece {
 	out := []Piece{}
-	for i, n := range p.Of {
-		out = append(out, Piece{stock[i].Thickness, n, stock[i].Name})
+	for _, pick := range p.Of {
+		out = append(out, Piece{stock[pick.Index].Thickness, pick.Count, stock[pick.Index].Name})
 	}
-	sort.Slice(out, func(a, b int) bool { return out[a].Thickness.SI() > out[b].Thickness.SI() })
 	return out
 }
 
 // toOrder is the single thickness that would complete a pack: the missing
-// rest on top of as few shims of the drawer as leave a rest of ordinary size.
-func toOrder(required, tolerance quantity.Length, stock []Size, maxShims int) quantity.Length {
-	thinnest, thickest := required, quantity.Length(0)
-	for _, s := range stock {
-		thinnest, thickest = min(thinnest, s.Thickness), max(thickest, s.Thickness)
+// rest on top of as few shims as the drawer really holds that leave a rest of
+// ordinary size, no thicker than the thickest, no thinner than the thinnest.
+func toOrder(required quantity.Length, stock []Size, maxShims int) quantity.Length {
+	if len(stock) == 0 {
+		return required
 	}
-	rest := required
-	for used := 0; rest > thickest && used < maxShims-1 && len(stock) > 0; used++ {
-		if rest-thickest < thinnest {
-			break
+	bySize := slices.SortedFunc(slices.Values(stock), func(a, b Size) int { return cmp.Compare(b.Thickness, a.Thickness) })
+	thickest, thinnest := bySize[0].Thickness, bySize[len(bySize)-1].Thickness
+	rest, used := nanometres(required), 0
+	for _, s := range bySize {
+		for n := s.Count; n > 0 && used < maxShims-1 && rest > nanometres(thickest) && rest-nanometres(s.Thickness) >= nanometres(thinnest); n-- {
+			rest -= nanometres(s.Thickness)
+			used++
 		}
-		rest -= thickest
 	}
-	return rest
+	return quantity.Length(float64(rest) / 1e9)
 }
 
 func shimWord(n int) string {
