@@ -49,9 +49,12 @@ lint: web/node_modules/.stamp web/dist/index.html ## Format, vet, staticcheck, t
 	cd web && npm run --silent check
 	cd web && npm run --silent lint
 
+# Run without the race detector only: walks through everything, and what works on files and processes.
+RUN_ONCE := 'EveryRoute|EveryCalculator|Cluster|Server|Checksum|Secret|Stale|Backup|Restore|Mutation|VerifySees|Photographs|Everything'
+
 test: setup-test lint stale bin/handwerk ## Everything CI runs
 	go test -count=1 -timeout 30m ./...
-	go test -count=1 -race -timeout 30m -skip 'TestEveryRouteIsWalkedToHandOver|TestEveryCalculatorOverHTTP' ./workshop ./postgres ./httpapi # these were run above
+	go test -count=1 -race -timeout 30m -skip $(RUN_ONCE) ./workshop ./postgres ./httpapi
 
 fuzz: ## A minute of fuzzing for every parser
 	go test ./core/quantity -fuzz FuzzParse -fuzztime 20s -fuzzminimizetime 1s

@@ -22,6 +22,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"handwerk/book"
+	"handwerk/core/plan"
 	"handwerk/httpapi"
 	"handwerk/postgres"
 	"handwerk/postgres/pgtest"
@@ -31,6 +32,12 @@ import (
 func TestMain(m *testing.M) { pgtest.Main(m) }
 
 const password = "tide-and-torque"
+
+// hashed and demoBook are made once; nothing writes in them.
+var (
+	hashed   = sync.OnceValue(func() string { return httpapi.HashPassword(password) })
+	demoBook = sync.OnceValues(func() (plan.Book, error) { return book.Load(book.Shop(), book.Demo()) })
+)
 
 // process is one server on a database; several may share it.
 type process struct {
@@ -45,7 +52,7 @@ func start(t testing.TB, url string, with ...func(*httpapi.Options)) *process {
 	t.Helper()
 	ctx, cancel := context.WithCancel(context.Background())
 	store := pgtest.Open(t, url)
-	b, err := book.Load(book.Shop(), book.Demo())
+	b, err := demoBook()
 	require.NoError(t, err)
 	p := &process{t: t, store: store, now: time.Now(), log: &lines{}}
 	log := slog.New(slog.NewJSONHandler(p.log, nil))
@@ -103,7 +110,7 @@ func shop(t testing.TB, with ...func(*httpapi.Options)) (*process, string) {
 	url := pgtest.URL(t)
 	p := start(t, url, with...)
 	ctx := context.Background()
-	hash := httpapi.HashPassword(password)
+	hash := hashed()
 	for login, role := range map[string]workshop.Role{"ilva": workshop.Lead, "odo": workshop.Mechanic, "guest": workshop.Reader} {
 		require.NoError(t, p.store.KeepAccount(ctx, workshop.Account{Person: workshop.Person{Login: login, Name: strings.ToUpper(login), Role: role}, PasswordHash: hash}))
 	}

@@ -47,12 +47,15 @@ func (a *api) takePhoto(c call, in rebuildIn) (PhotoView, error) {
 	if err != nil {
 		return PhotoView{}, err
 	}
-	ctx, cancel := anew(requestTime) // the picture may have taken its time to come
-	defer cancel()
-	taken, err := picture.Take(ctx, sent)
+	// The picture may have taken its time to come, and waits its turn now.
+	waiting, leave := anew(uploadTime)
+	defer leave()
+	taken, err := picture.Take(waiting, sent)
 	if err != nil {
 		return PhotoView{}, pictureProblem(err)
 	}
+	ctx, cancel := anew(requestTime)
+	defer cancel()
 	p, err := a.Workshop.KeepPhoto(ctx, in.ID, taken, c.person())
 	return PhotoView{p.ID, p.Width, p.Height}, err
 }

@@ -48,7 +48,7 @@ func stocked(t *testing.T, p *process) map[string]workshop.Order {
 func TestEveryRouteIsWalkedToHandOver(t *testing.T) {
 	p, _ := shop(t)
 	orders := stocked(t, p)
-	b, err := book.Load(book.Shop(), book.Demo())
+	b, err := demoBook()
 	require.NoError(t, err)
 	lead := p.signIn("ilva")
 	for _, route := range b.Routes {

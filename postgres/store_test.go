@@ -31,6 +31,9 @@ func TestMain(m *testing.M) { pgtest.Main(m) }
 
 var lead = workshop.Person{Login: "ilva", Name: "Ilva Torn", Role: workshop.Lead}
 
+// demoBook is read once; nothing writes in it.
+var demoBook = sync.OnceValues(func() (plan.Book, error) { return book.Load(book.Shop(), book.Demo()) })
+
 // shop is a workshop on a new database with one vehicle and a drawer.
 type shop struct {
 	*workshop.Workshop
@@ -48,7 +51,7 @@ func openShop(t testing.TB, url string) *shop {
 	t.Helper()
 	ctx := context.Background()
 	store := pgtest.Open(t, url)
-	b, err := book.Load(book.Shop(), book.Demo())
+	b, err := demoBook()
 	require.NoError(t, err)
 	s := &shop{store: store, url: url, now: time.Date(2026, 11, 24, 8, 0, 0, 0, time.UTC)}
 	s.Workshop = workshop.New(store, b, func() time.Time { s.now = s.now.Add(time.Minute); return s.now })

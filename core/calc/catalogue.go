@@ -80,7 +80,7 @@ func measuring() []Calculator {
 			Example: `{"required": "0.62 mm", "tolerance": "0.02 mm", "stock": [{"thickness": "0.10 mm"}, {"thickness": "0.15 mm", "count": 2}, {"thickness": "0.50 mm", "count": 1}]}`,
 		}, shim.FindPack),
 		define(About{
-			Name: "runout", Version: 1,
+			Name: "runout", Version: 2,
 			Purpose: "where a bore or register stands against the axis the indicator turns round",
 			Formula: "r = r0 + a·sin t + b·cos t by least squares; inside the centre is (−a, −b); sag S·(1 − cos t)/2 off first",
 			Assumes: "clock positions seen from behind the engine; offsets small against the radius; three places at least",
@@ -88,7 +88,7 @@ func measuring() []Calculator {
 			Example: `{"readings": [{"clock": 12, "reading": "0 thou"}, {"clock": 3, "reading": "-2.0 thou"}, {"clock": 6, "reading": "6.2 thou"}, {"clock": 9, "reading": "8.2 thou"}, {"clock": 12, "reading": "0.1 thou"}], "positive": "plunger_in"}`,
 		}, runout.Runout),
 		define(About{
-			Name: "bellhousing", Version: 1,
+			Name: "bellhousing", Version: 2,
 			Purpose: "which offset dowels, turned where, bring a bell housing onto the crankshaft",
 			Formula: "rigid motion for dowel offsets d1, d2: ω = (p1−p2)×(d1−d2)/|p1−p2|², bind = (d1−d2)·(p1−p2)/|p1−p2|, move = mean(d) − ω×mean(p)",
 			Assumes: "two dowels; sizes and clock positions on a grid, then refined; dowels turned to within 3° by eye",
@@ -112,7 +112,7 @@ func settingGears() []Calculator {
 			Example: `{"nominal": "124.70 mm", "mark": "0.05 mm", "gauge": "104.82 mm", "constant": "20 mm", "trial_shim": "1.50 mm", "shim_side": "head", "old_shim": "1.50 mm", "old_mark": "0.10 mm"}`,
 		}, ringpinion.PinionDepth),
 		define(About{
-			Name: "bearing-preload", Version: 1,
+			Name: "bearing-preload", Version: 2,
 			Purpose: "turning torque of a pinion: in the range, and how far the nut may go on a crush sleeve",
 			Formula: "preload = mean − seal drag; the sleeve's rise by least squares over its last steps",
 			Assumes: "turned slowly and smoothly; a sleeve over the limit is scrap",
@@ -120,7 +120,7 @@ func settingGears() []Calculator {
 			Example: `{"readings": ["1.3 N·m", "1.4 N·m"], "seal_drag": "0.2 N·m", "bearings": "new", "range_new": {"min": "1.7 N·m", "max": "2.8 N·m"}, "range_used": {"min": "0.9 N·m", "max": "1.4 N·m"}, "sleeve": [{"nut_deg": 0, "torque": "0.8 N·m"}, {"nut_deg": 10, "torque": "1.0 N·m"}, {"nut_deg": 20, "torque": "1.35 N·m"}]}`,
 		}, ringpinion.BearingPreload),
 		define(About{
-			Name: "backlash", Version: 1,
+			Name: "backlash", Version: 2,
 			Purpose: "backlash round the ring, and how far to move the carrier from one side pack to the other",
 			Formula: "Δ = (target − mean)/k; k = 2·tan φ·sin Γ/cos ψ along the pitch circle, 2·sin φ·sin Γ square to the flank, or 0.7; refined by the rebuild's own trials",
 			Assumes: "three places or more; small moves; the packs' sum, the preload, stays",

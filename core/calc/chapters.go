@@ -55,7 +55,7 @@ func gearsAndFluids() []Calculator {
 			Example: `{"points": [{"at": "40 °C", "viscosity": "66 mm²/s"}, {"at": "100 °C", "viscosity": "10.2 mm²/s"}], "at": ["-10 °C", "80 °C"]}`,
 		}, fluid.ViscosityAt),
 		define(About{
-			Name: "fill", Version: 1,
+			Name: "fill", Version: 2,
 			Purpose: "how much goes in, how many fills flush the old oil out, and the cheapest cans",
 			Formula: "old share after n fills = (residue/capacity)^n; cans by exact search on a grid of 10 mL",
 			Assumes: "the old oil mixes fully with each fill; about half a litre may stay behind (" + practice + ")",
@@ -154,12 +154,12 @@ func fastenersAndShafts() []Calculator {
 			Example: `{"torque": "100 N·m", "length": "500 mm", "adapter": "80 mm"}`,
 		}, fastener.WrenchAdapter),
 		define(About{
-			Name: "joints", Version: 1,
+			Name: "joints", Version: 2,
 			Purpose: "how unevenly a chain of cross joints turns",
 			Formula: "ω2/ω1 = cos β/(1 − sin²β·cos²θ); peak to peak sin β·tan β; chain β_R² = |Σ ±β²|",
 			Assumes: "angles to 45° in one plane; forks in phase or a quarter turn off",
 			Sources: []string{"kinematics of the cross joint", "3° equivalent: " + practice},
-			Example: `{"joints": [{"angle_deg": 8, "phased": true}, {"angle_deg": 7, "phased": false}]}`,
+			Example: `{"joints": [{"angle_deg": 8, "phased": true}, {"angle_deg": 7, "phased": true}]}`,
 		}, shaft.Joints),
 		define(About{
 			Name: "shaft-speed", Version: 1,

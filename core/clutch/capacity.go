@@ -35,7 +35,7 @@ type Lining struct {
 // CapacityIn asks which of several clutches holds the engine.
 type CapacityIn struct {
 	Engine  Torque   `json:"engine_torque"`
-	Service float64  `json:"service_factor,omitempty"` // wanted, default 1.3
+	Service *float64  `json:"service_factor,omitempty"` // wanted, default 1.3
 	Options []Lining `json:"options"`
 }
 
@@ -114,6 +114,12 @@ func (o Lining) hold(c *need.Checks, at string, unit *quantity.Unit) Held {
 	if o.Faces < 1 || o.Faces > 40 {
 		c.Add(at+".faces", "1 to 40; two per disc", "%d faces", o.Faces)
 	}
+	if o.Spring == nil && o.Wear.IsSaid() {
+		c.Add(at+".wear", "together with the spring, whose curve tells what wear does", "wear without a spring says nothing")
+	}
+	if o.Spring != nil && !o.Wear.IsSaid() {
+		c.Add(at+".wear", "how much of both faces is gone; zero for a new disc", "a spring without wear says nothing")
+	}
 	if o.Spring != nil && o.Wear.IsSaid() {
 		clamp = o.Spring.worn(c, at+".spring", clamp, float64(need.NotNegative(c, at+".wear", o.Wear, 20*quantity.Millimetre)))
 	}
@@ -174,5 +180,10 @@ func (s Spring) worn(c *need.Checks, at string, clamp, wear float64) float64 {
 	if wear >= fitted {
 		return 0
 	}
-	return clamp * springForce(de, di, t, h0, fitted-wear) / springForce(de, di, t, h0, fitted)
+	fresh, now := springForce(de, di, t, h0, fitted), springForce(de, di, t, h0, fitted-wear)
+	if fresh <= 0 || now < 0 {
+		c.Add(at+".fitted_deflection", "a place on the spring's curve where it presses", "so far past its hump this spring pulls instead of pressing")
+		return clamp
+	}
+	return clamp * now / fresh
 }

@@ -67,7 +67,10 @@ func Release(in ReleaseIn) (ReleaseOut, error) {
 	rod := (pedal - free) / px
 	slave := rod * gain
 	if in.Seen.IsSaid() {
-		need.NotNegative(&c, "slave_travel", in.Seen, 500*quantity.Millimetre)
+		seen := float64(need.NotNegative(&c, "slave_travel", in.Seen, 500*quantity.Millimetre))
+		if seen > slave*1.1 { // a tenth for what rule and pedal box give
+			c.Add("slave_travel", "up to "+short(say(slave))+", which is what the pedal sends", "%s is more than the pedal can move it", in.Seen)
+		}
 		if err := c.Err(); err != nil {
 			return ReleaseOut{}, err
 		}
@@ -79,6 +82,11 @@ func Release(in ReleaseIn) (ReleaseOut, error) {
 			out.LostFluid = fmt.Sprintf("%.1f mL of travel are lost: air in the line, a swelling hose, or a cylinder that leaks past its seal", lost*area*1e6)
 		}
 		slave = in.Seen.DifferenceSI()
+		// Backwards: with what is lost, this much pedal would be needed.
+		if slave > 0 {
+			lostPedal := (rod*gain - slave) / gain * px
+			out.PedalNeeded = say(free + want*float64(in.Faces)*dx*fx/gain*px + math.Max(0, lostPedal))
+		}
 	}
 	bearing := slave / fx
 	lift := bearing / dx
@@ -87,8 +95,15 @@ func Release(in ReleaseIn) (ReleaseOut, error) {
 	if lift/float64(in.Faces) < want {
 		out.Verdict = metrology.Out
 		out.Says = fmt.Sprintf("it drags: %.2f %s of pedal are needed, there are %.2f", out.PedalNeeded.Value, unit.Symbol, in.Pedal.Value)
+		if in.Seen.IsSaid() {
+			out.Says = fmt.Sprintf("it drags: the slave moves %s, %s are needed", short(in.Seen), short(quantity.SayDifference(quantity.Length(want*float64(in.Faces)*dx*fx), in.Seen.Unit)))
+		}
 	}
 	return out, nil
+}
+
+func short(l Length) string {
+	return fmt.Sprintf("%.*f %s", l.Unit.Decimals, l.Value, l.Unit.Symbol)
 }
 
 // WearIn asks how long a disc lasts.

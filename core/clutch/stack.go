@@ -64,7 +64,10 @@ func PlateStack(in StackIn) (StackOut, error) {
 	if in.Right != nil {
 		right, _ := in.Right.height(&c, "right")
 		out.RightHeight, out.Difference = say(right), say(left-right)
-		limit := need.Or(in.MaxDiff, 0.1*quantity.Millimetre)
+		limit := 0.1 * quantity.Millimetre
+		if in.MaxDiff.IsSaid() {
+			limit = need.NotNegative(&c, "max_difference", in.MaxDiff, 10*quantity.Millimetre)
+		}
 		out.DiffVerdict = metrology.Judge(math.Abs(left-right), 0, metrology.Limits{Lower: math.Inf(-1), Upper: float64(limit)})
 	}
 	out.Stands = say(left - depth)
@@ -95,9 +98,12 @@ func (in StackIn) springs(c *need.Checks, out *StackOut, height, depth float64, 
 		return
 	}
 	de, di, t, h0 := in.Spring.check(c, "spring")
-	n := max(1, in.Springs)
-	if n > 20 {
-		c.Add("springs", "up to 20", "%d springs", n)
+	n := in.Springs
+	if n == 0 {
+		n = 1
+	}
+	if n < 1 || n > 20 {
+		c.Add("springs", "1 to 20", "%d springs", n)
 	}
 	if len(c.Fields) > 0 {
 		return
@@ -119,7 +125,7 @@ func (in StackIn) springs(c *need.Checks, out *StackOut, height, depth float64, 
 }
 
 func (in StackIn) breakaway(c *need.Checks, out *StackOut) {
-	unit := need.Named("N·m")
+	unit := torqueUnit(in.Lever.Unit, in.Min, in.Max)
 	if in.Mu != 0 && in.Radius.IsSaid() && out.Force.IsSaid() {
 		mu, r := need.Number(c, "mu", in.Mu, 0.02, 1), float64(need.Positive(c, "mean_radius", in.Radius, quantity.Length(1)))
 		if in.Faces < 1 || in.Faces > 60 {
@@ -153,7 +159,7 @@ type SlipIn struct {
 	Reverse []Force `json:"reverse,omitempty"`
 	Min     Torque  `json:"min,omitzero"`
 	Max     Torque  `json:"max,omitzero"`
-	Alike   float64 `json:"alike_percent,omitempty"` // both ways within, default 15
+	Alike   *float64 `json:"alike_percent,omitempty"` // both ways within, default 15
 }
 
 // SlipOut is the answer.
@@ -190,16 +196,22 @@ func SlipTorque(in SlipIn) (SlipOut, error) {
 	if err := c.Err(); err != nil {
 		return SlipOut{}, err
 	}
-	unit := need.Named("N·m")
+	unit := torqueUnit(in.Arm.Unit, in.Min, in.Max)
 	out := SlipOut{Forward: quantity.Say(quantity.Torque(arm*float64(forward.Mean)), unit), Alike: metrology.None}
 	u := float64(forward.Expanded) * arm
 	if !math.IsNaN(u) {
 		out.Uncertainty = quantity.Say(quantity.Torque(u), unit)
 	}
 	out.Verdict = metrology.Judge(arm*float64(forward.Mean), zero(u), limits)
-	out.Says = "creeps as it should"
-	if out.Verdict == metrology.Out {
+	switch out.Verdict {
+	case metrology.Out:
 		out.Says = "outside the sheet: the fluid has aged, or the plates have worn"
+	case metrology.Undecided:
+		out.Says = "undecided: a limit lies within the spread of the readings; read again, slowly and steadily"
+	case metrology.None:
+		out.Says = "no limit was given: hold it against a sound one"
+	default:
+		out.Says = "creeps as it should"
 	}
 	if len(in.Reverse) > 0 {
 		out.Reverse = quantity.Say(quantity.Torque(arm*float64(reverse.Mean)), unit)
@@ -229,4 +241,14 @@ func zero(v float64) float64 {
 		return 0
 	}
 	return v
+}
+
+// torqueUnit answers in the unit of the limits, else in the family of the arm.
+func torqueUnit(arm *quantity.Unit, limits ...Torque) *quantity.Unit {
+	for _, l := range limits {
+		if l.IsSaid() {
+			return l.Unit
+		}
+	}
+	return need.Named("N·m").For(need.Family(arm))
 }

@@ -39,10 +39,10 @@ type Option struct {
 type In struct {
 	Options  []Option `json:"options"`
 	Rate     float64  `json:"hourly_rate"`
-	PerDay   float64  `json:"hours_per_day,omitempty"` // worked on the unit, default 6
+	PerDay   *float64  `json:"hours_per_day,omitempty"` // worked on the unit, default 6
 	DayCost  float64  `json:"cost_per_day,omitempty"`  // of the vehicle standing
 	Deadline float64  `json:"deadline_days,omitempty"` // promised; tells the chance to keep it
-	Draws    int      `json:"draws,omitempty"`         // default 20000
+	Draws    *int      `json:"draws,omitempty"`         // default 20000
 	Seed     uint64   `json:"seed,omitempty"`
 }
 
@@ -189,7 +189,7 @@ func (in In) check() (draws int, perDay float64, err error) {
 	need.Number(&c, "cost_per_day", in.DayCost, 0, 1e9)
 	need.Number(&c, "deadline_days", in.Deadline, 0, 1e4)
 	perDay = need.Number(&c, "hours_per_day", need.OrNumber(in.PerDay, hoursPerDay), 0.1, 24)
-	draws = int(need.Number(&c, "draws", need.OrNumber(float64(in.Draws), usualDraws), 100, mostDraws))
+	draws = int(need.Number(&c, "draws", orDraws(in.Draws), 100, mostDraws))
 	return draws, perDay, c.Err()
 }
 
@@ -202,4 +202,11 @@ func (r Range) check(c *need.Checks, at string, limit float64) {
 	if r.Likely != nil && !(*r.Likely >= r.Low && *r.Likely <= r.High) {
 		c.Add(at+".likely", "between low and high", "%g cannot be", *r.Likely)
 	}
+}
+
+func orDraws(n *int) float64 {
+	if n == nil {
+		return usualDraws
+	}
+	return float64(*n)
 }

@@ -73,7 +73,7 @@ func TestTheChoiceAndWhatItHangsOn(t *testing.T) {
 
 func TestTheSameSeedGivesTheSameAnswer(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
-		in := In{Options: []Option{option("a"), option("b")}, Rate: rapid.Float64Range(0, 100).Draw(t, "rate"), Seed: rapid.Uint64().Draw(t, "seed"), Draws: 500}
+		in := In{Options: []Option{option("a"), option("b")}, Rate: rapid.Float64Range(0, 100).Draw(t, "rate"), Seed: rapid.Uint64().Draw(t, "seed"), Draws: new(500)}
 		a, err := Decide(in)
 		require.NoError(t, err)
 		b, err := Decide(in)
@@ -91,7 +91,7 @@ func TestDecideNamesTheBadField(t *testing.T) {
 		"options[0].parts.low":           func(in *In) { in.Options[0].Parts = Range{Low: 9, High: 1} },
 		"options[0].labour_hours.likely": func(in *In) { in.Options[0].Hours = tri(1, 9, 2) },
 		"options[0].failure_chance.high": func(in *In) { in.Options[0].Fail = Range{Low: 0, High: 3} },
-		"draws:":                         func(in *In) { in.Draws = 1e9 },
+		"draws:":                         func(in *In) { in.Draws = new(1_000_000_000) },
 		"hourly_rate":                    func(in *In) { in.Rate = math.NaN() },
 	} {
 		in := In{Options: []Option{option("a")}, Rate: 60}

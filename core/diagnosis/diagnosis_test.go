@@ -48,7 +48,7 @@ func TestTheForkTellsHydraulicsFromTheDisc(t *testing.T) {
 // Worked by hand, singles only: 0.5·0.9 against 0.5·0.05 gives 0.947.
 func TestAPosteriorByHand(t *testing.T) {
 	in := clutch()
-	in.PairShare = 1e-12
+	in.PairShare = new(1e-12)
 	in.Seen = []Seen{{"fork", "little"}}
 	out, err := Diagnose(in)
 	require.NoError(t, err)
@@ -57,7 +57,7 @@ func TestAPosteriorByHand(t *testing.T) {
 
 // random draws a small book.
 func random(t *rapid.T) In {
-	in := In{PairShare: rapid.Float64Range(0.01, 0.5).Draw(t, "pairs")}
+	in := In{PairShare: new(rapid.Float64Range(0.01, 0.5).Draw(t, "pairs"))}
 	for i := range rapid.IntRange(2, 5).Draw(t, "causes") {
 		in.Causes = append(in.Causes, Cause{ID: fmt.Sprint("c", i), Weight: rapid.Float64Range(0.1, 5).Draw(t, "w"), Action: fmt.Sprint("a", i%3), Confirmed: rapid.IntRange(0, 9).Draw(t, "n")})
 	}

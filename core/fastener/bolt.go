@@ -51,7 +51,7 @@ type BoltIn struct {
 	Class       string  `json:"class"`
 	Lubrication string  `json:"lubrication,omitempty"`
 	K           float64 `json:"k,omitempty"`
-	Preload     float64 `json:"preload_share,omitempty"` // of the proof load, default 0.75
+	Preload     *float64 `json:"preload_share,omitempty"` // of the proof load, default 0.75
 	// Torque, if given, is turned round: the clamp it makes.
 	Torque Torque `json:"torque,omitzero"`
 	// Grip, if given, is the clamped length: the turn from snug follows.

@@ -20,7 +20,7 @@ type HeatIn struct {
 	Diameter     Length      `json:"diameter"`
 	Interference Length      `json:"interference"`
 	Clearance    Length      `json:"clearance,omitzero"` // to drop on freely; default 1/1000 of the diameter
-	Alpha        float64     `json:"alpha_per_k,omitempty"`
+	Alpha        *float64     `json:"alpha_per_k,omitempty"`
 	Room         Temperature `json:"room,omitzero"`
 	Limit        Temperature `json:"limit,omitzero"`
 }
@@ -48,15 +48,15 @@ func HeatFit(in HeatIn) (HeatOut, error) {
 	press := need.NotNegative(&c, "interference", in.Interference, 5*quantity.Millimetre)
 	gap := need.Or(in.Clearance, d/1000)
 	alpha := need.Number(&c, "alpha_per_k", need.OrNumber(in.Alpha, steelAlpha), 1e-7, 1e-4)
-	room := need.Or(in.Room, 293.15)
-	limit := need.Or(in.Limit, bearingLimit)
+	room, limit := quantity.Temperature(293.15), bearingLimit
+	if in.Room.IsSaid() {
+		room = need.Within(&c, "room", in.Room, 213.15, 333.15, true)
+	}
+	if in.Limit.IsSaid() {
+		limit = need.Within(&c, "limit", in.Limit, 273.15, 773.15, true)
+	}
 	if in.Clearance.IsSaid() {
 		need.NotNegative(&c, "clearance", in.Clearance, 5*quantity.Millimetre)
-	}
-	for name, v := range map[string]quantity.Temperature{"room": room, "limit": limit} {
-		if v <= 0 {
-			c.Add(name, "above absolute zero", "there is nothing colder than −273.15 °C")
-		}
 	}
 	if press > d/20 {
 		c.Add("interference", "up to a twentieth of the diameter", "%s cannot be pressed on %s", in.Interference, in.Diameter)

@@ -41,7 +41,11 @@ func TestHeatFitNamesTheBadField(t *testing.T) {
 	cold, err := quantity.ParseAs[quantity.Temperature]("-400 °C")
 	require.NoError(t, err)
 	_, err = HeatFit(HeatIn{Diameter: quantitytest.Said[quantity.Length](t, "40 mm"), Interference: quantitytest.Said[quantity.Length](t, "0.02 mm"), Room: cold})
-	require.ErrorContains(t, err, "nothing colder")
+	require.ErrorContains(t, err, "room: -400 °C cannot be; accepted: from -60 °C")
+	hot, err := quantity.ParseAs[quantity.Temperature]("1000000000 °C")
+	require.NoError(t, err)
+	_, err = HeatFit(HeatIn{Diameter: quantitytest.Said[quantity.Length](t, "40 mm"), Interference: quantitytest.Said[quantity.Length](t, "0.02 mm"), Room: hot})
+	require.ErrorContains(t, err, "room:")
 	_, err = HeatFit(HeatIn{Interference: quantitytest.Said[quantity.Length](t, "0.02 mm")})
 	require.ErrorContains(t, err, "diameter: missing")
 }

@@ -21,7 +21,7 @@ type Can struct {
 type FillIn struct {
 	Capacity Volume  `json:"capacity"`
 	Residue  Volume  `json:"residue,omitzero"` // stays behind after draining
-	Purity   float64 `json:"purity,omitempty"` // wanted share of new oil, default 0.95
+	Purity   *float64 `json:"purity,omitempty"` // wanted share of new oil, default 0.95
 	Cans     []Can   `json:"cans,omitempty"`
 }
 

@@ -55,7 +55,7 @@ func TestFillsReachThePurity(t *testing.T) {
 		residue := rapid.Float64Range(0.05, 0.8).Draw(t, "residue")
 		purity := rapid.Float64Range(0.5, 0.999).Draw(t, "purity")
 		litre, _ := quantity.UnitNamed("L")
-		out, err := FillPlan(FillIn{Capacity: quantity.Say(quantity.Volume(0.001), litre), Residue: quantity.Say(quantity.Volume(residue*0.001), litre), Purity: purity})
+		out, err := FillPlan(FillIn{Capacity: quantity.Say(quantity.Volume(0.001), litre), Residue: quantity.Say(quantity.Volume(residue*0.001), litre), Purity: new(purity)})
 		require.NoError(t, err)
 		old := 1.0
 		for n := 1; ; n++ {

@@ -154,6 +154,18 @@ func Gearing(in GearingIn) (GearingOut, error) {
 	for i, s := range in.Speeds {
 		need.Positive(&c, fault.Index("engine_speeds", i), s, quantity.Rotation(20000*2*math.Pi/60))
 	}
+	if in.Limit.IsSaid() {
+		need.Positive(&c, "engine_limit", in.Limit, quantity.Rotation(20000*2*math.Pi/60))
+	}
+	if in.At.IsSaid() {
+		need.NotNegative(&c, "road_speed", in.At, 150)
+	}
+	if in.RunIn.IsSaid() {
+		need.Positive(&c, "run_in_top_speed", in.RunIn, 150)
+	}
+	if b != nil && len(in.Ranges) != len(in.Compare.Ranges) {
+		c.Add("compare.ranges", "as many ranges as the first set", "%d against %d", len(in.Compare.Ranges), len(in.Ranges))
+	}
 	if len(in.Speeds) > 20 {
 		c.Add("engine_speeds", "up to 20", "%d speeds", len(in.Speeds))
 	}
@@ -168,7 +180,7 @@ func (in GearingIn) answer(a chain, b *chain) GearingOut {
 	if system == "" {
 		system = familyOf(in)
 	}
-	out := GearingOut{Rolling: need.In(a.turn, quantity.Metric), RollingFrom: a.from, Findings: []string{}, FinalIsHunting: a.finalHunting}
+	out := GearingOut{Rolling: need.In(a.turn, system), RollingFrom: a.from, Findings: []string{}, FinalIsHunting: a.finalHunting}
 	top := a.gears[len(a.gears)-1]
 	for r, rng := range a.ranges {
 		for i, g := range a.gears {

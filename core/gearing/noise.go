@@ -33,7 +33,7 @@ type NoiseIn struct {
 	Tyre    Tyre    `json:"tyre"`
 	Shafts  []Shaft `json:"shafts"`
 	HeardHz float64 `json:"heard_hz,omitempty"`
-	Within  float64 `json:"within_percent,omitempty"` // default 3
+	Within  *float64 `json:"within_percent,omitempty"` // default 3
 }
 
 // Tone is one frequency with what makes it.

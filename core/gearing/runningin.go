@@ -74,6 +74,9 @@ func PlanRunningIn(in RunningIn) (RunningOut, error) {
 		}
 		last, share = until, s.Share
 	}
+	if in.Start.IsSaid() {
+		need.NotNegative(&c, "odometer", in.Start, 1e10)
+	}
 	if in.Change.IsSaid() {
 		if change := need.Positive(&c, "fluid_change_at", in.Change, 1e8); change > last {
 			c.Add("fluid_change_at", "within the stages", "%s lies after running in", in.Change)

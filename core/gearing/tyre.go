@@ -23,12 +23,16 @@ type (
 type Tyre struct {
 	Size          string  `json:"size,omitempty"` // 205/55 R16 or 31x10.5 R15
 	Circumference Length  `json:"circumference,omitzero"`
-	Rolling       float64 `json:"rolling_share,omitempty"` // of the free circumference, default 0.96
+	Rolling       *float64 `json:"rolling_share,omitempty"` // of the free circumference, default 0.96
 }
 
 var (
-	metricTyre = regexp.MustCompile(`^(\d{3})\s*/\s*(\d{2})\s*[A-Z]*R?\s*(\d{2}(?:\.\d)?)$`)
-	inchTyre   = regexp.MustCompile(`^(\d{2}(?:\.\d+)?)\s*[xX]\s*(\d{1,2}(?:\.\d+)?)\s*(?:R|-)?\s*(\d{2}(?:\.\d)?)$`)
+	// Behind the size may stand load index and speed letter: 91V, 109/107Q.
+	service    = `(?:\s+\(?\d{2,3}(?:/\d{2,3})?\s*[A-Z]\d?\)?)?(?:\s+XL)?$`
+	metricTyre = regexp.MustCompile(`^(?:P|LT)?(\d{3})\s*/\s*(\d{2})\s*(?:[A-Z]{0,2}R|[BD-]|\s)\s*(\d{2}(?:\.\d)?)C?` + service)
+	inchTyre   = regexp.MustCompile(`^(\d{2}(?:\.\d+)?)\s*[Xx×]\s*(\d{1,2}(?:\.\d+)?)\s*(?:R|-|\s)?\s*(\d{2}(?:\.\d)?)(?:LT)?` + service)
+	// 7.50-16: width and rim in inches, the side wall as high as it is wide.
+	oldTyre = regexp.MustCompile(`^(\d{1,2}\.\d{1,2})\s*(?:-|R|\s)\s*(\d{2}(?:\.\d)?)C?(?:\s+\d{1,2}PR)?` + service)
 )
 
 // rollingShare: a loaded tyre rolls about 4 % less than its free
@@ -43,7 +47,7 @@ func (t Tyre) rolling(c *need.Checks, path string) (turn quantity.Length, assume
 	share := need.Number(c, path+".rolling_share", need.OrNumber(t.Rolling, rollingShare), 0.85, 1)
 	d := diameter(strings.ToUpper(strings.TrimSpace(t.Size)))
 	if d < 300*quantity.Millimetre || d > 2200*quantity.Millimetre {
-		c.Add(path+".size", "like 205/55 R16, 31x10.5 R15, or a measured circumference", "%q is not a tyre that exists", t.Size)
+		c.Add(path+".size", "like 205/55 R16, 31x10.5 R15, 7.50-16, or a measured circumference", "%q is not a tyre that exists", t.Size)
 		return 0, ""
 	}
 	return d * quantity.Length(share*math.Pi), "free diameter x " + strconv.FormatFloat(share, 'g', 4, 64) + " x π"
@@ -65,5 +69,14 @@ func diameter(size string) quantity.Length {
 		}
 		return quantity.Length(d) * quantity.Inch
 	}
+	if m := oldTyre.FindStringSubmatch(size); m != nil {
+		width, _ := strconv.ParseFloat(m[1], 64)
+		rim, _ := strconv.ParseFloat(m[2], 64)
+		return quantity.Length(rim+2*oldAspect*width) * quantity.Inch
+	}
 	return 0
 }
+
+// oldAspect is the height of an old cross-ply's side wall over its width; sizes
+// like 7.50-16 do not say it. Common practice: about as high as wide.
+const oldAspect = 1.0

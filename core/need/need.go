@@ -5,6 +5,7 @@ package need
 import (
 	"fmt"
 	"math"
+	"strconv"
 
 	"handwerk/core/fault"
 	"handwerk/core/quantity"
@@ -30,7 +31,9 @@ func Within[T quantity.Kind](c *Checks, path string, q quantity.Said[T], low, hi
 		return 0
 	}
 	v := q.SI()
-	if v > high || v < low || (v == low && !closed) {
+	// What was typed at a bound is at it, whatever its unit makes of the last digit.
+	slack := func(bound T) T { return T(math.Abs(float64(bound)) * 1e-9) }
+	if v > high+slack(high) || v < low-slack(low) || (v == low && !closed) {
 		word := "more than"
 		if closed {
 			word = "from"
@@ -43,7 +46,7 @@ func Within[T quantity.Kind](c *Checks, path string, q quantity.Said[T], low, hi
 // Number reads a bare number between two bounds, both allowed.
 func Number(c *Checks, path string, v, low, high float64) float64 {
 	if !(v >= low && v <= high) || math.IsInf(v, 0) {
-		c.Add(path, fmt.Sprintf("%g to %g", low, high), "%g cannot be", v)
+		c.Add(path, Plain(low)+" to "+Plain(high), "%s cannot be", Plain(v))
 	}
 	return v
 }
@@ -56,12 +59,25 @@ func Or[T quantity.Kind](q quantity.Said[T], usual T) T {
 	return usual
 }
 
-// OrNumber gives the number, or the default when it is zero.
-func OrNumber(v, usual float64) float64 {
-	if v == 0 {
+// OrNumber gives the number, or the default when none was given; a zero that
+// was given is a zero.
+func OrNumber(v *float64, usual float64) float64 {
+	if v == nil {
 		return usual
 	}
-	return v
+	return *v
+}
+
+// Plain writes a number as people do: no exponent, no more than nine digits.
+func Plain(v float64) string {
+	switch {
+	case math.IsInf(v, 0) || math.IsNaN(v):
+		return "no number"
+	case math.Abs(v) >= 1e15 || (v != 0 && math.Abs(v) < 1e-9):
+		return strconv.FormatFloat(v, 'g', 6, 64)
+	}
+	rounded, _ := strconv.ParseFloat(strconv.FormatFloat(v, 'g', 9, 64), 64)
+	return strconv.FormatFloat(rounded+0, 'f', -1, 64)
 }
 
 // Unit is the unit to answer in: that of q, in the family asked for.

@@ -38,7 +38,11 @@ func TestChecksReadAlike(t *testing.T) {
 func TestDefaultsAndFamilies(t *testing.T) {
 	assert.InDelta(t, 0.02, float64(Or(quantity.Said[quantity.Length]{}, 20*quantity.Millimetre)), 1e-12)
 	assert.InDelta(t, 0.0254, float64(Or(length(t, "1 in"), 20*quantity.Millimetre)), 1e-12)
-	assert.InDelta(t, 7, OrNumber(0, 7), 0)
+	assert.InDelta(t, 7, OrNumber(nil, 7), 0)
+	assert.InDelta(t, 0, OrNumber(new(0.0), 7), 0, "a zero that was given is a zero")
+	assert.Equal(t, "0.3", Plain(0.1+0.2))
+	assert.Equal(t, "1000000000", Plain(1e9))
+	assert.Equal(t, "0", Plain(math.Copysign(0, -1)))
 	assert.Equal(t, "in", In(quantity.Inch, quantity.InchFamily).Unit.Symbol)
 	assert.Equal(t, "mm", In(quantity.Inch, quantity.Metric).Unit.Symbol)
 	assert.Equal(t, quantity.InchFamily, Family(Named("thou")))

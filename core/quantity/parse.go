@@ -17,6 +17,7 @@ const maxSaid = 1e9
 
 var (
 	decimalNumber = regexp.MustCompile(`^[+-]?(\d+\.?\d*|\.\d+)`)
+	exponent      = regexp.MustCompile(`^[eE][+-]?\d`)
 	fraction      = regexp.MustCompile(`^([+-]?)(?:(\d+)[ -])?(\d+)/(\d+)`)
 	// A comma may be a decimal mark, unless it could as well part thousands.
 	commaNumber = regexp.MustCompile(`^[+-]?(\d*),(\d+)`)
@@ -86,6 +87,9 @@ func consumeNumber(rest, whole string) (float64, string, error) {
 	value, err := strconv.ParseFloat(digits, 64)
 	if err != nil {
 		return 0, "", fault.At("", "a number, then a unit", "%q is not a number", digits)
+	}
+	if exponent.MatchString(rest[len(digits):]) {
+		return 0, "", fault.At("", "the number written out, like 0.0012", "%q has an exponent", strings.TrimSpace(whole))
 	}
 	return value, rest[len(digits):], nil
 }

@@ -154,7 +154,10 @@ func (a Any) MarshalText() ([]byte, error) { return []byte(a.String()), nil }
 
 // tidy rounds to 12 significant digits.
 func tidy(v float64) float64 {
-	if v == 0 || math.IsNaN(v) || math.IsInf(v, 0) {
+	if v == 0 {
+		return 0 // not minus nought
+	}
+	if math.IsNaN(v) || math.IsInf(v, 0) {
 		return v
 	}
 	t, err := strconv.ParseFloat(strconv.FormatFloat(v, 'g', 12, 64), 64)

@@ -179,8 +179,25 @@ func (in BacklashIn) read() (metrology.ReadingSetOut, float64, error) {
 	if len(in.Trials) > 50 {
 		c.Add("trials", "up to 50", "%d trials", len(in.Trials))
 	}
+	if in.RingSide != "" && in.RingSide != "left" && in.RingSide != "right" {
+		c.Add("ring_side", "left, right", "%q is no side", in.RingSide)
+	}
+	for _, pack := range []struct {
+		name string
+		l    Length
+	}{{"left", in.Left}, {"right", in.Right}} {
+		if pack.l.IsSaid() {
+			need.NotNegative(&c, pack.name, pack.l, 50*quantity.Millimetre)
+		}
+	}
+	if in.Variation.IsSaid() {
+		need.NotNegative(&c, "variation_limit", in.Variation, 5*quantity.Millimetre)
+	}
 	scale := 1.0
-	if in.Radius.IsSaid() && in.Outer.IsSaid() {
+	if in.Radius.IsSaid() != in.Outer.IsSaid() {
+		alone := map[bool]string{true: "outer_radius", false: "radius"}[in.Radius.IsSaid()]
+		c.Add(alone, "both radii, or neither when the dial stood at the teeth's outer end", "one radius alone corrects nothing")
+	} else if in.Radius.IsSaid() {
 		r := need.Within(&c, "radius", in.Radius, 10*quantity.Millimetre, quantity.Length(1), true)
 		o := need.Within(&c, "outer_radius", in.Outer, 10*quantity.Millimetre, quantity.Length(1), true)
 		scale = float64(o / r)
@@ -216,8 +233,12 @@ func (in BacklashIn) findings(out *BacklashOut) {
 func (in BacklashIn) packs(out *BacklashOut, shift float64) {
 	sign := map[string]float64{"left": -1, "right": 1}[in.RingSide]
 	if sign != 0 && in.Left.IsSaid() && in.Right.IsSaid() {
-		out.Left = quantity.Say(in.Left.SI()+quantity.Length(sign*shift), in.Left.Unit)
-		out.Right = quantity.Say(in.Right.SI()-quantity.Length(sign*shift), in.Right.Unit)
+		left, right := in.Left.SI()+quantity.Length(sign*shift), in.Right.SI()-quantity.Length(sign*shift)
+		if min(left, right) < 0 {
+			out.Says = "the move would need a pack thinner than nothing: the pair, a bearing or a reading is wrong; look again before anything is shifted"
+			return
+		}
+		out.Left, out.Right = quantity.Say(left, in.Left.Unit), quantity.Say(right, in.Right.Unit)
 	}
 	way := "away from"
 	if shift < 0 {

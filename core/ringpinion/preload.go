@@ -33,7 +33,7 @@ type PreloadIn struct {
 	New      Range                 `json:"range_new"`
 	Used     Range                 `json:"range_used"`
 	Sleeve   []SleevePoint         `json:"sleeve,omitempty"`
-	NextStep float64               `json:"next_step_deg,omitempty"` // default 10
+	NextStep *float64               `json:"next_step_deg,omitempty"` // default 10
 }
 
 // PreloadOut is the answer.
@@ -98,17 +98,17 @@ func (in PreloadIn) checkSleeve(c *need.Checks) {
 	if len(in.Sleeve) > 200 {
 		c.Add("sleeve", "up to 200 steps", "%d steps", len(in.Sleeve))
 	}
-	last := math.Inf(-1)
+	last := -1e-9
 	for i, p := range in.Sleeve {
 		at := fault.Index("sleeve", i)
 		need.NotNegative(c, at+".torque", p.Torque, maxTurning)
 		if !(p.NutDeg > last && p.NutDeg < 3600) {
-			c.Add(at+".nut_deg", "growing, below 3600", "%g after %g: a sleeve's nut is never turned back", p.NutDeg, last)
+			c.Add(at+".nut_deg", "growing from step to step, up to 3600 degrees", "%s degrees: a sleeve's nut is never turned back", need.Plain(p.NutDeg))
 		}
 		last = p.NutDeg
 	}
-	if in.NextStep != 0 {
-		need.Number(c, "next_step_deg", in.NextStep, 0.5, 90)
+	if in.NextStep != nil {
+		need.Number(c, "next_step_deg", *in.NextStep, 0.5, 90)
 	}
 }
 

@@ -168,7 +168,7 @@ func TestTheSleeveIsForeseenAndNeverOverrun(t *testing.T) {
 	require.NoError(t, err)
 	assert.InDelta(t, rise(60)-0.2, out.Expected.Value, 1e-6)
 	in.Sleeve = append(in.Sleeve, SleevePoint{60, nm(1.72)}, SleevePoint{62, nm(1.8)})
-	in.NextStep = 60
+	in.NextStep = new(float64(60))
 	out, err = BearingPreload(in)
 	require.NoError(t, err)
 	assert.LessOrEqual(t, out.Expected.Value+out.ExpectedU.Value, 2.8+1e-9, "the step is shortened until it is safe")

@@ -18,8 +18,10 @@ type (
 	Torque = quantity.Said[quantity.Torque]
 )
 
-// Joint is one cross joint of a chain: its angle, and whether its driving fork
-// stands in phase with that of the first joint.
+// Joint is one cross joint of a chain: its angle, and whether the forks of the
+// shaft that drives it stand in line, as the trade says in phase: then two
+// equal angles cancel. What drives the first joint has no other fork to be in
+// line with; there it says nothing.
 type Joint struct {
 	AngleDeg float64 `json:"angle_deg"`
 	Phased   bool    `json:"phased"`
@@ -28,7 +30,7 @@ type Joint struct {
 // JointsIn asks how unevenly a chain of joints turns.
 type JointsIn struct {
 	Joints   []Joint `json:"joints"`
-	LimitDeg float64 `json:"limit_deg,omitempty"` // of the equivalent angle, default 3
+	LimitDeg *float64 `json:"limit_deg,omitempty"` // of the equivalent angle, default 3
 }
 
 // JointsOut is the answer. Shares are of the input speed.
@@ -58,9 +60,12 @@ func ratio(beta, theta float64) float64 {
 }
 
 // Joints gives each joint's ripple and the equivalent angle of the chain,
-// β_R² = |Σ ±β²|, plus for a joint whose driving fork is in phase with the
-// first, minus for one turned by 90°. A chain is smooth when it is small.
-// Source: VDI 2722 (idea of the equivalent angle); 3° common practice.
+// β_R² = |Σ ±β²|; the sign changes from joint to joint where the forks between
+// them stand in line. A chain is smooth when it is small. Beyond 12 degrees, at
+// a joint or in the sum, the chain is turned through exactly instead, and the
+// equivalent angle is that of the one joint that turns as unevenly.
+// Source: VDI 2722 (idea of the equivalent angle); exact joint kinematics as
+// Shigley has them; 3° common practice.
 func Joints(in JointsIn) (JointsOut, error) {
 	var c need.Checks
 	if len(in.Joints) < 1 || len(in.Joints) > 12 {
@@ -68,7 +73,7 @@ func Joints(in JointsIn) (JointsOut, error) {
 	}
 	limit := need.Number(&c, "limit_deg", need.OrNumber(in.LimitDeg, usualLimit), 0.1, 45)
 	out := JointsOut{}
-	sum := 0.0
+	sum, sign, steepest := 0.0, 1.0, 0.0
 	for i, j := range in.Joints {
 		if !(j.AngleDeg >= 0 && j.AngleDeg <= 45) {
 			c.Add(fault.Index("joints", i)+".angle_deg", "0 to 45", "a joint at %g degrees does not turn", j.AngleDeg)
@@ -76,17 +81,23 @@ func Joints(in JointsIn) (JointsOut, error) {
 		}
 		b := j.AngleDeg * math.Pi / 180
 		out.Each = append(out.Each, JointRipple{math.Sin(b) * math.Tan(b), 1 / math.Cos(b), math.Cos(b)})
-		if j.Phased {
-			sum += b * b
-		} else {
-			sum -= b * b
+		if i > 0 && j.Phased {
+			sign = -sign
 		}
+		sum += sign * b * b
+		steepest = math.Max(steepest, b)
 	}
 	if err := c.Err(); err != nil {
 		return JointsOut{}, err
 	}
 	r := math.Sqrt(math.Abs(sum))
-	out.EquivalentDeg, out.PeakToPeak = r*180/math.Pi, math.Sin(r)*math.Tan(r)
+	out.PeakToPeak = math.Sin(r) * math.Tan(r)
+	if smallAngle := 12*math.Pi/180 + 1e-12; steepest > smallAngle || r > smallAngle {
+		out.PeakToPeak = in.turnThrough()
+		// The one joint with this ripple: sin β·tan β = p, a square in cos β.
+		r = math.Acos((math.Sqrt(out.PeakToPeak*out.PeakToPeak+4) - out.PeakToPeak) / 2)
+	}
+	out.EquivalentDeg = r * 180 / math.Pi
 	out.Verdict, out.Says = metrology.In, fmt.Sprintf("the chain turns like one joint at %.1f degrees: smooth enough", out.EquivalentDeg)
 	if out.EquivalentDeg > limit {
 		out.Verdict = metrology.Out
@@ -95,15 +106,37 @@ func Joints(in JointsIn) (JointsOut, error) {
 	return out, nil
 }
 
+// turnThrough turns the chain half round and gives the difference between its
+// fastest and slowest speed. With θ the place of a driving fork, zero where it
+// is fastest, the driven one is at tan θ' = tan θ/cos β; forks in line set the
+// next joint's own place a quarter turn off. After half a turn all repeats.
+func (in JointsIn) turnThrough() float64 {
+	const steps = 7200
+	low, high := math.Inf(1), 0.0
+	for k := range steps {
+		theta, speed := math.Pi*float64(k)/steps, 1.0
+		for i, j := range in.Joints {
+			if i > 0 && j.Phased {
+				theta += math.Pi / 2
+			}
+			beta := j.AngleDeg * math.Pi / 180
+			speed *= ratio(beta, theta)
+			theta = math.Atan2(math.Sin(theta), math.Cos(theta)*math.Cos(beta))
+		}
+		low, high = math.Min(low, speed), math.Max(high, speed)
+	}
+	return high - low
+}
+
 // SpeedIn asks how fast a propshaft tube may turn.
 type SpeedIn struct {
 	Outer   Length                           `json:"outer_diameter"`
 	Wall    Length                           `json:"wall"`
 	Length  Length                           `json:"length"` // between the joints
 	E       quantity.Said[quantity.Pressure] `json:"modulus,omitzero"`
-	Density float64                          `json:"density_kg_m3,omitempty"`
+	Density *float64                          `json:"density_kg_m3,omitempty"`
 	Top     quantity.Said[quantity.Rotation] `json:"top_speed,omitzero"`
-	Share   float64                          `json:"share,omitempty"` // default 0.75
+	Share   *float64                          `json:"share,omitempty"` // default 0.75
 }
 
 // SpeedOut is the answer.
@@ -164,7 +197,7 @@ func ShaftSpeed(in SpeedIn) (SpeedOut, error) {
 type Member struct {
 	Name   string  `json:"name"`
 	Ratio  float64 `json:"ratio"`           // torque here over engine torque, before sharing
-	Share  float64 `json:"share,omitempty"` // of the torque that comes through here, default 1
+	Share  *float64 `json:"share,omitempty"` // of the torque that comes through here, default 1
 	Rating Torque  `json:"rating"`
 	// Wheel ratio: torque here over torque at one wheel; 0 for members the
 	// tyres do not limit.
@@ -176,7 +209,7 @@ type Member struct {
 // LinkIn asks which member breaks first.
 type LinkIn struct {
 	Engine  Torque                       `json:"engine_torque"`
-	Grip    float64                      `json:"grip,omitempty"` // tyre on ground, default 1.0
+	Grip    *float64                      `json:"grip,omitempty"` // tyre on ground, default 1.0
 	Wheel   quantity.Said[quantity.Mass] `json:"wheel_load,omitzero"`
 	Radius  Length                       `json:"tyre_radius,omitzero"`
 	Members []Member                     `json:"members"`
@@ -210,7 +243,10 @@ func WeakestLink(in LinkIn) (LinkOut, error) {
 		c.Add("members", "2 to 60 members", "%d members", len(in.Members))
 	}
 	hold := math.Inf(1)
-	if in.Wheel.IsSaid() && in.Radius.IsSaid() {
+	if in.Wheel.IsSaid() != in.Radius.IsSaid() {
+		alone := map[bool]string{true: "tyre_radius", false: "wheel_load"}[in.Wheel.IsSaid()]
+		c.Add(alone, "load and radius together, or neither", "one without the other says nothing of the grip")
+	} else if in.Wheel.IsSaid() {
 		load := need.Positive(&c, "wheel_load", in.Wheel, 50000)
 		radius := need.Positive(&c, "tyre_radius", in.Radius, quantity.Length(2))
 		hold = float64(load) * 9.80665 * grip * float64(radius)

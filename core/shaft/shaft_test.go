@@ -42,13 +42,56 @@ func TestSingleJointExtremes(t *testing.T) {
 }
 
 func TestEqualAnglesInPhaseCancel(t *testing.T) {
-	out, err := Joints(JointsIn{Joints: []Joint{{8, true}, {8, false}}})
+	out, err := Joints(JointsIn{Joints: []Joint{{8, true}, {8, true}}})
 	require.NoError(t, err)
 	assert.InDelta(t, 0, out.EquivalentDeg, 1e-9)
 	assert.EqualValues(t, "in", out.Verdict)
-	wrong, err := Joints(JointsIn{Joints: []Joint{{8, true}, {8, true}}})
+	wrong, err := Joints(JointsIn{Joints: []Joint{{8, true}, {8, false}}})
 	require.NoError(t, err)
 	assert.InDelta(t, 8*math.Sqrt2, wrong.EquivalentDeg, 1e-9, "forks out of phase add up")
+}
+
+// Steep chains against the joint's own geometry, apart from any formula of
+// speeds: the arms of a cross stand square on each other, so the driven fork
+// follows from where the driving one points; speeds by small differences.
+func TestSteepChainsAreTurnedThroughExactly(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		var in JointsIn
+		for range rapid.IntRange(1, 5).Draw(t, "joints") {
+			in.Joints = append(in.Joints, Joint{rapid.Float64Range(0, 45).Draw(t, "angle"), rapid.Bool().Draw(t, "phased")})
+		}
+		in.Joints[0].AngleDeg = max(13, in.Joints[0].AngleDeg)
+		out, err := Joints(in)
+		require.NoError(t, err)
+		low, high := math.Inf(1), 0.0
+		const h = 1e-5
+		for k := range 1440 {
+			at := math.Pi * float64(k) / 1440
+			speed := math.Mod(chainEnd(in, at+h)-chainEnd(in, at-h)+3*math.Pi, math.Pi)
+			if speed > math.Pi/2 {
+				speed = math.Pi - speed
+			}
+			low, high = math.Min(low, speed/(2*h)), math.Max(high, speed/(2*h))
+		}
+		assert.InEpsilon(t, 1+high-low, 1+out.PeakToPeak, 2e-3)
+		back := out.EquivalentDeg * math.Pi / 180
+		assert.InEpsilon(t, 1+out.PeakToPeak, 1+math.Sin(back)*math.Tan(back), 1e-9, "the one joint that turns as unevenly")
+	})
+	out, err := Joints(JointsIn{Joints: []Joint{{45, true}, {45, true}, {45, true}, {45, true}}})
+	require.NoError(t, err)
+	assert.InDelta(t, 0, out.PeakToPeak, 1e-9, "pairs of equal angles with forks in line cancel, however steep")
+}
+
+// chainEnd is where the last driven fork points: cos φ·cos β·cos ψ + sin φ·sin ψ = 0.
+func chainEnd(in JointsIn, phi float64) float64 {
+	for i, j := range in.Joints {
+		if i > 0 && !j.Phased {
+			phi += math.Pi / 2
+		}
+		beta := j.AngleDeg * math.Pi / 180
+		phi = math.Atan2(-math.Cos(phi)*math.Cos(beta), math.Sin(phi))
+	}
+	return phi
 }
 
 // A solid round bar, from Den Hartog's beam table: ω1 = π²·√(EI/(ml⁴)).
@@ -77,8 +120,8 @@ func TestLongestShaftRunsExactlyAtItsShare(t *testing.T) {
 func TestTheFuseAtTheAxleEnd(t *testing.T) {
 	in := LinkIn{Engine: nm(200), Members: []Member{
 		{Name: "gearbox output", Ratio: 18, Rating: nm(6000)},
-		{Name: "rear propshaft joint", Ratio: 18, Share: 0.5, Rating: nm(4200)},
-		{Name: "axle-end joint", Ratio: 75.1, Share: 0.25, Rating: nm(3900), Wanted: true},
+		{Name: "rear propshaft joint", Ratio: 18, Share: new(0.5), Rating: nm(4200)},
+		{Name: "axle-end joint", Ratio: 75.1, Share: new(0.25), Rating: nm(3900), Wanted: true},
 	}}
 	out, err := WeakestLink(in)
 	require.NoError(t, err)
@@ -93,8 +136,8 @@ func TestTheFuseAtTheAxleEnd(t *testing.T) {
 
 func TestTyresLimitWhatTheAxleSees(t *testing.T) {
 	kg, _ := quantity.UnitNamed("kg")
-	in := LinkIn{Engine: nm(400), Grip: 0.8, Wheel: quantity.Said[quantity.Mass]{Any: quantity.Any{Value: 500, Unit: kg}}, Radius: mm(350), Members: []Member{
-		{Name: "box", Ratio: 4, Rating: nm(5000)}, {Name: "half shaft", Ratio: 40, Share: 0.5, Rating: nm(3000), WheelRatio: 1, Wheels: 1},
+	in := LinkIn{Engine: nm(400), Grip: new(0.8), Wheel: quantity.Said[quantity.Mass]{Any: quantity.Any{Value: 500, Unit: kg}}, Radius: mm(350), Members: []Member{
+		{Name: "box", Ratio: 4, Rating: nm(5000)}, {Name: "half shaft", Ratio: 40, Share: new(0.5), Rating: nm(3000), WheelRatio: 1, Wheels: 1},
 	}}
 	out, err := WeakestLink(in)
 	require.NoError(t, err)

@@ -964,8 +964,7 @@ export interface components {
         ClutchCapacityIn: {
             engine_torque: components["schemas"]["QuantitySaidTorque"];
             options: components["schemas"]["ClutchLining"][];
-            /** Format: double */
-            service_factor?: number;
+            service_factor?: null | number;
         };
         ClutchCapacityOut: {
             choice: string;
@@ -1041,8 +1040,7 @@ export interface components {
             plates: components["schemas"]["QuantitySaidLength"][];
         };
         ClutchSlipIn: {
-            /** Format: double */
-            alike_percent?: number;
+            alike_percent?: null | number;
             arm: components["schemas"]["QuantitySaidLength"];
             forward: components["schemas"]["QuantitySaidForce"][];
             max?: components["schemas"]["QuantitySaidTorque"];
@@ -1111,11 +1109,10 @@ export interface components {
             cost_per_day?: number;
             /** Format: double */
             deadline_days?: number;
-            draws?: number;
+            draws?: null | number;
             /** Format: double */
             hourly_rate: number;
-            /** Format: double */
-            hours_per_day?: number;
+            hours_per_day?: null | number;
             options: components["schemas"]["DecisionOption"][];
             seed?: number;
         };
@@ -1192,11 +1189,9 @@ export interface components {
         };
         DiagnosisIn: {
             causes: components["schemas"]["DiagnosisCause"][];
-            /** Format: double */
-            pair_share?: number;
+            pair_share?: null | number;
             seen: components["schemas"]["DiagnosisSeen"][];
-            /** Format: double */
-            strength?: number;
+            strength?: null | number;
             tests: components["schemas"]["DiagnosisTest"][];
         };
         DiagnosisNextTest: {
@@ -1331,8 +1326,7 @@ export interface components {
             k?: number;
             lubrication?: string;
             pitch?: components["schemas"]["QuantitySaidLength"];
-            /** Format: double */
-            preload_share?: number;
+            preload_share?: null | number;
             torque?: components["schemas"]["QuantitySaidTorque"];
         };
         FastenerBoltOut: {
@@ -1407,8 +1401,7 @@ export interface components {
             problem: string;
         };
         FitHeatIn: {
-            /** Format: double */
-            alpha_per_k?: number;
+            alpha_per_k?: null | number;
             clearance?: components["schemas"]["QuantitySaidLength"];
             diameter: components["schemas"]["QuantitySaidLength"];
             interference: components["schemas"]["QuantitySaidLength"];
@@ -1467,8 +1460,7 @@ export interface components {
         FluidFillIn: {
             cans?: components["schemas"]["FluidCan"][];
             capacity: components["schemas"]["QuantitySaidVolume"];
-            /** Format: double */
-            purity?: number;
+            purity?: null | number;
             residue?: components["schemas"]["QuantitySaidVolume"];
         };
         FluidFillOut: {
@@ -1572,8 +1564,7 @@ export interface components {
             road_speed: components["schemas"]["QuantitySaidSpeed"];
             shafts: components["schemas"]["GearingShaft"][];
             tyre: components["schemas"]["GearingTyre"];
-            /** Format: double */
-            within_percent?: number;
+            within_percent?: null | number;
         };
         GearingNoiseOut: {
             fits: components["schemas"]["GearingTone"][];
@@ -1631,8 +1622,7 @@ export interface components {
         };
         GearingTyre: {
             circumference?: components["schemas"]["QuantitySaidLength"];
-            /** Format: double */
-            rolling_share?: number;
+            rolling_share?: null | number;
             size?: string;
         };
         HttpapiBoardView: {
@@ -2138,8 +2128,7 @@ export interface components {
         RingpinionPreloadIn: {
             bearings: string;
             instrument?: components["schemas"]["MetrologyInstrument"];
-            /** Format: double */
-            next_step_deg?: number;
+            next_step_deg?: null | number;
             range_new: components["schemas"]["RingpinionRange"];
             range_used: components["schemas"]["RingpinionRange"];
             readings?: components["schemas"]["QuantitySaidTorque"][];
@@ -2326,8 +2315,7 @@ export interface components {
         };
         ShaftJointsIn: {
             joints: components["schemas"]["ShaftJoint"][];
-            /** Format: double */
-            limit_deg?: number;
+            limit_deg?: null | number;
         };
         ShaftJointsOut: {
             /** Format: double */
@@ -2340,8 +2328,7 @@ export interface components {
         };
         ShaftLinkIn: {
             engine_torque: components["schemas"]["QuantitySaidTorque"];
-            /** Format: double */
-            grip?: number;
+            grip?: null | number;
             members: components["schemas"]["ShaftMember"][];
             tyre_radius?: components["schemas"]["QuantitySaidLength"];
             wheel_load?: components["schemas"]["QuantitySaidMass"];
@@ -2358,8 +2345,7 @@ export interface components {
             rating: components["schemas"]["QuantitySaidTorque"];
             /** Format: double */
             ratio: number;
-            /** Format: double */
-            share?: number;
+            share?: null | number;
             wanted_fuse?: boolean;
             /** Format: double */
             wheel_ratio?: number;
@@ -2373,13 +2359,11 @@ export interface components {
             use: number;
         };
         ShaftSpeedIn: {
-            /** Format: double */
-            density_kg_m3?: number;
+            density_kg_m3?: null | number;
             length: components["schemas"]["QuantitySaidLength"];
             modulus?: components["schemas"]["QuantitySaidPressure"];
             outer_diameter: components["schemas"]["QuantitySaidLength"];
-            /** Format: double */
-            share?: number;
+            share?: null | number;
             top_speed?: components["schemas"]["QuantitySaidRotation"];
             wall: components["schemas"]["QuantitySaidLength"];
         };
