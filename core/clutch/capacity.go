@@ -35,7 +35,7 @@ type Lining struct {
 // CapacityIn asks which of several clutches holds the engine.
 type CapacityIn struct {
 	Engine  Torque   `json:"engine_torque"`
-	Service *float64  `json:"service_factor,omitempty"` // wanted, default 1.3
+	Service *float64 `json:"service_factor,omitempty"` // wanted, default 1.3
 	Options []Lining `json:"options"`
 }
 

@@ -154,11 +154,11 @@ func (in StackIn) breakaway(c *need.Checks, out *StackOut) {
 // SlipIn asks what a creeping coupling or a breakaway test says: force on an
 // arm, each way round.
 type SlipIn struct {
-	Arm     Length  `json:"arm"`
-	Forward []Force `json:"forward"`
-	Reverse []Force `json:"reverse,omitempty"`
-	Min     Torque  `json:"min,omitzero"`
-	Max     Torque  `json:"max,omitzero"`
+	Arm     Length   `json:"arm"`
+	Forward []Force  `json:"forward"`
+	Reverse []Force  `json:"reverse,omitempty"`
+	Min     Torque   `json:"min,omitzero"`
+	Max     Torque   `json:"max,omitzero"`
 	Alike   *float64 `json:"alike_percent,omitempty"` // both ways within, default 15
 }
 

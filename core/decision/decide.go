@@ -39,10 +39,10 @@ type Option struct {
 type In struct {
 	Options  []Option `json:"options"`
 	Rate     float64  `json:"hourly_rate"`
-	PerDay   *float64  `json:"hours_per_day,omitempty"` // worked on the unit, default 6
+	PerDay   *float64 `json:"hours_per_day,omitempty"` // worked on the unit, default 6
 	DayCost  float64  `json:"cost_per_day,omitempty"`  // of the vehicle standing
 	Deadline float64  `json:"deadline_days,omitempty"` // promised; tells the chance to keep it
-	Draws    *int      `json:"draws,omitempty"`         // default 20000
+	Draws    *int     `json:"draws,omitempty"`         // default 20000
 	Seed     uint64   `json:"seed,omitempty"`
 }
 

@@ -42,9 +42,9 @@ type Seen struct {
 
 // In asks what the outcomes mean.
 type In struct {
-	Causes    []Cause `json:"causes"`
-	Tests     []Test  `json:"tests"`
-	Seen      []Seen  `json:"seen"`
+	Causes    []Cause  `json:"causes"`
+	Tests     []Test   `json:"tests"`
+	Seen      []Seen   `json:"seen"`
 	PairShare *float64 `json:"pair_share,omitempty"` // weight of all pairs against singles, default 0.1
 	Strength  *float64 `json:"strength,omitempty"`   // how many cases the book's weights count for, default 20
 }

@@ -46,11 +46,11 @@ var nutFactor = map[string]float64{"dry": 0.30, "as_received": 0.20, "oiled": 0.
 
 // BoltIn asks what a bolt stands and how far to tighten it.
 type BoltIn struct {
-	Diameter    Length  `json:"diameter"`
-	Pitch       Length  `json:"pitch,omitzero"` // missing: coarse
-	Class       string  `json:"class"`
-	Lubrication string  `json:"lubrication,omitempty"`
-	K           float64 `json:"k,omitempty"`
+	Diameter    Length   `json:"diameter"`
+	Pitch       Length   `json:"pitch,omitzero"` // missing: coarse
+	Class       string   `json:"class"`
+	Lubrication string   `json:"lubrication,omitempty"`
+	K           float64  `json:"k,omitempty"`
 	Preload     *float64 `json:"preload_share,omitempty"` // of the proof load, default 0.75
 	// Torque, if given, is turned round: the clamp it makes.
 	Torque Torque `json:"torque,omitzero"`

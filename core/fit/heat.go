@@ -20,7 +20,7 @@ type HeatIn struct {
 	Diameter     Length      `json:"diameter"`
 	Interference Length      `json:"interference"`
 	Clearance    Length      `json:"clearance,omitzero"` // to drop on freely; default 1/1000 of the diameter
-	Alpha        *float64     `json:"alpha_per_k,omitempty"`
+	Alpha        *float64    `json:"alpha_per_k,omitempty"`
 	Room         Temperature `json:"room,omitzero"`
 	Limit        Temperature `json:"limit,omitzero"`
 }

@@ -19,10 +19,10 @@ type Can struct {
 
 // FillIn asks how much goes in, how often, and what to buy.
 type FillIn struct {
-	Capacity Volume  `json:"capacity"`
-	Residue  Volume  `json:"residue,omitzero"` // stays behind after draining
+	Capacity Volume   `json:"capacity"`
+	Residue  Volume   `json:"residue,omitzero"` // stays behind after draining
 	Purity   *float64 `json:"purity,omitempty"` // wanted share of new oil, default 0.95
-	Cans     []Can   `json:"cans,omitempty"`
+	Cans     []Can    `json:"cans,omitempty"`
 }
 
 // Bought is so many of one can.

@@ -29,10 +29,10 @@ type Shaft struct {
 
 // NoiseIn asks which parts could make a tone at a road speed.
 type NoiseIn struct {
-	Speed   Speed   `json:"road_speed"`
-	Tyre    Tyre    `json:"tyre"`
-	Shafts  []Shaft `json:"shafts"`
-	HeardHz float64 `json:"heard_hz,omitempty"`
+	Speed   Speed    `json:"road_speed"`
+	Tyre    Tyre     `json:"tyre"`
+	Shafts  []Shaft  `json:"shafts"`
+	HeardHz float64  `json:"heard_hz,omitempty"`
 	Within  *float64 `json:"within_percent,omitempty"` // default 3
 }
 

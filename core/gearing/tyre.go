@@ -21,8 +21,8 @@ type (
 
 // Tyre as its side says, or as it was measured.
 type Tyre struct {
-	Size          string  `json:"size,omitempty"` // 205/55 R16 or 31x10.5 R15
-	Circumference Length  `json:"circumference,omitzero"`
+	Size          string   `json:"size,omitempty"` // 205/55 R16 or 31x10.5 R15
+	Circumference Length   `json:"circumference,omitzero"`
 	Rolling       *float64 `json:"rolling_share,omitempty"` // of the free circumference, default 0.96
 }
 

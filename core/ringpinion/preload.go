@@ -33,7 +33,7 @@ type PreloadIn struct {
 	New      Range                 `json:"range_new"`
 	Used     Range                 `json:"range_used"`
 	Sleeve   []SleevePoint         `json:"sleeve,omitempty"`
-	NextStep *float64               `json:"next_step_deg,omitempty"` // default 10
+	NextStep *float64              `json:"next_step_deg,omitempty"` // default 10
 }
 
 // PreloadOut is the answer.

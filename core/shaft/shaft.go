@@ -29,7 +29,7 @@ type Joint struct {
 
 // JointsIn asks how unevenly a chain of joints turns.
 type JointsIn struct {
-	Joints   []Joint `json:"joints"`
+	Joints   []Joint  `json:"joints"`
 	LimitDeg *float64 `json:"limit_deg,omitempty"` // of the equivalent angle, default 3
 }
 
@@ -134,9 +134,9 @@ type SpeedIn struct {
 	Wall    Length                           `json:"wall"`
 	Length  Length                           `json:"length"` // between the joints
 	E       quantity.Said[quantity.Pressure] `json:"modulus,omitzero"`
-	Density *float64                          `json:"density_kg_m3,omitempty"`
+	Density *float64                         `json:"density_kg_m3,omitempty"`
 	Top     quantity.Said[quantity.Rotation] `json:"top_speed,omitzero"`
-	Share   *float64                          `json:"share,omitempty"` // default 0.75
+	Share   *float64                         `json:"share,omitempty"` // default 0.75
 }
 
 // SpeedOut is the answer.
@@ -195,10 +195,10 @@ func ShaftSpeed(in SpeedIn) (SpeedOut, error) {
 // Member of a driveline: the ratio that the engine's torque has passed before
 // it gets here, and what it stands.
 type Member struct {
-	Name   string  `json:"name"`
-	Ratio  float64 `json:"ratio"`           // torque here over engine torque, before sharing
+	Name   string   `json:"name"`
+	Ratio  float64  `json:"ratio"`           // torque here over engine torque, before sharing
 	Share  *float64 `json:"share,omitempty"` // of the torque that comes through here, default 1
-	Rating Torque  `json:"rating"`
+	Rating Torque   `json:"rating"`
 	// Wheel ratio: torque here over torque at one wheel; 0 for members the
 	// tyres do not limit.
 	WheelRatio float64 `json:"wheel_ratio,omitempty"`
@@ -209,7 +209,7 @@ type Member struct {
 // LinkIn asks which member breaks first.
 type LinkIn struct {
 	Engine  Torque                       `json:"engine_torque"`
-	Grip    *float64                      `json:"grip,omitempty"` // tyre on ground, default 1.0
+	Grip    *float64                     `json:"grip,omitempty"` // tyre on ground, default 1.0
 	Wheel   quantity.Said[quantity.Mass] `json:"wheel_load,omitzero"`
 	Radius  Length                       `json:"tyre_radius,omitzero"`
 	Members []Member                     `json:"members"`
