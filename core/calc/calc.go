@@ -6,6 +6,7 @@ package calc
 import (
 	"encoding/json"
 	"fmt"
+	"reflect"
 	"strings"
 
 	"github.com/swaggest/jsonschema-go"
@@ -57,7 +58,9 @@ func define[In, Out any](about About, f func(In) (Out, error)) Calculator {
 			if err := strict.Decode(raw, &in); err != nil {
 				return nil, err
 			}
-			return f(in)
+			out, err := f(in)
+			tidy(reflect.ValueOf(&out).Elem())
+			return out, err
 		},
 	}
 }

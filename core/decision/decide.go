@@ -108,7 +108,7 @@ func Decide(in In) (Out, error) {
 	sort.SliceStable(out.Options, func(a, b int) bool { return out.Options[a].Mean < out.Options[b].Mean })
 	best := out.Options[0]
 	out.Choice = best.ID
-	out.Says = fmt.Sprintf("%s: cheapest in %.0f %% of the draws; promise %.0f days", best.Says, 100*best.BestShare, math.Ceil(best.DaysP80))
+	out.Says = fmt.Sprintf("%s: cheapest in %.0f %% of the draws; promise %s", best.Says, 100*best.BestShare, daysWord(math.Ceil(best.DaysP80)))
 	if best.BestShare < 0.6 && len(out.Options) > 1 {
 		out.Says += fmt.Sprintf("; it is close, and hangs on %s", best.Hinges)
 	}
@@ -209,4 +209,11 @@ func orDraws(n *int) float64 {
 		return usualDraws
 	}
 	return float64(*n)
+}
+
+func daysWord(n float64) string {
+	if n == 1 {
+		return "1 day"
+	}
+	return fmt.Sprintf("%.0f days", n)
 }

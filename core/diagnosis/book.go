@@ -68,10 +68,15 @@ func (in In) world() (*world, error) {
 	in.checkTests(&c, w)
 	share := need.Number(&c, "pair_share", need.OrNumber(in.PairShare, pairShare), 0, 1)
 	force := need.Number(&c, "strength", need.OrNumber(in.Strength, strength), 0.1, 1e6)
+	first := map[string]string{}
 	for i, s := range in.Seen {
 		at := fault.Index("seen", i)
 		t, ok := w.tests[s.Test]
+		before, twice := first[s.Test]
+		first[s.Test] = s.Outcome
 		switch {
+		case twice && before != s.Outcome:
+			c.Add(at+".test", "one outcome a test: leave out the one that was a slip", "%q was seen as %q and as %q", s.Test, before, s.Outcome)
 		case !ok:
 			c.Add(at+".test", "a test of the book", "%q is not one", s.Test)
 		case !slices.Contains(t.Outcomes, s.Outcome):

@@ -8,6 +8,7 @@ import (
 
 	"handwerk/core/fault"
 	"handwerk/core/metrology"
+	"handwerk/core/need"
 	"handwerk/core/quantity"
 )
 
@@ -94,6 +95,11 @@ func TorquePlan(in PlanIn) (PlanOut, error) {
 	passes := in.shares(&faults)
 	if t := in.Torque.SI(); t <= 0 || t > MaxTorque {
 		faults.Add("torque", "more than zero, up to 10 000 N·m", "%s cannot be set", in.Torque)
+	}
+	if len(faults) == 0 && in.Wrench != nil && in.Wrench.Step > 0 {
+		if least := quantity.Say(in.Torque.SI()*quantity.Torque(passes[0]), unit); least.Value < in.Wrench.Step {
+			faults.Add("wrench.step", "a step no larger than the first pass", "%s %s is more than the %s of the first pass: this wrench cannot be set to it", need.Plain(in.Wrench.Step), unit.Symbol, least)
+		}
 	}
 	if len(faults) > 0 {
 		return PlanOut{}, faults
@@ -230,7 +236,7 @@ func (in PlanIn) points(faults *fault.Fields) []Point {
 			at = "bolts"
 		}
 		if c.Bolts < 1 || c.Bolts > MaxBolts || !(c.Radius > 0 && c.Radius < 1e6) {
-			faults.Add(at, fmt.Sprintf("1 to %d bolts on a radius above zero", MaxBolts), "%d bolts on radius %g", c.Bolts, c.Radius)
+			faults.Add(at, fmt.Sprintf("1 to %d bolts on a radius above zero", MaxBolts), "%d bolts on radius %s", c.Bolts, need.Plain(c.Radius))
 			return nil
 		}
 		points = append(points, c.place()...)
@@ -242,6 +248,12 @@ func (in PlanIn) points(faults *fault.Fields) []Point {
 	for i, p := range points {
 		if math.Abs(p.X) > 1e6 || math.Abs(p.Y) > 1e6 {
 			faults.Add(fault.Index("points", i), "up to 1 000 000", "the point lies absurdly far away")
+		}
+		for j, q := range points[:i] {
+			if distance(p, q) == 0 && len(in.Points) > 0 {
+				faults.Add(fault.Index("points", i), "a place of its own for every bolt", "it stands where bolt %d stands", j+1)
+				break
+			}
 		}
 	}
 	return points
@@ -269,7 +281,7 @@ func (in PlanIn) settingUnit(faults *fault.Fields) *quantity.Unit {
 		return in.Torque.Unit
 	}
 	if in.Wrench.Step < 0 || in.Wrench.Step > 1000 {
-		faults.Add("wrench.step", "0 to 1000", "%g is not a step of a scale", in.Wrench.Step)
+		faults.Add("wrench.step", "0 to 1000", "%s is not a step of a scale", need.Plain(in.Wrench.Step))
 	}
 	return u
 }
@@ -284,12 +296,12 @@ func (in PlanIn) shares(faults *fault.Fields) []float64 {
 	last := 0.0
 	for i, p := range in.Passes {
 		if p <= last || p > 1 {
-			faults.Add(fault.Index("passes", i), "rising shares, the last one 1", "%g after %g", p, last)
+			faults.Add(fault.Index("passes", i), "rising shares, the last one 1", "%s after %s", need.Plain(p), need.Plain(last))
 		}
 		last = p
 	}
 	if last != 1 {
-		faults.Add("passes", "rising shares, the last one 1", "the last pass stops at %g", last)
+		faults.Add("passes", "rising shares, the last one 1", "the last pass stops at %s", need.Plain(last))
 	}
 	return in.Passes
 }

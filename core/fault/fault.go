@@ -5,6 +5,9 @@ package fault
 import (
 	"errors"
 	"fmt"
+	"io"
+	"math"
+	"strconv"
 	"strings"
 )
 
@@ -49,7 +52,36 @@ func (fs *Fields) Add(path, accepted, problem string, args ...any) {
 	if len(*fs) >= Most {
 		return
 	}
+	for i, a := range args {
+		if v, ok := a.(float64); ok {
+			args[i] = number(v)
+		}
+	}
 	*fs = append(*fs, Field{Path: path, Problem: fmt.Sprintf(problem, args...), Accepted: accepted})
+}
+
+// number is written as people do where %g or %v asks for it.
+type number float64
+
+// Format implements fmt.Formatter.
+func (n number) Format(f fmt.State, verb rune) {
+	if verb == 'g' || verb == 'v' {
+		_, _ = io.WriteString(f, Plain(float64(n)))
+		return
+	}
+	_, _ = fmt.Fprintf(f, fmt.FormatString(f, verb), float64(n))
+}
+
+// Plain writes a number as people do: no exponent, no more than nine digits.
+func Plain(v float64) string {
+	switch {
+	case math.IsInf(v, 0) || math.IsNaN(v):
+		return "no number"
+	case math.Abs(v) >= 1e15 || (v != 0 && math.Abs(v) < 1e-9):
+		return strconv.FormatFloat(v, 'g', 6, 64)
+	}
+	rounded, _ := strconv.ParseFloat(strconv.FormatFloat(v, 'g', 9, 64), 64)
+	return strconv.FormatFloat(rounded+0, 'f', -1, 64)
 }
 
 // Err is nil when nothing was wrong, so that callers can write

@@ -5,7 +5,6 @@ package need
 import (
 	"fmt"
 	"math"
-	"strconv"
 
 	"handwerk/core/fault"
 	"handwerk/core/quantity"
@@ -68,17 +67,8 @@ func OrNumber(v *float64, usual float64) float64 {
 	return *v
 }
 
-// Plain writes a number as people do: no exponent, no more than nine digits.
-func Plain(v float64) string {
-	switch {
-	case math.IsInf(v, 0) || math.IsNaN(v):
-		return "no number"
-	case math.Abs(v) >= 1e15 || (v != 0 && math.Abs(v) < 1e-9):
-		return strconv.FormatFloat(v, 'g', 6, 64)
-	}
-	rounded, _ := strconv.ParseFloat(strconv.FormatFloat(v, 'g', 9, 64), 64)
-	return strconv.FormatFloat(rounded+0, 'f', -1, 64)
-}
+// Plain writes a number as people do.
+func Plain(v float64) string { return fault.Plain(v) }
 
 // Unit is the unit to answer in: that of q, in the family asked for.
 func Unit[T quantity.Kind](q quantity.Said[T], system quantity.System) *quantity.Unit {

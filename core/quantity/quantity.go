@@ -152,10 +152,13 @@ func (a Any) MarshalJSON() ([]byte, error) {
 // MarshalText writes "24 thou" (for YAML and paper).
 func (a Any) MarshalText() ([]byte, error) { return []byte(a.String()), nil }
 
+// nothing is what no instrument shows in any unit a shop uses.
+const nothing = 1e-10
+
 // tidy rounds to 12 significant digits.
 func tidy(v float64) float64 {
-	if v == 0 {
-		return 0 // not minus nought
+	if math.Abs(v) < nothing {
+		return 0 // not minus nought, and not what subtraction left
 	}
 	if math.IsNaN(v) || math.IsInf(v, 0) {
 		return v

@@ -90,14 +90,20 @@ func PinionDepth(in DepthIn) (DepthOut, error) {
 		if shim < 0 {
 			c.Add("trial_shim", "a trial that leaves a shim above zero", "the shim would come out at %s: no shim reaches that", out.ByTool)
 		}
-		if in.GaugeU.IsSaid() {
+		if in.GaugeU.IsSaid() && in.GaugeU.DifferenceSI() < 0 {
+			c.Add("gauge_uncertainty", "zero or more", "%s is less than nothing", in.GaugeU)
+		} else if in.GaugeU.IsSaid() {
 			out.Uncertainty = quantity.SayDifference(quantity.Length(in.GaugeU.DifferenceSI()), unit)
 		}
 	}
 	if byMarks {
 		old := need.NotNegative(&c, "old_shim", in.OldShim, 20*quantity.Millimetre)
 		unit = orUnit(in.OldShim, unit)
-		out.ByMarks = quantity.Say(old+quantity.Length(sign)*(in.OldMark.SI()-in.Mark.SI()), unit)
+		shim := old + quantity.Length(sign)*(in.OldMark.SI()-in.Mark.SI())
+		out.ByMarks = quantity.Say(shim, unit)
+		if shim < 0 {
+			c.Add("old_shim", "marks and a shim that leave one above zero", "by the marks the shim would come out at %s: no shim reaches that", out.ByMarks)
+		}
 	}
 	if err := c.Err(); err != nil {
 		return DepthOut{}, err

@@ -30,6 +30,9 @@ func Decode(raw []byte, into any) error {
 	if faults := garbled("", tree, nil); len(faults) > 0 {
 		return Garbled{faults}
 	}
+	if namesIn(raw) != keysIn(tree) {
+		return twice("", json.NewDecoder(bytes.NewReader(raw)), nil).Err()
+	}
 	return decodeAs(raw, tree, into)
 }
 

@@ -60,3 +60,16 @@ func TestDecodeRefusesWrongShapes(t *testing.T) {
 		assert.Contains(t, err.Error(), says, raw)
 	}
 }
+
+func TestAFieldTwiceIsRefusedByName(t *testing.T) {
+	for raw, says := range map[string]string{
+		`{"name": "a", "thickness": "1 mm", "name": "b"}`:                                 "name: it is there twice",
+		`{"name": "a", "thickness": {"value": 1, "unit": "mm", "unit": "in"}}`:            "thickness.unit: it is there twice",
+		`{"name": "a\"b:", "thickness": "1 mm", "parts": [{"name" : "x", "name"	: "y"}]}`: "parts[0].name: it is there twice",
+	} {
+		var s sheet
+		require.ErrorContains(t, Decode([]byte(raw), &s), says, raw)
+	}
+	var s sheet
+	require.NoError(t, Decode([]byte(`{"name": "\"name\": twice, \\", "thickness": "1 mm", "parts": [{"name": "x", "thickness": "1 mm"}, {"name": "x", "thickness": "1 mm"}]}`), &s))
+}
