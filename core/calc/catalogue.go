@@ -35,7 +35,7 @@ func reasoning() []Calculator {
 			Example: `{"causes": [{"id": "hydraulics", "says": "master or slave cylinder", "weight": 5, "action": "order both cylinders"}, {"id": "disc", "says": "disc or splines", "weight": 3, "action": "take the gearbox out"}], "tests": [{"id": "fork", "says": "release fork while somebody pumps", "minutes": 5, "outcomes": ["full", "little"], "normal": "full", "otherwise": {"full": 0.95, "little": 0.05}, "given": {"hydraulics": {"full": 0.1, "little": 0.9}}}], "seen": [{"test": "fork", "outcome": "little"}]}`,
 		}, diagnosis.Diagnose),
 		define(About{
-			Name: "driveline", Version: 1,
+			Name: "driveline", Version: 2,
 			Purpose: "which broken, stuck or worn members explain what turned and what stood when a wheel or shaft was turned, and which are cleared",
 			Formula: "least Σ R·|ω| under ω_a = i·ω_b and ω_c = s·ω_a + (1−s)·ω_b; every single failure, and pairs of which neither half explains all",
 			Assumes: "turned slowly; friction torques of a free shaft, plates, a coupling and a wheel on the ground far apart; up to 60 members, 12 of them differentials, viscous or one-way clutches",
@@ -137,7 +137,7 @@ func settingGears() []Calculator {
 			Example: `{"drive": {"u": 0.4, "v": 0.7}, "coast": {"u": -0.4, "v": 0.7}}`,
 		}, ringpinion.Pattern),
 		define(About{
-			Name: "ring-pinion", Version: 1,
+			Name: "ring-pinion", Version: 2,
 			Purpose: "from all trials so far, the single next assembly of a ring and pinion and what it should read",
 			Formula: "depth and sum of packs averaged over the trials; backlash = b0 + k·place + m·shim by least squares with the geometry as a first guess",
 			Assumes: "small errors, linear near the right place; each trial has a depth or a pattern",

@@ -96,11 +96,13 @@ type Out struct {
 // gears, ω_c = s·ω_a + (1−s)·ω_b for differentials; torques balance of
 // themselves (they are the multipliers). Friction between the sides of a
 // limited differential, and a viscous coupling before it creeps, add
-// R·|ω_a − ω_b|. The power over the speed turned is what the hand feels.
+// R·|ω_a − ω_b|. The power over the speed turned is what the hand feels. Where
+// several motions cost the same, an observation fits that shows any of them.
 //
 // Up to 60 members, 12 of them differentials, viscous or one-way clutches, and
 // 30 observations. Bad input comes back as fault.Fields.
-// Source: kinematics of the bevel differential; least dissipation of rate-independent friction, solved by reweighted least squares;
+// Source: kinematics of the bevel differential; least dissipation of rate-independent friction, solved
+// exactly as weighted least absolute values (Barrodale and Roberts, 1973);
 // minimal diagnoses after Reiter (1987); sizes of the drags are judgement.
 func Driveline(in In) (Out, error) {
 	m, err := in.model()
@@ -143,10 +145,11 @@ func (m *model) rank(o *observation) int {
 }
 
 // doubles tries all pairs of failures in two members of which neither is a
-// single answer.
+// single answer. What refuted the last pair refutes most others: it is asked first.
 func (m *model) doubles(all []failure, single []bool) [][2]failure {
 	var found [][2]failure
 	var pair [2]failure
+	last := 0
 	for i := range all {
 		if single[i] {
 			continue
@@ -156,9 +159,14 @@ func (m *model) doubles(all []failure, single []bool) [][2]failure {
 				continue
 			}
 			pair = [2]failure{all[i], all[j]}
-			if m.explains(m.observed, pair[:]) {
-				found = append(found, pair)
+			if !m.shows(&m.observed[last], pair[:]) {
+				continue
 			}
+			if by := m.refuter(m.observed, pair[:]); by >= 0 {
+				last = by
+				continue
+			}
+			found = append(found, pair)
 		}
 	}
 	return found

@@ -75,7 +75,7 @@ func TestSpeedsFollowTheEquations(t *testing.T) {
 		{"carrier stands: the other wheel turns back as fast", "front-left", []string{"front-prop"}, nil, map[string]float64{"front-right": -1, "front-prop": 0}},
 		{"other wheel stands: carrier at half, propshaft at twice", "front-left", []string{"front-right"}, nil, map[string]float64{"front-carrier": 0.5, "front-prop": 2}},
 		{"one output of the centre stands: the other at twice", "case", []string{"rear-prop"}, nil, map[string]float64{"front-prop": 2, "engine": 3}},
-		{"locked: both outputs with the case", "case", nil, []string{"centre-lock"}, map[string]float64{"front-prop": 1, "rear-prop": 1, "rear-left": 0.25}},
+		{"locked: both outputs with the case", "case", nil, []string{"centre-lock"}, map[string]float64{"front-prop": 1, "rear-prop": 1, "rear-carrier": 0.25}},
 	}
 	for _, tt := range tests {
 		t.Run(tt.name, func(t *testing.T) {
@@ -101,8 +101,27 @@ func TestMotionIsTheLeastDissipation(t *testing.T) {
 		require.True(t, ok)
 		want, err := simplex(m)
 		require.NoError(t, err)
-		require.InDelta(t, want, effort, 0.01*(1+want), "%+v", m.in.Members)
+		require.InDelta(t, want, effort, 1e-4*(1+want), "%+v", m.in.Members)
 	}
+}
+
+// Where several motions cost the same any may be seen: a wheel of a raised axle
+// driven by its propshaft turns, or stands while the other turns at twice.
+func TestAnyOfTheMotionsOfTheSameEffortFits(t *testing.T) {
+	raised := func(moved ...Motion) Out {
+		out, err := Driveline(In{Members: axle("rear", false), Observations: []Observation{{Turned: "rear-prop", Moved: moved}}})
+		require.NoError(t, err)
+		return out
+	}
+	for _, way := range []string{"same", "still", "moves"} {
+		out := raised(Motion{"rear-left", way})
+		assert.True(t, out.Sound, way)
+		assert.True(t, out.Nominal[0].Fits)
+	}
+	assert.True(t, raised(Motion{"rear-left", "same"}, Motion{"rear-right", "same"}).Sound)
+	assert.True(t, raised(Motion{"rear-left", "moves"}, Motion{"rear-right", "still"}).Sound)
+	assert.False(t, raised(Motion{"rear-left", "opposite"}).Sound, "turning one back costs more")
+	assert.False(t, raised(Motion{"rear-left", "still"}, Motion{"rear-right", "still"}).Sound)
 }
 
 // draw grows a tree of up to nine members from shaft s0.
@@ -302,7 +321,7 @@ func BenchmarkDoubleFailures40Members(b *testing.B) {
 }
 
 // The worst that the bounds allow still answers: 60 members, 12 of them
-// splitting, 30 observations of which the last alone speaks.
+// splitting, 30 observations that all speak, of which the last alone refutes.
 func BenchmarkTheWorstQuestion(b *testing.B) {
 	in := truck()
 	in.Observations = in.Observations[2:]
@@ -313,7 +332,7 @@ func BenchmarkTheWorstQuestion(b *testing.B) {
 		in.Members = append(in.Members, Member{ID: fmt.Sprint("s", i), Kind: clutch, EngagedBy: "pump", A: fmt.Sprint("x", i), B: fmt.Sprint("y", i)})
 	}
 	quiet := in.Observations[0]
-	quiet.Moved = []Motion{}
+	quiet.Moved = []Motion{{"rear-left-wheel", "same"}}
 	for range 28 {
 		in.Observations = append(in.Observations, quiet)
 	}

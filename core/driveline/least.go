@@ -1,186 +1,295 @@
 package driveline
 
-import "math"
+import (
+	"cmp"
+	"math"
+	"slices"
+)
 
-// eliminate brings the rows to a form where each pivot follows from the free
-// columns; false when the equations contradict the speeds that are fixed.
-func (s *solver) eliminate(rows int) bool {
-	s.pivots = s.pivots[:0]
-	for r := range rows {
-		row := s.rows[r][:s.n+1]
-		for p, c := range s.pivots {
-			subtract(row, s.rows[p][:s.n+1], row[c])
-		}
-		pivot, most := -1, 1e-9
-		for c := range s.n {
-			if math.Abs(row[c]) > most {
-				pivot, most = c, math.Abs(row[c])
-			}
-		}
-		if pivot < 0 {
-			if math.Abs(row[s.n]) > 1e-9 {
-				return false
-			}
-			clear(row)
-			s.pivots = append(s.pivots, s.n) // an empty row subtracts nothing
+// term is r·|row·x + constant| of the free speeds x; moved a hair by jitter so
+// that no two corners fall together.
+type term struct {
+	row              []float64
+	constant, jitter float64
+	r                float64
+	inBasis          bool
+	off              float64 // what stands between the bars now
+}
+
+// crossing is a corner met on the way along an edge.
+type crossing struct {
+	term int
+	at   float64
+	rate float64
+}
+
+// wishWeight is what disagreeing with what was seen costs beside true drags:
+// little enough to decide only between motions of the same effort.
+const wishWeight = 1e-5
+
+// least finds speeds of least Σ R·|ω|, exactly, and fills all that follow.
+// Where several motions cost the same, any of them may be seen: the one that
+// agrees with what was seen is taken, if there is one.
+func (s *solver) least(o *observation) {
+	s.expand()
+	s.wished = append(s.wished[:0], o.moved...)
+	s.descend(o)
+	for i, seen := range o.moved {
+		if seen.way != "moves" {
 			continue
 		}
-		scale := row[pivot]
-		for c := range row {
-			row[c] /= scale
+		for _, way := range [...]string{"same", "opposite"} {
+			if wayOf(s.speedOf(seen.shaft)*o.speed) != "still" {
+				break
+			}
+			s.wished[i].way = way
+			s.descend(o)
 		}
-		for p := range s.pivots {
-			subtract(s.rows[p][:s.n+1], row, s.rows[p][pivot])
-		}
-		s.pivots = append(s.pivots, pivot)
 	}
-	return true
 }
 
-func subtract(row, other []float64, times float64) {
-	if times == 0 {
+func (s *solver) speedOf(shaft int) float64 {
+	return s.factorOf(shaft) * s.known[s.group[s.find(shaft)]]
+}
+
+// descend walks from corner to corner of the sum, each time along the edge that
+// falls most, until none falls: the weighted least absolute values of Barrodale
+// and Roberts (1973). A corner is where as many terms as there are free speeds
+// are nought; they are the basis, inverse its matrix turned round.
+func (s *solver) descend(o *observation) {
+	f := len(s.free)
+	s.pose(o)
+	s.start()
+	for range 100 * (f + 1) {
+		edge, way := s.steepest()
+		if edge < 0 {
+			break
+		}
+		s.follow(edge, way)
+	}
+	s.settle()
+}
+
+// pose writes the terms: every shaft's drag, every coupling, and the wishes.
+func (s *solver) pose(o *observation) {
+	f := len(s.free)
+	s.terms, s.pull = s.terms[:0], s.pull[:f]
+	clear(s.pull)
+	for c := range s.n {
+		s.term(s.basis[c], nil, 1, 0, 0, s.drag[c])
+	}
+	for _, k := range s.couplings {
+		s.term(s.basis[k.a], s.basis[k.b], k.fa, k.fb, 0, k.r)
+	}
+	for _, w := range s.wished {
+		s.wish(w, o.speed)
+	}
+}
+
+// wish adds what a claim costs where the motion does not bear it out:
+// max(0, t − ω) for one that moves, max(0, |ω| − t) for one that stands.
+func (s *solver) wish(w motion, along float64) {
+	row, k := s.basis[s.group[s.find(w.shaft)]], s.factorOf(w.shaft)*along
+	switch w.way {
+	case "opposite":
+		k = -k
+		fallthrough
+	case "same":
+		s.term(row, nil, k, 0, -1.05*creep, wishWeight/2)
+		for i := range s.pull {
+			s.pull[i] -= wishWeight / 2 * k * row[i]
+		}
+	case "still":
+		s.term(row, nil, k, 0, -0.95*creep, wishWeight/2)
+		s.term(row, nil, k, 0, 0.95*creep, wishWeight/2)
+	}
+}
+
+// term adds r·|fa·a − fb·b + shift|, unless nothing free moves it.
+func (s *solver) term(a, b []float64, fa, fb, shift, r float64) {
+	f, n := len(s.free), len(s.terms)
+	if n == cap(s.terms) {
+		s.terms = append(s.terms, term{row: make([]float64, len(s.basis)+1)})
+	} else if s.terms = s.terms[:n+1]; s.terms[n].row == nil {
+		s.terms[n].row = make([]float64, len(s.basis)+1)
+	}
+	t, moves := &s.terms[n], false
+	for i := range f + 1 {
+		t.row[i] = fa * a[i]
+		if b != nil {
+			t.row[i] -= fb * b[i]
+		}
+		if math.Abs(t.row[i]) < 1e-12 {
+			t.row[i] = 0
+		}
+		moves = moves || i < f && t.row[i] != 0
+	}
+	if !moves {
+		s.terms = s.terms[:n]
 		return
 	}
-	for i := range row {
-		row[i] -= times * other[i]
-	}
+	_, part := math.Modf(float64(n+1) * math.Phi)
+	t.constant, t.jitter, t.r, t.inBasis = t.row[f]+shift, 1e-8*(1+part), r, false
 }
 
-func (k coupling) slip(speed []float64) float64 { return k.fa*speed[k.a] - k.fb*speed[k.b] }
-
-// least finds the free speeds of least Σ R·|ω| and fills all that follow. The
-// corner of |ω| is rounded to √(ω² + δ²) and sharpened step by step; each step
-// is least squares, weighted anew with the speeds before. Rounded, the answer is
-// unique: where two ways to move cost the same, the motion lies between them.
-func (s *solver) least() {
-	s.expand()
+// start stands at the corner where the free speeds themselves are nought.
+func (s *solver) start() {
 	f := len(s.free)
-	s.square(f, 1, true)
-	for _, corner := range corners {
-		for range rounds {
-			if s.square(f, corner, false) < corner/100 {
+	s.corner = s.corner[:0]
+	for i := range f {
+		clear(s.inverse[i][:f])
+		s.inverse[i][i] = 1
+		for j := range s.terms {
+			t := &s.terms[j]
+			if !t.inBasis && t.row[i] == 1 && onlyAt(t.row[:f], i) {
+				t.inBasis = true
+				s.corner = append(s.corner, j)
 				break
 			}
 		}
 	}
+	s.stand()
 }
 
-// corners are the roundings δ, rounds the most steps at each.
-var corners = [...]float64{0.3, 0.1, 0.03, 0.01, 0.003, 0.001, 0.0003}
-
-const rounds = 20
-
-// square takes one step of weighted least squares; the largest change of speed.
-// The first step knows no speeds yet and weighs all alike.
-func (s *solver) square(f int, corner float64, first bool) float64 {
-	for i := range f {
-		clear(s.h[i][:f+1])
-	}
-	weight := func(speed float64) float64 {
-		if first {
-			return 1
+func onlyAt(row []float64, at int) bool {
+	for i, v := range row {
+		if i != at && v != 0 {
+			return false
 		}
-		return math.Sqrt(speed*speed + corner*corner)
 	}
-	for c := range s.n {
-		s.weigh(s.basis[c], nil, 1, 0, s.drag[c]/weight(s.known[c]))
-	}
-	for _, k := range s.couplings {
-		s.weigh(s.basis[k.a], s.basis[k.b], k.fa, k.fb, k.r/weight(k.slip(s.known)))
-	}
-	s.gauss(f)
-	return s.fill(f)
+	return true
 }
 
-// fill gives every column its speed from the free ones; the largest change.
-func (s *solver) fill(f int) float64 {
-	change := 0.0
-	for c := range s.n {
-		v := s.basis[c][f]
+// stand works out the free speeds at the corner, and how far off every term is.
+func (s *solver) stand() {
+	f := len(s.free)
+	for i := range f {
+		s.x[i] = 0
+		for k, j := range s.corner {
+			s.x[i] -= s.inverse[i][k] * (s.terms[j].constant + s.terms[j].jitter)
+		}
+	}
+	for j := range s.terms {
+		t := &s.terms[j]
+		t.off = 0
+		if !t.inBasis {
+			t.off = t.constant + t.jitter + dot(t.row[:f], s.x)
+		}
+	}
+}
+
+func dot(row, x []float64) float64 {
+	sum := 0.0
+	for i, v := range row {
+		sum += v * x[i]
+	}
+	return sum
+}
+
+// steepest is the edge along which the sum falls fastest and which way along
+// it; −1 where none falls.
+func (s *solver) steepest() (edge int, way float64) {
+	f := len(s.free)
+	g := s.slope[:f]
+	copy(g, s.pull)
+	for j := range s.terms {
+		t := &s.terms[j]
+		if t.inBasis {
+			continue
+		}
+		r := math.Copysign(t.r, t.off)
 		for i := range f {
-			v += s.basis[c][i] * s.h[i][f]
+			g[i] += r * t.row[i]
 		}
-		change = max(change, math.Abs(v-s.known[c]))
-		s.known[c] = v
 	}
-	return change
+	edge, most := -1, 0.0
+	for k, j := range s.corner {
+		along, size := 0.0, 0.0
+		for i := range f {
+			part := g[i] * s.inverse[i][k]
+			along, size = along+part, size+math.Abs(part)
+		}
+		if fall := math.Abs(along) - s.terms[j].r; fall > 1e-13*size+1e-12 && fall > most {
+			edge, most, way = k, fall, -math.Copysign(1, along)
+		}
+	}
+	return edge, way
 }
 
-// expand writes every column as a combination of the free ones and a constant.
-func (s *solver) expand() {
-	s.free = s.free[:0]
-	for c := range s.n {
-		if !s.fixed[c] && !contains(s.pivots, c) {
-			s.free = append(s.free, c)
-		}
-	}
+// follow goes along an edge until the sum rises again and changes the term left
+// for the one met there.
+func (s *solver) follow(edge int, way float64) {
 	f := len(s.free)
-	for c := range s.n {
-		clear(s.basis[c][:f+1])
-		if s.fixed[c] {
-			s.basis[c][f] = s.known[c]
-		}
-	}
-	for i, c := range s.free {
-		s.basis[c][i] = 1
-	}
-	for p, c := range s.pivots {
-		if c == s.n {
+	left := &s.terms[s.corner[edge]]
+	s.crossings = s.crossings[:0]
+	fall := s.along(edge, way) + left.r
+	for j := range s.terms {
+		t := &s.terms[j]
+		if t.inBasis {
 			continue
 		}
-		for i, x := range s.free {
-			s.basis[c][i] = -s.rows[p][x]
+		rate := 0.0
+		for i := range f {
+			rate += t.row[i] * s.inverse[i][edge]
 		}
-		s.basis[c][f] = -s.rows[p][s.n]
-	}
-}
-
-func contains(list []int, x int) bool {
-	for _, y := range list {
-		if x == y {
-			return true
+		if at := -t.off / (rate * way); math.Abs(rate) > 1e-11 && at > 0 {
+			s.crossings = append(s.crossings, crossing{j, at, rate})
 		}
 	}
-	return false
-}
-
-// weigh adds r·(fa·a − fb·b)² to the normal equations.
-func (s *solver) weigh(a, b []float64, fa, fb, r float64) {
-	f := len(s.free)
-	at := func(i int) float64 {
-		if b == nil {
-			return fa * a[i]
-		}
-		return fa*a[i] - fb*b[i]
-	}
-	constant := at(f)
-	for i := range f {
-		x := at(i)
-		if x == 0 {
+	slices.SortFunc(s.crossings, func(a, b crossing) int { return cmp.Compare(a.at, b.at) })
+	for _, c := range s.crossings {
+		if fall += 2 * s.terms[c.term].r * math.Abs(c.rate); fall < 0 {
 			continue
 		}
-		for j := range f {
-			s.h[i][j] += r * x * at(j)
-		}
-		s.h[i][f] -= r * x * constant
+		left.inBasis, s.terms[c.term].inBasis = false, true
+		s.exchange(edge, s.terms[c.term].row, c.rate)
+		s.corner[edge] = c.term
+		s.stand()
+		return
 	}
 }
 
-// gauss solves the normal equations in place; every shaft has some drag, so
-// they are positive definite and need no pivoting.
-func (s *solver) gauss(n int) {
-	for k := range n {
-		d := s.h[k][k]
-		for j := k; j <= n; j++ {
-			s.h[k][j] /= d
+// along is how the terms outside the basis change along an edge.
+func (s *solver) along(edge int, way float64) float64 {
+	sum := 0.0
+	for i := range s.free {
+		sum += s.slope[i] * s.inverse[i][edge]
+	}
+	return sum * way
+}
+
+// exchange brings a row into the basis in the place of another.
+func (s *solver) exchange(edge int, row []float64, rate float64) {
+	f := len(s.free)
+	for k := range f {
+		if k == edge {
+			continue
 		}
-		for i := range n {
-			if i != k && s.h[i][k] != 0 {
-				t := s.h[i][k]
-				for j := k; j <= n; j++ {
-					s.h[i][j] -= t * s.h[k][j]
-				}
+		times := 0.0
+		for i := range f {
+			times += row[i] * s.inverse[i][k]
+		}
+		if times /= rate; times != 0 {
+			for i := range f {
+				s.inverse[i][k] -= times * s.inverse[i][edge]
 			}
 		}
+	}
+	for i := range f {
+		s.inverse[i][edge] /= rate
+	}
+}
+
+// settle takes the jitter out and fills all speeds.
+func (s *solver) settle() {
+	f := len(s.free)
+	for i := range f {
+		s.x[i] = 0
+		for k, j := range s.corner {
+			s.x[i] -= s.inverse[i][k] * s.terms[j].constant
+		}
+	}
+	for c := range s.n {
+		s.known[c] = s.basis[c][f] + dot(s.basis[c][:f], s.x)
 	}
 }

@@ -301,12 +301,24 @@ func (m *model) nominal() []Predicted {
 
 // explains tells whether the failures would show all that was observed.
 func (m *model) explains(observed []observation, failed []failure) bool {
+	return m.refuter(observed, failed) < 0
+}
+
+// refuter is the first observation that the failures would not show; −1 where
+// they would show all.
+func (m *model) refuter(observed []observation, failed []failure) int {
 	for i := range observed {
-		if !m.fits(&observed[i], m.turn(&observed[i], failed)) {
-			return false
+		if !m.shows(&observed[i], failed) {
+			return i
 		}
 	}
-	return true
+	return -1
+}
+
+// shows tells whether the failures would show one observation; one that claims
+// nothing is always shown.
+func (m *model) shows(o *observation, failed []failure) bool {
+	return o.felt == "" && len(o.moved) == 0 || m.fits(o, m.turn(o, failed))
 }
 
 // fits compares the motion just worked out with what was seen.

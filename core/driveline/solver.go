@@ -43,7 +43,15 @@ type solver struct {
 	basis     [][]float64
 	pivots    []int
 	free      []int
-	h         [][]float64
+
+	terms     []term
+	wished    []motion
+	pull      []float64 // gradient of what is linear: the wishes
+	slope     []float64
+	x         []float64 // speeds of the free columns
+	corner    []int     // the terms that are nought
+	inverse   [][]float64
+	crossings []crossing
 }
 
 // coupling is R·|fa·ω_a − fb·ω_b| between two groups.
@@ -52,6 +60,8 @@ type coupling struct {
 	fa, fb float64
 	r      float64
 }
+
+func (k coupling) slip(speed []float64) float64 { return k.fa*speed[k.a] - k.fb*speed[k.b] }
 
 func newSolver(shafts, members int) *solver {
 	matrix := func(n, m int) [][]float64 {
@@ -64,7 +74,8 @@ func newSolver(shafts, members int) *solver {
 	return &solver{
 		speed: make([]float64, shafts), parent: make([]int, shafts), factor: make([]float64, shafts), group: make([]int, shafts),
 		fixed: make([]bool, shafts), reached: make([]bool, shafts), known: make([]float64, shafts), drag: make([]float64, shafts),
-		rows: matrix(members, shafts+1), basis: matrix(shafts, shafts+1), h: matrix(shafts, shafts+1), active: make([]bool, members),
+		rows: matrix(members, shafts+1), basis: matrix(shafts, shafts+1), inverse: matrix(shafts, shafts), active: make([]bool, members),
+		pull: make([]float64, shafts), slope: make([]float64, shafts), x: make([]float64, shafts),
 	}
 }
 
@@ -132,7 +143,7 @@ func (m *model) solve(o *observation, failed []failure) (float64, bool) {
 	if !s.eliminate(rows) {
 		return 0, false
 	}
-	s.least()
+	s.least(o)
 	effort := 0.0
 	for i := range s.speed {
 		s.speed[i] = s.factorOf(i) * s.known[s.group[s.find(i)]]

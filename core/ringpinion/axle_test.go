@@ -143,13 +143,34 @@ func TestPatternsAloneConverge(t *testing.T) {
 		in.Trials = append(in.Trials, trial)
 		out, err := RingPinion(in)
 		require.NoError(t, err)
+		assert.InDelta(t, 100, out.Depth.Value, 0.15, "what is expected comes from the pattern, not from a depth nobody measured")
+		assert.Contains(t, out.Findings[0], "not measured")
 		if out.Done {
 			break
 		}
+		assert.InDelta(t, 100, out.Depth.Value, 0.011, "the next shim is the right one, to half a step")
 		shim, left, right = out.PinionShim.Value, out.Left.Value, out.Right.Value
 	}
 	assert.InDelta(t, 100, truth.depth, 0.06)
 	assert.InDelta(t, 0.2, truth.backlash, 0.05)
+}
+
+// After a trial measured by the tool a pattern alone does not forget it.
+func TestALastTrialWithPatternOnlyGoesOnFromTheTool(t *testing.T) {
+	a := newAxle(rand.New(rand.NewPCG(3, 9)))
+	in := a.question()
+	_, first := a.build(1.5, 2.5, 2.5)
+	_, second := a.build(1.6, 2.5, 2.5)
+	second.Depth = Length{}
+	second.Drive, second.Coast = &Dab{U: 0.1, V: 0.2}, &Dab{U: -0.1, V: 0.2}
+	in.Trials = []Trial{first, second}
+	out, err := RingPinion(in)
+	require.NoError(t, err)
+	assert.InDelta(t, 100, out.Depth.Value, 0.02)
+	in.Trials = in.Trials[:1]
+	alone, err := RingPinion(in)
+	require.NoError(t, err)
+	assert.InDelta(t, alone.PinionShim.Value, out.PinionShim.Value, 0.03, "the tool outweighs the pattern")
 }
 
 func TestSwappedPacksAreNoticed(t *testing.T) {

@@ -96,13 +96,14 @@ func RingPinion(in TogetherIn) (TogetherOut, error) {
 	out.K = Factor{k, spread, in.guess().From}
 	if out.Done = in.isDone(last); out.Done {
 		out.PinionShim, out.Left, out.Right = in.Trials[len(trials)-1].PinionShim, in.Trials[len(trials)-1].Left, in.Trials[len(trials)-1].Right
-		out.Depth, out.Backlash, out.SidePlay = say(last.depth), say(last.backlash), say(last.play)
+		out.Depth, out.Backlash, out.SidePlay = say(in.depthAt(last.shim, trials, sides.shim)), say(last.backlash), say(last.play)
 		out.Says = "everything is within limits: look at the pattern once more and go on"
 		return out, nil
 	}
 	step := float64(need.Or(in.ShimStep, 10*quantity.Micrometre))
 	grid := func(v float64) float64 { return math.Round(v/step) * step }
-	shim := grid(bestShim(trials, in, sides.shim))
+	best, depthSpread := bestShim(trials, in, sides.shim)
+	shim := grid(best)
 	sum := bestSum(trials, (float64(in.PlayMin.SI())+float64(in.PlayMax.SI()))/2)
 	target := (float64(in.BacklashMin.SI()) + float64(in.BacklashMax.SI())) / 2
 	place := (target - b0 - m*shim) / k
@@ -113,11 +114,11 @@ func RingPinion(in TogetherIn) (TogetherOut, error) {
 	}
 	newPlace := sides.ring * (right - left) / 2
 	out.PinionShim, out.Left, out.Right = say(shim), say(left), say(right)
-	out.Depth = say(last.depth - sides.shim*(shim-last.shim))
+	out.Depth = say(in.depthAt(shim, trials, sides.shim))
 	out.Backlash = say(b0 + k*newPlace + m*shim)
 	out.BacklashU = say(math.Hypot(math.Abs(newPlace-last.place)*spread, backlashSigma))
 	out.SidePlay = say(last.play - (left + right - last.sum))
-	out.Chance = in.chance(out, trials)
+	out.Chance = in.chance(out, len(trials), depthSpread)
 	out.Says = fmt.Sprintf("build it with pinion shim %s, left %s, right %s; expect backlash %s", short(out.PinionShim), short(out.Left), short(out.Right), short(out.Backlash))
 	return out, nil
 }
@@ -126,18 +127,25 @@ func (in TogetherIn) guess() Factor {
 	return BacklashIn{Direction: in.Direction, Geometry: in.Geometry}.guess()
 }
 
-// chance that all three land within limits, taken as independent.
-func (in TogetherIn) chance(out TogetherOut, trials []sensed) float64 {
-	averaged := 1 / math.Sqrt(float64(len(trials)))
-	depth := patternScale / 4
-	if trials[len(trials)-1].hasDepth {
-		depth = depthSigma
+// depthAt is the depth to expect with a pinion shim: moved on from the last
+// trial where that was measured; otherwise from what all trials together say
+// of the right shim, for a pattern alone measures no depth.
+func (in TogetherIn) depthAt(shim float64, trials []sensed, sign float64) float64 {
+	if last := trials[len(trials)-1]; last.hasDepth {
+		return last.depth - sign*(shim-last.shim)
 	}
+	best, _ := bestShim(trials, in, sign)
+	return float64(in.Required.SI()) + sign*(best-shim)
+}
+
+// chance that all three land within limits, taken as independent.
+func (in TogetherIn) chance(out TogetherOut, trials int, depthSpread float64) float64 {
+	averaged := 1 / math.Sqrt(float64(trials))
 	band := func(low, high Length) metrology.Limits {
 		return metrology.Limits{Lower: low.DifferenceSI(), Upper: high.DifferenceSI()}
 	}
 	required, tol := float64(in.Required.SI()), float64(in.DepthTol.SI())
-	return metrology.Chance(out.Depth.DifferenceSI(), depth*averaged, metrology.Limits{Lower: required - tol, Upper: required + tol}) *
+	return metrology.Chance(out.Depth.DifferenceSI(), depthSpread, metrology.Limits{Lower: required - tol, Upper: required + tol}) *
 		metrology.Chance(out.Backlash.DifferenceSI(), out.BacklashU.DifferenceSI(), band(in.BacklashMin, in.BacklashMax)) *
 		metrology.Chance(out.SidePlay.DifferenceSI(), depthSigma*averaged, band(in.PlayMin, in.PlayMax))
 }
@@ -209,8 +217,8 @@ func (t Trial) read(c *need.Checks, at string, s sides) sensed {
 }
 
 // bestShim averages what every trial says the pinion shim should be, the tool
-// counting by its noise, a pattern by its coarseness.
-func bestShim(trials []sensed, in TogetherIn, sign float64) float64 {
+// counting by its noise, a pattern by its coarseness; and its spread.
+func bestShim(trials []sensed, in TogetherIn, sign float64) (shim, spread float64) {
 	sum, weight := 0.0, 0.0
 	for _, t := range trials {
 		if t.hasDepth {
@@ -223,7 +231,7 @@ func bestShim(trials []sensed, in TogetherIn, sign float64) float64 {
 		sum += w * (t.shim + sign*t.pinionError*patternScale)
 		weight += w
 	}
-	return sum / weight
+	return sum / weight, 1 / math.Sqrt(weight)
 }
 
 // bestSum averages the sum of side packs that gives the wanted play.
@@ -282,6 +290,9 @@ func (in TogetherIn) isDone(t sensed) bool {
 // findings compare each refit with the move that was made.
 func (in TogetherIn) findings(trials []sensed) []string {
 	out := []string{}
+	if last := trials[len(trials)-1]; !last.hasDepth {
+		out = append(out, fmt.Sprintf("the depth of trial %d was not measured: what is expected of it comes from the pattern and is coarse", len(trials)))
+	}
 	for i := 1; i < len(trials); i++ {
 		moved, grew := trials[i].place-trials[i-1].place, trials[i].backlash-trials[i-1].backlash
 		sameShim := math.Abs(trials[i].shim-trials[i-1].shim) < 20e-6

@@ -153,11 +153,11 @@ func (h housing) evaluate(c candidate) candidate {
 	return c
 }
 
-// better orders settings by what they leave, where less than 0.03 µm is
+// better orders settings by what they leave, where less than 3 nm is
 // nothing; then by strain on the holes, then by the smaller dowels, then by
 // their places, so that one question has one answer.
 func better(a, b candidate) bool {
-	const nothing, grain = 3e-8, 1e-9
+	const nothing, grain = 3e-9, 1e-10
 	left := func(c candidate) float64 {
 		if m := math.Hypot(c.after.x, c.after.y); m > nothing {
 			return math.Round(m / grain)
@@ -274,7 +274,7 @@ func (h housing) search(school School) []candidate {
 		pool = append(pool, h.refine(c))
 	}
 	for i, c := range pool {
-		pool[i] = h.evaluate(c.marked())
+		pool[i] = h.evaluate(c)
 	}
 	slices.SortStableFunc(pool, func(a, b candidate) int {
 		switch {
@@ -292,14 +292,6 @@ func (h housing) search(school School) []candidate {
 		}
 	}
 	return list
-}
-
-// marked turns the dowels to places as they are listed, so that what is
-// predicted is predicted for them.
-func (c candidate) marked() candidate {
-	const mark = 0.003 // a ten-thousandth of an hour
-	c.a1, c.a2 = math.Round(c.a1/mark)*mark, math.Round(c.a2/mark)*mark
-	return c
 }
 
 // same tells settings that nobody could tell apart at the bench: equal sizes,
@@ -377,7 +369,7 @@ var turns = [][2]float64{{1, 0}, {-1, 0}, {0, 1}, {0, -1}, {1, 1}, {-1, -1}, {1,
 // refine turns the dowels by ever smaller steps while that leaves less.
 func (h housing) refine(c candidate) candidate {
 	c = h.evaluate(c)
-	for step := minStepDeg / 2; step >= 0.0015; step /= 2 {
+	for step := minStepDeg / 2; step >= 0.0001; step /= 2 {
 		for range 12 {
 			next := c
 			for _, turn := range turns {
@@ -406,8 +398,8 @@ func (h housing) plan(samples int, c candidate) Plan {
 	return Plan{
 		School: c.school,
 		Dowels: []Dowel{
-			{h.say(c.s1), round(clockOf(toward(1, c.a1).x, toward(1, c.a1).y), 4)},
-			{h.say(c.s2), round(clockOf(toward(1, c.a2).x, toward(1, c.a2).y), 4)},
+			{h.say(c.s1), round(clockOf(toward(1, c.a1).x, toward(1, c.a1).y), 6)},
+			{h.say(c.s2), round(clockOf(toward(1, c.a2).x, toward(1, c.a2).y), 6)},
 		},
 		Predicted: h.offset(c.after.x, c.after.y), TwistDeg: round(c.twist*180/math.Pi, 5), Bind: h.say(c.bind),
 		Verdict: metrology.Judge(left, u, metrology.Limits{Lower: math.Inf(-1), Upper: h.limit}),

@@ -317,8 +317,8 @@ func TestBellhousingNamesTheBadField(t *testing.T) {
 // limit in at least 95 % of those that any plan can reach. The refit is
 // carried out with hands that turn a dowel to within 3 degrees.
 func TestOneRefitMendsTheHousing(t *testing.T) {
-	reachable, mended := refits(500)
-	assert.Greater(t, reachable, 300)
+	reachable, mended := refits(150)
+	assert.Greater(t, reachable, 90)
 	assert.GreaterOrEqual(t, float64(mended)/float64(reachable), 0.95, "%d of %d", mended, reachable)
 }
 
@@ -406,9 +406,9 @@ func TestPlansDifferAndNothingOnAGridIsBetter(t *testing.T) {
 				require.False(rt, p.School == q.School && sameSetting(p, q), "%v is %v again", p, q)
 			}
 		}
-		require.LessOrEqual(rt, best[Each], best[Alike]+1e-9)
+		require.LessOrEqual(rt, best[Each], best[Alike]+3e-9)
 		for school, left := range gridBest(in, out.Offset) {
-			require.LessOrEqual(rt, best[school], left+3e-8, "%s", school)
+			require.LessOrEqual(rt, best[school], left+3e-9, "%s", school)
 		}
 	})
 }
@@ -429,24 +429,26 @@ func gridBest(in HousingIn, at Offset) map[School]float64 {
 	best := map[School]float64{Alike: math.Inf(1), Each: math.Inf(1)}
 	x1, y1, x2, y2 := float64(in.Dowels[0].X.SI()), float64(in.Dowels[0].Y.SI()), float64(in.Dowels[1].X.SI()), float64(in.Dowels[1].Y.SI())
 	px, py := x1-x2, y1-y2
-	for _, s1 := range in.DowelSizes {
-		for _, s2 := range in.DowelSizes {
-			for a1 := 0.0; a1 < 360; a1 += 5 {
-				for a2 := 0.0; a2 < 360; a2 += 5 {
-					d1x, d1y := float64(s1.SI())*math.Sin(a1*math.Pi/180), float64(s1.SI())*math.Cos(a1*math.Pi/180)
-					d2x, d2y := float64(s2.SI())*math.Sin(a2*math.Pi/180), float64(s2.SI())*math.Cos(a2*math.Pi/180)
-					dx, dy := d1x-d2x, d1y-d2y
-					if math.Abs((dx*px+dy*py)/math.Hypot(px, py)) > 2*0.0254e-3 {
-						continue
-					}
-					twist := (px*dy - py*dx) / (px*px + py*py)
-					x := at.Right.DifferenceSI() + (d1x+d2x)/2 + twist*(y1+y2)/2
-					y := at.Up.DifferenceSI() + (d1y+d2y)/2 - twist*(x1+x2)/2
-					best[Each] = math.Min(best[Each], math.Hypot(x, y))
-					if s1.Value == s2.Value && a1 == a2 {
-						best[Alike] = math.Min(best[Alike], math.Hypot(x, y))
-					}
-				}
+	type dowel struct{ size, deg, x, y float64 }
+	var all []dowel
+	for _, size := range in.DowelSizes {
+		for deg := 0.0; deg < 360; deg += 5 {
+			sin, cos := math.Sincos(deg * math.Pi / 180)
+			all = append(all, dowel{float64(size.SI()), deg, float64(size.SI()) * sin, float64(size.SI()) * cos})
+		}
+	}
+	for _, one := range all {
+		for _, two := range all {
+			dx, dy := one.x-two.x, one.y-two.y
+			if math.Abs((dx*px+dy*py)/math.Hypot(px, py)) > 2*0.0254e-3 {
+				continue
+			}
+			twist := (px*dy - py*dx) / (px*px + py*py)
+			x := at.Right.DifferenceSI() + (one.x+two.x)/2 + twist*(y1+y2)/2
+			y := at.Up.DifferenceSI() + (one.y+two.y)/2 - twist*(x1+x2)/2
+			best[Each] = math.Min(best[Each], math.Hypot(x, y))
+			if one.size == two.size && one.deg == two.deg {
+				best[Alike] = math.Min(best[Alike], math.Hypot(x, y))
 			}
 		}
 	}
