@@ -110,6 +110,37 @@ func TestAnOlderClusterIsBroughtUpToDate(t *testing.T) {
 	require.NoError(t, conn.Close(context.Background()))
 }
 
+// The program was killed while the server it had started still read back its
+// log: the next one takes the server over when it takes connections.
+func TestAServerStillRecoveringIsWaitedFor(t *testing.T) {
+	dir := clusterDir(t)
+	c := startCluster(t, dir)
+	require.NoError(t, c.Stop())
+	data := filepath.Join(c.Dir(), "pg", "data")
+	version, err := os.Stat(filepath.Join(data, "PG_VERSION"))
+	require.NoError(t, err)
+	signal := filepath.Join(data, "recovery.signal")
+	require.NoError(t, os.WriteFile(signal, nil, 0o600))
+	owner := version.Sys().(*syscall.Stat_t)
+	require.NoError(t, os.Chown(signal, int(owner.Uid), int(owner.Gid)))
+	asServer(t, c, "pg_ctl", "-D", data, "-W", "-l", filepath.Join(c.Dir(), "pg", "server.log"), "start",
+		"-o", `-c listen_addresses=127.0.0.1 -c port=`+port(t, c)+` -c unix_socket_directories= -c restore_command='sleep 1; false' -c hot_standby=off`)
+	require.Eventually(t, func() bool {
+		raw, err := os.ReadFile(filepath.Join(data, "postmaster.pid"))
+		return err == nil && strings.Count(string(raw), "\n") > 4
+	}, 20*time.Second, 10*time.Millisecond)
+	again := startCluster(t, dir)
+	assert.True(t, answers(again.URL))
+	require.NoError(t, again.Stop())
+}
+
+func port(t testing.TB, c *postgres.Cluster) string {
+	t.Helper()
+	raw, err := os.ReadFile(filepath.Join(c.Dir(), "port"))
+	require.NoError(t, err)
+	return strings.TrimSpace(string(raw))
+}
+
 func superURL(t testing.TB, c *postgres.Cluster) string {
 	t.Helper()
 	return strings.Replace(strings.Replace(c.OwnerURL, "postgres://handwerk:", "postgres://postgres:", 1), "/handwerk", "/postgres", 1)

@@ -222,6 +222,9 @@ func (c *Cluster) start(ctx context.Context) error {
 	} else if err := c.launch(ctx, c.lastPort()); err != nil {
 		return err
 	}
+	if err := c.accepting(ctx); err != nil {
+		return err
+	}
 	c.address(secret)
 	return c.roles(ctx, secret)
 }

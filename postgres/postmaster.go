@@ -65,6 +65,25 @@ func (c *Cluster) launch(ctx context.Context, port int) error {
 	return os.WriteFile(filepath.Join(c.dir, "port"), []byte(strconv.Itoa(port)), 0o600)
 }
 
+// accepting waits until the server takes connections: one that was killed and
+// found running again by us may still be reading back its log.
+func (c *Cluster) accepting(ctx context.Context) error {
+	for until := time.Now().Add(60 * time.Second); ; {
+		out, err := c.command(ctx, filepath.Join(c.bin, "pg_isready"), "-h", "127.0.0.1", "-p", strconv.Itoa(c.port)).CombinedOutput()
+		if err == nil {
+			return nil
+		}
+		if time.Now().After(until) {
+			return fmt.Errorf("PostgreSQL runs but takes no connections: %s", strings.TrimSpace(string(out)))
+		}
+		select {
+		case <-ctx.Done():
+			return ctx.Err()
+		case <-time.After(100 * time.Millisecond):
+		}
+	}
+}
+
 // lastPort is the one the server had before, if it is free, or any free one.
 func (c *Cluster) lastPort() int {
 	raw, _ := os.ReadFile(filepath.Join(c.dir, "port"))
