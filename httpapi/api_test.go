@@ -430,6 +430,8 @@ func TestTheWrittenRecord(t *testing.T) {
 	res, body = u.send(http.MethodGet, "/api/v1/rebuilds/"+r.ID+"/archive.json", "", nil)
 	assert.Equal(t, http.StatusOK, res.StatusCode)
 	assert.Contains(t, body, `"format":"handwerk-archive/1"`)
+	assert.False(t, res.Uncompressed, "what streams is not packed: packing holds it whole")
+	assert.Equal(t, []string{"chunked"}, res.TransferEncoding)
 	var record workshop.Record
 	u.get("/api/v1/rebuilds/"+r.ID+"/record", &record)
 	assert.Equal(t, "Serial number on the transfer case matches the order: done", record.Stations[0].Steps[0].Lines[0].Says)

@@ -11,6 +11,7 @@ import (
 	"net/http"
 	"net/netip"
 	"runtime/debug"
+	"strings"
 	"sync"
 	"time"
 
@@ -99,7 +100,7 @@ func New(o Options) *fiber.App {
 	})
 	app.Server().HeaderReceived = headReceived
 	app.Use(requestid.New(requestid.Config{Generator: requestID}), bodyWaits, a.logged, a.guarded, a.headers, lingering, a.hostKnown, a.unpacked, hurried)
-	app.Use(compress.New(compress.Config{Level: compress.LevelBestSpeed, Next: small}))
+	app.Use(compress.New(compress.Config{Level: compress.LevelBestSpeed, Next: unpressed}))
 	app.Get("/healthz", func(c fiber.Ctx) error { return c.SendString("ok\n") })
 	app.Get("/readyz", a.ready)
 	v1 := app.Group(prefix)
@@ -118,8 +119,11 @@ func New(o Options) *fiber.App {
 
 const prefix = "/api/v1"
 
-// small answers are sent as they are: packing them takes longer than sending.
-func small(c fiber.Ctx) bool { return isStream(c) || c.Method() != http.MethodGet }
+// unpressed answers are sent as they are: small ones, for packing takes longer
+// than sending, and those that stream, which packing would first hold whole.
+func unpressed(c fiber.Ctx) bool {
+	return isStream(c) || c.Method() != http.MethodGet || strings.HasSuffix(c.Path(), archiveEnding)
+}
 
 func isStream(c fiber.Ctx) bool { return c.Get(fiber.HeaderAccept) == "text/event-stream" }
 

@@ -21,7 +21,7 @@ func (a *api) recordEndpoints() []endpoint {
 			return rec, err
 		}),
 		raw(a, http.MethodGet, "/rebuilds/:id/record.pdf", "recordPDF", "the printed record", "application/pdf", signedIn, a.recordPDF),
-		raw(a, http.MethodGet, "/rebuilds/:id/archive.json", "archive", "the whole rebuild as an archive that another Handwerk can import", "application/json", signedIn, a.archive),
+		raw(a, http.MethodGet, "/rebuilds/:id"+archiveEnding, "archive", "the whole rebuild as an archive that another Handwerk can import", "application/json", signedIn, a.archive),
 	}
 }
 
@@ -80,7 +80,10 @@ func (a *api) archive(c call, in rebuildIn) error {
 	})
 }
 
-const archiveTime = 30 * time.Minute
+const (
+	archiveTime   = 30 * time.Minute
+	archiveEnding = "/archive.json"
+)
 
 // attached names a file by the rebuild's number.
 func attached(c call, number, contentType, ending string) {
