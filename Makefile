@@ -53,6 +53,7 @@ lint: web/node_modules/.stamp web/dist/index.html ## Format, vet, staticcheck, t
 RUN_ONCE := 'EveryRoute|EveryCalculator|Cluster|Server|Checksum|Secret|Stale|Backup|Restore|Mutation|VerifySees|Photographs|Everything'
 
 test: setup-test lint stale bin/handwerk ## Everything CI runs
+	cd web && npm run --silent test
 	go test -count=1 -timeout 30m ./...
 	go test -count=1 -race -timeout 30m -skip $(RUN_ONCE) ./workshop ./postgres ./httpapi
 

@@ -77,6 +77,7 @@ func (p *Person) axe(t *testing.T, view string) {
 	require.NoError(t, err)
 	p.MustEval(`() => { ` + string(source) + ` }`)
 	found := p.MustEval(`async () => {
+		await document.fonts.ready; // text in a font still on its way counts as none
 		const r = await axe.run(document, { resultTypes: ['violations'] });
 		return r.violations.map(v => v.id + ': ' + v.help + ' at ' + v.nodes.map(n => n.target.join(' ') + ' ' + (n.any[0]?.message ?? '')).slice(0, 3).join(' | ')).join('\n');
 	}`).String()

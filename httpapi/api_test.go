@@ -405,7 +405,7 @@ func TestTwoProcessesOneRebuild(t *testing.T) {
 	}()
 	select {
 	case event := <-heard:
-		assert.Equal(t, `data: {"seq":1,"step":"identify"}`, event)
+		assert.Equal(t, `data: {"rebuild":"`+r.ID+`","seq":1,"step":"identify"}`, event)
 	case <-time.After(5 * time.Second):
 		t.Fatal("no event came")
 	}

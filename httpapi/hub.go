@@ -5,8 +5,9 @@ import "sync"
 // Event tells an open screen that its rebuild has a new entry. Without a
 // sequence number it means: something may have been missed, read again.
 type Event struct {
-	Seq  int    `json:"seq"`
-	Step string `json:"step"`
+	Rebuild string `json:"rebuild,omitempty"`
+	Seq     int    `json:"seq"`
+	Step    string `json:"step"`
 }
 
 // Hub passes events on to the open screens of this process.
@@ -38,6 +39,7 @@ func NewHub() *Hub { return &Hub{screens: map[*Screen]bool{}, perUser: map[strin
 // Tell passes an event to the screens of a rebuild; to all with an empty id.
 // A screen too slow to take it is told to read again when it can.
 func (h *Hub) Tell(rebuild string, e Event) {
+	e.Rebuild = rebuild
 	h.mu.Lock()
 	defer h.mu.Unlock()
 	for s := range h.screens {

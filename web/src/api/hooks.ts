@@ -1,9 +1,11 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState, useSyncExternalStore } from "react";
 import { ApiError, client, setCsrf, unwrap } from "./client";
-import { flush, outbox, send } from "./outbox";
+import { ahead } from "../keep/ahead";
+import { listen } from "../keep/stream";
+import { outbox } from "./outbox";
 import { setZone } from "../model/moment";
-import type { Draft, Entry, Session } from "./types";
+import type { Draft, Entry, Session, StepView } from "./types";
 
 /** What a session brings with it: the token for writes, the shop's time zone. */
 export function enter(session: Session) {
@@ -63,11 +65,11 @@ export const useUnits = () =>
 export const newKey = () => crypto.randomUUID?.() ?? `${Date.now()}-${Math.random().toString(36).slice(2)}-${Math.random().toString(36).slice(2)}`;
 
 /** Writes entries at a step. The promise is undefined when the entry waits in the outbox. */
-export function useAppend(rebuild: string, step: string) {
+export function useAppend(rebuild: string, step: string, title: string) {
   const cache = useQueryClient();
   const by = useSession().data?.person.login ?? "";
   return useMutation<Entry | undefined, Error, Draft>({
-    mutationFn: (draft) => send({ key: newKey(), by, rebuild, step, draft }),
+    mutationFn: (draft) => outbox.say({ key: newKey(), by, rebuild, step, title, draft }),
     networkMode: "always",
     // Not awaited: while the server is away, reading again goes on for long.
     onSettled: () => void cache.invalidateQueries({ queryKey: ["rebuild", rebuild] }),
@@ -101,38 +103,41 @@ function useSettled(value: string | undefined, ms: number) {
   return settled;
 }
 
-/** Reads again whatever a stream says has changed; also after a lost connection. */
-export function useEvents(path: string, queryKey: readonly unknown[]) {
+/** Reads again what has changed: of one rebuild, or of any; also after a lost connection. */
+export function useEvents(rebuild: string | undefined, queryKey: readonly unknown[]) {
   const cache = useQueryClient();
   const key = JSON.stringify(queryKey);
-  useEffect(() => {
-    const source = new EventSource(path);
-    const again = () => void cache.invalidateQueries({ queryKey: JSON.parse(key) as unknown[] });
-    let dropped = false;
-    source.addEventListener("message", again);
-    source.addEventListener("error", () => {
-      dropped = true;
-    });
-    source.addEventListener("open", () => {
-      if (dropped) again();
-      dropped = false;
-    });
-    return () => source.close();
-  }, [path, key, cache]);
+  useEffect(
+    () =>
+      listen((told) => {
+        if (rebuild && told.rebuild && told.rebuild !== rebuild) return;
+        void cache.invalidateQueries({ queryKey: JSON.parse(key) as unknown[] });
+      }),
+    [rebuild, key, cache],
+  );
 }
 
-/** Entries of a person that wait for the server, and the loop that sends them. */
-export function useOutbox(by: string, refused: (text: string) => void) {
-  const waiting = useSyncExternalStore(outbox.subscribe, outbox.list);
+/** What waits for the server and what it refused, and the loop that sends what a person has waiting. */
+export function useOutbox(by: string) {
+  const seen = useSyncExternalStore(outbox.subscribe, outbox.list);
   const cache = useQueryClient();
+  const waits = seen.waiting.some((w) => w.by === by);
   useEffect(() => {
-    if (!waiting.some((w) => w.by === by)) return;
+    if (!waits) return;
     const timer = setInterval(() => {
-      void flush(by, (_, e) => refused(e instanceof Error ? e.message : String(e))).then((sent) => {
-        if (sent) void cache.invalidateQueries();
+      void outbox.drain(by).then((went) => {
+        if (went) void cache.invalidateQueries();
       });
     }, 1500);
     return () => clearInterval(timer);
-  }, [waiting, by, cache, refused]);
-  return waiting;
+  }, [waits, by, cache]);
+  return seen;
+}
+
+/** A step as it is; while the server is away, as it will be when it has what waits. */
+export function useAhead(rebuild: string, view: StepView): StepView {
+  const seen = useSyncExternalStore(outbox.subscribe, outbox.list);
+  const me = useSession().data?.person;
+  if (!seen.away) return view;
+  return ahead(view, seen.waiting.filter((w) => w.rebuild === rebuild), me);
 }

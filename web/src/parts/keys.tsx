@@ -1,4 +1,4 @@
-import { createContext, type ReactNode, useContext, useEffect, useMemo, useRef, useState } from "react";
+import { createContext, type ReactNode, useContext, useEffect, useMemo, useRef } from "react";
 
 /**
  * Every action has a key. Outside a field the letter alone works, inside a
@@ -11,6 +11,9 @@ type Registry = { add: (k: Key) => () => void; list: () => Key[] };
 const Keys = createContext<Registry | undefined>(undefined);
 
 const isTyping = (t: EventTarget | null) => t instanceof HTMLElement && (t.matches("input:not([type=radio]):not([type=checkbox]), textarea, select") || t.isContentEditable);
+
+/** A held key that writes text: any but Enter in a field, all in a text area. */
+const isText = (t: EventTarget | null, key: string) => isTyping(t) && (key !== "Enter" || (t instanceof HTMLElement && t.matches("textarea")));
 
 export function KeysProvider({ children, onHelp }: { children: ReactNode; onHelp: () => void }) {
   const keys = useRef<Key[]>([]);
@@ -28,6 +31,11 @@ export function KeysProvider({ children, onHelp }: { children: ReactNode; onHelp
   );
   useEffect(() => {
     const onKey = (e: KeyboardEvent) => {
+      // A key that is held says nothing more, in forms neither.
+      if (e.repeat && !isText(e.target, e.key)) {
+        if (e.key === "Enter" || keys.current.some((k) => k.key.toLowerCase() === e.key.toLowerCase())) e.preventDefault();
+        return;
+      }
       if (e.ctrlKey || e.metaKey || document.querySelector("[role=dialog]")) return;
       if (isTyping(e.target) !== e.altKey) return;
       if (e.key === "?" && !e.altKey) {
@@ -64,17 +72,4 @@ export function useKey(key: string, says: string, run: () => void, enabled = tru
     if (!enabled) return;
     return registry.add({ key, says, run: () => latest.current() });
   }, [registry, key, says, enabled]);
-}
-
-/** Text that survives a reload, until it was sent. */
-export function useKept(place: string, initial = ""): [string, (v: string) => void] {
-  const name = `handwerk.kept.${place}`;
-  const [state, setState] = useState({ name, value: localStorage.getItem(name) ?? initial });
-  const value = state.name === name ? state.value : (localStorage.getItem(name) ?? initial);
-  const set = (v: string) => {
-    if (v === "" || v === initial) localStorage.removeItem(name);
-    else localStorage.setItem(name, v);
-    setState({ name, value: v });
-  };
-  return [value, set];
 }

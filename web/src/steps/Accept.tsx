@@ -1,7 +1,7 @@
 import { useState } from "react";
 import { Button } from "../parts/Button";
 import { Field } from "../parts/Field";
-import { useKept } from "../parts/keys";
+import { useKept } from "../parts/kept";
 import type { StepProps } from "./props";
 
 /** Leave a measurement as it is, with a reason on record. */

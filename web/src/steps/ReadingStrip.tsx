@@ -1,4 +1,4 @@
-import { bodyOf, type EntryView, type Trial } from "../api/types";
+import { bodyOf, type EntryView, type Quantity, type Trial } from "../api/types";
 
 type Props = {
   trials: Trial[]; entries: EntryView[]; typed: string; onTyped: (v: string) => void; unit: string; onTake: () => void;
@@ -10,6 +10,10 @@ const numberOf = (e: { body: unknown }) => {
   if (typed) return typed;
   return v ? `${v.value} ${v.unit}` : "";
 };
+
+/** The values of a trial's readings, but for the one that is being corrected. */
+export const valuesBut = (trial: Trial | undefined, correcting: string): Quantity[] =>
+  trial?.readings.filter((e) => e.id !== correcting).flatMap((e) => bodyOf(e).value ?? []) ?? [];
 
 /** What stood at this place before it was corrected. */
 const before = (entries: EntryView[], id: string) => entries.filter((e) => e.superseded_by === id);

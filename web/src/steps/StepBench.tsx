@@ -1,10 +1,11 @@
 import { lazy, type ReactNode, Suspense, useState } from "react";
-import { useAppend, useSession } from "../api/hooks";
+import { useAhead, useAppend, useSession } from "../api/hooks";
 import type { Draft, PlanCopy, StepView } from "../api/types";
 import { Button } from "../parts/Button";
 import { Fault } from "../parts/Fault";
 import { Margin } from "../parts/MarginSlot";
-import { useKey, useKept } from "../parts/keys";
+import { useKept } from "../parts/kept";
+import { useKey } from "../parts/keys";
 import { Cautions } from "./Cautions";
 import { History } from "./History";
 import { ItemsStep } from "./ItemsStep";
@@ -31,8 +32,9 @@ const kinds: Record<string, (p: StepProps) => ReactNode> = {
 
 type Props = { rebuild: string; view: StepView; plan: PlanCopy; next: string | undefined; onGo: (step: string | undefined) => void };
 
-export function StepBench({ rebuild, view, plan, next, onGo }: Props) {
-  const append = useAppend(rebuild, view.step.id);
+export function StepBench({ rebuild, view: kept, plan, next, onGo }: Props) {
+  const view = useAhead(rebuild, kept);
+  const append = useAppend(rebuild, view.step.id, view.step.title);
   const session = useSession();
   const mayWrite = session.data?.person.role !== "reader";
   const say = (d: Draft, then?: () => void) => append.mutate(d, { onSuccess: () => then?.() });

@@ -17,7 +17,7 @@ export function BoardView() {
   const session = useSession();
   const help = useContext(HelpContext);
   const go = useNavigate();
-  useEvents("/api/v1/board/events", ["board"]);
+  useEvents(undefined, ["board"]);
   const mayWrite = session.data?.person.role !== "reader";
   useKey("O", "open a rebuild", () => void go({ to: "/open" }), mayWrite);
   const stations = board.data?.stations ?? [];

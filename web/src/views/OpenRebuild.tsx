@@ -9,7 +9,7 @@ import { Bar } from "../parts/Bar";
 import { Button } from "../parts/Button";
 import { Fault } from "../parts/Fault";
 import { Field } from "../parts/Field";
-import { useKept } from "../parts/keys";
+import { useKept } from "../parts/kept";
 import { HelpContext } from "./help";
 
 export function OpenRebuild() {

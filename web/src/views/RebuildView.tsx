@@ -3,6 +3,7 @@ import { useContext, useEffect, useMemo } from "react";
 import { useEvents, usePlan, useSheet, useStep } from "../api/hooks";
 import { Bar } from "../parts/Bar";
 import { Fault } from "../parts/Fault";
+import { KeptFor } from "../parts/kept";
 import { useKey } from "../parts/keys";
 import { Rule } from "../parts/Rule";
 import { StepBench } from "../steps/StepBench";
@@ -15,7 +16,7 @@ export function RebuildView() {
   const go = useNavigate();
   const sheet = useSheet(id);
   const plan = usePlan(sheet.data?.rebuild.plan_hash);
-  useEvents(`/api/v1/rebuilds/${id}/events`, ["rebuild", id]);
+  useEvents(id, ["rebuild", id]);
   const current = step;
   const view = useStep(id, current);
   const steps = useMemo(() => plan.data?.route.stations.flatMap((s) => s.steps) ?? [], [plan.data]);
@@ -51,7 +52,7 @@ export function RebuildView() {
       <Fault error={sheet.error ?? view.error} />
       <div className="grow grid grid-cols-[212px_minmax(0,1fr)_320px] max-[1100px]:grid-cols-[64px_minmax(0,1fr)] max-[1100px]:grid-rows-[auto_1fr]">
         {sheet.data && plan.data && <Rule plan={plan.data} steps={sheet.data.steps} rebuild={id} current={current} />}
-        {view.data && plan.data && <StepBench key={current} rebuild={id} view={view.data} plan={plan.data} next={nextOpen(sheet.data?.steps, current)} onGo={to} />}
+        {view.data && plan.data && <KeptFor scope={id}><StepBench key={`${id} ${current}`} rebuild={id} view={view.data} plan={plan.data} next={nextOpen(sheet.data?.steps, current)} onGo={to} /></KeptFor>}
       </div>
     </div>
   );

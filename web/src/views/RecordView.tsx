@@ -15,7 +15,7 @@ export function RecordView() {
   const help = useContext(HelpContext);
   const record = useRecord(id);
   const go = useNavigate();
-  useEvents(`/api/v1/rebuilds/${id}/events`, ["rebuild", id]);
+  useEvents(id, ["rebuild", id]);
   useKey("W", "back to the work", () => void go({ to: "/rebuilds/$id", params: { id } }));
   const rec = record.data;
   return (

@@ -1,7 +1,9 @@
 import { Outlet } from "@tanstack/react-router";
 import { lazy, Suspense, useCallback, useState } from "react";
+import { outbox } from "../api/outbox";
 import { useOutbox, useSession } from "../api/hooks";
 import { Fault } from "../parts/Fault";
+import { KeptFor } from "../parts/kept";
 import { KeysProvider } from "../parts/keys";
 import { HelpContext } from "./help";
 import { SignIn } from "./SignIn";
@@ -19,7 +21,7 @@ export function Shell() {
         {session.isPending && <p className="p-6 text-quiet">One moment.</p>}
         {session.isError && <div className="p-6"><Fault error={session.error} /></div>}
         {session.data === null && <SignIn />}
-        {session.data && <Outlet />}
+        {session.data && <KeptFor scope={session.data.person.login}><Outlet /></KeptFor>}
         {session.data && <Waiting by={session.data.person.login} />}
         {help && <Suspense><Help onClose={() => setHelp(false)} /></Suspense>}
       </HelpContext>
@@ -27,19 +29,20 @@ export function Shell() {
   );
 }
 
-/** Says what the server has not acknowledged yet; it goes by itself. */
+/** Says what the server has not acknowledged yet, which goes by itself, and what it refused after all. */
 function Waiting({ by }: { by: string }) {
-  const [refused, setRefused] = useState("");
-  const note = useCallback((text: string) => setRefused(text), []);
-  const waiting = useOutbox(by, note);
-  if (waiting.length === 0 && !refused) return null;
-  const mine = waiting.filter((w) => w.by === by).length;
-  const others = waiting.length - mine;
+  const seen = useOutbox(by);
+  const mine = seen.waiting.filter((w) => w.by === by).length;
+  const others = seen.waiting.length - mine;
+  const refused = seen.refused.filter((r) => r.by === by);
+  if (seen.waiting.length === 0 && refused.length === 0) return null;
   return (
-    <div role="status" className="fixed bottom-0 inset-x-0 bg-ink text-sheet px-5 py-2.5 flex gap-4 items-center z-10">
+    <div role="status" className="fixed bottom-0 inset-x-0 bg-ink text-sheet px-5 py-2.5 flex flex-wrap gap-x-4 items-center z-10">
       {mine > 0 && <span><b>{mine === 1 ? "1 entry waits" : `${mine} entries wait`} for the server.</b> It is kept here and goes by itself; work on.</span>}
       {others > 0 && <span>{others === 1 ? "1 entry" : `${others} entries`} of somebody else {others === 1 ? "waits" : "wait"} here until they sign in again.</span>}
-      {refused && <span>One entry was refused: {refused} <button type="button" className="underline min-h-11 px-2" onClick={() => setRefused("")}>Noted</button></span>}
+      {refused.map((r) => (
+        <span key={r.key} className="basis-full"><b>Refused after all.</b> {r.text} <button type="button" className="underline min-h-11 px-2" onClick={() => void outbox.note(r.key)}>Noted</button></span>
+      ))}
     </div>
   );
 }

@@ -3,15 +3,17 @@ import { useState } from "react";
 import { usePreview, useUnits } from "../../api/hooks";
 import { say as sayQ, withUnit } from "../../api/quantity";
 import { type Draft, type FloatOut, type PackOffered, type PlanCopy, type Trial, type Unit, bodyOf } from "../../api/types";
+import { Asked, useAsked } from "../../parts/Asked";
 import { Button } from "../../parts/Button";
 import { Fault } from "../../parts/Fault";
 import { Frame } from "../../parts/Frame";
-import { useKey, useKept } from "../../parts/keys";
+import { useKept } from "../../parts/kept";
+import { useKey } from "../../parts/keys";
 import { MarginSlot } from "../../parts/MarginSlot";
 import { Verdict } from "../../parts/Verdict";
 import { Accept } from "../../steps/Accept";
 import type { StepProps } from "../../steps/props";
-import { ReadingStrip } from "../../steps/ReadingStrip";
+import { ReadingStrip, valuesBut } from "../../steps/ReadingStrip";
 import { ReadWith } from "../../steps/ReadWith";
 import { FloatDrawing } from "./FloatDrawing";
 import { FloatMeaning, type Limits } from "./FloatMeaning";
@@ -41,7 +43,8 @@ export default function MeasureStep(p: StepProps) {
   const pack = packs[Math.min(picked, packs.length - 1)];
   const fits = shown && !isPreview && pack && (trial?.readings.length ?? 0) >= (view.step.measure?.min_readings ?? 1) && shown.verdict !== "in";
 
-  const take = () => draft && say(draft, () => { setTyped(""); setCorrecting(""); });
+  const asked = useAsked(typed, unit, valuesBut(trial, correcting));
+  const take = () => draft && asked.may() && say(draft, () => { setTyped(""); setCorrecting(""); });
   const fit = () => pack && say({ act: "fit", pack: pack.pieces.map((x) => ({ thickness: x.thickness, count: x.count })) }, () => setTouched(-1));
   useKey("U", "another unit", () => setUnit(unit === "mm" ? "thou" : unit === "thou" ? "in" : "mm"));
   useKey("F", "fit this pack", fit, Boolean(fits) && !busy);
@@ -60,6 +63,7 @@ export default function MeasureStep(p: StepProps) {
         <span className="ml-auto"><kbd>Enter</kbd> take</span>
         <span><kbd>←</kbd> correct the last</span>
       </div>
+      <Asked question={asked.question} />
       {draft && <Fault error={preview.error} />}
       {trial && shown && shown.verdict !== "in" && !isPreview && (trial.readings.length >= (view.step.measure?.min_readings ?? 1)) && !trial.accepted && <Accept {...p} />}
       {shown && (

@@ -2,7 +2,8 @@ import { useState } from "react";
 import { sayFigure, withUnit } from "../../api/quantity";
 import { type Ask, bodyOf, type Draft, type Entry, type Unit } from "../../api/types";
 import { Button } from "../../parts/Button";
-import { useKey, useKept } from "../../parts/keys";
+import { useKept } from "../../parts/kept";
+import { useKey } from "../../parts/keys";
 
 type Props = {
   ask: Ask; step: string; entry: Entry | undefined; sheet: unknown; isCurrent: boolean; units: Unit[] | undefined; busy: boolean;

@@ -2,15 +2,17 @@ import { useState } from "react";
 import { usePreview, useUnits } from "../../api/hooks";
 import { withUnit } from "../../api/quantity";
 import type { Ask, Draft, Entry, Trial, Verdict as V } from "../../api/types";
+import { Asked, useAsked } from "../../parts/Asked";
 import { Button } from "../../parts/Button";
 import { Fault } from "../../parts/Fault";
 import { Field } from "../../parts/Field";
-import { useKey, useKept } from "../../parts/keys";
+import { useKept } from "../../parts/kept";
+import { useKey } from "../../parts/keys";
 import { MarginSlot } from "../../parts/MarginSlot";
 import { Verdict } from "../../parts/Verdict";
 import { Accept } from "../../steps/Accept";
 import type { StepProps } from "../../steps/props";
-import { ReadingStrip } from "../../steps/ReadingStrip";
+import { ReadingStrip, valuesBut } from "../../steps/ReadingStrip";
 import { ReadWith } from "../../steps/ReadWith";
 import { AskLine } from "./AskLine";
 import { Lists, Meaning, type Result } from "./Meaning";
@@ -97,11 +99,13 @@ function Readings(p: StepProps & { onTyping: (d: Draft | undefined) => void; inv
   const [correcting, setCorrecting] = useState("");
   const draftOf = (text: string): Draft | undefined => text.trim() === "" ? undefined : { act: "reading", value: withUnit(text, unit), ...(instrument && { instrument }), ...(correcting && { supersedes: correcting }) };
   const type = (text: string) => { setTyped(text); onTyping(draftOf(text)); };
-  const take = () => { const d = draftOf(typed); if (d) say(d, () => { type(""); setCorrecting(""); }); };
+  const asked = useAsked(typed, unit, valuesBut(view.measure?.trials.at(-1), correcting));
+  const take = () => { const d = draftOf(typed); if (d && asked.may()) say(d, () => { type(""); setCorrecting(""); }); };
   return (
     <>
       <ReadingStrip trials={view.measure?.trials ?? []} entries={view.entries} typed={typed} onTyped={type} unit={unit} onTake={take} correcting={correcting} invalid={p.invalid}
         onCorrect={(id) => { setCorrecting(id); type(""); }} onStrike={(id) => say({ act: "strike", supersedes: id }, () => setCorrecting(""))} />
+      <Asked question={asked.question} />
       <div className="flex flex-wrap gap-2 mt-2.5 items-center text-[14.5px] text-quiet">
         <ReadWith instruments={instruments} value={instrument} onPick={setInstrument} />
         <span className="ml-auto">{view.step.measure?.min_readings} readings at least</span>

@@ -1,12 +1,19 @@
 import { useState } from "react";
-import type { StackPart } from "../../api/types";
+import type { EntryView, StackPart } from "../../api/types";
 import { Button } from "../../parts/Button";
 import { Field } from "../../parts/Field";
 import { Frame } from "../../parts/Frame";
+import { LeftBehind, useKept } from "../../parts/kept";
 import { useKey } from "../../parts/keys";
 import { TakePhoto } from "../../parts/TakePhoto";
 import type { StepProps } from "../../steps/props";
 import { ShaftRow } from "./ShaftRow";
+
+const acts: Record<string, string> = { remove: "removed", inspect: "verdict", fit: "fitted" };
+
+/** The entry that stands for a part in this work. */
+const standing = (entries: EntryView[], work: string | undefined, part: string) =>
+  entries.find((e) => e.act === acts[work ?? ""] && e.item === part && !e.superseded_by);
 
 const isDone = (work: string | undefined, p: StackPart) => (work === "remove" ? p.removed : work === "inspect" ? p.verdict : p.fitted);
 
@@ -18,7 +25,11 @@ export default function StackStep(p: StepProps) {
   const order = work === "fit" ? parts.toReversed() : parts;
   const next = order.find((x) => !isDone(work, x));
   const [picked, setPicked] = useState("");
-  const part = parts.find((x) => x.id === picked && !isDone(work, x) && work !== "fit") ?? next;
+  const [correcting, setCorrecting] = useState("");
+  const old = correcting ? standing(view.entries, work, correcting) : undefined;
+  const part = parts.find((x) => (old ? x.id === correcting : x.id === picked && !isDone(work, x) && work !== "fit")) ?? next;
+  const say: StepProps["say"] = (d, then) => p.say({ ...d, ...(old && { supersedes: old.id }) }, () => { setCorrecting(""); then?.(); });
+  const bench = { ...p, say, correcting: old !== undefined };
   const done = parts.filter((x) => isDone(work, x)).length;
   return (
     <>
@@ -26,10 +37,12 @@ export default function StackStep(p: StepProps) {
         side={<Legend work={work} />}>
         <ShaftRow parts={parts} work={work} current={part?.id} onPick={setPicked} />
       </Frame>
-      {part && work === "remove" && <RemovePart key={part.id} {...p} part={part} />}
-      {part && work === "inspect" && <InspectPart key={part.id} {...p} part={part} />}
-      {part && work === "fit" && <FitPart key={part.id} {...p} part={part} />}
-      <PartList parts={order} work={work} current={part?.id} onPick={work === "fit" ? undefined : setPicked} />
+      {part && work === "remove" && <RemovePart key={part.id} {...bench} part={part} />}
+      {part && work === "inspect" && <InspectPart key={part.id} {...bench} part={part} />}
+      {part && work === "fit" && <FitPart key={part.id} {...bench} part={part} />}
+      {old && <Button look="quiet" onClick={() => setCorrecting("")}>Leave it as it was</Button>}
+      <LeftBehind place={`${view.step.id}.part`} name={(at) => parts.find((x) => x.id === at && x.id !== part?.id && isDone(work, x))?.name} onGo={setCorrecting} />
+      <PartList parts={order} work={work} current={part?.id} onPick={work === "fit" ? undefined : setPicked} onCorrect={(id) => standing(view.entries, work, id) && setCorrecting(id)} />
       {work === "remove" && <FoundPart {...p} />}
     </>
   );
@@ -44,16 +57,18 @@ function Legend({ work }: { work: string | undefined }) {
   return <p className="p-3 text-[14.5px] text-quiet">{lines[work ?? ""]}</p>;
 }
 
-function RemovePart({ rebuild, part, say, busy }: StepProps & { part: StackPart }) {
-  const [faces, setFaces] = useState(part.faces ?? "");
-  const [tray, setTray] = useState("");
+type PartProps = StepProps & { part: StackPart; correcting: boolean };
+
+function RemovePart({ rebuild, view, part, say, busy, correcting }: PartProps) {
+  const [faces, setFaces] = useKept(`${view.step.id}.faces/${part.id}`, part.seen ?? part.faces ?? "");
+  const [tray, setTray] = useKept(`${view.step.id}.part/${part.id}`, correcting ? (part.tray ?? "") : "");
   const [photo, setPhoto] = useState("");
   const off = (outcome: "removed" | "not-found") =>
-    say({ act: "removed", item: part.id, outcome, ...(outcome === "removed" && { ...(faces && { faces }), ...(tray && { tray }) }), ...(photo && { photo }) });
+    say({ act: "removed", item: part.id, outcome, ...(outcome === "removed" && { ...(faces && { faces }), ...(tray && { tray }) }), ...(photo && { photo }) }, () => { setTray(""); setFaces(part.faces ?? ""); });
   useKey("X", "the part is not there", () => off("not-found"), !busy);
   return (
     <form className="border-[1.2px] border-t-0 border-ink p-4 bg-tint/50 border-l-[5px] border-l-blue" onSubmit={(e) => { e.preventDefault(); off("removed"); }}>
-      <h3 className="text-[19px]">Now off: {part.name}{part.once && <Once />}</h3>
+      <h3 className="text-[19px]">{correcting ? "Correct" : "Now off"}: {part.name}{part.once && <Once />}</h3>
       <div className="flex flex-wrap gap-3 items-end mt-2">
         <Field label="Faces" value={faces} onValue={setFaces} className="grow basis-[190px]" />
         <Field label="Tray" value={tray} onValue={setTray} className="w-28" autoFocus />
@@ -67,14 +82,15 @@ function RemovePart({ rebuild, part, say, busy }: StepProps & { part: StackPart 
 
 const Once = () => <span className="ml-3 text-[14px] font-normal text-undecided">always renewed</span>;
 
-function InspectPart({ part, say, busy }: StepProps & { part: StackPart }) {
-  const [reason, setReason] = useState(part.not_found ? "was not there when taken apart" : "");
-  const judge = (outcome: string) => say({ act: "verdict", item: part.id, outcome, ...(reason.trim() && { reason }) });
+function InspectPart({ view, part, say, busy, correcting }: PartProps) {
+  const usual = correcting ? (part.reason ?? "") : part.not_found ? "was not there when taken apart" : "";
+  const [reason, setReason] = useKept(`${view.step.id}.part/${part.id}`, usual);
+  const judge = (outcome: string) => say({ act: "verdict", item: part.id, outcome, ...(reason.trim() && { reason }) }, () => setReason(usual));
   const mayReuse = !part.once && !part.not_found;
   const needsReason = reason.trim() === "";
   return (
     <div className="border-[1.2px] border-t-0 border-ink p-4 bg-tint/50 border-l-[5px] border-l-blue">
-      <h3 className="text-[19px]">{part.name}{part.once && <Once />}{part.not_found && <span className="ml-3 text-[14px] font-normal text-out">was not there</span>}</h3>
+      <h3 className="text-[19px]">{correcting && "Correct: "}{part.name}{part.once && <Once />}{part.not_found && <span className="ml-3 text-[14px] font-normal text-out">was not there</span>}</h3>
       <div className="flex flex-wrap gap-2 items-end mt-2">
         <Field label="What was seen" value={reason} onValue={setReason} className="grow basis-[220px]" autoFocus />
         <Judge hint="1" text="Reuse" disabled={busy || !mayReuse} onPick={() => judge("reuse")} />
@@ -91,18 +107,18 @@ function Judge({ hint, text, disabled, onPick }: { hint: string; text: string; d
   return <Button hint={hint} disabled={disabled} onClick={onPick}>{text}</Button>;
 }
 
-function FitPart({ part, say, busy }: StepProps & { part: StackPart }) {
-  const [reason, setReason] = useState("");
+function FitPart({ view, part, say, busy, correcting }: PartProps) {
+  const [reason, setReason] = useKept(`${view.step.id}.part/${part.id}`);
   const fitted = () => say({ act: "fitted", item: part.id, outcome: "fitted" });
   useKey("F", "the part is in", fitted, !busy);
   return (
     <div className="border-[1.2px] border-t-0 border-ink p-4 bg-tint/50 border-l-[5px] border-l-blue">
-      <h3 className="text-[19px]">Now in: {part.name}</h3>
+      <h3 className="text-[19px]">{correcting ? "Correct" : "Now in"}: {part.name}</h3>
       <p className="text-[17px]">{[part.faces && `Faces: ${part.faces}.`, part.seen && part.seen !== part.faces && `It was found ${part.seen}.`, part.fit && `${part.fit}.`, part.tray && `It lies in ${part.tray}.`].filter(Boolean).join(" ")}</p>
       {part.verdict && part.verdict !== "reuse" && <p className="text-undecided font-semibold">{part.verdict === "not-found" || part.verdict === "replace" ? "A new one goes in." : "Reworked: look at it once more."}</p>}
       <div className="flex flex-wrap gap-3 items-end mt-2">
         <Button look="go" hint="F" disabled={busy} onClick={fitted}>It is in</Button>
-        <form className="flex gap-2 items-end grow" onSubmit={(e) => { e.preventDefault(); say({ act: "fitted", item: part.id, outcome: "left-out", reason }); }}>
+        <form className="flex gap-2 items-end grow" onSubmit={(e) => { e.preventDefault(); say({ act: "fitted", item: part.id, outcome: "left-out", reason }, () => setReason("")); }}>
           <Field label="Stays out, because" value={reason} onValue={setReason} className="grow" />
           <Button type="submit" look="quiet" disabled={busy || reason.trim() === ""}>Leave it out</Button>
         </form>
@@ -124,7 +140,9 @@ function FoundPart({ say, busy }: StepProps) {
   );
 }
 
-function PartList({ parts, work, current, onPick }: { parts: StackPart[]; work: string | undefined; current: string | undefined; onPick: ((id: string) => void) | undefined }) {
+type ListProps = { parts: StackPart[]; work: string | undefined; current: string | undefined; onPick: ((id: string) => void) | undefined; onCorrect: (id: string) => void };
+
+function PartList({ parts, work, current, onPick, onCorrect }: ListProps) {
   return (
     <table className="w-full mt-3 text-[15px] border-collapse">
       <caption className="sr-only">Parts</caption>
@@ -140,7 +158,7 @@ function PartList({ parts, work, current, onPick }: { parts: StackPart[]; work: 
             <td>{onPick && !isDone(work, x) ? <button type="button" className="underline underline-offset-3 min-h-7" onClick={() => onPick(x.id)}>{x.name}</button> : x.name}</td>
             <td className="text-quiet">{x.seen || x.faces}</td>
             <td>{x.tray}{x.photo && <a href={`/api/v1/photos/${x.photo}`} target="_blank" rel="noreferrer" className="ml-2">picture</a>}</td>
-            <td>{stateOf(x)}</td>
+            <td>{stateOf(x)}{isDone(work, x) && <button type="button" className="ml-3 underline underline-offset-3 text-quiet min-h-7" aria-label={`correct ${x.name}`} onClick={() => onCorrect(x.id)}>correct</button>}</td>
           </tr>
         ))}
       </tbody>

@@ -2,10 +2,12 @@ import { useState } from "react";
 import { useUnits } from "../../api/hooks";
 import { paired, say as sayQ, withUnit } from "../../api/quantity";
 import { bodyOf, type EntryView, type TorqueView, type Verdict as V } from "../../api/types";
+import { Asked, useAsked } from "../../parts/Asked";
 import { Button } from "../../parts/Button";
 import { Field } from "../../parts/Field";
 import { Frame } from "../../parts/Frame";
-import { useKey, useKept } from "../../parts/keys";
+import { LeftBehind, useKept } from "../../parts/kept";
+import { useKey } from "../../parts/keys";
 import { MarginSlot } from "../../parts/MarginSlot";
 import { Verdict, VerdictShape } from "../../parts/Verdict";
 import type { StepProps } from "../../steps/props";
@@ -21,18 +23,22 @@ export default function TorqueStep(p: StepProps) {
   const { view, say, busy } = p;
   const units = useUnits().data;
   const torque = view.torque;
-  const [typed, setTyped] = useKept(`torque.${p.rebuild}.${view.step.id}`);
   const [unit, setUnit] = useKept("unit.torque", view.step.wrench?.unit ?? "N·m");
   const [correcting, setCorrecting] = useState<Cell | undefined>();
   const cell = correcting ?? torque?.next;
+  // Typed for a bolt, a reading stays with it, whoever takes the bolt meanwhile.
+  const place = `${view.step.id}.torque`;
+  const [typed, setTyped] = useKept(`${place}/${cell ? itemOf(cell) : ""}`);
+  const taken = (at: string) => torque?.cells.find((c) => itemOf(c) === at && at !== (cell && itemOf(cell)) && live(view.entries, at));
   const old = correcting && live(view.entries, itemOf(correcting));
   const turn = () => setUnit(unit === "N·m" ? "lb-ft" : "N·m");
   const held = view.entries.some((e) => e.item === "check-round" && !e.superseded_by);
   useKey("U", "another unit", turn);
   useKey("F", "the check round held", () => say({ act: "outcome", item: "check-round", outcome: "held" }), !torque?.next && !held && !busy);
+  const asked = useAsked(typed, unit, cell ? [cell.setting] : []);
   if (!torque) return null;
   const pass = cell?.pass ?? torque.plan.passes.length - 1;
-  const take = () => cell && say({ act: "torqued", pass: cell.pass, bolt: cell.bolt, value: withUnit(typed, unit), ...(old && { supersedes: old.id }) }, () => { setTyped(""); setCorrecting(undefined); });
+  const take = () => cell && asked.may() && say({ act: "torqued", pass: cell.pass, bolt: cell.bolt, value: withUnit(typed, unit), ...(old && { supersedes: old.id }) }, () => { setTyped(""); setCorrecting(undefined); });
   return (
     <>
       <Frame label="Bolt circle" side={<Passes torque={torque} pass={pass} done={!cell} />} block={[["numbered", "clockwise from the top"], ["order", torque.plan.order.join(" ")], ["method", "torque-plan/1"]]}>
@@ -44,12 +50,14 @@ export default function TorqueStep(p: StepProps) {
             {correcting ? "Correct: bolt" : "Next: bolt"} {cell.bolt}, pass {cell.pass}. Set the wrench to <span className="font-mono">{sayQ(cell.setting, units)}</span>
             <span className="text-quiet font-normal text-[16px]"> ({sayPaired(cell.setting, units)})</span>
           </h3>
-          <Field label="The wrench shows" numeric value={typed} onValue={setTyped} inputMode="decimal" autoFocus className="w-52" unit={/[a-z]/i.test(typed) ? undefined : unit} />
+          <Field key={correcting ? itemOf(cell) : "next"} label="The wrench shows" numeric value={typed} onValue={setTyped} inputMode="decimal" autoFocus className="w-52" unit={/[a-z]/i.test(typed) ? undefined : unit} />
           <Button look="quiet" hint="U" onClick={turn}>{unit}</Button>
           <Button look="go" type="submit" hint="Enter" disabled={busy || typed.trim() === ""}>Take</Button>
           {correcting && <Button look="quiet" onClick={() => setCorrecting(undefined)}>Leave it</Button>}
+          <div className="basis-full empty:hidden"><Asked question={asked.question} /></div>
         </form>
       )}
+      <LeftBehind place={place} name={(at) => { const c = taken(at); return c && `bolt ${c.bolt}, pass ${c.pass}`; }} onGo={(at) => setCorrecting(taken(at))} />
       {!cell && !held && (
         <div className="border-[1.2px] border-t-0 border-ink p-4 bg-tint/50 border-l-[5px] border-l-blue">
           <h3 className="text-[19px]">Check round: once over all bolts at the full setting, in order. None may move.</h3>

@@ -1,0 +1,121 @@
+package e2e
+
+import (
+	"testing"
+	"time"
+
+	"github.com/go-rod/rod/lib/input"
+	"github.com/go-rod/rod/lib/proto"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+// hold keeps a key down for a second, as a keyboard tells it.
+func (p *Person) hold(k input.Key) {
+	for i := range 20 {
+		down := k.Encode(proto.InputDispatchKeyEventTypeKeyDown, 0)
+		down.AutoRepeat = i > 0
+		if err := down.Call(p.Page); err != nil {
+			p.fail("a held key", err)
+		}
+		time.Sleep(50 * time.Millisecond)
+	}
+	if err := k.Encode(proto.InputDispatchKeyEventTypeKeyUp, 0).Call(p.Page); err != nil {
+		p.fail("a key let go", err)
+	}
+}
+
+// Typed for a bolt that somebody else takes meanwhile, a reading stays with
+// that bolt, over a reload too, and goes nowhere else.
+func TestADraftStaysWithItsPlace(t *testing.T) {
+	p := demo(t)
+	odo, ilva := browser.SignIn(p.Base, "odo"), browser.SignIn(p.Base, "ilva")
+	path := odo.rebuildPath("Heritage fire pump, Holm VT") + "/cover-bolts"
+	odo.Go(path)
+	odo.See("Next: bolt 7")
+	odo.Type("The wrench shows", "25")
+	ilva.Go(path)
+	ilva.See("Next: bolt 7")
+	ilva.Recording("bolt 7", func() {
+		ilva.Type("The wrench shows", "26")
+		ilva.Enter()
+	})
+	odo.See("Typed for bolt 7")
+	const shows = `want => [...document.querySelectorAll('label')].find(l => l.innerText.startsWith('The wrench shows'))?.control?.value === want`
+	odo.wait("an empty field at the next bolt", shows, "")
+	odo.MustReload()
+	odo.See("Typed for bolt 7")
+	odo.Press("Correct it with this")
+	odo.See("Correct: bolt 7")
+	odo.wait("what was typed, at its bolt", shows, "25")
+	odo.Recording("the correction", odo.Enter)
+	odo.SeeNot("Typed for bolt 7")
+
+	other := odo.rebuildPath("Beach cleaner")
+	odo.Go(other + "/end-float")
+	odo.Type("Next reading", "24.4")
+	odo.Press("Sign out")
+	odo.SignIn("ilva")
+	odo.Go(other + "/end-float")
+	assert.Empty(t, odo.Field("Next reading").MustProperty("value").String(), "what one typed does not stand in another's field")
+}
+
+// A value an order away from its neighbours is asked about, and taken when the
+// same is said again.
+func TestAStrangeValueIsAskedAbout(t *testing.T) {
+	p := demo(t)
+	odo := browser.SignIn(p.Base, "odo")
+	odo.Go(odo.rebuildPath("Beach cleaner") + "/end-float")
+	before := odo.recorded()
+	odo.Type("Next reading", "0.61 thou")
+	odo.Enter()
+	odo.See("0.61 thou is 39 times less than")
+	assert.Equal(t, before, odo.recorded())
+	odo.Recording("the same again", odo.Enter)
+	odo.SeeNot("times less than")
+}
+
+// A key held for a second writes once, and a part put down wrongly is put right.
+func TestAHeldKeyWritesOnceAndAPartIsCorrected(t *testing.T) {
+	p := demo(t)
+	odo := browser.SignIn(p.Base, "odo")
+	odo.Go(odo.newRebuild() + "/strip")
+	odo.Type("It cannot wait, because", "the lift is needed")
+	odo.Press("Open the gate")
+	odo.Field("Tray").MustFocus()
+	before := odo.recorded()
+	odo.Type("Tray", "A7")
+	odo.Recording("one part off", func() { odo.hold(input.Enter) })
+	odo.Recording("another", func() { odo.Press("Off and laid down") })
+	assert.Equal(t, before+2, odo.recorded(), "a held key takes off one part")
+
+	odo.wait("the tray in the list", `() => [...document.querySelectorAll('main td')].some(d => d.innerText === 'A7')`)
+	odo.Press("correct")
+	odo.See("Correct: ")
+	odo.Type("Tray", "B2")
+	odo.Recording("the correction", func() { odo.Press("Off and laid down") })
+	odo.wait("the right tray", `() => [...document.querySelectorAll('main td')].some(d => d.innerText === 'B2') && ![...document.querySelectorAll('main td')].some(d => d.innerText === 'A7')`)
+}
+
+// Eight tabs work: they share one stream, and what one says all show.
+func TestEightTabsShareOneStream(t *testing.T) {
+	p := demo(t)
+	odo, ilva := browser.SignIn(p.Base, "odo"), browser.SignIn(p.Base, "ilva")
+	path := odo.rebuildPath("Beach cleaner") + "/end-float"
+	tabs := []*Person{}
+	for range 8 {
+		page, err := odo.Page.Browser().Page(proto.TargetCreateTarget{URL: p.Base + path})
+		require.NoError(t, err)
+		tab := *odo
+		tab.Page = page
+		tab.Field("Next reading")
+		tabs = append(tabs, &tab)
+	}
+	ilva.Go(path)
+	ilva.read("0.615 mm")
+	for _, tab := range []*Person{tabs[0], tabs[7]} {
+		tab.See("0.615 mm")
+	}
+	tabs[3].read("0.605 mm")
+	ilva.See("0.605 mm")
+}

@@ -1,0 +1,34 @@
+import { describe, expect, it } from "vitest";
+import type { StepView } from "../api/types";
+import { ahead } from "./ahead";
+import type { Waiting } from "./outbox";
+
+const me = { login: "ilva", name: "Ilva", role: "mechanic" } as never;
+const waits = (draft: Waiting["draft"], by = "ilva", step = "bolts"): Waiting => ({ key: JSON.stringify(draft), by, rebuild: "r", step, title: "Bolts", draft });
+const cells = [1, 2, 3].map((bolt) => ({ pass: 1, bolt }));
+const view = {
+  step: { id: "bolts" },
+  entries: [{ id: "e1", act: "torqued", item: "p1.b1", body: {}, seq: 1 }],
+  torque: { cells, next: cells[1] },
+  stack: [{ id: "gear" }, { id: "ring" }],
+} as unknown as StepView;
+
+describe("while the server is away", () => {
+  it("the next bolt follows what waits", () => {
+    const seen = ahead(view, [waits({ act: "torqued", pass: 1, bolt: 2, value: "24 N·m" })], me);
+    expect(seen.torque?.next).toEqual({ pass: 1, bolt: 3 });
+    expect(seen.entries.at(-1)).toMatchObject({ item: "p1.b2", body: { value: "24 N·m" } });
+    const all = ahead(view, [2, 3].map((bolt) => waits({ act: "torqued", pass: 1, bolt, value: "24 N·m" })), me);
+    expect(all.torque?.next).toBeUndefined();
+  });
+
+  it("a part that waits is off, and a struck bolt is open again", () => {
+    const seen = ahead(view, [waits({ act: "removed", item: "gear", outcome: "removed", tray: "A1" }), waits({ act: "strike", supersedes: "e1" })], me);
+    expect(seen.stack).toEqual([{ id: "gear", removed: "removed", not_found: false, tray: "A1" }, { id: "ring" }]);
+    expect(seen.torque?.next).toEqual({ pass: 1, bolt: 1 });
+  });
+
+  it("nothing of another person or step is shown", () => {
+    expect(ahead(view, [waits({ act: "note", note: "x" }, "odo"), waits({ act: "note", note: "x" }, "ilva", "other")], me)).toBe(view);
+  });
+});

@@ -1,0 +1,65 @@
+import { toTabs } from "./tabs";
+
+/** What the server tells: a rebuild has a new entry; without a rebuild, something may have been missed. */
+export type Told = { rebuild?: string; seq: number; step: string };
+
+const path = "/api/v1/board/events";
+const ears = new Set<(t: Told) => void>();
+let close: (() => void) | undefined;
+
+/**
+ * Hears of changes. One stream serves all tabs, for a browser keeps few
+ * connections open: the tab that holds the lock reads it and passes on what it
+ * hears; when that tab closes, the next takes over.
+ */
+export function listen(ear: (t: Told) => void): () => void {
+  ears.add(ear);
+  close ??= open();
+  return () => {
+    ears.delete(ear);
+    if (ears.size > 0) return;
+    close?.();
+    close = undefined;
+  };
+}
+
+function hear(t: Told) {
+  for (const ear of ears) ear(t);
+}
+
+function open(): () => void {
+  const channel = new BroadcastChannel("handwerk.events");
+  channel.addEventListener("message", (e: MessageEvent<Told>) => hear(e.data));
+  const ended = new AbortController();
+  const until = new Promise<void>((done) => ended.signal.addEventListener("abort", () => done()));
+  const since = Date.now();
+  const lead = async () => {
+    // Whoever takes over later may have missed something in between.
+    const source = read(channel, Date.now() - since > 500);
+    await until;
+    source.close();
+  };
+  if (globalThis.navigator?.locks) navigator.locks.request("handwerk.stream", { signal: ended.signal }, lead).catch(() => undefined);
+  else void lead();
+  return () => {
+    ended.abort();
+    channel.close();
+  };
+}
+
+function read(channel: BroadcastChannel, missed: boolean): EventSource {
+  const source = new EventSource(path);
+  const tell = (t: Told) => {
+    hear(t);
+    toTabs(channel, t);
+  };
+  source.addEventListener("message", (e: MessageEvent<string>) => tell(JSON.parse(e.data) as Told));
+  source.addEventListener("error", () => {
+    missed = true;
+  });
+  source.addEventListener("open", () => {
+    if (missed) tell({ seq: 0, step: "" });
+    missed = false;
+  });
+  return source;
+}

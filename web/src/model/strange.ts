@@ -1,0 +1,33 @@
+import { inUnit, say, withUnit } from "../api/quantity";
+import type { Quantity, Unit } from "../api/types";
+
+/** From how many times on a value is asked about: a slip of a decimal or of the unit, not a loose bearing. */
+const order = 8;
+
+/**
+ * What to ask before a value is taken that lies an order away from those beside
+ * it; undefined when there is nothing to ask. Values on both sides of nought, or
+ * far apart among themselves, say nothing about the next.
+ */
+export function strange(typed: string, unit: string, beside: readonly Quantity[], units: readonly Unit[] | undefined): string | undefined {
+  const value = read(withUnit(typed, unit), units);
+  const last = beside.at(-1);
+  if (!value || !last || !units?.some((u) => u.symbol === last.unit)) return undefined;
+  const others = beside.map((q) => inUnit(q, last.unit, units));
+  const sign = Math.sign(others[0] ?? 0);
+  const sizes = others.map(Math.abs);
+  const [least, most] = [Math.min(...sizes), Math.max(...sizes)];
+  if (others.some((v) => v === 0 || Math.sign(v) !== sign) || most >= order * least) return undefined;
+  const size = Math.abs(inUnit(value, last.unit, units));
+  if (size === 0 || (size < order * most && size * order > least)) return undefined;
+  const times = size > most ? size / most : least / size;
+  return `${value.value} ${value.unit} is ${Math.round(times)} times ${size > most ? "more" : "less"} than ${say(last, units)} beside it.`;
+}
+
+/** A plain number with a unit that is known; anything else the server judges. */
+function read(text: string, units: readonly Unit[] | undefined): Quantity | undefined {
+  const found = /^([-+−]?[\d.,]+)\s*(.+)$/.exec(text.trim());
+  const number = Number(found?.[1]?.replace("−", "-").replace(",", "."));
+  const unit = units?.find((u) => u.symbol === found?.[2]);
+  return unit && Number.isFinite(number) ? { value: number, unit: unit.symbol } : undefined;
+}
