@@ -124,8 +124,12 @@ export function useOutbox(by: string) {
   const waits = seen.waiting.some((w) => w.by === by);
   useEffect(() => {
     if (!waits) return;
+    let going = false; // a server that hangs is not asked again meanwhile
     const timer = setInterval(() => {
+      if (going) return;
+      going = true;
       void outbox.drain(by).then((went) => {
+        going = false;
         if (went) void cache.invalidateQueries();
       });
     }, 1500);

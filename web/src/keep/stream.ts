@@ -35,9 +35,9 @@ function open(): () => void {
   const since = Date.now();
   const lead = async () => {
     // Whoever takes over later may have missed something in between.
-    const source = read(channel, Date.now() - since > 500);
+    const stop = read(channel, Date.now() - since > 500);
     await until;
-    source.close();
+    stop();
   };
   if (globalThis.navigator?.locks) navigator.locks.request("handwerk.stream", { signal: ended.signal }, lead).catch(() => undefined);
   else void lead();
@@ -47,19 +47,31 @@ function open(): () => void {
   };
 }
 
-function read(channel: BroadcastChannel, missed: boolean): EventSource {
-  const source = new EventSource(path);
+const againAfter = 3000;
+
+function read(channel: BroadcastChannel, missed: boolean): () => void {
+  let source: EventSource;
+  let timer: ReturnType<typeof setTimeout> | undefined;
   const tell = (t: Told) => {
     hear(t);
     toTabs(channel, t);
   };
-  source.addEventListener("message", (e: MessageEvent<string>) => tell(JSON.parse(e.data) as Told));
-  source.addEventListener("error", () => {
-    missed = true;
-  });
-  source.addEventListener("open", () => {
-    if (missed) tell({ seq: 0, step: "" });
-    missed = false;
-  });
-  return source;
+  const begin = () => {
+    source = new EventSource(path);
+    source.addEventListener("message", (e: MessageEvent<string>) => tell(JSON.parse(e.data) as Told));
+    source.addEventListener("error", () => {
+      missed = true;
+      // The browser tries again by itself, but not after an answer that is no stream.
+      if (source.readyState === EventSource.CLOSED) timer = setTimeout(begin, againAfter);
+    });
+    source.addEventListener("open", () => {
+      if (missed) tell({ seq: 0, step: "" });
+      missed = false;
+    });
+  };
+  begin();
+  return () => {
+    clearTimeout(timer);
+    source.close();
+  };
 }

@@ -13,7 +13,7 @@ const Keys = createContext<Registry | undefined>(undefined);
 const isTyping = (t: EventTarget | null) => t instanceof HTMLElement && (t.matches("input:not([type=radio]):not([type=checkbox]), textarea, select") || t.isContentEditable);
 
 /** A held key that writes text: any but Enter in a field, all in a text area. */
-const isText = (t: EventTarget | null, key: string) => isTyping(t) && (key !== "Enter" || (t instanceof HTMLElement && t.matches("textarea")));
+const isText = (e: KeyboardEvent) => isTyping(e.target) && !e.altKey && (e.key !== "Enter" || (e.target instanceof HTMLElement && e.target.matches("textarea")));
 
 export function KeysProvider({ children, onHelp }: { children: ReactNode; onHelp: () => void }) {
   const keys = useRef<Key[]>([]);
@@ -32,8 +32,8 @@ export function KeysProvider({ children, onHelp }: { children: ReactNode; onHelp
   useEffect(() => {
     const onKey = (e: KeyboardEvent) => {
       // A key that is held says nothing more, in forms neither.
-      if (e.repeat && !isText(e.target, e.key)) {
-        if (e.key === "Enter" || keys.current.some((k) => k.key.toLowerCase() === e.key.toLowerCase())) e.preventDefault();
+      if (e.repeat && !isText(e)) {
+        if (e.key === "Enter" || e.altKey || keys.current.some((k) => k.key.toLowerCase() === e.key.toLowerCase())) e.preventDefault();
         return;
       }
       if (e.ctrlKey || e.metaKey || document.querySelector("[role=dialog]")) return;
