@@ -54,7 +54,12 @@ RUN_ONCE := 'EveryRoute|EveryCalculator|Cluster|Server|Checksum|Secret|Stale|Bac
 
 test: setup-test lint stale bin/handwerk ## Everything CI runs
 	cd web && npm run --silent test
+	$(MAKE) --no-print-directory -j2 --output-sync=target test-race test-plain
+
+test-plain:
 	go test -count=1 -timeout 30m ./...
+
+test-race:
 	go test -count=1 -race -timeout 30m -skip $(RUN_ONCE) ./workshop ./postgres ./httpapi
 
 fuzz: ## A minute of fuzzing for every parser
@@ -73,4 +78,4 @@ attack: setup-demo bin/handwerk ## What a hostile week would do, in five minutes
 screenshots: setup-test bin/handwerk ## Renew docs/screenshots from the demo
 	go run ./e2e/shots docs/screenshots
 
-.PHONY: help demo setup-demo setup-test build dev generate stale lint test fuzz bench attack screenshots
+.PHONY: test-plain test-race help demo setup-demo setup-test build dev generate stale lint test fuzz bench attack screenshots

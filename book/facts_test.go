@@ -7,6 +7,8 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"handwerk/core/plan"
 )
 
 // What the trade holds as common practice has its place in the book that
@@ -38,4 +40,27 @@ func TestWhatTheTradeKnowsIsInTheBook(t *testing.T) {
 			assert.Contains(t, all.String(), phrase, where)
 		}
 	}
+}
+
+// The drawing shows what the words say: where they name a way, the part faces it.
+func TestPartsFaceTheWayTheirWordsSay(t *testing.T) {
+	says := map[string]plan.Facing{"to the front": "front", "to the rear": "rear", " up": "up", " down": "down", "either way": "either", "outwards": "out", "inwards": "in"}
+	parts := 0
+	for _, r := range shippedBook(t).Routes {
+		for _, s := range r.Steps() {
+			for _, p := range s.Parts {
+				parts++
+				var named []plan.Facing
+				for words, way := range says {
+					if strings.Contains(p.Faces, words) {
+						named = append(named, way)
+					}
+				}
+				if len(named) > 0 {
+					assert.Contains(t, named, p.Facing, "%s, %s: %s", r.ID, p.Name, p.Faces)
+				}
+			}
+		}
+	}
+	assert.Greater(t, parts, 100)
 }

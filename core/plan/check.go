@@ -241,6 +241,9 @@ func (c *checker) stack(at string, s Step) {
 			c.Add(fault.Join(at, "parts"), "the parts in removal order", "the stack is empty")
 		}
 		unique(c, fault.Join(at, "parts"), s.Parts, func(p Part) string { return p.ID })
+		for i, p := range s.Parts {
+			c.facing(fault.Index(fault.Join(at, "parts"), i), p)
+		}
 	case Inspect, Fit:
 		if of, ok := c.seen[s.Of]; !ok || of.Kind != Stack || of.Work != Remove {
 			c.Add(fault.Join(at, "of"), "an earlier stack that is taken apart", "%q is not one", s.Of)
@@ -250,6 +253,15 @@ func (c *checker) stack(at string, s Step) {
 		}
 	default:
 		c.Add(fault.Join(at, "work"), "remove, inspect, fit", "%q is not work on a stack", s.Work)
+	}
+}
+
+func (c *checker) facing(at string, p Part) {
+	if p.Facing != "" && !slices.Contains(Facings, p.Facing) {
+		c.Add(fault.Join(at, "facing"), strings.Trim(fmt.Sprint(Facings), "[]"), "%q is no way to face", p.Facing)
+	}
+	if p.Facing != "" && p.Faces == "" {
+		c.Add(fault.Join(at, "faces"), "words beside facing", "nobody sees by what it faces %s", p.Facing)
 	}
 }
 

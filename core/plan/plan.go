@@ -147,11 +147,21 @@ const (
 type Part struct {
 	ID    string `json:"id"`
 	Name  string `json:"name"`
-	Faces string `json:"faces,omitempty"` // direction mark: which way it looks
-	Once  bool   `json:"once,omitempty"`  // always replaced once disturbed
-	Shape string `json:"shape,omitempty"` // how it is drawn along the shaft
-	Fit   string `json:"fit,omitempty"`   // what to mind when it goes back
+	Faces string `json:"faces,omitempty"` // direction mark, in words
+	// Facing is the way the mark looks, for the drawing; empty where it has
+	// no one way, as of parts that lie among each other in an order.
+	Facing Facing `json:"facing,omitempty"`
+	Once   bool   `json:"once,omitempty"`  // always replaced once disturbed
+	Shape  string `json:"shape,omitempty"` // how it is drawn along the shaft
+	Fit    string `json:"fit,omitempty"`   // what to mind when it goes back
 }
+
+// Facing is the way a part faces, seen in the vehicle; in and out are towards
+// the middle of its unit and away from it.
+type Facing string
+
+// Facings are all the ways.
+var Facings = []Facing{"front", "rear", "up", "down", "left", "right", "in", "out", "either"}
 
 // MeasureSpec binds a calculator. Bind gives each of its inputs a template of
 // where the values come from; see Template.

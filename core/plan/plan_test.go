@@ -129,3 +129,15 @@ func TestOneSchoolIsTheShopsOwn(t *testing.T) {
 	both := Step{ID: "d", Kind: Decide, Title: "D", Say: "x", Choices: []Choice{{ID: "a", Text: "A", Default: true}, {ID: "b", Text: "B", Default: true}}}
 	assert.Equal(t, []string{"stations[0].steps[0].choices"}, paths(route(both).Check(Known{})))
 }
+
+func TestAPartFacesAWayThatThereIs(t *testing.T) {
+	strip := func(p Part) []string {
+		p.ID, p.Name = "nut", "Nut"
+		return paths(route(Step{ID: "strip", Kind: Stack, Work: Remove, Title: "Strip", Say: "x", Parts: []Part{p}}).Check(Known{}))
+	}
+	const part = "stations[0].steps[0].parts[0]"
+	assert.Empty(t, strip(Part{Faces: "collar to the flange", Facing: "rear"}))
+	assert.Empty(t, strip(Part{Faces: "steel first, friction last"}))
+	assert.Equal(t, []string{part + ".facing"}, strip(Part{Faces: "collar to the flange", Facing: "backwards"}))
+	assert.Equal(t, []string{part + ".faces"}, strip(Part{Facing: "rear"}), "words stand beside it")
+}

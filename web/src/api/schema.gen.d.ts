@@ -1870,6 +1870,7 @@ export interface components {
         };
         PlanPart: {
             faces?: string;
+            facing?: string;
             fit?: string;
             id: string;
             name: string;
@@ -2590,6 +2591,7 @@ export interface components {
         WorkshopStackPart: {
             extra?: boolean;
             faces?: string;
+            facing?: string;
             fit?: string;
             fitted?: string;
             id: string;

@@ -1,4 +1,4 @@
-import type { EntryView, Person, StepView, TorqueView } from "../api/types";
+import type { EntryView, Person, StepView, TorqueView, Trial } from "../api/types";
 import type { Waiting } from "./outbox";
 
 /**
@@ -17,14 +17,22 @@ export function ahead(view: StepView, waiting: Waiting[], me: Person | undefined
     ...view,
     entries,
     ...(view.stack && { stack: view.stack.map((part) => partAhead(part, mine)) }),
+    ...(view.measure && { measure: { ...view.measure, trials: trialsAhead(view.measure.trials, entries, gone) } }),
     ...(view.torque && { torque: torqueAhead(view.torque, entries) }),
   };
 }
 
 function asEntry(w: Waiting, me: Person, seq: number): EntryView {
-  const { act, item, supersedes, ...body } = w.draft;
+  const { act, item, supersedes, value, ...said } = w.draft;
+  const body = { ...said, ...(value !== undefined && (typeof value === "string" ? asTyped(value) : { value })) };
   const place = item ?? (act === "torqued" ? `p${w.draft.pass}.b${w.draft.bolt}` : undefined);
   return { id: w.key, hash: "", seq, step: w.step, by: me, at: new Date().toISOString(), act, body, ...(place && { item: place }), ...(supersedes && { supersedes }) };
+}
+
+/** A value as it was typed, and its number and unit where they are plain. */
+function asTyped(typed: string) {
+  const [, number, unit] = /^([-+]?\d+(?:\.\d+)?)\s*(\S+)$/.exec(typed) ?? [];
+  return { typed, ...(number && unit && { value: { value: Number(number), unit } }) };
 }
 
 type Part = NonNullable<StepView["stack"]>[number];
@@ -37,6 +45,14 @@ function partAhead(part: Part, mine: Waiting[]): Part {
     if (d.act === "fitted") return { ...p, fitted: d.outcome ?? "fitted" };
     return p;
   }, part);
+}
+
+/** Readings that wait stand in the last trial. */
+function trialsAhead(trials: Trial[], entries: EntryView[], gone: Set<string | undefined>): Trial[] {
+  const last = trials.at(-1);
+  if (!last) return trials;
+  const said = entries.filter((e) => e.act === "reading" && e.hash === "") as Trial["readings"];
+  return [...trials.slice(0, -1), { ...last, readings: [...last.readings.filter((e) => !gone.has(e.id)), ...said] }];
 }
 
 function torqueAhead(torque: TorqueView, entries: EntryView[]): TorqueView {

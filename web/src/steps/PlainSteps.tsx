@@ -3,6 +3,7 @@ import { useUnits } from "../api/hooks";
 import { say as sayQuantity, withUnit } from "../api/quantity";
 import { bodyOf, type Entry, type Quantity, type Verdict as V } from "../api/types";
 import { usePreview } from "../api/hooks";
+import { Asked, useAsked } from "../parts/Asked";
 import { Button } from "../parts/Button";
 import { Fault } from "../parts/Fault";
 import { Field } from "../parts/Field";
@@ -79,7 +80,8 @@ export function FillStep(p: StepProps) {
   const draft = fluid && typed.trim() ? { act: "filled", outcome: fluid, value: withUnit(typed, unit), ...(old && { supersedes: old.id }) } : undefined;
   const preview = usePreview(rebuild, view.step.id, draft);
   const shown = ((draft ? preview.data : old) as Entry | undefined)?.result as FillResult | undefined;
-  const take = () => draft && say(draft, () => setTyped(""));
+  const asked = useAsked(typed, unit, view.fill ? [view.fill.min, view.fill.max] : []);
+  const take = () => draft && asked.may() && say(draft, () => setTyped(""));
   return (
     <form className="border-[1.2px] border-ink mt-3.5" onSubmit={(e) => { e.preventDefault(); take(); }}>
       <div role="radiogroup" aria-label="Fluid">
@@ -92,7 +94,7 @@ export function FillStep(p: StepProps) {
         <Button look="quiet" title="another unit" onClick={() => setUnit(shopUnits[(shopUnits.indexOf(unit) + 1) % 3] ?? "L")}>{unit}</Button>
         <Button look="go" type="submit" hint="Enter" disabled={busy || !draft}>Put it down</Button>
       </div>
-      {draft && <div className="px-4"><Fault error={preview.error} /></div>}
+      {draft && <div className="px-4"><Asked question={asked.question} /><Fault error={preview.error} /></div>}
       {shown && (
         <MarginSlot>
           <div>
@@ -112,10 +114,11 @@ export function FillStep(p: StepProps) {
 export function WaitStep(p: StepProps) {
   const { view, say, busy } = p;
   const usual = view.step.schools?.find((s) => s.default)?.id ?? "";
-  const [school, setSchool] = useState(view.wait?.school || usual);
-  const [reason, setReason] = useState("");
+  const [picked, setPicked] = useKept(`school.${view.step.id}`, usual);
+  const [reason, setReason] = useKept(`sooner.${view.step.id}`);
   const left = useCountdown(view.wait?.now, view.wait?.due);
   const started = view.wait?.started !== undefined;
+  const school = view.wait?.school || picked;
   const ended = live(p, "end");
   const whole = started ? Math.max(1, (Date.parse(view.wait?.due ?? "") - Date.parse(view.wait?.started ?? "")) / 1000) : 1;
   useKey("F", started ? "the clock is over" : "start the clock", () => say(started ? { act: "end" } : { act: "start", outcome: school }), !busy && !ended && (!started || left <= 0));
@@ -124,7 +127,7 @@ export function WaitStep(p: StepProps) {
       <p className="px-4 py-2 border-b border-hair text-quiet">Shops do this in different ways. Ours is marked; choose another if the sealant or the maker asks for it.</p>
       <div role="radiogroup" aria-label="School" inert={started}>
         {view.step.schools?.map((s) => (
-          <Row key={s.id} name="school" id={s.id} chosen={school === s.id} onPick={() => setSchool(s.id)} title={`${s.title}${s.default ? ", our way" : ""}: ${s.wait.value} ${s.wait.unit}`} text={s.why} />
+          <Row key={s.id} name="school" id={s.id} chosen={school === s.id} onPick={() => setPicked(s.id)} title={`${s.title}${s.default ? ", our way" : ""}: ${s.wait.value} ${s.wait.unit}`} text={s.why} />
         ))}
       </div>
       <div className="p-4 border-t-[1.2px] border-ink flex flex-wrap gap-5 items-center">
@@ -132,7 +135,7 @@ export function WaitStep(p: StepProps) {
         {!started && <Button look="go" hint="F" disabled={busy} onClick={() => say({ act: "start", outcome: school })}>Cover touches: start the clock</Button>}
         {started && !ended && left <= 0 && <Button look="go" hint="F" disabled={busy} onClick={() => say({ act: "end" })}>Time is over: go on</Button>}
         {started && !ended && left > 0 && (
-          <form className="flex gap-2 items-end flex-wrap" onSubmit={(e) => { e.preventDefault(); say({ act: "end", reason }); }}>
+          <form className="flex gap-2 items-end flex-wrap" onSubmit={(e) => { e.preventDefault(); say({ act: "end", reason }, () => setReason("")); }}>
             <Field label="To go on sooner, say why" value={reason} onValue={setReason} />
             <Button type="submit" disabled={busy || reason.trim() === ""}>Go on sooner</Button>
           </form>

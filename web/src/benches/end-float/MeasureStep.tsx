@@ -7,7 +7,7 @@ import { Asked, useAsked } from "../../parts/Asked";
 import { Button } from "../../parts/Button";
 import { Fault } from "../../parts/Fault";
 import { Frame } from "../../parts/Frame";
-import { useKept } from "../../parts/kept";
+import { LeftBehind, useKept } from "../../parts/kept";
 import { useKey } from "../../parts/keys";
 import { MarginSlot } from "../../parts/MarginSlot";
 import { Verdict } from "../../parts/Verdict";
@@ -25,7 +25,7 @@ export default function MeasureStep(p: StepProps) {
   const trials = view.measure?.trials ?? [];
   const trial = trials.at(-1);
   const instruments = view.measure?.instruments ?? [];
-  const [typed, setTyped] = useKept(`reading.${rebuild}.${view.step.id}`);
+  const [typed, setTyped] = useKept(`${view.step.id}.reading/${trial?.number ?? 1}`);
   const [instrument, setInstrument] = useKept(`instrument.${view.step.id}`, lastInstrument(trial) ?? instruments[0]?.id ?? "");
   const [unit, setUnit] = useKept(`unit.${instrument}`, unitOf(instruments.find((i) => i.id === instrument), view.step.measure?.unit));
   const [correcting, setCorrecting] = useState("");
@@ -43,7 +43,9 @@ export default function MeasureStep(p: StepProps) {
   const pack = packs[Math.min(picked, packs.length - 1)];
   const fits = shown && !isPreview && pack && (trial?.readings.length ?? 0) >= (view.step.measure?.min_readings ?? 1) && shown.verdict !== "in";
 
-  const asked = useAsked(typed, unit, valuesBut(trial, correcting));
+  const limits = view.measure?.limits as Limits | undefined;
+  const others = valuesBut(trial, correcting);
+  const asked = useAsked(typed, unit, others.length > 0 ? others : [limits?.min, limits?.max].filter((q) => q !== undefined));
   const take = () => draft && asked.may() && say(draft, () => { setTyped(""); setCorrecting(""); });
   const fit = () => pack && say({ act: "fit", pack: pack.pieces.map((x) => ({ thickness: x.thickness, count: x.count })) }, () => setTouched(-1));
   useKey("U", "another unit", () => setUnit(unit === "mm" ? "thou" : unit === "thou" ? "in" : "mm"));
@@ -64,11 +66,12 @@ export default function MeasureStep(p: StepProps) {
         <span><kbd>←</kbd> correct the last</span>
       </div>
       <Asked question={asked.question} />
+      <LeftBehind place={`${view.step.id}.reading`} name={(at) => (at === String(trial?.number ?? 1) ? undefined : `trial ${at}`)} />
       {draft && <Fault error={preview.error} />}
       {trial && shown && shown.verdict !== "in" && !isPreview && (trial.readings.length >= (view.step.measure?.min_readings ?? 1)) && !trial.accepted && <Accept {...p} />}
       {shown && (
         <MarginSlot>
-          <FloatMeaning out={shown} units={units} preview={isPreview} trial={trial} limits={view.measure?.limits as Limits | undefined} />
+          <FloatMeaning out={shown} units={units} preview={isPreview} trial={trial} limits={limits} />
           {fits && (
             <div className="border-t-[1.5px] border-ink pt-3">
               <h3 className="text-[18px]">Next</h3>

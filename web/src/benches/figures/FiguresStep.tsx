@@ -6,7 +6,7 @@ import { Asked, useAsked } from "../../parts/Asked";
 import { Button } from "../../parts/Button";
 import { Fault } from "../../parts/Fault";
 import { Field } from "../../parts/Field";
-import { useKept } from "../../parts/kept";
+import { LeftBehind, useKept } from "../../parts/kept";
 import { useKey } from "../../parts/keys";
 import { MarginSlot } from "../../parts/MarginSlot";
 import { Verdict } from "../../parts/Verdict";
@@ -93,19 +93,21 @@ function Before({ trials }: { trials: Trial[] }) {
 function Readings(p: StepProps & { onTyping: (d: Draft | undefined) => void; invalid: boolean }) {
   const { view, say, onTyping } = p;
   const instruments = view.measure?.instruments ?? [];
-  const [typed, setTyped] = useKept(`reading.${p.rebuild}.${view.step.id}`);
+  const trial = view.measure?.trials.at(-1);
+  const [typed, setTyped] = useKept(`${view.step.id}.reading/${trial?.number ?? 1}`);
   const [instrument, setInstrument] = useKept(`instrument.${view.step.id}`, instruments[0]?.id ?? "");
   const unit = instruments.find((i) => i.id === instrument)?.resolution?.unit ?? view.step.measure?.unit ?? "mm";
   const [correcting, setCorrecting] = useState("");
   const draftOf = (text: string): Draft | undefined => text.trim() === "" ? undefined : { act: "reading", value: withUnit(text, unit), ...(instrument && { instrument }), ...(correcting && { supersedes: correcting }) };
   const type = (text: string) => { setTyped(text); onTyping(draftOf(text)); };
-  const asked = useAsked(typed, unit, valuesBut(view.measure?.trials.at(-1), correcting));
+  const asked = useAsked(typed, unit, valuesBut(trial, correcting));
   const take = () => { const d = draftOf(typed); if (d && asked.may()) say(d, () => { type(""); setCorrecting(""); }); };
   return (
     <>
       <ReadingStrip trials={view.measure?.trials ?? []} entries={view.entries} typed={typed} onTyped={type} unit={unit} onTake={take} correcting={correcting} invalid={p.invalid}
         onCorrect={(id) => { setCorrecting(id); type(""); }} onStrike={(id) => say({ act: "strike", supersedes: id }, () => setCorrecting(""))} />
       <Asked question={asked.question} />
+      <LeftBehind place={`${view.step.id}.reading`} name={(at) => (at === String(trial?.number ?? 1) ? undefined : `trial ${at}`)} />
       <div className="flex flex-wrap gap-2 mt-2.5 items-center text-[14.5px] text-quiet">
         <ReadWith instruments={instruments} value={instrument} onPick={setInstrument} />
         <span className="ml-auto">{view.step.measure?.min_readings} readings at least</span>

@@ -87,12 +87,21 @@ function Outline({ shape, w, h, top }: { shape: string; w: number; h: number; to
   }
 }
 
-/** An arrow below the part: to the front (left), to the rear (right), or a bar for a mark up. */
+/** The way a part faces, below it: an arrow along the shaft or across it, two for in and out, a bar for either. */
+const facings: Record<string, string> = {
+  front: "M8 0h-16m5 -4l-5 4 5 4",
+  rear: "M-8 0h16m-5 -4l5 4 -5 4",
+  up: "M0 8v-14m-4 5l4 -5 4 5",
+  down: "M0 -6v14m-4 -5l4 5 4 -5",
+  in: "M-10 0h7m-3 -4l4 4 -4 4M10 0h-7m3 -4l-4 4 4 4",
+  out: "M-2 0h-8m4 -4l-4 4 4 4M2 0h8m-4 -4l4 4 -4 4",
+  either: "M-6 0h12",
+};
+
+/** Left and right lie across the shaft: they are lettered. Seen otherwise than the book says, only the words tell. */
 function Facing({ part, w }: { part: StackPart; w: number }) {
-  const text = (part.seen || part.faces || "").toLowerCase();
-  if (!text || text.includes("either")) return null;
-  const front = /front|flange|sharp|left/.test(text);
-  const up = / up|up$/.test(text);
-  const d = up ? "M0 8v-14m-4 5l4 -5 4 5" : front ? "M8 0h-16m5 -4l-5 4 5 4" : "M-8 0h16m-5 -4l5 4 -5 4";
+  if (!part.facing || (part.seen && part.seen !== part.faces)) return null;
+  const d = facings[part.facing];
+  if (!d) return <text x={w / 2} y="193" textAnchor="middle" fontSize="14" className="fill-ink! font-semibold">{part.facing === "left" ? "L" : "R"}</text>;
   return <path transform={`translate(${w / 2} 188)`} d={d} fill="none" className="stroke-ink" strokeWidth="1.5" />;
 }

@@ -50,7 +50,7 @@ export default function StackStep(p: StepProps) {
 
 function Legend({ work }: { work: string | undefined }) {
   const lines: Record<string, string> = {
-    remove: "The arrow is the way the part faces. A dashed outline is still on.",
+    remove: "The arrow is the way the part faces, front at the left; two arrows: in or out; L, R: to that side; a dash: either way. A dashed outline is still on.",
     inspect: "A cross is replaced, a file mark is reworked, a gap was not there.",
     fit: "Filled parts are in. The next one is blue.",
   };
