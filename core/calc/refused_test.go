@@ -26,6 +26,7 @@ func TestWhatCannotBeIsRefused(t *testing.T) {
 		{"clutch-capacity", `{"engine_torque":"200 N·m","options":[{"name":"a","faces":2,"mu":0.3,"outer_diameter":"240 mm","inner_diameter":"160 mm","clamp":"5000 N","wear":"1 mm"}]}`, "options[0].wear:"},
 		{"shaft-speed", `{"outer_diameter":"76 mm","wall":"2 mm","length":"1400 mm","share":0}`, "share: 0 cannot be"},
 		{"heat-fit", `{"diameter":"40 mm","interference":"0.02 mm","room":"1000000000 °C"}`, "room:"},
+		{"bearing-preload", `{"bearings":"new","readings":["2 N·m","2.1 N·m","2 N·m"],"range_new":{"min":"1.7 N·m","max":"2.8 N·m"},"range_used":{"min":"0.9 N·m","max":"-1.4 N·m"}}`, "range_used.max:"},
 		{"shim-pack", `{"required":"1e6 mm","tolerance":"0 mm","stock":[]}`, "has an exponent"},
 	} {
 		c, ok := all.Named(tt.calc)

@@ -79,19 +79,31 @@ func BearingPreload(in PreloadIn) (PreloadOut, error) {
 }
 
 func (in PreloadIn) limits(c *need.Checks) Range {
-	r, at := in.New, "range_new"
 	switch in.Bearings {
 	case "new":
+		in.Used.checkIfSaid(c, "range_used")
+		return in.New.check(c, "range_new")
 	case "used":
-		r, at = in.Used, "range_used"
-	default:
-		c.Add("bearings", "new, used", "%q does not say which range counts", in.Bearings)
+		in.New.checkIfSaid(c, "range_new")
+		return in.Used.check(c, "range_used")
 	}
+	c.Add("bearings", "new, used", "%q does not say which range counts", in.Bearings)
+	return in.New
+}
+
+func (r Range) check(c *need.Checks, at string) Range {
 	low := need.NotNegative(c, at+".min", r.Min, maxTurning)
 	if high := need.Positive(c, at+".max", r.Max, maxTurning); low > high {
 		c.Add(at+".min", "not above max", "%s lies above %s", r.Min, r.Max)
 	}
 	return r
+}
+
+// checkIfSaid looks at the range that does not count this time.
+func (r Range) checkIfSaid(c *need.Checks, at string) {
+	if r.Min.IsSaid() || r.Max.IsSaid() {
+		r.check(c, at)
+	}
 }
 
 func (in PreloadIn) checkSleeve(c *need.Checks) {
