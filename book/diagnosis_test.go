@@ -2,6 +2,7 @@ package book
 
 import (
 	"slices"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -57,89 +58,98 @@ func TestTheBookIsRichEnough(t *testing.T) {
 	}
 }
 
+// saw reads "test: outcome", one of each.
+func saw(said ...string) []diagnosis.Seen {
+	var list []diagnosis.Seen
+	for _, x := range said {
+		test, outcome, _ := strings.Cut(x, ": ")
+		list = append(list, diagnosis.Seen{Test: test, Outcome: outcome})
+	}
+	return list
+}
+
 // The rules of the trade's section on diagnosis, all common practice: what the
 // customer says and what the tests show; the cause that must lead.
 func TestRulesOfTheTrade(t *testing.T) {
 	b := shippedBook(t)
-	type seen = []diagnosis.Seen
 	tests := []struct {
 		name  string
 		unit  string
-		seen  seen
+		seen  []diagnosis.Seen
 		leads []string // any of these
 	}{
 		{"will not release, the fork moves but only just: a cylinder", "clutch",
-			seen{{Test: "complaint-clutch", Outcome: "no-release"}, {Test: "fluid-level", Outcome: "full"}, {Test: "fork-travel", Outcome: "little"}}, []string{"master-cylinder", "slave-cylinder"}},
+			saw("complaint-clutch: no-release", "fluid-level: full", "fork-travel: little"), []string{"master-cylinder", "slave-cylinder"}},
 		{"will not release, full travel: disc, splines, pilot bearing or housing", "clutch",
-			seen{{Test: "complaint-clutch", Outcome: "no-release"}, {Test: "fluid-level", Outcome: "full"}, {Test: "fork-travel", Outcome: "full"}, {Test: "reverse-grind", Outcome: "grinds"}}, []string{"splines-rusted", "disc-warped", "pilot-bearing", "housing-misaligned"}},
+			saw("complaint-clutch: no-release", "fluid-level: full", "fork-travel: full", "reverse-grind: grinds"), []string{"splines-rusted", "disc-warped", "pilot-bearing", "housing-misaligned"}},
 		{"seized clutch with pieces at the hole: damper spring between the plates", "clutch",
-			seen{{Test: "complaint-clutch", Outcome: "no-release"}, {Test: "fork-travel", Outcome: "full"}, {Test: "housing-hole", Outcome: "pieces"}}, []string{"damper-spring-lodged"}},
+			saw("complaint-clutch: no-release", "fork-travel: full", "housing-hole: pieces"), []string{"damper-spring-lodged"}},
 		{"rattle at idle goes away with the pedal: dual-mass flywheel", "clutch",
-			seen{{Test: "complaint-clutch", Outcome: "rattles"}, {Test: "noise-with-pedal", Outcome: "gone-down"}}, []string{"dual-mass-worn"}},
+			saw("complaint-clutch: rattles", "noise-with-pedal: gone-down"), []string{"dual-mass-worn"}},
 		{"noise comes with the pedal: release bearing", "clutch",
-			seen{{Test: "complaint-clutch", Outcome: "noise"}, {Test: "noise-with-pedal", Outcome: "comes-down"}}, []string{"release-bearing"}},
+			saw("complaint-clutch: noise", "noise-with-pedal: comes-down"), []string{"release-bearing"}},
 		{"slips, takes up near the top: lining", "clutch",
-			seen{{Test: "complaint-clutch", Outcome: "slips"}, {Test: "stall-hold", Outcome: "slips"}, {Test: "biting-point", Outcome: "high"}}, []string{"lining-worn"}},
+			saw("complaint-clutch: slips", "stall-hold: slips", "biting-point: high"), []string{"lining-worn"}},
 		{"slips and judders, oil at the hole: oil on the lining", "clutch",
-			seen{{Test: "complaint-clutch", Outcome: "judders"}, {Test: "housing-hole", Outcome: "oily"}}, []string{"lining-oiled"}},
+			saw("complaint-clutch: judders", "housing-hole: oily"), []string{"lining-oiled"}},
 		{"judders when hot: hot spots", "clutch",
-			seen{{Test: "complaint-clutch", Outcome: "judders"}, {Test: "start-card", Outcome: "judders-hot"}, {Test: "housing-hole", Outcome: "dry"}}, []string{"flywheel-spots"}},
+			saw("complaint-clutch: judders", "start-card: judders-hot", "housing-hole: dry"), []string{"flywheel-spots"}},
 		{"too much free play, frayed cable: the cable", "clutch",
-			seen{{Test: "complaint-clutch", Outcome: "no-release"}, {Test: "free-play", Outcome: "much"}, {Test: "cable-run", Outcome: "frayed"}}, []string{"cable-worn"}},
+			saw("complaint-clutch: no-release", "free-play: much", "cable-run: frayed"), []string{"cable-worn"}},
 		{"pedal to the floor, good level: master cylinder", "pedal hydraulics",
-			seen{{Test: "complaint-hydraulics", Outcome: "floor"}, {Test: "fluid-level", Outcome: "full"}, {Test: "cylinders-wet", Outcome: "dry"}}, []string{"master-cylinder"}},
+			saw("complaint-hydraulics: floor", "fluid-level: full", "cylinders-wet: dry"), []string{"master-cylinder"}},
 		{"soft, pumping firms it: air", "pedal hydraulics",
-			seen{{Test: "complaint-hydraulics", Outcome: "spongy"}, {Test: "pump-pedal", Outcome: "firms"}}, []string{"air-in-line"}},
+			saw("complaint-hydraulics: spongy", "pump-pedal: firms"), []string{"air-in-line"}},
 		{"goes in with the engine off but not on: clutch drag", "manual gearbox",
-			seen{{Test: "complaint-gearbox", Outcome: "refuses"}, {Test: "gears-engine-off", Outcome: "all"}, {Test: "gears-standing", Outcome: "grinds-all"}}, []string{"clutch-drags"}},
+			saw("complaint-gearbox: refuses", "gears-engine-off: all", "gears-standing: grinds-all"), []string{"clutch-drags"}},
 		{"first and second refuse, go in after third: synchronisers", "manual gearbox",
-			seen{{Test: "complaint-gearbox", Outcome: "refuses"}, {Test: "gears-standing", Outcome: "low-refuse"}, {Test: "third-first", Outcome: "goes-in"}}, []string{"synchro-worn"}},
+			saw("complaint-gearbox: refuses", "gears-standing: low-refuse", "third-first: goes-in"), []string{"synchro-worn"}},
 		{"stiff only when cold: oil or boot", "manual gearbox",
-			seen{{Test: "complaint-gearbox", Outcome: "refuses"}, {Test: "cold-and-warm", Outcome: "stiff-cold"}}, []string{"oil-too-thick", "boot-stiff"}},
+			saw("complaint-gearbox: refuses", "cold-and-warm: stiff-cold"), []string{"oil-too-thick", "boot-stiff"}},
 		{"will not line up at all: linkage", "manual gearbox",
-			seen{{Test: "complaint-gearbox", Outcome: "refuses"}, {Test: "gears-engine-off", Outcome: "cannot-find"}}, []string{"linkage-set-wrong", "linkage-bushes", "linkage-clamp"}},
+			saw("complaint-gearbox: refuses", "gears-engine-off: cannot-find"), []string{"linkage-set-wrong", "linkage-bushes", "linkage-clamp"}},
 		{"crunches, brass in the oil of the wrong class: eaten bronze", "manual gearbox",
-			seen{{Test: "complaint-gearbox", Outcome: "crunches"}, {Test: "oil-look", Outcome: "brass"}, {Test: "gears-rolling", Outcome: "all-crunch"}}, []string{"oil-eats-bronze"}},
+			saw("complaint-gearbox: crunches", "oil-look: brass", "gears-rolling: all-crunch"), []string{"oil-eats-bronze"}},
 		{"jumps out, knocks lengthways: the shaft floats", "manual gearbox",
-			seen{{Test: "complaint-gearbox", Outcome: "jumps-out"}, {Test: "flange-push-pull", Outcome: "knocks"}}, []string{"shaft-floats"}},
+			saw("complaint-gearbox: jumps-out", "flange-push-pull: knocks"), []string{"shaft-floats"}},
 		{"lever leans in neutral: adjustment", "shift linkage",
-			seen{{Test: "complaint-linkage", Outcome: "will-not-line-up"}, {Test: "lever-upright", Outcome: "leans"}, {Test: "gate-distances", Outcome: "unequal"}, {Test: "clamp-mark", Outcome: "in-line"}}, []string{"linkage-set-wrong"}},
+			saw("complaint-linkage: will-not-line-up", "lever-upright: leans", "gate-distances: unequal", "clamp-mark: in-line"), []string{"linkage-set-wrong"}},
 		{"lever flops about: bushes", "shift linkage",
-			seen{{Test: "complaint-linkage", Outcome: "loose"}, {Test: "lever-upright", Outcome: "loose"}}, []string{"linkage-bushes"}},
+			saw("complaint-linkage: loose", "lever-upright: loose"), []string{"linkage-bushes"}},
 		{"whine on drive: contact on the drive side", "differential",
-			seen{{Test: "complaint-axle", Outcome: "whines"}, {Test: "whine-card", Outcome: "drive"}}, []string{"contact-drive"}},
+			saw("complaint-axle: whines", "whine-card: drive"), []string{"contact-drive"}},
 		{"whine on coast: contact on the coast side", "differential",
-			seen{{Test: "complaint-axle", Outcome: "whines"}, {Test: "whine-card", Outcome: "coast"}}, []string{"contact-coast"}},
+			saw("complaint-axle: whines", "whine-card: coast"), []string{"contact-coast"}},
 		{"growing whine, oil cooked, no chips: pinion bearing", "differential",
-			seen{{Test: "complaint-axle", Outcome: "whines"}, {Test: "whine-card", Outcome: "growing"}, {Test: "oil-look", Outcome: "burnt"}, {Test: "magnet", Outcome: "paste"}}, []string{"pinion-bearing"}},
+			saw("complaint-axle: whines", "whine-card: growing", "oil-look: burnt", "magnet: paste"), []string{"pinion-bearing"}},
 		{"the other wheel turns back: plates worn out", "differential",
-			seen{{Test: "complaint-axle", Outcome: "no-drive"}, {Test: "one-wheel", Outcome: "acts-open"}}, []string{"plates-worn"}},
+			saw("complaint-axle: no-drive", "one-wheel: acts-open"), []string{"plates-worn"}},
 		{"the other wheel stands: something broken", "differential",
-			seen{{Test: "complaint-axle", Outcome: "no-drive"}, {Test: "one-wheel", Outcome: "nothing"}}, []string{"axle-shaft-broken", "side-gears-broken"}},
+			saw("complaint-axle: no-drive", "one-wheel: nothing"), []string{"axle-shaft-broken", "side-gears-broken"}},
 		{"half a turn at the flange, metal on the magnet: broken gears", "differential",
-			seen{{Test: "complaint-axle", Outcome: "knocks"}, {Test: "flange-turn", Outcome: "half-turn"}, {Test: "magnet", Outcome: "piece"}}, []string{"side-gears-broken"}},
+			saw("complaint-axle: knocks", "flange-turn: half-turn", "magnet: piece"), []string{"side-gears-broken"}},
 		{"drives only with the lock in, nothing more known: a broken branch", "differential",
-			seen{{Test: "complaint-axle", Outcome: "no-drive"}, {Test: "lock-in-drive", Outcome: "only-in"}}, []string{"axle-shaft-broken", "side-gears-broken", "inter-axle-broken"}},
+			saw("complaint-axle: no-drive", "lock-in-drive: only-in"), []string{"axle-shaft-broken", "side-gears-broken", "inter-axle-broken"}},
 		{"drives only with the lock in, shafts whole: failure in the carrier", "differential",
-			seen{{Test: "complaint-axle", Outcome: "no-drive"}, {Test: "lock-in-drive", Outcome: "only-in"}, {Test: "shafts-drawn", Outcome: "whole"}, {Test: "one-wheel", Outcome: "nothing"}}, []string{"side-gears-broken"}},
+			saw("complaint-axle: no-drive", "lock-in-drive: only-in", "shafts-drawn: whole", "one-wheel: nothing"), []string{"side-gears-broken"}},
 		{"chatters in bends: modifier", "differential",
-			seen{{Test: "complaint-axle", Outcome: "knocks"}, {Test: "bends", Outcome: "chatters"}}, []string{"no-modifier"}},
+			saw("complaint-axle: knocks", "bends: chatters"), []string{"no-modifier"}},
 		{"both front wheels turn, only the propshaft spins: the pack slips", "transfer case",
-			seen{{Test: "complaint-transfer", Outcome: "no-four"}, {Test: "engine-off-lock", Outcome: "propshaft-spins"}}, []string{"wet-pack-slips"}},
+			saw("complaint-transfer: no-four", "engine-off-lock: propshaft-spins"), []string{"wet-pack-slips"}},
 		{"bangs under load, shaft knocks: dog clutch", "transfer case",
-			seen{{Test: "complaint-transfer", Outcome: "bangs"}, {Test: "flange-push-pull", Outcome: "knocks"}}, []string{"dog-clutch-jumps"}},
+			saw("complaint-transfer: bangs", "flange-push-pull: knocks"), []string{"dog-clutch-jumps"}},
 		{"stuck, supply good, turns by hand: the motor", "transfer case",
-			seen{{Test: "complaint-transfer", Outcome: "stuck"}, {Test: "motor-supply", Outcome: "both"}, {Test: "selector-by-hand", Outcome: "turns"}}, []string{"shift-motor"}},
+			saw("complaint-transfer: stuck", "motor-supply: both", "selector-by-hand: turns"), []string{"shift-motor"}},
 		{"stuck, will not turn by hand: the case itself", "transfer case",
-			seen{{Test: "complaint-transfer", Outcome: "stuck"}, {Test: "motor-supply", Outcome: "both"}, {Test: "selector-by-hand", Outcome: "will-not"}}, []string{"selector-seized"}},
+			saw("complaint-transfer: stuck", "motor-supply: both", "selector-by-hand: will-not"), []string{"selector-seized"}},
 		{"stuck, no supply: the wiring", "transfer case",
-			seen{{Test: "complaint-transfer", Outcome: "stuck"}, {Test: "motor-supply", Outcome: "none"}, {Test: "connectors", Outcome: "all"}}, []string{"motor-supply"}},
+			saw("complaint-transfer: stuck", "motor-supply: none", "connectors: all"), []string{"motor-supply"}},
 		{"coupling unequal both ways: its one-way clutch", "transfer case",
-			seen{{Test: "complaint-transfer", Outcome: "no-four"}, {Test: "creep-torque", Outcome: "creeps"}, {Test: "creep-both-ways", Outcome: "unequal"}}, []string{"one-way-failed"}},
+			saw("complaint-transfer: no-four", "creep-torque: creeps", "creep-both-ways: unequal"), []string{"one-way-failed"}},
 		{"coupling free, stays cool: empty", "transfer case",
-			seen{{Test: "complaint-transfer", Outcome: "no-four"}, {Test: "creep-torque", Outcome: "free"}, {Test: "stall-heat", Outcome: "stays-cool"}}, []string{"coupling-empty"}},
+			saw("complaint-transfer: no-four", "creep-torque: free", "stall-heat: stays-cool"), []string{"coupling-empty"}},
 		{"binds, will not creep: seized", "transfer case",
-			seen{{Test: "complaint-transfer", Outcome: "binds"}, {Test: "creep-torque", Outcome: "solid"}}, []string{"coupling-seized"}},
+			saw("complaint-transfer: binds", "creep-torque: solid"), []string{"coupling-seized"}},
 	}
 	for _, tt := range tests {
 		t.Run(tt.name, func(t *testing.T) {

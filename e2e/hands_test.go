@@ -97,6 +97,49 @@ func TestAHeldKeyWritesOnceAndAPartIsCorrected(t *testing.T) {
 	odo.wait("the right tray", `() => [...document.querySelectorAll('main td')].some(d => d.innerText === 'B2') && ![...document.querySelectorAll('main td')].some(d => d.innerText === 'A7')`)
 }
 
+// The server is away: two tabs lose nothing of each other, the bench goes on from
+// what waits, a slip is corrected while it waits, and all goes in order after.
+func TestTwoTabsAwayLoseNothing(t *testing.T) {
+	p := demo(t)
+	odo := browser.SignIn(p.Base, "odo")
+	torque, float := odo.rebuildPath("Heritage fire pump, Holm VT")+"/cover-bolts", odo.rebuildPath("Beach cleaner")+"/end-float"
+	other := odo.tab(t, p.Base+float)
+	other.Field("Next reading")
+	odo.Go(torque)
+	odo.See("Next: bolt 7")
+	require.NoError(t, p.Kill())
+
+	other.read("0.615 mm")
+	other.See("1 entry waits for the server")
+	odo.Type("The wrench shows", "42")
+	odo.Enter()
+	odo.See("Next: bolt 2")
+	odo.click("the reading that waits", `() => document.querySelector('[aria-label^="bolt 7, pass 1"]')`)
+	odo.See("Correct: bolt 7")
+	odo.Type("The wrench shows", "24")
+	odo.Enter()
+	odo.See("Next: bolt 2")
+	odo.See("3 entries wait for the server")
+
+	require.NoError(t, p.Again())
+	odo.MustReload()
+	odo.SeeNot("wait for the server")
+	odo.Go(float)
+	odo.See("0.615 mm")
+	odo.Go(torque)
+	odo.See("Next: bolt 2")
+	odo.wait("the right reading, once", `() => document.querySelector('[aria-label^="bolt 7, pass 1: 24 "]') !== null`)
+	assert.NotContains(t, odo.MustElement("body").MustText(), "Refused after all")
+}
+
+// tab opens another tab of the same browser.
+func (p *Person) tab(t *testing.T, url string) *Person {
+	t.Helper()
+	page, err := p.Page.Browser().Page(proto.TargetCreateTarget{URL: url})
+	require.NoError(t, err)
+	return &Person{page, p.base}
+}
+
 // Eight tabs work: they share one stream, and what one says all show.
 func TestEightTabsShareOneStream(t *testing.T) {
 	p := demo(t)
@@ -104,12 +147,9 @@ func TestEightTabsShareOneStream(t *testing.T) {
 	path := odo.rebuildPath("Beach cleaner") + "/end-float"
 	tabs := []*Person{}
 	for range 8 {
-		page, err := odo.Page.Browser().Page(proto.TargetCreateTarget{URL: p.Base + path})
-		require.NoError(t, err)
-		tab := *odo
-		tab.Page = page
+		tab := odo.tab(t, p.Base+path)
 		tab.Field("Next reading")
-		tabs = append(tabs, &tab)
+		tabs = append(tabs, tab)
 	}
 	ilva.Go(path)
 	ilva.read("0.615 mm")

@@ -83,6 +83,25 @@ func Start(bin, dir string) (*Program, error) {
 	return p, p.Again()
 }
 
+// Fresh builds the program and starts its demo below a new directory; end
+// stops it and takes the directory away.
+func Fresh(name string) (p *Program, bin string, end func() error, err error) {
+	dir, err := os.MkdirTemp("", "handwerk-"+name)
+	if err != nil {
+		return nil, "", nil, err
+	}
+	gone := func() error { return os.RemoveAll(dir) }
+	if err = os.Chmod(dir, 0o755); err == nil {
+		if bin, err = Build(dir); err == nil {
+			p, err = Start(bin, filepath.Join(dir, "data"))
+		}
+	}
+	if err != nil {
+		return nil, "", nil, errors.Join(err, gone())
+	}
+	return p, bin, func() error { return errors.Join(p.Stop(), gone()) }, nil
+}
+
 // Again starts the program anew, on the same data and address.
 func (p *Program) Again() error {
 	p.cmd = exec.Command(p.bin, "demo")

@@ -68,16 +68,19 @@ func (s *Store) stillSignedIn(ctx context.Context, w workshop.Write, by workshop
 		return nil
 	}
 	var holds bool
-	err := s.db.GetContext(ctx, &holds, `SELECT EXISTS (`+holdingSession+`)`, w.Session, string(by.Role))
+	err := s.db.GetContext(ctx, &holds, `SELECT EXISTS (`+holdingSession("$1", "$2")+`)`, w.Session, string(by.Role))
 	if err == nil && !holds {
 		err = workshop.Refusal{Reason: workshop.SignedOut, Text: "the session has run out"}
 	}
 	return err
 }
 
-// holdingSession is a session of somebody who may still do what he did before.
-const holdingSession = `SELECT FROM session s JOIN account a ON a.login = s.login
-	WHERE s.token_digest = $1 AND a.role = $2 AND a.closed_at IS NULL`
+// holdingSession selects a session, by parameters for its token and a role, of
+// somebody who may still do what he did before.
+func holdingSession(token, role string) string {
+	return `SELECT FROM session s JOIN account a ON a.login = s.login
+		WHERE s.token_digest = ` + token + ` AND a.role = ` + role + ` AND a.closed_at IS NULL`
+}
 
 // replay finds the entry that the same request made before.
 func (s *Store) replay(ctx context.Context, id string, w workshop.Write) (workshop.Entry, bool, error) {
@@ -132,21 +135,22 @@ func (s *Store) keepWithMoves(ctx context.Context, head workshop.Head, p worksho
 	return kept, err
 }
 
-// insertNext moves the head on and inserts the entry, in one statement: one
-// way to the server and back for what is acknowledged.
-func insertNext(ctx context.Context, x sqlx.ExecerContext, head workshop.Head, p workshop.Proposal, w workshop.Write) (bool, error) {
-	e, place := p.Entry, p.After.Rebuild.Place
-	res, err := x.ExecContext(ctx, `WITH moved AS (
+var insertNextSQL = `WITH moved AS (
 			UPDATE rebuild SET head_seq = $2, head_hash = $3, station = $4, step = $5, waits_for = $6,
 				verdict = $7, held = $8, done = $9, steps = $10, closed = $11
 			WHERE id = $1 AND head_seq = $12 AND head_hash = $13
-				AND ($29 = '' OR EXISTS (SELECT FROM session s JOIN account a ON a.login = s.login
-					WHERE s.token_digest = $29 AND a.role = $25 AND a.closed_at IS NULL))
+				AND ($29 = '' OR EXISTS (` + holdingSession("$29", "$25") + `))
 			RETURNING id)
 		INSERT INTO entry (rebuild_id, seq, id, step, act, item, supersedes, body, result, method, verdict,
 			by_login, by_name, by_role, at, hash, key, digest)
 		SELECT id, $2, CAST($14 AS uuid), $15, $16, $17, CAST(NULLIF($18, '') AS uuid), CAST($19 AS json), CAST($20 AS json), $21, $22,
-			$23, $24, $25, CAST($26 AS timestamptz), $3, $27, $28 FROM moved`,
+			$23, $24, $25, CAST($26 AS timestamptz), $3, $27, $28 FROM moved`
+
+// insertNext moves the head on and inserts the entry, in one statement: one
+// way to the server and back for what is acknowledged.
+func insertNext(ctx context.Context, x sqlx.ExecerContext, head workshop.Head, p workshop.Proposal, w workshop.Write) (bool, error) {
+	e, place := p.Entry, p.After.Rebuild.Place
+	res, err := x.ExecContext(ctx, insertNextSQL,
 		p.After.Rebuild.ID, e.Seq, e.Hash, string(place.Station), place.Step, place.WaitsFor, string(place.Verdict), place.Held, place.Done, place.Steps, place.Closed,
 		head.Seq, head.Hash,
 		e.ID, e.Step, string(e.Act), e.Item, e.Supersedes, []byte(e.Body), nullable(e.Result), e.Method, string(e.Verdict),

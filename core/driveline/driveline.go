@@ -138,7 +138,7 @@ func (m *model) hardestFirst() {
 }
 
 func (m *model) rank(o *observation) int {
-	if m.fits(o, m.turn(o, nil)) {
+	if m.shows(o, nil) {
 		return 1
 	}
 	return 0

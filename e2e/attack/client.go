@@ -28,6 +28,15 @@ type hand struct {
 	client             *http.Client
 }
 
+// withRebuild is the lead, signed in, with a rebuild opened anew.
+func (a *attack) withRebuild() (h *hand, id string, err error) {
+	if h, err = a.signIn("ilva"); err != nil {
+		return nil, "", err
+	}
+	id, err = h.open()
+	return h, id, err
+}
+
 func (a *attack) signIn(login string) (*hand, error) {
 	h := &hand{base: a.Base, client: &http.Client{Timeout: 30 * time.Second, Transport: &http.Transport{MaxIdleConnsPerHost: 128}}}
 	res, body, err := h.send(http.MethodPost, "/api/v1/session", fmt.Sprintf(`{"login":%q,"password":%q}`, login, e2e.Password), "")

@@ -18,11 +18,7 @@ import (
 
 // frozen stops the database where it stands, as a hanging disk would.
 func (a *attack) frozen() error {
-	h, err := a.signIn("ilva")
-	if err != nil {
-		return err
-	}
-	id, err := h.open()
+	h, id, err := a.withRebuild()
 	if err != nil {
 		return err
 	}
@@ -94,11 +90,7 @@ func (a *attack) signalDatabase(how syscall.Signal) error {
 // kills ends program or database while eight write, twelve times; whatever was
 // acknowledged must be there, once.
 func (a *attack) kills() error {
-	h, err := a.signIn("ilva")
-	if err != nil {
-		return err
-	}
-	id, err := h.open()
+	h, id, err := a.withRebuild()
 	if err != nil {
 		return err
 	}
@@ -207,11 +199,7 @@ func (a *attack) tampering() error {
 // archive lets a rebuild with 300 pictures, 500 MB, out over HTTP and in again
 // by the command, and watches what either holds in memory.
 func (a *attack) archive() error {
-	h, err := a.signIn("ilva")
-	if err != nil {
-		return err
-	}
-	id, err := h.open()
+	h, id, err := a.withRebuild()
 	if err != nil {
 		return err
 	}

@@ -8,7 +8,6 @@ import (
 	"flag"
 	"fmt"
 	"os"
-	"path/filepath"
 	"strings"
 	"time"
 
@@ -26,23 +25,11 @@ func main() {
 }
 
 func run(storm time.Duration, only string) (err error) {
-	dir, err := os.MkdirTemp("", "handwerk-attack")
+	p, bin, end, err := e2e.Fresh("attack")
 	if err != nil {
 		return err
 	}
-	defer func() { _ = os.RemoveAll(dir) }()
-	if err := os.Chmod(dir, 0o755); err != nil {
-		return err
-	}
-	bin, err := e2e.Build(dir)
-	if err != nil {
-		return err
-	}
-	p, err := e2e.Start(bin, filepath.Join(dir, "data"))
-	if err != nil {
-		return err
-	}
-	defer func() { err = errors.Join(err, p.Stop()) }()
+	defer func() { err = errors.Join(err, end()) }()
 	a := &attack{Program: p, bin: bin}
 	for _, part := range []struct {
 		title string

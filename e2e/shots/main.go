@@ -46,23 +46,11 @@ func main() {
 }
 
 func shoot(into string) error {
-	dir, err := os.MkdirTemp("", "handwerk-shots")
+	program, _, end, err := e2e.Fresh("shots")
 	if err != nil {
 		return err
 	}
-	defer func() { _ = os.RemoveAll(dir) }()
-	if err := os.Chmod(dir, 0o755); err != nil {
-		return err
-	}
-	bin, err := e2e.Build(dir)
-	if err != nil {
-		return err
-	}
-	program, err := e2e.Start(bin, filepath.Join(dir, "data"))
-	if err != nil {
-		return err
-	}
-	defer func() { _ = program.Stop() }()
+	defer func() { _ = end() }()
 	browser, err := e2e.OpenBrowser()
 	if err != nil {
 		return err

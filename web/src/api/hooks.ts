@@ -1,11 +1,11 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useEffect, useState, useSyncExternalStore } from "react";
+import { useEffect, useRef, useState, useSyncExternalStore } from "react";
 import { ApiError, client, setCsrf, unwrap } from "./client";
 import { ahead } from "../keep/ahead";
 import { listen } from "../keep/stream";
 import { outbox } from "./outbox";
 import { setZone } from "../model/moment";
-import type { Draft, Entry, Session, StepView } from "./types";
+import { asBody, type Draft, type Entry, type Session, type StepView } from "./types";
 
 /** What a session brings with it: the token for writes, the shop's time zone. */
 export function enter(session: Session) {
@@ -68,8 +68,24 @@ export const newKey = () => crypto.randomUUID?.() ?? `${Date.now()}-${Math.rando
 export function useAppend(rebuild: string, step: string, title: string) {
   const cache = useQueryClient();
   const by = useSession().data?.person.login ?? "";
+  const looking = useRef(false);
+  useEffect(() => {
+    looking.current = true;
+    return () => {
+      looking.current = false;
+    };
+  }, []);
   return useMutation<Entry | undefined, Error, Draft>({
-    mutationFn: (draft) => outbox.say({ key: newKey(), by, rebuild, step, title, draft }),
+    mutationFn: async (draft) => {
+      const said = { key: newKey(), by, rebuild, step, title, draft };
+      try {
+        return await outbox.say(said);
+      } catch (e) {
+        // Whoever went on to another step would not see it here.
+        if (!looking.current) await outbox.keepRefusal(said, e);
+        throw e;
+      }
+    },
     networkMode: "always",
     // Not awaited: while the server is away, reading again goes on for long.
     onSettled: () => void cache.invalidateQueries({ queryKey: ["rebuild", rebuild] }),
@@ -88,7 +104,7 @@ export function usePreview(rebuild: string, step: string, draft: Draft | undefin
       unwrap(
         client.POST("/api/v1/rebuilds/{id}/steps/{step}/preview", {
           params: { path: { id: rebuild, step } },
-          body: JSON.parse(settled ?? "{}") as never,
+          body: asBody(JSON.parse(settled ?? "{}") as Draft),
         }),
       ),
   });
@@ -128,10 +144,14 @@ export function useOutbox(by: string) {
     const timer = setInterval(() => {
       if (going) return;
       going = true;
-      void outbox.drain(by).then((went) => {
-        going = false;
-        if (went) void cache.invalidateQueries();
-      });
+      void outbox
+        .drain(by)
+        .then((went) => {
+          if (went) void cache.invalidateQueries();
+        })
+        .finally(() => {
+          going = false;
+        });
     }, 1500);
     return () => clearInterval(timer);
   }, [waits, by, cache]);

@@ -1,6 +1,7 @@
 import { type Attempt, Outbox, type Waiting } from "../keep/outbox";
 import { refusalInWords } from "../keep/words";
 import { ApiError, client, unwrap } from "./client";
+import { asBody } from "./types";
 
 /** A refusal is final; anything else may go through later. */
 const isFinal = (e: unknown) => e instanceof ApiError && e.status < 500 && e.status !== 401 && e.status !== 429;
@@ -9,9 +10,9 @@ async function post(w: Waiting): Promise<Attempt> {
   try {
     const entry = await unwrap(
       client.POST("/api/v1/rebuilds/{id}/steps/{step}/entries", {
-        params: { path: { id: w.rebuild, step: w.step }, header: { "Idempotency-Key": w.key } as never },
+        params: { path: { id: w.rebuild, step: w.step } },
         headers: { "Idempotency-Key": w.key },
-        body: w.draft as never,
+        body: asBody(w.draft),
       }),
     );
     return { is: "taken", entry };

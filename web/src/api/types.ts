@@ -27,8 +27,16 @@ export type RecordView = S["WorkshopRecord"];
 export type Vehicle = S["WorkshopVehicle"];
 export type Unit = S["QuantityUnit"];
 
-/** What a person says with an entry; see workshop.Draft. */
-export type Draft = Omit<S["HttpapiDraftIn"], "value"> & { value?: Quantity | string };
+type DraftIn = S["HttpapiDraftIn"];
+
+/** What a person says with an entry; see workshop.Draft. A value may be the text that was typed. */
+export type Draft = Omit<DraftIn, "value"> & { value?: Quantity | string };
+
+/**
+ * A draft as the description of the API has it. It describes a quantity as an
+ * object; that it may also be a text, and any unit at all, is for the server to judge.
+ */
+export const asBody = (draft: Draft) => draft as DraftIn;
 
 /** The body of an entry as it was said. */
 export type Body = Omit<Draft, "act" | "item" | "supersedes" | "value"> & { value?: Quantity };

@@ -36,6 +36,15 @@ describe("while the server is away", () => {
     expect(seen.measure?.trials[1]?.readings.map((e) => (e.body as { typed?: string }).typed ?? e.id)).toEqual(["r1", "24 thou", "1/64 in"]);
   });
 
+  it("what waits is corrected while it waits", () => {
+    const slip = waits({ act: "torqued", pass: 1, bolt: 2, value: "42 N·m" });
+    const right = waits({ act: "torqued", pass: 1, bolt: 2, value: "24 N·m", supersedes: slip.key });
+    const live = ahead(view, [slip, right], me).entries.filter((e) => e.item === "p1.b2" && !e.superseded_by);
+    expect(live.map((e) => e.id)).toEqual([right.key]);
+    const struck = ahead(view, [slip, waits({ act: "strike", supersedes: slip.key })], me);
+    expect(struck.torque?.next).toEqual({ pass: 1, bolt: 2 });
+  });
+
   it("nothing of another person or step is shown", () => {
     expect(ahead(view, [waits({ act: "note", note: "x" }, "odo"), waits({ act: "note", note: "x" }, "ilva", "other")], me)).toBe(view);
   });

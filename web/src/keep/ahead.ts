@@ -9,10 +9,8 @@ export function ahead(view: StepView, waiting: Waiting[], me: Person | undefined
   const mine = waiting.filter((w) => w.by === me?.login && w.step === view.step.id);
   if (mine.length === 0 || !me) return view;
   const gone = new Set(mine.map((w) => w.draft.supersedes).filter(Boolean));
-  const entries = [
-    ...view.entries.map((e) => (gone.has(e.id) ? { ...e, superseded_by: "waiting" } : e)),
-    ...mine.filter((w) => w.draft.act !== "strike").map((w, i) => asEntry(w, me, view.entries.length + i + 1)),
-  ];
+  const said = mine.filter((w) => w.draft.act !== "strike").map((w, i) => asEntry(w, me, view.entries.length + i + 1));
+  const entries = [...view.entries, ...said].map((e) => (gone.has(e.id) ? { ...e, superseded_by: "waiting" } : e));
   return {
     ...view,
     entries,
@@ -51,7 +49,7 @@ function partAhead(part: Part, mine: Waiting[]): Part {
 function trialsAhead(trials: Trial[], entries: EntryView[], gone: Set<string | undefined>): Trial[] {
   const last = trials.at(-1);
   if (!last) return trials;
-  const said = entries.filter((e) => e.act === "reading" && e.hash === "") as Trial["readings"];
+  const said = entries.filter((e) => e.act === "reading" && e.hash === "" && !e.superseded_by) as Trial["readings"];
   return [...trials.slice(0, -1), { ...last, readings: [...last.readings.filter((e) => !gone.has(e.id)), ...said] }];
 }
 

@@ -1,10 +1,11 @@
 import "fake-indexeddb/auto";
 import { afterEach, describe, expect, it } from "vitest";
+import type { Entry } from "../api/types";
 import { type Attempt, Outbox, type Waiting } from "./outbox";
 import { refusalInWords } from "./words";
 
 let n = 0;
-const entry = (w: Waiting) => ({ is: "taken", entry: { id: w.key } as never }) satisfies Attempt;
+const entry = (w: Waiting) => ({ is: "taken", entry: { id: w.key } as Entry }) satisfies Attempt;
 const say = (key: string, more: Partial<Waiting> = {}): Waiting => ({ key, by: "ilva", rebuild: "r", step: "s", title: "Bolts", draft: { act: "note", note: key }, ...more });
 
 /** Tabs of one browser on one database, and the server they all send to. */
@@ -76,6 +77,31 @@ describe("the outbox", () => {
     expect(one.list().waiting.map((w) => w.key)).toEqual(["hers"]);
   });
 
+  it("corrects what waited by its name on record", async () => {
+    const { tab, server } = browser(() => ({ is: "away" }));
+    const one = tab();
+    await one.say(say("slip"));
+    await one.say(say("right", { draft: { act: "reading", value: "24 thou", supersedes: "slip" } }));
+    const sent: unknown[] = [];
+    server.answer = (w) => {
+      sent.push(w.draft.supersedes);
+      return { is: "taken", entry: { id: `on-record-${w.key}` } as Entry };
+    };
+    await one.drain("ilva");
+    expect(sent).toEqual([undefined, "on-record-slip"]);
+  });
+
+  it("leaves nobody waiting when sending fails in itself", async () => {
+    const { tab, server } = browser(() => {
+      throw new Error("broken");
+    });
+    const one = tab();
+    expect(await one.say(say("a"))).toBeUndefined();
+    server.answer = entry;
+    await one.drain("ilva");
+    expect(one.list().waiting).toEqual([]);
+  });
+
   it("throws a refusal to whoever waits for it, and goes on behind it", async () => {
     const refused: Attempt = { is: "refused", error: new Error("24 is too much") };
     const { tab, got } = browser((w) => (w.key === "bad" ? refused : entry(w)));
@@ -84,6 +110,13 @@ describe("the outbox", () => {
     expect(await one.say(say("good"))).toEqual({ id: "good" });
     expect(got).toEqual(["bad", "good"]);
     expect(one.list().refused).toEqual([]);
+  });
+
+  it("keeps a refusal for one who went on before it came", async () => {
+    const { tab } = browser(entry);
+    const one = tab();
+    await one.keepRefusal(say("gone", { draft: { act: "outcome", item: "seal", outcome: "dry" } }), new Error("look again"));
+    expect(one.list().refused).toEqual([{ key: "gone", by: "ilva", text: "Bolts, seal, dry: look again" }]);
   });
 
   it("keeps a later refusal with step, place and value until it is noted", async () => {

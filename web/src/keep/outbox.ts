@@ -73,7 +73,8 @@ export class Outbox {
     await (await this.db).add("waiting", w);
     const ended = new Promise<Attempt>((tell) => this.awaited.set(w.key, tell));
     await this.changed();
-    void this.drain(w.by).then(() => this.awaited.get(w.key)?.({ is: "away" }));
+    const waits = () => this.awaited.get(w.key)?.({ is: "away" });
+    this.drain(w.by).then(waits, waits);
     const attempt = await ended;
     this.awaited.delete(w.key);
     if (attempt.is === "refused") throw attempt.error;
@@ -89,13 +90,23 @@ export class Outbox {
         if (!next) return went;
         const attempt = await this.o.post(next.w);
         this.away = attempt.is === "away";
-        if (this.away) await this.look();
-        if (attempt.is === "away") return went;
+        if (attempt.is === "away") {
+          await this.look();
+          return went;
+        }
         await this.end(next.n, next.w, attempt);
         went = true;
       }
     });
   }
+
+  /** Keeps a refusal for one who went on before it came. */
+  async keepRefusal(w: Waiting, error: unknown) {
+    await (await this.db).put("refused", this.refusal(w, error));
+    await this.changed();
+  }
+
+  private refusal = (w: Waiting, error: unknown): Refused => ({ key: w.key, by: w.by, text: this.o.words(w, error) });
 
   /** The person has read a refusal. */
   async note(key: string) {
@@ -111,15 +122,24 @@ export class Outbox {
     return undefined;
   }
 
-  /** Takes an entry out, and in the same transaction keeps its refusal for one who is no longer looking. */
-  private async end(n: number, w: Waiting, attempt: Attempt) {
+  /**
+   * Takes an entry out. In the same transaction a refusal is kept for one who is
+   * no longer looking, and what corrects the entry learns its name on record.
+   */
+  private async end(n: number, w: Waiting, attempt: Exclude<Attempt, { is: "away" }>) {
     const tx = (await this.db).transaction(["waiting", "refused"], "readwrite");
-    const done: Promise<unknown>[] = [tx.objectStore("waiting").delete(n)];
+    const waiting = tx.objectStore("waiting");
     const awaited = this.awaited.get(w.key);
-    if (attempt.is === "refused" && !awaited) {
-      done.push(tx.objectStore("refused").put({ key: w.key, by: w.by, text: this.o.words(w, attempt.error) }));
+    await waiting.delete(n);
+    if (attempt.is === "refused") {
+      if (!awaited) await tx.objectStore("refused").put(this.refusal(w, attempt.error));
+    } else {
+      for (let c = await waiting.openCursor(); c; c = await c.continue()) {
+        if (c.value.draft.supersedes !== w.key) continue;
+        await c.update({ ...c.value, draft: { ...c.value.draft, supersedes: attempt.entry.id } });
+      }
     }
-    await Promise.all([...done, tx.done]);
+    await tx.done;
     if (attempt.is === "taken") toTabs<Ended>(this.channel, { key: w.key, attempt });
     await this.changed();
     awaited?.(attempt);

@@ -16,8 +16,8 @@ export function useKept(place: string, initial = ""): [string, (v: string) => vo
   const [state, setState] = useState({ name, value: readDraft(name) ?? initial });
   const value = state.name === name ? state.value : (readDraft(name) ?? initial);
   const set = (v: string) => {
-    keepDraft(name, v, initial);
     setState({ name, value: v });
+    keepDraft(name, v, initial);
   };
   return [value, set];
 }

@@ -18,10 +18,21 @@ import type { StepProps } from "./props";
 
 const live = (p: StepProps, act: string) => p.view.entries.find((e) => e.act === act && !e.superseded_by);
 
+type RowProps = {
+  name: string;
+  id: string;
+  chosen: boolean;
+  onPick: () => void;
+  title: string;
+  text?: string | undefined;
+  warn?: string | undefined;
+};
+
 /** A row to choose, as a radio with its reasons. */
-function Row({ name, id, chosen, onPick, title, text, warn }: { name: string; id: string; chosen: boolean; onPick: () => void; title: string; text?: string | undefined; warn?: string | undefined }) {
+function Row({ name, id, chosen, onPick, title, text, warn }: RowProps) {
+  const edge = chosen ? "bg-tint border-l-blue" : "border-l-transparent";
   return (
-    <label className={`flex gap-3 items-start min-h-11 px-4 py-2.5 border-b border-hair last:border-b-0 cursor-pointer border-l-[5px] ${chosen ? "bg-tint border-l-blue" : "border-l-transparent"}`}>
+    <label className={`flex gap-3 items-start min-h-11 px-4 py-2.5 border-b border-hair last:border-b-0 cursor-pointer border-l-[5px] ${edge}`}>
       <input type="radio" name={name} value={id} checked={chosen} onChange={onPick} className="mt-1.5 size-4 accent-blue" />
       <span>
         <span className="font-semibold text-[17px]">{title}</span>
@@ -44,18 +55,33 @@ export function DecideStep(p: StepProps) {
   const [reason, setReason] = useKept(`reason.${view.step.id}`);
   const usual = view.step.choices?.find((c) => c.default)?.id ?? "";
   const picked = choice || said?.outcome || usual;
-  const decide = () => say({ act: "decision", outcome: picked, ...(reason.trim() && { reason }), ...(old && { supersedes: old.id }) }, () => { setChoice(""); setReason(""); });
+  const decide = () =>
+    say({ act: "decision", outcome: picked, ...(reason.trim() && { reason }), ...(old && { supersedes: old.id }) }, () => {
+      setChoice("");
+      setReason("");
+    });
+  const unchanged = old !== undefined && choice === "" && reason === "";
   useKey("F", "decide", decide, picked !== "" && !busy);
   return (
     <div className="border-[1.2px] border-ink mt-3.5">
       <div role="radiogroup" aria-label={view.step.title}>
         {view.step.choices?.map((c) => (
-          <Row key={c.id} name={view.step.id} id={c.id} chosen={picked === c.id} onPick={() => setChoice(c.id)} title={`${c.text}${c.default ? ", our way" : ""}`} text={c.holds ? "The rebuild waits here until this is decided anew." : c.why} />
+          <Row
+            key={c.id}
+            name={view.step.id}
+            id={c.id}
+            chosen={picked === c.id}
+            onPick={() => setChoice(c.id)}
+            title={`${c.text}${c.default ? ", our way" : ""}`}
+            text={c.holds ? "The rebuild waits here until this is decided anew." : c.why}
+          />
         ))}
       </div>
       <div className="p-4 border-t-[1.2px] border-ink flex flex-wrap gap-3 items-end">
         <Field label="Reason" value={reason} onValue={setReason} className="grow basis-[260px]" />
-        <Button look="go" hint="F" disabled={busy || picked === "" || (old !== undefined && choice === "" && reason === "")} onClick={decide}>{old ? "Decide anew" : view.step.role === "lead" ? "Sign" : "Decide"}</Button>
+        <Button look="go" hint="F" disabled={busy || picked === "" || unchanged} onClick={decide}>
+          {old ? "Decide anew" : view.step.role === "lead" ? "Sign" : "Decide"}
+        </Button>
       </div>
       {old && (
         <p className="px-4 pb-3 text-quiet">
@@ -80,6 +106,7 @@ export function FillStep(p: StepProps) {
   const draft = fluid && typed.trim() ? { act: "filled", outcome: fluid, value: withUnit(typed, unit), ...(old && { supersedes: old.id }) } : undefined;
   const preview = usePreview(rebuild, view.step.id, draft);
   const shown = ((draft ? preview.data : old) as Entry | undefined)?.result as FillResult | undefined;
+  const sheet = view.fill ? `${sayQuantity(view.fill.min, units)} to ${sayQuantity(view.fill.max, units)}` : "";
   const asked = useAsked(typed, unit, view.fill ? [view.fill.min, view.fill.max] : []);
   const take = () => draft && asked.may() && say(draft, () => setTyped(""));
   return (
@@ -90,7 +117,7 @@ export function FillStep(p: StepProps) {
         ))}
       </div>
       <div className="p-4 border-t-[1.2px] border-ink flex flex-wrap gap-2 items-end">
-        <Field label={`Quantity, sheet says ${view.fill ? `${sayQuantity(view.fill.min, units)} to ${sayQuantity(view.fill.max, units)}` : ""}`} numeric value={typed} onValue={setTyped} inputMode="decimal" className="basis-[240px]" />
+        <Field label={`Quantity, sheet says ${sheet}`} numeric value={typed} onValue={setTyped} inputMode="decimal" className="basis-[240px]" />
         <Button look="quiet" title="another unit" onClick={() => setUnit(shopUnits[(shopUnits.indexOf(unit) + 1) % 3] ?? "L")}>{unit}</Button>
         <Button look="go" type="submit" hint="Enter" disabled={busy || !draft}>Put it down</Button>
       </div>
@@ -121,19 +148,28 @@ export function WaitStep(p: StepProps) {
   const school = view.wait?.school || picked;
   const ended = live(p, "end");
   const whole = started ? Math.max(1, (Date.parse(view.wait?.due ?? "") - Date.parse(view.wait?.started ?? "")) / 1000) : 1;
-  useKey("F", started ? "the clock is over" : "start the clock", () => say(started ? { act: "end" } : { act: "start", outcome: school }), !busy && !ended && (!started || left <= 0));
+  const turn = () => say(started ? { act: "end" } : { act: "start", outcome: school });
+  useKey("F", started ? "the clock is over" : "start the clock", turn, !busy && !ended && (!started || left <= 0));
   return (
     <div className="border-[1.2px] border-ink mt-3.5">
       <p className="px-4 py-2 border-b border-hair text-quiet">Shops do this in different ways. Ours is marked; choose another if the sealant or the maker asks for it.</p>
       <div role="radiogroup" aria-label="School" inert={started}>
         {view.step.schools?.map((s) => (
-          <Row key={s.id} name="school" id={s.id} chosen={school === s.id} onPick={() => setPicked(s.id)} title={`${s.title}${s.default ? ", our way" : ""}: ${s.wait.value} ${s.wait.unit}`} text={s.why} />
+          <Row
+            key={s.id}
+            name="school"
+            id={s.id}
+            chosen={school === s.id}
+            onPick={() => setPicked(s.id)}
+            title={`${s.title}${s.default ? ", our way" : ""}: ${s.wait.value} ${s.wait.unit}`}
+            text={s.why}
+          />
         ))}
       </div>
       <div className="p-4 border-t-[1.2px] border-ink flex flex-wrap gap-5 items-center">
         <Clock share={started ? Math.min(1, 1 - left / whole) : 0} text={started ? clockText(left) : "–:––"} />
-        {!started && <Button look="go" hint="F" disabled={busy} onClick={() => say({ act: "start", outcome: school })}>Cover touches: start the clock</Button>}
-        {started && !ended && left <= 0 && <Button look="go" hint="F" disabled={busy} onClick={() => say({ act: "end" })}>Time is over: go on</Button>}
+        {!started && <Button look="go" hint="F" disabled={busy} onClick={turn}>Cover touches: start the clock</Button>}
+        {started && !ended && left <= 0 && <Button look="go" hint="F" disabled={busy} onClick={turn}>Time is over: go on</Button>}
         {started && !ended && left > 0 && (
           <form className="flex gap-2 items-end flex-wrap" onSubmit={(e) => { e.preventDefault(); say({ act: "end", reason }, () => setReason("")); }}>
             <Field label="To go on sooner, say why" value={reason} onValue={setReason} />

@@ -37,7 +37,12 @@ export function StepBench({ rebuild, view: kept, plan, next, onGo }: Props) {
   const append = useAppend(rebuild, view.step.id, view.step.title);
   const session = useSession();
   const mayWrite = session.data?.person.role !== "reader";
-  const say = (d: Draft, then?: () => void) => append.mutate(d, { onSuccess: () => then?.() });
+  // By its promise, for what was taken is cleared also when the step was left meanwhile.
+  const say = (d: Draft, then?: () => void) =>
+    void append.mutateAsync(d).then(
+      () => then?.(),
+      () => undefined, // stands as append.error
+    );
   const p: StepProps = { rebuild, view, plan, say, busy: append.isPending, fault: append.error, mayWrite };
   const waiting = view.cautions.filter((c) => c.grave && !c.by);
   const blocked = view.status === "locked";

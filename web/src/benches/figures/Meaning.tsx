@@ -9,11 +9,14 @@ export type Result = { method?: string; source?: string[]; verdict?: V; says?: s
 
 const set = new Set(["method", "source", "verdict", "says", "next", "findings", "confidence", "coverage", "dof", "done"]);
 
+/** The method tells which calculator an answer comes from, and with it its figures. */
+const isDiagnosis = (out: { method?: string }): out is DiagnosisOut & { method: string } => out.method?.startsWith("diagnose/") ?? false;
+
 type Units = readonly Unit[] | undefined;
 
 /** What any calculator's answer means, drawn from the answer alone. */
 export function Meaning({ out, units, preview }: { out: Result; units: Units; preview: boolean }) {
-  if (out.method?.startsWith("diagnose/")) return <DiagnosisMeaning out={out as unknown as DiagnosisOut} />;
+  if (isDiagnosis(out)) return <DiagnosisMeaning out={out} />;
   const single = figuresOf(out).filter(([, v]) => !Array.isArray(v) && (typeof v !== "object" || isQuantity(v)));
   return (
     <>
@@ -45,7 +48,7 @@ const figuresOf = (out: Result) => Object.entries(out).filter(([k, v]) => !set.h
 
 /** The lists of an answer, as tables on the sheet. */
 export function Lists({ out, units }: { out: Result; units: Units }) {
-  if (out.method?.startsWith("diagnose/")) return null;
+  if (isDiagnosis(out)) return null;
   const lists = figuresOf(out).filter(([, v]) => Array.isArray(v) && v.length > 0 && typeof v[0] === "object") as [string, Record<string, unknown>[]][];
   return <>{lists.slice(0, 3).map(([k, rows]) => <Table key={k} name={words(k)} rows={rows} units={units} />)}</>;
 }

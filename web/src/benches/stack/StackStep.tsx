@@ -11,6 +11,10 @@ import { ShaftRow } from "./ShaftRow";
 
 const acts: Record<string, string> = { remove: "removed", inspect: "verdict", fit: "fitted" };
 
+const inOrder = "in removal order, front at the left";
+const drawn: Record<string, string> = { remove: inOrder, inspect: inOrder, fit: "as they go on, from the right" };
+const doneWord: Record<string, string> = { remove: "off", inspect: "looked at", fit: "in" };
+
 /** The entry that stands for a part in this work. */
 const standing = (entries: EntryView[], work: string | undefined, part: string) =>
   entries.find((e) => e.act === acts[work ?? ""] && e.item === part && !e.superseded_by);
@@ -29,20 +33,38 @@ export default function StackStep(p: StepProps) {
   const old = correcting ? standing(view.entries, work, correcting) : undefined;
   const part = parts.find((x) => (old ? x.id === correcting : x.id === picked && !isDone(work, x) && work !== "fit")) ?? next;
   const say: StepProps["say"] = (d, then) => p.say({ ...d, ...(old && { supersedes: old.id }) }, () => { setCorrecting(""); then?.(); });
+  // A part that is done is touched to correct it, another to do it next.
+  const pick = (id: string) => {
+    setCorrecting(standing(view.entries, work, id) ? id : "");
+    setPicked(id);
+  };
   const bench = { ...p, say, correcting: old !== undefined };
   const done = parts.filter((x) => isDone(work, x)).length;
   return (
     <>
-      <Frame label="Parts along the shaft" block={[["drawn", work === "fit" ? "as they go on, from the right" : "in removal order, front at the left"], ["parts", `${done} of ${parts.length} ${work === "remove" ? "off" : work === "inspect" ? "looked at" : "in"}`]]}
-        side={<Legend work={work} />}>
-        <ShaftRow parts={parts} work={work} current={part?.id} onPick={setPicked} />
+      <Frame
+        label="Parts along the shaft"
+        block={[["drawn", drawn[work ?? ""] ?? ""], ["parts", `${done} of ${parts.length} ${doneWord[work ?? ""]}`]]}
+        side={<Legend work={work} />}
+      >
+        <ShaftRow parts={parts} work={work} current={part?.id} onPick={pick} />
       </Frame>
       {part && work === "remove" && <RemovePart key={part.id} {...bench} part={part} />}
       {part && work === "inspect" && <InspectPart key={part.id} {...bench} part={part} />}
       {part && work === "fit" && <FitPart key={part.id} {...bench} part={part} />}
-      {old && <Button look="quiet" onClick={() => setCorrecting("")}>Leave it as it was</Button>}
-      <LeftBehind place={`${view.step.id}.part`} name={(at) => parts.find((x) => x.id === at && x.id !== part?.id && isDone(work, x))?.name} onGo={setCorrecting} />
-      <PartList parts={order} work={work} current={part?.id} onPick={work === "fit" ? undefined : setPicked} onCorrect={(id) => standing(view.entries, work, id) && setCorrecting(id)} />
+      {old && <Button look="quiet" className="mt-2.5" onClick={() => setCorrecting("")}>Leave it as it was</Button>}
+      <LeftBehind
+        place={`${view.step.id}.part`}
+        name={(at) => parts.find((x) => x.id === at && x.id !== part?.id && isDone(work, x))?.name}
+        onGo={pick}
+      />
+      <PartList
+        parts={order}
+        work={work}
+        current={part?.id}
+        onPick={work === "fit" ? undefined : pick}
+        onCorrect={pick}
+      />
       {work === "remove" && <FoundPart {...p} />}
     </>
   );
@@ -63,8 +85,12 @@ function RemovePart({ rebuild, view, part, say, busy, correcting }: PartProps) {
   const [faces, setFaces] = useKept(`${view.step.id}.faces/${part.id}`, part.seen ?? part.faces ?? "");
   const [tray, setTray] = useKept(`${view.step.id}.part/${part.id}`, correcting ? (part.tray ?? "") : "");
   const [photo, setPhoto] = useState("");
+  const laid = { ...(faces && { faces }), ...(tray && { tray }) };
   const off = (outcome: "removed" | "not-found") =>
-    say({ act: "removed", item: part.id, outcome, ...(outcome === "removed" && { ...(faces && { faces }), ...(tray && { tray }) }), ...(photo && { photo }) }, () => { setTray(""); setFaces(part.faces ?? ""); });
+    say({ act: "removed", item: part.id, outcome, ...(outcome === "removed" && laid), ...(photo && { photo }) }, () => {
+      setTray("");
+      setFaces(part.faces ?? "");
+    });
   useKey("X", "the part is not there", () => off("not-found"), !busy);
   return (
     <form className="border-[1.2px] border-t-0 border-ink p-4 bg-tint/50 border-l-[5px] border-l-blue" onSubmit={(e) => { e.preventDefault(); off("removed"); }}>
@@ -107,6 +133,16 @@ function Judge({ hint, text, disabled, onPick }: { hint: string; text: string; d
   return <Button hint={hint} disabled={disabled} onClick={onPick}>{text}</Button>;
 }
 
+function howItGoesIn(part: StackPart) {
+  const says = [
+    part.faces && `Faces: ${part.faces}.`,
+    part.seen && part.seen !== part.faces && `It was found ${part.seen}.`,
+    part.fit && `${part.fit}.`,
+    part.tray && `It lies in ${part.tray}.`,
+  ];
+  return says.filter(Boolean).join(" ");
+}
+
 function FitPart({ view, part, say, busy, correcting }: PartProps) {
   const [reason, setReason] = useKept(`${view.step.id}.part/${part.id}`);
   const fitted = () => say({ act: "fitted", item: part.id, outcome: "fitted" });
@@ -114,11 +150,19 @@ function FitPart({ view, part, say, busy, correcting }: PartProps) {
   return (
     <div className="border-[1.2px] border-t-0 border-ink p-4 bg-tint/50 border-l-[5px] border-l-blue">
       <h3 className="text-[19px]">{correcting ? "Correct" : "Now in"}: {part.name}</h3>
-      <p className="text-[17px]">{[part.faces && `Faces: ${part.faces}.`, part.seen && part.seen !== part.faces && `It was found ${part.seen}.`, part.fit && `${part.fit}.`, part.tray && `It lies in ${part.tray}.`].filter(Boolean).join(" ")}</p>
-      {part.verdict && part.verdict !== "reuse" && <p className="text-undecided font-semibold">{part.verdict === "not-found" || part.verdict === "replace" ? "A new one goes in." : "Reworked: look at it once more."}</p>}
+      <p className="text-[17px]">{howItGoesIn(part)}</p>
+      {part.verdict && part.verdict !== "reuse" && (
+        <p className="text-undecided font-semibold">{part.verdict === "rework" ? "Reworked: look at it once more." : "A new one goes in."}</p>
+      )}
       <div className="flex flex-wrap gap-3 items-end mt-2">
         <Button look="go" hint="F" disabled={busy} onClick={fitted}>It is in</Button>
-        <form className="flex gap-2 items-end grow" onSubmit={(e) => { e.preventDefault(); say({ act: "fitted", item: part.id, outcome: "left-out", reason }, () => setReason("")); }}>
+        <form
+          className="flex gap-2 items-end grow"
+          onSubmit={(e) => {
+            e.preventDefault();
+            say({ act: "fitted", item: part.id, outcome: "left-out", reason }, () => setReason(""));
+          }}
+        >
           <Field label="Stays out, because" value={reason} onValue={setReason} className="grow" />
           <Button type="submit" look="quiet" disabled={busy || reason.trim() === ""}>Leave it out</Button>
         </form>
@@ -132,7 +176,16 @@ function FoundPart({ say, busy }: StepProps) {
   const [name, setName] = useState("");
   const [tray, setTray] = useState("");
   return (
-    <form className="flex flex-wrap gap-2 items-end mt-3" onSubmit={(e) => { e.preventDefault(); say({ act: "removed", outcome: "removed", name, ...(tray && { tray }) }, () => { setName(""); setTray(""); }); }}>
+    <form
+      className="flex flex-wrap gap-2 items-end mt-3"
+      onSubmit={(e) => {
+        e.preventDefault();
+        say({ act: "removed", outcome: "removed", name, ...(tray && { tray }) }, () => {
+          setName("");
+          setTray("");
+        });
+      }}
+    >
       <Field label="Found a part that is not listed?" placeholder="what it is" value={name} onValue={setName} className="grow basis-[220px]" />
       <Field label="Tray" value={tray} onValue={setTray} className="w-28" />
       <Button type="submit" disabled={busy || name.trim() === ""}>Add it</Button>
@@ -140,7 +193,15 @@ function FoundPart({ say, busy }: StepProps) {
   );
 }
 
-type ListProps = { parts: StackPart[]; work: string | undefined; current: string | undefined; onPick: ((id: string) => void) | undefined; onCorrect: (id: string) => void };
+type ListProps = {
+  parts: StackPart[];
+  work: string | undefined;
+  current: string | undefined;
+  onPick: ((id: string) => void) | undefined;
+  onCorrect: (id: string) => void;
+};
+
+const correctLook = "ml-3 underline underline-offset-3 text-quiet min-h-7";
 
 function PartList({ parts, work, current, onPick, onCorrect }: ListProps) {
   return (
@@ -148,7 +209,8 @@ function PartList({ parts, work, current, onPick, onCorrect }: ListProps) {
       <caption className="sr-only">Parts</caption>
       <thead>
         <tr className="text-quiet text-left">
-          <th className="font-normal w-7">no.</th><th className="font-normal">part</th><th className="font-normal">faces</th><th className="font-normal">tray</th><th className="font-normal">state</th>
+          <th className="font-normal w-7">no.</th>
+          {["part", "faces", "tray", "state"].map((x) => <th key={x} className="font-normal">{x}</th>)}
         </tr>
       </thead>
       <tbody>
@@ -158,7 +220,14 @@ function PartList({ parts, work, current, onPick, onCorrect }: ListProps) {
             <td>{onPick && !isDone(work, x) ? <button type="button" className="underline underline-offset-3 min-h-7" onClick={() => onPick(x.id)}>{x.name}</button> : x.name}</td>
             <td className="text-quiet">{x.seen || x.faces}</td>
             <td>{x.tray}{x.photo && <a href={`/api/v1/photos/${x.photo}`} target="_blank" rel="noreferrer" className="ml-2">picture</a>}</td>
-            <td>{stateOf(x)}{isDone(work, x) && <button type="button" className="ml-3 underline underline-offset-3 text-quiet min-h-7" aria-label={`correct ${x.name}`} onClick={() => onCorrect(x.id)}>correct</button>}</td>
+            <td>
+              {stateOf(x)}
+              {isDone(work, x) && (
+                <button type="button" className={correctLook} aria-label={`correct ${x.name}`} onClick={() => onCorrect(x.id)}>
+                  correct
+                </button>
+              )}
+            </td>
           </tr>
         ))}
       </tbody>

@@ -38,11 +38,32 @@ export default function TorqueStep(p: StepProps) {
   const asked = useAsked(typed, unit, cell ? [cell.setting] : []);
   if (!torque) return null;
   const pass = cell?.pass ?? torque.plan.passes.length - 1;
-  const take = () => cell && asked.may() && say({ act: "torqued", pass: cell.pass, bolt: cell.bolt, value: withUnit(typed, unit), ...(old && { supersedes: old.id }) }, () => { setTyped(""); setCorrecting(undefined); });
+  const take = () => {
+    if (!cell || !asked.may()) return;
+    const reading = { act: "torqued", pass: cell.pass, bolt: cell.bolt, value: withUnit(typed, unit) };
+    say({ ...reading, ...(old && { supersedes: old.id }) }, () => {
+      setTyped("");
+      setCorrecting(undefined);
+    });
+  };
+  const pick = (bolt: number) => {
+    const found = torque.cells.find((x) => x.pass === pass && x.bolt === bolt);
+    if (found && live(view.entries, itemOf(found))) setCorrecting(found);
+  };
   return (
     <>
-      <Frame label="Bolt circle" side={<Passes torque={torque} pass={pass} done={!cell} />} block={[["numbered", "clockwise from the top"], ["order", torque.plan.order.join(" ")], ["method", "torque-plan/1"]]}>
-        <BoltCircle bolts={torque.plan.bolts} order={torque.plan.order} next={cell?.bolt} stateOf={(bolt) => stateOf(view.entries, pass, bolt)} onPick={(bolt) => { const c = torque.cells.find((x) => x.pass === pass && x.bolt === bolt); if (c && live(view.entries, itemOf(c))) setCorrecting(c); }} />
+      <Frame
+        label="Bolt circle"
+        side={<Passes torque={torque} pass={pass} done={!cell} />}
+        block={[["numbered", "clockwise from the top"], ["order", torque.plan.order.join(" ")], ["method", "torque-plan/1"]]}
+      >
+        <BoltCircle
+          bolts={torque.plan.bolts}
+          order={torque.plan.order}
+          next={cell?.bolt}
+          stateOf={(bolt) => stateOf(view.entries, pass, bolt)}
+          onPick={pick}
+        />
       </Frame>
       {cell && (
         <form className="border-[1.2px] border-t-0 border-ink p-4 bg-tint/50 border-l-[5px] border-l-blue flex flex-wrap gap-3 items-end" onSubmit={(e) => { e.preventDefault(); take(); }}>
@@ -50,14 +71,24 @@ export default function TorqueStep(p: StepProps) {
             {correcting ? "Correct: bolt" : "Next: bolt"} {cell.bolt}, pass {cell.pass}. Set the wrench to <span className="font-mono">{sayQ(cell.setting, units)}</span>
             <span className="text-quiet font-normal text-[16px]"> ({sayPaired(cell.setting, units)})</span>
           </h3>
-          <Field key={correcting ? itemOf(cell) : "next"} label="The wrench shows" numeric value={typed} onValue={setTyped} inputMode="decimal" autoFocus className="w-52" unit={/[a-z]/i.test(typed) ? undefined : unit} />
+          <Field
+            key={correcting ? itemOf(cell) : "next"}
+            label="The wrench shows"
+            numeric
+            value={typed}
+            onValue={setTyped}
+            inputMode="decimal"
+            autoFocus
+            className="w-52"
+            unit={/[a-z]/i.test(typed) ? undefined : unit}
+          />
           <Button look="quiet" hint="U" onClick={turn}>{unit}</Button>
           <Button look="go" type="submit" hint="Enter" disabled={busy || typed.trim() === ""}>Take</Button>
           {correcting && <Button look="quiet" onClick={() => setCorrecting(undefined)}>Leave it</Button>}
           <div className="basis-full empty:hidden"><Asked question={asked.question} /></div>
         </form>
       )}
-      <LeftBehind place={place} name={(at) => { const c = taken(at); return c && `bolt ${c.bolt}, pass ${c.pass}`; }} onGo={(at) => setCorrecting(taken(at))} />
+      <LeftBehind place={place} name={(at) => placeInWords(taken(at))} onGo={(at) => setCorrecting(taken(at))} />
       {!cell && !held && (
         <div className="border-[1.2px] border-t-0 border-ink p-4 bg-tint/50 border-l-[5px] border-l-blue">
           <h3 className="text-[19px]">Check round: once over all bolts at the full setting, in order. None may move.</h3>
@@ -70,6 +101,8 @@ export default function TorqueStep(p: StepProps) {
     </>
   );
 }
+
+const placeInWords = (c: Cell | undefined) => c && `bolt ${c.bolt}, pass ${c.pass}`;
 
 function sayPaired(q: { value: number; unit: string }, units: Parameters<typeof sayQ>[1]) {
   const other = paired(q, units);
@@ -98,14 +131,19 @@ function Passes({ torque, pass, done }: { torque: TorqueView; pass: number; done
 }
 
 /** One row per pass, the bolts in the order they are tightened. */
-function Strip({ torque, entries, current, onPick }: { torque: TorqueView; entries: EntryView[]; current: Cell | undefined; onPick: (c: Cell) => void }) {
+type StripProps = { torque: TorqueView; entries: EntryView[]; current: Cell | undefined; onPick: (c: Cell) => void };
+
+function Strip({ torque, entries, current, onPick }: StripProps) {
   const passes = torque.plan.passes.filter((x) => !x.check);
   return (
     <div className="mt-4 border-[1.2px] border-ink overflow-x-auto" tabIndex={0} role="group" aria-label="Wrench readings">
       <table className="w-full border-collapse text-center">
         <caption className="sr-only">Wrench reading per bolt and pass</caption>
         <thead>
-          <tr className="text-quiet text-[14px]"><th scope="col" className="font-normal text-left px-3 py-1">bolt</th>{torque.plan.order.map((b) => <th key={b} scope="col" className="font-normal border-l border-hair">{b}</th>)}</tr>
+          <tr className="text-quiet text-[14px]">
+            <th scope="col" className="font-normal text-left px-3 py-1">bolt</th>
+            {torque.plan.order.map((b) => <th key={b} scope="col" className="font-normal border-l border-hair">{b}</th>)}
+          </tr>
         </thead>
         <tbody>
           {passes.map((x, i) => (
@@ -119,9 +157,17 @@ function Strip({ torque, entries, current, onPick }: { torque: TorqueView; entri
                 return (
                   <td key={bolt} className={`border-l border-hair h-[46px] min-w-[58px] ${now ? "outline-[3px] -outline-offset-[3px] outline-blue bg-field" : ""}`}>
                     {e && c && (
-                      <button type="button" className="w-full min-h-11 font-mono text-[16px] text-center" aria-label={`bolt ${bolt}, pass ${i + 1}: ${v?.value} ${v?.unit}, ${e.verdict}; correct it`} onClick={() => onPick(c)}>
+                      <button
+                        type="button"
+                        className="w-full min-h-11 font-mono text-[16px] text-center"
+                        aria-label={`${placeInWords(c)}: ${v?.value} ${v?.unit}, ${e.verdict ?? "waits"}; correct it`}
+                        onClick={() => onPick(c)}
+                      >
                         {v?.value}
-                        <span className="flex gap-1 items-center justify-center text-[11px] text-quiet"><VerdictShape verdict={e.verdict as V} size={8} />{v?.unit}</span>
+                        <span className="flex gap-1 items-center justify-center text-[11px] text-quiet">
+                          <VerdictShape verdict={(e.verdict ?? "none") as V} size={8} />
+                          {v?.unit}
+                        </span>
                       </button>
                     )}
                   </td>
@@ -146,7 +192,7 @@ function TorqueMeaning({ torque, entries }: { torque: TorqueView; entries: Entry
       <div aria-live="polite">
         <p className="text-quiet text-[14.5px]">{torque.group.name}: {torque.group.bolts} bolts, {sayQ(torque.group.torque, units)} ± {Math.round(100 * torque.group.tolerance)} %</p>
         <p className="font-mono font-medium text-[44px] leading-none">{done}<span className="text-[19px]"> of {torque.cells.length} readings</span></p>
-        {last && value && <p className="mt-2"><Verdict verdict={last.verdict as V} says={`bolt ${bodyOf(last).bolt}: ${sayQ(value, units)}`} small /></p>}
+        {last && value && <p className="mt-2"><Verdict verdict={(last.verdict ?? "none") as V} says={`bolt ${bodyOf(last).bolt}: ${sayQ(value, units)}`} small /></p>}
       </div>
       {off.length > 0 && (
         <p className="border-[1.2px] border-out border-l-[6px] p-2.5">

@@ -1,0 +1,201 @@
+package httpapi_test
+
+import (
+	"bytes"
+	"context"
+	"encoding/json"
+	"fmt"
+	"io"
+	"log/slog"
+	"net"
+	"net/http"
+	"strings"
+	"sync"
+	"sync/atomic"
+	"testing"
+	"testing/fstest"
+	"time"
+
+	"github.com/gofiber/fiber/v3"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"handwerk/book"
+	"handwerk/core/plan"
+	"handwerk/httpapi"
+	"handwerk/postgres"
+	"handwerk/postgres/pgtest"
+	"handwerk/workshop"
+)
+
+func TestMain(m *testing.M) { pgtest.Main(m) }
+
+const password = "tide-and-torque"
+
+// hashed and demoBook are made once; nothing writes in them.
+var (
+	hashed   = sync.OnceValue(func() string { return httpapi.HashPassword(password) })
+	demoBook = sync.OnceValues(func() (plan.Book, error) { return book.Load(book.Shop(), book.Demo()) })
+)
+
+// process is one server on a database; several may share it.
+type process struct {
+	t     testing.TB
+	base  string
+	store *postgres.Store
+	now   time.Time
+	log   *lines
+}
+
+func start(t testing.TB, url string, with ...func(*httpapi.Options)) *process {
+	t.Helper()
+	ctx, cancel := context.WithCancel(context.Background())
+	store := pgtest.Open(t, url)
+	b, err := demoBook()
+	require.NoError(t, err)
+	p := &process{t: t, store: store, now: time.Now(), log: &lines{}}
+	log := slog.New(slog.NewJSONHandler(p.log, nil))
+	hub := httpapi.NewHub()
+	clock := func() time.Time { return p.now }
+	options := httpapi.Options{
+		Workshop: workshop.New(store, b, clock), Accounts: store, Photos: store.Photos, Checkpoint: store.Checkpoint, Ready: store.Ready,
+		IsLost: postgres.IsLost, IsFull: postgres.IsFull, Hub: hub, Log: log, Now: clock,
+		Front: fstest.MapFS{"index.html": {Data: []byte("<title>front</title>")}, "assets/a.js": {Data: []byte("1")}},
+	}
+	for _, change := range with {
+		change(&options)
+	}
+	app := httpapi.New(options)
+	listener, err := net.Listen("tcp", "127.0.0.1:0")
+	require.NoError(t, err)
+	p.base = "http://" + listener.Addr().String()
+	go store.Listen(ctx, slog.New(slog.DiscardHandler), func(e postgres.Event) {
+		if e.Session != "" {
+			hub.EndSession(e.Session)
+			return
+		}
+		hub.Tell(e.Rebuild, httpapi.Event{Seq: e.Seq, Step: e.Step})
+	})
+	go func() { _ = app.Listener(httpapi.Listener(listener), fiber.ListenConfig{DisableStartupMessage: true}) }()
+	t.Cleanup(func() {
+		hub.Close()
+		_ = app.ShutdownWithTimeout(5 * time.Second)
+		cancel()
+	})
+	return p
+}
+
+// lines is a log that many may write and read.
+type lines struct {
+	mu   sync.Mutex
+	text bytes.Buffer
+}
+
+func (l *lines) Write(p []byte) (int, error) {
+	l.mu.Lock()
+	defer l.mu.Unlock()
+	return l.text.Write(p)
+}
+
+func (l *lines) String() string {
+	l.mu.Lock()
+	defer l.mu.Unlock()
+	return l.text.String()
+}
+
+// shop is a process on a new database with people, one vehicle, a drawer.
+func shop(t testing.TB, with ...func(*httpapi.Options)) (*process, string) {
+	t.Helper()
+	url := pgtest.URL(t)
+	p := start(t, url, with...)
+	ctx := context.Background()
+	hash := hashed()
+	for login, role := range map[string]workshop.Role{"ilva": workshop.Lead, "odo": workshop.Mechanic, "guest": workshop.Reader} {
+		require.NoError(t, p.store.KeepAccount(ctx, workshop.Account{Person: workshop.Person{Login: login, Name: strings.ToUpper(login), Role: role}, PasswordHash: hash}))
+	}
+	require.NoError(t, p.store.KeepFleet(ctx, []workshop.Vehicle{{ID: "v", Name: "Launch carrier", Owner: "Sea rescue", Units: []workshop.Unit{
+		{ID: "tc", Kind: "transfer case", Name: "Brakka T2", Serial: "1", Sheet: "brakka-t2", Route: "transfer-case-dog"}}}},
+		[]postgres.StockLine{{Drawer: "thrust-washers", Thickness: "0.52 mm", Name: "washer", Count: 2}}))
+	return p, url
+}
+
+// user is a signed-in browser.
+type user struct {
+	*process
+	cookie, csrf string
+}
+
+func (p *process) signIn(login string) *user {
+	p.t.Helper()
+	u := &user{process: p}
+	res, body := u.send(http.MethodPost, "/api/v1/session", fmt.Sprintf(`{"login":%q,"password":%q}`, login, password), nil)
+	require.Equal(p.t, http.StatusOK, res.StatusCode, body)
+	u.cookie = cookieOf(res, "handwerk_session")
+	var session httpapi.SessionView
+	require.NoError(p.t, json.Unmarshal([]byte(body), &session))
+	u.csrf = session.CSRF
+	return u
+}
+
+// cookieOf is a cookie that an answer sets, as it is sent back.
+func cookieOf(res *http.Response, name string) string {
+	for _, c := range res.Cookies() {
+		if c.Name == name {
+			return c.Name + "=" + c.Value
+		}
+	}
+	return ""
+}
+
+func (u *user) send(method, path, body string, headers map[string]string) (*http.Response, string) {
+	u.t.Helper()
+	req, err := http.NewRequest(method, u.base+path, strings.NewReader(body))
+	require.NoError(u.t, err)
+	if body != "" {
+		req.Header.Set("Content-Type", "application/json")
+	}
+	req.Header.Set("Cookie", u.cookie)
+	req.Header.Set("X-CSRF-Token", u.csrf)
+	for k, v := range headers {
+		req.Header.Set(k, v)
+	}
+	res, err := http.DefaultClient.Do(req)
+	require.NoError(u.t, err)
+	defer func() { _ = res.Body.Close() }()
+	raw, err := io.ReadAll(res.Body)
+	require.NoError(u.t, err)
+	return res, string(raw)
+}
+
+func (u *user) get(path string, into any) {
+	u.t.Helper()
+	res, body := u.send(http.MethodGet, path, "", nil)
+	require.Equal(u.t, http.StatusOK, res.StatusCode, body)
+	require.NoError(u.t, json.Unmarshal([]byte(body), into), body)
+}
+
+var keys atomic.Int64
+
+func key() map[string]string {
+	return map[string]string{"Idempotency-Key": fmt.Sprintf("test-key-%d", keys.Add(1))}
+}
+
+func (u *user) open() workshop.Rebuild {
+	u.t.Helper()
+	promised := u.now.AddDate(0, 0, 7).Format(time.DateOnly)
+	res, body := u.send(http.MethodPost, "/api/v1/rebuilds", fmt.Sprintf(`{"vehicle":"v","unit":"tc","complaint":"bangs","promised":%q}`, promised), key())
+	require.Equal(u.t, http.StatusCreated, res.StatusCode, body)
+	var r workshop.Rebuild
+	require.NoError(u.t, json.Unmarshal([]byte(body), &r))
+	return r
+}
+
+func problemOf(t testing.TB, res *http.Response, body string) httpapi.Problem {
+	t.Helper()
+	assert.Contains(t, res.Header.Get("Content-Type"), "application/problem+json")
+	var p httpapi.Problem
+	require.NoError(t, json.Unmarshal([]byte(body), &p), body)
+	assert.Equal(t, res.StatusCode, p.Status)
+	assert.NotEmpty(t, p.RequestID)
+	return p
+}
