@@ -15,7 +15,7 @@ import (
 // Every operation of the document, present or to come, is shut to strangers;
 // every one that writes is shut to a session without its token.
 func TestEveryOperationIsGuarded(t *testing.T) {
-	p, _ := shop(t)
+	p, _ := opened(t)
 	raw, err := httpapi.Document()
 	require.NoError(t, err)
 	var document struct {

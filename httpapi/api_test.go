@@ -18,7 +18,7 @@ import (
 )
 
 func TestOnlySignedInStaffGetIn(t *testing.T) {
-	p, _ := shop(t)
+	p, _ := opened(t)
 	nobody := &user{process: p}
 	for _, path := range []string{"/api/v1/board", "/api/v1/fleet", "/api/v1/calc", "/api/v1/units", "/api/v1/session", "/api/v1/rebuilds/x", "/api/v1/photos/x", "/api/v1/rebuilds/x/record.pdf"} {
 		res, body := nobody.send(http.MethodGet, path, "", nil)
@@ -36,7 +36,7 @@ func TestOnlySignedInStaffGetIn(t *testing.T) {
 }
 
 func TestSigningOutEndsTheSessionOnTheServer(t *testing.T) {
-	p, _ := shop(t)
+	p, _ := opened(t)
 	u := p.signIn("odo")
 	res, _ := u.send(http.MethodPost, "/api/v1/session/end", "", nil)
 	require.Equal(t, http.StatusNoContent, res.StatusCode)
@@ -45,7 +45,7 @@ func TestSigningOutEndsTheSessionOnTheServer(t *testing.T) {
 }
 
 func TestTheCookieIsOutOfReach(t *testing.T) {
-	p, _ := shop(t)
+	p, _ := opened(t)
 	res, _ := (&user{process: p}).send(http.MethodPost, "/api/v1/session", fmt.Sprintf(`{"login":"odo","password":%q}`, password), nil)
 	cookie := res.Header.Get("Set-Cookie")
 	assert.Contains(t, cookie, "HttpOnly")
@@ -55,7 +55,7 @@ func TestTheCookieIsOutOfReach(t *testing.T) {
 }
 
 func TestGuessingPasswordsIsSlowedDown(t *testing.T) {
-	p, url := shop(t)
+	p, url := opened(t)
 	other := start(t, url)
 	for i := range 5 {
 		from := []*process{p, other}[i%2]
@@ -70,7 +70,7 @@ func TestGuessingPasswordsIsSlowedDown(t *testing.T) {
 }
 
 func TestWritesNeedTokenAndOrigin(t *testing.T) {
-	p, _ := shop(t)
+	p, _ := opened(t)
 	u := p.signIn("odo")
 	res, _ := u.send(http.MethodPost, "/api/v1/calc/reading-set", `{"readings":["1 mm"]}`, map[string]string{"X-CSRF-Token": "other"})
 	assert.Equal(t, http.StatusForbidden, res.StatusCode)
@@ -83,7 +83,7 @@ func TestWritesNeedTokenAndOrigin(t *testing.T) {
 }
 
 func TestRolesAreEnforcedOnTheServer(t *testing.T) {
-	p, _ := shop(t)
+	p, _ := opened(t)
 	r := p.signIn("ilva").open()
 	guest := p.signIn("guest")
 	var sheet workshop.Sheet
@@ -99,7 +99,7 @@ func TestRolesAreEnforcedOnTheServer(t *testing.T) {
 }
 
 func TestEveryAnswerCarriesTheHeaders(t *testing.T) {
-	p, _ := shop(t)
+	p, _ := opened(t)
 	u := &user{process: p}
 	for _, path := range []string{"/", "/api/v1/board", "/rebuilds/anything"} {
 		res, _ := u.send(http.MethodGet, path, "", nil)
@@ -123,7 +123,7 @@ func TestEveryAnswerCarriesTheHeaders(t *testing.T) {
 }
 
 func TestBadInputNamesItsField(t *testing.T) {
-	p, _ := shop(t)
+	p, _ := opened(t)
 	u := p.signIn("odo")
 	r := u.open()
 	entries := "/api/v1/rebuilds/" + r.ID + "/steps/identify/entries"
@@ -164,7 +164,7 @@ func TestBadInputNamesItsField(t *testing.T) {
 }
 
 func TestAReplayedRequestIsOneEntry(t *testing.T) {
-	p, _ := shop(t)
+	p, _ := opened(t)
 	u := p.signIn("odo")
 	r := u.open()
 	path, body, k := "/api/v1/rebuilds/"+r.ID+"/steps/identify/entries", `{"act":"outcome","item":"serial","outcome":"done"}`, key()
@@ -179,7 +179,7 @@ func TestAReplayedRequestIsOneEntry(t *testing.T) {
 }
 
 func TestPreviewKeepsNothing(t *testing.T) {
-	p, _ := shop(t)
+	p, _ := opened(t)
 	u := p.signIn("odo")
 	r := u.open()
 	res, body := u.send(http.MethodPost, "/api/v1/rebuilds/"+r.ID+"/steps/fluid/preview", `{"act":"filled","outcome":"gl4-80","value":"2.5 US qt"}`, nil)
@@ -193,7 +193,7 @@ func TestPreviewKeepsNothing(t *testing.T) {
 // Two processes on one database: a screen at one hears what was written at
 // the other, and neither overwrites the other.
 func TestTwoProcessesOneRebuild(t *testing.T) {
-	p, url := shop(t)
+	p, url := opened(t)
 	q := start(t, url)
 	odo, ilva := p.signIn("odo"), q.signIn("ilva")
 	r := odo.open()
@@ -236,7 +236,7 @@ func TestTwoProcessesOneRebuild(t *testing.T) {
 }
 
 func TestTheWrittenRecord(t *testing.T) {
-	p, _ := shop(t)
+	p, _ := opened(t)
 	u := p.signIn("ilva")
 	r := u.open()
 	u.send(http.MethodPost, "/api/v1/rebuilds/"+r.ID+"/steps/identify/entries", `{"act":"outcome","item":"serial","outcome":"done"}`, key())
@@ -254,7 +254,7 @@ func TestTheWrittenRecord(t *testing.T) {
 }
 
 func TestALostDatabaseIsSaid(t *testing.T) {
-	p, url := shop(t)
+	p, url := opened(t)
 	u := p.signIn("odo")
 	pgtest.CutOff(t, url)
 	res, body := u.send(http.MethodGet, "/api/v1/board", "", nil)
@@ -267,7 +267,7 @@ func TestALostDatabaseIsSaid(t *testing.T) {
 }
 
 func TestTheOpenAPIDocument(t *testing.T) {
-	p, _ := shop(t)
+	p, _ := opened(t)
 	res, body := (&user{process: p}).send(http.MethodGet, "/api/v1/openapi.json", "", nil)
 	require.Equal(t, http.StatusOK, res.StatusCode)
 	var document struct {

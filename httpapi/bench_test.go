@@ -16,7 +16,7 @@ import (
 
 	"github.com/stretchr/testify/require"
 
-	"handwerk/core/plan"
+	"handwerk/book"
 	"handwerk/httpapi"
 	"handwerk/postgres"
 	"handwerk/workshop"
@@ -77,7 +77,7 @@ func walked(b *testing.B, p *process, id string, lead workshop.Person) workshop.
 	l, err := p.store.Ledger(context.Background(), id)
 	require.NoError(b, err)
 	w := &workshop.Walker{
-		Ledger: l, Script: workshop.Script{}, By: func(plan.Step) workshop.Person { return lead },
+		Ledger: l, Script: workshop.Script{}, By: func(book.Step) workshop.Person { return lead },
 		Clock: func() time.Time { p.now = p.now.Add(time.Minute); return p.now },
 	}
 	_, err = w.WalkUntil("")

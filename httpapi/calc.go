@@ -7,6 +7,7 @@ import (
 	"github.com/gofiber/fiber/v3"
 
 	"handwerk/core/calc"
+	"handwerk/core/calc/describe"
 	"handwerk/core/quantity"
 )
 
@@ -49,7 +50,7 @@ func (a *api) calcEndpoints() []endpoint {
 			if !ok {
 				return nil, problem(http.StatusNotFound, "Not here", "There is no such calculator.")
 			}
-			return c.Schema()
+			return describe.Schema(c)
 		}),
 	}
 	for _, c := range all.List() {

@@ -7,8 +7,7 @@ import (
 
 	"github.com/gofiber/fiber/v3"
 
-	"handwerk/core/fault"
-	"handwerk/core/strict"
+	"handwerk/core/input"
 	"handwerk/core/text"
 	"handwerk/workshop"
 )
@@ -112,8 +111,8 @@ func raw[In any](a *api, method, path, id, summary, contentType string, who acce
 	return e
 }
 
-// input says where the fields of an endpoint's input come from.
-type input struct {
+// fieldsFrom says where the fields of an endpoint's input come from.
+type fieldsFrom struct {
 	params  []param
 	hasBody bool
 }
@@ -124,8 +123,8 @@ type param struct {
 	index []int
 }
 
-func inputOf(in any) input {
-	var out input
+func inputOf(in any) fieldsFrom {
+	var out fieldsFrom
 	for _, f := range reflect.VisibleFields(reflect.TypeOf(in)) {
 		path, query := f.Tag.Get("path"), f.Tag.Get("query")
 		switch {
@@ -141,13 +140,13 @@ func inputOf(in any) input {
 }
 
 // readInput fills path and query parameters and the JSON body.
-func readInput(c fiber.Ctx, into any, fields input, limit int) error {
+func readInput(c fiber.Ctx, into any, fields fieldsFrom, limit int) error {
 	if fields.hasBody {
 		raw, err := jsonBody(c, limit)
 		if err != nil {
 			return err
 		}
-		if err := strict.Decode(raw, into); err != nil {
+		if err := input.Decode(raw, into); err != nil {
 			return err
 		}
 	}
@@ -158,7 +157,7 @@ func readInput(c fiber.Ctx, into any, fields input, limit int) error {
 			said = c.Query(p.name)
 		}
 		if problem := text.Bad(said); problem != "" {
-			return strict.Garbled{Fields: fault.At(p.name, text.Accepted, "%s", problem)}
+			return input.Garbled{Fields: input.At(p.name, text.Accepted, "%s", problem)}
 		}
 		v.FieldByIndex(p.index).SetString(strings.Clone(said)) // the request's memory is used again
 	}
@@ -177,11 +176,11 @@ func (c call) key() (string, error) {
 	key := c.Get("Idempotency-Key")
 	for _, b := range []byte(key) {
 		if b < ' ' || b > '~' {
-			return "", strict.Garbled{Fields: fault.At("Idempotency-Key", "letters, figures and signs", "it has a character that cannot stand there")}
+			return "", input.Garbled{Fields: input.At("Idempotency-Key", "letters, figures and signs", "it has a character that cannot stand there")}
 		}
 	}
 	if len(key) < 8 || len(key) > 100 {
-		return "", fault.At("Idempotency-Key", "a header of 8 to 100 characters, new for each entry", "missing or of the wrong length")
+		return "", input.At("Idempotency-Key", "a header of 8 to 100 characters, new for each entry", "missing or of the wrong length")
 	}
 	return key, nil
 }

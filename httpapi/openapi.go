@@ -11,7 +11,7 @@ import (
 	"github.com/swaggest/openapi-go"
 	"github.com/swaggest/openapi-go/openapi31"
 
-	"handwerk/core/calc"
+	"handwerk/core/calc/describe"
 )
 
 var pathParameter = regexp.MustCompile(`:(\w+)`)
@@ -32,19 +32,19 @@ func openAPI(list []endpoint) ([]byte, error) {
 	r := openapi31.NewReflector()
 	r.Spec.Info.WithTitle("Handwerk").WithVersion("1").WithDescription(
 		"The record of a drivetrain workshop. Writes carry an Idempotency-Key and the session's X-CSRF-Token. A quantity may also be written as a text like \"7 thou\".")
-	r.DefaultOptions = append(r.DefaultOptions, calc.MarkRequired(), calc.QuantitySchema(jsonschema.Object), jsonschema.InterceptNullability(notNull))
+	r.DefaultOptions = append(r.DefaultOptions, describe.MarkRequired(), describe.QuantitySchema(jsonschema.Object), jsonschema.InterceptNullability(notNull))
 	r.DefaultOptions = append(r.DefaultOptions, jsonschema.InterceptDefName(func(_ reflect.Type, name string) string {
 		return strings.Replace(name, "HandwerkCoreQuantity", "", 1)
 	}))
 	for _, e := range list {
-		if err := describe(r, e); err != nil {
+		if err := addOperation(r, e); err != nil {
 			return nil, err
 		}
 	}
 	return json.MarshalIndent(r.Spec, "", " ")
 }
 
-func describe(r *openapi31.Reflector, e endpoint) error {
+func addOperation(r *openapi31.Reflector, e endpoint) error {
 	op, err := r.NewOperationContext(e.method, prefix+pathParameter.ReplaceAllString(e.path, "{$1}"))
 	if err != nil {
 		return err

@@ -10,7 +10,7 @@ import (
 	"github.com/alexedwards/argon2id"
 	"github.com/ccojocar/zxcvbn-go"
 
-	"handwerk/core/fault"
+	"handwerk/core/input"
 	"handwerk/core/text"
 )
 
@@ -57,15 +57,15 @@ func JudgePassword(password, login, name string) error {
 	n := text.Length(password)
 	switch {
 	case bad != "":
-		return fault.At("password", text.Accepted, "%s", bad)
+		return input.At("password", text.Accepted, "%s", bad)
 	case strings.TrimSpace(password) == "":
-		return fault.At("password", accepted, "a password of blanks is none")
+		return input.At("password", accepted, "a password of blanks is none")
 	case n < shortestPassword || n > longestPassword:
-		return fault.At("password", accepted, "it has %d characters", n)
+		return input.At("password", accepted, "it has %d characters", n)
 	}
 	judged := string([]rune(password)[:min(n, judgedCharacters)])
 	if zxcvbn.PasswordStrength(judged, append(strings.Fields(name), login, "handwerk")).Score < leastScore {
-		return fault.At("password", accepted, "it is easily guessed")
+		return input.At("password", accepted, "it is easily guessed")
 	}
 	return nil
 }

@@ -21,7 +21,7 @@ import (
 )
 
 func TestPhotographs(t *testing.T) {
-	p, _ := shop(t)
+	p, _ := opened(t)
 	u := p.signIn("odo")
 	r := u.open()
 	path := "/api/v1/rebuilds/" + r.ID + "/photos"

@@ -12,8 +12,7 @@ import (
 	"github.com/gofiber/fiber/v3"
 	"github.com/gofiber/fiber/v3/middleware/requestid"
 
-	"handwerk/core/fault"
-	"handwerk/core/strict"
+	"handwerk/core/input"
 	"handwerk/workshop"
 )
 
@@ -23,7 +22,7 @@ type Problem struct {
 	Title     string        `json:"title"`
 	Status    int           `json:"status"`
 	Detail    string        `json:"detail,omitempty"`
-	Fields    []fault.Field `json:"fields,omitempty"`
+	Fields    []input.Field `json:"fields,omitempty"`
 	RequestID string        `json:"request_id,omitempty"`
 
 	// RetryAfter is when it is worth trying again, in seconds; sent as a header.
@@ -80,8 +79,8 @@ func (a *api) onError(c fiber.Ctx, err error) error {
 
 func (a *api) problemOf(c fiber.Ctx, err error) Problem {
 	var p Problem
-	var garbled strict.Garbled
-	var fields fault.Fields
+	var garbled input.Garbled
+	var fields input.Fields
 	var refusal workshop.Refusal
 	var fiberError *fiber.Error
 	switch {
@@ -108,9 +107,9 @@ func (a *api) problemOf(c fiber.Ctx, err error) Problem {
 	return problem(http.StatusInternalServerError, "This should not have happened", "It was written to the log under the number below.")
 }
 
-func fieldProblem(status int, title string, fields fault.Fields) Problem {
+func fieldProblem(status int, title string, fields input.Fields) Problem {
 	p := problem(status, title, fields[0].Error())
-	p.Fields = fields[:min(len(fields), fault.Most)]
+	p.Fields = fields[:min(len(fields), input.Most)]
 	return p
 }
 

@@ -10,15 +10,15 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"handwerk/book"
 	"handwerk/core/calc"
-	"handwerk/core/plan"
 	"handwerk/httpapi"
 	"handwerk/workshop"
 )
 
 // Over HTTP every calculator answers what the catalogue answers, to the letter.
 func TestEveryCalculatorOverHTTP(t *testing.T) {
-	p, _ := shop(t)
+	p, _ := opened(t)
 	odo := p.signIn("odo")
 	var catalogue struct {
 		Calculators []httpapi.CalculatorView `json:"calculators"`
@@ -43,10 +43,10 @@ func TestEveryCalculatorOverHTTP(t *testing.T) {
 
 // The plan, the step and the fleet as the screens read them.
 func TestWhatTheScreensRead(t *testing.T) {
-	p, _ := shop(t)
+	p, _ := opened(t)
 	odo := p.signIn("odo")
 	r := odo.open()
-	var c plan.Copy
+	var c book.Copy
 	odo.get("/api/v1/plans/"+r.PlanHash, &c)
 	assert.Equal(t, "transfer-case-dog", c.Route.ID)
 	res, _ := odo.send(http.MethodGet, "/api/v1/plans/"+r.PlanHash, "", nil)
@@ -80,7 +80,7 @@ func TestWhatTheScreensRead(t *testing.T) {
 
 // A refused entry leaves the record as it was, and the board hears of a kept one.
 func TestTheBoardHearsOfEveryEntry(t *testing.T) {
-	p, _ := shop(t)
+	p, _ := opened(t)
 	odo := p.signIn("odo")
 	r := odo.open()
 	req, err := http.NewRequest(http.MethodGet, p.base+"/api/v1/board/events", nil)

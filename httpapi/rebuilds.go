@@ -9,7 +9,7 @@ import (
 
 	"github.com/gofiber/fiber/v3"
 
-	"handwerk/core/plan"
+	"handwerk/book"
 	"handwerk/workshop"
 )
 
@@ -26,7 +26,7 @@ type BoardView struct {
 
 // StationName is a station with its title.
 type StationName struct {
-	ID    plan.StationID `json:"id"`
+	ID    book.StationID `json:"id"`
 	Title string         `json:"title"`
 }
 
@@ -86,8 +86,8 @@ func (a *api) rebuildEndpoints() []endpoint {
 
 func (a *api) board(c call, in boardIn) (BoardView, error) {
 	view := BoardView{}
-	for _, s := range plan.StationNames() {
-		view.Stations = append(view.Stations, StationName{s, plan.StationTitle(s)})
+	for _, s := range book.StationNames() {
+		view.Stations = append(view.Stations, StationName{s, book.StationTitle(s)})
 	}
 	var err error
 	if err := a.Ready(c.Context()); a.IsFull(err) {
@@ -109,10 +109,10 @@ func (a *api) open(c call, in workshop.Order) (workshop.Rebuild, error) {
 	return r, err
 }
 
-func (a *api) plan(c call, in planIn) (plan.Copy, error) {
+func (a *api) plan(c call, in planIn) (book.Copy, error) {
 	p, err := a.Workshop.Plan(c.Context(), in.Hash)
 	if err != nil {
-		return plan.Copy{}, err
+		return book.Copy{}, err
 	}
 	c.Set(fiber.HeaderCacheControl, "private, max-age=31536000, immutable")
 	return p.Copy, nil

@@ -12,7 +12,8 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"handwerk/book"
-	"handwerk/core/plan"
+	"handwerk/book/demo"
+	"handwerk/book/files"
 	"handwerk/postgres"
 	"handwerk/workshop"
 )
@@ -20,7 +21,7 @@ import (
 // stocked gives the process the demo's fleet and drawers, and the units by route.
 func stocked(t *testing.T, p *process) map[string]workshop.Order {
 	t.Helper()
-	s, err := book.LoadScenario(book.Demo())
+	s, err := files.LoadScenario(demo.Files)
 	require.NoError(t, err)
 	orders := map[string]workshop.Order{}
 	var fleet []workshop.Vehicle
@@ -46,7 +47,7 @@ func stocked(t *testing.T, p *process) map[string]workshop.Order {
 // entries a careful shop would make: no gate stays shut, no binding starves,
 // every calculator answers.
 func TestEveryRouteIsWalkedToHandOver(t *testing.T) {
-	p, _ := shop(t)
+	p, _ := opened(t)
 	orders := stocked(t, p)
 	b, err := demoBook()
 	require.NoError(t, err)
@@ -63,7 +64,7 @@ func TestEveryRouteIsWalkedToHandOver(t *testing.T) {
 			require.NoError(t, json.Unmarshal([]byte(body), &opened))
 			answered := lead.walkRoute(t, "/api/v1/rebuilds/"+opened.ID)
 			for _, step := range route.Steps() {
-				if step.Kind == plan.Measure {
+				if step.Kind == book.Measure {
 					assert.True(t, strings.HasPrefix(answered[step.ID], step.Measure.Calc+"/"), "%s: no answer of %s", step.ID, step.Measure.Calc)
 				}
 			}

@@ -13,7 +13,7 @@ import (
 
 	"github.com/gofiber/fiber/v3"
 
-	"handwerk/core/fault"
+	"handwerk/core/input"
 	"handwerk/core/text"
 	"handwerk/workshop"
 )
@@ -81,7 +81,7 @@ func (a *api) view(s workshop.Session) SessionView {
 }
 
 func (a *api) signIn(c call, in Credentials) (SessionView, error) {
-	var faults fault.Fields
+	var faults input.Fields
 	login := strings.ToLower(strings.TrimSpace(in.Login))
 	if login == "" || text.Length(login) > 60 {
 		faults.Add("login", "your name at this workshop", "missing or too long")
@@ -155,7 +155,7 @@ func (a *api) signOut(c call, _ nothing) (nothing, error) {
 func (a *api) changePassword(c call, in NewPassword) (nothing, error) {
 	person := c.person()
 	if text.Length(in.Current) > longestPassword {
-		return nothing{}, fault.At("current", "your password until now", "too long")
+		return nothing{}, input.At("current", "your password until now", "too long")
 	}
 	if err := JudgePassword(in.Password, person.Login, person.Name); err != nil {
 		return nothing{}, err
@@ -163,7 +163,7 @@ func (a *api) changePassword(c call, in NewPassword) (nothing, error) {
 	if _, err := a.verified(c, person.Login, in.Current); err != nil {
 		var p Problem
 		if asProblem(err, &p) && p.Status == http.StatusUnauthorized {
-			return nothing{}, fault.At("current", "your password until now", "this is not your password")
+			return nothing{}, input.At("current", "your password until now", "this is not your password")
 		}
 		return nothing{}, err
 	}

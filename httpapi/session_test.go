@@ -28,7 +28,7 @@ func (p *process) guess(login, password, cookie string) (*http.Response, string)
 // Guesses are counted before they are tried: two hundred at once are no more
 // tries than five in a row.
 func TestParallelGuessesAreCountedFirst(t *testing.T) {
-	p, _ := shop(t)
+	p, _ := opened(t)
 	var tried, held, other atomic.Int64
 	var wg sync.WaitGroup
 	for i := range 200 {
@@ -58,7 +58,7 @@ func TestParallelGuessesAreCountedFirst(t *testing.T) {
 // Who signed in with this browser before still does, whatever strangers at
 // the same address have used up.
 func TestAKnownBrowserIsNotLockedOutByStrangers(t *testing.T) {
-	p, _ := shop(t)
+	p, _ := opened(t)
 	res, body := p.guess("odo", password, "")
 	require.Equal(t, http.StatusOK, res.StatusCode, body)
 	known := cookieOf(res, "handwerk_known")
@@ -83,7 +83,7 @@ func TestAKnownBrowserIsNotLockedOutByStrangers(t *testing.T) {
 }
 
 func TestSprayingNamesIsHeldBack(t *testing.T) {
-	p, _ := shop(t)
+	p, _ := opened(t)
 	held := 0
 	for i := range 60 {
 		res, _ := p.guess(fmt.Sprintf("name-%d", i), "spring2026", "")
@@ -95,7 +95,7 @@ func TestSprayingNamesIsHeldBack(t *testing.T) {
 }
 
 func TestRetryAfterIsTrue(t *testing.T) {
-	p, _ := shop(t)
+	p, _ := opened(t)
 	for range 5 {
 		p.guess("odo", "wrong", "")
 	}
@@ -113,7 +113,7 @@ func TestRetryAfterIsTrue(t *testing.T) {
 }
 
 func TestSessionsEndWhenTheyAreLeftAndInAnyCase(t *testing.T) {
-	p, _ := shop(t)
+	p, _ := opened(t)
 	u := p.signIn("odo")
 	for range 59 { // thirty days, used twice a day
 		p.now = p.now.Add(11*time.Hour + 59*time.Minute)
@@ -155,7 +155,7 @@ func (u *user) streaming(path string) (ended chan struct{}) {
 }
 
 func TestANewPasswordEndsAllOtherSessions(t *testing.T) {
-	p, url := shop(t)
+	p, url := opened(t)
 	other := start(t, url)
 	here, there := p.signIn("odo"), other.signIn("odo")
 	stream := there.streaming("/api/v1/board/events")
@@ -193,7 +193,7 @@ func TestANewPasswordEndsAllOtherSessions(t *testing.T) {
 }
 
 func TestAPersonSeesAndEndsHisSessions(t *testing.T) {
-	p, _ := shop(t)
+	p, _ := opened(t)
 	here, lost, ilva := p.signIn("odo"), p.signIn("odo"), p.signIn("ilva")
 	stream := lost.streaming("/api/v1/board/events")
 	var list struct{ Sessions []httpapi.OpenSession }
@@ -216,7 +216,7 @@ func TestAPersonSeesAndEndsHisSessions(t *testing.T) {
 }
 
 func TestAClosedAccountIsShut(t *testing.T) {
-	p, _ := shop(t)
+	p, _ := opened(t)
 	u := p.signIn("odo")
 	stream := u.streaming("/api/v1/board/events")
 	require.NoError(t, p.store.CloseAccount(context.Background(), "odo", p.now))
@@ -229,7 +229,7 @@ func TestAClosedAccountIsShut(t *testing.T) {
 }
 
 func TestSecureCookiesAreBoundToTheHost(t *testing.T) {
-	p, _ := shop(t, func(o *httpapi.Options) { o.Secure = true })
+	p, _ := opened(t, func(o *httpapi.Options) { o.Secure = true })
 	res, _ := p.guess("odo", password, "")
 	require.Equal(t, http.StatusOK, res.StatusCode)
 	session := cookieOf(res, "__Host-handwerk_session")
@@ -246,7 +246,7 @@ func TestSecureCookiesAreBoundToTheHost(t *testing.T) {
 // What somebody who watches over the shop wants to see stands in the log, one
 // line each, and never a secret.
 func TestSecurityEventsAreLogged(t *testing.T) {
-	p, _ := shop(t)
+	p, _ := opened(t)
 	p.guess("odo", "not-the-password-1", "")
 	assert.Contains(t, p.log.String(), `"event":"sign-in failed"`)
 	assert.Contains(t, p.log.String(), `"login":"odo"`)
@@ -262,7 +262,7 @@ func TestSecurityEventsAreLogged(t *testing.T) {
 // A session is taken for good for a moment where writing looks again: one that
 // was ended elsewhere writes nothing, however short ago it was used.
 func TestAnEndedSessionWritesNothing(t *testing.T) {
-	p, url := shop(t)
+	p, url := opened(t)
 	u := p.signIn("odo")
 	r := u.open()
 	path, note := "/api/v1/rebuilds/"+r.ID+"/steps/identify/entries", `{"act":"note","note":"x"}`

@@ -21,7 +21,9 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"handwerk/book"
-	"handwerk/core/plan"
+	"handwerk/book/demo"
+	"handwerk/book/files"
+	"handwerk/book/shop"
 	"handwerk/httpapi"
 	"handwerk/postgres"
 	"handwerk/postgres/pgtest"
@@ -35,7 +37,7 @@ const password = "tide-and-torque"
 // hashed and demoBook are made once; nothing writes in them.
 var (
 	hashed   = sync.OnceValue(func() string { return httpapi.HashPassword(password) })
-	demoBook = sync.OnceValues(func() (plan.Book, error) { return book.Load(book.Shop(), book.Demo()) })
+	demoBook = sync.OnceValues(func() (book.Book, error) { return files.Load(shop.Files, demo.Files) })
 )
 
 // process is one server on a database; several may share it.
@@ -103,8 +105,8 @@ func (l *lines) String() string {
 	return l.text.String()
 }
 
-// shop is a process on a new database with people, one vehicle, a drawer.
-func shop(t testing.TB, with ...func(*httpapi.Options)) (*process, string) {
+// opened is a process on a new database with people, one vehicle, a drawer.
+func opened(t testing.TB, with ...func(*httpapi.Options)) (*process, string) {
 	t.Helper()
 	url := pgtest.URL(t)
 	p := start(t, url, with...)

@@ -45,7 +45,7 @@ func (p *process) dialled(head string, body io.Reader) (*http.Response, string) 
 }
 
 func TestPackedBodiesAreRefused(t *testing.T) {
-	p, _ := shop(t)
+	p, _ := opened(t)
 	var packed bytes.Buffer
 	w := gzip.NewWriter(&packed)
 	_, err := w.Write(make([]byte, 64<<20))
@@ -61,7 +61,7 @@ func TestPackedBodiesAreRefused(t *testing.T) {
 // Whoever announces a body is answered before it comes, and nothing is set
 // aside for it.
 func TestAnnouncedBodiesAreNotWaitedFor(t *testing.T) {
-	p, _ := shop(t)
+	p, _ := opened(t)
 	odo := p.signIn("odo")
 	guest := p.signIn("guest")
 	r := odo.open()
@@ -92,7 +92,7 @@ func TestAnnouncedBodiesAreNotWaitedFor(t *testing.T) {
 }
 
 func TestTooLargeIsSaidNotReset(t *testing.T) {
-	p, _ := shop(t)
+	p, _ := opened(t)
 	odo := p.signIn("odo")
 	r := odo.open()
 	head := fmt.Sprintf("POST /api/v1/rebuilds/%s/photos HTTP/1.1\nHost: localhost\nCookie: %s\nX-CSRF-Token: %s\n", r.ID, odo.cookie, odo.csrf)
@@ -111,7 +111,7 @@ func TestTooLargeIsSaidNotReset(t *testing.T) {
 }
 
 func TestOnlyItsOwnNamesAreAnswered(t *testing.T) {
-	p, url := shop(t)
+	p, url := opened(t)
 	for host, status := range map[string]int{"localhost": 401, "127.0.0.1:8080": 401, "[::1]:80": 401, "elsewhere.example": 421, "": 421} {
 		res, _ := p.dialled("GET /api/v1/board HTTP/1.1\nHost: "+host+"\nConnection: close", nil)
 		assert.Equal(t, status, res.StatusCode, host)
@@ -126,7 +126,7 @@ func TestOnlyItsOwnNamesAreAnswered(t *testing.T) {
 }
 
 func TestTheWrongMethodIsSaid(t *testing.T) {
-	p, _ := shop(t)
+	p, _ := opened(t)
 	u := p.signIn("odo")
 	for path, allow := range map[string]string{"/api/v1/board": "GET", "/api/v1/session": "GET, POST", "/api/v1/rebuilds/x/steps/y/entries": "POST", "/api/v1/calc/shim-pack": "GET, POST"} {
 		res, body := u.send(http.MethodDelete, path, "", nil)
@@ -141,7 +141,7 @@ func TestTheWrongMethodIsSaid(t *testing.T) {
 // What cannot be stored or reads otherwise than it is stored is refused by
 // name, wherever a person types.
 func TestUnreadableTextNamesItsField(t *testing.T) {
-	p, _ := shop(t)
+	p, _ := opened(t)
 	u := p.signIn("odo")
 	r := u.open()
 	entries := "/api/v1/rebuilds/" + r.ID + "/steps/identify/entries"
@@ -177,7 +177,7 @@ func TestUnreadableTextNamesItsField(t *testing.T) {
 }
 
 func TestLengthsCountCharacters(t *testing.T) {
-	p, _ := shop(t)
+	p, _ := opened(t)
 	u := p.signIn("odo")
 	entries := "/api/v1/rebuilds/" + u.open().ID + "/steps/identify/entries"
 	res, body := u.send(http.MethodPost, entries, `{"act":"note","note":"`+strings.Repeat("ö", 2000)+`"}`, key())
@@ -187,7 +187,7 @@ func TestLengthsCountCharacters(t *testing.T) {
 }
 
 func TestAtMostTwentyFaultsAreListed(t *testing.T) {
-	p, _ := shop(t)
+	p, _ := opened(t)
 	u := p.signIn("odo")
 	var fields strings.Builder
 	for i := range 500 {
@@ -201,7 +201,7 @@ func TestAtMostTwentyFaultsAreListed(t *testing.T) {
 }
 
 func TestAnOpeningKeyIsForOneOrder(t *testing.T) {
-	p, _ := shop(t)
+	p, _ := opened(t)
 	u := p.signIn("odo")
 	day := u.now.AddDate(0, 0, 3).Format(time.DateOnly)
 	order, k := `{"vehicle":"v","unit":"tc","complaint":"%s","promised":"`+day+`"}`, key()
@@ -218,7 +218,7 @@ func TestAnOpeningKeyIsForOneOrder(t *testing.T) {
 // With the database frozen every request is answered in its time, and all is
 // well when it thaws.
 func TestAFrozenDatabaseIsSaidInTime(t *testing.T) {
-	p, _ := shop(t)
+	p, _ := opened(t)
 	u := p.signIn("odo")
 	r := u.open()
 	thaw := pgtest.Freeze(t)
@@ -246,7 +246,7 @@ func TestAFrozenDatabaseIsSaidInTime(t *testing.T) {
 
 func TestAFullDiskIsSaid(t *testing.T) {
 	full := false
-	p, _ := shop(t, func(o *httpapi.Options) {
+	p, _ := opened(t, func(o *httpapi.Options) {
 		ready := o.Ready
 		o.Ready = func(ctx context.Context) error {
 			if full {
@@ -270,7 +270,7 @@ func TestAFullDiskIsSaid(t *testing.T) {
 }
 
 func TestForwardedAddressesCountFromTrustedProxiesOnly(t *testing.T) {
-	p, url := shop(t)
+	p, url := opened(t)
 	wrong := func(p *process, forwarded string) int {
 		res, _ := (&user{process: p}).send(http.MethodPost, "/api/v1/session", `{"login":"odo","password":"wrong"}`, map[string]string{"X-Forwarded-For": forwarded})
 		return res.StatusCode

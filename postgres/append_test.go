@@ -55,7 +55,7 @@ func TestWhatIsRememberedFollowsTheDatabase(t *testing.T) {
 	r := one.open(t)
 	ctx := context.Background()
 	for i := range 9 {
-		writer, reader := []*shop{one, two}[i%2], []*shop{two, one}[i%2]
+		writer, reader := []*bench{one, two}[i%2], []*bench{two, one}[i%2]
 		_, _, err := writer.Append(ctx, r.ID, "identify", remark(fmt.Sprint("line ", i)), lead, fmt.Sprintf("turn-key-%d", i))
 		require.NoError(t, err)
 		l, err := reader.store.Ledger(ctx, r.ID)

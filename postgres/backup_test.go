@@ -26,7 +26,7 @@ func ownerOf(t testing.TB, url string) *postgres.Store {
 }
 
 // backedUp is a shop with everything in it, and its backup.
-func backedUp(t testing.TB) (*shop, string, postgres.Manifest) {
+func backedUp(t testing.TB) (*bench, string, postgres.Manifest) {
 	t.Helper()
 	ctx := context.Background()
 	s := newShop(t)
@@ -58,7 +58,7 @@ func TestABackupComesBackRowForRow(t *testing.T) {
 	role, err := postgres.RoleOf(serving)
 	require.NoError(t, err)
 	require.NoError(t, to.Grant(ctx, role))
-	restored := &shop{store: pgtest.Open(t, serving), url: serving}
+	restored := &bench{store: pgtest.Open(t, serving), url: serving}
 	v, found := restored.verified(t, nil)
 	assert.Empty(t, found)
 	assert.Equal(t, 1, v.Photos)

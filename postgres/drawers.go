@@ -7,7 +7,7 @@ import (
 
 	"github.com/jmoiron/sqlx"
 
-	"handwerk/core/fault"
+	"handwerk/core/input"
 	"handwerk/core/quantity"
 	"handwerk/core/shim"
 	"handwerk/workshop"
@@ -20,7 +20,7 @@ func moveStock(ctx context.Context, tx *sqlx.Tx, m workshop.Move) error {
 		return err
 	}
 	if n, err := res.RowsAffected(); err != nil || n == 0 {
-		return errors.Join(err, fault.At("pack", "what is in the drawer", "somebody took the last %s a moment ago", m.Thickness))
+		return errors.Join(err, input.At("pack", "what is in the drawer", "somebody took the last %s a moment ago", m.Thickness))
 	}
 	return nil
 }

@@ -38,7 +38,7 @@ func (k *keeper) size() int64 {
 }
 
 // logged writes the log until it has n leaves, and gives key and checkpoint.
-func (s *shop) logged(t testing.TB, key workshop.ShopKey, n int64) workshop.Checkpoint {
+func (s *bench) logged(t testing.TB, key workshop.ShopKey, n int64) workshop.Checkpoint {
 	t.Helper()
 	k := &keeper{ShopKey: key}
 	ctx, cancel := context.WithCancel(context.Background())
@@ -110,7 +110,7 @@ func TestOneProcessWritesTheLog(t *testing.T) {
 
 // rehash writes the chain of a rebuild anew after somebody changed it, with
 // every hash right: the chain alone would hold.
-func rehash(t testing.TB, s *shop, id string) {
+func rehash(t testing.TB, s *bench, id string) {
 	t.Helper()
 	db := s.raw(t)
 	l, err := s.store.Ledger(context.Background(), id)

@@ -10,8 +10,8 @@ import (
 
 	"github.com/jmoiron/sqlx"
 
+	"handwerk/book"
 	"handwerk/core/metrology"
-	"handwerk/core/plan"
 	"handwerk/workshop"
 )
 
@@ -49,7 +49,7 @@ func (r rebuildRow) rebuild() (workshop.Rebuild, error) {
 		Promised: r.Promised.Format(time.DateOnly), OpenedAt: r.OpenedAt.UTC(), PlanHash: r.PlanHash,
 		Head: workshop.Head{Seq: r.HeadSeq, Hash: r.HeadHash},
 		Place: workshop.Place{
-			Station: plan.StationID(r.Station), Step: r.Step, WaitsFor: r.WaitsFor, Verdict: metrology.Verdict(r.Verdict),
+			Station: book.StationID(r.Station), Step: r.Step, WaitsFor: r.WaitsFor, Verdict: metrology.Verdict(r.Verdict),
 			Held: r.Held, Done: r.Done, Steps: r.Steps, Closed: r.Closed,
 		},
 	}

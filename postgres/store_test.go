@@ -18,7 +18,9 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"handwerk/book"
-	"handwerk/core/plan"
+	"handwerk/book/demo"
+	"handwerk/book/files"
+	"handwerk/book/shop"
 	"handwerk/core/quantity"
 	"handwerk/picture"
 	"handwerk/postgres"
@@ -32,28 +34,28 @@ func TestMain(m *testing.M) { pgtest.Main(m) }
 var lead = workshop.Person{Login: "ilva", Name: "Ilva Torn", Role: workshop.Lead}
 
 // demoBook is read once; nothing writes in it.
-var demoBook = sync.OnceValues(func() (plan.Book, error) { return book.Load(book.Shop(), book.Demo()) })
+var demoBook = sync.OnceValues(func() (book.Book, error) { return files.Load(shop.Files, demo.Files) })
 
-// shop is a workshop on a new database with one vehicle and a drawer.
-type shop struct {
+// bench is a workshop on a new database with one vehicle and a drawer.
+type bench struct {
 	*workshop.Workshop
 	store *postgres.Store
 	url   string
 	now   time.Time
 }
 
-func newShop(t testing.TB) *shop {
+func newShop(t testing.TB) *bench {
 	t.Helper()
 	return openShop(t, pgtest.URL(t))
 }
 
-func openShop(t testing.TB, url string) *shop {
+func openShop(t testing.TB, url string) *bench {
 	t.Helper()
 	ctx := context.Background()
 	store := pgtest.Open(t, url)
 	b, err := demoBook()
 	require.NoError(t, err)
-	s := &shop{store: store, url: url, now: time.Date(2026, 11, 24, 8, 0, 0, 0, time.UTC)}
+	s := &bench{store: store, url: url, now: time.Date(2026, 11, 24, 8, 0, 0, 0, time.UTC)}
 	s.Workshop = workshop.New(store, b, func() time.Time { s.now = s.now.Add(time.Minute); return s.now })
 	fleet := []workshop.Vehicle{{ID: "v", Name: "Launch carrier", Owner: "Sea rescue", Units: []workshop.Unit{
 		{ID: "tc", Kind: "transfer case", Name: "Brakka T2", Serial: "1", Sheet: "brakka-t2", Route: "transfer-case-dog"},
@@ -64,7 +66,7 @@ func openShop(t testing.TB, url string) *shop {
 	return s
 }
 
-func (s *shop) open(t testing.TB) workshop.Rebuild {
+func (s *bench) open(t testing.TB) workshop.Rebuild {
 	t.Helper()
 	order := workshop.Order{Vehicle: "v", Unit: "tc", Complaint: "bangs under load", Promised: "2026-12-01"}
 	r, _, err := s.Open(context.Background(), order, lead, "open "+t.Name()+s.now.String())
@@ -73,12 +75,12 @@ func (s *shop) open(t testing.TB) workshop.Rebuild {
 }
 
 // walk takes a rebuild to a step, through the store.
-func (s *shop) walk(t testing.TB, id, until string) {
+func (s *bench) walk(t testing.TB, id, until string) {
 	t.Helper()
 	ledger, err := s.store.Ledger(context.Background(), id)
 	require.NoError(t, err)
 	w := &workshop.Walker{
-		Ledger: ledger, Script: workshop.Script{}, By: func(plan.Step) workshop.Person { return lead },
+		Ledger: ledger, Script: workshop.Script{}, By: func(book.Step) workshop.Person { return lead },
 		Clock: func() time.Time { s.now = s.now.Add(time.Minute); return s.now },
 		Apply: func(step string, _ workshop.Draft, p workshop.Proposal) error {
 			_, _, err := s.store.Append(context.Background(), id, workshop.Write{Key: "walk " + p.Entry.ID}, func(workshop.Ledger) (workshop.Proposal, error) { return p, nil })
@@ -89,7 +91,7 @@ func (s *shop) walk(t testing.TB, id, until string) {
 	require.NoError(t, err)
 }
 
-func (s *shop) raw(t testing.TB) *sql.DB {
+func (s *bench) raw(t testing.TB) *sql.DB {
 	t.Helper()
 	db, err := sql.Open("pgx", pgtest.OwnerURL(s.url))
 	require.NoError(t, err)
@@ -98,7 +100,7 @@ func (s *shop) raw(t testing.TB) *sql.DB {
 }
 
 // verified proves everything and gives the faults.
-func (s *shop) verified(t testing.TB, key *workshop.ShopKey, kept ...workshop.Checkpoint) (postgres.Verified, []error) {
+func (s *bench) verified(t testing.TB, key *workshop.ShopKey, kept ...workshop.Checkpoint) (postgres.Verified, []error) {
 	t.Helper()
 	var found []error
 	v, err := s.store.VerifyAll(context.Background(), key, kept, func(err error) { found = append(found, err) })
@@ -199,7 +201,7 @@ func TestManyHandsOneChain(t *testing.T) {
 		wg.Add(1)
 		go func() {
 			defer wg.Done()
-			shop := []*shop{s, other}[i%2]
+			shop := []*bench{s, other}[i%2]
 			note := workshop.Draft{Act: workshop.ActNote, Body: workshop.Body{Note: fmt.Sprintf("hand %d", i)}}
 			_, _, err := shop.store.Append(context.Background(), r.ID, workshop.Write{Key: fmt.Sprintf("hand-%d", i)}, func(l workshop.Ledger) (workshop.Proposal, error) {
 				return workshop.Propose(l, "identify", note, lead, time.Now())
@@ -268,7 +270,7 @@ func TestAnArchiveImportsIntoAnEmptyDatabaseAsTheSameRecord(t *testing.T) {
 	from.photo(t, r.ID)
 	out := from.archive(t, r.Number)
 
-	to := &shop{store: pgtest.Store(t)}
+	to := &bench{store: pgtest.Store(t)}
 	require.NoError(t, to.take(out))
 	assert.Equal(t, string(out), string(to.archive(t, r.Number)))
 	_, found := to.verified(t, nil)
@@ -280,7 +282,7 @@ func TestAnArchiveImportsIntoAnEmptyDatabaseAsTheSameRecord(t *testing.T) {
 }
 
 // photo keeps a small picture and shows it at a note.
-func (s *shop) photo(t testing.TB, rebuild string) workshop.Photo {
+func (s *bench) photo(t testing.TB, rebuild string) workshop.Photo {
 	t.Helper()
 	var raw bytes.Buffer
 	require.NoError(t, jpeg.Encode(&raw, image.NewGray(image.Rect(0, 0, 30, 20)), nil))
@@ -293,7 +295,7 @@ func (s *shop) photo(t testing.TB, rebuild string) workshop.Photo {
 	return p
 }
 
-func (s *shop) archive(t testing.TB, number string) []byte {
+func (s *bench) archive(t testing.TB, number string) []byte {
 	t.Helper()
 	ctx := context.Background()
 	l, err := s.store.LedgerByNumber(ctx, number)
@@ -304,7 +306,7 @@ func (s *shop) archive(t testing.TB, number string) []byte {
 }
 
 // take imports an archive.
-func (s *shop) take(raw []byte) error {
+func (s *bench) take(raw []byte) error {
 	a, err := report.ReadArchive(bytes.NewReader(raw))
 	if err != nil {
 		return err

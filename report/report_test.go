@@ -19,7 +19,9 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"handwerk/book"
-	"handwerk/core/plan"
+	"handwerk/book/demo"
+	"handwerk/book/files"
+	"handwerk/book/shop"
 	"handwerk/core/quantity"
 	"handwerk/picture"
 	"handwerk/report"
@@ -29,7 +31,7 @@ import (
 // finished is a rebuild walked to its signature, with one reading struck.
 func finished(t testing.TB) workshop.Ledger {
 	t.Helper()
-	b, err := book.Load(book.Shop(), book.Demo())
+	b, err := files.Load(shop.Files, demo.Files)
 	require.NoError(t, err)
 	c, err := b.Copy("transfer-case-dog", "brakka-t2")
 	require.NoError(t, err)
@@ -47,7 +49,7 @@ func finished(t testing.TB) workshop.Ledger {
 	w := &workshop.Walker{
 		Ledger: workshop.Ledger{Rebuild: r, Plan: p, Drawer: func(string) (workshop.Drawer, error) { return workshop.Drawer{}, nil }, Photo: func(string) (string, error) { return "", nil }},
 		Script: workshop.Script{"end-float": {{Act: workshop.ActReading, Body: workshop.Body{Value: reading, Instrument: "indicator-4"}}}},
-		By:     func(plan.Step) workshop.Person { return lead },
+		By:     func(book.Step) workshop.Person { return lead },
 		Clock:  func() time.Time { clock = clock.Add(4 * time.Minute); return clock },
 	}
 	_, err = w.WalkUntil("")

@@ -6,11 +6,11 @@ import (
 	"slices"
 	"strings"
 
+	"handwerk/book"
 	"handwerk/core/calc"
 	"handwerk/core/diagnosis"
-	"handwerk/core/fault"
+	"handwerk/core/input"
 	"handwerk/core/metrology"
-	"handwerk/core/plan"
 	"handwerk/core/quantity"
 )
 
@@ -29,7 +29,7 @@ func (p *proposal) computeTrials(trials []Trial, t Trial, ask string) error {
 		return fmt.Errorf("step %s binds calculator %q, which this program does not have", p.step.ID, m.Calc)
 	}
 	trials = append(slices.Clone(trials[:t.Number-1]), t) // later ones are not known to it
-	in, err := plan.FillAll(m.Bind, binder{p, trials})
+	in, err := book.FillAll(m.Bind, binder{p, trials})
 	if err != nil {
 		return err
 	}
@@ -56,18 +56,18 @@ func (p *proposal) computeTrials(trials []Trial, t Trial, ask string) error {
 
 // onlyReadings tells whether all that is wrong is how many readings there are.
 func onlyReadings(err error) bool {
-	faults := fault.Below("", err)
+	faults := input.Below("", err)
 	return len(faults) == 1 && faults[0].Path == "readings"
 }
 
 // atTheField moves a fault of what is being typed to the field the person sees.
 func (p *proposal) atTheField(err error, ask string, reading int) error {
-	faults := fault.Below("", err)
+	faults := input.Below("", err)
 	for i, f := range faults {
-		input, _, _ := strings.Cut(strings.ReplaceAll(f.Path, "[", "."), ".")
-		sources, _ := p.step.Measure.Bind[input].Sources()
-		typed := ask != "" && slices.ContainsFunc(sources, func(s plan.Source) bool { return s.String() == "entries."+ask })
-		if typed || (ask == "" && f.Path == fault.Index("readings", reading)) {
+		name, _, _ := strings.Cut(strings.ReplaceAll(f.Path, "[", "."), ".")
+		sources, _ := p.step.Measure.Bind[name].Sources()
+		typed := ask != "" && slices.ContainsFunc(sources, func(s book.Source) bool { return s.String() == "entries."+ask })
+		if typed || (ask == "" && f.Path == input.Index("readings", reading)) {
 			faults[i].Path = "value"
 		}
 	}
@@ -84,19 +84,19 @@ type binder struct {
 func (b binder) Trials() int { return len(b.trials) }
 
 // Value of a source; see plan.Template.
-func (b binder) Value(s plan.Source, trial int) (any, bool, error) {
+func (b binder) Value(s book.Source, trial int) (any, bool, error) {
 	t := b.trials[trial]
 	switch s.Room {
-	case plan.FromEntries:
+	case book.FromEntries:
 		return b.entry(t, s.Path[0])
-	case plan.FromSteps:
+	case book.FromSteps:
 		return b.earlier(s)
-	case plan.FromInstrument:
+	case book.FromInstrument:
 		return b.instrument(t)
-	case plan.FromDrawer:
+	case book.FromDrawer:
 		stock, err := b.stock(t)
 		return stock, true, err
-	case plan.FromBook:
+	case book.FromBook:
 		return b.book(s.Path[0])
 	}
 	raw, ok := b.ledger.Plan.Sheet.Lookup(strings.Join(s.Path, "."))
@@ -121,17 +121,17 @@ func (b binder) entry(t Trial, what string) (any, bool, error) {
 }
 
 // answerOf binds what was said to an ask; false when an optional one was left.
-func answerOf(step plan.Step, t Trial, ask string) (any, bool, error) {
+func answerOf(step book.Step, t Trial, ask string) (any, bool, error) {
 	e, ok := t.answer(ask)
 	if !ok {
 		return nil, false, nil
 	}
-	a := step.Measure.Asks[slices.IndexFunc(step.Measure.Asks, func(a plan.Ask) bool { return a.ID == ask })]
+	a := step.Measure.Asks[slices.IndexFunc(step.Measure.Asks, func(a book.Ask) bool { return a.ID == ask })]
 	said := e.Said()
 	if len(a.Choices) > 0 {
-		i := slices.IndexFunc(a.Choices, func(x plan.AskChoice) bool { return x.ID == said.Outcome })
+		i := slices.IndexFunc(a.Choices, func(x book.AskChoice) bool { return x.ID == said.Outcome })
 		if i < 0 { // only a record that comes from elsewhere can say so
-			return nil, false, fault.At("item", "", "%q is none of the choices of %q", said.Outcome, a.Text)
+			return nil, false, input.At("item", "", "%q is none of the choices of %q", said.Outcome, a.Text)
 		}
 		return a.Choices[i].Binds(), true, nil
 	}
@@ -143,12 +143,12 @@ func answerOf(step plan.Step, t Trial, ask string) (any, bool, error) {
 }
 
 // earlier takes a figure from a step done before.
-func (b binder) earlier(s plan.Source) (any, bool, error) {
+func (b binder) earlier(s book.Source) (any, bool, error) {
 	step, _ := b.ledger.Plan.Step(s.Path[0])
 	missing := refuse(GateClosed, "first: %s; this step takes a figure from there", step.Title)
 	st := b.state.of(step.ID)
 	switch step.Kind {
-	case plan.Measure:
+	case book.Measure:
 		trials := b.state.Trials(step)
 		t := trials[len(trials)-1]
 		if s.Path[1] != "result" {
@@ -158,19 +158,19 @@ func (b binder) earlier(s plan.Source) (any, bool, error) {
 			}
 			return v, ok, err
 		}
-		if v, ok := plan.Within(t.Result, s.Path[2:]); ok {
+		if v, ok := book.Within(t.Result, s.Path[2:]); ok {
 			return v, true, nil
 		}
 		return nil, false, missing
-	case plan.Check, plan.Test:
+	case book.Check, book.Test:
 		if e, ok := st.has(ActOutcome, s.Path[1]); ok {
 			return e.Said().Value, true, nil
 		}
-	case plan.Fill:
+	case book.Fill:
 		if e, ok := st.has(ActFilled, ""); ok {
 			return e.Said().Value, true, nil
 		}
-	case plan.Decide:
+	case book.Decide:
 		if e, ok := st.has(ActDecision, ""); ok {
 			return e.Said().Outcome, true, nil
 		}

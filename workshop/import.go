@@ -10,9 +10,9 @@ import (
 
 	"github.com/google/uuid"
 
+	"handwerk/book"
+	"handwerk/core/input"
 	"handwerk/core/metrology"
-	"handwerk/core/plan"
-	"handwerk/core/strict"
 	"handwerk/core/text"
 )
 
@@ -101,7 +101,7 @@ func (l Ledger) soundEntry(e Entry, before time.Time, seen map[string]int) error
 	case len(e.Result) > 0 && (!json.Valid(e.Result) || bytes.Equal(e.Result, []byte("null"))):
 		return fmt.Errorf("its result cannot be read")
 	}
-	if err := strict.Decode(e.Body, &body); err != nil {
+	if err := input.Decode(e.Body, &body); err != nil {
 		return fmt.Errorf("its body: %w", err)
 	}
 	for _, g := range body.given() {
@@ -157,7 +157,7 @@ func (l Ledger) showable() (err error) {
 				return fmt.Errorf("step %q of its copy of the book names a step %q that is not there", step.ID, gate)
 			}
 		}
-		if (step.Kind == plan.Measure) != (step.Measure != nil) || (step.Kind == plan.Fill) != (step.Fill != nil) {
+		if (step.Kind == book.Measure) != (step.Measure != nil) || (step.Kind == book.Fill) != (step.Fill != nil) {
 			return fmt.Errorf("step %q of its copy of the book does not say what is done there", step.ID)
 		}
 		_, _ = MakeStep(l, step.ID, l.Rebuild.OpenedAt) // what it cannot work out it says on screen

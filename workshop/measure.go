@@ -7,9 +7,9 @@ import (
 	"strconv"
 	"strings"
 
-	"handwerk/core/fault"
+	"handwerk/book"
+	"handwerk/core/input"
 	"handwerk/core/metrology"
-	"handwerk/core/plan"
 	"handwerk/core/quantity"
 )
 
@@ -33,7 +33,7 @@ type Trial struct {
 // Trials reads the trials of a measuring step, the last one being the present.
 // An item is "<trial>.<n>" for a reading, "<trial>.<ask>" for an answer,
 // "<trial>" for what began the trial and for its reckoning.
-func (s *State) Trials(step plan.Step) []Trial {
+func (s *State) Trials(step book.Step) []Trial {
 	st := s.of(step.ID)
 	trials := []Trial{newTrial(1, step)}
 	for e := range st.each(st.live) {
@@ -57,13 +57,13 @@ func (s *State) Trials(step plan.Step) []Trial {
 	return trials
 }
 
-func newTrial(n int, step plan.Step) Trial {
+func newTrial(n int, step book.Step) Trial {
 	return Trial{Number: n, Pack: []Piece{}, Sum: step.Measure.StartPack, Readings: []Entry{}, Asked: []Entry{}}
 }
 
 // collect gathers what belongs to the trial; its result is the last one worked
 // out, as long as nothing it rests on was struck since.
-func (t *Trial) collect(st stepLog, step plan.Step) {
+func (t *Trial) collect(st stepLog, step book.Step) {
 	for e := range st.each(st.live) {
 		if trialOf(e.Item) != t.Number {
 			continue
@@ -114,7 +114,7 @@ func askOf(item string) string {
 }
 
 // asksLeft counts what the step asks for and the trial has not yet.
-func (t Trial) asksLeft(step plan.Step) int {
+func (t Trial) asksLeft(step book.Step) int {
 	left := 0
 	for _, a := range step.Measure.Asks {
 		if _, ok := t.answer(a.ID); !ok && !a.Optional {
@@ -133,7 +133,7 @@ func (t Trial) answer(ask string) (Entry, bool) {
 	return t.Asked[i], true
 }
 
-func needsMeasure(s *State, step plan.Step) string {
+func needsMeasure(s *State, step book.Step) string {
 	trials := s.Trials(step)
 	t := trials[len(trials)-1]
 	if t.Accepted != "" {
@@ -162,7 +162,7 @@ func needsMeasure(s *State, step plan.Step) string {
 
 // changedSince names an earlier step whose figures this one took and that was
 // changed after the answer was worked out.
-func (s *State) changedSince(step plan.Step, seq int) string {
+func (s *State) changedSince(step book.Step, seq int) string {
 	for _, id := range s.plan.bound[s.plan.at[step.ID]] {
 		if s.of(id).changed > seq {
 			return s.plan.steps[s.plan.at[id]].Title
@@ -203,10 +203,10 @@ func acceptMeasure(p *proposal) error {
 		return err
 	}
 	if ask == "" && !p.draft.Value.IsSaid() {
-		return fault.At("value", "a reading with its unit", "missing")
+		return input.At("value", "a reading with its unit", "missing")
 	}
 	if ask == "" && p.draft.Outcome != "" {
-		return fault.At("outcome", "value: a reading", "a reading has no outcome")
+		return input.At("outcome", "value: a reading", "a reading has no outcome")
 	}
 	body, err := json.Marshal(p.draft.Body)
 	if err != nil {
@@ -222,7 +222,7 @@ func (p *proposal) place(t Trial) (ask string, err error) {
 	if p.old != nil {
 		item = askOf(p.old.Item)
 	}
-	i := slices.IndexFunc(m.Asks, func(a plan.Ask) bool { return a.ID == item })
+	i := slices.IndexFunc(m.Asks, func(a book.Ask) bool { return a.ID == item })
 	switch {
 	case i >= 0:
 		if p.old == nil {
@@ -232,7 +232,7 @@ func (p *proposal) place(t Trial) (ask string, err error) {
 	case p.old != nil:
 		return "", nil
 	case m.MinReadings == 0:
-		return "", fault.At("item", idsOf(m.Asks, func(a plan.Ask) string { return a.ID }), "%q is not asked for here", item)
+		return "", input.At("item", idsOf(m.Asks, func(a book.Ask) string { return a.ID }), "%q is not asked for here", item)
 	}
 	n := 1
 	for _, e := range t.Readings {
@@ -243,15 +243,15 @@ func (p *proposal) place(t Trial) (ask string, err error) {
 }
 
 // answers checks that the draft says what an ask wants.
-func (p *proposal) answers(a plan.Ask) error {
+func (p *proposal) answers(a book.Ask) error {
 	if len(a.Choices) > 0 {
 		if p.draft.Value.IsSaid() {
-			return fault.At("value", "outcome: one of the choices", "%q is chosen, not measured", a.Text)
+			return input.At("value", "outcome: one of the choices", "%q is chosen, not measured", a.Text)
 		}
-		return p.outcomeAmong(idsOf(a.Choices, func(x plan.AskChoice) string { return x.ID }))
+		return p.outcomeAmong(idsOf(a.Choices, func(x book.AskChoice) string { return x.ID }))
 	}
 	if p.draft.Outcome != "" {
-		return fault.At("outcome", "value: a quantity", "%q is measured, not chosen", a.Text)
+		return input.At("outcome", "value: a quantity", "%q is measured, not chosen", a.Text)
 	}
 	u, _ := quantity.UnitNamed(a.Unit)
 	return p.valueOf(u.Dimension)
@@ -259,8 +259,8 @@ func (p *proposal) answers(a plan.Ask) error {
 
 func (p *proposal) knownInstrument() error {
 	gauges := p.ledger.Plan.Gauges(p.step)
-	if p.draft.Instrument != "" && !slices.ContainsFunc(gauges, func(i plan.Instrument) bool { return i.ID == p.draft.Instrument }) {
-		return fault.At("instrument", idsOf(gauges, func(i plan.Instrument) string { return i.ID }), "%q is no %s of this shop", p.draft.Instrument, p.step.Measure.Gauge)
+	if p.draft.Instrument != "" && !slices.ContainsFunc(gauges, func(i book.Instrument) bool { return i.ID == p.draft.Instrument }) {
+		return input.At("instrument", idsOf(gauges, func(i book.Instrument) string { return i.ID }), "%q is no %s of this shop", p.draft.Instrument, p.step.Measure.Gauge)
 	}
 	return nil
 }
@@ -280,7 +280,7 @@ func (p *proposal) acceptAgain(t Trial) error {
 // acceptReckon works out a step that asks for nothing of its own.
 func (p *proposal) acceptReckon(t Trial) error {
 	if !p.step.Measure.Reckons() || p.old != nil {
-		return fault.At("act", "reading, again, accept", "this step works itself out from what is read")
+		return input.At("act", "reading, again, accept", "this step works itself out from what is read")
 	}
 	if t.Result != nil {
 		t = newTrial(t.Number+1, p.step)

@@ -6,7 +6,7 @@ import (
 	"slices"
 	"strings"
 
-	"handwerk/core/fault"
+	"handwerk/core/input"
 	"handwerk/core/quantity"
 	"handwerk/core/shim"
 )
@@ -37,7 +37,7 @@ func sumOf(pack []Piece, none quantity.Any) quantity.Any {
 func (p *proposal) acceptFit(trials []Trial) error {
 	t := trials[len(trials)-1]
 	if p.step.Measure.Drawer == "" {
-		return fault.At("act", "reading, accept", "no pack is fitted at this step")
+		return input.At("act", "reading, accept", "no pack is fitted at this step")
 	}
 	if p.old != nil {
 		return refuse(Conflict, "a fitted pack is not corrected: strike it, or fit another")
@@ -46,9 +46,9 @@ func (p *proposal) acceptFit(trials []Trial) error {
 	if err != nil {
 		return err
 	}
-	var faults fault.Fields
+	var faults input.Fields
 	for i, piece := range p.draft.Pack {
-		at := fault.Index("pack", i)
+		at := input.Index("pack", i)
 		j := slices.IndexFunc(stock, func(s shim.StockItem) bool { return s.Thickness.String() == piece.Thickness.String() })
 		switch {
 		case piece.Count < 1:

@@ -7,9 +7,9 @@ import (
 	"strings"
 	"time"
 
-	"handwerk/core/fault"
+	"handwerk/book"
+	"handwerk/core/input"
 	"handwerk/core/metrology"
-	"handwerk/core/plan"
 	"handwerk/core/quantity"
 )
 
@@ -17,10 +17,10 @@ import (
 const heldMark = "held: "
 
 // plainOutcomes are those of a check whose items list none.
-var plainOutcomes = []plan.Outcome{{ID: "done", Text: "Done", Good: true}, {ID: "not-done", Text: "Not as it should be"}}
+var plainOutcomes = []book.Outcome{{ID: "done", Text: "Done", Good: true}, {ID: "not-done", Text: "Not as it should be"}}
 
 // OutcomesOf an item, the plain ones filled in.
-func OutcomesOf(i plan.Item) []plan.Outcome {
+func OutcomesOf(i book.Item) []book.Outcome {
 	if len(i.Outcomes) == 0 && i.Value == "" {
 		return plainOutcomes
 	}
@@ -29,7 +29,7 @@ func OutcomesOf(i plan.Item) []plan.Outcome {
 
 // check and test
 
-func needsItems(s *State, step plan.Step) string {
+func needsItems(s *State, step book.Step) string {
 	left, done := 0, 0
 	for _, item := range step.Items {
 		e, ok := s.of(step.ID).has(ActOutcome, item.ID)
@@ -49,9 +49,9 @@ func needsItems(s *State, step plan.Step) string {
 }
 
 func acceptOutcome(p *proposal) error {
-	i := slices.IndexFunc(p.step.Items, func(x plan.Item) bool { return x.ID == p.draft.Item })
+	i := slices.IndexFunc(p.step.Items, func(x book.Item) bool { return x.ID == p.draft.Item })
 	if i < 0 {
-		return fault.At("item", idsOf(p.step.Items, func(x plan.Item) string { return x.ID }), "%q is not a line of this step", p.draft.Item)
+		return input.At("item", idsOf(p.step.Items, func(x book.Item) string { return x.ID }), "%q is not a line of this step", p.draft.Item)
 	}
 	item := p.step.Items[i]
 	if item.Value != "" {
@@ -60,7 +60,7 @@ func acceptOutcome(p *proposal) error {
 		}
 		return p.sameAs(item.Same)
 	}
-	return p.outcomeAmong(idsOf(OutcomesOf(item), func(x plan.Outcome) string { return x.ID }))
+	return p.outcomeAmong(idsOf(OutcomesOf(item), func(x book.Outcome) string { return x.ID }))
 }
 
 // sameAs judges a value by an earlier one: connectors tagged and plugged.
@@ -80,24 +80,24 @@ func (p *proposal) sameAs(same string) error {
 
 func (p *proposal) valueOf(want quantity.Dimension) error {
 	if !p.draft.Value.IsSaid() {
-		return fault.At("value", "a "+string(want), "missing")
+		return input.At("value", "a "+string(want), "missing")
 	}
 	if p.draft.Value.Dimension() != want {
-		return fault.At("value", "a "+string(want), "%s is a %s", p.draft.Value, p.draft.Value.Dimension())
+		return input.At("value", "a "+string(want), "%s is a %s", p.draft.Value, p.draft.Value.Dimension())
 	}
 	return nil
 }
 
 func (p *proposal) outcomeAmong(ids string) error {
 	if !slices.Contains(strings.Split(ids, ", "), p.draft.Outcome) {
-		return fault.At("outcome", ids, "%q is not one of the outcomes", p.draft.Outcome)
+		return input.At("outcome", ids, "%q is not one of the outcomes", p.draft.Outcome)
 	}
 	return nil
 }
 
 // caution
 
-func needsCare(s *State, step plan.Step) string {
+func needsCare(s *State, step book.Step) string {
 	if open := s.unacknowledged(step, false); len(open) > 0 {
 		return "acknowledge: " + strings.Join(open, ", ")
 	}
@@ -106,7 +106,7 @@ func needsCare(s *State, step plan.Step) string {
 
 // photo
 
-func needsPhoto(s *State, step plan.Step) string {
+func needsPhoto(s *State, step book.Step) string {
 	if _, ok := s.of(step.ID).has(ActPhoto, ""); ok {
 		return ""
 	}
@@ -123,7 +123,7 @@ func acceptPhoto(p *proposal) error {
 
 // decide
 
-func needsDecision(s *State, step plan.Step) string {
+func needsDecision(s *State, step book.Step) string {
 	e, ok := s.of(step.ID).has(ActDecision, "")
 	if !ok {
 		return "a decision"
@@ -139,10 +139,10 @@ func needsDecision(s *State, step plan.Step) string {
 
 func acceptDecision(p *proposal) error {
 	p.draft.Item = ""
-	if err := p.outcomeAmong(idsOf(p.step.Choices, func(x plan.Choice) string { return x.ID })); err != nil {
+	if err := p.outcomeAmong(idsOf(p.step.Choices, func(x book.Choice) string { return x.ID })); err != nil {
 		return err
 	}
-	i := slices.IndexFunc(p.step.Choices, func(x plan.Choice) bool { return x.ID == p.draft.Outcome })
+	i := slices.IndexFunc(p.step.Choices, func(x book.Choice) bool { return x.ID == p.draft.Outcome })
 	if p.step.Choices[i].Holds {
 		return p.reason("what it waits for")
 	}
@@ -171,7 +171,7 @@ func (p *proposal) allElseDone() error {
 
 // wait
 
-func needsWait(s *State, step plan.Step) string {
+func needsWait(s *State, step book.Step) string {
 	start, ok := s.of(step.ID).has(ActStart, "")
 	if !ok {
 		return "start the clock"
@@ -185,7 +185,7 @@ func needsWait(s *State, step plan.Step) string {
 func acceptWait(p *proposal) error {
 	p.draft.Item = ""
 	if p.draft.Act == ActStart {
-		return p.outcomeAmong(idsOf(p.step.Schools, func(x plan.School) string { return x.ID }))
+		return p.outcomeAmong(idsOf(p.step.Schools, func(x book.School) string { return x.ID }))
 	}
 	start, ok := p.state.of(p.step.ID).has(ActStart, "")
 	if !ok {
@@ -211,7 +211,7 @@ type FillResult struct {
 	FluidWhy string                         `json:"why"`
 }
 
-func needsFill(s *State, step plan.Step) string {
+func needsFill(s *State, step book.Step) string {
 	e, ok := s.of(step.ID).has(ActFilled, "")
 	switch {
 	case !ok:
@@ -224,13 +224,13 @@ func needsFill(s *State, step plan.Step) string {
 
 func acceptFill(p *proposal) error {
 	p.draft.Item = ""
-	if err := p.outcomeAmong(idsOf(p.step.Fill.Fluids, func(x plan.Fluid) string { return x.ID })); err != nil {
+	if err := p.outcomeAmong(idsOf(p.step.Fill.Fluids, func(x book.Fluid) string { return x.ID })); err != nil {
 		return err
 	}
-	i := slices.IndexFunc(p.step.Fill.Fluids, func(x plan.Fluid) bool { return x.ID == p.draft.Outcome })
+	i := slices.IndexFunc(p.step.Fill.Fluids, func(x book.Fluid) bool { return x.ID == p.draft.Outcome })
 	fluid := p.step.Fill.Fluids[i]
 	if fluid.Forbids != "" {
-		return fault.At("outcome", "another fluid", "%s", fluid.Forbids)
+		return input.At("outcome", "another fluid", "%s", fluid.Forbids)
 	}
 	if err := p.asChosen(); err != nil {
 		return err
@@ -258,7 +258,7 @@ func (p *proposal) asChosen() error {
 	before, ok := p.state.of(p.step.Fill.Like).has(ActFilled, "")
 	if chosen := before.Said().Outcome; ok && chosen != p.draft.Outcome {
 		step, _ := p.ledger.Plan.Step(p.step.Fill.Like)
-		return fault.At("outcome", fluidClass(step, chosen), "at %q another class was chosen; correct it there first", step.Title)
+		return input.At("outcome", fluidClass(step, chosen), "at %q another class was chosen; correct it there first", step.Title)
 	}
 	return nil
 }

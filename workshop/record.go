@@ -11,8 +11,8 @@ import (
 	"strings"
 	"time"
 
+	"handwerk/book"
 	"handwerk/core/metrology"
-	"handwerk/core/plan"
 	"handwerk/core/quantity"
 )
 
@@ -42,7 +42,7 @@ type Head struct {
 
 // Place says where the rebuild stands, for the board.
 type Place struct {
-	Station  plan.StationID    `json:"station"`
+	Station  book.StationID    `json:"station"`
 	Step     string            `json:"step"`
 	WaitsFor string            `json:"waits_for"`
 	Verdict  metrology.Verdict `json:"verdict,omitempty"` // the one that keeps it there

@@ -6,9 +6,9 @@ import (
 	"strings"
 	"time"
 
-	"handwerk/core/fault"
+	"handwerk/book"
+	"handwerk/core/input"
 	"handwerk/core/metrology"
-	"handwerk/core/plan"
 	"handwerk/core/text"
 )
 
@@ -63,7 +63,7 @@ type Proposal struct {
 type proposal struct {
 	ledger Ledger
 	state  *State
-	step   plan.Step
+	step   book.Step
 	draft  Draft
 	by     Person
 	now    time.Time
@@ -79,28 +79,28 @@ type proposal struct {
 // (empty when done) and what must hold for an entry.
 type kindRules struct {
 	acts   []Act
-	needs  func(*State, plan.Step) string
+	needs  func(*State, book.Step) string
 	accept func(*proposal) error
 }
 
 // rulesOf is the one place that knows the kinds; a new kind is one line here.
-func rulesOf(k plan.Kind) kindRules {
+func rulesOf(k book.Kind) kindRules {
 	switch k {
-	case plan.Check, plan.Test:
+	case book.Check, book.Test:
 		return kindRules{[]Act{ActOutcome}, needsItems, acceptOutcome}
-	case plan.Stack:
+	case book.Stack:
 		return kindRules{[]Act{ActRemoved, ActVerdict, ActFitted}, needsParts, acceptPart}
-	case plan.Measure:
+	case book.Measure:
 		return kindRules{[]Act{ActReading, ActFit, ActAgain, ActReckon, ActAccept}, needsMeasure, acceptMeasure}
-	case plan.Torque:
+	case book.Torque:
 		return kindRules{[]Act{ActTorqued, ActOutcome}, needsTorque, acceptTorque}
-	case plan.Fill:
+	case book.Fill:
 		return kindRules{[]Act{ActFilled}, needsFill, acceptFill}
-	case plan.Wait:
+	case book.Wait:
 		return kindRules{[]Act{ActStart, ActEnd}, needsWait, acceptWait}
-	case plan.Decide:
+	case book.Decide:
 		return kindRules{[]Act{ActDecision}, needsDecision, acceptDecision}
-	case plan.Photo:
+	case book.Photo:
 		return kindRules{[]Act{ActPhoto}, needsPhoto, acceptPhoto}
 	}
 	return kindRules{nil, needsCare, nil} // caution: acknowledged like anywhere
@@ -189,9 +189,9 @@ const maxText = 2000
 func (p *proposal) fields() error {
 	acts := slices.Concat(rulesOf(p.step.Kind).acts, everywhere)
 	if !slices.Contains(acts, p.draft.Act) {
-		return fault.At("act", joinActs(acts), "%q is not done at this step", p.draft.Act)
+		return input.At("act", joinActs(acts), "%q is not done at this step", p.draft.Act)
 	}
-	var faults fault.Fields
+	var faults input.Fields
 	allowed := fieldsOf[p.draft.Act]
 	for _, f := range p.draft.given() {
 		if !slices.Contains(allowed, f.name) {
@@ -211,30 +211,30 @@ func (p *proposal) fields() error {
 func (p *proposal) target() error {
 	if p.draft.Supersedes == "" {
 		if p.draft.Act == ActStrike {
-			return fault.At("supersedes", "the id of the entry to strike", "missing")
+			return input.At("supersedes", "the id of the entry to strike", "missing")
 		}
 		return nil
 	}
 	i := slices.IndexFunc(p.ledger.Entries, func(e Entry) bool { return e.ID == p.draft.Supersedes })
 	if i < 0 || p.ledger.Entries[i].Step != p.step.ID {
-		return fault.At("supersedes", "an entry of this step", "there is no such entry here")
+		return input.At("supersedes", "an entry of this step", "there is no such entry here")
 	}
 	old := p.ledger.Entries[i]
 	if by, gone := p.state.supersededBy(int32(i)); gone {
 		return refuse(Conflict, "%s has already corrected this; look at the newer entry", by.By.Name)
 	}
 	if old.Act == ActStrike {
-		return fault.At("supersedes", "an entry that is not a strike", "a struck entry stays struck; make a new one")
+		return input.At("supersedes", "an entry that is not a strike", "a struck entry stays struck; make a new one")
 	}
 	if p.draft.Act != ActStrike && p.draft.Act != old.Act {
-		return fault.At("act", string(old.Act), "a correction does what the corrected entry did")
+		return input.At("act", string(old.Act), "a correction does what the corrected entry did")
 	}
 	p.old = &old
 	if p.draft.Act == ActStrike || p.draft.Item == "" || p.draft.Item == askOf(old.Item) {
 		p.draft.Item = old.Item
 	}
 	if p.draft.Item != old.Item {
-		return fault.At("item", old.Item, "a correction stays at its place")
+		return input.At("item", old.Item, "a correction stays at its place")
 	}
 	return nil
 }
@@ -267,11 +267,11 @@ func (p *proposal) care() error {
 		return nil
 	case ActAcknowledge:
 		if !slices.Contains(p.step.Cautions, p.draft.Item) {
-			return fault.At("item", strings.Join(p.step.Cautions, ", "), "%q is not a caution of this step", p.draft.Item)
+			return input.At("item", strings.Join(p.step.Cautions, ", "), "%q is not a caution of this step", p.draft.Item)
 		}
 		return nil
 	}
-	if p.step.Kind == plan.Care {
+	if p.step.Kind == book.Care {
 		return nil
 	}
 	if open := p.state.unacknowledged(p.step, true); len(open) > 0 {
@@ -285,14 +285,14 @@ func (p *proposal) act() error {
 	switch p.draft.Act {
 	case ActNote:
 		if strings.TrimSpace(p.draft.Note) == "" && p.draft.Photo == "" {
-			return fault.At("note", "a text", "nothing was written")
+			return input.At("note", "a text", "nothing was written")
 		}
 		p.draft.Item = "" // notes take no place
 		return p.photoKnown()
 	case ActOverride, ActAcknowledge:
 		return nil
 	case ActStrike:
-		if p.step.Kind == plan.Measure {
+		if p.step.Kind == book.Measure {
 			return strikeMeasure(p)
 		}
 		return nil
@@ -324,7 +324,7 @@ func (p *proposal) photoKnown() error {
 	}
 	p.draft.PhotoHash = hash
 	if hash == "" {
-		return fault.At("photo", "a picture taken for this rebuild", "there is no such picture")
+		return input.At("photo", "a picture taken for this rebuild", "there is no such picture")
 	}
 	return nil
 }
@@ -332,7 +332,7 @@ func (p *proposal) photoKnown() error {
 // reason asks for a reason in words.
 func (p *proposal) reason(what string) error {
 	if strings.TrimSpace(p.draft.Reason) == "" {
-		return fault.At("reason", what, "a reason is needed")
+		return input.At("reason", what, "a reason is needed")
 	}
 	return nil
 }
@@ -363,7 +363,7 @@ func joinActs(acts []Act) string {
 }
 
 // needs asks the rules of the kind, and in every kind the grave cautions.
-func (s *State) needs(step plan.Step) string {
+func (s *State) needs(step book.Step) string {
 	known := &s.needed[s.plan.at[step.ID]]
 	if needs := known.Load(); needs != nil {
 		return *needs
@@ -373,8 +373,8 @@ func (s *State) needs(step plan.Step) string {
 	return needs
 }
 
-func (s *State) askNeeds(step plan.Step) string {
-	if step.Kind != plan.Care {
+func (s *State) askNeeds(step book.Step) string {
+	if step.Kind != book.Care {
 		if open := s.unacknowledged(step, true); len(open) > 0 {
 			return "acknowledge: " + strings.Join(open, ", ")
 		}
@@ -383,7 +383,7 @@ func (s *State) askNeeds(step plan.Step) string {
 }
 
 // unacknowledged lists the titles of cautions nobody acknowledged yet.
-func (s *State) unacknowledged(step plan.Step, graveOnly bool) []string {
+func (s *State) unacknowledged(step book.Step, graveOnly bool) []string {
 	var titles []string
 	for _, id := range step.Cautions {
 		c, _ := s.plan.Caution(id)

@@ -5,13 +5,13 @@ import (
 	"slices"
 	"strings"
 
-	"handwerk/core/fault"
-	"handwerk/core/plan"
+	"handwerk/book"
+	"handwerk/core/input"
 )
 
 // StackPart is one part of a stack with all that was done with it.
 type StackPart struct {
-	plan.Part
+	book.Part
 	Extra    bool   `json:"extra,omitempty"` // not on the plan: found there
 	Removed  string `json:"removed,omitempty"`
 	Tray     string `json:"tray,omitempty"`
@@ -39,7 +39,7 @@ const foundPrefix = "found-"
 
 // Stack lists the parts of the stack a step works on, in the order they came
 // off, those still on after them; what inspection and fitting said is joined in.
-func (s *State) Stack(step plan.Step) []StackPart {
+func (s *State) Stack(step book.Step) []StackPart {
 	removal := step
 	if step.Of != "" {
 		removal = s.plan.steps[s.plan.at[step.Of]]
@@ -50,7 +50,7 @@ func (s *State) Stack(step plan.Step) []StackPart {
 		index[p.ID] = i
 	}
 	for _, other := range s.plan.steps {
-		if other.Kind != plan.Stack || other.Of != removal.ID {
+		if other.Kind != book.Stack || other.Of != removal.ID {
 			continue
 		}
 		st := s.of(other.ID)
@@ -72,7 +72,7 @@ func (s *State) Stack(step plan.Step) []StackPart {
 }
 
 // removedParts lists what came off in order, then what is still on.
-func (s *State) removedParts(removal plan.Step) []StackPart {
+func (s *State) removedParts(removal book.Step) []StackPart {
 	var parts []StackPart
 	st := s.of(removal.ID)
 	for e := range st.each(st.live) {
@@ -81,10 +81,10 @@ func (s *State) removedParts(removal plan.Step) []StackPart {
 		}
 		said := e.Said()
 		part := StackPart{Removed: said.Outcome, Tray: said.Tray, Seen: said.Faces, Photo: said.Photo, NotFound: said.Outcome == partNotFound}
-		if i := slices.IndexFunc(removal.Parts, func(x plan.Part) bool { return x.ID == e.Item }); i >= 0 {
+		if i := slices.IndexFunc(removal.Parts, func(x book.Part) bool { return x.ID == e.Item }); i >= 0 {
 			part.Part = removal.Parts[i]
 		} else {
-			part.Part, part.Extra = plan.Part{ID: e.Item, Name: said.Name, Faces: said.Faces}, true
+			part.Part, part.Extra = book.Part{ID: e.Item, Name: said.Name, Faces: said.Faces}, true
 		}
 		parts = append(parts, part)
 	}
@@ -100,19 +100,19 @@ func (s *State) removedParts(removal plan.Step) []StackPart {
 }
 
 // planIndex orders parts by the plan; found ones come after the part before them.
-func planIndex(removal plan.Step, p StackPart) int {
-	if i := slices.IndexFunc(removal.Parts, func(x plan.Part) bool { return x.ID == p.ID }); i >= 0 {
+func planIndex(removal book.Step, p StackPart) int {
+	if i := slices.IndexFunc(removal.Parts, func(x book.Part) bool { return x.ID == p.ID }); i >= 0 {
 		return i
 	}
 	return len(removal.Parts)
 }
 
 // needsParts counts by place alone; it runs for every sheet and reads no bodies.
-func needsParts(s *State, step plan.Step) string {
+func needsParts(s *State, step book.Step) string {
 	removal, act := step, ActRemoved
 	if step.Of != "" {
 		removal = s.plan.steps[s.plan.at[step.Of]]
-		act = map[plan.StackWork]Act{plan.Inspect: ActVerdict, plan.Fit: ActFitted}[step.Work]
+		act = map[book.StackWork]Act{book.Inspect: ActVerdict, book.Fit: ActFitted}[step.Work]
 	}
 	st, left := s.of(step.ID), 0
 	count := func(id string) {
@@ -133,19 +133,19 @@ func needsParts(s *State, step plan.Step) string {
 }
 
 func acceptPart(p *proposal) error {
-	want := map[plan.StackWork]Act{plan.Remove: ActRemoved, plan.Inspect: ActVerdict, plan.Fit: ActFitted}[p.step.Work]
+	want := map[book.StackWork]Act{book.Remove: ActRemoved, book.Inspect: ActVerdict, book.Fit: ActFitted}[p.step.Work]
 	if p.draft.Act != want {
-		return fault.At("act", string(want), "%q is not done at this step", p.draft.Act)
+		return input.At("act", string(want), "%q is not done at this step", p.draft.Act)
 	}
 	parts := p.state.Stack(p.step)
-	if p.step.Work == plan.Remove {
+	if p.step.Work == book.Remove {
 		return p.acceptRemoved(parts)
 	}
 	i := slices.IndexFunc(parts, func(x StackPart) bool { return x.ID == p.draft.Item })
 	if i < 0 {
-		return fault.At("item", idsOf(parts, func(x StackPart) string { return x.ID }), "%q is not a part of this stack", p.draft.Item)
+		return input.At("item", idsOf(parts, func(x StackPart) string { return x.ID }), "%q is not a part of this stack", p.draft.Item)
 	}
-	if p.step.Work == plan.Inspect {
+	if p.step.Work == book.Inspect {
 		return p.acceptVerdict(parts[i])
 	}
 	return p.acceptFitted(parts, i)
@@ -157,12 +157,12 @@ func (p *proposal) acceptRemoved(parts []StackPart) error {
 	}
 	if slices.ContainsFunc(parts, func(x StackPart) bool { return x.ID == p.draft.Item }) {
 		if p.draft.Name != "" && !strings.HasPrefix(p.draft.Item, foundPrefix) {
-			return fault.At("name", "only for parts the plan does not list", "the plan names this part already")
+			return input.At("name", "only for parts the plan does not list", "the plan names this part already")
 		}
 		return nil
 	}
 	if strings.TrimSpace(p.draft.Name) == "" {
-		return fault.At("name", "what the part is", "a part the plan does not list needs a name")
+		return input.At("name", "what the part is", "a part the plan does not list needs a name")
 	}
 	p.draft.Item = fmt.Sprintf("%s%d", foundPrefix, len(parts)+1)
 	return nil
@@ -174,9 +174,9 @@ func (p *proposal) acceptVerdict(part StackPart) error {
 	}
 	switch {
 	case p.draft.Outcome == partReuse && part.Once:
-		return fault.At("outcome", "replace", "%s is always replaced once disturbed", part.Name)
+		return input.At("outcome", "replace", "%s is always replaced once disturbed", part.Name)
 	case p.draft.Outcome == partReuse && part.NotFound:
-		return fault.At("outcome", "replace, not-found", "%s was not there when the unit was taken apart", part.Name)
+		return input.At("outcome", "replace, not-found", "%s was not there when the unit was taken apart", part.Name)
 	case p.draft.Outcome == partReuse || (p.draft.Outcome == partReplace && part.Once):
 		return nil
 	}

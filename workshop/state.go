@@ -11,20 +11,20 @@ import (
 	"sync/atomic"
 	"time"
 
+	"handwerk/book"
 	"handwerk/core/metrology"
-	"handwerk/core/plan"
 )
 
 // Plan is a rebuild's copy of the book with what follows from it, computed
 // once per copy.
 type Plan struct {
-	plan.Copy
+	book.Copy
 	Hash string
 	Raw  json.RawMessage
 
-	steps  []plan.Step
+	steps  []book.Step
 	at     map[string]int // step id -> index in steps
-	places []plan.StationID
+	places []book.StationID
 	groups map[string]torqueWork
 	bound  [][]string // the earlier steps whose figures a step takes
 	// leaning lists, for each step, those whose needs rest on its entries: itself,
@@ -33,7 +33,7 @@ type Plan struct {
 }
 
 // NewPlan prepares a copy for use.
-func NewPlan(c plan.Copy) (*Plan, error) {
+func NewPlan(c book.Copy) (*Plan, error) {
 	raw, err := json.Marshal(c)
 	if err != nil {
 		return nil, fmt.Errorf("the copy of the book cannot be written: %w", err)
@@ -52,7 +52,7 @@ func ReadPlan(raw []byte) (*Plan, error) {
 			p.at[s.ID] = len(p.steps)
 			p.steps = append(p.steps, s)
 			p.places = append(p.places, st.ID)
-			if s.Kind == plan.Torque {
+			if s.Kind == book.Torque {
 				work, err := planTorque(s, p.Sheet.Torques[s.Group])
 				if err != nil {
 					return nil, err
@@ -78,10 +78,10 @@ func (p *Plan) lean() {
 }
 
 // Step finds a step of the plan.
-func (p *Plan) Step(id string) (plan.Step, bool) {
+func (p *Plan) Step(id string) (book.Step, bool) {
 	i, ok := p.at[id]
 	if !ok {
-		return plan.Step{}, false
+		return book.Step{}, false
 	}
 	return p.steps[i], true
 }
@@ -301,7 +301,7 @@ func (s *State) Status(id string) (Status, string) {
 
 // blockedBy lists the titles of gating steps that are not done, unless the
 // gate was overridden.
-func (s *State) blockedBy(step plan.Step) []string {
+func (s *State) blockedBy(step book.Step) []string {
 	if _, ok := s.of(step.ID).has(ActOverride, ""); ok {
 		return nil
 	}
@@ -316,7 +316,7 @@ func (s *State) blockedBy(step plan.Step) []string {
 }
 
 // rank of a step for the place: 0 when it is done, then locked, open, held.
-func (s *State) rank(step plan.Step) int {
+func (s *State) rank(step book.Step) int {
 	needs := s.needs(step)
 	switch {
 	case s.isBlocked(step):
@@ -330,7 +330,7 @@ func (s *State) rank(step plan.Step) int {
 }
 
 // isBlocked is blockedBy without the words.
-func (s *State) isBlocked(step plan.Step) bool {
+func (s *State) isBlocked(step book.Step) bool {
 	if _, ok := s.of(step.ID).has(ActOverride, ""); ok {
 		return false
 	}
@@ -376,7 +376,7 @@ func (s *State) lastVerdict(step string) metrology.Verdict {
 }
 
 // dueAt is when a wait is over.
-func dueAt(step plan.Step, start Entry) time.Time {
+func dueAt(step book.Step, start Entry) time.Time {
 	school := start.Said().Outcome
 	for _, x := range step.Schools {
 		if x.ID == school {

@@ -3,10 +3,10 @@ package workshop
 import (
 	"fmt"
 
+	"handwerk/book"
 	"handwerk/core/fastener"
-	"handwerk/core/fault"
+	"handwerk/core/input"
 	"handwerk/core/metrology"
-	"handwerk/core/plan"
 	"handwerk/core/quantity"
 )
 
@@ -14,7 +14,7 @@ import (
 type torqueWork struct {
 	plan  fastener.PlanOut
 	cells []TorqueCell // in the order to be done; the check round apart
-	group plan.TorqueGroup
+	group book.TorqueGroup
 }
 
 // TorqueCell is one bolt in one pass.
@@ -31,7 +31,7 @@ const checkRound = "check-round"
 
 const torqueMethod = "torque-plan/1"
 
-func planTorque(step plan.Step, group plan.TorqueGroup) (torqueWork, error) {
+func planTorque(step book.Step, group book.TorqueGroup) (torqueWork, error) {
 	in := fastener.PlanIn{Bolts: group.Bolts, Torque: group.Torque, Passes: group.Passes}
 	if step.Wrench != nil {
 		in.Wrench = &fastener.Wrench{Unit: step.Wrench.Unit, Step: step.Wrench.Step}
@@ -62,7 +62,7 @@ func (w torqueWork) next(st stepLog) (TorqueCell, bool) {
 	return TorqueCell{}, false
 }
 
-func needsTorque(s *State, step plan.Step) string {
+func needsTorque(s *State, step book.Step) string {
 	work, st := s.plan.groups[step.ID], s.of(step.ID)
 	left := 0
 	for _, c := range work.cells {
@@ -107,13 +107,13 @@ func acceptTorque(p *proposal) error {
 		}
 	}
 	if !found {
-		return fault.At("bolt", fmt.Sprintf("1 to %d", work.group.Bolts), "there is no bolt %d in pass %d", p.draft.Bolt, p.draft.Pass)
+		return input.At("bolt", fmt.Sprintf("1 to %d", work.group.Bolts), "there is no bolt %d in pass %d", p.draft.Bolt, p.draft.Pass)
 	}
 	if _, done := st.has(ActTorqued, cell.item()); !done && p.old == nil && cell.item() != next.item() {
 		return refuse(GateClosed, "bolt %d comes next in pass %d, not bolt %d", next.Bolt, next.Pass, cell.Bolt)
 	}
 	if p.old != nil && p.old.Item != cell.item() {
-		return fault.At("bolt", p.old.Item, "a correction stays at its bolt")
+		return input.At("bolt", p.old.Item, "a correction stays at its bolt")
 	}
 	p.draft.Item = cell.item()
 	if err := p.valueOf(quantity.DimTorque); err != nil {
@@ -121,7 +121,7 @@ func acceptTorque(p *proposal) error {
 	}
 	read := quantity.Torque(p.draft.Value.SI())
 	if read <= 0 || read > fastener.MaxTorque {
-		return fault.At("value", "what the wrench shows, above zero", "%s is no wrench reading", p.draft.Value)
+		return input.At("value", "what the wrench shows, above zero", "%s is no wrench reading", p.draft.Value)
 	}
 	p.verdict = fastener.Judge(read, cell.Setting.SI(), work.group.Tolerance)
 	paired, _ := quantity.UnitNamed(p.draft.Value.Unit.Paired)

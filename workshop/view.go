@@ -5,9 +5,9 @@ import (
 	"slices"
 	"time"
 
+	"handwerk/book"
 	"handwerk/core/diagnosis"
 	"handwerk/core/fastener"
-	"handwerk/core/plan"
 )
 
 // Sheet is a rebuild at one glance: the order, and where every step stands.
@@ -33,8 +33,8 @@ type EntryView struct {
 
 // StepView is one step as the bench shows it.
 type StepView struct {
-	Step     plan.Step       `json:"step"`
-	Station  plan.StationID  `json:"station"`
+	Step     book.Step       `json:"step"`
+	Station  book.StationID  `json:"station"`
 	Status   Status          `json:"status"`
 	Needs    string          `json:"needs,omitempty"`
 	Gate     []string        `json:"gate"` // titles of what must be done before
@@ -45,16 +45,16 @@ type StepView struct {
 	Measure  *MeasureView    `json:"measure,omitempty"`
 	Torque   *TorqueView     `json:"torque,omitempty"`
 	Wait     *WaitView       `json:"wait,omitempty"`
-	Fill     *plan.FillLimit `json:"fill,omitempty"`
+	Fill     *book.FillLimit `json:"fill,omitempty"`
 	Chosen   string          `json:"chosen,omitempty"` // fill: the fluid chosen at the step this one follows
 	// Diagnosis is what all tests on record mean so far, at a step of tests.
 	Diagnosis *diagnosis.Out  `json:"diagnosis,omitempty"`
-	Materials []plan.Material `json:"materials,omitempty"`
+	Materials []book.Material `json:"materials,omitempty"`
 }
 
 // CautionView is a caution and who acknowledged it.
 type CautionView struct {
-	plan.Caution
+	book.Caution
 	By string     `json:"by,omitempty"`
 	At *time.Time `json:"at,omitempty"`
 }
@@ -62,7 +62,7 @@ type CautionView struct {
 // MeasureView is a measuring bench: trials, instruments, drawer.
 type MeasureView struct {
 	Trials      []Trial           `json:"trials"`
-	Instruments []plan.Instrument `json:"instruments"`
+	Instruments []book.Instrument `json:"instruments"`
 	Stock       Drawer            `json:"stock"`
 	Limits      json.RawMessage   `json:"limits,omitempty"`
 	// Sheet is what the spec sheet says of each ask: a limit or a figure.
@@ -71,7 +71,7 @@ type MeasureView struct {
 
 // TorqueView is a bolt group with what the wrench showed.
 type TorqueView struct {
-	Group plan.TorqueGroup `json:"group"`
+	Group book.TorqueGroup `json:"group"`
 	Plan  fastener.PlanOut `json:"plan"`
 	Cells []TorqueCell     `json:"cells"`
 	Next  *TorqueCell      `json:"next,omitempty"`
@@ -131,26 +131,26 @@ func (v *StepView) addKind(s *State, l Ledger, now time.Time) error {
 		}
 	}
 	switch v.Step.Kind {
-	case plan.Test:
+	case book.Test:
 		return v.addDiagnosis(s, l)
-	case plan.Stack:
+	case book.Stack:
 		v.Stack = s.Stack(v.Step)
-	case plan.Measure:
+	case book.Measure:
 		return v.addMeasure(s, l)
-	case plan.Torque:
+	case book.Torque:
 		work := l.Plan.groups[v.Step.ID]
 		v.Torque = &TorqueView{Group: work.group, Plan: work.plan, Cells: work.cells}
 		if next, ok := work.next(s.of(v.Step.ID)); ok {
 			v.Torque.Next = &next
 		}
-	case plan.Fill:
+	case book.Fill:
 		limit := l.Plan.Sheet.Fills[v.Step.Fill.Of]
 		v.Fill = &limit
 		if like := v.Step.Fill.Like; like != "" {
 			e, _ := s.of(like).has(ActFilled, "")
 			v.Chosen = e.Said().Outcome
 		}
-	case plan.Wait:
+	case book.Wait:
 		v.Wait = &WaitView{Now: now.UTC()}
 		if start, ok := s.of(v.Step.ID).has(ActStart, ""); ok {
 			due := dueAt(v.Step, start)
@@ -205,7 +205,7 @@ func viewsAt(s *State, step string) []EntryView {
 
 // limitOf is the sheet's limit that the readings lie between. Copies of the
 // book made before steps named it have it in the upper bound they bind.
-func limitOf(m plan.MeasureSpec) string {
+func limitOf(m book.MeasureSpec) string {
 	if m.Limit != "" {
 		return m.Limit
 	}

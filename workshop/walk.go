@@ -6,8 +6,8 @@ import (
 	"strconv"
 	"time"
 
+	"handwerk/book"
 	"handwerk/core/metrology"
-	"handwerk/core/plan"
 	"handwerk/core/quantity"
 )
 
@@ -20,7 +20,7 @@ type Script map[string][]Draft
 // rules as a person.
 type Walker struct {
 	Ledger Ledger
-	By     func(step plan.Step) Person
+	By     func(step book.Step) Person
 	Clock  func() time.Time
 	Script Script
 
@@ -119,7 +119,7 @@ func Plausible(v StepView) Draft {
 
 func acknowledge(v StepView) (Draft, bool) {
 	for _, c := range v.Cautions {
-		if c.By == "" && (c.Grave || v.Step.Kind == plan.Care) {
+		if c.By == "" && (c.Grave || v.Step.Kind == book.Care) {
 			return Draft{Act: ActAcknowledge, Item: c.ID}, true
 		}
 	}
@@ -129,26 +129,26 @@ func acknowledge(v StepView) (Draft, bool) {
 // usual is a plausible next entry at an open step.
 func usual(v StepView) Draft {
 	switch v.Step.Kind {
-	case plan.Check, plan.Test:
+	case book.Check, book.Test:
 		return usualOutcome(v)
-	case plan.Stack:
+	case book.Stack:
 		return usualPart(v)
-	case plan.Measure:
+	case book.Measure:
 		return usualReading(v)
-	case plan.Torque:
+	case book.Torque:
 		if v.Torque.Next == nil {
 			return Draft{Act: ActOutcome, Item: checkRound, Body: Body{Outcome: "held"}}
 		}
 		c := *v.Torque.Next
 		return Draft{Act: ActTorqued, Body: Body{Pass: c.Pass, Bolt: c.Bolt, Value: c.Setting.Any}}
-	case plan.Fill:
-		i := slices.IndexFunc(v.Step.Fill.Fluids, func(f plan.Fluid) bool { return f.ID == v.Chosen || (v.Chosen == "" && f.Forbids == "") })
+	case book.Fill:
+		i := slices.IndexFunc(v.Step.Fill.Fluids, func(f book.Fluid) bool { return f.ID == v.Chosen || (v.Chosen == "" && f.Forbids == "") })
 		litre, _ := quantity.UnitNamed("L")
 		mid := quantity.Say((v.Fill.Min.SI()+v.Fill.Max.SI())/2, litre)
 		return Draft{Act: ActFilled, Body: Body{Outcome: v.Step.Fill.Fluids[i].ID, Value: mid.Any}}
-	case plan.Wait:
+	case book.Wait:
 		if v.Wait.Started == nil {
-			i := slices.IndexFunc(v.Step.Schools, func(s plan.School) bool { return s.Default })
+			i := slices.IndexFunc(v.Step.Schools, func(s book.School) bool { return s.Default })
 			return Draft{Act: ActStart, Body: Body{Outcome: v.Step.Schools[i].ID}}
 		}
 		d := Draft{Act: ActEnd}
@@ -156,7 +156,7 @@ func usual(v StepView) Draft {
 			d.Reason = "bead has skinned, touched with a finger"
 		}
 		return d
-	case plan.Decide:
+	case book.Decide:
 		return Draft{Act: ActDecision, Body: Body{Outcome: v.Step.Choices[0].ID}}
 	}
 	return Draft{Act: ActPhoto, Body: Body{Reason: "no camera at hand"}}
@@ -187,11 +187,11 @@ func plausible(d quantity.Dimension) float64 {
 func usualPart(v StepView) Draft {
 	for i, p := range v.Stack {
 		switch {
-		case v.Step.Work == plan.Remove && p.Removed == "":
+		case v.Step.Work == book.Remove && p.Removed == "":
 			return Draft{Act: ActRemoved, Item: p.ID, Body: Body{Outcome: partRemoved, Faces: p.Faces, Tray: "tray " + strconv.Itoa(i/4+1)}}
-		case v.Step.Work == plan.Inspect && p.Verdict == "" && (p.Once || p.NotFound):
+		case v.Step.Work == book.Inspect && p.Verdict == "" && (p.Once || p.NotFound):
 			return Draft{Act: ActVerdict, Item: p.ID, Body: Body{Outcome: partReplace, Reason: "renewed by rule"}}
-		case v.Step.Work == plan.Inspect && p.Verdict == "":
+		case v.Step.Work == book.Inspect && p.Verdict == "":
 			return Draft{Act: ActVerdict, Item: p.ID, Body: Body{Outcome: partReuse}}
 		}
 	}
@@ -234,7 +234,7 @@ func usualReading(v StepView) Draft {
 	return Draft{Act: ActAccept, Body: Body{Reason: "as good as it gets"}}
 }
 
-func usualAnswer(a plan.Ask, m *MeasureView) Body {
+func usualAnswer(a book.Ask, m *MeasureView) Body {
 	if len(a.Choices) > 0 {
 		return Body{Outcome: a.Choices[0].ID}
 	}
@@ -244,7 +244,7 @@ func usualAnswer(a plan.Ask, m *MeasureView) Body {
 // middleOf is the middle of a limit, or a figure itself, in a unit.
 func middleOf(raw json.RawMessage, unit string) quantity.Any {
 	u, _ := quantity.UnitNamed(unit)
-	var limit plan.Limit
+	var limit book.Limit
 	var figure quantity.Any
 	var number float64
 	switch {

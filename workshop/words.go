@@ -7,8 +7,8 @@ import (
 	"strings"
 	"time"
 
+	"handwerk/book"
 	"handwerk/core/metrology"
-	"handwerk/core/plan"
 )
 
 // Record is a rebuild in words, as it is read aloud, printed and signed.
@@ -34,7 +34,7 @@ type RecordStation struct {
 type RecordStep struct {
 	ID     string            `json:"id"`
 	Title  string            `json:"title"`
-	Kind   plan.Kind         `json:"kind"`
+	Kind   book.Kind         `json:"kind"`
 	Status Status            `json:"status"`
 	Lines  []RecordLine      `json:"lines"`
 	Final  metrology.Verdict `json:"verdict,omitempty"`
@@ -74,7 +74,7 @@ func MakeRecord(l Ledger) Record {
 	return rec
 }
 
-func (s *State) line(step plan.Step, i int32) RecordLine {
+func (s *State) line(step book.Step, i int32) RecordLine {
 	e := s.entries[i]
 	said := e.Said()
 	says := s.words(step, e, said)
@@ -88,7 +88,7 @@ func (s *State) line(step plan.Step, i int32) RecordLine {
 }
 
 // words says what an entry did.
-func (s *State) words(step plan.Step, e Entry, b Body) string {
+func (s *State) words(step book.Step, e Entry, b Body) string {
 	switch e.Act {
 	case ActOutcome:
 		return outcomeWords(step, e.Item, b)
@@ -126,17 +126,17 @@ func (s *State) words(step plan.Step, e Entry, b Body) string {
 	case ActFilled:
 		return b.valueWords() + ", " + fluidClass(step, b.Outcome)
 	case ActStart:
-		return "clock started: " + named(step.Schools, b.Outcome, func(x plan.School) (string, string) { return x.ID, x.Title })
+		return "clock started: " + named(step.Schools, b.Outcome, func(x book.School) (string, string) { return x.ID, x.Title })
 	case ActEnd:
 		return withReason("clock over", b)
 	case ActDecision:
-		return withReason(named(step.Choices, b.Outcome, func(x plan.Choice) (string, string) { return x.ID, x.Text }), b)
+		return withReason(named(step.Choices, b.Outcome, func(x book.Choice) (string, string) { return x.ID, x.Text }), b)
 	}
 	return s.commonWords(e, b)
 }
 
 // readingWords says a reading, or the answer to what was asked.
-func readingWords(step plan.Step, item string, b Body) string {
+func readingWords(step book.Step, item string, b Body) string {
 	ask := askOf(item)
 	if step.Measure != nil {
 		for _, a := range step.Measure.Asks {
@@ -146,7 +146,7 @@ func readingWords(step plan.Step, item string, b Body) string {
 			if len(a.Choices) == 0 {
 				return a.Text + ": " + b.valueWords()
 			}
-			return a.Text + ": " + named(a.Choices, b.Outcome, func(x plan.AskChoice) (string, string) { return x.ID, x.Text })
+			return a.Text + ": " + named(a.Choices, b.Outcome, func(x book.AskChoice) (string, string) { return x.ID, x.Text })
 		}
 	}
 	return "read " + b.valueWords()
@@ -172,11 +172,11 @@ func named[T any](list []T, id string, of func(T) (id, text string)) string {
 	return id
 }
 
-func fluidClass(step plan.Step, id string) string {
+func fluidClass(step book.Step, id string) string {
 	if step.Fill == nil {
 		return id
 	}
-	return named(step.Fill.Fluids, id, func(f plan.Fluid) (string, string) { return f.ID, f.Class })
+	return named(step.Fill.Fluids, id, func(f book.Fluid) (string, string) { return f.ID, f.Class })
 }
 
 // commonWords are those of acts that every step takes.
@@ -209,11 +209,11 @@ func (b Body) valueWords() string {
 	return b.Value.String()
 }
 
-func outcomeWords(step plan.Step, id string, b Body) string {
+func outcomeWords(step book.Step, id string, b Body) string {
 	if id == checkRound {
 		return "check round: every bolt held"
 	}
-	i := slices.IndexFunc(step.Items, func(x plan.Item) bool { return x.ID == id })
+	i := slices.IndexFunc(step.Items, func(x book.Item) bool { return x.ID == id })
 	if i < 0 {
 		return id
 	}
@@ -229,7 +229,7 @@ func outcomeWords(step plan.Step, id string, b Body) string {
 	return item.Text
 }
 
-func (s *State) removedWords(step plan.Step, id string, b Body) string {
+func (s *State) removedWords(step book.Step, id string, b Body) string {
 	name := s.partName(step, id)
 	if b.Outcome == partNotFound {
 		return name + ": not there"
@@ -244,7 +244,7 @@ func (s *State) removedWords(step plan.Step, id string, b Body) string {
 	return words
 }
 
-func (s *State) partName(step plan.Step, id string) string {
+func (s *State) partName(step book.Step, id string) string {
 	for _, p := range s.Stack(step) {
 		if p.ID == id {
 			return p.Name

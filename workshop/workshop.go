@@ -7,8 +7,8 @@ import (
 	"sync"
 	"time"
 
-	"handwerk/core/fault"
-	"handwerk/core/plan"
+	"handwerk/book"
+	"handwerk/core/input"
 	"handwerk/core/text"
 	"handwerk/picture"
 )
@@ -61,7 +61,7 @@ type Photo struct {
 // Workshop is the record with its rules, ready for requests.
 type Workshop struct {
 	store Store
-	book  plan.Book
+	book  book.Book
 	now   func() time.Time
 
 	mu    sync.Mutex
@@ -69,7 +69,7 @@ type Workshop struct {
 }
 
 // New joins store, book and clock.
-func New(store Store, book plan.Book, now func() time.Time) *Workshop {
+func New(store Store, book book.Book, now func() time.Time) *Workshop {
 	return &Workshop{store: store, book: book, now: now, plans: map[[2]string]*Plan{}}
 }
 
@@ -135,7 +135,7 @@ func (w *Workshop) copy(route, sheet string) (*Plan, error) {
 }
 
 func (o Order) check(fleet []Vehicle, now time.Time) (Vehicle, Unit, error) {
-	var faults fault.Fields
+	var faults input.Fields
 	var vehicle Vehicle
 	var unit Unit
 	for _, v := range fleet {

@@ -13,8 +13,10 @@ import (
 	"pgregory.net/rapid"
 
 	"handwerk/book"
+	"handwerk/book/demo"
+	"handwerk/book/files"
+	"handwerk/book/shop"
 	"handwerk/core/metrology"
-	"handwerk/core/plan"
 	"handwerk/core/quantity"
 	"handwerk/core/shim"
 )
@@ -35,7 +37,7 @@ type bench struct {
 }
 
 // demoBook is read once; nothing writes in it.
-var demoBook = sync.OnceValues(func() (plan.Book, error) { return book.Load(book.Shop(), book.Demo()) })
+var demoBook = sync.OnceValues(func() (book.Book, error) { return files.Load(shop.Files, demo.Files) })
 
 func newBench(t require.TestingT) *bench { return benchOn(t, "transfer-case-dog", "brakka-t2") }
 
@@ -93,7 +95,7 @@ func (b *bench) must(step string, d Draft) Entry {
 
 func (b *bench) walker() *Walker {
 	return &Walker{
-		Ledger: b.ledger, By: func(plan.Step) Person { return lead }, Script: Script{},
+		Ledger: b.ledger, By: func(book.Step) Person { return lead }, Script: Script{},
 		Clock: func() time.Time { b.now = b.now.Add(time.Minute); return b.now },
 		Apply: func(_ string, _ Draft, p Proposal) error { b.keep(p); return nil },
 	}
@@ -180,7 +182,7 @@ func TestARefusalSaysWhy(t *testing.T) {
 
 func say(text string) quantity.Any { a, _ := quantity.Parse(text); return a }
 
-func mustStep(b *bench, id string) plan.Step { s, _ := b.ledger.Plan.Step(id); return s }
+func mustStep(b *bench, id string) book.Step { s, _ := b.ledger.Plan.Step(id); return s }
 
 // acknowledge reads a caution if the gate lets one.
 func (b *bench) acknowledge(step, caution string) {

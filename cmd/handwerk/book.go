@@ -5,7 +5,7 @@ import (
 
 	"github.com/spf13/cobra"
 
-	"handwerk/book"
+	"handwerk/book/files"
 )
 
 // bookCommand cares for the book without serving it.
@@ -21,7 +21,7 @@ func bookCommand() *cobra.Command {
 			if err != nil {
 				return err
 			}
-			b, remarks, err := book.LoadWithRemarks(layers...)
+			b, remarks, err := files.LoadWithRemarks(layers...)
 			if err != nil {
 				return err
 			}
@@ -36,7 +36,7 @@ func bookCommand() *cobra.Command {
 	schema := &cobra.Command{
 		Use: "schema", Short: "Print the JSON Schema of the book's files", Args: cobra.NoArgs,
 		RunE: func(cmd *cobra.Command, _ []string) error {
-			raw, err := book.Schema()
+			raw, err := files.Schema()
 			if err != nil {
 				return err
 			}

@@ -11,7 +11,8 @@ import (
 	"github.com/spf13/cobra"
 
 	"handwerk/core/calc"
-	"handwerk/core/fault"
+	"handwerk/core/calc/describe"
+	"handwerk/core/input"
 )
 
 func calcCommand() *cobra.Command {
@@ -21,7 +22,7 @@ func calcCommand() *cobra.Command {
 		RunE: func(cmd *cobra.Command, args []string) error {
 			all := calc.All()
 			if page {
-				_, _ = fmt.Fprint(cmd.OutOrStdout(), all.Page())
+				_, _ = fmt.Fprint(cmd.OutOrStdout(), describe.Page(all))
 				return nil
 			}
 			if len(args) == 0 {
@@ -36,7 +37,7 @@ func calcCommand() *cobra.Command {
 			}
 			switch {
 			case schema:
-				text, err := c.Schema()
+				text, err := describe.Schema(c)
 				if err != nil {
 					return err
 				}
@@ -61,7 +62,7 @@ func runCalc(cmd *cobra.Command, c calc.Calculator) error {
 		return err
 	}
 	result, err := c.Run(raw)
-	var faults fault.Fields
+	var faults input.Fields
 	if errors.As(err, &faults) {
 		for _, f := range faults {
 			_, _ = fmt.Fprintln(cmd.ErrOrStderr(), f.Error())

@@ -11,8 +11,10 @@ import (
 	"github.com/spf13/cobra"
 
 	"handwerk/book"
-	"handwerk/core/plan"
-	"handwerk/core/strict"
+	"handwerk/book/demo"
+	"handwerk/book/files"
+	"handwerk/book/shop"
+	"handwerk/core/input"
 	"handwerk/httpapi"
 	"handwerk/postgres"
 	"handwerk/workshop"
@@ -31,14 +33,14 @@ func demoCommand() *cobra.Command {
 				return err
 			}
 			c.forDemo()
-			return run(cmd.Context(), cmd.OutOrStdout(), c, []fs.FS{book.Shop(), book.Demo()}, prepareDemo)
+			return run(cmd.Context(), cmd.OutOrStdout(), c, []fs.FS{shop.Files, demo.Files}, prepareDemo)
 		},
 	}
 }
 
 // prepareDemo loads the scenario into a new database, once.
-func prepareDemo(ctx context.Context, store *postgres.Store, b plan.Book) (string, error) {
-	s, err := book.LoadScenario(book.Demo())
+func prepareDemo(ctx context.Context, store *postgres.Store, b book.Book) (string, error) {
+	s, err := files.LoadScenario(demo.Files)
 	if err != nil {
 		return "", err
 	}
@@ -71,7 +73,7 @@ func claimForDemo(ctx context.Context, store *postgres.Store) error {
 	})
 }
 
-func loadScenario(ctx context.Context, store *postgres.Store, b plan.Book, s book.Scenario, now time.Time) error {
+func loadScenario(ctx context.Context, store *postgres.Store, b book.Book, s files.Scenario, now time.Time) error {
 	people := map[string]workshop.Person{}
 	for _, p := range s.People {
 		person := workshop.Person{Login: p.Login, Name: p.Name, Role: workshop.Role(p.Role)}
@@ -91,7 +93,7 @@ func loadScenario(ctx context.Context, store *postgres.Store, b plan.Book, s boo
 	return nil
 }
 
-func fleetOf(s book.Scenario) []workshop.Vehicle {
+func fleetOf(s files.Scenario) []workshop.Vehicle {
 	var fleet []workshop.Vehicle
 	for _, v := range s.Fleet {
 		vehicle := workshop.Vehicle{ID: v.ID, Name: v.Name, Owner: v.Owner}
@@ -103,7 +105,7 @@ func fleetOf(s book.Scenario) []workshop.Vehicle {
 	return fleet
 }
 
-func stockOf(s book.Scenario) []postgres.StockLine {
+func stockOf(s files.Scenario) []postgres.StockLine {
 	var stock []postgres.StockLine
 	for _, d := range s.Drawers {
 		for i, size := range d.Sizes {
@@ -115,7 +117,7 @@ func stockOf(s book.Scenario) []postgres.StockLine {
 
 // loadRebuild tells one story: opened days ago, walked along its route entry
 // by entry through the same rules as anybody.
-func loadRebuild(ctx context.Context, store *postgres.Store, b plan.Book, r book.ScenarioRebuild, people map[string]workshop.Person, n int, now time.Time) error {
+func loadRebuild(ctx context.Context, store *postgres.Store, b book.Book, r files.ScenarioRebuild, people map[string]workshop.Person, n int, now time.Time) error {
 	clock := now.AddDate(0, 0, -r.OpenedDaysAgo).Truncate(24 * time.Hour).Add(time.Duration(7*60+25+n*7) * time.Minute)
 	tick := func() time.Time {
 		clock = clock.Add(4 * time.Minute)
@@ -144,14 +146,14 @@ func loadRebuild(ctx context.Context, store *postgres.Store, b plan.Book, r book
 	script := workshop.Script{}
 	for i, e := range r.Entries {
 		var d workshop.Draft
-		if err := strict.Decode(e.Say, &d); err != nil {
+		if err := input.Decode(e.Say, &d); err != nil {
 			return fmt.Errorf("entry %d: %w", i+1, err)
 		}
 		script[e.Step] = append(script[e.Step], d)
 	}
 	w := &workshop.Walker{
 		Ledger: ledger, Clock: tick, Script: script,
-		By: func(step plan.Step) workshop.Person {
+		By: func(step book.Step) workshop.Person {
 			if step.Role == string(workshop.Lead) {
 				return lead
 			}

@@ -8,7 +8,9 @@ import (
 	"github.com/spf13/cobra"
 
 	"handwerk/book"
-	"handwerk/core/plan"
+	"handwerk/book/demo"
+	"handwerk/book/files"
+	"handwerk/book/shop"
 	"handwerk/workshop"
 )
 
@@ -37,7 +39,7 @@ func generateCommand() *cobra.Command {
 // modelRebuild walks one rebuild to its end in memory and adds remarks up to
 // the wanted length.
 func modelRebuild(entries int) (workshop.Ledger, error) {
-	b, err := book.Load(book.Shop(), book.Demo())
+	b, err := files.Load(shop.Files, demo.Files)
 	if err != nil {
 		return workshop.Ledger{}, err
 	}
@@ -62,7 +64,7 @@ func modelRebuild(entries int) (workshop.Ledger, error) {
 	}
 	remark := workshop.Draft{Act: workshop.ActNote, Body: workshop.Body{Note: "looked again, nothing new"}}
 	w := &workshop.Walker{
-		Ledger: l, Script: workshop.Script{}, By: func(plan.Step) workshop.Person { return lead },
+		Ledger: l, Script: workshop.Script{}, By: func(book.Step) workshop.Person { return lead },
 		Clock: func() time.Time { clock = clock.Add(4 * time.Minute); return clock },
 	}
 	if _, err := w.WalkUntil(""); err != nil {

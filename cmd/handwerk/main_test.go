@@ -15,7 +15,9 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"handwerk/book"
-	"handwerk/core/plan"
+	"handwerk/book/demo"
+	"handwerk/book/files"
+	"handwerk/book/shop"
 	"handwerk/postgres"
 	"handwerk/postgres/pgtest"
 	"handwerk/workshop"
@@ -59,7 +61,7 @@ func (c command) demoLoaded() {
 	store, err := cfg.open(ctx, cfg.logger(), false)
 	require.NoError(c.t, err)
 	defer store.close()
-	b, err := book.Load(book.Shop(), book.Demo())
+	b, err := files.Load(shop.Files, demo.Files)
 	require.NoError(c.t, err)
 	for range 2 { // the second time changes nothing
 		said, err := prepareDemo(ctx, store.Store, b)
@@ -68,7 +70,7 @@ func (c command) demoLoaded() {
 	}
 	rebuilds, err := store.Board(ctx, workshop.BoardQuery{Limit: 100})
 	require.NoError(c.t, err)
-	seen, kinds, stations := map[string]workshop.Place{}, map[string]bool{}, map[plan.StationID]bool{}
+	seen, kinds, stations := map[string]workshop.Place{}, map[string]bool{}, map[book.StationID]bool{}
 	for _, r := range rebuilds {
 		seen[r.Unit.Serial] = r.Place
 		kinds[r.Unit.Kind], stations[r.Place.Station] = true, true
@@ -196,7 +198,7 @@ func TestTheDemoNeverTouchesAWorkshop(t *testing.T) {
 	d, err := cfg.open(context.Background(), cfg.logger(), false)
 	require.NoError(t, err)
 	defer d.close()
-	b, err := book.Load(book.Shop(), book.Demo())
+	b, err := files.Load(shop.Files, demo.Files)
 	require.NoError(t, err)
 	_, err = prepareDemo(context.Background(), d.Store, b)
 	require.ErrorContains(t, err, "belongs to a workshop")

@@ -17,7 +17,8 @@ import (
 	"github.com/spf13/cobra"
 
 	"handwerk/book"
-	"handwerk/core/plan"
+	"handwerk/book/files"
+	"handwerk/book/shop"
 	"handwerk/httpapi"
 	"handwerk/postgres"
 	"handwerk/web"
@@ -53,7 +54,7 @@ func shopLayers(dir string) ([]fs.FS, error) {
 	if dir == "" {
 		dir = c.Book
 	}
-	layers := []fs.FS{book.Shop()}
+	layers := []fs.FS{shop.Files}
 	if dir == "" {
 		return layers, nil
 	}
@@ -65,7 +66,7 @@ func shopLayers(dir string) ([]fs.FS, error) {
 
 // run serves until ctx ends; prepare, if given, fills the database first and
 // says what to print.
-func run(ctx context.Context, out io.Writer, c config, layers []fs.FS, prepare func(context.Context, *postgres.Store, plan.Book) (string, error)) error {
+func run(ctx context.Context, out io.Writer, c config, layers []fs.FS, prepare func(context.Context, *postgres.Store, book.Book) (string, error)) error {
 	if prepare != nil && os.Getenv("HANDWERK_LOG") == "" {
 		c.LogLevel = slog.LevelWarn // the sign-in stays in sight
 	}
@@ -75,7 +76,7 @@ func run(ctx context.Context, out io.Writer, c config, layers []fs.FS, prepare f
 		return err
 	}
 	defer func() { _ = listener.Close() }()
-	b, remarks, err := book.LoadWithRemarks(layers...)
+	b, remarks, err := files.LoadWithRemarks(layers...)
 	if err != nil {
 		return err
 	}
@@ -110,7 +111,7 @@ func listen(ctx context.Context, addr string) (net.Listener, error) {
 	return listener, nil
 }
 
-func serve(ctx context.Context, out io.Writer, c config, log *slog.Logger, listener net.Listener, store *postgres.Store, b plan.Book, said string) error {
+func serve(ctx context.Context, out io.Writer, c config, log *slog.Logger, listener net.Listener, store *postgres.Store, b book.Book, said string) error {
 	shelf, err := c.shelf(ctx, store.Checkpoint)
 	if err != nil {
 		return err
@@ -175,7 +176,7 @@ func pass(hub *httpapi.Hub, e postgres.Event) {
 	hub.Tell(e.Rebuild, httpapi.Event{Seq: e.Seq, Step: e.Step})
 }
 
-func newApp(c config, store *postgres.Store, b plan.Book, hub *httpapi.Hub, log *slog.Logger) *fiber.App {
+func newApp(c config, store *postgres.Store, b book.Book, hub *httpapi.Hub, log *slog.Logger) *fiber.App {
 	return httpapi.New(httpapi.Options{
 		Workshop: workshop.New(store, b, time.Now), Accounts: store, Photos: store.Photos, Checkpoint: store.Checkpoint, Ready: store.Ready,
 		IsLost: postgres.IsLost, IsFull: postgres.IsFull, Hub: hub, Log: log, Now: time.Now, Zone: c.zone, Front: web.Dist(),

@@ -7,13 +7,8 @@ import (
 	"encoding/json"
 	"fmt"
 	"reflect"
-	"strings"
 
-	"github.com/swaggest/jsonschema-go"
-
-	"handwerk/core/fault"
-	"handwerk/core/quantity"
-	"handwerk/core/strict"
+	"handwerk/core/input"
 )
 
 // MaxInput bounds the JSON a calculator reads.
@@ -51,11 +46,11 @@ func define[In, Out any](about About, f func(In) (Out, error)) Calculator {
 		About: about, in: in, out: out,
 		reads: func(raw []byte) error {
 			var in In
-			return strict.Decode(raw, &in)
+			return input.Decode(raw, &in)
 		},
 		run: func(raw []byte) (any, error) {
 			var in In
-			if err := strict.Decode(raw, &in); err != nil {
+			if err := input.Decode(raw, &in); err != nil {
 				return nil, err
 			}
 			out, err := f(in)
@@ -69,7 +64,7 @@ func define[In, Out any](about About, f func(In) (Out, error)) Calculator {
 // the input. The result begins with its method and sources.
 func (c Calculator) Run(raw []byte) (json.RawMessage, error) {
 	if len(raw) > MaxInput {
-		return nil, fault.At("", "up to 1 MB", "the input is too large")
+		return nil, input.At("", "up to 1 MB", "the input is too large")
 	}
 	result, err := c.run(raw)
 	if err != nil {
@@ -92,65 +87,6 @@ func (c Calculator) Run(raw []byte) (json.RawMessage, error) {
 
 // Reads tells whether the input has the right shape, without computing.
 func (c Calculator) Reads(raw []byte) error { return c.reads(raw) }
-
-// Schema describes input and output as JSON Schema.
-func (c Calculator) Schema() (json.RawMessage, error) {
-	in, err := reflectSchema(c.in)
-	if err != nil {
-		return nil, err
-	}
-	out, err := reflectSchema(c.out)
-	if err != nil {
-		return nil, err
-	}
-	return json.MarshalIndent(map[string]any{"name": c.Name, "method": c.Method(), "input": in, "output": out}, "", "  ")
-}
-
-func reflectSchema(v any) (jsonschema.Schema, error) {
-	var r jsonschema.Reflector
-	return r.Reflect(v, jsonschema.InlineRefs, MarkRequired(), QuantitySchema(jsonschema.Object, jsonschema.String))
-}
-
-// MarkRequired marks in a schema what strict.Decode requires.
-func MarkRequired() func(*jsonschema.ReflectContext) {
-	return jsonschema.InterceptProp(func(p jsonschema.InterceptPropParams) error {
-		tag := p.Field.Tag.Get("json")
-		if p.Processed && tag != "" && !strings.Contains(tag, "omit") && p.ParentSchema != nil {
-			p.ParentSchema.Required = append(p.ParentSchema.Required, p.Name)
-		}
-		return nil
-	})
-}
-
-// QuantitySchema describes a quantity as {value, unit} with the units of its
-// dimension, allowing the given JSON types: an object, or a text as well.
-func QuantitySchema(types ...jsonschema.SimpleType) func(*jsonschema.ReflectContext) {
-	return jsonschema.InterceptSchema(func(p jsonschema.InterceptSchemaParams) (bool, error) {
-		if p.Processed || !p.Value.IsValid() || !p.Value.CanInterface() {
-			return false, nil
-		}
-		q, ok := p.Value.Interface().(interface{ Asks() quantity.Dimension })
-		if !ok {
-			return false, nil
-		}
-		var symbols []any
-		for _, u := range quantity.Units() {
-			if q.Asks() == "" || u.Dimension == q.Asks() {
-				symbols = append(symbols, u.Symbol)
-			}
-		}
-		number, text := jsonschema.Number, jsonschema.String
-		p.Schema.WithRequired("value", "unit").
-			WithPropertiesItem("value", (&jsonschema.Schema{}).WithType(number.Type()).ToSchemaOrBool()).
-			WithPropertiesItem("unit", (&jsonschema.Schema{}).WithType(text.Type()).WithEnum(symbols...).ToSchemaOrBool())
-		if len(types) == 1 {
-			p.Schema.WithType(types[0].Type())
-			return true, nil
-		}
-		p.Schema.WithDescription(`an object, or a text like "7 thou"`).WithType(jsonschema.Type{SliceOfSimpleTypeValues: types})
-		return true, nil
-	})
-}
 
 // In and Out are zero values of the input and output types, for schemas.
 func (c Calculator) In() any { return c.in }

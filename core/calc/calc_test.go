@@ -8,7 +8,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"handwerk/core/fault"
+	"handwerk/core/input"
 )
 
 func TestEveryExampleComputesAndCarriesItsMethod(t *testing.T) {
@@ -28,26 +28,10 @@ func TestEveryExampleComputesAndCarriesItsMethod(t *testing.T) {
 	}
 }
 
-func TestSchemaNamesTheContractFields(t *testing.T) {
-	c, ok := All().Named("end-float")
-	require.True(t, ok)
-	raw, err := c.Schema()
-	require.NoError(t, err)
-	var schema struct {
-		Input struct {
-			Required   []string       `json:"required"`
-			Properties map[string]any `json:"properties"`
-		} `json:"input"`
-	}
-	require.NoError(t, json.Unmarshal(raw, &schema))
-	assert.ElementsMatch(t, []string{"readings", "trial_pack", "target_min", "target_max", "sense", "stock"}, schema.Input.Required)
-	assert.Contains(t, schema.Input.Properties, "washers")
-}
-
 func TestRunRefusesWithPaths(t *testing.T) {
 	c, _ := All().Named("end-float")
 	_, err := c.Run([]byte(`{"readings": ["6o mm", "24"], "trial_pak": "0 mm"}`))
-	var faults fault.Fields
+	var faults input.Fields
 	require.ErrorAs(t, err, &faults)
 	text := faults.Error()
 	for _, path := range []string{"readings[0]:", "readings[1]:", "trial_pack: missing", "trial_pak: unknown field"} {
@@ -63,36 +47,21 @@ func FuzzCalculators(f *testing.F) {
 	}
 	f.Add("shim-pack", `{"required":"1e3 mm","tolerance":"-0 mm","stock":[{"thickness":"50 mm"}],"max_shims":10}`)
 	all := All()
-	f.Fuzz(func(t *testing.T, name, input string) {
+	f.Fuzz(func(t *testing.T, name, text string) {
 		c, ok := all.Named(name)
 		if !ok {
 			return
 		}
-		raw, err := c.Run([]byte(input))
+		raw, err := c.Run([]byte(text))
 		if err != nil {
-			var faults fault.Fields
+			var faults input.Fields
 			if !assert.ErrorAs(t, err, &faults) {
-				t.Fatalf("%q: %v is not a list of field errors", input, err)
+				t.Fatalf("%q: %v is not a list of field errors", text, err)
 			}
 			return
 		}
 		if !json.Valid(raw) {
-			t.Fatalf("%q gives unreadable %q", input, raw)
+			t.Fatalf("%q gives unreadable %q", text, raw)
 		}
 	})
-}
-
-// The page for people names every calculator with its fields and sources.
-func TestThePageNamesEveryCalculator(t *testing.T) {
-	page := All().Page()
-	for _, c := range All().List() {
-		assert.Contains(t, page, "\n## "+c.Name+"\n", c.Name)
-		assert.Contains(t, page, c.Example, c.Name)
-		assert.NotEmpty(t, c.Formula, c.Name)
-		assert.NotEmpty(t, c.Assumes, c.Name)
-		for _, source := range c.Sources {
-			assert.Contains(t, page, source, c.Name)
-		}
-	}
-	assert.Contains(t, page, "(`trial_shim` length)", "optional fields stand in parentheses")
 }

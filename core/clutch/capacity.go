@@ -6,9 +6,8 @@ import (
 	"fmt"
 	"math"
 
-	"handwerk/core/fault"
+	"handwerk/core/input"
 	"handwerk/core/metrology"
-	"handwerk/core/need"
 	"handwerk/core/quantity"
 )
 
@@ -69,15 +68,15 @@ func meanRadius(ro, ri float64) (wear, pressure float64) {
 // Capacity is T = N·μ·F·r_m. Judged is the uniform-wear torque, which is the
 // smaller and that of a run-in disc; the choice is the mildest that holds.
 func Capacity(in CapacityIn) (CapacityOut, error) {
-	var c need.Checks
-	engine := float64(need.Positive(&c, "engine_torque", in.Engine, 1e5))
-	service := need.Number(&c, "service_factor", need.OrNumber(in.Service, usualService), 0.5, 10)
+	var c input.Checks
+	engine := float64(input.Positive(&c, "engine_torque", in.Engine, 1e5))
+	service := input.Number(&c, "service_factor", input.OrNumber(in.Service, usualService), 0.5, 10)
 	if len(in.Options) < 1 || len(in.Options) > 20 {
 		c.Add("options", "1 to 20 clutches", "%d options", len(in.Options))
 	}
 	out := CapacityOut{Options: []Held{}}
 	for i, o := range in.Options {
-		held := o.hold(&c, fault.Index("options", i), in.Engine.Unit)
+		held := o.hold(&c, input.Index("options", i), in.Engine.Unit)
 		held.Factor = held.UniformWear.DifferenceSI() / engine
 		held.Verdict = metrology.In
 		if held.Factor < service {
@@ -102,11 +101,11 @@ func Capacity(in CapacityIn) (CapacityOut, error) {
 	return out, nil
 }
 
-func (o Lining) hold(c *need.Checks, at string, unit *quantity.Unit) Held {
-	ro := float64(need.Within(c, at+".outer_diameter", o.Outer, 20*quantity.Millimetre, quantity.Length(1), true)) / 2
-	ri := float64(need.Within(c, at+".inner_diameter", o.Inner, 5*quantity.Millimetre, quantity.Length(1), true)) / 2
-	mu := need.Number(c, at+".mu", o.Mu, 0.02, 1)
-	clamp := float64(need.Positive(c, at+".clamp", o.Clamp, 1e6))
+func (o Lining) hold(c *input.Checks, at string, unit *quantity.Unit) Held {
+	ro := float64(input.Within(c, at+".outer_diameter", o.Outer, 20*quantity.Millimetre, quantity.Length(1), true)) / 2
+	ri := float64(input.Within(c, at+".inner_diameter", o.Inner, 5*quantity.Millimetre, quantity.Length(1), true)) / 2
+	mu := input.Number(c, at+".mu", o.Mu, 0.02, 1)
+	clamp := float64(input.Positive(c, at+".clamp", o.Clamp, 1e6))
 	if ri >= ro {
 		c.Add(at+".inner_diameter", "less than the outer", "%s inside %s", o.Inner, o.Outer)
 		return Held{}
@@ -121,13 +120,13 @@ func (o Lining) hold(c *need.Checks, at string, unit *quantity.Unit) Held {
 		c.Add(at+".wear", "how much of both faces is gone; zero for a new disc", "a spring without wear says nothing")
 	}
 	if o.Spring != nil && o.Wear.IsSaid() {
-		clamp = o.Spring.worn(c, at+".spring", clamp, float64(need.NotNegative(c, at+".wear", o.Wear, 20*quantity.Millimetre)))
+		clamp = o.Spring.worn(c, at+".spring", clamp, float64(input.NotNegative(c, at+".wear", o.Wear, 20*quantity.Millimetre)))
 	}
 	wear, pressure := meanRadius(ro, ri)
 	say := func(r float64) Torque {
 		return quantity.Say(quantity.Torque(float64(o.Faces)*mu*clamp*r), unit)
 	}
-	return Held{Name: o.Name, UniformWear: say(wear), UniformPressure: say(pressure), Clamp: quantity.Say(quantity.Force(clamp), need.Named("N")), Engagement: o.Harsh}
+	return Held{Name: o.Name, UniformWear: say(wear), UniformPressure: say(pressure), Clamp: quantity.Say(quantity.Force(clamp), quantity.Named("N")), Engagement: o.Harsh}
 }
 
 // Spring is a disc spring: outer and inner diameter, thickness, free cone
@@ -158,11 +157,11 @@ func springForce(de, di, t, h0, s float64) float64 {
 	return 4 * springE / (1 - springNu*springNu) * math.Pow(t, 4) / (k1 * de * de) * s / t * ((h0/t-s/t)*(h0/t-s/(2*t)) + 1)
 }
 
-func (s Spring) check(c *need.Checks, at string) (de, di, t, h0 float64) {
-	de = float64(need.Positive(c, at+".de", s.De, quantity.Length(1)))
-	di = float64(need.Positive(c, at+".di", s.Di, quantity.Length(1)))
-	t = float64(need.Positive(c, at+".t", s.T, 50*quantity.Millimetre))
-	h0 = float64(need.Positive(c, at+".h0", s.H0, 100*quantity.Millimetre))
+func (s Spring) check(c *input.Checks, at string) (de, di, t, h0 float64) {
+	de = float64(input.Positive(c, at+".de", s.De, quantity.Length(1)))
+	di = float64(input.Positive(c, at+".di", s.Di, quantity.Length(1)))
+	t = float64(input.Positive(c, at+".t", s.T, 50*quantity.Millimetre))
+	h0 = float64(input.Positive(c, at+".h0", s.H0, 100*quantity.Millimetre))
 	if di >= de*0.95 {
 		c.Add(at+".di", "less than de", "%s inside %s", s.Di, s.De)
 	}
@@ -171,9 +170,9 @@ func (s Spring) check(c *need.Checks, at string) (de, di, t, h0 float64) {
 
 // worn scales the clamp by the spring's own curve: as the disc wears, a
 // diaphragm that was fitted past flat comes back over its hump.
-func (s Spring) worn(c *need.Checks, at string, clamp, wear float64) float64 {
+func (s Spring) worn(c *input.Checks, at string, clamp, wear float64) float64 {
 	de, di, t, h0 := s.check(c, at)
-	fitted := float64(need.Positive(c, at+".fitted_deflection", s.Fitted, 100*quantity.Millimetre))
+	fitted := float64(input.Positive(c, at+".fitted_deflection", s.Fitted, 100*quantity.Millimetre))
 	if len(c.Fields) > 0 {
 		return clamp
 	}

@@ -4,8 +4,8 @@ import (
 	"fmt"
 	"math"
 
+	"handwerk/core/input"
 	"handwerk/core/metrology"
-	"handwerk/core/need"
 	"handwerk/core/quantity"
 )
 
@@ -41,11 +41,11 @@ type ReleaseOut struct {
 // (Dm/Ds)² in hydraulics, over fork and diaphragm ratio, shared by the faces.
 // Source: lever law and the incompressible fluid.
 func Release(in ReleaseIn) (ReleaseOut, error) {
-	var c need.Checks
-	pedal := float64(need.Positive(&c, "pedal_travel", in.Pedal, 500*quantity.Millimetre))
-	free := float64(need.NotNegative(&c, "free_play", in.FreePlay, 500*quantity.Millimetre))
-	px, fx, dx := need.Number(&c, "pedal_ratio", in.PedalX, 0.5, 20), need.Number(&c, "fork_ratio", in.ForkX, 0.3, 10), need.Number(&c, "diaphragm_ratio", in.Diaphragm, 0.5, 20)
-	want := float64(need.Positive(&c, "required_per_face", in.Required, 10*quantity.Millimetre))
+	var c input.Checks
+	pedal := float64(input.Positive(&c, "pedal_travel", in.Pedal, 500*quantity.Millimetre))
+	free := float64(input.NotNegative(&c, "free_play", in.FreePlay, 500*quantity.Millimetre))
+	px, fx, dx := input.Number(&c, "pedal_ratio", in.PedalX, 0.5, 20), input.Number(&c, "fork_ratio", in.ForkX, 0.3, 10), input.Number(&c, "diaphragm_ratio", in.Diaphragm, 0.5, 20)
+	want := float64(input.Positive(&c, "required_per_face", in.Required, 10*quantity.Millimetre))
 	if in.Faces < 1 || in.Faces > 40 {
 		c.Add("faces", "1 to 40; two per disc", "%d faces", in.Faces)
 	}
@@ -56,7 +56,7 @@ func Release(in ReleaseIn) (ReleaseOut, error) {
 	if in.Master.IsSaid() != in.Slave.IsSaid() {
 		c.Add("slave_bore", "both bores, or neither for a cable", "one bore is missing")
 	} else if in.Master.IsSaid() {
-		m, s := float64(need.Positive(&c, "master_bore", in.Master, 100*quantity.Millimetre)), float64(need.Positive(&c, "slave_bore", in.Slave, 100*quantity.Millimetre))
+		m, s := float64(input.Positive(&c, "master_bore", in.Master, 100*quantity.Millimetre)), float64(input.Positive(&c, "slave_bore", in.Slave, 100*quantity.Millimetre))
 		gain, area = m*m/(s*s), math.Pi/4*s*s
 	}
 	if err := c.Err(); err != nil {
@@ -67,7 +67,7 @@ func Release(in ReleaseIn) (ReleaseOut, error) {
 	rod := (pedal - free) / px
 	slave := rod * gain
 	if in.Seen.IsSaid() {
-		seen := float64(need.NotNegative(&c, "slave_travel", in.Seen, 500*quantity.Millimetre))
+		seen := float64(input.NotNegative(&c, "slave_travel", in.Seen, 500*quantity.Millimetre))
 		if seen > slave*1.1 { // a tenth for what rule and pedal box give
 			c.Add("slave_travel", "up to "+short(say(slave))+", which is what the pedal sends", "%s is more than the pedal can move it", in.Seen)
 		}
@@ -126,10 +126,10 @@ type WearOut struct {
 // DiscWear is linear in distance; town and towing wear faster than that.
 // Common practice.
 func DiscWear(in WearIn) (WearOut, error) {
-	var c need.Checks
-	now := float64(need.NotNegative(&c, "now", in.Now, 100*quantity.Millimetre))
-	fresh := float64(need.Positive(&c, "new", in.New, 100*quantity.Millimetre))
-	limit := float64(need.NotNegative(&c, "limit", in.Limit, 100*quantity.Millimetre))
+	var c input.Checks
+	now := float64(input.NotNegative(&c, "now", in.Now, 100*quantity.Millimetre))
+	fresh := float64(input.Positive(&c, "new", in.New, 100*quantity.Millimetre))
+	limit := float64(input.NotNegative(&c, "limit", in.Limit, 100*quantity.Millimetre))
 	if limit >= fresh {
 		c.Add("limit", "below the new thickness", "%s against %s new", in.Limit, in.New)
 	}
@@ -137,7 +137,7 @@ func DiscWear(in WearIn) (WearOut, error) {
 		c.Add("now", "up to the new thickness", "%s is thicker than new: another disc, or a slip of the gauge", in.Now)
 	}
 	if in.Distance.IsSaid() {
-		need.Positive(&c, "distance", in.Distance, quantity.Length(1e9))
+		input.Positive(&c, "distance", in.Distance, quantity.Length(1e9))
 	}
 	if err := c.Err(); err != nil {
 		return WearOut{}, err
@@ -175,11 +175,11 @@ type PlayOut struct {
 // turns = (wanted - measured)/(ratio·pitch). 20 to 25 mm at the pedal is
 // common practice, on some old cars never above 19 mm.
 func FreePlay(in PlayIn) (PlayOut, error) {
-	var c need.Checks
-	measured := float64(need.NotNegative(&c, "measured", in.Measured, 300*quantity.Millimetre))
-	low, high := float64(need.NotNegative(&c, "wanted_min", in.Min, 300*quantity.Millimetre)), float64(need.Positive(&c, "wanted_max", in.Max, 300*quantity.Millimetre))
-	pitch := float64(need.Within(&c, "adjuster_pitch", in.Pitch, 0.2*quantity.Millimetre, 10*quantity.Millimetre, true))
-	ratio := need.Number(&c, "ratio", in.Ratio, 0.5, 50)
+	var c input.Checks
+	measured := float64(input.NotNegative(&c, "measured", in.Measured, 300*quantity.Millimetre))
+	low, high := float64(input.NotNegative(&c, "wanted_min", in.Min, 300*quantity.Millimetre)), float64(input.Positive(&c, "wanted_max", in.Max, 300*quantity.Millimetre))
+	pitch := float64(input.Within(&c, "adjuster_pitch", in.Pitch, 0.2*quantity.Millimetre, 10*quantity.Millimetre, true))
+	ratio := input.Number(&c, "ratio", in.Ratio, 0.5, 50)
 	if low > high {
 		c.Add("wanted_min", "not above wanted_max", "%s lies above %s", in.Min, in.Max)
 	}

@@ -4,9 +4,8 @@ import (
 	"fmt"
 	"math"
 
-	"handwerk/core/fault"
+	"handwerk/core/input"
 	"handwerk/core/metrology"
-	"handwerk/core/need"
 	"handwerk/core/quantity"
 )
 
@@ -53,9 +52,9 @@ type StackOut struct {
 // 6 mm or 1/4 in, common practice); their force by the disc-spring curve,
 // shared in series. Breakaway: N·μ·F·r computed, lever times weight measured.
 func PlateStack(in StackIn) (StackOut, error) {
-	var c need.Checks
+	var c input.Checks
 	left, depth := in.Left.height(&c, "left")
-	unit := need.Named("mm")
+	unit := quantity.Named("mm")
 	if len(in.Left.Plates) > 0 && in.Left.Plates[0].IsSaid() {
 		unit = in.Left.Plates[0].Unit
 	}
@@ -66,7 +65,7 @@ func PlateStack(in StackIn) (StackOut, error) {
 		out.RightHeight, out.Difference = say(right), say(left-right)
 		limit := 0.1 * quantity.Millimetre
 		if in.MaxDiff.IsSaid() {
-			limit = need.NotNegative(&c, "max_difference", in.MaxDiff, 10*quantity.Millimetre)
+			limit = input.NotNegative(&c, "max_difference", in.MaxDiff, 10*quantity.Millimetre)
 		}
 		out.DiffVerdict = metrology.Judge(math.Abs(left-right), 0, metrology.Limits{Lower: math.Inf(-1), Upper: float64(limit)})
 	}
@@ -83,17 +82,17 @@ func PlateStack(in StackIn) (StackOut, error) {
 	return out, nil
 }
 
-func (s Side) height(c *need.Checks, at string) (height, depth float64) {
+func (s Side) height(c *input.Checks, at string) (height, depth float64) {
 	if len(s.Plates) < 1 || len(s.Plates) > 60 {
 		c.Add(at+".plates", "1 to 60 plates and discs", "%d plates", len(s.Plates))
 	}
 	for i, p := range s.Plates {
-		height += float64(need.Positive(c, fault.Index(at+".plates", i), p, 50*quantity.Millimetre))
+		height += float64(input.Positive(c, input.Index(at+".plates", i), p, 50*quantity.Millimetre))
 	}
-	return height, float64(need.Positive(c, at+".depth", s.Depth, 500*quantity.Millimetre))
+	return height, float64(input.Positive(c, at+".depth", s.Depth, 500*quantity.Millimetre))
 }
 
-func (in StackIn) springs(c *need.Checks, out *StackOut, height, depth float64, say func(float64) Length) {
+func (in StackIn) springs(c *input.Checks, out *StackOut, height, depth float64, say func(float64) Length) {
 	if in.Spring == nil {
 		return
 	}
@@ -121,13 +120,13 @@ func (in StackIn) springs(c *need.Checks, out *StackOut, height, depth float64, 
 		return
 	}
 	out.Press = say(press)
-	out.Force = quantity.Say(quantity.Force(springForce(de, di, t, h0, each)), need.Named("N"))
+	out.Force = quantity.Say(quantity.Force(springForce(de, di, t, h0, each)), quantity.Named("N"))
 }
 
-func (in StackIn) breakaway(c *need.Checks, out *StackOut) {
+func (in StackIn) breakaway(c *input.Checks, out *StackOut) {
 	unit := torqueUnit(in.Lever.Unit, in.Min, in.Max)
 	if in.Mu != 0 && in.Radius.IsSaid() && out.Force.IsSaid() {
-		mu, r := need.Number(c, "mu", in.Mu, 0.02, 1), float64(need.Positive(c, "mean_radius", in.Radius, quantity.Length(1)))
+		mu, r := input.Number(c, "mu", in.Mu, 0.02, 1), float64(input.Positive(c, "mean_radius", in.Radius, quantity.Length(1)))
 		if in.Faces < 1 || in.Faces > 60 {
 			c.Add("faces", "1 to 60", "%d faces", in.Faces)
 		}
@@ -136,7 +135,7 @@ func (in StackIn) breakaway(c *need.Checks, out *StackOut) {
 	if !in.Lever.IsSaid() && !in.Weight.IsSaid() {
 		return
 	}
-	arm, w := float64(need.Positive(c, "lever", in.Lever, quantity.Length(5))), float64(need.Positive(c, "weight", in.Weight, 1e5))
+	arm, w := float64(input.Positive(c, "lever", in.Lever, quantity.Length(5))), float64(input.Positive(c, "weight", in.Weight, 1e5))
 	out.Measured = quantity.Say(quantity.Torque(arm*w), unit)
 	limits := metrology.Open()
 	if in.Min.IsSaid() {
@@ -175,20 +174,20 @@ type SlipOut struct {
 // SlipTorque is force times arm. A viscous coupling creeps at about 50 to 60
 // N·m, equal both ways, or its one-way clutch has failed (common practice).
 func SlipTorque(in SlipIn) (SlipOut, error) {
-	var c need.Checks
-	arm := float64(need.Positive(&c, "arm", in.Arm, quantity.Length(5)))
+	var c input.Checks
+	arm := float64(input.Positive(&c, "arm", in.Arm, quantity.Length(5)))
 	forward := meanForce(&c, "forward", in.Forward)
 	limits := metrology.Open()
 	if in.Min.IsSaid() {
-		limits.Lower = float64(need.NotNegative(&c, "min", in.Min, 1e5))
+		limits.Lower = float64(input.NotNegative(&c, "min", in.Min, 1e5))
 	}
 	if in.Max.IsSaid() {
-		limits.Upper = float64(need.Positive(&c, "max", in.Max, 1e5))
+		limits.Upper = float64(input.Positive(&c, "max", in.Max, 1e5))
 	}
 	if limits.Lower > limits.Upper {
 		c.Add("min", "not above max", "%s lies above %s", in.Min, in.Max)
 	}
-	share := need.Number(&c, "alike_percent", need.OrNumber(in.Alike, 15), 1, 100)
+	share := input.Number(&c, "alike_percent", input.OrNumber(in.Alike, 15), 1, 100)
 	var reverse metrology.Estimate[quantity.Force]
 	if len(in.Reverse) > 0 {
 		reverse = meanForce(&c, "reverse", in.Reverse)
@@ -224,14 +223,14 @@ func SlipTorque(in SlipIn) (SlipOut, error) {
 	return out, nil
 }
 
-func meanForce(c *need.Checks, at string, list []Force) metrology.Estimate[quantity.Force] {
+func meanForce(c *input.Checks, at string, list []Force) metrology.Estimate[quantity.Force] {
 	if len(list) < 1 || len(list) > 200 {
 		c.Add(at, "1 to 200 readings", "%d readings", len(list))
 		return metrology.Estimate[quantity.Force]{}
 	}
 	var values []quantity.Force
 	for i, f := range list {
-		values = append(values, need.Positive(c, fault.Index(at, i), f, 1e5))
+		values = append(values, input.Positive(c, input.Index(at, i), f, 1e5))
 	}
 	return metrology.Evaluate(values, metrology.Errors[quantity.Force]{}, metrology.DefaultConfidence)
 }
@@ -250,5 +249,5 @@ func torqueUnit(arm *quantity.Unit, limits ...Torque) *quantity.Unit {
 			return l.Unit
 		}
 	}
-	return need.Named("N·m").For(need.Family(arm))
+	return quantity.Named("N·m").For(quantity.Family(arm))
 }

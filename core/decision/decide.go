@@ -11,8 +11,7 @@ import (
 
 	"gonum.org/v1/gonum/stat"
 
-	"handwerk/core/fault"
-	"handwerk/core/need"
+	"handwerk/core/input"
 )
 
 // Range is least, likeliest and most; without a likeliest every value in it is
@@ -171,31 +170,31 @@ func share(options []Weighed, costs [][]float64) {
 }
 
 func (in In) check() (draws int, perDay float64, err error) {
-	var c need.Checks
+	var c input.Checks
 	if len(in.Options) < 1 || len(in.Options) > mostOptions {
 		c.Add("options", fmt.Sprintf("1 to %d options", mostOptions), "%d options", len(in.Options))
 	}
 	for i, o := range in.Options {
-		at := fault.Index("options", i)
+		at := input.Index("options", i)
 		for _, r := range []struct {
 			name  string
 			r     Range
 			limit float64
 		}{{"parts", o.Parts, 1e9}, {"labour_hours", o.Hours, 1e5}, {"waiting_days", o.Waiting, 1e4}, {"failure_chance", o.Fail, 1}, {"failure_cost", o.FailCost, 1e9}} {
-			r.r.check(&c, fault.Join(at, r.name), r.limit)
+			r.r.check(&c, input.Join(at, r.name), r.limit)
 		}
 	}
-	need.Number(&c, "hourly_rate", in.Rate, 0, 1e6)
-	need.Number(&c, "cost_per_day", in.DayCost, 0, 1e9)
-	need.Number(&c, "deadline_days", in.Deadline, 0, 1e4)
-	perDay = need.Number(&c, "hours_per_day", need.OrNumber(in.PerDay, hoursPerDay), 0.1, 24)
-	draws = int(need.Number(&c, "draws", orDraws(in.Draws), 100, mostDraws))
+	input.Number(&c, "hourly_rate", in.Rate, 0, 1e6)
+	input.Number(&c, "cost_per_day", in.DayCost, 0, 1e9)
+	input.Number(&c, "deadline_days", in.Deadline, 0, 1e4)
+	perDay = input.Number(&c, "hours_per_day", input.OrNumber(in.PerDay, hoursPerDay), 0.1, 24)
+	draws = int(input.Number(&c, "draws", orDraws(in.Draws), 100, mostDraws))
 	return draws, perDay, c.Err()
 }
 
-func (r Range) check(c *need.Checks, at string, limit float64) {
-	need.Number(c, at+".low", r.Low, 0, limit)
-	need.Number(c, at+".high", r.High, 0, limit)
+func (r Range) check(c *input.Checks, at string, limit float64) {
+	input.Number(c, at+".low", r.Low, 0, limit)
+	input.Number(c, at+".high", r.High, 0, limit)
 	if r.Low > r.High {
 		c.Add(at+".low", "not above high", "%g lies above %g", r.Low, r.High)
 	}

@@ -5,8 +5,7 @@ import (
 	"math"
 	"slices"
 
-	"handwerk/core/fault"
-	"handwerk/core/need"
+	"handwerk/core/input"
 )
 
 // Cause is something that may be wrong, with its weight before any test and
@@ -63,14 +62,14 @@ const (
 
 func (in In) world() (*world, error) {
 	w := &world{in: in, index: map[string]int{}, tests: map[string]*Test{}, tables: map[string]table{}}
-	var c need.Checks
+	var c input.Checks
 	in.checkCauses(&c, w)
 	in.checkTests(&c, w)
-	share := need.Number(&c, "pair_share", need.OrNumber(in.PairShare, pairShare), 0, 1)
-	force := need.Number(&c, "strength", need.OrNumber(in.Strength, strength), 0.1, 1e6)
+	share := input.Number(&c, "pair_share", input.OrNumber(in.PairShare, pairShare), 0, 1)
+	force := input.Number(&c, "strength", input.OrNumber(in.Strength, strength), 0.1, 1e6)
 	first := map[string]string{}
 	for i, s := range in.Seen {
-		at := fault.Index("seen", i)
+		at := input.Index("seen", i)
 		t, ok := w.tests[s.Test]
 		before, twice := first[s.Test]
 		first[s.Test] = s.Outcome
@@ -93,13 +92,13 @@ func (in In) world() (*world, error) {
 	return w, nil
 }
 
-func (in In) checkCauses(c *need.Checks, w *world) {
+func (in In) checkCauses(c *input.Checks, w *world) {
 	if len(in.Causes) < 2 || len(in.Causes) > MaxCauses {
 		c.Add("causes", fmt.Sprintf("2 to %d causes", MaxCauses), "%d causes", len(in.Causes))
 		return
 	}
 	for i, cause := range in.Causes {
-		at := fault.Index("causes", i)
+		at := input.Index("causes", i)
 		if _, twice := w.index[cause.ID]; twice || cause.ID == "" {
 			c.Add(at+".id", "an id of its own", "%q is there twice, or empty", cause.ID)
 		}
@@ -107,23 +106,23 @@ func (in In) checkCauses(c *need.Checks, w *world) {
 		if !(cause.Weight > 0 && cause.Weight < 1e6) {
 			c.Add(at+".weight", "more than zero", "%g is no weight", cause.Weight)
 		}
-		need.Number(c, at+".confirmed", float64(cause.Confirmed), 0, 1e6)
+		input.Number(c, at+".confirmed", float64(cause.Confirmed), 0, 1e6)
 	}
 }
 
-func (in In) checkTests(c *need.Checks, w *world) {
+func (in In) checkTests(c *input.Checks, w *world) {
 	if len(in.Tests) > MaxTests {
 		c.Add("tests", fmt.Sprintf("up to %d tests", MaxTests), "%d tests", len(in.Tests))
 		return
 	}
 	for i := range in.Tests {
 		t := &in.Tests[i]
-		at := fault.Index("tests", i)
+		at := input.Index("tests", i)
 		if _, twice := w.tests[t.ID]; twice || t.ID == "" {
 			c.Add(at+".id", "an id of its own", "%q is there twice, or empty", t.ID)
 		}
 		w.tests[t.ID] = t
-		need.Number(c, at+".minutes", t.Minutes, 0, 10000)
+		input.Number(c, at+".minutes", t.Minutes, 0, 10000)
 		if len(t.Outcomes) < 2 || len(t.Outcomes) > maxOutcomes || !slices.Contains(t.Outcomes, t.Normal) {
 			c.Add(at+".outcomes", fmt.Sprintf("2 to %d outcomes, the normal one among them", maxOutcomes), "%d outcomes, normal %q", len(t.Outcomes), t.Normal)
 			continue
@@ -139,7 +138,7 @@ func (in In) checkTests(c *need.Checks, w *world) {
 }
 
 // sums checks that probabilities name the outcomes and sum to one.
-func sums(c *need.Checks, at string, p map[string]float64, outcomes []string) {
+func sums(c *input.Checks, at string, p map[string]float64, outcomes []string) {
 	sum := 0.0
 	for o, x := range p {
 		if !slices.Contains(outcomes, o) || !(x >= 0 && x <= 1) {

@@ -12,7 +12,7 @@ import (
 	"slices"
 	"sort"
 
-	"handwerk/core/need"
+	"handwerk/core/input"
 )
 
 // Hypothesis with its probability.
@@ -254,5 +254,5 @@ func (w *world) ownShare() float64 {
 	for _, c := range w.in.Causes {
 		own += float64(c.Confirmed)
 	}
-	return own / (own + need.OrNumber(w.in.Strength, strength))
+	return own / (own + input.OrNumber(w.in.Strength, strength))
 }

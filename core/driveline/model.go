@@ -4,8 +4,7 @@ import (
 	"fmt"
 	"slices"
 
-	"handwerk/core/fault"
-	"handwerk/core/need"
+	"handwerk/core/input"
 )
 
 // Kinds of member.
@@ -118,7 +117,7 @@ type motion struct {
 
 func (in In) model() (*model, error) {
 	m := &model{in: in, shafts: map[string]int{}}
-	var c need.Checks
+	var c input.Checks
 	if len(in.Members) < 1 || len(in.Members) > maxMembers {
 		c.Add("members", fmt.Sprintf("1 to %d members", maxMembers), "%d members", len(in.Members))
 		return nil, c.Err()
@@ -129,7 +128,7 @@ func (in In) model() (*model, error) {
 	}
 	seen := map[string]bool{}
 	for i, x := range in.Members {
-		at := fault.Index("members", i)
+		at := input.Index("members", i)
 		if x.ID == "" || seen[x.ID] {
 			c.Add(at+".id", "an id of its own", "%q is there twice, or empty", x.ID)
 		}
@@ -145,18 +144,18 @@ func (in In) model() (*model, error) {
 		c.Add("members", fmt.Sprintf("up to %d differentials, viscous and one-way clutches", maxSplitting), "%d of them", n)
 	}
 	for i, o := range in.Observations {
-		m.observed = append(m.observed, m.observation(&c, fault.Index("observations", i), i, o))
+		m.observed = append(m.observed, m.observation(&c, input.Index("observations", i), i, o))
 	}
 	for i, id := range in.Whole {
 		if !seen[id] {
-			c.Add(fault.Index("whole", i), "a member", "%q is not one", id)
+			c.Add(input.Index("whole", i), "a member", "%q is not one", id)
 		}
 	}
 	m.work = newSolver(len(m.shafts), len(m.members))
 	return m, c.Err()
 }
 
-func (m *model) member(c *need.Checks, at string, x Member) member {
+func (m *model) member(c *input.Checks, at string, x Member) member {
 	if _, ok := modesOf[x.Kind]; !ok {
 		c.Add(at+".kind", "shaft, joint, gear, clutch, one_way, viscous, differential", "%q is not a kind of member", x.Kind)
 	}
@@ -165,7 +164,7 @@ func (m *model) member(c *need.Checks, at string, x Member) member {
 		c.Add(at+".b", "another shaft than a", "both ends are %q", x.A)
 	}
 	if x.Ratio != 0 {
-		out.ratio = need.Number(c, at+".ratio", x.Ratio, 0.01, 1000)
+		out.ratio = input.Number(c, at+".ratio", x.Ratio, 0.01, 1000)
 		if x.Kind != gear {
 			c.Add(at+".ratio", "only for a gear", "a %s has no ratio", x.Kind)
 		}
@@ -184,13 +183,13 @@ func (m *model) member(c *need.Checks, at string, x Member) member {
 		c.Add(at+".carrier", "a shaft of its own", "%q is an output too", x.Carrier)
 	}
 	if x.Split != 0 {
-		out.split = need.Number(c, at+".split", x.Split, 0.01, 0.99)
+		out.split = input.Number(c, at+".split", x.Split, 0.01, 0.99)
 	}
 	out.limited, out.lockable = x.Limited, x.EngagedBy != ""
 	return out
 }
 
-func (m *model) shaft(c *need.Checks, at, name string) int {
+func (m *model) shaft(c *input.Checks, at, name string) int {
 	if name == "" {
 		c.Add(at, "the name of a shaft", "missing")
 	}
@@ -202,7 +201,7 @@ func (m *model) shaft(c *need.Checks, at, name string) int {
 	return i
 }
 
-func (m *model) observation(c *need.Checks, at string, n int, o Observation) observation {
+func (m *model) observation(c *input.Checks, at string, n int, o Observation) observation {
 	known := func(path, name string) int {
 		i, ok := m.shafts[name]
 		if !ok {
@@ -230,20 +229,20 @@ func (m *model) observation(c *need.Checks, at string, n int, o Observation) obs
 		out.limit = engineLimit
 	}
 	for i, name := range o.With {
-		out.with = append(out.with, known(fault.Index(at+".with", i), name))
+		out.with = append(out.with, known(input.Index(at+".with", i), name))
 	}
 	for i, name := range o.Held {
-		out.held = append(out.held, known(fault.Index(at+".held", i), name))
+		out.held = append(out.held, known(input.Index(at+".held", i), name))
 	}
 	for i, name := range o.Ground {
-		wheel := known(fault.Index(at+".ground", i), name)
+		wheel := known(input.Index(at+".ground", i), name)
 		out.ground[wheel] = true
 		out.wheels = append(out.wheels, wheel)
 	}
 	engine := oneOf(at+".engine", o.Engine, "off", "off", "on")
 	for i, lock := range o.Locks {
 		if !slices.ContainsFunc(m.members, func(x member) bool { return x.engagedBy == lock }) {
-			c.Add(fault.Index(at+".locks", i), "a lock that a member names in engaged_by", "%q is not one", lock)
+			c.Add(input.Index(at+".locks", i), "a lock that a member names in engaged_by", "%q is not one", lock)
 		}
 	}
 	for _, x := range m.members {
@@ -252,7 +251,7 @@ func (m *model) observation(c *need.Checks, at string, n int, o Observation) obs
 	}
 	out.felt = oneOf(at+".felt", o.Felt, "", light, drags, stands)
 	for i, x := range o.Moved {
-		p := fault.Index(at+".moved", i)
+		p := input.Index(at+".moved", i)
 		out.moved = append(out.moved, motion{known(p+".shaft", x.Shaft), oneOf(p+".way", x.Way, "", "same", "opposite", "still", "moves")})
 		if x.Way == "" {
 			c.Add(p+".way", "same, opposite, still, moves", "missing")

@@ -5,7 +5,7 @@ import (
 	"math"
 	"strings"
 
-	"handwerk/core/need"
+	"handwerk/core/input"
 	"handwerk/core/quantity"
 )
 
@@ -81,13 +81,13 @@ func stressArea(d, pitch float64) float64 { return math.Pi / 4 * math.Pow(d-0.93
 // joints; Shigley 8-11) and torque T = K·d·F.
 // Source: ISO 898-1 proof stress by class; Shigley ch. 8, eq. 8-27.
 func BoltTorque(in BoltIn) (BoltOut, error) {
-	var c need.Checks
-	d := float64(need.Within(&c, "diameter", in.Diameter, 3*quantity.Millimetre, 64*quantity.Millimetre, true)) * 1e3
+	var c input.Checks
+	d := float64(input.Within(&c, "diameter", in.Diameter, 3*quantity.Millimetre, 64*quantity.Millimetre, true)) * 1e3
 	size, known := sizeOf(d)
 	pitch := 0.0
 	switch {
 	case in.Pitch.IsSaid():
-		pitch = float64(need.Within(&c, "pitch", in.Pitch, 0.2*quantity.Millimetre, 6*quantity.Millimetre, true)) * 1e3
+		pitch = float64(input.Within(&c, "pitch", in.Pitch, 0.2*quantity.Millimetre, 6*quantity.Millimetre, true)) * 1e3
 		if pitch >= d/2 {
 			c.Add("pitch", "a pitch well below the diameter", "%s does not fit %s", in.Pitch, in.Diameter)
 		}
@@ -98,12 +98,12 @@ func BoltTorque(in BoltIn) (BoltOut, error) {
 	}
 	cl := in.class(&c)
 	k := in.factor(&c)
-	share := need.Number(&c, "preload_share", need.OrNumber(in.Preload, 0.75), 0.1, 1)
+	share := input.Number(&c, "preload_share", input.OrNumber(in.Preload, 0.75), 0.1, 1)
 	if in.Torque.IsSaid() {
-		need.Positive(&c, "torque", in.Torque, MaxTorque)
+		input.Positive(&c, "torque", in.Torque, MaxTorque)
 	}
 	if in.Grip.IsSaid() {
-		need.Within(&c, "grip", in.Grip, quantity.Millimetre, quantity.Length(1), true)
+		input.Within(&c, "grip", in.Grip, quantity.Millimetre, quantity.Length(1), true)
 	}
 	if err := c.Err(); err != nil {
 		return BoltOut{}, err
@@ -135,12 +135,12 @@ func turnFromSnug(clamp, grip, area, pitch float64) float64 {
 }
 
 func (in BoltIn) answer(d, pitch, area, proof, load, clamp, k float64) BoltOut {
-	newton, nm := need.Named("N"), need.Named("N·m")
+	newton, nm := quantity.Named("N"), quantity.Named("N·m")
 	torque := quantity.Say(quantity.Torque(k*d/1e3*clamp), nm)
 	out := BoltOut{
 		Size: fmt.Sprintf("M%g x %g", d, pitch), StressArea: round3(area),
-		Proof: quantity.Say(quantity.Force(load), newton), ProofMPa: quantity.Say(quantity.Pressure(proof*1e6), need.Named("MPa")),
-		K: k, Clamp: quantity.Say(quantity.Force(clamp), newton), Torque: torque, Other: quantity.Say(torque.SI(), need.Named("lb-ft")),
+		Proof: quantity.Say(quantity.Force(load), newton), ProofMPa: quantity.Say(quantity.Pressure(proof*1e6), quantity.Named("MPa")),
+		K: k, Clamp: quantity.Say(quantity.Force(clamp), newton), Torque: torque, Other: quantity.Say(torque.SI(), quantity.Named("lb-ft")),
 		LeadDeg: round3(math.Atan(pitch/(math.Pi*(d-0.6495*pitch))) * 180 / math.Pi), Share: round3(clamp / load), Findings: []string{},
 	}
 	if clamp > load {
@@ -158,7 +158,7 @@ func sizeOf(d float64) (thread, bool) {
 	return thread{}, false
 }
 
-func (in BoltIn) class(c *need.Checks) class {
+func (in BoltIn) class(c *input.Checks) class {
 	var names []string
 	for _, cl := range classes {
 		if cl.name == in.Class {
@@ -170,9 +170,9 @@ func (in BoltIn) class(c *need.Checks) class {
 	return class{}
 }
 
-func (in BoltIn) factor(c *need.Checks) float64 {
+func (in BoltIn) factor(c *input.Checks) float64 {
 	if in.K != 0 {
-		return need.Number(c, "k", in.K, 0.05, 0.5)
+		return input.Number(c, "k", in.K, 0.05, 0.5)
 	}
 	k, ok := nutFactor[in.Lubrication]
 	switch {
@@ -199,11 +199,11 @@ type TapOut struct {
 // TapDrill is d - P, which leaves about three quarters of the full thread.
 // Source: common practice; M14 x 1.5 is tapped in a 12.5 mm hole.
 func TapDrill(in TapIn) (TapOut, error) {
-	var c need.Checks
-	d := need.Within(&c, "diameter", in.Diameter, 1*quantity.Millimetre, 100*quantity.Millimetre, true)
+	var c input.Checks
+	d := input.Within(&c, "diameter", in.Diameter, 1*quantity.Millimetre, 100*quantity.Millimetre, true)
 	var p quantity.Length
 	if in.Pitch.IsSaid() {
-		p = need.Within(&c, "pitch", in.Pitch, 0.2*quantity.Millimetre, 8*quantity.Millimetre, true)
+		p = input.Within(&c, "pitch", in.Pitch, 0.2*quantity.Millimetre, 8*quantity.Millimetre, true)
 	} else if size, ok := sizeOf(float64(d) * 1e3); ok {
 		p = quantity.Length(size.coarse) * quantity.Millimetre
 	} else {
@@ -237,11 +237,11 @@ type AdapterOut struct {
 // WrenchAdapter gives the setting T·L/(L + a·cos θ), θ from straight ahead.
 // Source: lever law; the hand pulls at the grip, square to the wrench.
 func WrenchAdapter(in AdapterIn) (AdapterOut, error) {
-	var c need.Checks
-	t := need.Positive(&c, "torque", in.Torque, MaxTorque)
-	l := need.Within(&c, "length", in.Length, 50*quantity.Millimetre, 3000*quantity.Millimetre, true)
-	a := need.NotNegative(&c, "adapter", in.Adapter, 1000*quantity.Millimetre)
-	angle := need.Number(&c, "angle_deg", in.AngleDeg, 0, 180)
+	var c input.Checks
+	t := input.Positive(&c, "torque", in.Torque, MaxTorque)
+	l := input.Within(&c, "length", in.Length, 50*quantity.Millimetre, 3000*quantity.Millimetre, true)
+	a := input.NotNegative(&c, "adapter", in.Adapter, 1000*quantity.Millimetre)
+	angle := input.Number(&c, "angle_deg", in.AngleDeg, 0, 180)
 	reach := float64(l) + float64(a)*math.Cos(angle*math.Pi/180)
 	if reach <= float64(l)/4 {
 		c.Add("adapter", "an adapter that leaves a lever", "the bolt lies under the hand")
@@ -250,7 +250,7 @@ func WrenchAdapter(in AdapterIn) (AdapterOut, error) {
 		return AdapterOut{}, err
 	}
 	set := quantity.Say(t*quantity.Torque(float64(l)/reach), in.Torque.Unit)
-	paired := need.Named(in.Torque.Unit.Paired)
+	paired := quantity.Named(in.Torque.Unit.Paired)
 	says := "pull at the middle of the grip, or the length is another"
 	if angle > 80 && angle < 100 {
 		says = "square to the wrench the adapter changes nothing"

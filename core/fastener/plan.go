@@ -6,9 +6,8 @@ import (
 	"math"
 	"sort"
 
-	"handwerk/core/fault"
+	"handwerk/core/input"
 	"handwerk/core/metrology"
-	"handwerk/core/need"
 	"handwerk/core/quantity"
 )
 
@@ -89,7 +88,7 @@ const (
 // shares of the torque (default 0.5 and 1) and end with a check round at the
 // full setting. Source: common practice (cross pattern in at least two passes).
 func TorquePlan(in PlanIn) (PlanOut, error) {
-	var faults fault.Fields
+	var faults input.Fields
 	points := in.points(&faults)
 	unit := in.settingUnit(&faults)
 	passes := in.shares(&faults)
@@ -98,7 +97,7 @@ func TorquePlan(in PlanIn) (PlanOut, error) {
 	}
 	if len(faults) == 0 && in.Wrench != nil && in.Wrench.Step > 0 {
 		if least := quantity.Say(in.Torque.SI()*quantity.Torque(passes[0]), unit); least.Value < in.Wrench.Step {
-			faults.Add("wrench.step", "a step no larger than the first pass", "%s %s is more than the %s of the first pass: this wrench cannot be set to it", need.Plain(in.Wrench.Step), unit.Symbol, least)
+			faults.Add("wrench.step", "a step no larger than the first pass", "%s %s is more than the %s of the first pass: this wrench cannot be set to it", input.Plain(in.Wrench.Step), unit.Symbol, least)
 		}
 	}
 	if len(faults) > 0 {
@@ -214,7 +213,7 @@ func rings(points []Point) [][]int {
 func distance(a, b Point) float64 { return math.Hypot(a.X-b.X, a.Y-b.Y) }
 
 // points places the bolts, whichever way they were described.
-func (in PlanIn) points(faults *fault.Fields) []Point {
+func (in PlanIn) points(faults *input.Fields) []Point {
 	ways := 0
 	for _, given := range []bool{in.Bolts != 0, len(in.Circles) > 0, len(in.Points) > 0} {
 		if given {
@@ -231,12 +230,12 @@ func (in PlanIn) points(faults *fault.Fields) []Point {
 		circles = []Circle{{in.Bolts, 1}}
 	}
 	for i, c := range circles {
-		at := fault.Index("circles", i)
+		at := input.Index("circles", i)
 		if in.Bolts != 0 {
 			at = "bolts"
 		}
 		if c.Bolts < 1 || c.Bolts > MaxBolts || !(c.Radius > 0 && c.Radius < 1e6) {
-			faults.Add(at, fmt.Sprintf("1 to %d bolts on a radius above zero", MaxBolts), "%d bolts on radius %s", c.Bolts, need.Plain(c.Radius))
+			faults.Add(at, fmt.Sprintf("1 to %d bolts on a radius above zero", MaxBolts), "%d bolts on radius %s", c.Bolts, input.Plain(c.Radius))
 			return nil
 		}
 		points = append(points, c.place()...)
@@ -247,11 +246,11 @@ func (in PlanIn) points(faults *fault.Fields) []Point {
 	}
 	for i, p := range points {
 		if math.Abs(p.X) > 1e6 || math.Abs(p.Y) > 1e6 {
-			faults.Add(fault.Index("points", i), "up to 1 000 000", "the point lies absurdly far away")
+			faults.Add(input.Index("points", i), "up to 1 000 000", "the point lies absurdly far away")
 		}
 		for j, q := range points[:i] {
 			if distance(p, q) == 0 && len(in.Points) > 0 {
-				faults.Add(fault.Index("points", i), "a place of its own for every bolt", "it stands where bolt %d stands", j+1)
+				faults.Add(input.Index("points", i), "a place of its own for every bolt", "it stands where bolt %d stands", j+1)
 				break
 			}
 		}
@@ -268,7 +267,7 @@ func (c Circle) place() []Point {
 	return points
 }
 
-func (in PlanIn) settingUnit(faults *fault.Fields) *quantity.Unit {
+func (in PlanIn) settingUnit(faults *input.Fields) *quantity.Unit {
 	if in.Pattern != "" && in.Pattern != Star && in.Pattern != Spiral {
 		faults.Add("pattern", "star, spiral", "%q is not an order", in.Pattern)
 	}
@@ -281,12 +280,12 @@ func (in PlanIn) settingUnit(faults *fault.Fields) *quantity.Unit {
 		return in.Torque.Unit
 	}
 	if in.Wrench.Step < 0 || in.Wrench.Step > 1000 {
-		faults.Add("wrench.step", "0 to 1000", "%s is not a step of a scale", need.Plain(in.Wrench.Step))
+		faults.Add("wrench.step", "0 to 1000", "%s is not a step of a scale", input.Plain(in.Wrench.Step))
 	}
 	return u
 }
 
-func (in PlanIn) shares(faults *fault.Fields) []float64 {
+func (in PlanIn) shares(faults *input.Fields) []float64 {
 	if len(in.Passes) == 0 {
 		return []float64{0.5, 1}
 	}
@@ -296,12 +295,12 @@ func (in PlanIn) shares(faults *fault.Fields) []float64 {
 	last := 0.0
 	for i, p := range in.Passes {
 		if p <= last || p > 1 {
-			faults.Add(fault.Index("passes", i), "rising shares, the last one 1", "%s after %s", need.Plain(p), need.Plain(last))
+			faults.Add(input.Index("passes", i), "rising shares, the last one 1", "%s after %s", input.Plain(p), input.Plain(last))
 		}
 		last = p
 	}
 	if last != 1 {
-		faults.Add("passes", "rising shares, the last one 1", "the last pass stops at %s", need.Plain(last))
+		faults.Add("passes", "rising shares, the last one 1", "the last pass stops at %s", input.Plain(last))
 	}
 	return in.Passes
 }

@@ -4,8 +4,8 @@ package fit
 import (
 	"fmt"
 
+	"handwerk/core/input"
 	"handwerk/core/metrology"
-	"handwerk/core/need"
 	"handwerk/core/quantity"
 )
 
@@ -43,20 +43,20 @@ const bearingLimit = quantity.Temperature(273.15 + 110)
 // HeatFit is ΔT = (interference + clearance)/(α·d).
 // Source: linear expansion; limit 110 to 120 °C for bearings common practice.
 func HeatFit(in HeatIn) (HeatOut, error) {
-	var c need.Checks
-	d := need.Within(&c, "diameter", in.Diameter, 1*quantity.Millimetre, quantity.Length(2), true)
-	press := need.NotNegative(&c, "interference", in.Interference, 5*quantity.Millimetre)
-	gap := need.Or(in.Clearance, d/1000)
-	alpha := need.Number(&c, "alpha_per_k", need.OrNumber(in.Alpha, steelAlpha), 1e-7, 1e-4)
+	var c input.Checks
+	d := input.Within(&c, "diameter", in.Diameter, 1*quantity.Millimetre, quantity.Length(2), true)
+	press := input.NotNegative(&c, "interference", in.Interference, 5*quantity.Millimetre)
+	gap := input.Or(in.Clearance, d/1000)
+	alpha := input.Number(&c, "alpha_per_k", input.OrNumber(in.Alpha, steelAlpha), 1e-7, 1e-4)
 	room, limit := quantity.Temperature(293.15), bearingLimit
 	if in.Room.IsSaid() {
-		room = need.Within(&c, "room", in.Room, 213.15, 333.15, true)
+		room = input.Within(&c, "room", in.Room, 213.15, 333.15, true)
 	}
 	if in.Limit.IsSaid() {
-		limit = need.Within(&c, "limit", in.Limit, 273.15, 773.15, true)
+		limit = input.Within(&c, "limit", in.Limit, 273.15, 773.15, true)
 	}
 	if in.Clearance.IsSaid() {
-		need.NotNegative(&c, "clearance", in.Clearance, 5*quantity.Millimetre)
+		input.NotNegative(&c, "clearance", in.Clearance, 5*quantity.Millimetre)
 	}
 	if press > d/20 {
 		c.Add("interference", "up to a twentieth of the diameter", "%s cannot be pressed on %s", in.Interference, in.Diameter)
@@ -65,7 +65,7 @@ func HeatFit(in HeatIn) (HeatOut, error) {
 		return HeatOut{}, err
 	}
 	rise := float64(press+gap) / (alpha * float64(d))
-	unit := need.Named("°C")
+	unit := quantity.Named("°C")
 	if in.Room.IsSaid() {
 		unit = in.Room.Unit
 	}

@@ -5,8 +5,8 @@ import (
 	"sort"
 	"strings"
 
+	"handwerk/core/input"
 	"handwerk/core/metrology"
-	"handwerk/core/need"
 )
 
 // ChooseIn asks for the class of fluid.
@@ -61,7 +61,7 @@ var classNames = []struct{ id, name, school string }{
 // bronze. A maker's call outranks the schools. Source: common practice; API
 // 1560 service designations; SAE J306 grades (from memory).
 func Choose(in ChooseIn) (ChooseOut, error) {
-	var c need.Checks
+	var c input.Checks
 	kinds := []string{"gearbox", "transaxle", "differential", "transfer_case"}
 	if !contains(kinds, in.UnitKind) {
 		c.Add("unit_kind", strings.Join(kinds, ", "), "%q is not filled here", in.UnitKind)

@@ -5,8 +5,7 @@ import (
 	"math"
 	"slices"
 
-	"handwerk/core/fault"
-	"handwerk/core/need"
+	"handwerk/core/input"
 	"handwerk/core/quantity"
 )
 
@@ -51,13 +50,13 @@ type FillOut struct {
 // (residue/capacity)^n; the fewest n that reach the purity. Cans: the cheapest
 // that cover the total, in their true sizes, of equal price the least left over. About half a litre may stay behind (common practice).
 func FillPlan(in FillIn) (FillOut, error) {
-	var c need.Checks
-	capacity := float64(need.Within(&c, "capacity", in.Capacity, 0.01e-3, 0.2, true))
+	var c input.Checks
+	capacity := float64(input.Within(&c, "capacity", in.Capacity, 0.01e-3, 0.2, true))
 	residue := 0.0
 	if in.Residue.IsSaid() {
-		residue = float64(need.NotNegative(&c, "residue", in.Residue, 0.2))
+		residue = float64(input.NotNegative(&c, "residue", in.Residue, 0.2))
 	}
-	purity := need.Number(&c, "purity", need.OrNumber(in.Purity, 0.95), 0.01, 0.9999)
+	purity := input.Number(&c, "purity", input.OrNumber(in.Purity, 0.95), 0.01, 0.9999)
 	if residue >= capacity*0.95 {
 		c.Add("residue", "well below the capacity", "%s of %s stays behind", in.Residue, in.Capacity)
 	}
@@ -65,8 +64,8 @@ func FillPlan(in FillIn) (FillOut, error) {
 		c.Add("cans", "up to 20 sizes", "%d sizes", len(in.Cans))
 	}
 	for i, can := range in.Cans {
-		need.Within(&c, fault.Index("cans", i)+".size", can.Size, 0.02e-3, 0.25, true)
-		need.Number(&c, fault.Index("cans", i)+".price", can.Price, 0, 1e6)
+		input.Within(&c, input.Index("cans", i)+".size", can.Size, 0.02e-3, 0.25, true)
+		input.Number(&c, input.Index("cans", i)+".price", can.Price, 0, 1e6)
 	}
 	if err := c.Err(); err != nil {
 		return FillOut{}, err
@@ -79,7 +78,7 @@ func FillPlan(in FillIn) (FillOut, error) {
 	total := float64(n) * per
 	unit := in.Capacity.Unit
 	say := func(v float64) Volume { return quantity.Say(quantity.Volume(v), unit) }
-	as := func(symbol string) Volume { return quantity.Say(quantity.Volume(total), need.Named(symbol)) }
+	as := func(symbol string) Volume { return quantity.Say(quantity.Volume(total), quantity.Named(symbol)) }
 	out := FillOut{
 		PerFill: say(per), Fills: n, Purity: 1 - math.Pow(residue/capacity, float64(n)), Total: say(total),
 		Litre: as("L"), USQuart: as("US qt"), ImpPint: as("imp pt"),

@@ -9,12 +9,11 @@ import (
 	"pgregory.net/rapid"
 
 	"handwerk/core/metrology"
-	"handwerk/core/need"
 	"handwerk/core/quantity"
 	"handwerk/core/quantity/quantitytest"
 )
 
-func points(t require.TestingT, v40, v100 string) []Point {
+func points(t quantitytest.TB, v40, v100 string) []Point {
 	return []Point{{quantitytest.Said[quantity.Temperature](t, "40 °C"), quantitytest.Said[quantity.Viscosity](t, v40)}, {quantitytest.Said[quantity.Temperature](t, "100 °C"), quantitytest.Said[quantity.Viscosity](t, v100)}}
 }
 
@@ -204,9 +203,9 @@ func TestNoWayToBuyIsCheaper(t *testing.T) {
 		var size, price [3]float64
 		for i := range 3 {
 			size[i], price[i] = rapid.Float64Range(0.9, 5).Draw(rt, "size"), float64(rapid.IntRange(1, 40).Draw(rt, "price"))
-			cans = append(cans, Can{Size: quantity.Say(quantity.Volume(size[i]*1e-3), need.Named("L")), Price: price[i]})
+			cans = append(cans, Can{Size: quantity.Say(quantity.Volume(size[i]*1e-3), quantity.Named("L")), Price: price[i]})
 		}
-		out, err := FillPlan(FillIn{Capacity: quantity.Say(quantity.Volume(total*1e-3), need.Named("L")), Cans: cans})
+		out, err := FillPlan(FillIn{Capacity: quantity.Say(quantity.Volume(total*1e-3), quantity.Named("L")), Cans: cans})
 		require.NoError(rt, err)
 		best := math.Inf(1)
 		for a := range 8 {
@@ -237,8 +236,8 @@ func TestBordersOfAGradeSurvive(t *testing.T) {
 				continue
 			}
 			out, err := ViscosityAt(ViscosityIn{Points: []Point{
-				{quantity.Say[quantity.Temperature](313.15, need.Named("°C")), quantity.Say(quantity.Viscosity(forty*1e-6), need.Named("mm²/s"))},
-				{quantity.Say[quantity.Temperature](373.15, need.Named("°C")), quantity.Say(quantity.Viscosity(border.low*1e-6), need.Named("mm²/s"))},
+				{quantity.Say[quantity.Temperature](313.15, quantity.Named("°C")), quantity.Say(quantity.Viscosity(forty*1e-6), quantity.Named("mm²/s"))},
+				{quantity.Say[quantity.Temperature](373.15, quantity.Named("°C")), quantity.Say(quantity.Viscosity(border.low*1e-6), quantity.Named("mm²/s"))},
 			}})
 			require.NoError(t, err)
 			require.Equal(t, border.name, out.Grade, "%g at 40, %g at 100", forty, border.low)

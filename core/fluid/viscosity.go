@@ -6,8 +6,7 @@ import (
 	"fmt"
 	"math"
 
-	"handwerk/core/fault"
-	"handwerk/core/need"
+	"handwerk/core/input"
 	"handwerk/core/quantity"
 )
 
@@ -76,15 +75,15 @@ func unwalther(w float64) float64 { return math.Pow(10, math.Pow(10, w)) - 0.7 }
 // 100 °C, stands beside an 80 or 85 gear oil.
 // Source: ASTM D341-17 (simplified form); SAE J306, SAE J300.
 func ViscosityAt(in ViscosityIn) (ViscosityOut, error) {
-	var c need.Checks
+	var c input.Checks
 	if len(in.Points) != 2 {
-		return ViscosityOut{}, fault.At("points", "two points, usually at 40 and 100 °C", "%d points", len(in.Points))
+		return ViscosityOut{}, input.At("points", "two points, usually at 40 and 100 °C", "%d points", len(in.Points))
 	}
 	var t, w [2]float64
 	for i, p := range in.Points {
-		at := fault.Index("points", i)
+		at := input.Index("points", i)
 		t[i] = kelvin(&c, at+".at", p.At)
-		v := float64(need.Within(&c, at+".viscosity", p.Viscosity, 1.5e-6, 0.1, true)) * 1e6
+		v := float64(input.Within(&c, at+".viscosity", p.Viscosity, 1.5e-6, 0.1, true)) * 1e6
 		w[i] = walther(v)
 	}
 	if math.Abs(t[0]-t[1]) < 5 {
@@ -99,18 +98,18 @@ func ViscosityAt(in ViscosityIn) (ViscosityOut, error) {
 	b := (w[0] - w[1]) / (math.Log10(t[1]) - math.Log10(t[0]))
 	a := w[0] + b*math.Log10(t[0])
 	if b <= 0 {
-		return ViscosityOut{}, fault.At("points", "an oil that thins when warm", "it would thicken with heat: the points are swapped")
+		return ViscosityOut{}, input.At("points", "an oil that thins when warm", "it would thicken with heat: the points are swapped")
 	}
 	at := func(k float64) float64 { return unwalther(a - b*math.Log10(k)) }
 	out := ViscosityOut{A: a, B: b, At100: math.Round(at(373.15)*1e7) / 1e7, Values: []Point{}, Findings: []string{}}
 	for i, ask := range in.At {
-		k := kelvin(&c, fault.Index("at", i), ask)
+		k := kelvin(&c, input.Index("at", i), ask)
 		v := at(k)
 		if !(v < 1e7) {
-			c.Add(fault.Index("at", i), "a temperature at which it still flows", "far below its pour point")
+			c.Add(input.Index("at", i), "a temperature at which it still flows", "far below its pour point")
 			continue
 		}
-		out.Values = append(out.Values, Point{ask, quantity.Say(quantity.Viscosity(v*1e-6), need.Named("mm²/s"))})
+		out.Values = append(out.Values, Point{ask, quantity.Say(quantity.Viscosity(v*1e-6), quantity.Named("mm²/s"))})
 		if v < 2 {
 			out.Findings = append(out.Findings, fmt.Sprintf("at %s it is too thin for the formula to be trusted", ask))
 		}
@@ -119,6 +118,6 @@ func ViscosityAt(in ViscosityIn) (ViscosityOut, error) {
 	return out, c.Err()
 }
 
-func kelvin(c *need.Checks, path string, t Temperature) float64 {
-	return float64(need.Within(c, path, t, 213.15, 473.15, true))
+func kelvin(c *input.Checks, path string, t Temperature) float64 {
+	return float64(input.Within(c, path, t, 213.15, 473.15, true))
 }

@@ -4,8 +4,7 @@ import (
 	"fmt"
 	"math"
 
-	"handwerk/core/fault"
-	"handwerk/core/need"
+	"handwerk/core/input"
 	"handwerk/core/quantity"
 )
 
@@ -65,9 +64,9 @@ type GearingOut struct {
 
 // ratio of a gear: the product of its pairs. Hunting is told for one pair:
 // the numbers of teeth have no common divisor.
-func (g Gear) ratio(c *need.Checks, path string) (float64, *bool) {
+func (g Gear) ratio(c *input.Checks, path string) (float64, *bool) {
 	if len(g.Teeth) == 0 {
-		return need.Number(c, path+".ratio", g.Ratio, 0.1, 200), nil
+		return input.Number(c, path+".ratio", g.Ratio, 0.1, 200), nil
 	}
 	if g.Ratio != 0 {
 		c.Add(path, "ratio or teeth", "both were given")
@@ -105,27 +104,27 @@ type chain struct {
 	from          string
 }
 
-func (s Set) read(c *need.Checks, prefix string) chain {
+func (s Set) read(c *input.Checks, prefix string) chain {
 	var out chain
 	if len(s.Gears) < 1 || len(s.Gears) > 24 {
-		c.Add(fault.Join(prefix, "gears"), "1 to 24 gears", "%d gears", len(s.Gears))
+		c.Add(input.Join(prefix, "gears"), "1 to 24 gears", "%d gears", len(s.Gears))
 	}
 	for i, g := range s.Gears {
-		r, hunting := g.ratio(c, fault.Index(fault.Join(prefix, "gears"), i))
+		r, hunting := g.ratio(c, input.Index(input.Join(prefix, "gears"), i))
 		out.gears, out.hunting = append(out.gears, r), append(out.hunting, hunting)
 	}
-	out.final, out.finalHunting = s.Final.ratio(c, fault.Join(prefix, "final_drive"))
+	out.final, out.finalHunting = s.Final.ratio(c, input.Join(prefix, "final_drive"))
 	for i, g := range s.Ranges {
-		r, _ := g.ratio(c, fault.Index(fault.Join(prefix, "ranges"), i))
+		r, _ := g.ratio(c, input.Index(input.Join(prefix, "ranges"), i))
 		out.ranges = append(out.ranges, r)
 	}
 	if len(s.Ranges) > 4 {
-		c.Add(fault.Join(prefix, "ranges"), "up to 4", "%d ranges", len(s.Ranges))
+		c.Add(input.Join(prefix, "ranges"), "up to 4", "%d ranges", len(s.Ranges))
 	}
 	if len(out.ranges) == 0 {
 		out.ranges = []float64{1}
 	}
-	out.turn, out.from = s.Tyre.rolling(c, fault.Join(prefix, "tyre"))
+	out.turn, out.from = s.Tyre.rolling(c, input.Join(prefix, "tyre"))
 	return out
 }
 
@@ -141,7 +140,7 @@ const thousand = quantity.Rotation(1000 * 2 * math.Pi / 60)
 // Running-in caps follow from one engine speed, that of the cap in top gear.
 // Source: kinematics; rolling circumference stated.
 func Gearing(in GearingIn) (GearingOut, error) {
-	var c need.Checks
+	var c input.Checks
 	a := in.read(&c, "")
 	var b *chain
 	if in.Compare != nil {
@@ -152,16 +151,16 @@ func Gearing(in GearingIn) (GearingOut, error) {
 		}
 	}
 	for i, s := range in.Speeds {
-		need.Positive(&c, fault.Index("engine_speeds", i), s, quantity.Rotation(20000*2*math.Pi/60))
+		input.Positive(&c, input.Index("engine_speeds", i), s, quantity.Rotation(20000*2*math.Pi/60))
 	}
 	if in.Limit.IsSaid() {
-		need.Positive(&c, "engine_limit", in.Limit, quantity.Rotation(20000*2*math.Pi/60))
+		input.Positive(&c, "engine_limit", in.Limit, quantity.Rotation(20000*2*math.Pi/60))
 	}
 	if in.At.IsSaid() {
-		need.NotNegative(&c, "road_speed", in.At, 150)
+		input.NotNegative(&c, "road_speed", in.At, 150)
 	}
 	if in.RunIn.IsSaid() {
-		need.Positive(&c, "run_in_top_speed", in.RunIn, 150)
+		input.Positive(&c, "run_in_top_speed", in.RunIn, 150)
 	}
 	if b != nil && len(in.Ranges) != len(in.Compare.Ranges) {
 		c.Add("compare.ranges", "as many ranges as the first set", "%d against %d", len(in.Compare.Ranges), len(in.Ranges))
@@ -180,7 +179,7 @@ func (in GearingIn) answer(a chain, b *chain) GearingOut {
 	if system == "" {
 		system = familyOf(in)
 	}
-	out := GearingOut{Rolling: need.In(a.turn, system), RollingFrom: a.from, Findings: []string{}, FinalIsHunting: a.finalHunting}
+	out := GearingOut{Rolling: quantity.In(a.turn, system), RollingFrom: a.from, Findings: []string{}, FinalIsHunting: a.finalHunting}
 	top := a.gears[len(a.gears)-1]
 	for r, rng := range a.ranges {
 		for i, g := range a.gears {
@@ -194,7 +193,7 @@ func (in GearingIn) answer(a chain, b *chain) GearingOut {
 			}
 			if b != nil {
 				other := b.speed(b.gears[i]*b.ranges[min(r, len(b.ranges)-1)]*b.final, thousand)
-				row.Compared = need.In(other, system)
+				row.Compared = quantity.In(other, system)
 				row.DifferenceP = 100 * (float64(other)/float64(a.speed(g*rng*a.final, thousand)) - 1)
 			}
 			out.Gears = append(out.Gears, row)
@@ -212,27 +211,27 @@ func (in GearingIn) answer(a chain, b *chain) GearingOut {
 
 func familyOf(in GearingIn) quantity.System {
 	if in.At.IsSaid() {
-		return need.Family(in.At.Unit)
+		return quantity.Family(in.At.Unit)
 	}
 	if in.RunIn.IsSaid() {
-		return need.Family(in.RunIn.Unit)
+		return quantity.Family(in.RunIn.Unit)
 	}
 	return quantity.Metric
 }
 
 func (in GearingIn) row(a chain, i int, overall float64, system quantity.System, topOverall float64) GearOut {
-	row := GearOut{Overall: overall, Per1000: need.In(a.speed(overall, thousand), system)}
+	row := GearOut{Overall: overall, Per1000: quantity.In(a.speed(overall, thousand), system)}
 	for _, s := range in.Speeds {
-		row.AtSpeeds = append(row.AtSpeeds, need.In(a.speed(overall, s.SI()), system))
+		row.AtSpeeds = append(row.AtSpeeds, quantity.In(a.speed(overall, s.SI()), system))
 	}
 	if in.Limit.IsSaid() {
-		row.AtLimit = need.In(a.speed(overall, in.Limit.SI()), system)
+		row.AtLimit = quantity.In(a.speed(overall, in.Limit.SI()), system)
 	}
 	if in.At.IsSaid() {
-		row.EngineAt = need.In(quantity.Rotation(float64(in.At.SI())/float64(a.turn)*overall*2*math.Pi), system)
+		row.EngineAt = quantity.In(quantity.Rotation(float64(in.At.SI())/float64(a.turn)*overall*2*math.Pi), system)
 	}
 	if in.RunIn.IsSaid() {
-		row.RunIn = need.In(in.RunIn.SI()*quantity.Speed(topOverall/overall), system)
+		row.RunIn = quantity.In(in.RunIn.SI()*quantity.Speed(topOverall/overall), system)
 	}
 	return row
 }

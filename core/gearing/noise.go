@@ -5,8 +5,7 @@ import (
 	"math"
 	"sort"
 
-	"handwerk/core/fault"
-	"handwerk/core/need"
+	"handwerk/core/input"
 	"handwerk/core/quantity"
 )
 
@@ -68,16 +67,16 @@ func (b Bearing) orders() (bpfo, bpfi, bsf, ftf float64) {
 // those that a heard frequency fits, up to the third harmonic. A tone that
 // fits is a suspicion, not a proof.
 func NoiseOrders(in NoiseIn) (NoiseOut, error) {
-	var c need.Checks
-	v := need.Positive(&c, "road_speed", in.Speed, 120)
+	var c input.Checks
+	v := input.Positive(&c, "road_speed", in.Speed, 120)
 	turn, _ := in.Tyre.rolling(&c, "tyre")
-	within := need.Number(&c, "within_percent", need.OrNumber(in.Within, 3), 0.1, 20)
-	need.Number(&c, "heard_hz", in.HeardHz, 0, 20000)
+	within := input.Number(&c, "within_percent", input.OrNumber(in.Within, 3), 0.1, 20)
+	input.Number(&c, "heard_hz", in.HeardHz, 0, 20000)
 	if len(in.Shafts) < 1 || len(in.Shafts) > 30 {
 		c.Add("shafts", "1 to 30 shafts", "%d shafts", len(in.Shafts))
 	}
 	for i, s := range in.Shafts {
-		s.check(&c, fault.Index("shafts", i))
+		s.check(&c, input.Index("shafts", i))
 	}
 	if err := c.Err(); err != nil {
 		return NoiseOut{}, err
@@ -93,8 +92,8 @@ func NoiseOrders(in NoiseIn) (NoiseOut, error) {
 	return out, nil
 }
 
-func (s Shaft) check(c *need.Checks, at string) {
-	need.Number(c, at+".ratio", s.Ratio, 0.01, 500)
+func (s Shaft) check(c *input.Checks, at string) {
+	input.Number(c, at+".ratio", s.Ratio, 0.01, 500)
 	for i, n := range s.Teeth {
 		if n < 5 || n > 400 {
 			c.Add(fmt.Sprintf("%s.teeth[%d]", at, i), "5 to 400", "%d teeth cannot mesh", n)
@@ -102,15 +101,15 @@ func (s Shaft) check(c *need.Checks, at string) {
 	}
 	for i, b := range s.Bearings {
 		path := fmt.Sprintf("%s.bearings[%d]", at, i)
-		d := need.Positive(c, path+".element_diameter", b.ElementD, quantity.Length(1))
-		p := need.Positive(c, path+".pitch_diameter", b.PitchD, quantity.Length(2))
+		d := input.Positive(c, path+".element_diameter", b.ElementD, quantity.Length(1))
+		p := input.Positive(c, path+".pitch_diameter", b.PitchD, quantity.Length(2))
 		if d >= p {
 			c.Add(path+".element_diameter", "less than the pitch diameter", "%s on %s", b.ElementD, b.PitchD)
 		}
 		if b.Elements < 3 || b.Elements > 200 {
 			c.Add(path+".elements", "3 to 200", "%d rolling elements", b.Elements)
 		}
-		need.Number(c, path+".contact_deg", b.ContactDeg, 0, 60)
+		input.Number(c, path+".contact_deg", b.ContactDeg, 0, 60)
 	}
 	if len(s.Teeth)+len(s.Bearings) > 40 {
 		c.Add(at, "up to 40 gears and bearings", "too many on one shaft")

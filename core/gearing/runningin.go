@@ -3,8 +3,7 @@ package gearing
 import (
 	"fmt"
 
-	"handwerk/core/fault"
-	"handwerk/core/need"
+	"handwerk/core/input"
 	"handwerk/core/quantity"
 )
 
@@ -51,14 +50,14 @@ type RunningOut struct {
 // the stage that passes its distance. 500 miles and 30 mph in top are common
 // practice for a classic box; an axle's oil is changed after 300 to 500 miles.
 func PlanRunningIn(in RunningIn) (RunningOut, error) {
-	var c need.Checks
-	top := need.Positive(&c, "top_gear_cap", in.Top, 80)
+	var c input.Checks
+	top := input.Positive(&c, "top_gear_cap", in.Top, 80)
 	if len(in.Gears) < 1 || len(in.Gears) > 24 {
 		c.Add("gears", "1 to 24 gears, top last", "%d gears", len(in.Gears))
 	}
 	var ratios []float64
 	for i, g := range in.Gears {
-		r, _ := g.ratio(&c, fault.Index("gears", i))
+		r, _ := g.ratio(&c, input.Index("gears", i))
 		ratios = append(ratios, r)
 	}
 	if len(in.Stages) < 1 || len(in.Stages) > 10 {
@@ -66,19 +65,19 @@ func PlanRunningIn(in RunningIn) (RunningOut, error) {
 	}
 	last, share := quantity.Length(0), 0.0
 	for i, s := range in.Stages {
-		at := fault.Index("stages", i)
-		until := need.Positive(&c, at+".until", s.Until, 1e8)
-		need.Number(&c, at+".share", s.Share, 0.1, 3)
+		at := input.Index("stages", i)
+		until := input.Positive(&c, at+".until", s.Until, 1e8)
+		input.Number(&c, at+".share", s.Share, 0.1, 3)
 		if until <= last || s.Share < share {
 			c.Add(at, "growing distances and shares", "a stage that steps back")
 		}
 		last, share = until, s.Share
 	}
 	if in.Start.IsSaid() {
-		need.NotNegative(&c, "odometer", in.Start, 1e10)
+		input.NotNegative(&c, "odometer", in.Start, 1e10)
 	}
 	if in.Change.IsSaid() {
-		if change := need.Positive(&c, "fluid_change_at", in.Change, 1e8); change > last {
+		if change := input.Positive(&c, "fluid_change_at", in.Change, 1e8); change > last {
 			c.Add("fluid_change_at", "within the stages", "%s lies after running in", in.Change)
 		}
 	}

@@ -8,7 +8,7 @@ import (
 	"strconv"
 	"strings"
 
-	"handwerk/core/need"
+	"handwerk/core/input"
 	"handwerk/core/quantity"
 )
 
@@ -40,11 +40,11 @@ var (
 const rollingShare = 0.96
 
 // rolling is the distance of one turn: measured, or free diameter x 0.96 x π.
-func (t Tyre) rolling(c *need.Checks, path string) (turn quantity.Length, assumed string) {
+func (t Tyre) rolling(c *input.Checks, path string) (turn quantity.Length, assumed string) {
 	if t.Circumference.IsSaid() {
-		return need.Within(c, path+".circumference", t.Circumference, 300*quantity.Millimetre, 7000*quantity.Millimetre, true), "measured"
+		return input.Within(c, path+".circumference", t.Circumference, 300*quantity.Millimetre, 7000*quantity.Millimetre, true), "measured"
 	}
-	share := need.Number(c, path+".rolling_share", need.OrNumber(t.Rolling, rollingShare), 0.85, 1)
+	share := input.Number(c, path+".rolling_share", input.OrNumber(t.Rolling, rollingShare), 0.85, 1)
 	d := diameter(strings.ToUpper(strings.TrimSpace(t.Size)))
 	if d < 300*quantity.Millimetre || d > 2200*quantity.Millimetre {
 		c.Add(path+".size", "like 205/55 R16, 31x10.5 R15, 7.50-16, or a measured circumference", "%q is not a tyre that exists", t.Size)

@@ -4,7 +4,7 @@ import (
 	"fmt"
 	"math"
 
-	"handwerk/core/fault"
+	"handwerk/core/input"
 	"handwerk/core/quantity"
 )
 
@@ -114,15 +114,15 @@ type checkedSet struct {
 }
 
 func (in ReadingSetIn) check() (checkedSet, error) {
-	var faults fault.Fields
+	var faults input.Fields
 	set := checkedSet{confidence: in.Confidence, limits: Open()}
 	if len(in.Readings) == 0 || len(in.Readings) > MaxReadings {
-		return set, fault.At("readings", fmt.Sprintf("1 to %d readings", MaxReadings), "%d readings were given", len(in.Readings))
+		return set, input.At("readings", fmt.Sprintf("1 to %d readings", MaxReadings), "%d readings were given", len(in.Readings))
 	}
 	dim := in.Readings[0].Dimension()
 	for i, r := range in.Readings {
 		if r.Dimension() != dim {
-			faults.Add(fault.Index("readings", i), "all readings of one kind", "a %s among readings of %s", r.Dimension(), dim)
+			faults.Add(input.Index("readings", i), "all readings of one kind", "a %s among readings of %s", r.Dimension(), dim)
 		}
 		set.values = append(set.values, quantity.Magnitude(r.SI()))
 	}
@@ -137,7 +137,7 @@ func (in ReadingSetIn) check() (checkedSet, error) {
 }
 
 // CheckConfidence fills the default and refuses what no table serves.
-func CheckConfidence(c *float64, faults *fault.Fields) {
+func CheckConfidence(c *float64, faults *input.Fields) {
 	if *c == 0 {
 		*c = DefaultConfidence
 	}
@@ -147,14 +147,14 @@ func CheckConfidence(c *float64, faults *fault.Fields) {
 }
 
 // CheckUnits refuses a unit family that does not exist.
-func CheckUnits(s quantity.System, faults *fault.Fields) {
+func CheckUnits(s quantity.System, faults *input.Fields) {
 	if s != "" && s != quantity.Metric && s != quantity.InchFamily {
 		faults.Add("units", "metric, inch", "%q is not a unit family", s)
 	}
 }
 
 // LimitsFrom reads two optional limits of one dimension.
-func LimitsFrom(lower, upper quantity.Any, dim quantity.Dimension, lowName, highName string, faults *fault.Fields) Limits {
+func LimitsFrom(lower, upper quantity.Any, dim quantity.Dimension, lowName, highName string, faults *input.Fields) Limits {
 	l := Open()
 	for _, side := range []struct {
 		name string
@@ -176,7 +176,7 @@ func LimitsFrom(lower, upper quantity.Any, dim quantity.Dimension, lowName, high
 }
 
 // Errors reads the instrument's figures, which must be of the readings' kind.
-func (in Instrument) Errors(dim quantity.Dimension, faults *fault.Fields) Errors[quantity.Magnitude] {
+func (in Instrument) Errors(dim quantity.Dimension, faults *input.Fields) Errors[quantity.Magnitude] {
 	read := func(name string, a quantity.Any) quantity.Magnitude {
 		switch {
 		case !a.IsSaid():

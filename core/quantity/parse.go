@@ -8,7 +8,7 @@ import (
 	"strconv"
 	"strings"
 
-	"handwerk/core/fault"
+	"handwerk/core/input"
 )
 
 // maxSaid bounds what anybody may type in any unit; beyond it lies a slip of
@@ -39,10 +39,10 @@ func ParseAs[T Kind](text string) (Said[T], error) {
 func parse(text string, want Dimension) (Any, error) {
 	rest := strings.TrimSpace(text)
 	if rest == "" {
-		return Any{}, fault.At("", example(want), "nothing was typed")
+		return Any{}, input.At("", example(want), "nothing was typed")
 	}
 	if len(rest) > 60 {
-		return Any{}, fault.At("", example(want), "too long for a quantity (%d characters)", len(rest))
+		return Any{}, input.At("", example(want), "too long for a quantity (%d characters)", len(rest))
 	}
 	rest = strings.Replace(rest, "−", "-", 1)
 	value, rest, err := consumeNumber(rest, text)
@@ -63,7 +63,7 @@ func consumeNumber(rest, whole string) (float64, string, error) {
 		top, _ := strconv.ParseFloat(m[3], 64)
 		bottom, _ := strconv.ParseFloat(m[4], 64)
 		if bottom == 0 {
-			return 0, "", fault.At("", "a fraction like 1/16", "%q divides by zero", m[0])
+			return 0, "", input.At("", "a fraction like 1/16", "%q divides by zero", m[0])
 		}
 		value := whole + top/bottom
 		if m[1] == "-" {
@@ -73,7 +73,7 @@ func consumeNumber(rest, whole string) (float64, string, error) {
 	}
 	if m := commaNumber.FindStringSubmatch(rest); m != nil {
 		if len(m[2]) == 3 && strings.Trim(m[1], "0") != "" {
-			return 0, "", fault.At("", "1.234 or 1234", "%q can be read two ways", m[0])
+			return 0, "", input.At("", "1.234 or 1234", "%q can be read two ways", m[0])
 		}
 		value, err := strconv.ParseFloat(strings.Replace(m[0], ",", ".", 1), 64)
 		if err == nil {
@@ -82,14 +82,14 @@ func consumeNumber(rest, whole string) (float64, string, error) {
 	}
 	digits := decimalNumber.FindString(rest)
 	if digits == "" {
-		return 0, "", fault.At("", "a number, then a unit: 0.62 mm, 24 thou, 1/16 in", "%q does not begin with a number", whole)
+		return 0, "", input.At("", "a number, then a unit: 0.62 mm, 24 thou, 1/16 in", "%q does not begin with a number", whole)
 	}
 	value, err := strconv.ParseFloat(digits, 64)
 	if err != nil {
-		return 0, "", fault.At("", "a number, then a unit", "%q is not a number", digits)
+		return 0, "", input.At("", "a number, then a unit", "%q is not a number", digits)
 	}
 	if exponent.MatchString(rest[len(digits):]) {
-		return 0, "", fault.At("", "the number written out, like 0.0012", "%q has an exponent", strings.TrimSpace(whole))
+		return 0, "", input.At("", "the number written out, like 0.0012", "%q has an exponent", strings.TrimSpace(whole))
 	}
 	return value, rest[len(digits):], nil
 }
@@ -97,20 +97,20 @@ func consumeNumber(rest, whole string) (float64, string, error) {
 // withUnit joins a number with the word after it.
 func withUnit(value float64, word, whole string, want Dimension) (Any, error) {
 	if word == "" {
-		return Any{}, fault.At("", accepted(want), "%q has no unit", strings.TrimSpace(whole))
+		return Any{}, input.At("", accepted(want), "%q has no unit", strings.TrimSpace(whole))
 	}
 	u, ok := UnitNamed(word)
 	if choice, both := ambiguous[strings.ToLower(word)]; both && (!ok || (want != "" && u.Dimension != want)) {
-		return Any{}, fault.At("", choice, "%q means more than one unit", word)
+		return Any{}, input.At("", choice, "%q means more than one unit", word)
 	}
 	if !ok {
-		return Any{}, fault.At("", accepted(want), "%q is not a unit known here", word)
+		return Any{}, input.At("", accepted(want), "%q is not a unit known here", word)
 	}
 	if want != "" && u.Dimension != want {
-		return Any{}, fault.At("", accepted(want), "%q is a unit of %s, a %s is asked for", u.Symbol, u.Dimension, want)
+		return Any{}, input.At("", accepted(want), "%q is a unit of %s, a %s is asked for", u.Symbol, u.Dimension, want)
 	}
 	if math.IsNaN(value) || math.Abs(value) > maxSaid {
-		return Any{}, fault.At("", "up to 1 000 000 000", "the number is absurdly large")
+		return Any{}, input.At("", "up to 1 000 000 000", "the number is absurdly large")
 	}
 	return Any{Value: value, Unit: u}, nil
 }
@@ -152,22 +152,22 @@ func (a *Any) fromJSON(raw []byte, want Dimension) (err error) {
 	case len(raw) > 0 && raw[0] == '"':
 		var text string
 		if err := json.Unmarshal(raw, &text); err != nil {
-			return fault.At("", example(want), "not a readable text")
+			return input.At("", example(want), "not a readable text")
 		}
 		*a, err = parse(text, want)
 		return err
 	case len(raw) > 0 && raw[0] == '{':
 		return a.fromObject(raw, want)
 	}
-	return fault.At("", `{"value": 7, "unit": "thou"} or "7 thou"`, "%.40s is not a quantity: number and unit are needed", raw)
+	return input.At("", `{"value": 7, "unit": "thou"} or "7 thou"`, "%.40s is not a quantity: number and unit are needed", raw)
 }
 
 func (a *Any) fromObject(raw []byte, want Dimension) error {
 	var parts map[string]json.RawMessage
 	if err := json.Unmarshal(raw, &parts); err != nil {
-		return fault.At("", `{"value": 7, "unit": "thou"}`, "not a readable object")
+		return input.At("", `{"value": 7, "unit": "thou"}`, "not a readable object")
 	}
-	var faults fault.Fields
+	var faults input.Fields
 	for name := range parts {
 		if name != "value" && name != "unit" {
 			faults.Add(name, "value, unit", "unknown field")

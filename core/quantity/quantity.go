@@ -176,3 +176,11 @@ type Magnitude float64
 
 // Dimension of a Magnitude is open.
 func (Magnitude) Dimension() Dimension { return "" }
+
+// Like says another value in the same unit.
+func (s Said[T]) Like(si T) string { return Say(si, s.Unit).String() }
+
+// In says an SI value in the usual unit of its dimension and family.
+func In[T Kind](si T, system System) Said[T] {
+	return Say(si, Named(DefaultUnit(si.Dimension())).For(system))
+}

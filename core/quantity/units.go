@@ -205,3 +205,20 @@ func DefaultUnit(d Dimension) string {
 	}
 	return natural[d][Metric]
 }
+
+// Named finds a unit that is known to exist.
+func Named(symbol string) *Unit {
+	u, _ := UnitNamed(symbol)
+	return u
+}
+
+// UnitOf is the unit to answer in: that of q, in the family asked for.
+func UnitOf[T Kind](q Said[T], system System) *Unit { return q.Unit.For(system) }
+
+// Family is the system of a unit, to answer other dimensions in kind.
+func Family(u *Unit) System {
+	if u == nil || u.System == Both {
+		return Metric
+	}
+	return u.System
+}

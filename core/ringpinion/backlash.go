@@ -4,9 +4,8 @@ import (
 	"fmt"
 	"math"
 
-	"handwerk/core/fault"
+	"handwerk/core/input"
 	"handwerk/core/metrology"
-	"handwerk/core/need"
 	"handwerk/core/quantity"
 )
 
@@ -157,24 +156,24 @@ func Backlash(in BacklashIn) (BacklashOut, error) {
 }
 
 func (in BacklashIn) read() (metrology.ReadingSetOut, float64, error) {
-	var c need.Checks
+	var c input.Checks
 	if len(in.Readings) < 3 {
 		c.Add("readings", "three places or more round the ring", "%d places", len(in.Readings))
 	}
 	for i, r := range in.Readings {
-		need.NotNegative(&c, fault.Index("readings", i), r, 5*quantity.Millimetre)
+		input.NotNegative(&c, input.Index("readings", i), r, 5*quantity.Millimetre)
 	}
 	if in.Direction != Tangential && in.Direction != Square {
 		c.Add("direction", string(Tangential)+", "+string(Square), "%q: say which way the dial points", in.Direction)
 	}
-	low, high := need.NotNegative(&c, "target_min", in.TargetMin, 5*quantity.Millimetre), need.Positive(&c, "target_max", in.TargetMax, 5*quantity.Millimetre)
+	low, high := input.NotNegative(&c, "target_min", in.TargetMin, 5*quantity.Millimetre), input.Positive(&c, "target_max", in.TargetMax, 5*quantity.Millimetre)
 	if low > high {
 		c.Add("target_min", "not above target_max", "%s lies above %s", in.TargetMin, in.TargetMax)
 	}
 	if g := in.Geometry; g != nil {
-		need.Number(&c, "geometry.pressure_deg", g.PressureDeg, 10, 30)
-		need.Number(&c, "geometry.spiral_deg", g.SpiralDeg, 0, 60)
-		need.Number(&c, "geometry.pitch_deg", g.PitchDeg, 30, 89)
+		input.Number(&c, "geometry.pressure_deg", g.PressureDeg, 10, 30)
+		input.Number(&c, "geometry.spiral_deg", g.SpiralDeg, 0, 60)
+		input.Number(&c, "geometry.pitch_deg", g.PitchDeg, 30, 89)
 	}
 	if len(in.Trials) > 50 {
 		c.Add("trials", "up to 50", "%d trials", len(in.Trials))
@@ -187,19 +186,19 @@ func (in BacklashIn) read() (metrology.ReadingSetOut, float64, error) {
 		l    Length
 	}{{"left", in.Left}, {"right", in.Right}} {
 		if pack.l.IsSaid() {
-			need.NotNegative(&c, pack.name, pack.l, 50*quantity.Millimetre)
+			input.NotNegative(&c, pack.name, pack.l, 50*quantity.Millimetre)
 		}
 	}
 	if in.Variation.IsSaid() {
-		need.NotNegative(&c, "variation_limit", in.Variation, 5*quantity.Millimetre)
+		input.NotNegative(&c, "variation_limit", in.Variation, 5*quantity.Millimetre)
 	}
 	scale := 1.0
 	if in.Radius.IsSaid() != in.Outer.IsSaid() {
 		alone := map[bool]string{true: "outer_radius", false: "radius"}[in.Radius.IsSaid()]
 		c.Add(alone, "both radii, or neither when the dial stood at the teeth's outer end", "one radius alone corrects nothing")
 	} else if in.Radius.IsSaid() {
-		r := need.Within(&c, "radius", in.Radius, 10*quantity.Millimetre, quantity.Length(1), true)
-		o := need.Within(&c, "outer_radius", in.Outer, 10*quantity.Millimetre, quantity.Length(1), true)
+		r := input.Within(&c, "radius", in.Radius, 10*quantity.Millimetre, quantity.Length(1), true)
+		o := input.Within(&c, "outer_radius", in.Outer, 10*quantity.Millimetre, quantity.Length(1), true)
 		scale = float64(o / r)
 	}
 	if err := c.Err(); err != nil {

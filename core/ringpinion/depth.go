@@ -12,7 +12,7 @@ import (
 	"fmt"
 	"math"
 
-	"handwerk/core/need"
+	"handwerk/core/input"
 	"handwerk/core/quantity"
 )
 
@@ -67,19 +67,19 @@ const schoolsAgree = 2 * quantity.Thou
 // the flange. By marks: old shim + (old mark - new mark). Schools differ; both
 // stand side by side. Source: geometry; common practice.
 func PinionDepth(in DepthIn) (DepthOut, error) {
-	var c need.Checks
+	var c input.Checks
 	sign := in.side(&c)
 	byTool := in.Gauge.IsSaid() || in.Nominal.IsSaid()
 	byMarks := in.OldShim.IsSaid()
 	if !byTool && !byMarks {
 		c.Add("gauge", "a depth reading with nominal and constant, or old_shim with old_mark", "nothing to compute from")
 	}
-	unit := need.Named("mm")
+	unit := quantity.Named("mm")
 	var out DepthOut
 	if byTool {
-		nominal := need.Positive(&c, "nominal", in.Nominal, largest)
-		gauge := need.NotNegative(&c, "gauge", in.Gauge, largest)
-		trial := need.NotNegative(&c, "trial_shim", in.Trial, 20*quantity.Millimetre)
+		nominal := input.Positive(&c, "nominal", in.Nominal, largest)
+		gauge := input.NotNegative(&c, "gauge", in.Gauge, largest)
+		trial := input.NotNegative(&c, "trial_shim", in.Trial, 20*quantity.Millimetre)
 		unit = orUnit(in.Gauge, unit)
 		required, measured := nominal+in.Mark.SI(), gauge+in.Constant.SI()
 		if math.Abs(float64(measured-required)) > float64(10*quantity.Millimetre) {
@@ -97,7 +97,7 @@ func PinionDepth(in DepthIn) (DepthOut, error) {
 		}
 	}
 	if byMarks {
-		old := need.NotNegative(&c, "old_shim", in.OldShim, 20*quantity.Millimetre)
+		old := input.NotNegative(&c, "old_shim", in.OldShim, 20*quantity.Millimetre)
 		unit = orUnit(in.OldShim, unit)
 		shim := old + quantity.Length(sign)*(in.OldMark.SI()-in.Mark.SI())
 		out.ByMarks = quantity.Say(shim, unit)
@@ -112,7 +112,7 @@ func PinionDepth(in DepthIn) (DepthOut, error) {
 	return out, nil
 }
 
-func (in DepthIn) side(c *need.Checks) float64 {
+func (in DepthIn) side(c *input.Checks) float64 {
 	switch in.ShimSide {
 	case HeadSide:
 		return 1

@@ -4,8 +4,8 @@ import (
 	"fmt"
 	"math"
 
+	"handwerk/core/input"
 	"handwerk/core/metrology"
-	"handwerk/core/need"
 	"handwerk/core/quantity"
 	"handwerk/core/solve"
 )
@@ -58,21 +58,21 @@ const crossedShare = 0.6
 // of both flanks, names the one shim to change first, which way, and a first
 // step (2 to 4 thou, halved on each reversal). What no move mends is crossed.
 func Pattern(in PatternIn) (PatternOut, error) {
-	var c need.Checks
+	var c input.Checks
 	for _, d := range []struct {
 		at string
 		v  float64
 	}{{"drive.u", in.Drive.U}, {"drive.v", in.Drive.V}, {"coast.u", in.Coast.U}, {"coast.v", in.Coast.V}} {
-		need.Number(&c, d.at, d.v, -1, 1)
+		input.Number(&c, d.at, d.v, -1, 1)
 	}
 	for _, d := range []struct {
 		at string
 		v  float64
 	}{{"drive.length", in.Drive.Length}, {"drive.width", in.Drive.Width}, {"coast.length", in.Coast.Length}, {"coast.width", in.Coast.Width}} {
-		need.Number(&c, d.at, d.v, 0, 1)
+		input.Number(&c, d.at, d.v, 0, 1)
 	}
-	need.Number(&c, "reversals", float64(in.Reversals), 0, 10)
-	step := need.Or(in.FirstStep, 3*quantity.Thou)
+	input.Number(&c, "reversals", float64(in.Reversals), 0, 10)
+	step := input.Or(in.FirstStep, 3*quantity.Thou)
 	if step <= 0 || step > quantity.Millimetre {
 		c.Add("first_step", "some thou, usually 2 to 4", "%s is no first step", in.FirstStep)
 	}
@@ -89,7 +89,7 @@ func Pattern(in PatternIn) (PatternOut, error) {
 	if size > 0 {
 		out.Confidence = math.Max(0, 1-left/math.Max(size, centred))
 	}
-	unit := need.Named("thou")
+	unit := quantity.Named("thou")
 	if in.FirstStep.IsSaid() {
 		unit = in.FirstStep.Unit
 	}

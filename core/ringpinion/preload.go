@@ -4,9 +4,8 @@ import (
 	"fmt"
 	"math"
 
-	"handwerk/core/fault"
+	"handwerk/core/input"
 	"handwerk/core/metrology"
-	"handwerk/core/need"
 	"handwerk/core/quantity"
 	"handwerk/core/solve"
 )
@@ -59,17 +58,17 @@ const maxTurning = 50 * quantity.NewtonMetre
 // nobody runs past the limit: a crushed sleeve is never backed off.
 // Source: GUM for the mean; least squares; common practice.
 func BearingPreload(in PreloadIn) (PreloadOut, error) {
-	var c need.Checks
+	var c input.Checks
 	limits := in.limits(&c)
 	drag := quantity.Torque(0)
 	if in.SealDrag.IsSaid() {
-		drag = need.NotNegative(&c, "seal_drag", in.SealDrag, maxTurning)
+		drag = input.NotNegative(&c, "seal_drag", in.SealDrag, maxTurning)
 	}
 	if len(in.Readings) == 0 && len(in.Sleeve) == 0 {
 		c.Add("readings", "turning torque over a full turn, or a sleeve log", "nothing was measured")
 	}
 	for i, r := range in.Readings {
-		need.NotNegative(&c, fault.Index("readings", i), r, maxTurning)
+		input.NotNegative(&c, input.Index("readings", i), r, maxTurning)
 	}
 	in.checkSleeve(&c)
 	if err := c.Err(); err != nil {
@@ -78,7 +77,7 @@ func BearingPreload(in PreloadIn) (PreloadOut, error) {
 	return in.answer(limits, drag)
 }
 
-func (in PreloadIn) limits(c *need.Checks) Range {
+func (in PreloadIn) limits(c *input.Checks) Range {
 	switch in.Bearings {
 	case "new":
 		in.Used.checkIfSaid(c, "range_used")
@@ -91,36 +90,36 @@ func (in PreloadIn) limits(c *need.Checks) Range {
 	return in.New
 }
 
-func (r Range) check(c *need.Checks, at string) Range {
-	low := need.NotNegative(c, at+".min", r.Min, maxTurning)
-	if high := need.Positive(c, at+".max", r.Max, maxTurning); low > high {
+func (r Range) check(c *input.Checks, at string) Range {
+	low := input.NotNegative(c, at+".min", r.Min, maxTurning)
+	if high := input.Positive(c, at+".max", r.Max, maxTurning); low > high {
 		c.Add(at+".min", "not above max", "%s lies above %s", r.Min, r.Max)
 	}
 	return r
 }
 
 // checkIfSaid looks at the range that does not count this time.
-func (r Range) checkIfSaid(c *need.Checks, at string) {
+func (r Range) checkIfSaid(c *input.Checks, at string) {
 	if r.Min.IsSaid() || r.Max.IsSaid() {
 		r.check(c, at)
 	}
 }
 
-func (in PreloadIn) checkSleeve(c *need.Checks) {
+func (in PreloadIn) checkSleeve(c *input.Checks) {
 	if len(in.Sleeve) > 200 {
 		c.Add("sleeve", "up to 200 steps", "%d steps", len(in.Sleeve))
 	}
 	last := -1e-9
 	for i, p := range in.Sleeve {
-		at := fault.Index("sleeve", i)
-		need.NotNegative(c, at+".torque", p.Torque, maxTurning)
+		at := input.Index("sleeve", i)
+		input.NotNegative(c, at+".torque", p.Torque, maxTurning)
 		if !(p.NutDeg > last && p.NutDeg < 3600) {
-			c.Add(at+".nut_deg", "growing from step to step, up to 3600 degrees", "%s degrees: a sleeve's nut is never turned back", need.Plain(p.NutDeg))
+			c.Add(at+".nut_deg", "growing from step to step, up to 3600 degrees", "%s degrees: a sleeve's nut is never turned back", input.Plain(p.NutDeg))
 		}
 		last = p.NutDeg
 	}
 	if in.NextStep != nil {
-		need.Number(c, "next_step_deg", *in.NextStep, 0.5, 90)
+		input.Number(c, "next_step_deg", *in.NextStep, 0.5, 90)
 	}
 }
 
@@ -149,7 +148,7 @@ func (in PreloadIn) answer(r Range, drag quantity.Torque) (PreloadOut, error) {
 		u = 0
 	}
 	if mean < drag {
-		return out, fault.At("seal_drag", "below the turning torque, which it is part of", "%s is more than the pinion takes to turn", in.SealDrag)
+		return out, input.At("seal_drag", "below the turning torque, which it is part of", "%s is more than the pinion takes to turn", in.SealDrag)
 	}
 	out.Preload = quantity.Say(mean-drag, unit)
 	out.Verdict = metrology.Judge(float64(mean-drag), u, metrology.Limits{Lower: float64(r.Min.SI()), Upper: float64(r.Max.SI())})
@@ -212,7 +211,7 @@ func (in PreloadIn) rise(out *PreloadOut, drag quantity.Torque, unit *quantity.U
 		}
 		return v
 	}
-	step := need.OrNumber(in.NextStep, 10)
+	step := input.OrNumber(in.NextStep, 10)
 	spread := 2 * zeroNaN(fit.Sigma)
 	for step > 0.5 && at(step)+spread > float64(limit) {
 		step /= 2

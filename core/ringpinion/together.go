@@ -4,9 +4,8 @@ import (
 	"fmt"
 	"math"
 
-	"handwerk/core/fault"
+	"handwerk/core/input"
 	"handwerk/core/metrology"
-	"handwerk/core/need"
 	"handwerk/core/quantity"
 	"handwerk/core/solve"
 )
@@ -80,7 +79,7 @@ const (
 // by least squares with k and m of the geometry as a first guess.
 // Source: linearised bevel gear geometry; common practice for the order.
 func RingPinion(in TogetherIn) (TogetherOut, error) {
-	var c need.Checks
+	var c input.Checks
 	trials, sides := in.read(&c)
 	if err := c.Err(); err != nil {
 		return TogetherOut{}, err
@@ -100,7 +99,7 @@ func RingPinion(in TogetherIn) (TogetherOut, error) {
 		out.Says = "everything is within limits: look at the pattern once more and go on"
 		return out, nil
 	}
-	step := float64(need.Or(in.ShimStep, 10*quantity.Micrometre))
+	step := float64(input.Or(in.ShimStep, 10*quantity.Micrometre))
 	grid := func(v float64) float64 { return math.Round(v/step) * step }
 	best, depthSpread := bestShim(trials, in, sides.shim)
 	shim := grid(best)
@@ -110,7 +109,7 @@ func RingPinion(in TogetherIn) (TogetherOut, error) {
 	// place = ring-side sign times (right - left)/2, see read.
 	left, right := grid(sum/2-sides.ring*place), grid(sum/2+sides.ring*place)
 	if left < 0 || right < 0 || shim < 0 {
-		return out, fault.At("trials", "readings that a shim above zero can answer", "a pack would come out below zero: check the signs and which side the ring is on")
+		return out, input.At("trials", "readings that a shim above zero can answer", "a pack would come out below zero: check the signs and which side the ring is on")
 	}
 	newPlace := sides.ring * (right - left) / 2
 	out.PinionShim, out.Left, out.Right = say(shim), say(left), say(right)
@@ -153,7 +152,7 @@ func (in TogetherIn) chance(out TogetherOut, trials int, depthSpread float64) fl
 // sides are the signs of the two shim places.
 type sides struct{ ring, shim float64 }
 
-func (in TogetherIn) read(c *need.Checks) ([]sensed, sides) {
+func (in TogetherIn) read(c *input.Checks) ([]sensed, sides) {
 	var s sides
 	s.ring = map[string]float64{"left": 1, "right": -1}[in.RingSide]
 	if s.ring == 0 {
@@ -167,45 +166,45 @@ func (in TogetherIn) read(c *need.Checks) ([]sensed, sides) {
 		c.Add("direction", string(Tangential)+", "+string(Square), "%q: say which way the dial points", in.Direction)
 	}
 	if g := in.Geometry; g != nil {
-		need.Number(c, "geometry.pressure_deg", g.PressureDeg, 10, 30)
-		need.Number(c, "geometry.spiral_deg", g.SpiralDeg, 0, 60)
-		need.Number(c, "geometry.pitch_deg", g.PitchDeg, 30, 89)
+		input.Number(c, "geometry.pressure_deg", g.PressureDeg, 10, 30)
+		input.Number(c, "geometry.spiral_deg", g.SpiralDeg, 0, 60)
+		input.Number(c, "geometry.pitch_deg", g.PitchDeg, 30, 89)
 	}
-	need.Positive(c, "required_depth", in.Required, largest)
-	need.Positive(c, "depth_tolerance", in.DepthTol, quantity.Millimetre)
-	if low, high := need.NotNegative(c, "backlash_min", in.BacklashMin, 5*quantity.Millimetre), need.Positive(c, "backlash_max", in.BacklashMax, 5*quantity.Millimetre); low > high {
+	input.Positive(c, "required_depth", in.Required, largest)
+	input.Positive(c, "depth_tolerance", in.DepthTol, quantity.Millimetre)
+	if low, high := input.NotNegative(c, "backlash_min", in.BacklashMin, 5*quantity.Millimetre), input.Positive(c, "backlash_max", in.BacklashMax, 5*quantity.Millimetre); low > high {
 		c.Add("backlash_min", "not above backlash_max", "%s lies above %s", in.BacklashMin, in.BacklashMax)
 	}
-	low, high := need.Within(c, "side_play_min", in.PlayMin, -2*quantity.Millimetre, 2*quantity.Millimetre, true), need.Within(c, "side_play_max", in.PlayMax, -2*quantity.Millimetre, 2*quantity.Millimetre, true)
+	low, high := input.Within(c, "side_play_min", in.PlayMin, -2*quantity.Millimetre, 2*quantity.Millimetre, true), input.Within(c, "side_play_max", in.PlayMax, -2*quantity.Millimetre, 2*quantity.Millimetre, true)
 	if low > high {
 		c.Add("side_play_min", "not above side_play_max", "%s lies above %s", in.PlayMin, in.PlayMax)
 	}
 	if in.ShimStep.IsSaid() {
-		need.Within(c, "shim_step", in.ShimStep, quantity.Micrometre, quantity.Millimetre, true)
+		input.Within(c, "shim_step", in.ShimStep, quantity.Micrometre, quantity.Millimetre, true)
 	}
 	var out []sensed
 	for i, t := range in.Trials {
-		out = append(out, t.read(c, fault.Index("trials", i), s))
+		out = append(out, t.read(c, input.Index("trials", i), s))
 	}
 	return out, s
 }
 
-func (t Trial) read(c *need.Checks, at string, s sides) sensed {
-	left := float64(need.NotNegative(c, at+".left", t.Left, 50*quantity.Millimetre))
-	right := float64(need.NotNegative(c, at+".right", t.Right, 50*quantity.Millimetre))
+func (t Trial) read(c *input.Checks, at string, s sides) sensed {
+	left := float64(input.NotNegative(c, at+".left", t.Left, 50*quantity.Millimetre))
+	right := float64(input.NotNegative(c, at+".right", t.Right, 50*quantity.Millimetre))
 	out := sensed{
-		shim:     float64(need.NotNegative(c, at+".pinion_shim", t.PinionShim, 50*quantity.Millimetre)),
-		backlash: float64(need.NotNegative(c, at+".backlash", t.Backlash, 10*quantity.Millimetre)),
-		play:     float64(need.Within(c, at+".side_play", t.SidePlay, -5*quantity.Millimetre, 10*quantity.Millimetre, true)),
+		shim:     float64(input.NotNegative(c, at+".pinion_shim", t.PinionShim, 50*quantity.Millimetre)),
+		backlash: float64(input.NotNegative(c, at+".backlash", t.Backlash, 10*quantity.Millimetre)),
+		play:     float64(input.Within(c, at+".side_play", t.SidePlay, -5*quantity.Millimetre, 10*quantity.Millimetre, true)),
 		sum:      left + right, place: s.ring * (right - left) / 2,
 	}
 	if t.Depth.IsSaid() {
-		out.depth, out.hasDepth = float64(need.Positive(c, at+".depth", t.Depth, largest)), true
+		out.depth, out.hasDepth = float64(input.Positive(c, at+".depth", t.Depth, largest)), true
 	}
 	if t.Drive != nil && t.Coast != nil {
 		p, err := Pattern(PatternIn{Drive: *t.Drive, Coast: *t.Coast})
 		if err != nil {
-			c.Fields = append(c.Fields, fault.Below(at, err)...)
+			c.Fields = append(c.Fields, input.Below(at, err)...)
 		} else if !p.Crossed {
 			out.pinionError, out.ringError, out.hasPattern = p.PinionOut, p.RingOut, true
 		}
@@ -270,7 +269,7 @@ func (in TogetherIn) backlashModel(trials []sensed, shimSign float64) (k, m, b0,
 	add([]float64{1, 0, 0}, 0, 1)
 	fit, err := solve.LeastSquares(rows, values)
 	if err != nil {
-		return 0, 0, 0, 0, fault.At("trials", "trials that differ", "the trials do not determine the backlash")
+		return 0, 0, 0, 0, input.At("trials", "trials that differ", "the trials do not determine the backlash")
 	}
 	k = fit.Params[1]
 	if k < guess.Value/4 { // a wrong sign somewhere; findings say so

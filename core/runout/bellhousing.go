@@ -7,7 +7,7 @@ import (
 	"math/rand/v2"
 	"slices"
 
-	"handwerk/core/fault"
+	"handwerk/core/input"
 	"handwerk/core/metrology"
 	"handwerk/core/quantity"
 )
@@ -247,11 +247,11 @@ func (h housing) chance(samples int, c candidate) float64 {
 func (in HousingIn) face() (*Face, error) {
 	c, err := In{Readings: in.Face, Positive: in.Positive, Units: in.Units}.fit()
 	if err != nil {
-		return nil, fault.Below("face", err)
+		return nil, input.Below("face", err)
 	}
 	r := in.FaceRadius.SI()
 	if r < 10*quantity.Millimetre || r > quantity.Length(1) {
-		return nil, fault.At("face_radius", "10 mm to 1000 mm", "the plunger's radius on the face is needed")
+		return nil, input.At("face_radius", "10 mm to 1000 mm", "the plunger's radius on the face is needed")
 	}
 	amplitude := math.Hypot(c.x, c.y)
 	return &Face{round(math.Atan(amplitude/float64(r))*180/math.Pi, 5), c.say(2 * amplitude), round(clockOf(c.x, c.y), 2)}, nil
@@ -259,7 +259,7 @@ func (in HousingIn) face() (*Face, error) {
 
 func (in HousingIn) prepare() (housing, error) {
 	c, err := in.In.fit()
-	faults := fault.Below("", err)
+	faults := input.Below("", err)
 	h := housing{circle: c, bind: float64(defaultBind), limit: float64(defaultLimit), seed: in.Seed}
 	if in.StepDeg != 0 && (in.StepDeg < gridDeg || in.StepDeg > 90) {
 		faults.Add("step_deg", "5 to 90", "%g degrees is not a workable step", in.StepDeg)
@@ -277,7 +277,7 @@ func (in HousingIn) prepare() (housing, error) {
 	return h, faults.Err()
 }
 
-func (in HousingIn) checkDowels(h *housing, faults *fault.Fields) {
+func (in HousingIn) checkDowels(h *housing, faults *input.Fields) {
 	if len(in.Dowels) != 2 {
 		faults.Add("dowels", "the places of both dowels", "%d places were given", len(in.Dowels))
 	} else {
@@ -292,7 +292,7 @@ func (in HousingIn) checkDowels(h *housing, faults *fault.Fields) {
 	}
 	for i, s := range in.DowelSizes {
 		if s.SI() < 0 || s.SI() > 5*quantity.Millimetre {
-			faults.Add(fault.Index("dowel_sizes", i), "zero (a plain dowel) to 5 mm", "%s is no offset dowel", s)
+			faults.Add(input.Index("dowel_sizes", i), "zero (a plain dowel) to 5 mm", "%s is no offset dowel", s)
 		}
 		h.sizes = append(h.sizes, float64(s.SI()))
 	}
@@ -301,7 +301,7 @@ func (in HousingIn) checkDowels(h *housing, faults *fault.Fields) {
 	}
 	for i, d := range in.Try {
 		if !(d.Clock >= 0 && d.Clock <= 12) || d.Size.SI() < 0 || d.Size.SI() > 5*quantity.Millimetre {
-			faults.Add(fault.Index("try", i), "a size up to 5 mm and a clock position 0 to 12", "%s at %g", d.Size, d.Clock)
+			faults.Add(input.Index("try", i), "a size up to 5 mm and a clock position 0 to 12", "%s at %g", d.Size, d.Clock)
 		}
 	}
 }

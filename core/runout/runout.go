@@ -17,7 +17,7 @@ import (
 
 	"gonum.org/v1/gonum/stat/distuv"
 
-	"handwerk/core/fault"
+	"handwerk/core/input"
 	"handwerk/core/metrology"
 	"handwerk/core/quantity"
 	"handwerk/core/solve"
@@ -151,11 +151,11 @@ func (in In) fit() (circle, error) {
 		c.turns[at] = append(c.turns[at], v)
 	}
 	if len(c.turns) < minReadings {
-		return c, fault.At("readings", "at least three places round the circle, usually 12, 3, 6, 9 and back at 12", "all readings stand at %d places", len(c.turns))
+		return c, input.At("readings", "at least three places round the circle, usually 12, 3, 6, 9 and back at 12", "all readings stand at %d places", len(c.turns))
 	}
 	fit, err := solve.LeastSquares(rows, c.values)
 	if err != nil {
-		return c, fault.At("readings", "places spread round the circle", "the places stand too close together to see a circle")
+		return c, input.At("readings", "places spread round the circle", "the places stand too close together to see a circle")
 	}
 	c.fit = fit
 	c.x, c.y = -side*fit.Params[1], -side*fit.Params[2]
@@ -273,13 +273,13 @@ func (c circle) findings(repeat float64, repeated bool) []string {
 	return out
 }
 
-func (in In) check() fault.Fields {
-	var faults fault.Fields
+func (in In) check() input.Fields {
+	var faults input.Fields
 	if n := len(in.Readings); n < minReadings || n > maxReadings {
-		return fault.At("readings", fmt.Sprintf("%d to %d readings round the circle", minReadings, maxReadings), "%d readings were given", n)
+		return input.At("readings", fmt.Sprintf("%d to %d readings round the circle", minReadings, maxReadings), "%d readings were given", n)
 	}
 	for i, r := range in.Readings {
-		at := fault.Index("readings", i)
+		at := input.Index("readings", i)
 		if !(r.Clock >= 0 && r.Clock <= 12) {
 			faults.Add(at+".clock", "0 to 12, 12 at the top", "%g is not on the clock", r.Clock)
 		}

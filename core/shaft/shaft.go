@@ -6,9 +6,8 @@ import (
 	"fmt"
 	"math"
 
-	"handwerk/core/fault"
+	"handwerk/core/input"
 	"handwerk/core/metrology"
-	"handwerk/core/need"
 	"handwerk/core/quantity"
 )
 
@@ -67,16 +66,16 @@ func ratio(beta, theta float64) float64 {
 // Source: VDI 2722 (idea of the equivalent angle); exact joint kinematics as
 // Shigley has them; 3° common practice.
 func Joints(in JointsIn) (JointsOut, error) {
-	var c need.Checks
+	var c input.Checks
 	if len(in.Joints) < 1 || len(in.Joints) > 12 {
-		return JointsOut{}, fault.At("joints", "1 to 12 joints", "%d joints", len(in.Joints))
+		return JointsOut{}, input.At("joints", "1 to 12 joints", "%d joints", len(in.Joints))
 	}
-	limit := need.Number(&c, "limit_deg", need.OrNumber(in.LimitDeg, usualLimit), 0.1, 45)
+	limit := input.Number(&c, "limit_deg", input.OrNumber(in.LimitDeg, usualLimit), 0.1, 45)
 	out := JointsOut{}
 	sum, sign, steepest := 0.0, 1.0, 0.0
 	for i, j := range in.Joints {
 		if !(j.AngleDeg >= 0 && j.AngleDeg <= 45) {
-			c.Add(fault.Index("joints", i)+".angle_deg", "0 to 45", "a joint at %g degrees does not turn", j.AngleDeg)
+			c.Add(input.Index("joints", i)+".angle_deg", "0 to 45", "a joint at %g degrees does not turn", j.AngleDeg)
 			continue
 		}
 		b := j.AngleDeg * math.Pi / 180
@@ -157,13 +156,13 @@ const (
 // n = (30·π/L²)·√(E·I/(ρ·A)), and 75 % of it to run at.
 // Source: Rayleigh's beam, first mode; 75 % common practice.
 func ShaftSpeed(in SpeedIn) (SpeedOut, error) {
-	var c need.Checks
-	outer := float64(need.Within(&c, "outer_diameter", in.Outer, 10*quantity.Millimetre, 500*quantity.Millimetre, true))
-	wall := float64(need.Positive(&c, "wall", in.Wall, 250*quantity.Millimetre))
-	length := float64(need.Within(&c, "length", in.Length, 50*quantity.Millimetre, quantity.Length(5), true))
-	e := float64(need.Or(in.E, steelModulus))
-	density := need.Number(&c, "density_kg_m3", need.OrNumber(in.Density, steelDensity), 500, 20000)
-	share := need.Number(&c, "share", need.OrNumber(in.Share, 0.75), 0.1, 1)
+	var c input.Checks
+	outer := float64(input.Within(&c, "outer_diameter", in.Outer, 10*quantity.Millimetre, 500*quantity.Millimetre, true))
+	wall := float64(input.Positive(&c, "wall", in.Wall, 250*quantity.Millimetre))
+	length := float64(input.Within(&c, "length", in.Length, 50*quantity.Millimetre, quantity.Length(5), true))
+	e := float64(input.Or(in.E, steelModulus))
+	density := input.Number(&c, "density_kg_m3", input.OrNumber(in.Density, steelDensity), 500, 20000)
+	share := input.Number(&c, "share", input.OrNumber(in.Share, 0.75), 0.1, 1)
 	if e < 1e9 || e > 1e12 {
 		c.Add("modulus", "1 GPa to 1000 GPa; steel 210 GPa", "%s is no stiffness of a shaft", in.E)
 	}
@@ -172,7 +171,7 @@ func ShaftSpeed(in SpeedIn) (SpeedOut, error) {
 		c.Add("wall", "at most half the diameter", "the inner radius would lie below zero")
 	}
 	if in.Top.IsSaid() {
-		need.Positive(&c, "top_speed", in.Top, quantity.Rotation(50000*2*math.Pi/60))
+		input.Positive(&c, "top_speed", in.Top, quantity.Rotation(50000*2*math.Pi/60))
 	}
 	if err := c.Err(); err != nil {
 		return SpeedOut{}, err
@@ -180,7 +179,7 @@ func ShaftSpeed(in SpeedIn) (SpeedOut, error) {
 	// √(I/A) of a tube is its radius of gyration, √(D² + d²)/4.
 	gyration := math.Sqrt(outer*outer+inner*inner) / 4
 	omega := math.Pi * math.Pi / (length * length) * math.Sqrt(e/density) * gyration
-	out := SpeedOut{Critical: need.In(quantity.Rotation(omega), quantity.Metric), Allowed: need.In(quantity.Rotation(share*omega), quantity.Metric)}
+	out := SpeedOut{Critical: quantity.In(quantity.Rotation(omega), quantity.Metric), Allowed: quantity.In(quantity.Rotation(share*omega), quantity.Metric)}
 	if in.Top.IsSaid() {
 		out.Verdict = metrology.In
 		top := float64(in.Top.SI())
@@ -236,9 +235,9 @@ type MemberLoad struct {
 // WeakestLink compares members by use. Source: statics; choosing the fuse on
 // purpose, at the axle end where it is cheap, is common practice.
 func WeakestLink(in LinkIn) (LinkOut, error) {
-	var c need.Checks
-	engine := float64(need.Positive(&c, "engine_torque", in.Engine, 1e5))
-	grip := need.Number(&c, "grip", need.OrNumber(in.Grip, 1), 0.05, 3)
+	var c input.Checks
+	engine := float64(input.Positive(&c, "engine_torque", in.Engine, 1e5))
+	grip := input.Number(&c, "grip", input.OrNumber(in.Grip, 1), 0.05, 3)
 	if len(in.Members) < 2 || len(in.Members) > 60 {
 		c.Add("members", "2 to 60 members", "%d members", len(in.Members))
 	}
@@ -247,16 +246,16 @@ func WeakestLink(in LinkIn) (LinkOut, error) {
 		alone := map[bool]string{true: "tyre_radius", false: "wheel_load"}[in.Wheel.IsSaid()]
 		c.Add(alone, "load and radius together, or neither", "one without the other says nothing of the grip")
 	} else if in.Wheel.IsSaid() {
-		load := need.Positive(&c, "wheel_load", in.Wheel, 50000)
-		radius := need.Positive(&c, "tyre_radius", in.Radius, quantity.Length(2))
+		load := input.Positive(&c, "wheel_load", in.Wheel, 50000)
+		radius := input.Positive(&c, "tyre_radius", in.Radius, quantity.Length(2))
 		hold = float64(load) * 9.80665 * grip * float64(radius)
 	}
 	for i, m := range in.Members {
-		at := fault.Index("members", i)
-		need.Number(&c, at+".ratio", m.Ratio, 0.05, 1000)
-		need.Number(&c, at+".share", need.OrNumber(m.Share, 1), 0.01, 1)
-		need.Positive(&c, at+".rating", m.Rating, 1e7)
-		need.Number(&c, at+".wheel_ratio", m.WheelRatio, 0, 1000)
+		at := input.Index("members", i)
+		input.Number(&c, at+".ratio", m.Ratio, 0.05, 1000)
+		input.Number(&c, at+".share", input.OrNumber(m.Share, 1), 0.01, 1)
+		input.Positive(&c, at+".rating", m.Rating, 1e7)
+		input.Number(&c, at+".wheel_ratio", m.WheelRatio, 0, 1000)
 	}
 	if err := c.Err(); err != nil {
 		return LinkOut{}, err
@@ -264,7 +263,7 @@ func WeakestLink(in LinkIn) (LinkOut, error) {
 	out := LinkOut{}
 	worst := -1
 	for i, m := range in.Members {
-		t, by := engine*m.Ratio*need.OrNumber(m.Share, 1), "engine"
+		t, by := engine*m.Ratio*input.OrNumber(m.Share, 1), "engine"
 		if m.WheelRatio > 0 && hold*m.WheelRatio*float64(max(1, m.Wheels)) < t {
 			t, by = hold*m.WheelRatio*float64(max(1, m.Wheels)), "tyre grip"
 		}

@@ -4,7 +4,7 @@ import (
 	"fmt"
 	"math"
 
-	"handwerk/core/fault"
+	"handwerk/core/input"
 	"handwerk/core/metrology"
 	"handwerk/core/quantity"
 )
@@ -86,7 +86,7 @@ type FloatOut struct {
 // practice). Source: geometry; verdict as metrology.Judge.
 func EndFloat(in FloatIn) (FloatOut, error) {
 	set, err := in.readings()
-	faults := fault.Below("", err)
+	faults := input.Below("", err)
 	in.check(&faults)
 	maxShims := checkMax(in.MaxShims, &faults)
 	stock := checkStock("stock", in.Stock, &faults)
@@ -231,7 +231,7 @@ func (in FloatIn) readings() (metrology.ReadingSetOut, error) {
 		set.Readings = append(set.Readings, r.Any)
 	}
 	out, err := metrology.ReadingSet(set)
-	faults := fault.Below("", err)
+	faults := input.Below("", err)
 	for i := range faults {
 		switch faults[i].Path {
 		case "lower":
@@ -243,14 +243,14 @@ func (in FloatIn) readings() (metrology.ReadingSetOut, error) {
 	return out, faults.Err()
 }
 
-func (in FloatIn) check(faults *fault.Fields) {
+func (in FloatIn) check(faults *input.Fields) {
 	if in.Sense != PackReduces && in.Sense != PackIncreases {
 		faults.Add("sense", string(PackReduces)+", "+string(PackIncreases), "%q does not say what a thicker pack does", in.Sense)
 	}
 	checkThickness("trial_pack", in.TrialPack, true, faults)
 	for i, r := range in.Readings {
 		if math.Abs(float64(r.SI())) > float64(MaxThickness) {
-			faults.Add(fault.Index("readings", i), "a float of some hundredths, below "+quantity.Say(MaxThickness, r.Unit).String(), "%s is absurd for an end float", r)
+			faults.Add(input.Index("readings", i), "a float of some hundredths, below "+quantity.Say(MaxThickness, r.Unit).String(), "%s is absurd for an end float", r)
 		}
 	}
 	for _, t := range []struct {

@@ -14,6 +14,7 @@ import (
 
 	"handwerk/core/metrology"
 	"handwerk/core/quantity"
+	"handwerk/core/quantity/quantitytest"
 )
 
 func mm(v float64) Length {
@@ -21,10 +22,8 @@ func mm(v float64) Length {
 	return quantity.Say(quantity.Length(v)*quantity.Millimetre, u)
 }
 
-func said(t require.TestingT, text string) Length {
-	l, err := quantity.ParseAs[quantity.Length](text)
-	require.NoError(t, err)
-	return l
+func said(t quantitytest.TB, text string) Length {
+	return quantitytest.Said[quantity.Length](t, text)
 }
 
 func drawer(counts map[float64]int) []StockItem {
@@ -178,7 +177,7 @@ func TestWhatIsOrderedCompletesAPack(t *testing.T) {
 	})
 }
 
-func floatCase(t require.TestingT) FloatIn {
+func floatCase(t quantitytest.TB) FloatIn {
 	return FloatIn{
 		Readings:   []Length{said(t, "0.62 mm"), said(t, "24 thou"), said(t, ".024 in")},
 		Instrument: &metrology.Instrument{Resolution: said(t, "0.01 mm").Any},

@@ -6,7 +6,7 @@ import (
 	"math"
 	"slices"
 
-	"handwerk/core/fault"
+	"handwerk/core/input"
 	"handwerk/core/metrology"
 	"handwerk/core/quantity"
 )
@@ -68,7 +68,7 @@ const (
 
 // FindPack answers shim-pack. See BestPacks for the method.
 func FindPack(in PackIn) (PackOut, error) {
-	var faults fault.Fields
+	var faults input.Fields
 	stock := checkStock("stock", in.Stock, &faults)
 	maxShims := checkMax(in.MaxShims, &faults)
 	metrology.CheckUnits(in.Units, &faults)
@@ -151,20 +151,20 @@ func shimWord(n int) string {
 	return fmt.Sprintf("a pack of %d", n)
 }
 
-func checkStock(path string, items []StockItem, faults *fault.Fields) []Size {
+func checkStock(path string, items []StockItem, faults *input.Fields) []Size {
 	if len(items) > MaxSizes {
 		faults.Add(path, fmt.Sprintf("up to %d sizes", MaxSizes), "%d sizes were given", len(items))
 		return nil
 	}
 	var stock []Size
 	for i, item := range items {
-		at := fault.Index(path, i)
-		checkThickness(fault.Join(at, "thickness"), item.Thickness, false, faults)
+		at := input.Index(path, i)
+		checkThickness(input.Join(at, "thickness"), item.Thickness, false, faults)
 		size := Size{item.Thickness.SI(), Plenty}
 		if item.Count != nil {
 			size.Count = *item.Count
 			if size.Count < 0 {
-				faults.Add(fault.Join(at, "count"), "zero or more", "%d is negative", size.Count)
+				faults.Add(input.Join(at, "count"), "zero or more", "%d is negative", size.Count)
 			}
 		}
 		stock = append(stock, size)
@@ -172,7 +172,7 @@ func checkStock(path string, items []StockItem, faults *fault.Fields) []Size {
 	return stock
 }
 
-func checkThickness(path string, l Length, zeroFits bool, faults *fault.Fields) {
+func checkThickness(path string, l Length, zeroFits bool, faults *input.Fields) {
 	allowed := fmt.Sprintf("more than zero, up to %s", quantity.Say(MaxThickness, l.Unit))
 	if zeroFits {
 		allowed = fmt.Sprintf("zero up to %s", quantity.Say(MaxThickness, l.Unit))
@@ -189,7 +189,7 @@ func checkThickness(path string, l Length, zeroFits bool, faults *fault.Fields) 
 	}
 }
 
-func checkMax(n int, faults *fault.Fields) int {
+func checkMax(n int, faults *input.Fields) int {
 	if n == 0 {
 		return DefaultShims
 	}

@@ -1,0 +1,152 @@
+// Package handwerk holds what is true of the whole house and of no room alone.
+package handwerk
+
+import (
+	"encoding/json"
+	"errors"
+	"io"
+	"os/exec"
+	"slices"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+// allowed says which rooms each room may import, and which modules it may use;
+// whatever is not listed is a broken arrow. A room stands for all below it
+// unless a narrower one is named. "test" rooms run in tests only.
+var allowed = map[string]room{
+	"core":               {uses: "golang.org/x/text gonum.org/v1/gonum"},
+	"core/calc":          {rooms: "core"},
+	"core/calc/describe": {rooms: "core core/calc", uses: "github.com/swaggest/jsonschema-go"},
+	"book":               {rooms: "core core/calc", uses: "go.yaml.in/yaml/v3"},
+	"book/shop":          {},
+	"book/demo":          {},
+	"book/files":         {rooms: "core core/calc/describe book", uses: "go.yaml.in/yaml/v3 github.com/swaggest/jsonschema-go"},
+	"picture":            {uses: "github.com/bep/imagemeta golang.org/x/image golang.org/x/sync"},
+	"workshop":           {rooms: "core core/calc book picture", uses: "github.com/google/uuid golang.org/x/mod"},
+	"postgres":           {rooms: "core book workshop picture", uses: "github.com/google/uuid github.com/hashicorp/golang-lru/v2 github.com/jackc/pgx/v5 github.com/jmoiron/sqlx github.com/pressly/goose/v3 golang.org/x/mod"},
+	"postgres/pgtest":    {rooms: "postgres", uses: "github.com/jackc/pgx/v5 github.com/google/uuid", test: true},
+	"report":             {rooms: "core workshop picture", uses: "codeberg.org/go-pdf/fpdf golang.org/x/image golang.org/x/mod"},
+	"simulator":          {rooms: "core workshop"},
+	"web":                {},
+	"httpapi":            {rooms: "core core/calc core/calc/describe book workshop report picture web", uses: "github.com/alexedwards/argon2id github.com/ccojocar/zxcvbn-go github.com/gofiber/fiber/v3 github.com/valyala/fasthttp github.com/swaggest/jsonschema-go github.com/swaggest/openapi-go github.com/hashicorp/golang-lru/v2 golang.org/x/sync github.com/google/uuid"},
+	"cmd":                {rooms: "core core/calc core/calc/describe book book/files book/shop book/demo workshop postgres report simulator httpapi web", uses: "github.com/caarlos0/env/v11 github.com/spf13/cobra golang.org/x/term golang.org/x/mod github.com/jackc/pgx/v5 github.com/gofiber/fiber/v3"},
+	"e2e":                {uses: "github.com/go-rod/rod github.com/jackc/pgx/v5", test: true},
+}
+
+type room struct {
+	rooms, uses string
+	test        bool
+}
+
+type pkg struct {
+	ImportPath string
+	Imports    []string
+}
+
+// packages lists the whole module with what each package imports, tests excluded.
+func packages(t *testing.T) []pkg {
+	t.Helper()
+	out, err := exec.Command("go", "list", "-json=ImportPath,Imports", "handwerk/...").Output()
+	require.NoError(t, err)
+	var list []pkg
+	for d := json.NewDecoder(strings.NewReader(string(out))); ; {
+		var p pkg
+		if err := d.Decode(&p); errors.Is(err, io.EOF) {
+			return list
+		} else if err != nil {
+			t.Fatal(err)
+		}
+		list = append(list, p)
+	}
+}
+
+// roomOf is the narrowest room a package lies in; empty when it lies in none.
+func roomOf(path string) string {
+	path = strings.TrimPrefix(path, "handwerk/")
+	for {
+		if _, ok := allowed[path]; ok {
+			return path
+		}
+		i := strings.LastIndex(path, "/")
+		if i < 0 {
+			return ""
+		}
+		path = path[:i]
+	}
+}
+
+func TestArrowsPointOneWay(t *testing.T) {
+	for _, p := range packages(t) {
+		if p.ImportPath == "handwerk" {
+			continue
+		}
+		from := roomOf(p.ImportPath)
+		if !assert.NotEmpty(t, from, "%s is in no room of the house", p.ImportPath) {
+			continue
+		}
+		for _, imported := range p.Imports {
+			first, _, _ := strings.Cut(imported, "/")
+			switch {
+			case first == "handwerk":
+				to := roomOf(imported)
+				assert.True(t, to == from || slices.Contains(strings.Fields(allowed[from].rooms), to), "%s must not import %s", p.ImportPath, imported)
+				assert.False(t, allowed[to].test && !allowed[from].test, "%s is for tests, %s is not", imported, p.ImportPath)
+			case strings.Contains(first, "."):
+				used := slices.ContainsFunc(strings.Fields(allowed[from].uses), func(m string) bool { return imported == m || strings.HasPrefix(imported, m+"/") })
+				assert.True(t, used, "%s must not use %s", p.ImportPath, imported)
+			}
+		}
+	}
+}
+
+// Core is pure: no clock, no files, no network, no database, no chance.
+func TestCoreDoesNoInputOrOutput(t *testing.T) {
+	banned := []string{"os", "net", "net/http", "time", "database/sql", "io/fs", "log", "log/slog", "testing", "math/rand"}
+	for _, p := range packages(t) {
+		if !strings.HasPrefix(p.ImportPath, "handwerk/core/") {
+			continue
+		}
+		for _, imported := range p.Imports {
+			assert.NotContains(t, banned, imported, "%s imports %s", p.ImportPath, imported)
+		}
+	}
+}
+
+// Inside core, packages import only downward: the trade on metrology, that on quantity.
+func TestCorePackagesImportDownward(t *testing.T) {
+	base := []string{"text", "input", "quantity", "quantity/quantitytest", "solve", "metrology"}
+	for _, p := range packages(t) {
+		name, inCore := strings.CutPrefix(p.ImportPath, "handwerk/core/")
+		if !inCore || name == "calc" || name == "calc/describe" {
+			continue
+		}
+		for _, imported := range p.Imports {
+			below, ours := strings.CutPrefix(imported, "handwerk/core/")
+			if !ours {
+				continue
+			}
+			at := slices.Index(base, below)
+			assert.GreaterOrEqual(t, at, 0, "%s imports %s", p.ImportPath, imported)
+			if own := slices.Index(base, name); own >= 0 {
+				assert.Less(t, at, own, "%s stands below %s", p.ImportPath, imported)
+			}
+		}
+	}
+}
+
+// What a workshop runs carries nothing that is there for tests.
+func TestTheProgramCarriesNoTestTools(t *testing.T) {
+	out, err := exec.Command("go", "list", "-deps", "handwerk/cmd/handwerk").Output()
+	require.NoError(t, err)
+	deps := strings.Fields(string(out))
+	require.Contains(t, deps, "handwerk/workshop")
+	for _, dep := range deps {
+		for _, tool := range []string{"testing", "github.com/stretchr/testify", "pgregory.net/rapid", "github.com/go-rod/rod", "handwerk/core/quantity/quantitytest", "handwerk/postgres/pgtest"} {
+			assert.False(t, dep == tool || strings.HasPrefix(dep, tool+"/"), "the program carries %s", dep)
+		}
+	}
+}

@@ -1,0 +1,256 @@
+package files
+
+import (
+	"slices"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
+
+	"handwerk/book"
+	"handwerk/book/demo"
+	"handwerk/book/shop"
+	"handwerk/core/diagnosis"
+)
+
+func shippedBook(t testing.TB) book.Book {
+	t.Helper()
+	b, err := Load(shop.Files, demo.Files)
+	require.NoError(t, err)
+	return b
+}
+
+// unitBook is what a rebuild of a kind of unit reasons with.
+func unitBook(b book.Book, kind string) book.Copy {
+	is := func(units []string) bool { return slices.Contains(units, kind) }
+	var c book.Copy
+	for _, x := range b.Causes {
+		if is(x.Units) {
+			c.Causes = append(c.Causes, x)
+		}
+	}
+	for _, x := range b.Tests {
+		if is(x.Units) {
+			c.Tests = append(c.Tests, x)
+		}
+	}
+	return c
+}
+
+func TestTheBookIsRichEnough(t *testing.T) {
+	b := shippedBook(t)
+	tests := 0
+	for _, x := range b.Tests {
+		if x.Minutes > 0 {
+			tests++
+		}
+	}
+	assert.GreaterOrEqual(t, len(b.Causes), 50)
+	assert.GreaterOrEqual(t, tests, 50)
+	for _, x := range b.Causes {
+		spoken := 0
+		for _, test := range b.Tests {
+			if _, ok := test.Given[x.ID]; ok && test.Minutes > 0 {
+				spoken++
+			}
+		}
+		assert.NotZero(t, spoken, "no test speaks of %s", x.ID)
+	}
+}
+
+// saw reads "test: outcome", one of each.
+func saw(said ...string) []diagnosis.Seen {
+	var list []diagnosis.Seen
+	for _, x := range said {
+		test, outcome, _ := strings.Cut(x, ": ")
+		list = append(list, diagnosis.Seen{Test: test, Outcome: outcome})
+	}
+	return list
+}
+
+// The rules of the trade's section on diagnosis, all common practice: what the
+// customer says and what the tests show; the cause that must lead.
+func TestRulesOfTheTrade(t *testing.T) {
+	b := shippedBook(t)
+	tests := []struct {
+		name  string
+		unit  string
+		seen  []diagnosis.Seen
+		leads []string // any of these
+	}{
+		{"will not release, the fork moves but only just: a cylinder", "clutch",
+			saw("complaint-clutch: no-release", "fluid-level: full", "fork-travel: little"), []string{"master-cylinder", "slave-cylinder"}},
+		{"will not release, full travel: disc, splines, pilot bearing or housing", "clutch",
+			saw("complaint-clutch: no-release", "fluid-level: full", "fork-travel: full", "reverse-grind: grinds"), []string{"splines-rusted", "disc-warped", "pilot-bearing", "housing-misaligned"}},
+		{"seized clutch with pieces at the hole: damper spring between the plates", "clutch",
+			saw("complaint-clutch: no-release", "fork-travel: full", "housing-hole: pieces"), []string{"damper-spring-lodged"}},
+		{"rattle at idle goes away with the pedal: dual-mass flywheel", "clutch",
+			saw("complaint-clutch: rattles", "noise-with-pedal: gone-down"), []string{"dual-mass-worn"}},
+		{"noise comes with the pedal: release bearing", "clutch",
+			saw("complaint-clutch: noise", "noise-with-pedal: comes-down"), []string{"release-bearing"}},
+		{"slips, takes up near the top: lining", "clutch",
+			saw("complaint-clutch: slips", "stall-hold: slips", "biting-point: high"), []string{"lining-worn"}},
+		{"slips and judders, oil at the hole: oil on the lining", "clutch",
+			saw("complaint-clutch: judders", "housing-hole: oily"), []string{"lining-oiled"}},
+		{"judders when hot: hot spots", "clutch",
+			saw("complaint-clutch: judders", "start-card: judders-hot", "housing-hole: dry"), []string{"flywheel-spots"}},
+		{"too much free play, frayed cable: the cable", "clutch",
+			saw("complaint-clutch: no-release", "free-play: much", "cable-run: frayed"), []string{"cable-worn"}},
+		{"pedal to the floor, good level: master cylinder", "pedal hydraulics",
+			saw("complaint-hydraulics: floor", "fluid-level: full", "cylinders-wet: dry"), []string{"master-cylinder"}},
+		{"soft, pumping firms it: air", "pedal hydraulics",
+			saw("complaint-hydraulics: spongy", "pump-pedal: firms"), []string{"air-in-line"}},
+		{"goes in with the engine off but not on: clutch drag", "manual gearbox",
+			saw("complaint-gearbox: refuses", "gears-engine-off: all", "gears-standing: grinds-all"), []string{"clutch-drags"}},
+		{"first and second refuse, go in after third: synchronisers", "manual gearbox",
+			saw("complaint-gearbox: refuses", "gears-standing: low-refuse", "third-first: goes-in"), []string{"synchro-worn"}},
+		{"stiff only when cold: oil or boot", "manual gearbox",
+			saw("complaint-gearbox: refuses", "cold-and-warm: stiff-cold"), []string{"oil-too-thick", "boot-stiff"}},
+		{"will not line up at all: linkage", "manual gearbox",
+			saw("complaint-gearbox: refuses", "gears-engine-off: cannot-find"), []string{"linkage-set-wrong", "linkage-bushes", "linkage-clamp"}},
+		{"crunches, brass in the oil of the wrong class: eaten bronze", "manual gearbox",
+			saw("complaint-gearbox: crunches", "oil-look: brass", "gears-rolling: all-crunch"), []string{"oil-eats-bronze"}},
+		{"jumps out, knocks lengthways: the shaft floats", "manual gearbox",
+			saw("complaint-gearbox: jumps-out", "flange-push-pull: knocks"), []string{"shaft-floats"}},
+		{"lever leans in neutral: adjustment", "shift linkage",
+			saw("complaint-linkage: will-not-line-up", "lever-upright: leans", "gate-distances: unequal", "clamp-mark: in-line"), []string{"linkage-set-wrong"}},
+		{"lever flops about: bushes", "shift linkage",
+			saw("complaint-linkage: loose", "lever-upright: loose"), []string{"linkage-bushes"}},
+		{"whine on drive: contact on the drive side", "differential",
+			saw("complaint-axle: whines", "whine-card: drive"), []string{"contact-drive"}},
+		{"whine on coast: contact on the coast side", "differential",
+			saw("complaint-axle: whines", "whine-card: coast"), []string{"contact-coast"}},
+		{"growing whine, oil cooked, no chips: pinion bearing", "differential",
+			saw("complaint-axle: whines", "whine-card: growing", "oil-look: burnt", "magnet: paste"), []string{"pinion-bearing"}},
+		{"the other wheel turns back: plates worn out", "differential",
+			saw("complaint-axle: no-drive", "one-wheel: acts-open"), []string{"plates-worn"}},
+		{"the other wheel stands: something broken", "differential",
+			saw("complaint-axle: no-drive", "one-wheel: nothing"), []string{"axle-shaft-broken", "side-gears-broken"}},
+		{"half a turn at the flange, metal on the magnet: broken gears", "differential",
+			saw("complaint-axle: knocks", "flange-turn: half-turn", "magnet: piece"), []string{"side-gears-broken"}},
+		{"drives only with the lock in, nothing more known: a broken branch", "differential",
+			saw("complaint-axle: no-drive", "lock-in-drive: only-in"), []string{"axle-shaft-broken", "side-gears-broken", "inter-axle-broken"}},
+		{"drives only with the lock in, shafts whole: failure in the carrier", "differential",
+			saw("complaint-axle: no-drive", "lock-in-drive: only-in", "shafts-drawn: whole", "one-wheel: nothing"), []string{"side-gears-broken"}},
+		{"chatters in bends: modifier", "differential",
+			saw("complaint-axle: knocks", "bends: chatters"), []string{"no-modifier"}},
+		{"both front wheels turn, only the propshaft spins: the pack slips", "transfer case",
+			saw("complaint-transfer: no-four", "engine-off-lock: propshaft-spins"), []string{"wet-pack-slips"}},
+		{"bangs under load, shaft knocks: dog clutch", "transfer case",
+			saw("complaint-transfer: bangs", "flange-push-pull: knocks"), []string{"dog-clutch-jumps"}},
+		{"stuck, supply good, turns by hand: the motor", "transfer case",
+			saw("complaint-transfer: stuck", "motor-supply: both", "selector-by-hand: turns"), []string{"shift-motor"}},
+		{"stuck, will not turn by hand: the case itself", "transfer case",
+			saw("complaint-transfer: stuck", "motor-supply: both", "selector-by-hand: will-not"), []string{"selector-seized"}},
+		{"stuck, no supply: the wiring", "transfer case",
+			saw("complaint-transfer: stuck", "motor-supply: none", "connectors: all"), []string{"motor-supply"}},
+		{"coupling unequal both ways: its one-way clutch", "transfer case",
+			saw("complaint-transfer: no-four", "creep-torque: creeps", "creep-both-ways: unequal"), []string{"one-way-failed"}},
+		{"coupling free, stays cool: empty", "transfer case",
+			saw("complaint-transfer: no-four", "creep-torque: free", "stall-heat: stays-cool"), []string{"coupling-empty"}},
+		{"binds, will not creep: seized", "transfer case",
+			saw("complaint-transfer: binds", "creep-torque: solid"), []string{"coupling-seized"}},
+	}
+	for _, tt := range tests {
+		t.Run(tt.name, func(t *testing.T) {
+			out, err := diagnosis.Diagnose(unitBook(b, tt.unit).Reason(tt.seen, nil))
+			require.NoError(t, err)
+			require.Nil(t, out.Clash)
+			assert.Contains(t, tt.leads, out.Causes[0].ID, "%s\n%+v", out.Says, out.Causes[:4])
+		})
+	}
+}
+
+// A cylinder is ordered with its neighbour: enough is known once the fork has
+// told that it is one of the two (common practice: both, same labour).
+func TestEnoughIsKnownWhenTheOrderIsTheSame(t *testing.T) {
+	c := unitBook(shippedBook(t), "clutch")
+	out, err := diagnosis.Diagnose(c.Reason([]diagnosis.Seen{
+		{Test: "complaint-clutch", Outcome: "no-release"}, {Test: "fork-travel", Outcome: "little"}, {Test: "fluid-level", Outcome: "black"},
+		{Test: "pump-pedal", Outcome: "sinks"}, {Test: "free-play", Outcome: "right"}, {Test: "cylinders-wet", Outcome: "wet-slave"}, {Test: "pedal-feel", Outcome: "floor"},
+	}, nil))
+	require.NoError(t, err)
+	assert.Equal(t, "Renew master and slave cylinder together", out.Action)
+	assert.Greater(t, out.ActionP, 0.9)
+}
+
+// The first test proposed for a clutch that will not release is a cheap one,
+// done with the gearbox in.
+func TestTheNextTestIsWorthItsMinutes(t *testing.T) {
+	c := unitBook(shippedBook(t), "clutch")
+	out, err := diagnosis.Diagnose(c.Reason([]diagnosis.Seen{{Test: "complaint-clutch", Outcome: "no-release"}}, nil))
+	require.NoError(t, err)
+	require.NotEmpty(t, out.Next)
+	assert.LessOrEqual(t, out.Next[0].Minutes, 5.0, out.Next[0].Says)
+	assert.False(t, out.Enough)
+}
+
+// Order does not matter, chances sum, information is never negative, whatever
+// was seen.
+func TestTheBooksAnswersAreSound(t *testing.T) {
+	b := shippedBook(t)
+	rapid.Check(t, func(t *rapid.T) {
+		kind := rapid.SampledFrom([]string{"clutch", "manual gearbox", "differential", "transfer case", "pedal hydraulics", "shift linkage"}).Draw(t, "unit")
+		c := unitBook(b, kind)
+		var seen []diagnosis.Seen
+		for _, test := range c.Tests {
+			if rapid.IntRange(0, 5).Draw(t, test.ID) == 0 {
+				seen = append(seen, diagnosis.Seen{Test: test.ID, Outcome: rapid.SampledFrom(test.Outcomes).Draw(t, "outcome").ID})
+			}
+		}
+		out, err := diagnosis.Diagnose(c.Reason(seen, nil))
+		if err != nil {
+			t.Fatal(err)
+		}
+		slices.Reverse(seen)
+		back, err := diagnosis.Diagnose(c.Reason(seen, nil))
+		if err != nil {
+			t.Fatal(err)
+		}
+		if out.Clash != nil {
+			return // nothing fits: there are no chances to compare
+		}
+		for i := range out.Causes {
+			j := slices.IndexFunc(back.Causes, func(x diagnosis.CauseOut) bool { return x.ID == out.Causes[i].ID })
+			assert.InDelta(t, out.Causes[i].P, back.Causes[j].P, 1e-9)
+		}
+		for _, n := range out.Next {
+			assert.GreaterOrEqual(t, n.Bits, 0.0)
+		}
+	})
+}
+
+// A shop that has confirmed a cause again and again comes to expect it.
+func TestTheShopsOwnCasesShiftTheWeights(t *testing.T) {
+	c := unitBook(shippedBook(t), "clutch")
+	seen := []diagnosis.Seen{{Test: "complaint-clutch", Outcome: "no-release"}}
+	before, err := diagnosis.Diagnose(c.Reason(seen, nil))
+	require.NoError(t, err)
+	after, err := diagnosis.Diagnose(c.Reason(seen, map[string]int{"pilot-bearing": 30}))
+	require.NoError(t, err)
+	p := func(out diagnosis.Out) float64 {
+		return out.Causes[slices.IndexFunc(out.Causes, func(x diagnosis.CauseOut) bool { return x.ID == "pilot-bearing" })].P
+	}
+	assert.Greater(t, p(after), 3*p(before))
+	assert.InDelta(t, 30.0/50, after.OwnShare, 1e-9, "30 cases against the book's 20")
+}
+
+func BenchmarkDiagnoseTheFullBook(b *testing.B) {
+	all := shippedBook(b)
+	in := book.Copy{Causes: all.Causes, Tests: all.Tests}.Reason([]diagnosis.Seen{{Test: "complaint-axle", Outcome: "whines"}}, nil)
+	for b.Loop() {
+		if _, err := diagnosis.Diagnose(in); err != nil {
+			b.Fatal(err)
+		}
+	}
+}
+
+func BenchmarkLoad(b *testing.B) {
+	for b.Loop() {
+		if _, err := Load(shop.Files); err != nil {
+			b.Fatal(err)
+		}
+	}
+}

@@ -1,0 +1,67 @@
+package files
+
+import (
+	"io/fs"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"handwerk/book"
+	"handwerk/book/shop"
+)
+
+// What the trade holds as common practice has its place in the book that
+// ships: a step, a gate, a caution, a rule or a value. One phrase for each.
+func TestWhatTheTradeKnowsIsInTheBook(t *testing.T) {
+	var all strings.Builder
+	require.NoError(t, fs.WalkDir(shop.Files, ".", func(name string, d fs.DirEntry, err error) error {
+		if err != nil || d.IsDir() {
+			return err
+		}
+		raw, err := fs.ReadFile(shop.Files, name)
+		all.Write(raw)
+		return err
+	}))
+	facts := map[string][]string{
+		"intake":     {"Gouged bores or mixed fasteners", "Limped home", "Engine torque, tyre size, climate"},
+		"diagnosis":  {"moves, but only just", "Creeps at 50 to 60 N·m", "Well past 100 °C", "Both wheels lifted, one turned", "Drives only with the lock in", "gets home", "20 to 25 mm at the pedal", "never more than 19 mm", "a flat or a burn means a misaligned housing"},
+		"take apart": {"Leave one bolt in", "Loosen everything once", "dated last month", "snap ring left in it", "like main caps", "tagged left and right", "One terminal at a time", "picture at every layer"},
+		"inspect":    {"crush sleeves, roll pins, staked nuts", "1.6 mm (1/16 in)", "unit then acts as open", "freely without play", "four assemblies and a day", "Beaten seal bores", "Rear main seal"},
+		"choose":     {"Organic about a quarter over stock, pucks 40 %", "disc, cover, flywheel and release bearing together", "broken gearboxes", "4.687 to 4.300", "4.23 x 4.33 x 4.10", "axle end fails first", "10W-30 synthetic", "trap air", "friction modifier", "3.75 US qt (3.55 L)", "hose past the threads", "half a litre may stay behind", "big can may beat four small"},
+		"measure":    {"Up to 0.005 in", "0.003 in alone", "grips and a little heat", "cannot be eased off", "Depth first, then preload, backlash, side preload, pattern", "marks on both pinions", "6 mm (1/4 in)", "Allen key", "skid plate"},
+		"assemble":   {"round groove to the thread", "damper side to the gearbox", "stone arch", "drops on", "input turns, output", "30 to 45 minutes", "thin dressing on both sides", "26 lb-ft (35 N·m)", "59 and 77 lb-ft", "19 lb-ft", "148 lb-ft", "17 lb-ft", "M14 x 1.5 is tapped in a 12.5 mm hole", "New and wired"},
+		"install":    {"never drawn on with the bolts", "about ten times", "Push rod lengths matched", "plug cannot be reached", "Neutral-start", "Cooler lines capped", "Speed signal"},
+		"hand over":  {"below 4,000 rpm", "300 to 500 miles", "30 / 17 / 10 mph", "eats synchronisers", "proper disposal"},
+		"hazards":    {"Never under a jack alone", "centre of gravity", "asbestos", "strips paint and burns eyes", "No chlorinated cleaner near welding", "magnesium", "150 °C", "Eye and ear protection", "one axle on stands", "Only insured, legal", "licensed hands", "Do not weld on a differential"},
+	}
+	for where, phrases := range facts {
+		for _, phrase := range phrases {
+			assert.Contains(t, all.String(), phrase, where)
+		}
+	}
+}
+
+// The drawing shows what the words say: where they name a way, the part faces it.
+func TestPartsFaceTheWayTheirWordsSay(t *testing.T) {
+	says := map[string]book.Facing{"to the front": "front", "to the rear": "rear", " up": "up", " down": "down", "either way": "either", "outwards": "out", "inwards": "in"}
+	parts := 0
+	for _, r := range shippedBook(t).Routes {
+		for _, s := range r.Steps() {
+			for _, p := range s.Parts {
+				parts++
+				var named []book.Facing
+				for words, way := range says {
+					if strings.Contains(p.Faces, words) {
+						named = append(named, way)
+					}
+				}
+				if len(named) > 0 {
+					assert.Contains(t, named, p.Facing, "%s, %s: %s", r.ID, p.Name, p.Faces)
+				}
+			}
+		}
+	}
+	assert.Greater(t, parts, 100)
+}

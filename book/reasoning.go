@@ -1,0 +1,202 @@
+package book
+
+import (
+	"fmt"
+	"slices"
+
+	"handwerk/core/diagnosis"
+	"handwerk/core/input"
+)
+
+// Cause is something that may be wrong with some kinds of unit, with its
+// weight before any test and what would be ordered or taken out for it.
+type Cause struct {
+	ID     string   `json:"id"`
+	Says   string   `json:"says"`
+	Units  []string `json:"units"`
+	Weight float64  `json:"weight"`
+	Action string   `json:"action"`
+}
+
+// BookTest is a test, or with no minutes the complaint itself. The first of
+// its outcomes is the normal one; Otherwise and Given list the probability of
+// each, in their order: our judgement, shifted by the shop's own cases.
+type BookTest struct {
+	ID        string               `json:"id"`
+	Says      string               `json:"says"`
+	Units     []string             `json:"units"`
+	Minutes   float64              `json:"minutes,omitempty"`
+	Tools     []string             `json:"tools,omitempty"`
+	Outcomes  []Outcome            `json:"outcomes"`
+	Otherwise []float64            `json:"otherwise"`
+	Given     map[string][]float64 `json:"given"`
+}
+
+// Words FromBook may hold.
+const (
+	fromComplaint = "complaint"
+	fromTests     = "tests"
+	fromCauses    = "causes"
+)
+
+// otherCause ends every list of causes to choose from.
+const otherCause = "other"
+
+// Reason asks the diagnosis with what was seen and the shop's confirmed causes.
+func (c Copy) Reason(seen []diagnosis.Seen, confirmed map[string]int) diagnosis.In {
+	in := diagnosis.In{Causes: []diagnosis.Cause{}, Tests: []diagnosis.Test{}, Seen: seen}
+	known := map[string]bool{}
+	for _, x := range c.Causes {
+		known[x.ID] = true
+		in.Causes = append(in.Causes, diagnosis.Cause{ID: x.ID, Says: x.Says, Weight: x.Weight, Action: x.Action, Confirmed: confirmed[x.ID]})
+	}
+	for _, x := range c.Tests {
+		t := diagnosis.Test{ID: x.ID, Says: x.Says, Minutes: x.Minutes, Tools: x.Tools, Normal: x.Outcomes[0].ID, Otherwise: x.byOutcome(x.Otherwise), Given: map[string]map[string]float64{}, Words: map[string]string{}}
+		for _, o := range x.Outcomes {
+			t.Outcomes = append(t.Outcomes, o.ID)
+			t.Words[o.ID] = o.Text
+		}
+		for cause, p := range x.Given {
+			if known[cause] {
+				t.Given[cause] = x.byOutcome(p)
+			}
+		}
+		in.Tests = append(in.Tests, t)
+	}
+	return in
+}
+
+func (t BookTest) byOutcome(p []float64) map[string]float64 {
+	named := map[string]float64{}
+	for i, o := range t.Outcomes {
+		named[o.ID] = p[i]
+	}
+	return named
+}
+
+// Check finds what would make the diagnosis lie: probabilities that do not
+// sum, causes that are not in the book.
+func (t BookTest) Check(causes map[string]bool) input.Fields {
+	c := checker{}
+	c.id("id", t.ID)
+	c.text("says", t.Says)
+	if len(t.Units) == 0 {
+		c.Add("units", "kinds of unit", "the test is for no unit")
+	}
+	unique(&c, "outcomes", t.Outcomes, func(o Outcome) string { return o.ID })
+	if len(t.Outcomes) < 2 || len(t.Outcomes) > 6 {
+		c.Add("outcomes", "2 to 6, the normal one first", "%d outcomes", len(t.Outcomes))
+	}
+	if t.Minutes < 0 || t.Minutes > 600 {
+		c.Add("minutes", "0 (the complaint) to 600", "%g minutes", t.Minutes)
+	}
+	c.sums("otherwise", t.Otherwise, len(t.Outcomes))
+	for cause, p := range t.Given {
+		if !causes[cause] {
+			c.Add("given."+cause, "a cause of the book", "%q is not one", cause)
+		}
+		c.sums("given."+cause, p, len(t.Outcomes))
+	}
+	return c.Fields
+}
+
+// sums checks one probability for each outcome, one in sum.
+func (c *checker) sums(at string, p []float64, n int) {
+	sum := 0.0
+	for _, x := range p {
+		if !(x >= 0 && x <= 1) {
+			c.Add(at, "probabilities from 0 to 1", "%g is none", x)
+			return
+		}
+		sum += x
+	}
+	if len(p) != n || sum < 1-1e-6 || sum > 1+1e-6 {
+		c.Add(at, "one probability for each outcome, 1 in sum", "%d of %d, %.4g in sum", len(p), n, sum)
+	}
+}
+
+// Check finds a cause that could never be thought of.
+func (x Cause) Check() input.Fields {
+	c := checker{}
+	c.id("id", x.ID)
+	c.text("says", x.Says)
+	c.text("action", x.Action)
+	if len(x.Units) == 0 {
+		c.Add("units", "kinds of unit", "the cause is for no unit")
+	}
+	if !(x.Weight > 0 && x.Weight < 1e6) {
+		c.Add("weight", "more than zero", "%g is no weight", x.Weight)
+	}
+	return c.Fields
+}
+
+// fill takes a step's items or choices from the book.
+func (b Book) fill(s *Step, r Route) {
+	for i := range s.Items {
+		item := &s.Items[i]
+		if item.Answers != "" {
+			j := slices.IndexFunc(b.Answers, func(a Answers) bool { return a.ID == item.Answers })
+			item.Outcomes = b.Answers[j].Outcomes
+		}
+		if item.Test != "" && item.Text == "" {
+			j := slices.IndexFunc(b.Tests, func(t BookTest) bool { return t.ID == item.Test })
+			item.Text, item.Outcomes = b.Tests[j].Says, markNormal(b.Tests[j].Outcomes)
+		}
+	}
+	switch s.FromBook {
+	case fromComplaint, fromTests:
+		for _, t := range b.testsOf(r) {
+			if (t.Minutes == 0) == (s.FromBook == fromComplaint) {
+				s.Items = append(s.Items, Item{ID: t.ID, Text: t.Says, Outcomes: markNormal(t.Outcomes), Test: t.ID, Optional: s.FromBook == fromTests})
+			}
+		}
+	case fromCauses:
+		for _, x := range b.causesOf(r) {
+			s.Choices = append(s.Choices, Choice{ID: x.ID, Text: x.Says})
+		}
+		s.Choices = append(s.Choices, Choice{ID: otherCause, Text: "Something else"})
+	}
+}
+
+// markNormal marks the first outcome as needing no attention.
+func markNormal(outcomes []Outcome) []Outcome {
+	list := slices.Clone(outcomes)
+	list[0].Good = true
+	return list
+}
+
+// CheckDiagnosis finds what would leave a mechanic stuck where tests are done: a
+// route that takes them from the book for a unit the book says too little of,
+// or more than the diagnosis can weigh.
+func (b Book) CheckDiagnosis(r Route) input.Fields {
+	var faults input.Fields
+	if !slices.ContainsFunc(r.Steps(), func(s Step) bool { return s.FromBook != "" || (s.Measure != nil && s.Measure.Calc == "diagnose") }) {
+		return nil
+	}
+	if n := len(b.causesOf(r)); n < 2 || n > diagnosis.MaxCauses {
+		faults.Add("unit_kind", fmt.Sprintf("a kind with 2 to %d causes in the book", diagnosis.MaxCauses), "the route diagnoses, and the book has %d causes for a %q", n, r.UnitKind)
+	}
+	tests := b.testsOf(r)
+	complaints := only(tests, func(t BookTest) bool { return t.Minutes == 0 })
+	if len(tests) > diagnosis.MaxTests || len(complaints) == 0 || len(complaints) == len(tests) {
+		faults.Add("unit_kind", fmt.Sprintf("a kind with a complaint and 1 to %d tests in the book", diagnosis.MaxTests), "the book has %d complaints and %d tests for a %q", len(complaints), len(tests)-len(complaints), r.UnitKind)
+	}
+	return faults
+}
+
+// concerns tells whether a cause or test is one for the route's unit.
+func (r Route) concerns(id string, units []string) bool {
+	return slices.Contains(units, r.UnitKind) && !slices.Contains(r.LeavesOut, id)
+}
+
+func (b Book) causesOf(r Route) []Cause {
+	return only(b.Causes, func(x Cause) bool { return r.concerns(x.ID, x.Units) })
+}
+
+func (b Book) testsOf(r Route) []BookTest {
+	return only(b.Tests, func(t BookTest) bool { return r.concerns(t.ID, t.Units) })
+}
+
+func only[T any](list []T, keep func(T) bool) []T {
+	return slices.DeleteFunc(slices.Clone(list), func(x T) bool { return !keep(x) })
+}

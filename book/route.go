@@ -1,0 +1,349 @@
+// Package book is the shop's way of working as data: routes with their
+// stations and steps, spec sheets, cautions and instruments, and the rules
+// that make such data usable. Reading files is not done here; see book/files.
+package book
+
+import (
+	"encoding/json"
+	"slices"
+
+	"handwerk/core/decision"
+	"handwerk/core/quantity"
+)
+
+// StationID is one of the eleven places a rebuild passes.
+type StationID string
+
+// Station titles in the order of the work.
+var stationTitles = []struct {
+	ID    StationID
+	Title string
+}{
+	{"intake", "Intake"}, {"diagnose", "Diagnose"}, {"take-apart", "Take apart"}, {"inspect", "Inspect"},
+	{"choose", "Choose"}, {"measure", "Measure & set"}, {"assemble", "Assemble"}, {"dry-run", "Dry run"},
+	{"install", "Install"}, {"prove", "Prove"}, {"hand-over", "Hand over"},
+}
+
+// StationTitle names a station for people; empty for an unknown one.
+func StationTitle(id StationID) string {
+	for _, s := range stationTitles {
+		if s.ID == id {
+			return s.Title
+		}
+	}
+	return ""
+}
+
+// stationOrder is the position of a station on the route, -1 if unknown.
+func stationOrder(id StationID) int {
+	for i, s := range stationTitles {
+		if s.ID == id {
+			return i
+		}
+	}
+	return -1
+}
+
+// Kind tells what is done at a step and so which entries it takes.
+type Kind string
+
+// The kinds of step.
+const (
+	Check   Kind = "check"
+	Measure Kind = "measure"
+	Torque  Kind = "torque"
+	Stack   Kind = "stack"
+	Test    Kind = "test"
+	Fill    Kind = "fill"
+	Wait    Kind = "wait"
+	Decide  Kind = "decide"
+	Care    Kind = "caution"
+	Photo   Kind = "photo"
+)
+
+// Kinds lists them all, for error texts.
+var kinds = []Kind{Check, Measure, Torque, Stack, Test, Fill, Wait, Decide, Care, Photo}
+
+// Route is the plan of one kind of rebuild.
+type Route struct {
+	ID       string `json:"id"`
+	Title    string `json:"title"`
+	UnitKind string `json:"unit_kind"`
+	// LeavesOut are causes and tests of the unit's kind that this one cannot
+	// have: no cable where the release is hydraulic.
+	LeavesOut []string  `json:"leaves_out,omitempty"`
+	Stations  []Station `json:"stations"`
+}
+
+// Station is one place on the route with its steps.
+type Station struct {
+	ID    StationID `json:"id"`
+	Title string    `json:"title,omitempty"`
+	Steps []Step    `json:"steps"`
+}
+
+// Step is one thing to do. Which of the later fields it carries follows from
+// its kind; Check refuses the others.
+type Step struct {
+	ID    string `json:"id"`
+	Kind  Kind   `json:"kind"`
+	Title string `json:"title"`
+	Say   string `json:"say"`
+	Why   string `json:"why,omitempty"`
+	// After names the steps that must be done before this one may start: a gate.
+	After    []string `json:"after,omitempty"`
+	Cautions []string `json:"cautions,omitempty"`
+	// Materials are the classes of oil, grease, sealant and threadlocker to have at hand.
+	Materials []string `json:"materials,omitempty"`
+	Role      string   `json:"role,omitempty"`
+	// FromBook takes items or choices from the book for the unit's kind: test
+	// takes complaint or tests, decide takes causes.
+	FromBook string `json:"from_book,omitempty"`
+
+	Items    []Item       `json:"items,omitempty"`    // check, test
+	Beside   string       `json:"beside,omitempty"`   // test: the earlier test shown next to it; without items it takes those
+	Work     StackWork    `json:"work,omitempty"`     // stack
+	Of       string       `json:"of,omitempty"`       // stack: the step the stack was taken apart at
+	Parts    []Part       `json:"parts,omitempty"`    // stack
+	Measure  *MeasureSpec `json:"measure,omitempty"`  // measure
+	Group    string       `json:"group,omitempty"`    // torque: torque group of the sheet
+	Wrench   *Wrench      `json:"wrench,omitempty"`   // torque
+	Fill     *FillSpec    `json:"fill,omitempty"`     // fill
+	Schools  []School     `json:"schools,omitempty"`  // wait
+	Choices  []Choice     `json:"choices,omitempty"`  // decide
+	Handover []string     `json:"handover,omitempty"` // lines for the customer, printed on the record
+}
+
+// Item is one line of a check or a test.
+type Item struct {
+	ID       string             `json:"id"`
+	Text     string             `json:"text,omitempty"`
+	Outcomes []Outcome          `json:"outcomes,omitempty"`
+	Answers  string             `json:"answers,omitempty"` // a list of outcomes of the book, instead of outcomes
+	Value    quantity.Dimension `json:"value,omitempty"`
+	Same     string             `json:"same,omitempty"` // "step.item": an earlier value that this one must equal
+	Test     string             `json:"test,omitempty"` // the book's test this line reports; without text and outcomes it takes those
+	Optional bool               `json:"optional,omitempty"`
+}
+
+// Outcome is one way an item can turn out. Good ones need no attention.
+type Outcome struct {
+	ID   string `json:"id"`
+	Text string `json:"text"`
+	Good bool   `json:"good,omitempty"`
+}
+
+// StackWork tells what is done with the parts of a stack.
+type StackWork string
+
+// Parts come off, are looked at, and go back in reverse.
+const (
+	Remove  StackWork = "remove"
+	Inspect StackWork = "inspect"
+	Fit     StackWork = "fit"
+)
+
+// Part is one expected part of a stack, in removal order.
+type Part struct {
+	ID    string `json:"id"`
+	Name  string `json:"name"`
+	Faces string `json:"faces,omitempty"` // direction mark, in words
+	// Facing is the way the mark looks, for the drawing; empty where it has
+	// no one way, as of parts that lie among each other in an order.
+	Facing Facing `json:"facing,omitempty"`
+	Once   bool   `json:"once,omitempty"`  // always replaced once disturbed
+	Shape  string `json:"shape,omitempty"` // how it is drawn along the shaft
+	Fit    string `json:"fit,omitempty"`   // what to mind when it goes back
+}
+
+// Facing is the way a part faces, seen in the vehicle; in and out are towards
+// the middle of its unit and away from it.
+type Facing string
+
+// Facings are all the ways.
+var Facings = []Facing{"front", "rear", "up", "down", "left", "right", "in", "out", "either"}
+
+// MeasureSpec binds a calculator. Bind gives each of its inputs a template of
+// where the values come from; see Template.
+type MeasureSpec struct {
+	Calc        string              `json:"calc"`
+	Bind        map[string]Template `json:"bind"`
+	Asks        []Ask               `json:"asks,omitempty"`         // figures typed once each
+	MinReadings int                 `json:"min_readings,omitempty"` // readings of one thing, repeated
+	Limit       string              `json:"limit,omitempty"`        // the sheet's limit that the readings lie between
+	Gauge       string              `json:"gauge,omitempty"`        // kind of instrument; which ones there are is the shop's
+	Drawer      string              `json:"drawer,omitempty"`
+	StartPack   quantity.Any        `json:"start_pack,omitzero"`
+	Unit        string              `json:"unit,omitempty"` // remembered unit to begin with
+}
+
+// Reckons tells a step that can be worked out from sheet and record alone.
+func (m MeasureSpec) Reckons() bool {
+	return m.MinReadings == 0 && !slices.ContainsFunc(m.Asks, func(a Ask) bool { return !a.Optional })
+}
+
+// Ask is one figure that a measuring step asks for.
+type Ask struct {
+	ID       string      `json:"id"`
+	Text     string      `json:"text"`
+	Unit     string      `json:"unit,omitempty"`    // a quantity, typed in this unit unless another is said
+	Bare     bool        `json:"bare,omitempty"`    // bound as the bare number in that unit
+	Choices  []AskChoice `json:"choices,omitempty"` // instead of a quantity
+	Optional bool        `json:"optional,omitempty"`
+	Sheet    string      `json:"sheet,omitempty"` // what the sheet says of it: limits.x or figures.x, shown beside
+}
+
+// AskChoice is one answer; it binds its value, or else its id.
+type AskChoice struct {
+	ID    string          `json:"id"`
+	Text  string          `json:"text"`
+	Value json.RawMessage `json:"value,omitempty"`
+}
+
+// Wrench is the wrench at hand: the unit of its scale and its step.
+type Wrench struct {
+	Unit string  `json:"unit"`
+	Step float64 `json:"step,omitempty"`
+}
+
+// FillSpec names the fill of the sheet and the fluids to choose from; Like is
+// an earlier fill step that says all that: what was chosen there goes in here.
+type FillSpec struct {
+	Of     string  `json:"of,omitempty"`
+	Unit   string  `json:"unit,omitempty"`
+	Fluids []Fluid `json:"fluids,omitempty"`
+	Like   string  `json:"like,omitempty"`
+}
+
+// Fluid is a class of fluid, never a brand.
+type Fluid struct {
+	ID      string `json:"id"`
+	Class   string `json:"class"`
+	Why     string `json:"why"`
+	Forbids string `json:"forbids,omitempty"` // said when it must not go in
+}
+
+// School is one way of doing a thing on which practitioners differ.
+type School struct {
+	ID      string                       `json:"id"`
+	Title   string                       `json:"title"`
+	Why     string                       `json:"why"`
+	Wait    quantity.Said[quantity.Time] `json:"wait"`
+	Default bool                         `json:"default,omitempty"`
+}
+
+// Choice is one way to decide. Holds keeps the rebuild waiting at the step.
+type Choice struct {
+	ID      string `json:"id"`
+	Text    string `json:"text"`
+	Why     string `json:"why,omitempty"`     // of a school
+	Default bool   `json:"default,omitempty"` // the shop's own way
+	Holds   bool   `json:"holds,omitempty"`
+}
+
+// Caution is a hazard with what to do about it.
+type Caution struct {
+	ID    string `json:"id"`
+	Title string `json:"title"`
+	Text  string `json:"text"`
+	Grave bool   `json:"grave,omitempty"` // acknowledged by name before the step goes on
+}
+
+// Instrument of the shop.
+type Instrument struct {
+	ID            string       `json:"id"`
+	Kind          string       `json:"kind"` // dial indicator, micrometer, beam wrench, ...
+	Name          string       `json:"name"`
+	Resolution    quantity.Any `json:"resolution,omitzero"`
+	MPE           quantity.Any `json:"mpe,omitzero"`
+	Repeatability quantity.Any `json:"repeatability,omitzero"`
+}
+
+// SpecSheet holds the limits of a unit family as the shop entered them.
+type SpecSheet struct {
+	ID      string                 `json:"id"`
+	Family  string                 `json:"family"`
+	Version int                    `json:"version"`
+	Limits  map[string]Limit       `json:"limits,omitempty"`
+	Washers []Washer               `json:"washers,omitempty"`
+	Torques map[string]TorqueGroup `json:"torques,omitempty"`
+	Fills   map[string]FillLimit   `json:"fills,omitempty"`
+	// Figures are whatever else calculators ask for: numbers, quantities as
+	// texts, words, lists of gears.
+	Figures map[string]json.RawMessage `json:"figures,omitempty"`
+	Ways    []decision.Option          `json:"ways,omitempty"` // repair, exchange, ...: what they usually cost
+}
+
+// Limit has a lower or an upper side, or both.
+type Limit struct {
+	Min quantity.Any `json:"min,omitzero"`
+	Max quantity.Any `json:"max,omitzero"`
+}
+
+// Washer is a thrust washer the sheet lists.
+type Washer struct {
+	Name      string                         `json:"name"`
+	Thickness quantity.Said[quantity.Length] `json:"thickness"`
+}
+
+// TorqueGroup is a group of bolts with one torque.
+type TorqueGroup struct {
+	Name      string                         `json:"name"`
+	Bolts     int                            `json:"bolts"`
+	Torque    quantity.Said[quantity.Torque] `json:"torque"`
+	Tolerance float64                        `json:"tolerance"` // share: 0.06 is ±6 %
+	Passes    []float64                      `json:"passes,omitempty"`
+}
+
+// FillLimit is how much goes in.
+type FillLimit struct {
+	Min quantity.Said[quantity.Volume] `json:"min"`
+	Max quantity.Said[quantity.Volume] `json:"max"`
+}
+
+// Material is a class of oil, grease, sealant or threadlocker, never a brand.
+type Material struct {
+	ID    string `json:"id"`
+	Class string `json:"class"`
+	Use   string `json:"use"`
+}
+
+// Answers is a list of outcomes that several items share.
+type Answers struct {
+	ID       string    `json:"id"`
+	Outcomes []Outcome `json:"outcomes"`
+}
+
+// Book is everything the shop works by.
+type Book struct {
+	Routes      []Route
+	Sheets      []SpecSheet
+	Cautions    []Caution
+	Materials   []Material
+	Instruments []Instrument
+	Answers     []Answers
+	Causes      []Cause
+	Tests       []BookTest
+	Figures     map[string]json.RawMessage // the shop's own, where a sheet does not say
+}
+
+// Copy is what a rebuild takes from the book when it is opened: later edits
+// of the book never change it.
+type Copy struct {
+	Route       Route        `json:"route"`
+	Sheet       SpecSheet    `json:"sheet"`
+	Cautions    []Caution    `json:"cautions"`
+	Materials   []Material   `json:"materials,omitempty"`
+	Instruments []Instrument `json:"instruments"`
+	Causes      []Cause      `json:"causes,omitempty"`
+	Tests       []BookTest   `json:"tests,omitempty"`
+}
+
+// StationNames lists the stations in the order of the work.
+func StationNames() []StationID {
+	var ids []StationID
+	for _, s := range stationTitles {
+		ids = append(ids, s.ID)
+	}
+	return ids
+}

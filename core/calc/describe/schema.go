@@ -1,0 +1,72 @@
+// Package describe says in JSON Schema and in Markdown what the catalogue's
+// calculators take and give, for people and for programs.
+package describe
+
+import (
+	"encoding/json"
+	"strings"
+
+	"github.com/swaggest/jsonschema-go"
+
+	"handwerk/core/calc"
+	"handwerk/core/quantity"
+)
+
+// Schema describes a calculator's input and output as JSON Schema.
+func Schema(c calc.Calculator) (json.RawMessage, error) {
+	in, err := reflectSchema(c.In())
+	if err != nil {
+		return nil, err
+	}
+	out, err := reflectSchema(c.Out())
+	if err != nil {
+		return nil, err
+	}
+	return json.MarshalIndent(map[string]any{"name": c.Name, "method": c.Method(), "input": in, "output": out}, "", "  ")
+}
+
+func reflectSchema(v any) (jsonschema.Schema, error) {
+	var r jsonschema.Reflector
+	return r.Reflect(v, jsonschema.InlineRefs, MarkRequired(), QuantitySchema(jsonschema.Object, jsonschema.String))
+}
+
+// MarkRequired marks in a schema what input.Decode requires.
+func MarkRequired() func(*jsonschema.ReflectContext) {
+	return jsonschema.InterceptProp(func(p jsonschema.InterceptPropParams) error {
+		tag := p.Field.Tag.Get("json")
+		if p.Processed && tag != "" && !strings.Contains(tag, "omit") && p.ParentSchema != nil {
+			p.ParentSchema.Required = append(p.ParentSchema.Required, p.Name)
+		}
+		return nil
+	})
+}
+
+// QuantitySchema describes a quantity as {value, unit} with the units of its
+// dimension, allowing the given JSON types: an object, or a text as well.
+func QuantitySchema(types ...jsonschema.SimpleType) func(*jsonschema.ReflectContext) {
+	return jsonschema.InterceptSchema(func(p jsonschema.InterceptSchemaParams) (bool, error) {
+		if p.Processed || !p.Value.IsValid() || !p.Value.CanInterface() {
+			return false, nil
+		}
+		q, ok := p.Value.Interface().(interface{ Asks() quantity.Dimension })
+		if !ok {
+			return false, nil
+		}
+		var symbols []any
+		for _, u := range quantity.Units() {
+			if q.Asks() == "" || u.Dimension == q.Asks() {
+				symbols = append(symbols, u.Symbol)
+			}
+		}
+		number, text := jsonschema.Number, jsonschema.String
+		p.Schema.WithRequired("value", "unit").
+			WithPropertiesItem("value", (&jsonschema.Schema{}).WithType(number.Type()).ToSchemaOrBool()).
+			WithPropertiesItem("unit", (&jsonschema.Schema{}).WithType(text.Type()).WithEnum(symbols...).ToSchemaOrBool())
+		if len(types) == 1 {
+			p.Schema.WithType(types[0].Type())
+			return true, nil
+		}
+		p.Schema.WithDescription(`an object, or a text like "7 thou"`).WithType(jsonschema.Type{SliceOfSimpleTypeValues: types})
+		return true, nil
+	})
+}

@@ -1,0 +1,27 @@
+package input
+
+import (
+	"errors"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+func TestFaultsSayPlaceProblemAndWhatIsAccepted(t *testing.T) {
+	var fs Fields
+	require.NoError(t, fs.Err())
+	fs.Add("stock[0].thickness", "more than zero", "%s is negative", "-1 mm")
+	fs.Add("", "", "nothing was typed")
+	require.Error(t, fs.Err())
+	assert.Equal(t, "stock[0].thickness: -1 mm is negative; accepted: more than zero\nnothing was typed", fs.Error())
+}
+
+func TestBelowSetsPathsUnderAPrefix(t *testing.T) {
+	assert.Nil(t, Below("x", nil))
+	assert.Equal(t, "x.a", Below("x", At("a", "", "bad"))[0].Path)
+	assert.Equal(t, "x[2]", Below("x", Field{Path: "[2]"})[0].Path)
+	assert.Equal(t, "x", Below("x", errors.New("plain"))[0].Path)
+	assert.Equal(t, "a", Below("", At("a", "", "bad"))[0].Path)
+	assert.Equal(t, "list[3]", Index("list", 3))
+}
