@@ -65,11 +65,11 @@ test-race:
 fuzz: ## A minute of fuzzing for every parser
 	go test ./core/quantity -fuzz FuzzParse -fuzztime 20s -fuzzminimizetime 1s
 	go test ./core/calc -fuzz FuzzCalculators -fuzztime 20s -fuzzminimizetime 1s
-	go test ./book -fuzz FuzzLoad -fuzztime 20s -fuzzminimizetime 1s
+	go test ./book/files -fuzz FuzzLoad -fuzztime 20s -fuzzminimizetime 1s
 	go test ./report -fuzz FuzzReadArchive -fuzztime 20s -fuzzminimizetime 1s
 
 bench: setup-demo web/dist/index.html ## Figures for docs/benchmarks.md (fills a database with 10,000 rebuilds)
-	go test -run '^$$$$' -bench . -benchmem ./core/... ./book/... ./workshop
+	go test -run '^$$' -bench . -benchmem ./core/... ./book/... ./workshop
 	HANDWERK_BENCH_REBUILDS=10000 go test -run '^$$' -bench . -benchtime 3s -timeout 30m ./httpapi
 
 attack: setup-demo bin/handwerk ## What a hostile week would do, in five minutes (docs/benchmarks.md)

@@ -11,6 +11,7 @@ import (
 	"strings"
 	"sync"
 	"testing"
+	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -92,7 +93,7 @@ func picture(t *testing.T) string {
 // mechanic would, through every station, with the server killed on the way.
 func TestTheWholeRun(t *testing.T) {
 	p := demo(t)
-	assert.Contains(t, p.Said(), "sign in as ilva, password "+Password)
+	require.Eventually(t, func() bool { return strings.Contains(p.Said(), "sign in as ilva, password "+Password) }, time.Minute, 50*time.Millisecond)
 	ilva := browser.SignIn(p.Base, "ilva")
 	for _, words := range []string{"Ferry-terminal tug 1", "Waiting for parts: dog sleeve", "undecided: read again", "promised"} {
 		ilva.See(words)

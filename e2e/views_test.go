@@ -122,12 +122,13 @@ func TestNothingTypedIsLost(t *testing.T) {
 	odo.MustReload()
 	odo.wait("the typed reading", `() => document.querySelector('[aria-label="Next reading"]')?.value === '23.9'`)
 	odo.Enter()
-	odo.wait("the reading on the strip", `() => [...document.querySelectorAll('[aria-label^="Reading "]')].some(b => b.innerText.startsWith('23.9 thou'))`)
+	odo.wait("the reading on the strip", `() => [...document.querySelectorAll('[aria-label="Readings"] button')].some(b => b.textContent.startsWith('Reading 23.9 thou'))`)
 
+	odo.wait("an empty field", `() => document.querySelector('[aria-label="Next reading"]')?.value === ''`) // in a full one the key moves the cursor
 	odo.press(input.ArrowLeft)
 	odo.Type("The right reading", "24.1")
 	odo.Enter()
-	odo.wait("the slip struck through", `() => [...document.querySelectorAll('[aria-label^="Reading 24.1"] s')].some(s => s.innerText === '23.9 thou')`)
+	odo.wait("the slip struck through", `() => [...document.querySelectorAll('[aria-label="Readings"] button')].some(b => b.textContent.startsWith('Reading 24.1') && b.querySelector('s')?.innerText === '23.9 thou')`)
 
 	odo.Press("Write a remark")
 	odo.Type("Remark", "shaft end polished before reading")
@@ -189,7 +190,7 @@ func TestASessionThatRanOutLosesNothing(t *testing.T) {
 	odo.Press("Sign out")
 	odo.SignIn("odo")
 	odo.Go(path)
-	odo.wait("the reading on the strip", `() => [...document.querySelectorAll('[aria-label^="Reading "]')].some(b => b.innerText.startsWith('24.2 thou'))`)
+	odo.wait("the reading on the strip", `() => [...document.querySelectorAll('[aria-label="Readings"] button')].some(b => b.textContent.startsWith('Reading 24.2 thou'))`)
 	odo.Press("4 entries at this step")
 	odo.See("Odo Marrin")
 }

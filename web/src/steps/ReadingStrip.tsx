@@ -52,9 +52,9 @@ export function ReadingStrip({ trials, entries, typed, onTyped, unit, onTake, co
                 <button type="button" className="px-3 border-r border-hair text-out min-h-11" onClick={() => onStrike(e.id)}>Strike it</button>
               </div>
             ) : (
-              <button key={e.id} type="button" title="correct this reading" aria-label={`Reading ${numberOf(e)}, correct it`} onClick={() => onCorrect(e.id)}
+              <button key={e.id} type="button" title="correct this reading" onClick={() => onCorrect(e.id)}
                 className="px-3 border-r border-hair font-mono font-medium text-[20px] min-h-11">
-                {numberOf(e)}
+                <span className="sr-only">Reading </span>{numberOf(e)}<span className="sr-only">, correct it</span>
                 {before(entries, e.id).map((old) => <s key={old.id} className="text-quiet text-[14px] font-normal ml-2">{numberOf(old)}</s>)}
               </button>
             ),

@@ -160,14 +160,15 @@ function Strip({ torque, entries, current, onPick }: StripProps) {
                       <button
                         type="button"
                         className="w-full min-h-11 font-mono text-[16px] text-center"
-                        aria-label={`${placeInWords(c)}: ${v?.value} ${v?.unit}, ${e.verdict ?? "waits"}; correct it`}
                         onClick={() => onPick(c)}
                       >
-                        {v?.value}
+                        <span className="sr-only">{placeInWords(c)}: </span>
+                        {v?.value}{" "}
                         <span className="flex gap-1 items-center justify-center text-[11px] text-quiet">
                           <VerdictShape verdict={(e.verdict ?? "none") as V} size={8} />
                           {v?.unit}
                         </span>
+                        <span className="sr-only">, {e.verdict ?? "waits"}; correct it</span>
                       </button>
                     )}
                   </td>
