@@ -14,6 +14,7 @@ var idShape = regexp.MustCompile(`^[a-z0-9][a-z0-9-]{0,59}$`)
 
 // Known is what a route may refer to beyond itself.
 type Known struct {
+	Kinds     Kinds
 	Cautions  map[string]bool
 	Materials map[string]bool
 	Answers   map[string]bool
@@ -24,10 +25,10 @@ type Known struct {
 // Check finds what would leave a mechanic stuck on the route. Paths are those
 // of the YAML.
 func (r Route) Check(known Known) input.Fields {
-	c := checker{known: known, seen: map[string]Step{}}
-	c.id("id", r.ID)
-	c.text("title", r.Title)
-	c.text("unit_kind", r.UnitKind)
+	c := Checker{known: known, seen: map[string]Step{}}
+	c.ID("id", r.ID)
+	c.Text("title", r.Title)
+	c.Text("unit_kind", r.UnitKind)
 	for i, id := range r.LeavesOut {
 		if !known.Causes[id] && !known.Tests[id] {
 			c.Add(input.Index("leaves_out", i), "a cause or a test of the book", "%q is neither", id)
@@ -57,7 +58,7 @@ func (r Route) Check(known Known) input.Fields {
 
 // gates refuses gates that lead nowhere or wait for themselves. A gate may
 // name a step of a later station: sealant goes on after the dry run.
-func (c *checker) gates(r Route) {
+func (c *Checker) gates(r Route) {
 	after := map[string][]string{}
 	for _, s := range r.Steps() {
 		after[s.ID] = slices.Concat(s.After, s.BoundTo())
@@ -88,28 +89,46 @@ func waitsFor(step, target string, after map[string][]string, seen map[string]bo
 	return slices.ContainsFunc(after[step], func(s string) bool { return waitsFor(s, target, after, seen) })
 }
 
-type checker struct {
+// Checker gathers what is wrong with a route, a sheet, a test.
+type Checker struct {
 	input.Fields
 	known Known
 	seen  map[string]Step // steps before the one being checked
 }
 
-func (c *checker) id(path, id string) {
+// Known is what the route may refer to.
+func (c *Checker) Known() Known { return c.known }
+
+// Earlier finds a step before the one being checked.
+func (c *Checker) Earlier(id string) (Step, bool) {
+	s, ok := c.seen[id]
+	return s, ok
+}
+
+// Gives tells whether an earlier step gives what a source names.
+func (c *Checker) Gives(s Source) bool {
+	_, ok := c.known.Kinds.Sample(c.Earlier, s)
+	return ok
+}
+
+// ID checks the form of an id.
+func (c *Checker) ID(path, id string) {
 	if !idShape.MatchString(id) {
 		c.Add(path, "lower-case words joined by hyphens", "%q is not an id", id)
 	}
 }
 
-func (c *checker) text(path, s string) {
+// Text checks that something is said.
+func (c *Checker) Text(path, s string) {
 	if strings.TrimSpace(s) == "" {
 		c.Add(path, "a text", "nothing stands here")
 	}
 }
 
-func (c *checker) step(at string, s Step) {
-	c.id(input.Join(at, "id"), s.ID)
-	c.text(input.Join(at, "title"), s.Title)
-	c.text(input.Join(at, "say"), s.Say)
+func (c *Checker) step(at string, s Step) {
+	c.ID(input.Join(at, "id"), s.ID)
+	c.Text(input.Join(at, "title"), s.Title)
+	c.Text(input.Join(at, "say"), s.Say)
 	if _, twice := c.seen[s.ID]; twice {
 		c.Add(input.Join(at, "id"), "an id of its own", "two steps are called %q", s.ID)
 	}
@@ -126,190 +145,19 @@ func (c *checker) step(at string, s Step) {
 	if s.Role != "" && s.Role != "lead" && s.Role != "mechanic" {
 		c.Add(input.Join(at, "role"), "mechanic, lead", "%q is not a role that works at a step", s.Role)
 	}
-	c.kind(at, s)
+	if nature, ok := c.known.Kinds[s.Kind]; ok {
+		nature.Check(c, at, s)
+	} else {
+		c.Add(input.Join(at, "kind"), c.known.Kinds.names(), "%q is not a kind of step", s.Kind)
+	}
 	c.seen[s.ID] = s
-}
-
-// kind checks the fields that belong to the step's kind.
-func (c *checker) kind(at string, s Step) {
-	switch s.Kind {
-	case Check, Test:
-		c.items(at, s)
-	case Stack:
-		c.stack(at, s)
-	case Measure:
-		c.measure(at, s)
-	case Torque:
-		c.text(input.Join(at, "group"), s.Group)
-		if s.Wrench != nil {
-			c.unit(input.Join(at, "wrench.unit"), s.Wrench.Unit, quantity.DimTorque)
-		}
-	case Fill:
-		c.fill(input.Join(at, "fill"), s.Fill)
-	case Wait:
-		c.schools(at, s)
-	case Decide:
-		c.choices(at, s)
-	case Care:
-		if len(s.Cautions) == 0 {
-			c.Add(input.Join(at, "cautions"), "a caution of the book", "a caution step names no caution")
-		}
-	case Photo:
-	default:
-		c.Add(input.Join(at, "kind"), kindNames(), "%q is not a kind of step", s.Kind)
-	}
-}
-
-func (c *checker) fill(at string, f *FillSpec) {
-	if f != nil && f.Like != "" {
-		if like, ok := c.seen[f.Like]; !ok || like.Fill == nil || like.Fill.Like != "" || len(f.Fluids) > 0 {
-			c.Add(input.Join(at, "like"), "an earlier fill step, and no fluids here", "%q cannot be followed", f.Like)
-		}
-		return
-	}
-	if f == nil || len(f.Fluids) == 0 {
-		c.Add(at, "of, unit and at least one fluid; or like: an earlier fill step", "nothing to fill")
-		return
-	}
-	c.unit(input.Join(at, "unit"), f.Unit, quantity.DimVolume)
-	unique(c, input.Join(at, "fluids"), f.Fluids, func(f Fluid) string { return f.ID })
-}
-
-func (c *checker) choices(at string, s Step) {
-	if s.FromBook != "" && s.FromBook != fromCauses {
-		c.Add(input.Join(at, "from_book"), fromCauses, "%q cannot be chosen from", s.FromBook)
-	}
-	at = input.Join(at, "choices")
-	if len(s.Choices) == 0 && s.FromBook == "" {
-		c.Add(at, "at least one choice", "nothing to decide")
-	}
-	unique(c, at, s.Choices, func(x Choice) string { return x.ID })
-	if n := len(only(s.Choices, func(x Choice) bool { return x.Default })); n > 1 {
-		c.Add(at, "one choice marked default, or none", "%d are marked", n)
-	}
-}
-
-func (c *checker) items(at string, s Step) {
-	if s.FromBook != "" && (s.Kind != Test || (s.FromBook != fromComplaint && s.FromBook != fromTests)) {
-		c.Add(input.Join(at, "from_book"), "complaint or tests, at a test", "%q gives no lines here", s.FromBook)
-	}
-	at = input.Join(at, "items")
-	if len(s.Items) == 0 && s.Beside == "" && s.FromBook == "" {
-		c.Add(at, "at least one item, or beside: an earlier test", "nothing to look at")
-	}
-	unique(c, at, s.Items, func(i Item) string { return i.ID })
-	for i, item := range s.Items {
-		c.item(input.Index(at, i), s, item)
-	}
-	if s.Beside != "" {
-		if other, ok := c.seen[s.Beside]; !ok || other.Kind != Test {
-			c.Add(strings.TrimSuffix(at, ".items")+".beside", "an earlier test", "%q is not one", s.Beside)
-		}
-	}
-}
-
-func (c *checker) item(path string, s Step, item Item) {
-	if item.Answers != "" && !c.known.Answers[item.Answers] {
-		c.Add(input.Join(path, "answers"), "a list of answers of the book", "%q is not one", item.Answers)
-	}
-	if item.Test != "" && !c.known.Tests[item.Test] {
-		c.Add(input.Join(path, "test"), "a test of the book", "%q is not one", item.Test)
-	}
-	if item.Test == "" {
-		c.text(input.Join(path, "text"), item.Text)
-	}
-	unique(c, input.Join(path, "outcomes"), item.Outcomes, func(o Outcome) string { return o.ID })
-	if len(item.Outcomes) == 0 && item.Value == "" && item.Answers == "" && item.Test == "" && s.Kind == Test {
-		c.Add(input.Join(path, "outcomes"), "outcomes, answers, test, or value: temperature", "a test needs outcomes to choose from")
-	}
-	if item.Value != "" && quantity.DefaultUnit(item.Value) == "" {
-		c.Add(input.Join(path, "value"), "length, torque, volume, temperature, time, count", "%q is not measured here", item.Value)
-	}
-	if item.Same != "" {
-		step, id, _ := strings.Cut(item.Same, ".")
-		earlier := slices.IndexFunc(c.seen[step].Items, func(x Item) bool { return x.ID == id && x.Value == item.Value })
-		if earlier < 0 || item.Value == "" {
-			c.Add(input.Join(path, "same"), "step.item of an earlier value of the same kind", "%q is none", item.Same)
-		}
-	}
-}
-
-func (c *checker) stack(at string, s Step) {
-	switch s.Work {
-	case Remove:
-		if len(s.Parts) == 0 {
-			c.Add(input.Join(at, "parts"), "the parts in removal order", "the stack is empty")
-		}
-		unique(c, input.Join(at, "parts"), s.Parts, func(p Part) string { return p.ID })
-		for i, p := range s.Parts {
-			c.facing(input.Index(input.Join(at, "parts"), i), p)
-		}
-	case Inspect, Fit:
-		if of, ok := c.seen[s.Of]; !ok || of.Kind != Stack || of.Work != Remove {
-			c.Add(input.Join(at, "of"), "an earlier stack that is taken apart", "%q is not one", s.Of)
-		}
-		if len(s.Parts) > 0 {
-			c.Add(input.Join(at, "parts"), "of", "the parts come from the stack taken apart; leave them out here")
-		}
-	default:
-		c.Add(input.Join(at, "work"), "remove, inspect, fit", "%q is not work on a stack", s.Work)
-	}
-}
-
-func (c *checker) facing(at string, p Part) {
-	if p.Facing != "" && !slices.Contains(Facings, p.Facing) {
-		c.Add(input.Join(at, "facing"), strings.Trim(fmt.Sprint(Facings), "[]"), "%q is no way to face", p.Facing)
-	}
-	if p.Facing != "" && p.Faces == "" {
-		c.Add(input.Join(at, "faces"), "words beside facing", "nobody sees by what it faces %s", p.Facing)
-	}
-}
-
-func (c *checker) schools(at string, s Step) {
-	at = input.Join(at, "schools")
-	if len(s.Schools) == 0 {
-		c.Add(at, "at least one school", "nothing to wait for")
-	}
-	unique(c, at, s.Schools, func(x School) string { return x.ID })
-	defaults := 0
-	for i, school := range s.Schools {
-		if school.Wait.SI() < 0 || school.Wait.SI() > 7*24*3600 {
-			c.Add(input.Index(at, i)+".wait", "0 min to 168 h", "%s cannot be waited for", school.Wait)
-		}
-		if school.Default {
-			defaults++
-		}
-	}
-	if len(s.Schools) > 0 && defaults != 1 {
-		c.Add(at, "one school marked default", "%d are marked", defaults)
-	}
-}
-
-func (c *checker) unit(path, symbol string, want quantity.Dimension) {
-	u, ok := quantity.UnitNamed(symbol)
-	if !ok || (want != "" && u.Dimension != want) {
-		c.Add(path, "a unit of "+string(want), "%q is not one", symbol)
-	}
-}
-
-// unique checks that ids are well formed and not used twice.
-func unique[T any](c *checker, path string, list []T, id func(T) string) {
-	seen := map[string]bool{}
-	for i, item := range list {
-		at := input.Join(input.Index(path, i), "id")
-		c.id(at, id(item))
-		if seen[id(item)] {
-			c.Add(at, "an id of its own", "%q is there twice", id(item))
-		}
-		seen[id(item)] = true
-	}
 }
 
 // Check finds figures on a sheet that cannot be.
 func (s SpecSheet) Check() input.Fields {
-	c := checker{}
-	c.id("id", s.ID)
-	c.text("family", s.Family)
+	c := Checker{}
+	c.ID("id", s.ID)
+	c.Text("family", s.Family)
 	for name, l := range s.Limits {
 		at := "limits." + name
 		switch {
@@ -347,10 +195,23 @@ func stationNames() string {
 	return strings.Join(names, ", ")
 }
 
-func kindNames() string {
-	var names []string
-	for _, k := range kinds {
-		names = append(names, string(k))
+// Unit checks that a symbol is a unit of a dimension; of any, when none is named.
+func (c *Checker) Unit(path, symbol string, want quantity.Dimension) {
+	u, ok := quantity.UnitNamed(symbol)
+	if !ok || (want != "" && u.Dimension != want) {
+		c.Add(path, "a unit of "+string(want), "%q is not one", symbol)
 	}
-	return strings.Join(names, ", ")
+}
+
+// Unique checks that ids are well formed and not used twice.
+func Unique[T any](c *Checker, path string, list []T, id func(T) string) {
+	seen := map[string]bool{}
+	for i, item := range list {
+		at := input.Join(input.Index(path, i), "id")
+		c.ID(at, id(item))
+		if seen[id(item)] {
+			c.Add(at, "an id of its own", "%q is there twice", id(item))
+		}
+		seen[id(item)] = true
+	}
 }

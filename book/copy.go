@@ -2,6 +2,7 @@ package book
 
 import (
 	"encoding/json"
+	"fmt"
 	"maps"
 	"slices"
 	"strings"
@@ -67,7 +68,7 @@ func (b Book) Copy(routeID, sheetID string) (Copy, error) {
 			c.Instruments = append(c.Instruments, instrument)
 		}
 	}
-	return c, c.checkSheet()
+	return c, c.checkSheet(b.Kinds)
 }
 
 // figures are the shop's with those of the sheet over them.
@@ -89,75 +90,70 @@ func (b Book) routeNames() string {
 	return strings.Join(names, ", ")
 }
 
+// Ground is what a step is worked on: the sheet with its figures at hand, the
+// other steps, and what the book knows of their kinds.
+type Ground struct {
+	Sheet   SpecSheet
+	Figures Figures
+	Steps   map[string]Step
+	Kinds   Kinds
+}
+
+// Step finds a step of the route.
+func (g Ground) Step(id string) (Step, bool) {
+	s, ok := g.Steps[id]
+	return s, ok
+}
+
 // checkSheet makes sure that every figure the route asks for is on the sheet.
-func (c Copy) checkSheet() error {
+func (c Copy) checkSheet(kinds Kinds) error {
+	figures, err := c.Sheet.AllFigures()
+	if err != nil {
+		return err
+	}
+	ground := Ground{c.Sheet, figures, map[string]Step{}, kinds}
+	for _, s := range c.Route.Steps() {
+		ground.Steps[s.ID] = s
+	}
 	var faults input.Fields
 	for _, step := range c.Route.Steps() {
-		if step.Kind == Torque {
-			if _, ok := c.Sheet.Torques[step.Group]; !ok {
-				faults.Add("sheet.torques."+step.Group, "", "step %q asks for it, the spec sheet %q lacks it", step.Title, c.Sheet.ID)
-			}
+		misses := kinds[step.Kind].Misses
+		if misses == nil {
+			continue
 		}
-		if step.Fill != nil {
-			if _, ok := c.Sheet.Fills[step.Fill.Of]; !ok {
-				faults.Add("sheet.fills."+step.Fill.Of, "", "step %q asks for it, the spec sheet %q lacks it", step.Title, c.Sheet.ID)
-			}
-		}
-		if step.Measure != nil {
-			for _, f := range c.checkMeasure(*step.Measure) {
-				faults.Add("sheet."+f.Path, f.Accepted, "step %q: %s", step.Title, f.Problem)
-			}
+		for _, f := range misses(step, ground) {
+			faults.Add("sheet."+f.Path, f.Accepted, "step %q: %s", step.Title, f.Problem)
 		}
 	}
 	return faults.Err()
 }
 
-// checkMeasure asks the sheet for what a measuring step takes from it.
-func (c Copy) checkMeasure(m MeasureSpec) input.Fields {
-	var faults input.Fields
-	want := []string{}
-	if m.Limit != "" {
-		want = append(want, "limits."+m.Limit)
-	}
-	for _, a := range m.Asks {
-		if a.Sheet != "" {
-			want = append(want, a.Sheet)
-		}
-	}
-	for _, t := range m.Bind {
-		sources, _ := t.Sources()
-		for _, s := range sources {
-			if s.Room == FromSheet {
-				want = append(want, strings.Join(s.Path, "."))
-			}
-		}
-	}
-	for _, path := range want {
-		if _, ok := c.Sheet.Lookup(path); !ok {
-			faults.Add(path, "", "the spec sheet %q lacks it", c.Sheet.ID)
-		}
-	}
-	if len(faults) > 0 {
-		return faults
-	}
-	seen := map[string]Step{}
-	for _, s := range c.Route.Steps() {
-		seen[s.ID] = s
-	}
-	calculator, _ := calculators.Named(m.Calc)
-	for _, f := range input.Below("", fits(calculator, m, seen, &c.Sheet)) {
-		faults.Add("figures", f.Accepted, "%s asks for %s: %s", m.Calc, f.Path, f.Problem)
-	}
-	return faults
-}
+// Figures are the figures of a sheet by their paths, and what holds them:
+// "limits.output-end-float.min" and "limits.output-end-float".
+type Figures map[string]json.RawMessage
 
-// Lookup finds a figure by its path: "limits.output-end-float.min".
-func (s SpecSheet) Lookup(path string) (json.RawMessage, bool) {
+// AllFigures lays a sheet out, to look figures up.
+func (s SpecSheet) AllFigures() (Figures, error) {
 	raw, err := json.Marshal(s)
 	if err != nil {
-		return nil, false
+		return nil, fmt.Errorf("the spec sheet %q cannot be written: %w", s.ID, err)
 	}
-	return Within(raw, strings.Split(path, "."))
+	all := Figures{}
+	all.lay("", raw)
+	return all, nil
+}
+
+func (f Figures) lay(path string, raw json.RawMessage) {
+	if path != "" {
+		f[path] = raw
+	}
+	var object map[string]json.RawMessage
+	if len(raw) == 0 || raw[0] != '{' || json.Unmarshal(raw, &object) != nil {
+		return
+	}
+	for name, x := range object {
+		f.lay(input.Join(path, name), x)
+	}
 }
 
 // Within finds a figure in JSON by its path.
@@ -211,12 +207,9 @@ func (b Book) Complete(r *Route) {
 func (s Step) BoundTo() []string {
 	var steps []string
 	if s.Measure != nil {
-		for _, name := range slices.Sorted(maps.Keys(s.Measure.Bind)) {
-			sources, _ := s.Measure.Bind[name].Sources()
-			for _, x := range sources {
-				if x.Room == FromSteps {
-					steps = append(steps, x.Path[0])
-				}
+		for _, x := range Bind(s.Measure.Bind).All() {
+			if x.Room == FromSteps {
+				steps = append(steps, x.Path[0])
 			}
 		}
 	}
@@ -224,8 +217,8 @@ func (s Step) BoundTo() []string {
 		steps = append(steps, s.Fill.Like)
 	}
 	for _, item := range s.Items {
-		if step, _, ok := strings.Cut(item.Same, "."); ok {
-			steps = append(steps, step)
+		if item.Same != (ItemAt{}) {
+			steps = append(steps, item.Same.Step)
 		}
 	}
 	return steps

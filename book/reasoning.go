@@ -34,13 +34,13 @@ type BookTest struct {
 
 // Words FromBook may hold.
 const (
-	fromComplaint = "complaint"
-	fromTests     = "tests"
-	fromCauses    = "causes"
+	FromComplaint = "complaint"
+	FromTests     = "tests"
+	FromCauses    = "causes"
 )
 
-// otherCause ends every list of causes to choose from.
-const otherCause = "other"
+// OtherCause ends every list of causes to choose from.
+const OtherCause = "other"
 
 // Reason asks the diagnosis with what was seen and the shop's confirmed causes.
 func (c Copy) Reason(seen []diagnosis.Seen, confirmed map[string]int) diagnosis.In {
@@ -77,13 +77,13 @@ func (t BookTest) byOutcome(p []float64) map[string]float64 {
 // Check finds what would make the diagnosis lie: probabilities that do not
 // sum, causes that are not in the book.
 func (t BookTest) Check(causes map[string]bool) input.Fields {
-	c := checker{}
-	c.id("id", t.ID)
-	c.text("says", t.Says)
+	c := Checker{}
+	c.ID("id", t.ID)
+	c.Text("says", t.Says)
 	if len(t.Units) == 0 {
 		c.Add("units", "kinds of unit", "the test is for no unit")
 	}
-	unique(&c, "outcomes", t.Outcomes, func(o Outcome) string { return o.ID })
+	Unique(&c, "outcomes", t.Outcomes, func(o Outcome) string { return o.ID })
 	if len(t.Outcomes) < 2 || len(t.Outcomes) > 6 {
 		c.Add("outcomes", "2 to 6, the normal one first", "%d outcomes", len(t.Outcomes))
 	}
@@ -101,7 +101,7 @@ func (t BookTest) Check(causes map[string]bool) input.Fields {
 }
 
 // sums checks one probability for each outcome, one in sum.
-func (c *checker) sums(at string, p []float64, n int) {
+func (c *Checker) sums(at string, p []float64, n int) {
 	sum := 0.0
 	for _, x := range p {
 		if !(x >= 0 && x <= 1) {
@@ -117,10 +117,10 @@ func (c *checker) sums(at string, p []float64, n int) {
 
 // Check finds a cause that could never be thought of.
 func (x Cause) Check() input.Fields {
-	c := checker{}
-	c.id("id", x.ID)
-	c.text("says", x.Says)
-	c.text("action", x.Action)
+	c := Checker{}
+	c.ID("id", x.ID)
+	c.Text("says", x.Says)
+	c.Text("action", x.Action)
 	if len(x.Units) == 0 {
 		c.Add("units", "kinds of unit", "the cause is for no unit")
 	}
@@ -144,17 +144,17 @@ func (b Book) fill(s *Step, r Route) {
 		}
 	}
 	switch s.FromBook {
-	case fromComplaint, fromTests:
+	case FromComplaint, FromTests:
 		for _, t := range b.testsOf(r) {
-			if (t.Minutes == 0) == (s.FromBook == fromComplaint) {
-				s.Items = append(s.Items, Item{ID: t.ID, Text: t.Says, Outcomes: markNormal(t.Outcomes), Test: t.ID, Optional: s.FromBook == fromTests})
+			if (t.Minutes == 0) == (s.FromBook == FromComplaint) {
+				s.Items = append(s.Items, Item{ID: t.ID, Text: t.Says, Outcomes: markNormal(t.Outcomes), Test: t.ID, Optional: s.FromBook == FromTests})
 			}
 		}
-	case fromCauses:
+	case FromCauses:
 		for _, x := range b.causesOf(r) {
 			s.Choices = append(s.Choices, Choice{ID: x.ID, Text: x.Says})
 		}
-		s.Choices = append(s.Choices, Choice{ID: otherCause, Text: "Something else"})
+		s.Choices = append(s.Choices, Choice{ID: OtherCause, Text: "Something else"})
 	}
 }
 

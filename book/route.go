@@ -6,6 +6,7 @@ package book
 import (
 	"encoding/json"
 	"slices"
+	"strings"
 
 	"handwerk/core/decision"
 	"handwerk/core/quantity"
@@ -60,9 +61,6 @@ const (
 	Care    Kind = "caution"
 	Photo   Kind = "photo"
 )
-
-// Kinds lists them all, for error texts.
-var kinds = []Kind{Check, Measure, Torque, Stack, Test, Fill, Wait, Decide, Care, Photo}
 
 // Route is the plan of one kind of rebuild.
 type Route struct {
@@ -121,9 +119,24 @@ type Item struct {
 	Outcomes []Outcome          `json:"outcomes,omitempty"`
 	Answers  string             `json:"answers,omitempty"` // a list of outcomes of the book, instead of outcomes
 	Value    quantity.Dimension `json:"value,omitempty"`
-	Same     string             `json:"same,omitempty"` // "step.item": an earlier value that this one must equal
+	Same     ItemAt             `json:"same,omitzero"`  // an earlier value that this one must equal
 	Test     string             `json:"test,omitempty"` // the book's test this line reports; without text and outcomes it takes those
 	Optional bool               `json:"optional,omitempty"`
+}
+
+// ItemAt names an item of another step, written "step.item".
+type ItemAt struct{ Step, Item string }
+
+func (i ItemAt) String() string { return i.Step + "." + i.Item }
+
+// MarshalText writes "step.item".
+func (i ItemAt) MarshalText() ([]byte, error) { return []byte(i.String()), nil }
+
+// UnmarshalText reads "step.item"; a text without a dot names a step alone,
+// which the check of the route refuses.
+func (i *ItemAt) UnmarshalText(text []byte) error {
+	i.Step, i.Item, _ = strings.Cut(string(text), ".")
+	return nil
 }
 
 // Outcome is one way an item can turn out. Good ones need no attention.
@@ -316,6 +329,7 @@ type Answers struct {
 
 // Book is everything the shop works by.
 type Book struct {
+	Kinds       Kinds // of step, as the program knows them
 	Routes      []Route
 	Sheets      []SpecSheet
 	Cautions    []Caution
@@ -346,4 +360,12 @@ func StationNames() []StationID {
 		ids = append(ids, s.ID)
 	}
 	return ids
+}
+
+// Binds is what a chosen answer gives to the calculator.
+func (x AskChoice) Binds() any {
+	if len(x.Value) > 0 {
+		return x.Value
+	}
+	return x.ID
 }

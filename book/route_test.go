@@ -1,4 +1,4 @@
-package book
+package book_test
 
 import (
 	"testing"
@@ -6,8 +6,10 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	. "handwerk/book"
 	"handwerk/core/input"
 	"handwerk/core/quantity"
+	"handwerk/workshop"
 )
 
 func step(id string, after ...string) Step {
@@ -27,9 +29,9 @@ func paths(fs input.Fields) []string {
 }
 
 func TestAGateMayNameALaterStepButNotWaitForItself(t *testing.T) {
-	assert.Empty(t, route(step("a", "c"), step("b"), step("c", "b")).Check(Known{}))
-	assert.Equal(t, []string{"stations[0].steps[0].after[0]", "stations[0].steps[1].after[0]"}, paths(route(step("a", "b"), step("b", "a")).Check(Known{})))
-	assert.Equal(t, []string{"stations[0].steps[0].after[0]"}, paths(route(step("a", "a")).Check(Known{})))
+	assert.Empty(t, route(step("a", "c"), step("b"), step("c", "b")).Check(Known{Kinds: workshop.Kinds()}))
+	assert.Equal(t, []string{"stations[0].steps[0].after[0]", "stations[0].steps[1].after[0]"}, paths(route(step("a", "b"), step("b", "a")).Check(Known{Kinds: workshop.Kinds()})))
+	assert.Equal(t, []string{"stations[0].steps[0].after[0]"}, paths(route(step("a", "a")).Check(Known{Kinds: workshop.Kinds()})))
 }
 
 func TestCheckFindsWhatWouldLeaveAMechanicStuck(t *testing.T) {
@@ -55,7 +57,7 @@ func TestCheckFindsWhatWouldLeaveAMechanicStuck(t *testing.T) {
 	}
 	for _, tt := range tests {
 		t.Run(tt.name, func(t *testing.T) {
-			got := paths(route(tt.step).Check(Known{}))
+			got := paths(route(tt.step).Check(Known{Kinds: workshop.Kinds()}))
 			if tt.path == "" {
 				assert.Empty(t, got)
 				return
@@ -63,7 +65,7 @@ func TestCheckFindsWhatWouldLeaveAMechanicStuck(t *testing.T) {
 			assert.Contains(t, got, "stations[0].steps[0]."+tt.path)
 		})
 	}
-	assert.Contains(t, paths(route(step("a"), step("a")).Check(Known{})), "stations[0].steps[1].id")
+	assert.Contains(t, paths(route(step("a"), step("a")).Check(Known{Kinds: workshop.Kinds()})), "stations[0].steps[1].id")
 }
 
 func TestASheetWithImpossibleFigures(t *testing.T) {
@@ -82,7 +84,7 @@ func TestStationsStandInTheOrderOfTheWork(t *testing.T) {
 	assert.Equal(t, StationID("intake"), names[0])
 	assert.Equal(t, StationID("hand-over"), names[10])
 	r := Route{ID: "r", Title: "R", UnitKind: "u", Stations: []Station{{ID: "prove"}, {ID: "intake"}}}
-	assert.Contains(t, paths(r.Check(Known{})), "stations[1].id")
+	assert.Contains(t, paths(r.Check(Known{Kinds: workshop.Kinds()})), "stations[1].id")
 }
 
 // A route names a kind of gauge; which ones there are is the shop's.
@@ -127,13 +129,13 @@ func TestSealsAreRenewedByRule(t *testing.T) {
 
 func TestOneSchoolIsTheShopsOwn(t *testing.T) {
 	both := Step{ID: "d", Kind: Decide, Title: "D", Say: "x", Choices: []Choice{{ID: "a", Text: "A", Default: true}, {ID: "b", Text: "B", Default: true}}}
-	assert.Equal(t, []string{"stations[0].steps[0].choices"}, paths(route(both).Check(Known{})))
+	assert.Equal(t, []string{"stations[0].steps[0].choices"}, paths(route(both).Check(Known{Kinds: workshop.Kinds()})))
 }
 
 func TestAPartFacesAWayThatThereIs(t *testing.T) {
 	strip := func(p Part) []string {
 		p.ID, p.Name = "nut", "Nut"
-		return paths(route(Step{ID: "strip", Kind: Stack, Work: Remove, Title: "Strip", Say: "x", Parts: []Part{p}}).Check(Known{}))
+		return paths(route(Step{ID: "strip", Kind: Stack, Work: Remove, Title: "Strip", Say: "x", Parts: []Part{p}}).Check(Known{Kinds: workshop.Kinds()}))
 	}
 	const part = "stations[0].steps[0].parts[0]"
 	assert.Empty(t, strip(Part{Faces: "collar to the flange", Facing: "rear"}))

@@ -36,8 +36,10 @@ func (Template) JSONSchemaBytes() ([]byte, error) {
 	return []byte(`{"description":"a source such as entries.readings, entries.ASK, steps.STEP.WHAT, sheet.PATH, instrument, drawer, book.causes, or \"= a text\"; a number, true or false; a list or an object of these"}`), nil
 }
 
-// eachTrial is the key that repeats a template.
-const eachTrial = "each_trial"
+const (
+	eachTrial = "each_trial" // the key that repeats a template
+	literal   = "= "         // begins a text that stands for itself
+)
 
 // The rooms a source may lie in.
 const (
@@ -58,6 +60,9 @@ type Source struct {
 
 func (s Source) String() string { return strings.Join(append([]string{s.Room}, s.Path...), ".") }
 
+// Key is the path as one text.
+func (s Source) Key() string { return strings.Join(s.Path, ".") }
+
 // readSource reads a text of a template; false if it names no room.
 func readSource(text string) (Source, bool) {
 	parts := strings.Split(text, ".")
@@ -67,40 +72,135 @@ func readSource(text string) (Source, bool) {
 	return s, known && len(s.Path) >= n && (n > 0 || len(s.Path) == 0) && !slices.Contains(parts, "")
 }
 
-// Sources lists where a template's values come from. Texts that are none come
-// back in bad.
-func (t Template) Sources() (sources []Source, bad []string) {
-	var loose any
-	if json.Unmarshal(t, &loose) != nil {
-		return nil, []string{string(t)}
-	}
-	eachText(loose, func(text string) {
-		if strings.HasPrefix(text, literal) {
-			return
-		}
-		if s, ok := readSource(text); ok {
-			sources = append(sources, s)
-		} else {
-			bad = append(bad, text)
-		}
-	})
-	return sources, bad
+// Bindings are the templates of a calculator's inputs, ready to be filled. They
+// are made once, when a plan is read.
+type Bindings struct {
+	// Sources are where the values of each input come from.
+	Sources map[string][]Source
+	// Bad are the texts of each input that are no source.
+	Bad map[string][]string
+	// Feeds tells for a source, as it is written, the first place in the
+	// calculator's input that takes it: "readings[2].reading".
+	Feeds map[string]string
+
+	inputs []part
 }
 
-const literal = "= "
+// part is one input, or one field of an object, with its template.
+type part struct {
+	name string
+	fill filler
+}
 
-func eachText(v any, visit func(string)) {
+// filler gives the value of a part of a template in a trial, false when it has none.
+type filler func(f Filler, trial int) (any, bool, error)
+
+// Bind makes templates ready. Texts that are no source are listed, and fill
+// with nothing.
+func Bind(templates map[string]Template) Bindings {
+	b := Bindings{Sources: map[string][]Source{}, Bad: map[string][]string{}, Feeds: map[string]string{}}
+	for _, name := range slices.Sorted(maps.Keys(templates)) {
+		var loose any
+		if json.Unmarshal(templates[name], &loose) != nil {
+			b.Bad[name] = append(b.Bad[name], string(templates[name]))
+			continue
+		}
+		b.inputs = append(b.inputs, part{name, b.compile(name, name, loose)})
+	}
+	return b
+}
+
+// All lists the sources of all inputs.
+func (b Bindings) All() []Source {
+	var all []Source
+	for _, in := range b.inputs {
+		all = append(all, b.Sources[in.name]...)
+	}
+	return all
+}
+
+func (b Bindings) compile(of, at string, v any) filler {
 	switch v := v.(type) {
 	case string:
-		visit(v)
+		return b.text(of, at, v)
 	case []any:
-		for _, x := range v {
-			eachText(x, visit)
-		}
+		return b.list(of, at, v)
 	case map[string]any:
-		for _, k := range slices.Sorted(maps.Keys(v)) {
-			eachText(v[k], visit)
+		if each, ok := v[eachTrial]; ok && len(v) == 1 {
+			return repeated(b.compile(of, at, each))
 		}
+		return b.object(of, at, v)
+	}
+	return func(Filler, int) (any, bool, error) { return v, true, nil }
+}
+
+func (b Bindings) text(of, at, text string) filler {
+	if own, ok := strings.CutPrefix(text, literal); ok {
+		return func(Filler, int) (any, bool, error) { return own, true, nil }
+	}
+	s, ok := readSource(text)
+	if !ok {
+		b.Bad[of] = append(b.Bad[of], text)
+		return func(Filler, int) (any, bool, error) { return nil, false, nil }
+	}
+	b.Sources[of] = append(b.Sources[of], s)
+	if _, fed := b.Feeds[text]; !fed {
+		b.Feeds[text] = at
+	}
+	return func(f Filler, trial int) (any, bool, error) { return f.Value(s, trial) }
+}
+
+func (b Bindings) list(of, at string, items []any) filler {
+	each := make([]filler, len(items))
+	for i, item := range items {
+		each[i] = b.compile(of, input.Index(at, i), item)
+	}
+	return func(f Filler, trial int) (any, bool, error) {
+		out := make([]any, 0, len(each))
+		for i, item := range each {
+			x, ok, err := item(f, trial)
+			if err != nil {
+				return nil, false, input.Below(input.Index("", i), err)
+			}
+			if ok {
+				out = append(out, x)
+			}
+		}
+		return out, true, nil
+	}
+}
+
+func (b Bindings) object(of, at string, fields map[string]any) filler {
+	parts := make([]part, 0, len(fields))
+	for _, key := range slices.Sorted(maps.Keys(fields)) {
+		parts = append(parts, part{key, b.compile(of, input.Join(at, key), fields[key])})
+	}
+	return func(f Filler, trial int) (any, bool, error) {
+		out := make(map[string]any, len(parts))
+		for _, p := range parts {
+			x, ok, err := p.fill(f, trial)
+			if err != nil {
+				return nil, false, input.Below(p.name, err)
+			}
+			if ok {
+				out[p.name] = x
+			}
+		}
+		return out, true, nil
+	}
+}
+
+func repeated(each filler) filler {
+	return func(f Filler, _ int) (any, bool, error) {
+		out := make([]any, 0, f.Trials())
+		for i := range f.Trials() {
+			x, _, err := each(f, i)
+			if err != nil {
+				return nil, false, err
+			}
+			out = append(out, x)
+		}
+		return out, true, nil
 	}
 }
 
@@ -113,72 +213,21 @@ type Filler interface {
 	Trials() int
 }
 
-// FillAll fills the templates of a calculator's inputs.
-func FillAll(bind map[string]Template, f Filler) (map[string]any, error) {
-	in := map[string]any{}
+// Fill gives the calculator's inputs.
+func (b Bindings) Fill(f Filler) (map[string]any, error) {
+	in := make(map[string]any, len(b.inputs))
 	var faults input.Fields
-	for _, name := range slices.Sorted(maps.Keys(bind)) {
-		var loose any
-		if err := json.Unmarshal(bind[name], &loose); err != nil {
-			return nil, fmt.Errorf("the binding of %s is not JSON: %w", name, err)
+	for name, bad := range b.Bad {
+		return nil, fmt.Errorf("the binding of %s cannot be read: %q", name, bad)
+	}
+	for _, x := range b.inputs {
+		v, ok, err := x.fill(f, f.Trials()-1)
+		if err != nil {
+			faults = append(faults, input.Below(x.name, err)...)
 		}
-		v, ok, err := fill(loose, f, f.Trials()-1)
-		faults = append(faults, input.Below(name, err)...)
 		if ok {
-			in[name] = v
+			in[x.name] = v
 		}
 	}
 	return in, faults.Err()
-}
-
-// fill gives the value of a template, false when it has none.
-func fill(v any, f Filler, trial int) (any, bool, error) {
-	switch v := v.(type) {
-	case string:
-		if text, ok := strings.CutPrefix(v, literal); ok {
-			return text, true, nil
-		}
-		s, _ := readSource(v)
-		return f.Value(s, trial)
-	case []any:
-		return fillList(v, f, trial)
-	case map[string]any:
-		if each, ok := v[eachTrial]; ok && len(v) == 1 {
-			repeated := make([]any, 0, f.Trials())
-			for i := range f.Trials() {
-				x, _, err := fill(each, f, i)
-				if err != nil {
-					return nil, false, err
-				}
-				repeated = append(repeated, x)
-			}
-			return repeated, true, nil
-		}
-		object := map[string]any{}
-		for _, k := range slices.Sorted(maps.Keys(v)) {
-			x, ok, err := fill(v[k], f, trial)
-			if err != nil {
-				return nil, false, input.Below(k, err)
-			}
-			if ok {
-				object[k] = x
-			}
-		}
-		return object, true, nil
-	}
-	return v, true, nil
-}
-
-func fillList(list []any, f Filler, trial int) (any, bool, error) {
-	out := make([]any, 0, len(list))
-	for i, item := range list {
-		x, ok, err := fill(item, f, trial)
-		if err != nil {
-			return nil, false, input.Below(input.Index("", i), err)
-		}
-		if ok {
-			out = append(out, x)
-		}
-	}
-	return out, true, nil
 }

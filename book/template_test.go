@@ -1,4 +1,4 @@
-package book
+package book_test
 
 import (
 	"encoding/json"
@@ -8,6 +8,9 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	. "handwerk/book"
+	"handwerk/workshop"
 )
 
 // fixed is a Filler over a map; "none" has no value.
@@ -46,29 +49,27 @@ func TestTemplatesAreFilled(t *testing.T) {
 		{`["entries.none", 1]`, `[1]`},
 	}
 	for _, tt := range tests {
-		in, err := FillAll(map[string]Template{"x": Template(tt.template)}, f)
+		in, err := Bind(map[string]Template{"x": Template(tt.template)}).Fill(f)
 		require.NoError(t, err, tt.template)
 		got, err := json.Marshal(in["x"])
 		require.NoError(t, err)
 		assert.JSONEq(t, tt.want, string(got), tt.template)
 	}
-	in, err := FillAll(map[string]Template{"gone": Template(`"entries.none"`), "here": Template(`1`)}, f)
+	in, err := Bind(map[string]Template{"gone": Template(`"entries.none"`), "here": Template(`1`)}).Fill(f)
 	require.NoError(t, err)
 	assert.NotContains(t, in, "gone", "an answer not given leaves its input away")
-	_, err = FillAll(map[string]Template{"x": Template(`{"u": ["entries.bad"]}`)}, f)
+	_, err = Bind(map[string]Template{"x": Template(`{"u": ["entries.bad"]}`)}).Fill(f)
 	assert.ErrorContains(t, err, "x.u[0]: cannot be had", "a fault says where")
 }
 
 func TestSourcesAreToldFromTexts(t *testing.T) {
-	sources, bad := Template(`{"a": "entries.readings", "b": ["sheet.figures.x", "nowhere"], "c": "= free", "d": "entries", "e": "sheet..x", "f": "drawer.x"}`).Sources()
+	bindings := Bind(map[string]Template{"x": Template(`{"a": "entries.readings", "b": ["sheet.figures.x", "nowhere"], "c": "= free", "d": "entries", "e": "sheet..x", "f": "drawer.x"}`), "y": Template(`{`)})
 	var got []string
-	for _, s := range sources {
+	for _, s := range bindings.All() {
 		got = append(got, s.String())
 	}
 	assert.Equal(t, []string{"entries.readings", "sheet.figures.x"}, got)
-	assert.Equal(t, []string{"nowhere", "entries", "sheet..x", "drawer.x"}, bad)
-	_, bad = Template(`{`).Sources()
-	assert.NotEmpty(t, bad)
+	assert.Equal(t, map[string][]string{"x": {"nowhere", "entries", "sheet..x", "drawer.x"}, "y": {"{"}}, bindings.Bad)
 }
 
 // A template is kept as written: the stored plan is the same byte for byte.
@@ -100,7 +101,7 @@ func TestTheSheetIsTriedOnTheCalculators(t *testing.T) {
 		require.NoError(t, json.Unmarshal([]byte(`{"id":"s","family":"S","version":1,"limits":{"play":{"min":"20 mm","max":"25 mm"}},"figures":`+figures+`}`), &s))
 		return s
 	}
-	b := Book{Routes: []Route{route(measuring("m", play("mm")))}, Figures: map[string]json.RawMessage{"ratio": json.RawMessage(`5`)}}
+	b := Book{Kinds: workshop.Kinds(), Routes: []Route{route(measuring("m", play("mm")))}, Figures: map[string]json.RawMessage{"ratio": json.RawMessage(`5`)}}
 	open := func(figures string) error {
 		b.Sheets = []SpecSheet{sheet(figures)}
 		_, err := b.Copy("r", "s")
@@ -116,7 +117,7 @@ func TestTheSheetIsTriedOnTheCalculators(t *testing.T) {
 // opened: figures of the right kind that cannot be are named then.
 func TestSheetFiguresThatCannotBeAreNamedAtTheOpening(t *testing.T) {
 	fuse := MeasureSpec{Calc: "tap-drill", Bind: map[string]Template{"diameter": Template(`"sheet.figures.thread"`), "pitch": Template(`"sheet.figures.pitch"`)}}
-	b := Book{Routes: []Route{route(measuring("m", fuse))}}
+	b := Book{Kinds: workshop.Kinds(), Routes: []Route{route(measuring("m", fuse))}}
 	open := func(pitch string) error {
 		b.Sheets = []SpecSheet{{ID: "s", Family: "S", Figures: map[string]json.RawMessage{"thread": json.RawMessage(`"14 mm"`), "pitch": json.RawMessage(pitch)}}}
 		_, err := b.Copy("r", "s")
@@ -132,13 +133,13 @@ func TestABindingIsAGate(t *testing.T) {
 	later.Asks = nil
 	later.Bind["measured"] = Template(`"steps.first.play"`)
 	r := route(measuring("first", play("mm")), measuring("second", later))
-	require.Empty(t, r.Check(Known{}))
+	require.Empty(t, r.Check(Known{Kinds: workshop.Kinds()}))
 	Book{}.Complete(&r)
 	second, _, _ := r.Step("second")
 	assert.Equal(t, []string{"first"}, second.After)
 	back := route(measuring("second", later), measuring("first", play("mm")))
-	assert.True(t, strings.Contains(back.Check(Known{}).Error(), `"steps.first.play" gives nothing`), "a step cannot take from one after it")
+	assert.True(t, strings.Contains(back.Check(Known{Kinds: workshop.Kinds()}).Error(), `"steps.first.play" gives nothing`), "a step cannot take from one after it")
 	first := measuring("first", play("mm"))
 	first.After = []string{"second"}
-	assert.Contains(t, paths(route(first, measuring("second", later)).Check(Known{})), "stations[0].steps[0].after[0]", "nor wait for one that takes from it")
+	assert.Contains(t, paths(route(first, measuring("second", later)).Check(Known{Kinds: workshop.Kinds()})), "stations[0].steps[0].after[0]", "nor wait for one that takes from it")
 }

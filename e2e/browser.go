@@ -125,7 +125,7 @@ func (p *Person) SeeNot(words string) {
 
 // Press clicks the first usable button or link that begins with the words.
 func (p *Person) Press(words string) {
-	const find = `words => [...document.querySelectorAll('button, a')].find(b => !b.disabled && !b.closest('[inert]') && b.innerText.trim().startsWith(words)) ?? null`
+	const find = `words => [...document.querySelectorAll('button, a')].find(b => !b.matches(':disabled') && b.innerText.trim().startsWith(words)) ?? null`
 	p.wait("a button "+words, `words => (`+find+`)(words) !== null`, words)
 	p.click(words, find, words)
 }
@@ -158,14 +158,14 @@ func (p *Person) Type(label, text string) {
 // Field finds an input by its label.
 func (p *Person) Field(label string) *rod.Element {
 	return p.find("a field "+label, `label => {
-		const byLabel = [...document.querySelectorAll('label')].find(l => l.innerText.trim().startsWith(label) && !l.closest('[inert]'));
+		const byLabel = [...document.querySelectorAll('label')].find(l => l.innerText.trim().startsWith(label) && !l.closest('fieldset:disabled'));
 		return (byLabel && (byLabel.control || document.getElementById(byLabel.htmlFor))) || document.querySelector('[aria-label="' + label + '"]');
 	}`, label)
 }
 
 // Choose clicks the row of a choice that holds the words.
 func (p *Person) Choose(words string) {
-	p.click("a choice "+words, `words => [...document.querySelectorAll('label')].find(l => l.innerText.includes(words) && !l.closest('[inert]')) ?? null`, words)
+	p.click("a choice "+words, `words => [...document.querySelectorAll('label')].find(l => l.innerText.includes(words) && !l.closest('fieldset:disabled')) ?? null`, words)
 }
 
 // Enter presses Enter where the focus is.

@@ -108,7 +108,7 @@ func TestAReaderLooksOn(t *testing.T) {
 	assert.False(t, guest.MustHas("a[href='/open']"))
 	guest.Go(guest.rebuildPath("Heritage fire pump, Holm VT") + "/cover-bolts")
 	guest.See("Next: bolt 7")
-	assert.True(t, guest.MustEval(`() => document.querySelector('form')?.closest('[inert]') !== null`).Bool())
+	assert.True(t, guest.MustEval(`() => document.querySelector('form')?.closest('fieldset:disabled') !== null`).Bool())
 }
 
 // What was typed and what was said survive a reload, a slip is struck through

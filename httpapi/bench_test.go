@@ -16,10 +16,10 @@ import (
 
 	"github.com/stretchr/testify/require"
 
-	"handwerk/book"
 	"handwerk/httpapi"
 	"handwerk/postgres"
 	"handwerk/workshop"
+	"handwerk/workshop/walk"
 )
 
 // bigShop is a process on a database of its own that is as safe against power
@@ -76,8 +76,8 @@ func walked(b *testing.B, p *process, id string, lead workshop.Person) workshop.
 	b.Helper()
 	l, err := p.store.Ledger(context.Background(), id)
 	require.NoError(b, err)
-	w := &workshop.Walker{
-		Ledger: l, Script: workshop.Script{}, By: func(book.Step) workshop.Person { return lead },
+	w := &walk.Walker{
+		Ledger: l, Script: walk.Script{}, By: func(*workshop.Step) workshop.Person { return lead },
 		Clock: func() time.Time { p.now = p.now.Add(time.Minute); return p.now },
 	}
 	_, err = w.WalkUntil("")

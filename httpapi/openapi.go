@@ -2,6 +2,7 @@ package httpapi
 
 import (
 	"encoding/json"
+	"maps"
 	"net/http"
 	"reflect"
 	"regexp"
@@ -11,7 +12,13 @@ import (
 	"github.com/swaggest/openapi-go"
 	"github.com/swaggest/openapi-go/openapi31"
 
+	"handwerk/book"
+	"handwerk/core/calc"
 	"handwerk/core/calc/describe"
+	"handwerk/core/input"
+	"handwerk/core/metrology"
+	"handwerk/core/quantity"
+	"handwerk/workshop"
 )
 
 var pathParameter = regexp.MustCompile(`:(\w+)`)
@@ -32,16 +39,64 @@ func openAPI(list []endpoint) ([]byte, error) {
 	r := openapi31.NewReflector()
 	r.Spec.Info.WithTitle("Handwerk").WithVersion("1").WithDescription(
 		"The record of a drivetrain workshop. Writes carry an Idempotency-Key and the session's X-CSRF-Token. A quantity may also be written as a text like \"7 thou\".")
-	r.DefaultOptions = append(r.DefaultOptions, describe.MarkRequired(), describe.QuantitySchema(jsonschema.Object), jsonschema.InterceptNullability(notNull))
-	r.DefaultOptions = append(r.DefaultOptions, jsonschema.InterceptDefName(func(_ reflect.Type, name string) string {
-		return strings.Replace(name, "HandwerkCoreQuantity", "", 1)
-	}))
+	r.DefaultOptions = append(r.DefaultOptions, describe.MarkRequired(), describe.QuantitySchema(jsonschema.Object), jsonschema.InterceptNullability(notNull), jsonschema.InterceptSchema(enums))
+	r.DefaultOptions = append(r.DefaultOptions, jsonschema.InterceptDefName(schemaNames()))
 	for _, e := range list {
 		if err := addOperation(r, e); err != nil {
 			return nil, err
 		}
 	}
+	return finished(r)
+}
+
+// untold are types that stand in the record as they were written, so that no
+// operation names them.
+var untold = map[string]any{"Body": workshop.Body{}, "FillResult": workshop.FillResult{}, "TorqueResult": workshop.TorqueResult{}}
+
+// finished adds what types alone do not say: what stands in the body of an
+// entry, what every result carries, and which field tells the views of a step
+// apart.
+func finished(r *openapi31.Reflector) ([]byte, error) {
+	schemas := r.Spec.Components.Schemas
+	for name, of := range untold {
+		schema, err := r.JSONSchemaReflector().Reflect(of, jsonschema.DefinitionsPrefix("#/components/schemas/"),
+			jsonschema.CollectDefinitions(func(string, jsonschema.Schema) {})) // they are there already
+		if err != nil {
+			return nil, err
+		}
+		if schemas[name], err = schema.ToSchemaOrBool().ToSimpleMap(); err != nil {
+			return nil, err
+		}
+	}
+	for _, name := range []string{"Entry", "EntryView"} {
+		properties(schemas[name])["body"] = map[string]any{"$ref": "#/components/schemas/Body"}
+	}
+	for _, c := range calc.All().List() {
+		out := schemas[camel(c.Name)+"Out"]
+		properties(out)["method"] = map[string]any{"type": "string", "description": "calculator and version"}
+		properties(out)["source"] = map[string]any{"type": "array", "items": map[string]any{"type": "string"}}
+		required, _ := out["required"].([]any)
+		out["required"] = append(required, "method", "source")
+	}
+	for _, schema := range schemas {
+		if unit, ok := properties(schema)["unit"].(map[string]any); ok && properties(schema)["value"] != nil {
+			delete(unit, "enum") // new ones are no change of the contract
+			unit["description"] = "a symbol that /units lists"
+		}
+	}
+	kinds := map[string]any{}
+	for _, v := range workshop.StepViews() {
+		t := reflect.TypeOf(v).Elem()
+		field, _ := t.FieldByName("Kind")
+		kinds[field.Tag.Get("const")] = "#/components/schemas/" + t.Name()
+	}
+	schemas["StepView"]["discriminator"] = map[string]any{"propertyName": "kind", "mapping": kinds}
 	return json.MarshalIndent(r.Spec, "", " ")
+}
+
+func properties(schema map[string]any) map[string]any {
+	p, _ := schema["properties"].(map[string]any)
+	return p
 }
 
 func addOperation(r *openapi31.Reflector, e endpoint) error {
@@ -77,4 +132,69 @@ func notNull(p jsonschema.InterceptNullabilityParams) {
 	if p.NullAdded && p.Type != nil && (p.Type.Kind() == reflect.Slice || p.Type.Kind() == reflect.Map) {
 		p.Schema.RemoveType(jsonschema.Null)
 	}
+}
+
+// schemaNames gives types the names a reader expects: what a calculator takes
+// and gives is named after it (EndFloatIn), what the house speaks of by its own
+// word (Rebuild), what lies deeper in core by chapter and word (ShimPack).
+func schemaNames() func(reflect.Type, string) string {
+	calculators := map[reflect.Type]string{}
+	for _, c := range calc.All().List() {
+		calculators[reflect.TypeOf(c.In())] = camel(c.Name) + "In"
+		calculators[reflect.TypeOf(c.Out())] = camel(c.Name) + "Out"
+	}
+	named := map[reflect.Type]string{
+		reflect.TypeFor[quantity.Any](): "Quantity", reflect.TypeFor[quantity.Unit](): "UnitOfMeasure",
+		reflect.TypeFor[stepAnswer](): "StepView", reflect.TypeFor[metrology.Verdict](): "Verdict", reflect.TypeFor[input.Field](): "BadField",
+	}
+	maps.Copy(named, calculators)
+	return func(t reflect.Type, name string) string {
+		for t.Kind() == reflect.Pointer {
+			t = t.Elem()
+		}
+		if own, ok := named[t]; ok {
+			return own
+		}
+		if q, ok := reflect.Zero(t).Interface().(interface{ Asks() quantity.Dimension }); ok && q.Asks() != "" {
+			return camel(string(q.Asks()))
+		}
+		for _, house := range []string{"Httpapi", "Workshop", "Book", "Quantity"} {
+			if short, ok := strings.CutPrefix(name, house); ok && short != "" {
+				return upperFirst(short)
+			}
+		}
+		return name
+	}
+}
+
+// camel writes end-float as EndFloat.
+func camel(name string) string {
+	var b strings.Builder
+	for word := range strings.FieldsFuncSeq(name, func(r rune) bool { return r == '-' || r == ' ' }) {
+		b.WriteString(upperFirst(word))
+	}
+	return b.String()
+}
+
+func upperFirst(s string) string { return strings.ToUpper(s[:1]) + s[1:] }
+
+// enums says which words a type may hold.
+func enums(p jsonschema.InterceptSchemaParams) (bool, error) {
+	if words, ok := wordsOf[p.Value.Type()]; ok && !p.Processed {
+		p.Schema.WithType(jsonschema.String.Type()).WithEnum(words...)
+		return true, nil
+	}
+	return false, nil
+}
+
+var wordsOf = map[reflect.Type][]any{
+	reflect.TypeFor[metrology.Verdict](): {metrology.In, metrology.Out, metrology.Undecided, metrology.None},
+	reflect.TypeFor[workshop.Role]():     {workshop.Reader, workshop.Mechanic, workshop.Lead},
+	reflect.TypeFor[workshop.Status]():   {workshop.Locked, workshop.Open, workshop.Held, workshop.Done},
+	reflect.TypeFor[book.StackWork]():    {book.Remove, book.Inspect, book.Fit},
+	reflect.TypeFor[workshop.Act](): {
+		workshop.ActOutcome, workshop.ActRemoved, workshop.ActVerdict, workshop.ActFitted, workshop.ActReading, workshop.ActFit, workshop.ActAgain,
+		workshop.ActReckon, workshop.ActAccept, workshop.ActTorqued, workshop.ActFilled, workshop.ActStart, workshop.ActEnd, workshop.ActDecision,
+		workshop.ActAcknowledge, workshop.ActPhoto, workshop.ActOverride, workshop.ActNote, workshop.ActStrike,
+	},
 }

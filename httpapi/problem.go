@@ -93,7 +93,7 @@ func (a *api) problemOf(c fiber.Ctx, err error) Problem {
 	case errors.As(err, &refusal) && refusal.Reason == workshop.SignedOut:
 		return ranOut()
 	case errors.As(err, &refusal):
-		return problem(statusOf[refusal.Reason], "Not now", refusal.Text)
+		return problem(statusOf[refusal.Reason], "Not now", refusal.Error())
 	case errors.As(err, &fiberError) && fiberError.Code < 500:
 		return problem(fiberError.Code, http.StatusText(fiberError.Code), "")
 	case a.IsFull(err):

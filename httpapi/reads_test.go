@@ -54,11 +54,11 @@ func TestWhatTheScreensRead(t *testing.T) {
 	res, _ = odo.send(http.MethodGet, "/api/v1/plans/nothing", "", nil)
 	assert.Equal(t, http.StatusNotFound, res.StatusCode)
 
-	var step workshop.StepView
-	odo.get("/api/v1/rebuilds/"+r.ID+"/steps/end-float", &step)
+	step, ok := odo.step("/api/v1/rebuilds/" + r.ID + "/steps/end-float").(*workshop.MeasureStep)
+	require.True(t, ok)
 	assert.Equal(t, workshop.Locked, step.Status)
 	assert.Equal(t, []string{"Each part looked at"}, step.Gate)
-	assert.Len(t, step.Measure.Instruments, 2)
+	assert.Len(t, step.Instruments, 2)
 	res, body := odo.send(http.MethodGet, "/api/v1/rebuilds/"+r.ID+"/steps/polish", "", nil)
 	assert.Equal(t, http.StatusNotFound, problemOf(t, res, body).Status)
 

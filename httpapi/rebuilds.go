@@ -55,6 +55,21 @@ type planIn struct {
 
 const boardLimit = 200
 
+// stepAnswer is a step as its kind shows it.
+type stepAnswer struct{ workshop.StepView }
+
+// MarshalJSON writes the view of the kind.
+func (s stepAnswer) MarshalJSON() ([]byte, error) { return json.Marshal(s.StepView) }
+
+// JSONSchemaOneOf lists what it may be.
+func (stepAnswer) JSONSchemaOneOf() []any {
+	var all []any
+	for _, v := range workshop.StepViews() {
+		all = append(all, v)
+	}
+	return all
+}
+
 func (a *api) rebuildEndpoints() []endpoint {
 	return []endpoint{
 		get(a, "/board", "board", "rebuilds by station, earliest promise first", signedIn, a.board),
@@ -67,8 +82,9 @@ func (a *api) rebuildEndpoints() []endpoint {
 			return a.Workshop.Sheet(c.Context(), in.ID)
 		}),
 		get(a, "/plans/:hash", "plan", "a rebuild's copy of the book; it never changes", signedIn, a.plan),
-		get(a, "/rebuilds/:id/steps/:step", "step", "one step as the bench shows it", signedIn, func(c call, in stepIn) (workshop.StepView, error) {
-			return a.Workshop.Step(c.Context(), in.ID, in.Step)
+		get(a, "/rebuilds/:id/steps/:step", "step", "one step as the bench shows it", signedIn, func(c call, in stepIn) (stepAnswer, error) {
+			view, err := a.Workshop.Step(c.Context(), in.ID, in.Step, c.person())
+			return stepAnswer{view}, err
 		}),
 		typed(a, endpoint{
 			method: http.MethodPost, path: "/rebuilds/:id/steps/:step/entries", id: "append", summary: "write an entry",

@@ -86,9 +86,7 @@ func (u *user) walkRoute(t *testing.T, base string) map[string]string {
 		i := slices.IndexFunc(sheet.Steps, func(s workshop.StepStatus) bool { return s.Status == workshop.Open })
 		require.GreaterOrEqual(t, i, 0, "nothing is open, everything waits: %+v", sheet.Rebuild.Place)
 		step := base + "/steps/" + sheet.Steps[i].ID
-		var view workshop.StepView
-		u.get(step, &view)
-		draft, err := json.Marshal(workshop.Plausible(view))
+		draft, err := json.Marshal(workshop.Plausible(u.step(step)))
 		require.NoError(t, err)
 		res, body := u.send(http.MethodPost, step+"/entries", string(draft), key())
 		require.Equal(t, http.StatusCreated, res.StatusCode, "%s: %s\n%s", sheet.Steps[i].ID, draft, body)

@@ -233,7 +233,7 @@ func (a *api) admit(c fiber.Ctx, e endpoint) (call, error) {
 
 func workingHand(p workshop.Person) error {
 	if p.Role != workshop.Mechanic && p.Role != workshop.Lead {
-		return workshop.Refusal{Reason: workshop.Forbidden, Text: "readers can look at the record but not write in it"}
+		return workshop.Refusal{Reason: workshop.Forbidden, Why: workshop.ReadersLook}
 	}
 	return nil
 }

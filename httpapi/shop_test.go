@@ -176,6 +176,16 @@ func (u *user) get(path string, into any) {
 	require.NoError(u.t, json.Unmarshal([]byte(body), into), body)
 }
 
+// step reads one step.
+func (u *user) step(path string) workshop.StepView {
+	u.t.Helper()
+	res, body := u.send(http.MethodGet, path, "", nil)
+	require.Equal(u.t, http.StatusOK, res.StatusCode, body)
+	view, err := workshop.ReadStepView([]byte(body))
+	require.NoError(u.t, err, body)
+	return view
+}
+
 var keys atomic.Int64
 
 func key() map[string]string {

@@ -70,7 +70,7 @@ func (s *Store) stillSignedIn(ctx context.Context, w workshop.Write, by workshop
 	var holds bool
 	err := s.db.GetContext(ctx, &holds, `SELECT EXISTS (`+holdingSession("$1", "$2")+`)`, w.Session, string(by.Role))
 	if err == nil && !holds {
-		err = workshop.Refusal{Reason: workshop.SignedOut, Text: "the session has run out"}
+		err = workshop.Refusal{Reason: workshop.SignedOut, Why: workshop.SessionRanOut}
 	}
 	return err
 }
@@ -96,7 +96,7 @@ func (s *Store) replay(ctx context.Context, id string, w workshop.Write) (worksh
 		return workshop.Entry{}, false, err
 	}
 	if before.Digest != w.Digest {
-		return workshop.Entry{}, false, workshop.Refusal{Reason: workshop.Conflict, Text: "this idempotency key was used for another entry; a new entry needs a new key"}
+		return workshop.Entry{}, false, workshop.Refusal{Reason: workshop.Conflict, Why: workshop.KeyOfAnotherEntry}
 	}
 	list, err := selectEntries(ctx, s.db, id, before.Seq-1, before.Seq)
 	if err != nil || len(list) == 0 {
@@ -153,7 +153,7 @@ func insertNext(ctx context.Context, x sqlx.ExecerContext, head workshop.Head, p
 	res, err := x.ExecContext(ctx, insertNextSQL,
 		p.After.Rebuild.ID, e.Seq, e.Hash, string(place.Station), place.Step, place.WaitsFor, string(place.Verdict), place.Held, place.Done, place.Steps, place.Closed,
 		head.Seq, head.Hash,
-		e.ID, e.Step, string(e.Act), e.Item, e.Supersedes, []byte(e.Body), nullable(e.Result), e.Method, string(e.Verdict),
+		e.ID, e.Step, string(e.Act), e.Item.String(), e.Supersedes, []byte(e.Body), nullable(e.Result), e.Method, string(e.Verdict),
 		e.By.Login, e.By.Name, string(e.By.Role), e.At, w.Key, w.Digest, w.Session)
 	if err != nil {
 		return false, err

@@ -39,7 +39,7 @@ func (s *Store) Import(ctx context.Context, l workshop.Ledger, photos iter.Seq2[
 		return countFrom(ctx, tx, r.Number)
 	})
 	if isUnique(err) {
-		return 0, workshop.Refusal{Reason: workshop.Conflict, Text: fmt.Sprintf("rebuild %s, or an entry or picture of it, is already in this database", r.Number)}
+		return 0, workshop.Refusal{Reason: workshop.Conflict, Why: workshop.AlreadyHere, About: []any{r.Number}}
 	}
 	if err == nil {
 		s.heralds.tell(Event{Rebuild: r.ID})
@@ -62,7 +62,7 @@ func insertEntry(ctx context.Context, tx *sqlx.Tx, rebuild string, e workshop.En
 	_, err := tx.ExecContext(ctx, `INSERT INTO entry (rebuild_id, seq, id, step, act, item, supersedes, body, result, method, verdict,
 			by_login, by_name, by_role, at, hash, key, digest)
 		VALUES ($1, $2, $3, $4, $5, $6, CAST(NULLIF($7, '') AS uuid), $8, $9, $10, $11, $12, $13, $14, $15, $16, $17, '')`,
-		rebuild, e.Seq, e.ID, e.Step, e.Act, e.Item, e.Supersedes, []byte(e.Body), nullable(e.Result), e.Method, e.Verdict,
+		rebuild, e.Seq, e.ID, e.Step, e.Act, e.Item.String(), e.Supersedes, []byte(e.Body), nullable(e.Result), e.Method, e.Verdict,
 		e.By.Login, e.By.Name, e.By.Role, e.At, e.Hash, "import "+e.ID)
 	return err
 }

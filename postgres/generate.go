@@ -59,7 +59,7 @@ func copyBatch(ctx context.Context, conn *pgx.Conn, model workshop.Ledger, from,
 			if e.Supersedes != "" {
 				supersedes = e.Supersedes
 			}
-			entries = append(entries, []any{r.ID, e.Seq, e.ID, e.Step, string(e.Act), e.Item, supersedes, []byte(e.Body), nullable(e.Result), e.Method, string(e.Verdict),
+			entries = append(entries, []any{r.ID, e.Seq, e.ID, e.Step, string(e.Act), e.Item.String(), supersedes, []byte(e.Body), nullable(e.Result), e.Method, string(e.Verdict),
 				e.By.Login, e.By.Name, string(e.By.Role), e.At, e.Hash, "generated " + e.ID, ""})
 		}
 	}

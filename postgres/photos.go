@@ -45,7 +45,7 @@ func (s *Store) Exists(ctx context.Context, id string) error {
 func (s *Store) Photo(ctx context.Context, id string) (workshop.Photo, error) {
 	p, err := scanPhoto(s.db.QueryRowContext(ctx, photoColumns+`WHERE id = $1`, id))
 	if errors.Is(err, sql.ErrNoRows) || isBadUUID(err) {
-		return p, workshop.Refusal{Reason: workshop.NotFound, Text: "there is no such picture"}
+		return p, workshop.Refusal{Reason: workshop.NotFound, Why: workshop.NoSuchPicture}
 	}
 	return p, err
 }

@@ -48,7 +48,7 @@ func (r rebuildRow) rebuild() (workshop.Rebuild, error) {
 		ID: r.ID, Number: r.Number, Complaint: r.Complaint, Use: r.Use, Odometer: r.Odometer,
 		Promised: r.Promised.Format(time.DateOnly), OpenedAt: r.OpenedAt.UTC(), PlanHash: r.PlanHash,
 		Head: workshop.Head{Seq: r.HeadSeq, Hash: r.HeadHash},
-		Place: workshop.Place{
+		Place: workshop.Standing{
 			Station: book.StationID(r.Station), Step: r.Step, WaitsFor: r.WaitsFor, Verdict: metrology.Verdict(r.Verdict),
 			Held: r.Held, Done: r.Done, Steps: r.Steps, Closed: r.Closed,
 		},
@@ -109,7 +109,7 @@ func opened(ctx context.Context, q sqlx.QueryerContext, w workshop.Write) (works
 		return r, err
 	}
 	if digest != "" && digest != w.Digest { // kept since the digest is
-		return r, workshop.Refusal{Reason: workshop.Conflict, Text: "this idempotency key was used for another order; a new order needs a new key"}
+		return r, workshop.Refusal{Reason: workshop.Conflict, Why: workshop.KeyOfAnotherOrder}
 	}
 	return r, nil
 }
@@ -138,7 +138,7 @@ func selectRebuild(ctx context.Context, q sqlx.QueryerContext, where string, arg
 	var row rebuildRow
 	err := sqlx.GetContext(ctx, q, &row, `SELECT `+rebuildColumns+` FROM rebuild `+where, arg)
 	if errors.Is(err, sql.ErrNoRows) || isBadUUID(err) {
-		return workshop.Rebuild{}, workshop.Refusal{Reason: workshop.NotFound, Text: "there is no such rebuild"}
+		return workshop.Rebuild{}, workshop.Refusal{Reason: workshop.NotFound, Why: workshop.NoSuchRebuild}
 	}
 	if err != nil {
 		return workshop.Rebuild{}, err

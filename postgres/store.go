@@ -58,7 +58,7 @@ func (s *Store) readPlan(ctx context.Context, hash string) (*workshop.Plan, erro
 	var raw []byte
 	err := s.db.GetContext(ctx, &raw, `SELECT body FROM plan_copy WHERE hash = $1`, hash)
 	if errors.Is(err, sql.ErrNoRows) {
-		return nil, workshop.Refusal{Reason: workshop.NotFound, Text: "there is no such plan"}
+		return nil, workshop.Refusal{Reason: workshop.NotFound, Why: workshop.NoSuchPlan}
 	}
 	if err != nil {
 		return nil, err
@@ -161,13 +161,14 @@ func selectEntries(ctx context.Context, q sqlx.QueryerContext, rebuild string, a
 	entries := make([]workshop.Entry, 0, min(head-after, 256))
 	for rows.Next() {
 		var e workshop.Entry
+		var item string
 		var body, result []byte
-		err := rows.Scan(&e.ID, &e.Seq, &e.Step, &e.Act, &e.Item, &e.Supersedes, &body, &result,
+		err := rows.Scan(&e.ID, &e.Seq, &e.Step, &e.Act, &item, &e.Supersedes, &body, &result,
 			&e.Method, &e.Verdict, &e.By.Login, &e.By.Name, &e.By.Role, &e.At, &e.Hash)
 		if err != nil {
 			return nil, err
 		}
-		e.Body, e.Result, e.At = body, result, e.At.UTC()
+		e.Item, e.Body, e.Result, e.At = workshop.ReadPlace(item), body, result, e.At.UTC()
 		entries = append(entries, e)
 	}
 	return entries, rows.Err()

@@ -27,6 +27,7 @@ import (
 	"handwerk/postgres/pgtest"
 	"handwerk/report"
 	"handwerk/workshop"
+	"handwerk/workshop/walk"
 )
 
 func TestMain(m *testing.M) { pgtest.Main(m) }
@@ -79,8 +80,8 @@ func (s *bench) walk(t testing.TB, id, until string) {
 	t.Helper()
 	ledger, err := s.store.Ledger(context.Background(), id)
 	require.NoError(t, err)
-	w := &workshop.Walker{
-		Ledger: ledger, Script: workshop.Script{}, By: func(book.Step) workshop.Person { return lead },
+	w := &walk.Walker{
+		Ledger: ledger, Script: walk.Script{}, By: func(*workshop.Step) workshop.Person { return lead },
 		Clock: func() time.Time { s.now = s.now.Add(time.Minute); return s.now },
 		Apply: func(step string, _ workshop.Draft, p workshop.Proposal) error {
 			_, _, err := s.store.Append(context.Background(), id, workshop.Write{Key: "walk " + p.Entry.ID}, func(workshop.Ledger) (workshop.Proposal, error) { return p, nil })
@@ -109,7 +110,7 @@ func (s *bench) verified(t testing.TB, key *workshop.ShopKey, kept ...workshop.C
 }
 
 func outcome(item, outcome string) workshop.Draft {
-	return workshop.Draft{Act: workshop.ActOutcome, Item: item, Body: workshop.Body{Outcome: outcome}}
+	return workshop.Draft{Act: workshop.ActOutcome, Item: workshop.ReadPlace(item), Body: workshop.Body{Outcome: outcome}}
 }
 
 func TestEntriesCannotBeChangedOrDeleted(t *testing.T) {

@@ -18,7 +18,6 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"handwerk/book"
 	"handwerk/book/demo"
 	"handwerk/book/files"
 	"handwerk/book/shop"
@@ -26,6 +25,7 @@ import (
 	"handwerk/picture"
 	"handwerk/report"
 	"handwerk/workshop"
+	"handwerk/workshop/walk"
 )
 
 // finished is a rebuild walked to its signature, with one reading struck.
@@ -46,10 +46,10 @@ func finished(t testing.TB) workshop.Ledger {
 	r.Head.Hash = r.Seal()
 	reading, err := quantity.Parse("0.10 mm")
 	require.NoError(t, err)
-	w := &workshop.Walker{
+	w := &walk.Walker{
 		Ledger: workshop.Ledger{Rebuild: r, Plan: p, Drawer: func(string) (workshop.Drawer, error) { return workshop.Drawer{}, nil }, Photo: func(string) (string, error) { return "", nil }},
-		Script: workshop.Script{"end-float": {{Act: workshop.ActReading, Body: workshop.Body{Value: reading, Instrument: "indicator-4"}}}},
-		By:     func(book.Step) workshop.Person { return lead },
+		Script: walk.Script{"end-float": {{Act: workshop.ActReading, Body: workshop.Body{Value: reading, Instrument: "indicator-4"}}}},
+		By:     func(*workshop.Step) workshop.Person { return lead },
 		Clock:  func() time.Time { clock = clock.Add(4 * time.Minute); return clock },
 	}
 	_, err = w.WalkUntil("")

@@ -1,4 +1,4 @@
-package workshop
+package workshop_test
 
 import (
 	"encoding/json"
@@ -9,13 +9,14 @@ import (
 
 	"handwerk/core/metrology"
 	"handwerk/core/quantity"
+	. "handwerk/workshop"
 )
 
 // answer is a draft for a quantity that is asked for.
 func answer(t require.TestingT, ask, text string) Draft {
 	v, err := quantity.Parse(text)
 	require.NoError(t, err)
-	return Draft{Act: ActReading, Item: ask, Body: Body{Value: v}}
+	return Draft{Act: ActReading, Item: ReadPlace(ask), Body: Body{Value: v}}
 }
 
 func (b *bench) says(step string) string {
@@ -37,7 +38,7 @@ func TestAnAskedFigureFromOutToIn(t *testing.T) {
 	assert.Equal(t, "1 figure to go", needs)
 
 	e := b.must("free-play", answer(t, "measured", "10 mm"))
-	assert.Equal(t, "1.measured", e.Item)
+	assert.Equal(t, ReadPlace("1.measured"), e.Item)
 	assert.Equal(t, "free-play/1", e.Method)
 	assert.Equal(t, metrology.Out, e.Verdict)
 	assert.Contains(t, b.says("free-play"), "toward more play")
@@ -84,8 +85,8 @@ func TestABadAnswerNamesItsField(t *testing.T) {
 		draft Draft
 		says  string
 	}{
-		{Draft{Act: ActReading, Item: "measured"}, "value: missing"},
-		{Draft{Act: ActReading, Item: "measured", Body: Body{Outcome: "much", Value: count(t, "10 mm")}}, "outcome: \"Free play at the pedal\" is measured, not chosen"},
+		{Draft{Act: ActReading, Item: ReadPlace("measured")}, "value: missing"},
+		{Draft{Act: ActReading, Item: ReadPlace("measured"), Body: Body{Outcome: "much", Value: count(t, "10 mm")}}, "outcome: \"Free play at the pedal\" is measured, not chosen"},
 		{answer(t, "measured", "3 L"), "value: 3 L is a volume"},
 		{answer(t, "measured", "-4 mm"), "value:"},
 		{answer(t, "colour", "3 mm"), `item: "colour" is not asked for here; accepted: measured`},
@@ -107,11 +108,11 @@ func TestChoicesBindTheirValue(t *testing.T) {
 	b := benchOn(t, "axle-ring-pinion", "brakka-a9")
 	b.walkUntil("pattern")
 	pick := func(ask, choice string) Entry {
-		return b.must("pattern", Draft{Act: ActReading, Item: ask, Body: Body{Outcome: choice}})
+		return b.must("pattern", Draft{Act: ActReading, Item: ReadPlace(ask), Body: Body{Outcome: choice}})
 	}
-	_, err := b.try("pattern", Draft{Act: ActReading, Item: "drive-along", Body: Body{Outcome: "nowhere"}}, lead)
+	_, err := b.try("pattern", Draft{Act: ActReading, Item: ReadPlace("drive-along"), Body: Body{Outcome: "nowhere"}}, lead)
 	assert.ErrorContains(t, err, "accepted: middle, toe, heel")
-	_, err = b.try("pattern", Draft{Act: ActReading, Item: "drive-along", Body: Body{Outcome: "toe", Value: count(t, "3 mm")}}, lead)
+	_, err = b.try("pattern", Draft{Act: ActReading, Item: ReadPlace("drive-along"), Body: Body{Outcome: "toe", Value: count(t, "3 mm")}}, lead)
 	assert.ErrorContains(t, err, "is chosen, not measured")
 	pick("drive-along", "heel")
 	pick("drive-high", "face")
@@ -242,16 +243,15 @@ func TestEachTrialIsBound(t *testing.T) {
 func TestReckoningFromTheRecord(t *testing.T) {
 	b := benchOn(t, "clutch-hydraulic", "skerry-c228")
 	b.walkUntil("complaint")
-	b.must("complaint", Draft{Act: ActOutcome, Item: "complaint-clutch", Body: Body{Outcome: "no-release"}})
+	b.must("complaint", Draft{Act: ActOutcome, Item: ReadPlace("complaint-clutch"), Body: Body{Outcome: "no-release"}})
 	_, needs := b.status("tests")
 	assert.Equal(t, "acknowledge: Crushing", needs)
-	b.must("tests", Draft{Act: ActAcknowledge, Item: "under-vehicle"})
+	b.must("tests", Draft{Act: ActAcknowledge, Item: ReadPlace("under-vehicle")})
 	_, needs = b.status("tests")
 	assert.Equal(t, "one line at least", needs)
-	b.must("tests", Draft{Act: ActOutcome, Item: "fork-travel", Body: Body{Outcome: "little"}})
+	b.must("tests", Draft{Act: ActOutcome, Item: ReadPlace("fork-travel"), Body: Body{Outcome: "little"}})
 
-	v, err := MakeStep(b.ledger, "tests", b.now)
-	require.NoError(t, err)
+	v := viewAt[*TestStep](b, "tests")
 	require.NotNil(t, v.Diagnosis)
 	assert.Equal(t, "master-cylinder", v.Diagnosis.Causes[0].ID, "the margin reasons with what is on record")
 	for _, c := range v.Diagnosis.Causes {
@@ -259,11 +259,11 @@ func TestReckoningFromTheRecord(t *testing.T) {
 	}
 
 	e := b.must("reason", Draft{Act: ActReckon})
-	assert.Equal(t, "1", e.Item)
+	assert.Equal(t, ReadPlace("1"), e.Item)
 	assert.Contains(t, b.lines("reason")[0], "worked out: Master cylinder")
-	b.must("tests", Draft{Act: ActOutcome, Item: "cylinders-wet", Body: Body{Outcome: "wet-slave"}})
+	b.must("tests", Draft{Act: ActOutcome, Item: ReadPlace("cylinders-wet"), Body: Body{Outcome: "wet-slave"}})
 	e = b.must("reason", Draft{Act: ActReckon})
-	assert.Equal(t, "2", e.Item, "it may be worked out again")
+	assert.Equal(t, ReadPlace("2"), e.Item, "it may be worked out again")
 	assert.Contains(t, b.says("reason"), "Slave cylinder")
 }
 
@@ -282,21 +282,18 @@ func TestOlderCopiesShowTheirLimits(t *testing.T) {
 	}
 	p, err := NewPlan(old)
 	require.NoError(t, err)
-	l := b.ledger
-	l.Plan = p
-	v, err := MakeStep(l, "end-float", b.now)
-	require.NoError(t, err)
-	assert.JSONEq(t, `{"min": {"value": 0.03, "unit": "mm"}, "max": {"value": 0.15, "unit": "mm"}}`, string(v.Measure.Limits))
+	b.ledger.Plan = p
+	v := viewAt[*MeasureStep](b, "end-float")
+	assert.Equal(t, "0.03 mm to 0.15 mm", v.Limits.Min.String()+" to "+v.Limits.Max.String())
 }
 
 // The shop's confirmed causes come from the store and shift the answer.
 func TestConfirmedCausesShiftTheDiagnosis(t *testing.T) {
 	b := benchOn(t, "clutch-hydraulic", "skerry-c228")
 	b.walkUntil("complaint")
-	b.must("complaint", Draft{Act: ActOutcome, Item: "complaint-clutch", Body: Body{Outcome: "no-release"}})
+	b.must("complaint", Draft{Act: ActOutcome, Item: ReadPlace("complaint-clutch"), Body: Body{Outcome: "no-release"}})
 	b.ledger.Confirmed = func() (map[string]int, error) { return map[string]int{"air-in-line": 40}, nil }
-	v, err := MakeStep(b.ledger, "complaint", b.now)
-	require.NoError(t, err)
+	v := viewAt[*TestStep](b, "complaint")
 	assert.Equal(t, "air-in-line", v.Diagnosis.Causes[0].ID)
 	assert.InDelta(t, 40.0/60, v.Diagnosis.OwnShare, 1e-9)
 }
@@ -315,18 +312,18 @@ func TestTheRootCauseIsOneOfTheBookOrInWords(t *testing.T) {
 func TestLaterStepsAreHeldAgainstEarlierOnes(t *testing.T) {
 	b := newBench(t)
 	b.walkUntil("marks")
-	b.must("marks", Draft{Act: ActOutcome, Item: "flanges", Body: Body{Outcome: "done"}})
-	b.must("marks", Draft{Act: ActOutcome, Item: "connectors", Body: Body{Value: count(t, "4 pcs")}})
-	b.must("marks", Draft{Act: ActOutcome, Item: "ways", Body: Body{Outcome: "done"}})
+	b.must("marks", Draft{Act: ActOutcome, Item: ReadPlace("flanges"), Body: Body{Outcome: "done"}})
+	b.must("marks", Draft{Act: ActOutcome, Item: ReadPlace("connectors"), Body: Body{Value: count(t, "4 pcs")}})
+	b.must("marks", Draft{Act: ActOutcome, Item: ReadPlace("ways"), Body: Body{Outcome: "done"}})
 	b.walkUntil("fill-in")
 	_, err := b.try("fill-in", Draft{Act: ActFilled, Body: Body{Outcome: "mineral-90", Value: count(t, "2.4 L")}}, lead)
 	assert.ErrorContains(t, err, "another class was chosen")
 	b.walkUntil("connect")
-	few := b.must("connect", Draft{Act: ActOutcome, Item: "plugged", Body: Body{Value: count(t, "3 pcs")}})
+	few := b.must("connect", Draft{Act: ActOutcome, Item: ReadPlace("plugged"), Body: Body{Value: count(t, "3 pcs")}})
 	assert.Equal(t, metrology.Out, few.Verdict)
 	_, needs := b.status("connect")
 	assert.Equal(t, "Connectors plugged, counted: not the same as before", needs)
-	b.must("connect", Draft{Act: ActOutcome, Item: "plugged", Supersedes: few.ID, Body: Body{Value: count(t, "4 pcs")}})
+	b.must("connect", Draft{Act: ActOutcome, Item: ReadPlace("plugged"), Supersedes: few.ID, Body: Body{Value: count(t, "4 pcs")}})
 	_, needs = b.status("connect")
 	assert.Equal(t, "2 lines to go", needs)
 }

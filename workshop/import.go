@@ -45,7 +45,7 @@ func Imported(l Ledger) (Ledger, error) {
 		return l, err
 	}
 	l = l.Folded()
-	l.Rebuild.Place = l.state.Place()
+	l.Rebuild.Place = l.state.Standing()
 	return l, nil
 }
 
@@ -92,7 +92,7 @@ func (l Ledger) soundEntry(e Entry, before time.Time, seen map[string]int) error
 		return fmt.Errorf("its id %q is not written as ids are", e.ID)
 	case !CanonicalTime(e.At) || e.At.Before(before):
 		return fmt.Errorf("it was made at a time that cannot be: %s", e.At)
-	case !slices.Contains(slices.Concat(rulesOf(step.Kind).acts, everywhere), e.Act):
+	case !slices.Contains(step.Acts(), e.Act):
 		return fmt.Errorf("%q is not done at this step", e.Act)
 	case !slices.Contains([]metrology.Verdict{"", metrology.In, metrology.Out, metrology.Undecided, metrology.None}, e.Verdict):
 		return fmt.Errorf("%q is no verdict", e.Verdict)
@@ -118,7 +118,7 @@ func (l Ledger) soundEntry(e Entry, before time.Time, seen map[string]int) error
 	} else if e.Act == ActStrike {
 		return fmt.Errorf("it strikes nothing")
 	}
-	return readable("the entry", e.Item, e.Method)
+	return readable("the entry", e.Item.String(), e.Method)
 }
 
 // Sound tells whether a person can have written into a record.
@@ -153,14 +153,14 @@ func (l Ledger) showable() (err error) {
 	MakeRecord(l)
 	for _, step := range l.Plan.steps {
 		for _, gate := range slices.Concat(step.After, step.BoundTo(), named1(step.Of), named1(step.Beside)) {
-			if _, ok := l.Plan.at[gate]; !ok {
+			if _, ok := l.Plan.named[gate]; !ok {
 				return fmt.Errorf("step %q of its copy of the book names a step %q that is not there", step.ID, gate)
 			}
 		}
 		if (step.Kind == book.Measure) != (step.Measure != nil) || (step.Kind == book.Fill) != (step.Fill != nil) {
 			return fmt.Errorf("step %q of its copy of the book does not say what is done there", step.ID)
 		}
-		_, _ = MakeStep(l, step.ID, l.Rebuild.OpenedAt) // what it cannot work out it says on screen
+		_, _ = MakeStep(l, step.ID, l.Rebuild.OpenedBy, l.Rebuild.OpenedAt) // what it cannot work out it says on screen
 	}
 	return nil
 }

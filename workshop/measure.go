@@ -2,329 +2,498 @@ package workshop
 
 import (
 	"encoding/json"
-	"fmt"
 	"slices"
-	"strconv"
 	"strings"
+	"time"
 
 	"handwerk/book"
+	"handwerk/core/calc"
 	"handwerk/core/input"
 	"handwerk/core/metrology"
 	"handwerk/core/quantity"
 )
 
-// Trial is one assembly that was measured: the pack in place, what was
-// expected of it, the answers and readings, and what they mean.
-type Trial struct {
-	Number   int               `json:"number"`
-	Pack     []Piece           `json:"pack"`
-	Sum      quantity.Any      `json:"sum,omitzero"`
-	Changed  string            `json:"changed,omitempty"` // what was changed before this trial
-	Expected json.RawMessage   `json:"expected,omitempty"`
-	Readings []Entry           `json:"readings"`
-	Asked    []Entry           `json:"asked"`
-	Result   json.RawMessage   `json:"result,omitempty"`
-	Verdict  metrology.Verdict `json:"verdict,omitempty"`
-	Accepted string            `json:"accepted,omitempty"`
-
-	at int // sequence of the entry that gave the result
+// measureKind: a calculator with a face. Readings and answers go in, in trials;
+// what it says is the verdict. trial.go holds the trials, bind.go where the
+// calculator's inputs come from, pack.go the packs of a drawer.
+var measureKind = kind{
+	name: book.Measure,
+	Nature: book.Nature{
+		Check:  checkMeasure,
+		Sample: measureSample,
+		Misses: measureMisses,
+	},
+	takes:  []Act{ActReading, ActFit, ActAgain, ActReckon, ActAccept},
+	needs:  needsMeasure,
+	open:   openMeasure,
+	accept: acceptMeasure,
+	strike: strikeMeasure,
+	view:   viewMeasure,
+	gives:  givesMeasure,
+	usual:  usualReading,
+	says:   measureWords,
+	empty:  func() StepView { return &MeasureStep{} },
 }
 
-// Trials reads the trials of a measuring step, the last one being the present.
-// An item is "<trial>.<n>" for a reading, "<trial>.<ask>" for an answer,
-// "<trial>" for what began the trial and for its reckoning.
-func (s *State) Trials(step book.Step) []Trial {
-	st := s.of(step.ID)
-	trials := []Trial{newTrial(1, step)}
-	for e := range st.each(st.live) {
-		last := len(trials)
-		switch {
-		case e.Act == ActFit:
-			t, said := newTrial(last+1, step), e.Said()
-			t.Pack, t.Sum, t.Expected = said.Pack, sumOf(said.Pack, t.Sum), e.Result
-			trials = append(trials, t)
-		case e.Act == ActAgain:
-			t := newTrial(last+1, step)
-			t.Pack, t.Sum, t.Changed = trials[last-1].Pack, trials[last-1].Sum, e.Said().Reason
-			trials = append(trials, t)
-		case e.Act == ActReckon && trialOf(e.Item) > last:
-			trials = append(trials, newTrial(last+1, step))
-		}
-	}
-	for i := range trials {
-		trials[i].collect(st, step)
-	}
-	return trials
+// MeasureStep is a measuring bench.
+type MeasureStep struct {
+	StepFrame
+	Kind        book.Kind         `json:"kind" const:"measure"`
+	Calc        string            `json:"calc"`
+	Asks        []AskView         `json:"asks"`
+	MinReadings int               `json:"min_readings"`
+	Units       []string          `json:"units"`             // to type readings in
+	Reckons     bool              `json:"reckons,omitempty"` // can be worked out from sheet and record alone
+	Trials      []Trial           `json:"trials"`
+	Instruments []book.Instrument `json:"instruments"`
+	// Input is what the calculator is given, as far as it is known: for drawing.
+	Input map[string]any `json:"input"`
+	// Packs is given where a drawer holds what is fitted.
+	Packs  *PacksView  `json:"packs,omitempty"`
+	Limits *book.Limit `json:"limits,omitempty"` // that the readings lie between
 }
 
-func newTrial(n int, step book.Step) Trial {
-	return Trial{Number: n, Pack: []Piece{}, Sum: step.Measure.StartPack, Readings: []Entry{}, Asked: []Entry{}}
+// AskView is one figure asked for, with what the sheet says of it.
+type AskView struct {
+	ID       string           `json:"id"`
+	Text     string           `json:"text"`
+	Unit     string           `json:"unit,omitempty"`
+	Choices  []book.AskChoice `json:"choices,omitempty"`
+	Optional bool             `json:"optional,omitempty"`
+	Sheet    json.RawMessage  `json:"sheet,omitempty"` // a limit or a figure
+	Feeds    string           `json:"feeds,omitempty"` // its place in the calculator's input: readings[2].reading
 }
 
-// collect gathers what belongs to the trial; its result is the last one worked
-// out, as long as nothing it rests on was struck since.
-func (t *Trial) collect(st stepLog, step book.Step) {
-	for e := range st.each(st.live) {
-		if trialOf(e.Item) != t.Number {
-			continue
-		}
-		switch {
-		case e.Act == ActAccept:
-			t.Accepted = e.Said().Reason
-		case e.Act == ActReckon:
-			t.Result, t.Verdict, t.at = e.Result, e.Verdict, e.Seq
-		case e.Act == ActReading && askOf(e.Item) == "":
-			t.Readings = append(t.Readings, *e)
-		case e.Act == ActReading:
-			t.Asked = append(t.Asked, *e)
-		}
-	}
-	slices.SortFunc(t.Readings, func(a, b Entry) int { return readingOf(a.Item) - readingOf(b.Item) })
-	if len(t.Readings)+len(t.Asked) == 0 || t.asksLeft(step) > 0 {
+// PacksView is what the drawer holds.
+type PacksView struct {
+	Drawer string `json:"drawer"`
+	Stock  Drawer `json:"stock"`
+}
+
+func checkMeasure(c *book.Checker, at string, s book.Step) {
+	at = input.Join(at, "measure")
+	m := s.Measure
+	if m == nil {
+		c.Add(at, "calc, bind", "nothing is bound")
 		return
 	}
-	for e := range st.each(st.computed) {
-		if e.Act != ActFit && trialOf(e.Item) == t.Number {
-			t.Result, t.Verdict, t.at = e.Result, e.Verdict, e.Seq
+	if m.MinReadings < 0 || m.MinReadings > 100 {
+		c.Add(input.Join(at, "min_readings"), "0 to 100", "%d readings", m.MinReadings)
+	}
+	if m.MinReadings > 0 {
+		c.Text(input.Join(at, "gauge"), m.Gauge)
+	}
+	if m.Unit != "" || m.MinReadings > 0 {
+		c.Unit(input.Join(at, "unit"), m.Unit, "")
+	}
+	checkAsks(c, input.Join(at, "asks"), m.Asks)
+	before, bindings := len(c.Fields), book.Bind(m.Bind)
+	for name := range m.Bind {
+		checkSources(c, input.Join(input.Join(at, "bind"), name), *m, bindings.Sources[name], bindings.Bad[name])
+	}
+	calculator, ok := calculators.Named(m.Calc)
+	if !ok {
+		c.Add(input.Join(at, "calc"), "a calculator of the catalogue", "there is no calculator %q", m.Calc)
+		return
+	}
+	if len(c.Fields) == before {
+		known := sample{m: *m, kinds: c.Known().Kinds, step: c.Earlier}
+		c.Fields = append(c.Fields, input.Below(input.Join(at, "bind"), known.fits(calculator, bindings))...)
+	}
+}
+
+func checkAsks(c *book.Checker, at string, asks []book.Ask) {
+	book.Unique(c, at, asks, func(a book.Ask) string { return a.ID })
+	for i, a := range asks {
+		path := input.Index(at, i)
+		c.Text(input.Join(path, "text"), a.Text)
+		if a.ID != "" && (a.ID[0] < 'a' || a.ID == "readings" || a.ID == "pack") {
+			c.Add(input.Join(path, "id"), "a word of its own that begins with a letter", "%q cannot be told from a reading", a.ID)
+		}
+		book.Unique(c, input.Join(path, "choices"), a.Choices, func(x book.AskChoice) string { return x.ID })
+		if len(a.Choices) > 0 {
+			continue
+		}
+		c.Unit(input.Join(path, "unit"), a.Unit, "")
+		if room, _, _ := strings.Cut(a.Sheet, "."); room != "limits" && room != "figures" {
+			c.Add(input.Join(path, "sheet"), "limits.x or figures.x: what the sheet says of it", "%q says nothing", a.Sheet)
 		}
 	}
 }
 
-// trialOf is the trial an item belongs to, 0 when it names none.
-func trialOf(item string) int {
-	trial, _, _ := strings.Cut(item, ".")
-	n, _ := strconv.Atoi(trial)
-	return n
-}
-
-// readingOf is the number of a reading within its trial, 0 for anything else.
-func readingOf(item string) int {
-	_, reading, _ := strings.Cut(item, ".")
-	n, _ := strconv.Atoi(reading)
-	return n
-}
-
-// askOf is the ask an item answers; empty for a reading.
-func askOf(item string) string {
-	_, ask, _ := strings.Cut(item, ".")
-	if ask == "" || ask[0] < 'a' {
-		return ""
+// checkSources checks that every source of a template can give something.
+func checkSources(c *book.Checker, at string, m book.MeasureSpec, sources []book.Source, bad []string) {
+	const accepted = `entries.readings, entries.pack, entries.<ask>, steps.<step>.<what>, sheet.<path>, instrument, drawer, book.causes, "= literal"`
+	for _, text := range bad {
+		c.Add(at, accepted, "%q comes from nowhere", text)
 	}
-	return ask
-}
-
-// asksLeft counts what the step asks for and the trial has not yet.
-func (t Trial) asksLeft(step book.Step) int {
-	left := 0
-	for _, a := range step.Measure.Asks {
-		if _, ok := t.answer(a.ID); !ok && !a.Optional {
-			left++
+	for _, s := range sources {
+		if s.Room == book.FromDrawer && m.Drawer == "" {
+			c.Add(at, "drawer: the drawer to take from", "the step takes from a drawer but names none")
+		}
+		if s.Room == book.FromEntries && !slices.Contains([]string{"readings", "pack"}, s.Path[0]) && !slices.ContainsFunc(m.Asks, func(a book.Ask) bool { return a.ID == s.Path[0] }) {
+			c.Add(at, accepted, "the step asks for no %q", s.Path[0])
+		}
+		if s.Room == book.FromSteps && !c.Gives(s) {
+			c.Add(at, "an earlier step and what it gives: an item, an answer, or result.<path> of a measurement", "%q gives nothing", s)
 		}
 	}
-	return left
 }
 
-// answer is what was last said to an ask.
-func (t Trial) answer(ask string) (Entry, bool) {
-	i := slices.IndexFunc(t.Asked, func(e Entry) bool { return askOf(e.Item) == ask })
-	if i < 0 {
-		return Entry{}, false
+// measureSample: later steps take answers and parts of the result.
+func measureSample(s book.Step, what []string) (any, bool) {
+	if what[0] == "result" {
+		return blank, len(what) > 1
 	}
-	return t.Asked[i], true
+	return sampleAnswer(s.Measure.Asks, what[0])
 }
 
-func needsMeasure(s *State, step book.Step) string {
+func givesMeasure(s *State, step *Step, what []string) (any, bool, error) {
 	trials := s.Trials(step)
 	t := trials[len(trials)-1]
-	if t.Accepted != "" {
-		return ""
+	if what[0] == "result" {
+		v, ok := book.Within(t.Result, what[1:])
+		if !ok {
+			return nil, false, errNotYet
+		}
+		return v, true, nil
 	}
-	if left := t.asksLeft(step); left > 0 {
-		return countOf(left, "figure", "figures")
+	v, ok, err := answerOf(step, t, what[0])
+	if err == nil && !ok && t.Result == nil {
+		err = errNotYet
 	}
-	if left := step.Measure.MinReadings - len(t.Readings); left > 0 {
-		return countOf(left, "reading", "readings")
-	}
-	switch changed := s.changedSince(step, t.at); {
-	case t.Result == nil:
-		return "work it out"
-	case changed != "":
-		return changed + " was changed since: measure again"
-	case t.Verdict == metrology.Undecided:
-		return "undecided: read again or finer"
-	case t.Verdict == metrology.Out && step.Measure.Drawer != "":
-		return "out: fit a pack and measure again"
-	case t.Verdict == metrology.Out:
-		return "out: mend it and measure again"
-	}
-	return ""
+	return v, ok, err
 }
 
-// changedSince names an earlier step whose figures this one took and that was
-// changed after the answer was worked out.
-func (s *State) changedSince(step book.Step, seq int) string {
-	for _, id := range s.plan.bound[s.plan.at[step.ID]] {
-		if s.of(id).changed > seq {
-			return s.plan.steps[s.plan.at[id]].Title
+// measureMisses asks the sheet for what a measuring step takes from it.
+func measureMisses(s book.Step, on book.Ground) input.Fields {
+	m, bindings := *s.Measure, book.Bind(s.Measure.Bind)
+	var faults input.Fields
+	want := []string{}
+	if m.Limit != "" {
+		want = append(want, "limits."+m.Limit)
+	}
+	for _, a := range m.Asks {
+		if a.Sheet != "" {
+			want = append(want, a.Sheet)
 		}
 	}
-	return ""
-}
-
-func acceptMeasure(p *proposal) error {
-	trials := p.state.Trials(p.step)
-	t := trials[len(trials)-1]
-	switch p.draft.Act {
-	case ActFit:
-		return p.acceptFit(trials)
-	case ActAgain:
-		return p.acceptAgain(t)
-	case ActReckon:
-		return p.acceptReckon(t)
-	case ActAccept:
-		p.draft.Item = itoa(t.Number)
-		if t.Result == nil || len(t.Readings) < p.step.Measure.MinReadings {
-			return refuse(Conflict, "measure before you accept: %s", needsMeasure(p.state, p.step))
+	for _, s := range bindings.All() {
+		if s.Room == book.FromSheet {
+			want = append(want, s.Key())
 		}
-		return p.reason("why it may stay as it is")
 	}
-	if err := p.knownInstrument(); err != nil {
-		return err
-	}
-	if p.old != nil {
-		n := trialOf(p.old.Item)
-		if n < 1 || n > len(trials) {
-			return refuse(Conflict, "this reading belongs to a trial that was struck")
+	for _, path := range want {
+		if _, ok := on.Figures[path]; !ok {
+			faults.Add(path, "", "the spec sheet %q lacks it", on.Sheet.ID)
 		}
-		t = trials[n-1].without(p.old.ID)
 	}
-	ask, err := p.place(t)
-	if err != nil {
-		return err
+	if len(faults) > 0 {
+		return faults
 	}
-	if ask == "" && !p.draft.Value.IsSaid() {
-		return input.At("value", "a reading with its unit", "missing")
+	calculator, _ := calculators.Named(m.Calc)
+	known := sample{m: m, kinds: on.Kinds, step: on.Step, figures: on.Figures}
+	for _, f := range input.Below("", known.fits(calculator, bindings)) {
+		faults.Add("figures", f.Accepted, "%s asks for %s: %s", m.Calc, f.Path, f.Problem)
 	}
-	if ask == "" && p.draft.Outcome != "" {
-		return input.At("outcome", "value: a reading", "a reading has no outcome")
-	}
-	body, err := json.Marshal(p.draft.Body)
-	if err != nil {
-		return err
-	}
-	return p.computeTrials(trials, t.with(Entry{Act: ActReading, Item: p.draft.Item, Body: body}), ask)
+	return faults
 }
 
-// place gives the new entry its item: an answer to an ask, or the next reading.
-func (p *proposal) place(t Trial) (ask string, err error) {
-	m := p.step.Measure
-	item := p.draft.Item
-	if p.old != nil {
-		item = askOf(p.old.Item)
+func openMeasure(s *State, step *Step, _ time.Time) []OpenAct {
+	trials := s.Trials(step)
+	t, m := trials[len(trials)-1], step.Measure
+	var open []OpenAct
+	if m.MinReadings > 0 || len(m.Asks) > 0 {
+		open = append(open, OpenAct{Act: ActReading})
 	}
-	i := slices.IndexFunc(m.Asks, func(a book.Ask) bool { return a.ID == item })
-	switch {
-	case i >= 0:
-		if p.old == nil {
-			p.draft.Item = itoa(t.Number) + "." + item
-		}
-		return item, p.answers(m.Asks[i])
-	case p.old != nil:
-		return "", nil
-	case m.MinReadings == 0:
-		return "", input.At("item", idsOf(m.Asks, func(a book.Ask) string { return a.ID }), "%q is not asked for here", item)
+	if m.Drawer != "" {
+		open = append(open, OpenAct{Act: ActFit})
 	}
-	n := 1
-	for _, e := range t.Readings {
-		n = max(n, readingOf(e.Item)+1)
-	}
-	p.draft.Item = fmt.Sprintf("%d.%d", t.Number, n)
-	return "", nil
-}
-
-// answers checks that the draft says what an ask wants.
-func (p *proposal) answers(a book.Ask) error {
-	if len(a.Choices) > 0 {
-		if p.draft.Value.IsSaid() {
-			return input.At("value", "outcome: one of the choices", "%q is chosen, not measured", a.Text)
-		}
-		return p.outcomeAmong(idsOf(a.Choices, func(x book.AskChoice) string { return x.ID }))
-	}
-	if p.draft.Outcome != "" {
-		return input.At("outcome", "value: a quantity", "%q is measured, not chosen", a.Text)
-	}
-	u, _ := quantity.UnitNamed(a.Unit)
-	return p.valueOf(u.Dimension)
-}
-
-func (p *proposal) knownInstrument() error {
-	gauges := p.ledger.Plan.Gauges(p.step)
-	if p.draft.Instrument != "" && !slices.ContainsFunc(gauges, func(i book.Instrument) bool { return i.ID == p.draft.Instrument }) {
-		return input.At("instrument", idsOf(gauges, func(i book.Instrument) string { return i.ID }), "%q is no %s of this shop", p.draft.Instrument, p.step.Measure.Gauge)
-	}
-	return nil
-}
-
-// acceptAgain begins another trial after something was changed.
-func (p *proposal) acceptAgain(t Trial) error {
-	if p.old != nil {
-		return refuse(Conflict, "a trial is not corrected: strike it, or begin another")
-	}
-	if t.Result == nil {
-		return refuse(Conflict, "this trial is not measured yet: %s", needsMeasure(p.state, p.step))
-	}
-	p.draft.Item = itoa(t.Number + 1)
-	return p.reason("what was changed before measuring again")
-}
-
-// acceptReckon works out a step that asks for nothing of its own.
-func (p *proposal) acceptReckon(t Trial) error {
-	if !p.step.Measure.Reckons() || p.old != nil {
-		return input.At("act", "reading, again, accept", "this step works itself out from what is read")
+	if m.Reckons() {
+		open = append(open, OpenAct{Act: ActReckon})
 	}
 	if t.Result != nil {
-		t = newTrial(t.Number+1, p.step)
-	}
-	p.draft.Item = itoa(t.Number)
-	return p.computeTrials(p.state.Trials(p.step), t, "")
-}
-
-// with is the trial with one more entry.
-func (t Trial) with(e Entry) Trial {
-	if askOf(e.Item) != "" {
-		t.Asked = append(slices.Clone(t.Asked), e)
-		return t
-	}
-	t.Readings = append(slices.Clone(t.Readings), e)
-	return t
-}
-
-// without is the trial with an entry taken out.
-func (t Trial) without(id string) Trial {
-	is := func(e Entry) bool { return e.ID == id }
-	t.Readings = slices.DeleteFunc(slices.Clone(t.Readings), is)
-	t.Asked = slices.DeleteFunc(slices.Clone(t.Asked), is)
-	return t
-}
-
-// strikeMeasure withdraws a reading, a fit or a trial and computes what is left.
-func strikeMeasure(p *proposal) error {
-	trials := p.state.Trials(p.step)
-	last := trials[len(trials)-1]
-	switch p.old.Act {
-	case ActReading:
-		n := trialOf(p.old.Item)
-		if n < 1 || n > len(trials) {
-			return refuse(Conflict, "this reading belongs to a trial that was struck")
-		}
-		return p.computeTrials(trials, trials[n-1].without(p.old.ID), "")
-	case ActFit, ActAgain:
-		if itoa(last.Number) != p.old.Item || len(last.Readings)+len(last.Asked) > 0 || len(trials) < 2 {
-			return refuse(Conflict, "this pack has been measured; strike its readings first, or fit another")
-		}
-		if p.old.Act == ActFit {
-			p.move(last.Pack, trials[len(trials)-2].Pack)
+		open = append(open, OpenAct{ActAgain, true})
+		if len(t.Readings) >= m.MinReadings {
+			open = append(open, OpenAct{ActAccept, true})
 		}
 	}
-	return nil
+	return open
 }
+
+func viewMeasure(v viewer, f StepFrame) (StepView, error) {
+	m, figures := v.step.Measure, v.ledger.Plan.figures
+	view := &MeasureStep{
+		StepFrame: f, Kind: book.Measure, Calc: m.Calc, Asks: []AskView{}, MinReadings: m.MinReadings, Units: quantity.Choices(m.Unit), Reckons: m.Reckons(),
+		Trials: v.state.Trials(v.step), Instruments: v.ledger.Plan.Gauges(v.step.Step),
+	}
+	if limit, ok := v.ledger.Plan.Sheet.Limits[limitOf(v.step)]; ok {
+		view.Limits = &limit
+	}
+	for _, a := range m.Asks {
+		view.Asks = append(view.Asks, AskView{a.ID, a.Text, a.Unit, a.Choices, a.Optional, figures[a.Sheet], v.step.bindings.Feeds["entries."+a.ID]})
+	}
+	p := &proposal{ledger: v.ledger, state: v.state, step: v.step}
+	var err error
+	if view.Input, err = v.step.bindings.Fill(soFar{binder{p, view.Trials}}); err != nil || m.Drawer == "" {
+		return view, err
+	}
+	stock, err := p.stock(Trial{})
+	view.Packs = &PacksView{m.Drawer, stock}
+	return view, err
+}
+
+// soFar is a binder that leaves away what is not known yet. What fills a margin
+// of its own, causes and tests, is left to the calculator.
+type soFar struct{ binder }
+
+// Value of a source, if it is there.
+func (x soFar) Value(s book.Source, trial int) (any, bool, error) {
+	if s.Room == book.FromBook || s.Room == book.FromDrawer {
+		return nil, false, nil
+	}
+	v, ok, err := x.binder.Value(s, trial)
+	return v, ok && err == nil, nil
+}
+
+// limitOf is the sheet's limit that the readings lie between. Copies of the
+// book made before steps named it have it in the upper bound they bind.
+func limitOf(step *Step) string {
+	if step.Measure.Limit != "" {
+		return step.Measure.Limit
+	}
+	for _, name := range []string{"target_max", "upper"} {
+		for _, s := range step.bindings.Sources[name] {
+			if len(s.Path) == 3 && s.Path[0] == "limits" && s.Path[2] == "max" {
+				return s.Path[1]
+			}
+		}
+	}
+	return ""
+}
+
+// usualReading answers what is asked as the sheet says, reads in the middle of
+// the limits, fits the best pack offered, and else takes it as it is.
+func usualReading(v StepView) Draft {
+	x := v.(*MeasureStep)
+	t := x.Trials[len(x.Trials)-1]
+	for _, a := range x.Asks {
+		if _, ok := t.answer(a.ID); !ok && !a.Optional {
+			return Draft{Act: ActReading, Item: Place{Name: a.ID}, Body: usualAnswer(a)}
+		}
+	}
+	if len(t.Readings) < x.MinReadings || (t.Verdict == metrology.Undecided && x.MinReadings > 0 && len(t.Readings) < 2*x.MinReadings) {
+		d := Draft{Act: ActReading, Body: Body{Value: middleOfLimit(x.Limits, quantity.Named(x.Units[0]))}}
+		if len(x.Instruments) > 0 {
+			d.Instrument = x.Instruments[0].ID
+		}
+		return d
+	}
+	var offer struct {
+		Packs []struct {
+			Pieces []Piece `json:"pieces"`
+		} `json:"packs"`
+	}
+	switch {
+	case t.Result == nil:
+		return Draft{Act: ActReckon}
+	case t.Verdict == metrology.Out && json.Unmarshal(t.Result, &offer) == nil && len(offer.Packs) > 0:
+		return Draft{Act: ActFit, Body: Body{Pack: offer.Packs[0].Pieces}}
+	}
+	return Draft{Act: ActAccept, Body: Body{Reason: "as good as it gets"}}
+}
+
+func usualAnswer(a AskView) Body {
+	if len(a.Choices) > 0 {
+		return Body{Outcome: a.Choices[0].ID}
+	}
+	return Body{Value: middleOf(a.Sheet, a.Unit)}
+}
+
+// middleOf is the middle of a limit, or a figure itself, in a unit.
+func middleOf(raw json.RawMessage, unit string) quantity.Any {
+	u := quantity.Named(unit)
+	var limit book.Limit
+	var figure quantity.Any
+	var number float64
+	switch {
+	case json.Unmarshal(raw, &number) == nil:
+		return quantity.Any{Value: number, Unit: u}
+	case json.Unmarshal(raw, &figure) == nil:
+		return quantity.Say(quantity.Magnitude(figure.SI()), u).Any
+	case json.Unmarshal(raw, &limit) == nil:
+		return middleOfLimit(&limit, u)
+	}
+	return quantity.Any{Value: 1, Unit: u}
+}
+
+func middleOfLimit(limit *book.Limit, u *quantity.Unit) quantity.Any {
+	switch {
+	case limit == nil:
+		return quantity.Any{Value: 1, Unit: u}
+	case limit.Min.IsSaid() && limit.Max.IsSaid():
+		return quantity.Say(quantity.Magnitude((limit.Min.SI()+limit.Max.SI())/2), u).Any
+	case limit.Max.IsSaid():
+		return quantity.Say(quantity.Magnitude(limit.Max.SI()/2), u).Any
+	case limit.Min.IsSaid():
+		return quantity.Say(quantity.Magnitude(limit.Min.SI()*1.5), u).Any
+	}
+	return quantity.Any{Value: 1, Unit: u}
+}
+
+func measureWords(s *State, step *Step, e *Entry) string {
+	b := e.Said()
+	switch e.Act {
+	case ActFit:
+		return "fitted " + PackWords(b.Pack)
+	case ActAgain:
+		return withReason("changed, to be measured again", b)
+	case ActReckon:
+		if says := saysOf(e.Result); says != "" {
+			return "worked out: " + says
+		}
+		return "worked out"
+	case ActAccept:
+		return withReason("accepted as it is", b)
+	}
+	words := readingWords(step, e.Item, b)
+	if i, ok := s.plan.Instrument(b.Instrument); ok {
+		words += ", " + i.Name
+	}
+	if says := saysOf(e.Result); says != "" && e.Item.ask() != "" {
+		words += "; " + says // of the figure that completed the trial
+	}
+	return words
+}
+
+// readingWords says a reading, or the answer to what was asked.
+func readingWords(step *Step, at Place, b Body) string {
+	for _, a := range step.Measure.Asks {
+		switch {
+		case a.ID != at.ask():
+		case len(a.Choices) == 0:
+			return a.Text + ": " + b.valueWords()
+		default:
+			return a.Text + ": " + named(a.Choices, b.Outcome, func(x book.AskChoice) (string, string) { return x.ID, x.Text })
+		}
+	}
+	return "read " + b.valueWords()
+}
+
+// sample is a Filler that answers with values of the right shape: what a
+// binding is tried on before there is a record.
+type sample struct {
+	m       book.MeasureSpec
+	kinds   book.Kinds
+	step    func(id string) (book.Step, bool)
+	figures book.Figures // nil while no sheet is chosen
+}
+
+// blank stands where a value is not known before the work; faults there are
+// no fault of the book.
+const blank = "\ue000" // of the private use area: nobody types it
+
+// fits fills a binding with what is known and asks the calculator whether it
+// has the right shape: nothing missing, nothing unknown; with a sheet chosen
+// and nothing left to ask, whether it can answer.
+func (x sample) fits(c calc.Calculator, bindings book.Bindings) error {
+	in, err := bindings.Fill(x)
+	if err != nil {
+		return err
+	}
+	raw, err := json.Marshal(in)
+	if err != nil {
+		return err
+	}
+	blanks := map[string]bool{}
+	findBlanks("", in, blanks)
+	var faults input.Fields
+	for _, f := range input.Below("", c.Reads(raw)) {
+		if !blanks[f.Path] {
+			if f.Problem == "missing" {
+				f.Problem = "nobody supplies this input of " + c.Name
+			}
+			faults = append(faults, f)
+		}
+	}
+	// What rests on the sheet alone is worked out now: a figure that cannot be
+	// is named when the rebuild is opened, not when somebody stands at the step.
+	sheetOnly := x.m.Reckons() && !slices.ContainsFunc(bindings.All(), func(s book.Source) bool { return s.Room != book.FromSheet })
+	if len(faults) == 0 && len(blanks) == 0 && x.figures != nil && sheetOnly {
+		_, err = c.Run(raw)
+		return err
+	}
+	return faults.Err()
+}
+
+func findBlanks(at string, v any, blanks map[string]bool) {
+	switch v := v.(type) {
+	case string:
+		if v == blank {
+			blanks[at] = true
+		}
+	case []any:
+		for i, x := range v {
+			findBlanks(input.Index(at, i), x, blanks)
+		}
+	case map[string]any:
+		for k, x := range v {
+			findBlanks(input.Join(at, k), x, blanks)
+		}
+	}
+}
+
+// Trials is how many there are.
+func (sample) Trials() int { return 1 }
+
+// Value of a source, as far as it is known.
+func (x sample) Value(s book.Source, _ int) (any, bool, error) {
+	switch s.Room {
+	case book.FromEntries:
+		return x.entry(s.Path[0]), true, nil
+	case book.FromSteps:
+		v, ok := x.kinds.Sample(x.step, s)
+		return v, ok, nil
+	case book.FromInstrument:
+		return map[string]any{}, true, nil
+	case book.FromDrawer:
+		return []any{}, true, nil
+	case book.FromSheet:
+		if x.figures == nil {
+			return blank, true, nil
+		}
+		raw, ok := x.figures[s.Key()]
+		if !ok {
+			return nil, false, input.At("", "", "the spec sheet lacks %s", s.Key())
+		}
+		return raw, true, nil
+	}
+	return blank, true, nil
+}
+
+func (x sample) entry(what string) any {
+	switch what {
+	case "readings":
+		return []any{one(x.m.Unit)}
+	case "pack":
+		return one(x.m.Unit)
+	}
+	v, _ := sampleAnswer(x.m.Asks, what)
+	return v
+}
+
+func sampleAnswer(asks []book.Ask, id string) (any, bool) {
+	i := slices.IndexFunc(asks, func(a book.Ask) bool { return a.ID == id })
+	switch {
+	case i < 0:
+		return nil, false
+	case len(asks[i].Choices) > 0:
+		return asks[i].Choices[0].Binds(), true
+	case asks[i].Bare:
+		return 1, true
+	}
+	return one(asks[i].Unit), true
+}
+
+// one is a quantity of its unit.
+func one(unit string) any { return map[string]any{"value": 1, "unit": unit} }

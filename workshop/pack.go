@@ -40,7 +40,7 @@ func (p *proposal) acceptFit(trials []Trial) error {
 		return input.At("act", "reading, accept", "no pack is fitted at this step")
 	}
 	if p.old != nil {
-		return refuse(Conflict, "a fitted pack is not corrected: strike it, or fit another")
+		return refuse(Conflict, packNotCorrected)
 	}
 	stock, err := p.stock(t)
 	if err != nil {
@@ -62,7 +62,7 @@ func (p *proposal) acceptFit(trials []Trial) error {
 	if len(faults) > 0 {
 		return faults
 	}
-	p.draft.Item = itoa(t.Number + 1)
+	p.draft.Item = Place{Trial: t.Number + 1}
 	p.move(t.Pack, p.draft.Pack)
 	return p.expect(t)
 }

@@ -1,9 +1,6 @@
 package workshop
 
-import (
-	"fmt"
-	"strconv"
-)
+import "strconv"
 
 // Reason classifies a refusal, so that the API can answer with the right status.
 type Reason string
@@ -17,16 +14,16 @@ const (
 	SignedOut  Reason = "signed_out"
 )
 
-// Refusal is a rule of the record saying no. Text is for the person at the bench.
+// Refusal is a rule of the record saying no: which rule, and about what. Words
+// are made of it in words.go.
 type Refusal struct {
 	Reason Reason
-	Text   string
+	Why    Why
+	About  []any
 }
 
-func (r Refusal) Error() string { return r.Text }
+func (r Refusal) Error() string { return r.Why.words(r.About) }
 
-func refuse(reason Reason, text string, args ...any) error {
-	return Refusal{reason, fmt.Sprintf(text, args...)}
-}
+func refuse(reason Reason, why Why, about ...any) error { return Refusal{reason, why, about} }
 
 func itoa(n int) string { return strconv.Itoa(n) }

@@ -8,7 +8,6 @@ import (
 	"encoding/hex"
 	"encoding/json"
 	"slices"
-	"strings"
 	"time"
 
 	"handwerk/book"
@@ -31,7 +30,7 @@ type Rebuild struct {
 	OpenedBy  Person    `json:"opened_by"`
 	PlanHash  string    `json:"plan_hash"` // of the copy taken from the book
 	Head      Head      `json:"head"`
-	Place     Place     `json:"place"`
+	Place     Standing  `json:"place"`
 }
 
 // Head is the end of the rebuild's chain of entries.
@@ -40,8 +39,8 @@ type Head struct {
 	Hash string `json:"hash"`
 }
 
-// Place says where the rebuild stands, for the board.
-type Place struct {
+// Standing says where the rebuild stands, for the board.
+type Standing struct {
 	Station  book.StationID    `json:"station"`
 	Step     string            `json:"step"`
 	WaitsFor string            `json:"waits_for"`
@@ -141,26 +140,28 @@ type Body struct {
 // given is a field of a body that somebody filled in, with its text if it has one.
 type given struct{ name, text string }
 
-// given lists the fields that are filled in.
+// given lists the fields that are filled in, in the order of their names.
 func (b Body) given() []given {
 	all := []given{
-		{"outcome", b.Outcome}, {"typed", b.Typed}, {"note", b.Note}, {"reason", b.Reason}, {"name", b.Name}, {"faces", b.Faces},
-		{"tray", b.Tray}, {"photo", b.Photo}, {"photo_hash", b.PhotoHash}, {"instrument", b.Instrument},
+		{"bolt", filled(b.Bolt != 0)}, {"faces", b.Faces}, {"instrument", b.Instrument}, {"name", b.Name}, {"note", b.Note}, {"outcome", b.Outcome},
+		{"pack", filled(len(b.Pack) > 0)}, {"pass", filled(b.Pass != 0)}, {"photo", b.Photo}, {"photo_hash", b.PhotoHash}, {"reason", b.Reason},
+		{"tray", b.Tray}, {"typed", b.Typed}, {"value", filled(!b.Value.IsZero())},
 	}
-	all = slices.DeleteFunc(all, func(g given) bool { return g.text == "" })
-	for name, filled := range map[string]bool{"value": !b.Value.IsZero(), "pass": b.Pass != 0, "bolt": b.Bolt != 0, "pack": len(b.Pack) > 0} {
-		if filled {
-			all = append(all, given{name: name})
-		}
+	return slices.DeleteFunc(all, func(g given) bool { return g.text == "" })
+}
+
+// filled stands for what is there and no text.
+func filled(there bool) string {
+	if there {
+		return "-"
 	}
-	slices.SortFunc(all, func(a, b given) int { return strings.Compare(a.name, b.name) })
-	return all
+	return ""
 }
 
 // Draft is an entry as asked for.
 type Draft struct {
 	Act        Act    `json:"act"`
-	Item       string `json:"item,omitempty"`
+	Item       Place  `json:"item,omitzero"`
 	Supersedes string `json:"supersedes,omitempty"`
 	Body
 }
@@ -171,7 +172,7 @@ type Entry struct {
 	Seq        int               `json:"seq"`
 	Step       string            `json:"step"`
 	Act        Act               `json:"act"`
-	Item       string            `json:"item,omitempty"`
+	Item       Place             `json:"item,omitzero"`
 	Supersedes string            `json:"supersedes,omitempty"`
 	Body       json.RawMessage   `json:"body"`
 	Result     json.RawMessage   `json:"result,omitempty"`
@@ -180,10 +181,15 @@ type Entry struct {
 	By         Person            `json:"by"`
 	At         time.Time         `json:"at"`
 	Hash       string            `json:"hash"`
+
+	said *Body // the body read, when it was
 }
 
 // Said reads the body back.
 func (e Entry) Said() Body {
+	if e.said != nil {
+		return *e.said
+	}
 	var b Body
 	// Bodies are written by this package only; verify proves they are unchanged.
 	_ = json.Unmarshal(e.Body, &b)
@@ -194,7 +200,7 @@ func (e Entry) Said() Body {
 // field of it, each preceded by its length so that no two entries write alike.
 // The first entry follows the hash of the rebuild itself; see Rebuild.Seal.
 func (e Entry) Chain(before string) string {
-	return digest(before, e.ID, itoa(e.Seq), e.Step, string(e.Act), e.Item, e.Supersedes,
+	return digest(before, e.ID, itoa(e.Seq), e.Step, string(e.Act), e.Item.String(), e.Supersedes,
 		string(e.Body), string(e.Result), e.Method, string(e.Verdict),
 		e.By.Login, e.By.Name, string(e.By.Role), e.At.UTC().Format(time.RFC3339Nano))
 }

@@ -2,6 +2,7 @@ package workshop
 
 import (
 	"encoding/json"
+	"fmt"
 	"slices"
 	"strings"
 	"time"
@@ -9,6 +10,7 @@ import (
 	"handwerk/book"
 	"handwerk/core/input"
 	"handwerk/core/metrology"
+	"handwerk/core/quantity"
 	"handwerk/core/text"
 )
 
@@ -47,7 +49,7 @@ func (l Ledger) With(e Entry) Ledger {
 	l.state = l.State().with(e)
 	l.Entries = l.state.entries
 	l.Rebuild.Head = Head{e.Seq, e.Hash}
-	l.Rebuild.Place = l.state.Place()
+	l.Rebuild.Place = l.state.Standing()
 	return l
 }
 
@@ -63,7 +65,7 @@ type Proposal struct {
 type proposal struct {
 	ledger Ledger
 	state  *State
-	step   book.Step
+	step   *Step
 	draft  Draft
 	by     Person
 	now    time.Time
@@ -73,37 +75,6 @@ type proposal struct {
 	method  string
 	verdict metrology.Verdict
 	moves   []Move
-}
-
-// kindRules says for a kind of step which acts it takes, what it still needs
-// (empty when done) and what must hold for an entry.
-type kindRules struct {
-	acts   []Act
-	needs  func(*State, book.Step) string
-	accept func(*proposal) error
-}
-
-// rulesOf is the one place that knows the kinds; a new kind is one line here.
-func rulesOf(k book.Kind) kindRules {
-	switch k {
-	case book.Check, book.Test:
-		return kindRules{[]Act{ActOutcome}, needsItems, acceptOutcome}
-	case book.Stack:
-		return kindRules{[]Act{ActRemoved, ActVerdict, ActFitted}, needsParts, acceptPart}
-	case book.Measure:
-		return kindRules{[]Act{ActReading, ActFit, ActAgain, ActReckon, ActAccept}, needsMeasure, acceptMeasure}
-	case book.Torque:
-		return kindRules{[]Act{ActTorqued, ActOutcome}, needsTorque, acceptTorque}
-	case book.Fill:
-		return kindRules{[]Act{ActFilled}, needsFill, acceptFill}
-	case book.Wait:
-		return kindRules{[]Act{ActStart, ActEnd}, needsWait, acceptWait}
-	case book.Decide:
-		return kindRules{[]Act{ActDecision}, needsDecision, acceptDecision}
-	case book.Photo:
-		return kindRules{[]Act{ActPhoto}, needsPhoto, acceptPhoto}
-	}
-	return kindRules{nil, needsCare, nil} // caution: acknowledged like anywhere
 }
 
 // everywhere are the acts that any step takes.
@@ -146,7 +117,7 @@ func Propose(l Ledger, stepID string, draft Draft, by Person, now time.Time) (Pr
 func ask(l Ledger, stepID string, draft Draft, by Person, now time.Time) (Entry, []Move, error) {
 	step, ok := l.Plan.Step(stepID)
 	if !ok {
-		return Entry{}, nil, refuse(NotFound, "the route has no step %q", stepID)
+		return Entry{}, nil, refuse(NotFound, noSuchStep, stepID)
 	}
 	p := &proposal{ledger: l, state: l.State(), step: step, draft: draft, by: by, now: l.notBefore(now)}
 	for _, rule := range []func() error{p.role, p.fields, p.target, p.gate, p.care, p.act, p.placeFree} {
@@ -175,10 +146,10 @@ func (l Ledger) notBefore(now time.Time) time.Time {
 // role: readers look on; some steps belong to the lead.
 func (p *proposal) role() error {
 	if p.by.Role != Mechanic && p.by.Role != Lead {
-		return refuse(Forbidden, "readers can look at the record but not write in it")
+		return refuse(Forbidden, ReadersLook)
 	}
 	if p.step.Role == string(Lead) && p.by.Role != Lead && p.draft.Act != ActNote {
-		return refuse(Forbidden, "%s: only the lead may do this", p.step.Title)
+		return refuse(Forbidden, leadOnly, p.step.Title)
 	}
 	return nil
 }
@@ -187,7 +158,7 @@ const maxText = 2000
 
 // fields: the act exists here and takes the fields given.
 func (p *proposal) fields() error {
-	acts := slices.Concat(rulesOf(p.step.Kind).acts, everywhere)
+	acts := p.step.Acts()
 	if !slices.Contains(acts, p.draft.Act) {
 		return input.At("act", joinActs(acts), "%q is not done at this step", p.draft.Act)
 	}
@@ -201,7 +172,7 @@ func (p *proposal) fields() error {
 			faults.Add(f.name, "up to 2000 characters", "the text is too long")
 		}
 	}
-	if text.Length(p.draft.Item) > 80 {
+	if text.Length(p.draft.Item.String()) > 80 {
 		faults.Add("item", "up to 80 characters", "the name is too long")
 	}
 	return faults.Err()
@@ -221,7 +192,7 @@ func (p *proposal) target() error {
 	}
 	old := p.ledger.Entries[i]
 	if by, gone := p.state.supersededBy(int32(i)); gone {
-		return refuse(Conflict, "%s has already corrected this; look at the newer entry", by.By.Name)
+		return refuse(Conflict, alreadyCorrected, by.By.Name)
 	}
 	if old.Act == ActStrike {
 		return input.At("supersedes", "an entry that is not a strike", "a struck entry stays struck; make a new one")
@@ -230,11 +201,11 @@ func (p *proposal) target() error {
 		return input.At("act", string(old.Act), "a correction does what the corrected entry did")
 	}
 	p.old = &old
-	if p.draft.Act == ActStrike || p.draft.Item == "" || p.draft.Item == askOf(old.Item) {
+	if asked := old.Item.ask(); p.draft.Act == ActStrike || p.draft.Item == (Place{}) || (asked != "" && p.draft.Item == Place{Name: asked}) {
 		p.draft.Item = old.Item
 	}
 	if p.draft.Item != old.Item {
-		return input.At("item", old.Item, "a correction stays at its place")
+		return input.At("item", old.Item.String(), "a correction stays at its place")
 	}
 	return nil
 }
@@ -245,17 +216,17 @@ func (p *proposal) gate() error {
 		return nil
 	}
 	if p.ledger.Rebuild.Place.Closed && (p.old == nil || p.step.Role != string(Lead)) {
-		return refuse(Conflict, "the rebuild is signed off; the lead can strike the sign-off to open it again")
+		return refuse(Conflict, signedOff)
 	}
 	blocked := p.state.blockedBy(p.step)
 	if p.draft.Act == ActOverride {
 		if len(blocked) == 0 {
-			return refuse(Conflict, "no gate is closed here")
+			return refuse(Conflict, noGateClosed)
 		}
 		return p.reason("why the step cannot wait")
 	}
 	if len(blocked) > 0 {
-		return refuse(GateClosed, "%s has to wait: %s first", p.step.Title, strings.Join(blocked, ", "))
+		return refuse(GateClosed, hasToWait, p.step.Title, p.state.titles(blocked))
 	}
 	return nil
 }
@@ -266,8 +237,8 @@ func (p *proposal) care() error {
 	case ActNote, ActOverride:
 		return nil
 	case ActAcknowledge:
-		if !slices.Contains(p.step.Cautions, p.draft.Item) {
-			return input.At("item", strings.Join(p.step.Cautions, ", "), "%q is not a caution of this step", p.draft.Item)
+		if !slices.Contains(p.step.Cautions, p.draft.Item.String()) {
+			return input.At("item", strings.Join(p.step.Cautions, ", "), "%q is not a caution of this step", p.draft.Item.String())
 		}
 		return nil
 	}
@@ -275,7 +246,7 @@ func (p *proposal) care() error {
 		return nil
 	}
 	if open := p.state.unacknowledged(p.step, true); len(open) > 0 {
-		return refuse(GateClosed, "read and acknowledge first: %s", strings.Join(open, ", "))
+		return refuse(GateClosed, readFirst, p.state.cautionTitles(open))
 	}
 	return nil
 }
@@ -287,20 +258,20 @@ func (p *proposal) act() error {
 		if strings.TrimSpace(p.draft.Note) == "" && p.draft.Photo == "" {
 			return input.At("note", "a text", "nothing was written")
 		}
-		p.draft.Item = "" // notes take no place
+		p.draft.Item = Place{} // notes take no place
 		return p.photoKnown()
 	case ActOverride, ActAcknowledge:
 		return nil
 	case ActStrike:
-		if p.step.Kind == book.Measure {
-			return strikeMeasure(p)
+		if p.step.kind.strike != nil {
+			return p.step.kind.strike(p)
 		}
 		return nil
 	}
 	if err := p.photoKnown(); err != nil {
 		return err
 	}
-	return rulesOf(p.step.Kind).accept(p)
+	return p.step.kind.accept(p)
 }
 
 // placeFree: one live entry holds a place; to change it, it is corrected.
@@ -308,8 +279,8 @@ func (p *proposal) placeFree() error {
 	if p.old != nil || p.draft.Act == ActNote {
 		return nil
 	}
-	if e, taken := p.state.of(p.step.ID).has(p.draft.Act, p.draft.Item); taken {
-		return refuse(Conflict, "%s entered this at %s; correct that entry to change it", e.By.Name, Moment(e.At, p.state.zone))
+	if e, taken := p.state.of(p.step).has(p.draft.Act, p.draft.Item); taken {
+		return refuse(Conflict, placeTaken, e.By.Name, Moment(e.At, p.state.zone))
 	}
 	return nil
 }
@@ -362,9 +333,9 @@ func joinActs(acts []Act) string {
 	return strings.Join(words, ", ")
 }
 
-// needs asks the rules of the kind, and in every kind the grave cautions.
-func (s *State) needs(step book.Step) string {
-	known := &s.needed[s.plan.at[step.ID]]
+// needs asks the kind, and in every kind the grave cautions.
+func (s *State) needs(step *Step) Need {
+	known := &s.needed[step.at]
 	if needs := known.Load(); needs != nil {
 		return *needs
 	}
@@ -373,26 +344,56 @@ func (s *State) needs(step book.Step) string {
 	return needs
 }
 
-func (s *State) askNeeds(step book.Step) string {
+func (s *State) askNeeds(step *Step) Need {
 	if step.Kind != book.Care {
 		if open := s.unacknowledged(step, true); len(open) > 0 {
-			return "acknowledge: " + strings.Join(open, ", ")
+			return Need{What: Acknowledged, Names: open}
 		}
 	}
-	return rulesOf(step.Kind).needs(s, step)
+	return step.kind.needs(s, step)
 }
 
-// unacknowledged lists the titles of cautions nobody acknowledged yet.
-func (s *State) unacknowledged(step book.Step, graveOnly bool) []string {
-	var titles []string
+// unacknowledged lists the cautions nobody acknowledged yet.
+func (s *State) unacknowledged(step *Step, graveOnly bool) []string {
+	var open []string
 	for _, id := range step.Cautions {
 		c, _ := s.plan.Caution(id)
 		if graveOnly && !c.Grave {
 			continue
 		}
-		if _, ok := s.of(step.ID).has(ActAcknowledge, id); !ok {
-			titles = append(titles, c.Title)
+		if _, ok := s.of(step).has(ActAcknowledge, ReadPlace(id)); !ok {
+			open = append(open, id)
 		}
 	}
-	return titles
+	return open
+}
+
+// Acts lists what may be done at a step, by whoever may and once it is open.
+func (s *Step) Acts() []Act { return slices.Concat(s.kind.takes, everywhere) }
+
+func (p *proposal) valueOf(want quantity.Dimension) error {
+	if !p.draft.Value.IsSaid() {
+		return input.At("value", "a "+string(want), "missing")
+	}
+	if p.draft.Value.Dimension() != want {
+		return input.At("value", "a "+string(want), "%s is a %s", p.draft.Value, p.draft.Value.Dimension())
+	}
+	return nil
+}
+
+func (p *proposal) outcomeAmong(ids string) error {
+	if !slices.Contains(strings.Split(ids, ", "), p.draft.Outcome) {
+		return input.At("outcome", ids, "%q is not one of the outcomes", p.draft.Outcome)
+	}
+	return nil
+}
+
+// computed keeps a result with its method.
+func (p *proposal) computed(method string, result any) error {
+	raw, err := json.Marshal(result)
+	if err != nil {
+		return fmt.Errorf("%s: result cannot be written: %w", method, err)
+	}
+	p.result, p.method = raw, method
+	return nil
 }

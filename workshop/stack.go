@@ -3,11 +3,73 @@ package workshop
 import (
 	"fmt"
 	"slices"
+	"strconv"
 	"strings"
+	"time"
 
 	"handwerk/book"
 	"handwerk/core/input"
 )
+
+// stackKind: the parts of a unit come off, are looked at, and go back in reverse.
+var stackKind = kind{
+	name:   book.Stack,
+	Nature: book.Nature{Check: checkStack},
+	takes:  []Act{ActRemoved, ActVerdict, ActFitted},
+	needs:  needsParts,
+	open: func(_ *State, step *Step, _ time.Time) []OpenAct {
+		return []OpenAct{{Act: workActs[step.Work]}}
+	},
+	accept: acceptPart,
+	view: func(v viewer, f StepFrame) (StepView, error) {
+		return &StackStep{StepFrame: f, Kind: book.Stack, Work: v.step.Work, Stack: v.state.stackOpen(v.step)}, nil
+	},
+	usual: usualPart,
+	says:  partWords,
+	empty: func() StepView { return &StackStep{} },
+}
+
+// workActs is what is done to each part.
+var workActs = map[book.StackWork]Act{book.Remove: ActRemoved, book.Inspect: ActVerdict, book.Fit: ActFitted}
+
+// StackStep is a stack as the bench shows it.
+type StackStep struct {
+	StepFrame
+	Kind  book.Kind      `json:"kind" const:"stack"`
+	Work  book.StackWork `json:"work"`
+	Stack []StackPart    `json:"stack"`
+}
+
+func checkStack(c *book.Checker, at string, s book.Step) {
+	switch s.Work {
+	case book.Remove:
+		if len(s.Parts) == 0 {
+			c.Add(input.Join(at, "parts"), "the parts in removal order", "the stack is empty")
+		}
+		book.Unique(c, input.Join(at, "parts"), s.Parts, func(p book.Part) string { return p.ID })
+		for i, p := range s.Parts {
+			checkFacing(c, input.Index(input.Join(at, "parts"), i), p)
+		}
+	case book.Inspect, book.Fit:
+		if of, ok := c.Earlier(s.Of); !ok || of.Kind != book.Stack || of.Work != book.Remove {
+			c.Add(input.Join(at, "of"), "an earlier stack that is taken apart", "%q is not one", s.Of)
+		}
+		if len(s.Parts) > 0 {
+			c.Add(input.Join(at, "parts"), "of", "the parts come from the stack taken apart; leave them out here")
+		}
+	default:
+		c.Add(input.Join(at, "work"), "remove, inspect, fit", "%q is not work on a stack", s.Work)
+	}
+}
+
+func checkFacing(c *book.Checker, at string, p book.Part) {
+	if p.Facing != "" && !slices.Contains(book.Facings, p.Facing) {
+		c.Add(input.Join(at, "facing"), strings.Trim(fmt.Sprint(book.Facings), "[]"), "%q is no way to face", p.Facing)
+	}
+	if p.Facing != "" && p.Faces == "" {
+		c.Add(input.Join(at, "faces"), "words beside facing", "nobody sees by what it faces %s", p.Facing)
+	}
+}
 
 // StackPart is one part of a stack with all that was done with it.
 type StackPart struct {
@@ -21,6 +83,10 @@ type StackPart struct {
 	Reason   string `json:"reason,omitempty"`
 	Fitted   string `json:"fitted,omitempty"`
 	NotFound bool   `json:"not_found,omitempty"`
+	// Answers are what can be said of the part at this step; Usual is what is
+	// said of it by rule.
+	Answers []Answer `json:"answers"`
+	Usual   string   `json:"usual,omitempty"`
 }
 
 // The words for a part.
@@ -37,23 +103,51 @@ const (
 // foundPrefix begins the ids of parts that the plan does not list.
 const foundPrefix = "found-"
 
+// isFound tells that a part was found in the unit and stands on no plan.
+func isFound(at Place) bool { return strings.HasPrefix(at.Name, foundPrefix) }
+
+// stackOpen is the stack with what can be said of each part at this step.
+func (s *State) stackOpen(step *Step) []StackPart {
+	parts := s.Stack(step)
+	for i := range parts {
+		parts[i].Answers = partAnswers(step.Work, parts[i])
+		if step.Work == book.Inspect && (parts[i].Once || parts[i].NotFound) {
+			parts[i].Usual = partReplace
+		}
+	}
+	return parts
+}
+
+// partAnswers are what is taken for a part: one that is renewed by rule is not
+// used again, and one that was not there cannot be.
+func partAnswers(work book.StackWork, p StackPart) []Answer {
+	switch work {
+	case book.Remove:
+		return []Answer{{ID: partRemoved, Text: "Off"}, {ID: partNotFound, Text: "Not there"}}
+	case book.Fit:
+		return []Answer{{ID: partFitted, Text: "In", Good: true}, {ID: partLeftOut, Text: "Left out", Reason: true}}
+	}
+	rest := []Answer{{ID: partRework, Text: "Rework", Reason: true}, {ID: partReplace, Text: "Replace", Reason: !p.Once}, {ID: partNotFound, Text: "Not found", Reason: true}}
+	if p.Once || p.NotFound {
+		return rest
+	}
+	return append([]Answer{{ID: partReuse, Text: "Reuse", Good: true}}, rest...)
+}
+
 // Stack lists the parts of the stack a step works on, in the order they came
 // off, those still on after them; what inspection and fitting said is joined in.
-func (s *State) Stack(step book.Step) []StackPart {
-	removal := step
-	if step.Of != "" {
-		removal = s.plan.steps[s.plan.at[step.Of]]
-	}
+func (s *State) Stack(step *Step) []StackPart {
+	removal := s.removal(step)
 	parts := s.removedParts(removal)
-	index := map[string]int{}
+	index := map[Place]int{}
 	for i, p := range parts {
-		index[p.ID] = i
+		index[ReadPlace(p.ID)] = i
 	}
 	for _, other := range s.plan.steps {
 		if other.Kind != book.Stack || other.Of != removal.ID {
 			continue
 		}
-		st := s.of(other.ID)
+		st := s.of(other)
 		for e := range st.each(st.live) {
 			i, ok := index[e.Item]
 			if !ok {
@@ -72,19 +166,19 @@ func (s *State) Stack(step book.Step) []StackPart {
 }
 
 // removedParts lists what came off in order, then what is still on.
-func (s *State) removedParts(removal book.Step) []StackPart {
+func (s *State) removedParts(removal *Step) []StackPart {
 	var parts []StackPart
-	st := s.of(removal.ID)
+	st := s.of(removal)
 	for e := range st.each(st.live) {
 		if e.Act != ActRemoved {
 			continue
 		}
 		said := e.Said()
 		part := StackPart{Removed: said.Outcome, Tray: said.Tray, Seen: said.Faces, Photo: said.Photo, NotFound: said.Outcome == partNotFound}
-		if i := slices.IndexFunc(removal.Parts, func(x book.Part) bool { return x.ID == e.Item }); i >= 0 {
+		if i := slices.IndexFunc(removal.Parts, func(x book.Part) bool { return ReadPlace(x.ID) == e.Item }); i >= 0 {
 			part.Part = removal.Parts[i]
 		} else {
-			part.Part, part.Extra = book.Part{ID: e.Item, Name: said.Name, Faces: said.Faces}, true
+			part.Part, part.Extra = book.Part{ID: e.Item.String(), Name: said.Name, Faces: said.Faces}, true
 		}
 		parts = append(parts, part)
 	}
@@ -100,50 +194,54 @@ func (s *State) removedParts(removal book.Step) []StackPart {
 }
 
 // planIndex orders parts by the plan; found ones come after the part before them.
-func planIndex(removal book.Step, p StackPart) int {
+func planIndex(removal *Step, p StackPart) int {
 	if i := slices.IndexFunc(removal.Parts, func(x book.Part) bool { return x.ID == p.ID }); i >= 0 {
 		return i
 	}
 	return len(removal.Parts)
 }
 
-// needsParts counts by place alone; it runs for every sheet and reads no bodies.
-func needsParts(s *State, step book.Step) string {
-	removal, act := step, ActRemoved
-	if step.Of != "" {
-		removal = s.plan.steps[s.plan.at[step.Of]]
-		act = map[book.StackWork]Act{book.Inspect: ActVerdict, book.Fit: ActFitted}[step.Work]
+// removal is the step at which the stack of a step was taken apart.
+func (s *State) removal(step *Step) *Step {
+	if step.Of == "" {
+		return step
 	}
-	st, left := s.of(step.ID), 0
-	count := func(id string) {
-		if _, ok := st.has(act, id); !ok {
+	removal, _ := s.plan.Step(step.Of)
+	return removal
+}
+
+// needsParts counts by place alone; it runs for every sheet and reads no bodies.
+func needsParts(s *State, step *Step) Need {
+	removal, act := s.removal(step), workActs[step.Work]
+	st, left := s.of(step), 0
+	count := func(at Place) {
+		if _, ok := st.has(act, at); !ok {
 			left++
 		}
 	}
 	for _, p := range removal.Parts {
-		count(p.ID)
+		count(ReadPlace(p.ID))
 	}
-	off := s.of(removal.ID)
+	off := s.of(removal)
 	for e := range off.each(off.live) {
-		if e.Act == ActRemoved && strings.HasPrefix(e.Item, foundPrefix) {
+		if e.Act == ActRemoved && isFound(e.Item) {
 			count(e.Item)
 		}
 	}
-	return countOf(left, "part", "parts")
+	return countedNeed(Parts, left)
 }
 
 func acceptPart(p *proposal) error {
-	want := map[book.StackWork]Act{book.Remove: ActRemoved, book.Inspect: ActVerdict, book.Fit: ActFitted}[p.step.Work]
-	if p.draft.Act != want {
+	if want := workActs[p.step.Work]; p.draft.Act != want {
 		return input.At("act", string(want), "%q is not done at this step", p.draft.Act)
 	}
 	parts := p.state.Stack(p.step)
 	if p.step.Work == book.Remove {
 		return p.acceptRemoved(parts)
 	}
-	i := slices.IndexFunc(parts, func(x StackPart) bool { return x.ID == p.draft.Item })
+	i := slices.IndexFunc(parts, func(x StackPart) bool { return ReadPlace(x.ID) == p.draft.Item })
 	if i < 0 {
-		return input.At("item", idsOf(parts, func(x StackPart) string { return x.ID }), "%q is not a part of this stack", p.draft.Item)
+		return input.At("item", idsOf(parts, func(x StackPart) string { return x.ID }), "%q is not a part of this stack", p.draft.Item.String())
 	}
 	if p.step.Work == book.Inspect {
 		return p.acceptVerdict(parts[i])
@@ -155,8 +253,8 @@ func (p *proposal) acceptRemoved(parts []StackPart) error {
 	if err := p.outcomeAmong(partRemoved + ", " + partNotFound); err != nil {
 		return err
 	}
-	if slices.ContainsFunc(parts, func(x StackPart) bool { return x.ID == p.draft.Item }) {
-		if p.draft.Name != "" && !strings.HasPrefix(p.draft.Item, foundPrefix) {
+	if slices.ContainsFunc(parts, func(x StackPart) bool { return ReadPlace(x.ID) == p.draft.Item }) {
+		if p.draft.Name != "" && !isFound(p.draft.Item) {
 			return input.At("name", "only for parts the plan does not list", "the plan names this part already")
 		}
 		return nil
@@ -164,7 +262,7 @@ func (p *proposal) acceptRemoved(parts []StackPart) error {
 	if strings.TrimSpace(p.draft.Name) == "" {
 		return input.At("name", "what the part is", "a part the plan does not list needs a name")
 	}
-	p.draft.Item = fmt.Sprintf("%s%d", foundPrefix, len(parts)+1)
+	p.draft.Item = Place{Name: foundPrefix + itoa(len(parts)+1)}
 	return nil
 }
 
@@ -197,8 +295,61 @@ func (p *proposal) acceptFitted(parts []StackPart, i int) error {
 	}
 	for j := len(parts) - 1; j > i; j-- {
 		if parts[j].Fitted == "" {
-			return refuse(GateClosed, "%s goes in before %s", parts[j].Name, parts[i].Name)
+			return refuse(GateClosed, goesInBefore, parts[j].Name, parts[i].Name)
 		}
 	}
 	return nil
+}
+
+// usualPart takes the next part in the order of the work.
+func usualPart(v StepView) Draft {
+	x := v.(*StackStep)
+	for i, p := range x.Stack {
+		at := ReadPlace(p.ID)
+		switch {
+		case x.Work == book.Remove && p.Removed == "":
+			return Draft{Act: ActRemoved, Item: at, Body: Body{Outcome: partRemoved, Faces: p.Faces, Tray: "tray " + strconv.Itoa(i/4+1)}}
+		case x.Work == book.Inspect && p.Verdict == "" && p.Usual != "":
+			return Draft{Act: ActVerdict, Item: at, Body: Body{Outcome: p.Usual, Reason: "renewed by rule"}}
+		case x.Work == book.Inspect && p.Verdict == "":
+			return Draft{Act: ActVerdict, Item: at, Body: Body{Outcome: partReuse}}
+		}
+	}
+	for _, p := range slices.Backward(x.Stack) {
+		if p.Fitted == "" {
+			return Draft{Act: ActFitted, Item: ReadPlace(p.ID), Body: Body{Outcome: partFitted}}
+		}
+	}
+	return Draft{}
+}
+
+func partWords(s *State, step *Step, e *Entry) string {
+	name, b := s.partName(step, e.Item), e.Said()
+	switch {
+	case e.Act == ActVerdict:
+		return withReason(name+": "+strings.ReplaceAll(b.Outcome, "-", " "), b)
+	case e.Act == ActFitted && b.Outcome == partLeftOut:
+		return withReason(name+" left out", b)
+	case e.Act == ActFitted:
+		return name + " in"
+	case b.Outcome == partNotFound:
+		return name + ": not there"
+	}
+	words := name + " off"
+	if b.Faces != "" {
+		words += ", " + b.Faces
+	}
+	if b.Tray != "" {
+		words += ", " + b.Tray
+	}
+	return words
+}
+
+func (s *State) partName(step *Step, at Place) string {
+	for _, p := range s.Stack(step) {
+		if ReadPlace(p.ID) == at {
+			return p.Name
+		}
+	}
+	return at.String()
 }

@@ -6,7 +6,6 @@ import (
 	"iter"
 	"maps"
 	"slices"
-	"strings"
 	"sync"
 	"sync/atomic"
 	"time"
@@ -22,11 +21,9 @@ type Plan struct {
 	Hash string
 	Raw  json.RawMessage
 
-	steps  []book.Step
-	at     map[string]int // step id -> index in steps
-	places []book.StationID
-	groups map[string]torqueWork
-	bound  [][]string // the earlier steps whose figures a step takes
+	steps   []*Step
+	named   map[string]*Step
+	figures book.Figures
 	// leaning lists, for each step, those whose needs rest on its entries: itself,
 	// the other work on its stack, and what takes a figure from it.
 	leaning [][]int
@@ -43,21 +40,25 @@ func NewPlan(c book.Copy) (*Plan, error) {
 
 // ReadPlan prepares a stored copy for use.
 func ReadPlan(raw []byte) (*Plan, error) {
-	p := &Plan{Raw: raw, Hash: HashOf(raw), at: map[string]int{}, groups: map[string]torqueWork{}}
+	p := &Plan{Raw: raw, Hash: HashOf(raw), named: map[string]*Step{}}
 	if err := json.Unmarshal(raw, &p.Copy); err != nil {
 		return nil, fmt.Errorf("the copy of the book cannot be read: %w", err)
 	}
+	var err error
+	if p.figures, err = p.Sheet.AllFigures(); err != nil {
+		return nil, err
+	}
 	for _, st := range p.Route.Stations {
 		for _, s := range st.Steps {
-			p.at[s.ID] = len(p.steps)
-			p.steps = append(p.steps, s)
-			p.places = append(p.places, st.ID)
-			if s.Kind == book.Torque {
-				work, err := planTorque(s, p.Sheet.Torques[s.Group])
-				if err != nil {
+			step, err := newStep(s, st.ID, len(p.steps))
+			if err != nil {
+				return nil, err
+			}
+			p.steps, p.named[s.ID] = append(p.steps, step), step
+			if step.kind.prepare != nil {
+				if err := step.kind.prepare(p, step); err != nil {
 					return nil, err
 				}
-				p.groups[s.ID] = work
 			}
 		}
 	}
@@ -66,25 +67,27 @@ func ReadPlan(raw []byte) (*Plan, error) {
 }
 
 func (p *Plan) lean() {
-	p.leaning, p.bound = make([][]int, len(p.steps)), make([][]string, len(p.steps))
-	for i, step := range p.steps {
-		p.bound[i] = step.BoundTo()
-		for _, on := range append([]string{step.ID, step.Of}, p.bound[i]...) {
-			if at, ok := p.at[on]; ok {
-				p.leaning[at] = append(p.leaning[at], i)
+	p.leaning = make([][]int, len(p.steps))
+	for _, step := range p.steps {
+		for _, on := range append([]string{step.ID, step.Of}, step.takes...) {
+			if other, ok := p.named[on]; ok {
+				p.leaning[other.at] = append(p.leaning[other.at], step.at)
 			}
 		}
 	}
 }
 
-// Step finds a step of the plan.
-func (p *Plan) Step(id string) (book.Step, bool) {
-	i, ok := p.at[id]
-	if !ok {
-		return book.Step{}, false
+// Step finds a step of the plan. Where there is none it gives one without a
+// name, so that a record put together by hand is shown as far as it goes.
+func (p *Plan) Step(id string) (*Step, bool) {
+	if step, ok := p.named[id]; ok {
+		return step, true
 	}
-	return p.steps[i], true
+	return &Step{}, false
 }
+
+// Steps are all steps in order.
+func (p *Plan) Steps() []*Step { return p.steps }
 
 // State is where every step stands, folded from the entries. It never changes
 // once it is made, so that many may read it; with adds an entry to a new one.
@@ -96,7 +99,7 @@ type State struct {
 	by      []int32 // for each entry: 1 + the index of the one that corrected or struck it, 0 if none
 	steps   []stepState
 	// needed remembers the answers of needs: gates ask for the same step often.
-	needed []atomic.Pointer[string]
+	needed []atomic.Pointer[Need]
 }
 
 // stepState collects what the rules ask about one step, by index of entry.
@@ -111,8 +114,8 @@ type stepState struct {
 // holding is the place an entry takes at its step. One live entry holds a
 // place; to change it, it is corrected.
 type holding struct {
-	act  Act
-	item string
+	act Act
+	at  Place
 }
 
 // tail says how much of the memory behind a record is in use: the states of
@@ -138,7 +141,7 @@ const (
 func Fold(p *Plan, entries []Entry) *State {
 	s := &State{
 		plan: p, entries: entries[:len(entries):len(entries)], tail: &tail{used: len(entries)},
-		by: make([]int32, len(entries)), steps: make([]stepState, len(p.steps)), needed: make([]atomic.Pointer[string], len(p.steps)),
+		by: make([]int32, len(entries)), steps: make([]stepState, len(p.steps)), needed: make([]atomic.Pointer[Need], len(p.steps)),
 	}
 	ids := map[string]int32{}
 	for i, e := range entries {
@@ -148,8 +151,8 @@ func Fold(p *Plan, entries []Entry) *State {
 	}
 	for i, e := range entries {
 		s.by[i] = ids[e.ID]
-		if at, ok := p.at[e.Step]; ok {
-			s.steps[at].add(int32(i), e, s.by[i] > 0)
+		if step, ok := p.named[e.Step]; ok {
+			s.steps[step.at].add(int32(i), e, s.by[i] > 0)
 		}
 	}
 	return s
@@ -158,21 +161,21 @@ func Fold(p *Plan, entries []Entry) *State {
 // with is the state with one more entry: only its step is folded anew, and
 // only the steps that lean on that one forget what they need.
 func (s *State) with(e Entry) *State {
-	next := &State{plan: s.plan, zone: s.zone, steps: slices.Clone(s.steps), needed: make([]atomic.Pointer[string], len(s.needed))}
+	next := &State{plan: s.plan, zone: s.zone, steps: slices.Clone(s.steps), needed: make([]atomic.Pointer[Need], len(s.needed))}
 	next.entries, next.tail = s.grown(e)
 	next.by = append(slices.Clone(s.by), 0)
-	at, ok := s.plan.at[e.Step]
+	step, ok := s.plan.named[e.Step]
 	if !ok {
 		return next
 	}
-	st := s.steps[at].clone()
+	st := s.steps[step.at].clone()
 	if e.Supersedes != "" {
 		st.supersede(s, next.by, e)
 	}
 	st.add(int32(len(s.entries)), e, false)
-	next.steps[at] = st
+	next.steps[step.at] = st
 	for i := range s.needed {
-		if !slices.Contains(s.plan.leaning[at], i) {
+		if !slices.Contains(s.plan.leaning[step.at], i) {
 			next.needed[i].Store(s.needed[i].Load())
 		}
 	}
@@ -227,7 +230,7 @@ func (st *stepState) add(i int32, e Entry, superseded bool) {
 	if !slices.Contains(remarks, e.Act) {
 		st.changed = e.Seq
 	}
-	if e.Method != "" || (e.Act == ActStrike && strings.Contains(e.Item, ".")) {
+	if e.Method != "" || (e.Act == ActStrike && e.Item.Trial > 0) {
 		st.computed = append(st.computed, i)
 	}
 	if superseded || e.Act == ActStrike {
@@ -253,11 +256,11 @@ type stepLog struct {
 	entries []Entry
 }
 
-func (s *State) of(step string) stepLog { return stepLog{&s.steps[s.plan.at[step]], s.entries} }
+func (s *State) of(step *Step) stepLog { return stepLog{&s.steps[step.at], s.entries} }
 
 // has finds the live entry that holds a place.
-func (a stepLog) has(act Act, item string) (Entry, bool) {
-	i, ok := a.first[holding{act, item}]
+func (a stepLog) has(act Act, at Place) (Entry, bool) {
+	i, ok := a.first[holding{act, at}]
 	if !ok {
 		return Entry{}, false
 	}
@@ -283,105 +286,93 @@ func (s *State) supersededBy(i int32) (Entry, bool) {
 	return s.entries[s.by[i]-1], true
 }
 
-// Status of a step with what it still needs, in words.
-func (s *State) Status(id string) (Status, string) {
-	step := s.plan.steps[s.plan.at[id]]
+// Status of a step with what it still needs.
+func (s *State) Status(step *Step) (Status, Need) {
 	if blocked := s.blockedBy(step); len(blocked) > 0 {
-		return Locked, "first: " + strings.Join(blocked, ", ")
+		return Locked, Need{What: Steps, Names: blocked}
 	}
 	needs := s.needs(step)
 	switch {
-	case needs == "":
-		return Done, ""
-	case strings.HasPrefix(needs, heldMark):
-		return Held, strings.TrimPrefix(needs, heldMark)
+	case needs.IsMet():
+		return Done, needs
+	case needs.Holds():
+		return Held, needs
 	}
 	return Open, needs
 }
 
-// blockedBy lists the titles of gating steps that are not done, unless the
-// gate was overridden.
-func (s *State) blockedBy(step book.Step) []string {
-	if _, ok := s.of(step.ID).has(ActOverride, ""); ok {
+// blockedBy lists the gating steps that are not done, unless the gate was
+// overridden.
+func (s *State) blockedBy(step *Step) []string {
+	if _, ok := s.of(step).has(ActOverride, Place{}); ok {
 		return nil
 	}
-	var titles []string
+	var blocked []string
 	for _, gate := range step.After {
-		before := s.plan.steps[s.plan.at[gate]]
-		if s.needs(before) != "" {
-			titles = append(titles, before.Title)
+		if before, _ := s.plan.Step(gate); !s.needs(before).IsMet() {
+			blocked = append(blocked, gate)
 		}
 	}
-	return titles
+	return blocked
 }
 
-// rank of a step for the place: 0 when it is done, then locked, open, held.
-func (s *State) rank(step book.Step) int {
-	needs := s.needs(step)
-	switch {
+// isBlocked is blockedBy without the list.
+func (s *State) isBlocked(step *Step) bool {
+	if _, ok := s.of(step).has(ActOverride, Place{}); ok {
+		return false
+	}
+	return slices.ContainsFunc(step.After, func(gate string) bool {
+		before, _ := s.plan.Step(gate)
+		return !s.needs(before).IsMet()
+	})
+}
+
+// rank tells how much a step keeps the rebuild: 0 when it is done, then
+// locked, open, held.
+func (s *State) rank(step *Step) int {
+	switch needs := s.needs(step); {
 	case s.isBlocked(step):
 		return 1
-	case needs == "":
+	case needs.IsMet():
 		return 0
-	case strings.HasPrefix(needs, heldMark):
+	case needs.Holds():
 		return 3
 	}
 	return 2
 }
 
-// isBlocked is blockedBy without the words.
-func (s *State) isBlocked(step book.Step) bool {
-	if _, ok := s.of(step.ID).has(ActOverride, ""); ok {
-		return false
-	}
-	return slices.ContainsFunc(step.After, func(gate string) bool { return s.needs(s.plan.steps[s.plan.at[gate]]) != "" })
-}
-
-// Place is where the rebuild stands: at the first step that holds it, or else
-// at the first that can be worked at.
-func (s *State) Place() Place {
-	place := Place{Steps: len(s.plan.steps)}
-	rank := 0
-	for i, step := range s.plan.steps {
-		// Words are made only for the step that it will be.
+// Standing is where the rebuild stands: at the first step that holds it, or
+// else at the first that can be worked at.
+func (s *State) Standing() Standing {
+	now := Standing{Steps: len(s.plan.steps)}
+	rank, at := 0, (*Step)(nil)
+	for _, step := range s.plan.steps {
 		r := s.rank(step)
 		if r == 0 {
-			place.Done++
+			now.Done++
 		}
-		if r <= rank {
-			continue
-		}
-		rank = r
-		status, needs := s.Status(step.ID)
-		place.Station, place.Step, place.WaitsFor = s.plan.places[i], step.ID, step.Title+": "+needs
-		place.Held = status == Held
-		place.Verdict = ""
-		if v := s.lastVerdict(step.ID); status == Open && (v == metrology.Out || v == metrology.Undecided) {
-			place.Verdict = v
+		if r > rank {
+			rank, at = r, step
 		}
 	}
-	if place.Done == place.Steps {
-		last := len(s.plan.steps) - 1
-		place.Station, place.Step, place.Closed = s.plan.places[last], s.plan.steps[last].ID, true
+	if at == nil {
+		last := s.plan.steps[len(s.plan.steps)-1]
+		now.Station, now.Step, now.Closed = last.Station, last.ID, true
+		return now
 	}
-	return place
+	status, needs := s.Status(at)
+	now.Station, now.Step, now.WaitsFor = at.Station, at.ID, at.Title+": "+s.needWords(at, needs)
+	now.Held = status == Held
+	if v := s.lastVerdict(at); status == Open && (v == metrology.Out || v == metrology.Undecided) {
+		now.Verdict = v
+	}
+	return now
 }
 
-func (s *State) lastVerdict(step string) metrology.Verdict {
+func (s *State) lastVerdict(step *Step) metrology.Verdict {
 	st := s.of(step)
 	if len(st.live) == 0 {
 		return ""
 	}
 	return s.entries[st.live[len(st.live)-1]].Verdict
-}
-
-// dueAt is when a wait is over.
-func dueAt(step book.Step, start Entry) time.Time {
-	school := start.Said().Outcome
-	for _, x := range step.Schools {
-		if x.ID == school {
-			return start.At.Add(time.Duration(float64(x.Wait.SI()) * float64(time.Second)))
-		}
-	}
-	return start.At
 }

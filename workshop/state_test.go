@@ -1,4 +1,4 @@
-package workshop
+package workshop_test
 
 import (
 	"testing"
@@ -7,17 +7,9 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
-)
 
-// statuses says where every step stands.
-func statuses(s *State) map[string]string {
-	all := map[string]string{}
-	for _, step := range s.plan.steps {
-		status, needs := s.Status(step.ID)
-		all[step.ID] = string(status) + " " + needs
-	}
-	return all
-}
+	. "handwerk/workshop"
+)
 
 // A state that grew entry by entry is the one folded from the whole record,
 // whatever was corrected, struck or remarked on the way, and two records grown
@@ -30,8 +22,9 @@ func TestAGrownStateIsTheFoldedOne(t *testing.T) {
 		l := whole
 		l.Entries = whole.Entries[:rapid.IntRange(1, len(whole.Entries)).Draw(rt, "until")]
 		last := l.Entries[len(l.Entries)-1]
-		l.Rebuild.Head, l.state = Head{last.Seq, last.Hash}, nil
-		l.Rebuild.Place = l.State().Place()
+		l = l.Unfolded()
+		l.Rebuild.Head = Head{last.Seq, last.Hash}
+		l.Rebuild.Place = l.State().Standing()
 		l = l.Folded()
 		other := l.With(strange(l, "other"))
 		for i := range rapid.IntRange(1, 12).Draw(rt, "n") {
@@ -46,9 +39,9 @@ func TestAGrownStateIsTheFoldedOne(t *testing.T) {
 			}
 			l = p.After
 			fresh := Fold(l.Plan, l.Entries)
-			require.Equal(t, statuses(fresh), statuses(l.State()))
-			require.Equal(t, fresh.Place(), l.Rebuild.Place)
-			require.Equal(t, fresh.by, l.State().by)
+			require.Equal(t, fresh.Statuses(), l.State().Statuses())
+			require.Equal(t, fresh.Standing(), l.Rebuild.Place)
+			require.Equal(t, fresh.CorrectedBy(), l.State().CorrectedBy())
 		}
 		assert.Equal(t, "other", other.Entries[len(other.Entries)-1].ID)
 		assert.NoError(t, Verify(l.Rebuild, l.Entries))
@@ -61,7 +54,7 @@ func strange(l Ledger, id string) Entry {
 
 func TestAnEntryIsNeverOlderThanTheOneBefore(t *testing.T) {
 	b := newBench(t)
-	step := b.ledger.Plan.steps[0].ID
+	step := b.ledger.Plan.Steps()[0].ID
 	first := b.must(step, Draft{Act: ActNote, Body: Body{Note: "came in"}})
 	p, err := Propose(b.ledger, step, Draft{Act: ActNote, Body: Body{Note: "the clock was set back"}}, lead, first.At.Add(-time.Hour))
 	require.NoError(t, err)

@@ -2,6 +2,7 @@ package workshop
 
 import (
 	"fmt"
+	"time"
 
 	"handwerk/book"
 	"handwerk/core/fastener"
@@ -10,11 +11,71 @@ import (
 	"handwerk/core/quantity"
 )
 
+// torqueKind: a group of bolts, pass by pass in their order, then a check round.
+var torqueKind = kind{
+	name: book.Torque,
+	Nature: book.Nature{
+		Check: func(c *book.Checker, at string, s book.Step) {
+			c.Text(input.Join(at, "group"), s.Group)
+			if s.Wrench != nil {
+				c.Unit(input.Join(at, "wrench.unit"), s.Wrench.Unit, quantity.DimTorque)
+			}
+		},
+		Misses: func(s book.Step, on book.Ground) (faults input.Fields) {
+			if _, ok := on.Sheet.Torques[s.Group]; !ok {
+				faults.Add("torques."+s.Group, "", "it asks for this, the spec sheet %q lacks it", on.Sheet.ID)
+			}
+			return faults
+		},
+	},
+	prepare: func(p *Plan, step *Step) (err error) {
+		step.torque, err = planTorque(step.Step, p.Sheet.Torques[step.Group])
+		return err
+	},
+	takes:  []Act{ActTorqued, ActOutcome},
+	needs:  needsTorque,
+	open:   openTorque,
+	accept: acceptTorque,
+	view:   viewTorque,
+	usual: func(v StepView) Draft {
+		next := v.(*TorqueStep).Torque.Next
+		if next == nil {
+			return Draft{Act: ActOutcome, Item: Place{Name: checkRound}, Body: Body{Outcome: "held"}}
+		}
+		return Draft{Act: ActTorqued, Body: Body{Pass: next.Pass, Bolt: next.Bolt, Value: next.Setting.Any}}
+	},
+	says: func(_ *State, _ *Step, e *Entry) string {
+		b := e.Said()
+		if e.Act == ActOutcome {
+			return "check round: every bolt held"
+		}
+		return fmt.Sprintf("pass %d, bolt %d: %s", b.Pass, b.Bolt, b.valueWords())
+	},
+	empty: func() StepView { return &TorqueStep{} },
+}
+
+// TorqueStep is a bolt group as the bench shows it.
+type TorqueStep struct {
+	StepFrame
+	Kind   book.Kind  `json:"kind" const:"torque"`
+	Units  []string   `json:"units"` // to type in; that of the wrench at hand first
+	Torque TorqueView `json:"torque"`
+}
+
+// TorqueView is a bolt group with what comes next.
+type TorqueView struct {
+	Group book.TorqueGroup `json:"group"`
+	Plan  fastener.PlanOut `json:"plan"`
+	Cells []TorqueCell     `json:"cells"`
+	Next  *TorqueCell      `json:"next,omitempty"`
+	Held  bool             `json:"held,omitempty"` // the check round is done
+}
+
 // torqueWork is a torque group prepared for a step.
 type torqueWork struct {
-	plan  fastener.PlanOut
-	cells []TorqueCell // in the order to be done; the check round apart
-	group book.TorqueGroup
+	sequence fastener.PlanOut
+	cells    []TorqueCell // in the order to be done; the check round apart
+	group    book.TorqueGroup
 }
 
 // TorqueCell is one bolt in one pass.
@@ -24,7 +85,7 @@ type TorqueCell struct {
 	Setting quantity.Said[quantity.Torque] `json:"setting"`
 }
 
-func (c TorqueCell) item() string { return fmt.Sprintf("p%d.b%d", c.Pass, c.Bolt) }
+func (c TorqueCell) at() Place { return Place{Pass: c.Pass, Bolt: c.Bolt} }
 
 // checkRound is the item of the last look over all bolts.
 const checkRound = "check-round"
@@ -40,7 +101,7 @@ func planTorque(step book.Step, group book.TorqueGroup) (torqueWork, error) {
 	if err != nil {
 		return torqueWork{}, fmt.Errorf("step %s: %w", step.ID, err)
 	}
-	work := torqueWork{plan: out, group: group}
+	work := torqueWork{sequence: out, group: group}
 	for i, pass := range out.Passes {
 		if pass.Check {
 			continue
@@ -55,31 +116,52 @@ func planTorque(step book.Step, group book.TorqueGroup) (torqueWork, error) {
 // next is the first cell without an entry.
 func (w torqueWork) next(st stepLog) (TorqueCell, bool) {
 	for _, c := range w.cells {
-		if _, done := st.has(ActTorqued, c.item()); !done {
+		if _, done := st.has(ActTorqued, c.at()); !done {
 			return c, true
 		}
 	}
 	return TorqueCell{}, false
 }
 
-func needsTorque(s *State, step book.Step) string {
-	work, st := s.plan.groups[step.ID], s.of(step.ID)
-	left := 0
-	for _, c := range work.cells {
-		e, done := st.has(ActTorqued, c.item())
+func needsTorque(s *State, step *Step) Need {
+	st, left := s.of(step), 0
+	for _, c := range step.torque.cells {
+		e, done := st.has(ActTorqued, c.at())
 		if !done {
 			left++
 		} else if e.Verdict == metrology.Out {
-			return fmt.Sprintf("bolt %d in pass %d is off its setting", c.Bolt, c.Pass)
+			return Need{What: BoltOnSetting, Place: c.at()}
 		}
 	}
 	if left > 0 {
-		return countOf(left, "bolt reading", "bolt readings")
+		return Need{What: BoltReadings, Count: left}
 	}
-	if _, ok := st.has(ActOutcome, checkRound); !ok {
-		return "the check round"
+	if _, ok := st.has(ActOutcome, Place{Name: checkRound}); !ok {
+		return Need{What: CheckRound}
 	}
-	return ""
+	return Need{}
+}
+
+func openTorque(s *State, step *Step, _ time.Time) []OpenAct {
+	open := []OpenAct{{Act: ActTorqued}}
+	if _, more := step.torque.next(s.of(step)); !more {
+		open = append(open, OpenAct{Act: ActOutcome})
+	}
+	return open
+}
+
+func viewTorque(v viewer, f StepFrame) (StepView, error) {
+	work, st := v.step.torque, v.state.of(v.step)
+	view := &TorqueStep{StepFrame: f, Kind: book.Torque, Torque: TorqueView{Group: work.group, Plan: work.sequence, Cells: work.cells}}
+	view.Units = quantity.Choices(quantity.DefaultUnit(quantity.DimTorque))
+	if v.step.Wrench != nil {
+		view.Units = quantity.Choices(v.step.Wrench.Unit)
+	}
+	if next, ok := work.next(st); ok {
+		view.Torque.Next = &next
+	}
+	_, view.Torque.Held = st.has(ActOutcome, Place{Name: checkRound})
+	return view, nil
 }
 
 // TorqueResult is what a wrench reading means.
@@ -90,32 +172,32 @@ type TorqueResult struct {
 }
 
 func acceptTorque(p *proposal) error {
-	work, st := p.ledger.Plan.groups[p.step.ID], p.state.of(p.step.ID)
+	work, st := p.step.torque, p.state.of(p.step)
 	next, more := work.next(st)
 	if p.draft.Act == ActOutcome {
-		p.draft.Item = checkRound
+		p.draft.Item = Place{Name: checkRound}
 		if more {
-			return refuse(GateClosed, "bolt %d in pass %d comes before the check round", next.Bolt, next.Pass)
+			return refuse(GateClosed, boltBeforeRound, next.Bolt, next.Pass)
 		}
 		return p.outcomeAmong("held")
 	}
 	cell := TorqueCell{Pass: p.draft.Pass, Bolt: p.draft.Bolt}
 	found := false
 	for _, c := range work.cells {
-		if c.item() == cell.item() {
+		if c.at() == cell.at() {
 			cell, found = c, true
 		}
 	}
 	if !found {
 		return input.At("bolt", fmt.Sprintf("1 to %d", work.group.Bolts), "there is no bolt %d in pass %d", p.draft.Bolt, p.draft.Pass)
 	}
-	if _, done := st.has(ActTorqued, cell.item()); !done && p.old == nil && cell.item() != next.item() {
-		return refuse(GateClosed, "bolt %d comes next in pass %d, not bolt %d", next.Bolt, next.Pass, cell.Bolt)
+	if _, done := st.has(ActTorqued, cell.at()); !done && p.old == nil && cell.at() != next.at() {
+		return refuse(GateClosed, boltComesNext, next.Bolt, next.Pass, cell.Bolt)
 	}
-	if p.old != nil && p.old.Item != cell.item() {
-		return input.At("bolt", p.old.Item, "a correction stays at its bolt")
+	if p.old != nil && p.old.Item != cell.at() {
+		return input.At("bolt", p.old.Item.String(), "a correction stays at its bolt")
 	}
-	p.draft.Item = cell.item()
+	p.draft.Item = cell.at()
 	if err := p.valueOf(quantity.DimTorque); err != nil {
 		return err
 	}

@@ -2,12 +2,11 @@ package workshop
 
 import (
 	"encoding/json"
+	"fmt"
 	"slices"
 	"time"
 
 	"handwerk/book"
-	"handwerk/core/diagnosis"
-	"handwerk/core/fastener"
 )
 
 // Sheet is a rebuild at one glance: the order, and where every step stands.
@@ -25,31 +24,49 @@ type StepStatus struct {
 	Needs  string `json:"needs,omitempty"`
 }
 
-// EntryView is an entry with what became of it.
-type EntryView struct {
-	Entry
-	SupersededBy string `json:"superseded_by,omitempty"`
+// StepView is one step as the bench shows it: its frame, and what its kind
+// adds. Each kind has one type of it, told apart by the field kind.
+type StepView interface{ Frame() *StepFrame }
+
+// StepFrame is what every step shows.
+type StepFrame struct {
+	Step     StepHead       `json:"step"`
+	Station  book.StationID `json:"station"`
+	Status   Status         `json:"status"`
+	Needs    string         `json:"needs,omitempty"`
+	Gate     []string       `json:"gate"` // titles of what must be done before
+	Cautions []CautionView  `json:"cautions"`
+	Entries  []EntryView    `json:"entries"`
+	// Acts are those that whoever asks may do now; corrections and strikes go
+	// to the entries there are.
+	Acts      []OpenAct       `json:"acts"`
+	Materials []book.Material `json:"materials,omitempty"`
 }
 
-// StepView is one step as the bench shows it.
-type StepView struct {
-	Step     book.Step       `json:"step"`
-	Station  book.StationID  `json:"station"`
-	Status   Status          `json:"status"`
-	Needs    string          `json:"needs,omitempty"`
-	Gate     []string        `json:"gate"` // titles of what must be done before
-	Cautions []CautionView   `json:"cautions"`
-	Entries  []EntryView     `json:"entries"`
-	Beside   []EntryView     `json:"beside,omitempty"`
-	Stack    []StackPart     `json:"stack,omitempty"`
-	Measure  *MeasureView    `json:"measure,omitempty"`
-	Torque   *TorqueView     `json:"torque,omitempty"`
-	Wait     *WaitView       `json:"wait,omitempty"`
-	Fill     *book.FillLimit `json:"fill,omitempty"`
-	Chosen   string          `json:"chosen,omitempty"` // fill: the fluid chosen at the step this one follows
-	// Diagnosis is what all tests on record mean so far, at a step of tests.
-	Diagnosis *diagnosis.Out  `json:"diagnosis,omitempty"`
-	Materials []book.Material `json:"materials,omitempty"`
+// Frame is the frame itself, so that it can be asked of any view.
+func (f *StepFrame) Frame() *StepFrame { return f }
+
+// StepHead says what is to be done.
+type StepHead struct {
+	ID    string    `json:"id"`
+	Kind  book.Kind `json:"kind"`
+	Title string    `json:"title"`
+	Say   string    `json:"say"`
+	Why   string    `json:"why,omitempty"`
+	Role  string    `json:"role,omitempty"`
+}
+
+// OpenAct is an act that can be done now.
+type OpenAct struct {
+	Act    Act  `json:"act"`
+	Reason bool `json:"reason,omitempty"` // wants one in words
+}
+
+// EntryView is an entry with what became of it, and in words.
+type EntryView struct {
+	Entry
+	Says         string `json:"says"`
+	SupersededBy string `json:"superseded_by,omitempty"`
 }
 
 // CautionView is a caution and who acknowledged it.
@@ -59,30 +76,12 @@ type CautionView struct {
 	At *time.Time `json:"at,omitempty"`
 }
 
-// MeasureView is a measuring bench: trials, instruments, drawer.
-type MeasureView struct {
-	Trials      []Trial           `json:"trials"`
-	Instruments []book.Instrument `json:"instruments"`
-	Stock       Drawer            `json:"stock"`
-	Limits      json.RawMessage   `json:"limits,omitempty"`
-	// Sheet is what the spec sheet says of each ask: a limit or a figure.
-	Sheet map[string]json.RawMessage `json:"sheet"`
-}
-
-// TorqueView is a bolt group with what the wrench showed.
-type TorqueView struct {
-	Group book.TorqueGroup `json:"group"`
-	Plan  fastener.PlanOut `json:"plan"`
-	Cells []TorqueCell     `json:"cells"`
-	Next  *TorqueCell      `json:"next,omitempty"`
-}
-
-// WaitView is the clock.
-type WaitView struct {
-	School  string     `json:"school,omitempty"`
-	Started *time.Time `json:"started,omitempty"`
-	Due     *time.Time `json:"due,omitempty"`
-	Now     time.Time  `json:"now"`
+// viewer is what a kind makes its view from.
+type viewer struct {
+	ledger Ledger
+	state  *State
+	step   *Step
+	now    time.Time
 }
 
 // MakeSheet folds a record into its sheet.
@@ -90,132 +89,120 @@ func MakeSheet(l Ledger) Sheet {
 	s := l.State()
 	sheet := Sheet{Rebuild: l.Rebuild, Steps: make([]StepStatus, 0, len(l.Plan.steps))}
 	for _, step := range l.Plan.steps {
-		status, needs := s.Status(step.ID)
-		sheet.Steps = append(sheet.Steps, StepStatus{step.ID, status, needs})
+		status, needs := s.Status(step)
+		sheet.Steps = append(sheet.Steps, StepStatus{step.ID, status, s.needWords(step, needs)})
 	}
 	return sheet
 }
 
-// MakeStep is the bench of one step.
-func MakeStep(l Ledger, id string, now time.Time) (StepView, error) {
+// MakeStep is the bench of one step, for one person.
+func MakeStep(l Ledger, id string, by Person, now time.Time) (StepView, error) {
 	step, ok := l.Plan.Step(id)
 	if !ok {
-		return StepView{}, refuse(NotFound, "the route has no step %q", id)
+		return nil, refuse(NotFound, noSuchStep, id)
 	}
 	s := l.State()
-	v := StepView{Step: step, Station: l.Plan.places[l.Plan.at[id]], Gate: s.blockedBy(step), Cautions: []CautionView{}}
-	v.Status, v.Needs = s.Status(id)
-	if v.Gate == nil {
-		v.Gate = []string{}
-	}
-	v.Entries = viewsAt(s, id)
-	if step.Beside != "" {
-		v.Beside = viewsAt(s, step.Beside)
+	status, needs := s.Status(step)
+	f := StepFrame{
+		Step:    StepHead{step.ID, step.Kind, step.Title, step.Say, step.Why, step.Role},
+		Station: step.Station, Status: status, Needs: s.needWords(step, needs), Gate: s.titleList(s.blockedBy(step)),
+		Cautions: []CautionView{}, Entries: viewsAt(s, step), Acts: l.openTo(s, step, by, now),
 	}
 	for _, c := range step.Cautions {
 		caution, _ := l.Plan.Caution(c)
 		cv := CautionView{Caution: caution}
-		if e, ok := s.of(id).has(ActAcknowledge, c); ok {
+		if e, ok := s.of(step).has(ActAcknowledge, ReadPlace(c)); ok {
 			cv.By, cv.At = e.By.Name, &e.At
 		}
-		v.Cautions = append(v.Cautions, cv)
+		f.Cautions = append(f.Cautions, cv)
 	}
-	return v, v.addKind(s, l, now)
-}
-
-// addKind joins what only this kind of step shows.
-func (v *StepView) addKind(s *State, l Ledger, now time.Time) error {
 	for _, x := range l.Plan.Materials {
-		if slices.Contains(v.Step.Materials, x.ID) {
-			v.Materials = append(v.Materials, x)
+		if slices.Contains(step.Materials, x.ID) {
+			f.Materials = append(f.Materials, x)
 		}
 	}
-	switch v.Step.Kind {
-	case book.Test:
-		return v.addDiagnosis(s, l)
-	case book.Stack:
-		v.Stack = s.Stack(v.Step)
-	case book.Measure:
-		return v.addMeasure(s, l)
-	case book.Torque:
-		work := l.Plan.groups[v.Step.ID]
-		v.Torque = &TorqueView{Group: work.group, Plan: work.plan, Cells: work.cells}
-		if next, ok := work.next(s.of(v.Step.ID)); ok {
-			v.Torque.Next = &next
-		}
-	case book.Fill:
-		limit := l.Plan.Sheet.Fills[v.Step.Fill.Of]
-		v.Fill = &limit
-		if like := v.Step.Fill.Like; like != "" {
-			e, _ := s.of(like).has(ActFilled, "")
-			v.Chosen = e.Said().Outcome
-		}
-	case book.Wait:
-		v.Wait = &WaitView{Now: now.UTC()}
-		if start, ok := s.of(v.Step.ID).has(ActStart, ""); ok {
-			due := dueAt(v.Step, start)
-			v.Wait.School, v.Wait.Started, v.Wait.Due = start.Said().Outcome, &start.At, &due
-		}
-	}
-	return nil
+	return step.kind.view(viewer{l, s, step, now}, f)
 }
 
-// addDiagnosis reasons with what is on record, where tests of the book are done.
-func (v *StepView) addDiagnosis(s *State, l Ledger) error {
-	if v.Step.FromBook == "" || len(l.Plan.Causes) < 2 {
-		return nil
+// openTo lists what a person may do at a step now. Propose has the last word;
+// this is the same rules asked beforehand, so that nobody is offered what
+// would be refused.
+func (l Ledger) openTo(s *State, step *Step, by Person, now time.Time) []OpenAct {
+	open := []OpenAct{}
+	if by.Role != Mechanic && by.Role != Lead {
+		return open
 	}
-	in, err := l.reason(s)
-	if err != nil {
-		return err
+	open = append(open, OpenAct{Act: ActNote})
+	leads := step.Role == string(Lead)
+	switch {
+	case leads && by.Role != Lead:
+		return open
+	case l.Rebuild.Place.Closed && leads:
+		return append(open, OpenAct{Act: ActStrike})
+	case l.Rebuild.Place.Closed:
+		return open
+	case s.isBlocked(step):
+		return append(open, OpenAct{ActOverride, true})
 	}
-	out, err := diagnosis.Diagnose(in)
-	v.Diagnosis = &out
-	return err
+	if len(s.unacknowledged(step, false)) > 0 {
+		open = append(open, OpenAct{Act: ActAcknowledge})
+	}
+	if step.Kind != book.Care && len(s.unacknowledged(step, true)) > 0 {
+		return open
+	}
+	return slices.Concat(open, []OpenAct{{Act: ActStrike}}, step.kind.open(s, step, now))
 }
 
-func (v *StepView) addMeasure(s *State, l Ledger) error {
-	m := &MeasureView{Sheet: map[string]json.RawMessage{}, Trials: s.Trials(v.Step), Instruments: l.Plan.Gauges(v.Step)}
-	p := proposal{ledger: l, step: v.Step}
-	stock, err := p.stock(Trial{})
-	if err != nil {
-		return err
-	}
-	m.Stock = stock
-	if limit := limitOf(*v.Step.Measure); limit != "" {
-		m.Limits, _ = l.Plan.Sheet.Lookup("limits." + limit)
-	}
-	for _, a := range v.Step.Measure.Asks {
-		if raw, ok := l.Plan.Sheet.Lookup(a.Sheet); ok && a.Sheet != "" {
-			m.Sheet[a.ID] = raw
-		}
-	}
-	v.Measure = m
-	return nil
-}
-
-func viewsAt(s *State, step string) []EntryView {
+func viewsAt(s *State, step *Step) []EntryView {
 	views := []EntryView{}
 	for _, i := range s.of(step).all {
 		by, _ := s.supersededBy(i)
-		views = append(views, EntryView{s.entries[i], by.ID})
+		views = append(views, EntryView{s.entries[i], s.words(step, &s.entries[i]), by.ID})
 	}
 	return views
 }
 
-// limitOf is the sheet's limit that the readings lie between. Copies of the
-// book made before steps named it have it in the upper bound they bind.
-func limitOf(m book.MeasureSpec) string {
-	if m.Limit != "" {
-		return m.Limit
+// StepViews are an empty one of each kind, for whoever describes them.
+func StepViews() []StepView {
+	views := make([]StepView, 0, len(kinds))
+	for _, k := range kinds {
+		views = append(views, k.empty())
 	}
-	for _, name := range []string{"target_max", "upper"} {
-		sources, _ := m.Bind[name].Sources()
-		for _, s := range sources {
-			if len(s.Path) == 3 && s.Path[0] == "limits" && s.Path[2] == "max" {
-				return s.Path[1]
-			}
+	return views
+}
+
+// ReadStepView reads a view back from its JSON.
+func ReadStepView(raw []byte) (StepView, error) {
+	var head struct {
+		Kind book.Kind `json:"kind"`
+	}
+	if err := json.Unmarshal(raw, &head); err != nil {
+		return nil, err
+	}
+	k := kindNamed(head.Kind)
+	if k == nil {
+		return nil, fmt.Errorf("a view of kind %q is none", head.Kind)
+	}
+	view := k.empty()
+	return view, json.Unmarshal(raw, view)
+}
+
+// Acknowledging is the next caution to acknowledge at a step, when one waits.
+func Acknowledging(v StepView) (Draft, bool) {
+	f := v.Frame()
+	for _, c := range f.Cautions {
+		if c.By == "" && (c.Grave || f.Step.Kind == book.Care) {
+			return Draft{Act: ActAcknowledge, Item: ReadPlace(c.ID)}, true
 		}
 	}
-	return ""
+	return Draft{}, false
+}
+
+// Plausible is an entry that an open step often sees next: the caution to
+// acknowledge, then what its kind takes, as the sheet has it.
+func Plausible(v StepView) Draft {
+	if d, waits := Acknowledging(v); waits {
+		return d
+	}
+	return kindNamed(v.Frame().Step.Kind).usual(v)
 }

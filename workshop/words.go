@@ -6,150 +6,141 @@ import (
 	"slices"
 	"strings"
 	"time"
-
-	"handwerk/book"
-	"handwerk/core/metrology"
 )
 
-// Record is a rebuild in words, as it is read aloud, printed and signed.
-type Record struct {
-	Rebuild  Rebuild         `json:"rebuild"`
-	Sheet    string          `json:"sheet"` // the spec sheet worked to
-	Stations []RecordStation `json:"stations"`
-	Handover []string        `json:"handover"`
-	SignedBy string          `json:"signed_by,omitempty"`
-	SignedAt *time.Time      `json:"signed_at,omitempty"`
-	// Checkpoint is the signed head of the log when this was written out; it
-	// proves later that the record is still there as it was.
-	Checkpoint string `json:"checkpoint,omitempty"`
-}
+// This file is where state becomes words, for screen, record and PDF alike:
+// what is needed, what was refused, what an entry did. The words of a kind's
+// own acts stand beside its rules.
 
-// RecordStation is one station with what was done there.
-type RecordStation struct {
-	Title string       `json:"title"`
-	Steps []RecordStep `json:"steps"`
-}
+// Why is the rule that said no, as a sentence with gaps for what it is about.
+type Why string
 
-// RecordStep is one step with its lines.
-type RecordStep struct {
-	ID     string            `json:"id"`
-	Title  string            `json:"title"`
-	Kind   book.Kind         `json:"kind"`
-	Status Status            `json:"status"`
-	Lines  []RecordLine      `json:"lines"`
-	Final  metrology.Verdict `json:"verdict,omitempty"`
-}
+// The refusals.
+const (
+	noSuchStep        Why = "the route has no step %q"
+	NoSuchRebuild     Why = "there is no such rebuild"
+	NoSuchPlan        Why = "there is no such plan"
+	NoSuchPicture     Why = "there is no such picture"
+	SessionRanOut     Why = "the session has run out"
+	KeyOfAnotherEntry Why = "this idempotency key was used for another entry; a new entry needs a new key"
+	KeyOfAnotherOrder Why = "this idempotency key was used for another order; a new order needs a new key"
+	AlreadyHere       Why = "rebuild %s, or an entry or picture of it, is already in this database"
+	ReadersLook       Why = "readers can look at the record but not write in it"
+	readersOpen       Why = "readers cannot open a rebuild"
+	readersPicture    Why = "readers cannot add pictures"
+	leadOnly          Why = "%s: only the lead may do this"
+	alreadyCorrected  Why = "%s has already corrected this; look at the newer entry"
+	signedOff         Why = "the rebuild is signed off; the lead can strike the sign-off to open it again"
+	noGateClosed      Why = "no gate is closed here"
+	hasToWait         Why = "%s has to wait: %s first"
+	readFirst         Why = "read and acknowledge first: %s"
+	placeTaken        Why = "%s entered this at %s; correct that entry to change it"
+	firstHeldAgainst  Why = "first: %s; this line is held against it"
+	firstTakesFrom    Why = "first: %s; this step takes a figure from there"
+	goesInBefore      Why = "%s goes in before %s"
+	measureFirst      Why = "measure before you accept: %s"
+	trialStruck       Why = "this reading belongs to a trial that was struck"
+	trialNotCorrected Why = "a trial is not corrected: strike it, or begin another"
+	trialNotMeasured  Why = "this trial is not measured yet: %s"
+	packMeasured      Why = "this pack has been measured; strike its readings first, or fit another"
+	packNotCorrected  Why = "a fitted pack is not corrected: strike it, or fit another"
+	boltBeforeRound   Why = "bolt %d in pass %d comes before the check round"
+	boltComesNext     Why = "bolt %d comes next in pass %d, not bolt %d"
+	notAllDone        Why = "not everything is done yet: %s"
+	clockNotStarted   Why = "the clock has not been started"
+	clockRuns         Why = "%s to go; to go on sooner, give a reason"
+)
 
-// RecordLine is one entry in words. Struck ones stay readable.
-type RecordLine struct {
-	Says    string            `json:"says"`
-	By      string            `json:"by"`
-	At      time.Time         `json:"at"`
-	Verdict metrology.Verdict `json:"verdict,omitempty"`
-	Struck  bool              `json:"struck,omitempty"`
-	Photo   string            `json:"photo,omitempty"`
-	Method  string            `json:"method,omitempty"`
-}
+func (w Why) words(about []any) string { return fmt.Sprintf(string(w), about...) }
 
-// MakeRecord puts a record into words.
-func MakeRecord(l Ledger) Record {
-	s := l.State()
-	rec := Record{Rebuild: l.Rebuild, Sheet: fmt.Sprintf("%s, version %d", l.Plan.Sheet.Family, l.Plan.Sheet.Version), Handover: []string{}}
-	for _, st := range l.Plan.Route.Stations {
-		station := RecordStation{Title: st.Title, Steps: []RecordStep{}}
-		for _, step := range st.Steps {
-			status, _ := s.Status(step.ID)
-			rs := RecordStep{ID: step.ID, Title: step.Title, Kind: step.Kind, Status: status, Lines: []RecordLine{}, Final: s.lastVerdict(step.ID)}
-			for _, i := range s.of(step.ID).all {
-				rs.Lines = append(rs.Lines, s.line(step, i))
-			}
-			station.Steps = append(station.Steps, rs)
-			rec.Handover = append(rec.Handover, step.Handover...)
-			if e, ok := s.of(step.ID).has(ActDecision, ""); ok && step.Role == string(Lead) && status == Done {
-				rec.SignedBy, rec.SignedAt = e.By.Name, &e.At
-			}
-		}
-		rec.Stations = append(rec.Stations, station)
+// needWords says what a step still asks for; nothing when it is done.
+func (s *State) needWords(step *Step, n Need) string {
+	if says, ok := plainNeeds[n.What]; ok {
+		return says
 	}
-	return rec
+	switch n.What {
+	case Steps:
+		return "first: " + s.titles(n.Names)
+	case Acknowledged:
+		return "acknowledge: " + s.cautionTitles(n.Names)
+	case Lines:
+		return countOf(n.Count, "line", "lines")
+	case Parts:
+		return countOf(n.Count, "part", "parts")
+	case Figures:
+		return countOf(n.Count, "figure", "figures")
+	case Readings:
+		return countOf(n.Count, "reading", "readings")
+	case BoltReadings:
+		return countOf(n.Count, "bolt reading", "bolt readings")
+	case Differs:
+		return outcomeWords(step, n.Place, Body{}) + ": not the same as before"
+	case MeasuredAgain:
+		return s.titles(n.Names) + " was changed since: measure again"
+	case BoltOnSetting:
+		return fmt.Sprintf("bolt %d in pass %d is off its setting", n.Place.Bolt, n.Place.Pass)
+	case ClockOver:
+		return "the clock, until " + Moment(n.Until, s.zone)
+	case WhatItWaitsFor:
+		return strings.TrimSpace(strings.Join(n.Names, ": "))
+	}
+	return ""
 }
 
-func (s *State) line(step book.Step, i int32) RecordLine {
-	e := s.entries[i]
-	said := e.Said()
-	says := s.words(step, e, said)
-	if e.Supersedes != "" && e.Act != ActStrike {
-		says += " (corrected)"
+// plainNeeds are those that are the same everywhere.
+var plainNeeds = map[Missing]string{
+	Nothing: "", OneLine: "one line at least", Reckoning: "work it out", Decisive: "undecided: read again or finer",
+	AnotherPack: "out: fit a pack and measure again", Mended: "out: mend it and measure again", CheckRound: "the check round",
+	FluidIn: "fluid and quantity", RightQuantity: "the quantity is outside the spec sheet", ClockStarted: "start the clock",
+	Decided: "a decision", Pictured: "a picture",
+}
+
+// titles names steps.
+func (s *State) titles(ids []string) string { return strings.Join(s.titleList(ids), ", ") }
+
+func (s *State) titleList(ids []string) []string {
+	titles := make([]string, 0, len(ids))
+	for _, id := range ids {
+		step, _ := s.plan.Step(id)
+		titles = append(titles, step.Title)
 	}
-	if said.Note != "" && e.Act != ActNote {
-		says += ": " + said.Note
-	}
-	return RecordLine{Says: says, By: e.By.Name, At: e.At, Verdict: e.Verdict, Struck: s.by[i] > 0, Photo: said.Photo, Method: e.Method}
+	return titles
+}
+
+func (s *State) cautionTitles(ids []string) string {
+	return idsOf(ids, func(id string) string {
+		c, _ := s.plan.Caution(id)
+		return c.Title
+	})
 }
 
 // words says what an entry did.
-func (s *State) words(step book.Step, e Entry, b Body) string {
+func (s *State) words(step *Step, e *Entry) string {
+	b, says := e.Said(), ""
 	switch e.Act {
-	case ActOutcome:
-		return outcomeWords(step, e.Item, b)
-	case ActRemoved:
-		return s.removedWords(step, e.Item, b)
-	case ActVerdict:
-		return withReason(s.partName(step, e.Item)+": "+strings.ReplaceAll(b.Outcome, "-", " "), b)
-	case ActFitted:
-		if b.Outcome == partLeftOut {
-			return withReason(s.partName(step, e.Item)+" left out", b)
+	case ActAcknowledge:
+		says = "caution read: " + s.cautionTitles([]string{e.Item.String()})
+	case ActOverride:
+		says = withReason("gate opened", b)
+	case ActStrike:
+		return withReason("entry struck", b)
+	case ActNote:
+		says = "picture"
+		if b.Note != "" {
+			says = b.Note
 		}
-		return s.partName(step, e.Item) + " in"
-	case ActReading:
-		words := readingWords(step, e.Item, b)
-		if i, ok := s.plan.Instrument(b.Instrument); ok {
-			words += ", " + i.Name
-		}
-		if says := saysOf(e.Result); says != "" && askOf(e.Item) != "" {
-			words += "; " + says // of the figure that completed the trial
-		}
-		return words
-	case ActFit:
-		return "fitted " + PackWords(b.Pack)
-	case ActAgain:
-		return withReason("changed, to be measured again", b)
-	case ActReckon:
-		if says := saysOf(e.Result); says != "" {
-			return "worked out: " + says
-		}
-		return "worked out"
-	case ActAccept:
-		return withReason("accepted as it is", b)
-	case ActTorqued:
-		return fmt.Sprintf("pass %d, bolt %d: %s", b.Pass, b.Bolt, b.valueWords())
-	case ActFilled:
-		return b.valueWords() + ", " + fluidClass(step, b.Outcome)
-	case ActStart:
-		return "clock started: " + named(step.Schools, b.Outcome, func(x book.School) (string, string) { return x.ID, x.Title })
-	case ActEnd:
-		return withReason("clock over", b)
-	case ActDecision:
-		return withReason(named(step.Choices, b.Outcome, func(x book.Choice) (string, string) { return x.ID, x.Text }), b)
-	}
-	return s.commonWords(e, b)
-}
-
-// readingWords says a reading, or the answer to what was asked.
-func readingWords(step book.Step, item string, b Body) string {
-	ask := askOf(item)
-	if step.Measure != nil {
-		for _, a := range step.Measure.Asks {
-			if a.ID != ask {
-				continue
-			}
-			if len(a.Choices) == 0 {
-				return a.Text + ": " + b.valueWords()
-			}
-			return a.Text + ": " + named(a.Choices, b.Outcome, func(x book.AskChoice) (string, string) { return x.ID, x.Text })
+	default:
+		if says = string(e.Act); slices.Contains(step.kind.takes, e.Act) {
+			says = step.kind.says(s, step, e)
 		}
 	}
-	return "read " + b.valueWords()
+	if e.Supersedes != "" {
+		says += " (corrected)"
+	}
+	if b.Note != "" && e.Act != ActNote {
+		says += ": " + b.Note
+	}
+	return says
 }
 
 // saysOf is what a result says of itself.
@@ -172,85 +163,12 @@ func named[T any](list []T, id string, of func(T) (id, text string)) string {
 	return id
 }
 
-func fluidClass(step book.Step, id string) string {
-	if step.Fill == nil {
-		return id
-	}
-	return named(step.Fill.Fluids, id, func(f book.Fluid) (string, string) { return f.ID, f.Class })
-}
-
-// commonWords are those of acts that every step takes.
-func (s *State) commonWords(e Entry, b Body) string {
-	switch e.Act {
-	case ActAcknowledge:
-		c, _ := s.plan.Caution(e.Item)
-		return "caution read: " + c.Title
-	case ActPhoto:
-		if b.Photo == "" {
-			return withReason("no picture", b)
-		}
-		return "picture"
-	case ActOverride:
-		return withReason("gate opened", b)
-	case ActStrike:
-		return withReason("entry struck", b)
-	}
-	if b.Note == "" {
-		return "picture"
-	}
-	return b.Note
-}
-
 // valueWords says a value as it was written.
 func (b Body) valueWords() string {
 	if b.Typed != "" {
 		return b.Typed
 	}
 	return b.Value.String()
-}
-
-func outcomeWords(step book.Step, id string, b Body) string {
-	if id == checkRound {
-		return "check round: every bolt held"
-	}
-	i := slices.IndexFunc(step.Items, func(x book.Item) bool { return x.ID == id })
-	if i < 0 {
-		return id
-	}
-	item := step.Items[i]
-	if b.Value.IsSaid() {
-		return item.Text + ": " + b.valueWords()
-	}
-	for _, o := range OutcomesOf(item) {
-		if o.ID == b.Outcome && o.Text != "" {
-			return item.Text + ": " + strings.ToLower(o.Text[:1]) + o.Text[1:]
-		}
-	}
-	return item.Text
-}
-
-func (s *State) removedWords(step book.Step, id string, b Body) string {
-	name := s.partName(step, id)
-	if b.Outcome == partNotFound {
-		return name + ": not there"
-	}
-	words := name + " off"
-	if b.Faces != "" {
-		words += ", " + b.Faces
-	}
-	if b.Tray != "" {
-		words += ", " + b.Tray
-	}
-	return words
-}
-
-func (s *State) partName(step book.Step, id string) string {
-	for _, p := range s.Stack(step) {
-		if p.ID == id {
-			return p.Name
-		}
-	}
-	return id
 }
 
 // PackWords says a pack: "1 × 0.52 mm + 2 × 0.1 mm".
@@ -270,4 +188,23 @@ func withReason(words string, b Body) string {
 		return words
 	}
 	return words + ": " + b.Reason
+}
+
+// countOf says "3 lines to go".
+func countOf(n int, one, many string) string {
+	if n == 1 {
+		return "1 " + one + " to go"
+	}
+	return fmt.Sprintf("%d %s to go", n, many)
+}
+
+func lowered(s string) string { return strings.ToLower(s[:1]) + s[1:] }
+
+// Moment says a time the one way in which screens, prints and the log say it,
+// in the shop's time zone: 2026-11-26 11:36.
+func Moment(t time.Time, zone *time.Location) string {
+	if zone == nil {
+		zone = time.UTC
+	}
+	return t.In(zone).Format("2006-01-02 15:04")
 }

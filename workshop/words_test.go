@@ -1,10 +1,12 @@
-package workshop
+package workshop_test
 
 import (
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	. "handwerk/workshop"
 )
 
 // lines gives the words of a step's entries.
@@ -77,15 +79,14 @@ func TestPackWords(t *testing.T) {
 func TestAFoundPartIsInspectedAndGoesBack(t *testing.T) {
 	b := newBench(t)
 	b.walkUntil("strip")
-	b.must("strip", Draft{Act: ActAcknowledge, Item: "circlips"})
-	b.must("strip", Draft{Act: ActRemoved, Item: "nut", Body: Body{Outcome: "removed"}})
+	b.must("strip", Draft{Act: ActAcknowledge, Item: ReadPlace("circlips")})
+	b.must("strip", Draft{Act: ActRemoved, Item: ReadPlace("nut"), Body: Body{Outcome: "removed"}})
 	found := b.must("strip", Draft{Act: ActRemoved, Body: Body{Outcome: "removed", Name: "Spacer, home-made", Tray: "tray 9"}})
 	b.walkUntil("parts")
-	v, err := MakeStep(b.ledger, "parts", b.now)
-	require.NoError(t, err)
+	v := viewAt[*StackStep](b, "parts")
 	require.Len(t, v.Stack, 13)
 	b.walkUntil("cause")
-	_, err = b.try("parts", Draft{Act: ActVerdict, Item: found.Item, Body: Body{Outcome: "reuse"}}, lead)
+	_, err := b.try("parts", Draft{Act: ActVerdict, Item: found.Item, Body: Body{Outcome: "reuse"}}, lead)
 	require.ErrorContains(t, err, "entered this at", "the walk has judged it with the others")
 	b.walkUntil("dry-run")
 	assert.Contains(t, b.lines("build"), "Spacer, home-made in")
@@ -94,11 +95,11 @@ func TestAFoundPartIsInspectedAndGoesBack(t *testing.T) {
 func TestAPartThatWasNotThere(t *testing.T) {
 	b := newBench(t)
 	b.walkUntil("strip")
-	b.must("strip", Draft{Act: ActRemoved, Item: "washer", Body: Body{Outcome: "not-found"}})
+	b.must("strip", Draft{Act: ActRemoved, Item: ReadPlace("washer"), Body: Body{Outcome: "not-found"}})
 	b.walkUntil("parts")
-	_, err := b.try("parts", Draft{Act: ActVerdict, Item: "washer", Body: Body{Outcome: "reuse"}}, lead)
+	_, err := b.try("parts", Draft{Act: ActVerdict, Item: ReadPlace("washer"), Body: Body{Outcome: "reuse"}}, lead)
 	require.ErrorContains(t, err, "was not there")
-	b.must("parts", Draft{Act: ActVerdict, Item: "washer", Body: Body{Outcome: "not-found", Reason: "left out before"}})
+	b.must("parts", Draft{Act: ActVerdict, Item: ReadPlace("washer"), Body: Body{Outcome: "not-found", Reason: "left out before"}})
 	assert.Contains(t, b.lines("strip"), "Thrust washer: not there")
 	assert.Contains(t, b.lines("parts"), "Thrust washer: not found: left out before")
 }
@@ -106,9 +107,9 @@ func TestAPartThatWasNotThere(t *testing.T) {
 func TestLeavingAPartOutNeedsAReason(t *testing.T) {
 	b := newBench(t)
 	b.walkUntil("build")
-	_, err := b.try("build", Draft{Act: ActFitted, Item: "shaft", Body: Body{Outcome: "left-out"}}, lead)
+	_, err := b.try("build", Draft{Act: ActFitted, Item: ReadPlace("shaft"), Body: Body{Outcome: "left-out"}}, lead)
 	require.ErrorContains(t, err, "why the part stays out")
-	b.must("build", Draft{Act: ActFitted, Item: "shaft", Body: Body{Outcome: "left-out", Reason: "sent out for grinding"}})
+	b.must("build", Draft{Act: ActFitted, Item: ReadPlace("shaft"), Body: Body{Outcome: "left-out", Reason: "sent out for grinding"}})
 	assert.Contains(t, b.lines("build"), "Front output shaft left out: sent out for grinding")
 }
 
@@ -138,9 +139,8 @@ func TestAFittedPackIsStruckOrReplacedNotCorrected(t *testing.T) {
 	require.ErrorContains(t, err, "strike it, or fit another")
 	b.must("end-float", Draft{Act: ActStrike, Supersedes: fit.ID})
 	assert.Equal(t, 2, b.drawer["0.56 mm"], "back in the drawer")
-	v, err := MakeStep(b.ledger, "end-float", b.now)
-	require.NoError(t, err)
-	assert.Len(t, v.Measure.Trials, 1)
+	v := viewAt[*MeasureStep](b, "end-float")
+	assert.Len(t, v.Trials, 1)
 
 	fit = b.must("end-float", Draft{Act: ActFit, Body: Body{Pack: []Piece{piece(t, "0.56 mm", 1)}}})
 	b.must("end-float", reading(t, "0.06 mm"))

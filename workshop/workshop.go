@@ -89,7 +89,7 @@ const maxAhead = 3 * 365 * 24 * time.Hour
 // Open takes an order and copies its route from the book.
 func (w *Workshop) Open(ctx context.Context, o Order, by Person, key string) (opened Rebuild, replayed bool, err error) {
 	if by.Role != Mechanic && by.Role != Lead {
-		return Rebuild{}, false, refuse(Forbidden, "readers cannot open a rebuild")
+		return Rebuild{}, false, refuse(Forbidden, readersOpen)
 	}
 	fleet, err := w.store.Fleet(ctx)
 	if err != nil {
@@ -107,7 +107,7 @@ func (w *Workshop) Open(ctx context.Context, o Order, by Person, key string) (op
 	r := Rebuild{
 		ID: NewID(), Complaint: strings.TrimSpace(o.Complaint), Vehicle: vehicle, Unit: unit,
 		Use: o.Use, Odometer: o.Odometer, Promised: o.Promised, OpenedAt: now, OpenedBy: by,
-		PlanHash: p.Hash, Place: Fold(p, nil).Place(),
+		PlanHash: p.Hash, Place: Fold(p, nil).Standing(),
 	}
 	asked, err := json.Marshal(o)
 	if err != nil {
@@ -208,13 +208,13 @@ func (w *Workshop) Sheet(ctx context.Context, id string) (Sheet, error) {
 	return MakeSheet(l), nil
 }
 
-// Step reads one step as the bench shows it.
-func (w *Workshop) Step(ctx context.Context, id, step string) (StepView, error) {
+// Step reads one step as the bench shows it to a person.
+func (w *Workshop) Step(ctx context.Context, id, step string, by Person) (StepView, error) {
 	l, err := w.store.Ledger(ctx, id)
 	if err != nil {
-		return StepView{}, err
+		return nil, err
 	}
-	return MakeStep(l, step, w.now())
+	return MakeStep(l, step, by, w.now())
 }
 
 // Ledger reads a rebuild with its record, for reports.
@@ -241,7 +241,7 @@ func (w *Workshop) Exists(ctx context.Context, id string) error { return w.store
 // KeepPhoto keeps a picture for a rebuild, under a new id.
 func (w *Workshop) KeepPhoto(ctx context.Context, rebuild string, p picture.Picture, by Person) (Photo, error) {
 	if by.Role != Mechanic && by.Role != Lead {
-		return Photo{}, refuse(Forbidden, "readers cannot add pictures")
+		return Photo{}, refuse(Forbidden, readersPicture)
 	}
 	photo := Photo{Picture: p, ID: NewID(), Rebuild: rebuild, By: by, At: w.now().UTC().Truncate(time.Microsecond)}
 	return photo, w.store.KeepPhoto(ctx, photo)

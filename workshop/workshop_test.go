@@ -1,9 +1,10 @@
-package workshop
+package workshop_test
 
 import (
 	"encoding/json"
 	"fmt"
 	"slices"
+	"strconv"
 	"sync"
 	"testing"
 	"time"
@@ -19,6 +20,8 @@ import (
 	"handwerk/core/metrology"
 	"handwerk/core/quantity"
 	"handwerk/core/shim"
+	. "handwerk/workshop"
+	"handwerk/workshop/walk"
 )
 
 var (
@@ -93,9 +96,9 @@ func (b *bench) must(step string, d Draft) Entry {
 	return e
 }
 
-func (b *bench) walker() *Walker {
-	return &Walker{
-		Ledger: b.ledger, By: func(book.Step) Person { return lead }, Script: Script{},
+func (b *bench) walker() *walk.Walker {
+	return &walk.Walker{
+		Ledger: b.ledger, By: func(*Step) Person { return lead }, Script: walk.Script{},
 		Clock: func() time.Time { b.now = b.now.Add(time.Minute); return b.now },
 		Apply: func(_ string, _ Draft, p Proposal) error { b.keep(p); return nil },
 	}
@@ -107,7 +110,9 @@ func (b *bench) walkUntil(step string) {
 }
 
 func (b *bench) status(step string) (Status, string) {
-	return Fold(b.ledger.Plan, b.ledger.Entries).Status(step)
+	sheet := MakeSheet(b.ledger.Unfolded())
+	i := slices.IndexFunc(sheet.Steps, func(s StepStatus) bool { return s.ID == step })
+	return sheet.Steps[i].Status, sheet.Steps[i].Needs
 }
 
 func reading(t require.TestingT, text string) Draft {
@@ -140,27 +145,27 @@ func TestARefusalSaysWhy(t *testing.T) {
 		by    Person
 		says  string
 	}{
-		{"reader", "identify", "identify", Draft{Act: ActOutcome, Item: "serial", Body: Body{Outcome: "done"}}, reader, "readers can look"},
+		{"reader", "identify", "identify", Draft{Act: ActOutcome, Item: ReadPlace("serial"), Body: Body{Outcome: "done"}}, reader, "readers can look"},
 		{"unknown step", "identify", "polish", Draft{Act: ActNote}, lead, "no step"},
 		{"foreign act", "identify", "identify", Draft{Act: ActTorqued}, lead, "is not done at this step"},
 		{"a reading with an outcome", "end-float", "end-float", Draft{Act: ActReading, Body: Body{Outcome: "in", Value: say("0.1 mm")}}, lead, "outcome: a reading has no outcome"},
-		{"foreign field", "identify", "identify", Draft{Act: ActOutcome, Item: "serial", Body: Body{Outcome: "done", Bolt: 3}}, lead, "bolt: does not belong"},
-		{"unknown outcome", "identify", "identify", Draft{Act: ActOutcome, Item: "serial", Body: Body{Outcome: "maybe"}}, lead, "outcome:"},
-		{"unknown line", "identify", "identify", Draft{Act: ActOutcome, Item: "colour", Body: Body{Outcome: "done"}}, lead, "item:"},
-		{"gate", "complaint", "strip", Draft{Act: ActRemoved, Item: "nut", Body: Body{Outcome: "removed"}}, lead, "has to wait: Release the transfer case's weight"},
-		{"grave caution", "tests", "tests", Draft{Act: ActOutcome, Item: "oil-look", Body: Body{Outcome: "clean"}}, lead, "acknowledge first: Crushing"},
-		{"value missing", "drive-before", "drive-before", Draft{Act: ActOutcome, Item: "temperature"}, lead, "value: missing"},
-		{"value of another kind", "drive-before", "drive-before", Draft{Act: ActOutcome, Item: "temperature", Body: Body{Value: say("3 mm")}}, lead, "is a length"},
-		{"one-time part", "parts", "parts", Draft{Act: ActVerdict, Item: "seal", Body: Body{Outcome: "reuse"}}, lead, "always replaced"},
-		{"verdict without reason", "parts", "parts", Draft{Act: ActVerdict, Item: "gear", Body: Body{Outcome: "rework"}}, lead, "reason:"},
+		{"foreign field", "identify", "identify", Draft{Act: ActOutcome, Item: ReadPlace("serial"), Body: Body{Outcome: "done", Bolt: 3}}, lead, "bolt: does not belong"},
+		{"unknown outcome", "identify", "identify", Draft{Act: ActOutcome, Item: ReadPlace("serial"), Body: Body{Outcome: "maybe"}}, lead, "outcome:"},
+		{"unknown line", "identify", "identify", Draft{Act: ActOutcome, Item: ReadPlace("colour"), Body: Body{Outcome: "done"}}, lead, "item:"},
+		{"gate", "complaint", "strip", Draft{Act: ActRemoved, Item: ReadPlace("nut"), Body: Body{Outcome: "removed"}}, lead, "has to wait: Release the transfer case's weight"},
+		{"grave caution", "tests", "tests", Draft{Act: ActOutcome, Item: ReadPlace("oil-look"), Body: Body{Outcome: "clean"}}, lead, "acknowledge first: Crushing"},
+		{"value missing", "drive-before", "drive-before", Draft{Act: ActOutcome, Item: ReadPlace("temperature")}, lead, "value: missing"},
+		{"value of another kind", "drive-before", "drive-before", Draft{Act: ActOutcome, Item: ReadPlace("temperature"), Body: Body{Value: say("3 mm")}}, lead, "is a length"},
+		{"one-time part", "parts", "parts", Draft{Act: ActVerdict, Item: ReadPlace("seal"), Body: Body{Outcome: "reuse"}}, lead, "always replaced"},
+		{"verdict without reason", "parts", "parts", Draft{Act: ActVerdict, Item: ReadPlace("gear"), Body: Body{Outcome: "rework"}}, lead, "reason:"},
 		{"unknown picture", "arrival-photo", "arrival-photo", Draft{Act: ActPhoto, Body: Body{Photo: "p9"}}, lead, "no such picture"},
 		{"fluid that eats bronze", "fluid", "fluid", Draft{Act: ActFilled, Body: Body{Outcome: "gl5-80", Value: say("2.4 L")}}, lead, "eats yellow metal"},
 		{"wait without reason", "parts-here", "parts-here", Draft{Act: ActDecision, Body: Body{Outcome: "waiting"}}, lead, "what it waits for"},
-		{"out of order part", "build", "build", Draft{Act: ActFitted, Item: "nut", Body: Body{Outcome: "fitted"}}, lead, "goes in before Flange nut"},
+		{"out of order part", "build", "build", Draft{Act: ActFitted, Item: ReadPlace("nut"), Body: Body{Outcome: "fitted"}}, lead, "goes in before Flange nut"},
 		{"clock not started", "sealant", "sealant", Draft{Act: ActEnd}, lead, "has not been started"},
 		{"lead only", "sign-off", "sign-off", Draft{Act: ActDecision, Body: Body{Outcome: "release"}}, mechanic, "only the lead"},
 		{"no gate closed", "identify", "identify", Draft{Act: ActOverride, Body: Body{Reason: "x"}}, lead, "no gate is closed"},
-		{"found part without name", "strip", "strip", Draft{Act: ActRemoved, Item: "", Body: Body{Outcome: "removed"}}, lead, "name:"},
+		{"found part without name", "strip", "strip", Draft{Act: ActRemoved, Item: Place{}, Body: Body{Outcome: "removed"}}, lead, "name:"},
 	}
 	for _, tt := range tests {
 		t.Run(tt.name, func(t *testing.T) {
@@ -182,11 +187,11 @@ func TestARefusalSaysWhy(t *testing.T) {
 
 func say(text string) quantity.Any { a, _ := quantity.Parse(text); return a }
 
-func mustStep(b *bench, id string) book.Step { s, _ := b.ledger.Plan.Step(id); return s }
+func mustStep(b *bench, id string) *Step { s, _ := b.ledger.Plan.Step(id); return s }
 
 // acknowledge reads a caution if the gate lets one.
 func (b *bench) acknowledge(step, caution string) {
-	_, _ = b.try(step, Draft{Act: ActAcknowledge, Item: caution}, lead)
+	_, _ = b.try(step, Draft{Act: ActAcknowledge, Item: ReadPlace(caution)}, lead)
 }
 
 func TestEndFloatFromOutToIn(t *testing.T) {
@@ -230,16 +235,15 @@ func TestCorrectingAReadingRecomputesAndKeepsTheOldOne(t *testing.T) {
 	mended := b.must("end-float", d)
 	assert.Equal(t, metrology.In, mended.Verdict)
 	assert.Equal(t, slip.Item, mended.Item)
-	v, err := MakeStep(b.ledger, "end-float", b.now)
-	require.NoError(t, err)
-	require.Len(t, v.Measure.Trials[0].Readings, 2)
+	v := viewAt[*MeasureStep](b, "end-float")
+	require.Len(t, v.Trials[0].Readings, 2)
 	assert.Equal(t, mended.ID, v.Entries[len(v.Entries)-2].SupersededBy, "the slip stays readable")
 
-	_, err = b.try("end-float", d, mechanic)
+	_, err := b.try("end-float", d, mechanic)
 	var refusal Refusal
 	require.ErrorAs(t, err, &refusal)
 	assert.Equal(t, Conflict, refusal.Reason)
-	assert.Contains(t, refusal.Text, "Ilva Torn has already corrected this")
+	assert.Contains(t, refusal.Error(), "Ilva Torn has already corrected this")
 
 	b.must("end-float", Draft{Act: ActStrike, Supersedes: mended.ID})
 	_, needs := b.status("end-float")
@@ -248,7 +252,7 @@ func TestCorrectingAReadingRecomputesAndKeepsTheOldOne(t *testing.T) {
 
 func TestTwoHandsOnOnePlaceDoNotOverwrite(t *testing.T) {
 	b := newBench(t)
-	d := Draft{Act: ActOutcome, Item: "serial", Body: Body{Outcome: "done"}}
+	d := Draft{Act: ActOutcome, Item: ReadPlace("serial"), Body: Body{Outcome: "done"}}
 	b.must("identify", d)
 	d.Outcome = "not-done"
 	_, err := b.try("identify", d, mechanic)
@@ -363,7 +367,7 @@ func TestReadingAnyRecordHolds(t *testing.T) {
 	b := newBench(t)
 	acts := []Act{ActOutcome, ActRemoved, ActVerdict, ActFitted, ActReading, ActFit, ActAccept, ActTorqued, ActFilled, ActStart, ActEnd, ActDecision, ActAcknowledge, ActPhoto, ActOverride, ActNote, ActStrike, "other"}
 	var steps []string
-	for _, s := range b.ledger.Plan.steps {
+	for _, s := range b.ledger.Plan.Steps() {
 		steps = append(steps, s.ID)
 	}
 	rapid.Check(t, func(t *rapid.T) {
@@ -371,19 +375,19 @@ func TestReadingAnyRecordHolds(t *testing.T) {
 		l.Entries = nil
 		for i := range rapid.IntRange(1, 30).Draw(t, "entries") {
 			e := Entry{
-				ID: itoa(i), Seq: i + 1, Step: rapid.SampledFrom(steps).Draw(t, "step"), Act: rapid.SampledFrom(acts).Draw(t, "act"),
-				Item: rapid.SampledFrom([]string{"", "serial", "nut", "found-1", "1", "2", "1.1", "9.9", "-1.x", "p1.b1", "check-round"}).Draw(t, "item"), Method: "end-float/1",
+				ID: strconv.Itoa(i), Seq: i + 1, Step: rapid.SampledFrom(steps).Draw(t, "step"), Act: rapid.SampledFrom(acts).Draw(t, "act"),
+				Item: ReadPlace(rapid.SampledFrom([]string{"", "serial", "nut", "found-1", "1", "2", "1.1", "9.9", "-1.x", "p1.b1", "check-round"}).Draw(t, "item")), Method: "end-float/1",
 				Body: json.RawMessage(rapid.SampledFrom([]string{`{}`, `null`, `7`, `{"outcome":"x"}`, `{"value":{"value":1,"unit":"mm"}}`, `{"pack":[{"thickness":{"value":1,"unit":"mm"},"count":2}]}`, `{"value":"nonsense"}`}).Draw(t, "body")),
 			}
 			if i > 0 {
-				e.Supersedes = rapid.SampledFrom([]string{"", itoa(i - 1), "gone"}).Draw(t, "supersedes")
+				e.Supersedes = rapid.SampledFrom([]string{"", strconv.Itoa(i - 1), "gone"}).Draw(t, "supersedes")
 			}
 			l.Entries = append(l.Entries, e)
 		}
 		MakeSheet(l)
 		MakeRecord(l)
 		for _, id := range steps {
-			_, err := MakeStep(l, id, clock)
+			_, err := MakeStep(l, id, lead, clock)
 			require.NoError(t, err)
 			for _, act := range acts {
 				last := l.Entries[len(l.Entries)-1]
@@ -401,5 +405,34 @@ func BenchmarkSheetOf150Entries(b *testing.B) {
 	}
 	for b.Loop() {
 		MakeSheet(x.ledger)
+	}
+}
+
+// viewAt is a step as its kind shows it to the lead.
+func viewAt[V StepView](b *bench, step string) V {
+	v, err := MakeStep(b.ledger, step, lead, b.now)
+	require.NoError(b.t, err)
+	view, ok := v.(V)
+	require.True(b.t, ok)
+	return view
+}
+
+// A reading of an end float, through rules, binding and calculator, on a
+// record that came from the database.
+func BenchmarkProposeEndFloatReading(b *testing.B) {
+	x := newBench(b)
+	x.walkUntil("end-float")
+	x.must("end-float", reading(b, "0.62 mm"))
+	raw, err := json.Marshal(x.ledger.Entries)
+	require.NoError(b, err)
+	l := x.ledger.Unfolded()
+	l.Entries = nil
+	require.NoError(b, json.Unmarshal(raw, &l.Entries))
+	l = l.Folded()
+	d := reading(b, "24 thou")
+	for b.Loop() {
+		if _, err := Propose(l, "end-float", d, lead, x.now); err != nil {
+			b.Fatal(err)
+		}
 	}
 }

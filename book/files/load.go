@@ -14,6 +14,7 @@ import (
 
 	"handwerk/book"
 	"handwerk/core/input"
+	"handwerk/workshop"
 )
 
 // Load reads the book from layers of directories; docs/book.md says which file
@@ -27,6 +28,7 @@ func Load(layers ...fs.FS) (book.Book, error) {
 // that no route uses any more.
 func LoadWithRemarks(layers ...fs.FS) (book.Book, Problems, error) {
 	l := loader{fragments: map[string]*fragmentFile{}, used: map[string]bool{}, testFiles: map[string]place{}}
+	l.book.Kinds = workshop.Kinds()
 	var files []file
 	for _, layer := range layers {
 		more, err := yamlFiles(layer)
@@ -242,7 +244,7 @@ func override[T any](list []T, id func(T) string, items ...T) []T {
 }
 
 func knownTo(b book.Book) book.Known {
-	known := book.Known{Cautions: map[string]bool{}, Materials: map[string]bool{}, Answers: map[string]bool{}, Tests: map[string]bool{}, Causes: map[string]bool{}}
+	known := book.Known{Kinds: b.Kinds, Cautions: map[string]bool{}, Materials: map[string]bool{}, Answers: map[string]bool{}, Tests: map[string]bool{}, Causes: map[string]bool{}}
 	for _, x := range b.Cautions {
 		known.Cautions[x.ID] = true
 	}

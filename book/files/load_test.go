@@ -23,9 +23,9 @@ func TestTheShippedBookIsSound(t *testing.T) {
 	assert.Len(t, c.Route.Stations, 11)
 	assert.Equal(t, "Measure & set", c.Route.Stations[5].Title)
 	assert.Len(t, c.Instruments, 2)
-	raw, ok := c.Sheet.Lookup("limits.output-end-float.max")
-	require.True(t, ok)
-	assert.JSONEq(t, `{"value": 0.15, "unit": "mm"}`, string(raw))
+	figures, err := c.Sheet.AllFigures()
+	require.NoError(t, err)
+	assert.JSONEq(t, `{"value": 0.15, "unit": "mm"}`, string(figures["limits.output-end-float.max"]))
 }
 
 // route is the smallest route; the tests below break one line each.

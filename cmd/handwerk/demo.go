@@ -18,6 +18,7 @@ import (
 	"handwerk/httpapi"
 	"handwerk/postgres"
 	"handwerk/workshop"
+	"handwerk/workshop/walk"
 )
 
 // demoPassword opens every account of the invented workshop; it is printed at
@@ -143,7 +144,7 @@ func loadRebuild(ctx context.Context, store *postgres.Store, b book.Book, r file
 	if err != nil {
 		return err
 	}
-	script := workshop.Script{}
+	script := walk.Script{}
 	for i, e := range r.Entries {
 		var d workshop.Draft
 		if err := input.Decode(e.Say, &d); err != nil {
@@ -151,9 +152,9 @@ func loadRebuild(ctx context.Context, store *postgres.Store, b book.Book, r file
 		}
 		script[e.Step] = append(script[e.Step], d)
 	}
-	w := &workshop.Walker{
+	w := &walk.Walker{
 		Ledger: ledger, Clock: tick, Script: script,
-		By: func(step book.Step) workshop.Person {
+		By: func(step *workshop.Step) workshop.Person {
 			if step.Role == string(workshop.Lead) {
 				return lead
 			}

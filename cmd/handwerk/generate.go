@@ -7,11 +7,11 @@ import (
 
 	"github.com/spf13/cobra"
 
-	"handwerk/book"
 	"handwerk/book/demo"
 	"handwerk/book/files"
 	"handwerk/book/shop"
 	"handwerk/workshop"
+	"handwerk/workshop/walk"
 )
 
 // generateCommand fills a database with load, for measuring.
@@ -63,8 +63,8 @@ func modelRebuild(entries int) (workshop.Ledger, error) {
 		Photo:  func(string) (string, error) { return "", nil },
 	}
 	remark := workshop.Draft{Act: workshop.ActNote, Body: workshop.Body{Note: "looked again, nothing new"}}
-	w := &workshop.Walker{
-		Ledger: l, Script: workshop.Script{}, By: func(book.Step) workshop.Person { return lead },
+	w := &walk.Walker{
+		Ledger: l, Script: walk.Script{}, By: func(*workshop.Step) workshop.Person { return lead },
 		Clock: func() time.Time { clock = clock.Add(4 * time.Minute); return clock },
 	}
 	if _, err := w.WalkUntil(""); err != nil {

@@ -70,7 +70,7 @@ func (c command) demoLoaded() {
 	}
 	rebuilds, err := store.Board(ctx, workshop.BoardQuery{Limit: 100})
 	require.NoError(c.t, err)
-	seen, kinds, stations := map[string]workshop.Place{}, map[string]bool{}, map[book.StationID]bool{}
+	seen, kinds, stations := map[string]workshop.Standing{}, map[string]bool{}, map[book.StationID]bool{}
 	for _, r := range rebuilds {
 		seen[r.Unit.Serial] = r.Place
 		kinds[r.Unit.Kind], stations[r.Place.Station] = true, true

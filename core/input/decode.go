@@ -26,8 +26,8 @@ func Decode(raw []byte, into any) error {
 	if json.Unmarshal(raw, &tree) != nil {
 		return At("", "one JSON value", "this is not readable JSON")
 	}
-	if faults := garbled("", tree, nil); len(faults) > 0 {
-		return Garbled{faults}
+	if !readable(tree) {
+		return Garbled{garbled("", tree, nil)}
 	}
 	if namesIn(raw) != keysIn(tree) {
 		return twice("", json.NewDecoder(bytes.NewReader(raw)), nil).Err()
@@ -43,6 +43,23 @@ func (g Garbled) Error() string { return g.Fields.Error() }
 
 // Unwrap gives the faults to whoever treats them like any other.
 func (g Garbled) Unwrap() error { return g.Fields }
+
+// readable tells whether every text of plain data can be read, names included.
+func readable(tree any) bool {
+	switch x := tree.(type) {
+	case string:
+		return text.Bad(x) == ""
+	case []any:
+		return !slices.ContainsFunc(x, func(item any) bool { return !readable(item) })
+	case map[string]any:
+		for name, item := range x {
+			if text.Bad(name) != "" || !readable(item) {
+				return false
+			}
+		}
+	}
+	return true
+}
 
 // garbled finds the texts of plain data, names included, that are not readable.
 func garbled(path string, tree any, faults Fields) Fields {
@@ -98,6 +115,15 @@ func decode(path string, raw json.RawMessage, v reflect.Value, faults *Fields) {
 	}
 	if u, ok := v.Addr().Interface().(json.Unmarshaler); ok {
 		if err := u.UnmarshalJSON(raw); err != nil {
+			*faults = append(*faults, Below(path, err)...)
+		}
+		return
+	}
+	if readsText(v.Type()) {
+		var text string
+		if isNull(raw) || json.Unmarshal(raw, &text) != nil {
+			faults.Add(path, "a text", "%.40s does not fit here", raw)
+		} else if err := json.Unmarshal(raw, v.Addr().Interface()); err != nil {
 			*faults = append(*faults, Below(path, err)...)
 		}
 		return

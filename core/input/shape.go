@@ -1,6 +1,7 @@
 package input
 
 import (
+	"encoding"
 	"encoding/json"
 	"reflect"
 	"sync"
@@ -15,11 +16,21 @@ func wellShaped(tree any, t reflect.Type) bool { return fit(tree, t) }
 // types and never change.
 var shapes sync.Map // reflect.Type -> map[string]field
 
-var unmarshaler = reflect.TypeFor[json.Unmarshaler]()
+var (
+	unmarshaler     = reflect.TypeFor[json.Unmarshaler]()
+	textUnmarshaler = reflect.TypeFor[encoding.TextUnmarshaler]()
+)
+
+// readsText tells a type that is written as one text and reads it itself.
+func readsText(t reflect.Type) bool { return reflect.PointerTo(t).Implements(textUnmarshaler) }
 
 func fit(tree any, t reflect.Type) bool {
 	if reflect.PointerTo(t).Implements(unmarshaler) {
 		return true // it judges for itself
+	}
+	if readsText(t) {
+		_, ok := tree.(string)
+		return ok
 	}
 	switch t.Kind() {
 	case reflect.Pointer:

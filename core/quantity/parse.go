@@ -162,7 +162,23 @@ func (a *Any) fromJSON(raw []byte, want Dimension) (err error) {
 	return input.At("", `{"value": 7, "unit": "thou"} or "7 thou"`, "%.40s is not a quantity: number and unit are needed", raw)
 }
 
+// asWritten reads the one way in which MarshalJSON writes a quantity, without
+// looking for any other.
+func asWritten(raw []byte) (value float64, unit string, ok bool) {
+	rest, ok1 := bytes.CutPrefix(raw, []byte(`{"value":`))
+	number, rest, ok2 := bytes.Cut(rest, []byte(`,"unit":"`))
+	name, ok3 := bytes.CutSuffix(rest, []byte(`"}`))
+	if !ok1 || !ok2 || !ok3 || bytes.ContainsAny(name, `"\\`) || len(number) == 0 || bytes.Trim(number, "0123456789.-") != nil {
+		return 0, "", false
+	}
+	value, err := strconv.ParseFloat(string(number), 64)
+	return value, string(name), err == nil && json.Valid(number)
+}
+
 func (a *Any) fromObject(raw []byte, want Dimension) error {
+	if value, unit, ok := asWritten(raw); ok {
+		return a.join(value, unit, want)
+	}
 	var parts map[string]json.RawMessage
 	if err := json.Unmarshal(raw, &parts); err != nil {
 		return input.At("", `{"value": 7, "unit": "thou"}`, "not a readable object")
@@ -184,6 +200,10 @@ func (a *Any) fromObject(raw []byte, want Dimension) error {
 	if len(faults) > 0 {
 		return faults
 	}
+	return a.join(value, word, want)
+}
+
+func (a *Any) join(value float64, word string, want Dimension) error {
 	said, err := withUnit(value, word, strconv.FormatFloat(value, 'f', -1, 64), want)
 	if err == nil {
 		*a = said

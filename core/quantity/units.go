@@ -222,3 +222,25 @@ func Family(u *Unit) System {
 	}
 	return u.System
 }
+
+// shopUnits are those a shop types a dimension in, the first one first.
+var shopUnits = map[Dimension][]string{
+	DimLength: {"mm", "thou", "in"}, DimTorque: {"N·m", "lb-ft"}, DimVolume: {"L", "US qt", "imp pt"}, DimTemperature: {"°C", "°F"},
+	DimTime: {"min", "h"}, DimPressure: {"bar", "psi"}, DimForce: {"N", "lbf"}, DimMass: {"kg", "lb"}, DimSpeed: {"km/h", "mph"},
+}
+
+// Choices are the units to type in where one is usual: that one first, then
+// the others of its dimension in which shops work.
+func Choices(usual string) []string {
+	u, ok := UnitNamed(usual)
+	if !ok {
+		return []string{}
+	}
+	choices := []string{u.Symbol}
+	for _, symbol := range shopUnits[u.Dimension] {
+		if symbol != u.Symbol {
+			choices = append(choices, symbol)
+		}
+	}
+	return choices
+}

@@ -2,7 +2,7 @@ import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { RouterProvider } from "@tanstack/react-router";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
-import { ApiError } from "./api/client";
+import { ApiError } from "./model/client";
 import { router } from "./router";
 import "./theme.css";
 

@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import type { Unit } from "../api/types";
+import type { Unit } from "./types";
 import { strange } from "./strange";
 
 const units = [

@@ -1,5 +1,5 @@
-import { inUnit, say, withUnit } from "../api/quantity";
-import type { Quantity, Unit } from "../api/types";
+import { inUnit, say, withUnit } from "./quantity";
+import type { Quantity, Unit } from "./types";
 
 /** From how many times on a value is asked about: a slip of a decimal or of the unit, not a loose bearing. */
 const order = 8;

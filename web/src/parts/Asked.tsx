@@ -1,6 +1,6 @@
 import { useState } from "react";
-import { useUnits } from "../api/hooks";
-import type { Quantity } from "../api/types";
+import { useUnits } from "./data";
+import type { Quantity } from "../model/types";
 import { strange } from "../model/strange";
 
 /** Asks once before a value an order away from those beside it is taken; the same again is meant so. */

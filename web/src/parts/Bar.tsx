@@ -1,8 +1,8 @@
 import { Link, useNavigate } from "@tanstack/react-router";
 import { useQueryClient } from "@tanstack/react-query";
 import { type ReactNode, useState } from "react";
-import { client, unwrap } from "../api/client";
-import { useSession } from "../api/hooks";
+import { client, unwrap } from "../model/client";
+import { useSession } from "./data";
 import { useKey } from "./keys";
 
 export const theme = {

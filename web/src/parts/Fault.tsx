@@ -1,4 +1,4 @@
-import { ApiError } from "../api/client";
+import { ApiError } from "../model/client";
 
 /** An error in the trade's words, where it happened. */
 export function Fault({ error }: { error: Error | null | undefined }) {

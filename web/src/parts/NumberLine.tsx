@@ -1,5 +1,5 @@
 import { scaleLinear } from "d3-scale";
-import type { Verdict } from "../api/types";
+import type { Verdict } from "../model/types";
 import { ShapeMark } from "./Verdict";
 
 type Props = { value: number; uncertainty: number; lower?: number; upper?: number; unit: string; verdict: Verdict; decimals: number };

@@ -1,5 +1,5 @@
 import { Link } from "@tanstack/react-router";
-import type { PlanCopy, StepStatus } from "../api/types";
+import type { PlanCopy, StepStatus } from "../model/types";
 
 type Props = { plan: PlanCopy; steps: StepStatus[]; rebuild: string; current: string };
 

@@ -1,5 +1,5 @@
 import { useRef, useState } from "react";
-import { sendPhoto } from "../api/client";
+import { sendPhoto } from "../model/client";
 import { Button } from "./Button";
 import { Fault } from "./Fault";
 

@@ -1,4 +1,4 @@
-import type { Verdict as V } from "../api/types";
+import type { Verdict as V } from "../model/types";
 
 const words: Record<string, string> = { in: "In", out: "Out", undecided: "Undecided", none: "Not measured", "": "Not measured" };
 const colours: Record<string, string> = { in: "text-in", out: "text-out", undecided: "text-undecided", none: "text-quiet", "": "text-quiet" };

@@ -1,5 +1,5 @@
 import { createContext, type ReactNode, useContext, useState } from "react";
-import { draftsBelow, keepDraft, placeOf, readDraft } from "../keep/drafts";
+import { draftsBelow, keepDraft, placeOf, readDraft } from "../model/drafts";
 
 /** Whose and which rebuild's what is typed below here is. */
 const Scope = createContext("");

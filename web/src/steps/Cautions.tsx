@@ -1,6 +1,6 @@
 import { Button } from "../parts/Button";
 import { useKey } from "../parts/keys";
-import type { StepView } from "../api/types";
+import type { StepView } from "../model/types";
 import type { StepProps } from "./props";
 
 type Caution = StepView["cautions"][number];

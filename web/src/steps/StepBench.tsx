@@ -1,62 +1,39 @@
-import { lazy, type ReactNode, Suspense, useState } from "react";
-import { useAhead, useAppend, useSession } from "../api/hooks";
-import type { Draft, PlanCopy, StepView } from "../api/types";
+import { type ReactNode, Suspense, useState } from "react";
+import { type Draft, may, type PlanCopy, type StepView } from "../model/types";
 import { Button } from "../parts/Button";
+import { useAhead, useAppend } from "../parts/data";
 import { Fault } from "../parts/Fault";
-import { Margin } from "../parts/MarginSlot";
 import { useKept } from "../parts/kept";
 import { useKey } from "../parts/keys";
+import { Margin } from "../parts/MarginSlot";
 import { Cautions } from "./Cautions";
 import { History } from "./History";
-import { ItemsStep } from "./ItemsStep";
+import { screens } from "./kinds";
 import type { StepProps } from "./props";
-import { CautionStep, DecideStep, FillStep, PhotoStep, WaitStep } from "./PlainSteps";
-
-const StackStep = lazy(() => import("../benches/stack/StackStep"));
-const MeasureStep = lazy(() => import("../benches/end-float/MeasureStep"));
-const FiguresStep = lazy(() => import("../benches/figures/FiguresStep"));
-const TorqueStep = lazy(() => import("../benches/torque-plan/TorqueStep"));
-
-const kinds: Record<string, (p: StepProps) => ReactNode> = {
-  check: (p) => <ItemsStep {...p} />,
-  test: (p) => <ItemsStep {...p} />,
-  stack: (p) => <StackStep {...p} />,
-  measure: (p) => (p.view.step.measure?.calc === "end-float" ? <MeasureStep {...p} /> : <FiguresStep key={p.view.step.id} {...p} />),
-  torque: (p) => <TorqueStep {...p} />,
-  fill: (p) => <FillStep {...p} />,
-  wait: (p) => <WaitStep {...p} />,
-  decide: (p) => <DecideStep {...p} />,
-  caution: (p) => <CautionStep {...p} />,
-  photo: (p) => <PhotoStep {...p} />,
-};
 
 type Props = { rebuild: string; view: StepView; plan: PlanCopy; next: string | undefined; onGo: (step: string | undefined) => void };
 
 export function StepBench({ rebuild, view: kept, plan, next, onGo }: Props) {
   const view = useAhead(rebuild, kept);
   const append = useAppend(rebuild, view.step.id, view.step.title);
-  const session = useSession();
-  const mayWrite = session.data?.person.role !== "reader";
   // By its promise, for what was taken is cleared also when the step was left meanwhile.
   const say = (d: Draft, then?: () => void) =>
     void append.mutateAsync(d).then(
       () => then?.(),
       () => undefined, // stands as append.error
     );
-  const p: StepProps = { rebuild, view, plan, say, busy: append.isPending, fault: append.error, mayWrite };
+  const p: StepProps = { rebuild, view, plan, say, busy: append.isPending, fault: append.error };
   const waiting = view.cautions.filter((c) => c.grave && !c.by);
-  const blocked = view.status === "locked";
-  const Kind = kinds[view.step.kind];
+  const mayWrite = view.acts.length > 0;
+  const rests = view.status === "locked" || (waiting.length > 0 && view.kind !== "caution");
+  const Screen = screens[view.kind];
   return (
-    <StepSheet
-      {...p}
-      foot={<Foot {...p} next={next} nextTitle={titleOf(plan, next)} onGo={onGo} />}
-    >
-      {blocked && <Gate {...p} />}
-      {!blocked && view.step.kind !== "caution" && waiting.length > 0 && mayWrite && <Cautions cautions={waiting} say={say} busy={p.busy} />}
-      <div className={blocked || (waiting.length > 0 && view.step.kind !== "caution") ? "opacity-60" : ""} inert={blocked || (waiting.length > 0 && view.step.kind !== "caution") || !mayWrite}>
-        <Suspense fallback={<p className="text-quiet py-6">One moment.</p>}>{Kind?.(p)}</Suspense>
-      </div>
+    <StepSheet {...p} foot={<Foot {...p} next={next} nextTitle={titleOf(plan, next)} onGo={onGo} />}>
+      {view.status === "locked" && <Gate {...p} />}
+      {rests && view.status !== "locked" && mayWrite && <Cautions cautions={waiting} say={say} busy={p.busy} />}
+      <fieldset className={`min-w-0 ${rests ? "opacity-60" : ""}`} disabled={rests || !mayWrite} aria-label={view.step.title}>
+        <Suspense fallback={<p className="text-quiet py-6">One moment.</p>}>{Screen && <Screen {...p} />}</Suspense>
+      </fieldset>
     </StepSheet>
   );
 }
@@ -86,7 +63,7 @@ function StepSheet({ view, children, foot, fault }: StepProps & { children: Reac
 }
 
 /** Cautions that stay in sight, why, and the way on. */
-function Foot({ view, next, nextTitle, onGo, say, busy, mayWrite }: StepProps & { next: string | undefined; nextTitle: string | undefined; onGo: (s: string | undefined) => void }) {
+function Foot({ view, next, nextTitle, onGo, say, busy }: StepProps & { next: string | undefined; nextTitle: string | undefined; onGo: (s: string | undefined) => void }) {
   const standing = view.step.kind === "caution" ? [] : view.cautions.filter((c) => !c.grave || c.by);
   useKey("G", "go on to the next open step", () => onGo(next), view.status === "done" && next !== undefined);
   return (
@@ -110,7 +87,7 @@ function Foot({ view, next, nextTitle, onGo, say, busy, mayWrite }: StepProps & 
         <p key={m.id} className="text-[15px]"><span className="text-quiet">To hand: </span><b className="font-semibold">{m.class}.</b> {m.use}</p>
       ))}
       {view.step.why && <p className="text-quiet text-[14.5px]"><b className="font-semibold">Why:</b> {view.step.why}</p>}
-      {mayWrite && <Remark step={view.step.id} say={say} busy={busy} />}
+      {may(view, "note") && <Remark step={view.step.id} say={say} busy={busy} />}
     </>
   );
 }
@@ -130,13 +107,13 @@ function Remark({ step, say, busy }: { step: string; say: StepProps["say"]; busy
 }
 
 /** A closed gate: what comes first, or a reason to open it all the same. */
-function Gate({ view, say, busy, mayWrite }: StepProps) {
+function Gate({ view, say, busy }: StepProps) {
   const [reason, setReason] = useKept(`gate.${view.step.id}`);
   return (
     <section aria-label="Gate" className="border-[1.2px] border-ink border-l-[6px] mt-3.5 p-4 bg-paper">
       <h3 className="text-[18px]">First: {view.gate.join(", ")}</h3>
       <p className="text-quiet mb-2">This step opens by itself when that is done.</p>
-      {mayWrite && (
+      {may(view, "override") && (
         <form className="flex gap-2 items-end flex-wrap" onSubmit={(e) => { e.preventDefault(); say({ act: "override", reason }, () => setReason("")); }}>
           <label className="grow text-[14.5px] text-quiet">
             It cannot wait, because

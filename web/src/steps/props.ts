@@ -1,13 +1,14 @@
-import type { Draft, PlanCopy, StepView } from "../api/types";
+import type { Draft, Kind, PlanCopy, StepOf, StepView } from "../model/types";
 
-/** What every step component gets. */
-export type StepProps = {
+/** What the screen of a kind gets. */
+export type StepProps<V extends StepView = StepView> = {
   rebuild: string;
-  view: StepView;
+  view: V;
   plan: PlanCopy;
   /** Writes an entry; its fault shows under the drawing. */
   say: (d: Draft, then?: () => void) => void;
   busy: boolean;
   fault: Error | null;
-  mayWrite: boolean;
 };
+
+export type PropsOf<K extends Kind> = StepProps<StepOf<K>>;

@@ -1,8 +1,8 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useContext, useState } from "react";
-import { ApiError, client, unwrap } from "../api/client";
-import { useSession } from "../api/hooks";
-import type { OpenSession } from "../api/types";
+import { ApiError, client, unwrap } from "../model/client";
+import { useSession } from "../parts/data";
+import type { OpenSession } from "../model/types";
 import { moment } from "../model/moment";
 import { Bar } from "../parts/Bar";
 import { Button } from "../parts/Button";

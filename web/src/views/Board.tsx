@@ -1,7 +1,7 @@
 import { Link, useNavigate } from "@tanstack/react-router";
 import { useContext, useState } from "react";
-import { useBoard, useEvents, useSession } from "../api/hooks";
-import type { Rebuild, Verdict as V } from "../api/types";
+import { useBoard, useEvents, useSession } from "../parts/data";
+import type { Rebuild, Verdict as V } from "../model/types";
 import { daysUntil, weekday } from "../model/moment";
 import { Bar } from "../parts/Bar";
 import { Button } from "../parts/Button";

@@ -1,9 +1,9 @@
 import { useMutation } from "@tanstack/react-query";
 import { useNavigate } from "@tanstack/react-router";
 import { useContext, useRef, useState } from "react";
-import { ApiError, client, unwrap } from "../api/client";
-import { newKey, useFleet } from "../api/hooks";
-import type { Vehicle } from "../api/types";
+import { ApiError, client, unwrap } from "../model/client";
+import { newKey, useFleet } from "../parts/data";
+import type { Vehicle } from "../model/types";
 import { dayFromNow } from "../model/moment";
 import { Bar } from "../parts/Bar";
 import { Button } from "../parts/Button";

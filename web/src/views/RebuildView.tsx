@@ -1,6 +1,6 @@
 import { Link, useNavigate, useParams } from "@tanstack/react-router";
 import { useContext, useEffect, useMemo } from "react";
-import { useEvents, usePlan, useSheet, useStep } from "../api/hooks";
+import { useEvents, usePlan, useSheet, useStep } from "../parts/data";
 import { Bar } from "../parts/Bar";
 import { Fault } from "../parts/Fault";
 import { KeptFor } from "../parts/kept";

@@ -1,7 +1,7 @@
 import { Link, useNavigate, useParams } from "@tanstack/react-router";
 import { useContext } from "react";
-import { useEvents, useRecord } from "../api/hooks";
-import type { RecordView as Record, Verdict as V } from "../api/types";
+import { useEvents, useRecord } from "../parts/data";
+import type { RecordView as Record, Verdict as V } from "../model/types";
 import { moment } from "../model/moment";
 import { Bar } from "../parts/Bar";
 import { Fault } from "../parts/Fault";

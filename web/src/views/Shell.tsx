@@ -1,7 +1,7 @@
 import { Outlet } from "@tanstack/react-router";
 import { lazy, Suspense, useCallback, useState } from "react";
-import { outbox } from "../api/outbox";
-import { useOutbox, useSession } from "../api/hooks";
+import { outbox } from "../model/sending";
+import { useOutbox, useSession } from "../parts/data";
 import { Fault } from "../parts/Fault";
 import { KeptFor } from "../parts/kept";
 import { KeysProvider } from "../parts/keys";

@@ -1,7 +1,7 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { client, unwrap } from "../api/client";
-import { enter } from "../api/hooks";
+import { client, unwrap } from "../model/client";
+import { enter } from "../parts/data";
 import { Button } from "../parts/Button";
 import { Fault } from "../parts/Fault";
 import { Field } from "../parts/Field";

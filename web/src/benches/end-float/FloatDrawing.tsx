@@ -1,8 +1,9 @@
 import { scaleLinear } from "d3-scale";
-import { inUnit, say } from "../../api/quantity";
-import type { FloatOut, PackOffered, Trial, Unit } from "../../api/types";
+import { inUnit, say } from "../../model/quantity";
+import type { PackOffered, Trial, Units } from "../../model/types";
+import type { FloatOut } from ".";
 
-type Props = { out: FloatOut | undefined; trial: Trial | undefined; pack: PackOffered | undefined; units: Unit[] | undefined };
+type Props = { out: FloatOut | undefined; trial: Trial | undefined; pack: PackOffered | undefined; units: Units };
 
 /**
  * The shaft in its case: shoulder, pack to scale, the gap that is the float,
@@ -61,7 +62,7 @@ function Gap({ from, to, text }: { from: number; to: number; text: string }) {
 }
 
 /** The proposed pack, each shim to scale, with the gap it would leave. */
-function Proposed({ pack, at, x, units }: { pack: PackOffered; at: number; x: (v: number) => number; units: Unit[] | undefined }) {
+function Proposed({ pack, at, x, units }: { pack: PackOffered; at: number; x: (v: number) => number; units: Units }) {
   const unit = pack.sum.unit;
   const shims = pack.pieces.flatMap((p) => Array.from({ length: p.count }, () => inUnit(p.thickness, unit, units)));
   const edges = shims.reduce<number[]>((all, t) => [...all, (all.at(-1) ?? 0) + t], [0]);
@@ -94,7 +95,7 @@ function Indicator() {
   );
 }
 
-function describe(out: FloatOut | undefined, pack: PackOffered | undefined, units: Unit[] | undefined) {
+function describe(out: FloatOut | undefined, pack: PackOffered | undefined, units: Units) {
   if (!out) return "Shaft in its case, not measured yet";
   return `Shaft in its case, float ${say(out.float.mean, units)}${pack ? `, a pack of ${say(pack.sum, units)} would leave ${say(pack.float, units)}` : ""}`;
 }

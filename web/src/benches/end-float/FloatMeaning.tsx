@@ -1,21 +1,24 @@
-import { inUnit, paired, say, sayNumber } from "../../api/quantity";
-import type { FloatOut, Trial, Unit, Verdict as V } from "../../api/types";
+import { inUnit, paired, say, sayNumber } from "../../model/quantity";
+import { expectedFloat } from "../../model/results";
+import type { Quantity, Trial, Units } from "../../model/types";
+import { Finding } from "../../parts/Finding";
 import { NumberLine } from "../../parts/NumberLine";
 import { Verdict } from "../../parts/Verdict";
+import type { Given } from "../bench";
+import type { FloatOut } from ".";
 
-export type Limits = { min?: { value: number; unit: string }; max?: { value: number; unit: string } };
 
-type Props = { out: FloatOut; units: Unit[] | undefined; preview: boolean; trial: Trial | undefined; limits: Limits | undefined };
+type Props = { out: FloatOut; units: Units; preview: boolean; trial: Trial | undefined; limits: Given["limits"] };
 
 /** What the readings say: value, uncertainty, verdict, and the finding they raise. */
 export function FloatMeaning({ out, units, preview, trial, limits }: Props) {
   const mean = out.float.mean;
   const u = out.float.uncertainty;
   const other = paired(mean, units);
-  const verdict = out.verdict as V;
+  const { verdict } = out;
   const decimals = units?.find((x) => x.symbol === mean.unit)?.decimals ?? 2;
-  const expected = (trial?.expected as { float?: { value: number; unit: string } } | undefined)?.float;
-  const limit = (q: { value: number; unit: string } | undefined) => q && inUnit(q, mean.unit, units);
+  const expected = expectedFloat(trial?.expected);
+  const limit = (q: Quantity | undefined) => q && inUnit(q, mean.unit, units);
   return (
     <>
       <div aria-live="polite">
@@ -30,9 +33,7 @@ export function FloatMeaning({ out, units, preview, trial, limits }: Props) {
       {expected && !preview && (
         <p className="text-[15.5px]"><span className="text-quiet">Expected</span> {say(expected, units)}, <span className="text-quiet">obtained</span> {say(mean, units)}</p>
       )}
-      {out.findings.map((f) => (
-        <div key={f.says} className="border-[1.2px] border-undecided border-l-[6px] p-2.5 text-[15.5px]"><b className="text-undecided">Finding:</b> {f.says}.</div>
-      ))}
+      {out.findings.map((f) => <Finding key={f.says} says={f.says} />)}
     </>
   );
 }
@@ -41,7 +42,7 @@ function limitsOf(lower: number | undefined, upper: number | undefined) {
   return { ...(lower !== undefined && { lower }), ...(upper !== undefined && { upper }) };
 }
 
-function verdictWords(out: FloatOut, limits: Limits | undefined, units: Unit[] | undefined) {
+function verdictWords(out: FloatOut, limits: Given["limits"], units: Units) {
   const mean = out.float.mean;
   if (out.verdict !== "out" || !limits) return out.verdict === "in" ? "In" : out.verdict === "undecided" ? "Undecided" : "Out";
   const max = limits.max && inUnit(limits.max, mean.unit, units);

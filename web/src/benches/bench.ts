@@ -1,0 +1,69 @@
+import { type ComponentType, lazy, type LazyExoticComponent, type ReactNode } from "react";
+import * as generic from "./generic";
+import type { InputOf, ResultOf } from "../model/results";
+import type { AskView, Draft, Entry, OpenAct, Quantity, Trial, Units } from "../model/types";
+
+/** What a bench is given, at a step of a rebuild or loose. */
+export type BenchProps<Calc extends string> = {
+  /** What the calculator says of what is there and of what is being typed. */
+  out: ResultOf<Calc> | undefined;
+  /** That something typed and not yet taken is part of it. */
+  preview: boolean;
+  /** What the calculator is given, as far as it is known. */
+  input: Partial<InputOf<Calc>>;
+  given: Given;
+  /** The questions of the step as lines, for a drawing that does not take the answers itself. */
+  questions: ReactNode;
+  units: Units;
+  /** Which of the things offered was touched; -1 is none. */
+  touched: number;
+  onTouch: (i: number) => void;
+  /** What may be written now; nothing at a bench that stands loose. */
+  acts: readonly OpenAct[];
+  say: (d: Draft, then?: () => void) => void;
+  /** Tells what is being typed, so that its meaning shows before it is taken. */
+  onTyping: (d: Draft | undefined) => void;
+  busy: boolean;
+};
+
+/** What was read and answered, and what it is held against. */
+export type Given = {
+  title: string;
+  readings: Quantity[];
+  /** What is asked, with its answer when there is one. */
+  asked: { ask: AskView; entry: Entry | undefined }[];
+  trial: Trial | undefined;
+  wants: number;
+  limits: { min?: Quantity; max?: Quantity } | undefined;
+  sheet: string;
+  gauge: string | undefined;
+};
+
+/**
+ * A calculator with a face. A folder in benches/ that is named as the
+ * calculator exports one as default, and is loaded when it is needed. Drawing
+ * stands on the sheet, Meaning in the margin; without one of them the generic
+ * bench shows the figures there.
+ */
+export type Bench<Calc extends string> = {
+  calc: Calc;
+  Drawing?: ComponentType<BenchProps<Calc>>;
+  Meaning?: ComponentType<BenchProps<Calc>>;
+};
+
+/** Keeps the types of a bench to those of its calculator. */
+export const bench = <Calc extends string>(b: Bench<Calc>) => b;
+
+const folders = import.meta.glob<{ default: Bench<string> }>("./*/index.tsx");
+
+type Drawn = LazyExoticComponent<ComponentType<BenchProps<string>>>;
+
+const rest = { Drawing: generic.Drawing, Meaning: generic.Meaning };
+
+const part = (load: () => Promise<{ default: Bench<string> }>, name: "Drawing" | "Meaning"): Drawn =>
+  lazy(async () => ({ default: (await load()).default[name] ?? rest[name] }));
+
+/** Drawing and meaning of every calculator that has a folder, by its name. */
+export const benches: Record<string, { Drawing: Drawn; Meaning: Drawn }> = Object.fromEntries(
+  Object.entries(folders).map(([path, load]) => [path.split("/")[1] ?? "", { Drawing: part(load, "Drawing"), Meaning: part(load, "Meaning") }]),
+);

@@ -1,0 +1,159 @@
+import { type DBSchema, type IDBPDatabase, openDB } from "idb";
+import type { Draft, Entry } from "./types";
+import { inTurn, toTabs } from "./tabs";
+
+/**
+ * The outbox keeps what was said until the server has acknowledged it. Each
+ * entry carries its own key, so that sending it twice makes one entry; it
+ * outlives a reload, a dropped network and a restarted server. One tab sends at
+ * a time, in the order in which things were said, and what one person said
+ * never goes out under another's name.
+ */
+export type Waiting = { key: string; by: string; rebuild: string; step: string; title: string; draft: Draft };
+
+/** What the server did not take after all; kept until the person has noted it. */
+export type Refused = { key: string; by: string; text: string };
+
+interface Schema extends DBSchema {
+  waiting: { key: number; value: Waiting };
+  refused: { key: string; value: Refused };
+}
+
+/** How an attempt ended. Away: nobody answered, it may go through later. */
+export type Attempt = { is: "taken"; entry: Entry } | { is: "refused"; error: unknown } | { is: "away" };
+
+type Options = {
+  name?: string;
+  post: (w: Waiting) => Promise<Attempt>;
+  /** A refusal in words, naming the step, the place and the value. */
+  words: (w: Waiting, error: unknown) => string;
+};
+
+/** The entries that wait, oldest first, and the refusals, of all tabs; away: nobody answered this tab last time. */
+export type Seen = { waiting: Waiting[]; refused: Refused[]; away: boolean };
+
+type Ended = { key: string; attempt: Attempt };
+
+export class Outbox {
+  private readonly db: Promise<IDBPDatabase<Schema>>;
+  private readonly channel: BroadcastChannel;
+  private readonly listeners = new Set<() => void>();
+  private readonly awaited = new Map<string, (a: Attempt) => void>();
+  private seen: Seen = { waiting: [], refused: [], away: false };
+  private away = false;
+
+  constructor(private readonly o: Options) {
+    const name = o.name ?? "handwerk";
+    this.db = openDB<Schema>(name, 1, {
+      upgrade(db) {
+        db.createObjectStore("waiting", { autoIncrement: true });
+        db.createObjectStore("refused", { keyPath: "key" });
+      },
+    });
+    this.channel = new BroadcastChannel(`${name}.outbox`);
+    this.channel.addEventListener("message", (e: MessageEvent<Ended | "changed">) => {
+      if (e.data !== "changed") this.awaited.get(e.data.key)?.(e.data.attempt);
+      void this.look();
+    });
+    void this.look();
+  }
+
+  list = () => this.seen;
+
+  subscribe = (tell: () => void) => {
+    this.listeners.add(tell);
+    return () => void this.listeners.delete(tell);
+  };
+
+  /**
+   * Says one entry: it is kept first, then sent after all that wait before it.
+   * Undefined means that it waits; a refusal is thrown.
+   */
+  async say(w: Waiting): Promise<Entry | undefined> {
+    await (await this.db).add("waiting", w);
+    const ended = new Promise<Attempt>((tell) => this.awaited.set(w.key, tell));
+    await this.changed();
+    const waits = () => this.awaited.get(w.key)?.({ is: "away" });
+    this.drain(w.by).then(waits, waits);
+    const attempt = await ended;
+    this.awaited.delete(w.key);
+    if (attempt.is === "refused") throw attempt.error;
+    return attempt.is === "taken" ? attempt.entry : undefined;
+  }
+
+  /** Sends everything a person has waiting, in order, until nobody answers. True when something went. */
+  drain(by: string): Promise<boolean> {
+    return inTurn("handwerk.outbox", async () => {
+      let went = false;
+      for (;;) {
+        const next = await this.oldest(by);
+        if (!next) return went;
+        const attempt = await this.o.post(next.w);
+        this.away = attempt.is === "away";
+        if (attempt.is === "away") {
+          await this.look();
+          return went;
+        }
+        await this.end(next.n, next.w, attempt);
+        went = true;
+      }
+    });
+  }
+
+  /** Keeps a refusal for one who went on before it came. */
+  async keepRefusal(w: Waiting, error: unknown) {
+    await (await this.db).put("refused", this.refusal(w, error));
+    await this.changed();
+  }
+
+  private refusal = (w: Waiting, error: unknown): Refused => ({ key: w.key, by: w.by, text: this.o.words(w, error) });
+
+  /** The person has read a refusal. */
+  async note(key: string) {
+    await (await this.db).delete("refused", key);
+    await this.changed();
+  }
+
+  private async oldest(by: string) {
+    const db = await this.db;
+    for (let c = await db.transaction("waiting").store.openCursor(); c; c = await c.continue()) {
+      if (c.value.by === by) return { n: c.key, w: c.value };
+    }
+    return undefined;
+  }
+
+  /**
+   * Takes an entry out. In the same transaction a refusal is kept for one who is
+   * no longer looking, and what corrects the entry learns its name on record.
+   */
+  private async end(n: number, w: Waiting, attempt: Exclude<Attempt, { is: "away" }>) {
+    const tx = (await this.db).transaction(["waiting", "refused"], "readwrite");
+    const waiting = tx.objectStore("waiting");
+    const awaited = this.awaited.get(w.key);
+    await waiting.delete(n);
+    if (attempt.is === "refused") {
+      if (!awaited) await tx.objectStore("refused").put(this.refusal(w, attempt.error));
+    } else {
+      for (let c = await waiting.openCursor(); c; c = await c.continue()) {
+        if (c.value.draft.supersedes !== w.key) continue;
+        await c.update({ ...c.value, draft: { ...c.value.draft, supersedes: attempt.entry.id } });
+      }
+    }
+    await tx.done;
+    if (attempt.is === "taken") toTabs<Ended>(this.channel, { key: w.key, attempt });
+    await this.changed();
+    awaited?.(attempt);
+  }
+
+  private async changed() {
+    toTabs(this.channel, "changed");
+    await this.look();
+  }
+
+  private async look() {
+    const db = await this.db;
+    const [waiting, refused] = await Promise.all([db.getAll("waiting"), db.getAll("refused")]);
+    this.seen = { waiting, refused, away: this.away };
+    for (const tell of this.listeners) tell();
+  }
+}

@@ -1,0 +1,63 @@
+import type { Quantity, Unit, Units } from "./types";
+
+/** Joins what was typed with the remembered unit: "7" becomes "7 thou". */
+export function withUnit(typed: string, unit: string): string {
+  const text = typed.trim();
+  return text !== "" && /^[-+−]?[\d.,/ ]+$/.test(text) ? `${text} ${unit}` : text;
+}
+
+/** Says a quantity with as many decimals as its unit usually shows. */
+export function say(q: Quantity, units: Units, more = 0): string {
+  return `${sayNumber(q, units, more)} ${q.unit}`;
+}
+
+export function sayNumber(q: Quantity, units: Units, more = 0): string {
+  const decimals = units?.find((u) => u.symbol === q.unit)?.decimals ?? 2;
+  return q.value.toFixed(decimals + more).replace("-", "−");
+}
+
+/** The same quantity in the unit that stands beside it: mm and thou, L and quarts. */
+export function paired(q: Quantity, units: Units, difference = false): Quantity | undefined {
+  const from = units?.find((u) => u.symbol === q.unit);
+  const to = units?.find((u) => u.symbol === from?.paired);
+  if (!from || !to || from === to) return undefined;
+  return { value: convert(q.value, from, to, difference), unit: to.symbol };
+}
+
+/** A value in another unit, for drawing on one scale. */
+export function inUnit(q: Quantity, symbol: string, units: Units): number {
+  const from = units?.find((u) => u.symbol === q.unit);
+  const to = units?.find((u) => u.symbol === symbol);
+  return from && to ? convert(q.value, from, to, false) : q.value;
+}
+
+function convert(value: number, from: Unit, to: Unit, difference: boolean): number {
+  const si = (value + (difference ? 0 : (from.offset ?? 0))) * from.factor;
+  return si / to.factor - (difference ? 0 : (to.offset ?? 0));
+}
+
+/** Says a figure of the sheet: a limit with one side or both, a quantity, a number in the unit asked for, a word. */
+export function sayFigure(figure: unknown, units: Units, unit = ""): string {
+  if (typeof figure === "number") return `${figure} ${unit}`;
+  if (typeof figure !== "object" || figure === null) return String(figure);
+  const f = figure as Partial<Quantity> & { min?: Quantity; max?: Quantity };
+  if (f.value !== undefined && f.unit) return say(f as Quantity, units);
+  if (f.min && f.max) return `${say(f.min, units)} to ${say(f.max, units)}`;
+  return f.max ? `up to ${say(f.max, units)}` : f.min ? `from ${say(f.min, units)}` : "";
+}
+
+/** The unit after this one, for a button that turns through them. */
+export const nextOf = (units: readonly string[], unit: string): string => units[(units.indexOf(unit) + 1) % units.length] ?? unit;
+
+/** A quantity as JSON may have it: an object, or a text like "-5 in". */
+export function asQuantity(said: unknown): Quantity | undefined {
+  if (typeof said === "object" && said !== null && "value" in said && "unit" in said) return said as Quantity;
+  const [, number, unit] = (typeof said === "string" && /^\s*([-+]?[\d.]+)\s*(\S.*)$/.exec(said)) || [];
+  return number && unit ? { value: Number(number), unit } : undefined;
+}
+
+/** A clock position in words: 8.25 is 8:15. */
+export function sayClock(clock: number): string {
+  const minutes = Math.round((((clock % 12) + 12) % 12) * 60) % 720;
+  return `${Math.floor(minutes / 60) || 12}:${String(minutes % 60).padStart(2, "0")}`;
+}

@@ -1,0 +1,54 @@
+import type { components } from "./schema.gen";
+
+type S = components["schemas"];
+
+export type Quantity = { value: number; unit: string };
+export type Person = S["Person"];
+export type Session = S["SessionView"];
+export type OpenSession = S["OpenSession"];
+export type Problem = S["Problem"];
+export type Rebuild = S["Rebuild"];
+export type Board = S["BoardView"];
+export type Sheet = S["Sheet"];
+export type StepStatus = S["StepStatus"];
+/** A step as its kind shows it; the field kind tells which. */
+export type StepView = S["StepView"];
+export type Kind = StepView["kind"];
+export type StepOf<K extends Kind> = Extract<StepView, { kind: K }>;
+export type EntryView = S["EntryView"];
+export type Entry = S["Entry"];
+export type StackPart = S["StackPart"];
+export type Trial = S["Trial"];
+export type TorqueView = S["TorqueView"];
+export type ItemView = S["ItemView"];
+export type AskView = S["AskView"];
+export type Answer = S["Answer"];
+export type Instrument = S["Instrument"];
+export type PlanCopy = S["Copy"];
+export type PackOffered = S["ShimPackOffered"];
+export type RecordView = S["Record"];
+export type Vehicle = S["Vehicle"];
+export type Unit = S["UnitOfMeasure"];
+export type Units = readonly Unit[] | undefined;
+export type Body = S["Body"];
+export type Act = S["Act"];
+export type OpenAct = S["OpenAct"];
+
+type DraftIn = S["DraftIn"];
+
+/** What a person says with an entry; see workshop.Draft. A value may be the text that was typed. */
+export type Draft = Omit<DraftIn, "value"> & { value?: Quantity | string };
+
+/**
+ * A draft as the description of the API has it. It describes a quantity as an
+ * object; that it may also be a text, and any unit at all, is for the server to judge.
+ */
+export const asBody = (draft: Draft) => draft as DraftIn;
+
+export type Verdict = S["Verdict"] | "";
+
+/** Whether an act can be done now. */
+export const may = (view: StepView, act: string) => view.acts.some((a) => a.act === act);
+
+/** The entry that stands at a place, if there is one. */
+export const liveAt = (entries: EntryView[], act: string, item = "") => entries.find((e) => e.act === act && (e.item ?? "") === item && !e.superseded_by);

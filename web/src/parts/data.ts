@@ -1,0 +1,180 @@
+import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useEffect, useRef, useState, useSyncExternalStore } from "react";
+import { ApiError, calculate, client, setCsrf, unwrap } from "../model/client";
+import { type InputOf, resultOf } from "../model/results";
+import { ahead } from "../model/ahead";
+import { listen } from "../model/stream";
+import { outbox } from "../model/sending";
+import { setZone } from "../model/moment";
+import { asBody, type Draft, type Entry, type Session, type StepView } from "../model/types";
+
+/** What a session brings with it: the token for writes, the shop's time zone. */
+export function enter(session: Session) {
+  setCsrf(session.csrf);
+  setZone(session.zone);
+}
+
+export function useSession() {
+  return useQuery({
+    queryKey: ["session"],
+    queryFn: async (): Promise<Session | null> => {
+      try {
+        const session = await unwrap(client.GET("/api/v1/session"));
+        enter(session);
+        return session;
+      } catch (e) {
+        if (e instanceof ApiError && e.status === 401) return null;
+        throw e;
+      }
+    },
+    staleTime: 5 * 60_000,
+  });
+}
+
+export const useBoard = (closed: boolean) =>
+  useQuery({
+    queryKey: ["board", closed],
+    queryFn: () => unwrap(client.GET("/api/v1/board", { params: { query: closed ? { closed: "true" } : {} } })),
+  });
+
+export const useSheet = (id: string) =>
+  useQuery({ queryKey: ["rebuild", id, "sheet"], queryFn: () => unwrap(client.GET("/api/v1/rebuilds/{id}", { params: { path: { id } } })) });
+
+export const useRecord = (id: string) =>
+  useQuery({ queryKey: ["rebuild", id, "record"], queryFn: () => unwrap(client.GET("/api/v1/rebuilds/{id}/record", { params: { path: { id } } })) });
+
+export const usePlan = (hash: string | undefined) =>
+  useQuery({
+    queryKey: ["plan", hash],
+    enabled: hash !== undefined,
+    staleTime: Number.POSITIVE_INFINITY,
+    queryFn: () => unwrap(client.GET("/api/v1/plans/{hash}", { params: { path: { hash: hash ?? "" } } })),
+  });
+
+export const useStep = (id: string, step: string) =>
+  useQuery({
+    queryKey: ["rebuild", id, "step", step],
+    enabled: step !== "",
+    queryFn: () => unwrap(client.GET("/api/v1/rebuilds/{id}/steps/{step}", { params: { path: { id, step } } })),
+  });
+
+export const useFleet = () => useQuery({ queryKey: ["fleet"], queryFn: () => unwrap(client.GET("/api/v1/fleet")) });
+
+export const useUnits = () =>
+  useQuery({ queryKey: ["units"], staleTime: Number.POSITIVE_INFINITY, queryFn: async () => (await unwrap(client.GET("/api/v1/units"))).units });
+
+export const newKey = () => crypto.randomUUID?.() ?? `${Date.now()}-${Math.random().toString(36).slice(2)}-${Math.random().toString(36).slice(2)}`;
+
+/** Writes entries at a step. The promise is undefined when the entry waits in the outbox. */
+export function useAppend(rebuild: string, step: string, title: string) {
+  const cache = useQueryClient();
+  const by = useSession().data?.person.login ?? "";
+  const looking = useRef(false);
+  useEffect(() => {
+    looking.current = true;
+    return () => {
+      looking.current = false;
+    };
+  }, []);
+  return useMutation<Entry | undefined, Error, Draft>({
+    mutationFn: async (draft) => {
+      const said = { key: newKey(), by, rebuild, step, title, draft };
+      try {
+        return await outbox.say(said);
+      } catch (e) {
+        // Whoever went on to another step would not see it here.
+        if (!looking.current) await outbox.keepRefusal(said, e);
+        throw e;
+      }
+    },
+    networkMode: "always",
+    // Not awaited: while the server is away, reading again goes on for long.
+    onSettled: () => void cache.invalidateQueries({ queryKey: ["rebuild", rebuild] }),
+  });
+}
+
+/** What an entry would mean, while it is typed. Nothing is kept. */
+export function usePreview(rebuild: string, step: string, draft: Draft | undefined) {
+  const settled = useSettled(draft && JSON.stringify(draft), 120);
+  return useQuery({
+    queryKey: ["preview", rebuild, step, settled],
+    enabled: settled !== undefined,
+    retry: false,
+    gcTime: 10_000,
+    queryFn: () =>
+      unwrap(
+        client.POST("/api/v1/rebuilds/{id}/steps/{step}/preview", {
+          params: { path: { id: rebuild, step } },
+          body: asBody(JSON.parse(settled ?? "{}") as Draft),
+        }),
+      ),
+  });
+}
+
+/** Asks a calculator outside the record: what if. */
+export function useCalculator<Calc extends string>(calc: Calc, input: Partial<InputOf<Calc>> | undefined) {
+  return useQuery({
+    queryKey: ["calc", calc, JSON.stringify(input)],
+    enabled: input !== undefined,
+    retry: false,
+    gcTime: 10_000,
+    placeholderData: keepPreviousData,
+    queryFn: async () => resultOf(calc, await calculate(calc, input)),
+  });
+}
+
+function useSettled(value: string | undefined, ms: number) {
+  const [settled, setSettled] = useState(value);
+  useEffect(() => {
+    const timer = setTimeout(() => setSettled(value), ms);
+    return () => clearTimeout(timer);
+  }, [value, ms]);
+  return settled;
+}
+
+/** Reads again what has changed: of one rebuild, or of any; also after a lost connection. */
+export function useEvents(rebuild: string | undefined, queryKey: readonly unknown[]) {
+  const cache = useQueryClient();
+  const key = JSON.stringify(queryKey);
+  useEffect(
+    () =>
+      listen((told) => {
+        if (rebuild && told.rebuild && told.rebuild !== rebuild) return;
+        void cache.invalidateQueries({ queryKey: JSON.parse(key) as unknown[] });
+      }),
+    [rebuild, key, cache],
+  );
+}
+
+/** What waits for the server and what it refused, and the loop that sends what a person has waiting. */
+export function useOutbox(by: string) {
+  const seen = useSyncExternalStore(outbox.subscribe, outbox.list);
+  const cache = useQueryClient();
+  const waits = seen.waiting.some((w) => w.by === by);
+  useEffect(() => {
+    if (!waits) return;
+    let going = false; // a server that hangs is not asked again meanwhile
+    const timer = setInterval(() => {
+      if (going) return;
+      going = true;
+      void outbox
+        .drain(by)
+        .then((went) => {
+          if (went) void cache.invalidateQueries();
+        })
+        .finally(() => {
+          going = false;
+        });
+    }, 1500);
+    return () => clearInterval(timer);
+  }, [waits, by, cache]);
+  return seen;
+}
+
+/** A step as it is; while the server is away, as it will be when it has what waits. */
+export function useAhead(rebuild: string, view: StepView): StepView {
+  const seen = useSyncExternalStore(outbox.subscribe, outbox.list);
+  const me = useSession().data?.person;
+  if (!seen.away) return view;
+  return ahead(view, seen.waiting.filter((w) => w.rebuild === rebuild), me);
+}

@@ -1,0 +1,7 @@
+import { Cautions } from "../Cautions";
+import type { PropsOf } from "../props";
+
+/** Hazards alone, each acknowledged by name. */
+export default function CautionStep({ view, say, busy }: PropsOf<"caution">) {
+  return <Cautions cautions={view.cautions} say={say} busy={busy} />;
+}

@@ -1,0 +1,54 @@
+import { liveAt } from "../../model/types";
+import { Button } from "../../parts/Button";
+import { Field } from "../../parts/Field";
+import { useKept } from "../../parts/kept";
+import { useKey } from "../../parts/keys";
+import { Row } from "../../parts/Row";
+import type { PropsOf } from "../props";
+
+/** One way is taken; some keep the rebuild waiting, and the lead's is the signature. */
+export default function DecideStep({ view, plan, say, busy }: PropsOf<"decide">) {
+  const old = liveAt(view.entries, "decision");
+  const said = old?.body;
+  const [choice, setChoice] = useKept(`choice.${view.step.id}`);
+  const [reason, setReason] = useKept(`reason.${view.step.id}`);
+  const usual = view.choices.find((c) => c.default)?.id ?? "";
+  const picked = choice || said?.outcome || usual;
+  const decide = () =>
+    say({ act: "decision", outcome: picked, ...(reason.trim() && { reason }), ...(old && { supersedes: old.id }) }, () => {
+      setChoice("");
+      setReason("");
+    });
+  const unchanged = old !== undefined && choice === "" && reason === "";
+  const handover = plan.route.stations.flatMap((s) => s.steps).find((s) => s.id === view.step.id)?.handover;
+  useKey("F", "decide", decide, picked !== "" && !busy);
+  return (
+    <div className="border-[1.2px] border-ink mt-3.5">
+      <div role="radiogroup" aria-label={view.step.title}>
+        {view.choices.map((c) => (
+          <Row
+            key={c.id}
+            name={view.step.id}
+            id={c.id}
+            chosen={picked === c.id}
+            onPick={() => setChoice(c.id)}
+            title={`${c.text}${c.default ? ", our way" : ""}`}
+            text={c.holds ? "The rebuild waits here until this is decided anew." : c.why}
+          />
+        ))}
+      </div>
+      <div className="p-4 border-t-[1.2px] border-ink flex flex-wrap gap-3 items-end">
+        <Field label="Reason" value={reason} onValue={setReason} className="grow basis-[260px]" />
+        <Button look="go" hint="F" disabled={busy || picked === "" || unchanged} onClick={decide}>
+          {old ? "Decide anew" : view.step.role === "lead" ? "Sign" : "Decide"}
+        </Button>
+      </div>
+      {old && (
+        <p className="px-4 pb-3 text-quiet">
+          Decided by {old.by.name}: {view.choices.find((c) => c.id === said?.outcome)?.text}{said?.reason && `, ${said.reason}`}
+        </p>
+      )}
+      {handover && <ol className="px-8 pb-4 list-decimal">{handover.map((h) => <li key={h}>{h}</li>)}</ol>}
+    </div>
+  );
+}

@@ -1,0 +1,74 @@
+import { useState } from "react";
+import { nextOf, withUnit } from "../../model/quantity";
+import type { Draft } from "../../model/types";
+import { Asked, useAsked } from "../../parts/Asked";
+import { Button } from "../../parts/Button";
+import { LeftBehind, useKept } from "../../parts/kept";
+import { useKey } from "../../parts/keys";
+import type { PropsOf } from "../props";
+import { ReadingStrip, valuesBut } from "./ReadingStrip";
+import { ReadWith } from "./ReadWith";
+
+type Props = PropsOf<"measure"> & { onTyping: (d: Draft | undefined) => void; invalid: boolean };
+
+/** The strip of readings, with the instrument at hand and the unit to type in. */
+export function Readings({ view, say, onTyping, invalid }: Props) {
+  const { instruments, trials } = view;
+  const trial = trials.at(-1);
+  const place = `${view.step.id}.reading`;
+  const [typed, setTyped] = useKept(`${place}/${trial?.number ?? 1}`);
+  const used = trial?.readings.at(-1)?.body.instrument;
+  const [instrument, setInstrument] = useKept(`instrument.${view.step.id}`, used ?? instruments[0]?.id ?? "");
+  const usual = instruments.find((i) => i.id === instrument)?.resolution?.unit ?? view.units[0] ?? "";
+  const [unit, setUnit] = useKept(`unit.${instrument}`, usual);
+  const [correcting, setCorrecting] = useState("");
+  const draftOf = (text: string): Draft | undefined =>
+    text.trim() === ""
+      ? undefined
+      : { act: "reading", value: withUnit(text, unit), ...(instrument && { instrument }), ...(correcting && { supersedes: correcting }) };
+  const type = (text: string) => {
+    setTyped(text);
+    onTyping(draftOf(text));
+  };
+  const others = valuesBut(trial, correcting);
+  const { min, max } = view.limits ?? {};
+  const asked = useAsked(typed, unit, others.length > 0 ? others : [min, max].filter((q) => q !== undefined));
+  const take = () => {
+    const d = draftOf(typed);
+    if (!d || !asked.may()) return;
+    say(d, () => {
+      type("");
+      setCorrecting("");
+    });
+  };
+  const turn = () => setUnit(nextOf(view.units, unit));
+  useKey("U", "another unit", turn);
+  return (
+    <>
+      <ReadingStrip
+        trials={trials}
+        entries={view.entries}
+        typed={typed}
+        onTyped={type}
+        unit={unit}
+        onTake={take}
+        correcting={correcting}
+        onCorrect={(id) => {
+          setCorrecting(id);
+          type("");
+        }}
+        onStrike={(id) => say({ act: "strike", supersedes: id }, () => setCorrecting(""))}
+        invalid={invalid}
+      />
+      <div className="flex flex-wrap gap-2 mt-2.5 items-center text-[14.5px] text-quiet">
+        <ReadWith instruments={instruments} value={instrument} onPick={setInstrument} />
+        <Button look="quiet" hint="U" title="another unit" onClick={turn}>{unit}</Button>
+        {view.min_readings > 1 && <span className="ml-auto">{view.min_readings} readings at least</span>}
+        <span className={view.min_readings > 1 ? "" : "ml-auto"}><kbd>Enter</kbd> take</span>
+        <span><kbd>←</kbd> correct the last</span>
+      </div>
+      <Asked question={asked.question} />
+      <LeftBehind place={place} name={(at) => (at === String(trial?.number ?? 1) ? undefined : `trial ${at}`)} />
+    </>
+  );
+}

@@ -1,0 +1,170 @@
+import { Suspense, useState } from "react";
+import { benches, type BenchProps, type Given } from "../../benches/bench";
+import { Drawing as Figures, Meaning as Says } from "../../benches/generic";
+import { readPlace } from "../../model/place";
+import { anyResult, inputOf, resultOf } from "../../model/results";
+import { type AskView, type Draft, may, type StepOf, type Trial } from "../../model/types";
+import { Button } from "../../parts/Button";
+import { usePreview, useUnits } from "../../parts/data";
+import { Fault } from "../../parts/Fault";
+import { Field } from "../../parts/Field";
+import { useKept } from "../../parts/kept";
+import { useKey } from "../../parts/keys";
+import { MarginSlot } from "../../parts/MarginSlot";
+import { Verdict } from "../../parts/Verdict";
+import type { PropsOf } from "../props";
+import { Accept } from "./Accept";
+import { AskLine } from "./AskLine";
+import { Readings } from "./Readings";
+
+/**
+ * The bench of any calculator: what it asks for, readings if it wants them, and
+ * what it makes of them. How it is drawn is its folder's in benches/.
+ */
+export default function MeasureStep(p: PropsOf<"measure">) {
+  const { view, rebuild } = p;
+  const trial = view.trials.at(-1);
+  const [draft, setDraft] = useState<Draft | undefined>();
+  const reckons = view.reckons === true;
+  const asked = draft ?? (reckons && may(view, "reckon") && !trial?.result ? ({ act: "reckon" } satisfies Draft) : undefined);
+  const preview = usePreview(rebuild, view.step.id, view.status === "locked" ? undefined : asked);
+  const previewed = asked && preview.data?.result;
+  const result = previewed ?? trial?.result;
+  const done = trial?.result !== undefined;
+  return (
+    <>
+      {view.trials.length > 1 && <Before trials={view.trials.slice(0, -1)} />}
+      <Parts {...p} trial={trial} result={result} preview={previewed !== undefined} onTyping={setDraft} />
+      {view.min_readings > 0 && <Readings {...p} onTyping={setDraft} invalid={preview.error !== null && draft !== undefined} />}
+      {asked && <Fault error={preview.error} />}
+      {reckons && <Reckon {...p} says={anyResult(result)?.["says"]} done={done} ready={result !== undefined} />}
+      {done && !trial?.accepted && !draft && view.status !== "done" && (
+        <>
+          {!reckons && !view.packs && may(view, "again") && <Again {...p} />}
+          {may(view, "accept") && <Accept {...p} />}
+        </>
+      )}
+      {trial?.accepted && <p className="mt-3 text-[16px]">Left as it is: {trial.accepted}</p>}
+    </>
+  );
+}
+
+type PartsProps = PropsOf<"measure"> & { trial: Trial | undefined; result: unknown; preview: boolean; onTyping: (d: Draft | undefined) => void };
+
+/** Drawing and meaning: the calculator's own, or the generic ones. */
+function Parts(p: PartsProps) {
+  const { view, plan, say, busy, trial, result, preview, onTyping } = p;
+  const units = useUnits().data;
+  const [touched, setTouched] = useState(-1);
+  const given = givenOf(view, trial, `${plan.sheet.id}, version ${plan.sheet.version}`);
+  const props: BenchProps<string> = {
+    out: resultOf(view.calc, result),
+    preview,
+    input: inputOf(view.calc, view.input),
+    given,
+    questions: <Questions {...p} />,
+    units,
+    touched,
+    onTouch: setTouched,
+    acts: view.acts,
+    say,
+    onTyping,
+    busy,
+  };
+  const Own = benches[view.calc];
+  return (
+    <>
+      <Suspense fallback={<p className="text-quiet py-6">One moment.</p>}>
+        {Own ? <Own.Drawing {...props} /> : <Figures out={result} units={units} questions={props.questions} />}
+      </Suspense>
+      {result !== undefined && (
+        <MarginSlot>
+          <Suspense>{Own ? <Own.Meaning {...props} /> : <Says out={result} units={units} preview={preview} />}</Suspense>
+        </MarginSlot>
+      )}
+    </>
+  );
+}
+
+/** What is asked, a line each. */
+function Questions({ view, trial, busy, say, onTyping }: PartsProps) {
+  if (view.asks.length === 0) return null;
+  const current = view.asks.find((a) => !a.optional && !answered(trial, a));
+  return (
+    <div className="border-[1.2px] border-ink mt-3.5">
+      {trial?.changed && (
+        <p className="px-4 py-2 border-b-[1.2px] border-ink text-quiet text-[15px]">Trial {trial.number}, after: {trial.changed}</p>
+      )}
+      <ul>
+        {view.asks.map((a) => (
+          <AskLine
+            key={`${trial?.number}.${a.id}`}
+            ask={a}
+            step={view.step.id}
+            entry={answered(trial, a)}
+            isCurrent={a.id === current?.id && !trial?.accepted}
+            busy={busy}
+            onTyping={onTyping}
+            onTake={(d) => say(d, () => onTyping(undefined))}
+          />
+        ))}
+      </ul>
+    </div>
+  );
+}
+
+function givenOf(view: StepOf<"measure">, trial: Trial | undefined, sheet: string): Given {
+  const used = trial?.readings.at(-1)?.body.instrument ?? view.instruments[0]?.id;
+  return {
+    title: view.step.title,
+    readings: trial?.readings.flatMap((e) => e.body.value ?? []) ?? [],
+    asked: view.asks.map((ask) => ({ ask, entry: answered(trial, ask) })),
+    trial,
+    wants: view.min_readings,
+    limits: view.limits,
+    sheet,
+    gauge: view.instruments.find((i) => i.id === used)?.name,
+  };
+}
+
+const answered = (trial: Trial | undefined, a: AskView) => trial?.asked.find((e) => readPlace(e.item).name === a.id);
+
+/** Trials before this one, each with what it came to. */
+function Before({ trials }: { trials: Trial[] }) {
+  return (
+    <ol aria-label="Trials before" className="border-[1.2px] border-ink mt-3.5">
+      {trials.map((t) => (
+        <li key={t.number} className="flex flex-wrap gap-3 px-4 py-2 border-b border-hair last:border-b-0 text-[15.5px]">
+          <span className="w-24 text-quiet">{t.number === 1 ? "as found" : `trial ${t.number}`}</span>
+          <Verdict verdict={t.verdict ?? ""} small />
+          <span className="grow basis-[220px]">{String(anyResult(t.result)?.["says"] ?? "")}</span>
+        </li>
+      ))}
+    </ol>
+  );
+}
+
+/** A step that works itself out from sheet and record alone. */
+function Reckon({ say, busy, says, done, ready }: PropsOf<"measure"> & { says: unknown; done: boolean; ready: boolean }) {
+  const reckon = () => say({ act: "reckon" });
+  useKey("F", "put it on record", reckon, !busy && ready);
+  const rest = done ? "On record." : "Everything it needs is on the sheet and in the record.";
+  return (
+    <div className="border-[1.2px] border-ink mt-3.5 p-4 flex flex-wrap gap-4 items-center">
+      <p className="grow basis-[260px] text-[17px]">{typeof says === "string" ? says : rest}</p>
+      <Button look="go" hint="F" disabled={busy || !ready} onClick={reckon}>{done ? "Work it out again" : "Put it on record"}</Button>
+    </div>
+  );
+}
+
+/** Something was changed: another trial begins. */
+function Again({ say, busy, view }: PropsOf<"measure">) {
+  const [changed, setChanged] = useKept(`again.${view.step.id}`);
+  const again = () => say({ act: "again", reason: changed }, () => setChanged(""));
+  return (
+    <form className="flex flex-wrap gap-2 items-end mt-3.5" onSubmit={(e) => { e.preventDefault(); again(); }}>
+      <Field label="What was changed" value={changed} onValue={setChanged} className="grow basis-[260px]" />
+      <Button type="submit" look="go" disabled={busy || changed.trim() === ""}>Measure again</Button>
+    </form>
+  );
+}

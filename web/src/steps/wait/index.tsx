@@ -1,0 +1,84 @@
+import { useEffect, useState } from "react";
+import { liveAt } from "../../model/types";
+import { Button } from "../../parts/Button";
+import { Field } from "../../parts/Field";
+import { useKept } from "../../parts/kept";
+import { useKey } from "../../parts/keys";
+import { Row } from "../../parts/Row";
+import type { PropsOf } from "../props";
+
+/** A clock that runs by the school the shop follows. */
+export default function WaitStep({ view, say, busy }: PropsOf<"wait">) {
+  const usual = view.schools.find((s) => s.default)?.id ?? "";
+  const [picked, setPicked] = useKept(`school.${view.step.id}`, usual);
+  const [reason, setReason] = useKept(`sooner.${view.step.id}`);
+  const left = useCountdown(view.wait.now, view.wait.due);
+  const started = view.wait.started !== undefined;
+  const school = view.wait.school || picked;
+  const ended = liveAt(view.entries, "end");
+  const whole = started ? Math.max(1, (Date.parse(view.wait.due ?? "") - Date.parse(view.wait.started ?? "")) / 1000) : 1;
+  const turn = () => say(started ? { act: "end" } : { act: "start", outcome: school });
+  useKey("F", started ? "the clock is over" : "start the clock", turn, !busy && !ended && (!started || left <= 0));
+  return (
+    <div className="border-[1.2px] border-ink mt-3.5">
+      <p className="px-4 py-2 border-b border-hair text-quiet">Shops do this in different ways. Ours is marked; choose another if the sealant or the maker asks for it.</p>
+      <fieldset role="radiogroup" aria-label="School" disabled={started}>
+        {view.schools.map((s) => (
+          <Row
+            key={s.id}
+            name="school"
+            id={s.id}
+            chosen={school === s.id}
+            onPick={() => setPicked(s.id)}
+            title={`${s.title}${s.default ? ", our way" : ""}: ${s.wait.value} ${s.wait.unit}`}
+            text={s.why}
+          />
+        ))}
+      </fieldset>
+      <div className="p-4 border-t-[1.2px] border-ink flex flex-wrap gap-5 items-center">
+        <Clock share={started ? Math.min(1, 1 - left / whole) : 0} text={started ? clockText(left) : "–:––"} />
+        {!started && <Button look="go" hint="F" disabled={busy} onClick={turn}>Cover touches: start the clock</Button>}
+        {started && !ended && left <= 0 && <Button look="go" hint="F" disabled={busy} onClick={turn}>Time is over: go on</Button>}
+        {started && !ended && left > 0 && (
+          <form className="flex gap-2 items-end flex-wrap" onSubmit={(e) => { e.preventDefault(); say({ act: "end", reason }, () => setReason("")); }}>
+            <Field label="To go on sooner, say why" value={reason} onValue={setReason} />
+            <Button type="submit" disabled={busy || reason.trim() === ""}>Go on sooner</Button>
+          </form>
+        )}
+        {ended && <p className="text-[17px]">Over, noted by {ended.by.name}.</p>}
+      </div>
+    </div>
+  );
+}
+
+/** Seconds left by the server's clock, counted on by the browser's. */
+function useCountdown(now: string | undefined, due: string | null | undefined) {
+  const [since, setSince] = useState({ now: "", passed: 0 });
+  useEffect(() => {
+    const began = Date.now();
+    const timer = setInterval(() => setSince({ now: now ?? "", passed: (Date.now() - began) / 1000 }), 500);
+    return () => clearInterval(timer);
+  }, [now]);
+  if (!now || !due) return 0;
+  return (Date.parse(due) - Date.parse(now)) / 1000 - (since.now === now ? since.passed : 0);
+}
+
+function clockText(seconds: number) {
+  const s = Math.max(0, Math.ceil(seconds));
+  return `${Math.floor(s / 60)}:${String(s % 60).padStart(2, "0")}`;
+}
+
+function Clock({ share, text }: { share: number; text: string }) {
+  const r = 52;
+  const a = 2 * Math.PI * Math.min(0.9999, Math.max(0, share));
+  return (
+    <svg width="130" height="130" viewBox="-65 -65 130 130" role="img" aria-label={`time left ${text}`}>
+      <circle r={r} className="fill-none stroke-hair" strokeWidth="1.2" />
+      {Array.from({ length: 12 }, (_, i) => (
+        <line key={i} y1={-r} y2={-r + 8} transform={`rotate(${i * 30})`} className="stroke-ink" strokeWidth="1.2" />
+      ))}
+      {share > 0 && <path d={`M0 ${-r}A${r} ${r} 0 ${a > Math.PI ? 1 : 0} 1 ${r * Math.sin(a)} ${-r * Math.cos(a)}`} className="fill-none stroke-blue" strokeWidth="6" />}
+      <text textAnchor="middle" y="8" fontSize="24" style={{ fontFamily: "var(--font-mono)" }}>{text}</text>
+    </svg>
+  );
+}

@@ -1,0 +1,182 @@
+package workshop
+
+import (
+	"encoding/json"
+	"errors"
+	"fmt"
+	"slices"
+	"strings"
+
+	"handwerk/book"
+	"handwerk/core/calc"
+	"handwerk/core/input"
+	"handwerk/core/metrology"
+	"handwerk/core/quantity"
+)
+
+// calculators is the catalogue the steps bind to.
+var calculators = calc.All()
+
+// computeTrials runs the step's calculator with one trial as given, once the
+// trial has all it needs; ask is the one being answered, for the fault's place.
+func (p *proposal) computeTrials(trials []Trial, t Trial, ask string) error {
+	m := p.step.Measure
+	if t.asksLeft(p.step) > 0 || len(t.Readings) < min(1, m.MinReadings) {
+		return nil
+	}
+	c, ok := calculators.Named(m.Calc)
+	if !ok {
+		return fmt.Errorf("step %s binds calculator %q, which this program does not have", p.step.ID, m.Calc)
+	}
+	trials = append(slices.Clone(trials[:t.Number-1]), t) // later ones are not known to it
+	in, err := p.step.bindings.Fill(binder{p, trials})
+	if err != nil {
+		return err
+	}
+	raw, err := json.Marshal(in)
+	if err != nil {
+		return err
+	}
+	result, err := c.Run(raw)
+	if tooFew := len(t.Readings) < m.MinReadings && onlyReadings(err); tooFew {
+		return nil // it will answer when there are enough
+	}
+	if err != nil {
+		return p.atTheField(err, ask, len(t.Readings)-1)
+	}
+	var judged struct {
+		Verdict metrology.Verdict `json:"verdict"`
+	}
+	if err := json.Unmarshal(result, &judged); err != nil {
+		return err
+	}
+	p.result, p.method, p.verdict = result, c.Method(), judged.Verdict
+	return nil
+}
+
+// onlyReadings tells whether all that is wrong is how many readings there are.
+func onlyReadings(err error) bool {
+	faults := input.Below("", err)
+	return len(faults) == 1 && faults[0].Path == "readings"
+}
+
+// atTheField moves a fault of what is being typed to the field the person sees.
+func (p *proposal) atTheField(err error, ask string, reading int) error {
+	faults := input.Below("", err)
+	for i, f := range faults {
+		name, _, _ := strings.Cut(strings.ReplaceAll(f.Path, "[", "."), ".")
+		typed := ask != "" && slices.ContainsFunc(p.step.bindings.Sources[name], func(s book.Source) bool { return s.Room == book.FromEntries && s.Path[0] == ask })
+		if typed || (ask == "" && f.Path == input.Index("readings", reading)) {
+			faults[i].Path = "value"
+		}
+	}
+	return faults
+}
+
+// binder gives a calculator's inputs from where the step says they come from.
+type binder struct {
+	*proposal
+	trials []Trial
+}
+
+// Trials is how many there are so far.
+func (b binder) Trials() int { return len(b.trials) }
+
+// Value of a source; see plan.Template.
+func (b binder) Value(s book.Source, trial int) (any, bool, error) {
+	t := b.trials[trial]
+	switch s.Room {
+	case book.FromEntries:
+		return b.entry(t, s.Path[0])
+	case book.FromSteps:
+		return b.earlier(s)
+	case book.FromInstrument:
+		return b.instrument(t)
+	case book.FromDrawer:
+		stock, err := b.stock(t)
+		return stock, true, err
+	case book.FromBook:
+		return b.book(s.Path[0])
+	}
+	raw, ok := b.ledger.Plan.figures[s.Key()]
+	if !ok {
+		return nil, false, fmt.Errorf("the spec sheet has no %s", s)
+	}
+	return raw, true, nil
+}
+
+func (b binder) entry(t Trial, what string) (any, bool, error) {
+	switch what {
+	case "readings":
+		readings := []quantity.Any{}
+		for _, e := range t.Readings {
+			readings = append(readings, e.Said().Value)
+		}
+		return readings, true, nil
+	case "pack":
+		return t.Sum, true, nil
+	}
+	return answerOf(b.step, t, what)
+}
+
+// answerOf binds what was said to an ask; false when an optional one was left.
+func answerOf(step *Step, t Trial, ask string) (any, bool, error) {
+	e, ok := t.answer(ask)
+	if !ok {
+		return nil, false, nil
+	}
+	a := step.Measure.Asks[slices.IndexFunc(step.Measure.Asks, func(a book.Ask) bool { return a.ID == ask })]
+	said := e.Said()
+	if len(a.Choices) > 0 {
+		i := slices.IndexFunc(a.Choices, func(x book.AskChoice) bool { return x.ID == said.Outcome })
+		if i < 0 { // only a record that comes from elsewhere can say so
+			return nil, false, input.At("item", "", "%q is none of the choices of %q", said.Outcome, a.Text)
+		}
+		return a.Choices[i].Binds(), true, nil
+	}
+	if a.Bare {
+		u, _ := quantity.UnitNamed(a.Unit)
+		return quantity.Say(quantity.Magnitude(said.Value.SI()), u).Value, true, nil
+	}
+	return said.Value, true, nil
+}
+
+// errNotYet is what a kind says of a figure that is not there yet.
+var errNotYet = errors.New("not there yet")
+
+// earlier takes a figure from a step done before.
+func (b binder) earlier(s book.Source) (any, bool, error) {
+	step, _ := b.ledger.Plan.Step(s.Path[0])
+	v, ok, err := step.kind.gives(b.state, step, s.Path[1:])
+	if errors.Is(err, errNotYet) {
+		err = refuse(GateClosed, firstTakesFrom, step.Title)
+	}
+	return v, ok, err
+}
+
+// instrument is the one last read with.
+func (b binder) instrument(t Trial) (any, bool, error) {
+	name := ""
+	for _, e := range append(slices.Clone(t.Asked), t.Readings...) {
+		if i := e.Said().Instrument; i != "" {
+			name = i
+		}
+	}
+	i, ok := b.ledger.Plan.Instrument(name)
+	return metrology.Instrument{Name: i.Name, Resolution: i.Resolution, MPE: i.MPE, Repeatability: i.Repeatability}, ok, nil
+}
+
+// book gives what the diagnosis asks for.
+func (b binder) book(what string) (any, bool, error) {
+	in, err := b.ledger.reason(b.state)
+	if err != nil {
+		return nil, false, err
+	}
+	switch what {
+	case "causes":
+		return in.Causes, true, nil
+	case "tests":
+		return in.Tests, true, nil
+	}
+	return in.Seen, true, nil
+}

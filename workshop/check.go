@@ -1,0 +1,250 @@
+package workshop
+
+import (
+	"slices"
+	"time"
+
+	"handwerk/book"
+	"handwerk/core/input"
+	"handwerk/core/metrology"
+	"handwerk/core/quantity"
+)
+
+// checkKind: lines to look at, each answered once.
+var checkKind = kind{
+	name: book.Check,
+	Nature: book.Nature{
+		Check:  checkItems,
+		Sample: itemSample,
+	},
+	takes:  []Act{ActOutcome},
+	needs:  needsItems,
+	open:   openItems,
+	accept: acceptOutcome,
+	view: func(v viewer, f StepFrame) (StepView, error) {
+		return &CheckStep{StepFrame: f, Kind: book.Check, Items: itemViews(v.step)}, nil
+	},
+	gives: givesItem,
+	usual: func(v StepView) Draft {
+		x := v.(*CheckStep)
+		return usualOutcome(x.Items, x.StepFrame)
+	},
+	says:  func(_ *State, step *Step, e *Entry) string { return outcomeWords(step, e.Item, e.Said()) },
+	empty: func() StepView { return &CheckStep{} },
+}
+
+// CheckStep is a check as the bench shows it.
+type CheckStep struct {
+	StepFrame
+	Kind  book.Kind  `json:"kind" const:"check"`
+	Items []ItemView `json:"items"`
+}
+
+// ItemView is one line with the answers it takes; none where a value is asked.
+type ItemView struct {
+	ID       string             `json:"id"`
+	Text     string             `json:"text"`
+	Answers  []Answer           `json:"answers"`
+	Value    quantity.Dimension `json:"value,omitempty"`
+	Units    []string           `json:"units,omitempty"` // to type it in
+	Optional bool               `json:"optional,omitempty"`
+}
+
+// Answer is one outcome that is taken now.
+type Answer struct {
+	ID     string `json:"id"`
+	Text   string `json:"text"`
+	Good   bool   `json:"good,omitempty"`   // needs no attention
+	Reason bool   `json:"reason,omitempty"` // wants one in words
+}
+
+// plainOutcomes are those of a check whose items list none.
+var plainOutcomes = []book.Outcome{{ID: "done", Text: "Done", Good: true}, {ID: "not-done", Text: "Not as it should be"}}
+
+// outcomesOf an item, the plain ones filled in.
+func outcomesOf(i book.Item) []book.Outcome {
+	if len(i.Outcomes) == 0 && i.Value == "" {
+		return plainOutcomes
+	}
+	return i.Outcomes
+}
+
+func itemViews(step *Step) []ItemView {
+	views := make([]ItemView, 0, len(step.Items))
+	for _, i := range step.Items {
+		v := ItemView{ID: i.ID, Text: i.Text, Answers: []Answer{}, Value: i.Value, Optional: i.Optional}
+		if i.Value != "" {
+			v.Units = quantity.Choices(quantity.DefaultUnit(i.Value))
+		}
+		for _, o := range outcomesOf(i) {
+			v.Answers = append(v.Answers, Answer{ID: o.ID, Text: o.Text, Good: o.Good})
+		}
+		views = append(views, v)
+	}
+	return views
+}
+
+// checkItems looks at the lines of a check.
+func checkItems(c *book.Checker, at string, s book.Step) {
+	if s.FromBook != "" {
+		c.Add(input.Join(at, "from_book"), "complaint or tests, at a test", "%q gives no lines here", s.FromBook)
+	}
+	itemsThere(c, input.Join(at, "items"), s)
+	eachItem(c, at, s)
+}
+
+func itemsThere(c *book.Checker, at string, s book.Step) {
+	if len(s.Items) == 0 && s.Beside == "" && s.FromBook == "" {
+		c.Add(at, "at least one item, or beside: an earlier test", "nothing to look at")
+	}
+}
+
+func eachItem(c *book.Checker, at string, s book.Step) {
+	book.Unique(c, input.Join(at, "items"), s.Items, func(i book.Item) string { return i.ID })
+	for i, item := range s.Items {
+		checkItem(c, input.Index(input.Join(at, "items"), i), s, item)
+	}
+	if s.Beside != "" {
+		if other, ok := c.Earlier(s.Beside); !ok || other.Kind != book.Test {
+			c.Add(input.Join(at, "beside"), "an earlier test", "%q is not one", s.Beside)
+		}
+	}
+}
+
+func checkItem(c *book.Checker, path string, s book.Step, item book.Item) {
+	if item.Answers != "" && !c.Known().Answers[item.Answers] {
+		c.Add(input.Join(path, "answers"), "a list of answers of the book", "%q is not one", item.Answers)
+	}
+	if item.Test != "" && !c.Known().Tests[item.Test] {
+		c.Add(input.Join(path, "test"), "a test of the book", "%q is not one", item.Test)
+	}
+	if item.Test == "" {
+		c.Text(input.Join(path, "text"), item.Text)
+	}
+	book.Unique(c, input.Join(path, "outcomes"), item.Outcomes, func(o book.Outcome) string { return o.ID })
+	if len(item.Outcomes) == 0 && item.Value == "" && item.Answers == "" && item.Test == "" && s.Kind == book.Test {
+		c.Add(input.Join(path, "outcomes"), "outcomes, answers, test, or value: temperature", "a test needs outcomes to choose from")
+	}
+	if item.Value != "" && quantity.DefaultUnit(item.Value) == "" {
+		c.Add(input.Join(path, "value"), "length, torque, volume, temperature, time, count", "%q is not measured here", item.Value)
+	}
+	if item.Same != (book.ItemAt{}) {
+		earlier, _ := c.Earlier(item.Same.Step)
+		same := func(x book.Item) bool { return x.ID == item.Same.Item && x.Value == item.Value }
+		if item.Value == "" || !slices.ContainsFunc(earlier.Items, same) {
+			c.Add(input.Join(path, "same"), "step.item of an earlier value of the same kind", "%q is none", item.Same)
+		}
+	}
+}
+
+// itemSample: later steps take the values that were typed.
+func itemSample(s book.Step, what []string) (any, bool) {
+	i := slices.IndexFunc(s.Items, func(i book.Item) bool { return i.ID == what[0] && i.Value != "" })
+	if i < 0 {
+		return nil, false
+	}
+	return one(quantity.DefaultUnit(s.Items[i].Value)), true
+}
+
+func givesItem(s *State, step *Step, what []string) (any, bool, error) {
+	return saidAt(s, step, ActOutcome, ReadPlace(what[0]), func(b Body) any { return b.Value })
+}
+
+// saidAt is what the entry at a place said; errNotYet while there is none.
+func saidAt(s *State, step *Step, act Act, at Place, of func(Body) any) (any, bool, error) {
+	e, ok := s.of(step).has(act, at)
+	if !ok {
+		return nil, false, errNotYet
+	}
+	return of(e.Said()), true, nil
+}
+
+func needsItems(s *State, step *Step) Need {
+	left, done := 0, 0
+	for _, item := range step.Items {
+		e, ok := s.of(step).has(ActOutcome, ReadPlace(item.ID))
+		switch {
+		case ok && e.Verdict == metrology.Out:
+			return Need{What: Differs, Place: ReadPlace(item.ID)}
+		case ok:
+			done++
+		case !item.Optional:
+			left++
+		}
+	}
+	if left == 0 && done == 0 && len(step.Items) > 0 {
+		return Need{What: OneLine}
+	}
+	return countedNeed(Lines, left)
+}
+
+func openItems(*State, *Step, time.Time) []OpenAct { return []OpenAct{{Act: ActOutcome}} }
+
+func acceptOutcome(p *proposal) error {
+	i := slices.IndexFunc(p.step.Items, func(x book.Item) bool { return ReadPlace(x.ID) == p.draft.Item })
+	if i < 0 {
+		return input.At("item", idsOf(p.step.Items, func(x book.Item) string { return x.ID }), "%q is not a line of this step", p.draft.Item.String())
+	}
+	item := p.step.Items[i]
+	if item.Value != "" {
+		if err := p.valueOf(item.Value); err != nil || item.Same == (book.ItemAt{}) {
+			return err
+		}
+		return p.sameAs(item.Same)
+	}
+	return p.outcomeAmong(idsOf(outcomesOf(item), func(x book.Outcome) string { return x.ID }))
+}
+
+// sameAs judges a value by an earlier one: connectors tagged and plugged.
+func (p *proposal) sameAs(same book.ItemAt) error {
+	before, _ := p.ledger.Plan.Step(same.Step)
+	earlier, ok := p.state.of(before).has(ActOutcome, ReadPlace(same.Item))
+	if !ok {
+		return refuse(GateClosed, firstHeldAgainst, before.Title)
+	}
+	p.verdict = metrology.In
+	if p.draft.Value.SI() != earlier.Said().Value.SI() {
+		p.verdict = metrology.Out
+	}
+	return nil
+}
+
+func usualOutcome(items []ItemView, f StepFrame) Draft {
+	for _, item := range items {
+		at := ReadPlace(item.ID)
+		if slices.ContainsFunc(f.Entries, func(e EntryView) bool { return e.Item == at && e.SupersededBy == "" }) {
+			continue
+		}
+		if item.Value != "" {
+			u := quantity.Named(quantity.DefaultUnit(item.Value))
+			return Draft{Act: ActOutcome, Item: at, Body: Body{Value: quantity.Any{Value: usualValue(item.Value), Unit: u}}}
+		}
+		return Draft{Act: ActOutcome, Item: at, Body: Body{Outcome: item.Answers[0].ID}}
+	}
+	return Draft{}
+}
+
+// usualValue is what a check of this kind often shows.
+func usualValue(d quantity.Dimension) float64 {
+	if d == quantity.DimCount {
+		return 3
+	}
+	return 58
+}
+
+func outcomeWords(step *Step, at Place, b Body) string {
+	i := slices.IndexFunc(step.Items, func(x book.Item) bool { return ReadPlace(x.ID) == at })
+	if i < 0 {
+		return at.String()
+	}
+	item := step.Items[i]
+	if b.Value.IsSaid() {
+		return item.Text + ": " + b.valueWords()
+	}
+	for _, o := range outcomesOf(item) {
+		if o.ID == b.Outcome && o.Text != "" {
+			return item.Text + ": " + lowered(o.Text)
+		}
+	}
+	return item.Text
+}

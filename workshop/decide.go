@@ -1,0 +1,125 @@
+package workshop
+
+import (
+	"slices"
+	"time"
+
+	"handwerk/book"
+	"handwerk/core/input"
+)
+
+// decideKind: one of several ways is taken; some keep the rebuild waiting, and
+// the lead's is the signature.
+var decideKind = kind{
+	name: book.Decide,
+	Nature: book.Nature{
+		Check:  checkChoices,
+		Sample: func(_ book.Step, what []string) (any, bool) { return blank, what[0] == "choice" },
+	},
+	takes:  []Act{ActDecision},
+	needs:  needsDecision,
+	open:   func(*State, *Step, time.Time) []OpenAct { return []OpenAct{{Act: ActDecision}} },
+	accept: acceptDecision,
+	view: func(v viewer, f StepFrame) (StepView, error) {
+		view := &DecideStep{StepFrame: f, Kind: book.Decide, Choices: []ChoiceView{}}
+		for _, c := range v.step.Choices {
+			view.Choices = append(view.Choices, ChoiceView{c, v.step.wantsReason(c)})
+		}
+		return view, nil
+	},
+	gives: func(s *State, step *Step, _ []string) (any, bool, error) {
+		return saidAt(s, step, ActDecision, Place{}, func(b Body) any { return b.Outcome })
+	},
+	usual: func(v StepView) Draft {
+		return Draft{Act: ActDecision, Body: Body{Outcome: v.(*DecideStep).Choices[0].ID}}
+	},
+	says: func(_ *State, step *Step, e *Entry) string {
+		b := e.Said()
+		return withReason(named(step.Choices, b.Outcome, func(x book.Choice) (string, string) { return x.ID, x.Text }), b)
+	},
+	empty: func() StepView { return &DecideStep{} },
+}
+
+// DecideStep is a decision as the bench shows it.
+type DecideStep struct {
+	StepFrame
+	Kind    book.Kind    `json:"kind" const:"decide"`
+	Choices []ChoiceView `json:"choices"`
+}
+
+// ChoiceView is one way to decide, and whether it wants a reason.
+type ChoiceView struct {
+	book.Choice
+	Reason bool `json:"reason,omitempty"`
+}
+
+func checkChoices(c *book.Checker, at string, s book.Step) {
+	if s.FromBook != "" && s.FromBook != book.FromCauses {
+		c.Add(input.Join(at, "from_book"), book.FromCauses, "%q cannot be chosen from", s.FromBook)
+	}
+	at = input.Join(at, "choices")
+	if len(s.Choices) == 0 && s.FromBook == "" {
+		c.Add(at, "at least one choice", "nothing to decide")
+	}
+	book.Unique(c, at, s.Choices, func(x book.Choice) string { return x.ID })
+	defaults := 0
+	for _, x := range s.Choices {
+		if x.Default {
+			defaults++
+		}
+	}
+	if defaults > 1 {
+		c.Add(at, "one choice marked default, or none", "%d are marked", defaults)
+	}
+}
+
+// wantsReason: what a choice waits for, or what the cause was that the book
+// does not list.
+func (s *Step) wantsReason(c book.Choice) bool {
+	return c.Holds || (s.FromBook != "" && c.ID == book.OtherCause)
+}
+
+func needsDecision(s *State, step *Step) Need {
+	e, ok := s.of(step).has(ActDecision, Place{})
+	if !ok {
+		return Need{What: Decided}
+	}
+	said := e.Said()
+	for _, c := range step.Choices {
+		if c.ID == said.Outcome && c.Holds {
+			return Need{What: WhatItWaitsFor, Names: []string{c.Text, said.Reason}}
+		}
+	}
+	return Need{}
+}
+
+func acceptDecision(p *proposal) error {
+	p.draft.Item = Place{}
+	if err := p.outcomeAmong(idsOf(p.step.Choices, func(x book.Choice) string { return x.ID })); err != nil {
+		return err
+	}
+	i := slices.IndexFunc(p.step.Choices, func(x book.Choice) bool { return x.ID == p.draft.Outcome })
+	switch choice := p.step.Choices[i]; {
+	case choice.Holds:
+		return p.reason("what it waits for")
+	case p.step.wantsReason(choice):
+		return p.reason("what it was")
+	case p.step.Role == string(Lead):
+		return p.allElseDone()
+	}
+	return nil
+}
+
+// allElseDone guards a signature: every other step of the route is done.
+func (p *proposal) allElseDone() error {
+	var open []string
+	for _, step := range p.ledger.Plan.steps {
+		if status, _ := p.state.Status(step); step != p.step && status != Done {
+			open = append(open, step.ID)
+		}
+	}
+	if len(open) > 0 {
+		return refuse(GateClosed, notAllDone, p.state.titles(open))
+	}
+	return nil
+}

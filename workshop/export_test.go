@@ -1,0 +1,20 @@
+package workshop
+
+// Statuses says where every step stands, for comparing states.
+func (s *State) Statuses() map[string]string {
+	all := map[string]string{}
+	for _, step := range s.plan.steps {
+		status, needs := s.Status(step)
+		all[step.ID] = string(status) + " " + s.needWords(step, needs)
+	}
+	return all
+}
+
+// Unfolded is the ledger as it comes from anywhere.
+func (l Ledger) Unfolded() Ledger {
+	l.state = nil
+	return l
+}
+
+// CorrectedBy tells for each entry which one took its place.
+func (s *State) CorrectedBy() []int32 { return s.by }

@@ -1,0 +1,157 @@
+package workshop
+
+import (
+	"slices"
+	"time"
+
+	"handwerk/book"
+	"handwerk/core/input"
+	"handwerk/core/metrology"
+	"handwerk/core/quantity"
+)
+
+// fillKind: a class of fluid, and how much of it.
+var fillKind = kind{
+	name: book.Fill,
+	Nature: book.Nature{
+		Check: checkFill,
+		Sample: func(_ book.Step, what []string) (any, bool) {
+			return one("L"), what[0] == "value"
+		},
+		Misses: func(s book.Step, on book.Ground) (faults input.Fields) {
+			if _, ok := on.Sheet.Fills[s.Fill.Of]; !ok {
+				faults.Add("fills."+s.Fill.Of, "", "it asks for this, the spec sheet %q lacks it", on.Sheet.ID)
+			}
+			return faults
+		},
+	},
+	takes:  []Act{ActFilled},
+	needs:  needsFill,
+	open:   func(*State, *Step, time.Time) []OpenAct { return []OpenAct{{Act: ActFilled}} },
+	accept: acceptFill,
+	view:   viewFill,
+	gives: func(s *State, step *Step, _ []string) (any, bool, error) {
+		return saidAt(s, step, ActFilled, Place{}, func(b Body) any { return b.Value })
+	},
+	usual: usualFill,
+	says: func(_ *State, step *Step, e *Entry) string {
+		b := e.Said()
+		return b.valueWords() + ", " + fluidClass(step, b.Outcome)
+	},
+	empty: func() StepView { return &FillStep{} },
+}
+
+// FillStep is a fill as the bench shows it.
+type FillStep struct {
+	StepFrame
+	Kind   book.Kind      `json:"kind" const:"fill"`
+	Units  []string       `json:"units"` // to type in
+	Fluids []book.Fluid   `json:"fluids"`
+	Fill   book.FillLimit `json:"fill"`
+	Chosen string         `json:"chosen,omitempty"` // the fluid chosen at the step this one follows
+}
+
+// FillResult is a filled quantity in the units of three shops.
+type FillResult struct {
+	Litre    quantity.Said[quantity.Volume] `json:"litre"`
+	USQuart  quantity.Said[quantity.Volume] `json:"us_quart"`
+	ImpPint  quantity.Said[quantity.Volume] `json:"imp_pint"`
+	Min      quantity.Said[quantity.Volume] `json:"min"`
+	Max      quantity.Said[quantity.Volume] `json:"max"`
+	Verdict  metrology.Verdict              `json:"verdict"`
+	FluidIs  string                         `json:"fluid"`
+	FluidWhy string                         `json:"why"`
+}
+
+func checkFill(c *book.Checker, at string, s book.Step) {
+	f, at := s.Fill, input.Join(at, "fill")
+	if f != nil && f.Like != "" {
+		if like, ok := c.Earlier(f.Like); !ok || like.Fill == nil || like.Fill.Like != "" || len(f.Fluids) > 0 {
+			c.Add(input.Join(at, "like"), "an earlier fill step, and no fluids here", "%q cannot be followed", f.Like)
+		}
+		return
+	}
+	if f == nil || len(f.Fluids) == 0 {
+		c.Add(at, "of, unit and at least one fluid; or like: an earlier fill step", "nothing to fill")
+		return
+	}
+	c.Unit(input.Join(at, "unit"), f.Unit, quantity.DimVolume)
+	book.Unique(c, input.Join(at, "fluids"), f.Fluids, func(f book.Fluid) string { return f.ID })
+}
+
+func viewFill(v viewer, f StepFrame) (StepView, error) {
+	spec := v.step.Fill
+	view := &FillStep{StepFrame: f, Kind: book.Fill, Units: quantity.Choices(spec.Unit), Fluids: spec.Fluids, Fill: v.ledger.Plan.Sheet.Fills[spec.Of]}
+	if spec.Like != "" {
+		like, _ := v.ledger.Plan.Step(spec.Like)
+		e, _ := v.state.of(like).has(ActFilled, Place{})
+		view.Chosen = e.Said().Outcome
+	}
+	return view, nil
+}
+
+func needsFill(s *State, step *Step) Need {
+	e, ok := s.of(step).has(ActFilled, Place{})
+	switch {
+	case !ok:
+		return Need{What: FluidIn}
+	case e.Verdict != metrology.In:
+		return Need{What: RightQuantity}
+	}
+	return Need{}
+}
+
+func acceptFill(p *proposal) error {
+	p.draft.Item = Place{}
+	if err := p.outcomeAmong(idsOf(p.step.Fill.Fluids, func(x book.Fluid) string { return x.ID })); err != nil {
+		return err
+	}
+	i := slices.IndexFunc(p.step.Fill.Fluids, func(x book.Fluid) bool { return x.ID == p.draft.Outcome })
+	fluid := p.step.Fill.Fluids[i]
+	if fluid.Forbids != "" {
+		return input.At("outcome", "another fluid", "%s", fluid.Forbids)
+	}
+	if err := p.asChosen(); err != nil {
+		return err
+	}
+	if err := p.valueOf(quantity.DimVolume); err != nil {
+		return err
+	}
+	limit := p.ledger.Plan.Sheet.Fills[p.step.Fill.Of]
+	volume := quantity.Volume(p.draft.Value.SI())
+	in := func(symbol string) quantity.Said[quantity.Volume] {
+		return quantity.Say(volume, quantity.Named(symbol))
+	}
+	p.verdict = metrology.Judge(float64(volume), 0, metrology.Limits{Lower: float64(limit.Min.SI()), Upper: float64(limit.Max.SI())})
+	return p.computed("quantity/1", FillResult{
+		in("L"), in("US qt"), in("imp pt"), limit.Min, limit.Max, p.verdict, fluid.Class, fluid.Why,
+	})
+}
+
+// asChosen: what goes in is what was chosen before.
+func (p *proposal) asChosen() error {
+	if p.step.Fill.Like == "" {
+		return nil
+	}
+	like, _ := p.ledger.Plan.Step(p.step.Fill.Like)
+	before, ok := p.state.of(like).has(ActFilled, Place{})
+	if chosen := before.Said().Outcome; ok && chosen != p.draft.Outcome {
+		return input.At("outcome", fluidClass(like, chosen), "at %q another class was chosen; correct it there first", like.Title)
+	}
+	return nil
+}
+
+// usualFill is the middle of the range, of the fluid chosen or the first that may go in.
+func usualFill(v StepView) Draft {
+	x := v.(*FillStep)
+	i := slices.IndexFunc(x.Fluids, func(f book.Fluid) bool { return f.ID == x.Chosen || (x.Chosen == "" && f.Forbids == "") })
+	mid := quantity.Say((x.Fill.Min.SI()+x.Fill.Max.SI())/2, quantity.Named("L"))
+	return Draft{Act: ActFilled, Body: Body{Outcome: x.Fluids[i].ID, Value: mid.Any}}
+}
+
+func fluidClass(step *Step, id string) string {
+	if step.Fill == nil {
+		return id
+	}
+	return named(step.Fill.Fluids, id, func(f book.Fluid) (string, string) { return f.ID, f.Class })
+}

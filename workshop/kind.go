@@ -1,0 +1,97 @@
+package workshop
+
+import (
+	"fmt"
+	"strings"
+	"time"
+
+	"handwerk/book"
+)
+
+// kind is everything the house knows of a kind of step. Each has one file; to
+// add one, write its value there and name it in the table below.
+type kind struct {
+	name book.Kind
+	// Nature is what the book asks: whether a step is written well, what it
+	// gives to later ones, what it misses on the sheet.
+	book.Nature
+	// prepare works out once what follows from the plan; nil when nothing does.
+	prepare func(*Plan, *Step) error
+	// takes lists its acts, besides those of every step.
+	takes []Act
+	// needs tells what is still missing.
+	needs func(*State, *Step) Need
+	// open lists the acts that can be done now, once gate and cautions are.
+	open func(*State, *Step, time.Time) []OpenAct
+	// accept judges a draft and works out what it means; nil where no act of
+	// its own is taken.
+	accept func(*proposal) error
+	// strike works out what is left when an entry goes; nil when nothing hangs on it.
+	strike func(*proposal) error
+	// view is the step as the bench shows it; empty is one to read into.
+	view  func(viewer, StepFrame) (StepView, error)
+	empty func() StepView
+	// gives is what a later step takes under a name: errNotYet before it is
+	// there, false when it was left away; nil when there is nothing to take.
+	gives func(s *State, step *Step, what []string) (any, bool, error)
+	// usual is an entry that is often made next, as the sheet has it.
+	usual func(StepView) Draft
+	// says puts an entry into words; see words.go for those of every step.
+	says func(s *State, step *Step, e *Entry) string
+}
+
+// kinds are all there are.
+var kinds = []*kind{
+	&checkKind, &testKind, &stackKind, &measureKind, &torqueKind, &fillKind, &waitKind, &decideKind, &cautionKind, &photoKind,
+}
+
+// Kinds is what the book has to know of them.
+func Kinds() book.Kinds {
+	all := book.Kinds{}
+	for _, k := range kinds {
+		all[k.name] = k.Nature
+	}
+	return all
+}
+
+// kindNamed finds a kind; nil when there is none.
+func kindNamed(name book.Kind) *kind {
+	for _, k := range kinds {
+		if k.name == name {
+			return k
+		}
+	}
+	return nil
+}
+
+// Step is a step of a plan with what follows from it.
+type Step struct {
+	book.Step
+	Station book.StationID
+
+	kind     *kind
+	at       int
+	bindings book.Bindings // measure: where each input comes from
+	takes    []string      // ids of the earlier steps whose figures it takes
+	torque   torqueWork
+}
+
+func newStep(s book.Step, station book.StationID, at int) (*Step, error) {
+	k := kindNamed(s.Kind)
+	if k == nil {
+		return nil, fmt.Errorf("step %q is of a kind %q that this program does not know", s.ID, s.Kind)
+	}
+	step := &Step{Step: s, Station: station, kind: k, at: at, takes: s.BoundTo()}
+	if s.Measure != nil {
+		step.bindings = book.Bind(s.Measure.Bind)
+	}
+	return step, nil
+}
+
+func idsOf[T any](list []T, id func(T) string) string {
+	words := make([]string, len(list))
+	for i, x := range list {
+		words[i] = id(x)
+	}
+	return strings.Join(words, ", ")
+}

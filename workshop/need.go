@@ -1,0 +1,58 @@
+package workshop
+
+import "time"
+
+// Missing is what a step still asks for.
+type Missing string
+
+// What may be missing; Nothing when the step is done.
+const (
+	Nothing        Missing = ""
+	Steps          Missing = "steps"           // the gate: Names are the steps before it
+	Acknowledged   Missing = "acknowledged"    // Names are cautions
+	Lines          Missing = "lines"           // Count of them
+	OneLine        Missing = "one_line"        // of several that may each stay away
+	Differs        Missing = "differs"         // the line at Place is not as it was
+	Parts          Missing = "parts"           // Count of them
+	Figures        Missing = "figures"         // Count of them
+	Readings       Missing = "readings"        // Count of them
+	Reckoning      Missing = "reckoning"       // all is there, nobody asked for the answer
+	MeasuredAgain  Missing = "measured_again"  // Names is the step whose figure changed since
+	Decisive       Missing = "decisive"        // the verdict is undecided
+	AnotherPack    Missing = "another_pack"    // out, and a drawer to mend it from
+	Mended         Missing = "mended"          // out
+	BoltReadings   Missing = "bolt_readings"   // Count of them
+	BoltOnSetting  Missing = "bolt_on_setting" // the bolt at Place is off
+	CheckRound     Missing = "check_round"     //
+	FluidIn        Missing = "fluid"           // and how much
+	RightQuantity  Missing = "right_quantity"  //
+	ClockStarted   Missing = "clock_started"   //
+	ClockOver      Missing = "clock_over"      // Until then
+	Decided        Missing = "decided"         //
+	WhatItWaitsFor Missing = "what_it_waits_for"
+	Pictured       Missing = "pictured"
+)
+
+// Need is what a step still asks for; the zero value is nothing. Words are made
+// of it in words.go.
+type Need struct {
+	What  Missing
+	Count int
+	Names []string
+	Place Place
+	Until time.Time
+}
+
+// IsMet tells that nothing is missing.
+func (n Need) IsMet() bool { return n.What == Nothing }
+
+// Holds tells that a decision keeps the rebuild waiting here.
+func (n Need) Holds() bool { return n.What == WhatItWaitsFor }
+
+// counted is a need of so many, none when nothing is left.
+func countedNeed(what Missing, n int) Need {
+	if n == 0 {
+		return Need{}
+	}
+	return Need{What: what, Count: n}
+}

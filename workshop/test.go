@@ -1,0 +1,92 @@
+package workshop
+
+import (
+	"handwerk/book"
+	"handwerk/core/diagnosis"
+	"handwerk/core/input"
+)
+
+// testKind: a check whose answers mean something; the book may give its lines,
+// and the diagnosis reasons with them.
+var testKind = kind{
+	name: book.Test,
+	Nature: book.Nature{
+		Check:  checkTest,
+		Sample: itemSample,
+	},
+	takes:  []Act{ActOutcome},
+	needs:  needsItems,
+	open:   openItems,
+	accept: acceptOutcome,
+	view:   viewTest,
+	gives:  givesItem,
+	usual: func(v StepView) Draft {
+		x := v.(*TestStep)
+		return usualOutcome(x.Items, x.StepFrame)
+	},
+	says:  func(_ *State, step *Step, e *Entry) string { return outcomeWords(step, e.Item, e.Said()) },
+	empty: func() StepView { return &TestStep{} },
+}
+
+// TestStep is a test as the bench shows it.
+type TestStep struct {
+	StepFrame
+	Kind  book.Kind  `json:"kind" const:"test"`
+	Items []ItemView `json:"items"`
+	// FromBook tells which of the book's tests the lines are, when they are.
+	FromBook string `json:"from_book,omitempty" enum:"complaint,tests"`
+	// Beside are the entries of the earlier test that stands next to it.
+	Beside []EntryView `json:"beside,omitempty"`
+	// Diagnosis is what all tests on record mean so far.
+	Diagnosis *diagnosis.Out `json:"diagnosis,omitempty"`
+}
+
+func checkTest(c *book.Checker, at string, s book.Step) {
+	if s.FromBook != "" && s.FromBook != book.FromComplaint && s.FromBook != book.FromTests {
+		c.Add(input.Join(at, "from_book"), "complaint or tests, at a test", "%q gives no lines here", s.FromBook)
+	}
+	itemsThere(c, input.Join(at, "items"), s)
+	eachItem(c, at, s)
+}
+
+func viewTest(v viewer, f StepFrame) (StepView, error) {
+	view := &TestStep{StepFrame: f, Kind: book.Test, Items: itemViews(v.step), FromBook: v.step.FromBook}
+	if v.step.Beside != "" {
+		before, _ := v.ledger.Plan.Step(v.step.Beside)
+		view.Beside = viewsAt(v.state, before)
+	}
+	if v.step.FromBook == "" || len(v.ledger.Plan.Causes) < 2 {
+		return view, nil
+	}
+	in, err := v.ledger.reason(v.state)
+	if err != nil {
+		return nil, err
+	}
+	out, err := diagnosis.Diagnose(in)
+	view.Diagnosis = &out
+	return view, err
+}
+
+// reason collects what the diagnosis knows: the book's causes and tests, the
+// outcomes on record, and the shop's confirmed causes.
+func (l Ledger) reason(s *State) (diagnosis.In, error) {
+	seen, told := []diagnosis.Seen{}, map[string]bool{}
+	for _, step := range l.Plan.steps {
+		for _, item := range step.Items {
+			e, ok := s.of(step).has(ActOutcome, ReadPlace(item.ID))
+			if item.Test == "" || !ok || told[item.Test] || step.Beside != "" {
+				continue
+			}
+			told[item.Test] = true
+			seen = append(seen, diagnosis.Seen{Test: item.Test, Outcome: e.Said().Outcome})
+		}
+	}
+	var confirmed map[string]int
+	if l.Confirmed != nil {
+		var err error
+		if confirmed, err = l.Confirmed(); err != nil {
+			return diagnosis.In{}, err
+		}
+	}
+	return l.Plan.Reason(seen, confirmed), nil
+}
