@@ -159,15 +159,7 @@ func (s SpecSheet) Check() input.Fields {
 	c.ID("id", s.ID)
 	c.Text("family", s.Family)
 	for name, l := range s.Limits {
-		at := "limits." + name
-		switch {
-		case !l.Min.IsSaid() && !l.Max.IsSaid():
-			c.Add(at, "min, max or both", "the limit has no figure")
-		case l.Min.IsSaid() && l.Max.IsSaid() && l.Min.Dimension() != l.Max.Dimension():
-			c.Add(at+".max", string(l.Min.Dimension()), "%s and %s cannot be compared", l.Min, l.Max)
-		case l.Min.IsSaid() && l.Max.IsSaid() && l.Min.SI() > l.Max.SI():
-			c.Add(at+".min", "a lower limit that is not above the upper", "%s lies above %s", l.Min, l.Max)
-		}
+		c.limit("limits."+name, l)
 	}
 	for i, w := range s.Washers {
 		if w.Thickness.SI() <= 0 {
@@ -185,6 +177,18 @@ func (s SpecSheet) Check() input.Fields {
 		}
 	}
 	return c.Fields
+}
+
+func (c *Checker) limit(at string, l Limit) {
+	both := l.Min.IsSaid() && l.Max.IsSaid()
+	switch {
+	case !l.Min.IsSaid() && !l.Max.IsSaid():
+		c.Add(at, "min, max or both", "the limit has no figure")
+	case both && l.Min.Dimension() != l.Max.Dimension():
+		c.Add(at+".max", string(l.Min.Dimension()), "%s and %s cannot be compared", l.Min, l.Max)
+	case both && l.Min.SI() > l.Max.SI():
+		c.Add(at+".min", "a lower limit that is not above the upper", "%s lies above %s", l.Min, l.Max)
+	}
 }
 
 func stationNames() string {

@@ -40,33 +40,21 @@ func (b Book) Copy(routeID, sheetID string) (Copy, error) {
 		return Copy{}, input.At("unit", "a unit with a spec sheet", "the book has no spec sheet %q", sheetID)
 	}
 	sheet.Figures = b.figures(sheet)
-	c := Copy{Route: route, Sheet: sheet, Cautions: []Caution{}, Instruments: []Instrument{}, Causes: b.causesOf(route), Tests: b.testsOf(route)}
-	cautions, materials, instruments := map[string]bool{}, map[string]bool{}, map[string]bool{}
+	var cautions, materials, gauges []string
 	for _, step := range route.Steps() {
-		for _, id := range step.Cautions {
-			cautions[id] = true
-		}
-		for _, id := range step.Materials {
-			materials[id] = true
-		}
+		cautions, materials = append(cautions, step.Cautions...), append(materials, step.Materials...)
 		if step.Measure != nil {
-			instruments[step.Measure.Gauge] = true
+			gauges = append(gauges, step.Measure.Gauge)
 		}
 	}
-	for _, caution := range b.Cautions {
-		if cautions[caution.ID] {
-			c.Cautions = append(c.Cautions, caution)
-		}
+	c := Copy{
+		Route: route, Sheet: sheet, Causes: b.causesOf(route), Tests: b.testsOf(route),
+		Cautions:    append([]Caution{}, only(b.Cautions, func(x Caution) bool { return slices.Contains(cautions, x.ID) })...),
+		Materials:   only(b.Materials, func(x Material) bool { return slices.Contains(materials, x.ID) }),
+		Instruments: append([]Instrument{}, only(b.Instruments, func(x Instrument) bool { return slices.Contains(gauges, x.Kind) })...),
 	}
-	for _, material := range b.Materials {
-		if materials[material.ID] {
-			c.Materials = append(c.Materials, material)
-		}
-	}
-	for _, instrument := range b.Instruments {
-		if instruments[instrument.Kind] {
-			c.Instruments = append(c.Instruments, instrument)
-		}
+	if len(c.Materials) == 0 {
+		c.Materials = nil
 	}
 	return c, c.checkSheet(b.Kinds)
 }
@@ -179,26 +167,30 @@ func (b Book) Complete(r *Route) {
 		st := &r.Stations[i]
 		st.Title = StationTitle(st.ID)
 		for j := range st.Steps {
-			s := &st.Steps[j]
-			b.fill(s, *r)
-			for k := range s.Parts {
-				// A seal disturbed is a seal renewed: by rule, not by memory.
-				s.Parts[k].Once = s.Parts[k].Once || s.Parts[k].Shape == "seal"
-			}
-			if earlier, _, ok := r.Step(s.Beside); ok && len(s.Items) == 0 {
-				s.Items = earlier.Items
-			}
-			if s.Fill != nil && s.Fill.Like != "" {
-				like, _, _ := r.Step(s.Fill.Like)
-				filled := *like.Fill
-				filled.Like = s.Fill.Like
-				s.Fill = &filled
-			}
-			for _, step := range s.BoundTo() {
-				if !slices.Contains(s.After, step) {
-					s.After = append(s.After, step)
-				}
-			}
+			b.fill(&st.Steps[j], *r)
+			st.Steps[j].understand(*r)
+		}
+	}
+}
+
+// understand fills in what a step takes from other steps and from rules.
+func (s *Step) understand(r Route) {
+	for k := range s.Parts {
+		// A seal disturbed is a seal renewed: by rule, not by memory.
+		s.Parts[k].Once = s.Parts[k].Once || s.Parts[k].Shape == "seal"
+	}
+	if earlier, _, ok := r.Step(s.Beside); ok && len(s.Items) == 0 {
+		s.Items = earlier.Items
+	}
+	if s.Fill != nil && s.Fill.Like != "" {
+		like, _, _ := r.Step(s.Fill.Like)
+		filled := *like.Fill
+		filled.Like = s.Fill.Like
+		s.Fill = &filled
+	}
+	for _, step := range s.BoundTo() {
+		if !slices.Contains(s.After, step) {
+			s.After = append(s.After, step)
 		}
 	}
 }

@@ -9,6 +9,7 @@ import (
 	. "handwerk/book"
 	"handwerk/core/input"
 	"handwerk/core/quantity"
+	"handwerk/core/quantity/quantitytest"
 	"handwerk/workshop"
 )
 
@@ -69,11 +70,7 @@ func TestCheckFindsWhatWouldLeaveAMechanicStuck(t *testing.T) {
 }
 
 func TestASheetWithImpossibleFigures(t *testing.T) {
-	mm := func(text string) quantity.Any {
-		a, err := quantity.Parse(text)
-		require.NoError(t, err)
-		return a
-	}
+	mm := func(text string) quantity.Any { return quantitytest.Any(t, text) }
 	s := SpecSheet{ID: "s", Family: "S", Limits: map[string]Limit{"x": {Min: mm("2 mm"), Max: mm("1 mm")}, "y": {}}, Torques: map[string]TorqueGroup{"g": {}}, Fills: map[string]FillLimit{"f": {}}}
 	assert.ElementsMatch(t, []string{"limits.x.min", "limits.y", "torques.g", "fills.f.min"}, paths(s.Check()))
 }

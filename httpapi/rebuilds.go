@@ -140,12 +140,12 @@ func (a *api) append(c call, in draftIn) (workshop.Entry, error) {
 	if err != nil {
 		return workshop.Entry{}, err
 	}
-	entry, replayed, err := a.Workshop.AppendIn(c.Context(), c.session.Digest, in.ID, in.Step, in.Draft, c.person(), key)
+	entry, replayed, err := a.Workshop.Append(c.Context(), c.session.Digest, in.ID, in.Step, in.Draft, c.person(), key)
 	if isSignedOut(err) { // what was remembered of the session holds no more
 		if c, err = a.admitAnew(c); err != nil {
 			return workshop.Entry{}, err
 		}
-		entry, replayed, err = a.Workshop.AppendIn(c.Context(), c.session.Digest, in.ID, in.Step, in.Draft, c.person(), key)
+		entry, replayed, err = a.Workshop.Append(c.Context(), c.session.Digest, in.ID, in.Step, in.Draft, c.person(), key)
 	}
 	if replayed {
 		c.replayed()

@@ -35,23 +35,33 @@ func (s *Store) Append(ctx context.Context, id string, w workshop.Write, decide 
 				return p.Entry, false, nil
 			}
 		}
-		if IsLost(refused) {
-			return workshop.Entry{}, false, s.full.note(refused)
-		}
-		// The same request came before, or the head was another, or it is a no.
-		if e, found, err := s.replay(ctx, id, w); found || err != nil {
+		if e, found, err := s.whyNot(ctx, l, p, w, refused); found || err != nil {
 			return e, found, err
-		}
-		if err := s.stillSignedIn(ctx, w, p.Entry.By); err != nil {
-			return workshop.Entry{}, false, err
-		}
-		now, err := selectRebuild(ctx, s.db, `WHERE id = $1`, id)
-		if err != nil || (refused != nil && now.Head == l.Rebuild.Head) {
-			return workshop.Entry{}, false, errors.Join(err, refused)
 		}
 		s.ledgers.forget(id)
 	}
 	return workshop.Entry{}, false, errBusy
+}
+
+// whyNot finds out why nothing was kept: the same request came before, the
+// session ended, it is a no, or the head was another; then neither is given and
+// it is decided anew.
+func (s *Store) whyNot(ctx context.Context, l workshop.Ledger, p workshop.Proposal, w workshop.Write, refused error) (workshop.Entry, bool, error) {
+	none, id := workshop.Entry{}, l.Rebuild.ID
+	if IsLost(refused) {
+		return none, false, s.full.note(refused)
+	}
+	if e, found, err := s.replay(ctx, id, w); found || err != nil {
+		return e, found, err
+	}
+	if err := s.stillSignedIn(ctx, w, p.Entry.By); err != nil {
+		return none, false, err
+	}
+	now, err := selectRebuild(ctx, s.db, `WHERE id = $1`, id)
+	if err != nil || (refused != nil && now.Head == l.Rebuild.Head) {
+		return none, false, errors.Join(err, refused)
+	}
+	return none, false, nil
 }
 
 // latest is the ledger as this process knows it, or as it is read.

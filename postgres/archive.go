@@ -19,13 +19,8 @@ import (
 func (s *Store) Import(ctx context.Context, l workshop.Ledger, photos iter.Seq2[workshop.Photo, error]) (pictures int, err error) {
 	r := l.Rebuild
 	err = s.inTx(ctx, func(tx *sqlx.Tx) error {
-		if err := insertRebuild(ctx, tx, r, l.Plan, workshop.Write{}); err != nil {
+		if err := insertLedger(ctx, tx, l); err != nil {
 			return err
-		}
-		for _, e := range l.Entries {
-			if err := insertEntry(ctx, tx, r.ID, e); err != nil {
-				return err
-			}
 		}
 		for p, err := range photos {
 			if err != nil {
@@ -45,6 +40,18 @@ func (s *Store) Import(ctx context.Context, l workshop.Ledger, photos iter.Seq2[
 		s.heralds.tell(Event{Rebuild: r.ID})
 	}
 	return pictures, err
+}
+
+func insertLedger(ctx context.Context, tx *sqlx.Tx, l workshop.Ledger) error {
+	if err := insertRebuild(ctx, tx, l.Rebuild, l.Plan, workshop.Write{}); err != nil {
+		return err
+	}
+	for _, e := range l.Entries {
+		if err := insertEntry(ctx, tx, l.Rebuild.ID, e); err != nil {
+			return err
+		}
+	}
+	return nil
 }
 
 // countFrom keeps the next number of that year from meeting this one.

@@ -202,15 +202,9 @@ func (s *Store) clear(ctx context.Context, m Manifest, ours bool) error {
 		if err != nil {
 			return err
 		}
-		for _, name := range there {
-			if _, known := m.Tables[name]; !known && !ours {
-				return ErrFullDatabase
-			}
-		}
-		if !ours && slices.Contains(there, "rebuild") {
-			empty, err := s.IsEmpty(ctx)
-			if err != nil || !empty {
-				return errors.Join(err, ErrFullDatabase)
+		if !ours {
+			if err := s.nothingEntered(ctx, m, there); err != nil {
+				return err
 			}
 		}
 		for _, name := range there {
@@ -221,6 +215,20 @@ func (s *Store) clear(ctx context.Context, m Manifest, ours bool) error {
 		_, err = tx.Exec(ctx, `DROP FUNCTION IF EXISTS keep_for_good() CASCADE`)
 		return err
 	})
+}
+
+// nothingEntered says no to a database in which somebody keeps something.
+func (s *Store) nothingEntered(ctx context.Context, m Manifest, there []string) error {
+	if slices.ContainsFunc(there, func(name string) bool { _, known := m.Tables[name]; return !known }) {
+		return ErrFullDatabase
+	}
+	if !slices.Contains(there, "rebuild") {
+		return nil
+	}
+	if empty, err := s.IsEmpty(ctx); err != nil || !empty {
+		return errors.Join(err, ErrFullDatabase)
+	}
+	return nil
 }
 
 func (s *Store) compare(ctx context.Context, m Manifest) error {

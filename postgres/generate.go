@@ -3,6 +3,7 @@ package postgres
 import (
 	"context"
 	"encoding/json"
+	"errors"
 	"fmt"
 	"time"
 
@@ -40,27 +41,13 @@ func copyBatch(ctx context.Context, conn *pgx.Conn, model workshop.Ledger, from,
 	var rebuilds, entries [][]any
 	for i := from; i < to; i++ {
 		r, list := cloned(model, i)
-		vehicle, err1 := marshal(r.Vehicle)
-		unit, err2 := marshal(r.Unit)
-		by, err3 := marshal(r.OpenedBy)
-		for _, err := range []error{err1, err2, err3} {
-			if err != nil {
-				return err
-			}
-		}
-		promised, err := time.Parse(time.DateOnly, r.Promised)
+		row, err := copiedRebuild(r)
 		if err != nil {
 			return err
 		}
-		rebuilds = append(rebuilds, []any{r.ID, r.Number, r.Complaint, vehicle, unit, r.Use, r.Odometer, promised, r.OpenedAt, by, r.PlanHash,
-			r.Head.Seq, r.Head.Hash, string(r.Place.Station), r.Place.Step, r.Place.WaitsFor, string(r.Place.Verdict), r.Place.Held, r.Place.Done, r.Place.Steps, r.Place.Closed})
+		rebuilds = append(rebuilds, row)
 		for _, e := range list {
-			var supersedes any
-			if e.Supersedes != "" {
-				supersedes = e.Supersedes
-			}
-			entries = append(entries, []any{r.ID, e.Seq, e.ID, e.Step, string(e.Act), e.Item.String(), supersedes, []byte(e.Body), nullable(e.Result), e.Method, string(e.Verdict),
-				e.By.Login, e.By.Name, string(e.By.Role), e.At, e.Hash, "generated " + e.ID, ""})
+			entries = append(entries, copiedEntry(r.ID, e))
 		}
 	}
 	tx, err := conn.Begin(ctx)
@@ -79,6 +66,26 @@ func copyBatch(ctx context.Context, conn *pgx.Conn, model workshop.Ledger, from,
 		return err
 	}
 	return tx.Commit(ctx)
+}
+
+// copiedRebuild is a row of rebuild as COPY takes it.
+func copiedRebuild(r workshop.Rebuild) ([]any, error) {
+	vehicle, err1 := marshal(r.Vehicle)
+	unit, err2 := marshal(r.Unit)
+	by, err3 := marshal(r.OpenedBy)
+	promised, err4 := time.Parse(time.DateOnly, r.Promised)
+	return []any{r.ID, r.Number, r.Complaint, vehicle, unit, r.Use, r.Odometer, promised, r.OpenedAt, by, r.PlanHash,
+		r.Head.Seq, r.Head.Hash, string(r.Place.Station), r.Place.Step, r.Place.WaitsFor, string(r.Place.Verdict),
+		r.Place.Held, r.Place.Done, r.Place.Steps, r.Place.Closed}, errors.Join(err1, err2, err3, err4)
+}
+
+func copiedEntry(rebuild string, e workshop.Entry) []any {
+	var supersedes any
+	if e.Supersedes != "" {
+		supersedes = e.Supersedes
+	}
+	return []any{rebuild, e.Seq, e.ID, e.Step, string(e.Act), e.Item.String(), supersedes, []byte(e.Body), nullable(e.Result), e.Method, string(e.Verdict),
+		e.By.Login, e.By.Name, string(e.By.Role), e.At, e.Hash, "generated " + e.ID, ""}
 }
 
 // cloned is the model under new ids, chained anew.

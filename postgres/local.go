@@ -280,19 +280,24 @@ func (c *Cluster) watch(ctx context.Context) {
 			c.o.Log.Info("this process owns the database now", "dir", c.dir)
 		}
 		if c.owner {
-			if pid, _ := c.postmaster(); pid == 0 {
-				if failed++; failed == 1 {
-					c.o.Log.Warn("PostgreSQL died and is started again", "port", c.port)
-				}
-				if err := c.launch(ctx, c.port); err != nil && failed%50 == 1 {
-					c.o.Log.Error("PostgreSQL does not start", "error", err.Error())
-				}
-			} else {
-				failed = 0
-			}
+			failed = c.keepAlive(ctx, failed)
 		}
 		c.mu.Unlock()
 	}
+}
+
+// keepAlive starts a server that is not there, and counts how often in a row.
+func (c *Cluster) keepAlive(ctx context.Context, failed int) int {
+	if pid, _ := c.postmaster(); pid != 0 {
+		return 0
+	}
+	if failed++; failed == 1 {
+		c.o.Log.Warn("PostgreSQL died and is started again", "port", c.port)
+	}
+	if err := c.launch(ctx, c.port); err != nil && failed%50 == 1 {
+		c.o.Log.Error("PostgreSQL does not start", "error", err.Error())
+	}
+	return failed
 }
 
 // Stop shuts the server down cleanly, unless another process uses it.

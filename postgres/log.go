@@ -6,6 +6,8 @@ import (
 	"errors"
 	"fmt"
 	"log/slog"
+	"maps"
+	"slices"
 	"time"
 
 	"github.com/jackc/pgx/v5"
@@ -100,32 +102,30 @@ func (w *logWriter) run(ctx context.Context) error {
 	all, told := time.Time{}, map[string]bool{}
 	for {
 		if time.Since(all) > logAll {
-			for {
-				n, err := w.write(ctx, nil)
-				if err != nil {
-					return err
-				}
-				if n < logBatch {
-					break
-				}
-			}
-			all, told = time.Now(), map[string]bool{}
-		}
-		if len(told) > 0 {
-			ids := make([]string, 0, len(told))
-			for id := range told {
-				ids = append(ids, id)
-			}
-			if _, err := w.write(ctx, ids); err != nil {
+			if err := w.writeAll(ctx); err != nil {
 				return err
 			}
-			told = map[string]bool{}
+			all = time.Now()
+		} else if len(told) > 0 {
+			if _, err := w.write(ctx, slices.Collect(maps.Keys(told))); err != nil {
+				return err
+			}
 		}
+		clear(told)
 		if err := w.gather(ctx, told); err != nil {
 			return err
 		}
 		if told[""] { // something may have been missed
 			all = time.Time{}
+		}
+	}
+}
+
+// writeAll logs every head that is not there, a batch at a time.
+func (w *logWriter) writeAll(ctx context.Context) error {
+	for {
+		if n, err := w.write(ctx, nil); err != nil || n < logBatch {
+			return err
 		}
 	}
 }

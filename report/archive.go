@@ -158,35 +158,10 @@ func (a *Archive) head() (head, error) {
 		return h, broken("it is not a JSON object")
 	}
 	read := map[string]bool{}
-	for {
-		t, err := a.in.Token()
-		if err != nil {
-			return h, unreadable(err)
-		}
-		name, ok := t.(string)
-		if !ok { // the end of the object
-			a.ended = true
-			break
-		}
-		if read[name] {
-			return h, broken("it has %q twice", name)
-		}
-		read[name] = true
-		if name == "photos" {
-			if t, err := a.in.Token(); err != nil || t != json.Delim('[') {
-				return h, broken("its photos are not a list")
-			}
-			break
-		}
-		into, known := map[string]any{"format": &h.Format, "rebuild": &h.Rebuild, "plan": &h.Plan, "entries": &h.Entries}[name]
-		if !known {
-			return h, broken("it has an unknown field %q, or one behind its photos", name)
-		}
-		if err := a.in.Decode(into); err != nil {
-			return h, unreadable(err)
-		}
-		if name == "format" && h.Format != format {
-			return h, broken("it says format %q, %q is needed", h.Format, format)
+	for more := true; more; {
+		var err error
+		if more, err = a.field(&h, read); err != nil {
+			return h, err
 		}
 	}
 	for _, name := range []string{"format", "rebuild", "plan", "entries"} {
@@ -195,6 +170,41 @@ func (a *Archive) head() (head, error) {
 		}
 	}
 	return h, h.compact()
+}
+
+// field reads one field of the head; false after the last, which is where the
+// pictures begin or the object ends.
+func (a *Archive) field(h *head, read map[string]bool) (more bool, err error) {
+	t, err := a.in.Token()
+	if err != nil {
+		return false, unreadable(err)
+	}
+	name, ok := t.(string)
+	if !ok { // the end of the object
+		a.ended = true
+		return false, nil
+	}
+	if read[name] {
+		return false, broken("it has %q twice", name)
+	}
+	read[name] = true
+	if name == "photos" {
+		if t, err := a.in.Token(); err != nil || t != json.Delim('[') {
+			return false, broken("its photos are not a list")
+		}
+		return false, nil
+	}
+	into, known := map[string]any{"format": &h.Format, "rebuild": &h.Rebuild, "plan": &h.Plan, "entries": &h.Entries}[name]
+	if !known {
+		return false, broken("it has an unknown field %q, or one behind its photos", name)
+	}
+	if err := a.in.Decode(into); err != nil {
+		return false, unreadable(err)
+	}
+	if name == "format" && h.Format != format {
+		return false, broken("it says format %q, %q is needed", h.Format, format)
+	}
+	return true, nil
 }
 
 // compact: a file that was laid out for reading says the same.
@@ -222,27 +232,39 @@ func (a *Archive) Photos(ctx context.Context) iter.Seq2[workshop.Photo, error] {
 	return func(yield func(workshop.Photo, error) bool) {
 		hashes := map[string]string{}
 		for !a.ended && a.in.More() {
-			p, err := a.photo(ctx)
-			if _, twice := hashes[p.ID]; err == nil && (twice || len(hashes) >= maxPhotos) {
-				err = broken("it has picture %s twice, or more than %d pictures", p.ID, maxPhotos)
-			}
-			if err != nil {
-				yield(p, err)
-				return
-			}
-			hashes[p.ID] = p.SHA256
-			if !yield(p, nil) {
+			p, err := a.anotherPhoto(ctx, hashes)
+			if !yield(p, err) || err != nil {
 				return
 			}
 		}
-		if err := a.end(); err != nil {
+		if err := a.endWith(hashes); err != nil {
 			yield(workshop.Photo{}, err)
-			return
-		}
-		if faults := workshop.VerifyPhotos(a.Rebuild, a.Entries, hashes); len(faults) > 0 {
-			yield(workshop.Photo{}, broken("%s", faults[0]))
 		}
 	}
+}
+
+// anotherPhoto reads the next picture and notes its hash.
+func (a *Archive) anotherPhoto(ctx context.Context, hashes map[string]string) (workshop.Photo, error) {
+	p, err := a.photo(ctx)
+	if err != nil {
+		return p, err
+	}
+	if _, twice := hashes[p.ID]; twice || len(hashes) >= maxPhotos {
+		return p, broken("it has picture %s twice, or more than %d pictures", p.ID, maxPhotos)
+	}
+	hashes[p.ID] = p.SHA256
+	return p, nil
+}
+
+// endWith reads the end and holds the record against the pictures that came.
+func (a *Archive) endWith(hashes map[string]string) error {
+	if err := a.end(); err != nil {
+		return err
+	}
+	if faults := workshop.VerifyPhotos(a.Rebuild, a.Entries, hashes); len(faults) > 0 {
+		return broken("%s", faults[0])
+	}
+	return nil
 }
 
 // end reads what closes the file and makes sure that nothing is behind it.

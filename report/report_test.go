@@ -21,7 +21,7 @@ import (
 	"handwerk/book/demo"
 	"handwerk/book/files"
 	"handwerk/book/shop"
-	"handwerk/core/quantity"
+	"handwerk/core/quantity/quantitytest"
 	"handwerk/picture"
 	"handwerk/report"
 	"handwerk/workshop"
@@ -44,8 +44,7 @@ func finished(t testing.TB) workshop.Ledger {
 		Vehicle: workshop.Vehicle{ID: "o", Name: "Observatory truck", Owner: "Hill observatory"}, Unit: workshop.Unit{Name: "Brakka T2", Serial: "BT2-0188"},
 	}
 	r.Head.Hash = r.Seal()
-	reading, err := quantity.Parse("0.10 mm")
-	require.NoError(t, err)
+	reading := quantitytest.Any(t, "0.10 mm")
 	w := &walk.Walker{
 		Ledger: workshop.Ledger{Rebuild: r, Plan: p, Drawer: func(string) (workshop.Drawer, error) { return workshop.Drawer{}, nil }, Photo: func(string) (string, error) { return "", nil }},
 		Script: walk.Script{"end-float": {{Act: workshop.ActReading, Body: workshop.Body{Value: reading, Instrument: "indicator-4"}}}},

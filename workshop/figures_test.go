@@ -9,14 +9,13 @@ import (
 
 	"handwerk/core/metrology"
 	"handwerk/core/quantity"
+	"handwerk/core/quantity/quantitytest"
 	. "handwerk/workshop"
 )
 
 // answer is a draft for a quantity that is asked for.
 func answer(t require.TestingT, ask, text string) Draft {
-	v, err := quantity.Parse(text)
-	require.NoError(t, err)
-	return Draft{Act: ActReading, Item: ReadPlace(ask), Body: Body{Value: v}}
+	return Draft{Act: ActReading, Item: ReadPlace(ask), Body: Body{Value: quantitytest.Any(t, text)}}
 }
 
 func (b *bench) says(step string) string {
@@ -329,7 +328,5 @@ func TestLaterStepsAreHeldAgainstEarlierOnes(t *testing.T) {
 }
 
 func count(t require.TestingT, text string) quantity.Any {
-	v, err := quantity.Parse(text)
-	require.NoError(t, err)
-	return v
+	return quantitytest.Any(t, text)
 }

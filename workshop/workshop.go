@@ -3,6 +3,7 @@ package workshop
 import (
 	"context"
 	"encoding/json"
+	"slices"
 	"strings"
 	"sync"
 	"time"
@@ -136,21 +137,11 @@ func (w *Workshop) copy(route, sheet string) (*Plan, error) {
 
 func (o Order) check(fleet []Vehicle, now time.Time) (Vehicle, Unit, error) {
 	var faults input.Fields
-	var vehicle Vehicle
-	var unit Unit
-	for _, v := range fleet {
-		if v.ID == o.Vehicle {
-			vehicle = v
-		}
-	}
+	vehicle := withID(fleet, o.Vehicle, func(v Vehicle) string { return v.ID })
 	if vehicle.ID == "" {
 		faults.Add("vehicle", "a vehicle of the fleet", "%q is not in the book", o.Vehicle)
 	}
-	for _, u := range vehicle.Units {
-		if u.ID == o.Unit {
-			unit = u
-		}
-	}
+	unit := withID(vehicle.Units, o.Unit, func(u Unit) string { return u.ID })
 	if vehicle.ID != "" && unit.ID == "" {
 		faults.Add("unit", idsOf(vehicle.Units, func(u Unit) string { return u.ID }), "%s has no unit %q", vehicle.Name, o.Unit)
 	}
@@ -171,14 +162,18 @@ func (o Order) check(fleet []Vehicle, now time.Time) (Vehicle, Unit, error) {
 	return vehicle, unit, faults.Err()
 }
 
-// Append writes one entry at a step.
-func (w *Workshop) Append(ctx context.Context, id, step string, d Draft, by Person, key string) (Entry, bool, error) {
-	return w.AppendIn(ctx, "", id, step, d, by, key)
+// withID finds one of a list; the zero value when there is none.
+func withID[T any](list []T, id string, of func(T) string) (found T) {
+	if i := slices.IndexFunc(list, func(x T) bool { return of(x) == id }); i >= 0 {
+		found = list[i]
+	}
+	return found
 }
 
-// AppendIn is Append by somebody signed in: if the session, by its digest, has
-// ended, or the person's role is another, nothing is kept.
-func (w *Workshop) AppendIn(ctx context.Context, session, id, step string, d Draft, by Person, key string) (Entry, bool, error) {
+// Append writes one entry at a step. Where somebody signed in asks, the session
+// by its digest is named: if it has ended, or the person's role is another,
+// nothing is kept.
+func (w *Workshop) Append(ctx context.Context, session, id, step string, d Draft, by Person, key string) (Entry, bool, error) {
 	asked, err := json.Marshal(d)
 	if err != nil {
 		return Entry{}, false, err

@@ -19,6 +19,7 @@ import (
 	"handwerk/book/shop"
 	"handwerk/core/metrology"
 	"handwerk/core/quantity"
+	"handwerk/core/quantity/quantitytest"
 	"handwerk/core/shim"
 	. "handwerk/workshop"
 	"handwerk/workshop/walk"
@@ -116,9 +117,7 @@ func (b *bench) status(step string) (Status, string) {
 }
 
 func reading(t require.TestingT, text string) Draft {
-	v, err := quantity.Parse(text)
-	require.NoError(t, err)
-	return Draft{Act: ActReading, Body: Body{Value: v, Instrument: "indicator-4"}}
+	return Draft{Act: ActReading, Body: Body{Value: quantitytest.Any(t, text), Instrument: "indicator-4"}}
 }
 
 func piece(t require.TestingT, text string, n int) Piece {
@@ -185,7 +184,7 @@ func TestARefusalSaysWhy(t *testing.T) {
 	}
 }
 
-func say(text string) quantity.Any { a, _ := quantity.Parse(text); return a }
+func say(text string) (a quantity.Any) { _ = a.UnmarshalText([]byte(text)); return a }
 
 func mustStep(b *bench, id string) *Step { s, _ := b.ledger.Plan.Step(id); return s }
 

@@ -59,28 +59,38 @@ func changeAccount(cmd *cobra.Command, c config, d *database, login string, f ac
 	if err := f.apply(&after, known); err != nil {
 		return err
 	}
-	password, err := readPassword(cmd, f.password || !known)
+	changed, err := f.passwordOf(cmd, &after, known)
 	if err != nil {
 		return err
-	}
-	if password == "" && !known {
-		return errors.New("a new person needs a password on standard input")
-	}
-	if password != "" {
-		if err := httpapi.JudgePassword(password, login, after.Name); err != nil {
-			return err
-		}
-		after.PasswordHash = httpapi.HashPassword(password)
 	}
 	if err := d.KeepAccount(cmd.Context(), after); err != nil {
 		return err
 	}
-	if known && password != "" {
+	if known && changed {
 		if err := d.EndSessions(cmd.Context(), login, ""); err != nil {
 			return err
 		}
 	}
-	return sayAccount(cmd, c, before, after, known, password != "")
+	return sayAccount(cmd, c, before, after, known, changed)
+}
+
+// passwordOf reads a new password, when one is said, and judges it; a new
+// person needs one.
+func (f accountFlags) passwordOf(cmd *cobra.Command, a *workshop.Account, known bool) (changed bool, err error) {
+	password, err := readPassword(cmd, f.password || !known)
+	switch {
+	case err != nil:
+		return false, err
+	case password == "" && !known:
+		return false, errors.New("a new person needs a password on standard input")
+	case password == "":
+		return false, nil
+	}
+	if err := httpapi.JudgePassword(password, a.Login, a.Name); err != nil {
+		return false, err
+	}
+	a.PasswordHash = httpapi.HashPassword(password)
+	return true, nil
 }
 
 // apply puts what was named into the account.

@@ -116,6 +116,19 @@ func stockOf(s files.Scenario) []postgres.StockLine {
 	return stock
 }
 
+// scriptOf reads the entries of a story.
+func scriptOf(r files.ScenarioRebuild) (walk.Script, error) {
+	script := walk.Script{}
+	for i, e := range r.Entries {
+		var d workshop.Draft
+		if err := input.Decode(e.Say, &d); err != nil {
+			return nil, fmt.Errorf("entry %d: %w", i+1, err)
+		}
+		script[e.Step] = append(script[e.Step], d)
+	}
+	return script, nil
+}
+
 // loadRebuild tells one story: opened days ago, walked along its route entry
 // by entry through the same rules as anybody.
 func loadRebuild(ctx context.Context, store *postgres.Store, b book.Book, r files.ScenarioRebuild, people map[string]workshop.Person, n int, now time.Time) error {
@@ -144,21 +157,14 @@ func loadRebuild(ctx context.Context, store *postgres.Store, b book.Book, r file
 	if err != nil {
 		return err
 	}
-	script := walk.Script{}
-	for i, e := range r.Entries {
-		var d workshop.Draft
-		if err := input.Decode(e.Say, &d); err != nil {
-			return fmt.Errorf("entry %d: %w", i+1, err)
-		}
-		script[e.Step] = append(script[e.Step], d)
+	script, err := scriptOf(r)
+	if err != nil {
+		return err
 	}
 	w := &walk.Walker{
 		Ledger: ledger, Clock: tick, Script: script,
 		By: func(step *workshop.Step) workshop.Person {
-			if step.Role == string(workshop.Lead) {
-				return lead
-			}
-			return mechanic
+			return map[bool]workshop.Person{true: lead, false: mechanic}[step.Role == string(workshop.Lead)]
 		},
 		Apply: func(step string, _ workshop.Draft, p workshop.Proposal) error {
 			_, _, err := store.Append(ctx, opened.ID, workshop.Write{Key: "demo " + p.Entry.ID}, func(workshop.Ledger) (workshop.Proposal, error) { return p, nil })

@@ -21,7 +21,7 @@ const (
 // All is the catalogue, in the order of the work. A new calculator is one
 // entry in the chapter it belongs to.
 func All() Catalogue {
-	return newCatalogue(slices.Concat(reasoning(), measuring(), settingGears(), gearsAndFluids(), clutches(), fastenersAndShafts())...)
+	return newCatalogue(slices.Concat(reasoning(), measuring(), settingGears(), gears(), fluids(), clutches(), playAndPlates(), fasteners(), shafts())...)
 }
 
 func reasoning() []Calculator {

@@ -11,7 +11,7 @@ import (
 
 const shigley = "Shigley, Mechanical Engineering Design"
 
-func gearsAndFluids() []Calculator {
+func gears() []Calculator {
 	return []Calculator{
 		define(About{
 			Name: "gearing", Version: 1,
@@ -37,6 +37,11 @@ func gearsAndFluids() []Calculator {
 			Sources: []string{"500 miles at 30/17/10 mph with 1/1.765/3.07: " + practice},
 			Example: `{"gears": [{"name": "1", "ratio": 3.07}, {"name": "2", "ratio": 1.765}, {"name": "top", "ratio": 1}], "top_gear_cap": "30 mph", "stages": [{"until": "500 mi", "share": 1}, {"until": "1000 mi", "share": 1.5}], "fluid_change_at": "500 mi"}`,
 		}, gearing.PlanRunningIn),
+	}
+}
+
+func fluids() []Calculator {
+	return []Calculator{
 		define(About{
 			Name: "fluid", Version: 1,
 			Purpose: "which class of fluid goes in, ranked with reasons; what must not",
@@ -92,6 +97,11 @@ func clutches() []Calculator {
 			Sources: []string{practice},
 			Example: `{"now": "6.8 mm", "new": "8.4 mm", "limit": "5.2 mm", "distance": "60000 km"}`,
 		}, clutch.DiscWear),
+	}
+}
+
+func playAndPlates() []Calculator {
+	return []Calculator{
 		define(About{
 			Name: "free-play", Version: 1,
 			Purpose: "how many flats of the adjuster bring pedal or cable to its free play",
@@ -119,7 +129,7 @@ func clutches() []Calculator {
 	}
 }
 
-func fastenersAndShafts() []Calculator {
+func fasteners() []Calculator {
 	return []Calculator{
 		define(About{
 			Name: "torque-plan", Version: 1,
@@ -153,6 +163,11 @@ func fastenersAndShafts() []Calculator {
 			Sources: []string{"lever law"},
 			Example: `{"torque": "100 N·m", "length": "500 mm", "adapter": "80 mm"}`,
 		}, fastener.WrenchAdapter),
+	}
+}
+
+func shafts() []Calculator {
+	return []Calculator{
 		define(About{
 			Name: "joints", Version: 2,
 			Purpose: "how unevenly a chain of cross joints turns",

@@ -26,19 +26,27 @@ func tidy(v reflect.Value) {
 			tidy(v.Index(i))
 		}
 	case reflect.Map:
-		for _, key := range v.MapKeys() {
-			if item := v.MapIndex(key); item.Kind() == reflect.Float64 {
-				v.SetMapIndex(key, reflect.ValueOf(rounded(item.Float())).Convert(item.Type()))
-			}
-		}
+		tidyMap(v)
 	case reflect.Struct:
-		if v.Type() == reflect.TypeFor[quantity.Any]() {
-			return // rounded when it was said, or as a person typed it
+		tidyStruct(v)
+	}
+}
+
+func tidyMap(v reflect.Value) {
+	for _, key := range v.MapKeys() {
+		if item := v.MapIndex(key); item.Kind() == reflect.Float64 {
+			v.SetMapIndex(key, reflect.ValueOf(rounded(item.Float())).Convert(item.Type()))
 		}
-		for i := range v.NumField() {
-			if v.Type().Field(i).IsExported() {
-				tidy(v.Field(i))
-			}
+	}
+}
+
+func tidyStruct(v reflect.Value) {
+	if v.Type() == reflect.TypeFor[quantity.Any]() {
+		return // rounded when it was said, or as a person typed it
+	}
+	for i := range v.NumField() {
+		if v.Type().Field(i).IsExported() {
+			tidy(v.Field(i))
 		}
 	}
 }

@@ -37,69 +37,106 @@ type ReleaseOut struct {
 	Says        string            `json:"says"`
 }
 
+// chain is a release from pedal to plate: metres, and pure ratios.
+type chain struct {
+	pedalX, forkX, diaphragmX float64 // levers
+	gain                      float64 // slave travel over push rod travel: (Dm/Ds)², 1 for a cable
+	faces                     float64
+}
+
+// rod is the push rod's travel: (pedal - free play)/pedal ratio.
+func (c chain) rod(pedal, free float64) float64 { return (pedal - free) / c.pedalX }
+
+// perFace is what a slave's travel gives each friction face: over fork and
+// diaphragm ratio, shared by the faces.
+func (c chain) perFace(slave float64) float64 { return slave / c.forkX / c.diaphragmX / c.faces }
+
+// slaveFor is the slave's travel that a lift of each face needs.
+func (c chain) slaveFor(perFace float64) float64 { return perFace * c.faces * c.diaphragmX * c.forkX }
+
+// pedalFor is the pedal's travel behind the free play that a slave's travel needs.
+func (c chain) pedalFor(slave float64) float64 { return slave / c.gain * c.pedalX }
+
 // Release follows the travel: (pedal - free play)/pedal ratio, times
 // (Dm/Ds)² in hydraulics, over fork and diaphragm ratio, shared by the faces.
 // Source: lever law and the incompressible fluid.
 func Release(in ReleaseIn) (ReleaseOut, error) {
 	var c input.Checks
+	levers, area := in.levers(&c)
 	pedal := float64(input.Positive(&c, "pedal_travel", in.Pedal, 500*quantity.Millimetre))
 	free := float64(input.NotNegative(&c, "free_play", in.FreePlay, 500*quantity.Millimetre))
-	px, fx, dx := input.Number(&c, "pedal_ratio", in.PedalX, 0.5, 20), input.Number(&c, "fork_ratio", in.ForkX, 0.3, 10), input.Number(&c, "diaphragm_ratio", in.Diaphragm, 0.5, 20)
 	want := float64(input.Positive(&c, "required_per_face", in.Required, 10*quantity.Millimetre))
-	if in.Faces < 1 || in.Faces > 40 {
-		c.Add("faces", "1 to 40; two per disc", "%d faces", in.Faces)
-	}
 	if free >= pedal {
 		c.Add("free_play", "less than the pedal's travel", "%s of %s", in.FreePlay, in.Pedal)
-	}
-	gain, area := 1.0, 0.0
-	if in.Master.IsSaid() != in.Slave.IsSaid() {
-		c.Add("slave_bore", "both bores, or neither for a cable", "one bore is missing")
-	} else if in.Master.IsSaid() {
-		m, s := float64(input.Positive(&c, "master_bore", in.Master, 100*quantity.Millimetre)), float64(input.Positive(&c, "slave_bore", in.Slave, 100*quantity.Millimetre))
-		gain, area = m*m/(s*s), math.Pi/4*s*s
 	}
 	if err := c.Err(); err != nil {
 		return ReleaseOut{}, err
 	}
-	unit := in.Pedal.Unit
-	say := func(v float64) Length { return quantity.SayDifference(quantity.Length(v), unit) }
-	rod := (pedal - free) / px
-	slave := rod * gain
-	if in.Seen.IsSaid() {
-		seen := float64(input.NotNegative(&c, "slave_travel", in.Seen, 500*quantity.Millimetre))
-		if seen > slave*1.1 { // a tenth for what rule and pedal box give
-			c.Add("slave_travel", "up to "+short(say(slave))+", which is what the pedal sends", "%s is more than the pedal can move it", in.Seen)
-		}
-		if err := c.Err(); err != nil {
-			return ReleaseOut{}, err
-		}
+	say := func(v float64) Length { return quantity.SayDifference(quantity.Length(v), in.Pedal.Unit) }
+	rod := levers.rod(pedal, free)
+	sent := rod * levers.gain
+	if err := in.seenCanBe(say(sent)); err != nil {
+		return ReleaseOut{}, err
 	}
-	out := ReleaseOut{PushRod: say(rod), SlaveTravel: say(slave), PedalNeeded: say(free + want*float64(in.Faces)*dx*fx/gain*px)}
+	slave, needed := sent, free+levers.pedalFor(levers.slaveFor(want))
+	out := ReleaseOut{PushRod: say(rod), SlaveTravel: say(sent)}
 	if in.Seen.IsSaid() {
-		lost := slave - in.Seen.DifferenceSI()
-		if area > 0 && lost > 0.05*slave {
+		slave = in.Seen.DifferenceSI()
+		if lost := sent - slave; area > 0 && lost > 0.05*sent {
 			out.LostFluid = fmt.Sprintf("%.1f mL of travel are lost: air in the line, a swelling hose, or a cylinder that leaks past its seal", lost*area*1e6)
 		}
-		slave = in.Seen.DifferenceSI()
-		// Backwards: with what is lost, this much pedal would be needed.
-		if slave > 0 {
-			lostPedal := (rod*gain - slave) / gain * px
-			out.PedalNeeded = say(free + want*float64(in.Faces)*dx*fx/gain*px + math.Max(0, lostPedal))
+		if slave > 0 { // backwards: with what is lost, this much pedal would be needed
+			needed += math.Max(0, levers.pedalFor(sent-slave))
 		}
 	}
-	bearing := slave / fx
-	lift := bearing / dx
-	out.Bearing, out.Lift, out.PerFace = say(bearing), say(lift), say(lift/float64(in.Faces))
-	out.Verdict, out.Says = metrology.In, "it clears: a clutch that drags now has a warped disc, rusted splines or a tight pilot bearing"
-	if lift/float64(in.Faces) < want {
-		out.Verdict = metrology.Out
-		out.Says = fmt.Sprintf("it drags: %.2f %s of pedal are needed, there are %.2f", out.PedalNeeded.Value, unit.Symbol, in.Pedal.Value)
-		if in.Seen.IsSaid() {
-			out.Says = fmt.Sprintf("it drags: the slave moves %s, %s are needed", short(in.Seen), short(quantity.SayDifference(quantity.Length(want*float64(in.Faces)*dx*fx), in.Seen.Unit)))
-		}
-	}
+	out.PedalNeeded = say(needed)
+	out.Bearing, out.Lift, out.PerFace = say(slave/levers.forkX), say(levers.perFace(slave)*levers.faces), say(levers.perFace(slave))
+	in.judge(&out, levers.perFace(slave) < want, levers.slaveFor(want))
 	return out, nil
+}
+
+// levers reads the ratios and bores; area is the slave's bore in m², 0 for a cable.
+func (in ReleaseIn) levers(c *input.Checks) (levers chain, area float64) {
+	levers = chain{
+		pedalX: input.Number(c, "pedal_ratio", in.PedalX, 0.5, 20), forkX: input.Number(c, "fork_ratio", in.ForkX, 0.3, 10),
+		diaphragmX: input.Number(c, "diaphragm_ratio", in.Diaphragm, 0.5, 20), gain: 1, faces: float64(in.Faces),
+	}
+	if in.Faces < 1 || in.Faces > 40 {
+		c.Add("faces", "1 to 40; two per disc", "%d faces", in.Faces)
+	}
+	if in.Master.IsSaid() != in.Slave.IsSaid() {
+		c.Add("slave_bore", "both bores, or neither for a cable", "one bore is missing")
+	} else if in.Master.IsSaid() {
+		m, s := float64(input.Positive(c, "master_bore", in.Master, 100*quantity.Millimetre)), float64(input.Positive(c, "slave_bore", in.Slave, 100*quantity.Millimetre))
+		levers.gain, area = m*m/(s*s), math.Pi/4*s*s
+	}
+	return levers, area
+}
+
+// seenCanBe: a slave moves no farther than the pedal sends it; a tenth is for
+// what rule and pedal box give.
+func (in ReleaseIn) seenCanBe(sent Length) error {
+	if !in.Seen.IsSaid() {
+		return nil
+	}
+	var c input.Checks
+	if seen := input.NotNegative(&c, "slave_travel", in.Seen, 500*quantity.Millimetre); float64(seen) > 1.1*sent.DifferenceSI() {
+		c.Add("slave_travel", "up to "+short(sent)+", which is what the pedal sends", "%s is more than the pedal can move it", in.Seen)
+	}
+	return c.Err()
+}
+
+// judge says whether it clears, and where the travel is missing.
+func (in ReleaseIn) judge(out *ReleaseOut, drags bool, slaveNeeded float64) {
+	out.Verdict, out.Says = metrology.In, "it clears: a clutch that drags now has a warped disc, rusted splines or a tight pilot bearing"
+	if !drags {
+		return
+	}
+	out.Verdict = metrology.Out
+	out.Says = fmt.Sprintf("it drags: %.2f %s of pedal are needed, there are %.2f", out.PedalNeeded.Value, in.Pedal.Unit.Symbol, in.Pedal.Value)
+	if in.Seen.IsSaid() {
+		out.Says = fmt.Sprintf("it drags: the slave moves %s, %s are needed", short(in.Seen), short(quantity.SayDifference(quantity.Length(slaveNeeded), in.Seen.Unit)))
+	}
 }
 
 func short(l Length) string {

@@ -11,12 +11,7 @@ func (s *solver) eliminate(rows int) bool {
 		for p, c := range s.pivots {
 			subtract(row, s.rows[p][:s.n+1], row[c])
 		}
-		pivot, most := -1, 1e-9
-		for c := range s.n {
-			if math.Abs(row[c]) > most {
-				pivot, most = c, math.Abs(row[c])
-			}
-		}
+		pivot := largest(row[:s.n])
 		if pivot < 0 {
 			if math.Abs(row[s.n]) > 1e-9 {
 				return false
@@ -35,6 +30,17 @@ func (s *solver) eliminate(rows int) bool {
 		s.pivots = append(s.pivots, pivot)
 	}
 	return true
+}
+
+// largest is the place of the largest figure of a row; -1 when all are nought.
+func largest(row []float64) int {
+	at, most := -1, 1e-9
+	for c, v := range row {
+		if math.Abs(v) > most {
+			at, most = c, math.Abs(v)
+		}
+	}
+	return at
 }
 
 func subtract(row, other []float64, times float64) {

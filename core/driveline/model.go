@@ -126,20 +126,7 @@ func (in In) model() (*model, error) {
 		c.Add("observations", fmt.Sprintf("1 to %d observations", maxObservations), "%d observations", len(in.Observations))
 		return nil, c.Err()
 	}
-	seen := map[string]bool{}
-	for i, x := range in.Members {
-		at := input.Index("members", i)
-		if x.ID == "" || seen[x.ID] {
-			c.Add(at+".id", "an id of its own", "%q is there twice, or empty", x.ID)
-		}
-		seen[x.ID] = true
-		m.members = append(m.members, m.member(&c, at, x))
-	}
-	for i, x := range m.members {
-		if x.kind == differential || x.kind == viscous || x.kind == oneWay {
-			m.split = append(m.split, i)
-		}
-	}
+	seen := m.takeMembers(&c, in.Members)
 	if n := len(m.split); n > maxSplitting {
 		c.Add("members", fmt.Sprintf("up to %d differentials, viscous and one-way clutches", maxSplitting), "%d of them", n)
 	}
@@ -153,6 +140,23 @@ func (in In) model() (*model, error) {
 	}
 	m.work = newSolver(len(m.shafts), len(m.members))
 	return m, c.Err()
+}
+
+// takeMembers reads the members and notes which of them split a speed.
+func (m *model) takeMembers(c *input.Checks, members []Member) (seen map[string]bool) {
+	seen = map[string]bool{}
+	for i, x := range members {
+		at := input.Index("members", i)
+		if x.ID == "" || seen[x.ID] {
+			c.Add(at+".id", "an id of its own", "%q is there twice, or empty", x.ID)
+		}
+		seen[x.ID] = true
+		m.members = append(m.members, m.member(c, at, x))
+		if kind := m.members[i].kind; kind == differential || kind == viscous || kind == oneWay {
+			m.split = append(m.split, i)
+		}
+	}
+	return seen
 }
 
 func (m *model) member(c *input.Checks, at string, x Member) member {
@@ -201,63 +205,77 @@ func (m *model) shaft(c *input.Checks, at, name string) int {
 	return i
 }
 
+// known finds a shaft that a member names.
+func (m *model) known(c *input.Checks, path, name string) int {
+	i, ok := m.shafts[name]
+	if !ok {
+		c.Add(path, "a shaft that a member names", "%q is not one", name)
+	}
+	return i
+}
+
+// allKnown finds several.
+func (m *model) allKnown(c *input.Checks, path string, names []string) []int {
+	var all []int
+	for i, name := range names {
+		all = append(all, m.known(c, input.Index(path, i), name))
+	}
+	return all
+}
+
+// oneOf reads a word out of a few; none is the usual one.
+func oneOf(c *input.Checks, path, word, usual string, words ...string) string {
+	if word == "" {
+		return usual
+	}
+	if !slices.Contains(words, word) {
+		c.Add(path, fmt.Sprint(words), "%q is not one of them", word)
+	}
+	return word
+}
+
 func (m *model) observation(c *input.Checks, at string, n int, o Observation) observation {
-	known := func(path, name string) int {
-		i, ok := m.shafts[name]
-		if !ok {
-			c.Add(path, "a shaft that a member names", "%q is not one", name)
-		}
-		return i
-	}
-	oneOf := func(path, word string, usual string, words ...string) string {
-		if word == "" {
-			return usual
-		}
-		if !slices.Contains(words, word) {
-			c.Add(path, fmt.Sprint(words), "%q is not one of them", word)
-		}
-		return word
-	}
-	out := observation{says: o.Says, turned: known(at+".turned", o.Turned), speed: 1, limit: handLimit, ground: make([]bool, len(m.shafts))}
+	out := observation{says: o.Says, turned: m.known(c, at+".turned", o.Turned), speed: 1, limit: handLimit, ground: make([]bool, len(m.shafts))}
 	if out.says == "" {
 		out.says = fmt.Sprintf("observation %d", n+1)
 	}
-	if oneOf(at+".way", o.Way, "forward", "forward", "backward") == "backward" {
+	if oneOf(c, at+".way", o.Way, "forward", "forward", "backward") == "backward" {
 		out.speed = -1
 	}
-	if oneOf(at+".by", o.By, "hand", "hand", "engine") == "engine" {
+	if oneOf(c, at+".by", o.By, "hand", "hand", "engine") == "engine" {
 		out.limit = engineLimit
 	}
-	for i, name := range o.With {
-		out.with = append(out.with, known(input.Index(at+".with", i), name))
-	}
-	for i, name := range o.Held {
-		out.held = append(out.held, known(input.Index(at+".held", i), name))
-	}
-	for i, name := range o.Ground {
-		wheel := known(input.Index(at+".ground", i), name)
+	out.with, out.held, out.wheels = m.allKnown(c, at+".with", o.With), m.allKnown(c, at+".held", o.Held), m.allKnown(c, at+".ground", o.Ground)
+	for _, wheel := range out.wheels {
 		out.ground[wheel] = true
-		out.wheels = append(out.wheels, wheel)
 	}
-	engine := oneOf(at+".engine", o.Engine, "off", "off", "on")
-	for i, lock := range o.Locks {
-		if !slices.ContainsFunc(m.members, func(x member) bool { return x.engagedBy == lock }) {
-			c.Add(input.Index(at+".locks", i), "a lock that a member names in engaged_by", "%q is not one", lock)
-		}
-	}
-	for _, x := range m.members {
-		in := x.engagedBy == "engine_"+engine || slices.Contains(o.Locks, x.engagedBy)
-		out.in = append(out.in, in || (x.kind == clutch && x.engagedBy == ""))
-	}
-	out.felt = oneOf(at+".felt", o.Felt, "", light, drags, stands)
+	out.in = m.engaged(c, at, o)
+	out.felt = oneOf(c, at+".felt", o.Felt, "", light, drags, stands)
 	for i, x := range o.Moved {
 		p := input.Index(at+".moved", i)
-		out.moved = append(out.moved, motion{known(p+".shaft", x.Shaft), oneOf(p+".way", x.Way, "", "same", "opposite", "still", "moves")})
+		out.moved = append(out.moved, motion{m.known(c, p+".shaft", x.Shaft), oneOf(c, p+".way", x.Way, "", "same", "opposite", "still", "moves")})
 		if x.Way == "" {
 			c.Add(p+".way", "same, opposite, still, moves", "missing")
 		}
 	}
 	return out
+}
+
+// engaged tells of every member whether its lock, the engine or nothing at all
+// holds it in.
+func (m *model) engaged(c *input.Checks, at string, o Observation) []bool {
+	engine := oneOf(c, at+".engine", o.Engine, "off", "off", "on")
+	for i, lock := range o.Locks {
+		if !slices.ContainsFunc(m.members, func(x member) bool { return x.engagedBy == lock }) {
+			c.Add(input.Index(at+".locks", i), "a lock that a member names in engaged_by", "%q is not one", lock)
+		}
+	}
+	var all []bool
+	for _, x := range m.members {
+		in := x.engagedBy == "engine_"+engine || slices.Contains(o.Locks, x.engagedBy)
+		all = append(all, in || (x.kind == clutch && x.engagedBy == ""))
+	}
+	return all
 }
 
 // failures lists every way every member can fail.

@@ -266,14 +266,7 @@ func (s *solver) reach(m *model, from int) {
 			if x.kind == oneWay {
 				continue
 			}
-			ends := [3]int{s.group[s.find(x.a)], s.group[s.find(x.b)], s.group[s.find(x.a)]}
-			if x.kind == differential {
-				ends[2] = s.group[s.find(x.c)]
-			}
-			if !(s.reached[ends[0]] && s.reached[ends[1]] && s.reached[ends[2]]) && (s.reached[ends[0]] || s.reached[ends[1]] || s.reached[ends[2]]) {
-				s.reached[ends[0]], s.reached[ends[1]], s.reached[ends[2]] = true, true, true
-				grown = true
-			}
+			grown = s.passOn(x) || grown
 		}
 	}
 	for c := range s.n {
@@ -281,6 +274,22 @@ func (s *solver) reach(m *model, from int) {
 			s.fixed[c] = true // known stays nought
 		}
 	}
+}
+
+// passOn reaches all ends of a member when one is reached; true when that was new.
+func (s *solver) passOn(x *member) bool {
+	ends := [3]int{s.group[s.find(x.a)], s.group[s.find(x.b)], s.group[s.find(x.a)]}
+	if x.kind == differential {
+		ends[2] = s.group[s.find(x.c)]
+	}
+	some, all := false, true
+	for _, end := range ends {
+		some, all = some || s.reached[end], all && s.reached[end]
+	}
+	if some {
+		s.reached[ends[0]], s.reached[ends[1]], s.reached[ends[2]] = true, true, true
+	}
+	return some && !all
 }
 
 // constrain writes the differentials' equations and the couplings.

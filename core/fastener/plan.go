@@ -4,6 +4,7 @@ package fastener
 import (
 	"fmt"
 	"math"
+	"slices"
 	"sort"
 
 	"handwerk/core/input"
@@ -224,38 +225,47 @@ func (in PlanIn) points(faults *input.Fields) []Point {
 		faults.Add("bolts", "one of bolts, circles, points", "%d of them were given", ways)
 		return nil
 	}
-	points := in.Points
-	circles := in.Circles
-	if in.Bolts != 0 {
-		circles = []Circle{{in.Bolts, 1}}
-	}
-	for i, c := range circles {
-		at := input.Index("circles", i)
-		if in.Bolts != 0 {
-			at = "bolts"
-		}
-		if c.Bolts < 1 || c.Bolts > MaxBolts || !(c.Radius > 0 && c.Radius < 1e6) {
-			faults.Add(at, fmt.Sprintf("1 to %d bolts on a radius above zero", MaxBolts), "%d bolts on radius %s", c.Bolts, input.Plain(c.Radius))
-			return nil
-		}
-		points = append(points, c.place()...)
-	}
+	points := slices.Concat(in.Points, in.onCircles(faults))
 	if len(points) > MaxBolts {
 		faults.Add("bolts", fmt.Sprintf("up to %d", MaxBolts), "%d bolts in one group", len(points))
 		return nil
 	}
+	if len(in.Points) > 0 {
+		apart(points, faults)
+	}
+	return points
+}
+
+// onCircles places the bolts of circles; a bare number of bolts is one circle.
+func (in PlanIn) onCircles(faults *input.Fields) []Point {
+	circles, at := in.Circles, func(i int) string { return input.Index("circles", i) }
+	if in.Bolts != 0 {
+		circles, at = []Circle{{in.Bolts, 1}}, func(int) string { return "bolts" }
+	}
+	var points []Point
+	for i, c := range circles {
+		if c.Bolts < 1 || c.Bolts > MaxBolts || !(c.Radius > 0 && c.Radius < 1e6) {
+			faults.Add(at(i), fmt.Sprintf("1 to %d bolts on a radius above zero", MaxBolts), "%d bolts on radius %s", c.Bolts, input.Plain(c.Radius))
+			return nil
+		}
+		points = append(points, c.place()...)
+	}
+	return points
+}
+
+// apart checks that given points are places of their own.
+func apart(points []Point, faults *input.Fields) {
 	for i, p := range points {
 		if math.Abs(p.X) > 1e6 || math.Abs(p.Y) > 1e6 {
 			faults.Add(input.Index("points", i), "up to 1 000 000", "the point lies absurdly far away")
 		}
 		for j, q := range points[:i] {
-			if distance(p, q) == 0 && len(in.Points) > 0 {
+			if distance(p, q) == 0 {
 				faults.Add(input.Index("points", i), "a place of its own for every bolt", "it stands where bolt %d stands", j+1)
 				break
 			}
 		}
 	}
-	return points
 }
 
 func (c Circle) place() []Point {

@@ -118,16 +118,7 @@ func (in FillIn) buy(out *FillOut, total float64, say func(float64) Volume) {
 	var best *purchase
 	for i := len(ways) - 1; i >= 0; i-- {
 		for _, way := range ways[i] {
-			for j, can := range in.Cans {
-				next := &purchase{way.left - float64(can.Size.SI()), way.price + can.Price, j, way}
-				switch {
-				case next.left > covered:
-					at := int(next.left / step)
-					ways[at] = offer(ways[at], next)
-				case best == nil || next.betters(best):
-					best = next
-				}
-			}
+			best = in.goOn(way, best, ways, step)
 		}
 		ways[i] = nil
 	}
@@ -142,6 +133,22 @@ func (in FillIn) buy(out *FillOut, total float64, say func(float64) Volume) {
 	}
 	out.Price = math.Round(best.price*1e6) / 1e6
 	out.LeftOver = say(math.Max(0, -best.left))
+}
+
+// goOn buys one more can of each size; a purchase that covers is held against
+// the best so far.
+func (in FillIn) goOn(way, best *purchase, ways [][]*purchase, step float64) *purchase {
+	for j, can := range in.Cans {
+		next := &purchase{way.left - float64(can.Size.SI()), way.price + can.Price, j, way}
+		switch {
+		case next.left > covered:
+			at := int(next.left / step)
+			ways[at] = offer(ways[at], next)
+		case best == nil || next.betters(best):
+			best = next
+		}
+	}
+	return best
 }
 
 const (

@@ -184,12 +184,8 @@ func (in GearingIn) answer(a chain, b *chain) GearingOut {
 	for r, rng := range a.ranges {
 		for i, g := range a.gears {
 			row := in.row(a, i, g*rng*a.final, system, top*rng*a.final)
-			row.Gear, row.Ratio, row.Hunting = in.Gears[i].Name, g, a.hunting[i]
 			if len(in.Ranges) > 0 {
 				row.Range = in.Ranges[r].Name
-			}
-			if i > 0 {
-				row.Step = a.gears[i-1] / g
 			}
 			if b != nil {
 				other := b.speed(b.gears[i]*b.ranges[min(r, len(b.ranges)-1)]*b.final, thousand)
@@ -220,7 +216,13 @@ func familyOf(in GearingIn) quantity.System {
 }
 
 func (in GearingIn) row(a chain, i int, overall float64, system quantity.System, topOverall float64) GearOut {
-	row := GearOut{Overall: overall, Per1000: quantity.In(a.speed(overall, thousand), system)}
+	row := GearOut{
+		Gear: in.Gears[i].Name, Ratio: a.gears[i], Hunting: a.hunting[i],
+		Overall: overall, Per1000: quantity.In(a.speed(overall, thousand), system),
+	}
+	if i > 0 {
+		row.Step = a.gears[i-1] / a.gears[i]
+	}
 	for _, s := range in.Speeds {
 		row.AtSpeeds = append(row.AtSpeeds, quantity.In(a.speed(overall, s.SI()), system))
 	}

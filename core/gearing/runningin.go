@@ -50,8 +50,38 @@ type RunningOut struct {
 // the stage that passes its distance. 500 miles and 30 mph in top are common
 // practice for a classic box; an axle's oil is changed after 300 to 500 miles.
 func PlanRunningIn(in RunningIn) (RunningOut, error) {
+	ratios, err := in.read()
+	if err != nil {
+		return RunningOut{}, err
+	}
+	out := RunningOut{Change: in.Change, Says: "drive gently, no full load; come back for the oil and look at the magnet"}
+	from := quantity.Length(0)
+	for _, s := range in.Stages {
+		out.Stages = append(out.Stages, in.stage(s, from, ratios))
+		from = s.Until.SI()
+	}
+	return out, nil
+}
+
+// stage caps every gear at the engine speed of the cap in top gear, times the
+// stage's share: v_i = share · v_top · i_top / i.
+func (in RunningIn) stage(s Stage, from quantity.Length, ratios []float64) StageOut {
+	stage := StageOut{From: quantity.Say(from, in.Stages[0].Until.Unit), Until: s.Until}
+	for i, r := range ratios {
+		stage.Caps = append(stage.Caps, Cap{in.Gears[i].Name, quantity.Say(in.Top.SI()*quantity.Speed(s.Share*ratios[len(ratios)-1]/r), in.Top.Unit)})
+	}
+	if in.Start.IsSaid() {
+		stage.Reads = quantity.Say(in.Start.SI()+s.Until.SI(), in.Start.Unit)
+	}
+	stage.Change = in.Change.IsSaid() && in.Change.SI() > from && in.Change.SI() <= s.Until.SI()
+	stage.Plain = fmt.Sprintf("up to %s: no more than %.0f %s in %s", s.Until, stage.Caps[len(stage.Caps)-1].Speed.Value, in.Top.Unit.Symbol, in.Gears[len(in.Gears)-1].Name)
+	return stage
+}
+
+// read checks the plan and gives the gears' ratios.
+func (in RunningIn) read() ([]float64, error) {
 	var c input.Checks
-	top := input.Positive(&c, "top_gear_cap", in.Top, 80)
+	input.Positive(&c, "top_gear_cap", in.Top, 80)
 	if len(in.Gears) < 1 || len(in.Gears) > 24 {
 		c.Add("gears", "1 to 24 gears, top last", "%d gears", len(in.Gears))
 	}
@@ -63,16 +93,7 @@ func PlanRunningIn(in RunningIn) (RunningOut, error) {
 	if len(in.Stages) < 1 || len(in.Stages) > 10 {
 		c.Add("stages", "1 to 10 stages", "%d stages", len(in.Stages))
 	}
-	last, share := quantity.Length(0), 0.0
-	for i, s := range in.Stages {
-		at := input.Index("stages", i)
-		until := input.Positive(&c, at+".until", s.Until, 1e8)
-		input.Number(&c, at+".share", s.Share, 0.1, 3)
-		if until <= last || s.Share < share {
-			c.Add(at, "growing distances and shares", "a stage that steps back")
-		}
-		last, share = until, s.Share
-	}
+	last := in.readStages(&c)
 	if in.Start.IsSaid() {
 		input.NotNegative(&c, "odometer", in.Start, 1e10)
 	}
@@ -81,25 +102,20 @@ func PlanRunningIn(in RunningIn) (RunningOut, error) {
 			c.Add("fluid_change_at", "within the stages", "%s lies after running in", in.Change)
 		}
 	}
-	if err := c.Err(); err != nil {
-		return RunningOut{}, err
-	}
-	out := RunningOut{Change: in.Change}
-	unit := in.Stages[0].Until.Unit
-	from := quantity.Length(0)
-	for _, s := range in.Stages {
-		stage := StageOut{From: quantity.Say(from, unit), Until: s.Until}
-		for i, r := range ratios {
-			stage.Caps = append(stage.Caps, Cap{in.Gears[i].Name, quantity.Say(top*quantity.Speed(s.Share*ratios[len(ratios)-1]/r), in.Top.Unit)})
+	return ratios, c.Err()
+}
+
+// readStages checks that distances and shares grow, and gives the last distance.
+func (in RunningIn) readStages(c *input.Checks) (last quantity.Length) {
+	share := 0.0
+	for i, s := range in.Stages {
+		at := input.Index("stages", i)
+		until := input.Positive(c, at+".until", s.Until, 1e8)
+		input.Number(c, at+".share", s.Share, 0.1, 3)
+		if until <= last || s.Share < share {
+			c.Add(at, "growing distances and shares", "a stage that steps back")
 		}
-		if in.Start.IsSaid() {
-			stage.Reads = quantity.Say(in.Start.SI()+s.Until.SI(), in.Start.Unit)
-		}
-		stage.Change = in.Change.IsSaid() && in.Change.SI() > from && in.Change.SI() <= s.Until.SI()
-		stage.Plain = fmt.Sprintf("up to %s: no more than %.0f %s in %s", s.Until, stage.Caps[len(stage.Caps)-1].Speed.Value, in.Top.Unit.Symbol, in.Gears[len(in.Gears)-1].Name)
-		out.Stages = append(out.Stages, stage)
-		from = s.Until.SI()
+		last, share = until, s.Share
 	}
-	out.Says = "drive gently, no full load; come back for the oil and look at the magnet"
-	return out, nil
+	return last
 }

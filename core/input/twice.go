@@ -1,6 +1,7 @@
 package input
 
 import (
+	"bytes"
 	"encoding/json"
 )
 
@@ -28,24 +29,26 @@ func keysIn(tree any) int {
 // namesIn counts the texts before a colon in readable JSON.
 func namesIn(raw []byte) int {
 	n := 0
-	for i := 0; i < len(raw); i++ {
-		if raw[i] != '"' {
-			continue
-		}
-		for i++; i < len(raw) && raw[i] != '"'; i++ {
-			if raw[i] == '\\' {
-				i++
-			}
-		}
-		j := i + 1
-		for j < len(raw) && (raw[j] == ' ' || raw[j] == '\t' || raw[j] == '\n' || raw[j] == '\r') {
-			j++
-		}
-		if j < len(raw) && raw[j] == ':' {
+	for i := bytes.IndexByte(raw, '"'); i >= 0; i = bytes.IndexByte(raw, '"') {
+		raw = raw[i+1+textEnd(raw[i+1:]):]
+		if rest := bytes.TrimLeft(raw, " \t\n\r"); len(rest) > 0 && rest[0] == ':' {
 			n++
 		}
 	}
 	return n
+}
+
+// textEnd is where a text ends, behind its closing mark.
+func textEnd(raw []byte) int {
+	for i := 0; i < len(raw); i++ {
+		switch raw[i] {
+		case '"':
+			return i + 1
+		case '\\':
+			i++
+		}
+	}
+	return len(raw)
 }
 
 // twice names the fields that are there more than once.

@@ -11,15 +11,14 @@ import (
 	"pgregory.net/rapid"
 
 	"handwerk/core/quantity"
+	"handwerk/core/quantity/quantitytest"
 )
 
 func say(t *testing.T, texts ...string) []quantity.Any {
 	t.Helper()
 	var out []quantity.Any
 	for _, text := range texts {
-		a, err := quantity.Parse(text)
-		require.NoError(t, err)
-		out = append(out, a)
+		out = append(out, quantitytest.Any(t, text))
 	}
 	return out
 }
@@ -182,9 +181,7 @@ func TestReadingSetNamesTheBadField(t *testing.T) {
 func BenchmarkReadingSet(b *testing.B) {
 	var in ReadingSetIn
 	for i := range 10 {
-		a, err := quantity.Parse(fmt.Sprintf("0.6%d mm", i))
-		require.NoError(b, err)
-		in.Readings = append(in.Readings, a)
+		in.Readings = append(in.Readings, quantitytest.Any(b, fmt.Sprintf("0.6%d mm", i)))
 	}
 	in.Lower, in.Upper = in.Readings[0], in.Readings[9]
 	for b.Loop() {

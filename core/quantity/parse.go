@@ -23,12 +23,6 @@ var (
 	commaNumber = regexp.MustCompile(`^[+-]?(\d*),(\d+)`)
 )
 
-// Parse reads a quantity as a mechanic writes it: "0.62 mm", "24 thou",
-// ".024 in", "1/16 in", "1 1/2 in", "26 lb-ft", "3.75 US qt", "0,62 mm".
-// The unit is never guessed: a bare number, an unknown unit or one that means
-// two things ("quart") is an error that says what is accepted.
-func Parse(text string) (Any, error) { return parse(text, "") }
-
 // ParseAs reads a quantity that must have the dimension of T.
 func ParseAs[T Kind](text string) (Said[T], error) {
 	var t T
@@ -36,6 +30,10 @@ func ParseAs[T Kind](text string) (Said[T], error) {
 	return Said[T]{a}, err
 }
 
+// parse reads a quantity as a mechanic writes it: "0.62 mm", "24 thou",
+// ".024 in", "1/16 in", "1 1/2 in", "26 lb-ft", "3.75 US qt", "0,62 mm".
+// The unit is never guessed: a bare number, an unknown unit or one that means
+// two things ("quart") is an error that says what is accepted.
 func parse(text string, want Dimension) (Any, error) {
 	rest := strings.TrimSpace(text)
 	if rest == "" {

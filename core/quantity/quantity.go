@@ -47,7 +47,6 @@ func (Torque) Dimension() Dimension      { return DimTorque }
 func (Volume) Dimension() Dimension      { return DimVolume }
 func (Temperature) Dimension() Dimension { return DimTemperature }
 func (Time) Dimension() Dimension        { return DimTime }
-func (Angle) Dimension() Dimension       { return DimAngle }
 func (Force) Dimension() Dimension       { return DimForce }
 func (Pressure) Dimension() Dimension    { return DimPressure }
 func (Mass) Dimension() Dimension        { return DimMass }

@@ -46,7 +46,7 @@ func TestParseReadsWhatAMechanicWrites(t *testing.T) {
 		{"12 cSt", 12e-6, DimViscosity},
 	}
 	for _, tt := range tests {
-		a, err := Parse(tt.text)
+		a, err := parse(tt.text, "")
 		require.NoError(t, err, tt.text)
 		assert.InEpsilon(t, tt.si, a.SI(), 1e-12, tt.text)
 		assert.Equal(t, tt.dim, a.Dimension(), tt.text)
@@ -113,7 +113,7 @@ func TestEveryUnitRoundTripsToTheLastDigitTyped(t *testing.T) {
 		digits := rapid.IntRange(0, 6).Draw(t, "decimals")
 		n := rapid.Int64Range(-999999, 999999).Draw(t, "n")
 		text := fmt.Sprintf("%.*f %s", digits, float64(n)/math.Pow10(digits), u.Symbol)
-		a, err := Parse(text)
+		a, err := parse(text, "")
 		require.NoError(t, err)
 		raw, err := json.Marshal(a)
 		require.NoError(t, err)
@@ -121,7 +121,7 @@ func TestEveryUnitRoundTripsToTheLastDigitTyped(t *testing.T) {
 		require.NoError(t, back.UnmarshalJSON(raw))
 		assert.Equal(t, Any{Value: a.Value, Unit: a.Unit}, back)
 		assert.Equal(t, text, a.Typed)
-		again, err := Parse(back.String())
+		again, err := parse(back.String(), "")
 		require.NoError(t, err)
 		assert.Equal(t, a.Value, again.Value)
 		si := Say(Magnitude(a.SI()), a.Unit)
@@ -166,14 +166,14 @@ func FuzzParse(f *testing.F) {
 		f.Add(seed)
 	}
 	f.Fuzz(func(t *testing.T, text string) {
-		a, err := Parse(text)
+		a, err := parse(text, "")
 		if err != nil {
 			return
 		}
 		if math.IsNaN(a.SI()) || math.IsInf(a.SI(), 0) {
 			t.Fatalf("%q gives %v", text, a.SI())
 		}
-		if _, err := Parse(a.String()); err != nil {
+		if _, err := parse(a.String(), ""); err != nil {
 			t.Fatalf("%q reads, its own writing %q does not: %v", text, a.String(), err)
 		}
 	})

@@ -212,9 +212,6 @@ func Named(symbol string) *Unit {
 	return u
 }
 
-// UnitOf is the unit to answer in: that of q, in the family asked for.
-func UnitOf[T Kind](q Said[T], system System) *Unit { return q.Unit.For(system) }
-
 // Family is the system of a unit, to answer other dimensions in kind.
 func Family(u *Unit) System {
 	if u == nil || u.System == Both {

@@ -170,37 +170,8 @@ func (in BacklashIn) read() (metrology.ReadingSetOut, float64, error) {
 	if low > high {
 		c.Add("target_min", "not above target_max", "%s lies above %s", in.TargetMin, in.TargetMax)
 	}
-	if g := in.Geometry; g != nil {
-		input.Number(&c, "geometry.pressure_deg", g.PressureDeg, 10, 30)
-		input.Number(&c, "geometry.spiral_deg", g.SpiralDeg, 0, 60)
-		input.Number(&c, "geometry.pitch_deg", g.PitchDeg, 30, 89)
-	}
-	if len(in.Trials) > 50 {
-		c.Add("trials", "up to 50", "%d trials", len(in.Trials))
-	}
-	if in.RingSide != "" && in.RingSide != "left" && in.RingSide != "right" {
-		c.Add("ring_side", "left, right", "%q is no side", in.RingSide)
-	}
-	for _, pack := range []struct {
-		name string
-		l    Length
-	}{{"left", in.Left}, {"right", in.Right}} {
-		if pack.l.IsSaid() {
-			input.NotNegative(&c, pack.name, pack.l, 50*quantity.Millimetre)
-		}
-	}
-	if in.Variation.IsSaid() {
-		input.NotNegative(&c, "variation_limit", in.Variation, 5*quantity.Millimetre)
-	}
-	scale := 1.0
-	if in.Radius.IsSaid() != in.Outer.IsSaid() {
-		alone := map[bool]string{true: "outer_radius", false: "radius"}[in.Radius.IsSaid()]
-		c.Add(alone, "both radii, or neither when the dial stood at the teeth's outer end", "one radius alone corrects nothing")
-	} else if in.Radius.IsSaid() {
-		r := input.Within(&c, "radius", in.Radius, 10*quantity.Millimetre, quantity.Length(1), true)
-		o := input.Within(&c, "outer_radius", in.Outer, 10*quantity.Millimetre, quantity.Length(1), true)
-		scale = float64(o / r)
-	}
+	in.checkAxle(&c)
+	scale := in.atTheRim(&c)
 	if err := c.Err(); err != nil {
 		return metrology.ReadingSetOut{}, 0, err
 	}
@@ -210,6 +181,44 @@ func (in BacklashIn) read() (metrology.ReadingSetOut, float64, error) {
 	}
 	got, err := metrology.ReadingSet(set)
 	return got, scale, err
+}
+
+// checkAxle looks at what is known of gears, packs and trials before.
+func (in BacklashIn) checkAxle(c *input.Checks) {
+	if g := in.Geometry; g != nil {
+		input.Number(c, "geometry.pressure_deg", g.PressureDeg, 10, 30)
+		input.Number(c, "geometry.spiral_deg", g.SpiralDeg, 0, 60)
+		input.Number(c, "geometry.pitch_deg", g.PitchDeg, 30, 89)
+	}
+	if len(in.Trials) > 50 {
+		c.Add("trials", "up to 50", "%d trials", len(in.Trials))
+	}
+	if in.RingSide != "" && in.RingSide != "left" && in.RingSide != "right" {
+		c.Add("ring_side", "left, right", "%q is no side", in.RingSide)
+	}
+	optional := func(name string, l Length, most quantity.Length) {
+		if l.IsSaid() {
+			input.NotNegative(c, name, l, most)
+		}
+	}
+	optional("left", in.Left, 50*quantity.Millimetre)
+	optional("right", in.Right, 50*quantity.Millimetre)
+	optional("variation_limit", in.Variation, 5*quantity.Millimetre)
+}
+
+// atTheRim is what a reading at the dial's radius is multiplied by to stand at
+// the teeth's outer end.
+func (in BacklashIn) atTheRim(c *input.Checks) float64 {
+	scale := 1.0
+	if in.Radius.IsSaid() != in.Outer.IsSaid() {
+		alone := map[bool]string{true: "outer_radius", false: "radius"}[in.Radius.IsSaid()]
+		c.Add(alone, "both radii, or neither when the dial stood at the teeth's outer end", "one radius alone corrects nothing")
+	} else if in.Radius.IsSaid() {
+		r := input.Within(c, "radius", in.Radius, 10*quantity.Millimetre, quantity.Length(1), true)
+		o := input.Within(c, "outer_radius", in.Outer, 10*quantity.Millimetre, quantity.Length(1), true)
+		scale = float64(o / r)
+	}
+	return scale
 }
 
 func (in BacklashIn) findings(out *BacklashOut) {

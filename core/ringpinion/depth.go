@@ -69,47 +69,67 @@ const schoolsAgree = 2 * quantity.Thou
 func PinionDepth(in DepthIn) (DepthOut, error) {
 	var c input.Checks
 	sign := in.side(&c)
-	byTool := in.Gauge.IsSaid() || in.Nominal.IsSaid()
-	byMarks := in.OldShim.IsSaid()
-	if !byTool && !byMarks {
+	tool, marks := in.Gauge.IsSaid() || in.Nominal.IsSaid(), in.OldShim.IsSaid()
+	if !tool && !marks {
 		c.Add("gauge", "a depth reading with nominal and constant, or old_shim with old_mark", "nothing to compute from")
 	}
-	unit := quantity.Named("mm")
 	var out DepthOut
-	if byTool {
-		nominal := input.Positive(&c, "nominal", in.Nominal, largest)
-		gauge := input.NotNegative(&c, "gauge", in.Gauge, largest)
-		trial := input.NotNegative(&c, "trial_shim", in.Trial, 20*quantity.Millimetre)
-		unit = orUnit(in.Gauge, unit)
-		required, measured := nominal+in.Mark.SI(), gauge+in.Constant.SI()
-		if math.Abs(float64(measured-required)) > float64(10*quantity.Millimetre) {
-			c.Add("gauge", "a reading that with the constant comes near the nominal distance", "%s off the required distance: check constant and nominal", quantity.Say(measured-required, unit))
-		}
-		shim := trial + quantity.Length(sign)*(measured-required)
-		out.Required, out.Measured, out.ByTool = quantity.Say(required, unit), quantity.Say(measured, unit), quantity.Say(shim, unit)
-		if shim < 0 {
-			c.Add("trial_shim", "a trial that leaves a shim above zero", "the shim would come out at %s: no shim reaches that", out.ByTool)
-		}
-		if in.GaugeU.IsSaid() && in.GaugeU.DifferenceSI() < 0 {
-			c.Add("gauge_uncertainty", "zero or more", "%s is less than nothing", in.GaugeU)
-		} else if in.GaugeU.IsSaid() {
-			out.Uncertainty = quantity.SayDifference(quantity.Length(in.GaugeU.DifferenceSI()), unit)
-		}
+	if tool {
+		in.tool(&c, &out, sign)
 	}
-	if byMarks {
-		old := input.NotNegative(&c, "old_shim", in.OldShim, 20*quantity.Millimetre)
-		unit = orUnit(in.OldShim, unit)
-		shim := old + quantity.Length(sign)*(in.OldMark.SI()-in.Mark.SI())
-		out.ByMarks = quantity.Say(shim, unit)
-		if shim < 0 {
-			c.Add("old_shim", "marks and a shim that leave one above zero", "by the marks the shim would come out at %s: no shim reaches that", out.ByMarks)
-		}
+	if marks {
+		in.marks(&c, &out, sign)
 	}
 	if err := c.Err(); err != nil {
 		return DepthOut{}, err
 	}
 	out.Says = depthWords(&out)
 	return out, nil
+}
+
+// byTool is the shim by a depth tool: trial + (measured - required) under the
+// head-side bearing (sign +1), the other sign at the flange (-1). In metres.
+func byTool(trial, measured, required quantity.Length, sign float64) quantity.Length {
+	return trial + quantity.Length(sign)*(measured-required)
+}
+
+// byMarks is the shim by the marks of old and new pinion: old + (old mark - new
+// mark), signs as byTool. In metres.
+func byMarks(old, oldMark, newMark quantity.Length, sign float64) quantity.Length {
+	return old + quantity.Length(sign)*(oldMark-newMark)
+}
+
+// tool reads the depth tool's figures and answers by them.
+func (in DepthIn) tool(c *input.Checks, out *DepthOut, sign float64) {
+	unit := orUnit(in.Gauge, quantity.Named("mm"))
+	nominal := input.Positive(c, "nominal", in.Nominal, largest)
+	gauge := input.NotNegative(c, "gauge", in.Gauge, largest)
+	trial := input.NotNegative(c, "trial_shim", in.Trial, 20*quantity.Millimetre)
+	required, measured := nominal+in.Mark.SI(), gauge+in.Constant.SI()
+	if math.Abs(float64(measured-required)) > float64(10*quantity.Millimetre) {
+		c.Add("gauge", "a reading that with the constant comes near the nominal distance", "%s off the required distance: check constant and nominal", quantity.Say(measured-required, unit))
+	}
+	shim := byTool(trial, measured, required, sign)
+	out.Required, out.Measured, out.ByTool = quantity.Say(required, unit), quantity.Say(measured, unit), quantity.Say(shim, unit)
+	if shim < 0 {
+		c.Add("trial_shim", "a trial that leaves a shim above zero", "the shim would come out at %s: no shim reaches that", out.ByTool)
+	}
+	if in.GaugeU.IsSaid() && in.GaugeU.DifferenceSI() < 0 {
+		c.Add("gauge_uncertainty", "zero or more", "%s is less than nothing", in.GaugeU)
+	} else if in.GaugeU.IsSaid() {
+		out.Uncertainty = quantity.SayDifference(quantity.Length(in.GaugeU.DifferenceSI()), unit)
+	}
+}
+
+// marks reads the marks and the old shim and answers by them.
+func (in DepthIn) marks(c *input.Checks, out *DepthOut, sign float64) {
+	old := input.NotNegative(c, "old_shim", in.OldShim, 20*quantity.Millimetre)
+	unit := orUnit(in.OldShim, orUnit(in.Gauge, quantity.Named("mm")))
+	shim := byMarks(old, in.OldMark.SI(), in.Mark.SI(), sign)
+	out.ByMarks = quantity.Say(shim, unit)
+	if shim < 0 {
+		c.Add("old_shim", "marks and a shim that leave one above zero", "by the marks the shim would come out at %s: no shim reaches that", out.ByMarks)
+	}
 }
 
 func (in DepthIn) side(c *input.Checks) float64 {

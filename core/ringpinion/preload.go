@@ -152,28 +152,45 @@ func (in PreloadIn) answer(r Range, drag quantity.Torque) (PreloadOut, error) {
 	}
 	out.Preload = quantity.Say(mean-drag, unit)
 	out.Verdict = metrology.Judge(float64(mean-drag), u, metrology.Limits{Lower: float64(r.Min.SI()), Upper: float64(r.Max.SI())})
-	preload := float64(mean - drag)
-	over := out.Verdict == metrology.Out && preload > float64(r.Max.SI())
+	if len(in.Sleeve) >= 2 && in.turnsOn(out.Verdict, float64(mean-drag), u, r) {
+		in.rise(&out, drag, unit)
+		return out, nil
+	}
+	out.Says = in.says(out.Verdict, float64(mean-drag), u, r)
+	return out, nil
+}
+
+// turnsOn tells whether the nut may go on: below the range, and the upper limit
+// outside what the readings leave open.
+func (in PreloadIn) turnsOn(v metrology.Verdict, preload, u float64, r Range) bool {
+	switch v {
+	case metrology.In:
+		return false
+	case metrology.Undecided:
+		return len(in.Readings) == 0 && preload+u <= float64(r.Max.SI())
+	}
+	return preload <= float64(r.Max.SI())
+}
+
+// says is the next move on nut or sleeve.
+func (in PreloadIn) says(v metrology.Verdict, preload, u float64, r Range) string {
+	over := v == metrology.Out && preload > float64(r.Max.SI())
 	// The upper limit is within what the readings leave open, or they leave all
 	// open: nobody turns on.
-	near := out.Verdict == metrology.Undecided && !(preload+u <= float64(r.Max.SI()))
+	near := v == metrology.Undecided && !(preload+u <= float64(r.Max.SI()))
 	switch {
 	case over && len(in.Sleeve) > 0:
-		out.Says = "over the limit: a new sleeve; a crushed one is never backed off"
+		return "over the limit: a new sleeve; a crushed one is never backed off"
 	case over:
-		out.Says = "over the limit: a thicker spacer or shim between the bearings"
-	case out.Verdict == metrology.In:
-		out.Says = "in: stake the nut and go on"
+		return "over the limit: a thicker spacer or shim between the bearings"
+	case v == metrology.In:
+		return "in: stake the nut and go on"
 	case near && len(in.Sleeve) > 0:
-		out.Says = "undecided: the upper limit is within the spread; do not turn the nut on, seat the rollers and read again over a full turn"
-	case out.Verdict == metrology.Undecided && len(in.Readings) > 0:
-		out.Says = "undecided: read again over a full turn, more readings or a finer gauge; leave the nut where it is"
-	case len(in.Sleeve) >= 2:
-		in.rise(&out, drag, unit)
-	default:
-		out.Says = "below the range: a small step on the nut, turn the pinion to seat the rollers, read again"
+		return "undecided: the upper limit is within the spread; do not turn the nut on, seat the rollers and read again over a full turn"
+	case v == metrology.Undecided && len(in.Readings) > 0:
+		return "undecided: read again over a full turn, more readings or a finer gauge; leave the nut where it is"
 	}
-	return out, nil
+	return "below the range: a small step on the nut, turn the pinion to seat the rollers, read again"
 }
 
 func zeroNaN(v float64) float64 {

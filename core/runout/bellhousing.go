@@ -287,6 +287,11 @@ func (in HousingIn) checkDowels(h *housing, faults *input.Fields) {
 			faults.Add("dowels", "two places 10 mm to 2 m apart", "the dowels cannot stand there")
 		}
 	}
+	in.checkSizes(h, faults)
+	in.checkTry(faults)
+}
+
+func (in HousingIn) checkSizes(h *housing, faults *input.Fields) {
 	if len(in.DowelSizes) == 0 && len(in.Try) == 0 || len(in.DowelSizes) > maxSizes {
 		faults.Add("dowel_sizes", fmt.Sprintf("1 to %d sizes, like 7 thou, 14 thou, 21 thou", maxSizes), "%d sizes were given", len(in.DowelSizes))
 	}
@@ -296,6 +301,9 @@ func (in HousingIn) checkDowels(h *housing, faults *input.Fields) {
 		}
 		h.sizes = append(h.sizes, float64(s.SI()))
 	}
+}
+
+func (in HousingIn) checkTry(faults *input.Fields) {
 	if len(in.Try) != 0 && len(in.Try) != 2 {
 		faults.Add("try", "both dowels", "%d dowels were given", len(in.Try))
 	}

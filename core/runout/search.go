@@ -130,22 +130,29 @@ func (h housing) grid(school School) []candidate {
 			if school == Alike && i != j {
 				continue
 			}
-			few := solve.BestFew(perPair, better)
-			for a, one := range bySize[i] {
-				if school == Alike {
-					few.Offer(h.join(Alike, one, bySize[j][a]))
-					continue
-				}
-				for _, two := range bySize[j] {
-					if math.Abs(one.along-two.along) <= h.bind {
-						few.Offer(h.join(Each, one, two))
-					}
-				}
-			}
-			pool = append(pool, few.Best()...)
+			pool = append(pool, h.pair(school, bySize[i], bySize[j])...)
 		}
 	}
 	return pool
+}
+
+// pair gives the best settings of two dowels of given sizes.
+func (h housing) pair(school School, ones, twos []turned) []candidate {
+	few := solve.BestFew(perPair, better)
+	if school == Alike {
+		for a, one := range ones {
+			few.Offer(h.join(Alike, one, twos[a]))
+		}
+		return few.Best()
+	}
+	for _, one := range ones {
+		for _, two := range twos {
+			if math.Abs(one.along-two.along) <= h.bind {
+				few.Offer(h.join(Each, one, two))
+			}
+		}
+	}
+	return few.Best()
 }
 
 func (h housing) turn(size, deg float64) turned {
@@ -170,18 +177,7 @@ func (h housing) refine(c candidate) candidate {
 	c = h.evaluate(c)
 	for step := gridDeg / 2; step >= 0.0001; step /= 2 {
 		for range 12 {
-			next := c
-			for _, turn := range turns {
-				try := c
-				try.a1, try.a2 = c.a1+step*turn[0], c.a2+step*turn[1]
-				if c.school == Alike {
-					try.a2 = try.a1
-				}
-				try = h.evaluate(try)
-				if math.Abs(try.bind) <= h.bind && better(try, next) {
-					next = try
-				}
-			}
+			next := h.nextTo(c, step)
 			if next == c {
 				break
 			}
@@ -189,4 +185,21 @@ func (h housing) refine(c candidate) candidate {
 		}
 	}
 	return c
+}
+
+// nextTo is the best of the settings one step away, or the setting itself.
+func (h housing) nextTo(c candidate, step float64) candidate {
+	next := c
+	for _, turn := range turns {
+		try := c
+		try.a1, try.a2 = c.a1+step*turn[0], c.a2+step*turn[1]
+		if c.school == Alike {
+			try.a2 = try.a1
+		}
+		try = h.evaluate(try)
+		if math.Abs(try.bind) <= h.bind && better(try, next) {
+			next = try
+		}
+	}
+	return next
 }

@@ -113,14 +113,7 @@ func (a *attack) kills() error {
 	const rounds = 12
 	for i := range rounds {
 		time.Sleep(700 * time.Millisecond)
-		if i%2 == 0 {
-			if err := a.Kill(); err != nil {
-				return err
-			}
-			if err := a.Again(); err != nil {
-				return err
-			}
-		} else if err := a.killDatabase(); err != nil {
+		if err := a.killOne(i); err != nil {
 			return err
 		}
 	}
@@ -142,6 +135,17 @@ func (a *attack) kills() error {
 	said, err := e2e.Run(a.bin, a.Dir, nil, "verify")
 	a.must("verify afterwards", err == nil, firstWords(said), "every record")
 	return err
+}
+
+// killOne ends the program and the database in turn.
+func (a *attack) killOne(i int) error {
+	if i%2 == 1 {
+		return a.killDatabase()
+	}
+	if err := a.Kill(); err != nil {
+		return err
+	}
+	return a.Again()
 }
 
 func firstWords(said string) string {

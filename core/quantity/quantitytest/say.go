@@ -5,21 +5,26 @@ import "handwerk/core/quantity"
 
 // TB is what a test offers to whoever ends it.
 type TB interface {
-	Helper()
-	Fatalf(format string, args ...any)
+	Errorf(format string, args ...any)
+	FailNow()
 }
 
 // Said reads "7 thou" as a quantity of the dimension of T, or ends the test.
 func Said[T quantity.Kind](t TB, text string) quantity.Said[T] {
-	t.Helper()
 	v, err := quantity.ParseAs[T](text)
-	if err != nil {
-		t.Fatalf("%q: %v", text, err)
-	}
+	check(t, text, err)
 	return v
 }
 
-// In expresses an SI value in a unit that exists.
-func In[T quantity.Kind](si T, symbol string) quantity.Said[T] {
-	return quantity.Say(si, quantity.Named(symbol))
+// Any reads a quantity of any dimension, or ends the test.
+func Any(t TB, text string) (a quantity.Any) {
+	check(t, text, a.UnmarshalText([]byte(text)))
+	return a
+}
+
+func check(t TB, text string, err error) {
+	if err != nil {
+		t.Errorf("%q: %v", text, err)
+		t.FailNow()
+	}
 }
