@@ -1,7 +1,7 @@
 # Handwerk: `make demo` to look at it, `make test` to prove it.
 .DEFAULT_GOAL := help
 SHELL := /bin/bash
-WEB := $(shell find web/src web/public web/index.html web/vite.config.ts web/tsconfig.json -type f 2>/dev/null)
+WEB := $(shell find web/src web/public web/index.html web/vite.config.ts web/fonts.ts web/packed.ts web/tsconfig.json -type f 2>/dev/null)
 GO := $(shell find . -name '*.go' -not -path './web/node_modules/*' 2>/dev/null) $(shell find book postgres/migrations report/fonts -type f)
 
 help: ## What there is to make
@@ -46,8 +46,10 @@ lint: web/node_modules/.stamp web/dist/index.html ## Format, vet, staticcheck, t
 	@test -z "$$(gofmt -l $$(git ls-files '*.go'))" || { echo "run gofmt -w on:"; gofmt -l $$(git ls-files '*.go'); exit 1; }
 	go vet ./...
 	go tool staticcheck ./...
+	cd web && npm run --silent format >/dev/null || { npm run --silent format; exit 1; }
 	cd web && npm run --silent check
 	cd web && npm run --silent lint
+	cd web && npm run --silent contract >/dev/null 2>&1 || { npm run --silent contract; exit 1; }
 
 # Run without the race detector only: walks through everything, and what works on files and processes.
 RUN_ONCE := 'EveryRoute|EveryCalculator|Cluster|Server|Checksum|Secret|Stale|Backup|Restore|Mutation|VerifySees|Photographs|Everything'

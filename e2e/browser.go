@@ -125,7 +125,7 @@ func (p *Person) SeeNot(words string) {
 
 // Press clicks the first usable button or link that begins with the words.
 func (p *Person) Press(words string) {
-	const find = `words => [...document.querySelectorAll('button, a')].find(b => !b.matches(':disabled') && b.innerText.trim().startsWith(words)) ?? null`
+	const find = `words => [...document.querySelectorAll('button, a')].find(b => !b.matches(':disabled, [aria-disabled=true]') && b.innerText.trim().startsWith(words)) ?? null`
 	p.wait("a button "+words, `words => (`+find+`)(words) !== null`, words)
 	p.click(words, find, words)
 }

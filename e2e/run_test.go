@@ -311,16 +311,16 @@ func checkArchive(t *testing.T, p *Program, number, archive string) {
 // answer gives the next open line of a check or test each outcome in turn.
 func (p *Person) answer(outcomes ...string) {
 	for _, outcome := range outcomes {
-		const open = `() => [...document.querySelectorAll('fieldset:has(> legend)')].find(f => !f.querySelector('[aria-pressed=true]') && f.querySelector('button[aria-pressed]') && !f.closest('fieldset:disabled'))?.querySelector('legend')?.innerText ?? ''`
+		const open = `() => [...document.querySelectorAll('fieldset:has(> legend)')].find(f => !f.querySelector('[aria-checked=true]') && f.querySelector('[role=radio]') && !f.closest('fieldset:disabled'))?.querySelector('legend')?.innerText ?? ''`
 		p.wait("an open line", `() => (`+open+`)() !== ''`)
 		line := p.MustEval(open).String()
 		p.Recording(outcome, func() {
 			p.click("the outcome "+outcome, `(line, text) => {
 				const open = [...document.querySelectorAll('fieldset:has(> legend)')].find(f => f.querySelector('legend')?.innerText === line);
-				return (open && [...open.querySelectorAll('button')].find(b => !b.disabled && b.innerText.trim().startsWith(text))) ?? null;
+				return (open && [...open.querySelectorAll('button')].find(b => b.getAttribute('aria-disabled') !== 'true' && b.innerText.trim().startsWith(text))) ?? null;
 			}`, line, outcome)
 		})
-		p.wait("the answer "+outcome, `line => !!document.querySelector('h2') && ![...document.querySelectorAll('fieldset:has(> legend)')].some(f => f.querySelector('legend')?.innerText === line && !f.querySelector('[aria-pressed=true]'))`, line)
+		p.wait("the answer "+outcome, `line => !!document.querySelector('h2') && ![...document.querySelectorAll('fieldset:has(> legend)')].some(f => f.querySelector('legend')?.innerText === line && !f.querySelector('[aria-checked=true]'))`, line)
 	}
 }
 
@@ -334,9 +334,9 @@ func (p *Person) acknowledge(title string) {
 func (p *Person) test(name, outcome string) {
 	p.click("the outcome "+outcome, `(name, text) => {
 		const line = [...document.querySelectorAll('fieldset:has(> legend)')].find(f => f.querySelector('legend')?.innerText.trim() === name && !f.closest('fieldset:disabled'));
-		return (line && [...line.querySelectorAll('button')].find(b => !b.disabled && b.innerText.trim().startsWith(text))) ?? null;
+		return (line && [...line.querySelectorAll('button')].find(b => b.getAttribute('aria-disabled') !== 'true' && b.innerText.trim().startsWith(text))) ?? null;
 	}`, name, outcome)
-	p.wait("the answer to "+name, `name => [...document.querySelectorAll('fieldset:has(> legend)')].find(f => f.querySelector('legend')?.innerText.trim() === name)?.querySelector('[aria-pressed=true]') !== null`, name)
+	p.wait("the answer to "+name, `name => [...document.querySelectorAll('fieldset:has(> legend)')].find(f => f.querySelector('legend')?.innerText.trim() === name)?.querySelector('[aria-checked=true]') !== null`, name)
 }
 
 // moreTests unfolds the tests that tell little now.
@@ -362,7 +362,7 @@ func (p *Person) decide(choice, reason string) {
 
 // pressDecision presses what decides or signs; "Sign out" stands above it.
 func (p *Person) pressDecision() {
-	p.click("the decision", `() => [...document.querySelectorAll('main button')].find(b => !b.disabled && /^(Decide|Sign)(\s|$)/.test(b.innerText)) ?? null`)
+	p.click("the decision", `() => [...document.querySelectorAll('main button')].find(b => b.getAttribute('aria-disabled') !== 'true' && /^(Decide|Sign)(\s|$)/.test(b.innerText)) ?? null`)
 }
 
 // read types a reading and takes it.

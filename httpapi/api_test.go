@@ -112,6 +112,8 @@ func TestEveryAnswerCarriesTheHeaders(t *testing.T) {
 	res, body := u.send(http.MethodGet, "/assets/a.js", "", nil)
 	assert.Equal(t, "1", body)
 	assert.Contains(t, res.Header.Get("Cache-Control"), "immutable")
+	res, body = u.send(http.MethodGet, "/assets/a.js", "", map[string]string{"Accept-Encoding": "br"})
+	assert.Equal(t, "packed br", body+" "+res.Header.Get("Content-Encoding"), "as it was packed when it was built")
 	res, _ = u.send(http.MethodGet, "/assets/../../etc/passwd", "", nil)
 	assert.NotEqual(t, http.StatusInternalServerError, res.StatusCode)
 	for _, path := range []string{"/healthz", "/readyz"} {

@@ -21,7 +21,8 @@ type CalculatorView struct {
 }
 
 type catalogueView struct {
-	Calculators []CalculatorView `json:"calculators"`
+	Calculators []CalculatorView  `json:"calculators"`
+	Labels      map[string]string `json:"labels"` // of figures of results, in the words of a shop
 }
 
 type unitsView struct {
@@ -36,7 +37,7 @@ func (a *api) calcEndpoints() []endpoint {
 	all := calc.All()
 	list := []endpoint{
 		get(a, "/calc", "calculators", "the catalogue of calculators", signedIn, func(call, nothing) (catalogueView, error) {
-			view := catalogueView{}
+			view := catalogueView{Labels: calc.Labels()}
 			for _, c := range all.List() {
 				view.Calculators = append(view.Calculators, CalculatorView{c.Name, c.Method(), c.Purpose, c.Sources, json.RawMessage(c.Example)})
 			}

@@ -1,8 +1,11 @@
 package httpapi
 
 import (
+	"cmp"
+	"maps"
 	"net/http"
 	"reflect"
+	"slices"
 	"strings"
 
 	"github.com/gofiber/fiber/v3"
@@ -27,9 +30,11 @@ type endpoint struct {
 	access                    access
 	in, out                   any
 	status                    int
-	limit                     int    // of the body; 0 is maxJSON
-	rechecks                  bool   // what it writes is kept only if the session holds then
-	contentType               string // of the answer, when it is not JSON
+	limit                     int      // of the body; 0 is maxJSON
+	rechecks                  bool     // what it writes is kept only if the session holds then
+	keyed                     bool     // it carries an idempotency key: the same request twice is one write
+	takes                     []string // media types of the body, when it is not JSON
+	contentType               string   // of the answer, when it is not JSON
 	serve                     fiber.Handler
 }
 
@@ -141,6 +146,9 @@ func inputOf(in any) fieldsFrom {
 
 // readInput fills path and query parameters and the JSON body.
 func readInput(c fiber.Ctx, into any, fields fieldsFrom, limit int) error {
+	if err := fields.onlyKnown(c); err != nil {
+		return err
+	}
 	if fields.hasBody {
 		raw, err := jsonBody(c, limit)
 		if err != nil {
@@ -162,6 +170,24 @@ func readInput(c fiber.Ctx, into any, fields fieldsFrom, limit int) error {
 		v.FieldByIndex(p.index).SetString(strings.Clone(said)) // the request's memory is used again
 	}
 	return nil
+}
+
+// onlyKnown refuses query values that nobody reads: a slip in a name would be a
+// wish not granted, in silence.
+func (f fieldsFrom) onlyKnown(c fiber.Ctx) error {
+	var names []string
+	for _, p := range f.params {
+		if p.query {
+			names = append(names, p.name)
+		}
+	}
+	var faults input.Fields
+	for _, name := range slices.Sorted(maps.Keys(c.Queries())) {
+		if !slices.Contains(names, name) {
+			faults.Add(name, cmp.Or(strings.Join(names, ", "), "no query at all"), "it is not known here")
+		}
+	}
+	return faults.Err()
 }
 
 func jsonBody(c fiber.Ctx, limit int) ([]byte, error) {

@@ -1,7 +1,6 @@
 package httpapi
 
 import (
-	"encoding/json"
 	"maps"
 	"net/http"
 	"reflect"
@@ -38,7 +37,7 @@ func (a *api) endpoints() []endpoint {
 func openAPI(list []endpoint) ([]byte, error) {
 	r := openapi31.NewReflector()
 	r.Spec.Info.WithTitle("Handwerk").WithVersion("1").WithDescription(
-		"The record of a drivetrain workshop. Writes carry an Idempotency-Key and the session's X-CSRF-Token. A quantity may also be written as a text like \"7 thou\".")
+		"The record of a drivetrain workshop. Who signs in gets a cookie and a token; every write carries both.")
 	r.DefaultOptions = append(r.DefaultOptions, describe.MarkRequired(), describe.QuantitySchema(jsonschema.Object), jsonschema.InterceptNullability(notNull), jsonschema.InterceptSchema(enums))
 	r.DefaultOptions = append(r.DefaultOptions, jsonschema.InterceptDefName(schemaNames()))
 	for _, e := range list {
@@ -46,56 +45,65 @@ func openAPI(list []endpoint) ([]byte, error) {
 			return nil, err
 		}
 	}
-	return finished(r)
+	if err := finish(r); err != nil {
+		return nil, err
+	}
+	return contract(r.Spec, list)
 }
 
 // untold are types that stand in the record as they were written, so that no
 // operation names them.
 var untold = map[string]any{"Body": workshop.Body{}, "FillResult": workshop.FillResult{}, "TorqueResult": workshop.TorqueResult{}}
 
-// finished adds what types alone do not say: what stands in the body of an
+// finish adds what types alone do not say: what stands in the body of an
 // entry, what every result carries, and which field tells the views of a step
 // apart.
-func finished(r *openapi31.Reflector) ([]byte, error) {
+func finish(r *openapi31.Reflector) error {
 	schemas := r.Spec.Components.Schemas
 	for name, of := range untold {
 		schema, err := r.JSONSchemaReflector().Reflect(of, jsonschema.DefinitionsPrefix("#/components/schemas/"),
 			jsonschema.CollectDefinitions(func(string, jsonschema.Schema) {})) // they are there already
 		if err != nil {
-			return nil, err
+			return err
 		}
 		if schemas[name], err = schema.ToSchemaOrBool().ToSimpleMap(); err != nil {
-			return nil, err
+			return err
 		}
 	}
-	for _, name := range []string{"Entry", "EntryView"} {
-		properties(schemas[name])["body"] = map[string]any{"$ref": "#/components/schemas/Body"}
+	for _, name := range []string{"Entry", "EntryView", "Written"} {
+		properties(schemas[name])["body"] = object{"$ref": "#/components/schemas/Body"}
 	}
+	results := []any{object{"$ref": "#/components/schemas/FillResult"}, object{"$ref": "#/components/schemas/TorqueResult"}}
 	for _, c := range calc.All().List() {
+		results = append(results, object{"$ref": "#/components/schemas/" + camel(c.Name) + "Out"})
 		out := schemas[camel(c.Name)+"Out"]
-		properties(out)["method"] = map[string]any{"type": "string", "description": "calculator and version"}
-		properties(out)["source"] = map[string]any{"type": "array", "items": map[string]any{"type": "string"}}
+		properties(out)["method"] = object{"type": "string", "description": "calculator and version"}
+		properties(out)["source"] = object{"type": "array", "items": object{"type": "string"}}
 		required, _ := out["required"].([]any)
 		out["required"] = append(required, "method", "source")
 	}
+	schemas["Result"] = object{"anyOf": results, "description": "what the method of the entry gives"}
+	for _, name := range []string{"Entry", "EntryView", "Written", "Trial"} {
+		properties(schemas[name])["result"] = object{"$ref": "#/components/schemas/Result"}
+	}
 	for _, schema := range schemas {
-		if unit, ok := properties(schema)["unit"].(map[string]any); ok && properties(schema)["value"] != nil {
+		if unit, ok := properties(schema)["unit"].(object); ok && properties(schema)["value"] != nil {
 			delete(unit, "enum") // new ones are no change of the contract
 			unit["description"] = "a symbol that /units lists"
 		}
 	}
-	kinds := map[string]any{}
+	kinds := object{}
 	for _, v := range workshop.StepViews() {
 		t := reflect.TypeOf(v).Elem()
 		field, _ := t.FieldByName("Kind")
 		kinds[field.Tag.Get("const")] = "#/components/schemas/" + t.Name()
 	}
-	schemas["StepView"]["discriminator"] = map[string]any{"propertyName": "kind", "mapping": kinds}
-	return json.MarshalIndent(r.Spec, "", " ")
+	schemas["StepView"]["discriminator"] = object{"propertyName": "kind", "mapping": kinds}
+	return nil
 }
 
-func properties(schema map[string]any) map[string]any {
-	p, _ := schema["properties"].(map[string]any)
+func properties(schema object) object {
+	p, _ := schema["properties"].(object)
 	return p
 }
 

@@ -23,7 +23,10 @@ type photoIn struct {
 
 func (a *api) photoEndpoints() []endpoint {
 	return []endpoint{
-		post(a, "/rebuilds/:id/photos", "takePhoto", "keep a picture (body: image/jpeg, image/png or image/webp, up to 12 MB)", hands, http.StatusCreated, a.takePhoto),
+		typed(a, endpoint{
+			method: http.MethodPost, path: "/rebuilds/:id/photos", id: "takePhoto", summary: "keep a picture, up to 12 MB", access: hands, status: http.StatusCreated,
+			takes: []string{"image/jpeg", "image/png", "image/webp", "image/gif"},
+		}, a.takePhoto),
 		raw(a, http.MethodGet, "/photos/:id", "photo", "a picture", "image/jpeg", signedIn, a.photo),
 	}
 }

@@ -2,6 +2,7 @@ package httpapi_test
 
 import (
 	"bufio"
+	"fmt"
 	"net/http"
 	"strings"
 	"testing"
@@ -13,6 +14,7 @@ import (
 	"handwerk/book"
 	"handwerk/core/calc"
 	"handwerk/httpapi"
+	"handwerk/postgres/pgtest"
 	"handwerk/workshop"
 )
 
@@ -115,4 +117,35 @@ func TestTheBoardHearsOfEveryEntry(t *testing.T) {
 	var board httpapi.BoardView
 	odo.get("/api/v1/board", &board)
 	assert.Equal(t, "Vehicle and unit: 4 lines to go", board.Rebuilds[0].Place.WaitsFor)
+}
+
+// Long lists come in pages, each closed rebuild once, and a query nobody reads
+// is refused by its name.
+func TestTheBoardComesInPages(t *testing.T) {
+	p, url := opened(t)
+	u := p.signIn("ilva")
+	r := u.open()
+	clones := fmt.Sprintf(`INSERT INTO rebuild (id, number, complaint, vehicle, unit, use, odometer, promised, opened_at, opened_by, plan_hash,
+		head_seq, head_hash, station, step, waits_for, verdict, held, done, steps, closed)
+		SELECT gen_random_uuid(), '25-' || lpad(n::text, 3, '0'), complaint, vehicle, unit, use, odometer, date '2025-01-01' + (n / 7), opened_at, opened_by, plan_hash,
+		head_seq, head_hash, station, step, waits_for, verdict, held, done, steps, true FROM rebuild, generate_series(1, 250) n WHERE id = '%s'`, r.ID)
+	_, err := pgtest.Owner(t, url).Exec(t.Context(), clones)
+	require.NoError(t, err)
+	seen, after, pages := map[string]bool{}, "", 0
+	for more := true; more; pages++ {
+		var page httpapi.BoardView
+		u.get("/api/v1/board?closed=true&after="+after, &page)
+		for _, r := range page.Rebuilds {
+			assert.False(t, seen[r.Number], "%s is there twice", r.Number)
+			seen[r.Number] = true
+		}
+		after, more = page.Next, page.Next != ""
+	}
+	assert.Len(t, seen, 250)
+	assert.Equal(t, 2, pages)
+	for query, field := range map[string]string{"?close=true": "close", "?closed=yes": "closed", "?after=yesterday": "after"} {
+		res, body := u.send(http.MethodGet, "/api/v1/board"+query, "", nil)
+		assert.Equal(t, http.StatusUnprocessableEntity, res.StatusCode, query)
+		assert.Equal(t, field, problemOf(t, res, body).Fields[0].Path)
+	}
 }

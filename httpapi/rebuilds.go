@@ -5,22 +5,26 @@ import (
 	"encoding/json"
 	"fmt"
 	"net/http"
+	"strings"
 	"time"
 
 	"github.com/gofiber/fiber/v3"
 
 	"handwerk/book"
+	"handwerk/core/input"
 	"handwerk/workshop"
 )
 
 type boardIn struct {
-	Closed string `query:"closed"`
+	Closed string `query:"closed" enum:"true,false" description:"handed over, instead of in the house"`
+	After  string `query:"after" description:"what an answer before gave as next"`
 }
 
 // BoardView lists rebuilds with the titles of the stations they stand at.
 type BoardView struct {
 	Stations []StationName      `json:"stations"`
 	Rebuilds []workshop.Rebuild `json:"rebuilds"`
+	Next     string             `json:"next,omitempty"`   // where the list goes on, when it does
 	Notice   string             `json:"notice,omitempty"` // what everybody must know now
 }
 
@@ -77,7 +81,10 @@ func (a *api) rebuildEndpoints() []endpoint {
 			fleet, err := a.Workshop.Fleet(c.Context())
 			return fleetView{fleet}, err
 		}),
-		post(a, "/rebuilds", "openRebuild", "open a rebuild; the route is copied from the book", hands, http.StatusCreated, a.open),
+		typed(a, endpoint{
+			method: http.MethodPost, path: "/rebuilds", id: "openRebuild", summary: "open a rebuild; the route is copied from the book",
+			access: hands, status: http.StatusCreated, keyed: true,
+		}, a.open),
 		get(a, "/rebuilds/:id", "sheet", "a rebuild: the order, and where each step stands", signedIn, func(c call, in rebuildIn) (workshop.Sheet, error) {
 			return a.Workshop.Sheet(c.Context(), in.ID)
 		}),
@@ -88,7 +95,7 @@ func (a *api) rebuildEndpoints() []endpoint {
 		}),
 		typed(a, endpoint{
 			method: http.MethodPost, path: "/rebuilds/:id/steps/:step/entries", id: "append", summary: "write an entry",
-			access: hands, status: http.StatusCreated, rechecks: true,
+			access: hands, status: http.StatusCreated, rechecks: true, keyed: true,
 		}, a.append),
 		post(a, "/rebuilds/:id/steps/:step/preview", "preview", "what an entry would mean; nothing is kept", hands, http.StatusOK, func(c call, in draftIn) (workshop.Entry, error) {
 			return a.Workshop.Preview(c.Context(), in.ID, in.Step, in.Draft, c.person())
@@ -105,12 +112,38 @@ func (a *api) board(c call, in boardIn) (BoardView, error) {
 	for _, s := range book.StationNames() {
 		view.Stations = append(view.Stations, StationName{s, book.StationTitle(s)})
 	}
-	var err error
 	if err := a.Ready(c.Context()); a.IsFull(err) {
 		view.Notice = diskFull().Detail
 	}
-	view.Rebuilds, err = a.Workshop.Board(c.Context(), workshop.BoardQuery{Closed: in.Closed == "true", Limit: boardLimit})
-	return view, err
+	query, err := in.query()
+	if err != nil {
+		return view, err
+	}
+	if view.Rebuilds, err = a.Workshop.Board(c.Context(), query); err != nil {
+		return view, err
+	}
+	if len(view.Rebuilds) == boardLimit {
+		last := view.Rebuilds[boardLimit-1]
+		view.Next = last.Promised + "/" + last.Number
+	}
+	return view, nil
+}
+
+// query reads what is asked for: open or closed ones, and after which.
+func (in boardIn) query() (workshop.BoardQuery, error) {
+	q := workshop.BoardQuery{Closed: in.Closed == "true", Limit: boardLimit}
+	if in.Closed != "" && in.Closed != "true" && in.Closed != "false" {
+		return q, input.At("closed", "true, false", "%q is neither", in.Closed)
+	}
+	if in.After == "" {
+		return q, nil
+	}
+	promised, number, _ := strings.Cut(in.After, "/")
+	if _, err := time.Parse(time.DateOnly, promised); err != nil || number == "" {
+		return q, input.At("after", "what an answer before gave as next", "%q is no place in the list", in.After)
+	}
+	q.After = &workshop.BoardPlace{Promised: promised, Number: number}
+	return q, nil
 }
 
 func (a *api) open(c call, in workshop.Order) (workshop.Rebuild, error) {
@@ -135,7 +168,38 @@ func (a *api) plan(c call, in planIn) (book.Copy, error) {
 }
 
 // append answers 201 for a new entry, 200 for one that the same key made before.
-func (a *api) append(c call, in draftIn) (workshop.Entry, error) {
+// Written is an entry that was kept, and how rebuild and step stand with it, so
+// that nobody has to ask. A step with very many entries is left to be read.
+type Written struct {
+	workshop.Entry
+	Now struct {
+		Sheet *workshop.Sheet `json:"sheet,omitempty"`
+		Step  *stepAnswer     `json:"step,omitempty"`
+	} `json:"now"`
+}
+
+// manyEntries are more than an answer carries along.
+const manyEntries = 200
+
+func (a *api) append(c call, in draftIn) (Written, error) {
+	entry, err := a.appendEntry(c, in)
+	out := Written{Entry: entry}
+	if err != nil {
+		return out, err
+	}
+	sheet, step, err := a.Workshop.Now(c.Context(), in.ID, in.Step, c.person())
+	if err != nil {
+		a.Log.Warn("an entry was kept, what follows from it could not be read", "error", err.Error())
+		return out, nil
+	}
+	out.Now.Sheet = &sheet
+	if len(step.Frame().Entries) <= manyEntries {
+		out.Now.Step = &stepAnswer{step}
+	}
+	return out, nil
+}
+
+func (a *api) appendEntry(c call, in draftIn) (workshop.Entry, error) {
 	key, err := c.key()
 	if err != nil {
 		return workshop.Entry{}, err

@@ -62,7 +62,7 @@ func start(t testing.TB, url string, with ...func(*httpapi.Options)) *process {
 	options := httpapi.Options{
 		Workshop: workshop.New(store, b, clock), Accounts: store, Photos: store.Photos, Checkpoint: store.Checkpoint, Ready: store.Ready,
 		IsLost: postgres.IsLost, IsFull: postgres.IsFull, Hub: hub, Log: log, Now: clock,
-		Front: fstest.MapFS{"index.html": {Data: []byte("<title>front</title>")}, "assets/a.js": {Data: []byte("1")}},
+		Front: fstest.MapFS{"index.html": {Data: []byte("<title>front</title>")}, "assets/a.js": {Data: []byte("1")}, "assets/a.js.br": {Data: []byte("packed")}},
 	}
 	for _, change := range with {
 		change(&options)

@@ -148,12 +148,17 @@ func selectRebuild(ctx context.Context, q sqlx.QueryerContext, where string, arg
 
 // Board lists rebuilds, the earliest promise first.
 func (s *Store) Board(ctx context.Context, q workshop.BoardQuery) ([]workshop.Rebuild, error) {
-	order := `promised, number`
+	order, behind := `promised, number`, `>`
 	if q.Closed {
-		order = `promised DESC, number DESC` // the latest hand-overs
+		order, behind = `promised DESC, number DESC`, `<` // the latest hand-overs
+	}
+	where, args := `closed = $1`, []any{q.Closed, q.Limit}
+	if q.After != nil {
+		where += ` AND (promised, number) ` + behind + ` ($3, $4)`
+		args = append(args, q.After.Promised, q.After.Number)
 	}
 	var rows []rebuildRow
-	err := s.db.SelectContext(ctx, &rows, `SELECT `+rebuildColumns+` FROM rebuild WHERE closed = $1 ORDER BY `+order+` LIMIT $2`, q.Closed, q.Limit)
+	err := s.db.SelectContext(ctx, &rows, `SELECT `+rebuildColumns+` FROM rebuild WHERE `+where+` ORDER BY `+order+` LIMIT $2`, args...)
 	if err != nil {
 		return nil, err
 	}

@@ -48,7 +48,11 @@ type Write struct{ Key, Digest, Session string }
 type BoardQuery struct {
 	Closed bool
 	Limit  int
+	After  *BoardPlace // go on behind this one
 }
+
+// BoardPlace is a place in the list: by promised day, then by number.
+type BoardPlace struct{ Promised, Number string }
 
 // Photo is a picture of a rebuild, with who took it in.
 type Photo struct {
@@ -210,6 +214,16 @@ func (w *Workshop) Step(ctx context.Context, id, step string, by Person) (StepVi
 		return nil, err
 	}
 	return MakeStep(l, step, by, w.now())
+}
+
+// Now reads sheet and step at once.
+func (w *Workshop) Now(ctx context.Context, id, step string, by Person) (Sheet, StepView, error) {
+	l, err := w.store.Ledger(ctx, id)
+	if err != nil {
+		return Sheet{}, nil, err
+	}
+	view, err := MakeStep(l, step, by, w.now())
+	return MakeSheet(l), view, err
 }
 
 // Ledger reads a rebuild with its record, for reports.

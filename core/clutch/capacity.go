@@ -65,6 +65,12 @@ func meanRadius(ro, ri float64) (wear, pressure float64) {
 	return (ro + ri) / 2, 2.0 / 3 * (ro*ro*ro - ri*ri*ri) / (ro*ro - ri*ri)
 }
 
+// frictionTorque is T = N·μ·F·r in N·m: N faces, friction μ (0.02 to 1), clamp F
+// in N, mean radius r in m. Source: Shigley ch. 16.
+func frictionTorque(faces int, mu, clamp, radius float64) quantity.Torque {
+	return quantity.Torque(float64(faces) * mu * clamp * radius)
+}
+
 // Capacity is T = N·μ·F·r_m. Judged is the uniform-wear torque, which is the
 // smaller and that of a run-in disc; the choice is the mildest that holds.
 func Capacity(in CapacityIn) (CapacityOut, error) {
@@ -124,7 +130,7 @@ func (o Lining) hold(c *input.Checks, at string, unit *quantity.Unit) Held {
 	}
 	wear, pressure := meanRadius(ro, ri)
 	say := func(r float64) Torque {
-		return quantity.Say(quantity.Torque(float64(o.Faces)*mu*clamp*r), unit)
+		return quantity.Say(frictionTorque(o.Faces, mu, clamp, r), unit)
 	}
 	return Held{Name: o.Name, UniformWear: say(wear), UniformPressure: say(pressure), Clamp: quantity.Say(quantity.Force(clamp), quantity.Named("N")), Engagement: o.Harsh}
 }

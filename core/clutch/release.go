@@ -160,6 +160,17 @@ type WearOut struct {
 	Says    string            `json:"says"`
 }
 
+// wear says how much of a lining is left: of what may wear, and of the distance
+// it was run since new, at the rate seen. All lengths in metres; distance 0 is
+// not known. Linear in distance: common practice.
+func wear(now, fresh, limit, distance float64) (left, togo float64) {
+	left = math.Max(0, (now-limit)/(fresh-limit))
+	if fresh > now {
+		togo = math.Max(0, (now-limit)/(fresh-now)*distance)
+	}
+	return left, togo
+}
+
 // DiscWear is linear in distance; town and towing wear faster than that.
 // Common practice.
 func DiscWear(in WearIn) (WearOut, error) {
@@ -179,13 +190,13 @@ func DiscWear(in WearIn) (WearOut, error) {
 	if err := c.Err(); err != nil {
 		return WearOut{}, err
 	}
-	out := WearOut{Worn: quantity.SayDifference(quantity.Length(fresh-now), in.New.Unit), Left: math.Max(0, (now-limit)/(fresh-limit)), Verdict: metrology.In}
+	left, togo := wear(now, fresh, limit, float64(in.Distance.SI()))
+	out := WearOut{Worn: quantity.SayDifference(quantity.Length(fresh-now), in.New.Unit), Left: left, Verdict: metrology.In}
 	out.Says = fmt.Sprintf("%.0f %% of the lining is left", 100*out.Left)
 	if now < limit {
 		out.Verdict, out.Says = metrology.Out, "below the limit: renew disc, cover and release bearing together"
 	}
 	if in.Distance.IsSaid() && fresh > now {
-		togo := math.Max(0, (now-limit)/(fresh-now)*float64(in.Distance.SI()))
 		out.ToGo = quantity.Say(quantity.Length(togo), in.Distance.Unit)
 	}
 	return out, nil
@@ -208,6 +219,13 @@ type PlayOut struct {
 	Says    string            `json:"says"`
 }
 
+// adjusterTurns bring a play to the one wanted: (wanted - measured)/(ratio·pitch),
+// lengths in metres, ratio of play at the pedal to travel of the adjuster.
+// Positive is toward more play. Source: lever law.
+func adjusterTurns(wanted, measured, ratio, pitch float64) float64 {
+	return (wanted - measured) / (ratio * pitch)
+}
+
 // FreePlay turns the adjuster so that the middle of the wanted range is met:
 // turns = (wanted - measured)/(ratio·pitch). 20 to 25 mm at the pedal is
 // common practice, on some old cars never above 19 mm.
@@ -223,7 +241,7 @@ func FreePlay(in PlayIn) (PlayOut, error) {
 	if err := c.Err(); err != nil {
 		return PlayOut{}, err
 	}
-	turns := ((low+high)/2 - measured) / (ratio * pitch)
+	turns := adjusterTurns((low+high)/2, measured, ratio, pitch)
 	out := PlayOut{turns, turns * 6, metrology.Out, fmt.Sprintf("turn the adjuster %.1f flats toward more play, lock it, pump, measure again", turns*6)}
 	switch {
 	case measured >= low && measured <= high:

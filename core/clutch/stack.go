@@ -92,6 +92,10 @@ func (s Side) height(c *input.Checks, at string) (height, depth float64) {
 	return height, float64(input.Positive(c, at+".depth", s.Depth, 500*quantity.Millimetre))
 }
 
+// pressed is how far a cover presses n disc springs that stand free on a stack,
+// each as high as its cone and thick: height + n·(h0 + t) - depth, in metres.
+func pressed(height, depth, h0, t float64, n int) float64 { return height + float64(n)*(h0+t) - depth }
+
 func (in StackIn) springs(c *input.Checks, out *StackOut, height, depth float64, say func(float64) Length) {
 	if in.Spring == nil {
 		return
@@ -107,8 +111,7 @@ func (in StackIn) springs(c *input.Checks, out *StackOut, height, depth float64,
 	if len(c.Fields) > 0 {
 		return
 	}
-	// The free springs stand on the stack: cone height and thickness each.
-	press := height + float64(n)*(h0+t) - depth
+	press := pressed(height, depth, h0, t, n)
 	out.Stands = say(press)
 	if press <= 0 {
 		c.Add("left.depth", "a depth that presses the springs", "the springs are not touched: the stack is too thin")
@@ -130,7 +133,7 @@ func (in StackIn) breakaway(c *input.Checks, out *StackOut) {
 		if in.Faces < 1 || in.Faces > 60 {
 			c.Add("faces", "1 to 60", "%d faces", in.Faces)
 		}
-		out.Computed = quantity.Say(quantity.Torque(float64(in.Faces)*mu*float64(out.Force.SI())*r), unit)
+		out.Computed = quantity.Say(frictionTorque(in.Faces, mu, float64(out.Force.SI()), r), unit)
 	}
 	if !in.Lever.IsSaid() && !in.Weight.IsSaid() {
 		return

@@ -77,6 +77,19 @@ type BoltOut struct {
 // stressArea is As = π/4·(d - 0.9382·P)². Source: ISO 898-1, 9.1.6.1.
 func stressArea(d, pitch float64) float64 { return math.Pi / 4 * math.Pow(d-0.9382*pitch, 2) }
 
+// tightening is T = K·d·F in N·m: torque factor K (0.05 to 0.5), diameter d in mm,
+// clamp F in N. Source: Shigley ch. 8, eq. 8-27.
+func tightening(k, d, clamp float64) float64 { return k * d / 1e3 * clamp }
+
+// clampOf is the same the other way: the clamp in N that a torque in N·m gives.
+func clampOf(k, d, torque float64) float64 { return torque / (k * d / 1e3) }
+
+// lead is the angle of a thread at its pitch diameter, d - 0.6495·P, both in mm.
+// Source: ISO 724 (pitch diameter).
+func lead(d, pitch float64) quantity.Angle {
+	return quantity.Angle(math.Atan(pitch / (math.Pi * (d - 0.6495*pitch))))
+}
+
 // BoltTorque gives proof load As·Sp, clamp as a share of it (0.75, reused
 // joints; Shigley 8-11) and torque T = K·d·F.
 // Source: ISO 898-1 proof stress by class; Shigley ch. 8, eq. 8-27.
@@ -116,11 +129,11 @@ func BoltTorque(in BoltIn) (BoltOut, error) {
 	load := area * proof // N, since mm² times MPa
 	clamp := share * load
 	if in.Torque.IsSaid() {
-		clamp = float64(in.Torque.SI()) / (k * d / 1e3)
+		clamp = clampOf(k, d, float64(in.Torque.SI()))
 	}
 	out := in.answer(d, pitch, area, proof, load, clamp, k)
 	if in.Grip.IsSaid() {
-		out.TurnDeg = round3(turnFromSnug(clamp, float64(in.Grip.SI())*1e3, area, pitch))
+		out.TurnDeg = round3(turnFromSnug(clamp, float64(in.Grip.SI())*1e3, area, pitch).Degrees())
 	}
 	return out, nil
 }
@@ -130,18 +143,18 @@ const boltSteel = 206000
 
 // turnFromSnug is the nut's turn that stretches the bolt to a clamp:
 // 360°·(F·L/(As·E))/P. Source: Shigley ch. 8, turn of the nut, with a stiff joint.
-func turnFromSnug(clamp, grip, area, pitch float64) float64 {
-	return 360 * clamp * grip / (area * boltSteel) / pitch
+func turnFromSnug(clamp, grip, area, pitch float64) quantity.Angle {
+	return quantity.Angle(360*clamp*grip/(area*boltSteel)/pitch) * quantity.Degree
 }
 
 func (in BoltIn) answer(d, pitch, area, proof, load, clamp, k float64) BoltOut {
 	newton, nm := quantity.Named("N"), quantity.Named("N·m")
-	torque := quantity.Say(quantity.Torque(k*d/1e3*clamp), nm)
+	torque := quantity.Say(quantity.Torque(tightening(k, d, clamp)), nm)
 	out := BoltOut{
 		Size: fmt.Sprintf("M%g x %g", d, pitch), StressArea: round3(area),
 		Proof: quantity.Say(quantity.Force(load), newton), ProofMPa: quantity.Say(quantity.Pressure(proof*1e6), quantity.Named("MPa")),
 		K: k, Clamp: quantity.Say(quantity.Force(clamp), newton), Torque: torque, Other: quantity.Say(torque.SI(), quantity.Named("lb-ft")),
-		LeadDeg: round3(math.Atan(pitch/(math.Pi*(d-0.6495*pitch))) * 180 / math.Pi), Share: round3(clamp / load), Findings: []string{},
+		LeadDeg: round3(lead(d, pitch).Degrees()), Share: round3(clamp / load), Findings: []string{},
 	}
 	if clamp > load {
 		out.Findings = append(out.Findings, "this torque stretches the bolt past its proof load: it will not spring back; check lubrication, class and size")
@@ -196,6 +209,9 @@ type TapOut struct {
 	Engagement string `json:"says"`
 }
 
+// tapDrill leaves about three quarters of the full thread: d - P, in metres.
+func tapDrill(d, pitch quantity.Length) quantity.Length { return d - pitch }
+
 // TapDrill is d - P, which leaves about three quarters of the full thread.
 // Source: common practice; M14 x 1.5 is tapped in a 12.5 mm hole.
 func TapDrill(in TapIn) (TapOut, error) {
@@ -215,7 +231,7 @@ func TapDrill(in TapIn) (TapOut, error) {
 	if err := c.Err(); err != nil {
 		return TapOut{}, err
 	}
-	drill := quantity.Say(d-p, in.Diameter.Unit)
+	drill := quantity.Say(tapDrill(d, p), in.Diameter.Unit)
 	return TapOut{drill, fmt.Sprintf("drill %s, tap with oil, back it off every half turn", drill)}, nil
 }
 
@@ -234,6 +250,12 @@ type AdapterOut struct {
 	Says    string `json:"says"`
 }
 
+// reach is the lever from the hand to the bolt, L + a·cos θ in metres: wrench L,
+// adapter a, θ from straight ahead. Source: lever law.
+func reach(wrench, adapter float64, angle quantity.Angle) float64 {
+	return wrench + adapter*math.Cos(float64(angle))
+}
+
 // WrenchAdapter gives the setting T·L/(L + a·cos θ), θ from straight ahead.
 // Source: lever law; the hand pulls at the grip, square to the wrench.
 func WrenchAdapter(in AdapterIn) (AdapterOut, error) {
@@ -242,14 +264,14 @@ func WrenchAdapter(in AdapterIn) (AdapterOut, error) {
 	l := input.Within(&c, "length", in.Length, 50*quantity.Millimetre, 3000*quantity.Millimetre, true)
 	a := input.NotNegative(&c, "adapter", in.Adapter, 1000*quantity.Millimetre)
 	angle := input.Number(&c, "angle_deg", in.AngleDeg, 0, 180)
-	reach := float64(l) + float64(a)*math.Cos(angle*math.Pi/180)
-	if reach <= float64(l)/4 {
+	lever := reach(float64(l), float64(a), quantity.Angle(angle)*quantity.Degree)
+	if lever <= float64(l)/4 {
 		c.Add("adapter", "an adapter that leaves a lever", "the bolt lies under the hand")
 	}
 	if err := c.Err(); err != nil {
 		return AdapterOut{}, err
 	}
-	set := quantity.Say(t*quantity.Torque(float64(l)/reach), in.Torque.Unit)
+	set := quantity.Say(t*quantity.Torque(float64(l)/lever), in.Torque.Unit)
 	paired := quantity.Named(in.Torque.Unit.Paired)
 	says := "pull at the middle of the grip, or the length is another"
 	if angle > 80 && angle < 100 {

@@ -40,6 +40,12 @@ const steelAlpha = 11.5e-6
 // bearingLimit: above 110 to 120 °C a bearing's steel and cage suffer. Common practice.
 const bearingLimit = quantity.Temperature(273.15 + 110)
 
+// rise is the warming that opens a bore: ΔT = (interference + clearance)/(α·d) in
+// kelvin, lengths in metres, α per kelvin. Source: linear expansion.
+func rise(interference, clearance, diameter quantity.Length, alpha float64) float64 {
+	return float64(interference+clearance) / (alpha * float64(diameter))
+}
+
 // HeatFit is ΔT = (interference + clearance)/(α·d).
 // Source: linear expansion; limit 110 to 120 °C for bearings common practice.
 func HeatFit(in HeatIn) (HeatOut, error) {
@@ -64,13 +70,13 @@ func HeatFit(in HeatIn) (HeatOut, error) {
 	if err := c.Err(); err != nil {
 		return HeatOut{}, err
 	}
-	rise := float64(press+gap) / (alpha * float64(d))
+	warmer := rise(press, gap, d, alpha)
 	unit := quantity.Named("°C")
 	if in.Room.IsSaid() {
 		unit = in.Room.Unit
 	}
-	to := room + quantity.Temperature(rise)
-	out := HeatOut{Rise: rise, To: quantity.Say(to, unit), Limit: quantity.Say(limit, unit), Verdict: metrology.In}
+	to := room + quantity.Temperature(warmer)
+	out := HeatOut{Rise: warmer, To: quantity.Say(to, unit), Limit: quantity.Say(limit, unit), Verdict: metrology.In}
 	out.Says = fmt.Sprintf("warm it to %.0f %s and it drops on; gloves, and tap the inner ring only", out.To.Value, unit.Symbol)
 	if to > limit {
 		out.Verdict = metrology.Out

@@ -46,6 +46,20 @@ type FillOut struct {
 	Says     string   `json:"says"`
 }
 
+// fillsFor is how often to fill until so much of the oil is new: each fill leaves
+// residue/capacity of the old, so n leave (residue/capacity)^n. Volumes in m³.
+func fillsFor(residue, capacity, purity float64) int {
+	if residue <= 0 {
+		return 1
+	}
+	return max(1, int(math.Ceil(math.Log(1-purity)/math.Log(residue/capacity)-1e-9)))
+}
+
+// purityAfter n fills.
+func purityAfter(n int, residue, capacity float64) float64 {
+	return 1 - math.Pow(residue/capacity, float64(n))
+}
+
 // FillPlan: each fill leaves residue/capacity of the old oil, so n fills leave
 // (residue/capacity)^n; the fewest n that reach the purity. Cans: the cheapest
 // that cover the total, in their true sizes, of equal price the least left over. About half a litre may stay behind (common practice).
@@ -70,17 +84,14 @@ func FillPlan(in FillIn) (FillOut, error) {
 	if err := c.Err(); err != nil {
 		return FillOut{}, err
 	}
-	n := 1
-	if residue > 0 {
-		n = max(1, int(math.Ceil(math.Log(1-purity)/math.Log(residue/capacity)-1e-9)))
-	}
+	n := fillsFor(residue, capacity, purity)
 	per := capacity - residue
 	total := float64(n) * per
 	unit := in.Capacity.Unit
 	say := func(v float64) Volume { return quantity.Say(quantity.Volume(v), unit) }
 	as := func(symbol string) Volume { return quantity.Say(quantity.Volume(total), quantity.Named(symbol)) }
 	out := FillOut{
-		PerFill: say(per), Fills: n, Purity: 1 - math.Pow(residue/capacity, float64(n)), Total: say(total),
+		PerFill: say(per), Fills: n, Purity: purityAfter(n, residue, capacity), Total: say(total),
 		Litre: as("L"), USQuart: as("US qt"), ImpPint: as("imp pt"),
 	}
 	out.Says = fmt.Sprintf("%d fill of %.2f %s", n, out.PerFill.Value, unit.Symbol)

@@ -19,7 +19,7 @@ type (
 	Volume      float64 // cubic metre
 	Temperature float64 // kelvin
 	Time        float64 // second
-	Angle       float64 // radian
+	Angle       float64 // radian; see Degree
 	Force       float64 // newton
 	Pressure    float64 // pascal
 	Mass        float64 // kilogram
@@ -175,6 +175,12 @@ type Magnitude float64
 
 // Dimension of a Magnitude is open.
 func (Magnitude) Dimension() Dimension { return "" }
+
+// Degree is an angle of one.
+const Degree Angle = math.Pi / 180
+
+// Degrees of an angle.
+func (a Angle) Degrees() float64 { return float64(a / Degree) }
 
 // Like says another value in the same unit.
 func (s Said[T]) Like(si T) string { return Say(si, s.Unit).String() }

@@ -80,7 +80,8 @@ const usualFactor = 0.7
 // factor is 2·tan φ·sin Γ/cos ψ along the pitch circle, 2·sin φ·sin Γ square to
 // the flank. Source: bevel gear geometry as in ANSI/AGMA 2005 (from memory).
 func (g Geometry) factor(d Direction) float64 {
-	phi, psi, gamma := g.PressureDeg*math.Pi/180, g.SpiralDeg*math.Pi/180, g.PitchDeg*math.Pi/180
+	rad := func(deg float64) float64 { return float64(quantity.Angle(deg) * quantity.Degree) }
+	phi, psi, gamma := rad(g.PressureDeg), rad(g.SpiralDeg), rad(g.PitchDeg)
 	if d == Square {
 		return 2 * math.Sin(phi) * math.Sin(gamma)
 	}

@@ -251,7 +251,7 @@ func (in TogetherIn) backlashModel(trials []sensed, shimSign float64) (k, m, b0,
 	if in.Geometry != nil {
 		pitch = in.Geometry.PitchDeg
 	}
-	m0 := -shimSign * guess.Value / math.Tan(pitch*math.Pi/180)
+	m0 := -shimSign * guess.Value / math.Tan(float64(quantity.Angle(pitch)*quantity.Degree))
 	mSpread := math.Max(0.1, math.Abs(m0)*0.3)
 	var rows [][]float64
 	var values []float64

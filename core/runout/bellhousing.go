@@ -108,7 +108,7 @@ func (a vec) minus(b vec) vec     { return vec{a.x - b.x, a.y - b.y} }
 func (a vec) dot(b vec) float64   { return a.x*b.x + a.y*b.y }
 func (a vec) cross(b vec) float64 { return a.x*b.y - a.y*b.x }
 func toward(size, deg float64) vec {
-	s, c := math.Sincos(deg * math.Pi / 180)
+	s, c := math.Sincos(float64(quantity.Angle(deg) * quantity.Degree))
 	return vec{size * s, size * c}
 }
 

@@ -53,9 +53,20 @@ const usualLimit = 3.0
 
 // ratio is ω2/ω1 = cos β/(1 - sin²β·cos²θ). Source: Shigley, universal joint
 // kinematics; exact for a cross joint.
-func ratio(beta, theta float64) float64 {
-	s, c := math.Sin(beta), math.Cos(theta)
-	return math.Cos(beta) / (1 - s*s*c*c)
+func ratio(beta, theta quantity.Angle) float64 {
+	s, c := math.Sin(float64(beta)), math.Cos(float64(theta))
+	return math.Cos(float64(beta)) / (1 - s*s*c*c)
+}
+
+// rippleOf a joint at an angle: sin β·tan β from peak to peak, between 1/cos β and cos β.
+func rippleOf(beta quantity.Angle) JointRipple {
+	b := float64(beta)
+	return JointRipple{math.Sin(b) * math.Tan(b), 1 / math.Cos(b), math.Cos(b)}
+}
+
+// angleOf the one joint with a ripple p: sin β·tan β = p, a square in cos β.
+func angleOf(p float64) quantity.Angle {
+	return quantity.Angle(math.Acos((math.Sqrt(p*p+4) - p) / 2))
 }
 
 // Joints gives each joint's ripple and the equivalent angle of the chain,
@@ -72,31 +83,30 @@ func Joints(in JointsIn) (JointsOut, error) {
 	}
 	limit := input.Number(&c, "limit_deg", input.OrNumber(in.LimitDeg, usualLimit), 0.1, 45)
 	out := JointsOut{}
-	sum, sign, steepest := 0.0, 1.0, 0.0
+	sum, sign, steepest := quantity.Angle(0), quantity.Angle(1), quantity.Angle(0)
 	for i, j := range in.Joints {
 		if !(j.AngleDeg >= 0 && j.AngleDeg <= 45) {
 			c.Add(input.Index("joints", i)+".angle_deg", "0 to 45", "a joint at %g degrees does not turn", j.AngleDeg)
 			continue
 		}
-		b := j.AngleDeg * math.Pi / 180
-		out.Each = append(out.Each, JointRipple{math.Sin(b) * math.Tan(b), 1 / math.Cos(b), math.Cos(b)})
+		b := quantity.Angle(j.AngleDeg) * quantity.Degree
+		out.Each = append(out.Each, rippleOf(b))
 		if i > 0 && j.Phased {
 			sign = -sign
 		}
 		sum += sign * b * b
-		steepest = math.Max(steepest, b)
+		steepest = max(steepest, b)
 	}
 	if err := c.Err(); err != nil {
 		return JointsOut{}, err
 	}
-	r := math.Sqrt(math.Abs(sum))
-	out.PeakToPeak = math.Sin(r) * math.Tan(r)
-	if smallAngle := 12*math.Pi/180 + 1e-12; steepest > smallAngle || r > smallAngle {
+	r := quantity.Angle(math.Sqrt(math.Abs(float64(sum))))
+	out.PeakToPeak = rippleOf(r).PeakToPeak
+	if smallAngle := 12*quantity.Degree + 1e-12; steepest > smallAngle || r > smallAngle {
 		out.PeakToPeak = in.turnThrough()
-		// The one joint with this ripple: sin β·tan β = p, a square in cos β.
-		r = math.Acos((math.Sqrt(out.PeakToPeak*out.PeakToPeak+4) - out.PeakToPeak) / 2)
+		r = angleOf(out.PeakToPeak)
 	}
-	out.EquivalentDeg = r * 180 / math.Pi
+	out.EquivalentDeg = r.Degrees()
 	out.Verdict, out.Says = metrology.In, fmt.Sprintf("the chain turns like one joint at %.1f degrees: smooth enough", out.EquivalentDeg)
 	if out.EquivalentDeg > limit {
 		out.Verdict = metrology.Out
@@ -118,9 +128,9 @@ func (in JointsIn) turnThrough() float64 {
 			if i > 0 && j.Phased {
 				theta += math.Pi / 2
 			}
-			beta := j.AngleDeg * math.Pi / 180
-			speed *= ratio(beta, theta)
-			theta = math.Atan2(math.Sin(theta), math.Cos(theta)*math.Cos(beta))
+			beta := quantity.Angle(j.AngleDeg) * quantity.Degree
+			speed *= ratio(beta, quantity.Angle(theta))
+			theta = math.Atan2(math.Sin(theta), math.Cos(theta)*math.Cos(float64(beta)))
 		}
 		low, high = math.Min(low, speed), math.Max(high, speed)
 	}
@@ -152,6 +162,15 @@ const (
 	steelDensity = 7850.0
 )
 
+// bendingSpeed is a tube's first, between simple supports: ω = π²/L²·√(E/ρ)·k in
+// rad/s, with its radius of gyration k = √(D² + d²)/4; diameters D and d and
+// length L in metres, modulus E in Pa, density ρ in kg/m³.
+// Source: Rayleigh's beam, first mode.
+func bendingSpeed(outer, inner, length, modulus, density float64) quantity.Rotation {
+	gyration := math.Sqrt(outer*outer+inner*inner) / 4
+	return quantity.Rotation(math.Pi * math.Pi / (length * length) * math.Sqrt(modulus/density) * gyration)
+}
+
 // ShaftSpeed is the first bending speed of a tube between simple supports,
 // n = (30·π/L²)·√(E·I/(ρ·A)), and 75 % of it to run at.
 // Source: Rayleigh's beam, first mode; 75 % common practice.
@@ -176,9 +195,7 @@ func ShaftSpeed(in SpeedIn) (SpeedOut, error) {
 	if err := c.Err(); err != nil {
 		return SpeedOut{}, err
 	}
-	// √(I/A) of a tube is its radius of gyration, √(D² + d²)/4.
-	gyration := math.Sqrt(outer*outer+inner*inner) / 4
-	omega := math.Pi * math.Pi / (length * length) * math.Sqrt(e/density) * gyration
+	omega := float64(bendingSpeed(outer, inner, length, e, density))
 	out := SpeedOut{Critical: quantity.In(quantity.Rotation(omega), quantity.Metric), Allowed: quantity.In(quantity.Rotation(share*omega), quantity.Metric)}
 	if in.Top.IsSaid() {
 		out.Verdict = metrology.In
@@ -232,6 +249,13 @@ type MemberLoad struct {
 	Use     float64 `json:"use"` // torque over rating
 }
 
+// gravity of the earth, standard. Source: CGPM 1901.
+const gravity = 9.80665
+
+// gripTorque is what a wheel holds on the ground: m·g·μ·r in N·m, load m in kg,
+// radius r in metres. Source: statics.
+func gripTorque(load, grip, radius float64) float64 { return load * gravity * grip * radius }
+
 // WeakestLink compares members by use. Source: statics; choosing the fuse on
 // purpose, at the axle end where it is cheap, is common practice.
 func WeakestLink(in LinkIn) (LinkOut, error) {
@@ -248,7 +272,7 @@ func WeakestLink(in LinkIn) (LinkOut, error) {
 	} else if in.Wheel.IsSaid() {
 		load := input.Positive(&c, "wheel_load", in.Wheel, 50000)
 		radius := input.Positive(&c, "tyre_radius", in.Radius, quantity.Length(2))
-		hold = float64(load) * 9.80665 * grip * float64(radius)
+		hold = gripTorque(float64(load), grip, float64(radius))
 	}
 	for i, m := range in.Members {
 		at := input.Index("members", i)

@@ -29,7 +29,7 @@ func TestJointRatioIsTheDerivativeOfTheAngles(t *testing.T) {
 		beta := rapid.Float64Range(0.01, 0.75).Draw(t, "beta")
 		theta := rapid.Float64Range(-1.4, 1.4).Draw(t, "theta")
 		out := func(x float64) float64 { return math.Atan(math.Tan(x) / math.Cos(beta)) }
-		assert.InDelta(t, fd.Derivative(out, theta, nil), ratio(beta, theta), 1e-5)
+		assert.InDelta(t, fd.Derivative(out, theta, nil), ratio(quantity.Angle(beta), quantity.Angle(theta)), 1e-5)
 	})
 }
 

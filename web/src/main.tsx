@@ -6,7 +6,9 @@ import { ApiError } from "./model/client";
 import { router } from "./router";
 import "./theme.css";
 
-document.documentElement.dataset["theme"] = localStorage.getItem("handwerk.theme") ?? (matchMedia("(prefers-color-scheme: dark)").matches ? "dark" : "light");
+document.documentElement.dataset["theme"] =
+  localStorage.getItem("handwerk.theme") ??
+  (matchMedia("(prefers-color-scheme: dark)").matches ? "dark" : "light");
 
 const cache = new QueryClient({
   defaultOptions: {
@@ -22,7 +24,12 @@ const cache = new QueryClient({
 // A session that ran out shows the sign-in again, wherever it is noticed.
 cache.getQueryCache().subscribe((event) => {
   const e = event.query.state.error;
-  if (event.type === "updated" && e instanceof ApiError && e.status === 401 && event.query.queryKey[0] !== "session") {
+  if (
+    event.type === "updated" &&
+    e instanceof ApiError &&
+    e.status === 401 &&
+    event.query.queryKey[0] !== "session"
+  ) {
     void cache.invalidateQueries({ queryKey: ["session"] });
   }
 });

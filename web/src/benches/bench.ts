@@ -65,5 +65,8 @@ const part = (load: () => Promise<{ default: Bench<string> }>, name: "Drawing" |
 
 /** Drawing and meaning of every calculator that has a folder, by its name. */
 export const benches: Record<string, { Drawing: Drawn; Meaning: Drawn }> = Object.fromEntries(
-  Object.entries(folders).map(([path, load]) => [path.split("/")[1] ?? "", { Drawing: part(load, "Drawing"), Meaning: part(load, "Meaning") }]),
+  Object.entries(folders).map(([path, load]) => [
+    path.split("/")[1] ?? "",
+    { Drawing: part(load, "Drawing"), Meaning: part(load, "Meaning") },
+  ]),
 );

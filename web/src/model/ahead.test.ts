@@ -4,10 +4,20 @@ import { ahead } from "./ahead";
 import type { Waiting } from "./outbox";
 
 const me = { login: "ilva", name: "Ilva", role: "mechanic" } as never;
-const waits = (draft: Waiting["draft"], by = "ilva", step = "bolts"): Waiting => ({ key: JSON.stringify(draft), by, rebuild: "r", step, title: "Bolts", draft });
+const waits = (draft: Waiting["draft"], by = "ilva", step = "bolts"): Waiting => ({
+  key: JSON.stringify(draft),
+  by,
+  rebuild: "r",
+  step,
+  title: "Bolts",
+  draft,
+});
 const reading = (id: string) => ({ id, act: "reading", body: {}, seq: 1, hash: "h" });
 const cells = [1, 2, 3].map((bolt) => ({ pass: 1, bolt }));
-const frame = { step: { id: "bolts" }, entries: [{ id: "e1", act: "torqued", item: "p1.b1", body: {}, seq: 1 }] };
+const frame = {
+  step: { id: "bolts" },
+  entries: [{ id: "e1", act: "torqued", item: "p1.b1", body: {}, seq: 1 }],
+};
 const step = <K extends Kind>(kind: K, more: object) => ({ ...frame, kind, ...more }) as unknown as StepOf<K>;
 const bolts = step("torque", { torque: { cells, next: cells[1] } });
 const stack = step("stack", { stack: [{ id: "gear" }, { id: "ring" }] });
@@ -18,20 +28,41 @@ describe("while the server is away", () => {
   it("the next bolt follows what waits", () => {
     const now = seen(bolts, [waits({ act: "torqued", pass: 1, bolt: 2, value: "24 N·m" })]);
     expect(now.torque.next).toEqual({ pass: 1, bolt: 3 });
-    expect(now.entries.at(-1)).toMatchObject({ item: "p1.b2", body: { typed: "24 N·m", value: { value: 24, unit: "N·m" } } });
-    const all = seen(bolts, [2, 3].map((bolt) => waits({ act: "torqued", pass: 1, bolt, value: "24 N·m" })));
+    expect(now.entries.at(-1)).toMatchObject({
+      item: "p1.b2",
+      body: { typed: "24 N·m", value: { value: 24, unit: "N·m" } },
+    });
+    const all = seen(
+      bolts,
+      [2, 3].map((bolt) => waits({ act: "torqued", pass: 1, bolt, value: "24 N·m" })),
+    );
     expect(all.torque.next).toBeUndefined();
   });
 
   it("a part that waits is off, and a struck bolt is open again", () => {
     const off = seen(stack, [waits({ act: "removed", item: "gear", outcome: "removed", tray: "A1" })]);
-    expect(off.stack).toEqual([{ id: "gear", removed: "removed", not_found: false, tray: "A1" }, { id: "ring" }]);
-    expect(seen(bolts, [waits({ act: "strike", supersedes: "e1" })]).torque.next).toEqual({ pass: 1, bolt: 1 });
+    expect(off.stack).toEqual([
+      { id: "gear", removed: "removed", not_found: false, tray: "A1" },
+      { id: "ring" },
+    ]);
+    expect(seen(bolts, [waits({ act: "strike", supersedes: "e1" })]).torque.next).toEqual({
+      pass: 1,
+      bolt: 1,
+    });
   });
 
   it("a reading that waits stands in the last trial, a corrected one once", () => {
-    const measured = step("measure", { entries: [reading("r1"), reading("r2")], trials: [{ number: 1, readings: [] }, { number: 2, readings: [reading("r1"), reading("r2")] }] });
-    const now = seen(measured, [waits({ act: "reading", value: "24 thou" }), waits({ act: "reading", value: "1/64 in", supersedes: "r2" })]);
+    const measured = step("measure", {
+      entries: [reading("r1"), reading("r2")],
+      trials: [
+        { number: 1, readings: [] },
+        { number: 2, readings: [reading("r1"), reading("r2")] },
+      ],
+    });
+    const now = seen(measured, [
+      waits({ act: "reading", value: "24 thou" }),
+      waits({ act: "reading", value: "1/64 in", supersedes: "r2" }),
+    ]);
     expect(now.trials[0]?.readings).toEqual([]);
     expect(now.trials[1]?.readings.map((e) => e.body.typed ?? e.id)).toEqual(["r1", "24 thou", "1/64 in"]);
   });
@@ -46,6 +77,12 @@ describe("while the server is away", () => {
   });
 
   it("nothing of another person or step is shown", () => {
-    expect(ahead(bolts, [waits({ act: "note", note: "x" }, "odo"), waits({ act: "note", note: "x" }, "ilva", "other")], me)).toBe(bolts);
+    expect(
+      ahead(
+        bolts,
+        [waits({ act: "note", note: "x" }, "odo"), waits({ act: "note", note: "x" }, "ilva", "other")],
+        me,
+      ),
+    ).toBe(bolts);
   });
 });

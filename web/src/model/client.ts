@@ -52,7 +52,12 @@ export async function unwrap<T>(answer: Promise<Answer<T>>): Promise<T> {
 
 function asProblem(error: unknown, status: number): Problem {
   if (error && typeof error === "object" && "title" in error) return error as Problem;
-  return { type: "about:blank", title: `The server answered ${status}`, status, detail: "Try again in a moment." };
+  return {
+    type: "about:blank",
+    title: `The server answered ${status}`,
+    status,
+    detail: "Try again in a moment.",
+  };
 }
 
 /** Asks a calculator by its name; its description is in the catalogue. */
@@ -71,9 +76,18 @@ const send = (path: string, body: BodyInit, type: string) =>
 /** Sends a picture; its body is the file itself. */
 export async function sendPhoto(rebuild: string, file: File): Promise<string> {
   if (file.size > 12 * 1024 * 1024) {
-    throw new ApiError({ type: "about:blank", title: "Too large", status: 413, detail: "At most 12 MB can be sent at once. Take the picture smaller." });
+    throw new ApiError({
+      type: "about:blank",
+      title: "Too large",
+      status: 413,
+      detail: "At most 12 MB can be sent at once. Take the picture smaller.",
+    });
   }
-  const response = await send(`/api/v1/rebuilds/${rebuild}/photos`, file, file.type || "application/octet-stream");
+  const response = await send(
+    `/api/v1/rebuilds/${rebuild}/photos`,
+    file,
+    file.type || "application/octet-stream",
+  );
   const body: unknown = await response.json().catch(() => undefined);
   if (!response.ok) throw new ApiError(asProblem(body, response.status));
   return (body as { id: string }).id;

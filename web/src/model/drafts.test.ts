@@ -18,7 +18,12 @@ describe("a draft", () => {
   it("stands at its place alone", () => {
     keepDraft(placeOf("ilva", "r1", "bolts", "p1.b7"), "24", "", store);
     expect(readDraft(placeOf("ilva", "r1", "bolts", "p1.b7"), store)).toBe("24");
-    for (const other of [["odo", "r1", "bolts", "p1.b7"], ["ilva", "r2", "bolts", "p1.b7"], ["ilva", "r1", "bolts", "p1.b2"], ["ilva/r1", "bolts", "p1.b7"]]) {
+    for (const other of [
+      ["odo", "r1", "bolts", "p1.b7"],
+      ["ilva", "r2", "bolts", "p1.b7"],
+      ["ilva", "r1", "bolts", "p1.b2"],
+      ["ilva/r1", "bolts", "p1.b7"],
+    ]) {
       expect(readDraft(placeOf(...other), store)).toBeUndefined();
     }
   });

@@ -25,7 +25,10 @@ export function draftsBelow(place: string, store: Store = localStorage): { at: s
   for (let i = 0; i < store.length; i++) {
     const name = store.key(i) ?? "";
     if (!name.startsWith(`${prefix}${place}/`)) continue;
-    found.push({ at: decodeURIComponent(name.slice(prefix.length + place.length + 1)), value: store.getItem(name) ?? "" });
+    found.push({
+      at: decodeURIComponent(name.slice(prefix.length + place.length + 1)),
+      value: store.getItem(name) ?? "",
+    });
   }
   return found;
 }

@@ -15,17 +15,21 @@ export function setZone(name: string) {
 
 /** 2026-11-26 11:36. Swedish dates are written as ISO 8601 has them. */
 export const moment = (at: string | Date) =>
-  new Intl.DateTimeFormat("sv-SE", { timeZone: zone, dateStyle: "short", timeStyle: "short" }).format(new Date(at));
+  new Intl.DateTimeFormat("sv-SE", { timeZone: zone, dateStyle: "short", timeStyle: "short" }).format(
+    new Date(at),
+  );
 
 /** 2026-11-26, of a time. */
 export const day = (at: string | Date) => moment(at).slice(0, 10);
 
 /** The weekday of a day like 2026-11-26: Thu. */
-export const weekday = (date: string) => new Intl.DateTimeFormat("en-GB", { timeZone: "UTC", weekday: "short" }).format(new Date(`${date}T12:00Z`));
+export const weekday = (date: string) =>
+  new Intl.DateTimeFormat("en-GB", { timeZone: "UTC", weekday: "short" }).format(new Date(`${date}T12:00Z`));
 
 /** Whole days from today in the shop to a day. */
 export const daysUntil = (date: string, now: Date = new Date()) =>
   Math.round((Date.parse(`${date}T00:00Z`) - Date.parse(`${day(now)}T00:00Z`)) / 86_400_000);
 
 /** The day that is n days from today in the shop. */
-export const dayFromNow = (n: number, now: Date = new Date()) => new Date(Date.parse(`${day(now)}T00:00Z`) + n * 86_400_000).toISOString().slice(0, 10);
+export const dayFromNow = (n: number, now: Date = new Date()) =>
+  new Date(Date.parse(`${day(now)}T00:00Z`) + n * 86_400_000).toISOString().slice(0, 10);

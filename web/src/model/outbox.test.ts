@@ -1,12 +1,20 @@
 import "fake-indexeddb/auto";
 import { afterEach, describe, expect, it } from "vitest";
-import type { Entry } from "./types";
+import type { Written } from "./types";
 import { type Attempt, Outbox, type Waiting } from "./outbox";
 import { refusalInWords } from "./words";
 
 let n = 0;
-const entry = (w: Waiting) => ({ is: "taken", entry: { id: w.key } as Entry }) satisfies Attempt;
-const say = (key: string, more: Partial<Waiting> = {}): Waiting => ({ key, by: "ilva", rebuild: "r", step: "s", title: "Bolts", draft: { act: "note", note: key }, ...more });
+const entry = (w: Waiting) => ({ is: "taken", entry: { id: w.key, now: {} } as Written }) satisfies Attempt;
+const say = (key: string, more: Partial<Waiting> = {}): Waiting => ({
+  key,
+  by: "ilva",
+  rebuild: "r",
+  step: "s",
+  title: "Bolts",
+  draft: { act: "note", note: key },
+  ...more,
+});
 
 /** Tabs of one browser on one database, and the server they all send to. */
 function browser(answer: (w: Waiting) => Promise<Attempt> | Attempt) {
@@ -35,7 +43,7 @@ describe("the outbox", () => {
   it("gives the entry back when it is taken", async () => {
     const { tab } = browser(entry);
     const one = tab();
-    expect(await one.say(say("a"))).toEqual({ id: "a" });
+    expect(await one.say(say("a"))).toEqual({ id: "a", now: {} });
     expect(one.list().waiting).toEqual([]);
   });
 
@@ -48,7 +56,7 @@ describe("the outbox", () => {
     const reloaded = tab();
     await until(() => reloaded.list().waiting.length === 2);
     server.answer = entry;
-    expect(await reloaded.say(say("c"))).toEqual({ id: "c" });
+    expect(await reloaded.say(say("c"))).toEqual({ id: "c", now: {} });
     expect(got).toEqual(["a", "b", "c"]);
     expect(reloaded.list()).toEqual({ waiting: [], refused: [], away: false });
   });
@@ -85,7 +93,7 @@ describe("the outbox", () => {
     const sent: unknown[] = [];
     server.answer = (w) => {
       sent.push(w.draft.supersedes);
-      return { is: "taken", entry: { id: `on-record-${w.key}` } as Entry };
+      return { is: "taken", entry: { id: `on-record-${w.key}` } as Written };
     };
     await one.drain("ilva");
     expect(sent).toEqual([undefined, "on-record-slip"]);
@@ -107,7 +115,7 @@ describe("the outbox", () => {
     const { tab, got } = browser((w) => (w.key === "bad" ? refused : entry(w)));
     const one = tab();
     await expect(one.say(say("bad"))).rejects.toThrow("24 is too much");
-    expect(await one.say(say("good"))).toEqual({ id: "good" });
+    expect(await one.say(say("good"))).toEqual({ id: "good", now: {} });
     expect(got).toEqual(["bad", "good"]);
     expect(one.list().refused).toEqual([]);
   });
@@ -115,14 +123,19 @@ describe("the outbox", () => {
   it("keeps a refusal for one who went on before it came", async () => {
     const { tab } = browser(entry);
     const one = tab();
-    await one.keepRefusal(say("gone", { draft: { act: "outcome", item: "seal", outcome: "dry" } }), new Error("look again"));
+    await one.keepRefusal(
+      say("gone", { draft: { act: "outcome", item: "seal", outcome: "dry" } }),
+      new Error("look again"),
+    );
     expect(one.list().refused).toEqual([{ key: "gone", by: "ilva", text: "Bolts, seal, dry: look again" }]);
   });
 
   it("keeps a later refusal with step, place and value until it is noted", async () => {
     const { tab, server } = browser(() => ({ is: "away" }));
     const one = tab();
-    await one.say(say("late", { draft: { act: "torqued", bolt: 7, pass: 2, value: { value: 24, unit: "N·m" } } }));
+    await one.say(
+      say("late", { draft: { act: "torqued", bolt: 7, pass: 2, value: { value: 24, unit: "N·m" } } }),
+    );
     server.answer = () => ({ is: "refused", error: new Error("somebody was first") });
     await one.drain("ilva");
     const again = tab();

@@ -1,5 +1,5 @@
 import { type DBSchema, type IDBPDatabase, openDB } from "idb";
-import type { Draft, Entry } from "./types";
+import type { Draft, Written } from "./types";
 import { inTurn, toTabs } from "./tabs";
 
 /**
@@ -20,7 +20,7 @@ interface Schema extends DBSchema {
 }
 
 /** How an attempt ended. Away: nobody answered, it may go through later. */
-export type Attempt = { is: "taken"; entry: Entry } | { is: "refused"; error: unknown } | { is: "away" };
+export type Attempt = { is: "taken"; entry: Written } | { is: "refused"; error: unknown } | { is: "away" };
 
 type Options = {
   name?: string;
@@ -69,7 +69,7 @@ export class Outbox {
    * Says one entry: it is kept first, then sent after all that wait before it.
    * Undefined means that it waits; a refusal is thrown.
    */
-  async say(w: Waiting): Promise<Entry | undefined> {
+  async say(w: Waiting): Promise<Written | undefined> {
     await (await this.db).add("waiting", w);
     const ended = new Promise<Attempt>((tell) => this.awaited.set(w.key, tell));
     await this.changed();
@@ -106,7 +106,11 @@ export class Outbox {
     await this.changed();
   }
 
-  private refusal = (w: Waiting, error: unknown): Refused => ({ key: w.key, by: w.by, text: this.o.words(w, error) });
+  private refusal = (w: Waiting, error: unknown): Refused => ({
+    key: w.key,
+    by: w.by,
+    text: this.o.words(w, error),
+  });
 
   /** The person has read a refusal. */
   async note(key: string) {

@@ -11,7 +11,8 @@ const shapes = {
 
 export function readPlace(text = ""): Place {
   const [, trial, reading, ask] = shapes.trial.exec(text) ?? [];
-  if (trial) return { trial: Number(trial), ...(reading && { reading: Number(reading) }), ...(ask && { name: ask }) };
+  if (trial)
+    return { trial: Number(trial), ...(reading && { reading: Number(reading) }), ...(ask && { name: ask }) };
   const [, pass, bolt] = shapes.bolt.exec(text) ?? [];
   if (pass) return { pass: Number(pass), bolt: Number(bolt) };
   return text === "" ? {} : { name: text };

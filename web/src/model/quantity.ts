@@ -47,7 +47,8 @@ export function sayFigure(figure: unknown, units: Units, unit = ""): string {
 }
 
 /** The unit after this one, for a button that turns through them. */
-export const nextOf = (units: readonly string[], unit: string): string => units[(units.indexOf(unit) + 1) % units.length] ?? unit;
+export const nextOf = (units: readonly string[], unit: string): string =>
+  units[(units.indexOf(unit) + 1) % units.length] ?? unit;
 
 /** A quantity as JSON may have it: an object, or a text like "-5 in". */
 export function asQuantity(said: unknown): Quantity | undefined {

@@ -3,7 +3,9 @@ import type { Quantity } from "./types";
 
 type S = components["schemas"];
 
-type Camel<T extends string> = T extends `${infer A}-${infer B}` ? `${Capitalize<A>}${Camel<B>}` : Capitalize<T>;
+type Camel<T extends string> = T extends `${infer A}-${infer B}`
+  ? `${Capitalize<A>}${Camel<B>}`
+  : Capitalize<T>;
 
 type Results = { [K in keyof S as K extends `${infer N}Out` ? N : never]: S[K] };
 
@@ -28,7 +30,9 @@ export function resultOf<Calc extends string>(calc: Calc, result: unknown): Resu
 }
 
 export function anyResult(result: unknown): AnyResult | undefined {
-  return typeof result === "object" && result !== null && "method" in result ? (result as AnyResult) : undefined;
+  return typeof result === "object" && result !== null && "method" in result
+    ? (result as AnyResult)
+    : undefined;
 }
 
 /** What a filled quantity means, as workshop.FillResult has it. */

@@ -761,7 +761,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** keep a picture (body: image/jpeg, image/png or image/webp, up to 12 MB) */
+        /** keep a picture, up to 12 MB */
         post: operations["takePhoto"];
         delete?: never;
         options?: never;
@@ -996,16 +996,16 @@ export interface components {
             direction: string;
             geometry?: components["schemas"]["RingpinionGeometry"];
             instrument?: components["schemas"]["MetrologyInstrument"];
-            left?: components["schemas"]["Length"];
-            outer_radius?: components["schemas"]["Length"];
-            radius?: components["schemas"]["Length"];
-            readings: components["schemas"]["Length"][];
-            right?: components["schemas"]["Length"];
+            left?: components["schemas"]["Length"] | string;
+            outer_radius?: components["schemas"]["Length"] | string;
+            radius?: components["schemas"]["Length"] | string;
+            readings: (components["schemas"]["Length"] | string)[];
+            right?: components["schemas"]["Length"] | string;
             ring_side?: string;
-            target_max: components["schemas"]["Length"];
-            target_min: components["schemas"]["Length"];
+            target_max: components["schemas"]["Length"] | string;
+            target_min: components["schemas"]["Length"] | string;
             trials?: components["schemas"]["RingpinionShift"][];
-            variation_limit?: components["schemas"]["Length"];
+            variation_limit?: components["schemas"]["Length"] | string;
         };
         BacklashOut: {
             /** Format: double */
@@ -1038,8 +1038,8 @@ export interface components {
             next_step_deg?: null | number;
             range_new: components["schemas"]["RingpinionRange"];
             range_used: components["schemas"]["RingpinionRange"];
-            readings?: components["schemas"]["Torque"][];
-            seal_drag?: components["schemas"]["Torque"];
+            readings?: (components["schemas"]["Torque"] | string)[];
+            seal_drag?: components["schemas"]["Torque"] | string;
             sleeve?: components["schemas"]["RingpinionSleevePoint"][];
         };
         BearingPreloadOut: {
@@ -1060,15 +1060,15 @@ export interface components {
         };
         BellhousingIn: {
             before?: components["schemas"]["RunoutBefore"];
-            dowel_sizes: components["schemas"]["Length"][];
+            dowel_sizes: (components["schemas"]["Length"] | string)[];
             dowels: components["schemas"]["RunoutPoint"][];
             face?: components["schemas"]["RunoutReading"][];
-            face_radius?: components["schemas"]["Length"];
-            limit_offset?: components["schemas"]["Length"];
-            max_bind?: components["schemas"]["Length"];
+            face_radius?: components["schemas"]["Length"] | string;
+            limit_offset?: components["schemas"]["Length"] | string;
+            max_bind?: components["schemas"]["Length"] | string;
             positive: string;
             readings: components["schemas"]["RunoutReading"][];
-            sag?: components["schemas"]["Length"];
+            sag?: components["schemas"]["Length"] | string;
             seed?: number;
             /** Format: double */
             step_deg?: number;
@@ -1098,6 +1098,7 @@ export interface components {
             verdict: components["schemas"]["Verdict"];
         };
         BoardView: {
+            next?: string;
             notice?: string;
             rebuilds: components["schemas"]["Rebuild"][];
             stations: components["schemas"]["StationName"][];
@@ -1120,14 +1121,14 @@ export interface components {
         };
         BoltIn: {
             class: string;
-            diameter: components["schemas"]["Length"];
-            grip?: components["schemas"]["Length"];
+            diameter: components["schemas"]["Length"] | string;
+            grip?: components["schemas"]["Length"] | string;
             /** Format: double */
             k?: number;
             lubrication?: string;
-            pitch?: components["schemas"]["Length"];
+            pitch?: components["schemas"]["Length"] | string;
             preload_share?: null | number;
-            torque?: components["schemas"]["Torque"];
+            torque?: components["schemas"]["Torque"] | string;
         };
         BoltOut: {
             clamp: components["schemas"]["Force"];
@@ -1173,6 +1174,9 @@ export interface components {
         };
         CatalogueView: {
             calculators: components["schemas"]["CalculatorView"][];
+            labels: {
+                [key: string]: string;
+            };
         };
         Cause: {
             action: string;
@@ -1246,7 +1250,7 @@ export interface components {
             why?: string;
         };
         ClutchCapacityIn: {
-            engine_torque: components["schemas"]["Torque"];
+            engine_torque: components["schemas"]["Torque"] | string;
             options: components["schemas"]["ClutchLining"][];
             service_factor?: null | number;
         };
@@ -1269,16 +1273,16 @@ export interface components {
             verdict: components["schemas"]["Verdict"];
         };
         ClutchLining: {
-            clamp: components["schemas"]["Force"];
+            clamp: components["schemas"]["Force"] | string;
             engagement?: string;
             faces: number;
-            inner_diameter: components["schemas"]["Length"];
+            inner_diameter: components["schemas"]["Length"] | string;
             /** Format: double */
             mu: number;
             name: string;
-            outer_diameter: components["schemas"]["Length"];
+            outer_diameter: components["schemas"]["Length"] | string;
             spring?: components["schemas"]["ClutchSpring"];
-            wear?: components["schemas"]["Length"];
+            wear?: components["schemas"]["Length"] | string;
         };
         ClutchReleaseIn: {
             /** Format: double */
@@ -1286,14 +1290,14 @@ export interface components {
             faces: number;
             /** Format: double */
             fork_ratio: number;
-            free_play: components["schemas"]["Length"];
-            master_bore?: components["schemas"]["Length"];
+            free_play: components["schemas"]["Length"] | string;
+            master_bore?: components["schemas"]["Length"] | string;
             /** Format: double */
             pedal_ratio: number;
-            pedal_travel: components["schemas"]["Length"];
-            required_per_face: components["schemas"]["Length"];
-            slave_bore?: components["schemas"]["Length"];
-            slave_travel?: components["schemas"]["Length"];
+            pedal_travel: components["schemas"]["Length"] | string;
+            required_per_face: components["schemas"]["Length"] | string;
+            slave_bore?: components["schemas"]["Length"] | string;
+            slave_travel?: components["schemas"]["Length"] | string;
         };
         ClutchReleaseOut: {
             bearing_travel: components["schemas"]["Length"];
@@ -1310,21 +1314,21 @@ export interface components {
             verdict: components["schemas"]["Verdict"];
         };
         ClutchSide: {
-            depth: components["schemas"]["Length"];
-            plates: components["schemas"]["Length"][];
+            depth: components["schemas"]["Length"] | string;
+            plates: (components["schemas"]["Length"] | string)[];
         };
         ClutchSpring: {
-            de: components["schemas"]["Length"];
-            di: components["schemas"]["Length"];
-            fitted_deflection?: components["schemas"]["Length"];
-            h0: components["schemas"]["Length"];
-            t: components["schemas"]["Length"];
+            de: components["schemas"]["Length"] | string;
+            di: components["schemas"]["Length"] | string;
+            fitted_deflection?: components["schemas"]["Length"] | string;
+            h0: components["schemas"]["Length"] | string;
+            t: components["schemas"]["Length"] | string;
         };
         ClutchWearIn: {
-            distance?: components["schemas"]["Length"];
-            limit: components["schemas"]["Length"];
-            new: components["schemas"]["Length"];
-            now: components["schemas"]["Length"];
+            distance?: components["schemas"]["Length"] | string;
+            limit: components["schemas"]["Length"] | string;
+            new: components["schemas"]["Length"] | string;
+            now: components["schemas"]["Length"] | string;
         };
         ClutchWearOut: {
             distance_left?: components["schemas"]["Length"];
@@ -1529,7 +1533,7 @@ export interface components {
             supersedes?: string;
             tray?: string;
             typed?: string;
-            value?: components["schemas"]["Quantity"];
+            value?: components["schemas"]["Quantity"] | string;
         };
         Drawer: components["schemas"]["ShimStockItem"][];
         DrivelineFailure: {
@@ -1596,12 +1600,12 @@ export interface components {
             confidence?: number;
             instrument?: components["schemas"]["MetrologyInstrument"];
             max_shims?: number;
-            readings: components["schemas"]["Length"][];
+            readings: (components["schemas"]["Length"] | string)[];
             sense: string;
             stock: components["schemas"]["ShimStockItem"][];
-            target_max: components["schemas"]["Length"];
-            target_min: components["schemas"]["Length"];
-            trial_pack: components["schemas"]["Length"];
+            target_max: components["schemas"]["Length"] | string;
+            target_min: components["schemas"]["Length"] | string;
+            trial_pack: components["schemas"]["Length"] | string;
             units?: string;
             washers?: components["schemas"]["ShimWasher"][];
         };
@@ -1629,7 +1633,7 @@ export interface components {
             id: string;
             item?: string;
             method?: string;
-            result?: unknown;
+            result?: components["schemas"]["Result"];
             seq: number;
             step: string;
             supersedes?: string;
@@ -1645,7 +1649,7 @@ export interface components {
             id: string;
             item?: string;
             method?: string;
-            result?: unknown;
+            result?: components["schemas"]["Result"];
             says: string;
             seq: number;
             step: string;
@@ -1686,9 +1690,9 @@ export interface components {
         };
         FillIn: {
             cans?: components["schemas"]["FluidCan"][];
-            capacity: components["schemas"]["Volume"];
+            capacity: components["schemas"]["Volume"] | string;
             purity?: null | number;
-            residue?: components["schemas"]["Volume"];
+            residue?: components["schemas"]["Volume"] | string;
         };
         FillLimit: {
             max: components["schemas"]["Volume"];
@@ -1766,7 +1770,7 @@ export interface components {
             name?: string;
             /** Format: double */
             price: number;
-            size: components["schemas"]["Volume"];
+            size: components["schemas"]["Volume"] | string;
         };
         FluidClass: {
             grade?: string;
@@ -1779,7 +1783,7 @@ export interface components {
         };
         FluidIn: {
             classic?: boolean;
-            coldest_start?: components["schemas"]["Temperature"];
+            coldest_start?: components["schemas"]["Temperature"] | string;
             hypoid: boolean;
             load?: string;
             maker_calls_for?: string;
@@ -1811,12 +1815,12 @@ export interface components {
             value: number;
         };
         FreePlayIn: {
-            adjuster_pitch: components["schemas"]["Length"];
-            measured: components["schemas"]["Length"];
+            adjuster_pitch: components["schemas"]["Length"] | string;
+            measured: components["schemas"]["Length"] | string;
             /** Format: double */
             ratio: number;
-            wanted_max: components["schemas"]["Length"];
-            wanted_min: components["schemas"]["Length"];
+            wanted_max: components["schemas"]["Length"] | string;
+            wanted_min: components["schemas"]["Length"] | string;
         };
         FreePlayOut: {
             /** Format: double */
@@ -1832,10 +1836,10 @@ export interface components {
         GearingBearing: {
             /** Format: double */
             contact_deg?: number;
-            element_diameter: components["schemas"]["Length"];
+            element_diameter: components["schemas"]["Length"] | string;
             elements: number;
             name: string;
-            pitch_diameter: components["schemas"]["Length"];
+            pitch_diameter: components["schemas"]["Length"] | string;
         };
         GearingCap: {
             gear: string;
@@ -1868,13 +1872,13 @@ export interface components {
         };
         GearingIn: {
             compare?: components["schemas"]["GearingSet"];
-            engine_limit?: components["schemas"]["RotationalSpeed"];
-            engine_speeds?: components["schemas"]["RotationalSpeed"][];
+            engine_limit?: components["schemas"]["RotationalSpeed"] | string;
+            engine_speeds?: (components["schemas"]["RotationalSpeed"] | string)[];
             final_drive: components["schemas"]["GearingGear"];
             gears: components["schemas"]["GearingGear"][];
             ranges?: components["schemas"]["GearingGear"][];
-            road_speed?: components["schemas"]["Speed"];
-            run_in_top_speed?: components["schemas"]["Speed"];
+            road_speed?: components["schemas"]["Speed"] | string;
+            run_in_top_speed?: components["schemas"]["Speed"] | string;
             tyre: components["schemas"]["GearingTyre"];
             units?: string;
         };
@@ -1908,7 +1912,7 @@ export interface components {
         GearingStage: {
             /** Format: double */
             share: number;
-            until: components["schemas"]["Length"];
+            until: components["schemas"]["Length"] | string;
         };
         GearingStageOut: {
             caps: components["schemas"]["GearingCap"][];
@@ -1928,7 +1932,7 @@ export interface components {
             times?: number;
         };
         GearingTyre: {
-            circumference?: components["schemas"]["Length"];
+            circumference?: components["schemas"]["Length"] | string;
             rolling_share?: null | number;
             size?: string;
         };
@@ -1938,11 +1942,11 @@ export interface components {
         };
         HeatFitIn: {
             alpha_per_k?: null | number;
-            clearance?: components["schemas"]["Length"];
-            diameter: components["schemas"]["Length"];
-            interference: components["schemas"]["Length"];
-            limit?: components["schemas"]["Temperature"];
-            room?: components["schemas"]["Temperature"];
+            clearance?: components["schemas"]["Length"] | string;
+            diameter: components["schemas"]["Length"] | string;
+            interference: components["schemas"]["Length"] | string;
+            limit?: components["schemas"]["Temperature"] | string;
+            room?: components["schemas"]["Temperature"] | string;
         };
         HeatFitOut: {
             limit: components["schemas"]["Temperature"];
@@ -2068,10 +2072,10 @@ export interface components {
             says: string;
         };
         MetrologyInstrument: {
-            mpe?: components["schemas"]["Quantity"];
+            mpe?: components["schemas"]["Quantity"] | string;
             name?: string;
-            repeatability?: components["schemas"]["Quantity"];
-            resolution?: components["schemas"]["Quantity"];
+            repeatability?: components["schemas"]["Quantity"] | string;
+            resolution?: components["schemas"]["Quantity"] | string;
         };
         NewPassword: {
             current: string;
@@ -2080,7 +2084,7 @@ export interface components {
         NoiseOrdersIn: {
             /** Format: double */
             heard_hz?: number;
-            road_speed: components["schemas"]["Speed"];
+            road_speed: components["schemas"]["Speed"] | string;
             shafts: components["schemas"]["GearingShaft"][];
             tyre: components["schemas"]["GearingTyre"];
             within_percent?: null | number;
@@ -2141,7 +2145,7 @@ export interface components {
         PatternIn: {
             coast: components["schemas"]["RingpinionDab"];
             drive: components["schemas"]["RingpinionDab"];
-            first_step?: components["schemas"]["Length"];
+            first_step?: components["schemas"]["Length"] | string;
             reversals?: number;
         };
         PatternOut: {
@@ -2192,15 +2196,15 @@ export interface components {
             thickness: components["schemas"]["Length"];
         };
         PinionDepthIn: {
-            constant?: components["schemas"]["Length"];
-            gauge?: components["schemas"]["Length"];
-            gauge_uncertainty?: components["schemas"]["Length"];
-            mark?: components["schemas"]["Length"];
-            nominal?: components["schemas"]["Length"];
-            old_mark?: components["schemas"]["Length"];
-            old_shim?: components["schemas"]["Length"];
+            constant?: components["schemas"]["Length"] | string;
+            gauge?: components["schemas"]["Length"] | string;
+            gauge_uncertainty?: components["schemas"]["Length"] | string;
+            mark?: components["schemas"]["Length"] | string;
+            nominal?: components["schemas"]["Length"] | string;
+            old_mark?: components["schemas"]["Length"] | string;
+            old_shim?: components["schemas"]["Length"] | string;
             shim_side: string;
-            trial_shim?: components["schemas"]["Length"];
+            trial_shim?: components["schemas"]["Length"] | string;
         };
         PinionDepthOut: {
             difference?: components["schemas"]["Length"];
@@ -2215,19 +2219,19 @@ export interface components {
             uncertainty?: components["schemas"]["Length"];
         };
         PlateStackIn: {
-            breakaway_max?: components["schemas"]["Torque"];
-            breakaway_min?: components["schemas"]["Torque"];
+            breakaway_max?: components["schemas"]["Torque"] | string;
+            breakaway_min?: components["schemas"]["Torque"] | string;
             faces?: number;
             left: components["schemas"]["ClutchSide"];
-            lever?: components["schemas"]["Length"];
-            max_difference?: components["schemas"]["Length"];
-            mean_radius?: components["schemas"]["Length"];
+            lever?: components["schemas"]["Length"] | string;
+            max_difference?: components["schemas"]["Length"] | string;
+            mean_radius?: components["schemas"]["Length"] | string;
             /** Format: double */
             mu?: number;
             right?: components["schemas"]["ClutchSide"];
             spring?: components["schemas"]["ClutchSpring"];
             springs?: number;
-            weight?: components["schemas"]["Force"];
+            weight?: components["schemas"]["Force"] | string;
         };
         PlateStackOut: {
             breakaway_computed?: components["schemas"]["Torque"];
@@ -2267,10 +2271,10 @@ export interface components {
             /** Format: double */
             confidence?: number;
             instrument?: components["schemas"]["MetrologyInstrument"];
-            lower?: components["schemas"]["Quantity"];
-            readings: components["schemas"]["Quantity"][];
+            lower?: components["schemas"]["Quantity"] | string;
+            readings: (components["schemas"]["Quantity"] | string)[];
             units?: string;
-            upper?: components["schemas"]["Quantity"];
+            upper?: components["schemas"]["Quantity"] | string;
         };
         ReadingSetOut: {
             /** Format: double */
@@ -2343,18 +2347,20 @@ export interface components {
             title: string;
             verdict?: components["schemas"]["Verdict"];
         };
+        /** @description what the method of the entry gives */
+        Result: components["schemas"]["FillResult"] | components["schemas"]["TorqueResult"] | components["schemas"]["DiagnoseOut"] | components["schemas"]["DrivelineOut"] | components["schemas"]["DecideOut"] | components["schemas"]["ReadingSetOut"] | components["schemas"]["EndFloatOut"] | components["schemas"]["ShimPackOut"] | components["schemas"]["RunoutOut"] | components["schemas"]["BellhousingOut"] | components["schemas"]["PinionDepthOut"] | components["schemas"]["BearingPreloadOut"] | components["schemas"]["BacklashOut"] | components["schemas"]["PatternOut"] | components["schemas"]["RingPinionOut"] | components["schemas"]["GearingOut"] | components["schemas"]["NoiseOrdersOut"] | components["schemas"]["RunningInOut"] | components["schemas"]["FluidOut"] | components["schemas"]["ViscosityOut"] | components["schemas"]["FillOut"] | components["schemas"]["ClutchCapacityOut"] | components["schemas"]["ClutchReleaseOut"] | components["schemas"]["ClutchWearOut"] | components["schemas"]["FreePlayOut"] | components["schemas"]["PlateStackOut"] | components["schemas"]["SlipTorqueOut"] | components["schemas"]["TorquePlanOut"] | components["schemas"]["BoltOut"] | components["schemas"]["TapDrillOut"] | components["schemas"]["WrenchAdapterOut"] | components["schemas"]["JointsOut"] | components["schemas"]["ShaftSpeedOut"] | components["schemas"]["WeakestLinkOut"] | components["schemas"]["HeatFitOut"];
         RingPinionIn: {
-            backlash_max: components["schemas"]["Length"];
-            backlash_min: components["schemas"]["Length"];
-            depth_tolerance: components["schemas"]["Length"];
+            backlash_max: components["schemas"]["Length"] | string;
+            backlash_min: components["schemas"]["Length"] | string;
+            depth_tolerance: components["schemas"]["Length"] | string;
             direction: string;
             geometry?: components["schemas"]["RingpinionGeometry"];
-            required_depth: components["schemas"]["Length"];
+            required_depth: components["schemas"]["Length"] | string;
             ring_side: string;
             shim_side: string;
-            shim_step?: components["schemas"]["Length"];
-            side_play_max: components["schemas"]["Length"];
-            side_play_min: components["schemas"]["Length"];
+            shim_step?: components["schemas"]["Length"] | string;
+            side_play_max: components["schemas"]["Length"] | string;
+            side_play_min: components["schemas"]["Length"] | string;
             trials: components["schemas"]["RingpinionTrial"][];
         };
         RingPinionOut: {
@@ -2405,23 +2411,23 @@ export interface components {
             min: components["schemas"]["Torque"];
         };
         RingpinionShift: {
-            grew: components["schemas"]["Length"];
-            moved: components["schemas"]["Length"];
+            grew: components["schemas"]["Length"] | string;
+            moved: components["schemas"]["Length"] | string;
         };
         RingpinionSleevePoint: {
             /** Format: double */
             nut_deg: number;
-            torque: components["schemas"]["Torque"];
+            torque: components["schemas"]["Torque"] | string;
         };
         RingpinionTrial: {
-            backlash: components["schemas"]["Length"];
+            backlash: components["schemas"]["Length"] | string;
             coast?: components["schemas"]["RingpinionDab"];
-            depth?: components["schemas"]["Length"];
+            depth?: components["schemas"]["Length"] | string;
             drive?: components["schemas"]["RingpinionDab"];
-            left: components["schemas"]["Length"];
-            pinion_shim: components["schemas"]["Length"];
-            right: components["schemas"]["Length"];
-            side_play: components["schemas"]["Length"];
+            left: components["schemas"]["Length"] | string;
+            pinion_shim: components["schemas"]["Length"] | string;
+            right: components["schemas"]["Length"] | string;
+            side_play: components["schemas"]["Length"] | string;
         };
         /** @enum {string} */
         Role: "reader" | "mechanic" | "lead";
@@ -2438,11 +2444,11 @@ export interface components {
             unit_kind: string;
         };
         RunningInIn: {
-            fluid_change_at?: components["schemas"]["Length"];
+            fluid_change_at?: components["schemas"]["Length"] | string;
             gears: components["schemas"]["GearingGear"][];
-            odometer?: components["schemas"]["Length"];
+            odometer?: components["schemas"]["Length"] | string;
             stages: components["schemas"]["GearingStage"][];
-            top_gear_cap: components["schemas"]["Speed"];
+            top_gear_cap: components["schemas"]["Speed"] | string;
         };
         RunningInOut: {
             fluid_change_at?: components["schemas"]["Length"];
@@ -2453,10 +2459,10 @@ export interface components {
             stages: components["schemas"]["GearingStageOut"][];
         };
         RunoutBefore: {
-            expected_right: components["schemas"]["Length"];
-            expected_up: components["schemas"]["Length"];
-            right: components["schemas"]["Length"];
-            up: components["schemas"]["Length"];
+            expected_right: components["schemas"]["Length"] | string;
+            expected_up: components["schemas"]["Length"] | string;
+            right: components["schemas"]["Length"] | string;
+            up: components["schemas"]["Length"] | string;
         };
         RunoutDowel: {
             /** Format: double */
@@ -2473,7 +2479,7 @@ export interface components {
         RunoutIn: {
             positive: string;
             readings: components["schemas"]["RunoutReading"][];
-            sag?: components["schemas"]["Length"];
+            sag?: components["schemas"]["Length"] | string;
             surface?: string;
             units?: string;
         };
@@ -2511,13 +2517,13 @@ export interface components {
             verdict: components["schemas"]["Verdict"];
         };
         RunoutPoint: {
-            x: components["schemas"]["Length"];
-            y: components["schemas"]["Length"];
+            x: components["schemas"]["Length"] | string;
+            y: components["schemas"]["Length"] | string;
         };
         RunoutReading: {
             /** Format: double */
             clock: number;
-            reading: components["schemas"]["Length"];
+            reading: components["schemas"]["Length"] | string;
         };
         School: {
             default?: boolean;
@@ -2548,7 +2554,7 @@ export interface components {
         };
         ShaftMember: {
             name: string;
-            rating: components["schemas"]["Torque"];
+            rating: components["schemas"]["Torque"] | string;
             /** Format: double */
             ratio: number;
             share?: null | number;
@@ -2566,12 +2572,12 @@ export interface components {
         };
         ShaftSpeedIn: {
             density_kg_m3?: null | number;
-            length: components["schemas"]["Length"];
-            modulus?: components["schemas"]["Pressure"];
-            outer_diameter: components["schemas"]["Length"];
+            length: components["schemas"]["Length"] | string;
+            modulus?: components["schemas"]["Pressure"] | string;
+            outer_diameter: components["schemas"]["Length"] | string;
             share?: null | number;
-            top_speed?: components["schemas"]["RotationalSpeed"];
-            wall: components["schemas"]["Length"];
+            top_speed?: components["schemas"]["RotationalSpeed"] | string;
+            wall: components["schemas"]["Length"] | string;
         };
         ShaftSpeedOut: {
             allowed: components["schemas"]["RotationalSpeed"];
@@ -2600,10 +2606,10 @@ export interface components {
         };
         ShimPackIn: {
             max_shims?: number;
-            required: components["schemas"]["Length"];
+            required: components["schemas"]["Length"] | string;
             stock: components["schemas"]["ShimStockItem"][];
-            thin_below?: components["schemas"]["Length"];
-            tolerance: components["schemas"]["Length"];
+            thin_below?: components["schemas"]["Length"] | string;
+            tolerance: components["schemas"]["Length"] | string;
             units?: string;
         };
         ShimPackOffered: {
@@ -2641,15 +2647,15 @@ export interface components {
         };
         ShimWasher: {
             name: string;
-            thickness: components["schemas"]["Length"];
+            thickness: components["schemas"]["Length"] | string;
         };
         SlipTorqueIn: {
             alike_percent?: null | number;
-            arm: components["schemas"]["Length"];
-            forward: components["schemas"]["Force"][];
-            max?: components["schemas"]["Torque"];
-            min?: components["schemas"]["Torque"];
-            reverse?: components["schemas"]["Force"][];
+            arm: components["schemas"]["Length"] | string;
+            forward: (components["schemas"]["Force"] | string)[];
+            max?: components["schemas"]["Torque"] | string;
+            min?: components["schemas"]["Torque"] | string;
+            reverse?: (components["schemas"]["Force"] | string)[];
         };
         SlipTorqueOut: {
             alike: components["schemas"]["Verdict"];
@@ -2786,8 +2792,8 @@ export interface components {
         };
         StepView: components["schemas"]["CheckStep"] | components["schemas"]["TestStep"] | components["schemas"]["StackStep"] | components["schemas"]["MeasureStep"] | components["schemas"]["TorqueStep"] | components["schemas"]["FillStep"] | components["schemas"]["WaitStep"] | components["schemas"]["DecideStep"] | components["schemas"]["CautionStep"] | components["schemas"]["PhotoStep"];
         TapDrillIn: {
-            diameter: components["schemas"]["Length"];
-            pitch?: components["schemas"]["Length"];
+            diameter: components["schemas"]["Length"] | string;
+            pitch?: components["schemas"]["Length"] | string;
         };
         TapDrillOut: {
             drill: components["schemas"]["Length"];
@@ -2853,7 +2859,7 @@ export interface components {
             passes?: number[];
             pattern?: string;
             points?: components["schemas"]["FastenerPoint"][];
-            torque: components["schemas"]["Torque"];
+            torque: components["schemas"]["Torque"] | string;
             wrench?: components["schemas"]["FastenerWrench"];
         };
         TorquePlanOut: {
@@ -2903,7 +2909,7 @@ export interface components {
             number: number;
             pack: components["schemas"]["Piece"][];
             readings: components["schemas"]["Entry"][];
-            result?: unknown;
+            result?: components["schemas"]["Result"];
             sum?: components["schemas"]["Quantity"];
             verdict?: components["schemas"]["Verdict"];
         };
@@ -2938,7 +2944,7 @@ export interface components {
         /** @enum {string} */
         Verdict: "in" | "out" | "undecided" | "none";
         ViscosityIn: {
-            at?: components["schemas"]["Temperature"][];
+            at?: (components["schemas"]["Temperature"] | string)[];
             points: components["schemas"]["FluidPoint"][];
         };
         ViscosityOut: {
@@ -2993,11 +2999,11 @@ export interface components {
             thickness: components["schemas"]["Length"];
         };
         WeakestLinkIn: {
-            engine_torque: components["schemas"]["Torque"];
+            engine_torque: components["schemas"]["Torque"] | string;
             grip?: null | number;
             members: components["schemas"]["ShaftMember"][];
-            tyre_radius?: components["schemas"]["Length"];
-            wheel_load?: components["schemas"]["Mass"];
+            tyre_radius?: components["schemas"]["Length"] | string;
+            wheel_load?: components["schemas"]["Mass"] | string;
         };
         WeakestLinkOut: {
             first_to_fail: string;
@@ -3015,11 +3021,11 @@ export interface components {
             unit: string;
         };
         WrenchAdapterIn: {
-            adapter: components["schemas"]["Length"];
+            adapter: components["schemas"]["Length"] | string;
             /** Format: double */
             angle_deg?: number;
-            length: components["schemas"]["Length"];
-            torque: components["schemas"]["Torque"];
+            length: components["schemas"]["Length"] | string;
+            torque: components["schemas"]["Torque"] | string;
         };
         WrenchAdapterOut: {
             /** @description calculator and version */
@@ -3029,9 +3035,105 @@ export interface components {
             setting_other_unit: components["schemas"]["Torque"];
             source: string[];
         };
+        Written: {
+            act: components["schemas"]["Act"];
+            /** Format: date-time */
+            at: string;
+            body: components["schemas"]["Body"];
+            by: components["schemas"]["Person"];
+            hash: string;
+            id: string;
+            item?: string;
+            method?: string;
+            now: {
+                sheet?: components["schemas"]["Sheet"];
+                step?: components["schemas"]["StepView"];
+            };
+            result?: components["schemas"]["Result"];
+            seq: number;
+            step: string;
+            supersedes?: string;
+            verdict?: components["schemas"]["Verdict"];
+        };
     };
-    responses: never;
-    parameters: never;
+    responses: {
+        /** @description nobody is signed in, or the session has run out */
+        Problem401: {
+            headers: {
+                [name: string]: unknown;
+            };
+            content: {
+                "application/problem+json": components["schemas"]["Problem"];
+            };
+        };
+        /** @description this person may not do this */
+        Problem403: {
+            headers: {
+                [name: string]: unknown;
+            };
+            content: {
+                "application/problem+json": components["schemas"]["Problem"];
+            };
+        };
+        /** @description there is none */
+        Problem404: {
+            headers: {
+                [name: string]: unknown;
+            };
+            content: {
+                "application/problem+json": components["schemas"]["Problem"];
+            };
+        };
+        /** @description a rule of the record says no: look at what is there now */
+        Problem409: {
+            headers: {
+                [name: string]: unknown;
+            };
+            content: {
+                "application/problem+json": components["schemas"]["Problem"];
+            };
+        };
+        /** @description the body is too large */
+        Problem413: {
+            headers: {
+                [name: string]: unknown;
+            };
+            content: {
+                "application/problem+json": components["schemas"]["Problem"];
+            };
+        };
+        /** @description the body is of another kind, or packed */
+        Problem415: {
+            headers: {
+                [name: string]: unknown;
+            };
+            content: {
+                "application/problem+json": components["schemas"]["Problem"];
+            };
+        };
+        /** @description fields that do not fit, each by its name */
+        Problem422: {
+            headers: {
+                [name: string]: unknown;
+            };
+            content: {
+                "application/problem+json": components["schemas"]["Problem"];
+            };
+        };
+        /** @description too many tries; Retry-After says when */
+        Problem429: {
+            headers: {
+                [name: string]: unknown;
+            };
+            content: {
+                "application/problem+json": components["schemas"]["Problem"];
+            };
+        };
+    };
+    parameters: {
+        /** @description new for each write; the same request twice is one write */
+        IdempotencyKey: string;
+    };
     requestBodies: never;
     headers: never;
     pathItems: never;
@@ -3041,7 +3143,10 @@ export interface operations {
     board: {
         parameters: {
             query?: {
-                closed?: string;
+                /** @description handed over, instead of in the house */
+                closed?: "true" | "false";
+                /** @description what an answer before gave as next */
+                after?: string;
             };
             header?: never;
             path?: never;
@@ -3058,6 +3163,9 @@ export interface operations {
                     "application/json": components["schemas"]["BoardView"];
                 };
             };
+            401: components["responses"]["Problem401"];
+            422: components["responses"]["Problem422"];
+            /** @description anything else that went wrong */
             default: {
                 headers: {
                     [name: string]: unknown;
@@ -3086,6 +3194,8 @@ export interface operations {
                     "text/event-stream": string;
                 };
             };
+            401: components["responses"]["Problem401"];
+            /** @description anything else that went wrong */
             default: {
                 headers: {
                     [name: string]: unknown;
@@ -3114,6 +3224,8 @@ export interface operations {
                     "application/json": components["schemas"]["CatalogueView"];
                 };
             };
+            401: components["responses"]["Problem401"];
+            /** @description anything else that went wrong */
             default: {
                 headers: {
                     [name: string]: unknown;
@@ -3131,8 +3243,29 @@ export interface operations {
             path?: never;
             cookie?: never;
         };
-        requestBody?: {
+        requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "readings": [
+                 *         "0.30 mm",
+                 *         "0.31 mm",
+                 *         "0.29 mm",
+                 *         "0.30 mm"
+                 *       ],
+                 *       "direction": "tangential",
+                 *       "geometry": {
+                 *         "pressure_deg": 20,
+                 *         "spiral_deg": 35,
+                 *         "pitch_deg": 75
+                 *       },
+                 *       "target_min": "0.15 mm",
+                 *       "target_max": "0.25 mm",
+                 *       "ring_side": "left",
+                 *       "left": "2.50 mm",
+                 *       "right": "2.50 mm"
+                 *     }
+                 */
                 "application/json": components["schemas"]["BacklashIn"];
             };
         };
@@ -3146,6 +3279,12 @@ export interface operations {
                     "application/json": components["schemas"]["BacklashOut"];
                 };
             };
+            401: components["responses"]["Problem401"];
+            403: components["responses"]["Problem403"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            422: components["responses"]["Problem422"];
+            /** @description anything else that went wrong */
             default: {
                 headers: {
                     [name: string]: unknown;
@@ -3163,8 +3302,40 @@ export interface operations {
             path?: never;
             cookie?: never;
         };
-        requestBody?: {
+        requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "readings": [
+                 *         "1.3 N·m",
+                 *         "1.4 N·m"
+                 *       ],
+                 *       "seal_drag": "0.2 N·m",
+                 *       "bearings": "new",
+                 *       "range_new": {
+                 *         "min": "1.7 N·m",
+                 *         "max": "2.8 N·m"
+                 *       },
+                 *       "range_used": {
+                 *         "min": "0.9 N·m",
+                 *         "max": "1.4 N·m"
+                 *       },
+                 *       "sleeve": [
+                 *         {
+                 *           "nut_deg": 0,
+                 *           "torque": "0.8 N·m"
+                 *         },
+                 *         {
+                 *           "nut_deg": 10,
+                 *           "torque": "1.0 N·m"
+                 *         },
+                 *         {
+                 *           "nut_deg": 20,
+                 *           "torque": "1.35 N·m"
+                 *         }
+                 *       ]
+                 *     }
+                 */
                 "application/json": components["schemas"]["BearingPreloadIn"];
             };
         };
@@ -3178,6 +3349,12 @@ export interface operations {
                     "application/json": components["schemas"]["BearingPreloadOut"];
                 };
             };
+            401: components["responses"]["Problem401"];
+            403: components["responses"]["Problem403"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            422: components["responses"]["Problem422"];
+            /** @description anything else that went wrong */
             default: {
                 headers: {
                     [name: string]: unknown;
@@ -3195,8 +3372,50 @@ export interface operations {
             path?: never;
             cookie?: never;
         };
-        requestBody?: {
+        requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "readings": [
+                 *         {
+                 *           "clock": 12,
+                 *           "reading": "0 thou"
+                 *         },
+                 *         {
+                 *           "clock": 3,
+                 *           "reading": "-2.0 thou"
+                 *         },
+                 *         {
+                 *           "clock": 6,
+                 *           "reading": "6.2 thou"
+                 *         },
+                 *         {
+                 *           "clock": 9,
+                 *           "reading": "8.2 thou"
+                 *         },
+                 *         {
+                 *           "clock": 12,
+                 *           "reading": "0.1 thou"
+                 *         }
+                 *       ],
+                 *       "positive": "plunger_in",
+                 *       "dowels": [
+                 *         {
+                 *           "x": "-5 in",
+                 *           "y": "4 in"
+                 *         },
+                 *         {
+                 *           "x": "5 in",
+                 *           "y": "-4 in"
+                 *         }
+                 *       ],
+                 *       "dowel_sizes": [
+                 *         "7 thou",
+                 *         "14 thou",
+                 *         "21 thou"
+                 *       ]
+                 *     }
+                 */
                 "application/json": components["schemas"]["BellhousingIn"];
             };
         };
@@ -3210,6 +3429,12 @@ export interface operations {
                     "application/json": components["schemas"]["BellhousingOut"];
                 };
             };
+            401: components["responses"]["Problem401"];
+            403: components["responses"]["Problem403"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            422: components["responses"]["Problem422"];
+            /** @description anything else that went wrong */
             default: {
                 headers: {
                     [name: string]: unknown;
@@ -3227,8 +3452,16 @@ export interface operations {
             path?: never;
             cookie?: never;
         };
-        requestBody?: {
+        requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "diameter": "10 mm",
+                 *       "class": "8.8",
+                 *       "lubrication": "oiled",
+                 *       "grip": "40 mm"
+                 *     }
+                 */
                 "application/json": components["schemas"]["BoltIn"];
             };
         };
@@ -3242,6 +3475,12 @@ export interface operations {
                     "application/json": components["schemas"]["BoltOut"];
                 };
             };
+            401: components["responses"]["Problem401"];
+            403: components["responses"]["Problem403"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            422: components["responses"]["Problem422"];
+            /** @description anything else that went wrong */
             default: {
                 headers: {
                     [name: string]: unknown;
@@ -3259,8 +3498,31 @@ export interface operations {
             path?: never;
             cookie?: never;
         };
-        requestBody?: {
+        requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "engine_torque": "200 N·m",
+                 *       "options": [
+                 *         {
+                 *           "name": "organic",
+                 *           "faces": 2,
+                 *           "mu": 0.3,
+                 *           "outer_diameter": "228 mm",
+                 *           "inner_diameter": "150 mm",
+                 *           "clamp": "5000 N"
+                 *         },
+                 *         {
+                 *           "name": "twin",
+                 *           "faces": 4,
+                 *           "mu": 0.3,
+                 *           "outer_diameter": "228 mm",
+                 *           "inner_diameter": "150 mm",
+                 *           "clamp": "5000 N"
+                 *         }
+                 *       ]
+                 *     }
+                 */
                 "application/json": components["schemas"]["ClutchCapacityIn"];
             };
         };
@@ -3274,6 +3536,12 @@ export interface operations {
                     "application/json": components["schemas"]["ClutchCapacityOut"];
                 };
             };
+            401: components["responses"]["Problem401"];
+            403: components["responses"]["Problem403"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            422: components["responses"]["Problem422"];
+            /** @description anything else that went wrong */
             default: {
                 headers: {
                     [name: string]: unknown;
@@ -3291,8 +3559,21 @@ export interface operations {
             path?: never;
             cookie?: never;
         };
-        requestBody?: {
+        requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "pedal_travel": "140 mm",
+                 *       "free_play": "20 mm",
+                 *       "pedal_ratio": 5,
+                 *       "master_bore": "19 mm",
+                 *       "slave_bore": "22 mm",
+                 *       "fork_ratio": 1.8,
+                 *       "diaphragm_ratio": 4,
+                 *       "faces": 2,
+                 *       "required_per_face": "0.5 mm"
+                 *     }
+                 */
                 "application/json": components["schemas"]["ClutchReleaseIn"];
             };
         };
@@ -3306,6 +3587,12 @@ export interface operations {
                     "application/json": components["schemas"]["ClutchReleaseOut"];
                 };
             };
+            401: components["responses"]["Problem401"];
+            403: components["responses"]["Problem403"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            422: components["responses"]["Problem422"];
+            /** @description anything else that went wrong */
             default: {
                 headers: {
                     [name: string]: unknown;
@@ -3323,8 +3610,16 @@ export interface operations {
             path?: never;
             cookie?: never;
         };
-        requestBody?: {
+        requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "now": "6.8 mm",
+                 *       "new": "8.4 mm",
+                 *       "limit": "5.2 mm",
+                 *       "distance": "60000 km"
+                 *     }
+                 */
                 "application/json": components["schemas"]["ClutchWearIn"];
             };
         };
@@ -3338,6 +3633,12 @@ export interface operations {
                     "application/json": components["schemas"]["ClutchWearOut"];
                 };
             };
+            401: components["responses"]["Problem401"];
+            403: components["responses"]["Problem403"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            422: components["responses"]["Problem422"];
+            /** @description anything else that went wrong */
             default: {
                 headers: {
                     [name: string]: unknown;
@@ -3355,8 +3656,67 @@ export interface operations {
             path?: never;
             cookie?: never;
         };
-        requestBody?: {
+        requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "hourly_rate": 60,
+                 *       "cost_per_day": 40,
+                 *       "deadline_days": 6,
+                 *       "options": [
+                 *         {
+                 *           "id": "rebuild",
+                 *           "says": "rebuild here",
+                 *           "parts": {
+                 *             "low": 300,
+                 *             "likely": 400,
+                 *             "high": 900
+                 *           },
+                 *           "labour_hours": {
+                 *             "low": 8,
+                 *             "likely": 10,
+                 *             "high": 20
+                 *           },
+                 *           "waiting_days": {
+                 *             "low": 1,
+                 *             "high": 5
+                 *           },
+                 *           "failure_chance": {
+                 *             "low": 0.02,
+                 *             "high": 0.08
+                 *           },
+                 *           "failure_cost": {
+                 *             "low": 500,
+                 *             "high": 1500
+                 *           }
+                 *         },
+                 *         {
+                 *           "id": "exchange",
+                 *           "says": "exchange unit",
+                 *           "parts": {
+                 *             "low": 1400,
+                 *             "high": 1800
+                 *           },
+                 *           "labour_hours": {
+                 *             "low": 5,
+                 *             "high": 7
+                 *           },
+                 *           "waiting_days": {
+                 *             "low": 2,
+                 *             "high": 12
+                 *           },
+                 *           "failure_chance": {
+                 *             "low": 0.01,
+                 *             "high": 0.03
+                 *           },
+                 *           "failure_cost": {
+                 *             "low": 300,
+                 *             "high": 600
+                 *           }
+                 *         }
+                 *       ]
+                 *     }
+                 */
                 "application/json": components["schemas"]["DecideIn"];
             };
         };
@@ -3370,6 +3730,12 @@ export interface operations {
                     "application/json": components["schemas"]["DecideOut"];
                 };
             };
+            401: components["responses"]["Problem401"];
+            403: components["responses"]["Problem403"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            422: components["responses"]["Problem422"];
+            /** @description anything else that went wrong */
             default: {
                 headers: {
                     [name: string]: unknown;
@@ -3387,8 +3753,54 @@ export interface operations {
             path?: never;
             cookie?: never;
         };
-        requestBody?: {
+        requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "causes": [
+                 *         {
+                 *           "id": "hydraulics",
+                 *           "says": "master or slave cylinder",
+                 *           "weight": 5,
+                 *           "action": "order both cylinders"
+                 *         },
+                 *         {
+                 *           "id": "disc",
+                 *           "says": "disc or splines",
+                 *           "weight": 3,
+                 *           "action": "take the gearbox out"
+                 *         }
+                 *       ],
+                 *       "tests": [
+                 *         {
+                 *           "id": "fork",
+                 *           "says": "release fork while somebody pumps",
+                 *           "minutes": 5,
+                 *           "outcomes": [
+                 *             "full",
+                 *             "little"
+                 *           ],
+                 *           "normal": "full",
+                 *           "otherwise": {
+                 *             "full": 0.95,
+                 *             "little": 0.05
+                 *           },
+                 *           "given": {
+                 *             "hydraulics": {
+                 *               "full": 0.1,
+                 *               "little": 0.9
+                 *             }
+                 *           }
+                 *         }
+                 *       ],
+                 *       "seen": [
+                 *         {
+                 *           "test": "fork",
+                 *           "outcome": "little"
+                 *         }
+                 *       ]
+                 *     }
+                 */
                 "application/json": components["schemas"]["DiagnoseIn"];
             };
         };
@@ -3402,6 +3814,12 @@ export interface operations {
                     "application/json": components["schemas"]["DiagnoseOut"];
                 };
             };
+            401: components["responses"]["Problem401"];
+            403: components["responses"]["Problem403"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            422: components["responses"]["Problem422"];
+            /** @description anything else that went wrong */
             default: {
                 headers: {
                     [name: string]: unknown;
@@ -3419,8 +3837,41 @@ export interface operations {
             path?: never;
             cookie?: never;
         };
-        requestBody?: {
+        requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "members": [
+                 *         {
+                 *           "id": "ring-pinion",
+                 *           "kind": "gear",
+                 *           "a": "propshaft",
+                 *           "b": "carrier",
+                 *           "ratio": 4.1
+                 *         },
+                 *         {
+                 *           "id": "differential",
+                 *           "kind": "differential",
+                 *           "carrier": "carrier",
+                 *           "a": "left",
+                 *           "b": "right",
+                 *           "limited": true
+                 *         }
+                 *       ],
+                 *       "observations": [
+                 *         {
+                 *           "says": "both wheels raised, left turned",
+                 *           "turned": "left",
+                 *           "moved": [
+                 *             {
+                 *               "shaft": "right",
+                 *               "way": "opposite"
+                 *             }
+                 *           ]
+                 *         }
+                 *       ]
+                 *     }
+                 */
                 "application/json": components["schemas"]["DrivelineIn"];
             };
         };
@@ -3434,6 +3885,12 @@ export interface operations {
                     "application/json": components["schemas"]["DrivelineOut"];
                 };
             };
+            401: components["responses"]["Problem401"];
+            403: components["responses"]["Problem403"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            422: components["responses"]["Problem422"];
+            /** @description anything else that went wrong */
             default: {
                 headers: {
                     [name: string]: unknown;
@@ -3451,8 +3908,38 @@ export interface operations {
             path?: never;
             cookie?: never;
         };
-        requestBody?: {
+        requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "readings": [
+                 *         "0.62 mm",
+                 *         "24 thou",
+                 *         ".024 in"
+                 *       ],
+                 *       "instrument": {
+                 *         "resolution": "0.01 mm"
+                 *       },
+                 *       "trial_pack": "0 mm",
+                 *       "target_min": "0.05 mm",
+                 *       "target_max": "0.20 mm",
+                 *       "sense": "pack_reduces_float",
+                 *       "stock": [
+                 *         {
+                 *           "thickness": "0.10 mm",
+                 *           "count": 4
+                 *         },
+                 *         {
+                 *           "thickness": "0.50 mm",
+                 *           "count": 2
+                 *         },
+                 *         {
+                 *           "thickness": "0.60 mm",
+                 *           "count": 1
+                 *         }
+                 *       ]
+                 *     }
+                 */
                 "application/json": components["schemas"]["EndFloatIn"];
             };
         };
@@ -3466,6 +3953,12 @@ export interface operations {
                     "application/json": components["schemas"]["EndFloatOut"];
                 };
             };
+            401: components["responses"]["Problem401"];
+            403: components["responses"]["Problem403"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            422: components["responses"]["Problem422"];
+            /** @description anything else that went wrong */
             default: {
                 headers: {
                     [name: string]: unknown;
@@ -3483,8 +3976,25 @@ export interface operations {
             path?: never;
             cookie?: never;
         };
-        requestBody?: {
+        requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "capacity": "3.75 US qt",
+                 *       "residue": "0.5 US qt",
+                 *       "purity": 0.97,
+                 *       "cans": [
+                 *         {
+                 *           "size": "1 US qt",
+                 *           "price": 9
+                 *         },
+                 *         {
+                 *           "size": "1 US gal",
+                 *           "price": 30
+                 *         }
+                 *       ]
+                 *     }
+                 */
                 "application/json": components["schemas"]["FillIn"];
             };
         };
@@ -3498,6 +4008,12 @@ export interface operations {
                     "application/json": components["schemas"]["FillOut"];
                 };
             };
+            401: components["responses"]["Problem401"];
+            403: components["responses"]["Problem403"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            422: components["responses"]["Problem422"];
+            /** @description anything else that went wrong */
             default: {
                 headers: {
                     [name: string]: unknown;
@@ -3515,8 +4031,18 @@ export interface operations {
             path?: never;
             cookie?: never;
         };
-        requestBody?: {
+        requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "unit_kind": "gearbox",
+                 *       "yellow_metals": true,
+                 *       "hypoid": false,
+                 *       "plate_limited_slip": false,
+                 *       "wet_pack": false,
+                 *       "coldest_start": "-10 °C"
+                 *     }
+                 */
                 "application/json": components["schemas"]["FluidIn"];
             };
         };
@@ -3530,6 +4056,12 @@ export interface operations {
                     "application/json": components["schemas"]["FluidOut"];
                 };
             };
+            401: components["responses"]["Problem401"];
+            403: components["responses"]["Problem403"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            422: components["responses"]["Problem422"];
+            /** @description anything else that went wrong */
             default: {
                 headers: {
                     [name: string]: unknown;
@@ -3547,8 +4079,17 @@ export interface operations {
             path?: never;
             cookie?: never;
         };
-        requestBody?: {
+        requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "measured": "10 mm",
+                 *       "wanted_min": "20 mm",
+                 *       "wanted_max": "25 mm",
+                 *       "adjuster_pitch": "1.25 mm",
+                 *       "ratio": 6
+                 *     }
+                 */
                 "application/json": components["schemas"]["FreePlayIn"];
             };
         };
@@ -3562,6 +4103,12 @@ export interface operations {
                     "application/json": components["schemas"]["FreePlayOut"];
                 };
             };
+            401: components["responses"]["Problem401"];
+            403: components["responses"]["Problem403"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            422: components["responses"]["Problem422"];
+            /** @description anything else that went wrong */
             default: {
                 headers: {
                     [name: string]: unknown;
@@ -3579,8 +4126,40 @@ export interface operations {
             path?: never;
             cookie?: never;
         };
-        requestBody?: {
+        requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "gears": [
+                 *         {
+                 *           "name": "1",
+                 *           "ratio": 4.23
+                 *         },
+                 *         {
+                 *           "name": "4",
+                 *           "ratio": 1
+                 *         }
+                 *       ],
+                 *       "final_drive": {
+                 *         "name": "axle",
+                 *         "ratio": 4.1
+                 *       },
+                 *       "ranges": [
+                 *         {
+                 *           "name": "high",
+                 *           "ratio": 1
+                 *         },
+                 *         {
+                 *           "name": "low",
+                 *           "ratio": 4.33
+                 *         }
+                 *       ],
+                 *       "tyre": {
+                 *         "size": "31x10.5 R15"
+                 *       },
+                 *       "engine_limit": "4500 rpm"
+                 *     }
+                 */
                 "application/json": components["schemas"]["GearingIn"];
             };
         };
@@ -3594,6 +4173,12 @@ export interface operations {
                     "application/json": components["schemas"]["GearingOut"];
                 };
             };
+            401: components["responses"]["Problem401"];
+            403: components["responses"]["Problem403"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            422: components["responses"]["Problem422"];
+            /** @description anything else that went wrong */
             default: {
                 headers: {
                     [name: string]: unknown;
@@ -3611,8 +4196,15 @@ export interface operations {
             path?: never;
             cookie?: never;
         };
-        requestBody?: {
+        requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "diameter": "40 mm",
+                 *       "interference": "0.01 mm",
+                 *       "clearance": "0.02 mm"
+                 *     }
+                 */
                 "application/json": components["schemas"]["HeatFitIn"];
             };
         };
@@ -3626,6 +4218,12 @@ export interface operations {
                     "application/json": components["schemas"]["HeatFitOut"];
                 };
             };
+            401: components["responses"]["Problem401"];
+            403: components["responses"]["Problem403"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            422: components["responses"]["Problem422"];
+            /** @description anything else that went wrong */
             default: {
                 headers: {
                     [name: string]: unknown;
@@ -3643,8 +4241,22 @@ export interface operations {
             path?: never;
             cookie?: never;
         };
-        requestBody?: {
+        requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "joints": [
+                 *         {
+                 *           "angle_deg": 8,
+                 *           "phased": true
+                 *         },
+                 *         {
+                 *           "angle_deg": 7,
+                 *           "phased": true
+                 *         }
+                 *       ]
+                 *     }
+                 */
                 "application/json": components["schemas"]["JointsIn"];
             };
         };
@@ -3658,6 +4270,12 @@ export interface operations {
                     "application/json": components["schemas"]["JointsOut"];
                 };
             };
+            401: components["responses"]["Problem401"];
+            403: components["responses"]["Problem403"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            422: components["responses"]["Problem422"];
+            /** @description anything else that went wrong */
             default: {
                 headers: {
                     [name: string]: unknown;
@@ -3675,8 +4293,35 @@ export interface operations {
             path?: never;
             cookie?: never;
         };
-        requestBody?: {
+        requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "road_speed": "72 km/h",
+                 *       "tyre": {
+                 *         "circumference": "2000 mm"
+                 *       },
+                 *       "heard_hz": 412,
+                 *       "shafts": [
+                 *         {
+                 *           "name": "pinion",
+                 *           "ratio": 4.1,
+                 *           "teeth": [
+                 *             10
+                 *           ],
+                 *           "bearings": [
+                 *             {
+                 *               "name": "head bearing",
+                 *               "elements": 16,
+                 *               "element_diameter": "12 mm",
+                 *               "pitch_diameter": "64 mm",
+                 *               "contact_deg": 15
+                 *             }
+                 *           ]
+                 *         }
+                 *       ]
+                 *     }
+                 */
                 "application/json": components["schemas"]["NoiseOrdersIn"];
             };
         };
@@ -3690,6 +4335,12 @@ export interface operations {
                     "application/json": components["schemas"]["NoiseOrdersOut"];
                 };
             };
+            401: components["responses"]["Problem401"];
+            403: components["responses"]["Problem403"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            422: components["responses"]["Problem422"];
+            /** @description anything else that went wrong */
             default: {
                 headers: {
                     [name: string]: unknown;
@@ -3707,8 +4358,20 @@ export interface operations {
             path?: never;
             cookie?: never;
         };
-        requestBody?: {
+        requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "drive": {
+                 *         "u": 0.4,
+                 *         "v": 0.7
+                 *       },
+                 *       "coast": {
+                 *         "u": -0.4,
+                 *         "v": 0.7
+                 *       }
+                 *     }
+                 */
                 "application/json": components["schemas"]["PatternIn"];
             };
         };
@@ -3722,6 +4385,12 @@ export interface operations {
                     "application/json": components["schemas"]["PatternOut"];
                 };
             };
+            401: components["responses"]["Problem401"];
+            403: components["responses"]["Problem403"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            422: components["responses"]["Problem422"];
+            /** @description anything else that went wrong */
             default: {
                 headers: {
                     [name: string]: unknown;
@@ -3739,8 +4408,20 @@ export interface operations {
             path?: never;
             cookie?: never;
         };
-        requestBody?: {
+        requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "nominal": "124.70 mm",
+                 *       "mark": "0.05 mm",
+                 *       "gauge": "104.82 mm",
+                 *       "constant": "20 mm",
+                 *       "trial_shim": "1.50 mm",
+                 *       "shim_side": "head",
+                 *       "old_shim": "1.50 mm",
+                 *       "old_mark": "0.10 mm"
+                 *     }
+                 */
                 "application/json": components["schemas"]["PinionDepthIn"];
             };
         };
@@ -3754,6 +4435,12 @@ export interface operations {
                     "application/json": components["schemas"]["PinionDepthOut"];
                 };
             };
+            401: components["responses"]["Problem401"];
+            403: components["responses"]["Problem403"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            422: components["responses"]["Problem422"];
+            /** @description anything else that went wrong */
             default: {
                 headers: {
                     [name: string]: unknown;
@@ -3771,8 +4458,39 @@ export interface operations {
             path?: never;
             cookie?: never;
         };
-        requestBody?: {
+        requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "left": {
+                 *         "plates": [
+                 *           "2 mm",
+                 *           "2 mm",
+                 *           "2 mm",
+                 *           "2 mm"
+                 *         ],
+                 *         "depth": "9.6 mm"
+                 *       },
+                 *       "right": {
+                 *         "plates": [
+                 *           "2 mm",
+                 *           "2 mm",
+                 *           "2 mm",
+                 *           "2.05 mm"
+                 *         ],
+                 *         "depth": "9.6 mm"
+                 *       },
+                 *       "springs": 1,
+                 *       "spring": {
+                 *         "de": "80 mm",
+                 *         "di": "41 mm",
+                 *         "t": "1.5 mm",
+                 *         "h0": "1.2 mm"
+                 *       },
+                 *       "lever": "500 mm",
+                 *       "weight": "120 N"
+                 *     }
+                 */
                 "application/json": components["schemas"]["PlateStackIn"];
             };
         };
@@ -3786,6 +4504,12 @@ export interface operations {
                     "application/json": components["schemas"]["PlateStackOut"];
                 };
             };
+            401: components["responses"]["Problem401"];
+            403: components["responses"]["Problem403"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            422: components["responses"]["Problem422"];
+            /** @description anything else that went wrong */
             default: {
                 headers: {
                     [name: string]: unknown;
@@ -3803,8 +4527,23 @@ export interface operations {
             path?: never;
             cookie?: never;
         };
-        requestBody?: {
+        requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "readings": [
+                 *         "0.10 mm",
+                 *         "0.11 mm",
+                 *         "0.10 mm"
+                 *       ],
+                 *       "instrument": {
+                 *         "resolution": "0.01 mm",
+                 *         "mpe": "0.01 mm"
+                 *       },
+                 *       "lower": "0.05 mm",
+                 *       "upper": "0.20 mm"
+                 *     }
+                 */
                 "application/json": components["schemas"]["ReadingSetIn"];
             };
         };
@@ -3818,6 +4557,12 @@ export interface operations {
                     "application/json": components["schemas"]["ReadingSetOut"];
                 };
             };
+            401: components["responses"]["Problem401"];
+            403: components["responses"]["Problem403"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            422: components["responses"]["Problem422"];
+            /** @description anything else that went wrong */
             default: {
                 headers: {
                     [name: string]: unknown;
@@ -3835,8 +4580,36 @@ export interface operations {
             path?: never;
             cookie?: never;
         };
-        requestBody?: {
+        requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "trials": [
+                 *         {
+                 *           "pinion_shim": "1.50 mm",
+                 *           "left": "2.50 mm",
+                 *           "right": "2.50 mm",
+                 *           "depth": "100.12 mm",
+                 *           "backlash": "0.34 mm",
+                 *           "side_play": "0.10 mm"
+                 *         }
+                 *       ],
+                 *       "required_depth": "100 mm",
+                 *       "depth_tolerance": "0.03 mm",
+                 *       "backlash_min": "0.15 mm",
+                 *       "backlash_max": "0.25 mm",
+                 *       "side_play_min": "-0.12 mm",
+                 *       "side_play_max": "-0.04 mm",
+                 *       "direction": "tangential",
+                 *       "geometry": {
+                 *         "pressure_deg": 20,
+                 *         "spiral_deg": 35,
+                 *         "pitch_deg": 75
+                 *       },
+                 *       "ring_side": "left",
+                 *       "shim_side": "head"
+                 *     }
+                 */
                 "application/json": components["schemas"]["RingPinionIn"];
             };
         };
@@ -3850,6 +4623,12 @@ export interface operations {
                     "application/json": components["schemas"]["RingPinionOut"];
                 };
             };
+            401: components["responses"]["Problem401"];
+            403: components["responses"]["Problem403"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            422: components["responses"]["Problem422"];
+            /** @description anything else that went wrong */
             default: {
                 headers: {
                     [name: string]: unknown;
@@ -3867,8 +4646,38 @@ export interface operations {
             path?: never;
             cookie?: never;
         };
-        requestBody?: {
+        requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "gears": [
+                 *         {
+                 *           "name": "1",
+                 *           "ratio": 3.07
+                 *         },
+                 *         {
+                 *           "name": "2",
+                 *           "ratio": 1.765
+                 *         },
+                 *         {
+                 *           "name": "top",
+                 *           "ratio": 1
+                 *         }
+                 *       ],
+                 *       "top_gear_cap": "30 mph",
+                 *       "stages": [
+                 *         {
+                 *           "until": "500 mi",
+                 *           "share": 1
+                 *         },
+                 *         {
+                 *           "until": "1000 mi",
+                 *           "share": 1.5
+                 *         }
+                 *       ],
+                 *       "fluid_change_at": "500 mi"
+                 *     }
+                 */
                 "application/json": components["schemas"]["RunningInIn"];
             };
         };
@@ -3882,6 +4691,12 @@ export interface operations {
                     "application/json": components["schemas"]["RunningInOut"];
                 };
             };
+            401: components["responses"]["Problem401"];
+            403: components["responses"]["Problem403"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            422: components["responses"]["Problem422"];
+            /** @description anything else that went wrong */
             default: {
                 headers: {
                     [name: string]: unknown;
@@ -3899,8 +4714,35 @@ export interface operations {
             path?: never;
             cookie?: never;
         };
-        requestBody?: {
+        requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "readings": [
+                 *         {
+                 *           "clock": 12,
+                 *           "reading": "0 thou"
+                 *         },
+                 *         {
+                 *           "clock": 3,
+                 *           "reading": "-2.0 thou"
+                 *         },
+                 *         {
+                 *           "clock": 6,
+                 *           "reading": "6.2 thou"
+                 *         },
+                 *         {
+                 *           "clock": 9,
+                 *           "reading": "8.2 thou"
+                 *         },
+                 *         {
+                 *           "clock": 12,
+                 *           "reading": "0.1 thou"
+                 *         }
+                 *       ],
+                 *       "positive": "plunger_in"
+                 *     }
+                 */
                 "application/json": components["schemas"]["RunoutIn"];
             };
         };
@@ -3914,6 +4756,12 @@ export interface operations {
                     "application/json": components["schemas"]["RunoutOut"];
                 };
             };
+            401: components["responses"]["Problem401"];
+            403: components["responses"]["Problem403"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            422: components["responses"]["Problem422"];
+            /** @description anything else that went wrong */
             default: {
                 headers: {
                     [name: string]: unknown;
@@ -3931,8 +4779,16 @@ export interface operations {
             path?: never;
             cookie?: never;
         };
-        requestBody?: {
+        requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "outer_diameter": "76 mm",
+                 *       "wall": "2 mm",
+                 *       "length": "1400 mm",
+                 *       "top_speed": "4500 rpm"
+                 *     }
+                 */
                 "application/json": components["schemas"]["ShaftSpeedIn"];
             };
         };
@@ -3946,6 +4802,12 @@ export interface operations {
                     "application/json": components["schemas"]["ShaftSpeedOut"];
                 };
             };
+            401: components["responses"]["Problem401"];
+            403: components["responses"]["Problem403"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            422: components["responses"]["Problem422"];
+            /** @description anything else that went wrong */
             default: {
                 headers: {
                     [name: string]: unknown;
@@ -3963,8 +4825,27 @@ export interface operations {
             path?: never;
             cookie?: never;
         };
-        requestBody?: {
+        requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "required": "0.62 mm",
+                 *       "tolerance": "0.02 mm",
+                 *       "stock": [
+                 *         {
+                 *           "thickness": "0.10 mm"
+                 *         },
+                 *         {
+                 *           "thickness": "0.15 mm",
+                 *           "count": 2
+                 *         },
+                 *         {
+                 *           "thickness": "0.50 mm",
+                 *           "count": 1
+                 *         }
+                 *       ]
+                 *     }
+                 */
                 "application/json": components["schemas"]["ShimPackIn"];
             };
         };
@@ -3978,6 +4859,12 @@ export interface operations {
                     "application/json": components["schemas"]["ShimPackOut"];
                 };
             };
+            401: components["responses"]["Problem401"];
+            403: components["responses"]["Problem403"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            422: components["responses"]["Problem422"];
+            /** @description anything else that went wrong */
             default: {
                 headers: {
                     [name: string]: unknown;
@@ -3995,8 +4882,23 @@ export interface operations {
             path?: never;
             cookie?: never;
         };
-        requestBody?: {
+        requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "arm": "500 mm",
+                 *       "forward": [
+                 *         "110 N",
+                 *         "112 N"
+                 *       ],
+                 *       "reverse": [
+                 *         "111 N",
+                 *         "109 N"
+                 *       ],
+                 *       "min": "50 N·m",
+                 *       "max": "60 N·m"
+                 *     }
+                 */
                 "application/json": components["schemas"]["SlipTorqueIn"];
             };
         };
@@ -4010,6 +4912,12 @@ export interface operations {
                     "application/json": components["schemas"]["SlipTorqueOut"];
                 };
             };
+            401: components["responses"]["Problem401"];
+            403: components["responses"]["Problem403"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            422: components["responses"]["Problem422"];
+            /** @description anything else that went wrong */
             default: {
                 headers: {
                     [name: string]: unknown;
@@ -4027,8 +4935,14 @@ export interface operations {
             path?: never;
             cookie?: never;
         };
-        requestBody?: {
+        requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "diameter": "14 mm",
+                 *       "pitch": "1.5 mm"
+                 *     }
+                 */
                 "application/json": components["schemas"]["TapDrillIn"];
             };
         };
@@ -4042,6 +4956,12 @@ export interface operations {
                     "application/json": components["schemas"]["TapDrillOut"];
                 };
             };
+            401: components["responses"]["Problem401"];
+            403: components["responses"]["Problem403"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            422: components["responses"]["Problem422"];
+            /** @description anything else that went wrong */
             default: {
                 headers: {
                     [name: string]: unknown;
@@ -4059,8 +4979,18 @@ export interface operations {
             path?: never;
             cookie?: never;
         };
-        requestBody?: {
+        requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "bolts": 8,
+                 *       "torque": "26 lb-ft",
+                 *       "wrench": {
+                 *         "unit": "N·m",
+                 *         "step": 0.5
+                 *       }
+                 *     }
+                 */
                 "application/json": components["schemas"]["TorquePlanIn"];
             };
         };
@@ -4074,6 +5004,12 @@ export interface operations {
                     "application/json": components["schemas"]["TorquePlanOut"];
                 };
             };
+            401: components["responses"]["Problem401"];
+            403: components["responses"]["Problem403"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            422: components["responses"]["Problem422"];
+            /** @description anything else that went wrong */
             default: {
                 headers: {
                     [name: string]: unknown;
@@ -4091,8 +5027,26 @@ export interface operations {
             path?: never;
             cookie?: never;
         };
-        requestBody?: {
+        requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "points": [
+                 *         {
+                 *           "at": "40 °C",
+                 *           "viscosity": "66 mm²/s"
+                 *         },
+                 *         {
+                 *           "at": "100 °C",
+                 *           "viscosity": "10.2 mm²/s"
+                 *         }
+                 *       ],
+                 *       "at": [
+                 *         "-10 °C",
+                 *         "80 °C"
+                 *       ]
+                 *     }
+                 */
                 "application/json": components["schemas"]["ViscosityIn"];
             };
         };
@@ -4106,6 +5060,12 @@ export interface operations {
                     "application/json": components["schemas"]["ViscosityOut"];
                 };
             };
+            401: components["responses"]["Problem401"];
+            403: components["responses"]["Problem403"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            422: components["responses"]["Problem422"];
+            /** @description anything else that went wrong */
             default: {
                 headers: {
                     [name: string]: unknown;
@@ -4123,8 +5083,27 @@ export interface operations {
             path?: never;
             cookie?: never;
         };
-        requestBody?: {
+        requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "engine_torque": "200 N·m",
+                 *       "members": [
+                 *         {
+                 *           "name": "gearbox output",
+                 *           "ratio": 18,
+                 *           "rating": "6000 N·m"
+                 *         },
+                 *         {
+                 *           "name": "axle-end joint",
+                 *           "ratio": 75.1,
+                 *           "share": 0.25,
+                 *           "rating": "3900 N·m",
+                 *           "wanted_fuse": true
+                 *         }
+                 *       ]
+                 *     }
+                 */
                 "application/json": components["schemas"]["WeakestLinkIn"];
             };
         };
@@ -4138,6 +5117,12 @@ export interface operations {
                     "application/json": components["schemas"]["WeakestLinkOut"];
                 };
             };
+            401: components["responses"]["Problem401"];
+            403: components["responses"]["Problem403"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            422: components["responses"]["Problem422"];
+            /** @description anything else that went wrong */
             default: {
                 headers: {
                     [name: string]: unknown;
@@ -4155,8 +5140,15 @@ export interface operations {
             path?: never;
             cookie?: never;
         };
-        requestBody?: {
+        requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "torque": "100 N·m",
+                 *       "length": "500 mm",
+                 *       "adapter": "80 mm"
+                 *     }
+                 */
                 "application/json": components["schemas"]["WrenchAdapterIn"];
             };
         };
@@ -4170,6 +5162,12 @@ export interface operations {
                     "application/json": components["schemas"]["WrenchAdapterOut"];
                 };
             };
+            401: components["responses"]["Problem401"];
+            403: components["responses"]["Problem403"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            422: components["responses"]["Problem422"];
+            /** @description anything else that went wrong */
             default: {
                 headers: {
                     [name: string]: unknown;
@@ -4198,6 +5196,10 @@ export interface operations {
                 };
                 content?: never;
             };
+            401: components["responses"]["Problem401"];
+            404: components["responses"]["Problem404"];
+            422: components["responses"]["Problem422"];
+            /** @description anything else that went wrong */
             default: {
                 headers: {
                     [name: string]: unknown;
@@ -4226,6 +5228,8 @@ export interface operations {
                     "application/json": components["schemas"]["FleetView"];
                 };
             };
+            401: components["responses"]["Problem401"];
+            /** @description anything else that went wrong */
             default: {
                 headers: {
                     [name: string]: unknown;
@@ -4256,6 +5260,10 @@ export interface operations {
                     "image/jpeg": string;
                 };
             };
+            401: components["responses"]["Problem401"];
+            404: components["responses"]["Problem404"];
+            422: components["responses"]["Problem422"];
+            /** @description anything else that went wrong */
             default: {
                 headers: {
                     [name: string]: unknown;
@@ -4286,6 +5294,10 @@ export interface operations {
                     "application/json": components["schemas"]["Copy"];
                 };
             };
+            401: components["responses"]["Problem401"];
+            404: components["responses"]["Problem404"];
+            422: components["responses"]["Problem422"];
+            /** @description anything else that went wrong */
             default: {
                 headers: {
                     [name: string]: unknown;
@@ -4299,11 +5311,14 @@ export interface operations {
     openRebuild: {
         parameters: {
             query?: never;
-            header?: never;
+            header: {
+                /** @description new for each write; the same request twice is one write */
+                "Idempotency-Key": components["parameters"]["IdempotencyKey"];
+            };
             path?: never;
             cookie?: never;
         };
-        requestBody?: {
+        requestBody: {
             content: {
                 "application/json": components["schemas"]["Order"];
             };
@@ -4318,6 +5333,13 @@ export interface operations {
                     "application/json": components["schemas"]["Rebuild"];
                 };
             };
+            401: components["responses"]["Problem401"];
+            403: components["responses"]["Problem403"];
+            409: components["responses"]["Problem409"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            422: components["responses"]["Problem422"];
+            /** @description anything else that went wrong */
             default: {
                 headers: {
                     [name: string]: unknown;
@@ -4348,6 +5370,10 @@ export interface operations {
                     "application/json": components["schemas"]["Sheet"];
                 };
             };
+            401: components["responses"]["Problem401"];
+            404: components["responses"]["Problem404"];
+            422: components["responses"]["Problem422"];
+            /** @description anything else that went wrong */
             default: {
                 headers: {
                     [name: string]: unknown;
@@ -4378,6 +5404,10 @@ export interface operations {
                     "application/json": string;
                 };
             };
+            401: components["responses"]["Problem401"];
+            404: components["responses"]["Problem404"];
+            422: components["responses"]["Problem422"];
+            /** @description anything else that went wrong */
             default: {
                 headers: {
                     [name: string]: unknown;
@@ -4408,6 +5438,10 @@ export interface operations {
                     "text/event-stream": string;
                 };
             };
+            401: components["responses"]["Problem401"];
+            404: components["responses"]["Problem404"];
+            422: components["responses"]["Problem422"];
+            /** @description anything else that went wrong */
             default: {
                 headers: {
                     [name: string]: unknown;
@@ -4427,7 +5461,14 @@ export interface operations {
             };
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody: {
+            content: {
+                "image/gif": string;
+                "image/jpeg": string;
+                "image/png": string;
+                "image/webp": string;
+            };
+        };
         responses: {
             /** @description Created */
             201: {
@@ -4438,6 +5479,13 @@ export interface operations {
                     "application/json": components["schemas"]["PhotoView"];
                 };
             };
+            401: components["responses"]["Problem401"];
+            403: components["responses"]["Problem403"];
+            404: components["responses"]["Problem404"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            422: components["responses"]["Problem422"];
+            /** @description anything else that went wrong */
             default: {
                 headers: {
                     [name: string]: unknown;
@@ -4468,6 +5516,10 @@ export interface operations {
                     "application/json": components["schemas"]["Record"];
                 };
             };
+            401: components["responses"]["Problem401"];
+            404: components["responses"]["Problem404"];
+            422: components["responses"]["Problem422"];
+            /** @description anything else that went wrong */
             default: {
                 headers: {
                     [name: string]: unknown;
@@ -4498,6 +5550,10 @@ export interface operations {
                     "application/pdf": string;
                 };
             };
+            401: components["responses"]["Problem401"];
+            404: components["responses"]["Problem404"];
+            422: components["responses"]["Problem422"];
+            /** @description anything else that went wrong */
             default: {
                 headers: {
                     [name: string]: unknown;
@@ -4529,6 +5585,10 @@ export interface operations {
                     "application/json": components["schemas"]["StepView"];
                 };
             };
+            401: components["responses"]["Problem401"];
+            404: components["responses"]["Problem404"];
+            422: components["responses"]["Problem422"];
+            /** @description anything else that went wrong */
             default: {
                 headers: {
                     [name: string]: unknown;
@@ -4542,14 +5602,17 @@ export interface operations {
     append: {
         parameters: {
             query?: never;
-            header?: never;
+            header: {
+                /** @description new for each write; the same request twice is one write */
+                "Idempotency-Key": components["parameters"]["IdempotencyKey"];
+            };
             path: {
                 id: string;
                 step: string;
             };
             cookie?: never;
         };
-        requestBody?: {
+        requestBody: {
             content: {
                 "application/json": components["schemas"]["DraftIn"];
             };
@@ -4561,9 +5624,17 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Entry"];
+                    "application/json": components["schemas"]["Written"];
                 };
             };
+            401: components["responses"]["Problem401"];
+            403: components["responses"]["Problem403"];
+            404: components["responses"]["Problem404"];
+            409: components["responses"]["Problem409"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            422: components["responses"]["Problem422"];
+            /** @description anything else that went wrong */
             default: {
                 headers: {
                     [name: string]: unknown;
@@ -4584,7 +5655,7 @@ export interface operations {
             };
             cookie?: never;
         };
-        requestBody?: {
+        requestBody: {
             content: {
                 "application/json": components["schemas"]["DraftIn"];
             };
@@ -4599,6 +5670,13 @@ export interface operations {
                     "application/json": components["schemas"]["Entry"];
                 };
             };
+            401: components["responses"]["Problem401"];
+            403: components["responses"]["Problem403"];
+            404: components["responses"]["Problem404"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            422: components["responses"]["Problem422"];
+            /** @description anything else that went wrong */
             default: {
                 headers: {
                     [name: string]: unknown;
@@ -4627,6 +5705,8 @@ export interface operations {
                     "application/json": components["schemas"]["SessionView"];
                 };
             };
+            401: components["responses"]["Problem401"];
+            /** @description anything else that went wrong */
             default: {
                 headers: {
                     [name: string]: unknown;
@@ -4644,7 +5724,7 @@ export interface operations {
             path?: never;
             cookie?: never;
         };
-        requestBody?: {
+        requestBody: {
             content: {
                 "application/json": components["schemas"]["Credentials"];
             };
@@ -4659,6 +5739,12 @@ export interface operations {
                     "application/json": components["schemas"]["SessionView"];
                 };
             };
+            403: components["responses"]["Problem403"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            422: components["responses"]["Problem422"];
+            429: components["responses"]["Problem429"];
+            /** @description anything else that went wrong */
             default: {
                 headers: {
                     [name: string]: unknown;
@@ -4685,6 +5771,9 @@ export interface operations {
                 };
                 content?: never;
             };
+            401: components["responses"]["Problem401"];
+            403: components["responses"]["Problem403"];
+            /** @description anything else that went wrong */
             default: {
                 headers: {
                     [name: string]: unknown;
@@ -4702,7 +5791,7 @@ export interface operations {
             path?: never;
             cookie?: never;
         };
-        requestBody?: {
+        requestBody: {
             content: {
                 "application/json": components["schemas"]["NewPassword"];
             };
@@ -4715,6 +5804,12 @@ export interface operations {
                 };
                 content?: never;
             };
+            401: components["responses"]["Problem401"];
+            403: components["responses"]["Problem403"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            422: components["responses"]["Problem422"];
+            /** @description anything else that went wrong */
             default: {
                 headers: {
                     [name: string]: unknown;
@@ -4743,6 +5838,8 @@ export interface operations {
                     "application/json": components["schemas"]["OpenSessions"];
                 };
             };
+            401: components["responses"]["Problem401"];
+            /** @description anything else that went wrong */
             default: {
                 headers: {
                     [name: string]: unknown;
@@ -4771,6 +5868,11 @@ export interface operations {
                 };
                 content?: never;
             };
+            401: components["responses"]["Problem401"];
+            403: components["responses"]["Problem403"];
+            404: components["responses"]["Problem404"];
+            422: components["responses"]["Problem422"];
+            /** @description anything else that went wrong */
             default: {
                 headers: {
                     [name: string]: unknown;
@@ -4799,6 +5901,8 @@ export interface operations {
                     "application/json": components["schemas"]["UnitsView"];
                 };
             };
+            401: components["responses"]["Problem401"];
+            /** @description anything else that went wrong */
             default: {
                 headers: {
                     [name: string]: unknown;

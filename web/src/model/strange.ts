@@ -9,7 +9,12 @@ const order = 8;
  * it; undefined when there is nothing to ask. Values on both sides of nought, or
  * far apart among themselves, say nothing about the next.
  */
-export function strange(typed: string, unit: string, beside: readonly Quantity[], units: readonly Unit[] | undefined): string | undefined {
+export function strange(
+  typed: string,
+  unit: string,
+  beside: readonly Quantity[],
+  units: readonly Unit[] | undefined,
+): string | undefined {
   const value = read(withUnit(typed, unit), units);
   const last = beside.at(-1);
   if (!value || !last || !units?.some((u) => u.symbol === last.unit)) return undefined;

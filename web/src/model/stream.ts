@@ -39,7 +39,8 @@ function open(): () => void {
     await until;
     stop();
   };
-  if (globalThis.navigator?.locks) navigator.locks.request("handwerk.stream", { signal: ended.signal }, lead).catch(() => undefined);
+  if (globalThis.navigator?.locks)
+    navigator.locks.request("handwerk.stream", { signal: ended.signal }, lead).catch(() => undefined);
   else void lead();
   return () => {
     ended.abort();

@@ -17,6 +17,8 @@ export type Kind = StepView["kind"];
 export type StepOf<K extends Kind> = Extract<StepView, { kind: K }>;
 export type EntryView = S["EntryView"];
 export type Entry = S["Entry"];
+/** An entry that was kept, with sheet and step as they are now. */
+export type Written = S["Written"];
 export type StackPart = S["StackPart"];
 export type Trial = S["Trial"];
 export type TorqueView = S["TorqueView"];
@@ -34,16 +36,8 @@ export type Body = S["Body"];
 export type Act = S["Act"];
 export type OpenAct = S["OpenAct"];
 
-type DraftIn = S["DraftIn"];
-
 /** What a person says with an entry; see workshop.Draft. A value may be the text that was typed. */
-export type Draft = Omit<DraftIn, "value"> & { value?: Quantity | string };
-
-/**
- * A draft as the description of the API has it. It describes a quantity as an
- * object; that it may also be a text, and any unit at all, is for the server to judge.
- */
-export const asBody = (draft: Draft) => draft as DraftIn;
+export type Draft = S["DraftIn"];
 
 export type Verdict = S["Verdict"] | "";
 
@@ -51,4 +45,5 @@ export type Verdict = S["Verdict"] | "";
 export const may = (view: StepView, act: string) => view.acts.some((a) => a.act === act);
 
 /** The entry that stands at a place, if there is one. */
-export const liveAt = (entries: EntryView[], act: string, item = "") => entries.find((e) => e.act === act && (e.item ?? "") === item && !e.superseded_by);
+export const liveAt = (entries: EntryView[], act: string, item = "") =>
+  entries.find((e) => e.act === act && (e.item ?? "") === item && !e.superseded_by);

@@ -22,5 +22,9 @@ export function useAsked(typed: string, unit: string, beside: readonly Quantity[
 
 export function Asked({ question }: { question: string | undefined }) {
   if (!question) return null;
-  return <p role="alert" className="border-l-[5px] border-undecided pl-3 mt-2.5"><b>{question}</b> If it is meant so, press Enter once more; otherwise correct it or say its unit.</p>;
+  return (
+    <p role="alert" className="border-l-5 border-undecided pl-3 mt-2.5">
+      <b>{question}</b> If it is meant so, press Enter once more; otherwise correct it or say its unit.
+    </p>
+  );
 }

@@ -33,14 +33,24 @@ export function Bar({ children, onHelp }: { children: ReactNode; onHelp: () => v
   useKey("D", "light or dark", turn);
   const item = "min-h-11 px-2 flex items-center text-quiet hover:text-ink";
   return (
-    <header className="no-print flex flex-wrap items-center gap-x-5 px-5 min-h-[52px] border-b-[1.5px] border-ink bg-sheet">
+    <header className="no-print flex flex-wrap items-center gap-x-5 px-5 min-h-[52px] border-b border-ink bg-sheet">
       {children}
       <nav aria-label="Program" className="ml-auto flex flex-wrap items-center">
-        <Link to="/" className={`${item} no-underline`}>Board</Link>
-        <button type="button" className={item} onClick={turn}>{dark ? "Light" : "Dark"}</button>
-        <button type="button" className={`${item} gap-1.5`} onClick={onHelp}><kbd>?</kbd> keys</button>
-        <Link to="/account" className={`${item} no-underline`}>{session.data?.person.name}</Link>
-        <button type="button" className={item} onClick={() => void leave()}>Sign out</button>
+        <Link to="/" className={`${item} no-underline`}>
+          Board
+        </Link>
+        <button type="button" className={item} onClick={turn}>
+          {dark ? "Light" : "Dark"}
+        </button>
+        <button type="button" className={`${item} gap-1.5`} onClick={onHelp}>
+          <kbd>?</kbd> keys
+        </button>
+        <Link to="/account" className={`${item} no-underline`}>
+          {session.data?.person.name}
+        </Link>
+        <button type="button" className={item} onClick={() => void leave()}>
+          Sign out
+        </button>
       </nav>
     </header>
   );

@@ -1,20 +1,42 @@
-import type { ButtonHTMLAttributes, ReactNode } from "react";
+import type { ButtonHTMLAttributes, MouseEvent, ReactNode } from "react";
 
-type Props = ButtonHTMLAttributes<HTMLButtonElement> & { hint?: string; look?: "go" | "plain" | "quiet"; children: ReactNode };
+type Props = ButtonHTMLAttributes<HTMLButtonElement> & {
+  hint?: string;
+  look?: "go" | "plain" | "quiet";
+  children: ReactNode;
+};
 
 const looks = {
-  go: "bg-ink text-sheet border-ink font-semibold text-[17px] px-4",
+  go: "bg-ink text-sheet border-ink font-semibold text-line px-4",
   plain: "border-ink bg-sheet px-3",
   quiet: "border-hair text-quiet px-3",
 };
 
-/** A target of at least 44 px; hint names its key. */
-export function Button({ hint, look = "plain", className = "", children, ...rest }: Props) {
+/**
+ * A target of at least 44 px; hint names its key. One that cannot be pressed
+ * now keeps the focus, so that nobody has to find the way back to it.
+ */
+export function Button({
+  hint,
+  look = "plain",
+  className = "",
+  disabled = false,
+  onClick,
+  children,
+  ...rest
+}: Props) {
+  const press = (e: MouseEvent<HTMLButtonElement>) => {
+    if (disabled) e.preventDefault();
+    else onClick?.(e);
+  };
   return (
     <button
       type="button"
-      className={`min-h-11 border-[1.2px] flex items-center justify-between gap-3 disabled:opacity-50 ${looks[look]} ${className}`}
+      className={`min-h-11 border flex items-center justify-between gap-3 ${looks[look]} ${className}`}
       aria-keyshortcuts={hint}
+      aria-disabled={disabled || undefined}
+      data-look={look}
+      onClick={press}
       {...rest}
     >
       <span>{children}</span>

@@ -1,22 +1,43 @@
+import { useEffect, useState } from "react";
 import { ApiError } from "../model/client";
 
+type Props = {
+  error: Error | null | undefined;
+  /** While somebody types: what is not finished yet is no fault, and is not called out at every key. */
+  typing?: boolean;
+};
+
 /** An error in the trade's words, where it happened. */
-export function Fault({ error }: { error: Error | null | undefined }) {
-  if (!error) return null;
+export function Fault({ error, typing = false }: Props) {
+  const rested = useRested(error, typing ? 700 : 0);
+  if (!error || !rested) return null;
   const fields = error instanceof ApiError ? (error.problem.fields ?? []) : [];
   return (
-    <div role="alert" className="border-l-4 border-out pl-3 py-1 my-2 text-[15.5px]">
+    <div role="alert" className="border-l-4 border-out pl-3 py-1 my-2 text-note">
       {fields.length === 0 && <p className="text-out font-semibold">{error.message}</p>}
       {fields.map((f) => (
         <p key={f.path} className="text-out">
-          {f.path && !["value", "outcome", "act"].includes(f.path) && <span className="font-semibold">{f.path.replaceAll("_", " ")}: </span>}
+          {f.path && !["value", "outcome", "act"].includes(f.path) && (
+            <span className="font-semibold">{f.path.replaceAll("_", " ")}: </span>
+          )}
           {f.problem}
           {f.accepted && <span className="text-quiet"> Accepted: {f.accepted}.</span>}
         </p>
       ))}
       {error instanceof ApiError && error.status >= 500 && error.problem.request_id && (
-        <p className="text-quiet text-[13px]">number {error.problem.request_id}</p>
+        <p className="text-quiet text-tiny">number {error.problem.request_id}</p>
       )}
     </div>
   );
+}
+
+/** True when a value has stood for a while. */
+function useRested(value: unknown, ms: number) {
+  const [stood, setStood] = useState<unknown>();
+  useEffect(() => {
+    if (ms === 0) return;
+    const timer = setTimeout(() => setStood(value), ms);
+    return () => clearTimeout(timer);
+  }, [value, ms]);
+  return ms === 0 || stood === value;
 }

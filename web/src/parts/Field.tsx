@@ -14,8 +14,10 @@ export function Field({ label, value, onValue, error, numeric, unit, className =
   const id = useId();
   return (
     <div className={className}>
-      <label htmlFor={id} className="block text-[14.5px] text-quiet">{label}</label>
-      <div className="flex items-center border-[1.2px] border-ink bg-field focus-within:outline-[3px] outline-blue -outline-offset-[1px]">
+      <label htmlFor={id} className="block text-small text-quiet">
+        {label}
+      </label>
+      <div className="flex items-center border border-ink bg-field focus-within:outline-[3px] outline-blue -outline-offset-[1px]">
         <input
           id={id}
           value={value}
@@ -23,12 +25,16 @@ export function Field({ label, value, onValue, error, numeric, unit, className =
           aria-invalid={error ? true : undefined}
           aria-describedby={error ? `${id}-error` : undefined}
           autoComplete="off"
-          className={`w-full min-w-0 min-h-11 px-3 bg-transparent focus-visible:outline-none ${numeric ? "font-mono font-medium text-[22px]" : "text-[17px]"}`}
+          className={`w-full min-w-0 min-h-11 px-3 bg-transparent focus-visible:outline-none ${numeric ? "font-mono font-medium text-title" : "text-line"}`}
           {...rest}
         />
         {unit && <span className="pr-3 font-mono text-quiet whitespace-nowrap">{unit}</span>}
       </div>
-      {error && <p id={`${id}-error`} role="alert" className="text-out text-[15px] mt-1">{error}</p>}
+      {error && (
+        <p id={`${id}-error`} role="alert" className="text-out text-note mt-1">
+          {error}
+        </p>
+      )}
     </div>
   );
 }

@@ -1,7 +1,7 @@
 /** Something a calculator noticed beside its answer. */
 export function Finding({ says }: { says: string }) {
   return (
-    <div className="border-[1.2px] border-undecided border-l-[6px] p-2.5 text-[15.5px]">
+    <div className="border border-undecided border-l-6 p-2.5 text-note">
       <b className="text-undecided">Finding:</b> {says}.
     </div>
   );

@@ -3,7 +3,12 @@ import type { PlanCopy, StepStatus } from "../model/types";
 
 type Props = { plan: PlanCopy; steps: StepStatus[]; rebuild: string; current: string };
 
-const marks: Record<string, string> = { done: "bg-ink", open: "bg-ink", held: "bg-undecided", locked: "bg-hair" };
+const marks: Record<string, string> = {
+  done: "bg-ink",
+  open: "bg-ink",
+  held: "bg-undecided",
+  locked: "bg-hair",
+};
 
 /** The route as a steel rule: long graduations are stations, short ones steps; the filled edge is progress. */
 export function Rule({ plan, steps, rebuild, current }: Props) {
@@ -11,8 +16,11 @@ export function Rule({ plan, steps, rebuild, current }: Props) {
   const done = steps.filter((s) => s.status === "done").length;
   const currentStation = plan.route.stations.find((st) => st.steps.some((s) => s.id === current))?.id;
   return (
-    <nav aria-label="Route" className="no-print relative pl-[26px] pr-2 pt-4 pb-6 max-[1100px]:pl-3 max-[1100px]:pr-0 max-[1100px]:row-span-2">
-      <ol className="relative border-l-[1.2px] border-ink">
+    <nav
+      aria-label="Route"
+      className="no-print relative pl-[26px] pr-2 pt-4 pb-6 max-[1100px]:pl-3 max-[1100px]:pr-0 max-[1100px]:row-span-2"
+    >
+      <ol className="relative border-l border-ink">
         <li aria-hidden="true" className="absolute -left-[8px] top-0 bottom-0 w-[6px]">
           <div className="bg-blue" style={{ height: `${(100 * done) / Math.max(1, steps.length)}%` }} />
         </li>
@@ -24,11 +32,19 @@ export function Rule({ plan, steps, rebuild, current }: Props) {
           return (
             <li key={st.id}>
               {target && (
-                <Link to="/rebuilds/$id/$step" params={{ id: rebuild, step: target.id }} title={st.title}
-                  className="no-underline text-ink flex items-center gap-2 min-h-[34px] hover:bg-tint/60">
+                <Link
+                  to="/rebuilds/$id/$step"
+                  params={{ id: rebuild, step: target.id }}
+                  title={st.title}
+                  className="no-underline text-ink flex items-center gap-2 min-h-[34px] max-[1100px]:min-h-11 hover:bg-tint/60"
+                >
                   <span className="w-[32px] max-[1100px]:w-[20px] h-[1.4px] bg-ink shrink-0" />
-                  <span className={`grow text-[16px] max-[1100px]:sr-only ${here ? "font-semibold" : ""}`}>{st.title}</span>
-                  <span className="font-mono text-[12px] text-quiet max-[1100px]:text-[10px] max-[1100px]:-ml-1.5">{finished}/{st.steps.length}</span>
+                  <span className={`grow text-body max-[1100px]:sr-only ${here ? "font-semibold" : ""}`}>
+                    {st.title}
+                  </span>
+                  <span className="font-mono text-tiny text-quiet max-[1100px]:text-tiny max-[1100px]:-ml-1.5">
+                    {finished}/{st.steps.length}
+                  </span>
                 </Link>
               )}
               {here ? (
@@ -38,9 +54,17 @@ export function Rule({ plan, steps, rebuild, current }: Props) {
                     const now = s.id === current;
                     return (
                       <li key={s.id}>
-                        <Link to="/rebuilds/$id/$step" params={{ id: rebuild, step: s.id }} aria-current={now ? "step" : undefined}
-                          className={`no-underline flex items-center gap-2 min-h-[36px] py-[3px] text-[14.5px] leading-tight hover:bg-tint/60 ${now ? "text-blue font-semibold" : "text-ink"}`}>
-                          <span className="w-[32px] max-[1100px]:w-[20px] shrink-0"><span className={`block ${now ? "w-[24px] max-[1100px]:w-[18px] h-[3px] bg-blue" : `w-[13px] h-[1.4px] ${marks[is?.status ?? "locked"]}`}`} /></span>
+                        <Link
+                          to="/rebuilds/$id/$step"
+                          params={{ id: rebuild, step: s.id }}
+                          aria-current={now ? "step" : undefined}
+                          className={`no-underline flex items-center gap-2 min-h-[36px] max-[1100px]:min-h-11 py-[3px] text-small leading-tight hover:bg-tint/60 ${now ? "text-blue font-semibold" : "text-ink"}`}
+                        >
+                          <span className="w-[32px] max-[1100px]:w-[20px] shrink-0">
+                            <span
+                              className={`block ${now ? "w-[24px] max-[1100px]:w-[18px] h-[3px] bg-blue" : `w-[13px] h-[1.4px] ${marks[is?.status ?? "locked"]}`}`}
+                            />
+                          </span>
                           <span className="grow max-[1100px]:sr-only">{s.title}</span>
                           <StatusWord status={is?.status ?? "locked"} />
                         </Link>
@@ -67,10 +91,21 @@ export function Rule({ plan, steps, rebuild, current }: Props) {
 
 /** A tick, a bar or a gate: the status is a shape before it is a colour. */
 function StatusWord({ status }: { status: string }) {
-  const shapes: Record<string, string> = { done: "M2 7l3 3 6-7", held: "M3 2v9M9 2v9", locked: "M2 10h9M3 10V5h7v5" };
+  const shapes: Record<string, string> = {
+    done: "M2 7l3 3 6-7",
+    held: "M3 2v9M9 2v9",
+    locked: "M2 10h9M3 10V5h7v5",
+  };
   const path = shapes[status];
   return (
-    <svg width="13" height="13" viewBox="0 0 13 13" role="img" aria-label={status} className={`shrink-0 ${status === "held" ? "text-undecided" : "text-quiet"}`}>
+    <svg
+      width="13"
+      height="13"
+      viewBox="0 0 13 13"
+      role="img"
+      aria-label={status}
+      className={`shrink-0 ${status === "held" ? "text-undecided" : "text-quiet"}`}
+    >
       {path && <path d={path} fill="none" stroke="currentColor" strokeWidth="1.8" />}
     </svg>
   );

@@ -1,13 +1,31 @@
 import type { Verdict as V } from "../model/types";
 
-const words: Record<string, string> = { in: "In", out: "Out", undecided: "Undecided", none: "Not measured", "": "Not measured" };
-const colours: Record<string, string> = { in: "text-in", out: "text-out", undecided: "text-undecided", none: "text-quiet", "": "text-quiet" };
+const words: Record<string, string> = {
+  in: "In",
+  out: "Out",
+  undecided: "Undecided",
+  none: "Not measured",
+  "": "Not measured",
+};
+const colours: Record<string, string> = {
+  in: "text-in",
+  out: "text-out",
+  undecided: "text-undecided",
+  none: "text-quiet",
+  "": "text-quiet",
+};
 
 /** The shape of a verdict: disc, square, diamond, ring. It is told apart in black and white. */
 export function VerdictShape({ verdict, size = 14 }: { verdict: V; size?: number }) {
   const h = size / 2;
   return (
-    <svg width={size} height={size} viewBox={`${-h} ${-h} ${size} ${size}`} aria-hidden="true" className={`shrink-0 ${colours[verdict]}`}>
+    <svg
+      width={size}
+      height={size}
+      viewBox={`${-h} ${-h} ${size} ${size}`}
+      aria-hidden="true"
+      className={`shrink-0 ${colours[verdict]}`}
+    >
       <ShapeMark verdict={verdict} r={h} />
     </svg>
   );
@@ -29,7 +47,9 @@ export function ShapeMark({ verdict, r }: { verdict: V; r: number }) {
 
 export function Verdict({ verdict, says, small }: { verdict: V; says?: string; small?: boolean }) {
   return (
-    <span className={`inline-flex items-center gap-2 font-semibold ${small ? "text-[15px]" : "text-[19px]"} ${colours[verdict]}`}>
+    <span
+      className={`inline-flex items-center gap-2 font-semibold ${small ? "text-note" : "text-head"} ${colours[verdict]}`}
+    >
       <VerdictShape verdict={verdict} size={small ? 11 : 14} />
       {says ?? words[verdict]}
     </span>

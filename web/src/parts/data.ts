@@ -1,12 +1,18 @@
-import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useEffect, useRef, useState, useSyncExternalStore } from "react";
+import {
+  keepPreviousData,
+  useInfiniteQuery,
+  useMutation,
+  useQuery,
+  useQueryClient,
+} from "@tanstack/react-query";
+import { useEffect, useRef, useSyncExternalStore } from "react";
 import { ApiError, calculate, client, setCsrf, unwrap } from "../model/client";
 import { type InputOf, resultOf } from "../model/results";
 import { ahead } from "../model/ahead";
 import { listen } from "../model/stream";
 import { outbox } from "../model/sending";
 import { setZone } from "../model/moment";
-import { asBody, type Draft, type Entry, type Session, type StepView } from "../model/types";
+import type { Draft, Session, Sheet, StepView, Written } from "../model/types";
 
 /** What a session brings with it: the token for writes, the shop's time zone. */
 export function enter(session: Session) {
@@ -32,16 +38,29 @@ export function useSession() {
 }
 
 export const useBoard = (closed: boolean) =>
-  useQuery({
+  useInfiniteQuery({
     queryKey: ["board", closed],
-    queryFn: () => unwrap(client.GET("/api/v1/board", { params: { query: closed ? { closed: "true" } : {} } })),
+    initialPageParam: "",
+    queryFn: ({ pageParam: after }) =>
+      unwrap(
+        client.GET("/api/v1/board", {
+          params: { query: { ...(closed && { closed: "true" as const }), ...(after && { after }) } },
+        }),
+      ),
+    getNextPageParam: (page) => page.next,
   });
 
 export const useSheet = (id: string) =>
-  useQuery({ queryKey: ["rebuild", id, "sheet"], queryFn: () => unwrap(client.GET("/api/v1/rebuilds/{id}", { params: { path: { id } } })) });
+  useQuery({
+    queryKey: ["rebuild", id, "sheet"],
+    queryFn: () => unwrap(client.GET("/api/v1/rebuilds/{id}", { params: { path: { id } } })),
+  });
 
 export const useRecord = (id: string) =>
-  useQuery({ queryKey: ["rebuild", id, "record"], queryFn: () => unwrap(client.GET("/api/v1/rebuilds/{id}/record", { params: { path: { id } } })) });
+  useQuery({
+    queryKey: ["rebuild", id, "record"],
+    queryFn: () => unwrap(client.GET("/api/v1/rebuilds/{id}/record", { params: { path: { id } } })),
+  });
 
 export const usePlan = (hash: string | undefined) =>
   useQuery({
@@ -55,15 +74,38 @@ export const useStep = (id: string, step: string) =>
   useQuery({
     queryKey: ["rebuild", id, "step", step],
     enabled: step !== "",
-    queryFn: () => unwrap(client.GET("/api/v1/rebuilds/{id}/steps/{step}", { params: { path: { id, step } } })),
+    queryFn: () =>
+      unwrap(client.GET("/api/v1/rebuilds/{id}/steps/{step}", { params: { path: { id, step } } })),
   });
 
-export const useFleet = () => useQuery({ queryKey: ["fleet"], queryFn: () => unwrap(client.GET("/api/v1/fleet")) });
+export const useFleet = () =>
+  useQuery({ queryKey: ["fleet"], queryFn: () => unwrap(client.GET("/api/v1/fleet")) });
+
+const noLabels: Record<string, string> = {};
+
+/** The words of the catalogue for figures of results. */
+export function useLabels() {
+  const catalogue = useQuery({
+    queryKey: ["catalogue"],
+    staleTime: Number.POSITIVE_INFINITY,
+    queryFn: () => unwrap(client.GET("/api/v1/calc")),
+  });
+  return catalogue.data?.labels ?? noLabels;
+}
 
 export const useUnits = () =>
-  useQuery({ queryKey: ["units"], staleTime: Number.POSITIVE_INFINITY, queryFn: async () => (await unwrap(client.GET("/api/v1/units"))).units });
+  useQuery({
+    queryKey: ["units"],
+    staleTime: Number.POSITIVE_INFINITY,
+    queryFn: async () => (await unwrap(client.GET("/api/v1/units"))).units,
+  });
 
-export const newKey = () => crypto.randomUUID?.() ?? `${Date.now()}-${Math.random().toString(36).slice(2)}-${Math.random().toString(36).slice(2)}`;
+export const newKey = () =>
+  crypto.randomUUID?.() ??
+  `${Date.now()}-${Math.random().toString(36).slice(2)}-${Math.random().toString(36).slice(2)}`;
+
+/** What is on its way to a rebuild: its own news are known before they are told. */
+const writing = new Map<string, Promise<unknown>>();
 
 /** Writes entries at a step. The promise is undefined when the entry waits in the outbox. */
 export function useAppend(rebuild: string, step: string, title: string) {
@@ -76,11 +118,16 @@ export function useAppend(rebuild: string, step: string, title: string) {
       looking.current = false;
     };
   }, []);
-  return useMutation<Entry | undefined, Error, Draft>({
+  return useMutation<Written | undefined, Error, Draft>({
     mutationFn: async (draft) => {
       const said = { key: newKey(), by, rebuild, step, title, draft };
+      const sent = outbox.say(said);
+      writing.set(
+        rebuild,
+        sent.catch(() => undefined),
+      );
       try {
-        return await outbox.say(said);
+        return await sent;
       } catch (e) {
         // Whoever went on to another step would not see it here.
         if (!looking.current) await outbox.keepRefusal(said, e);
@@ -88,24 +135,37 @@ export function useAppend(rebuild: string, step: string, title: string) {
       }
     },
     networkMode: "always",
-    // Not awaited: while the server is away, reading again goes on for long.
-    onSettled: () => void cache.invalidateQueries({ queryKey: ["rebuild", rebuild] }),
+    onSuccess: (written) => {
+      if (!written?.now.sheet || !written.now.step) {
+        // Not awaited: while the server is away, reading again goes on for long.
+        void cache.invalidateQueries({ queryKey: ["rebuild", rebuild] });
+        return;
+      }
+      // The answer says how all stands now; only other steps and the record are read again, when somebody looks.
+      const key = ["rebuild", rebuild];
+      void cache.invalidateQueries({ queryKey: key, refetchType: "none" });
+      cache.setQueryData([...key, "sheet"], written.now.sheet);
+      cache.setQueryData([...key, "step", step], written.now.step);
+    },
+    onError: () => void cache.invalidateQueries({ queryKey: ["rebuild", rebuild] }),
   });
 }
 
 /** What an entry would mean, while it is typed. Nothing is kept. */
 export function usePreview(rebuild: string, step: string, draft: Draft | undefined) {
-  const settled = useSettled(draft && JSON.stringify(draft), 120);
+  const asked = draft && JSON.stringify(draft);
   return useQuery({
-    queryKey: ["preview", rebuild, step, settled],
-    enabled: settled !== undefined,
+    queryKey: ["preview", rebuild, step, asked],
+    enabled: draft !== undefined,
     retry: false,
     gcTime: 10_000,
-    queryFn: () =>
+    // At once; what is overtaken by the next key is dropped on its way.
+    queryFn: ({ signal }) =>
       unwrap(
         client.POST("/api/v1/rebuilds/{id}/steps/{step}/preview", {
           params: { path: { id: rebuild, step } },
-          body: asBody(JSON.parse(settled ?? "{}") as Draft),
+          body: draft ?? { act: "note" },
+          signal,
         }),
       ),
   });
@@ -123,15 +183,6 @@ export function useCalculator<Calc extends string>(calc: Calc, input: Partial<In
   });
 }
 
-function useSettled(value: string | undefined, ms: number) {
-  const [settled, setSettled] = useState(value);
-  useEffect(() => {
-    const timer = setTimeout(() => setSettled(value), ms);
-    return () => clearTimeout(timer);
-  }, [value, ms]);
-  return settled;
-}
-
 /** Reads again what has changed: of one rebuild, or of any; also after a lost connection. */
 export function useEvents(rebuild: string | undefined, queryKey: readonly unknown[]) {
   const cache = useQueryClient();
@@ -140,7 +191,11 @@ export function useEvents(rebuild: string | undefined, queryKey: readonly unknow
     () =>
       listen((told) => {
         if (rebuild && told.rebuild && told.rebuild !== rebuild) return;
-        void cache.invalidateQueries({ queryKey: JSON.parse(key) as unknown[] });
+        void Promise.resolve(writing.get(told.rebuild ?? "")).then(() => {
+          const known = cache.getQueryData<Sheet>(["rebuild", rebuild, "sheet"])?.rebuild.head.seq ?? 0;
+          if (told.rebuild && rebuild && known >= told.seq) return;
+          return cache.invalidateQueries({ queryKey: JSON.parse(key) });
+        });
       }),
     [rebuild, key, cache],
   );
@@ -176,5 +231,9 @@ export function useAhead(rebuild: string, view: StepView): StepView {
   const seen = useSyncExternalStore(outbox.subscribe, outbox.list);
   const me = useSession().data?.person;
   if (!seen.away) return view;
-  return ahead(view, seen.waiting.filter((w) => w.rebuild === rebuild), me);
+  return ahead(
+    view,
+    seen.waiting.filter((w) => w.rebuild === rebuild),
+    me,
+  );
 }

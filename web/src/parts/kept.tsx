@@ -23,7 +23,10 @@ export function useKept(place: string, initial = ""): [string, (v: string) => vo
 }
 
 /** What was typed below a place and not taken: where, and what. */
-export function useLeft(place: string): { left: { at: string; value: string }[]; drop: (at: string) => void } {
+export function useLeft(place: string): {
+  left: { at: string; value: string }[];
+  drop: (at: string) => void;
+} {
   const base = `${useContext(Scope)}/${place}`;
   const [, again] = useState(0);
   return {
@@ -44,10 +47,25 @@ export function LeftBehind({ place, name, onGo }: LeftProps) {
     const where = name(at);
     if (!where) return null;
     return (
-      <p key={at} role="status" className="border-[1.2px] border-undecided border-l-[6px] mt-2.5 px-3 py-1.5 flex flex-wrap gap-x-4 items-center">
-        <span><b>Typed for {where} and not taken: {value}.</b> It was done meanwhile.</span>
-        {onGo && <button type="button" className="underline underline-offset-3 min-h-11" onClick={() => onGo(at)}>Correct it with this</button>}
-        <button type="button" className="underline underline-offset-3 min-h-11" onClick={() => drop(at)}>Throw it away</button>
+      <p
+        key={at}
+        role="status"
+        className="border border-undecided border-l-6 mt-2.5 px-3 py-1.5 flex flex-wrap gap-x-4 items-center"
+      >
+        <span>
+          <b>
+            Typed for {where} and not taken: {value}.
+          </b>{" "}
+          It was done meanwhile.
+        </span>
+        {onGo && (
+          <button type="button" className="underline underline-offset-3 min-h-11" onClick={() => onGo(at)}>
+            Correct it with this
+          </button>
+        )}
+        <button type="button" className="underline underline-offset-3 min-h-11" onClick={() => drop(at)}>
+          Throw it away
+        </button>
       </p>
     );
   });

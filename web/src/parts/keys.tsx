@@ -6,14 +6,24 @@ import { createContext, type ReactNode, useContext, useEffect, useMemo, useRef }
  */
 export type Key = { key: string; says: string; run: () => void };
 
+/** Whoever speaks to the screen, or rests a hand on it, turns the bare letters off; with Alt they go on working. */
+const place = "handwerk.letters";
+export const lettersOff = () => localStorage.getItem(place) === "off";
+export const turnLetters = (off: boolean) => localStorage.setItem(place, off ? "off" : "on");
+
 type Registry = { add: (k: Key) => () => void; list: () => Key[] };
 
 const Keys = createContext<Registry | undefined>(undefined);
 
-const isTyping = (t: EventTarget | null) => t instanceof HTMLElement && (t.matches("input:not([type=radio]):not([type=checkbox]), textarea, select") || t.isContentEditable);
+const isTyping = (t: EventTarget | null) =>
+  t instanceof HTMLElement &&
+  (t.matches("input:not([type=radio]):not([type=checkbox]), textarea, select") || t.isContentEditable);
 
 /** A held key that writes text: any but Enter in a field, all in a text area. */
-const isText = (e: KeyboardEvent) => isTyping(e.target) && !e.altKey && (e.key !== "Enter" || (e.target instanceof HTMLElement && e.target.matches("textarea")));
+const isText = (e: KeyboardEvent) =>
+  isTyping(e.target) &&
+  !e.altKey &&
+  (e.key !== "Enter" || (e.target instanceof HTMLElement && e.target.matches("textarea")));
 
 export function KeysProvider({ children, onHelp }: { children: ReactNode; onHelp: () => void }) {
   const keys = useRef<Key[]>([]);
@@ -33,11 +43,17 @@ export function KeysProvider({ children, onHelp }: { children: ReactNode; onHelp
     const onKey = (e: KeyboardEvent) => {
       // A key that is held says nothing more, in forms neither.
       if (e.repeat && !isText(e)) {
-        if (e.key === "Enter" || e.altKey || keys.current.some((k) => k.key.toLowerCase() === e.key.toLowerCase())) e.preventDefault();
+        if (
+          e.key === "Enter" ||
+          e.altKey ||
+          keys.current.some((k) => k.key.toLowerCase() === e.key.toLowerCase())
+        )
+          e.preventDefault();
         return;
       }
       if (e.ctrlKey || e.metaKey || document.querySelector("[role=dialog]")) return;
-      if (isTyping(e.target) !== e.altKey) return;
+      if (isTyping(e.target) !== e.altKey && !(lettersOff() && e.altKey)) return;
+      if (lettersOff() && !e.altKey && e.key !== "?") return;
       if (e.key === "?" && !e.altKey) {
         onHelp();
         return;

@@ -6,25 +6,55 @@ import type { StepProps } from "./props";
 type Caution = StepView["cautions"][number];
 
 /** Hazards where the hand is, each acknowledged by name. */
-export function Cautions({ cautions, say, busy }: { cautions: Caution[]; say: StepProps["say"]; busy: boolean }) {
+export function Cautions({
+  cautions,
+  say,
+  busy,
+}: {
+  cautions: Caution[];
+  say: StepProps["say"];
+  busy: boolean;
+}) {
   const first = cautions.find((c) => !c.by);
-  useKey("A", "acknowledge the caution", () => first && say({ act: "acknowledge", item: first.id }), first !== undefined && !busy);
+  useKey(
+    "A",
+    "acknowledge the caution",
+    () => first && say({ act: "acknowledge", item: first.id }),
+    first !== undefined && !busy,
+  );
   return (
     <div className="mt-3.5 flex flex-col gap-3">
       {cautions.map((c) => (
-        <section key={c.id} aria-label={c.title} className="border-[1.2px] border-ink border-l-[8px] border-l-undecided bg-sheet p-4 flex flex-wrap gap-4 items-center">
-          <svg width="46" height="42" viewBox="0 0 46 42" aria-hidden="true" className="text-undecided shrink-0">
+        <section
+          key={c.id}
+          aria-label={c.title}
+          className="border border-ink border-l-8 border-l-undecided bg-sheet p-4 flex flex-wrap gap-4 items-center"
+        >
+          <svg
+            width="46"
+            height="42"
+            viewBox="0 0 46 42"
+            aria-hidden="true"
+            className="text-undecided shrink-0"
+          >
             <path d="M4 38V14l8-8h22l8 8v24z" fill="none" stroke="currentColor" strokeWidth="2.4" />
             <path d="M23 14v13M23 31v3" stroke="currentColor" strokeWidth="3.4" />
           </svg>
           <div className="grow basis-[260px]">
-            <h3 className="text-[19px] text-undecided">{c.title}</h3>
-            <p className="text-[17px]">{c.text}</p>
+            <h3 className="text-head text-undecided">{c.title}</h3>
+            <p className="text-line">{c.text}</p>
           </div>
           {c.by ? (
             <p className="text-quiet">read by {c.by}</p>
           ) : (
-            <Button look="go" {...(c.id === first?.id && { hint: "A" })} disabled={busy} onClick={() => say({ act: "acknowledge", item: c.id })}>I have read: {c.title}</Button>
+            <Button
+              look="go"
+              {...(c.id === first?.id && { hint: "A" })}
+              disabled={busy}
+              onClick={() => say({ act: "acknowledge", item: c.id })}
+            >
+              I have read: {c.title}
+            </Button>
           )}
         </section>
       ))}

@@ -7,14 +7,16 @@ export function History({ view }: { view: StepView }) {
   if (view.entries.length === 0) return null;
   return (
     <Disclosure as="section" className="mt-5 border-t border-hair" aria-label="Entries of this step">
-      <DisclosureButton className="min-h-11 text-quiet text-[14.5px] underline underline-offset-3">
+      <DisclosureButton className="min-h-11 text-quiet text-small underline underline-offset-3">
         {view.entries.length === 1 ? "1 entry" : `${view.entries.length} entries`} at this step
       </DisclosureButton>
-      <DisclosurePanel as="ol" className="text-[14.5px]">
+      <DisclosurePanel as="ol" className="text-small">
         {view.entries.map((e) => (
           <li key={e.id} className="flex gap-3 border-b border-hair py-1">
             <span className={`grow ${e.superseded_by ? "line-through text-quiet" : ""}`}>{e.says}</span>
-            <span className="text-quiet">{e.by.name}, {moment(e.at)}</span>
+            <span className="text-quiet">
+              {e.by.name}, {moment(e.at)}
+            </span>
           </li>
         ))}
       </DisclosurePanel>

@@ -1,8 +1,9 @@
-import { type ReactNode, Suspense, useState } from "react";
+import { type ReactNode, Suspense, useRef, useState } from "react";
 import { type Draft, may, type PlanCopy, type StepView } from "../model/types";
 import { Button } from "../parts/Button";
 import { useAhead, useAppend } from "../parts/data";
 import { Fault } from "../parts/Fault";
+import { useFocusWithin } from "../parts/focus";
 import { useKept } from "../parts/kept";
 import { useKey } from "../parts/keys";
 import { Margin } from "../parts/MarginSlot";
@@ -11,7 +12,13 @@ import { History } from "./History";
 import { screens } from "./kinds";
 import type { StepProps } from "./props";
 
-type Props = { rebuild: string; view: StepView; plan: PlanCopy; next: string | undefined; onGo: (step: string | undefined) => void };
+type Props = {
+  rebuild: string;
+  view: StepView;
+  plan: PlanCopy;
+  next: string | undefined;
+  onGo: (step: string | undefined) => void;
+};
 
 export function StepBench({ rebuild, view: kept, plan, next, onGo }: Props) {
   const view = useAhead(rebuild, kept);
@@ -30,9 +37,17 @@ export function StepBench({ rebuild, view: kept, plan, next, onGo }: Props) {
   return (
     <StepSheet {...p} foot={<Foot {...p} next={next} nextTitle={titleOf(plan, next)} onGo={onGo} />}>
       {view.status === "locked" && <Gate {...p} />}
-      {rests && view.status !== "locked" && mayWrite && <Cautions cautions={waiting} say={say} busy={p.busy} />}
-      <fieldset className={`min-w-0 ${rests ? "opacity-60" : ""}`} disabled={rests || !mayWrite} aria-label={view.step.title}>
-        <Suspense fallback={<p className="text-quiet py-6">One moment.</p>}>{Screen && <Screen {...p} />}</Suspense>
+      {rests && view.status !== "locked" && mayWrite && (
+        <Cautions cautions={waiting} say={say} busy={p.busy} />
+      )}
+      <fieldset
+        className={`min-w-0 ${rests ? "opacity-60" : ""}`}
+        disabled={rests || !mayWrite}
+        aria-label={view.step.title}
+      >
+        <Suspense fallback={<p className="text-quiet py-6">One moment.</p>}>
+          {Screen && <Screen {...p} />}
+        </Suspense>
       </fieldset>
     </StepSheet>
   );
@@ -45,16 +60,27 @@ function titleOf(plan: PlanCopy, id: string | undefined) {
 /** Sheet and margin of a step. Kinds put their meaning into the margin with MarginSlot. */
 function StepSheet({ view, children, foot, fault }: StepProps & { children: ReactNode; foot: ReactNode }) {
   const [margin, setMargin] = useState<HTMLElement | null>(null);
+  const sheet = useRef<HTMLElement>(null);
+  useFocusWithin(sheet, view);
   return (
     <Margin value={margin}>
-      <main className="bg-sheet border-x-[1.5px] border-ink px-[26px] py-5 min-w-0 max-[1100px]:border-r-0 max-[1100px]:px-4">
-        <h2 className="text-[25px] leading-tight">{view.step.title}</h2>
-        <p className="text-quiet text-[16.5px] mt-1 max-w-[640px]">{view.step.say}</p>
+      <main
+        ref={sheet}
+        id="main"
+        tabIndex={-1}
+        className="bg-sheet border-x border-ink px-[26px] py-5 min-w-0 max-[1100px]:border-r-0 max-[1100px]:px-4"
+      >
+        <h2 className="text-title leading-tight">{view.step.title}</h2>
+        <p className="text-quiet text-line mt-1 max-w-[640px]">{view.step.say}</p>
         {children}
+        <Announced view={view} />
         <Fault error={fault} />
         <History view={view} />
       </main>
-      <aside aria-label="What it means" className="px-6 py-5 flex flex-col gap-4 max-[1100px]:border-l-[1.5px] max-[1100px]:border-t-[1.5px] border-ink max-[1100px]:col-start-2 max-[1100px]:px-4">
+      <aside
+        aria-label="What it means"
+        className="px-6 py-5 flex flex-col gap-4 max-[1100px]:border-l max-[1100px]:border-t border-ink max-[1100px]:col-start-2 max-[1100px]:px-4"
+      >
         <div ref={setMargin} className="peer empty:hidden" />
         {foot}
       </aside>
@@ -62,31 +88,69 @@ function StepSheet({ view, children, foot, fault }: StepProps & { children: Reac
   );
 }
 
+/** Says for a screen reader what an entry came to: its verdict, and that the step is done. */
+function Announced({ view }: { view: StepView }) {
+  const last = view.entries.findLast((e) => !e.superseded_by && e.act !== "note");
+  const verdict = last?.verdict && last.verdict !== "none" ? `${last.says}: ${last.verdict}.` : "";
+  return (
+    <p role="status" className="sr-only">
+      {verdict} {view.status === "done" ? "This step is done." : view.needs}
+    </p>
+  );
+}
+
 /** Cautions that stay in sight, why, and the way on. */
-function Foot({ view, next, nextTitle, onGo, say, busy }: StepProps & { next: string | undefined; nextTitle: string | undefined; onGo: (s: string | undefined) => void }) {
+function Foot({
+  view,
+  next,
+  nextTitle,
+  onGo,
+  say,
+  busy,
+}: StepProps & {
+  next: string | undefined;
+  nextTitle: string | undefined;
+  onGo: (s: string | undefined) => void;
+}) {
   const standing = view.step.kind === "caution" ? [] : view.cautions.filter((c) => !c.grave || c.by);
   useKey("G", "go on to the next open step", () => onGo(next), view.status === "done" && next !== undefined);
   return (
     <>
       {view.status === "done" && (
-        <div className="border-t-[1.5px] border-ink pt-3 peer-empty:border-t-0 peer-empty:pt-0">
-          <p className="font-semibold text-[18px]">This step is done.</p>
-          {next && <Button look="go" hint="G" className="w-full mt-2.5" onClick={() => onGo(next)}>Go on: {nextTitle}</Button>}
+        <div className="border-t border-ink pt-3 peer-empty:border-t-0 peer-empty:pt-0">
+          <p className="font-semibold text-head">This step is done.</p>
+          {next && (
+            <Button look="go" hint="G" className="w-full mt-2.5" onClick={() => onGo(next)}>
+              Go on: {nextTitle}
+            </Button>
+          )}
         </div>
       )}
       {view.status !== "done" && view.needs && (
-        <p className="border-t-[1.5px] border-ink pt-3 text-[16px] peer-empty:border-t-0 peer-empty:pt-0"><span className="text-quiet">{view.status === "held" ? "Held. " : view.status === "locked" ? "Locked, " : "Still needed: "}</span>{view.needs}</p>
+        <p className="border-t border-ink pt-3 text-body peer-empty:border-t-0 peer-empty:pt-0">
+          <span className="text-quiet">
+            {view.status === "held" ? "Held. " : view.status === "locked" ? "Locked, " : "Still needed: "}
+          </span>
+          {view.needs}
+        </p>
       )}
       {standing.map((c) => (
-        <div key={c.id} className="border-l-4 border-undecided pl-3 py-0.5 text-[15px]">
+        <div key={c.id} className="border-l-4 border-undecided pl-3 py-0.5 text-note">
           <b className="text-undecided">{c.title}.</b> {c.text}
-          {c.by && <span className="block text-quiet text-[13.5px]">read by {c.by}</span>}
+          {c.by && <span className="block text-quiet text-small">read by {c.by}</span>}
         </div>
       ))}
       {view.materials?.map((m) => (
-        <p key={m.id} className="text-[15px]"><span className="text-quiet">To hand: </span><b className="font-semibold">{m.class}.</b> {m.use}</p>
+        <p key={m.id} className="text-note">
+          <span className="text-quiet">To hand: </span>
+          <b className="font-semibold">{m.class}.</b> {m.use}
+        </p>
       ))}
-      {view.step.why && <p className="text-quiet text-[14.5px]"><b className="font-semibold">Why:</b> {view.step.why}</p>}
+      {view.step.why && (
+        <p className="text-quiet text-small">
+          <b className="font-semibold">Why:</b> {view.step.why}
+        </p>
+      )}
       {may(view, "note") && <Remark step={view.step.id} say={say} busy={busy} />}
     </>
   );
@@ -96,12 +160,36 @@ function Remark({ step, say, busy }: { step: string; say: StepProps["say"]; busy
   const [open, setOpen] = useState(false);
   const [note, setNote] = useKept(`note.${step}`);
   useKey("M", "write a remark", () => setOpen(true));
-  if (!open) return <Button look="quiet" hint="M" onClick={() => setOpen(true)}>Write a remark</Button>;
+  if (!open)
+    return (
+      <Button look="quiet" hint="M" onClick={() => setOpen(true)}>
+        Write a remark
+      </Button>
+    );
   return (
-    <form onSubmit={(e) => { e.preventDefault(); say({ act: "note", note }, () => { setNote(""); setOpen(false); }); }}>
-      <label htmlFor="remark" className="block text-[14.5px] text-quiet">Remark</label>
-      <textarea id="remark" rows={3} autoFocus value={note} onChange={(e) => setNote(e.target.value)} className="w-full border-[1.2px] border-ink bg-field px-3 py-2" />
-      <Button type="submit" disabled={busy || note.trim() === ""} className="w-full mt-1">Keep the remark</Button>
+    <form
+      onSubmit={(e) => {
+        e.preventDefault();
+        say({ act: "note", note }, () => {
+          setNote("");
+          setOpen(false);
+        });
+      }}
+    >
+      <label htmlFor="remark" className="block text-small text-quiet">
+        Remark
+      </label>
+      <textarea
+        id="remark"
+        rows={3}
+        autoFocus
+        value={note}
+        onChange={(e) => setNote(e.target.value)}
+        className="w-full border border-ink bg-field px-3 py-2"
+      />
+      <Button type="submit" disabled={busy || note.trim() === ""} className="w-full mt-1">
+        Keep the remark
+      </Button>
     </form>
   );
 }
@@ -110,16 +198,28 @@ function Remark({ step, say, busy }: { step: string; say: StepProps["say"]; busy
 function Gate({ view, say, busy }: StepProps) {
   const [reason, setReason] = useKept(`gate.${view.step.id}`);
   return (
-    <section aria-label="Gate" className="border-[1.2px] border-ink border-l-[6px] mt-3.5 p-4 bg-paper">
-      <h3 className="text-[18px]">First: {view.gate.join(", ")}</h3>
+    <section aria-label="Gate" className="border border-ink border-l-6 mt-3.5 p-4 bg-paper">
+      <h3 className="text-head">First: {view.gate.join(", ")}</h3>
       <p className="text-quiet mb-2">This step opens by itself when that is done.</p>
       {may(view, "override") && (
-        <form className="flex gap-2 items-end flex-wrap" onSubmit={(e) => { e.preventDefault(); say({ act: "override", reason }, () => setReason("")); }}>
-          <label className="grow text-[14.5px] text-quiet">
+        <form
+          className="flex gap-2 items-end flex-wrap"
+          onSubmit={(e) => {
+            e.preventDefault();
+            say({ act: "override", reason }, () => setReason(""));
+          }}
+        >
+          <label className="grow text-small text-quiet">
             It cannot wait, because
-            <input value={reason} onChange={(e) => setReason(e.target.value)} className="block w-full min-h-11 border-[1.2px] border-ink bg-field px-3 text-ink text-[16px]" />
+            <input
+              value={reason}
+              onChange={(e) => setReason(e.target.value)}
+              className="block w-full min-h-11 border border-ink bg-field px-3 text-ink text-body"
+            />
           </label>
-          <Button type="submit" disabled={busy || reason.trim() === ""}>Open the gate, on record</Button>
+          <Button type="submit" disabled={busy || reason.trim() === ""}>
+            Open the gate, on record
+          </Button>
         </form>
       )}
     </section>

@@ -1,5 +1,4 @@
 import { type ComponentType, lazy, type LazyExoticComponent } from "react";
-import type { Kind } from "../model/types";
 import type { StepProps } from "./props";
 
 const folders = import.meta.glob<{ default: ComponentType<StepProps> }>("./*/index.tsx");
@@ -11,5 +10,7 @@ export const screens: Record<string, Screen> = Object.fromEntries(
   Object.entries(folders).map(([path, load]) => [path.split("/")[1] ?? "", lazy(load)]),
 );
 
-/** Fetches a screen before anybody stands at it. */
-export const fetchScreen = (kind: Kind) => void folders[`./${kind}/index.tsx`]?.().catch(() => undefined);
+/** Fetches the screens before anybody stands at a step. */
+export function fetchScreens() {
+  for (const load of Object.values(folders)) void load().catch(() => undefined);
+}

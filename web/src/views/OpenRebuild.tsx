@@ -11,8 +11,10 @@ import { Fault } from "../parts/Fault";
 import { Field } from "../parts/Field";
 import { useKept } from "../parts/kept";
 import { HelpContext } from "./help";
+import { useTitle } from "../parts/focus";
 
 export function OpenRebuild() {
+  useTitle("Open a rebuild");
   const help = useContext(HelpContext);
   const fleet = useFleet();
   const go = useNavigate();
@@ -27,7 +29,7 @@ export function OpenRebuild() {
     mutationFn: () =>
       unwrap(
         client.POST("/api/v1/rebuilds", {
-          headers: { "Idempotency-Key": key.current },
+          params: { header: { "Idempotency-Key": key.current } },
           body: { vehicle, unit, complaint, promised, ...(odometer && { odometer }), ...(use && { use }) },
         }),
       ),
@@ -40,35 +42,71 @@ export function OpenRebuild() {
   const elsewhere = open.error instanceof ApiError && open.error.problem.fields?.length ? null : open.error;
   return (
     <div className="min-h-screen">
-      <Bar onHelp={help}><h1 className="text-[20px]">Open a rebuild</h1></Bar>
-      <main className="max-w-[1100px] mx-auto p-5">
+      <Bar onHelp={help}>
+        <h1 className="text-head">Open a rebuild</h1>
+      </Bar>
+      <main tabIndex={-1} className="max-w-[1100px] mx-auto p-5">
         <form
-          className="bg-sheet border-[1.2px] border-ink grid grid-cols-[minmax(0,1fr)_minmax(0,1fr)] max-[820px]:grid-cols-1"
+          className="bg-sheet border border-ink grid grid-cols-[minmax(0,1fr)_minmax(0,1fr)] max-[820px]:grid-cols-1"
           onSubmit={(e) => {
             e.preventDefault();
             open.mutate();
           }}
         >
-          <fieldset className="p-6 border-r-[1.2px] border-ink max-[820px]:border-r-0 max-[820px]:border-b-[1.2px]">
-            <legend className="float-left text-[20px] font-semibold mb-2">Which unit comes out of which vehicle?</legend>
+          <fieldset className="p-6 border-r border-ink max-[820px]:border-r-0 max-[820px]:border-b">
+            <legend className="float-left text-head font-semibold mb-2">
+              Which unit comes out of which vehicle?
+            </legend>
             <div className="clear-both border border-hair max-h-[520px] overflow-y-auto">
-              {fleet.data?.vehicles.map((v) => <Choice key={v.id} vehicle={v} pick={pick} onPick={setPick} />)}
+              {fleet.data?.vehicles.map((v) => (
+                <Choice key={v.id} vehicle={v} pick={pick} onPick={setPick} />
+              ))}
             </div>
-            {(fault("vehicle") ?? fault("unit")) && <p role="alert" className="text-out mt-2">Choose a vehicle and its unit.</p>}
+            {(fault("vehicle") ?? fault("unit")) && (
+              <p role="alert" className="text-out mt-2">
+                Choose a vehicle and its unit.
+              </p>
+            )}
           </fieldset>
           <div className="p-6 flex flex-col gap-4">
             <div>
-              <label htmlFor="complaint" className="block text-[14.5px] text-quiet">Complaint, in the customer's words</label>
-              <textarea id="complaint" value={complaint} onChange={(e) => setComplaint(e.target.value)} rows={4}
-                className="w-full border-[1.2px] border-ink bg-field px-3 py-2 text-[17px]" />
-              {fault("complaint") && <p role="alert" className="text-out">{fault("complaint")}</p>}
+              <label htmlFor="complaint" className="block text-small text-quiet">
+                Complaint, in the customer's words
+              </label>
+              <textarea
+                id="complaint"
+                value={complaint}
+                onChange={(e) => setComplaint(e.target.value)}
+                rows={4}
+                className="w-full border border-ink bg-field px-3 py-2 text-line"
+              />
+              {fault("complaint") && (
+                <p role="alert" className="text-out">
+                  {fault("complaint")}
+                </p>
+              )}
             </div>
             <PromisedDay value={promised} onValue={setPromised} error={fault("promised")} />
-            <Field label="Odometer: km, miles or hours" value={odometer} onValue={setOdometer} error={fault("odometer")} />
-            <Field label="Used for: road, towing, field, trail" value={use} onValue={setUse} error={fault("use")} />
+            <Field
+              label="Odometer: km, miles or hours"
+              value={odometer}
+              onValue={setOdometer}
+              error={fault("odometer")}
+            />
+            <Field
+              label="Used for: road, towing, field, trail"
+              value={use}
+              onValue={setUse}
+              error={fault("use")}
+            />
             <Fault error={elsewhere} />
-            <Button look="go" type="submit" hint="Enter" disabled={open.isPending}>Open the rebuild</Button>
-            <p className="text-quiet text-[15px]">The route and the spec sheet are copied from the book now. Later edits of the book do not change this rebuild.</p>
+            <Button look="go" type="submit" hint="Enter" disabled={open.isPending}>
+              Open the rebuild
+            </Button>
+            <p className="text-quiet text-note">
+              The route and the spec sheet are copied from the book now. Later edits of the book do not change
+              this rebuild.
+            </p>
           </div>
         </form>
       </main>
@@ -76,20 +114,50 @@ export function OpenRebuild() {
   );
 }
 
-function PromisedDay({ value, onValue, error }: { value: string; onValue: (v: string) => void; error: string | undefined }) {
+function PromisedDay({
+  value,
+  onValue,
+  error,
+}: {
+  value: string;
+  onValue: (v: string) => void;
+  error: string | undefined;
+}) {
   const [tomorrow] = useState(() => dayFromNow(1));
-  return <Field label="Promised for" type="date" min={tomorrow} value={value} onValue={onValue} error={error} />;
+  return (
+    <Field label="Promised for" type="date" min={tomorrow} value={value} onValue={onValue} error={error} />
+  );
 }
 
-function Choice({ vehicle: v, pick, onPick }: { vehicle: Vehicle; pick: string; onPick: (p: string) => void }) {
+function Choice({
+  vehicle: v,
+  pick,
+  onPick,
+}: {
+  vehicle: Vehicle;
+  pick: string;
+  onPick: (p: string) => void;
+}) {
   return (v.units ?? []).map((u) => {
     const id = `${v.id}/${u.id}`;
     return (
-      <label key={id} className={`flex gap-3 items-start px-3 py-2 border-b border-hair last:border-b-0 cursor-pointer min-h-11 ${pick === id ? "bg-tint" : ""}`}>
-        <input type="radio" name="unit" checked={pick === id} onChange={() => onPick(id)} className="mt-1.5 size-4 accent-blue" />
+      <label
+        key={id}
+        className={`flex gap-3 items-start px-3 py-2 border-b border-hair last:border-b-0 cursor-pointer min-h-11 ${pick === id ? "bg-tint" : ""}`}
+      >
+        <input
+          type="radio"
+          name="unit"
+          checked={pick === id}
+          onChange={() => onPick(id)}
+          className="mt-1.5 size-4 accent-blue"
+        />
         <span>
-          <span className="font-semibold text-[16.5px]">{v.name}</span> <span className="text-quiet">{v.owner}</span>
-          <span className="block text-[15px]">{u.name}, <span className="font-mono text-[14px]">{u.serial}</span></span>
+          <span className="font-semibold text-line">{v.name}</span>{" "}
+          <span className="text-quiet">{v.owner}</span>
+          <span className="block text-note">
+            {u.name}, <span className="font-mono text-small">{u.serial}</span>
+          </span>
         </span>
       </label>
     );

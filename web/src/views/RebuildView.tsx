@@ -3,6 +3,7 @@ import { useContext, useEffect, useMemo } from "react";
 import { useEvents, usePlan, useSheet, useStep } from "../parts/data";
 import { Bar } from "../parts/Bar";
 import { Fault } from "../parts/Fault";
+import { useTitle } from "../parts/focus";
 import { KeptFor } from "../parts/kept";
 import { useKey } from "../parts/keys";
 import { Rule } from "../parts/Rule";
@@ -21,7 +22,8 @@ export function RebuildView() {
   const view = useStep(id, current);
   const steps = useMemo(() => plan.data?.route.stations.flatMap((s) => s.steps) ?? [], [plan.data]);
   const at = steps.findIndex((s) => s.id === current);
-  const to = (target: string | undefined) => target && void go({ to: "/rebuilds/$id/$step", params: { id, step: target } });
+  const to = (target: string | undefined) =>
+    target && void go({ to: "/rebuilds/$id/$step", params: { id, step: target } });
   useKey("N", "next step", () => to(steps[at + 1]?.id), at >= 0 && at < steps.length - 1);
   useKey("P", "step before", () => to(steps[at - 1]?.id), at > 0);
   useKey("R", "the record, to read and print", () => void go({ to: "/records/$id", params: { id } }));
@@ -30,29 +32,45 @@ export function RebuildView() {
   // it moves on, so that what was just done can be seen.
   const place = r?.place.step;
   useEffect(() => {
-    if (step === "" && place) void go({ to: "/rebuilds/$id/$step", params: { id, step: place }, replace: true });
+    if (step === "" && place)
+      void go({ to: "/rebuilds/$id/$step", params: { id, step: place }, replace: true });
   }, [step, place, id, go]);
-  useEffect(() => {
-    document.title = r ? `${r.number} ${r.vehicle.name}, Handwerk` : "Handwerk";
-  }, [r]);
+  useTitle(r ? `${steps[at]?.title ?? r.unit.name}, ${r.number} ${r.vehicle.name}` : "");
   return (
     <div className="min-h-screen flex flex-col">
       <Bar onHelp={help}>
         {r && (
           <>
-            <span className="font-mono font-medium text-[19px]">{r.number}</span>
-            <h1 className="text-[18px]">{r.unit.name}, {r.vehicle.name}</h1>
+            <span className="font-mono font-medium text-head">{r.number}</span>
+            <h1 className="text-head">
+              {r.unit.name}, {r.vehicle.name}
+            </h1>
             <span className="text-quiet max-[1100px]:hidden">
               {r.vehicle.owner}, promised {r.promised}
             </span>
-            <Link to="/records/$id" params={{ id }} className="min-h-11 flex items-center gap-1.5">Record <kbd>R</kbd></Link>
+            <Link to="/records/$id" params={{ id }} className="min-h-11 flex items-center gap-1.5">
+              Record <kbd>R</kbd>
+            </Link>
           </>
         )}
       </Bar>
       <Fault error={sheet.error ?? view.error} />
       <div className="grow grid grid-cols-[212px_minmax(0,1fr)_320px] max-[1100px]:grid-cols-[64px_minmax(0,1fr)] max-[1100px]:grid-rows-[auto_1fr]">
-        {sheet.data && plan.data && <Rule plan={plan.data} steps={sheet.data.steps} rebuild={id} current={current} />}
-        {view.data && plan.data && <KeptFor scope={id}><StepBench key={`${id} ${current}`} rebuild={id} view={view.data} plan={plan.data} next={nextOpen(sheet.data?.steps, current)} onGo={to} /></KeptFor>}
+        {sheet.data && plan.data && (
+          <Rule plan={plan.data} steps={sheet.data.steps} rebuild={id} current={current} />
+        )}
+        {view.data && plan.data && (
+          <KeptFor scope={id}>
+            <StepBench
+              key={`${id} ${current}`}
+              rebuild={id}
+              view={view.data}
+              plan={plan.data}
+              next={nextOpen(sheet.data?.steps, current)}
+              onGo={to}
+            />
+          </KeptFor>
+        )}
       </div>
     </div>
   );

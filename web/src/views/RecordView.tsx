@@ -5,6 +5,7 @@ import type { RecordView as Record, Verdict as V } from "../model/types";
 import { moment } from "../model/moment";
 import { Bar } from "../parts/Bar";
 import { Fault } from "../parts/Fault";
+import { useTitle } from "../parts/focus";
 import { useKey } from "../parts/keys";
 import { Verdict } from "../parts/Verdict";
 import { HelpContext } from "./help";
@@ -18,29 +19,51 @@ export function RecordView() {
   useEvents(id, ["rebuild", id]);
   useKey("W", "back to the work", () => void go({ to: "/rebuilds/$id", params: { id } }));
   const rec = record.data;
+  useTitle(rec ? `Record ${rec.rebuild.number}` : "");
   return (
     <div className="min-h-screen">
       <Bar onHelp={help}>
-        <h1 className="text-[20px]">Record {rec?.rebuild.number}</h1>
-        <Link to="/rebuilds/$id" params={{ id }} className="min-h-11 flex items-center gap-1.5">Back to the work <kbd>W</kbd></Link>
+        <h1 className="text-head">Record {rec?.rebuild.number}</h1>
+        <Link to="/rebuilds/$id" params={{ id }} className="min-h-11 flex items-center gap-1.5">
+          Back to the work <kbd>W</kbd>
+        </Link>
       </Bar>
-      <main className="max-w-[1040px] mx-auto p-5">
+      <main tabIndex={-1} className="max-w-[1040px] mx-auto p-5">
         <Fault error={record.error} />
         {rec && (
-          <article className="bg-sheet border-[1.5px] border-ink">
+          <article className="bg-sheet border border-ink">
             <TitleBlock rec={rec} id={id} />
-            {rec.stations.filter((s) => s.steps.some((x) => x.lines.length > 0)).map((s) => <Station key={s.title} station={s} />)}
+            {rec.stations
+              .filter((s) => s.steps.some((x) => x.lines.length > 0))
+              .map((s) => (
+                <Station key={s.title} station={s} />
+              ))}
             {rec.handover.length > 0 && (
-              <section className="px-7 py-4 border-t-[1.2px] border-ink">
-                <h2 className="text-[20px] text-blue">Running in</h2>
-                <ol className="list-decimal pl-5 text-[16.5px]">{rec.handover.map((h) => <li key={h}>{h}</li>)}</ol>
-                <p className="text-quiet text-[14px] mt-2">This record says what was found, measured and done. It is no promise that the vehicle is safe; road approval follows local rules.</p>
+              <section className="px-7 py-4 border-t border-ink">
+                <h2 className="text-head text-blue">Running in</h2>
+                <ol className="list-decimal pl-5 text-line">
+                  {rec.handover.map((h) => (
+                    <li key={h}>{h}</li>
+                  ))}
+                </ol>
+                <p className="text-quiet text-small mt-2">
+                  This record says what was found, measured and done. It is no promise that the vehicle is
+                  safe; road approval follows local rules.
+                </p>
               </section>
             )}
             {rec.checkpoint && (
-              <section className="px-7 py-3 border-t border-hair text-quiet text-[14px]" aria-label="Checkpoint">
-                <p>The shop's log stood at this checkpoint. Whoever keeps it can have it proved that nothing of that day is gone or changed.</p>
-                <pre className="font-mono text-[12px] whitespace-pre-wrap break-all">{rec.checkpoint.trim()}</pre>
+              <section
+                className="px-7 py-3 border-t border-hair text-quiet text-small"
+                aria-label="Checkpoint"
+              >
+                <p>
+                  The shop's log stood at this checkpoint. Whoever keeps it can have it proved that nothing of
+                  that day is gone or changed.
+                </p>
+                <pre className="font-mono text-tiny whitespace-pre-wrap break-all">
+                  {rec.checkpoint.trim()}
+                </pre>
               </section>
             )}
           </article>
@@ -57,19 +80,32 @@ function TitleBlock({ rec, id }: { rec: Record; id: string }) {
     ["came in", [moment(r.opened_at), r.odometer].filter(Boolean).join(", ")],
     ["promised", r.promised],
     ["worked to", rec.sheet],
-    ["signed", rec.signed_at ? `${rec.signed_by}, lead, ${moment(rec.signed_at)}` : "not signed: the work is not finished"],
+    [
+      "signed",
+      rec.signed_at
+        ? `${rec.signed_by}, lead, ${moment(rec.signed_at)}`
+        : "not signed: the work is not finished",
+    ],
   ];
   return (
-    <header className="border-b-[1.5px] border-ink px-7 py-5">
+    <header className="border-b border-ink px-7 py-5">
       <div className="flex flex-wrap gap-x-8 gap-y-2 items-baseline">
-        <p className="font-mono font-medium text-[44px] leading-none">{r.number}</p>
+        <p className="font-mono font-medium text-figure leading-none">{r.number}</p>
         <div className="grow">
-          <h2 className="text-[23px]">{r.unit.name}, {r.vehicle.name}</h2>
-          <p className="text-quiet">{r.vehicle.owner}, serial <span className="font-mono">{r.unit.serial}</span></p>
+          <h2 className="text-title">
+            {r.unit.name}, {r.vehicle.name}
+          </h2>
+          <p className="text-quiet">
+            {r.vehicle.owner}, serial <span className="font-mono">{r.unit.serial}</span>
+          </p>
         </div>
         <p className="no-print flex gap-4">
-          <a href={`/api/v1/rebuilds/${id}/record.pdf`} className="min-h-11 flex items-center" download>Print: PDF</a>
-          <a href={`/api/v1/rebuilds/${id}/archive.json`} className="min-h-11 flex items-center" download>Archive: JSON</a>
+          <a href={`/api/v1/rebuilds/${id}/record.pdf`} className="min-h-11 flex items-center" download>
+            Print: PDF
+          </a>
+          <a href={`/api/v1/rebuilds/${id}/archive.json`} className="min-h-11 flex items-center" download>
+            Archive: JSON
+          </a>
         </p>
       </div>
       <dl className="mt-3">
@@ -87,24 +123,38 @@ function TitleBlock({ rec, id }: { rec: Record; id: string }) {
 function Station({ station }: { station: Record["stations"][number] }) {
   return (
     <section className="px-7 py-3 border-b border-hair" aria-label={station.title}>
-      <h2 className="text-[19px]">{station.title}</h2>
-      {station.steps.filter((s) => s.lines.length > 0).map((s) => (
-        <div key={s.id} className="mt-1.5">
-          <h3 className="text-blue text-[16px]">{s.title}</h3>
-          <ul>
-            {s.lines.map((l, i) => (
-              <li key={i} className="grid grid-cols-[1fr_110px_190px] max-[820px]:grid-cols-[1fr_100px] gap-x-3 text-[15.5px] py-px">
-                <span className={l.struck ? "line-through text-quiet" : ""}>
-                  {l.says}
-                  {l.photo && <> <a href={`/api/v1/photos/${l.photo}`} target="_blank" rel="noreferrer">see it</a></>}
-                </span>
-                <span>{l.verdict && !l.struck && <Verdict verdict={l.verdict as V} small />}</span>
-                <span className="text-quiet text-[14px] text-right max-[820px]:hidden">{l.by}, {moment(l.at)}</span>
-              </li>
-            ))}
-          </ul>
-        </div>
-      ))}
+      <h2 className="text-head">{station.title}</h2>
+      {station.steps
+        .filter((s) => s.lines.length > 0)
+        .map((s) => (
+          <div key={s.id} className="mt-1.5">
+            <h3 className="text-blue text-body">{s.title}</h3>
+            <ul>
+              {s.lines.map((l, i) => (
+                <li
+                  key={i}
+                  className="grid grid-cols-[1fr_110px_190px] max-[820px]:not-print:grid-cols-[1fr_100px] gap-x-3 text-note py-px"
+                >
+                  <span className={l.struck ? "line-through text-quiet" : ""}>
+                    {l.says}
+                    {l.photo && (
+                      <>
+                        {" "}
+                        <a href={`/api/v1/photos/${l.photo}`} target="_blank" rel="noreferrer">
+                          see it
+                        </a>
+                      </>
+                    )}
+                  </span>
+                  <span>{l.verdict && !l.struck && <Verdict verdict={l.verdict as V} small />}</span>
+                  <span className="text-quiet text-small text-right max-[820px]:not-print:hidden">
+                    {l.by}, {moment(l.at)}
+                  </span>
+                </li>
+              ))}
+            </ul>
+          </div>
+        ))}
     </section>
   );
 }

@@ -18,12 +18,31 @@ export function Shell() {
   return (
     <KeysProvider onHelp={showHelp}>
       <HelpContext value={showHelp}>
+        <button
+          type="button"
+          className="sr-only focus:not-sr-only focus:fixed focus:z-20 focus:bg-sheet focus:border focus:p-3"
+          onClick={() => document.querySelector<HTMLElement>("main")?.focus()}
+        >
+          To the sheet
+        </button>
         {session.isPending && <p className="p-6 text-quiet">One moment.</p>}
-        {session.isError && <div className="p-6"><Fault error={session.error} /></div>}
+        {session.isError && (
+          <div className="p-6">
+            <Fault error={session.error} />
+          </div>
+        )}
         {session.data === null && <SignIn />}
-        {session.data && <KeptFor scope={session.data.person.login}><Outlet /></KeptFor>}
+        {session.data && (
+          <KeptFor scope={session.data.person.login}>
+            <Outlet />
+          </KeptFor>
+        )}
         {session.data && <Waiting by={session.data.person.login} />}
-        {help && <Suspense><Help onClose={() => setHelp(false)} /></Suspense>}
+        {help && (
+          <Suspense>
+            <Help onClose={() => setHelp(false)} />
+          </Suspense>
+        )}
       </HelpContext>
     </KeysProvider>
   );
@@ -37,11 +56,29 @@ function Waiting({ by }: { by: string }) {
   const refused = seen.refused.filter((r) => r.by === by);
   if (seen.waiting.length === 0 && refused.length === 0) return null;
   return (
-    <div role="status" className="fixed bottom-0 inset-x-0 bg-ink text-sheet px-5 py-2.5 flex flex-wrap gap-x-4 items-center z-10">
-      {mine > 0 && <span><b>{mine === 1 ? "1 entry waits" : `${mine} entries wait`} for the server.</b> It is kept here and goes by itself; work on.</span>}
-      {others > 0 && <span>{others === 1 ? "1 entry" : `${others} entries`} of somebody else {others === 1 ? "waits" : "wait"} here until they sign in again.</span>}
+    <div
+      role="status"
+      className="fixed bottom-0 inset-x-0 bg-ink text-sheet px-5 py-2.5 flex flex-wrap gap-x-4 items-center z-10"
+    >
+      {mine > 0 && (
+        <span>
+          <b>{mine === 1 ? "1 entry waits" : `${mine} entries wait`} for the server.</b> It is kept here and
+          goes by itself; work on.
+        </span>
+      )}
+      {others > 0 && (
+        <span>
+          {others === 1 ? "1 entry" : `${others} entries`} of somebody else {others === 1 ? "waits" : "wait"}{" "}
+          here until they sign in again.
+        </span>
+      )}
       {refused.map((r) => (
-        <span key={r.key} className="basis-full"><b>Refused after all.</b> {r.text} <button type="button" className="underline min-h-11 px-2" onClick={() => void outbox.note(r.key)}>Noted</button></span>
+        <span key={r.key} className="basis-full">
+          <b>Refused after all.</b> {r.text}{" "}
+          <button type="button" className="underline min-h-11 px-2" onClick={() => void outbox.note(r.key)}>
+            Noted
+          </button>
+        </span>
       ))}
     </div>
   );

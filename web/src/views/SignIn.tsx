@@ -5,8 +5,10 @@ import { enter } from "../parts/data";
 import { Button } from "../parts/Button";
 import { Fault } from "../parts/Fault";
 import { Field } from "../parts/Field";
+import { useTitle } from "../parts/focus";
 
 export function SignIn() {
+  useTitle("Sign in");
   const [login, setLogin] = useState("");
   const [password, setPassword] = useState("");
   const cache = useQueryClient();
@@ -19,26 +21,44 @@ export function SignIn() {
     },
   });
   return (
-    <main className="min-h-screen grid place-items-center p-4">
+    <main tabIndex={-1} className="min-h-screen grid place-items-center p-4">
       <form
-        className="bg-sheet border-[1.5px] border-ink w-[420px] max-w-full"
+        className="bg-sheet border border-ink w-[420px] max-w-full"
         onSubmit={(e) => {
           e.preventDefault();
           signIn.mutate();
         }}
       >
-        <div className="border-b-[1.2px] border-ink px-6 py-5 flex items-center gap-4">
+        <div className="border-b border-ink px-6 py-5 flex items-center gap-4">
           <img src="/mark.svg" alt="" width="40" height="40" className="border border-hair" />
           <div>
-            <h1 className="text-[27px] leading-none">Handwerk</h1>
+            <h1 className="text-title leading-none">Handwerk</h1>
             <p className="text-quiet">The record of this workshop</p>
           </div>
         </div>
         <div className="p-6 flex flex-col gap-4">
-          <Field label="Your name here" value={login} onValue={setLogin} autoFocus autoComplete="username" name="login" required />
-          <Field label="Password" type="password" value={password} onValue={setPassword} autoComplete="current-password" name="password" required />
+          <Field
+            label="Your name here"
+            value={login}
+            onValue={setLogin}
+            autoFocus
+            autoComplete="username"
+            name="login"
+            required
+          />
+          <Field
+            label="Password"
+            type="password"
+            value={password}
+            onValue={setPassword}
+            autoComplete="current-password"
+            name="password"
+            required
+          />
           <Fault error={signIn.error} />
-          <Button look="go" type="submit" hint="Enter" disabled={signIn.isPending}>Sign in</Button>
+          <Button look="go" type="submit" hint="Enter" disabled={signIn.isPending}>
+            Sign in
+          </Button>
         </div>
       </form>
     </main>

@@ -33,26 +33,59 @@ export function atClock(clock: number, r: number) {
 export function Housing({ out, input, units, dowels, predicted, onTurn }: Props) {
   const unit = out?.limit.unit ?? "thou";
   const in1 = (q: Quantity) => inUnit(q, unit, units);
-  const largest = Math.max(out ? in1(out.offset.magnitude) : 0, out ? in1(out.limit) : 0, predicted ? in1(predicted.magnitude) : 0, 1e-9);
+  const largest = Math.max(
+    out ? in1(out.offset.magnitude) : 0,
+    out ? in1(out.limit) : 0,
+    predicted ? in1(predicted.magnitude) : 0,
+    1e-9,
+  );
   const scale = reach / largest;
   const centre = (o: Offset) => ({ x: scale * in1(o.right), y: -scale * in1(o.up) });
   return (
-    <svg viewBox={`${-half} ${-half} ${2 * half} ${2 * half}`} className="block w-full" role="group" aria-label={describe(out, predicted, units)}>
+    <svg
+      viewBox={`${-half} ${-half} ${2 * half} ${2 * half}`}
+      className="block w-full"
+      role="group"
+      aria-label={describe(out, predicted, units)}
+    >
       <Clock />
-      <path d={`M${-bore - 8} 0H${bore + 8}M0 ${-bore - 8}V${bore + 8}`} className="stroke-quiet" strokeWidth="0.8" strokeDasharray="14 3 3 3" />
+      <path
+        d={`M${-bore - 8} 0H${bore + 8}M0 ${-bore - 8}V${bore + 8}`}
+        className="stroke-quiet"
+        strokeWidth="0.8"
+        strokeDasharray="14 3 3 3"
+      />
       <circle r={bore} className="fill-none stroke-ink" strokeWidth="1.4" strokeDasharray="7 5" />
       {out && (
         <>
-          <circle r={scale * in1(out.limit)} className="fill-none stroke-in" strokeWidth="1.4" strokeDasharray="3 4" />
-          <Bore at={centre(out.offset)} uncertainty={out.uncertainty ? scale * in1(out.uncertainty) : 0} out={out.verdict === "out"} />
-          <text x={centre(out.offset).x + 8} y={centre(out.offset).y - 8} fontSize="14" className={out.verdict === "out" ? "fill-out! font-semibold" : "font-semibold"}>
+          <circle
+            r={scale * in1(out.limit)}
+            className="fill-none stroke-in"
+            strokeWidth="1.4"
+            strokeDasharray="3 4"
+          />
+          <Bore
+            at={centre(out.offset)}
+            uncertainty={out.uncertainty ? scale * in1(out.uncertainty) : 0}
+            out={out.verdict === "out"}
+          />
+          <text
+            x={centre(out.offset).x + 8}
+            y={centre(out.offset).y - 8}
+            fontSize="14"
+            className={out.verdict === "out" ? "fill-out! font-semibold" : "font-semibold"}
+          >
             {sayQ(out.offset.magnitude, units)} now
           </text>
         </>
       )}
       {predicted && <Predicted at={centre(predicted)} text={`${sayQ(predicted.magnitude, units)} after`} />}
       <Dowels input={input} units={units} dowels={dowels} onTurn={onTurn} />
-      {out && <text x={-half + 4} y={half - 8} fontSize="12.5" className="fill-quiet!">offsets drawn {Math.round(magnified(input, units, unit, scale))} times too large</text>}
+      {out && (
+        <text x={-half + 4} y={half - 8} fontSize="12.5" className="fill-quiet!">
+          offsets drawn {Math.round(magnified(input, units, unit, scale))} times too large
+        </text>
+      )}
     </svg>
   );
 }
@@ -64,7 +97,17 @@ function Clock() {
       {Array.from({ length: 60 }, (_, i) => {
         const from = atClock(i / 5, ring);
         const to = atClock(i / 5, ring - (i % 5 === 0 ? 10 : 5));
-        return <line key={i} x1={from.x} y1={from.y} x2={to.x} y2={to.y} className={i % 5 === 0 ? "stroke-ink" : "stroke-hair"} strokeWidth="1.2" />;
+        return (
+          <line
+            key={i}
+            x1={from.x}
+            y1={from.y}
+            x2={to.x}
+            y2={to.y}
+            className={i % 5 === 0 ? "stroke-ink" : "stroke-hair"}
+            strokeWidth="1.2"
+          />
+        );
       })}
     </g>
   );
@@ -91,7 +134,16 @@ function Predicted({ at, text }: { at: At; text: string }) {
     <g className="stroke-blue" strokeDasharray="6 4">
       <circle cx={at.x} cy={at.y} r={bore} className="fill-tint/25" strokeWidth="2" />
       <circle cx={at.x} cy={at.y} r="4" className="fill-blue" stroke="none" />
-      <text x={at.x - 10} y={at.y + 20} textAnchor="end" fontSize="14" stroke="none" className="fill-blue! font-semibold">{text}</text>
+      <text
+        x={at.x - 10}
+        y={at.y + 20}
+        textAnchor="end"
+        fontSize="14"
+        stroke="none"
+        className="fill-blue! font-semibold"
+      >
+        {text}
+      </text>
     </g>
   );
 }
@@ -102,9 +154,13 @@ type DowelsProps = Pick<Props, "input" | "units" | "dowels" | "onTurn">;
 function Dowels({ input, units, dowels, onTurn }: DowelsProps) {
   const places = (input.dowels ?? []).map((p) => ({ x: lengthIn(p.x, units), y: lengthIn(p.y, units) }));
   const far = Math.max(...places.map((p) => Math.hypot(p.x, p.y)), 1e-9);
-  const sizes = [{ value: 0, unit: "thou" }, ...(input.dowel_sizes ?? []).flatMap((s) => asQuantity(s) ?? [])];
+  const sizes = [
+    { value: 0, unit: "thou" },
+    ...(input.dowel_sizes ?? []).flatMap((s) => asQuantity(s) ?? []),
+  ];
   const turn = (i: number, e: KeyboardEvent) => {
-    const set = dowels ?? places.map(() => ({ size: sizes[1] ?? sizes[0] ?? { value: 0, unit: "thou" }, clock: 12 }));
+    const set =
+      dowels ?? places.map(() => ({ size: sizes[1] ?? sizes[0] ?? { value: 0, unit: "thou" }, clock: 12 }));
     const d = set[i];
     const by = { ArrowLeft: -1, ArrowRight: 1 }[e.key];
     const larger = { ArrowDown: -1, ArrowUp: 1 }[e.key];
@@ -121,7 +177,11 @@ function Dowels({ input, units, dowels, onTurn }: DowelsProps) {
     const d = dowels?.[i];
     const off = d && d.size.value > 0 ? atClock(d.clock, 7) : { x: 0, y: 0 };
     const name = `${p.y >= 0 ? "upper" : "lower"} ${p.x >= 0 ? "right" : "left"} dowel`;
-    const says = d ? (d.size.value === 0 ? "plain" : `${sayQ(d.size, units)} at ${sayClock(d.clock)}`) : "as it is";
+    const says = d
+      ? d.size.value === 0
+        ? "plain"
+        : `${sayQ(d.size, units)} at ${sayClock(d.clock)}`
+      : "as it is";
     return (
       <g
         key={name}
@@ -135,9 +195,23 @@ function Dowels({ input, units, dowels, onTurn }: DowelsProps) {
         className="cursor-pointer"
       >
         <circle r="22" className="fill-sheet stroke-ink" strokeWidth="1.4" />
-        <circle cx={off.x} cy={off.y} r="13" className={d ? "fill-tint stroke-blue" : "fill-paper stroke-ink"} strokeWidth="1.6" strokeDasharray={d ? "4 3" : undefined} />
+        <circle
+          cx={off.x}
+          cy={off.y}
+          r="13"
+          className={d ? "fill-tint stroke-blue" : "fill-paper stroke-ink"}
+          strokeWidth="1.6"
+          strokeDasharray={d ? "4 3" : undefined}
+        />
         {d && d.size.value > 0 && <Arrow clock={d.clock} />}
-        <text y={p.y >= 0 ? -28 : 39} textAnchor="middle" fontSize="13" className={d ? "fill-blue!" : "fill-quiet!"}>{d ? says : name.replace(" dowel", "")}</text>
+        <text
+          y={p.y >= 0 ? -28 : 39}
+          textAnchor="middle"
+          fontSize="13"
+          className={d ? "fill-blue!" : "fill-quiet!"}
+        >
+          {d ? says : name.replace(" dowel", "")}
+        </text>
       </g>
     );
   });
@@ -149,7 +223,12 @@ function Arrow({ clock }: { clock: number }) {
   return (
     <g className="stroke-blue" strokeWidth="2">
       <line x1={from.x} y1={from.y} x2={to.x} y2={to.y} />
-      <path transform={`translate(${to.x} ${to.y}) rotate(${clock * 30})`} d="M-5 4L0 -6L5 4z" className="fill-blue" stroke="none" />
+      <path
+        transform={`translate(${to.x} ${to.y}) rotate(${clock * 30})`}
+        d="M-5 4L0 -6L5 4z"
+        className="fill-blue"
+        stroke="none"
+      />
     </g>
   );
 }
@@ -161,8 +240,11 @@ const lengthIn = (said: unknown, units: Units) => {
 
 /** How many times larger than the dowels' places an offset is drawn. */
 function magnified(input: Input, units: Units, unit: string, scale: number) {
-  const far = Math.max(...(input.dowels ?? []).map((p) => Math.hypot(lengthIn(p.x, units), lengthIn(p.y, units))), 1e-9);
-  return (scale / inUnit({ value: 1, unit }, "mm", units)) / ((half - 46) / far);
+  const far = Math.max(
+    ...(input.dowels ?? []).map((p) => Math.hypot(lengthIn(p.x, units), lengthIn(p.y, units))),
+    1e-9,
+  );
+  return scale / inUnit({ value: 1, unit }, "mm", units) / ((half - 46) / far);
 }
 
 function describe(out: Out | undefined, predicted: Offset | undefined, units: Units) {

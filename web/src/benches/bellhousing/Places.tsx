@@ -25,7 +25,9 @@ export function Places(p: Props) {
         className="absolute -translate-x-1/2 -translate-y-1/2 text-center"
         style={{ left: `${left}%`, top: `${50 + (50 * at.y) / half}%` }}
       >
-        <span className="block text-quiet text-[13px] leading-none">{place.back ? "back at 12" : place.clock}</span>
+        <span className="block text-quiet text-tiny leading-none">
+          {place.back ? "back at 12" : place.clock}
+        </span>
         {place.asked.map((a) =>
           a.ask.id === (correcting || current) ? (
             <Typing key={a.ask.id} {...p} {...a} onDone={() => setCorrecting("")} />
@@ -35,7 +37,7 @@ export function Places(p: Props) {
                 key={a.ask.id}
                 type="button"
                 title="correct this"
-                className="block min-h-6 w-full px-1 font-mono font-medium text-[16px] leading-6 text-center bg-sheet/80"
+                className="block min-h-6 w-full px-1 font-mono font-medium text-body leading-6 text-center bg-sheet/80"
                 onClick={() => setCorrecting(a.ask.id)}
               >
                 <span className="sr-only">{a.ask.text}: </span>
@@ -53,7 +55,10 @@ export function Places(p: Props) {
 /** The places in the order of turning: the second time at the start is the way back. */
 function placesOf({ input, given }: Props): Place[] {
   const places: Place[] = [];
-  const asked = given.asked.map((a) => ({ a, n: Number(/^readings\[(\d+)\]\.reading$/.exec(a.ask.feeds ?? "")?.[1] ?? -1) }));
+  const asked = given.asked.map((a) => ({
+    a,
+    n: Number(/^readings\[(\d+)\]\.reading$/.exec(a.ask.feeds ?? "")?.[1] ?? -1),
+  }));
   const first = input.readings?.[0]?.clock;
   for (const { a, n } of asked.filter((x) => x.n >= 0)) {
     const clock = input.readings?.[n]?.clock ?? 12;
@@ -69,7 +74,14 @@ function Typing({ ask, entry, say, busy, onTyping, onDone }: Props & Asked & { o
   const [typed, setTyped] = useKept(`place.${ask.id}`);
   const unit = ask.unit ?? "thou";
   const draftOf = (text: string): Draft | undefined =>
-    text.trim() === "" ? undefined : { act: "reading", item: entry?.item ?? ask.id, value: withUnit(text, unit), ...(entry && { supersedes: entry.id }) };
+    text.trim() === ""
+      ? undefined
+      : {
+          act: "reading",
+          item: entry?.item ?? ask.id,
+          value: withUnit(text, unit),
+          ...(entry && { supersedes: entry.id }),
+        };
   const take = () => {
     const d = draftOf(typed);
     if (!d || busy) return;
@@ -80,7 +92,13 @@ function Typing({ ask, entry, say, busy, onTyping, onDone }: Props & Asked & { o
     });
   };
   return (
-    <form className="flex items-stretch bg-field outline-[3px] outline-blue" onSubmit={(e) => { e.preventDefault(); take(); }}>
+    <form
+      className="flex items-stretch bg-field outline-[3px] outline-blue"
+      onSubmit={(e) => {
+        e.preventDefault();
+        take();
+      }}
+    >
       <input
         aria-label={ask.text}
         value={typed}
@@ -92,9 +110,15 @@ function Typing({ ask, entry, say, busy, onTyping, onDone }: Props & Asked & { o
           onTyping(draftOf(e.target.value));
         }}
         onKeyDown={(e) => e.key === "Escape" && onDone()}
-        className="w-[58px] min-h-11 px-1.5 bg-transparent font-mono font-medium text-[18px] text-center focus-visible:outline-none"
+        className="w-[58px] min-h-11 px-1.5 bg-transparent font-mono font-medium text-head text-center focus-visible:outline-none"
       />
-      <button type="submit" className="px-1.5 min-h-11 border-l border-hair text-[13px] text-quiet" aria-label={`Take ${ask.text}`}>{unit}</button>
+      <button
+        type="submit"
+        className="px-1.5 min-h-11 border-l border-hair text-tiny text-quiet"
+        aria-label={`Take ${ask.text}`}
+      >
+        {unit}
+      </button>
     </form>
   );
 }

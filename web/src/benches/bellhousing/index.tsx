@@ -26,7 +26,10 @@ function Drawing(p: Props) {
   const plan = plansOf(out)[picked];
   const dowels = turned ?? plan?.dowels;
   // A dowel turned by hand is asked about; nothing of it is kept.
-  const tried = useCalculator("bellhousing", turned && input.readings?.length ? { ...input, try: turned } : undefined).data?.tried;
+  const tried = useCalculator(
+    "bellhousing",
+    turned && input.readings?.length ? { ...input, try: turned } : undefined,
+  ).data?.tried;
   const predicted = turned ? tried?.predicted : plan?.predicted;
   const pick = (i: number) => {
     setTurned(undefined);
@@ -34,22 +37,39 @@ function Drawing(p: Props) {
   };
   return (
     <>
-      {given.trial?.changed && <p className="mt-3 text-quiet text-[15px]">Trial {given.trial.number}, after: {given.trial.changed}</p>}
+      {given.trial?.changed && (
+        <p className="mt-3 text-quiet text-note">
+          Trial {given.trial.number}, after: {given.trial.changed}
+        </p>
+      )}
       <Frame
         label={given.title}
-        block={[["seen from", "behind the engine"], ["sheet", given.sheet], ["gauge", given.gauge ?? "none chosen"], ["method", out?.method ?? "bellhousing"]]}
+        block={[
+          ["seen from", "behind the engine"],
+          ["sheet", given.sheet],
+          ["gauge", given.gauge ?? "none chosen"],
+          ["method", out?.method ?? "bellhousing"],
+        ]}
         side={<Plans out={out} picked={picked} onPick={pick} units={units} />}
       >
         <div className="relative mx-auto max-w-[520px]">
-          <Housing out={out} input={input} units={units} dowels={dowels} predicted={predicted} onTurn={setTurned} />
+          <Housing
+            out={out}
+            input={input}
+            units={units}
+            dowels={dowels}
+            predicted={predicted}
+            onTurn={setTurned}
+          />
           <Places {...p} />
         </div>
       </Frame>
       {out && <Checks out={out} units={units} />}
       {turned && tried && (
-        <p className="mt-2 text-[16px]" aria-live="polite">
-          Turned by hand: {planWords(turned, units)} leaves <b>{sayQ(tried.predicted.magnitude, units)}</b>, strains the holes by{" "}
-          {sayQ({ ...tried.bind, value: Math.abs(tried.bind.value) }, units)}. Nothing of this is on record.
+        <p className="mt-2 text-body" aria-live="polite">
+          Turned by hand: {planWords(turned, units)} leaves <b>{sayQ(tried.predicted.magnitude, units)}</b>,
+          strains the holes by {sayQ({ ...tried.bind, value: Math.abs(tried.bind.value) }, units)}. Nothing of
+          this is on record.
         </p>
       )}
     </>
@@ -59,10 +79,11 @@ function Drawing(p: Props) {
 /** Opposite places and the way back to the start warn of an indicator that slipped. */
 function Checks({ out, units }: { out: Out; units: Units }) {
   return (
-    <p className="mt-2 text-quiet text-[15px]">
+    <p className="mt-2 text-quiet text-note">
       Opposites agree within {out.opposites ? sayQ(out.opposites, units) : "what was read once"}
       {out.closure && `, back at the start within ${sayQ(out.closure, units)}`}
-      {out.repeat && `, turns repeat within ${sayQ(out.repeat, units)}`}. Total reading {sayQ(out.tir, units)}: twice the offset.
+      {out.repeat && `, turns repeat within ${sayQ(out.repeat, units)}`}. Total reading {sayQ(out.tir, units)}
+      : twice the offset.
     </p>
   );
 }
@@ -72,16 +93,33 @@ type PlansProps = { out: Out | undefined; picked: number; onPick: (i: number) =>
 /** The plans, three a school at most, each with what it would leave. */
 function Plans({ out, picked, onPick, units }: PlansProps) {
   const plans = plansOf(out);
-  if (plans.length === 0) return <p className="p-3 text-quiet text-[14.5px]">Plans for the dowels stand here when the offset is over the limit.</p>;
+  if (plans.length === 0)
+    return (
+      <p className="p-3 text-quiet text-small">
+        Plans for the dowels stand here when the offset is over the limit.
+      </p>
+    );
   return (
     <div role="radiogroup" aria-label="Plans for the dowels">
       {plans.map((plan, i) => (
-        <label key={planWords(plan.dowels, units)} className={`block px-3 py-2 border-b border-hair text-[14.5px] cursor-pointer border-l-[5px] ${i === picked ? "bg-tint border-l-blue" : "border-l-transparent"}`}>
-          <input type="radio" name="plan" className="sr-only" checked={i === picked} onChange={() => onPick(i)} />
-          <b className="block font-semibold text-[15.5px]">{schools[plan.school] ?? plan.school}</b>
+        <label
+          key={planWords(plan.dowels, units)}
+          className={`block px-3 py-2 border-b border-hair text-small cursor-pointer border-l-5 ${i === picked ? "bg-tint border-l-blue" : "border-l-transparent"}`}
+        >
+          <input
+            type="radio"
+            name="plan"
+            className="sr-only"
+            checked={i === picked}
+            onChange={() => onPick(i)}
+          />
+          <b className="block font-semibold text-note">{schools[plan.school] ?? plan.school}</b>
           <span className="block">{planWords(plan.dowels, units)}</span>
           <span className="text-quiet">
-            leaves <b>{sayQ(plan.predicted.magnitude, units)}</b>, {plan.bind.value === 0 ? "holes unstrained" : `strains holes by ${sayQ({ ...plan.bind, value: Math.abs(plan.bind.value) }, units)}`}
+            leaves <b>{sayQ(plan.predicted.magnitude, units)}</b>,{" "}
+            {plan.bind.value === 0
+              ? "holes unstrained"
+              : `strains holes by ${sayQ({ ...plan.bind, value: Math.abs(plan.bind.value) }, units)}`}
           </span>
         </label>
       ))}
@@ -105,30 +143,58 @@ function Meaning({ out, preview, units, touched, acts, say, busy }: Props) {
   return (
     <>
       <div aria-live="polite">
-        <p className="text-quiet text-[14.5px]">{preview ? "With this the bore stands off by" : "The bore stands off the crankshaft by"}</p>
-        <p className="font-mono font-medium text-[42px] leading-none tracking-tight">
+        <p className="text-quiet text-small">
+          {preview ? "With this the bore stands off by" : "The bore stands off the crankshaft by"}
+        </p>
+        <p className="font-mono font-medium text-figure leading-none tracking-tight">
           {magnitude.value.toFixed(1)}
-          <span className="text-[19px] tracking-normal whitespace-nowrap pl-2.5">{out.uncertainty && `± ${out.uncertainty.value.toFixed(1)} `}{magnitude.unit}</span>
+          <span className="text-head tracking-normal whitespace-nowrap pl-2.5">
+            {out.uncertainty && `± ${out.uncertainty.value.toFixed(1)} `}
+            {magnitude.unit}
+          </span>
         </p>
-        <p className="text-quiet mt-1.5 text-[14.5px]">
-          toward {sayClock(out.offset.clock)}: {either(out.offset.right, ["right", "left"], units)}, {either(out.offset.up, ["up", "down"], units)}
+        <p className="text-quiet mt-1.5 text-small">
+          toward {sayClock(out.offset.clock)}: {either(out.offset.right, ["right", "left"], units)},{" "}
+          {either(out.offset.up, ["up", "down"], units)}
         </p>
-        <p className="mt-2"><Verdict verdict={out.verdict} {...(out.verdict === "out" && { says: `Out, by ${over.toFixed(1)}` })} /></p>
+        <p className="mt-2">
+          <Verdict
+            verdict={out.verdict}
+            {...(out.verdict === "out" && { says: `Out, by ${over.toFixed(1)}` })}
+          />
+        </p>
       </div>
-      <NumberLine value={magnitude.value} uncertainty={out.uncertainty?.value ?? 0} upper={out.limit.value} unit={magnitude.unit} verdict={out.verdict} decimals={1} />
-      {out.findings.map((f) => <Finding key={f} says={f} />)}
+      <NumberLine
+        value={magnitude.value}
+        uncertainty={out.uncertainty?.value ?? 0}
+        upper={out.limit.value}
+        unit={magnitude.unit}
+        verdict={out.verdict}
+        decimals={1}
+      />
+      {out.findings.map((f) => (
+        <Finding key={f} says={f} />
+      ))}
       {plan ? (
-        <div className="border-t-[1.5px] border-ink pt-3">
-          <h3 className="text-[18px]">Next</h3>
+        <div className="border-t border-ink pt-3">
+          <h3 className="text-head">Next</h3>
           <p>
-            Set the dowels: {planWords(plan.dowels, units)}. Bolt up, read again. Expect {sayQ(plan.predicted.magnitude, units)}; it holds in {Math.round(100 * (plan.chance ?? 0))} of 100.
+            Set the dowels: {planWords(plan.dowels, units)}. Bolt up, read again. Expect{" "}
+            {sayQ(plan.predicted.magnitude, units)}; it holds in {Math.round(100 * (plan.chance ?? 0))} of
+            100.
           </p>
-          {fits && <Button look="go" hint="F" className="w-full mt-2.5" disabled={busy} onClick={fit}>Fit this plan</Button>}
+          {fits && (
+            <Button look="go" hint="F" className="w-full mt-2.5" disabled={busy} onClick={fit}>
+              Fit this plan
+            </Button>
+          )}
         </div>
       ) : (
-        <p className="border-t-[1.5px] border-ink pt-3">{out.says}</p>
+        <p className="border-t border-ink pt-3">{out.says}</p>
       )}
-      <p className="text-quiet text-[14.5px]">{out.method}: {out.source.join("; ")}</p>
+      <p className="text-quiet text-small">
+        {out.method}: {out.source.join("; ")}
+      </p>
     </>
   );
 }

@@ -8,43 +8,72 @@ export function DiagnosisMeaning({ out }: { out: DiagnosisOut }) {
   const causes = out.causes.slice(0, 5);
   const first = causes[0];
   const next = out.next[0];
-  if (out.clash) return <p role="status" className="border-[1.2px] border-out border-l-[6px] p-2.5"><b className="text-out">They do not fit together.</b> {out.clash.says}.</p>;
+  if (out.clash)
+    return (
+      <p role="status" className="border border-out border-l-6 p-2.5">
+        <b className="text-out">They do not fit together.</b> {out.clash.says}.
+      </p>
+    );
   return (
     <>
       <div aria-live="polite">
-        <p className="text-quiet text-[14.5px]">Likely causes</p>
+        <p className="text-quiet text-small">Likely causes</p>
         <ol className="mt-1">
           {causes.map((c) => (
             <li key={c.id} className="py-1 border-b border-hair">
-              <span className="flex justify-between gap-3"><span className={c === first ? "font-semibold" : ""}>{c.says}</span><span className="font-mono whitespace-nowrap">{Math.round(100 * c.p)} %</span></span>
-              <span className="block h-[5px] mt-0.5 bg-ink" style={{ width: `${Math.max(1, 100 * c.p)}%` }} aria-hidden="true" />
+              <span className="flex justify-between gap-3">
+                <span className={c === first ? "font-semibold" : ""}>{c.says}</span>
+                <span className="font-mono whitespace-nowrap">{Math.round(100 * c.p)} %</span>
+              </span>
+              <span
+                className="block h-[5px] mt-0.5 bg-ink"
+                style={{ width: `${Math.max(1, 100 * c.p)}%` }}
+                aria-hidden="true"
+              />
             </li>
           ))}
         </ol>
       </div>
-      <div className="border-t-[1.5px] border-ink pt-3">
+      <div className="border-t border-ink pt-3">
         {out.enough_is_known ? (
-          <p><b>Enough is known.</b> {out.action}. No test left would change that.</p>
+          <p>
+            <b>Enough is known.</b> {out.action}. No test left would change that.
+          </p>
         ) : next ? (
           <>
-            <h3 className="text-[18px]">Next test</h3>
+            <h3 className="text-head">Next test</h3>
             <p>{next.says}</p>
-            <p className="text-quiet text-[14.5px]">{next.minutes} min{next.tools?.length ? `, ${next.tools.join(", ")}` : ""}; tells {next.bits.toFixed(2)} bit</p>
+            <p className="text-quiet text-small">
+              {next.minutes} min{next.tools?.length ? `, ${next.tools.join(", ")}` : ""}; tells{" "}
+              {next.bits.toFixed(2)} bit
+            </p>
           </>
         ) : null}
-        {!out.enough_is_known && out.action && <p className="text-quiet text-[15px] mt-2">As it stands: {out.action} ({Math.round(100 * out.action_p)} %).</p>}
+        {!out.enough_is_known && out.action && (
+          <p className="text-quiet text-note mt-2">
+            As it stands: {out.action} ({Math.round(100 * out.action_p)} %).
+          </p>
+        )}
       </div>
       {first && (first.for.length > 0 || first.against.length > 0) && (
-        <Disclosure as="div" className="text-[14.5px] text-quiet">
-          <DisclosureButton className="underline underline-offset-3 min-h-11 text-blue">What spoke for and against</DisclosureButton>
+        <Disclosure as="div" className="text-small text-quiet">
+          <DisclosureButton className="underline underline-offset-3 min-h-11 text-blue">
+            What spoke for and against
+          </DisclosureButton>
           <DisclosurePanel>
             {causes.slice(0, 3).map((c) => (
-              <p key={c.id} className="mb-1.5"><b>{c.says}.</b> {c.for.length > 0 && `For: ${c.for.join("; ")}. `}{c.against.length > 0 && `Against: ${c.against.join("; ")}.`}</p>
+              <p key={c.id} className="mb-1.5">
+                <b>{c.says}.</b> {c.for.length > 0 && `For: ${c.for.join("; ")}. `}
+                {c.against.length > 0 && `Against: ${c.against.join("; ")}.`}
+              </p>
             ))}
           </DisclosurePanel>
         </Disclosure>
       )}
-      <p className="text-quiet text-[13.5px]">Chances are judgement; {Math.round(100 * out.share_of_own_experience)} % of the weights are this shop's own confirmed cases.</p>
+      <p className="text-quiet text-small">
+        Chances are judgement; {Math.round(100 * out.share_of_own_experience)} % of the weights are this
+        shop's own confirmed cases.
+      </p>
     </>
   );
 }

@@ -1,4 +1,8 @@
 import { bench } from "../bench";
 import { DiagnosisMeaning } from "./DiagnosisMeaning";
 
-export default bench<"diagnose">({ calc: "diagnose", Drawing: ({ questions }) => questions, Meaning: ({ out }) => out && <DiagnosisMeaning out={out} /> });
+export default bench<"diagnose">({
+  calc: "diagnose",
+  Drawing: ({ questions }) => questions,
+  Meaning: ({ out }) => out && <DiagnosisMeaning out={out} />,
+});

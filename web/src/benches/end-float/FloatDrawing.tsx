@@ -3,7 +3,12 @@ import { inUnit, say } from "../../model/quantity";
 import type { PackOffered, Trial, Units } from "../../model/types";
 import type { FloatOut } from ".";
 
-type Props = { out: FloatOut | undefined; trial: Trial | undefined; pack: PackOffered | undefined; units: Units };
+type Props = {
+  out: FloatOut | undefined;
+  trial: Trial | undefined;
+  pack: PackOffered | undefined;
+  units: Units;
+};
 
 /**
  * The shaft in its case: shoulder, pack to scale, the gap that is the float,
@@ -19,17 +24,57 @@ export function FloatDrawing({ out, trial, pack, units }: Props) {
   const wall = 214; // the case's thrust face
   const shoulder = wall + x(float + inPlace) + (out ? 0 : 60);
   return (
-    <svg viewBox="0 0 460 268" className="w-full max-h-[300px]" role="img" aria-label={describe(out, pack, units)}>
+    <svg
+      viewBox="0 0 460 268"
+      className="w-full max-h-[300px]"
+      role="img"
+      aria-label={describe(out, pack, units)}
+    >
       <defs>
-        <pattern id="cut" width="7" height="7" patternUnits="userSpaceOnUse" patternTransform="rotate(45)"><line y2="7" className="stroke-hair" strokeWidth="1.6" /></pattern>
+        <pattern id="cut" width="7" height="7" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
+          <line y2="7" className="stroke-hair" strokeWidth="1.6" />
+        </pattern>
       </defs>
-      <line x1="6" x2="452" y1="132" y2="132" className="stroke-quiet" strokeWidth="0.8" strokeDasharray="16 3 3 3" />
-      <path d={`M150 30H${wall}V104H196V118H150ZM150 234H${wall}V160H196V146H150Z`} fill="url(#cut)" className="stroke-ink" strokeWidth="1.4" />
-      <text x="152" y="22" fontSize="13" className="fill-quiet!">case</text>
-      <path d={`M60 112H${shoulder}V66H${shoulder + 46}V100H440V164H${shoulder + 46}V198H${shoulder}V152H60Z`} className="fill-paper stroke-ink" strokeWidth="1.5" />
-      <text x={shoulder + 52} y="92" fontSize="13" className="fill-quiet!">shaft</text>
-      {out && <Pieces at={wall} w={x(inPlace)} label={inPlace > 0 ? `${trial?.sum?.value} ${trial?.sum?.unit} in place` : ""} />}
-      {out && <Gap from={wall + x(inPlace)} to={wall + x(inPlace + float)} text={`float ${say(out.float.mean, units)}`} />}
+      <line
+        x1="6"
+        x2="452"
+        y1="132"
+        y2="132"
+        className="stroke-quiet"
+        strokeWidth="0.8"
+        strokeDasharray="16 3 3 3"
+      />
+      <path
+        d={`M150 30H${wall}V104H196V118H150ZM150 234H${wall}V160H196V146H150Z`}
+        fill="url(#cut)"
+        className="stroke-ink"
+        strokeWidth="1.4"
+      />
+      <text x="152" y="22" fontSize="13" className="fill-quiet!">
+        case
+      </text>
+      <path
+        d={`M60 112H${shoulder}V66H${shoulder + 46}V100H440V164H${shoulder + 46}V198H${shoulder}V152H60Z`}
+        className="fill-paper stroke-ink"
+        strokeWidth="1.5"
+      />
+      <text x={shoulder + 52} y="92" fontSize="13" className="fill-quiet!">
+        shaft
+      </text>
+      {out && (
+        <Pieces
+          at={wall}
+          w={x(inPlace)}
+          label={inPlace > 0 ? `${trial?.sum?.value} ${trial?.sum?.unit} in place` : ""}
+        />
+      )}
+      {out && (
+        <Gap
+          from={wall + x(inPlace)}
+          to={wall + x(inPlace + float)}
+          text={`float ${say(out.float.mean, units)}`}
+        />
+      )}
       {pack && <Proposed pack={pack} at={wall} x={x} units={units} />}
       <Indicator />
     </svg>
@@ -43,7 +88,9 @@ function Pieces({ at, w, label }: { at: number; w: number; label: string }) {
     <g className="stroke-ink fill-sheet" strokeWidth="1.2">
       <rect x={at} y="68" width={w} height="36" />
       <rect x={at} y="160" width={w} height="36" />
-      <text x={at + w / 2} y="61" fontSize="12" textAnchor="middle" stroke="none">{label}</text>
+      <text x={at + w / 2} y="61" fontSize="12" textAnchor="middle" stroke="none">
+        {label}
+      </text>
     </g>
   );
 }
@@ -56,15 +103,36 @@ function Gap({ from, to, text }: { from: number; to: number; text: string }) {
       <line x1={to} x2={to} y1="196" y2="224" />
       <line x1={from} x2={to} y1="218" y2="218" />
       <path d={`M${from} 218l6 -3v6zM${to} 218l-6 -3v6z`} className="fill-out" stroke="none" />
-      <text x={(from + to) / 2} y="240" fontSize="14" textAnchor="middle" stroke="none" className="fill-out! font-semibold">{text}</text>
+      <text
+        x={(from + to) / 2}
+        y="240"
+        fontSize="14"
+        textAnchor="middle"
+        stroke="none"
+        className="fill-out! font-semibold"
+      >
+        {text}
+      </text>
     </g>
   );
 }
 
 /** The proposed pack, each shim to scale, with the gap it would leave. */
-function Proposed({ pack, at, x, units }: { pack: PackOffered; at: number; x: (v: number) => number; units: Units }) {
+function Proposed({
+  pack,
+  at,
+  x,
+  units,
+}: {
+  pack: PackOffered;
+  at: number;
+  x: (v: number) => number;
+  units: Units;
+}) {
   const unit = pack.sum.unit;
-  const shims = pack.pieces.flatMap((p) => Array.from({ length: p.count }, () => inUnit(p.thickness, unit, units)));
+  const shims = pack.pieces.flatMap((p) =>
+    Array.from({ length: p.count }, () => inUnit(p.thickness, unit, units)),
+  );
   const edges = shims.reduce<number[]>((all, t) => [...all, (all.at(-1) ?? 0) + t], [0]);
   const sum = edges.at(-1) ?? 0;
   return (
@@ -75,8 +143,19 @@ function Proposed({ pack, at, x, units }: { pack: PackOffered; at: number; x: (v
           <rect x={at + x(edges[i] ?? 0)} y="161" width={Math.max(1, x(t))} height="33" />
         </g>
       ))}
-      <text x={at + x(sum) / 2} y="61" fontSize="13" textAnchor="middle" stroke="none" className="fill-blue! font-semibold">{shims.length > 0 ? `${say(pack.sum, units)} fitted` : "no pack"}</text>
-      <text x={at + x(sum)} y="260" fontSize="13" stroke="none" textAnchor="middle" className="fill-blue!">then {say(pack.float, units)}</text>
+      <text
+        x={at + x(sum) / 2}
+        y="61"
+        fontSize="13"
+        textAnchor="middle"
+        stroke="none"
+        className="fill-blue! font-semibold"
+      >
+        {shims.length > 0 ? `${say(pack.sum, units)} fitted` : "no pack"}
+      </text>
+      <text x={at + x(sum)} y="260" fontSize="13" stroke="none" textAnchor="middle" className="fill-blue!">
+        then {say(pack.float, units)}
+      </text>
     </g>
   );
 }
@@ -89,7 +168,9 @@ function Indicator() {
       <rect x="42" y="126" width="18" height="12" />
       <circle cx="30" cy="88" r="24" />
       <path d="M30 112V128M30 88L40 72" fill="none" />
-      {Array.from({ length: 12 }, (_, i) => <line key={i} x1="30" x2="30" y1="66" y2="70" transform={`rotate(${30 * i} 30 88)`} />)}
+      {Array.from({ length: 12 }, (_, i) => (
+        <line key={i} x1="30" x2="30" y1="66" y2="70" transform={`rotate(${30 * i} 30 88)`} />
+      ))}
       <path d="M30 64V40H96V30H150" fill="none" />
     </g>
   );

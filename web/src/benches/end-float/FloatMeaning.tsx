@@ -7,8 +7,13 @@ import { Verdict } from "../../parts/Verdict";
 import type { Given } from "../bench";
 import type { FloatOut } from ".";
 
-
-type Props = { out: FloatOut; units: Units; preview: boolean; trial: Trial | undefined; limits: Given["limits"] };
+type Props = {
+  out: FloatOut;
+  units: Units;
+  preview: boolean;
+  trial: Trial | undefined;
+  limits: Given["limits"];
+};
 
 /** What the readings say: value, uncertainty, verdict, and the finding they raise. */
 export function FloatMeaning({ out, units, preview, trial, limits }: Props) {
@@ -22,18 +27,42 @@ export function FloatMeaning({ out, units, preview, trial, limits }: Props) {
   return (
     <>
       <div aria-live="polite">
-        <p className="text-quiet text-[14.5px]">{preview ? "With this reading the shaft floats by" : "The shaft floats by"}</p>
-        <p className="font-mono font-medium text-[42px] leading-none tracking-tight">
-          {sayNumber(mean, units, 1)}<span className="text-[19px] tracking-normal whitespace-nowrap pl-2.5">{u ? `± ${sayNumber(u, units, 1)} ` : ""}{mean.unit}</span>
+        <p className="text-quiet text-small">
+          {preview ? "With this reading the shaft floats by" : "The shaft floats by"}
         </p>
-        <p className="text-quiet mt-1.5 text-[14.5px]">{other && `${say(other, units)}, `}{out.float.n} {out.float.n === 1 ? "reading" : "readings"}{out.float.rests_on_one_reading && "; it rests on this one"}</p>
-        <p className="mt-2"><Verdict verdict={verdict} says={verdictWords(out, limits, units)} /></p>
+        <p className="font-mono font-medium text-figure leading-none tracking-tight">
+          {sayNumber(mean, units, 1)}
+          <span className="text-head tracking-normal whitespace-nowrap pl-2.5">
+            {u ? `± ${sayNumber(u, units, 1)} ` : ""}
+            {mean.unit}
+          </span>
+        </p>
+        <p className="text-quiet mt-1.5 text-small">
+          {other && `${say(other, units)}, `}
+          {out.float.n} {out.float.n === 1 ? "reading" : "readings"}
+          {out.float.rests_on_one_reading && "; it rests on this one"}
+        </p>
+        <p className="mt-2">
+          <Verdict verdict={verdict} says={verdictWords(out, limits, units)} />
+        </p>
       </div>
-      <NumberLine value={mean.value} uncertainty={u?.value ?? 0} {...limitsOf(limit(limits?.min), limit(limits?.max))} unit={mean.unit} verdict={verdict} decimals={decimals} />
+      <NumberLine
+        value={mean.value}
+        uncertainty={u?.value ?? 0}
+        {...limitsOf(limit(limits?.min), limit(limits?.max))}
+        unit={mean.unit}
+        verdict={verdict}
+        decimals={decimals}
+      />
       {expected && !preview && (
-        <p className="text-[15.5px]"><span className="text-quiet">Expected</span> {say(expected, units)}, <span className="text-quiet">obtained</span> {say(mean, units)}</p>
+        <p className="text-note">
+          <span className="text-quiet">Expected</span> {say(expected, units)},{" "}
+          <span className="text-quiet">obtained</span> {say(mean, units)}
+        </p>
       )}
-      {out.findings.map((f) => <Finding key={f.says} says={f.says} />)}
+      {out.findings.map((f) => (
+        <Finding key={f.says} says={f.says} />
+      ))}
     </>
   );
 }
@@ -44,10 +73,13 @@ function limitsOf(lower: number | undefined, upper: number | undefined) {
 
 function verdictWords(out: FloatOut, limits: Given["limits"], units: Units) {
   const mean = out.float.mean;
-  if (out.verdict !== "out" || !limits) return out.verdict === "in" ? "In" : out.verdict === "undecided" ? "Undecided" : "Out";
+  if (out.verdict !== "out" || !limits)
+    return out.verdict === "in" ? "In" : out.verdict === "undecided" ? "Undecided" : "Out";
   const max = limits.max && inUnit(limits.max, mean.unit, units);
   const min = limits.min && inUnit(limits.min, mean.unit, units);
-  if (max !== undefined && mean.value > max) return `Out, by ${sayNumber({ value: mean.value - max, unit: mean.unit }, units)}`;
-  if (min !== undefined && mean.value < min) return `Out, ${sayNumber({ value: min - mean.value, unit: mean.unit }, units)} too little`;
+  if (max !== undefined && mean.value > max)
+    return `Out, by ${sayNumber({ value: mean.value - max, unit: mean.unit }, units)}`;
+  if (min !== undefined && mean.value < min)
+    return `Out, ${sayNumber({ value: min - mean.value, unit: mean.unit }, units)} too little`;
   return "Out";
 }

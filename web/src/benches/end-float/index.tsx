@@ -18,14 +18,25 @@ function Drawing({ out, given, units, touched, onTouch, questions }: Props) {
   const { packs, picked, pack } = offered(out, touched);
   return (
     <>
-    <Frame
-      label={given.title}
-      block={[["sheet", given.sheet], ["gauge", given.gauge ?? "none chosen"], ["method", out?.method ?? "end-float"]]}
-      side={<Packs packs={packs} picked={picked} onPick={onTouch} units={units} trialSum={given.trial?.sum} />}
-    >
-      <FloatDrawing out={out} trial={given.trial} pack={out?.verdict === "in" ? undefined : pack} units={units} />
-    </Frame>
-    {questions}
+      <Frame
+        label={given.title}
+        block={[
+          ["sheet", given.sheet],
+          ["gauge", given.gauge ?? "none chosen"],
+          ["method", out?.method ?? "end-float"],
+        ]}
+        side={
+          <Packs packs={packs} picked={picked} onPick={onTouch} units={units} trialSum={given.trial?.sum} />
+        }
+      >
+        <FloatDrawing
+          out={out}
+          trial={given.trial}
+          pack={out?.verdict === "in" ? undefined : pack}
+          units={units}
+        />
+      </Frame>
+      {questions}
     </>
   );
 }
@@ -34,22 +45,37 @@ function Drawing({ out, given, units, touched, onTouch, questions }: Props) {
 function Meaning({ out, preview, given, units, touched, onTouch, acts, say, busy }: Props) {
   const { pack, picked } = offered(out, touched);
   const measured = given.readings.length >= given.wants;
-  const fits = out !== undefined && out.verdict !== "in" && !preview && measured && pack !== undefined && acts.some((a) => a.act === "fit");
+  const fits =
+    out !== undefined &&
+    out.verdict !== "in" &&
+    !preview &&
+    measured &&
+    pack !== undefined &&
+    acts.some((a) => a.act === "fit");
   const fit = () =>
-    pack && say({ act: "fit", pack: pack.pieces.map((x) => ({ thickness: x.thickness, count: x.count })) }, () => onTouch(-1));
+    pack &&
+    say({ act: "fit", pack: pack.pieces.map((x) => ({ thickness: x.thickness, count: x.count })) }, () =>
+      onTouch(-1),
+    );
   useKey("F", "fit this pack", fit, fits && !busy);
   if (!out) return null;
   return (
     <>
       <FloatMeaning out={out} units={units} preview={preview} trial={given.trial} limits={given.limits} />
       {fits && (
-        <div className="border-t-[1.5px] border-ink pt-3">
-          <h3 className="text-[18px]">Next</h3>
+        <div className="border-t border-ink pt-3">
+          <h3 className="text-head">Next</h3>
           <p>{nextWords(out, pack, units, picked)}</p>
-          <Button look="go" hint="F" className="w-full mt-2.5" disabled={busy} onClick={fit}>Fit this pack</Button>
+          <Button look="go" hint="F" className="w-full mt-2.5" disabled={busy} onClick={fit}>
+            Fit this pack
+          </Button>
         </div>
       )}
-      {out.verdict !== "in" && !fits && <p className="border-t-[1.5px] border-ink pt-3"><b>Next.</b> {out.next}</p>}
+      {out.verdict !== "in" && !fits && (
+        <p className="border-t border-ink pt-3">
+          <b>Next.</b> {out.next}
+        </p>
+      )}
       <Sources out={out} />
     </>
   );
@@ -70,15 +96,47 @@ function nextWords(out: FloatOut, pack: PackOffered, units: Units, picked: numbe
 }
 
 /** Packs of the drawer, best first, with the float each would give. */
-function Packs({ packs, picked, onPick, units, trialSum }: { packs: PackOffered[]; picked: number; onPick: (i: number) => void; units: Units; trialSum: Quantity | undefined }) {
-  if (packs.length === 0) return <p className="p-3 text-quiet text-[14.5px]">Packs from the drawer stand here when the float is out.{trialSum && ` In place now: ${sayQ(trialSum, units)}.`}</p>;
+function Packs({
+  packs,
+  picked,
+  onPick,
+  units,
+  trialSum,
+}: {
+  packs: PackOffered[];
+  picked: number;
+  onPick: (i: number) => void;
+  units: Units;
+  trialSum: Quantity | undefined;
+}) {
+  if (packs.length === 0)
+    return (
+      <p className="p-3 text-quiet text-small">
+        Packs from the drawer stand here when the float is out.
+        {trialSum && ` In place now: ${sayQ(trialSum, units)}.`}
+      </p>
+    );
   return (
     <div role="radiogroup" aria-label="Packs from the drawer">
       {packs.map((pack, i) => (
-        <button key={pack.pieces.map((x) => `${x.count}x${x.thickness.value}${x.thickness.unit}`).join() || "none"} type="button" role="radio" aria-checked={i === picked} onClick={() => onPick(i)}
-          className={`block w-full min-h-[58px] px-3 py-1.5 border-b border-hair text-[14.5px] ${i === picked ? "bg-tint border-l-[5px] border-l-blue" : ""}`}>
-          <b className="font-semibold text-[15.5px]">{pack.pieces.length === 0 ? "No shim" : pack.pieces.map((x) => `${x.count > 1 ? `${x.count} × ` : ""}${sayQ(x.thickness, units)}`).join(" + ")}</b>
-          <span className="flex items-center justify-between text-quiet">leaves {sayQ(pack.float, units)} <Verdict verdict={pack.verdict} small /></span>
+        <button
+          key={pack.pieces.map((x) => `${x.count}x${x.thickness.value}${x.thickness.unit}`).join() || "none"}
+          type="button"
+          role="radio"
+          aria-checked={i === picked}
+          onClick={() => onPick(i)}
+          className={`block w-full min-h-[58px] px-3 py-1.5 border-b border-hair text-small ${i === picked ? "bg-tint border-l-5 border-l-blue" : ""}`}
+        >
+          <b className="font-semibold text-note">
+            {pack.pieces.length === 0
+              ? "No shim"
+              : pack.pieces
+                  .map((x) => `${x.count > 1 ? `${x.count} × ` : ""}${sayQ(x.thickness, units)}`)
+                  .join(" + ")}
+          </b>
+          <span className="flex items-center justify-between text-quiet">
+            leaves {sayQ(pack.float, units)} <Verdict verdict={pack.verdict} small />
+          </span>
         </button>
       ))}
     </div>
@@ -87,12 +145,21 @@ function Packs({ packs, picked, onPick, units, trialSum }: { packs: PackOffered[
 
 function Sources({ out }: { out: FloatOut }) {
   return (
-    <Disclosure as="div" className="text-[14.5px] text-quiet">
-      <DisclosureButton className="underline underline-offset-3 min-h-11 text-blue">Formula, uncertainty, source</DisclosureButton>
+    <Disclosure as="div" className="text-small text-quiet">
+      <DisclosureButton className="underline underline-offset-3 min-h-11 text-blue">
+        Formula, uncertainty, source
+      </DisclosureButton>
       <DisclosurePanel>
         <p>Pack = pack in place + float − target. The target is the middle of the sheet's limits.</p>
-        <p>n = {out.float.n}, s = {out.float.s?.value.toPrecision(2) ?? "–"} {out.float.s?.unit}, u from spread {out.float.u_a.value.toPrecision(2)}, from the scale {out.float.u_res.value.toPrecision(2)}, from the gauge {out.float.u_mpe.value.toPrecision(2)}; times {out.float.coverage.toFixed(2)} for {Math.round(100 * out.float.confidence)} %.</p>
-        <p>{out.method}: {out.source.join("; ")}</p>
+        <p>
+          n = {out.float.n}, s = {out.float.s?.value.toPrecision(2) ?? "–"} {out.float.s?.unit}, u from spread{" "}
+          {out.float.u_a.value.toPrecision(2)}, from the scale {out.float.u_res.value.toPrecision(2)}, from
+          the gauge {out.float.u_mpe.value.toPrecision(2)}; times {out.float.coverage.toFixed(2)} for{" "}
+          {Math.round(100 * out.float.confidence)} %.
+        </p>
+        <p>
+          {out.method}: {out.source.join("; ")}
+        </p>
       </DisclosurePanel>
     </Disclosure>
   );

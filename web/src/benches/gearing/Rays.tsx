@@ -7,7 +7,15 @@ import type { Out } from ".";
 const box = { left: 52, right: 452, top: 34, bottom: 262 };
 
 /** The saw-tooth of shifting through the gears at the engine's limit, each gear a ray through the origin. */
-export function Rays({ out, input, units }: { out: Out | undefined; input: Partial<InputOf<"gearing">>; units: Units }) {
+export function Rays({
+  out,
+  input,
+  units,
+}: {
+  out: Out | undefined;
+  input: Partial<InputOf<"gearing">>;
+  units: Units;
+}) {
   const gears = out ? out.gears.filter((g) => g.range === out.gears[0]?.range) : [];
   const limit = rpmOf(input.engine_limit, units) ?? 5000;
   const unit = gears[0]?.per_1000_rpm.unit ?? "km/h";
@@ -22,23 +30,54 @@ export function Rays({ out, input, units }: { out: Out | undefined; input: Parti
   return (
     <svg viewBox="0 0 470 300" className="w-full max-h-[320px]" role="img" aria-label={describe(gears, unit)}>
       <Axes x={x} y={y} unit={unit} />
-      <line x1={box.left} x2={box.right} y1={y(limit)} y2={y(limit)} className="stroke-quiet" strokeWidth="1" strokeDasharray="2 3" />
-      <text x={box.left + 6} y={y(limit) - 5} fontSize="12" className="fill-quiet!">shift at {Math.round(limit)}</text>
+      <line
+        x1={box.left}
+        x2={box.right}
+        y1={y(limit)}
+        y2={y(limit)}
+        className="stroke-quiet"
+        strokeWidth="1"
+        strokeDasharray="2 3"
+      />
+      <text x={box.left + 6} y={y(limit) - 5} fontSize="12" className="fill-quiet!">
+        shift at {Math.round(limit)}
+      </text>
       {gears.map((g, i) => {
         const end = (g.per_1000_rpm.value * limit) / 1000;
         const from = i === 0 ? { speed: 0, after: 0 } : (shifts[i - 1] ?? { speed: 0, after: 0 });
         return (
           <g key={g.gear}>
             <line x1={x(0)} y1={y(0)} x2={x(end)} y2={y(limit)} className="stroke-quiet" strokeWidth="0.9" />
-            <line x1={x(from.speed)} y1={y(from.after)} x2={x(end)} y2={y(limit)} className="stroke-ink" strokeWidth="2.4" />
-            <text x={x(end)} y={box.top - 8} fontSize="13" textAnchor="middle">{g.gear}</text>
+            <line
+              x1={x(from.speed)}
+              y1={y(from.after)}
+              x2={x(end)}
+              y2={y(limit)}
+              className="stroke-ink"
+              strokeWidth="2.4"
+            />
+            <text x={x(end)} y={box.top - 8} fontSize="13" textAnchor="middle">
+              {g.gear}
+            </text>
           </g>
         );
       })}
       {shifts.map((s, i) => (
         <g key={gears[i + 1]?.gear}>
-          <line x1={x(s.speed)} x2={x(s.speed)} y1={y(limit)} y2={y(s.after)} className="stroke-ink" strokeWidth="2.4" />
-          <text x={x(s.speed) + 6} y={y(s.after) - 4} fontSize="12" style={{ fontFamily: "var(--font-mono)" }}>
+          <line
+            x1={x(s.speed)}
+            x2={x(s.speed)}
+            y1={y(limit)}
+            y2={y(s.after)}
+            className="stroke-ink"
+            strokeWidth="2.4"
+          />
+          <text
+            x={x(s.speed) + 6}
+            y={y(s.after) - 4}
+            fontSize="12"
+            style={{ fontFamily: "var(--font-mono)" }}
+          >
             −{Math.round(limit - s.after)}
           </text>
         </g>
@@ -55,18 +94,37 @@ function Axes({ x, y, unit }: { x: Scale; y: Scale; unit: string }) {
       {y.ticks(5).map((t) => (
         <g key={t}>
           <line x1={box.left} x2={box.right} y1={y(t)} y2={y(t)} className="stroke-hair" strokeWidth="0.9" />
-          <text x={box.left - 6} y={y(t) + 4} textAnchor="end" fontSize="12" className="fill-quiet!">{t}</text>
+          <text x={box.left - 6} y={y(t) + 4} textAnchor="end" fontSize="12" className="fill-quiet!">
+            {t}
+          </text>
         </g>
       ))}
       {x.ticks(7).map((t) => (
         <g key={t}>
-          <line x1={x(t)} x2={x(t)} y1={box.bottom} y2={box.bottom + 5} className="stroke-ink" strokeWidth="1.2" />
-          <text x={x(t)} y={box.bottom + 19} textAnchor="middle" fontSize="12" className="fill-quiet!">{t}</text>
+          <line
+            x1={x(t)}
+            x2={x(t)}
+            y1={box.bottom}
+            y2={box.bottom + 5}
+            className="stroke-ink"
+            strokeWidth="1.2"
+          />
+          <text x={x(t)} y={box.bottom + 19} textAnchor="middle" fontSize="12" className="fill-quiet!">
+            {t}
+          </text>
         </g>
       ))}
-      <path d={`M${box.left} ${box.top}V${box.bottom}H${box.right}`} className="fill-none stroke-ink" strokeWidth="1.3" />
-      <text x={box.left - 6} y={box.top - 8} textAnchor="end" fontSize="12" className="fill-quiet!">rpm</text>
-      <text x={box.right} y={box.bottom + 34} textAnchor="end" fontSize="12" className="fill-quiet!">{unit}</text>
+      <path
+        d={`M${box.left} ${box.top}V${box.bottom}H${box.right}`}
+        className="fill-none stroke-ink"
+        strokeWidth="1.3"
+      />
+      <text x={box.left - 6} y={box.top - 8} textAnchor="end" fontSize="12" className="fill-quiet!">
+        rpm
+      </text>
+      <text x={box.right} y={box.bottom + 34} textAnchor="end" fontSize="12" className="fill-quiet!">
+        {unit}
+      </text>
     </g>
   );
 }

@@ -32,22 +32,30 @@ function Drawing({ out, input, given, units, questions }: Props) {
 }
 
 /** A roll-out is said in metres or inches. */
-const sayRollOut = (q: Quantity, units: Units) => (q.unit === "mm" ? `${inUnit(q, "m", units).toFixed(3)} m` : sayQ(q, units));
+const sayRollOut = (q: Quantity, units: Units) =>
+  q.unit === "mm" ? `${inUnit(q, "m", units).toFixed(3)} m` : sayQ(q, units);
 
 /** The gears with their ratios, in words a shop would use. */
 function Gears({ out, units }: { out: Out | undefined; units: Units }) {
   return (
-    <table className="w-full text-[14.5px]">
+    <table className="w-full text-small">
       <caption className="sr-only">Gears</caption>
       <thead>
         <tr className="text-quiet text-left border-b border-hair">
-          {["gear", "in all", "per 1000 rpm"].map((x) => <th key={x} scope="col" className="font-normal px-3 py-1">{x}</th>)}
+          {["gear", "in all", "per 1000 rpm"].map((x) => (
+            <th key={x} scope="col" className="font-normal px-3 py-1">
+              {x}
+            </th>
+          ))}
         </tr>
       </thead>
       <tbody>
         {out?.gears.map((g) => (
           <tr key={`${g.range} ${g.gear}`} className="border-b border-hair">
-            <th scope="row" className="font-semibold text-left px-3 py-1">{g.gear}{g.range ? `, ${g.range}` : ""}</th>
+            <th scope="row" className="font-semibold text-left px-3 py-1">
+              {g.gear}
+              {g.range ? `, ${g.range}` : ""}
+            </th>
             <td className="font-mono px-3">{g.overall.toFixed(2)}</td>
             <td className="font-mono px-3">{sayQ(g.per_1000_rpm, units, 1)}</td>
           </tr>
@@ -61,29 +69,56 @@ function Gears({ out, units }: { out: Out | undefined; units: Units }) {
 function Meaning({ out, preview, units }: Props) {
   const top = out?.gears.findLast((g) => g.range === out.gears[0]?.range);
   if (!out || !top) return null;
-  const widest = out.gears.filter((g) => g.step_from_last).toSorted((a, b) => (b.step_from_last ?? 0) - (a.step_from_last ?? 0))[0];
+  const widest = out.gears
+    .filter((g) => g.step_from_last)
+    .toSorted((a, b) => (b.step_from_last ?? 0) - (a.step_from_last ?? 0))[0];
   return (
     <>
       <div aria-live="polite">
-        <p className="text-quiet text-[14.5px]">{preview ? "With this 1000 rpm in top give" : "1000 rpm in top give"}</p>
-        <p className="font-mono font-medium text-[42px] leading-none tracking-tight">
-          {sayNumber(top.per_1000_rpm, units, 1)}
-          <span className="text-[19px] tracking-normal pl-2.5">{top.per_1000_rpm.unit}</span>
+        <p className="text-quiet text-small">
+          {preview ? "With this 1000 rpm in top give" : "1000 rpm in top give"}
         </p>
-        {top.at_engine_limit && <p className="text-quiet mt-1.5 text-[14.5px]">{sayQ(top.at_engine_limit, units)} at the engine's limit</p>}
+        <p className="font-mono font-medium text-figure leading-none tracking-tight">
+          {sayNumber(top.per_1000_rpm, units, 1)}
+          <span className="text-head tracking-normal pl-2.5">{top.per_1000_rpm.unit}</span>
+        </p>
+        {top.at_engine_limit && (
+          <p className="text-quiet mt-1.5 text-small">
+            {sayQ(top.at_engine_limit, units)} at the engine's limit
+          </p>
+        )}
       </div>
-      <dl className="border-t-[1.5px] border-ink text-[15.5px]">
+      <dl className="border-t border-ink text-note">
         {[
           ["top gear in all", top.overall.toFixed(2)],
           ["crawl, lowest gear", `${out.crawl_ratio.toFixed(1)} to 1`],
-          ["widest step", widest ? `into ${widest.gear}, falls by ${Math.round(100 * (1 - 1 / (widest.step_from_last ?? 1)))} %` : "none"],
-          ["teeth of the final drive", out.final_drive_hunting === undefined || out.final_drive_hunting === null ? "not given" : out.final_drive_hunting ? "hunting" : "meet again and again"],
+          [
+            "widest step",
+            widest
+              ? `into ${widest.gear}, falls by ${Math.round(100 * (1 - 1 / (widest.step_from_last ?? 1)))} %`
+              : "none",
+          ],
+          [
+            "teeth of the final drive",
+            out.final_drive_hunting === undefined || out.final_drive_hunting === null
+              ? "not given"
+              : out.final_drive_hunting
+                ? "hunting"
+                : "meet again and again",
+          ],
         ].map(([k, v]) => (
-          <div key={k} className="flex justify-between gap-3 border-b border-hair py-1"><dt className="text-quiet">{k}</dt><dd className="text-right">{v}</dd></div>
+          <div key={k} className="flex justify-between gap-3 border-b border-hair py-1">
+            <dt className="text-quiet">{k}</dt>
+            <dd className="text-right">{v}</dd>
+          </div>
         ))}
       </dl>
-      {out.findings.map((f) => <Finding key={f} says={f} />)}
-      <p className="text-quiet text-[14.5px]">Roll-out is {out.rolling_from}. {out.method}: {out.source.join("; ")}</p>
+      {out.findings.map((f) => (
+        <Finding key={f} says={f} />
+      ))}
+      <p className="text-quiet text-small">
+        Roll-out is {out.rolling_from}. {out.method}: {out.source.join("; ")}
+      </p>
     </>
   );
 }

@@ -15,15 +15,23 @@ export default function DecideStep({ view, plan, say, busy }: PropsOf<"decide">)
   const usual = view.choices.find((c) => c.default)?.id ?? "";
   const picked = choice || said?.outcome || usual;
   const decide = () =>
-    say({ act: "decision", outcome: picked, ...(reason.trim() && { reason }), ...(old && { supersedes: old.id }) }, () => {
-      setChoice("");
-      setReason("");
-    });
+    say(
+      {
+        act: "decision",
+        outcome: picked,
+        ...(reason.trim() && { reason }),
+        ...(old && { supersedes: old.id }),
+      },
+      () => {
+        setChoice("");
+        setReason("");
+      },
+    );
   const unchanged = old !== undefined && choice === "" && reason === "";
   const handover = plan.route.stations.flatMap((s) => s.steps).find((s) => s.id === view.step.id)?.handover;
   useKey("F", "decide", decide, picked !== "" && !busy);
   return (
-    <div className="border-[1.2px] border-ink mt-3.5">
+    <div className="border border-ink mt-3.5">
       <div role="radiogroup" aria-label={view.step.title}>
         {view.choices.map((c) => (
           <Row
@@ -37,7 +45,7 @@ export default function DecideStep({ view, plan, say, busy }: PropsOf<"decide">)
           />
         ))}
       </div>
-      <div className="p-4 border-t-[1.2px] border-ink flex flex-wrap gap-3 items-end">
+      <div className="p-4 border-t border-ink flex flex-wrap gap-3 items-end">
         <Field label="Reason" value={reason} onValue={setReason} className="grow basis-[260px]" />
         <Button look="go" hint="F" disabled={busy || picked === "" || unchanged} onClick={decide}>
           {old ? "Decide anew" : view.step.role === "lead" ? "Sign" : "Decide"}
@@ -45,10 +53,17 @@ export default function DecideStep({ view, plan, say, busy }: PropsOf<"decide">)
       </div>
       {old && (
         <p className="px-4 pb-3 text-quiet">
-          Decided by {old.by.name}: {view.choices.find((c) => c.id === said?.outcome)?.text}{said?.reason && `, ${said.reason}`}
+          Decided by {old.by.name}: {view.choices.find((c) => c.id === said?.outcome)?.text}
+          {said?.reason && `, ${said.reason}`}
         </p>
       )}
-      {handover && <ol className="px-8 pb-4 list-decimal">{handover.map((h) => <li key={h}>{h}</li>)}</ol>}
+      {handover && (
+        <ol className="px-8 pb-4 list-decimal">
+          {handover.map((h) => (
+            <li key={h}>{h}</li>
+          ))}
+        </ol>
+      )}
     </div>
   );
 }

@@ -20,35 +20,85 @@ export default function FillStep({ view, say, busy, rebuild }: PropsOf<"fill">) 
   const [fluid, setFluid] = useKept(`fluid.${view.step.id}`, old?.body.outcome ?? view.chosen ?? "");
   const [typed, setTyped] = useKept(`fill.${view.step.id}`);
   const [unit, setUnit] = useKept("unit.volume", view.units[0] ?? "");
-  const draft: Draft | undefined = fluid && typed.trim() ? { act: "filled", outcome: fluid, value: withUnit(typed, unit), ...(old && { supersedes: old.id }) } : undefined;
+  const draft: Draft | undefined =
+    fluid && typed.trim()
+      ? { act: "filled", outcome: fluid, value: withUnit(typed, unit), ...(old && { supersedes: old.id }) }
+      : undefined;
   const preview = usePreview(rebuild, view.step.id, draft);
   const shown = filledOf((draft ? preview.data : old)?.result);
   const sheet = `${sayQuantity(view.fill.min, units)} to ${sayQuantity(view.fill.max, units)}`;
   const asked = useAsked(typed, unit, [view.fill.min, view.fill.max]);
   const take = () => draft && asked.may() && say(draft, () => setTyped(""));
   return (
-    <form className="border-[1.2px] border-ink mt-3.5" onSubmit={(e) => { e.preventDefault(); take(); }}>
+    <form
+      className="border border-ink mt-3.5"
+      onSubmit={(e) => {
+        e.preventDefault();
+        take();
+      }}
+    >
       <div role="radiogroup" aria-label="Fluid">
-        {view.fluids.filter((f) => !view.chosen || f.id === view.chosen).map((f) => (
-          <Row key={f.id} name="fluid" id={f.id} chosen={fluid === f.id} onPick={() => setFluid(f.id)} title={f.class} text={f.why} warn={f.forbids} />
-        ))}
+        {view.fluids
+          .filter((f) => !view.chosen || f.id === view.chosen)
+          .map((f) => (
+            <Row
+              key={f.id}
+              name="fluid"
+              id={f.id}
+              chosen={fluid === f.id}
+              onPick={() => setFluid(f.id)}
+              title={f.class}
+              text={f.why}
+              warn={f.forbids}
+            />
+          ))}
       </div>
-      <div className="p-4 border-t-[1.2px] border-ink flex flex-wrap gap-2 items-end">
-        <Field label={`Quantity, sheet says ${sheet}`} numeric value={typed} onValue={setTyped} inputMode="decimal" className="basis-[240px]" />
-        <Button look="quiet" title="another unit" onClick={() => setUnit(nextOf(view.units, unit))}>{unit}</Button>
-        <Button look="go" type="submit" hint="Enter" disabled={busy || !draft}>Put it down</Button>
+      <div className="p-4 border-t border-ink flex flex-wrap gap-2 items-end">
+        <Field
+          label={`Quantity, sheet says ${sheet}`}
+          numeric
+          value={typed}
+          onValue={setTyped}
+          inputMode="decimal"
+          className="basis-[240px]"
+        />
+        <Button look="quiet" title="another unit" onClick={() => setUnit(nextOf(view.units, unit))}>
+          {unit}
+        </Button>
+        <Button look="go" type="submit" hint="Enter" disabled={busy || !draft}>
+          Put it down
+        </Button>
       </div>
-      {draft && <div className="px-4"><Asked question={asked.question} /><Fault error={preview.error} /></div>}
+      {draft && (
+        <div className="px-4">
+          <Asked question={asked.question} />
+          <Fault error={preview.error} typing />
+        </div>
+      )}
       {shown && (
         <MarginSlot>
           <div>
-            <p className="text-quiet text-[14.5px]">{draft ? "That would be" : "Written down"}</p>
-            <p className="font-mono font-medium text-[44px] leading-none">{shown.litre.value.toFixed(2)} <span className="text-[19px]">L</span></p>
-            <p className="text-quiet mt-1.5">{shown.us_quart.value.toFixed(2)} US qt, {shown.imp_pint.value.toFixed(2)} imp pt</p>
+            <p className="text-quiet text-small">{draft ? "That would be" : "Written down"}</p>
+            <p className="font-mono font-medium text-figure leading-none">
+              {shown.litre.value.toFixed(2)} <span className="text-head">L</span>
+            </p>
+            <p className="text-quiet mt-1.5">
+              {shown.us_quart.value.toFixed(2)} US qt, {shown.imp_pint.value.toFixed(2)} imp pt
+            </p>
             <p className="mt-1">{shown.fluid}</p>
-            <p className="mt-2"><Verdict verdict={shown.verdict} /></p>
+            <p className="mt-2">
+              <Verdict verdict={shown.verdict} />
+            </p>
           </div>
-          <NumberLine value={shown.litre.value} uncertainty={0} lower={shown.min.value} upper={shown.max.value} unit="L" verdict={shown.verdict} decimals={2} />
+          <NumberLine
+            value={shown.litre.value}
+            uncertainty={0}
+            lower={shown.min.value}
+            upper={shown.max.value}
+            unit="L"
+            verdict={shown.verdict}
+            decimals={2}
+          />
         </MarginSlot>
       )}
     </form>

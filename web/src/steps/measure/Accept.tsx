@@ -8,11 +8,28 @@ import type { PropsOf } from "../props";
 export function Accept({ say, busy, view }: PropsOf<"measure">) {
   const [reason, setReason] = useKept(`accept.${view.step.id}`);
   const [open, setOpen] = useState(false);
-  if (!open && reason === "") return <button type="button" className="mt-2 min-h-11 text-quiet text-[14.5px] underline underline-offset-3" onClick={() => setOpen(true)}>Leave it as it is, with a reason</button>;
+  if (!open && reason === "")
+    return (
+      <button
+        type="button"
+        className="mt-2 min-h-11 text-quiet text-small underline underline-offset-3"
+        onClick={() => setOpen(true)}
+      >
+        Leave it as it is, with a reason
+      </button>
+    );
   return (
-    <form className="flex flex-wrap gap-2 items-end mt-3" onSubmit={(e) => { e.preventDefault(); say({ act: "accept", reason }, () => setReason("")); }}>
+    <form
+      className="flex flex-wrap gap-2 items-end mt-3"
+      onSubmit={(e) => {
+        e.preventDefault();
+        say({ act: "accept", reason }, () => setReason(""));
+      }}
+    >
       <Field label="Leave it as it is, because" value={reason} onValue={setReason} className="grow" />
-      <Button type="submit" look="quiet" disabled={busy || reason.trim() === ""}>Leave it, on record</Button>
+      <Button type="submit" look="quiet" disabled={busy || reason.trim() === ""}>
+        Leave it, on record
+      </Button>
     </form>
   );
 }

@@ -1,11 +1,20 @@
 import { type EntryView, type Quantity, type Trial } from "../../model/types";
 
 type Props = {
-  trials: Trial[]; entries: EntryView[]; typed: string; onTyped: (v: string) => void; unit: string; onTake: () => void;
-  correcting: string; onCorrect: (id: string) => void; onStrike: (id: string) => void; invalid: boolean;
+  trials: Trial[];
+  entries: EntryView[];
+  typed: string;
+  onTyped: (v: string) => void;
+  unit: string;
+  onTake: () => void;
+  correcting: string;
+  onCorrect: (id: string) => void;
+  onStrike: (id: string) => void;
+  invalid: boolean;
 };
 
-const numberOf = ({ body: { value, typed } }: Pick<EntryView, "body">) => typed || (value ? `${value.value} ${value.unit}` : "");
+const numberOf = ({ body: { value, typed } }: Pick<EntryView, "body">) =>
+  typed || (value ? `${value.value} ${value.unit}` : "");
 
 /** The values of a trial's readings, but for the one that is being corrected. */
 export const valuesBut = (trial: Trial | undefined, correcting: string): Quantity[] =>
@@ -15,48 +24,103 @@ export const valuesBut = (trial: Trial | undefined, correcting: string): Quantit
 const before = (entries: EntryView[], id: string) => entries.filter((e) => e.superseded_by === id);
 
 /** Readings on a strip, one row per trial; a corrected one is struck through and stays readable. */
-export function ReadingStrip({ trials, entries, typed, onTyped, unit, onTake, correcting, onCorrect, onStrike, invalid }: Props) {
+export function ReadingStrip({
+  trials,
+  entries,
+  typed,
+  onTyped,
+  unit,
+  onTake,
+  correcting,
+  onCorrect,
+  onStrike,
+  invalid,
+}: Props) {
   const last = trials.at(-1);
   const input = (
-    <form className="contents" onSubmit={(e) => { e.preventDefault(); onTake(); }}>
-      <div className={`flex items-center min-w-[138px] min-h-[50px] bg-field outline-[3px] -outline-offset-[3px] ${invalid ? "outline-out" : "outline-blue"}`}>
-        <input aria-label={correcting ? "The right reading" : "Next reading"} aria-invalid={invalid || undefined} value={typed} autoFocus autoComplete="off" inputMode="decimal"
+    <form
+      className="contents"
+      onSubmit={(e) => {
+        e.preventDefault();
+        onTake();
+      }}
+    >
+      <div
+        className={`flex items-center min-w-[138px] min-h-[50px] bg-field outline-[3px] -outline-offset-[3px] ${invalid ? "outline-out" : "outline-blue"}`}
+      >
+        <input
+          aria-label={correcting ? "The right reading" : "Next reading"}
+          aria-invalid={invalid || undefined}
+          value={typed}
+          autoFocus
+          autoComplete="off"
+          inputMode="decimal"
           onChange={(e) => onTyped(e.target.value)}
           onKeyDown={(e) => {
             const lastReading = last?.readings.at(-1);
-            if (e.key === "ArrowLeft" && typed === "" && lastReading) { e.preventDefault(); onCorrect(lastReading.id); }
+            if (e.key === "ArrowLeft" && typed === "" && lastReading) {
+              e.preventDefault();
+              onCorrect(lastReading.id);
+            }
             if (e.key === "Escape" && correcting) onCorrect("");
           }}
-          className="w-[92px] grow px-3 py-2 bg-transparent font-mono font-medium text-[22px] focus-visible:outline-none" />
-        <span className="pr-2.5 font-mono text-[14px] text-quiet">{/[a-zµ"]/i.test(typed) ? "" : unit}</span>
+          className="w-[92px] grow px-3 py-2 bg-transparent font-mono font-medium text-title focus-visible:outline-none"
+        />
+        <span className="pr-2.5 font-mono text-small text-quiet">{/[a-zµ"]/i.test(typed) ? "" : unit}</span>
       </div>
-      <button type="submit" className="sr-only">Take the reading</button>
+      <button type="submit" className="px-3 min-h-11 border-r border-hair" aria-label="Take the reading">
+        Take
+      </button>
     </form>
   );
   return (
-    <div className="mt-4 border-[1.2px] border-ink overflow-x-auto" role="group" aria-label="Readings" tabIndex={-1}>
+    <div className="mt-4 border border-ink overflow-x-auto" role="group" aria-label="Readings" tabIndex={-1}>
       {trials.map((t) => (
-        <div key={t.number} className="flex flex-wrap border-b border-hair last:border-b-0 min-h-[50px] items-stretch">
-          <div className="w-[148px] px-3 py-1.5 border-r border-hair text-[15px]">
+        <div
+          key={t.number}
+          className="flex flex-wrap border-b border-hair last:border-b-0 min-h-[50px] items-stretch"
+        >
+          <div className="w-[148px] px-3 py-1.5 border-r border-hair text-note">
             {t.number === 1 ? "as found" : `trial ${t.number}`}
-            {t.sum && <span className="block text-quiet text-[13px]">pack {t.sum.value} {t.sum.unit}</span>}
+            {t.sum && (
+              <span className="block text-quiet text-tiny">
+                pack {t.sum.value} {t.sum.unit}
+              </span>
+            )}
           </div>
           {t.readings.map((e) =>
             correcting === e.id ? (
               <div key={e.id} className="flex">
                 {input}
-                <button type="button" className="px-3 border-r border-hair text-out min-h-11" onClick={() => onStrike(e.id)}>Strike it</button>
+                <button
+                  type="button"
+                  className="px-3 border-r border-hair text-out min-h-11"
+                  onClick={() => onStrike(e.id)}
+                >
+                  Strike it
+                </button>
               </div>
             ) : (
-              <button key={e.id} type="button" title="correct this reading" onClick={() => onCorrect(e.id)}
-                className="px-3 border-r border-hair font-mono font-medium text-[20px] min-h-11">
-                <span className="sr-only">Reading </span>{numberOf(e)}<span className="sr-only">, correct it</span>
-                {before(entries, e.id).map((old) => <s key={old.id} className="text-quiet text-[14px] font-normal ml-2">{numberOf(old)}</s>)}
+              <button
+                key={e.id}
+                type="button"
+                title="correct this reading"
+                onClick={() => onCorrect(e.id)}
+                className="px-3 border-r border-hair font-mono font-medium text-head min-h-11"
+              >
+                <span className="sr-only">Reading </span>
+                {numberOf(e)}
+                <span className="sr-only">, correct it</span>
+                {before(entries, e.id).map((old) => (
+                  <s key={old.id} className="text-quiet text-small font-normal ml-2">
+                    {numberOf(old)}
+                  </s>
+                ))}
               </button>
             ),
           )}
           {t === last && !correcting && !t.accepted && input}
-          {t.accepted && <p className="px-3 self-center text-[15px]">left as it is: {t.accepted}</p>}
+          {t.accepted && <p className="px-3 self-center text-note">left as it is: {t.accepted}</p>}
         </div>
       ))}
     </div>

@@ -25,7 +25,12 @@ export function Readings({ view, say, onTyping, invalid }: Props) {
   const draftOf = (text: string): Draft | undefined =>
     text.trim() === ""
       ? undefined
-      : { act: "reading", value: withUnit(text, unit), ...(instrument && { instrument }), ...(correcting && { supersedes: correcting }) };
+      : {
+          act: "reading",
+          value: withUnit(text, unit),
+          ...(instrument && { instrument }),
+          ...(correcting && { supersedes: correcting }),
+        };
   const type = (text: string) => {
     setTyped(text);
     onTyping(draftOf(text));
@@ -60,15 +65,24 @@ export function Readings({ view, say, onTyping, invalid }: Props) {
         onStrike={(id) => say({ act: "strike", supersedes: id }, () => setCorrecting(""))}
         invalid={invalid}
       />
-      <div className="flex flex-wrap gap-2 mt-2.5 items-center text-[14.5px] text-quiet">
+      <div className="flex flex-wrap gap-2 mt-2.5 items-center text-small text-quiet">
         <ReadWith instruments={instruments} value={instrument} onPick={setInstrument} />
-        <Button look="quiet" hint="U" title="another unit" onClick={turn}>{unit}</Button>
+        <Button look="quiet" hint="U" title="another unit" onClick={turn}>
+          {unit}
+        </Button>
         {view.min_readings > 1 && <span className="ml-auto">{view.min_readings} readings at least</span>}
-        <span className={view.min_readings > 1 ? "" : "ml-auto"}><kbd>Enter</kbd> take</span>
-        <span><kbd>←</kbd> correct the last</span>
+        <span className={view.min_readings > 1 ? "" : "ml-auto"}>
+          <kbd>Enter</kbd> take
+        </span>
+        <span>
+          <kbd>←</kbd> correct the last
+        </span>
       </div>
       <Asked question={asked.question} />
-      <LeftBehind place={place} name={(at) => (at === String(trial?.number ?? 1) ? undefined : `trial ${at}`)} />
+      <LeftBehind
+        place={place}
+        name={(at) => (at === String(trial?.number ?? 1) ? undefined : `trial ${at}`)}
+      />
     </>
   );
 }

@@ -26,7 +26,9 @@ export default function MeasureStep(p: PropsOf<"measure">) {
   const trial = view.trials.at(-1);
   const [draft, setDraft] = useState<Draft | undefined>();
   const reckons = view.reckons === true;
-  const asked = draft ?? (reckons && may(view, "reckon") && !trial?.result ? ({ act: "reckon" } satisfies Draft) : undefined);
+  const asked =
+    draft ??
+    (reckons && may(view, "reckon") && !trial?.result ? ({ act: "reckon" } satisfies Draft) : undefined);
   const preview = usePreview(rebuild, view.step.id, view.status === "locked" ? undefined : asked);
   const previewed = asked && preview.data?.result;
   const result = previewed ?? trial?.result;
@@ -35,21 +37,30 @@ export default function MeasureStep(p: PropsOf<"measure">) {
     <>
       {view.trials.length > 1 && <Before trials={view.trials.slice(0, -1)} />}
       <Parts {...p} trial={trial} result={result} preview={previewed !== undefined} onTyping={setDraft} />
-      {view.min_readings > 0 && <Readings {...p} onTyping={setDraft} invalid={preview.error !== null && draft !== undefined} />}
-      {asked && <Fault error={preview.error} />}
-      {reckons && <Reckon {...p} says={anyResult(result)?.["says"]} done={done} ready={result !== undefined} />}
+      {view.min_readings > 0 && (
+        <Readings {...p} onTyping={setDraft} invalid={preview.error !== null && draft !== undefined} />
+      )}
+      {asked && <Fault error={preview.error} typing />}
+      {reckons && (
+        <Reckon {...p} says={anyResult(result)?.["says"]} done={done} ready={result !== undefined} />
+      )}
       {done && !trial?.accepted && !draft && view.status !== "done" && (
         <>
           {!reckons && !view.packs && may(view, "again") && <Again {...p} />}
           {may(view, "accept") && <Accept {...p} />}
         </>
       )}
-      {trial?.accepted && <p className="mt-3 text-[16px]">Left as it is: {trial.accepted}</p>}
+      {trial?.accepted && <p className="mt-3 text-body">Left as it is: {trial.accepted}</p>}
     </>
   );
 }
 
-type PartsProps = PropsOf<"measure"> & { trial: Trial | undefined; result: unknown; preview: boolean; onTyping: (d: Draft | undefined) => void };
+type PartsProps = PropsOf<"measure"> & {
+  trial: Trial | undefined;
+  result: unknown;
+  preview: boolean;
+  onTyping: (d: Draft | undefined) => void;
+};
 
 /** Drawing and meaning: the calculator's own, or the generic ones. */
 function Parts(p: PartsProps) {
@@ -75,11 +86,17 @@ function Parts(p: PartsProps) {
   return (
     <>
       <Suspense fallback={<p className="text-quiet py-6">One moment.</p>}>
-        {Own ? <Own.Drawing {...props} /> : <Figures out={result} units={units} questions={props.questions} />}
+        {Own ? (
+          <Own.Drawing {...props} />
+        ) : (
+          <Figures out={result} units={units} questions={props.questions} />
+        )}
       </Suspense>
       {result !== undefined && (
         <MarginSlot>
-          <Suspense>{Own ? <Own.Meaning {...props} /> : <Says out={result} units={units} preview={preview} />}</Suspense>
+          <Suspense>
+            {Own ? <Own.Meaning {...props} /> : <Says out={result} units={units} preview={preview} />}
+          </Suspense>
         </MarginSlot>
       )}
     </>
@@ -91,9 +108,11 @@ function Questions({ view, trial, busy, say, onTyping }: PartsProps) {
   if (view.asks.length === 0) return null;
   const current = view.asks.find((a) => !a.optional && !answered(trial, a));
   return (
-    <div className="border-[1.2px] border-ink mt-3.5">
+    <div className="border border-ink mt-3.5">
       {trial?.changed && (
-        <p className="px-4 py-2 border-b-[1.2px] border-ink text-quiet text-[15px]">Trial {trial.number}, after: {trial.changed}</p>
+        <p className="px-4 py-2 border-b border-ink text-quiet text-note">
+          Trial {trial.number}, after: {trial.changed}
+        </p>
       )}
       <ul>
         {view.asks.map((a) => (
@@ -127,14 +146,18 @@ function givenOf(view: StepOf<"measure">, trial: Trial | undefined, sheet: strin
   };
 }
 
-const answered = (trial: Trial | undefined, a: AskView) => trial?.asked.find((e) => readPlace(e.item).name === a.id);
+const answered = (trial: Trial | undefined, a: AskView) =>
+  trial?.asked.find((e) => readPlace(e.item).name === a.id);
 
 /** Trials before this one, each with what it came to. */
 function Before({ trials }: { trials: Trial[] }) {
   return (
-    <ol aria-label="Trials before" className="border-[1.2px] border-ink mt-3.5">
+    <ol aria-label="Trials before" className="border border-ink mt-3.5">
       {trials.map((t) => (
-        <li key={t.number} className="flex flex-wrap gap-3 px-4 py-2 border-b border-hair last:border-b-0 text-[15.5px]">
+        <li
+          key={t.number}
+          className="flex flex-wrap gap-3 px-4 py-2 border-b border-hair last:border-b-0 text-note"
+        >
           <span className="w-24 text-quiet">{t.number === 1 ? "as found" : `trial ${t.number}`}</span>
           <Verdict verdict={t.verdict ?? ""} small />
           <span className="grow basis-[220px]">{String(anyResult(t.result)?.["says"] ?? "")}</span>
@@ -145,14 +168,22 @@ function Before({ trials }: { trials: Trial[] }) {
 }
 
 /** A step that works itself out from sheet and record alone. */
-function Reckon({ say, busy, says, done, ready }: PropsOf<"measure"> & { says: unknown; done: boolean; ready: boolean }) {
+function Reckon({
+  say,
+  busy,
+  says,
+  done,
+  ready,
+}: PropsOf<"measure"> & { says: unknown; done: boolean; ready: boolean }) {
   const reckon = () => say({ act: "reckon" });
   useKey("F", "put it on record", reckon, !busy && ready);
   const rest = done ? "On record." : "Everything it needs is on the sheet and in the record.";
   return (
-    <div className="border-[1.2px] border-ink mt-3.5 p-4 flex flex-wrap gap-4 items-center">
-      <p className="grow basis-[260px] text-[17px]">{typeof says === "string" ? says : rest}</p>
-      <Button look="go" hint="F" disabled={busy || !ready} onClick={reckon}>{done ? "Work it out again" : "Put it on record"}</Button>
+    <div className="border border-ink mt-3.5 p-4 flex flex-wrap gap-4 items-center">
+      <p className="grow basis-[260px] text-line">{typeof says === "string" ? says : rest}</p>
+      <Button look="go" hint="F" disabled={busy || !ready} onClick={reckon}>
+        {done ? "Work it out again" : "Put it on record"}
+      </Button>
     </div>
   );
 }
@@ -162,9 +193,17 @@ function Again({ say, busy, view }: PropsOf<"measure">) {
   const [changed, setChanged] = useKept(`again.${view.step.id}`);
   const again = () => say({ act: "again", reason: changed }, () => setChanged(""));
   return (
-    <form className="flex flex-wrap gap-2 items-end mt-3.5" onSubmit={(e) => { e.preventDefault(); again(); }}>
+    <form
+      className="flex flex-wrap gap-2 items-end mt-3.5"
+      onSubmit={(e) => {
+        e.preventDefault();
+        again();
+      }}
+    >
       <Field label="What was changed" value={changed} onValue={setChanged} className="grow basis-[260px]" />
-      <Button type="submit" look="go" disabled={busy || changed.trim() === ""}>Measure again</Button>
+      <Button type="submit" look="go" disabled={busy || changed.trim() === ""}>
+        Measure again
+      </Button>
     </form>
   );
 }

@@ -12,17 +12,37 @@ export default function PhotoStep({ rebuild, view, say, busy }: PropsOf<"photo">
   const photo = taken?.body.photo;
   if (taken) {
     return (
-      <div className="border-[1.2px] border-ink mt-3.5 p-4">
-        {photo ? <img src={`/api/v1/photos/${photo}`} alt={view.step.title} className="max-h-[420px] border border-hair" /> : <p>No picture: {taken.body.reason}</p>}
+      <div className="border border-ink mt-3.5 p-4">
+        {photo ? (
+          <img
+            src={`/api/v1/photos/${photo}`}
+            alt={view.step.title}
+            className="max-h-[420px] border border-hair"
+          />
+        ) : (
+          <p>No picture: {taken.body.reason}</p>
+        )}
       </div>
     );
   }
   return (
-    <div className="border-[1.2px] border-ink mt-3.5 p-4 flex flex-col gap-4">
-      <TakePhoto rebuild={rebuild} label="Take or choose a picture" onTaken={(id) => say({ act: "photo", photo: id })} />
-      <form className="flex gap-2 items-end flex-wrap" onSubmit={(e) => { e.preventDefault(); say({ act: "photo", reason }, () => setReason("")); }}>
+    <div className="border border-ink mt-3.5 p-4 flex flex-col gap-4">
+      <TakePhoto
+        rebuild={rebuild}
+        label="Take or choose a picture"
+        onTaken={(id) => say({ act: "photo", photo: id })}
+      />
+      <form
+        className="flex gap-2 items-end flex-wrap"
+        onSubmit={(e) => {
+          e.preventDefault();
+          say({ act: "photo", reason }, () => setReason(""));
+        }}
+      >
         <Field label="Or no picture, because" value={reason} onValue={setReason} className="grow" />
-        <Button type="submit" disabled={busy || reason.trim() === ""}>Go on without</Button>
+        <Button type="submit" disabled={busy || reason.trim() === ""}>
+          Go on without
+        </Button>
       </form>
     </div>
   );

@@ -11,16 +11,25 @@ import { ShaftRow } from "./ShaftRow";
 
 type Work = StepOf<"stack">["work"];
 
-const acts: Record<Work, "removed" | "verdict" | "fitted"> = { remove: "removed", inspect: "verdict", fit: "fitted" };
+const acts: Record<Work, "removed" | "verdict" | "fitted"> = {
+  remove: "removed",
+  inspect: "verdict",
+  fit: "fitted",
+};
 
 const inOrder = "in removal order, front at the left";
-const drawn: Record<Work, string> = { remove: inOrder, inspect: inOrder, fit: "as they go on, from the right" };
+const drawn: Record<Work, string> = {
+  remove: inOrder,
+  inspect: inOrder,
+  fit: "as they go on, from the right",
+};
 const doneWord: Record<Work, string> = { remove: "off", inspect: "looked at", fit: "in" };
 
 /** The entry that stands for a part in this work. */
 const standing = (entries: EntryView[], work: Work, part: string) => liveAt(entries, acts[work], part);
 
-const isDone = (work: Work, p: StackPart) => (work === "remove" ? p.removed : work === "inspect" ? p.verdict : p.fitted);
+const isDone = (work: Work, p: StackPart) =>
+  work === "remove" ? p.removed : work === "inspect" ? p.verdict : p.fitted;
 
 /** A stack of parts on their shaft: taken off, looked at, put back in reverse. */
 export default function StackStep(p: PropsOf<"stack">) {
@@ -31,8 +40,14 @@ export default function StackStep(p: PropsOf<"stack">) {
   const [picked, setPicked] = useState("");
   const [correcting, setCorrecting] = useState("");
   const old = correcting ? standing(view.entries, work, correcting) : undefined;
-  const part = parts.find((x) => (old ? x.id === correcting : x.id === picked && !isDone(work, x) && work !== "fit")) ?? next;
-  const say: typeof p.say = (d, then) => p.say({ ...d, ...(old && { supersedes: old.id }) }, () => { setCorrecting(""); then?.(); });
+  const part =
+    parts.find((x) => (old ? x.id === correcting : x.id === picked && !isDone(work, x) && work !== "fit")) ??
+    next;
+  const say: typeof p.say = (d, then) =>
+    p.say({ ...d, ...(old && { supersedes: old.id }) }, () => {
+      setCorrecting("");
+      then?.();
+    });
   // A part that is done is touched to correct it, another to do it next.
   const pick = (id: string) => {
     setCorrecting(standing(view.entries, work, id) ? id : "");
@@ -44,7 +59,10 @@ export default function StackStep(p: PropsOf<"stack">) {
     <>
       <Frame
         label="Parts along the shaft"
-        block={[["drawn", drawn[work]], ["parts", `${done} of ${parts.length} ${doneWord[work]}`]]}
+        block={[
+          ["drawn", drawn[work]],
+          ["parts", `${done} of ${parts.length} ${doneWord[work]}`],
+        ]}
         side={<Legend work={work} />}
       >
         <ShaftRow parts={parts} work={work} current={part?.id} onPick={pick} />
@@ -52,7 +70,11 @@ export default function StackStep(p: PropsOf<"stack">) {
       {part && work === "remove" && <RemovePart key={part.id} {...bench} part={part} />}
       {part && work === "inspect" && <InspectPart key={part.id} {...bench} part={part} />}
       {part && work === "fit" && <FitPart key={part.id} {...bench} part={part} />}
-      {old && <Button look="quiet" className="mt-2.5" onClick={() => setCorrecting("")}>Leave it as it was</Button>}
+      {old && (
+        <Button look="quiet" className="mt-2.5" onClick={() => setCorrecting("")}>
+          Leave it as it was
+        </Button>
+      )}
       <LeftBehind
         place={`${view.step.id}.part`}
         name={(at) => parts.find((x) => x.id === at && x.id !== part?.id && isDone(work, x))?.name}
@@ -72,11 +94,12 @@ export default function StackStep(p: PropsOf<"stack">) {
 
 function Legend({ work }: { work: Work }) {
   const lines: Record<Work, string> = {
-    remove: "The arrow is the way the part faces, front at the left; two arrows: in or out; L, R: to that side; a dash: either way. A dashed outline is still on.",
+    remove:
+      "The arrow is the way the part faces, front at the left; two arrows: in or out; L, R: to that side; a dash: either way. A dashed outline is still on.",
     inspect: "A cross is replaced, a file mark is reworked, a gap was not there.",
     fit: "Filled parts are in. The next one is blue.",
   };
-  return <p className="p-3 text-[14.5px] text-quiet">{lines[work]}</p>;
+  return <p className="p-3 text-small text-quiet">{lines[work]}</p>;
 }
 
 type PartProps = PropsOf<"stack"> & { part: StackPart; correcting: boolean };
@@ -87,46 +110,96 @@ function RemovePart({ rebuild, view, part, say, busy, correcting }: PartProps) {
   const [photo, setPhoto] = useState("");
   const laid = { ...(faces && { faces }), ...(tray && { tray }) };
   const off = (outcome: "removed" | "not-found") =>
-    say({ act: "removed", item: part.id, outcome, ...(outcome === "removed" && laid), ...(photo && { photo }) }, () => {
-      setTray("");
-      setFaces(part.faces ?? "");
-    });
+    say(
+      { act: "removed", item: part.id, outcome, ...(outcome === "removed" && laid), ...(photo && { photo }) },
+      () => {
+        setTray("");
+        setFaces(part.faces ?? "");
+      },
+    );
   useKey("X", "the part is not there", () => off("not-found"), !busy);
   return (
-    <form className="border-[1.2px] border-t-0 border-ink p-4 bg-tint/50 border-l-[5px] border-l-blue" onSubmit={(e) => { e.preventDefault(); off("removed"); }}>
-      <h3 className="text-[19px]">{correcting ? "Correct" : "Now off"}: {part.name}{part.once && <Once />}</h3>
+    <form
+      className="border border-t-0 border-ink p-4 bg-tint/50 border-l-5 border-l-blue"
+      onSubmit={(e) => {
+        e.preventDefault();
+        off("removed");
+      }}
+    >
+      <h3 className="text-head">
+        {correcting ? "Correct" : "Now off"}: {part.name}
+        {part.once && <Once />}
+      </h3>
       <div className="flex flex-wrap gap-3 items-end mt-2">
         <Field label="Faces" value={faces} onValue={setFaces} className="grow basis-[190px]" />
         <Field label="Tray" value={tray} onValue={setTray} className="w-28" autoFocus />
         <TakePhoto rebuild={rebuild} label={photo ? "Picture taken" : "Picture"} onTaken={setPhoto} />
-        <Button type="submit" look="go" hint="Enter" disabled={busy}>Off and laid down</Button>
-        <Button hint="X" disabled={busy} onClick={() => off("not-found")}>Not there</Button>
+        <Button type="submit" look="go" hint="Enter" disabled={busy}>
+          Off and laid down
+        </Button>
+        <Button hint="X" disabled={busy} onClick={() => off("not-found")}>
+          Not there
+        </Button>
       </div>
     </form>
   );
 }
 
-const Once = () => <span className="ml-3 text-[14px] font-normal text-undecided">always renewed</span>;
+const Once = () => <span className="ml-3 text-small font-normal text-undecided">always renewed</span>;
 
 function InspectPart({ view, part, say, busy, correcting }: PartProps) {
   const usual = correcting ? (part.reason ?? "") : part.not_found ? "was not there when taken apart" : "";
   const [reason, setReason] = useKept(`${view.step.id}.part/${part.id}`, usual);
-  const judge = (outcome: string) => say({ act: "verdict", item: part.id, outcome, ...(reason.trim() && { reason }) }, () => setReason(usual));
+  const judge = (outcome: string) =>
+    say({ act: "verdict", item: part.id, outcome, ...(reason.trim() && { reason }) }, () => setReason(usual));
   const wants = (x: Answer) => x.reason === true && reason.trim() === "";
   return (
-    <div className="border-[1.2px] border-t-0 border-ink p-4 bg-tint/50 border-l-[5px] border-l-blue">
-      <h3 className="text-[19px]">{correcting && "Correct: "}{part.name}{part.once && <Once />}{part.not_found && <span className="ml-3 text-[14px] font-normal text-out">was not there</span>}</h3>
+    <div className="border border-t-0 border-ink p-4 bg-tint/50 border-l-5 border-l-blue">
+      <h3 className="text-head">
+        {correcting && "Correct: "}
+        {part.name}
+        {part.once && <Once />}
+        {part.not_found && <span className="ml-3 text-small font-normal text-out">was not there</span>}
+      </h3>
       <div className="flex flex-wrap gap-2 items-end mt-2">
-        <Field label="What was seen" value={reason} onValue={setReason} className="grow basis-[220px]" autoFocus />
-        {part.answers.map((x, i) => <Judge key={x.id} hint={String(i + 1)} text={x.text} disabled={busy || wants(x)} onPick={() => judge(x.id)} />)}
+        <Field
+          label="What was seen"
+          value={reason}
+          onValue={setReason}
+          className="grow basis-[220px]"
+          autoFocus
+        />
+        {part.answers.map((x, i) => (
+          <Judge
+            key={x.id}
+            hint={String(i + 1)}
+            text={x.text}
+            disabled={busy || wants(x)}
+            onPick={() => judge(x.id)}
+          />
+        ))}
       </div>
     </div>
   );
 }
 
-function Judge({ hint, text, disabled, onPick }: { hint: string; text: string; disabled: boolean; onPick: () => void }) {
+function Judge({
+  hint,
+  text,
+  disabled,
+  onPick,
+}: {
+  hint: string;
+  text: string;
+  disabled: boolean;
+  onPick: () => void;
+}) {
   useKey(hint, text.toLowerCase(), onPick, !disabled);
-  return <Button hint={hint} disabled={disabled} onClick={onPick}>{text}</Button>;
+  return (
+    <Button hint={hint} disabled={disabled} onClick={onPick}>
+      {text}
+    </Button>
+  );
 }
 
 function howItGoesIn(part: StackPart) {
@@ -144,14 +217,20 @@ function FitPart({ view, part, say, busy, correcting }: PartProps) {
   const fitted = () => say({ act: "fitted", item: part.id, outcome: "fitted" });
   useKey("F", "the part is in", fitted, !busy);
   return (
-    <div className="border-[1.2px] border-t-0 border-ink p-4 bg-tint/50 border-l-[5px] border-l-blue">
-      <h3 className="text-[19px]">{correcting ? "Correct" : "Now in"}: {part.name}</h3>
-      <p className="text-[17px]">{howItGoesIn(part)}</p>
+    <div className="border border-t-0 border-ink p-4 bg-tint/50 border-l-5 border-l-blue">
+      <h3 className="text-head">
+        {correcting ? "Correct" : "Now in"}: {part.name}
+      </h3>
+      <p className="text-line">{howItGoesIn(part)}</p>
       {part.verdict && part.verdict !== "reuse" && (
-        <p className="text-undecided font-semibold">{part.verdict === "rework" ? "Reworked: look at it once more." : "A new one goes in."}</p>
+        <p className="text-undecided font-semibold">
+          {part.verdict === "rework" ? "Reworked: look at it once more." : "A new one goes in."}
+        </p>
       )}
       <div className="flex flex-wrap gap-3 items-end mt-2">
-        <Button look="go" hint="F" disabled={busy} onClick={fitted}>It is in</Button>
+        <Button look="go" hint="F" disabled={busy} onClick={fitted}>
+          It is in
+        </Button>
         <form
           className="flex gap-2 items-end grow"
           onSubmit={(e) => {
@@ -160,7 +239,9 @@ function FitPart({ view, part, say, busy, correcting }: PartProps) {
           }}
         >
           <Field label="Stays out, because" value={reason} onValue={setReason} className="grow" />
-          <Button type="submit" look="quiet" disabled={busy || reason.trim() === ""}>Leave it out</Button>
+          <Button type="submit" look="quiet" disabled={busy || reason.trim() === ""}>
+            Leave it out
+          </Button>
         </form>
       </div>
     </div>
@@ -182,9 +263,17 @@ function FoundPart({ say, busy }: PropsOf<"stack">) {
         });
       }}
     >
-      <Field label="Found a part that is not listed?" placeholder="what it is" value={name} onValue={setName} className="grow basis-[220px]" />
+      <Field
+        label="Found a part that is not listed?"
+        placeholder="what it is"
+        value={name}
+        onValue={setName}
+        className="grow basis-[220px]"
+      />
       <Field label="Tray" value={tray} onValue={setTray} className="w-28" />
-      <Button type="submit" disabled={busy || name.trim() === ""}>Add it</Button>
+      <Button type="submit" disabled={busy || name.trim() === ""}>
+        Add it
+      </Button>
     </form>
   );
 }
@@ -197,29 +286,60 @@ type ListProps = {
   onCorrect: (id: string) => void;
 };
 
-const correctLook = "ml-3 underline underline-offset-3 text-quiet min-h-7";
+const correctLook = "ml-3 underline underline-offset-3 text-quiet min-h-11";
 
 function PartList({ parts, work, current, onPick, onCorrect }: ListProps) {
   return (
-    <table className="w-full mt-3 text-[15px] border-collapse">
+    <table className="w-full mt-3 text-note border-collapse">
       <caption className="sr-only">Parts</caption>
       <thead>
         <tr className="text-quiet text-left">
           <th className="font-normal w-7">no.</th>
-          {["part", "faces", "tray", "state"].map((x) => <th key={x} className="font-normal">{x}</th>)}
+          {["part", "faces", "tray", "state"].map((x) => (
+            <th key={x} className="font-normal">
+              {x}
+            </th>
+          ))}
         </tr>
       </thead>
       <tbody>
         {parts.map((x, i) => (
-          <tr key={x.id} className={`border-t border-hair ${x.id === current ? "text-blue font-semibold" : ""}`}>
+          <tr
+            key={x.id}
+            className={`border-t border-hair ${x.id === current ? "text-blue font-semibold" : ""}`}
+          >
             <td className="font-mono py-1">{i + 1}</td>
-            <td>{onPick && !isDone(work, x) ? <button type="button" className="underline underline-offset-3 min-h-7" onClick={() => onPick(x.id)}>{x.name}</button> : x.name}</td>
+            <td>
+              {onPick && !isDone(work, x) ? (
+                <button
+                  type="button"
+                  className="underline underline-offset-3 min-h-11"
+                  onClick={() => onPick(x.id)}
+                >
+                  {x.name}
+                </button>
+              ) : (
+                x.name
+              )}
+            </td>
             <td className="text-quiet">{x.seen || x.faces}</td>
-            <td>{x.tray}{x.photo && <a href={`/api/v1/photos/${x.photo}`} target="_blank" rel="noreferrer" className="ml-2">picture</a>}</td>
+            <td>
+              {x.tray}
+              {x.photo && (
+                <a href={`/api/v1/photos/${x.photo}`} target="_blank" rel="noreferrer" className="ml-2">
+                  picture
+                </a>
+              )}
+            </td>
             <td>
               {stateOf(x)}
               {isDone(work, x) && (
-                <button type="button" className={correctLook} aria-label={`correct ${x.name}`} onClick={() => onCorrect(x.id)}>
+                <button
+                  type="button"
+                  className={correctLook}
+                  aria-label={`correct ${x.name}`}
+                  onClick={() => onCorrect(x.id)}
+                >
                   correct
                 </button>
               )}
@@ -232,6 +352,11 @@ function PartList({ parts, work, current, onPick, onCorrect }: ListProps) {
 }
 
 function stateOf(x: StackPart) {
-  const words = [x.not_found ? "not there" : x.removed && "off", x.verdict?.replace("-", " "), x.reason, x.fitted === "fitted" ? "in" : x.fitted && "left out"];
+  const words = [
+    x.not_found ? "not there" : x.removed && "off",
+    x.verdict?.replace("-", " "),
+    x.reason,
+    x.fitted === "fitted" ? "in" : x.fitted && "left out",
+  ];
   return words.filter(Boolean).join(", ");
 }

@@ -2,9 +2,9 @@ import { Disclosure, DisclosureButton, DisclosurePanel } from "@headlessui/react
 import { useState } from "react";
 import { withUnit } from "../../model/quantity";
 import { type EntryView, type ItemView, liveAt, type StepOf } from "../../model/types";
+import { Answers } from "../../parts/Answers";
 import { Button } from "../../parts/Button";
 import { useKept } from "../../parts/kept";
-import { useKey } from "../../parts/keys";
 import { VerdictShape } from "../../parts/Verdict";
 import { MarginSlot } from "../../parts/MarginSlot";
 import { DiagnosisMeaning, type DiagnosisOut } from "../../benches/diagnose/DiagnosisMeaning";
@@ -13,7 +13,8 @@ import type { StepProps } from "../props";
 type Props = StepProps<StepOf<"check"> | StepOf<"test">>;
 
 /** What a test shows beyond its lines. */
-const extrasOf = (view: Props["view"]) => (view.kind === "test" ? view : { beside: undefined, diagnosis: undefined });
+const extrasOf = (view: Props["view"]) =>
+  view.kind === "test" ? view : { beside: undefined, diagnosis: undefined };
 
 const live = (entries: EntryView[] | undefined, item: string) => entries && liveAt(entries, "outcome", item);
 
@@ -23,25 +24,36 @@ export function Lines(p: Props) {
   const { shown, more } = inOrder(view);
   const { beside, diagnosis } = extrasOf(view);
   const current = shown.find((i) => !live(view.entries, i.id));
-  const line = (item: ItemView) => <Line key={item.id} {...p} item={item} isCurrent={item.id === current?.id} />;
+  const line = (item: ItemView) => (
+    <Line key={item.id} {...p} item={item} isCurrent={item.id === current?.id} />
+  );
   return (
     <>
       {diagnosis && <InShort out={diagnosis} />}
-      <div className="border-[1.2px] border-ink mt-3.5">
+      <div className="border border-ink mt-3.5">
         {beside && (
-          <p className="grid grid-cols-[1fr_150px] px-4 py-1.5 border-b-[1.2px] border-ink text-quiet text-[14px]">
-            <span>now</span><span>before the work</span>
+          <p className="grid grid-cols-[1fr_150px] px-4 py-1.5 border-b border-ink text-quiet text-small">
+            <span>now</span>
+            <span>before the work</span>
           </p>
         )}
         <ul>{shown.map(line)}</ul>
         {more.length > 0 && (
-          <Disclosure as="div" className="border-t-[1.2px] border-ink">
-            <DisclosureButton className="w-full min-h-11 px-4 text-left text-quiet underline underline-offset-3">{more.length === 1 ? "1 more test" : `${more.length} more tests`}</DisclosureButton>
-            <DisclosurePanel as="ul" className="border-t border-hair">{more.map(line)}</DisclosurePanel>
+          <Disclosure as="div" className="border-t border-ink">
+            <DisclosureButton className="w-full min-h-11 px-4 text-left text-quiet underline underline-offset-3">
+              {more.length === 1 ? "1 more test" : `${more.length} more tests`}
+            </DisclosureButton>
+            <DisclosurePanel as="ul" className="border-t border-hair">
+              {more.map(line)}
+            </DisclosurePanel>
           </Disclosure>
         )}
       </div>
-      {diagnosis && <MarginSlot><DiagnosisMeaning out={diagnosis} /></MarginSlot>}
+      {diagnosis && (
+        <MarginSlot>
+          <DiagnosisMeaning out={diagnosis} />
+        </MarginSlot>
+      )}
     </>
   );
 }
@@ -52,16 +64,31 @@ function Line(p: LineProps) {
   const { view, say, busy, item, isCurrent } = p;
   const { beside } = extrasOf(view);
   const entry = live(view.entries, item.id);
-  const answer = (outcome: string) => {
-    if (entry && entry.body.outcome === outcome) return;
+  const answer = (outcome: string) =>
     say({ act: "outcome", item: item.id, outcome, ...(entry && { supersedes: entry.id }) });
-  };
   return (
-    <li className={`border-b border-hair last:border-b-0 ${isCurrent ? "border-l-[5px] border-l-blue bg-tint/50" : "border-l-[5px] border-l-transparent"}`}>
+    <li
+      data-current={isCurrent || undefined}
+      className={`border-b border-hair last:border-b-0 ${isCurrent ? "border-l-5 border-l-blue bg-tint/50" : "border-l-5 border-l-transparent"}`}
+    >
       <div className={`px-3.5 py-2.5 ${beside ? "grid grid-cols-[1fr_150px] gap-3" : ""}`}>
         <fieldset>
-          <legend className="text-[17px] mb-1.5">{item.text}</legend>
-          {item.value ? <ValueLine {...p} /> : <Outcomes item={item} entry={entry} isCurrent={isCurrent} busy={busy} onAnswer={answer} />}
+          <legend className="text-line mb-1.5">{item.text}</legend>
+          {item.value ? (
+            <ValueLine {...p} />
+          ) : (
+            <div className="flex flex-wrap items-center">
+              <Answers
+                label={item.text}
+                answers={item.answers.map((a) => ({ ...a, good: a.good ?? false }))}
+                chosen={entry?.body.outcome}
+                keyed={isCurrent}
+                busy={busy}
+                onPick={answer}
+              />
+              {entry && <span className="text-quiet text-small pl-3">{entry.by.name}</span>}
+            </div>
+          )}
         </fieldset>
         {beside && <Before item={item} entry={live(beside, item.id)} />}
       </div>
@@ -75,8 +102,11 @@ function InShort({ out }: { out: DiagnosisOut }) {
   const next = out.next[0];
   if (out.clash || !first) return null;
   return (
-    <p className="min-[1101px]:hidden mt-3 border-l-[5px] border-blue pl-3 text-[16px]">
-      <b>{first.says}</b>, {Math.round(100 * first.p)} %. {out.enough_is_known ? `Enough is known: ${out.action}.` : next && `Next: ${next.says}, ${next.minutes} min.`}
+    <p className="min-[1101px]:hidden mt-3 border-l-5 border-blue pl-3 text-body">
+      <b>{first.says}</b>, {Math.round(100 * first.p)} %.{" "}
+      {out.enough_is_known
+        ? `Enough is known: ${out.action}.`
+        : next && `Next: ${next.says}, ${next.minutes} min.`}
     </p>
   );
 }
@@ -84,38 +114,15 @@ function InShort({ out }: { out: DiagnosisOut }) {
 /** Lines as the plan has them; of the book's tests those that tell most first, then what was done, and the rest folded away. */
 function inOrder(view: Props["view"]): { shown: ItemView[]; more: ItemView[] } {
   const { items } = view;
-  if (view.kind !== "test" || !view.diagnosis || view.from_book !== "tests") return { shown: items, more: [] };
+  if (view.kind !== "test" || !view.diagnosis || view.from_book !== "tests")
+    return { shown: items, more: [] };
   const next = view.diagnosis.next.map((t) => t.id);
   const done = items.filter((i) => live(view.entries, i.id));
   const open = items.filter((i) => !done.includes(i));
-  const best = open.filter((i) => next.includes(i.id)).toSorted((a, b) => next.indexOf(a.id) - next.indexOf(b.id));
+  const best = open
+    .filter((i) => next.includes(i.id))
+    .toSorted((a, b) => next.indexOf(a.id) - next.indexOf(b.id));
   return { shown: [...best, ...done], more: open.filter((i) => !best.includes(i)) };
-}
-
-function Outcomes({ item, entry, isCurrent, busy, onAnswer }: { item: ItemView; entry: EntryView | undefined; isCurrent: boolean; busy: boolean; onAnswer: (o: string) => void }) {
-  const said = entry && entry.body.outcome;
-  return (
-    <div className="flex flex-wrap gap-y-1.5 items-center">
-      {item.answers.map((o, i) => (
-        <Outcome key={o.id} text={o.text} good={o.good ?? false} chosen={said === o.id} disabled={busy} hint={isCurrent ? String(i + 1) : undefined} onPick={() => onAnswer(o.id)} />
-      ))}
-      {entry && <span className="text-quiet text-[14px] pl-3">{entry.by.name}</span>}
-    </div>
-  );
-}
-
-function Outcome({ text, good, chosen, disabled, hint, onPick }: { text: string; good: boolean; chosen: boolean; disabled: boolean; hint: string | undefined; onPick: () => void }) {
-  useKey(hint ?? "", hint ? `answer: ${text}` : "", onPick, hint !== undefined && !disabled);
-  return (
-    <button type="button" aria-pressed={chosen} disabled={disabled} onClick={onPick}
-      className={`min-h-11 px-3.5 border-[1.2px] -ml-px first:ml-0 flex items-center gap-2 ${chosen ? "border-ink bg-ink text-sheet font-semibold z-1" : "border-ink bg-sheet"}`}>
-      {chosen && (
-        <svg width="12" height="12" viewBox="0 0 12 12" aria-hidden="true"><path d={good ? "M1 6.5l3.4 3.4L11 2" : "M6 1v6M6 9v2"} fill="none" stroke="currentColor" strokeWidth="2.2" /></svg>
-      )}
-      {text}
-      {hint && !chosen && <kbd>{hint}</kbd>}
-    </button>
-  );
 }
 
 function ValueLine({ view, item, say, busy, isCurrent }: LineProps) {
@@ -127,22 +134,52 @@ function ValueLine({ view, item, say, busy, isCurrent }: LineProps) {
   if (entry && !again) {
     const { value: v } = entry.body;
     return (
-      <p className="flex items-center gap-3 font-mono text-[20px] font-medium">
+      <p className="flex items-center gap-3 font-mono text-head font-medium">
         {v?.value} {v?.unit}
-        <span className="font-sans font-normal text-quiet text-[14px]">{entry.by.name}</span>
-        <Button look="quiet" onClick={() => setAgain(true)} className="font-sans text-[15px]">Correct</Button>
+        <span className="font-sans font-normal text-quiet text-small">{entry.by.name}</span>
+        <Button look="quiet" onClick={() => setAgain(true)} className="font-sans text-note">
+          Correct
+        </Button>
       </p>
     );
   }
   return (
-    <form className="flex gap-2 items-center" onSubmit={(e) => {
-      e.preventDefault();
-      say({ act: "outcome", item: item.id, value: withUnit(typed, unit), ...(entry && { supersedes: entry.id }) }, () => { setTyped(""); setAgain(false); });
-    }}>
-      <input aria-label={item.text} value={typed} onChange={(e) => setTyped(e.target.value)} inputMode="decimal" autoFocus={isCurrent || again}
-        className="w-36 min-h-11 border-[1.2px] border-ink bg-field px-3 font-mono text-[20px]" />
-      <Button look="quiet" onClick={() => setUnit(choice[(choice.indexOf(unit) + 1) % choice.length] ?? unit)} title="another unit">{unit}</Button>
-      <Button type="submit" disabled={busy || typed.trim() === ""} hint="Enter">Take</Button>
+    <form
+      className="flex gap-2 items-center"
+      onSubmit={(e) => {
+        e.preventDefault();
+        say(
+          {
+            act: "outcome",
+            item: item.id,
+            value: withUnit(typed, unit),
+            ...(entry && { supersedes: entry.id }),
+          },
+          () => {
+            setTyped("");
+            setAgain(false);
+          },
+        );
+      }}
+    >
+      <input
+        aria-label={item.text}
+        value={typed}
+        onChange={(e) => setTyped(e.target.value)}
+        inputMode="decimal"
+        autoFocus={isCurrent || again}
+        className="w-36 min-h-11 border border-ink bg-field px-3 font-mono text-head"
+      />
+      <Button
+        look="quiet"
+        onClick={() => setUnit(choice[(choice.indexOf(unit) + 1) % choice.length] ?? unit)}
+        title="another unit"
+      >
+        {unit}
+      </Button>
+      <Button type="submit" disabled={busy || typed.trim() === ""} hint="Enter">
+        Take
+      </Button>
     </form>
   );
 }
@@ -151,7 +188,7 @@ function Before({ item, entry }: { item: ItemView; entry: EntryView | undefined 
   const b = entry?.body;
   const outcome = item.answers.find((o) => o.id === b?.outcome);
   return (
-    <p className="border-l border-hair pl-3 text-[15.5px] flex items-center gap-2">
+    <p className="border-l border-hair pl-3 text-note flex items-center gap-2">
       {outcome && <VerdictShape verdict={outcome.good ? "in" : "out"} size={11} />}
       {b?.value ? `${b.value.value} ${b.value.unit}` : (outcome?.text ?? "not recorded")}
     </p>

@@ -1,7 +1,13 @@
 import type { TorqueView, Verdict as V } from "../../model/types";
 import { ShapeMark } from "../../parts/Verdict";
 
-type Props = { bolts: TorqueView["plan"]["bolts"]; order: number[]; next: number | undefined; stateOf: (bolt: number) => V; onPick: (bolt: number) => void };
+type Props = {
+  bolts: TorqueView["plan"]["bolts"];
+  order: number[];
+  next: number | undefined;
+  stateOf: (bolt: number) => V;
+  onPick: (bolt: number) => void;
+};
 
 const colours: Record<string, string> = { in: "text-in", out: "text-out", none: "text-quiet" };
 
@@ -16,24 +22,74 @@ export function BoltCircle({ bolts, order, next, stateOf, onPick }: Props) {
   const from = at > 0 ? place(order[at - 1] ?? 0) : undefined;
   const to = next ? place(next) : undefined;
   return (
-    <svg viewBox="-150 -142 300 284" className="w-full max-h-[320px]" role="group" aria-label={next ? `Bolt circle, bolt ${next} is next` : "Bolt circle"}>
+    <svg
+      viewBox="-150 -142 300 284"
+      className="w-full max-h-[320px]"
+      role="group"
+      aria-label={next ? `Bolt circle, bolt ${next} is next` : "Bolt circle"}
+    >
       <defs>
-        <marker id="tip" viewBox="0 0 10 10" refX="9" refY="5" markerWidth="7" markerHeight="7" orient="auto"><path d="M0 0L10 5L0 10z" className="fill-blue" /></marker>
+        <marker id="tip" viewBox="0 0 10 10" refX="9" refY="5" markerWidth="7" markerHeight="7" orient="auto">
+          <path d="M0 0L10 5L0 10z" className="fill-blue" />
+        </marker>
       </defs>
       <circle r="126" className="fill-none stroke-ink" strokeWidth="1.4" />
       <circle r="62" className="fill-none stroke-ink" strokeWidth="1.2" />
       <circle r="100" className="fill-none stroke-quiet" strokeWidth="0.8" strokeDasharray="14 3 3 3" />
-      <path d="M-138 0H138M0 -138V138" className="stroke-quiet" strokeWidth="0.7" strokeDasharray="14 3 3 3" />
-      {from && to && <line x1={from.x} y1={from.y} x2={from.x + (to.x - from.x) * 0.86} y2={from.y + (to.y - from.y) * 0.86} className="stroke-blue" strokeWidth="1.8" markerEnd="url(#tip)" />}
+      <path
+        d="M-138 0H138M0 -138V138"
+        className="stroke-quiet"
+        strokeWidth="0.7"
+        strokeDasharray="14 3 3 3"
+      />
+      {from && to && (
+        <line
+          x1={from.x}
+          y1={from.y}
+          x2={from.x + (to.x - from.x) * 0.86}
+          y2={from.y + (to.y - from.y) * 0.86}
+          className="stroke-blue"
+          strokeWidth="1.8"
+          markerEnd="url(#tip)"
+        />
+      )}
       {bolts.map((b) => {
         const p = place(b.number);
         const isNext = b.number === next;
         const state = stateOf(b.number);
         return (
-          <g key={b.number} transform={`translate(${p.x} ${p.y})`} onClick={() => onPick(b.number)} className="cursor-pointer">
-            <path d="M17 0L8.5 14.7H-8.5L-17 0L-8.5 -14.7H8.5Z" className={isNext ? "fill-tint stroke-blue" : "fill-sheet stroke-ink"} strokeWidth={isNext ? 3 : 1.4} />
-            <text textAnchor="middle" y="5.5" fontSize="15" className={isNext ? "fill-blue! font-semibold" : ""} style={{ fontFamily: "var(--font-mono)" }}>{b.number}</text>
-            {state !== "none" && state !== "" && <g transform={`translate(${p.x > 1 ? 24 : p.x < -1 ? -24 : 0} ${Math.abs(p.x) <= 1 ? (p.y < 0 ? -24 : 24) : 0})`} className={colours[state]}><ShapeMark verdict={state} r={5} /></g>}
+          <g
+            key={b.number}
+            transform={`translate(${p.x} ${p.y})`}
+            role="button"
+            tabIndex={-1}
+            aria-label={`bolt ${b.number}${isNext ? ", next" : ""}${state ? `, ${state}` : ""}`}
+            onClick={() => onPick(b.number)}
+            onKeyDown={(e) => e.key === "Enter" && onPick(b.number)}
+            className="cursor-pointer"
+          >
+            <path
+              d="M17 0L8.5 14.7H-8.5L-17 0L-8.5 -14.7H8.5Z"
+              className={isNext ? "fill-tint stroke-blue" : "fill-sheet stroke-ink"}
+              strokeWidth={isNext ? 3 : 1.4}
+            />
+            <text
+              textAnchor="middle"
+              y="5.5"
+              fontSize="15"
+              className={isNext ? "fill-blue! font-semibold" : ""}
+              style={{ fontFamily: "var(--font-mono)" }}
+            >
+              {b.number}
+            </text>
+            {state !== "none" && state !== "" && (
+              <g
+                transform={`translate(${p.x > 1 ? 24 : p.x < -1 ? -24 : 0} ${Math.abs(p.x) <= 1 ? (p.y < 0 ? -24 : 24) : 0})`}
+                className={colours[state]}
+              >
+                <ShapeMark verdict={state} r={5} />
+              </g>
+            )}
           </g>
         );
       })}

@@ -29,12 +29,18 @@ export default function TorqueStep({ view, say, busy }: PropsOf<"torque">) {
   // Typed for a bolt, a reading stays with it, whoever takes the bolt meanwhile.
   const place = `${view.step.id}.torque`;
   const [typed, setTyped] = useKept(`${place}/${cell ? itemOf(cell) : ""}`);
-  const taken = (at: string) => torque.cells.find((c) => itemOf(c) === at && at !== (cell && itemOf(cell)) && live(view.entries, at));
+  const taken = (at: string) =>
+    torque.cells.find((c) => itemOf(c) === at && at !== (cell && itemOf(cell)) && live(view.entries, at));
   const old = correcting && live(view.entries, itemOf(correcting));
   const turn = () => setUnit(nextOf(view.units, unit));
   const held = torque.held === true;
   useKey("U", "another unit", turn);
-  useKey("F", "the check round held", () => say({ act: "outcome", item: "check-round", outcome: "held" }), !torque.next && !held && !busy);
+  useKey(
+    "F",
+    "the check round held",
+    () => say({ act: "outcome", item: "check-round", outcome: "held" }),
+    !torque.next && !held && !busy,
+  );
   const asked = useAsked(typed, unit, cell ? [cell.setting] : []);
   const pass = cell?.pass ?? torque.plan.passes.length - 1;
   const take = () => {
@@ -54,7 +60,11 @@ export default function TorqueStep({ view, say, busy }: PropsOf<"torque">) {
       <Frame
         label="Bolt circle"
         side={<Passes torque={torque} pass={pass} done={!cell} />}
-        block={[["numbered", "clockwise from the top"], ["order", torque.plan.order.join(" ")], ["method", "torque-plan/1"]]}
+        block={[
+          ["numbered", "clockwise from the top"],
+          ["order", torque.plan.order.join(" ")],
+          ["method", "torque-plan/1"],
+        ]}
       >
         <BoltCircle
           bolts={torque.plan.bolts}
@@ -65,10 +75,17 @@ export default function TorqueStep({ view, say, busy }: PropsOf<"torque">) {
         />
       </Frame>
       {cell && (
-        <form className="border-[1.2px] border-t-0 border-ink p-4 bg-tint/50 border-l-[5px] border-l-blue flex flex-wrap gap-3 items-end" onSubmit={(e) => { e.preventDefault(); take(); }}>
-          <h3 className="text-[19px] basis-full">
-            {correcting ? "Correct: bolt" : "Next: bolt"} {cell.bolt}, pass {cell.pass}. Set the wrench to <span className="font-mono">{sayQ(cell.setting, units)}</span>
-            <span className="text-quiet font-normal text-[16px]"> ({sayPaired(cell.setting, units)})</span>
+        <form
+          className="border border-t-0 border-ink p-4 bg-tint/50 border-l-5 border-l-blue flex flex-wrap gap-3 items-end"
+          onSubmit={(e) => {
+            e.preventDefault();
+            take();
+          }}
+        >
+          <h3 className="text-head basis-full">
+            {correcting ? "Correct: bolt" : "Next: bolt"} {cell.bolt}, pass {cell.pass}. Set the wrench to{" "}
+            <span className="font-mono">{sayQ(cell.setting, units)}</span>
+            <span className="text-quiet font-normal text-body"> ({sayPaired(cell.setting, units)})</span>
           </h3>
           <Field
             key={correcting ? itemOf(cell) : "next"}
@@ -81,18 +98,43 @@ export default function TorqueStep({ view, say, busy }: PropsOf<"torque">) {
             className="w-52"
             unit={/[a-z]/i.test(typed) ? undefined : unit}
           />
-          <Button look="quiet" hint="U" onClick={turn}>{unit}</Button>
-          <Button look="go" type="submit" hint="Enter" disabled={busy || typed.trim() === ""}>Take</Button>
-          {correcting && <Button look="quiet" onClick={() => setCorrecting(undefined)}>Leave it</Button>}
-          <div className="basis-full empty:hidden"><Asked question={asked.question} /></div>
+          <Button look="quiet" hint="U" onClick={turn}>
+            {unit}
+          </Button>
+          <Button look="go" type="submit" hint="Enter" disabled={busy || typed.trim() === ""}>
+            Take
+          </Button>
+          {correcting && (
+            <Button look="quiet" onClick={() => setCorrecting(undefined)}>
+              Leave it
+            </Button>
+          )}
+          <div className="basis-full empty:hidden">
+            <Asked question={asked.question} />
+          </div>
         </form>
       )}
-      <LeftBehind place={place} name={(at) => placeInWords(taken(at))} onGo={(at) => setCorrecting(taken(at))} />
+      <LeftBehind
+        place={place}
+        name={(at) => placeInWords(taken(at))}
+        onGo={(at) => setCorrecting(taken(at))}
+      />
       {!cell && !held && (
-        <div className="border-[1.2px] border-t-0 border-ink p-4 bg-tint/50 border-l-[5px] border-l-blue">
-          <h3 className="text-[19px]">Check round: once over all bolts at the full setting, in order. None may move.</h3>
-          <p className="text-quiet mb-2">Paint-mark each head as it holds. One that moves is corrected in the strip.</p>
-          <Button look="go" hint="F" disabled={busy} onClick={() => say({ act: "outcome", item: "check-round", outcome: "held" })}>Every bolt held</Button>
+        <div className="border border-t-0 border-ink p-4 bg-tint/50 border-l-5 border-l-blue">
+          <h3 className="text-head">
+            Check round: once over all bolts at the full setting, in order. None may move.
+          </h3>
+          <p className="text-quiet mb-2">
+            Paint-mark each head as it holds. One that moves is corrected in the strip.
+          </p>
+          <Button
+            look="go"
+            hint="F"
+            disabled={busy}
+            onClick={() => say({ act: "outcome", item: "check-round", outcome: "held" })}
+          >
+            Every bolt held
+          </Button>
         </div>
       )}
       <Strip torque={torque} entries={view.entries} current={cell} onPick={setCorrecting} />
@@ -109,7 +151,7 @@ function sayPaired(q: { value: number; unit: string }, units: Parameters<typeof 
 }
 
 function stateOf(entries: EntryView[], pass: number, bolt: number): V {
-  return (live(entries, itemOf({ pass, bolt }))?.verdict ?? "none");
+  return live(entries, itemOf({ pass, bolt }))?.verdict ?? "none";
 }
 
 function Passes({ torque, pass, done }: { torque: TorqueView; pass: number; done: boolean }) {
@@ -119,9 +161,17 @@ function Passes({ torque, pass, done }: { torque: TorqueView; pass: number; done
       {torque.plan.passes.map((x, i) => {
         const now = x.check ? done : !done && i + 1 === pass;
         return (
-          <li key={x.name} aria-current={now || undefined} className={`px-3 py-2 border-b border-hair ${now ? "bg-tint border-l-[5px] border-l-blue" : ""}`}>
-            <b className="font-semibold text-[15.5px]">{x.check ? "Check round" : `Pass ${i + 1}, ${Math.round(x.share * 100)} %`}</b>
-            <span className="block text-quiet text-[14.5px]">{sayQ(x.setting, units)}, {sayPaired(x.setting, units)}</span>
+          <li
+            key={x.name}
+            aria-current={now || undefined}
+            className={`px-3 py-2 border-b border-hair ${now ? "bg-tint border-l-5 border-l-blue" : ""}`}
+          >
+            <b className="font-semibold text-note">
+              {x.check ? "Check round" : `Pass ${i + 1}, ${Math.round(x.share * 100)} %`}
+            </b>
+            <span className="block text-quiet text-small">
+              {sayQ(x.setting, units)}, {sayPaired(x.setting, units)}
+            </span>
           </li>
         );
       })}
@@ -130,40 +180,61 @@ function Passes({ torque, pass, done }: { torque: TorqueView; pass: number; done
 }
 
 /** One row per pass, the bolts in the order they are tightened. */
-type StripProps = { torque: TorqueView; entries: EntryView[]; current: Cell | undefined; onPick: (c: Cell) => void };
+type StripProps = {
+  torque: TorqueView;
+  entries: EntryView[];
+  current: Cell | undefined;
+  onPick: (c: Cell) => void;
+};
 
 function Strip({ torque, entries, current, onPick }: StripProps) {
   const passes = torque.plan.passes.filter((x) => !x.check);
   return (
-    <div className="mt-4 border-[1.2px] border-ink overflow-x-auto" tabIndex={0} role="group" aria-label="Wrench readings">
+    <div
+      className="mt-4 border border-ink overflow-x-auto"
+      tabIndex={0}
+      role="group"
+      aria-label="Wrench readings"
+    >
       <table className="w-full border-collapse text-center">
         <caption className="sr-only">Wrench reading per bolt and pass</caption>
         <thead>
-          <tr className="text-quiet text-[14px]">
-            <th scope="col" className="font-normal text-left px-3 py-1">bolt</th>
-            {torque.plan.order.map((b) => <th key={b} scope="col" className="font-normal border-l border-hair">{b}</th>)}
+          <tr className="text-quiet text-small">
+            <th scope="col" className="font-normal text-left px-3 py-1">
+              bolt
+            </th>
+            {torque.plan.order.map((b) => (
+              <th key={b} scope="col" className="font-normal border-l border-hair">
+                {b}
+              </th>
+            ))}
           </tr>
         </thead>
         <tbody>
           {passes.map((x, i) => (
             <tr key={x.name} className="border-t border-hair">
-              <th scope="row" className="font-normal text-left px-3 text-[15px] whitespace-nowrap">pass {i + 1}</th>
+              <th scope="row" className="font-normal text-left px-3 text-note whitespace-nowrap">
+                pass {i + 1}
+              </th>
               {torque.plan.order.map((bolt) => {
                 const c = torque.cells.find((y) => y.pass === i + 1 && y.bolt === bolt);
                 const e = c && live(entries, itemOf(c));
                 const v = e && e.body.value;
                 const now = current?.bolt === bolt && current.pass === i + 1;
                 return (
-                  <td key={bolt} className={`border-l border-hair h-[46px] min-w-[58px] ${now ? "outline-[3px] -outline-offset-[3px] outline-blue bg-field" : ""}`}>
+                  <td
+                    key={bolt}
+                    className={`border-l border-hair h-[46px] min-w-[58px] ${now ? "outline-[3px] -outline-offset-[3px] outline-blue bg-field" : ""}`}
+                  >
                     {e && c && (
                       <button
                         type="button"
-                        className="w-full min-h-11 font-mono text-[16px] text-center"
+                        className="w-full min-h-11 font-mono text-body text-center"
                         onClick={() => onPick(c)}
                       >
                         <span className="sr-only">{placeInWords(c)}: </span>
                         {v?.value}{" "}
-                        <span className="flex gap-1 items-center justify-center text-[11px] text-quiet">
+                        <span className="flex gap-1 items-center justify-center text-tiny text-quiet">
                           <VerdictShape verdict={e.verdict ?? "none"} size={8} />
                           {v?.unit}
                         </span>
@@ -190,13 +261,29 @@ function TorqueMeaning({ torque, entries }: { torque: TorqueView; entries: Entry
   return (
     <MarginSlot>
       <div aria-live="polite">
-        <p className="text-quiet text-[14.5px]">{torque.group.name}: {torque.group.bolts} bolts, {sayQ(torque.group.torque, units)} ± {Math.round(100 * torque.group.tolerance)} %</p>
-        <p className="font-mono font-medium text-[44px] leading-none">{done}<span className="text-[19px]"> of {torque.cells.length} readings</span></p>
-        {last && value && <p className="mt-2"><Verdict verdict={last.verdict ?? "none"} says={`bolt ${last.body.bolt}: ${sayQ(value, units)}`} small /></p>}
+        <p className="text-quiet text-small">
+          {torque.group.name}: {torque.group.bolts} bolts, {sayQ(torque.group.torque, units)} ±{" "}
+          {Math.round(100 * torque.group.tolerance)} %
+        </p>
+        <p className="font-mono font-medium text-figure leading-none">
+          {done}
+          <span className="text-head"> of {torque.cells.length} readings</span>
+        </p>
+        {last && value && (
+          <p className="mt-2">
+            <Verdict
+              verdict={last.verdict ?? "none"}
+              says={`bolt ${last.body.bolt}: ${sayQ(value, units)}`}
+              small
+            />
+          </p>
+        )}
       </div>
       {off.length > 0 && (
-        <p className="border-[1.2px] border-out border-l-[6px] p-2.5">
-          <b className="text-out">Off the setting:</b> {off.map((c) => `bolt ${c.bolt} in pass ${c.pass}`).join(", ")}. Set the wrench again, then touch the reading in the strip and type what it shows.
+        <p className="border border-out border-l-6 p-2.5">
+          <b className="text-out">Off the setting:</b>{" "}
+          {off.map((c) => `bolt ${c.bolt} in pass ${c.pass}`).join(", ")}. Set the wrench again, then touch
+          the reading in the strip and type what it shows.
         </p>
       )}
     </MarginSlot>

@@ -16,12 +16,22 @@ export default function WaitStep({ view, say, busy }: PropsOf<"wait">) {
   const started = view.wait.started !== undefined;
   const school = view.wait.school || picked;
   const ended = liveAt(view.entries, "end");
-  const whole = started ? Math.max(1, (Date.parse(view.wait.due ?? "") - Date.parse(view.wait.started ?? "")) / 1000) : 1;
+  const whole = started
+    ? Math.max(1, (Date.parse(view.wait.due ?? "") - Date.parse(view.wait.started ?? "")) / 1000)
+    : 1;
   const turn = () => say(started ? { act: "end" } : { act: "start", outcome: school });
-  useKey("F", started ? "the clock is over" : "start the clock", turn, !busy && !ended && (!started || left <= 0));
+  useKey(
+    "F",
+    started ? "the clock is over" : "start the clock",
+    turn,
+    !busy && !ended && (!started || left <= 0),
+  );
   return (
-    <div className="border-[1.2px] border-ink mt-3.5">
-      <p className="px-4 py-2 border-b border-hair text-quiet">Shops do this in different ways. Ours is marked; choose another if the sealant or the maker asks for it.</p>
+    <div className="border border-ink mt-3.5">
+      <p className="px-4 py-2 border-b border-hair text-quiet">
+        Shops do this in different ways. Ours is marked; choose another if the sealant or the maker asks for
+        it.
+      </p>
       <fieldset role="radiogroup" aria-label="School" disabled={started}>
         {view.schools.map((s) => (
           <Row
@@ -35,17 +45,36 @@ export default function WaitStep({ view, say, busy }: PropsOf<"wait">) {
           />
         ))}
       </fieldset>
-      <div className="p-4 border-t-[1.2px] border-ink flex flex-wrap gap-5 items-center">
-        <Clock share={started ? Math.min(1, 1 - left / whole) : 0} text={started ? clockText(left) : "–:––"} />
-        {!started && <Button look="go" hint="F" disabled={busy} onClick={turn}>Cover touches: start the clock</Button>}
-        {started && !ended && left <= 0 && <Button look="go" hint="F" disabled={busy} onClick={turn}>Time is over: go on</Button>}
+      <div className="p-4 border-t border-ink flex flex-wrap gap-5 items-center">
+        <Clock
+          share={started ? Math.min(1, 1 - left / whole) : 0}
+          text={started ? clockText(left) : "–:––"}
+        />
+        {!started && (
+          <Button look="go" hint="F" disabled={busy} onClick={turn}>
+            Cover touches: start the clock
+          </Button>
+        )}
+        {started && !ended && left <= 0 && (
+          <Button look="go" hint="F" disabled={busy} onClick={turn}>
+            Time is over: go on
+          </Button>
+        )}
         {started && !ended && left > 0 && (
-          <form className="flex gap-2 items-end flex-wrap" onSubmit={(e) => { e.preventDefault(); say({ act: "end", reason }, () => setReason("")); }}>
+          <form
+            className="flex gap-2 items-end flex-wrap"
+            onSubmit={(e) => {
+              e.preventDefault();
+              say({ act: "end", reason }, () => setReason(""));
+            }}
+          >
             <Field label="To go on sooner, say why" value={reason} onValue={setReason} />
-            <Button type="submit" disabled={busy || reason.trim() === ""}>Go on sooner</Button>
+            <Button type="submit" disabled={busy || reason.trim() === ""}>
+              Go on sooner
+            </Button>
           </form>
         )}
-        {ended && <p className="text-[17px]">Over, noted by {ended.by.name}.</p>}
+        {ended && <p className="text-line">Over, noted by {ended.by.name}.</p>}
       </div>
     </div>
   );
@@ -75,10 +104,25 @@ function Clock({ share, text }: { share: number; text: string }) {
     <svg width="130" height="130" viewBox="-65 -65 130 130" role="img" aria-label={`time left ${text}`}>
       <circle r={r} className="fill-none stroke-hair" strokeWidth="1.2" />
       {Array.from({ length: 12 }, (_, i) => (
-        <line key={i} y1={-r} y2={-r + 8} transform={`rotate(${i * 30})`} className="stroke-ink" strokeWidth="1.2" />
+        <line
+          key={i}
+          y1={-r}
+          y2={-r + 8}
+          transform={`rotate(${i * 30})`}
+          className="stroke-ink"
+          strokeWidth="1.2"
+        />
       ))}
-      {share > 0 && <path d={`M0 ${-r}A${r} ${r} 0 ${a > Math.PI ? 1 : 0} 1 ${r * Math.sin(a)} ${-r * Math.cos(a)}`} className="fill-none stroke-blue" strokeWidth="6" />}
-      <text textAnchor="middle" y="8" fontSize="24" style={{ fontFamily: "var(--font-mono)" }}>{text}</text>
+      {share > 0 && (
+        <path
+          d={`M0 ${-r}A${r} ${r} 0 ${a > Math.PI ? 1 : 0} 1 ${r * Math.sin(a)} ${-r * Math.cos(a)}`}
+          className="fill-none stroke-blue"
+          strokeWidth="6"
+        />
+      )}
+      <text textAnchor="middle" y="8" fontSize="24" style={{ fontFamily: "var(--font-mono)" }}>
+        {text}
+      </text>
     </svg>
   );
 }

@@ -1,0 +1,26 @@
+package calc
+
+// Labels are the words of a shop for figures of results that their names do not
+// say by themselves; the rest are said as they are named, with spaces.
+func Labels() map[string]string {
+	return map[string]string{
+		"tir":            "total runout",
+		"nominal":        "what a sound one would show",
+		"singles":        "single failures",
+		"doubles":        "pairs",
+		"cost_mean":      "cost, mean",
+		"cost_p10":       "one in ten below",
+		"cost_p50":       "half below",
+		"cost_p90":       "nine in ten below",
+		"days_p50":       "days, half",
+		"days_p80":       "days to promise",
+		"cheapest_share": "cheapest in",
+		"chance_on_time": "chance on time",
+		"k":              "per mm of move",
+		"u":              "uncertainty",
+		"u_a":            "from spread",
+		"u_res":          "from the scale",
+		"u_mpe":          "from the gauge",
+		"s":              "spread",
+	}
+}

@@ -1,0 +1,232 @@
+package httpapi
+
+import (
+	"encoding/json"
+	"net/http"
+	"strconv"
+	"strings"
+
+	"github.com/swaggest/openapi-go/openapi31"
+
+	"handwerk/core/calc"
+)
+
+// object is a part of the OpenAPI document.
+type object = map[string]any
+
+// contract adds to the document what a client must send and may get beyond the
+// types: security, headers, bodies, problems, examples, and quantities as texts.
+func contract(spec *openapi31.Spec, list []endpoint) ([]byte, error) {
+	raw, err := json.Marshal(spec)
+	if err != nil {
+		return nil, err
+	}
+	var doc object
+	if err := json.Unmarshal(raw, &doc); err != nil {
+		return nil, err
+	}
+	schemas := doc["components"].(object)["schemas"].(object)
+	doc["components"] = object{
+		"schemas": schemas, "securitySchemes": securitySchemes, "responses": problemResponses,
+		"parameters": object{"IdempotencyKey": object{
+			"name": "Idempotency-Key", "in": "header", "required": true, "schema": object{"type": "string", "minLength": 8, "maxLength": 100},
+			"description": "new for each write; the same request twice is one write",
+		}},
+	}
+	doc["servers"] = []any{object{"url": "/"}}
+	doc["security"] = []any{object{"session": []any{}}}
+	doc["tags"] = tagsOf(list)
+	doc["info"].(object)["license"] = object{"name": "proprietary", "identifier": "LicenseRef-Handwerk"}
+	for _, e := range list {
+		path := doc["paths"].(object)[prefix+pathParameter.ReplaceAllString(e.path, "{$1}")].(object)
+		operation(path[strings.ToLower(e.method)].(object), e)
+	}
+	textQuantities(doc, schemas)
+	return json.MarshalIndent(doc, "", " ")
+}
+
+var securitySchemes = object{
+	"session": object{"type": "apiKey", "in": "cookie", "name": sessionCookie, "description": "set by signing in; __Host-" + sessionCookie + " under TLS"},
+	"token":   object{"type": "apiKey", "in": "header", "name": csrfHeader, "description": "csrf of the session, on every write"},
+}
+
+// problems are the answers that say no, by status.
+var problems = map[int]string{
+	http.StatusUnauthorized: "nobody is signed in, or the session has run out", http.StatusForbidden: "this person may not do this",
+	http.StatusNotFound: "there is none", http.StatusConflict: "a rule of the record says no: look at what is there now",
+	http.StatusRequestEntityTooLarge: "the body is too large", http.StatusUnsupportedMediaType: "the body is of another kind, or packed",
+	http.StatusUnprocessableEntity: "fields that do not fit, each by its name", http.StatusTooManyRequests: "too many tries; Retry-After says when",
+}
+
+var problemResponses = func() object {
+	all := object{}
+	for status, says := range problems {
+		all["Problem"+strconv.Itoa(status)] = object{
+			"description": says,
+			"content":     object{"application/problem+json": object{"schema": object{"$ref": "#/components/schemas/Problem"}}},
+		}
+	}
+	return all
+}()
+
+// operation completes one operation.
+func operation(op object, e endpoint) {
+	op["tags"] = []any{tagOf(e)}
+	refused := []int{}
+	if e.access == anyone {
+		op["security"] = []any{}
+		refused = append(refused, http.StatusTooManyRequests)
+	} else {
+		refused = append(refused, http.StatusUnauthorized)
+	}
+	if strings.Contains(e.path, ":") {
+		refused = append(refused, http.StatusNotFound)
+	}
+	if e.method == http.MethodPost {
+		refused = append(refused, http.StatusForbidden)
+		if e.access != anyone {
+			op["security"] = []any{object{"session": []any{}, "token": []any{}}}
+		}
+	}
+	if e.keyed {
+		refused = append(refused, http.StatusConflict)
+		parameters, _ := op["parameters"].([]any)
+		op["parameters"] = append(parameters, object{"$ref": "#/components/parameters/IdempotencyKey"})
+	}
+	if takesBody(op, e) {
+		refused = append(refused, http.StatusRequestEntityTooLarge, http.StatusUnsupportedMediaType)
+	}
+	if op["parameters"] != nil || op["requestBody"] != nil {
+		refused = append(refused, http.StatusUnprocessableEntity)
+	}
+	responses := op["responses"].(object)
+	responses["default"].(object)["description"] = "anything else that went wrong"
+	for _, status := range refused {
+		responses[strconv.Itoa(status)] = object{"$ref": "#/components/responses/Problem" + strconv.Itoa(status)}
+	}
+	if e.contentType != "" && !strings.Contains(e.contentType, "json") {
+		responses["200"].(object)["content"] = object{e.contentType: object{"schema": object{"type": "string", "format": "binary"}}}
+	}
+}
+
+// takesBody completes the body of an operation, with an example where the
+// catalogue has one; false when there is none.
+func takesBody(op object, e endpoint) bool {
+	if len(e.takes) > 0 {
+		content := object{}
+		for _, media := range e.takes {
+			content[media] = object{"schema": object{"type": "string", "format": "binary"}}
+		}
+		op["requestBody"] = object{"required": true, "content": content}
+		return true
+	}
+	body, ok := op["requestBody"].(object)
+	if !ok {
+		return false
+	}
+	body["required"] = true
+	if c, ok := calc.All().Named(strings.TrimPrefix(e.path, "/calc/")); ok {
+		body["content"].(object)["application/json"].(object)["example"] = json.RawMessage(c.Example)
+	}
+	return true
+}
+
+// textQuantities lets a quantity be written as a text wherever it is only sent,
+// never answered: answers always have the object.
+func textQuantities(doc, schemas object) {
+	sent, answered := map[string]bool{}, map[string]bool{}
+	for _, path := range doc["paths"].(object) {
+		for _, op := range path.(object) {
+			reach(op.(object)["requestBody"], schemas, sent)
+			reach(op.(object)["responses"], schemas, answered)
+		}
+	}
+	for name := range sent {
+		if !answered[name] && !isQuantity(schemas[name]) {
+			schemas[name] = withTexts(schemas[name], schemas)
+		}
+	}
+}
+
+// reach notes every schema that a part of the document leads to.
+func reach(v any, schemas object, seen map[string]bool) {
+	switch v := v.(type) {
+	case []any:
+		for _, x := range v {
+			reach(x, schemas, seen)
+		}
+	case object:
+		if name, ok := schemaNamed(v); ok && !seen[name] {
+			seen[name] = true
+			reach(schemas[name], schemas, seen)
+		}
+		for _, x := range v {
+			reach(x, schemas, seen)
+		}
+	}
+}
+
+func schemaNamed(v object) (string, bool) {
+	ref, _ := v["$ref"].(string)
+	return strings.CutPrefix(ref, "#/components/schemas/")
+}
+
+func isQuantity(schema any) bool {
+	s, _ := schema.(object)
+	p := properties(s)
+	return len(p) == 2 && p["value"] != nil && p["unit"] != nil
+}
+
+// withTexts is a schema whose quantities may be texts too.
+func withTexts(v any, schemas object) any {
+	switch v := v.(type) {
+	case []any:
+		out := make([]any, len(v))
+		for i, x := range v {
+			out[i] = withTexts(x, schemas)
+		}
+		return out
+	case object:
+		if name, ok := schemaNamed(v); ok && isQuantity(schemas[name]) {
+			return object{"anyOf": []any{v, object{"type": "string", "examples": []any{"7 thou"}, "description": "number and unit as people write them"}}}
+		}
+		out := object{}
+		for k, x := range v {
+			out[k] = withTexts(x, schemas)
+		}
+		return out
+	}
+	return v
+}
+
+// tags sort the operations for readers.
+var tags = map[string]string{
+	"session": "who works here", "board": "what is in the house", "rebuilds": "a rebuild and its steps",
+	"records": "the record, read, printed and kept", "calculators": "every calculator of the catalogue",
+}
+
+func tagOf(e endpoint) string {
+	switch {
+	case strings.HasPrefix(e.path, "/calc") || e.path == "/units":
+		return "calculators"
+	case strings.HasPrefix(e.path, "/session"):
+		return "session"
+	case strings.Contains(e.path, "/record") || strings.Contains(e.path, archiveEnding) || strings.Contains(e.path, "photos"):
+		return "records"
+	case strings.HasPrefix(e.path, "/board") || e.path == "/fleet":
+		return "board"
+	}
+	return "rebuilds"
+}
+
+func tagsOf(list []endpoint) []any {
+	var all []any
+	seen := map[string]bool{}
+	for _, e := range list {
+		if name := tagOf(e); !seen[name] {
+			seen[name] = true
+			all = append(all, object{"name": name, "description": tags[name]})
+		}
+	}
+	return all
+}

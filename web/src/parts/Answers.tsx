@@ -1,0 +1,98 @@
+import { type KeyboardEvent, useId } from "react";
+import { useKey } from "./keys";
+
+export type AnswerShown = { id: string; text: string; good?: boolean };
+
+type Props = {
+  label: string;
+  answers: readonly AnswerShown[];
+  chosen: string | undefined;
+  /** The line where the hand is: its answers have the figures as keys. */
+  keyed: boolean;
+  busy: boolean;
+  onPick: (id: string) => void;
+};
+
+const move = (e: KeyboardEvent<HTMLElement>) => {
+  const by = { ArrowRight: 1, ArrowDown: 1, ArrowLeft: -1, ArrowUp: -1 }[e.key];
+  if (by === undefined) return;
+  e.preventDefault();
+  const radios = [...e.currentTarget.querySelectorAll<HTMLElement>("[role=radio]")];
+  const now = radios.findIndex((r) => r === document.activeElement);
+  radios[(now + by + radios.length) % radios.length]?.focus();
+};
+
+/**
+ * A few answers of which one is given. Arrow keys go from one to the next, and
+ * nothing is written before Space, Enter, its figure or a touch picks it.
+ */
+export function Answers({ label, answers, chosen, keyed, busy, onPick }: Props) {
+  const group = useId();
+  const at = Math.max(
+    0,
+    answers.findIndex((a) => a.id === chosen),
+  );
+  return (
+    <div
+      role="radiogroup"
+      tabIndex={-1}
+      aria-label={label}
+      className="flex flex-wrap gap-y-1.5"
+      onKeyDown={move}
+    >
+      {answers.map((a, i) => (
+        <Answer
+          key={a.id}
+          id={`${group}${a.id}`}
+          answer={a}
+          chosen={a.id === chosen}
+          tab={i === at}
+          busy={busy}
+          hint={keyed ? String(i + 1) : undefined}
+          onPick={() => onPick(a.id)}
+        />
+      ))}
+    </div>
+  );
+}
+
+type AnswerProps = {
+  id: string;
+  answer: AnswerShown;
+  chosen: boolean;
+  tab: boolean;
+  busy: boolean;
+  hint: string | undefined;
+  onPick: () => void;
+};
+
+function Answer({ id, answer, chosen, tab, busy, hint, onPick }: AnswerProps) {
+  const pick = () => !busy && !chosen && onPick();
+  useKey(hint ?? "", hint ? `answer: ${answer.text}` : "", pick, hint !== undefined && !busy);
+  const look = chosen ? "border-ink bg-ink text-sheet font-semibold z-1" : "border-ink bg-sheet";
+  return (
+    <button
+      id={id}
+      type="button"
+      role="radio"
+      aria-checked={chosen}
+      aria-disabled={busy || undefined}
+      tabIndex={tab ? 0 : -1}
+      onClick={pick}
+      className={`min-h-11 px-3.5 border -ml-px first:ml-0 flex items-center gap-2 ${look}`}
+    >
+      {chosen && (
+        <svg width="12" height="12" viewBox="0 0 12 12" aria-hidden="true">
+          <path
+            d={answer.good === false ? "M6 1v6M6 9v2" : "M1 6.5l3.4 3.4L11 2"}
+            fill="none"
+            stroke="currentColor"
+            strokeWidth="2.2"
+          />
+        </svg>
+      )}
+      {answer.text}
+      {hint && !chosen && <kbd>{hint}</kbd>}
+    </button>
+  );
+}

@@ -1,0 +1,41 @@
+import { type RefObject, useEffect } from "react";
+
+/** Where the hand goes: the line that is current, else the first thing to type or press, else the way on. */
+function nextControl(sheet: HTMLElement): HTMLElement | null {
+  const typed = "input:not([type=file]):not(.sr-only), select, textarea";
+  const pressed = "[role=radio][tabindex='0'], [role=slider], button:not([data-look=quiet])";
+  for (const place of ["[data-current] ", ""]) {
+    for (const what of [typed, pressed]) {
+      const all = what.split(", ").map((w) => `${place}${w}`);
+      const found = [...sheet.querySelectorAll<HTMLElement>(all.join(", "))].find(
+        (e) => !e.matches(":disabled") && e.offsetParent !== null,
+      );
+      if (found) return found;
+    }
+  }
+  return null;
+}
+
+/**
+ * The focus never falls away: on entering a step it goes to the first control,
+ * and when what had it is gone, to where the hand goes next.
+ */
+export function useFocusWithin(sheet: RefObject<HTMLElement | null>, changed: unknown) {
+  useEffect(() => {
+    if (changed === undefined) return;
+    const timer = setTimeout(() => {
+      const now = document.activeElement;
+      if (!sheet.current || (now && now !== document.body && now.isConnected)) return;
+      const next = nextControl(sheet.current) ?? document.querySelector<HTMLElement>("aside [data-look=go]");
+      (next ?? document.querySelector<HTMLElement>("main"))?.focus({ preventScroll: true });
+    }, 60);
+    return () => clearTimeout(timer);
+  }, [sheet, changed]);
+}
+
+/** Says in the window's title where one is. */
+export function useTitle(title: string) {
+  useEffect(() => {
+    document.title = title ? `${title}, Handwerk` : "Handwerk";
+  }, [title]);
+}
