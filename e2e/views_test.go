@@ -217,13 +217,25 @@ func TestAPersonLooksAfterHisAccount(t *testing.T) {
 	here.See("Your name here")
 }
 
-// The first page loads little: under 200 kB of JavaScript as sent.
+// The first page loads little: under 120 kB of scripts as sent and under 60 kB
+// of fonts. What is fetched while nothing else is to do comes after it.
 func TestTheFirstLoadIsSmall(t *testing.T) {
 	p := lookOnly(t)
 	ilva := browser.SignIn(p.Base, "ilva")
-	sent := ilva.MustEval(`() => performance.getEntriesByType('resource').filter(r => r.name.endsWith('.js')).reduce((n, r) => n + r.encodedBodySize, 0)`).Int()
-	assert.Positive(t, sent)
-	assert.Less(t, sent, 200_000)
+	ilva.See("In the house")
+	sent := func(pick string) int {
+		return ilva.MustEval(`async pick => {
+			await document.fonts.ready;
+			const first = [...document.querySelectorAll('script[src], link[rel=modulepreload]')].map(e => e.src || e.href);
+			const picked = { scripts: r => first.includes(r.name), fonts: r => r.name.endsWith('.woff2') }[pick];
+			return performance.getEntriesByType('resource').filter(picked).reduce((n, r) => n + r.encodedBodySize, 0);
+		}`, pick).Int()
+	}
+	scripts, fonts := sent("scripts"), sent("fonts")
+	assert.Positive(t, scripts)
+	assert.Less(t, scripts, 120_000)
+	assert.Positive(t, fonts)
+	assert.Less(t, fonts, 60_000)
 }
 
 // An axle out of limits: the move is told, made, typed as changed, and the
