@@ -173,8 +173,8 @@ func (a *api) plan(c call, in planIn) (book.Copy, error) {
 type Written struct {
 	workshop.Entry
 	Now struct {
-		Sheet *workshop.Sheet `json:"sheet,omitempty"`
-		Step  *stepAnswer     `json:"step,omitempty"`
+		Sheet workshop.Sheet `json:"sheet"`
+		Step  *stepAnswer    `json:"step,omitempty"`
 	} `json:"now"`
 }
 
@@ -182,32 +182,31 @@ type Written struct {
 const manyEntries = 200
 
 func (a *api) append(c call, in draftIn) (Written, error) {
-	entry, err := a.appendEntry(c, in)
-	out := Written{Entry: entry}
+	kept, err := a.appendEntry(c, in)
+	out := Written{Entry: kept.Entry}
 	if err != nil {
 		return out, err
 	}
-	sheet, step, err := a.Workshop.Now(c.Context(), in.ID, in.Step, c.person())
+	sheet, step, err := kept.Now(manyEntries)
 	if err != nil {
-		a.Log.Warn("an entry was kept, what follows from it could not be read", "error", err.Error())
+		a.Log.Warn("an entry was kept, what follows from it could not be shown", "error", err.Error())
 		return out, nil
 	}
-	out.Now.Sheet = &sheet
-	if len(step.Frame().Entries) <= manyEntries {
+	if out.Now.Sheet = sheet; step != nil {
 		out.Now.Step = &stepAnswer{step}
 	}
 	return out, nil
 }
 
-func (a *api) appendEntry(c call, in draftIn) (workshop.Entry, error) {
+func (a *api) appendEntry(c call, in draftIn) (workshop.Kept, error) {
 	key, err := c.key()
 	if err != nil {
-		return workshop.Entry{}, err
+		return workshop.Kept{}, err
 	}
 	entry, replayed, err := a.Workshop.Append(c.Context(), c.session.Digest, in.ID, in.Step, in.Draft, c.person(), key)
 	if isSignedOut(err) { // what was remembered of the session holds no more
 		if c, err = a.admitAnew(c); err != nil {
-			return workshop.Entry{}, err
+			return workshop.Kept{}, err
 		}
 		entry, replayed, err = a.Workshop.Append(c.Context(), c.session.Digest, in.ID, in.Step, in.Draft, c.person(), key)
 	}

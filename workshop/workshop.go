@@ -174,18 +174,50 @@ func withID[T any](list []T, id string, of func(T) string) (found T) {
 	return found
 }
 
+// Kept is an entry that is on record, and the record as it was right after it.
+type Kept struct {
+	Entry
+	after Ledger
+	step  string
+	by    Person
+	now   time.Time
+}
+
+// Now is how rebuild and step stand with the entry; the step is left out when it
+// has more entries than most.
+func (k Kept) Now(most int) (Sheet, StepView, error) {
+	step, _ := k.after.Plan.Step(k.step)
+	sheet := MakeSheet(k.after)
+	if len(k.after.State().of(step).all) > most {
+		return sheet, nil, nil
+	}
+	view, err := MakeStep(k.after, k.step, k.by, k.now)
+	return sheet, view, err
+}
+
 // Append writes one entry at a step. Where somebody signed in asks, the session
 // by its digest is named: if it has ended, or the person's role is another,
 // nothing is kept.
-func (w *Workshop) Append(ctx context.Context, session, id, step string, d Draft, by Person, key string) (Entry, bool, error) {
+func (w *Workshop) Append(ctx context.Context, session, id, step string, d Draft, by Person, key string) (Kept, bool, error) {
 	asked, err := json.Marshal(d)
 	if err != nil {
-		return Entry{}, false, err
+		return Kept{}, false, err
 	}
 	write := Write{key, digest(step, string(asked), by.Login), session}
-	return w.store.Append(ctx, id, write, func(l Ledger) (Proposal, error) {
-		return Propose(l, step, d, by, w.now())
+	kept := Kept{step: step, by: by}
+	var after Ledger
+	e, replayed, err := w.store.Append(ctx, id, write, func(l Ledger) (Proposal, error) {
+		kept.now = w.now()
+		p, err := Propose(l, step, d, by, kept.now)
+		after = p.After
+		return p, err
 	})
+	kept.Entry, kept.after = e, after
+	if err == nil && replayed { // it was kept before: the record is as it is by now
+		kept.now = w.now()
+		kept.after, err = w.store.Ledger(ctx, id)
+	}
+	return kept, replayed, err
 }
 
 // Preview answers what Append would, and keeps nothing.
@@ -214,16 +246,6 @@ func (w *Workshop) Step(ctx context.Context, id, step string, by Person) (StepVi
 		return nil, err
 	}
 	return MakeStep(l, step, by, w.now())
-}
-
-// Now reads sheet and step at once.
-func (w *Workshop) Now(ctx context.Context, id, step string, by Person) (Sheet, StepView, error) {
-	l, err := w.store.Ledger(ctx, id)
-	if err != nil {
-		return Sheet{}, nil, err
-	}
-	view, err := MakeStep(l, step, by, w.now())
-	return MakeSheet(l), view, err
 }
 
 // Ledger reads a rebuild with its record, for reports.

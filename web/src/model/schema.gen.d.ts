@@ -3046,7 +3046,7 @@ export interface components {
             item?: string;
             method?: string;
             now: {
-                sheet?: components["schemas"]["Sheet"];
+                sheet: components["schemas"]["Sheet"];
                 step?: components["schemas"]["StepView"];
             };
             result?: components["schemas"]["Result"];

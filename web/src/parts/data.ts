@@ -136,16 +136,18 @@ export function useAppend(rebuild: string, step: string, title: string) {
     },
     networkMode: "always",
     onSuccess: (written) => {
-      if (!written?.now.sheet || !written.now.step) {
+      const key = ["rebuild", rebuild];
+      const { sheet, step: view } = written?.now ?? {};
+      const known = cache.getQueryData<Sheet>([...key, "sheet"])?.rebuild.head.seq ?? 0;
+      if (!sheet || !view || sheet.rebuild.head.seq < known) {
         // Not awaited: while the server is away, reading again goes on for long.
-        void cache.invalidateQueries({ queryKey: ["rebuild", rebuild] });
+        void cache.invalidateQueries({ queryKey: key });
         return;
       }
-      // The answer says how all stands now; only other steps and the record are read again, when somebody looks.
-      const key = ["rebuild", rebuild];
+      // The answer says how all stands now; other steps and the record are read again when somebody looks.
       void cache.invalidateQueries({ queryKey: key, refetchType: "none" });
-      cache.setQueryData([...key, "sheet"], written.now.sheet);
-      cache.setQueryData([...key, "step", step], written.now.step);
+      cache.setQueryData([...key, "sheet"], sheet);
+      cache.setQueryData([...key, "step", step], view);
     },
     onError: () => void cache.invalidateQueries({ queryKey: ["rebuild", rebuild] }),
   });
