@@ -52,7 +52,7 @@ lint: web/node_modules/.stamp web/dist/index.html ## Format, vet, staticcheck, t
 	cd web && npm run --silent contract >/dev/null 2>&1 || { npm run --silent contract; exit 1; }
 
 # Run without the race detector only: walks through everything, and what works on files and processes.
-RUN_ONCE := 'EveryRoute|EveryCalculator|Cluster|Server|Checksum|Secret|Stale|Backup|Restore|Mutation|VerifySees|Photographs|Everything'
+RUN_ONCE := 'EveryRoute|EveryCalculator|Cluster|Server|Checksum|Secret|Stale|Backup|Restore|Mutation|VerifySees|Photographs|Everything|Spraying'
 
 test: setup-test lint stale bin/handwerk ## Everything CI runs
 	cd web && npm run --silent test

@@ -37,20 +37,14 @@ func (p *proposal) computeTrials(trials []Trial, t Trial, ask string) error {
 	if err != nil {
 		return err
 	}
-	result, err := c.Run(raw)
+	result, verdict, err := c.Judge(raw)
 	if tooFew := len(t.Readings) < m.MinReadings && onlyReadings(err); tooFew {
 		return nil // it will answer when there are enough
 	}
 	if err != nil {
 		return p.atTheField(err, ask, len(t.Readings)-1)
 	}
-	var judged struct {
-		Verdict metrology.Verdict `json:"verdict"`
-	}
-	if err := json.Unmarshal(result, &judged); err != nil {
-		return err
-	}
-	p.result, p.method, p.verdict = result, c.Method(), judged.Verdict
+	p.result, p.method, p.verdict = result, c.Method(), verdict
 	return nil
 }
 

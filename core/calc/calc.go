@@ -9,6 +9,7 @@ import (
 	"reflect"
 
 	"handwerk/core/input"
+	"handwerk/core/metrology"
 )
 
 // MaxInput bounds the JSON a calculator reads.
@@ -63,13 +64,29 @@ func define[In, Out any](about About, f func(In) (Out, error)) Calculator {
 // Run computes from JSON to JSON. Errors are fault.Fields with the paths of
 // the input. The result begins with its method and sources.
 func (c Calculator) Run(raw []byte) (json.RawMessage, error) {
+	result, _, err := c.Judge(raw)
+	return result, err
+}
+
+// Judge is Run with the verdict of the result; empty where there is none.
+func (c Calculator) Judge(raw []byte) (json.RawMessage, metrology.Verdict, error) {
 	if len(raw) > MaxInput {
-		return nil, input.At("", "up to 1 MB", "the input is too large")
+		return nil, "", input.At("", "up to 1 MB", "the input is too large")
 	}
 	result, err := c.run(raw)
 	if err != nil {
-		return nil, err
+		return nil, "", err
 	}
+	written, err := c.write(result)
+	var verdict metrology.Verdict
+	if v := reflect.ValueOf(result).FieldByName("Verdict"); v.IsValid() {
+		verdict, _ = v.Interface().(metrology.Verdict)
+	}
+	return written, verdict, err
+}
+
+// write joins the result to its method and sources.
+func (c Calculator) write(result any) (json.RawMessage, error) {
 	body, err := json.Marshal(result)
 	if err != nil {
 		return nil, fmt.Errorf("%s: result cannot be written: %w", c.Name, err)

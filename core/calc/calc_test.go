@@ -9,6 +9,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"handwerk/core/input"
+	"handwerk/core/metrology"
 )
 
 func TestEveryExampleComputesAndCarriesItsMethod(t *testing.T) {
@@ -25,6 +26,18 @@ func TestEveryExampleComputesAndCarriesItsMethod(t *testing.T) {
 			assert.NotEmpty(t, result.Source)
 			assert.NotEmpty(t, c.Purpose)
 		})
+	}
+}
+
+func TestTheVerdictIsTheResults(t *testing.T) {
+	for _, c := range All().List() {
+		raw, verdict, err := c.Judge([]byte(c.Example))
+		require.NoError(t, err, c.Name)
+		var said struct {
+			Verdict metrology.Verdict `json:"verdict"`
+		}
+		require.NoError(t, json.Unmarshal(raw, &said))
+		assert.Equal(t, said.Verdict, verdict, c.Name)
 	}
 }
 

@@ -30,6 +30,7 @@ var views = []view{
 	{"inspect", "HV-20931", "/parts", 1280, 800},
 	{"diagnosis", "C228-0730", "/tests", 1280, 800},
 	{"backlash", "A9-0730", "/backlash", 1280, 800},
+	{"housing", "G5-0009", "/housing", 1280, 800},
 	{"housing-upright", "G5-0009", "/housing", 820, 1180},
 	{"caution", "BT2-0188", "/tests", 1280, 800},
 	{"sealant", "HV-00077", "/sealant", 1280, 800},
