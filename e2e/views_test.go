@@ -181,8 +181,9 @@ func TestASessionThatRanOutLosesNothing(t *testing.T) {
 	path := odo.rebuildPath("Beach cleaner") + "/end-float"
 	odo.Go(path)
 	odo.See("Fit this pack")
-	odo.MustSetCookies() // the browser forgets who it was
 	odo.Type("Next reading", "24.2")
+	odo.See("With this reading the shaft floats by") // later, the answer to what is typed would ask for the name first
+	odo.MustSetCookies()                             // the browser forgets who it was
 	odo.Enter()
 	odo.See("Your name here")
 	odo.SignIn("ilva")

@@ -21,6 +21,7 @@ func Labels() map[string]string {
 		"u_a":            "from spread",
 		"u_res":          "from the scale",
 		"u_mpe":          "from the gauge",
+		"beyond":         "past the limit by",
 		"s":              "spread",
 	}
 }

@@ -77,6 +77,26 @@ func TestOneReadingRestsOnTheInstrument(t *testing.T) {
 	assert.Equal(t, In, out.Verdict)
 }
 
+// By hand: 0.25 lies 0.05 over 0.20, 0.02 lies 0.03 under 0.05; inside there
+// is nothing to say.
+func TestOutSaysByHowMuch(t *testing.T) {
+	in := ReadingSetIn{
+		Instrument: &Instrument{Resolution: say(t, "0.001 mm")[0], Repeatability: say(t, "0.001 mm")[0]},
+		Lower:      say(t, "0.05 mm")[0], Upper: say(t, "0.20 mm")[0],
+	}
+	for _, c := range []struct {
+		reading string
+		beyond  float64
+	}{{"0.25 mm", 0.05}, {"0.02 mm", -0.03}, {"0.10 mm", 0}} {
+		in.Readings = say(t, c.reading)
+		out, err := ReadingSet(in)
+		require.NoError(t, err)
+		assert.Equal(t, c.beyond != 0, out.Verdict == Out, c.reading)
+		assert.Equal(t, c.beyond != 0, out.Beyond.IsSaid(), c.reading)
+		assert.InDelta(t, c.beyond, out.Beyond.Value, 1e-12, c.reading)
+	}
+}
+
 func TestJudge(t *testing.T) {
 	l := Limits{Lower: 1, Upper: 2}
 	tests := []struct {

@@ -49,6 +49,7 @@ type ReadingSetOut struct {
 	Uncertainty quantity.Any `json:"uncertainty,omitzero"`
 	RestsOnOne  bool         `json:"rests_on_one_reading,omitempty"`
 	Verdict     Verdict      `json:"verdict"`
+	Beyond      quantity.Any `json:"beyond,omitzero"` // of the mean past its limit, signed; only when out
 	Decider     *Decider     `json:"would_decide,omitempty"`
 }
 
@@ -81,6 +82,9 @@ func ReadingSet(in ReadingSetIn) (ReadingSetOut, error) {
 	}
 	if !math.IsNaN(float64(est.Expanded)) {
 		out.Uncertainty = diff(est.Expanded)
+	}
+	if verdict == Out {
+		out.Beyond = diff(quantity.Magnitude(Beyond(float64(est.Mean), set.limits)))
 	}
 	if verdict == Undecided {
 		out.Decider = Decide(est, set.limits, set.confidence, set.unit)

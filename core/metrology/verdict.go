@@ -65,6 +65,12 @@ func Margin(value float64, l Limits) float64 {
 	return math.Min(math.Abs(value-l.Lower), math.Abs(value-l.Upper))
 }
 
+// Beyond is how far a value lies outside its limits: above zero over the upper
+// one, below zero under the lower one, zero within.
+func Beyond(value float64, l Limits) float64 {
+	return math.Max(value-l.Upper, 0) + math.Min(value-l.Lower, 0)
+}
+
 func finite(v float64) float64 {
 	if math.IsInf(v, 0) {
 		return 0

@@ -80,6 +80,7 @@ type Face struct {
 type HousingOut struct {
 	Out
 	Verdict metrology.Verdict `json:"verdict"`
+	Beyond  Length            `json:"beyond,omitzero"` // of the offset over its limit; only when out
 	Limit   Length            `json:"limit"`
 	Plans   []Plan            `json:"plans"`
 	Tried   *Plan             `json:"tried,omitempty"`
@@ -137,6 +138,9 @@ func Bellhousing(in HousingIn) (HousingOut, error) {
 	out := HousingOut{Out: h.out(), Limit: h.say(h.limit), Plans: []Plan{}}
 	u := h.expanded
 	out.Verdict = metrology.Judge(math.Hypot(h.x, h.y), u, metrology.Limits{Lower: math.Inf(-1), Upper: h.limit})
+	if out.Verdict == metrology.Out {
+		out.Beyond = h.say(math.Hypot(h.x, h.y) - h.limit)
+	}
 	if in.Before != nil && h.wentWrong(*in.Before) {
 		out.Findings = append(out.Findings, "the refit moved the bore the other way: check which way the dial counts up, that clock positions are seen from behind, and which dowel went where")
 	}

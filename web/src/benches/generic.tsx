@@ -1,8 +1,9 @@
 import { Disclosure, DisclosureButton, DisclosurePanel } from "@headlessui/react";
-import { inWords, isQuantity } from "../model/figures";
+import { inWords } from "../model/figures";
+import { isQuantity } from "../model/quantity";
 import { anyResult, type AnyResult } from "../model/results";
 import type { Verdict as V } from "../model/types";
-import { Verdict } from "../parts/Verdict";
+import { Verdict, verdictOf } from "../parts/Verdict";
 import { useLabels } from "../parts/data";
 import { Finding } from "../parts/Finding";
 import type { BenchProps } from "./bench";
@@ -119,7 +120,7 @@ function Table({ name, rows, say }: TableProps) {
             <tr key={i} className="border-t border-hair align-top">
               {columns.map((k) => (
                 <td key={k} className="py-1.5 px-3">
-                  {k === "verdict" ? <Verdict verdict={r[k] as V} small /> : say.value(r[k])}
+                  {k === "verdict" ? <Verdict verdict={verdictOf(r[k])} small /> : say.value(r[k])}
                 </td>
               ))}
             </tr>

@@ -1,9 +1,10 @@
 import { describe, expect, it } from "vitest";
-import type { Kind, StepOf } from "./types";
+import type { Kind, Person, StepOf } from "./types";
 import { ahead } from "./ahead";
+import { believed } from "./json";
 import type { Waiting } from "./outbox";
 
-const me = { login: "ilva", name: "Ilva", role: "mechanic" } as never;
+const me: Person = { login: "ilva", name: "Ilva", role: "mechanic" };
 const waits = (draft: Waiting["draft"], by = "ilva", step = "bolts"): Waiting => ({
   key: JSON.stringify(draft),
   by,
@@ -18,11 +19,12 @@ const frame = {
   step: { id: "bolts" },
   entries: [{ id: "e1", act: "torqued", item: "p1.b1", body: {}, seq: 1 }],
 };
-const step = <K extends Kind>(kind: K, more: object) => ({ ...frame, kind, ...more }) as unknown as StepOf<K>;
+const step = <K extends Kind>(kind: K, more: object) => believed<StepOf<K>>({ ...frame, kind, ...more });
 const bolts = step("torque", { torque: { cells, next: cells[1] } });
 const stack = step("stack", { stack: [{ id: "gear" }, { id: "ring" }] });
 /** What a step of its kind becomes. */
-const seen = <K extends Kind>(view: StepOf<K>, waiting: Waiting[]) => ahead(view, waiting, me) as StepOf<K>;
+const seen = <K extends Kind>(view: StepOf<K>, waiting: Waiting[]) =>
+  believed<StepOf<K>>(ahead(view, waiting, me));
 
 describe("while the server is away", () => {
   it("the next bolt follows what waits", () => {

@@ -1,4 +1,5 @@
 import createClient from "openapi-fetch";
+import { believed, has } from "./json";
 import type { paths } from "./schema.gen";
 import type { Problem } from "./types";
 
@@ -46,12 +47,12 @@ type Answer<T> = { data?: T; error?: unknown; response: Response };
 /** Gives the data of an answer or throws its problem. */
 export async function unwrap<T>(answer: Promise<Answer<T>>): Promise<T> {
   const { data, error, response } = await answer;
-  if (response.ok) return data as T;
+  if (response.ok) return believed<T>(data);
   throw new ApiError(asProblem(error, response.status));
 }
 
 function asProblem(error: unknown, status: number): Problem {
-  if (error && typeof error === "object" && "title" in error) return error as Problem;
+  if (has(error, "title")) return believed<Problem>(error);
   return {
     type: "about:blank",
     title: `The server answered ${status}`,
@@ -90,5 +91,5 @@ export async function sendPhoto(rebuild: string, file: File): Promise<string> {
   );
   const body: unknown = await response.json().catch(() => undefined);
   if (!response.ok) throw new ApiError(asProblem(body, response.status));
-  return (body as { id: string }).id;
+  return believed<{ id: string }>(body).id;
 }

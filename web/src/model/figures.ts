@@ -1,8 +1,5 @@
-import { say } from "./quantity";
-import type { Quantity, Units } from "./types";
-
-export const isQuantity = (v: unknown): v is Quantity =>
-  typeof v === "object" && v !== null && "value" in v && "unit" in v;
+import { isQuantity, say } from "./quantity";
+import type { Units } from "./types";
 
 /** Says the figures of any result: their names by the catalogue's labels, their values as people write them. */
 export function inWords(labels: Record<string, string>, units: Units) {

@@ -1,3 +1,4 @@
+import { has } from "./json";
 import type { Quantity, Unit, Units } from "./types";
 
 /** Joins what was typed with the remembered unit: "7" becomes "7 thou". */
@@ -39,20 +40,25 @@ function convert(value: number, from: Unit, to: Unit, difference: boolean): numb
 /** Says a figure of the sheet: a limit with one side or both, a quantity, a number in the unit asked for, a word. */
 export function sayFigure(figure: unknown, units: Units, unit = ""): string {
   if (typeof figure === "number") return `${figure} ${unit}`;
-  if (typeof figure !== "object" || figure === null) return String(figure);
-  const f = figure as Partial<Quantity> & { min?: Quantity; max?: Quantity };
-  if (f.value !== undefined && f.unit) return say(f as Quantity, units);
-  if (f.min && f.max) return `${say(f.min, units)} to ${say(f.max, units)}`;
-  return f.max ? `up to ${say(f.max, units)}` : f.min ? `from ${say(f.min, units)}` : "";
+  if (isQuantity(figure)) return say(figure, units);
+  const side = (name: string) => (has(figure, name) ? asQuantity(figure[name]) : undefined);
+  const [min, max] = [side("min"), side("max")];
+  if (min && max) return `${say(min, units)} to ${say(max, units)}`;
+  if (max) return `up to ${say(max, units)}`;
+  if (min) return `from ${say(min, units)}`;
+  return typeof figure === "object" ? "" : String(figure);
 }
 
 /** The unit after this one, for a button that turns through them. */
 export const nextOf = (units: readonly string[], unit: string): string =>
   units[(units.indexOf(unit) + 1) % units.length] ?? unit;
 
+export const isQuantity = (x: unknown): x is Quantity =>
+  has(x, "value") && has(x, "unit") && typeof x.value === "number" && typeof x.unit === "string";
+
 /** A quantity as JSON may have it: an object, or a text like "-5 in". */
 export function asQuantity(said: unknown): Quantity | undefined {
-  if (typeof said === "object" && said !== null && "value" in said && "unit" in said) return said as Quantity;
+  if (isQuantity(said)) return said;
   const [, number, unit] = (typeof said === "string" && /^\s*([-+]?[\d.]+)\s*(\S.*)$/.exec(said)) || [];
   return number && unit ? { value: Number(number), unit } : undefined;
 }

@@ -1,5 +1,6 @@
+import { believed, has } from "./json";
 import type { components } from "./schema.gen";
-import type { Quantity } from "./types";
+import { asQuantity } from "./quantity";
 
 type S = components["schemas"];
 
@@ -22,24 +23,24 @@ export type AnyResult = { method: string; source: string[] } & { [figure: string
 
 /**
  * A result as it came in JSON. Its method names the calculator, whose type the
- * server keeps to; this is the one place where that is believed.
+ * server keeps to.
  */
 export function resultOf<Calc extends string>(calc: Calc, result: unknown): ResultOf<Calc> | undefined {
   const any = anyResult(result);
-  return any?.method.startsWith(`${calc}/`) ? (any as ResultOf<Calc>) : undefined;
+  return any?.method.startsWith(`${calc}/`) ? believed(any) : undefined;
 }
 
 export function anyResult(result: unknown): AnyResult | undefined {
-  return typeof result === "object" && result !== null && "method" in result
-    ? (result as AnyResult)
-    : undefined;
+  return has(result, "method") ? believed(result) : undefined;
 }
 
 /** What a filled quantity means, as workshop.FillResult has it. */
-export const filledOf = (result: unknown) => result as components["schemas"]["FillResult"] | undefined;
+export const filledOf = (result: unknown) => believed<S["FillResult"] | undefined>(result);
 
 /** The float that was promised for a pack when it was fitted. */
-export const expectedFloat = (expected: unknown) => (expected as { float?: Quantity } | undefined)?.float;
+export const expectedFloat = (expected: unknown) =>
+  has(expected, "float") ? asQuantity(expected.float) : undefined;
 
 /** What a calculator is given at a step; its fields are the calculator's, some may not be known yet. */
-export const inputOf = <Calc extends string>(_calc: Calc, input: unknown) => input as Partial<InputOf<Calc>>;
+export const inputOf = <Calc extends string>(_calc: Calc, input: unknown) =>
+  believed<Partial<InputOf<Calc>>>(input);

@@ -1077,6 +1077,7 @@ export interface components {
             units?: string;
         };
         BellhousingOut: {
+            beyond?: components["schemas"]["Length"];
             closure?: components["schemas"]["Length"];
             /** Format: double */
             confidence: number;
@@ -2277,6 +2278,7 @@ export interface components {
             upper?: components["schemas"]["Quantity"] | string;
         };
         ReadingSetOut: {
+            beyond?: components["schemas"]["Quantity"];
             /** Format: double */
             confidence: number;
             /** Format: double */

@@ -1,3 +1,4 @@
+import { believed } from "./json";
 import { toTabs } from "./tabs";
 
 /** What the server tells: a rebuild has a new entry; without a rebuild, something may have been missed. */
@@ -59,7 +60,7 @@ function read(channel: BroadcastChannel, missed: boolean): () => void {
   };
   const begin = () => {
     source = new EventSource(path);
-    source.addEventListener("message", (e: MessageEvent<string>) => tell(JSON.parse(e.data) as Told));
+    source.addEventListener("message", (e: MessageEvent<string>) => tell(believed<Told>(JSON.parse(e.data))));
     source.addEventListener("error", () => {
       missed = true;
       // The browser tries again by itself, but not after an answer that is no stream.

@@ -3,7 +3,7 @@
  * not served securely), the turns hold within this tab.
  */
 export function inTurn<T>(name: string, work: () => Promise<T>): Promise<T> {
-  if (globalThis.navigator?.locks) return navigator.locks.request(name, work) as Promise<T>;
+  if (globalThis.navigator?.locks) return held(name, work);
   const before = queues.get(name) ?? Promise.resolve();
   const turn = before.then(work, work);
   queues.set(
@@ -14,6 +14,10 @@ export function inTurn<T>(name: string, work: () => Promise<T>): Promise<T> {
     ),
   );
   return turn;
+}
+
+async function held<T>(name: string, work: () => Promise<T>): Promise<T> {
+  return await navigator.locks.request(name, () => work());
 }
 
 const queues = new Map<string, Promise<void>>();

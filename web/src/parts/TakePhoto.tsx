@@ -22,7 +22,7 @@ export function TakePhoto({
       onTaken(await sendPhoto(rebuild, file));
       setState({ busy: false, error: null });
     } catch (e) {
-      setState({ busy: false, error: e as Error });
+      setState({ busy: false, error: e instanceof Error ? e : new Error(String(e)) });
     }
   };
   return (

@@ -1,4 +1,5 @@
-import type { Verdict as V } from "../model/types";
+import { sayNumber } from "../model/quantity";
+import type { Quantity, Units, Verdict as V } from "../model/types";
 
 const words: Record<string, string> = {
   in: "In",
@@ -45,13 +46,30 @@ export function ShapeMark({ verdict, r }: { verdict: V; r: number }) {
   }
 }
 
-export function Verdict({ verdict, says, small }: { verdict: V; says?: string; small?: boolean }) {
+/** A verdict as it came in a list of a result. */
+export const verdictOf = (x: unknown): V => (x === "in" || x === "out" || x === "undecided" ? x : "none");
+
+type Props = {
+  verdict: V;
+  says?: string;
+  small?: boolean;
+  /** How far the figure lies outside, below zero under its lower limit, as the calculator says it. */
+  beyond?: Quantity | undefined;
+  units?: Units;
+};
+
+export function Verdict({ verdict, says, small, beyond, units }: Props) {
   return (
     <span
       className={`inline-flex items-center gap-2 font-semibold ${small ? "text-note" : "text-head"} ${colours[verdict]}`}
     >
       <VerdictShape verdict={verdict} size={small ? 11 : 14} />
-      {says ?? words[verdict]}
+      {says ?? (beyond ? outBy(beyond, units) : words[verdict])}
     </span>
   );
+}
+
+function outBy(beyond: Quantity, units: Units) {
+  const by = sayNumber({ ...beyond, value: Math.abs(beyond.value) }, units);
+  return beyond.value < 0 ? `Out, ${by} too little` : `Out, by ${by}`;
 }

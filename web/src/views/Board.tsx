@@ -1,7 +1,7 @@
 import { Link, useNavigate } from "@tanstack/react-router";
 import { useContext, useEffect, useState } from "react";
 import { useBoard, useEvents, useSession } from "../parts/data";
-import type { Rebuild, Verdict as V } from "../model/types";
+import type { Rebuild } from "../model/types";
 import { daysUntil, weekday } from "../model/moment";
 import { Bar } from "../parts/Bar";
 import { Button } from "../parts/Button";
@@ -114,7 +114,7 @@ function Row({ rebuild: r, stations }: { rebuild: Rebuild; stations: { id: strin
           <p className="text-note flex gap-2 items-start">
             {r.place.verdict && (
               <span className="pt-1.5">
-                <VerdictShape verdict={r.place.verdict as V} size={11} />
+                <VerdictShape verdict={r.place.verdict} size={11} />
               </span>
             )}
             {r.place.held && <HeldMark />}

@@ -1,7 +1,7 @@
 import { Link, useNavigate, useParams } from "@tanstack/react-router";
 import { useContext } from "react";
 import { useEvents, useRecord } from "../parts/data";
-import type { RecordView as Record, Verdict as V } from "../model/types";
+import type { RecordView as Record } from "../model/types";
 import { moment } from "../model/moment";
 import { Bar } from "../parts/Bar";
 import { Fault } from "../parts/Fault";
@@ -146,7 +146,7 @@ function Station({ station }: { station: Record["stations"][number] }) {
                       </>
                     )}
                   </span>
-                  <span>{l.verdict && !l.struck && <Verdict verdict={l.verdict as V} small />}</span>
+                  <span>{l.verdict && !l.struck && <Verdict verdict={l.verdict} small />}</span>
                   <span className="text-quiet text-small text-right max-[820px]:not-print:hidden">
                     {l.by}, {moment(l.at)}
                   </span>

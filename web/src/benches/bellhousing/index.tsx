@@ -139,7 +139,6 @@ function Meaning({ out, preview, units, touched, acts, say, busy }: Props) {
   useKey("F", "fit this plan", fit, fits && !busy);
   if (!out) return null;
   const { magnitude } = out.offset;
-  const over = magnitude.value - out.limit.value;
   return (
     <>
       <div aria-live="polite">
@@ -158,10 +157,7 @@ function Meaning({ out, preview, units, touched, acts, say, busy }: Props) {
           {either(out.offset.up, ["up", "down"], units)}
         </p>
         <p className="mt-2">
-          <Verdict
-            verdict={out.verdict}
-            {...(out.verdict === "out" && { says: `Out, by ${over.toFixed(1)}` })}
-          />
+          <Verdict verdict={out.verdict} beyond={out.beyond} units={units} />
         </p>
       </div>
       <NumberLine

@@ -43,7 +43,7 @@ export function FloatMeaning({ out, units, preview, trial, limits }: Props) {
           {out.float.rests_on_one_reading && "; it rests on this one"}
         </p>
         <p className="mt-2">
-          <Verdict verdict={verdict} says={verdictWords(out, limits, units)} />
+          <Verdict verdict={verdict} beyond={out.float.beyond} units={units} />
         </p>
       </div>
       <NumberLine
@@ -69,17 +69,4 @@ export function FloatMeaning({ out, units, preview, trial, limits }: Props) {
 
 function limitsOf(lower: number | undefined, upper: number | undefined) {
   return { ...(lower !== undefined && { lower }), ...(upper !== undefined && { upper }) };
-}
-
-function verdictWords(out: FloatOut, limits: Given["limits"], units: Units) {
-  const mean = out.float.mean;
-  if (out.verdict !== "out" || !limits)
-    return out.verdict === "in" ? "In" : out.verdict === "undecided" ? "Undecided" : "Out";
-  const max = limits.max && inUnit(limits.max, mean.unit, units);
-  const min = limits.min && inUnit(limits.min, mean.unit, units);
-  if (max !== undefined && mean.value > max)
-    return `Out, by ${sayNumber({ value: mean.value - max, unit: mean.unit }, units)}`;
-  if (min !== undefined && mean.value < min)
-    return `Out, ${sayNumber({ value: min - mean.value, unit: mean.unit }, units)} too little`;
-  return "Out";
 }

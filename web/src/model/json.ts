@@ -1,0 +1,9 @@
+/**
+ * What came in as JSON, taken for what the contract says it is: the server
+ * keeps to it, and this is the one place where that is believed.
+ */
+export const believed = <T>(json: unknown): T => json as T;
+
+/** Whether JSON is an object with this field. */
+export const has = <K extends string>(json: unknown, field: K): json is Record<K, unknown> =>
+  typeof json === "object" && json !== null && field in json;
