@@ -163,9 +163,17 @@ func (p *Person) Field(label string) *rod.Element {
 	}`, label)
 }
 
-// Choose clicks the row of a choice that holds the words.
-func (p *Person) Choose(words string) {
-	p.click("a choice "+words, `words => [...document.querySelectorAll('label')].find(l => l.innerText.includes(words) && !l.closest('fieldset:disabled')) ?? null`, words)
+// Choose marks one of a few choices.
+func (p *Person) Choose(id string) {
+	p.click("the choice "+id, `id => [...document.querySelectorAll('[role=radio][data-id]:not([aria-disabled=true])')].find(r => r.dataset.id === id) ?? null`, id)
+}
+
+// button finds the usable button of an act, and of an outcome when there is one.
+const button = `(name, value) => [...document.querySelectorAll('button[name="' + name + '"]:enabled:not([aria-disabled=true])')].find(b => value === '' || b.value === value) ?? null`
+
+// Do presses the button of an act and waits until the act is on record.
+func (p *Person) Do(act, outcome string) {
+	p.Recording(act+" "+outcome, func() { p.click("the button to say "+act+" "+outcome, button, act, outcome) })
 }
 
 // Enter presses Enter where the focus is.

@@ -88,7 +88,7 @@ func TestKeysAndHelp(t *testing.T) {
 	p := lookOnly(t)
 	ilva := browser.SignIn(p.Base, "ilva")
 	ilva.Go(ilva.rebuildPath("Heritage fire pump, Holm VT") + "/sealant")
-	ilva.See("Cover sealant")
+	ilva.at("sealant")
 	ilva.Keyboard.MustType('?')
 	ilva.See("Keys that work here")
 	ilva.See("next step")
@@ -96,7 +96,7 @@ func TestKeysAndHelp(t *testing.T) {
 	ilva.Press("Close")
 	ilva.SeeNot("Keys that work here")
 	ilva.Keyboard.MustType('n')
-	ilva.wait("the next step", `() => document.querySelector('h2')?.innerText === 'Cover bolts'`)
+	ilva.at("cover-bolts")
 	ilva.Keyboard.MustType('d')
 	assert.NotEmpty(t, ilva.MustEval(`() => document.documentElement.dataset.theme`).String())
 }
@@ -107,7 +107,7 @@ func TestAReaderLooksOn(t *testing.T) {
 	guest := browser.SignIn(p.Base, "guest")
 	assert.False(t, guest.MustHas("a[href='/open']"))
 	guest.Go(guest.rebuildPath("Heritage fire pump, Holm VT") + "/cover-bolts")
-	guest.See("Next: bolt 7")
+	guest.bolt(1, 7)
 	assert.True(t, guest.MustEval(`() => document.querySelector('form')?.closest('fieldset:disabled') !== null`).Bool())
 }
 
@@ -136,7 +136,7 @@ func TestNothingTypedIsLost(t *testing.T) {
 	odo.See("Beach cleaner")
 	odo.Press("Write a remark")
 	odo.wait("the remark", `() => document.querySelector('#remark')?.value.startsWith('shaft end')`)
-	odo.Press("Keep the remark")
+	odo.Do("note", "")
 	odo.Press("Record")
 	odo.See("shaft end polished before reading")
 	odo.See("read 24.1 thou, Dial indicator no. 2, 0.5 thou (corrected)")
@@ -155,14 +155,14 @@ func TestAPictureThatIsNone(t *testing.T) {
 	odo.MustElement("input[type=file]").MustSetFiles(fake)
 	odo.See("not a JPEG, PNG, GIF or WebP picture")
 	odo.Type("Or no picture, because", "camera fell into the oil")
-	odo.Press("Go on without")
+	odo.Do("photo", "")
 	odo.See("No picture: camera fell into the oil")
 }
 
 // newRebuild opens one for the launch carrier and gives its path.
 func (p *Person) newRebuild() string {
 	p.Go("/open")
-	p.Choose("Lifeboat launch carrier")
+	p.Choose("launch-carrier/tc")
 	p.Type("Complaint", "Bangs under load.")
 	p.Field("Promised for").MustFocus()
 	for _, digit := range time.Now().AddDate(0, 0, 7).Format("01022006") {
@@ -247,7 +247,7 @@ func TestAnyCalculatorStandsAtItsStep(t *testing.T) {
 	odo.Go(odo.rebuildPath("Slipway tractor, Brakka A9") + "/backlash")
 	odo.See("Move the ring 0.13 mm toward the pinion, from one pack to the other; expect 0.20 mm")
 	odo.Type("What was changed", "0.13 mm from the right pack to the left")
-	odo.Press("Measure again")
+	odo.Do("again", "")
 	odo.See("Trial 2, after: 0.13 mm from the right pack to the left")
 	for _, ask := range [][2]string{{"Left pack", "2.63"}, {"Right pack", "2.37 mm"}} {
 		odo.Type(ask[0], ask[1])
@@ -257,7 +257,7 @@ func TestAnyCalculatorStandsAtItsStep(t *testing.T) {
 	for _, reading := range []string{"0.20", "0.21 mm", "8 thou", "0.20"} {
 		odo.read(reading)
 	}
-	odo.See("This step is done.")
+	odo.find("the way on", `() => document.querySelector('button[name=next]')`)
 	odo.MustReload()
 	odo.See("as found")
 	odo.See("2.63 mm")
@@ -272,7 +272,7 @@ func TestTheDiagnosisFollowsTheTests(t *testing.T) {
 	odo.See("Master cylinder lets fluid past its seal")
 	odo.SeeNot("Clutch cable stretched or stiff")
 	odo.See("Next test")
-	odo.test("Behind the pedal and at the slave's boot", "Wet at the slave cylinder")
+	odo.answer("cylinders-wet=wet-slave")
 	odo.wait("the slave cylinder first", `() => document.querySelector('aside ol li')?.innerText.startsWith('Slave cylinder')`)
 	odo.Press("What spoke for and against")
 	odo.See("Behind the pedal and at the slave's boot: Wet at the slave cylinder")

@@ -36,7 +36,7 @@ func (a *api) front() fiber.Handler {
 		}
 		c.Set(fiber.HeaderContentType, mime.TypeByExtension(path.Ext(name)))
 		c.Vary(fiber.HeaderAcceptEncoding)
-		if packed, err := fs.ReadFile(a.Front, name+".br"); err == nil && c.AcceptsEncodings("br") == "br" {
+		if packed, err := fs.ReadFile(a.Front, name+".br"); err == nil && c.Get(fiber.HeaderAcceptEncoding) != "" && c.AcceptsEncodings("br") == "br" {
 			c.Set(fiber.HeaderContentEncoding, "br") // packed once, when it was built
 			return c.Send(packed)
 		}

@@ -65,7 +65,7 @@ func gradient(w, h int) image.Image {
 // tooLarge sends n bytes and reads the answer, which may come before all were
 // taken.
 func (u *user) tooLarge(path string, n int) int {
-	conn, err := net.Dial("tcp", strings.TrimPrefix(u.base, "http://"))
+	conn, err := net.Dial("tcp", u.listen())
 	require.NoError(u.t, err)
 	defer func() { _ = conn.Close() }()
 	_, err = fmt.Fprintf(conn, "POST %s HTTP/1.1\r\nHost: localhost\r\nCookie: %s\r\nX-CSRF-Token: %s\r\nContent-Length: %d\r\n\r\n", path, u.cookie, u.csrf, n)

@@ -1,7 +1,6 @@
 package httpapi_test
 
 import (
-	"bufio"
 	"fmt"
 	"net/http"
 	"strings"
@@ -85,15 +84,7 @@ func TestTheBoardHearsOfEveryEntry(t *testing.T) {
 	p, _ := opened(t)
 	odo := p.signIn("odo")
 	r := odo.open()
-	req, err := http.NewRequest(http.MethodGet, p.base+"/api/v1/board/events", nil)
-	require.NoError(t, err)
-	req.Header.Set("Cookie", odo.cookie)
-	req.Header.Set("Accept", "text/event-stream")
-	stream, err := http.DefaultClient.Do(req)
-	require.NoError(t, err)
-	defer func() { _ = stream.Body.Close() }()
-	lines := bufio.NewScanner(stream.Body)
-	require.True(t, lines.Scan(), "the stream opens")
+	lines := odo.stream("/api/v1/board/events")
 	path := "/api/v1/rebuilds/" + r.ID + "/steps/identify/entries"
 	res, body := odo.send(http.MethodPost, path, `{"act":"outcome","item":"serial","outcome":"perhaps"}`, key())
 	require.Equal(t, http.StatusUnprocessableEntity, res.StatusCode)

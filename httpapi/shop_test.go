@@ -1,6 +1,7 @@
 package httpapi_test
 
 import (
+	"bufio"
 	"bytes"
 	"context"
 	"encoding/json"
@@ -51,14 +52,23 @@ func cheaply(password string) string {
 	return hash
 }
 
-// process is one server on a database; several may share it.
+// process is one server on a database; several may share it. Requests go to it
+// straight, without a network between, but for tests that call listen.
 type process struct {
 	t     testing.TB
-	base  string
+	app   *fiber.App
 	store *postgres.Store
 	now   time.Time
 	log   *lines
+	// listen opens the process to the network and gives its address: for
+	// streams, and for what is sent by hand.
+	listen func() string
 }
+
+const (
+	origin   = "http://127.0.0.1" // where pages of the process come from
+	straight = "0.0.0.0"          // the address of whoever asks without a network
+)
 
 func start(t testing.TB, url string, with ...func(*httpapi.Options)) *process {
 	t.Helper()
@@ -78,10 +88,8 @@ func start(t testing.TB, url string, with ...func(*httpapi.Options)) *process {
 	for _, change := range with {
 		change(&options)
 	}
-	app := httpapi.New(options)
-	listener, err := net.Listen("tcp", "127.0.0.1:0")
-	require.NoError(t, err)
-	p.base = "http://" + listener.Addr().String()
+	p.app = httpapi.New(options)
+	p.listen = sync.OnceValue(p.openPort)
 	go store.Listen(ctx, slog.New(slog.DiscardHandler), func(e postgres.Event) {
 		if e.Session != "" {
 			hub.EndSession(e.Session)
@@ -89,13 +97,21 @@ func start(t testing.TB, url string, with ...func(*httpapi.Options)) *process {
 		}
 		hub.Tell(e.Rebuild, httpapi.Event{Seq: e.Seq, Step: e.Step})
 	})
-	go func() { _ = app.Listener(httpapi.Listener(listener), fiber.ListenConfig{DisableStartupMessage: true}) }()
 	t.Cleanup(func() {
 		hub.Close()
-		_ = app.ShutdownWithTimeout(5 * time.Second)
 		cancel()
 	})
 	return p
+}
+
+func (p *process) openPort() string {
+	listener, err := net.Listen("tcp", "127.0.0.1:0")
+	require.NoError(p.t, err)
+	go func() {
+		_ = p.app.Listener(httpapi.Listener(listener), fiber.ListenConfig{DisableStartupMessage: true})
+	}()
+	p.t.Cleanup(func() { _ = p.app.ShutdownWithTimeout(5 * time.Second) })
+	return listener.Addr().String()
 }
 
 // lines is a log that many may write and read.
@@ -116,9 +132,13 @@ func (l *lines) String() string {
 	return l.text.String()
 }
 
-// opened is a process on a new database with people, one vehicle, a drawer.
+// opened is a process on a new database with people, one vehicle, a drawer. It
+// shares nothing, so its test runs beside others.
 func opened(t testing.TB, with ...func(*httpapi.Options)) (*process, string) {
 	t.Helper()
+	if test, ok := t.(*testing.T); ok {
+		test.Parallel()
+	}
 	url := pgtest.URL(t)
 	p := start(t, url, with...)
 	ctx := context.Background()
@@ -162,22 +182,38 @@ func cookieOf(res *http.Response, name string) string {
 
 func (u *user) send(method, path, body string, headers map[string]string) (*http.Response, string) {
 	u.t.Helper()
-	req, err := http.NewRequest(method, u.base+path, strings.NewReader(body))
+	req, err := http.NewRequest(method, origin+path, strings.NewReader(body))
 	require.NoError(u.t, err)
 	if body != "" {
 		req.Header.Set("Content-Type", "application/json")
 	}
+	req.Header.Set("User-Agent", "a browser")
 	req.Header.Set("Cookie", u.cookie)
 	req.Header.Set("X-CSRF-Token", u.csrf)
 	for k, v := range headers {
 		req.Header.Set(k, v)
 	}
-	res, err := http.DefaultClient.Do(req)
+	res, err := u.app.Test(req, fiber.TestConfig{Timeout: 0})
 	require.NoError(u.t, err)
 	defer func() { _ = res.Body.Close() }()
 	raw, err := io.ReadAll(res.Body)
 	require.NoError(u.t, err)
 	return res, string(raw)
+}
+
+// stream opens a stream of events and reads its first line.
+func (u *user) stream(path string) *bufio.Scanner {
+	u.t.Helper()
+	req, err := http.NewRequest(http.MethodGet, "http://"+u.listen()+path, nil)
+	require.NoError(u.t, err)
+	req.Header.Set("Cookie", u.cookie)
+	req.Header.Set("Accept", "text/event-stream")
+	res, err := http.DefaultClient.Do(req)
+	require.NoError(u.t, err)
+	u.t.Cleanup(func() { _ = res.Body.Close() })
+	lines := bufio.NewScanner(res.Body)
+	require.True(u.t, lines.Scan(), "the stream opens")
+	return lines
 }
 
 func (u *user) get(path string, into any) {

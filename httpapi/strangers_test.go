@@ -27,7 +27,7 @@ import (
 // dialled is a request written by hand, and the answer to it.
 func (p *process) dialled(head string, body io.Reader) (*http.Response, string) {
 	p.t.Helper()
-	conn, err := net.Dial("tcp", strings.TrimPrefix(p.base, "http://"))
+	conn, err := net.Dial("tcp", p.listen())
 	require.NoError(p.t, err)
 	defer func() { _ = conn.Close() }()
 	require.NoError(p.t, conn.SetDeadline(time.Now().Add(30*time.Second)))
@@ -280,10 +280,10 @@ func TestForwardedAddressesCountFromTrustedProxiesOnly(t *testing.T) {
 	}
 	assert.Equal(t, http.StatusTooManyRequests, wrong(p, "192.0.2.99"), "nobody's word is taken for where he is")
 
-	behind := start(t, url, func(o *httpapi.Options) { o.Proxies = []netip.Prefix{netip.MustParsePrefix("127.0.0.0/8")} })
+	behind := start(t, url, func(o *httpapi.Options) { o.Proxies = []netip.Prefix{netip.MustParsePrefix(straight + "/8")} })
 	assert.Equal(t, http.StatusUnauthorized, wrong(behind, "192.0.2.7"))
 	for i := range 4 {
 		require.Equal(t, http.StatusUnauthorized, wrong(behind, fmt.Sprintf("198.51.100.%d, 192.0.2.7", i)), "what stands before the proxy's own word is made up")
 	}
-	assert.Equal(t, http.StatusTooManyRequests, wrong(behind, "198.51.100.77, 192.0.2.7, 127.0.0.1"))
+	assert.Equal(t, http.StatusTooManyRequests, wrong(behind, "198.51.100.77, 192.0.2.7, "+straight))
 }

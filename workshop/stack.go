@@ -87,6 +87,8 @@ type StackPart struct {
 	// said of it by rule.
 	Answers []Answer `json:"answers"`
 	Usual   string   `json:"usual,omitempty"`
+	// Says is all that was done with it, in words.
+	Says string `json:"says"`
 }
 
 // The words for a part.
@@ -110,6 +112,7 @@ func isFound(at Place) bool { return strings.HasPrefix(at.Name, foundPrefix) }
 func (s *State) stackOpen(step *Step) []StackPart {
 	parts := s.Stack(step)
 	for i := range parts {
+		parts[i].Says = parts[i].words()
 		parts[i].Answers = partAnswers(step.Work, parts[i])
 		if step.Work == book.Inspect && (parts[i].Once || parts[i].NotFound) {
 			parts[i].Usual = partReplace
@@ -343,6 +346,30 @@ func partWords(s *State, step *Step, e *Entry) string {
 		words += ", " + b.Tray
 	}
 	return words
+}
+
+// words says what was done with a part so far.
+func (p StackPart) words() string {
+	var did []string
+	switch {
+	case p.NotFound:
+		did = append(did, "not there")
+	case p.Removed != "":
+		did = append(did, "off")
+	}
+	if p.Verdict != "" {
+		did = append(did, strings.ReplaceAll(p.Verdict, "-", " "))
+		if p.Reason != "" {
+			did = append(did, p.Reason)
+		}
+	}
+	switch p.Fitted {
+	case partFitted:
+		did = append(did, "in")
+	case partLeftOut:
+		did = append(did, "left out")
+	}
+	return strings.Join(did, ", ")
 }
 
 func (s *State) partName(step *Step, at Place) string {

@@ -21,7 +21,38 @@ import (
 var (
 	cluster *postgres.Cluster
 	made    atomic.Int64
+	// migrated is made once; each test's database is a copy of it.
+	migrated = sync.OnceValue(migrate)
 )
+
+const template = "template_migrated"
+
+func migrate() error {
+	ctx := context.Background()
+	if err := create(ctx, template, "template1"); err != nil {
+		return err
+	}
+	serving, owner := addresses(template)
+	store, err := postgres.Open(ctx, owner, postgres.Options{Patient: true})
+	if err != nil {
+		return err
+	}
+	return errors.Join(store.Migrate(ctx), store.Grant(ctx, roleOf(serving)), store.Close())
+}
+
+func create(ctx context.Context, name, like string) error {
+	conn, err := pgx.Connect(ctx, cluster.OwnerURL)
+	if err != nil {
+		return err
+	}
+	_, err = conn.Exec(ctx, "CREATE DATABASE "+name+" TEMPLATE "+like)
+	return errors.Join(err, conn.Close(ctx))
+}
+
+// addresses of a database, for the role that serves and for the owner.
+func addresses(name string) (serving, owner string) {
+	return strings.TrimSuffix(cluster.URL, "/handwerk") + "/" + name, strings.TrimSuffix(cluster.OwnerURL, "/handwerk") + "/" + name
+}
 
 // Main runs a package's tests with a cluster; call it from TestMain.
 func Main(m *testing.M) {
@@ -48,33 +79,27 @@ func Main(m *testing.M) {
 // that serves and owns nothing.
 func URL(t testing.TB) string {
 	t.Helper()
-	url, owner := Empty(t)
-	store, err := postgres.Open(context.Background(), owner, postgres.Options{Patient: true})
-	if err != nil {
+	if err := migrated(); err != nil {
 		t.Fatal(err)
 	}
-	defer func() { _ = store.Close() }()
-	if err := errors.Join(store.Migrate(context.Background()), store.Grant(context.Background(), roleOf(url))); err != nil {
-		t.Fatal(err)
-	}
-	return url
+	serving, _ := copyOf(t, template)
+	return serving
 }
 
 // Empty makes a database without a schema; its addresses for the role that
 // serves and for the owner.
 func Empty(t testing.TB) (serving, owner string) {
 	t.Helper()
-	ctx := context.Background()
+	return copyOf(t, "template1")
+}
+
+func copyOf(t testing.TB, like string) (serving, owner string) {
+	t.Helper()
 	name := fmt.Sprintf("test_%d", made.Add(1))
-	conn, err := pgx.Connect(ctx, cluster.OwnerURL)
-	if err != nil {
+	if err := create(context.Background(), name, like); err != nil {
 		t.Fatal(err)
 	}
-	defer func() { _ = conn.Close(ctx) }()
-	if _, err := conn.Exec(ctx, "CREATE DATABASE "+name); err != nil {
-		t.Fatal(err)
-	}
-	return strings.TrimSuffix(cluster.URL, "/handwerk") + "/" + name, strings.TrimSuffix(cluster.OwnerURL, "/handwerk") + "/" + name
+	return addresses(name)
 }
 
 func roleOf(url string) string {

@@ -44,7 +44,7 @@ describe("while the server is away", () => {
   it("a part that waits is off, and a struck bolt is open again", () => {
     const off = seen(stack, [waits({ act: "removed", item: "gear", outcome: "removed", tray: "A1" })]);
     expect(off.stack).toEqual([
-      { id: "gear", removed: "removed", not_found: false, tray: "A1" },
+      { id: "gear", says: "waits for the server", removed: "removed", not_found: false, tray: "A1" },
       { id: "ring" },
     ]);
     expect(seen(bolts, [waits({ act: "strike", supersedes: "e1" })]).torque.next).toEqual({

@@ -60,19 +60,23 @@ function asTyped(typed: string) {
 
 function partAhead(part: StackPart, mine: Waiting[]): StackPart {
   const said = mine.filter((w) => w.draft.item === part.id);
-  return said.reduce((p, { draft: d }) => {
-    if (d.act === "removed")
-      return {
-        ...p,
-        removed: d.outcome ?? "removed",
-        not_found: d.outcome === "not-found",
-        ...(d.tray && { tray: d.tray }),
-        ...(d.faces && { seen: d.faces }),
-      };
-    if (d.act === "verdict") return { ...p, verdict: d.outcome ?? "" };
-    if (d.act === "fitted") return { ...p, fitted: d.outcome ?? "fitted" };
-    return p;
-  }, part);
+  if (said.length === 0) return part;
+  return said.reduce(
+    (p, { draft: d }) => {
+      if (d.act === "removed")
+        return {
+          ...p,
+          removed: d.outcome ?? "removed",
+          not_found: d.outcome === "not-found",
+          ...(d.tray && { tray: d.tray }),
+          ...(d.faces && { seen: d.faces }),
+        };
+      if (d.act === "verdict") return { ...p, verdict: d.outcome ?? "" };
+      if (d.act === "fitted") return { ...p, fitted: d.outcome ?? "fitted" };
+      return p;
+    },
+    { ...part, says: "waits for the server" },
+  );
 }
 
 /** Readings that wait stand in the last trial. */

@@ -2708,6 +2708,7 @@ export interface components {
             photo?: string;
             reason?: string;
             removed?: string;
+            says: string;
             seen?: string;
             shape?: string;
             tray?: string;

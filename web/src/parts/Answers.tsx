@@ -74,6 +74,7 @@ function Answer({ id, answer, chosen, tab, busy, hint, onPick }: AnswerProps) {
     <button
       id={id}
       type="button"
+      value={answer.id}
       role="radio"
       aria-checked={chosen}
       aria-disabled={busy || undefined}

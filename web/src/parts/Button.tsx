@@ -13,7 +13,8 @@ const looks = {
 };
 
 /**
- * A target of at least 44 px; hint names its key. One that cannot be pressed
+ * A target of at least 44 px; hint names its key; one that writes has its act
+ * for a name and what comes of it for a value. One that cannot be pressed
  * now keeps the focus, so that nobody has to find the way back to it.
  */
 export function Button({

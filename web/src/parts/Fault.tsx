@@ -5,15 +5,17 @@ type Props = {
   error: Error | null | undefined;
   /** While somebody types: what is not finished yet is no fault, and is not called out at every key. */
   typing?: boolean;
+  /** For the field it belongs to, which names it in aria-describedby. */
+  id?: string;
 };
 
 /** An error in the trade's words, where it happened. */
-export function Fault({ error, typing = false }: Props) {
+export function Fault({ error, typing = false, id }: Props) {
   const rested = useRested(error, typing ? 700 : 0);
   if (!error || !rested) return null;
   const fields = error instanceof ApiError ? (error.problem.fields ?? []) : [];
   return (
-    <div role="alert" className="border-l-4 border-out pl-3 py-1 my-2 text-note">
+    <div role="alert" id={id} className="border-l-4 border-out pl-3 py-1 my-2 text-note">
       {fields.length === 0 && <p className="text-out font-semibold">{error.message}</p>}
       {fields.map((f) => (
         <p key={f.path} className="text-out">
@@ -30,6 +32,10 @@ export function Fault({ error, typing = false }: Props) {
     </div>
   );
 }
+
+/** What an input carries whose fault stands in the Fault with this id. */
+export const faulty = (error: Error | null | undefined, id: string) =>
+  error ? ({ "aria-invalid": true, "aria-describedby": id } as const) : {};
 
 /** True when a value has stood for a while. */
 function useRested(value: unknown, ms: number) {

@@ -50,6 +50,8 @@ export function Cautions({
             <Button
               look="go"
               {...(c.id === first?.id && { hint: "A" })}
+              name="acknowledge"
+              value={c.id}
               disabled={busy}
               onClick={() => say({ act: "acknowledge", item: c.id })}
             >

@@ -29,7 +29,15 @@ export function StepBench({ rebuild, view: kept, plan, next, onGo }: Props) {
       () => then?.(),
       () => undefined, // stands as append.error
     );
-  const p: StepProps = { rebuild, view, plan, say, busy: append.isPending, fault: append.error };
+  const p: StepProps = {
+    rebuild,
+    view,
+    plan,
+    say,
+    busy: append.isPending,
+    fault: append.error,
+    refused: append.variables,
+  };
   const waiting = view.cautions.filter((c) => c.grave && !c.by);
   const mayWrite = view.acts.length > 0;
   const rests = view.status === "locked" || (waiting.length > 0 && view.kind !== "caution");
@@ -58,7 +66,13 @@ function titleOf(plan: PlanCopy, id: string | undefined) {
 }
 
 /** Sheet and margin of a step. Kinds put their meaning into the margin with MarginSlot. */
-function StepSheet({ view, children, foot, fault }: StepProps & { children: ReactNode; foot: ReactNode }) {
+function StepSheet({
+  view,
+  children,
+  foot,
+  fault,
+  refused,
+}: StepProps & { children: ReactNode; foot: ReactNode }) {
   const [margin, setMargin] = useState<HTMLElement | null>(null);
   const sheet = useRef<HTMLElement>(null);
   useFocusWithin(sheet, view);
@@ -67,6 +81,7 @@ function StepSheet({ view, children, foot, fault }: StepProps & { children: Reac
       <main
         ref={sheet}
         id="main"
+        data-step={view.step.id}
         tabIndex={-1}
         className="bg-sheet border-x border-ink px-[26px] py-5 min-w-0 max-[1100px]:border-r-0 max-[1100px]:px-4"
       >
@@ -74,7 +89,8 @@ function StepSheet({ view, children, foot, fault }: StepProps & { children: Reac
         <p className="text-quiet text-line mt-1 max-w-[640px]">{view.step.say}</p>
         {children}
         <Announced view={view} />
-        <Fault error={fault} />
+        {/* What is wrong with a value stands at its field. */}
+        {refused?.value === undefined && <Fault error={fault} />}
         <History view={view} />
       </main>
       <aside
@@ -120,7 +136,14 @@ function Foot({
         <div className="border-t border-ink pt-3 peer-empty:border-t-0 peer-empty:pt-0">
           <p className="font-semibold text-head">This step is done.</p>
           {next && (
-            <Button look="go" hint="G" className="w-full mt-2.5" onClick={() => onGo(next)}>
+            <Button
+              look="go"
+              hint="G"
+              name="next"
+              value={next}
+              className="w-full mt-2.5"
+              onClick={() => onGo(next)}
+            >
               Go on: {nextTitle}
             </Button>
           )}
@@ -187,7 +210,7 @@ function Remark({ step, say, busy }: { step: string; say: StepProps["say"]; busy
         onChange={(e) => setNote(e.target.value)}
         className="w-full border border-ink bg-field px-3 py-2"
       />
-      <Button type="submit" disabled={busy || note.trim() === ""} className="w-full mt-1">
+      <Button type="submit" name="note" disabled={busy || note.trim() === ""} className="w-full mt-1">
         Keep the remark
       </Button>
     </form>
@@ -217,7 +240,7 @@ function Gate({ view, say, busy }: StepProps) {
               className="block w-full min-h-11 border border-ink bg-field px-3 text-ink text-body"
             />
           </label>
-          <Button type="submit" disabled={busy || reason.trim() === ""}>
+          <Button type="submit" name="override" disabled={busy || reason.trim() === ""}>
             Open the gate, on record
           </Button>
         </form>

@@ -9,6 +9,8 @@ export type StepProps<V extends StepView = StepView> = {
   say: (d: Draft, then?: () => void) => void;
   busy: boolean;
   fault: Error | null;
+  /** What was said when it arose. */
+  refused: Draft | undefined;
 };
 
 export type PropsOf<K extends Kind> = StepProps<StepOf<K>>;

@@ -7,6 +7,7 @@ import type { Vehicle } from "../model/types";
 import { dayFromNow } from "../model/moment";
 import { Bar } from "../parts/Bar";
 import { Button } from "../parts/Button";
+import { Choice, Choices } from "../parts/Choices";
 import { Fault } from "../parts/Fault";
 import { Field } from "../parts/Field";
 import { useKept } from "../parts/kept";
@@ -57,11 +58,16 @@ export function OpenRebuild() {
             <legend className="float-left text-head font-semibold mb-2">
               Which unit comes out of which vehicle?
             </legend>
-            <div className="clear-both border border-hair max-h-[520px] overflow-y-auto">
+            <Choices
+              label="Unit"
+              chosen={pick}
+              onPick={setPick}
+              className="clear-both border border-hair max-h-[520px] overflow-y-auto"
+            >
               {fleet.data?.vehicles.map((v) => (
-                <Choice key={v.id} vehicle={v} pick={pick} onPick={setPick} />
+                <UnitsOf key={v.id} vehicle={v} />
               ))}
-            </div>
+            </Choices>
             {(fault("vehicle") ?? fault("unit")) && (
               <p role="alert" className="text-out mt-2">
                 Choose a vehicle and its unit.
@@ -129,37 +135,14 @@ function PromisedDay({
   );
 }
 
-function Choice({
-  vehicle: v,
-  pick,
-  onPick,
-}: {
-  vehicle: Vehicle;
-  pick: string;
-  onPick: (p: string) => void;
-}) {
-  return (v.units ?? []).map((u) => {
-    const id = `${v.id}/${u.id}`;
-    return (
-      <label
-        key={id}
-        className={`flex gap-3 items-start px-3 py-2 border-b border-hair last:border-b-0 cursor-pointer min-h-11 ${pick === id ? "bg-tint" : ""}`}
-      >
-        <input
-          type="radio"
-          name="unit"
-          checked={pick === id}
-          onChange={() => onPick(id)}
-          className="mt-1.5 size-4 accent-blue"
-        />
-        <span>
-          <span className="font-semibold text-line">{v.name}</span>{" "}
-          <span className="text-quiet">{v.owner}</span>
-          <span className="block text-note">
-            {u.name}, <span className="font-mono text-small">{u.serial}</span>
-          </span>
-        </span>
-      </label>
-    );
-  });
+/** The units in a vehicle, each to be opened. */
+function UnitsOf({ vehicle: v }: { vehicle: Vehicle }) {
+  return (v.units ?? []).map((u) => (
+    <Choice key={u.id} value={`${v.id}/${u.id}`} marked className="px-3 py-2">
+      <span className="font-semibold text-line">{v.name}</span> <span className="text-quiet">{v.owner}</span>
+      <span className="block text-note">
+        {u.name}, <span className="font-mono text-small">{u.serial}</span>
+      </span>
+    </Choice>
+  ));
 }

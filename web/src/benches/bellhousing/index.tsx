@@ -3,6 +3,7 @@ import { say as sayQ, sayClock } from "../../model/quantity";
 import type { InputOf, ResultOf } from "../../model/results";
 import type { Quantity, Units } from "../../model/types";
 import { Button } from "../../parts/Button";
+import { Choice, Choices } from "../../parts/Choices";
 import { useCalculator } from "../../parts/data";
 import { Finding } from "../../parts/Finding";
 import { Frame } from "../../parts/Frame";
@@ -100,19 +101,9 @@ function Plans({ out, picked, onPick, units }: PlansProps) {
       </p>
     );
   return (
-    <div role="radiogroup" aria-label="Plans for the dowels">
+    <Choices label="Plans for the dowels" chosen={picked} onPick={onPick}>
       {plans.map((plan, i) => (
-        <label
-          key={planWords(plan.dowels, units)}
-          className={`block px-3 py-2 border-b border-hair text-small cursor-pointer border-l-5 ${i === picked ? "bg-tint border-l-blue" : "border-l-transparent"}`}
-        >
-          <input
-            type="radio"
-            name="plan"
-            className="sr-only"
-            checked={i === picked}
-            onChange={() => onPick(i)}
-          />
+        <Choice key={planWords(plan.dowels, units)} value={i} className="px-3 py-2 text-small">
           <b className="block font-semibold text-note">{schools[plan.school] ?? plan.school}</b>
           <span className="block">{planWords(plan.dowels, units)}</span>
           <span className="text-quiet">
@@ -121,9 +112,9 @@ function Plans({ out, picked, onPick, units }: PlansProps) {
               ? "holes unstrained"
               : `strains holes by ${sayQ({ ...plan.bind, value: Math.abs(plan.bind.value) }, units)}`}
           </span>
-        </label>
+        </Choice>
       ))}
-    </div>
+    </Choices>
   );
 }
 
@@ -180,7 +171,7 @@ function Meaning({ out, preview, units, touched, acts, say, busy }: Props) {
             100.
           </p>
           {fits && (
-            <Button look="go" hint="F" className="w-full mt-2.5" disabled={busy} onClick={fit}>
+            <Button look="go" hint="F" name="again" className="w-full mt-2.5" disabled={busy} onClick={fit}>
               Fit this plan
             </Button>
           )}

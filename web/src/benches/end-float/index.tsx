@@ -3,6 +3,7 @@ import { say as sayQ } from "../../model/quantity";
 import type { ResultOf } from "../../model/results";
 import type { PackOffered, Quantity, Units } from "../../model/types";
 import { Button } from "../../parts/Button";
+import { Choice, Choices } from "../../parts/Choices";
 import { Frame } from "../../parts/Frame";
 import { useKey } from "../../parts/keys";
 import { Verdict } from "../../parts/Verdict";
@@ -66,7 +67,7 @@ function Meaning({ out, preview, given, units, touched, onTouch, acts, say, busy
         <div className="border-t border-ink pt-3">
           <h3 className="text-head">Next</h3>
           <p>{nextWords(out, pack, units, picked)}</p>
-          <Button look="go" hint="F" className="w-full mt-2.5" disabled={busy} onClick={fit}>
+          <Button look="go" hint="F" name="fit" className="w-full mt-2.5" disabled={busy} onClick={fit}>
             Fit this pack
           </Button>
         </div>
@@ -117,15 +118,12 @@ function Packs({
       </p>
     );
   return (
-    <div role="radiogroup" aria-label="Packs from the drawer">
+    <Choices label="Packs from the drawer" chosen={picked} onPick={onPick}>
       {packs.map((pack, i) => (
-        <button
+        <Choice
           key={pack.pieces.map((x) => `${x.count}x${x.thickness.value}${x.thickness.unit}`).join() || "none"}
-          type="button"
-          role="radio"
-          aria-checked={i === picked}
-          onClick={() => onPick(i)}
-          className={`block w-full min-h-[58px] px-3 py-1.5 border-b border-hair text-small ${i === picked ? "bg-tint border-l-5 border-l-blue" : ""}`}
+          value={i}
+          className="min-h-[58px] px-3 py-1.5 text-small"
         >
           <b className="font-semibold text-note">
             {pack.pieces.length === 0
@@ -137,9 +135,9 @@ function Packs({
           <span className="flex items-center justify-between text-quiet">
             leaves {sayQ(pack.float, units)} <Verdict verdict={pack.verdict} small />
           </span>
-        </button>
+        </Choice>
       ))}
-    </div>
+    </Choices>
   );
 }
 

@@ -1,9 +1,9 @@
 import { liveAt } from "../../model/types";
 import { Button } from "../../parts/Button";
+import { Choices, Reasoned } from "../../parts/Choices";
 import { Field } from "../../parts/Field";
 import { useKept } from "../../parts/kept";
 import { useKey } from "../../parts/keys";
-import { Row } from "../../parts/Row";
 import type { PropsOf } from "../props";
 
 /** One way is taken; some keep the rebuild waiting, and the lead's is the signature. */
@@ -32,22 +32,25 @@ export default function DecideStep({ view, plan, say, busy }: PropsOf<"decide">)
   useKey("F", "decide", decide, picked !== "" && !busy);
   return (
     <div className="border border-ink mt-3.5">
-      <div role="radiogroup" aria-label={view.step.title}>
+      <Choices label={view.step.title} chosen={picked} onPick={setChoice}>
         {view.choices.map((c) => (
-          <Row
+          <Reasoned
             key={c.id}
-            name={view.step.id}
             id={c.id}
-            chosen={picked === c.id}
-            onPick={() => setChoice(c.id)}
             title={`${c.text}${c.default ? ", our way" : ""}`}
             text={c.holds ? "The rebuild waits here until this is decided anew." : c.why}
           />
         ))}
-      </div>
+      </Choices>
       <div className="p-4 border-t border-ink flex flex-wrap gap-3 items-end">
         <Field label="Reason" value={reason} onValue={setReason} className="grow basis-[260px]" />
-        <Button look="go" hint="F" disabled={busy || picked === "" || unchanged} onClick={decide}>
+        <Button
+          look="go"
+          hint="F"
+          name="decision"
+          disabled={busy || picked === "" || unchanged}
+          onClick={decide}
+        >
           {old ? "Decide anew" : view.step.role === "lead" ? "Sign" : "Decide"}
         </Button>
       </div>

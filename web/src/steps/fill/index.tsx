@@ -1,20 +1,21 @@
+import { useId } from "react";
 import { nextOf, say as sayQuantity, withUnit } from "../../model/quantity";
 import { filledOf } from "../../model/results";
 import { type Draft, liveAt } from "../../model/types";
 import { Asked, useAsked } from "../../parts/Asked";
 import { Button } from "../../parts/Button";
+import { Choices, Reasoned } from "../../parts/Choices";
 import { usePreview, useUnits } from "../../parts/data";
-import { Fault } from "../../parts/Fault";
+import { Fault, faulty } from "../../parts/Fault";
 import { Field } from "../../parts/Field";
 import { useKept } from "../../parts/kept";
 import { MarginSlot } from "../../parts/MarginSlot";
 import { NumberLine } from "../../parts/NumberLine";
-import { Row } from "../../parts/Row";
 import { Verdict } from "../../parts/Verdict";
 import type { PropsOf } from "../props";
 
 /** A class of fluid, and how much of it. */
-export default function FillStep({ view, say, busy, rebuild }: PropsOf<"fill">) {
+export default function FillStep({ view, say, busy, rebuild, fault, refused }: PropsOf<"fill">) {
   const units = useUnits().data;
   const old = liveAt(view.entries, "filled");
   const [fluid, setFluid] = useKept(`fluid.${view.step.id}`, old?.body.outcome ?? view.chosen ?? "");
@@ -25,6 +26,8 @@ export default function FillStep({ view, say, busy, rebuild }: PropsOf<"fill">) 
       ? { act: "filled", outcome: fluid, value: withUnit(typed, unit), ...(old && { supersedes: old.id }) }
       : undefined;
   const preview = usePreview(rebuild, view.step.id, draft);
+  const wrong = preview.error ?? (refused?.value === undefined ? null : fault);
+  const id = useId();
   const shown = filledOf((draft ? preview.data : old)?.result);
   const sheet = `${sayQuantity(view.fill.min, units)} to ${sayQuantity(view.fill.max, units)}`;
   const asked = useAsked(typed, unit, [view.fill.min, view.fill.max]);
@@ -37,22 +40,13 @@ export default function FillStep({ view, say, busy, rebuild }: PropsOf<"fill">) 
         take();
       }}
     >
-      <div role="radiogroup" aria-label="Fluid">
+      <Choices label="Fluid" chosen={fluid} onPick={setFluid}>
         {view.fluids
           .filter((f) => !view.chosen || f.id === view.chosen)
           .map((f) => (
-            <Row
-              key={f.id}
-              name="fluid"
-              id={f.id}
-              chosen={fluid === f.id}
-              onPick={() => setFluid(f.id)}
-              title={f.class}
-              text={f.why}
-              warn={f.forbids}
-            />
+            <Reasoned key={f.id} id={f.id} title={f.class} text={f.why} warn={f.forbids} />
           ))}
-      </div>
+      </Choices>
       <div className="p-4 border-t border-ink flex flex-wrap gap-2 items-end">
         <Field
           label={`Quantity, sheet says ${sheet}`}
@@ -60,19 +54,20 @@ export default function FillStep({ view, say, busy, rebuild }: PropsOf<"fill">) 
           value={typed}
           onValue={setTyped}
           inputMode="decimal"
+          {...faulty(wrong, id)}
           className="basis-[240px]"
         />
         <Button look="quiet" title="another unit" onClick={() => setUnit(nextOf(view.units, unit))}>
           {unit}
         </Button>
-        <Button look="go" type="submit" hint="Enter" disabled={busy || !draft}>
+        <Button look="go" type="submit" hint="Enter" name="filled" disabled={busy || !draft}>
           Put it down
         </Button>
       </div>
       {draft && (
         <div className="px-4">
           <Asked question={asked.question} />
-          <Fault error={preview.error} typing />
+          <Fault error={wrong} id={id} typing />
         </div>
       )}
       {shown && (

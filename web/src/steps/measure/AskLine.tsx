@@ -4,6 +4,7 @@ import type { AskView, Draft, Entry } from "../../model/types";
 import { Answers } from "../../parts/Answers";
 import { Button } from "../../parts/Button";
 import { useUnits } from "../../parts/data";
+import { Fault, faulty } from "../../parts/Fault";
 import { useKept } from "../../parts/kept";
 
 type Props = {
@@ -13,7 +14,9 @@ type Props = {
   isCurrent: boolean;
   busy: boolean;
   onTyping: (d: Draft | undefined) => void;
-  onTake: (d: Draft) => void;
+  onTake: (d: Draft, then?: () => void) => void;
+  /** What is wrong with what is typed here, or was taken here and refused. */
+  error: Error | null;
 };
 
 /** One figure that is asked for, with what the sheet says of it. */
@@ -32,6 +35,9 @@ export function AskLine(p: Props) {
         {ask.optional && <span className="block text-quiet text-small">if known</span>}
       </span>
       {ask.choices?.length ? <Choices {...p} /> : <Value key={entry?.id ?? "open"} {...p} />}
+      <div className="basis-full empty:hidden">
+        <Fault error={p.error} id={`fault.${ask.id}`} typing />
+      </div>
     </li>
   );
 }
@@ -55,7 +61,7 @@ function Choices({ ask, entry, isCurrent, busy, onTake }: Props) {
   );
 }
 
-function Value({ ask, step, entry, isCurrent, busy, onTyping, onTake }: Props) {
+function Value({ ask, step, entry, isCurrent, busy, onTyping, onTake, error }: Props) {
   const [typed, setTyped] = useKept(`ask.${step}.${ask.id}`);
   const [again, setAgain] = useState(false);
   const unit = ask.unit ?? "mm";
@@ -85,11 +91,11 @@ function Value({ ask, step, entry, isCurrent, busy, onTyping, onTake }: Props) {
         };
   const take = () => {
     const d = draftOf(typed);
-    if (d) {
-      onTake(d);
+    if (!d) return;
+    onTake(d, () => {
       setTyped("");
       setAgain(false);
-    }
+    });
   };
   return (
     <form
@@ -106,6 +112,7 @@ function Value({ ask, step, entry, isCurrent, busy, onTyping, onTake }: Props) {
           autoFocus={isCurrent || again}
           inputMode="decimal"
           autoComplete="off"
+          {...faulty(error, `fault.${ask.id}`)}
           onChange={(e) => {
             setTyped(e.target.value);
             onTyping(draftOf(e.target.value));

@@ -1,3 +1,4 @@
+import { faulty } from "../../parts/Fault";
 import { type EntryView, type Quantity, type Trial } from "../../model/types";
 
 type Props = {
@@ -10,7 +11,8 @@ type Props = {
   correcting: string;
   onCorrect: (id: string) => void;
   onStrike: (id: string) => void;
-  invalid: boolean;
+  /** What is wrong with what is typed, or was taken and refused. */
+  error: Error | null;
 };
 
 const numberOf = ({ body: { value, typed } }: Pick<EntryView, "body">) =>
@@ -34,7 +36,7 @@ export function ReadingStrip({
   correcting,
   onCorrect,
   onStrike,
-  invalid,
+  error,
 }: Props) {
   const last = trials.at(-1);
   const input = (
@@ -46,11 +48,11 @@ export function ReadingStrip({
       }}
     >
       <div
-        className={`flex items-center min-w-[138px] min-h-[50px] bg-field outline-[3px] -outline-offset-[3px] ${invalid ? "outline-out" : "outline-blue"}`}
+        className={`flex items-center min-w-[138px] min-h-[50px] bg-field outline-[3px] -outline-offset-[3px] ${error ? "outline-out" : "outline-blue"}`}
       >
         <input
           aria-label={correcting ? "The right reading" : "Next reading"}
-          aria-invalid={invalid || undefined}
+          {...faulty(error, "reading-fault")}
           value={typed}
           autoFocus
           autoComplete="off"

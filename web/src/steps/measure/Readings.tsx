@@ -3,16 +3,17 @@ import { nextOf, withUnit } from "../../model/quantity";
 import type { Draft } from "../../model/types";
 import { Asked, useAsked } from "../../parts/Asked";
 import { Button } from "../../parts/Button";
+import { Fault } from "../../parts/Fault";
 import { LeftBehind, useKept } from "../../parts/kept";
 import { useKey } from "../../parts/keys";
 import type { PropsOf } from "../props";
 import { ReadingStrip, valuesBut } from "./ReadingStrip";
 import { ReadWith } from "./ReadWith";
 
-type Props = PropsOf<"measure"> & { onTyping: (d: Draft | undefined) => void; invalid: boolean };
+type Props = PropsOf<"measure"> & { onTyping: (d: Draft | undefined) => void; error: Error | null };
 
 /** The strip of readings, with the instrument at hand and the unit to type in. */
-export function Readings({ view, say, onTyping, invalid }: Props) {
+export function Readings({ view, say, onTyping, error }: Props) {
   const { instruments, trials } = view;
   const trial = trials.at(-1);
   const place = `${view.step.id}.reading`;
@@ -63,7 +64,7 @@ export function Readings({ view, say, onTyping, invalid }: Props) {
           type("");
         }}
         onStrike={(id) => say({ act: "strike", supersedes: id }, () => setCorrecting(""))}
-        invalid={invalid}
+        error={error}
       />
       <div className="flex flex-wrap gap-2 mt-2.5 items-center text-small text-quiet">
         <ReadWith instruments={instruments} value={instrument} onPick={setInstrument} />
@@ -78,6 +79,7 @@ export function Readings({ view, say, onTyping, invalid }: Props) {
           <kbd>←</kbd> correct the last
         </span>
       </div>
+      <Fault error={error} id="reading-fault" typing />
       <Asked question={asked.question} />
       <LeftBehind
         place={place}

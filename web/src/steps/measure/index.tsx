@@ -33,14 +33,22 @@ export default function MeasureStep(p: PropsOf<"measure">) {
   const previewed = asked && preview.data?.result;
   const result = previewed ?? trial?.result;
   const done = trial?.result !== undefined;
+  const wrong = draft ? preview.error : p.fault;
+  /** What is wrong at a place: with what is typed there, or was refused there. */
+  const errorAt = (item: string) => ((draft ?? p.refused)?.item === (item || undefined) ? wrong : null);
   return (
     <>
       {view.trials.length > 1 && <Before trials={view.trials.slice(0, -1)} />}
-      <Parts {...p} trial={trial} result={result} preview={previewed !== undefined} onTyping={setDraft} />
-      {view.min_readings > 0 && (
-        <Readings {...p} onTyping={setDraft} invalid={preview.error !== null && draft !== undefined} />
-      )}
-      {asked && <Fault error={preview.error} typing />}
+      <Parts
+        {...p}
+        trial={trial}
+        result={result}
+        preview={previewed !== undefined}
+        onTyping={setDraft}
+        errorAt={errorAt}
+      />
+      {view.min_readings > 0 && <Readings {...p} onTyping={setDraft} error={errorAt("")} />}
+      {asked && !draft && <Fault error={preview.error} typing />}
       {reckons && (
         <Reckon {...p} says={anyResult(result)?.["says"]} done={done} ready={result !== undefined} />
       )}
@@ -60,6 +68,7 @@ type PartsProps = PropsOf<"measure"> & {
   result: unknown;
   preview: boolean;
   onTyping: (d: Draft | undefined) => void;
+  errorAt: (item: string) => Error | null;
 };
 
 /** Drawing and meaning: the calculator's own, or the generic ones. */
@@ -104,7 +113,7 @@ function Parts(p: PartsProps) {
 }
 
 /** What is asked, a line each. */
-function Questions({ view, trial, busy, say, onTyping }: PartsProps) {
+function Questions({ view, trial, busy, say, onTyping, errorAt }: PartsProps) {
   if (view.asks.length === 0) return null;
   const current = view.asks.find((a) => !a.optional && !answered(trial, a));
   return (
@@ -123,8 +132,14 @@ function Questions({ view, trial, busy, say, onTyping }: PartsProps) {
             entry={answered(trial, a)}
             isCurrent={a.id === current?.id && !trial?.accepted}
             busy={busy}
+            error={errorAt(answered(trial, a)?.item ?? a.id)}
             onTyping={onTyping}
-            onTake={(d) => say(d, () => onTyping(undefined))}
+            onTake={(d, then) =>
+              say(d, () => {
+                onTyping(undefined);
+                then?.();
+              })
+            }
           />
         ))}
       </ul>
@@ -181,7 +196,7 @@ function Reckon({
   return (
     <div className="border border-ink mt-3.5 p-4 flex flex-wrap gap-4 items-center">
       <p className="grow basis-[260px] text-line">{typeof says === "string" ? says : rest}</p>
-      <Button look="go" hint="F" disabled={busy || !ready} onClick={reckon}>
+      <Button look="go" hint="F" name="reckon" disabled={busy || !ready} onClick={reckon}>
         {done ? "Work it out again" : "Put it on record"}
       </Button>
     </div>
@@ -201,7 +216,7 @@ function Again({ say, busy, view }: PropsOf<"measure">) {
       }}
     >
       <Field label="What was changed" value={changed} onValue={setChanged} className="grow basis-[260px]" />
-      <Button type="submit" look="go" disabled={busy || changed.trim() === ""}>
+      <Button type="submit" look="go" name="again" disabled={busy || changed.trim() === ""}>
         Measure again
       </Button>
     </form>

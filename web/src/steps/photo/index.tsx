@@ -40,7 +40,7 @@ export default function PhotoStep({ rebuild, view, say, busy }: PropsOf<"photo">
         }}
       >
         <Field label="Or no picture, because" value={reason} onValue={setReason} className="grow" />
-        <Button type="submit" disabled={busy || reason.trim() === ""}>
+        <Button type="submit" name="photo" disabled={busy || reason.trim() === ""}>
           Go on without
         </Button>
       </form>

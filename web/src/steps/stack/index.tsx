@@ -120,6 +120,7 @@ function RemovePart({ rebuild, view, part, say, busy, correcting }: PartProps) {
   useKey("X", "the part is not there", () => off("not-found"), !busy);
   return (
     <form
+      data-part={part.id}
       className="border border-t-0 border-ink p-4 bg-tint/50 border-l-5 border-l-blue"
       onSubmit={(e) => {
         e.preventDefault();
@@ -134,10 +135,10 @@ function RemovePart({ rebuild, view, part, say, busy, correcting }: PartProps) {
         <Field label="Faces" value={faces} onValue={setFaces} className="grow basis-[190px]" />
         <Field label="Tray" value={tray} onValue={setTray} className="w-28" autoFocus />
         <TakePhoto rebuild={rebuild} label={photo ? "Picture taken" : "Picture"} onTaken={setPhoto} />
-        <Button type="submit" look="go" hint="Enter" disabled={busy}>
+        <Button type="submit" look="go" hint="Enter" name="removed" value="removed" disabled={busy}>
           Off and laid down
         </Button>
-        <Button hint="X" disabled={busy} onClick={() => off("not-found")}>
+        <Button hint="X" name="removed" value="not-found" disabled={busy} onClick={() => off("not-found")}>
           Not there
         </Button>
       </div>
@@ -154,7 +155,7 @@ function InspectPart({ view, part, say, busy, correcting }: PartProps) {
     say({ act: "verdict", item: part.id, outcome, ...(reason.trim() && { reason }) }, () => setReason(usual));
   const wants = (x: Answer) => x.reason === true && reason.trim() === "";
   return (
-    <div className="border border-t-0 border-ink p-4 bg-tint/50 border-l-5 border-l-blue">
+    <div data-part={part.id} className="border border-t-0 border-ink p-4 bg-tint/50 border-l-5 border-l-blue">
       <h3 className="text-head">
         {correcting && "Correct: "}
         {part.name}
@@ -173,6 +174,7 @@ function InspectPart({ view, part, say, busy, correcting }: PartProps) {
           <Judge
             key={x.id}
             hint={String(i + 1)}
+            id={x.id}
             text={x.text}
             disabled={busy || wants(x)}
             onPick={() => judge(x.id)}
@@ -185,18 +187,20 @@ function InspectPart({ view, part, say, busy, correcting }: PartProps) {
 
 function Judge({
   hint,
+  id,
   text,
   disabled,
   onPick,
 }: {
   hint: string;
+  id: string;
   text: string;
   disabled: boolean;
   onPick: () => void;
 }) {
   useKey(hint, text.toLowerCase(), onPick, !disabled);
   return (
-    <Button hint={hint} disabled={disabled} onClick={onPick}>
+    <Button hint={hint} name="verdict" value={id} disabled={disabled} onClick={onPick}>
       {text}
     </Button>
   );
@@ -217,7 +221,7 @@ function FitPart({ view, part, say, busy, correcting }: PartProps) {
   const fitted = () => say({ act: "fitted", item: part.id, outcome: "fitted" });
   useKey("F", "the part is in", fitted, !busy);
   return (
-    <div className="border border-t-0 border-ink p-4 bg-tint/50 border-l-5 border-l-blue">
+    <div data-part={part.id} className="border border-t-0 border-ink p-4 bg-tint/50 border-l-5 border-l-blue">
       <h3 className="text-head">
         {correcting ? "Correct" : "Now in"}: {part.name}
       </h3>
@@ -228,7 +232,7 @@ function FitPart({ view, part, say, busy, correcting }: PartProps) {
         </p>
       )}
       <div className="flex flex-wrap gap-3 items-end mt-2">
-        <Button look="go" hint="F" disabled={busy} onClick={fitted}>
+        <Button look="go" hint="F" name="fitted" value="fitted" disabled={busy} onClick={fitted}>
           It is in
         </Button>
         <form
@@ -332,7 +336,7 @@ function PartList({ parts, work, current, onPick, onCorrect }: ListProps) {
               )}
             </td>
             <td>
-              {stateOf(x)}
+              {x.says}
               {isDone(work, x) && (
                 <button
                   type="button"
@@ -349,14 +353,4 @@ function PartList({ parts, work, current, onPick, onCorrect }: ListProps) {
       </tbody>
     </table>
   );
-}
-
-function stateOf(x: StackPart) {
-  const words = [
-    x.not_found ? "not there" : x.removed && "off",
-    x.verdict?.replace("-", " "),
-    x.reason,
-    x.fitted === "fitted" ? "in" : x.fitted && "left out",
-  ];
-  return words.filter(Boolean).join(", ");
 }

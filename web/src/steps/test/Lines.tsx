@@ -1,9 +1,10 @@
 import { Disclosure, DisclosureButton, DisclosurePanel } from "@headlessui/react";
-import { useState } from "react";
+import { useId, useState } from "react";
 import { withUnit } from "../../model/quantity";
 import { type EntryView, type ItemView, liveAt, type StepOf } from "../../model/types";
 import { Answers } from "../../parts/Answers";
 import { Button } from "../../parts/Button";
+import { Fault, faulty } from "../../parts/Fault";
 import { useKept } from "../../parts/kept";
 import { VerdictShape } from "../../parts/Verdict";
 import { MarginSlot } from "../../parts/MarginSlot";
@@ -40,7 +41,10 @@ export function Lines(p: Props) {
         <ul>{shown.map(line)}</ul>
         {more.length > 0 && (
           <Disclosure as="div" className="border-t border-ink">
-            <DisclosureButton className="w-full min-h-11 px-4 text-left text-quiet underline underline-offset-3">
+            <DisclosureButton
+              name="more"
+              className="w-full min-h-11 px-4 text-left text-quiet underline underline-offset-3"
+            >
               {more.length === 1 ? "1 more test" : `${more.length} more tests`}
             </DisclosureButton>
             <DisclosurePanel as="ul" className="border-t border-hair">
@@ -72,7 +76,7 @@ function Line(p: LineProps) {
       className={`border-b border-hair last:border-b-0 ${isCurrent ? "border-l-5 border-l-blue bg-tint/50" : "border-l-5 border-l-transparent"}`}
     >
       <div className={`px-3.5 py-2.5 ${beside ? "grid grid-cols-[1fr_150px] gap-3" : ""}`}>
-        <fieldset>
+        <fieldset name={item.id}>
           <legend className="text-line mb-1.5">{item.text}</legend>
           {item.value ? (
             <ValueLine {...p} />
@@ -125,7 +129,9 @@ function inOrder(view: Props["view"]): { shown: ItemView[]; more: ItemView[] } {
   return { shown: [...best, ...done], more: open.filter((i) => !best.includes(i)) };
 }
 
-function ValueLine({ view, item, say, busy, isCurrent }: LineProps) {
+function ValueLine({ view, item, say, busy, isCurrent, fault, refused }: LineProps) {
+  const wrong = refused?.item === item.id ? fault : null;
+  const id = useId();
   const choice = item.units ?? [];
   const [typed, setTyped] = useKept(`value.${view.step.id}.${item.id}`);
   const [unit, setUnit] = useKept(`unit.${item.value}`, choice[0] ?? "");
@@ -145,7 +151,7 @@ function ValueLine({ view, item, say, busy, isCurrent }: LineProps) {
   }
   return (
     <form
-      className="flex gap-2 items-center"
+      className="flex flex-wrap gap-2 items-center"
       onSubmit={(e) => {
         e.preventDefault();
         say(
@@ -168,6 +174,7 @@ function ValueLine({ view, item, say, busy, isCurrent }: LineProps) {
         onChange={(e) => setTyped(e.target.value)}
         inputMode="decimal"
         autoFocus={isCurrent || again}
+        {...faulty(wrong, id)}
         className="w-36 min-h-11 border border-ink bg-field px-3 font-mono text-head"
       />
       <Button
@@ -180,6 +187,7 @@ function ValueLine({ view, item, say, busy, isCurrent }: LineProps) {
       <Button type="submit" disabled={busy || typed.trim() === ""} hint="Enter">
         Take
       </Button>
+      <Fault error={wrong} id={id} />
     </form>
   );
 }

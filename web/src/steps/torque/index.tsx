@@ -1,10 +1,11 @@
-import { useState } from "react";
+import { useId, useState } from "react";
 import { useUnits } from "../../parts/data";
 import { nextOf, paired, say as sayQ, withUnit } from "../../model/quantity";
 import { placeText } from "../../model/place";
 import { type Draft, type EntryView, liveAt, type TorqueView, type Verdict as V } from "../../model/types";
 import { Asked, useAsked } from "../../parts/Asked";
 import { Button } from "../../parts/Button";
+import { Fault, faulty } from "../../parts/Fault";
 import { Field } from "../../parts/Field";
 import { Frame } from "../../parts/Frame";
 import { LeftBehind, useKept } from "../../parts/kept";
@@ -20,7 +21,7 @@ const itemOf = (c: { pass: number; bolt: number }) => placeText({ pass: c.pass, 
 const live = (entries: EntryView[], item: string) => liveAt(entries, "torqued", item);
 
 /** A group of bolts: which next, how far, and what the wrench showed for each. */
-export default function TorqueStep({ view, say, busy }: PropsOf<"torque">) {
+export default function TorqueStep({ view, say, busy, fault, refused }: PropsOf<"torque">) {
   const units = useUnits().data;
   const { torque } = view;
   const [unit, setUnit] = useKept("unit.torque", view.units[0] ?? "");
@@ -42,6 +43,8 @@ export default function TorqueStep({ view, say, busy }: PropsOf<"torque">) {
     !torque.next && !held && !busy,
   );
   const asked = useAsked(typed, unit, cell ? [cell.setting] : []);
+  const wrong = refused?.value === undefined ? null : fault;
+  const id = useId();
   const pass = cell?.pass ?? torque.plan.passes.length - 1;
   const take = () => {
     if (!cell || !asked.may()) return;
@@ -76,6 +79,7 @@ export default function TorqueStep({ view, say, busy }: PropsOf<"torque">) {
       </Frame>
       {cell && (
         <form
+          data-bolt={itemOf(cell)}
           className="border border-t-0 border-ink p-4 bg-tint/50 border-l-5 border-l-blue flex flex-wrap gap-3 items-end"
           onSubmit={(e) => {
             e.preventDefault();
@@ -95,6 +99,7 @@ export default function TorqueStep({ view, say, busy }: PropsOf<"torque">) {
             onValue={setTyped}
             inputMode="decimal"
             autoFocus
+            {...faulty(wrong, id)}
             className="w-52"
             unit={/[a-z]/i.test(typed) ? undefined : unit}
           />
@@ -111,6 +116,7 @@ export default function TorqueStep({ view, say, busy }: PropsOf<"torque">) {
           )}
           <div className="basis-full empty:hidden">
             <Asked question={asked.question} />
+            <Fault error={wrong} id={id} />
           </div>
         </form>
       )}
@@ -131,6 +137,8 @@ export default function TorqueStep({ view, say, busy }: PropsOf<"torque">) {
             look="go"
             hint="F"
             disabled={busy}
+            name="outcome"
+            value="held"
             onClick={() => say({ act: "outcome", item: "check-round", outcome: "held" })}
           >
             Every bolt held

@@ -1,10 +1,10 @@
 import { useEffect, useState } from "react";
 import { liveAt } from "../../model/types";
 import { Button } from "../../parts/Button";
+import { Choices, Reasoned } from "../../parts/Choices";
 import { Field } from "../../parts/Field";
 import { useKept } from "../../parts/kept";
 import { useKey } from "../../parts/keys";
-import { Row } from "../../parts/Row";
 import type { PropsOf } from "../props";
 
 /** A clock that runs by the school the shop follows. */
@@ -32,31 +32,28 @@ export default function WaitStep({ view, say, busy }: PropsOf<"wait">) {
         Shops do this in different ways. Ours is marked; choose another if the sealant or the maker asks for
         it.
       </p>
-      <fieldset role="radiogroup" aria-label="School" disabled={started}>
+      <Choices label="School" chosen={school} onPick={setPicked} disabled={started}>
         {view.schools.map((s) => (
-          <Row
+          <Reasoned
             key={s.id}
-            name="school"
             id={s.id}
-            chosen={school === s.id}
-            onPick={() => setPicked(s.id)}
             title={`${s.title}${s.default ? ", our way" : ""}: ${s.wait.value} ${s.wait.unit}`}
             text={s.why}
           />
         ))}
-      </fieldset>
+      </Choices>
       <div className="p-4 border-t border-ink flex flex-wrap gap-5 items-center">
         <Clock
           share={started ? Math.min(1, 1 - left / whole) : 0}
           text={started ? clockText(left) : "–:––"}
         />
         {!started && (
-          <Button look="go" hint="F" disabled={busy} onClick={turn}>
+          <Button look="go" hint="F" name="start" disabled={busy} onClick={turn}>
             Cover touches: start the clock
           </Button>
         )}
         {started && !ended && left <= 0 && (
-          <Button look="go" hint="F" disabled={busy} onClick={turn}>
+          <Button look="go" hint="F" name="end" disabled={busy} onClick={turn}>
             Time is over: go on
           </Button>
         )}

@@ -1,0 +1,70 @@
+import { Radio, RadioGroup } from "@headlessui/react";
+import type { ReactNode } from "react";
+
+type ChoicesProps<T> = {
+  label: string;
+  chosen: T;
+  onPick: (value: T) => void;
+  disabled?: boolean;
+  className?: string;
+  children: ReactNode;
+};
+
+/** A few of which one is taken: arrow keys and a touch move the mark, a button elsewhere puts it on record. */
+export function Choices<T extends string | number>({
+  label,
+  chosen,
+  onPick,
+  disabled = false,
+  className = "",
+  children,
+}: ChoicesProps<T>) {
+  return (
+    <RadioGroup value={chosen} onChange={onPick} disabled={disabled} aria-label={label} className={className}>
+      {children}
+    </RadioGroup>
+  );
+}
+
+type ChoiceProps = { value: string | number; marked?: boolean; className?: string; children: ReactNode };
+
+/** One of them, with an edge when it is taken and, in a list of reasons, a mark before it. */
+export function Choice({ value, marked = false, className = "px-4 py-2.5", children }: ChoiceProps) {
+  return (
+    <Radio
+      value={value}
+      data-id={value}
+      className={`group flex gap-3 items-start min-h-11 border-b border-hair last:border-b-0 cursor-pointer border-l-5 border-l-transparent data-checked:border-l-blue data-checked:bg-tint data-disabled:cursor-default ${className}`}
+    >
+      {marked && (
+        <span
+          aria-hidden="true"
+          className="mt-1.5 size-4 shrink-0 rounded-full border-2 border-ink group-data-checked:border-5 group-data-checked:border-blue"
+        />
+      )}
+      <span className="grow min-w-0">{children}</span>
+    </Radio>
+  );
+}
+
+type ReasonedProps = {
+  id: string;
+  title: string;
+  text?: string | undefined;
+  warn?: string | undefined;
+};
+
+/** A choice with its reasons. */
+export function Reasoned({ id, title, text, warn }: ReasonedProps) {
+  return (
+    <Choice value={id} marked>
+      <span className="font-semibold text-line">{title}</span>
+      {text && <span className="block text-quiet text-note">{text}</span>}
+      {warn && (
+        <span className="block text-out text-note">
+          <b>Not in here.</b> {warn}
+        </span>
+      )}
+    </Choice>
+  );
+}
