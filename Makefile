@@ -70,9 +70,10 @@ fuzz: ## A minute of fuzzing for every parser
 	go test ./book/files -fuzz FuzzLoad -fuzztime 20s -fuzzminimizetime 1s
 	go test ./report -fuzz FuzzReadArchive -fuzztime 20s -fuzzminimizetime 1s
 
-bench: setup-demo web/dist/index.html ## Figures for docs/benchmarks.md (fills a database with 10,000 rebuilds)
+bench: setup-test bin/handwerk ## Figures for docs/benchmarks.md (fills a database with 10,000 rebuilds)
 	go test -run '^$$' -bench . -benchmem ./core/... ./book/... ./workshop
 	HANDWERK_BENCH_REBUILDS=10000 go test -run '^$$' -bench . -benchtime 3s -timeout 30m ./httpapi
+	go test -run '^$$' -bench . -benchtime 100x -timeout 20m ./e2e
 
 attack: setup-demo bin/handwerk ## What a hostile week would do, in five minutes (docs/benchmarks.md)
 	go run ./e2e/attack

@@ -227,7 +227,9 @@ func TestTheFirstLoadIsSmall(t *testing.T) {
 	sent := func(pick string) int {
 		return ilva.MustEval(`async pick => {
 			await document.fonts.ready;
-			const first = [...document.querySelectorAll('script[src], link[rel=modulepreload]')].map(e => e.src || e.href);
+			const page = new DOMParser().parseFromString(await (await fetch('/')).text(), 'text/html');
+			const named = [...page.querySelectorAll('script[src], link[rel=modulepreload]')].map(e => e.getAttribute('src') ?? e.getAttribute('href'));
+			const first = named.map(path => new URL(path, location).href);
 			const picked = { scripts: r => first.includes(r.name), fonts: r => r.name.endsWith('.woff2') }[pick];
 			return performance.getEntriesByType('resource').filter(picked).reduce((n, r) => n + r.encodedBodySize, 0);
 		}`, pick).Int()

@@ -1,6 +1,7 @@
-import { type ComponentType, lazy, type LazyExoticComponent, type ReactNode } from "react";
+import type { ComponentType, ReactNode } from "react";
 import * as generic from "./generic";
 import type { InputOf, ResultOf } from "../model/results";
+import { type Later, later } from "../parts/later";
 import type { AskView, Draft, Entry, OpenAct, Quantity, Trial, Units } from "../model/types";
 
 /** What a bench is given, at a step of a rebuild or loose. */
@@ -56,12 +57,12 @@ export const bench = <Calc extends string>(b: Bench<Calc>) => b;
 
 const folders = import.meta.glob<{ default: Bench<string> }>("./*/index.tsx");
 
-type Drawn = LazyExoticComponent<ComponentType<BenchProps<string>>>;
+type Drawn = Later<BenchProps<string>>;
 
 const rest = { Drawing: generic.Drawing, Meaning: generic.Meaning };
 
 const part = (load: () => Promise<{ default: Bench<string> }>, name: "Drawing" | "Meaning"): Drawn =>
-  lazy(async () => ({ default: (await load()).default[name] ?? rest[name] }));
+  later(async () => (await load()).default[name] ?? rest[name]);
 
 /** Drawing and meaning of every calculator that has a folder, by its name. */
 export const benches: Record<string, { Drawing: Drawn; Meaning: Drawn }> = Object.fromEntries(

@@ -1,6 +1,6 @@
 import { type RefObject, useEffect } from "react";
 
-/** Where the hand goes: the line that is current, else the first thing to type or press, else the way on. */
+/** Where the hand goes in a sheet: the line that is current, else the first thing to type or press. */
 function nextControl(sheet: HTMLElement): HTMLElement | null {
   const typed = "input:not([type=file]):not(.sr-only), select, textarea";
   const pressed = "[role=radio][tabindex='0'], [role=slider], button:not([data-look=quiet])";
@@ -16,9 +16,11 @@ function nextControl(sheet: HTMLElement): HTMLElement | null {
   return null;
 }
 
+const elsewhere = (what: string) => document.querySelector<HTMLElement>(what);
+
 /**
  * The focus never falls away: on entering a step it goes to the first control,
- * and when what had it is gone, to where the hand goes next.
+ * and when what had it is gone, to where the hand goes next: on, when the step is done.
  */
 export function useFocusWithin(sheet: RefObject<HTMLElement | null>, changed: unknown) {
   useEffect(() => {
@@ -26,8 +28,9 @@ export function useFocusWithin(sheet: RefObject<HTMLElement | null>, changed: un
     const timer = setTimeout(() => {
       const now = document.activeElement;
       if (!sheet.current || (now && now !== document.body && now.isConnected)) return;
-      const next = nextControl(sheet.current) ?? document.querySelector<HTMLElement>("aside [data-look=go]");
-      (next ?? document.querySelector<HTMLElement>("main"))?.focus({ preventScroll: true });
+      const next =
+        elsewhere("aside [name=next]") ?? nextControl(sheet.current) ?? elsewhere("aside [data-look=go]");
+      (next ?? elsewhere("main"))?.focus({ preventScroll: true });
     }, 60);
     return () => clearTimeout(timer);
   }, [sheet, changed]);

@@ -7,7 +7,10 @@ export function History({ view }: { view: StepView }) {
   if (view.entries.length === 0) return null;
   return (
     <Disclosure as="section" className="mt-5 border-t border-hair" aria-label="Entries of this step">
-      <DisclosureButton className="min-h-11 text-quiet text-small underline underline-offset-3">
+      <DisclosureButton
+        data-look="quiet"
+        className="min-h-11 text-quiet text-small underline underline-offset-3"
+      >
         {view.entries.length === 1 ? "1 entry" : `${view.entries.length} entries`} at this step
       </DisclosureButton>
       <DisclosurePanel as="ol" className="text-small">

@@ -1,4 +1,4 @@
-import { type ReactNode, Suspense, useRef, useState } from "react";
+import { type ReactNode, useRef, useState } from "react";
 import { type Draft, may, type PlanCopy, type StepView } from "../model/types";
 import { Button } from "../parts/Button";
 import { useAhead, useAppend } from "../parts/data";
@@ -53,9 +53,7 @@ export function StepBench({ rebuild, view: kept, plan, next, onGo }: Props) {
         disabled={rests || !mayWrite}
         aria-label={view.step.title}
       >
-        <Suspense fallback={<p className="text-quiet py-6">One moment.</p>}>
-          {Screen && <Screen {...p} />}
-        </Suspense>
+        {Screen && <Screen {...p} />}
       </fieldset>
     </StepSheet>
   );

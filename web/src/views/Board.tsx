@@ -8,9 +8,11 @@ import { Button } from "../parts/Button";
 import { Fault } from "../parts/Fault";
 import { useKey } from "../parts/keys";
 import { VerdictShape } from "../parts/Verdict";
-import { fetchScreens } from "../steps/kinds";
 import { HelpContext } from "./help";
 import { useTitle } from "../parts/focus";
+
+/** A file that could not be fetched ahead is asked for again, and missed, where it is needed. */
+const noMatter = () => undefined;
 
 /** The board: one rule per rebuild, filled as far as it has come. */
 export function BoardView() {
@@ -23,15 +25,17 @@ export function BoardView() {
   useEvents(undefined, ["board"]);
   const mayWrite = session.data?.person.role !== "reader";
   useKey("O", "open a rebuild", () => void go({ to: "/open" }), mayWrite);
-  // Whoever looks at the board opens a step next: its screens are fetched while nothing else is to do.
-  useEffect(() => {
-    const idle = setTimeout(() => {
-      void import("./RebuildView");
-      fetchScreens();
-    }, 600);
-    return () => clearTimeout(idle);
-  }, []);
   const first = board.data?.pages[0];
+  // Whoever looks at the board opens a step next: its screens are fetched once it is drawn.
+  const drawn = first !== undefined;
+  useEffect(() => {
+    if (!drawn) return;
+    const next = setTimeout(() => {
+      void import("./RebuildView");
+      void import("../steps/kinds").then((kinds) => kinds.fetchScreens(), noMatter);
+    });
+    return () => clearTimeout(next);
+  }, [drawn]);
   const stations = first?.stations ?? [];
   const rebuilds = board.data?.pages.flatMap((page) => page.rebuilds);
   return (

@@ -41,7 +41,7 @@ export function ReadingStrip({
   const last = trials.at(-1);
   const input = (
     <form
-      className="contents"
+      className="flex" // the key stays beside its field when the strip breaks
       onSubmit={(e) => {
         e.preventDefault();
         onTake();
@@ -82,7 +82,7 @@ export function ReadingStrip({
           key={t.number}
           className="flex flex-wrap border-b border-hair last:border-b-0 min-h-[50px] items-stretch"
         >
-          <div className="w-[148px] px-3 py-1.5 border-r border-hair text-note">
+          <div className="w-[104px] px-3 py-1.5 border-r border-hair text-note">
             {t.number === 1 ? "as found" : `trial ${t.number}`}
             {t.sum && (
               <span className="block text-quiet text-tiny">

@@ -1,4 +1,4 @@
-import { Suspense, useState } from "react";
+import { useState } from "react";
 import { benches, type BenchProps, type Given } from "../../benches/bench";
 import { Drawing as Figures, Meaning as Says } from "../../benches/generic";
 import { readPlace } from "../../model/place";
@@ -94,18 +94,10 @@ function Parts(p: PartsProps) {
   const Own = benches[view.calc];
   return (
     <>
-      <Suspense fallback={<p className="text-quiet py-6">One moment.</p>}>
-        {Own ? (
-          <Own.Drawing {...props} />
-        ) : (
-          <Figures out={result} units={units} questions={props.questions} />
-        )}
-      </Suspense>
+      {Own ? <Own.Drawing {...props} /> : <Figures out={result} units={units} questions={props.questions} />}
       {result !== undefined && (
         <MarginSlot>
-          <Suspense>
-            {Own ? <Own.Meaning {...props} /> : <Says out={result} units={units} preview={preview} />}
-          </Suspense>
+          {Own ? <Own.Meaning {...props} /> : <Says out={result} units={units} preview={preview} />}
         </MarginSlot>
       )}
     </>
