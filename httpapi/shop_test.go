@@ -139,6 +139,13 @@ func opened(t testing.TB, with ...func(*httpapi.Options)) (*process, string) {
 	if test, ok := t.(*testing.T); ok {
 		test.Parallel()
 	}
+	return openedAlone(t, with...)
+}
+
+// openedAlone is one for a test that runs by itself: it stops the database
+// server, which all share.
+func openedAlone(t testing.TB, with ...func(*httpapi.Options)) (*process, string) {
+	t.Helper()
 	url := pgtest.URL(t)
 	p := start(t, url, with...)
 	ctx := context.Background()

@@ -218,7 +218,7 @@ func TestAnOpeningKeyIsForOneOrder(t *testing.T) {
 // With the database frozen every request is answered in its time, and all is
 // well when it thaws.
 func TestAFrozenDatabaseIsSaidInTime(t *testing.T) {
-	p, _ := opened(t)
+	p, _ := openedAlone(t)
 	u := p.signIn("odo")
 	r := u.open()
 	thaw := pgtest.Freeze(t)

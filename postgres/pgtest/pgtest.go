@@ -143,7 +143,8 @@ func Open(t testing.TB, url string) *postgres.Store {
 // Store opens a new database.
 func Store(t testing.TB) *postgres.Store { return Open(t, URL(t)) }
 
-// Freeze stops the server as if its machine hung, until thaw is called.
+// Freeze stops the server as if its machine hung, until thaw is called. All
+// tests of a package share it: one that freezes it does not run in parallel.
 func Freeze(t testing.TB) (thaw func()) {
 	t.Helper()
 	if err := cluster.Freeze(); err != nil {
