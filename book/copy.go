@@ -42,7 +42,7 @@ func (b Book) Copy(routeID, sheetID string) (Copy, error) {
 	sheet.Figures = b.figures(sheet)
 	var cautions, materials, gauges []string
 	for _, step := range route.Steps() {
-		cautions, materials = append(cautions, step.Cautions...), append(materials, step.Materials...)
+		cautions, materials = append(cautions, step.AllCautions()...), append(materials, step.Materials...)
 		if step.Measure != nil {
 			gauges = append(gauges, step.Measure.Gauge)
 		}
@@ -195,11 +195,31 @@ func (s *Step) understand(r Route) {
 	}
 }
 
+// AllCautions are those of the step and of its lines.
+func (s Step) AllCautions() []string {
+	all := slices.Clone(s.Cautions)
+	for _, item := range s.Items {
+		for _, id := range item.Cautions {
+			if !slices.Contains(all, id) {
+				all = append(all, id)
+			}
+		}
+	}
+	return all
+}
+
 // BoundTo lists the earlier steps whose figures a step takes.
 func (s Step) BoundTo() []string {
 	var steps []string
 	if s.Measure != nil {
 		for _, x := range Bind(s.Measure.Bind).All() {
+			if x.Room == FromSteps {
+				steps = append(steps, x.Path[0])
+			}
+		}
+	}
+	for _, w := range s.Weighs {
+		for _, x := range Bind(w.Bind).All() {
 			if x.Room == FromSteps {
 				steps = append(steps, x.Path[0])
 			}

@@ -3,6 +3,7 @@ package book
 import (
 	"fmt"
 	"slices"
+	"strings"
 
 	"handwerk/core/diagnosis"
 	"handwerk/core/input"
@@ -22,14 +23,31 @@ type Cause struct {
 // its outcomes is the normal one; Otherwise and Given list the probability of
 // each, in their order: our judgement, shifted by the shop's own cases.
 type BookTest struct {
-	ID        string               `json:"id"`
-	Says      string               `json:"says"`
-	Units     []string             `json:"units"`
-	Minutes   float64              `json:"minutes,omitempty"`
-	Tools     []string             `json:"tools,omitempty"`
+	ID      string   `json:"id"`
+	Says    string   `json:"says"`
+	Units   []string `json:"units"`
+	Minutes float64  `json:"minutes,omitempty"`
+	Tools   []string `json:"tools,omitempty"`
+	// Needs is what the vehicle must be able to for it: see Conditions.
+	Needs     []string             `json:"needs,omitempty"`
+	Cautions  []string             `json:"cautions,omitempty"` // read before it is done
 	Outcomes  []Outcome            `json:"outcomes"`
 	Otherwise []float64            `json:"otherwise"`
 	Given     map[string][]float64 `json:"given"`
+}
+
+// Conditions a test may need, and an outcome may say are not given: the vehicle
+// drives, stands raised with its wheels free, its engine runs, a gear or a lock
+// can be engaged.
+var Conditions = []string{"driveable", "raised", "engine_runs", "gear_engages", "lock_engages"}
+
+// checkConditions refuses a word that no test and no outcome could share.
+func (c *Checker) checkConditions(at string, said []string) {
+	for i, x := range said {
+		if !slices.Contains(Conditions, x) {
+			c.Add(input.Index(at, i), strings.Join(Conditions, ", "), "%q is no condition", x)
+		}
+	}
 }
 
 // Words FromBook may hold.
@@ -43,15 +61,18 @@ const (
 const OtherCause = "other"
 
 // Reason asks the diagnosis with what was seen and the shop's confirmed causes.
-func (c Copy) Reason(seen []diagnosis.Seen, confirmed map[string]int) diagnosis.In {
-	in := diagnosis.In{Causes: []diagnosis.Cause{}, Tests: []diagnosis.Test{}, Seen: seen}
+func (c Copy) Reason(seen []diagnosis.Seen, confirmed map[string]int, lacks ...string) diagnosis.In {
+	in := diagnosis.In{Causes: []diagnosis.Cause{}, Tests: []diagnosis.Test{}, Seen: seen, Lacks: lacks}
 	known := map[string]bool{}
 	for _, x := range c.Causes {
 		known[x.ID] = true
 		in.Causes = append(in.Causes, diagnosis.Cause{ID: x.ID, Says: x.Says, Weight: x.Weight, Action: x.Action, Confirmed: confirmed[x.ID]})
 	}
+	for _, s := range seen {
+		in.Lacks = append(in.Lacks, c.lackedBy(s)...)
+	}
 	for _, x := range c.Tests {
-		t := diagnosis.Test{ID: x.ID, Says: x.Says, Minutes: x.Minutes, Tools: x.Tools, Normal: x.Outcomes[0].ID, Otherwise: x.byOutcome(x.Otherwise), Given: map[string]map[string]float64{}, Words: map[string]string{}}
+		t := diagnosis.Test{ID: x.ID, Says: x.Says, Minutes: x.Minutes, Tools: x.Tools, Needs: x.Needs, Normal: x.Outcomes[0].ID, Otherwise: x.byOutcome(x.Otherwise), Given: map[string]map[string]float64{}, Words: map[string]string{}}
 		for _, o := range x.Outcomes {
 			t.Outcomes = append(t.Outcomes, o.ID)
 			t.Words[o.ID] = o.Text
@@ -66,6 +87,18 @@ func (c Copy) Reason(seen []diagnosis.Seen, confirmed map[string]int) diagnosis.
 	return in
 }
 
+// lackedBy is what the vehicle cannot do when a test turned out so.
+func (c Copy) lackedBy(s diagnosis.Seen) []string {
+	for _, t := range c.Tests {
+		for _, o := range t.Outcomes {
+			if t.ID == s.Test && o.ID == s.Outcome {
+				return o.Lacks
+			}
+		}
+	}
+	return nil
+}
+
 func (t BookTest) byOutcome(p []float64) map[string]float64 {
 	named := map[string]float64{}
 	for i, o := range t.Outcomes {
@@ -76,7 +109,7 @@ func (t BookTest) byOutcome(p []float64) map[string]float64 {
 
 // Check finds what would make the diagnosis lie: probabilities that do not
 // sum, causes that are not in the book.
-func (t BookTest) Check(causes map[string]bool) input.Fields {
+func (t BookTest) Check(causes, cautions map[string]bool) input.Fields {
 	c := Checker{}
 	c.ID("id", t.ID)
 	c.Text("says", t.Says)
@@ -84,8 +117,17 @@ func (t BookTest) Check(causes map[string]bool) input.Fields {
 		c.Add("units", "kinds of unit", "the test is for no unit")
 	}
 	Unique(&c, "outcomes", t.Outcomes, func(o Outcome) string { return o.ID })
-	if len(t.Outcomes) < 2 || len(t.Outcomes) > 6 {
-		c.Add("outcomes", "2 to 6, the normal one first", "%d outcomes", len(t.Outcomes))
+	if len(t.Outcomes) < 2 || len(t.Outcomes) > diagnosis.MaxOutcomes {
+		c.Add("outcomes", fmt.Sprintf("2 to %d, the normal one first", diagnosis.MaxOutcomes), "%d outcomes", len(t.Outcomes))
+	}
+	for i, x := range t.Cautions {
+		if !cautions[x] {
+			c.Add(input.Index("cautions", i), "a caution of the book", "%q is not in the cautions", x)
+		}
+	}
+	c.checkConditions("needs", t.Needs)
+	for i, o := range t.Outcomes {
+		c.checkConditions(input.Join(input.Index("outcomes", i), "lacks"), o.Lacks)
 	}
 	if t.Minutes < 0 || t.Minutes > 600 {
 		c.Add("minutes", "0 (the complaint) to 600", "%g minutes", t.Minutes)
@@ -141,13 +183,14 @@ func (b Book) fill(s *Step, r Route) {
 		if item.Test != "" && item.Text == "" {
 			j := slices.IndexFunc(b.Tests, func(t BookTest) bool { return t.ID == item.Test })
 			item.Text, item.Outcomes = b.Tests[j].Says, markNormal(b.Tests[j].Outcomes)
+			item.Cautions, item.Needs = b.Tests[j].Cautions, b.Tests[j].Needs
 		}
 	}
 	switch s.FromBook {
 	case FromComplaint, FromTests:
 		for _, t := range b.testsOf(r) {
 			if (t.Minutes == 0) == (s.FromBook == FromComplaint) {
-				s.Items = append(s.Items, Item{ID: t.ID, Text: t.Says, Outcomes: markNormal(t.Outcomes), Test: t.ID, Optional: s.FromBook == FromTests})
+				s.Items = append(s.Items, Item{ID: t.ID, Text: t.Says, Outcomes: markNormal(t.Outcomes), Test: t.ID, Optional: s.FromBook == FromTests, Cautions: t.Cautions, Needs: t.Needs})
 			}
 		}
 	case FromCauses:

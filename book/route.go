@@ -109,10 +109,12 @@ type Step struct {
 	Fill     *FillSpec    `json:"fill,omitempty"`     // fill
 	Schools  []School     `json:"schools,omitempty"`  // wait
 	Choices  []Choice     `json:"choices,omitempty"`  // decide
+	Weighs   []Weighing   `json:"weighs,omitempty"`   // check, fill, decide: what is worked out for the choice
 	Handover []string     `json:"handover,omitempty"` // lines for the customer, printed on the record
 }
 
-// Item is one line of a check or a test.
+// Item is one line of a check or a test. With a value and outcomes it takes
+// either: the figure, or why there is none.
 type Item struct {
 	ID       string             `json:"id"`
 	Text     string             `json:"text,omitempty"`
@@ -122,6 +124,8 @@ type Item struct {
 	Same     ItemAt             `json:"same,omitzero"`  // an earlier value that this one must equal
 	Test     string             `json:"test,omitempty"` // the book's test this line reports; without text and outcomes it takes those
 	Optional bool               `json:"optional,omitempty"`
+	Cautions []string           `json:"cautions,omitempty"` // of the book's test: grave ones are read before it is answered
+	Needs    []string           `json:"needs,omitempty"`    // of the book's test: see Conditions
 }
 
 // ItemAt names an item of another step, written "step.item".
@@ -144,6 +148,14 @@ type Outcome struct {
 	ID   string `json:"id"`
 	Text string `json:"text"`
 	Good bool   `json:"good,omitempty"`
+	// Lacks is what the vehicle cannot do when it turned out so: tests that need
+	// it are not proposed. See Conditions.
+	Lacks []string `json:"lacks,omitempty"`
+	// Reason is set where it wants one in words: not measured, because.
+	Reason bool `json:"reason,omitempty"`
+	// Ends is set where nothing more can be answered at the step: a vehicle that
+	// could not be driven has no drive card.
+	Ends bool `json:"ends,omitempty"`
 }
 
 // StackWork tells what is done with the parts of a stack.
@@ -195,6 +207,13 @@ func (m MeasureSpec) Reckons() bool {
 	return m.MinReadings == 0 && !slices.ContainsFunc(m.Asks, func(a Ask) bool { return !a.Optional })
 }
 
+// Weighing is a calculator that works out, from sheet and record alone, what
+// speaks for the ways of a choice. What it says is kept with the choice.
+type Weighing struct {
+	Calc string              `json:"calc"`
+	Bind map[string]Template `json:"bind"`
+}
+
 // Ask is one figure that a measuring step asks for.
 type Ask struct {
 	ID       string      `json:"id"`
@@ -203,7 +222,15 @@ type Ask struct {
 	Bare     bool        `json:"bare,omitempty"`    // bound as the bare number in that unit
 	Choices  []AskChoice `json:"choices,omitempty"` // instead of a quantity
 	Optional bool        `json:"optional,omitempty"`
-	Sheet    string      `json:"sheet,omitempty"` // what the sheet says of it: limits.x or figures.x, shown beside
+	// Sheet is what the sheet says of it, shown beside: limits.x or figures.x,
+	// with a question mark at the end where a sheet may lack it.
+	Sheet string `json:"sheet,omitempty"`
+}
+
+// OnSheet is the path of what the sheet says of it, and whether it must.
+func (a Ask) OnSheet() (path string, must bool) {
+	path, optional := strings.CutSuffix(a.Sheet, "?")
+	return path, path != "" && !optional
 }
 
 // AskChoice is one answer; it binds its value, or else its id.
@@ -234,6 +261,10 @@ type Fluid struct {
 	Class   string `json:"class"`
 	Why     string `json:"why"`
 	Forbids string `json:"forbids,omitempty"` // said when it must not go in
+	// Rule is its class as the calculator fluid names it, which says whether it
+	// may go into this unit.
+	Rule     string `json:"rule,omitempty"`
+	Modifier bool   `json:"modifier,omitempty"` // has friction modifier for plates
 }
 
 // School is one way of doing a thing on which practitioners differ.

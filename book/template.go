@@ -33,7 +33,7 @@ func (t Template) MarshalJSON() ([]byte, error) {
 
 // JSONSchemaBytes says to schema writers that anything may stand here.
 func (Template) JSONSchemaBytes() ([]byte, error) {
-	return []byte(`{"description":"a source such as entries.readings, entries.ASK, steps.STEP.WHAT, sheet.PATH, instrument, drawer, book.causes, or \"= a text\"; a number, true or false; a list or an object of these"}`), nil
+	return []byte(`{"description":"a source such as entries.readings, entries.ASK, steps.STEP.WHAT, sheet.PATH (sheet.PATH? where the sheet may lack it), instrument, drawer, book.causes, or \"= a text\"; a number, true or false; a list or an object of these"}`), nil
 }
 
 const (
@@ -56,6 +56,9 @@ const (
 type Source struct {
 	Room string
 	Path []string
+	// Optional figures of the sheet are written with a question mark at the end:
+	// where the sheet does not have them, the input stays away.
+	Optional bool
 }
 
 func (s Source) String() string { return strings.Join(append([]string{s.Room}, s.Path...), ".") }
@@ -65,11 +68,12 @@ func (s Source) Key() string { return strings.Join(s.Path, ".") }
 
 // readSource reads a text of a template; false if it names no room.
 func readSource(text string) (Source, bool) {
-	parts := strings.Split(text, ".")
-	s := Source{parts[0], parts[1:]}
+	said, optional := strings.CutSuffix(text, "?")
+	parts := strings.Split(said, ".")
+	s := Source{parts[0], parts[1:], optional}
 	least := map[string]int{FromEntries: 1, FromSteps: 2, FromSheet: 1, FromInstrument: 0, FromDrawer: 0, FromBook: 1}
 	n, known := least[s.Room]
-	return s, known && len(s.Path) >= n && (n > 0 || len(s.Path) == 0) && !slices.Contains(parts, "")
+	return s, known && len(s.Path) >= n && (n > 0 || len(s.Path) == 0) && !slices.Contains(parts, "") && (!optional || s.Room == FromSheet)
 }
 
 // Bindings are the templates of a calculator's inputs, ready to be filled. They

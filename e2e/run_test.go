@@ -132,7 +132,7 @@ func TestTheWholeRun(t *testing.T) {
 
 	t.Log("diagnose")
 	ilva.goOn("drive-before")
-	ilva.answer("cold-warm=quiet", "noise-drive=loud", "noise-coast=none", "noise-float=none", "leak=damp")
+	ilva.answer("driven=driven", "cold-warm=quiet", "noise-drive=loud", "noise-coast=none", "noise-float=none", "leak=damp")
 	ilva.value("temperature", "78")
 	ilva.answer("two-wheel=quiet", "four-high=bangs", "four-low=jumps", "shifts=all")
 	ilva.goOn("complaint")
@@ -142,16 +142,13 @@ func TestTheWholeRun(t *testing.T) {
 	ilva.Do("acknowledge", "under-vehicle")
 	ilva.unfold("more")
 	ilva.answer("flange-push-pull=knocks", "magnet=chips")
-	ilva.goOn("reason")
-	ilva.Do("reckon", "")
-	ilva.goOn("weigh")
-	ilva.Do("reckon", "")
 	ilva.goOn("way")
+	ilva.wait("what speaks for each way", `() => ['diagnose', 'decide'].every(calc => document.querySelector('[data-weighed="' + calc + '"]'))`)
 	ilva.decide("rebuild", "float felt at the flange, chips on the magnet")
 
 	t.Log("take apart")
 	ilva.goOn("make-safe")
-	for _, hazard := range []string{"under-vehicle", "tipping", "battery"} {
+	for _, hazard := range []string{"under-vehicle", "tipping", "battery", "shaft-brake"} {
 		ilva.Do("acknowledge", hazard)
 	}
 	ilva.goOn("marks")
@@ -159,12 +156,12 @@ func TestTheWholeRun(t *testing.T) {
 	ilva.value("connectors", "3")
 	ilva.answer("ways=done")
 	ilva.goOn("drain")
-	ilva.answer("colour=glitter", "magnet=chips", "filter=none", "plug=done")
+	ilva.answer("plug=opens", "level=low", "colour=glitter", "magnet=chips", "filter=none")
 	ilva.value("amount", "2.1 L")
 	ilva.goOn("release")
 	ilva.Do("acknowledge", "unit-weight")
 	ilva.goOn("strip")
-	for i, part := range []string{"nut", "flange", "seal", "cover", "bearing", "circlip", "fork", "sleeve", "washer", "gear", "rollers", "shaft"} {
+	for i, part := range []string{"nut", "flange", "seal", "cover", "bearing", "circlip", "detent", "fork", "sleeve", "washer", "gear", "rollers", "shaft"} {
 		ilva.part(part)
 		if part == "washer" {
 			ilva.Do("removed", "not-found")
@@ -178,7 +175,7 @@ func TestTheWholeRun(t *testing.T) {
 	ilva.goOn("parts")
 	for _, judged := range [][3]string{
 		{"nut", "", "replace"}, {"flange", "", "reuse"}, {"seal", "", "replace"}, {"cover", "", "reuse"}, {"bearing", "", "reuse"}, {"circlip", "", "replace"},
-		{"fork", "", "reuse"}, {"sleeve", "corners of the teeth carried, dressed", "rework"}, {"washer", "left out by an earlier repair", "not-found"}, {"gear", "", "reuse"}, {"rollers", "", "reuse"}, {"shaft", "", "reuse"},
+		{"detent", "", "reuse"}, {"fork", "", "reuse"}, {"sleeve", "corners of the teeth carried, dressed", "rework"}, {"washer", "left out by an earlier repair", "not-found"}, {"gear", "", "reuse"}, {"rollers", "", "reuse"}, {"shaft", "", "reuse"},
 	} {
 		ilva.part(judged[0])
 		if judged[1] != "" {
@@ -195,12 +192,14 @@ func TestTheWholeRun(t *testing.T) {
 	ilva.goOn("fluid")
 	ilva.Choose("gl5-80")
 	ilva.Type("Quantity", "2.5 US qt")
-	ilva.See("GL-5 eats yellow metal")
+	ilva.See("the sulphur of GL-5 eats bronze")
 	ilva.Choose("gl4-80")
 	ilva.See("2.37 L")
 	ilva.Do("filled", "")
 
 	t.Log("measure, with another pair of eyes on it, and a dying server")
+	ilva.goOn("trial-build")
+	ilva.answer("together=done", "seated=done")
 	ilva.goOn("end-float")
 	odo := browser.SignIn(p.Base, "odo")
 	odo.Go(strings.TrimPrefix(ilva.MustInfo().URL, p.Base))
@@ -230,7 +229,7 @@ func TestTheWholeRun(t *testing.T) {
 
 	t.Log("assemble, dry run, sealant, torque")
 	ilva.goOn("build")
-	for _, part := range []string{"shaft", "rollers", "gear", "washer", "sleeve", "fork", "circlip", "bearing", "cover", "seal", "flange", "nut"} {
+	for _, part := range []string{"shaft", "rollers", "gear", "washer", "sleeve", "fork", "detent", "circlip", "bearing", "cover", "seal", "flange", "nut"} {
 		ilva.part(part)
 		ilva.Do("fitted", "fitted")
 	}
@@ -254,10 +253,20 @@ func TestTheWholeRun(t *testing.T) {
 	}
 	ilva.Do("outcome", "held")
 
+	ilva.goOn("flange-nut")
+	ilva.torque(1, "75", "150")
+	ilva.goOn("float-again")
+	ilva.read("0.10 mm")
+	ilva.read("0.09 mm")
+
 	t.Log("install, prove")
 	ilva.goOn("lift-in")
 	ilva.Do("acknowledge", "unit-weight")
 	ilva.Do("acknowledge", "under-vehicle")
+	ilva.goOn("mount-bolts")
+	ilva.torque(4, "42", "85")
+	ilva.goOn("propshaft-bolts")
+	ilva.torque(4, "38", "75")
 	ilva.goOn("fill-in")
 	ilva.Choose("gl4-80")
 	ilva.Type("Quantity", "2.4 L")
@@ -269,11 +278,15 @@ func TestTheWholeRun(t *testing.T) {
 	ilva.value("plugged", "3")
 	ilva.answer("flanges=done", "linkage=done")
 	ilva.goOn("static")
-	ilva.Do("acknowledge", "one-axle")
-	ilva.answer("leak=dry", "as-built=as-it-should")
+	for _, hazard := range []string{"rotating", "one-axle", "shaft-brake"} {
+		ilva.Do("acknowledge", hazard)
+	}
+	ilva.answer("leak=dry", "battery=as-it-should", "as-built=as-it-should")
+	ilva.goOn("wheel-nuts")
+	ilva.torque(10, "300", "600")
 	ilva.goOn("drive-after")
 	ilva.See("before the work")
-	ilva.answer("cold-warm=quiet", "noise-drive=none", "noise-coast=none", "noise-float=none", "leak=dry")
+	ilva.answer("driven=driven", "cold-warm=quiet", "noise-drive=none", "noise-coast=none", "noise-float=none", "leak=dry")
 	ilva.value("temperature", "140 °F")
 	ilva.answer("two-wheel=quiet", "four-high=quiet", "four-low=quiet", "shifts=all")
 
@@ -367,6 +380,23 @@ func (p *Person) part(id string) {
 	p.wait("the part "+id, `id => document.querySelector('main [data-part]')?.dataset.part === id`, id)
 }
 
+// torque goes round a group of bolts, a setting for each pass, and holds them.
+func (p *Person) torque(bolts int, settings ...string) {
+	for range settings {
+		for range bolts {
+			at := p.find("a bolt", `() => document.querySelector('main [data-bolt]')`).MustEval(`() => this.dataset.bolt`).String()
+			pass := 0
+			if _, err := fmt.Sscanf(at, "p%d.", &pass); err != nil {
+				p.fail(at, err)
+			}
+			p.Type("The wrench shows", settings[pass-1])
+			p.Recording(at, p.Enter)
+			p.wait("what comes after "+at, `at => document.querySelector('main [data-bolt]')?.dataset.bolt !== at`, at)
+		}
+	}
+	p.Do("outcome", "held")
+}
+
 // bolt waits until the hand is at a bolt.
 func (p *Person) bolt(pass, bolt int) {
 	p.wait(fmt.Sprintf("bolt %d in pass %d", bolt, pass), `at => document.querySelector('main [data-bolt]')?.dataset.bolt === at`, fmt.Sprintf("p%d.b%d", pass, bolt))
@@ -416,7 +446,7 @@ func TestCalcOnTheCommandLine(t *testing.T) {
 		Method string `json:"method"`
 	}
 	require.NoError(t, json.Unmarshal([]byte(said), &result))
-	assert.Equal(t, "end-float/1", result.Method)
+	assert.Equal(t, "end-float/2", result.Method)
 	schema, err := Run(bin, dir, nil, "calc", "end-float", "--schema")
 	require.NoError(t, err)
 	assert.Contains(t, schema, "trial_pack")

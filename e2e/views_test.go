@@ -50,7 +50,7 @@ func TestAxeFindsNothing(t *testing.T) {
 		"board": "/", "open": "/open", "account": "/account", "measure": out + "/end-float", "torque": torque + "/cover-bolts", "drive card": drive + "/drive-after", "stack off": fresh + "/strip",
 		"stack looked at": out + "/parts", "stack in": torque + "/build", "sealant": torque + "/sealant", "fluid": fresh + "/fluid", "decide": fresh + "/way", "caution": fresh + "/tests",
 		"make safe": fresh + "/make-safe", "photo": fresh + "/arrival-photo", "gate": fresh + "/sign-off", "record": strings.Replace(done, "/rebuilds/", "/records/", 1),
-		"diagnosis": clutch + "/tests", "figures": axle + "/backlash", "choices": axle + "/pattern", "housing": box + "/housing", "reckoned": clutch + "/reason", "school": axle + "/school",
+		"diagnosis": clutch + "/tests", "figures": axle + "/backlash", "choices": axle + "/pattern", "housing": box + "/housing", "weighed": clutch + "/way", "school": axle + "/school",
 	}
 	for _, theme := range []string{"light", "dark"} {
 		visitor.MustEval(`theme => localStorage.setItem('handwerk.theme', theme)`, theme)

@@ -218,7 +218,7 @@ func TestTwoProcessesOneRebuild(t *testing.T) {
 	case <-time.After(5 * time.Second):
 		t.Fatal("no event came")
 	}
-	res, text = ilva.send(http.MethodPost, path, `{"act":"outcome","item":"serial","outcome":"not-done"}`, key())
+	res, text = ilva.send(http.MethodPost, path, `{"act":"outcome","item":"serial","outcome":"none"}`, key())
 	assert.Equal(t, http.StatusConflict, res.StatusCode)
 	assert.Contains(t, problemOf(t, res, text).Detail, "ODO entered this")
 	// A session of one process is good at the other.
@@ -243,7 +243,7 @@ func TestTheWrittenRecord(t *testing.T) {
 	assert.Equal(t, []string{"chunked"}, res.TransferEncoding)
 	var record workshop.Record
 	u.get("/api/v1/rebuilds/"+r.ID+"/record", &record)
-	assert.Equal(t, "Serial number on the transfer case matches the order: done", record.Stations[0].Steps[0].Lines[0].Says)
+	assert.Equal(t, "Serial number on the transfer case, held against the order: matches", record.Stations[0].Steps[0].Lines[0].Says)
 }
 
 func TestALostDatabaseIsSaid(t *testing.T) {

@@ -58,7 +58,7 @@ func TestWhatTheScreensRead(t *testing.T) {
 	step, ok := odo.step("/api/v1/rebuilds/" + r.ID + "/steps/end-float").(*workshop.MeasureStep)
 	require.True(t, ok)
 	assert.Equal(t, workshop.Locked, step.Status)
-	assert.Equal(t, []string{"Each part looked at"}, step.Gate)
+	assert.Equal(t, []string{"Trial assembly"}, step.Gate)
 	assert.Len(t, step.Instruments, 2)
 	res, body := odo.send(http.MethodGet, "/api/v1/rebuilds/"+r.ID+"/steps/polish", "", nil)
 	assert.Equal(t, http.StatusNotFound, problemOf(t, res, body).Status)

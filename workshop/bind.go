@@ -93,6 +93,9 @@ func (b binder) Value(s book.Source, trial int) (any, bool, error) {
 		return b.book(s.Path[0])
 	}
 	raw, ok := b.ledger.Plan.figures[s.Key()]
+	if !ok && s.Optional {
+		return nil, false, nil
+	}
 	if !ok {
 		return nil, false, fmt.Errorf("the spec sheet has no %s", s)
 	}
@@ -171,6 +174,9 @@ func (b binder) book(what string) (any, bool, error) {
 		return in.Causes, true, nil
 	case "tests":
 		return in.Tests, true, nil
+	}
+	if what == "lacks" {
+		return append([]string{}, in.Lacks...), true, nil
 	}
 	return in.Seen, true, nil
 }

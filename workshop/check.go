@@ -2,6 +2,7 @@ package workshop
 
 import (
 	"slices"
+	"strings"
 	"time"
 
 	"handwerk/book"
@@ -15,6 +16,7 @@ var checkKind = kind{
 	name: book.Check,
 	Nature: book.Nature{
 		Check:  checkItems,
+		Misses: weighsMiss,
 		Sample: itemSample,
 	},
 	takes:  []Act{ActOutcome},
@@ -22,7 +24,7 @@ var checkKind = kind{
 	open:   openItems,
 	accept: acceptOutcome,
 	view: func(v viewer, f StepFrame) (StepView, error) {
-		return &CheckStep{StepFrame: f, Kind: book.Check, Items: itemViews(v.step)}, nil
+		return &CheckStep{StepFrame: f, Kind: book.Check, Items: itemViews(v)}, nil
 	},
 	gives: givesItem,
 	usual: func(v StepView) Draft {
@@ -48,6 +50,9 @@ type ItemView struct {
 	Value    quantity.Dimension `json:"value,omitempty"`
 	Units    []string           `json:"units,omitempty"` // to type it in
 	Optional bool               `json:"optional,omitempty"`
+	// Cautions are those of this line; grave ones are read before it is answered.
+	Cautions []CautionView `json:"cautions,omitempty"`
+	Needs    []string      `json:"needs,omitempty"` // what the vehicle must be able to
 }
 
 // Answer is one outcome that is taken now.
@@ -69,15 +74,18 @@ func outcomesOf(i book.Item) []book.Outcome {
 	return i.Outcomes
 }
 
-func itemViews(step *Step) []ItemView {
-	views := make([]ItemView, 0, len(step.Items))
-	for _, i := range step.Items {
-		v := ItemView{ID: i.ID, Text: i.Text, Answers: []Answer{}, Value: i.Value, Optional: i.Optional}
+func itemViews(at viewer) []ItemView {
+	views := make([]ItemView, 0, len(at.step.Items))
+	for _, i := range at.step.Items {
+		v := ItemView{
+			ID: i.ID, Text: i.Text, Answers: []Answer{}, Value: i.Value, Optional: i.Optional,
+			Cautions: cautionViews(at.ledger, at.state, at.step, i.Cautions), Needs: i.Needs,
+		}
 		if i.Value != "" {
 			v.Units = quantity.Choices(quantity.DefaultUnit(i.Value))
 		}
 		for _, o := range outcomesOf(i) {
-			v.Answers = append(v.Answers, Answer{ID: o.ID, Text: o.Text, Good: o.Good})
+			v.Answers = append(v.Answers, Answer{o.ID, o.Text, o.Good, o.Reason})
 		}
 		views = append(views, v)
 	}
@@ -90,6 +98,7 @@ func checkItems(c *book.Checker, at string, s book.Step) {
 		c.Add(input.Join(at, "from_book"), "complaint or tests, at a test", "%q gives no lines here", s.FromBook)
 	}
 	itemsThere(c, input.Join(at, "items"), s)
+	checkWeighs(c, at, s)
 	eachItem(c, at, s)
 }
 
@@ -160,7 +169,7 @@ func saidAt(s *State, step *Step, act Act, at Place, of func(Body) any) (any, bo
 }
 
 func needsItems(s *State, step *Step) Need {
-	left, done := 0, 0
+	left, done, ended := 0, 0, false
 	for _, item := range step.Items {
 		e, ok := s.of(step).has(ActOutcome, ReadPlace(item.ID))
 		switch {
@@ -168,9 +177,14 @@ func needsItems(s *State, step *Step) Need {
 			return Need{What: Differs, Place: ReadPlace(item.ID)}
 		case ok:
 			done++
+			o, _ := outcomeOf(item, e.Said().Outcome)
+			ended = ended || o.Ends
 		case !item.Optional:
 			left++
 		}
+	}
+	if ended {
+		return Need{}
 	}
 	if left == 0 && done == 0 && len(step.Items) > 0 {
 		return Need{What: OneLine}
@@ -186,13 +200,32 @@ func acceptOutcome(p *proposal) error {
 		return input.At("item", idsOf(p.step.Items, func(x book.Item) string { return x.ID }), "%q is not a line of this step", p.draft.Item.String())
 	}
 	item := p.step.Items[i]
-	if item.Value != "" {
+	if item.Value != "" && p.draft.Outcome == "" {
 		if err := p.valueOf(item.Value); err != nil || item.Same == (book.ItemAt{}) {
 			return err
 		}
 		return p.sameAs(item.Same)
 	}
-	return p.outcomeAmong(idsOf(outcomesOf(item), func(x book.Outcome) string { return x.ID }))
+	if err := p.outcomeAmong(idsOf(outcomesOf(item), func(x book.Outcome) string { return x.ID })); err != nil {
+		return err
+	}
+	if p.draft.Value.IsSaid() {
+		return input.At("value", "a value, or one of the outcomes", "%q was chosen, and a value given with it", p.draft.Outcome)
+	}
+	if o, _ := outcomeOf(item, p.draft.Outcome); o.Reason && strings.TrimSpace(p.draft.Note) == "" {
+		return input.At("note", "the reason in words", "%q wants a reason", o.Text)
+	}
+	return nil
+}
+
+// outcomeOf an item by its id.
+func outcomeOf(item book.Item, id string) (book.Outcome, bool) {
+	list := outcomesOf(item)
+	i := slices.IndexFunc(list, func(o book.Outcome) bool { return o.ID == id })
+	if i < 0 {
+		return book.Outcome{}, false
+	}
+	return list[i], true
 }
 
 // sameAs judges a value by an earlier one: connectors tagged and plugged.
@@ -241,10 +274,10 @@ func outcomeWords(step *Step, at Place, b Body) string {
 	if b.Value.IsSaid() {
 		return item.Text + ": " + b.valueWords()
 	}
-	for _, o := range outcomesOf(item) {
-		if o.ID == b.Outcome && o.Text != "" {
-			return item.Text + ": " + lowered(o.Text)
-		}
+	o, _ := outcomeOf(item, b.Outcome)
+	words := item.Text
+	if o.Text != "" {
+		words += ": " + lowered(o.Text)
 	}
-	return item.Text
+	return words
 }

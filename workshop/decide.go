@@ -14,6 +14,7 @@ var decideKind = kind{
 	name: book.Decide,
 	Nature: book.Nature{
 		Check:  checkChoices,
+		Misses: weighsMiss,
 		Sample: func(_ book.Step, what []string) (any, bool) { return blank, what[0] == "choice" },
 	},
 	takes:  []Act{ActDecision},
@@ -57,6 +58,7 @@ func checkChoices(c *book.Checker, at string, s book.Step) {
 	if s.FromBook != "" && s.FromBook != book.FromCauses {
 		c.Add(input.Join(at, "from_book"), book.FromCauses, "%q cannot be chosen from", s.FromBook)
 	}
+	checkWeighs(c, at, s)
 	at = input.Join(at, "choices")
 	if len(s.Choices) == 0 && s.FromBook == "" {
 		c.Add(at, "at least one choice", "nothing to decide")

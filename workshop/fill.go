@@ -1,6 +1,7 @@
 package workshop
 
 import (
+	"encoding/json"
 	"slices"
 	"time"
 
@@ -22,7 +23,7 @@ var fillKind = kind{
 			if _, ok := on.Sheet.Fills[s.Fill.Of]; !ok {
 				faults.Add("fills."+s.Fill.Of, "", "it asks for this, the spec sheet %q lacks it", on.Sheet.ID)
 			}
-			return faults
+			return append(faults, weighsMiss(s, on)...)
 		},
 	},
 	takes:  []Act{ActFilled},
@@ -61,9 +62,12 @@ type FillResult struct {
 	Verdict  metrology.Verdict              `json:"verdict"`
 	FluidIs  string                         `json:"fluid"`
 	FluidWhy string                         `json:"why"`
+	// Weighed is what the calculators said of the choice, by their names.
+	Weighed map[string]json.RawMessage `json:"weighed,omitempty"`
 }
 
 func checkFill(c *book.Checker, at string, s book.Step) {
+	checkWeighs(c, at, s)
 	f, at := s.Fill, input.Join(at, "fill")
 	if f != nil && f.Like != "" {
 		if like, ok := c.Earlier(f.Like); !ok || like.Fill == nil || like.Fill.Like != "" || len(f.Fluids) > 0 {
@@ -81,7 +85,7 @@ func checkFill(c *book.Checker, at string, s book.Step) {
 
 func viewFill(v viewer, f StepFrame) (StepView, error) {
 	spec := v.step.Fill
-	view := &FillStep{StepFrame: f, Kind: book.Fill, Units: quantity.Choices(spec.Unit), Fluids: spec.Fluids, Fill: v.ledger.Plan.Sheet.Fills[spec.Of]}
+	view := &FillStep{StepFrame: f, Kind: book.Fill, Units: quantity.Choices(spec.Unit), Fluids: fluidsFor(v.step, resultsOf(f.Weighed)), Fill: v.ledger.Plan.Sheet.Fills[spec.Of]}
 	if spec.Like != "" {
 		like, _ := v.ledger.Plan.Step(spec.Like)
 		e, _ := v.state.of(like).has(ActFilled, Place{})
@@ -106,8 +110,13 @@ func acceptFill(p *proposal) error {
 	if err := p.outcomeAmong(idsOf(p.step.Fill.Fluids, func(x book.Fluid) string { return x.ID })); err != nil {
 		return err
 	}
-	i := slices.IndexFunc(p.step.Fill.Fluids, func(x book.Fluid) bool { return x.ID == p.draft.Outcome })
-	fluid := p.step.Fill.Fluids[i]
+	views, err := p.weighed()
+	if err != nil {
+		return err
+	}
+	weighed := resultsOf(views)
+	fluids := fluidsFor(p.step, weighed)
+	fluid := fluids[slices.IndexFunc(fluids, func(x book.Fluid) bool { return x.ID == p.draft.Outcome })]
 	if fluid.Forbids != "" {
 		return input.At("outcome", "another fluid", "%s", fluid.Forbids)
 	}
@@ -124,7 +133,7 @@ func acceptFill(p *proposal) error {
 	}
 	p.verdict = metrology.Judge(float64(volume), 0, metrology.Limits{Lower: float64(limit.Min.SI()), Upper: float64(limit.Max.SI())})
 	return p.computed("quantity/1", FillResult{
-		in("L"), in("US qt"), in("imp pt"), limit.Min, limit.Max, p.verdict, fluid.Class, fluid.Why,
+		in("L"), in("US qt"), in("imp pt"), limit.Min, limit.Max, p.verdict, fluid.Class, fluid.Why, weighed,
 	})
 }
 

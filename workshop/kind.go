@@ -72,7 +72,8 @@ type Step struct {
 	kind     *kind
 	at       int
 	bindings book.Bindings // measure: where each input comes from
-	takes    []string      // ids of the earlier steps whose figures it takes
+	weighs   []weighing
+	takes    []string // ids of the earlier steps whose figures it takes
 	torque   torqueWork
 }
 
@@ -81,7 +82,7 @@ func newStep(s book.Step, station book.StationID, at int) (*Step, error) {
 	if k == nil {
 		return nil, fmt.Errorf("step %q is of a kind %q that this program does not know", s.ID, s.Kind)
 	}
-	step := &Step{Step: s, Station: station, kind: k, at: at, takes: s.BoundTo()}
+	step := &Step{Step: s, Station: station, kind: k, at: at, takes: s.BoundTo(), weighs: newWeighings(s.Weighs)}
 	if s.Measure != nil {
 		step.bindings = book.Bind(s.Measure.Bind)
 	}

@@ -174,12 +174,12 @@ func measureMisses(s book.Step, on book.Ground) input.Fields {
 		want = append(want, "limits."+m.Limit)
 	}
 	for _, a := range m.Asks {
-		if a.Sheet != "" {
-			want = append(want, a.Sheet)
+		if path, must := a.OnSheet(); must {
+			want = append(want, path)
 		}
 	}
 	for _, s := range bindings.All() {
-		if s.Room == book.FromSheet {
+		if s.Room == book.FromSheet && !s.Optional {
 			want = append(want, s.Key())
 		}
 	}
@@ -231,7 +231,8 @@ func viewMeasure(v viewer, f StepFrame) (StepView, error) {
 		view.Limits = &limit
 	}
 	for _, a := range m.Asks {
-		view.Asks = append(view.Asks, AskView{a.ID, a.Text, a.Unit, a.Choices, a.Optional, figures[a.Sheet], v.step.bindings.Feeds["entries."+a.ID]})
+		on, _ := a.OnSheet()
+		view.Asks = append(view.Asks, AskView{a.ID, a.Text, a.Unit, a.Choices, a.Optional, figures[on], v.step.bindings.Feeds["entries."+a.ID]})
 	}
 	p := &proposal{ledger: v.ledger, state: v.state, step: v.step}
 	var err error
@@ -463,6 +464,9 @@ func (x sample) Value(s book.Source, _ int) (any, bool, error) {
 			return blank, true, nil
 		}
 		raw, ok := x.figures[s.Key()]
+		if !ok && s.Optional {
+			return nil, false, nil
+		}
 		if !ok {
 			return nil, false, input.At("", "", "the spec sheet lacks %s", s.Key())
 		}

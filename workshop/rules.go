@@ -237,15 +237,19 @@ func (p *proposal) care() error {
 	case ActNote, ActOverride:
 		return nil
 	case ActAcknowledge:
-		if !slices.Contains(p.step.Cautions, p.draft.Item.String()) {
-			return input.At("item", strings.Join(p.step.Cautions, ", "), "%q is not a caution of this step", p.draft.Item.String())
+		if all := p.step.AllCautions(); !slices.Contains(all, p.draft.Item.String()) {
+			return input.At("item", strings.Join(all, ", "), "%q is not a caution of this step", p.draft.Item.String())
 		}
 		return nil
 	}
 	if p.step.Kind == book.Care {
 		return nil
 	}
-	if open := p.state.unacknowledged(p.step, true); len(open) > 0 {
+	open := p.state.unacknowledged(p.step, true)
+	if i := slices.IndexFunc(p.step.Items, func(x book.Item) bool { return ReadPlace(x.ID) == p.draft.Item }); i >= 0 && p.draft.Act == ActOutcome {
+		open = append(open, p.state.unread(p.step, p.step.Items[i].Cautions, true)...)
+	}
+	if len(open) > 0 {
 		return refuse(GateClosed, readFirst, p.state.cautionTitles(open))
 	}
 	return nil
@@ -271,7 +275,10 @@ func (p *proposal) act() error {
 	if err := p.photoKnown(); err != nil {
 		return err
 	}
-	return p.step.kind.accept(p)
+	if err := p.step.kind.accept(p); err != nil {
+		return err
+	}
+	return p.keepWeighed()
 }
 
 // placeFree: one live entry holds a place; to change it, it is corrected.
@@ -353,10 +360,16 @@ func (s *State) askNeeds(step *Step) Need {
 	return step.kind.needs(s, step)
 }
 
-// unacknowledged lists the cautions nobody acknowledged yet.
+// unacknowledged lists the cautions of a step that nobody acknowledged yet;
+// those of a line are asked for there.
 func (s *State) unacknowledged(step *Step, graveOnly bool) []string {
+	return s.unread(step, step.Cautions, graveOnly)
+}
+
+// unread are those of some cautions that nobody acknowledged at a step yet.
+func (s *State) unread(step *Step, cautions []string, graveOnly bool) []string {
 	var open []string
-	for _, id := range step.Cautions {
+	for _, id := range cautions {
 		c, _ := s.plan.Caution(id)
 		if graveOnly && !c.Grave {
 			continue

@@ -50,7 +50,7 @@ func checkTest(c *book.Checker, at string, s book.Step) {
 }
 
 func viewTest(v viewer, f StepFrame) (StepView, error) {
-	view := &TestStep{StepFrame: f, Kind: book.Test, Items: itemViews(v.step), FromBook: v.step.FromBook}
+	view := &TestStep{StepFrame: f, Kind: book.Test, Items: itemViews(v), FromBook: v.step.FromBook}
 	if v.step.Beside != "" {
 		before, _ := v.ledger.Plan.Step(v.step.Beside)
 		view.Beside = viewsAt(v.state, before)
@@ -70,11 +70,16 @@ func viewTest(v viewer, f StepFrame) (StepView, error) {
 // reason collects what the diagnosis knows: the book's causes and tests, the
 // outcomes on record, and the shop's confirmed causes.
 func (l Ledger) reason(s *State) (diagnosis.In, error) {
-	seen, told := []diagnosis.Seen{}, map[string]bool{}
+	seen, told, lacks := []diagnosis.Seen{}, map[string]bool{}, []string{}
 	for _, step := range l.Plan.steps {
 		for _, item := range step.Items {
 			e, ok := s.of(step).has(ActOutcome, ReadPlace(item.ID))
-			if item.Test == "" || !ok || told[item.Test] || step.Beside != "" {
+			if !ok || step.Beside != "" {
+				continue
+			}
+			o, _ := outcomeOf(item, e.Said().Outcome)
+			lacks = append(lacks, o.Lacks...)
+			if item.Test == "" || told[item.Test] {
 				continue
 			}
 			told[item.Test] = true
@@ -88,5 +93,5 @@ func (l Ledger) reason(s *State) (diagnosis.In, error) {
 			return diagnosis.In{}, err
 		}
 	}
-	return l.Plan.Reason(seen, confirmed), nil
+	return l.Plan.Reason(seen, confirmed, lacks...), nil
 }

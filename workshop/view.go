@@ -41,6 +41,8 @@ type StepFrame struct {
 	// to the entries there are.
 	Acts      []OpenAct       `json:"acts"`
 	Materials []book.Material `json:"materials,omitempty"`
+	// Weighed is what was worked out for the choice that is made here.
+	Weighed []WeighedView `json:"weighed,omitempty"`
 }
 
 // Frame is the frame itself, so that it can be asked of any view.
@@ -106,22 +108,34 @@ func MakeStep(l Ledger, id string, by Person, now time.Time) (StepView, error) {
 	f := StepFrame{
 		Step:    StepHead{step.ID, step.Kind, step.Title, step.Say, step.Why, step.Role},
 		Station: step.Station, Status: status, Needs: s.needWords(step, needs), Gate: s.titleList(s.blockedBy(step)),
-		Cautions: []CautionView{}, Entries: viewsAt(s, step), Acts: l.openTo(s, step, by, now),
+		Entries: viewsAt(s, step), Acts: l.openTo(s, step, by, now),
 	}
-	for _, c := range step.Cautions {
-		caution, _ := l.Plan.Caution(c)
-		cv := CautionView{Caution: caution}
-		if e, ok := s.of(step).has(ActAcknowledge, ReadPlace(c)); ok {
-			cv.By, cv.At = e.By.Name, &e.At
-		}
-		f.Cautions = append(f.Cautions, cv)
-	}
+	f.Cautions = cautionViews(l, s, step, step.Cautions)
 	for _, x := range l.Plan.Materials {
 		if slices.Contains(step.Materials, x.ID) {
 			f.Materials = append(f.Materials, x)
 		}
 	}
+	p := &proposal{ledger: l, state: s, step: step}
+	var err error
+	if f.Weighed, err = p.weighed(); err != nil {
+		return nil, err
+	}
 	return step.kind.view(viewer{l, s, step, now}, f)
+}
+
+// cautionViews are some cautions as they stand at a step.
+func cautionViews(l Ledger, s *State, step *Step, ids []string) []CautionView {
+	views := []CautionView{}
+	for _, id := range ids {
+		caution, _ := l.Plan.Caution(id)
+		v := CautionView{Caution: caution}
+		if e, ok := s.of(step).has(ActAcknowledge, ReadPlace(id)); ok {
+			v.By, v.At = e.By.Name, &e.At
+		}
+		views = append(views, v)
+	}
+	return views
 }
 
 // openTo lists what a person may do at a step now. Propose has the last word;
@@ -144,7 +158,7 @@ func (l Ledger) openTo(s *State, step *Step, by Person, now time.Time) []OpenAct
 	case s.isBlocked(step):
 		return append(open, OpenAct{ActOverride, true})
 	}
-	if len(s.unacknowledged(step, false)) > 0 {
+	if len(s.unread(step, step.AllCautions(), false)) > 0 {
 		open = append(open, OpenAct{Act: ActAcknowledge})
 	}
 	if step.Kind != book.Care && len(s.unacknowledged(step, true)) > 0 {
@@ -187,22 +201,43 @@ func ReadStepView(raw []byte) (StepView, error) {
 	return view, json.Unmarshal(raw, view)
 }
 
-// Acknowledging is the next caution to acknowledge at a step, when one waits.
-func Acknowledging(v StepView) (Draft, bool) {
+// Acknowledging is the next caution to acknowledge before a draft, when one
+// waits: of the step, or of the line that is answered.
+func Acknowledging(v StepView, d Draft) (Draft, bool) {
 	f := v.Frame()
-	for _, c := range f.Cautions {
-		if c.By == "" && (c.Grave || f.Step.Kind == book.Care) {
+	cautions, care := f.Cautions, f.Step.Kind == book.Care
+	for _, item := range itemsOf(v) {
+		if ReadPlace(item.ID) == d.Item && d.Act == ActOutcome {
+			cautions = slices.Concat(cautions, item.Cautions)
+		}
+	}
+	for _, c := range cautions {
+		if c.By == "" && (c.Grave || care) {
 			return Draft{Act: ActAcknowledge, Item: ReadPlace(c.ID)}, true
 		}
 	}
 	return Draft{}, false
 }
 
+func itemsOf(v StepView) []ItemView {
+	switch x := v.(type) {
+	case *CheckStep:
+		return x.Items
+	case *TestStep:
+		return x.Items
+	}
+	return nil
+}
+
 // Plausible is an entry that an open step often sees next: the caution to
 // acknowledge, then what its kind takes, as the sheet has it.
 func Plausible(v StepView) Draft {
-	if d, waits := Acknowledging(v); waits {
+	if d, waits := Acknowledging(v, Draft{}); waits {
 		return d
 	}
-	return kindNamed(v.Frame().Step.Kind).usual(v)
+	d := kindNamed(v.Frame().Step.Kind).usual(v)
+	if read, waits := Acknowledging(v, d); waits {
+		return read
+	}
+	return d
 }

@@ -45,13 +45,13 @@ func TestTheRecordSaysWhatWasDone(t *testing.T) {
 		"cleaned the face",
 	}, b.lines("end-float"))
 	rec := MakeRecord(b.ledger)
-	lines := rec.Stations[5].Steps[0].Lines
+	lines := rec.Stations[5].Steps[1].Lines
 	assert.True(t, lines[1].Struck, "the slip stays, struck through")
-	assert.Equal(t, "end-float/1", lines[0].Method)
+	assert.Equal(t, "end-float/2", lines[0].Method)
 	assert.Nil(t, rec.SignedAt)
-	assert.Equal(t, "Brakka T2 two-range transfer case, version 3", rec.Sheet)
+	assert.Equal(t, "Brakka T2 two-range transfer case, version 4", rec.Sheet)
 
-	assert.Contains(t, b.lines("drive-before"), "Housing temperature after the drive: 58 °C")
+	assert.Contains(t, b.lines("drive-before"), "Housing temperature right after the drive: 58 °C")
 	assert.Contains(t, b.lines("strip"), "Thrust washer off, oil grooves to the gear, tray 3")
 	assert.Contains(t, b.lines("parts"), "Output seal: replace: renewed by rule")
 	assert.Contains(t, b.lines("release"), "caution read: The unit drops")
@@ -65,7 +65,7 @@ func TestTheSignedRecordNamesTheLead(t *testing.T) {
 	rec := MakeRecord(b.ledger)
 	assert.Equal(t, "Ilva Torn", rec.SignedBy)
 	require.NotNil(t, rec.SignedAt)
-	assert.Len(t, rec.Handover, 3)
+	assert.Len(t, rec.Handover, 4, "the wheel nuts after 50 km among them")
 	assert.Contains(t, b.lines("cover-bolts"), "check round: every bolt held")
 	assert.Contains(t, b.lines("sealant"), "clock started: Snug, wait, then torque")
 }
@@ -84,7 +84,7 @@ func TestAFoundPartIsInspectedAndGoesBack(t *testing.T) {
 	found := b.must("strip", Draft{Act: ActRemoved, Body: Body{Outcome: "removed", Name: "Spacer, home-made", Tray: "tray 9"}})
 	b.walkUntil("parts")
 	v := viewAt[*StackStep](b, "parts")
-	require.Len(t, v.Stack, 13)
+	require.Len(t, v.Stack, 14)
 	b.walkUntil("cause")
 	_, err := b.try("parts", Draft{Act: ActVerdict, Item: found.Item, Body: Body{Outcome: "reuse"}}, lead)
 	require.ErrorContains(t, err, "entered this at", "the walk has judged it with the others")

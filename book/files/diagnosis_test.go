@@ -1,8 +1,10 @@
 package files
 
 import (
+	"fmt"
 	"slices"
 	"strings"
+	"sync"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -15,9 +17,12 @@ import (
 	"handwerk/core/diagnosis"
 )
 
+// shipped is loaded once: no test changes it.
+var shipped = sync.OnceValues(func() (book.Book, error) { return Load(shop.Files, demo.Files) })
+
 func shippedBook(t testing.TB) book.Book {
 	t.Helper()
-	b, err := Load(shop.Files, demo.Files)
+	b, err := shipped()
 	require.NoError(t, err)
 	return b
 }
@@ -159,6 +164,91 @@ func TestRulesOfTheTrade(t *testing.T) {
 			require.NoError(t, err)
 			require.Nil(t, out.Clash)
 			assert.Contains(t, tt.leads, out.Causes[0].ID, "%s\n%+v", out.Says, out.Causes[:4])
+		})
+	}
+}
+
+// Stories that a book of sums can lead astray, all common practice: what was
+// said and seen on a route, and the order that must lead, or the one that must
+// not be placed yet.
+func TestStoriesThatLeadAstray(t *testing.T) {
+	b := shippedBook(t)
+	for _, tt := range []struct {
+		name   string
+		route  string
+		sheet  string
+		seen   []diagnosis.Seen
+		leads  []string // any of these causes
+		least  float64  // of the leading order
+		open   bool     // enough is not known
+		allows func(diagnosis.NextTest) bool
+	}{
+		{name: "axle whines, nothing tested: no order yet", route: "axle-ring-pinion", sheet: "brakka-a9",
+			seen: saw("complaint-axle: whines"), open: true},
+		{name: "growing whine with steel and chips: pinion bearing", route: "axle-ring-pinion", sheet: "brakka-a9",
+			seen: saw("complaint-axle: whines", "whine-card: growing", "oil-look: steel", "magnet: chips"), leads: []string{"pinion-bearing"}},
+		{name: "leak in front, the flange rocks: lost preload, not the seal alone", route: "axle-ring-pinion", sheet: "brakka-a9",
+			seen: saw("complaint-axle: leaks", "leak-place: front", "flange-push-pull: rocks"), leads: []string{"pinion-preload-lost"}},
+		{name: "clunk, the flange knocks, leak in front: the same cause", route: "axle-ring-pinion", sheet: "brakka-a9",
+			seen: saw("complaint-axle: knocks", "flange-push-pull: knocks", "leak-place: front"), leads: []string{"pinion-preload-lost"}},
+		{name: "a wheel stands, no drive: nothing that must be driven comes next", route: "axle-ring-pinion", sheet: "brakka-a9",
+			seen: saw("complaint-axle: no-drive", "one-wheel: nothing"), leads: []string{"axle-shaft-broken", "side-gears-broken"},
+			allows: func(n diagnosis.NextTest) bool { return !slices.Contains(n.Needs, "driveable") }},
+		{name: "drives only with the lock in: a broken branch, not the lock", route: "axle-power-divider", sheet: "norrel-td",
+			seen: saw("complaint-axle: no-drive", "lock-in-drive: only-in"), leads: []string{"axle-shaft-broken", "side-gears-broken", "inter-axle-broken"}},
+		{name: "drives only with the lock out: the divider or its lock", route: "axle-power-divider", sheet: "norrel-td",
+			seen: saw("complaint-axle: no-drive", "lock-in-drive: only-out"), leads: []string{"inter-axle-broken", "lock-actuator"}},
+		{name: "a helical unit acts open on the stand: sound without load", route: "axle-torque-biasing", sheet: "holm-a7",
+			seen: saw("complaint-axle: other", "one-wheel: as-built"), open: true},
+		{name: "dog case stuck in gear, free when unloaded: wound up", route: "transfer-case-dog", sheet: "brakka-t2",
+			seen: saw("complaint-transfer: stuck", "unload: comes"), leads: []string{"wind-up"}},
+		{name: "dog case stuck, the case selects by itself: lever", route: "transfer-case-dog", sheet: "brakka-t2",
+			seen: saw("complaint-transfer: stuck", "unload: same", "range-lever: lever"), leads: []string{"range-linkage"}},
+		{name: "dog case stuck, nothing tested: no rebuild ordered", route: "transfer-case-dog", sheet: "brakka-t2",
+			seen: saw("complaint-transfer: stuck"), open: true},
+		{name: "binds on hard ground, tyres unequal", route: "transfer-case-dog", sheet: "brakka-t2",
+			seen: saw("complaint-transfer: binds", "tyres: unequal"), leads: []string{"tyres-unequal"}},
+		{name: "binds in two-wheel drive too: it stays engaged", route: "transfer-case-dog", sheet: "brakka-t2",
+			seen: saw("complaint-transfer: binds", "tyres: equal", "binds-in-two: binds"), leads: []string{"stays-engaged"}},
+		{name: "binds only where it has to: normal", route: "transfer-case-dog", sheet: "brakka-t2",
+			seen: saw("complaint-transfer: binds", "tyres: equal", "binds-in-two: free", "wind-up: binds"), leads: []string{"binds-normal"}},
+		{name: "bangs without float: teeth, fork or detent", route: "transfer-case-dog", sheet: "brakka-t2",
+			seen: saw("complaint-transfer: bangs", "flange-push-pull: tight", "four-wheel-card: bangs"), leads: []string{"dog-teeth-rounded"}},
+		{name: "lamp flickers: switch or supply, not the seal", route: "transfer-case-motor", sheet: "holm-em",
+			seen: saw("complaint-transfer: lamp", "lamp-wire: switch"), leads: []string{"lamp-switch", "motor-supply", "connector-hanging"}},
+		{name: "the pack holds by hand but slips driven: the pack", route: "transfer-case-wet-pack", sheet: "norrel-p3",
+			seen: saw("complaint-transfer: no-four", "engine-off-lock: as-built", "four-wheel-card: no-drive"), leads: []string{"wet-pack-slips", "pack-springs"}},
+		{name: "rumble that goes with the pedal down: input bearing or disc damper", route: "clutch-hydraulic", sheet: "skerry-c228",
+			seen: saw("complaint-clutch: rattles", "noise-with-pedal: rumble-gone-down"), leads: []string{"input-bearing", "disc-damper"}},
+		{name: "slips with little free play: adjust first", route: "clutch-cable", sheet: "tarn-180",
+			seen: saw("complaint-clutch: slips", "free-play: little"), leads: []string{"free-play-wrong", "port-closed"}},
+		{name: "stood all winter, full travel, no release: disc stuck to the flywheel", route: "clutch-hydraulic", sheet: "skerry-c228",
+			seen: saw("complaint-clutch: no-release", "fork-travel: full", "stood: stood"), leads: []string{"disc-stuck"}},
+		{name: "stuck, supply good, turned by hand: the motor, nearly sure", route: "transfer-case-motor", sheet: "holm-em",
+			seen: saw("complaint-transfer: stuck", "motor-supply: both", "selector-by-hand: turns"), leads: []string{"shift-motor"}, least: 0.85},
+		{name: "brass in a transfer case orders no gearbox", route: "transfer-case-dog", sheet: "brakka-t2",
+			seen: saw("complaint-transfer: noise", "oil-look: brass"), leads: []string{"case-bronze"}},
+	} {
+		t.Run(tt.name, func(t *testing.T) {
+			c, err := b.Copy(tt.route, tt.sheet)
+			require.NoError(t, err)
+			out, err := diagnosis.Diagnose(c.Reason(tt.seen, nil))
+			require.NoError(t, err)
+			require.Nil(t, out.Clash)
+			said := fmt.Sprintf("%s, %s at %.2f\n%+v", out.Says, out.Action, out.ActionP, out.Causes[:4])
+			if len(tt.leads) > 0 {
+				assert.Contains(t, tt.leads, out.Causes[0].ID, said)
+			}
+			assert.GreaterOrEqual(t, out.ActionP, tt.least, said)
+			if tt.open {
+				assert.False(t, out.Enough, said)
+			}
+			for _, n := range out.Next {
+				assert.True(t, tt.allows == nil || tt.allows(n), n.Says)
+			}
+			if strings.HasPrefix(tt.route, "transfer") {
+				assert.NotContains(t, out.Action, "gearbox")
+			}
 		})
 	}
 }

@@ -153,9 +153,13 @@ func (l *loader) checkTests() {
 	for _, x := range l.book.Causes {
 		causes[x.ID] = true
 	}
+	cautions := map[string]bool{}
+	for _, x := range l.book.Cautions {
+		cautions[x.ID] = true
+	}
 	for _, t := range l.book.Tests {
 		at := l.testFiles[t.ID]
-		l.problems.add(at.file, input.Below(at.at, t.Check(causes).Err()))
+		l.problems.add(at.file, input.Below(at.at, t.Check(causes, cautions).Err()))
 	}
 }
 

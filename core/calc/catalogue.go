@@ -27,7 +27,7 @@ func All() Catalogue {
 func reasoning() []Calculator {
 	return []Calculator{
 		define(About{
-			Name: "diagnose", Version: 1,
+			Name: "diagnose", Version: 2,
 			Purpose: "what a complaint and the outcomes of tests mean: likely causes, the next test worth its minutes, and when enough is known",
 			Formula: "P(h | seen) ∝ P(h)·Π P(outcome | h) over single causes and pairs; next = most bits per minute; enough = no remaining test changes what is ordered",
 			Assumes: "outcomes independent given the cause; up to 80 causes and 100 tests; probabilities are judgement, shifted by the shop's confirmed cases",
@@ -64,10 +64,10 @@ func measuring() []Calculator {
 			Example: `{"readings": ["0.10 mm", "0.11 mm", "0.10 mm"], "instrument": {"resolution": "0.01 mm", "mpe": "0.01 mm"}, "lower": "0.05 mm", "upper": "0.20 mm"}`,
 		}, metrology.ReadingSet),
 		define(About{
-			Name: "end-float", Version: 1,
+			Name: "end-float", Version: 2,
 			Purpose: "push-pull readings of a shaft: float, the pack it needs, and which shims of the drawer make it",
 			Formula: "pack = trial + float − target where a pack takes float away; the other sign where it adds float",
-			Assumes: "the shaft seats at both ends; a float within 10 % of a listed washer, while out, suggests that it is missing",
+			Assumes: "the shaft seats at both ends; a float that is out and beyond its target by a listed washer, within 10 % of it, suggests that it is missing",
 			Sources: []string{"geometry", gum, "missing washer at 10 %: " + practice},
 			Example: `{"readings": ["0.62 mm", "24 thou", ".024 in"], "instrument": {"resolution": "0.01 mm"}, "trial_pack": "0 mm", "target_min": "0.05 mm", "target_max": "0.20 mm", "sense": "pack_reduces_float", "stock": [{"thickness": "0.10 mm", "count": 4}, {"thickness": "0.50 mm", "count": 2}, {"thickness": "0.60 mm", "count": 1}]}`,
 		}, shim.EndFloat),
@@ -120,7 +120,7 @@ func settingGears() []Calculator {
 			Example: `{"readings": ["1.3 N·m", "1.4 N·m"], "seal_drag": "0.2 N·m", "bearings": "new", "range_new": {"min": "1.7 N·m", "max": "2.8 N·m"}, "range_used": {"min": "0.9 N·m", "max": "1.4 N·m"}, "sleeve": [{"nut_deg": 0, "torque": "0.8 N·m"}, {"nut_deg": 10, "torque": "1.0 N·m"}, {"nut_deg": 20, "torque": "1.35 N·m"}]}`,
 		}, ringpinion.BearingPreload),
 		define(About{
-			Name: "backlash", Version: 2,
+			Name: "backlash", Version: 3,
 			Purpose: "backlash round the ring, and how far to move the carrier from one side pack to the other",
 			Formula: "Δ = (target − mean)/k; k = 2·tan φ·sin Γ/cos ψ along the pitch circle, 2·sin φ·sin Γ square to the flank, or 0.7; refined by the rebuild's own trials",
 			Assumes: "three places or more; small moves; the packs' sum, the preload, stays",
@@ -129,15 +129,15 @@ func settingGears() []Calculator {
 			Example: `{"readings": ["0.30 mm", "0.31 mm", "0.29 mm", "0.30 mm"], "direction": "tangential", "geometry": {"pressure_deg": 20, "spiral_deg": 35, "pitch_deg": 75}, "target_min": "0.15 mm", "target_max": "0.25 mm", "ring_side": "left", "left": "2.50 mm", "right": "2.50 mm"}`,
 		}, ringpinion.Backlash),
 		define(About{
-			Name: "pattern", Version: 1,
+			Name: "pattern", Version: 2,
 			Purpose: "what a contact pattern asks for: which shim, which way, a first step",
-			Formula: "least squares of pinion and ring error from the middles of both flanks' patterns",
-			Assumes: "u from toe −1 to heel +1, v from root −1 to face +1; a pattern that no move explains is crossed",
+			Formula: "weighted least squares of pinion and ring error from the middles of both flanks' patterns, the drive flank leading",
+			Assumes: "u from toe −1 to heel +1, v from root −1 to face +1; slightly to the toe is good unloaded; tapering and even tooth depth move differently; crossed is face on one flank and root on the other",
 			Sources: []string{practice + ", qualitative charts agree"},
 			Example: `{"drive": {"u": 0.4, "v": 0.7}, "coast": {"u": -0.4, "v": 0.7}}`,
 		}, ringpinion.Pattern),
 		define(About{
-			Name: "ring-pinion", Version: 2,
+			Name: "ring-pinion", Version: 3,
 			Purpose: "from all trials so far, the single next assembly of a ring and pinion and what it should read",
 			Formula: "depth and sum of packs averaged over the trials; backlash = b0 + k·place + m·shim by least squares with the geometry as a first guess",
 			Assumes: "small errors, linear near the right place; each trial has a depth or a pattern",

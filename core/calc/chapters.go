@@ -43,7 +43,7 @@ func gears() []Calculator {
 func fluids() []Calculator {
 	return []Calculator{
 		define(About{
-			Name: "fluid", Version: 1,
+			Name: "fluid", Version: 2,
 			Purpose: "which class of fluid goes in, ranked with reasons; what must not",
 			Formula: "rules with scores and hard stops, each with its reason",
 			Assumes: "classes, never brands; the maker's call outranks the schools, but no hard stop",
@@ -82,7 +82,7 @@ func clutches() []Calculator {
 			Example: `{"engine_torque": "200 N·m", "options": [{"name": "organic", "faces": 2, "mu": 0.3, "outer_diameter": "228 mm", "inner_diameter": "150 mm", "clamp": "5000 N"}, {"name": "twin", "faces": 4, "mu": 0.3, "outer_diameter": "228 mm", "inner_diameter": "150 mm", "clamp": "5000 N"}]}`,
 		}, clutch.Capacity),
 		define(About{
-			Name: "clutch-release", Version: 1,
+			Name: "clutch-release", Version: 2,
 			Purpose: "whether the pedal lifts the plate far enough, and what is lost on the way",
 			Formula: "(pedal − free play)/pedal ratio·(Dm/Ds)²/fork/diaphragm/faces",
 			Assumes: "rigid levers, fluid without air; a measured slave travel tells the fluid that is lost",
@@ -119,9 +119,9 @@ func playAndPlates() []Calculator {
 			Example: `{"left": {"plates": ["2 mm", "2 mm", "2 mm", "2 mm"], "depth": "9.6 mm"}, "right": {"plates": ["2 mm", "2 mm", "2 mm", "2.05 mm"], "depth": "9.6 mm"}, "springs": 1, "spring": {"de": "80 mm", "di": "41 mm", "t": "1.5 mm", "h0": "1.2 mm"}, "lever": "500 mm", "weight": "120 N"}`,
 		}, clutch.PlateStack),
 		define(About{
-			Name: "slip-torque", Version: 1,
+			Name: "slip-torque", Version: 2,
 			Purpose: "creep or breakaway torque from force and arm, both ways round",
-			Formula: "T = F·arm; both ways alike within 15 %",
+			Formula: "T = F·arm; both ways alike within 15 %, or one free, by what stands in series",
 			Assumes: "turned slowly by hand, square to the arm",
 			Sources: []string{gum, "a viscous coupling creeps at 50 to 60 N·m: " + practice},
 			Example: `{"arm": "500 mm", "forward": ["110 N", "112 N"], "reverse": ["111 N", "109 N"], "min": "50 N·m", "max": "60 N·m"}`,
@@ -169,7 +169,7 @@ func fasteners() []Calculator {
 func shafts() []Calculator {
 	return []Calculator{
 		define(About{
-			Name: "joints", Version: 2,
+			Name: "joints", Version: 3,
 			Purpose: "how unevenly a chain of cross joints turns",
 			Formula: "ω2/ω1 = cos β/(1 − sin²β·cos²θ); peak to peak sin β·tan β; chain β_R² = |Σ ±β²|",
 			Assumes: "angles to 45° in one plane; forks in phase or a quarter turn off",

@@ -150,6 +150,47 @@ func TestPlateStack(t *testing.T) {
 	assert.Equal(t, metrology.Out, out.DiffVerdict)
 }
 
+// What stands in series tells which way a sound coupling creeps (common
+// practice): nothing and a disconnect both ways, a freewheel one way only.
+func TestWhatStandsInSeriesTellsWhichWayItCreeps(t *testing.T) {
+	pulls := func(f, r float64) SlipIn {
+		return SlipIn{Arm: mm(500), Forward: []Force{newton(f), newton(f)}, Reverse: []Force{newton(r), newton(r)}}
+	}
+	for _, tt := range []struct {
+		series Series
+		f, r   float64
+		alike  metrology.Verdict
+		says   string
+		creeps float64
+	}{
+		{SeriesNothing, 110, 112, metrology.In, "no limit", 55},
+		{SeriesNothing, 110, 10, metrology.Out, "differently each way", 55},
+		{SeriesDisconnect, 110, 112, metrology.In, "no limit", 55},
+		{SeriesFreewheel, 110, 5, metrology.In, "no limit", 55},
+		{SeriesFreewheel, 0, 112, metrology.In, "no limit", 0},
+		{SeriesFreewheel, 110, 112, metrology.Out, "the freewheel is locked", 55},
+		{SeriesFreewheel, 0, 0, metrology.Out, "free both ways", 0},
+	} {
+		in := pulls(tt.f, tt.r)
+		in.Series = tt.series
+		out, err := SlipTorque(in)
+		require.NoError(t, err)
+		assert.Equal(t, tt.alike, out.Alike, "%+v", tt)
+		assert.Contains(t, out.Says, tt.says, "%+v", tt)
+		assert.InDelta(t, tt.creeps, out.Forward.Value, 1e-9)
+	}
+	// The way that creeps is the one that is judged.
+	in := pulls(4, 110)
+	in.Series, in.Min = SeriesFreewheel, quantitytest.Said[quantity.Torque](t, "50 N·m")
+	in.Max = quantitytest.Said[quantity.Torque](t, "60 N·m")
+	out, err := SlipTorque(in)
+	require.NoError(t, err)
+	assert.Equal(t, metrology.In, out.Verdict)
+	in.Series = "gear"
+	_, err = SlipTorque(in)
+	require.ErrorContains(t, err, "series")
+}
+
 // A viscous coupling creeps at 50 to 60 N·m, equal both ways (common practice).
 func TestSlipTorque(t *testing.T) {
 	in := SlipIn{Arm: mm(500), Forward: []Force{newton(110), newton(112)}, Reverse: []Force{newton(111), newton(109)}, Min: quantitytest.Said[quantity.Torque](t, "50 N·m"), Max: quantitytest.Said[quantity.Torque](t, "60 N·m")}
@@ -175,4 +216,22 @@ func TestClutchesNameTheBadField(t *testing.T) {
 	require.ErrorContains(t, err, "wanted_min")
 	_, err = SlipTorque(SlipIn{Arm: mm(500)})
 	require.ErrorContains(t, err, "forward: 0 readings")
+}
+
+// Worked by hand: 140 mm less 5 mm of play over 5 is 27 mm at the rod, times
+// (19/22)² is 20.14 mm, over 1.8, 4 and 2 faces is 1.40 mm a face: over 1.0.
+func TestAnOverstrokedDiaphragmIsSaid(t *testing.T) {
+	in := ReleaseIn{Pedal: mm(140), FreePlay: mm(5), PedalX: 5, Master: mm(19), Slave: mm(22), ForkX: 1.8, Diaphragm: 4, Faces: 2, Required: mm(0.5)}
+	out, err := Release(in)
+	require.NoError(t, err)
+	assert.InDelta(t, 27*361.0/484/1.8/8, out.PerFace.Value, 1e-9)
+	assert.Equal(t, metrology.In, out.Verdict)
+	in.Most = mm(1)
+	out, err = Release(in)
+	require.NoError(t, err)
+	assert.Equal(t, metrology.Out, out.Verdict)
+	assert.Contains(t, out.Says, "overstroked")
+	in.Most = mm(0.4)
+	_, err = Release(in)
+	require.ErrorContains(t, err, "most_per_face")
 }

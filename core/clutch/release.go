@@ -14,14 +14,15 @@ import (
 type ReleaseIn struct {
 	Pedal     Length  `json:"pedal_travel"`
 	FreePlay  Length  `json:"free_play"`
-	PedalX    float64 `json:"pedal_ratio"`           // pedal over push rod
-	Master    Length  `json:"master_bore,omitzero"`  // hydraulics; both or neither
-	Slave     Length  `json:"slave_bore,omitzero"`   //
-	ForkX     float64 `json:"fork_ratio"`            // outer over inner arm
-	Diaphragm float64 `json:"diaphragm_ratio"`       // bearing travel over lift
-	Faces     int     `json:"faces"`                 // 2 per disc
-	Required  Length  `json:"required_per_face"`     // clearance wanted at each face
-	Seen      Length  `json:"slave_travel,omitzero"` // measured at the slave: tells lost fluid
+	PedalX    float64 `json:"pedal_ratio"`            // pedal over push rod
+	Master    Length  `json:"master_bore,omitzero"`   // hydraulics; both or neither
+	Slave     Length  `json:"slave_bore,omitzero"`    //
+	ForkX     float64 `json:"fork_ratio"`             // outer over inner arm
+	Diaphragm float64 `json:"diaphragm_ratio"`        // bearing travel over lift
+	Faces     int     `json:"faces"`                  // 2 per disc
+	Required  Length  `json:"required_per_face"`      // clearance wanted at each face
+	Most      Length  `json:"most_per_face,omitzero"` // beyond it the diaphragm is overstroked
+	Seen      Length  `json:"slave_travel,omitzero"`  // measured at the slave: tells lost fluid
 }
 
 // ReleaseOut is the answer.
@@ -66,6 +67,9 @@ func Release(in ReleaseIn) (ReleaseOut, error) {
 	pedal := float64(input.Positive(&c, "pedal_travel", in.Pedal, 500*quantity.Millimetre))
 	free := float64(input.NotNegative(&c, "free_play", in.FreePlay, 500*quantity.Millimetre))
 	want := float64(input.Positive(&c, "required_per_face", in.Required, 10*quantity.Millimetre))
+	if in.Most.IsSaid() && float64(input.Positive(&c, "most_per_face", in.Most, 10*quantity.Millimetre)) < want {
+		c.Add("most_per_face", "not below required_per_face", "%s is less than the %s that is wanted", in.Most, in.Required)
+	}
 	if free >= pedal {
 		c.Add("free_play", "less than the pedal's travel", "%s of %s", in.FreePlay, in.Pedal)
 	}
@@ -92,6 +96,10 @@ func Release(in ReleaseIn) (ReleaseOut, error) {
 	out.PedalNeeded = say(needed)
 	out.Bearing, out.Lift, out.PerFace = say(slave/levers.forkX), say(levers.perFace(slave)*levers.faces), say(levers.perFace(slave))
 	in.judge(&out, levers.perFace(slave) < want, levers.slaveFor(want))
+	if in.Most.IsSaid() && levers.perFace(slave) > in.Most.DifferenceSI() {
+		out.Verdict = metrology.Out
+		out.Says = fmt.Sprintf("overstroked: it lifts %s at each face, %s at most; limit the pedal's travel, or diaphragm and bearing suffer", short(out.PerFace), short(in.Most))
+	}
 	return out, nil
 }
 

@@ -153,12 +153,25 @@ func (in StackIn) breakaway(c *input.Checks, out *StackOut) {
 	out.Verdict = metrology.Judge(arm*w, 0, limits)
 }
 
+// Series is what stands in line with a viscous coupling.
+type Series string
+
+// Nothing: it creeps alike both ways. A freewheel: it creeps one way and is
+// free the other. A speed-dependent disconnect: at rest it is engaged, so it
+// creeps alike both ways, and lets go only at speed.
+const (
+	SeriesNothing    Series = "nothing"
+	SeriesFreewheel  Series = "freewheel"
+	SeriesDisconnect Series = "speed_disconnect"
+)
+
 // SlipIn asks what a creeping coupling or a breakaway test says: force on an
-// arm, each way round.
+// arm, each way round. A force of zero is a way that turns free.
 type SlipIn struct {
 	Arm     Length   `json:"arm"`
 	Forward []Force  `json:"forward"`
 	Reverse []Force  `json:"reverse,omitempty"`
+	Series  Series   `json:"series,omitempty"` // default nothing
 	Min     Torque   `json:"min,omitzero"`
 	Max     Torque   `json:"max,omitzero"`
 	Alike   *float64 `json:"alike_percent,omitempty"` // both ways within, default 15
@@ -174,66 +187,107 @@ type SlipOut struct {
 	Says        string            `json:"says"`
 }
 
+// freeShare of the way that creeps is what a free way may still drag by its
+// seals and bearings. Our judgement.
+const freeShare = 0.2
+
 // SlipTorque is force times arm. A viscous coupling creeps at about 50 to 60
-// N·m, equal both ways, or its one-way clutch has failed (common practice).
+// N·m. Which way depends on what stands in series: nothing, or a disconnect
+// that only speed opens, creeps alike both ways; with a freewheel one way
+// creeps and the other is free (common practice).
 func SlipTorque(in SlipIn) (SlipOut, error) {
 	var c input.Checks
 	arm := float64(input.Positive(&c, "arm", in.Arm, quantity.Length(5)))
-	forward := meanForce(&c, "forward", in.Forward)
-	limits := metrology.Open()
-	if in.Min.IsSaid() {
-		limits.Lower = float64(input.NotNegative(&c, "min", in.Min, 1e5))
+	limits, share := in.limits(&c)
+	pull := input.Positive[quantity.Force]
+	if in.Series == SeriesFreewheel {
+		pull = input.NotNegative[quantity.Force] // one way turns free
 	}
-	if in.Max.IsSaid() {
-		limits.Upper = float64(input.Positive(&c, "max", in.Max, 1e5))
-	}
-	if limits.Lower > limits.Upper {
-		c.Add("min", "not above max", "%s lies above %s", in.Min, in.Max)
-	}
-	share := input.Number(&c, "alike_percent", input.OrNumber(in.Alike, 15), 1, 100)
-	var reverse metrology.Estimate[quantity.Force]
+	forward := meanForce(&c, "forward", in.Forward, pull)
+	reverse := forward
 	if len(in.Reverse) > 0 {
-		reverse = meanForce(&c, "reverse", in.Reverse)
+		reverse = meanForce(&c, "reverse", in.Reverse, pull)
 	}
 	if err := c.Err(); err != nil {
 		return SlipOut{}, err
 	}
 	unit := torqueUnit(in.Arm.Unit, in.Min, in.Max)
-	out := SlipOut{Forward: quantity.Say(quantity.Torque(arm*float64(forward.Mean)), unit), Alike: metrology.None}
-	u := float64(forward.Expanded) * arm
-	if !math.IsNaN(u) {
-		out.Uncertainty = quantity.Say(quantity.Torque(u), unit)
+	torque := func(f quantity.Force) Torque { return quantity.Say(quantity.Torque(arm*float64(f)), unit) }
+	carries := forward
+	if in.Series == SeriesFreewheel && reverse.Mean > forward.Mean {
+		carries = reverse
 	}
-	out.Verdict = metrology.Judge(arm*float64(forward.Mean), zero(u), limits)
-	switch out.Verdict {
-	case metrology.Out:
-		out.Says = "outside the sheet: the fluid has aged, or the plates have worn"
-	case metrology.Undecided:
-		out.Says = "undecided: a limit lies within the spread of the readings; read again, slowly and steadily"
-	case metrology.None:
-		out.Says = "no limit was given: hold it against a sound one"
-	default:
-		out.Says = "creeps as it should"
+	out := SlipOut{Forward: torque(forward.Mean), Alike: metrology.None}
+	u := zero(float64(carries.Expanded))
+	if !math.IsNaN(float64(carries.Expanded)) {
+		out.Uncertainty = torque(carries.Expanded)
 	}
+	out.Verdict = metrology.Judge(arm*float64(carries.Mean), arm*u, limits)
+	out.Says = creepWords[out.Verdict]
 	if len(in.Reverse) > 0 {
-		out.Reverse = quantity.Say(quantity.Torque(arm*float64(reverse.Mean)), unit)
-		mean := (float64(forward.Mean) + float64(reverse.Mean)) / 2
-		out.Alike = metrology.Judge(math.Abs(float64(forward.Mean-reverse.Mean)), 0, metrology.Limits{Lower: math.Inf(-1), Upper: mean * share / 100})
-		if out.Alike == metrology.Out {
-			out.Says = "it creeps differently each way: its one-way clutch has failed"
-		}
+		out.Reverse = torque(reverse.Mean)
+		in.bothWays(&out, float64(forward.Mean), float64(reverse.Mean), share/100)
 	}
 	return out, nil
 }
 
-func meanForce(c *input.Checks, at string, list []Force) metrology.Estimate[quantity.Force] {
+var creepWords = map[metrology.Verdict]string{
+	metrology.Out:       "outside the sheet: the fluid has aged, or the plates have worn",
+	metrology.Undecided: "undecided: a limit lies within the spread of the readings; read again, slowly and steadily",
+	metrology.None:      "no limit was given: hold it against a sound one",
+	metrology.In:        "creeps as it should",
+}
+
+func (in SlipIn) limits(c *input.Checks) (limits metrology.Limits, share float64) {
+	limits = metrology.Open()
+	if in.Min.IsSaid() {
+		limits.Lower = float64(input.NotNegative(c, "min", in.Min, 1e5))
+	}
+	if in.Max.IsSaid() {
+		limits.Upper = float64(input.Positive(c, "max", in.Max, 1e5))
+	}
+	if limits.Lower > limits.Upper {
+		c.Add("min", "not above max", "%s lies above %s", in.Min, in.Max)
+	}
+	switch in.Series {
+	case "", SeriesNothing, SeriesFreewheel, SeriesDisconnect:
+	default:
+		c.Add("series", fmt.Sprintf("%s, %s, %s", SeriesNothing, SeriesFreewheel, SeriesDisconnect), "%q is nothing that stands in series", in.Series)
+	}
+	return limits, input.Number(c, "alike_percent", input.OrNumber(in.Alike, 15), 1, 100)
+}
+
+// bothWays judges one way against the other by what stands in series. Alike is
+// in when they are as they should be to each other.
+func (in SlipIn) bothWays(out *SlipOut, forward, reverse, share float64) {
+	low, high := math.Min(forward, reverse), math.Max(forward, reverse)
+	if in.Series == SeriesFreewheel {
+		out.Alike = metrology.Judge(low, 0, metrology.Limits{Lower: math.Inf(-1), Upper: high * freeShare})
+		switch {
+		case high == 0:
+			out.Alike, out.Says = metrology.Out, "free both ways: the freewheel does not carry, or the coupling is empty"
+		case out.Alike == metrology.Out:
+			out.Says = "it drags both ways: the freewheel is locked"
+		}
+		return
+	}
+	out.Alike = metrology.Judge(high-low, 0, metrology.Limits{Lower: math.Inf(-1), Upper: (high + low) / 2 * share})
+	if out.Alike == metrology.Out {
+		out.Says = "it creeps differently each way: its one-way clutch has failed"
+		if in.Series != "" {
+			out.Says = "it creeps differently each way, and what stands in series does not explain it: read again; then look for a freewheel that the sheet does not know, or a bearing that binds one way"
+		}
+	}
+}
+
+func meanForce(c *input.Checks, at string, list []Force, read func(*input.Checks, string, input.Said[quantity.Force], quantity.Force) quantity.Force) metrology.Estimate[quantity.Force] {
 	if len(list) < 1 || len(list) > 200 {
 		c.Add(at, "1 to 200 readings", "%d readings", len(list))
 		return metrology.Estimate[quantity.Force]{}
 	}
 	var values []quantity.Force
 	for i, f := range list {
-		values = append(values, input.Positive(c, input.Index(at, i), f, 1e5))
+		values = append(values, read(c, input.Index(at, i), f, 1e5))
 	}
 	return metrology.Evaluate(values, metrology.Errors[quantity.Force]{}, metrology.DefaultConfidence)
 }

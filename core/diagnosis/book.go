@@ -28,6 +28,7 @@ type Test struct {
 	Tools     []string                      `json:"tools,omitempty"`
 	Outcomes  []string                      `json:"outcomes"`
 	Words     map[string]string             `json:"words,omitempty"` // outcomes as people say them
+	Needs     []string                      `json:"needs,omitempty"` // what the vehicle must be able to: driveable, raised, engine_runs
 	Normal    string                        `json:"normal"`
 	Otherwise map[string]float64            `json:"otherwise"`
 	Given     map[string]map[string]float64 `json:"given"`
@@ -44,6 +45,7 @@ type In struct {
 	Causes    []Cause  `json:"causes"`
 	Tests     []Test   `json:"tests"`
 	Seen      []Seen   `json:"seen"`
+	Lacks     []string `json:"lacks,omitempty"`      // what the vehicle cannot now: tests that need it are not proposed
 	PairShare *float64 `json:"pair_share,omitempty"` // weight of all pairs against singles, default 0.1
 	Strength  *float64 `json:"strength,omitempty"`   // how many cases the book's weights count for, default 20
 }
@@ -52,7 +54,7 @@ type In struct {
 const (
 	MaxCauses   = 80
 	MaxTests    = 100
-	maxOutcomes = 6
+	MaxOutcomes = 8
 	pairShare   = 0.1
 	strength    = 20
 	// shown next tests; impossible is where nothing fits.
@@ -81,6 +83,9 @@ func (in In) world() (*world, error) {
 		case !slices.Contains(t.Outcomes, s.Outcome):
 			c.Add(at+".outcome", fmt.Sprint(t.Outcomes), "%q is not an outcome of %q", s.Outcome, t.Says)
 		}
+	}
+	if len(in.Lacks) > MaxTests {
+		c.Add("lacks", fmt.Sprintf("up to %d", MaxTests), "%d conditions", len(in.Lacks))
 	}
 	if len(in.Seen) > MaxTests {
 		c.Add("seen", fmt.Sprintf("up to %d", MaxTests), "%d outcomes", len(in.Seen))
@@ -123,8 +128,8 @@ func (in In) checkTests(c *input.Checks, w *world) {
 		}
 		w.tests[t.ID] = t
 		input.Number(c, at+".minutes", t.Minutes, 0, 10000)
-		if len(t.Outcomes) < 2 || len(t.Outcomes) > maxOutcomes || !slices.Contains(t.Outcomes, t.Normal) {
-			c.Add(at+".outcomes", fmt.Sprintf("2 to %d outcomes, the normal one among them", maxOutcomes), "%d outcomes, normal %q", len(t.Outcomes), t.Normal)
+		if len(t.Outcomes) < 2 || len(t.Outcomes) > MaxOutcomes || !slices.Contains(t.Outcomes, t.Normal) {
+			c.Add(at+".outcomes", fmt.Sprintf("2 to %d outcomes, the normal one among them", MaxOutcomes), "%d outcomes, normal %q", len(t.Outcomes), t.Normal)
 			continue
 		}
 		sums(c, at+".otherwise", t.Otherwise, t.Outcomes)

@@ -38,7 +38,10 @@ type NextTest struct {
 	Minutes  float64  `json:"minutes"`
 	PerMin   float64  `json:"bits_per_minute"`
 	Tools    []string `json:"tools,omitempty"`
+	Needs    []string `json:"needs,omitempty"`
 	Decisive bool     `json:"can_change_the_order"`
+	// Settles is the outcome after which enough would be known, if there is one.
+	Settles string `json:"would_settle,omitempty"`
 }
 
 // Clash says that nothing fits, and what would resolve it.
@@ -69,8 +72,9 @@ type Out struct {
 // (Dirichlet: strength·weight + count); pairs weigh as products. Under a pair
 // a test is normal only if it would be for both; what is left is shared among
 // the other outcomes by noisy-or. The next test is the one with most
-// information (Shannon) per minute; enough is known when no remaining test can
-// change what would be ordered or removed.
+// information (Shannon) per minute, among those the vehicle can do now. Enough
+// is known when the shop has done a test of its own, the leading order stands at
+// 0.9, and no remaining test can change what would be ordered or removed.
 // Source: Bayes; Shannon; noisy-or after Pearl (1988).
 func Diagnose(in In) (Out, error) {
 	w, err := in.world()
@@ -87,32 +91,63 @@ func Diagnose(in In) (Out, error) {
 	out.Causes = w.causes(post)
 	out.Leading = w.leading(post)
 	out.Action, out.ActionP = w.action(post)
-	out.Next, out.Enough = w.next(post, out.Action)
-	out.Says = fmt.Sprintf("%s first, %.0f %%", out.Causes[0].Says, 100*out.Causes[0].P)
-	switch {
-	case out.Enough:
-		out.Says += "; enough is known: " + out.Action
-	case len(out.Next) > 0:
-		out.Says += "; next: " + out.Next[0].Says
-	}
+	decisive := false
+	out.Next, decisive = w.next(post, out.Action)
+	own := w.ownTests()
+	out.Enough = own > 0 && out.ActionP >= sure && !decisive
+	out.Says = fmt.Sprintf("%s first, %.0f %%", out.Causes[0].Says, 100*out.Causes[0].P) + out.goesOn(own, decisive)
 	return out, nil
 }
 
-// next ranks the tests not done yet and tells whether any can change the order.
-func (w *world) next(post []float64, action string) ([]NextTest, bool) {
+// sure is how likely the leading order must be before it is placed. Our judgement.
+const sure = 0.9
+
+// ownTests counts what the shop has tested itself, not what the customer said.
+func (w *world) ownTests() int {
+	n := 0
+	for _, s := range w.in.Seen {
+		if w.tests[s.Test].Minutes > 0 {
+			n++
+		}
+	}
+	return n
+}
+
+// goesOn says whether enough is known, or what would make it so.
+func (out Out) goesOn(own int, decisive bool) string {
+	if out.Enough {
+		return "; enough is known: " + out.Action
+	}
+	settles := slices.IndexFunc(out.Next, func(n NextTest) bool { return n.Settles != "" })
+	switch {
+	case len(out.Next) == 0:
+		return fmt.Sprintf("; no test is left that can be done now, and the order is %.0f %% sure: look with the unit open before you order", 100*out.ActionP)
+	case own == 0:
+		return "; nothing was tested here yet; next: " + out.Next[0].Says
+	case decisive:
+		return "; next: " + out.Next[0].Says
+	case settles >= 0:
+		return fmt.Sprintf("; the order is %.0f %% sure; this would settle it: %s: %s", 100*out.ActionP, out.Next[settles].Says, out.Next[settles].Settles)
+	}
+	return fmt.Sprintf("; the order is %.0f %% sure and no test left settles it: look with the unit open before you order", 100*out.ActionP)
+}
+
+// next ranks the tests that can be done now and are not done yet, and tells
+// whether any can change the order.
+func (w *world) next(post []float64, action string) (list []NextTest, decisive bool) {
 	done := map[string]bool{}
 	for _, s := range w.in.Seen {
 		done[s.Test] = true
 	}
-	list, enough := []NextTest{}, true
+	list = []NextTest{}
 	for i := range w.in.Tests {
 		t := &w.in.Tests[i]
-		if done[t.ID] || t.Minutes <= 0 {
+		if done[t.ID] || t.Minutes <= 0 || slices.ContainsFunc(t.Needs, func(n string) bool { return slices.Contains(w.in.Lacks, n) }) {
 			continue
 		}
-		bits, decisive := w.worth(t, post, action)
-		enough = enough && !decisive
-		list = append(list, NextTest{t.ID, t.Says, bits, t.Minutes, bits / t.Minutes, t.Tools, decisive})
+		x := w.worth(t, post, action)
+		decisive = decisive || x.decisive
+		list = append(list, NextTest{t.ID, t.Says, x.bits, t.Minutes, x.bits / t.Minutes, t.Tools, t.Needs, x.decisive, x.settles})
 	}
 	sort.SliceStable(list, func(i, j int) bool {
 		if list[i].Decisive != list[j].Decisive {
@@ -120,18 +155,26 @@ func (w *world) next(post []float64, action string) ([]NextTest, bool) {
 		}
 		return list[i].PerMin > list[j].PerMin
 	})
-	return list[:min(shownTests, len(list))], enough
+	return list[:min(shownTests, len(list))], decisive
 }
 
-// worth is the information a test is expected to give, and whether one of its
-// outcomes (of at least one per cent) would change what is ordered. What an
-// outcome tells of the causes is what the causes tell of it:
+// worth of a test.
+type worth struct {
+	bits     float64
+	decisive bool   // one of its outcomes would change what is ordered
+	settles  string // the outcome that would make an order sure, in words
+}
+
+// worth is the information a test is expected to give, and what its outcomes
+// (of at least one per cent) would do to the order. What an outcome tells of
+// the causes is what the causes tell of it:
 //
 //	I = H(outcome) − Σ P(h)·H(outcome | h)
-func (w *world) worth(t *Test, post []float64, action string) (bits float64, decisive bool) {
+func (w *world) worth(t *Test, post []float64, action string) (x worth) {
 	table := w.tableOf(t)
 	after, chances := make([]float64, len(post)), make([]float64, len(t.Outcomes))
-	for o := range t.Outcomes {
+	most := 0.0
+	for o, id := range t.Outcomes {
 		for i, l := range table.of[o] {
 			after[i] = post[i] * l
 			chances[o] += after[i]
@@ -140,15 +183,18 @@ func (w *world) worth(t *Test, post []float64, action string) (bits float64, dec
 			continue
 		}
 		// Which action leads does not depend on the sum.
-		if other, _ := w.action(after); other != action {
-			decisive = true
+		other, mass := w.action(after)
+		x.decisive = x.decisive || other != action
+		if mass/chances[o] >= sure && chances[o] > most {
+			most, x.settles = chances[o], t.word(id)
 		}
 	}
-	bits = entropy(chances)
+	x.bits = entropy(chances)
 	for i, p := range post {
-		bits -= p * table.noise[i]
+		x.bits -= p * table.noise[i]
 	}
-	return math.Max(0, bits), decisive
+	x.bits = math.Max(0, x.bits)
+	return x
 }
 
 // action with the most probability behind it; a pair stands for both of its.

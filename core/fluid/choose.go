@@ -53,6 +53,7 @@ var classNames = []struct{ id, name, school string }{
 	{"mineral", "straight mineral gear oil", "old boxes, no EP at all"},
 	{"mtf", "manual transmission fluid", "the maker's thin fluid, or a second choice in the same box"},
 	{"atf", "automatic transmission fluid of the type called for", "the maker's fluid"},
+	{"utf", "universal tractor fluid", "wet packs and brakes that share the gears' oil"},
 	{"engine", "10W-30 engine oil", "a stop-gap or short flush"},
 }
 
@@ -93,8 +94,7 @@ func Choose(in ChooseIn) (ChooseOut, error) {
 	in.additives(&out)
 	best := out.Classes[0]
 	if best.Stop != "" {
-		out.Verdict = metrology.Out
-		out.Says = "every class is stopped here: a hypoid pair beside yellow metals needs a fluid that the maker names; put it on the spec sheet before you fill anything"
+		out.Verdict, out.Says = metrology.Out, nothingFits(out.Classes)
 		return out, nil
 	}
 	out.Choice, out.Verdict = best.ID, metrology.In
@@ -108,6 +108,15 @@ func Choose(in ChooseIn) (ChooseOut, error) {
 		out.Says = "the maker's call is stopped here: look at the spec sheet again before you fill anything"
 	}
 	return out, nil
+}
+
+// nothingFits says what each class would cost here.
+func nothingFits(classes []Class) string {
+	costs := []string{}
+	for _, c := range classes {
+		costs = append(costs, c.Name+": "+c.Stop)
+	}
+	return "nothing fits: ask the maker, and put what he names on the spec sheet before you fill anything. What each would cost: " + strings.Join(costs, "; ")
 }
 
 func ids() []string {
@@ -140,7 +149,7 @@ func (in ChooseIn) judge(c Class, cold float64) Class {
 	box := in.UnitKind == "gearbox" || in.UnitKind == "transaxle"
 	for _, r := range []rule{
 		{"gl5", in.YellowMetals && !in.SheetGL5, 0, true, "yellow metals inside: the sulphur of GL-5 eats bronze"},
-		{"gl4 mineral mtf atf engine mt1", in.Hypoid, 0, true, "a hypoid pair needs the EP of GL-5"},
+		{"gl4 mineral mtf atf utf engine mt1", in.Hypoid, 0, true, "a hypoid pair needs the EP of GL-5"},
 		{"gl5", in.Hypoid, 6, false, "hypoid gears slide: they need its EP"},
 		{"gl4", in.YellowMetals && !in.Hypoid, 4, false, "enough EP, kind to bronze"},
 		{"gl4", !in.Hypoid, 2, false, "the usual gear oil of boxes and transfer cases"},
@@ -148,6 +157,8 @@ func (in ChooseIn) judge(c Class, cold float64) Class {
 		{"mtf", box && !in.Classic, 2, false, "synchronisers shift lighter when cold"},
 		{"mt1", in.Load == "heavy" && box && !in.YellowMetals, 2, false, "thermally stable under heavy load"},
 		{"atf", in.WetPack, 5, false, "a wet pack grips in ATF"},
+		{"utf", in.WetPack, 4, false, "made for wet packs beside gears"},
+		{"utf", !in.WetPack, -1, false, "made for wet packs, of which there is none here"},
 		{"gl4 gl5 mineral mt1", in.WetPack && !in.Hypoid, -4, false, "gear oil lets a wet pack slip or grab"},
 		{"engine", true, -2, false, "a stop-gap only: change it soon"},
 		{c.ID, in.Call == c.ID, 10, false, "the maker calls for it"},

@@ -245,3 +245,28 @@ func TestBordersOfAGradeSurvive(t *testing.T) {
 		}
 	}
 }
+
+// Hypoid teeth beside bronze: no class serves both, and the answer says so with
+// what each would cost, instead of recommending one of them.
+func TestNothingFitsHypoidBesideBronze(t *testing.T) {
+	out, err := Choose(ChooseIn{UnitKind: "transaxle", Hypoid: true, YellowMetals: true})
+	require.NoError(t, err)
+	assert.Empty(t, out.Choice)
+	assert.Equal(t, metrology.Out, out.Verdict)
+	assert.Contains(t, out.Says, "nothing fits: ask the maker")
+	for _, c := range out.Classes {
+		assert.NotEmpty(t, c.Stop, c.ID)
+		assert.Contains(t, out.Says, c.Name)
+	}
+}
+
+// A wet pack wants ATF or universal tractor fluid, not gear oil (common practice).
+func TestAWetPackIsOfferedFluidsForWetPacks(t *testing.T) {
+	out, err := Choose(ChooseIn{UnitKind: "transfer_case", WetPack: true})
+	require.NoError(t, err)
+	assert.Equal(t, "atf", out.Choice)
+	assert.Equal(t, "utf", out.Classes[1].ID)
+	out, err = Choose(ChooseIn{UnitKind: "gearbox", YellowMetals: true})
+	require.NoError(t, err)
+	assert.Equal(t, "gl4", out.Choice)
+}

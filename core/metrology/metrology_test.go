@@ -23,26 +23,6 @@ func say(t *testing.T, texts ...string) []quantity.Any {
 	return out
 }
 
-// JCGM 100:2008 (GUM), 4.4.3 and table 1: twenty temperatures with
-// mean 100.145 °C, s 1.489 °C, s/√n 0.333 °C.
-func TestGUMTable1(t *testing.T) {
-	table := []float64{
-		96.90, 98.18, 98.25, 98.61, 99.03, 99.49, 99.56, 99.74, 99.89, 100.07,
-		100.33, 100.42, 100.68, 100.95, 101.11, 101.20, 101.57, 101.84, 102.36, 102.72,
-	}
-	var in ReadingSetIn
-	for _, v := range table {
-		in.Readings = append(in.Readings, say(t, fmt.Sprintf("%.2f °C", v))...)
-	}
-	out, err := ReadingSet(in)
-	require.NoError(t, err)
-	assert.InDelta(t, 100.145, out.Mean.Value, 0.0005)
-	assert.InDelta(t, 1.489, out.S.Value, 0.0005)
-	assert.InDelta(t, 0.333, out.UA.Value, 0.0005)
-	assert.Equal(t, None, out.Verdict)
-	assert.InDelta(t, 19, out.DOF, 1e-9)
-}
-
 // JCGM 100:2008, table G.2: t95(ν). The last row is the normal limit.
 func TestCoverageFactorsOfGUMTableG2(t *testing.T) {
 	for dof, want := range map[float64]float64{1: 12.71, 2: 4.30, 4: 2.78, 9: 2.26, 19: 2.09, 50: 2.01, math.Inf(1): 1.960} {

@@ -200,3 +200,33 @@ func BenchmarkRingPinion(b *testing.B) {
 		}
 	}
 }
+
+// The tool's reading with its constant is the depth, and the packs at which
+// the play goes give the preload: the same answer as the figures worked out by
+// hand.
+func TestATrialAsItIsRead(t *testing.T) {
+	a := newAxle(rand.New(rand.NewPCG(5, 5)))
+	in := a.question()
+	_, trial := a.build(1.5, 2.5, 2.5)
+	in.Trials = []Trial{trial}
+	want, err := RingPinion(in)
+	require.NoError(t, err)
+	read := trial
+	read.Depth, read.SidePlay = Length{}, Length{}
+	read.Gauge = mm(trial.Depth.Value - 20)
+	read.ZeroPlay = mm(5 + trial.SidePlay.Value)
+	in.Constant, in.Trials = mm(20), []Trial{read}
+	got, err := RingPinion(in)
+	require.NoError(t, err)
+	for name, pair := range map[string][2]Length{
+		"shim": {want.PinionShim, got.PinionShim}, "left": {want.Left, got.Left}, "right": {want.Right, got.Right},
+		"depth": {want.Depth, got.Depth}, "play": {want.SidePlay, got.SidePlay},
+	} {
+		assert.InDelta(t, pair[0].Value, pair[1].Value, 1e-6, name)
+	}
+	read.Depth, read.SidePlay = trial.Depth, trial.SidePlay
+	in.Trials = []Trial{read}
+	_, err = RingPinion(in)
+	require.ErrorContains(t, err, "trials[0].gauge")
+	require.ErrorContains(t, err, "trials[0].zero_play_packs")
+}

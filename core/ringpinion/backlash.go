@@ -36,8 +36,9 @@ type Shift struct {
 type BacklashIn struct {
 	Readings  []Length              `json:"readings"` // at three places or more
 	Gauge     *metrology.Instrument `json:"instrument,omitempty"`
-	Radius    Length                `json:"radius,omitzero"`       // where the dial stood
-	Outer     Length                `json:"outer_radius,omitzero"` // of the ring's teeth
+	Radius    Length                `json:"radius,omitzero"`        // where the dial stood
+	Outer     Length                `json:"outer_radius,omitzero"`  // of the ring's teeth
+	Ratio     *float64              `json:"flange_ratio,omitempty"` // dial at the pinion's flange, ring held: teeth of ring over pinion
 	Direction Direction             `json:"direction"`
 	Geometry  *Geometry             `json:"geometry,omitempty"`
 	TargetMin Length                `json:"target_min"`
@@ -208,7 +209,8 @@ func (in BacklashIn) checkAxle(c *input.Checks) {
 }
 
 // atTheRim is what a reading at the dial's radius is multiplied by to stand at
-// the teeth's outer end.
+// the teeth's outer end: outer over radius, and at the pinion's flange, which
+// turns ratio times as far as the ring would, that over the ratio.
 func (in BacklashIn) atTheRim(c *input.Checks) float64 {
 	scale := 1.0
 	if in.Radius.IsSaid() != in.Outer.IsSaid() {
@@ -218,6 +220,13 @@ func (in BacklashIn) atTheRim(c *input.Checks) float64 {
 		r := input.Within(c, "radius", in.Radius, 10*quantity.Millimetre, quantity.Length(1), true)
 		o := input.Within(c, "outer_radius", in.Outer, 10*quantity.Millimetre, quantity.Length(1), true)
 		scale = float64(o / r)
+	}
+	if in.Ratio != nil {
+		ratio := input.Number(c, "flange_ratio", *in.Ratio, 1, 20)
+		if !in.Radius.IsSaid() {
+			c.Add("radius", "with flange_ratio: where the dial stood on the flange, and outer_radius of the ring", "a flange's backlash is no backlash at the teeth")
+		}
+		scale /= ratio
 	}
 	return scale
 }

@@ -20,12 +20,23 @@ type Dab struct {
 	Width  float64 `json:"width,omitempty"`
 }
 
+// Cutting is how the teeth were cut: it tells which way the pattern wanders.
+type Cutting string
+
+// Face-milled teeth taper in depth from heel to toe; face-hobbed ones are as
+// deep at the heel as at the toe.
+const (
+	FaceMilled Cutting = "face_milled"
+	FaceHobbed Cutting = "face_hobbed"
+)
+
 // PatternIn asks what a contact pattern asks for.
 type PatternIn struct {
-	Drive     Dab    `json:"drive"`
-	Coast     Dab    `json:"coast"`
-	Reversals int    `json:"reversals,omitempty"` // moves so far that overshot; each halves the step
-	FirstStep Length `json:"first_step,omitzero"` // default 3 thou
+	Drive     Dab     `json:"drive"`
+	Coast     Dab     `json:"coast"`
+	Cutting   Cutting `json:"cutting,omitempty"`   // default face_milled
+	Reversals int     `json:"reversals,omitempty"` // moves so far that overshot; each halves the step
+	FirstStep Length  `json:"first_step,omitzero"` // default 3 thou
 }
 
 // PatternOut is the answer.
@@ -44,57 +55,85 @@ type PatternOut struct {
 // The linear model of two errors, as the charts of the trade agree: a pinion
 // too far out sends the drive pattern to face and heel, the coast pattern to
 // face and toe; too much backlash sends both to the heel, slightly to the
-// face. Rows: drive u, drive v, coast u, coast v; columns: pinion, ring.
-// Common practice; the sizes are our judgement.
-var patternModel = [][]float64{{0.5, 0.7}, {0.8, 0.25}, {-0.5, 0.7}, {0.8, 0.25}}
+// face. On teeth of even depth the pinion moves it mostly between root and
+// face, the ring mostly along the tooth. Rows: drive u, drive v, coast u, coast
+// v; columns: pinion, ring. Common practice; the sizes are our judgement.
+var patternModels = map[Cutting][][]float64{
+	FaceMilled: {{0.5, 0.7}, {0.8, 0.25}, {-0.5, 0.7}, {0.8, 0.25}},
+	FaceHobbed: {{0.2, 0.8}, {0.8, 0.1}, {-0.2, 0.8}, {0.8, 0.1}},
+}
 
-// centred is how far from the middle a dab may stand.
-const centred = 0.2
+// The drive flank leads, the coast flank confirms: how much each counts. Our judgement.
+var flankWeights = []float64{1, 1, 0.5, 0.5}
 
-// crossedShare of the pattern that no move explains makes it contradictory.
-const crossedShare = 0.6
+// centred is how far from the middle a dab may stand; unloaded it may stand
+// towardToe, for load moves it to the heel. Common practice.
+const (
+	centred   = 0.2
+	towardToe = 0.35
+)
 
-// Pattern finds pinion and ring error by least squares from the four numbers
-// of both flanks, names the one shim to change first, which way, and a first
-// step (2 to 4 thou, halved on each reversal). What no move mends is crossed.
+// Pattern finds pinion and ring error by weighted least squares from the four
+// numbers of both flanks, names the one shim to change first, which way, and a
+// first step (2 to 4 thou, halved on each reversal). Crossed is what no move
+// mends: one flank bears at the face and the other at the root, while every
+// move sends both the same way.
 func Pattern(in PatternIn) (PatternOut, error) {
-	var c input.Checks
-	for _, d := range []struct {
-		at string
-		v  float64
-	}{{"drive.u", in.Drive.U}, {"drive.v", in.Drive.V}, {"coast.u", in.Coast.U}, {"coast.v", in.Coast.V}} {
-		input.Number(&c, d.at, d.v, -1, 1)
+	step, err := in.check()
+	if err != nil {
+		return PatternOut{}, err
 	}
-	for _, d := range []struct {
-		at string
-		v  float64
-	}{{"drive.length", in.Drive.Length}, {"drive.width", in.Drive.Width}, {"coast.length", in.Coast.Length}, {"coast.width", in.Coast.Width}} {
-		input.Number(&c, d.at, d.v, 0, 1)
+	model := patternModels[in.cutting()]
+	seen := in.seen()
+	rows, values := make([][]float64, len(seen)), make([]float64, len(seen))
+	for i, at := range seen {
+		rows[i], values[i] = solve.Weighted(model[i], at, flankWeights[i])
+	}
+	fit, err := solve.LeastSquares(rows, values)
+	if err != nil {
+		return PatternOut{}, err
+	}
+	out := PatternOut{PinionOut: fit.Params[0], RingOut: fit.Params[1], Confidence: 1, Shim: "none", Verdict: metrology.In, Says: in.good()}
+	if size := norm(values); size > 0 {
+		out.Confidence = math.Max(0, 1-norm(fit.Residuals)/math.Max(size, centred))
+	}
+	in.decide(&out, step)
+	return out, nil
+}
+
+func (in PatternIn) cutting() Cutting {
+	if in.Cutting == "" {
+		return FaceMilled
+	}
+	return in.Cutting
+}
+
+func (in PatternIn) seen() []float64 {
+	return []float64{in.Drive.U, in.Drive.V, in.Coast.U, in.Coast.V}
+}
+
+// check refuses what is no dab and gives the size of the next step.
+func (in PatternIn) check() (Length, error) {
+	var c input.Checks
+	for i, at := range []string{"drive.u", "drive.v", "coast.u", "coast.v"} {
+		input.Number(&c, at, in.seen()[i], -1, 1)
+	}
+	for i, at := range []string{"drive.length", "drive.width", "coast.length", "coast.width"} {
+		input.Number(&c, at, []float64{in.Drive.Length, in.Drive.Width, in.Coast.Length, in.Coast.Width}[i], 0, 1)
+	}
+	if _, ok := patternModels[in.cutting()]; !ok {
+		c.Add("cutting", string(FaceMilled)+", "+string(FaceHobbed), "%q is no way of cutting", in.Cutting)
 	}
 	input.Number(&c, "reversals", float64(in.Reversals), 0, 10)
 	step := input.Or(in.FirstStep, 3*quantity.Thou)
 	if step <= 0 || step > quantity.Millimetre {
 		c.Add("first_step", "some thou, usually 2 to 4", "%s is no first step", in.FirstStep)
 	}
-	if err := c.Err(); err != nil {
-		return PatternOut{}, err
-	}
-	seen := []float64{in.Drive.U, in.Drive.V, in.Coast.U, in.Coast.V}
-	fit, err := solve.LeastSquares(patternModel, seen)
-	if err != nil {
-		return PatternOut{}, err
-	}
-	size, left := norm(seen), norm(fit.Residuals)
-	out := PatternOut{PinionOut: fit.Params[0], RingOut: fit.Params[1], Confidence: 1, Shim: "none", Verdict: metrology.In, Says: "in the middle on both flanks: good"}
-	if size > 0 {
-		out.Confidence = math.Max(0, 1-left/math.Max(size, centred))
-	}
 	unit := quantity.Named("thou")
 	if in.FirstStep.IsSaid() {
 		unit = in.FirstStep.Unit
 	}
-	in.decide(&out, size, left, quantity.Say(step/quantity.Length(math.Pow(2, float64(in.Reversals))), unit))
-	return out, nil
+	return quantity.Say(step/quantity.Length(math.Pow(2, float64(in.Reversals))), unit), c.Err()
 }
 
 func norm(v []float64) float64 {
@@ -105,29 +144,57 @@ func norm(v []float64) float64 {
 	return math.Sqrt(sum)
 }
 
-func (in PatternIn) decide(out *PatternOut, size, left float64, step Length) {
-	off := math.Max(math.Max(math.Abs(in.Drive.U), math.Abs(in.Drive.V)), math.Max(math.Abs(in.Coast.U), math.Abs(in.Coast.V)))
+// inPlace tells whether a dab stands where it should.
+func (d Dab) inPlace() bool {
+	return math.Abs(d.V) <= centred && d.U <= centred && d.U >= -towardToe
+}
+
+func (in PatternIn) good() string {
+	if in.Drive.U < -centred || in.Coast.U < -centred {
+		return "slightly to the toe: good unloaded, under load it moves to the middle"
+	}
+	return "in the middle on both flanks: good"
+}
+
+// pullApart tells that the flanks ask for opposite moves of the pinion, and the
+// ring moves neither of them from root to face.
+func (in PatternIn) pullApart() bool {
+	return in.Drive.V*in.Coast.V < 0 && math.Min(math.Abs(in.Drive.V), math.Abs(in.Coast.V)) > centred
+}
+
+func (in PatternIn) decide(out *PatternOut, step Length) {
 	switch {
-	case off <= centred:
+	case in.Drive.inPlace() && in.Coast.inPlace():
 		return
-	case left > crossedShare*size:
+	case in.pullApart():
 		out.Crossed, out.Verdict = true, metrology.Out
-		out.Says = "crossed: no shim mends this. A wrong pair, caps swapped or turned, a bent housing, or dabs of the wrong flank: check those first"
+		out.Says = "crossed: one flank bears at the face, the other at the root, and no shim mends both. A wrong pair, caps swapped or turned, a bent housing, or dabs of the wrong flank: check those first"
 		return
 	}
 	out.Verdict, out.Step = metrology.Out, step
 	if math.Abs(out.PinionOut) >= math.Abs(out.RingOut)*0.6 {
-		out.Shim, out.Way = "pinion", "in"
-		if out.PinionOut < 0 {
-			out.Way = "out"
-		}
+		out.Shim, out.Way = "pinion", way(out.PinionOut)
 		out.Says = fmt.Sprintf("move the pinion %s by %s, then set the backlash again and look", out.Way, short(step))
-		return
+	} else {
+		out.Shim, out.Way = "ring", way(out.RingOut)
+		toward := map[string]string{"in": "toward", "out": "away from"}[out.Way]
+		out.Says = fmt.Sprintf("move the ring %s the pinion by %s, within the backlash on the sheet", toward, short(step))
 	}
-	out.Shim, out.Way = "ring", "in"
-	if out.RingOut < 0 {
-		out.Way = "out"
+	switch {
+	case in.Drive.inPlace():
+		out.Says += "; the drive flank is good and leads: stop when it begins to leave the middle"
+	case out.Confidence < halfSure:
+		out.Says += "; the coast flank does not quite agree: a small step, and look at both again"
 	}
-	toward := map[string]string{"in": "toward", "out": "away from"}[out.Way]
-	out.Says = fmt.Sprintf("move the ring %s the pinion by %s, within the backlash on the sheet", toward, short(step))
+}
+
+// halfSure is where the move is said with a reserve.
+const halfSure = 0.5
+
+// way back from an error: what is too far out goes in.
+func way(errorOut float64) string {
+	if errorOut < 0 {
+		return "out"
+	}
+	return "in"
 }

@@ -11,14 +11,18 @@ import (
 )
 
 // Trial is one assembly with what was read of it. The side play is the
-// carrier's end play (negative: preload), as measured or from its torque.
+// carrier's end play (negative: preload), as measured or from its torque; play
+// below zero cannot be read, so instead the sum of both packs may be given at
+// which it just goes: what the packs are more than that is the preload.
 type Trial struct {
 	PinionShim Length `json:"pinion_shim"`
 	Left       Length `json:"left"`
 	Right      Length `json:"right"`
 	Depth      Length `json:"depth,omitzero"` // axis to head, by the tool
+	Gauge      Length `json:"gauge,omitzero"` // or the tool's reading: depth = gauge + depth_constant
 	Backlash   Length `json:"backlash"`       // mean round the ring
-	SidePlay   Length `json:"side_play"`
+	SidePlay   Length `json:"side_play,omitzero"`
+	ZeroPlay   Length `json:"zero_play_packs,omitzero"` // left and right together where the play just goes
 	Drive      *Dab   `json:"drive,omitempty"`
 	Coast      *Dab   `json:"coast,omitempty"`
 }
@@ -27,6 +31,7 @@ type Trial struct {
 type TogetherIn struct {
 	Trials      []Trial   `json:"trials"`
 	Required    Length    `json:"required_depth"`
+	Constant    Length    `json:"depth_constant,omitzero"` // disc and arbor of the tool, as pinion-depth has it
 	DepthTol    Length    `json:"depth_tolerance"`
 	BacklashMin Length    `json:"backlash_min"`
 	BacklashMax Length    `json:"backlash_max"`
@@ -184,22 +189,27 @@ func (in TogetherIn) read(c *input.Checks) ([]sensed, sides) {
 	}
 	var out []sensed
 	for i, t := range in.Trials {
-		out = append(out, t.read(c, input.Index("trials", i), s))
+		out = append(out, t.read(c, input.Index("trials", i), s, in.Constant.SI()))
 	}
 	return out, s
 }
 
-func (t Trial) read(c *input.Checks, at string, s sides) sensed {
+func (t Trial) read(c *input.Checks, at string, s sides, constant quantity.Length) sensed {
 	left := float64(input.NotNegative(c, at+".left", t.Left, 50*quantity.Millimetre))
 	right := float64(input.NotNegative(c, at+".right", t.Right, 50*quantity.Millimetre))
 	out := sensed{
 		shim:     float64(input.NotNegative(c, at+".pinion_shim", t.PinionShim, 50*quantity.Millimetre)),
 		backlash: float64(input.NotNegative(c, at+".backlash", t.Backlash, 10*quantity.Millimetre)),
-		play:     float64(input.Within(c, at+".side_play", t.SidePlay, -5*quantity.Millimetre, 10*quantity.Millimetre, true)),
+		play:     t.play(c, at, quantity.Length(left+right)),
 		sum:      left + right, place: s.ring * (right - left) / 2,
 	}
-	if t.Depth.IsSaid() {
+	switch {
+	case t.Depth.IsSaid() && t.Gauge.IsSaid():
+		c.Add(at+".gauge", "depth or gauge", "both are given, and they may differ")
+	case t.Depth.IsSaid():
 		out.depth, out.hasDepth = float64(input.Positive(c, at+".depth", t.Depth, largest)), true
+	case t.Gauge.IsSaid():
+		out.depth, out.hasDepth = float64(input.NotNegative(c, at+".gauge", t.Gauge, largest)+constant), true
 	}
 	if t.Drive != nil && t.Coast != nil {
 		p, err := Pattern(PatternIn{Drive: *t.Drive, Coast: *t.Coast})
@@ -213,6 +223,21 @@ func (t Trial) read(c *input.Checks, at string, s sides) sensed {
 		c.Add(at+".depth", "a depth by the tool, or a pattern of both flanks", "nothing tells where the pinion stands")
 	}
 	return out
+}
+
+// play is the carrier's end play with these packs, below zero a preload.
+func (t Trial) play(c *input.Checks, at string, packs quantity.Length) float64 {
+	switch {
+	case t.SidePlay.IsSaid() && t.ZeroPlay.IsSaid():
+		c.Add(at+".zero_play_packs", "side_play or zero_play_packs", "both are given, and they may differ")
+	case t.ZeroPlay.IsSaid():
+		zero := input.NotNegative(c, at+".zero_play_packs", t.ZeroPlay, 100*quantity.Millimetre)
+		if play := zero - packs; play < -5*quantity.Millimetre || play > 10*quantity.Millimetre {
+			c.Add(at+".zero_play_packs", "near the sum of both packs", "%s lies %s off the packs fitted", t.ZeroPlay, quantity.SayDifference(play, t.ZeroPlay.Unit))
+		}
+		return float64(zero - packs)
+	}
+	return float64(input.Within(c, at+".side_play", t.SidePlay, -5*quantity.Millimetre, 10*quantity.Millimetre, true))
 }
 
 // bestShim averages what every trial says the pinion shim should be, the tool

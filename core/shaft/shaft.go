@@ -5,6 +5,7 @@ package shaft
 import (
 	"fmt"
 	"math"
+	"math/cmplx"
 
 	"handwerk/core/input"
 	"handwerk/core/metrology"
@@ -20,11 +21,46 @@ type (
 // Joint is one cross joint of a chain: its angle, and whether the forks of the
 // shaft that drives it stand in line, as the trade says in phase: then two
 // equal angles cancel. What drives the first joint has no other fork to be in
-// line with; there it says nothing.
+// line with; there it says nothing. The angle is the true one, or as it is
+// read from the side and from above: tan²β = tan²side + tan²plan, and the plane
+// it lies in leans by atan2(tan plan, tan side).
 type Joint struct {
-	AngleDeg float64 `json:"angle_deg"`
-	Phased   bool    `json:"phased"`
+	AngleDeg float64  `json:"angle_deg,omitempty"`
+	SideDeg  *float64 `json:"side_deg,omitempty"` // up and down; both of these or angle_deg
+	PlanDeg  *float64 `json:"plan_deg,omitempty"` // left and right
+	Phased   bool     `json:"phased"`
 }
+
+// bend is a joint's angle and the plane it lies in.
+type bend struct {
+	beta, plane quantity.Angle
+	phased      bool
+}
+
+// read takes either way of saying the angle.
+func (j Joint) read(c *input.Checks, at string) bend {
+	if j.SideDeg == nil && j.PlanDeg == nil {
+		if !(j.AngleDeg >= 0 && j.AngleDeg <= steepest) {
+			c.Add(at+".angle_deg", "0 to 45", "a joint at %g degrees does not turn", j.AngleDeg)
+		}
+		return bend{quantity.Angle(j.AngleDeg) * quantity.Degree, 0, j.Phased}
+	}
+	if j.SideDeg == nil || j.PlanDeg == nil || j.AngleDeg != 0 {
+		c.Add(at+".side_deg", "side_deg and plan_deg together, or angle_deg alone", "the angle is said by halves, or twice")
+		return bend{}
+	}
+	tangent := func(deg float64) float64 { return math.Tan(float64(quantity.Angle(deg) * quantity.Degree)) }
+	side := tangent(input.Number(c, at+".side_deg", *j.SideDeg, -steepest, steepest))
+	plan := tangent(input.Number(c, at+".plan_deg", *j.PlanDeg, -steepest, steepest))
+	b := bend{quantity.Angle(math.Atan(math.Hypot(side, plan))), quantity.Angle(math.Atan2(plan, side)), j.Phased}
+	if b.beta.Degrees() > steepest {
+		c.Add(at+".plan_deg", "up to 45 degrees with the side angle", "a joint at %.0f degrees does not turn", b.beta.Degrees())
+	}
+	return b
+}
+
+// steepest angle, in degrees, at which a cross joint still turns.
+const steepest = 45.0
 
 // JointsIn asks how unevenly a chain of joints turns.
 type JointsIn struct {
@@ -70,40 +106,40 @@ func angleOf(p float64) quantity.Angle {
 }
 
 // Joints gives each joint's ripple and the equivalent angle of the chain,
-// β_R² = |Σ ±β²|; the sign changes from joint to joint where the forks between
-// them stand in line. A chain is smooth when it is small. Beyond 12 degrees, at
-// a joint or in the sum, the chain is turned through exactly instead, and the
-// equivalent angle is that of the one joint that turns as unevenly.
-// Source: VDI 2722 (idea of the equivalent angle); exact joint kinematics as
-// Shigley has them; 3° common practice.
+// β_R² = |Σ ±β²·e^(2iφ)| with φ the plane of each joint; the sign changes from
+// joint to joint where the forks between them stand in line. With all joints in
+// one plane that is the sum of the trade. A chain is smooth when it is small.
+// Beyond 12 degrees, at a joint or in the sum, the chain is turned through
+// exactly instead, and the equivalent angle is that of the one joint that turns
+// as unevenly. Source: VDI 2722 (idea of the equivalent angle); exact joint
+// kinematics as Shigley has them; 3° common practice.
 func Joints(in JointsIn) (JointsOut, error) {
 	var c input.Checks
 	if len(in.Joints) < 1 || len(in.Joints) > 12 {
 		return JointsOut{}, input.At("joints", "1 to 12 joints", "%d joints", len(in.Joints))
 	}
 	limit := input.Number(&c, "limit_deg", input.OrNumber(in.LimitDeg, usualLimit), 0.1, 45)
-	out := JointsOut{}
-	sum, sign, steepest := quantity.Angle(0), quantity.Angle(1), quantity.Angle(0)
+	var bends []bend
 	for i, j := range in.Joints {
-		if !(j.AngleDeg >= 0 && j.AngleDeg <= 45) {
-			c.Add(input.Index("joints", i)+".angle_deg", "0 to 45", "a joint at %g degrees does not turn", j.AngleDeg)
-			continue
-		}
-		b := quantity.Angle(j.AngleDeg) * quantity.Degree
-		out.Each = append(out.Each, rippleOf(b))
-		if i > 0 && j.Phased {
-			sign = -sign
-		}
-		sum += sign * b * b
-		steepest = max(steepest, b)
+		bends = append(bends, j.read(&c, input.Index("joints", i)))
 	}
 	if err := c.Err(); err != nil {
 		return JointsOut{}, err
 	}
-	r := quantity.Angle(math.Sqrt(math.Abs(float64(sum))))
+	out := JointsOut{}
+	sum, sign, most := complex(0, 0), 1.0, quantity.Angle(0)
+	for i, b := range bends {
+		out.Each = append(out.Each, rippleOf(b.beta))
+		if i > 0 && b.phased {
+			sign = -sign
+		}
+		sum += cmplx.Rect(sign*float64(b.beta*b.beta), 2*float64(b.plane))
+		most = max(most, b.beta)
+	}
+	r := quantity.Angle(math.Sqrt(cmplx.Abs(sum)))
 	out.PeakToPeak = rippleOf(r).PeakToPeak
-	if smallAngle := 12*quantity.Degree + 1e-12; steepest > smallAngle || r > smallAngle {
-		out.PeakToPeak = in.turnThrough()
+	if smallAngle := 12*quantity.Degree + 1e-12; most > smallAngle || r > smallAngle {
+		out.PeakToPeak = turnThrough(bends)
 		r = angleOf(out.PeakToPeak)
 	}
 	out.EquivalentDeg = r.Degrees()
@@ -118,19 +154,22 @@ func Joints(in JointsIn) (JointsOut, error) {
 // turnThrough turns the chain half round and gives the difference between its
 // fastest and slowest speed. With θ the place of a driving fork, zero where it
 // is fastest, the driven one is at tan θ' = tan θ/cos β; forks in line set the
-// next joint's own place a quarter turn off. After half a turn all repeats.
-func (in JointsIn) turnThrough() float64 {
+// next joint's own place a quarter turn off, and a plane that leans against the
+// one before by as much. After half a turn all repeats.
+func turnThrough(bends []bend) float64 {
 	const steps = 7200
 	low, high := math.Inf(1), 0.0
 	for k := range steps {
 		theta, speed := math.Pi*float64(k)/steps, 1.0
-		for i, j := range in.Joints {
-			if i > 0 && j.Phased {
-				theta += math.Pi / 2
+		for i, b := range bends {
+			if i > 0 {
+				theta += float64(bends[i-1].plane - b.plane)
+				if b.phased {
+					theta += math.Pi / 2
+				}
 			}
-			beta := quantity.Angle(j.AngleDeg) * quantity.Degree
-			speed *= ratio(beta, quantity.Angle(theta))
-			theta = math.Atan2(math.Sin(theta), math.Cos(theta)*math.Cos(float64(beta)))
+			speed *= ratio(b.beta, quantity.Angle(theta))
+			theta = math.Atan2(math.Sin(theta), math.Cos(theta)*math.Cos(float64(b.beta)))
 		}
 		low, high = math.Min(low, speed), math.Max(high, speed)
 	}

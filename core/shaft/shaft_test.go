@@ -34,7 +34,7 @@ func TestJointRatioIsTheDerivativeOfTheAngles(t *testing.T) {
 }
 
 func TestSingleJointExtremes(t *testing.T) {
-	out, err := Joints(JointsIn{Joints: []Joint{{10, true}}})
+	out, err := Joints(JointsIn{Joints: []Joint{{AngleDeg: 10, Phased: true}}})
 	require.NoError(t, err)
 	assert.InDelta(t, out.Each[0].Fastest-out.Each[0].Slowest, out.Each[0].PeakToPeak, 1e-12, "sin β tan β is 1/cos β - cos β exactly")
 	assert.InDelta(t, 10, out.EquivalentDeg, 1e-9)
@@ -42,13 +42,41 @@ func TestSingleJointExtremes(t *testing.T) {
 }
 
 func TestEqualAnglesInPhaseCancel(t *testing.T) {
-	out, err := Joints(JointsIn{Joints: []Joint{{8, true}, {8, true}}})
+	out, err := Joints(JointsIn{Joints: []Joint{{AngleDeg: 8, Phased: true}, {AngleDeg: 8, Phased: true}}})
 	require.NoError(t, err)
 	assert.InDelta(t, 0, out.EquivalentDeg, 1e-9)
 	assert.EqualValues(t, "in", out.Verdict)
-	wrong, err := Joints(JointsIn{Joints: []Joint{{8, true}, {8, false}}})
+	wrong, err := Joints(JointsIn{Joints: []Joint{{AngleDeg: 8, Phased: true}, {AngleDeg: 8, Phased: false}}})
 	require.NoError(t, err)
 	assert.InDelta(t, 8*math.Sqrt2, wrong.EquivalentDeg, 1e-9, "forks out of phase add up")
+}
+
+// Read from the side and from above: the true angle against the angle between
+// the shafts as vectors, and joints whose planes stand square on each other,
+// which add up with forks in line and cancel with forks a quarter off.
+func TestAnglesReadFromSideAndFromAbove(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		side, plan := rapid.Float64Range(-30, 30).Draw(t, "side"), rapid.Float64Range(-30, 30).Draw(t, "plan")
+		out, err := Joints(JointsIn{Joints: []Joint{{SideDeg: &side, PlanDeg: &plan}}})
+		require.NoError(t, err)
+		up, left := math.Tan(side*math.Pi/180), math.Tan(plan*math.Pi/180)
+		between := math.Acos(1 / math.Sqrt(1+up*up+left*left)) // with the shaft before, which points along x
+		assert.InDelta(t, 1/math.Cos(between)-math.Cos(between), out.Each[0].PeakToPeak, 1e-9)
+	})
+	eight, none := 8.0, 0.0
+	for _, tt := range []struct {
+		phased bool
+		want   float64
+	}{{true, 8 * math.Sqrt2}, {false, 0}} {
+		out, err := Joints(JointsIn{Joints: []Joint{{SideDeg: &eight, PlanDeg: &none}, {SideDeg: &none, PlanDeg: &eight, Phased: tt.phased}}})
+		require.NoError(t, err)
+		assert.InDelta(t, tt.want, out.EquivalentDeg, 1e-6)
+	}
+	twice := Joint{AngleDeg: 3, SideDeg: &eight, PlanDeg: &none}
+	for _, bad := range []Joint{{SideDeg: &eight}, twice} {
+		_, err := Joints(JointsIn{Joints: []Joint{bad}})
+		require.ErrorContains(t, err, "joints[0].side_deg")
+	}
 }
 
 // Steep chains against the joint's own geometry, apart from any formula of
@@ -58,7 +86,7 @@ func TestSteepChainsAreTurnedThroughExactly(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		var in JointsIn
 		for range rapid.IntRange(1, 5).Draw(t, "joints") {
-			in.Joints = append(in.Joints, Joint{rapid.Float64Range(0, 45).Draw(t, "angle"), rapid.Bool().Draw(t, "phased")})
+			in.Joints = append(in.Joints, Joint{AngleDeg: rapid.Float64Range(0, 45).Draw(t, "angle"), Phased: rapid.Bool().Draw(t, "phased")})
 		}
 		in.Joints[0].AngleDeg = max(13, in.Joints[0].AngleDeg)
 		out, err := Joints(in)
@@ -77,7 +105,7 @@ func TestSteepChainsAreTurnedThroughExactly(t *testing.T) {
 		back := out.EquivalentDeg * math.Pi / 180
 		assert.InEpsilon(t, 1+out.PeakToPeak, 1+math.Sin(back)*math.Tan(back), 1e-9, "the one joint that turns as unevenly")
 	})
-	out, err := Joints(JointsIn{Joints: []Joint{{45, true}, {45, true}, {45, true}, {45, true}}})
+	out, err := Joints(JointsIn{Joints: []Joint{{AngleDeg: 45, Phased: true}, {AngleDeg: 45, Phased: true}, {AngleDeg: 45, Phased: true}, {AngleDeg: 45, Phased: true}}})
 	require.NoError(t, err)
 	assert.InDelta(t, 0, out.PeakToPeak, 1e-9, "pairs of equal angles with forks in line cancel, however steep")
 }
@@ -146,7 +174,7 @@ func TestTyresLimitWhatTheAxleSees(t *testing.T) {
 }
 
 func TestShaftsNameTheBadField(t *testing.T) {
-	_, err := Joints(JointsIn{Joints: []Joint{{90, true}}})
+	_, err := Joints(JointsIn{Joints: []Joint{{AngleDeg: 90, Phased: true}}})
 	require.ErrorContains(t, err, "a joint at 90 degrees does not turn")
 	_, err = Joints(JointsIn{})
 	require.ErrorContains(t, err, "joints:")

@@ -81,9 +81,10 @@ type FloatOut struct {
 //	pack increases the float: pack = trial - F + target
 //
 // aimed at the middle of the target; min and max are the packs that land on
-// its ends. A float that is not in and lies within 10 % of a washer's
-// thickness raises the finding that such a washer may be missing (common
-// practice). Source: geometry; verdict as metrology.Judge.
+// its ends. A missing washer shows as its own thickness and the float the
+// shaft was built with: a float that is not in, and without the target comes
+// within 10 % of a washer's thickness, raises the finding that such a washer
+// may be missing (common practice). Source: geometry; verdict as metrology.Judge.
 func EndFloat(in FloatIn) (FloatOut, error) {
 	set, err := in.readings()
 	faults := input.Below("", err)
@@ -166,8 +167,8 @@ func chance(x float64, set metrology.ReadingSetOut, l metrology.Limits) *float64
 	return &p
 }
 
-// missingWithin is how near a float must come to a washer's thickness to
-// suggest that the washer is missing. Common practice.
+// missingWithin is how near the float beyond its target must come to a washer's
+// thickness to suggest that the washer is missing. Common practice.
 const missingWithin = 0.10
 
 func (in FloatIn) findings(float quantity.Length, v metrology.Verdict) []Finding {
@@ -181,10 +182,10 @@ func (in FloatIn) findings(float quantity.Length, v metrology.Verdict) []Finding
 			washers = append(washers, Washer{s.Name, s.Thickness})
 		}
 	}
-	best := missingWithin
+	best := math.Inf(1)
 	for _, w := range washers {
-		off := math.Abs(float64(float/w.Thickness.SI()) - 1)
-		if off > best || (off == best && len(found) > 0) {
+		outside, off := in.offMissing(float, w.Thickness.SI())
+		if outside > missingWithin*float64(w.Thickness.SI()) || off >= best {
 			continue
 		}
 		best = off
@@ -193,11 +194,19 @@ func (in FloatIn) findings(float quantity.Length, v metrology.Verdict) []Finding
 			name = "washer"
 		}
 		found = []Finding{{
-			Says:   fmt.Sprintf("a washer of this size may be missing: the %s is %s thick; look for it before you fit anything", name, w.Thickness),
+			Says:   fmt.Sprintf("a washer of this size may be missing: the %s is %s thick, and the float beyond its target is as much; look for it before you fit anything", name, w.Thickness),
 			Washer: name, Size: w.Thickness,
 		}}
 	}
 	return found
+}
+
+// offMissing compares a float with what a missing washer would leave, its
+// thickness and a float within the target: how far outside that it lies, and
+// how far from its middle. In metres.
+func (in FloatIn) offMissing(float, washer quantity.Length) (outside, off float64) {
+	beyond, low, high := float64(float-washer), float64(in.TargetMin.SI()), float64(in.TargetMax.SI())
+	return math.Max(0, math.Max(beyond-high, low-beyond)), math.Abs(beyond - (low+high)/2)
 }
 
 func (in FloatIn) next(out FloatOut, most quantity.Length) string {

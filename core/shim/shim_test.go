@@ -206,6 +206,24 @@ func TestEndFloatOfAMissingWasher(t *testing.T) {
 	assert.Greater(t, *out.Packs[0].Chance, 0.99)
 }
 
+// A missing washer shows as its thickness and the float of the design: by hand,
+// 0.56 and 0.03 to 0.15 make 0.59 to 0.71, and a tenth of the washer more.
+func TestAMissingWasherShowsItsThicknessAndTheDesignFloat(t *testing.T) {
+	for float, found := range map[float64]int{0.50: 0, 0.54: 1, 0.59: 1, 0.65: 1, 0.71: 1, 0.76: 1, 0.80: 0} {
+		in := floatCase(t)
+		in.Readings = []Length{mm(float), mm(float), mm(float)}
+		out, err := EndFloat(in)
+		require.NoError(t, err)
+		assert.Len(t, out.Findings, found, "%g", float)
+	}
+	in := floatCase(t)
+	in.Readings = []Length{mm(0.65), mm(0.65)}
+	in.Washers = []Washer{{"thin", mm(0.52)}, {"thick", mm(0.56)}, {"thicker", mm(0.62)}}
+	out, err := EndFloat(in)
+	require.NoError(t, err)
+	assert.Equal(t, "thick", out.Findings[0].Washer, "the one that fits best")
+}
+
 // The chance against seeded sampling of the same measurement.
 func TestChanceIsTheLimitOfSampling(t *testing.T) {
 	in := floatCase(t)

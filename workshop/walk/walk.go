@@ -94,12 +94,16 @@ func (w *Walker) draft(id string) (workshop.Draft, error) {
 	if err != nil {
 		return workshop.Draft{}, err
 	}
-	if d, waits := workshop.Acknowledging(v); waits {
+	script := w.Script[id]
+	next := workshop.Plausible(v)
+	if len(script) > 0 {
+		next = script[0]
+	}
+	if d, waits := workshop.Acknowledging(v, next); waits {
 		return d, nil
 	}
-	if script := w.Script[id]; len(script) > 0 {
+	if len(script) > 0 {
 		w.Script[id] = script[1:]
-		return script[0], nil
 	}
-	return workshop.Plausible(v), nil
+	return next, nil
 }

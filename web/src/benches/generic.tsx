@@ -110,7 +110,7 @@ function Table({ name, rows, say }: TableProps) {
           <tr>
             {columns.map((k) => (
               <th key={k} scope="col" className="text-left font-normal text-quiet text-small px-3 py-1">
-                {k === "says" ? "" : say.words(k)}
+                {k === "says" ? <span className="sr-only">what it is</span> : say.words(k)}
               </th>
             ))}
           </tr>

@@ -994,6 +994,7 @@ export interface components {
         };
         BacklashIn: {
             direction: string;
+            flange_ratio?: null | number;
             geometry?: components["schemas"]["RingpinionGeometry"];
             instrument?: components["schemas"]["MetrologyInstrument"];
             left?: components["schemas"]["Length"] | string;
@@ -1154,12 +1155,14 @@ export interface components {
             turn_from_snug_deg?: number;
         };
         BookTest: {
+            cautions?: string[];
             given: {
                 [key: string]: number[];
             };
             id: string;
             /** Format: double */
             minutes?: number;
+            needs?: string[];
             otherwise: number[];
             outcomes: components["schemas"]["Outcome"][];
             says: string;
@@ -1208,6 +1211,7 @@ export interface components {
             station: string;
             status: components["schemas"]["Status"];
             step: components["schemas"]["StepHead"];
+            weighed?: components["schemas"]["WeighedView"][];
         };
         CautionView: {
             /** Format: date-time */
@@ -1234,6 +1238,7 @@ export interface components {
             station: string;
             status: components["schemas"]["Status"];
             step: components["schemas"]["StepHead"];
+            weighed?: components["schemas"]["WeighedView"][];
         };
         Choice: {
             default?: boolean;
@@ -1293,6 +1298,7 @@ export interface components {
             fork_ratio: number;
             free_play: components["schemas"]["Length"] | string;
             master_bore?: components["schemas"]["Length"] | string;
+            most_per_face?: components["schemas"]["Length"] | string;
             /** Format: double */
             pedal_ratio: number;
             pedal_travel: components["schemas"]["Length"] | string;
@@ -1391,6 +1397,7 @@ export interface components {
             station: string;
             status: components["schemas"]["Status"];
             step: components["schemas"]["StepHead"];
+            weighed?: components["schemas"]["WeighedView"][];
         };
         DecisionOption: {
             failure_chance: components["schemas"]["DecisionRange"];
@@ -1434,6 +1441,7 @@ export interface components {
         };
         DiagnoseIn: {
             causes: components["schemas"]["DiagnosisCause"][];
+            lacks?: string[];
             pair_share?: null | number;
             seen: components["schemas"]["DiagnosisSeen"][];
             strength?: null | number;
@@ -1490,8 +1498,10 @@ export interface components {
             id: string;
             /** Format: double */
             minutes: number;
+            needs?: string[];
             says: string;
             tools?: string[];
+            would_settle?: string;
         };
         DiagnosisSeen: {
             outcome: string;
@@ -1506,6 +1516,7 @@ export interface components {
             id: string;
             /** Format: double */
             minutes: number;
+            needs?: string[];
             normal: string;
             otherwise: {
                 [key: string]: number;
@@ -1725,6 +1736,9 @@ export interface components {
             min: components["schemas"]["Volume"];
             us_quart: components["schemas"]["Volume"];
             verdict: components["schemas"]["Verdict"];
+            weighed?: {
+                [key: string]: unknown;
+            };
             why: string;
         };
         FillSpec: {
@@ -1752,6 +1766,7 @@ export interface components {
             status: components["schemas"]["Status"];
             step: components["schemas"]["StepHead"];
             units: string[];
+            weighed?: components["schemas"]["WeighedView"][];
         };
         FleetView: {
             vehicles: components["schemas"]["Vehicle"][];
@@ -1760,6 +1775,8 @@ export interface components {
             class: string;
             forbids?: string;
             id: string;
+            modifier?: boolean;
+            rule?: string;
             why: string;
         };
         FluidBought: {
@@ -1970,7 +1987,9 @@ export interface components {
         };
         Item: {
             answers?: string;
+            cautions?: string[];
             id: string;
+            needs?: string[];
             optional?: boolean;
             outcomes?: components["schemas"]["Outcome"][];
             same?: string;
@@ -1980,7 +1999,9 @@ export interface components {
         };
         ItemView: {
             answers: components["schemas"]["Answer"][];
+            cautions?: components["schemas"]["CautionView"][];
             id: string;
+            needs?: string[];
             optional?: boolean;
             text: string;
             units?: string[];
@@ -2066,6 +2087,7 @@ export interface components {
             step: components["schemas"]["StepHead"];
             trials: components["schemas"]["Trial"][];
             units: string[];
+            weighed?: components["schemas"]["WeighedView"][];
         };
         MetrologyDecider: {
             more_readings?: number;
@@ -2126,8 +2148,11 @@ export interface components {
             vehicle: string;
         };
         Outcome: {
+            ends?: boolean;
             good?: boolean;
             id: string;
+            lacks?: string[];
+            reason?: boolean;
             text: string;
         };
         PacksView: {
@@ -2145,6 +2170,7 @@ export interface components {
         };
         PatternIn: {
             coast: components["schemas"]["RingpinionDab"];
+            cutting?: string;
             drive: components["schemas"]["RingpinionDab"];
             first_step?: components["schemas"]["Length"] | string;
             reversals?: number;
@@ -2186,6 +2212,7 @@ export interface components {
             station: string;
             status: components["schemas"]["Status"];
             step: components["schemas"]["StepHead"];
+            weighed?: components["schemas"]["WeighedView"][];
         };
         PhotoView: {
             height: number;
@@ -2354,6 +2381,7 @@ export interface components {
         RingPinionIn: {
             backlash_max: components["schemas"]["Length"] | string;
             backlash_min: components["schemas"]["Length"] | string;
+            depth_constant?: components["schemas"]["Length"] | string;
             depth_tolerance: components["schemas"]["Length"] | string;
             direction: string;
             geometry?: components["schemas"]["RingpinionGeometry"];
@@ -2426,10 +2454,12 @@ export interface components {
             coast?: components["schemas"]["RingpinionDab"];
             depth?: components["schemas"]["Length"] | string;
             drive?: components["schemas"]["RingpinionDab"];
+            gauge?: components["schemas"]["Length"] | string;
             left: components["schemas"]["Length"] | string;
             pinion_shim: components["schemas"]["Length"] | string;
             right: components["schemas"]["Length"] | string;
-            side_play: components["schemas"]["Length"] | string;
+            side_play?: components["schemas"]["Length"] | string;
+            zero_play_packs?: components["schemas"]["Length"] | string;
         };
         /** @enum {string} */
         Role: "reader" | "mechanic" | "lead";
@@ -2543,8 +2573,10 @@ export interface components {
         };
         ShaftJoint: {
             /** Format: double */
-            angle_deg: number;
+            angle_deg?: number;
             phased: boolean;
+            plan_deg?: null | number;
+            side_deg?: null | number;
         };
         ShaftJointRipple: {
             /** Format: double */
@@ -2658,6 +2690,7 @@ export interface components {
             max?: components["schemas"]["Torque"] | string;
             min?: components["schemas"]["Torque"] | string;
             reverse?: (components["schemas"]["Force"] | string)[];
+            series?: string;
         };
         SlipTorqueOut: {
             alike: components["schemas"]["Verdict"];
@@ -2731,6 +2764,7 @@ export interface components {
             station: string;
             status: components["schemas"]["Status"];
             step: components["schemas"]["StepHead"];
+            weighed?: components["schemas"]["WeighedView"][];
             work: components["schemas"]["StackWork"];
         };
         /** @enum {string} */
@@ -2776,6 +2810,7 @@ export interface components {
             say: string;
             schools?: components["schemas"]["School"][];
             title: string;
+            weighs?: components["schemas"]["Weighing"][];
             why?: string;
             work?: components["schemas"]["StackWork"];
             wrench?: components["schemas"]["Wrench"];
@@ -2810,7 +2845,7 @@ export interface components {
             unit: string;
             value: number;
         };
-        /** @description a source such as entries.readings, entries.ASK, steps.STEP.WHAT, sheet.PATH, instrument, drawer, book.causes, or "= a text"; a number, true or false; a list or an object of these */
+        /** @description a source such as entries.readings, entries.ASK, steps.STEP.WHAT, sheet.PATH (sheet.PATH? where the sheet may lack it), instrument, drawer, book.causes, or "= a text"; a number, true or false; a list or an object of these */
         Template: unknown;
         TestStep: {
             acts: components["schemas"]["OpenAct"][];
@@ -2832,6 +2867,7 @@ export interface components {
             station: string;
             status: components["schemas"]["Status"];
             step: components["schemas"]["StepHead"];
+            weighed?: components["schemas"]["WeighedView"][];
         };
         Time: {
             /** @description a symbol that /units lists */
@@ -2896,6 +2932,7 @@ export interface components {
             step: components["schemas"]["StepHead"];
             torque: components["schemas"]["TorqueView"];
             units: string[];
+            weighed?: components["schemas"]["WeighedView"][];
         };
         TorqueView: {
             cells: components["schemas"]["TorqueCell"][];
@@ -2987,6 +3024,7 @@ export interface components {
             status: components["schemas"]["Status"];
             step: components["schemas"]["StepHead"];
             wait: components["schemas"]["WaitView"];
+            weighed?: components["schemas"]["WeighedView"][];
         };
         WaitView: {
             /** Format: date-time */
@@ -3017,6 +3055,21 @@ export interface components {
             says: string;
             source: string[];
             verdict: components["schemas"]["Verdict"];
+        };
+        WeighedView: {
+            calc: string;
+            input: {
+                [key: string]: unknown;
+            };
+            method?: string;
+            problem?: string;
+            result?: unknown;
+        };
+        Weighing: {
+            bind: {
+                [key: string]: components["schemas"]["Template"];
+            };
+            calc: string;
         };
         Wrench: {
             /** Format: double */

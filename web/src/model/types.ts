@@ -34,6 +34,7 @@ export type Unit = S["UnitOfMeasure"];
 export type Units = readonly Unit[] | undefined;
 export type Body = S["Body"];
 export type Act = S["Act"];
+export type WeighedView = S["WeighedView"];
 export type OpenAct = S["OpenAct"];
 
 /** What a person says with an entry; see workshop.Draft. A value may be the text that was typed. */

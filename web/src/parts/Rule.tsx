@@ -42,7 +42,7 @@ export function Rule({ plan, steps, rebuild, current }: Props) {
                   <span className={`grow text-body max-[1100px]:sr-only ${here ? "font-semibold" : ""}`}>
                     {st.title}
                   </span>
-                  <span className="font-mono text-tiny text-quiet max-[1100px]:text-tiny max-[1100px]:-ml-1.5">
+                  <span className="font-mono text-tiny text-quiet max-[1100px]:text-tiny max-[1100px]:-ml-1.5 max-[1100px]:tracking-tighter">
                     {finished}/{st.steps.length}
                   </span>
                 </Link>

@@ -25,13 +25,17 @@ const elsewhere = (what: string) => document.querySelector<HTMLElement>(what);
 export function useFocusWithin(sheet: RefObject<HTMLElement | null>, changed: unknown) {
   useEffect(() => {
     if (changed === undefined) return;
-    const timer = setTimeout(() => {
+    let timer = 0;
+    let left = 30; // looks, while the file of a bench is still on its way
+    const look = () => {
       const now = document.activeElement;
       if (!sheet.current || (now && now !== document.body && now.isConnected)) return;
       const next =
         elsewhere("aside [name=next]") ?? nextControl(sheet.current) ?? elsewhere("aside [data-look=go]");
-      (next ?? elsewhere("main"))?.focus({ preventScroll: true });
-    }, 60);
+      if (!next && left-- > 0) timer = window.setTimeout(look, 60);
+      else (next ?? elsewhere("main"))?.focus({ preventScroll: true });
+    };
+    timer = window.setTimeout(look, 60);
     return () => clearTimeout(timer);
   }, [sheet, changed]);
 }

@@ -10,6 +10,7 @@ import { Margin } from "../parts/MarginSlot";
 import { Cautions } from "./Cautions";
 import { History } from "./History";
 import { screens } from "./kinds";
+import { Weighed } from "./Weighed";
 import type { StepProps } from "./props";
 
 type Props = {
@@ -55,6 +56,9 @@ export function StepBench({ rebuild, view: kept, plan, next, onGo }: Props) {
       >
         {Screen && <Screen {...p} />}
       </fieldset>
+      {view.weighed?.map((w) => (
+        <Weighed key={w.calc} weighed={w} plan={plan} />
+      ))}
     </StepSheet>
   );
 }

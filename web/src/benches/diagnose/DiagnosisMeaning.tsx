@@ -43,12 +43,18 @@ export function DiagnosisMeaning({ out }: { out: DiagnosisOut }) {
           <>
             <h3 className="text-head">Next test</h3>
             <p>{next.says}</p>
+            {next.would_settle && <p className="text-note">{`“${next.would_settle}” would settle it.`}</p>}
             <p className="text-quiet text-small">
               {next.minutes} min{next.tools?.length ? `, ${next.tools.join(", ")}` : ""}; tells{" "}
               {next.bits.toFixed(2)} bit
             </p>
           </>
         ) : null}
+        {!out.enough_is_known && !next && (
+          <p>
+            <b>No test is left that can be done now.</b> Look with the unit open before you order.
+          </p>
+        )}
         {!out.enough_is_known && out.action && (
           <p className="text-quiet text-note mt-2">
             As it stands: {out.action} ({Math.round(100 * out.action_p)} %).

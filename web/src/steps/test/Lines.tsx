@@ -4,6 +4,7 @@ import { withUnit } from "../../model/quantity";
 import { type EntryView, type ItemView, liveAt, type StepOf } from "../../model/types";
 import { Answers } from "../../parts/Answers";
 import { Button } from "../../parts/Button";
+import { Field } from "../../parts/Field";
 import { Fault, faulty } from "../../parts/Fault";
 import { useKept } from "../../parts/kept";
 import { VerdictShape } from "../../parts/Verdict";
@@ -68,8 +69,19 @@ function Line(p: LineProps) {
   const { view, say, busy, item, isCurrent } = p;
   const { beside } = extrasOf(view);
   const entry = live(view.entries, item.id);
-  const answer = (outcome: string) =>
-    say({ act: "outcome", item: item.id, outcome, ...(entry && { supersedes: entry.id }) });
+  /** The answer picked that wants a reason first. */
+  const [because, setBecause] = useState("");
+  const answer = (outcome: string, note?: string) =>
+    say(
+      {
+        act: "outcome",
+        item: item.id,
+        outcome,
+        ...(note && { note }),
+        ...(entry && { supersedes: entry.id }),
+      },
+      () => setBecause(""),
+    );
   return (
     <li
       data-current={isCurrent || undefined}
@@ -78,25 +90,93 @@ function Line(p: LineProps) {
       <div className={`px-3.5 py-2.5 ${beside ? "grid grid-cols-[1fr_150px] gap-3" : ""}`}>
         <fieldset name={item.id}>
           <legend className="text-line mb-1.5">{item.text}</legend>
-          {item.value ? (
-            <ValueLine {...p} />
-          ) : (
-            <div className="flex flex-wrap items-center">
+          <Hazards {...p} />
+          {item.value && <ValueLine {...p} />}
+          {item.answers.length > 0 && !(item.value && entry?.body.value) && (
+            <div className="flex flex-wrap items-center gap-y-1.5">
               <Answers
-                label={item.text}
+                label={item.value ? `${item.text}: no figure` : item.text}
                 answers={item.answers.map((a) => ({ ...a, good: a.good ?? false }))}
-                chosen={entry?.body.outcome}
-                keyed={isCurrent}
+                chosen={because || entry?.body.outcome}
+                keyed={isCurrent && !item.value}
                 busy={busy}
-                onPick={answer}
+                onPick={(outcome) =>
+                  item.answers.some((a) => a.id === outcome && a.reason)
+                    ? setBecause(outcome)
+                    : answer(outcome)
+                }
               />
-              {entry && <span className="text-quiet text-small pl-3">{entry.by.name}</span>}
+              {entry && (
+                <span className="text-quiet text-small pl-3">
+                  {entry.body.note && `${entry.body.note}, `}
+                  {entry.by.name}
+                </span>
+              )}
             </div>
           )}
+          {because && <Because label={item.text} busy={busy} onSay={(note) => answer(because, note)} />}
         </fieldset>
         {beside && <Before item={item} entry={live(beside, item.id)} />}
       </div>
     </li>
+  );
+}
+
+/** Why there is no figure, or it was not tried, in words. */
+function Because({ label, busy, onSay }: { label: string; busy: boolean; onSay: (note: string) => void }) {
+  const [note, setNote] = useState("");
+  return (
+    <form
+      className="mt-2 flex flex-wrap gap-2 items-end"
+      onSubmit={(e) => {
+        e.preventDefault();
+        if (note.trim()) onSay(note.trim());
+      }}
+    >
+      <Field
+        label={`${label}: because`}
+        value={note}
+        onValue={setNote}
+        autoFocus
+        className="grow basis-[220px]"
+      />
+      <Button type="submit" name="because" disabled={busy || note.trim() === ""} hint="Enter">
+        Put it down
+      </Button>
+    </form>
+  );
+}
+
+/** What can happen at this line; grave ones are read by name before it is answered. */
+function Hazards({ view, item, say, busy }: LineProps) {
+  const hazards = item.cautions ?? [];
+  if (hazards.length === 0) return null;
+  const mayRead = view.acts.some((a) => a.act === "acknowledge");
+  return (
+    <ul className="mb-2 border-l-4 border-undecided pl-3 text-note">
+      {hazards.map((c) => (
+        <li key={c.id} className="py-0.5 flex flex-wrap items-center gap-x-3">
+          <span className="grow basis-[260px]">
+            <b className="text-undecided">{c.title}.</b> {c.text}
+          </span>
+          {c.by ? (
+            <span className="text-quiet text-small">read by {c.by}</span>
+          ) : (
+            c.grave &&
+            mayRead && (
+              <Button
+                name="acknowledge"
+                value={c.id}
+                disabled={busy}
+                onClick={() => say({ act: "acknowledge", item: c.id })}
+              >
+                Read: {c.title}
+              </Button>
+            )
+          )}
+        </li>
+      ))}
+    </ul>
   );
 }
 
@@ -137,7 +217,7 @@ function ValueLine({ view, item, say, busy, isCurrent, fault, refused }: LinePro
   const [unit, setUnit] = useKept(`unit.${item.value}`, choice[0] ?? "");
   const entry = live(view.entries, item.id);
   const [again, setAgain] = useState(false);
-  if (entry && !again) {
+  if (entry?.body.value && !again) {
     const { value: v } = entry.body;
     return (
       <p className="flex items-center gap-3 font-mono text-head font-medium">

@@ -1,0 +1,51 @@
+import { benches, type BenchProps } from "../benches/bench";
+import { Drawing as Figures, Meaning as Says } from "../benches/generic";
+import { inputOf, resultOf } from "../model/results";
+import type { PlanCopy, WeighedView } from "../model/types";
+import { useUnits } from "../parts/data";
+import { MarginSlot } from "../parts/MarginSlot";
+
+const nothing = () => undefined;
+
+/** What was worked out for a choice: drawn below it, its meaning in the margin. Nobody has to ask for it. */
+export function Weighed({ weighed, plan }: { weighed: WeighedView; plan: PlanCopy }) {
+  const units = useUnits().data;
+  if (weighed.result === undefined)
+    return (
+      <p className="mt-3.5 text-quiet">
+        {weighed.calc} cannot say anything here: {weighed.problem}.
+      </p>
+    );
+  const Own = benches[weighed.calc];
+  const props: BenchProps<string> = {
+    out: resultOf(weighed.calc, weighed.result),
+    preview: false,
+    input: inputOf(weighed.calc, weighed.input),
+    given: {
+      title: weighed.calc,
+      readings: [],
+      asked: [],
+      trial: undefined,
+      wants: 0,
+      limits: undefined,
+      sheet: `${plan.sheet.id}, version ${plan.sheet.version}`,
+      gauge: undefined,
+    },
+    questions: null,
+    units,
+    touched: -1,
+    onTouch: nothing,
+    acts: [],
+    say: nothing,
+    onTyping: nothing,
+    busy: false,
+  };
+  return (
+    <section data-weighed={weighed.calc} aria-label={`Worked out: ${weighed.calc}`}>
+      {Own ? <Own.Drawing {...props} /> : <Figures out={weighed.result} units={units} questions={null} />}
+      <MarginSlot>
+        {Own ? <Own.Meaning {...props} /> : <Says out={weighed.result} units={units} preview={false} />}
+      </MarginSlot>
+    </section>
+  );
+}
