@@ -344,3 +344,28 @@ func BenchmarkLoad(b *testing.B) {
 		}
 	}
 }
+
+// What the customer says is a beginning: on no route does any complaint alone
+// place an order, and each has a test to go on with.
+func TestNoComplaintAloneOrders(t *testing.T) {
+	b := shippedBook(t)
+	for _, of := range append(slices.Clone(trialRoutes), [][2]string{
+		{"clutch-cable", "tarn-180"}, {"transaxle", "holm-x4"}, {"axle-limited-slip", "brakka-a9s"}, {"axle-power-divider", "norrel-td"},
+		{"transfer-case-motor", "holm-em"}, {"transfer-case-viscous", "oyle-vc"}, {"transfer-case-wet-pack", "norrel-p3"},
+	}...) {
+		c, err := b.Copy(of[0], of[1])
+		require.NoError(t, err)
+		for _, complaint := range c.Tests {
+			if complaint.Minutes > 0 {
+				continue
+			}
+			for _, o := range complaint.Outcomes {
+				out, err := diagnosis.Diagnose(c.Reason([]diagnosis.Seen{{Test: complaint.ID, Outcome: o.ID}}, nil))
+				require.NoError(t, err)
+				assert.False(t, out.Enough, "%s %s: %s", of[0], o.ID, out.Says)
+				assert.NotEmpty(t, out.Next, "%s %s", of[0], o.ID)
+				assert.Contains(t, out.Says, "nothing was tested here yet", "%s %s", of[0], o.ID)
+			}
+		}
+	}
+}

@@ -2,7 +2,6 @@ package files
 
 import (
 	"math/rand/v2"
-	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -31,7 +30,7 @@ func TestHiddenCausesAreFound(t *testing.T) {
 		route := of[0]
 		c, err := b.Copy(route, of[1])
 		require.NoError(t, err)
-		const trials = 100
+		const trials = 300
 		right, tests, minutes := 0, 0, 0.0
 		for range trials {
 			truth := c.Causes[drawWeighted(r, len(c.Causes), func(i int) float64 { return c.Causes[i].Weight })]
@@ -42,7 +41,7 @@ func TestHiddenCausesAreFound(t *testing.T) {
 			}
 		}
 		t.Logf("%-22s right %d %%, %.1f tests, %.0f min", route, 100*right/trials, float64(tests)/trials, minutes/trials)
-		assert.GreaterOrEqual(t, 100*right/trials, 75, "%s: the right order", route)
+		assert.GreaterOrEqual(t, 100*right/trials, 80, "%s: the right order", route)
 		assert.LessOrEqual(t, float64(tests)/trials, 7.0, "%s: tests until enough is known", route)
 	}
 }
@@ -59,8 +58,8 @@ func diagnoseTo(t *testing.T, r *rand.Rand, c book.Copy, truth book.Cause, natur
 		var err error
 		out, err = diagnosis.Diagnose(in)
 		require.NoError(t, err)
-		if out.Clash != nil || out.Enough || !slices.ContainsFunc(out.Next, func(n diagnosis.NextTest) bool { return n.Decisive || n.Settles != "" }) {
-			return out, tests, minutes // it says that the unit has to be opened
+		if out.Clash != nil || out.Enough || len(out.Next) == 0 {
+			return out, tests, minutes
 		}
 		next := out.Next[0]
 		for _, x := range in.Tests {

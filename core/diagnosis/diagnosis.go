@@ -91,10 +91,13 @@ func Diagnose(in In) (Out, error) {
 	out.Causes = w.causes(post)
 	out.Leading = w.leading(post)
 	out.Action, out.ActionP = w.action(post)
-	decisive := false
-	out.Next, decisive = w.next(post, out.Action)
+	var decisive, settles bool
+	out.Next, decisive, settles = w.next(post, out.Action)
 	own := w.ownTests()
 	out.Enough = own > 0 && out.ActionP >= sure && !decisive
+	if !out.Enough && own > 0 && !decisive && !settles {
+		out.Next = []NextTest{} // none is worth its minutes: the unit has to be opened
+	}
 	out.Says = fmt.Sprintf("%s first, %.0f %%", out.Causes[0].Says, 100*out.Causes[0].P) + out.goesOn(own, decisive)
 	return out, nil
 }
@@ -121,7 +124,7 @@ func (out Out) goesOn(own int, decisive bool) string {
 	settles := slices.IndexFunc(out.Next, func(n NextTest) bool { return n.Settles != "" })
 	switch {
 	case len(out.Next) == 0:
-		return fmt.Sprintf("; no test is left that can be done now, and the order is %.0f %% sure: look with the unit open before you order", 100*out.ActionP)
+		return fmt.Sprintf("; the order is %.0f %% sure and no test that can be done now settles it: look with the unit open before you order", 100*out.ActionP)
 	case own == 0:
 		return "; nothing was tested here yet; next: " + out.Next[0].Says
 	case decisive:
@@ -129,12 +132,12 @@ func (out Out) goesOn(own int, decisive bool) string {
 	case settles >= 0:
 		return fmt.Sprintf("; the order is %.0f %% sure; this would settle it: %s: %s", 100*out.ActionP, out.Next[settles].Says, out.Next[settles].Settles)
 	}
-	return fmt.Sprintf("; the order is %.0f %% sure and no test left settles it: look with the unit open before you order", 100*out.ActionP)
+	return "; next: " + out.Next[0].Says
 }
 
 // next ranks the tests that can be done now and are not done yet, and tells
-// whether any can change the order.
-func (w *world) next(post []float64, action string) (list []NextTest, decisive bool) {
+// whether any can change the order, or make it sure.
+func (w *world) next(post []float64, action string) (list []NextTest, decisive, settles bool) {
 	done := map[string]bool{}
 	for _, s := range w.in.Seen {
 		done[s.Test] = true
@@ -146,16 +149,20 @@ func (w *world) next(post []float64, action string) (list []NextTest, decisive b
 			continue
 		}
 		x := w.worth(t, post, action)
-		decisive = decisive || x.decisive
+		decisive, settles = decisive || x.decisive, settles || x.settles != ""
 		list = append(list, NextTest{t.ID, t.Says, x.bits, t.Minutes, x.bits / t.Minutes, t.Tools, t.Needs, x.decisive, x.settles})
 	}
 	sort.SliceStable(list, func(i, j int) bool {
-		if list[i].Decisive != list[j].Decisive {
-			return list[i].Decisive
+		a, b := list[i], list[j]
+		if a.Decisive != b.Decisive {
+			return a.Decisive
 		}
-		return list[i].PerMin > list[j].PerMin
+		if !a.Decisive && (a.Settles != "") != (b.Settles != "") {
+			return a.Settles != ""
+		}
+		return a.PerMin > b.PerMin
 	})
-	return list[:min(shownTests, len(list))], decisive
+	return list[:min(shownTests, len(list))], decisive, settles
 }
 
 // worth of a test.
