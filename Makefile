@@ -10,6 +10,9 @@ help: ## What there is to make
 demo: setup-demo bin/handwerk ## Install what is missing, build, and open the demo workshop
 	@exec ./bin/handwerk demo
 
+serve: setup-demo bin/handwerk ## Install what is missing, build, and open your own workshop (data in .handwerk)
+	@exec ./bin/handwerk serve
+
 setup-demo:
 	@scripts/setup.sh postgresql
 
@@ -81,4 +84,4 @@ attack: setup-demo bin/handwerk ## What a hostile week would do, in five minutes
 screenshots: setup-test bin/handwerk ## Renew docs/screenshots from the demo
 	go run ./e2e/shots docs/screenshots
 
-.PHONY: test-plain test-race help demo setup-demo setup-test build dev generate stale lint test fuzz bench attack screenshots
+.PHONY: test-plain test-race help demo serve setup-demo setup-test build dev generate stale lint test fuzz bench attack screenshots

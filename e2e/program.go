@@ -22,10 +22,11 @@ import (
 // Password opens every account of the demo.
 const Password = "tide-and-torque"
 
-// Program is a running `handwerk demo`.
+// Program is a running `handwerk demo`, or `handwerk serve`.
 type Program struct {
 	Base string
 	Dir  string
+	does string // demo, serve
 	bin  string
 	addr string
 	cmd  *exec.Cmd
@@ -70,7 +71,12 @@ func Build(dir string) (string, error) {
 }
 
 // Start opens the demo below dir on a free port and waits until it is ready.
-func Start(bin, dir string) (*Program, error) {
+func Start(bin, dir string) (*Program, error) { return start(bin, "demo", dir) }
+
+// Serve opens a workshop of one's own below dir, as Start does the demo.
+func Serve(bin, dir string) (*Program, error) { return start(bin, "serve", dir) }
+
+func start(bin, does, dir string) (*Program, error) {
 	listener, err := net.Listen("tcp", "127.0.0.1:0")
 	if err != nil {
 		return nil, err
@@ -79,7 +85,7 @@ func Start(bin, dir string) (*Program, error) {
 	if err := listener.Close(); err != nil {
 		return nil, err
 	}
-	p := &Program{Base: "http://" + addr, Dir: dir, bin: bin, addr: addr}
+	p := &Program{Base: "http://" + addr, Dir: dir, does: does, bin: bin, addr: addr}
 	return p, p.Again()
 }
 
@@ -104,7 +110,7 @@ func Fresh(name string) (p *Program, bin string, end func() error, err error) {
 
 // Again starts the program anew, on the same data and address.
 func (p *Program) Again() error {
-	p.cmd = exec.Command(p.bin, "demo")
+	p.cmd = exec.Command(p.bin, p.does)
 	p.cmd.Env = append(os.Environ(), "HANDWERK_DIR="+p.Dir, "HANDWERK_ADDR="+p.addr, "HANDWERK_DATABASE_URL=")
 	p.out = &log{}
 	p.cmd.Stdout, p.cmd.Stderr = p.out, p.out

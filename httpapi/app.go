@@ -34,6 +34,10 @@ type Accounts interface {
 	Sessions(ctx context.Context, login string, now time.Time) ([]workshop.Session, error)
 	EndSession(ctx context.Context, login, id string) (bool, error)
 
+	// IsFirst tells whether nobody has an account; Begin opens the workshop then.
+	IsFirst(ctx context.Context) (bool, error)
+	Begin(ctx context.Context, code string, now time.Time, shop workshop.Shop, lead workshop.Account) error
+
 	CountTry(ctx context.Context, bucket string, now time.Time, window time.Duration) (tries int, since time.Time, err error)
 	TakeBackTry(ctx context.Context, bucket string) error
 	ForgetTries(ctx context.Context, before time.Time) error
@@ -53,11 +57,11 @@ type Options struct {
 	Hub        *Hub
 	Log        *slog.Logger
 	Now        func() time.Time
-	Zone       *time.Location // of the shop; nil is UTC
-	Front      fs.FS          // the built front end
-	Secure     bool           // served over TLS: the cookie says so
-	Hosts      []string       // accepted names of this server; empty: loopback
-	Proxies    []netip.Prefix // whose forwarded address counts
+	Zone       func() *time.Location // of the shop; nil is UTC
+	Front      fs.FS                 // the built front end
+	Secure     bool                  // served over TLS: the cookie says so
+	Hosts      []string              // accepted names of this server; empty: loopback
+	Proxies    []netip.Prefix        // whose forwarded address counts
 }
 
 type api struct {
@@ -87,7 +91,7 @@ const (
 // New makes the application.
 func New(o Options) *fiber.App {
 	if o.Zone == nil {
-		o.Zone = time.UTC
+		o.Zone = func() *time.Location { return time.UTC }
 	}
 	a := &api{Options: o, hosts: hostNames(o.Hosts), hashing: newHashing(), uploads: make(chan struct{}, uploadsAtOnce),
 		sessions: expirable.NewLRU[string, workshop.Session](1000, nil, remembered)}

@@ -43,7 +43,7 @@ func (a *api) recordPDF(c call, in rebuildIn) error {
 		return err
 	}
 	var out bytes.Buffer
-	if err := report.WritePDF(&out, rec, a.Photos(c.Context(), in.ID), a.Zone); err != nil {
+	if err := report.WritePDF(&out, rec, a.Photos(c.Context(), in.ID), a.Zone()); err != nil {
 		return err
 	}
 	attached(c, l.Rebuild.Number, "application/pdf", "pdf")

@@ -82,7 +82,7 @@ func start(t testing.TB, url string, with ...func(*httpapi.Options)) *process {
 	clock := func() time.Time { return p.now }
 	options := httpapi.Options{
 		Workshop: workshop.New(store, b, clock), Accounts: store, Photos: store.Photos, Checkpoint: store.Checkpoint, Ready: store.Ready,
-		IsLost: postgres.IsLost, IsFull: postgres.IsFull, Hub: hub, Log: log, Now: clock,
+		IsLost: postgres.IsLost, IsFull: postgres.IsFull, Hub: hub, Log: log, Now: clock, Zone: store.Zone,
 		Front: fstest.MapFS{"index.html": {Data: []byte("<title>front</title>")}, "assets/a.js": {Data: []byte("1")}, "assets/a.js.br": {Data: []byte("packed")}},
 	}
 	for _, change := range with {
@@ -164,6 +164,9 @@ type user struct {
 	*process
 	cookie, csrf string
 }
+
+// visitor is somebody who has not signed in.
+func (p *process) visitor() *user { return &user{process: p} }
 
 func (p *process) signIn(login string) *user {
 	p.t.Helper()

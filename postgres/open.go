@@ -9,6 +9,7 @@ import (
 	"fmt"
 	"net"
 	"strconv"
+	"sync/atomic"
 	"time"
 
 	"github.com/jackc/pgx/v5"
@@ -25,7 +26,9 @@ type Store struct {
 	ledgers *ledgerCache
 	heralds *herald
 	full    fullness
-	zone    *time.Location
+	// zone of the shop, for times in words.
+	zone      atomic.Pointer[time.Location]
+	zoneNamed bool // outside, in HANDWERK_ZONE
 }
 
 // How long the database may take. A statement ends before the request that
@@ -76,7 +79,8 @@ func Open(ctx context.Context, url string, o Options) (*Store, error) {
 		_ = db.Close()
 		return nil, fmt.Errorf("database: %w", redact(err))
 	}
-	s := &Store{db: db, config: own, ledgers: newLedgerCache(), full: fullness{room: o.Room}, zone: o.Zone}
+	s := &Store{db: db, config: own, ledgers: newLedgerCache(), full: fullness{room: o.Room}}
+	s.zone.Store(o.Zone)
 	s.heralds = newHerald(s)
 	return s, nil
 }

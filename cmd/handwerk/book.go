@@ -2,10 +2,12 @@ package main
 
 import (
 	"fmt"
+	"os"
 
 	"github.com/spf13/cobra"
 
 	"handwerk/book/files"
+	"handwerk/book/shop"
 )
 
 // bookCommand cares for the book without serving it.
@@ -44,7 +46,23 @@ func bookCommand() *cobra.Command {
 			return err
 		},
 	}
+	export := &cobra.Command{
+		Use: "export DIR", Short: "Write the book that ships into a new directory, to begin an own one", Args: cobra.ExactArgs(1),
+		RunE: func(cmd *cobra.Command, args []string) error { return exportBook(cmd, args[0]) },
+	}
 	cmd := &cobra.Command{Use: "book", Short: "Care for the book"}
-	cmd.AddCommand(check, schema)
+	cmd.AddCommand(check, schema, export)
 	return cmd
+}
+
+// exportBook writes what ships; what is there already is not touched.
+func exportBook(cmd *cobra.Command, dir string) error {
+	if err := os.Mkdir(dir, 0o755); err != nil {
+		return fmt.Errorf("the book goes into a new directory: %w", err)
+	}
+	if err := os.CopyFS(dir, shop.Files); err != nil {
+		return err
+	}
+	_, err := fmt.Fprintf(cmd.OutOrStdout(), "The book is in %s. Change what you like, keep only what differs, then: handwerk book check %s\n", dir, dir)
+	return err
 }

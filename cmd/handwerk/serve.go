@@ -88,13 +88,31 @@ func run(ctx context.Context, out io.Writer, c config, layers []fs.FS, prepare f
 		return err
 	}
 	defer d.close()
-	said := ""
-	if prepare != nil {
-		if said, err = prepare(ctx, d.Store, b); err != nil {
-			return err
-		}
+	if prepare == nil {
+		prepare = c.prepareOwn
+	}
+	said, err := prepare(ctx, d.Store, b)
+	if err != nil {
+		return err
 	}
 	return serve(ctx, out, c, log, listener, d.Store, b, said)
+}
+
+// prepareOwn goes by the clock of the workshop, and where nobody works yet
+// prints the way in.
+func (c config) prepareOwn(ctx context.Context, store *postgres.Store, _ book.Book) (string, error) {
+	if err := store.KeepTime(ctx, c.Zone != ""); err != nil {
+		return "", err
+	}
+	first, err := store.IsFirst(ctx)
+	if err != nil || !first {
+		return "", err
+	}
+	code, err := store.FirstCode(ctx, time.Now())
+	if err != nil {
+		return "", err
+	}
+	return fmt.Sprintf("Nobody works here yet. Open the workshop within %d minutes at\n  http://%s/?code=%s\n", int(postgres.CodeLife.Minutes()), c.Addr, code), nil
 }
 
 // listen takes the address before anything slow happens, so that a taken
@@ -179,7 +197,7 @@ func pass(hub *httpapi.Hub, e postgres.Event) {
 func newApp(c config, store *postgres.Store, b book.Book, hub *httpapi.Hub, log *slog.Logger) *fiber.App {
 	return httpapi.New(httpapi.Options{
 		Workshop: workshop.New(store, b, time.Now), Accounts: store, Photos: store.Photos, Checkpoint: store.Checkpoint, Ready: store.Ready,
-		IsLost: postgres.IsLost, IsFull: postgres.IsFull, Hub: hub, Log: log, Now: time.Now, Zone: c.zone, Front: web.Dist(),
+		IsLost: postgres.IsLost, IsFull: postgres.IsFull, Hub: hub, Log: log, Now: time.Now, Zone: store.Zone, Front: web.Dist(),
 		Secure: c.Secure, Hosts: c.Hosts, Proxies: c.proxies,
 	})
 }

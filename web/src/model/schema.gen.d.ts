@@ -633,6 +633,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/first": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** whether nobody has an account here yet */
+        get: operations["isFirst"];
+        put?: never;
+        /** open a new workshop with its first lead */
+        post: operations["begin"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/fleet": {
         parameters: {
             query?: never;
@@ -1768,6 +1786,19 @@ export interface components {
             units: string[];
             weighed?: components["schemas"]["WeighedView"][];
         };
+        FirstLead: {
+            login: string;
+            name: string;
+            password: string;
+        };
+        FirstRun: {
+            code: string;
+            lead: components["schemas"]["FirstLead"];
+            shop: components["schemas"]["Shop"];
+        };
+        FirstView: {
+            wanted: boolean;
+        };
         FleetView: {
             vehicles: components["schemas"]["Vehicle"][];
         };
@@ -2682,6 +2713,17 @@ export interface components {
         ShimWasher: {
             name: string;
             thickness: components["schemas"]["Length"] | string;
+        };
+        Shop: {
+            currency: string;
+            /** Format: double */
+            hourly_rate: number;
+            name: string;
+            /** @enum {string} */
+            paper: "A4" | "Letter";
+            /** @enum {string} */
+            units: "metric" | "inch";
+            zone: string;
         };
         SlipTorqueIn: {
             alike_percent?: null | number;
@@ -5255,6 +5297,74 @@ export interface operations {
             401: components["responses"]["Problem401"];
             404: components["responses"]["Problem404"];
             422: components["responses"]["Problem422"];
+            /** @description anything else that went wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    isFirst: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FirstView"];
+                };
+            };
+            429: components["responses"]["Problem429"];
+            /** @description anything else that went wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    begin: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FirstRun"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionView"];
+                };
+            };
+            403: components["responses"]["Problem403"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            422: components["responses"]["Problem422"];
+            429: components["responses"]["Problem429"];
             /** @description anything else that went wrong */
             default: {
                 headers: {

@@ -37,6 +37,10 @@ export function useSession() {
   });
 }
 
+/** Whether nobody has an account here yet; asked only where nobody is signed in. */
+export const useFirst = (asked: boolean) =>
+  useQuery({ queryKey: ["first"], enabled: asked, queryFn: () => unwrap(client.GET("/api/v1/first")) });
+
 export const useBoard = (closed: boolean) =>
   useInfiniteQuery({
     queryKey: ["board", closed],

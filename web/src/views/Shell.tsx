@@ -1,7 +1,7 @@
 import { Outlet } from "@tanstack/react-router";
 import { lazy, Suspense, useCallback, useState } from "react";
 import { outbox } from "../model/sending";
-import { useOutbox, useSession } from "../parts/data";
+import { useFirst, useOutbox, useSession } from "../parts/data";
 import { Fault } from "../parts/Fault";
 import { KeptFor } from "../parts/kept";
 import { KeysProvider } from "../parts/keys";
@@ -9,10 +9,12 @@ import { HelpContext } from "./help";
 import { SignIn } from "./SignIn";
 
 const Help = lazy(() => import("../parts/Help"));
+const FirstRun = lazy(() => import("./FirstRun"));
 
 /** The frame of the program: sign-in, key help, and what still waits for the server. */
 export function Shell() {
   const session = useSession();
+  const first = useFirst(session.data === null);
   const [help, setHelp] = useState(false);
   const showHelp = useCallback(() => setHelp(true), []);
   return (
@@ -31,7 +33,13 @@ export function Shell() {
             <Fault error={session.error} />
           </div>
         )}
-        {session.data === null && <SignIn />}
+        {session.data === null && first.data?.wanted && (
+          <Suspense>
+            <FirstRun />
+          </Suspense>
+        )}
+        {session.data === null && first.data?.wanted === false && <SignIn />}
+        {session.data === null && first.isError && <SignIn />}
         {session.data && (
           <KeptFor scope={session.data.person.login}>
             <Outlet />

@@ -1,0 +1,94 @@
+package httpapi
+
+import (
+	"errors"
+	"net/http"
+	"regexp"
+	"strings"
+
+	"handwerk/core/input"
+	"handwerk/core/text"
+	"handwerk/workshop"
+)
+
+// firstView tells whether nobody has an account here yet.
+type firstView struct {
+	Wanted bool `json:"wanted"`
+}
+
+// FirstRun opens a workshop: the code that the program printed, what the
+// workshop says of itself, and its first lead.
+type FirstRun struct {
+	Code string        `json:"code"`
+	Shop workshop.Shop `json:"shop"`
+	Lead FirstLead     `json:"lead"`
+}
+
+// FirstLead is the first person of a workshop.
+type FirstLead struct {
+	Login    string `json:"login"`
+	Name     string `json:"name"`
+	Password string `json:"password"`
+}
+
+// triesOfFirst in a window, whoever makes them: the code has 80 bits.
+const triesOfFirst = 20
+
+func (a *api) firstEndpoints() []endpoint {
+	return []endpoint{
+		get(a, "/first", "isFirst", "whether nobody has an account here yet", anyone, func(c call, _ nothing) (firstView, error) {
+			wanted, err := a.Accounts.IsFirst(c.Context())
+			return firstView{wanted}, err
+		}),
+		typed(a, endpoint{
+			method: http.MethodPost, path: "/first", id: "begin", summary: "open a new workshop with its first lead", access: anyone, status: http.StatusCreated, limit: maxShort,
+		}, a.begin),
+	}
+}
+
+var loginShape = regexp.MustCompile(`^[a-z][a-z0-9.-]{0,39}$`)
+
+func (in FirstRun) check() error {
+	faults := in.Shop.Check("shop")
+	if !loginShape.MatchString(in.Lead.Login) {
+		faults.Add("lead.login", "a short name in small letters, like ilva", "%q cannot be signed in with", in.Lead.Login)
+	}
+	if n := text.Length(strings.TrimSpace(in.Lead.Name)); n == 0 || n > 80 {
+		faults.Add("lead.name", "your name as the record shall say it", "missing or too long")
+	}
+	faults = append(faults, input.Below("lead", JudgePassword(in.Lead.Password, in.Lead.Login, in.Lead.Name))...)
+	return faults.Err()
+}
+
+// begin counts the try before the code is looked at, and signs the lead in.
+func (a *api) begin(c call, in FirstRun) (SessionView, error) {
+	in.Lead.Login = strings.ToLower(strings.TrimSpace(in.Lead.Login))
+	if err := a.countTry(c, []bucket{{"first", triesOfFirst}}); err != nil {
+		return SessionView{}, err
+	}
+	if err := in.check(); err != nil {
+		return SessionView{}, err
+	}
+	wanted, err := a.Accounts.IsFirst(c.Context())
+	if err != nil {
+		return SessionView{}, err
+	}
+	if !wanted {
+		return SessionView{}, problem(http.StatusConflict, "Somebody works here already", "Sign in; a lead adds people.")
+	}
+	lead := workshop.Account{
+		Person:       workshop.Person{Login: in.Lead.Login, Name: strings.TrimSpace(in.Lead.Name), Role: workshop.Lead},
+		PasswordHash: HashPassword(in.Lead.Password),
+	}
+	in.Shop.Name = strings.TrimSpace(in.Shop.Name)
+	err = a.Accounts.Begin(c.Context(), in.Code, a.Now(), in.Shop, lead)
+	if errors.Is(err, workshop.ErrFirstCode) {
+		a.security(c, "first run refused")
+		return SessionView{}, input.At("code", "the code that the program printed at its start, within 30 minutes, once", "this code does not open the workshop; start the program again for a new one")
+	}
+	if err != nil {
+		return SessionView{}, err
+	}
+	a.security(c, "workshop opened", "login", lead.Login, "role", string(lead.Role))
+	return a.openSession(c, lead.Person)
+}

@@ -1,0 +1,55 @@
+package workshop
+
+import (
+	"errors"
+	"strings"
+	"time"
+
+	"handwerk/core/input"
+	"handwerk/core/quantity"
+	"handwerk/core/text"
+)
+
+// Shop is what a workshop says of itself: its name on every paper, the units it
+// reads in first, what an hour costs, the zone of its clock, its paper.
+type Shop struct {
+	Name       string          `json:"name"`
+	Units      quantity.System `json:"units" enum:"metric,inch"`
+	Currency   string          `json:"currency"` // three letters, ISO 4217
+	HourlyRate float64         `json:"hourly_rate"`
+	Zone       string          `json:"zone"` // IANA name
+	Paper      string          `json:"paper" enum:"A4,Letter"`
+}
+
+// ErrFirstCode: the code of a first run is wrong, used or too old, or somebody
+// works here already.
+var ErrFirstCode = errors.New("the code of the first run does not open this workshop")
+
+// papers that are printed on.
+var papers = []string{"A4", "Letter"}
+
+// Check refuses what no workshop could work by.
+func (s Shop) Check(at string) input.Fields {
+	var faults input.Fields
+	field := func(name string) string { return input.Join(at, name) }
+	if n := text.Length(strings.TrimSpace(s.Name)); n == 0 || n > 80 {
+		faults.Add(field("name"), "1 to 80 characters", "missing or too long")
+	}
+	if s.Units != quantity.Metric && s.Units != quantity.InchFamily {
+		faults.Add(field("units"), "metric, inch", "%q is not a unit family", s.Units)
+	}
+	letters := func(r rune) bool { return r < 'A' || r > 'Z' }
+	if len(s.Currency) != 3 || strings.ContainsFunc(s.Currency, letters) {
+		faults.Add(field("currency"), "three capital letters, as on a bank's paper", "%q is none", s.Currency)
+	}
+	if !(s.HourlyRate >= 0 && s.HourlyRate <= 100_000) {
+		faults.Add(field("hourly_rate"), "0 to 100000", "%g is no hour's price", s.HourlyRate)
+	}
+	if _, err := time.LoadLocation(s.Zone); err != nil || s.Zone == "" || s.Zone == "Local" {
+		faults.Add(field("zone"), "a name like Europe/Lisbon", "%q is no time zone", s.Zone)
+	}
+	if s.Paper != papers[0] && s.Paper != papers[1] {
+		faults.Add(field("paper"), strings.Join(papers, ", "), "%q is no paper here", s.Paper)
+	}
+	return faults
+}
