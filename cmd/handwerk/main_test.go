@@ -90,7 +90,7 @@ func (c command) demoLoaded() {
 }
 
 func TestTheDemoTellsItsStories(t *testing.T) {
-	c := command{t, ""}
+	c := newCommand(t)
 	c.demoLoaded()
 	said, err := c.run("", "verify")
 	require.NoError(t, err)
@@ -98,7 +98,7 @@ func TestTheDemoTellsItsStories(t *testing.T) {
 }
 
 func TestVerifyExitsWithTheTamperedRow(t *testing.T) {
-	c := command{t, ""}
+	c := newCommand(t)
 	c.demoLoaded()
 	ctx := context.Background()
 	_, err := pgtest.Owner(t, c.url).Exec(ctx, `ALTER TABLE entry DISABLE TRIGGER entry_kept; GRANT UPDATE ON entry TO CURRENT_USER;
@@ -110,7 +110,7 @@ func TestVerifyExitsWithTheTamperedRow(t *testing.T) {
 }
 
 func TestExportAndImport(t *testing.T) {
-	c := command{t, ""}
+	c := newCommand(t)
 	c.demoLoaded()
 	file := filepath.Join(t.TempDir(), "record.json")
 	list, err := c.run("", "export", "nothing")
@@ -148,7 +148,7 @@ func exported(t *testing.T, c command, file string) string {
 }
 
 func TestAccounts(t *testing.T) {
-	c := command{t, ""}
+	c := newCommand(t)
 	for _, tt := range []struct {
 		stdin string
 		args  []string
@@ -190,7 +190,7 @@ func TestAccounts(t *testing.T) {
 // A shop that works in a database is not touched by the demo, and generated
 // load does not go among its records.
 func TestTheDemoNeverTouchesAWorkshop(t *testing.T) {
-	c := command{t, ""}
+	c := newCommand(t)
 	_, err := c.run("quarry-mitten-anvil\n", "account", "ilva", "--name", "Ilva of this shop", "--role", "mechanic")
 	require.NoError(t, err)
 	cfg, err := readConfig()
@@ -219,7 +219,7 @@ func TestTheDemoNeverTouchesAWorkshop(t *testing.T) {
 
 // A schema of tomorrow is left alone by a program of today.
 func TestANewerSchemaIsRefused(t *testing.T) {
-	c := command{t, ""}
+	c := newCommand(t)
 	_, err := pgtest.Owner(t, c.url).Exec(context.Background(), `INSERT INTO goose_db_version (version_id, is_applied) VALUES (999, true)`)
 	require.NoError(t, err)
 	_, err = c.run("", "migrate")
@@ -228,7 +228,7 @@ func TestANewerSchemaIsRefused(t *testing.T) {
 
 // A log, its key and its checkpoint: what serving makes, verify holds against.
 func TestVerifyHoldsAgainstACheckpoint(t *testing.T) {
-	c := command{t, ""}
+	c := newCommand(t)
 	c.demoLoaded()
 	ctx, cancel := context.WithCancel(context.Background())
 	cfg, err := readConfig()
@@ -273,7 +273,7 @@ func TestVerifyHoldsAgainstACheckpoint(t *testing.T) {
 }
 
 func TestBackupAndRestore(t *testing.T) {
-	c := command{t, ""}
+	c := newCommand(t)
 	c.demoLoaded()
 	file := filepath.Join(t.TempDir(), "backup")
 	said, err := c.run("", "backup", file)
@@ -408,7 +408,7 @@ func TestTheModelForLoadIsWholeAndLongEnough(t *testing.T) {
 	require.NoError(t, err)
 	assert.GreaterOrEqual(t, len(l.Entries), 150)
 	assert.True(t, l.Rebuild.Place.Closed)
-	c := command{t, ""}
+	c := newCommand(t)
 	said, err := c.run("", "generate", "--rebuilds", "3", "--entries", "120")
 	require.NoError(t, err)
 	assert.Contains(t, said, "3 rebuilds")
