@@ -1,26 +1,31 @@
 import { type RefObject, useEffect } from "react";
 
-/** Where the hand goes in a sheet: the line that is current, else the first thing to type or press. */
-function nextControl(sheet: HTMLElement): HTMLElement | null {
+/** The first thing to type, else to press, at a place of a sheet. */
+function controlAt(sheet: HTMLElement, place: string): HTMLElement | null {
   const typed = "input:not([type=file]):not(.sr-only), select, textarea";
   const pressed = "[role=radio][tabindex='0'], [role=slider], button:not([data-look=quiet])";
-  for (const place of ["[data-current] ", ""]) {
-    for (const what of [typed, pressed]) {
-      const all = what.split(", ").map((w) => `${place}${w}`);
-      const found = [...sheet.querySelectorAll<HTMLElement>(all.join(", "))].find(
-        (e) => !e.matches(":disabled") && e.offsetParent !== null,
-      );
-      if (found) return found;
-    }
+  for (const what of [typed, pressed]) {
+    const all = what.split(", ").map((w) => `${place}${w}`);
+    const found = [...sheet.querySelectorAll<HTMLElement>(all.join(", "))].find(
+      (e) => !e.matches(":disabled") && e.offsetParent !== null,
+    );
+    if (found) return found;
   }
   return null;
 }
 
+/** Where the hand goes: the line that is current, else on, when the step is done, else the first control. */
+const nextControl = (sheet: HTMLElement) =>
+  controlAt(sheet, "[data-current] ") ??
+  elsewhere("aside [name=next]") ??
+  controlAt(sheet, "") ??
+  elsewhere("aside [data-look=go]");
+
 const elsewhere = (what: string) => document.querySelector<HTMLElement>(what);
 
 /**
- * The focus never falls away: on entering a step it goes to the first control,
- * and when what had it is gone, to where the hand goes next: on, when the step is done.
+ * The focus never falls away: on entering a step, and when what had it is
+ * gone, it goes to where the hand goes next.
  */
 export function useFocusWithin(sheet: RefObject<HTMLElement | null>, changed: unknown) {
   useEffect(() => {
@@ -30,8 +35,7 @@ export function useFocusWithin(sheet: RefObject<HTMLElement | null>, changed: un
     const look = () => {
       const now = document.activeElement;
       if (!sheet.current || (now && now !== document.body && now.isConnected)) return;
-      const next =
-        elsewhere("aside [name=next]") ?? nextControl(sheet.current) ?? elsewhere("aside [data-look=go]");
+      const next = nextControl(sheet.current);
       if (!next && left-- > 0) timer = window.setTimeout(look, 60);
       else (next ?? elsewhere("main"))?.focus({ preventScroll: true });
     };

@@ -26,8 +26,9 @@ export function Lines(p: Props) {
   const { shown, more } = inOrder(view);
   const { beside, diagnosis } = extrasOf(view);
   const current = shown.find((i) => !live(view.entries, i.id));
+  const firstAt = firstToldAt([...shown, ...more]);
   const line = (item: ItemView) => (
-    <Line key={item.id} {...p} item={item} isCurrent={item.id === current?.id} />
+    <Line key={item.id} {...p} item={item} isCurrent={item.id === current?.id} firstAt={firstAt} />
   );
   return (
     <>
@@ -63,7 +64,14 @@ export function Lines(p: Props) {
   );
 }
 
-type LineProps = Props & { item: ItemView; isCurrent: boolean };
+/** The first line that tells of a hazard, by its id: there it is told whole. */
+function firstToldAt(items: ItemView[]) {
+  const at = new Map<string, string>();
+  for (const i of items) for (const c of i.cautions ?? []) if (!at.has(c.id)) at.set(c.id, i.id);
+  return at;
+}
+
+type LineProps = Props & { item: ItemView; isCurrent: boolean; firstAt: Map<string, string> };
 
 function Line(p: LineProps) {
   const { view, say, busy, item, isCurrent } = p;
@@ -148,7 +156,7 @@ function Because({ label, busy, onSay }: { label: string; busy: boolean; onSay: 
 }
 
 /** What can happen at this line; grave ones are read by name before it is answered. */
-function Hazards({ view, item, say, busy }: LineProps) {
+function Hazards({ view, item, say, busy, firstAt }: LineProps) {
   const hazards = item.cautions ?? [];
   if (hazards.length === 0) return null;
   const mayRead = view.acts.some((a) => a.act === "acknowledge");
@@ -157,7 +165,8 @@ function Hazards({ view, item, say, busy }: LineProps) {
       {hazards.map((c) => (
         <li key={c.id} className="py-0.5 flex flex-wrap items-center gap-x-3">
           <span className="grow basis-[260px]">
-            <b className="text-undecided">{c.title}.</b> {c.text}
+            <b className="text-undecided">{c.title}.</b>{" "}
+            {(firstAt.get(c.id) === item.id || (c.grave && !c.by)) && c.text}
           </span>
           {c.by ? (
             <span className="text-quiet text-small">read by {c.by}</span>
