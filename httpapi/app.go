@@ -38,6 +38,12 @@ type Accounts interface {
 	IsFirst(ctx context.Context) (bool, error)
 	Begin(ctx context.Context, code string, now time.Time, shop workshop.Shop, lead workshop.Account) error
 
+	// People are all who work or worked here; a change that would leave no lead
+	// is workshop.ErrLastLead.
+	People(ctx context.Context) ([]workshop.Account, error)
+	AddPerson(ctx context.Context, a workshop.Account) (added bool, err error)
+	ChangePerson(ctx context.Context, a workshop.Account, signedOut bool) error
+
 	CountTry(ctx context.Context, bucket string, now time.Time, window time.Duration) (tries int, since time.Time, err error)
 	TakeBackTry(ctx context.Context, bucket string) error
 	ForgetTries(ctx context.Context, before time.Time) error

@@ -209,7 +209,7 @@ func tagOf(e endpoint) string {
 	switch {
 	case strings.HasPrefix(e.path, "/calc") || e.path == "/units":
 		return "calculators"
-	case strings.HasPrefix(e.path, "/session") || e.path == "/first":
+	case strings.HasPrefix(e.path, "/session") || e.path == "/first" || strings.HasPrefix(e.path, "/people"):
 		return "session"
 	case strings.Contains(e.path, "/record") || strings.Contains(e.path, archiveEnding) || strings.Contains(e.path, "photos"):
 		return "records"

@@ -22,6 +22,7 @@ const (
 	anyone access = iota
 	signedIn
 	hands // mechanics and leads
+	leads
 )
 
 // endpoint is one operation: its route, its types for OpenAPI, its handler.

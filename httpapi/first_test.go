@@ -105,4 +105,3 @@ func TestACodeRunsOutAndGuessesAreCounted(t *testing.T) {
 	assert.Equal(t, http.StatusTooManyRequests, res.StatusCode)
 	assert.NotEmpty(t, res.Header.Get("Retry-After"))
 }
-

@@ -230,8 +230,11 @@ func (a *api) admit(c fiber.Ctx, e endpoint) (call, error) {
 	if writes && subtle.ConstantTimeCompare([]byte(c.Get(csrfHeader)), []byte(session.CSRF)) != 1 {
 		return call{}, problem(http.StatusForbidden, "Token missing", "The write carried no valid "+csrfHeader+".")
 	}
-	if e.access == hands {
+	switch {
+	case e.access == hands:
 		err = workingHand(session.Person)
+	case e.access == leads && session.Person.Role != workshop.Lead:
+		err = problem(http.StatusForbidden, "Leads only", "Who works here is a lead's to say.")
 	}
 	return call{c, session}, err
 }

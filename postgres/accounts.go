@@ -27,6 +27,61 @@ func (s *Store) CloseAccount(ctx context.Context, login string, at time.Time) er
 	return s.EndSessions(ctx, login, "")
 }
 
+// People are all accounts, those who left last.
+func (s *Store) People(ctx context.Context) (list []workshop.Account, err error) {
+	rows, err := s.db.QueryContext(ctx, `SELECT login, name, role, closed_at FROM account ORDER BY closed_at IS NOT NULL, name, login`)
+	if err != nil {
+		return nil, err
+	}
+	defer func() { _ = rows.Close() }()
+	for rows.Next() {
+		var a workshop.Account
+		if err := rows.Scan(&a.Login, &a.Name, &a.Role, &a.ClosedAt); err != nil {
+			return nil, err
+		}
+		list = append(list, a)
+	}
+	return list, rows.Err()
+}
+
+// AddPerson adds an account; false when the login is somebody's already.
+func (s *Store) AddPerson(ctx context.Context, a workshop.Account) (added bool, err error) {
+	done, err := s.db.ExecContext(ctx, `INSERT INTO account (login, name, role, password_hash) VALUES ($1, $2, $3, $4) ON CONFLICT DO NOTHING`,
+		a.Login, a.Name, a.Role, a.PasswordHash)
+	if err != nil {
+		return false, err
+	}
+	n, err := done.RowsAffected()
+	return n == 1, err
+}
+
+// ChangePerson keeps what a lead changed; workshop.ErrLastLead when nobody would
+// lead then. Two changes at once wait for one another.
+func (s *Store) ChangePerson(ctx context.Context, a workshop.Account, signedOut bool) error {
+	err := s.inTx(ctx, func(tx *sqlx.Tx) error {
+		if _, err := tx.ExecContext(ctx, `SELECT pg_advisory_xact_lock(hashtext('people'))`); err != nil {
+			return err
+		}
+		_, err := tx.ExecContext(ctx, `UPDATE account SET name = $2, role = $3, password_hash = $4, closed_at = $5 WHERE login = $1`,
+			a.Login, a.Name, a.Role, a.PasswordHash, a.ClosedAt)
+		if err != nil {
+			return err
+		}
+		led := false
+		if err := tx.GetContext(ctx, &led, `SELECT EXISTS (SELECT FROM account WHERE role = 'lead' AND closed_at IS NULL)`); err != nil {
+			return err
+		}
+		if !led {
+			return workshop.ErrLastLead
+		}
+		return nil
+	})
+	if err != nil || !signedOut {
+		return err
+	}
+	return s.EndSessions(ctx, a.Login, "")
+}
+
 // Account finds an account; ok is false when there is none.
 func (s *Store) Account(ctx context.Context, login string) (a workshop.Account, ok bool, err error) {
 	row := s.db.QueryRowContext(ctx, `SELECT login, name, role, password_hash, closed_at FROM account WHERE login = $1`, login)

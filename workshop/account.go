@@ -1,6 +1,12 @@
 package workshop
 
-import "time"
+import (
+	"errors"
+	"time"
+)
+
+// ErrLastLead: somebody has to lead a workshop.
+var ErrLastLead = errors.New("the last lead stays one")
 
 // Account is a person who may sign in. It is closed, never deleted.
 type Account struct {

@@ -668,6 +668,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/people": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** who works here, and who did */
+        get: operations["people"];
+        put?: never;
+        /** somebody begins here */
+        post: operations["addPerson"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/people/{login}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** a person's name, role or password; close or open the account */
+        post: operations["changePerson"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/photos/{id}": {
         parameters: {
             query?: never;
@@ -2135,6 +2170,13 @@ export interface components {
             current: string;
             password: string;
         };
+        NewPerson: {
+            login: string;
+            name: string;
+            password: string;
+            /** @enum {unknown} */
+            role: components["schemas"]["Role"];
+        };
         NoiseOrdersIn: {
             /** Format: double */
             heard_hz?: number;
@@ -2223,7 +2265,24 @@ export interface components {
             verdict: components["schemas"]["Verdict"];
             way: string;
         };
+        PeopleView: {
+            people: components["schemas"]["PersonView"][];
+        };
         Person: {
+            login: string;
+            name: string;
+            role: components["schemas"]["Role"];
+        };
+        PersonChange: {
+            closed?: null | boolean;
+            name?: string;
+            password?: string;
+            /** @enum {unknown} */
+            role?: components["schemas"]["Role"];
+        };
+        PersonView: {
+            /** Format: date-time */
+            closed_at?: null | string;
             login: string;
             name: string;
             role: components["schemas"]["Role"];
@@ -5395,6 +5454,115 @@ export interface operations {
                 };
             };
             401: components["responses"]["Problem401"];
+            /** @description anything else that went wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    people: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PeopleView"];
+                };
+            };
+            401: components["responses"]["Problem401"];
+            /** @description anything else that went wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    addPerson: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewPerson"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PersonView"];
+                };
+            };
+            401: components["responses"]["Problem401"];
+            403: components["responses"]["Problem403"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            422: components["responses"]["Problem422"];
+            /** @description anything else that went wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    changePerson: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                login: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PersonChange"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PersonView"];
+                };
+            };
+            401: components["responses"]["Problem401"];
+            403: components["responses"]["Problem403"];
+            404: components["responses"]["Problem404"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            422: components["responses"]["Problem422"];
             /** @description anything else that went wrong */
             default: {
                 headers: {

@@ -34,6 +34,8 @@ export type Unit = S["UnitOfMeasure"];
 export type Units = readonly Unit[] | undefined;
 export type Body = S["Body"];
 export type Act = S["Act"];
+export type PersonView = S["PersonView"];
+export type PersonChange = S["PersonChange"];
 export type WeighedView = S["WeighedView"];
 export type OpenAct = S["OpenAct"];
 

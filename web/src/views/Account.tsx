@@ -9,6 +9,7 @@ import { Button } from "../parts/Button";
 import { Fault } from "../parts/Fault";
 import { Field } from "../parts/Field";
 import { HelpContext } from "./help";
+import { People } from "./People";
 import { useTitle } from "../parts/focus";
 
 /** One's own account: where one is signed in, and one's password. */
@@ -27,6 +28,7 @@ export function AccountView() {
         </p>
         <Sessions />
         <NewPassword />
+        {person?.role === "lead" && <People />}
       </main>
     </div>
   );

@@ -1,0 +1,159 @@
+package httpapi
+
+import (
+	"errors"
+	"net/http"
+	"slices"
+	"strings"
+	"time"
+
+	"handwerk/core/input"
+	"handwerk/core/text"
+	"handwerk/workshop"
+)
+
+// PersonView is somebody who works or worked here.
+type PersonView struct {
+	workshop.Person
+	ClosedAt *time.Time `json:"closed_at,omitempty"`
+}
+
+type peopleView struct {
+	People []PersonView `json:"people"`
+}
+
+// NewPerson is somebody who begins here.
+type NewPerson struct {
+	Login    string        `json:"login"`
+	Name     string        `json:"name"`
+	Role     workshop.Role `json:"role" enum:"reader,mechanic,lead"`
+	Password string        `json:"password"`
+}
+
+// PersonChange is what a lead changes of a person; what is not said stays.
+type PersonChange struct {
+	Login    string        `path:"login" json:"-"`
+	Name     string        `json:"name,omitempty"`
+	Role     workshop.Role `json:"role,omitempty" enum:"reader,mechanic,lead"`
+	Password string        `json:"password,omitempty"`
+	Closed   *bool         `json:"closed,omitempty"`
+}
+
+func (a *api) peopleEndpoints() []endpoint {
+	return []endpoint{
+		get(a, "/people", "people", "who works here, and who did", leads, a.people),
+		post(a, "/people", "addPerson", "somebody begins here", leads, http.StatusCreated, a.addPerson),
+		post(a, "/people/:login", "changePerson", "a person's name, role or password; close or open the account", leads, http.StatusOK, a.changePerson),
+	}
+}
+
+func (a *api) people(c call, _ nothing) (peopleView, error) {
+	accounts, err := a.Accounts.People(c.Context())
+	view := peopleView{[]PersonView{}}
+	for _, x := range accounts {
+		view.People = append(view.People, PersonView{x.Person, x.ClosedAt})
+	}
+	return view, err
+}
+
+var roles = []workshop.Role{workshop.Reader, workshop.Mechanic, workshop.Lead}
+
+func checkName(faults *input.Fields, name string) string {
+	name = strings.TrimSpace(name)
+	if n := text.Length(name); n == 0 || n > 100 || text.Bad(name) != "" {
+		faults.Add("name", "the name as it will stand in the record, up to 100 letters", "missing, too long or with signs that do not print")
+	}
+	return name
+}
+
+func checkRole(faults *input.Fields, role workshop.Role) {
+	if !slices.Contains(roles, role) {
+		faults.Add("role", "reader, mechanic, lead", "%q is not a role", role)
+	}
+}
+
+func (a *api) addPerson(c call, in NewPerson) (PersonView, error) {
+	var faults input.Fields
+	person := workshop.Person{Login: strings.ToLower(strings.TrimSpace(in.Login)), Name: checkName(&faults, in.Name), Role: in.Role}
+	if !loginShape.MatchString(person.Login) {
+		faults.Add("login", "a short name in small letters, like odo", "%q cannot be signed in with", in.Login)
+	}
+	checkRole(&faults, in.Role)
+	faults = append(faults, input.Below("", JudgePassword(in.Password, person.Login, person.Name))...)
+	if err := faults.Err(); err != nil {
+		return PersonView{}, err
+	}
+	added, err := a.Accounts.AddPerson(c.Context(), workshop.Account{Person: person, PasswordHash: HashPassword(in.Password)})
+	if err != nil {
+		return PersonView{}, err
+	}
+	if !added {
+		return PersonView{}, input.At("login", "another name to sign in with", "%s is somebody's already; people who left keep theirs", person.Login)
+	}
+	a.security(c, "account added", "login", person.Login, "role", string(person.Role), "by", c.person().Login)
+	return PersonView{person, nil}, nil
+}
+
+func (a *api) changePerson(c call, in PersonChange) (PersonView, error) {
+	before, known, err := a.Accounts.Account(c.Context(), in.Login)
+	if err != nil {
+		return PersonView{}, err
+	}
+	if !known {
+		return PersonView{}, problem(http.StatusNotFound, "Not found", "Nobody is called "+in.Login+" here.")
+	}
+	after, err := in.applyTo(before, a.Now())
+	if err != nil {
+		return PersonView{}, err
+	}
+	if err := a.Accounts.ChangePerson(c.Context(), after, in.Password != "" || in.Closed != nil && *in.Closed); err != nil {
+		if errors.Is(err, workshop.ErrLastLead) {
+			return PersonView{}, problem(http.StatusConflict, "The last lead", "Somebody has to lead: make another person a lead first.")
+		}
+		return PersonView{}, err
+	}
+	a.sayPersonChange(c, before, after, in.Password != "")
+	return PersonView{after.Person, after.ClosedAt}, nil
+}
+
+func (in PersonChange) applyTo(x workshop.Account, now time.Time) (workshop.Account, error) {
+	var faults input.Fields
+	if in.Name != "" {
+		x.Name = checkName(&faults, in.Name)
+	}
+	if in.Role != "" {
+		checkRole(&faults, in.Role)
+		x.Role = in.Role
+	}
+	if in.Password != "" {
+		faults = append(faults, input.Below("", JudgePassword(in.Password, x.Login, x.Name))...)
+	}
+	if err := faults.Err(); err != nil {
+		return x, err
+	}
+	if in.Password != "" {
+		x.PasswordHash = HashPassword(in.Password)
+	}
+	switch {
+	case in.Closed == nil:
+	case *in.Closed && x.ClosedAt == nil:
+		x.ClosedAt = &now
+	case !*in.Closed:
+		x.ClosedAt = nil
+	}
+	return x, nil
+}
+
+// sayPersonChange writes what a lead changed to the log, a line each.
+func (a *api) sayPersonChange(c call, before, after workshop.Account, password bool) {
+	by := c.person().Login
+	if before.Role != after.Role {
+		a.security(c, "role changed", "login", after.Login, "role", string(after.Role), "was", string(before.Role), "by", by)
+	}
+	if password {
+		a.security(c, "password changed", "login", after.Login, "by", by)
+	}
+	if (before.ClosedAt == nil) != (after.ClosedAt == nil) {
+		a.security(c, map[bool]string{true: "account closed", false: "account opened again"}[after.ClosedAt != nil], "login", after.Login, "by", by)
+	}
+}
