@@ -5,6 +5,7 @@ import (
 	"path/filepath"
 	"regexp"
 	"testing"
+	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -22,8 +23,11 @@ func TestAWorkshopOfOnesOwnIsOpened(t *testing.T) {
 		assert.NoError(t, p.Stop())
 		_ = os.RemoveAll(dir)
 	})
-	way := regexp.MustCompile(`http://[^\s]+/\?code=(\S+)`).FindStringSubmatch(p.Said())
-	require.Len(t, way, 2, p.Said())
+	var way []string
+	require.Eventually(t, func() bool {
+		way = regexp.MustCompile(`http://[^\s]+/\?code=(\S+)\n`).FindStringSubmatch(p.Said())
+		return len(way) == 2
+	}, time.Minute, 50*time.Millisecond, "the program prints the way in")
 
 	lead := browser.Visit(way[0])
 	lead.See("You are its first lead")

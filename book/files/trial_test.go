@@ -30,7 +30,7 @@ func TestHiddenCausesAreFound(t *testing.T) {
 		route := of[0]
 		c, err := b.Copy(route, of[1])
 		require.NoError(t, err)
-		const trials = 300
+		const trials = 200
 		right, tests, minutes := 0, 0, 0.0
 		for range trials {
 			truth := c.Causes[drawWeighted(r, len(c.Causes), func(i int) float64 { return c.Causes[i].Weight })]
