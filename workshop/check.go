@@ -177,8 +177,7 @@ func needsItems(s *State, step *Step) Need {
 			return Need{What: Differs, Place: ReadPlace(item.ID)}
 		case ok:
 			done++
-			o, _ := outcomeOf(item, e.Said().Outcome)
-			ended = ended || o.Ends
+			ended = ended || endsWith(item, e)
 		case !item.Optional:
 			left++
 		}
@@ -216,6 +215,16 @@ func acceptOutcome(p *proposal) error {
 		return input.At("note", "the reason in words", "%q wants a reason", o.Text)
 	}
 	return nil
+}
+
+// endsWith tells whether an answer is one after which nothing more is asked.
+// Few items have such an outcome; of the others the entry is not read.
+func endsWith(item book.Item, e Entry) bool {
+	if !slices.ContainsFunc(item.Outcomes, func(o book.Outcome) bool { return o.Ends }) {
+		return false
+	}
+	o, _ := outcomeOf(item, e.Said().Outcome)
+	return o.Ends
 }
 
 // outcomeOf an item by its id.
