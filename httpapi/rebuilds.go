@@ -178,8 +178,9 @@ type Written struct {
 	} `json:"now"`
 }
 
-// manyEntries are more than an answer carries along.
-const manyEntries = 200
+// manyEntries are more than an answer carries along: no step of the book asks for as many, and writing them all out each
+// time would cost more than keeping the entry.
+const manyEntries = 40
 
 func (a *api) append(c call, in draftIn) (Written, error) {
 	kept, err := a.appendEntry(c, in)
