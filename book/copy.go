@@ -28,16 +28,26 @@ func (b Book) Sheet(id string) (SpecSheet, bool) {
 	return b.Sheets[i], true
 }
 
-// Copy takes from the book what a rebuild of that route and sheet needs, and
-// refuses a sheet that lacks what the route asks of it.
+// Copy takes a sheet of the book along a route, and refuses one that lacks what
+// the route asks of it.
 func (b Book) Copy(routeID, sheetID string) (Copy, error) {
-	route, ok := b.Route(routeID)
-	if !ok {
-		return Copy{}, input.At("route", b.routeNames(), "the book has no route %q", routeID)
-	}
 	sheet, ok := b.Sheet(sheetID)
 	if !ok {
 		return Copy{}, input.At("unit", "a unit with a spec sheet", "the book has no spec sheet %q", sheetID)
+	}
+	c, err := b.CopyWith(routeID, sheet)
+	if err != nil {
+		return c, err
+	}
+	return c, c.checkSheet(b.Kinds)
+}
+
+// CopyWith takes from the book what a rebuild of that route and sheet needs.
+// What the sheet lacks is asked for at the bench.
+func (b Book) CopyWith(routeID string, sheet SpecSheet) (Copy, error) {
+	route, ok := b.Route(routeID)
+	if !ok {
+		return Copy{}, input.At("route", b.routeNames(), "the book has no route %q", routeID)
 	}
 	sheet.Figures = b.figures(sheet)
 	var cautions, materials, gauges []string
@@ -56,7 +66,7 @@ func (b Book) Copy(routeID, sheetID string) (Copy, error) {
 	if len(c.Materials) == 0 {
 		c.Materials = nil
 	}
-	return c, c.checkSheet(b.Kinds)
+	return c, nil
 }
 
 // figures are the shop's with those of the sheet over them.

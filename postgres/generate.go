@@ -33,9 +33,29 @@ func (s *Store) Generate(ctx context.Context, model workshop.Ledger, n int) erro
 			return err
 		}
 	}
-	_, err = s.db.ExecContext(ctx, `ANALYZE rebuild; ANALYZE entry`)
+	return s.generateFleet(ctx)
+}
+
+// generateFleet gives the generated rebuilds the customers, vehicles and units
+// they tell of.
+func (s *Store) generateFleet(ctx context.Context) error {
+	_, err := s.db.ExecContext(ctx, `
+		INSERT INTO customer (name, phone, known_as) SELECT DISTINCT vehicle ->> 'owner', '0 44 ' || (vehicle ->> 'id'), lower(vehicle ->> 'owner') || '/'
+			FROM rebuild WHERE vehicle ->> 'id' LIKE 'load-%' ON CONFLICT DO NOTHING;
+		INSERT INTO vehicle (id, name, registration, customer_id)
+			SELECT DISTINCT ON (vehicle ->> 'id') vehicle ->> 'id', vehicle ->> 'name', 'GV ' || (vehicle ->> 'id'), c.id
+			FROM rebuild r JOIN customer c ON c.name = r.vehicle ->> 'owner' WHERE vehicle ->> 'id' LIKE 'load-%' ON CONFLICT DO NOTHING;
+		INSERT INTO unit (id, vehicle_id, kind, name, serial, sheet, route, known_as)
+			SELECT DISTINCT ON (unit_id) unit_id, vehicle ->> 'id', unit ->> 'kind', unit ->> 'name', unit ->> 'serial', unit ->> 'sheet', unit ->> 'route', unit_id
+			FROM rebuild WHERE vehicle ->> 'id' LIKE 'load-%' ON CONFLICT DO NOTHING;
+		INSERT INTO rebuild_customer (rebuild_id, customer_id, salt)
+			SELECT r.id, c.id, '' FROM rebuild r JOIN customer c ON c.name = r.vehicle ->> 'owner' WHERE vehicle ->> 'id' LIKE 'load-%' ON CONFLICT DO NOTHING;
+		ANALYZE rebuild; ANALYZE entry; ANALYZE customer; ANALYZE vehicle; ANALYZE unit`)
 	return err
 }
+
+// eachUnit is how many generated rebuilds one unit has seen.
+const eachUnit = 5
 
 func copyBatch(ctx context.Context, conn *pgx.Conn, model workshop.Ledger, from, to int) error {
 	var rebuilds, entries [][]any
@@ -56,7 +76,7 @@ func copyBatch(ctx context.Context, conn *pgx.Conn, model workshop.Ledger, from,
 	}
 	defer func() { _ = tx.Rollback(ctx) }()
 	_, err = tx.CopyFrom(ctx, pgx.Identifier{"rebuild"}, []string{"id", "number", "complaint", "vehicle", "unit", "use", "odometer", "promised", "opened_at", "opened_by", "plan_hash",
-		"head_seq", "head_hash", "station", "step", "waits_for", "verdict", "held", "done", "steps", "closed"}, pgx.CopyFromRows(rebuilds))
+		"head_seq", "head_hash", "station", "step", "waits_for", "verdict", "held", "done", "steps", "closed", "more", "unit_id", "words"}, pgx.CopyFromRows(rebuilds))
 	if err != nil {
 		return err
 	}
@@ -76,7 +96,7 @@ func copiedRebuild(r workshop.Rebuild) ([]any, error) {
 	promised, err4 := time.Parse(time.DateOnly, r.Promised)
 	return []any{r.ID, r.Number, r.Complaint, vehicle, unit, r.Use, r.Odometer, promised, r.OpenedAt, by, r.PlanHash,
 		r.Head.Seq, r.Head.Hash, string(r.Place.Station), r.Place.Step, r.Place.WaitsFor, string(r.Place.Verdict),
-		r.Place.Held, r.Place.Done, r.Place.Steps, r.Place.Closed}, errors.Join(err1, err2, err3, err4)
+		r.Place.Held, r.Place.Done, r.Place.Steps, r.Place.Closed, nullable(r.More()), unitOf(r), wordsOf(r)}, errors.Join(err1, err2, err3, err4)
 }
 
 func copiedEntry(rebuild string, e workshop.Entry) []any {
@@ -93,6 +113,9 @@ func cloned(model workshop.Ledger, i int) (workshop.Rebuild, []workshop.Entry) {
 	r := model.Rebuild
 	r.ID = uuid.Must(uuid.NewV7()).String()
 	r.Number = fmt.Sprintf("%02d-g%05d", r.OpenedAt.Year()%100, i)
+	unit := i / eachUnit
+	r.Vehicle.ID, r.Vehicle.Owner = fmt.Sprintf("load-%05d", unit), fmt.Sprintf("Owner %04d", unit%1500)
+	r.Unit.Serial = fmt.Sprintf("G-%05d", unit)
 	before := r.Seal()
 	list := make([]workshop.Entry, len(model.Entries))
 	renamed := map[string]string{}

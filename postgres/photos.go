@@ -13,7 +13,7 @@ import (
 
 // KeepPhoto keeps a picture of a rebuild.
 func (s *Store) KeepPhoto(ctx context.Context, p workshop.Photo) error {
-	if _, err := selectRebuild(ctx, s.db, `WHERE id = $1`, p.Rebuild); err != nil {
+	if _, err := selectRebuild(ctx, s.db, `WHERE r.id = $1`, p.Rebuild); err != nil {
 		return err
 	}
 	return s.inTx(ctx, func(tx *sqlx.Tx) error { return insertPhoto(ctx, tx, p) })
@@ -37,7 +37,7 @@ func scanPhoto(row interface{ Scan(...any) error }) (workshop.Photo, error) {
 
 // Exists tells whether there is such a rebuild; the error says no.
 func (s *Store) Exists(ctx context.Context, id string) error {
-	_, err := selectRebuild(ctx, s.db, `WHERE id = $1`, id)
+	_, err := selectRebuild(ctx, s.db, `WHERE r.id = $1`, id)
 	return err
 }
 

@@ -6,6 +6,7 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
+	"strings"
 	"time"
 
 	"github.com/jmoiron/sqlx"
@@ -38,10 +39,20 @@ type rebuildRow struct {
 	Done      int
 	Steps     int
 	Closed    bool
+	More      []byte
+
+	Customer     sql.NullString `db:"customer_id"`
+	CustomerName sql.NullString `db:"customer_name"`
+	Phone        sql.NullString
+	Registration sql.NullString
 }
 
-const rebuildColumns = `id, number, complaint, vehicle, unit, use, odometer, promised, opened_at, opened_by,
-	plan_hash, head_seq, head_hash, station, step, waits_for, verdict, held, done, steps, closed`
+// rebuildColumns are the order and where it stands, and whose it is now.
+const rebuildColumns = `r.id, r.number, r.complaint, r.vehicle, r.unit, r.use, r.odometer, r.promised, r.opened_at, r.opened_by,
+	r.plan_hash, r.head_seq, r.head_hash, r.station, r.step, r.waits_for, r.verdict, r.held, r.done, r.steps, r.closed, r.more,
+	k.customer_id, c.name AS customer_name, c.phone, v.registration
+	FROM rebuild r LEFT JOIN rebuild_customer k ON k.rebuild_id = r.id LEFT JOIN customer c ON c.id = k.customer_id
+		LEFT JOIN vehicle v ON v.id = r.vehicle ->> 'id' `
 
 func (r rebuildRow) rebuild() (workshop.Rebuild, error) {
 	out := workshop.Rebuild{
@@ -61,11 +72,22 @@ func (r rebuildRow) rebuild() (workshop.Rebuild, error) {
 			return out, fmt.Errorf("rebuild %s: %w", r.Number, err)
 		}
 	}
+	if r.More != nil {
+		var more workshop.More
+		if err := json.Unmarshal(r.More, &more); err != nil {
+			return out, fmt.Errorf("rebuild %s: %w", r.Number, err)
+		}
+		out.Told, out.Facts, out.Customer = more.Told, more.Facts, more.Customer
+	}
+	out.Whose = &workshop.Whose{
+		Customer: r.Customer.String, Name: r.CustomerName.String, Phone: r.Phone.String, Registration: r.Registration.String,
+		Erased: out.Customer != "" && !r.Customer.Valid,
+	}
 	return out, nil
 }
 
 // Open keeps a new rebuild under the next number of its year.
-func (s *Store) Open(ctx context.Context, r workshop.Rebuild, p *workshop.Plan, w workshop.Write) (workshop.Rebuild, bool, error) {
+func (s *Store) Open(ctx context.Context, r workshop.Rebuild, link workshop.Link, p *workshop.Plan, w workshop.Write) (workshop.Rebuild, bool, error) {
 	replayed := false
 	err := s.inTx(ctx, func(tx *sqlx.Tx) error {
 		before, err := opened(ctx, tx, w)
@@ -84,7 +106,10 @@ func (s *Store) Open(ctx context.Context, r workshop.Rebuild, p *workshop.Plan, 
 		}
 		r.Number = fmt.Sprintf("%02d-%03d", year%100, n)
 		r.Head = workshop.Head{Seq: 0, Hash: r.Seal()}
-		return insertRebuild(ctx, tx, r, p, w)
+		if err := insertRebuild(ctx, tx, r, p, w); err != nil {
+			return err
+		}
+		return linkCustomer(ctx, tx, r, link)
 	})
 	if isUnique(err) {
 		// The same key raced us and won: its rebuild is the answer.
@@ -92,6 +117,9 @@ func (s *Store) Open(ctx context.Context, r workshop.Rebuild, p *workshop.Plan, 
 		return r, err == nil, err
 	}
 	if err == nil && !replayed {
+		if r, err = selectRebuild(ctx, s.db, `WHERE r.id = $1`, r.ID); err != nil {
+			return r, false, err
+		}
 		s.plans.put(p)
 		s.heralds.tell(Event{Rebuild: r.ID})
 	}
@@ -100,7 +128,7 @@ func (s *Store) Open(ctx context.Context, r workshop.Rebuild, p *workshop.Plan, 
 
 // opened finds the rebuild that the same request made before.
 func opened(ctx context.Context, q sqlx.QueryerContext, w workshop.Write) (workshop.Rebuild, error) {
-	r, err := selectRebuild(ctx, q, `WHERE open_key = $1`, w.Key)
+	r, err := selectRebuild(ctx, q, `WHERE r.open_key = $1`, w.Key)
 	if err != nil {
 		return r, err
 	}
@@ -112,6 +140,39 @@ func opened(ctx context.Context, q sqlx.QueryerContext, w workshop.Write) (works
 		return r, workshop.Refusal{Reason: workshop.Conflict, Why: workshop.KeyOfAnotherOrder}
 	}
 	return r, nil
+}
+
+// linkCustomer keeps apart whose the rebuild is, and what is now known of the
+// vehicle.
+func linkCustomer(ctx context.Context, tx *sqlx.Tx, r workshop.Rebuild, link workshop.Link) error {
+	if link.Customer != "" {
+		_, err := tx.ExecContext(ctx, `INSERT INTO rebuild_customer (rebuild_id, customer_id, salt) VALUES ($1, $2, $3)`, r.ID, link.Customer, link.Salt)
+		if err != nil {
+			return err
+		}
+	}
+	if r.Facts.IsZero() {
+		return nil
+	}
+	facts, err := marshal(r.Facts)
+	if err != nil {
+		return err
+	}
+	_, err = tx.ExecContext(ctx, `UPDATE vehicle SET facts = $2 WHERE id = $1`, r.Vehicle.ID, facts)
+	return err
+}
+
+// unitOf is the unit's id; of old, a unit was named within its vehicle.
+func unitOf(r workshop.Rebuild) string {
+	if strings.Contains(r.Unit.ID, ".") || workshop.CanonicalID(r.Unit.ID) {
+		return r.Unit.ID
+	}
+	return r.Vehicle.ID + "." + r.Unit.ID
+}
+
+// wordsOf are what a rebuild is found by, besides who brought it.
+func wordsOf(r workshop.Rebuild) string {
+	return strings.ToLower(strings.Join([]string{r.Number, r.Complaint, r.Vehicle.Name, r.Vehicle.Owner, r.Unit.Name, r.Unit.Serial}, " "))
 }
 
 func insertRebuild(ctx context.Context, tx *sqlx.Tx, r workshop.Rebuild, p *workshop.Plan, w workshop.Write) error {
@@ -126,17 +187,19 @@ func insertRebuild(ctx context.Context, tx *sqlx.Tx, r workshop.Rebuild, p *work
 		}
 	}
 	_, err = tx.ExecContext(ctx, `INSERT INTO rebuild (id, number, open_key, open_digest, complaint, vehicle, unit, use, odometer, promised,
-			opened_at, opened_by, plan_hash, head_seq, head_hash, station, step, waits_for, verdict, held, done, steps, closed)
-		VALUES ($1, $2, NULLIF($3, ''), $4, $5, $6, $7, $8, $9, CAST($10 AS date), $11, $12, $13, $14, $15, $16, $17, $18, $19, $20, $21, $22, $23)`,
+			opened_at, opened_by, plan_hash, head_seq, head_hash, station, step, waits_for, verdict, held, done, steps, closed,
+			more, unit_id, words)
+		VALUES ($1, $2, NULLIF($3, ''), $4, $5, $6, $7, $8, $9, CAST($10 AS date), $11, $12, $13, $14, $15, $16, $17, $18, $19, $20, $21, $22, $23, $24, $25, $26)`,
 		r.ID, r.Number, w.Key, w.Digest, r.Complaint, parts[0], parts[1], r.Use, r.Odometer, r.Promised, r.OpenedAt, parts[2], r.PlanHash,
-		r.Head.Seq, r.Head.Hash, r.Place.Station, r.Place.Step, r.Place.WaitsFor, r.Place.Verdict, r.Place.Held, r.Place.Done, r.Place.Steps, r.Place.Closed)
+		r.Head.Seq, r.Head.Hash, r.Place.Station, r.Place.Step, r.Place.WaitsFor, r.Place.Verdict, r.Place.Held, r.Place.Done, r.Place.Steps, r.Place.Closed,
+		nullable(r.More()), unitOf(r), wordsOf(r))
 	return err
 }
 
 // selectRebuild reads one rebuild by a condition with one argument.
 func selectRebuild(ctx context.Context, q sqlx.QueryerContext, where string, arg any) (workshop.Rebuild, error) {
 	var row rebuildRow
-	err := sqlx.GetContext(ctx, q, &row, `SELECT `+rebuildColumns+` FROM rebuild `+where, arg)
+	err := sqlx.GetContext(ctx, q, &row, `SELECT `+rebuildColumns+where, arg)
 	if errors.Is(err, sql.ErrNoRows) || isBadUUID(err) {
 		return workshop.Rebuild{}, workshop.Refusal{Reason: workshop.NotFound, Why: workshop.NoSuchRebuild}
 	}
@@ -148,18 +211,22 @@ func selectRebuild(ctx context.Context, q sqlx.QueryerContext, where string, arg
 
 // Board lists rebuilds, the earliest promise first.
 func (s *Store) Board(ctx context.Context, q workshop.BoardQuery) ([]workshop.Rebuild, error) {
-	order, behind := `promised, number`, `>`
+	order, behind := `r.promised, r.number`, `>`
 	if q.Closed {
-		order, behind = `promised DESC, number DESC`, `<` // the latest hand-overs
+		order, behind = `r.promised DESC, r.number DESC`, `<` // the latest hand-overs
 	}
-	where, args := `closed = $1`, []any{q.Closed, q.Limit}
+	where, args := `WHERE r.closed = $1`, []any{q.Closed, q.Limit}
 	if q.After != nil {
-		where += ` AND (promised, number) ` + behind + ` ($3, $4)`
+		where += ` AND (r.promised, r.number) ` + behind + ` ($3, $4)`
 		args = append(args, q.After.Promised, q.After.Number)
 	}
+	return s.rebuilds(ctx, where+` ORDER BY `+order+` LIMIT $2`, args...)
+}
+
+// rebuilds reads some.
+func (s *Store) rebuilds(ctx context.Context, where string, args ...any) ([]workshop.Rebuild, error) {
 	var rows []rebuildRow
-	err := s.db.SelectContext(ctx, &rows, `SELECT `+rebuildColumns+` FROM rebuild WHERE `+where+` ORDER BY `+order+` LIMIT $2`, args...)
-	if err != nil {
+	if err := s.db.SelectContext(ctx, &rows, `SELECT `+rebuildColumns+where, args...); err != nil {
 		return nil, err
 	}
 	out := make([]workshop.Rebuild, 0, len(rows))
@@ -171,19 +238,4 @@ func (s *Store) Board(ctx context.Context, q workshop.BoardQuery) ([]workshop.Re
 		out = append(out, r)
 	}
 	return out, nil
-}
-
-// Fleet lists the vehicles.
-func (s *Store) Fleet(ctx context.Context) ([]workshop.Vehicle, error) {
-	var rows [][]byte
-	if err := s.db.SelectContext(ctx, &rows, `SELECT body FROM vehicle ORDER BY id`); err != nil {
-		return nil, err
-	}
-	fleet := make([]workshop.Vehicle, len(rows))
-	for i, raw := range rows {
-		if err := json.Unmarshal(raw, &fleet[i]); err != nil {
-			return nil, fmt.Errorf("fleet: %w", err)
-		}
-	}
-	return fleet, nil
 }

@@ -72,11 +72,7 @@ func (s *Store) IsEmpty(ctx context.Context) (bool, error) {
 func (s *Store) KeepFleet(ctx context.Context, fleet []workshop.Vehicle, stock []StockLine) error {
 	return s.inTx(ctx, func(tx *sqlx.Tx) error {
 		for _, v := range fleet {
-			raw, err := marshal(v)
-			if err != nil {
-				return err
-			}
-			if _, err := tx.ExecContext(ctx, `INSERT INTO vehicle (id, body) VALUES ($1, $2) ON CONFLICT DO NOTHING`, v.ID, raw); err != nil {
+			if err := keepVehicle(ctx, tx, v); err != nil {
 				return err
 			}
 		}
@@ -89,4 +85,31 @@ func (s *Store) KeepFleet(ctx context.Context, fleet []workshop.Vehicle, stock [
 		}
 		return nil
 	})
+}
+
+// keepVehicle enters a vehicle with its owner by name and its units, named
+// within the vehicle.
+func keepVehicle(ctx context.Context, tx *sqlx.Tx, v workshop.Vehicle) error {
+	owner := workshop.Customer{Name: v.Owner}
+	_, err := tx.ExecContext(ctx, `INSERT INTO customer (name, known_as) VALUES ($1, $2) ON CONFLICT DO NOTHING`, owner.Name, owner.KnownAs())
+	if err != nil {
+		return err
+	}
+	facts, err := marshal(factsOf(v))
+	if err != nil {
+		return err
+	}
+	_, err = tx.ExecContext(ctx, `INSERT INTO vehicle (id, name, registration, customer_id, facts)
+		VALUES ($1, $2, $3, (SELECT id FROM customer WHERE known_as = $4), $5) ON CONFLICT DO NOTHING`, v.ID, v.Name, v.Registration, owner.KnownAs(), facts)
+	if err != nil {
+		return err
+	}
+	for _, u := range v.Units {
+		_, err := tx.ExecContext(ctx, `INSERT INTO unit (id, vehicle_id, kind, name, serial, sheet, route, known_as)
+			VALUES ($1, $2, $3, $4, $5, $6, $7, $8) ON CONFLICT DO NOTHING`, v.ID+"."+u.ID, v.ID, u.Kind, u.Name, u.Serial, u.Sheet, u.Route, u.KnownAs())
+		if err != nil {
+			return err
+		}
+	}
+	return nil
 }

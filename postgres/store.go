@@ -5,6 +5,7 @@ import (
 	"database/sql"
 	"errors"
 	"io"
+	"strconv"
 	"sync"
 
 	"github.com/jackc/pgx/v5/pgconn"
@@ -70,7 +71,7 @@ func (s *Store) readPlan(ctx context.Context, hash string) (*workshop.Plan, erro
 // good as the database as long as the head is the same; if entries came since,
 // only those are read.
 func (s *Store) Ledger(ctx context.Context, id string) (workshop.Ledger, error) {
-	r, err := selectRebuild(ctx, s.db, `WHERE id = $1`, id)
+	r, err := selectRebuild(ctx, s.db, `WHERE r.id = $1`, id)
 	if err != nil {
 		return workshop.Ledger{}, err
 	}
@@ -79,7 +80,7 @@ func (s *Store) Ledger(ctx context.Context, id string) (workshop.Ledger, error) 
 
 // LedgerByNumber is Ledger for people, who say 26-014.
 func (s *Store) LedgerByNumber(ctx context.Context, number string) (workshop.Ledger, error) {
-	r, err := selectRebuild(ctx, s.db, `WHERE number = $1`, number)
+	r, err := selectRebuild(ctx, s.db, `WHERE r.number = $1`, number)
 	if err != nil {
 		return workshop.Ledger{}, err
 	}
@@ -144,8 +145,27 @@ func (s *Store) asked(ctx context.Context, l workshop.Ledger) workshop.Ledger {
 	id := l.Rebuild.ID
 	l.Drawer = func(name string) (workshop.Drawer, error) { return selectDrawer(ctx, s.db, name) }
 	l.Photo = func(photo string) (string, error) { return selectPhotoHash(ctx, s.db, id, photo) }
+	l.Earlier = func() ([]workshop.Ledger, error) { return s.earlier(ctx, l.Rebuild) }
 	l.Confirmed = func() (map[string]int, error) { return selectConfirmed(ctx, s.db) }
 	return l
+}
+
+// fewEarlier are the rebuilds of a unit that are looked at for what was measured last time.
+const fewEarlier = 3
+
+// earlier reads the unit's rebuilds before one.
+func (s *Store) earlier(ctx context.Context, r workshop.Rebuild) ([]workshop.Ledger, error) {
+	list, err := s.rebuilds(ctx, `WHERE r.unit_id = $1 AND r.opened_at < $2 ORDER BY r.opened_at DESC LIMIT `+strconv.Itoa(fewEarlier), unitOf(r), r.OpenedAt)
+	if err != nil {
+		return nil, err
+	}
+	ledgers := make([]workshop.Ledger, len(list))
+	for i, before := range list {
+		if ledgers[i], err = s.ledger(ctx, before); err != nil {
+			return nil, err
+		}
+	}
+	return ledgers, nil
 }
 
 // selectEntries reads the record up to the head that was read before it, so
@@ -212,6 +232,12 @@ func isUnique(err error) bool {
 func isBadUUID(err error) bool {
 	var pg *pgconn.PgError
 	return errors.As(err, &pg) && pg.Code == "22P02"
+}
+
+// isNoReference: what a row refers to is not there.
+func isNoReference(err error) bool {
+	var pg *pgconn.PgError
+	return errors.As(err, &pg) && pg.Code == "23503"
 }
 
 func isNotFound(err error) bool {

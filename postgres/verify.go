@@ -53,7 +53,7 @@ func (s *Store) VerifyAll(ctx context.Context, key *workshop.ShopKey, kept []wor
 }
 
 func (s *Store) verifyRebuild(ctx context.Context, id string, v *Verified, found func(error)) error {
-	r, err := selectRebuild(ctx, s.db, `WHERE id = $1`, id)
+	r, err := selectRebuild(ctx, s.db, `WHERE r.id = $1`, id)
 	if err != nil {
 		return err
 	}
@@ -191,7 +191,7 @@ func (s *Store) verifySeals(ctx context.Context, found func(error)) error {
 		return err
 	}
 	for _, l := range leaves {
-		r, err := selectRebuild(ctx, s.db, `WHERE id = $1`, l.Rebuild)
+		r, err := selectRebuild(ctx, s.db, `WHERE r.id = $1`, l.Rebuild)
 		if err != nil {
 			return err
 		}

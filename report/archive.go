@@ -50,6 +50,7 @@ type photo struct {
 
 // WriteArchive writes a rebuild as one JSON object, its pictures as they come.
 func WriteArchive(w io.Writer, l workshop.Ledger, photos iter.Seq2[workshop.Photo, error]) error {
+	l.Rebuild.Whose = nil // names stand apart from the record, here too
 	raw, err := json.Marshal(head{format, l.Rebuild, l.Plan.Raw, l.Entries})
 	if err != nil {
 		return err

@@ -74,10 +74,16 @@ func (r Rebuild) sound() error {
 		return fmt.Errorf("it was opened at a time that cannot be: %s", r.OpenedAt)
 	case !r.OpenedBy.Sound():
 		return fmt.Errorf("it was opened by nobody who could")
+	case r.Whose != nil || r.Vehicle.Customer != "" || r.Vehicle.Registration != "" || r.Vehicle.Facts != nil:
+		return fmt.Errorf("a record names no customer and no registration; they stand apart from it")
 	case len(r.Vehicle.Units) > 0:
 		return fmt.Errorf("an order names one unit, not a vehicle's list of them")
 	}
-	return readable("the order", r.Complaint, r.Vehicle.ID, r.Vehicle.Name, r.Vehicle.Owner, r.Unit.ID, r.Unit.Kind, r.Unit.Name, r.Unit.Serial,
+	var faults input.Fields
+	if r.Facts.check(&faults, "facts"); faults.Err() != nil {
+		return faults.Err()
+	}
+	return readable("the order", r.Told, r.Customer, r.Complaint, r.Vehicle.ID, r.Vehicle.Name, r.Vehicle.Owner, r.Unit.ID, r.Unit.Kind, r.Unit.Name, r.Unit.Serial,
 		r.Unit.Sheet, r.Unit.Route, r.Use, r.Odometer, r.PlanHash)
 }
 

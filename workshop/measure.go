@@ -51,6 +51,8 @@ type MeasureStep struct {
 	// Packs is given where a drawer holds what is fitted.
 	Packs  *PacksView  `json:"packs,omitempty"`
 	Limits *book.Limit `json:"limits,omitempty"` // that the readings lie between
+	// Before is what was measured here in earlier rebuilds of the unit.
+	Before []Measured `json:"before,omitempty"`
 }
 
 // AskView is one figure asked for, with what the sheet says of it.
@@ -236,6 +238,9 @@ func viewMeasure(v viewer, f StepFrame) (StepView, error) {
 	}
 	p := &proposal{ledger: v.ledger, state: v.state, step: v.step}
 	var err error
+	if view.Before, err = v.ledger.before(v.step.ID); err != nil {
+		return nil, err
+	}
 	if view.Input, err = v.step.bindings.Fill(soFar{binder{p, view.Trials}}); err != nil || m.Drawer == "" {
 		return view, err
 	}

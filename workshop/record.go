@@ -31,6 +31,32 @@ type Rebuild struct {
 	PlanHash  string    `json:"plan_hash"` // of the copy taken from the book
 	Head      Head      `json:"head"`
 	Place     Standing  `json:"place"`
+
+	// Told is what the customer was told when he left it here; Facts are the
+	// vehicle's figures then; Customer is the digest that stands for him. Sealed
+	// where they are said.
+	Told     string `json:"told,omitempty"`
+	Facts    *Facts `json:"facts,omitempty"`
+	Customer string `json:"customer,omitempty"`
+	// Whose it is now stands apart from the record; nil where nobody asks.
+	Whose *Whose `json:"whose,omitempty"`
+}
+
+// More is what orders say since customers stand apart; the zero value in those
+// from before.
+type More struct {
+	Told     string `json:"told,omitempty"`
+	Facts    *Facts `json:"facts,omitempty"`
+	Customer string `json:"customer,omitempty"`
+}
+
+// More of the order, as it is sealed and kept; nil when it says no more.
+func (r Rebuild) More() json.RawMessage {
+	if r.Told == "" && r.Facts.IsZero() && r.Customer == "" {
+		return nil
+	}
+	raw, _ := json.Marshal(More{r.Told, r.Facts, r.Customer}) // plain texts, cannot fail
+	return raw
 }
 
 // Head is the end of the rebuild's chain of entries.
@@ -49,24 +75,6 @@ type Standing struct {
 	Done     int               `json:"done"`
 	Steps    int               `json:"steps"`
 	Closed   bool              `json:"closed"`
-}
-
-// Vehicle of the fleet.
-type Vehicle struct {
-	ID    string `json:"id"`
-	Name  string `json:"name"`
-	Owner string `json:"owner"`
-	Units []Unit `json:"units,omitempty"`
-}
-
-// Unit is the assembly; its serial number keeps its history across rebuilds.
-type Unit struct {
-	ID     string `json:"id"`
-	Kind   string `json:"kind"`
-	Name   string `json:"name"`
-	Serial string `json:"serial"`
-	Sheet  string `json:"sheet"`
-	Route  string `json:"route"`
 }
 
 // Role is what a person may do.
@@ -210,8 +218,12 @@ func (e Entry) Chain(before string) string {
 func (r Rebuild) Seal() string {
 	vehicle, _ := json.Marshal(r.Vehicle) // plain data, cannot fail
 	unit, _ := json.Marshal(r.Unit)
-	return digest("", r.ID, r.Number, r.Complaint, string(vehicle), string(unit), r.Use, r.Odometer, r.Promised,
-		r.OpenedAt.UTC().Format(time.RFC3339Nano), r.OpenedBy.Login, r.OpenedBy.Name, string(r.OpenedBy.Role), r.PlanHash)
+	parts := []string{"", r.ID, r.Number, r.Complaint, string(vehicle), string(unit), r.Use, r.Odometer, r.Promised,
+		r.OpenedAt.UTC().Format(time.RFC3339Nano), r.OpenedBy.Login, r.OpenedBy.Name, string(r.OpenedBy.Role), r.PlanHash}
+	if more := r.More(); more != nil {
+		parts = append(parts, string(more))
+	}
+	return digest(parts...)
 }
 
 func digest(parts ...string) string {

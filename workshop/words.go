@@ -17,6 +17,17 @@ type Why string
 
 // The refusals.
 const (
+	NoSuchCustomer    Why = "there is no such customer"
+	NoSuchVehicle     Why = "there is no such vehicle"
+	NoSuchUnit        Why = "there is no such unit"
+	NoSuchSheet       Why = "there is no spec sheet %q"
+	leadErases        Why = "only a lead may erase a customer"
+	leadSheets        Why = "only a lead may write in a spec sheet"
+	StillOpen         Why = "%s is still open: hand it over first, then the customer can be erased"
+	KnownCustomer     Why = "another customer is called %s with that telephone number"
+	SerialTaken       Why = "%s with the serial number %s is here already, in %s"
+	RegistrationTaken Why = "%s is the registration of %s, which is here already"
+	SheetMovedOn      Why = "somebody wrote version %d of this sheet meanwhile; look at it first"
 	noSuchStep        Why = "the route has no step %q"
 	NoSuchRebuild     Why = "there is no such rebuild"
 	NoSuchPlan        Why = "there is no such plan"

@@ -1,6 +1,7 @@
 package workshop
 
 import (
+	"cmp"
 	"context"
 	"encoding/json"
 	"slices"
@@ -19,7 +20,7 @@ import (
 type Store interface {
 	// Open keeps a new rebuild and its plan and gives it a number. The same
 	// key with the same order gives the rebuild kept before; replayed says so.
-	Open(ctx context.Context, r Rebuild, p *Plan, w Write) (opened Rebuild, replayed bool, err error)
+	Open(ctx context.Context, r Rebuild, link Link, p *Plan, w Write) (opened Rebuild, replayed bool, err error)
 	// Ledger reads one rebuild with its whole record.
 	Ledger(ctx context.Context, id string) (Ledger, error)
 	// Append asks decide for the entry and keeps it with its moves, if nothing
@@ -30,8 +31,8 @@ type Store interface {
 	Board(ctx context.Context, q BoardQuery) ([]Rebuild, error)
 	// Plan reads a copy of the book by its hash.
 	Plan(ctx context.Context, hash string) (*Plan, error)
-	// Fleet lists the vehicles with their units.
-	Fleet(ctx context.Context) ([]Vehicle, error)
+	FleetStore
+	SheetStore
 	// Exists tells whether there is such a rebuild; the error says no.
 	Exists(ctx context.Context, id string) error
 	// KeepPhoto keeps a picture of a rebuild.
@@ -70,12 +71,18 @@ type Workshop struct {
 	now   func() time.Time
 
 	mu    sync.Mutex
-	plans map[[2]string]*Plan // copies taken so far, by route and sheet; the book does not change
+	plans map[planKey]*Plan // copies taken so far; the book does not change
+}
+
+// planKey is what a copy is taken from.
+type planKey struct {
+	route, sheet string
+	version      int
 }
 
 // New joins store, book and clock.
 func New(store Store, book book.Book, now func() time.Time) *Workshop {
-	return &Workshop{store: store, book: book, now: now, plans: map[[2]string]*Plan{}}
+	return &Workshop{store: store, book: book, now: now, plans: map[planKey]*Plan{}}
 }
 
 // Order is what a person says to open a rebuild.
@@ -86,6 +93,8 @@ type Order struct {
 	Promised  string `json:"promised"`
 	Odometer  string `json:"odometer,omitempty"`
 	Use       string `json:"use,omitempty"`
+	Told      string `json:"told,omitempty"`  // what the customer was told
+	Facts     *Facts `json:"facts,omitempty"` // as they are now; without them those known of the vehicle
 }
 
 // maxAhead bounds a promised date; further away it is a slip.
@@ -96,58 +105,75 @@ func (w *Workshop) Open(ctx context.Context, o Order, by Person, key string) (op
 	if by.Role != Mechanic && by.Role != Lead {
 		return Rebuild{}, false, refuse(Forbidden, readersOpen)
 	}
-	fleet, err := w.store.Fleet(ctx)
+	known, err := w.store.Vehicle(ctx, o.Vehicle)
 	if err != nil {
 		return Rebuild{}, false, err
 	}
 	now := w.now().UTC().Truncate(time.Microsecond)
-	vehicle, unit, err := o.check(fleet, now)
+	vehicle, unit, err := o.check(known, now)
 	if err != nil {
 		return Rebuild{}, false, err
 	}
-	p, err := w.copy(unit.Route, unit.Sheet)
+	p, err := w.copy(ctx, unit.Route, unit.Sheet)
 	if err != nil {
 		return Rebuild{}, false, err
 	}
 	r := Rebuild{
 		ID: NewID(), Complaint: strings.TrimSpace(o.Complaint), Vehicle: vehicle, Unit: unit,
 		Use: o.Use, Odometer: o.Odometer, Promised: o.Promised, OpenedAt: now, OpenedBy: by,
-		PlanHash: p.Hash, Place: Fold(p, nil).Standing(),
+		PlanHash: p.Hash, Told: strings.TrimSpace(o.Told), Facts: cmp.Or(o.Facts, known.Facts),
+	}
+	r.Place = Ledger{Rebuild: r, Plan: p}.State().Standing()
+	var link Link
+	if known.Customer != "" {
+		link = newLink(known.Customer)
+		r.Customer = link.Digest()
 	}
 	asked, err := json.Marshal(o)
 	if err != nil {
 		return Rebuild{}, false, err
 	}
-	return w.store.Open(ctx, r, p, Write{Key: key, Digest: digest("order", string(asked), by.Login)})
+	return w.store.Open(ctx, r, link, p, Write{Key: key, Digest: digest("order", string(asked), by.Login)})
 }
 
 // copy takes a route and a sheet from the book, and checks them the first time.
-func (w *Workshop) copy(route, sheet string) (*Plan, error) {
+func (w *Workshop) copy(ctx context.Context, route, sheet string) (*Plan, error) {
+	spec, err := w.SpecSheet(ctx, sheet)
+	if err != nil {
+		return nil, input.Below("unit", err)
+	}
 	w.mu.Lock()
 	defer w.mu.Unlock()
-	if p, ok := w.plans[[2]string{route, sheet}]; ok {
+	known := planKey{route, sheet, spec.Version}
+	if p, ok := w.plans[known]; ok {
 		return p, nil
 	}
-	c, err := w.book.Copy(route, sheet)
+	c, err := w.book.CopyWith(route, spec)
 	if err != nil {
 		return nil, err
 	}
 	p, err := NewPlan(c)
 	if err == nil {
-		w.plans[[2]string{route, sheet}] = p
+		w.plans[known] = p
 	}
 	return p, err
 }
 
-func (o Order) check(fleet []Vehicle, now time.Time) (Vehicle, Unit, error) {
+func (o Order) check(vehicle Vehicle, now time.Time) (Vehicle, Unit, error) {
 	var faults input.Fields
-	vehicle := withID(fleet, o.Vehicle, func(v Vehicle) string { return v.ID })
 	if vehicle.ID == "" {
 		faults.Add("vehicle", "a vehicle of the fleet", "%q is not in the book", o.Vehicle)
 	}
 	unit := withID(vehicle.Units, o.Unit, func(u Unit) string { return u.ID })
+	if unit.ID == "" { // of old, a unit was named within its vehicle
+		unit = withID(vehicle.Units, vehicle.ID+"."+o.Unit, func(u Unit) string { return u.ID })
+	}
 	if vehicle.ID != "" && unit.ID == "" {
 		faults.Add("unit", idsOf(vehicle.Units, func(u Unit) string { return u.ID }), "%s has no unit %q", vehicle.Name, o.Unit)
+	}
+	o.Facts.check(&faults, "facts")
+	if text.Length(o.Told) > maxText {
+		faults.Add("told", "up to 2000 characters", "the text is too long")
 	}
 	if strings.TrimSpace(o.Complaint) == "" || text.Length(o.Complaint) > maxText {
 		faults.Add("complaint", "the customer's words, up to 2000 characters", "a rebuild begins with a complaint")
@@ -162,8 +188,7 @@ func (o Order) check(fleet []Vehicle, now time.Time) (Vehicle, Unit, error) {
 			faults.Add(name, "up to 200 characters", "the text is too long")
 		}
 	}
-	vehicle.Units = nil
-	return vehicle, unit, faults.Err()
+	return Vehicle{ID: vehicle.ID, Name: vehicle.Name}, unit, faults.Err()
 }
 
 // withID finds one of a list; the zero value when there is none.

@@ -53,6 +53,9 @@ func (t Tyre) rolling(c *input.Checks, path string) (turn quantity.Length, assum
 	return d * quantity.Length(share*math.Pi), "free diameter x " + strconv.FormatFloat(share, 'g', 4, 64) + " x π"
 }
 
+// IsTyreSize tells whether a size, as it stands on the wall, is read.
+func IsTyreSize(size string) bool { return diameter(strings.ToUpper(strings.TrimSpace(size))) > 0 }
+
 // diameter of a free tyre: rim and two side walls, or as written in inches.
 func diameter(size string) quantity.Length {
 	if m := metricTyre.FindStringSubmatch(size); m != nil {

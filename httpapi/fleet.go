@@ -1,0 +1,134 @@
+package httpapi
+
+import (
+	"net/http"
+
+	"handwerk/workshop"
+)
+
+// NewCustomer is somebody who brings something, or how he is reached now.
+type NewCustomer struct {
+	Name    string `json:"name"`
+	Phone   string `json:"phone,omitempty"`
+	Mail    string `json:"mail,omitempty"`
+	Address string `json:"address,omitempty"`
+}
+
+// CustomerChange is how a customer is reached now.
+type CustomerChange struct {
+	ID string `path:"id" json:"-"`
+	NewCustomer
+}
+
+// NewVehicle is a vehicle of a customer.
+type NewVehicle struct {
+	Name         string          `json:"name"`
+	Registration string          `json:"registration,omitempty"`
+	Customer     string          `json:"customer"` // id
+	Facts        *workshop.Facts `json:"facts,omitempty"`
+}
+
+// VehicleChange is a vehicle as it is now; another customer is another owner.
+type VehicleChange struct {
+	ID string `path:"id" json:"-"`
+	NewVehicle
+}
+
+// NewUnit is a unit of a vehicle. Without a sheet it begins one.
+type NewUnit struct {
+	Vehicle string `json:"vehicle"` // id
+	Name    string `json:"name"`
+	Serial  string `json:"serial"`
+	Route   string `json:"route"`
+	Sheet   string `json:"sheet,omitempty"`
+}
+
+// UnitChange moves a unit to another vehicle, or gives it another sheet or route.
+type UnitChange struct {
+	ID      string `path:"id" json:"-"`
+	Vehicle string `json:"vehicle,omitempty"`
+	Sheet   string `json:"sheet,omitempty"`
+	Route   string `json:"route,omitempty"`
+}
+
+type idIn struct {
+	ID string `path:"id"`
+}
+
+type findIn struct {
+	Question string `query:"q" description:"words, each found anywhere: number, customer, registration, serial, family, complaint, cause"`
+}
+
+type promisesIn struct {
+	From string `query:"from" description:"a day: 2026-11-27"`
+}
+
+type promisesView struct {
+	Days []workshop.Promises `json:"days"`
+}
+
+type routesView struct {
+	Routes []workshop.RouteChoice `json:"routes"`
+}
+
+func (n NewCustomer) customer(id string) workshop.Customer {
+	return workshop.Customer{ID: id, Name: n.Name, Phone: n.Phone, Mail: n.Mail, Address: n.Address}
+}
+
+func (n NewVehicle) vehicle(id string) workshop.Vehicle {
+	return workshop.Vehicle{ID: id, Name: n.Name, Registration: n.Registration, Customer: n.Customer, Facts: n.Facts}
+}
+
+func (a *api) fleetEndpoints() []endpoint {
+	w := a.Workshop
+	return []endpoint{
+		get(a, "/find", "find", "whatever has all these words: rebuilds, customers, vehicles, units, spec sheets", signedIn, func(c call, in findIn) (workshop.Found, error) {
+			return w.Find(c.Context(), in.Question)
+		}),
+		get(a, "/promises", "promises", "how many rebuilds are promised for each of the two weeks from a day on", signedIn, func(c call, in promisesIn) (promisesView, error) {
+			days, err := w.Promises(c.Context(), in.From)
+			return promisesView{days}, err
+		}),
+		get(a, "/routes", "routes", "what a unit can be taken along, by its kind", signedIn, func(call, nothing) (routesView, error) {
+			return routesView{w.Routes()}, nil
+		}),
+		post(a, "/customers", "addCustomer", "somebody new; who is known by that name and number is given as he is", hands, http.StatusCreated, func(c call, in NewCustomer) (workshop.Customer, error) {
+			kept, there, err := w.AddCustomer(c.Context(), in.customer(""), c.person())
+			if there {
+				c.replayed()
+			}
+			return kept, err
+		}),
+		get(a, "/customers/:id", "customer", "a customer with vehicles and rebuilds: all that is kept of him", signedIn, func(c call, in idIn) (workshop.CustomerPage, error) {
+			return w.Customer(c.Context(), in.ID)
+		}),
+		post(a, "/customers/:id", "changeCustomer", "how a customer is reached now", hands, http.StatusOK, func(c call, in CustomerChange) (workshop.CustomerPage, error) {
+			return w.ChangeCustomer(c.Context(), in.customer(in.ID), c.person())
+		}),
+		post(a, "/customers/:id/erase", "eraseCustomer", "forget who a customer was; his rebuilds stay, and verify", leads, http.StatusNoContent, func(c call, in idIn) (nothing, error) {
+			err := w.EraseCustomer(c.Context(), in.ID, c.person())
+			if err == nil {
+				a.security(c, "customer erased", "customer", in.ID, "by", c.person().Login)
+			}
+			return nothing{}, err
+		}),
+		post(a, "/vehicles", "addVehicle", "a vehicle of a customer", hands, http.StatusCreated, func(c call, in NewVehicle) (workshop.Vehicle, error) {
+			return w.AddVehicle(c.Context(), in.vehicle(""), c.person())
+		}),
+		post(a, "/vehicles/:id", "changeVehicle", "a vehicle as it is now, perhaps of another owner", hands, http.StatusOK, func(c call, in VehicleChange) (workshop.Vehicle, error) {
+			return w.ChangeVehicle(c.Context(), in.vehicle(in.ID), c.person())
+		}),
+		post(a, "/units", "addUnit", "a unit of a vehicle; its spec sheet may be empty", hands, http.StatusCreated, func(c call, in NewUnit) (workshop.Unit, error) {
+			return w.AddUnit(c.Context(), in.Vehicle, workshop.Unit{Name: in.Name, Serial: in.Serial, Route: in.Route, Sheet: in.Sheet}, c.person())
+		}),
+		get(a, "/units/:id", "unit", "a unit: every rebuild of it, what was measured each time, fitted and found", signedIn, func(c call, in idIn) (workshop.UnitPage, error) {
+			return w.Unit(c.Context(), in.ID)
+		}),
+		post(a, "/units/:id", "changeUnit", "move a unit to another vehicle, or give it another sheet or route", hands, http.StatusOK, func(c call, in UnitChange) (workshop.UnitPage, error) {
+			if err := w.ChangeUnit(c.Context(), workshop.Unit{ID: in.ID, Sheet: in.Sheet, Route: in.Route}, in.Vehicle, c.person()); err != nil {
+				return workshop.UnitPage{}, err
+			}
+			return w.Unit(c.Context(), in.ID)
+		}),
+	}
+}

@@ -1,0 +1,309 @@
+package postgres
+
+import (
+	"context"
+	"database/sql"
+	"encoding/json"
+	"errors"
+	"time"
+
+	"github.com/jmoiron/sqlx"
+
+	"handwerk/workshop"
+)
+
+// vehicleRow is a row of table vehicle.
+type vehicleRow struct {
+	ID           string
+	Name         string
+	Registration string
+	Customer     sql.NullString `db:"customer_id"`
+	Owner        sql.NullString
+	Facts        []byte
+}
+
+const vehicleColumns = `v.id, v.name, v.registration, v.customer_id, c.name AS owner, v.facts
+	FROM vehicle v LEFT JOIN customer c ON c.id = v.customer_id`
+
+func (r vehicleRow) vehicle() (workshop.Vehicle, error) {
+	v := workshop.Vehicle{ID: r.ID, Name: r.Name, Owner: r.Owner.String, Registration: r.Registration, Customer: r.Customer.String, Facts: &workshop.Facts{}}
+	err := json.Unmarshal(r.Facts, v.Facts)
+	if v.Facts.IsZero() {
+		v.Facts = nil
+	}
+	return v, err
+}
+
+// unitRow is a row of table unit.
+type unitRow struct {
+	ID      string
+	Vehicle string `db:"vehicle_id"`
+	Kind    string
+	Name    string
+	Serial  string
+	Sheet   string
+	Route   string
+}
+
+func (r unitRow) unit() workshop.Unit {
+	return workshop.Unit{ID: r.ID, Kind: r.Kind, Name: r.Name, Serial: r.Serial, Sheet: r.Sheet, Route: r.Route}
+}
+
+const unitColumns = `id, vehicle_id, kind, name, serial, sheet, route`
+
+// fleetLimit is how many vehicles are listed; beyond, one looks for them.
+const fleetLimit = 500
+
+// Fleet lists vehicles with their units.
+func (s *Store) Fleet(ctx context.Context) ([]workshop.Vehicle, error) {
+	return s.vehicles(ctx, `ORDER BY v.id LIMIT $1`, fleetLimit)
+}
+
+// vehicles reads some, with their units.
+func (s *Store) vehicles(ctx context.Context, where string, args ...any) ([]workshop.Vehicle, error) {
+	var rows []vehicleRow
+	if err := s.db.SelectContext(ctx, &rows, `SELECT `+vehicleColumns+` `+where, args...); err != nil {
+		return nil, err
+	}
+	fleet, at, ids := make([]workshop.Vehicle, len(rows)), map[string]int{}, make([]string, len(rows))
+	for i, r := range rows {
+		v, err := r.vehicle()
+		if err != nil {
+			return nil, err
+		}
+		fleet[i], at[r.ID], ids[i] = v, i, r.ID
+	}
+	var units []unitRow
+	err := s.db.SelectContext(ctx, &units, `SELECT `+unitColumns+` FROM unit WHERE vehicle_id = ANY ($1) ORDER BY name, serial`, ids)
+	for _, u := range units {
+		v := &fleet[at[u.Vehicle]]
+		v.Units = append(v.Units, u.unit())
+	}
+	return fleet, err
+}
+
+// Vehicle reads one with its units.
+func (s *Store) Vehicle(ctx context.Context, id string) (workshop.Vehicle, error) {
+	found, err := s.vehicles(ctx, `WHERE v.id = $1`, id)
+	if err != nil || len(found) == 0 {
+		return workshop.Vehicle{}, err
+	}
+	return found[0], nil
+}
+
+type customerRow struct {
+	ID       string
+	Name     string
+	Phone    string
+	Mail     string
+	Address  string
+	Since    time.Time
+	ErasedAt *time.Time `db:"erased_at"`
+}
+
+const customerColumns = `id, name, phone, mail, address, since, erased_at`
+
+func (r customerRow) customer() workshop.Customer {
+	return workshop.Customer{ID: r.ID, Name: r.Name, Phone: r.Phone, Mail: r.Mail, Address: r.Address, Since: r.Since.UTC(), ErasedAt: r.ErasedAt}
+}
+
+// AddCustomer keeps one, or gives the one who is known by that name and number.
+func (s *Store) AddCustomer(ctx context.Context, c workshop.Customer) (workshop.Customer, bool, error) {
+	var row customerRow
+	err := s.db.GetContext(ctx, &row, `INSERT INTO customer (id, name, phone, mail, address, known_as, since) VALUES ($1, $2, $3, $4, $5, $6, $7)
+		ON CONFLICT (known_as) DO NOTHING RETURNING `+customerColumns, c.ID, c.Name, c.Phone, c.Mail, c.Address, c.KnownAs(), c.Since)
+	there := errors.Is(err, sql.ErrNoRows)
+	if there {
+		err = s.db.GetContext(ctx, &row, `SELECT `+customerColumns+` FROM customer WHERE known_as = $1`, c.KnownAs())
+	}
+	return row.customer(), there, s.full.note(err)
+}
+
+// ChangeCustomer writes him down anew.
+func (s *Store) ChangeCustomer(ctx context.Context, c workshop.Customer) error {
+	res, err := s.db.ExecContext(ctx, `UPDATE customer SET name = $2, phone = $3, mail = $4, address = $5, known_as = $6
+		WHERE id = $1 AND erased_at IS NULL`, c.ID, c.Name, c.Phone, c.Mail, c.Address, c.KnownAs())
+	if isUnique(err) {
+		return workshop.Refusal{Reason: workshop.Conflict, Why: workshop.KnownCustomer, About: []any{c.Name}}
+	}
+	return s.full.note(oneRow(res, err, workshop.NoSuchCustomer))
+}
+
+// oneRow says no when nothing was changed.
+func oneRow(res sql.Result, err error, none workshop.Why) error {
+	if isBadUUID(err) {
+		return workshop.Refusal{Reason: workshop.NotFound, Why: none}
+	}
+	if err != nil {
+		return err
+	}
+	if n, err := res.RowsAffected(); err != nil || n == 0 {
+		return errors.Join(err, workshop.Refusal{Reason: workshop.NotFound, Why: none})
+	}
+	return nil
+}
+
+// Customer reads one with his vehicles and rebuilds.
+func (s *Store) Customer(ctx context.Context, id string) (workshop.CustomerPage, error) {
+	var row customerRow
+	err := s.db.GetContext(ctx, &row, `SELECT `+customerColumns+` FROM customer WHERE id = $1`, id)
+	if errors.Is(err, sql.ErrNoRows) || isBadUUID(err) {
+		return workshop.CustomerPage{}, workshop.Refusal{Reason: workshop.NotFound, Why: workshop.NoSuchCustomer}
+	}
+	page := workshop.CustomerPage{Customer: row.customer()}
+	if err != nil {
+		return page, err
+	}
+	if page.Vehicles, err = s.vehicles(ctx, `WHERE v.customer_id = $1 ORDER BY v.name LIMIT 200`, id); err != nil {
+		return page, err
+	}
+	page.Rebuilds, err = s.rebuilds(ctx, `WHERE k.customer_id = $1 ORDER BY r.opened_at DESC LIMIT 200`, id)
+	return page, err
+}
+
+// EraseCustomer forgets who he was: the row says nothing any more, the salts of
+// his rebuilds go, and the plates of his vehicles.
+func (s *Store) EraseCustomer(ctx context.Context, id string, now time.Time) error {
+	var gone []string
+	err := s.inTx(ctx, func(tx *sqlx.Tx) error {
+		var open string
+		err := tx.GetContext(ctx, &open, `SELECT r.number FROM rebuild r JOIN rebuild_customer k ON k.rebuild_id = r.id
+			WHERE k.customer_id = $1 AND NOT r.closed ORDER BY r.number LIMIT 1`, id)
+		if err == nil {
+			return workshop.Refusal{Reason: workshop.Conflict, Why: workshop.StillOpen, About: []any{open}}
+		}
+		if !errors.Is(err, sql.ErrNoRows) {
+			return oneRow(nil, err, workshop.NoSuchCustomer)
+		}
+		res, err := tx.ExecContext(ctx, `UPDATE customer SET name = '', phone = '', mail = '', address = '', known_as = NULL, erased_at = $2
+			WHERE id = $1 AND erased_at IS NULL`, id, now)
+		if err := oneRow(res, err, workshop.NoSuchCustomer); err != nil {
+			return err
+		}
+		if _, err := tx.ExecContext(ctx, `UPDATE vehicle SET registration = '', customer_id = NULL WHERE customer_id = $1`, id); err != nil {
+			return err
+		}
+		return tx.SelectContext(ctx, &gone, `DELETE FROM rebuild_customer WHERE customer_id = $1 RETURNING rebuild_id`, id)
+	})
+	for _, rebuild := range gone {
+		s.ledgers.forget(rebuild)
+	}
+	return s.full.note(err)
+}
+
+// AddVehicle keeps a vehicle of a customer.
+func (s *Store) AddVehicle(ctx context.Context, v workshop.Vehicle) error {
+	facts, err := marshal(factsOf(v))
+	if err != nil {
+		return err
+	}
+	err = s.inTx(ctx, func(tx *sqlx.Tx) error {
+		if err := registrationFree(ctx, tx, v); err != nil {
+			return err
+		}
+		_, err := tx.ExecContext(ctx, `INSERT INTO vehicle (id, name, registration, customer_id, facts) VALUES ($1, $2, $3, $4, $5)`,
+			v.ID, v.Name, v.Registration, v.Customer, facts)
+		return err
+	})
+	return s.full.note(unknownCustomer(err))
+}
+
+func factsOf(v workshop.Vehicle) workshop.Facts {
+	if v.Facts == nil {
+		return workshop.Facts{}
+	}
+	return *v.Facts
+}
+
+// registrationFree says where a plate is already; two at once are taken in turn.
+func registrationFree(ctx context.Context, tx *sqlx.Tx, v workshop.Vehicle) error {
+	if v.Registration == "" {
+		return nil
+	}
+	if _, err := tx.ExecContext(ctx, `SELECT pg_advisory_xact_lock(hashtext('registration ' || lower($1)))`, v.Registration); err != nil {
+		return err
+	}
+	var other string
+	err := tx.GetContext(ctx, &other, `SELECT name FROM vehicle WHERE lower(registration) = lower($1) AND id <> $2 LIMIT 1`, v.Registration, v.ID)
+	if errors.Is(err, sql.ErrNoRows) {
+		return nil
+	}
+	if err != nil {
+		return err
+	}
+	return workshop.Refusal{Reason: workshop.Conflict, Why: workshop.RegistrationTaken, About: []any{v.Registration, other}}
+}
+
+// ChangeVehicle writes it down anew.
+func (s *Store) ChangeVehicle(ctx context.Context, v workshop.Vehicle) error {
+	facts, err := marshal(factsOf(v))
+	if err != nil {
+		return err
+	}
+	err = s.inTx(ctx, func(tx *sqlx.Tx) error {
+		if err := registrationFree(ctx, tx, v); err != nil {
+			return err
+		}
+		res, err := tx.ExecContext(ctx, `UPDATE vehicle SET name = $2, registration = $3, customer_id = $4, facts = $5 WHERE id = $1`,
+			v.ID, v.Name, v.Registration, v.Customer, facts)
+		if err = unknownCustomer(err); err != nil {
+			return err
+		}
+		return oneRow(res, err, workshop.NoSuchVehicle)
+	})
+	return s.full.note(err)
+}
+
+// unknownCustomer says it in the workshop's words.
+func unknownCustomer(err error) error {
+	if isBadUUID(err) || isNoReference(err) {
+		return workshop.Refusal{Reason: workshop.NotFound, Why: workshop.NoSuchCustomer}
+	}
+	return err
+}
+
+// AddUnit keeps a unit of a vehicle.
+func (s *Store) AddUnit(ctx context.Context, vehicle string, u workshop.Unit) error {
+	_, err := s.db.ExecContext(ctx, `INSERT INTO unit (id, vehicle_id, kind, name, serial, sheet, route, known_as) VALUES ($1, $2, $3, $4, $5, $6, $7, $8)`,
+		u.ID, vehicle, u.Kind, u.Name, u.Serial, u.Sheet, u.Route, u.KnownAs())
+	switch {
+	case isUnique(err):
+		var in string
+		if err := s.db.GetContext(ctx, &in, `SELECT v.name FROM unit u JOIN vehicle v ON v.id = u.vehicle_id WHERE u.known_as = $1`, u.KnownAs()); err != nil {
+			return err
+		}
+		return workshop.Refusal{Reason: workshop.Conflict, Why: workshop.SerialTaken, About: []any{u.Name, u.Serial, in}}
+	case isNoReference(err):
+		return workshop.Refusal{Reason: workshop.NotFound, Why: workshop.NoSuchVehicle}
+	}
+	return s.full.note(err)
+}
+
+// ChangeUnit moves a unit, or changes its sheet or route, where they are said.
+func (s *Store) ChangeUnit(ctx context.Context, u workshop.Unit, vehicle string) error {
+	res, err := s.db.ExecContext(ctx, `UPDATE unit SET vehicle_id = COALESCE(NULLIF($2, ''), vehicle_id), sheet = COALESCE(NULLIF($3, ''), sheet),
+		route = COALESCE(NULLIF($4, ''), route) WHERE id = $1`, u.ID, vehicle, u.Sheet, u.Route)
+	if isNoReference(err) {
+		return workshop.Refusal{Reason: workshop.NotFound, Why: workshop.NoSuchVehicle}
+	}
+	return s.full.note(oneRow(res, err, workshop.NoSuchUnit))
+}
+
+// Unit reads one with the vehicle it sits in and its rebuilds.
+func (s *Store) Unit(ctx context.Context, id string) (workshop.Unit, workshop.Vehicle, []workshop.Rebuild, error) {
+	var row unitRow
+	err := s.db.GetContext(ctx, &row, `SELECT `+unitColumns+` FROM unit WHERE id = $1`, id)
+	if errors.Is(err, sql.ErrNoRows) {
+		err = workshop.Refusal{Reason: workshop.NotFound, Why: workshop.NoSuchUnit}
+	}
+	if err != nil {
+		return workshop.Unit{}, workshop.Vehicle{}, nil, err
+	}
+	v, err := s.Vehicle(ctx, row.Vehicle)
+	if err != nil {
+		return workshop.Unit{}, v, nil, err
+	}
+	v.Units = nil
+	list, err := s.rebuilds(ctx, `WHERE r.unit_id = $1 ORDER BY r.opened_at DESC LIMIT 50`, id)
+	return row.unit(), v, list, err
+}

@@ -1,0 +1,220 @@
+package workshop
+
+import (
+	"context"
+	"encoding/json"
+	"slices"
+	"time"
+
+	"handwerk/book"
+	"handwerk/core/quantity"
+)
+
+// UnitPage is a unit over all its rebuilds.
+type UnitPage struct {
+	Unit     Unit          `json:"unit"`
+	Vehicle  Vehicle       `json:"vehicle"` // it sits in now
+	Family   string        `json:"family"`  // of its spec sheet
+	Rebuilds []UnitRebuild `json:"rebuilds"`
+	Trends   []Trend       `json:"trends"`
+}
+
+// UnitRebuild is one rebuild of a unit, in short.
+type UnitRebuild struct {
+	ID        string    `json:"id"`
+	Number    string    `json:"number"`
+	OpenedAt  time.Time `json:"opened_at"`
+	Closed    bool      `json:"closed"`
+	Vehicle   string    `json:"vehicle"` // it came out of then
+	Complaint string    `json:"complaint"`
+	Cause     string    `json:"cause,omitempty"` // found
+	Fitted    []string  `json:"fitted"`          // parts that were replaced or reworked
+}
+
+// Trend is one measured figure over the rebuilds, oldest first.
+type Trend struct {
+	Step   string       `json:"step"`
+	Title  string       `json:"title"`
+	What   string       `json:"what,omitempty"` // the question; empty for the readings of the step
+	Unit   string       `json:"unit"`
+	Min    *float64     `json:"min,omitempty"` // limits in that unit, of the latest sheet
+	Max    *float64     `json:"max,omitempty"`
+	Points []TrendPoint `json:"points"`
+}
+
+// TrendPoint is what was measured in one rebuild.
+type TrendPoint struct {
+	Number string    `json:"number"`
+	At     time.Time `json:"at"`
+	Value  float64   `json:"value"`
+	Says   string    `json:"says"`
+}
+
+// Measured is what a step measured last: by readings or one of its questions.
+type Measured struct {
+	Ask    string       `json:"ask,omitempty"` // id; empty for readings
+	Text   string       `json:"text,omitempty"`
+	Value  quantity.Any `json:"value"`
+	Says   string       `json:"says"`
+	Number string       `json:"number"` // of the rebuild
+	At     time.Time    `json:"at"`
+
+	limit *book.Limit
+}
+
+// MeasuredAt is what a step of a rebuild measured in its last trial that says
+// something.
+func (l Ledger) MeasuredAt(id string) []Measured {
+	step, ok := l.Plan.Step(id)
+	if !ok || step.Kind != book.Measure {
+		return nil
+	}
+	trials := l.State().Trials(step)
+	i := len(trials) - 1
+	for i > 0 && trials[i].Result == nil && len(trials[i].Readings)+len(trials[i].Asked) == 0 {
+		i--
+	}
+	return l.measured(step, trials[i])
+}
+
+func (l Ledger) measured(step *Step, t Trial) []Measured {
+	var all []Measured
+	add := func(m Measured, e Entry) {
+		m.Number, m.At, m.Says = l.Rebuild.Number, e.At, m.Value.String()
+		all = append(all, m)
+	}
+	if n := len(t.Readings); n > 0 {
+		first, sum := t.Readings[0].Said().Value, 0.0
+		for _, e := range t.Readings {
+			sum += e.Said().Value.SI()
+		}
+		add(Measured{Value: quantity.Say(quantity.Magnitude(sum/float64(n)), first.Unit).Any, limit: l.limitAt("limits." + limitOf(step))}, t.Readings[n-1])
+	}
+	for _, a := range step.Measure.Asks {
+		e, ok := t.answer(a.ID)
+		if ok && len(a.Choices) == 0 && e.Said().Value.IsSaid() {
+			path, _ := a.OnSheet()
+			add(Measured{Ask: a.ID, Text: a.Text, Value: e.Said().Value, limit: l.limitAt(path)}, e)
+		}
+	}
+	return all
+}
+
+// before is what a step measured in the unit's rebuilds before this one, of
+// each figure the last time.
+func (l Ledger) before(step string) ([]Measured, error) {
+	if l.Earlier == nil {
+		return nil, nil
+	}
+	earlier, err := l.Earlier()
+	var all []Measured
+	for _, other := range earlier {
+		for _, m := range other.MeasuredAt(step) {
+			if !slices.ContainsFunc(all, func(x Measured) bool { return x.Ask == m.Ask }) {
+				all = append(all, m)
+			}
+		}
+	}
+	return all, err
+}
+
+// limitAt reads a limit of the sheet; nil where there is none.
+func (l Ledger) limitAt(path string) *book.Limit {
+	var limit book.Limit
+	raw, ok := l.Plan.figures[path]
+	if !ok || json.Unmarshal(raw, &limit) != nil || (!limit.Min.IsSaid() && !limit.Max.IsSaid()) {
+		return nil
+	}
+	return &limit
+}
+
+// Unit reads a unit with all its rebuilds.
+func (w *Workshop) Unit(ctx context.Context, id string) (UnitPage, error) {
+	page := UnitPage{Rebuilds: []UnitRebuild{}, Trends: []Trend{}}
+	var list []Rebuild
+	var err error
+	if page.Unit, page.Vehicle, list, err = w.store.Unit(ctx, id); err != nil {
+		return page, err
+	}
+	if sheet, err := w.SpecSheet(ctx, page.Unit.Sheet); err == nil {
+		page.Family = sheet.Family
+	}
+	for _, r := range list {
+		l, err := w.store.Ledger(ctx, r.ID)
+		if err != nil {
+			return page, err
+		}
+		page.Rebuilds = append(page.Rebuilds, unitRebuild(l))
+	}
+	for _, r := range slices.Backward(list) {
+		l, err := w.store.Ledger(ctx, r.ID) // kept folded since a moment ago
+		if err != nil {
+			return page, err
+		}
+		page.addPoints(l)
+	}
+	return page, nil
+}
+
+func unitRebuild(l Ledger) UnitRebuild {
+	r := l.Rebuild
+	out := UnitRebuild{ID: r.ID, Number: r.Number, OpenedAt: r.OpenedAt, Closed: r.Place.Closed, Vehicle: r.Vehicle.Name, Complaint: r.Complaint, Cause: l.Cause(), Fitted: []string{}}
+	s := l.State()
+	for _, step := range l.Plan.steps {
+		if step.Kind != book.Stack || step.Work != book.Inspect {
+			continue
+		}
+		for e := range s.of(step).each(s.of(step).live) {
+			if said := e.Said(); e.Act == ActVerdict && (said.Outcome == "replace" || said.Outcome == "rework") {
+				out.Fitted = append(out.Fitted, s.partName(step, e.Item)+": "+said.Outcome)
+			}
+		}
+	}
+	return out
+}
+
+// Cause is the root cause that was decided on, in words; empty before.
+func (l Ledger) Cause() string {
+	s := l.State()
+	for _, step := range l.Plan.steps {
+		if step.Kind != book.Decide || step.FromBook != book.FromCauses {
+			continue
+		}
+		if e, ok := s.of(step).has(ActDecision, Place{}); ok {
+			return s.words(step, &e)
+		}
+	}
+	return ""
+}
+
+// addPoints puts what one rebuild measured behind what was measured before.
+func (p *UnitPage) addPoints(l Ledger) {
+	for _, step := range l.Plan.steps {
+		for _, m := range l.MeasuredAt(step.ID) {
+			i := slices.IndexFunc(p.Trends, func(t Trend) bool { return t.Step == step.ID && t.What == m.Text })
+			if i < 0 {
+				p.Trends = append(p.Trends, Trend{Step: step.ID, Title: step.Title, What: m.Text, Unit: m.Value.Unit.Symbol})
+				i = len(p.Trends) - 1
+			}
+			t := &p.Trends[i]
+			u := quantity.Named(t.Unit)
+			if m.Value.Dimension() != u.Dimension {
+				continue // another route asked for something else under the same name
+			}
+			in := func(x quantity.Any) float64 { return quantity.Say(quantity.Magnitude(x.SI()), u).Value }
+			t.Points = append(t.Points, TrendPoint{m.Number, m.At, in(m.Value), m.Says})
+			t.Min, t.Max = nil, nil
+			if m.limit != nil {
+				for _, side := range []struct {
+					of quantity.Any
+					to **float64
+				}{{m.limit.Min, &t.Min}, {m.limit.Max, &t.Max}} {
+					if side.of.IsSaid() && side.of.Dimension() == u.Dimension {
+						v := in(side.of)
+						*side.to = &v
+					}
+				}
+			}
+		}
+	}
+}
