@@ -66,7 +66,21 @@ func (b Book) CopyWith(routeID string, sheet SpecSheet) (Copy, error) {
 	if len(c.Materials) == 0 {
 		c.Materials = nil
 	}
+	c.Glossary = b.glossaryOf(route)
 	return c, nil
+}
+
+// glossaryOf are the figures that a route's steps want of the sheet.
+func (b Book) glossaryOf(route Route) []Figure {
+	wanted := map[string]bool{}
+	for _, step := range route.Steps() {
+		if wants := b.Kinds[step.Kind].Wants; wants != nil {
+			for _, path := range wants(step) {
+				wanted[Answer(path)] = true
+			}
+		}
+	}
+	return only(b.Glossary, func(f Figure) bool { return wanted[f.Path] })
 }
 
 // figures are the shop's with those of the sheet over them.
@@ -115,11 +129,7 @@ func (c Copy) checkSheet(kinds Kinds) error {
 	}
 	var faults input.Fields
 	for _, step := range c.Route.Steps() {
-		misses := kinds[step.Kind].Misses
-		if misses == nil {
-			continue
-		}
-		for _, f := range misses(step, ground) {
+		for _, f := range kinds[step.Kind].Misses(step, ground) {
 			faults.Add("sheet."+f.Path, f.Accepted, "step %q: %s", step.Title, f.Problem)
 		}
 	}
@@ -129,6 +139,16 @@ func (c Copy) checkSheet(kinds Kinds) error {
 // Figures are the figures of a sheet by their paths, and what holds them:
 // "limits.output-end-float.min" and "limits.output-end-float".
 type Figures map[string]json.RawMessage
+
+// Answer is the path of what is said at once for a figure: a limit with both its
+// sides, a torque group, a fill, the list of washers.
+func Answer(path string) string {
+	parts := strings.SplitN(path, ".", 3)
+	if parts[0] == "washers" || parts[0] == "ways" || len(parts) == 1 {
+		return parts[0]
+	}
+	return parts[0] + "." + parts[1]
+}
 
 // AllFigures lays a sheet out, to look figures up.
 func (s SpecSheet) AllFigures() (Figures, error) {

@@ -16,12 +16,36 @@ type Nature struct {
 	// Sample is a value of the shape that a later step can take from this one
 	// under a name; false when it gives nothing of that name.
 	Sample func(s Step, what []string) (any, bool)
-	// Misses finds what the step asks of the sheet and the sheet does not say.
-	Misses func(s Step, on Ground) input.Fields
+	// Wants lists the figures that the step asks the sheet for, by their paths.
+	Wants func(s Step) []string
+	// Shows lists what else of the sheet it shows beside a question.
+	Shows func(s Step) []string
+	// Misfits finds what is wrong with figures that the step wants, when all are there.
+	Misfits func(s Step, on Ground) input.Fields
 }
 
 // Kinds are the natures of all kinds of step.
 type Kinds map[Kind]Nature
+
+// Misses finds what a step asks of the sheet and does not get, or cannot use.
+func (n Nature) Misses(s Step, on Ground) (faults input.Fields) {
+	if n.Wants == nil {
+		return nil
+	}
+	asked := n.Wants(s)
+	if n.Shows != nil {
+		asked = append(asked, n.Shows(s)...)
+	}
+	for _, path := range asked {
+		if _, ok := on.Figures[path]; !ok {
+			faults.Add(path, "", "the spec sheet %q lacks it", on.Sheet.ID)
+		}
+	}
+	if len(faults) > 0 || n.Misfits == nil {
+		return faults
+	}
+	return n.Misfits(s, on)
+}
 
 func (k Kinds) names() string {
 	var names []string

@@ -370,6 +370,7 @@ type Book struct {
 	Causes      []Cause
 	Tests       []BookTest
 	Figures     map[string]json.RawMessage // the shop's own, where a sheet does not say
+	Glossary    []Figure                   // what figures are, to ask for them
 }
 
 // Copy is what a rebuild takes from the book when it is opened: later edits
@@ -382,6 +383,7 @@ type Copy struct {
 	Instruments []Instrument `json:"instruments"`
 	Causes      []Cause      `json:"causes,omitempty"`
 	Tests       []BookTest   `json:"tests,omitempty"`
+	Glossary    []Figure     `json:"glossary,omitempty"` // of the figures that the steps want
 }
 
 // StationNames lists the stations in the order of the work.

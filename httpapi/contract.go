@@ -202,6 +202,7 @@ func withTexts(v any, schemas object) any {
 // tags sort the operations for readers.
 var tags = map[string]string{
 	"session": "who works here", "board": "what is in the house", "rebuilds": "a rebuild and its steps",
+	"fleet": "customers, vehicles, units", "sheets": "spec sheets and routes",
 	"records": "the record, read, printed and kept", "calculators": "every calculator of the catalogue",
 }
 
@@ -213,7 +214,11 @@ func tagOf(e endpoint) string {
 		return "session"
 	case strings.Contains(e.path, "/record") || strings.Contains(e.path, archiveEnding) || strings.Contains(e.path, "photos"):
 		return "records"
-	case strings.HasPrefix(e.path, "/board") || e.path == "/fleet":
+	case strings.HasPrefix(e.path, "/sheets") || e.path == "/routes":
+		return "sheets"
+	case strings.HasPrefix(e.path, "/customers") || strings.HasPrefix(e.path, "/vehicles") || strings.HasPrefix(e.path, "/units/"):
+		return "fleet"
+	case strings.HasPrefix(e.path, "/board") || e.path == "/fleet" || e.path == "/find" || e.path == "/promises":
 		return "board"
 	}
 	return "rebuilds"

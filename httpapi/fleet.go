@@ -36,7 +36,7 @@ type VehicleChange struct {
 
 // NewUnit is a unit of a vehicle. Without a sheet it begins one.
 type NewUnit struct {
-	Vehicle string `json:"vehicle"` // id
+	Vehicle string `path:"id" json:"-"`
 	Name    string `json:"name"`
 	Serial  string `json:"serial"`
 	Route   string `json:"route"`
@@ -118,7 +118,7 @@ func (a *api) fleetEndpoints() []endpoint {
 		post(a, "/vehicles/:id", "changeVehicle", "a vehicle as it is now, perhaps of another owner", hands, http.StatusOK, func(c call, in VehicleChange) (workshop.Vehicle, error) {
 			return w.ChangeVehicle(c.Context(), in.vehicle(in.ID), c.person())
 		}),
-		post(a, "/units", "addUnit", "a unit of a vehicle; its spec sheet may be empty", hands, http.StatusCreated, func(c call, in NewUnit) (workshop.Unit, error) {
+		post(a, "/vehicles/:id/units", "addUnit", "a unit of a vehicle; its spec sheet may be empty", hands, http.StatusCreated, func(c call, in NewUnit) (workshop.Unit, error) {
 			return w.AddUnit(c.Context(), in.Vehicle, workshop.Unit{Name: in.Name, Serial: in.Serial, Route: in.Route, Sheet: in.Sheet}, c.person())
 		}),
 		get(a, "/units/:id", "unit", "a unit: every rebuild of it, what was measured each time, fitted and found", signedIn, func(c call, in idIn) (workshop.UnitPage, error) {

@@ -28,7 +28,7 @@ func Document() ([]byte, error) { return openAPI((&api{}).endpoints()) }
 // endpoints lists every operation of the API.
 func (a *api) endpoints() []endpoint {
 	var all []endpoint
-	for _, group := range [][]endpoint{a.firstEndpoints(), a.sessionEndpoints(), a.peopleEndpoints(), a.fleetEndpoints(), a.rebuildEndpoints(), a.photoEndpoints(), a.recordEndpoints(), a.calcEndpoints()} {
+	for _, group := range [][]endpoint{a.firstEndpoints(), a.sessionEndpoints(), a.peopleEndpoints(), a.fleetEndpoints(), a.sheetEndpoints(), a.rebuildEndpoints(), a.photoEndpoints(), a.recordEndpoints(), a.calcEndpoints()} {
 		all = append(all, group...)
 	}
 	return all
@@ -203,6 +203,6 @@ var wordsOf = map[reflect.Type][]any{
 	reflect.TypeFor[workshop.Act](): {
 		workshop.ActOutcome, workshop.ActRemoved, workshop.ActVerdict, workshop.ActFitted, workshop.ActReading, workshop.ActFit, workshop.ActAgain,
 		workshop.ActReckon, workshop.ActAccept, workshop.ActTorqued, workshop.ActFilled, workshop.ActStart, workshop.ActEnd, workshop.ActDecision,
-		workshop.ActAcknowledge, workshop.ActPhoto, workshop.ActOverride, workshop.ActNote, workshop.ActStrike,
+		workshop.ActAcknowledge, workshop.ActPhoto, workshop.ActOverride, workshop.ActFigure, workshop.ActNote, workshop.ActStrike,
 	},
 }

@@ -24,6 +24,10 @@ func (p *proposal) computeTrials(trials []Trial, t Trial, ask string) error {
 	if t.asksLeft(p.step) > 0 || len(t.Readings) < min(1, m.MinReadings) {
 		return nil
 	}
+	if p.state.isBlind(p.step) {
+		p.verdict = metrology.None
+		return nil
+	}
 	c, ok := calculators.Named(m.Calc)
 	if !ok {
 		return fmt.Errorf("step %s binds calculator %q, which this program does not have", p.step.ID, m.Calc)
@@ -92,7 +96,7 @@ func (b binder) Value(s book.Source, trial int) (any, bool, error) {
 	case book.FromBook:
 		return b.book(s.Path[0])
 	}
-	raw, ok := b.ledger.Plan.figures[s.Key()]
+	raw, ok := b.state.on.figures[s.Key()]
 	if !ok && s.Optional {
 		return nil, false, nil
 	}

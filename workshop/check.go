@@ -15,9 +15,10 @@ import (
 var checkKind = kind{
 	name: book.Check,
 	Nature: book.Nature{
-		Check:  checkItems,
-		Misses: weighsMiss,
-		Sample: itemSample,
+		Check:   checkItems,
+		Wants:   weighsWant,
+		Misfits: weighsMisfit,
+		Sample:  itemSample,
 	},
 	takes:  []Act{ActOutcome},
 	needs:  needsItems,

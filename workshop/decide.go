@@ -13,9 +13,10 @@ import (
 var decideKind = kind{
 	name: book.Decide,
 	Nature: book.Nature{
-		Check:  checkChoices,
-		Misses: weighsMiss,
-		Sample: func(_ book.Step, what []string) (any, bool) { return blank, what[0] == "choice" },
+		Check:   checkChoices,
+		Wants:   weighsWant,
+		Misfits: weighsMisfit,
+		Sample:  func(_ book.Step, what []string) (any, bool) { return blank, what[0] == "choice" },
 	},
 	takes:  []Act{ActDecision},
 	needs:  needsDecision,

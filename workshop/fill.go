@@ -19,12 +19,8 @@ var fillKind = kind{
 		Sample: func(_ book.Step, what []string) (any, bool) {
 			return one("L"), what[0] == "value"
 		},
-		Misses: func(s book.Step, on book.Ground) (faults input.Fields) {
-			if _, ok := on.Sheet.Fills[s.Fill.Of]; !ok {
-				faults.Add("fills."+s.Fill.Of, "", "it asks for this, the spec sheet %q lacks it", on.Sheet.ID)
-			}
-			return append(faults, weighsMiss(s, on)...)
-		},
+		Wants:   func(s book.Step) []string { return append([]string{"fills." + s.Fill.Of}, weighsWant(s)...) },
+		Misfits: weighsMisfit,
 	},
 	takes:  []Act{ActFilled},
 	needs:  needsFill,
@@ -45,11 +41,11 @@ var fillKind = kind{
 // FillStep is a fill as the bench shows it.
 type FillStep struct {
 	StepFrame
-	Kind   book.Kind      `json:"kind" const:"fill"`
-	Units  []string       `json:"units"` // to type in
-	Fluids []book.Fluid   `json:"fluids"`
-	Fill   book.FillLimit `json:"fill"`
-	Chosen string         `json:"chosen,omitempty"` // the fluid chosen at the step this one follows
+	Kind   book.Kind       `json:"kind" const:"fill"`
+	Units  []string        `json:"units"` // to type in
+	Fluids []book.Fluid    `json:"fluids"`
+	Fill   *book.FillLimit `json:"fill,omitempty"`   // nobody knows where it is not there
+	Chosen string          `json:"chosen,omitempty"` // the fluid chosen at the step this one follows
 }
 
 // FillResult is a filled quantity in the units of three shops.
@@ -57,8 +53,8 @@ type FillResult struct {
 	Litre    quantity.Said[quantity.Volume] `json:"litre"`
 	USQuart  quantity.Said[quantity.Volume] `json:"us_quart"`
 	ImpPint  quantity.Said[quantity.Volume] `json:"imp_pint"`
-	Min      quantity.Said[quantity.Volume] `json:"min"`
-	Max      quantity.Said[quantity.Volume] `json:"max"`
+	Min      quantity.Said[quantity.Volume] `json:"min,omitzero"`
+	Max      quantity.Said[quantity.Volume] `json:"max,omitzero"`
 	Verdict  metrology.Verdict              `json:"verdict"`
 	FluidIs  string                         `json:"fluid"`
 	FluidWhy string                         `json:"why"`
@@ -85,7 +81,10 @@ func checkFill(c *book.Checker, at string, s book.Step) {
 
 func viewFill(v viewer, f StepFrame) (StepView, error) {
 	spec := v.step.Fill
-	view := &FillStep{StepFrame: f, Kind: book.Fill, Units: quantity.Choices(spec.Unit), Fluids: fluidsFor(v.step, resultsOf(f.Weighed)), Fill: v.ledger.Plan.Sheet.Fills[spec.Of]}
+	view := &FillStep{StepFrame: f, Kind: book.Fill, Units: quantity.Choices(spec.Unit), Fluids: fluidsFor(v.step, resultsOf(f.Weighed))}
+	if limit, ok := v.state.on.sheet.Fills[spec.Of]; ok {
+		view.Fill = &limit
+	}
 	if spec.Like != "" {
 		like, _ := v.ledger.Plan.Step(spec.Like)
 		e, _ := v.state.of(like).has(ActFilled, Place{})
@@ -99,7 +98,7 @@ func needsFill(s *State, step *Step) Need {
 	switch {
 	case !ok:
 		return Need{What: FluidIn}
-	case e.Verdict != metrology.In:
+	case e.Verdict != metrology.In && !s.isBlind(step):
 		return Need{What: RightQuantity}
 	}
 	return Need{}
@@ -126,12 +125,17 @@ func acceptFill(p *proposal) error {
 	if err := p.valueOf(quantity.DimVolume); err != nil {
 		return err
 	}
-	limit := p.ledger.Plan.Sheet.Fills[p.step.Fill.Of]
+	limit := p.state.on.sheet.Fills[p.step.Fill.Of]
 	volume := quantity.Volume(p.draft.Value.SI())
+	if volume <= 0 {
+		return input.At("value", "more than nothing", "%s is no fill", p.draft.Value)
+	}
 	in := func(symbol string) quantity.Said[quantity.Volume] {
 		return quantity.Say(volume, quantity.Named(symbol))
 	}
-	p.verdict = metrology.Judge(float64(volume), 0, metrology.Limits{Lower: float64(limit.Min.SI()), Upper: float64(limit.Max.SI())})
+	if p.verdict = metrology.None; !p.state.isBlind(p.step) {
+		p.verdict = metrology.Judge(float64(volume), 0, metrology.Limits{Lower: float64(limit.Min.SI()), Upper: float64(limit.Max.SI())})
+	}
 	return p.computed("quantity/1", FillResult{
 		in("L"), in("US qt"), in("imp pt"), limit.Min, limit.Max, p.verdict, fluid.Class, fluid.Why, weighed,
 	})
@@ -154,7 +158,10 @@ func (p *proposal) asChosen() error {
 func usualFill(v StepView) Draft {
 	x := v.(*FillStep)
 	i := slices.IndexFunc(x.Fluids, func(f book.Fluid) bool { return f.ID == x.Chosen || (x.Chosen == "" && f.Forbids == "") })
-	mid := quantity.Say((x.Fill.Min.SI()+x.Fill.Max.SI())/2, quantity.Named("L"))
+	mid := quantity.Say(quantity.Litre, quantity.Named("L")) // where nobody knows how much
+	if x.Fill != nil {
+		mid = quantity.Say((x.Fill.Min.SI()+x.Fill.Max.SI())/2, quantity.Named("L"))
+	}
 	return Draft{Act: ActFilled, Body: Body{Outcome: x.Fluids[i].ID, Value: mid.Any}}
 }
 

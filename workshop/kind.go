@@ -15,8 +15,6 @@ type kind struct {
 	// Nature is what the book asks: whether a step is written well, what it
 	// gives to later ones, what it misses on the sheet.
 	book.Nature
-	// prepare works out once what follows from the plan; nil when nothing does.
-	prepare func(*Plan, *Step) error
 	// takes lists its acts, besides those of every step.
 	takes []Act
 	// needs tells what is still missing.
@@ -74,7 +72,9 @@ type Step struct {
 	bindings book.Bindings // measure: where each input comes from
 	weighs   []weighing
 	takes    []string // ids of the earlier steps whose figures it takes
-	torque   torqueWork
+	wants    []string // paths of what it asks the spec sheet for
+	// resultsOf are the earlier steps whose result it takes.
+	resultsOf []string
 }
 
 func newStep(s book.Step, station book.StationID, at int) (*Step, error) {
@@ -85,6 +85,14 @@ func newStep(s book.Step, station book.StationID, at int) (*Step, error) {
 	step := &Step{Step: s, Station: station, kind: k, at: at, takes: s.BoundTo(), weighs: newWeighings(s.Weighs)}
 	if s.Measure != nil {
 		step.bindings = book.Bind(s.Measure.Bind)
+	}
+	if k.Wants != nil {
+		step.wants = k.Wants(s)
+	}
+	for _, x := range step.bindings.All() {
+		if x.Room == book.FromSteps && len(x.Path) > 1 && x.Path[1] == "result" && !x.Optional {
+			step.resultsOf = append(step.resultsOf, x.Path[0])
+		}
 	}
 	return step, nil
 }

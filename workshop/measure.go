@@ -19,9 +19,11 @@ import (
 var measureKind = kind{
 	name: book.Measure,
 	Nature: book.Nature{
-		Check:  checkMeasure,
-		Sample: measureSample,
-		Misses: measureMisses,
+		Check:   checkMeasure,
+		Sample:  measureSample,
+		Wants:   measureWants,
+		Shows:   measureShows,
+		Misfits: measureMisfits,
 	},
 	takes:  []Act{ActReading, ActFit, ActAgain, ActReckon, ActAccept},
 	needs:  needsMeasure,
@@ -167,32 +169,34 @@ func givesMeasure(s *State, step *Step, what []string) (any, bool, error) {
 	return v, ok, err
 }
 
-// measureMisses asks the sheet for what a measuring step takes from it.
-func measureMisses(s book.Step, on book.Ground) input.Fields {
-	m, bindings := *s.Measure, book.Bind(s.Measure.Bind)
-	var faults input.Fields
-	want := []string{}
+// measureWants is what a measuring step takes from the sheet.
+func measureWants(s book.Step) []string {
+	m := s.Measure
+	var want []string
 	if m.Limit != "" {
 		want = append(want, "limits."+m.Limit)
 	}
-	for _, a := range m.Asks {
-		if path, must := a.OnSheet(); must {
-			want = append(want, path)
-		}
-	}
-	for _, s := range bindings.All() {
+	for _, s := range book.Bind(m.Bind).All() {
 		if s.Room == book.FromSheet && !s.Optional {
 			want = append(want, s.Key())
 		}
 	}
-	for _, path := range want {
-		if _, ok := on.Figures[path]; !ok {
-			faults.Add(path, "", "the spec sheet %q lacks it", on.Sheet.ID)
+	return want
+}
+
+// measureShows is what stands beside the questions.
+func measureShows(s book.Step) (shown []string) {
+	for _, a := range s.Measure.Asks {
+		if path, must := a.OnSheet(); must {
+			shown = append(shown, path)
 		}
 	}
-	if len(faults) > 0 {
-		return faults
-	}
+	return shown
+}
+
+// measureMisfits tries the figures on the calculator.
+func measureMisfits(s book.Step, on book.Ground) (faults input.Fields) {
+	m, bindings := *s.Measure, book.Bind(s.Measure.Bind)
 	calculator, _ := calculators.Named(m.Calc)
 	known := sample{m: m, kinds: on.Kinds, step: on.Step, figures: on.Figures}
 	for _, f := range input.Below("", known.fits(calculator, bindings)) {
@@ -211,7 +215,7 @@ func openMeasure(s *State, step *Step, _ time.Time) []OpenAct {
 	if m.Drawer != "" {
 		open = append(open, OpenAct{Act: ActFit})
 	}
-	if m.Reckons() {
+	if m.Reckons() || (t.Result == nil && !s.isBlind(step) && t.asksLeft(step) == 0 && len(t.Readings) >= m.MinReadings) {
 		open = append(open, OpenAct{Act: ActReckon})
 	}
 	if t.Result != nil {
@@ -224,12 +228,12 @@ func openMeasure(s *State, step *Step, _ time.Time) []OpenAct {
 }
 
 func viewMeasure(v viewer, f StepFrame) (StepView, error) {
-	m, figures := v.step.Measure, v.ledger.Plan.figures
+	m, figures := v.step.Measure, v.state.on.figures
 	view := &MeasureStep{
 		StepFrame: f, Kind: book.Measure, Calc: m.Calc, Asks: []AskView{}, MinReadings: m.MinReadings, Units: quantity.Choices(m.Unit), Reckons: m.Reckons(),
 		Trials: v.state.Trials(v.step), Instruments: v.ledger.Plan.Gauges(v.step.Step),
 	}
-	if limit, ok := v.ledger.Plan.Sheet.Limits[limitOf(v.step)]; ok {
+	if limit, ok := v.state.on.sheet.Limits[limitOf(v.step)]; ok {
 		view.Limits = &limit
 	}
 	for _, a := range m.Asks {

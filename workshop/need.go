@@ -8,6 +8,7 @@ type Missing string
 // What may be missing; Nothing when the step is done.
 const (
 	Nothing        Missing = ""
+	SheetFigures   Missing = "sheet_figures"   // Count of them, Names are their paths
 	Steps          Missing = "steps"           // the gate: Names are the steps before it
 	Acknowledged   Missing = "acknowledged"    // Names are cautions
 	Lines          Missing = "lines"           // Count of them

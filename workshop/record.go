@@ -116,6 +116,7 @@ const (
 	ActAcknowledge Act = "acknowledge" // a caution was read
 	ActPhoto       Act = "photo"       // a picture, or why there is none
 	ActOverride    Act = "override"    // a gate is opened with a reason
+	ActFigure      Act = "figure"      // of the spec sheet, said where a step wants it
 	ActNote        Act = "note"        // a remark, at any step
 	ActStrike      Act = "strike"      // an entry is withdrawn; it stays readable
 )
@@ -143,6 +144,9 @@ type Body struct {
 	Pass       int          `json:"pass,omitempty"`
 	Bolt       int          `json:"bolt,omitempty"`
 	Pack       []Piece      `json:"pack,omitempty"`
+
+	Figure json.RawMessage `json:"figure,omitempty"` // as it would stand on the sheet
+	Origin Origin          `json:"origin,omitempty" enum:"makers-book,plate,measured,judgement,not-known"`
 }
 
 // given is a field of a body that somebody filled in, with its text if it has one.
@@ -151,7 +155,7 @@ type given struct{ name, text string }
 // given lists the fields that are filled in, in the order of their names.
 func (b Body) given() []given {
 	all := []given{
-		{"bolt", filled(b.Bolt != 0)}, {"faces", b.Faces}, {"instrument", b.Instrument}, {"name", b.Name}, {"note", b.Note}, {"outcome", b.Outcome},
+		{"bolt", filled(b.Bolt != 0)}, {"faces", b.Faces}, {"figure", filled(len(b.Figure) > 0)}, {"instrument", b.Instrument}, {"name", b.Name}, {"note", b.Note}, {"origin", string(b.Origin)}, {"outcome", b.Outcome},
 		{"pack", filled(len(b.Pack) > 0)}, {"pass", filled(b.Pass != 0)}, {"photo", b.Photo}, {"photo_hash", b.PhotoHash}, {"reason", b.Reason},
 		{"tray", b.Tray}, {"typed", b.Typed}, {"value", filled(!b.Value.IsZero())},
 	}

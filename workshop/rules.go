@@ -37,6 +37,10 @@ func (l Ledger) State() *State {
 	}
 	s := Fold(l.Plan, l.Entries)
 	s.zone = l.Zone
+	if !l.Rebuild.Facts.IsZero() {
+		s.facts = l.Rebuild.Facts
+		s.reground()
+	}
 	return s
 }
 
@@ -81,7 +85,7 @@ type proposal struct {
 }
 
 // everywhere are the acts that any step takes.
-var everywhere = []Act{ActNote, ActStrike, ActAcknowledge, ActOverride}
+var everywhere = []Act{ActNote, ActStrike, ActAcknowledge, ActOverride, ActFigure}
 
 // fieldsOf lists the body fields an act takes; others are refused.
 var fieldsOf = map[Act][]string{
@@ -102,6 +106,7 @@ var fieldsOf = map[Act][]string{
 	ActAcknowledge: {},
 	ActPhoto:       {"photo", "reason", "note"},
 	ActOverride:    {"reason"},
+	ActFigure:      {"figure", "origin", "note"},
 	ActNote:        {"note", "photo"},
 	ActStrike:      {"reason"},
 }
@@ -123,7 +128,7 @@ func ask(l Ledger, stepID string, draft Draft, by Person, now time.Time) (Entry,
 		return Entry{}, nil, refuse(NotFound, noSuchStep, stepID)
 	}
 	p := &proposal{ledger: l, state: l.State(), step: step, draft: draft, by: by, now: l.notBefore(now)}
-	for _, rule := range []func() error{p.role, p.fields, p.target, p.gate, p.care, p.act, p.placeFree} {
+	for _, rule := range []func() error{p.role, p.fields, p.target, p.gate, p.care, p.known, p.act, p.placeFree} {
 		if err := rule(); err != nil {
 			return Entry{}, nil, err
 		}
@@ -237,7 +242,7 @@ func (p *proposal) gate() error {
 // care: grave cautions are acknowledged before the hand moves.
 func (p *proposal) care() error {
 	switch p.draft.Act {
-	case ActNote, ActOverride:
+	case ActNote, ActOverride, ActFigure:
 		return nil
 	case ActAcknowledge:
 		if all := p.step.AllCautions(); !slices.Contains(all, p.draft.Item.String()) {
@@ -269,6 +274,8 @@ func (p *proposal) act() error {
 		return p.photoKnown()
 	case ActOverride, ActAcknowledge:
 		return nil
+	case ActFigure:
+		return p.acceptFigure()
 	case ActStrike:
 		if p.step.kind.strike != nil {
 			return p.step.kind.strike(p)
@@ -359,6 +366,9 @@ func (s *State) askNeeds(step *Step) Need {
 		if open := s.unacknowledged(step, true); len(open) > 0 {
 			return Need{What: Acknowledged, Names: open}
 		}
+	}
+	if missing := s.on.wants[step.at]; len(missing) > 0 {
+		return Need{What: SheetFigures, Count: len(missing), Names: missing}
 	}
 	return step.kind.needs(s, step)
 }

@@ -2,6 +2,8 @@ package workshop
 
 import (
 	"context"
+	"fmt"
+	"maps"
 	"slices"
 	"strings"
 	"time"
@@ -26,6 +28,22 @@ type SheetVersion struct {
 	By    Person         `json:"by"`
 	At    time.Time      `json:"at"`
 	Why   string         `json:"why"`
+}
+
+// SheetPage is a spec sheet with how it came to be.
+type SheetPage struct {
+	Sheet   book.SpecSheet `json:"sheet"`
+	History []SheetChange  `json:"history"` // the latest first; empty for a sheet of the book
+	Figures []book.Figure  `json:"figures"` // what the book knows a sheet may say
+}
+
+// SheetChange is what one version changed.
+type SheetChange struct {
+	Version int       `json:"version"`
+	By      Person    `json:"by"`
+	At      time.Time `json:"at"`
+	Why     string    `json:"why"`
+	Changes []string  `json:"changes"`
 }
 
 // SpecSheet is the sheet of a family as it is now: the shop's own, or the book's.
@@ -53,6 +71,145 @@ func (w *Workshop) Sheets(ctx context.Context) ([]FoundSheet, error) {
 	}
 	slices.SortFunc(list, func(a, b FoundSheet) int { return strings.Compare(a.Family, b.Family) })
 	return list, err
+}
+
+// mostVersions of a sheet are shown.
+const mostVersions = 50
+
+// SheetPage reads a sheet with its history.
+func (w *Workshop) SheetPage(ctx context.Context, id string) (SheetPage, error) {
+	page := SheetPage{History: []SheetChange{}, Figures: w.book.Glossary}
+	own, err := w.store.SheetVersions(ctx, id, mostVersions)
+	if err != nil {
+		return page, err
+	}
+	base, shipped := w.book.Sheet(id)
+	if len(own) == 0 && !shipped {
+		return page, refuse(NotFound, NoSuchSheet, id)
+	}
+	page.Sheet = base
+	if len(own) > 0 {
+		page.Sheet = own[0].Sheet
+	}
+	for i, v := range own {
+		before := base
+		if i+1 < len(own) {
+			before = own[i+1].Sheet
+		}
+		page.History = append(page.History, SheetChange{v.Sheet.Version, v.By, v.At, v.Why, differences(before, v.Sheet)})
+	}
+	return page, nil
+}
+
+// differences are what a version of a sheet says otherwise, a line each.
+func differences(before, after book.SpecSheet) []string {
+	was, err1 := before.AllFigures()
+	is, err2 := after.AllFigures()
+	changes := []string{}
+	if err1 != nil || err2 != nil {
+		return changes
+	}
+	paths := map[string]bool{}
+	for _, all := range []book.Figures{was, is} {
+		for path := range all {
+			if room, _, deep := strings.Cut(path, "."); book.Answer(path) == path && (deep || room == "washers" || room == "ways") {
+				paths[path] = true
+			}
+		}
+	}
+	for _, path := range slices.Sorted(maps.Keys(paths)) {
+		old, had := was[path]
+		now, has := is[path]
+		switch {
+		case !had:
+			changes = append(changes, path+": "+book.FigureWords(now))
+		case !has:
+			changes = append(changes, path+": no longer said, was "+book.FigureWords(old))
+		case string(old) != string(now):
+			changes = append(changes, fmt.Sprintf("%s: %s, was %s", path, book.FigureWords(now), book.FigureWords(old)))
+		}
+	}
+	return changes
+}
+
+// WriteSheet keeps the next version of a sheet, as a lead wrote it.
+func (w *Workshop) WriteSheet(ctx context.Context, s book.SpecSheet, why string, by Person) (SheetPage, error) {
+	if by.Role != Lead {
+		return SheetPage{}, refuse(Forbidden, leadSheets)
+	}
+	var faults input.Fields
+	why = oneLine(&faults, "why", why, 1, 200)
+	for _, f := range s.Check() {
+		faults.Add(input.Join("sheet", f.Path), f.Accepted, "%s", f.Problem)
+	}
+	if len(faults) > 0 {
+		return SheetPage{}, faults
+	}
+	now, err := w.SpecSheet(ctx, s.ID)
+	if err != nil {
+		return SheetPage{}, refuse(NotFound, NoSuchSheet, s.ID)
+	}
+	if now.Version != s.Version {
+		return SheetPage{}, refuse(Conflict, SheetMovedOn, now.Version)
+	}
+	s.Version++
+	kept, err := w.store.KeepSheet(ctx, SheetVersion{s, by, w.now().UTC().Truncate(time.Microsecond), why})
+	if err == nil && !kept {
+		err = refuse(Conflict, SheetMovedOn, s.Version)
+	}
+	if err != nil {
+		return SheetPage{}, err
+	}
+	return w.SheetPage(ctx, s.ID)
+}
+
+// BeginSheet begins a family's sheet, empty or as a like one is.
+func (w *Workshop) BeginSheet(ctx context.Context, family, like string, by Person) (SheetPage, error) {
+	if by.Role != Lead {
+		return SheetPage{}, refuse(Forbidden, leadSheets)
+	}
+	var faults input.Fields
+	s, why := book.SpecSheet{}, "begun empty"
+	if like != "" {
+		var err error
+		if s, err = w.SpecSheet(ctx, like); err != nil {
+			return SheetPage{}, input.Below("like", err)
+		}
+		why = "begun like " + s.Family
+	}
+	s.ID, s.Version, s.Family = "own-"+NewID(), 1, oneLine(&faults, "family", family, 1, 120)
+	if err := faults.Err(); err != nil {
+		return SheetPage{}, err
+	}
+	if _, err := w.store.KeepSheet(ctx, SheetVersion{s, by, w.now().UTC().Truncate(time.Microsecond), why}); err != nil {
+		return SheetPage{}, err
+	}
+	return w.SheetPage(ctx, s.ID)
+}
+
+// KeepFigure writes what was said at a bench into the unit's spec sheet.
+func (w *Workshop) KeepFigure(ctx context.Context, rebuild, entry string, by Person) (SheetPage, error) {
+	if by.Role != Lead {
+		return SheetPage{}, refuse(Forbidden, leadSheets)
+	}
+	l, err := w.store.Ledger(ctx, rebuild)
+	if err != nil {
+		return SheetPage{}, err
+	}
+	s := l.State()
+	i := slices.IndexFunc(s.entries, func(e Entry) bool { return e.ID == entry && e.Act == ActFigure })
+	if i < 0 || s.by[i] > 0 || s.entries[i].Said().Origin == NotKnown {
+		return SheetPage{}, input.At("entry", "a figure that was said in this rebuild", "there is no such figure")
+	}
+	e := s.entries[i]
+	sheet, err := w.SpecSheet(ctx, l.Rebuild.Unit.Sheet)
+	if err != nil {
+		return SheetPage{}, refuse(NotFound, NoSuchSheet, l.Rebuild.Unit.Sheet)
+	}
+	if err := laid(&sheet, e.Item.Name, e.Said().Figure); err != nil {
+		return SheetPage{}, err
+	}
+	return w.WriteSheet(ctx, sheet, "from "+l.Rebuild.Number+": "+e.Said().Origin.title(), by)
 }
 
 // newSheet begins one that says no more than the family's name.

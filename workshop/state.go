@@ -21,9 +21,9 @@ type Plan struct {
 	Hash string
 	Raw  json.RawMessage
 
-	steps   []*Step
-	named   map[string]*Step
-	figures book.Figures
+	steps  []*Step
+	named  map[string]*Step
+	ground *grounds // its sheet alone
 	// leaning lists, for each step, those whose needs rest on its entries: itself,
 	// the other work on its stack, and what takes a figure from it.
 	leaning [][]int
@@ -41,12 +41,9 @@ func NewPlan(c book.Copy) (*Plan, error) {
 // ReadPlan prepares a stored copy for use.
 func ReadPlan(raw []byte) (*Plan, error) {
 	p := &Plan{Raw: raw, Hash: HashOf(raw), named: map[string]*Step{}}
-	if err := json.Unmarshal(raw, &p.Copy); err != nil {
+	err := json.Unmarshal(raw, &p.Copy)
+	if err != nil {
 		return nil, fmt.Errorf("the copy of the book cannot be read: %w", err)
-	}
-	var err error
-	if p.figures, err = p.Sheet.AllFigures(); err != nil {
-		return nil, err
 	}
 	for _, st := range p.Route.Stations {
 		for _, s := range st.Steps {
@@ -55,14 +52,12 @@ func ReadPlan(raw []byte) (*Plan, error) {
 				return nil, err
 			}
 			p.steps, p.named[s.ID] = append(p.steps, step), step
-			if step.kind.prepare != nil {
-				if err := step.kind.prepare(p, step); err != nil {
-					return nil, err
-				}
-			}
 		}
 	}
 	p.lean()
+	if p.ground, err = p.grounds(nil, nil); err != nil {
+		return nil, err
+	}
 	return p, nil
 }
 
@@ -94,6 +89,8 @@ func (p *Plan) Steps() []*Step { return p.steps }
 type State struct {
 	plan    *Plan
 	zone    *time.Location
+	facts   *Facts // of the vehicle
+	on      *grounds
 	entries []Entry
 	tail    *tail
 	by      []int32 // for each entry: 1 + the index of the one that corrected or struck it, 0 if none
@@ -155,13 +152,17 @@ func Fold(p *Plan, entries []Entry) *State {
 			s.steps[step.at].add(int32(i), e, s.by[i] > 0)
 		}
 	}
+	s.on = p.ground
+	if slices.ContainsFunc(entries, func(e Entry) bool { return e.Act == ActFigure }) {
+		s.reground()
+	}
 	return s
 }
 
 // with is the state with one more entry: only its step is folded anew, and
 // only the steps that lean on that one forget what they need.
 func (s *State) with(e Entry) *State {
-	next := &State{plan: s.plan, zone: s.zone, steps: slices.Clone(s.steps), needed: make([]atomic.Pointer[Need], len(s.needed))}
+	next := &State{plan: s.plan, zone: s.zone, facts: s.facts, on: s.on, steps: slices.Clone(s.steps), needed: make([]atomic.Pointer[Need], len(s.needed))}
 	next.entries, next.tail = s.grown(e)
 	next.by = append(slices.Clone(s.by), 0)
 	step, ok := s.plan.named[e.Step]
@@ -174,12 +175,20 @@ func (s *State) with(e Entry) *State {
 	}
 	st.add(int32(len(s.entries)), e, false)
 	next.steps[step.at] = st
+	if e.Act == ActFigure || s.supersedesFigure(e) {
+		next.reground() // every step may need something else now
+		return next
+	}
 	for i := range s.needed {
 		if !slices.Contains(s.plan.leaning[step.at], i) {
 			next.needed[i].Store(s.needed[i].Load())
 		}
 	}
 	return next
+}
+
+func (s *State) supersedesFigure(e Entry) bool {
+	return e.Supersedes != "" && slices.ContainsFunc(s.entries, func(x Entry) bool { return x.ID == e.Supersedes && x.Act == ActFigure })
 }
 
 // grown appends to the record's memory, or to a copy when another state has

@@ -21,16 +21,7 @@ var torqueKind = kind{
 				c.Unit(input.Join(at, "wrench.unit"), s.Wrench.Unit, quantity.DimTorque)
 			}
 		},
-		Misses: func(s book.Step, on book.Ground) (faults input.Fields) {
-			if _, ok := on.Sheet.Torques[s.Group]; !ok {
-				faults.Add("torques."+s.Group, "", "it asks for this, the spec sheet %q lacks it", on.Sheet.ID)
-			}
-			return faults
-		},
-	},
-	prepare: func(p *Plan, step *Step) (err error) {
-		step.torque, err = planTorque(step.Step, p.Sheet.Torques[step.Group])
-		return err
+		Wants: func(s book.Step) []string { return []string{"torques." + s.Group} },
 	},
 	takes:  []Act{ActTorqued, ActOutcome},
 	needs:  needsTorque,
@@ -64,11 +55,13 @@ type TorqueStep struct {
 
 // TorqueView is a bolt group with what comes next.
 type TorqueView struct {
-	Group book.TorqueGroup `json:"group"`
-	Plan  fastener.PlanOut `json:"plan"`
-	Cells []TorqueCell     `json:"cells"`
-	Next  *TorqueCell      `json:"next,omitempty"`
-	Held  bool             `json:"held,omitempty"` // the check round is done
+	// Group and Plan stay away where nobody knows the torque: tightened by
+	// practice, and looked over.
+	Group *book.TorqueGroup `json:"group,omitempty"`
+	Plan  *fastener.PlanOut `json:"plan,omitempty"`
+	Cells []TorqueCell      `json:"cells"`
+	Next  *TorqueCell       `json:"next,omitempty"`
+	Held  bool              `json:"held,omitempty"` // the check round is done
 }
 
 // torqueWork is a torque group prepared for a step.
@@ -125,7 +118,7 @@ func (w torqueWork) next(st stepLog) (TorqueCell, bool) {
 
 func needsTorque(s *State, step *Step) Need {
 	st, left := s.of(step), 0
-	for _, c := range step.torque.cells {
+	for _, c := range s.torqueAt(step).cells {
 		e, done := st.has(ActTorqued, c.at())
 		if !done {
 			left++
@@ -144,15 +137,18 @@ func needsTorque(s *State, step *Step) Need {
 
 func openTorque(s *State, step *Step, _ time.Time) []OpenAct {
 	open := []OpenAct{{Act: ActTorqued}}
-	if _, more := step.torque.next(s.of(step)); !more {
+	if _, more := s.torqueAt(step).next(s.of(step)); !more {
 		open = append(open, OpenAct{Act: ActOutcome})
 	}
 	return open
 }
 
 func viewTorque(v viewer, f StepFrame) (StepView, error) {
-	work, st := v.step.torque, v.state.of(v.step)
-	view := &TorqueStep{StepFrame: f, Kind: book.Torque, Torque: TorqueView{Group: work.group, Plan: work.sequence, Cells: work.cells}}
+	work, st := v.state.torqueAt(v.step), v.state.of(v.step)
+	view := &TorqueStep{StepFrame: f, Kind: book.Torque, Torque: TorqueView{Cells: []TorqueCell{}}}
+	if work.cells != nil {
+		view.Torque = TorqueView{Group: &work.group, Plan: &work.sequence, Cells: work.cells}
+	}
 	view.Units = quantity.Choices(quantity.DefaultUnit(quantity.DimTorque))
 	if v.step.Wrench != nil {
 		view.Units = quantity.Choices(v.step.Wrench.Unit)
@@ -172,7 +168,7 @@ type TorqueResult struct {
 }
 
 func acceptTorque(p *proposal) error {
-	work, st := p.step.torque, p.state.of(p.step)
+	work, st := p.state.torqueAt(p.step), p.state.of(p.step)
 	next, more := work.next(st)
 	if p.draft.Act == ActOutcome {
 		p.draft.Item = Place{Name: checkRound}

@@ -120,6 +120,8 @@ func needsMeasure(s *State, step *Step) Need {
 		return Need{What: Readings, Count: left}
 	}
 	switch changed := s.changedSince(step, t.at); {
+	case s.isBlind(step):
+		return Need{} // measured without a verdict, and it says so
 	case t.Result == nil:
 		return Need{What: Reckoning}
 	case changed != "":
@@ -142,7 +144,7 @@ func (s *State) changedSince(step *Step, seq int) string {
 			return id
 		}
 	}
-	return ""
+	return s.figureSince(step, seq)
 }
 
 func acceptMeasure(p *proposal) error {
@@ -247,9 +249,11 @@ func (p *proposal) acceptAgain(t Trial) error {
 	return p.reason("what was changed before measuring again")
 }
 
-// acceptReckon works out a step that asks for nothing of its own.
+// acceptReckon works out a step that asks for nothing of its own, or one that
+// was read before its figures were known.
 func (p *proposal) acceptReckon(t Trial) error {
-	if !p.step.Measure.Reckons() || p.old != nil {
+	waits := t.Result == nil && t.asksLeft(p.step) == 0 && len(t.Readings) >= p.step.Measure.MinReadings
+	if (!p.step.Measure.Reckons() && !waits) || p.old != nil {
 		return input.At("act", "reading, again, accept", "this step works itself out from what is read")
 	}
 	if t.Result != nil {

@@ -121,7 +121,7 @@ func (l Ledger) before(step string) ([]Measured, error) {
 // limitAt reads a limit of the sheet; nil where there is none.
 func (l Ledger) limitAt(path string) *book.Limit {
 	var limit book.Limit
-	raw, ok := l.Plan.figures[path]
+	raw, ok := l.State().on.figures[path]
 	if !ok || json.Unmarshal(raw, &limit) != nil || (!limit.Min.IsSaid() && !limit.Max.IsSaid()) {
 		return nil
 	}

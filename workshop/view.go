@@ -43,6 +43,9 @@ type StepFrame struct {
 	Materials []book.Material `json:"materials,omitempty"`
 	// Weighed is what was worked out for the choice that is made here.
 	Weighed []WeighedView `json:"weighed,omitempty"`
+	// Figures are those the spec sheet lacks and the step wants, and those that
+	// were said in their place.
+	Figures []FigureView `json:"figures,omitempty"`
 }
 
 // Frame is the frame itself, so that it can be asked of any view.
@@ -111,6 +114,7 @@ func MakeStep(l Ledger, id string, by Person, now time.Time) (StepView, error) {
 		Entries: viewsAt(s, step), Acts: l.openTo(s, step, by, now),
 	}
 	f.Cautions = cautionViews(l, s, step, step.Cautions)
+	f.Figures = s.figureViews(step)
 	for _, x := range l.Plan.Materials {
 		if slices.Contains(step.Materials, x.ID) {
 			f.Materials = append(f.Materials, x)
@@ -164,7 +168,13 @@ func (l Ledger) openTo(s *State, step *Step, by Person, now time.Time) []OpenAct
 	if step.Kind != book.Care && len(s.unacknowledged(step, true)) > 0 {
 		return open
 	}
-	return slices.Concat(open, []OpenAct{{Act: ActStrike}}, step.kind.open(s, step, now))
+	if len(s.figureViews(step)) > 0 {
+		open = append(open, OpenAct{Act: ActFigure})
+	}
+	if open = append(open, OpenAct{Act: ActStrike}); len(s.on.wants[step.at]) > 0 {
+		return open
+	}
+	return append(open, step.kind.open(s, step, now)...)
 }
 
 func viewsAt(s *State, step *Step) []EntryView {
@@ -234,6 +244,11 @@ func itemsOf(v StepView) []ItemView {
 func Plausible(v StepView) Draft {
 	if d, waits := Acknowledging(v, Draft{}); waits {
 		return d
+	}
+	for _, f := range v.Frame().Figures {
+		if f.Entry == "" {
+			return usualFigure(f)
+		}
 	}
 	d := kindNamed(v.Frame().Step.Kind).usual(v)
 	if read, waits := Acknowledging(v, d); waits {

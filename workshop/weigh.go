@@ -56,9 +56,16 @@ func checkWeighs(c *book.Checker, at string, s book.Step) {
 	}
 }
 
-func weighsMiss(s book.Step, on book.Ground) (faults input.Fields) {
+func weighsWant(s book.Step) (want []string) {
 	for _, w := range s.Weighs {
-		faults = append(faults, measureMisses(book.Step{Measure: asMeasured(w)}, on)...)
+		want = append(want, measureWants(book.Step{Measure: asMeasured(w)})...)
+	}
+	return want
+}
+
+func weighsMisfit(s book.Step, on book.Ground) (faults input.Fields) {
+	for _, w := range s.Weighs {
+		faults = append(faults, measureMisfits(book.Step{Measure: asMeasured(w)}, on)...)
 	}
 	return faults
 }

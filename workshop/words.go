@@ -44,6 +44,8 @@ const (
 	signedOff         Why = "the rebuild is signed off; the lead can strike the sign-off to open it again"
 	noGateClosed      Why = "no gate is closed here"
 	hasToWait         Why = "%s has to wait: %s first"
+	sheetSays         Why = "the spec sheet says %s; a lead changes it there"
+	figuresFirst      Why = "the spec sheet does not say: %s; answer that first, or say that it is not known"
 	readFirst         Why = "read and acknowledge first: %s"
 	placeTaken        Why = "%s entered this at %s; correct that entry to change it"
 	firstHeldAgainst  Why = "first: %s; this line is held against it"
@@ -80,6 +82,8 @@ func (s *State) needWords(step *Step, n Need) string {
 		return countOf(n.Count, "part", "parts")
 	case Figures:
 		return countOf(n.Count, "figure", "figures")
+	case SheetFigures:
+		return "the spec sheet lacks " + idsOf(n.Names, func(path string) string { return strings.ToLower(s.plan.figureNamed(path, step).Title) })
 	case Readings:
 		return countOf(n.Count, "reading", "readings")
 	case BoltReadings:
@@ -133,6 +137,8 @@ func (s *State) words(step *Step, e *Entry) string {
 		says = "caution read: " + s.cautionTitles([]string{e.Item.String()})
 	case ActOverride:
 		says = withReason("gate opened", b)
+	case ActFigure:
+		says = s.figureWords(e)
 	case ActStrike:
 		return withReason("entry struck", b)
 	case ActNote:

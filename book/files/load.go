@@ -85,6 +85,14 @@ func (l *loader) take(f file) {
 			l.book.Figures = map[string]json.RawMessage{}
 		}
 		maps.Copy(l.book.Figures, figures)
+	case f.name == "glossary.yaml":
+		list := read[glossaryFile](f, &l.problems).Glossary
+		var c book.Checker
+		for i, x := range list {
+			x.Check(&c, input.Index("glossary", i))
+		}
+		l.problems.add(f, c.Fields)
+		l.book.Glossary = override(l.book.Glossary, func(x book.Figure) string { return x.Path }, list...)
 	case f.name == "instruments.yaml":
 		l.book.Instruments = override(l.book.Instruments, func(x book.Instrument) string { return x.ID }, read[instrumentsFile](f, &l.problems).Instruments...)
 	case dir == "sheets":
@@ -98,7 +106,7 @@ func (l *loader) take(f file) {
 	case dir == "routes":
 		l.takeRoute(f)
 	case f.name != scenarioFile:
-		l.problems.add(f, input.At("", "cautions.yaml, materials.yaml, answers.yaml, instruments.yaml, figures.yaml; sheets/, fragments/, routes/, diagnosis/", "nobody reads this file"))
+		l.problems.add(f, input.At("", "cautions.yaml, materials.yaml, answers.yaml, instruments.yaml, figures.yaml, glossary.yaml; sheets/, fragments/, routes/, diagnosis/", "nobody reads this file"))
 	}
 }
 
@@ -115,6 +123,9 @@ type (
 	}
 	instrumentsFile struct {
 		Instruments []book.Instrument `json:"instruments"`
+	}
+	glossaryFile struct {
+		Glossary []book.Figure `json:"glossary"`
 	}
 	figuresFile struct {
 		Figures map[string]json.RawMessage `json:"figures"`

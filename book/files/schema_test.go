@@ -53,7 +53,7 @@ func TestTheSchemaDescribesTheFiles(t *testing.T) {
 			assert.NoError(t, judge(kind, f.raw), f.name)
 		}
 	}
-	assert.Len(t, seen, 9, "every kind of file was judged")
+	assert.Len(t, seen, 10, "every kind of file was judged")
 	assert.Error(t, judge("routes", []byte("id: r\ntitle: R\nstations: []\n")), "unit_kind is missing")
 	assert.Error(t, judge("cautions", []byte("cautions: [{id: x, title: X}]\n")), "text is missing")
 }

@@ -7,3 +7,13 @@ export const believed = <T>(json: unknown): T => json as T;
 /** Whether JSON is an object with this field. */
 export const has = <K extends string>(json: unknown, field: K): json is Record<K, unknown> =>
   typeof json === "object" && json !== null && field in json;
+
+/** A text of JSON as an object; an empty one where it is none. */
+export function record(text: string): Record<string, unknown> {
+  try {
+    const found: unknown = JSON.parse(text);
+    return typeof found === "object" && found !== null ? { ...found } : {};
+  } catch {
+    return {};
+  }
+}

@@ -633,6 +633,75 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/customers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** somebody new; who is known by that name and number is given as he is */
+        post: operations["addCustomer"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/customers/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** a customer with vehicles and rebuilds: all that is kept of him */
+        get: operations["customer"];
+        put?: never;
+        /** how a customer is reached now */
+        post: operations["changeCustomer"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/customers/{id}/erase": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** forget who a customer was; his rebuilds stay, and verify */
+        post: operations["eraseCustomer"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/find": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** whatever has all these words: rebuilds, customers, vehicles, units, spec sheets */
+        get: operations["find"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/first": {
         parameters: {
             query?: never;
@@ -737,6 +806,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/promises": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** how many rebuilds are promised for each of the two weeks from a day on */
+        get: operations["promises"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/rebuilds": {
         parameters: {
             query?: never;
@@ -799,6 +885,23 @@ export interface paths {
         get: operations["events"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/rebuilds/{id}/kept-figures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** keep a figure that was said at a bench in the unit's spec sheet */
+        post: operations["keepFigure"];
         delete?: never;
         options?: never;
         head?: never;
@@ -907,6 +1010,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/routes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** what a unit can be taken along, by its kind */
+        get: operations["routes"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/session": {
         parameters: {
             query?: never;
@@ -993,6 +1113,42 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/sheets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** the spec sheets there are */
+        get: operations["sheets"];
+        put?: never;
+        /** begin a spec sheet, empty or like another */
+        post: operations["beginSheet"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/sheets/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** a spec sheet with its versions: who, when, why, what changed */
+        get: operations["specSheet"];
+        put?: never;
+        /** the next version of a spec sheet */
+        post: operations["writeSheet"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/units": {
         parameters: {
             query?: never;
@@ -1010,12 +1166,81 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/units/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** a unit: every rebuild of it, what was measured each time, fitted and found */
+        get: operations["unit"];
+        put?: never;
+        /** move a unit to another vehicle, or give it another sheet or route */
+        post: operations["changeUnit"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/vehicles": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** a vehicle of a customer */
+        post: operations["addVehicle"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/vehicles/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** a vehicle as it is now, perhaps of another owner */
+        post: operations["changeVehicle"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/vehicles/{id}/units": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** a unit of a vehicle; its spec sheet may be empty */
+        post: operations["addUnit"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
         /** @enum {string} */
-        Act: "outcome" | "removed" | "verdict" | "fitted" | "reading" | "fit" | "again" | "reckon" | "accept" | "torqued" | "filled" | "start" | "end" | "decision" | "acknowledge" | "photo" | "override" | "note" | "strike";
+        Act: "outcome" | "removed" | "verdict" | "fitted" | "reading" | "fit" | "again" | "reckon" | "accept" | "torqued" | "filled" | "start" | "end" | "decision" | "acknowledge" | "photo" | "override" | "figure" | "note" | "strike";
         Answer: {
             good?: boolean;
             id: string;
@@ -1161,9 +1386,12 @@ export interface components {
         Body: {
             bolt?: number;
             faces?: string;
+            figure?: unknown;
             instrument?: string;
             name?: string;
             note?: string;
+            /** @enum {string} */
+            origin?: "makers-book" | "plate" | "measured" | "judgement" | "not-known";
             outcome?: string;
             pack?: components["schemas"]["Piece"][];
             pass?: number;
@@ -1253,6 +1481,7 @@ export interface components {
             acts: components["schemas"]["OpenAct"][];
             cautions: components["schemas"]["CautionView"][];
             entries: components["schemas"]["EntryView"][];
+            figures?: components["schemas"]["FigureView"][];
             gate: string[];
             /**
              * @description discriminator enum property added by openapi-typescript
@@ -1279,6 +1508,7 @@ export interface components {
             acts: components["schemas"]["OpenAct"][];
             cautions: components["schemas"]["CautionView"][];
             entries: components["schemas"]["EntryView"][];
+            figures?: components["schemas"]["FigureView"][];
             gate: string[];
             items: components["schemas"]["ItemView"][];
             /**
@@ -1404,6 +1634,7 @@ export interface components {
         Copy: {
             causes?: components["schemas"]["Cause"][];
             cautions: components["schemas"]["Caution"][];
+            glossary?: components["schemas"]["Figure"][];
             instruments: components["schemas"]["Instrument"][];
             materials?: components["schemas"]["Material"][];
             route: components["schemas"]["Route"];
@@ -1413,6 +1644,36 @@ export interface components {
         Credentials: {
             login: string;
             password: string;
+        };
+        Customer: {
+            address?: string;
+            /** Format: date-time */
+            erased_at?: null | string;
+            id: string;
+            mail?: string;
+            name: string;
+            phone?: string;
+            /** Format: date-time */
+            since: string;
+        };
+        CustomerChange: {
+            address?: string;
+            mail?: string;
+            name: string;
+            phone?: string;
+        };
+        CustomerPage: {
+            address?: string;
+            /** Format: date-time */
+            erased_at?: null | string;
+            id: string;
+            mail?: string;
+            name: string;
+            phone?: string;
+            rebuilds: components["schemas"]["Rebuild"][];
+            /** Format: date-time */
+            since: string;
+            vehicles: components["schemas"]["Vehicle"][];
         };
         DecideIn: {
             /** Format: double */
@@ -1439,6 +1700,7 @@ export interface components {
             cautions: components["schemas"]["CautionView"][];
             choices: components["schemas"]["ChoiceView"][];
             entries: components["schemas"]["EntryView"][];
+            figures?: components["schemas"]["FigureView"][];
             gate: string[];
             /**
              * @description discriminator enum property added by openapi-typescript
@@ -1585,10 +1847,13 @@ export interface components {
             act: components["schemas"]["Act"];
             bolt?: number;
             faces?: string;
+            figure?: unknown;
             instrument?: string;
             item?: string;
             name?: string;
             note?: string;
+            /** @enum {string} */
+            origin?: "makers-book" | "plate" | "measured" | "judgement" | "not-known";
             outcome?: string;
             pack?: components["schemas"]["Piece"][];
             pass?: number;
@@ -1722,6 +1987,11 @@ export interface components {
             supersedes?: string;
             verdict?: components["schemas"]["Verdict"];
         };
+        Facts: {
+            coldest_start?: string;
+            engine_torque?: string;
+            tyre?: string;
+        };
         FastenerBolt: {
             number: number;
             /** Format: double */
@@ -1752,6 +2022,37 @@ export interface components {
             /** Format: double */
             step?: number;
             unit: string;
+        };
+        Figure: {
+            help?: string;
+            path: string;
+            /** @enum {string} */
+            shape: "limit" | "torque" | "fill" | "quantity" | "number" | "yes-no" | "word" | "text" | "rows";
+            starts?: components["schemas"]["Start"][];
+            title: string;
+            unit?: string;
+            words?: components["schemas"]["Word"][];
+        };
+        FigureKept: {
+            entry: string;
+        };
+        FigureView: {
+            by?: string;
+            entry?: string;
+            help?: string;
+            /** @enum {string} */
+            origin?: "makers-book" | "plate" | "measured" | "judgement" | "not-known";
+            path: string;
+            said?: unknown;
+            says?: string;
+            /** @enum {string} */
+            shape: "limit" | "torque" | "fill" | "quantity" | "number" | "yes-no" | "word" | "text" | "rows";
+            starts?: components["schemas"]["Start"][];
+            step?: string;
+            title: string;
+            unit?: string;
+            units?: string[];
+            words?: components["schemas"]["Word"][];
         };
         FillIn: {
             cans?: components["schemas"]["FluidCan"][];
@@ -1785,8 +2086,8 @@ export interface components {
             fluid: string;
             imp_pint: components["schemas"]["Volume"];
             litre: components["schemas"]["Volume"];
-            max: components["schemas"]["Volume"];
-            min: components["schemas"]["Volume"];
+            max?: components["schemas"]["Volume"];
+            min?: components["schemas"]["Volume"];
             us_quart: components["schemas"]["Volume"];
             verdict: components["schemas"]["Verdict"];
             weighed?: {
@@ -1805,7 +2106,8 @@ export interface components {
             cautions: components["schemas"]["CautionView"][];
             chosen?: string;
             entries: components["schemas"]["EntryView"][];
-            fill: components["schemas"]["FillLimit"];
+            figures?: components["schemas"]["FigureView"][];
+            fill?: components["schemas"]["FillLimit"];
             fluids: components["schemas"]["Fluid"][];
             gate: string[];
             /**
@@ -1897,6 +2199,29 @@ export interface components {
             /** @description a symbol that /units lists */
             unit: string;
             value: number;
+        };
+        Found: {
+            customers: components["schemas"]["Customer"][];
+            rebuilds: components["schemas"]["Rebuild"][];
+            sheets: components["schemas"]["FoundSheet"][];
+            units: components["schemas"]["FoundUnit"][];
+            vehicles: components["schemas"]["Vehicle"][];
+        };
+        FoundSheet: {
+            family: string;
+            id: string;
+            version: number;
+        };
+        FoundUnit: {
+            id: string;
+            kind: string;
+            name: string;
+            open?: string;
+            route: string;
+            serial: string;
+            sheet: string;
+            vehicle: string;
+            vehicle_name: string;
         };
         FreePlayIn: {
             adjuster_pitch: components["schemas"]["Length"] | string;
@@ -2129,9 +2454,11 @@ export interface components {
         MeasureStep: {
             acts: components["schemas"]["OpenAct"][];
             asks: components["schemas"]["AskView"][];
+            before?: components["schemas"]["Measured"][];
             calc: string;
             cautions: components["schemas"]["CautionView"][];
             entries: components["schemas"]["EntryView"][];
+            figures?: components["schemas"]["FigureView"][];
             gate: string[];
             input: {
                 [key: string]: unknown;
@@ -2155,6 +2482,15 @@ export interface components {
             units: string[];
             weighed?: components["schemas"]["WeighedView"][];
         };
+        Measured: {
+            ask?: string;
+            /** Format: date-time */
+            at: string;
+            number: string;
+            says: string;
+            text?: string;
+            value: components["schemas"]["Quantity"];
+        };
         MetrologyDecider: {
             more_readings?: number;
             resolution?: components["schemas"]["Quantity"];
@@ -2166,6 +2502,12 @@ export interface components {
             repeatability?: components["schemas"]["Quantity"] | string;
             resolution?: components["schemas"]["Quantity"] | string;
         };
+        NewCustomer: {
+            address?: string;
+            mail?: string;
+            name: string;
+            phone?: string;
+        };
         NewPassword: {
             current: string;
             password: string;
@@ -2176,6 +2518,22 @@ export interface components {
             password: string;
             /** @enum {unknown} */
             role: components["schemas"]["Role"];
+        };
+        NewSheet: {
+            family: string;
+            like?: string;
+        };
+        NewUnit: {
+            name: string;
+            route: string;
+            serial: string;
+            sheet?: string;
+        };
+        NewVehicle: {
+            customer: string;
+            facts?: components["schemas"]["Facts"];
+            name: string;
+            registration?: string;
         };
         NoiseOrdersIn: {
             /** Format: double */
@@ -2214,8 +2572,10 @@ export interface components {
         };
         Order: {
             complaint: string;
+            facts?: components["schemas"]["Facts"];
             odometer?: string;
             promised: string;
+            told?: string;
             unit: string;
             use?: string;
             vehicle: string;
@@ -2291,6 +2651,7 @@ export interface components {
             acts: components["schemas"]["OpenAct"][];
             cautions: components["schemas"]["CautionView"][];
             entries: components["schemas"]["EntryView"][];
+            figures?: components["schemas"]["FigureView"][];
             gate: string[];
             /**
              * @description discriminator enum property added by openapi-typescript
@@ -2380,6 +2741,13 @@ export interface components {
             title: string;
             type: string;
         };
+        Promises: {
+            count: number;
+            day: string;
+        };
+        PromisesView: {
+            days: components["schemas"]["Promises"][];
+        };
         Quantity: {
             /** @description a symbol that /units lists */
             unit: string;
@@ -2420,6 +2788,8 @@ export interface components {
         };
         Rebuild: {
             complaint: string;
+            customer?: string;
+            facts?: components["schemas"]["Facts"];
             head: components["schemas"]["Head"];
             id: string;
             number: string;
@@ -2430,9 +2800,11 @@ export interface components {
             place: components["schemas"]["Standing"];
             plan_hash: string;
             promised: string;
+            told?: string;
             unit: components["schemas"]["Unit"];
             use?: string;
             vehicle: components["schemas"]["Vehicle"];
+            whose?: components["schemas"]["Whose"];
         };
         Record: {
             checkpoint?: string;
@@ -2564,6 +2936,14 @@ export interface components {
             stations: components["schemas"]["Station"][];
             title: string;
             unit_kind: string;
+        };
+        RouteChoice: {
+            id: string;
+            kind: string;
+            title: string;
+        };
+        RoutesView: {
+            routes: components["schemas"]["RouteChoice"][];
         };
         RunningInIn: {
             fluid_change_at?: components["schemas"]["Length"] | string;
@@ -2716,6 +3096,26 @@ export interface components {
             rebuild: components["schemas"]["Rebuild"];
             steps: components["schemas"]["StepStatus"][];
         };
+        SheetChange: {
+            /** Format: date-time */
+            at: string;
+            by: components["schemas"]["Person"];
+            changes: string[];
+            version: number;
+            why: string;
+        };
+        SheetPage: {
+            figures: components["schemas"]["Figure"][];
+            history: components["schemas"]["SheetChange"][];
+            sheet: components["schemas"]["SpecSheet"];
+        };
+        SheetWritten: {
+            sheet: components["schemas"]["SpecSheet"];
+            why: string;
+        };
+        SheetsView: {
+            sheets: components["schemas"]["FoundSheet"][];
+        };
         ShimFinding: {
             says: string;
             size?: components["schemas"]["Length"];
@@ -2853,6 +3253,7 @@ export interface components {
             acts: components["schemas"]["OpenAct"][];
             cautions: components["schemas"]["CautionView"][];
             entries: components["schemas"]["EntryView"][];
+            figures?: components["schemas"]["FigureView"][];
             gate: string[];
             /**
              * @description discriminator enum property added by openapi-typescript
@@ -2879,6 +3280,10 @@ export interface components {
             steps: number;
             verdict?: components["schemas"]["Verdict"];
             waits_for: string;
+        };
+        Start: {
+            title: string;
+            value: unknown;
         };
         Station: {
             id: string;
@@ -2954,6 +3359,7 @@ export interface components {
             cautions: components["schemas"]["CautionView"][];
             diagnosis?: components["schemas"]["DiagnoseOut"];
             entries: components["schemas"]["EntryView"][];
+            figures?: components["schemas"]["FigureView"][];
             /** @enum {string} */
             from_book?: "complaint" | "tests";
             gate: string[];
@@ -3020,6 +3426,7 @@ export interface components {
             acts: components["schemas"]["OpenAct"][];
             cautions: components["schemas"]["CautionView"][];
             entries: components["schemas"]["EntryView"][];
+            figures?: components["schemas"]["FigureView"][];
             gate: string[];
             /**
              * @description discriminator enum property added by openapi-typescript
@@ -3037,10 +3444,27 @@ export interface components {
         };
         TorqueView: {
             cells: components["schemas"]["TorqueCell"][];
-            group: components["schemas"]["TorqueGroup"];
+            group?: components["schemas"]["TorqueGroup"];
             held?: boolean;
             next?: components["schemas"]["TorqueCell"];
-            plan: components["schemas"]["TorquePlanOut"];
+            plan?: components["schemas"]["TorquePlanOut"];
+        };
+        Trend: {
+            max?: null | number;
+            min?: null | number;
+            points: components["schemas"]["TrendPoint"][];
+            step: string;
+            title: string;
+            unit: string;
+            what?: string;
+        };
+        TrendPoint: {
+            /** Format: date-time */
+            at: string;
+            number: string;
+            says: string;
+            /** Format: double */
+            value: number;
         };
         Trial: {
             accepted?: string;
@@ -3062,6 +3486,11 @@ export interface components {
             serial: string;
             sheet: string;
         };
+        UnitChange: {
+            route?: string;
+            sheet?: string;
+            vehicle?: string;
+        };
         UnitOfMeasure: {
             decimals: number;
             dimension: string;
@@ -3073,14 +3502,41 @@ export interface components {
             symbol: string;
             system: string;
         };
+        UnitPage: {
+            family: string;
+            rebuilds: components["schemas"]["UnitRebuild"][];
+            trends: components["schemas"]["Trend"][];
+            unit: components["schemas"]["Unit"];
+            vehicle: components["schemas"]["Vehicle"];
+        };
+        UnitRebuild: {
+            cause?: string;
+            closed: boolean;
+            complaint: string;
+            fitted: string[];
+            id: string;
+            number: string;
+            /** Format: date-time */
+            opened_at: string;
+            vehicle: string;
+        };
         UnitsView: {
             units: components["schemas"]["UnitOfMeasure"][];
         };
         Vehicle: {
+            customer?: string;
+            facts?: components["schemas"]["Facts"];
             id: string;
             name: string;
             owner: string;
+            registration?: string;
             units?: components["schemas"]["Unit"][];
+        };
+        VehicleChange: {
+            customer: string;
+            facts?: components["schemas"]["Facts"];
+            name: string;
+            registration?: string;
         };
         /** @enum {string} */
         Verdict: "in" | "out" | "undecided" | "none";
@@ -3112,6 +3568,7 @@ export interface components {
             acts: components["schemas"]["OpenAct"][];
             cautions: components["schemas"]["CautionView"][];
             entries: components["schemas"]["EntryView"][];
+            figures?: components["schemas"]["FigureView"][];
             gate: string[];
             /**
              * @description discriminator enum property added by openapi-typescript
@@ -3171,6 +3628,17 @@ export interface components {
                 [key: string]: components["schemas"]["Template"];
             };
             calc: string;
+        };
+        Whose: {
+            customer?: string;
+            erased?: boolean;
+            name?: string;
+            phone?: string;
+            registration?: string;
+        };
+        Word: {
+            id: string;
+            text: string;
         };
         Wrench: {
             /** Format: double */
@@ -5367,6 +5835,186 @@ export interface operations {
             };
         };
     };
+    addCustomer: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewCustomer"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Customer"];
+                };
+            };
+            401: components["responses"]["Problem401"];
+            403: components["responses"]["Problem403"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            422: components["responses"]["Problem422"];
+            /** @description anything else that went wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    customer: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CustomerPage"];
+                };
+            };
+            401: components["responses"]["Problem401"];
+            404: components["responses"]["Problem404"];
+            422: components["responses"]["Problem422"];
+            /** @description anything else that went wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    changeCustomer: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CustomerChange"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CustomerPage"];
+                };
+            };
+            401: components["responses"]["Problem401"];
+            403: components["responses"]["Problem403"];
+            404: components["responses"]["Problem404"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            422: components["responses"]["Problem422"];
+            /** @description anything else that went wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    eraseCustomer: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            401: components["responses"]["Problem401"];
+            403: components["responses"]["Problem403"];
+            404: components["responses"]["Problem404"];
+            422: components["responses"]["Problem422"];
+            /** @description anything else that went wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    find: {
+        parameters: {
+            query?: {
+                /** @description words, each found anywhere: number, customer, registration, serial, family, complaint, cause */
+                q?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Found"];
+                };
+            };
+            401: components["responses"]["Problem401"];
+            422: components["responses"]["Problem422"];
+            /** @description anything else that went wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     isFirst: {
         parameters: {
             query?: never;
@@ -5642,6 +6290,40 @@ export interface operations {
             };
         };
     };
+    promises: {
+        parameters: {
+            query?: {
+                /** @description a day: 2026-11-27 */
+                from?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PromisesView"];
+                };
+            };
+            401: components["responses"]["Problem401"];
+            422: components["responses"]["Problem422"];
+            /** @description anything else that went wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     openRebuild: {
         parameters: {
             query?: never;
@@ -5774,6 +6456,47 @@ export interface operations {
             };
             401: components["responses"]["Problem401"];
             404: components["responses"]["Problem404"];
+            422: components["responses"]["Problem422"];
+            /** @description anything else that went wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    keepFigure: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FigureKept"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SheetPage"];
+                };
+            };
+            401: components["responses"]["Problem401"];
+            403: components["responses"]["Problem403"];
+            404: components["responses"]["Problem404"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
             422: components["responses"]["Problem422"];
             /** @description anything else that went wrong */
             default: {
@@ -6021,6 +6744,36 @@ export interface operations {
             };
         };
     };
+    routes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RoutesView"];
+                };
+            };
+            401: components["responses"]["Problem401"];
+            /** @description anything else that went wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     whoAmI: {
         parameters: {
             query?: never;
@@ -6217,6 +6970,149 @@ export interface operations {
             };
         };
     };
+    sheets: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SheetsView"];
+                };
+            };
+            401: components["responses"]["Problem401"];
+            /** @description anything else that went wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    beginSheet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewSheet"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SheetPage"];
+                };
+            };
+            401: components["responses"]["Problem401"];
+            403: components["responses"]["Problem403"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            422: components["responses"]["Problem422"];
+            /** @description anything else that went wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    specSheet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SheetPage"];
+                };
+            };
+            401: components["responses"]["Problem401"];
+            404: components["responses"]["Problem404"];
+            422: components["responses"]["Problem422"];
+            /** @description anything else that went wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    writeSheet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SheetWritten"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SheetPage"];
+                };
+            };
+            401: components["responses"]["Problem401"];
+            403: components["responses"]["Problem403"];
+            404: components["responses"]["Problem404"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            422: components["responses"]["Problem422"];
+            /** @description anything else that went wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     units: {
         parameters: {
             query?: never;
@@ -6236,6 +7132,201 @@ export interface operations {
                 };
             };
             401: components["responses"]["Problem401"];
+            /** @description anything else that went wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    unit: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UnitPage"];
+                };
+            };
+            401: components["responses"]["Problem401"];
+            404: components["responses"]["Problem404"];
+            422: components["responses"]["Problem422"];
+            /** @description anything else that went wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    changeUnit: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["UnitChange"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UnitPage"];
+                };
+            };
+            401: components["responses"]["Problem401"];
+            403: components["responses"]["Problem403"];
+            404: components["responses"]["Problem404"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            422: components["responses"]["Problem422"];
+            /** @description anything else that went wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    addVehicle: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewVehicle"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Vehicle"];
+                };
+            };
+            401: components["responses"]["Problem401"];
+            403: components["responses"]["Problem403"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            422: components["responses"]["Problem422"];
+            /** @description anything else that went wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    changeVehicle: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["VehicleChange"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Vehicle"];
+                };
+            };
+            401: components["responses"]["Problem401"];
+            403: components["responses"]["Problem403"];
+            404: components["responses"]["Problem404"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            422: components["responses"]["Problem422"];
+            /** @description anything else that went wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    addUnit: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewUnit"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Unit"];
+                };
+            };
+            401: components["responses"]["Problem401"];
+            403: components["responses"]["Problem403"];
+            404: components["responses"]["Problem404"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            422: components["responses"]["Problem422"];
             /** @description anything else that went wrong */
             default: {
                 headers: {

@@ -38,6 +38,15 @@ export type PersonView = S["PersonView"];
 export type PersonChange = S["PersonChange"];
 export type WeighedView = S["WeighedView"];
 export type OpenAct = S["OpenAct"];
+export type FigureView = S["FigureView"];
+export type Origin = NonNullable<FigureView["origin"]>;
+export type Customer = S["Customer"];
+export type CustomerPage = S["CustomerPage"];
+export type Found = S["Found"];
+export type UnitPage = S["UnitPage"];
+export type Trend = S["Trend"];
+export type Facts = S["Facts"];
+export type Measured = S["Measured"];
 
 /** What a person says with an entry; see workshop.Draft. A value may be the text that was typed. */
 export type Draft = S["DraftIn"];

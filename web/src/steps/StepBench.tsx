@@ -8,6 +8,7 @@ import { useKept } from "../parts/kept";
 import { useKey } from "../parts/keys";
 import { Margin } from "../parts/MarginSlot";
 import { Cautions } from "./Cautions";
+import { FiguresAsked, FiguresSaid } from "./Figures";
 import { History } from "./History";
 import { screens } from "./kinds";
 import { Weighed } from "./Weighed";
@@ -42,6 +43,7 @@ export function StepBench({ rebuild, view: kept, plan, next, onGo }: Props) {
   const waiting = view.cautions.filter((c) => c.grave && !c.by);
   const mayWrite = view.acts.length > 0;
   const rests = view.status === "locked" || (waiting.length > 0 && view.kind !== "caution");
+  const asks = view.figures?.some((f) => !f.entry) ?? false;
   const Screen = screens[view.kind];
   return (
     <StepSheet {...p} foot={<Foot {...p} next={next} nextTitle={titleOf(plan, next)} onGo={onGo} />}>
@@ -49,13 +51,15 @@ export function StepBench({ rebuild, view: kept, plan, next, onGo }: Props) {
       {rests && view.status !== "locked" && mayWrite && (
         <Cautions cautions={waiting} say={say} busy={p.busy} />
       )}
+      {!rests && mayWrite && asks && <FiguresAsked {...p} />}
       <fieldset
-        className={`min-w-0 ${rests ? "opacity-60" : ""}`}
-        disabled={rests || !mayWrite}
+        className={`min-w-0 ${rests || asks ? "opacity-60" : ""}`}
+        disabled={rests || asks || !mayWrite}
         aria-label={view.step.title}
       >
         {Screen && <Screen {...p} />}
       </fieldset>
+      <FiguresSaid {...p} />
       {view.weighed?.map((w) => (
         <Weighed key={w.calc} weighed={w} plan={plan} />
       ))}

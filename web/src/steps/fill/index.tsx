@@ -29,8 +29,10 @@ export default function FillStep({ view, say, busy, rebuild, fault, refused }: P
   const wrong = preview.error ?? (refused?.value === undefined ? null : fault);
   const id = useId();
   const shown = filledOf((draft ? preview.data : old)?.result);
-  const sheet = `${sayQuantity(view.fill.min, units)} to ${sayQuantity(view.fill.max, units)}`;
-  const asked = useAsked(typed, unit, [view.fill.min, view.fill.max]);
+  const sheet = view.fill
+    ? `sheet says ${sayQuantity(view.fill.min, units)} to ${sayQuantity(view.fill.max, units)}`
+    : "nobody knows how much: up to the level";
+  const asked = useAsked(typed, unit, view.fill ? [view.fill.min, view.fill.max] : []);
   const take = () => draft && asked.may() && say(draft, () => setTyped(""));
   return (
     <form
@@ -49,7 +51,7 @@ export default function FillStep({ view, say, busy, rebuild, fault, refused }: P
       </Choices>
       <div className="p-4 border-t border-ink flex flex-wrap gap-2 items-end">
         <Field
-          label={`Quantity, sheet says ${sheet}`}
+          label={`Quantity, ${sheet}`}
           numeric
           value={typed}
           onValue={setTyped}
@@ -85,15 +87,17 @@ export default function FillStep({ view, say, busy, rebuild, fault, refused }: P
               <Verdict verdict={shown.verdict} />
             </p>
           </div>
-          <NumberLine
-            value={shown.litre.value}
-            uncertainty={0}
-            lower={shown.min.value}
-            upper={shown.max.value}
-            unit="L"
-            verdict={shown.verdict}
-            decimals={2}
-          />
+          {shown.min && shown.max && (
+            <NumberLine
+              value={shown.litre.value}
+              uncertainty={0}
+              lower={shown.min.value}
+              upper={shown.max.value}
+              unit="L"
+              verdict={shown.verdict}
+              decimals={2}
+            />
+          )}
         </MarginSlot>
       )}
     </form>

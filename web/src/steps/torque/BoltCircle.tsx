@@ -2,7 +2,7 @@ import type { TorqueView, Verdict as V } from "../../model/types";
 import { ShapeMark } from "../../parts/Verdict";
 
 type Props = {
-  bolts: TorqueView["plan"]["bolts"];
+  bolts: NonNullable<TorqueView["plan"]>["bolts"];
   order: number[];
   next: number | undefined;
   stateOf: (bolt: number) => V;

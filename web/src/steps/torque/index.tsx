@@ -17,13 +17,40 @@ import { BoltCircle } from "./BoltCircle";
 
 type Cell = TorqueView["cells"][number];
 
+/** A group whose torque is known. */
+type Known = TorqueView & Required<Pick<TorqueView, "group" | "plan">>;
+
 const itemOf = (c: { pass: number; bolt: number }) => placeText({ pass: c.pass, bolt: c.bolt });
 const live = (entries: EntryView[], item: string) => liveAt(entries, "torqued", item);
 
+export default function TorqueStep(p: PropsOf<"torque">) {
+  const { group, plan } = p.view.torque;
+  return group && plan ? <Bolts {...p} torque={{ ...p.view.torque, group, plan }} /> : <Unknown {...p} />;
+}
+
+/** Nobody knows the torque: tightened by practice, evenly, and looked over; the record says so. */
+function Unknown({ view, say, busy }: PropsOf<"torque">) {
+  const held = view.torque.held === true;
+  const hold = () => say({ act: "outcome", item: "check-round", outcome: "held" });
+  useKey("F", "the check round held", hold, !held && !busy);
+  return (
+    <div className="border border-ink border-l-5 border-l-undecided p-4 mt-3.5">
+      <h3 className="text-head">Torque not known: across, in two passes, then once over all of them.</h3>
+      <p className="text-quiet mb-2">No reading is judged here; the record says that the torque was not known.</p>
+      {held ? (
+        <p className="font-semibold">Looked over: every bolt held.</p>
+      ) : (
+        <Button look="go" hint="F" disabled={busy} name="outcome" value="held" onClick={hold}>
+          Every bolt held
+        </Button>
+      )}
+    </div>
+  );
+}
+
 /** A group of bolts: which next, how far, and what the wrench showed for each. */
-export default function TorqueStep({ view, say, busy, fault, refused }: PropsOf<"torque">) {
+function Bolts({ view, torque, say, busy, fault, refused }: PropsOf<"torque"> & { torque: Known }) {
   const units = useUnits().data;
-  const { torque } = view;
   const [unit, setUnit] = useKept("unit.torque", view.units[0] ?? "");
   const [correcting, setCorrecting] = useState<Cell | undefined>();
   const cell = correcting ?? torque.next;
@@ -162,7 +189,7 @@ function stateOf(entries: EntryView[], pass: number, bolt: number): V {
   return live(entries, itemOf({ pass, bolt }))?.verdict ?? "none";
 }
 
-function Passes({ torque, pass, done }: { torque: TorqueView; pass: number; done: boolean }) {
+function Passes({ torque, pass, done }: { torque: Known; pass: number; done: boolean }) {
   const units = useUnits().data;
   return (
     <ol>
@@ -189,7 +216,7 @@ function Passes({ torque, pass, done }: { torque: TorqueView; pass: number; done
 
 /** One row per pass, the bolts in the order they are tightened. */
 type StripProps = {
-  torque: TorqueView;
+  torque: Known;
   entries: EntryView[];
   current: Cell | undefined;
   onPick: (c: Cell) => void;
@@ -260,7 +287,7 @@ function Strip({ torque, entries, current, onPick }: StripProps) {
   );
 }
 
-function TorqueMeaning({ torque, entries }: { torque: TorqueView; entries: EntryView[] }) {
+function TorqueMeaning({ torque, entries }: { torque: Known; entries: EntryView[] }) {
   const units = useUnits().data;
   const done = torque.cells.filter((c) => live(entries, itemOf(c))).length;
   const last = entries.findLast((e) => e.act === "torqued" && !e.superseded_by);

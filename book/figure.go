@@ -1,0 +1,138 @@
+package book
+
+import (
+	"encoding/json"
+	"fmt"
+	"slices"
+	"strings"
+
+	"handwerk/core/input"
+)
+
+// Figure says what a figure of the spec sheet is, so that it can be asked for
+// where it is missing.
+type Figure struct {
+	Path  string `json:"path"`  // of its answer: limits.backlash, figures.tyre, washers
+	Title string `json:"title"` // as it is asked for
+	Shape Shape  `json:"shape" enum:"limit,torque,fill,quantity,number,yes-no,word,text,rows"`
+	Unit  string `json:"unit,omitempty"` // of a quantity, a limit, a torque
+	Help  string `json:"help,omitempty"` // where it is found
+	// Words are the answers of a figure that is one of a few.
+	Words []Word `json:"words,omitempty"`
+	// Starts are structures to begin with and correct.
+	Starts []Start `json:"starts,omitempty"`
+}
+
+// Word is one of a few answers.
+type Word struct {
+	ID   string `json:"id"`
+	Text string `json:"text"`
+}
+
+// Start is a structure to begin with.
+type Start struct {
+	Title string          `json:"title"`
+	Value json.RawMessage `json:"value"`
+}
+
+// Shape of a figure.
+type Shape string
+
+// The shapes.
+const (
+	ShapeLimit    Shape = "limit"    // min, max or both
+	ShapeTorque   Shape = "torque"   // bolts, torque, tolerance, passes
+	ShapeFill     Shape = "fill"     // min and max of a volume
+	ShapeQuantity Shape = "quantity" // with a unit
+	ShapeNumber   Shape = "number"
+	ShapeYesNo    Shape = "yes-no"
+	ShapeWord     Shape = "word" // one of Words
+	ShapeText     Shape = "text" // as it stands on a plate: a tyre's size
+	ShapeRows     Shape = "rows" // rows of a table with the columns of the first start
+)
+
+var shapes = []Shape{ShapeLimit, ShapeTorque, ShapeFill, ShapeQuantity, ShapeNumber, ShapeYesNo, ShapeWord, ShapeText, ShapeRows}
+
+// ShapeOf is the shape that a path alone tells of.
+func ShapeOf(path string) Shape {
+	switch room, _, _ := strings.Cut(path, "."); room {
+	case "limits":
+		return ShapeLimit
+	case "torques":
+		return ShapeTorque
+	case "fills":
+		return ShapeFill
+	case "washers", "ways":
+		return ShapeRows
+	}
+	return ShapeQuantity
+}
+
+// Check finds what would leave somebody without a way to answer.
+func (f Figure) Check(c *Checker, at string) {
+	c.Text(input.Join(at, "path"), f.Path)
+	c.Text(input.Join(at, "title"), f.Title)
+	if Answer(f.Path) != f.Path {
+		c.Add(input.Join(at, "path"), "limits.x, torques.x, fills.x, figures.x, washers, ways", "%q is not said at once", f.Path)
+	}
+	if !slices.Contains(shapes, f.Shape) {
+		c.Add(input.Join(at, "shape"), fmt.Sprint(shapes), "%q is no shape", f.Shape)
+	}
+	if f.Unit != "" {
+		c.Unit(input.Join(at, "unit"), f.Unit, "")
+	}
+	if f.Shape == ShapeWord && len(f.Words) < 2 {
+		c.Add(input.Join(at, "words"), "at least two", "nothing to choose from")
+	}
+	if f.Shape == ShapeRows && len(f.Starts) == 0 {
+		c.Add(input.Join(at, "starts"), "at least one: it tells the columns", "nothing to begin with")
+	}
+}
+
+// FigureWords is a figure in words, as short as it can be said.
+func FigureWords(raw json.RawMessage) string {
+	var v any
+	if json.Unmarshal(raw, &v) != nil {
+		return string(raw)
+	}
+	switch x := v.(type) {
+	case string:
+		return x
+	case bool:
+		return map[bool]string{true: "yes", false: "no"}[x]
+	case []any:
+		return fmt.Sprintf("%d of them", len(x))
+	case map[string]any:
+		return objectWords(x)
+	}
+	return string(raw)
+}
+
+func objectWords(x map[string]any) string {
+	least, least1 := x["min"]
+	most, most1 := x["max"]
+	switch {
+	case least1 && most1:
+		return fmt.Sprintf("%v to %v", plain(least), plain(most))
+	case least1:
+		return fmt.Sprintf("at least %v", plain(least))
+	case most1:
+		return fmt.Sprintf("at most %v", plain(most))
+	}
+	if torque, ok := x["torque"]; ok {
+		return fmt.Sprintf("%v bolts at %v", x["bolts"], plain(torque))
+	}
+	if size, ok := x["size"].(string); ok {
+		return size
+	}
+	raw, _ := json.Marshal(x) // it was JSON a moment ago
+	return string(raw)
+}
+
+// plain is a quantity as people write it.
+func plain(v any) any {
+	if q, ok := v.(map[string]any); ok && q["unit"] != nil {
+		return fmt.Sprintf("%v %v", q["value"], q["unit"])
+	}
+	return v
+}

@@ -1,0 +1,129 @@
+import { has } from "./json";
+import { withUnit } from "./quantity";
+import type { FigureView } from "./types";
+
+/** What was typed for a figure: by the name of its field, "2.ratio" in a list. */
+export type Typed = Record<string, string>;
+
+/** One field to type in. */
+export type Cell = { name: string; label: string };
+
+/** The fields of a figure, in rows; a figure of one value has one row. */
+export function fieldsOf(figure: FigureView, rows: readonly unknown[]): Cell[][] {
+  switch (figure.shape) {
+    case "limit":
+      return [
+        [
+          { name: "min", label: "At least" },
+          { name: "max", label: "At most" },
+        ],
+      ];
+    case "fill":
+      return [
+        [
+          { name: "min", label: "From" },
+          { name: "max", label: "To" },
+        ],
+      ];
+    case "torque":
+      return [
+        [
+          { name: "bolts", label: "How many bolts" },
+          { name: "torque", label: "Torque" },
+          { name: "tolerance", label: "Tolerance ±, %" },
+        ],
+      ];
+    case "rows":
+      return rows.map((row, i) => flat(row).map(([name]) => ({ name: join(String(i), name), label: words(name) })));
+    default:
+      return [[{ name: "value", label: figure.title }]];
+  }
+}
+
+const join = (row: string, name: string) => (name === "" ? row : `${row}.${name}`);
+const words = (name: string) => name.replaceAll(".", " ").replaceAll("_", " ");
+
+/** A structure as its leaves by their paths: {a: {low: 1}} gives a.low. */
+export function flat(value: unknown, at = ""): [string, unknown][] {
+  if (typeof value !== "object" || value === null) return [[at, value]];
+  return Object.entries(value).flatMap(([k, v]) => flat(v, at === "" ? k : `${at}.${k}`));
+}
+
+/** The rows of a start: of one structure, or of a list of them. */
+export const rowsOf = (start: unknown): unknown[] => (Array.isArray(start) ? start : [start]);
+
+/** What stands in the fields of a start that says something already. */
+export function typedOf(start: unknown): Typed {
+  const typed: Typed = {};
+  rowsOf(start).forEach((row, i) => {
+    for (const [name, value] of flat(row)) if (value !== null) typed[join(String(i), name)] = String(value);
+  });
+  return typed;
+}
+
+/** The figure as the sheet would have it; undefined while something is missing. */
+export function figureOf(figure: FigureView, typed: Typed, unit: string, start: unknown, rows: readonly unknown[]): unknown {
+  const said = (name: string) => (typed[name] ?? "").trim();
+  const measured = (name: string) => withUnit(said(name), unit);
+  switch (figure.shape) {
+    case "limit":
+    case "fill": {
+      const both = { ...(said("min") && { min: measured("min") }), ...(said("max") && { max: measured("max") }) };
+      const enough = figure.shape === "fill" ? both.min && both.max : both.min || both.max;
+      return enough ? both : undefined;
+    }
+    case "torque": {
+      const bolts = Number(said("bolts"));
+      const tolerance = Number(said("tolerance").replace(",", ".")) / 100;
+      if (!Number.isInteger(bolts) || bolts < 1 || !said("torque") || !(tolerance > 0)) return undefined;
+      return { name: figure.title, bolts, torque: measured("torque"), tolerance };
+    }
+    case "quantity":
+      return said("value") ? measured("value") : undefined;
+    case "number":
+      return numberOf(said("value"));
+    case "yes-no":
+      return said("value") ? said("value") === "yes" : undefined;
+    case "rows":
+      return structure(start, rows, said);
+    default:
+      return said("value") || undefined;
+  }
+}
+
+function numberOf(text: string): number | undefined {
+  const n = Number(text.replace(",", "."));
+  return text === "" || Number.isNaN(n) ? undefined : n;
+}
+
+/** Fields that are words, whatever they look like. */
+const wordy = new Set(["name", "says", "id", "kind", "a", "b", "carrier", "engaged_by", "size", "thickness"]);
+
+function structure(start: unknown, rows: readonly unknown[], said: (name: string) => string): unknown {
+  const made = rows.map((row, i) => rebuilt(row, String(i), said));
+  if (made.length === 0 || made.some((row) => row === undefined)) return undefined;
+  return Array.isArray(start) ? made : made[0];
+}
+
+function rebuilt(pattern: unknown, at: string, said: (name: string) => string): unknown {
+  if (typeof pattern !== "object" || pattern === null) return leaf(at, said(at));
+  const out: Record<string, unknown> = {};
+  for (const [k, v] of Object.entries(pattern)) {
+    const x = rebuilt(v, `${at}.${k}`, said);
+    if (x === undefined) return undefined;
+    out[k] = x;
+  }
+  return out;
+}
+
+function leaf(at: string, text: string): unknown {
+  if (text === "") return undefined;
+  const name = at.split(".").at(-1) ?? "";
+  return wordy.has(name) ? text : (numberOf(text) ?? text);
+}
+
+/** The start that a structure begins with, when it has any. */
+export const startOf = (figure: FigureView, at: number): unknown => {
+  const start = figure.starts?.[at];
+  return has(start, "value") ? start.value : undefined;
+};
