@@ -120,7 +120,7 @@ func (u *user) do(t *testing.T, path, body string, into any) {
 }
 
 // sizes fit together where no sheet says them.
-var sizes = map[string]string{"thread.size": "14 mm", "thread.pitch": "1.5 mm", "bolt.diameter": "10 mm", "shaft.diameter": "76 mm", "shaft.wall": "2 mm", "shaft.length": "1200 mm"}
+var sizes = map[string]string{"thread.size": "14 mm", "thread.pitch": "1.5 mm", "bolt.size": "10 mm", "shaft.diameter": "76 mm", "shaft.wall": "2 mm", "shaft.length": "1200 mm"}
 
 // walkRoute makes plausible entries until the rebuild is closed, and gives the
 // method that answered at each step.

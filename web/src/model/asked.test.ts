@@ -23,17 +23,24 @@ describe("a figure as it is typed", () => {
     expect(figureOf(figure("limit"), { max: "0.1" }, "mm", undefined, [])).toEqual({ max: "0.1 mm" });
     expect(figureOf(figure("limit"), {}, "mm", undefined, [])).toBeUndefined();
     expect(figureOf(figure("fill"), { min: "2" }, "L", undefined, [])).toBeUndefined();
-    expect(figureOf(figure("fill"), { min: "2", max: "2.2" }, "L", undefined, [])).toEqual({ min: "2 L", max: "2.2 L" });
+    expect(figureOf(figure("fill"), { min: "2", max: "2.2" }, "L", undefined, [])).toEqual({
+      min: "2 L",
+      max: "2.2 L",
+    });
   });
 
   it("is a group of bolts", () => {
-    expect(figureOf(figure("torque"), { bolts: "6", torque: "130", tolerance: "8" }, "N·m", undefined, [])).toEqual({
+    expect(
+      figureOf(figure("torque"), { bolts: "6", torque: "130", tolerance: "8" }, "N·m", undefined, []),
+    ).toEqual({
       name: "X",
       bolts: 6,
       torque: "130 N·m",
       tolerance: 0.08,
     });
-    expect(figureOf(figure("torque"), { bolts: "6.5", torque: "130", tolerance: "8" }, "N·m", undefined, [])).toBeUndefined();
+    expect(
+      figureOf(figure("torque"), { bolts: "6.5", torque: "130", tolerance: "8" }, "N·m", undefined, []),
+    ).toBeUndefined();
   });
 
   it("is a structure, filled in where its start says nothing", () => {
@@ -51,8 +58,15 @@ describe("a figure as it is typed", () => {
     const way = [{ id: "rebuild", parts: { low: null } }];
     expect(flat(way[0]).map(([n]) => n)).toEqual(["id", "parts.low"]);
     expect(fieldsOf(figure("rows"), way)[0]?.map((c) => c.name)).toEqual(["0.id", "0.parts.low"]);
-    expect(figureOf(figure("rows"), { "0.id": "1", "0.parts.low": "200" }, "", way, way)).toEqual([{ id: "1", parts: { low: 200 } }]);
-    expect(figureOf(figure("rows"), { "0": "left", "1": "right" }, "", ["a", "b"], ["a", "b"])).toEqual(["left", "right"]);
-    expect(figureOf(figure("rows"), { "0.size": "205/75 R16" }, "", { size: null }, [{ size: null }])).toEqual({ size: "205/75 R16" });
+    expect(figureOf(figure("rows"), { "0.id": "1", "0.parts.low": "200" }, "", way, way)).toEqual([
+      { id: "1", parts: { low: 200 } },
+    ]);
+    expect(figureOf(figure("rows"), { "0": "left", "1": "right" }, "", ["a", "b"], ["a", "b"])).toEqual([
+      "left",
+      "right",
+    ]);
+    expect(
+      figureOf(figure("rows"), { "0.size": "205/75 R16" }, "", { size: null }, [{ size: null }]),
+    ).toEqual({ size: "205/75 R16" });
   });
 });

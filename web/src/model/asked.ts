@@ -34,7 +34,9 @@ export function fieldsOf(figure: FigureView, rows: readonly unknown[]): Cell[][]
         ],
       ];
     case "rows":
-      return rows.map((row, i) => flat(row).map(([name]) => ({ name: join(String(i), name), label: words(name) })));
+      return rows.map((row, i) =>
+        flat(row).map(([name]) => ({ name: join(String(i), name), label: words(name) })),
+      );
     default:
       return [[{ name: "value", label: figure.title }]];
   }
@@ -62,13 +64,22 @@ export function typedOf(start: unknown): Typed {
 }
 
 /** The figure as the sheet would have it; undefined while something is missing. */
-export function figureOf(figure: FigureView, typed: Typed, unit: string, start: unknown, rows: readonly unknown[]): unknown {
+export function figureOf(
+  figure: FigureView,
+  typed: Typed,
+  unit: string,
+  start: unknown,
+  rows: readonly unknown[],
+): unknown {
   const said = (name: string) => (typed[name] ?? "").trim();
   const measured = (name: string) => withUnit(said(name), unit);
   switch (figure.shape) {
     case "limit":
     case "fill": {
-      const both = { ...(said("min") && { min: measured("min") }), ...(said("max") && { max: measured("max") }) };
+      const both = {
+        ...(said("min") && { min: measured("min") }),
+        ...(said("max") && { max: measured("max") }),
+      };
       const enough = figure.shape === "fill" ? both.min && both.max : both.min || both.max;
       return enough ? both : undefined;
     }

@@ -26,7 +26,10 @@ export function FiguresAsked(p: StepProps) {
   const [first, ...rest] = missing;
   if (!first) return null;
   return (
-    <section aria-label="What the spec sheet does not say" className="border border-ink border-l-6 border-l-blue mt-3.5">
+    <section
+      aria-label="What the spec sheet does not say"
+      className="border border-ink border-l-6 border-l-blue mt-3.5"
+    >
       <FigureForm key={first.path} {...p} figure={first} left={missing.length} />
       {rest.length > 0 && (
         <p className="px-4 py-2.5 border-t border-hair text-quiet text-note">
@@ -48,7 +51,9 @@ function FigureForm({ view, figure, left, supersedes, onDone, say, busy, fault, 
   const [start, setStart] = useState(0);
   const begin = startOf(figure, start);
   const [rows, setRows] = useState<unknown[]>(() => rowsOf(begin));
-  const typed: Typed = kept ? asTyped(kept) : { ...typedOf(begin), ...(figure.shape === "torque" && { tolerance: "6" }) };
+  const typed: Typed = kept
+    ? asTyped(kept)
+    : { ...typedOf(begin), ...(figure.shape === "torque" && { tolerance: "6" }) };
   const value = figureOf(figure, typed, unit, begin, rows);
   const type = (name: string, text: string) => setKept(JSON.stringify({ ...typed, [name]: text }));
   const put = (known: boolean) =>
@@ -82,7 +87,9 @@ function FigureForm({ view, figure, left, supersedes, onDone, say, busy, fault, 
       <div>
         <h3 id={id} className="text-head">
           The spec sheet does not say: {figure.title.toLowerCase()}
-          {left !== undefined && left > 1 && <span className="text-quiet font-normal text-body"> (1 of {left})</span>}
+          {left !== undefined && left > 1 && (
+            <span className="text-quiet font-normal text-body"> (1 of {left})</span>
+          )}
         </h3>
         {figure.help && <p className="text-quiet">{figure.help}</p>}
       </div>
@@ -100,7 +107,15 @@ function FigureForm({ view, figure, left, supersedes, onDone, say, busy, fault, 
           }}
         />
       )}
-      <Value figure={figure} rows={rows} typed={typed} unit={unit} onType={type} onUnit={setUnit} wrong={wrong !== null} />
+      <Value
+        figure={figure}
+        rows={rows}
+        typed={typed}
+        unit={unit}
+        onType={type}
+        onUnit={setUnit}
+        wrong={wrong !== null}
+      />
       {figure.shape === "rows" && Array.isArray(begin) && (
         <div className="flex gap-2">
           <Button onClick={() => setRows([...rows, blank(rows.at(-1))])}>One more line</Button>
@@ -108,11 +123,25 @@ function FigureForm({ view, figure, left, supersedes, onDone, say, busy, fault, 
         </div>
       )}
       <div className="flex flex-wrap gap-3 items-end">
-        <Answers label="Where it comes from" answers={origins} chosen={origin} keyed={false} busy={false} onPick={setOrigin} />
+        <Answers
+          label="Where it comes from"
+          answers={origins}
+          chosen={origin}
+          keyed={false}
+          busy={false}
+          onPick={setOrigin}
+        />
         <Field label={`Where from: ${wants}`} value={note} onValue={setNote} className="grow basis-[220px]" />
       </div>
       <div className="flex flex-wrap gap-2">
-        <Button look="go" type="submit" hint="Enter" name="figure" value={figure.path} disabled={busy || value === undefined}>
+        <Button
+          look="go"
+          type="submit"
+          hint="Enter"
+          name="figure"
+          value={figure.path}
+          disabled={busy || value === undefined}
+        >
           Work with this
         </Button>
         <Button hint="N" name="figure-unknown" value={figure.path} disabled={busy} onClick={() => put(false)}>
@@ -122,7 +151,9 @@ function FigureForm({ view, figure, left, supersedes, onDone, say, busy, fault, 
       </div>
       <Fault error={wrong} />
       {view.kind === "measure" && (
-        <p className="text-quiet text-small">It stands in the record of this rebuild with where it comes from.</p>
+        <p className="text-quiet text-small">
+          It stands in the record of this rebuild with where it comes from.
+        </p>
       )}
     </form>
   );
@@ -172,7 +203,8 @@ function Value({ figure, rows, typed, unit, onType, onUnit, wrong }: ValueProps)
     );
   }
   const fields = fieldsOf(figure, rows);
-  if (figure.shape === "rows") return <Rows title={figure.title} rows={fields} typed={typed} onType={onType} />;
+  if (figure.shape === "rows")
+    return <Rows title={figure.title} rows={fields} typed={typed} onType={onType} />;
   const units = figure.unit ? [figure.unit, ...(figure.units ?? []).filter((u) => u !== figure.unit)] : [];
   return (
     <div className="flex flex-wrap gap-3 items-end">
@@ -191,7 +223,11 @@ function Value({ figure, rows, typed, unit, onType, onUnit, wrong }: ValueProps)
         />
       ))}
       {units.length > 1 && (
-        <Button look="quiet" title="another unit" onClick={() => onUnit(units[(units.indexOf(unit) + 1) % units.length] ?? unit)}>
+        <Button
+          look="quiet"
+          title="another unit"
+          onClick={() => onUnit(units[(units.indexOf(unit) + 1) % units.length] ?? unit)}
+        >
           {unit}
         </Button>
       )}
@@ -199,9 +235,15 @@ function Value({ figure, rows, typed, unit, onType, onUnit, wrong }: ValueProps)
   );
 }
 
-const bare = (f: FigureView, c: Cell) => c.name === "bolts" || c.name === "tolerance" || f.shape === "number" || f.shape === "text";
+const bare = (f: FigureView, c: Cell) =>
+  c.name === "bolts" || c.name === "tolerance" || f.shape === "number" || f.shape === "text";
 
-type RowsProps = { title: string; rows: Cell[][]; typed: Typed; onType: (name: string, text: string) => void };
+type RowsProps = {
+  title: string;
+  rows: Cell[][];
+  typed: Typed;
+  onType: (name: string, text: string) => void;
+};
 
 /** A structure line by line. */
 function Rows({ title, rows, typed, onType }: RowsProps) {
@@ -299,7 +341,13 @@ function KeepInSheet({ rebuild, figure }: StepProps & { figure: FigureView }) {
     );
   return (
     <>
-      <Button hint="K" name="keep-figure" value={figure.path} disabled={keep.isPending} onClick={() => keep.mutate()}>
+      <Button
+        hint="K"
+        name="keep-figure"
+        value={figure.path}
+        disabled={keep.isPending}
+        onClick={() => keep.mutate()}
+      >
         Keep in the sheet<span className="sr-only">: {figure.title}</span>
       </Button>
       <Fault error={keep.error} />

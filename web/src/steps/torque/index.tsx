@@ -36,7 +36,9 @@ function Unknown({ view, say, busy }: PropsOf<"torque">) {
   return (
     <div className="border border-ink border-l-5 border-l-undecided p-4 mt-3.5">
       <h3 className="text-head">Torque not known: across, in two passes, then once over all of them.</h3>
-      <p className="text-quiet mb-2">No reading is judged here; the record says that the torque was not known.</p>
+      <p className="text-quiet mb-2">
+        No reading is judged here; the record says that the torque was not known.
+      </p>
       {held ? (
         <p className="font-semibold">Looked over: every bolt held.</p>
       ) : (
