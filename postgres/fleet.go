@@ -220,11 +220,12 @@ func registrationFree(ctx context.Context, tx *sqlx.Tx, v workshop.Vehicle) erro
 	if v.Registration == "" {
 		return nil
 	}
-	if _, err := tx.ExecContext(ctx, `SELECT pg_advisory_xact_lock(hashtext('registration ' || lower($1)))`, v.Registration); err != nil {
+	const plate = `lower(regexp_replace($1, '[^[:alnum:]]', '', 'g'))`
+	if _, err := tx.ExecContext(ctx, `SELECT pg_advisory_xact_lock(hashtext('registration ' || `+plate+`))`, v.Registration); err != nil {
 		return err
 	}
 	var other string
-	err := tx.GetContext(ctx, &other, `SELECT name FROM vehicle WHERE lower(registration) = lower($1) AND id <> $2 LIMIT 1`, v.Registration, v.ID)
+	err := tx.GetContext(ctx, &other, `SELECT name FROM vehicle WHERE plate <> '' AND plate = `+plate+` AND id <> $2 LIMIT 1`, v.Registration, v.ID)
 	if errors.Is(err, sql.ErrNoRows) {
 		return nil
 	}

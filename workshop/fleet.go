@@ -108,6 +108,17 @@ type Whose struct {
 	Erased       bool   `json:"erased,omitempty"`
 }
 
+// Owner is whose unit it is, as it is known now.
+func (r Rebuild) Owner() string {
+	switch {
+	case r.Whose != nil && r.Whose.Erased:
+		return OwnerErased
+	case r.Whose != nil && r.Whose.Name != "":
+		return r.Whose.Name
+	}
+	return r.Vehicle.Owner // from before customers stood apart
+}
+
 // oneLine checks a short text on a line of its own and gives it without blanks
 // around it.
 func oneLine(faults *input.Fields, path, s string, least, most int) string {

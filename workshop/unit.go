@@ -3,6 +3,7 @@ package workshop
 import (
 	"context"
 	"encoding/json"
+	"math"
 	"slices"
 	"time"
 
@@ -88,7 +89,9 @@ func (l Ledger) measured(step *Step, t Trial) []Measured {
 		for _, e := range t.Readings {
 			sum += e.Said().Value.SI()
 		}
-		add(Measured{Value: quantity.Say(quantity.Magnitude(sum/float64(n)), first.Unit).Any, limit: l.limitAt("limits." + limitOf(step))}, t.Readings[n-1])
+		mean := quantity.Say(quantity.Magnitude(sum/float64(n)), first.Unit).Any
+		mean.Value = rounded(mean.Value, first.Unit.Decimals+1) // a mean says little beyond the instrument's last figure
+		add(Measured{Value: mean, limit: l.limitAt("limits." + limitOf(step))}, t.Readings[n-1])
 	}
 	for _, a := range step.Measure.Asks {
 		e, ok := t.answer(a.ID)
@@ -98,6 +101,11 @@ func (l Ledger) measured(step *Step, t Trial) []Measured {
 		}
 	}
 	return all
+}
+
+func rounded(v float64, decimals int) float64 {
+	scale := math.Pow10(decimals)
+	return math.Round(v*scale) / scale
 }
 
 // before is what a step measured in the unit's rebuilds before this one, of

@@ -30,7 +30,9 @@ ALTER TABLE vehicle
     ADD COLUMN name         text NOT NULL DEFAULT '',
     ADD COLUMN registration text NOT NULL DEFAULT '',
     ADD COLUMN customer_id  uuid REFERENCES customer (id),
-    ADD COLUMN facts        json NOT NULL DEFAULT '{}';
+    ADD COLUMN facts        json NOT NULL DEFAULT '{}',
+    ADD COLUMN plate        text GENERATED ALWAYS AS (lower(regexp_replace(registration, '[^[:alnum:]]', '', 'g'))) STORED; -- however it is spaced
+CREATE INDEX vehicle_plate ON vehicle (plate) WHERE plate <> '';
 
 CREATE TABLE unit (
     id         text PRIMARY KEY,
@@ -82,5 +84,5 @@ UPDATE vehicle v SET body = json_build_object('id', id, 'name', name,
     'owner', coalesce((SELECT c.name FROM customer c WHERE c.id = v.customer_id), ''),
     'units', coalesce((SELECT json_agg(json_build_object('id', u.id, 'kind', kind, 'name', u.name, 'serial', serial, 'sheet', sheet, 'route', route))
         FROM unit u WHERE u.vehicle_id = v.id), '[]'));
-ALTER TABLE vehicle ALTER COLUMN body SET NOT NULL, DROP COLUMN name, DROP COLUMN registration, DROP COLUMN customer_id, DROP COLUMN facts;
+ALTER TABLE vehicle ALTER COLUMN body SET NOT NULL, DROP COLUMN name, DROP COLUMN plate, DROP COLUMN registration, DROP COLUMN customer_id, DROP COLUMN facts;
 DROP TABLE unit, rebuild_customer, customer;

@@ -8,7 +8,7 @@ const board = createRoute({ getParentRoute: () => rootRoute, path: "/", componen
 const open = createRoute({
   getParentRoute: () => rootRoute,
   path: "/open",
-  component: lazyRouteComponent(() => import("./views/OpenRebuild"), "OpenRebuild"),
+  component: lazyRouteComponent(() => import("./views/intake"), "Intake"),
 });
 const rebuild = createRoute({
   getParentRoute: () => rootRoute,
@@ -25,6 +25,31 @@ const account = createRoute({
   path: "/account",
   component: lazyRouteComponent(() => import("./views/Account"), "AccountView"),
 });
+const find = createRoute({
+  getParentRoute: () => rootRoute,
+  path: "/find",
+  component: lazyRouteComponent(() => import("./views/Find"), "Find"),
+});
+const unit = createRoute({
+  getParentRoute: () => rootRoute,
+  path: "/units/$id",
+  component: lazyRouteComponent(() => import("./views/unit"), "UnitView"),
+});
+const customer = createRoute({
+  getParentRoute: () => rootRoute,
+  path: "/customers/$id",
+  component: lazyRouteComponent(() => import("./views/customer"), "CustomerView"),
+});
+const sheets = createRoute({
+  getParentRoute: () => rootRoute,
+  path: "/sheets",
+  component: lazyRouteComponent(() => import("./views/sheets"), "SheetsView"),
+});
+const sheet = createRoute({
+  getParentRoute: () => rootRoute,
+  path: "/sheets/$id",
+  component: lazyRouteComponent(() => import("./views/sheets/SheetView"), "SheetView"),
+});
 const record = createRoute({
   getParentRoute: () => rootRoute,
   path: "/records/$id",
@@ -32,7 +57,19 @@ const record = createRoute({
 });
 
 export const router = createRouter({
-  routeTree: rootRoute.addChildren([board, open, rebuild, step, record, account]),
+  routeTree: rootRoute.addChildren([
+    board,
+    open,
+    rebuild,
+    step,
+    record,
+    account,
+    find,
+    unit,
+    customer,
+    sheets,
+    sheet,
+  ]),
   defaultPreload: "intent",
 });
 

@@ -1,4 +1,5 @@
 import type { Waiting } from "./outbox";
+import type { Rebuild } from "./types";
 
 /** A refused entry in words: step, place, value, and why. */
 export function refusalInWords(w: Waiting, error: unknown): string {
@@ -16,3 +17,6 @@ function valueInWords({ draft: d }: Waiting): string {
   if (d.value) return `${d.value.value} ${d.value.unit}`;
   return d.outcome ?? d.note ?? d.reason ?? "";
 }
+
+/** Whose unit it is, as it is known now. */
+export const ownerOf = (r: Rebuild) => (r.whose?.erased ? "erased" : r.whose?.name || r.vehicle.owner);

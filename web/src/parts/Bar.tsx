@@ -30,6 +30,7 @@ export function Bar({ children, onHelp }: { children: ReactNode; onHelp: () => v
     cache.removeQueries({ predicate: (q) => q.queryKey[0] !== "session" });
   };
   useKey("B", "to the board", () => void go({ to: "/" }));
+  useKey("/", "find a rebuild, customer, vehicle, unit, sheet", () => void go({ to: "/find" }));
   useKey("D", "light or dark", turn);
   const item = "min-h-11 px-2 flex items-center text-quiet hover:text-ink";
   return (
@@ -38,6 +39,12 @@ export function Bar({ children, onHelp }: { children: ReactNode; onHelp: () => v
       <nav aria-label="Program" className="ml-auto flex flex-wrap items-center">
         <Link to="/" className={`${item} no-underline`}>
           Board
+        </Link>
+        <Link to="/find" className={`${item} gap-1.5 no-underline`}>
+          <kbd>/</kbd> find
+        </Link>
+        <Link to="/sheets" className={`${item} no-underline`}>
+          Sheets
         </Link>
         <button type="button" className={item} onClick={turn}>
           {dark ? "Light" : "Dark"}

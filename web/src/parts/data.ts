@@ -243,3 +243,29 @@ export function useAhead(rebuild: string, view: StepView): StepView {
     me,
   );
 }
+
+/** Whatever has all the words of a question. */
+export const useFound = (question: string) =>
+  useQuery({
+    queryKey: ["find", question.trim()],
+    enabled: question.trim() !== "",
+    placeholderData: keepPreviousData,
+    queryFn: ({ signal }) =>
+      unwrap(client.GET("/api/v1/find", { params: { query: { q: question.trim() } }, signal })),
+  });
+
+export const customerQuery = (id: string) => ({
+  queryKey: ["customer", id],
+  queryFn: () => unwrap(client.GET("/api/v1/customers/{id}", { params: { path: { id } } })),
+});
+
+/** A customer with vehicles and rebuilds. */
+export const useCustomer = (id: string) => useQuery({ ...customerQuery(id), enabled: id !== "" });
+
+export const unitQuery = (id: string) => ({
+  queryKey: ["unit", id],
+  queryFn: () => unwrap(client.GET("/api/v1/units/{id}", { params: { path: { id } } })),
+});
+
+/** A unit with the vehicle it sits in and its rebuilds. */
+export const useUnit = (id: string) => useQuery({ ...unitQuery(id), enabled: id !== "" });

@@ -5,6 +5,7 @@ import { Bar } from "../parts/Bar";
 import { Fault } from "../parts/Fault";
 import { useTitle } from "../parts/focus";
 import { KeptFor } from "../parts/kept";
+import { ownerOf } from "../model/words";
 import { useKey } from "../parts/keys";
 import { Rule } from "../parts/Rule";
 import { StepBench } from "../steps/StepBench";
@@ -46,8 +47,18 @@ export function RebuildView() {
               {r.unit.name}, {r.vehicle.name}
             </h1>
             <span className="text-quiet max-[1100px]:hidden">
-              {r.vehicle.owner}, promised {r.promised}
+              {r.whose?.customer ? (
+                <Link to="/customers/$id" params={{ id: r.whose.customer }}>
+                  {ownerOf(r)}
+                </Link>
+              ) : (
+                ownerOf(r)
+              )}
+              , promised {r.promised}
             </span>
+            <Link to="/units/$id" params={{ id: r.unit.id }} className="min-h-11 flex items-center">
+              Unit
+            </Link>
             <Link to="/records/$id" params={{ id }} className="min-h-11 flex items-center gap-1.5">
               Record <kbd>R</kbd>
             </Link>

@@ -5,6 +5,7 @@ import type { RecordView as Record } from "../model/types";
 import { moment } from "../model/moment";
 import { Bar } from "../parts/Bar";
 import { Fault } from "../parts/Fault";
+import { ownerOf } from "../model/words";
 import { useTitle } from "../parts/focus";
 import { useKey } from "../parts/keys";
 import { Verdict } from "../parts/Verdict";
@@ -96,7 +97,7 @@ function TitleBlock({ rec, id }: { rec: Record; id: string }) {
             {r.unit.name}, {r.vehicle.name}
           </h2>
           <p className="text-quiet">
-            {r.vehicle.owner}, serial <span className="font-mono">{r.unit.serial}</span>
+            {ownerOf(r)}, serial <span className="font-mono">{r.unit.serial}</span>
           </p>
         </div>
         <p className="no-print flex gap-4">

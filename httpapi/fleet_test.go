@@ -1,0 +1,218 @@
+package httpapi_test
+
+import (
+	"context"
+	"encoding/json"
+	"net/http"
+	"net/url"
+	"sync"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"handwerk/workshop"
+)
+
+// taken is a job taken in: who, with what.
+type taken struct {
+	customer workshop.Customer
+	vehicle  workshop.Vehicle
+	unit     workshop.Unit
+}
+
+// takeIn takes in an axle that nobody has a sheet for.
+func (u *user) takeIn(t *testing.T, name, registration, serial string) (j taken) {
+	t.Helper()
+	u.do(t, "/api/v1/customers", `{"name":"`+name+`","phone":"0 55 12","mail":"n@example.test","address":"Quay 4"}`, &j.customer)
+	u.do(t, "/api/v1/vehicles", `{"name":"Old lorry","registration":"`+registration+`","customer":"`+j.customer.ID+`","facts":{"engine_torque":"410 N·m"}}`, &j.vehicle)
+	u.do(t, "/api/v1/vehicles/"+j.vehicle.ID+"/units", `{"name":"Grim axle","serial":"`+serial+`","route":"axle-ring-pinion"}`, &j.unit)
+	return j
+}
+
+// order opens a rebuild of it.
+func (u *user) order(t *testing.T, j taken, more string) (r workshop.Rebuild) {
+	t.Helper()
+	u.do(t, "/api/v1/rebuilds", `{"vehicle":"`+j.vehicle.ID+`","unit":"`+j.unit.ID+`","complaint":"Howls above forty","promised":"`+u.now.AddDate(0, 0, 9).Format("2006-01-02")+`"`+more+`}`, &r)
+	return r
+}
+
+// Two people add the same customer at once: there is one, and both are given him.
+func TestTheSameCustomerTwiceIsOne(t *testing.T) {
+	p, _ := opened(t)
+	odo := p.signIn("odo")
+	const hands = 8
+	ids := make([]string, hands)
+	var wg sync.WaitGroup
+	for i := range hands {
+		wg.Go(func() {
+			res, said := odo.send(http.MethodPost, "/api/v1/customers", `{"name":"Nora  Quill","phone":"0 55-12"}`, key())
+			assert.Contains(t, []int{http.StatusOK, http.StatusCreated}, res.StatusCode, said)
+			var c workshop.Customer
+			assert.NoError(t, json.Unmarshal([]byte(said), &c))
+			ids[i] = c.ID
+		})
+	}
+	wg.Wait()
+	for _, id := range ids {
+		assert.Equal(t, ids[0], id)
+	}
+}
+
+// What cannot be is refused, and the answer says where the other one is.
+func TestWhatIsHereAlreadyIsSaid(t *testing.T) {
+	p, _ := opened(t)
+	odo, guest := p.signIn("odo"), p.signIn("guest")
+	j := odo.takeIn(t, "Nora Quill", "QX 77", "GR-1")
+	for _, bad := range []struct {
+		path, body string
+		status     int
+		says       string
+	}{
+		{"/api/v1/vehicles/" + j.vehicle.ID + "/units", `{"name":"Grim axle","serial":"gr-1","route":"axle-ring-pinion"}`, http.StatusConflict, "in Old lorry"},
+		{"/api/v1/vehicles/" + j.vehicle.ID + "/units", `{"name":"Grim axle","serial":"GR-2","route":"by-guess"}`, http.StatusUnprocessableEntity, "by-guess"},
+		{"/api/v1/vehicles/nowhere/units", `{"name":"Grim axle","serial":"GR-2","route":"axle-ring-pinion"}`, http.StatusNotFound, "no such vehicle"},
+		{"/api/v1/vehicles", `{"name":"Another","registration":"qx77","customer":"` + j.customer.ID + `"}`, http.StatusConflict, "Old lorry"},
+		{"/api/v1/vehicles", `{"name":"Another","customer":"nobody"}`, http.StatusNotFound, "no such customer"},
+		{"/api/v1/vehicles", `{"name":"Another","customer":"` + j.customer.ID + `","facts":{"engine_torque":"5 mm"}}`, http.StatusUnprocessableEntity, "engine_torque"},
+		{"/api/v1/customers", `{"name":" "}`, http.StatusUnprocessableEntity, "name"},
+	} {
+		res, said := odo.send(http.MethodPost, bad.path, bad.body, key())
+		assert.Equal(t, bad.status, res.StatusCode, "%s %s: %s", bad.path, bad.body, said)
+		assert.Contains(t, said, bad.says)
+	}
+	res, said := guest.send(http.MethodPost, "/api/v1/customers", `{"name":"Somebody"}`, key())
+	assert.Equal(t, http.StatusForbidden, res.StatusCode, said)
+}
+
+// A unit moves and a vehicle changes hands; the rebuild says what it said then.
+func TestThePastStaysAsItWas(t *testing.T) {
+	p, _ := opened(t)
+	odo := p.signIn("odo")
+	j := odo.takeIn(t, "Nora Quill", "QX 77", "GR-1")
+	r := odo.order(t, j, `,"told":"About two days","facts":{"engine_torque":"420 N·m","tyre":"9.00 R20"}`)
+	assert.Empty(t, r.Vehicle.Registration, "the sealed order leads to nobody")
+
+	other := odo.takeIn(t, "Ulf Ede", "ZZ 1", "GR-9")
+	var page workshop.UnitPage
+	odo.do(t, "/api/v1/units/"+j.unit.ID, `{"vehicle":"`+other.vehicle.ID+`"}`, &page)
+	assert.Equal(t, other.vehicle.ID, page.Vehicle.ID)
+	require.Len(t, page.Rebuilds, 1)
+	assert.Equal(t, "Old lorry", page.Rebuilds[0].Vehicle)
+	var v workshop.Vehicle
+	odo.do(t, "/api/v1/vehicles/"+j.vehicle.ID, `{"name":"Old lorry","customer":"`+other.customer.ID+`"}`, &v)
+
+	var now workshop.Sheet
+	odo.get("/api/v1/rebuilds/"+r.ID, &now)
+	assert.Equal(t, "Nora Quill", now.Rebuild.Whose.Name, "who brought it then")
+	assert.Equal(t, "About two days", now.Rebuild.Told)
+	assert.Equal(t, "9.00 R20", now.Rebuild.Facts.Tyre)
+}
+
+// What was said of a vehicle is known of it the next time.
+func TestNothingIsAskedTwice(t *testing.T) {
+	p, _ := opened(t)
+	odo := p.signIn("odo")
+	j := odo.takeIn(t, "Nora Quill", "QX 77", "GR-1")
+	odo.order(t, j, `,"facts":{"engine_torque":"420 N·m","tyre":"9.00 R20"}`)
+	var c workshop.CustomerPage
+	odo.get("/api/v1/customers/"+j.customer.ID, &c)
+	require.Len(t, c.Vehicles, 1)
+	assert.Equal(t, "9.00 R20", c.Vehicles[0].Facts.Tyre)
+	assert.Len(t, c.Rebuilds, 1)
+}
+
+// Anything is found by any part of its words, and what has not all of them is not.
+func TestEverythingIsFound(t *testing.T) {
+	p, _ := opened(t)
+	odo := p.signIn("odo")
+	j := odo.takeIn(t, "Nora Quill", "QX 77", "GR-1")
+	r := odo.order(t, j, "")
+	for question, want := range map[string][5]int{ // rebuilds, customers, vehicles, units, sheets
+		"quill":               {1, 1, 1, 0, 0},
+		"NORA QX":             {1, 0, 1, 0, 0},
+		r.Number:              {1, 0, 0, 0, 0},
+		"gr-1":                {1, 0, 0, 1, 0},
+		"howls forty":         {1, 0, 0, 0, 0},
+		"grim":                {1, 0, 0, 1, 1},
+		"howls nowhere":       {0, 0, 0, 0, 0},
+		"100%_'; drop table ": {0, 0, 0, 0, 0},
+	} {
+		var found workshop.Found
+		odo.get("/api/v1/find?q="+url.QueryEscape(question), &found)
+		assert.Equal(t, want, [5]int{len(found.Rebuilds), len(found.Customers), len(found.Vehicles), len(found.Units), len(found.Sheets)}, "%q", question)
+	}
+}
+
+// A customer is forgotten on request, not while his unit is on the bench; what is
+// sealed says nothing of him, and verifies before and after.
+func TestACustomerIsForgotten(t *testing.T) {
+	p, _ := opened(t)
+	odo, ilva := p.signIn("odo"), p.signIn("ilva")
+	j := odo.takeIn(t, "Nora Quill", "QX 77", "GR-1")
+	r := odo.order(t, j, "")
+	at := "/api/v1/customers/" + j.customer.ID
+	res, said := odo.send(http.MethodPost, at+"/erase", "", key())
+	assert.Equal(t, http.StatusForbidden, res.StatusCode, said)
+	res, said = ilva.send(http.MethodPost, at+"/erase", "", key())
+	assert.Equal(t, http.StatusConflict, res.StatusCode, said)
+	assert.Contains(t, said, r.Number)
+
+	ilva.walkRoute(t, "/api/v1/rebuilds/"+r.ID)
+	before := p.verified(t, r.ID)
+	res, said = ilva.send(http.MethodPost, at+"/erase", "", key())
+	require.Equal(t, http.StatusNoContent, res.StatusCode, said)
+	assert.Equal(t, before, p.verified(t, r.ID))
+
+	var rec workshop.Record
+	ilva.get("/api/v1/rebuilds/"+r.ID+"/record", &rec)
+	raw, err := json.Marshal(rec)
+	require.NoError(t, err)
+	var c workshop.CustomerPage
+	ilva.get(at, &c)
+	page, err := json.Marshal(c)
+	require.NoError(t, err)
+	for _, of := range []string{"Quill", "0 55 12", "example.test", "Quay 4", "QX 77"} {
+		assert.NotContains(t, string(raw), of)
+		assert.NotContains(t, string(page), of)
+	}
+	assert.Equal(t, workshop.OwnerErased, rec.Rebuild.Owner())
+	var found workshop.Found
+	ilva.get("/api/v1/find?q=quill", &found)
+	assert.Empty(t, found.Rebuilds)
+	assert.Empty(t, found.Customers)
+}
+
+// verified is the head of a rebuild whose chain holds.
+func (p *process) verified(t *testing.T, id string) workshop.Head {
+	t.Helper()
+	l, err := p.store.Ledger(context.Background(), id)
+	require.NoError(t, err)
+	require.NoError(t, workshop.Verify(l.Rebuild, l.Entries))
+	return l.Rebuild.Head
+}
+
+// A unit that comes again shows what was measured last time, on its page and
+// beside the reading.
+func TestAUnitThatComesAgain(t *testing.T) {
+	p, _ := opened(t)
+	ilva := p.signIn("ilva")
+	j := ilva.takeIn(t, "Nora Quill", "QX 77", "GR-1")
+	first := ilva.order(t, j, "")
+	ilva.walkRoute(t, "/api/v1/rebuilds/"+first.ID)
+	again := ilva.order(t, j, "")
+	var page workshop.UnitPage
+	ilva.get("/api/v1/units/"+j.unit.ID, &page)
+	assert.Equal(t, "Grim axle", page.Family)
+	require.Len(t, page.Rebuilds, 2)
+	assert.True(t, page.Rebuilds[1].Closed, "the latest first")
+	require.NotEmpty(t, page.Trends)
+	for _, trend := range page.Trends {
+		require.NotEmpty(t, trend.Points, trend.Title)
+		assert.Equal(t, first.Number, trend.Points[0].Number)
+	}
+	measure, ok := ilva.step("/api/v1/rebuilds/" + again.ID + "/steps/" + page.Trends[0].Step).(*workshop.MeasureStep)
+	require.True(t, ok)
+	require.NotEmpty(t, measure.Before)
+	assert.Equal(t, first.Number, measure.Before[0].Number)
+}

@@ -1,0 +1,141 @@
+import type { Assembly, Customer, Found, Rebuild, Vehicle } from "./types";
+import { ownerOf } from "./words";
+
+/** What is offered for what was typed: something known, or something new. */
+export type Offer = {
+  what: "rebuild" | "customer" | "vehicle" | "unit" | "family" | "new";
+  of: string;
+  title: string;
+  more?: string;
+  right?: string;
+};
+
+/** The place of an offer in its list; two of a kind never share an id. */
+export const keyOf = (o: Offer) => `${o.what}:${o.of}`;
+
+const listed = (...parts: (string | undefined)[]) => parts.filter((p) => p).join(", ");
+
+const fresh = (title: string, typed: string, right: string): Offer => ({
+  what: "new",
+  of: "new",
+  title,
+  right,
+  ...(typed.trim() && { more: `“${typed.trim()}”` }),
+});
+
+const ofCustomer = (c: Customer): Offer => ({
+  what: "customer",
+  of: c.id,
+  title: c.name,
+  more: listed(c.phone, c.mail),
+});
+
+const ofVehicle = (v: Vehicle, owner = v.owner): Offer => ({
+  what: "vehicle",
+  of: v.id,
+  title: v.name,
+  more: listed(v.registration, owner),
+});
+
+/** Whoever fits, then what he may have brought before: a vehicle or a unit says the customer too. */
+export function customerOffers(found: Found | undefined, typed: string): Offer[] {
+  if (!typed.trim()) return [];
+  return [
+    ...(found?.customers ?? []).filter((c) => !c.erased_at).map(ofCustomer),
+    ...(found?.vehicles ?? []).map((v) => ofVehicle(v)),
+    ...(found?.units ?? []).map(ofUnit),
+    fresh("Somebody new:", typed, "name, telephone"),
+  ];
+}
+
+const has = (typed: string, ...texts: (string | undefined)[]) => {
+  const all = texts.join(" ").toLowerCase();
+  return typed
+    .toLowerCase()
+    .split(/\s+/)
+    .every((word) => all.includes(word));
+};
+
+/** The customer's own vehicles first; one of somebody else changes its owner. */
+export function vehicleOffers(own: readonly Vehicle[], found: Found | undefined, typed: string): Offer[] {
+  const others = typed.trim() ? (found?.vehicles ?? []).filter((v) => !own.some((o) => o.id === v.id)) : [];
+  return [
+    ...own.filter((v) => has(typed, v.name, v.registration)).map((v) => ofVehicle(v, "")),
+    ...others.map((v) => ({ ...ofVehicle(v), right: "changes hands" })),
+    fresh("Another vehicle:", typed, "name, registration"),
+  ];
+}
+
+const ofUnit = (u: NonNullable<Found["units"]>[number]): Offer => ({
+  what: "unit",
+  of: u.id,
+  title: u.name,
+  more: `serial ${u.serial}, out of ${u.vehicle_name}`,
+  ...(u.open && { right: `${u.open} in work` }),
+});
+
+/** The vehicle's own units first, then one that sits elsewhere, then a family with a spec sheet, then anything. */
+export function unitOffers(
+  own: readonly Assembly[],
+  found: Found | undefined,
+  typed: string,
+  vehicle: string,
+): Offer[] {
+  const asked = typed.trim() !== "";
+  const elsewhere = asked ? (found?.units ?? []).filter((u) => u.vehicle !== vehicle) : [];
+  const here = own.filter((u) => has(typed, u.name, u.serial, u.kind));
+  return [
+    ...here.map((u): Offer => {
+      const open = found?.units?.find((f) => f.id === u.id)?.open;
+      return {
+        what: "unit",
+        of: u.id,
+        title: u.name,
+        more: `serial ${u.serial}`,
+        right: open ? `${open} in work` : "out of this vehicle",
+      };
+    }),
+    ...elsewhere.map((u) => ({ ...ofUnit(u), right: u.open ? `${u.open} in work` : "moves here" })),
+    ...(asked ? (found?.sheets ?? []) : []).map((s): Offer => ({
+      what: "family",
+      of: s.id,
+      title: s.family,
+      more: `family known, sheet ${s.version}`,
+      right: "new serial",
+    })),
+    fresh("A unit nobody here has a sheet for:", typed, "clutch, gearbox, axle, transfer case"),
+  ];
+}
+
+const ofRebuild = (r: Rebuild): Offer => ({
+  what: "rebuild",
+  of: r.id,
+  title: `${r.number}  ${r.unit.name}`,
+  more: listed(r.vehicle.name, ownerOf(r), `serial ${r.unit.serial}`, r.complaint),
+  right: r.place.closed ? `handed over, opened ${r.opened_at.slice(0, 10)}` : `promised ${r.promised}`,
+});
+
+/** Everything that was found, in groups. */
+export function findings(found: Found): { title: string; offers: Offer[] }[] {
+  const groups: { title: string; offers: Offer[] }[] = [
+    { title: "Rebuilds", offers: found.rebuilds.map(ofRebuild) },
+    { title: "Units", offers: found.units.map(ofUnit) },
+    { title: "Customers", offers: found.customers.filter((c) => !c.erased_at).map(ofCustomer) },
+    {
+      title: "Vehicles",
+      offers: found.vehicles
+        .filter((v) => v.customer)
+        .map((v) => ({ ...ofVehicle(v), of: v.customer ?? "" })),
+    },
+    {
+      title: "Spec sheets",
+      offers: found.sheets.map((s): Offer => ({
+        what: "family",
+        of: s.id,
+        title: s.family,
+        right: `version ${s.version}`,
+      })),
+    },
+  ];
+  return groups.filter((g) => g.offers.length > 0);
+}

@@ -1,0 +1,79 @@
+import { Combobox, ComboboxInput, ComboboxOption, ComboboxOptions } from "@headlessui/react";
+import { useNavigate } from "@tanstack/react-router";
+import { useContext, useState } from "react";
+import { findings, keyOf, type Offer } from "../model/offers";
+import { Bar } from "../parts/Bar";
+import { useFound } from "../parts/data";
+import { Fault } from "../parts/Fault";
+import { useTitle } from "../parts/focus";
+import { HelpContext } from "./help";
+
+/** One line over everything there is: what fits stands below while one types. */
+export function Find() {
+  useTitle("Find");
+  const help = useContext(HelpContext);
+  const go = useNavigate();
+  const [typed, setTyped] = useState("");
+  const found = useFound(typed);
+  const groups = typed.trim() && found.data ? findings(found.data) : [];
+  const open = ({ what, of: id }: Offer) => {
+    if (what === "rebuild") void go({ to: "/rebuilds/$id", params: { id } });
+    if (what === "unit") void go({ to: "/units/$id", params: { id } });
+    if (what === "customer" || what === "vehicle") void go({ to: "/customers/$id", params: { id } });
+    if (what === "family") void go({ to: "/sheets/$id", params: { id } });
+  };
+  return (
+    <div className="min-h-screen">
+      <Bar onHelp={help}>
+        <h1 className="text-head">Find</h1>
+      </Bar>
+      <main tabIndex={-1} className="max-w-[1100px] mx-auto p-5">
+        <Combobox<Offer | null> value={null} onChange={(o) => o && open(o)} immediate>
+          <ComboboxInput
+            autoFocus
+            autoComplete="off"
+            aria-label="Number, customer, registration, serial number, family, words of complaint or cause"
+            placeholder="Number, customer, registration, serial number, family, words of complaint or cause"
+            displayValue={() => typed}
+            onChange={(e) => setTyped(e.target.value)}
+            className="w-full min-h-12 px-3 text-line border border-ink bg-field"
+          />
+          <ComboboxOptions static modal={false} className="mt-4 empty:hidden focus:outline-none">
+            {groups.map((g) => (
+              <div key={g.title} role="group" aria-label={g.title} className="mb-5">
+                <p aria-hidden="true" className="text-quiet text-note mb-1">
+                  {g.title}
+                </p>
+                <div className="bg-sheet border border-ink">
+                  {g.offers.map((o) => (
+                    <Line key={keyOf(o)} offer={o} />
+                  ))}
+                </div>
+              </div>
+            ))}
+          </ComboboxOptions>
+        </Combobox>
+        <Fault error={found.error} />
+        <p role="status" className="text-quiet">
+          {!typed.trim() && "Type a few words; each is looked for anywhere."}
+          {typed.trim() &&
+            found.data &&
+            !found.isFetching &&
+            groups.length === 0 &&
+            "Nothing has all these words."}
+        </p>
+      </main>
+    </div>
+  );
+}
+
+const Line = ({ offer: o }: { offer: Offer }) => (
+  <ComboboxOption
+    value={o}
+    className="grid grid-cols-[minmax(220px,auto)_minmax(0,1fr)_auto] max-[820px]:grid-cols-1 gap-x-4 items-baseline min-h-11 px-4 py-2 border-b border-hair last:border-b-0 cursor-pointer border-l-5 border-l-transparent data-focus:bg-tint data-focus:border-l-blue"
+  >
+    <b className="font-semibold text-line">{o.title}</b>
+    <span className="text-quiet truncate">{o.more}</span>
+    <span className="text-quiet text-note">{o.right}</span>
+  </ComboboxOption>
+);

@@ -1,0 +1,218 @@
+import { useMutation } from "@tanstack/react-query";
+import { type ReactNode, useEffect, useState } from "react";
+import { ApiError, client, unwrap } from "../../model/client";
+import type { Customer, Assembly, Vehicle } from "../../model/types";
+import { Answers } from "../../parts/Answers";
+import { Button } from "../../parts/Button";
+import { Choice, Choices } from "../../parts/Choices";
+import { Fault } from "../../parts/Fault";
+import { Field } from "../../parts/Field";
+import { useRoutes } from "./find";
+
+type Adding<T> = { onAdded: (x: T) => void; onLeave: () => void };
+
+/** The frame of something new: its fields, its fault, the two ways out. */
+function Fresh({
+  label,
+  error,
+  told,
+  busy,
+  onAdd,
+  onLeave,
+  children,
+}: {
+  label: string;
+  error: Error | null;
+  told: boolean;
+  busy: boolean;
+  onAdd: () => void;
+  onLeave: () => void;
+  children: ReactNode;
+}) {
+  useEffect(() => {
+    const leave = (e: KeyboardEvent) => e.key === "Escape" && onLeave();
+    window.addEventListener("keydown", leave);
+    return () => window.removeEventListener("keydown", leave);
+  }, [onLeave]);
+  return (
+    <form
+      aria-label={label}
+      className="border border-ink border-l-5 border-l-blue bg-tint/40 p-3.5 flex flex-col gap-3"
+      onSubmit={(e) => {
+        e.preventDefault();
+        if (!busy) onAdd();
+      }}
+    >
+      {children}
+      {!told && <Fault error={error} />}
+      <div className="flex gap-2">
+        <Button look="go" type="submit" hint="Enter" disabled={busy}>
+          {label}
+        </Button>
+        <Button hint="Esc" onClick={onLeave}>
+          Leave it
+        </Button>
+      </div>
+    </form>
+  );
+}
+
+const faultsOf = (error: Error | null) => (field: string) =>
+  error instanceof ApiError ? error.field(field) : undefined;
+
+/** Somebody who was never here; who is known by that name and number is taken as he is. */
+export function NewCustomer({ typed, onAdded, onLeave }: Adding<Customer> & { typed: string }) {
+  const [name, setName] = useState(typed);
+  const [phone, setPhone] = useState("");
+  const [mail, setMail] = useState("");
+  const [address, setAddress] = useState("");
+  const add = useMutation({
+    mutationFn: () => unwrap(client.POST("/api/v1/customers", { body: { name, phone, mail, address } })),
+    onSuccess: onAdded,
+  });
+  const fault = faultsOf(add.error);
+  return (
+    <Fresh
+      label="Add the customer"
+      error={add.error}
+      told={["name", "phone", "mail", "address"].some((f) => fault(f))}
+      busy={add.isPending}
+      onAdd={() => add.mutate()}
+      onLeave={onLeave}
+    >
+      <div className="grid grid-cols-2 max-[600px]:grid-cols-1 gap-3">
+        <Field label="Name" value={name} onValue={setName} error={fault("name")} autoFocus />
+        <Field label="Telephone" type="tel" value={phone} onValue={setPhone} error={fault("phone")} />
+        <Field label="Mail" type="email" value={mail} onValue={setMail} error={fault("mail")} />
+        <Field label="Address" value={address} onValue={setAddress} error={fault("address")} />
+      </div>
+    </Fresh>
+  );
+}
+
+/** A vehicle of a customer. */
+export function NewVehicle({
+  typed,
+  customer,
+  onAdded,
+  onLeave,
+}: Adding<Vehicle> & { typed: string; customer: string }) {
+  const [name, setName] = useState(typed);
+  const [registration, setRegistration] = useState("");
+  const add = useMutation({
+    mutationFn: () => unwrap(client.POST("/api/v1/vehicles", { body: { name, registration, customer } })),
+    onSuccess: onAdded,
+  });
+  const fault = faultsOf(add.error);
+  return (
+    <Fresh
+      label="Add the vehicle"
+      error={add.error}
+      told={["name", "registration"].some((f) => fault(f))}
+      busy={add.isPending}
+      onAdd={() => add.mutate()}
+      onLeave={onLeave}
+    >
+      <div className="grid grid-cols-2 max-[600px]:grid-cols-1 gap-3">
+        <Field
+          label="Vehicle, as one calls it"
+          value={name}
+          onValue={setName}
+          error={fault("name")}
+          autoFocus
+        />
+        <Field
+          label="Registration"
+          value={registration}
+          onValue={setRegistration}
+          error={fault("registration")}
+        />
+      </div>
+    </Fresh>
+  );
+}
+
+/** A unit of a vehicle: of a family there is a sheet for, or of one nobody here knows. */
+export function NewUnit({
+  typed,
+  sheet,
+  vehicle,
+  onAdded,
+  onLeave,
+}: Adding<Assembly> & { typed: string; sheet: string | undefined; vehicle: string }) {
+  const routes = useRoutes().data ?? [];
+  const kinds = [...new Set(routes.map((r) => r.kind))];
+  const [kind, setKind] = useState("");
+  const [route, setRoute] = useState("");
+  const [name, setName] = useState(typed);
+  const [serial, setSerial] = useState("");
+  const mine = routes.filter((r) => r.kind === kind);
+  const chosen = route || (mine.length === 1 ? (mine[0]?.id ?? "") : "");
+  const add = useMutation({
+    mutationFn: () =>
+      unwrap(
+        client.POST("/api/v1/vehicles/{id}/units", {
+          params: { path: { id: vehicle } },
+          body: { name, serial, route: chosen, ...(sheet && { sheet }) },
+        }),
+      ),
+    onSuccess: onAdded,
+  });
+  const fault = faultsOf(add.error);
+  return (
+    <Fresh
+      label="Add the unit"
+      error={add.error}
+      told={["name", "serial", "route"].some((f) => fault(f))}
+      busy={add.isPending}
+      onAdd={() => add.mutate()}
+      onLeave={onLeave}
+    >
+      <div className="grid grid-cols-2 max-[600px]:grid-cols-1 gap-3">
+        <Field label="Unit, its family" value={name} onValue={setName} error={fault("name")} autoFocus />
+        <Field label="Serial number" value={serial} onValue={setSerial} error={fault("serial")} />
+      </div>
+      <div>
+        <p className="text-small text-quiet">What it is</p>
+        <Answers
+          label="What it is"
+          answers={kinds.map((k) => ({ id: k, text: k }))}
+          chosen={kind}
+          keyed={false}
+          busy={false}
+          onPick={(k) => {
+            setKind(k);
+            setRoute("");
+          }}
+        />
+      </div>
+      {mine.length > 1 && (
+        <div>
+          <p className="text-small text-quiet">How it is worked</p>
+          <Choices
+            label="How it is worked"
+            chosen={route}
+            onPick={setRoute}
+            className="border border-ink bg-sheet"
+          >
+            {mine.map((r) => (
+              <Choice key={r.id} value={r.id} marked className="px-3 py-1.5">
+                {r.title}
+              </Choice>
+            ))}
+          </Choices>
+        </div>
+      )}
+      {fault("route") && (
+        <p role="alert" className="text-out">
+          Choose what it is, and how it is worked.
+        </p>
+      )}
+      {!sheet && (
+        <p className="text-quiet text-note">
+          Nobody here has a sheet for it yet: the bench asks for a figure when it wants one.
+        </p>
+      )}
+    </Fresh>
+  );
+}

@@ -1,0 +1,47 @@
+import { useState } from "react";
+import { dayFromNow, weekday } from "../../model/moment";
+import { usePromises } from "./find";
+
+const days = 14;
+
+/** What is promised in the two weeks to come, a box each; this one dashed. A touch promises a day. */
+export function PromisesDrawn({ chosen, onPick }: { chosen: string; onPick: (day: string) => void }) {
+  const [from] = useState(() => dayFromNow(0));
+  const counts = new Map((usePromises(from).data ?? []).map((d) => [d.day, d.count]));
+  const list = Array.from({ length: days }, (_, i) => dayFromNow(i));
+  return (
+    <div>
+      <p className="text-quiet text-note mb-1">Promised in the two weeks to come</p>
+      <div className="grid grid-cols-[repeat(14,minmax(0,1fr))]">
+        {list.map((d, i) => {
+          const n = counts.get(d) ?? 0;
+          const weekend = ["Sat", "Sun"].includes(weekday(d));
+          return (
+            <button
+              key={d}
+              type="button"
+              disabled={i === 0}
+              aria-pressed={d === chosen}
+              aria-label={`Promise ${weekday(d)} ${d}: ${n} promised already`}
+              onClick={() => onPick(d)}
+              className={`min-h-[130px] border-l last:border-r border-hair border-b border-b-ink flex flex-col justify-end px-px pb-1 gap-[3px] ${weekend ? "bg-hair/25" : ""}`}
+            >
+              <span className="mb-auto text-tiny text-quiet leading-tight pt-1">
+                {weekday(d).slice(0, 2)}
+                <br />
+                {d.slice(8)}
+              </span>
+              {d === chosen && <span className="h-2.5 border-2 border-dashed border-blue bg-tint" />}
+              {Array.from({ length: Math.min(n, 6) }, (_, k) => (
+                <span key={k} className="h-2.5 border border-ink bg-sheet" />
+              ))}
+            </button>
+          );
+        })}
+      </div>
+      <p className="text-quiet text-small mt-1">
+        Touch a day to promise it. A box is a promise; this one is dashed.
+      </p>
+    </div>
+  );
+}

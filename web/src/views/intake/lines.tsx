@@ -1,0 +1,183 @@
+import { useState } from "react";
+import { customerOffers, type Offer, unitOffers, vehicleOffers } from "../../model/offers";
+import { day } from "../../model/moment";
+import type { CustomerPage, Vehicle } from "../../model/types";
+import { useFound } from "../../parts/data";
+import { Fault } from "../../parts/Fault";
+import type { useJob } from "./job";
+import { NewCustomer, NewUnit, NewVehicle } from "./New";
+import { Line, Pick, Picked } from "./Pick";
+
+type Job = ReturnType<typeof useJob>;
+
+/** A line being looked up: what was typed, what is new, and what went wrong. */
+function useLooking() {
+  const [typed, setTyped] = useState("");
+  const [fresh, setFresh] = useState<Offer | null>(null);
+  const [error, setError] = useState<Error | null>(null);
+  const found = useFound(typed).data;
+  return {
+    typed,
+    setTyped,
+    fresh,
+    setFresh,
+    error,
+    found: typed.trim() ? found : undefined,
+    leave: () => setFresh(null),
+    async doing(work: Promise<unknown>) {
+      try {
+        setError(null);
+        await work;
+        setFresh(null);
+        setTyped("");
+      } catch (e) {
+        setError(e instanceof Error ? e : new Error(String(e)));
+      }
+    },
+  };
+}
+
+const jobsBefore = (c: CustomerPage) => {
+  const last = c.rebuilds[0];
+  if (!last) return "never here before";
+  return `${c.rebuilds.length === 1 ? "1 rebuild" : `${c.rebuilds.length} rebuilds`} before, the last on ${day(last.opened_at)}`;
+};
+
+export function CustomerLine({ job }: { job: Job }) {
+  const look = useLooking();
+  const c = job.customer;
+  const pick = (o: Offer) => {
+    if (o.what === "new") return look.setFresh(o);
+    if (o.what === "unit") return void look.doing(job.fromUnit(o.of));
+    const v = look.found?.vehicles.find((x) => x.id === o.of);
+    if (o.what === "vehicle" && v) return void look.doing(job.fromVehicle(v));
+    job.say(o.of, "", "");
+  };
+  return (
+    <Line title="Customer">
+      {c && (
+        <Picked name="customer" onOther={() => job.say("", "", "")}>
+          <b className="font-semibold">{c.name}</b>
+          {c.phone && <span>{c.phone}</span>}
+          <span className="text-quiet text-note">{jobsBefore(c)}</span>
+        </Picked>
+      )}
+      {!c && look.fresh && (
+        <NewCustomer
+          typed={look.typed.trim()}
+          onLeave={look.leave}
+          onAdded={(added) => job.say(added.id, "", "")}
+        />
+      )}
+      {!c && !look.fresh && (
+        <Pick
+          label="Customer"
+          placeholder="Name, telephone, registration or serial number"
+          typed={look.typed}
+          onType={look.setTyped}
+          offers={customerOffers(look.found, look.typed)}
+          onPick={pick}
+          autoFocus
+        />
+      )}
+      <Fault error={look.error} />
+    </Line>
+  );
+}
+
+export function VehicleLine({ job }: { job: Job }) {
+  const look = useLooking();
+  const { customer: c, vehicle: v } = job;
+  if (!c) return <Waits title="Vehicle" />;
+  const pick = (o: Offer) => {
+    if (o.what === "new") return look.setFresh(o);
+    const known = [...c.vehicles, ...(look.found?.vehicles ?? [])].find((x) => x.id === o.of);
+    if (known) void look.doing(job.hasVehicle(known, c));
+  };
+  return (
+    <Line title="Vehicle">
+      {v && (
+        <Picked name="vehicle" onOther={() => job.say(c.id, "", "")}>
+          <b className="font-semibold">{v.name}</b>
+          {v.registration && <span className="font-mono text-note">{v.registration}</span>}
+        </Picked>
+      )}
+      {!v && look.fresh && (
+        <NewVehicle
+          typed={look.typed.trim()}
+          customer={c.id}
+          onLeave={look.leave}
+          onAdded={(added) => void look.doing(job.hasVehicle(added, c))}
+        />
+      )}
+      {!v && !look.fresh && (
+        <Pick
+          label="Vehicle"
+          placeholder="Name or registration"
+          typed={look.typed}
+          onType={look.setTyped}
+          offers={vehicleOffers(c.vehicles, look.found, look.typed)}
+          onPick={pick}
+          autoFocus
+        />
+      )}
+      <Fault error={look.error} />
+    </Line>
+  );
+}
+
+export function UnitLine({ job }: { job: Job }) {
+  const { customer, vehicle } = job;
+  if (!customer || !vehicle) return <Waits title="Unit" />;
+  return <UnitOf key={vehicle.id} job={job} vehicle={vehicle} customer={customer} />;
+}
+
+function UnitOf({ job, vehicle: v, customer: c }: { job: Job; vehicle: Vehicle; customer: CustomerPage }) {
+  const look = useLooking();
+  const u = job.unit;
+  const own = v.units ?? [];
+  const pick = (o: Offer) => {
+    if (o.what === "new" || o.what === "family") return look.setFresh(o);
+    const unit = [...own, ...(look.found?.units ?? [])].find((x) => x.id === o.of);
+    if (unit) void look.doing(job.hasUnit(unit, v, !own.some((x) => x.id === unit.id)));
+  };
+  return (
+    <Line title="Unit">
+      {u && (
+        <Picked name="unit" onOther={() => job.say(c.id, v.id, "")}>
+          <b className="font-semibold">{u.name}</b>
+          <span className="text-quiet text-note">
+            {u.kind}, serial <span className="font-mono text-small">{u.serial}</span>
+          </span>
+        </Picked>
+      )}
+      {!u && look.fresh && (
+        <NewUnit
+          typed={look.fresh.what === "family" ? look.fresh.title : look.typed.trim()}
+          sheet={look.fresh.what === "family" ? look.fresh.of : undefined}
+          vehicle={v.id}
+          onLeave={look.leave}
+          onAdded={(added) => void look.doing(job.hasUnit(added, v, false))}
+        />
+      )}
+      {!u && !look.fresh && (
+        <Pick
+          label="Unit"
+          placeholder="Serial number or family"
+          typed={look.typed}
+          onType={look.setTyped}
+          offers={unitOffers(own, look.found, look.typed, v.id)}
+          onPick={pick}
+        />
+      )}
+      <Fault error={look.error} />
+    </Line>
+  );
+}
+
+/** A line whose turn has not come. */
+const Waits = ({ title }: { title: string }) => (
+  <Line title={title}>
+    <p className="text-quiet text-note min-h-11 flex items-center">After the line above.</p>
+  </Line>
+);

@@ -1,0 +1,101 @@
+import { Link, useParams } from "@tanstack/react-router";
+import { useContext } from "react";
+import { day } from "../../model/moment";
+import type { UnitPage } from "../../model/types";
+import { Bar } from "../../parts/Bar";
+import { useUnit } from "../../parts/data";
+import { Fault } from "../../parts/Fault";
+import { useTitle } from "../../parts/focus";
+import { HelpContext } from "../help";
+import { TrendDrawn } from "./Trend";
+
+/** A unit over all its rebuilds: what was measured each time, what was fitted, what was found. */
+export function UnitView() {
+  const { id = "" } = useParams({ strict: false });
+  const help = useContext(HelpContext);
+  const page = useUnit(id);
+  const u = page.data?.unit;
+  useTitle(u ? `${u.name}, ${u.serial}` : "");
+  return (
+    <div className="min-h-screen">
+      <Bar onHelp={help}>
+        <h1 className="text-head">{u ? u.name : "Unit"}</h1>
+        {u && <span className="font-mono text-note">{u.serial}</span>}
+      </Bar>
+      <main tabIndex={-1} className="max-w-[1440px] mx-auto p-5 flex flex-col gap-5">
+        <Fault error={page.error} />
+        {page.data && <Drawn page={page.data} />}
+      </main>
+    </div>
+  );
+}
+
+function Drawn({ page }: { page: UnitPage }) {
+  const { unit: u, vehicle: v } = page;
+  return (
+    <>
+      <p className="text-line">
+        A {u.kind} by the sheet{" "}
+        <Link to="/sheets/$id" params={{ id: u.sheet }}>
+          {page.family}
+        </Link>
+        . It sits in{" "}
+        {v.customer ? (
+          <Link to="/customers/$id" params={{ id: v.customer }}>
+            {v.name}
+            {v.owner && `, ${v.owner}`}
+          </Link>
+        ) : (
+          v.name
+        )}
+        .
+      </p>
+      <section aria-labelledby="measured">
+        <h2 id="measured" className="text-head mb-2">
+          Measured, from rebuild to rebuild
+        </h2>
+        {page.trends.length === 0 && <p className="text-quiet">Nothing has been measured on it yet.</p>}
+        <div className="grid grid-cols-3 max-[1100px]:grid-cols-2 max-[700px]:grid-cols-1 pt-px pl-px">
+          {page.trends.map((t) => (
+            <TrendDrawn key={`${t.step} ${t.what}`} trend={t} />
+          ))}
+        </div>
+      </section>
+      <section aria-labelledby="rebuilds">
+        <h2 id="rebuilds" className="text-head mb-2">
+          Rebuilds
+        </h2>
+        {page.rebuilds.length === 0 && <p className="text-quiet">It has never been rebuilt here.</p>}
+        <ul className="bg-sheet border border-ink empty:hidden">
+          {page.rebuilds.map((r) => (
+            <li key={r.id} className="border-b border-hair last:border-b-0">
+              <Link
+                to={r.closed ? "/records/$id" : "/rebuilds/$id"}
+                params={{ id: r.id }}
+                className="grid grid-cols-[92px_120px_minmax(0,1fr)_minmax(0,1fr)] max-[820px]:grid-cols-[92px_minmax(0,1fr)] gap-x-5 px-4 py-2.5 text-ink no-underline hover:bg-tint/40"
+              >
+                <span className="font-mono text-head font-medium">{r.number}</span>
+                <span>
+                  {day(r.opened_at)}
+                  <span className="block text-quiet text-small">{r.closed ? "handed over" : "in work"}</span>
+                </span>
+                <span>
+                  {r.complaint}
+                  <span className="block text-quiet text-small">out of {r.vehicle}</span>
+                </span>
+                <span>
+                  {r.cause ? `Found: ${r.cause}` : <span className="text-quiet">no cause found yet</span>}
+                  {r.fitted.length > 0 && (
+                    <span className="block text-quiet text-small">
+                      new or reworked: {r.fitted.join(", ")}
+                    </span>
+                  )}
+                </span>
+              </Link>
+            </li>
+          ))}
+        </ul>
+      </section>
+    </>
+  );
+}
