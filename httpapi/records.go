@@ -87,6 +87,10 @@ const (
 
 // attached names a file by the rebuild's number.
 func attached(c call, number, contentType, ending string) {
+	attachedAs(c, "record-"+number, contentType, ending)
+}
+
+func attachedAs(c call, name, contentType, ending string) {
 	c.Set(fiber.HeaderContentType, contentType)
-	c.Set(fiber.HeaderContentDisposition, fmt.Sprintf(`attachment; filename="record-%s.%s"`, number, ending))
+	c.Set(fiber.HeaderContentDisposition, fmt.Sprintf(`attachment; filename="%s.%s"`, name, ending))
 }

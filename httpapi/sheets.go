@@ -1,10 +1,15 @@
 package httpapi
 
 import (
+	"bytes"
+	"encoding/json"
+	"fmt"
+	"io"
 	"net/http"
 
 	"handwerk/book"
 	"handwerk/core/input"
+	"handwerk/report"
 	"handwerk/workshop"
 )
 
@@ -23,6 +28,22 @@ type SheetWritten struct {
 	ID    string         `path:"id" json:"-"`
 	Sheet book.SpecSheet `json:"sheet"`
 	Why   string         `json:"why"`
+}
+
+// SheetLines say some lines of a sheet otherwise; one without a figure is no longer said.
+type SheetLines struct {
+	ID      string      `path:"id" json:"-"`
+	Version int         `json:"version"` // on which it stands
+	Lines   []book.Line `json:"lines"`
+	Why     string      `json:"why"`
+}
+
+// SheetImport lays the lines of a file over a sheet.
+type SheetImport struct {
+	ID      string `path:"id" json:"-"`
+	Version int    `json:"version"` // on which it stands
+	Text    string `json:"text"`    // of a CSV or JSON file, as a sheet is given out
+	Why     string `json:"why"`
 }
 
 // FigureKept names a figure that was said at a bench.
@@ -50,8 +71,40 @@ func (a *api) sheetEndpoints() []endpoint {
 			}
 			return w.WriteSheet(c.Context(), in.Sheet, in.Why, c.person())
 		}),
+		post(a, "/sheets/:id/figures", "setFigures", "the next version of a spec sheet, with some of its lines said otherwise", leads, http.StatusOK, func(c call, in SheetLines) (workshop.SheetPage, error) {
+			return w.SetFigures(c.Context(), in.ID, in.Version, in.Lines, in.Why, c.person())
+		}),
+		post(a, "/sheets/:id/import", "importSheet", "the next version of a spec sheet, with the lines of a file", leads, http.StatusOK, func(c call, in SheetImport) (workshop.SheetPage, error) {
+			lines, err := report.ReadSheet(in.Text)
+			if err != nil {
+				return workshop.SheetPage{}, err
+			}
+			return w.SetFigures(c.Context(), in.ID, in.Version, lines, in.Why, c.person())
+		}),
+		raw(a, http.MethodGet, "/sheets/:id/sheet.csv", "sheetCSV", "all that a spec sheet says, as a table", "text/csv", signedIn, func(c call, in idIn) error {
+			return a.sheetFile(c, in.ID, "text/csv; charset=utf-8", "csv", report.WriteSheetTable)
+		}),
+		raw(a, http.MethodGet, "/sheets/:id/sheet.json", "sheetJSON", "a spec sheet as it is kept", "application/json", signedIn, func(c call, in idIn) error {
+			return a.sheetFile(c, in.ID, "application/json", "json", func(w io.Writer, s book.SpecSheet) error {
+				return json.NewEncoder(w).Encode(s)
+			})
+		}),
 		post(a, "/rebuilds/:id/kept-figures", "keepFigure", "keep a figure that was said at a bench in the unit's spec sheet", leads, http.StatusOK, func(c call, in FigureKept) (workshop.SheetPage, error) {
 			return w.KeepFigure(c.Context(), in.ID, in.Entry, c.person())
 		}),
 	}
+}
+
+// sheetFile gives a sheet out as a file of its family's name.
+func (a *api) sheetFile(c call, id, contentType, ending string, write func(io.Writer, book.SpecSheet) error) error {
+	s, err := a.Workshop.SpecSheet(c.Context(), id)
+	if err != nil {
+		return workshop.Refusal{Reason: workshop.NotFound, Why: workshop.NoSuchSheet, About: []any{id}}
+	}
+	var out bytes.Buffer
+	if err := write(&out, s); err != nil {
+		return err
+	}
+	attachedAs(c, fmt.Sprintf("sheet-%s-%d", id, s.Version), contentType, ending)
+	return c.Send(out.Bytes())
 }

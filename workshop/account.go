@@ -32,10 +32,22 @@ type Session struct {
 	Used    time.Time
 	Browser string
 	Address string
+	Lasting bool // a program's: it ends when a lead ends it
+}
+
+// Program is another program that works here by a token.
+type Program struct {
+	Person Person     `json:"person"`
+	Since  *time.Time `json:"since,omitempty"`
+	Used   *time.Time `json:"used,omitempty"` // the last time, within two minutes
+	Ended  *time.Time `json:"ended,omitempty"`
 }
 
 // Expires is when the session ends if it is not used again.
 func (s Session) Expires() time.Time {
+	if s.Lasting {
+		return s.Started.AddDate(100, 0, 0)
+	}
 	idle, end := s.Used.Add(SessionIdle), s.Started.Add(SessionLife)
 	if end.Before(idle) {
 		return end

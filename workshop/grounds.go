@@ -65,47 +65,11 @@ type saidFigure struct {
 	seq        int
 }
 
-// said lays one answer over a sheet; its maps are changed, so they must be its own.
-func laid(s *book.SpecSheet, path string, raw json.RawMessage) error {
-	room, name, _ := strings.Cut(path, ".")
-	switch room {
-	case "limits":
-		return layIn(&s.Limits, name, raw)
-	case "torques":
-		return layIn(&s.Torques, name, raw)
-	case "fills":
-		return layIn(&s.Fills, name, raw)
-	case "figures":
-		return layIn(&s.Figures, name, raw)
-	case "washers":
-		s.Washers = nil
-		return input.Decode(raw, &s.Washers)
-	case "ways":
-		s.Ways = nil
-		return input.Decode(raw, &s.Ways)
-	}
-	return fmt.Errorf("a spec sheet has no %q", path)
-}
-
-func layIn[T any](into *map[string]T, name string, raw json.RawMessage) error {
-	var v T
-	if err := input.Decode(raw, &v); err != nil {
-		return err
-	}
-	all := maps.Clone(*into)
-	if all == nil {
-		all = map[string]T{}
-	}
-	all[name] = v
-	*into = all
-	return nil
-}
-
 // grounds of a plan alone, with figures laid over its sheet.
 func (p *Plan) grounds(over map[string]json.RawMessage, unknown map[string]bool) (*grounds, error) {
 	g := &grounds{sheet: p.Sheet, unknown: unknown, torques: make([]torqueWork, len(p.steps)), wants: make([][]string, len(p.steps)), blind: make([]bool, len(p.steps))}
 	for _, path := range slices.Sorted(maps.Keys(over)) {
-		if err := laid(&g.sheet, path, over[path]); err != nil {
+		if err := g.sheet.Lay(path, over[path]); err != nil {
 			return nil, fmt.Errorf("%s: %w", path, err)
 		}
 	}
@@ -233,16 +197,8 @@ func (s *State) figureViews(step *Step) []FigureView {
 
 // figureNamed is what the book knows of a figure, or its bare name.
 func (p *Plan) figureNamed(path string, step *Step) book.Figure {
-	i := slices.IndexFunc(p.Glossary, func(f book.Figure) bool { return f.Path == path })
-	if i >= 0 {
-		return p.Glossary[i]
-	}
-	_, name, _ := strings.Cut(path, ".")
-	f := book.Figure{Path: path, Title: strings.ReplaceAll(name, "-", " "), Shape: book.ShapeOf(path)}
-	if f.Title == "" {
-		f.Title = path
-	}
-	if step.Measure != nil && f.Shape == book.ShapeLimit {
+	f := book.NameFigure(p.Glossary, path)
+	if f.Unit == "" && step.Measure != nil && f.Shape == book.ShapeLimit {
 		f.Unit = step.Measure.Unit
 	}
 	return f

@@ -2,6 +2,7 @@ package workshop
 
 import (
 	"context"
+	"encoding/json"
 	"fmt"
 	"maps"
 	"slices"
@@ -10,6 +11,7 @@ import (
 
 	"handwerk/book"
 	"handwerk/core/input"
+	"handwerk/core/quantity"
 )
 
 // SheetStore keeps the spec sheets the shop wrote itself, every version.
@@ -34,7 +36,16 @@ type SheetVersion struct {
 type SheetPage struct {
 	Sheet   book.SpecSheet `json:"sheet"`
 	History []SheetChange  `json:"history"` // the latest first; empty for a sheet of the book
-	Figures []book.Figure  `json:"figures"` // what the book knows a sheet may say
+	Lines   []SheetLine    `json:"lines"`   // what it says
+	Figures []book.Figure  `json:"figures"` // what else the book knows a sheet may say
+}
+
+// SheetLine is one figure of a sheet with what the book knows of it.
+type SheetLine struct {
+	book.Figure
+	Units []string        `json:"units"` // it may be said in
+	Value json.RawMessage `json:"value"`
+	Says  string          `json:"says"`
 }
 
 // SheetChange is what one version changed.
@@ -78,7 +89,7 @@ const mostVersions = 50
 
 // SheetPage reads a sheet with its history.
 func (w *Workshop) SheetPage(ctx context.Context, id string) (SheetPage, error) {
-	page := SheetPage{History: []SheetChange{}, Figures: w.book.Glossary}
+	page := SheetPage{History: []SheetChange{}, Lines: []SheetLine{}, Figures: []book.Figure{}}
 	own, err := w.store.SheetVersions(ctx, id, mostVersions)
 	if err != nil {
 		return page, err
@@ -98,25 +109,81 @@ func (w *Workshop) SheetPage(ctx context.Context, id string) (SheetPage, error) 
 		}
 		page.History = append(page.History, SheetChange{v.Sheet.Version, v.By, v.At, v.Why, differences(before, v.Sheet)})
 	}
-	return page, nil
+	return page, page.layOut(w.book.Glossary)
+}
+
+// layOut says line by line what the sheet says, and what else it could.
+func (p *SheetPage) layOut(glossary []book.Figure) error {
+	lines, err := p.Sheet.Lines()
+	if err != nil {
+		return err
+	}
+	said := map[string]bool{}
+	for _, l := range lines {
+		f := book.NameFigure(glossary, l.Path)
+		said[l.Path] = true
+		p.Lines = append(p.Lines, SheetLine{f, quantity.Choices(f.Unit), l.Figure, book.FigureWords(l.Figure)})
+	}
+	for _, f := range glossary {
+		if !said[f.Path] {
+			p.Figures = append(p.Figures, f)
+		}
+	}
+	return nil
+}
+
+// SetFigures writes the next version of a sheet with some of its lines said
+// otherwise; a line without a figure is no longer said.
+func (w *Workshop) SetFigures(ctx context.Context, id string, version int, lines []book.Line, why string, by Person) (SheetPage, error) {
+	if by.Role != Lead {
+		return SheetPage{}, refuse(Forbidden, leadSheets)
+	}
+	s, err := w.SpecSheet(ctx, id)
+	if err != nil {
+		return SheetPage{}, refuse(NotFound, NoSuchSheet, id)
+	}
+	var faults input.Fields
+	if len(lines) == 0 {
+		faults.Add("lines", "at least one", "nothing is to be changed")
+	}
+	for i, l := range lines {
+		at := fmt.Sprintf("lines[%d]", i)
+		if len(l.Figure) > maxFigure {
+			faults.Add(at, "up to 20 kB", "the figure is too long")
+			continue
+		}
+		if string(l.Figure) == "null" {
+			l.Figure = nil
+		}
+		if err := s.Lay(l.Path, l.Figure); err != nil {
+			faults = append(faults, input.Below(at, unwrapped(err))...)
+			continue
+		}
+		for _, f := range book.NameFigure(w.book.Glossary, l.Path).Misfit(s) {
+			faults.Add(at, f.Accepted, "%s: %s", f.Path, f.Problem)
+		}
+	}
+	if err := faults.Err(); err != nil {
+		return SheetPage{}, err
+	}
+	s.Version = version
+	return w.WriteSheet(ctx, s, why, by)
 }
 
 // differences are what a version of a sheet says otherwise, a line each.
 func differences(before, after book.SpecSheet) []string {
-	was, err1 := before.AllFigures()
-	is, err2 := after.AllFigures()
-	changes := []string{}
-	if err1 != nil || err2 != nil {
-		return changes
-	}
-	paths := map[string]bool{}
-	for _, all := range []book.Figures{was, is} {
-		for path := range all {
-			if room, _, deep := strings.Cut(path, "."); book.Answer(path) == path && (deep || room == "washers" || room == "ways") {
-				paths[path] = true
-			}
+	was, is, paths := map[string]json.RawMessage{}, map[string]json.RawMessage{}, map[string]bool{}
+	for _, one := range []struct {
+		sheet book.SpecSheet
+		says  map[string]json.RawMessage
+	}{{before, was}, {after, is}} {
+		lines, _ := one.sheet.Lines() // it came from the database as JSON
+		for _, l := range lines {
+			one.says[l.Path] = l.Figure
+			paths[l.Path] = true
 		}
 	}
+	changes := []string{}
 	for _, path := range slices.Sorted(maps.Keys(paths)) {
 		old, had := was[path]
 		now, has := is[path]
@@ -206,7 +273,7 @@ func (w *Workshop) KeepFigure(ctx context.Context, rebuild, entry string, by Per
 	if err != nil {
 		return SheetPage{}, refuse(NotFound, NoSuchSheet, l.Rebuild.Unit.Sheet)
 	}
-	if err := laid(&sheet, e.Item.Name, e.Said().Figure); err != nil {
+	if err := sheet.Lay(e.Item.Name, e.Said().Figure); err != nil {
 		return SheetPage{}, err
 	}
 	return w.WriteSheet(ctx, sheet, "from "+l.Rebuild.Number+": "+e.Said().Origin.title(), by)

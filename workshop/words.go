@@ -15,6 +15,9 @@ import (
 // Why is the rule that said no, as a sentence with gaps for what it is about.
 type Why string
 
+// OwnerErased stands for a customer who asked to be forgotten.
+const OwnerErased = "name erased"
+
 // The refusals.
 const (
 	NoSuchCustomer    Why = "there is no such customer"

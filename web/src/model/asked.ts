@@ -2,6 +2,12 @@ import { has } from "./json";
 import { withUnit } from "./quantity";
 import type { FigureView } from "./types";
 
+/** What the book knows of a figure, with the units it may be said in. */
+export type FigureKnown = Pick<
+  FigureView,
+  "path" | "title" | "shape" | "unit" | "units" | "help" | "words" | "starts"
+>;
+
 /** What was typed for a figure: by the name of its field, "2.ratio" in a list. */
 export type Typed = Record<string, string>;
 
@@ -9,7 +15,7 @@ export type Typed = Record<string, string>;
 export type Cell = { name: string; label: string };
 
 /** The fields of a figure, in rows; a figure of one value has one row. */
-export function fieldsOf(figure: FigureView, rows: readonly unknown[]): Cell[][] {
+export function fieldsOf(figure: FigureKnown, rows: readonly unknown[]): Cell[][] {
   switch (figure.shape) {
     case "limit":
       return [
@@ -65,11 +71,12 @@ export function typedOf(start: unknown): Typed {
 
 /** The figure as the sheet would have it; undefined while something is missing. */
 export function figureOf(
-  figure: FigureView,
+  figure: FigureKnown,
   typed: Typed,
   unit: string,
   start: unknown,
   rows: readonly unknown[],
+  before?: unknown,
 ): unknown {
   const said = (name: string) => (typed[name] ?? "").trim();
   const measured = (name: string) => withUnit(said(name), unit);
@@ -87,7 +94,8 @@ export function figureOf(
       const bolts = Number(said("bolts"));
       const tolerance = Number(said("tolerance").replace(",", ".")) / 100;
       if (!Number.isInteger(bolts) || bolts < 1 || !said("torque") || !(tolerance > 0)) return undefined;
-      return { name: figure.title, bolts, torque: measured("torque"), tolerance };
+      // What else the group says, its passes, its angle, how its bolts lie, stays.
+      return { name: figure.title, ...objectOf(before), bolts, torque: measured("torque"), tolerance };
     }
     case "quantity":
       return said("value") ? measured("value") : undefined;
@@ -134,7 +142,43 @@ function leaf(at: string, text: string): unknown {
 }
 
 /** The start that a structure begins with, when it has any. */
-export const startOf = (figure: FigureView, at: number): unknown => {
+export const startOf = (figure: FigureKnown, at: number): unknown => {
   const start = figure.starts?.[at];
   return has(start, "value") ? start.value : undefined;
 };
+
+const objectOf = (value: unknown): object => (typeof value === "object" && value !== null ? value : {});
+
+/** What a sheet says already, as it stands in the fields: "0.15 mm" is 0.15, in mm. */
+export function saidOf(figure: FigureKnown, now: unknown): { typed: Typed; unit?: string; start?: unknown } {
+  if (figure.shape === "rows") return { typed: typedOf(now), start: now };
+  const typed: Typed = {};
+  let unit: string | undefined;
+  const put = (name: string, value: unknown) => {
+    const text = textOf(value);
+    const parted = /^([-+−]?[\d.,]+) (.+)$/.exec(text);
+    const its = parted?.[2];
+    if (parted?.[1] && its && (unit === undefined || unit === its) && figure.unit) {
+      unit = its;
+      typed[name] = parted[1];
+    } else if (text) typed[name] = text;
+  };
+  const parts = Object.entries(objectOf(now));
+  if (figure.shape === "yes-no") put("value", now === true ? "yes" : "no");
+  else if (parts.length === 0 || has(now, "unit")) put("value", now);
+  else for (const [name, value] of parts) if (fieldNamed(figure, name)) put(name, percent(name, value));
+  return { typed, ...(unit && { unit }) };
+}
+
+const fieldNamed = (figure: FigureKnown, name: string) =>
+  fieldsOf(figure, [])
+    .flat()
+    .some((c) => c.name === name);
+
+const percent = (name: string, value: unknown) =>
+  name === "tolerance" && typeof value === "number" ? Number((value * 100).toPrecision(6)) : value;
+
+function textOf(value: unknown): string {
+  if (has(value, "value") && has(value, "unit")) return `${String(value.value)} ${String(value.unit)}`;
+  return typeof value === "string" || typeof value === "number" ? String(value) : "";
+}

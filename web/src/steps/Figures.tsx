@@ -1,7 +1,5 @@
 import { useMutation } from "@tanstack/react-query";
 import { useId, useState } from "react";
-import { type Cell, fieldsOf, figureOf, rowsOf, startOf, type Typed, typedOf } from "../model/asked";
-import { record } from "../model/json";
 import { client, unwrap } from "../model/client";
 import { type FigureView, liveAt, may, type Origin } from "../model/types";
 import { Answers } from "../parts/Answers";
@@ -9,6 +7,7 @@ import { Button } from "../parts/Button";
 import { useSession } from "../parts/data";
 import { Fault } from "../parts/Fault";
 import { Field } from "../parts/Field";
+import { FigureEditor, useFigure } from "../parts/FigureEditor";
 import { useKept } from "../parts/kept";
 import { useKey } from "../parts/keys";
 import type { StepProps } from "./props";
@@ -44,18 +43,10 @@ type FormProps = StepProps & { figure: FigureView; left?: number; supersedes?: s
 
 function FigureForm({ view, figure, left, supersedes, onDone, say, busy, fault, refused }: FormProps) {
   const place = `figure.${figure.path}`;
-  const [kept, setKept] = useKept(place);
-  const [unit, setUnit] = useKept(`${place}.unit`, figure.unit ?? "");
+  const editor = useFigure(figure, place);
   const [origin, setOrigin] = useKept(`${place}.origin`, "makers-book");
   const [note, setNote] = useKept(`${place}.note`);
-  const [start, setStart] = useState(0);
-  const begin = startOf(figure, start);
-  const [rows, setRows] = useState<unknown[]>(() => rowsOf(begin));
-  const typed: Typed = kept
-    ? asTyped(kept)
-    : { ...typedOf(begin), ...(figure.shape === "torque" && { tolerance: "6" }) };
-  const value = figureOf(figure, typed, unit, begin, rows);
-  const type = (name: string, text: string) => setKept(JSON.stringify({ ...typed, [name]: text }));
+  const { value } = editor;
   const put = (known: boolean) =>
     say(
       {
@@ -67,7 +58,8 @@ function FigureForm({ view, figure, left, supersedes, onDone, say, busy, fault, 
         ...(supersedes && { supersedes }),
       },
       () => {
-        for (const clear of [setKept, setNote]) clear("");
+        editor.clear();
+        setNote("");
         onDone?.();
       },
     );
@@ -93,35 +85,7 @@ function FigureForm({ view, figure, left, supersedes, onDone, say, busy, fault, 
         </h3>
         {figure.help && <p className="text-quiet">{figure.help}</p>}
       </div>
-      {(figure.starts?.length ?? 0) > 1 && (
-        <Answers
-          label="To begin with"
-          answers={(figure.starts ?? []).map((s, i) => ({ id: String(i), text: s.title }))}
-          chosen={String(start)}
-          keyed={false}
-          busy={false}
-          onPick={(i) => {
-            setStart(Number(i));
-            setRows(rowsOf(startOf(figure, Number(i))));
-            setKept("");
-          }}
-        />
-      )}
-      <Value
-        figure={figure}
-        rows={rows}
-        typed={typed}
-        unit={unit}
-        onType={type}
-        onUnit={setUnit}
-        wrong={wrong !== null}
-      />
-      {figure.shape === "rows" && Array.isArray(begin) && (
-        <div className="flex gap-2">
-          <Button onClick={() => setRows([...rows, blank(rows.at(-1))])}>One more line</Button>
-          {rows.length > 1 && <Button onClick={() => setRows(rows.slice(0, -1))}>One line less</Button>}
-        </div>
-      )}
+      <FigureEditor figure={figure} editor={editor} wrong={wrong !== null} />
       <div className="flex flex-wrap gap-3 items-end">
         <Answers
           label="Where it comes from"
@@ -160,127 +124,6 @@ function FigureForm({ view, figure, left, supersedes, onDone, say, busy, fault, 
 }
 
 const asOrigin = (id: string): Origin => origins.find((o) => o.id === id)?.id ?? "makers-book";
-
-function asTyped(kept: string): Typed {
-  const found = record(kept);
-  return Object.fromEntries(Object.entries(found).map(([k, v]) => [k, String(v)]));
-}
-
-/** A line like another, with nothing in it. */
-function blank(like: unknown): unknown {
-  if (typeof like !== "object" || like === null) return null;
-  return Object.fromEntries(Object.entries(like).map(([k, v]) => [k, blank(v)]));
-}
-
-type ValueProps = {
-  figure: FigureView;
-  rows: readonly unknown[];
-  typed: Typed;
-  unit: string;
-  onType: (name: string, text: string) => void;
-  onUnit: (unit: string) => void;
-  wrong: boolean;
-};
-
-function Value({ figure, rows, typed, unit, onType, onUnit, wrong }: ValueProps) {
-  if (figure.shape === "yes-no" || figure.shape === "word") {
-    const answers =
-      figure.shape === "word"
-        ? (figure.words ?? [])
-        : [
-            { id: "yes", text: "Yes" },
-            { id: "no", text: "No" },
-          ];
-    return (
-      <Answers
-        label={figure.title}
-        answers={answers}
-        chosen={typed.value}
-        keyed
-        busy={false}
-        onPick={(id) => onType("value", id)}
-      />
-    );
-  }
-  const fields = fieldsOf(figure, rows);
-  if (figure.shape === "rows")
-    return <Rows title={figure.title} rows={fields} typed={typed} onType={onType} />;
-  const units = figure.unit ? [figure.unit, ...(figure.units ?? []).filter((u) => u !== figure.unit)] : [];
-  return (
-    <div className="flex flex-wrap gap-3 items-end">
-      {fields.flat().map((f, i) => (
-        <Field
-          key={f.name}
-          label={f.label}
-          value={typed[f.name] ?? ""}
-          onValue={(v) => onType(f.name, v)}
-          numeric={figure.shape !== "text"}
-          inputMode={figure.shape === "text" ? "text" : "decimal"}
-          autoFocus={i === 0}
-          aria-invalid={wrong || undefined}
-          unit={bare(figure, f) ? undefined : unit}
-          className="basis-[160px]"
-        />
-      ))}
-      {units.length > 1 && (
-        <Button
-          look="quiet"
-          title="another unit"
-          onClick={() => onUnit(units[(units.indexOf(unit) + 1) % units.length] ?? unit)}
-        >
-          {unit}
-        </Button>
-      )}
-    </div>
-  );
-}
-
-const bare = (f: FigureView, c: Cell) =>
-  c.name === "bolts" || c.name === "tolerance" || f.shape === "number" || f.shape === "text";
-
-type RowsProps = {
-  title: string;
-  rows: Cell[][];
-  typed: Typed;
-  onType: (name: string, text: string) => void;
-};
-
-/** A structure line by line. */
-function Rows({ title, rows, typed, onType }: RowsProps) {
-  return (
-    <div className="overflow-x-auto border border-hair" tabIndex={0} role="group" aria-label={title}>
-      <table className="border-collapse w-full">
-        <caption className="sr-only">{title}</caption>
-        <thead>
-          <tr className="text-quiet text-small text-left">
-            {rows[0]?.map((c) => (
-              <th key={c.name} scope="col" className="font-normal px-2 py-1">
-                {c.label || title}
-              </th>
-            ))}
-          </tr>
-        </thead>
-        <tbody>
-          {rows.map((row, i) => (
-            <tr key={row[0]?.name} className="border-t border-hair">
-              {row.map((c, k) => (
-                <td key={c.name} className="border-l border-hair first:border-l-0">
-                  <input
-                    aria-label={`${c.label || title}, line ${i + 1}`}
-                    value={typed[c.name] ?? ""}
-                    onChange={(e) => onType(c.name, e.target.value)}
-                    autoFocus={i === 0 && k === row.findIndex((x) => !typed[x.name])}
-                    className="min-h-11 w-full min-w-[76px] px-2 bg-field font-mono"
-                  />
-                </td>
-              ))}
-            </tr>
-          ))}
-        </tbody>
-      </table>
-    </div>
-  );
-}
 
 /** What was said in the sheet's place, by whom and from where, to be corrected or kept in the sheet. */
 export function FiguresSaid(p: StepProps) {

@@ -1,0 +1,152 @@
+package httpapi_test
+
+import (
+	"encoding/json"
+	"fmt"
+	"net/http"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"handwerk/book"
+	"handwerk/workshop"
+)
+
+const likeA9 = `{"family":"Grim axle","like":"brakka-a9"}`
+
+// change posts some lines of a sheet and gives status and answer.
+func (u *user) change(page workshop.SheetPage, lines, why string) (int, string) {
+	res, said := u.send(http.MethodPost, "/api/v1/sheets/"+page.Sheet.ID+"/figures", fmt.Sprintf(`{"version":%d,"lines":%s,"why":%q}`, page.Sheet.Version, lines, why), key())
+	return res.StatusCode, said
+}
+
+// A sheet begins like another, is said otherwise line by line, and tells who
+// said what, when and why; the other stays as it is.
+func TestASheetGrowsVersionByVersion(t *testing.T) {
+	p, _ := opened(t)
+	ilva := p.signIn("ilva")
+	var page, now workshop.SheetPage
+	ilva.do(t, "/api/v1/sheets", likeA9, &page)
+	assert.NotEmpty(t, page.Lines)
+	status, said := ilva.change(page, `[{"path":"limits.backlash","figure":{"min":"0.17 mm","max":"7 thou"}},{"path":"limits.ring-runout","figure":null}]`, "maker's book, page 4")
+	require.Equal(t, http.StatusOK, status, said)
+	require.NoError(t, json.Unmarshal([]byte(said), &now))
+	require.Len(t, now.History, 2)
+	assert.Equal(t, "maker's book, page 4", now.History[0].Why)
+	assert.Equal(t, "ILVA", now.History[0].By.Name)
+	assert.Equal(t, []string{"limits.backlash: 0.17 mm to 7 thou, was 0.15 mm to 0.25 mm", "limits.ring-runout: no longer said, was at most 0.08 mm"}, now.History[0].Changes)
+
+	status, said = ilva.change(page, `[{"path":"limits.backlash","figure":{"min":"0.1 mm"}}]`, "too late")
+	assert.Equal(t, http.StatusConflict, status, said)
+	var other workshop.SheetPage
+	ilva.get("/api/v1/sheets/brakka-a9", &other)
+	assert.Empty(t, other.History)
+}
+
+// What a sheet cannot say is refused with the line; nothing of it is kept.
+func TestASheetSaysNothingThatCannotBe(t *testing.T) {
+	p, _ := opened(t)
+	ilva, odo := p.signIn("ilva"), p.signIn("odo")
+	var page workshop.SheetPage
+	ilva.do(t, "/api/v1/sheets", likeA9, &page)
+	good := `{"path":"fills.case","figure":{"min":"2 L","max":"2.1 L"}},`
+	for lines, want := range map[string]string{
+		`[` + good + `{"path":"limits.backlash","figure":{"min":"5 bar"}}]`:                                             "lines[1]",
+		`[` + good + `{"path":"limits.backlash","figure":{"min":"0.3 mm","max":"0.2 mm"}}]`:                             "limits.backlash",
+		`[` + good + `{"path":"torques.cover","figure":{"name":"Cover","bolts":0,"torque":"20 N·m","tolerance":0.06}}]`: "torques.cover",
+		`[` + good + `{"path":"torques.cover","figure":{"name":"Cover","bolts":8,"torque":"20 mm","tolerance":0.06}}]`:  "lines[1]",
+		`[` + good + `{"path":"figures.coldest-start","figure":"4 mm"}]`:                                                "coldest-start",
+		`[` + good + `{"path":"nowhere.x","figure":1}]`:                                                                 "lines[1]",
+		`[` + good + `{"path":"limits.backlash.min","figure":"0.1 mm"}]`:                                                "lines[1]",
+		`[` + good + `{"path":"washers","figure":[{"name":"thin","thickness":"-1 mm"}]}]`:                               "washers[0]",
+		`[]`: "lines",
+	} {
+		status, said := ilva.change(page, lines, "to see")
+		assert.Equal(t, http.StatusUnprocessableEntity, status, "%s: %s", lines, said)
+		assert.Contains(t, said, want, lines)
+	}
+	status, said := ilva.change(page, `[{"path":"limits.backlash","figure":{"min":"0.1 mm"}}]`, " ")
+	assert.Equal(t, http.StatusUnprocessableEntity, status, said)
+	status, _ = odo.change(page, `[{"path":"limits.backlash","figure":{"min":"0.1 mm"}}]`, "a mechanic")
+	assert.Equal(t, http.StatusForbidden, status)
+	var now workshop.SheetPage
+	ilva.get("/api/v1/sheets/"+page.Sheet.ID, &now)
+	assert.Equal(t, 1, now.Sheet.Version)
+}
+
+// Every sheet of the demo goes out as CSV and as JSON and comes in again as it was.
+func TestASheetGoesOutAndComesIn(t *testing.T) {
+	p, _ := opened(t)
+	ilva := p.signIn("ilva")
+	var list struct{ Sheets []workshop.FoundSheet }
+	ilva.get("/api/v1/sheets", &list)
+	require.NotEmpty(t, list.Sheets)
+	for _, s := range list.Sheets {
+		var was workshop.SheetPage
+		ilva.get("/api/v1/sheets/"+s.ID, &was)
+		if len(was.Lines) == 0 {
+			continue
+		}
+		for _, ending := range []string{"csv", "json"} {
+			var empty, now workshop.SheetPage
+			ilva.do(t, "/api/v1/sheets", `{"family":"Copy of `+s.ID+` by `+ending+`"}`, &empty)
+			_, text := ilva.send(http.MethodGet, "/api/v1/sheets/"+s.ID+"/sheet."+ending, "", nil)
+			body, err := json.Marshal(map[string]any{"version": 1, "text": text, "why": "a copy"})
+			require.NoError(t, err)
+			ilva.do(t, "/api/v1/sheets/"+empty.Sheet.ID+"/import", string(body), &now)
+			assert.Equal(t, saidBy(was), saidBy(now), "%s by %s", s.ID, ending)
+		}
+	}
+}
+
+func saidBy(page workshop.SheetPage) map[string]string {
+	says := map[string]string{}
+	for _, l := range page.Lines {
+		says[l.Path] = book.FigureWords(l.Value)
+	}
+	return says
+}
+
+// What is said at a bench serves the rebuild at once and stands in its record; a
+// lead keeps it, and the next rebuild knows it.
+func TestAFigureIsSaidAtTheBench(t *testing.T) {
+	p, _ := opened(t)
+	ilva, odo := p.signIn("ilva"), p.signIn("odo")
+	j := odo.takeIn(t, "Nora Quill", "QX 77", "GR-1")
+	r := odo.order(t, j, "")
+	base := "/api/v1/rebuilds/" + r.ID
+	at := base + "/steps/ring-runout"
+	for body, want := range map[string]string{
+		`{"act":"figure","item":"limits.ring-runout","origin":"plate","figure":{"max":"3 bar"}}`:                 "figure",
+		`{"act":"figure","item":"limits.ring-runout","origin":"plate","figure":{"min":"0.3 mm","max":"0.1 mm"}}`: "figure",
+		`{"act":"figure","item":"limits.ring-runout","origin":"hearsay","figure":{"max":"0.1 mm"}}`:              "origin",
+		`{"act":"figure","item":"limits.ring-runout","origin":"not-known","figure":{"max":"0.1 mm"}}`:            "figure",
+		`{"act":"figure","item":"limits.ring-runout","origin":"plate"}`:                                          "figure",
+		`{"act":"figure","item":"limits.somewhere","origin":"plate","figure":{"max":"0.1 mm"}}`:                  "item",
+	} {
+		res, said := odo.send(http.MethodPost, at+"/entries", body, key())
+		assert.Equal(t, http.StatusUnprocessableEntity, res.StatusCode, "%s: %s", body, said)
+		assert.True(t, strings.HasPrefix(problemOf(t, res, said).Fields[0].Path, want), said)
+	}
+	var e workshop.Entry
+	odo.do(t, at+"/entries", `{"act":"figure","item":"limits.ring-runout","origin":"makers-book","note":"page 12","figure":{"max":"0.08 mm"}}`, &e)
+	var rec workshop.Record
+	odo.get(base+"/record", &rec)
+	raw, err := json.Marshal(rec)
+	require.NoError(t, err)
+	assert.Contains(t, string(raw), "at most 0.08 mm")
+
+	res, said := odo.send(http.MethodPost, base+"/kept-figures", `{"entry":"`+e.ID+`"}`, key())
+	assert.Equal(t, http.StatusForbidden, res.StatusCode, said)
+	var page workshop.SheetPage
+	ilva.do(t, base+"/kept-figures", `{"entry":"`+e.ID+`"}`, &page)
+	assert.Equal(t, 2, page.Sheet.Version)
+	assert.Contains(t, page.History[0].Why, r.Number)
+	next := odo.order(t, j, "")
+	asked := odo.step("/api/v1/rebuilds/" + next.ID + "/steps/ring-runout").Frame().Figures
+	assert.Empty(t, asked, "the sheet says it now")
+	res, said = odo.send(http.MethodPost, "/api/v1/rebuilds/"+next.ID+"/steps/ring-runout/entries", `{"act":"figure","item":"limits.ring-runout","origin":"plate","figure":{"max":"0.2 mm"}}`, key())
+	assert.NotEqual(t, http.StatusCreated, res.StatusCode, said)
+}

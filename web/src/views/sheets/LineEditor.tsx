@@ -1,0 +1,67 @@
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import type { FigureKnown } from "../../model/asked";
+import { client, unwrap } from "../../model/client";
+import type { SheetLine, SheetPage } from "../../model/types";
+import { Button } from "../../parts/Button";
+import { Fault } from "../../parts/Fault";
+import { Field } from "../../parts/Field";
+import { FigureEditor, useFigure } from "../../parts/FigureEditor";
+
+type Props = { page: SheetPage; figure: FigureKnown; now?: SheetLine; onDone: () => void };
+
+/** One line of the sheet, said otherwise with the reason; every change is a version. */
+export function LineEditor({ page, figure, now, onDone }: Props) {
+  const cache = useQueryClient();
+  const editor = useFigure(figure, `sheet.${page.sheet.id}.${page.sheet.version}.${figure.path}`, now?.value);
+  const [why, setWhy] = useState("");
+  const write = useMutation({
+    mutationFn: (value: unknown) =>
+      unwrap(
+        client.POST("/api/v1/sheets/{id}/figures", {
+          params: { path: { id: page.sheet.id } },
+          body: {
+            version: page.sheet.version,
+            lines: [{ path: figure.path, figure: value ?? null }],
+            why,
+          },
+        }),
+      ),
+    onSuccess: (kept) => {
+      editor.clear();
+      cache.setQueryData(["sheet", kept.sheet.id], kept);
+      void cache.invalidateQueries({ queryKey: ["sheets"] });
+      onDone();
+    },
+  });
+  const busy = write.isPending;
+  return (
+    <form
+      aria-label={figure.title}
+      className="border-y border-ink border-l-6 border-l-blue p-4 flex flex-col gap-3"
+      onSubmit={(e) => {
+        e.preventDefault();
+        if (!busy && editor.value !== undefined) write.mutate(editor.value);
+      }}
+    >
+      <div>
+        <h3 className="text-line font-semibold">{figure.title}</h3>
+        {figure.help && <p className="text-quiet">{figure.help}</p>}
+      </div>
+      <FigureEditor figure={figure} editor={editor} wrong={write.isError} />
+      <Field label="Why: book and page, plate, measured on" value={why} onValue={setWhy} />
+      <div className="flex flex-wrap gap-2">
+        <Button look="go" type="submit" hint="Enter" disabled={busy || editor.value === undefined}>
+          Keep as version {page.sheet.version + 1}
+        </Button>
+        {now && (
+          <Button disabled={busy} onClick={() => write.mutate(null)}>
+            Say it no longer
+          </Button>
+        )}
+        <Button onClick={onDone}>Leave it</Button>
+      </div>
+      <Fault error={write.error} />
+    </form>
+  );
+}

@@ -1,0 +1,213 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useParams } from "@tanstack/react-router";
+import { useContext, useRef, useState } from "react";
+import { client, unwrap } from "../../model/client";
+import { moment } from "../../model/moment";
+import type { SheetLine, SheetPage } from "../../model/types";
+import { Bar } from "../../parts/Bar";
+import { Button } from "../../parts/Button";
+import { useSession } from "../../parts/data";
+import { Fault } from "../../parts/Fault";
+import { Field } from "../../parts/Field";
+import { useTitle } from "../../parts/focus";
+import { HelpContext } from "../help";
+import { LineEditor } from "./LineEditor";
+import { TorqueDrawn } from "./TorqueDrawn";
+
+const rooms = [
+  { id: "limits", title: "Limits" },
+  { id: "torques", title: "Torques" },
+  { id: "fills", title: "Fills" },
+  { id: "washers", title: "Washers and shims" },
+  { id: "ways", title: "Ways and what they take" },
+  { id: "figures", title: "Other figures" },
+];
+
+const roomOf = (path: string) => path.split(".")[0] ?? "";
+
+/** A family's spec sheet: what it says, corrected in place, and how it came to say so. */
+export function SheetView() {
+  const { id = "" } = useParams({ strict: false });
+  const help = useContext(HelpContext);
+  const page = useQuery({
+    queryKey: ["sheet", id],
+    queryFn: () => unwrap(client.GET("/api/v1/sheets/{id}", { params: { path: { id } } })),
+  });
+  const s = page.data?.sheet;
+  useTitle(s ? `Spec sheet ${s.family}` : "");
+  return (
+    <div className="min-h-screen">
+      <Bar onHelp={help}>
+        <h1 className="text-head">{s?.family ?? "Spec sheet"}</h1>
+        {s && <span className="text-quiet">spec sheet, version {s.version}</span>}
+      </Bar>
+      <main
+        tabIndex={-1}
+        className="max-w-[1440px] mx-auto p-5 grid grid-cols-[minmax(0,1fr)_360px] max-[1000px]:grid-cols-1 gap-5 items-start"
+      >
+        <Fault error={page.error} />
+        {page.data && <Lines page={page.data} />}
+        {page.data && <Margin page={page.data} />}
+      </main>
+    </div>
+  );
+}
+
+function Lines({ page }: { page: SheetPage }) {
+  const leads = useSession().data?.person.role === "lead";
+  const [at, setAt] = useState<string | undefined>();
+  const fresh = page.figures.find((f) => f.path === at);
+  return (
+    <div className="flex flex-col gap-5">
+      {rooms.map((room) => {
+        const lines = page.lines.filter((l) => roomOf(l.path) === room.id);
+        const others = page.figures.filter((f) => roomOf(f.path) === room.id);
+        if (lines.length === 0 && !leads) return null;
+        return (
+          <section key={room.id} aria-label={room.title} className="bg-sheet border border-ink">
+            <div className="flex flex-wrap gap-x-4 items-center px-5 py-1.5 border-b border-ink">
+              <h2 className="text-head mr-auto">{room.title}</h2>
+              {leads && others.length > 0 && (
+                <select
+                  aria-label={`${room.title}: one more line`}
+                  value=""
+                  onChange={(e) => setAt(e.target.value)}
+                  className="min-h-11 px-3 border border-hair bg-field max-w-[320px]"
+                >
+                  <option value="">One more line</option>
+                  {others.map((f) => (
+                    <option key={f.path} value={f.path}>
+                      {f.title}
+                    </option>
+                  ))}
+                </select>
+              )}
+            </div>
+            {fresh && roomOf(fresh.path) === room.id && (
+              <LineEditor key={fresh.path} page={page} figure={fresh} onDone={() => setAt(undefined)} />
+            )}
+            {lines.length === 0 && !fresh && <p className="px-5 py-2 text-quiet">It says nothing here.</p>}
+            <ul>
+              {lines.map((l) => (
+                <li key={l.path} className="border-b border-hair last:border-b-0">
+                  <Line
+                    line={l}
+                    onCorrect={leads ? () => setAt(at === l.path ? undefined : l.path) : undefined}
+                  />
+                  {at === l.path && (
+                    <LineEditor page={page} figure={l} now={l} onDone={() => setAt(undefined)} />
+                  )}
+                </li>
+              ))}
+            </ul>
+          </section>
+        );
+      })}
+    </div>
+  );
+}
+
+function Line({ line: l, onCorrect }: { line: SheetLine; onCorrect: (() => void) | undefined }) {
+  return (
+    <div className="flex flex-wrap gap-x-4 items-center px-5 min-h-11">
+      <span className="grow basis-[240px]">{l.title}</span>
+      {l.shape === "torque" && <TorqueDrawn group={l.value} />}
+      <span className="font-mono font-medium">{l.says}</span>
+      {onCorrect && (
+        <button type="button" className="min-h-11 px-2 text-quiet underline" onClick={onCorrect}>
+          Correct<span className="sr-only"> {l.title}</span>
+        </button>
+      )}
+    </div>
+  );
+}
+
+function Margin({ page }: { page: SheetPage }) {
+  const leads = useSession().data?.person.role === "lead";
+  const id = page.sheet.id;
+  return (
+    <aside className="flex flex-col gap-5">
+      <section aria-labelledby="versions" className="bg-sheet border border-ink">
+        <h2 id="versions" className="text-head px-5 py-2.5 border-b border-ink">
+          Versions
+        </h2>
+        {page.history.length === 0 && (
+          <p className="px-5 py-3 text-quiet">As the book has it; nobody here has changed it.</p>
+        )}
+        <ol>
+          {page.history.map((v) => (
+            <li key={v.version} className="px-5 py-2.5 border-b border-hair last:border-b-0">
+              <p>
+                <b className="font-semibold">{v.version}</b>, {v.by.name}, {moment(v.at)}: {v.why}
+              </p>
+              <ul className="text-quiet text-small">
+                {v.changes.map((c) => (
+                  <li key={c}>{c}</li>
+                ))}
+              </ul>
+            </li>
+          ))}
+        </ol>
+      </section>
+      <section aria-label="Files" className="bg-sheet border border-ink px-5 py-3">
+        <p className="flex flex-wrap gap-x-5">
+          <a href={`/api/v1/sheets/${id}/sheet.csv`} download className="min-h-11 flex items-center">
+            Take it out: CSV
+          </a>
+          <a href={`/api/v1/sheets/${id}/sheet.json`} download className="min-h-11 flex items-center">
+            JSON
+          </a>
+        </p>
+        {leads && <BringIn page={page} />}
+      </section>
+      <p className="text-quiet text-note">
+        A rebuild keeps the sheet it was opened with. What a unit wants and a sheet lacks is asked for at the
+        bench; a lead keeps it here with one key.
+      </p>
+    </aside>
+  );
+}
+
+/** Lays a file's lines over the sheet, all of them or none. */
+function BringIn({ page }: { page: SheetPage }) {
+  const input = useRef<HTMLInputElement>(null);
+  const cache = useQueryClient();
+  const [why, setWhy] = useState("");
+  const bring = useMutation({
+    mutationFn: async (file: File) =>
+      unwrap(
+        client.POST("/api/v1/sheets/{id}/import", {
+          params: { path: { id: page.sheet.id } },
+          body: { version: page.sheet.version, text: await file.text(), why: why || `from ${file.name}` },
+        }),
+      ),
+    onSuccess: (now) => cache.setQueryData(["sheet", now.sheet.id], now),
+  });
+  return (
+    <div className="flex flex-col gap-2 border-t border-hair pt-2">
+      <Field label="Why this file" value={why} onValue={setWhy} />
+      <input
+        ref={input}
+        type="file"
+        accept=".csv,.json,.txt"
+        aria-label="A file with lines of the sheet"
+        className="sr-only"
+        tabIndex={-1}
+        onChange={(e) => {
+          const file = e.target.files?.[0];
+          e.target.value = "";
+          if (file) bring.mutate(file);
+        }}
+      />
+      <Button disabled={bring.isPending} onClick={() => input.current?.click()}>
+        Bring in a file: CSV or JSON
+      </Button>
+      <Fault error={bring.error} />
+      {bring.data && (
+        <p role="status" className="text-in">
+          Brought in: version {bring.data.sheet.version}.
+        </p>
+      )}
+    </div>
+  );
+}
