@@ -17,7 +17,7 @@ setup-demo:
 	@scripts/setup.sh postgresql
 
 setup-test:
-	@scripts/setup.sh postgresql chromium poppler-utils
+	@scripts/setup.sh postgresql chromium poppler-utils curl
 
 web/node_modules/.stamp: web/package.json web/package-lock.json
 	cd web && npm ci --no-audit --no-fund --loglevel=error
@@ -73,6 +73,7 @@ fuzz: ## A minute of fuzzing for every parser
 	go test ./core/calc -fuzz FuzzCalculators -fuzztime 20s -fuzzminimizetime 1s
 	go test ./book/files -fuzz FuzzLoad -fuzztime 20s -fuzzminimizetime 1s
 	go test ./report -fuzz FuzzReadArchive -fuzztime 20s -fuzzminimizetime 1s
+	go test ./report -fuzz FuzzReadSheet -fuzztime 20s -fuzzminimizetime 1s
 
 bench: setup-test bin/handwerk ## Figures for docs/benchmarks.md (fills a database with 10,000 rebuilds)
 	go test -run '^$$' -bench . -benchmem ./core/... ./book/... ./workshop

@@ -163,6 +163,16 @@ func (p *Person) Field(label string) *rod.Element {
 	}`, label)
 }
 
+// Pick looks something up on a line and takes what is offered by these words.
+func (p *Person) Pick(line, typed, offered string) {
+	p.Type(line, typed)
+	p.wait("the offer "+offered, `words => [...document.querySelectorAll('[role=option]')].some(o => o.innerText.includes(words))`, offered)
+	for !p.MustEval(`words => document.querySelector('[role=option][data-focus]')?.innerText.includes(words) ?? false`, offered).Bool() {
+		p.press(input.ArrowDown)
+	}
+	p.Enter()
+}
+
 // Choose marks one of a few choices.
 func (p *Person) Choose(id string) {
 	p.click("the choice "+id, `id => [...document.querySelectorAll('[role=radio][data-id]:not([aria-disabled=true])')].find(r => r.dataset.id === id) ?? null`, id)

@@ -31,6 +31,11 @@ func (p *Person) donePath(vehicle string) string {
 	return p.follow(vehicle)
 }
 
+// customerPath finds a customer by name.
+func (p *Person) customerPath(name string) string {
+	return "/customers/" + p.MustEval(`async name => (await (await fetch('/api/v1/find?q=' + encodeURIComponent(name))).json()).customers[0].id`, name).String()
+}
+
 func (p *Person) follow(vehicle string) string {
 	p.click("the rebuild of "+vehicle, `words => [...document.querySelectorAll('main li a')].find(a => words.split(', ').every(w => a.innerText.includes(w))) ?? null`, vehicle)
 	p.within().MustElement("aside")
@@ -47,7 +52,7 @@ func TestAxeFindsNothing(t *testing.T) {
 	fresh, done := visitor.rebuildPath(finished), visitor.donePath(finished)
 	clutch, axle, box := visitor.rebuildPath("Slipway tractor, Skerry C228"), visitor.rebuildPath("Slipway tractor, Brakka A9"), visitor.rebuildPath("Heritage fire pump, Brakka G5")
 	views := map[string]string{
-		"board": "/", "open": "/open", "account": "/account", "measure": out + "/end-float", "torque": torque + "/cover-bolts", "drive card": drive + "/drive-after", "stack off": fresh + "/strip",
+		"board": "/", "take in": "/open", "account": "/account", "find": "/find", "sheets": "/sheets", "sheet": "/sheets/brakka-a9", "unit": "/units/observatory-truck.tc", "customer": visitor.customerPath("Harbour office"), "measure": out + "/end-float", "torque": torque + "/cover-bolts", "drive card": drive + "/drive-after", "stack off": fresh + "/strip",
 		"stack looked at": out + "/parts", "stack in": torque + "/build", "sealant": torque + "/sealant", "fluid": fresh + "/fluid", "decide": fresh + "/way", "caution": fresh + "/tests",
 		"make safe": fresh + "/make-safe", "photo": fresh + "/arrival-photo", "gate": fresh + "/sign-off", "record": strings.Replace(done, "/rebuilds/", "/records/", 1),
 		"diagnosis": clutch + "/tests", "figures": axle + "/backlash", "choices": axle + "/pattern", "housing": box + "/housing", "weighed": clutch + "/way", "school": axle + "/school",
@@ -170,7 +175,8 @@ func TestAPictureThatIsNone(t *testing.T) {
 // newRebuild opens one for the launch carrier and gives its path.
 func (p *Person) newRebuild() string {
 	p.Go("/open")
-	p.Choose("launch-carrier/tc")
+	p.Pick("Customer", "BT2-0417", "BT2-0417")
+	p.See("transfer case, serial")
 	p.Type("Complaint", "Bangs under load.")
 	p.Field("Promised for").MustFocus()
 	for _, digit := range time.Now().AddDate(0, 0, 7).Format("01022006") {

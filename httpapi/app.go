@@ -44,6 +44,11 @@ type Accounts interface {
 	AddPerson(ctx context.Context, a workshop.Account) (added bool, err error)
 	ChangePerson(ctx context.Context, a workshop.Account, signedOut bool) error
 
+	// Programs work here by a token, until it is ended; false when none has that login.
+	Programs(ctx context.Context) ([]workshop.Program, error)
+	AddProgram(ctx context.Context, p workshop.Person, n workshop.Session) error
+	EndProgram(ctx context.Context, login string, at time.Time) (bool, error)
+
 	CountTry(ctx context.Context, bucket string, now time.Time, window time.Duration) (tries int, since time.Time, err error)
 	TakeBackTry(ctx context.Context, bucket string) error
 	ForgetTries(ctx context.Context, before time.Time) error

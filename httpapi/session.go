@@ -103,7 +103,7 @@ func (a *api) signIn(c call, in Credentials) (SessionView, error) {
 func (a *api) openSession(c call, person workshop.Person) (SessionView, error) {
 	token, now := rand.Text()+rand.Text(), a.Now()
 	session := workshop.Session{
-		ID: workshop.NewID(), Digest: digestOf(token), Person: person, CSRF: rand.Text(), Started: now, Used: now,
+		ID: workshop.NewID(), Digest: DigestOf(token), Person: person, CSRF: rand.Text(), Started: now, Used: now,
 		Browser: browserOf(c), Address: a.address(c).String(),
 	}
 	if err := a.Accounts.KeepSession(c.Context(), session); err != nil {
@@ -227,7 +227,7 @@ func (a *api) admit(c fiber.Ctx, e endpoint) (call, error) {
 	if err != nil {
 		return call{}, err
 	}
-	if writes && subtle.ConstantTimeCompare([]byte(c.Get(csrfHeader)), []byte(session.CSRF)) != 1 {
+	if writes && !session.Lasting && subtle.ConstantTimeCompare([]byte(c.Get(csrfHeader)), []byte(session.CSRF)) != 1 {
 		return call{}, problem(http.StatusForbidden, "Token missing", "The write carried no valid "+csrfHeader+".")
 	}
 	switch {
@@ -267,20 +267,27 @@ func isSignedOut(err error) bool {
 const remembered = 2 * time.Second
 
 func (a *api) sessionOf(c fiber.Ctx, rechecked bool) (workshop.Session, error) {
-	token := c.Cookies(a.cookieName(sessionCookie))
+	token, program := strings.CutPrefix(c.Get(fiber.HeaderAuthorization), "Bearer ")
+	if !program {
+		token = c.Cookies(a.cookieName(sessionCookie))
+	}
 	if token == "" {
 		return workshop.Session{}, problem(http.StatusUnauthorized, "Not signed in", "Sign in first.")
 	}
-	now, digest := a.Now(), digestOf(token)
-	if session, ok := a.sessions.Get(digest); ok && rechecked && now.Before(session.Expires()) {
+	now, digest := a.Now(), DigestOf(token)
+	if session, ok := a.sessions.Get(digest); ok && rechecked && session.Lasting == program && now.Before(session.Expires()) {
 		return session, nil
 	}
 	session, ok, err := a.Accounts.Session(c.Context(), digest, now)
 	if err != nil {
 		return session, err
 	}
-	if !ok {
+	if !ok || session.Lasting != program { // a stolen cookie is no token
 		a.sessions.Remove(digest)
+		if program {
+			a.security(c, "token refused")
+			return session, problem(http.StatusUnauthorized, "Token not known", "This token was never given out here, or a lead has ended it.")
+		}
 		return session, ranOut()
 	}
 	if workingHand(session.Person) == nil { // who writes nothing has nothing that looks again

@@ -40,12 +40,12 @@ func (a *api) buckets(c fiber.Ctx, login string) ([]bucket, error) {
 		return nil, err
 	}
 	if id := knownID(c.Cookies(a.cookieName(knownCookie)), key); id != "" {
-		return []bucket{{digestOf("known at name", id, login), triesOfKnownAtName}, {digestOf("known", id), triesOfKnown}}, nil
+		return []bucket{{DigestOf("known at name", id, login), triesOfKnownAtName}, {DigestOf("known", id), triesOfKnown}}, nil
 	}
 	at := a.address(c).String()
 	return []bucket{
-		{digestOf("name and address", login, at), triesAtNameAndAddress}, {digestOf("name", login), triesAtName},
-		{digestOf("address", at), triesAtAddress}, {"all", triesInAll},
+		{DigestOf("name and address", login, at), triesAtNameAndAddress}, {DigestOf("name", login), triesAtName},
+		{DigestOf("address", at), triesAtAddress}, {"all", triesInAll},
 	}, nil
 }
 
@@ -115,7 +115,8 @@ func (a *api) makeKnown(c fiber.Ctx) error {
 	return nil
 }
 
-func digestOf(parts ...string) string {
+// DigestOf is what is kept of a secret, and of what tries have in common.
+func DigestOf(parts ...string) string {
 	h := sha256.New()
 	for _, p := range parts {
 		_, _ = fmt.Fprintf(h, "%d:%s", len(p), p)

@@ -29,7 +29,7 @@ func (s *Store) CloseAccount(ctx context.Context, login string, at time.Time) er
 
 // People are all accounts, those who left last.
 func (s *Store) People(ctx context.Context) (list []workshop.Account, err error) {
-	rows, err := s.db.QueryContext(ctx, `SELECT login, name, role, closed_at FROM account ORDER BY closed_at IS NOT NULL, name, login`)
+	rows, err := s.db.QueryContext(ctx, `SELECT login, name, role, closed_at FROM account WHERE NOT program ORDER BY closed_at IS NOT NULL, name, login`)
 	if err != nil {
 		return nil, err
 	}
@@ -84,7 +84,7 @@ func (s *Store) ChangePerson(ctx context.Context, a workshop.Account, signedOut 
 
 // Account finds an account; ok is false when there is none.
 func (s *Store) Account(ctx context.Context, login string) (a workshop.Account, ok bool, err error) {
-	row := s.db.QueryRowContext(ctx, `SELECT login, name, role, password_hash, closed_at FROM account WHERE login = $1`, login)
+	row := s.db.QueryRowContext(ctx, `SELECT login, name, role, password_hash, closed_at FROM account WHERE login = $1 AND NOT program`, login)
 	err = row.Scan(&a.Login, &a.Name, &a.Role, &a.PasswordHash, &a.ClosedAt)
 	if errors.Is(err, sql.ErrNoRows) {
 		return a, false, nil
@@ -104,7 +104,7 @@ func (s *Store) RenewPassword(ctx context.Context, login, hash, except string) e
 // those that have run out.
 func (s *Store) KeepSession(ctx context.Context, n workshop.Session) error {
 	return s.inTx(ctx, func(tx *sqlx.Tx) error {
-		_, err := tx.ExecContext(ctx, `DELETE FROM session WHERE used < $1 OR started < $2`,
+		_, err := tx.ExecContext(ctx, `DELETE FROM session WHERE NOT lasting AND (used < $1 OR started < $2)`,
 			n.Started.Add(-workshop.SessionIdle), n.Started.Add(-workshop.SessionLife))
 		if err != nil {
 			return err
@@ -115,18 +115,18 @@ func (s *Store) KeepSession(ctx context.Context, n workshop.Session) error {
 	})
 }
 
-const sessionColumns = `SELECT s.id, s.token_digest, a.login, a.name, a.role, s.csrf, s.started, s.used, s.browser, s.address
+const sessionColumns = `SELECT s.id, s.token_digest, a.login, a.name, a.role, s.csrf, s.started, s.used, s.browser, s.address, s.lasting
 	FROM session s JOIN account a ON a.login = s.login `
 
 func scanSession(row interface{ Scan(...any) error }) (n workshop.Session, err error) {
-	err = row.Scan(&n.ID, &n.Digest, &n.Person.Login, &n.Person.Name, &n.Person.Role, &n.CSRF, &n.Started, &n.Used, &n.Browser, &n.Address)
+	err = row.Scan(&n.ID, &n.Digest, &n.Person.Login, &n.Person.Name, &n.Person.Role, &n.CSRF, &n.Started, &n.Used, &n.Browser, &n.Address, &n.Lasting)
 	return n, err
 }
 
 // Session finds a session that has not run out. Role and name are those of
 // the account now, so that a changed role counts at once.
 func (s *Store) Session(ctx context.Context, digest string, now time.Time) (workshop.Session, bool, error) {
-	n, err := scanSession(s.db.QueryRowContext(ctx, sessionColumns+`WHERE s.token_digest = $1 AND s.used > $2 AND s.started > $3 AND a.closed_at IS NULL`,
+	n, err := scanSession(s.db.QueryRowContext(ctx, sessionColumns+`WHERE s.token_digest = $1 AND (s.lasting OR (s.used > $2 AND s.started > $3)) AND a.closed_at IS NULL`,
 		digest, now.Add(-workshop.SessionIdle), now.Add(-workshop.SessionLife)))
 	if errors.Is(err, sql.ErrNoRows) {
 		return n, false, nil

@@ -806,6 +806,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/programs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** other programs that work here by a token */
+        get: operations["programs"];
+        put?: never;
+        /** give a program a token; it is said once */
+        post: operations["addProgram"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/programs/{login}/end": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** end a program's token */
+        post: operations["endProgram"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/promises": {
         parameters: {
             query?: never;
@@ -1143,6 +1178,74 @@ export interface paths {
         put?: never;
         /** the next version of a spec sheet */
         post: operations["writeSheet"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/sheets/{id}/figures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** the next version of a spec sheet, with some of its lines said otherwise */
+        post: operations["setFigures"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/sheets/{id}/import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** the next version of a spec sheet, with the lines of a file */
+        post: operations["importSheet"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/sheets/{id}/sheet.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** all that a spec sheet says, as a table */
+        get: operations["sheetCSV"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/sheets/{id}/sheet.json": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** a spec sheet as it is kept */
+        get: operations["sheetJSON"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -2428,6 +2531,10 @@ export interface components {
             max?: components["schemas"]["Quantity"];
             min?: components["schemas"]["Quantity"];
         };
+        Line: {
+            figure: unknown;
+            path: string;
+        };
         Mass: {
             /** @description a symbol that /units lists */
             unit: string;
@@ -2518,6 +2625,10 @@ export interface components {
             password: string;
             /** @enum {unknown} */
             role: components["schemas"]["Role"];
+        };
+        NewProgram: {
+            name: string;
+            writes: boolean;
         };
         NewSheet: {
             family: string;
@@ -2740,6 +2851,28 @@ export interface components {
             status: number;
             title: string;
             type: string;
+        };
+        Program: {
+            /** Format: date-time */
+            ended?: null | string;
+            person: components["schemas"]["Person"];
+            /** Format: date-time */
+            since?: null | string;
+            /** Format: date-time */
+            used?: null | string;
+        };
+        ProgramAdded: {
+            /** Format: date-time */
+            ended?: null | string;
+            person: components["schemas"]["Person"];
+            /** Format: date-time */
+            since?: null | string;
+            token: string;
+            /** Format: date-time */
+            used?: null | string;
+        };
+        ProgramsView: {
+            programs: components["schemas"]["Program"][];
         };
         Promises: {
             count: number;
@@ -3104,9 +3237,34 @@ export interface components {
             version: number;
             why: string;
         };
+        SheetImport: {
+            text: string;
+            version: number;
+            why: string;
+        };
+        SheetLine: {
+            help?: string;
+            path: string;
+            says: string;
+            /** @enum {string} */
+            shape: "limit" | "torque" | "fill" | "quantity" | "number" | "yes-no" | "word" | "text" | "rows";
+            starts?: components["schemas"]["Start"][];
+            title: string;
+            /** @description a symbol that /units lists */
+            unit?: string;
+            units: string[];
+            value: unknown;
+            words?: components["schemas"]["Word"][];
+        };
+        SheetLines: {
+            lines: components["schemas"]["Line"][];
+            version: number;
+            why: string;
+        };
         SheetPage: {
             figures: components["schemas"]["Figure"][];
             history: components["schemas"]["SheetChange"][];
+            lines: components["schemas"]["SheetLine"][];
             sheet: components["schemas"]["SpecSheet"];
         };
         SheetWritten: {
@@ -6290,6 +6448,107 @@ export interface operations {
             };
         };
     };
+    programs: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProgramsView"];
+                };
+            };
+            401: components["responses"]["Problem401"];
+            /** @description anything else that went wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    addProgram: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewProgram"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProgramAdded"];
+                };
+            };
+            401: components["responses"]["Problem401"];
+            403: components["responses"]["Problem403"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            422: components["responses"]["Problem422"];
+            /** @description anything else that went wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    endProgram: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                login: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            401: components["responses"]["Problem401"];
+            403: components["responses"]["Problem403"];
+            404: components["responses"]["Problem404"];
+            422: components["responses"]["Problem422"];
+            /** @description anything else that went wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     promises: {
         parameters: {
             query?: {
@@ -7101,6 +7360,156 @@ export interface operations {
             404: components["responses"]["Problem404"];
             413: components["responses"]["Problem413"];
             415: components["responses"]["Problem415"];
+            422: components["responses"]["Problem422"];
+            /** @description anything else that went wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    setFigures: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SheetLines"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SheetPage"];
+                };
+            };
+            401: components["responses"]["Problem401"];
+            403: components["responses"]["Problem403"];
+            404: components["responses"]["Problem404"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            422: components["responses"]["Problem422"];
+            /** @description anything else that went wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    importSheet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SheetImport"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SheetPage"];
+                };
+            };
+            401: components["responses"]["Problem401"];
+            403: components["responses"]["Problem403"];
+            404: components["responses"]["Problem404"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            422: components["responses"]["Problem422"];
+            /** @description anything else that went wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    sheetCSV: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+            401: components["responses"]["Problem401"];
+            404: components["responses"]["Problem404"];
+            422: components["responses"]["Problem422"];
+            /** @description anything else that went wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    sheetJSON: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            401: components["responses"]["Problem401"];
+            404: components["responses"]["Problem404"];
             422: components["responses"]["Problem422"];
             /** @description anything else that went wrong */
             default: {

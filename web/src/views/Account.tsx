@@ -10,6 +10,7 @@ import { Fault } from "../parts/Fault";
 import { Field } from "../parts/Field";
 import { HelpContext } from "./help";
 import { People } from "./People";
+import { Programs } from "./Programs";
 import { useTitle } from "../parts/focus";
 
 /** One's own account: where one is signed in, and one's password. */
@@ -29,6 +30,7 @@ export function AccountView() {
         <Sessions />
         <NewPassword />
         {person?.role === "lead" && <People />}
+        {person?.role === "lead" && <Programs />}
       </main>
     </div>
   );

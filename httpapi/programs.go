@@ -1,0 +1,70 @@
+package httpapi
+
+import (
+	"crypto/rand"
+	"net/http"
+	"strings"
+
+	"handwerk/core/input"
+	"handwerk/workshop"
+)
+
+// NewProgram is another program that is to work here.
+type NewProgram struct {
+	Name   string `json:"name"`
+	Writes bool   `json:"writes"` // as a mechanic does; else it reads
+}
+
+// ProgramAdded says the token, once.
+type ProgramAdded struct {
+	workshop.Program
+	Token string `json:"token"`
+}
+
+type programsView struct {
+	Programs []workshop.Program `json:"programs"`
+}
+
+type programIn struct {
+	Login string `path:"login" json:"-"`
+}
+
+// tokenMark begins every token, so that one that lies about is known for what it is.
+const tokenMark = "handwerk_"
+
+func (a *api) programEndpoints() []endpoint {
+	return []endpoint{
+		get(a, "/programs", "programs", "other programs that work here by a token", leads, func(c call, _ nothing) (programsView, error) {
+			list, err := a.Accounts.Programs(c.Context())
+			return programsView{list}, err
+		}),
+		post(a, "/programs", "addProgram", "give a program a token; it is said once", leads, http.StatusCreated, a.addProgram),
+		post(a, "/programs/:login/end", "endProgram", "end a program's token", leads, http.StatusNoContent, func(c call, in programIn) (nothing, error) {
+			ended, err := a.Accounts.EndProgram(c.Context(), in.Login, a.Now())
+			if err == nil && !ended {
+				err = problem(http.StatusNotFound, "Not here", "There is no such program.")
+			}
+			if err == nil {
+				a.security(c, "token ended", "program", in.Login, "by", c.person().Login)
+			}
+			return nothing{}, err
+		}),
+	}
+}
+
+func (a *api) addProgram(c call, in NewProgram) (ProgramAdded, error) {
+	var faults input.Fields
+	p := workshop.Person{Login: "program-" + strings.ToLower(rand.Text()[:8]), Name: checkName(&faults, in.Name), Role: workshop.Reader}
+	if err := faults.Err(); err != nil {
+		return ProgramAdded{}, err
+	}
+	if in.Writes {
+		p.Role = workshop.Mechanic
+	}
+	token, now := tokenMark+rand.Text(), a.Now()
+	if err := a.Accounts.AddProgram(c.Context(), p, workshop.Session{ID: workshop.NewID(), Digest: DigestOf(token), Started: now}); err != nil {
+		return ProgramAdded{}, err
+	}
+	a.security(c, "token given", "program", p.Login, "by", c.person().Login)
+	return ProgramAdded{workshop.Program{Person: p, Since: &now, Used: &now}, token}, nil
+}

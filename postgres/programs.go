@@ -1,0 +1,51 @@
+package postgres
+
+import (
+	"context"
+	"time"
+
+	"github.com/jmoiron/sqlx"
+
+	"handwerk/workshop"
+)
+
+// Programs are all that work or worked here by a token, those at work first.
+func (s *Store) Programs(ctx context.Context) ([]workshop.Program, error) {
+	rows, err := s.db.QueryContext(ctx, `SELECT a.login, a.name, a.role, s.started, s.used, a.closed_at
+		FROM account a LEFT JOIN session s ON s.login = a.login WHERE a.program ORDER BY a.closed_at IS NOT NULL, a.name, a.login`)
+	if err != nil {
+		return nil, err
+	}
+	defer func() { _ = rows.Close() }()
+	list := []workshop.Program{}
+	for rows.Next() {
+		var p workshop.Program
+		if err := rows.Scan(&p.Person.Login, &p.Person.Name, &p.Person.Role, &p.Since, &p.Used, &p.Ended); err != nil {
+			return nil, err
+		}
+		list = append(list, p)
+	}
+	return list, rows.Err()
+}
+
+// AddProgram keeps a program and its session, which lasts; no password opens it.
+func (s *Store) AddProgram(ctx context.Context, p workshop.Person, n workshop.Session) error {
+	return s.inTx(ctx, func(tx *sqlx.Tx) error {
+		_, err := tx.ExecContext(ctx, `INSERT INTO account (login, name, role, password_hash, program) VALUES ($1, $2, $3, '', true)`, p.Login, p.Name, p.Role)
+		if err != nil {
+			return err
+		}
+		_, err = tx.ExecContext(ctx, `INSERT INTO session (id, token_digest, login, csrf, started, used, browser, address, lasting)
+			VALUES ($1, $2, $3, '', $4, $4, '', '', true)`, n.ID, n.Digest, p.Login, n.Started)
+		return err
+	})
+}
+
+// EndProgram ends a program's token; the record goes on naming it.
+func (s *Store) EndProgram(ctx context.Context, login string, at time.Time) (bool, error) {
+	var program bool
+	if err := s.db.GetContext(ctx, &program, `SELECT EXISTS (SELECT FROM account WHERE login = $1 AND program)`, login); err != nil || !program {
+		return false, err
+	}
+	return true, s.CloseAccount(ctx, login, at)
+}
