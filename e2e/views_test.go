@@ -52,7 +52,7 @@ func TestAxeFindsNothing(t *testing.T) {
 	fresh, done := visitor.rebuildPath(finished), visitor.donePath(finished)
 	clutch, axle, box := visitor.rebuildPath("Slipway tractor, Skerry C228"), visitor.rebuildPath("Slipway tractor, Brakka A9"), visitor.rebuildPath("Heritage fire pump, Brakka G5")
 	views := map[string]string{
-		"board": "/", "take in": "/open", "account": "/account", "find": "/find", "sheets": "/sheets", "sheet": "/sheets/brakka-a9", "unit": "/units/observatory-truck.tc", "customer": visitor.customerPath("Harbour office"), "measure": out + "/end-float", "torque": torque + "/cover-bolts", "drive card": drive + "/drive-after", "stack off": fresh + "/strip",
+		"board": "/", "take in": "/open", "account": "/account", "find": "/find", "drawers": "/drawers", "shop": "/shop", "gauges": "/gauges", "sheets": "/sheets", "sheet": "/sheets/brakka-a9", "unit": "/units/observatory-truck.tc", "customer": visitor.customerPath("Harbour office"), "measure": out + "/end-float", "torque": torque + "/cover-bolts", "drive card": drive + "/drive-after", "stack off": fresh + "/strip",
 		"stack looked at": out + "/parts", "stack in": torque + "/build", "sealant": torque + "/sealant", "fluid": fresh + "/fluid", "decide": fresh + "/way", "caution": fresh + "/tests",
 		"make safe": fresh + "/make-safe", "photo": fresh + "/arrival-photo", "gate": fresh + "/sign-off", "record": strings.Replace(done, "/rebuilds/", "/records/", 1),
 		"diagnosis": clutch + "/tests", "figures": axle + "/backlash", "choices": axle + "/pattern", "housing": box + "/housing", "weighed": clutch + "/way", "school": axle + "/school",
@@ -61,14 +61,14 @@ func TestAxeFindsNothing(t *testing.T) {
 		visitor.MustEval(`theme => localStorage.setItem('handwerk.theme', theme)`, theme)
 		for name, path := range views {
 			visitor.Go(path)
-			visitor.within().MustElement("h2, ul li, legend")
+			visitor.within().MustElement("h2, ul li, main [role=status]")
 			visitor.axe(t, name+", "+theme, onlyOf[theme]...)
 		}
 	}
 	visitor.MustSetViewport(820, 1180, 1, false)
 	for name, path := range views {
 		visitor.Go(path)
-		visitor.within().MustElement("h2, ul li, legend")
+		visitor.within().MustElement("h2, ul li, main [role=status]")
 		visitor.axe(t, name+", upright", onlyOf["upright"]...)
 		assert.LessOrEqual(t, visitor.MustEval(`() => document.documentElement.scrollWidth`).Int(), 820, "%s does not scroll sideways", name)
 	}
@@ -175,7 +175,7 @@ func TestAPictureThatIsNone(t *testing.T) {
 // newRebuild opens one for the launch carrier and gives its path.
 func (p *Person) newRebuild() string {
 	p.Go("/open")
-	p.Pick("Customer", "BT2-0417", "BT2-0417")
+	p.Pick("Customer", "BT2-0417", "out of Lifeboat launch carrier")
 	p.See("transfer case, serial")
 	p.Type("Complaint", "Bangs under load.")
 	p.Field("Promised for").MustFocus()

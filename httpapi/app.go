@@ -38,6 +38,12 @@ type Accounts interface {
 	IsFirst(ctx context.Context) (bool, error)
 	Begin(ctx context.Context, code string, now time.Time, shop workshop.Shop, lead workshop.Account) error
 
+	// Shop is what the workshop says of itself; each saying is kept, the last holds.
+	Shop(ctx context.Context) (workshop.Shop, bool, error)
+	KeepShop(ctx context.Context, shop workshop.Shop, by workshop.Person, now time.Time) error
+	// BackupRuns are the last backup that succeeded and the last that was tried.
+	BackupRuns(ctx context.Context) (good, last *workshop.BackupRun, err error)
+
 	// People are all who work or worked here; a change that would leave no lead
 	// is workshop.ErrLastLead.
 	People(ctx context.Context) ([]workshop.Account, error)

@@ -42,8 +42,12 @@ func (a *api) recordPDF(c call, in rebuildIn) error {
 	if err != nil {
 		return err
 	}
+	shop, _, err := a.Accounts.Shop(c.Context())
+	if err != nil {
+		return err
+	}
 	var out bytes.Buffer
-	if err := report.WritePDF(&out, rec, a.Photos(c.Context(), in.ID), a.Zone()); err != nil {
+	if err := report.WritePDF(&out, rec, a.Photos(c.Context(), in.ID), a.Zone(), shop); err != nil {
 		return err
 	}
 	attached(c, l.Rebuild.Number, "application/pdf", "pdf")

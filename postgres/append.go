@@ -136,7 +136,7 @@ func (s *Store) keepWithMoves(ctx context.Context, head workshop.Head, p worksho
 			return err
 		}
 		for _, m := range p.Moves {
-			if err := moveStock(ctx, tx, m); err != nil {
+			if err := moveStock(ctx, tx, m, p.Entry, p.After.Rebuild.ID); err != nil {
 				return err
 			}
 		}

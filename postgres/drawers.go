@@ -2,8 +2,10 @@ package postgres
 
 import (
 	"context"
+	"database/sql"
 	"errors"
 	"fmt"
+	"time"
 
 	"github.com/jmoiron/sqlx"
 
@@ -13,7 +15,8 @@ import (
 	"handwerk/workshop"
 )
 
-func moveStock(ctx context.Context, tx *sqlx.Tx, m workshop.Move) error {
+// moveStock books what an entry takes from a drawer, or puts back.
+func moveStock(ctx context.Context, tx *sqlx.Tx, m workshop.Move, of workshop.Entry, rebuild string) error {
 	res, err := tx.ExecContext(ctx, `UPDATE drawer_item SET count = count - $3 WHERE drawer = $1 AND thickness = $2 AND count >= $3`,
 		m.Drawer, m.Thickness, m.Count)
 	if err != nil {
@@ -22,7 +25,90 @@ func moveStock(ctx context.Context, tx *sqlx.Tx, m workshop.Move) error {
 	if n, err := res.RowsAffected(); err != nil || n == 0 {
 		return errors.Join(err, input.At("pack", "what is in the drawer", "somebody took the last %s a moment ago", m.Thickness))
 	}
-	return nil
+	return keepMove(ctx, tx, m.Drawer, m.Thickness, -m.Count, string(of.Act), rebuild, of.By, of.At)
+}
+
+func keepMove(ctx context.Context, tx *sqlx.Tx, drawer, size string, change int, why, rebuild string, by workshop.Person, at time.Time) error {
+	_, err := tx.ExecContext(ctx, `INSERT INTO drawer_move (drawer, size, change, why, rebuild_id, by_login, by_name, at)
+		VALUES ($1, $2, $3, $4, CAST(NULLIF($5, '') AS uuid), $6, $7, $8)`, drawer, size, change, why, rebuild, by.Login, by.Name, at)
+	return err
+}
+
+// fewMoves of each drawer are shown.
+const fewMoves = 30
+
+// Drawers lists all, with the last moves of each.
+func (s *Store) Drawers(ctx context.Context) ([]workshop.DrawerPage, error) {
+	var items []struct {
+		Drawer, Thickness, Name, Bin string
+		Count, Least                 int
+	}
+	if err := s.db.SelectContext(ctx, &items, `SELECT drawer, thickness, name, bin, count, least FROM drawer_item ORDER BY drawer, place`); err != nil {
+		return nil, err
+	}
+	var moves []struct {
+		Drawer, Size, Why, Number, Name string
+		Change                          int
+		At                              time.Time
+	}
+	err := s.db.SelectContext(ctx, &moves, `SELECT d.drawer, m.size, m.why, COALESCE(r.number, '') AS number, m.by_name AS name, m.change, m.at
+		FROM (SELECT DISTINCT drawer FROM drawer_item) d
+		CROSS JOIN LATERAL (SELECT * FROM drawer_move WHERE drawer = d.drawer ORDER BY id DESC LIMIT $1) m
+		LEFT JOIN rebuild r ON r.id = m.rebuild_id ORDER BY d.drawer, m.id DESC`, fewMoves)
+	if err != nil {
+		return nil, err
+	}
+	list := []workshop.DrawerPage{}
+	for _, i := range items {
+		if n := len(list); n == 0 || list[n-1].ID != i.Drawer {
+			list = append(list, workshop.DrawerPage{ID: i.Drawer, Moves: []workshop.DrawerMove{}})
+		}
+		page := &list[len(list)-1]
+		page.Items = append(page.Items, workshop.DrawerItem{Size: i.Thickness, Name: i.Name, Count: i.Count, Place: i.Bin, Least: i.Least})
+	}
+	for _, m := range moves {
+		for i := range list {
+			if list[i].ID == m.Drawer {
+				list[i].Moves = append(list[i].Moves, workshop.DrawerMove{Size: m.Size, Change: m.Change, Why: m.Why, Number: m.Number, By: m.Name, At: m.At.UTC()})
+			}
+		}
+	}
+	return list, nil
+}
+
+// KeepDrawer keeps what a drawer holds now, all lines or none.
+func (s *Store) KeepDrawer(ctx context.Context, id string, lines []workshop.DrawerLine, why string, by workshop.Person, at time.Time) error {
+	err := s.inTx(ctx, func(tx *sqlx.Tx) error {
+		if _, err := tx.ExecContext(ctx, `SELECT pg_advisory_xact_lock(hashtext('drawer ' || $1))`, id); err != nil {
+			return err
+		}
+		for _, l := range lines {
+			if err := keepDrawerLine(ctx, tx, id, l, why, by, at); err != nil {
+				return err
+			}
+		}
+		return nil
+	})
+	return s.full.note(err)
+}
+
+func keepDrawerLine(ctx context.Context, tx *sqlx.Tx, id string, l workshop.DrawerLine, why string, by workshop.Person, at time.Time) error {
+	var had int
+	err := tx.GetContext(ctx, &had, `SELECT count FROM drawer_item WHERE drawer = $1 AND thickness = $2 FOR UPDATE`, id, l.Size)
+	if err != nil && !errors.Is(err, sql.ErrNoRows) {
+		return err
+	}
+	if l.Was != nil && l.Count != nil && *l.Was != had {
+		return workshop.Refusal{Reason: workshop.Conflict, Why: workshop.CountedMeanwhile, About: []any{l.Size, had}}
+	}
+	_, err = tx.ExecContext(ctx, `INSERT INTO drawer_item (drawer, thickness, name, count, bin, least, place)
+		VALUES ($1, $2, COALESCE($3, ''), COALESCE($4, 0), COALESCE($5, ''), COALESCE($6, 0), (SELECT COALESCE(max(place), 0) + 1 FROM drawer_item WHERE drawer = $1))
+		ON CONFLICT (drawer, thickness) DO UPDATE SET name = COALESCE($3, drawer_item.name), count = COALESCE($4, drawer_item.count),
+			bin = COALESCE($5, drawer_item.bin), least = COALESCE($6, drawer_item.least)`, id, l.Size, l.Name, l.Count, l.Place, l.Least)
+	if err != nil || l.Count == nil || *l.Count == had {
+		return err
+	}
+	return keepMove(ctx, tx, id, l.Size, *l.Count-had, why, "", by, at)
 }
 
 func selectDrawer(ctx context.Context, q sqlx.QueryerContext, name string) (workshop.Drawer, error) {

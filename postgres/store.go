@@ -145,6 +145,7 @@ func (s *Store) asked(ctx context.Context, l workshop.Ledger) workshop.Ledger {
 	id := l.Rebuild.ID
 	l.Drawer = func(name string) (workshop.Drawer, error) { return selectDrawer(ctx, s.db, name) }
 	l.Photo = func(photo string) (string, error) { return selectPhotoHash(ctx, s.db, id, photo) }
+	l.Gauges = func() ([]workshop.Gauge, error) { return s.Gauges(ctx) }
 	l.Earlier = func() ([]workshop.Ledger, error) { return s.earlier(ctx, l.Rebuild) }
 	l.Confirmed = func() (map[string]int, error) { return selectConfirmed(ctx, s.db) }
 	return l

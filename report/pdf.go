@@ -2,6 +2,7 @@ package report
 
 import (
 	"bytes"
+	"cmp"
 	"fmt"
 	"io"
 	"iter"
@@ -14,14 +15,12 @@ import (
 	"handwerk/workshop"
 )
 
-// The sheet in millimetres: A4 with a drawing frame, the title block at the
-// head of the first page.
+// The sheet in millimetres: the shop's paper with a drawing frame, the title
+// block at the head of the first page.
 const (
-	pageW, pageH = 210.0, 297.0
-	frame        = 10.0
-	inner        = frame + 6
-	textW        = pageW - 2*inner
-	foot         = frame + 8
+	frame = 10.0
+	inner = frame + 6
+	foot  = frame + 8
 )
 
 type rgb struct{ r, g, b int }
@@ -43,17 +42,22 @@ type sheet struct {
 	faces map[string]*face
 	face  *face
 	size  float64
+	shop  workshop.Shop
+
+	pageW, pageH, textW float64
 }
 
 // WritePDF prints a record as a drawing with its title block, times in the
-// shop's zone. The same record gives the same bytes, as long as our own fonts
+// shop's zone, on its paper, with its name and its words at the foot. The same record gives the same bytes, as long as our own fonts
 // have all its characters.
-func WritePDF(w io.Writer, rec workshop.Record, photos iter.Seq2[workshop.Photo, error], zone *time.Location) error {
+func WritePDF(w io.Writer, rec workshop.Record, photos iter.Seq2[workshop.Photo, error], zone *time.Location, shop workshop.Shop) error {
 	all, err := faces()
 	if err != nil {
 		return err
 	}
-	s := &sheet{Fpdf: fpdf.New("P", "mm", "A4", ""), rec: rec, zone: zone, faces: all}
+	s := &sheet{Fpdf: fpdf.New("P", "mm", cmp.Or(shop.Paper, "A4"), ""), rec: rec, zone: zone, faces: all, shop: shop}
+	s.pageW, s.pageH = s.GetPageSize()
+	s.textW = s.pageW - 2*inner
 	s.SetCatalogSort(true)
 	stamp := rec.Rebuild.OpenedAt
 	if rec.SignedAt != nil {
@@ -90,14 +94,14 @@ func (s *sheet) font(name string, size float64, c rgb) {
 func (s *sheet) edge() {
 	s.SetDrawColor(ink.r, ink.g, ink.b)
 	s.SetLineWidth(0.5)
-	s.Rect(frame, frame, pageW-2*frame, pageH-2*frame, "D")
+	s.Rect(frame, frame, s.pageW-2*frame, s.pageH-2*frame, "D")
 	s.SetXY(inner, inner-1)
 }
 
 func (s *sheet) footer() {
 	s.font("mono", 6.5, quiet)
-	s.SetXY(inner, pageH-frame-5)
-	s.CellFormat(textW-20, 4, "record "+s.rec.Rebuild.Head.Hash, "", 0, "L", false, 0, "")
+	s.SetXY(inner, s.pageH-frame-5)
+	s.CellFormat(s.textW-20, 4, "record "+s.rec.Rebuild.Head.Hash, "", 0, "L", false, 0, "")
 	s.CellFormat(20, 4, fmt.Sprintf("%d / {pages}", s.PageNo()), "", 0, "R", false, 0, "")
 }
 
@@ -126,29 +130,33 @@ func (s *sheet) titleBlock() {
 	s.print(inner, top+5, 11, r.Number)
 	s.SetY(top + 4.5)
 	s.font("barlowB", 15, ink)
-	s.text(62, textW-62, 7, r.Unit.Name+", "+r.Vehicle.Name, nil)
+	s.text(62, s.textW-62, 7, r.Unit.Name+", "+r.Vehicle.Name, nil)
 	s.font("barlow", 10.5, quiet)
-	s.text(62, textW-62, 5.5, r.Owner()+" · serial "+r.Unit.Serial, nil)
+	s.text(62, s.textW-62, 5.5, r.Owner()+" · serial "+r.Unit.Serial, nil)
 	s.SetY(max(s.GetY()+1, top+20))
-	for _, row := range [][2]string{
+	rows := [][2]string{
 		{"complaint", r.Complaint}, {"came in", workshop.Moment(r.OpenedAt, s.zone) + ", " + orDash(r.Odometer)}, {"promised", r.Promised},
 		{"worked to", s.rec.Sheet}, {"signed", s.signature()},
-	} {
+	}
+	if s.shop.Name != "" {
+		rows = append([][2]string{{"workshop", s.shop.Name}}, rows...)
+	}
+	for _, row := range rows {
 		s.room(6)
 		s.SetLineWidth(0.2)
 		s.SetDrawColor(hair.r, hair.g, hair.b)
 		y := s.GetY()
-		s.Line(inner, y, pageW-inner, y)
+		s.Line(inner, y, s.pageW-inner, y)
 		s.font("barlow", 8.5, quiet)
 		s.print(inner, y+0.6, 5, row[0])
 		s.SetY(y + 0.6)
 		s.font("barlow", 9.5, ink)
-		s.text(24, textW-24, 4.8, row[1], nil)
+		s.text(24, s.textW-24, 4.8, row[1], nil)
 		s.SetY(s.GetY() + 0.7)
 	}
 	s.SetLineWidth(0.5)
 	s.SetDrawColor(ink.r, ink.g, ink.b)
-	s.Line(frame, s.GetY()+1, pageW-frame, s.GetY()+1)
+	s.Line(frame, s.GetY()+1, s.pageW-frame, s.GetY()+1)
 	s.SetY(s.GetY() + 6)
 }
 
@@ -168,10 +176,10 @@ func (s *sheet) stations() {
 		s.SetDrawColor(ink.r, ink.g, ink.b)
 		s.SetLineWidth(0.35)
 		y := s.GetY()
-		s.Line(frame, y, inner+textW, y)
+		s.Line(frame, y, inner+s.textW, y)
 		s.SetY(y + 1)
 		s.font("barlowB", 12, ink)
-		s.text(0, textW, 7, st.Title, nil)
+		s.text(0, s.textW, 7, st.Title, nil)
 		for _, step := range st.Steps {
 			if len(step.Lines) > 0 {
 				s.step(step)
@@ -193,7 +201,7 @@ func worked(st workshop.RecordStation) bool {
 func (s *sheet) step(step workshop.RecordStep) {
 	s.room(11)
 	s.font("barlowB", 10, blue)
-	s.text(0, textW, 5.5, step.Title, nil)
+	s.text(0, s.textW, 5.5, step.Title, nil)
 	for _, line := range step.Lines {
 		s.line(line)
 	}
@@ -203,7 +211,7 @@ func (s *sheet) step(step workshop.RecordStep) {
 // line prints one entry: the words, its verdict as shape and word, who, when.
 func (s *sheet) line(l workshop.RecordLine) {
 	const whoW, verdictW, indent, height = 50.0, 22.0, 4.0, 4.4
-	wordsW := textW - whoW - verdictW - indent
+	wordsW := s.textW - whoW - verdictW - indent
 	s.room(height)
 	y := s.GetY()
 	if !l.Struck {
@@ -211,7 +219,7 @@ func (s *sheet) line(l workshop.RecordLine) {
 	}
 	s.font("barlow", 7.6, quiet)
 	who := s.wrap(l.By, whoW-26)
-	s.printRight(inner+textW, y, height, who[0]+" · "+workshop.Moment(l.At, s.zone))
+	s.printRight(inner+s.textW, y, height, who[0]+" · "+workshop.Moment(l.At, s.zone))
 	s.SetY(y)
 	c := ink
 	if l.Struck {
@@ -262,10 +270,10 @@ func (s *sheet) handover() {
 	s.SetY(s.GetY() + 2)
 	y, page := s.GetY(), s.PageNo()
 	s.font("barlowB", 12, blue)
-	s.text(4, textW-4, 7, "Running in", nil)
+	s.text(4, s.textW-4, 7, "Running in", nil)
 	s.font("barlow", 10.5, ink)
 	for i, text := range s.rec.Handover {
-		s.text(4, textW-4, 5.2, fmt.Sprintf("%d.  %s", i+1, text), nil)
+		s.text(4, s.textW-4, 5.2, fmt.Sprintf("%d.  %s", i+1, text), nil)
 	}
 	s.SetDrawColor(blue.r, blue.g, blue.b)
 	s.SetLineWidth(0.5)
@@ -273,7 +281,10 @@ func (s *sheet) handover() {
 		s.Line(inner, y, inner, s.GetY())
 	}
 	s.font("barlow", 8, quiet)
-	s.text(4, textW-4, 5, "This record says what was found, measured and done. It is no promise that the vehicle is safe; road approval follows local rules.", nil)
+	s.text(4, s.textW-4, 5, "This record says what was found, measured and done. It is no promise that the vehicle is safe; road approval follows local rules.", nil)
+	if s.shop.Foot != "" {
+		s.text(4, s.textW-4, 5, s.shop.Foot, nil)
+	}
 }
 
 // checkpoint prints the signed head of the log over all rebuilds.
@@ -284,9 +295,9 @@ func (s *sheet) checkpoint() {
 	s.room(24)
 	s.SetY(s.GetY() + 3)
 	s.font("barlow", 8, quiet)
-	s.text(0, textW, 4, "The shop's log stood at this checkpoint when the record was printed. Whoever keeps it can have it proved that nothing of that day is gone or changed.", nil)
+	s.text(0, s.textW, 4, "The shop's log stood at this checkpoint when the record was printed. Whoever keeps it can have it proved that nothing of that day is gone or changed.", nil)
 	s.font("mono", 6.5, quiet)
-	s.text(0, textW, 3.2, strings.TrimSpace(s.rec.Checkpoint), nil)
+	s.text(0, s.textW, 3.2, strings.TrimSpace(s.rec.Checkpoint), nil)
 }
 
 // maxPictures bounds what one print holds; it is made in memory.
@@ -309,7 +320,7 @@ func (s *sheet) pictures(photos iter.Seq2[workshop.Photo, error]) error {
 		if column == 0 {
 			s.room(h + 8)
 			rowH = h
-		} else if s.GetY()+h+8 > pageH-foot-2 {
+		} else if s.GetY()+h+8 > s.pageH-foot-2 {
 			s.SetY(s.GetY() + rowH + 6)
 			s.room(h + 8)
 			column, rowH = 0, h
@@ -328,14 +339,14 @@ func (s *sheet) pictures(photos iter.Seq2[workshop.Photo, error]) error {
 	}
 	if left > 0 {
 		s.font("barlow", 9.2, quiet)
-		s.text(0, textW, 4.6, fmt.Sprintf("%d more pictures are kept; the archive of this rebuild holds them all.", left), nil)
+		s.text(0, s.textW, 4.6, fmt.Sprintf("%d more pictures are kept; the archive of this rebuild holds them all.", left), nil)
 	}
 	return s.Error()
 }
 
 // room begins a new page when less than h is left, and tells whether it did.
 func (s *sheet) room(h float64) bool {
-	if s.GetY()+h <= pageH-foot-2 {
+	if s.GetY()+h <= s.pageH-foot-2 {
 		return false
 	}
 	c := [3]int{}

@@ -80,7 +80,7 @@ func read(in io.Reader) (workshop.Ledger, []workshop.Photo, error) {
 func printed(t *testing.T, rec workshop.Record) string {
 	t.Helper()
 	var out bytes.Buffer
-	require.NoError(t, report.WritePDF(&out, rec, none, time.UTC))
+	require.NoError(t, report.WritePDF(&out, rec, none, time.UTC, workshop.Shop{}))
 	name := filepath.Join(t.TempDir(), "record.pdf")
 	require.NoError(t, os.WriteFile(name, out.Bytes(), 0o600))
 	text, err := exec.Command("pdftotext", "-layout", name, "-").CombinedOutput()
@@ -137,8 +137,8 @@ func TestForeignAndBrokenArchivesAreRefused(t *testing.T) {
 func TestThePrintSaysWhatTheRecordSays(t *testing.T) {
 	var out, again bytes.Buffer
 	rec := workshop.MakeRecord(finished(t))
-	require.NoError(t, report.WritePDF(&out, rec, none, time.UTC))
-	require.NoError(t, report.WritePDF(&again, rec, none, time.UTC))
+	require.NoError(t, report.WritePDF(&out, rec, none, time.UTC, workshop.Shop{}))
+	require.NoError(t, report.WritePDF(&again, rec, none, time.UTC, workshop.Shop{}))
 	assert.Equal(t, out.Bytes(), again.Bytes(), "the same record gives the same bytes")
 	text := printed(t, rec)
 	for _, words := range []string{
@@ -161,8 +161,8 @@ func TestPicturesArePrinted(t *testing.T) {
 	}
 	var plain, illustrated bytes.Buffer
 	rec := workshop.MakeRecord(finished(t))
-	require.NoError(t, report.WritePDF(&plain, rec, none, time.UTC))
-	require.NoError(t, report.WritePDF(&illustrated, rec, photos, time.UTC))
+	require.NoError(t, report.WritePDF(&plain, rec, none, time.UTC, workshop.Shop{}))
+	require.NoError(t, report.WritePDF(&illustrated, rec, photos, time.UTC, workshop.Shop{}))
 	name := filepath.Join(t.TempDir(), "record.pdf")
 	require.NoError(t, os.WriteFile(name, illustrated.Bytes(), 0o600))
 	listed, err := exec.Command("pdfimages", "-list", name).CombinedOutput()
@@ -211,7 +211,7 @@ func TestThePrintTellsTheShopsTime(t *testing.T) {
 	zone := time.FixedZone("shop", 3600)
 	rec := workshop.MakeRecord(finished(t))
 	var out bytes.Buffer
-	require.NoError(t, report.WritePDF(&out, rec, none, zone))
+	require.NoError(t, report.WritePDF(&out, rec, none, zone, workshop.Shop{}))
 	name := filepath.Join(t.TempDir(), "record.pdf")
 	require.NoError(t, os.WriteFile(name, out.Bytes(), 0o600))
 	text, err := exec.Command("pdftotext", "-layout", name, "-").CombinedOutput()

@@ -157,13 +157,16 @@ func (b binder) earlier(s book.Source) (any, bool, error) {
 
 // instrument is the one last read with.
 func (b binder) instrument(t Trial) (any, bool, error) {
-	name := ""
+	var i book.Instrument
+	ok := false
 	for _, e := range append(slices.Clone(t.Asked), t.Readings...) {
-		if i := e.Said().Instrument; i != "" {
-			name = i
+		switch said := e.Said(); {
+		case said.Gauge != nil:
+			i, ok = said.Gauge.Instrument, true
+		case said.Instrument != "":
+			i, ok = b.ledger.Plan.Instrument(said.Instrument)
 		}
 	}
-	i, ok := b.ledger.Plan.Instrument(name)
 	return metrology.Instrument{Name: i.Name, Resolution: i.Resolution, MPE: i.MPE, Repeatability: i.Repeatability}, ok, nil
 }
 

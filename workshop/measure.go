@@ -40,14 +40,15 @@ var measureKind = kind{
 // MeasureStep is a measuring bench.
 type MeasureStep struct {
 	StepFrame
-	Kind        book.Kind         `json:"kind" const:"measure"`
-	Calc        string            `json:"calc"`
-	Asks        []AskView         `json:"asks"`
-	MinReadings int               `json:"min_readings"`
-	Units       []string          `json:"units"`             // to type readings in
-	Reckons     bool              `json:"reckons,omitempty"` // can be worked out from sheet and record alone
-	Trials      []Trial           `json:"trials"`
-	Instruments []book.Instrument `json:"instruments"`
+	Kind        book.Kind   `json:"kind" const:"measure"`
+	Calc        string      `json:"calc"`
+	Asks        []AskView   `json:"asks"`
+	MinReadings int         `json:"min_readings"`
+	Units       []string    `json:"units"`             // to type readings in
+	Reckons     bool        `json:"reckons,omitempty"` // can be worked out from sheet and record alone
+	Trials      []Trial     `json:"trials"`
+	GaugeKind   string      `json:"gauge_kind,omitempty"` // what it is read with
+	Instruments []GaugeView `json:"instruments"`
 	// Input is what the calculator is given, as far as it is known: for drawing.
 	Input map[string]any `json:"input"`
 	// Packs is given where a drawer holds what is fitted.
@@ -231,7 +232,7 @@ func viewMeasure(v viewer, f StepFrame) (StepView, error) {
 	m, figures := v.step.Measure, v.state.on.figures
 	view := &MeasureStep{
 		StepFrame: f, Kind: book.Measure, Calc: m.Calc, Asks: []AskView{}, MinReadings: m.MinReadings, Units: quantity.Choices(m.Unit), Reckons: m.Reckons(),
-		Trials: v.state.Trials(v.step), Instruments: v.ledger.Plan.Gauges(v.step.Step),
+		Trials: v.state.Trials(v.step), GaugeKind: m.Gauge, Instruments: []GaugeView{},
 	}
 	if limit, ok := v.state.on.sheet.Limits[limitOf(v.step)]; ok {
 		view.Limits = &limit
@@ -241,7 +242,13 @@ func viewMeasure(v viewer, f StepFrame) (StepView, error) {
 		view.Asks = append(view.Asks, AskView{a.ID, a.Text, a.Unit, a.Choices, a.Optional, figures[on], v.step.bindings.Feeds["entries."+a.ID]})
 	}
 	p := &proposal{ledger: v.ledger, state: v.state, step: v.step}
-	var err error
+	gauges, err := v.ledger.gauges(v.step)
+	if err != nil {
+		return nil, err
+	}
+	for _, g := range gauges {
+		view.Instruments = append(view.Instruments, GaugeView{g, g.OverdueAt(v.now, v.state.zone)})
+	}
 	if view.Before, err = v.ledger.before(v.step.ID); err != nil {
 		return nil, err
 	}
@@ -367,9 +374,7 @@ func measureWords(s *State, step *Step, e *Entry) string {
 		return withReason("accepted as it is", b)
 	}
 	words := readingWords(step, e.Item, b)
-	if i, ok := s.plan.Instrument(b.Instrument); ok {
-		words += ", " + i.Name
-	}
+	words += s.gaugeWords(*e)
 	if says := saysOf(e.Result); says != "" && e.Item.ask() != "" {
 		words += "; " + says // of the figure that completed the trial
 	}

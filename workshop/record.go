@@ -141,6 +141,7 @@ type Body struct {
 	Photo      string       `json:"photo,omitempty"`
 	PhotoHash  string       `json:"photo_hash,omitempty"` // SHA-256 of the picture, so that the chain covers it; set by us
 	Instrument string       `json:"instrument,omitempty"`
+	Gauge      *Gauge       `json:"gauge,omitempty"` // the shop's own, as it was when it was read with; set by us
 	Pass       int          `json:"pass,omitempty"`
 	Bolt       int          `json:"bolt,omitempty"`
 	Pack       []Piece      `json:"pack,omitempty"`
@@ -155,7 +156,7 @@ type given struct{ name, text string }
 // given lists the fields that are filled in, in the order of their names.
 func (b Body) given() []given {
 	all := []given{
-		{"bolt", filled(b.Bolt != 0)}, {"faces", b.Faces}, {"figure", filled(len(b.Figure) > 0)}, {"instrument", b.Instrument}, {"name", b.Name}, {"note", b.Note}, {"origin", string(b.Origin)}, {"outcome", b.Outcome},
+		{"bolt", filled(b.Bolt != 0)}, {"faces", b.Faces}, {"figure", filled(len(b.Figure) > 0)}, {"gauge", filled(b.Gauge != nil)}, {"instrument", b.Instrument}, {"name", b.Name}, {"note", b.Note}, {"origin", string(b.Origin)}, {"outcome", b.Outcome},
 		{"pack", filled(len(b.Pack) > 0)}, {"pass", filled(b.Pass != 0)}, {"photo", b.Photo}, {"photo_hash", b.PhotoHash}, {"reason", b.Reason},
 		{"tray", b.Tray}, {"typed", b.Typed}, {"value", filled(!b.Value.IsZero())},
 	}

@@ -25,6 +25,8 @@ type Ledger struct {
 	Photo   func(id string) (sha256 string, err error) // empty when the rebuild has none such
 	// Confirmed counts the shop's root causes, by id; nil where nobody asks.
 	Confirmed func() (map[string]int, error)
+	// Gauges are the shop's own as they are now; nil where nobody asks.
+	Gauges func() ([]Gauge, error)
 	// Earlier are the last few rebuilds of the same unit before this one, the
 	// latest first; nil where nobody asks.
 	Earlier func() ([]Ledger, error)

@@ -2,6 +2,7 @@ package workshop
 
 import (
 	"errors"
+	"path/filepath"
 	"strings"
 	"time"
 
@@ -19,6 +20,32 @@ type Shop struct {
 	HourlyRate float64         `json:"hourly_rate"`
 	Zone       string          `json:"zone"` // IANA name
 	Paper      string          `json:"paper" enum:"A4,Letter"`
+	Foot       string          `json:"foot,omitempty"`    // words at the foot of the printed record
+	Backups    string          `json:"backups,omitempty"` // directory on the server for a backup every night; empty: none
+}
+
+// BackupRun is one backup that ran by itself.
+type BackupRun struct {
+	At    time.Time `json:"at"`
+	File  string    `json:"file"`
+	Error string    `json:"error,omitempty"` // why there is none
+}
+
+// BackupsLate is how old the last good backup may be before everybody is told.
+const BackupsLate = 50 * time.Hour
+
+// BackupFault says in words what is wrong with the nightly backups: good is the
+// last that succeeded, last the last that was tried; nil where none was.
+func (s Shop) BackupFault(good, last *BackupRun, now time.Time) string {
+	switch {
+	case s.Backups == "":
+		return ""
+	case last != nil && last.Error != "":
+		return "Last night's backup failed: " + last.Error
+	case good != nil && now.Sub(good.At) > BackupsLate:
+		return "There has been no backup since " + good.At.Format(time.DateOnly) + "."
+	}
+	return ""
 }
 
 // ErrFirstCode: the code of a first run is wrong, used or too old, or somebody
@@ -50,6 +77,12 @@ func (s Shop) Check(at string) input.Fields {
 	}
 	if s.Paper != papers[0] && s.Paper != papers[1] {
 		faults.Add(field("paper"), strings.Join(papers, ", "), "%q is no paper here", s.Paper)
+	}
+	if text.Length(s.Foot) > 400 || text.Bad(s.Foot) != "" {
+		faults.Add(field("foot"), "up to 400 characters", "too long, or with signs that do not print")
+	}
+	if s.Backups != "" && (!filepath.IsAbs(s.Backups) || len(s.Backups) > 400 || text.Bad(s.Backups) != "") {
+		faults.Add(field("backups"), "a directory on the server, from the root on: /mnt/backup", "%q is none", s.Backups)
 	}
 	return faults
 }

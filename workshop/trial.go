@@ -230,9 +230,19 @@ func (p *proposal) answers(a book.Ask) error {
 }
 
 func (p *proposal) knownInstrument() error {
-	gauges := p.ledger.Plan.Gauges(p.step.Step)
-	if p.draft.Instrument != "" && !slices.ContainsFunc(gauges, func(i book.Instrument) bool { return i.ID == p.draft.Instrument }) {
-		return input.At("instrument", idsOf(gauges, func(i book.Instrument) string { return i.ID }), "%q is no %s of this shop", p.draft.Instrument, p.step.Measure.Gauge)
+	if p.draft.Instrument == "" {
+		return nil
+	}
+	gauges, err := p.ledger.gauges(p.step)
+	if err != nil {
+		return err
+	}
+	i := slices.IndexFunc(gauges, func(g Gauge) bool { return g.ID == p.draft.Instrument })
+	if i < 0 {
+		return input.At("instrument", idsOf(gauges, func(g Gauge) string { return g.ID }), "%q is no %s of this shop", p.draft.Instrument, p.step.Measure.Gauge)
+	}
+	if copied, ok := p.ledger.Plan.Instrument(gauges[i].ID); !ok || (Gauge{Instrument: copied}) != gauges[i] {
+		p.draft.Gauge = &gauges[i]
 	}
 	return nil
 }

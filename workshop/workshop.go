@@ -33,6 +33,8 @@ type Store interface {
 	Plan(ctx context.Context, hash string) (*Plan, error)
 	FleetStore
 	SheetStore
+	DrawerStore
+	GaugeStore
 	// Exists tells whether there is such a rebuild; the error says no.
 	Exists(ctx context.Context, id string) error
 	// KeepPhoto keeps a picture of a rebuild.

@@ -5,7 +5,6 @@ import (
 	"fmt"
 	"io"
 	"os"
-	"path/filepath"
 	"time"
 
 	"github.com/spf13/cobra"
@@ -90,21 +89,8 @@ func exportCommand() *cobra.Command {
 		if len(args) == 1 {
 			return write(cmd.OutOrStdout())
 		}
-		return writeWhole(args[1], write)
+		return postgres.WriteWhole(args[1], write)
 	})
-}
-
-// writeWhole writes a file beside its place and moves it there when complete.
-func writeWhole(name string, write func(io.Writer) error) (err error) {
-	f, err := os.CreateTemp(filepath.Dir(name), ".handwerk-*")
-	if err != nil {
-		return err
-	}
-	defer func() { _ = os.Remove(f.Name()) }() // gone already after a rename
-	if err := errors.Join(write(f), f.Sync(), f.Close()); err != nil {
-		return err
-	}
-	return os.Rename(f.Name(), name)
 }
 
 func importCommand() *cobra.Command {
@@ -140,7 +126,7 @@ func backupCommand() *cobra.Command {
 		}
 		defer func() { _ = owner.Close() }()
 		var m postgres.Manifest
-		err = writeWhole(args[0], func(w io.Writer) (err error) {
+		err = postgres.WriteWhole(args[0], func(w io.Writer) (err error) {
 			m, err = owner.Backup(cmd.Context(), w, time.Now())
 			return err
 		})

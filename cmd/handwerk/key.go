@@ -13,6 +13,7 @@ import (
 	"github.com/spf13/cobra"
 	"golang.org/x/mod/sumdb/tlog"
 
+	"handwerk/postgres"
 	"handwerk/workshop"
 )
 
@@ -47,7 +48,7 @@ func (c config) makeKey() (workshop.ShopKey, error) {
 	if err := os.MkdirAll(filepath.Dir(c.Key), 0o755); err != nil {
 		return k, err
 	}
-	return k, writeWhole(c.Key, func(w io.Writer) error { _, err := io.WriteString(w, k.Text()); return err })
+	return k, postgres.WriteWhole(c.Key, func(w io.Writer) error { _, err := io.WriteString(w, k.Text()); return err })
 }
 
 // shelf opens the key, or makes it for a log that has not begun. A lost key is
@@ -86,7 +87,7 @@ func (s *shelf) Keep(c workshop.Checkpoint, rootAt func(int64) (tlog.Hash, error
 	if c.Size == 0 {
 		return nil
 	}
-	return writeWhole(s.file, func(w io.Writer) error { _, err := io.WriteString(w, c.Note); return err })
+	return postgres.WriteWhole(s.file, func(w io.Writer) error { _, err := io.WriteString(w, c.Note); return err })
 }
 
 func (s *shelf) confirm(c workshop.Checkpoint, rootAt func(int64) (tlog.Hash, error)) error {

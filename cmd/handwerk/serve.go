@@ -95,7 +95,7 @@ func run(ctx context.Context, out io.Writer, c config, layers []fs.FS, prepare f
 	if err != nil {
 		return err
 	}
-	return serve(ctx, out, c, log, listener, d.Store, b, said)
+	return serve(ctx, out, c, log, listener, d, b, said)
 }
 
 // prepareOwn goes by the clock of the workshop, and where nobody works yet
@@ -129,7 +129,8 @@ func listen(ctx context.Context, addr string) (net.Listener, error) {
 	return listener, nil
 }
 
-func serve(ctx context.Context, out io.Writer, c config, log *slog.Logger, listener net.Listener, store *postgres.Store, b book.Book, said string) error {
+func serve(ctx context.Context, out io.Writer, c config, log *slog.Logger, listener net.Listener, d *database, b book.Book, said string) error {
+	store := d.Store
 	shelf, err := c.shelf(ctx, store.Checkpoint)
 	if err != nil {
 		return err
@@ -139,6 +140,7 @@ func serve(ctx context.Context, out io.Writer, c config, log *slog.Logger, liste
 	listening, stopListening := context.WithCancel(ctx)
 	defer stopListening()
 	go store.Listen(listening, log, func(e postgres.Event) { pass(hub, e) })
+	go store.WriteBackups(listening, log, d.owner, time.Now)
 	logging := make(chan struct{})
 	go func() {
 		store.WriteLog(listening, log, shelf)

@@ -25,6 +25,21 @@ const account = createRoute({
   path: "/account",
   component: lazyRouteComponent(() => import("./views/Account"), "AccountView"),
 });
+const shop = createRoute({
+  getParentRoute: () => rootRoute,
+  path: "/shop",
+  component: lazyRouteComponent(() => import("./views/shop"), "ShopView"),
+});
+const gauges = createRoute({
+  getParentRoute: () => rootRoute,
+  path: "/gauges",
+  component: lazyRouteComponent(() => import("./views/Gauges"), "GaugesView"),
+});
+const drawers = createRoute({
+  getParentRoute: () => rootRoute,
+  path: "/drawers",
+  component: lazyRouteComponent(() => import("./views/Drawers"), "DrawersView"),
+});
 const find = createRoute({
   getParentRoute: () => rootRoute,
   path: "/find",
@@ -69,6 +84,9 @@ export const router = createRouter({
     customer,
     sheets,
     sheet,
+    drawers,
+    gauges,
+    shop,
   ]),
   defaultPreload: "intent",
 });

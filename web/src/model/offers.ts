@@ -37,14 +37,20 @@ const ofVehicle = (v: Vehicle, owner = v.owner): Offer => ({
   more: listed(v.registration, owner),
 });
 
+/**
+ * What is known comes as it is found; something new is offered once all that
+ * fits is on the list, so that a quick hand adds nobody twice.
+ */
+export type Looked = { found: Found | undefined; typed: string; settled: boolean };
+
 /** Whoever fits, then what he may have brought before: a vehicle or a unit says the customer too. */
-export function customerOffers(found: Found | undefined, typed: string): Offer[] {
+export function customerOffers({ found, typed, settled }: Looked): Offer[] {
   if (!typed.trim()) return [];
   return [
     ...(found?.customers ?? []).filter((c) => !c.erased_at).map(ofCustomer),
     ...(found?.vehicles ?? []).map((v) => ofVehicle(v)),
     ...(found?.units ?? []).map(ofUnit),
-    fresh("Somebody new:", typed, "name, telephone"),
+    ...(settled ? [fresh("Somebody new:", typed, "name, telephone")] : []),
   ];
 }
 
@@ -57,12 +63,12 @@ const has = (typed: string, ...texts: (string | undefined)[]) => {
 };
 
 /** The customer's own vehicles first; one of somebody else changes its owner. */
-export function vehicleOffers(own: readonly Vehicle[], found: Found | undefined, typed: string): Offer[] {
+export function vehicleOffers(own: readonly Vehicle[], { found, typed, settled }: Looked): Offer[] {
   const others = typed.trim() ? (found?.vehicles ?? []).filter((v) => !own.some((o) => o.id === v.id)) : [];
   return [
     ...own.filter((v) => has(typed, v.name, v.registration)).map((v) => ofVehicle(v, "")),
     ...others.map((v) => ({ ...ofVehicle(v), right: "changes hands" })),
-    fresh("Another vehicle:", typed, "name, registration"),
+    ...(settled ? [fresh("Another vehicle:", typed, "name, registration")] : []),
   ];
 }
 
@@ -77,8 +83,7 @@ const ofUnit = (u: NonNullable<Found["units"]>[number]): Offer => ({
 /** The vehicle's own units first, then one that sits elsewhere, then a family with a spec sheet, then anything. */
 export function unitOffers(
   own: readonly Assembly[],
-  found: Found | undefined,
-  typed: string,
+  { found, typed, settled }: Looked,
   vehicle: string,
 ): Offer[] {
   const asked = typed.trim() !== "";
@@ -103,7 +108,9 @@ export function unitOffers(
       more: `family known, sheet ${s.version}`,
       right: "new serial",
     })),
-    fresh("A unit nobody here has a sheet for:", typed, "clutch, gearbox, axle, transfer case"),
+    ...(settled
+      ? [fresh("A unit nobody here has a sheet for:", typed, "clutch, gearbox, axle, transfer case")]
+      : []),
   ];
 }
 

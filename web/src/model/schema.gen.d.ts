@@ -685,6 +685,74 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/drawers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** what lies in the shop's drawers, and what went in and out */
+        get: operations["drawers"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/drawers/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** count some sizes of a drawer, or begin one */
+        post: operations["countDrawer"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/drawers/{id}/drawer.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** what lies in a drawer, as a table */
+        get: operations["drawerCSV"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/drawers/{id}/import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** count a drawer by a file */
+        post: operations["importDrawer"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/find": {
         parameters: {
             query?: never;
@@ -731,6 +799,24 @@ export interface paths {
         get: operations["fleet"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/gauges": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** what the shop reads with, and which kinds steps ask for */
+        get: operations["gauges"];
+        put?: never;
+        /** how it is with a gauge from now on */
+        post: operations["setGauge"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1252,6 +1338,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/shop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** what the workshop says of itself, and how its backups stand */
+        get: operations["shop"];
+        put?: never;
+        /** what the workshop says of itself from now on */
+        post: operations["changeShop"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/units": {
         parameters: {
             query?: never;
@@ -1409,6 +1513,12 @@ export interface components {
             variation_verdict: components["schemas"]["Verdict"];
             verdict: components["schemas"]["Verdict"];
         };
+        BackupRun: {
+            /** Format: date-time */
+            at: string;
+            error?: string;
+            file: string;
+        };
         BadField: {
             accepted?: string;
             path: string;
@@ -1490,6 +1600,7 @@ export interface components {
             bolt?: number;
             faces?: string;
             figure?: unknown;
+            gauge?: components["schemas"]["Gauge"];
             instrument?: string;
             name?: string;
             note?: string;
@@ -1951,6 +2062,7 @@ export interface components {
             bolt?: number;
             faces?: string;
             figure?: unknown;
+            gauge?: components["schemas"]["Gauge"];
             instrument?: string;
             item?: string;
             name?: string;
@@ -1969,6 +2081,46 @@ export interface components {
             value?: components["schemas"]["Quantity"] | string;
         };
         Drawer: components["schemas"]["ShimStockItem"][];
+        DrawerCount: {
+            lines: components["schemas"]["DrawerLine"][];
+            why: string;
+        };
+        DrawerImport: {
+            text: string;
+            why: string;
+        };
+        DrawerItem: {
+            count: number;
+            least: number;
+            name: string;
+            place?: string;
+            size: string;
+        };
+        DrawerLine: {
+            count?: null | number;
+            least?: null | number;
+            name?: null | string;
+            place?: null | string;
+            size: string;
+            was?: null | number;
+        };
+        DrawerMove: {
+            /** Format: date-time */
+            at: string;
+            by: string;
+            change: number;
+            number?: string;
+            size: string;
+            why: string;
+        };
+        DrawerPage: {
+            id: string;
+            items: components["schemas"]["DrawerItem"][];
+            moves: components["schemas"]["DrawerMove"][];
+        };
+        DrawersView: {
+            drawers: components["schemas"]["DrawerPage"][];
+        };
         DrivelineFailure: {
             member: string;
             mode: string;
@@ -2345,6 +2497,41 @@ export interface components {
             turns: number;
             verdict: components["schemas"]["Verdict"];
         };
+        Gauge: {
+            due?: string;
+            ended?: boolean;
+            id: string;
+            kind: string;
+            mpe?: components["schemas"]["Quantity"];
+            name: string;
+            repeatability?: components["schemas"]["Quantity"];
+            resolution?: components["schemas"]["Quantity"];
+        };
+        GaugeSaid: {
+            due?: string;
+            ended?: boolean;
+            id?: string;
+            kind: string;
+            mpe?: components["schemas"]["Quantity"] | string;
+            name: string;
+            repeatability?: components["schemas"]["Quantity"] | string;
+            resolution: components["schemas"]["Quantity"] | string;
+        };
+        GaugeView: {
+            due?: string;
+            ended?: boolean;
+            id: string;
+            kind: string;
+            mpe?: components["schemas"]["Quantity"];
+            name: string;
+            overdue?: boolean;
+            repeatability?: components["schemas"]["Quantity"];
+            resolution?: components["schemas"]["Quantity"];
+        };
+        GaugesPage: {
+            gauges: components["schemas"]["GaugeView"][];
+            kinds: string[];
+        };
         GearingBearing: {
             /** Format: double */
             contact_deg?: number;
@@ -2567,10 +2754,11 @@ export interface components {
             entries: components["schemas"]["EntryView"][];
             figures?: components["schemas"]["FigureView"][];
             gate: string[];
+            gauge_kind?: string;
             input: {
                 [key: string]: unknown;
             };
-            instruments: components["schemas"]["Instrument"][];
+            instruments: components["schemas"]["GaugeView"][];
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -3332,9 +3520,26 @@ export interface components {
             thickness: components["schemas"]["Length"] | string;
         };
         Shop: {
+            backups?: string;
             currency: string;
+            foot?: string;
             /** Format: double */
             hourly_rate: number;
+            name: string;
+            /** @enum {string} */
+            paper: "A4" | "Letter";
+            /** @enum {string} */
+            units: "metric" | "inch";
+            zone: string;
+        };
+        ShopView: {
+            backup_fault?: string;
+            backups?: string;
+            currency: string;
+            foot?: string;
+            /** Format: double */
+            hourly_rate: number;
+            last_backup?: components["schemas"]["BackupRun"];
             name: string;
             /** @enum {string} */
             paper: "A4" | "Letter";
@@ -6139,6 +6344,152 @@ export interface operations {
             };
         };
     };
+    drawers: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrawersView"];
+                };
+            };
+            401: components["responses"]["Problem401"];
+            /** @description anything else that went wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    countDrawer: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DrawerCount"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrawersView"];
+                };
+            };
+            401: components["responses"]["Problem401"];
+            403: components["responses"]["Problem403"];
+            404: components["responses"]["Problem404"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            422: components["responses"]["Problem422"];
+            /** @description anything else that went wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    drawerCSV: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+            401: components["responses"]["Problem401"];
+            404: components["responses"]["Problem404"];
+            422: components["responses"]["Problem422"];
+            /** @description anything else that went wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    importDrawer: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DrawerImport"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrawersView"];
+                };
+            };
+            401: components["responses"]["Problem401"];
+            403: components["responses"]["Problem403"];
+            404: components["responses"]["Problem404"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            422: components["responses"]["Problem422"];
+            /** @description anything else that went wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     find: {
         parameters: {
             query?: {
@@ -6260,6 +6611,74 @@ export interface operations {
                 };
             };
             401: components["responses"]["Problem401"];
+            /** @description anything else that went wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    gauges: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GaugesPage"];
+                };
+            };
+            401: components["responses"]["Problem401"];
+            /** @description anything else that went wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    setGauge: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GaugeSaid"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GaugesPage"];
+                };
+            };
+            401: components["responses"]["Problem401"];
+            403: components["responses"]["Problem403"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            422: components["responses"]["Problem422"];
             /** @description anything else that went wrong */
             default: {
                 headers: {
@@ -7510,6 +7929,74 @@ export interface operations {
             };
             401: components["responses"]["Problem401"];
             404: components["responses"]["Problem404"];
+            422: components["responses"]["Problem422"];
+            /** @description anything else that went wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shop: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShopView"];
+                };
+            };
+            401: components["responses"]["Problem401"];
+            /** @description anything else that went wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    changeShop: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Shop"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShopView"];
+                };
+            };
+            401: components["responses"]["Problem401"];
+            403: components["responses"]["Problem403"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
             422: components["responses"]["Problem422"];
             /** @description anything else that went wrong */
             default: {

@@ -1,6 +1,6 @@
 import { Link, useNavigate } from "@tanstack/react-router";
 import { useQueryClient } from "@tanstack/react-query";
-import { type ReactNode, useState } from "react";
+import type { ReactNode } from "react";
 import { client, unwrap } from "../model/client";
 import { useSession } from "./data";
 import { useKey } from "./keys";
@@ -11,6 +11,7 @@ export const theme = {
     document.documentElement.dataset["theme"] = name;
     localStorage.setItem("handwerk.theme", name);
   },
+  turn: () => theme.set(theme.now() === "dark" ? "light" : "dark"),
 };
 
 /** The line at the top of every view. */
@@ -18,11 +19,6 @@ export function Bar({ children, onHelp }: { children: ReactNode; onHelp: () => v
   const session = useSession();
   const cache = useQueryClient();
   const go = useNavigate();
-  const [dark, setDark] = useState(theme.now() === "dark");
-  const turn = () => {
-    theme.set(dark ? "light" : "dark");
-    setDark(!dark);
-  };
   const leave = async () => {
     await unwrap(client.POST("/api/v1/session/end"));
     await go({ to: "/" });
@@ -31,7 +27,7 @@ export function Bar({ children, onHelp }: { children: ReactNode; onHelp: () => v
   };
   useKey("B", "to the board", () => void go({ to: "/" }));
   useKey("/", "find a rebuild, customer, vehicle, unit, sheet", () => void go({ to: "/find" }));
-  useKey("D", "light or dark", turn);
+  useKey("D", "light or dark", theme.turn);
   const item = "min-h-11 px-2 flex items-center text-quiet hover:text-ink";
   return (
     <header className="no-print flex flex-wrap items-center gap-x-5 px-5 min-h-[52px] border-b border-ink bg-sheet">
@@ -43,12 +39,9 @@ export function Bar({ children, onHelp }: { children: ReactNode; onHelp: () => v
         <Link to="/find" className={`${item} gap-1.5 no-underline`}>
           <kbd>/</kbd> find
         </Link>
-        <Link to="/sheets" className={`${item} no-underline`}>
-          Sheets
+        <Link to="/shop" className={`${item} no-underline`}>
+          Shop
         </Link>
-        <button type="button" className={item} onClick={turn}>
-          {dark ? "Light" : "Dark"}
-        </button>
         <button type="button" className={`${item} gap-1.5`} onClick={onHelp}>
           <kbd>?</kbd> keys
         </button>

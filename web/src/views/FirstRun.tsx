@@ -1,36 +1,19 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { type ReactNode, useState } from "react";
 import { ApiError, client, unwrap } from "../model/client";
-import { Answers } from "../parts/Answers";
 import { Button } from "../parts/Button";
 import { enter } from "../parts/data";
 import { Fault } from "../parts/Fault";
 import { Field } from "../parts/Field";
 import { useTitle } from "../parts/focus";
-
-const unitFamilies = [
-  { id: "metric", text: "Metric first" },
-  { id: "inch", text: "Inch first" },
-] as const;
-const papers = [
-  { id: "A4", text: "A4" },
-  { id: "Letter", text: "Letter" },
-] as const;
-
-const here = Intl.DateTimeFormat().resolvedOptions().timeZone;
-const zones = Intl.supportedValuesOf("timeZone");
+import { asShop, newShop, ShopFields } from "./shop/ShopFields";
 
 /** An empty workshop: what it says of itself, and its first lead. The code came with the address. */
 export default function FirstRun() {
   useTitle("A new workshop");
   const cache = useQueryClient();
   const [code, setCode] = useState(() => new URLSearchParams(location.search).get("code") ?? "");
-  const [name, setName] = useState("");
-  const [units, setUnits] = useState<"metric" | "inch">("metric");
-  const [currency, setCurrency] = useState("EUR");
-  const [rate, setRate] = useState("");
-  const [zone, setZone] = useState(here);
-  const [paper, setPaper] = useState<"A4" | "Letter">("A4");
+  const [shop, setShop] = useState(newShop);
   const [login, setLogin] = useState("");
   const [lead, setLead] = useState("");
   const [password, setPassword] = useState("");
@@ -40,7 +23,7 @@ export default function FirstRun() {
         client.POST("/api/v1/first", {
           body: {
             code,
-            shop: { name, units, currency, hourly_rate: Number(rate.replace(",", ".")), zone, paper },
+            shop: asShop(shop),
             lead: { login, name: lead, password },
           },
         }),
@@ -75,62 +58,7 @@ export default function FirstRun() {
           </div>
         </div>
         <Part title="The workshop">
-          <Field
-            label="Its name, as papers shall say it"
-            error={errorAt("shop.name")}
-            value={name}
-            onValue={setName}
-            autoFocus
-            required
-            className="sm:col-span-2"
-          />
-          <Answers
-            label="Units"
-            answers={unitFamilies}
-            chosen={units}
-            keyed={false}
-            busy={false}
-            onPick={(id) => setUnits(id === "inch" ? "inch" : "metric")}
-          />
-          <Answers
-            label="Paper"
-            answers={papers}
-            chosen={paper}
-            keyed={false}
-            busy={false}
-            onPick={(id) => setPaper(id === "Letter" ? "Letter" : "A4")}
-          />
-          <Field
-            label="An hour of work costs"
-            error={errorAt("shop.hourly_rate")}
-            numeric
-            inputMode="decimal"
-            value={rate}
-            onValue={setRate}
-            required
-          />
-          <Field
-            label="Currency, three letters"
-            error={errorAt("shop.currency")}
-            value={currency}
-            onValue={(v) => setCurrency(v.toUpperCase())}
-            maxLength={3}
-            required
-          />
-          <Field
-            label="Time zone"
-            error={errorAt("shop.zone")}
-            value={zone}
-            onValue={setZone}
-            list="zones"
-            required
-            className="sm:col-span-2"
-          />
-          <datalist id="zones">
-            {zones.map((z) => (
-              <option key={z}>{z}</option>
-            ))}
-          </datalist>
+          <ShopFields shop={shop} onShop={setShop} errorAt={(f) => errorAt(`shop.${f}`)} autoFocus />
         </Part>
         <Part title="You">
           <Field

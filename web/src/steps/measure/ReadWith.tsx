@@ -1,30 +1,39 @@
+import { Link } from "@tanstack/react-router";
 import type { Instrument } from "../../model/types";
 
-/** Which of the shop's instruments of this kind is in the hand. */
-export function ReadWith({
-  instruments,
-  value,
-  onPick,
-}: {
-  instruments: Instrument[];
-  value: string;
-  onPick: (id: string) => void;
-}) {
-  if (instruments.length === 0) return null;
+type Props = { kind: string; instruments: Instrument[]; value: string; onPick: (id: string) => void };
+
+/** Which of the shop's instruments of this kind is in the hand; one that is overdue says so here. */
+export function ReadWith({ kind, instruments, value, onPick }: Props) {
+  if (instruments.length === 0 && !kind) return null;
+  if (instruments.length === 0)
+    return (
+      <span>
+        No {kind} is known here: a reading stands without its error. <Link to="/gauges">Gauges</Link>
+      </span>
+    );
+  const at = instruments.find((i) => i.id === value);
   return (
-    <label className="flex items-center gap-2">
-      read with
-      <select
-        value={value}
-        onChange={(e) => onPick(e.target.value)}
-        className="min-h-11 border border-hair bg-sheet text-ink px-2"
-      >
-        {instruments.map((i) => (
-          <option key={i.id} value={i.id}>
-            {i.name}
-          </option>
-        ))}
-      </select>
-    </label>
+    <>
+      <label className="flex items-center gap-2">
+        read with
+        <select
+          value={value}
+          onChange={(e) => onPick(e.target.value)}
+          className="min-h-11 border border-hair bg-sheet text-ink px-2"
+        >
+          {instruments.map((i) => (
+            <option key={i.id} value={i.id}>
+              {i.name}
+            </option>
+          ))}
+        </select>
+      </label>
+      {at?.overdue && (
+        <span role="status" className="text-undecided font-semibold">
+          Its calibration is overdue since {at.due}.
+        </span>
+      )}
+    </>
   );
 }

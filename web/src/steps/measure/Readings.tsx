@@ -67,7 +67,12 @@ export function Readings({ view, say, onTyping, error }: Props) {
         error={error}
       />
       <div className="flex flex-wrap gap-2 mt-2.5 items-center text-small text-quiet">
-        <ReadWith instruments={instruments} value={instrument} onPick={setInstrument} />
+        <ReadWith
+          kind={view.gauge_kind ?? ""}
+          instruments={instruments}
+          value={instrument}
+          onPick={setInstrument}
+        />
         <Button look="quiet" hint="U" title="another unit" onClick={turn}>
           {unit}
         </Button>

@@ -35,24 +35,22 @@ export function Pick({ label, placeholder, typed, onType, offers, onPick, autoFo
           onChange={(e) => onType(e.target.value)}
           className="w-full min-h-12 px-3 text-line border border-ink bg-field"
         />
-        {offers.length > 0 && (
-          <ComboboxOptions
-            modal={false}
-            className="absolute z-10 inset-x-0 top-full border border-t-0 border-ink bg-sheet max-h-[320px] overflow-y-auto empty:hidden"
-          >
-            {offers.map((o) => (
-              <ComboboxOption
-                key={keyOf(o)}
-                value={o}
-                className="flex flex-wrap gap-x-4 items-center min-h-11 px-4 py-2 border-b border-hair last:border-b-0 cursor-pointer border-l-5 border-l-transparent data-focus:bg-tint data-focus:border-l-blue"
-              >
-                <b className="font-semibold text-line">{o.title}</b>
-                {o.more && <span className="text-quiet">{o.more}</span>}
-                {o.right && <span className="text-quiet ml-auto">{o.right}</span>}
-              </ComboboxOption>
-            ))}
-          </ComboboxOptions>
-        )}
+        <ComboboxOptions
+          modal={false}
+          className="absolute z-10 inset-x-0 top-full border border-t-0 border-ink bg-sheet max-h-[320px] overflow-y-auto empty:hidden"
+        >
+          {offers.map((o) => (
+            <ComboboxOption
+              key={keyOf(o)}
+              value={o}
+              className="flex flex-wrap gap-x-4 items-center min-h-11 px-4 py-2 border-b border-hair last:border-b-0 cursor-pointer border-l-5 border-l-transparent data-focus:bg-tint data-focus:border-l-blue"
+            >
+              <b className="font-semibold text-line">{o.title}</b>
+              {o.more && <span className="text-quiet">{o.more}</span>}
+              {o.right && <span className="text-quiet ml-auto">{o.right}</span>}
+            </ComboboxOption>
+          ))}
+        </ComboboxOptions>
       </div>
     </Combobox>
   );

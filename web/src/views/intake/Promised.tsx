@@ -22,7 +22,7 @@ export function PromisesDrawn({ chosen, onPick }: { chosen: string; onPick: (day
               type="button"
               disabled={i === 0}
               aria-pressed={d === chosen}
-              aria-label={`Promise ${weekday(d)} ${d}: ${n} promised already`}
+              aria-label={`${weekday(d).slice(0, 2)} ${d.slice(8)}: promise ${d}, ${n} promised already`}
               onClick={() => onPick(d)}
               className={`min-h-[130px] border-l last:border-r border-hair border-b border-b-ink flex flex-col justify-end px-px pb-1 gap-[3px] ${weekend ? "bg-hair/25" : ""}`}
             >

@@ -15,14 +15,16 @@ function useLooking() {
   const [typed, setTyped] = useState("");
   const [fresh, setFresh] = useState<Offer | null>(null);
   const [error, setError] = useState<Error | null>(null);
-  const found = useFound(typed).data;
+  const asked = useFound(typed);
+  const found = typed.trim() ? asked.data : undefined;
   return {
     typed,
     setTyped,
     fresh,
     setFresh,
     error,
-    found: typed.trim() ? found : undefined,
+    found,
+    settled: !typed.trim() || asked.isError || (asked.isSuccess && !asked.isPlaceholderData),
     leave: () => setFresh(null),
     async doing(work: Promise<unknown>) {
       try {
@@ -75,7 +77,7 @@ export function CustomerLine({ job }: { job: Job }) {
           placeholder="Name, telephone, registration or serial number"
           typed={look.typed}
           onType={look.setTyped}
-          offers={customerOffers(look.found, look.typed)}
+          offers={customerOffers(look)}
           onPick={pick}
           autoFocus
         />
@@ -116,7 +118,7 @@ export function VehicleLine({ job }: { job: Job }) {
           placeholder="Name or registration"
           typed={look.typed}
           onType={look.setTyped}
-          offers={vehicleOffers(c.vehicles, look.found, look.typed)}
+          offers={vehicleOffers(c.vehicles, look)}
           onPick={pick}
           autoFocus
         />
@@ -166,7 +168,7 @@ function UnitOf({ job, vehicle: v, customer: c }: { job: Job; vehicle: Vehicle; 
           placeholder="Serial number or family"
           typed={look.typed}
           onType={look.setTyped}
-          offers={unitOffers(own, look.found, look.typed, v.id)}
+          offers={unitOffers(own, look, v.id)}
           onPick={pick}
         />
       )}

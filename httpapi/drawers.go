@@ -1,0 +1,68 @@
+package httpapi
+
+import (
+	"bytes"
+	"net/http"
+	"slices"
+
+	"handwerk/report"
+	"handwerk/workshop"
+)
+
+type drawersView struct {
+	Drawers []workshop.DrawerPage `json:"drawers"`
+}
+
+// DrawerCount says how it is with some sizes of a drawer, and why that is said.
+type DrawerCount struct {
+	ID    string                `path:"id" json:"-"`
+	Lines []workshop.DrawerLine `json:"lines"`
+	Why   string                `json:"why"`
+}
+
+// DrawerImport counts a drawer by a file.
+type DrawerImport struct {
+	ID   string `path:"id" json:"-"`
+	Text string `json:"text"` // CSV, as a drawer is given out
+	Why  string `json:"why"`
+}
+
+func (a *api) drawerEndpoints() []endpoint {
+	w := a.Workshop
+	return []endpoint{
+		get(a, "/drawers", "drawers", "what lies in the shop's drawers, and what went in and out", signedIn, func(c call, _ nothing) (drawersView, error) {
+			list, err := w.Drawers(c.Context())
+			return drawersView{list}, err
+		}),
+		post(a, "/drawers/:id", "countDrawer", "count some sizes of a drawer, or begin one", hands, http.StatusOK, func(c call, in DrawerCount) (drawersView, error) {
+			list, err := w.SetDrawer(c.Context(), in.ID, in.Lines, in.Why, c.person())
+			return drawersView{list}, err
+		}),
+		post(a, "/drawers/:id/import", "importDrawer", "count a drawer by a file", hands, http.StatusOK, func(c call, in DrawerImport) (drawersView, error) {
+			lines, err := report.ReadDrawerTable(in.Text)
+			if err != nil {
+				return drawersView{}, err
+			}
+			list, err := w.SetDrawer(c.Context(), in.ID, lines, in.Why, c.person())
+			return drawersView{list}, err
+		}),
+		raw(a, http.MethodGet, "/drawers/:id/drawer.csv", "drawerCSV", "what lies in a drawer, as a table", "text/csv", signedIn, a.drawerFile),
+	}
+}
+
+func (a *api) drawerFile(c call, in idIn) error {
+	list, err := a.Workshop.Drawers(c.Context())
+	if err != nil {
+		return err
+	}
+	i := slices.IndexFunc(list, func(d workshop.DrawerPage) bool { return d.ID == in.ID })
+	if i < 0 {
+		return problem(http.StatusNotFound, "Not here", "There is no such drawer.")
+	}
+	var out bytes.Buffer
+	if err := report.WriteDrawerTable(&out, list[i]); err != nil {
+		return err
+	}
+	attachedAs(c, "drawer-"+in.ID, "text/csv; charset=utf-8", "csv")
+	return c.Send(out.Bytes())
+}

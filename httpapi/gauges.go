@@ -1,0 +1,38 @@
+package httpapi
+
+import (
+	"net/http"
+
+	"handwerk/book"
+	"handwerk/core/quantity"
+	"handwerk/workshop"
+)
+
+// GaugeSaid is how it is with a gauge from now on; without an id it is a new one.
+type GaugeSaid struct {
+	ID            string       `json:"id,omitempty"`
+	Kind          string       `json:"kind"`
+	Name          string       `json:"name"`
+	Resolution    quantity.Any `json:"resolution"`             // one division
+	MPE           quantity.Any `json:"mpe,omitzero"`           // permitted error
+	Repeatability quantity.Any `json:"repeatability,omitzero"` // standard deviation when read again
+	Due           string       `json:"due,omitempty"`          // day of the next calibration
+	Ended         bool         `json:"ended,omitempty"`
+}
+
+func (a *api) gaugeEndpoints() []endpoint {
+	w := a.Workshop
+	list := func(c call) (workshop.GaugesPage, error) { return w.Gauges(c.Context(), a.Zone()) }
+	return []endpoint{
+		get(a, "/gauges", "gauges", "what the shop reads with, and which kinds steps ask for", signedIn, func(c call, _ nothing) (workshop.GaugesPage, error) {
+			return list(c)
+		}),
+		post(a, "/gauges", "setGauge", "how it is with a gauge from now on", leads, http.StatusOK, func(c call, in GaugeSaid) (workshop.GaugesPage, error) {
+			g := workshop.Gauge{Instrument: book.Instrument{ID: in.ID, Kind: in.Kind, Name: in.Name, Resolution: in.Resolution, MPE: in.MPE, Repeatability: in.Repeatability}, Due: in.Due, Ended: in.Ended}
+			if err := w.SetGauge(c.Context(), g, c.person()); err != nil {
+				return workshop.GaugesPage{}, err
+			}
+			return list(c)
+		}),
+	}
+}

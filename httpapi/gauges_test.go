@@ -1,0 +1,100 @@
+package httpapi_test
+
+import (
+	"encoding/json"
+	"net/http"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"handwerk/workshop"
+)
+
+// A gauge entered by a lead is read with at once, by rebuilds that are open too;
+// its error counts, and that its calibration was overdue stands at the reading
+// and in the record, whatever is said of it later.
+func TestAGaugeOfTheShop(t *testing.T) {
+	p, _ := opened(t)
+	ilva, odo := p.signIn("ilva"), p.signIn("odo")
+	j := odo.takeIn(t, "Nora Quill", "QX 77", "GR-1")
+	r := odo.order(t, j, "")
+	at := "/api/v1/rebuilds/" + r.ID + "/steps/backlash-before"
+	gauge := `{"kind":"dial indicator","name":"Grandfather's dial","resolution":"0.01 mm","mpe":"0.02 mm","due":"` + p.now.AddDate(0, 0, -1).Format("2006-01-02") + `"}`
+	res, said := odo.send(http.MethodPost, "/api/v1/gauges", gauge, key())
+	assert.Equal(t, http.StatusForbidden, res.StatusCode, said)
+	var page workshop.GaugesPage
+	ilva.do(t, "/api/v1/gauges", gauge, &page)
+	assert.Contains(t, page.Kinds, "dial indicator")
+	var mine workshop.GaugeView
+	for _, g := range page.Gauges {
+		if g.Name == "Grandfather's dial" {
+			mine = g
+		}
+	}
+	require.True(t, mine.Overdue)
+
+	step := firstMeasured(t, odo, r.ID, "dial indicator")
+	at = "/api/v1/rebuilds/" + r.ID + "/steps/" + step
+	view, ok := odo.step(at).(*workshop.MeasureStep)
+	require.True(t, ok)
+	assert.Contains(t, view.Instruments, mine)
+	for _, f := range view.Frame().Figures {
+		odo.send(http.MethodPost, at+"/entries", `{"act":"figure","item":"`+f.Path+`","origin":"not-known"}`, key())
+	}
+	var record workshop.Record
+	words := func() string {
+		ilva.get("/api/v1/rebuilds/"+r.ID+"/record", &record)
+		raw, err := json.Marshal(record)
+		require.NoError(t, err)
+		return string(raw)
+	}
+	res, said = odo.send(http.MethodPost, at+"/entries", `{"act":"override","reason":"only to read"}`, key())
+	require.Contains(t, []int{http.StatusCreated, http.StatusConflict}, res.StatusCode, said)
+	res, said = odo.send(http.MethodPost, at+"/entries", `{"act":"reading","value":"0.2 mm","instrument":"`+mine.ID+`"}`, key())
+	require.Equal(t, http.StatusCreated, res.StatusCode, said)
+	overdue := "Grandfather's dial, its calibration overdue since " + mine.Due
+	assert.Contains(t, words(), overdue)
+	res, said = odo.send(http.MethodPost, at+"/entries", `{"act":"reading","value":"0.2 mm","instrument":"`+mine.ID+`","gauge":{"id":"x","kind":"dial indicator","name":"forged"}}`, key())
+	assert.Equal(t, http.StatusUnprocessableEntity, res.StatusCode, "what we set is not said: %s", said)
+
+	ilva.do(t, "/api/v1/gauges", `{"id":"`+mine.ID+`","kind":"dial indicator","name":"Grandfather's dial","resolution":"0.01 mm","due":"2099-01-01","ended":true}`, &page)
+	assert.Contains(t, words(), overdue, "as it was then")
+	res, said = odo.send(http.MethodPost, at+"/entries", `{"act":"reading","value":"0.2 mm","instrument":"`+mine.ID+`"}`, key())
+	assert.Equal(t, http.StatusUnprocessableEntity, res.StatusCode, said)
+	p.verified(t, r.ID)
+}
+
+// firstMeasured is a step of a rebuild that is read with a kind of gauge.
+func firstMeasured(t *testing.T, u *user, id, kind string) string {
+	t.Helper()
+	var sheet workshop.Sheet
+	u.get("/api/v1/rebuilds/"+id, &sheet)
+	for _, s := range sheet.Steps {
+		view, ok := u.step("/api/v1/rebuilds/" + id + "/steps/" + s.ID).(*workshop.MeasureStep)
+		if ok && view.GaugeKind == kind {
+			return s.ID
+		}
+	}
+	t.Fatal("nothing is read with a " + kind)
+	return ""
+}
+
+func TestAGaugeThatCannotBe(t *testing.T) {
+	p, _ := opened(t)
+	ilva := p.signIn("ilva")
+	for body, field := range map[string]string{
+		`{"kind":"dial indicator","name":" ","resolution":"0.01 mm"}`:                   "name",
+		`{"kind":"","name":"Dial","resolution":"0.01 mm"}`:                              "kind",
+		`{"kind":"dial indicator","name":"Dial","resolution":"0 mm"}`:                   "resolution",
+		`{"kind":"dial indicator","name":"Dial","resolution":"0.01 mm","mpe":"1 bar"}`:  "mpe",
+		`{"kind":"dial indicator","name":"Dial","resolution":"0.01 mm","mpe":"-1 mm"}`:  "mpe",
+		`{"kind":"dial indicator","name":"Dial","resolution":"0.01 mm","due":"spring"}`: "due",
+	} {
+		res, said := ilva.send(http.MethodPost, "/api/v1/gauges", body, key())
+		require.Equal(t, http.StatusUnprocessableEntity, res.StatusCode, "%s: %s", body, said)
+		assert.Equal(t, field, problemOf(t, res, said).Fields[0].Path)
+	}
+	res, said := ilva.send(http.MethodPost, "/api/v1/gauges", `{"id":"nobody","kind":"dial indicator","name":"Dial","resolution":"0.01 mm"}`, key())
+	assert.Equal(t, http.StatusNotFound, res.StatusCode, said)
+}

@@ -1,0 +1,71 @@
+package httpapi
+
+import (
+	"net/http"
+	"os"
+
+	"handwerk/core/input"
+	"handwerk/workshop"
+)
+
+// ShopView is what the workshop says of itself, and how its backups stand.
+type ShopView struct {
+	workshop.Shop
+	LastBackup  *workshop.BackupRun `json:"last_backup,omitempty"` // that succeeded
+	BackupFault string              `json:"backup_fault,omitempty"`
+}
+
+func (a *api) shopEndpoints() []endpoint {
+	return []endpoint{
+		get(a, "/shop", "shop", "what the workshop says of itself, and how its backups stand", signedIn, func(c call, _ nothing) (ShopView, error) {
+			return a.shopView(c)
+		}),
+		post(a, "/shop", "changeShop", "what the workshop says of itself from now on", leads, http.StatusOK, a.changeShop),
+	}
+}
+
+func (a *api) shopView(c call) (view ShopView, err error) {
+	if view.Shop, _, err = a.Accounts.Shop(c.Context()); err != nil {
+		return view, err
+	}
+	var last *workshop.BackupRun
+	if view.LastBackup, last, err = a.Accounts.BackupRuns(c.Context()); err == nil {
+		view.BackupFault = view.Shop.BackupFault(view.LastBackup, last, a.Now())
+	}
+	if c.person().Role != workshop.Lead {
+		view.Backups, view.LastBackup = "", nil // where they lie is a lead's to know
+	}
+	return view, err
+}
+
+func (a *api) backupFault(c call) (string, error) {
+	view, err := a.shopView(c)
+	return view.BackupFault, err
+}
+
+func (a *api) changeShop(c call, in workshop.Shop) (ShopView, error) {
+	faults := in.Check("")
+	if len(faults) == 0 && in.Backups != "" {
+		faults = writable(in.Backups)
+	}
+	if err := faults.Err(); err != nil {
+		return ShopView{}, err
+	}
+	if err := a.Accounts.KeepShop(c.Context(), in, c.person(), a.Now()); err != nil {
+		return ShopView{}, err
+	}
+	a.security(c, "shop changed", "by", c.person().Login)
+	return a.shopView(c)
+}
+
+// writable tries the directory now, so that it does not fail at night.
+func writable(dir string) (faults input.Fields) {
+	f, err := os.CreateTemp(dir, ".handwerk-*")
+	if err != nil {
+		faults.Add("backups", "a directory that is there and may be written in by the program's user", "nothing can be written into %s", dir)
+		return faults
+	}
+	_ = f.Close()
+	_ = os.Remove(f.Name())
+	return nil
+}

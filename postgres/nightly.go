@@ -1,0 +1,139 @@
+package postgres
+
+import (
+	"context"
+	"database/sql"
+	"errors"
+	"fmt"
+	"io"
+	"log/slog"
+	"os"
+	"path/filepath"
+	"time"
+
+	"github.com/jmoiron/sqlx"
+
+	"handwerk/workshop"
+)
+
+// backupHour is when the shop sleeps, by its own clock.
+const backupHour = 2
+
+// KeepShop keeps what the workshop says of itself from now on.
+func (s *Store) KeepShop(ctx context.Context, shop workshop.Shop, by workshop.Person, now time.Time) error {
+	body, err := marshal(shop)
+	if err != nil {
+		return err
+	}
+	if _, err = s.db.ExecContext(ctx, `INSERT INTO shop (body, by, at) VALUES ($1, $2, $3)`, body, by.Login, now); err == nil {
+		s.keepsTime(shop.Zone)
+	}
+	return s.full.note(err)
+}
+
+// BackupRuns are the last backup that succeeded and the last that was tried; nil
+// where there is none.
+func (s *Store) BackupRuns(ctx context.Context) (good, last *workshop.BackupRun, err error) {
+	if good, err = backupRun(ctx, s.db, `WHERE error = ''`); err == nil {
+		last, err = backupRun(ctx, s.db, ``)
+	}
+	return good, last, err
+}
+
+func backupRun(ctx context.Context, q sqlx.QueryerContext, where string) (*workshop.BackupRun, error) {
+	var r workshop.BackupRun
+	err := q.QueryRowxContext(ctx, `SELECT at, file, error FROM backup_run `+where+` ORDER BY id DESC LIMIT 1`).Scan(&r.At, &r.File, &r.Error)
+	if errors.Is(err, sql.ErrNoRows) {
+		return nil, nil
+	}
+	return &r, err
+}
+
+// WriteBackups writes a backup every night into the directory that the shop
+// names, until ctx ends. Of several processes one writes it.
+func (s *Store) WriteBackups(ctx context.Context, log *slog.Logger, owner func(context.Context) (*Store, error), now func() time.Time) {
+	every := time.NewTicker(time.Minute)
+	defer every.Stop()
+	for {
+		if err := s.BackUpTonight(ctx, owner, now()); err != nil && ctx.Err() == nil {
+			log.Error("the nightly backup failed", "error", err.Error())
+		}
+		select {
+		case <-ctx.Done():
+			return
+		case <-every.C:
+		}
+	}
+}
+
+// BackUpTonight writes the backup of this night, where one is wanted, due and not
+// written or tried yet.
+func (s *Store) BackUpTonight(ctx context.Context, owner func(context.Context) (*Store, error), now time.Time) error {
+	shop, ok, err := s.Shop(ctx)
+	if err != nil || !ok || shop.Backups == "" || now.In(s.Zone()).Hour() < backupHour {
+		return err
+	}
+	conn, err := s.db.Connx(ctx)
+	if err != nil {
+		return err
+	}
+	defer func() { _ = conn.Close() }()
+	var mine bool
+	if err := conn.GetContext(ctx, &mine, `SELECT pg_try_advisory_lock(hashtext('nightly backup'))`); err != nil || !mine {
+		return err
+	}
+	defer func() {
+		_, _ = conn.ExecContext(context.WithoutCancel(ctx), `SELECT pg_advisory_unlock(hashtext('nightly backup'))`)
+	}()
+	tonight := now.In(s.Zone()).Format(time.DateOnly)
+	last, err := backupRun(ctx, conn, ``)
+	if err != nil || (last != nil && last.At.In(s.Zone()).Format(time.DateOnly) == tonight) {
+		return err
+	}
+	file := filepath.Join(shop.Backups, "handwerk-"+tonight+".backup")
+	failed := backUpInto(ctx, owner, file, now)
+	said := ""
+	if failed != nil {
+		said = failed.Error()
+	}
+	_, err = conn.ExecContext(context.WithoutCancel(ctx), `INSERT INTO backup_run (at, file, error) VALUES ($1, $2, $3)`, now, file, said)
+	return errors.Join(failed, err)
+}
+
+// backUpInto writes the whole file or none.
+func backUpInto(ctx context.Context, owner func(context.Context) (*Store, error), file string, now time.Time) error {
+	store, err := owner(ctx)
+	if err != nil {
+		return err
+	}
+	defer func() { _ = store.Close() }()
+	return WriteWhole(file, func(w io.Writer) error {
+		_, err := store.Backup(ctx, w, now)
+		return err
+	})
+}
+
+// WriteWhole writes a file under its name once all of it is on the disk; a
+// failure leaves what was there before.
+func WriteWhole(name string, write func(io.Writer) error) (err error) {
+	f, err := os.CreateTemp(filepath.Dir(name), ".handwerk-*")
+	if err != nil {
+		return fmt.Errorf("%s cannot be written: %w", name, err)
+	}
+	defer func() {
+		if err != nil {
+			_ = f.Close()
+			_ = os.Remove(f.Name())
+		}
+	}()
+	if err = write(f); err != nil {
+		return err
+	}
+	if err = f.Sync(); err != nil {
+		return err
+	}
+	if err = f.Close(); err != nil {
+		return err
+	}
+	return os.Rename(f.Name(), name)
+}

@@ -1,0 +1,59 @@
+package report
+
+import (
+	"io"
+	"strconv"
+
+	"handwerk/core/input"
+	"handwerk/workshop"
+)
+
+var drawerColumns = []string{"size", "count", "name", "place", "least"}
+
+// mostSizes a table of a drawer may have.
+const mostSizes = 2000
+
+// WriteDrawerTable writes what lies in a drawer as CSV.
+func WriteDrawerTable(w io.Writer, d workshop.DrawerPage) error {
+	var rows [][]string
+	for _, i := range d.Items {
+		rows = append(rows, []string{i.Size, strconv.Itoa(i.Count), i.Name, i.Place, strconv.Itoa(i.Least)})
+	}
+	return writeTable(w, drawerColumns, rows)
+}
+
+// ReadDrawerTable reads it, or what a shop counted elsewhere; what a line leaves
+// empty stays as it is.
+func ReadDrawerTable(text string) ([]workshop.DrawerLine, error) {
+	rows, err := readTable(text, drawerColumns, 2, mostSizes)
+	if err != nil {
+		return nil, err
+	}
+	var faults input.Fields
+	lines := []workshop.DrawerLine{}
+	for _, row := range rows {
+		l := workshop.DrawerLine{Size: row.cells[0], Name: said(row.cells[2]), Place: said(row.cells[3])}
+		for i, into := range map[int]**int{1: &l.Count, 4: &l.Least} {
+			if row.cells[i] == "" {
+				continue
+			}
+			n, err := strconv.Atoi(row.cells[i])
+			if err != nil {
+				faults.Add("text", "a whole number", "%s: %q is none", row.at(drawerColumns, i), row.cells[i])
+			}
+			*into = &n
+		}
+		lines = append(lines, l)
+	}
+	if err := faults.Err(); err != nil {
+		return nil, err
+	}
+	return lines, nil
+}
+
+func said(cell string) *string {
+	if cell == "" {
+		return nil
+	}
+	return &cell
+}

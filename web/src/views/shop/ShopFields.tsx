@@ -1,0 +1,108 @@
+import type { Shop } from "../../model/types";
+import { Answers } from "../../parts/Answers";
+import { Field } from "../../parts/Field";
+
+const unitFamilies = [
+  { id: "metric", text: "Metric first" },
+  { id: "inch", text: "Inch first" },
+] as const;
+const papers = [
+  { id: "A4", text: "A4" },
+  { id: "Letter", text: "Letter" },
+] as const;
+
+const here = Intl.DateTimeFormat().resolvedOptions().timeZone;
+const zones = Intl.supportedValuesOf("timeZone");
+
+/** What a workshop says of itself, as it is typed. */
+export type ShopTyped = Omit<Shop, "hourly_rate"> & { rate: string };
+
+export const newShop: ShopTyped = {
+  name: "",
+  units: "metric",
+  currency: "EUR",
+  rate: "",
+  zone: here,
+  paper: "A4",
+};
+
+export const typedShop = ({ hourly_rate: rate, ...shop }: Shop): ShopTyped => ({
+  ...shop,
+  rate: String(rate),
+});
+
+export const asShop = ({ rate, ...shop }: ShopTyped): Shop => ({
+  ...shop,
+  hourly_rate: Number(rate.replace(",", ".")),
+});
+
+type Props = {
+  shop: ShopTyped;
+  onShop: (shop: ShopTyped) => void;
+  errorAt: (field: string) => string | undefined;
+  autoFocus?: boolean;
+};
+
+/** Name, units, rates, zone and paper of the workshop. */
+export function ShopFields({ shop, onShop, errorAt, autoFocus = false }: Props) {
+  return (
+    <>
+      <Field
+        label="Its name, as papers shall say it"
+        error={errorAt("name")}
+        value={shop.name}
+        onValue={(name) => onShop({ ...shop, name })}
+        autoFocus={autoFocus}
+        required
+        className="sm:col-span-2"
+      />
+      <Answers
+        label="Units"
+        answers={unitFamilies}
+        chosen={shop.units}
+        keyed={false}
+        busy={false}
+        onPick={(id) => onShop({ ...shop, units: id === "inch" ? "inch" : "metric" })}
+      />
+      <Answers
+        label="Paper"
+        answers={papers}
+        chosen={shop.paper}
+        keyed={false}
+        busy={false}
+        onPick={(id) => onShop({ ...shop, paper: id === "Letter" ? "Letter" : "A4" })}
+      />
+      <Field
+        label="An hour of work costs"
+        error={errorAt("hourly_rate")}
+        numeric
+        inputMode="decimal"
+        value={shop.rate}
+        onValue={(rate) => onShop({ ...shop, rate })}
+        required
+      />
+      <Field
+        label="Currency, three letters"
+        error={errorAt("currency")}
+        value={shop.currency}
+        onValue={(v) => onShop({ ...shop, currency: v.toUpperCase() })}
+        maxLength={3}
+        required
+      />
+      <Field
+        label="Time zone"
+        error={errorAt("zone")}
+        value={shop.zone}
+        onValue={(zone) => onShop({ ...shop, zone })}
+        list="zones"
+        required
+        className="sm:col-span-2"
+      />
+      <datalist id="zones">
+        {zones.map((z) => (
+          <option key={z}>{z}</option>
+        ))}
+      </datalist>
+    </>
+  );
+}
