@@ -38,6 +38,15 @@ type Accounts interface {
 	IsFirst(ctx context.Context) (bool, error)
 	Begin(ctx context.Context, code string, now time.Time, shop workshop.Shop, lead workshop.Account) error
 
+	// Tablets at the bench, and the PINs said there.
+	Tablets(ctx context.Context) ([]workshop.Tablet, error)
+	Tablet(ctx context.Context, digest string) (workshop.Tablet, bool, error)
+	Enrol(ctx context.Context, t workshop.Tablet, digest string, by workshop.Person) error
+	EndTablet(ctx context.Context, id string, at time.Time) (bool, error)
+	WithPIN(ctx context.Context) ([]workshop.Person, error)
+	PIN(ctx context.Context, login string) (workshop.Person, string, error)
+	KeepPIN(ctx context.Context, login, hash string) error
+
 	// Shop is what the workshop says of itself; each saying is kept, the last holds.
 	Shop(ctx context.Context) (workshop.Shop, bool, error)
 	KeepShop(ctx context.Context, shop workshop.Shop, by workshop.Person, now time.Time) error
@@ -89,6 +98,7 @@ type api struct {
 	// sessions found good a moment ago, by the digest of their token.
 	sessions *expirable.LRU[string, workshop.Session]
 	known    func(context.Context) ([]byte, error)
+	notice   notice
 }
 
 const (

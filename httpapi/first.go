@@ -90,5 +90,5 @@ func (a *api) begin(c call, in FirstRun) (SessionView, error) {
 		return SessionView{}, err
 	}
 	a.security(c, "workshop opened", "login", lead.Login, "role", string(lead.Role))
-	return a.openSession(c, lead.Person)
+	return a.openSession(c, workshop.Session{Person: lead.Person})
 }

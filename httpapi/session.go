@@ -37,6 +37,8 @@ type SessionView struct {
 	CSRF    string          `json:"csrf"`
 	Expires time.Time       `json:"expires"`
 	Zone    string          `json:"zone"` // the shop's time zone, by its IANA name
+	// IdleMinutes of a session at the bench: after so long a rest it ends.
+	IdleMinutes int `json:"idle_minutes,omitempty"`
 }
 
 // OpenSession is one of the places where a person is signed in.
@@ -77,7 +79,7 @@ func (a *api) sessionEndpoints() []endpoint {
 }
 
 func (a *api) view(s workshop.Session) SessionView {
-	return SessionView{s.Person, s.CSRF, s.Expires(), a.Zone().String()}
+	return SessionView{s.Person, s.CSRF, s.Expires(), a.Zone().String(), s.IdleMinutes}
 }
 
 func (a *api) signIn(c call, in Credentials) (SessionView, error) {
@@ -96,16 +98,15 @@ func (a *api) signIn(c call, in Credentials) (SessionView, error) {
 	if err != nil {
 		return SessionView{}, err
 	}
-	return a.openSession(c, account.Person)
+	return a.openSession(c, workshop.Session{Person: account.Person})
 }
 
-// openSession signs a person in at this browser.
-func (a *api) openSession(c call, person workshop.Person) (SessionView, error) {
+// openSession signs a person in at this browser, or at this tablet.
+func (a *api) openSession(c call, session workshop.Session) (SessionView, error) {
 	token, now := rand.Text()+rand.Text(), a.Now()
-	session := workshop.Session{
-		ID: workshop.NewID(), Digest: DigestOf(token), Person: person, CSRF: rand.Text(), Started: now, Used: now,
-		Browser: browserOf(c), Address: a.address(c).String(),
-	}
+	session.ID, session.Digest, session.CSRF = workshop.NewID(), DigestOf(token), rand.Text()
+	session.Started, session.Used = now, now
+	session.Browser, session.Address = browserOf(c), a.address(c).String()
 	if err := a.Accounts.KeepSession(c.Context(), session); err != nil {
 		return SessionView{}, err
 	}
@@ -159,17 +160,10 @@ func (a *api) signOut(c call, _ nothing) (nothing, error) {
 
 func (a *api) changePassword(c call, in NewPassword) (nothing, error) {
 	person := c.person()
-	if text.Length(in.Current) > longestPassword {
-		return nothing{}, input.At("current", "your password until now", "too long")
-	}
 	if err := JudgePassword(in.Password, person.Login, person.Name); err != nil {
 		return nothing{}, err
 	}
-	if _, err := a.verified(c, person.Login, in.Current); err != nil {
-		var p Problem
-		if asProblem(err, &p) && p.Status == http.StatusUnauthorized {
-			return nothing{}, input.At("current", "your password until now", "this is not your password")
-		}
+	if err := a.ownPassword(c, "current", in.Current); err != nil {
 		return nothing{}, err
 	}
 	hash := HashPassword(in.Password)
@@ -178,6 +172,19 @@ func (a *api) changePassword(c call, in NewPassword) (nothing, error) {
 	}
 	a.security(c, "password changed", "login", person.Login)
 	return nothing{}, nil
+}
+
+// ownPassword asks who is signed in for the password again, under a field's name.
+func (a *api) ownPassword(c call, field, password string) error {
+	if text.Length(password) > longestPassword {
+		return input.At(field, "your password", "too long")
+	}
+	_, err := a.verified(c, c.person().Login, password)
+	var p Problem
+	if asProblem(err, &p) && p.Status == http.StatusUnauthorized {
+		return input.At(field, "your password", "this is not your password")
+	}
+	return err
 }
 
 func (a *api) openSessions(c call, _ nothing) (openSessions, error) {
@@ -233,6 +240,8 @@ func (a *api) admit(c fiber.Ctx, e endpoint) (call, error) {
 	switch {
 	case e.access == hands:
 		err = workingHand(session.Person)
+	case e.access == leads && session.Tablet != "":
+		err = problem(http.StatusForbidden, "Not at the bench", "This is a lead's desk work: sign in with your password.")
 	case e.access == leads && session.Person.Role != workshop.Lead:
 		err = problem(http.StatusForbidden, "Leads only", "Who works here is a lead's to say.")
 	}

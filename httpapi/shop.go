@@ -3,6 +3,8 @@ package httpapi
 import (
 	"net/http"
 	"os"
+	"sync"
+	"time"
 
 	"handwerk/core/input"
 	"handwerk/workshop"
@@ -38,9 +40,37 @@ func (a *api) shopView(c call) (view ShopView, err error) {
 	return view, err
 }
 
+// backupsLookedAt is how often the board asks how the backups stand: every board
+// would ask otherwise, and nothing of it changes by the minute.
+const backupsLookedAt = time.Minute
+
+// notice is what the board says of the backups, as it was a moment ago.
+type notice struct {
+	mu   sync.Mutex
+	says string
+	at   time.Time
+}
+
+// backupFault is what everybody must know of the backups; whoever comes while
+// another asks hears what was said before.
 func (a *api) backupFault(c call) (string, error) {
+	n := &a.notice
+	n.mu.Lock()
+	says, due := n.says, a.Now().Sub(n.at) >= backupsLookedAt
+	if due {
+		n.at = a.Now()
+	}
+	n.mu.Unlock()
+	if !due {
+		return says, nil
+	}
 	view, err := a.shopView(c)
-	return view.BackupFault, err
+	n.mu.Lock()
+	defer n.mu.Unlock()
+	if n.says = view.BackupFault; err != nil {
+		n.at = time.Time{}
+	}
+	return n.says, err
 }
 
 func (a *api) changeShop(c call, in workshop.Shop) (ShopView, error) {
@@ -54,6 +84,9 @@ func (a *api) changeShop(c call, in workshop.Shop) (ShopView, error) {
 	if err := a.Accounts.KeepShop(c.Context(), in, c.person(), a.Now()); err != nil {
 		return ShopView{}, err
 	}
+	a.notice.mu.Lock()
+	a.notice.at = time.Time{}
+	a.notice.mu.Unlock()
 	a.security(c, "shop changed", "by", c.person().Login)
 	return a.shopView(c)
 }

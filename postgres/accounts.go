@@ -109,25 +109,28 @@ func (s *Store) KeepSession(ctx context.Context, n workshop.Session) error {
 		if err != nil {
 			return err
 		}
-		_, err = tx.ExecContext(ctx, `INSERT INTO session (id, token_digest, login, csrf, started, used, browser, address)
-			VALUES ($1, $2, $3, $4, $5, $5, $6, $7)`, n.ID, n.Digest, n.Person.Login, n.CSRF, n.Started, n.Browser, n.Address)
+		_, err = tx.ExecContext(ctx, `INSERT INTO session (id, token_digest, login, csrf, started, used, browser, address, tablet_id, idle_minutes)
+			VALUES ($1, $2, $3, $4, $5, $5, $6, $7, CAST(NULLIF($8, '') AS uuid), $9)`,
+			n.ID, n.Digest, n.Person.Login, n.CSRF, n.Started, n.Browser, n.Address, n.Tablet, n.IdleMinutes)
 		return err
 	})
 }
 
-const sessionColumns = `SELECT s.id, s.token_digest, a.login, a.name, a.role, s.csrf, s.started, s.used, s.browser, s.address, s.lasting
+const sessionColumns = `SELECT s.id, s.token_digest, a.login, a.name, a.role, s.csrf, s.started, s.used, s.browser, s.address, s.lasting,
+	COALESCE(CAST(s.tablet_id AS text), ''), s.idle_minutes
 	FROM session s JOIN account a ON a.login = s.login `
 
 func scanSession(row interface{ Scan(...any) error }) (n workshop.Session, err error) {
-	err = row.Scan(&n.ID, &n.Digest, &n.Person.Login, &n.Person.Name, &n.Person.Role, &n.CSRF, &n.Started, &n.Used, &n.Browser, &n.Address, &n.Lasting)
+	err = row.Scan(&n.ID, &n.Digest, &n.Person.Login, &n.Person.Name, &n.Person.Role, &n.CSRF, &n.Started, &n.Used, &n.Browser, &n.Address, &n.Lasting, &n.Tablet, &n.IdleMinutes)
 	return n, err
 }
 
 // Session finds a session that has not run out. Role and name are those of
 // the account now, so that a changed role counts at once.
 func (s *Store) Session(ctx context.Context, digest string, now time.Time) (workshop.Session, bool, error) {
-	n, err := scanSession(s.db.QueryRowContext(ctx, sessionColumns+`WHERE s.token_digest = $1 AND (s.lasting OR (s.used > $2 AND s.started > $3)) AND a.closed_at IS NULL`,
-		digest, now.Add(-workshop.SessionIdle), now.Add(-workshop.SessionLife)))
+	n, err := scanSession(s.db.QueryRowContext(ctx, sessionColumns+`WHERE s.token_digest = $1 AND (s.lasting OR (s.used > $2 AND s.started > $3)) AND a.closed_at IS NULL
+		AND (s.idle_minutes = 0 OR s.used + make_interval(mins => s.idle_minutes) > CAST($4 AS timestamptz))`,
+		digest, now.Add(-workshop.SessionIdle), now.Add(-workshop.SessionLife), now))
 	if errors.Is(err, sql.ErrNoRows) {
 		return n, false, nil
 	}

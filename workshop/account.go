@@ -33,6 +33,17 @@ type Session struct {
 	Browser string
 	Address string
 	Lasting bool // a program's: it ends when a lead ends it
+
+	Tablet      string // id of the tablet at the bench that it was opened at, by PIN
+	IdleMinutes int    // rest after which it ends; 0: SessionIdle
+}
+
+// Tablet is a screen at the bench that belongs to nobody.
+type Tablet struct {
+	ID    string     `json:"id"`
+	Name  string     `json:"name"`
+	Since time.Time  `json:"since"`
+	Ended *time.Time `json:"ended,omitempty"`
 }
 
 // Program is another program that works here by a token.
@@ -48,7 +59,11 @@ func (s Session) Expires() time.Time {
 	if s.Lasting {
 		return s.Started.AddDate(100, 0, 0)
 	}
-	idle, end := s.Used.Add(SessionIdle), s.Started.Add(SessionLife)
+	rest := SessionIdle
+	if s.IdleMinutes > 0 {
+		rest = time.Duration(s.IdleMinutes) * time.Minute
+	}
+	idle, end := s.Used.Add(rest), s.Started.Add(SessionLife)
 	if end.Before(idle) {
 		return end
 	}

@@ -1,6 +1,7 @@
 package workshop
 
 import (
+	"cmp"
 	"errors"
 	"path/filepath"
 	"strings"
@@ -20,9 +21,14 @@ type Shop struct {
 	HourlyRate float64         `json:"hourly_rate"`
 	Zone       string          `json:"zone"` // IANA name
 	Paper      string          `json:"paper" enum:"A4,Letter"`
-	Foot       string          `json:"foot,omitempty"`    // words at the foot of the printed record
-	Backups    string          `json:"backups,omitempty"` // directory on the server for a backup every night; empty: none
+	Foot       string          `json:"foot,omitempty"` // words at the foot of the printed record
+	// IdleMinutes is the rest after which the bench's tablets ask who stands there; 0: ten.
+	IdleMinutes int    `json:"idle_minutes,omitempty"`
+	Backups     string `json:"backups,omitempty"` // directory on the server for a backup every night; empty: none
 }
+
+// Idle is the rest after which a tablet at the bench asks who stands there.
+func (s Shop) Idle() int { return cmp.Or(s.IdleMinutes, 10) }
 
 // BackupRun is one backup that ran by itself.
 type BackupRun struct {
@@ -80,6 +86,9 @@ func (s Shop) Check(at string) input.Fields {
 	}
 	if text.Length(s.Foot) > 400 || text.Bad(s.Foot) != "" {
 		faults.Add(field("foot"), "up to 400 characters", "too long, or with signs that do not print")
+	}
+	if s.IdleMinutes != 0 && (s.IdleMinutes < 5 || s.IdleMinutes > 240) {
+		faults.Add(field("idle_minutes"), "5 to 240 minutes, or nothing for ten", "%d cannot be", s.IdleMinutes)
 	}
 	if s.Backups != "" && (!filepath.IsAbs(s.Backups) || len(s.Backups) > 400 || text.Bad(s.Backups) != "") {
 		faults.Add(field("backups"), "a directory on the server, from the root on: /mnt/backup", "%q is none", s.Backups)

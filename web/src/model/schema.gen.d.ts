@@ -4,6 +4,40 @@
  */
 
 export interface paths {
+    "/api/v1/bench": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** whether this screen is a bench's, and who may stand there */
+        get: operations["bench"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/bench/session": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** say by PIN who stands at the bench */
+        post: operations["atTheBench"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/board": {
         parameters: {
             query?: never;
@@ -1200,6 +1234,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/session/pin": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** one's own PIN for the bench */
+        post: operations["changePIN"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/sessions": {
         parameters: {
             query?: never;
@@ -1350,6 +1401,41 @@ export interface paths {
         put?: never;
         /** what the workshop says of itself from now on */
         post: operations["changeShop"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/tablets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** the screens that are a bench's */
+        get: operations["tablets"];
+        put?: never;
+        /** make this screen a bench's */
+        post: operations["enrolTablet"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/tablets/{id}/end": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** make a screen no bench's any more */
+        post: operations["endTablet"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1589,6 +1675,10 @@ export interface components {
             tried?: components["schemas"]["RunoutPlan"];
             uncertainty?: components["schemas"]["Length"];
             verdict: components["schemas"]["Verdict"];
+        };
+        BenchView: {
+            people: components["schemas"]["Person"][];
+            tablet?: string;
         };
         BoardView: {
             next?: string;
@@ -2803,6 +2893,10 @@ export interface components {
             name: string;
             phone?: string;
         };
+        NewPIN: {
+            password: string;
+            pin: string;
+        };
         NewPassword: {
             current: string;
             password: string;
@@ -2821,6 +2915,9 @@ export interface components {
         NewSheet: {
             family: string;
             like?: string;
+        };
+        NewTablet: {
+            name: string;
         };
         NewUnit: {
             name: string;
@@ -2886,6 +2983,10 @@ export interface components {
             lacks?: string[];
             reason?: boolean;
             text: string;
+        };
+        PINGiven: {
+            login: string;
+            pin: string;
         };
         PacksView: {
             drawer: string;
@@ -3359,6 +3460,7 @@ export interface components {
             csrf: string;
             /** Format: date-time */
             expires: string;
+            idle_minutes?: number;
             person: components["schemas"]["Person"];
             zone: string;
         };
@@ -3525,6 +3627,7 @@ export interface components {
             foot?: string;
             /** Format: double */
             hourly_rate: number;
+            idle_minutes?: number;
             name: string;
             /** @enum {string} */
             paper: "A4" | "Letter";
@@ -3539,6 +3642,7 @@ export interface components {
             foot?: string;
             /** Format: double */
             hourly_rate: number;
+            idle_minutes?: number;
             last_backup?: components["schemas"]["BackupRun"];
             name: string;
             /** @enum {string} */
@@ -3698,6 +3802,17 @@ export interface components {
             status: components["schemas"]["Status"];
         };
         StepView: components["schemas"]["CheckStep"] | components["schemas"]["TestStep"] | components["schemas"]["StackStep"] | components["schemas"]["MeasureStep"] | components["schemas"]["TorqueStep"] | components["schemas"]["FillStep"] | components["schemas"]["WaitStep"] | components["schemas"]["DecideStep"] | components["schemas"]["CautionStep"] | components["schemas"]["PhotoStep"];
+        Tablet: {
+            /** Format: date-time */
+            ended?: null | string;
+            id: string;
+            name: string;
+            /** Format: date-time */
+            since: string;
+        };
+        TabletsView: {
+            tablets: components["schemas"]["Tablet"][];
+        };
         TapDrillIn: {
             diameter: components["schemas"]["Length"] | string;
             pitch?: components["schemas"]["Length"] | string;
@@ -4128,6 +4243,74 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    bench: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BenchView"];
+                };
+            };
+            429: components["responses"]["Problem429"];
+            /** @description anything else that went wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    atTheBench: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PINGiven"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionView"];
+                };
+            };
+            403: components["responses"]["Problem403"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            422: components["responses"]["Problem422"];
+            429: components["responses"]["Problem429"];
+            /** @description anything else that went wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     board: {
         parameters: {
             query?: {
@@ -7585,6 +7768,42 @@ export interface operations {
             };
         };
     };
+    changePIN: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewPIN"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            401: components["responses"]["Problem401"];
+            403: components["responses"]["Problem403"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            422: components["responses"]["Problem422"];
+            /** @description anything else that went wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     sessions: {
         parameters: {
             query?: never;
@@ -7997,6 +8216,107 @@ export interface operations {
             403: components["responses"]["Problem403"];
             413: components["responses"]["Problem413"];
             415: components["responses"]["Problem415"];
+            422: components["responses"]["Problem422"];
+            /** @description anything else that went wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    tablets: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TabletsView"];
+                };
+            };
+            401: components["responses"]["Problem401"];
+            /** @description anything else that went wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    enrolTablet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewTablet"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TabletsView"];
+                };
+            };
+            401: components["responses"]["Problem401"];
+            403: components["responses"]["Problem403"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            422: components["responses"]["Problem422"];
+            /** @description anything else that went wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    endTablet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            401: components["responses"]["Problem401"];
+            403: components["responses"]["Problem403"];
+            404: components["responses"]["Problem404"];
             422: components["responses"]["Problem422"];
             /** @description anything else that went wrong */
             default: {

@@ -45,6 +45,7 @@ export type SheetLine = S["SheetLine"];
 export type DrawerPage = S["DrawerPage"];
 export type DrawerItem = S["DrawerItem"];
 export type DrawerLine = S["DrawerLine"];
+export type BenchView = S["BenchView"];
 export type Shop = S["Shop"];
 export type ProgramAdded = S["ProgramAdded"];
 export type Origin = NonNullable<FigureView["origin"]>;

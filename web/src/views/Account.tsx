@@ -8,6 +8,7 @@ import { Bar } from "../parts/Bar";
 import { Button } from "../parts/Button";
 import { Fault } from "../parts/Fault";
 import { Field } from "../parts/Field";
+import { NewPIN, Tablets } from "./AtTheBench";
 import { HelpContext } from "./help";
 import { People } from "./People";
 import { Programs } from "./Programs";
@@ -29,7 +30,9 @@ export function AccountView() {
         </p>
         <Sessions />
         <NewPassword />
+        <NewPIN />
         {person?.role === "lead" && <People />}
+        {person?.role === "lead" && <Tablets />}
         {person?.role === "lead" && <Programs />}
       </main>
     </div>

@@ -1,5 +1,7 @@
 import { Outlet } from "@tanstack/react-router";
-import { lazy, Suspense, useCallback, useState } from "react";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { lazy, Suspense, useCallback, useEffect, useState } from "react";
+import { client, unwrap } from "../model/client";
 import { outbox } from "../model/sending";
 import { useFirst, useOutbox, useSession } from "../parts/data";
 import { Fault } from "../parts/Fault";
@@ -10,6 +12,7 @@ import { SignIn } from "./SignIn";
 
 const Help = lazy(() => import("../parts/Help"));
 const FirstRun = lazy(() => import("./FirstRun"));
+const Bench = lazy(() => import("./Bench"));
 
 /** The frame of the program: sign-in, key help, and what still waits for the server. */
 export function Shell() {
@@ -38,13 +41,13 @@ export function Shell() {
             <FirstRun />
           </Suspense>
         )}
-        {session.data === null && first.data?.wanted === false && <SignIn />}
-        {session.data === null && first.isError && <SignIn />}
+        {session.data === null && (first.data?.wanted === false || first.isError) && <WayIn />}
         {session.data && (
           <KeptFor scope={session.data.person.login}>
             <Outlet />
           </KeptFor>
         )}
+        {session.data?.idle_minutes && <Rest minutes={session.data.idle_minutes} />}
         {session.data && <Waiting by={session.data.person.login} />}
         {help && (
           <Suspense>
@@ -54,6 +57,40 @@ export function Shell() {
       </HelpContext>
     </KeysProvider>
   );
+}
+
+/** By a password, or at a tablet of the bench by a name and a PIN. */
+function WayIn() {
+  const [password, setPassword] = useState(false);
+  const bench = useQuery({ queryKey: ["bench"], queryFn: () => unwrap(client.GET("/api/v1/bench")) });
+  if (bench.isPending) return null;
+  if (!bench.data?.tablet || password) return <SignIn />;
+  return (
+    <Suspense>
+      <Bench bench={bench.data} onPassword={() => setPassword(true)} />
+    </Suspense>
+  );
+}
+
+/** After a rest the tablet asks again who stands there; what is half typed stays with its person. */
+function Rest({ minutes }: { minutes: number }) {
+  const cache = useQueryClient();
+  useEffect(() => {
+    let timer = 0;
+    const leave = () =>
+      void client.POST("/api/v1/session/end").finally(() => cache.setQueryData(["session"], null));
+    const again = () => {
+      clearTimeout(timer);
+      timer = window.setTimeout(leave, minutes * 60_000);
+    };
+    again();
+    for (const sign of ["pointerdown", "keydown"]) window.addEventListener(sign, again);
+    return () => {
+      clearTimeout(timer);
+      for (const sign of ["pointerdown", "keydown"]) window.removeEventListener(sign, again);
+    };
+  }, [minutes, cache]);
+  return null;
 }
 
 /** Says what the server has not acknowledged yet, which goes by itself, and what it refused after all. */

@@ -126,6 +126,15 @@ function Settings({ shop: now, last }: { shop: Shop; last: string | undefined })
           error={errorAt("foot")}
           className="col-span-full"
         />
+        <Field
+          label="Minutes of rest, then a tablet at the bench asks who stands there"
+          value={String(shop.idle_minutes ?? "")}
+          onValue={(m) => setShop({ ...shop, idle_minutes: m.trim() === "" ? 0 : Number(m) })}
+          inputMode="numeric"
+          placeholder="10"
+          error={errorAt("idle_minutes")}
+          className="col-span-full"
+        />
         <div className="col-span-full">
           <Field
             label="Directory on the server for a backup every night; empty for none"
@@ -156,7 +165,17 @@ function Settings({ shop: now, last }: { shop: Shop; last: string | undefined })
 }
 
 /** What is read beside the shop's own words is not said back. */
-const onlyShop = ({ name, units, currency, hourly_rate, zone, paper, foot, backups }: Shop): Shop => ({
+const onlyShop = ({
+  name,
+  units,
+  currency,
+  hourly_rate,
+  zone,
+  paper,
+  foot,
+  backups,
+  idle_minutes,
+}: Shop): Shop => ({
   name,
   units,
   currency,
@@ -164,5 +183,6 @@ const onlyShop = ({ name, units, currency, hourly_rate, zone, paper, foot, backu
   zone,
   paper,
   ...(foot && { foot }),
+  ...(idle_minutes && { idle_minutes }),
   ...(backups && { backups }),
 });
