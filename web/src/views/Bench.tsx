@@ -96,7 +96,7 @@ function Pad({ who, onOther }: { who: Person; onOther: () => void }) {
             aria-label={f === "back" ? "Take the last figure back" : f === "ok" ? "Open" : f}
             aria-disabled={(f === "ok" && pin.length < 4) || isPending || undefined}
             onClick={() => !(f === "ok" && pin.length < 4) && !isPending && press(f)}
-            className={`min-h-[64px] text-center border border-ink -mt-px -ml-px text-title text-center font-mono ${f === "ok" ? "bg-ink text-sheet" : "bg-sheet"}`}
+            className={`min-h-[64px] text-center border border-ink -mt-px -ml-px text-title font-mono ${f === "ok" ? "bg-ink text-sheet" : "bg-sheet"}`}
           >
             {f === "back" ? "←" : f === "ok" ? "↵" : f}
           </button>

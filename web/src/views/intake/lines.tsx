@@ -4,6 +4,7 @@ import { day } from "../../model/moment";
 import type { CustomerPage, Vehicle } from "../../model/types";
 import { useFound } from "../../parts/data";
 import { Fault } from "../../parts/Fault";
+import { useRoutes } from "./find";
 import type { useJob } from "./job";
 import { NewCustomer, NewUnit, NewVehicle } from "./New";
 import { Line, Pick, Picked } from "./Pick";
@@ -130,6 +131,7 @@ export function VehicleLine({ job }: { job: Job }) {
 
 export function UnitLine({ job }: { job: Job }) {
   const { customer, vehicle } = job;
+  useRoutes(); // there when a new unit asks for them
   if (!customer || !vehicle) return <Waits title="Unit" />;
   return <UnitOf key={vehicle.id} job={job} vehicle={vehicle} customer={customer} />;
 }
