@@ -159,7 +159,7 @@ func (p *Person) Type(label, text string) {
 func (p *Person) Field(label string) *rod.Element {
 	return p.find("a field "+label, `label => {
 		const byLabel = [...document.querySelectorAll('label')].find(l => l.innerText.trim().startsWith(label) && !l.closest('fieldset:disabled'));
-		return (byLabel && (byLabel.control || document.getElementById(byLabel.htmlFor))) || document.querySelector('[aria-label="' + label + '"]');
+		return (byLabel && (byLabel.control || document.getElementById(byLabel.htmlFor))) || document.querySelector('[aria-label^="' + label + '"]');
 	}`, label)
 }
 
@@ -171,6 +171,11 @@ func (p *Person) Pick(line, typed, offered string) {
 		p.press(input.ArrowDown)
 	}
 	p.Enter()
+}
+
+// Offered waits until something is offered for what was typed.
+func (p *Person) Offered() {
+	p.wait("an offer", `() => document.querySelectorAll('[role=option]').length > 1`)
 }
 
 // Choose marks one of a few choices.

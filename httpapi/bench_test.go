@@ -6,6 +6,7 @@ import (
 	"errors"
 	"fmt"
 	"net/http"
+	"net/url"
 	"os"
 	"slices"
 	"strconv"
@@ -98,8 +99,8 @@ func p50(times []time.Duration) float64 {
 // BenchmarkSheet reads sheets of a big database three ways: as plain rows by
 // one SQL query, as a folded sheet through the store, and over HTTP.
 func BenchmarkSheet(b *testing.B) {
-	u, url, ids := bigShop(b)
-	db, err := sql.Open("pgx", url)
+	u, address, ids := bigShop(b)
+	db, err := sql.Open("pgx", address)
 	require.NoError(b, err)
 	defer func() { _ = db.Close() }()
 	b.Run("plain SQL rows", func(b *testing.B) {
@@ -216,4 +217,32 @@ func BenchmarkAppend(b *testing.B) {
 		})
 		b.ReportMetric(float64(b.N)/b.Elapsed().Seconds(), "entries/s")
 	})
+}
+
+// BenchmarkFind looks for words, and reads units with all their rebuilds, over
+// HTTP in a big database.
+func BenchmarkFind(b *testing.B) {
+	u, _, ids := bigShop(b)
+	l, err := u.store.Ledger(context.Background(), ids[0])
+	require.NoError(b, err)
+	r := l.Rebuild
+	words := strings.Fields(r.Complaint)
+	for name, path := range map[string]string{
+		"number": "/api/v1/find?q=" + r.Number, "serial": "/api/v1/find?q=" + url.QueryEscape(r.Unit.Serial),
+		"two words of the complaint": "/api/v1/find?q=" + url.QueryEscape(strings.Join(words[:min(2, len(words))], " ")),
+		"nothing that is there":      "/api/v1/find?q=zebra", "unit page": "/api/v1/units/" + r.Unit.ID,
+	} {
+		b.Run(name, func(b *testing.B) {
+			var times []time.Duration
+			for b.Loop() {
+				began := time.Now()
+				res, said := u.send(http.MethodGet, path, "", nil)
+				times = append(times, time.Since(began))
+				if res.StatusCode != http.StatusOK {
+					b.Fatal(said)
+				}
+			}
+			b.ReportMetric(p50(times), "p50-µs")
+		})
+	}
 }

@@ -19,7 +19,6 @@ func TestAGaugeOfTheShop(t *testing.T) {
 	ilva, odo := p.signIn("ilva"), p.signIn("odo")
 	j := odo.takeIn(t, "Nora Quill", "QX 77", "GR-1")
 	r := odo.order(t, j, "")
-	at := "/api/v1/rebuilds/" + r.ID + "/steps/backlash-before"
 	gauge := `{"kind":"dial indicator","name":"Grandfather's dial","resolution":"0.01 mm","mpe":"0.02 mm","due":"` + p.now.AddDate(0, 0, -1).Format("2006-01-02") + `"}`
 	res, said := odo.send(http.MethodPost, "/api/v1/gauges", gauge, key())
 	assert.Equal(t, http.StatusForbidden, res.StatusCode, said)
@@ -35,7 +34,7 @@ func TestAGaugeOfTheShop(t *testing.T) {
 	require.True(t, mine.Overdue)
 
 	step := firstMeasured(t, odo, r.ID, "dial indicator")
-	at = "/api/v1/rebuilds/" + r.ID + "/steps/" + step
+	at := "/api/v1/rebuilds/" + r.ID + "/steps/" + step
 	view, ok := odo.step(at).(*workshop.MeasureStep)
 	require.True(t, ok)
 	assert.Contains(t, view.Instruments, mine)

@@ -150,3 +150,43 @@ func TestAFigureIsSaidAtTheBench(t *testing.T) {
 	res, said = odo.send(http.MethodPost, "/api/v1/rebuilds/"+next.ID+"/steps/ring-runout/entries", `{"act":"figure","item":"limits.ring-runout","origin":"plate","figure":{"max":"0.2 mm"}}`, key())
 	assert.NotEqual(t, http.StatusCreated, res.StatusCode, said)
 }
+
+// A rebuild keeps its copy of the sheet until somebody takes a newer version, by an
+// entry that says what it says otherwise; what was said at the bench stands where
+// the sheet is silent.
+func TestANewerSheetIsTakenByAnEntry(t *testing.T) {
+	p, _ := opened(t)
+	ilva, odo := p.signIn("ilva"), p.signIn("odo")
+	j := odo.takeIn(t, "Nora Quill", "QX 77", "GR-1")
+	r := odo.order(t, j, "")
+	at := "/api/v1/rebuilds/" + r.ID + "/steps/ring-runout"
+	says := func(body string, status int) string {
+		res, said := odo.send(http.MethodPost, at+"/entries", body, key())
+		require.Equal(t, status, res.StatusCode, said)
+		return said
+	}
+	assert.Contains(t, says(`{"act":"sheet"}`, http.StatusConflict), "none newer")
+	says(`{"act":"figure","item":"limits.ring-runout","origin":"judgement","note":"as others are","figure":{"max":"0.2 mm"}}`, http.StatusCreated)
+	var page workshop.SheetPage
+	ilva.get("/api/v1/sheets/"+j.unit.Sheet, &page)
+	status, said := ilva.change(page, `[{"path":"limits.ring-runout","figure":{"max":"0.08 mm"}},{"path":"limits.backlash","figure":{"min":"0.15 mm","max":"0.2 mm"}}]`, "the book came")
+	require.Equal(t, http.StatusOK, status, said)
+
+	view := odo.step(at).Frame()
+	assert.Equal(t, 1, view.SheetVersion, "the copy stands")
+	assert.Len(t, view.Figures, 1)
+	says(`{"act":"sheet","sheet":{"id":"x","family":"forged","version":9}}`, http.StatusUnprocessableEntity)
+	says(`{"act":"sheet"}`, http.StatusCreated)
+	says(`{"act":"sheet"}`, http.StatusConflict)
+	assert.Equal(t, 2, odo.step(at).Frame().SheetVersion)
+	measure, ok := odo.step(at).(*workshop.MeasureStep)
+	require.True(t, ok)
+	assert.Equal(t, "0.08 mm", measure.Limits.Max.String(), "the newer word")
+	var rec workshop.Record
+	odo.get("/api/v1/rebuilds/"+r.ID+"/record", &rec)
+	raw, err := json.Marshal(rec)
+	require.NoError(t, err)
+	assert.Contains(t, string(raw), "spec sheet, version 2 from here on: limits.backlash: 0.15 mm to 0.2 mm; limits.ring-runout: at most 0.08 mm")
+	assert.Contains(t, rec.Sheet, "version 2")
+	p.verified(t, r.ID)
+}

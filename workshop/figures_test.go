@@ -474,3 +474,29 @@ func TestWhatTurnsWhenOneWheelIsTurned(t *testing.T) {
 		}
 	}
 }
+
+// Every figure that a route asks a spec sheet for has its line in the glossary:
+// a bench can say what it is, and where it is found.
+func TestEveryFigureThatIsWantedCanBeAskedFor(t *testing.T) {
+	b, err := demoBook()
+	require.NoError(t, err)
+	known := map[string]bool{}
+	for _, f := range b.Glossary {
+		known[f.Path] = true
+		assert.NotEmpty(t, f.Help, "%s: where is it found?", f.Path)
+	}
+	wanted := 0
+	for _, r := range b.Routes {
+		for _, s := range r.Steps() {
+			nature := Kinds()[s.Kind]
+			if nature.Wants == nil {
+				continue
+			}
+			for _, path := range nature.Wants(s) {
+				wanted++
+				assert.True(t, known[book.Answer(path)], "%s, %s: %s has no line in the glossary", r.ID, s.ID, path)
+			}
+		}
+	}
+	assert.Positive(t, wanted)
+}

@@ -65,9 +65,9 @@ type saidFigure struct {
 	seq        int
 }
 
-// grounds of a plan alone, with figures laid over its sheet.
-func (p *Plan) grounds(over map[string]json.RawMessage, unknown map[string]bool) (*grounds, error) {
-	g := &grounds{sheet: p.Sheet, unknown: unknown, torques: make([]torqueWork, len(p.steps)), wants: make([][]string, len(p.steps)), blind: make([]bool, len(p.steps))}
+// grounds of a plan on a sheet, with figures laid over it.
+func (p *Plan) grounds(sheet book.SpecSheet, over map[string]json.RawMessage, unknown map[string]bool) (*grounds, error) {
+	g := &grounds{sheet: sheet, unknown: unknown, torques: make([]torqueWork, len(p.steps)), wants: make([][]string, len(p.steps)), blind: make([]bool, len(p.steps))}
 	for _, path := range slices.Sorted(maps.Keys(over)) {
 		if err := g.sheet.Lay(path, over[path]); err != nil {
 			return nil, fmt.Errorf("%s: %w", path, err)
@@ -98,46 +98,82 @@ func (p *Plan) grounds(over map[string]json.RawMessage, unknown map[string]bool)
 	return g, nil
 }
 
-// answers are the figures that were said at the bench, the last word on each.
-func (s *State) answers() (over map[string]json.RawMessage, unknown map[string]bool) {
-	over, unknown = s.facts.figures(), map[string]bool{}
-	if over == nil {
-		over = map[string]json.RawMessage{}
-	}
-	for i, e := range s.entries {
-		if e.Act != ActFigure || s.by[i] > 0 {
-			continue
-		}
-		path := e.Item.Name
-		if said := e.Said(); said.Origin == NotKnown {
-			unknown[path] = true
-			delete(over, path)
-		} else {
-			over[path] = said.Figure
-			delete(unknown, path)
-		}
-	}
-	return over, unknown
+// worked is what a rebuild works to: the sheet that was copied or taken last, and
+// what was said of the vehicle and at the bench, the last word on each.
+type worked struct {
+	sheet   book.SpecSheet
+	facts   map[string]json.RawMessage // of the vehicle: before any sheet
+	over    map[string]json.RawMessage
+	unknown map[string]bool
+	said    []saidFigure
 }
 
-// reground lays facts and answers anew. A record that says what cannot be laid
-// is shown on the copied sheet alone.
+func (s *State) works() worked {
+	w := worked{sheet: s.plan.Sheet, facts: s.facts.figures(), over: map[string]json.RawMessage{}, unknown: map[string]bool{}}
+	maps.Copy(w.over, w.facts)
+	for i, e := range s.entries {
+		switch said := e.Said(); {
+		case s.by[i] > 0:
+		case e.Act == ActSheet && said.Sheet != nil:
+			w.take(*said.Sheet, e)
+		case e.Act == ActFigure:
+			w.answer(e.Item.Name, said, e)
+		}
+	}
+	return w
+}
+
+func (w *worked) answer(path string, said Body, e Entry) {
+	if said.Origin == NotKnown {
+		w.unknown[path] = true
+		delete(w.over, path)
+	} else {
+		w.over[path] = said.Figure
+		delete(w.unknown, path)
+	}
+	w.said = append(w.said, saidFigure{path, e.Step, e.Seq})
+}
+
+// take goes on with another version of the sheet, which has the last word on
+// what it says; an answer given at the bench before stands where it is silent.
+func (w *worked) take(next book.SpecSheet, e Entry) {
+	before, _ := w.sheet.Lines() // both were JSON a moment ago
+	after, _ := next.Lines()
+	was := map[string]string{}
+	for _, l := range before {
+		was[l.Path] = string(l.Figure)
+	}
+	for _, l := range after {
+		if _, fact := w.facts[l.Path]; fact {
+			continue
+		}
+		if _, answered := w.over[l.Path]; answered || was[l.Path] != string(l.Figure) {
+			w.said = append(w.said, saidFigure{l.Path, e.Step, e.Seq})
+		}
+		delete(w.over, l.Path)
+		delete(w.unknown, l.Path)
+		delete(was, l.Path)
+	}
+	for path := range was {
+		w.said = append(w.said, saidFigure{path, e.Step, e.Seq})
+	}
+	w.sheet = next
+}
+
+// reground lays facts, sheet and answers anew. A record that says what cannot be
+// laid is shown on the copied sheet alone.
 func (s *State) reground() {
-	over, unknown := s.answers()
-	if len(over)+len(unknown) == 0 {
+	w := s.works()
+	if len(w.over)+len(w.unknown)+len(w.said) == 0 {
 		s.on = s.plan.ground
 		return
 	}
-	g, err := s.plan.grounds(over, unknown)
+	g, err := s.plan.grounds(w.sheet, w.over, w.unknown)
 	if err != nil {
 		g = &grounds{}
 		*g = *s.plan.ground
 	}
-	for i, e := range s.entries {
-		if e.Act == ActFigure && s.by[i] == 0 {
-			g.said = append(g.said, saidFigure{e.Item.Name, e.Step, e.Seq})
-		}
-	}
+	g.said = w.said
 	s.on = g
 }
 
@@ -252,11 +288,11 @@ func (p *proposal) acceptFigure() error {
 // figureFits lays the figure over the sheet and asks every step that wants it
 // whether it can be worked with.
 func (p *proposal) figureFits(path string) error {
-	over, unknown := p.state.answers()
-	over[path] = p.draft.Figure
-	delete(unknown, path)
+	w := p.state.works()
+	w.over[path] = p.draft.Figure
+	delete(w.unknown, path)
 	plan := p.state.plan
-	g, err := plan.grounds(over, unknown)
+	g, err := plan.grounds(w.sheet, w.over, w.unknown)
 	if err != nil {
 		return input.Below("figure", unwrapped(err))
 	}
@@ -323,4 +359,47 @@ func (p *proposal) known() error {
 // not know it.
 func usualFigure(f FigureView) Draft {
 	return Draft{Act: ActFigure, Item: ReadPlace(f.Path), Body: Body{Origin: NotKnown}}
+}
+
+// acceptSheet takes the family's sheet as it is now, when it is newer and the
+// route can be worked on it.
+func (p *proposal) acceptSheet() error {
+	working := p.state.on.sheet.Version
+	if p.ledger.SheetNow == nil {
+		return refuse(Conflict, sheetIsNewest, working)
+	}
+	next, err := p.ledger.SheetNow()
+	if err != nil {
+		return err
+	}
+	if next.Version <= working {
+		return refuse(Conflict, sheetIsNewest, working)
+	}
+	w := p.state.works()
+	w.take(next, Entry{})
+	if _, err := p.state.plan.grounds(w.sheet, w.over, w.unknown); err != nil {
+		return input.Below("sheet", unwrapped(err))
+	}
+	p.draft.Sheet, p.draft.Item = &next, Place{}
+	return nil
+}
+
+// sheetWords says which version was taken, and what it says otherwise than the
+// one before it.
+func (s *State) sheetWords(e *Entry) string {
+	next := e.Said().Sheet
+	if next == nil {
+		return "spec sheet"
+	}
+	before := s.plan.Sheet
+	for i, x := range s.entries {
+		if x.Act == ActSheet && x.Seq < e.Seq && s.by[i] == 0 && x.Said().Sheet != nil {
+			before = *x.Said().Sheet
+		}
+	}
+	changes := differences(before, *next)
+	if len(changes) == 0 {
+		changes = []string{"it says the same"}
+	}
+	return fmt.Sprintf("spec sheet, version %d from here on: %s", next.Version, strings.Join(changes, "; "))
 }

@@ -116,6 +116,7 @@ const (
 	ActAcknowledge Act = "acknowledge" // a caution was read
 	ActPhoto       Act = "photo"       // a picture, or why there is none
 	ActOverride    Act = "override"    // a gate is opened with a reason
+	ActSheet       Act = "sheet"       // a newer version of the spec sheet is taken
 	ActFigure      Act = "figure"      // of the spec sheet, said where a step wants it
 	ActNote        Act = "note"        // a remark, at any step
 	ActStrike      Act = "strike"      // an entry is withdrawn; it stays readable
@@ -146,6 +147,7 @@ type Body struct {
 	Bolt       int          `json:"bolt,omitempty"`
 	Pack       []Piece      `json:"pack,omitempty"`
 
+	Sheet  *book.SpecSheet `json:"sheet,omitempty"`  // that was taken; set by us
 	Figure json.RawMessage `json:"figure,omitempty"` // as it would stand on the sheet
 	Origin Origin          `json:"origin,omitempty" enum:"makers-book,plate,measured,judgement,not-known"`
 }
@@ -157,7 +159,7 @@ type given struct{ name, text string }
 func (b Body) given() []given {
 	all := []given{
 		{"bolt", filled(b.Bolt != 0)}, {"faces", b.Faces}, {"figure", filled(len(b.Figure) > 0)}, {"gauge", filled(b.Gauge != nil)}, {"instrument", b.Instrument}, {"name", b.Name}, {"note", b.Note}, {"origin", string(b.Origin)}, {"outcome", b.Outcome},
-		{"pack", filled(len(b.Pack) > 0)}, {"pass", filled(b.Pass != 0)}, {"photo", b.Photo}, {"photo_hash", b.PhotoHash}, {"reason", b.Reason},
+		{"pack", filled(len(b.Pack) > 0)}, {"pass", filled(b.Pass != 0)}, {"photo", b.Photo}, {"photo_hash", b.PhotoHash}, {"reason", b.Reason}, {"sheet", filled(b.Sheet != nil)},
 		{"tray", b.Tray}, {"typed", b.Typed}, {"value", filled(!b.Value.IsZero())},
 	}
 	return slices.DeleteFunc(all, func(g given) bool { return g.text == "" })

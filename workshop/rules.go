@@ -25,6 +25,8 @@ type Ledger struct {
 	Photo   func(id string) (sha256 string, err error) // empty when the rebuild has none such
 	// Confirmed counts the shop's root causes, by id; nil where nobody asks.
 	Confirmed func() (map[string]int, error)
+	// SheetNow is the family's spec sheet as it is now; nil where nobody asks.
+	SheetNow func() (book.SpecSheet, error)
 	// Gauges are the shop's own as they are now; nil where nobody asks.
 	Gauges func() ([]Gauge, error)
 	// Earlier are the last few rebuilds of the same unit before this one, the
@@ -87,7 +89,7 @@ type proposal struct {
 }
 
 // everywhere are the acts that any step takes.
-var everywhere = []Act{ActNote, ActStrike, ActAcknowledge, ActOverride, ActFigure}
+var everywhere = []Act{ActNote, ActStrike, ActAcknowledge, ActOverride, ActFigure, ActSheet}
 
 // fieldsOf lists the body fields an act takes; others are refused.
 var fieldsOf = map[Act][]string{
@@ -109,6 +111,7 @@ var fieldsOf = map[Act][]string{
 	ActPhoto:       {"photo", "reason", "note"},
 	ActOverride:    {"reason"},
 	ActFigure:      {"figure", "origin", "note"},
+	ActSheet:       {"note"},
 	ActNote:        {"note", "photo"},
 	ActStrike:      {"reason"},
 }
@@ -235,7 +238,7 @@ func (p *proposal) gate() error {
 		}
 		return p.reason("why the step cannot wait")
 	}
-	if len(blocked) > 0 && p.draft.Act != ActFigure { // what a book says can be looked up at any time
+	if len(blocked) > 0 && p.draft.Act != ActFigure && p.draft.Act != ActSheet { // what a book says can be looked up at any time
 		return refuse(GateClosed, hasToWait, p.step.Title, p.state.titles(blocked))
 	}
 	return nil
@@ -244,7 +247,7 @@ func (p *proposal) gate() error {
 // care: grave cautions are acknowledged before the hand moves.
 func (p *proposal) care() error {
 	switch p.draft.Act {
-	case ActNote, ActOverride, ActFigure:
+	case ActNote, ActOverride, ActFigure, ActSheet:
 		return nil
 	case ActAcknowledge:
 		if all := p.step.AllCautions(); !slices.Contains(all, p.draft.Item.String()) {
@@ -278,6 +281,8 @@ func (p *proposal) act() error {
 		return nil
 	case ActFigure:
 		return p.acceptFigure()
+	case ActSheet:
+		return p.acceptSheet()
 	case ActStrike:
 		if p.step.kind.strike != nil {
 			return p.step.kind.strike(p)
@@ -295,7 +300,7 @@ func (p *proposal) act() error {
 
 // placeFree: one live entry holds a place; to change it, it is corrected.
 func (p *proposal) placeFree() error {
-	if p.old != nil || p.draft.Act == ActNote {
+	if p.old != nil || p.draft.Act == ActNote || p.draft.Act == ActSheet {
 		return nil
 	}
 	if e, taken := p.state.of(p.step).has(p.draft.Act, p.draft.Item); taken {

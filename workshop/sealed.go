@@ -51,7 +51,7 @@ type RecordLine struct {
 // MakeRecord puts a record into words.
 func MakeRecord(l Ledger) Record {
 	s := l.State()
-	rec := Record{Rebuild: l.Rebuild, Sheet: fmt.Sprintf("%s, version %d", l.Plan.Sheet.Family, l.Plan.Sheet.Version), Handover: []string{}}
+	rec := Record{Rebuild: l.Rebuild, Sheet: fmt.Sprintf("%s, version %d", l.State().on.sheet.Family, l.State().on.sheet.Version), Handover: []string{}}
 	for _, st := range l.Plan.Route.Stations {
 		station := RecordStation{Title: st.Title, Steps: []RecordStep{}}
 		for _, step := range st.Steps {

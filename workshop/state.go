@@ -55,7 +55,7 @@ func ReadPlan(raw []byte) (*Plan, error) {
 		}
 	}
 	p.lean()
-	if p.ground, err = p.grounds(nil, nil); err != nil {
+	if p.ground, err = p.grounds(p.Sheet, nil, nil); err != nil {
 		return nil, err
 	}
 	return p, nil
@@ -153,7 +153,7 @@ func Fold(p *Plan, entries []Entry) *State {
 		}
 	}
 	s.on = p.ground
-	if slices.ContainsFunc(entries, func(e Entry) bool { return e.Act == ActFigure }) {
+	if slices.ContainsFunc(entries, Entry.saysSheet) {
 		s.reground()
 	}
 	return s
@@ -175,7 +175,7 @@ func (s *State) with(e Entry) *State {
 	}
 	st.add(int32(len(s.entries)), e, false)
 	next.steps[step.at] = st
-	if e.Act == ActFigure || s.supersedesFigure(e) {
+	if e.saysSheet() || s.supersedesFigure(e) {
 		next.reground() // every step may need something else now
 		return next
 	}
@@ -187,8 +187,11 @@ func (s *State) with(e Entry) *State {
 	return next
 }
 
+// saysSheet: what the steps are worked on is another after it.
+func (e Entry) saysSheet() bool { return e.Act == ActFigure || e.Act == ActSheet }
+
 func (s *State) supersedesFigure(e Entry) bool {
-	return e.Supersedes != "" && slices.ContainsFunc(s.entries, func(x Entry) bool { return x.ID == e.Supersedes && x.Act == ActFigure })
+	return e.Supersedes != "" && slices.ContainsFunc(s.entries, func(x Entry) bool { return x.ID == e.Supersedes && x.saysSheet() })
 }
 
 // grown appends to the record's memory, or to a copy when another state has

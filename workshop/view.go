@@ -46,6 +46,8 @@ type StepFrame struct {
 	// Figures are those the spec sheet lacks and the step wants, and those that
 	// were said in their place.
 	Figures []FigureView `json:"figures,omitempty"`
+	// SheetVersion is that of the spec sheet the rebuild works to now.
+	SheetVersion int `json:"sheet_version"`
 }
 
 // Frame is the frame itself, so that it can be asked of any view.
@@ -114,7 +116,7 @@ func MakeStep(l Ledger, id string, by Person, now time.Time) (StepView, error) {
 		Entries: viewsAt(s, step), Acts: l.openTo(s, step, by, now),
 	}
 	f.Cautions = cautionViews(l, s, step, step.Cautions)
-	f.Figures = s.figureViews(step)
+	f.Figures, f.SheetVersion = s.figureViews(step), s.on.sheet.Version
 	for _, x := range l.Plan.Materials {
 		if slices.Contains(step.Materials, x.ID) {
 			f.Materials = append(f.Materials, x)
@@ -160,8 +162,13 @@ func (l Ledger) openTo(s *State, step *Step, by Person, now time.Time) []OpenAct
 	case l.Rebuild.Place.Closed:
 		return open
 	case s.isBlocked(step):
-		return append(open, OpenAct{ActOverride, true})
+		open = append(open, OpenAct{ActOverride, true}, OpenAct{Act: ActSheet})
+		if len(s.figureViews(step)) > 0 {
+			open = append(open, OpenAct{Act: ActFigure})
+		}
+		return open
 	}
+	open = append(open, OpenAct{Act: ActSheet})
 	if len(s.unread(step, step.AllCautions(), false)) > 0 {
 		open = append(open, OpenAct{Act: ActAcknowledge})
 	}

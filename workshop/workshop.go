@@ -138,6 +138,16 @@ func (w *Workshop) Open(ctx context.Context, o Order, by Person, key string) (op
 	return w.store.Open(ctx, r, link, p, Write{Key: key, Digest: digest("order", string(asked), by.Login)})
 }
 
+// sheetFor is the sheet of a plan as it would be copied now.
+func (w *Workshop) sheetFor(ctx context.Context, p *Plan) (book.SpecSheet, error) {
+	spec, err := w.SpecSheet(ctx, p.Sheet.ID)
+	if err != nil {
+		return spec, err
+	}
+	c, err := w.book.CopyWith(p.Route.ID, spec)
+	return c.Sheet, err
+}
+
 // copy takes a route and a sheet from the book, and checks them the first time.
 func (w *Workshop) copy(ctx context.Context, route, sheet string) (*Plan, error) {
 	spec, err := w.SpecSheet(ctx, sheet)
@@ -235,6 +245,7 @@ func (w *Workshop) Append(ctx context.Context, session, id, step string, d Draft
 	var after Ledger
 	e, replayed, err := w.store.Append(ctx, id, write, func(l Ledger) (Proposal, error) {
 		kept.now = w.now()
+		l.SheetNow = func() (book.SpecSheet, error) { return w.sheetFor(ctx, l.Plan) }
 		p, err := Propose(l, step, d, by, kept.now)
 		after = p.After
 		return p, err
@@ -253,6 +264,7 @@ func (w *Workshop) Preview(ctx context.Context, id, step string, d Draft, by Per
 	if err != nil {
 		return Entry{}, err
 	}
+	l.SheetNow = func() (book.SpecSheet, error) { return w.sheetFor(ctx, l.Plan) }
 	entry, _, err := ask(l, step, d, by, w.now())
 	return entry, err
 }

@@ -15,6 +15,7 @@ import (
 	"handwerk/book/files"
 	"handwerk/book/shop"
 	"handwerk/core/input"
+	"handwerk/core/quantity"
 	"handwerk/httpapi"
 	"handwerk/postgres"
 	"handwerk/workshop"
@@ -83,7 +84,7 @@ func loadScenario(ctx context.Context, store *postgres.Store, b book.Book, s fil
 			return err
 		}
 	}
-	if err := store.KeepFleet(ctx, fleetOf(s), stockOf(s)); err != nil {
+	if err := keepShop(ctx, store, s, people, now); err != nil {
 		return err
 	}
 	for i, r := range s.Rebuilds {
@@ -92,6 +93,24 @@ func loadScenario(ctx context.Context, store *postgres.Store, b book.Book, s fil
 		}
 	}
 	return nil
+}
+
+// keepShop keeps what the archipelago's workshop says of itself, its fleet and
+// its drawers, of which one size is short.
+func keepShop(ctx context.Context, store *postgres.Store, s files.Scenario, people map[string]workshop.Person, now time.Time) error {
+	says := workshop.Shop{
+		Name: "Workshop of the public fleet", Units: quantity.Metric, Currency: "EUR", HourlyRate: 58, Zone: store.Zone().String(), Paper: "A4",
+		Foot: "Questions to the harbour office, weekdays from seven.",
+	}
+	lead := people[s.People[0].Login]
+	if err := store.KeepShop(ctx, says, lead, now); err != nil {
+		return err
+	}
+	if err := store.KeepFleet(ctx, fleetOf(s), stockOf(s)); err != nil {
+		return err
+	}
+	least, place := 2, "bench 1, left"
+	return store.KeepDrawer(ctx, "thrust-washers", []workshop.DrawerLine{{Size: "0.58 mm", Least: &least, Place: &place}}, "stocktaking", lead, now)
 }
 
 func fleetOf(s files.Scenario) []workshop.Vehicle {

@@ -16,27 +16,30 @@ type view struct {
 	name          string
 	serial, path  string
 	width, height int
+	types         [2]string // into which field, what
 }
 
+var none [2]string
+
 var views = []view{
-	{"board", "", "/", 1280, 800},
-	{"open", "", "/open", 1280, 800},
-	{"account", "", "/account", 1280, 800},
-	{"measure", "HV-20931", "/end-float", 1280, 800},
-	{"measure-upright", "HV-20931", "/end-float", 820, 1180},
-	{"undecided", "HV-31114", "/end-float", 1280, 800},
-	{"torque", "HV-00077", "/cover-bolts", 1280, 800},
-	{"take-apart", "HV-20931", "/strip", 1280, 800},
-	{"inspect", "HV-20931", "/parts", 1280, 800},
-	{"diagnosis", "C228-0730", "/tests", 1280, 800},
-	{"backlash", "A9-0730", "/backlash", 1280, 800},
-	{"housing", "G5-0009", "/housing", 1280, 800},
-	{"housing-upright", "G5-0009", "/housing", 820, 1180},
-	{"caution", "BT2-0188", "/tests", 1280, 800},
-	{"sealant", "HV-00077", "/sealant", 1280, 800},
-	{"fluid", "BT2-0188", "/fluid", 1280, 800},
-	{"drive-card", "BT2-0301", "/drive-after", 1280, 800},
-	{"record", "BT2-0188", "record", 1280, 800},
+	{"board", "", "/", 1280, 800, none},
+	{"open", "", "/open", 1280, 800, [2]string{"Customer", "slip"}},
+	{"sheet", "", "/sheets/brakka-a9", 1280, 800, none},
+	{"drawers", "", "/drawers", 1280, 800, none},
+	{"unit", "", "/units/observatory-truck.tc", 1280, 800, none},
+	{"find", "", "/find", 1280, 800, [2]string{"Number", "BT2"}},
+	{"measure", "HV-20931", "/end-float", 1280, 800, none},
+	{"undecided", "HV-31114", "/end-float", 1280, 800, none},
+	{"torque", "HV-00077", "/cover-bolts", 1280, 800, none},
+	{"take-apart", "HV-20931", "/strip", 1280, 800, none},
+	{"inspect", "HV-20931", "/parts", 1280, 800, none},
+	{"diagnosis", "C228-0730", "/tests", 1280, 800, none},
+	{"backlash", "A9-0730", "/backlash", 1280, 800, none},
+	{"housing", "G5-0009", "/housing", 1280, 800, none},
+	{"housing-upright", "G5-0009", "/housing", 820, 1180, none},
+	{"caution", "BT2-0188", "/tests", 1280, 800, none},
+	{"drive-card", "BT2-0301", "/drive-after", 1280, 800, none},
+	{"record", "BT2-0188", "record", 1280, 800, none},
 }
 
 func main() {
@@ -64,6 +67,10 @@ func shoot(into string) error {
 	visitor.SignIn("ilva")
 	for _, v := range views {
 		visitor.Go(pathOf(visitor, v))
+		if v.types != none {
+			visitor.Type(v.types[0], v.types[1])
+			visitor.Offered()
+		}
 		if err := save(visitor, into, v); err != nil {
 			return err
 		}

@@ -1533,7 +1533,7 @@ export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
         /** @enum {string} */
-        Act: "outcome" | "removed" | "verdict" | "fitted" | "reading" | "fit" | "again" | "reckon" | "accept" | "torqued" | "filled" | "start" | "end" | "decision" | "acknowledge" | "photo" | "override" | "figure" | "note" | "strike";
+        Act: "outcome" | "removed" | "verdict" | "fitted" | "reading" | "fit" | "again" | "reckon" | "accept" | "torqued" | "filled" | "start" | "end" | "decision" | "acknowledge" | "photo" | "override" | "figure" | "sheet" | "note" | "strike";
         Answer: {
             good?: boolean;
             id: string;
@@ -1702,6 +1702,7 @@ export interface components {
             photo?: string;
             photo_hash?: string;
             reason?: string;
+            sheet?: components["schemas"]["SpecSheet"];
             tray?: string;
             typed?: string;
             value?: components["schemas"]["Quantity"];
@@ -1794,6 +1795,7 @@ export interface components {
             kind: "caution";
             materials?: components["schemas"]["Material"][];
             needs?: string;
+            sheet_version: number;
             station: string;
             status: components["schemas"]["Status"];
             step: components["schemas"]["StepHead"];
@@ -1822,6 +1824,7 @@ export interface components {
             kind: "check";
             materials?: components["schemas"]["Material"][];
             needs?: string;
+            sheet_version: number;
             station: string;
             status: components["schemas"]["Status"];
             step: components["schemas"]["StepHead"];
@@ -2013,6 +2016,7 @@ export interface components {
             kind: "decide";
             materials?: components["schemas"]["Material"][];
             needs?: string;
+            sheet_version: number;
             station: string;
             status: components["schemas"]["Status"];
             step: components["schemas"]["StepHead"];
@@ -2165,6 +2169,7 @@ export interface components {
             photo?: string;
             photo_hash?: string;
             reason?: string;
+            sheet?: components["schemas"]["SpecSheet"];
             supersedes?: string;
             tray?: string;
             typed?: string;
@@ -2462,6 +2467,7 @@ export interface components {
             kind: "fill";
             materials?: components["schemas"]["Material"][];
             needs?: string;
+            sheet_version: number;
             station: string;
             status: components["schemas"]["Status"];
             step: components["schemas"]["StepHead"];
@@ -2860,6 +2866,7 @@ export interface components {
             needs?: string;
             packs?: components["schemas"]["PacksView"];
             reckons?: boolean;
+            sheet_version: number;
             station: string;
             status: components["schemas"]["Status"];
             step: components["schemas"]["StepHead"];
@@ -3060,6 +3067,7 @@ export interface components {
             kind: "photo";
             materials?: components["schemas"]["Material"][];
             needs?: string;
+            sheet_version: number;
             station: string;
             status: components["schemas"]["Status"];
             step: components["schemas"]["StepHead"];
@@ -3729,6 +3737,7 @@ export interface components {
             kind: "stack";
             materials?: components["schemas"]["Material"][];
             needs?: string;
+            sheet_version: number;
             stack: components["schemas"]["StackPart"][];
             station: string;
             status: components["schemas"]["Status"];
@@ -3849,6 +3858,7 @@ export interface components {
             kind: "test";
             materials?: components["schemas"]["Material"][];
             needs?: string;
+            sheet_version: number;
             station: string;
             status: components["schemas"]["Status"];
             step: components["schemas"]["StepHead"];
@@ -3913,6 +3923,7 @@ export interface components {
             kind: "torque";
             materials?: components["schemas"]["Material"][];
             needs?: string;
+            sheet_version: number;
             station: string;
             status: components["schemas"]["Status"];
             step: components["schemas"]["StepHead"];
@@ -4056,6 +4067,7 @@ export interface components {
             materials?: components["schemas"]["Material"][];
             needs?: string;
             schools: components["schemas"]["School"][];
+            sheet_version: number;
             station: string;
             status: components["schemas"]["Status"];
             step: components["schemas"]["StepHead"];

@@ -269,3 +269,11 @@ export const unitQuery = (id: string) => ({
 
 /** A unit with the vehicle it sits in and its rebuilds. */
 export const useUnit = (id: string) => useQuery({ ...unitQuery(id), enabled: id !== "" });
+
+/** The families there is a spec sheet for, with their versions. */
+export const useSheets = () =>
+  useQuery({
+    queryKey: ["sheets"],
+    staleTime: 60_000,
+    queryFn: async () => (await unwrap(client.GET("/api/v1/sheets"))).sheets,
+  });

@@ -1,10 +1,11 @@
 import { useMutation } from "@tanstack/react-query";
+import { Link } from "@tanstack/react-router";
 import { useId, useState } from "react";
 import { client, unwrap } from "../model/client";
 import { type FigureView, liveAt, may, type Origin } from "../model/types";
 import { Answers } from "../parts/Answers";
 import { Button } from "../parts/Button";
-import { useSession } from "../parts/data";
+import { useSession, useSheets } from "../parts/data";
 import { Fault } from "../parts/Fault";
 import { Field } from "../parts/Field";
 import { FigureEditor, useFigure } from "../parts/FigureEditor";
@@ -158,6 +159,29 @@ export function FiguresSaid(p: StepProps) {
         </div>
       ))}
     </section>
+  );
+}
+
+/** The family's sheet was written on meanwhile: it can be taken from here on, by an entry. */
+export function NewerSheet({ view, plan, say, busy }: StepProps) {
+  const sheets = useSheets().data;
+  const version = sheets?.find((s) => s.id === plan.sheet.id)?.version ?? 0;
+  if (version <= view.sheet_version || !may(view, "sheet")) return null;
+  return (
+    <p
+      role="status"
+      className="mt-3.5 border border-hair border-l-6 border-l-blue px-4 py-1.5 flex flex-wrap gap-x-4 items-center"
+    >
+      <span className="grow">
+        The spec sheet has version {version}; this rebuild works to {view.sheet_version}.{" "}
+        <Link to="/sheets/$id" params={{ id: plan.sheet.id }}>
+          What it says
+        </Link>
+      </span>
+      <Button name="sheet" disabled={busy} onClick={() => say({ act: "sheet" })}>
+        Take version {version} from here on
+      </Button>
+    </p>
   );
 }
 

@@ -8,7 +8,7 @@ import { useKept } from "../parts/kept";
 import { useKey } from "../parts/keys";
 import { Margin } from "../parts/MarginSlot";
 import { Cautions } from "./Cautions";
-import { FiguresAsked, FiguresSaid } from "./Figures";
+import { FiguresAsked, FiguresSaid, NewerSheet } from "./Figures";
 import { History } from "./History";
 import { screens } from "./kinds";
 import { Weighed } from "./Weighed";
@@ -60,6 +60,7 @@ export function StepBench({ rebuild, view: kept, plan, next, onGo }: Props) {
         {Screen && <Screen {...p} />}
       </fieldset>
       <FiguresSaid {...p} />
+      <NewerSheet {...p} />
       {view.weighed?.map((w) => (
         <Weighed key={w.calc} weighed={w} plan={plan} />
       ))}

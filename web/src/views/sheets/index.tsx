@@ -1,10 +1,10 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { Link, useNavigate } from "@tanstack/react-router";
 import { useContext, useState } from "react";
 import { ApiError, client, unwrap } from "../../model/client";
 import { Bar } from "../../parts/Bar";
 import { Button } from "../../parts/Button";
-import { useSession } from "../../parts/data";
+import { useSession, useSheets } from "../../parts/data";
 import { Fault } from "../../parts/Fault";
 import { Field } from "../../parts/Field";
 import { useTitle } from "../../parts/focus";
@@ -16,10 +16,7 @@ export function SheetsView() {
   const help = useContext(HelpContext);
   const leads = useSession().data?.person.role === "lead";
   const [typed, setTyped] = useState("");
-  const list = useQuery({
-    queryKey: ["sheets"],
-    queryFn: async () => (await unwrap(client.GET("/api/v1/sheets"))).sheets,
-  });
+  const list = useSheets();
   const shown = list.data?.filter((s) => s.family.toLowerCase().includes(typed.trim().toLowerCase()));
   return (
     <div className="min-h-screen">
