@@ -176,7 +176,29 @@ func (s SpecSheet) Check() input.Fields {
 			c.Add("fills."+name+".min", "more than zero, not above max", "%s to %s", f.Min, f.Max)
 		}
 	}
+	for step, parts := range s.Stacks {
+		c.Parts("stacks."+step, parts)
+	}
 	return c.Fields
+}
+
+// Parts finds what nobody could take apart by: parts without a name, two of one
+// id, a way to face that is none.
+func (c *Checker) Parts(at string, parts []Part) {
+	if len(parts) == 0 {
+		c.Add(at, "the parts in removal order", "the stack is empty")
+	}
+	Unique(c, at, parts, func(p Part) string { return p.ID })
+	for i, p := range parts {
+		here := input.Index(at, i)
+		c.Text(input.Join(here, "name"), p.Name)
+		if p.Facing != "" && !slices.Contains(Facings, p.Facing) {
+			c.Add(input.Join(here, "facing"), strings.Trim(fmt.Sprint(Facings), "[]"), "%q is no way to face", p.Facing)
+		}
+		if p.Facing != "" && p.Faces == "" {
+			c.Add(input.Join(here, "faces"), "words beside facing", "nobody sees by what it faces %s", p.Facing)
+		}
+	}
 }
 
 func (c *Checker) limit(at string, l Limit) {

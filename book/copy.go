@@ -49,7 +49,7 @@ func (b Book) CopyWith(routeID string, sheet SpecSheet) (Copy, error) {
 	if !ok {
 		return Copy{}, input.At("route", b.routeNames(), "the book has no route %q", routeID)
 	}
-	sheet.Figures = b.figures(sheet)
+	sheet.Figures, route = b.figures(sheet), route.stacked(sheet.Stacks)
 	var cautions, materials, gauges []string
 	for _, step := range route.Steps() {
 		cautions, materials = append(cautions, step.AllCautions()...), append(materials, step.Materials...)
@@ -68,6 +68,25 @@ func (b Book) CopyWith(routeID string, sheet SpecSheet) (Copy, error) {
 	}
 	c.Glossary = b.glossaryOf(route)
 	return c, nil
+}
+
+// stacked is the route with a family's own parts where it takes them off; the
+// book's route stays as it is.
+func (r Route) stacked(stacks map[string][]Part) Route {
+	if len(stacks) == 0 {
+		return r
+	}
+	r.Stations = slices.Clone(r.Stations)
+	for i := range r.Stations {
+		r.Stations[i].Steps = slices.Clone(r.Stations[i].Steps)
+		for j := range r.Stations[i].Steps {
+			step := &r.Stations[i].Steps[j]
+			if parts := stacks[step.ID]; len(parts) > 0 && step.Work == Remove {
+				step.Parts = parts
+			}
+		}
+	}
+	return r
 }
 
 // glossaryOf are the figures that a route's steps want of the sheet.

@@ -62,7 +62,7 @@ func ShapeOf(path string) Shape {
 		return ShapeTorque
 	case "fills":
 		return ShapeFill
-	case "washers", "ways":
+	case "washers", "ways", "stacks":
 		return ShapeRows
 	}
 	return ShapeQuantity

@@ -18,7 +18,7 @@ type Line struct {
 }
 
 // rooms of a sheet in the order in which they are read.
-var rooms = []string{"limits", "torques", "fills", "washers", "ways", "figures"}
+var rooms = []string{"limits", "torques", "fills", "washers", "stacks", "ways", "figures"}
 
 // Lines are all that a sheet says, in the order of its rooms.
 func (s SpecSheet) Lines() ([]Line, error) {
@@ -29,7 +29,7 @@ func (s SpecSheet) Lines() ([]Line, error) {
 	lines := []Line{}
 	for _, path := range slices.Sorted(maps.Keys(all)) {
 		room, _, deep := strings.Cut(path, ".")
-		if slices.Contains(rooms, room) && Answer(path) == path && (deep || ShapeOf(path) == ShapeRows) {
+		if slices.Contains(rooms, room) && Answer(path) == path && (deep || room == "washers" || room == "ways") {
 			lines = append(lines, Line{path, all[path]})
 		}
 	}
@@ -45,7 +45,7 @@ func roomAt(path string) int {
 // Lay writes what an answer says into a sheet; nothing takes it off.
 func (s *SpecSheet) Lay(path string, raw json.RawMessage) error {
 	room, name, _ := strings.Cut(path, ".")
-	if !slices.Contains(rooms, room) || Answer(path) != path || (name == "") != (ShapeOf(path) == ShapeRows) {
+	if !slices.Contains(rooms, room) || Answer(path) != path || (name == "") != (room == "washers" || room == "ways") {
 		return input.At("", "limits.x, torques.x, fills.x, figures.x, washers, ways", "a spec sheet has no %q", path)
 	}
 	switch room {
@@ -57,6 +57,8 @@ func (s *SpecSheet) Lay(path string, raw json.RawMessage) error {
 		return layIn(&s.Fills, name, raw)
 	case "figures":
 		return layIn(&s.Figures, name, raw)
+	case "stacks":
+		return layIn(&s.Stacks, name, raw)
 	case "washers":
 		return layList(&s.Washers, raw)
 	}

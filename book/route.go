@@ -315,7 +315,10 @@ type SpecSheet struct {
 	// Figures are whatever else calculators ask for: numbers, quantities as
 	// texts, words, lists of gears.
 	Figures map[string]json.RawMessage `json:"figures,omitempty"`
-	Ways    []decision.Option          `json:"ways,omitempty"` // repair, exchange, ...: what they usually cost
+	// Stacks are the parts of this family as they came off, by the step that takes
+	// them off; they stand in place of the route's.
+	Stacks map[string][]Part `json:"stacks,omitempty"`
+	Ways   []decision.Option `json:"ways,omitempty"` // repair, exchange, ...: what they usually cost
 }
 
 // Limit has a lower or an upper side, or both.

@@ -126,6 +126,12 @@ var sizes = map[string]string{"thread.size": "14 mm", "thread.pitch": "1.5 mm", 
 // method that answered at each step.
 func (u *user) walkRoute(t *testing.T, base string) map[string]string {
 	t.Helper()
+	return u.walkUntil(t, base, "")
+}
+
+// walkUntil is walkRoute until a step is the next to be worked on.
+func (u *user) walkUntil(t *testing.T, base, until string) map[string]string {
+	t.Helper()
 	answered := map[string]string{}
 	for range 500 {
 		var sheet workshop.Sheet
@@ -135,6 +141,9 @@ func (u *user) walkRoute(t *testing.T, base string) map[string]string {
 		}
 		i := slices.IndexFunc(sheet.Steps, func(s workshop.StepStatus) bool { return s.Status == workshop.Open })
 		require.GreaterOrEqual(t, i, 0, "nothing is open, everything waits: %+v", sheet.Rebuild.Place)
+		if sheet.Steps[i].ID == until {
+			return answered
+		}
 		step := base + "/steps/" + sheet.Steps[i].ID
 		view := u.step(step)
 		usual := workshop.Plausible(view)

@@ -46,6 +46,12 @@ type SheetImport struct {
 	Why     string `json:"why"`
 }
 
+// StackKept names the step at which parts came off.
+type StackKept struct {
+	ID   string `path:"id" json:"-"`
+	Step string `json:"step"`
+}
+
 // FigureKept names a figure that was said at a bench.
 type FigureKept struct {
 	ID    string `path:"id" json:"-"`
@@ -88,6 +94,9 @@ func (a *api) sheetEndpoints() []endpoint {
 			return a.sheetFile(c, in.ID, "application/json", "json", func(w io.Writer, s book.SpecSheet) error {
 				return json.NewEncoder(w).Encode(s)
 			})
+		}),
+		post(a, "/rebuilds/:id/kept-stack", "keepStack", "keep the parts as they came off as the stack of the unit's family", leads, http.StatusOK, func(c call, in StackKept) (workshop.SheetPage, error) {
+			return w.KeepStack(c.Context(), in.ID, in.Step, c.person())
 		}),
 		post(a, "/rebuilds/:id/kept-figures", "keepFigure", "keep a figure that was said at a bench in the unit's spec sheet", leads, http.StatusOK, func(c call, in FigureKept) (workshop.SheetPage, error) {
 			return w.KeepFigure(c.Context(), in.ID, in.Entry, c.person())

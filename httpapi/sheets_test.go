@@ -190,3 +190,46 @@ func TestANewerSheetIsTakenByAnEntry(t *testing.T) {
 	assert.Contains(t, rec.Sheet, "version 2")
 	p.verified(t, r.ID)
 }
+
+// The parts of a unit nobody knew, as they came off, become its family's stack:
+// the next one is taken apart by them.
+func TestAStackIsKeptAsItCameOff(t *testing.T) {
+	p, _ := opened(t)
+	ilva, odo := p.signIn("ilva"), p.signIn("odo")
+	j := odo.takeIn(t, "Nora Quill", "QX 77", "GR-1")
+	r := odo.order(t, j, "")
+	base := "/api/v1/rebuilds/" + r.ID
+	keep := func(u *user, step string) (int, string) {
+		res, said := u.send(http.MethodPost, base+"/kept-stack", `{"step":"`+step+`"}`, key())
+		return res.StatusCode, said
+	}
+	status, said := keep(ilva, "strip")
+	assert.Equal(t, http.StatusConflict, status, said)
+	status, said = keep(ilva, "backlash")
+	assert.Equal(t, http.StatusUnprocessableEntity, status, said)
+	off := func() *workshop.StackStep {
+		view, ok := odo.step(base + "/steps/strip").(*workshop.StackStep)
+		require.True(t, ok)
+		return view
+	}
+	ilva.walkUntil(t, base, "strip")
+	known := off().Stack
+	odo.do(t, base+"/steps/strip/entries", `{"act":"removed","outcome":"removed","item":"`+known[1].ID+`"}`, new(workshop.Entry))
+	odo.do(t, base+"/steps/strip/entries", `{"act":"removed","outcome":"removed","name":"Spacer nobody drew","faces":"groove to the ring gear","tray":"3"}`, new(workshop.Entry))
+	odo.do(t, base+"/steps/strip/entries", `{"act":"removed","outcome":"not-found","item":"`+known[0].ID+`"}`, new(workshop.Entry))
+	status, said = keep(odo, "strip")
+	assert.Equal(t, http.StatusForbidden, status, said)
+	status, said = keep(ilva, "strip")
+	require.Equal(t, http.StatusOK, status, said)
+
+	next := odo.order(t, j, "")
+	view, ok := odo.step("/api/v1/rebuilds/" + next.ID + "/steps/strip").(*workshop.StackStep)
+	require.True(t, ok)
+	require.Len(t, view.Stack, 2)
+	assert.Equal(t, known[1].Name, view.Stack[0].Name)
+	assert.Equal(t, "Spacer nobody drew", view.Stack[1].Name)
+	assert.Equal(t, "groove to the ring gear", view.Stack[1].Faces)
+	assert.False(t, view.Stack[1].Extra, "it stands on the plan now")
+	ilva.walkRoute(t, "/api/v1/rebuilds/"+next.ID)
+	assert.Len(t, off().Stack, len(known)+1, "the first rebuild keeps its copy")
+}

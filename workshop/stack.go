@@ -1,7 +1,6 @@
 package workshop
 
 import (
-	"fmt"
 	"slices"
 	"strconv"
 	"strings"
@@ -43,13 +42,7 @@ type StackStep struct {
 func checkStack(c *book.Checker, at string, s book.Step) {
 	switch s.Work {
 	case book.Remove:
-		if len(s.Parts) == 0 {
-			c.Add(input.Join(at, "parts"), "the parts in removal order", "the stack is empty")
-		}
-		book.Unique(c, input.Join(at, "parts"), s.Parts, func(p book.Part) string { return p.ID })
-		for i, p := range s.Parts {
-			checkFacing(c, input.Index(input.Join(at, "parts"), i), p)
-		}
+		c.Parts(input.Join(at, "parts"), s.Parts)
 	case book.Inspect, book.Fit:
 		if of, ok := c.Earlier(s.Of); !ok || of.Kind != book.Stack || of.Work != book.Remove {
 			c.Add(input.Join(at, "of"), "an earlier stack that is taken apart", "%q is not one", s.Of)
@@ -59,15 +52,6 @@ func checkStack(c *book.Checker, at string, s book.Step) {
 		}
 	default:
 		c.Add(input.Join(at, "work"), "remove, inspect, fit", "%q is not work on a stack", s.Work)
-	}
-}
-
-func checkFacing(c *book.Checker, at string, p book.Part) {
-	if p.Facing != "" && !slices.Contains(book.Facings, p.Facing) {
-		c.Add(input.Join(at, "facing"), strings.Trim(fmt.Sprint(book.Facings), "[]"), "%q is no way to face", p.Facing)
-	}
-	if p.Facing != "" && p.Faces == "" {
-		c.Add(input.Join(at, "faces"), "words beside facing", "nobody sees by what it faces %s", p.Facing)
 	}
 }
 
@@ -194,6 +178,49 @@ func (s *State) removedParts(removal *Step) []StackPart {
 		}
 	}
 	return parts
+}
+
+// cameOff are the parts as they really came off, one after the other, with the
+// way they faced; those found there get a name of their own.
+func (s *State) cameOff(removal *Step) []book.Part {
+	type off struct {
+		seq  int
+		part book.Part
+	}
+	var all []off
+	parts := s.removedParts(removal)
+	st := s.of(removal)
+	for e := range st.each(st.live) {
+		i := slices.IndexFunc(parts, func(p StackPart) bool { return ReadPlace(p.ID) == e.Item })
+		if e.Act != ActRemoved || i < 0 || parts[i].NotFound {
+			continue
+		}
+		part := parts[i].Part
+		if parts[i].Extra {
+			part.ID = "own-" + strings.TrimPrefix(part.ID, foundPrefix)
+		} else if seen := parts[i].Seen; seen != "" {
+			part.Faces = seen
+		}
+		all = append(all, off{s.firstSaid(*e).Seq, part})
+	}
+	slices.SortFunc(all, func(a, b off) int { return a.seq - b.seq })
+	list := make([]book.Part, len(all))
+	for i, o := range all {
+		list[i] = o.part
+	}
+	return list
+}
+
+// firstSaid is the entry that an entry corrects, from the first on.
+func (s *State) firstSaid(e Entry) Entry {
+	for e.Supersedes != "" {
+		i := slices.IndexFunc(s.entries, func(x Entry) bool { return x.ID == e.Supersedes })
+		if i < 0 {
+			break
+		}
+		e = s.entries[i]
+	}
+	return e
 }
 
 // planIndex orders parts by the plan; found ones come after the part before them.

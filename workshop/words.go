@@ -51,6 +51,7 @@ const (
 	signedOff         Why = "the rebuild is signed off; the lead can strike the sign-off to open it again"
 	noGateClosed      Why = "no gate is closed here"
 	hasToWait         Why = "%s has to wait: %s first"
+	nothingCameOff    Why = "nothing has come off here yet"
 	sheetIsNewest     Why = "the rebuild works to version %d of the spec sheet; there is none newer"
 	sheetSays         Why = "the spec sheet says %s; a lead changes it there"
 	figuresFirst      Why = "the spec sheet does not say: %s; answer that first, or say that it is not known"

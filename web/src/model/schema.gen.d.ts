@@ -1063,6 +1063,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/rebuilds/{id}/kept-stack": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** keep the parts as they came off as the stack of the unit's family */
+        post: operations["keepStack"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/rebuilds/{id}/photos": {
         parameters: {
             query?: never;
@@ -3691,6 +3708,9 @@ export interface components {
             limits?: {
                 [key: string]: components["schemas"]["Limit"];
             };
+            stacks?: {
+                [key: string]: components["schemas"]["Part"][];
+            };
             torques?: {
                 [key: string]: components["schemas"]["TorqueGroup"];
             };
@@ -3702,6 +3722,9 @@ export interface components {
             /** @description a symbol that /units lists */
             unit: string;
             value: number;
+        };
+        StackKept: {
+            step: string;
         };
         StackPart: {
             answers: components["schemas"]["Answer"][];
@@ -7353,6 +7376,47 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["FigureKept"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SheetPage"];
+                };
+            };
+            401: components["responses"]["Problem401"];
+            403: components["responses"]["Problem403"];
+            404: components["responses"]["Problem404"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            422: components["responses"]["Problem422"];
+            /** @description anything else that went wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    keepStack: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StackKept"];
             };
         };
         responses: {

@@ -1,6 +1,10 @@
+import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
+import { client, unwrap } from "../../model/client";
 import { type Answer, type EntryView, liveAt, type StackPart, type StepOf } from "../../model/types";
 import { Button } from "../../parts/Button";
+import { useSession } from "../../parts/data";
+import { Fault } from "../../parts/Fault";
 import { Field } from "../../parts/Field";
 import { Frame } from "../../parts/Frame";
 import { LeftBehind, useKept } from "../../parts/kept";
@@ -30,6 +34,34 @@ const standing = (entries: EntryView[], work: Work, part: string) => liveAt(entr
 
 const isDone = (work: Work, p: StackPart) =>
   work === "remove" ? p.removed : work === "inspect" ? p.verdict : p.fitted;
+
+/** A lead keeps the parts as they came off: the family's next unit is taken apart by them. */
+function KeepStack({ rebuild, step }: { rebuild: string; step: string }) {
+  const leads = useSession().data?.person.role === "lead";
+  const keep = useMutation({
+    mutationFn: () =>
+      unwrap(
+        client.POST("/api/v1/rebuilds/{id}/kept-stack", {
+          params: { path: { id: rebuild } },
+          body: { step },
+        }),
+      ),
+  });
+  if (!leads) return null;
+  return (
+    <div className="mt-3.5 flex flex-wrap gap-3 items-center">
+      <Button name="keep-stack" disabled={keep.isPending || keep.isSuccess} onClick={() => keep.mutate()}>
+        Keep these parts in the family's sheet
+      </Button>
+      {keep.data && (
+        <p role="status" className="text-in">
+          In the sheet, version {keep.data.sheet.version}
+        </p>
+      )}
+      <Fault error={keep.error} />
+    </div>
+  );
+}
 
 /** A stack of parts on their shaft: taken off, looked at, put back in reverse. */
 export default function StackStep(p: PropsOf<"stack">) {
@@ -88,6 +120,7 @@ export default function StackStep(p: PropsOf<"stack">) {
         onCorrect={pick}
       />
       {work === "remove" && <FoundPart {...p} />}
+      {work === "remove" && !next && <KeepStack rebuild={p.rebuild} step={view.step.id} />}
     </>
   );
 }

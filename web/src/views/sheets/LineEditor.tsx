@@ -35,23 +35,29 @@ export function LineEditor({ page, figure, now, onDone }: Props) {
     },
   });
   const busy = write.isPending;
+  const stack = figure.path.startsWith("stacks.");
   return (
     <form
       aria-label={figure.title}
       className="border-y border-ink border-l-6 border-l-blue p-4 flex flex-col gap-3"
       onSubmit={(e) => {
         e.preventDefault();
-        if (!busy && editor.value !== undefined) write.mutate(editor.value);
+        if (!busy && !stack && editor.value !== undefined) write.mutate(editor.value);
       }}
     >
       <div>
         <h3 className="text-line font-semibold">{figure.title}</h3>
         {figure.help && <p className="text-quiet">{figure.help}</p>}
       </div>
-      <FigureEditor figure={figure} editor={editor} wrong={write.isError} />
+      {!stack && <FigureEditor figure={figure} editor={editor} wrong={write.isError} />}
+      {stack && (
+        <p className="text-quiet">
+          A lead keeps it at the step where the parts come off, or brings it in as a file.
+        </p>
+      )}
       <Field label="Why: book and page, plate, measured on" value={why} onValue={setWhy} />
       <div className="flex flex-wrap gap-2">
-        <Button look="go" type="submit" hint="Enter" disabled={busy || editor.value === undefined}>
+        <Button look="go" type="submit" hint="Enter" disabled={busy || stack || editor.value === undefined}>
           Keep as version {page.sheet.version + 1}
         </Button>
         {now && (

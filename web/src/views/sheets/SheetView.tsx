@@ -3,6 +3,7 @@ import { useParams } from "@tanstack/react-router";
 import { useContext, useRef, useState } from "react";
 import { client, unwrap } from "../../model/client";
 import { moment } from "../../model/moment";
+import { has } from "../../model/json";
 import type { SheetLine, SheetPage } from "../../model/types";
 import { Bar } from "../../parts/Bar";
 import { Button } from "../../parts/Button";
@@ -19,6 +20,7 @@ const rooms = [
   { id: "torques", title: "Torques" },
   { id: "fills", title: "Fills" },
   { id: "washers", title: "Washers and shims" },
+  { id: "stacks", title: "Parts, as they come off" },
   { id: "ways", title: "Ways and what they take" },
   { id: "figures", title: "Other figures" },
 ];
@@ -94,6 +96,7 @@ function Lines({ page }: { page: SheetPage }) {
                     line={l}
                     onCorrect={leads ? () => setAt(at === l.path ? undefined : l.path) : undefined}
                   />
+                  {room.id === "stacks" && <Parts value={l.value} />}
                   {at === l.path && (
                     <LineEditor page={page} figure={l} now={l} onDone={() => setAt(undefined)} />
                   )}
@@ -104,6 +107,23 @@ function Lines({ page }: { page: SheetPage }) {
         );
       })}
     </div>
+  );
+}
+
+const said = (p: unknown, name: "name" | "faces") => (has(p, name) ? String(p[name]) : "");
+
+/** A stack in the order in which it comes off, with the way each part faces. */
+function Parts({ value }: { value: unknown }) {
+  const parts = Array.isArray(value) ? value : [];
+  return (
+    <ol className="px-5 pb-3 columns-2 max-[820px]:columns-1 list-decimal list-inside">
+      {parts.map((p, i) => (
+        <li key={i}>
+          {said(p, "name")}
+          <span className="text-quiet">{said(p, "faces") && `: ${said(p, "faces")}`}</span>
+        </li>
+      ))}
+    </ol>
   );
 }
 
