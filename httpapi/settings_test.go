@@ -9,6 +9,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"handwerk/httpapi"
+	"handwerk/workshop"
 )
 
 // A lead says what the workshop says of itself; it holds at once, and what
@@ -54,6 +55,9 @@ func TestALeadSaysWhatTheShopIs(t *testing.T) {
 	assert.Empty(t, view.Backups, "where backups lie is a lead's to know")
 
 	r := odo.open()
+	measured, ok := odo.step("/api/v1/rebuilds/" + r.ID + "/steps/" + firstMeasured(t, odo, r.ID, "dial indicator")).(*workshop.MeasureStep)
+	require.True(t, ok)
+	assert.Equal(t, "thou", measured.Units[0], "what the shop reads in is first")
 	res, pdf := odo.send(http.MethodGet, "/api/v1/rebuilds/"+r.ID+"/record.pdf", "", nil)
 	require.Equal(t, http.StatusOK, res.StatusCode)
 	assert.Contains(t, pdf, "612.00 792.00", "printed on Letter: 8.5 by 11 inches of 72 points")

@@ -13,6 +13,7 @@ import (
 
 	"github.com/jmoiron/sqlx"
 
+	"handwerk/core/quantity"
 	"handwerk/workshop"
 )
 
@@ -54,7 +55,7 @@ func (s *Store) Begin(ctx context.Context, code string, now time.Time, shop work
 		return err
 	})
 	if err == nil {
-		s.keepsTime(shop.Zone)
+		s.keepsHabits(shop)
 	}
 	return err
 }
@@ -97,19 +98,32 @@ func (s *Store) Zone() *time.Location {
 	return time.UTC
 }
 
-// KeepTime goes by the zone that the workshop has said, unless one was named
-// outside, which has the last word.
+// KeepTime goes by the zone and units that the workshop has said; a zone that was
+// named outside has the last word.
 func (s *Store) KeepTime(ctx context.Context, named bool) error {
 	s.zoneNamed = named
 	shop, ok, err := s.Shop(ctx)
 	if ok {
-		s.keepsTime(shop.Zone)
+		s.keepsHabits(shop)
 	}
 	return err
 }
 
-func (s *Store) keepsTime(name string) {
-	if zone, err := time.LoadLocation(name); err == nil && !s.zoneNamed {
-		s.zone.Store(zone)
+// keepsHabits goes by a shop's clock and units from now on; records that were
+// folded by others are folded anew.
+func (s *Store) keepsHabits(shop workshop.Shop) {
+	zone, err := time.LoadLocation(shop.Zone)
+	if err != nil || s.zoneNamed {
+		zone = s.zone.Load()
 	}
+	before, was := s.zone.Swap(zone), s.units.Swap(shop.Units)
+	if was != shop.Units || before == nil || zone == nil || before.String() != zone.String() {
+		s.ledgers.forgetAll()
+	}
+}
+
+// readsIn is the family of units the shop reads in first.
+func (s *Store) readsIn() quantity.System {
+	units, _ := s.units.Load().(quantity.System)
+	return units
 }

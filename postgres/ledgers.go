@@ -108,6 +108,12 @@ func (c *ledgerCache) put(l workshop.Ledger) {
 // entryBytes is what an entry takes beside its texts, roughly.
 const entryBytes = 600
 
+func (c *ledgerCache) forgetAll() {
+	c.mu.Lock()
+	defer c.mu.Unlock()
+	c.kept.Purge()
+}
+
 func (c *ledgerCache) forget(id string) {
 	c.mu.Lock()
 	defer c.mu.Unlock()

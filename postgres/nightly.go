@@ -26,7 +26,7 @@ func (s *Store) KeepShop(ctx context.Context, shop workshop.Shop, by workshop.Pe
 		return err
 	}
 	if _, err = s.db.ExecContext(ctx, `INSERT INTO shop (body, by, at) VALUES ($1, $2, $3)`, body, by.Login, now); err == nil {
-		s.keepsTime(shop.Zone)
+		s.keepsHabits(shop)
 	}
 	return s.full.note(err)
 }
@@ -70,6 +70,9 @@ func (s *Store) WriteBackups(ctx context.Context, log *slog.Logger, owner func(c
 // written or tried yet.
 func (s *Store) BackUpTonight(ctx context.Context, owner func(context.Context) (*Store, error), now time.Time) error {
 	shop, ok, err := s.Shop(ctx)
+	if ok {
+		s.keepsHabits(shop) // another process may have said something else
+	}
 	if err != nil || !ok || shop.Backups == "" || now.In(s.Zone()).Hour() < backupHour {
 		return err
 	}

@@ -29,6 +29,8 @@ type Store struct {
 	// zone of the shop, for times in words.
 	zone      atomic.Pointer[time.Location]
 	zoneNamed bool // outside, in HANDWERK_ZONE
+	// units the shop reads in first.
+	units atomic.Value // quantity.System
 }
 
 // How long the database may take. A statement ends before the request that

@@ -106,7 +106,7 @@ func (s *Store) ledger(ctx context.Context, r workshop.Rebuild) (workshop.Ledger
 	if err != nil {
 		return workshop.Ledger{}, err
 	}
-	l := workshop.Ledger{Rebuild: r, Plan: p, Entries: entries, Zone: s.zone.Load()}.Folded()
+	l := workshop.Ledger{Rebuild: r, Plan: p, Entries: entries, Zone: s.zone.Load(), Units: s.readsIn()}.Folded()
 	if len(entries) == r.Head.Seq { // a broken record is shown, but not built upon
 		s.ledgers.put(l)
 	}

@@ -81,7 +81,7 @@ func checkFill(c *book.Checker, at string, s book.Step) {
 
 func viewFill(v viewer, f StepFrame) (StepView, error) {
 	spec := v.step.Fill
-	view := &FillStep{StepFrame: f, Kind: book.Fill, Units: quantity.Choices(spec.Unit), Fluids: fluidsFor(v.step, resultsOf(f.Weighed))}
+	view := &FillStep{StepFrame: f, Kind: book.Fill, Units: quantity.ChoicesIn(v.state.units, spec.Unit), Fluids: fluidsFor(v.step, resultsOf(f.Weighed))}
 	if limit, ok := v.state.on.sheet.Fills[spec.Of]; ok {
 		view.Fill = &limit
 	}

@@ -213,7 +213,7 @@ func (s *State) figureViews(step *Step) []FigureView {
 	views := []FigureView{}
 	for _, path := range s.on.wants[step.at] {
 		f := s.plan.figureNamed(path, step)
-		views = append(views, FigureView{Figure: f, Units: quantity.Choices(f.Unit)})
+		views = append(views, FigureView{Figure: f, Units: quantity.ChoicesIn(s.units, f.Unit)})
 	}
 	asked := map[string]bool{}
 	for _, path := range step.wants {
@@ -225,7 +225,7 @@ func (s *State) figureViews(step *Step) []FigureView {
 		}
 		b, f := e.Said(), s.plan.figureNamed(e.Item.Name, step)
 		views = append(views, FigureView{
-			Figure: f, Units: quantity.Choices(f.Unit), Said: b.Figure, Says: s.figureWords(&e), Origin: b.Origin, Entry: e.ID, Step: e.Step, By: e.By.Name,
+			Figure: f, Units: quantity.ChoicesIn(s.units, f.Unit), Said: b.Figure, Says: s.figureWords(&e), Origin: b.Origin, Entry: e.ID, Step: e.Step, By: e.By.Name,
 		})
 	}
 	return views

@@ -231,7 +231,7 @@ func openMeasure(s *State, step *Step, _ time.Time) []OpenAct {
 func viewMeasure(v viewer, f StepFrame) (StepView, error) {
 	m, figures := v.step.Measure, v.state.on.figures
 	view := &MeasureStep{
-		StepFrame: f, Kind: book.Measure, Calc: m.Calc, Asks: []AskView{}, MinReadings: m.MinReadings, Units: quantity.Choices(m.Unit), Reckons: m.Reckons(),
+		StepFrame: f, Kind: book.Measure, Calc: m.Calc, Asks: []AskView{}, MinReadings: m.MinReadings, Units: quantity.ChoicesIn(v.state.units, m.Unit), Reckons: m.Reckons(),
 		Trials: v.state.Trials(v.step), GaugeKind: m.Gauge, Instruments: []GaugeView{},
 	}
 	if limit, ok := v.state.on.sheet.Limits[limitOf(v.step)]; ok {

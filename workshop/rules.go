@@ -19,8 +19,9 @@ type Ledger struct {
 	Rebuild Rebuild
 	Plan    *Plan
 	Entries []Entry
-	Zone    *time.Location // of the shop, for times in words; nil is UTC
-	state   *State         // folded from Entries, when that was done before
+	Zone    *time.Location  // of the shop, for times in words; nil is UTC
+	Units   quantity.System // the shop reads in first; empty: as each step has it
+	state   *State          // folded from Entries, when that was done before
 	Drawer  func(name string) (Drawer, error)
 	Photo   func(id string) (sha256 string, err error) // empty when the rebuild has none such
 	// Confirmed counts the shop's root causes, by id; nil where nobody asks.
@@ -40,7 +41,7 @@ func (l Ledger) State() *State {
 		return l.state
 	}
 	s := Fold(l.Plan, l.Entries)
-	s.zone = l.Zone
+	s.zone, s.units = l.Zone, l.Units
 	if !l.Rebuild.Facts.IsZero() {
 		s.facts = l.Rebuild.Facts
 		s.reground()

@@ -12,6 +12,7 @@ import (
 
 	"handwerk/book"
 	"handwerk/core/metrology"
+	"handwerk/core/quantity"
 )
 
 // Plan is a rebuild's copy of the book with what follows from it, computed
@@ -89,6 +90,7 @@ func (p *Plan) Steps() []*Step { return p.steps }
 type State struct {
 	plan    *Plan
 	zone    *time.Location
+	units   quantity.System
 	facts   *Facts // of the vehicle
 	on      *grounds
 	entries []Entry
@@ -162,7 +164,7 @@ func Fold(p *Plan, entries []Entry) *State {
 // with is the state with one more entry: only its step is folded anew, and
 // only the steps that lean on that one forget what they need.
 func (s *State) with(e Entry) *State {
-	next := &State{plan: s.plan, zone: s.zone, facts: s.facts, on: s.on, steps: slices.Clone(s.steps), needed: make([]atomic.Pointer[Need], len(s.needed))}
+	next := &State{plan: s.plan, zone: s.zone, units: s.units, facts: s.facts, on: s.on, steps: slices.Clone(s.steps), needed: make([]atomic.Pointer[Need], len(s.needed))}
 	next.entries, next.tail = s.grown(e)
 	next.by = append(slices.Clone(s.by), 0)
 	step, ok := s.plan.named[e.Step]

@@ -149,9 +149,9 @@ func viewTorque(v viewer, f StepFrame) (StepView, error) {
 	if work.cells != nil {
 		view.Torque = TorqueView{Group: &work.group, Plan: &work.sequence, Cells: work.cells}
 	}
-	view.Units = quantity.Choices(quantity.DefaultUnit(quantity.DimTorque))
+	view.Units = quantity.ChoicesIn(v.state.units, quantity.DefaultUnit(quantity.DimTorque))
 	if v.step.Wrench != nil {
-		view.Units = quantity.Choices(v.step.Wrench.Unit)
+		view.Units = quantity.ChoicesIn(v.state.units, v.step.Wrench.Unit)
 	}
 	if next, ok := work.next(st); ok {
 		view.Torque.Next = &next

@@ -191,3 +191,21 @@ func TestTheQuickWayOfReadingAgrees(t *testing.T) {
 		assert.Equal(t, slow, quick)
 	})
 }
+
+// The family a shop reads in comes first, each in its order; what belongs to
+// both stays.
+func TestChoicesOfAShop(t *testing.T) {
+	for _, c := range []struct {
+		family System
+		usual  string
+		want   []string
+	}{
+		{"", "mm", []string{"mm", "thou", "in"}},
+		{Metric, "mm", []string{"mm", "thou", "in"}},
+		{InchFamily, "mm", []string{"thou", "in", "mm"}},
+		{Metric, "lb-ft", []string{"N·m", "lb-ft"}},
+		{InchFamily, "no unit", []string{}},
+	} {
+		assert.Equal(t, c.want, ChoicesIn(c.family, c.usual), "%s, %s", c.family, c.usual)
+	}
+}

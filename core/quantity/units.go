@@ -1,6 +1,9 @@
 package quantity
 
-import "strings"
+import (
+	"slices"
+	"strings"
+)
 
 // Dimension names what a quantity measures.
 type Dimension string
@@ -224,6 +227,20 @@ func Family(u *Unit) System {
 var shopUnits = map[Dimension][]string{
 	DimLength: {"mm", "thou", "in"}, DimTorque: {"N·m", "lb-ft"}, DimVolume: {"L", "US qt", "imp pt"}, DimTemperature: {"°C", "°F"},
 	DimTime: {"min", "h"}, DimPressure: {"bar", "psi"}, DimForce: {"N", "lbf"}, DimMass: {"kg", "lb"}, DimSpeed: {"km/h", "mph"},
+}
+
+// ChoicesIn puts the units of a family first, in their order, where a shop reads
+// in it; without one the usual unit is first.
+func ChoicesIn(family System, usual string) []string {
+	choices := Choices(usual)
+	rank := func(symbol string) int {
+		if u, _ := UnitNamed(symbol); family == "" || u.System == family || u.System == Both {
+			return 0
+		}
+		return 1
+	}
+	slices.SortStableFunc(choices, func(a, b string) int { return rank(a) - rank(b) })
+	return choices
 }
 
 // Choices are the units to type in where one is usual: that one first, then
