@@ -15,7 +15,7 @@ import (
 func TestWhatTheTradeKnowsIsInTheBook(t *testing.T) {
 	all := wordsOf(reflect.ValueOf(shippedBook(t)))
 	facts := map[string][]string{
-		"intake":     {"Gouged bores or mixed fasteners", "Limped home", "Engine torque, tyre size, climate"},
+		"intake":     {"Gouged bores or mixed fasteners", "Limped home"},
 		"diagnosis":  {"moves, but only just", "Creeps at 50 to 60 N·m", "Well past 100 °C", "Both wheels lifted, one turned", "Drives only with the lock in", "gets home", "20 to 25 mm at the pedal", "never more than 19 mm", "a flat or a burn means a misaligned housing"},
 		"take apart": {"Leave one bolt in", "Loosen everything once", "dated last month", "snap ring left in it", "like main caps", "tagged left and right", "One terminal at a time", "picture at every layer"},
 		"inspect":    {"crush sleeves, roll pins, staked nuts", "1.6 mm (1/16 in)", "unit then acts as open", "freely without play", "four assemblies and a day", "Beaten seal bores", "Rear main seal"},
