@@ -9,34 +9,51 @@ import (
 	"handwerk/workshop"
 )
 
-// Find looks for every word in one line of text for each row: without an index,
-// for a shop's ten thousand rebuilds are read in a few milliseconds.
+// Find looks for every word anywhere in what is found by it: without an index, for
+// a shop's ten thousand rebuilds are read in a few milliseconds.
 func (s *Store) Find(ctx context.Context, words []string, most int) (workshop.Found, error) {
 	found := workshop.Found{Customers: []workshop.Customer{}, Vehicles: []workshop.Vehicle{}, Units: []workshop.FoundUnit{}, Sheets: []workshop.FoundSheet{}}
+	args := make([]any, len(words))
+	for i, w := range words {
+		args[i] = w
+	}
+	limit := fmt.Sprintf(` LIMIT %d`, most)
+	const newest = ` ORDER BY r.closed, r.opened_at DESC`
 	var err error
-	where, args := has(`r.words || ' ' || lower(r.cause) || ' ' || lower(concat_ws(' ', v.registration, c.name, c.phone))`, words)
-	if found.Rebuilds, err = s.rebuilds(ctx, `WHERE `+where+fmt.Sprintf(` ORDER BY r.closed, r.opened_at DESC LIMIT %d`, most), args...); err != nil {
+	// Only the few that are shown are read whole. Of customers and vehicles there are few: which of them have the word is asked once.
+	where := each(words, `strpos(r.words, $%[1]d) > 0 OR strpos(r.cause_words, $%[1]d) > 0
+		OR r.id IN (SELECT rebuild_id FROM rebuild_customer WHERE customer_id IN (SELECT id FROM customer WHERE strpos(words, $%[1]d) > 0))
+		OR r.vehicle_id IN (SELECT id FROM vehicle WHERE strpos(words, $%[1]d) > 0)`)
+	if found.Rebuilds, err = s.rebuilds(ctx, `WHERE r.id IN (SELECT r.id FROM rebuild r WHERE `+where+newest+limit+`)`+newest, args...); err != nil {
 		return found, err
 	}
-	where, args = has(`lower(concat_ws(' ', name, phone, mail, address))`, words)
 	var customers []customerRow
-	err = s.db.SelectContext(ctx, &customers, `SELECT `+customerColumns+` FROM customer WHERE erased_at IS NULL AND `+where+fmt.Sprintf(` ORDER BY name LIMIT %d`, most), args...)
+	err = s.db.SelectContext(ctx, &customers, `SELECT `+customerColumns+` FROM customer
+		WHERE erased_at IS NULL AND `+each(words, `strpos(words, $%d) > 0`)+` ORDER BY name`+limit, args...)
 	if err != nil {
 		return found, err
 	}
 	for _, c := range customers {
 		found.Customers = append(found.Customers, c.customer())
 	}
-	where, args = has(`lower(concat_ws(' ', v.name, v.registration, c.name))`, words)
-	if found.Vehicles, err = s.vehicles(ctx, `WHERE `+where+fmt.Sprintf(` ORDER BY v.name LIMIT %d`, most), args...); err != nil {
+	where = each(words, `strpos(v.words, $%[1]d) > 0 OR strpos(c.words, $%[1]d) > 0`)
+	if found.Vehicles, err = s.vehicles(ctx, `WHERE `+where+` ORDER BY v.name`+limit, args...); err != nil {
 		return found, err
 	}
-	found.Units, err = s.findUnits(ctx, words, most)
+	found.Units, err = s.findUnits(ctx, each(words, `strpos(u.words, $%[1]d) > 0 OR strpos(v.words, $%[1]d) > 0`), limit, args)
 	return found, err
 }
 
-func (s *Store) findUnits(ctx context.Context, words []string, most int) ([]workshop.FoundUnit, error) {
-	where, args := has(`lower(concat_ws(' ', u.name, u.serial, u.kind, v.name, v.registration))`, words)
+// each is a condition that holds for every word, by its number.
+func each(words []string, condition string) string {
+	parts := make([]string, len(words))
+	for i := range words {
+		parts[i] = `(` + fmt.Sprintf(condition, i+1) + `)`
+	}
+	return strings.Join(parts, " AND ")
+}
+
+func (s *Store) findUnits(ctx context.Context, where, limit string, args []any) ([]workshop.FoundUnit, error) {
 	var rows []struct {
 		unitRow
 		VehicleName string `db:"vehicle_name"`
@@ -44,22 +61,12 @@ func (s *Store) findUnits(ctx context.Context, words []string, most int) ([]work
 	}
 	err := s.db.SelectContext(ctx, &rows, `SELECT u.id, u.vehicle_id, u.kind, u.name, u.serial, u.sheet, u.route, v.name AS vehicle_name,
 			COALESCE((SELECT number FROM rebuild r WHERE r.unit_id = u.id AND NOT r.closed LIMIT 1), '') AS open
-		FROM unit u JOIN vehicle v ON v.id = u.vehicle_id WHERE `+where+fmt.Sprintf(` ORDER BY u.name, u.serial LIMIT %d`, most), args...)
+		FROM unit u JOIN vehicle v ON v.id = u.vehicle_id WHERE `+where+` ORDER BY u.name, u.serial`+limit, args...)
 	units := make([]workshop.FoundUnit, 0, len(rows))
 	for _, r := range rows {
 		units = append(units, workshop.FoundUnit{Unit: r.unit(), Vehicle: r.Vehicle, VehicleName: r.VehicleName, Open: r.Open})
 	}
 	return units, err
-}
-
-// has is a condition that a text has every word somewhere.
-func has(text string, words []string) (where string, args []any) {
-	parts := make([]string, len(words))
-	for i, w := range words {
-		parts[i] = fmt.Sprintf(`strpos(%s, $%d) > 0`, text, i+1)
-		args = append(args, w)
-	}
-	return strings.Join(parts, " AND "), args
 }
 
 // Promises counts open rebuilds by promised day.

@@ -50,7 +50,7 @@ func (s *Store) generateFleet(ctx context.Context) error {
 			FROM rebuild WHERE vehicle ->> 'id' LIKE 'load-%' ON CONFLICT DO NOTHING;
 		INSERT INTO rebuild_customer (rebuild_id, customer_id, salt)
 			SELECT r.id, c.id, '' FROM rebuild r JOIN customer c ON c.name = r.vehicle ->> 'owner' WHERE vehicle ->> 'id' LIKE 'load-%' ON CONFLICT DO NOTHING;
-		ANALYZE rebuild; ANALYZE entry; ANALYZE customer; ANALYZE vehicle; ANALYZE unit`)
+		ANALYZE rebuild; ANALYZE entry; ANALYZE customer; ANALYZE vehicle; ANALYZE unit; ANALYZE rebuild_customer`)
 	return err
 }
 

@@ -52,7 +52,7 @@ const rebuildColumns = `r.id, r.number, r.complaint, r.vehicle, r.unit, r.use, r
 	r.plan_hash, r.head_seq, r.head_hash, r.station, r.step, r.waits_for, r.verdict, r.held, r.done, r.steps, r.closed, r.more,
 	k.customer_id, c.name AS customer_name, c.phone, v.registration
 	FROM rebuild r LEFT JOIN rebuild_customer k ON k.rebuild_id = r.id LEFT JOIN customer c ON c.id = k.customer_id
-		LEFT JOIN vehicle v ON v.id = r.vehicle ->> 'id' `
+		LEFT JOIN vehicle v ON v.id = r.vehicle_id `
 
 func (r rebuildRow) rebuild() (workshop.Rebuild, error) {
 	out := workshop.Rebuild{

@@ -160,9 +160,14 @@ func (s *Store) earlier(ctx context.Context, r workshop.Rebuild) ([]workshop.Led
 	if err != nil {
 		return nil, err
 	}
-	ledgers := make([]workshop.Ledger, len(list))
-	for i, before := range list {
-		if ledgers[i], err = s.ledger(ctx, before); err != nil {
+	return s.Ledgers(ctx, list)
+}
+
+// Ledgers reads the records of rebuilds that were just listed.
+func (s *Store) Ledgers(ctx context.Context, list []workshop.Rebuild) (ledgers []workshop.Ledger, err error) {
+	ledgers = make([]workshop.Ledger, len(list))
+	for i, r := range list {
+		if ledgers[i], err = s.ledger(ctx, r); err != nil {
 			return nil, err
 		}
 	}

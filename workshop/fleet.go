@@ -222,6 +222,8 @@ type FleetStore interface {
 	AddVehicle(ctx context.Context, v Vehicle) error
 	ChangeVehicle(ctx context.Context, v Vehicle) error
 	AddUnit(ctx context.Context, vehicle string, u Unit) error
+	// Ledgers reads the records of rebuilds that were just listed.
+	Ledgers(ctx context.Context, list []Rebuild) ([]Ledger, error)
 	// Unit reads one with the vehicle it sits in and its rebuilds, the latest first.
 	Unit(ctx context.Context, id string) (Unit, Vehicle, []Rebuild, error)
 	ChangeUnit(ctx context.Context, u Unit, vehicle string) error

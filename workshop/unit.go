@@ -147,18 +147,14 @@ func (w *Workshop) Unit(ctx context.Context, id string) (UnitPage, error) {
 	if sheet, err := w.SpecSheet(ctx, page.Unit.Sheet); err == nil {
 		page.Family = sheet.Family
 	}
-	for _, r := range list {
-		l, err := w.store.Ledger(ctx, r.ID)
-		if err != nil {
-			return page, err
-		}
+	ledgers, err := w.store.Ledgers(ctx, list)
+	if err != nil {
+		return page, err
+	}
+	for _, l := range ledgers {
 		page.Rebuilds = append(page.Rebuilds, unitRebuild(l))
 	}
-	for _, r := range slices.Backward(list) {
-		l, err := w.store.Ledger(ctx, r.ID) // kept folded since a moment ago
-		if err != nil {
-			return page, err
-		}
+	for _, l := range slices.Backward(ledgers) {
 		page.addPoints(l)
 	}
 	return page, nil
@@ -172,9 +168,9 @@ func unitRebuild(l Ledger) UnitRebuild {
 		if step.Kind != book.Stack || step.Work != book.Inspect {
 			continue
 		}
-		for e := range s.of(step).each(s.of(step).live) {
-			if said := e.Said(); e.Act == ActVerdict && (said.Outcome == "replace" || said.Outcome == "rework") {
-				out.Fitted = append(out.Fitted, s.partName(step, e.Item)+": "+said.Outcome)
+		for _, p := range s.Stack(step) {
+			if p.Verdict == partReplace || p.Verdict == partRework {
+				out.Fitted = append(out.Fitted, p.Name+": "+p.Verdict)
 			}
 		}
 	}
