@@ -107,7 +107,7 @@ func TestTheBoardHearsOfEveryEntry(t *testing.T) {
 	}
 	var board httpapi.BoardView
 	odo.get("/api/v1/board", &board)
-	assert.Equal(t, "Vehicle and unit: 4 lines to go", board.Rebuilds[0].Place.WaitsFor)
+	assert.Equal(t, "Vehicle and unit: 3 lines to go", board.Rebuilds[0].Place.WaitsFor)
 }
 
 // Long lists come in pages, each closed rebuild once, and a query nobody reads

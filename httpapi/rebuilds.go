@@ -114,8 +114,8 @@ func (a *api) board(c call, in boardIn) (BoardView, error) {
 	}
 	if err := a.Ready(c.Context()); a.IsFull(err) {
 		view.Notice = diskFull().Detail
-	} else if view.Notice, err = a.backupFault(c); err != nil {
-		return view, err
+	} else {
+		view.Notice = a.backupFault(c)
 	}
 	query, err := in.query()
 	if err != nil {

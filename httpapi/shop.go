@@ -52,8 +52,9 @@ type notice struct {
 }
 
 // backupFault is what everybody must know of the backups; whoever comes while
-// another asks hears what was said before.
-func (a *api) backupFault(c call) (string, error) {
+// another asks hears what was said before. What cannot be asked now is asked
+// by the next: it holds no board up.
+func (a *api) backupFault(c call) string {
 	n := &a.notice
 	n.mu.Lock()
 	says, due := n.says, a.Now().Sub(n.at) >= backupsLookedAt
@@ -62,15 +63,17 @@ func (a *api) backupFault(c call) (string, error) {
 	}
 	n.mu.Unlock()
 	if !due {
-		return says, nil
+		return says
 	}
 	view, err := a.shopView(c)
 	n.mu.Lock()
 	defer n.mu.Unlock()
-	if n.says = view.BackupFault; err != nil {
+	if err != nil {
 		n.at = time.Time{}
+		return n.says
 	}
-	return n.says, err
+	n.says = view.BackupFault
+	return n.says
 }
 
 func (a *api) changeShop(c call, in workshop.Shop) (ShopView, error) {

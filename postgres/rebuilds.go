@@ -188,11 +188,11 @@ func insertRebuild(ctx context.Context, tx *sqlx.Tx, r workshop.Rebuild, p *work
 	}
 	_, err = tx.ExecContext(ctx, `INSERT INTO rebuild (id, number, open_key, open_digest, complaint, vehicle, unit, use, odometer, promised,
 			opened_at, opened_by, plan_hash, head_seq, head_hash, station, step, waits_for, verdict, held, done, steps, closed,
-			more, unit_id, words)
-		VALUES ($1, $2, NULLIF($3, ''), $4, $5, $6, $7, $8, $9, CAST($10 AS date), $11, $12, $13, $14, $15, $16, $17, $18, $19, $20, $21, $22, $23, $24, $25, $26)`,
+			more, unit_id, words, vehicle_id)
+		VALUES ($1, $2, NULLIF($3, ''), $4, $5, $6, $7, $8, $9, CAST($10 AS date), $11, $12, $13, $14, $15, $16, $17, $18, $19, $20, $21, $22, $23, $24, $25, $26, $27)`,
 		r.ID, r.Number, w.Key, w.Digest, r.Complaint, parts[0], parts[1], r.Use, r.Odometer, r.Promised, r.OpenedAt, parts[2], r.PlanHash,
 		r.Head.Seq, r.Head.Hash, r.Place.Station, r.Place.Step, r.Place.WaitsFor, r.Place.Verdict, r.Place.Held, r.Place.Done, r.Place.Steps, r.Place.Closed,
-		nullable(r.More()), unitOf(r), wordsOf(r))
+		nullable(r.More()), unitOf(r), wordsOf(r), r.Vehicle.ID)
 	return err
 }
 
