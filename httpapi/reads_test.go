@@ -74,7 +74,7 @@ func TestWhatTheScreensRead(t *testing.T) {
 	odo.get("/api/v1/board", &board)
 	assert.Len(t, board.Stations, 11)
 	require.Len(t, board.Rebuilds, 1)
-	assert.Equal(t, "Vehicle and unit: 5 lines to go", board.Rebuilds[0].Place.WaitsFor)
+	assert.Equal(t, "Vehicle and unit: 4 lines to go", board.Rebuilds[0].Place.WaitsFor)
 	odo.get("/api/v1/board?closed=true", &board)
 	assert.Empty(t, board.Rebuilds)
 }
