@@ -114,7 +114,7 @@ func (a *attack) besideTheDatabase(h *hand) error {
 	} {
 		var ratios []float64
 		var said []string
-		for range 5 {
+		for range 3 {
 			inserts, err := a.pgbench(one.hands)
 			if err != nil {
 				return err
