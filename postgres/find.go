@@ -18,7 +18,7 @@ func (s *Store) Find(ctx context.Context, words []string, most int) (workshop.Fo
 		args[i] = w
 	}
 	limit := fmt.Sprintf(` LIMIT %d`, most)
-	const newest = ` ORDER BY r.closed, r.opened_at DESC`
+	const newest = ` ORDER BY r.closed, r.opened_at DESC, r.id DESC`
 	var err error
 	// Only the few that are shown are read whole. Of customers and vehicles there are few: which of them have the word is asked once.
 	where := each(words, `strpos(r.words, $%[1]d) > 0 OR strpos(lower(r.cause), $%[1]d) > 0

@@ -305,6 +305,6 @@ func (s *Store) Unit(ctx context.Context, id string) (workshop.Unit, workshop.Ve
 		return workshop.Unit{}, v, nil, err
 	}
 	v.Units = nil
-	list, err := s.rebuilds(ctx, `WHERE r.unit_id = $1 ORDER BY r.opened_at DESC LIMIT 50`, id)
+	list, err := s.rebuilds(ctx, `WHERE r.unit_id = $1 ORDER BY r.opened_at DESC, r.id DESC LIMIT 50`, id)
 	return row.unit(), v, list, err
 }
