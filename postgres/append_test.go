@@ -3,9 +3,11 @@ package postgres_test
 import (
 	"context"
 	"fmt"
+	"runtime"
 	"sync"
 	"testing"
 	"time"
+	"weak"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -46,6 +48,30 @@ func TestManyWritersRightAfterAStart(t *testing.T) {
 	}
 	_, found := s.verified(t, nil)
 	assert.Empty(t, found)
+}
+
+// A record as it stood is let go when the next entry is kept: nothing that is
+// remembered holds what came before it.
+func TestWhatStoodBeforeIsLetGo(t *testing.T) {
+	s := newShop(t)
+	r := s.open(t)
+	ctx := context.Background()
+	var held []weak.Pointer[workshop.State]
+	for i := range 12 {
+		l, err := s.store.Ledger(ctx, r.ID)
+		require.NoError(t, err)
+		held = append(held, weak.Make(l.State()))
+		_, _, err = s.Append(ctx, "", r.ID, "identify", remark(fmt.Sprint("line ", i)), lead, fmt.Sprintf("letting-go-%d", i))
+		require.NoError(t, err)
+	}
+	runtime.GC()
+	alive := 0
+	for _, p := range held {
+		if p.Value() != nil {
+			alive++
+		}
+	}
+	assert.LessOrEqual(t, alive, 2, "the record as it stood before each of %d entries", len(held))
 }
 
 // What a process remembers of a record never hides what others wrote.

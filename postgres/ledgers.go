@@ -79,10 +79,12 @@ func (c *ledgerCache) get(id string) (workshop.Ledger, bool) {
 	return k.Ledger, ok
 }
 
-// put keeps a folded record unless a later state of it is kept already.
+// put keeps a folded record, without what its request may ask, unless a later
+// state of it is kept already.
 func (c *ledgerCache) put(l workshop.Ledger) {
 	c.mu.Lock()
 	defer c.mu.Unlock()
+	l.Asks = workshop.Asks{}
 	k := keptLedger{Ledger: l}
 	before, ok := c.kept.Peek(l.Rebuild.ID)
 	if ok && before.Rebuild.Head.Seq > l.Rebuild.Head.Seq {

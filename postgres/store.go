@@ -140,14 +140,17 @@ func (s *Store) follow(ctx context.Context, kept workshop.Ledger, r workshop.Reb
 }
 
 // asked adds what the rules may ask beyond the record. Nobody asks while a
-// transaction is held.
+// transaction is held. The questions hold the rebuild alone: were it the ledger,
+// each would hold the one before it, and nothing would ever be let go.
 func (s *Store) asked(ctx context.Context, l workshop.Ledger) workshop.Ledger {
-	id := l.Rebuild.ID
-	l.Drawer = func(name string) (workshop.Drawer, error) { return selectDrawer(ctx, s.db, name) }
-	l.Photo = func(photo string) (string, error) { return selectPhotoHash(ctx, s.db, id, photo) }
-	l.Gauges = func() ([]workshop.Gauge, error) { return s.Gauges(ctx) }
-	l.Earlier = func() ([]workshop.Ledger, error) { return s.earlier(ctx, l.Rebuild) }
-	l.Confirmed = func() (map[string]int, error) { return selectConfirmed(ctx, s.db) }
+	r := l.Rebuild
+	l.Asks = workshop.Asks{
+		Drawer:    func(name string) (workshop.Drawer, error) { return selectDrawer(ctx, s.db, name) },
+		Photo:     func(photo string) (string, error) { return selectPhotoHash(ctx, s.db, r.ID, photo) },
+		Gauges:    func() ([]workshop.Gauge, error) { return s.Gauges(ctx) },
+		Earlier:   func() ([]workshop.Ledger, error) { return s.earlier(ctx, r) },
+		Confirmed: func() (map[string]int, error) { return selectConfirmed(ctx, s.db) },
+	}
 	return l
 }
 

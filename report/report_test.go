@@ -46,7 +46,7 @@ func finished(t testing.TB) workshop.Ledger {
 	r.Head.Hash = r.Seal()
 	reading := quantitytest.Any(t, "0.10 mm")
 	w := &walk.Walker{
-		Ledger: workshop.Ledger{Rebuild: r, Plan: p, Drawer: func(string) (workshop.Drawer, error) { return workshop.Drawer{}, nil }, Photo: func(string) (string, error) { return "", nil }},
+		Ledger: workshop.Ledger{Rebuild: r, Plan: p, Asks: workshop.Asks{Drawer: func(string) (workshop.Drawer, error) { return workshop.Drawer{}, nil }, Photo: func(string) (string, error) { return "", nil }}},
 		Script: walk.Script{"end-float": {{Act: workshop.ActReading, Body: workshop.Body{Value: reading, Instrument: "indicator-4"}}}},
 		By:     func(*workshop.Step) workshop.Person { return lead },
 		Clock:  func() time.Time { clock = clock.Add(4 * time.Minute); return clock },

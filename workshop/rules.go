@@ -22,16 +22,22 @@ type Ledger struct {
 	Zone    *time.Location  // of the shop, for times in words; nil is UTC
 	Units   quantity.System // the shop reads in first; empty: as each step has it
 	state   *State          // folded from Entries, when that was done before
-	Drawer  func(name string) (Drawer, error)
-	Photo   func(id string) (sha256 string, err error) // empty when the rebuild has none such
-	// Confirmed counts the shop's root causes, by id; nil where nobody asks.
+	Asks
+}
+
+// Asks is what the rules may ask beyond the record, each nil where nobody asks.
+// It belongs to one request; a record that is kept for the next is kept without.
+type Asks struct {
+	Drawer func(name string) (Drawer, error)
+	Photo  func(id string) (sha256 string, err error) // empty when the rebuild has none such
+	// Confirmed counts the shop's root causes, by id.
 	Confirmed func() (map[string]int, error)
-	// SheetNow is the family's spec sheet as it is now; nil where nobody asks.
+	// SheetNow is the family's spec sheet as it is now.
 	SheetNow func() (book.SpecSheet, error)
-	// Gauges are the shop's own as they are now; nil where nobody asks.
+	// Gauges are the shop's own as they are now.
 	Gauges func() ([]Gauge, error)
 	// Earlier are the last few rebuilds of the same unit before this one, the
-	// latest first; nil where nobody asks.
+	// latest first.
 	Earlier func() ([]Ledger, error)
 }
 

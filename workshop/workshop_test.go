@@ -61,8 +61,10 @@ func benchWith(t require.TestingT, c book.Copy) *bench {
 	x.ledger = Ledger{
 		Rebuild: Rebuild{ID: "r1", Number: "26-001", PlanHash: p.Hash, OpenedAt: clock, OpenedBy: lead},
 		Plan:    p,
-		Drawer:  func(string) (Drawer, error) { return x.stock(), nil },
-		Photo:   func(id string) (string, error) { return map[string]string{"p1": "a picture's hash"}[id], nil },
+		Asks: Asks{
+			Drawer: func(string) (Drawer, error) { return x.stock(), nil },
+			Photo:  func(id string) (string, error) { return map[string]string{"p1": "a picture's hash"}[id], nil },
+		},
 	}
 	x.ledger.Rebuild.Head = Head{0, x.ledger.Rebuild.Seal()}
 	return x

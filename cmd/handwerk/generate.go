@@ -58,9 +58,11 @@ func modelRebuild(entries int) (workshop.Ledger, error) {
 			ID: "00000000-0000-0000-0000-000000000001", Complaint: "Bangs under load in four-wheel drive.", Promised: "2025-03-07", OpenedAt: clock, OpenedBy: lead, PlanHash: p.Hash,
 			Vehicle: workshop.Vehicle{ID: "load", Name: "Generated vehicle", Owner: "Load"}, Unit: workshop.Unit{ID: "tc", Kind: "transfer case", Name: "Generated unit", Serial: "G", Sheet: "brakka-t2", Route: "transfer-case-dog"},
 		},
-		Plan:   p,
-		Drawer: func(string) (workshop.Drawer, error) { return workshop.Drawer{}, nil },
-		Photo:  func(string) (string, error) { return "", nil },
+		Plan: p,
+		Asks: workshop.Asks{
+			Drawer: func(string) (workshop.Drawer, error) { return workshop.Drawer{}, nil },
+			Photo:  func(string) (string, error) { return "", nil },
+		},
 	}
 	remark := workshop.Draft{Act: workshop.ActNote, Body: workshop.Body{Note: "looked again, nothing new"}}
 	w := &walk.Walker{
