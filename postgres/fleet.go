@@ -157,7 +157,7 @@ func (s *Store) Customer(ctx context.Context, id string) (workshop.CustomerPage,
 	if page.Vehicles, err = s.vehicles(ctx, `WHERE v.customer_id = $1 ORDER BY v.name LIMIT 200`, id); err != nil {
 		return page, err
 	}
-	page.Rebuilds, err = s.rebuilds(ctx, `WHERE k.customer_id = $1 ORDER BY r.opened_at DESC LIMIT 200`, id)
+	page.Rebuilds, err = s.rebuilds(ctx, `WHERE k.customer_id = $1 ORDER BY r.opened_at DESC, r.id DESC LIMIT 200`, id)
 	return page, err
 }
 

@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { fieldsOf, figureOf, flat, rowsOf, typedOf } from "./asked";
+import { fieldsOf, figureOf, flat, rowsOf, saidOf, typedOf } from "./asked";
 import type { FigureView } from "./types";
 
 const figure = (shape: FigureView["shape"], more: Partial<FigureView> = {}): FigureView => ({
@@ -68,5 +68,48 @@ describe("a figure as it is typed", () => {
     expect(
       figureOf(figure("rows"), { "0.size": "205/75 R16" }, "", { size: null }, [{ size: null }]),
     ).toEqual({ size: "205/75 R16" });
+  });
+});
+
+/** A figure opened for correction and closed again, nothing typed. */
+function untouched(f: FigureView, now: unknown) {
+  const { typed, unit = "", start } = saidOf(f, now);
+  return figureOf(f, typed, unit, start, start === undefined ? [] : rowsOf(start), now);
+}
+
+describe("a figure that a sheet says already", () => {
+  it("is the same after the editor when nobody corrected it", () => {
+    const mm = { unit: "mm" };
+    for (const [f, now] of [
+      [figure("quantity", mm), "0.15 mm"],
+      [figure("limit", mm), { max: "0.1 mm" }],
+      [figure("limit", mm), { min: "0.05 mm", max: "0.15 mm" }],
+      [figure("fill", { unit: "L" }), { min: "2 L", max: "2.2 L" }],
+      [figure("number"), 4.1],
+      [figure("yes-no"), false],
+      [figure("word"), "GL-4"],
+      [figure("rows"), [{ name: "first", ratio: 3.6 }]],
+    ] as const) {
+      expect(untouched(f, now)).toEqual(now);
+    }
+  });
+
+  it("keeps both units where a limit's sides have different ones", () => {
+    expect(untouched(figure("limit", { unit: "mm" }), { min: "2 thou", max: "0.15 mm" })).toEqual({
+      min: "2 thou",
+      max: "0.15 mm",
+    });
+  });
+
+  it("keeps what else a group of bolts says", () => {
+    const group = {
+      name: "Cover",
+      bolts: 8,
+      torque: "24 N·m",
+      tolerance: 0.06,
+      passes: [0.4, 0.7, 1],
+      layout: "ring",
+    };
+    expect(untouched(figure("torque", { unit: "N·m" }), group)).toEqual(group);
   });
 });

@@ -40,7 +40,7 @@ export function Intake() {
           body: { vehicle: vehicle?.id ?? "", unit: job.unit?.id ?? "", ...said.order() },
         }),
       );
-      await keepPictures(rebuild, pictures);
+      await keepPictures(rebuild, pictures, (kept) => setPictures((list) => list.filter((f) => f !== kept)));
       return rebuild;
     },
     onSuccess: async (r) => {
@@ -319,8 +319,8 @@ function InWork({ unit }: { unit: string }) {
   ));
 }
 
-/** Pictures are remarks at the first step; one that cannot be kept does not undo the rebuild. */
-async function keepPictures(rebuild: Rebuild, pictures: readonly File[]) {
+/** Pictures are remarks at the first step; one that cannot be kept does not undo the rebuild, and those kept before it do not go again. */
+async function keepPictures(rebuild: Rebuild, pictures: readonly File[], onKept: (file: File) => void) {
   if (pictures.length === 0) return;
   const sheet = await unwrap(client.GET("/api/v1/rebuilds/{id}", { params: { path: { id: rebuild.id } } }));
   const step = sheet.steps[0]?.id ?? "";
@@ -332,5 +332,6 @@ async function keepPictures(rebuild: Rebuild, pictures: readonly File[]) {
         body: { act: "note", note: "At intake.", photo },
       }),
     );
+    onKept(file);
   }
 }
