@@ -22,6 +22,26 @@ type Known struct {
 	Causes    map[string]bool
 }
 
+// Known is what the book's routes may refer to.
+func (b Book) Known() Known {
+	return Known{
+		Kinds:     b.Kinds,
+		Cautions:  idsOf(b.Cautions, func(x Caution) string { return x.ID }),
+		Materials: idsOf(b.Materials, func(x Material) string { return x.ID }),
+		Answers:   idsOf(b.Answers, func(x Answers) string { return x.ID }),
+		Tests:     idsOf(b.Tests, func(x BookTest) string { return x.ID }),
+		Causes:    idsOf(b.Causes, func(x Cause) string { return x.ID }),
+	}
+}
+
+func idsOf[T any](list []T, id func(T) string) map[string]bool {
+	ids := make(map[string]bool, len(list))
+	for _, x := range list {
+		ids[id(x)] = true
+	}
+	return ids
+}
+
 // Check finds what would leave a mechanic stuck on the route. Paths are those
 // of the YAML.
 func (r Route) Check(known Known) input.Fields {

@@ -47,8 +47,17 @@ func (b Book) Copy(routeID, sheetID string) (Copy, error) {
 func (b Book) CopyWith(routeID string, sheet SpecSheet) (Copy, error) {
 	route, ok := b.Route(routeID)
 	if !ok {
-		return Copy{}, input.At("route", b.routeNames(), "the book has no route %q", routeID)
+		return Copy{}, b.noRoute(routeID)
 	}
+	return b.CopyAlong(route, sheet), nil
+}
+
+func (b Book) noRoute(id string) error {
+	return input.At("route", b.routeNames(), "the book has no route %q", id)
+}
+
+// CopyAlong is CopyWith along a route as the shop goes it.
+func (b Book) CopyAlong(route Route, sheet SpecSheet) Copy {
 	sheet.Figures, route = b.figures(sheet), route.stacked(sheet.Stacks)
 	var cautions, materials, gauges []string
 	for _, step := range route.Steps() {
@@ -67,7 +76,7 @@ func (b Book) CopyWith(routeID string, sheet SpecSheet) (Copy, error) {
 		c.Materials = nil
 	}
 	c.Glossary = b.glossaryOf(route)
-	return c, nil
+	return c
 }
 
 // stacked is the route with a family's own parts where it takes them off; the
@@ -76,9 +85,8 @@ func (r Route) stacked(stacks map[string][]Part) Route {
 	if len(stacks) == 0 {
 		return r
 	}
-	r.Stations = slices.Clone(r.Stations)
+	r = r.cloned()
 	for i := range r.Stations {
-		r.Stations[i].Steps = slices.Clone(r.Stations[i].Steps)
 		for j := range r.Stations[i].Steps {
 			step := &r.Stations[i].Steps[j]
 			if parts := stacks[step.ID]; len(parts) > 0 && step.Work == Remove {
@@ -216,10 +224,14 @@ func (b Book) Complete(r *Route) {
 		st := &r.Stations[i]
 		st.Title = StationTitle(st.ID)
 		for j := range st.Steps {
-			b.fill(&st.Steps[j], *r)
-			st.Steps[j].understand(*r)
+			b.completeStep(&st.Steps[j], *r)
 		}
 	}
+}
+
+func (b Book) completeStep(s *Step, r Route) {
+	b.fill(s, r)
+	s.understand(r)
 }
 
 // understand fills in what a step takes from other steps and from rules.

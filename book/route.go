@@ -94,6 +94,7 @@ type Step struct {
 	// Materials are the classes of oil, grease, sealant and threadlocker to have at hand.
 	Materials []string `json:"materials,omitempty"`
 	Role      string   `json:"role,omitempty"`
+	Minutes   int      `json:"minutes,omitempty"` // it takes in this shop; 0 where nobody said
 	// FromBook takes items or choices from the book for the unit's kind: test
 	// takes complaint or tests, decide takes causes.
 	FromBook string `json:"from_book,omitempty"`
@@ -374,6 +375,7 @@ type Book struct {
 	Tests       []BookTest
 	Figures     map[string]json.RawMessage // the shop's own, where a sheet does not say
 	Glossary    []Figure                   // what figures are, to ask for them
+	Fragments   []Fragment                 // pieces a shop may put into its routes
 }
 
 // Copy is what a rebuild takes from the book when it is opened: later edits

@@ -89,8 +89,9 @@ func (a *api) fleetEndpoints() []endpoint {
 			days, err := w.Promises(c.Context(), in.From)
 			return promisesView{days}, err
 		}),
-		get(a, "/routes", "routes", "what a unit can be taken along, by its kind", signedIn, func(call, nothing) (routesView, error) {
-			return routesView{w.Routes()}, nil
+		get(a, "/routes", "routes", "what a unit can be taken along, by its kind", signedIn, func(c call, _ nothing) (routesView, error) {
+			list, err := w.Routes(c.Context())
+			return routesView{list}, err
 		}),
 		post(a, "/customers", "addCustomer", "somebody new; who is known by that name and number is given as he is", hands, http.StatusCreated, func(c call, in NewCustomer) (workshop.Customer, error) {
 			kept, there, err := w.AddCustomer(c.Context(), in.customer(""), c.person())

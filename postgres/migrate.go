@@ -64,7 +64,7 @@ var granted = []string{
 	`SELECT, INSERT ON tablet`,
 	`UPDATE (ended_at) ON tablet`,
 	`UPDATE (count, name, bin, least) ON drawer_item`,
-	`SELECT, INSERT ON drawer_move, gauge`,
+	`SELECT, INSERT ON drawer_move, gauge, route_own`,
 	`UPDATE (last) ON number_counter`,
 	`SELECT, INSERT, DELETE ON session, throttle, first_code`,
 	`UPDATE (digest, until) ON first_code`,

@@ -2,9 +2,8 @@ package postgres
 
 import (
 	"context"
-	"encoding/json"
-	"time"
 
+	"handwerk/book"
 	"handwerk/workshop"
 )
 
@@ -16,43 +15,30 @@ func (s *Store) Sheets(ctx context.Context) ([]workshop.FoundSheet, error) {
 }
 
 // SheetVersions reads the latest versions of one.
-func (s *Store) SheetVersions(ctx context.Context, id string, most int) ([]workshop.SheetVersion, error) {
-	var rows []struct {
-		Body, By []byte
-		At       time.Time
-		Why      string
-	}
-	if err := s.db.SelectContext(ctx, &rows, `SELECT body, by, at, why FROM sheet WHERE id = $1 ORDER BY version DESC LIMIT $2`, id, most); err != nil {
-		return nil, err
-	}
-	list := make([]workshop.SheetVersion, len(rows))
-	for i, r := range rows {
-		list[i].At, list[i].Why = r.At.UTC(), r.Why
-		if err := json.Unmarshal(r.Body, &list[i].Sheet); err != nil {
-			return nil, err
-		}
-		if err := json.Unmarshal(r.By, &list[i].By); err != nil {
-			return nil, err
-		}
-	}
-	return list, nil
+func (s *Store) SheetVersions(ctx context.Context, id string, most int) ([]workshop.Written[book.SpecSheet], error) {
+	return selectVersions[book.SpecSheet](ctx, s, sheetTable, id, most)
 }
 
 // KeepSheet keeps a version, if nobody kept it before.
-func (s *Store) KeepSheet(ctx context.Context, v workshop.SheetVersion) (bool, error) {
-	body, err := marshal(v.Sheet)
-	if err != nil {
-		return false, err
+func (s *Store) KeepSheet(ctx context.Context, v workshop.Written[book.SpecSheet]) (bool, error) {
+	return keepVersion(ctx, s, sheetTable, v)
+}
+
+// OwnRoutes reads the latest version of what the shop does otherwise on each route.
+func (s *Store) OwnRoutes(ctx context.Context) ([]workshop.Written[book.OwnRoute], error) {
+	var rows []writtenRow
+	if err := s.db.SelectContext(ctx, &rows, `SELECT DISTINCT ON (id) id, version, body, by, at, why FROM route_own ORDER BY id, version DESC`); err != nil {
+		return nil, err
 	}
-	by, err := marshal(v.By)
-	if err != nil {
-		return false, err
-	}
-	res, err := s.db.ExecContext(ctx, `INSERT INTO sheet (id, version, body, by, at, why) VALUES ($1, $2, $3, $4, $5, $6) ON CONFLICT DO NOTHING`,
-		v.Sheet.ID, v.Sheet.Version, body, by, v.At, v.Why)
-	if err != nil {
-		return false, s.full.note(err)
-	}
-	n, err := res.RowsAffected()
-	return n == 1, err
+	return read[book.OwnRoute](rows)
+}
+
+// OwnRouteVersions reads the latest versions of one.
+func (s *Store) OwnRouteVersions(ctx context.Context, id string, most int) ([]workshop.Written[book.OwnRoute], error) {
+	return selectVersions[book.OwnRoute](ctx, s, routeTable, id, most)
+}
+
+// KeepOwnRoute keeps a version, if nobody kept it before.
+func (s *Store) KeepOwnRoute(ctx context.Context, v workshop.Written[book.OwnRoute]) (bool, error) {
+	return keepVersion(ctx, s, routeTable, v)
 }

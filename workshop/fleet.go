@@ -189,23 +189,6 @@ func (u Unit) Check(b book.Book) (Unit, error) {
 // KnownAs is the one form in which the same unit, typed by two, is the same.
 func (u Unit) KnownAs() string { return folded(u.Name) + "/" + folded(u.Serial) }
 
-// RouteChoice is a route a unit of its kind can be taken along.
-type RouteChoice struct {
-	ID    string `json:"id"`
-	Title string `json:"title"`
-	Kind  string `json:"kind"` // of unit
-}
-
-// Routes lists what a unit can be taken along.
-func (w *Workshop) Routes() []RouteChoice {
-	list := make([]RouteChoice, 0, len(w.book.Routes))
-	for _, r := range w.book.Routes {
-		list = append(list, RouteChoice{r.ID, r.Title, r.UnitKind})
-	}
-	slices.SortStableFunc(list, func(a, b RouteChoice) int { return strings.Compare(a.Kind, b.Kind) })
-	return list
-}
-
 // FleetStore keeps customers, vehicles and units.
 type FleetStore interface {
 	// Fleet lists vehicles with their units, the first few hundred.

@@ -19,23 +19,25 @@ type SheetStore interface {
 	// Sheets lists the latest version of each, without what is on it.
 	Sheets(ctx context.Context) ([]FoundSheet, error)
 	// SheetVersions reads one, the latest first; none when the shop wrote none.
-	SheetVersions(ctx context.Context, id string, most int) ([]SheetVersion, error)
+	SheetVersions(ctx context.Context, id string, most int) ([]Written[book.SpecSheet], error)
 	// KeepSheet keeps the next version; false when somebody was quicker.
-	KeepSheet(ctx context.Context, v SheetVersion) (bool, error)
+	KeepSheet(ctx context.Context, v Written[book.SpecSheet]) (bool, error)
 }
 
-// SheetVersion is a spec sheet as somebody wrote it.
-type SheetVersion struct {
-	Sheet book.SpecSheet `json:"sheet"`
-	By    Person         `json:"by"`
-	At    time.Time      `json:"at"`
-	Why   string         `json:"why"`
+// Written is one version of what a lead writes for the shop.
+type Written[T any] struct {
+	ID      string
+	Version int
+	Says    T
+	By      Person
+	At      time.Time
+	Why     string
 }
 
 // SheetPage is a spec sheet with how it came to be.
 type SheetPage struct {
 	Sheet   book.SpecSheet `json:"sheet"`
-	History []SheetChange  `json:"history"` // the latest first; empty for a sheet of the book
+	History []Change       `json:"history"` // the latest first; empty for a sheet of the book
 	Lines   []SheetLine    `json:"lines"`   // what it says
 	Figures []book.Figure  `json:"figures"` // what else the book knows a sheet may say
 }
@@ -48,8 +50,8 @@ type SheetLine struct {
 	Says  string          `json:"says"`
 }
 
-// SheetChange is what one version changed.
-type SheetChange struct {
+// Change is what one version changed.
+type Change struct {
 	Version int       `json:"version"`
 	By      Person    `json:"by"`
 	At      time.Time `json:"at"`
@@ -64,7 +66,7 @@ func (w *Workshop) SpecSheet(ctx context.Context, id string) (book.SpecSheet, er
 		return book.SpecSheet{}, err
 	}
 	if len(own) > 0 {
-		return own[0].Sheet, nil
+		return own[0].Says, nil
 	}
 	if s, ok := w.book.Sheet(id); ok {
 		return s, nil
@@ -89,7 +91,7 @@ const mostVersions = 50
 
 // SheetPage reads a sheet with its history.
 func (w *Workshop) SheetPage(ctx context.Context, id string) (SheetPage, error) {
-	page := SheetPage{History: []SheetChange{}, Lines: []SheetLine{}, Figures: []book.Figure{}}
+	page := SheetPage{History: []Change{}, Lines: []SheetLine{}, Figures: []book.Figure{}}
 	own, err := w.store.SheetVersions(ctx, id, mostVersions)
 	if err != nil {
 		return page, err
@@ -100,14 +102,14 @@ func (w *Workshop) SheetPage(ctx context.Context, id string) (SheetPage, error) 
 	}
 	page.Sheet = base
 	if len(own) > 0 {
-		page.Sheet = own[0].Sheet
+		page.Sheet = own[0].Says
 	}
 	for i, v := range own {
 		before := base
 		if i+1 < len(own) {
-			before = own[i+1].Sheet
+			before = own[i+1].Says
 		}
-		page.History = append(page.History, SheetChange{v.Sheet.Version, v.By, v.At, v.Why, differences(before, v.Sheet)})
+		page.History = append(page.History, Change{v.Version, v.By, v.At, v.Why, differences(before, v.Says)})
 	}
 	return page, page.layOut(w.book.Glossary)
 }
@@ -220,7 +222,7 @@ func (w *Workshop) WriteSheet(ctx context.Context, s book.SpecSheet, why string,
 		return SheetPage{}, refuse(Conflict, SheetMovedOn, now.Version)
 	}
 	s.Version++
-	kept, err := w.store.KeepSheet(ctx, SheetVersion{s, by, w.now().UTC().Truncate(time.Microsecond), why})
+	kept, err := w.keepSheet(ctx, s, why, by)
 	if err == nil && !kept {
 		err = refuse(Conflict, SheetMovedOn, s.Version)
 	}
@@ -248,7 +250,7 @@ func (w *Workshop) BeginSheet(ctx context.Context, family, like string, by Perso
 	if err := faults.Err(); err != nil {
 		return SheetPage{}, err
 	}
-	if _, err := w.store.KeepSheet(ctx, SheetVersion{s, by, w.now().UTC().Truncate(time.Microsecond), why}); err != nil {
+	if _, err := w.keepSheet(ctx, s, why, by); err != nil {
 		return SheetPage{}, err
 	}
 	return w.SheetPage(ctx, s.ID)
@@ -314,6 +316,10 @@ func (w *Workshop) KeepStack(ctx context.Context, rebuild, step string, by Perso
 // newSheet begins one that says no more than the family's name.
 func (w *Workshop) newSheet(ctx context.Context, family string, by Person) (string, error) {
 	s := book.SpecSheet{ID: "own-" + NewID(), Family: family, Version: 1}
-	_, err := w.store.KeepSheet(ctx, SheetVersion{s, by, w.now().UTC().Truncate(time.Microsecond), "begun at intake"})
+	_, err := w.keepSheet(ctx, s, "begun at intake", by)
 	return s.ID, err
+}
+
+func (w *Workshop) keepSheet(ctx context.Context, s book.SpecSheet, why string, by Person) (bool, error) {
+	return w.store.KeepSheet(ctx, Written[book.SpecSheet]{s.ID, s.Version, s, by, w.now().UTC().Truncate(time.Microsecond), why})
 }

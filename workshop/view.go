@@ -55,12 +55,13 @@ func (f *StepFrame) Frame() *StepFrame { return f }
 
 // StepHead says what is to be done.
 type StepHead struct {
-	ID    string    `json:"id"`
-	Kind  book.Kind `json:"kind"`
-	Title string    `json:"title"`
-	Say   string    `json:"say"`
-	Why   string    `json:"why,omitempty"`
-	Role  string    `json:"role,omitempty"`
+	ID      string    `json:"id"`
+	Kind    book.Kind `json:"kind"`
+	Title   string    `json:"title"`
+	Say     string    `json:"say"`
+	Why     string    `json:"why,omitempty"`
+	Role    string    `json:"role,omitempty"`
+	Minutes int       `json:"minutes,omitempty"` // it takes in this shop
 }
 
 // OpenAct is an act that can be done now.
@@ -111,7 +112,7 @@ func MakeStep(l Ledger, id string, by Person, now time.Time) (StepView, error) {
 	s := l.State()
 	status, needs := s.Status(step)
 	f := StepFrame{
-		Step:    StepHead{step.ID, step.Kind, step.Title, step.Say, step.Why, step.Role},
+		Step:    StepHead{step.ID, step.Kind, step.Title, step.Say, step.Why, step.Role, step.Minutes},
 		Station: step.Station, Status: status, Needs: s.needWords(step, needs), Gate: s.titleList(s.blockedBy(step)),
 		Entries: viewsAt(s, step), Acts: l.openTo(s, step, by, now),
 	}

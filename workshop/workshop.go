@@ -33,6 +33,7 @@ type Store interface {
 	Plan(ctx context.Context, hash string) (*Plan, error)
 	FleetStore
 	SheetStore
+	RouteStore
 	DrawerStore
 	GaugeStore
 	// Exists tells whether there is such a rebuild; the error says no.
@@ -73,13 +74,13 @@ type Workshop struct {
 	now   func() time.Time
 
 	mu    sync.Mutex
-	plans map[planKey]*Plan // copies taken so far; the book does not change
+	plans map[planKey]*Plan // copies taken so far
 }
 
 // planKey is what a copy is taken from.
 type planKey struct {
-	route, sheet string
-	version      int
+	route, sheet               string
+	routeVersion, sheetVersion int
 }
 
 // New joins store, book and clock.
@@ -148,23 +149,23 @@ func (w *Workshop) sheetFor(ctx context.Context, p *Plan) (book.SpecSheet, error
 	return c.Sheet, err
 }
 
-// copy takes a route and a sheet from the book, and checks them the first time.
+// copy takes a route, as the shop goes it, and a sheet.
 func (w *Workshop) copy(ctx context.Context, route, sheet string) (*Plan, error) {
 	spec, err := w.SpecSheet(ctx, sheet)
 	if err != nil {
 		return nil, input.Below("unit", err)
 	}
-	w.mu.Lock()
-	defer w.mu.Unlock()
-	known := planKey{route, sheet, spec.Version}
-	if p, ok := w.plans[known]; ok {
-		return p, nil
-	}
-	c, err := w.book.CopyWith(route, spec)
+	going, version, err := w.going(ctx, route)
 	if err != nil {
 		return nil, err
 	}
-	p, err := NewPlan(c)
+	w.mu.Lock()
+	defer w.mu.Unlock()
+	known := planKey{route, sheet, version, spec.Version}
+	if p, ok := w.plans[known]; ok {
+		return p, nil
+	}
+	p, err := NewPlan(w.book.CopyAlong(going, spec))
 	if err == nil {
 		w.plans[known] = p
 	}

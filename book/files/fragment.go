@@ -12,8 +12,7 @@ import (
 	"handwerk/core/input"
 )
 
-// Fragment is a piece of route that several routes use: one step or a few,
-// with {words} that a use may set.
+// Fragment is a book.Fragment as it is written in a file.
 type Fragment struct {
 	ID    string            `json:"id"`
 	With  map[string]string `json:"with,omitempty"` // words and what they say unless a use sets them
@@ -33,9 +32,8 @@ type Use struct {
 // fragmentFile is a fragment as loaded: loose data, checked where it is used.
 type fragmentFile struct {
 	file
-	at    string // path within the file
-	with  map[string]string
-	steps []map[string]any
+	book.Fragment
+	at string // path within the file
 }
 
 // origin tells where an expanded step was written: in a route, or in a
@@ -84,7 +82,7 @@ func readFragments(f file, problems *Problems) map[string]*fragmentFile {
 			problems.add(f, input.At(at, "an id of its own and at least one step", "%q has no steps, or is there twice", head.ID))
 			continue
 		}
-		found[head.ID] = &fragmentFile{file: f, at: at, with: head.With, steps: head.Steps}
+		found[head.ID] = &fragmentFile{f, book.Fragment{ID: head.ID, With: head.With, Steps: head.Steps}, at}
 	}
 	return found
 }
@@ -136,15 +134,12 @@ func (x expansion) expandStep(at string, step any, fragments map[string]*fragmen
 		return nil, nil
 	}
 	x.used[use] = true
-	words := map[string]string{}
-	maps.Copy(words, fragment.with)
-	for k, v := range with {
-		if _, ok := words[k]; !ok {
-			problems.add(f, input.At(input.Join(at, "with."+k), strings.Join(slices.Sorted(maps.Keys(fragment.with)), ", "), "fragment %q has no word {%s}", use, k))
+	for k := range with {
+		if _, ok := fragment.With[k]; !ok {
+			problems.add(f, input.At(input.Join(at, "with."+k), strings.Join(slices.Sorted(maps.Keys(fragment.With)), ", "), "fragment %q has no word {%s}", use, k))
 		}
-		words[k] = v
 	}
-	return fragment.build(f, at, given, words, as, problems)
+	return fragment.build(f, at, given, with, as, problems)
 }
 
 func takeUse(given map[string]any) (use string, with map[string]string, as string, err error) {
@@ -163,19 +158,16 @@ func takeUse(given map[string]any) (use string, with map[string]string, as strin
 // joined are the lists to which a use adds.
 var joined = []string{"items", "after", "cautions", "materials"}
 
-func (fr *fragmentFile) build(f file, at string, given map[string]any, words map[string]string, as string, problems *Problems) ([]any, []origin) {
-	names := fr.names(as)
+func (fr *fragmentFile) build(f file, at string, given map[string]any, with map[string]string, as string, problems *Problems) ([]any, []origin) {
 	var steps []any
 	var origins []origin
-	for i, loose := range fr.steps {
-		step, missing := reword(loose, words).(map[string]any), ""
-		eachWord(step, func(w string) { missing = w })
-		if missing != "" {
-			problems.add(fr.file, input.At(fr.path(i), "a word that with names", "{%s} is set by nobody", missing))
-		}
-		rename(step, names)
+	loose, unset := fr.Put(as, with)
+	for i, w := range unset {
+		problems.add(fr.file, input.At(fr.path(i), "a word that with names", "{%s} is set by nobody", w))
+	}
+	for i, step := range loose {
 		o := origin{route: at, fragment: fr, step: i, keys: map[string]bool{}, own: map[string]int{}, usedBy: f.name}
-		if len(fr.steps) == 1 {
+		if len(loose) == 1 {
 			merge(step, given, &o)
 		} else if after, ok := given["after"]; ok && step["after"] == nil {
 			step["after"] = after
@@ -183,7 +175,7 @@ func (fr *fragmentFile) build(f file, at string, given map[string]any, words map
 		}
 		steps, origins = append(steps, step), append(origins, o)
 	}
-	if len(fr.steps) > 1 {
+	if len(loose) > 1 {
 		for k := range given {
 			if k != "after" {
 				problems.add(f, input.At(input.Join(at, k), "use, as, with, after", "a fragment of several steps takes no %q", k))
@@ -191,44 +183,6 @@ func (fr *fragmentFile) build(f file, at string, given map[string]any, words map
 		}
 	}
 	return steps, origins
-}
-
-// names maps the fragment's own step ids to those in the route.
-func (fr *fragmentFile) names(as string) map[string]string {
-	names := map[string]string{}
-	for _, s := range fr.steps {
-		id, _ := s["id"].(string)
-		switch {
-		case as == "":
-			names[id] = id
-		case len(fr.steps) == 1:
-			names[id] = as
-		default:
-			names[id] = as + "-" + id
-		}
-	}
-	return names
-}
-
-// rename sets a step's id, and the gates and sources that name its siblings.
-func rename(step map[string]any, names map[string]string) {
-	if id, ok := step["id"].(string); ok {
-		step["id"] = names[id]
-	}
-	for _, key := range []string{"after", "of", "beside"} {
-		switch v := step[key].(type) {
-		case string:
-			if n, ok := names[v]; ok {
-				step[key] = n
-			}
-		case []any:
-			for i, x := range v {
-				if s, ok := x.(string); ok && names[s] != "" {
-					v[i] = names[s]
-				}
-			}
-		}
-	}
 }
 
 func merge(step, given map[string]any, o *origin) {
@@ -242,52 +196,6 @@ func merge(step, given map[string]any, o *origin) {
 		}
 		step[k] = v
 		o.keys[k] = true
-	}
-}
-
-var word = regexp.MustCompile(`\{([a-z][a-z-]*)\}`)
-
-// reword copies loose data with its {words} set; words nobody sets stay, for
-// eachWord to find.
-func reword(v any, words map[string]string) any {
-	switch v := v.(type) {
-	case string:
-		return word.ReplaceAllStringFunc(v, func(w string) string {
-			if said, ok := words[w[1:len(w)-1]]; ok {
-				return said
-			}
-			return w
-		})
-	case []any:
-		out := make([]any, len(v))
-		for i, x := range v {
-			out[i] = reword(x, words)
-		}
-		return out
-	case map[string]any:
-		out := map[string]any{}
-		for k, x := range v {
-			out[k] = reword(x, words)
-		}
-		return out
-	}
-	return v
-}
-
-func eachWord(v any, visit func(string)) {
-	switch v := v.(type) {
-	case string:
-		for _, m := range word.FindAllStringSubmatch(v, -1) {
-			visit(m[1])
-		}
-	case []any:
-		for _, x := range v {
-			eachWord(x, visit)
-		}
-	case map[string]any:
-		for _, x := range v {
-			eachWord(x, visit)
-		}
 	}
 }
 

@@ -43,6 +43,9 @@ func LoadWithRemarks(layers ...fs.FS) (book.Book, Problems, error) {
 	}
 	l.checkTests()
 	l.loadRoutes()
+	for _, id := range slices.Sorted(maps.Keys(l.fragments)) {
+		l.book.Fragments = append(l.book.Fragments, l.fragments[id].Fragment)
+	}
 	return l.book, l.orphans(), l.problems.err()
 }
 
@@ -196,7 +199,7 @@ func (l *loader) takeRoute(f file) {
 
 // loadRoutes reads the routes side by side; they only look at the rest.
 func (l *loader) loadRoutes() {
-	known := knownTo(l.book)
+	known := l.book.Known()
 	loaded := make([]loadedRoute, len(l.routeOrder))
 	var all sync.WaitGroup
 	for i, id := range l.routeOrder {
@@ -256,26 +259,6 @@ func override[T any](list []T, id func(T) string, items ...T) []T {
 		list = append(list, item)
 	}
 	return list
-}
-
-func knownTo(b book.Book) book.Known {
-	known := book.Known{Kinds: b.Kinds, Cautions: map[string]bool{}, Materials: map[string]bool{}, Answers: map[string]bool{}, Tests: map[string]bool{}, Causes: map[string]bool{}}
-	for _, x := range b.Cautions {
-		known.Cautions[x.ID] = true
-	}
-	for _, x := range b.Materials {
-		known.Materials[x.ID] = true
-	}
-	for _, x := range b.Answers {
-		known.Answers[x.ID] = true
-	}
-	for _, x := range b.Tests {
-		known.Tests[x.ID] = true
-	}
-	for _, x := range b.Causes {
-		known.Causes[x.ID] = true
-	}
-	return known
 }
 
 // yamlFiles lists the YAML files of a layer in order of their names.

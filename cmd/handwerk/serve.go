@@ -95,6 +95,13 @@ func run(ctx context.Context, out io.Writer, c config, layers []fs.FS, prepare f
 	if err != nil {
 		return err
 	}
+	unfit, err := workshop.New(d.Store, b, time.Now).UnfitRoutes(ctx)
+	if err != nil {
+		return err
+	}
+	for _, r := range unfit {
+		log.Warn("what the shop does otherwise on a route does not fit the book any more", "route", r)
+	}
 	return serve(ctx, out, c, log, listener, d, b, said)
 }
 

@@ -65,6 +65,16 @@ const sheet = createRoute({
   path: "/sheets/$id",
   component: lazyRouteComponent(() => import("./views/sheets/SheetView"), "SheetView"),
 });
+const routes = createRoute({
+  getParentRoute: () => rootRoute,
+  path: "/routes",
+  component: lazyRouteComponent(() => import("./views/routes"), "RoutesView"),
+});
+const route = createRoute({
+  getParentRoute: () => rootRoute,
+  path: "/routes/$id",
+  component: lazyRouteComponent(() => import("./views/routes/RouteView"), "RouteView"),
+});
 const record = createRoute({
   getParentRoute: () => rootRoute,
   path: "/records/$id",
@@ -84,6 +94,8 @@ export const router = createRouter({
     customer,
     sheets,
     sheet,
+    routes,
+    route,
     drawers,
     gauges,
     shop,

@@ -1199,6 +1199,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/routes/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** a route of the book, with what the shop does otherwise on it and how that came to be */
+        get: operations["route"];
+        put?: never;
+        /** the next version of what the shop does otherwise on a route */
+        post: operations["writeRoute"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/session": {
         parameters: {
             query?: never;
@@ -1551,6 +1569,14 @@ export interface components {
     schemas: {
         /** @enum {string} */
         Act: "outcome" | "removed" | "verdict" | "fitted" | "reading" | "fit" | "again" | "reckon" | "accept" | "torqued" | "filled" | "start" | "end" | "decision" | "acknowledge" | "photo" | "override" | "figure" | "sheet" | "note" | "strike";
+        Added: {
+            as?: string;
+            behind: string;
+            fragment: string;
+            with?: {
+                [key: string]: string;
+            };
+        };
         Answer: {
             good?: boolean;
             id: string;
@@ -1826,6 +1852,14 @@ export interface components {
             id: string;
             text: string;
             title: string;
+        };
+        Change: {
+            /** Format: date-time */
+            at: string;
+            by: components["schemas"]["Person"];
+            changes: string[];
+            version: number;
+            why: string;
         };
         CheckStep: {
             acts: components["schemas"]["OpenAct"][];
@@ -3008,6 +3042,20 @@ export interface components {
             reason?: boolean;
             text: string;
         };
+        OwnRoute: {
+            added?: components["schemas"]["Added"][];
+            steps?: {
+                [key: string]: components["schemas"]["OwnStep"];
+            };
+            unused?: boolean;
+        };
+        OwnStep: {
+            left_out?: boolean;
+            minutes?: number;
+            say?: string;
+            school?: string;
+            title?: string;
+        };
         PINGiven: {
             login: string;
             pin: string;
@@ -3387,7 +3435,50 @@ export interface components {
         RouteChoice: {
             id: string;
             kind: string;
+            own?: number;
             title: string;
+            unused?: boolean;
+        };
+        RouteLine: {
+            id: string;
+            kind: string;
+            say: string;
+            title: string;
+            ways: components["schemas"]["RouteWay"][];
+        };
+        RouteLines: {
+            id: string;
+            steps: components["schemas"]["RouteLine"][];
+            title: string;
+        };
+        RoutePage: {
+            history: components["schemas"]["Change"][];
+            id: string;
+            kind: string;
+            own: components["schemas"]["OwnRoute"];
+            pieces: components["schemas"]["RoutePiece"][];
+            stations: components["schemas"]["RouteLines"][];
+            title: string;
+            unfit: string[];
+            version: number;
+        };
+        RoutePiece: {
+            id: string;
+            steps: string[];
+            words: {
+                [key: string]: string;
+            };
+        };
+        RouteWay: {
+            default?: boolean;
+            id: string;
+            title: string;
+            why?: string;
+        };
+        RouteWritten: {
+            own: components["schemas"]["OwnRoute"];
+            version: number;
+            why: string;
         };
         RoutesView: {
             routes: components["schemas"]["RouteChoice"][];
@@ -3544,14 +3635,6 @@ export interface components {
             rebuild: components["schemas"]["Rebuild"];
             steps: components["schemas"]["StepStatus"][];
         };
-        SheetChange: {
-            /** Format: date-time */
-            at: string;
-            by: components["schemas"]["Person"];
-            changes: string[];
-            version: number;
-            why: string;
-        };
         SheetImport: {
             text: string;
             version: number;
@@ -3578,7 +3661,7 @@ export interface components {
         };
         SheetPage: {
             figures: components["schemas"]["Figure"][];
-            history: components["schemas"]["SheetChange"][];
+            history: components["schemas"]["Change"][];
             lines: components["schemas"]["SheetLine"][];
             sheet: components["schemas"]["SpecSheet"];
         };
@@ -3809,6 +3892,7 @@ export interface components {
             kind: string;
             materials?: string[];
             measure?: components["schemas"]["MeasureSpec"];
+            minutes?: number;
             of?: string;
             parts?: components["schemas"]["Part"][];
             role?: string;
@@ -3823,6 +3907,7 @@ export interface components {
         StepHead: {
             id: string;
             kind: string;
+            minutes?: number;
             role?: string;
             say: string;
             title: string;
@@ -7700,6 +7785,81 @@ export interface operations {
                 };
             };
             401: components["responses"]["Problem401"];
+            /** @description anything else that went wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    route: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RoutePage"];
+                };
+            };
+            401: components["responses"]["Problem401"];
+            404: components["responses"]["Problem404"];
+            422: components["responses"]["Problem422"];
+            /** @description anything else that went wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    writeRoute: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RouteWritten"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RoutePage"];
+                };
+            };
+            401: components["responses"]["Problem401"];
+            403: components["responses"]["Problem403"];
+            404: components["responses"]["Problem404"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            422: components["responses"]["Problem422"];
             /** @description anything else that went wrong */
             default: {
                 headers: {

@@ -277,3 +277,10 @@ export const useSheets = () =>
     staleTime: 60_000,
     queryFn: async () => (await unwrap(client.GET("/api/v1/sheets"))).sheets,
   });
+
+export const useRoutes = () =>
+  useQuery({
+    queryKey: ["routes"],
+    staleTime: 60_000,
+    queryFn: async () => (await unwrap(client.GET("/api/v1/routes"))).routes,
+  });

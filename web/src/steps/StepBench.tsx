@@ -93,7 +93,10 @@ function StepSheet({
         className="bg-sheet border-x border-ink px-[26px] py-5 min-w-0 max-[1100px]:border-r-0 max-[1100px]:px-4"
       >
         <h2 className="text-title leading-tight">{view.step.title}</h2>
-        <p className="text-quiet text-line mt-1 max-w-[640px]">{view.step.say}</p>
+        <p className="text-quiet text-line mt-1 max-w-[640px]">
+          {view.step.say}
+          {view.step.minutes && ` About ${view.step.minutes} minutes.`}
+        </p>
         {children}
         <Announced view={view} />
         {/* What is wrong with a value stands at its field. */}

@@ -5,9 +5,9 @@ import type { Customer, Assembly, Vehicle } from "../../model/types";
 import { Answers } from "../../parts/Answers";
 import { Button } from "../../parts/Button";
 import { Choice, Choices } from "../../parts/Choices";
+import { useRoutes } from "../../parts/data";
 import { Fault } from "../../parts/Fault";
 import { Field } from "../../parts/Field";
-import { useRoutes } from "./find";
 
 type Adding<T> = { onAdded: (x: T) => void; onLeave: () => void };
 
@@ -140,7 +140,7 @@ export function NewUnit({
   onAdded,
   onLeave,
 }: Adding<Assembly> & { typed: string; sheet: string | undefined; vehicle: string }) {
-  const routes = useRoutes().data ?? [];
+  const routes = useRoutes().data?.filter((r) => !r.unused) ?? [];
   const kinds = [...new Set(routes.map((r) => r.kind))];
   const [kind, setKind] = useState("");
   const [route, setRoute] = useState("");

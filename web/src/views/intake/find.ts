@@ -1,13 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { client, unwrap } from "../../model/client";
 
-export const useRoutes = () =>
-  useQuery({
-    queryKey: ["routes"],
-    staleTime: Number.POSITIVE_INFINITY,
-    queryFn: async () => (await unwrap(client.GET("/api/v1/routes"))).routes,
-  });
-
 export const usePromises = (from: string) =>
   useQuery({
     queryKey: ["promises", from],

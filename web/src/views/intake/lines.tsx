@@ -2,9 +2,9 @@ import { useState } from "react";
 import { customerOffers, type Offer, unitOffers, vehicleOffers } from "../../model/offers";
 import { day } from "../../model/moment";
 import type { CustomerPage, Vehicle } from "../../model/types";
-import { useFound } from "../../parts/data";
+import { useFound, useRoutes } from "../../parts/data";
 import { Fault } from "../../parts/Fault";
-import { useRoutes } from "./find";
+
 import type { useJob } from "./job";
 import { NewCustomer, NewUnit, NewVehicle } from "./New";
 import { Line, Pick, Picked } from "./Pick";

@@ -2,7 +2,6 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useParams } from "@tanstack/react-router";
 import { useContext, useRef, useState } from "react";
 import { client, unwrap } from "../../model/client";
-import { moment } from "../../model/moment";
 import { has } from "../../model/json";
 import type { SheetLine, SheetPage } from "../../model/types";
 import { Bar } from "../../parts/Bar";
@@ -11,6 +10,7 @@ import { useSession } from "../../parts/data";
 import { Fault } from "../../parts/Fault";
 import { Field } from "../../parts/Field";
 import { useTitle } from "../../parts/focus";
+import { Versions } from "../../parts/Versions";
 import { HelpContext } from "../help";
 import { LineEditor } from "./LineEditor";
 import { TorqueDrawn } from "./TorqueDrawn";
@@ -147,28 +147,7 @@ function Margin({ page }: { page: SheetPage }) {
   const id = page.sheet.id;
   return (
     <aside className="flex flex-col gap-5">
-      <section aria-labelledby="versions" className="bg-sheet border border-ink">
-        <h2 id="versions" className="text-head px-5 py-2.5 border-b border-ink">
-          Versions
-        </h2>
-        {page.history.length === 0 && (
-          <p className="px-5 py-3 text-quiet">As the book has it; nobody here has changed it.</p>
-        )}
-        <ol>
-          {page.history.map((v) => (
-            <li key={v.version} className="px-5 py-2.5 border-b border-hair last:border-b-0">
-              <p>
-                <b className="font-semibold">{v.version}</b>, {v.by.name}, {moment(v.at)}: {v.why}
-              </p>
-              <ul className="text-quiet text-small">
-                {v.changes.map((c) => (
-                  <li key={c}>{c}</li>
-                ))}
-              </ul>
-            </li>
-          ))}
-        </ol>
-      </section>
+      <Versions history={page.history} none="As the book has it; nobody here has changed it." />
       <section aria-label="Files" className="bg-sheet border border-ink px-5 py-3">
         <p className="flex flex-wrap gap-x-5">
           <a href={`/api/v1/sheets/${id}/sheet.csv`} download className="min-h-11 flex items-center">

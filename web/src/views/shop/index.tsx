@@ -20,6 +20,11 @@ const rooms = [
     says: "Limits, torques, fills and figures of each family, with their versions.",
   },
   {
+    to: "/routes",
+    title: "Routes",
+    says: "Which ones you offer, and how you go them: schools, minutes, words, steps left out or put in.",
+  },
+  {
     to: "/drawers",
     title: "Drawers",
     says: "Shims, washers, dowels, circlips, cans: what lies where, and what is short.",

@@ -1,0 +1,28 @@
+package httpapi
+
+import (
+	"net/http"
+
+	"handwerk/book"
+	"handwerk/workshop"
+)
+
+// RouteWritten is the next version of what the shop does otherwise on a route.
+type RouteWritten struct {
+	ID      string        `path:"id" json:"-"`
+	Version int           `json:"version"` // on which it stands; 0 when nobody changed anything yet
+	Own     book.OwnRoute `json:"own"`
+	Why     string        `json:"why"`
+}
+
+func (a *api) routeEndpoints() []endpoint {
+	w := a.Workshop
+	return []endpoint{
+		get(a, "/routes/:id", "route", "a route of the book, with what the shop does otherwise on it and how that came to be", signedIn, func(c call, in idIn) (workshop.RoutePage, error) {
+			return w.RoutePage(c.Context(), in.ID)
+		}),
+		post(a, "/routes/:id", "writeRoute", "the next version of what the shop does otherwise on a route", leads, http.StatusOK, func(c call, in RouteWritten) (workshop.RoutePage, error) {
+			return w.WriteRoute(c.Context(), in.ID, in.Version, in.Own, in.Why, c.person())
+		}),
+	}
+}
