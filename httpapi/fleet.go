@@ -60,11 +60,13 @@ type findIn struct {
 }
 
 type promisesIn struct {
-	From string `query:"from" description:"a day: 2026-11-27"`
+	From  string `query:"from" description:"a day: 2026-11-27"`
+	Route string `query:"route" description:"a route, to say how long such jobs took"`
 }
 
 type promisesView struct {
 	Days []workshop.Promises `json:"days"`
+	Took *workshop.Took      `json:"took,omitempty"` // where enough such jobs were done
 }
 
 type routesView struct {
@@ -85,9 +87,13 @@ func (a *api) fleetEndpoints() []endpoint {
 		get(a, "/find", "find", "whatever has all these words: rebuilds, customers, vehicles, units, spec sheets", signedIn, func(c call, in findIn) (workshop.Found, error) {
 			return w.Find(c.Context(), in.Question)
 		}),
-		get(a, "/promises", "promises", "how many rebuilds are promised for each of the two weeks from a day on", signedIn, func(c call, in promisesIn) (promisesView, error) {
+		get(a, "/promises", "promises", "how many rebuilds are promised for each of the two weeks from a day on, and how long such jobs took", signedIn, func(c call, in promisesIn) (promisesView, error) {
 			days, err := w.Promises(c.Context(), in.From)
-			return promisesView{days}, err
+			if err != nil {
+				return promisesView{}, err
+			}
+			took, err := w.HowLong(c.Context(), in.Route)
+			return promisesView{days, took}, err
 		}),
 		get(a, "/routes", "routes", "what a unit can be taken along, by its kind", signedIn, func(c call, _ nothing) (routesView, error) {
 			list, err := w.Routes(c.Context())

@@ -7,6 +7,7 @@ import (
 	"net/url"
 	"sync"
 	"testing"
+	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -215,4 +216,31 @@ func TestAUnitThatComesAgain(t *testing.T) {
 	require.True(t, ok)
 	require.NotEmpty(t, measure.Before)
 	assert.Equal(t, first.Number, measure.Before[0].Number)
+}
+
+// How long such jobs took is said where enough of them were done, and only by
+// those that were.
+func TestHowLongSuchJobsTook(t *testing.T) {
+	p, _ := opened(t)
+	took := func(route string) *workshop.Took {
+		var view struct{ Took *workshop.Took }
+		p.signIn("ilva").get("/api/v1/promises?from=2026-11-27&route="+route, &view)
+		return view.Took
+	}
+	orders := stocked(t, p)
+	const along = "shift-linkage"
+	assert.Nil(t, took(along))
+	order, err := json.Marshal(orders[along])
+	require.NoError(t, err)
+	began := p.now
+	for _, days := range []float64{9, 1, 2.5, 3, 4} {
+		p.now = began
+		var r workshop.Rebuild
+		p.signIn("ilva").do(t, "/api/v1/rebuilds", string(order), &r)
+		p.now = began.Add(time.Duration(days * 24 * float64(time.Hour)))
+		p.signIn("ilva").walkRoute(t, "/api/v1/rebuilds/"+r.ID)
+	}
+	p.now = began
+	assert.Equal(t, &workshop.Took{Jobs: 5, Half: 3, EightInTen: 4}, took(along))
+	assert.Nil(t, took("axle-ring-pinion"))
 }

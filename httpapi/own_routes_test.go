@@ -71,11 +71,11 @@ func TestARouteIsNotBroken(t *testing.T) {
 	p, _ := opened(t)
 	ilva, odo := p.signIn("ilva"), p.signIn("odo")
 	for own, want := range map[string]string{
-		`{"steps":{"sign-off":{"left_out":true}}}`:                        "own.steps.sign-off.left_out",
-		`{"steps":{"sealant":{"school":"guess"}}}`:                        "own.steps.sealant.school",
-		`{"steps":{"nothing":{"minutes":5}}}`:                             "own.steps.nothing",
-		`{"added":[{"fragment":"sealant","behind":"sealant"}]}`:           "own.steps.sealant.id",
-		`{"added":[{"fragment":"end-float","behind":"identify"}]}`:        "end-float",
+		`{"steps":{"sign-off":{"left_out":true}}}`:                         "own.steps.sign-off.left_out",
+		`{"steps":{"sealant":{"school":"guess"}}}`:                         "own.steps.sealant.school",
+		`{"steps":{"nothing":{"minutes":5}}}`:                              "own.steps.nothing",
+		`{"added":[{"fragment":"sealant","behind":"sealant"}]}`:            "own.steps.sealant.id",
+		`{"added":[{"fragment":"end-float","behind":"identify"}]}`:         "end-float",
 		`{"steps":{"sealant":{"title":"Seal ` + "\\u202e" + `the case"}}}`: "title",
 	} {
 		status, said := ilva.goes("transfer-case-dog", 0, own, "to see")

@@ -8,6 +8,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"handwerk/book"
 	"handwerk/httpapi"
 	"handwerk/workshop"
 )
@@ -61,4 +62,25 @@ func TestALeadSaysWhatTheShopIs(t *testing.T) {
 	res, pdf := odo.send(http.MethodGet, "/api/v1/rebuilds/"+r.ID+"/record.pdf", "", nil)
 	require.Equal(t, http.StatusOK, res.StatusCode)
 	assert.Contains(t, pdf, "612.00 792.00", "printed on Letter: 8.5 by 11 inches of 72 points")
+}
+
+// What an hour costs comes from the shop, how long there is from the promise:
+// neither is asked for at the bench.
+func TestWhatTheShopAndThePromiseSayIsNotAsked(t *testing.T) {
+	p, _ := opened(t)
+	ilva := p.signIn("ilva")
+	costs := func(serial string) string {
+		r := ilva.order(t, ilva.takeIn(t, "Nora Quill "+serial, "QK "+serial, serial), "")
+		var c book.Copy
+		ilva.get("/api/v1/plans/"+r.PlanHash, &c)
+		for _, f := range ilva.step("/api/v1/rebuilds/" + r.ID + "/steps/way").Frame().Figures {
+			assert.Equal(t, "ways", f.Path, "nothing else is asked for")
+		}
+		return string(c.Sheet.Figures["hourly-rate"])
+	}
+	assert.Equal(t, "58", costs("1"), "as the book of the demo has it")
+	shop := `{"name":"Slipway garage","units":"metric","currency":"EUR","hourly_rate":62.5,"zone":"Europe/Lisbon","paper":"A4"}`
+	res, said := ilva.send(http.MethodPost, "/api/v1/shop", shop, key())
+	require.Equal(t, http.StatusOK, res.StatusCode, said)
+	assert.Equal(t, "62.5", costs("2"))
 }

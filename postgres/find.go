@@ -83,3 +83,13 @@ func (s *Store) Promises(ctx context.Context, from, to string) ([]workshop.Promi
 	}
 	return list, err
 }
+
+// HowLong reads how many days the last rebuilds along a route took, from
+// opening to the entry that closed them.
+func (s *Store) HowLong(ctx context.Context, route string, most int) ([]float64, error) {
+	var days []float64
+	err := s.db.SelectContext(ctx, &days, `SELECT extract(epoch FROM e.at - r.opened_at) / 86400
+		FROM (SELECT id, head_seq, opened_at FROM rebuild WHERE closed AND unit ->> 'route' = $1 ORDER BY opened_at DESC LIMIT $2) r
+		JOIN entry e ON e.rebuild_id = r.id AND e.seq = r.head_seq`, route, most)
+	return days, err
+}

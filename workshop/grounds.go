@@ -5,7 +5,9 @@ import (
 	"fmt"
 	"maps"
 	"slices"
+	"strconv"
 	"strings"
+	"time"
 
 	"handwerk/book"
 	"handwerk/core/input"
@@ -102,14 +104,41 @@ func (p *Plan) grounds(sheet book.SpecSheet, over map[string]json.RawMessage, un
 // what was said of the vehicle and at the bench, the last word on each.
 type worked struct {
 	sheet   book.SpecSheet
-	facts   map[string]json.RawMessage // of the vehicle: before any sheet
+	facts   map[string]json.RawMessage // the order says: before any sheet
 	over    map[string]json.RawMessage
 	unknown map[string]bool
 	said    []saidFigure
 }
 
+// daysLeft is the figure that the promised day gives: nobody types it.
+const daysLeft = "figures.deadline-days"
+
+// orderFigures are the figures that the order says: of the vehicle, and the
+// days from its opening to the promised one where a step asks for them.
+func (l Ledger) orderFigures() map[string]json.RawMessage {
+	figures := l.Rebuild.Facts.figures()
+	promised, err := time.Parse(time.DateOnly, l.Rebuild.Promised)
+	if err != nil || !slices.ContainsFunc(l.Plan.steps, func(s *Step) bool { return slices.Contains(s.wants, daysLeft) }) {
+		return figures
+	}
+	zone := l.Zone
+	if zone == nil {
+		zone = time.UTC
+	}
+	y, m, d := l.Rebuild.OpenedAt.In(zone).Date()
+	days := int(promised.Sub(time.Date(y, m, d, 0, 0, 0, 0, time.UTC)).Hours() / 24)
+	if days < 0 {
+		return figures
+	}
+	if figures == nil {
+		figures = map[string]json.RawMessage{}
+	}
+	figures[daysLeft] = json.RawMessage(strconv.Itoa(days))
+	return figures
+}
+
 func (s *State) works() worked {
-	w := worked{sheet: s.plan.Sheet, facts: s.facts.figures(), over: map[string]json.RawMessage{}, unknown: map[string]bool{}}
+	w := worked{sheet: s.plan.Sheet, facts: s.facts, over: map[string]json.RawMessage{}, unknown: map[string]bool{}}
 	maps.Copy(w.over, w.facts)
 	for i, e := range s.entries {
 		switch said := e.Said(); {

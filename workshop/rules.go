@@ -48,8 +48,7 @@ func (l Ledger) State() *State {
 	}
 	s := Fold(l.Plan, l.Entries)
 	s.zone, s.units = l.Zone, l.Units
-	if !l.Rebuild.Facts.IsZero() {
-		s.facts = l.Rebuild.Facts
+	if s.facts = l.orderFigures(); len(s.facts) > 0 {
 		s.reground()
 	}
 	return s

@@ -91,7 +91,7 @@ type State struct {
 	plan    *Plan
 	zone    *time.Location
 	units   quantity.System
-	facts   *Facts // of the vehicle
+	facts   map[string]json.RawMessage // figures the order says: of the vehicle, and how long there is
 	on      *grounds
 	entries []Entry
 	tail    *tail

@@ -4,6 +4,7 @@ import (
 	"cmp"
 	"context"
 	"encoding/json"
+	"maps"
 	"slices"
 	"strings"
 	"sync"
@@ -34,6 +35,8 @@ type Store interface {
 	FleetStore
 	SheetStore
 	RouteStore
+	// Shop reads what the workshop says of itself; false before it has said anything.
+	Shop(ctx context.Context) (Shop, bool, error)
 	DrawerStore
 	GaugeStore
 	// Exists tells whether there is such a rebuild; the error says no.
@@ -81,6 +84,7 @@ type Workshop struct {
 type planKey struct {
 	route, sheet               string
 	routeVersion, sheetVersion int
+	rate                       float64
 }
 
 // New joins store, book and clock.
@@ -145,8 +149,29 @@ func (w *Workshop) sheetFor(ctx context.Context, p *Plan) (book.SpecSheet, error
 	if err != nil {
 		return spec, err
 	}
-	c, err := w.book.CopyWith(p.Route.ID, spec)
+	b, _, err := w.bookHere(ctx)
+	if err != nil {
+		return spec, err
+	}
+	c, err := b.CopyWith(p.Route.ID, spec)
 	return c.Sheet, err
+}
+
+// bookHere is the book with what the shop says of itself where a spec sheet
+// does not say: what an hour costs.
+func (w *Workshop) bookHere(ctx context.Context) (b book.Book, rate float64, err error) {
+	b = w.book
+	shop, _, err := w.store.Shop(ctx)
+	if err != nil || shop.HourlyRate == 0 {
+		return b, 0, err
+	}
+	raw, err := json.Marshal(shop.HourlyRate)
+	b.Figures = maps.Clone(b.Figures)
+	if b.Figures == nil {
+		b.Figures = map[string]json.RawMessage{}
+	}
+	b.Figures["hourly-rate"] = raw
+	return b, shop.HourlyRate, err
 }
 
 // copy takes a route, as the shop goes it, and a sheet.
@@ -159,13 +184,17 @@ func (w *Workshop) copy(ctx context.Context, route, sheet string) (*Plan, error)
 	if err != nil {
 		return nil, err
 	}
+	b, rate, err := w.bookHere(ctx)
+	if err != nil {
+		return nil, err
+	}
 	w.mu.Lock()
 	defer w.mu.Unlock()
-	known := planKey{route, sheet, version, spec.Version}
+	known := planKey{route, sheet, version, spec.Version, rate}
 	if p, ok := w.plans[known]; ok {
 		return p, nil
 	}
-	p, err := NewPlan(w.book.CopyAlong(going, spec))
+	p, err := NewPlan(b.CopyAlong(going, spec))
 	if err == nil {
 		w.plans[known] = p
 	}

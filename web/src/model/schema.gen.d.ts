@@ -968,7 +968,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** how many rebuilds are promised for each of the two weeks from a day on */
+        /** how many rebuilds are promised for each of the two weeks from a day on, and how long such jobs took */
         get: operations["promises"];
         put?: never;
         post?: never;
@@ -3242,6 +3242,7 @@ export interface components {
         };
         PromisesView: {
             days: components["schemas"]["Promises"][];
+            took?: components["schemas"]["Took"];
         };
         Quantity: {
             /** @description a symbol that /units lists */
@@ -3976,6 +3977,11 @@ export interface components {
             /** @description a symbol that /units lists */
             unit: string;
             value: number;
+        };
+        Took: {
+            eight_in_ten: number;
+            half: number;
+            jobs: number;
         };
         Torque: {
             /** @description a symbol that /units lists */
@@ -7276,6 +7282,8 @@ export interface operations {
             query?: {
                 /** @description a day: 2026-11-27 */
                 from?: string;
+                /** @description a route, to say how long such jobs took */
+                route?: string;
             };
             header?: never;
             path?: never;

@@ -4,10 +4,16 @@ import { usePromises } from "./find";
 
 const days = 14;
 
+type Props = { chosen: string; route: string; onPick: (day: string) => void };
+
+const inDays = (n: number) => (n === 1 ? "1 day" : `${n} days`);
+
 /** What is promised in the two weeks to come, a box each; this one dashed. A touch promises a day. */
-export function PromisesDrawn({ chosen, onPick }: { chosen: string; onPick: (day: string) => void }) {
+export function PromisesDrawn({ chosen, route, onPick }: Props) {
   const [from] = useState(() => dayFromNow(0));
-  const counts = new Map((usePromises(from).data ?? []).map((d) => [d.day, d.count]));
+  const promises = usePromises(from, route).data;
+  const took = promises?.took;
+  const counts = new Map((promises?.days ?? []).map((d) => [d.day, d.count]));
   const list = Array.from({ length: days }, (_, i) => dayFromNow(i));
   return (
     <div>
@@ -42,6 +48,12 @@ export function PromisesDrawn({ chosen, onPick }: { chosen: string; onPick: (day
       <p className="text-quiet text-small mt-1">
         Touch a day to promise it. A box is a promise; this one is dashed.
       </p>
+      {took && (
+        <p className="mt-1">
+          Half of such jobs take {inDays(took.half)}, eight in ten {took.eight_in_ten}
+          <span className="text-quiet"> (the last {took.jobs} here).</span>
+        </p>
+      )}
     </div>
   );
 }

@@ -1,8 +1,9 @@
 import { useQuery } from "@tanstack/react-query";
 import { client, unwrap } from "../../model/client";
 
-export const usePromises = (from: string) =>
+/** What is promised already, and how long such jobs took. */
+export const usePromises = (from: string, route = "") =>
   useQuery({
-    queryKey: ["promises", from],
-    queryFn: async () => (await unwrap(client.GET("/api/v1/promises", { params: { query: { from } } }))).days,
+    queryKey: ["promises", from, route],
+    queryFn: () => unwrap(client.GET("/api/v1/promises", { params: { query: { from, route } } })),
   });

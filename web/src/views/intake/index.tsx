@@ -19,7 +19,7 @@ import { Line } from "./Pick";
 import { Pictures } from "./Pictures";
 import { PromisesDrawn } from "./Promised";
 
-const uses = ["road", "towing", "field", "trail"];
+const uses = ["road", "towing", "field", "trail", "racing"];
 
 /** From the telephone to an open rebuild: who, what, why, until when. */
 export function Intake() {
@@ -80,7 +80,7 @@ export function Intake() {
           </Line>
         </main>
         <aside className="bg-paper border-l max-[1100px]:border-l-0 max-[1100px]:border-t border-ink p-6 flex flex-col gap-4">
-          <PromisesDrawn chosen={said.promised} onPick={said.setPromised} />
+          <PromisesDrawn chosen={said.promised} route={job.unit?.route ?? ""} onPick={said.setPromised} />
           <div className="border-t border-ink pt-4">
             <h3 className="text-line font-semibold">Before the customer leaves</h3>
             <p>
