@@ -89,7 +89,11 @@ func exportCommand() *cobra.Command {
 		if len(args) == 1 {
 			return write(cmd.OutOrStdout())
 		}
-		return postgres.WriteWhole(args[1], write)
+		if err := postgres.WriteWhole(args[1], write); err != nil {
+			return err
+		}
+		_, err = fmt.Fprintf(cmd.OutOrStdout(), "Rebuild %s is in %s: %d entries.\n", l.Rebuild.Number, args[1], len(l.Entries))
+		return err
 	})
 }
 

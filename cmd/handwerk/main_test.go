@@ -226,30 +226,44 @@ func TestANewerSchemaIsRefused(t *testing.T) {
 	require.ErrorContains(t, err, "made by a newer Handwerk")
 }
 
-// A log, its key and its checkpoint: what serving makes, verify holds against.
-func TestVerifyHoldsAgainstACheckpoint(t *testing.T) {
-	c := newCommand(t)
-	c.demoLoaded()
+// checkpoint lets the log be written until there is one, and gives a copy of it
+// that is kept elsewhere.
+func (c command) checkpoint() string {
+	c.t.Helper()
 	ctx, cancel := context.WithCancel(context.Background())
+	defer cancel()
 	cfg, err := readConfig()
-	require.NoError(t, err)
+	require.NoError(c.t, err)
 	d, err := cfg.open(ctx, cfg.logger(), false)
-	require.NoError(t, err)
+	require.NoError(c.t, err)
 	defer d.close()
 	shelf, err := cfg.shelf(ctx, d.Checkpoint)
-	require.NoError(t, err)
+	require.NoError(c.t, err)
 	done := make(chan struct{})
 	go func() {
 		d.WriteLog(ctx, cfg.logger(), shelf)
 		close(done)
 	}()
-	require.Eventually(t, func() bool { _, err := os.Stat(cfg.Checkpoint); return err == nil }, 20*time.Second, 50*time.Millisecond)
+	require.Eventually(c.t, func() bool { _, err := os.Stat(cfg.Checkpoint); return err == nil }, 20*time.Second, 50*time.Millisecond)
 	cancel()
 	<-done
-	kept := filepath.Join(t.TempDir(), "kept")
 	raw, err := os.ReadFile(cfg.Checkpoint)
+	require.NoError(c.t, err)
+	kept := filepath.Join(c.t.TempDir(), "kept")
+	require.NoError(c.t, os.WriteFile(kept, raw, 0o600))
+	return kept
+}
+
+// A log, its key and its checkpoint: what serving makes, verify holds against.
+func TestVerifyHoldsAgainstACheckpoint(t *testing.T) {
+	c := newCommand(t)
+	c.demoLoaded()
+	kept := c.checkpoint()
+	cfg, err := readConfig()
 	require.NoError(t, err)
-	require.NoError(t, os.WriteFile(kept, raw, 0o600))
+	d, err := cfg.open(context.Background(), cfg.logger(), false)
+	require.NoError(t, err)
+	defer d.close()
 	said, err := c.run("", "verify", "--checkpoint", kept)
 	require.NoError(t, err, said)
 	assert.Contains(t, said, "The log of 14 heads holds")
