@@ -43,6 +43,14 @@ func reasoning() []Calculator {
 			Example: `{"members": [{"id": "ring-pinion", "kind": "gear", "a": "propshaft", "b": "carrier", "ratio": 4.1}, {"id": "differential", "kind": "differential", "carrier": "carrier", "a": "left", "b": "right", "limited": true}], "observations": [{"says": "both wheels raised, left turned", "turned": "left", "moved": [{"shaft": "right", "way": "opposite"}]}]}`,
 		}, driveline.Driveline),
 		define(About{
+			Name: "driveline-drawing", Version: 1,
+			Purpose: "where the members of a driveline stand on paper: seen from above, front at the left, the left side below",
+			Formula: "tree over shafts and members: the source above the first parting, front and rear to its sides, the sides of an axle across; bands of their own, so that nothing overlaps or crosses",
+			Assumes: "front, rear, left, right are told by the names of wheels; what closes a ring runs below everything",
+			Sources: []string{"layered drawing of trees, Reingold and Tilford (1981), simplified"},
+			Example: `{"members": [{"id": "ring-pinion", "kind": "gear", "a": "propshaft", "b": "carrier", "ratio": 4.1}, {"id": "differential", "kind": "differential", "carrier": "carrier", "a": "left", "b": "right"}]}`,
+		}, driveline.Draw),
+		define(About{
 			Name: "decide", Version: 1,
 			Purpose: "which way to go: repair, rebuild here, exchange, send out or replace; what it costs, and the day to promise",
 			Formula: "cost = parts + hours·rate + standing days + a failure if one falls due; days = waiting + hours/hours per day; drawn 20,000 times from triangular or even ranges, seeded",

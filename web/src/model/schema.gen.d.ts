@@ -259,6 +259,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/calc/driveline-drawing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** where the members of a driveline stand on paper: seen from above, front at the left, the left side below */
+        post: operations["calc-driveline-drawing"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/calc/end-float": {
         parameters: {
             query?: never;
@@ -2267,6 +2284,20 @@ export interface components {
         DrawersView: {
             drawers: components["schemas"]["DrawerPage"][];
         };
+        DrivelineDrawingIn: {
+            members: components["schemas"]["DrivelineMember"][];
+        };
+        DrivelineDrawingOut: {
+            /** Format: double */
+            height: number;
+            lines: components["schemas"]["DrivelineLine"][];
+            /** @description calculator and version */
+            method: string;
+            places: components["schemas"]["DrivelinePlace"][];
+            source: string[];
+            /** Format: double */
+            width: number;
+        };
         DrivelineFailure: {
             member: string;
             mode: string;
@@ -2276,6 +2307,11 @@ export interface components {
             members: components["schemas"]["DrivelineMember"][];
             observations: components["schemas"]["DrivelineObservation"][];
             whole?: string[];
+        };
+        DrivelineLine: {
+            member: string;
+            points: number[][];
+            shaft: string;
         };
         DrivelineMember: {
             a: string;
@@ -2319,6 +2355,19 @@ export interface components {
             singles: components["schemas"]["DrivelineFailure"][];
             sound: boolean;
             source: string[];
+        };
+        DrivelinePlace: {
+            across?: boolean;
+            kind?: string;
+            name: string;
+            says?: string;
+            /** Format: double */
+            size: number;
+            what: string;
+            /** Format: double */
+            x: number;
+            /** Format: double */
+            y: number;
         };
         DrivelinePredicted: {
             felt: string;
@@ -3335,7 +3384,7 @@ export interface components {
             verdict?: components["schemas"]["Verdict"];
         };
         /** @description what the method of the entry gives */
-        Result: components["schemas"]["FillResult"] | components["schemas"]["TorqueResult"] | components["schemas"]["DiagnoseOut"] | components["schemas"]["DrivelineOut"] | components["schemas"]["DecideOut"] | components["schemas"]["ReadingSetOut"] | components["schemas"]["EndFloatOut"] | components["schemas"]["ShimPackOut"] | components["schemas"]["RunoutOut"] | components["schemas"]["BellhousingOut"] | components["schemas"]["PinionDepthOut"] | components["schemas"]["BearingPreloadOut"] | components["schemas"]["BacklashOut"] | components["schemas"]["PatternOut"] | components["schemas"]["RingPinionOut"] | components["schemas"]["GearingOut"] | components["schemas"]["NoiseOrdersOut"] | components["schemas"]["RunningInOut"] | components["schemas"]["FluidOut"] | components["schemas"]["ViscosityOut"] | components["schemas"]["FillOut"] | components["schemas"]["ClutchCapacityOut"] | components["schemas"]["ClutchReleaseOut"] | components["schemas"]["ClutchWearOut"] | components["schemas"]["FreePlayOut"] | components["schemas"]["PlateStackOut"] | components["schemas"]["SlipTorqueOut"] | components["schemas"]["TorquePlanOut"] | components["schemas"]["BoltOut"] | components["schemas"]["TapDrillOut"] | components["schemas"]["WrenchAdapterOut"] | components["schemas"]["JointsOut"] | components["schemas"]["ShaftSpeedOut"] | components["schemas"]["WeakestLinkOut"] | components["schemas"]["HeatFitOut"];
+        Result: components["schemas"]["FillResult"] | components["schemas"]["TorqueResult"] | components["schemas"]["DiagnoseOut"] | components["schemas"]["DrivelineOut"] | components["schemas"]["DrivelineDrawingOut"] | components["schemas"]["DecideOut"] | components["schemas"]["ReadingSetOut"] | components["schemas"]["EndFloatOut"] | components["schemas"]["ShimPackOut"] | components["schemas"]["RunoutOut"] | components["schemas"]["BellhousingOut"] | components["schemas"]["PinionDepthOut"] | components["schemas"]["BearingPreloadOut"] | components["schemas"]["BacklashOut"] | components["schemas"]["PatternOut"] | components["schemas"]["RingPinionOut"] | components["schemas"]["GearingOut"] | components["schemas"]["NoiseOrdersOut"] | components["schemas"]["RunningInOut"] | components["schemas"]["FluidOut"] | components["schemas"]["ViscosityOut"] | components["schemas"]["FillOut"] | components["schemas"]["ClutchCapacityOut"] | components["schemas"]["ClutchReleaseOut"] | components["schemas"]["ClutchWearOut"] | components["schemas"]["FreePlayOut"] | components["schemas"]["PlateStackOut"] | components["schemas"]["SlipTorqueOut"] | components["schemas"]["TorquePlanOut"] | components["schemas"]["BoltOut"] | components["schemas"]["TapDrillOut"] | components["schemas"]["WrenchAdapterOut"] | components["schemas"]["JointsOut"] | components["schemas"]["ShaftSpeedOut"] | components["schemas"]["WeakestLinkOut"] | components["schemas"]["HeatFitOut"];
         RingPinionIn: {
             backlash_max: components["schemas"]["Length"] | string;
             backlash_min: components["schemas"]["Length"] | string;
@@ -5180,6 +5229,64 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DrivelineOut"];
+                };
+            };
+            401: components["responses"]["Problem401"];
+            403: components["responses"]["Problem403"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            422: components["responses"]["Problem422"];
+            /** @description anything else that went wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "calc-driveline-drawing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                /**
+                 * @example {
+                 *       "members": [
+                 *         {
+                 *           "id": "ring-pinion",
+                 *           "kind": "gear",
+                 *           "a": "propshaft",
+                 *           "b": "carrier",
+                 *           "ratio": 4.1
+                 *         },
+                 *         {
+                 *           "id": "differential",
+                 *           "kind": "differential",
+                 *           "carrier": "carrier",
+                 *           "a": "left",
+                 *           "b": "right"
+                 *         }
+                 *       ]
+                 *     }
+                 */
+                "application/json": components["schemas"]["DrivelineDrawingIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrivelineDrawingOut"];
                 };
             };
             401: components["responses"]["Problem401"];

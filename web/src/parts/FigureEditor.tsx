@@ -13,6 +13,7 @@ import {
 import { record } from "../model/json";
 import { Answers } from "./Answers";
 import { Button } from "./Button";
+import { drawnFigures } from "./drawn";
 import { Field } from "./Field";
 import { useKept } from "./kept";
 
@@ -39,6 +40,11 @@ export function useFigure(figure: FigureKnown, place: string, now?: unknown) {
     begun: before !== undefined,
     onUnit: setUnit,
     onType: (name: string, text: string) => setKept(JSON.stringify({ ...typed, [name]: text })),
+    onTypeAll: (more: Typed) => setKept(JSON.stringify({ ...typed, ...more })),
+    onRows(next: unknown[], said: Typed) {
+      setRows(next);
+      setKept(JSON.stringify(said));
+    },
     onStart(i: number) {
       setStart(i);
       setRows(rowsOf(startOf(figure, i)));
@@ -72,7 +78,7 @@ export function FigureEditor({ figure, editor, wrong }: EditorProps) {
         />
       )}
       <Value figure={figure} editor={editor} wrong={wrong} />
-      {figure.shape === "rows" && Array.isArray(begin) && (
+      {figure.shape === "rows" && Array.isArray(begin) && !drawnFigures[figure.path]?.alone && (
         <div className="flex gap-2">
           <Button onClick={() => setRows([...rows, blank(rows.at(-1))])}>One more line</Button>
           {rows.length > 1 && <Button onClick={() => setRows(rows.slice(0, -1))}>One line less</Button>}
@@ -110,8 +116,23 @@ function Value({ figure, editor, wrong }: EditorProps) {
     );
   }
   const fields = fieldsOf(figure, rows);
-  if (figure.shape === "rows")
-    return <Rows title={figure.title} rows={fields} typed={typed} onType={onType} />;
+  if (figure.shape === "rows") {
+    const drawn = drawnFigures[figure.path];
+    return (
+      <>
+        {drawn && (
+          <drawn.Drawn
+            rows={rows}
+            typed={typed}
+            onType={onType}
+            onTypeAll={editor.onTypeAll}
+            onRows={editor.onRows}
+          />
+        )}
+        {!drawn?.alone && <Rows title={figure.title} rows={fields} typed={typed} onType={onType} />}
+      </>
+    );
+  }
   const units = figure.unit ? [figure.unit, ...(figure.units ?? []).filter((u) => u !== figure.unit)] : [];
   return (
     <div className="flex flex-wrap gap-3 items-end">

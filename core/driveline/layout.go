@@ -1,0 +1,459 @@
+package driveline
+
+import (
+	"cmp"
+	"fmt"
+	"math"
+	"slices"
+	"strings"
+
+	"handwerk/core/input"
+)
+
+// DrawIn asks how a driveline is laid out on paper.
+type DrawIn struct {
+	Members []Member `json:"members"`
+}
+
+// Drawing is a driveline as seen from above, front at the left, the left side
+// below; one unit is the size of a member.
+type Drawing struct {
+	Width  float64 `json:"width"`
+	Height float64 `json:"height"`
+	Places []Place `json:"places"`
+	Lines  []Line  `json:"lines"`
+}
+
+// Place is where a shaft or a member stands; its middle, and how large it is.
+type Place struct {
+	Name string `json:"name"` // of the shaft, or the member's id
+	What string `json:"what"` // shaft, end (a shaft of which only one end is taken), member
+	Kind string `json:"kind,omitempty"`
+	Says string `json:"says,omitempty"`
+	// Across is set where the line runs across the vehicle, as axle shafts do.
+	Across bool    `json:"across,omitempty"`
+	X      float64 `json:"x"`
+	Y      float64 `json:"y"`
+	Size   float64 `json:"size"`
+}
+
+// Line joins a shaft to a member, over its corners.
+type Line struct {
+	Shaft  string       `json:"shaft"`
+	Member string       `json:"member"`
+	Points [][2]float64 `json:"points"`
+}
+
+// Draw lays a driveline out. Where shafts and members form a tree no two of
+// them overlap and no lines cross. The source of the drive (the end nearest to
+// the engine) stands above where the line first parts; what drives the front
+// goes to the left, the rear to the right, and the two sides of an axle go
+// across. What closes a ring, as a lock beside a differential, runs below.
+func Draw(in DrawIn) (Drawing, error) {
+	var c input.Checks
+	if len(in.Members) < 1 || len(in.Members) > maxMembers {
+		c.Add("members", fmt.Sprintf("1 to %d members", maxMembers), "%d members", len(in.Members))
+	} else {
+		(&model{shafts: map[string]int{}}).takeMembers(&c, in.Members)
+	}
+	if err := c.Err(); err != nil {
+		return Drawing{}, err
+	}
+	l := newLayout(in.Members)
+	l.place()
+	return l.drawing(), nil
+}
+
+// layout draws the graph whose vertices are shafts and members.
+type layout struct {
+	members []Member
+	v       []vertex
+	shafts  map[string]int
+	rings   [][2]int // edges that close a ring: member, shaft
+	lines   []Line
+}
+
+type vertex struct {
+	name     string
+	member   int // -1: a shaft
+	joins    []int
+	kids     []int // in the tree
+	across   bool
+	x, y     float64
+	front    int // leaves that drive the front, less those that drive the rear
+	left     int // likewise
+	deep     float64
+	up, down float64 // what its part of the tree takes on paper
+}
+
+func newLayout(members []Member) *layout {
+	l := &layout{members: members, shafts: map[string]int{}}
+	shaft := func(name string) int {
+		i, ok := l.shafts[name]
+		if !ok {
+			i = len(l.v)
+			l.shafts[name] = i
+			l.v = append(l.v, vertex{name: name, member: -1})
+		}
+		return i
+	}
+	for i, m := range members {
+		ends := []string{m.A, m.B}
+		if m.Kind == differential {
+			ends = []string{m.Carrier, m.A, m.B}
+		}
+		var at []int
+		for _, name := range ends {
+			at = append(at, shaft(name))
+		}
+		me := len(l.v)
+		l.v = append(l.v, vertex{name: m.ID, member: i})
+		for _, s := range at {
+			l.v[me].joins = append(l.v[me].joins, s)
+			l.v[s].joins = append(l.v[s].joins, me)
+		}
+	}
+	return l
+}
+
+// place lays out each part that hangs together, one below the other.
+func (l *layout) place() {
+	top := 0.0
+	seen := make([]bool, len(l.v))
+	for {
+		root := l.source(seen)
+		if root < 0 {
+			break
+		}
+		part := l.grow(root, seen)
+		l.measure(root)
+		l.spread(root)
+		least, most := l.reach(part)
+		for _, i := range part {
+			l.v[i].y += top - least
+		}
+		top += most - least + 1
+	}
+	l.draw()
+}
+
+// source is the end from which the drive comes: what is called engine or
+// input, else an end that is no wheel, else any.
+func (l *layout) source(seen []bool) int {
+	best, rank := -1, 99
+	for i, v := range l.v {
+		if seen[i] {
+			continue
+		}
+		r := 4
+		switch {
+		case v.member >= 0:
+			r = 5
+		case strings.Contains(v.name, "engine"):
+			r = 0
+		case strings.Contains(v.name, "input"):
+			r = 1
+		case len(v.joins) == 1 && side(v.name) == 0:
+			r = 2
+		case len(v.joins) == 1:
+			r = 3
+		}
+		if r < rank {
+			best, rank = i, r
+		}
+	}
+	return best
+}
+
+// side of a wheel by its name: 1 left, -1 right, 0 neither.
+func side(name string) int { return which(name, "left", "right") }
+
+func end(name string) int { return which(name, "front", "rear") }
+
+func which(name, yes, no string) int {
+	switch {
+	case strings.Contains(name, yes) && !strings.Contains(name, no):
+		return 1
+	case strings.Contains(name, no) && !strings.Contains(name, yes):
+		return -1
+	}
+	return 0
+}
+
+// grow makes a tree of what hangs together, breadth first, and keeps apart
+// what closes rings.
+func (l *layout) grow(root int, seen []bool) []int {
+	part := []int{root}
+	seen[root] = true
+	parent := map[int]int{root: -1}
+	for k := 0; k < len(part); k++ {
+		at := part[k]
+		for _, next := range l.v[at].joins {
+			switch {
+			case next == parent[at]:
+			case !seen[next]:
+				seen[next] = true
+				parent[next] = at
+				l.v[at].kids = append(l.v[at].kids, next)
+				part = append(part, next)
+			case l.v[at].member >= 0 && !slices.Contains(l.v[next].kids, at):
+				l.rings = append(l.rings, [2]int{at, next})
+			}
+		}
+	}
+	return part
+}
+
+// size of a vertex: a shaft between two members is a short piece of line.
+func (l *layout) size(i int) float64 {
+	if v := l.v[i]; v.member < 0 && len(v.joins) == 2 {
+		return 0.5
+	}
+	return 1
+}
+
+// gap between the middles of two that follow each other.
+func (l *layout) gap(a, b int) float64 { return (l.size(a) + l.size(b)) / 2 }
+
+// measure says of each part of the tree where it leads and what it takes.
+func (l *layout) measure(i int) {
+	v := &l.v[i]
+	v.front, v.left, v.deep = 0, 0, 0
+	if len(v.kids) == 0 {
+		v.front, v.left = end(v.name), side(v.name)
+	}
+	for _, k := range v.kids {
+		l.measure(k)
+		v.front += l.v[k].front
+		v.left += l.v[k].left
+		v.deep = max(v.deep, l.v[k].deep+l.gap(i, k))
+	}
+	// What only closes a ring comes last, the part for the left side first, the
+	// rest as they are written.
+	slices.SortStableFunc(v.kids, func(a, b int) int {
+		return cmp.Or(cmp.Compare(l.dangles(a), l.dangles(b)), cmp.Compare(l.v[b].left, l.v[a].left))
+	})
+}
+
+// dangles: 1 for a member that leads to nothing the tree did not have.
+func (l *layout) dangles(i int) int {
+	if l.v[i].member >= 0 && len(l.v[i].kids) == 0 {
+		return 1
+	}
+	return 0
+}
+
+// chain: nothing parts on the way to its one end.
+func (l *layout) chain(i int) bool {
+	for len(l.v[i].kids) == 1 {
+		i = l.v[i].kids[0]
+	}
+	return len(l.v[i].kids) == 0
+}
+
+// spread gives every vertex its place. The first parting is the middle.
+func (l *layout) spread(root int) {
+	var stem []int
+	hub := root
+	for len(l.v[hub].kids) == 1 {
+		stem = append(stem, hub)
+		hub = l.v[hub].kids[0]
+	}
+	on := slices.DeleteFunc(slices.Clone(l.v[hub].kids), l.chain)
+	if len(on) == 0 || len(l.v[hub].kids) == 1 {
+		dir := 1.0
+		if l.v[root].front > 0 {
+			dir = -1
+		}
+		l.branch(root, 0, 0, dir)
+		return
+	}
+	l.v[hub].x, l.v[hub].y = 0, 0
+	y := 0.0
+	for k := len(stem) - 1; k >= 0; k-- {
+		next := hub
+		if k+1 < len(stem) {
+			next = stem[k+1]
+		}
+		y -= l.gap(stem[k], next)
+		l.v[stem[k]].x, l.v[stem[k]].y, l.v[stem[k]].across = 0, y, true
+	}
+	forward, back := l.parted(l.v[hub].kids)
+	l.fan(hub, forward, -1)
+	l.fan(hub, back, 1)
+}
+
+// parted tells what goes to the front from what goes to the rear; where names
+// do not say, half goes each way.
+func (l *layout) parted(kids []int) (forward, back []int) {
+	var open []int
+	for _, k := range kids {
+		switch f := l.v[k].front; {
+		case f > 0:
+			forward = append(forward, k)
+		case f < 0:
+			back = append(back, k)
+		default:
+			open = append(open, k)
+		}
+	}
+	for _, k := range open {
+		if len(forward) < len(back) {
+			forward = append(forward, k)
+		} else {
+			back = append(back, k)
+		}
+	}
+	return forward, back
+}
+
+// branch draws a part of the tree from its root on, away from the middle.
+func (l *layout) branch(i int, x, y, dir float64) {
+	l.v[i].x, l.v[i].y = x, y
+	kids := l.v[i].kids
+	ends := slices.DeleteFunc(slices.Clone(kids), func(k int) bool { return !l.chain(k) })
+	if len(ends) < 2 || len(kids) > 3 {
+		l.fan(i, kids, dir)
+		return
+	}
+	// The two sides of an axle go across: the left below, the right above.
+	l.across(i, ends[0], 1)
+	l.across(i, ends[1], -1)
+	l.v[i].down, l.v[i].up = l.v[ends[0]].deep+l.gap(i, ends[0])+0.5, l.v[ends[1]].deep+l.gap(i, ends[1])+0.5
+	rest := slices.DeleteFunc(slices.Clone(kids), func(k int) bool { return k == ends[0] || k == ends[1] })
+	if len(rest) == 1 { // goes on, on the same line
+		l.branch(rest[0], x+dir*l.gap(i, rest[0]), y, dir)
+		l.v[i].down, l.v[i].up = max(l.v[i].down, l.v[rest[0]].down), max(l.v[i].up, l.v[rest[0]].up)
+	}
+}
+
+func (l *layout) across(from, i int, dir float64) {
+	y := l.v[from].y
+	for at := i; ; at = l.v[at].kids[0] {
+		y += dir * l.gap(from, at)
+		l.v[at].x, l.v[at].y, l.v[at].across = l.v[from].x, y, true
+		if len(l.v[at].kids) == 0 {
+			return
+		}
+		from = at
+	}
+}
+
+// fan draws parts of the tree one below the other: the first on the line, each
+// other on a line of its own below all before it.
+func (l *layout) fan(i int, kids []int, dir float64) {
+	if len(kids) == 0 {
+		l.v[i].up, l.v[i].down = max(l.v[i].up, 0.5), max(l.v[i].down, 0.5)
+		return
+	}
+	l.branch(kids[0], l.v[i].x+dir*l.gap(i, kids[0]), l.v[i].y, dir)
+	l.v[i].up = max(l.v[i].up, l.v[kids[0]].up, 0.5)
+	below := max(l.v[kids[0]].down, 0.5)
+	l.fanBelow(i, kids[1:], dir, below)
+	l.v[i].down = max(l.v[i].down, below)
+}
+
+func (l *layout) fanBelow(i int, kids []int, dir, below float64) {
+	for _, k := range kids {
+		x := l.v[i].x + dir*max(l.gap(i, k), 1)
+		l.branch(k, x, 0, dir)
+		shift := l.v[i].y + below + l.v[k].up
+		l.shift(k, shift)
+		below += l.v[k].up + l.v[k].down
+	}
+	l.v[i].down = max(l.v[i].down, below)
+}
+
+func (l *layout) shift(i int, by float64) {
+	l.v[i].y += by
+	for _, k := range l.v[i].kids {
+		l.shift(k, by)
+	}
+}
+
+// reach is from where to where a part goes, downwards.
+func (l *layout) reach(part []int) (least, most float64) {
+	least, most = math.Inf(1), math.Inf(-1)
+	for _, i := range part {
+		half := l.size(i) / 2
+		least, most = min(least, l.v[i].y-half), max(most, l.v[i].y+half)
+	}
+	return least, most
+}
+
+// draw makes the lines: of the tree straight or round one corner, of the rings
+// along a lane of their own below everything.
+func (l *layout) draw() {
+	for i, v := range l.v {
+		for _, k := range v.kids {
+			to := l.v[k]
+			points := [][2]float64{{v.x, v.y}, {to.x, to.y}}
+			if v.x != to.x && v.y != to.y {
+				points = [][2]float64{{v.x, v.y}, {v.x, to.y}, {to.x, to.y}}
+			}
+			l.line(i, k, points)
+		}
+	}
+	_, bottom := l.reach(l.all())
+	for n, ring := range l.rings {
+		a, b := l.v[ring[0]], l.v[ring[1]]
+		lane := bottom + 0.5*float64(n+1)
+		aside := 0.35
+		if b.x < a.x {
+			aside = -aside
+		}
+		l.line(ring[0], ring[1], [][2]float64{{a.x, a.y}, {a.x + aside, a.y}, {a.x + aside, lane}, {b.x - aside, lane}, {b.x - aside, b.y}, {b.x, b.y}})
+	}
+}
+
+func (l *layout) all() []int {
+	list := make([]int, len(l.v))
+	for i := range list {
+		list[i] = i
+	}
+	return list
+}
+
+func (l *layout) line(a, b int, points [][2]float64) {
+	if l.v[a].member >= 0 {
+		a, b = b, a
+	}
+	l.lines = append(l.lines, Line{l.v[a].name, l.v[b].name, points})
+}
+
+// drawing moves everything to begin at nought.
+func (l *layout) drawing() Drawing {
+	left, right, top, bottom := math.Inf(1), math.Inf(-1), math.Inf(1), math.Inf(-1)
+	stretch := func(x, y, half float64) {
+		left, right, top, bottom = min(left, x-half), max(right, x+half), min(top, y-half), max(bottom, y+half)
+	}
+	for i, v := range l.v {
+		stretch(v.x, v.y, l.size(i)/2)
+	}
+	for _, line := range l.lines {
+		for _, p := range line.Points {
+			stretch(p[0], p[1], 0.25)
+		}
+	}
+	d := Drawing{Width: round(right - left), Height: round(bottom - top), Places: make([]Place, len(l.v)), Lines: l.lines}
+	for i, v := range l.v {
+		p := Place{Name: v.name, What: "shaft", Across: v.across, X: round(v.x - left), Y: round(v.y - top), Size: l.size(i)}
+		switch {
+		case v.member >= 0:
+			m := l.members[v.member]
+			p.What, p.Kind, p.Says = "member", m.Kind, m.Says
+		case len(v.joins) == 1:
+			p.What = "end"
+		}
+		d.Places[i] = p
+	}
+	for i := range d.Lines {
+		for k := range d.Lines[i].Points {
+			p := &d.Lines[i].Points[k]
+			p[0], p[1] = round(p[0]-left), round(p[1]-top)
+		}
+	}
+	return d
+}
+
+func round(v float64) float64 { return math.Round(v*1000) / 1000 }

@@ -1,0 +1,156 @@
+import { doneWords, explanations, seenWords, shaftWords, suspects, wayWords } from "../../model/motion";
+import type { ResultOf } from "../../model/results";
+import { DrivelineDrawn, type Mark } from "../../parts/drawn/DrivelineDrawn";
+import { Frame } from "../../parts/Frame";
+import { bench, type BenchProps } from "../bench";
+
+type Props = BenchProps<"driveline">;
+type Out = ResultOf<"driveline">;
+
+/** The line from above: what was turned and what it did, suspects shaded, what is cleared hatched. */
+function Drawing({ out, input, given, questions }: Props) {
+  const members = input.members ?? [];
+  const seen = input.observations ?? [];
+  return (
+    <>
+      <Frame
+        label={given.title}
+        block={[
+          ["sheet", given.sheet],
+          ["method", out?.method ?? "driveline"],
+        ]}
+        side={<Key out={out} />}
+      >
+        <DrivelineDrawn members={members} marks={marksOf(out, seen)} />
+      </Frame>
+      {questions}
+      <Trials out={out} seen={seen} />
+    </>
+  );
+}
+
+type Seen = NonNullable<Props["input"]["observations"]>;
+
+function marksOf(out: Out | undefined, seen: Seen): Record<string, Mark> {
+  const marks: Record<string, Mark> = {};
+  for (const o of seen) {
+    for (const name of [o.turned, ...(o.with ?? [])]) if (name) marks[name] = { says: "turned" };
+    for (const name of o.held ?? []) marks[name] = { says: "held" };
+    for (const m of o.moved ?? []) if (m.way) marks[m.shaft] = { says: wayWords(m.way) };
+  }
+  if (!out) return marks;
+  const named = suspects(out);
+  for (const id of out.cleared) marks[id] = { look: "cleared" };
+  for (const [id] of named) marks[id] = { look: "suspect" };
+  return marks;
+}
+
+function Key({ out }: { out: Out | undefined }) {
+  if (!out) return <p className="p-3 text-quiet text-note">Nothing has been turned yet.</p>;
+  const rows = [
+    ["suspect", "var(--out)", suspects(out).size],
+    ["cleared", "var(--in)", out.cleared.length],
+  ] as const;
+  return (
+    <ul className="p-3 text-note">
+      {rows.map(([word, colour, n]) => (
+        <li key={word} className="flex gap-2 items-center">
+          <svg width={22} height={12} aria-hidden="true">
+            <rect width={22} height={12} fill="var(--sheet)" stroke="var(--ink)" />
+            {[2, 9, 16].map((x) => (
+              <path
+                key={x}
+                d={word === "suspect" ? `M${x} 12 ${x + 6} 0` : `M${x} 0 ${x + 6} 12`}
+                stroke={colour}
+                strokeWidth={word === "suspect" ? 3 : 1.4}
+              />
+            ))}
+          </svg>
+          {word}: {n}
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+/** Every observation, beside what a sound line would have done. */
+function Trials({ out, seen }: { out: Out | undefined; seen: Seen }) {
+  if (seen.length === 0) return null;
+  return (
+    <table className="w-full mt-3.5 border border-ink text-note">
+      <caption className="sr-only">What was turned, what it showed, what a sound line shows</caption>
+      <thead>
+        <tr className="text-left text-quiet text-small border-b border-ink">
+          {["", "what was turned, and what it did", "a sound line"].map((h, i) => (
+            <th key={h} scope="col" className={`font-normal px-3 py-1 ${i === 0 ? "w-8" : ""}`}>
+              {h}
+            </th>
+          ))}
+        </tr>
+      </thead>
+      <tbody>
+        {seen.map((o, i) => {
+          const sound = out?.nominal[i];
+          return (
+            <tr key={i} className="border-b border-hair last:border-b-0 align-top">
+              <td className="px-3 py-1.5 font-mono font-medium">{i + 1}</td>
+              <td className="px-3 py-1.5">
+                {doneWords(o)}: {seenWords(o.moved, o.felt) || "not said yet"}
+              </td>
+              <td className={`px-3 py-1.5 ${sound && !sound.fits ? "text-out font-semibold" : "text-quiet"}`}>
+                {sound ? `${seenWords(sound.moved, sound.felt)}${sound.fits ? ": the same" : ""}` : ""}
+              </td>
+            </tr>
+          );
+        })}
+      </tbody>
+    </table>
+  );
+}
+
+/** What explains it: alone, in pairs, and what is cleared. */
+function Meaning({ out, preview, input }: Props) {
+  if (!out) return null;
+  const list = explanations(out);
+  const alone = out.singles.length;
+  const name = new Map((input.members ?? []).map((m) => [m.id, m.says || shaftWords(m.id)]));
+  return (
+    <>
+      <div aria-live="polite">
+        <p className="text-quiet text-small">{headOf(out, preview, list.length)}</p>
+        <p className="text-title font-semibold leading-tight">
+          {out.sound ? "Sound, as far as this tells" : (list[0] ?? "Nothing explains it")}
+        </p>
+        <p className="mt-2">{out.clash ?? out.says}</p>
+      </div>
+      {list.length > 1 && (
+        <ol className="border-t border-ink">
+          {list.slice(0, 8).map((says, i) => (
+            <li key={says} className="border-b border-hair py-1 flex justify-between gap-3">
+              <span>{says}</span>
+              <span className="text-quiet">{i < alone ? "alone" : "a pair"}</span>
+            </li>
+          ))}
+        </ol>
+      )}
+      {list.length > 8 && <p className="text-quiet text-note">and {list.length - 8} more</p>}
+      {out.cleared.length > 0 && (
+        <p className="text-note">
+          <span className="text-quiet">Cleared:</span>{" "}
+          {out.cleared.map((id) => name.get(id) ?? id).join(", ")}
+        </p>
+      )}
+    </>
+  );
+}
+
+function headOf(out: NonNullable<Out>, preview: boolean, n: number): string {
+  const lead = preview ? "With this, " : "";
+  if (out.sound) return `${lead}nothing need be wrong`;
+  if (n === 0) return `${lead}no explanation fits all of it`;
+  return n === 1
+    ? `${lead}one explanation fits all seen so far`
+    : `${lead}${n} explanations fit all seen so far`;
+}
+
+export default bench<"driveline">({ calc: "driveline", Drawing, Meaning });

@@ -1,0 +1,156 @@
+import { type Member, kindWords } from "../../model/line";
+import { useCalculator } from "../data";
+import { Fault } from "../Fault";
+import { type Place, Symbol, unit } from "./Symbol";
+
+/** What is known of a member or a shaft: shaded, hatched, written beside it. */
+export type Mark = { look?: "suspect" | "cleared" | "chosen" | undefined; says?: string | undefined };
+
+type Props = {
+  members: readonly Member[];
+  marks?: Record<string, Mark>;
+  onTouch?: ((place: Place) => void) | undefined;
+};
+
+const fills = {
+  suspect: "url(#line-suspect)",
+  cleared: "url(#line-cleared)",
+  chosen: "var(--tint)",
+};
+
+/** A vehicle's line as seen from above, front at the left; laid out by the program. */
+export function DrivelineDrawn({ members, marks, onTouch }: Props) {
+  const drawn = useCalculator(
+    "driveline-drawing",
+    members.length > 0 ? { members: [...members] } : undefined,
+  );
+  const d = drawn.data;
+  if (!d) return <Fault error={drawn.error} />;
+  const width = d.width * unit;
+  const height = d.height * unit;
+  return (
+    <svg
+      viewBox={`-26 -22 ${width + 52} ${height + 44}`}
+      className="w-full max-h-[380px]"
+      style={{ minWidth: Math.min(width + 52, 560) }}
+      role="group"
+      aria-label="The line from above, front at the left"
+    >
+      <defs>
+        <Hatch id="line-suspect" colour="var(--out)" />
+        <Hatch id="line-cleared" colour="var(--in)" back />
+      </defs>
+      {[7, 4.4].map((w, i) => (
+        <g key={w} fill="none" stroke={i === 0 ? "var(--ink)" : "var(--sheet)"} strokeWidth={w}>
+          {d.lines.map((l) => (
+            <polyline
+              key={`${l.shaft} ${l.member}`}
+              points={l.points.map(([x, y]) => `${(x ?? 0) * unit},${(y ?? 0) * unit}`).join(" ")}
+            />
+          ))}
+        </g>
+      ))}
+      {d.places.map((p) => (
+        <Standing
+          key={`${p.what} ${p.name}`}
+          place={p}
+          low={p.y > d.height / 2}
+          mark={marks?.[p.name]}
+          onTouch={onTouch}
+        />
+      ))}
+    </svg>
+  );
+}
+
+function Hatch({ id, colour, back = false }: { id: string; colour: string; back?: boolean }) {
+  return (
+    <pattern
+      id={id}
+      width={7}
+      height={7}
+      patternUnits="userSpaceOnUse"
+      patternTransform={`rotate(${back ? -45 : 45})`}
+    >
+      <rect width={7} height={7} fill="var(--sheet)" />
+      <path d="M0 0V7" stroke={colour} strokeWidth={back ? 1.4 : 3} />
+    </pattern>
+  );
+}
+
+type StandingProps = { place: Place; low: boolean; mark: Mark | undefined; onTouch: Props["onTouch"] };
+
+const lookWords = { suspect: "suspect", cleared: "cleared", chosen: "" };
+
+function Standing({ place: p, low, mark, onTouch }: StandingProps) {
+  const name = p.what === "member" ? p.says || p.name : words(p.name);
+  const kind = p.what === "member" ? (kindWords[p.kind ?? ""] ?? "") : "shaft";
+  const label = [name, kind, mark?.look && lookWords[mark.look], mark?.says].filter(Boolean).join(", ");
+  const shown =
+    mark?.says ?? (p.what === "end" || mark?.look === "suspect" || mark?.look === "chosen" ? name : "");
+  const touch = onTouch && {
+    role: "button",
+    tabIndex: 0,
+    onClick: () => onTouch(p),
+    onKeyDown: (e: React.KeyboardEvent) => {
+      if (e.key !== "Enter" && e.key !== " ") return;
+      e.preventDefault();
+      onTouch(p);
+    },
+  };
+  return (
+    <g
+      transform={`translate(${p.x * unit} ${p.y * unit})`}
+      aria-label={label}
+      data-place={p.name}
+      {...(touch ?? { role: "img" })}
+      className={`group outline-none ${onTouch ? "cursor-pointer" : ""}`}
+    >
+      <rect
+        x={-22}
+        y={-22}
+        width={44}
+        height={44}
+        fill="transparent"
+        className="group-focus-visible:stroke-blue stroke-transparent"
+        strokeWidth={3}
+      />
+      {p.what === "shaft" ? (
+        <circle r={mark ? 6 : 4} fill={mark ? "var(--blue)" : "var(--ink)"} />
+      ) : (
+        <Symbol place={p} fill={mark?.look ? fills[mark.look] : "var(--sheet)"} />
+      )}
+      {shown && (
+        <Label
+          text={shown}
+          place={p}
+          low={low}
+          strong={mark?.look === "suspect"}
+          said={mark?.says !== undefined}
+        />
+      )}
+    </g>
+  );
+}
+
+const words = (name: string) => name.replaceAll("-", " ");
+
+type LabelProps = { text: string; place: Place; low: boolean; strong: boolean; said: boolean };
+
+function Label({ text, place: p, low, strong, said }: LabelProps) {
+  const wheel = p.what === "end" && p.across;
+  return (
+    <text
+      y={p.what === "shaft" ? 22 : wheel && !low ? -19 : wheel ? 31 : 36}
+      textAnchor="middle"
+      fontSize={14}
+      fontWeight={strong ? 600 : 400}
+      fill={strong ? "var(--out)" : said ? "var(--blue)" : "var(--quiet)"}
+      stroke="var(--sheet)"
+      strokeWidth={4}
+      paintOrder="stroke"
+    >
+      {text}
+    </text>
+  );
+}

@@ -1,0 +1,128 @@
+import { useState } from "react";
+import type { Typed } from "../../model/asked";
+import { hung, kindWords, membersOf, renamed, without } from "../../model/line";
+import { Button } from "../Button";
+import { Field } from "../Field";
+import { DrivelineDrawn } from "./DrivelineDrawn";
+import type { DrawnProps } from "./index";
+import type { Place } from "./Symbol";
+
+/** What drives what, corrected where it is drawn: touch a member to say it otherwise, a shaft to hang one on. */
+export function LineEdited({ rows, typed, onType, onRows }: DrawnProps) {
+  const [at, setAt] = useState<Place | undefined>();
+  const members = membersOf(rows, typed);
+  const i = at?.what === "member" ? members.findIndex((m) => m.id === at.name) : -1;
+  const shaft = at && at.what !== "member" ? at.name : undefined;
+  const wants = members.findIndex((m, k) => m.kind === "gear" && !(typed[`${k}.ratio`] ?? "").trim());
+  return (
+    <div className="border border-hair p-3 flex flex-col gap-3">
+      <DrivelineDrawn members={members} marks={at ? { [at.name]: { look: "chosen" } } : {}} onTouch={setAt} />
+      {i >= 0 && (
+        <MemberSaid
+          i={i}
+          typed={typed}
+          onType={onType}
+          onOut={
+            members.length > 1
+              ? () => {
+                  const left = without(rows, typed, i);
+                  onRows(left.rows, left.typed);
+                  setAt(undefined);
+                }
+              : undefined
+          }
+        />
+      )}
+      {shaft !== undefined && at && (
+        <ShaftSaid
+          key={shaft}
+          name={shaft}
+          onRename={(to) => {
+            onRows([...rows], renamed(rows, typed, shaft, to));
+            setAt({ ...at, name: to });
+          }}
+          onHang={(kind) => {
+            const more = hung(rows, typed, shaft, kind);
+            onRows(more.rows, more.typed);
+            setAt(undefined);
+          }}
+        />
+      )}
+      {!at && (
+        <p className="text-quiet">
+          Touch a member to say it otherwise, a shaft or a wheel to hang another member on it.
+          {wants >= 0 && ` The ratio of ${members[wants]?.says || members[wants]?.id} is still wanted.`}
+        </p>
+      )}
+    </div>
+  );
+}
+
+type MemberProps = {
+  i: number;
+  typed: Typed;
+  onType: (name: string, text: string) => void;
+  onOut: (() => void) | undefined;
+};
+
+function MemberSaid({ i, typed, onType, onOut }: MemberProps) {
+  const kind = typed[`${i}.kind`] ?? "";
+  return (
+    <div className="flex flex-wrap gap-3 items-end" role="group" aria-label={kindWords[kind] ?? kind}>
+      <Field
+        label="Called"
+        value={typed[`${i}.says`] ?? ""}
+        onValue={(v) => onType(`${i}.says`, v)}
+        className="basis-[240px] grow"
+      />
+      {kind === "gear" && (
+        <Field
+          label="Ratio, turns in for one out"
+          value={typed[`${i}.ratio`] ?? ""}
+          onValue={(v) => onType(`${i}.ratio`, v)}
+          inputMode="decimal"
+          numeric
+          autoFocus
+          className="basis-[180px]"
+        />
+      )}
+      {onOut && <Button onClick={onOut}>It has none such</Button>}
+    </div>
+  );
+}
+
+type ShaftProps = { name: string; onRename: (to: string) => void; onHang: (kind: string) => void };
+
+function ShaftSaid({ name, onRename, onHang }: ShaftProps) {
+  const [to, setTo] = useState(name);
+  const fits = /^[a-z0-9][a-z0-9-]*$/.test(to);
+  return (
+    <div className="flex flex-wrap gap-3 items-end" role="group" aria-label={name.replaceAll("-", " ")}>
+      <Field
+        label="This shaft is called"
+        value={to}
+        onValue={(v) => setTo(v.toLowerCase().replaceAll(" ", "-"))}
+        error={fits ? undefined : "small letters and hyphens"}
+        className="basis-[200px]"
+      />
+      <Button disabled={!fits || to === name} onClick={() => onRename(to)}>
+        Call it so
+      </Button>
+      <label className="block">
+        <span className="block text-small text-quiet">Hang on it</span>
+        <select
+          value=""
+          onChange={(e) => e.target.value && onHang(e.target.value)}
+          className="min-h-11 px-3 border border-ink bg-field"
+        >
+          <option value="">another member</option>
+          {Object.entries(kindWords).map(([id, text]) => (
+            <option key={id} value={id}>
+              {text}
+            </option>
+          ))}
+        </select>
+      </label>
+    </div>
+  );
+}
