@@ -111,7 +111,35 @@ func (w *Workshop) SheetPage(ctx context.Context, id string) (SheetPage, error) 
 		}
 		page.History = append(page.History, Change{v.Version, v.By, v.At, v.Why, differences(before, v.Says)})
 	}
-	return page, page.layOut(w.book.Glossary)
+	return page, page.layOut(slices.Concat(w.book.Glossary, stackFigures(w.book.Routes)))
+}
+
+// stackFigures are the stacks a sheet may have of its own: one for each step
+// that takes parts off, to begin as one of the book's routes has it.
+func stackFigures(routes []book.Route) (figures []book.Figure) {
+	at := map[string]int{}
+	for _, r := range routes {
+		for _, step := range r.Steps() {
+			if step.Kind != book.Stack || step.Work != book.Remove || len(step.Parts) == 0 {
+				continue
+			}
+			path := "stacks." + step.ID
+			i, ok := at[path]
+			if !ok {
+				i = len(figures)
+				at[path] = i
+				figures = append(figures, book.Figure{Path: path, Title: step.Title, Shape: book.ShapeRows})
+			}
+			if figures[i].Title != step.Title { // routes call it differently
+				figures[i].Title = "Parts of the unit"
+			}
+			raw, err := json.Marshal(step.Parts)
+			if err == nil { // it was YAML a moment ago
+				figures[i].Starts = append(figures[i].Starts, book.Start{Title: r.Title, Value: raw})
+			}
+		}
+	}
+	return figures
 }
 
 // layOut says line by line what the sheet says, and what else it could.

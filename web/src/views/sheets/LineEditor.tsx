@@ -1,12 +1,14 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import type { FigureKnown } from "../../model/asked";
+import { type FigureKnown, startOf } from "../../model/asked";
 import { client, unwrap } from "../../model/client";
+import { partsOf } from "../../model/stack";
 import type { SheetLine, SheetPage } from "../../model/types";
 import { Button } from "../../parts/Button";
 import { Fault } from "../../parts/Fault";
 import { Field } from "../../parts/Field";
 import { FigureEditor, useFigure } from "../../parts/FigureEditor";
+import { StackEdited } from "./StackEdited";
 
 type Props = { page: SheetPage; figure: FigureKnown; now?: SheetLine; onDone: () => void };
 
@@ -36,28 +38,46 @@ export function LineEditor({ page, figure, now, onDone }: Props) {
   });
   const busy = write.isPending;
   const stack = figure.path.startsWith("stacks.");
+  const [parts, setParts] = useState(() => partsOf(now?.value ?? startOf(figure, 0)));
+  const value = stack ? (parts.length > 0 ? parts : undefined) : editor.value;
   return (
     <form
       aria-label={figure.title}
       className="border-y border-ink border-l-6 border-l-blue p-4 flex flex-col gap-3"
       onSubmit={(e) => {
         e.preventDefault();
-        if (!busy && !stack && editor.value !== undefined) write.mutate(editor.value);
+        if (!busy && value !== undefined) write.mutate(value);
       }}
     >
       <div>
         <h3 className="text-line font-semibold">{figure.title}</h3>
         {figure.help && <p className="text-quiet">{figure.help}</p>}
       </div>
-      {!stack && <FigureEditor figure={figure} editor={editor} wrong={write.isError} />}
-      {stack && (
-        <p className="text-quiet">
-          A lead keeps it at the step where the parts come off, or brings it in as a file.
-        </p>
+      {stack ? (
+        <>
+          {!now && (figure.starts?.length ?? 0) > 1 && (
+            <label className="block">
+              <span className="block text-small text-quiet">To begin with, the parts of</span>
+              <select
+                onChange={(e) => setParts(partsOf(startOf(figure, Number(e.target.value))))}
+                className="min-h-11 px-3 border border-ink bg-field max-w-full"
+              >
+                {(figure.starts ?? []).map((x, i) => (
+                  <option key={x.title} value={i}>
+                    {x.title}
+                  </option>
+                ))}
+              </select>
+            </label>
+          )}
+          <StackEdited parts={parts} onParts={setParts} />
+        </>
+      ) : (
+        <FigureEditor figure={figure} editor={editor} wrong={write.isError} />
       )}
       <Field label="Why: book and page, plate, measured on" value={why} onValue={setWhy} />
       <div className="flex flex-wrap gap-2">
-        <Button look="go" type="submit" hint="Enter" disabled={busy || stack || editor.value === undefined}>
+        <Button look="go" type="submit" hint="Enter" disabled={busy || value === undefined}>
           Keep as version {page.sheet.version + 1}
         </Button>
         {now && (

@@ -47,6 +47,7 @@ export function ShopView() {
   const help = useContext(HelpContext);
   const role = useSession().data?.person.role;
   const shop = useQuery({ queryKey: ["shop"], queryFn: () => unwrap(client.GET("/api/v1/shop")) });
+  const [kept, setKept] = useState(false); // here, for what was kept is shown anew
   return (
     <div className="min-h-screen">
       <Bar onHelp={help}>
@@ -88,6 +89,8 @@ export function ShopView() {
             <Settings
               key={JSON.stringify(shop.data)}
               shop={shop.data}
+              kept={kept}
+              onKept={() => setKept(true)}
               last={
                 shop.data.last_backup && `${moment(shop.data.last_backup.at)}, ${shop.data.last_backup.file}`
               }
@@ -99,15 +102,18 @@ export function ShopView() {
   );
 }
 
-function Settings({ shop: now, last }: { shop: Shop; last: string | undefined }) {
+type SettingsProps = { shop: Shop; last: string | undefined; kept: boolean; onKept: () => void };
+
+function Settings({ shop: now, last, kept, onKept }: SettingsProps) {
   const cache = useQueryClient();
   const [shop, setShop] = useState(() =>
     typedShop({ ...now, units: now.units || "metric", paper: now.paper || "A4" }),
   );
   const keep = useMutation({
     mutationFn: () => unwrap(client.POST("/api/v1/shop", { body: onlyShop(asShop(shop)) })),
-    onSuccess: (kept) => {
-      cache.setQueryData(["shop"], kept);
+    onSuccess: (said) => {
+      cache.setQueryData(["shop"], said);
+      onKept();
       void cache.invalidateQueries({ queryKey: ["session"] });
     },
   });
@@ -157,7 +163,7 @@ function Settings({ shop: now, last }: { shop: Shop; last: string | undefined })
           <Button look="go" type="submit" hint="Enter" disabled={keep.isPending}>
             Keep
           </Button>
-          {keep.isSuccess && (
+          {kept && (
             <p role="status" className="text-in">
               Kept.
             </p>

@@ -1,0 +1,37 @@
+import { describe, expect, it } from "vitest";
+import { changed, moved, type Part, partsOf, typedPart } from "./stack";
+
+const parts: Part[] = [
+  { id: "nut", name: "Nut", shape: "nut" },
+  { id: "washer", name: "Washer" },
+  { id: "gear", name: "Gear" },
+];
+
+describe("a stack on its sheet", () => {
+  it("takes a part typed in one line", () => {
+    expect(typedPart("Output seal, lip to the oil, faces rear", parts)).toEqual({
+      id: "output-seal",
+      name: "Output seal",
+      faces: "lip to the oil",
+      facing: "rear",
+      shape: "seal",
+      once: true,
+    });
+    expect(typedPart("Washer", parts)?.id).toBe("washer-2");
+    expect(typedPart("  , grooves", parts)).toBeUndefined();
+    expect(typedPart("Ring, faces nowhere", parts)).toEqual({ id: "ring", name: "Ring" });
+  });
+
+  it("keeps its order but for the one that is moved", () => {
+    expect(moved(parts, 1, -1).map((p) => p.id)).toEqual(["washer", "nut", "gear"]);
+    expect(moved(parts, 0, -1)).toEqual(parts);
+    expect(moved(parts, 2, 1)).toEqual(parts);
+  });
+
+  it("says nothing that was taken back", () => {
+    const once = changed(parts, 0, { once: true, facing: "rear" });
+    expect(once[0]).toEqual({ id: "nut", name: "Nut", shape: "nut", once: true, facing: "rear" });
+    expect(changed(once, 0, { once: false, facing: "" })[0]).toEqual(parts[0]);
+    expect(partsOf([{ id: "a", name: "A" }, "b", null])).toEqual([{ id: "a", name: "A" }]);
+  });
+});
