@@ -110,7 +110,12 @@ function PartLine({ part: p, n, onChange, onMove, onOut }: PartProps) {
 
 function Small({ label, text, onClick }: { label: string; text: string; onClick: () => void }) {
   return (
-    <button type="button" aria-label={label} onClick={onClick} className="size-11 text-center border-l border-hair">
+    <button
+      type="button"
+      aria-label={label}
+      onClick={onClick}
+      className="size-11 text-center border-l border-hair"
+    >
       {text}
     </button>
   );
