@@ -107,6 +107,11 @@ func (t BookTest) byOutcome(p []float64) map[string]float64 {
 	return named
 }
 
+// Has tells whether the test can turn out so.
+func (t BookTest) Has(outcome string) bool {
+	return slices.ContainsFunc(t.Outcomes, func(o Outcome) bool { return o.ID == outcome })
+}
+
 // Check finds what would make the diagnosis lie: probabilities that do not
 // sum, causes that are not in the book.
 func (t BookTest) Check(causes, cautions map[string]bool) input.Fields {

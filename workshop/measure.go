@@ -298,6 +298,9 @@ func usualReading(v StepView) Draft {
 			return Draft{Act: ActReading, Item: Place{Name: a.ID}, Body: usualAnswer(a)}
 		}
 	}
+	if t.Result == nil && x.MinReadings == 0 && len(t.Asked) == 0 && len(x.Asks) > 0 && len(x.Asks[0].Choices) > 0 {
+		return Draft{Act: ActReading, Item: Place{Name: x.Asks[0].ID}, Body: usualAnswer(x.Asks[0])} // all may stay open, but not all do
+	}
 	if len(t.Readings) < x.MinReadings || (t.Verdict == metrology.Undecided && x.MinReadings > 0 && len(t.Readings) < 2*x.MinReadings) {
 		d := Draft{Act: ActReading, Body: Body{Value: middleOfLimit(x.Limits, quantity.Named(x.Units[0]))}}
 		if len(x.Instruments) > 0 {

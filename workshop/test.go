@@ -1,8 +1,12 @@
 package workshop
 
 import (
+	"encoding/json"
+	"slices"
+
 	"handwerk/book"
 	"handwerk/core/diagnosis"
+	"handwerk/core/gearing"
 	"handwerk/core/input"
 )
 
@@ -86,6 +90,12 @@ func (l Ledger) reason(s *State) (diagnosis.In, error) {
 			seen = append(seen, diagnosis.Seen{Test: item.Test, Outcome: e.Said().Outcome})
 		}
 	}
+	for _, hint := range s.shiftHints() {
+		if !told[hint.Test] {
+			told[hint.Test] = true
+			seen = append(seen, hint)
+		}
+	}
 	var confirmed map[string]int
 	if l.Confirmed != nil {
 		var err error
@@ -94,4 +104,29 @@ func (l Ledger) reason(s *State) (diagnosis.In, error) {
 		}
 	}
 	return l.Plan.Reason(seen, confirmed, lacks...), nil
+}
+
+// shiftHints are the outcomes of the book's tests that a gearbox tried in every
+// gear comes to, at the first step that did so: what is tried after the work
+// says nothing of what was wrong. A test done by itself has the last word.
+func (s *State) shiftHints() (hints []diagnosis.Seen) {
+	for _, step := range s.plan.steps {
+		if step.Measure == nil || step.Measure.Calc != "shift-matrix" {
+			continue
+		}
+		trials := s.Trials(step)
+		var out gearing.ShiftMatrixOut
+		if json.Unmarshal(trials[len(trials)-1].Result, &out) != nil {
+			return nil
+		}
+		for _, h := range out.Hints {
+			if slices.ContainsFunc(s.plan.Tests, func(t book.BookTest) bool {
+				return t.ID == h.Test && t.Has(h.Outcome)
+			}) {
+				hints = append(hints, diagnosis.Seen{Test: h.Test, Outcome: h.Outcome})
+			}
+		}
+		return hints
+	}
+	return nil
 }

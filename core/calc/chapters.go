@@ -22,6 +22,14 @@ func gears() []Calculator {
 			Example: `{"gears": [{"name": "1", "ratio": 4.23}, {"name": "4", "ratio": 1}], "final_drive": {"name": "axle", "ratio": 4.10}, "ranges": [{"name": "high", "ratio": 1}, {"name": "low", "ratio": 4.33}], "tyre": {"size": "31x10.5 R15"}, "engine_limit": "4500 rpm"}`,
 		}, gearing.Gearing),
 		define(About{
+			Name: "shift-matrix", Version: 1,
+			Purpose: "which pattern a gearbox shows that was tried in every gear: drag, synchronisers, linkage, thick oil, detent; and what a repair has changed",
+			Formula: "in with the engine off but not standing: drag; refuses standing, in after another gear has stopped the shafts or while rolling: its synchroniser; stiff cold, right warm: oil or boot; a plane of the gate refuses in every state: linkage; jumps out: detent, wear or travel",
+			Assumes: "a clutch that drags does it to all gears; cells that were not tried say nothing; the gate pairs the gears in order unless planes are given",
+			Sources: []string{practice},
+			Example: `{"gears": ["1", "2", "3", "4", "R"], "cells": [{"gear": "1", "state": "engine_off", "temperature": "cold", "feel": "in"}, {"gear": "1", "state": "standing", "temperature": "cold", "feel": "refuses"}, {"gear": "2", "state": "standing", "temperature": "cold", "feel": "refuses"}, {"gear": "3", "state": "standing", "temperature": "cold", "feel": "in"}, {"gear": "1", "state": "clutch_held", "temperature": "cold", "feel": "in"}, {"gear": "2", "state": "clutch_held", "temperature": "cold", "feel": "in"}]}`,
+		}, gearing.ShiftMatrix),
+		define(About{
 			Name: "noise-orders", Version: 1,
 			Purpose: "which shaft, mesh or bearing could make a tone heard at a road speed",
 			Formula: "mesh = teeth·turns; BPFO, BPFI = n/2·(1 ∓ d/D·cos φ), BSF = D/2d·(1 − (d/D·cos φ)²), FTF = ½(1 − d/D·cos φ)",

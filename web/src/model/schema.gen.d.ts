@@ -548,6 +548,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/calc/shift-matrix": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** which pattern a gearbox shows that was tried in every gear: drag, synchronisers, linkage, thick oil, detent; and what a repair has changed */
+        post: operations["calc-shift-matrix"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/calc/shim-pack": {
         parameters: {
             query?: never;
@@ -2804,6 +2821,20 @@ export interface components {
             ratio: number;
             teeth?: number[];
         };
+        GearingShiftCell: {
+            feel?: string;
+            gear: string;
+            state: string;
+            temperature: string;
+        };
+        GearingShiftChange: {
+            better: boolean;
+            from: string;
+            gear: string;
+            state: string;
+            temperature: string;
+            to: string;
+        };
         GearingStage: {
             /** Format: double */
             share: number;
@@ -2816,6 +2847,10 @@ export interface components {
             odometer_until?: components["schemas"]["Length"];
             says: string;
             until: components["schemas"]["Length"];
+        };
+        GearingTestOutcome: {
+            outcome: string;
+            test: string;
         };
         GearingTone: {
             /** Format: double */
@@ -3384,7 +3419,7 @@ export interface components {
             verdict?: components["schemas"]["Verdict"];
         };
         /** @description what the method of the entry gives */
-        Result: components["schemas"]["FillResult"] | components["schemas"]["TorqueResult"] | components["schemas"]["DiagnoseOut"] | components["schemas"]["DrivelineOut"] | components["schemas"]["DrivelineDrawingOut"] | components["schemas"]["DecideOut"] | components["schemas"]["ReadingSetOut"] | components["schemas"]["EndFloatOut"] | components["schemas"]["ShimPackOut"] | components["schemas"]["RunoutOut"] | components["schemas"]["BellhousingOut"] | components["schemas"]["PinionDepthOut"] | components["schemas"]["BearingPreloadOut"] | components["schemas"]["BacklashOut"] | components["schemas"]["PatternOut"] | components["schemas"]["RingPinionOut"] | components["schemas"]["GearingOut"] | components["schemas"]["NoiseOrdersOut"] | components["schemas"]["RunningInOut"] | components["schemas"]["FluidOut"] | components["schemas"]["ViscosityOut"] | components["schemas"]["FillOut"] | components["schemas"]["ClutchCapacityOut"] | components["schemas"]["ClutchReleaseOut"] | components["schemas"]["ClutchWearOut"] | components["schemas"]["FreePlayOut"] | components["schemas"]["PlateStackOut"] | components["schemas"]["SlipTorqueOut"] | components["schemas"]["TorquePlanOut"] | components["schemas"]["BoltOut"] | components["schemas"]["TapDrillOut"] | components["schemas"]["WrenchAdapterOut"] | components["schemas"]["JointsOut"] | components["schemas"]["ShaftSpeedOut"] | components["schemas"]["WeakestLinkOut"] | components["schemas"]["HeatFitOut"];
+        Result: components["schemas"]["FillResult"] | components["schemas"]["TorqueResult"] | components["schemas"]["DiagnoseOut"] | components["schemas"]["DrivelineOut"] | components["schemas"]["DrivelineDrawingOut"] | components["schemas"]["DecideOut"] | components["schemas"]["ReadingSetOut"] | components["schemas"]["EndFloatOut"] | components["schemas"]["ShimPackOut"] | components["schemas"]["RunoutOut"] | components["schemas"]["BellhousingOut"] | components["schemas"]["PinionDepthOut"] | components["schemas"]["BearingPreloadOut"] | components["schemas"]["BacklashOut"] | components["schemas"]["PatternOut"] | components["schemas"]["RingPinionOut"] | components["schemas"]["GearingOut"] | components["schemas"]["ShiftMatrixOut"] | components["schemas"]["NoiseOrdersOut"] | components["schemas"]["RunningInOut"] | components["schemas"]["FluidOut"] | components["schemas"]["ViscosityOut"] | components["schemas"]["FillOut"] | components["schemas"]["ClutchCapacityOut"] | components["schemas"]["ClutchReleaseOut"] | components["schemas"]["ClutchWearOut"] | components["schemas"]["FreePlayOut"] | components["schemas"]["PlateStackOut"] | components["schemas"]["SlipTorqueOut"] | components["schemas"]["TorquePlanOut"] | components["schemas"]["BoltOut"] | components["schemas"]["TapDrillOut"] | components["schemas"]["WrenchAdapterOut"] | components["schemas"]["JointsOut"] | components["schemas"]["ShaftSpeedOut"] | components["schemas"]["WeakestLinkOut"] | components["schemas"]["HeatFitOut"];
         RingPinionIn: {
             backlash_max: components["schemas"]["Length"] | string;
             backlash_min: components["schemas"]["Length"] | string;
@@ -3721,6 +3756,32 @@ export interface components {
         };
         SheetsView: {
             sheets: components["schemas"]["FoundSheet"][];
+        };
+        ShiftMatrixIn: {
+            before?: components["schemas"]["GearingShiftCell"][];
+            cells: components["schemas"]["GearingShiftCell"][];
+            gears: string[];
+            planes?: string[][];
+        };
+        ShiftMatrixOut: {
+            against: {
+                [key: string]: components["schemas"]["GearingShiftCell"][];
+            };
+            better: number;
+            changed: components["schemas"]["GearingShiftChange"][];
+            for: {
+                [key: string]: components["schemas"]["GearingShiftCell"][];
+            };
+            gears?: string[];
+            hints: components["schemas"]["GearingTestOutcome"][];
+            /** @description calculator and version */
+            method: string;
+            pattern: string;
+            plane?: string;
+            says: string;
+            source: string[];
+            worse: number;
+            worst?: components["schemas"]["GearingShiftCell"];
         };
         ShimFinding: {
             says: string;
@@ -6204,6 +6265,93 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ShaftSpeedOut"];
+                };
+            };
+            401: components["responses"]["Problem401"];
+            403: components["responses"]["Problem403"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            422: components["responses"]["Problem422"];
+            /** @description anything else that went wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "calc-shift-matrix": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                /**
+                 * @example {
+                 *       "gears": [
+                 *         "1",
+                 *         "2",
+                 *         "3",
+                 *         "4",
+                 *         "R"
+                 *       ],
+                 *       "cells": [
+                 *         {
+                 *           "gear": "1",
+                 *           "state": "engine_off",
+                 *           "temperature": "cold",
+                 *           "feel": "in"
+                 *         },
+                 *         {
+                 *           "gear": "1",
+                 *           "state": "standing",
+                 *           "temperature": "cold",
+                 *           "feel": "refuses"
+                 *         },
+                 *         {
+                 *           "gear": "2",
+                 *           "state": "standing",
+                 *           "temperature": "cold",
+                 *           "feel": "refuses"
+                 *         },
+                 *         {
+                 *           "gear": "3",
+                 *           "state": "standing",
+                 *           "temperature": "cold",
+                 *           "feel": "in"
+                 *         },
+                 *         {
+                 *           "gear": "1",
+                 *           "state": "clutch_held",
+                 *           "temperature": "cold",
+                 *           "feel": "in"
+                 *         },
+                 *         {
+                 *           "gear": "2",
+                 *           "state": "clutch_held",
+                 *           "temperature": "cold",
+                 *           "feel": "in"
+                 *         }
+                 *       ]
+                 *     }
+                 */
+                "application/json": components["schemas"]["ShiftMatrixIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShiftMatrixOut"];
                 };
             };
             401: components["responses"]["Problem401"];

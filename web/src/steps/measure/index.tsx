@@ -26,9 +26,12 @@ export default function MeasureStep(p: PropsOf<"measure">) {
   const trial = view.trials.at(-1);
   const [draft, setDraft] = useState<Draft | undefined>();
   const reckons = view.reckons === true;
+  const untried = view.asks.length > 0 && trial?.asked.length === 0; // all may stay open, but not all do
   const asked =
     draft ??
-    (reckons && may(view, "reckon") && !trial?.result ? ({ act: "reckon" } satisfies Draft) : undefined);
+    (reckons && !untried && may(view, "reckon") && !trial?.result
+      ? ({ act: "reckon" } satisfies Draft)
+      : undefined);
   const preview = usePreview(rebuild, view.step.id, view.status === "locked" ? undefined : asked);
   const previewed = asked && preview.data?.result;
   const result = previewed ?? trial?.result;
@@ -50,7 +53,12 @@ export default function MeasureStep(p: PropsOf<"measure">) {
       {view.min_readings > 0 && <Readings {...p} onTyping={setDraft} error={errorAt("")} />}
       {asked && !draft && <Fault error={preview.error} typing />}
       {reckons && (
-        <Reckon {...p} says={anyResult(result)?.["says"]} done={done} ready={result !== undefined} />
+        <Reckon
+          {...p}
+          says={untried ? "Say what was tried; the rest may stay open." : anyResult(result)?.["says"]}
+          done={done}
+          ready={result !== undefined}
+        />
       )}
       {done && !trial?.accepted && !draft && view.status !== "done" && (
         <>

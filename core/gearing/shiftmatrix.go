@@ -1,0 +1,485 @@
+package gearing
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+
+	"handwerk/core/input"
+)
+
+// The states in which a gear is tried, and how it can feel.
+var (
+	shiftStates       = []string{"engine_off", "standing", "clutch_held", "rolling"}
+	shiftTemperatures = []string{"cold", "warm"}
+	shiftFeels        = []string{"in", "stiff", "crunches", "refuses", "jumps_out"}
+)
+
+// ShiftCell is how a gear felt. A cell without a feel was not tried.
+type ShiftCell struct {
+	Gear        string `json:"gear"`
+	State       string `json:"state"`       // engine_off, standing, clutch_held (standing, after another gear has stopped the shafts), rolling
+	Temperature string `json:"temperature"` // cold, warm
+	Feel        string `json:"feel,omitempty"`
+}
+
+// ShiftMatrixIn is a gearbox tried gear by gear.
+type ShiftMatrixIn struct {
+	Gears  []string    `json:"gears"`            // in the order of the gate: 1, 2, 3, ... and reverse
+	Planes [][]string  `json:"planes,omitempty"` // of the gate; default: pairs in order, reverse by itself
+	Cells  []ShiftCell `json:"cells"`
+	Before []ShiftCell `json:"before,omitempty"`
+}
+
+// ShiftChange is a cell that feels otherwise than before.
+type ShiftChange struct {
+	Gear        string `json:"gear"`
+	State       string `json:"state"`
+	Temperature string `json:"temperature"`
+	From        string `json:"from"`
+	To          string `json:"to"`
+	Better      bool   `json:"better"`
+}
+
+// TestOutcome is what the matrix says as a test of the book would.
+type TestOutcome struct {
+	Test    string `json:"test"`
+	Outcome string `json:"outcome"`
+}
+
+// ShiftMatrixOut names the pattern with what speaks for and against each.
+type ShiftMatrixOut struct {
+	Pattern string                 `json:"pattern"`         // none, drag, synchronisers, linkage, thick_oil, detent, mixed
+	Gears   []string               `json:"gears,omitempty"` // whose synchronisers or detents
+	Plane   string                 `json:"plane,omitempty"` // of the linkage
+	For     map[string][]ShiftCell `json:"for"`
+	Against map[string][]ShiftCell `json:"against"`
+	Worst   *ShiftCell             `json:"worst,omitempty"`
+	Changed []ShiftChange          `json:"changed"`
+	Better  int                    `json:"better"` // of the changed
+	Worse   int                    `json:"worse"`
+	Hints   []TestOutcome          `json:"hints"`
+	Says    string                 `json:"says"`
+}
+
+const maxShiftGears, maxShiftCells = 24, 400
+
+// The patterns.
+const (
+	noPattern    = "none"
+	clutchDrag   = "drag"
+	synchronised = "synchronisers"
+	gateLinkage  = "linkage"
+	thickOil     = "thick_oil"
+	detents      = "detent"
+	severalCause = "mixed"
+)
+
+// ShiftMatrix reads the pattern of a gearbox tried in every gear.
+//
+// In with the engine off but not standing is drag of the clutch; a gear that
+// refuses standing and goes in after another has stopped the shafts, or while
+// rolling, wants its synchroniser, as does one that crunches while rolling;
+// stiff cold and right warm is the oil, or the boot; a plane of the gate that
+// refuses in every state is the linkage; jumping out is detent, wear or travel.
+// A gear that alone refuses standing while others go in is no drag: a clutch
+// that drags does it to all.
+//
+// Source: common practice.
+func ShiftMatrix(in ShiftMatrixIn) (ShiftMatrixOut, error) {
+	m, err := newMatrix(in)
+	if err != nil {
+		return ShiftMatrixOut{}, err
+	}
+	m.linkage()
+	m.detent()
+	m.oil()
+	m.refusing()
+	out := m.conclude()
+	out.Changed = changes(in)
+	for _, c := range out.Changed {
+		if c.Better {
+			out.Better++
+		} else {
+			out.Worse++
+		}
+	}
+	if n := len(in.Before); n > 0 {
+		out.Says += "; " + sayChanged(out)
+	}
+	return out, nil
+}
+
+// matrix is what was felt, and what it speaks for.
+type matrix struct {
+	in     ShiftMatrixIn
+	planes [][]string
+	felt   map[[3]string]string // by gear, state, temperature
+	yes    map[string][]ShiftCell
+	no     map[string][]ShiftCell
+	gears  map[string][]string // by pattern
+	plane  string
+	taken  map[string]bool // gears that the linkage explains
+}
+
+func newMatrix(in ShiftMatrixIn) (*matrix, error) {
+	var c input.Checks
+	if len(in.Gears) < 1 || len(in.Gears) > maxShiftGears {
+		c.Add("gears", fmt.Sprintf("1 to %d gears", maxShiftGears), "%d gears", len(in.Gears))
+		return nil, c.Err()
+	}
+	for i, g := range in.Gears {
+		if strings.TrimSpace(g) == "" || slices.Index(in.Gears, g) != i {
+			c.Add(input.Index("gears", i), "a name of its own", "%q is empty, or there twice", g)
+		}
+	}
+	m := &matrix{in: in, yes: map[string][]ShiftCell{}, no: map[string][]ShiftCell{}, gears: map[string][]string{}, taken: map[string]bool{}}
+	m.felt = readCells(&c, "cells", in.Gears, in.Cells)
+	readCells(&c, "before", in.Gears, in.Before)
+	if len(m.felt) == 0 && c.Err() == nil {
+		c.Add("cells", "at least one gear tried", "nothing was tried")
+	}
+	m.planes = in.Planes
+	for i, p := range in.Planes {
+		for k, g := range p {
+			if !slices.Contains(in.Gears, g) {
+				c.Add(fmt.Sprintf("planes[%d][%d]", i, k), strings.Join(in.Gears, ", "), "%q is no gear", g)
+			}
+		}
+	}
+	if m.planes == nil {
+		m.planes = pairs(in.Gears)
+	}
+	return m, c.Err()
+}
+
+func readCells(c *input.Checks, at string, gears []string, cells []ShiftCell) map[[3]string]string {
+	felt := map[[3]string]string{}
+	if len(cells) > maxShiftCells {
+		c.Add(at, fmt.Sprintf("up to %d cells", maxShiftCells), "%d cells", len(cells))
+		return felt
+	}
+	for i, x := range cells {
+		here := input.Index(at, i)
+		oneOf(c, here+".gear", x.Gear, gears)
+		oneOf(c, here+".state", x.State, shiftStates)
+		oneOf(c, here+".temperature", x.Temperature, shiftTemperatures)
+		if x.Feel == "" {
+			continue
+		}
+		oneOf(c, here+".feel", x.Feel, shiftFeels)
+		key := [3]string{x.Gear, x.State, x.Temperature}
+		if before, twice := felt[key]; twice && before != x.Feel {
+			c.Add(here, "one feel for a gear in a state", "%s, %s, %s is said twice, %s and %s", x.Gear, words(x.State), x.Temperature, words(before), words(x.Feel))
+		}
+		felt[key] = x.Feel
+	}
+	return felt
+}
+
+func oneOf(c *input.Checks, at, said string, accepted []string) {
+	if !slices.Contains(accepted, said) {
+		c.Add(at, strings.Join(accepted, ", "), "%q is none of them", said)
+	}
+}
+
+// pairs are the planes of a usual gate: first and second, third and fourth; the
+// last one by itself where nothing is left to pair it with, as reverse is.
+func pairs(gears []string) (planes [][]string) {
+	var forward []string
+	for _, g := range gears {
+		if isReverse(g) {
+			planes = append(planes, []string{g})
+		} else {
+			forward = append(forward, g)
+		}
+	}
+	return append(slices.Collect(slices.Chunk(forward, 2)), planes...)
+}
+
+func isReverse(gear string) bool { return strings.HasPrefix(strings.ToLower(gear), "r") }
+
+// feels of a gear in a state, cold before warm, those that were tried.
+func (m *matrix) feels(gear, state string) (cells []ShiftCell) {
+	for _, t := range shiftTemperatures {
+		if f, ok := m.felt[[3]string{gear, state, t}]; ok {
+			cells = append(cells, ShiftCell{gear, state, t, f})
+		}
+	}
+	return cells
+}
+
+func (m *matrix) all(gear string) (cells []ShiftCell) {
+	for _, s := range shiftStates {
+		cells = append(cells, m.feels(gear, s)...)
+	}
+	return cells
+}
+
+func refuses(c ShiftCell) bool { return c.Feel == "refuses" || c.Feel == "crunches" }
+func goesIn(c ShiftCell) bool  { return c.Feel == "in" || c.Feel == "stiff" }
+
+func some(cells []ShiftCell, is func(ShiftCell) bool) bool { return slices.ContainsFunc(cells, is) }
+
+// linkage: a plane that refuses in every state, the engine off among them.
+func (m *matrix) linkage() {
+	var bad []string
+	for _, plane := range m.planes {
+		var cells []ShiftCell
+		for _, g := range plane {
+			cells = append(cells, m.all(g)...)
+		}
+		still := slices.DeleteFunc(slices.Clone(cells), func(c ShiftCell) bool { return c.State != "engine_off" })
+		all := len(still) > 0 && !some(cells, func(c ShiftCell) bool { return c.Feel != "refuses" })
+		for _, c := range cells {
+			switch {
+			case all || (c.State == "engine_off" && c.Feel == "refuses"):
+				m.yes[gateLinkage] = append(m.yes[gateLinkage], c)
+			case c.State == "engine_off" && goesIn(c) && len(still) > 0 && some(still, refuses):
+				m.no[gateLinkage] = append(m.no[gateLinkage], c)
+			}
+		}
+		if all {
+			bad = append(bad, strings.Join(plane, "-"))
+			for _, g := range plane {
+				m.taken[g] = true
+			}
+		}
+	}
+	if len(bad) > 0 {
+		m.plane = strings.Join(bad, ", ")
+	}
+}
+
+func (m *matrix) detent() {
+	for _, g := range m.in.Gears {
+		out := slices.DeleteFunc(m.all(g), func(c ShiftCell) bool { return c.Feel != "jumps_out" })
+		if len(out) > 0 {
+			m.gears[detents] = append(m.gears[detents], g)
+			m.yes[detents] = append(m.yes[detents], out...)
+			m.no[detents] = append(m.no[detents], slices.DeleteFunc(m.feels(g, "rolling"), func(c ShiftCell) bool { return c.Feel == "jumps_out" })...)
+		}
+	}
+}
+
+// oil: stiff, or worse, cold and right warm.
+func (m *matrix) oil() {
+	for _, g := range m.in.Gears {
+		for _, s := range shiftStates {
+			cells := m.feels(g, s)
+			if len(cells) < 2 {
+				continue
+			}
+			cold, warm := cells[0], cells[1]
+			switch {
+			case cold.Feel == "stiff" && warm.Feel == "in":
+				m.yes[thickOil] = append(m.yes[thickOil], cold, warm)
+			case warm.Feel == "stiff" || (cold.Feel == "in" && warm.Feel == "in"):
+				m.no[thickOil] = append(m.no[thickOil], cold, warm)
+			}
+		}
+	}
+}
+
+// refusing parts drag from synchronisers among the gears that refuse or crunch
+// standing and go in with the engine off, and takes those that crunch rolling.
+func (m *matrix) refusing() {
+	var fine []ShiftCell // gears that go in standing
+	for _, g := range m.in.Gears {
+		fine = append(fine, slices.DeleteFunc(m.feels(g, "standing"), func(c ShiftCell) bool { return !goesIn(c) })...)
+	}
+	for _, g := range m.in.Gears {
+		if m.taken[g] {
+			continue
+		}
+		standing := slices.DeleteFunc(m.feels(g, "standing"), func(c ShiftCell) bool { return !refuses(c) })
+		off, held, rolling := m.feels(g, "engine_off"), m.feels(g, "clutch_held"), m.feels(g, "rolling")
+		crunching := slices.DeleteFunc(slices.Clone(rolling), func(c ShiftCell) bool { return c.Feel != "crunches" })
+		switch {
+		case len(standing) > 0 && some(off, refuses):
+			m.no[clutchDrag] = append(m.no[clutchDrag], off...)
+			m.no[synchronised] = append(m.no[synchronised], off...)
+		case len(standing) > 0 && (some(held, goesIn) || (!some(held, refuses) && some(rolling, goesIn) && len(fine) > 0)):
+			m.synchroniser(g, standing, slices.Concat(off, held, rolling))
+			m.no[clutchDrag] = append(m.no[clutchDrag], slices.DeleteFunc(held, func(c ShiftCell) bool { return !goesIn(c) })...)
+		case len(standing) > 0 && len(fine) > 0 && !some(held, refuses):
+			m.synchroniser(g, standing, off)
+		case len(standing) > 0:
+			m.yes[clutchDrag] = append(m.yes[clutchDrag], slices.Concat(standing, off)...)
+		case len(crunching) > 0:
+			m.synchroniser(g, crunching, nil)
+		}
+	}
+	if len(m.yes[clutchDrag]) > 0 || len(m.gears[synchronised]) > 0 {
+		m.no[clutchDrag] = append(m.no[clutchDrag], fine...)
+	}
+}
+
+func (m *matrix) synchroniser(gear string, bad, good []ShiftCell) {
+	m.gears[synchronised] = append(m.gears[synchronised], gear)
+	m.yes[synchronised] = append(m.yes[synchronised], bad...)
+	m.yes[synchronised] = append(m.yes[synchronised], slices.DeleteFunc(slices.Clone(good), func(c ShiftCell) bool { return !goesIn(c) })...)
+}
+
+func (m *matrix) conclude() ShiftMatrixOut {
+	out := ShiftMatrixOut{For: m.yes, Against: m.no, Worst: m.worst(), Changed: []ShiftChange{}, Hints: m.hints()}
+	var found []string
+	if m.plane != "" {
+		found = append(found, gateLinkage)
+	}
+	for _, p := range []string{clutchDrag, synchronised, thickOil, detents} {
+		if p == clutchDrag && len(m.no[clutchDrag]) > 0 && len(m.gears[synchronised]) > 0 {
+			continue // it does it to all gears
+		}
+		if len(m.yes[p]) > 0 {
+			found = append(found, p)
+		}
+	}
+	switch len(found) {
+	case 0:
+		out.Pattern = noPattern
+		if m.worst() != nil {
+			out.Pattern = severalCause
+		}
+	case 1:
+		out.Pattern = found[0]
+		out.Gears = m.gears[found[0]]
+		if found[0] == gateLinkage {
+			out.Plane = m.plane
+		}
+	default:
+		out.Pattern = severalCause
+	}
+	out.Says = m.say(out, found)
+	return out
+}
+
+// badness orders feels from right to worst.
+func badness(feel string) int { return slices.Index(shiftFeels, feel) }
+
+func (m *matrix) worst() *ShiftCell {
+	var worst *ShiftCell
+	for _, g := range m.in.Gears {
+		for _, c := range m.all(g) {
+			if c.Feel != "in" && (worst == nil || badness(c.Feel) > badness(worst.Feel)) {
+				worst = &c
+			}
+		}
+	}
+	return worst
+}
+
+func words(id string) string { return strings.ReplaceAll(id, "_", " ") }
+
+func (m *matrix) say(out ShiftMatrixOut, found []string) string {
+	of := map[string]string{
+		gateLinkage:  "the linkage: " + m.plane + " refuses in every state",
+		clutchDrag:   "the clutch drags: gears go in with the engine off and not with it running",
+		synchronised: "the synchroniser of " + strings.Join(m.gears[synchronised], " and "),
+		thickOil:     "the oil is too thick, or the boot is stiff: stiff cold, right warm",
+		detents:      "detent, wear or travel: " + strings.Join(m.gears[detents], " and ") + " jumps out",
+	}
+	switch {
+	case out.Pattern == noPattern:
+		return "every gear that was tried goes in"
+	case len(found) == 0:
+		w := out.Worst
+		return fmt.Sprintf("no pattern shows yet: worst is %s, %s, %s", w.Gear, words(w.State), words(w.Feel))
+	}
+	var parts []string
+	for _, p := range found {
+		parts = append(parts, of[p])
+	}
+	return strings.Join(parts, "; and ")
+}
+
+// changes are the cells that were tried before and now, and feel otherwise.
+func changes(in ShiftMatrixIn) []ShiftChange {
+	list := []ShiftChange{}
+	var none input.Checks
+	now := readCells(&none, "cells", in.Gears, in.Cells)
+	before := readCells(&none, "before", in.Gears, in.Before)
+	for _, g := range in.Gears {
+		for _, s := range shiftStates {
+			for _, t := range shiftTemperatures {
+				key := [3]string{g, s, t}
+				is, tried := now[key]
+				if was, ok := before[key]; ok && tried && was != is {
+					list = append(list, ShiftChange{g, s, t, was, is, badness(is) < badness(was)})
+				}
+			}
+		}
+	}
+	return list
+}
+
+func sayChanged(out ShiftMatrixOut) string {
+	switch {
+	case len(out.Changed) == 0:
+		return "nothing feels otherwise than before"
+	case out.Worse == 0:
+		return fmt.Sprintf("%d better than before, none worse", out.Better)
+	}
+	return fmt.Sprintf("%d better than before, %d worse", out.Better, out.Worse)
+}
+
+// hints are the outcomes of the book's tests that the matrix comes to.
+func (m *matrix) hints() []TestOutcome {
+	hints := []TestOutcome{}
+	add := func(test, outcome string) {
+		if outcome != "" {
+			hints = append(hints, TestOutcome{test, outcome})
+		}
+	}
+	add("gears-engine-off", m.sum("engine_off", map[string]string{"stiff": "stiff", "one": "one-refuses", "all": "cannot-find"}))
+	add("gears-standing", m.sum("standing", map[string]string{"low": "low-refuse", "one": "one-refuses", "all": "grinds-all"}))
+	if s := m.gears[synchronised]; len(s) > 0 && some(m.yes[synchronised], func(c ShiftCell) bool { return c.State == "clutch_held" }) {
+		add("third-first", "goes-in")
+	}
+	switch {
+	case len(m.gears[detents]) > 0:
+		add("gears-rolling", "jumps")
+	default:
+		add("gears-rolling", m.sum("rolling", map[string]string{"one": "crunches", "all": "all-crunch"}))
+	}
+	if len(m.yes[thickOil]) > 0 {
+		add("cold-and-warm", "stiff-cold")
+	}
+	return hints
+}
+
+// sum says how a state went as a whole; empty where it says nothing.
+func (m *matrix) sum(state string, as map[string]string) string {
+	var bad []string
+	tried, stiff := 0, 0
+	for _, g := range m.in.Gears {
+		cells := m.feels(g, state)
+		if len(cells) == 0 {
+			continue
+		}
+		tried++
+		if some(cells, refuses) {
+			bad = append(bad, g)
+		} else if some(cells, func(c ShiftCell) bool { return c.Feel == "stiff" }) {
+			stiff++
+		}
+	}
+	low := m.in.Gears[:min(2, len(m.in.Gears))]
+	switch {
+	case tried == 0:
+		return ""
+	case len(bad) == 0 && stiff == tried && as["stiff"] != "":
+		return as["stiff"]
+	case len(bad) == 0 && 2*tried < len(m.in.Gears): // too few to say so
+		return ""
+	case len(bad) == 0:
+		return "all"
+	case len(bad) == 1:
+		return as["one"]
+	case slices.Equal(bad, low) && tried > 2 && as["low"] != "":
+		return as["low"]
+	case len(bad) == tried || 2*len(bad) > tried:
+		return as["all"]
+	}
+	return as["one"]
+}

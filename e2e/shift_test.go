@@ -1,0 +1,59 @@
+package e2e
+
+import (
+	"testing"
+
+	"github.com/go-rod/rod/lib/input"
+	"github.com/stretchr/testify/assert"
+)
+
+// A gearbox that refuses first and second standing: every gear is tried by one
+// key each, the pattern names itself, and the diagnosis has it from there.
+func TestAGearboxIsTriedGearByGear(t *testing.T) {
+	p := demo(t)
+	odo := browser.SignIn(p.Base, "odo")
+	odo.Go(odo.rebuildPath("Heritage fire pump, Brakka G5 gearbox") + "/shift-before")
+	odo.See("Worn synchronisers")
+	odo.axe(t, "every gear tried")
+
+	fresh := odo.newRebuildOf("gearbox-oil-service")
+	odo.Go(fresh + "/shift-before")
+	odo.See("Say what was tried; the rest may stay open.")
+	for range 7 {
+		odo.Recording("a gear goes in", func() { odo.press('i') })
+	}
+	for range 2 {
+		odo.Recording("a gear refuses", func() { odo.press('x') })
+	}
+	for range 4 {
+		odo.Recording("a gear goes in", func() { odo.press('i') })
+	}
+	odo.touchCell("gear-1-held")
+	for range 2 {
+		odo.Recording("in after third", func() { odo.press('i') })
+	}
+	odo.See("Worn synchronisers")
+	odo.press(input.ArrowLeft)
+	odo.wait("the arrow goes to the gear beside", `() => document.activeElement?.dataset.cell?.startsWith('gear-')`)
+	assert.Contains(t, odo.fetch("/api/v1"+fresh+"/steps/tests"), `"synchro-worn"`)
+}
+
+// touchCell puts the hand at a cell of the matrix.
+func (p *Person) touchCell(id string) {
+	p.click("the cell "+id, `id => document.querySelector('[data-cell="' + id + '"]')`, id)
+}
+
+// newRebuildOf opens a rebuild of the demo's unit that goes by a route.
+func (p *Person) newRebuildOf(route string) string {
+	id := p.MustEval(`async route => {
+		const session = await (await fetch('/api/v1/session')).json();
+		const fleet = await (await fetch('/api/v1/fleet')).json();
+		const [vehicle, unit] = fleet.vehicles.flatMap(v => (v.units ?? []).filter(u => u.route === route).map(u => [v, u]))[0];
+		const day = new Date(Date.now() + 7 * 864e5).toISOString().slice(0, 10);
+		const r = await fetch('/api/v1/rebuilds', { method: 'POST',
+			headers: { 'Content-Type': 'application/json', 'X-CSRF-Token': session.csrf, 'Idempotency-Key': crypto.randomUUID() },
+			body: JSON.stringify({ vehicle: vehicle.id, unit: unit.id, complaint: 'Refuses first and second standing.', promised: day }) });
+		return (await r.json()).id;
+	}`, route).String()
+	return "/rebuilds/" + id
+}

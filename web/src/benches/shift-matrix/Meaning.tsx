@@ -1,0 +1,66 @@
+import { feels } from "../../model/shift";
+import type { BenchProps } from "../bench";
+
+const titles: Record<string, string> = {
+  none: "Every gear goes in",
+  drag: "The clutch drags",
+  synchronisers: "Worn synchronisers",
+  linkage: "The linkage",
+  thick_oil: "Thick oil, or the boot",
+  detent: "Detent, wear or travel",
+  mixed: "No one pattern",
+};
+
+const feelText = (id: string) => feels.find((f) => f.id === id.replace("_", "-"))?.text ?? id;
+
+/** The pattern by its name, what speaks for it and against it, what the work has changed. */
+export function Meaning({ out, preview }: BenchProps<"shift-matrix">) {
+  if (!out) return null;
+  const against = out.against[out.pattern] ?? [];
+  const worst = out.worst;
+  return (
+    <>
+      <div aria-live="polite">
+        <p className="text-quiet text-small">{preview ? "So far it looks like" : "It looks like"}</p>
+        <p className="text-title font-semibold leading-tight">{titles[out.pattern] ?? out.pattern}</p>
+        <p className="mt-2">{out.says}.</p>
+      </div>
+      {against.length > 0 && (
+        <div>
+          <p className="text-quiet text-small">Against it</p>
+          <ul className="text-note">
+            {against.slice(0, 4).map((c) => (
+              <li key={`${c.gear} ${c.state} ${c.temperature}`}>
+                {c.gear}, {c.state.replace("_", " ")}: {feelText(c.feel ?? "")}
+              </li>
+            ))}
+          </ul>
+        </div>
+      )}
+      {worst && (
+        <p className="text-note">
+          <span className="text-quiet">Worst:</span> {worst.gear}, {worst.state.replace("_", " ")},{" "}
+          {worst.temperature}: {feelText(worst.feel ?? "")}
+        </p>
+      )}
+      {out.changed.length > 0 && (
+        <table className="w-full text-note">
+          <caption className="text-left text-quiet text-small">Before and after</caption>
+          <tbody>
+            {out.changed.map((c) => (
+              <tr key={`${c.gear} ${c.state} ${c.temperature}`} className="border-b border-hair">
+                <th scope="row" className="text-left font-normal py-0.5">
+                  {c.gear}, {c.state.replace("_", " ")}
+                </th>
+                <td>
+                  {feelText(c.from)}, now{" "}
+                  <b className={c.better ? "text-in" : "text-out"}>{feelText(c.to)}</b>
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      )}
+    </>
+  );
+}
