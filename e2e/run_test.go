@@ -125,7 +125,7 @@ func TestTheWholeRun(t *testing.T) {
 	number := ilva.MustElement("header span").MustText()
 
 	t.Log("intake")
-	ilva.answer("serial=done", "driven=limped", "earlier-repair=seen", "work=field")
+	ilva.answer("serial=done", "driven=limped", "earlier-repair=seen")
 	ilva.goOn("arrival-photo")
 	ilva.MustElement("input[type=file]").MustSetFiles(picture(t))
 	ilva.within().MustElement(`img[src^="/api/v1/photos/"]`)

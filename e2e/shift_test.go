@@ -1,6 +1,7 @@
 package e2e
 
 import (
+	"strings"
 	"testing"
 
 	"github.com/go-rod/rod/lib/input"
@@ -56,4 +57,20 @@ func (p *Person) newRebuildOf(route string) string {
 		return (await r.json()).id;
 	}`, route).String()
 	return "/rebuilds/" + id
+}
+
+// What is found along the way is said at any step and stands on the record.
+func TestAFindStandsOnTheRecord(t *testing.T) {
+	p := demo(t)
+	odo := browser.SignIn(p.Base, "odo")
+	fresh := odo.newRebuildOf("gearbox-oil-service")
+	odo.Go(fresh + "/identify")
+	odo.Press("Found along the way")
+	odo.Type("Found along the way", "Brake hose chafed through")
+	odo.Press("Not safe to drive")
+	odo.Press("Customer advised")
+	odo.axe(t, "a find being said")
+	odo.Recording("the find", func() { odo.Press("Put it on record") })
+	odo.Go("/records/" + strings.TrimPrefix(fresh, "/rebuilds/"))
+	odo.See("Brake hose chafed through: not safe to drive, customer advised")
 }

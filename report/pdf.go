@@ -76,6 +76,7 @@ func WritePDF(w io.Writer, rec workshop.Record, photos iter.Seq2[workshop.Photo,
 	s.AddPage()
 	s.titleBlock()
 	s.stations()
+	s.found()
 	s.handover()
 	s.checkpoint()
 	if err := s.pictures(photos); err != nil {
@@ -260,6 +261,25 @@ func (s *sheet) verdict(x, y float64, v metrology.Verdict) {
 }
 
 func (s *sheet) fill(c rgb) { s.SetFillColor(c.r, c.g, c.b) }
+
+// found prints what was seen along the way and what became of it.
+func (s *sheet) found() {
+	if len(s.rec.Found) == 0 {
+		return
+	}
+	s.room(14 + 6*float64(len(s.rec.Found)))
+	s.SetY(s.GetY() + 2)
+	s.font("barlowB", 12, ink)
+	s.text(4, s.textW-4, 7, "Found along the way", nil)
+	for _, f := range s.rec.Found {
+		c := ink
+		if f.Severity == "unsafe" {
+			c = out
+		}
+		s.font("barlow", 10.5, c)
+		s.text(4, s.textW-4, 5.2, f.Says+": "+f.Words(), nil)
+	}
+}
 
 // handover prints what the customer takes home.
 func (s *sheet) handover() {

@@ -180,6 +180,16 @@ func TestAnUnsignedRecordSaysSo(t *testing.T) {
 	assert.Equal(t, 40, strings.Count(strings.Join(strings.Fields(text), " "), "very long"), "nothing of it is cut")
 }
 
+// What was found along the way stands on the customer's paper with what became of it.
+func TestAFindIsPrinted(t *testing.T) {
+	rec := workshop.MakeRecord(finished(t))
+	assert.NotContains(t, printed(t, rec), "Found along the way")
+	rec.Found = []workshop.FoundLine{{Says: "Brake hose chafed through", Severity: "unsafe", Settled: "refused"}}
+	text := printed(t, rec)
+	assert.Contains(t, text, "Found along the way")
+	assert.Contains(t, text, "Brake hose chafed through: not safe to drive, customer does not want it")
+}
+
 // Whatever a person typed stands on the paper, or a mark that something does.
 func TestThePrintTakesAnyText(t *testing.T) {
 	rec := workshop.MakeRecord(finished(t))

@@ -119,6 +119,7 @@ const (
 	ActSheet       Act = "sheet"       // a newer version of the spec sheet is taken
 	ActFigure      Act = "figure"      // of the spec sheet, said where a step wants it
 	ActNote        Act = "note"        // a remark, at any step
+	ActFound       Act = "found"       // something found along the way, at any step
 	ActStrike      Act = "strike"      // an entry is withdrawn; it stays readable
 )
 
@@ -136,6 +137,7 @@ type Body struct {
 	Typed      string       `json:"typed,omitempty"` // the value as it was written; set by us
 	Note       string       `json:"note,omitempty"`
 	Reason     string       `json:"reason,omitempty"`
+	Settled    string       `json:"settled,omitempty"` // what became of a find: done, advised, refused
 	Name       string       `json:"name,omitempty"`
 	Faces      string       `json:"faces,omitempty"`
 	Tray       string       `json:"tray,omitempty"`
@@ -159,7 +161,7 @@ type given struct{ name, text string }
 func (b Body) given() []given {
 	all := []given{
 		{"bolt", filled(b.Bolt != 0)}, {"faces", b.Faces}, {"figure", filled(len(b.Figure) > 0)}, {"gauge", filled(b.Gauge != nil)}, {"instrument", b.Instrument}, {"name", b.Name}, {"note", b.Note}, {"origin", string(b.Origin)}, {"outcome", b.Outcome},
-		{"pack", filled(len(b.Pack) > 0)}, {"pass", filled(b.Pass != 0)}, {"photo", b.Photo}, {"photo_hash", b.PhotoHash}, {"reason", b.Reason}, {"sheet", filled(b.Sheet != nil)},
+		{"pack", filled(len(b.Pack) > 0)}, {"pass", filled(b.Pass != 0)}, {"photo", b.Photo}, {"photo_hash", b.PhotoHash}, {"reason", b.Reason}, {"settled", b.Settled}, {"sheet", filled(b.Sheet != nil)},
 		{"tray", b.Tray}, {"typed", b.Typed}, {"value", filled(!b.Value.IsZero())},
 	}
 	return slices.DeleteFunc(all, func(g given) bool { return g.text == "" })

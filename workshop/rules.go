@@ -95,7 +95,7 @@ type proposal struct {
 }
 
 // everywhere are the acts that any step takes.
-var everywhere = []Act{ActNote, ActStrike, ActAcknowledge, ActOverride, ActFigure, ActSheet}
+var everywhere = []Act{ActNote, ActFound, ActStrike, ActAcknowledge, ActOverride, ActFigure, ActSheet}
 
 // fieldsOf lists the body fields an act takes; others are refused.
 var fieldsOf = map[Act][]string{
@@ -119,6 +119,7 @@ var fieldsOf = map[Act][]string{
 	ActFigure:      {"figure", "origin", "note"},
 	ActSheet:       {"note"},
 	ActNote:        {"note", "photo"},
+	ActFound:       {"note", "outcome", "settled", "photo"},
 	ActStrike:      {"reason"},
 }
 
@@ -167,7 +168,7 @@ func (p *proposal) role() error {
 	if p.by.Role != Mechanic && p.by.Role != Lead {
 		return refuse(Forbidden, ReadersLook)
 	}
-	if p.step.Role == string(Lead) && p.by.Role != Lead && p.draft.Act != ActNote {
+	if p.step.Role == string(Lead) && p.by.Role != Lead && p.draft.Act != ActNote && p.draft.Act != ActFound {
 		return refuse(Forbidden, leadOnly, p.step.Title)
 	}
 	return nil
@@ -237,6 +238,9 @@ func (p *proposal) gate() error {
 	if p.ledger.Rebuild.Place.Closed && (p.old == nil || p.step.Role != string(Lead)) {
 		return refuse(Conflict, signedOff)
 	}
+	if p.draft.Act == ActFound {
+		return nil
+	}
 	blocked := p.state.blockedBy(p.step)
 	if p.draft.Act == ActOverride {
 		if len(blocked) == 0 {
@@ -252,10 +256,10 @@ func (p *proposal) gate() error {
 
 // care: grave cautions are acknowledged before the hand moves.
 func (p *proposal) care() error {
-	switch p.draft.Act {
-	case ActNote, ActOverride, ActFigure, ActSheet:
+	switch {
+	case saidAnywhere(p.draft.Act):
 		return nil
-	case ActAcknowledge:
+	case p.draft.Act == ActAcknowledge:
 		if all := p.step.AllCautions(); !slices.Contains(all, p.draft.Item.String()) {
 			return input.At("item", strings.Join(all, ", "), "%q is not a caution of this step", p.draft.Item.String())
 		}
@@ -285,6 +289,8 @@ func (p *proposal) act() error {
 		return p.photoKnown()
 	case ActOverride, ActAcknowledge:
 		return nil
+	case ActFound:
+		return p.acceptFound()
 	case ActFigure:
 		return p.acceptFigure()
 	case ActSheet:
@@ -306,7 +312,7 @@ func (p *proposal) act() error {
 
 // placeFree: one live entry holds a place; to change it, it is corrected.
 func (p *proposal) placeFree() error {
-	if p.old != nil || p.draft.Act == ActNote || p.draft.Act == ActSheet {
+	if p.old != nil || p.draft.Act == ActNote || p.draft.Act == ActFound || p.draft.Act == ActSheet {
 		return nil
 	}
 	if e, taken := p.state.of(p.step).has(p.draft.Act, p.draft.Item); taken {

@@ -14,6 +14,7 @@ type Record struct {
 	Sheet    string          `json:"sheet"` // the spec sheet worked to
 	Stations []RecordStation `json:"stations"`
 	Handover []string        `json:"handover"`
+	Found    []FoundLine     `json:"found"` // along the way, the gravest first
 	SignedBy string          `json:"signed_by,omitempty"`
 	SignedAt *time.Time      `json:"signed_at,omitempty"`
 	// Checkpoint is the signed head of the log when this was written out; it
@@ -51,7 +52,7 @@ type RecordLine struct {
 // MakeRecord puts a record into words.
 func MakeRecord(l Ledger) Record {
 	s := l.State()
-	rec := Record{Rebuild: l.Rebuild, Sheet: fmt.Sprintf("%s, version %d", l.State().on.sheet.Family, l.State().on.sheet.Version), Handover: []string{}}
+	rec := Record{Rebuild: l.Rebuild, Sheet: fmt.Sprintf("%s, version %d", l.State().on.sheet.Family, l.State().on.sheet.Version), Handover: []string{}, Found: s.found()}
 	for _, st := range l.Plan.Route.Stations {
 		station := RecordStation{Title: st.Title, Steps: []RecordStep{}}
 		for _, step := range st.Steps {

@@ -154,6 +154,9 @@ func (l Ledger) openTo(s *State, step *Step, by Person, now time.Time) []OpenAct
 		return open
 	}
 	open = append(open, OpenAct{Act: ActNote})
+	if !l.Rebuild.Place.Closed {
+		open = append(open, OpenAct{Act: ActFound})
+	}
 	leads := step.Role == string(Lead)
 	switch {
 	case leads && by.Role != Lead:

@@ -156,6 +156,8 @@ func (s *State) words(step *Step, e *Entry) string {
 		says = s.sheetWords(e)
 	case ActStrike:
 		return withReason("entry struck", b)
+	case ActFound:
+		says = foundWords(b)
 	case ActNote:
 		says = "picture"
 		if b.Note != "" {

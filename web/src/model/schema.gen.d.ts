@@ -1602,7 +1602,7 @@ export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
         /** @enum {string} */
-        Act: "outcome" | "removed" | "verdict" | "fitted" | "reading" | "fit" | "again" | "reckon" | "accept" | "torqued" | "filled" | "start" | "end" | "decision" | "acknowledge" | "photo" | "override" | "figure" | "sheet" | "note" | "strike";
+        Act: "outcome" | "removed" | "verdict" | "fitted" | "reading" | "fit" | "again" | "reckon" | "accept" | "torqued" | "filled" | "start" | "end" | "decision" | "acknowledge" | "photo" | "override" | "figure" | "sheet" | "note" | "found" | "strike";
         Added: {
             as?: string;
             behind: string;
@@ -1779,6 +1779,7 @@ export interface components {
             photo?: string;
             photo_hash?: string;
             reason?: string;
+            settled?: string;
             sheet?: components["schemas"]["SpecSheet"];
             tray?: string;
             typed?: string;
@@ -2254,6 +2255,7 @@ export interface components {
             photo?: string;
             photo_hash?: string;
             reason?: string;
+            settled?: string;
             sheet?: components["schemas"]["SpecSheet"];
             supersedes?: string;
             tray?: string;
@@ -2674,6 +2676,18 @@ export interface components {
             sheets: components["schemas"]["FoundSheet"][];
             units: components["schemas"]["FoundUnit"][];
             vehicles: components["schemas"]["Vehicle"][];
+        };
+        FoundLine: {
+            /** Format: date-time */
+            at: string;
+            by: string;
+            photo?: string;
+            says: string;
+            /** @enum {string} */
+            settled: "done" | "advised" | "refused";
+            /** @enum {string} */
+            severity: "minor" | "soon" | "unsafe";
+            step: string;
         };
         FoundSheet: {
             family: string;
@@ -3388,6 +3402,7 @@ export interface components {
         };
         Record: {
             checkpoint?: string;
+            found: components["schemas"]["FoundLine"][];
             handover: string[];
             rebuild: components["schemas"]["Rebuild"];
             sheet: string;

@@ -9,6 +9,7 @@ import { useKey } from "../parts/keys";
 import { Margin } from "../parts/MarginSlot";
 import { Cautions } from "./Cautions";
 import { FiguresAsked, FiguresSaid, NewerSheet } from "./Figures";
+import { FoundForm } from "./FoundForm";
 import { History } from "./History";
 import { screens } from "./kinds";
 import { Weighed } from "./Weighed";
@@ -116,7 +117,7 @@ function StepSheet({
 
 /** Says for a screen reader what an entry came to: its verdict, and that the step is done. */
 function Announced({ view }: { view: StepView }) {
-  const last = view.entries.findLast((e) => !e.superseded_by && e.act !== "note");
+  const last = view.entries.findLast((e) => !e.superseded_by && e.act !== "note" && e.act !== "found");
   const verdict = last?.verdict && last.verdict !== "none" ? `${last.says}: ${last.verdict}.` : "";
   return (
     <p role="status" className="sr-only">
@@ -127,6 +128,7 @@ function Announced({ view }: { view: StepView }) {
 
 /** Cautions that stay in sight, why, and the way on. */
 function Foot({
+  rebuild,
   view,
   next,
   nextTitle,
@@ -185,7 +187,30 @@ function Foot({
         </p>
       )}
       {may(view, "note") && <Remark step={view.step.id} say={say} busy={busy} />}
+      {may(view, "found") && <Find rebuild={rebuild} step={view.step.id} say={say} busy={busy} />}
     </>
+  );
+}
+
+/** What nobody asked about: it stands on what the customer takes home. */
+function Find({
+  rebuild,
+  step,
+  say,
+  busy,
+}: {
+  rebuild: string;
+  step: string;
+  say: StepProps["say"];
+  busy: boolean;
+}) {
+  const [open, setOpen] = useState(false);
+  if (open)
+    return <FoundForm rebuild={rebuild} step={step} say={say} busy={busy} onDone={() => setOpen(false)} />;
+  return (
+    <Button look="quiet" onClick={() => setOpen(true)}>
+      Found along the way
+    </Button>
   );
 }
 

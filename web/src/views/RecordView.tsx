@@ -11,6 +11,15 @@ import { useKey } from "../parts/keys";
 import { Verdict } from "../parts/Verdict";
 import { HelpContext } from "./help";
 
+const foundWords = {
+  minor: "can wait",
+  soon: "soon",
+  unsafe: "not safe to drive",
+  done: "done now",
+  advised: "customer advised",
+  refused: "customer does not want it",
+};
+
 /** The record as a drawing with its title block: to read, to print, to hand over. */
 export function RecordView() {
   const { id = "" } = useParams({ strict: false });
@@ -39,6 +48,18 @@ export function RecordView() {
               .map((s) => (
                 <Station key={s.title} station={s} />
               ))}
+            {rec.found.length > 0 && (
+              <section className="px-7 py-4 border-t border-ink">
+                <h2 className="text-head">Found along the way</h2>
+                <ul className="text-line">
+                  {rec.found.map((f) => (
+                    <li key={f.says + f.at} className={f.severity === "unsafe" ? "text-out" : ""}>
+                      {f.says}: {foundWords[f.severity]}, {foundWords[f.settled]}
+                    </li>
+                  ))}
+                </ul>
+              </section>
+            )}
             {rec.handover.length > 0 && (
               <section className="px-7 py-4 border-t border-ink">
                 <h2 className="text-head text-blue">Running in</h2>

@@ -1,0 +1,130 @@
+import type { ResultOf } from "../../model/results";
+import { scale } from "../../model/ways";
+
+type Out = ResultOf<"decide">;
+type Props = {
+  options: Out["options"];
+  chosen: string;
+  /** As it is on record, when what is drawn is a what-if. */
+  was: Out["options"] | undefined;
+  deadline: number;
+  at: string | undefined;
+  onTouch: (id: string) => void;
+};
+
+const label = 190;
+const wide = 200;
+const gap = 62;
+const high = 46;
+
+/** Each way a bar for what it costs and one for the days it takes; the promise as a line. */
+export function Bars({ options, chosen, was, deadline, at, onTouch }: Props) {
+  const cost = scale(Math.max(...options.map((o) => o.cost_p90)));
+  const days = scale(Math.max(deadline, ...options.map((o) => o.days_p80)));
+  const left = label + wide + gap;
+  const x = (v: number) => label + (v / cost.end) * wide;
+  const d = (v: number) => left + (v / days.end) * wide;
+  const height = options.length * high + 34;
+  return (
+    <svg
+      viewBox={`0 0 ${left + wide + 30} ${height}`}
+      className="w-full min-w-[560px]"
+      role="group"
+      aria-label="What each way costs, and how long it takes"
+    >
+      <Axis lines={cost.lines} x={x} height={height} title="costs" />
+      <Axis lines={days.lines} x={d} height={height} title="days" />
+      {options.map((o, i) => {
+        const y = 26 + i * high;
+        const before = was?.find((w) => w.id === o.id);
+        return (
+          <g
+            key={o.id}
+            role="button"
+            tabIndex={0}
+            aria-pressed={o.id === at}
+            aria-label={`${o.says}: costs ${Math.round(o.cost_p10)} to ${Math.round(o.cost_p90)}, half of it below ${Math.round(o.cost_p50)}; ${days1(o.days_p50)} days, eight in ten within ${days1(o.days_p80)}`}
+            className="cursor-pointer outline-none group"
+            onClick={() => onTouch(o.id)}
+            onKeyDown={(e) => {
+              if (e.key !== "Enter" && e.key !== " ") return;
+              e.preventDefault();
+              onTouch(o.id);
+            }}
+          >
+            <rect
+              x={1}
+              y={y - 4}
+              width={left + wide + 26}
+              height={high - 4}
+              fill={o.id === at ? "var(--tint)" : "transparent"}
+              className="group-focus-visible:stroke-blue stroke-transparent"
+              strokeWidth={3}
+            />
+            <text x={8} y={y + 22} fontSize={16} fontWeight={o.id === chosen ? 600 : 400} fill="var(--ink)">
+              {o.says}
+            </text>
+            {before && <Was x={x(before.cost_p10)} to={x(before.cost_p90)} y={y + 33} />}
+            <rect
+              x={x(o.cost_p10)}
+              y={y + 8}
+              width={Math.max(2, x(o.cost_p90) - x(o.cost_p10))}
+              height={18}
+              fill={o.id === chosen ? "var(--tint)" : "var(--sheet)"}
+              stroke={o.id === chosen ? "var(--blue)" : "var(--ink)"}
+              strokeWidth={1.6}
+            />
+            <path d={`M${x(o.cost_p50)} ${y + 5}v24`} stroke="var(--ink)" strokeWidth={2.4} />
+            {before && <Was x={d(before.days_p50)} to={d(before.days_p80)} y={y + 33} />}
+            <rect
+              x={d(o.days_p50)}
+              y={y + 8}
+              width={Math.max(2, d(o.days_p80) - d(o.days_p50))}
+              height={18}
+              fill={o.id === chosen ? "var(--tint)" : "var(--sheet)"}
+              stroke={o.id === chosen ? "var(--blue)" : "var(--ink)"}
+              strokeWidth={1.6}
+            />
+            <path d={`M${d(o.days_p50)} ${y + 5}v24`} stroke="var(--ink)" strokeWidth={2.4} />
+          </g>
+        );
+      })}
+      {deadline > 0 && (
+        <g>
+          <path
+            d={`M${d(deadline)} 18V${height - 16}`}
+            stroke="var(--out)"
+            strokeWidth={1.8}
+            strokeDasharray="5 4"
+          />
+          <text x={d(deadline)} y={height - 3} textAnchor="middle" fontSize={13} fill="var(--out)">
+            promised
+          </text>
+        </g>
+      )}
+    </svg>
+  );
+}
+
+const days1 = (n: number) => n.toFixed(1);
+
+function Was({ x, to, y }: { x: number; to: number; y: number }) {
+  return <path d={`M${x} ${y}H${to}`} stroke="var(--quiet)" strokeWidth={1.2} />;
+}
+
+type AxisProps = { lines: readonly number[]; x: (v: number) => number; height: number; title: string };
+
+function Axis({ lines, x, height, title }: AxisProps) {
+  return (
+    <g aria-hidden="true">
+      {lines.map((v) => (
+        <g key={v}>
+          <path d={`M${x(v)} 18V${height - 16}`} stroke="var(--hair)" />
+          <text x={x(v)} y={13} textAnchor="middle" fontSize={12.5} fill="var(--quiet)">
+            {v === lines.at(-1) ? `${v} ${title}` : v}
+          </text>
+        </g>
+      ))}
+    </g>
+  );
+}

@@ -1,0 +1,186 @@
+import { useState } from "react";
+import type { InputOf, ResultOf } from "../../model/results";
+import { boundText, ownWay, ranges, type Way, withBound } from "../../model/ways";
+import { Button } from "../../parts/Button";
+import { useCalculator } from "../../parts/data";
+import { Fault } from "../../parts/Fault";
+import { Field } from "../../parts/Field";
+import { Frame } from "../../parts/Frame";
+import { bench, type BenchProps } from "../bench";
+import { Bars } from "./Bars";
+
+type Props = BenchProps<"decide">;
+type Out = ResultOf<"decide">;
+
+/** The ways side by side; touch one to see what it rests on, and what if. */
+function Drawing({ out, input, given }: Props) {
+  const [edited, setEdited] = useState<Way[] | undefined>();
+  const [at, setAt] = useState<string | undefined>();
+  const asked = edited && whole(input, edited);
+  const what = useCalculator("decide", asked);
+  const shown = edited ? (what.data ?? out) : out;
+  const ways = edited ?? input.options ?? [];
+  if (!shown) return null;
+  const i = ways.findIndex((w) => w.id === at);
+  const way = ways[i];
+  return (
+    <>
+      <Frame label={given.title}>
+        <Bars
+          options={inOrder(shown.options, ways)}
+          chosen={shown.choice}
+          was={edited && out?.options}
+          deadline={input.deadline_days ?? 0}
+          at={at}
+          onTouch={(id) => setAt(id === at ? undefined : id)}
+        />
+        <p className="text-quiet text-note px-2">
+          A bar goes from what one in ten stays below to what one in ten goes beyond; the heavy mark is half.
+          Days: from half to eight in ten. Touch a way to see what it rests on.
+        </p>
+      </Frame>
+      {way && (
+        <Ranges
+          way={way}
+          hangs={shown.options.find((o) => o.id === way.id)?.hinges_on ?? ""}
+          onBound={(id, bound, text) => setEdited(withBound(ways, i, id, bound, text))}
+        />
+      )}
+      <div className="flex flex-wrap gap-3 items-end mt-3">
+        <OwnWay onAdd={(says) => setEdited(ownWay(ways, says))} />
+        {edited && (
+          <p role="status" className="text-undecided font-semibold grow">
+            What if: {shown.says}. Nothing of it is on record.
+          </p>
+        )}
+        {edited && <Button onClick={() => setEdited(undefined)}>Back to the sheet's</Button>}
+      </div>
+      <Fault error={edited ? what.error : null} typing />
+    </>
+  );
+}
+
+/** The input of the record with other ways; nothing while it is not whole. */
+const whole = (input: Props["input"], options: Way[]): InputOf<"decide"> | undefined =>
+  input.hourly_rate === undefined ? undefined : { ...input, hourly_rate: input.hourly_rate, options };
+
+/** Options as the ways stand: a bar does not jump while its range is typed. */
+const inOrder = (options: Out["options"], ways: readonly Way[]) =>
+  ways.flatMap((w) => options.find((o) => o.id === w.id) ?? []);
+
+type RangesProps = {
+  way: Way;
+  hangs: string;
+  onBound: (id: (typeof ranges)[number]["id"], bound: "low" | "likely" | "high", text: string) => void;
+};
+
+const bounds = [
+  { id: "low", title: "at least" },
+  { id: "likely", title: "likely" },
+  { id: "high", title: "at most" },
+] as const;
+
+/** What a way rests on; the input its cost follows most is marked. */
+function Ranges({ way, hangs, onBound }: RangesProps) {
+  return (
+    <table className="w-full mt-3.5 border border-ink">
+      <caption className="text-left text-line font-semibold pb-1">{way.says}</caption>
+      <thead>
+        <tr className="text-quiet text-small text-left">
+          <th scope="col" className="font-normal px-3 py-1">
+            rests on
+          </th>
+          {bounds.map((b) => (
+            <th key={b.id} scope="col" className="font-normal px-2">
+              {b.title}
+            </th>
+          ))}
+        </tr>
+      </thead>
+      <tbody>
+        {ranges.map((r) => (
+          <tr key={r.id} className="border-t border-hair">
+            <th scope="row" className="text-left font-normal px-3">
+              {r.title}
+              {r.hangs === hangs && <b className="text-undecided">: it hangs on this</b>}
+            </th>
+            {bounds.map((b) => (
+              <td key={b.id} className="border-l border-hair">
+                <input
+                  aria-label={`${r.title}, ${b.title}`}
+                  defaultValue={boundText(way, r.id, b.id)}
+                  key={`${way.id}.${r.id}.${b.id}`}
+                  inputMode="decimal"
+                  onChange={(e) => onBound(r.id, b.id, e.target.value)}
+                  className="w-full min-w-[72px] min-h-11 px-2 bg-field font-mono"
+                />
+              </td>
+            ))}
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
+function OwnWay({ onAdd }: { onAdd: (says: string) => void }) {
+  const [says, setSays] = useState("");
+  const add = () => {
+    onAdd(says);
+    setSays("");
+  };
+  return (
+    <div className="flex gap-2 items-end">
+      <Field
+        label="Another way"
+        value={says}
+        onValue={setSays}
+        onKeyDown={(e) => {
+          if (e.key !== "Enter") return;
+          e.preventDefault();
+          add();
+        }}
+      />
+      <Button disabled={says.trim() === ""} onClick={add}>
+        Weigh it too
+      </Button>
+    </div>
+  );
+}
+
+/** What it comes to: the cheapest way, how often, the day to promise. */
+function Meaning({ out, input }: Props) {
+  const best = out?.options.find((o) => o.id === out.choice);
+  if (!out || !best) return null;
+  const deadline = input.deadline_days ?? 0;
+  return (
+    <div aria-live="polite">
+      <p className="text-quiet text-small">Cheapest, as a rule</p>
+      <p className="text-title font-semibold leading-tight">{best.says}</p>
+      <p className="mt-2">{out.says}.</p>
+      {deadline > 0 && (
+        <table className="w-full text-note mt-2">
+          <caption className="text-left text-quiet text-small">
+            Ready within the {deadline} days promised
+          </caption>
+          <tbody>
+            {out.options.map((o) => (
+              <tr key={o.id} className="border-b border-hair">
+                <th scope="row" className="text-left font-normal py-0.5">
+                  {o.says}
+                </th>
+                <td className="font-mono text-right">
+                  {o.chance_on_time === undefined || o.chance_on_time === null
+                    ? ""
+                    : `${Math.round(o.chance_on_time * 100)} in 100`}
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      )}
+    </div>
+  );
+}
+
+export default bench<"decide">({ calc: "decide", Drawing, Meaning });

@@ -1,0 +1,57 @@
+import type { components } from "./schema.gen";
+
+export type Way = components["schemas"]["DecisionOption"];
+
+/** The ranges of a way, as they are edited. */
+export const ranges = [
+  { id: "parts", title: "Parts", hangs: "the parts" },
+  { id: "labour_hours", title: "Hours of work", hangs: "the hours" },
+  { id: "waiting_days", title: "Days of waiting", hangs: "the waiting" },
+  { id: "failure_chance", title: "Chance of doing it again, %", hangs: "the chance of failure" },
+  { id: "failure_cost", title: "What that would cost", hangs: "the cost of a failure" },
+] as const;
+
+export type RangeId = (typeof ranges)[number]["id"];
+export type Bound = "low" | "likely" | "high";
+
+const isShare = (id: RangeId) => id === "failure_chance";
+
+/** A bound as it stands in its field. */
+export function boundText(way: Way, id: RangeId, bound: Bound): string {
+  const v = way[id][bound];
+  if (v === undefined || v === null) return "";
+  return String(isShare(id) ? Number((v * 100).toPrecision(6)) : v);
+}
+
+/** The ways with one bound said otherwise; a likely one that is empty goes. */
+export function withBound(ways: readonly Way[], at: number, id: RangeId, bound: Bound, text: string): Way[] {
+  const n = Number(text.replace(",", "."));
+  if (text.trim() === "" ? bound !== "likely" : !Number.isFinite(n)) return [...ways];
+  const value = isShare(id) ? n / 100 : n;
+  return ways.map((w, i) => {
+    if (i !== at) return w;
+    const { likely: _, ...rest } = w[id];
+    if (text.trim() === "") return { ...w, [id]: rest };
+    return { ...w, [id]: { ...w[id], [bound]: value } };
+  });
+}
+
+/** A way of one's own, as wide as the first to begin with. */
+export function ownWay(ways: readonly Way[], says: string): Way[] {
+  const like = ways[0];
+  const name = says.trim();
+  if (!like || name === "") return [...ways];
+  let id = "own";
+  for (let n = 2; ways.some((w) => w.id === id); n++) id = `own-${n}`;
+  return [...ways, { ...like, id, says: name }];
+}
+
+/** A round scale for bars: its end, and where its lines stand. */
+export function scale(most: number): { end: number; lines: number[] } {
+  if (!(most > 0)) return { end: 1, lines: [0, 1] };
+  const raw = most / 4;
+  const ten = 10 ** Math.floor(Math.log10(raw));
+  const step = [1, 2, 2.5, 5, 10].map((f) => f * ten).find((s) => s >= raw) ?? raw;
+  const n = Math.ceil(most / step);
+  return { end: n * step, lines: Array.from({ length: n + 1 }, (_, i) => i * step) };
+}

@@ -1,0 +1,82 @@
+import { useState } from "react";
+import { Answers } from "../parts/Answers";
+import { Button } from "../parts/Button";
+import { useKept } from "../parts/kept";
+import { TakePhoto } from "../parts/TakePhoto";
+import type { StepProps } from "./props";
+
+const severities = [
+  { id: "minor", text: "Can wait" },
+  { id: "soon", text: "Soon" },
+  { id: "unsafe", text: "Not safe to drive" },
+];
+
+const settlements = [
+  { id: "done", text: "Done now" },
+  { id: "advised", text: "Customer advised" },
+  { id: "refused", text: "Not wanted" },
+];
+
+type Props = Pick<StepProps, "rebuild" | "say" | "busy"> & { step: string; onDone: () => void };
+
+/** What nobody asked about and somebody saw: how grave, and what became of it. */
+export function FoundForm({ rebuild, step, say, busy, onDone }: Props) {
+  const [note, setNote] = useKept(`found.${step}`);
+  const [severity, setSeverity] = useState("");
+  const [settled, setSettled] = useState("");
+  const [photo, setPhoto] = useState("");
+  const whole = note.trim() !== "" && severity !== "" && settled !== "";
+  return (
+    <form
+      aria-label="Found along the way"
+      className="flex flex-col gap-2"
+      onSubmit={(e) => {
+        e.preventDefault();
+        if (!whole) return;
+        say({ act: "found", note, outcome: severity, settled, ...(photo && { photo }) }, () => {
+          setNote("");
+          onDone();
+        });
+      }}
+    >
+      <label htmlFor="found" className="block text-small text-quiet">
+        Found along the way: a window, a hose, a hole in the floor
+      </label>
+      <textarea
+        id="found"
+        rows={2}
+        autoFocus
+        value={note}
+        onChange={(e) => setNote(e.target.value)}
+        className="w-full border border-ink bg-field px-3 py-2"
+      />
+      <Answers
+        label="How grave it is"
+        answers={severities}
+        chosen={severity}
+        keyed={false}
+        busy={busy}
+        onPick={setSeverity}
+      />
+      <Answers
+        label="What became of it"
+        answers={settlements}
+        chosen={settled}
+        keyed={false}
+        busy={busy}
+        onPick={setSettled}
+      />
+      {photo ? (
+        <p className="text-in">The picture goes with it.</p>
+      ) : (
+        <TakePhoto rebuild={rebuild} label="Take a picture of it" onTaken={setPhoto} />
+      )}
+      <div className="flex flex-wrap gap-2">
+        <Button type="submit" name="found" disabled={busy || !whole}>
+          Put it on record
+        </Button>
+        <Button onClick={onDone}>Leave it</Button>
+      </div>
+    </form>
+  );
+}

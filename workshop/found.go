@@ -1,0 +1,93 @@
+package workshop
+
+import (
+	"slices"
+	"strings"
+	"time"
+
+	"handwerk/core/input"
+)
+
+// Found along the way: what somebody sees at the vehicle that nobody asked
+// about, a window, a hose, a hole in the floor. It can be said at any step, and
+// stands on what the customer takes home with what became of it.
+
+// severities and settlements are the ways to say how grave it is, and what was
+// done about it.
+var (
+	severities = []struct{ ID, Text string }{
+		{"minor", "can wait"}, {"soon", "soon"}, {"unsafe", "not safe to drive"},
+	}
+	settlements = []struct{ ID, Text string }{
+		{"done", "done now"}, {"advised", "customer advised"}, {"refused", "customer does not want it"},
+	}
+)
+
+// FoundLine is something found along the way, for the customer.
+type FoundLine struct {
+	Says     string    `json:"says"`
+	Severity string    `json:"severity" enum:"minor,soon,unsafe"`
+	Settled  string    `json:"settled" enum:"done,advised,refused"`
+	Step     string    `json:"step"` // where it was said, by its title
+	By       string    `json:"by"`
+	At       time.Time `json:"at"`
+	Photo    string    `json:"photo,omitempty"`
+}
+
+func (p *proposal) acceptFound() error {
+	var faults input.Fields
+	if strings.TrimSpace(p.draft.Note) == "" {
+		faults.Add("note", "what was found", "nothing was written")
+	}
+	for _, one := range []struct {
+		field, said string
+		list        []struct{ ID, Text string }
+	}{{"outcome", p.draft.Outcome, severities}, {"settled", p.draft.Settled, settlements}} {
+		if !slices.ContainsFunc(one.list, func(x struct{ ID, Text string }) bool { return x.ID == one.said }) {
+			faults.Add(one.field, idsOf(one.list, func(x struct{ ID, Text string }) string { return x.ID }), "%q is none of them", one.said)
+		}
+	}
+	if err := faults.Err(); err != nil {
+		return err
+	}
+	p.draft.Item = Place{} // there may be many at one step
+	return p.photoKnown()
+}
+
+func wordOf(list []struct{ ID, Text string }, id string) string {
+	return named(list, id, func(x struct{ ID, Text string }) (string, string) { return x.ID, x.Text })
+}
+
+func foundWords(b Body) string {
+	return "found along the way, " + wordOf(severities, b.Outcome) + ", " + wordOf(settlements, b.Settled)
+}
+
+// found lists what was found along the way, the gravest first.
+func (s *State) found() []FoundLine {
+	list := []FoundLine{}
+	for i, e := range s.entries {
+		if e.Act != ActFound || s.by[i] > 0 {
+			continue
+		}
+		b, title := e.Said(), e.Step
+		if step, ok := s.plan.Step(e.Step); ok {
+			title = step.Title
+		}
+		list = append(list, FoundLine{b.Note, b.Outcome, b.Settled, title, e.By.Name, e.At, b.Photo})
+	}
+	grave := func(l FoundLine) int {
+		return slices.IndexFunc(severities, func(x struct{ ID, Text string }) bool { return x.ID == l.Severity })
+	}
+	slices.SortStableFunc(list, func(a, b FoundLine) int { return grave(b) - grave(a) })
+	return list
+}
+
+// Words says how grave a find is, and what became of it.
+func (f FoundLine) Words() string {
+	return wordOf(severities, f.Severity) + ", " + wordOf(settlements, f.Settled)
+}
+
+// saidAnywhere are the acts that wait for no gate and no caution: they move no hand.
+func saidAnywhere(a Act) bool {
+	return a == ActNote || a == ActFound || a == ActOverride || a == ActFigure || a == ActSheet
+}

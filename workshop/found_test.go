@@ -1,0 +1,60 @@
+package workshop_test
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	. "handwerk/workshop"
+)
+
+func found(what, severity, settled string) Draft {
+	return Draft{Act: ActFound, Body: Body{Note: what, Outcome: severity, Settled: settled}}
+}
+
+// What is found along the way is said at any step, also one that waits, and
+// stands on the record with what became of it, the gravest first.
+func TestFoundAlongTheWay(t *testing.T) {
+	b := newBench(t)
+	steps := b.ledger.Plan.Steps()
+	last := steps[len(steps)-2].ID
+	_, err := b.try(last, found("Wiper blade torn", "minor", "refused"), mechanic)
+	require.NoError(t, err, "a gate does not keep it")
+	e, err := b.try(steps[0].ID, found("Brake hose chafed through", "unsafe", "advised"), mechanic)
+	require.NoError(t, err)
+	rec := MakeRecord(b.ledger)
+	require.Len(t, rec.Found, 2)
+	assert.Equal(t, "Brake hose chafed through", rec.Found[0].Says)
+	assert.Equal(t, "not safe to drive, customer advised", rec.Found[0].Words())
+	assert.Equal(t, steps[0].Title, rec.Found[0].Step)
+
+	done := found("Brake hose chafed through", "unsafe", "done")
+	done.Supersedes = e.ID
+	_, err = b.try(steps[0].ID, done, mechanic)
+	require.NoError(t, err)
+	rec = MakeRecord(b.ledger)
+	require.Len(t, rec.Found, 2)
+	assert.Equal(t, "done", rec.Found[0].Settled)
+	assert.Equal(t, "minor", rec.Found[1].Severity)
+}
+
+func TestAFindSaysWhatHowGraveAndWhatBecameOfIt(t *testing.T) {
+	b := newBench(t)
+	first := b.ledger.Plan.Steps()[0].ID
+	for path, d := range map[string]Draft{
+		"note":    found(" ", "minor", "done"),
+		"outcome": found("Rust", "awful", "done"),
+		"settled": found("Rust", "minor", ""),
+		"photo":   {Act: ActFound, Body: Body{Note: "Rust", Outcome: "minor", Settled: "done", Photo: "none"}},
+		"value":   {Act: ActFound, Body: Body{Note: "Rust", Outcome: "minor", Settled: "done", Reason: "x"}},
+	} {
+		_, err := b.try(first, d, mechanic)
+		if path == "value" {
+			require.ErrorContains(t, err, "reason")
+			continue
+		}
+		require.ErrorContains(t, err, path+":")
+	}
+	assert.Empty(t, MakeRecord(b.ledger).Found)
+}
