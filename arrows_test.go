@@ -30,7 +30,7 @@ var allowed = map[string]room{
 	"workshop/walk":      {rooms: "workshop"},
 	"postgres":           {rooms: "core book workshop picture", uses: "github.com/google/uuid github.com/hashicorp/golang-lru/v2 github.com/jackc/pgx/v5 github.com/jmoiron/sqlx github.com/pressly/goose/v3 golang.org/x/mod"},
 	"postgres/pgtest":    {rooms: "postgres", uses: "github.com/jackc/pgx/v5 github.com/google/uuid", test: true},
-	"report":             {rooms: "core book workshop picture", uses: "codeberg.org/go-pdf/fpdf golang.org/x/image golang.org/x/mod"},
+	"report":             {rooms: "core book workshop picture", uses: "codeberg.org/go-pdf/fpdf github.com/boombuler/barcode golang.org/x/image golang.org/x/mod"},
 	"simulator":          {rooms: "core workshop"},
 	"web":                {},
 	"httpapi":            {rooms: "core core/calc core/calc/describe book workshop report picture web", uses: "github.com/alexedwards/argon2id github.com/ccojocar/zxcvbn-go github.com/gofiber/fiber/v3 github.com/valyala/fasthttp github.com/swaggest/jsonschema-go github.com/swaggest/openapi-go github.com/hashicorp/golang-lru/v2 golang.org/x/sync github.com/google/uuid"},

@@ -28,7 +28,7 @@ func Document() ([]byte, error) { return openAPI((&api{}).endpoints()) }
 // endpoints lists every operation of the API.
 func (a *api) endpoints() []endpoint {
 	var all []endpoint
-	for _, group := range [][]endpoint{a.firstEndpoints(), a.sessionEndpoints(), a.peopleEndpoints(), a.programEndpoints(), a.benchEndpoints(), a.shopEndpoints(), a.fleetEndpoints(), a.sheetEndpoints(), a.routeEndpoints(), a.drawerEndpoints(), a.gaugeEndpoints(), a.rebuildEndpoints(), a.photoEndpoints(), a.recordEndpoints(), a.calcEndpoints()} {
+	for _, group := range [][]endpoint{a.firstEndpoints(), a.sessionEndpoints(), a.peopleEndpoints(), a.programEndpoints(), a.benchEndpoints(), a.shopEndpoints(), a.fleetEndpoints(), a.sheetEndpoints(), a.routeEndpoints(), a.drawerEndpoints(), a.gaugeEndpoints(), a.rebuildEndpoints(), a.photoEndpoints(), a.recordEndpoints(), a.trayEndpoints(), a.calcEndpoints()} {
 		all = append(all, group...)
 	}
 	return all

@@ -75,6 +75,11 @@ const route = createRoute({
   path: "/routes/$id",
   component: lazyRouteComponent(() => import("./views/routes/RouteView"), "RouteView"),
 });
+const trays = createRoute({
+  getParentRoute: () => rootRoute,
+  path: "/trays/$id",
+  component: lazyRouteComponent(() => import("./views/trays"), "TraysView"),
+});
 const record = createRoute({
   getParentRoute: () => rootRoute,
   path: "/records/$id",
@@ -96,6 +101,7 @@ export const router = createRouter({
     sheet,
     routes,
     route,
+    trays,
     drawers,
     gauges,
     shop,

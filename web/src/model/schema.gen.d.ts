@@ -1216,6 +1216,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/rebuilds/{id}/trays": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** where the parts of a rebuild lie */
+        get: operations["trays"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/rebuilds/{id}/trays.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** a label for each tray of a rebuild, with a code that opens it */
+        get: operations["trayLabels"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/routes": {
         parameters: {
             query?: never;
@@ -4176,6 +4210,23 @@ export interface components {
             held?: boolean;
             next?: components["schemas"]["TorqueCell"];
             plan?: components["schemas"]["TorquePlanOut"];
+        };
+        Tray: {
+            name: string;
+            parts: components["schemas"]["TrayPart"][];
+        };
+        TrayPart: {
+            fitted: boolean;
+            id: string;
+            name: string;
+            photo?: string;
+            seen?: string;
+            step: string;
+            title: string;
+        };
+        TraysView: {
+            rebuild: components["schemas"]["Rebuild"];
+            trays: components["schemas"]["Tray"][];
         };
         Trend: {
             max?: null | number;
@@ -8032,6 +8083,77 @@ export interface operations {
             404: components["responses"]["Problem404"];
             413: components["responses"]["Problem413"];
             415: components["responses"]["Problem415"];
+            422: components["responses"]["Problem422"];
+            /** @description anything else that went wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    trays: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TraysView"];
+                };
+            };
+            401: components["responses"]["Problem401"];
+            404: components["responses"]["Problem404"];
+            422: components["responses"]["Problem422"];
+            /** @description anything else that went wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    trayLabels: {
+        parameters: {
+            query?: {
+                /** @description what they are printed on; the shop's paper when nothing is said */
+                paper?: "A4" | "Letter" | "roll";
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
+                };
+            };
+            401: components["responses"]["Problem401"];
+            404: components["responses"]["Problem404"];
             422: components["responses"]["Problem422"];
             /** @description anything else that went wrong */
             default: {

@@ -59,6 +59,9 @@ export function RebuildView() {
             <Link to="/units/$id" params={{ id: r.unit.id }} className="min-h-11 flex items-center">
               Unit
             </Link>
+            <Link to="/trays/$id" params={{ id }} className="min-h-11 flex items-center">
+              Trays
+            </Link>
             <Link to="/records/$id" params={{ id }} className="min-h-11 flex items-center gap-1.5">
               Record <kbd>R</kbd>
             </Link>

@@ -81,7 +81,7 @@ function Trials({ out, seen }: { out: Out | undefined; seen: Seen }) {
       <caption className="sr-only">What was turned, what it showed, what a sound line shows</caption>
       <thead>
         <tr className="text-left text-quiet text-small border-b border-ink">
-          {["", "what was turned, and what it did", "a sound line"].map((h, i) => (
+          {["no.", "what was turned, and what it did", "a sound line"].map((h, i) => (
             <th key={h} scope="col" className={`font-normal px-3 py-1 ${i === 0 ? "w-8" : ""}`}>
               {h}
             </th>

@@ -1,0 +1,111 @@
+import { useQuery } from "@tanstack/react-query";
+import { Link, useParams, useSearch } from "@tanstack/react-router";
+import { useContext, useState } from "react";
+import { client, unwrap } from "../../model/client";
+import { found, type TrayPart } from "../../model/trays";
+import { Bar } from "../../parts/Bar";
+import { Fault } from "../../parts/Fault";
+import { Field } from "../../parts/Field";
+import { useTitle } from "../../parts/focus";
+import { has } from "../../model/json";
+import { HelpContext } from "../help";
+
+/** Where the parts of a rebuild lie: what a label's code opens, and where a part found loose belongs. */
+export function TraysView() {
+  const { id = "" } = useParams({ strict: false });
+  const search = useSearch({ strict: false });
+  const asked = has(search, "tray") ? String(search.tray) : "";
+  const help = useContext(HelpContext);
+  const [typed, setTyped] = useState("");
+  const page = useQuery({
+    queryKey: ["trays", id],
+    queryFn: () => unwrap(client.GET("/api/v1/rebuilds/{id}/trays", { params: { path: { id } } })),
+  });
+  const rebuild = page.data?.rebuild;
+  useTitle(rebuild ? `Trays of ${rebuild.number}` : "");
+  const trays = found(page.data?.trays ?? [], typed, asked);
+  return (
+    <div className="min-h-screen">
+      <Bar onHelp={help}>
+        <h1 className="text-head">
+          Trays{rebuild && <span className="font-mono font-medium pl-3">{rebuild.number}</span>}
+        </h1>
+        {rebuild && <span className="text-quiet">{rebuild.unit.name}</span>}
+      </Bar>
+      <main tabIndex={-1} className="max-w-[1280px] mx-auto p-5 flex flex-col gap-5">
+        <Fault error={page.error} />
+        <div className="flex flex-wrap gap-4 items-end">
+          <Field
+            label="A part found loose: any part of its name, its mark or its tray"
+            value={typed}
+            onValue={setTyped}
+            className="grow basis-[320px]"
+          />
+          <span className="flex flex-wrap gap-x-5">
+            {["A4", "Letter", "roll"].map((paper) => (
+              <a
+                key={paper}
+                href={`/api/v1/rebuilds/${id}/trays.pdf?paper=${paper}`}
+                download
+                className="min-h-11 flex items-center"
+              >
+                Labels, {paper === "roll" ? "from a roll of 62 mm" : paper}
+              </a>
+            ))}
+          </span>
+        </div>
+        {page.data && page.data.trays.length === 0 && (
+          <p className="bg-sheet border border-ink p-5">Nothing has come off yet.</p>
+        )}
+        {page.data && page.data.trays.length > 0 && trays.length === 0 && (
+          <p role="status" className="bg-sheet border border-ink p-5">
+            No part of this rebuild is called so.
+          </p>
+        )}
+        <div className="grid grid-cols-3 max-[1000px]:grid-cols-2 max-[640px]:grid-cols-1 gap-5 items-start">
+          {trays.map((t) => (
+            <section
+              key={t.name}
+              aria-label={t.name || "No tray said"}
+              className={`bg-sheet border border-ink ${t.name === asked ? "border-l-6 border-l-blue" : ""}`}
+            >
+              <h2 className="text-title px-4 py-2 border-b border-ink">{t.name || "No tray said"}</h2>
+              <ul>
+                {t.parts.map((p) => (
+                  <Part key={`${p.step} ${p.id}`} rebuild={id} part={p} />
+                ))}
+              </ul>
+            </section>
+          ))}
+        </div>
+      </main>
+    </div>
+  );
+}
+
+function Part({ rebuild, part: p }: { rebuild: string; part: TrayPart }) {
+  return (
+    <li className="flex gap-3 items-center border-b border-hair last:border-b-0 px-4 py-2">
+      {p.photo && (
+        <img
+          src={`/api/v1/photos/${p.photo}`}
+          alt={`${p.name}, as it came off`}
+          loading="lazy"
+          className="h-14 w-[74px] object-cover border border-hair"
+        />
+      )}
+      <span className={`grow ${p.fitted ? "text-quiet" : ""}`}>
+        <Link
+          to="/rebuilds/$id/$step"
+          params={{ id: rebuild, step: p.step }}
+          className="text-line font-semibold"
+        >
+          {p.name}
+        </Link>
+        <span className="block text-quiet text-small">
+          {[p.seen, p.title, p.fitted && "back in"].filter(Boolean).join(", ")}
+        </span>
+      </span>
+    </li>
+  );
+}
