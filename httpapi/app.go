@@ -18,6 +18,7 @@ import (
 	"github.com/gofiber/fiber/v3"
 	"github.com/gofiber/fiber/v3/middleware/compress"
 	"github.com/gofiber/fiber/v3/middleware/requestid"
+	lru "github.com/hashicorp/golang-lru/v2"
 	"github.com/hashicorp/golang-lru/v2/expirable"
 
 	"handwerk/workshop"
@@ -99,6 +100,7 @@ type api struct {
 	sessions *expirable.LRU[string, workshop.Session]
 	known    func(context.Context) ([]byte, error)
 	notice   notice
+	previews *lru.Cache[string, []byte] // by the picture's id
 }
 
 const (
@@ -123,6 +125,7 @@ func New(o Options) *fiber.App {
 	a := &api{Options: o, hosts: hostNames(o.Hosts), hashing: newHashing(), uploads: make(chan struct{}, uploadsAtOnce),
 		sessions: expirable.NewLRU[string, workshop.Session](1000, nil, remembered)}
 	a.known = a.onceKnown()
+	a.previews, _ = lru.New[string, []byte](previews) // a positive size never fails
 	app := fiber.New(fiber.Config{
 		AppName: "Handwerk", ErrorHandler: a.onError, ReadBufferSize: 16 << 10,
 		// Bodies are read by whoever wants them, after looking who sends them.

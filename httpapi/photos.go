@@ -28,6 +28,7 @@ func (a *api) photoEndpoints() []endpoint {
 			takes: []string{"image/jpeg", "image/png", "image/webp", "image/gif"},
 		}, a.takePhoto),
 		raw(a, http.MethodGet, "/photos/:id", "photo", "a picture", "image/jpeg", signedIn, a.photo),
+		raw(a, http.MethodGet, "/photos/:id/preview", "photoPreview", "a picture, small enough for a row in a list: under 30 kB", "image/jpeg", signedIn, a.preview),
 	}
 }
 
@@ -78,6 +79,29 @@ var shown = []string{"image/jpeg", "image/png", "image/webp", "image/gif"}
 
 // photo serves a picture as what it is. Outside our own pages it is a file to
 // be saved, and if it were something else it would run nothing.
+// previews remembers the last few hundred: a page of sixty is read again and again.
+const previews = 300
+
+// preview is a picture small enough for a row in a list.
+func (a *api) preview(c call, in photoIn) error {
+	small, ok := a.previews.Get(in.ID)
+	if !ok {
+		p, err := a.Workshop.Photo(c.Context(), in.ID)
+		if err != nil {
+			return err
+		}
+		if small, err = picture.Preview(c.Context(), p.Bytes); err != nil {
+			return problem(http.StatusNotFound, "Not here", "This picture has no preview.")
+		}
+		a.previews.Add(in.ID, small)
+	}
+	c.Set(fiber.HeaderContentType, "image/jpeg")
+	c.Set(fiber.HeaderContentDisposition, `attachment; filename="preview.jpg"`)
+	c.Set(fiber.HeaderContentSecurityPolicy, "default-src 'none'; sandbox")
+	c.Set(fiber.HeaderCacheControl, "private, max-age=31536000, immutable")
+	return c.Send(small)
+}
+
 func (a *api) photo(c call, in photoIn) error {
 	p, err := a.Workshop.Photo(c.Context(), in.ID)
 	if err != nil {

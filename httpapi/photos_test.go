@@ -41,6 +41,16 @@ func TestPhotographs(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, 800, config.Height)
 
+	for range 2 { // the second time it is remembered
+		res, body = u.send(http.MethodGet, "/api/v1/photos/"+kept.ID+"/preview", "", nil)
+		require.Equal(t, http.StatusOK, res.StatusCode)
+		assert.Equal(t, "image/jpeg", res.Header.Get("Content-Type"))
+		assert.Equal(t, "default-src 'none'; sandbox", res.Header.Get("Content-Security-Policy"))
+		assert.Less(t, len(body), 30_000)
+	}
+	res, _ = u.send(http.MethodGet, "/api/v1/photos/00000000-0000-4000-8000-000000000000/preview", "", nil)
+	assert.Equal(t, http.StatusNotFound, res.StatusCode)
+
 	res, body = u.send(http.MethodPost, path, "<script>alert(1)</script>", map[string]string{"Content-Type": "image/png"})
 	assert.Equal(t, http.StatusUnsupportedMediaType, res.StatusCode)
 	assert.Contains(t, problemOf(t, res, body).Detail, "whatever its name says")

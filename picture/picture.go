@@ -31,6 +31,10 @@ const (
 
 	longestSide = 1600
 	quality     = 82
+	// A preview is small enough for a page of sixty: no longer side, no more bytes.
+	previewSide = 320
+	// MaxPreview is the most a preview takes, in bytes.
+	MaxPreview = 30_000
 	// atOnce pictures are decoded at the same time, in a process; one with more
 	// than bigPixels has the room of all to itself.
 	atOnce    = 2
@@ -64,7 +68,7 @@ func Take(ctx context.Context, raw []byte) (Picture, error) {
 	if err != nil {
 		return Picture{}, err
 	}
-	img = upright(fit(img), orientation(raw, format))
+	img = upright(fit(img, longestSide), orientation(raw, format))
 	var out bytes.Buffer
 	if err := jpeg.Encode(&out, img, &jpeg.Options{Quality: quality}); err != nil {
 		return Picture{}, err
@@ -116,12 +120,31 @@ func decode(ctx context.Context, raw []byte) (image.Image, string, error) {
 	return img, format, nil
 }
 
-// fit makes the longer side no longer than a bench needs.
-func fit(img image.Image) image.Image {
+// Preview makes a picture that is kept small: for a row in a list, never for
+// the record.
+func Preview(ctx context.Context, raw []byte) ([]byte, error) {
+	img, _, err := decode(ctx, raw)
+	if err != nil {
+		return nil, err
+	}
+	var out bytes.Buffer
+	for side, q := previewSide, 75; ; q -= 15 {
+		if q < 30 { // noise packs badly: then it is smaller too
+			side, q = side*2/3, 75
+		}
+		out.Reset()
+		if err := jpeg.Encode(&out, fit(img, side), &jpeg.Options{Quality: q}); err != nil || out.Len() <= MaxPreview {
+			return out.Bytes(), err
+		}
+	}
+}
+
+// fit makes the longer side no longer than so many dots.
+func fit(img image.Image, longest int) image.Image {
 	b := img.Bounds()
 	w, h := b.Dx(), b.Dy()
-	if long := max(w, h); long > longestSide {
-		w, h = max(1, w*longestSide/long), max(1, h*longestSide/long)
+	if long := max(w, h); long > longest {
+		w, h = max(1, w*longest/long), max(1, h*longest/long)
 	}
 	out := image.NewRGBA(image.Rect(0, 0, w, h))
 	draw.Draw(out, out.Bounds(), image.White, image.Point{}, draw.Src) // where it was see-through

@@ -10,6 +10,7 @@ import (
 	"image/gif"
 	"image/jpeg"
 	"image/png"
+	"math/rand/v2"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -125,6 +126,28 @@ func TestTakenPicturesAreSmallAndPlain(t *testing.T) {
 		assert.Equal(t, took, again, name)
 		assert.NotContains(t, string(took.Bytes), "harbour", name)
 	}
+}
+
+// A preview is small whatever it shows: noise packs worst of all.
+func TestAPreviewIsSmall(t *testing.T) {
+	noise := image.NewRGBA(image.Rect(0, 0, 1600, 1200))
+	random := rand.NewChaCha8([32]byte{7})
+	_, _ = random.Read(noise.Pix) // never fails
+	for i := 3; i < len(noise.Pix); i += 4 {
+		noise.Pix[i] = 255
+	}
+	for name, img := range map[string]image.Image{"noise": noise, "plain": corner(1600, 800), "tiny": corner(40, 20)} {
+		small, err := Preview(context.Background(), jpegOf(t, img))
+		require.NoError(t, err, name)
+		assert.LessOrEqual(t, len(small), MaxPreview, name)
+		config, err := jpeg.DecodeConfig(bytes.NewReader(small))
+		require.NoError(t, err, name)
+		assert.LessOrEqual(t, max(config.Width, config.Height), previewSide, name)
+		b := img.Bounds()
+		assert.InDelta(t, float64(b.Dx())/float64(b.Dy()), float64(config.Width)/float64(config.Height), 0.02, name)
+	}
+	_, err := Preview(context.Background(), []byte("no picture"))
+	require.ErrorIs(t, err, ErrNotAPicture)
 }
 
 func TestKeptPicturesHaveNothingHidden(t *testing.T) {

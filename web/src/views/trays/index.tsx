@@ -88,7 +88,7 @@ function Part({ rebuild, part: p }: { rebuild: string; part: TrayPart }) {
     <li className="flex gap-3 items-center border-b border-hair last:border-b-0 px-4 py-2">
       {p.photo && (
         <img
-          src={`/api/v1/photos/${p.photo}`}
+          src={`/api/v1/photos/${p.photo}/preview`}
           alt={`${p.name}, as it came off`}
           loading="lazy"
           className="h-14 w-[74px] object-cover border border-hair"
