@@ -27,9 +27,10 @@ var views = []view{
 	{"sheet", "", "/sheets/brakka-a9", 1280, 800, none},
 	{"drawers", "", "/drawers", 1280, 800, none},
 	{"unit", "", "/units/observatory-truck.tc", 1280, 800, none},
-	{"find", "", "/find", 1280, 800, [2]string{"Number", "BT2"}},
+	{"route", "", "/routes/transfer-case-dog", 1280, 800, none},
 	{"measure", "HV-20931", "/end-float", 1280, 800, none},
-	{"undecided", "HV-31114", "/end-float", 1280, 800, none},
+	{"every-gear", "G5-0009", "/shift-before", 1280, 800, none},
+	{"driveline", "A9-0730", "/which-turned", 1280, 800, none},
 	{"torque", "HV-00077", "/cover-bolts", 1280, 800, none},
 	{"take-apart", "HV-20931", "/strip", 1280, 800, none},
 	{"inspect", "HV-20931", "/parts", 1280, 800, none},
@@ -37,7 +38,7 @@ var views = []view{
 	{"backlash", "A9-0730", "/backlash", 1280, 800, none},
 	{"housing", "G5-0009", "/housing", 1280, 800, none},
 	{"housing-upright", "G5-0009", "/housing", 820, 1180, none},
-	{"caution", "BT2-0188", "/tests", 1280, 800, none},
+	{"ways", "C228-0730", "/way", 1280, 800, none},
 	{"drive-card", "BT2-0301", "/drive-after", 1280, 800, none},
 	{"record", "BT2-0188", "record", 1280, 800, none},
 }
@@ -61,9 +62,6 @@ func shoot(into string) error {
 	}
 	defer browser.MustClose()
 	visitor := browser.Visit(program.Base)
-	if err := save(visitor, into, view{name: "sign-in", width: 1280, height: 800}); err != nil {
-		return err
-	}
 	visitor.SignIn("ilva")
 	for _, v := range views {
 		visitor.Go(pathOf(visitor, v))
