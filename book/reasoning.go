@@ -60,6 +60,10 @@ const (
 // OtherCause ends every list of causes to choose from.
 const OtherCause = "other"
 
+// CouldNot ends the outcomes of every test on the vehicle: it was tried and
+// could not be done. It says nothing of the cause, and is not proposed again.
+const CouldNot = "could-not"
+
 // Reason asks the diagnosis with what was seen and the shop's confirmed causes.
 func (c Copy) Reason(seen []diagnosis.Seen, confirmed map[string]int, lacks ...string) diagnosis.In {
 	in := diagnosis.In{Causes: []diagnosis.Cause{}, Tests: []diagnosis.Test{}, Seen: seen, Lacks: lacks}
@@ -195,7 +199,11 @@ func (b Book) fill(s *Step, r Route) {
 	case FromComplaint, FromTests:
 		for _, t := range b.testsOf(r) {
 			if (t.Minutes == 0) == (s.FromBook == FromComplaint) {
-				s.Items = append(s.Items, Item{ID: t.ID, Text: t.Says, Outcomes: markNormal(t.Outcomes), Test: t.ID, Optional: s.FromBook == FromTests, Cautions: t.Cautions, Needs: t.Needs})
+				outcomes := markNormal(t.Outcomes)
+				if s.FromBook == FromTests {
+					outcomes = append(outcomes, Outcome{ID: CouldNot, Text: "Could not be done, because", Reason: true})
+				}
+				s.Items = append(s.Items, Item{ID: t.ID, Text: t.Says, Outcomes: outcomes, Test: t.ID, Optional: s.FromBook == FromTests, Cautions: t.Cautions, Needs: t.Needs})
 			}
 		}
 	case FromCauses:

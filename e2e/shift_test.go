@@ -74,3 +74,22 @@ func TestAFindStandsOnTheRecord(t *testing.T) {
 	odo.Go("/records/" + strings.TrimPrefix(fresh, "/rebuilds/"))
 	odo.See("Brake hose chafed through: not safe to drive, customer advised")
 }
+
+// The customer's yes stands beside what was decided; a change of plan asks again.
+func TestAChangeOfPlanAsksAgain(t *testing.T) {
+	p := demo(t)
+	odo := browser.SignIn(p.Base, "odo")
+	odo.Go(odo.rebuildPath("Heritage fire pump, Brakka G5 gearbox") + "/way")
+	odo.See("nine in ten below")
+	odo.Type("Who said yes", "Nora Quill")
+	odo.Recording("the yes", func() { odo.Press("Write down the yes") })
+	odo.See("Nora Quill said yes, up to")
+	odo.Choose("exchange")
+	odo.Recording("the change of plan", func() { odo.Press("Decide anew") })
+	odo.See("The plan has changed since: ask again")
+	odo.axe(t, "a stale yes")
+	odo.Type("Up to", "2900")
+	odo.Recording("the new yes", func() { odo.Press("Write down the new yes") })
+	odo.SeeNot("The plan has changed since")
+	odo.See("up to 2900")
+}

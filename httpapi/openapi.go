@@ -202,7 +202,7 @@ var wordsOf = map[reflect.Type][]any{
 	reflect.TypeFor[book.StackWork]():    {book.Remove, book.Inspect, book.Fit},
 	reflect.TypeFor[workshop.Act](): {
 		workshop.ActOutcome, workshop.ActRemoved, workshop.ActVerdict, workshop.ActFitted, workshop.ActReading, workshop.ActFit, workshop.ActAgain,
-		workshop.ActReckon, workshop.ActAccept, workshop.ActTorqued, workshop.ActFilled, workshop.ActStart, workshop.ActEnd, workshop.ActDecision,
+		workshop.ActReckon, workshop.ActAccept, workshop.ActTorqued, workshop.ActFilled, workshop.ActStart, workshop.ActEnd, workshop.ActDecision, workshop.ActAgreed,
 		workshop.ActAcknowledge, workshop.ActPhoto, workshop.ActOverride, workshop.ActFigure, workshop.ActSheet, workshop.ActNote, workshop.ActFound, workshop.ActStrike,
 	},
 }

@@ -3,6 +3,7 @@ package httpapi_test
 import (
 	"encoding/json"
 	"net/http"
+	"slices"
 	"strings"
 	"testing"
 
@@ -50,4 +51,45 @@ func TestTheMatrixTellsTheDiagnosis(t *testing.T) {
 	assert.Equal(t, "synchro-worn", id)
 	assert.NotContains(t, next, "gears-standing", "it was done, gear by gear")
 	assert.NotContains(t, next, "third-first")
+}
+
+// A test that was tried and could not be done says why, says nothing of the
+// cause, and is not proposed again.
+func TestATestThatCouldNotBeDone(t *testing.T) {
+	p, _ := opened(t)
+	odo := p.signIn("odo")
+	steps := "/api/v1/rebuilds/" + odo.open().ID + "/steps/"
+	view := func() *workshop.TestStep {
+		v, ok := odo.step(steps + "tests").(*workshop.TestStep)
+		require.True(t, ok)
+		return v
+	}
+	say := func(step, body string) (int, string) {
+		res, said := odo.send(http.MethodPost, steps+step+"/entries", body, key())
+		return res.StatusCode, said
+	}
+	status, said := say("complaint", `{"act":"outcome","item":"complaint-transfer","outcome":"`+odo.step(steps + "complaint").(*workshop.TestStep).Items[0].Answers[0].ID+`"}`)
+	require.Equal(t, http.StatusCreated, status, said)
+	before := view().Diagnosis
+	require.NotEmpty(t, before.Next)
+	first := before.Next[0].ID
+	for _, c := range view().Cautions {
+		say("tests", `{"act":"acknowledge","item":"`+c.ID+`"}`)
+	}
+	i := slices.IndexFunc(view().Items, func(x workshop.ItemView) bool { return x.ID == first })
+	require.GreaterOrEqual(t, i, 0)
+	for _, c := range view().Items[i].Cautions {
+		say("tests", `{"act":"acknowledge","item":"`+c.ID+`"}`)
+	}
+	status, said = say("tests", `{"act":"outcome","item":"`+first+`","outcome":"could-not"}`)
+	assert.NotEqual(t, http.StatusCreated, status, "it wants a reason: "+said)
+	status, said = say("tests", `{"act":"outcome","item":"`+first+`","outcome":"could-not","note":"no lift free"}`)
+	require.Equal(t, http.StatusCreated, status, said)
+	after := view().Diagnosis
+	for _, n := range after.Next {
+		assert.NotEqual(t, first, n.ID)
+	}
+	for k := range before.Causes {
+		assert.InDelta(t, before.Causes[k].P, after.Causes[k].P, 1e-9, "nothing is known that was not known before")
+	}
 }

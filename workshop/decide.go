@@ -18,12 +18,23 @@ var decideKind = kind{
 		Misfits: weighsMisfit,
 		Sample:  func(_ book.Step, what []string) (any, bool) { return blank, what[0] == "choice" },
 	},
-	takes:  []Act{ActDecision},
-	needs:  needsDecision,
-	open:   func(*State, *Step, time.Time) []OpenAct { return []OpenAct{{Act: ActDecision}} },
-	accept: acceptDecision,
+	takes: []Act{ActDecision, ActAgreed},
+	needs: needsDecision,
+	open: func(s *State, step *Step, _ time.Time) []OpenAct {
+		open := []OpenAct{{Act: ActDecision}}
+		if _, decided := s.of(step).has(ActDecision, Place{}); decided && step.agrees() {
+			open = append(open, OpenAct{Act: ActAgreed})
+		}
+		return open
+	},
+	accept: func(p *proposal) error {
+		if p.draft.Act == ActAgreed {
+			return p.acceptAgreed()
+		}
+		return acceptDecision(p)
+	},
 	view: func(v viewer, f StepFrame) (StepView, error) {
-		view := &DecideStep{StepFrame: f, Kind: book.Decide, Choices: []ChoiceView{}}
+		view := &DecideStep{StepFrame: f, Kind: book.Decide, Choices: []ChoiceView{}, Agreed: v.state.agreed(v.step)}
 		for _, c := range v.step.Choices {
 			view.Choices = append(view.Choices, ChoiceView{c, v.step.wantsReason(c)})
 		}
@@ -37,6 +48,9 @@ var decideKind = kind{
 	},
 	says: func(_ *State, step *Step, e *Entry) string {
 		b := e.Said()
+		if e.Act == ActAgreed {
+			return agreedWords(b)
+		}
 		return withReason(named(step.Choices, b.Outcome, func(x book.Choice) (string, string) { return x.ID, x.Text }), b)
 	},
 	empty: func() StepView { return &DecideStep{} },
@@ -47,6 +61,7 @@ type DecideStep struct {
 	StepFrame
 	Kind    book.Kind    `json:"kind" const:"decide"`
 	Choices []ChoiceView `json:"choices"`
+	Agreed  *AgreedView  `json:"agreed,omitempty"` // the customer's yes
 }
 
 // ChoiceView is one way to decide, and whether it wants a reason.
@@ -92,6 +107,9 @@ func needsDecision(s *State, step *Step) Need {
 		if c.ID == said.Outcome && c.Holds {
 			return Need{What: WhatItWaitsFor, Names: []string{c.Text, said.Reason}}
 		}
+	}
+	if yes := s.agreed(step); yes != nil && yes.Stale {
+		return Need{What: AgreedAgain}
 	}
 	return Need{}
 }

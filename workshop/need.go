@@ -30,6 +30,7 @@ const (
 	ClockStarted   Missing = "clock_started"   //
 	ClockOver      Missing = "clock_over"      // Until then
 	Decided        Missing = "decided"         //
+	AgreedAgain    Missing = "agreed_again"    // the customer said yes to something else
 	WhatItWaitsFor Missing = "what_it_waits_for"
 	Pictured       Missing = "pictured"
 )

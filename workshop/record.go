@@ -113,6 +113,7 @@ const (
 	ActStart       Act = "start"       // wait: the clock starts, by a school
 	ActEnd         Act = "end"         // wait: the clock is over
 	ActDecision    Act = "decision"    // decide
+	ActAgreed      Act = "agreed"      // decide: the customer said yes, up to a sum
 	ActAcknowledge Act = "acknowledge" // a caution was read
 	ActPhoto       Act = "photo"       // a picture, or why there is none
 	ActOverride    Act = "override"    // a gate is opened with a reason
@@ -139,6 +140,7 @@ type Body struct {
 	Reason     string       `json:"reason,omitempty"`
 	Settled    string       `json:"settled,omitempty"` // what became of a find: done, advised, refused
 	Name       string       `json:"name,omitempty"`
+	Sum        float64      `json:"sum,omitempty"` // money, in the shop's currency
 	Faces      string       `json:"faces,omitempty"`
 	Tray       string       `json:"tray,omitempty"`
 	Photo      string       `json:"photo,omitempty"`
@@ -161,7 +163,7 @@ type given struct{ name, text string }
 func (b Body) given() []given {
 	all := []given{
 		{"bolt", filled(b.Bolt != 0)}, {"faces", b.Faces}, {"figure", filled(len(b.Figure) > 0)}, {"gauge", filled(b.Gauge != nil)}, {"instrument", b.Instrument}, {"name", b.Name}, {"note", b.Note}, {"origin", string(b.Origin)}, {"outcome", b.Outcome},
-		{"pack", filled(len(b.Pack) > 0)}, {"pass", filled(b.Pass != 0)}, {"photo", b.Photo}, {"photo_hash", b.PhotoHash}, {"reason", b.Reason}, {"settled", b.Settled}, {"sheet", filled(b.Sheet != nil)},
+		{"pack", filled(len(b.Pack) > 0)}, {"pass", filled(b.Pass != 0)}, {"photo", b.Photo}, {"photo_hash", b.PhotoHash}, {"reason", b.Reason}, {"settled", b.Settled}, {"sheet", filled(b.Sheet != nil)}, {"sum", filled(b.Sum != 0)},
 		{"tray", b.Tray}, {"typed", b.Typed}, {"value", filled(!b.Value.IsZero())},
 	}
 	return slices.DeleteFunc(all, func(g given) bool { return g.text == "" })

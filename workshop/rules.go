@@ -113,6 +113,7 @@ var fieldsOf = map[Act][]string{
 	ActStart:       {"outcome"},
 	ActEnd:         {"reason"},
 	ActDecision:    {"outcome", "reason"},
+	ActAgreed:      {"name", "sum", "note"},
 	ActAcknowledge: {},
 	ActPhoto:       {"photo", "reason", "note"},
 	ActOverride:    {"reason"},

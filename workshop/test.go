@@ -75,6 +75,7 @@ func viewTest(v viewer, f StepFrame) (StepView, error) {
 // outcomes on record, and the shop's confirmed causes.
 func (l Ledger) reason(s *State) (diagnosis.In, error) {
 	seen, told, lacks := []diagnosis.Seen{}, map[string]bool{}, []string{}
+	undone := map[string]bool{} // tests that could not be done
 	for _, step := range l.Plan.steps {
 		for _, item := range step.Items {
 			e, ok := s.of(step).has(ActOutcome, ReadPlace(item.ID))
@@ -84,6 +85,10 @@ func (l Ledger) reason(s *State) (diagnosis.In, error) {
 			o, _ := outcomeOf(item, e.Said().Outcome)
 			lacks = append(lacks, o.Lacks...)
 			if item.Test == "" || told[item.Test] {
+				continue
+			}
+			if e.Said().Outcome == book.CouldNot {
+				undone[item.Test] = true
 				continue
 			}
 			told[item.Test] = true
@@ -103,7 +108,9 @@ func (l Ledger) reason(s *State) (diagnosis.In, error) {
 			return diagnosis.In{}, err
 		}
 	}
-	return l.Plan.Reason(seen, confirmed, lacks...), nil
+	in := l.Plan.Reason(seen, confirmed, lacks...)
+	in.Tests = slices.DeleteFunc(in.Tests, func(t diagnosis.Test) bool { return undone[t.ID] && !told[t.ID] })
+	return in, nil
 }
 
 // shiftHints are the outcomes of the book's tests that a gearbox tried in every

@@ -120,7 +120,7 @@ var plainNeeds = map[Missing]string{
 	Nothing: "", OneLine: "one line at least", Reckoning: "work it out", Decisive: "undecided: read again or finer",
 	AnotherPack: "out: fit a pack and measure again", Mended: "out: mend it and measure again", CheckRound: "the check round",
 	FluidIn: "fluid and quantity", RightQuantity: "the quantity is outside the spec sheet", ClockStarted: "start the clock",
-	Decided: "a decision", Pictured: "a picture",
+	Decided: "a decision", AgreedAgain: "the customer's yes to what is decided now", Pictured: "a picture",
 }
 
 // titles names steps.

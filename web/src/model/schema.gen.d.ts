@@ -1653,7 +1653,7 @@ export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
         /** @enum {string} */
-        Act: "outcome" | "removed" | "verdict" | "fitted" | "reading" | "fit" | "again" | "reckon" | "accept" | "torqued" | "filled" | "start" | "end" | "decision" | "acknowledge" | "photo" | "override" | "figure" | "sheet" | "note" | "found" | "strike";
+        Act: "outcome" | "removed" | "verdict" | "fitted" | "reading" | "fit" | "again" | "reckon" | "accept" | "torqued" | "filled" | "start" | "end" | "decision" | "agreed" | "acknowledge" | "photo" | "override" | "figure" | "sheet" | "note" | "found" | "strike";
         Added: {
             as?: string;
             behind: string;
@@ -1661,6 +1661,16 @@ export interface components {
             with?: {
                 [key: string]: string;
             };
+        };
+        AgreedView: {
+            /** Format: date-time */
+            at: string;
+            by: string;
+            entry: string;
+            name: string;
+            stale?: boolean;
+            /** Format: double */
+            sum: number;
         };
         Answer: {
             good?: boolean;
@@ -1832,6 +1842,8 @@ export interface components {
             reason?: string;
             settled?: string;
             sheet?: components["schemas"]["SpecSheet"];
+            /** Format: double */
+            sum?: number;
             tray?: string;
             typed?: string;
             value?: components["schemas"]["Quantity"];
@@ -2141,6 +2153,7 @@ export interface components {
         };
         DecideStep: {
             acts: components["schemas"]["OpenAct"][];
+            agreed?: components["schemas"]["AgreedView"];
             cautions: components["schemas"]["CautionView"][];
             choices: components["schemas"]["ChoiceView"][];
             entries: components["schemas"]["EntryView"][];
@@ -2308,6 +2321,8 @@ export interface components {
             reason?: string;
             settled?: string;
             sheet?: components["schemas"]["SpecSheet"];
+            /** Format: double */
+            sum?: number;
             supersedes?: string;
             tray?: string;
             typed?: string;

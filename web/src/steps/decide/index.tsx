@@ -5,9 +5,11 @@ import { Field } from "../../parts/Field";
 import { useKept } from "../../parts/kept";
 import { useKey } from "../../parts/keys";
 import type { PropsOf } from "../props";
+import { Agreed } from "./Agreed";
 
 /** One way is taken; some keep the rebuild waiting, and the lead's is the signature. */
-export default function DecideStep({ view, plan, say, busy }: PropsOf<"decide">) {
+export default function DecideStep(p: PropsOf<"decide">) {
+  const { view, plan, say, busy } = p;
   const old = liveAt(view.entries, "decision");
   const said = old?.body;
   const [choice, setChoice] = useKept(`choice.${view.step.id}`);
@@ -31,42 +33,45 @@ export default function DecideStep({ view, plan, say, busy }: PropsOf<"decide">)
   const handover = plan.route.stations.flatMap((s) => s.steps).find((s) => s.id === view.step.id)?.handover;
   useKey("F", "decide", decide, picked !== "" && !busy);
   return (
-    <div className="border border-ink mt-3.5">
-      <Choices label={view.step.title} chosen={picked} onPick={setChoice}>
-        {view.choices.map((c) => (
-          <Reasoned
-            key={c.id}
-            id={c.id}
-            title={`${c.text}${c.default ? ", our way" : ""}`}
-            text={c.holds ? "The rebuild waits here until this is decided anew." : c.why}
-          />
-        ))}
-      </Choices>
-      <div className="p-4 border-t border-ink flex flex-wrap gap-3 items-end">
-        <Field label="Reason" value={reason} onValue={setReason} className="grow basis-[260px]" />
-        <Button
-          look="go"
-          hint="F"
-          name="decision"
-          disabled={busy || picked === "" || unchanged}
-          onClick={decide}
-        >
-          {old ? "Decide anew" : view.step.role === "lead" ? "Sign" : "Decide"}
-        </Button>
-      </div>
-      {old && (
-        <p className="px-4 pb-3 text-quiet">
-          Decided by {old.by.name}: {view.choices.find((c) => c.id === said?.outcome)?.text}
-          {said?.reason && `, ${said.reason}`}
-        </p>
-      )}
-      {handover && (
-        <ol className="px-8 pb-4 list-decimal">
-          {handover.map((h) => (
-            <li key={h}>{h}</li>
+    <>
+      <div className="border border-ink mt-3.5">
+        <Choices label={view.step.title} chosen={picked} onPick={setChoice}>
+          {view.choices.map((c) => (
+            <Reasoned
+              key={c.id}
+              id={c.id}
+              title={`${c.text}${c.default ? ", our way" : ""}`}
+              text={c.holds ? "The rebuild waits here until this is decided anew." : c.why}
+            />
           ))}
-        </ol>
-      )}
-    </div>
+        </Choices>
+        <div className="p-4 border-t border-ink flex flex-wrap gap-3 items-end">
+          <Field label="Reason" value={reason} onValue={setReason} className="grow basis-[260px]" />
+          <Button
+            look="go"
+            hint="F"
+            name="decision"
+            disabled={busy || picked === "" || unchanged}
+            onClick={decide}
+          >
+            {old ? "Decide anew" : view.step.role === "lead" ? "Sign" : "Decide"}
+          </Button>
+        </div>
+        {old && (
+          <p className="px-4 pb-3 text-quiet">
+            Decided by {old.by.name}: {view.choices.find((c) => c.id === said?.outcome)?.text}
+            {said?.reason && `, ${said.reason}`}
+          </p>
+        )}
+        {handover && (
+          <ol className="px-8 pb-4 list-decimal">
+            {handover.map((h) => (
+              <li key={h}>{h}</li>
+            ))}
+          </ol>
+        )}
+      </div>
+      <Agreed key={said?.outcome} {...p} way={said?.outcome ?? picked} />
+    </>
   );
 }

@@ -1,0 +1,68 @@
+import { estimateOf, sumToAsk } from "../../model/estimate";
+import { moment } from "../../model/moment";
+import { may } from "../../model/types";
+import { Button } from "../../parts/Button";
+import { Field } from "../../parts/Field";
+import { useKept } from "../../parts/kept";
+import type { PropsOf } from "../props";
+
+/** What the way comes to, and the customer's yes: who, when, up to which sum. A change of plan asks again. */
+export function Agreed({ view, say, busy, way }: PropsOf<"decide"> & { way: string }) {
+  const estimate = estimateOf(view.weighed, way);
+  const yes = view.agreed;
+  const [name, setName] = useKept(`agreed.${view.step.id}.name`, yes?.name ?? "");
+  const usual = estimate ? String(sumToAsk(estimate.nine)) : "";
+  const [sum, setSum] = useKept(`agreed.${view.step.id}.sum`, usual);
+  if (!yes && !may(view, "agreed")) return null;
+  const wanted = Number(sum.replace(",", "."));
+  return (
+    <section aria-label="The customer's yes" className="border border-ink mt-3.5">
+      {estimate && (
+        <p className="px-4 py-3 border-b border-hair">
+          Parts <Money n={estimate.parts} />, work {estimate.hours} h at {estimate.rate}:{" "}
+          <Money n={estimate.work} />. With what may go wrong half of such bills stay below{" "}
+          <Money n={estimate.half} />, nine in ten below <Money n={estimate.nine} />.
+        </p>
+      )}
+      {yes && (
+        <p className={`px-4 py-2.5 ${yes.stale ? "text-undecided" : ""}`} role="status">
+          <b className="font-semibold">
+            {yes.name} said yes, up to <Money n={yes.sum} />
+          </b>
+          , {moment(yes.at)}, to {yes.by}
+          {yes.stale && ". The plan has changed since: ask again"}.
+        </p>
+      )}
+      {may(view, "agreed") && (
+        <form
+          className="p-4 flex flex-wrap gap-3 items-end"
+          onSubmit={(e) => {
+            e.preventDefault();
+            if (busy || !(wanted > 0) || name.trim() === "") return;
+            say({ act: "agreed", name, sum: wanted, ...(yes && { supersedes: yes.entry }) }, () => {
+              setName("");
+              setSum("");
+            });
+          }}
+        >
+          <Field label="Who said yes" value={name} onValue={setName} className="grow basis-[200px]" />
+          <Field
+            label="Up to"
+            value={sum}
+            onValue={setSum}
+            inputMode="decimal"
+            numeric
+            className="basis-[140px]"
+          />
+          <Button type="submit" name="agreed" disabled={busy || !(wanted > 0) || name.trim() === ""}>
+            {yes ? "Write down the new yes" : "Write down the yes"}
+          </Button>
+        </form>
+      )}
+    </section>
+  );
+}
+
+function Money({ n }: { n: number }) {
+  return <span className="font-mono font-medium">{Math.round(n)}</span>;
+}

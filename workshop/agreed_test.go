@@ -1,0 +1,61 @@
+package workshop_test
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	. "handwerk/workshop"
+)
+
+func yes(name string, sum float64) Draft {
+	return Draft{Act: ActAgreed, Body: Body{Name: name, Sum: sum}}
+}
+
+// The customer says yes to what was decided; a change of plan asks again, and
+// the step is not done before.
+func TestAChangeOfPlanAsksTheCustomerAgain(t *testing.T) {
+	b := newBench(t)
+	b.walkUntil("way")
+	_, err := b.try("way", yes("Nora Quill", 900), mechanic)
+	require.Error(t, err, "nothing is decided yet")
+	decided := b.must("way", Draft{Act: ActDecision, Body: Body{Outcome: "rebuild"}})
+	status, _ := b.status("way")
+	assert.Equal(t, Done, status, "a shop that knows its customer need not write it down")
+
+	said := b.must("way", yes("Nora Quill", 900.5))
+	status, _ = b.status("way")
+	assert.Equal(t, Done, status)
+	b.must("way", Draft{Act: ActDecision, Supersedes: decided.ID, Body: Body{Outcome: "exchange"}})
+	status, needs := b.status("way")
+	assert.Equal(t, Open, status)
+	assert.Equal(t, "the customer's yes to what is decided now", needs)
+
+	again := yes("Nora Quill", 1450)
+	again.Supersedes = said.ID
+	b.must("way", again)
+	status, _ = b.status("way")
+	assert.Equal(t, Done, status)
+	found := false
+	for _, st := range MakeRecord(b.ledger).Stations {
+		for _, step := range st.Steps {
+			for _, l := range step.Lines {
+				found = found || l.Says == "Nora Quill said yes, up to 1450 (corrected)"
+			}
+		}
+	}
+	assert.True(t, found, "it stands on the record")
+}
+
+func TestAYesThatIsNone(t *testing.T) {
+	b := newBench(t)
+	b.walkUntil("way")
+	b.must("way", Draft{Act: ActDecision, Body: Body{Outcome: "rebuild"}})
+	for path, d := range map[string]Draft{"name": yes("  ", 10), "sum": yes("Nora", 0), "sum ": yes("Nora", -5), "sum  ": yes("Nora", 1e9), "sum   ": yes("Nora", 0.001)} {
+		_, err := b.try("way", d, mechanic)
+		require.Error(t, err, path)
+	}
+	_, err := b.try("identify", yes("Nora", 10), mechanic)
+	require.Error(t, err, "not where nothing is weighed")
+}
