@@ -1,6 +1,7 @@
 package book
 
 import (
+	"fmt"
 	"maps"
 	"regexp"
 	"slices"
@@ -125,7 +126,10 @@ func eachWord(v any, visit func(string)) {
 // read gives the fragment's steps as a route has them.
 func (fr Fragment) read(at string, a Added) ([]Step, error) {
 	var faults input.Fields
-	for w := range a.With {
+	for w, says := range a.With {
+		if n := len([]rune(says)); n > maxOwnSay {
+			faults.Add(input.Join(at, "with."+w), fmt.Sprintf("up to %d characters", maxOwnSay), "%d are too long", n)
+		}
 		if _, ok := fr.With[w]; !ok {
 			faults.Add(input.Join(at, "with."+w), strings.Join(slices.Sorted(maps.Keys(fr.With)), ", "), "the piece %q has no word {%s}", fr.ID, w)
 		}

@@ -1,6 +1,7 @@
 package files
 
 import (
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -93,6 +94,7 @@ func TestAShopCannotLeaveAMechanicStuck(t *testing.T) {
 		"a piece that is none":      {book.OwnRoute{Added: []book.Added{{Fragment: "magic", Behind: "sealant"}}}, "added[0].fragment"},
 		"behind nothing":            {book.OwnRoute{Added: []book.Added{{Fragment: "deburr", Behind: "never", As: "again"}}}, "added[0].behind"},
 		"a word that it has not":    {book.OwnRoute{Added: []book.Added{{Fragment: "sealant", Behind: "sealant", As: "again", With: map[string]string{"who": "me"}}}}, "added[0].with.who"},
+		"a word that is a novel":    {book.OwnRoute{Added: []book.Added{{Fragment: "sealant", Behind: "sealant", As: "again", With: map[string]string{"where": strings.Repeat("long ", 200)}}}}, "added[0].with.where"},
 		"an id that is taken":       {book.OwnRoute{Added: []book.Added{{Fragment: "sealant", Behind: "sealant"}}}, "steps.sealant.id"},
 		"a name that is no id":      {book.OwnRoute{Added: []book.Added{{Fragment: "sealant", Behind: "sealant", As: "Seal it"}}}, "steps.Seal it.id"},
 		"a novel instead of a line": {book.OwnRoute{Steps: map[string]book.OwnStep{"sealant": {Title: string(make([]byte, 200)) + "x"}}}, "steps.sealant.title"},
