@@ -277,7 +277,7 @@ func (s *sheet) found() {
 			c = out
 		}
 		s.font("barlow", 10.5, c)
-		s.text(4, s.textW-4, 5.2, f.Says+": "+f.Words(), nil)
+		s.text(4, s.textW-4, 5.2, f.Says+": "+f.Words, nil)
 	}
 }
 

@@ -184,7 +184,7 @@ func TestAnUnsignedRecordSaysSo(t *testing.T) {
 func TestAFindIsPrinted(t *testing.T) {
 	rec := workshop.MakeRecord(finished(t))
 	assert.NotContains(t, printed(t, rec), "Found along the way")
-	rec.Found = []workshop.FoundLine{{Says: "Brake hose chafed through", Severity: "unsafe", Settled: "refused"}}
+	rec.Found = []workshop.FoundLine{{Says: "Brake hose chafed through", Severity: "unsafe", Settled: "refused", Words: "not safe to drive, customer does not want it"}}
 	text := printed(t, rec)
 	assert.Contains(t, text, "Found along the way")
 	assert.Contains(t, text, "Brake hose chafed through: not safe to drive, customer does not want it")

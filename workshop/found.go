@@ -28,7 +28,8 @@ type FoundLine struct {
 	Says     string    `json:"says"`
 	Severity string    `json:"severity" enum:"minor,soon,unsafe"`
 	Settled  string    `json:"settled" enum:"done,advised,refused"`
-	Step     string    `json:"step"` // where it was said, by its title
+	Words    string    `json:"words"` // how grave it is, and what became of it
+	Step     string    `json:"step"`  // where it was said, by its title
 	By       string    `json:"by"`
 	At       time.Time `json:"at"`
 	Photo    string    `json:"photo,omitempty"`
@@ -59,7 +60,7 @@ func wordOf(list []struct{ ID, Text string }, id string) string {
 }
 
 func foundWords(b Body) string {
-	return "found along the way, " + wordOf(severities, b.Outcome) + ", " + wordOf(settlements, b.Settled)
+	return "found along the way, " + becameOf(b)
 }
 
 // found lists what was found along the way, the gravest first.
@@ -73,7 +74,7 @@ func (s *State) found() []FoundLine {
 		if step, ok := s.plan.Step(e.Step); ok {
 			title = step.Title
 		}
-		list = append(list, FoundLine{b.Note, b.Outcome, b.Settled, title, e.By.Name, e.At, b.Photo})
+		list = append(list, FoundLine{b.Note, b.Outcome, b.Settled, becameOf(b), title, e.By.Name, e.At, b.Photo})
 	}
 	grave := func(l FoundLine) int {
 		return slices.IndexFunc(severities, func(x struct{ ID, Text string }) bool { return x.ID == l.Severity })
@@ -82,9 +83,9 @@ func (s *State) found() []FoundLine {
 	return list
 }
 
-// Words says how grave a find is, and what became of it.
-func (f FoundLine) Words() string {
-	return wordOf(severities, f.Severity) + ", " + wordOf(settlements, f.Settled)
+// becameOf says how grave a find is, and what became of it.
+func becameOf(b Body) string {
+	return wordOf(severities, b.Outcome) + ", " + wordOf(settlements, b.Settled)
 }
 
 // saidAnywhere are the acts that wait for no gate and no caution: they move no hand.

@@ -26,7 +26,7 @@ func TestFoundAlongTheWay(t *testing.T) {
 	rec := MakeRecord(b.ledger)
 	require.Len(t, rec.Found, 2)
 	assert.Equal(t, "Brake hose chafed through", rec.Found[0].Says)
-	assert.Equal(t, "not safe to drive, customer advised", rec.Found[0].Words())
+	assert.Equal(t, "not safe to drive, customer advised", rec.Found[0].Words)
 	assert.Equal(t, steps[0].Title, rec.Found[0].Step)
 
 	done := found("Brake hose chafed through", "unsafe", "done")

@@ -23,7 +23,7 @@ const weighed: WeighedView[] = [
       source: [],
       options: [{ id: "rebuild", cost_p50: 1100, cost_p90: 1423, days_p50: 2 }],
     },
-  } as unknown as WeighedView,
+  },
 ];
 
 describe("the estimate of a way", () => {

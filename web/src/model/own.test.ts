@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { linesOf, minutesOf, same, withoutPiece, withPiece, withStep } from "./own";
+import { linesOf, minutesOf, same, withoutPiece, withPiece, withStep, withWord } from "./own";
 import type { OwnRoute, RoutePage } from "./types";
 
 const step = (id: string) => ({ id, kind: "check" as const, title: id, say: "Look.", ways: [] });
@@ -30,6 +30,14 @@ describe("what a shop does otherwise on a route", () => {
       "sealant-3",
     ]);
     expect(withoutPiece(own, 0).added).toEqual([]);
+  });
+
+  it("says a piece's words otherwise, or as the book has them", () => {
+    const own = withPiece(page, {}, "sealant", "build");
+    const said = withWord(own, 0, "where", "Cover");
+    expect(said.added?.[0]?.with).toEqual({ where: "Cover" });
+    expect(withWord(said, 0, "where", "").added?.[0]?.with).toEqual({});
+    expect(withWord(said, 1, "where", "Cover")).toEqual(said);
   });
 
   it("goes when it says nothing any more", () => {

@@ -46,6 +46,16 @@ export function withPiece(page: RoutePage, own: OwnRoute, fragment: string, behi
   return { ...own, added: [...(own.added ?? []), { fragment, behind, as }] };
 }
 
+/** A piece's word said otherwise; empty is what the book says. */
+export const withWord = (own: OwnRoute, at: number, word: string, text: string): OwnRoute => ({
+  ...own,
+  added: (own.added ?? []).map((a, i) => {
+    if (i !== at) return a;
+    const { [word]: _, ...rest } = a.with ?? {};
+    return { ...a, with: text === "" ? rest : { ...rest, [word]: text } };
+  }),
+});
+
 export const withoutPiece = (own: OwnRoute, at: number): OwnRoute => ({
   ...own,
   added: (own.added ?? []).filter((_, i) => i !== at),

@@ -2754,6 +2754,7 @@ export interface components {
             /** @enum {string} */
             severity: "minor" | "soon" | "unsafe";
             step: string;
+            words: string;
         };
         FoundSheet: {
             family: string;

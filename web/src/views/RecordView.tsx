@@ -11,15 +11,6 @@ import { useKey } from "../parts/keys";
 import { Verdict } from "../parts/Verdict";
 import { HelpContext } from "./help";
 
-const foundWords = {
-  minor: "can wait",
-  soon: "soon",
-  unsafe: "not safe to drive",
-  done: "done now",
-  advised: "customer advised",
-  refused: "customer does not want it",
-};
-
 /** The record as a drawing with its title block: to read, to print, to hand over. */
 export function RecordView() {
   const { id = "" } = useParams({ strict: false });
@@ -54,7 +45,7 @@ export function RecordView() {
                 <ul className="text-line">
                   {rec.found.map((f) => (
                     <li key={f.says + f.at} className={f.severity === "unsafe" ? "text-out" : ""}>
-                      {f.says}: {foundWords[f.severity]}, {foundWords[f.settled]}
+                      {f.says}: {f.words}
                     </li>
                   ))}
                 </ul>

@@ -65,27 +65,9 @@ export function Bars({ options, chosen, was, deadline, at, onTouch }: Props) {
               {o.says}
             </text>
             {before && <Was x={x(before.cost_p10)} to={x(before.cost_p90)} y={y + 33} />}
-            <rect
-              x={x(o.cost_p10)}
-              y={y + 8}
-              width={Math.max(2, x(o.cost_p90) - x(o.cost_p10))}
-              height={18}
-              fill={o.id === chosen ? "var(--tint)" : "var(--sheet)"}
-              stroke={o.id === chosen ? "var(--blue)" : "var(--ink)"}
-              strokeWidth={1.6}
-            />
-            <path d={`M${x(o.cost_p50)} ${y + 5}v24`} stroke="var(--ink)" strokeWidth={2.4} />
+            <Span from={x(o.cost_p10)} to={x(o.cost_p90)} half={x(o.cost_p50)} y={y} best={o.id === chosen} />
             {before && <Was x={d(before.days_p50)} to={d(before.days_p80)} y={y + 33} />}
-            <rect
-              x={d(o.days_p50)}
-              y={y + 8}
-              width={Math.max(2, d(o.days_p80) - d(o.days_p50))}
-              height={18}
-              fill={o.id === chosen ? "var(--tint)" : "var(--sheet)"}
-              stroke={o.id === chosen ? "var(--blue)" : "var(--ink)"}
-              strokeWidth={1.6}
-            />
-            <path d={`M${d(o.days_p50)} ${y + 5}v24`} stroke="var(--ink)" strokeWidth={2.4} />
+            <Span from={d(o.days_p50)} to={d(o.days_p80)} half={d(o.days_p50)} y={y} best={o.id === chosen} />
           </g>
         );
       })}
@@ -107,6 +89,26 @@ export function Bars({ options, chosen, was, deadline, at, onTouch }: Props) {
 }
 
 const days1 = (n: number) => n.toFixed(1);
+
+type SpanProps = { from: number; to: number; half: number; y: number; best: boolean };
+
+/** A bar with its half marked; the way that is cheapest stands out. */
+function Span({ from, to, half, y, best }: SpanProps) {
+  return (
+    <>
+      <rect
+        x={from}
+        y={y + 8}
+        width={Math.max(2, to - from)}
+        height={18}
+        fill={best ? "var(--tint)" : "var(--sheet)"}
+        stroke={best ? "var(--blue)" : "var(--ink)"}
+        strokeWidth={1.6}
+      />
+      <path d={`M${half} ${y + 5}v24`} stroke="var(--ink)" strokeWidth={2.4} />
+    </>
+  );
+}
 
 function Was({ x, to, y }: { x: number; to: number; y: number }) {
   return <path d={`M${x} ${y}H${to}`} stroke="var(--quiet)" strokeWidth={1.2} />;

@@ -16,6 +16,7 @@ type Out = ResultOf<"decide">;
 function Drawing({ out, input, given }: Props) {
   const [edited, setEdited] = useState<Way[] | undefined>();
   const [at, setAt] = useState<string | undefined>();
+  const [begun, setBegun] = useState(0); // what was typed goes with what it was typed for
   const asked = edited && whole(input, edited);
   const what = useCalculator("decide", asked);
   const shown = edited ? (what.data ?? out) : out;
@@ -41,6 +42,7 @@ function Drawing({ out, input, given }: Props) {
       </Frame>
       {way && (
         <Ranges
+          key={`${way.id} ${begun}`}
           way={way}
           hangs={shown.options.find((o) => o.id === way.id)?.hinges_on ?? ""}
           onBound={(id, bound, text) => setEdited(withBound(ways, i, id, bound, text))}
@@ -53,7 +55,16 @@ function Drawing({ out, input, given }: Props) {
             What if: {shown.says}. Nothing of it is on record.
           </p>
         )}
-        {edited && <Button onClick={() => setEdited(undefined)}>Back to the sheet's</Button>}
+        {edited && (
+          <Button
+            onClick={() => {
+              setEdited(undefined);
+              setBegun(begun + 1);
+            }}
+          >
+            Back to the sheet's
+          </Button>
+        )}
       </div>
       <Fault error={edited ? what.error : null} typing />
     </>

@@ -27,7 +27,7 @@ export function Agreed({ view, say, busy, way }: PropsOf<"decide"> & { way: stri
       {yes && (
         <p className={`px-4 py-2.5 ${yes.stale ? "text-undecided" : ""}`} role="status">
           <b className="font-semibold">
-            {yes.name} said yes, up to <Money n={yes.sum} />
+            {yes.name} said yes, up to <span className="font-mono font-medium">{yes.sum}</span>
           </b>
           , {moment(yes.at)}, to {yes.by}
           {yes.stale && ". The plan has changed since: ask again"}.
@@ -41,7 +41,7 @@ export function Agreed({ view, say, busy, way }: PropsOf<"decide"> & { way: stri
             if (busy || !(wanted > 0) || name.trim() === "") return;
             say({ act: "agreed", name, sum: wanted, ...(yes && { supersedes: yes.entry }) }, () => {
               setName("");
-              setSum("");
+              setSum(usual);
             });
           }}
         >

@@ -1,5 +1,13 @@
 import { useState } from "react";
-import { type Line, linesOf, type OwnStep, withoutPiece, withPiece, withStep } from "../../model/own";
+import {
+  type Line,
+  linesOf,
+  type OwnStep,
+  withoutPiece,
+  withPiece,
+  withStep,
+  withWord,
+} from "../../model/own";
 import type { OwnRoute, RouteLine, RoutePage } from "../../model/types";
 import { Button } from "../../parts/Button";
 import { Choice, Choices } from "../../parts/Choices";
@@ -34,7 +42,7 @@ export function Station({ page, station, title, own, onOwn }: Props) {
                   {l.what === "step" ? (
                     <StepSaid page={page} step={l.step} said={l.own} own={own} onOwn={onOwn} />
                   ) : (
-                    <Button onClick={() => onOwn(withoutPiece(own, l.at))}>Take it out again</Button>
+                    <PieceSaid page={page} line={l} own={own} onOwn={onOwn} />
                   )}
                 </div>
               )}
@@ -43,6 +51,34 @@ export function Station({ page, station, title, own, onOwn }: Props) {
         })}
       </ol>
     </section>
+  );
+}
+
+type PieceProps = {
+  page: RoutePage;
+  line: Extract<Line, { what: "piece" }>;
+  own: OwnRoute;
+  onOwn: (own: OwnRoute) => void;
+};
+
+/** A piece that was put in: its words as they are said here, or out again. */
+function PieceSaid({ page, line: l, own, onOwn }: PieceProps) {
+  const words = page.pieces.find((p) => p.id === l.piece.fragment)?.words ?? {};
+  return (
+    <>
+      {Object.entries(words).map(([word, usual]) => (
+        <Field
+          key={word}
+          label={word.replaceAll("-", " ")}
+          value={l.piece.with?.[word] ?? ""}
+          placeholder={usual}
+          onValue={(text) => onOwn(withWord(own, l.at, word, text))}
+        />
+      ))}
+      <div>
+        <Button onClick={() => onOwn(withoutPiece(own, l.at))}>Take it out again</Button>
+      </div>
+    </>
   );
 }
 

@@ -1,0 +1,113 @@
+package workshop_test
+
+import (
+	"encoding/json"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	. "handwerk/workshop"
+)
+
+// What speaks for each way is worked out from sheet and record where the choice
+// is made, and kept with it.
+func TestAChoiceIsWeighedFromTheRecord(t *testing.T) {
+	b := benchOn(t, "clutch-hydraulic", "skerry-c228")
+	b.walkUntil("complaint")
+	b.must("complaint", Draft{Act: ActOutcome, Item: ReadPlace("complaint-clutch"), Body: Body{Outcome: "no-release"}})
+	_, needs := b.status("tests")
+	assert.Equal(t, "acknowledge: Crushing", needs)
+	b.must("tests", Draft{Act: ActAcknowledge, Item: ReadPlace("under-vehicle")})
+	_, needs = b.status("tests")
+	assert.Equal(t, "one line at least", needs)
+	b.must("tests", Draft{Act: ActOutcome, Item: ReadPlace("fork-travel"), Body: Body{Outcome: "little"}})
+
+	v := viewAt[*TestStep](b, "tests")
+	require.NotNil(t, v.Diagnosis)
+	assert.Equal(t, "master-cylinder", v.Diagnosis.Causes[0].ID, "the margin reasons with what is on record")
+	for _, c := range v.Diagnosis.Causes {
+		assert.NotEqual(t, "cable-worn", c.ID, "the release is hydraulic")
+	}
+
+	weighed := viewAt[*DecideStep](b, "way").Weighed
+	require.Len(t, weighed, 2)
+	assert.Equal(t, "diagnose", weighed[0].Calc)
+	assert.Contains(t, string(weighed[0].Result), "Master cylinder lets fluid past its seal first")
+	assert.Contains(t, string(weighed[1].Result), "Clutch kit fitted here")
+	e := b.must("way", Draft{Act: ActDecision, Body: Body{Outcome: "repair"}})
+	assert.Equal(t, "diagnose/2, decide/1", e.Method)
+	var kept struct {
+		Diagnose struct {
+			Action string `json:"action"`
+		} `json:"diagnose"`
+	}
+	require.NoError(t, json.Unmarshal(e.Result, &kept))
+	assert.Equal(t, "Renew master and slave cylinder together", kept.Diagnose.Action)
+}
+
+// A grave hazard of one test is read before that test is answered, and holds
+// none of the others.
+func TestAHazardIsReadAtItsTest(t *testing.T) {
+	b := benchOn(t, "clutch-hydraulic", "skerry-c228")
+	b.walkUntil("complaint")
+	b.must("complaint", Draft{Act: ActOutcome, Item: ReadPlace("complaint-clutch"), Body: Body{Outcome: "slips"}})
+	b.must("tests", Draft{Act: ActAcknowledge, Item: ReadPlace("under-vehicle")})
+	stall := Draft{Act: ActOutcome, Item: ReadPlace("stall-hold"), Body: Body{Outcome: "slips"}}
+	_, err := b.try("tests", stall, lead)
+	require.ErrorContains(t, err, "read and acknowledge first: The vehicle lurches")
+	b.must("tests", Draft{Act: ActOutcome, Item: ReadPlace("free-play"), Body: Body{Outcome: "right"}})
+	b.must("tests", Draft{Act: ActAcknowledge, Item: ReadPlace("lurch")})
+	b.must("tests", stall)
+	for _, item := range viewAt[*TestStep](b, "tests").Items {
+		if item.ID == "stall-hold" {
+			require.Len(t, item.Cautions, 1)
+			assert.NotEmpty(t, item.Cautions[0].By)
+		}
+	}
+}
+
+// The class that suits what is inside stands first; what it stops cannot be
+// put down, and says why.
+func TestFluidsStandAsTheUnitWantsThem(t *testing.T) {
+	for _, tt := range []struct{ route, sheet, first, stopped string }{
+		{"transfer-case-wet-pack", "norrel-p3", "atf", ""},
+		{"transfer-case-dog", "brakka-t2", "gl4-80", "gl5-80"},
+		{"axle-limited-slip", "brakka-a9s", "gl5-ls", "gl4"},
+		{"axle-ring-pinion", "brakka-a9", "gl5-90", "gl4"},
+	} {
+		b := benchOn(t, tt.route, tt.sheet)
+		b.walkUntil("fluid")
+		v := viewAt[*FillStep](b, "fluid")
+		assert.Equal(t, tt.first, v.Fluids[0].ID, tt.route)
+		assert.Empty(t, v.Fluids[0].Forbids)
+		for _, f := range v.Fluids {
+			if f.ID == tt.stopped {
+				assert.NotEmpty(t, f.Forbids, tt.route)
+				_, err := b.try("fluid", Draft{Act: ActFilled, Body: Body{Outcome: f.ID, Value: count(t, "2.3 L")}}, lead)
+				require.ErrorContains(t, err, f.Forbids)
+			}
+		}
+	}
+}
+
+// The shop's confirmed causes come from the store and shift the answer.
+func TestConfirmedCausesShiftTheDiagnosis(t *testing.T) {
+	b := benchOn(t, "clutch-hydraulic", "skerry-c228")
+	b.walkUntil("complaint")
+	b.must("complaint", Draft{Act: ActOutcome, Item: ReadPlace("complaint-clutch"), Body: Body{Outcome: "no-release"}})
+	b.ledger.Confirmed = func() (map[string]int, error) { return map[string]int{"air-in-line": 40}, nil }
+	v := viewAt[*TestStep](b, "complaint")
+	assert.Equal(t, "air-in-line", v.Diagnosis.Causes[0].ID)
+	assert.InDelta(t, 40.0/60, v.Diagnosis.OwnShare, 1e-9)
+}
+
+func TestTheRootCauseIsOneOfTheBookOrInWords(t *testing.T) {
+	b := benchOn(t, "clutch-hydraulic", "skerry-c228")
+	b.walkUntil("cause")
+	_, err := b.try("cause", Draft{Act: ActDecision, Body: Body{Outcome: "gremlins"}}, lead)
+	assert.ErrorContains(t, err, "accepted: master-cylinder")
+	_, err = b.try("cause", Draft{Act: ActDecision, Body: Body{Outcome: "other"}}, lead)
+	assert.ErrorContains(t, err, "reason: a reason is needed; accepted: what it was")
+	b.must("cause", Draft{Act: ActDecision, Body: Body{Outcome: "other", Reason: "a mouse in the bell housing"}})
+}
