@@ -8,6 +8,7 @@ import (
 
 	"handwerk/core/input"
 	"handwerk/core/quantity"
+	"handwerk/core/supply"
 )
 
 var idShape = regexp.MustCompile(`^[a-z0-9][a-z0-9-]{0,59}$`)
@@ -199,6 +200,8 @@ func (s SpecSheet) Check() input.Fields {
 	for step, parts := range s.Stacks {
 		c.Parts("stacks."+step, parts)
 	}
+	c.Fields = append(c.Fields, supply.CheckSingles("singles", s.Singles)...)
+	c.Fields = append(c.Fields, supply.CheckKits("kits", s.Kits)...)
 	return c.Fields
 }
 
@@ -214,6 +217,9 @@ func (c *Checker) Parts(at string, parts []Part) {
 		c.Text(input.Join(here, "name"), p.Name)
 		if p.Facing != "" && !slices.Contains(Facings, p.Facing) {
 			c.Add(input.Join(here, "facing"), strings.Trim(fmt.Sprint(Facings), "[]"), "%q is no way to face", p.Facing)
+		}
+		if p.Pieces < 0 || p.Pieces > 200 {
+			c.Add(input.Join(here, "pieces"), "1 to 200", "%d of them cannot be", p.Pieces)
 		}
 		if p.Facing != "" && p.Faces == "" {
 			c.Add(input.Join(here, "faces"), "words beside facing", "nobody sees by what it faces %s", p.Facing)

@@ -168,10 +168,10 @@ func (c Copy) checkSheet(kinds Kinds) error {
 type Figures map[string]json.RawMessage
 
 // Answer is the path of what is said at once for a figure: a limit with both its
-// sides, a torque group, a fill, the list of washers.
+// sides, a torque group, a fill, a whole list.
 func Answer(path string) string {
 	parts := strings.SplitN(path, ".", 3)
-	if parts[0] == "washers" || parts[0] == "ways" || len(parts) == 1 {
+	if slices.Contains(lists, parts[0]) || len(parts) == 1 {
 		return parts[0]
 	}
 	return parts[0] + "." + parts[1]

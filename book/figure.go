@@ -62,7 +62,7 @@ func ShapeOf(path string) Shape {
 		return ShapeTorque
 	case "fills":
 		return ShapeFill
-	case "washers", "ways", "stacks":
+	case "washers", "ways", "stacks", "singles", "kits":
 		return ShapeRows
 	}
 	return ShapeQuantity
@@ -73,7 +73,7 @@ func (f Figure) Check(c *Checker, at string) {
 	c.Text(input.Join(at, "path"), f.Path)
 	c.Text(input.Join(at, "title"), f.Title)
 	if Answer(f.Path) != f.Path {
-		c.Add(input.Join(at, "path"), "limits.x, torques.x, fills.x, figures.x, washers, ways", "%q is not said at once", f.Path)
+		c.Add(input.Join(at, "path"), "limits.x, torques.x, fills.x, figures.x, washers, ways, singles, kits", "%q is not said at once", f.Path)
 	}
 	if !slices.Contains(shapes, f.Shape) {
 		c.Add(input.Join(at, "shape"), fmt.Sprint(shapes), "%q is no shape", f.Shape)

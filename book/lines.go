@@ -18,7 +18,10 @@ type Line struct {
 }
 
 // rooms of a sheet in the order in which they are read.
-var rooms = []string{"limits", "torques", "fills", "washers", "stacks", "ways", "figures"}
+var rooms = []string{"limits", "torques", "fills", "washers", "stacks", "ways", "singles", "kits", "figures"}
+
+// lists are the rooms that are said at once, as one list.
+var lists = []string{"washers", "ways", "singles", "kits"}
 
 // Lines are all that a sheet says, in the order of its rooms.
 func (s SpecSheet) Lines() ([]Line, error) {
@@ -29,7 +32,7 @@ func (s SpecSheet) Lines() ([]Line, error) {
 	lines := []Line{}
 	for _, path := range slices.Sorted(maps.Keys(all)) {
 		room, _, deep := strings.Cut(path, ".")
-		if slices.Contains(rooms, room) && Answer(path) == path && (deep || room == "washers" || room == "ways") {
+		if slices.Contains(rooms, room) && Answer(path) == path && (deep || slices.Contains(lists, room)) {
 			lines = append(lines, Line{path, all[path]})
 		}
 	}
@@ -45,8 +48,8 @@ func roomAt(path string) int {
 // Lay writes what an answer says into a sheet; nothing takes it off.
 func (s *SpecSheet) Lay(path string, raw json.RawMessage) error {
 	room, name, _ := strings.Cut(path, ".")
-	if !slices.Contains(rooms, room) || Answer(path) != path || (name == "") != (room == "washers" || room == "ways") {
-		return input.At("", "limits.x, torques.x, fills.x, figures.x, washers, ways", "a spec sheet has no %q", path)
+	if !slices.Contains(rooms, room) || Answer(path) != path || (name == "") != slices.Contains(lists, room) {
+		return input.At("", "limits.x, torques.x, fills.x, figures.x, washers, ways, singles, kits", "a spec sheet has no %q", path)
 	}
 	switch room {
 	case "limits":
@@ -61,6 +64,10 @@ func (s *SpecSheet) Lay(path string, raw json.RawMessage) error {
 		return layIn(&s.Stacks, name, raw)
 	case "washers":
 		return layList(&s.Washers, raw)
+	case "singles":
+		return layList(&s.Singles, raw)
+	case "kits":
+		return layList(&s.Kits, raw)
 	}
 	return layList(&s.Ways, raw)
 }

@@ -10,6 +10,7 @@ import (
 
 	"handwerk/core/decision"
 	"handwerk/core/quantity"
+	"handwerk/core/supply"
 )
 
 // StationID is one of the eleven places a rebuild passes.
@@ -60,6 +61,7 @@ const (
 	Decide  Kind = "decide"
 	Care    Kind = "caution"
 	Photo   Kind = "photo"
+	Order   Kind = "order"
 )
 
 // Route is the plan of one kind of rebuild.
@@ -110,7 +112,7 @@ type Step struct {
 	Fill     *FillSpec    `json:"fill,omitempty"`     // fill
 	Schools  []School     `json:"schools,omitempty"`  // wait
 	Choices  []Choice     `json:"choices,omitempty"`  // decide
-	Weighs   []Weighing   `json:"weighs,omitempty"`   // check, fill, decide: what is worked out for the choice
+	Weighs   []Weighing   `json:"weighs,omitempty"`   // check, fill, decide, order: what is worked out for the choice
 	Handover []string     `json:"handover,omitempty"` // lines for the customer, printed on the record
 }
 
@@ -177,9 +179,10 @@ type Part struct {
 	// Facing is the way the mark looks, for the drawing; empty where it has
 	// no one way, as of parts that lie among each other in an order.
 	Facing Facing `json:"facing,omitempty"`
-	Once   bool   `json:"once,omitempty"`  // always replaced once disturbed
-	Shape  string `json:"shape,omitempty"` // how it is drawn along the shaft
-	Fit    string `json:"fit,omitempty"`   // what to mind when it goes back
+	Once   bool   `json:"once,omitempty"`   // always replaced once disturbed
+	Shape  string `json:"shape,omitempty"`  // how it is drawn along the shaft
+	Fit    string `json:"fit,omitempty"`    // what to mind when it goes back
+	Pieces int    `json:"pieces,omitempty"` // how many there are of it; 0 is one
 }
 
 // Facing is the way a part faces, seen in the vehicle; in and out are towards
@@ -320,6 +323,9 @@ type SpecSheet struct {
 	// them off; they stand in place of the route's.
 	Stacks map[string][]Part `json:"stacks,omitempty"`
 	Ways   []decision.Option `json:"ways,omitempty"` // repair, exchange, ...: what they usually cost
+	// Singles and Kits are what suppliers sell for this family.
+	Singles []supply.Single `json:"singles,omitempty"`
+	Kits    []supply.Kit    `json:"kits,omitempty"`
 }
 
 // Limit has a lower or an upper side, or both.
@@ -407,3 +413,6 @@ func (x AskChoice) Binds() any {
 	}
 	return x.ID
 }
+
+// Count is how many there are of a part.
+func (p Part) Count() int { return max(1, p.Pieces) }

@@ -53,7 +53,7 @@ func TestAxeFindsNothing(t *testing.T) {
 	clutch, axle, box := visitor.rebuildPath("Slipway tractor, Skerry C228"), visitor.rebuildPath("Slipway tractor, Brakka A9"), visitor.rebuildPath("Heritage fire pump, Brakka G5")
 	views := map[string]string{
 		"board": "/", "take in": "/open", "trays": strings.Replace(out, "/rebuilds/", "/trays/", 1), "account": "/account", "find": "/find", "drawers": "/drawers", "shop": "/shop", "gauges": "/gauges", "sheets": "/sheets", "routes": "/routes", "route": "/routes/transfer-case-dog", "sheet": "/sheets/brakka-a9", "unit": "/units/observatory-truck.tc", "customer": visitor.customerPath("Harbour office"), "measure": out + "/end-float", "torque": torque + "/cover-bolts", "drive card": drive + "/drive-after", "stack off": fresh + "/strip",
-		"stack looked at": out + "/parts", "stack in": torque + "/build", "sealant": torque + "/sealant", "fluid": fresh + "/fluid", "decide": fresh + "/way", "caution": fresh + "/tests",
+		"stack looked at": out + "/parts", "parts list": visitor.rebuildPath("Ferry-terminal tug 1, Brakka G5") + "/parts-here", "stack in": torque + "/build", "sealant": torque + "/sealant", "fluid": fresh + "/fluid", "decide": fresh + "/way", "caution": fresh + "/tests",
 		"make safe": fresh + "/make-safe", "photo": fresh + "/arrival-photo", "gate": fresh + "/sign-off", "record": strings.Replace(done, "/rebuilds/", "/records/", 1),
 		"diagnosis": clutch + "/tests", "driveline": axle + "/which-turned", "every gear": box + "/shift-before", "figures": axle + "/backlash", "choices": axle + "/pattern", "housing": box + "/housing", "weighed": clutch + "/way", "school": axle + "/school",
 	}

@@ -28,7 +28,7 @@ func Document() ([]byte, error) { return openAPI((&api{}).endpoints()) }
 // endpoints lists every operation of the API.
 func (a *api) endpoints() []endpoint {
 	var all []endpoint
-	for _, group := range [][]endpoint{a.firstEndpoints(), a.sessionEndpoints(), a.peopleEndpoints(), a.programEndpoints(), a.benchEndpoints(), a.shopEndpoints(), a.fleetEndpoints(), a.sheetEndpoints(), a.routeEndpoints(), a.drawerEndpoints(), a.gaugeEndpoints(), a.rebuildEndpoints(), a.photoEndpoints(), a.recordEndpoints(), a.trayEndpoints(), a.calcEndpoints()} {
+	for _, group := range [][]endpoint{a.firstEndpoints(), a.sessionEndpoints(), a.peopleEndpoints(), a.programEndpoints(), a.benchEndpoints(), a.shopEndpoints(), a.fleetEndpoints(), a.sheetEndpoints(), a.routeEndpoints(), a.drawerEndpoints(), a.gaugeEndpoints(), a.rebuildEndpoints(), a.photoEndpoints(), a.recordEndpoints(), a.trayEndpoints(), a.partsEndpoints(), a.calcEndpoints()} {
 		all = append(all, group...)
 	}
 	return all
@@ -203,6 +203,6 @@ var wordsOf = map[reflect.Type][]any{
 	reflect.TypeFor[workshop.Act](): {
 		workshop.ActOutcome, workshop.ActRemoved, workshop.ActVerdict, workshop.ActFitted, workshop.ActReading, workshop.ActFit, workshop.ActAgain,
 		workshop.ActReckon, workshop.ActAccept, workshop.ActTorqued, workshop.ActFilled, workshop.ActStart, workshop.ActEnd, workshop.ActDecision, workshop.ActAgreed,
-		workshop.ActAcknowledge, workshop.ActPhoto, workshop.ActOverride, workshop.ActFigure, workshop.ActSheet, workshop.ActNote, workshop.ActFound, workshop.ActStrike,
+		workshop.ActAcknowledge, workshop.ActPhoto, workshop.ActOverride, workshop.ActFigure, workshop.ActSheet, workshop.ActNote, workshop.ActFound, workshop.ActWanted, workshop.ActOrdered, workshop.ActCame, workshop.ActStrike,
 	},
 }

@@ -40,7 +40,7 @@ type kind struct {
 
 // kinds are all there are.
 var kinds = []*kind{
-	&checkKind, &testKind, &stackKind, &measureKind, &torqueKind, &fillKind, &waitKind, &decideKind, &cautionKind, &photoKind,
+	&checkKind, &testKind, &stackKind, &measureKind, &torqueKind, &fillKind, &waitKind, &decideKind, &cautionKind, &photoKind, &orderKind,
 }
 
 // Kinds is what the book has to know of them.

@@ -33,6 +33,10 @@ const (
 	AgreedAgain    Missing = "agreed_again"    // the customer said yes to something else
 	WhatItWaitsFor Missing = "what_it_waits_for"
 	Pictured       Missing = "pictured"
+	PartsSaid      Missing = "parts_said"     // what has to come, or that nothing has to
+	PartsToOrder   Missing = "parts_to_order" // Count of them
+	PartsAwaited   Missing = "parts_awaited"  // Count of them, the last on Due
+	PartsLooked    Missing = "parts_looked"   // Names are the stacks that are not looked at yet
 )
 
 // Need is what a step still asks for; the zero value is nothing. Words are made
@@ -43,13 +47,15 @@ type Need struct {
 	Names []string
 	Place Place
 	Until time.Time
+	Due   string // a day; empty where nobody said
+	Late  int    // days after the promised one
 }
 
 // IsMet tells that nothing is missing.
 func (n Need) IsMet() bool { return n.What == Nothing }
 
-// Holds tells that a decision keeps the rebuild waiting here.
-func (n Need) Holds() bool { return n.What == WhatItWaitsFor }
+// Holds tells that a decision, or what has to come, keeps the rebuild waiting here.
+func (n Need) Holds() bool { return n.What == WhatItWaitsFor || n.What == PartsAwaited }
 
 // counted is a need of so many, none when nothing is left.
 func countedNeed(what Missing, n int) Need {

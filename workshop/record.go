@@ -122,6 +122,9 @@ const (
 	ActNote        Act = "note"        // a remark, at any step
 	ActFound       Act = "found"       // something found along the way, at any step
 	ActStrike      Act = "strike"      // an entry is withdrawn; it stays readable
+	ActWanted      Act = "wanted"      // order: lines are put on the parts list, or known better
+	ActOrdered     Act = "ordered"     // order: lines were ordered, or sent out
+	ActCame        Act = "came"        // order: lines came in, were held against the old, went back
 )
 
 // Piece is n shims of one size, as the drawer names them.
@@ -150,6 +153,9 @@ type Body struct {
 	Pass       int          `json:"pass,omitempty"`
 	Bolt       int          `json:"bolt,omitempty"`
 	Pack       []Piece      `json:"pack,omitempty"`
+	Lines      []OrderLine  `json:"lines,omitempty"`    // of the parts list
+	Supplier   string       `json:"supplier,omitempty"` // they come from
+	Due        string       `json:"due,omitempty"`      // a day: 2026-11-27
 
 	Sheet  *book.SpecSheet `json:"sheet,omitempty"`  // that was taken; set by us
 	Figure json.RawMessage `json:"figure,omitempty"` // as it would stand on the sheet
@@ -162,9 +168,9 @@ type given struct{ name, text string }
 // given lists the fields that are filled in, in the order of their names.
 func (b Body) given() []given {
 	all := []given{
-		{"bolt", filled(b.Bolt != 0)}, {"faces", b.Faces}, {"figure", filled(len(b.Figure) > 0)}, {"gauge", filled(b.Gauge != nil)}, {"instrument", b.Instrument}, {"name", b.Name}, {"note", b.Note}, {"origin", string(b.Origin)}, {"outcome", b.Outcome},
+		{"bolt", filled(b.Bolt != 0)}, {"due", b.Due}, {"faces", b.Faces}, {"figure", filled(len(b.Figure) > 0)}, {"gauge", filled(b.Gauge != nil)}, {"instrument", b.Instrument}, {"lines", filled(len(b.Lines) > 0)}, {"name", b.Name}, {"note", b.Note}, {"origin", string(b.Origin)}, {"outcome", b.Outcome},
 		{"pack", filled(len(b.Pack) > 0)}, {"pass", filled(b.Pass != 0)}, {"photo", b.Photo}, {"photo_hash", b.PhotoHash}, {"reason", b.Reason}, {"settled", b.Settled}, {"sheet", filled(b.Sheet != nil)}, {"sum", filled(b.Sum != 0)},
-		{"tray", b.Tray}, {"typed", b.Typed}, {"value", filled(!b.Value.IsZero())},
+		{"supplier", b.Supplier}, {"tray", b.Tray}, {"typed", b.Typed}, {"value", filled(!b.Value.IsZero())},
 	}
 	return slices.DeleteFunc(all, func(g given) bool { return g.text == "" })
 }

@@ -47,7 +47,7 @@ func (l Ledger) State() *State {
 		return l.state
 	}
 	s := Fold(l.Plan, l.Entries)
-	s.zone, s.units = l.Zone, l.Units
+	s.zone, s.units, s.promised = l.Zone, l.Units, l.Rebuild.Promised
 	if s.facts = l.orderFigures(); len(s.facts) > 0 {
 		s.reground()
 	}
@@ -122,6 +122,9 @@ var fieldsOf = map[Act][]string{
 	ActNote:        {"note", "photo"},
 	ActFound:       {"note", "outcome", "settled", "photo"},
 	ActStrike:      {"reason"},
+	ActWanted:      {"lines", "note"},
+	ActOrdered:     {"lines", "supplier", "due", "note"},
+	ActCame:        {"lines", "photo", "note"},
 }
 
 // Propose runs a draft through the rules of the record. It changes nothing.
@@ -311,9 +314,12 @@ func (p *proposal) act() error {
 	return p.keepWeighed()
 }
 
+// placeless are the acts of which there may be many at a step.
+var placeless = []Act{ActNote, ActFound, ActSheet, ActWanted, ActOrdered, ActCame}
+
 // placeFree: one live entry holds a place; to change it, it is corrected.
 func (p *proposal) placeFree() error {
-	if p.old != nil || p.draft.Act == ActNote || p.draft.Act == ActFound || p.draft.Act == ActSheet {
+	if p.old != nil || slices.Contains(placeless, p.draft.Act) {
 		return nil
 	}
 	if e, taken := p.state.of(p.step).has(p.draft.Act, p.draft.Item); taken {

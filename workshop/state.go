@@ -26,7 +26,7 @@ type Plan struct {
 	named  map[string]*Step
 	ground *grounds // its sheet alone
 	// leaning lists, for each step, those whose needs rest on its entries: itself,
-	// the other work on its stack, and what takes a figure from it.
+	// the other work on its stack, what takes a figure from it, and the parts list.
 	leaning [][]int
 }
 
@@ -70,6 +70,11 @@ func (p *Plan) lean() {
 				p.leaning[other.at] = append(p.leaning[other.at], step.at)
 			}
 		}
+		for _, other := range p.steps[:step.at] {
+			if step.Kind == book.Order && (other.Kind == book.Stack || other.Kind == book.Fill) {
+				p.leaning[other.at] = append(p.leaning[other.at], step.at)
+			}
+		}
 	}
 }
 
@@ -88,15 +93,16 @@ func (p *Plan) Steps() []*Step { return p.steps }
 // State is where every step stands, folded from the entries. It never changes
 // once it is made, so that many may read it; with adds an entry to a new one.
 type State struct {
-	plan    *Plan
-	zone    *time.Location
-	units   quantity.System
-	facts   map[string]json.RawMessage // figures the order says: of the vehicle, and how long there is
-	on      *grounds
-	entries []Entry
-	tail    *tail
-	by      []int32 // for each entry: 1 + the index of the one that corrected or struck it, 0 if none
-	steps   []stepState
+	plan     *Plan
+	zone     *time.Location
+	units    quantity.System
+	facts    map[string]json.RawMessage // figures the order says: of the vehicle, and how long there is
+	promised string                     // a day
+	on       *grounds
+	entries  []Entry
+	tail     *tail
+	by       []int32 // for each entry: 1 + the index of the one that corrected or struck it, 0 if none
+	steps    []stepState
 	// needed remembers the answers of needs: gates ask for the same step often.
 	needed []atomic.Pointer[Need]
 }
@@ -164,7 +170,7 @@ func Fold(p *Plan, entries []Entry) *State {
 // with is the state with one more entry: only its step is folded anew, and
 // only the steps that lean on that one forget what they need.
 func (s *State) with(e Entry) *State {
-	next := &State{plan: s.plan, zone: s.zone, units: s.units, facts: s.facts, on: s.on, steps: slices.Clone(s.steps), needed: make([]atomic.Pointer[Need], len(s.needed))}
+	next := &State{plan: s.plan, zone: s.zone, units: s.units, facts: s.facts, promised: s.promised, on: s.on, steps: slices.Clone(s.steps), needed: make([]atomic.Pointer[Need], len(s.needed))}
 	next.entries, next.tail = s.grown(e)
 	next.by = append(slices.Clone(s.by), 0)
 	step, ok := s.plan.named[e.Step]

@@ -109,6 +109,12 @@ func (s *State) needWords(step *Step, n Need) string {
 		return fmt.Sprintf("bolt %d in pass %d is off its setting", n.Place.Bolt, n.Place.Pass)
 	case ClockOver:
 		return "the clock, until " + Moment(n.Until, s.zone)
+	case PartsToOrder:
+		return several(n.Count, "part", "parts") + " to order"
+	case PartsAwaited:
+		return awaitedWords(n)
+	case PartsLooked:
+		return "first: " + s.titles(n.Names)
 	case WhatItWaitsFor:
 		return strings.TrimSpace(strings.Join(n.Names, ": "))
 	}
@@ -120,7 +126,7 @@ var plainNeeds = map[Missing]string{
 	Nothing: "", OneLine: "one line at least", Reckoning: "work it out", Decisive: "undecided: read again or finer",
 	AnotherPack: "out: fit a pack and measure again", Mended: "out: mend it and measure again", CheckRound: "the check round",
 	FluidIn: "fluid and quantity", RightQuantity: "the quantity is outside the spec sheet", ClockStarted: "start the clock",
-	Decided: "a decision", AgreedAgain: "the customer's yes to what is decided now", Pictured: "a picture",
+	Decided: "a decision", AgreedAgain: "the customer's yes to what is decided now", Pictured: "a picture", PartsSaid: "what has to come, or that nothing has to",
 }
 
 // titles names steps.
@@ -226,10 +232,15 @@ func withReason(words string, b Body) string {
 
 // countOf says "3 lines to go".
 func countOf(n int, one, many string) string {
+	return several(n, one, many) + " to go"
+}
+
+// several says "3 lines".
+func several(n int, one, many string) string {
 	if n == 1 {
-		return "1 " + one + " to go"
+		return "1 " + one
 	}
-	return fmt.Sprintf("%d %s to go", n, many)
+	return fmt.Sprintf("%d %s", n, many)
 }
 
 func lowered(s string) string { return strings.ToLower(s[:1]) + s[1:] }

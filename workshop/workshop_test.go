@@ -166,7 +166,6 @@ func TestARefusalSaysWhy(t *testing.T) {
 		{"verdict without reason", "parts", "parts", Draft{Act: ActVerdict, Item: ReadPlace("gear"), Body: Body{Outcome: "rework"}}, lead, "reason:"},
 		{"unknown picture", "arrival-photo", "arrival-photo", Draft{Act: ActPhoto, Body: Body{Photo: "p9"}}, lead, "no such picture"},
 		{"fluid that eats bronze", "fluid", "fluid", Draft{Act: ActFilled, Body: Body{Outcome: "gl5-80", Value: say("2.4 L")}}, lead, "the sulphur of GL-5 eats bronze"},
-		{"wait without reason", "parts-here", "parts-here", Draft{Act: ActDecision, Body: Body{Outcome: "waiting"}}, lead, "what it waits for"},
 		{"out of order part", "build", "build", Draft{Act: ActFitted, Item: ReadPlace("nut"), Body: Body{Outcome: "fitted"}}, lead, "goes in before Flange nut"},
 		{"clock not started", "sealant", "sealant", Draft{Act: ActEnd}, lead, "has not been started"},
 		{"lead only", "sign-off", "sign-off", Draft{Act: ActDecision, Body: Body{Outcome: "release"}}, mechanic, "only the lead"},
@@ -305,16 +304,6 @@ func TestTheSealantClock(t *testing.T) {
 	b.must("sealant", Draft{Act: ActEnd})
 	status, _ := b.status("sealant")
 	assert.Equal(t, Done, status)
-}
-
-func TestAHoldShowsOnTheBoard(t *testing.T) {
-	b := newBench(t)
-	b.walkUntil("parts-here")
-	held := b.must("parts-here", Draft{Act: ActDecision, Body: Body{Outcome: "waiting", Reason: "thrust washer, 0.56 mm"}})
-	assert.True(t, b.ledger.Rebuild.Place.Held)
-	assert.Equal(t, "Parts at hand: Waiting for parts: thrust washer, 0.56 mm", b.ledger.Rebuild.Place.WaitsFor)
-	b.must("parts-here", Draft{Act: ActDecision, Supersedes: held.ID, Body: Body{Outcome: "all-here"}})
-	assert.False(t, b.ledger.Rebuild.Place.Held)
 }
 
 func TestAfterTheSignatureTheRecordRests(t *testing.T) {

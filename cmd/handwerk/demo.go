@@ -5,6 +5,7 @@ import (
 	"errors"
 	"fmt"
 	"io/fs"
+	"strconv"
 	"strings"
 	"time"
 
@@ -135,13 +136,21 @@ func stockOf(s files.Scenario) []postgres.StockLine {
 	return stock
 }
 
-// scriptOf reads the entries of a story.
-func scriptOf(r files.ScenarioRebuild) (walk.Script, error) {
+// scriptOf reads the entries of a story; a day that something is due is told as
+// days from now: "+2".
+func scriptOf(r files.ScenarioRebuild, now time.Time) (walk.Script, error) {
 	script := walk.Script{}
 	for i, e := range r.Entries {
 		var d workshop.Draft
 		if err := input.Decode(e.Say, &d); err != nil {
 			return nil, fmt.Errorf("entry %d: %w", i+1, err)
+		}
+		if days, ahead := strings.CutPrefix(d.Due, "+"); ahead {
+			n, err := strconv.Atoi(days)
+			if err != nil {
+				return nil, fmt.Errorf("entry %d: %q is no number of days", i+1, d.Due)
+			}
+			d.Due = now.AddDate(0, 0, n).Format(time.DateOnly)
 		}
 		script[e.Step] = append(script[e.Step], d)
 	}
@@ -176,7 +185,7 @@ func loadRebuild(ctx context.Context, store *postgres.Store, b book.Book, r file
 	if err != nil {
 		return err
 	}
-	script, err := scriptOf(r)
+	script, err := scriptOf(r, now)
 	if err != nil {
 		return err
 	}

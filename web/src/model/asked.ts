@@ -116,7 +116,22 @@ function numberOf(text: string): number | undefined {
 }
 
 /** Fields that are words, whatever they look like. */
-const wordy = new Set(["name", "says", "id", "kind", "a", "b", "carrier", "engaged_by", "size", "thickness"]);
+const wordy = new Set([
+  "name",
+  "says",
+  "id",
+  "kind",
+  "a",
+  "b",
+  "carrier",
+  "engaged_by",
+  "size",
+  "thickness",
+  "part",
+  "supplier",
+  "compare",
+  "holds",
+]);
 
 function structure(start: unknown, rows: readonly unknown[], said: (name: string) => string): unknown {
   const made = rows.map((row, i) => rebuilt(row, String(i), said));
@@ -129,8 +144,8 @@ function rebuilt(pattern: unknown, at: string, said: (name: string) => string): 
   const out: Record<string, unknown> = {};
   for (const [k, v] of Object.entries(pattern)) {
     const x = rebuilt(v, `${at}.${k}`, said);
-    if (x === undefined) return undefined;
-    out[k] = x;
+    if (x !== undefined) out[k] = x;
+    else if (v !== "") return undefined; // a start that says "" need not be filled in
   }
   return out;
 }

@@ -891,6 +891,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/parts/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** read a table of parts, to put its lines on a list */
+        post: operations["readParts"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/people": {
         parameters: {
             query?: never;
@@ -1210,6 +1227,23 @@ export interface paths {
         put?: never;
         /** write an entry */
         post: operations["append"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/rebuilds/{id}/steps/{step}/parts.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** the parts list of a rebuild, as a table */
+        get: operations["partsCSV"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1653,7 +1687,7 @@ export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
         /** @enum {string} */
-        Act: "outcome" | "removed" | "verdict" | "fitted" | "reading" | "fit" | "again" | "reckon" | "accept" | "torqued" | "filled" | "start" | "end" | "decision" | "agreed" | "acknowledge" | "photo" | "override" | "figure" | "sheet" | "note" | "found" | "strike";
+        Act: "outcome" | "removed" | "verdict" | "fitted" | "reading" | "fit" | "again" | "reckon" | "accept" | "torqued" | "filled" | "start" | "end" | "decision" | "agreed" | "acknowledge" | "photo" | "override" | "figure" | "sheet" | "note" | "found" | "wanted" | "ordered" | "came" | "strike";
         Added: {
             as?: string;
             behind: string;
@@ -1826,10 +1860,12 @@ export interface components {
         };
         Body: {
             bolt?: number;
+            due?: string;
             faces?: string;
             figure?: unknown;
             gauge?: components["schemas"]["Gauge"];
             instrument?: string;
+            lines?: components["schemas"]["OrderLine"][];
             name?: string;
             note?: string;
             /** @enum {string} */
@@ -1844,6 +1880,7 @@ export interface components {
             sheet?: components["schemas"]["SpecSheet"];
             /** Format: double */
             sum?: number;
+            supplier?: string;
             tray?: string;
             typed?: string;
             value?: components["schemas"]["Quantity"];
@@ -2087,6 +2124,12 @@ export interface components {
             verdict: components["schemas"]["Verdict"];
             worn: components["schemas"]["Length"];
         };
+        Compared: {
+            new: string;
+            old: string;
+            same?: boolean;
+            what: string;
+        };
         Copy: {
             causes?: components["schemas"]["Cause"][];
             cautions: components["schemas"]["Caution"][];
@@ -2304,11 +2347,13 @@ export interface components {
         DraftIn: {
             act: components["schemas"]["Act"];
             bolt?: number;
+            due?: string;
             faces?: string;
             figure?: unknown;
             gauge?: components["schemas"]["Gauge"];
             instrument?: string;
             item?: string;
+            lines?: components["schemas"]["OrderLine"][];
             name?: string;
             note?: string;
             /** @enum {string} */
@@ -2324,6 +2369,7 @@ export interface components {
             /** Format: double */
             sum?: number;
             supersedes?: string;
+            supplier?: string;
             tray?: string;
             typed?: string;
             value?: components["schemas"]["Quantity"] | string;
@@ -3199,6 +3245,53 @@ export interface components {
             use?: string;
             vehicle: string;
         };
+        OrderLine: {
+            compared?: components["schemas"]["Compared"][];
+            deposit?: null | number;
+            /** @enum {string} */
+            kind?: "part" | "sent-out" | "exchange";
+            lead_days?: null | number;
+            line?: string;
+            name?: string;
+            /** @enum {string} */
+            outcome?: "wanted" | "not-needed" | "fits" | "rework" | "back" | "deposit-back";
+            pieces?: number;
+            price?: null | number;
+            reason?: string;
+            supplier?: string;
+            to_drawer?: components["schemas"]["ToDrawer"];
+        };
+        OrderStep: {
+            acts: components["schemas"]["OpenAct"][];
+            agreed?: components["schemas"]["AgreedView"];
+            cautions: components["schemas"]["CautionView"][];
+            compare: string[];
+            entries: components["schemas"]["EntryView"][];
+            figures?: components["schemas"]["FigureView"][];
+            gate: string[];
+            groups: components["schemas"]["PartsGroup"][];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "order";
+            last: components["schemas"]["PartsLast"];
+            left: string[];
+            materials?: components["schemas"]["Material"][];
+            needs?: string;
+            nothing?: boolean;
+            sheet_version: number;
+            station: string;
+            status: components["schemas"]["Status"];
+            step: components["schemas"]["StepHead"];
+            /** Format: double */
+            sum: number;
+            suppliers: string[];
+            unlike: components["schemas"]["PartsUnlike"][];
+            way: string;
+            ways: components["schemas"]["PartsWay"][];
+            weighed?: components["schemas"]["WeighedView"][];
+        };
         Outcome: {
             ends?: boolean;
             good?: boolean;
@@ -3236,7 +3329,66 @@ export interface components {
             id: string;
             name: string;
             once?: boolean;
+            pieces?: number;
             shape?: string;
+        };
+        PartLine: {
+            asked: boolean;
+            compare: string[];
+            compared: components["schemas"]["Compared"][];
+            deposit?: null | number;
+            differs?: string;
+            due?: string;
+            in?: string;
+            /** @enum {string} */
+            kind: "part" | "sent-out" | "exchange";
+            lead_days?: null | number;
+            line: string;
+            name: string;
+            own?: boolean;
+            packs: string;
+            pieces: number;
+            price?: null | number;
+            reason?: string;
+            /** @enum {string} */
+            state: "to-order" | "ordered" | "here" | "fitted" | "back" | "not-needed";
+            state_says: string;
+            supplier: string;
+            why: string;
+        };
+        PartsGroup: {
+            kit?: string;
+            lines: components["schemas"]["PartLine"][];
+            title: string;
+        };
+        PartsLast: {
+            awaited: number;
+            day?: string;
+            here: number;
+            late: number;
+            promised: string;
+            says: string;
+            to_order: number;
+            unknown: number;
+        };
+        PartsRead: {
+            lines: components["schemas"]["OrderLine"][];
+        };
+        PartsText: {
+            text: string;
+        };
+        PartsUnlike: {
+            kit: string;
+            parts: string[];
+        };
+        PartsWay: {
+            day: string;
+            id: string;
+            in_time: boolean;
+            open: number;
+            says: string;
+            /** Format: double */
+            sum: number;
         };
         PatternIn: {
             coast: components["schemas"]["RingpinionDab"];
@@ -3981,9 +4133,11 @@ export interface components {
                 [key: string]: components["schemas"]["FillLimit"];
             };
             id: string;
+            kits?: components["schemas"]["SupplyKit"][];
             limits?: {
                 [key: string]: components["schemas"]["Limit"];
             };
+            singles?: components["schemas"]["SupplySingle"][];
             stacks?: {
                 [key: string]: components["schemas"]["Part"][];
             };
@@ -4014,6 +4168,7 @@ export interface components {
             not_found?: boolean;
             once?: boolean;
             photo?: string;
+            pieces?: number;
             reason?: string;
             removed?: string;
             says: string;
@@ -4111,7 +4266,28 @@ export interface components {
             needs?: string;
             status: components["schemas"]["Status"];
         };
-        StepView: components["schemas"]["CheckStep"] | components["schemas"]["TestStep"] | components["schemas"]["StackStep"] | components["schemas"]["MeasureStep"] | components["schemas"]["TorqueStep"] | components["schemas"]["FillStep"] | components["schemas"]["WaitStep"] | components["schemas"]["DecideStep"] | components["schemas"]["CautionStep"] | components["schemas"]["PhotoStep"];
+        StepView: components["schemas"]["CheckStep"] | components["schemas"]["TestStep"] | components["schemas"]["StackStep"] | components["schemas"]["MeasureStep"] | components["schemas"]["TorqueStep"] | components["schemas"]["FillStep"] | components["schemas"]["WaitStep"] | components["schemas"]["DecideStep"] | components["schemas"]["CautionStep"] | components["schemas"]["PhotoStep"] | components["schemas"]["OrderStep"];
+        SupplyKit: {
+            holds: string;
+            id: string;
+            lead_days: number;
+            name: string;
+            /** Format: double */
+            price: number;
+            supplier: string;
+        };
+        SupplySingle: {
+            compare?: string;
+            drawer?: string;
+            lead_days: number;
+            name?: string;
+            pack?: number;
+            part: string;
+            /** Format: double */
+            price: number;
+            size?: string;
+            supplier: string;
+        };
         Tablet: {
             /** Format: date-time */
             ended?: null | string;
@@ -4169,6 +4345,11 @@ export interface components {
             /** @description a symbol that /units lists */
             unit: string;
             value: number;
+        };
+        ToDrawer: {
+            drawer: string;
+            pieces: number;
+            size: string;
         };
         Took: {
             eight_in_ten: number;
@@ -7353,6 +7534,44 @@ export interface operations {
             };
         };
     };
+    readParts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PartsText"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PartsRead"];
+                };
+            };
+            401: components["responses"]["Problem401"];
+            403: components["responses"]["Problem403"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            422: components["responses"]["Problem422"];
+            /** @description anything else that went wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     people: {
         parameters: {
             query?: never;
@@ -8108,6 +8327,41 @@ export interface operations {
             409: components["responses"]["Problem409"];
             413: components["responses"]["Problem413"];
             415: components["responses"]["Problem415"];
+            422: components["responses"]["Problem422"];
+            /** @description anything else that went wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    partsCSV: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                step: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+            401: components["responses"]["Problem401"];
+            404: components["responses"]["Problem404"];
             422: components["responses"]["Problem422"];
             /** @description anything else that went wrong */
             default: {

@@ -62,9 +62,8 @@ export function StepBench({ rebuild, view: kept, plan, next, onGo }: Props) {
       </fieldset>
       <FiguresSaid {...p} />
       <NewerSheet {...p} />
-      {view.weighed?.map((w) => (
-        <Weighed key={w.calc} weighed={w} plan={plan} />
-      ))}
+      {/* The parts list shows what was weighed in its lines. */}
+      {view.kind !== "order" && view.weighed?.map((w) => <Weighed key={w.calc} weighed={w} plan={plan} />)}
     </StepSheet>
   );
 }

@@ -22,6 +22,8 @@ const rooms = [
   { id: "washers", title: "Washers and shims" },
   { id: "stacks", title: "Parts, as they come off" },
   { id: "ways", title: "Ways and what they take" },
+  { id: "singles", title: "Parts as they are sold" },
+  { id: "kits", title: "Kits" },
   { id: "figures", title: "Other figures" },
 ];
 

@@ -1,0 +1,57 @@
+package e2e
+
+import (
+	"os"
+	"path/filepath"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+// line opens a line of the parts list.
+func (p *Person) line(name string) {
+	p.click("the line "+name, `name => [...document.querySelectorAll('tr[data-line] button')].find(b => b.textContent === name && b.getAttribute('aria-expanded') === 'false') ?? null`, name)
+	p.See("Compare something")
+}
+
+// A wrong part goes back with its difference in words; the rest is ordered by
+// one key, a line is typed, a file brings two more, and the board says what is
+// waited for.
+func TestPartsAreOrderedAndHeldAgainstTheOld(t *testing.T) {
+	p := demo(t)
+	odo := browser.SignIn(p.Base, "odo")
+	path := odo.rebuildPath("Ferry-terminal tug 1, Brakka G5")
+	odo.Go(path + "/parts-here")
+	odo.See("All of it is here on")
+	odo.line("Synchroniser ring second")
+	odo.Type("tooth count, old", "42")
+	odo.Type("tooth count, new", "40")
+	odo.Type("What is not right with it", "two teeth short")
+	odo.axe(t, "a line being compared")
+	odo.Do("came", "back")
+	odo.See("tooth count: 40, not 42")
+	odo.See("two teeth short")
+	odo.Do("ordered", "Mainland gears")
+	odo.Do("ordered", "Bolt shop")
+	odo.SeeNot("tooth count: 40, not 42")
+
+	odo.Type("Add a line", "send out: Case to be bored, Machine works, 60, 2 days")
+	odo.See("sent out, 1 piece, from Machine works, for 60, in 2 days")
+	odo.Recording("the line", odo.Enter)
+	odo.See("to send")
+	file := filepath.Join(t.TempDir(), "more.csv")
+	require.NoError(t, os.WriteFile(file, []byte("name,line,pieces,supplier,price,lead_days\nRod end,,2,Bolt shop,4.5,-1\n"), 0o600))
+	before := odo.recorded()
+	odo.MustElement("input[type=file]").MustSetFiles(file)
+	odo.See("line 2, column lead_days")
+	assert.Equal(t, before, odo.recorded(), "nothing of a garbled file is kept")
+	require.NoError(t, os.WriteFile(file, []byte("name,line,pieces,supplier,price,lead_days\nRod end,,2,Bolt shop,4.5,1\nCotter,,2,Bolt shop,1,1\n"), 0o600))
+	odo.Recording("the file", func() { odo.MustElement("input[type=file]").MustSetFiles(file) })
+	odo.See("Cotter")
+	odo.Do("ordered", "Bolt shop")
+	odo.Do("ordered", "Machine works")
+	odo.See("waits for 7 parts, the last on")
+	odo.Go("/")
+	odo.See("waits for 7 parts, the last on")
+}

@@ -1,0 +1,50 @@
+package httpapi
+
+import (
+	"bytes"
+	"net/http"
+
+	"handwerk/report"
+	"handwerk/workshop"
+)
+
+// PartsText is a table of parts as a file has it.
+type PartsText struct {
+	Text string `json:"text"` // CSV, as a parts list is given out
+}
+
+type partsRead struct {
+	Lines []workshop.OrderLine `json:"lines"`
+}
+
+func (a *api) partsEndpoints() []endpoint {
+	return []endpoint{
+		raw(a, http.MethodGet, "/rebuilds/:id/steps/:step/parts.csv", "partsCSV", "the parts list of a rebuild, as a table", "text/csv", signedIn, a.partsFile),
+		// Read alone: what is in it is put on record by an entry, all lines or none.
+		post(a, "/parts/read", "readParts", "read a table of parts, to put its lines on a list", hands, http.StatusOK, func(_ call, in PartsText) (partsRead, error) {
+			lines, err := report.ReadParts(in.Text)
+			return partsRead{lines}, err
+		}),
+	}
+}
+
+func (a *api) partsFile(c call, in stepIn) error {
+	l, err := a.Workshop.Ledger(c.Context(), in.ID)
+	if err != nil {
+		return err
+	}
+	v, err := a.Workshop.Step(c.Context(), in.ID, in.Step, c.person())
+	if err != nil {
+		return err
+	}
+	list, ok := v.(*workshop.OrderStep)
+	if !ok {
+		return problem(http.StatusNotFound, "Not here", "There is no parts list at this step.")
+	}
+	var out bytes.Buffer
+	if err := report.WriteParts(&out, list); err != nil {
+		return err
+	}
+	attachedAs(c, "parts-"+l.Rebuild.Number, "text/csv; charset=utf-8", "csv")
+	return c.Send(out.Bytes())
+}

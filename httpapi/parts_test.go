@@ -1,0 +1,177 @@
+package httpapi_test
+
+import (
+	"encoding/json"
+	"fmt"
+	"net/http"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"handwerk/workshop"
+)
+
+// story is a rebuild from what the customer says to what was ordered.
+type story struct {
+	route     string
+	complaint string   // item and outcome
+	tests     []string // step, item and outcome
+	causes    []string // any of these leads
+	verdicts  []string // part and what was seen on it
+	lines     []string // that are on the list then
+	suppliers int      // that something is ordered from
+}
+
+// The four stories are those of the trade: common practice, told in our words.
+var stories = map[string]story{
+	"a gearbox that refuses first and second standing": {
+		route: "gearbox-longitudinal", complaint: "complaint-gearbox refuses",
+		tests: []string{
+			"shift-before gear-1-engine-off in", "shift-before gear-2-engine-off in", "shift-before gear-3-engine-off in", "shift-before gear-1-standing refuses",
+			"shift-before gear-2-standing refuses", "shift-before gear-3-standing in", "shift-before gear-4-standing in", "shift-before gear-1-held in",
+		},
+		causes: []string{"synchro-worn"}, verdicts: []string{"ring-2 gap 0.4 mm, limit 0.6", "hub-12 sleeve rounded"},
+		lines: []string{"strip.ring-2", "strip.hub-12", "strip.seal", "strip.flange-nut", "fluid.fluid"}, suppliers: 2,
+	},
+	"a differential with one wheel spinning": {
+		route: "axle-limited-slip", complaint: "complaint-axle no-drive",
+		tests: []string{"tests one-wheel acts-open"}, causes: []string{"plates-worn"}, verdicts: []string{"plates-left splines worn", "plates-right splines worn"},
+		lines: []string{"kit.plates", "strip.plates-left", "strip.cover-bolts"}, suppliers: 1,
+	},
+	"a truck that drives only with the lock in": {
+		route: "axle-power-divider", complaint: "complaint-axle no-drive",
+		tests: []string{"tests lock-in-drive only-in", "tests shafts-drawn whole"}, causes: []string{"side-gears-broken", "inter-axle-broken"}, verdicts: []string{"rear-gear three teeth gone"},
+		lines: []string{"strip.rear-gear", "strip.nut", "strip.seal"}, suppliers: 2,
+	},
+	"a tractor whose pack slips with the engine off": {
+		route: "transfer-case-wet-pack", complaint: "complaint-transfer no-four",
+		tests: []string{"tests engine-off-lock propshaft-spins"}, causes: []string{"wet-pack-slips"}, verdicts: []string{"plates burnt, 1.2 mm under", "springs flat"},
+		lines: []string{"kit.pack", "strip.plates", "strip.rings"}, suppliers: 1,
+	},
+}
+
+func TestFromComplaintToOrderedParts(t *testing.T) {
+	p, _ := opened(t)
+	orders := stocked(t, p)
+	for name, s := range stories {
+		t.Run(name, func(t *testing.T) {
+			u := p.signIn("ilva")
+			order := orders[s.route]
+			order.Complaint = name
+			raw, err := json.Marshal(order)
+			require.NoError(t, err)
+			var r workshop.Rebuild
+			u.do(t, "/api/v1/rebuilds", string(raw), &r)
+			base := "/api/v1/rebuilds/" + r.ID
+			steps := base + "/steps/"
+			u.diagnosed(t, base, s)
+			u.walkUntil(t, base, "parts")
+			for _, v := range s.verdicts {
+				part, seen, _ := strings.Cut(v, " ")
+				u.do(t, steps+"parts/entries", fmt.Sprintf(`{"act":"verdict","item":%q,"outcome":"replace","reason":%q}`, part, seen), &workshop.Entry{})
+			}
+			u.walkUntil(t, base, "parts-here")
+			list, ok := u.step(steps + "parts-here").(*workshop.OrderStep)
+			require.True(t, ok)
+			var on []string
+			bySupplier := map[string][]workshop.OrderLine{}
+			for _, g := range list.Groups {
+				for _, l := range g.Lines {
+					on = append(on, l.Line)
+					if g.Kit == "" || g.Kit == l.Line {
+						bySupplier[l.Supplier] = append(bySupplier[l.Supplier], workshop.OrderLine{Line: l.Line, Price: l.Price})
+					}
+				}
+			}
+			assert.Subset(t, on, s.lines)
+			delete(bySupplier, "") // the oil is over the counter
+			assert.Len(t, bySupplier, s.suppliers)
+			due := p.now.AddDate(0, 0, 3).Format("2006-01-02")
+			lines := 0
+			for supplier, bought := range bySupplier {
+				lines += len(bought)
+				said, err := json.Marshal(workshop.Draft{Act: workshop.ActOrdered, Body: workshop.Body{Supplier: supplier, Due: due, Lines: bought}})
+				require.NoError(t, err)
+				u.do(t, steps+"parts-here/entries", string(said), &workshop.Entry{})
+			}
+			list = u.step(steps + "parts-here").(*workshop.OrderStep)
+			assert.Equal(t, lines, list.Last.Awaited)
+			assert.Equal(t, due, list.Last.Day)
+			assert.Negative(t, list.Last.Late, "it is here before the promised day")
+			var sheet workshop.Sheet
+			u.get(base, &sheet)
+			if list.Last.ToOrder == 0 {
+				assert.Contains(t, sheet.Rebuild.Place.WaitsFor, "waits for")
+				assert.True(t, sheet.Rebuild.Place.Held)
+			}
+		})
+	}
+}
+
+// diagnosed answers what the story tells, and sees the cause lead.
+func (u *user) diagnosed(t *testing.T, base string, s story) {
+	t.Helper()
+	say := func(step, item, outcome string, act workshop.Act) {
+		path := base + "/steps/" + step
+		for {
+			caution, waits := workshop.Acknowledging(u.step(path), workshop.Draft{Act: act, Item: workshop.ReadPlace(item)})
+			if !waits {
+				break
+			}
+			raw, err := json.Marshal(caution)
+			require.NoError(t, err)
+			u.do(t, path+"/entries", string(raw), &workshop.Entry{})
+		}
+		u.do(t, path+"/entries", fmt.Sprintf(`{"act":%q,"item":%q,"outcome":%q}`, act, item, outcome), &workshop.Entry{})
+	}
+	item, outcome, _ := strings.Cut(s.complaint, " ")
+	say("complaint", item, outcome, workshop.ActOutcome)
+	for _, x := range s.tests {
+		words := strings.Fields(x)
+		act := workshop.ActOutcome
+		if words[0] == "shift-before" {
+			act = workshop.ActReading
+		}
+		say(words[0], words[1], words[2], act)
+	}
+	tests, ok := u.step(base + "/steps/tests").(*workshop.TestStep)
+	require.True(t, ok)
+	id, best := "", 0.0
+	for _, c := range tests.Diagnosis.Causes {
+		if c.P > best {
+			id, best = c.ID, c.P
+		}
+	}
+	assert.Contains(t, s.causes, id)
+}
+
+// A list goes out as CSV and comes in again; a garbled file changes nothing.
+func TestAPartsListAsAFile(t *testing.T) {
+	p, _ := opened(t)
+	orders := stocked(t, p)
+	u := p.signIn("odo")
+	raw, err := json.Marshal(orders["shift-linkage"])
+	require.NoError(t, err)
+	var r workshop.Rebuild
+	u.do(t, "/api/v1/rebuilds", string(raw), &r)
+	step := "/api/v1/rebuilds/" + r.ID + "/steps/parts-here"
+	var read struct{ Lines []workshop.OrderLine }
+	u.do(t, "/api/v1/parts/read", `{"text":"name;line;pieces;supplier;price;lead_days\r\nRod end M8;;2;Bolt shop;4,50;2\r\n"}`, &read)
+	require.Len(t, read.Lines, 1)
+	said, err := json.Marshal(workshop.Draft{Act: workshop.ActWanted, Body: workshop.Body{Lines: read.Lines}})
+	require.NoError(t, err)
+	u.do(t, step+"/entries", string(said), &workshop.Entry{})
+	res, out := u.send(http.MethodGet, step+"/parts.csv", "", nil)
+	require.Equal(t, http.StatusOK, res.StatusCode)
+	assert.Contains(t, out, "own-1,Rod end M8,2,part,Bolt shop,4.5,2,,to-order,")
+	res, out = u.send(http.MethodGet, strings.Replace(step, "parts-here", "identify", 1)+"/parts.csv", "", nil)
+	assert.Equal(t, http.StatusNotFound, res.StatusCode, out)
+	res, out = u.send(http.MethodPost, "/api/v1/parts/read", `{"text":"line,name,price\r\n,Nut,-4\r\n"}`, key())
+	assert.Equal(t, http.StatusUnprocessableEntity, res.StatusCode, out)
+	assert.Contains(t, out, "line 2, column price")
+	guest := p.signIn("guest")
+	res, _ = guest.send(http.MethodPost, "/api/v1/parts/read", `{"text":"line,name\r\n,Nut\r\n"}`, key())
+	assert.Equal(t, http.StatusForbidden, res.StatusCode)
+}

@@ -1,0 +1,72 @@
+import { useMutation } from "@tanstack/react-query";
+import { useRef } from "react";
+import { client, unwrap } from "../../model/client";
+import { partWords, typedPart } from "../../model/parts";
+import { Button } from "../../parts/Button";
+import { Fault } from "../../parts/Fault";
+import { Field } from "../../parts/Field";
+import { useKept } from "../../parts/kept";
+import type { PropsOf } from "../props";
+
+/** A part that no verdict asks for, work that is sent out, an exchange unit: typed in one line; or a whole table. */
+export function AddLine({ rebuild, view, say, busy }: PropsOf<"order">) {
+  const [text, setText] = useKept(`${view.step.id}.line`);
+  const file = useRef<HTMLInputElement>(null);
+  const line = typedPart(text);
+  const read = useMutation({
+    mutationFn: async (f: File) =>
+      unwrap(client.POST("/api/v1/parts/read", { body: { text: await f.text() } })),
+    onSuccess: ({ lines }) => say({ act: "wanted", lines }),
+  });
+  return (
+    <div className="mt-3.5 flex flex-col gap-1.5">
+      <form
+        className="flex flex-wrap gap-3 items-end"
+        onSubmit={(e) => {
+          e.preventDefault();
+          if (line && !busy) say({ act: "wanted", lines: [line] }, () => setText(""));
+        }}
+      >
+        <Field
+          label="Add a line"
+          placeholder="Fork nut M7 x 1.0, 2 pcs, Bolt shop, 2.50, 5 days"
+          value={text}
+          onValue={setText}
+          className="grow basis-[280px]"
+        />
+        <Button type="submit" name="wanted" disabled={busy || !line}>
+          Put it on the list
+        </Button>
+        <a
+          href={`/api/v1/rebuilds/${rebuild}/steps/${view.step.id}/parts.csv`}
+          download
+          className="min-h-11 flex items-center"
+        >
+          CSV
+        </a>
+        <input
+          ref={file}
+          type="file"
+          accept=".csv,.txt"
+          aria-label="A file with lines of the list"
+          className="sr-only"
+          tabIndex={-1}
+          onChange={(e) => {
+            const f = e.target.files?.[0];
+            e.target.value = "";
+            if (f) read.mutate(f);
+          }}
+        />
+        <Button look="quiet" disabled={busy || read.isPending} onClick={() => file.current?.click()}>
+          Bring in a CSV
+        </Button>
+      </form>
+      <p className="text-small text-quiet" role="status">
+        {line
+          ? `${line.name}: ${partWords(line)}`
+          : "Begin with “send out:” or “exchange:” for work and units that go away."}
+      </p>
+      <Fault error={read.error} />
+    </div>
+  );
+}

@@ -1,0 +1,160 @@
+import { useState } from "react";
+import { dayFromNow, weekday } from "../../model/moment";
+import { bought, ordersOf, orderLine, type SupplierOrder } from "../../model/parts";
+import { liveAt } from "../../model/types";
+import { Button } from "../../parts/Button";
+import { Frame } from "../../parts/Frame";
+import { useKey } from "../../parts/keys";
+import { MarginSlot } from "../../parts/MarginSlot";
+import { Verdict } from "../../parts/Verdict";
+import type { PropsOf } from "../props";
+import { AddLine } from "./AddLine";
+import { LineBench } from "./LineBench";
+import { Table } from "./Table";
+import { Ways } from "./Ways";
+
+/** What has to come: kit against singles, ordered, held against the old, taken in. */
+export default function OrderStep(p: PropsOf<"order">) {
+  const { view, say, busy } = p;
+  const lines = view.groups.flatMap((g) => g.lines);
+  const [picked, setPicked] = useState<string | undefined>();
+  const line = lines.find((l) => l.line === picked);
+  const decided = liveAt(view.entries, "decision");
+  const go = (way: string) =>
+    say({ act: "decision", outcome: way, ...(decided && { supersedes: decided.id }) });
+  return (
+    <>
+      {view.ways.length > 1 && (
+        <Frame label="Ways of buying">
+          <Ways
+            ways={view.ways}
+            way={view.way}
+            upTo={view.agreed?.sum}
+            onPick={(way) => !busy && way !== view.way && go(way)}
+          />
+        </Frame>
+      )}
+      {lines.length > 0 && (
+        <Table groups={view.groups} at={line?.line} onPick={(l) => setPicked(l === picked ? undefined : l)}>
+          {line && <LineBench key={line.line} {...p} line={line} onDone={() => setPicked(undefined)} />}
+        </Table>
+      )}
+      {lines.length === 0 && (
+        <div className="mt-3.5 border border-ink p-4 flex flex-wrap gap-4 items-center">
+          <p className="grow">
+            {view.nothing
+              ? "Nothing has to come."
+              : "No verdict asks for a part so far, and none is renewed by rule."}
+          </p>
+          {!view.nothing && (
+            <Button name="decision" value="nothing" look="go" disabled={busy} onClick={() => go("nothing")}>
+              Nothing has to come
+            </Button>
+          )}
+        </div>
+      )}
+      <datalist id="suppliers">
+        {view.suppliers.map((s) => (
+          <option key={s} value={s}>
+            {s}
+          </option>
+        ))}
+      </datalist>
+      <AddLine {...p} />
+      <MarginSlot>
+        <Meaning {...p} />
+      </MarginSlot>
+    </>
+  );
+}
+
+/** When all of it is here, against the promise; what to order next, from whom; what is left over. */
+function Meaning(p: PropsOf<"order">) {
+  const { view, say, busy } = p;
+  const { last } = view;
+  const awaited = bought(view.groups).filter((l) => l.state === "ordered");
+  const orders = ordersOf(view.groups).filter((o) => o.supplier !== "");
+  const over = view.agreed && view.sum > view.agreed.sum;
+  return (
+    <>
+      {last.day && (
+        <div>
+          <p className="text-quiet text-small">All of it is here on</p>
+          <p className="font-mono font-medium text-[28px] leading-none mt-1">
+            {weekday(last.day)} {last.day}
+          </p>
+        </div>
+      )}
+      <p className="text-quiet">{last.says}</p>
+      {last.day && (
+        <Verdict
+          verdict={last.late > 0 ? "out" : last.unknown > 0 ? "undecided" : "in"}
+          says={
+            last.late > 0
+              ? `Late by ${last.late} ${last.late === 1 ? "day" : "days"}`
+              : last.unknown > 0
+                ? "Not all have a day"
+                : "In time"
+          }
+        />
+      )}
+      <dl className="grid grid-cols-[1fr_auto] gap-x-4 border-t border-hair pt-2">
+        {[
+          ["to order", last.to_order],
+          ["on the way", last.awaited],
+          ["here", last.here],
+          ["what has a price comes to", view.sum],
+        ].map(([word, n]) => (
+          <div key={word} className="contents">
+            <dt className="text-quiet">{word}</dt>
+            <dd className="font-mono text-right">{n}</dd>
+          </div>
+        ))}
+      </dl>
+      {over && view.agreed && (
+        <p className="border-l-4 border-undecided pl-3 py-0.5">
+          <b className="text-undecided">Ask first.</b> The parts alone come to {view.sum}, the customer said
+          yes up to {view.agreed.sum}. Write the new yes down where the way was decided.
+        </p>
+      )}
+      {view.unlike.map((k) => (
+        <p key={k.kit} className="text-quiet text-small">
+          {k.kit} names what this unit does not have: {k.parts.join(", ")}.
+        </p>
+      ))}
+      {orders.slice(0, 4).map((o, i) => (
+        <OrderAll key={o.supplier} order={o} hint={String(i + 1)} say={say} busy={busy} />
+      ))}
+      {awaited.length > 0 && <AllCame {...p} lines={awaited.map((l) => l.line)} />}
+      {view.left.length > 0 && (
+        <p className="text-quiet text-small">Left over afterwards: {view.left.join(", ")}; to the drawer.</p>
+      )}
+    </>
+  );
+}
+
+type OrderAllProps = Pick<PropsOf<"order">, "say" | "busy"> & { order: SupplierOrder; hint: string };
+
+function OrderAll({ order: o, hint, say, busy }: OrderAllProps) {
+  const due = o.lead === undefined ? undefined : dayFromNow(o.lead);
+  const go = () =>
+    say({ act: "ordered", supplier: o.supplier, ...(due && { due }), lines: o.lines.map(orderLine) });
+  useKey(hint, `order from ${o.supplier}`, go, !busy);
+  const what = o.lines.length === 1 ? (o.lines[0]?.name ?? "") : `${o.lines.length} lines`;
+  return (
+    <Button look="go" hint={hint} name="ordered" value={o.supplier} disabled={busy} onClick={go}>
+      Ordered from {o.supplier}: {what}
+      {due && <span className="block font-normal text-small">due {`${weekday(due)} ${due}`}</span>}
+    </Button>
+  );
+}
+
+function AllCame({ say, busy, lines }: Pick<PropsOf<"order">, "say" | "busy"> & { lines: string[] }) {
+  const all = () => say({ act: "came", lines: lines.map((line) => ({ line, outcome: "fits" })) });
+  useKey("H", "all that was ordered is here", all, !busy);
+  return (
+    <Button hint="H" name="came" value="all" disabled={busy} onClick={all}>
+      All that was ordered is here and fits
+    </Button>
+  );
+}

@@ -1,0 +1,271 @@
+package workshop_test
+
+import (
+	"encoding/json"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	. "handwerk/workshop"
+)
+
+// atParts stands at the parts list: promised in six days, the sleeve and the
+// bearing of a transfer case condemned.
+func atParts(t *testing.T) *bench {
+	b := newBench(t)
+	b.ledger.Rebuild.Promised = "2026-11-30"
+	b.walkUntil("parts")
+	b.must("parts", Draft{Act: ActVerdict, Item: ReadPlace("sleeve"), Body: Body{Outcome: "replace", Reason: "teeth rounded"}})
+	b.must("parts", Draft{Act: ActVerdict, Item: ReadPlace("washer"), Body: Body{Outcome: "not-found", Reason: "was left out"}})
+	b.walkUntil("parts-here")
+	return b
+}
+
+func (b *bench) list(t *testing.T) *OrderStep {
+	t.Helper()
+	v, err := MakeStep(b.ledger, "parts-here", mechanic, b.now)
+	require.NoError(t, err)
+	return v.(*OrderStep)
+}
+
+func lineOf(t *testing.T, v *OrderStep, id string) PartLine {
+	t.Helper()
+	for _, g := range v.Groups {
+		for _, l := range g.Lines {
+			if l.Line == id {
+				return l
+			}
+		}
+	}
+	require.Fail(t, "no such line", id)
+	return PartLine{}
+}
+
+func order(lines ...OrderLine) Draft {
+	return Draft{Act: ActOrdered, Body: Body{Supplier: "Ferry stores", Due: "2026-11-27", Lines: lines}}
+}
+
+func TestTheVerdictsMakeTheList(t *testing.T) {
+	b := atParts(t)
+	v := b.list(t)
+	assert.Equal(t, "renewed by rule", lineOf(t, v, "strip.seal").Why)
+	assert.Equal(t, "teeth rounded", lineOf(t, v, "strip.sleeve").Why)
+	assert.Equal(t, "was left out", lineOf(t, v, "strip.washer").Why)
+	require.Len(t, v.Ways, 4, "singles, two kits, and both where one brings what the other lacks")
+	best := v.Ways[0]
+	assert.Equal(t, "seals", best.ID)
+	assert.InDelta(t, 22+96+9, best.Sum, 1e-9, "the seal set, the sleeve, the washer by five")
+	assert.True(t, best.InTime)
+	assert.Equal(t, "2026-11-27", best.Day, "three days from Tuesday")
+	assert.Equal(t, []string{"4 Thrust washer"}, v.Left)
+	assert.Equal(t, "In Seal set", v.Groups[0].Title)
+	assert.Equal(t, "Seal set", lineOf(t, v, "strip.seal").In)
+	assert.Equal(t, []string{"spline count", "groove width"}, lineOf(t, v, "strip.sleeve").Compare)
+	assert.Equal(t, "3 parts to order", v.Needs, "the set, the sleeve, the washer")
+}
+
+func TestTheBoardSaysWhatItWaitsFor(t *testing.T) {
+	b := atParts(t)
+	b.must("parts-here", Draft{Act: ActDecision, Body: Body{Outcome: "seals"}})
+	b.must("parts-here", order(OrderLine{Line: "kit.seals"}, OrderLine{Line: "strip.washer"}))
+	late := order(OrderLine{Line: "strip.sleeve"})
+	late.Due = "2026-12-02"
+	b.must("parts-here", late)
+	place := b.ledger.Rebuild.Place
+	assert.True(t, place.Held)
+	assert.Contains(t, place.WaitsFor, "waits for 3 parts, the last on Wed 2026-12-02, 2 days after the promised one")
+	v := b.list(t)
+	assert.Equal(t, 2, v.Last.Late)
+	assert.Contains(t, v.Last.Says, "2 days after the promised day")
+
+	b.must("parts-here", Draft{Act: ActCame, Body: Body{Lines: []OrderLine{{Line: "kit.seals", Outcome: "fits"}, {Line: "strip.washer", Outcome: "fits"}}}})
+	assert.Contains(t, b.ledger.Rebuild.Place.WaitsFor, "waits for 1 part, on Wed 2026-12-02")
+	assert.Equal(t, LineHere, lineOf(t, b.list(t), "strip.seal").State, "what the kit brings is here with it")
+	b.must("parts-here", Draft{Act: ActCame, Body: Body{Lines: []OrderLine{{Line: "strip.sleeve", Outcome: "fits"}}}})
+	assert.False(t, b.ledger.Rebuild.Place.Held)
+	assert.Equal(t, "All of it is here.", b.list(t).Last.Says)
+}
+
+func TestWhatDiffersGoesBackAndIsOrderedAgain(t *testing.T) {
+	b := atParts(t)
+	b.must("parts-here", order(OrderLine{Line: "strip.sleeve"}))
+	compared := []Compared{{What: "spline count", Old: "27", New: "25"}, {What: "groove width", Old: "8 mm", New: "0.8 cm"}}
+	_, err := b.try("parts-here", Draft{Act: ActCame, Body: Body{Lines: []OrderLine{{Line: "strip.sleeve", Outcome: "fits", Compared: compared}}}}, mechanic)
+	require.ErrorContains(t, err, "lines[0].reason")
+	came := b.must("parts-here", Draft{Act: ActCame, Body: Body{Lines: []OrderLine{{Line: "strip.sleeve", Outcome: "back", Reason: "two splines short", Compared: compared}}}})
+	l := lineOf(t, b.list(t), "strip.sleeve")
+	assert.Equal(t, LineBack, l.State)
+	assert.Equal(t, "spline count: 25, not 27", l.Differs)
+	assert.Contains(t, says(t, b, "parts-here", came.ID), "Dog sleeve, sent back, spline count 25, not 27, two splines short")
+	assert.Equal(t, Open, statusOf(b, "parts-here"))
+	b.must("parts-here", order(OrderLine{Line: "strip.sleeve"}))
+	assert.Empty(t, lineOf(t, b.list(t), "strip.sleeve").Compared, "the next one is held against the old anew")
+}
+
+func TestWhatAPackLeavesOverGoesToItsDrawer(t *testing.T) {
+	b := atParts(t)
+	before := b.drawer["0.52 mm"]
+	came := b.must("parts-here", Draft{Act: ActCame, Body: Body{Lines: []OrderLine{{Line: "strip.washer", Outcome: "fits"}}}})
+	assert.Equal(t, before+4, b.drawer["0.52 mm"], "five in the pack, one wanted")
+	_, err := b.try("parts-here", Draft{Act: ActStrike, Supersedes: came.ID, Body: Body{Reason: "counted wrong"}}, mechanic)
+	require.NoError(t, err)
+	assert.Equal(t, before, b.drawer["0.52 mm"])
+}
+
+func TestAStruckOrderIsOrderedAnew(t *testing.T) {
+	b := atParts(t)
+	first := b.must("parts-here", order(OrderLine{Line: "strip.sleeve"}))
+	fix := order(OrderLine{Line: "strip.sleeve"})
+	fix.Supersedes, fix.Due = first.ID, "2026-11-28"
+	second := b.must("parts-here", fix)
+	assert.Equal(t, "2026-11-28", lineOf(t, b.list(t), "strip.sleeve").Due)
+	_, err := b.try("parts-here", Draft{Act: ActStrike, Supersedes: second.ID, Body: Body{Reason: "never sent"}}, mechanic)
+	require.NoError(t, err)
+	assert.Equal(t, LineToOrder, lineOf(t, b.list(t), "strip.sleeve").State)
+}
+
+func TestSomebodyPutsALineOnTheList(t *testing.T) {
+	b := atParts(t)
+	price, lead, deposit := 2.5, 3, 40.0
+	b.must("parts-here", Draft{Act: ActWanted, Body: Body{Lines: []OrderLine{
+		{Name: "Fork nut M7 x 1.0", Pieces: 2, Supplier: "Bolt shop", Price: &price, Lead: &lead, Reason: "thread pulled"},
+		{Name: "Case to be bored", Kind: "sent-out", Supplier: "Machine works", Lead: &lead, Reason: "bore 72.04 mm, agreed 72.00 mm"},
+		{Name: "Shift motor", Kind: "exchange", Deposit: &deposit},
+	}}})
+	v := b.list(t)
+	assert.Equal(t, 2, lineOf(t, v, "own-1").Pieces)
+	assert.Equal(t, "to send", lineOf(t, v, "own-2").StateSays)
+	b.must("parts-here", order(OrderLine{Line: "own-2"}))
+	assert.Equal(t, "away", lineOf(t, b.list(t), "own-2").StateSays)
+	b.must("parts-here", Draft{Act: ActCame, Body: Body{Lines: []OrderLine{
+		{Line: "own-2", Outcome: "fits", Compared: []Compared{{What: "bore", Old: "72.00 mm", New: "72 mm"}}}, {Line: "own-3", Outcome: "fits"},
+	}}})
+	v = b.list(t)
+	assert.Equal(t, "back here, compared", lineOf(t, v, "own-2").StateSays)
+	assert.Equal(t, "here, the old one to go back", lineOf(t, v, "own-3").StateSays)
+	b.must("parts-here", Draft{Act: ActCame, Body: Body{Lines: []OrderLine{{Line: "own-3", Outcome: "deposit-back"}}}})
+	assert.Equal(t, "here", lineOf(t, b.list(t), "own-3").StateSays)
+	b.must("parts-here", Draft{Act: ActWanted, Body: Body{Lines: []OrderLine{{Line: "own-1", Outcome: "not-needed", Reason: "found one"}}}})
+	assert.Equal(t, LineNotNeeded, lineOf(t, b.list(t), "own-1").State)
+	b.must("parts-here", Draft{Act: ActWanted, Body: Body{Lines: []OrderLine{{Name: "Another"}}}})
+	assert.Equal(t, "Another", lineOf(t, b.list(t), "own-4").Name, "a number is given once")
+}
+
+func TestAVerdictTakenBackLeavesWhatWasOrdered(t *testing.T) {
+	b := atParts(t)
+	b.must("parts-here", order(OrderLine{Line: "strip.sleeve"}))
+	var verdict Entry
+	for _, e := range b.ledger.Entries {
+		if e.Act == ActVerdict && e.Item.Name == "sleeve" {
+			verdict = e
+		}
+	}
+	b.must("parts", Draft{Act: ActVerdict, Supersedes: verdict.ID, Body: Body{Outcome: "reuse"}})
+	v := b.list(t)
+	assert.Equal(t, "No longer asked for", v.Groups[len(v.Groups)-1].Title)
+	assert.Equal(t, LineOrdered, lineOf(t, v, "strip.sleeve").State)
+	assert.False(t, lineOf(t, v, "strip.sleeve").Asked)
+}
+
+func TestNothingHasToComeIsSaid(t *testing.T) {
+	b := benchOn(t, "shift-linkage", "holm-l5")
+	b.walkUntil("parts-here")
+	v := b.list(t)
+	for _, g := range v.Groups {
+		for _, l := range g.Lines {
+			b.must("parts-here", Draft{Act: ActWanted, Body: Body{Lines: []OrderLine{{Line: l.Line, Outcome: "not-needed", Reason: "from the shelf"}}}})
+		}
+	}
+	if len(v.Groups) == 0 {
+		assert.Contains(t, v.Needs, "or that nothing has to")
+		b.must("parts-here", Draft{Act: ActDecision, Body: Body{Outcome: "nothing"}})
+	}
+	assert.Equal(t, Done, statusOf(b, "parts-here"))
+}
+
+func TestWhatNoPartsListTakes(t *testing.T) {
+	minus, lead := -1.0, -3
+	long := make([]OrderLine, 301)
+	for name, c := range map[string]struct {
+		d     Draft
+		names string
+	}{
+		"a day that is over":         {Draft{Act: ActOrdered, Body: Body{Supplier: "x", Due: "2026-11-01", Lines: []OrderLine{{Line: "strip.seal"}}}}, "due"},
+		"no day":                     {Draft{Act: ActOrdered, Body: Body{Supplier: "x", Due: "Friday", Lines: []OrderLine{{Line: "strip.seal"}}}}, "due"},
+		"a day in another life":      {Draft{Act: ActOrdered, Body: Body{Supplier: "x", Due: "2126-11-27", Lines: []OrderLine{{Line: "strip.seal"}}}}, "due"},
+		"nobody sends it":            {Draft{Act: ActOrdered, Body: Body{Lines: []OrderLine{{Line: "strip.seal"}}}}, "supplier"},
+		"a line that is none":        {order(OrderLine{Line: "strip.nothing"}), "lines[0].line"},
+		"a part nobody condemned":    {order(OrderLine{Line: "strip.gear"}), "lines[0].line"},
+		"twice in one order":         {order(OrderLine{Line: "strip.seal"}, OrderLine{Line: "strip.seal"}), "lines[1].line"},
+		"no lines":                   {order(), "lines"},
+		"too many":                   {Draft{Act: ActWanted, Body: Body{Lines: long}}, "lines"},
+		"a price below nothing":      {Draft{Act: ActWanted, Body: Body{Lines: []OrderLine{{Name: "x", Price: &minus}}}}, "lines[0].price"},
+		"a lead time in the past":    {Draft{Act: ActWanted, Body: Body{Lines: []OrderLine{{Name: "x", Lead: &lead}}}}, "lines[0].lead_days"},
+		"no name":                    {Draft{Act: ActWanted, Body: Body{Lines: []OrderLine{{Pieces: 2}}}}, "lines[0].name"},
+		"not needed without why":     {Draft{Act: ActWanted, Body: Body{Lines: []OrderLine{{Line: "strip.seal", Outcome: "not-needed"}}}}, "lines[0].reason"},
+		"no outcome":                 {Draft{Act: ActCame, Body: Body{Lines: []OrderLine{{Line: "strip.seal"}}}}, "lines[0].outcome"},
+		"back without why":           {Draft{Act: ActCame, Body: Body{Lines: []OrderLine{{Line: "strip.seal", Outcome: "back"}}}}, "lines[0].reason"},
+		"a deposit on a plain part":  {Draft{Act: ActCame, Body: Body{Lines: []OrderLine{{Line: "strip.seal", Outcome: "deposit-back"}}}}, "lines[0].outcome"},
+		"an interface without a new": {Draft{Act: ActCame, Body: Body{Lines: []OrderLine{{Line: "strip.seal", Outcome: "fits", Compared: []Compared{{What: "x", Old: "1"}}}}}}, "lines[0].compared[0].new"},
+		"a way that is none":         {Draft{Act: ActDecision, Body: Body{Outcome: "gold"}}, "outcome"},
+		"nothing, though parts are":  {Draft{Act: ActDecision, Body: Body{Outcome: "nothing"}}, "reason"},
+	} {
+		t.Run(name, func(t *testing.T) {
+			b := atParts(t)
+			before := len(b.ledger.Entries)
+			_, err := b.try("parts-here", c.d, mechanic)
+			require.ErrorContains(t, err, c.names)
+			assert.Len(t, b.ledger.Entries, before)
+		})
+	}
+}
+
+// TestThePartsListIsFoldedAlike: an entry added to a state gives what folding
+// the whole record gives, at every step of the way.
+func TestThePartsListIsFoldedAlike(t *testing.T) {
+	b := atParts(t)
+	b.must("parts-here", order(OrderLine{Line: "strip.sleeve"}))
+	b.must("parts-here", Draft{Act: ActCame, Body: Body{Lines: []OrderLine{{Line: "strip.sleeve", Outcome: "fits"}}}})
+	for n := range b.ledger.Entries {
+		whole := b.ledger
+		whole.Entries = whole.Entries[:n]
+		fresh := Ledger{Rebuild: whole.Rebuild, Plan: whole.Plan, Entries: whole.Entries}
+		again := fresh.Folded()
+		for _, step := range whole.Plan.Steps() {
+			s1, n1 := fresh.State().Status(step)
+			s2, n2 := again.State().Status(step)
+			require.Equal(t, s1, s2)
+			require.Equal(t, n1, n2)
+		}
+	}
+	grown := b.ledger.State()
+	fresh := Ledger{Rebuild: b.ledger.Rebuild, Plan: b.ledger.Plan, Entries: b.ledger.Entries}
+	for _, step := range b.ledger.Plan.Steps() {
+		s1, n1 := grown.Status(step)
+		s2, n2 := fresh.State().Status(step)
+		require.Equal(t, s1, s2, step.ID)
+		require.Equal(t, n1, n2, step.ID)
+	}
+}
+
+func statusOf(b *bench, id string) Status {
+	step, _ := b.ledger.Plan.Step(id)
+	status, _ := b.ledger.State().Status(step)
+	return status
+}
+
+func says(t *testing.T, b *bench, step, entry string) string {
+	t.Helper()
+	v, err := MakeStep(b.ledger, step, mechanic, b.now.Add(time.Minute))
+	require.NoError(t, err)
+	for _, e := range v.Frame().Entries {
+		if e.ID == entry {
+			return e.Says
+		}
+	}
+	raw, _ := json.Marshal(v.Frame().Entries)
+	require.Fail(t, "no such entry", string(raw))
+	return ""
+}
