@@ -183,6 +183,14 @@ type Part struct {
 	Shape  string `json:"shape,omitempty"`  // how it is drawn along the shaft
 	Fit    string `json:"fit,omitempty"`    // what to mind when it goes back
 	Pieces int    `json:"pieces,omitempty"` // how many there are of it; 0 is one
+	Shaft  string `json:"shaft,omitempty"`  // the axis it lies on, where there are several
+	Sub    string `json:"sub,omitempty"`    // the sub-assembly it belongs to; those of one lie side by side
+	Bolts  string `json:"bolts,omitempty"`  // the fasteners that hold it, in words
+	// Measure is what is measured of it as it comes out, before anything is
+	// mixed: thickness of the left shims.
+	Measure string `json:"measure,omitempty"`
+	// Rule says why it is renewed whenever it was out, where Once is set.
+	Rule string `json:"rule,omitempty"`
 }
 
 // Facing is the way a part faces, seen in the vehicle; in and out are towards
@@ -416,3 +424,23 @@ func (x AskChoice) Binds() any {
 
 // Count is how many there are of a part.
 func (p Part) Count() int { return max(1, p.Pieces) }
+
+// onceRules are why a part is renewed whenever it was out, by how it is drawn
+// (common practice).
+var onceRules = map[string]string{
+	"seal": "a lip has taken the shape of its shaft", "circlip": "it was stretched when it came off",
+	"nut": "a staked or locking nut holds once", "sleeve": "once crushed it cannot be eased off", "washer": "a tab bends once",
+}
+
+// WhyRenewed is the rule by which a part is renewed; empty where none is.
+func (p Part) WhyRenewed() string {
+	switch {
+	case !p.Once:
+		return ""
+	case p.Rule != "":
+		return p.Rule
+	case onceRules[p.Shape] != "":
+		return onceRules[p.Shape]
+	}
+	return "not used again once it was out"
+}

@@ -157,7 +157,7 @@ func (s *State) wantedOf(l *partsList, removal *Step) {
 		case p.why == "" && x.NotFound:
 			p.why = "was not there"
 		case p.why == "" && x.Once:
-			p.why = "renewed by rule"
+			p.why = "by rule: " + x.Rule
 		}
 		l.lines = append(l.lines, p)
 	}

@@ -146,6 +146,11 @@ type Body struct {
 	Sum        float64      `json:"sum,omitempty"` // money, in the shop's currency
 	Faces      string       `json:"faces,omitempty"`
 	Tray       string       `json:"tray,omitempty"`
+	Mark       string       `json:"mark,omitempty"`   // a tag, a paint mark
+	Damage     string       `json:"damage,omitempty"` // as it was seen when it came off
+	Bolts      string       `json:"bolts,omitempty"`  // the fasteners that held it
+	Shaft      string       `json:"shaft,omitempty"`  // the axis a part lay on that no plan lists
+	Behind     string       `json:"behind,omitempty"` // id of the part it lay behind, - in front of all
 	Photo      string       `json:"photo,omitempty"`
 	PhotoHash  string       `json:"photo_hash,omitempty"` // SHA-256 of the picture, so that the chain covers it; set by us
 	Instrument string       `json:"instrument,omitempty"`
@@ -168,8 +173,8 @@ type given struct{ name, text string }
 // given lists the fields that are filled in, in the order of their names.
 func (b Body) given() []given {
 	all := []given{
-		{"bolt", filled(b.Bolt != 0)}, {"due", b.Due}, {"faces", b.Faces}, {"figure", filled(len(b.Figure) > 0)}, {"gauge", filled(b.Gauge != nil)}, {"instrument", b.Instrument}, {"lines", filled(len(b.Lines) > 0)}, {"name", b.Name}, {"note", b.Note}, {"origin", string(b.Origin)}, {"outcome", b.Outcome},
-		{"pack", filled(len(b.Pack) > 0)}, {"pass", filled(b.Pass != 0)}, {"photo", b.Photo}, {"photo_hash", b.PhotoHash}, {"reason", b.Reason}, {"settled", b.Settled}, {"sheet", filled(b.Sheet != nil)}, {"sum", filled(b.Sum != 0)},
+		{"behind", b.Behind}, {"bolt", filled(b.Bolt != 0)}, {"bolts", b.Bolts}, {"damage", b.Damage}, {"due", b.Due}, {"faces", b.Faces}, {"figure", filled(len(b.Figure) > 0)}, {"gauge", filled(b.Gauge != nil)}, {"instrument", b.Instrument}, {"lines", filled(len(b.Lines) > 0)}, {"mark", b.Mark}, {"name", b.Name}, {"note", b.Note}, {"origin", string(b.Origin)}, {"outcome", b.Outcome},
+		{"pack", filled(len(b.Pack) > 0)}, {"pass", filled(b.Pass != 0)}, {"photo", b.Photo}, {"photo_hash", b.PhotoHash}, {"reason", b.Reason}, {"settled", b.Settled}, {"shaft", b.Shaft}, {"sheet", filled(b.Sheet != nil)}, {"sum", filled(b.Sum != 0)},
 		{"supplier", b.Supplier}, {"tray", b.Tray}, {"typed", b.Typed}, {"value", filled(!b.Value.IsZero())},
 	}
 	return slices.DeleteFunc(all, func(g given) bool { return g.text == "" })

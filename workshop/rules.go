@@ -100,7 +100,7 @@ var everywhere = []Act{ActNote, ActFound, ActStrike, ActAcknowledge, ActOverride
 // fieldsOf lists the body fields an act takes; others are refused.
 var fieldsOf = map[Act][]string{
 	ActOutcome:     {"outcome", "value", "note"},
-	ActRemoved:     {"outcome", "name", "faces", "tray", "photo", "note"},
+	ActRemoved:     {"outcome", "name", "faces", "tray", "mark", "value", "damage", "bolts", "shaft", "behind", "photo", "note"},
 	ActVerdict:     {"outcome", "reason", "photo"},
 	ActFitted:      {"outcome", "reason", "note"},
 	ActReading:     {"value", "outcome", "instrument", "note"},

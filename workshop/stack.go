@@ -1,6 +1,7 @@
 package workshop
 
 import (
+	"cmp"
 	"slices"
 	"strconv"
 	"strings"
@@ -8,6 +9,7 @@ import (
 
 	"handwerk/book"
 	"handwerk/core/input"
+	"handwerk/core/quantity"
 )
 
 // stackKind: the parts of a unit come off, are looked at, and go back in reverse.
@@ -55,26 +57,6 @@ func checkStack(c *book.Checker, at string, s book.Step) {
 	}
 }
 
-// StackPart is one part of a stack with all that was done with it.
-type StackPart struct {
-	book.Part
-	Extra    bool   `json:"extra,omitempty"` // not on the plan: found there
-	Removed  string `json:"removed,omitempty"`
-	Tray     string `json:"tray,omitempty"`
-	Seen     string `json:"seen,omitempty"` // the direction as it was found
-	Photo    string `json:"photo,omitempty"`
-	Verdict  string `json:"verdict,omitempty"`
-	Reason   string `json:"reason,omitempty"`
-	Fitted   string `json:"fitted,omitempty"`
-	NotFound bool   `json:"not_found,omitempty"`
-	// Answers are what can be said of the part at this step; Usual is what is
-	// said of it by rule.
-	Answers []Answer `json:"answers"`
-	Usual   string   `json:"usual,omitempty"`
-	// Says is all that was done with it, in words.
-	Says string `json:"says"`
-}
-
 // The words for a part.
 const (
 	partRemoved  = "removed"
@@ -119,116 +101,6 @@ func partAnswers(work book.StackWork, p StackPart) []Answer {
 		return rest
 	}
 	return append([]Answer{{ID: partReuse, Text: "Reuse", Good: true}}, rest...)
-}
-
-// Stack lists the parts of the stack a step works on, in the order they came
-// off, those still on after them; what inspection and fitting said is joined in.
-func (s *State) Stack(step *Step) []StackPart {
-	removal := s.removal(step)
-	parts := s.removedParts(removal)
-	index := map[Place]int{}
-	for i, p := range parts {
-		index[ReadPlace(p.ID)] = i
-	}
-	for _, other := range s.plan.steps {
-		if other.Kind != book.Stack || other.Of != removal.ID {
-			continue
-		}
-		st := s.of(other)
-		for e := range st.each(st.live) {
-			i, ok := index[e.Item]
-			if !ok {
-				continue
-			}
-			said := e.Said()
-			switch e.Act {
-			case ActVerdict:
-				parts[i].Verdict, parts[i].Reason = said.Outcome, said.Reason
-			case ActFitted:
-				parts[i].Fitted = said.Outcome
-			}
-		}
-	}
-	return parts
-}
-
-// removedParts lists what came off in order, then what is still on.
-func (s *State) removedParts(removal *Step) []StackPart {
-	var parts []StackPart
-	st := s.of(removal)
-	for e := range st.each(st.live) {
-		if e.Act != ActRemoved {
-			continue
-		}
-		said := e.Said()
-		part := StackPart{Removed: said.Outcome, Tray: said.Tray, Seen: said.Faces, Photo: said.Photo, NotFound: said.Outcome == partNotFound}
-		if i := slices.IndexFunc(removal.Parts, func(x book.Part) bool { return ReadPlace(x.ID) == e.Item }); i >= 0 {
-			part.Part = removal.Parts[i]
-		} else {
-			part.Part, part.Extra = book.Part{ID: e.Item.String(), Name: said.Name, Faces: said.Faces}, true
-		}
-		parts = append(parts, part)
-	}
-	// A corrected entry stands later in the record than where the part came
-	// off; the plan's order puts it back.
-	slices.SortStableFunc(parts, func(a, b StackPart) int { return planIndex(removal, a) - planIndex(removal, b) })
-	for _, p := range removal.Parts {
-		if !slices.ContainsFunc(parts, func(x StackPart) bool { return x.ID == p.ID }) {
-			parts = append(parts, StackPart{Part: p})
-		}
-	}
-	return parts
-}
-
-// cameOff are the parts as they really came off, one after the other, with the
-// way they faced; those found there get a name of their own.
-func (s *State) cameOff(removal *Step) []book.Part {
-	type off struct {
-		seq  int
-		part book.Part
-	}
-	var all []off
-	parts := s.removedParts(removal)
-	st := s.of(removal)
-	for e := range st.each(st.live) {
-		i := slices.IndexFunc(parts, func(p StackPart) bool { return ReadPlace(p.ID) == e.Item })
-		if e.Act != ActRemoved || i < 0 || parts[i].NotFound {
-			continue
-		}
-		part := parts[i].Part
-		if parts[i].Extra {
-			part.ID = "own-" + strings.TrimPrefix(part.ID, foundPrefix)
-		} else if seen := parts[i].Seen; seen != "" {
-			part.Faces = seen
-		}
-		all = append(all, off{s.firstSaid(*e).Seq, part})
-	}
-	slices.SortFunc(all, func(a, b off) int { return a.seq - b.seq })
-	list := make([]book.Part, len(all))
-	for i, o := range all {
-		list[i] = o.part
-	}
-	return list
-}
-
-// firstSaid is the entry that an entry corrects, from the first on.
-func (s *State) firstSaid(e Entry) Entry {
-	for e.Supersedes != "" {
-		i := slices.IndexFunc(s.entries, func(x Entry) bool { return x.ID == e.Supersedes })
-		if i < 0 {
-			break
-		}
-		e = s.entries[i]
-	}
-	return e
-}
-
-// planIndex orders parts by the plan; found ones come after the part before them.
-func planIndex(removal *Step, p StackPart) int {
-	if i := slices.IndexFunc(removal.Parts, func(x book.Part) bool { return x.ID == p.ID }); i >= 0 {
-		return i
-	}
-	return len(removal.Parts)
 }
 
 // removal is the step at which the stack of a step was taken apart.
@@ -282,6 +154,15 @@ func acceptPart(p *proposal) error {
 func (p *proposal) acceptRemoved(parts []StackPart) error {
 	if err := p.outcomeAmong(partRemoved + ", " + partNotFound); err != nil {
 		return err
+	}
+	if p.draft.Value.IsSaid() {
+		if err := p.valueOf(quantity.DimLength); err != nil {
+			return err
+		}
+	}
+	known := slices.ContainsFunc(parts, func(x StackPart) bool { return x.ID == p.draft.Behind && ReadPlace(x.ID) != p.draft.Item })
+	if p.draft.Behind != "" && p.draft.Behind != atFront && !known {
+		return input.At("behind", "another part of the stack, or -", "%q is none", p.draft.Behind)
 	}
 	if slices.ContainsFunc(parts, func(x StackPart) bool { return ReadPlace(x.ID) == p.draft.Item }) {
 		if p.draft.Name != "" && !isFound(p.draft.Item) {
@@ -340,7 +221,7 @@ func usualPart(v StepView) Draft {
 		case x.Work == book.Remove && p.Removed == "":
 			return Draft{Act: ActRemoved, Item: at, Body: Body{Outcome: partRemoved, Faces: p.Faces, Tray: "tray " + strconv.Itoa(i/4+1)}}
 		case x.Work == book.Inspect && p.Verdict == "" && p.Usual != "":
-			return Draft{Act: ActVerdict, Item: at, Body: Body{Outcome: p.Usual, Reason: "renewed by rule"}}
+			return Draft{Act: ActVerdict, Item: at, Body: Body{Outcome: p.Usual, Reason: cmp.Or(p.Rule, "was not there")}}
 		case x.Work == book.Inspect && p.Verdict == "":
 			return Draft{Act: ActVerdict, Item: at, Body: Body{Outcome: partReuse}}
 		}
@@ -372,31 +253,19 @@ func partWords(s *State, step *Step, e *Entry) string {
 	if b.Tray != "" {
 		words += ", " + b.Tray
 	}
+	if b.Mark != "" {
+		words += ", marked " + b.Mark
+	}
+	if b.Value.IsSaid() {
+		words += ", " + b.valueWords()
+	}
+	if b.Bolts != "" {
+		words += ", held by " + b.Bolts
+	}
+	if b.Damage != "" {
+		words += ", damaged: " + b.Damage
+	}
 	return words
-}
-
-// words says what was done with a part so far.
-func (p StackPart) words() string {
-	var did []string
-	switch {
-	case p.NotFound:
-		did = append(did, "not there")
-	case p.Removed != "":
-		did = append(did, "off")
-	}
-	if p.Verdict != "" {
-		did = append(did, strings.ReplaceAll(p.Verdict, "-", " "))
-		if p.Reason != "" {
-			did = append(did, p.Reason)
-		}
-	}
-	switch p.Fitted {
-	case partFitted:
-		did = append(did, "in")
-	case partLeftOut:
-		did = append(did, "left out")
-	}
-	return strings.Join(did, ", ")
 }
 
 func (s *State) partName(step *Step, at Place) string {

@@ -53,7 +53,7 @@ func TestTheRecordSaysWhatWasDone(t *testing.T) {
 
 	assert.Contains(t, b.lines("drive-before"), "Housing temperature right after the drive: 58 °C")
 	assert.Contains(t, b.lines("strip"), "Thrust washer off, oil grooves to the gear, tray 3")
-	assert.Contains(t, b.lines("parts"), "Output seal: replace: renewed by rule")
+	assert.Contains(t, b.lines("parts"), "Output seal: replace: a lip has taken the shape of its shaft")
 	assert.Contains(t, b.lines("release"), "caution read: The unit drops")
 	assert.Contains(t, b.lines("arrival-photo"), "no picture: no camera at hand")
 	assert.Contains(t, b.lines("fluid"), "2.4 L, API GL-4, SAE 80W-90")

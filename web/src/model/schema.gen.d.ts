@@ -1859,13 +1859,17 @@ export interface components {
             stations: components["schemas"]["StationName"][];
         };
         Body: {
+            behind?: string;
             bolt?: number;
+            bolts?: string;
+            damage?: string;
             due?: string;
             faces?: string;
             figure?: unknown;
             gauge?: components["schemas"]["Gauge"];
             instrument?: string;
             lines?: components["schemas"]["OrderLine"][];
+            mark?: string;
             name?: string;
             note?: string;
             /** @enum {string} */
@@ -1877,6 +1881,7 @@ export interface components {
             photo_hash?: string;
             reason?: string;
             settled?: string;
+            shaft?: string;
             sheet?: components["schemas"]["SpecSheet"];
             /** Format: double */
             sum?: number;
@@ -2346,7 +2351,10 @@ export interface components {
         };
         DraftIn: {
             act: components["schemas"]["Act"];
+            behind?: string;
             bolt?: number;
+            bolts?: string;
+            damage?: string;
             due?: string;
             faces?: string;
             figure?: unknown;
@@ -2354,6 +2362,7 @@ export interface components {
             instrument?: string;
             item?: string;
             lines?: components["schemas"]["OrderLine"][];
+            mark?: string;
             name?: string;
             note?: string;
             /** @enum {string} */
@@ -2365,6 +2374,7 @@ export interface components {
             photo_hash?: string;
             reason?: string;
             settled?: string;
+            shaft?: string;
             sheet?: components["schemas"]["SpecSheet"];
             /** Format: double */
             sum?: number;
@@ -3323,14 +3333,19 @@ export interface components {
             stock: components["schemas"]["Drawer"];
         };
         Part: {
+            bolts?: string;
             faces?: string;
             facing?: string;
             fit?: string;
             id: string;
+            measure?: string;
             name: string;
             once?: boolean;
             pieces?: number;
+            rule?: string;
+            shaft?: string;
             shape?: string;
+            sub?: string;
         };
         PartLine: {
             asked: boolean;
@@ -4158,12 +4173,18 @@ export interface components {
         };
         StackPart: {
             answers: components["schemas"]["Answer"][];
+            behind?: string;
+            bolts?: string;
+            damage?: string;
             extra?: boolean;
             faces?: string;
             facing?: string;
             fit?: string;
             fitted?: string;
             id: string;
+            mark?: string;
+            measure?: string;
+            measured?: string;
             name: string;
             not_found?: boolean;
             once?: boolean;
@@ -4171,9 +4192,12 @@ export interface components {
             pieces?: number;
             reason?: string;
             removed?: string;
+            rule?: string;
             says: string;
             seen?: string;
+            shaft?: string;
             shape?: string;
+            sub?: string;
             tray?: string;
             usual?: string;
             verdict?: string;

@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { changed, moved, type Part, partsOf, typedPart } from "./stack";
+import { changed, moved, type Part, partsOf, typedPart, typedWords } from "./stack";
 
 const parts: Part[] = [
   { id: "nut", name: "Nut", shape: "nut" },
@@ -20,6 +20,24 @@ describe("a stack on its sheet", () => {
     expect(typedPart("Washer", parts)?.id).toBe("washer-2");
     expect(typedPart("  , grooves", parts)).toBeUndefined();
     expect(typedPart("Ring, faces nowhere", parts)).toEqual({ id: "ring", name: "Ring" });
+  });
+
+  it("takes what else is said of a part", () => {
+    const line =
+      "Spacer, oil groove, faces rear, tray 3, on the layshaft, in the hub, marked two dots, held by six bolts, 2 pcs, 1,52 mm";
+    expect(typedWords(line)).toEqual({
+      name: "Spacer",
+      faces: "oil groove",
+      facing: "rear",
+      tray: "tray 3",
+      shaft: "layshaft",
+      sub: "hub",
+      mark: "two dots",
+      bolts: "six bolts",
+      pieces: 2,
+      value: "1,52 mm",
+    });
+    expect(typedPart(line, parts)).toMatchObject({ shaft: "layshaft", sub: "hub", pieces: 2 });
   });
 
   it("keeps its order but for the one that is moved", () => {

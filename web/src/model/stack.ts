@@ -30,12 +30,56 @@ export const shapes = [
 export const partsOf = (value: unknown): Part[] =>
   Array.isArray(value) ? value.filter((p): p is Part => has(p, "id") && has(p, "name")) : [];
 
-/** A part typed in one line: "Thrust washer, oil grooves to the gear, faces rear"; its shape is told by its name. */
-export function typedPart(line: string, parts: readonly Part[]): Part | undefined {
-  const [name = "", ...rest] = line.split(",").map((x) => x.trim());
+/** What was typed of a part in one line, besides its name. */
+export type TypedPart = {
+  name: string;
+  faces?: string;
+  facing?: string;
+  tray?: string;
+  mark?: string;
+  bolts?: string;
+  shaft?: string;
+  sub?: string;
+  pieces?: number;
+  value?: string;
+};
+
+const said: { is: RegExp; of: (found: string) => Partial<TypedPart> }[] = [
+  { is: /^tray\s+(.+)$/i, of: (x) => ({ tray: `tray ${x}` }) },
+  { is: /^marked\s+(.+)$/i, of: (mark) => ({ mark }) },
+  { is: /^held by\s+(.+)$/i, of: (bolts) => ({ bolts }) },
+  { is: /^on (?:the )?(.*shaft.*)$/i, of: (shaft) => ({ shaft }) },
+  { is: /^in (?:the )?(.+)$/i, of: (sub) => ({ sub }) },
+  { is: /^(\d+)\s*(?:pcs?|pieces?)$/i, of: (n) => ({ pieces: Number(n) }) },
+  { is: /^(\d+(?:[.,]\d+)?\s*(?:mm|in|thou|µm))$/i, of: (value) => ({ value }) },
+];
+
+/**
+ * A part in one line: "Thrust washer, oil grooves to the gear, faces rear, tray 3, on the layshaft, in the hub,
+ * marked two dots, held by six bolts, 2 pcs, 1.52 mm": its name first, the rest in any order.
+ */
+export function typedWords(line: string): TypedPart | undefined {
+  const [name = "", ...rest] = line.split(/,(?!\d)/).map((x) => x.trim());
   if (name === "") return undefined;
-  const facing = rest.map((x) => /^faces (\w+)$/.exec(x)?.[1]).find((f) => f && facings.includes(f));
-  const faces = rest.filter((x) => !/^faces \w+$/.test(x)).join(", ");
+  const part: TypedPart = { name };
+  const faces: string[] = [];
+  for (const word of rest.filter(Boolean)) {
+    const facing = /^faces (\w+)$/i.exec(word)?.[1]?.toLowerCase();
+    const rule = said.find((r) => r.is.test(word));
+    if (facing) {
+      if (facings.includes(facing)) part.facing = facing;
+    } else if (rule) Object.assign(part, rule.of(rule.is.exec(word)?.[1] ?? ""));
+    else faces.push(word);
+  }
+  if (faces.length > 0) part.faces = faces.join(", ");
+  return part;
+}
+
+/** A typed part for a sheet; its shape is told by its name. */
+export function typedPart(line: string, parts: readonly Part[]): Part | undefined {
+  const typed = typedWords(line);
+  if (!typed) return undefined;
+  const { name, faces, facing, bolts, shaft, sub, pieces } = typed;
   const shape = shapes.find((s) => name.toLowerCase().includes(s));
   return {
     id: freeId(name, parts),
@@ -44,6 +88,10 @@ export function typedPart(line: string, parts: readonly Part[]): Part | undefine
     ...(facing && { facing }),
     ...(shape && { shape }),
     ...(shape === "seal" && { once: true }),
+    ...(bolts && { bolts }),
+    ...(shaft && { shaft }),
+    ...(sub && { sub }),
+    ...(pieces && { pieces }),
   };
 }
 
@@ -82,5 +130,11 @@ export const changed = (parts: readonly Part[], at: number, more: Partial<Part>)
       ...(next.fit && { fit: next.fit }),
       ...(next.shape && { shape: next.shape }),
       ...(next.once && { once: true }),
+      ...(next.rule && { rule: next.rule }),
+      ...(next.pieces && { pieces: next.pieces }),
+      ...(next.shaft && { shaft: next.shaft }),
+      ...(next.sub && { sub: next.sub }),
+      ...(next.bolts && { bolts: next.bolts }),
+      ...(next.measure && { measure: next.measure }),
     };
   });

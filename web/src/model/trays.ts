@@ -1,3 +1,4 @@
+import type { StackPart } from "./types";
 import type { components } from "./schema.gen";
 
 export type Tray = components["schemas"]["Tray"];
@@ -16,4 +17,19 @@ export function found(trays: readonly Tray[], typed: string, asked: string): Tra
   return list.toSorted(
     (a, b) => Number(b.name === asked && asked !== "") - Number(a.name === asked && asked !== ""),
   );
+}
+
+export type Box = { name: string; parts: { part: StackPart; n: number }[]; photo: string | undefined };
+
+/** The trays of a stack, with the numbers of what lies in each now and the last picture taken of it. */
+export function traysOf(parts: readonly StackPart[]): Box[] {
+  const boxes: Box[] = [];
+  parts.forEach((part, i) => {
+    if (!part.tray || part.removed !== "removed" || part.fitted) return;
+    let box = boxes.find((b) => b.name === part.tray);
+    if (!box) boxes.push((box = { name: part.tray, parts: [], photo: undefined }));
+    box.parts.push({ part, n: i + 1 });
+    box.photo = part.photo ?? box.photo;
+  });
+  return boxes.toSorted((a, b) => a.name.localeCompare(b.name, "en", { numeric: true }));
 }

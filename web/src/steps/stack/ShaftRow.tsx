@@ -1,87 +1,232 @@
+import { useRef, useState } from "react";
+import {
+  behindAt,
+  type Bracket,
+  facingOf,
+  facingPaths,
+  isDone,
+  type Line,
+  type Placed,
+  type Shaft,
+  shaftsOf,
+  type Size,
+} from "../../model/shafts";
 import type { StackPart } from "../../model/types";
+import { Outline } from "../../parts/drawn/Outline";
 
-type Size = { w: number; h: number };
-
-/** Width along the shaft and height across it, per shape, in drawing units. */
-const sizes: Record<string, Size> = {
-  nut: { w: 22, h: 44 },
-  flange: { w: 26, h: 120 },
-  seal: { w: 16, h: 92 },
-  cover: { w: 20, h: 150 },
-  bearing: { w: 28, h: 96 },
-  circlip: { w: 7, h: 70 },
-  fork: { w: 22, h: 130 },
-  sleeve: { w: 36, h: 88 },
-  washer: { w: 10, h: 76 },
-  gear: { w: 44, h: 124 },
-  rollers: { w: 36, h: 60 },
-  shaft: { w: 84, h: 30 },
-  disc: { w: 12, h: 146 },
-  plate: { w: 9, h: 126 },
-  spring: { w: 18, h: 108 },
-  flywheel: { w: 30, h: 158 },
-};
-const plain: Size = { w: 24, h: 80 };
-const gap = 17;
 const axis = 104;
 
-type Placed = { part: StackPart; size: Size; x: number };
+type Props = {
+  parts: StackPart[];
+  work: string;
+  current: string | undefined;
+  folded: ReadonlySet<string>;
+  onPick: (id: string) => void;
+  onFold: (sub: string) => void;
+  /** A part that is off was dragged behind another; undefined where nothing can be moved. */
+  onMove: ((id: string, behind: string) => void) | undefined;
+};
 
-type Props = { parts: StackPart[]; work: string; current: string | undefined; onPick: (id: string) => void };
+/** The parts laid out along their shafts, front at the left, with the way each faces. */
+export function ShaftRow(props: Props) {
+  const lines = shaftsOf(props.parts, props.folded);
+  const named = lines.length > 1 || (lines[0]?.shafts.length ?? 0) > 1;
+  return (
+    <>
+      {lines.map((line, i) => (
+        <OneLine key={i} {...props} line={line} named={named} />
+      ))}
+    </>
+  );
+}
 
-/** The parts laid out along their axis, front at the left, with the way each faces. */
-export function ShaftRow({ parts, work, current, onPick }: Props) {
-  const placed = parts.reduce<Placed[]>((all, part) => {
-    const last = all.at(-1);
-    return [
-      ...all,
-      { part, size: sizes[part.shape ?? ""] ?? plain, x: last ? last.x + last.size.w + gap : 16 },
-    ];
-  }, []);
-  const last = placed.at(-1);
-  const width = Math.max(300, last ? last.x + last.size.w + gap : 0);
+function OneLine({ line, named, ...p }: Props & { line: Line; named: boolean }) {
+  const svg = useRef<SVGSVGElement>(null);
+  const [drag, setDrag] = useState<{ id: string; shaft: Shaft; from: number; to: number } | undefined>();
+  /** Where a pointer is along the line, in drawing units. */
+  const along = (clientX: number) => {
+    const box = svg.current?.getBoundingClientRect();
+    return box && box.width > 0 ? ((clientX - box.left) / box.width) * line.width : 0;
+  };
+  const drop = () => {
+    if (!drag) return;
+    setDrag(undefined);
+    if (Math.abs(drag.to - drag.from) > 12)
+      p.onMove?.(drag.id, behindAt(drag.shaft, drag.to - drag.shaft.at, drag.id));
+  };
   return (
     <svg
-      viewBox={`0 0 ${width} 226`}
-      className="w-full min-w-[340px] max-h-[270px]"
+      ref={svg}
+      viewBox={`0 0 ${line.width} 226`}
+      className="w-full min-w-[340px]"
       role="group"
-      aria-label="Parts on the shaft"
+      aria-label={`Parts on the shaft${line.shafts[0]?.name ? `: ${line.shafts.map((s) => s.name).join(", ")}` : ""}`}
+      onPointerMove={(e) => drag && setDrag({ ...drag, to: along(e.clientX) })}
+      onPointerUp={drop}
+      onPointerLeave={() => setDrag(undefined)}
     >
+      {line.shafts.map((shaft) => (
+        <OneShaft
+          key={shaft.name}
+          {...p}
+          shaft={shaft}
+          named={named}
+          shift={(id) => (drag?.id === id ? drag.to - drag.from : 0)}
+          onGrab={(id, clientX) => {
+            const at = along(clientX);
+            if (p.onMove) setDrag({ id, shaft, from: at, to: at });
+          }}
+        />
+      ))}
+    </svg>
+  );
+}
+
+type OneShaftProps = Props & {
+  shaft: Shaft;
+  named: boolean;
+  shift: (id: string) => number;
+  onGrab: (id: string, clientX: number) => void;
+};
+
+function OneShaft({ shaft, named, shift, onGrab, ...p }: OneShaftProps) {
+  return (
+    <g transform={`translate(${shaft.at} 0)`}>
+      {named && (
+        <text x="4" y="16" fontSize="14" className="fill-quiet!">
+          {shaft.name || "main shaft"}
+        </text>
+      )}
       <line
         x1="4"
-        x2={width - 6}
+        x2={shaft.width - 6}
         y1={axis}
         y2={axis}
         className="stroke-quiet"
         strokeWidth="0.9"
         strokeDasharray="16 3 3 3"
       />
-      {placed.map(({ part, size, x }, i) => (
-        <g
-          key={part.id}
-          transform={`translate(${x} 0)`}
-          role="button"
-          tabIndex={-1}
-          aria-label={`${i + 1}, ${part.name}${part.faces ? `, faces ${part.faces}` : ""}`}
-          onClick={() => onPick(part.id)}
-          onKeyDown={(e) => e.key === "Enter" && onPick(part.id)}
-          className="cursor-pointer"
-        >
-          <PartShape part={part} size={size} work={work} isCurrent={part.id === current} />
-          <Facing part={part} w={size.w} />
-          <text
-            x={size.w / 2}
-            y="207"
-            textAnchor="middle"
-            fontSize="13"
-            style={{ fontFamily: "var(--font-mono)" }}
-            className={part.id === current ? "fill-blue! font-semibold" : "fill-quiet!"}
-          >
-            {i + 1}
-          </text>
-        </g>
+      {shaft.brackets.map((b) => (
+        <SubOpen key={`${b.name}.${b.from}`} bracket={b} onFold={p.onFold} />
       ))}
-    </svg>
+      {shaft.placed.map((x) =>
+        x.kind === "sub" ? (
+          <SubFolded key={`${x.name}.${x.from}`} sub={x} {...p} />
+        ) : (
+          <OnePart
+            key={x.part.id}
+            {...p}
+            placed={x}
+            shift={shift(x.part.id)}
+            onGrab={(clientX) => x.part.removed && onGrab(x.part.id, clientX)}
+          />
+        ),
+      )}
+    </g>
+  );
+}
+
+type OnePartProps = Omit<Props, "parts" | "folded"> & {
+  placed: Extract<Placed, { kind: "part" }>;
+  shift: number;
+  onGrab: (clientX: number) => void;
+};
+
+function OnePart({
+  placed: { part, n, size, x },
+  work,
+  current,
+  onPick,
+  onMove,
+  shift,
+  onGrab,
+}: OnePartProps) {
+  const isCurrent = part.id === current;
+  return (
+    <g
+      transform={`translate(${x + shift} 0)`}
+      role="button"
+      tabIndex={-1}
+      aria-label={`${sideOf(part)}${n}, ${part.name}${part.faces ? `, faces ${part.faces}` : ""}`}
+      onClick={() => onPick(part.id)}
+      onKeyDown={(e) => e.key === "Enter" && onPick(part.id)}
+      onPointerDown={(e) => onGrab(e.clientX)}
+      className={onMove && part.removed ? "cursor-grab touch-none" : "cursor-pointer"}
+    >
+      <PartShape part={part} size={size} work={work} isCurrent={isCurrent} />
+      <Facing part={part} w={size.w} />
+      <text
+        x={size.w / 2}
+        y="207"
+        textAnchor="middle"
+        fontSize="13"
+        style={{ fontFamily: "var(--font-mono)" }}
+        className={isCurrent ? "fill-blue! font-semibold" : "fill-quiet!"}
+      >
+        {n}
+      </text>
+    </g>
+  );
+}
+
+/** A bracket over an open sub-assembly; a touch folds it. */
+function SubOpen({ bracket: b, onFold }: { bracket: Bracket; onFold: (sub: string) => void }) {
+  return (
+    <g
+      role="button"
+      tabIndex={-1}
+      aria-label={`Fold ${b.name}`}
+      className="cursor-pointer"
+      onClick={() => onFold(b.name)}
+      onKeyDown={(e) => e.key === "Enter" && onFold(b.name)}
+    >
+      <rect x={b.from - 4} y="0" width={b.to - b.from + 8} height="24" fill="transparent" />
+      <path d={`M${b.from - 4} 24v-5H${b.to + 4}v5`} fill="none" className="stroke-blue" strokeWidth="1.4" />
+      <text x={(b.from + b.to) / 2} y="14" textAnchor="middle" fontSize="13" className="fill-blue!">
+        {b.name}
+      </text>
+    </g>
+  );
+}
+
+type FoldedProps = Pick<Props, "work" | "current" | "onFold"> & { sub: Extract<Placed, { kind: "sub" }> };
+
+/** A folded sub-assembly: one block with its numbers; a touch opens it. */
+function SubFolded({ sub: s, work, current, onFold }: FoldedProps) {
+  const here = s.parts.some((p) => p.id === current);
+  const done = s.parts.filter((p) => isDone(work, p)).length;
+  return (
+    <g
+      transform={`translate(${s.x} 0)`}
+      role="button"
+      tabIndex={-1}
+      aria-label={`${s.name} ${done}/${s.parts.length} ${s.from}–${s.to}: open it`}
+      className="cursor-pointer"
+      onClick={() => onFold(s.name)}
+      onKeyDown={(e) => e.key === "Enter" && onFold(s.name)}
+    >
+      <rect
+        y={axis - s.size.h / 2}
+        width={s.size.w}
+        height={s.size.h}
+        className={`${here ? "stroke-blue fill-tint" : "stroke-ink"} ${done === s.parts.length ? "fill-paper" : "fill-none"}`}
+        strokeWidth={here ? 2.4 : 1.3}
+      />
+      <path
+        d={`M0 ${axis - s.size.h / 2 + 6}h${s.size.w}M0 ${axis + s.size.h / 2 - 6}h${s.size.w}`}
+        className="stroke-ink"
+        strokeWidth="1"
+      />
+      <text x={s.size.w / 2} y={axis - s.size.h / 2 - 8} textAnchor="middle" fontSize="13">
+        {`${s.name} `}
+      </text>
+      <text x={s.size.w / 2} y={axis + 5} textAnchor="middle" fontSize="13" className="font-mono">
+        {`${done}/${s.parts.length} `}
+      </text>
+      <text x={s.size.w / 2} y="207" textAnchor="middle" fontSize="13" className="font-mono fill-quiet!">
+        {s.from}–{s.to}
+      </text>
+    </g>
   );
 }
 
@@ -108,7 +253,7 @@ function PartShape({
       strokeDasharray={still && !isCurrent ? "4 3" : gone && !part.fitted ? "2 4" : undefined}
     >
       <title>{part.name}</title>
-      <Outline shape={part.shape ?? ""} w={w} h={h} top={top} />
+      <Outline shape={part.shape ?? ""} w={w} h={h} axis={axis} />
       {part.verdict === "replace" && (
         <path
           d={`M${w / 2 - 6} ${top - 16}l12 12m0 -12l-12 12`}
@@ -140,103 +285,21 @@ function PartShape({
   );
 }
 
-/** Section of a part above and below the axis; simple, but told apart at a glance. */
-function Outline({ shape, w, h, top }: { shape: string; w: number; h: number; top: number }) {
-  const half = (y: number, hh: number, key: string) => <rect key={key} x="0" y={y} width={w} height={hh} />;
-  const bore = 15;
-  switch (shape) {
-    case "shaft":
-      return <path d={`M0 ${axis - 11}h14v-4h${w - 34}v4h20v22h-20v4h-${w - 34}v-4h-14z`} />;
-    case "gear":
-      return (
-        <>
-          {half(top, h / 2 - bore, "a")}
-          {half(axis + bore, h / 2 - bore, "b")}
-          {Array.from({ length: 5 }, (_, i) => (
-            <path key={i} d={`M${4 + i * 9} ${top}v12M${4 + i * 9} ${top + h}v-12`} />
-          ))}
-        </>
-      );
-    case "bearing":
-      return (
-        <>
-          {half(top, h / 2 - bore, "a")}
-          {half(axis + bore, h / 2 - bore, "b")}
-          <circle cx={w / 2} cy={top + (h / 2 - bore) / 2} r="9" />
-          <circle cx={w / 2} cy={top + h - (h / 2 - bore) / 2} r="9" />
-        </>
-      );
-    case "rollers":
-      return (
-        <>
-          {half(top, 12, "a")}
-          {half(top + h - 12, 12, "b")}
-          <path d={`M0 ${top + 6}h${w}M0 ${top + h - 6}h${w}`} />
-        </>
-      );
-    case "seal":
-      return (
-        <path
-          d={`M0 ${top}h${w}v10h-${w - 5}v${h / 2 - bore - 14}l6 5h-11zM0 ${top + h}h${w}v-10h-${w - 5}v-${h / 2 - bore - 14}l6 -5h-11z`}
-        />
-      );
-    case "fork":
-      return <path d={`M4 ${top}h${w - 8}v26h5v${h - 52}h-5v26h-${w - 8}v-26h6v-${h - 52}h-6z`} />;
-    case "sleeve":
-      return (
-        <>
-          {half(top, h / 2 - bore, "a")}
-          {half(axis + bore, h / 2 - bore, "b")}
-          <path d={`M${w} ${axis - bore - 8}l7 4v4h-7M${w} ${axis + bore + 8}l7 -4v-4h-7`} />
-        </>
-      );
-    case "flange":
-      return <path d={`M0 ${top}h9v${h / 2 - 30}h${w - 9}v60h-${w - 9}v${h / 2 - 30}h-9z`} />;
-    case "spring":
-      return (
-        <path
-          d={`M0 ${top}l${w} ${h / 2 - bore}h-5L0 ${top + 6}zM0 ${top + h}l${w} -${h / 2 - bore}h-5L0 ${top + h - 6}z`}
-        />
-      );
-    case "flywheel":
-      return (
-        <>
-          {half(top + 8, h / 2 - bore - 8, "a")}
-          {half(axis + bore, h / 2 - bore - 8, "b")}
-          <path d={`M6 ${top}h${w - 12}v8h-${w - 12}zM6 ${top + h}h${w - 12}v-8h-${w - 12}z`} />
-        </>
-      );
-    case "nut":
-      return <path d={`M0 ${top}h${w - 6}l6 7v${h - 14}l-6 7h-${w - 6}z`} />;
-    default:
-      return (
-        <>
-          {half(top, Math.max(8, h / 2 - bore), "a")}
-          {half(axis + bore, Math.max(8, h / 2 - bore), "b")}
-        </>
-      );
-  }
+/** The letter of a side; what lies along the shaft has an arrow instead. */
+function sideOf(part: StackPart): string {
+  const way = facingOf(part);
+  return way === "left" ? "L " : way === "right" ? "R " : "";
 }
-
-/** The way a part faces, below it: an arrow along the shaft or across it, two for in and out, a bar for either. */
-const facings: Record<string, string> = {
-  front: "M8 0h-16m5 -4l-5 4 5 4",
-  rear: "M-8 0h16m-5 -4l5 4 -5 4",
-  up: "M0 8v-14m-4 5l4 -5 4 5",
-  down: "M0 -6v14m-4 -5l4 5 4 -5",
-  in: "M-10 0h7m-3 -4l4 4 -4 4M10 0h-7m3 -4l-4 4 4 4",
-  out: "M-2 0h-8m4 -4l-4 4 4 4M2 0h8m-4 -4l4 4 -4 4",
-  either: "M-6 0h12",
-};
 
 /** Left and right lie across the shaft: they are lettered. Seen otherwise than the book says, only the words tell. */
 function Facing({ part, w }: { part: StackPart; w: number }) {
-  if (!part.facing || (part.seen && part.seen !== part.faces)) return null;
-  const d = facings[part.facing];
+  const way = facingOf(part);
+  if (!way) return null;
+  const d = facingPaths[way];
   if (!d)
     return (
       <text x={w / 2} y="193" textAnchor="middle" fontSize="14" className="fill-ink! font-semibold">
-        {part.facing === "left" ? "L" : "R"}
+        {sideOf(part)}
       </text>
     );
   return (

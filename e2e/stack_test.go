@@ -1,0 +1,57 @@
+package e2e
+
+import (
+	"testing"
+
+	"github.com/go-rod/rod/lib/proto"
+	"github.com/stretchr/testify/require"
+)
+
+// drag takes what lies at one place of the page to another.
+func (p *Person) drag(t *testing.T, from, to proto.Point) {
+	t.Helper()
+	require.NoError(t, p.Mouse.MoveTo(from))
+	require.NoError(t, p.Mouse.Down(proto.InputMouseButtonLeft, 1))
+	require.NoError(t, p.Mouse.MoveLinear(to, 6))
+	require.NoError(t, p.Mouse.Up(proto.InputMouseButtonLeft, 1))
+}
+
+// drawn is the middle of a part in the row.
+func (p *Person) drawn(part string) proto.Point {
+	box := p.MustEval(`part => { const e = [...document.querySelectorAll('svg [role=button]')].find(g => g.getAttribute('aria-label').includes(part)); e.scrollIntoView({ block: 'center' }); const b = e.getBoundingClientRect(); return [b.x + b.width / 2, b.y + b.height / 2]; }`, part).Arr()
+	return proto.Point{X: box[0].Num(), Y: box[1].Num()}
+}
+
+// A part nobody drew is typed in one line and lies where it was found; it goes a
+// place sooner by a button and is dragged to where it lay; packs fold.
+func TestAPartIsPutWhereItLay(t *testing.T) {
+	p := demo(t)
+	odo := browser.SignIn(p.Base, "odo")
+	odo.Go(odo.newRebuildOf("axle-limited-slip") + "/strip")
+	odo.Type("It cannot wait, because", "the lift is needed")
+	odo.Do("override", "")
+	odo.Do("acknowledge", "disc-springs")
+	for range 3 {
+		odo.Do("removed", "removed")
+	}
+	const found = "Found a part that is not listed? One line, its name first"
+	odo.Type(found, "Spacer nobody drew, faces rear, tray 9, marked two dots, 1.52 mm")
+	odo.See("faces rear; tray 9; marked two dots; 1.52 mm; behind Left side shims")
+	odo.Recording("the part", odo.Enter)
+	odo.numbered("Spacer nobody drew", "4")
+	odo.See("found there")
+	odo.click("to correct it", `() => document.querySelector('[aria-label="correct Spacer nobody drew"]')`)
+	odo.See("Correct: Spacer nobody drew")
+	odo.Do("behind", "-1")
+	odo.numbered("Spacer nobody drew", "3")
+	odo.Recording("the drag", func() { odo.drag(t, odo.drawn("Spacer nobody drew"), odo.drawn("1, Axle shafts")) })
+	odo.numbered("Spacer nobody drew", "2")
+	odo.Press("Fold right pack")
+	odo.See("Open right pack")
+	odo.axe(t, "a stack with a folded pack")
+}
+
+// numbered waits until a part stands in the list under a number.
+func (p *Person) numbered(part, n string) {
+	p.wait(part+" as number "+n, `(part, n) => [...document.querySelectorAll('main tbody tr')].some(r => r.cells[0].innerText === n && r.cells[1].innerText.startsWith(part))`, part, n)
+}

@@ -1,0 +1,63 @@
+import { typedWords } from "../../model/stack";
+import { Button } from "../../parts/Button";
+import { Field } from "../../parts/Field";
+import { useKept } from "../../parts/kept";
+import type { PropsOf } from "../props";
+
+/** A part that no plan foresaw, typed in one line; it gets a number and goes back in at its place. */
+export function FoundPart({ view, say, busy }: PropsOf<"stack">) {
+  const [line, setLine] = useKept(`${view.step.id}.found`);
+  const part = typedWords(line);
+  const behind = view.stack.findLast((p) => p.removed)?.id;
+  const said = part && [
+    part.faces,
+    part.facing && `faces ${part.facing}`,
+    part.tray,
+    part.shaft && `on the ${part.shaft}`,
+    part.mark && `marked ${part.mark}`,
+    part.value,
+    part.bolts && `held by ${part.bolts}`,
+  ];
+  return (
+    <form
+      className="flex flex-wrap gap-2 items-end mt-3"
+      onSubmit={(e) => {
+        e.preventDefault();
+        if (!part || busy) return;
+        const faces = [part.faces, part.facing && `faces ${part.facing}`].filter(Boolean).join(", ");
+        say(
+          {
+            act: "removed",
+            outcome: "removed",
+            name: part.name,
+            ...(faces && { faces }),
+            ...(part.tray && { tray: part.tray }),
+            ...(part.shaft && { shaft: part.shaft }),
+            ...(part.mark && { mark: part.mark }),
+            ...(part.value && { value: part.value }),
+            ...(part.bolts && { bolts: part.bolts }),
+            ...(behind && { behind }),
+          },
+          () => setLine(""),
+        );
+      }}
+    >
+      <Field
+        label="Found a part that is not listed? One line, its name first"
+        placeholder="Spacer, faces rear, tray 3, marked two dots, 1.52 mm"
+        value={line}
+        onValue={setLine}
+        className="grow basis-[300px]"
+      />
+      <Button type="submit" disabled={busy || !part}>
+        Add it
+      </Button>
+      {said && (
+        <p role="status" className="basis-full text-small text-quiet">
+          {part.name}: {said.filter(Boolean).join("; ") || "nothing more said of it"}
+          {behind && `; behind ${view.stack.find((p) => p.id === behind)?.name ?? ""}`}
+        </p>
+      )}
+    </form>
+  );
+}

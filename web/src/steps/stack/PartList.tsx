@@ -1,0 +1,85 @@
+import { isDone } from "../../model/shafts";
+import type { StackPart } from "../../model/types";
+import type { Work } from "./acts";
+
+type Props = {
+  parts: StackPart[];
+  /** The number of each in the stack. */
+  numbers: Map<string, number>;
+  work: Work;
+  current: string | undefined;
+  onPick: ((id: string) => void) | undefined;
+  onCorrect: (id: string) => void;
+};
+
+const columns = ["part", "faces", "tray", "state"];
+const correctLook = "ml-3 underline underline-offset-3 text-quiet min-h-11";
+
+/** The parts as a list, for who reads rather than looks. */
+export function PartList({ parts, numbers, work, current, onPick, onCorrect }: Props) {
+  return (
+    <table className="w-full mt-3 text-note border-collapse">
+      <caption className="sr-only">Parts</caption>
+      <thead>
+        <tr className="text-quiet text-left">
+          <th className="font-normal w-9">no.</th>
+          {columns.map((x) => (
+            <th key={x} className="font-normal">
+              {x}
+            </th>
+          ))}
+        </tr>
+      </thead>
+      <tbody>
+        {parts.map((x) => (
+          <tr
+            key={x.id}
+            className={`border-t border-hair ${x.id === current ? "text-blue font-semibold" : ""}`}
+          >
+            <td className="font-mono py-1">{numbers.get(x.id)}</td>
+            <td>
+              {onPick && !isDone(work, x) ? (
+                <button
+                  type="button"
+                  className="underline underline-offset-3 min-h-11"
+                  onClick={() => onPick(x.id)}
+                >
+                  {x.name}
+                </button>
+              ) : (
+                x.name
+              )}
+              {(x.pieces ?? 1) > 1 && <span className="font-mono text-quiet"> × {x.pieces}</span>}
+              {x.extra && <span className="text-small text-quiet"> found there</span>}
+            </td>
+            <td className="text-quiet">
+              {x.seen || x.faces}
+              {x.mark && `, marked ${x.mark}`}
+            </td>
+            <td className="pr-3 whitespace-nowrap">
+              {x.tray}
+              {x.photo && (
+                <a href={`/api/v1/photos/${x.photo}`} target="_blank" rel="noreferrer" className="ml-2">
+                  picture
+                </a>
+              )}
+            </td>
+            <td>
+              {x.says}
+              {isDone(work, x) && (
+                <button
+                  type="button"
+                  className={correctLook}
+                  aria-label={`correct ${x.name}`}
+                  onClick={() => onCorrect(x.id)}
+                >
+                  correct
+                </button>
+              )}
+            </td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}

@@ -1,0 +1,89 @@
+package workshop_test
+
+import (
+	"slices"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
+
+	"handwerk/core/quantity/quantitytest"
+	. "handwerk/workshop"
+)
+
+func stackAt(t require.TestingT, b *bench, step string) []StackPart {
+	v, err := MakeStep(b.ledger, step, mechanic, b.now)
+	require.NoError(t, err)
+	return v.(*StackStep).Stack
+}
+
+func row(parts []StackPart) (ids []string) {
+	for _, p := range parts {
+		ids = append(ids, p.ID)
+	}
+	return ids
+}
+
+func TestAPartIsPutWhereItLay(t *testing.T) {
+	b := newBench(t)
+	b.walkUntil("strip")
+	for _, id := range []string{"nut", "flange"} {
+		b.must("strip", Draft{Act: ActRemoved, Item: ReadPlace(id), Body: Body{Outcome: "removed"}})
+	}
+	found := b.must("strip", Draft{Act: ActRemoved, Body: Body{
+		Outcome: "removed", Name: "Spacer nobody drew", Shaft: "output", Behind: "nut", Mark: "two dots", Damage: "scored on one face", Bolts: "two, one long",
+		Value: quantitytest.Any(t, "1.52 mm"),
+	}})
+	parts := stackAt(t, b, "strip")
+	assert.Equal(t, []string{"nut", found.Item.Name, "flange"}, row(parts)[:3])
+	spacer := parts[1]
+	assert.True(t, spacer.Extra)
+	assert.Equal(t, "1.52 mm", spacer.Measured)
+	assert.Equal(t, "two dots", spacer.Mark)
+	assert.Equal(t, "output", spacer.Shaft)
+	assert.Contains(t, spacer.Says, "scored on one face")
+	assert.Contains(t, says(t, b, "strip", found.ID), "marked two dots, 1.52 mm, held by two, one long, damaged: scored on one face")
+
+	again := b.must("strip", Draft{Act: ActRemoved, Supersedes: found.ID, Body: Body{Outcome: "removed", Name: "Spacer nobody drew", Behind: "-"}})
+	assert.Equal(t, found.Item.Name, row(stackAt(t, b, "strip"))[0], "in front of all")
+	b.walkUntil("build")
+	assert.Equal(t, again.Item.Name, row(stackAt(t, b, "build"))[0], "it is still to be found when it goes back in")
+}
+
+func TestWhereAPartCannotLie(t *testing.T) {
+	b := newBench(t)
+	b.walkUntil("strip")
+	for _, behind := range []string{"nut", "nobody"} {
+		_, err := b.try("strip", Draft{Act: ActRemoved, Item: ReadPlace("nut"), Body: Body{Outcome: "removed", Behind: behind}}, mechanic)
+		require.ErrorContains(t, err, "behind:")
+	}
+	_, err := b.try("strip", Draft{Act: ActRemoved, Item: ReadPlace("nut"), Body: Body{Outcome: "removed", Value: quantitytest.Any(t, "12 N·m")}}, mechanic)
+	require.ErrorContains(t, err, "value:")
+	b.must("strip", Draft{Act: ActRemoved, Item: ReadPlace("nut"), Body: Body{Outcome: "removed"}})
+	_, err = b.try("strip", Draft{Act: ActRemoved, Item: ReadPlace("nut"), Body: Body{Outcome: "removed"}}, lead)
+	require.ErrorContains(t, err, "entered this at", "a part is taken off once")
+}
+
+// However parts are moved about, none is lost and none stands twice.
+func TestMovingPartsLosesNone(t *testing.T) {
+	base := newBench(t)
+	base.walkUntil("strip")
+	rapid.Check(t, func(rt *rapid.T) {
+		b := *base
+		ids := row(stackAt(rt, &b, "strip"))
+		for _, id := range ids[:6] {
+			behind := rapid.SampledFrom(append([]string{"", "-"}, ids...)).Draw(rt, "behind")
+			_, err := b.try("strip", Draft{Act: ActRemoved, Item: ReadPlace(id), Body: Body{Outcome: "removed", Behind: behind}}, mechanic)
+			if behind == id {
+				require.Error(rt, err)
+				continue
+			}
+			require.NoError(rt, err)
+		}
+		after := row(stackAt(rt, &b, "strip"))
+		slices.Sort(after)
+		slices.Sort(ids)
+		require.Equal(rt, ids, after)
+	})
+}

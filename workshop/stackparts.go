@@ -1,0 +1,196 @@
+package workshop
+
+import (
+	"cmp"
+	"slices"
+	"strings"
+
+	"handwerk/book"
+)
+
+// The parts of a stack, folded from what was said of them at its steps.
+
+// StackPart is one part of a stack with all that was done with it.
+type StackPart struct {
+	book.Part
+	Extra    bool   `json:"extra,omitempty"` // not on the plan: found there
+	Removed  string `json:"removed,omitempty"`
+	Tray     string `json:"tray,omitempty"`
+	Seen     string `json:"seen,omitempty"` // the direction as it was found
+	Photo    string `json:"photo,omitempty"`
+	Mark     string `json:"mark,omitempty"`
+	Damage   string `json:"damage,omitempty"`
+	Measured string `json:"measured,omitempty"` // as it came out, as it was written
+	Behind   string `json:"behind,omitempty"`   // it was moved there in the row
+	Verdict  string `json:"verdict,omitempty"`
+	Reason   string `json:"reason,omitempty"`
+	Fitted   string `json:"fitted,omitempty"`
+	NotFound bool   `json:"not_found,omitempty"`
+	// Answers are what can be said of the part at this step; Usual is what is
+	// said of it by rule.
+	Answers []Answer `json:"answers"`
+	Usual   string   `json:"usual,omitempty"`
+	// Says is all that was done with it, in words.
+	Says string `json:"says"`
+}
+
+// Stack lists the parts of the stack a step works on, in the order they came
+// off, those still on after them; what inspection and fitting said is joined in.
+func (s *State) Stack(step *Step) []StackPart {
+	removal := s.removal(step)
+	parts := s.removedParts(removal)
+	index := map[Place]int{}
+	for i, p := range parts {
+		index[ReadPlace(p.ID)] = i
+	}
+	for _, other := range s.plan.steps {
+		if other.Kind != book.Stack || other.Of != removal.ID {
+			continue
+		}
+		st := s.of(other)
+		for e := range st.each(st.live) {
+			i, ok := index[e.Item]
+			if !ok {
+				continue
+			}
+			said := e.Said()
+			switch e.Act {
+			case ActVerdict:
+				parts[i].Verdict, parts[i].Reason = said.Outcome, said.Reason
+			case ActFitted:
+				parts[i].Fitted = said.Outcome
+			}
+		}
+	}
+	return parts
+}
+
+// removedParts lists what came off in order, then what is still on.
+func (s *State) removedParts(removal *Step) []StackPart {
+	var parts []StackPart
+	st := s.of(removal)
+	for e := range st.each(st.live) {
+		if e.Act != ActRemoved {
+			continue
+		}
+		said := e.Said()
+		part := StackPart{
+			Removed: said.Outcome, Tray: said.Tray, Seen: said.Faces, Photo: said.Photo, NotFound: said.Outcome == partNotFound,
+			Mark: said.Mark, Damage: said.Damage, Behind: said.Behind,
+		}
+		if said.Value.IsSaid() {
+			part.Measured = said.valueWords()
+		}
+		if i := slices.IndexFunc(removal.Parts, func(x book.Part) bool { return ReadPlace(x.ID) == e.Item }); i >= 0 {
+			part.Part = removal.Parts[i]
+		} else {
+			part.Part, part.Extra = book.Part{ID: e.Item.String(), Name: said.Name, Faces: said.Faces, Shaft: said.Shaft}, true
+		}
+		part.Bolts = cmp.Or(said.Bolts, part.Bolts)
+		parts = append(parts, part)
+	}
+	// A corrected entry stands later in the record than where the part came
+	// off; the plan's order puts it back.
+	slices.SortStableFunc(parts, func(a, b StackPart) int { return planIndex(removal, a) - planIndex(removal, b) })
+	for _, p := range removal.Parts {
+		if !slices.ContainsFunc(parts, func(x StackPart) bool { return x.ID == p.ID }) {
+			parts = append(parts, StackPart{Part: p})
+		}
+	}
+	for i := range parts {
+		parts[i].Rule = parts[i].WhyRenewed()
+	}
+	return inRow(parts)
+}
+
+// atFront puts a part in front of all others.
+const atFront = "-"
+
+// inRow puts parts behind those somebody said they lay behind.
+func inRow(parts []StackPart) []StackPart {
+	for _, p := range slices.Clone(parts) {
+		at := func(id string) int { return slices.IndexFunc(parts, func(x StackPart) bool { return x.ID == id }) }
+		if p.Behind == "" || (p.Behind != atFront && at(p.Behind) < 0) {
+			continue
+		}
+		i := at(p.ID)
+		parts = slices.Delete(parts, i, i+1)
+		parts = slices.Insert(parts, at(p.Behind)+1, p) // none, in front of all, is at -1
+	}
+	return parts
+}
+
+// cameOff are the parts as they really came off, one after the other, with the
+// way they faced; those found there get a name of their own.
+func (s *State) cameOff(removal *Step) []book.Part {
+	first := map[Place]int{}
+	st := s.of(removal)
+	for e := range st.each(st.live) {
+		if e.Act == ActRemoved {
+			first[e.Item] = s.firstSaid(*e).Seq
+		}
+	}
+	parts := slices.DeleteFunc(s.removedParts(removal), func(p StackPart) bool { return p.NotFound || first[ReadPlace(p.ID)] == 0 })
+	slices.SortStableFunc(parts, func(a, b StackPart) int { return first[ReadPlace(a.ID)] - first[ReadPlace(b.ID)] })
+	var list []book.Part
+	for _, p := range inRow(parts) {
+		part := p.Part
+		if p.Extra {
+			part.ID = "own-" + strings.TrimPrefix(part.ID, foundPrefix)
+		} else if p.Seen != "" {
+			part.Faces = p.Seen
+		}
+		list = append(list, part)
+	}
+	return list
+}
+
+// firstSaid is the entry that an entry corrects, from the first on.
+func (s *State) firstSaid(e Entry) Entry {
+	for e.Supersedes != "" {
+		i := slices.IndexFunc(s.entries, func(x Entry) bool { return x.ID == e.Supersedes })
+		if i < 0 {
+			break
+		}
+		e = s.entries[i]
+	}
+	return e
+}
+
+// planIndex orders parts by the plan; found ones come after the part before them.
+func planIndex(removal *Step, p StackPart) int {
+	if i := slices.IndexFunc(removal.Parts, func(x book.Part) bool { return x.ID == p.ID }); i >= 0 {
+		return i
+	}
+	return len(removal.Parts)
+}
+
+// words says what was done with a part so far.
+func (p StackPart) words() string {
+	var did []string
+	switch {
+	case p.NotFound:
+		did = append(did, "not there")
+	case p.Removed != "":
+		did = append(did, "off")
+	}
+	if p.Measured != "" {
+		did = append(did, p.Measured)
+	}
+	if p.Damage != "" {
+		did = append(did, p.Damage)
+	}
+	if p.Verdict != "" {
+		did = append(did, strings.ReplaceAll(p.Verdict, "-", " "))
+		if p.Reason != "" {
+			did = append(did, p.Reason)
+		}
+	}
+	switch p.Fitted {
+	case partFitted:
+		did = append(did, "in")
+	case partLeftOut:
+		did = append(did, "left out")
+	}
+	return strings.Join(did, ", ")
+}
