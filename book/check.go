@@ -200,6 +200,12 @@ func (s SpecSheet) Check() input.Fields {
 	for step, parts := range s.Stacks {
 		c.Parts("stacks."+step, parts)
 	}
+	for part, w := range s.Wears {
+		c.Text("wears."+part+".what", w.What)
+		if !w.New.IsSaid() || !w.Limit.IsSaid() || w.New.Dimension() != w.Limit.Dimension() || w.New.SI() == w.Limit.SI() {
+			c.Add("wears."+part+".limit", "two different sizes of one kind: as new, and at the limit", "%s and %s", w.New, w.Limit)
+		}
+	}
 	c.Fields = append(c.Fields, supply.CheckSingles("singles", s.Singles)...)
 	c.Fields = append(c.Fields, supply.CheckKits("kits", s.Kits)...)
 	return c.Fields

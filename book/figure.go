@@ -62,7 +62,7 @@ func ShapeOf(path string) Shape {
 		return ShapeTorque
 	case "fills":
 		return ShapeFill
-	case "washers", "ways", "stacks", "singles", "kits":
+	case "washers", "ways", "stacks", "wears", "singles", "kits":
 		return ShapeRows
 	}
 	return ShapeQuantity

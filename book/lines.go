@@ -18,7 +18,7 @@ type Line struct {
 }
 
 // rooms of a sheet in the order in which they are read.
-var rooms = []string{"limits", "torques", "fills", "washers", "stacks", "ways", "singles", "kits", "figures"}
+var rooms = []string{"limits", "torques", "fills", "washers", "stacks", "wears", "ways", "singles", "kits", "figures"}
 
 // lists are the rooms that are said at once, as one list.
 var lists = []string{"washers", "ways", "singles", "kits"}
@@ -62,6 +62,8 @@ func (s *SpecSheet) Lay(path string, raw json.RawMessage) error {
 		return layIn(&s.Figures, name, raw)
 	case "stacks":
 		return layIn(&s.Stacks, name, raw)
+	case "wears":
+		return layIn(&s.Wears, name, raw)
 	case "washers":
 		return layList(&s.Washers, raw)
 	case "singles":

@@ -331,9 +331,18 @@ type SpecSheet struct {
 	// them off; they stand in place of the route's.
 	Stacks map[string][]Part `json:"stacks,omitempty"`
 	Ways   []decision.Option `json:"ways,omitempty"` // repair, exchange, ...: what they usually cost
+	// Wears are what parts measure as new and at their limit, by their ids.
+	Wears map[string]Wear `json:"wears,omitempty"`
 	// Singles and Kits are what suppliers sell for this family.
 	Singles []supply.Single `json:"singles,omitempty"`
 	Kits    []supply.Kit    `json:"kits,omitempty"`
+}
+
+// Wear is what is measured of a part, as new and where it is worn out.
+type Wear struct {
+	What  string       `json:"what"` // thickness, gap
+	New   quantity.Any `json:"new,omitzero"`
+	Limit quantity.Any `json:"limit,omitzero"`
 }
 
 // Limit has a lower or an upper side, or both.

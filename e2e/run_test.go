@@ -184,6 +184,8 @@ func TestTheWholeRun(t *testing.T) {
 		ilva.Do("verdict", judged[2])
 	}
 	ilva.goOn("cause")
+	ilva.Press("Thrust washer")
+	ilva.Press("Dog sleeve")
 	ilva.decide("dog-clutch-jumps", "the thrust washer was left out by an earlier repair")
 
 	t.Log("choose")

@@ -38,6 +38,12 @@ var decideKind = kind{
 		for _, c := range v.step.Choices {
 			view.Choices = append(view.Choices, ChoiceView{c, v.step.wantsReason(c)})
 		}
+		if v.step.FromBook == book.FromCauses {
+			view.Parts = v.state.chainParts(v.step)
+			if e, ok := v.state.of(v.step).has(ActDecision, Place{}); ok {
+				view.Chain = e.Said().Chain
+			}
+		}
 		return view, nil
 	},
 	gives: func(s *State, step *Step, _ []string) (any, bool, error) {
@@ -51,7 +57,11 @@ var decideKind = kind{
 		if e.Act == ActAgreed {
 			return agreedWords(b)
 		}
-		return withReason(named(step.Choices, b.Outcome, func(x book.Choice) (string, string) { return x.ID, x.Text }), b)
+		words := withReason(named(step.Choices, b.Outcome, func(x book.Choice) (string, string) { return x.ID, x.Text }), b)
+		if len(b.Chain) > 0 {
+			words += "; " + chainWords(b.Chain)
+		}
+		return words
 	},
 	empty: func() StepView { return &DecideStep{} },
 }
@@ -62,6 +72,9 @@ type DecideStep struct {
 	Kind    book.Kind    `json:"kind" const:"decide"`
 	Choices []ChoiceView `json:"choices"`
 	Agreed  *AgreedView  `json:"agreed,omitempty"` // the customer's yes
+	// Parts are those a chain may name, at the root cause; Chain is the one told.
+	Parts []ChainPart `json:"parts,omitempty"`
+	Chain []ChainLink `json:"chain,omitempty"`
 }
 
 // ChoiceView is one way to decide, and whether it wants a reason.
@@ -117,6 +130,9 @@ func needsDecision(s *State, step *Step) Need {
 func acceptDecision(p *proposal) error {
 	p.draft.Item = Place{}
 	if err := p.outcomeAmong(idsOf(p.step.Choices, func(x book.Choice) string { return x.ID })); err != nil {
+		return err
+	}
+	if err := p.linked(); err != nil {
 		return err
 	}
 	i := slices.IndexFunc(p.step.Choices, func(x book.Choice) bool { return x.ID == p.draft.Outcome })

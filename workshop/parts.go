@@ -153,7 +153,10 @@ func (s *State) wantedOf(l *partsList, removal *Step) {
 	for _, x := range s.Stack(removal) {
 		asks := x.Verdict == partReplace || x.Verdict == partNotFound || (x.Once && x.Verdict == "")
 		p := &part{OrderLine: OrderLine{Line: removal.ID + "." + x.ID, Name: x.Name, Pieces: x.Count()}, unit: x.ID, asked: asks, fitted: back[x.ID]}
-		switch p.why = x.Reason; {
+		if p.why = x.Reason; p.why == "" && x.Wear != nil {
+			p.why = x.Wear.Says
+		}
+		switch {
 		case p.why == "" && x.NotFound:
 			p.why = "was not there"
 		case p.why == "" && x.Once:

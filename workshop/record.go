@@ -158,6 +158,9 @@ type Body struct {
 	Pass       int          `json:"pass,omitempty"`
 	Bolt       int          `json:"bolt,omitempty"`
 	Pack       []Piece      `json:"pack,omitempty"`
+	Work       string       `json:"work,omitempty"`     // how a part is reworked
+	Wear       *Worn        `json:"wear,omitempty"`     // what was measured of it
+	Chain      []ChainLink  `json:"chain,omitempty"`    // what let go first, and what that took with it
 	Lines      []OrderLine  `json:"lines,omitempty"`    // of the parts list
 	Supplier   string       `json:"supplier,omitempty"` // they come from
 	Due        string       `json:"due,omitempty"`      // a day: 2026-11-27
@@ -173,9 +176,9 @@ type given struct{ name, text string }
 // given lists the fields that are filled in, in the order of their names.
 func (b Body) given() []given {
 	all := []given{
-		{"behind", b.Behind}, {"bolt", filled(b.Bolt != 0)}, {"bolts", b.Bolts}, {"damage", b.Damage}, {"due", b.Due}, {"faces", b.Faces}, {"figure", filled(len(b.Figure) > 0)}, {"gauge", filled(b.Gauge != nil)}, {"instrument", b.Instrument}, {"lines", filled(len(b.Lines) > 0)}, {"mark", b.Mark}, {"name", b.Name}, {"note", b.Note}, {"origin", string(b.Origin)}, {"outcome", b.Outcome},
+		{"behind", b.Behind}, {"bolt", filled(b.Bolt != 0)}, {"bolts", b.Bolts}, {"chain", filled(len(b.Chain) > 0)}, {"damage", b.Damage}, {"due", b.Due}, {"faces", b.Faces}, {"figure", filled(len(b.Figure) > 0)}, {"gauge", filled(b.Gauge != nil)}, {"instrument", b.Instrument}, {"lines", filled(len(b.Lines) > 0)}, {"mark", b.Mark}, {"name", b.Name}, {"note", b.Note}, {"origin", string(b.Origin)}, {"outcome", b.Outcome},
 		{"pack", filled(len(b.Pack) > 0)}, {"pass", filled(b.Pass != 0)}, {"photo", b.Photo}, {"photo_hash", b.PhotoHash}, {"reason", b.Reason}, {"settled", b.Settled}, {"shaft", b.Shaft}, {"sheet", filled(b.Sheet != nil)}, {"sum", filled(b.Sum != 0)},
-		{"supplier", b.Supplier}, {"tray", b.Tray}, {"typed", b.Typed}, {"value", filled(!b.Value.IsZero())},
+		{"supplier", b.Supplier}, {"tray", b.Tray}, {"typed", b.Typed}, {"value", filled(!b.Value.IsZero())}, {"wear", filled(b.Wear != nil)}, {"work", b.Work},
 	}
 	return slices.DeleteFunc(all, func(g given) bool { return g.text == "" })
 }

@@ -101,7 +101,7 @@ var everywhere = []Act{ActNote, ActFound, ActStrike, ActAcknowledge, ActOverride
 var fieldsOf = map[Act][]string{
 	ActOutcome:     {"outcome", "value", "note"},
 	ActRemoved:     {"outcome", "name", "faces", "tray", "mark", "value", "damage", "bolts", "shaft", "behind", "photo", "note"},
-	ActVerdict:     {"outcome", "reason", "photo"},
+	ActVerdict:     {"outcome", "reason", "photo", "work", "wear"},
 	ActFitted:      {"outcome", "reason", "note"},
 	ActReading:     {"value", "outcome", "instrument", "note"},
 	ActFit:         {"pack", "note"},
@@ -112,7 +112,7 @@ var fieldsOf = map[Act][]string{
 	ActFilled:      {"outcome", "value", "note"},
 	ActStart:       {"outcome"},
 	ActEnd:         {"reason"},
-	ActDecision:    {"outcome", "reason"},
+	ActDecision:    {"outcome", "reason", "chain"},
 	ActAgreed:      {"name", "sum", "note"},
 	ActAcknowledge: {},
 	ActPhoto:       {"photo", "reason", "note"},

@@ -23,7 +23,8 @@ var stackKind = kind{
 	},
 	accept: acceptPart,
 	view: func(v viewer, f StepFrame) (StepView, error) {
-		return &StackStep{StepFrame: f, Kind: book.Stack, Work: v.step.Work, Stack: v.state.stackOpen(v.step)}, nil
+		parts := v.state.stackOpen(v.step)
+		return &StackStep{StepFrame: f, Kind: book.Stack, Work: v.step.Work, Stack: parts, Wears: v.state.wears(parts), Works: works}, nil
 	},
 	usual: usualPart,
 	says:  partWords,
@@ -39,6 +40,9 @@ type StackStep struct {
 	Kind  book.Kind      `json:"kind" const:"stack"`
 	Work  book.StackWork `json:"work"`
 	Stack []StackPart    `json:"stack"`
+	// Wears are what the sheet says of its parts; Works are the ways to rework one.
+	Wears map[string]book.Wear `json:"wears"`
+	Works []string             `json:"works"`
 }
 
 func checkStack(c *book.Checker, at string, s book.Step) {
@@ -186,7 +190,14 @@ func (p *proposal) acceptVerdict(part StackPart) error {
 		return input.At("outcome", "replace", "%s is always replaced once disturbed", part.Name)
 	case p.draft.Outcome == partReuse && part.NotFound:
 		return input.At("outcome", "replace, not-found", "%s was not there when the unit was taken apart", part.Name)
-	case p.draft.Outcome == partReuse || (p.draft.Outcome == partReplace && part.Once):
+	}
+	if err := p.workedOn(); err != nil {
+		return err
+	}
+	if err := p.worn(part); err != nil {
+		return err
+	}
+	if p.draft.Outcome == partReuse || (p.draft.Outcome == partReplace && part.Once) || (p.draft.Wear != nil && p.draft.Outcome == partReplace) {
 		return nil
 	}
 	return p.reason("what was seen on the part")
@@ -238,7 +249,7 @@ func partWords(s *State, step *Step, e *Entry) string {
 	name, b := s.partName(step, e.Item), e.Said()
 	switch {
 	case e.Act == ActVerdict:
-		return withReason(name+": "+strings.ReplaceAll(b.Outcome, "-", " "), b)
+		return withReason(name+": "+verdictWords(b), b)
 	case e.Act == ActFitted && b.Outcome == partLeftOut:
 		return withReason(name+" left out", b)
 	case e.Act == ActFitted:

@@ -24,6 +24,8 @@ type StackPart struct {
 	Behind   string `json:"behind,omitempty"`   // it was moved there in the row
 	Verdict  string `json:"verdict,omitempty"`
 	Reason   string `json:"reason,omitempty"`
+	Work     string `json:"work,omitempty"` // how it is reworked
+	Wear     *Worn  `json:"wear,omitempty"` // what was measured of it
 	Fitted   string `json:"fitted,omitempty"`
 	NotFound bool   `json:"not_found,omitempty"`
 	// Answers are what can be said of the part at this step; Usual is what is
@@ -56,7 +58,7 @@ func (s *State) Stack(step *Step) []StackPart {
 			said := e.Said()
 			switch e.Act {
 			case ActVerdict:
-				parts[i].Verdict, parts[i].Reason = said.Outcome, said.Reason
+				parts[i].Verdict, parts[i].Reason, parts[i].Work, parts[i].Wear = said.Outcome, said.Reason, said.Work, said.Wear
 			case ActFitted:
 				parts[i].Fitted = said.Outcome
 			}
@@ -181,7 +183,7 @@ func (p StackPart) words() string {
 		did = append(did, p.Damage)
 	}
 	if p.Verdict != "" {
-		did = append(did, strings.ReplaceAll(p.Verdict, "-", " "))
+		did = append(did, verdictWords(Body{Outcome: p.Verdict, Work: p.Work, Wear: p.Wear}))
 		if p.Reason != "" {
 			did = append(did, p.Reason)
 		}

@@ -1862,6 +1862,7 @@ export interface components {
             behind?: string;
             bolt?: number;
             bolts?: string;
+            chain?: components["schemas"]["ChainLink"][];
             damage?: string;
             due?: string;
             faces?: string;
@@ -1889,6 +1890,8 @@ export interface components {
             tray?: string;
             typed?: string;
             value?: components["schemas"]["Quantity"];
+            wear?: components["schemas"]["Worn"];
+            work?: string;
         };
         BoltIn: {
             class: string;
@@ -1992,6 +1995,17 @@ export interface components {
             id: string;
             text: string;
             title: string;
+        };
+        ChainLink: {
+            how?: string;
+            name: string;
+            part?: string;
+        };
+        ChainPart: {
+            name: string;
+            part: string;
+            shape?: string;
+            verdict?: string;
         };
         Change: {
             /** Format: date-time */
@@ -2203,6 +2217,7 @@ export interface components {
             acts: components["schemas"]["OpenAct"][];
             agreed?: components["schemas"]["AgreedView"];
             cautions: components["schemas"]["CautionView"][];
+            chain?: components["schemas"]["ChainLink"][];
             choices: components["schemas"]["ChoiceView"][];
             entries: components["schemas"]["EntryView"][];
             figures?: components["schemas"]["FigureView"][];
@@ -2214,6 +2229,7 @@ export interface components {
             kind: "decide";
             materials?: components["schemas"]["Material"][];
             needs?: string;
+            parts?: components["schemas"]["ChainPart"][];
             sheet_version: number;
             station: string;
             status: components["schemas"]["Status"];
@@ -2354,6 +2370,7 @@ export interface components {
             behind?: string;
             bolt?: number;
             bolts?: string;
+            chain?: components["schemas"]["ChainLink"][];
             damage?: string;
             due?: string;
             faces?: string;
@@ -2383,6 +2400,8 @@ export interface components {
             tray?: string;
             typed?: string;
             value?: components["schemas"]["Quantity"] | string;
+            wear?: components["schemas"]["Worn"];
+            work?: string;
         };
         Drawer: components["schemas"]["ShimStockItem"][];
         DrawerCount: {
@@ -4162,6 +4181,9 @@ export interface components {
             version: number;
             washers?: components["schemas"]["Washer"][];
             ways?: components["schemas"]["DecisionOption"][];
+            wears?: {
+                [key: string]: components["schemas"]["Wear"];
+            };
         };
         Speed: {
             /** @description a symbol that /units lists */
@@ -4201,6 +4223,8 @@ export interface components {
             tray?: string;
             usual?: string;
             verdict?: string;
+            wear?: components["schemas"]["Worn"];
+            work?: string;
         };
         StackStep: {
             acts: components["schemas"]["OpenAct"][];
@@ -4220,8 +4244,12 @@ export interface components {
             station: string;
             status: components["schemas"]["Status"];
             step: components["schemas"]["StepHead"];
+            wears: {
+                [key: string]: components["schemas"]["Wear"];
+            };
             weighed?: components["schemas"]["WeighedView"][];
             work: components["schemas"]["StackWork"];
+            works: string[];
         };
         /** @enum {string} */
         StackWork: "remove" | "inspect" | "fit";
@@ -4632,6 +4660,11 @@ export interface components {
             source: string[];
             verdict: components["schemas"]["Verdict"];
         };
+        Wear: {
+            limit?: components["schemas"]["Quantity"];
+            new?: components["schemas"]["Quantity"];
+            what: string;
+        };
         WeighedView: {
             calc: string;
             input: {
@@ -4657,6 +4690,15 @@ export interface components {
         Word: {
             id: string;
             text: string;
+        };
+        Worn: {
+            /** Format: double */
+            left?: number;
+            limit: components["schemas"]["Quantity"];
+            new: components["schemas"]["Quantity"];
+            says?: string;
+            value: components["schemas"]["Quantity"];
+            what: string;
         };
         Wrench: {
             /** Format: double */

@@ -1,3 +1,4 @@
+import { chainOf } from "../../model/chain";
 import { liveAt } from "../../model/types";
 import { Button } from "../../parts/Button";
 import { Choices, Reasoned } from "../../parts/Choices";
@@ -6,6 +7,7 @@ import { useKept } from "../../parts/kept";
 import { useKey } from "../../parts/keys";
 import type { PropsOf } from "../props";
 import { Agreed } from "./Agreed";
+import { Chain } from "./Chain";
 
 /** One way is taken; some keep the rebuild waiting, and the lead's is the signature. */
 export default function DecideStep(p: PropsOf<"decide">) {
@@ -14,22 +16,29 @@ export default function DecideStep(p: PropsOf<"decide">) {
   const said = old?.body;
   const [choice, setChoice] = useKept(`choice.${view.step.id}`);
   const [reason, setReason] = useKept(`reason.${view.step.id}`);
+  const was = JSON.stringify(view.chain ?? []);
+  const [kept, setChain] = useKept(`chain.${view.step.id}`, was);
+  const chain = chainOf(kept).map(({ how, ...l }) => ({ ...l, ...(how?.trim() && { how: how.trim() }) }));
   const usual = view.choices.find((c) => c.default)?.id ?? "";
   const picked = choice || said?.outcome || usual;
+  // The reason stands as long as the choice does.
+  const because = reason.trim() || (picked === said?.outcome ? (said.reason ?? "") : "");
   const decide = () =>
     say(
       {
         act: "decision",
         outcome: picked,
-        ...(reason.trim() && { reason }),
+        ...(because && { reason: because }),
+        ...(chain.length > 0 && { chain }),
         ...(old && { supersedes: old.id }),
       },
       () => {
         setChoice("");
         setReason("");
+        setChain(was);
       },
     );
-  const unchanged = old !== undefined && choice === "" && reason === "";
+  const unchanged = old !== undefined && choice === "" && reason === "" && JSON.stringify(chain) === was;
   const handover = plan.route.stations.flatMap((s) => s.steps).find((s) => s.id === view.step.id)?.handover;
   useKey("F", "decide", decide, picked !== "" && !busy);
   return (
@@ -71,6 +80,9 @@ export default function DecideStep(p: PropsOf<"decide">) {
           </ol>
         )}
       </div>
+      {view.parts && view.parts.length > 0 && (
+        <Chain parts={view.parts} chain={chainOf(kept)} onChain={(c) => setChain(JSON.stringify(c))} />
+      )}
       <Agreed key={said?.outcome} {...p} way={said?.outcome ?? picked} />
     </>
   );

@@ -1,22 +1,49 @@
+import { useState } from "react";
 import type { Answer } from "../../model/types";
+import { lifeLeft, lifeWords, wornOf } from "../../model/wear";
+import { say as sayQuantity } from "../../model/quantity";
+import { Answers } from "../../parts/Answers";
 import { Button } from "../../parts/Button";
+import { useUnits } from "../../parts/data";
 import { Field } from "../../parts/Field";
 import { useKept } from "../../parts/kept";
 import { useKey } from "../../parts/keys";
 import type { PartProps } from "./acts";
+import { LifeLine } from "./LifeLine";
 import { Once } from "./Once";
 
-/** A part is looked at: what was seen, and the verdict. */
-export function InspectPart({ view, part, say, busy, correcting }: PartProps) {
+/** A part is looked at: what was seen, what was measured of it against new and limit, and the verdict. */
+export function InspectPart(p: PartProps) {
+  const { view, part, say, busy, correcting } = p;
   const usual = correcting
     ? (part.reason ?? "")
     : part.not_found
       ? "was not there when taken apart"
       : (part.damage ?? "");
   const [reason, setReason] = useKept(`${view.step.id}.part/${part.id}`, usual);
+  const [work, setWork] = useKept(`${view.step.id}.work/${part.id}`, correcting ? (part.work ?? "") : "");
+  const wear = useWear(p);
   const judge = (outcome: string) =>
-    say({ act: "verdict", item: part.id, outcome, ...(reason.trim() && { reason }) }, () => setReason(usual));
-  const wants = (x: Answer) => x.reason === true && reason.trim() === "";
+    say(
+      {
+        act: "verdict",
+        item: part.id,
+        outcome,
+        ...(reason.trim() && { reason }),
+        ...(outcome === "rework" && work && { work }),
+        ...(wear.worn && { wear: wear.worn }),
+      },
+      () => {
+        setReason(usual);
+        setWork("");
+        wear.clear();
+      },
+    );
+  const wants = (x: Answer) => {
+    if (reason.trim() !== "") return false;
+    if (x.id === "reuse") return wear.left !== undefined && wear.left < 0;
+    return x.reason === true && !(x.id === "replace" && wear.worn);
+  };
   return (
     <div data-part={part.id} className="border border-t-0 border-ink p-4 bg-tint/50 border-l-5 border-l-blue">
       <h3 className="text-head">
@@ -44,8 +71,65 @@ export function InspectPart({ view, part, say, busy, correcting }: PartProps) {
           />
         ))}
       </div>
+      <div className="flex flex-wrap gap-x-5 gap-y-2 items-end mt-2">
+        {wear.fields}
+        <Answers
+          label="Reworked by"
+          answers={view.works.map((id) => ({ id, text: id }))}
+          chosen={work}
+          keyed={false}
+          busy={false}
+          onPick={(id) => setWork(id === work ? "" : id)}
+        />
+      </div>
     </div>
   );
+}
+
+/** What is measured of the part: the sheet's figures stand there already. */
+function useWear({ view, part, correcting }: PartProps) {
+  const units = useUnits().data;
+  const place = `${view.step.id}.wear/${part.id}`;
+  const sheet = view.wears[part.id];
+  const was = correcting ? part.wear : undefined;
+  const text = (q: { value: number; unit: string } | undefined) => (q ? sayQuantity(q, units) : "");
+  const [open, setOpen] = useState(sheet !== undefined || was !== undefined);
+  const [what, setWhat] = useKept(`${place}.what`, was?.what ?? sheet?.what ?? "");
+  const [value, setValue] = useKept(`${place}.value`, text(was?.value));
+  const [fresh, setFresh] = useKept(`${place}.new`, text(was?.new ?? sheet?.new));
+  const [limit, setLimit] = useKept(`${place}.limit`, text(was?.limit ?? sheet?.limit));
+  const worn = open ? wornOf({ what, value, new: fresh, limit }) : undefined;
+  const left = worn && lifeLeft(worn);
+  const fields = open ? (
+    <div className="flex flex-wrap gap-2 items-end grow">
+      <Field
+        label="Measured of it"
+        placeholder="thickness"
+        value={what}
+        onValue={setWhat}
+        className="basis-[120px] grow"
+      />
+      <Field label="It has" value={value} onValue={setValue} inputMode="decimal" className="basis-[90px]" />
+      <Field label="As new" value={fresh} onValue={setFresh} inputMode="decimal" className="basis-[100px]" />
+      <Field label="Limit" value={limit} onValue={setLimit} inputMode="decimal" className="basis-[100px]" />
+      {worn && (
+        <p role="status" className="min-h-11 flex gap-3 items-center">
+          <LifeLine worn={worn} units={units} />
+          {left !== undefined && (
+            <b className={`font-semibold ${left < 0 ? "text-out" : "text-in"}`}>{lifeWords(left)}</b>
+          )}
+        </p>
+      )}
+    </div>
+  ) : (
+    <Button look="quiet" onClick={() => setOpen(true)}>
+      Measure it
+    </Button>
+  );
+  const clear = () => {
+    for (const set of [setWhat, setValue, setFresh, setLimit]) set("");
+  };
+  return { worn, left, fields, clear };
 }
 
 type JudgeProps = { hint: string; id: string; text: string; disabled: boolean; onPick: () => void };

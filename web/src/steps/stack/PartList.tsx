@@ -1,6 +1,8 @@
 import { isDone } from "../../model/shafts";
 import type { StackPart } from "../../model/types";
+import { useUnits } from "../../parts/data";
 import type { Work } from "./acts";
+import { LifeLine } from "./LifeLine";
 
 type Props = {
   parts: StackPart[];
@@ -17,6 +19,7 @@ const correctLook = "ml-3 underline underline-offset-3 text-quiet min-h-11";
 
 /** The parts as a list, for who reads rather than looks. */
 export function PartList({ parts, numbers, work, current, onPick, onCorrect }: Props) {
+  const units = useUnits().data;
   return (
     <table className="w-full mt-3 text-note border-collapse">
       <caption className="sr-only">Parts</caption>
@@ -66,6 +69,7 @@ export function PartList({ parts, numbers, work, current, onPick, onCorrect }: P
             </td>
             <td>
               {x.says}
+              {x.wear && <LifeLine worn={x.wear} units={units} />}
               {isDone(work, x) && (
                 <button
                   type="button"
