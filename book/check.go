@@ -30,7 +30,7 @@ func (b Book) Known() Known {
 		Cautions:  idsOf(b.Cautions, func(x Caution) string { return x.ID }),
 		Materials: idsOf(b.Materials, func(x Material) string { return x.ID }),
 		Answers:   idsOf(b.Answers, func(x Answers) string { return x.ID }),
-		Tests:     idsOf(b.Tests, func(x BookTest) string { return x.ID }),
+		Tests:     idsOf(withSeconds(slices.Clone(b.Tests)), func(x BookTest) string { return x.ID }),
 		Causes:    idsOf(b.Causes, func(x Cause) string { return x.ID }),
 	}
 }

@@ -64,6 +64,24 @@ const OtherCause = "other"
 // could not be done. It says nothing of the cause, and is not proposed again.
 const CouldNot = "could-not"
 
+// A customer may complain of two things. The second is a report of its own,
+// told by the same chances as the first; that there is none says nothing.
+const (
+	secondly       = "-besides"
+	NothingBesides = "nothing-besides"
+)
+
+// withSeconds are the tests, with a second report of what the customer says.
+func withSeconds(tests []BookTest) []BookTest {
+	for _, t := range tests {
+		if t.Minutes == 0 {
+			t.ID, t.Says = t.ID+secondly, t.Says+": and besides"
+			tests = append(tests, t)
+		}
+	}
+	return tests
+}
+
 // Reason asks the diagnosis with what was seen and the shop's confirmed causes.
 func (c Copy) Reason(seen []diagnosis.Seen, confirmed map[string]int, lacks ...string) diagnosis.In {
 	in := diagnosis.In{Causes: []diagnosis.Cause{}, Tests: []diagnosis.Test{}, Seen: seen, Lacks: lacks}
@@ -204,6 +222,10 @@ func (b Book) fill(s *Step, r Route) {
 					outcomes = append(outcomes, Outcome{ID: CouldNot, Text: "Could not be done, because", Reason: true})
 				}
 				s.Items = append(s.Items, Item{ID: t.ID, Text: t.Says, Outcomes: outcomes, Test: t.ID, Optional: s.FromBook == FromTests, Cautions: t.Cautions, Needs: t.Needs})
+				if s.FromBook == FromComplaint {
+					besides := append([]Outcome{{ID: NothingBesides, Text: "Nothing else", Good: true}}, t.Outcomes[1:]...)
+					s.Items = append(s.Items, Item{ID: t.ID + secondly, Text: "And besides", Outcomes: besides, Test: t.ID + secondly, Optional: true})
+				}
 			}
 		}
 	case FromCauses:

@@ -55,3 +55,28 @@ func TestPartsAreOrderedAndHeldAgainstTheOld(t *testing.T) {
 	odo.Go("/")
 	odo.See("waits for 7 parts, the last on")
 }
+
+// What an answer would do to the causes shows before it is given; a second
+// complaint is a report of its own, and the minutes a test took stand beside it.
+func TestAnAnswersEffectShowsBeforeItIsGiven(t *testing.T) {
+	p := demo(t)
+	odo := browser.SignIn(p.Base, "odo")
+	path := odo.rebuildPath("Slipway tractor, Skerry C228")
+	odo.Go(path + "/complaint")
+	odo.See("The customer: Grinds into reverse")
+	odo.Go(path + "/tests")
+	before := odo.recorded()
+	odo.MustEval(`() => document.querySelector('main [data-current] [role=radio]').focus()`)
+	odo.See("Expected in ")
+	assert.Equal(t, before, odo.recorded(), "nothing is given yet")
+	odo.Type("Minutes it took", "7")
+	odo.Recording("the first answer", func() {
+		odo.click("the first answer", `() => document.querySelector('main [data-current] [role=radio]')`)
+	})
+	odo.See("7 min, Odo Marrin")
+	odo.Go(path + "/complaint")
+	odo.Recording("the second complaint", func() {
+		odo.click("a second complaint", `() => [...document.querySelectorAll('fieldset[name$="-besides"] [role=radio]')].find(r => r.value === 'slips')`)
+	})
+	odo.See("2 entries at this step")
+}

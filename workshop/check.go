@@ -194,7 +194,12 @@ func needsItems(s *State, step *Step) Need {
 
 func openItems(*State, *Step, time.Time) []OpenAct { return []OpenAct{{Act: ActOutcome}} }
 
+const mostMinutes = 24 * 60
+
 func acceptOutcome(p *proposal) error {
+	if p.draft.Minutes < 0 || p.draft.Minutes > mostMinutes {
+		return input.At("minutes", "1 to 1440", "%d minutes cannot be", p.draft.Minutes)
+	}
 	i := slices.IndexFunc(p.step.Items, func(x book.Item) bool { return ReadPlace(x.ID) == p.draft.Item })
 	if i < 0 {
 		return input.At("item", idsOf(p.step.Items, func(x book.Item) string { return x.ID }), "%q is not a line of this step", p.draft.Item.String())
@@ -288,6 +293,9 @@ func outcomeWords(step *Step, at Place, b Body) string {
 	words := item.Text
 	if o.Text != "" {
 		words += ": " + lowered(o.Text)
+	}
+	if b.Minutes > 0 {
+		words += ", " + several(b.Minutes, "minute", "minutes")
 	}
 	return words
 }

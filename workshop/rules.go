@@ -99,7 +99,7 @@ var everywhere = []Act{ActNote, ActFound, ActStrike, ActAcknowledge, ActOverride
 
 // fieldsOf lists the body fields an act takes; others are refused.
 var fieldsOf = map[Act][]string{
-	ActOutcome:     {"outcome", "value", "note"},
+	ActOutcome:     {"outcome", "value", "minutes", "photo", "note"},
 	ActRemoved:     {"outcome", "name", "faces", "tray", "mark", "value", "damage", "bolts", "shaft", "behind", "photo", "note"},
 	ActVerdict:     {"outcome", "reason", "photo", "work", "wear"},
 	ActFitted:      {"outcome", "reason", "note"},

@@ -39,6 +39,8 @@ type TestStep struct {
 	Items []ItemView `json:"items"`
 	// FromBook tells which of the book's tests the lines are, when they are.
 	FromBook string `json:"from_book,omitempty" enum:"complaint,tests"`
+	// Told are the customer's words, kept beside what is made of them.
+	Told string `json:"told,omitempty"`
 	// Beside are the entries of the earlier test that stands next to it.
 	Beside []EntryView `json:"beside,omitempty"`
 	// Diagnosis is what all tests on record mean so far.
@@ -55,6 +57,9 @@ func checkTest(c *book.Checker, at string, s book.Step) {
 
 func viewTest(v viewer, f StepFrame) (StepView, error) {
 	view := &TestStep{StepFrame: f, Kind: book.Test, Items: itemViews(v), FromBook: v.step.FromBook}
+	if v.step.FromBook == book.FromComplaint {
+		view.Told = v.ledger.Rebuild.Complaint
+	}
 	if v.step.Beside != "" {
 		before, _ := v.ledger.Plan.Step(v.step.Beside)
 		view.Beside = viewsAt(v.state, before)
@@ -85,6 +90,9 @@ func (l Ledger) reason(s *State) (diagnosis.In, error) {
 			o, _ := outcomeOf(item, e.Said().Outcome)
 			lacks = append(lacks, o.Lacks...)
 			if item.Test == "" || told[item.Test] {
+				continue
+			}
+			if e.Said().Outcome == book.NothingBesides {
 				continue
 			}
 			if e.Said().Outcome == book.CouldNot {

@@ -42,6 +42,23 @@ type NextTest struct {
 	Decisive bool     `json:"can_change_the_order"`
 	// Settles is the outcome after which enough would be known, if there is one.
 	Settles string `json:"would_settle,omitempty"`
+	// After is what each outcome would make of the causes, before it is known.
+	After []Foreseen `json:"after"`
+}
+
+// Foreseen is what would be believed after an outcome.
+type Foreseen struct {
+	Outcome string      `json:"outcome"`
+	Chance  float64     `json:"chance"` // that it turns out so
+	Causes  []CauseThen `json:"causes"` // the likeliest then
+	Action  string      `json:"action"`
+	ActionP float64     `json:"action_p"`
+}
+
+// CauseThen is a cause with its probability after an outcome.
+type CauseThen struct {
+	ID string  `json:"id"`
+	P  float64 `json:"p"`
 }
 
 // Clash says that nothing fits, and what would resolve it.
@@ -150,7 +167,7 @@ func (w *world) next(post []float64, action string) (list []NextTest, decisive, 
 		}
 		x := w.worth(t, post, action)
 		decisive, settles = decisive || x.decisive, settles || x.settles != ""
-		list = append(list, NextTest{t.ID, t.Says, x.bits, t.Minutes, x.bits / t.Minutes, t.Tools, t.Needs, x.decisive, x.settles})
+		list = append(list, NextTest{t.ID, t.Says, x.bits, t.Minutes, x.bits / t.Minutes, t.Tools, t.Needs, x.decisive, x.settles, nil})
 	}
 	sort.SliceStable(list, func(i, j int) bool {
 		a, b := list[i], list[j]
@@ -162,7 +179,52 @@ func (w *world) next(post []float64, action string) (list []NextTest, decisive, 
 		}
 		return a.PerMin > b.PerMin
 	})
-	return list[:min(shownTests, len(list))], decisive, settles
+	list = list[:min(shownTests, len(list))]
+	for i := range list {
+		list[i].After = w.foresee(w.tests[list[i].ID], post)
+	}
+	return list, decisive, settles
+}
+
+// foreseenCauses are shown of what would be believed after an outcome.
+const foreseenCauses = 12
+
+// foresee is the posterior after each outcome that a test may have: Bayes.
+func (w *world) foresee(t *Test, post []float64) (list []Foreseen) {
+	table := w.tableOf(t)
+	after := make([]float64, len(post))
+	for o, id := range t.Outcomes {
+		f := Foreseen{Outcome: id, Causes: []CauseThen{}}
+		for i, l := range table.of[o] {
+			after[i] = post[i] * l
+			f.Chance += after[i]
+		}
+		if f.Chance > impossible {
+			for i := range after {
+				after[i] /= f.Chance
+			}
+			f.Action, f.ActionP = w.action(after)
+			for i, p := range w.marginals(after) {
+				f.Causes = append(f.Causes, CauseThen{w.in.Causes[i].ID, p})
+			}
+			sort.SliceStable(f.Causes, func(a, b int) bool { return f.Causes[a].P > f.Causes[b].P })
+			f.Causes = f.Causes[:min(foreseenCauses, len(f.Causes))]
+		}
+		list = append(list, f)
+	}
+	return list
+}
+
+// marginals are the probabilities of the causes, alone and in pairs together.
+func (w *world) marginals(post []float64) []float64 {
+	p := make([]float64, len(w.in.Causes))
+	for i, h := range w.hyps {
+		p[h[0]] += post[i]
+		if h[1] >= 0 {
+			p[h[1]] += post[i]
+		}
+	}
+	return p
 }
 
 // worth of a test.
@@ -224,13 +286,7 @@ func (w *world) action(post []float64) (string, float64) {
 }
 
 func (w *world) causes(post []float64) []CauseOut {
-	p := make([]float64, len(w.in.Causes))
-	for i, h := range w.hyps {
-		p[h[0]] += post[i]
-		if h[1] >= 0 {
-			p[h[1]] += post[i]
-		}
-	}
+	p := w.marginals(post)
 	var out []CauseOut
 	for i, c := range w.in.Causes {
 		o := CauseOut{ID: c.ID, Says: c.Says, P: p[i], For: []string{}, Against: []string{}}

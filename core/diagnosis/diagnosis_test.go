@@ -244,3 +244,38 @@ func BenchmarkDiagnoseFullBook(b *testing.B) {
 		}
 	}
 }
+
+// What is foreseen after an outcome is what is believed once it is seen: the
+// same inference, asked beforehand; and the outcomes' chances make one.
+func TestWhatIsForeseenComesTrue(t *testing.T) {
+	rapid.Check(t, func(rt *rapid.T) {
+		in := clutch()
+		for _, test := range in.Tests {
+			if rapid.Bool().Draw(rt, test.ID) {
+				in.Seen = append(in.Seen, Seen{test.ID, rapid.SampledFrom(test.Outcomes).Draw(rt, test.ID+" is")})
+			}
+		}
+		now, err := Diagnose(in)
+		require.NoError(rt, err)
+		for _, next := range now.Next {
+			sum := 0.0
+			for _, f := range next.After {
+				sum += f.Chance
+				then := in
+				then.Seen = append(slices.Clone(in.Seen), Seen{next.ID, f.Outcome})
+				seen, err := Diagnose(then)
+				require.NoError(rt, err)
+				require.Equal(rt, seen.Action, f.Action)
+				require.InDelta(rt, seen.ActionP, f.ActionP, 1e-9)
+				p := map[string]float64{}
+				for _, c := range seen.Causes {
+					p[c.ID] = c.P
+				}
+				for _, c := range f.Causes {
+					require.InDelta(rt, p[c.ID], c.P, 1e-9, "%s after %s: %s", c.ID, next.ID, f.Outcome)
+				}
+			}
+			require.InDelta(rt, 1, sum, 1e-9, next.ID)
+		}
+	})
+}

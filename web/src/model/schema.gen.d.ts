@@ -1871,6 +1871,7 @@ export interface components {
             instrument?: string;
             lines?: components["schemas"]["OrderLine"][];
             mark?: string;
+            minutes?: number;
             name?: string;
             note?: string;
             /** @enum {string} */
@@ -2316,10 +2317,24 @@ export interface components {
             p: number;
             says: string;
         };
+        DiagnosisCauseThen: {
+            id: string;
+            /** Format: double */
+            p: number;
+        };
         DiagnosisClash: {
             if_misread?: components["schemas"]["DiagnosisSeen"];
             outcomes: components["schemas"]["DiagnosisSeen"][];
             says: string;
+        };
+        DiagnosisForeseen: {
+            action: string;
+            /** Format: double */
+            action_p: number;
+            causes: components["schemas"]["DiagnosisCauseThen"][];
+            /** Format: double */
+            chance: number;
+            outcome: string;
         };
         DiagnosisHypothesis: {
             causes: string[];
@@ -2327,6 +2342,7 @@ export interface components {
             p: number;
         };
         DiagnosisNextTest: {
+            after: components["schemas"]["DiagnosisForeseen"][];
             /** Format: double */
             bits: number;
             /** Format: double */
@@ -2380,6 +2396,7 @@ export interface components {
             item?: string;
             lines?: components["schemas"]["OrderLine"][];
             mark?: string;
+            minutes?: number;
             name?: string;
             note?: string;
             /** @enum {string} */
@@ -4391,6 +4408,7 @@ export interface components {
             station: string;
             status: components["schemas"]["Status"];
             step: components["schemas"]["StepHead"];
+            told?: string;
             weighed?: components["schemas"]["WeighedView"][];
         };
         Time: {

@@ -11,6 +11,8 @@ type Props = {
   keyed: boolean;
   busy: boolean;
   onPick: (id: string) => void;
+  /** The answer where the hand is, before it is given; undefined when it leaves. */
+  onNear?: ((id: string | undefined) => void) | undefined;
 };
 
 const move = (e: KeyboardEvent<HTMLElement>) => {
@@ -26,7 +28,7 @@ const move = (e: KeyboardEvent<HTMLElement>) => {
  * A few answers of which one is given. Arrow keys go from one to the next, and
  * nothing is written before Space, Enter, its figure or a touch picks it.
  */
-export function Answers({ label, answers, chosen, keyed, busy, onPick }: Props) {
+export function Answers({ label, answers, chosen, keyed, busy, onPick, onNear }: Props) {
   const group = useId();
   const at = Math.max(
     0,
@@ -50,6 +52,7 @@ export function Answers({ label, answers, chosen, keyed, busy, onPick }: Props) 
           busy={busy}
           hint={keyed ? String(i + 1) : undefined}
           onPick={() => onPick(a.id)}
+          onNear={onNear && ((near) => onNear(near ? a.id : undefined))}
         />
       ))}
     </div>
@@ -64,9 +67,10 @@ type AnswerProps = {
   busy: boolean;
   hint: string | undefined;
   onPick: () => void;
+  onNear: ((near: boolean) => void) | undefined;
 };
 
-function Answer({ id, answer, chosen, tab, busy, hint, onPick }: AnswerProps) {
+function Answer({ id, answer, chosen, tab, busy, hint, onPick, onNear }: AnswerProps) {
   const pick = () => !busy && !chosen && onPick();
   useKey(hint ?? "", hint ? `answer: ${answer.text}` : "", pick, hint !== undefined && !busy);
   const look = chosen ? "border-ink bg-ink text-sheet font-semibold z-1" : "border-ink bg-sheet";
@@ -80,6 +84,10 @@ function Answer({ id, answer, chosen, tab, busy, hint, onPick }: AnswerProps) {
       aria-disabled={busy || undefined}
       tabIndex={tab ? 0 : -1}
       onClick={pick}
+      onFocus={() => onNear?.(true)}
+      onBlur={() => onNear?.(false)}
+      onPointerEnter={() => onNear?.(true)}
+      onPointerLeave={() => onNear?.(false)}
       className={`min-h-11 px-3.5 border -ml-px first:ml-0 flex items-center gap-2 ${look}`}
     >
       {chosen && (

@@ -3,8 +3,16 @@ import type { ResultOf } from "../../model/results";
 
 export type DiagnosisOut = ResultOf<"diagnose">;
 
+export type Foreseen = DiagnosisOut["next"][number]["after"][number];
+
+type Props = {
+  out: DiagnosisOut;
+  /** What would be believed after the answer where the hand is. */
+  ghost?: Foreseen | undefined;
+};
+
 /** What the tests say so far: likely causes, for and against, the next test worth its minutes. */
-export function DiagnosisMeaning({ out }: { out: DiagnosisOut }) {
+export function DiagnosisMeaning({ out, ghost }: Props) {
   const causes = out.causes.slice(0, 5);
   const first = causes[0];
   const next = out.next[0];
@@ -23,17 +31,32 @@ export function DiagnosisMeaning({ out }: { out: DiagnosisOut }) {
             <li key={c.id} className="py-1 border-b border-hair">
               <span className="flex justify-between gap-3">
                 <span className={c === first ? "font-semibold" : ""}>{c.says}</span>
-                <span className="font-mono whitespace-nowrap">{Math.round(100 * c.p)} %</span>
+                <span className="font-mono whitespace-nowrap">
+                  {Math.round(100 * c.p)} %
+                  {ghost && <span className="text-blue"> → {thenOf(ghost, c.id)}</span>}
+                </span>
               </span>
-              <span
-                className="block h-[5px] mt-0.5 bg-ink"
-                style={{ width: `${Math.max(1, 100 * c.p)}%` }}
-                aria-hidden="true"
-              />
+              <span className="block relative h-[7px] mt-0.5" aria-hidden="true">
+                <span
+                  className="absolute inset-y-px left-0 bg-ink"
+                  style={{ width: `${Math.max(1, 100 * c.p)}%` }}
+                />
+                {ghost && (
+                  <span
+                    className="absolute inset-y-0 left-0 border border-dashed border-blue bg-tint/60"
+                    style={{ width: `${Math.max(1, 100 * (chanceOf(ghost, c.id) ?? 0))}%` }}
+                  />
+                )}
+              </span>
             </li>
           ))}
         </ol>
       </div>
+      {ghost && (
+        <p className="text-blue text-note" role="status">
+          Expected in {Math.round(100 * ghost.chance)} of 100. Then: {thenWords(out, ghost)}
+        </p>
+      )}
       <div className="border-t border-ink pt-3">
         {out.enough_is_known ? (
           <p>
@@ -82,4 +105,19 @@ export function DiagnosisMeaning({ out }: { out: DiagnosisOut }) {
       </p>
     </>
   );
+}
+
+const chanceOf = (f: Foreseen, cause: string) => f.causes.find((c) => c.id === cause)?.p;
+
+/** A cause that is not among the likeliest then has less than the last of them. */
+function thenOf(f: Foreseen, cause: string): string {
+  const p = chanceOf(f, cause);
+  return p === undefined ? "less" : `${Math.round(100 * p)}`;
+}
+
+function thenWords(out: DiagnosisOut, f: Foreseen): string {
+  const lead = f.causes[0];
+  const name = out.causes.find((c) => c.id === lead?.id)?.says ?? "";
+  const order = f.action === out.action ? "" : `; the order becomes: ${f.action}`;
+  return lead ? `${name}, ${Math.round(100 * lead.p)} %${order}.` : "nothing fits any more.";
 }

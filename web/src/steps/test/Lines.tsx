@@ -7,16 +7,17 @@ import { Button } from "../../parts/Button";
 import { Field } from "../../parts/Field";
 import { Fault, faulty } from "../../parts/Fault";
 import { useKept } from "../../parts/kept";
+import { TakePhoto } from "../../parts/TakePhoto";
 import { VerdictShape } from "../../parts/Verdict";
 import { MarginSlot } from "../../parts/MarginSlot";
-import { DiagnosisMeaning, type DiagnosisOut } from "../../benches/diagnose/DiagnosisMeaning";
+import { DiagnosisMeaning, type DiagnosisOut, type Foreseen } from "../../benches/diagnose/DiagnosisMeaning";
 import type { StepProps } from "../props";
 
 type Props = StepProps<StepOf<"check"> | StepOf<"test">>;
 
 /** What a test shows beyond its lines. */
 const extrasOf = (view: Props["view"]) =>
-  view.kind === "test" ? view : { beside: undefined, diagnosis: undefined };
+  view.kind === "test" ? view : { beside: undefined, diagnosis: undefined, told: undefined };
 
 const live = (entries: EntryView[] | undefined, item: string) => entries && liveAt(entries, "outcome", item);
 
@@ -24,14 +25,32 @@ const live = (entries: EntryView[] | undefined, item: string) => entries && live
 export function Lines(p: Props) {
   const { view } = p;
   const { shown, more } = inOrder(view);
-  const { beside, diagnosis } = extrasOf(view);
+  const { beside, diagnosis, told } = extrasOf(view);
   const current = shown.find((i) => !live(view.entries, i.id));
   const firstAt = firstToldAt([...shown, ...more]);
+  const [ghost, setGhost] = useState<Foreseen | undefined>();
+  const near = (item: ItemView, outcome: string | undefined) => {
+    const after = diagnosis?.next.find((n) => n.id === item.id)?.after;
+    setGhost(after?.find((f) => f.outcome === outcome));
+  };
   const line = (item: ItemView) => (
-    <Line key={item.id} {...p} item={item} isCurrent={item.id === current?.id} firstAt={firstAt} />
+    <Line
+      key={item.id}
+      {...p}
+      item={item}
+      isCurrent={item.id === current?.id}
+      firstAt={firstAt}
+      onNear={(outcome) => near(item, outcome)}
+    />
   );
   return (
     <>
+      {told && (
+        <p className="mt-3.5 border-l-4 border-hair pl-3 text-line">
+          <span className="text-quiet">The customer: </span>
+          {told}
+        </p>
+      )}
       {diagnosis && <InShort out={diagnosis} />}
       <div className="border border-ink mt-3.5">
         {beside && (
@@ -57,7 +76,7 @@ export function Lines(p: Props) {
       </div>
       {diagnosis && (
         <MarginSlot>
-          <DiagnosisMeaning out={diagnosis} />
+          <DiagnosisMeaning out={diagnosis} ghost={ghost} />
         </MarginSlot>
       )}
     </>
@@ -71,14 +90,22 @@ function firstToldAt(items: ItemView[]) {
   return at;
 }
 
-type LineProps = Props & { item: ItemView; isCurrent: boolean; firstAt: Map<string, string> };
+type LineProps = Props & {
+  item: ItemView;
+  isCurrent: boolean;
+  firstAt: Map<string, string>;
+  onNear: (outcome: string | undefined) => void;
+};
 
 function Line(p: LineProps) {
-  const { view, say, busy, item, isCurrent } = p;
+  const { view, say, busy, item, isCurrent, onNear } = p;
   const { beside } = extrasOf(view);
   const entry = live(view.entries, item.id);
   /** The answer picked that wants a reason first. */
   const [because, setBecause] = useState("");
+  const took = entry?.body.minutes ? String(entry.body.minutes) : "";
+  const [minutes, setMinutes] = useKept(`minutes.${view.step.id}.${item.id}`, took);
+  const [photo, setPhoto] = useState(entry?.body.photo ?? "");
   const answer = (outcome: string, note?: string) =>
     say(
       {
@@ -86,6 +113,8 @@ function Line(p: LineProps) {
         item: item.id,
         outcome,
         ...(note && { note }),
+        ...(Number(minutes) > 0 && { minutes: Number(minutes) }),
+        ...(photo && { photo }),
         ...(entry && { supersedes: entry.id }),
       },
       () => setBecause(""),
@@ -108,6 +137,7 @@ function Line(p: LineProps) {
                 chosen={because || entry?.body.outcome}
                 keyed={isCurrent && !item.value}
                 busy={busy}
+                onNear={entry ? undefined : onNear}
                 onPick={(outcome) =>
                   item.answers.some((a) => a.id === outcome && a.reason)
                     ? setBecause(outcome)
@@ -117,8 +147,45 @@ function Line(p: LineProps) {
               {entry && (
                 <span className="text-quiet text-small pl-3">
                   {entry.body.note && `${entry.body.note}, `}
+                  {entry.body.minutes && `${entry.body.minutes} min, `}
                   {entry.by.name}
                 </span>
+              )}
+            </div>
+          )}
+          {(isCurrent || entry) && view.kind === "test" && view.from_book === "tests" && (
+            <div className="mt-1.5 flex flex-wrap gap-2 items-end text-small">
+              <Field
+                label="Minutes it took"
+                value={minutes}
+                onValue={setMinutes}
+                inputMode="numeric"
+                className="basis-[150px]"
+              />
+              {entry?.body.photo ? (
+                <a href={`/api/v1/photos/${entry.body.photo}`} target="_blank" rel="noreferrer">
+                  <img
+                    src={`/api/v1/photos/${entry.body.photo}/preview`}
+                    alt={`${item.text}, as it was seen`}
+                    loading="lazy"
+                    className="h-14 border border-hair"
+                  />
+                </a>
+              ) : (
+                <TakePhoto
+                  rebuild={p.rebuild}
+                  label={photo ? "Picture taken" : "Picture"}
+                  onTaken={setPhoto}
+                />
+              )}
+              {entry?.body.outcome && (minutes !== took || (photo && photo !== entry.body.photo)) && (
+                <Button
+                  name="minutes"
+                  disabled={busy}
+                  onClick={() => answer(entry.body.outcome ?? "", entry.body.note)}
+                >
+                  Put it beside
+                </Button>
               )}
             </div>
           )}
