@@ -80,3 +80,23 @@ func TestAnAnswersEffectShowsBeforeItIsGiven(t *testing.T) {
 	})
 	odo.See("2 entries at this step")
 }
+
+// A lead sees what a rebuild has cost so far; whoever was at a step says how
+// long it really took.
+func TestALeadSeesTheCosts(t *testing.T) {
+	p := demo(t)
+	lead := browser.SignIn(p.Base, "ilva")
+	path := lead.rebuildPath("Ferry-terminal tug 1, Brakka G5")
+	lead.Go(path + "/strip")
+	lead.Press("My time here")
+	lead.Type("Minutes I was at this step", "240")
+	lead.Recording("the time", lead.Enter)
+	lead.See("My time here: 240 min")
+	lead.Press("Costs")
+	lead.See("Ilva Torn 4 h 00, by hand")
+	lead.See("said yes up to 1400")
+	lead.axe(t, "costs")
+	odo := browser.SignIn(p.Base, "odo")
+	odo.Go(path + "/strip")
+	odo.SeeNot("Costs")
+}

@@ -203,6 +203,6 @@ var wordsOf = map[reflect.Type][]any{
 	reflect.TypeFor[workshop.Act](): {
 		workshop.ActOutcome, workshop.ActRemoved, workshop.ActVerdict, workshop.ActFitted, workshop.ActReading, workshop.ActFit, workshop.ActAgain,
 		workshop.ActReckon, workshop.ActAccept, workshop.ActTorqued, workshop.ActFilled, workshop.ActStart, workshop.ActEnd, workshop.ActDecision, workshop.ActAgreed,
-		workshop.ActAcknowledge, workshop.ActPhoto, workshop.ActOverride, workshop.ActFigure, workshop.ActSheet, workshop.ActNote, workshop.ActFound, workshop.ActWanted, workshop.ActOrdered, workshop.ActCame, workshop.ActStrike,
+		workshop.ActAcknowledge, workshop.ActPhoto, workshop.ActOverride, workshop.ActFigure, workshop.ActSheet, workshop.ActNote, workshop.ActFound, workshop.ActWanted, workshop.ActOrdered, workshop.ActCame, workshop.ActTime, workshop.ActStrike,
 	},
 }

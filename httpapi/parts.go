@@ -20,6 +20,7 @@ type partsRead struct {
 func (a *api) partsEndpoints() []endpoint {
 	return []endpoint{
 		raw(a, http.MethodGet, "/rebuilds/:id/steps/:step/parts.csv", "partsCSV", "the parts list of a rebuild, as a table", "text/csv", signedIn, a.partsFile),
+		get(a, "/rebuilds/:id/costs", "costs", "what a rebuild has cost so far, against its estimate and what the customer agreed to", leads, a.costSheet),
 		// Read alone: what is in it is put on record by an entry, all lines or none.
 		post(a, "/parts/read", "readParts", "read a table of parts, to put its lines on a list", hands, http.StatusOK, func(_ call, in PartsText) (partsRead, error) {
 			lines, err := report.ReadParts(in.Text)
@@ -47,4 +48,13 @@ func (a *api) partsFile(c call, in stepIn) error {
 	}
 	attachedAs(c, "parts-"+l.Rebuild.Number, "text/csv; charset=utf-8", "csv")
 	return c.Send(out.Bytes())
+}
+
+// costSheet is for leads: what a rebuild has cost so far against the estimate.
+func (a *api) costSheet(c call, in rebuildIn) (workshop.Cost, error) {
+	l, err := a.Workshop.Ledger(c.Context(), in.ID)
+	if err != nil {
+		return workshop.Cost{}, err
+	}
+	return workshop.Costs(l), nil
 }

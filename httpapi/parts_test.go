@@ -175,3 +175,19 @@ func TestAPartsListAsAFile(t *testing.T) {
 	res, _ = guest.send(http.MethodPost, "/api/v1/parts/read", `{"text":"line,name\r\n,Nut\r\n"}`, key())
 	assert.Equal(t, http.StatusForbidden, res.StatusCode)
 }
+
+// What a rebuild costs is for leads alone.
+func TestCostsAreForLeads(t *testing.T) {
+	p, _ := opened(t)
+	ilva := p.signIn("ilva")
+	base := "/api/v1/rebuilds/" + ilva.open().ID
+	ilva.do(t, base+"/steps/identify/entries", `{"act":"note","note":"looked at it","spent":600}`, &workshop.Entry{})
+	var c workshop.Cost
+	ilva.get(base+"/costs", &c)
+	require.NotEmpty(t, c.Steps)
+	assert.Equal(t, "identify", c.Steps[0].Step)
+	for _, login := range []string{"odo", "guest"} {
+		res, said := p.signIn(login).send(http.MethodGet, base+"/costs", "", nil)
+		assert.Equal(t, http.StatusForbidden, res.StatusCode, said)
+	}
+}

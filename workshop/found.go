@@ -90,5 +90,5 @@ func becameOf(b Body) string {
 
 // saidAnywhere are the acts that wait for no gate and no caution: they move no hand.
 func saidAnywhere(a Act) bool {
-	return a == ActNote || a == ActFound || a == ActOverride || a == ActFigure || a == ActSheet
+	return a == ActNote || a == ActFound || a == ActTime || a == ActOverride || a == ActFigure || a == ActSheet
 }

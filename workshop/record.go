@@ -121,6 +121,7 @@ const (
 	ActFigure      Act = "figure"      // of the spec sheet, said where a step wants it
 	ActNote        Act = "note"        // a remark, at any step
 	ActFound       Act = "found"       // something found along the way, at any step
+	ActTime        Act = "time"        // how long somebody really was at a step
 	ActStrike      Act = "strike"      // an entry is withdrawn; it stays readable
 	ActWanted      Act = "wanted"      // order: lines are put on the parts list, or known better
 	ActOrdered     Act = "ordered"     // order: lines were ordered, or sent out
@@ -154,8 +155,9 @@ type Body struct {
 	Photo      string       `json:"photo,omitempty"`
 	PhotoHash  string       `json:"photo_hash,omitempty"` // SHA-256 of the picture, so that the chain covers it; set by us
 	Instrument string       `json:"instrument,omitempty"`
-	Gauge      *Gauge       `json:"gauge,omitempty"` // the shop's own, as it was when it was read with; set by us
+	Gauge      *Gauge       `json:"gauge,omitempty"`   // the shop's own, as it was when it was read with; set by us
 	Minutes    int          `json:"minutes,omitempty"` // it really took
+	Spent      int          `json:"spent,omitempty"`   // seconds at the step before it was said, since the screen was opened there or the last entry
 	Pass       int          `json:"pass,omitempty"`
 	Bolt       int          `json:"bolt,omitempty"`
 	Pack       []Piece      `json:"pack,omitempty"`

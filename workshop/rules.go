@@ -95,7 +95,7 @@ type proposal struct {
 }
 
 // everywhere are the acts that any step takes.
-var everywhere = []Act{ActNote, ActFound, ActStrike, ActAcknowledge, ActOverride, ActFigure, ActSheet}
+var everywhere = []Act{ActNote, ActFound, ActTime, ActStrike, ActAcknowledge, ActOverride, ActFigure, ActSheet}
 
 // fieldsOf lists the body fields an act takes; others are refused.
 var fieldsOf = map[Act][]string{
@@ -122,6 +122,7 @@ var fieldsOf = map[Act][]string{
 	ActNote:        {"note", "photo"},
 	ActFound:       {"note", "outcome", "settled", "photo"},
 	ActStrike:      {"reason"},
+	ActTime:        {"minutes", "note"},
 	ActWanted:      {"lines", "note"},
 	ActOrdered:     {"lines", "supplier", "due", "note"},
 	ActCame:        {"lines", "photo", "note"},
@@ -172,7 +173,7 @@ func (p *proposal) role() error {
 	if p.by.Role != Mechanic && p.by.Role != Lead {
 		return refuse(Forbidden, ReadersLook)
 	}
-	if p.step.Role == string(Lead) && p.by.Role != Lead && p.draft.Act != ActNote && p.draft.Act != ActFound {
+	if p.step.Role == string(Lead) && p.by.Role != Lead && p.draft.Act != ActNote && p.draft.Act != ActFound && p.draft.Act != ActTime {
 		return refuse(Forbidden, leadOnly, p.step.Title)
 	}
 	return nil
@@ -195,6 +196,9 @@ func (p *proposal) fields() error {
 		if text.Length(f.text) > maxText {
 			faults.Add(f.name, "up to 2000 characters", "the text is too long")
 		}
+	}
+	if p.draft.Spent < 0 || p.draft.Spent > mostMinutes*60 {
+		faults.Add("spent", "0 to 86400 seconds", "%d cannot be", p.draft.Spent)
 	}
 	if text.Length(p.draft.Item.String()) > 80 {
 		faults.Add("item", "up to 80 characters", "the name is too long")
@@ -242,7 +246,7 @@ func (p *proposal) gate() error {
 	if p.ledger.Rebuild.Place.Closed && (p.old == nil || p.step.Role != string(Lead)) {
 		return refuse(Conflict, signedOff)
 	}
-	if p.draft.Act == ActFound {
+	if p.draft.Act == ActFound || p.draft.Act == ActTime {
 		return nil
 	}
 	blocked := p.state.blockedBy(p.step)
@@ -295,6 +299,8 @@ func (p *proposal) act() error {
 		return nil
 	case ActFound:
 		return p.acceptFound()
+	case ActTime:
+		return p.acceptTime()
 	case ActFigure:
 		return p.acceptFigure()
 	case ActSheet:

@@ -266,7 +266,7 @@ func (st *stepState) add(i int32, e Entry, superseded bool) {
 }
 
 // remarks are the acts that change no figure.
-var remarks = []Act{ActNote, ActFound, ActAgreed, ActAcknowledge, ActOverride, ActPhoto, ActAccept}
+var remarks = []Act{ActNote, ActFound, ActTime, ActAgreed, ActAcknowledge, ActOverride, ActPhoto, ActAccept}
 
 func (e Entry) holds() holding { return holding{e.Act, e.Item} }
 

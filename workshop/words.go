@@ -50,6 +50,7 @@ const (
 	ReadersLook       Why = "readers can look at the record but not write in it"
 	readersOpen       Why = "readers cannot open a rebuild"
 	readersPicture    Why = "readers cannot add pictures"
+	othersTime        Why = "only a lead says how long others were at a step"
 	leadOnly          Why = "%s: only the lead may do this"
 	alreadyCorrected  Why = "%s has already corrected this; look at the newer entry"
 	signedOff         Why = "the rebuild is signed off; the lead can strike the sign-off to open it again"
@@ -164,6 +165,8 @@ func (s *State) words(step *Step, e *Entry) string {
 		return withReason("entry struck", b)
 	case ActFound:
 		says = foundWords(b)
+	case ActTime:
+		says = several(b.Minutes, "minute", "minutes") + " at this step: " + e.Item.Name
 	case ActNote:
 		says = "picture"
 		if b.Note != "" {

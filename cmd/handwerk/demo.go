@@ -190,7 +190,7 @@ func loadRebuild(ctx context.Context, store *postgres.Store, b book.Book, r file
 		return err
 	}
 	w := &walk.Walker{
-		Ledger: ledger, Clock: tick, Script: script,
+		Ledger: ledger, Clock: tick, Script: script, Spent: 150,
 		By: func(step *workshop.Step) workshop.Person {
 			return map[bool]workshop.Person{true: lead, false: mechanic}[step.Role == string(workshop.Lead)]
 		},

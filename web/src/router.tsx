@@ -80,6 +80,11 @@ const trays = createRoute({
   path: "/trays/$id",
   component: lazyRouteComponent(() => import("./views/trays"), "TraysView"),
 });
+const costs = createRoute({
+  getParentRoute: () => rootRoute,
+  path: "/costs/$id",
+  component: lazyRouteComponent(() => import("./views/costs"), "CostsView"),
+});
 const record = createRoute({
   getParentRoute: () => rootRoute,
   path: "/records/$id",
@@ -102,6 +107,7 @@ export const router = createRouter({
     routes,
     route,
     trays,
+    costs,
     drawers,
     gauges,
     shop,

@@ -18,6 +18,7 @@ type Walker struct {
 	By     func(step *workshop.Step) workshop.Person
 	Clock  func() time.Time
 	Script Script
+	Spent  int // seconds at the step before each entry
 
 	// Apply keeps a proposal; nil when the walk only needs the entries.
 	Apply func(step string, d workshop.Draft, p workshop.Proposal) error
@@ -71,6 +72,7 @@ func (w *Walker) next(until string) (string, bool) {
 }
 
 func (w *Walker) make(step string, d workshop.Draft) error {
+	d.Spent = w.Spent
 	now := w.Clock()
 	full, _ := w.Ledger.Plan.Step(step)
 	p, err := workshop.Propose(w.Ledger, step, d, w.By(full), now)

@@ -1097,6 +1097,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/rebuilds/{id}/costs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** what a rebuild has cost so far, against its estimate and what the customer agreed to */
+        get: operations["costs"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/rebuilds/{id}/events": {
         parameters: {
             query?: never;
@@ -1687,7 +1704,7 @@ export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
         /** @enum {string} */
-        Act: "outcome" | "removed" | "verdict" | "fitted" | "reading" | "fit" | "again" | "reckon" | "accept" | "torqued" | "filled" | "start" | "end" | "decision" | "agreed" | "acknowledge" | "photo" | "override" | "figure" | "sheet" | "note" | "found" | "wanted" | "ordered" | "came" | "strike";
+        Act: "outcome" | "removed" | "verdict" | "fitted" | "reading" | "fit" | "again" | "reckon" | "accept" | "torqued" | "filled" | "start" | "end" | "decision" | "agreed" | "acknowledge" | "photo" | "override" | "figure" | "sheet" | "note" | "found" | "wanted" | "ordered" | "came" | "time" | "strike";
         Added: {
             as?: string;
             behind: string;
@@ -1885,6 +1902,7 @@ export interface components {
             settled?: string;
             shaft?: string;
             sheet?: components["schemas"]["SpecSheet"];
+            spent?: number;
             /** Format: double */
             sum?: number;
             supplier?: string;
@@ -2160,6 +2178,28 @@ export interface components {
             sheet: components["schemas"]["SpecSheet"];
             tests?: components["schemas"]["BookTest"][];
         };
+        Cost: {
+            agreed?: components["schemas"]["AgreedView"];
+            lines: components["schemas"]["CostLine"][];
+            /** Format: double */
+            over: number;
+            /** Format: double */
+            rate: number;
+            rebuild: components["schemas"]["Rebuild"];
+            steps: components["schemas"]["StepTime"][];
+            unpriced: number;
+            way: string;
+        };
+        CostLine: {
+            /** Format: double */
+            coming: number;
+            estimated?: null | number;
+            /** @enum {string} */
+            id: "work" | "parts" | "fluids" | "outside" | "sum";
+            /** Format: double */
+            so_far: number;
+            title: string;
+        };
         Credentials: {
             login: string;
             password: string;
@@ -2410,6 +2450,7 @@ export interface components {
             settled?: string;
             shaft?: string;
             sheet?: components["schemas"]["SpecSheet"];
+            spent?: number;
             /** Format: double */
             sum?: number;
             supersedes?: string;
@@ -3480,6 +3521,13 @@ export interface components {
             /** @enum {unknown} */
             role?: components["schemas"]["Role"];
         };
+        PersonTime: {
+            entry?: string;
+            login: string;
+            /** Format: double */
+            minutes: number;
+            name: string;
+        };
         PersonView: {
             /** Format: date-time */
             closed_at?: null | string;
@@ -4334,6 +4382,14 @@ export interface components {
             id: string;
             needs?: string;
             status: components["schemas"]["Status"];
+        };
+        StepTime: {
+            /** Format: double */
+            minutes: number;
+            people: components["schemas"]["PersonTime"][];
+            planned?: number;
+            step: string;
+            title: string;
         };
         StepView: components["schemas"]["CheckStep"] | components["schemas"]["TestStep"] | components["schemas"]["StackStep"] | components["schemas"]["MeasureStep"] | components["schemas"]["TorqueStep"] | components["schemas"]["FillStep"] | components["schemas"]["WaitStep"] | components["schemas"]["DecideStep"] | components["schemas"]["CautionStep"] | components["schemas"]["PhotoStep"] | components["schemas"]["OrderStep"];
         SupplyKit: {
@@ -8098,6 +8154,40 @@ export interface operations {
                 };
                 content: {
                     "application/json": string;
+                };
+            };
+            401: components["responses"]["Problem401"];
+            404: components["responses"]["Problem404"];
+            422: components["responses"]["Problem422"];
+            /** @description anything else that went wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    costs: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Cost"];
                 };
             };
             401: components["responses"]["Problem401"];

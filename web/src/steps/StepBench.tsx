@@ -1,12 +1,14 @@
 import { type ReactNode, useRef, useState } from "react";
-import { type Draft, may, type PlanCopy, type StepView } from "../model/types";
+import { type Draft, liveAt, may, type PlanCopy, type StepView } from "../model/types";
 import { Button } from "../parts/Button";
-import { useAhead, useAppend } from "../parts/data";
+import { useAhead, useAppend, useSession } from "../parts/data";
 import { Fault } from "../parts/Fault";
+import { Field } from "../parts/Field";
 import { useFocusWithin } from "../parts/focus";
 import { useKept } from "../parts/kept";
 import { useKey } from "../parts/keys";
 import { Margin } from "../parts/MarginSlot";
+import { useSpent } from "../parts/spent";
 import { Cautions } from "./Cautions";
 import { FiguresAsked, FiguresSaid, NewerSheet } from "./Figures";
 import { FoundForm } from "./FoundForm";
@@ -26,10 +28,14 @@ type Props = {
 export function StepBench({ rebuild, view: kept, plan, next, onGo }: Props) {
   const view = useAhead(rebuild, kept);
   const append = useAppend(rebuild, view.step.id, view.step.title);
+  const spent = useSpent();
   // By its promise, for what was taken is cleared also when the step was left meanwhile.
   const say = (d: Draft, then?: () => void) =>
-    void append.mutateAsync(d).then(
-      () => then?.(),
+    void append.mutateAsync(timed(d, spent.seconds())).then(
+      () => {
+        spent.again();
+        then?.();
+      },
       () => undefined, // stands as append.error
     );
   const p: StepProps = {
@@ -67,6 +73,9 @@ export function StepBench({ rebuild, view: kept, plan, next, onGo }: Props) {
     </StepSheet>
   );
 }
+
+/** A draft with the seconds somebody was here before it; the shop's cost sheet adds them up. */
+const timed = (d: Draft, spent: number): Draft => (spent > 0 ? { ...d, spent } : d);
 
 function titleOf(plan: PlanCopy, id: string | undefined) {
   return plan.route.stations.flatMap((s) => s.steps).find((s) => s.id === id)?.title;
@@ -186,6 +195,7 @@ function Foot({
         </p>
       )}
       {may(view, "note") && <Remark step={view.step.id} say={say} busy={busy} />}
+      {may(view, "time") && <TimeHere view={view} say={say} busy={busy} />}
       {may(view, "found") && <Find rebuild={rebuild} step={view.step.id} say={say} busy={busy} />}
     </>
   );
@@ -210,6 +220,44 @@ function Find({
     <Button look="quiet" onClick={() => setOpen(true)}>
       Found along the way
     </Button>
+  );
+}
+
+/** How long it really took, where the screen was not open or stood open without anybody there. */
+function TimeHere({ view, say, busy }: Pick<StepProps, "view" | "say" | "busy">) {
+  const [open, setOpen] = useState(false);
+  const [minutes, setMinutes] = useState("");
+  const me = useSession().data?.person.login ?? "";
+  const old = liveAt(view.entries, "time", me);
+  const n = Number(minutes);
+  if (!open)
+    return (
+      <Button look="quiet" onClick={() => setOpen(true)}>
+        {old ? `My time here: ${old.body.minutes ?? 0} min` : "My time here"}
+      </Button>
+    );
+  return (
+    <form
+      className="flex gap-2 items-end"
+      onSubmit={(e) => {
+        e.preventDefault();
+        if (busy || minutes === "" || !(n >= 0)) return;
+        say({ act: "time", minutes: n, item: me, ...(old && { supersedes: old.id }) }, () => setOpen(false));
+      }}
+    >
+      <Field
+        label="Minutes I was at this step"
+        value={minutes}
+        onValue={setMinutes}
+        inputMode="numeric"
+        numeric
+        autoFocus
+        className="grow"
+      />
+      <Button type="submit" name="time" disabled={busy || minutes === "" || !(n >= 0)}>
+        Keep
+      </Button>
+    </form>
   );
 }
 

@@ -1,6 +1,6 @@
 import { Link, useNavigate, useParams } from "@tanstack/react-router";
 import { useContext, useEffect, useMemo } from "react";
-import { useEvents, usePlan, useSheet, useStep } from "../parts/data";
+import { useEvents, usePlan, useSession, useSheet, useStep } from "../parts/data";
 import { Bar } from "../parts/Bar";
 import { Fault } from "../parts/Fault";
 import { useTitle } from "../parts/focus";
@@ -19,6 +19,7 @@ export function RebuildView() {
   const sheet = useSheet(id);
   const plan = usePlan(sheet.data?.rebuild.plan_hash);
   useEvents(id, ["rebuild", id]);
+  const leads = useSession().data?.person.role === "lead";
   const current = step;
   const view = useStep(id, current);
   const steps = useMemo(() => plan.data?.route.stations.flatMap((s) => s.steps) ?? [], [plan.data]);
@@ -62,6 +63,11 @@ export function RebuildView() {
             <Link to="/trays/$id" params={{ id }} className="min-h-11 flex items-center">
               Trays
             </Link>
+            {leads && (
+              <Link to="/costs/$id" params={{ id }} className="min-h-11 flex items-center">
+                Costs
+              </Link>
+            )}
             <Link to="/records/$id" params={{ id }} className="min-h-11 flex items-center gap-1.5">
               Record <kbd>R</kbd>
             </Link>

@@ -1,0 +1,207 @@
+package workshop
+
+import (
+	"encoding/json"
+	"math"
+	"slices"
+	"strings"
+	"time"
+
+	"handwerk/book"
+	"handwerk/core/decision"
+	"handwerk/core/input"
+)
+
+// What a rebuild has cost so far against what was estimated: labour from the
+// time people were at its steps, parts and fluids from the list, what was sent
+// out. Leads see it; nothing of it stands on the record but the times.
+
+// Cost is the sheet of one rebuild, in the shop's currency.
+type Cost struct {
+	Rebuild  Rebuild     `json:"rebuild"`
+	Way      string      `json:"way"` // that was decided, in words
+	Rate     float64     `json:"rate"`
+	Lines    []CostLine  `json:"lines"`
+	Agreed   *AgreedView `json:"agreed,omitempty"`
+	Over     float64     `json:"over"`     // what is so far over what the customer said yes to
+	Unpriced int         `json:"unpriced"` // lines of the parts list that nobody knows a price of
+	Steps    []StepTime  `json:"steps"`
+}
+
+// CostLine is one kind of cost: estimated, and so far.
+type CostLine struct {
+	ID        string   `json:"id" enum:"work,parts,fluids,outside,sum"`
+	Title     string   `json:"title"`
+	Estimated *float64 `json:"estimated,omitempty"`
+	SoFar     float64  `json:"so_far"`
+	Coming    float64  `json:"coming"` // of it: ordered and not here yet
+}
+
+// StepTime is how long people were at a step.
+type StepTime struct {
+	Step    string       `json:"step"`
+	Title   string       `json:"title"`
+	Planned int          `json:"planned,omitempty"` // minutes it takes in this shop
+	Minutes float64      `json:"minutes"`
+	People  []PersonTime `json:"people"`
+}
+
+// PersonTime is one person's share of it.
+type PersonTime struct {
+	Login   string  `json:"login"`
+	Name    string  `json:"name"`
+	Minutes float64 `json:"minutes"`
+	// Entry corrects it by hand; empty where the screen alone counted.
+	Entry string `json:"entry,omitempty"`
+}
+
+// acceptTime: somebody says how long he was at a step; a lead may say it of others.
+func (p *proposal) acceptTime() error {
+	if p.draft.Item == (Place{}) {
+		p.draft.Item = Place{Name: p.by.Login}
+	}
+	who := p.draft.Item.Name
+	known := slices.ContainsFunc(p.ledger.Entries, func(e Entry) bool { return e.By.Login == who })
+	switch {
+	case who != p.by.Login && p.by.Role != Lead:
+		return refuse(Forbidden, othersTime)
+	case who != p.by.Login && !known:
+		return input.At("item", "the login of somebody who worked here", "%q did not", who)
+	case p.draft.Minutes < 0 || p.draft.Minutes > mostMinutes:
+		return input.At("minutes", "0 to 1440", "%d minutes cannot be", p.draft.Minutes)
+	}
+	return nil
+}
+
+// times are how long people were at each step: the time a screen was open
+// there before each entry, counted once where it overlaps, or what was said by
+// hand.
+func (s *State) times() []StepTime {
+	type share struct{ step, login string }
+	spent, names, said := map[share]time.Duration{}, map[string]string{}, map[share]*Entry{}
+	until := map[string]time.Time{} // of each person: the end of what is counted
+	for i := range s.entries {
+		e := &s.entries[i]
+		b := e.Said()
+		names[e.By.Login] = e.By.Name
+		if e.Act == ActTime && s.by[i] == 0 {
+			said[share{e.Step, e.Item.Name}] = e
+		}
+		from := e.At.Add(-time.Duration(b.Spent) * time.Second)
+		if last := until[e.By.Login]; from.Before(last) {
+			from = last
+		}
+		if b.Spent > 0 && from.Before(e.At) {
+			spent[share{e.Step, e.By.Login}] += e.At.Sub(from)
+		}
+		if until[e.By.Login].Before(e.At) {
+			until[e.By.Login] = e.At
+		}
+	}
+	list := []StepTime{}
+	for _, step := range s.plan.steps {
+		t := StepTime{Step: step.ID, Title: step.Title, Planned: step.Minutes, People: []PersonTime{}}
+		for login, name := range names {
+			at := share{step.ID, login}
+			p := PersonTime{Login: login, Name: name, Minutes: math.Round(spent[at].Minutes()*10) / 10}
+			if e := said[at]; e != nil {
+				p.Minutes, p.Entry = float64(e.Said().Minutes), e.ID
+			}
+			if p.Minutes > 0 || p.Entry != "" {
+				t.People, t.Minutes = append(t.People, p), t.Minutes+p.Minutes
+			}
+		}
+		slices.SortFunc(t.People, func(a, b PersonTime) int { return strings.Compare(a.Name, b.Name) })
+		if len(t.People) > 0 || t.Planned > 0 {
+			list = append(list, t)
+		}
+	}
+	return list
+}
+
+// Costs makes the sheet of a rebuild.
+func Costs(l Ledger) Cost {
+	s := l.State()
+	c := Cost{Rebuild: l.Rebuild, Agreed: s.lastAgreed(), Steps: s.times()}
+	_ = json.Unmarshal(s.on.figures["figures.hourly-rate"], &c.Rate) // none is nought
+	minutes := 0.0
+	for _, t := range c.Steps {
+		minutes += t.Minutes
+	}
+	work := CostLine{ID: "work", Title: "Work", SoFar: cents(minutes / 60 * c.Rate)}
+	parts, fluids, outside := CostLine{ID: "parts", Title: "Parts"}, CostLine{ID: "fluids", Title: "Fluids"}, CostLine{ID: "outside", Title: "Sent out"}
+	for _, step := range l.Plan.steps {
+		if step.Kind == book.Order {
+			c.Unpriced += s.addBought(l, step, &parts, &fluids, &outside)
+		}
+	}
+	sum := CostLine{ID: "sum", Title: "All"}
+	if way, ok := s.wayTaken(); ok {
+		c.Way = way.Says
+		estimated, hours := usually(way.Parts), usually(way.Hours)*c.Rate
+		total := estimated + hours
+		parts.Estimated, work.Estimated, sum.Estimated = &estimated, &hours, &total
+	}
+	for _, x := range []CostLine{work, parts, fluids, outside} {
+		sum.SoFar, sum.Coming = cents(sum.SoFar+x.SoFar), cents(sum.Coming+x.Coming)
+	}
+	if c.Agreed != nil {
+		c.Over = cents(max(0, sum.SoFar-c.Agreed.Sum))
+	}
+	c.Lines = []CostLine{work, parts, fluids, outside, sum}
+	return c
+}
+
+func cents(n float64) float64 { return math.Round(n*100) / 100 }
+
+func usually(r decision.Range) float64 {
+	if r.Likely != nil {
+		return *r.Likely
+	}
+	return (r.Low + r.High) / 2
+}
+
+// wayTaken is the way that was decided last, as the sheet has it.
+func (s *State) wayTaken() (way decision.Option, ok bool) {
+	for _, step := range s.plan.steps {
+		e, decided := s.of(step).has(ActDecision, Place{})
+		if !decided || !step.agrees() {
+			continue
+		}
+		taken := e.Said().Outcome
+		if i := slices.IndexFunc(s.on.sheet.Ways, func(w decision.Option) bool { return w.ID == taken }); i >= 0 {
+			way, ok = s.on.sheet.Ways[i], true
+		}
+	}
+	return way, ok
+}
+
+// addBought adds what was bought at a step, and counts what has no price.
+func (s *State) addBought(l Ledger, step *Step, parts, fluids, outside *CostLine) (unpriced int) {
+	list := s.partsOf(step)
+	p := &proposal{ledger: l, state: s, step: step}
+	if views, err := p.weighed(); err == nil {
+		list.priceFluid(views)
+	}
+	for _, x := range s.covers(list).stands() {
+		if x.isOpen() {
+			continue // nothing is owed yet
+		}
+		if x.Price == nil {
+			unpriced++
+			continue
+		}
+		into := parts
+		switch {
+		case strings.HasPrefix(x.Line, fluidPrefix):
+			into = fluids
+		case x.Kind == kindSentOut:
+			into = outside
+		}
+		into.SoFar = cents(into.SoFar + *x.Price)
+		if x.isAwaited() {
+			into.Coming = cents(into.Coming + *x.Price)
+		}
+	}
+	return unpriced
+}

@@ -1,0 +1,90 @@
+package workshop_test
+
+import (
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	. "handwerk/workshop"
+)
+
+// at keeps a note of somebody who was so long at a step before it.
+func (b *bench) at(t *testing.T, by Person, step string, after, spent time.Duration) Entry {
+	t.Helper()
+	b.now = b.now.Add(after)
+	p, err := Propose(b.ledger, step, Draft{Act: ActNote, Body: Body{Note: "x", Spent: int(spent.Seconds())}}, by, b.now)
+	require.NoError(t, err)
+	b.keep(p)
+	return p.Entry
+}
+
+func timeAt(c Cost, step string) StepTime {
+	for _, s := range c.Steps {
+		if s.Step == step {
+			return s
+		}
+	}
+	return StepTime{}
+}
+
+func TestTimeIsCountedOnceAndCorrectedByHand(t *testing.T) {
+	b := newBench(t)
+	b.at(t, mechanic, "identify", 30*time.Minute, 10*time.Minute)
+	b.at(t, mechanic, "strip", 5*time.Minute, 20*time.Minute) // two screens open: fifteen minutes of it are counted already
+	b.at(t, lead, "strip", 0, 10*time.Minute)
+	c := Costs(b.ledger)
+	assert.InDelta(t, 10, timeAt(c, "identify").Minutes, 1e-9)
+	assert.InDelta(t, 5+10, timeAt(c, "strip").Minutes, 1e-9)
+
+	said := b.must("strip", Draft{Act: ActTime, Item: ReadPlace("odo"), Body: Body{Minutes: 40}})
+	assert.InDelta(t, 40+10, timeAt(Costs(b.ledger), "strip").Minutes, 1e-9)
+	assert.Equal(t, said.ID, timeAt(Costs(b.ledger), "strip").People[1].Entry, "it is told from what was counted")
+	_, err := b.try("strip", Draft{Act: ActTime, Item: ReadPlace("ilva"), Body: Body{Minutes: 4}}, mechanic)
+	require.ErrorContains(t, err, "only a lead")
+	_, err = b.try("strip", Draft{Act: ActTime, Item: ReadPlace("nobody"), Body: Body{Minutes: 4}}, lead)
+	require.ErrorContains(t, err, "item:")
+	_, err = b.try("strip", Draft{Act: ActTime, Body: Body{Minutes: 2000}}, mechanic)
+	require.ErrorContains(t, err, "minutes:")
+	_, err = b.try("strip", Draft{Act: ActNote, Body: Body{Note: "x", Spent: -4}}, mechanic)
+	require.ErrorContains(t, err, "spent:")
+}
+
+// However screens overlap, nobody works longer than the clock ran.
+func TestNobodyWorksLongerThanTheClock(t *testing.T) {
+	b := newBench(t)
+	begun := b.now
+	for i, step := range []string{"identify", "strip", "identify", "parts", "strip"} {
+		b.at(t, mechanic, step, time.Duration(3+i)*time.Minute, time.Duration(17-i)*time.Minute)
+	}
+	sum := 0.0
+	for _, s := range Costs(b.ledger).Steps {
+		sum += s.Minutes
+	}
+	assert.LessOrEqual(t, sum, b.now.Sub(begun).Minutes()+17)
+	assert.InDelta(t, 17+4+5+6+7, sum, 1e-9)
+}
+
+func TestWhatItCostsSoFar(t *testing.T) {
+	b := atParts(t)
+	b.at(t, mechanic, "strip", time.Hour, time.Hour)
+	price := 96.0
+	b.must("parts-here", order(OrderLine{Line: "strip.sleeve", Price: &price}))
+	b.must("parts-here", Draft{Act: ActCame, Body: Body{Lines: []OrderLine{{Line: "kit.seals", Outcome: "fits"}}}})
+	c := Costs(b.ledger)
+	lines := map[string]CostLine{}
+	for _, l := range c.Lines {
+		lines[l.ID] = l
+	}
+	require.Positive(t, c.Rate)
+	assert.InDelta(t, c.Rate, lines["work"].SoFar, 0.02)
+	assert.InDelta(t, 96+22, lines["parts"].SoFar, 1e-9)
+	assert.InDelta(t, 96, lines["parts"].Coming, 1e-9)
+	require.NotNil(t, lines["sum"].Estimated)
+	assert.InDelta(t, *lines["work"].Estimated+*lines["parts"].Estimated, *lines["sum"].Estimated, 1e-9)
+	assert.InDelta(t, lines["work"].SoFar+lines["parts"].SoFar, lines["sum"].SoFar, 0.02)
+	assert.Zero(t, c.Over, "nobody said up to what")
+	b.must("way", Draft{Act: ActAgreed, Body: Body{Name: "the foreman", Sum: 100}})
+	assert.InDelta(t, lines["sum"].SoFar-100, Costs(b.ledger).Over, 0.02)
+}
