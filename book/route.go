@@ -127,6 +127,7 @@ type Item struct {
 	Same     ItemAt             `json:"same,omitzero"`  // an earlier value that this one must equal
 	Test     string             `json:"test,omitempty"` // the book's test this line reports; without text and outcomes it takes those
 	Optional bool               `json:"optional,omitempty"`
+	Picture  bool               `json:"picture,omitempty"`  // what is seen is worth a picture beside the answer
 	Cautions []string           `json:"cautions,omitempty"` // of the book's test: grave ones are read before it is answered
 	Needs    []string           `json:"needs,omitempty"`    // of the book's test: see Conditions
 }

@@ -51,6 +51,7 @@ type ItemView struct {
 	Value    quantity.Dimension `json:"value,omitempty"`
 	Units    []string           `json:"units,omitempty"` // to type it in
 	Optional bool               `json:"optional,omitempty"`
+	Picture  bool               `json:"picture,omitempty"` // one is worth taking
 	// Cautions are those of this line; grave ones are read before it is answered.
 	Cautions []CautionView `json:"cautions,omitempty"`
 	Needs    []string      `json:"needs,omitempty"` // what the vehicle must be able to
@@ -79,7 +80,7 @@ func itemViews(at viewer) []ItemView {
 	views := make([]ItemView, 0, len(at.step.Items))
 	for _, i := range at.step.Items {
 		v := ItemView{
-			ID: i.ID, Text: i.Text, Answers: []Answer{}, Value: i.Value, Optional: i.Optional,
+			ID: i.ID, Text: i.Text, Answers: []Answer{}, Value: i.Value, Optional: i.Optional, Picture: i.Picture,
 			Cautions: cautionViews(at.ledger, at.state, at.step, i.Cautions), Needs: i.Needs,
 		}
 		if i.Value != "" {

@@ -152,6 +152,9 @@ func Costs(l Ledger) Cost {
 	return c
 }
 
+// soFar is the sum of it.
+func (c Cost) soFar() float64 { return c.Lines[len(c.Lines)-1].SoFar }
+
 func cents(n float64) float64 { return math.Round(n*100) / 100 }
 
 func usually(r decision.Range) float64 {

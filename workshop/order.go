@@ -39,12 +39,14 @@ var orderKind = kind{
 // OrderStep is the parts list as the bench shows it.
 type OrderStep struct {
 	StepFrame
-	Kind   book.Kind     `json:"kind" const:"order"`
-	Ways   []PartsWay    `json:"ways"` // of buying what is wanted, the best first
-	Way    string        `json:"way"`  // the one that is gone
-	Groups []PartsGroup  `json:"groups"`
-	Sum    float64       `json:"sum"` // of what has a price
-	Agreed *AgreedView   `json:"agreed,omitempty"`
+	Kind   book.Kind    `json:"kind" const:"order"`
+	Ways   []PartsWay   `json:"ways"` // of buying what is wanted, the best first
+	Way    string       `json:"way"`  // the one that is gone
+	Groups []PartsGroup `json:"groups"`
+	Sum    float64      `json:"sum"` // of what has a price
+	Agreed *AgreedView  `json:"agreed,omitempty"`
+	// Over is what all of it, with the work done so far, is over what the customer said yes to.
+	Over   float64       `json:"over"`
 	Last   PartsLast     `json:"last"`
 	Left   []string      `json:"left"`   // over afterwards, in words
 	Unlike []PartsUnlike `json:"unlike"` // kits that name what this unit does not have
@@ -138,6 +140,15 @@ func viewOrder(v viewer, f StepFrame) (StepView, error) {
 		if p.Price != nil {
 			view.Sum = math.Round((view.Sum+*p.Price)*100) / 100
 		}
+	}
+	if view.Agreed != nil {
+		toCome := 0.0
+		for _, p := range c.stands() {
+			if p.isOpen() && p.Price != nil {
+				toCome += *p.Price
+			}
+		}
+		view.Over = cents(max(0, Costs(v.ledger).soFar()+toCome-view.Agreed.Sum))
 	}
 	return view, nil
 }

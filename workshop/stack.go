@@ -279,11 +279,15 @@ func partWords(s *State, step *Step, e *Entry) string {
 	return words
 }
 
+// partName is what a part is called, without folding the stack it lies in: a
+// long record asks for as many names as it has entries.
 func (s *State) partName(step *Step, at Place) string {
-	for _, p := range s.Stack(step) {
-		if ReadPlace(p.ID) == at {
-			return p.Name
-		}
+	removal, id := s.removal(step), at.String()
+	if i := slices.IndexFunc(removal.Parts, func(p book.Part) bool { return p.ID == id }); i >= 0 {
+		return removal.Parts[i].Name
 	}
-	return at.String()
+	if e, ok := s.of(removal).has(ActRemoved, at); ok {
+		return e.Said().Name
+	}
+	return id
 }

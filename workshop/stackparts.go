@@ -70,6 +70,10 @@ func (s *State) Stack(step *Step) []StackPart {
 // removedParts lists what came off in order, then what is still on.
 func (s *State) removedParts(removal *Step) []StackPart {
 	var parts []StackPart
+	planned := make(map[string]int, len(removal.Parts))
+	for i, p := range removal.Parts {
+		planned[p.ID] = i
+	}
 	st := s.of(removal)
 	for e := range st.each(st.live) {
 		if e.Act != ActRemoved {
@@ -83,7 +87,7 @@ func (s *State) removedParts(removal *Step) []StackPart {
 		if said.Value.IsSaid() {
 			part.Measured = said.valueWords()
 		}
-		if i := slices.IndexFunc(removal.Parts, func(x book.Part) bool { return ReadPlace(x.ID) == e.Item }); i >= 0 {
+		if i, ok := planned[e.Item.String()]; ok {
 			part.Part = removal.Parts[i]
 		} else {
 			part.Part, part.Extra = book.Part{ID: e.Item.String(), Name: said.Name, Faces: said.Faces, Shaft: said.Shaft}, true
@@ -93,9 +97,18 @@ func (s *State) removedParts(removal *Step) []StackPart {
 	}
 	// A corrected entry stands later in the record than where the part came
 	// off; the plan's order puts it back.
-	slices.SortStableFunc(parts, func(a, b StackPart) int { return planIndex(removal, a) - planIndex(removal, b) })
+	at := func(p StackPart) int {
+		if i, ok := planned[p.ID]; ok {
+			return i
+		}
+		return len(removal.Parts)
+	}
+	slices.SortStableFunc(parts, func(a, b StackPart) int { return at(a) - at(b) })
+	for _, p := range parts {
+		delete(planned, p.ID)
+	}
 	for _, p := range removal.Parts {
-		if !slices.ContainsFunc(parts, func(x StackPart) bool { return x.ID == p.ID }) {
+		if _, on := planned[p.ID]; on {
 			parts = append(parts, StackPart{Part: p})
 		}
 	}

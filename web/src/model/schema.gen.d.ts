@@ -3118,6 +3118,7 @@ export interface components {
             needs?: string[];
             optional?: boolean;
             outcomes?: components["schemas"]["Outcome"][];
+            picture?: boolean;
             same?: string;
             test?: string;
             text?: string;
@@ -3129,6 +3130,7 @@ export interface components {
             id: string;
             needs?: string[];
             optional?: boolean;
+            picture?: boolean;
             text: string;
             units?: string[];
             value?: string;
@@ -3367,6 +3369,8 @@ export interface components {
             materials?: components["schemas"]["Material"][];
             needs?: string;
             nothing?: boolean;
+            /** Format: double */
+            over: number;
             sheet_version: number;
             station: string;
             status: components["schemas"]["Status"];

@@ -1,5 +1,5 @@
-import { describe, expect, it } from "vitest";
-import { found, type Tray } from "./trays";
+import { describe, expect, it, test } from "vitest";
+import { found, nowhere, type Tray, traysOf } from "./trays";
 
 const part = (id: string, name: string, seen = "") => ({
   id,
@@ -26,4 +26,29 @@ describe("a part found loose", () => {
     expect(found(trays, "", "B2").map((t) => t.name)).toEqual(["B2", "A1"]);
     expect(found(trays, "", "").map((t) => t.name)).toEqual(["A1", "B2"]);
   });
+});
+
+const onBench = (id: string, more: object) => ({
+  id,
+  name: id,
+  answers: [],
+  says: "",
+  removed: "removed",
+  ...more,
+});
+
+test("a part that lies nowhere is told, and trays are in the order of their numbers", () => {
+  const parts = [
+    onBench("a", { tray: "tray 10" }),
+    onBench("b", { tray: "tray 2", photo: "p1" }),
+    onBench("c", {}),
+    onBench("d", { tray: "tray 2" }),
+    onBench("e", { fitted: "fitted" }),
+    onBench("f", { removed: "not-found" }),
+  ];
+  expect(nowhere(parts).map((p) => p.id)).toEqual(["c"]);
+  expect(traysOf(parts).map((b) => [b.name, b.parts.map((p) => p.n), b.photo])).toEqual([
+    ["tray 2", [2, 4], "p1"],
+    ["tray 10", [1], undefined],
+  ]);
 });

@@ -21,6 +21,10 @@ export function found(trays: readonly Tray[], typed: string, asked: string): Tra
 
 export type Box = { name: string; parts: { part: StackPart; n: number }[]; photo: string | undefined };
 
+/** Parts that came off and of which nobody said where they lie. */
+export const nowhere = (parts: readonly StackPart[]): StackPart[] =>
+  parts.filter((p) => p.removed === "removed" && !p.tray && !p.fitted);
+
 /** The trays of a stack, with the numbers of what lies in each now and the last picture taken of it. */
 export function traysOf(parts: readonly StackPart[]): Box[] {
   const boxes: Box[] = [];

@@ -74,7 +74,6 @@ function Meaning(p: PropsOf<"order">) {
   const { last } = view;
   const awaited = bought(view.groups).filter((l) => l.state === "ordered");
   const orders = ordersOf(view.groups).filter((o) => o.supplier !== "");
-  const over = view.agreed && view.sum > view.agreed.sum;
   return (
     <>
       {last.day && (
@@ -111,10 +110,11 @@ function Meaning(p: PropsOf<"order">) {
           </div>
         ))}
       </dl>
-      {over && view.agreed && (
+      {view.over > 0 && view.agreed && (
         <p className="border-l-4 border-undecided pl-3 py-0.5">
-          <b className="text-undecided">Ask first.</b> The parts alone come to {view.sum}, the customer said
-          yes up to {view.agreed.sum}. Write the new yes down where the way was decided.
+          <b className="text-undecided">Ask first.</b> With the work so far all of it is {view.over} over the{" "}
+          {view.agreed.sum} that {view.agreed.name} said yes to. Write the new yes down where the way was
+          decided.
         </p>
       )}
       {view.unlike.map((k) => (

@@ -2,6 +2,7 @@ import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
 import { client, unwrap } from "../../model/client";
 import { isDone, subsOf } from "../../model/shafts";
+import { nowhere } from "../../model/trays";
 import type { Body } from "../../model/types";
 import { Button } from "../../parts/Button";
 import { useSession } from "../../parts/data";
@@ -87,6 +88,7 @@ export default function StackStep(p: PropsOf<"stack">) {
   const bench = { ...p, say, correcting: old !== undefined };
   const done = parts.filter((x) => isDone(work, x)).length;
   const subs = subsOf(parts);
+  const lost = nowhere(parts);
   return (
     <>
       <Frame label="Parts along the shaft">
@@ -143,6 +145,12 @@ export default function StackStep(p: PropsOf<"stack">) {
         onCorrect={pick}
       />
       {work === "remove" && <FoundPart {...p} />}
+      {work === "remove" && !next && lost.length > 0 && (
+        <p role="status" className="mt-3 border border-undecided border-l-6 px-3 py-2">
+          <b className="text-undecided">Nobody said where these lie:</b> {lost.map((x) => x.name).join(", ")}.
+          Touch one to say its tray before the bench is cleared.
+        </p>
+      )}
       {work === "remove" && !next && <KeepStack rebuild={p.rebuild} step={view.step.id} />}
     </>
   );

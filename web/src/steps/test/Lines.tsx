@@ -106,6 +106,7 @@ function Line(p: LineProps) {
   const took = entry?.body.minutes ? String(entry.body.minutes) : "";
   const [minutes, setMinutes] = useKept(`minutes.${view.step.id}.${item.id}`, took);
   const [photo, setPhoto] = useState(entry?.body.photo ?? "");
+  const tested = view.kind === "test" && view.from_book === "tests";
   const answer = (outcome: string, note?: string) =>
     say(
       {
@@ -153,15 +154,17 @@ function Line(p: LineProps) {
               )}
             </div>
           )}
-          {(isCurrent || entry) && view.kind === "test" && view.from_book === "tests" && (
+          {(isCurrent || entry) && (tested || item.picture) && (
             <div className="mt-1.5 flex flex-wrap gap-2 items-end text-small">
-              <Field
-                label="Minutes it took"
-                value={minutes}
-                onValue={setMinutes}
-                inputMode="numeric"
-                className="basis-[150px]"
-              />
+              {tested && (
+                <Field
+                  label="Minutes it took"
+                  value={minutes}
+                  onValue={setMinutes}
+                  inputMode="numeric"
+                  className="basis-[150px]"
+                />
+              )}
               {entry?.body.photo ? (
                 <a href={`/api/v1/photos/${entry.body.photo}`} target="_blank" rel="noreferrer">
                   <img
