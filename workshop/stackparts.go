@@ -172,14 +172,6 @@ func (s *State) firstSaid(e Entry) Entry {
 	return e
 }
 
-// planIndex orders parts by the plan; found ones come after the part before them.
-func planIndex(removal *Step, p StackPart) int {
-	if i := slices.IndexFunc(removal.Parts, func(x book.Part) bool { return x.ID == p.ID }); i >= 0 {
-		return i
-	}
-	return len(removal.Parts)
-}
-
 // words says what was done with a part so far.
 func (p StackPart) words() string {
 	var did []string
