@@ -9,6 +9,22 @@ import (
 	"github.com/stretchr/testify/require"
 )
 
+// The first half of the work, on one demo: each part of it at a rebuild of its own.
+func TestTheFirstHalfOfTheWork(t *testing.T) {
+	p := demo(t)
+	for name, part := range map[string]func(*testing.T, *Program){
+		"an answer's effect shows before it is given": anAnswersEffectShows,
+		"the line is touched":                         theLineIsTouched,
+		"a part is put where it lay":                  aPartIsPutWhereItLay,
+		"parts are ordered and held against the old":  partsAreOrdered,
+		"a lead sees the costs, and nobody else":      aLeadSeesTheCosts,
+		"a find stands on the record":                 aFindStandsOnTheRecord,
+		"a change of plan asks again":                 aChangeOfPlanAsksAgain,
+	} {
+		t.Run(name, func(t *testing.T) { part(t, p) })
+	}
+}
+
 // line opens a line of the parts list.
 func (p *Person) line(name string) {
 	p.click("the line "+name, `name => [...document.querySelectorAll('tr[data-line] button')].find(b => b.textContent === name && b.getAttribute('aria-expanded') === 'false') ?? null`, name)
@@ -18,8 +34,7 @@ func (p *Person) line(name string) {
 // A wrong part goes back with its difference in words; the rest is ordered by
 // one key, a line is typed, a file brings two more, and the board says what is
 // waited for.
-func TestPartsAreOrderedAndHeldAgainstTheOld(t *testing.T) {
-	p := demo(t)
+func partsAreOrdered(t *testing.T, p *Program) {
 	odo := browser.SignIn(p.Base, "odo")
 	path := odo.rebuildPath("Ferry-terminal tug 1, Brakka G5")
 	odo.Go(path + "/parts-here")
@@ -58,8 +73,7 @@ func TestPartsAreOrderedAndHeldAgainstTheOld(t *testing.T) {
 
 // What an answer would do to the causes shows before it is given; a second
 // complaint is a report of its own, and the minutes a test took stand beside it.
-func TestAnAnswersEffectShowsBeforeItIsGiven(t *testing.T) {
-	p := demo(t)
+func anAnswersEffectShows(t *testing.T, p *Program) {
 	odo := browser.SignIn(p.Base, "odo")
 	path := odo.rebuildPath("Slipway tractor, Skerry C228")
 	odo.Go(path + "/complaint")
@@ -83,8 +97,7 @@ func TestAnAnswersEffectShowsBeforeItIsGiven(t *testing.T) {
 
 // A lead sees what a rebuild has cost so far; whoever was at a step says how
 // long it really took.
-func TestALeadSeesTheCosts(t *testing.T) {
-	p := demo(t)
+func aLeadSeesTheCosts(t *testing.T, p *Program) {
 	lead := browser.SignIn(p.Base, "ilva")
 	path := lead.rebuildPath("Ferry-terminal tug 1, Brakka G5")
 	lead.Go(path + "/strip")

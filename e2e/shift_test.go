@@ -60,8 +60,7 @@ func (p *Person) newRebuildOf(route string) string {
 }
 
 // What is found along the way is said at any step and stands on the record.
-func TestAFindStandsOnTheRecord(t *testing.T) {
-	p := demo(t)
+func aFindStandsOnTheRecord(t *testing.T, p *Program) {
 	odo := browser.SignIn(p.Base, "odo")
 	fresh := odo.newRebuildOf("gearbox-oil-service")
 	odo.Go(fresh + "/identify")
@@ -76,8 +75,7 @@ func TestAFindStandsOnTheRecord(t *testing.T) {
 }
 
 // The customer's yes stands beside what was decided; a change of plan asks again.
-func TestAChangeOfPlanAsksAgain(t *testing.T) {
-	p := demo(t)
+func aChangeOfPlanAsksAgain(t *testing.T, p *Program) {
 	odo := browser.SignIn(p.Base, "odo")
 	odo.Go(odo.rebuildPath("Heritage fire pump, Brakka G5 gearbox") + "/way")
 	odo.See("nine in ten below")

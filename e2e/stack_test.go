@@ -24,8 +24,7 @@ func (p *Person) drawn(part string) proto.Point {
 
 // A part nobody drew is typed in one line and lies where it was found; it goes a
 // place sooner by a button and is dragged to where it lay; packs fold.
-func TestAPartIsPutWhereItLay(t *testing.T) {
-	p := demo(t)
+func aPartIsPutWhereItLay(t *testing.T, p *Program) {
 	odo := browser.SignIn(p.Base, "odo")
 	odo.Go(odo.newRebuildOf("axle-limited-slip") + "/strip")
 	odo.Type("It cannot wait, because", "the lift is needed")

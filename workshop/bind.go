@@ -37,6 +37,9 @@ func (p *proposal) computeTrials(trials []Trial, t Trial, ask string) error {
 	if err != nil {
 		return err
 	}
+	if in, err = t.alsoSeen(in); err != nil {
+		return err
+	}
 	raw, err := json.Marshal(in)
 	if err != nil {
 		return err

@@ -251,7 +251,10 @@ func viewMeasure(v viewer, f StepFrame) (StepView, error) {
 	if view.Before, err = v.ledger.before(v.step.ID); err != nil {
 		return nil, err
 	}
-	if view.Input, err = v.step.bindings.Fill(soFar{binder{p, view.Trials}}); err != nil || m.Drawer == "" {
+	if view.Input, err = v.step.bindings.Fill(soFar{binder{p, view.Trials}}); err != nil {
+		return view, err
+	}
+	if view.Input, err = view.Trials[len(view.Trials)-1].alsoSeen(view.Input); err != nil || m.Drawer == "" {
 		return view, err
 	}
 	stock, err := p.stock(Trial{})
@@ -385,6 +388,9 @@ func measureWords(s *State, step *Step, e *Entry) string {
 
 // readingWords says a reading, or the answer to what was asked.
 func readingWords(step *Step, at Place, b Body) string {
+	if isSeen(at) {
+		return seenWords(b)
+	}
 	for _, a := range step.Measure.Asks {
 		switch {
 		case a.ID != at.ask():

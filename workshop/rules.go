@@ -103,7 +103,7 @@ var fieldsOf = map[Act][]string{
 	ActRemoved:     {"outcome", "name", "faces", "tray", "mark", "value", "damage", "bolts", "shaft", "behind", "photo", "note"},
 	ActVerdict:     {"outcome", "reason", "photo", "work", "wear"},
 	ActFitted:      {"outcome", "reason", "note"},
-	ActReading:     {"value", "outcome", "instrument", "note"},
+	ActReading:     {"value", "outcome", "figure", "instrument", "note"},
 	ActFit:         {"pack", "note"},
 	ActAgain:       {"reason"},
 	ActReckon:      {},

@@ -178,6 +178,9 @@ func acceptMeasure(p *proposal) error {
 	if err != nil {
 		return err
 	}
+	if len(p.draft.Figure) > 0 && !isSeen(p.draft.Item) {
+		return input.At("figure", "nothing: a value or an outcome", "this is not a free observation")
+	}
 	if ask == "" && !p.draft.Value.IsSaid() {
 		return input.At("value", "a reading with its unit", "missing")
 	}
@@ -195,6 +198,9 @@ func (p *proposal) place(t Trial) (ask string, err error) {
 		item = p.old.Item.ask()
 	}
 	i := slices.IndexFunc(m.Asks, func(a book.Ask) bool { return a.ID == item })
+	if m.Calc == seenBy && (item == seen || isSeen(Place{Trial: t.Number, Name: item})) {
+		return item, p.seen(t, item)
+	}
 	switch {
 	case i >= 0:
 		if p.old == nil {

@@ -25,19 +25,20 @@ var views = []view{
 	{"board", "", "/", 1280, 800, none},
 	{"open", "", "/open", 1280, 800, [2]string{"Customer", "slip"}},
 	{"sheet", "", "/sheets/brakka-a9", 1280, 800, none},
-	{"drawers", "", "/drawers", 1280, 800, none},
 	{"unit", "", "/units/observatory-truck.tc", 1280, 800, none},
 	{"route", "", "/routes/transfer-case-dog", 1280, 800, none},
 	{"measure", "HV-20931", "/end-float", 1280, 800, none},
 	{"every-gear", "G5-0009", "/shift-before", 1280, 800, none},
 	{"driveline", "A9-0730", "/which-turned", 1280, 800, none},
 	{"torque", "HV-00077", "/cover-bolts", 1280, 800, none},
-	{"take-apart", "HV-20931", "/strip", 1280, 800, none},
-	{"inspect", "HV-20931", "/parts", 1280, 800, none},
+	{"take-apart", "A9S-118", "/strip", 1280, 800, none},
+	{"inspect", "G5-0148", "/parts", 1280, 800, none},
+	{"parts", "G5-0148", "/parts-here", 1280, 800, none},
+	{"costs", "G5-0148", "costs", 1280, 800, none},
 	{"diagnosis", "C228-0730", "/tests", 1280, 800, none},
 	{"backlash", "A9-0730", "/backlash", 1280, 800, none},
 	{"housing", "G5-0009", "/housing", 1280, 800, none},
-	{"housing-upright", "G5-0009", "/housing", 820, 1180, none},
+	{"root-cause", "G5-0148", "/cause", 820, 1180, none},
 	{"ways", "C228-0730", "/way", 1280, 800, none},
 	{"drive-card", "BT2-0301", "/drive-after", 1280, 800, none},
 	{"record", "BT2-0188", "record", 1280, 800, none},
@@ -84,8 +85,11 @@ func pathOf(p *e2e.Person, v view) string {
 		const board = await (await fetch('/api/v1/board?closed=' + closed)).json();
 		return board.rebuilds.find(r => r.unit.serial === serial).id;
 	}`, v.serial, v.path == "record").String()
-	if v.path == "record" {
+	switch v.path {
+	case "record":
 		return "/records/" + id
+	case "costs":
+		return "/costs/" + id
 	}
 	return "/rebuilds/" + id + "/" + strings.TrimPrefix(v.path, "/")
 }

@@ -2,6 +2,7 @@ import type { components } from "./schema.gen";
 
 type S = components["schemas"];
 type Observation = S["DrivelineObservation"];
+export type Observed = Observation;
 type Out = S["DrivelineOut"];
 
 const ways: Record<string, string> = {
@@ -59,4 +60,64 @@ export function suspects(out: Out): Map<string, number> {
 export const explanations = (out: Out): string[] => [
   ...out.singles.map((f) => f.says),
   ...out.doubles.map((pair) => pair.map((f) => f.says).join(", and ")),
+];
+
+/** What is being put together by touch: nothing turned yet. */
+export const untouched: Observation = { turned: "" };
+
+/** What can be said of a shaft or a wheel. */
+export const touches = [
+  { id: "turned", text: "turned by hand" },
+  { id: "held", text: "held" },
+  { id: "same", text: "goes along" },
+  { id: "opposite", text: "turns back" },
+  { id: "still", text: "stands" },
+] as const;
+
+export type Touched = (typeof touches)[number]["id"];
+
+const without = (list: readonly string[] | undefined, name: string) => (list ?? []).filter((x) => x !== name);
+
+/** What was said of a shaft so far. */
+export function touchedAs(o: Observation, name: string): Touched | undefined {
+  if (o.turned === name || o.with?.includes(name)) return "turned";
+  if (o.held?.includes(name)) return "held";
+  const way = o.moved?.find((m) => m.shaft === name)?.way;
+  return touches.find((t) => t.id === way)?.id;
+}
+
+/** The observation with something said of a shaft, or taken back when it was said already. */
+export function touch(o: Observation, name: string, as: Touched): Observation {
+  const was = touchedAs(o, name);
+  const turned = [o.turned, ...(o.with ?? [])].filter((x) => x && x !== name);
+  const rest = {
+    ...o,
+    held: without(o.held, name),
+    moved: (o.moved ?? []).filter((m) => m.shaft !== name),
+  };
+  const all = as === "turned" && was !== "turned" ? [...turned, name] : turned;
+  const next: Observation = { ...rest, turned: all[0] ?? "", with: all.slice(1) };
+  if (was === as || as === "turned") return next;
+  if (as === "held") return { ...next, held: [...(next.held ?? []), name] };
+  return { ...next, moved: [...(next.moved ?? []), { shaft: name, way: as }] };
+}
+
+/** A name put in or taken out of a list of the observation: locks that are in, wheels on the ground. */
+export function toggled(o: Observation, list: "locks" | "ground", name: string): Observation {
+  const now = o[list] ?? [];
+  return { ...o, [list]: now.includes(name) ? without(now, name) : [...now, name] };
+}
+
+/** The observation as it is kept, with its words; undefined while nothing is turned or nothing was seen. */
+export function observed(o: Observation): Observation | undefined {
+  if (o.turned === "" || (!o.felt && (o.moved ?? []).length === 0)) return undefined;
+  const full = Object.fromEntries(
+    Object.entries(o).filter(([, v]) => (Array.isArray(v) ? v.length > 0 : Boolean(v))),
+  );
+  return { ...full, turned: o.turned, says: `${doneWords(o)}: ${seenWords(o.moved, o.felt)}` };
+}
+
+/** The locks of a line that somebody may put in. */
+export const locksOf = (members: readonly S["DrivelineMember"][]): string[] => [
+  ...new Set(members.map((m) => m.engaged_by ?? "").filter((l) => l !== "" && !l.startsWith("engine_"))),
 ];

@@ -1,16 +1,33 @@
-import { doneWords, explanations, seenWords, shaftWords, suspects, wayWords } from "../../model/motion";
+import { useState } from "react";
+import {
+  doneWords,
+  explanations,
+  type Observed,
+  observed,
+  seenWords,
+  shaftWords,
+  suspects,
+  untouched,
+  wayWords,
+} from "../../model/motion";
 import type { ResultOf } from "../../model/results";
 import { DrivelineDrawn, type Mark } from "../../parts/drawn/DrivelineDrawn";
 import { Frame } from "../../parts/Frame";
 import { bench, type BenchProps } from "../bench";
+import { Touch } from "./Touch";
 
 type Props = BenchProps<"driveline">;
 type Out = ResultOf<"driveline">;
 
 /** The line from above: what was turned and what it did, suspects shaded, what is cleared hatched. */
-function Drawing({ out, input, given, questions }: Props) {
+function Drawing({ out, input, given, questions, acts, say, onTyping, busy, preview }: Props) {
   const members = input.members ?? [];
-  const seen = input.observations ?? [];
+  const [at, setAt] = useState<string | undefined>();
+  const [made, setMade] = useState<Observed>(untouched);
+  const whole = observed(made);
+  const kept = input.observations ?? [];
+  const seen = whole && preview ? [...kept, whole] : kept;
+  const mayTouch = acts.some((a) => a.act === "reading");
   return (
     <>
       <Frame
@@ -21,28 +38,54 @@ function Drawing({ out, input, given, questions }: Props) {
         ]}
         side={<Key out={out} />}
       >
-        <DrivelineDrawn members={members} marks={marksOf(out, seen)} />
+        <DrivelineDrawn
+          members={members}
+          marks={marksOf(out, whole || made.turned ? [...kept, made] : kept, at)}
+          onTouch={mayTouch ? (p) => p.what !== "member" && setAt(p.name) : undefined}
+        />
       </Frame>
+      {mayTouch && (
+        <Touch at={at} made={made} onMake={setMade} say={say} onTyping={onTyping} busy={busy} input={input} />
+      )}
       {questions}
-      <Trials out={out} seen={seen} />
+      <Trials out={out} seen={seen} guessed={whole && preview ? seen.length - 1 : -1} />
     </>
   );
 }
 
 type Seen = NonNullable<Props["input"]["observations"]>;
 
-function marksOf(out: Out | undefined, seen: Seen): Record<string, Mark> {
-  const marks: Record<string, Mark> = {};
+function marksOf(out: Out | undefined, seen: Seen, at: string | undefined): Record<string, Mark> {
+  const marks: Record<string, Mark> = at ? { [at]: { look: "chosen" } } : {};
   for (const o of seen) {
     for (const name of [o.turned, ...(o.with ?? [])]) if (name) marks[name] = { says: "turned" };
     for (const name of o.held ?? []) marks[name] = { says: "held" };
     for (const m of o.moved ?? []) if (m.way) marks[m.shaft] = { says: wayWords(m.way) };
   }
+  moving(marks, seen.at(-1), out?.nominal[seen.length - 1]);
   if (!out) return marks;
   const named = suspects(out);
   for (const id of out.cleared) marks[id] = { look: "cleared" };
   for (const [id] of named) marks[id] = { look: "suspect" };
   return marks;
+}
+
+type Motions = { shaft: string; way: string }[];
+
+/** How the last observation moved, and how a sound line would have. */
+function moving(
+  marks: Record<string, Mark>,
+  last: Seen[number] | undefined,
+  sound: { moved: Motions } | undefined,
+) {
+  const put = (name: string, more: Partial<Mark>) => {
+    marks[name] = { ...marks[name], ...more };
+  };
+  if (!last) return;
+  for (const name of [last.turned, ...(last.with ?? [])]) if (name) put(name, { motion: "turned" });
+  for (const name of last.held ?? []) put(name, { motion: "held" });
+  for (const m of last.moved ?? []) if (m.way) put(m.shaft, { motion: m.way });
+  for (const m of sound?.moved ?? []) put(m.shaft, { sound: m.way });
 }
 
 function Key({ out }: { out: Out | undefined }) {
@@ -74,7 +117,7 @@ function Key({ out }: { out: Out | undefined }) {
 }
 
 /** Every observation, beside what a sound line would have done. */
-function Trials({ out, seen }: { out: Out | undefined; seen: Seen }) {
+function Trials({ out, seen, guessed }: { out: Out | undefined; seen: Seen; guessed: number }) {
   if (seen.length === 0) return null;
   return (
     <table className="w-full mt-3.5 border border-ink text-note">
@@ -92,8 +135,11 @@ function Trials({ out, seen }: { out: Out | undefined; seen: Seen }) {
         {seen.map((o, i) => {
           const sound = out?.nominal[i];
           return (
-            <tr key={i} className="border-b border-hair last:border-b-0 align-top">
-              <td className="px-3 py-1.5 font-mono font-medium">{i + 1}</td>
+            <tr
+              key={i}
+              className={`border-b border-hair last:border-b-0 align-top ${i === guessed ? "bg-tint/60 text-blue" : ""}`}
+            >
+              <td className="px-3 py-1.5 font-mono font-medium">{i === guessed ? "if" : i + 1}</td>
               <td className="px-3 py-1.5">
                 {doneWords(o)}: {seenWords(o.moved, o.felt) || "not said yet"}
               </td>

@@ -3,8 +3,13 @@ import { useCalculator } from "../data";
 import { Fault } from "../Fault";
 import { type Place, Symbol, unit } from "./Symbol";
 
-/** What is known of a member or a shaft: shaded, hatched, written beside it. */
-export type Mark = { look?: "suspect" | "cleared" | "chosen" | undefined; says?: string | undefined };
+/** What is known of a member or a shaft: shaded, hatched, written beside it, how it moved and how it would if all were sound. */
+export type Mark = {
+  look?: "suspect" | "cleared" | "chosen" | undefined;
+  says?: string | undefined;
+  motion?: string | undefined;
+  sound?: string | undefined;
+};
 
 type Props = {
   members: readonly Member[];
@@ -120,6 +125,8 @@ function Standing({ place: p, low, mark, onTouch }: StandingProps) {
       ) : (
         <Symbol place={p} fill={mark?.look ? fills[mark.look] : "var(--sheet)"} />
       )}
+      {mark?.motion && <Arrow motion={mark.motion} y={-29} />}
+      {mark?.sound && <Arrow motion={mark.sound} y={-40} sound />}
       {shown && (
         <Label
           text={shown}
@@ -130,6 +137,34 @@ function Standing({ place: p, low, mark, onTouch }: StandingProps) {
         />
       )}
     </g>
+  );
+}
+
+/** The glyph of a motion: an arrow along or back, a bar where it stands, a clamp where it is held, a ring where it is turned. */
+const motions: Record<string, string> = {
+  same: "M-10 0h20m-6 -4l6 4 -6 4",
+  opposite: "M10 0h-20m6 -4l-6 4 6 4",
+  moves: "M-10 0h20m-6 -4l6 4 -6 4M-10 0l6 -4m-6 4l6 4",
+  still: "M0 -6v12",
+  held: "M-4 -6v12M4 -6v12",
+  turned: "M6 -3a7 7 0 1 0 1 4m1 -6l-1 5 -5 -1",
+};
+
+/** What moves is drawn in blue; what a sound line would do, above it, in hairline, slowly on its way. */
+function Arrow({ motion, y, sound = false }: { motion: string; y: number; sound?: boolean }) {
+  const d = motions[motion];
+  if (!d) return null;
+  const slow = sound && (motion === "same" || motion === "opposite");
+  return (
+    <path
+      d={d}
+      transform={`translate(0 ${y})`}
+      fill="none"
+      stroke={sound ? "var(--quiet)" : "var(--blue)"}
+      strokeWidth={sound ? 1.2 : 2}
+      className={slow ? (motion === "same" ? "drift-along" : "drift-back") : undefined}
+      aria-hidden="true"
+    />
   );
 }
 

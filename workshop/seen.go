@@ -1,0 +1,94 @@
+package workshop
+
+import (
+	"encoding/json"
+	"strings"
+	"unicode/utf8"
+
+	"handwerk/core/driveline"
+	"handwerk/core/input"
+)
+
+// Beyond what a step asks, a driveline may be turned at any place and what it
+// did put down: each such observation is an answer of its own in its trial, and
+// goes to the calculator with the others.
+
+const (
+	seenBy = "driveline" // the calculator that takes observations
+	seen   = "seen"
+)
+
+// isSeen tells a place of a free observation: 1.seen-2.
+func isSeen(at Place) bool { return strings.HasPrefix(at.ask(), seen+"-") }
+
+const (
+	mostSeen      = 20 // in one trial
+	mostSeenWords = 300
+)
+
+// seen checks a free observation and gives it its place. What it names is
+// checked by the calculator, with the rest.
+func (p *proposal) seen(t Trial, item string) error {
+	n := 1
+	for _, e := range t.Asked {
+		if digits, free := strings.CutPrefix(e.Item.ask(), seen+"-"); free {
+			n = max(n, counted(digits, "")+1)
+		}
+	}
+	switch {
+	case p.old != nil:
+	case item != seen:
+		return input.At("item", seen, "a new observation is given its number")
+	case n > mostSeen:
+		return input.At("item", "up to 20 observations in a trial", "there are as many")
+	default:
+		p.draft.Item = Place{Trial: t.Number, Name: seen + "-" + itoa(n)}
+	}
+	var o driveline.Observation
+	if err := input.Decode(p.draft.Figure, &o); err != nil {
+		return input.Below("figure", err)
+	}
+	if n := utf8.RuneCountInString(o.Says); n == 0 || n > mostSeenWords || len(p.draft.Figure) > maxFigure {
+		return input.At("figure.says", "what was done and seen, up to 300 characters", "missing or too long")
+	}
+	if p.draft.Value.IsSaid() || p.draft.Outcome != "" {
+		return input.At("figure", "the observation alone", "a value or an outcome stands beside it")
+	}
+	return nil
+}
+
+// alsoSeen is a calculator's input with the free observations of the trial
+// behind those the step asks for.
+func (t Trial) alsoSeen(in map[string]any) (map[string]any, error) {
+	var more []any
+	for _, e := range t.Asked {
+		if isSeen(e.Item) {
+			more = append(more, e.Said().Figure)
+		}
+	}
+	if len(more) == 0 {
+		return in, nil
+	}
+	var asked []json.RawMessage
+	if there, ok := in["observations"]; ok {
+		raw, err := json.Marshal(there)
+		if err != nil {
+			return nil, err
+		}
+		if err := json.Unmarshal(raw, &asked); err != nil {
+			return nil, err
+		}
+	}
+	all := make([]any, 0, len(asked)+len(more))
+	for _, o := range asked {
+		all = append(all, o)
+	}
+	in["observations"] = append(all, more...)
+	return in, nil
+}
+
+func seenWords(b Body) string {
+	var o driveline.Observation
+	_ = json.Unmarshal(b.Figure, &o) // written by this package only
+	return "also seen: " + o.Says
+}

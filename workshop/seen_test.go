@@ -1,0 +1,77 @@
+package workshop_test
+
+import (
+	"encoding/json"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"handwerk/core/driveline"
+	. "handwerk/workshop"
+)
+
+func freely(o driveline.Observation) Draft {
+	raw, _ := json.Marshal(o)
+	return Draft{Act: ActReading, Item: ReadPlace("seen"), Body: Body{Figure: raw}}
+}
+
+// raised is an axle whose wheels can be turned: its cautions are read.
+func raised(t *testing.T) *bench {
+	b := benchOn(t, "axle-ring-pinion", "brakka-a9")
+	b.walkUntil("which-turned")
+	for _, caution := range []string{"under-vehicle", "rotating", "shaft-brake"} {
+		b.must("which-turned", Draft{Act: ActAcknowledge, Item: ReadPlace(caution)})
+	}
+	return b
+}
+
+func TestAFreeObservationCountsWithTheOthers(t *testing.T) {
+	b := raised(t)
+	first := b.must("which-turned", freely(driveline.Observation{Says: "propshaft turned by hand: left and right stand", Turned: "propshaft", Moved: []driveline.Motion{{Shaft: "left", Way: "still"}, {Shaft: "right", Way: "still"}}}))
+	assert.Equal(t, "1.seen-1", first.Item.String())
+	assert.Empty(t, first.Result, "the step's own questions are not answered yet")
+	b.must("which-turned", Draft{Act: ActReading, Item: ReadPlace("other-wheel"), Body: Body{Outcome: "still"}})
+	asked := b.must("which-turned", Draft{Act: ActReading, Item: ReadPlace("felt"), Body: Body{Outcome: "light"}})
+	var out driveline.Out
+	require.NoError(t, json.Unmarshal(asked.Result, &out))
+	assert.Len(t, out.Nominal, 2, "both are explained together")
+	assert.False(t, out.Sound)
+	second := b.must("which-turned", freely(driveline.Observation{Says: "right turned, propshaft held: left goes along", Turned: "right", Held: []string{"propshaft"}, Moved: []driveline.Motion{{Shaft: "left", Way: "same"}}}))
+	require.NoError(t, json.Unmarshal(second.Result, &out))
+	assert.Len(t, out.Nominal, 3)
+	assert.NotEmpty(t, out.Clash+out.Says)
+	v, err := MakeStep(b.ledger, "which-turned", mechanic, b.now)
+	require.NoError(t, err)
+	raw, err := json.Marshal(v.(*MeasureStep).Input["observations"])
+	require.NoError(t, err)
+	var shown []driveline.Observation
+	require.NoError(t, json.Unmarshal(raw, &shown))
+	assert.Len(t, shown, 3)
+	assert.Contains(t, says(t, b, "which-turned", first.ID), "also seen: propshaft turned by hand")
+
+	_, err = b.try("which-turned", Draft{Act: ActStrike, Supersedes: second.ID, Body: Body{Reason: "looked at the wrong wheel"}}, mechanic)
+	require.NoError(t, err)
+	v, err = MakeStep(b.ledger, "which-turned", mechanic, b.now)
+	require.NoError(t, err)
+	trials := v.(*MeasureStep).Trials
+	require.NoError(t, json.Unmarshal(trials[len(trials)-1].Result, &out))
+	assert.Len(t, out.Nominal, 2, "what was struck counts no more")
+}
+
+func TestWhatNoFreeObservationIs(t *testing.T) {
+	b := raised(t)
+	for name, c := range map[string]struct {
+		d     Draft
+		names string
+	}{
+		"no words":         {freely(driveline.Observation{Turned: "left"}), "figure.says"},
+		"no observation":   {Draft{Act: ActReading, Item: ReadPlace("seen"), Body: Body{Figure: json.RawMessage(`"x"`)}}, "figure"},
+		"an unknown field": {Draft{Act: ActReading, Item: ReadPlace("seen"), Body: Body{Figure: json.RawMessage(`{"says":"x","turned":"left","colour":"red"}`)}}, "figure.colour"},
+		"at a question":    {Draft{Act: ActReading, Item: ReadPlace("felt"), Body: Body{Outcome: "light", Figure: json.RawMessage(`{}`)}}, "figure"},
+		"a number taken":   {Draft{Act: ActReading, Item: ReadPlace("seen-4"), Body: Body{Figure: json.RawMessage(`{}`)}}, "item"},
+	} {
+		_, err := b.try("which-turned", c.d, mechanic)
+		require.ErrorContains(t, err, c.names, name)
+	}
+}
