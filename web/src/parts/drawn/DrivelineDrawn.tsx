@@ -93,6 +93,8 @@ function Standing({ place: p, low, mark, onTouch }: StandingProps) {
   const label = [name, kind, mark?.look && lookWords[mark.look], mark?.says].filter(Boolean).join(", ");
   const shown =
     mark?.says ?? (p.what === "end" || mark?.look === "suspect" || mark?.look === "chosen" ? name : "");
+  // Beside a wheel, above all else: the shaft of a wheel runs where the arrow would be.
+  const beside = p.what === "end" && p.across ? 44 : 0;
   const touch = onTouch && {
     role: "button",
     tabIndex: 0,
@@ -125,8 +127,8 @@ function Standing({ place: p, low, mark, onTouch }: StandingProps) {
       ) : (
         <Symbol place={p} fill={mark?.look ? fills[mark.look] : "var(--sheet)"} />
       )}
-      {mark?.motion && <Arrow motion={mark.motion} y={-29} />}
-      {mark?.sound && <Arrow motion={mark.sound} y={-40} sound />}
+      {mark?.motion && <Arrow motion={mark.motion} x={beside} y={beside ? 5 : -29} />}
+      {mark?.sound && <Arrow motion={mark.sound} x={beside} y={beside ? -9 : -42} sound />}
       {shown && (
         <Label
           text={shown}
@@ -151,14 +153,14 @@ const motions: Record<string, string> = {
 };
 
 /** What moves is drawn in blue; what a sound line would do, above it, in hairline, slowly on its way. */
-function Arrow({ motion, y, sound = false }: { motion: string; y: number; sound?: boolean }) {
+function Arrow({ motion, x, y, sound = false }: { motion: string; x: number; y: number; sound?: boolean }) {
   const d = motions[motion];
   if (!d) return null;
   const slow = sound && (motion === "same" || motion === "opposite");
   return (
     <path
       d={d}
-      transform={`translate(0 ${y})`}
+      transform={`translate(${x} ${y})`}
       fill="none"
       stroke={sound ? "var(--quiet)" : "var(--blue)"}
       strokeWidth={sound ? 1.2 : 2}
