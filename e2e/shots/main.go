@@ -26,7 +26,6 @@ var views = []view{
 	{"open", "", "/open", 1280, 800, [2]string{"Customer", "slip"}},
 	{"sheet", "", "/sheets/brakka-a9", 1280, 800, none},
 	{"unit", "", "/units/observatory-truck.tc", 1280, 800, none},
-	{"route", "", "/routes/transfer-case-dog", 1280, 800, none},
 	{"measure", "HV-20931", "/end-float", 1280, 800, none},
 	{"every-gear", "G5-0009", "/shift-before", 1280, 800, none},
 	{"driveline", "A9-0730", "/which-turned", 1280, 800, none},

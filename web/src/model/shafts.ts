@@ -44,7 +44,11 @@ export type Shaft = {
 };
 
 /** Shafts that are drawn side by side; all lines are as wide, so that all is drawn to one scale. */
-export type Line = { width: number; shafts: Shaft[] };
+export type Line = {
+  width: number;
+  shafts: Shaft[];
+  /** How far its largest part reaches from the axis. */ half: number;
+};
 
 export const sizeOf = (p: StackPart) => sizes[p.shape ?? ""] ?? plain;
 
@@ -70,11 +74,15 @@ function sideBySide(shafts: readonly Shaft[]): Line[] {
   for (const s of shafts) {
     const line = lines.at(-1);
     const at = line ? Math.max(...line.shafts.map((x) => x.at + Math.max(narrow, x.width))) + gap : 0;
-    if (line && at + Math.max(narrow, s.width) <= width) line.shafts.push({ ...s, at });
-    else lines.push({ width, shafts: [{ ...s, at: 0 }] });
+    if (line && at + Math.max(narrow, s.width) <= width) {
+      line.shafts.push({ ...s, at });
+      line.half = Math.max(line.half, halfOf(s));
+    } else lines.push({ width, shafts: [{ ...s, at: 0 }], half: halfOf(s) });
   }
   return lines;
 }
+
+const halfOf = (s: Shaft) => Math.max(40, ...s.placed.map((p) => p.size.h / 2));
 
 /** A shaft is as long as its name at least. */
 const narrow = 110;

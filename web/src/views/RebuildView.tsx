@@ -48,14 +48,17 @@ export function RebuildView() {
               {r.unit.name}, {r.vehicle.name}
             </h1>
             <span className="text-quiet max-[1100px]:hidden">
-              {r.whose?.customer ? (
-                <Link to="/customers/$id" params={{ id: r.whose.customer }}>
-                  {ownerOf(r)}
-                </Link>
-              ) : (
-                ownerOf(r)
-              )}
-              , promised {r.promised}
+              <span className="max-[1360px]:hidden">
+                {r.whose?.customer ? (
+                  <Link to="/customers/$id" params={{ id: r.whose.customer }}>
+                    {ownerOf(r)}
+                  </Link>
+                ) : (
+                  ownerOf(r)
+                )}
+                ,{" "}
+              </span>
+              promised {r.promised}
             </span>
             <Link to="/units/$id" params={{ id: r.unit.id }} className="min-h-11 flex items-center">
               Unit

@@ -43,6 +43,9 @@ export default function DecideStep(p: PropsOf<"decide">) {
   useKey("F", "decide", decide, picked !== "" && !busy);
   return (
     <>
+      {view.parts && view.parts.length > 0 && (
+        <Chain parts={view.parts} chain={chainOf(kept)} onChain={(c) => setChain(JSON.stringify(c))} />
+      )}
       <div className="border border-ink mt-3.5">
         <Choices label={view.step.title} chosen={picked} onPick={setChoice}>
           {view.choices.map((c) => (
@@ -80,9 +83,6 @@ export default function DecideStep(p: PropsOf<"decide">) {
           </ol>
         )}
       </div>
-      {view.parts && view.parts.length > 0 && (
-        <Chain parts={view.parts} chain={chainOf(kept)} onChain={(c) => setChain(JSON.stringify(c))} />
-      )}
       <Agreed key={said?.outcome} {...p} way={said?.outcome ?? picked} />
     </>
   );

@@ -10,7 +10,7 @@ type Props = {
   children: ReactNode;
 };
 
-const widths = ["23%", "19.5%", "9.5%", "14%", "13%", "12%", "auto"];
+const widths = ["21%", "18.5%", "8.5%", "13.5%", "12.5%", "11%", "auto"];
 const columns = ["part", "why", "pcs", "from", "against old", "state", "due"];
 
 /** What has to come, kit by kit and then what no kit brings. */

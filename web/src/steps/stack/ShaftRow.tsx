@@ -57,7 +57,7 @@ function OneLine({ line, named, ...p }: Props & { line: Line; named: boolean }) 
   return (
     <svg
       ref={svg}
-      viewBox={`0 0 ${line.width} 226`}
+      viewBox={`0 ${axis - line.half - 44} ${line.width} ${2 * line.half + 80}`}
       className="w-full min-w-[340px]"
       role="group"
       aria-label={`Parts on the shaft${line.shafts[0]?.name ? `: ${line.shafts.map((s) => s.name).join(", ")}` : ""}`}
@@ -70,6 +70,7 @@ function OneLine({ line, named, ...p }: Props & { line: Line; named: boolean }) 
           key={shaft.name}
           {...p}
           shaft={shaft}
+          half={line.half}
           named={named}
           shift={(id) => (drag?.id === id ? drag.to - drag.from : 0)}
           onGrab={(id, clientX) => {
@@ -84,16 +85,17 @@ function OneLine({ line, named, ...p }: Props & { line: Line; named: boolean }) 
 
 type OneShaftProps = Props & {
   shaft: Shaft;
+  half: number;
   named: boolean;
   shift: (id: string) => number;
   onGrab: (id: string, clientX: number) => void;
 };
 
-function OneShaft({ shaft, named, shift, onGrab, ...p }: OneShaftProps) {
+function OneShaft({ shaft, half, named, shift, onGrab, ...p }: OneShaftProps) {
   return (
     <g transform={`translate(${shaft.at} 0)`}>
       {named && (
-        <text x="4" y="16" fontSize="14" className="fill-quiet!">
+        <text x="4" y={axis - half - 28} fontSize="14" className="fill-quiet!">
           {shaft.name || "main shaft"}
         </text>
       )}
@@ -107,16 +109,17 @@ function OneShaft({ shaft, named, shift, onGrab, ...p }: OneShaftProps) {
         strokeDasharray="16 3 3 3"
       />
       {shaft.brackets.map((b) => (
-        <SubOpen key={`${b.name}.${b.from}`} bracket={b} onFold={p.onFold} />
+        <SubOpen key={`${b.name}.${b.from}`} bracket={b} top={axis - half - 44} onFold={p.onFold} />
       ))}
       {shaft.placed.map((x) =>
         x.kind === "sub" ? (
-          <SubFolded key={`${x.name}.${x.from}`} sub={x} {...p} />
+          <SubFolded key={`${x.name}.${x.from}`} sub={x} half={half} {...p} />
         ) : (
           <OnePart
             key={x.part.id}
             {...p}
             placed={x}
+            half={half}
             shift={shift(x.part.id)}
             onGrab={(clientX) => x.part.removed && onGrab(x.part.id, clientX)}
           />
@@ -128,12 +131,14 @@ function OneShaft({ shaft, named, shift, onGrab, ...p }: OneShaftProps) {
 
 type OnePartProps = Omit<Props, "parts" | "folded"> & {
   placed: Extract<Placed, { kind: "part" }>;
+  half: number;
   shift: number;
   onGrab: (clientX: number) => void;
 };
 
 function OnePart({
   placed: { part, n, size, x },
+  half,
   work,
   current,
   onPick,
@@ -154,10 +159,10 @@ function OnePart({
       className={onMove && part.removed ? "cursor-grab touch-none" : "cursor-pointer"}
     >
       <PartShape part={part} size={size} work={work} isCurrent={isCurrent} />
-      <Facing part={part} w={size.w} />
+      <Facing part={part} w={size.w} y={axis + half + 9} />
       <text
         x={size.w / 2}
-        y="207"
+        y={axis + half + 29}
         textAnchor="middle"
         fontSize="13"
         style={{ fontFamily: "var(--font-mono)" }}
@@ -170,12 +175,21 @@ function OnePart({
 }
 
 /** A bracket over an open sub-assembly; a touch folds it. */
-function SubOpen({ bracket: b, onFold }: { bracket: Bracket; onFold: (sub: string) => void }) {
+function SubOpen({
+  bracket: b,
+  top,
+  onFold,
+}: {
+  bracket: Bracket;
+  top: number;
+  onFold: (sub: string) => void;
+}) {
   return (
     <g
       role="button"
       tabIndex={-1}
       aria-label={`Fold ${b.name}`}
+      transform={`translate(0 ${top})`}
       className="cursor-pointer"
       onClick={() => onFold(b.name)}
       onKeyDown={(e) => e.key === "Enter" && onFold(b.name)}
@@ -189,10 +203,13 @@ function SubOpen({ bracket: b, onFold }: { bracket: Bracket; onFold: (sub: strin
   );
 }
 
-type FoldedProps = Pick<Props, "work" | "current" | "onFold"> & { sub: Extract<Placed, { kind: "sub" }> };
+type FoldedProps = Pick<Props, "work" | "current" | "onFold"> & {
+  sub: Extract<Placed, { kind: "sub" }>;
+  half: number;
+};
 
 /** A folded sub-assembly: one block with its numbers; a touch opens it. */
-function SubFolded({ sub: s, work, current, onFold }: FoldedProps) {
+function SubFolded({ sub: s, half, work, current, onFold }: FoldedProps) {
   const here = s.parts.some((p) => p.id === current);
   const done = s.parts.filter((p) => isDone(work, p)).length;
   return (
@@ -223,7 +240,13 @@ function SubFolded({ sub: s, work, current, onFold }: FoldedProps) {
       <text x={s.size.w / 2} y={axis + 5} textAnchor="middle" fontSize="13" className="font-mono">
         {`${done}/${s.parts.length} `}
       </text>
-      <text x={s.size.w / 2} y="207" textAnchor="middle" fontSize="13" className="font-mono fill-quiet!">
+      <text
+        x={s.size.w / 2}
+        y={axis + half + 29}
+        textAnchor="middle"
+        fontSize="13"
+        className="font-mono fill-quiet!"
+      >
         {s.from}–{s.to}
       </text>
     </g>
@@ -292,17 +315,17 @@ function sideOf(part: StackPart): string {
 }
 
 /** Left and right lie across the shaft: they are lettered. Seen otherwise than the book says, only the words tell. */
-function Facing({ part, w }: { part: StackPart; w: number }) {
+function Facing({ part, w, y }: { part: StackPart; w: number; y: number }) {
   const way = facingOf(part);
   if (!way) return null;
   const d = facingPaths[way];
   if (!d)
     return (
-      <text x={w / 2} y="193" textAnchor="middle" fontSize="14" className="fill-ink! font-semibold">
+      <text x={w / 2} y={y + 5} textAnchor="middle" fontSize="14" className="fill-ink! font-semibold">
         {sideOf(part)}
       </text>
     );
   return (
-    <path transform={`translate(${w / 2} 188)`} d={d} fill="none" className="stroke-ink" strokeWidth="1.5" />
+    <path transform={`translate(${w / 2} ${y})`} d={d} fill="none" className="stroke-ink" strokeWidth="1.5" />
   );
 }
