@@ -16,6 +16,7 @@ func TestTheFirstHalfOfTheWork(t *testing.T) {
 		"an answer's effect shows before it is given": anAnswersEffectShows,
 		"the line is touched":                         theLineIsTouched,
 		"a part is put where it lay":                  aPartIsPutWhereItLay,
+		"two at one stack":                            twoAtOneStack,
 		"parts are ordered and held against the old":  partsAreOrdered,
 		"a lead sees the costs, and nobody else":      aLeadSeesTheCosts,
 		"a find stands on the record":                 aFindStandsOnTheRecord,

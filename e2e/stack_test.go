@@ -54,3 +54,29 @@ func aPartIsPutWhereItLay(t *testing.T, p *Program) {
 func (p *Person) numbered(part, n string) {
 	p.wait(part+" as number "+n, `(part, n) => [...document.querySelectorAll('main tbody tr')].some(r => r.cells[0].innerText === n && r.cells[1].innerText.startsWith(part))`, part, n)
 }
+
+// Two at one stack: what one typed for a part that the other takes off
+// meanwhile stays with that part and is shown, and the next part is offered to both.
+func twoAtOneStack(t *testing.T, p *Program) {
+	odo, ilva := browser.SignIn(p.Base, "odo"), browser.SignIn(p.Base, "ilva")
+	path := odo.newRebuildOf("transfer-case-wet-pack") + "/strip"
+	odo.Go(path)
+	odo.Type("It cannot wait, because", "the lift is needed")
+	odo.Do("override", "")
+	for odo.MustHas(`main button[name=acknowledge]`) {
+		odo.Recording("a caution", func() {
+			odo.click("a caution to read", `() => document.querySelector('main button[name=acknowledge]')`)
+		})
+	}
+	odo.part("cover")
+	odo.Type("Tray", "A1")
+	ilva.Go(path)
+	ilva.part("cover")
+	ilva.Type("Tray", "B7")
+	ilva.Do("removed", "removed")
+	odo.See("and not taken: A1")
+	odo.part("springs")
+	odo.Do("removed", "removed")
+	ilva.part("piston")
+	ilva.See("2 of 9 off")
+}

@@ -1,3 +1,4 @@
+import { Link } from "@tanstack/react-router";
 import { type ReactNode, useRef, useState } from "react";
 import { type Draft, liveAt, may, type PlanCopy, type StepView } from "../model/types";
 import { Button } from "../parts/Button";
@@ -196,6 +197,7 @@ function Foot({
       )}
       {may(view, "note") && <Remark step={view.step.id} say={say} busy={busy} />}
       {may(view, "time") && <TimeHere view={view} say={say} busy={busy} />}
+      <CostsLink rebuild={rebuild} />
       {may(view, "found") && <Find rebuild={rebuild} step={view.step.id} say={say} busy={busy} />}
     </>
   );
@@ -220,6 +222,21 @@ function Find({
     <Button look="quiet" onClick={() => setOpen(true)}>
       Found along the way
     </Button>
+  );
+}
+
+/** Where a lead sees what the rebuild has cost so far. */
+function CostsLink({ rebuild }: { rebuild: string }) {
+  const leads = useSession().data?.person.role === "lead";
+  if (!leads) return null;
+  return (
+    <Link
+      to="/costs/$id"
+      params={{ id: rebuild }}
+      className="min-h-11 border border-hair text-quiet px-3 flex items-center no-underline"
+    >
+      Costs
+    </Link>
   );
 }
 

@@ -1,6 +1,6 @@
 import { Link, useNavigate, useParams } from "@tanstack/react-router";
 import { useContext, useEffect, useMemo } from "react";
-import { useEvents, usePlan, useSession, useSheet, useStep } from "../parts/data";
+import { useEvents, usePlan, useSheet, useStep } from "../parts/data";
 import { Bar } from "../parts/Bar";
 import { Fault } from "../parts/Fault";
 import { useTitle } from "../parts/focus";
@@ -19,7 +19,6 @@ export function RebuildView() {
   const sheet = useSheet(id);
   const plan = usePlan(sheet.data?.rebuild.plan_hash);
   useEvents(id, ["rebuild", id]);
-  const leads = useSession().data?.person.role === "lead";
   const current = step;
   const view = useStep(id, current);
   const steps = useMemo(() => plan.data?.route.stations.flatMap((s) => s.steps) ?? [], [plan.data]);
@@ -48,17 +47,14 @@ export function RebuildView() {
               {r.unit.name}, {r.vehicle.name}
             </h1>
             <span className="text-quiet max-[1100px]:hidden">
-              <span className="max-[1360px]:hidden">
-                {r.whose?.customer ? (
-                  <Link to="/customers/$id" params={{ id: r.whose.customer }}>
-                    {ownerOf(r)}
-                  </Link>
-                ) : (
-                  ownerOf(r)
-                )}
-                ,{" "}
-              </span>
-              promised {r.promised}
+              {r.whose?.customer ? (
+                <Link to="/customers/$id" params={{ id: r.whose.customer }}>
+                  {ownerOf(r)}
+                </Link>
+              ) : (
+                ownerOf(r)
+              )}
+              , promised {r.promised}
             </span>
             <Link to="/units/$id" params={{ id: r.unit.id }} className="min-h-11 flex items-center">
               Unit
@@ -66,11 +62,6 @@ export function RebuildView() {
             <Link to="/trays/$id" params={{ id }} className="min-h-11 flex items-center">
               Trays
             </Link>
-            {leads && (
-              <Link to="/costs/$id" params={{ id }} className="min-h-11 flex items-center">
-                Costs
-              </Link>
-            )}
             <Link to="/records/$id" params={{ id }} className="min-h-11 flex items-center gap-1.5">
               Record <kbd>R</kbd>
             </Link>
