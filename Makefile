@@ -60,11 +60,15 @@ RUN_ONCE := 'EveryRoute|EveryCalculator|Cluster|Server|Checksum|Secret|Stale|Bac
 
 test: setup-test lint stale bin/handwerk ## Everything CI runs
 	cd web && npm run --silent test
-	$(MAKE) --no-print-directory -j3 --output-sync=target test-browser test-race test-plain
+	$(MAKE) --no-print-directory -j2 --output-sync=target test-browser test-beside
 
-# The browser mostly waits: it begins first, beside all else.
+# The browser mostly waits: it goes beside all else.
 test-browser:
 	go test -count=1 -timeout 30m ./e2e/...
+
+test-beside:
+	$(MAKE) --no-print-directory test-race
+	$(MAKE) --no-print-directory test-plain
 
 test-plain:
 	go test -count=1 -timeout 30m $$(go list ./... | grep -v /e2e)
@@ -93,4 +97,4 @@ attack: setup-demo bin/handwerk ## What a hostile week would do, in five minutes
 screenshots: setup-test bin/handwerk ## Renew docs/screenshots from the demo
 	go run ./e2e/shots docs/screenshots
 
-.PHONY: test-browser test-plain test-race help demo serve setup-demo setup-test build dev generate stale lint test fuzz bench attack screenshots
+.PHONY: test-browser test-beside test-plain test-race help demo serve setup-demo setup-test build dev generate stale lint test fuzz bench attack screenshots

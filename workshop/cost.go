@@ -58,9 +58,9 @@ type PersonTime struct {
 // acceptTime: somebody says how long he was at a step; a lead may say it of others.
 func (p *proposal) acceptTime() error {
 	if p.draft.Item == (Place{}) {
-		p.draft.Item = Place{Name: p.by.Login}
+		p.draft.Item = ReadPlace(p.by.Login)
 	}
-	who := p.draft.Item.Name
+	who := p.draft.Item.String()
 	known := slices.ContainsFunc(p.ledger.Entries, func(e Entry) bool { return e.By.Login == who })
 	switch {
 	case who != p.by.Login && p.by.Role != Lead:
@@ -85,7 +85,7 @@ func (s *State) times() []StepTime {
 		b := e.Said()
 		names[e.By.Login] = e.By.Name
 		if e.Act == ActTime && s.by[i] == 0 {
-			said[share{e.Step, e.Item.Name}] = e
+			said[share{e.Step, e.Item.String()}] = e
 		}
 		from := e.At.Add(-time.Duration(b.Spent) * time.Second)
 		if last := until[e.By.Login]; from.Before(last) {

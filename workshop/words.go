@@ -166,7 +166,7 @@ func (s *State) words(step *Step, e *Entry) string {
 	case ActFound:
 		says = foundWords(b)
 	case ActTime:
-		says = several(b.Minutes, "minute", "minutes") + " at this step: " + e.Item.Name
+		says = several(b.Minutes, "minute", "minutes") + " at this step: " + e.Item.String()
 	case ActNote:
 		says = "picture"
 		if b.Note != "" {
