@@ -8,9 +8,7 @@ import (
 	"slices"
 	"strings"
 
-	"handwerk/core/decision"
 	"handwerk/core/quantity"
-	"handwerk/core/supply"
 )
 
 // StationID is one of the eleven places a rebuild passes.
@@ -162,45 +160,6 @@ type Outcome struct {
 	Ends bool `json:"ends,omitempty"`
 }
 
-// StackWork tells what is done with the parts of a stack.
-type StackWork string
-
-// Parts come off, are looked at, and go back in reverse.
-const (
-	Remove  StackWork = "remove"
-	Inspect StackWork = "inspect"
-	Fit     StackWork = "fit"
-)
-
-// Part is one expected part of a stack, in removal order.
-type Part struct {
-	ID    string `json:"id"`
-	Name  string `json:"name"`
-	Faces string `json:"faces,omitempty"` // direction mark, in words
-	// Facing is the way the mark looks, for the drawing; empty where it has
-	// no one way, as of parts that lie among each other in an order.
-	Facing Facing `json:"facing,omitempty"`
-	Once   bool   `json:"once,omitempty"`   // always replaced once disturbed
-	Shape  string `json:"shape,omitempty"`  // how it is drawn along the shaft
-	Fit    string `json:"fit,omitempty"`    // what to mind when it goes back
-	Pieces int    `json:"pieces,omitempty"` // how many there are of it; 0 is one
-	Shaft  string `json:"shaft,omitempty"`  // the axis it lies on, where there are several
-	Sub    string `json:"sub,omitempty"`    // the sub-assembly it belongs to; those of one lie side by side
-	Bolts  string `json:"bolts,omitempty"`  // the fasteners that hold it, in words
-	// Measure is what is measured of it as it comes out, before anything is
-	// mixed: thickness of the left shims.
-	Measure string `json:"measure,omitempty"`
-	// Rule says why it is renewed whenever it was out, where Once is set.
-	Rule string `json:"rule,omitempty"`
-}
-
-// Facing is the way a part faces, seen in the vehicle; in and out are towards
-// the middle of its unit and away from it.
-type Facing string
-
-// Facings are all the ways.
-var Facings = []Facing{"front", "rear", "up", "down", "left", "right", "in", "out", "either"}
-
 // MeasureSpec binds a calculator. Bind gives each of its inputs a template of
 // where the values come from; see Template.
 type MeasureSpec struct {
@@ -316,63 +275,6 @@ type Instrument struct {
 	Repeatability quantity.Any `json:"repeatability,omitzero"`
 }
 
-// SpecSheet holds the limits of a unit family as the shop entered them.
-type SpecSheet struct {
-	ID      string                 `json:"id"`
-	Family  string                 `json:"family"`
-	Version int                    `json:"version"`
-	Limits  map[string]Limit       `json:"limits,omitempty"`
-	Washers []Washer               `json:"washers,omitempty"`
-	Torques map[string]TorqueGroup `json:"torques,omitempty"`
-	Fills   map[string]FillLimit   `json:"fills,omitempty"`
-	// Figures are whatever else calculators ask for: numbers, quantities as
-	// texts, words, lists of gears.
-	Figures map[string]json.RawMessage `json:"figures,omitempty"`
-	// Stacks are the parts of this family as they came off, by the step that takes
-	// them off; they stand in place of the route's.
-	Stacks map[string][]Part `json:"stacks,omitempty"`
-	Ways   []decision.Option `json:"ways,omitempty"` // repair, exchange, ...: what they usually cost
-	// Wears are what parts measure as new and at their limit, by their ids.
-	Wears map[string]Wear `json:"wears,omitempty"`
-	// Singles and Kits are what suppliers sell for this family.
-	Singles []supply.Single `json:"singles,omitempty"`
-	Kits    []supply.Kit    `json:"kits,omitempty"`
-}
-
-// Wear is what is measured of a part, as new and where it is worn out.
-type Wear struct {
-	What  string       `json:"what"` // thickness, gap
-	New   quantity.Any `json:"new,omitzero"`
-	Limit quantity.Any `json:"limit,omitzero"`
-}
-
-// Limit has a lower or an upper side, or both.
-type Limit struct {
-	Min quantity.Any `json:"min,omitzero"`
-	Max quantity.Any `json:"max,omitzero"`
-}
-
-// Washer is a thrust washer the sheet lists.
-type Washer struct {
-	Name      string                         `json:"name"`
-	Thickness quantity.Said[quantity.Length] `json:"thickness"`
-}
-
-// TorqueGroup is a group of bolts with one torque.
-type TorqueGroup struct {
-	Name      string                         `json:"name"`
-	Bolts     int                            `json:"bolts"`
-	Torque    quantity.Said[quantity.Torque] `json:"torque"`
-	Tolerance float64                        `json:"tolerance"` // share: 0.06 is ±6 %
-	Passes    []float64                      `json:"passes,omitempty"`
-}
-
-// FillLimit is how much goes in.
-type FillLimit struct {
-	Min quantity.Said[quantity.Volume] `json:"min"`
-	Max quantity.Said[quantity.Volume] `json:"max"`
-}
-
 // Material is a class of oil, grease, sealant or threadlocker, never a brand.
 type Material struct {
 	ID    string `json:"id"`
@@ -430,27 +332,4 @@ func (x AskChoice) Binds() any {
 		return x.Value
 	}
 	return x.ID
-}
-
-// Count is how many there are of a part.
-func (p Part) Count() int { return max(1, p.Pieces) }
-
-// onceRules are why a part is renewed whenever it was out, by how it is drawn
-// (common practice).
-var onceRules = map[string]string{
-	"seal": "a lip has taken the shape of its shaft", "circlip": "it was stretched when it came off",
-	"nut": "a staked or locking nut holds once", "sleeve": "once crushed it cannot be eased off", "washer": "a tab bends once",
-}
-
-// WhyRenewed is the rule by which a part is renewed; empty where none is.
-func (p Part) WhyRenewed() string {
-	switch {
-	case !p.Once:
-		return ""
-	case p.Rule != "":
-		return p.Rule
-	case onceRules[p.Shape] != "":
-		return onceRules[p.Shape]
-	}
-	return "not used again once it was out"
 }

@@ -195,7 +195,7 @@ func (p *Person) Do(act, outcome string) {
 func (p *Person) Enter() { p.Keyboard.MustType(input.Enter) }
 
 // press types one key where the focus is.
-func (p *Person) press(k input.Key) { p.Keyboard.MustType(k) }
+func (p *Person) press(keys ...input.Key) { p.Keyboard.MustType(keys...) }
 
 // Go opens a path.
 func (p *Person) Go(path string) {

@@ -28,7 +28,8 @@ func TestTheFirstHalfOfTheWork(t *testing.T) {
 
 // line opens a line of the parts list.
 func (p *Person) line(name string) {
-	p.click("the line "+name, `name => [...document.querySelectorAll('tr[data-line] button')].find(b => b.textContent === name && b.getAttribute('aria-expanded') === 'false') ?? null`, name)
+	p.click("the line "+name, `name => [...document.querySelectorAll('tr[data-line] button[aria-expanded=false]')]
+		.find(b => b.textContent === name) ?? null`, name)
 	p.See("Compare something")
 }
 

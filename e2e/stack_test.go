@@ -18,7 +18,12 @@ func (p *Person) drag(t *testing.T, from, to proto.Point) {
 
 // drawn is the middle of a part in the row.
 func (p *Person) drawn(part string) proto.Point {
-	box := p.MustEval(`part => { const e = [...document.querySelectorAll('svg [role=button]')].find(g => g.getAttribute('aria-label').includes(part)); e.scrollIntoView({ block: 'center' }); const b = e.getBoundingClientRect(); return [b.x + b.width / 2, b.y + b.height / 2]; }`, part).Arr()
+	box := p.MustEval(`part => {
+		const e = [...document.querySelectorAll('svg [role=button]')].find(g => g.getAttribute('aria-label').includes(part));
+		e.scrollIntoView({ block: 'center' });
+		const b = e.getBoundingClientRect();
+		return [b.x + b.width / 2, b.y + b.height / 2];
+	}`, part).Arr()
 	return proto.Point{X: box[0].Num(), Y: box[1].Num()}
 }
 
@@ -52,7 +57,8 @@ func aPartIsPutWhereItLay(t *testing.T, p *Program) {
 
 // numbered waits until a part stands in the list under a number.
 func (p *Person) numbered(part, n string) {
-	p.wait(part+" as number "+n, `(part, n) => [...document.querySelectorAll('main tbody tr')].some(r => r.cells[0].innerText === n && r.cells[1].innerText.startsWith(part))`, part, n)
+	p.wait(part+" as number "+n, `(part, n) => [...document.querySelectorAll('main tbody tr')]
+		.some(r => r.cells[0].innerText === n && r.cells[1].innerText.startsWith(part))`, part, n)
 }
 
 // Two at one stack: what one typed for a part that the other takes off

@@ -37,17 +37,20 @@ var stories = map[string]story{
 	},
 	"a differential with one wheel spinning": {
 		route: "axle-limited-slip", complaint: "complaint-axle no-drive",
-		tests: []string{"tests one-wheel acts-open"}, causes: []string{"plates-worn"}, verdicts: []string{"plates-left splines worn", "plates-right splines worn"},
+		tests:  []string{"tests one-wheel acts-open"},
+		causes: []string{"plates-worn"}, verdicts: []string{"plates-left splines worn", "plates-right splines worn"},
 		lines: []string{"kit.plates", "strip.plates-left", "strip.cover-bolts"}, suppliers: 1,
 	},
 	"a truck that drives only with the lock in": {
 		route: "axle-power-divider", complaint: "complaint-axle no-drive",
-		tests: []string{"tests lock-in-drive only-in", "tests shafts-drawn whole"}, causes: []string{"side-gears-broken", "inter-axle-broken"}, verdicts: []string{"rear-gear three teeth gone"},
+		tests:  []string{"tests lock-in-drive only-in", "tests shafts-drawn whole"},
+		causes: []string{"side-gears-broken", "inter-axle-broken"}, verdicts: []string{"rear-gear three teeth gone"},
 		lines: []string{"strip.rear-gear", "strip.nut", "strip.seal"}, suppliers: 2,
 	},
 	"a tractor whose pack slips with the engine off": {
 		route: "transfer-case-wet-pack", complaint: "complaint-transfer no-four",
-		tests: []string{"tests engine-off-lock propshaft-spins"}, causes: []string{"wet-pack-slips"}, verdicts: []string{"plates burnt, 1.2 mm under", "springs flat"},
+		tests:  []string{"tests engine-off-lock propshaft-spins"},
+		causes: []string{"wet-pack-slips"}, verdicts: []string{"plates burnt, 1.2 mm under", "springs flat"},
 		lines: []string{"kit.pack", "strip.plates", "strip.rings"}, suppliers: 1,
 	},
 }
@@ -60,11 +63,7 @@ func TestFromComplaintToOrderedParts(t *testing.T) {
 			u := p.signIn("ilva")
 			order := orders[s.route]
 			order.Complaint = name
-			raw, err := json.Marshal(order)
-			require.NoError(t, err)
-			var r workshop.Rebuild
-			u.do(t, "/api/v1/rebuilds", string(raw), &r)
-			base := "/api/v1/rebuilds/" + r.ID
+			base := u.begin(t, order)
 			steps := base + "/steps/"
 			u.diagnosed(t, base, s)
 			u.walkUntil(t, base, "parts")
@@ -152,11 +151,7 @@ func TestAPartsListAsAFile(t *testing.T) {
 	p, _ := opened(t)
 	orders := stocked(t, p)
 	u := p.signIn("odo")
-	raw, err := json.Marshal(orders["shift-linkage"])
-	require.NoError(t, err)
-	var r workshop.Rebuild
-	u.do(t, "/api/v1/rebuilds", string(raw), &r)
-	step := "/api/v1/rebuilds/" + r.ID + "/steps/parts-here"
+	step := u.begin(t, orders["shift-linkage"]) + "/steps/parts-here"
 	var read struct{ Lines []workshop.OrderLine }
 	u.do(t, "/api/v1/parts/read", `{"text":"name;line;pieces;supplier;price;lead_days\r\nRod end M8;;2;Bolt shop;4,50;2\r\n"}`, &read)
 	require.Len(t, read.Lines, 1)
@@ -190,4 +185,36 @@ func TestCostsAreForLeads(t *testing.T) {
 		res, said := p.signIn(login).send(http.MethodGet, base+"/costs", "", nil)
 		assert.Equal(t, http.StatusForbidden, res.StatusCode, said)
 	}
+}
+
+// What the bench says of a part beyond a word is refused by the name of its
+// field, and nothing is kept of it.
+func TestWhatIsSaidOfAPartNamesItsField(t *testing.T) {
+	p, _ := opened(t)
+	orders := stocked(t, p)
+	u := p.signIn("odo")
+	base := u.begin(t, orders["transfer-case-dog"])
+	u.walkUntil(t, base, "strip")
+	steps := base + "/steps/"
+	var off workshop.Entry
+	u.do(t, steps+"strip/entries", `{"act":"removed","item":"nut","outcome":"removed","mark":"two dots","value":"1.52 mm","bolts":"one","damage":"rounded"}`, &off)
+	for field, c := range map[string][2]string{
+		"behind":     {"strip", `{"act":"removed","item":"seal","outcome":"removed","behind":"nowhere"}`},
+		"value":      {"strip", `{"act":"removed","item":"seal","outcome":"removed","value":"3 N·m"}`},
+		"wear":       {"strip", `{"act":"removed","item":"seal","outcome":"removed","wear":{"what":"x","value":"1 mm","new":"1 mm","limit":"2 mm"}}`},
+		"spent":      {"strip", `{"act":"note","note":"x","spent":-1}`},
+		"minutes":    {"strip", `{"act":"time","minutes":5000}`},
+		"lines":      {"parts-here", `{"act":"ordered","supplier":"x","lines":[]}`},
+		"supplier":   {"parts-here", `{"act":"ordered","lines":[{"line":"strip.nut"}]}`},
+		"outcome":    {"parts-here", `{"act":"decision","outcome":"gold"}`},
+		"due":        {"parts-here", `{"act":"ordered","supplier":"x","due":"soon","lines":[{"line":"strip.nut"}]}`},
+		"lines[0].x": {"parts-here", `{"act":"wanted","lines":[{"name":"Nut","x":1}]}`},
+	} {
+		res, said := u.send(http.MethodPost, steps+c[0]+"/entries", c[1], key())
+		require.Equal(t, http.StatusUnprocessableEntity, res.StatusCode, "%s: %s", field, said)
+		assert.Equal(t, field, problemOf(t, res, said).Fields[0].Path, said)
+	}
+	var sheet workshop.Sheet
+	u.get(base, &sheet)
+	assert.Equal(t, off.Seq, sheet.Rebuild.Head.Seq, "nothing of it was kept")
 }

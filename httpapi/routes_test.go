@@ -57,13 +57,7 @@ func TestEveryRouteIsWalkedToHandOver(t *testing.T) {
 		t.Run(route.ID, func(t *testing.T) {
 			order, ok := orders[route.ID]
 			require.True(t, ok, "no unit of the demo goes by this route")
-			raw, err := json.Marshal(order)
-			require.NoError(t, err)
-			res, body := lead.send(http.MethodPost, "/api/v1/rebuilds", string(raw), key())
-			require.Equal(t, http.StatusCreated, res.StatusCode, body)
-			var opened workshop.Rebuild
-			require.NoError(t, json.Unmarshal([]byte(body), &opened))
-			answered := lead.walkRoute(t, "/api/v1/rebuilds/"+opened.ID)
+			answered := lead.walkRoute(t, lead.begin(t, order))
 			for _, step := range route.Steps() {
 				if step.Kind == book.Measure {
 					assert.True(t, strings.HasPrefix(answered[step.ID], step.Measure.Calc+"/"), "%s: no answer of %s", step.ID, step.Measure.Calc)
@@ -117,6 +111,16 @@ func (u *user) do(t *testing.T, path, body string, into any) {
 	res, answer := u.send(http.MethodPost, path, body, key())
 	require.Contains(t, []int{http.StatusOK, http.StatusCreated}, res.StatusCode, "%s %s: %s", path, body, answer)
 	require.NoError(t, json.Unmarshal([]byte(answer), into))
+}
+
+// begin opens a rebuild and gives its path.
+func (u *user) begin(t *testing.T, order workshop.Order) string {
+	t.Helper()
+	raw, err := json.Marshal(order)
+	require.NoError(t, err)
+	var opened workshop.Rebuild
+	u.do(t, "/api/v1/rebuilds", string(raw), &opened)
+	return "/api/v1/rebuilds/" + opened.ID
 }
 
 // sizes fit together where no sheet says them.

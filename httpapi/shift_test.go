@@ -1,7 +1,6 @@
 package httpapi_test
 
 import (
-	"encoding/json"
 	"net/http"
 	"slices"
 	"strings"
@@ -19,11 +18,7 @@ func TestTheMatrixTellsTheDiagnosis(t *testing.T) {
 	p, _ := opened(t)
 	orders := stocked(t, p)
 	ilva := p.signIn("ilva")
-	raw, err := json.Marshal(orders["gearbox-oil-service"])
-	require.NoError(t, err)
-	var r workshop.Rebuild
-	ilva.do(t, "/api/v1/rebuilds", string(raw), &r)
-	steps := "/api/v1/rebuilds/" + r.ID + "/steps/"
+	steps := ilva.begin(t, orders["gearbox-oil-service"]) + "/steps/"
 	leads := func() (id string, next []string) {
 		view, ok := ilva.step(steps + "tests").(*workshop.TestStep)
 		require.True(t, ok)

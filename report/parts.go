@@ -15,14 +15,18 @@ var partsColumns = []string{"line", "name", "pieces", "kind", "supplier", "price
 // mostPartLines a table of parts may have.
 const mostPartLines = 300
 
-// WriteParts writes a parts list as CSV: a line for each part, with the kit that
-// brings it as its supplier's line.
+// WriteParts writes a parts list as CSV: a line for each kit and each part, a
+// part in a kit without supplier and price.
 func WriteParts(w io.Writer, list *workshop.OrderStep) error {
 	var rows [][]string
 	for _, g := range list.Groups {
 		for _, l := range g.Lines {
+			supplier := l.Supplier
+			if l.In != "" {
+				supplier = "" // it comes with its kit, whoever sells that
+			}
 			rows = append(rows, []string{
-				l.Line, l.Name, strconv.Itoa(l.Pieces), l.Kind, l.Supplier, money(l.Price), whole(l.Lead), l.Why, string(l.State), l.Due,
+				l.Line, l.Name, strconv.Itoa(l.Pieces), l.Kind, supplier, money(l.Price), whole(l.Lead), l.Why, string(l.State), l.Due,
 			})
 		}
 	}

@@ -14,7 +14,10 @@ import (
 func partsList() *workshop.OrderStep {
 	price, lead := 12.5, 3
 	return &workshop.OrderStep{Groups: []workshop.PartsGroup{{Title: "Singles", Lines: []workshop.PartLine{
-		{Line: "strip.seal", Name: `Seal, "large"`, Kind: "part", Pieces: 2, Supplier: "Ferry stores", Price: &price, Lead: &lead, Why: "renewed by rule", State: workshop.LineOrdered, Due: "2026-11-27"},
+		{
+			Line: "strip.seal", Name: `Seal, "large"`, Kind: "part", Pieces: 2, Supplier: "Ferry stores", Price: &price, Lead: &lead,
+			Why: "renewed by rule", State: workshop.LineOrdered, Due: "2026-11-27",
+		},
 		{Line: "own-1", Name: "Odd nut", Kind: "part", Pieces: 1, State: workshop.LineToOrder},
 	}}}}
 }

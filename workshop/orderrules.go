@@ -34,10 +34,10 @@ func acceptOrder(p *proposal) error {
 				ids = append(ids, w.ID)
 			}
 		}
-		if err := p.outcomeAmong(strings.Join(ids, ", ")); err != nil || p.draft.Outcome != nothing || len(c.stands()) == 0 {
+		if err := p.outcomeAmong(strings.Join(ids, ", ")); err != nil || p.draft.Outcome != nothing {
 			return err
 		}
-		return p.reason("why what is on the list need not come")
+		return p.nothingComes(l)
 	}
 	var faults input.Fields
 	if n := len(p.draft.Lines); n == 0 || n > mostOrderLines {
@@ -67,6 +67,25 @@ func acceptOrder(p *proposal) error {
 		p.orderedWhen(&faults)
 	}
 	return faults.Err()
+}
+
+// nothingComes: what stands open now need not come, and says why; what is asked
+// for afterwards is asked for.
+func (p *proposal) nothingComes(l *partsList) error {
+	var before []OrderLine
+	if p.old != nil {
+		before = p.old.Said().Lines // the entry it corrects left these away
+	}
+	for _, x := range l.lines {
+		left := slices.ContainsFunc(before, func(o OrderLine) bool { return o.Line == x.Line })
+		if (x.isOpen() || left) && !strings.HasPrefix(x.Line, kitPrefix) {
+			p.draft.Lines = append(p.draft.Lines, OrderLine{Line: x.Line, Outcome: lineNotNeeded, Reason: p.draft.Reason})
+		}
+	}
+	if len(p.draft.Lines) == 0 {
+		return nil
+	}
+	return p.reason("why what is on the list need not come")
 }
 
 // plain checks the texts and figures that any line may have.

@@ -134,7 +134,8 @@ func (s *State) partsOf(step *Step) *partsList {
 		case other.Kind == book.Fill:
 			if e, ok := s.of(other).has(ActFilled, Place{}); ok {
 				b := e.Said()
-				l.lines = append(l.lines, &part{OrderLine: OrderLine{Line: fluidPrefix + other.ID, Name: fluidClass(other, b.Outcome), Pieces: 1}, why: b.valueWords() + " wanted", asked: true})
+				line := OrderLine{Line: fluidPrefix + other.ID, Name: fluidClass(other, b.Outcome), Pieces: 1}
+				l.lines = append(l.lines, &part{OrderLine: line, why: b.valueWords() + " wanted", asked: true})
 			}
 		}
 	}
@@ -152,7 +153,8 @@ func (s *State) wantedOf(l *partsList, removal *Step) {
 	back := s.fittedOf(removal)
 	for _, x := range s.Stack(removal) {
 		asks := x.Verdict == partReplace || x.Verdict == partNotFound || (x.Once && x.Verdict == "")
-		p := &part{OrderLine: OrderLine{Line: removal.ID + "." + x.ID, Name: x.Name, Pieces: x.Count()}, unit: x.ID, asked: asks, fitted: back[x.ID]}
+		line := OrderLine{Line: removal.ID + "." + x.ID, Name: x.Name, Pieces: x.Count()}
+		p := &part{OrderLine: line, unit: x.ID, asked: asks, fitted: back[x.ID]}
 		if p.why = x.Reason; p.why == "" && x.Wear != nil {
 			p.why = x.Wear.Says
 		}
@@ -195,6 +197,11 @@ func (l *partsList) hear(e *Entry) {
 		if l.way = b.Outcome; b.Outcome == waySingles || l.nothing {
 			l.way = ""
 		}
+		for _, said := range b.Lines { // that stood open when nothing had to come
+			if p := l.line(said.Line); p != nil {
+				p.hear(ActWanted, said, "")
+			}
+		}
 		return
 	case ActWanted, ActOrdered, ActCame:
 	default:
@@ -222,11 +229,11 @@ func (p *part) hear(act Act, said OrderLine, due string) {
 	}
 	switch act {
 	case ActWanted:
-		switch p.dropped = said.Outcome == lineNotNeeded; {
-		case p.dropped:
-			p.Reason = said.Reason
-		case said.Outcome == lineWanted:
-			p.asked = true
+		switch said.Outcome { // what is only known better stays as it was
+		case lineNotNeeded:
+			p.dropped, p.Reason = true, said.Reason
+		case lineWanted:
+			p.dropped, p.asked = false, true
 		}
 	case ActOrdered:
 		p.state, p.due, p.Compared, p.Reason = LineOrdered, due, nil, ""

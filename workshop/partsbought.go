@@ -82,8 +82,8 @@ func (c *covered) take(b supply.Buy) {
 	}
 	if b.Kit != "" {
 		p.asked, p.Name = true, b.Name
-		if p.state == LineNotNeeded {
-			p.state = LineBack
+		if p.state == "" || p.state == LineNotNeeded {
+			p.state = LineToOrder
 		}
 		c.kits = append(c.kits, p)
 		for _, line := range b.Covers {
@@ -130,7 +130,7 @@ func needsOrder(s *State, step *Step) Need {
 		}
 	}
 	switch {
-	case open > 0 && !l.nothing:
+	case open > 0:
 		return Need{What: PartsToOrder, Count: open}
 	case awaited > 0:
 		n := Need{What: PartsAwaited, Count: awaited, Due: due, Late: max(0, daysBetween(s.promised, due))}

@@ -179,9 +179,15 @@ type given struct{ name, text string }
 // given lists the fields that are filled in, in the order of their names.
 func (b Body) given() []given {
 	all := []given{
-		{"behind", b.Behind}, {"bolt", filled(b.Bolt != 0)}, {"bolts", b.Bolts}, {"chain", filled(len(b.Chain) > 0)}, {"damage", b.Damage}, {"due", b.Due}, {"faces", b.Faces}, {"figure", filled(len(b.Figure) > 0)}, {"gauge", filled(b.Gauge != nil)}, {"instrument", b.Instrument}, {"lines", filled(len(b.Lines) > 0)}, {"mark", b.Mark}, {"minutes", filled(b.Minutes != 0)}, {"name", b.Name}, {"note", b.Note}, {"origin", string(b.Origin)}, {"outcome", b.Outcome},
-		{"pack", filled(len(b.Pack) > 0)}, {"pass", filled(b.Pass != 0)}, {"photo", b.Photo}, {"photo_hash", b.PhotoHash}, {"reason", b.Reason}, {"settled", b.Settled}, {"shaft", b.Shaft}, {"sheet", filled(b.Sheet != nil)}, {"sum", filled(b.Sum != 0)},
-		{"supplier", b.Supplier}, {"tray", b.Tray}, {"typed", b.Typed}, {"value", filled(!b.Value.IsZero())}, {"wear", filled(b.Wear != nil)}, {"work", b.Work},
+		{"behind", b.Behind}, {"bolt", filled(b.Bolt != 0)}, {"bolts", b.Bolts}, {"chain", filled(len(b.Chain) > 0)},
+		{"damage", b.Damage}, {"due", b.Due}, {"faces", b.Faces}, {"figure", filled(len(b.Figure) > 0)},
+		{"gauge", filled(b.Gauge != nil)}, {"instrument", b.Instrument}, {"lines", filled(len(b.Lines) > 0)},
+		{"mark", b.Mark}, {"minutes", filled(b.Minutes != 0)}, {"name", b.Name}, {"note", b.Note},
+		{"origin", string(b.Origin)}, {"outcome", b.Outcome}, {"pack", filled(len(b.Pack) > 0)},
+		{"pass", filled(b.Pass != 0)}, {"photo", b.Photo}, {"photo_hash", b.PhotoHash}, {"reason", b.Reason},
+		{"settled", b.Settled}, {"shaft", b.Shaft}, {"sheet", filled(b.Sheet != nil)}, {"sum", filled(b.Sum != 0)},
+		{"supplier", b.Supplier}, {"tray", b.Tray}, {"typed", b.Typed}, {"value", filled(!b.Value.IsZero())},
+		{"wear", filled(b.Wear != nil)}, {"work", b.Work},
 	}
 	return slices.DeleteFunc(all, func(g given) bool { return g.text == "" })
 }

@@ -14,70 +14,6 @@ import (
 	"handwerk/core/text"
 )
 
-// Ledger is one rebuild with its record, and what the rules ask beyond it.
-type Ledger struct {
-	Rebuild Rebuild
-	Plan    *Plan
-	Entries []Entry
-	Zone    *time.Location  // of the shop, for times in words; nil is UTC
-	Units   quantity.System // the shop reads in first; empty: as each step has it
-	state   *State          // folded from Entries, when that was done before
-	Asks
-}
-
-// Asks is what the rules may ask beyond the record, each nil where nobody asks.
-// It belongs to one request; a record that is kept for the next is kept without.
-type Asks struct {
-	Drawer func(name string) (Drawer, error)
-	Photo  func(id string) (sha256 string, err error) // empty when the rebuild has none such
-	// Confirmed counts the shop's root causes, by id.
-	Confirmed func() (map[string]int, error)
-	// SheetNow is the family's spec sheet as it is now.
-	SheetNow func() (book.SpecSheet, error)
-	// Gauges are the shop's own as they are now.
-	Gauges func() ([]Gauge, error)
-	// Earlier are the last few rebuilds of the same unit before this one, the
-	// latest first.
-	Earlier func() ([]Ledger, error)
-}
-
-// State is where every step stands. A ledger that was kept folded knows it.
-func (l Ledger) State() *State {
-	if l.state != nil {
-		return l.state
-	}
-	s := Fold(l.Plan, l.Entries)
-	s.zone, s.units, s.promised = l.Zone, l.Units, l.Rebuild.Promised
-	if s.facts = l.orderFigures(); len(s.facts) > 0 {
-		s.reground()
-	}
-	return s
-}
-
-// Folded is the ledger with its state worked out, to be kept and grown.
-func (l Ledger) Folded() Ledger {
-	l.state = l.State()
-	return l
-}
-
-// With is a folded ledger with one more entry, which the caller knows to be
-// next in the chain. The ledger it comes from stays as it is.
-func (l Ledger) With(e Entry) Ledger {
-	l.state = l.State().with(e)
-	l.Entries = l.state.entries
-	l.Rebuild.Head = Head{e.Seq, e.Hash}
-	l.Rebuild.Place = l.state.Standing()
-	return l
-}
-
-// Proposal is an entry ready to be kept, with what it takes from the drawer
-// and the ledger as it is afterwards.
-type Proposal struct {
-	Entry Entry
-	Moves []Move
-	After Ledger
-}
-
 // proposal is a draft on its way through the rules.
 type proposal struct {
 	ledger Ledger
@@ -152,20 +88,6 @@ func ask(l Ledger, stepID string, draft Draft, by Person, now time.Time) (Entry,
 	}
 	entry, err := p.entry()
 	return entry, p.moves, err
-}
-
-// notBefore keeps a clock that was set back from making an entry older than
-// the one before it.
-func (l Ledger) notBefore(now time.Time) time.Time {
-	now = now.UTC().Truncate(time.Microsecond)
-	last := l.Rebuild.OpenedAt
-	if n := len(l.Entries); n > 0 {
-		last = l.Entries[n-1].At
-	}
-	if now.Before(last) {
-		return last
-	}
-	return now
 }
 
 // role: readers look on; some steps belong to the lead.

@@ -54,7 +54,27 @@ func (p *proposal) seen(t Trial, item string) error {
 	if p.draft.Value.IsSaid() || p.draft.Outcome != "" {
 		return input.At("figure", "the observation alone", "a value or an outcome stands beside it")
 	}
-	return nil
+	return p.seenThere(t)
+}
+
+// seenThere tries an observation alone on the line of the sheet, so that one of
+// a shaft that is none is refused here and not when all are answered.
+func (p *proposal) seenThere(t Trial) error {
+	in, err := p.step.bindings.Fill(soFar{binder{p, []Trial{t}}})
+	if err != nil || in["members"] == nil {
+		return err // nobody knows the line
+	}
+	raw, err := json.Marshal(map[string]any{"members": in["members"], "observations": []any{p.draft.Figure}})
+	if err != nil {
+		return err
+	}
+	c, _ := calculators.Named(seenBy)
+	_, _, err = c.Judge(raw)
+	faults := input.Below("", err)
+	for i := range faults {
+		faults[i].Path = strings.Replace(faults[i].Path, "observations[0]", "figure", 1)
+	}
+	return faults.Err()
 }
 
 // alsoSeen is a calculator's input with the free observations of the trial

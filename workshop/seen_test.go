@@ -28,7 +28,10 @@ func raised(t *testing.T) *bench {
 
 func TestAFreeObservationCountsWithTheOthers(t *testing.T) {
 	b := raised(t)
-	first := b.must("which-turned", freely(driveline.Observation{Says: "propshaft turned by hand: left and right stand", Turned: "propshaft", Moved: []driveline.Motion{{Shaft: "left", Way: "still"}, {Shaft: "right", Way: "still"}}}))
+	first := b.must("which-turned", freely(driveline.Observation{
+		Says: "propshaft turned by hand: left and right stand", Turned: "propshaft",
+		Moved: []driveline.Motion{{Shaft: "left", Way: "still"}, {Shaft: "right", Way: "still"}},
+	}))
 	assert.Equal(t, "1.seen-1", first.Item.String())
 	assert.Empty(t, first.Result, "the step's own questions are not answered yet")
 	b.must("which-turned", Draft{Act: ActReading, Item: ReadPlace("other-wheel"), Body: Body{Outcome: "still"}})
@@ -37,7 +40,10 @@ func TestAFreeObservationCountsWithTheOthers(t *testing.T) {
 	require.NoError(t, json.Unmarshal(asked.Result, &out))
 	assert.Len(t, out.Nominal, 2, "both are explained together")
 	assert.False(t, out.Sound)
-	second := b.must("which-turned", freely(driveline.Observation{Says: "right turned, propshaft held: left goes along", Turned: "right", Held: []string{"propshaft"}, Moved: []driveline.Motion{{Shaft: "left", Way: "same"}}}))
+	second := b.must("which-turned", freely(driveline.Observation{
+		Says: "right turned, propshaft held: left goes along", Turned: "right", Held: []string{"propshaft"},
+		Moved: []driveline.Motion{{Shaft: "left", Way: "same"}},
+	}))
 	require.NoError(t, json.Unmarshal(second.Result, &out))
 	assert.Len(t, out.Nominal, 3)
 	assert.NotEmpty(t, out.Clash+out.Says)
@@ -65,11 +71,13 @@ func TestWhatNoFreeObservationIs(t *testing.T) {
 		d     Draft
 		names string
 	}{
-		"no words":         {freely(driveline.Observation{Turned: "left"}), "figure.says"},
-		"no observation":   {Draft{Act: ActReading, Item: ReadPlace("seen"), Body: Body{Figure: json.RawMessage(`"x"`)}}, "figure"},
-		"an unknown field": {Draft{Act: ActReading, Item: ReadPlace("seen"), Body: Body{Figure: json.RawMessage(`{"says":"x","turned":"left","colour":"red"}`)}}, "figure.colour"},
-		"at a question":    {Draft{Act: ActReading, Item: ReadPlace("felt"), Body: Body{Outcome: "light", Figure: json.RawMessage(`{}`)}}, "figure"},
-		"a number taken":   {Draft{Act: ActReading, Item: ReadPlace("seen-4"), Body: Body{Figure: json.RawMessage(`{}`)}}, "item"},
+		"a shaft that is none": {freely(driveline.Observation{Says: "x", Turned: "flywheel", Felt: "light"}), "figure.turned"},
+		"a way that is none":   {freely(driveline.Observation{Says: "x", Turned: "left", Moved: []driveline.Motion{{Shaft: "right", Way: "sideways"}}}), "figure.moved"},
+		"no words":             {freely(driveline.Observation{Turned: "left"}), "figure.says"},
+		"no observation":       {Draft{Act: ActReading, Item: ReadPlace("seen"), Body: Body{Figure: json.RawMessage(`"x"`)}}, "figure"},
+		"an unknown field":     {Draft{Act: ActReading, Item: ReadPlace("seen"), Body: Body{Figure: json.RawMessage(`{"says":"x","turned":"left","colour":"red"}`)}}, "figure.colour"},
+		"at a question":        {Draft{Act: ActReading, Item: ReadPlace("felt"), Body: Body{Outcome: "light", Figure: json.RawMessage(`{}`)}}, "figure"},
+		"a number taken":       {Draft{Act: ActReading, Item: ReadPlace("seen-4"), Body: Body{Figure: json.RawMessage(`{}`)}}, "item"},
 	} {
 		_, err := b.try("which-turned", c.d, mechanic)
 		require.ErrorContains(t, err, c.names, name)

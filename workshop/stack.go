@@ -100,7 +100,10 @@ func partAnswers(work book.StackWork, p StackPart) []Answer {
 	case book.Fit:
 		return []Answer{{ID: partFitted, Text: "In", Good: true}, {ID: partLeftOut, Text: "Left out", Reason: true}}
 	}
-	rest := []Answer{{ID: partRework, Text: "Rework", Reason: true}, {ID: partReplace, Text: "Replace", Reason: !p.Once}, {ID: partNotFound, Text: "Not found", Reason: true}}
+	rest := []Answer{
+		{ID: partRework, Text: "Rework", Reason: true}, {ID: partReplace, Text: "Replace", Reason: !p.Once},
+		{ID: partNotFound, Text: "Not found", Reason: true},
+	}
 	if p.Once || p.NotFound {
 		return rest
 	}

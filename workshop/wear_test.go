@@ -61,7 +61,10 @@ func TestWhatNoVerdictTakes(t *testing.T) {
 func TestTheRootCauseIsToldAsAChain(t *testing.T) {
 	b := newBench(t)
 	b.walkUntil("cause")
-	chain := []ChainLink{{Part: "strip.washer", Name: "Thrust washer", How: "left out"}, {Part: "strip.sleeve", Name: "Dog sleeve", How: "corners carried"}, {Name: "the customer's patience"}}
+	chain := []ChainLink{
+		{Part: "strip.washer", Name: "Thrust washer", How: "left out"},
+		{Part: "strip.sleeve", Name: "Dog sleeve", How: "corners carried"}, {Name: "the customer's patience"},
+	}
 	e := b.must("cause", Draft{Act: ActDecision, Body: Body{Outcome: "dog-clutch-jumps", Reason: "floats", Chain: chain}})
 	assert.Contains(t, says(t, b, "cause", e.ID), "first Thrust washer (left out), which took Dog sleeve (corners carried), the customer's patience")
 	v, err := MakeStep(b.ledger, "cause", mechanic, b.now)

@@ -360,7 +360,10 @@ func TestVerifyFindsAnyChange(t *testing.T) {
 // An imported record is chained but may say anything: reading it never panics.
 func TestReadingAnyRecordHolds(t *testing.T) {
 	b := newBench(t)
-	acts := []Act{ActOutcome, ActRemoved, ActVerdict, ActFitted, ActReading, ActFit, ActAccept, ActTorqued, ActFilled, ActStart, ActEnd, ActDecision, ActAcknowledge, ActPhoto, ActOverride, ActNote, ActStrike, "other"}
+	acts := []Act{
+		ActOutcome, ActRemoved, ActVerdict, ActFitted, ActReading, ActFit, ActAccept, ActTorqued, ActFilled, ActStart, ActEnd, ActDecision,
+		ActAcknowledge, ActPhoto, ActOverride, ActNote, ActStrike, ActWanted, ActOrdered, ActCame, ActTime, ActAgreed, ActFound, "other",
+	}
 	var steps []string
 	for _, s := range b.ledger.Plan.Steps() {
 		steps = append(steps, s.ID)
@@ -372,7 +375,9 @@ func TestReadingAnyRecordHolds(t *testing.T) {
 			e := Entry{
 				ID: strconv.Itoa(i), Seq: i + 1, Step: rapid.SampledFrom(steps).Draw(t, "step"), Act: rapid.SampledFrom(acts).Draw(t, "act"),
 				Item: ReadPlace(rapid.SampledFrom([]string{"", "serial", "nut", "found-1", "1", "2", "1.1", "9.9", "-1.x", "p1.b1", "check-round"}).Draw(t, "item")), Method: "end-float/1",
-				Body: json.RawMessage(rapid.SampledFrom([]string{`{}`, `null`, `7`, `{"outcome":"x"}`, `{"value":{"value":1,"unit":"mm"}}`, `{"pack":[{"thickness":{"value":1,"unit":"mm"},"count":2}]}`, `{"value":"nonsense"}`}).Draw(t, "body")),
+				Body: json.RawMessage(rapid.SampledFrom([]string{`{}`, `null`, `7`, `{"outcome":"x"}`, `{"value":{"value":1,"unit":"mm"}}`, `{"pack":[{"thickness":{"value":1,"unit":"mm"},"count":2}]}`,
+					`{"value":"nonsense"}`, `{"lines":[{"line":"strip.seal","outcome":"fits"},{"line":"kit.none"}]}`,
+					`{"figure":"x","spent":-4}`, `{"behind":"nut","wear":{"what":"x"},"chain":[{}]}`}).Draw(t, "body")),
 			}
 			if i > 0 {
 				e.Supersedes = rapid.SampledFrom([]string{"", strconv.Itoa(i - 1), "gone"}).Draw(t, "supersedes")

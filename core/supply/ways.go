@@ -208,8 +208,11 @@ func cheapest(offers []Single, pieces int) []Packs {
 		for i, o := range offers {
 			before := max(0, n-o.InPack())
 			c := cover{best[before].price + o.Price, best[before].got + o.InPack(), best[before].packs + 1, i, before}
-			better := cmp.Or(cmp.Compare(math.Round(c.price*1e4), math.Round(best[n].price*1e4)), cmp.Compare(c.got, best[n].got), cmp.Compare(c.packs, best[n].packs)) < 0
-			if best[n].packs == 0 || better {
+			order := cmp.Or(
+				cmp.Compare(math.Round(c.price*1e4), math.Round(best[n].price*1e4)),
+				cmp.Compare(c.got, best[n].got), cmp.Compare(c.packs, best[n].packs),
+			)
+			if best[n].packs == 0 || order < 0 {
 				best[n] = c
 			}
 		}

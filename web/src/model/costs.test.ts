@@ -1,11 +1,10 @@
 import { expect, test } from "vitest";
 import { bySurprise, type Cost, costWords, money, sayMinutes } from "./costs";
 
-const cost = (estimated: number | null, soFar: number, over = 0) =>
-  ({
-    over,
-    lines: [{ id: "sum", title: "All", estimated, so_far: soFar, coming: 0 }],
-  }) as unknown as Cost;
+const cost = (estimated: number | null, soFar: number, over = 0): Pick<Cost, "lines" | "over"> => ({
+  over,
+  lines: [{ id: "sum", title: "All", estimated, so_far: soFar, coming: 0 }],
+});
 
 test("how it stands is said in one sentence", () => {
   expect(costWords(cost(1000, 400))).toBe("400 of 1000; 600 are left.");

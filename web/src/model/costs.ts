@@ -13,7 +13,7 @@ export function sayMinutes(minutes: number): string {
 }
 
 /** How it stands, aloud. */
-export function costWords(c: Cost): string {
+export function costWords(c: Pick<Cost, "lines" | "over">): string {
   const sum = c.lines.find((l) => l.id === "sum");
   if (!sum) return "";
   if (c.over > 0) return `${money(c.over)} over what the customer said yes to: ask before more is done.`;

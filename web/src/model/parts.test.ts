@@ -1,5 +1,5 @@
 import { expect, test } from "vitest";
-import { barEnd, bought, ordersOf, type PartLine, partWords, typedPart } from "./parts";
+import { bought, ordersOf, type PartLine, partWords, typedPart } from "./parts";
 
 const line = (line: string, more: Partial<PartLine> = {}): PartLine => ({
   line,
@@ -69,11 +69,4 @@ test("what was understood is read back", () => {
   expect(partWords({ name: "Motor", kind: "exchange", deposit: 40 })).toBe(
     "exchange unit, 1 piece, deposit 40",
   );
-});
-
-test("a bar ends a little beyond the dearest", () => {
-  expect(barEnd([127, 236])).toBe(300);
-  expect(barEnd([98, 97])).toBe(100);
-  expect(barEnd([99])).toBe(150);
-  expect(barEnd([])).toBe(1.5);
 });

@@ -75,10 +75,3 @@ export function partWords(l: OrderLine): string {
   ];
   return words.filter(Boolean).join(", ");
 }
-
-/** What a bar of money ends at: one, two or five times a power of ten. */
-export function barEnd(sums: readonly number[]): number {
-  const most = Math.max(1, ...sums);
-  const power = 10 ** Math.floor(Math.log10(most));
-  return ([1, 1.5, 2, 3, 4, 5, 7.5, 10].find((n) => n * power >= most * 1.02) ?? 15) * power;
-}

@@ -1,7 +1,7 @@
-import { useRef, useState } from "react";
+import { useState } from "react";
 import { sendPhoto } from "../model/client";
-import { Button } from "./Button";
 import { Fault } from "./Fault";
+import { FileButton } from "./FileButton";
 
 /** A camera button; the picture is kept before the entry names it. */
 export function TakePhoto({
@@ -13,10 +13,8 @@ export function TakePhoto({
   label: string;
   onTaken: (id: string) => void;
 }) {
-  const input = useRef<HTMLInputElement>(null);
   const [state, setState] = useState<{ busy: boolean; error: Error | null }>({ busy: false, error: null });
-  const send = async (file: File | undefined) => {
-    if (!file) return;
+  const send = async (file: File) => {
     setState({ busy: true, error: null });
     try {
       onTaken(await sendPhoto(rebuild, file));
@@ -27,18 +25,9 @@ export function TakePhoto({
   };
   return (
     <div>
-      <input
-        ref={input}
-        type="file"
-        accept="image/*"
-        aria-label={label}
-        className="sr-only"
-        tabIndex={-1}
-        onChange={(e) => void send(e.target.files?.[0])}
-      />
-      <Button disabled={state.busy} onClick={() => input.current?.click()}>
+      <FileButton label={label} accept="image/*" disabled={state.busy} onFile={(file) => void send(file)}>
         {state.busy ? "Sending the picture" : label}
-      </Button>
+      </FileButton>
       <Fault error={state.error} />
     </div>
   );

@@ -1,5 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useContext, useRef, useState } from "react";
+import { useContext, useState } from "react";
 import { client, unwrap } from "../model/client";
 import { moment } from "../model/moment";
 import type { DrawerItem, DrawerLine, DrawerPage } from "../model/types";
@@ -8,6 +8,7 @@ import { Button } from "../parts/Button";
 import { useSession } from "../parts/data";
 import { Fault } from "../parts/Fault";
 import { Field } from "../parts/Field";
+import { FileButton } from "../parts/FileButton";
 import { useTitle } from "../parts/focus";
 import { useKept } from "../parts/kept";
 import { HelpContext } from "./help";
@@ -275,7 +276,6 @@ function Column({ drawers }: { drawers: readonly DrawerPage[] }) {
 }
 
 function BringIn({ drawer }: { drawer: string }) {
-  const input = useRef<HTMLInputElement>(null);
   const cache = useQueryClient();
   const bring = useMutation({
     mutationFn: async (file: File) =>
@@ -289,22 +289,14 @@ function BringIn({ drawer }: { drawer: string }) {
   });
   return (
     <>
-      <input
-        ref={input}
-        type="file"
+      <FileButton
+        label={`A file that counts ${titleOf(drawer)}`}
         accept=".csv,.txt"
-        aria-label={`A file that counts ${titleOf(drawer)}`}
-        className="sr-only"
-        tabIndex={-1}
-        onChange={(e) => {
-          const file = e.target.files?.[0];
-          e.target.value = "";
-          if (file) bring.mutate(file);
-        }}
-      />
-      <Button disabled={bring.isPending} onClick={() => input.current?.click()}>
+        disabled={bring.isPending}
+        onFile={(file) => bring.mutate(file)}
+      >
         Bring in CSV
-      </Button>
+      </FileButton>
       <Fault error={bring.error} />
     </>
   );

@@ -4,6 +4,7 @@ import type { Draft } from "../../model/types";
 import { Frame } from "../../parts/Frame";
 import { useKey } from "../../parts/keys";
 import { bench, type BenchProps } from "../bench";
+import { useInTurn } from "../inturn";
 import { Feel } from "./Feel";
 import { Meaning } from "./Meaning";
 
@@ -16,27 +17,29 @@ function Drawing({ input, given, questions, acts, busy, say }: Props) {
   const [picked, setPicked] = useState<string | undefined>();
   const at = cells.some((c) => c.ask.id === picked) ? picked : first?.ask.id;
   const open = acts.some((a) => a.act === "reading");
+  const takeNext = useInTurn(busy, say, (taken: Taken) => {
+    const cell = cells.find((c) => c.ask.id === taken.id);
+    return cell && cell.entry?.body.outcome !== taken.feel ? draftOf(cell, taken.feel) : undefined;
+  });
   if (cells.length === 0) return questions;
   const take = (feel: string) => {
-    const cell = cells.find((c) => c.ask.id === at);
-    if (!cell || busy) return;
-    const next = nextCell(cells, cell.ask.id);
-    const goOn = () => {
-      setPicked(next);
-      if (document.activeElement?.id.startsWith("cell.")) document.getElementById(`cell.${next}`)?.focus();
-    };
-    if (cell.entry?.body.outcome === feel) return goOn();
-    say(draftOf(cell, feel), goOn);
+    if (!at) return;
+    const next = nextCell(cells, at);
+    if (document.activeElement?.id.startsWith("cell.")) document.getElementById(`cell.${next}`)?.focus();
+    setPicked(next);
+    takeNext({ id: at, feel });
   };
   return (
     <>
       <Frame label={given.title}>
         <Matrix cells={cells} at={open ? at : undefined} before={input.before ?? []} onPick={setPicked} />
       </Frame>
-      {open && at && <Feels cell={cells.find((c) => c.ask.id === at)} busy={busy} onTake={take} />}
+      {open && at && <Feels cell={cells.find((c) => c.ask.id === at)} onTake={take} />}
     </>
   );
 }
+
+type Taken = { id: string; feel: string };
 
 const draftOf = (cell: Cell, outcome: string): Draft => ({
   act: "reading",
@@ -153,17 +156,17 @@ function CellDrawn({ cell, was, chosen, onPick, onMove }: CellProps) {
   );
 }
 
-type FeelsProps = { cell: Cell | undefined; busy: boolean; onTake: (feel: string) => void };
+type FeelsProps = { cell: Cell | undefined; onTake: (feel: string) => void };
 
 /** The five ways it can feel, each with its key. */
-function Feels({ cell, busy, onTake }: FeelsProps) {
+function Feels({ cell, onTake }: FeelsProps) {
   if (!cell) return null;
   return (
     <div className="border border-ink border-t-0 px-3.5 py-2 flex flex-wrap gap-x-4 gap-y-1.5 items-center">
       <span className="text-line grow basis-[190px]">{cell.ask.text}</span>
       <div className="flex flex-wrap" role="group" aria-label={cell.ask.text}>
         {feels.map((f) => (
-          <One key={f.id} feel={f} chosen={cell.entry?.body.outcome === f.id} busy={busy} onTake={onTake} />
+          <One key={f.id} feel={f} chosen={cell.entry?.body.outcome === f.id} onTake={onTake} />
         ))}
       </div>
     </div>
@@ -173,19 +176,17 @@ function Feels({ cell, busy, onTake }: FeelsProps) {
 type OneProps = {
   feel: (typeof feels)[number];
   chosen: boolean;
-  busy: boolean;
   onTake: (feel: string) => void;
 };
 
-function One({ feel, chosen, busy, onTake }: OneProps) {
-  useKey(feel.key, `it ${feel.text}`, () => onTake(feel.id), !busy);
+function One({ feel, chosen, onTake }: OneProps) {
+  useKey(feel.key, `it ${feel.text}`, () => onTake(feel.id));
   return (
     <button
       type="button"
       name="feel"
       value={feel.id}
       aria-pressed={chosen}
-      aria-disabled={busy || undefined}
       onClick={() => onTake(feel.id)}
       className={`min-h-11 px-3 border border-ink -ml-px first:ml-0 flex items-center gap-2 ${chosen ? "bg-tint font-semibold" : "bg-sheet"}`}
     >

@@ -1,17 +1,16 @@
 import { useMutation } from "@tanstack/react-query";
-import { useRef } from "react";
 import { client, unwrap } from "../../model/client";
 import { partWords, typedPart } from "../../model/parts";
 import { Button } from "../../parts/Button";
 import { Fault } from "../../parts/Fault";
 import { Field } from "../../parts/Field";
+import { FileButton } from "../../parts/FileButton";
 import { useKept } from "../../parts/kept";
 import type { PropsOf } from "../props";
 
 /** A part that no verdict asks for, work that is sent out, an exchange unit: typed in one line; or a whole table. */
 export function AddLine({ rebuild, view, say, busy }: PropsOf<"order">) {
   const [text, setText] = useKept(`${view.step.id}.line`);
-  const file = useRef<HTMLInputElement>(null);
   const line = typedPart(text);
   const read = useMutation({
     mutationFn: async (f: File) =>
@@ -44,22 +43,15 @@ export function AddLine({ rebuild, view, say, busy }: PropsOf<"order">) {
         >
           CSV
         </a>
-        <input
-          ref={file}
-          type="file"
+        <FileButton
+          label="A file with lines of the list"
           accept=".csv,.txt"
-          aria-label="A file with lines of the list"
-          className="sr-only"
-          tabIndex={-1}
-          onChange={(e) => {
-            const f = e.target.files?.[0];
-            e.target.value = "";
-            if (f) read.mutate(f);
-          }}
-        />
-        <Button look="quiet" disabled={busy || read.isPending} onClick={() => file.current?.click()}>
+          look="quiet"
+          disabled={busy || read.isPending}
+          onFile={(f) => read.mutate(f)}
+        >
           Bring in a CSV
-        </Button>
+        </FileButton>
       </form>
       <p className="text-small text-quiet" role="status">
         {line

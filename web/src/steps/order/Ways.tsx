@@ -1,6 +1,6 @@
-import { barEnd } from "../../model/parts";
 import { weekday } from "../../model/moment";
 import type { StepOf } from "../../model/types";
+import { scale } from "../../model/ways";
 
 type Way = StepOf<"order">["ways"][number];
 
@@ -17,7 +17,8 @@ type Props = {
 
 /** Each way of buying a bar of what it costs, with the day all of it is here; the sum the customer agreed to as a line. */
 export function Ways({ ways, way, upTo, onPick }: Props) {
-  const end = barEnd([...ways.map((w) => w.sum), upTo !== undefined && upTo < 4 * sumOf(ways) ? upTo : 0]);
+  const most = Math.max(1, ...ways.map((w) => w.sum));
+  const { end } = scale(upTo !== undefined && upTo < 4 * most ? Math.max(most, upTo) : most);
   const x = (v: number) => label + (v / end) * wide;
   const line = upTo !== undefined && upTo <= end ? upTo : undefined;
   const height = ways.length * high + (line === undefined ? 10 : 28);
@@ -99,5 +100,3 @@ export function Ways({ ways, way, upTo, onPick }: Props) {
     </svg>
   );
 }
-
-const sumOf = (ways: readonly Way[]) => Math.max(1, ...ways.map((w) => w.sum));

@@ -4,7 +4,7 @@ import { useContext } from "react";
 import { client, unwrap } from "../../model/client";
 import { bySurprise, type Cost, costWords, money, sayMinutes } from "../../model/costs";
 import { moment } from "../../model/moment";
-import { barEnd } from "../../model/parts";
+import { scale } from "../../model/ways";
 import { Bar } from "../../parts/Bar";
 import { Fault } from "../../parts/Fault";
 import { Frame } from "../../parts/Frame";
@@ -93,7 +93,9 @@ const high = 46;
 
 /** Each kind of cost a bar: so far filled, what is still to come hatched, the estimate as an outline. */
 function Bars({ cost: c }: { cost: Cost }) {
-  const end = barEnd([...c.lines.flatMap((l) => [l.so_far, l.estimated ?? 0]), c.agreed?.sum ?? 0]);
+  const { end } = scale(
+    Math.max(...c.lines.flatMap((l) => [l.so_far, l.estimated ?? 0]), c.agreed?.sum ?? 0),
+  );
   const x = (v: number) => label + (v / end) * wide;
   const height = c.lines.length * high + 26;
   return (

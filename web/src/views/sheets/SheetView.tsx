@@ -1,14 +1,14 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useParams } from "@tanstack/react-router";
-import { useContext, useRef, useState } from "react";
+import { useContext, useState } from "react";
 import { client, unwrap } from "../../model/client";
 import { has } from "../../model/json";
 import type { SheetLine, SheetPage } from "../../model/types";
 import { Bar } from "../../parts/Bar";
-import { Button } from "../../parts/Button";
 import { useSession } from "../../parts/data";
 import { Fault } from "../../parts/Fault";
 import { Field } from "../../parts/Field";
+import { FileButton } from "../../parts/FileButton";
 import { useTitle } from "../../parts/focus";
 import { Versions } from "../../parts/Versions";
 import { HelpContext } from "../help";
@@ -171,7 +171,6 @@ function Margin({ page }: { page: SheetPage }) {
 
 /** Lays a file's lines over the sheet, all of them or none. */
 function BringIn({ page }: { page: SheetPage }) {
-  const input = useRef<HTMLInputElement>(null);
   const cache = useQueryClient();
   const [why, setWhy] = useState("");
   const bring = useMutation({
@@ -187,22 +186,14 @@ function BringIn({ page }: { page: SheetPage }) {
   return (
     <div className="flex flex-col gap-2 border-t border-hair pt-2">
       <Field label="Why this file" value={why} onValue={setWhy} />
-      <input
-        ref={input}
-        type="file"
+      <FileButton
+        label="A file with lines of the sheet"
         accept=".csv,.json,.txt"
-        aria-label="A file with lines of the sheet"
-        className="sr-only"
-        tabIndex={-1}
-        onChange={(e) => {
-          const file = e.target.files?.[0];
-          e.target.value = "";
-          if (file) bring.mutate(file);
-        }}
-      />
-      <Button disabled={bring.isPending} onClick={() => input.current?.click()}>
+        disabled={bring.isPending}
+        onFile={(file) => bring.mutate(file)}
+      >
         Bring in a file: CSV or JSON
-      </Button>
+      </FileButton>
       <Fault error={bring.error} />
       {bring.data && (
         <p role="status" className="text-in">
