@@ -56,7 +56,7 @@ lint: web/node_modules/.stamp web/dist/index.html ## Format, vet, staticcheck, t
 
 # Under the race detector run the rooms where goroutines meet, with all they call. Not there: walks through everything, and
 # what works on files and processes.
-RUN_ONCE := 'EveryRoute|EveryCalculator|Cluster|Server|Checksum|Secret|Stale|Backup|Restore|Mutation|VerifySees|Photographs|Everything|Spraying|Forgotten|ComesAgain|CameOff|GoesOut|GaugeOf|SaidAtTheBench|NewerSheet|LeadSaysWhat|HowLong|TraysOf|MatrixTells|OnlyItsOwn|Forwarded|CodeRunsOut|CannotBe|WrittenRecord|OpenAPI|WrongMethod|Unreadable|SecureCookie|ADrawer|OrderedParts|APartsList|OfAPart|CostsAre|EveryOperation|BadInputNames|TheExampleOf|NothingIsAsked|PreviewKeeps|TooLarge|LeadSays|AndThePromise|CouldNotBe|RouteIsNot|PINIsNot|WhoIsAtTheBench'
+RUN_ONCE := 'EveryRoute|EveryCalculator|Cluster|Server|Checksum|Secret|Stale|Backup|Restore|Mutation|VerifySees|Photographs|Everything|Spraying|Forgotten|ComesAgain|CameOff|GoesOut|GaugeOf|SaidAtTheBench|NewerSheet|LeadSaysWhat|HowLong|TraysOf|MatrixTells|OnlyItsOwn|Forwarded|CodeRunsOut|CannotBe|WrittenRecord|OpenAPI|WrongMethod|Unreadable|SecureCookie|ADrawer|OrderedParts|APartsList|OfAPart|CostsAre|EveryOperation|BadInputNames|TheExampleOf|NothingIsAsked|PreviewKeeps|TooLarge|LeadSays|AndThePromise|TheHouse|CouldNotBe|RouteIsNot|PINIsNot|WhoIsAtTheBench'
 
 test: setup-test lint stale bin/handwerk ## Everything CI runs
 	cd web && npm run --silent test

@@ -11,6 +11,9 @@ import (
 	"handwerk/core/supply"
 )
 
+// IsID tells whether something can be named so.
+func IsID(s string) bool { return idShape.MatchString(s) }
+
 var idShape = regexp.MustCompile(`^[a-z0-9][a-z0-9-]{0,59}$`)
 
 // Known is what a route may refer to beyond itself.
@@ -134,7 +137,7 @@ func (c *Checker) Gives(s Source) bool {
 
 // ID checks the form of an id.
 func (c *Checker) ID(path, id string) {
-	if !idShape.MatchString(id) {
+	if !IsID(id) {
 		c.Add(path, "lower-case words joined by hyphens", "%q is not an id", id)
 	}
 }

@@ -20,6 +20,7 @@ func TestTheFirstHalfOfTheWork(t *testing.T) {
 		"parts are ordered and held against the old":  partsAreOrdered,
 		"a lead sees the costs, and nobody else":      aLeadSeesTheCosts,
 		"a find stands on the record":                 aFindStandsOnTheRecord,
+		"a day is promised":                           theWaysAreSaidAndADayPromised,
 		"a change of plan asks again":                 aChangeOfPlanAsksAgain,
 	} {
 		t.Run(name, func(t *testing.T) { part(t, p) })

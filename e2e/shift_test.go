@@ -3,6 +3,7 @@ package e2e
 import (
 	"strings"
 	"testing"
+	"time"
 
 	"github.com/go-rod/rod/lib/input"
 	"github.com/stretchr/testify/assert"
@@ -89,4 +90,33 @@ func aChangeOfPlanAsksAgain(t *testing.T, p *Program) {
 	odo.Recording("the new yes", func() { odo.Press("Write down the new yes") })
 	odo.SeeNot("The plan has changed since")
 	odo.See("up to 2900")
+}
+
+// Ranges that are known better are weighed for this unit, a way of one's own is
+// taken, and the day that keeps is promised by one key.
+func theWaysAreSaidAndADayPromised(t *testing.T, p *Program) {
+	odo := browser.SignIn(p.Base, "odo")
+	odo.Go(odo.rebuildPath("Slipway tractor, Skerry C228 clutch") + "/way")
+	odo.click("the way", `() => document.querySelector('svg [role=button][aria-label^="Clutch kit fitted here"]')`)
+	odo.Type("Parts, at least", "700")
+	odo.See("cannot be") // 700 at least, likely 310
+	odo.Type("Parts, at least", "250")
+	odo.Type("Another way", "Parts from the scrapped one")
+	odo.Press("Weigh it too")
+	odo.See("Nothing of it is on record")
+	odo.axe(t, "a what-if")
+	odo.Recording("the ways", func() { odo.Press("Weigh them so for this unit") })
+	odo.SeeNot("Nothing of it is on record")
+	odo.Choose("own")
+	odo.Recording("the way of one's own", func() { odo.Press("Decide") })
+	odo.See("Parts from the scrapped one: ")
+	odo.See("keeps in eight of ten cases")
+	odo.Press("Promise another day")
+	later := time.Now().AddDate(0, 0, 40)
+	odo.typeDay("Promised for", later)
+	odo.Type("Because", "the customer is at sea")
+	odo.Recording("another day", func() { odo.Press("Promise it") })
+	odo.See("promised " + later.Format(time.DateOnly))
+	odo.Recording("the day that keeps", func() { odo.press('y') })
+	odo.SeeNot("promised " + later.Format(time.DateOnly))
 }

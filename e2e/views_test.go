@@ -23,6 +23,14 @@ func (p *Person) rebuildPath(vehicle string) string {
 	return p.follow(vehicle)
 }
 
+// typeDay types a day as a date field takes it.
+func (p *Person) typeDay(label string, day time.Time) {
+	p.Field(label).MustFocus()
+	for _, digit := range day.Format("01022006") {
+		p.press(input.Key(digit))
+	}
+}
+
 // donePath is rebuildPath for one that was handed over.
 func (p *Person) donePath(vehicle string) string {
 	p.Go("/")
@@ -177,10 +185,7 @@ func (p *Person) newRebuild() string {
 	p.Pick("Customer", "BT2-0417", "out of Lifeboat launch carrier")
 	p.See("transfer case, serial")
 	p.Type("Complaint", "Bangs under load.")
-	p.Field("Promised for").MustFocus()
-	for _, digit := range time.Now().AddDate(0, 0, 7).Format("01022006") {
-		p.Keyboard.MustType(input.Key(digit))
-	}
+	p.typeDay("Promised for", time.Now().AddDate(0, 0, 7))
 	p.Press("Open the rebuild")
 	p.See("Vehicle and unit")
 	return strings.Join(strings.SplitN(p.MustEval(`() => location.pathname`).String(), "/", 4)[:3], "/")

@@ -195,14 +195,18 @@ func enums(p jsonschema.InterceptSchemaParams) (bool, error) {
 	return false, nil
 }
 
+func asAny[T any](list []T) []any {
+	all := make([]any, len(list))
+	for i, x := range list {
+		all[i] = x
+	}
+	return all
+}
+
 var wordsOf = map[reflect.Type][]any{
 	reflect.TypeFor[metrology.Verdict](): {metrology.In, metrology.Out, metrology.Undecided, metrology.None},
 	reflect.TypeFor[workshop.Role]():     {workshop.Reader, workshop.Mechanic, workshop.Lead},
 	reflect.TypeFor[workshop.Status]():   {workshop.Locked, workshop.Open, workshop.Held, workshop.Done},
 	reflect.TypeFor[book.StackWork]():    {book.Remove, book.Inspect, book.Fit},
-	reflect.TypeFor[workshop.Act](): {
-		workshop.ActOutcome, workshop.ActRemoved, workshop.ActVerdict, workshop.ActFitted, workshop.ActReading, workshop.ActFit, workshop.ActAgain,
-		workshop.ActReckon, workshop.ActAccept, workshop.ActTorqued, workshop.ActFilled, workshop.ActStart, workshop.ActEnd, workshop.ActDecision, workshop.ActAgreed,
-		workshop.ActAcknowledge, workshop.ActPhoto, workshop.ActOverride, workshop.ActFigure, workshop.ActSheet, workshop.ActNote, workshop.ActFound, workshop.ActWanted, workshop.ActOrdered, workshop.ActCame, workshop.ActTime, workshop.ActStrike,
-	},
+	reflect.TypeFor[workshop.Act]():      asAny(workshop.Acts()),
 }

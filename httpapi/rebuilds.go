@@ -42,6 +42,11 @@ type rebuildIn struct {
 	ID string `path:"id"`
 }
 
+type promiseIn struct {
+	ID  string `path:"id"`
+	Way string `query:"way" description:"the way that is weighed; empty is the one that was taken"`
+}
+
 type stepIn struct {
 	ID   string `path:"id"`
 	Step string `path:"step"`
@@ -88,6 +93,9 @@ func (a *api) rebuildEndpoints() []endpoint {
 		get(a, "/rebuilds/:id", "sheet", "a rebuild: the order, and where each step stands", signedIn, func(c call, in rebuildIn) (workshop.Sheet, error) {
 			return a.Workshop.Sheet(c.Context(), in.ID)
 		}),
+		get(a, "/rebuilds/:id/promise", "promise", "the day that whoever asks can promise, going a way, and what it rests on", signedIn, func(c call, in promiseIn) (workshop.PromiseView, error) {
+			return a.Workshop.Promise(c.Context(), in.ID, in.Way, c.person())
+		}),
 		get(a, "/plans/:hash", "plan", "a rebuild's copy of the book; it never changes", signedIn, a.plan),
 		get(a, "/rebuilds/:id/steps/:step", "step", "one step as the bench shows it", signedIn, func(c call, in stepIn) (stepAnswer, error) {
 			view, err := a.Workshop.Step(c.Context(), in.ID, in.Step, c.person())
@@ -126,7 +134,7 @@ func (a *api) board(c call, in boardIn) (BoardView, error) {
 	}
 	if len(view.Rebuilds) == boardLimit {
 		last := view.Rebuilds[boardLimit-1]
-		view.Next = last.Promised + "/" + last.Number
+		view.Next = last.Place.Promised + "/" + last.Number
 	}
 	return view, nil
 }

@@ -147,7 +147,7 @@ func (s *Store) keepWithMoves(ctx context.Context, head workshop.Head, p worksho
 
 var insertNextSQL = `WITH moved AS (
 			UPDATE rebuild SET head_seq = $2, head_hash = $3, station = $4, step = $5, waits_for = $6,
-				verdict = $7, held = $8, done = $9, steps = $10, closed = $11, cause = $30
+				verdict = $7, held = $8, done = $9, steps = $10, closed = $11, cause = $30, due = CAST($31 AS date), hours_left = $32
 			WHERE id = $1 AND head_seq = $12 AND head_hash = $13
 				AND ($29 = '' OR EXISTS (` + holdingSession("$29", "$25") + `))
 			RETURNING id)
@@ -164,7 +164,7 @@ func insertNext(ctx context.Context, x sqlx.ExecerContext, head workshop.Head, p
 		p.After.Rebuild.ID, e.Seq, e.Hash, string(place.Station), place.Step, place.WaitsFor, string(place.Verdict), place.Held, place.Done, place.Steps, place.Closed,
 		head.Seq, head.Hash,
 		e.ID, e.Step, string(e.Act), e.Item.String(), e.Supersedes, []byte(e.Body), nullable(e.Result), e.Method, string(e.Verdict),
-		e.By.Login, e.By.Name, string(e.By.Role), e.At, w.Key, w.Digest, w.Session, p.After.Cause())
+		e.By.Login, e.By.Name, string(e.By.Role), e.At, w.Key, w.Digest, w.Session, p.After.Cause(), place.Promised, place.HoursLeft)
 	if err != nil {
 		return false, err
 	}

@@ -72,14 +72,36 @@ func (s *Store) findUnits(ctx context.Context, where, limit string, args []any) 
 // Promises counts open rebuilds by promised day.
 func (s *Store) Promises(ctx context.Context, from, to string) ([]workshop.Promises, error) {
 	var rows []struct {
-		Promised time.Time
-		Count    int
+		Due   time.Time
+		Count int
 	}
-	err := s.db.SelectContext(ctx, &rows, `SELECT promised, count(*) AS count FROM rebuild
-		WHERE NOT closed AND promised BETWEEN CAST($1 AS date) AND CAST($2 AS date) GROUP BY promised ORDER BY promised`, from, to)
+	err := s.db.SelectContext(ctx, &rows, `SELECT due, count(*) AS count FROM rebuild
+		WHERE NOT closed AND due BETWEEN CAST($1 AS date) AND CAST($2 AS date) GROUP BY due ORDER BY due`, from, to)
 	list := make([]workshop.Promises, 0, len(rows))
 	for _, r := range rows {
-		list = append(list, workshop.Promises{Day: r.Promised.Format(time.DateOnly), Count: r.Count})
+		list = append(list, workshop.Promises{Day: r.Due.Format(time.DateOnly), Count: r.Count})
+	}
+	return list, err
+}
+
+// mostInHand bounds the promises that are read of one person.
+const mostInHand = 200
+
+// OpenPromises reads the open rebuilds that somebody wrote in last, or opened
+// when nobody wrote yet.
+func (s *Store) OpenPromises(ctx context.Context, login, but string) ([]workshop.OpenPromise, error) {
+	var rows []struct {
+		ID, Number, Unit string
+		Due              time.Time
+		Hours            float64
+	}
+	err := s.db.SelectContext(ctx, &rows, `SELECT r.id, r.number, r.unit ->> 'name' AS unit, r.due, r.hours_left AS hours
+		FROM rebuild r LEFT JOIN entry e ON e.rebuild_id = r.id AND e.seq = r.head_seq
+		WHERE NOT r.closed AND COALESCE(e.by_login, r.opened_by ->> 'login') = $1 AND CAST(r.id AS text) <> $2
+		ORDER BY r.due, r.number LIMIT $3`, login, but, mostInHand)
+	list := make([]workshop.OpenPromise, 0, len(rows))
+	for _, r := range rows {
+		list = append(list, workshop.OpenPromise{Rebuild: r.ID, Number: r.Number, Unit: r.Unit, Promised: r.Due.Format(time.DateOnly), Hours: r.Hours})
 	}
 	return list, err
 }

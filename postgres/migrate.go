@@ -54,7 +54,7 @@ func (s *Store) Migrate(ctx context.Context) error {
 var granted = []string{
 	`SELECT, INSERT ON plan_copy, entry, photo, log_leaf, log_hash, checkpoint, setting`,
 	`SELECT, INSERT ON rebuild`,
-	`UPDATE (head_seq, head_hash, station, step, waits_for, verdict, held, done, steps, closed, cause) ON rebuild`,
+	`UPDATE (head_seq, head_hash, station, step, waits_for, verdict, held, done, steps, closed, cause, due, hours_left) ON rebuild`,
 	`SELECT, INSERT ON vehicle, unit, customer, sheet, account, drawer_item, number_counter`,
 	`UPDATE (name, registration, customer_id, facts) ON vehicle`,
 	`UPDATE (vehicle_id, sheet, route) ON unit`,

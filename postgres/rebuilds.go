@@ -39,6 +39,8 @@ type rebuildRow struct {
 	Done      int
 	Steps     int
 	Closed    bool
+	Due       time.Time
+	HoursLeft float64 `db:"hours_left"`
 	More      []byte
 
 	Customer     sql.NullString `db:"customer_id"`
@@ -49,7 +51,7 @@ type rebuildRow struct {
 
 // rebuildColumns are the order and where it stands, and whose it is now.
 const rebuildColumns = `r.id, r.number, r.complaint, r.vehicle, r.unit, r.use, r.odometer, r.promised, r.opened_at, r.opened_by,
-	r.plan_hash, r.head_seq, r.head_hash, r.station, r.step, r.waits_for, r.verdict, r.held, r.done, r.steps, r.closed, r.more,
+	r.plan_hash, r.head_seq, r.head_hash, r.station, r.step, r.waits_for, r.verdict, r.held, r.done, r.steps, r.closed, r.due, r.hours_left, r.more,
 	k.customer_id, c.name AS customer_name, c.phone, v.registration
 	FROM rebuild r LEFT JOIN rebuild_customer k ON k.rebuild_id = r.id LEFT JOIN customer c ON c.id = k.customer_id
 		LEFT JOIN vehicle v ON v.id = r.vehicle_id `
@@ -62,6 +64,7 @@ func (r rebuildRow) rebuild() (workshop.Rebuild, error) {
 		Place: workshop.Standing{
 			Station: book.StationID(r.Station), Step: r.Step, WaitsFor: r.WaitsFor, Verdict: metrology.Verdict(r.Verdict),
 			Held: r.Held, Done: r.Done, Steps: r.Steps, Closed: r.Closed,
+			Promised: r.Due.Format(time.DateOnly), HoursLeft: r.HoursLeft,
 		},
 	}
 	for _, part := range []struct {
@@ -188,11 +191,11 @@ func insertRebuild(ctx context.Context, tx *sqlx.Tx, r workshop.Rebuild, p *work
 	}
 	_, err = tx.ExecContext(ctx, `INSERT INTO rebuild (id, number, open_key, open_digest, complaint, vehicle, unit, use, odometer, promised,
 			opened_at, opened_by, plan_hash, head_seq, head_hash, station, step, waits_for, verdict, held, done, steps, closed,
-			more, unit_id, words, vehicle_id)
-		VALUES ($1, $2, NULLIF($3, ''), $4, $5, $6, $7, $8, $9, CAST($10 AS date), $11, $12, $13, $14, $15, $16, $17, $18, $19, $20, $21, $22, $23, $24, $25, $26, $27)`,
+			more, unit_id, words, vehicle_id, due, hours_left)
+		VALUES ($1, $2, NULLIF($3, ''), $4, $5, $6, $7, $8, $9, CAST($10 AS date), $11, $12, $13, $14, $15, $16, $17, $18, $19, $20, $21, $22, $23, $24, $25, $26, $27, CAST($28 AS date), $29)`,
 		r.ID, r.Number, w.Key, w.Digest, r.Complaint, parts[0], parts[1], r.Use, r.Odometer, r.Promised, r.OpenedAt, parts[2], r.PlanHash,
 		r.Head.Seq, r.Head.Hash, r.Place.Station, r.Place.Step, r.Place.WaitsFor, r.Place.Verdict, r.Place.Held, r.Place.Done, r.Place.Steps, r.Place.Closed,
-		nullable(r.More()), unitOf(r), wordsOf(r), r.Vehicle.ID)
+		nullable(r.More()), unitOf(r), wordsOf(r), r.Vehicle.ID, r.Place.Promised, r.Place.HoursLeft)
 	return err
 }
 
@@ -211,13 +214,13 @@ func selectRebuild(ctx context.Context, q sqlx.QueryerContext, where string, arg
 
 // Board lists rebuilds, the earliest promise first.
 func (s *Store) Board(ctx context.Context, q workshop.BoardQuery) ([]workshop.Rebuild, error) {
-	order, behind := `r.promised, r.number`, `>`
+	order, behind := `r.due, r.number`, `>`
 	if q.Closed {
-		order, behind = `r.promised DESC, r.number DESC`, `<` // the latest hand-overs
+		order, behind = `r.due DESC, r.number DESC`, `<` // the latest hand-overs
 	}
 	where, args := `WHERE r.closed = $1`, []any{q.Closed, q.Limit}
 	if q.After != nil {
-		where += ` AND (r.promised, r.number) ` + behind + ` ($3, $4)`
+		where += ` AND (r.due, r.number) ` + behind + ` ($3, $4)`
 		args = append(args, q.After.Promised, q.After.Number)
 	}
 	return s.rebuilds(ctx, where+` ORDER BY `+order+` LIMIT $2`, args...)

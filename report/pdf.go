@@ -123,6 +123,14 @@ func (s *sheet) text(indent, w, height float64, text string, after func(y float6
 	}
 }
 
+// promised says the day as it was promised last, and at first.
+func promised(r workshop.Rebuild) string {
+	if r.Place.Promised == "" || r.Place.Promised == r.Promised {
+		return r.Promised
+	}
+	return r.Place.Promised + ", at first " + r.Promised
+}
+
 // titleBlock is the block of a drawing: what it is, of whom, by whom.
 func (s *sheet) titleBlock() {
 	r := s.rec.Rebuild
@@ -136,7 +144,7 @@ func (s *sheet) titleBlock() {
 	s.text(62, s.textW-62, 5.5, r.Owner()+" · serial "+r.Unit.Serial, nil)
 	s.SetY(max(s.GetY()+1, top+20))
 	rows := [][2]string{
-		{"complaint", r.Complaint}, {"came in", workshop.Moment(r.OpenedAt, s.zone) + ", " + orDash(r.Odometer)}, {"promised", r.Promised},
+		{"complaint", r.Complaint}, {"came in", workshop.Moment(r.OpenedAt, s.zone) + ", " + orDash(r.Odometer)}, {"promised", promised(r)},
 		{"worked to", s.rec.Sheet}, {"signed", s.signature()},
 	}
 	if s.shop.Name != "" {

@@ -46,7 +46,7 @@ func (s *State) agreed(step *Step) *AgreedView {
 	b := e.Said()
 	v := &AgreedView{Entry: e.ID, Name: b.Name, Sum: b.Sum, By: e.By.Name, At: e.At}
 	if d, ok := s.of(step).has(ActDecision, Place{}); ok {
-		v.Stale = d.Seq > e.Seq
+		v.Stale = d.Seq > e.Seq || s.waysSaidAfter(e.Seq)
 	}
 	return v
 }

@@ -18,24 +18,30 @@ var decideKind = kind{
 		Misfits: weighsMisfit,
 		Sample:  func(_ book.Step, what []string) (any, bool) { return blank, what[0] == "choice" },
 	},
-	takes: []Act{ActDecision, ActAgreed},
+	takes: []Act{ActDecision, ActAgreed, ActWays},
 	needs: needsDecision,
 	open: func(s *State, step *Step, _ time.Time) []OpenAct {
 		open := []OpenAct{{Act: ActDecision}}
 		if _, decided := s.of(step).has(ActDecision, Place{}); decided && step.agrees() {
 			open = append(open, OpenAct{Act: ActAgreed})
 		}
+		if step.agrees() {
+			open = append(open, OpenAct{Act: ActWays})
+		}
 		return open
 	},
 	accept: func(p *proposal) error {
-		if p.draft.Act == ActAgreed {
+		switch p.draft.Act {
+		case ActAgreed:
 			return p.acceptAgreed()
+		case ActWays:
+			return p.acceptWays()
 		}
 		return acceptDecision(p)
 	},
 	view: func(v viewer, f StepFrame) (StepView, error) {
 		view := &DecideStep{StepFrame: f, Kind: book.Decide, Choices: []ChoiceView{}, Agreed: v.state.agreed(v.step)}
-		for _, c := range v.step.Choices {
+		for _, c := range v.state.choices(v.step) {
 			view.Choices = append(view.Choices, ChoiceView{c, v.step.wantsReason(c)})
 		}
 		if v.step.FromBook == book.FromCauses {
@@ -52,12 +58,15 @@ var decideKind = kind{
 	usual: func(v StepView) Draft {
 		return Draft{Act: ActDecision, Body: Body{Outcome: v.(*DecideStep).Choices[0].ID}}
 	},
-	says: func(_ *State, step *Step, e *Entry) string {
+	says: func(s *State, step *Step, e *Entry) string {
 		b := e.Said()
-		if e.Act == ActAgreed {
+		switch e.Act {
+		case ActAgreed:
 			return agreedWords(b)
+		case ActWays:
+			return waysWords(b)
 		}
-		words := withReason(named(step.Choices, b.Outcome, func(x book.Choice) (string, string) { return x.ID, x.Text }), b)
+		words := withReason(named(s.choices(step), b.Outcome, func(x book.Choice) (string, string) { return x.ID, x.Text }), b)
 		if len(b.Chain) > 0 {
 			words += "; " + chainWords(b.Chain)
 		}
@@ -116,7 +125,7 @@ func needsDecision(s *State, step *Step) Need {
 		return Need{What: Decided}
 	}
 	said := e.Said()
-	for _, c := range step.Choices {
+	for _, c := range s.choices(step) {
 		if c.ID == said.Outcome && c.Holds {
 			return Need{What: WhatItWaitsFor, Names: []string{c.Text, said.Reason}}
 		}
@@ -129,14 +138,15 @@ func needsDecision(s *State, step *Step) Need {
 
 func acceptDecision(p *proposal) error {
 	p.draft.Item = Place{}
-	if err := p.outcomeAmong(idsOf(p.step.Choices, func(x book.Choice) string { return x.ID })); err != nil {
+	choices := p.state.choices(p.step)
+	if err := p.outcomeAmong(idsOf(choices, func(x book.Choice) string { return x.ID })); err != nil {
 		return err
 	}
 	if err := p.linked(); err != nil {
 		return err
 	}
-	i := slices.IndexFunc(p.step.Choices, func(x book.Choice) bool { return x.ID == p.draft.Outcome })
-	switch choice := p.step.Choices[i]; {
+	i := slices.IndexFunc(choices, func(x book.Choice) bool { return x.ID == p.draft.Outcome })
+	switch choice := choices[i]; {
 	case choice.Holds:
 		return p.reason("what it waits for")
 	case p.step.wantsReason(choice):

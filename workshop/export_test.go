@@ -18,3 +18,6 @@ func (l Ledger) Unfolded() Ledger {
 
 // CorrectedBy tells for each entry which one took its place.
 func (s *State) CorrectedBy() []int32 { return s.by }
+
+// PromiseFor is the day that can be promised with this in the same hands.
+var PromiseFor = promise

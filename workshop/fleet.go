@@ -215,6 +215,9 @@ type FleetStore interface {
 	Find(ctx context.Context, words []string, most int) (Found, error)
 	// Promises counts open rebuilds by promised day, from a day to another.
 	Promises(ctx context.Context, from, to string) ([]Promises, error)
+	// OpenPromises are the open rebuilds in somebody's hands, the earliest promise
+	// first, but for one of them.
+	OpenPromises(ctx context.Context, login, but string) ([]OpenPromise, error)
 	// HowLong is how many days each of the last rebuilds along a route took.
 	HowLong(ctx context.Context, route string, most int) ([]float64, error)
 }

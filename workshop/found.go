@@ -88,7 +88,13 @@ func becameOf(b Body) string {
 	return wordOf(severities, b.Outcome) + ", " + wordOf(settlements, b.Settled)
 }
 
+// ofTheRebuild are the acts that say something of the whole rebuild, wherever
+// one stands: whose step it is, and its gate, are no matter.
+func ofTheRebuild(a Act) bool {
+	return a == ActNote || a == ActFound || a == ActTime || a == ActPromised
+}
+
 // saidAnywhere are the acts that wait for no gate and no caution: they move no hand.
 func saidAnywhere(a Act) bool {
-	return a == ActNote || a == ActFound || a == ActTime || a == ActOverride || a == ActFigure || a == ActSheet
+	return ofTheRebuild(a) || a == ActOverride || a == ActFigure || a == ActSheet
 }

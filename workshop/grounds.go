@@ -7,7 +7,6 @@ import (
 	"slices"
 	"strconv"
 	"strings"
-	"time"
 
 	"handwerk/book"
 	"handwerk/core/input"
@@ -115,30 +114,24 @@ const daysLeft = "figures.deadline-days"
 
 // orderFigures are the figures that the order says: of the vehicle, and the
 // days from its opening to the promised one where a step asks for them.
-func (l Ledger) orderFigures() map[string]json.RawMessage {
-	figures := l.Rebuild.Facts.figures()
-	promised, err := time.Parse(time.DateOnly, l.Rebuild.Promised)
-	if err != nil || !slices.ContainsFunc(l.Plan.steps, func(s *Step) bool { return slices.Contains(s.wants, daysLeft) }) {
+func (s *State) orderFigures() map[string]json.RawMessage {
+	figures := s.order.Facts.figures()
+	if !slices.ContainsFunc(s.plan.steps, func(x *Step) bool { return slices.Contains(x.wants, daysLeft) }) {
 		return figures
 	}
-	zone := l.Zone
-	if zone == nil {
-		zone = time.UTC
-	}
-	y, m, d := l.Rebuild.OpenedAt.In(zone).Date()
-	days := int(promised.Sub(time.Date(y, m, d, 0, 0, 0, 0, time.UTC)).Hours() / 24)
-	if days < 0 {
+	opened := dayOf(s.order.OpenedAt, s.zone)
+	if s.promised < opened { // or nobody promised anything
 		return figures
 	}
 	if figures == nil {
 		figures = map[string]json.RawMessage{}
 	}
-	figures[daysLeft] = json.RawMessage(strconv.Itoa(days))
+	figures[daysLeft] = json.RawMessage(strconv.Itoa(daysBetween(opened, s.promised)))
 	return figures
 }
 
 func (s *State) works() worked {
-	w := worked{sheet: s.plan.Sheet, facts: s.facts, over: map[string]json.RawMessage{}, unknown: map[string]bool{}}
+	w := worked{sheet: s.plan.Sheet, facts: s.orderFigures(), over: map[string]json.RawMessage{}, unknown: map[string]bool{}}
 	maps.Copy(w.over, w.facts)
 	for i, e := range s.entries {
 		switch said := e.Said(); {
@@ -147,6 +140,8 @@ func (s *State) works() worked {
 			w.take(*said.Sheet, e)
 		case e.Act == ActFigure:
 			w.answer(e.Item.Name, said, e)
+		case e.Act == ActWays:
+			w.answer(waysPath, said, e)
 		}
 	}
 	return w

@@ -62,13 +62,12 @@ func CanonicalTime(t time.Time) bool {
 }
 
 func (r Rebuild) sound() error {
-	day, err := time.Parse(time.DateOnly, r.Promised)
 	switch {
 	case !CanonicalID(r.ID):
 		return fmt.Errorf("the rebuild's id %q is not written as ids are", r.ID)
 	case !numberShape.MatchString(r.Number):
 		return fmt.Errorf("%q is not a rebuild's number", r.Number)
-	case err != nil || day.Year() < 2000 || day.Year() >= 2200:
+	case !isDay(r.Promised):
 		return fmt.Errorf("%q is not a day something can be promised for", r.Promised)
 	case !CanonicalTime(r.OpenedAt):
 		return fmt.Errorf("it was opened at a time that cannot be: %s", r.OpenedAt)

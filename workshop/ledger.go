@@ -40,8 +40,9 @@ func (l Ledger) State() *State {
 		return l.state
 	}
 	s := Fold(l.Plan, l.Entries)
-	s.zone, s.units, s.promised = l.Zone, l.Units, l.Rebuild.Promised
-	if s.facts = l.orderFigures(); len(s.facts) > 0 {
+	s.zone, s.units, s.order = l.Zone, l.Units, &l.Rebuild
+	s.promised = s.lastPromised()
+	if len(s.orderFigures()) > 0 {
 		s.reground()
 	}
 	return s

@@ -168,9 +168,13 @@ func (p *proposal) orderedWhen(faults *input.Fields) {
 	if p.draft.Supplier = strings.TrimSpace(p.draft.Supplier); p.draft.Supplier == "" || utf8.RuneCountInString(p.draft.Supplier) > mostSaid {
 		faults.Add("supplier", "who sends it", "nobody is named, or it is too long")
 	}
-	if p.draft.Due == "" {
-		return
+	if p.draft.Due != "" {
+		p.dayAhead(faults)
 	}
+}
+
+// dayAhead: something is promised for a day to come.
+func (p *proposal) dayAhead(faults *input.Fields) {
 	today := dayOf(p.now, p.state.zone)
 	switch _, err := time.Parse(time.DateOnly, p.draft.Due); {
 	case err != nil:

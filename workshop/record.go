@@ -67,14 +67,16 @@ type Head struct {
 
 // Standing says where the rebuild stands, for the board.
 type Standing struct {
-	Station  book.StationID    `json:"station"`
-	Step     string            `json:"step"`
-	WaitsFor string            `json:"waits_for"`
-	Verdict  metrology.Verdict `json:"verdict,omitempty"` // the one that keeps it there
-	Held     bool              `json:"held,omitempty"`
-	Done     int               `json:"done"`
-	Steps    int               `json:"steps"`
-	Closed   bool              `json:"closed"`
+	Station   book.StationID    `json:"station"`
+	Step      string            `json:"step"`
+	WaitsFor  string            `json:"waits_for"`
+	Verdict   metrology.Verdict `json:"verdict,omitempty"` // the one that keeps it there
+	Held      bool              `json:"held,omitempty"`
+	Done      int               `json:"done"`
+	Steps     int               `json:"steps"`
+	Closed    bool              `json:"closed"`
+	Promised  string            `json:"promised"`             // a day, as it was said last
+	HoursLeft float64           `json:"hours_left,omitempty"` // of work, by the way that was taken; 0 where nobody knows
 }
 
 // Role is what a person may do.
@@ -113,6 +115,7 @@ const (
 	ActStart       Act = "start"       // wait: the clock starts, by a school
 	ActEnd         Act = "end"         // wait: the clock is over
 	ActDecision    Act = "decision"    // decide
+	ActWays        Act = "ways"        // decide: the ways as they are weighed for this unit
 	ActAgreed      Act = "agreed"      // decide: the customer said yes, up to a sum
 	ActAcknowledge Act = "acknowledge" // a caution was read
 	ActPhoto       Act = "photo"       // a picture, or why there is none
@@ -122,6 +125,7 @@ const (
 	ActNote        Act = "note"        // a remark, at any step
 	ActFound       Act = "found"       // something found along the way, at any step
 	ActTime        Act = "time"        // how long somebody really was at a step
+	ActPromised    Act = "promised"    // another day was promised the customer, at any step
 	ActStrike      Act = "strike"      // an entry is withdrawn; it stays readable
 	ActWanted      Act = "wanted"      // order: lines are put on the parts list, or known better
 	ActOrdered     Act = "ordered"     // order: lines were ordered, or sent out
@@ -166,7 +170,7 @@ type Body struct {
 	Chain      []ChainLink  `json:"chain,omitempty"`    // what let go first, and what that took with it
 	Lines      []OrderLine  `json:"lines,omitempty"`    // of the parts list
 	Supplier   string       `json:"supplier,omitempty"` // they come from
-	Due        string       `json:"due,omitempty"`      // a day: 2026-11-27
+	Due        string       `json:"due,omitempty"`      // a day: 2026-11-27; they come, or the rebuild is promised for
 
 	Sheet  *book.SpecSheet `json:"sheet,omitempty"`  // that was taken; set by us
 	Figure json.RawMessage `json:"figure,omitempty"` // as it would stand on the sheet

@@ -3,6 +3,7 @@ package workshop
 import (
 	"encoding/json"
 	"fmt"
+	"maps"
 	"slices"
 	"strings"
 	"time"
@@ -31,7 +32,7 @@ type proposal struct {
 }
 
 // everywhere are the acts that any step takes.
-var everywhere = []Act{ActNote, ActFound, ActTime, ActStrike, ActAcknowledge, ActOverride, ActFigure, ActSheet}
+var everywhere = []Act{ActNote, ActFound, ActTime, ActPromised, ActStrike, ActAcknowledge, ActOverride, ActFigure, ActSheet}
 
 // fieldsOf lists the body fields an act takes; others are refused.
 var fieldsOf = map[Act][]string{
@@ -49,6 +50,7 @@ var fieldsOf = map[Act][]string{
 	ActStart:       {"outcome"},
 	ActEnd:         {"reason"},
 	ActDecision:    {"outcome", "reason", "chain"},
+	ActWays:        {"figure", "reason"},
 	ActAgreed:      {"name", "sum", "note"},
 	ActAcknowledge: {},
 	ActPhoto:       {"photo", "reason", "note"},
@@ -59,10 +61,14 @@ var fieldsOf = map[Act][]string{
 	ActFound:       {"note", "outcome", "settled", "photo"},
 	ActStrike:      {"reason"},
 	ActTime:        {"minutes", "note"},
+	ActPromised:    {"due", "reason", "note"},
 	ActWanted:      {"lines", "note"},
 	ActOrdered:     {"lines", "supplier", "due", "note"},
 	ActCame:        {"lines", "photo", "note"},
 }
+
+// Acts are all there are, in the order of their names.
+func Acts() []Act { return slices.Sorted(maps.Keys(fieldsOf)) }
 
 // Propose runs a draft through the rules of the record. It changes nothing.
 // Bad fields come back as fault.Fields, rules that say no as Refusal.
@@ -95,7 +101,7 @@ func (p *proposal) role() error {
 	if p.by.Role != Mechanic && p.by.Role != Lead {
 		return refuse(Forbidden, ReadersLook)
 	}
-	if p.step.Role == string(Lead) && p.by.Role != Lead && p.draft.Act != ActNote && p.draft.Act != ActFound && p.draft.Act != ActTime {
+	if p.step.Role == string(Lead) && p.by.Role != Lead && !ofTheRebuild(p.draft.Act) {
 		return refuse(Forbidden, leadOnly, p.step.Title)
 	}
 	return nil
@@ -168,7 +174,7 @@ func (p *proposal) gate() error {
 	if p.ledger.Rebuild.Place.Closed && (p.old == nil || p.step.Role != string(Lead)) {
 		return refuse(Conflict, signedOff)
 	}
-	if p.draft.Act == ActFound || p.draft.Act == ActTime {
+	if ofTheRebuild(p.draft.Act) {
 		return nil
 	}
 	blocked := p.state.blockedBy(p.step)
@@ -223,6 +229,8 @@ func (p *proposal) act() error {
 		return p.acceptFound()
 	case ActTime:
 		return p.acceptTime()
+	case ActPromised:
+		return p.acceptPromised()
 	case ActFigure:
 		return p.acceptFigure()
 	case ActSheet:
@@ -243,7 +251,7 @@ func (p *proposal) act() error {
 }
 
 // placeless are the acts of which there may be many at a step.
-var placeless = []Act{ActNote, ActFound, ActSheet, ActWanted, ActOrdered, ActCame}
+var placeless = []Act{ActNote, ActFound, ActPromised, ActSheet, ActWays, ActWanted, ActOrdered, ActCame}
 
 // placeFree: one live entry holds a place; to change it, it is corrected.
 func (p *proposal) placeFree() error {

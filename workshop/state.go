@@ -96,8 +96,8 @@ type State struct {
 	plan     *Plan
 	zone     *time.Location
 	units    quantity.System
-	facts    map[string]json.RawMessage // figures the order says: of the vehicle, and how long there is
-	promised string                     // a day
+	order    *Rebuild // as it was opened
+	promised string   // a day, as it was said last
 	on       *grounds
 	entries  []Entry
 	tail     *tail
@@ -145,7 +145,7 @@ const (
 // a rule needs them.
 func Fold(p *Plan, entries []Entry) *State {
 	s := &State{
-		plan: p, entries: entries[:len(entries):len(entries)], tail: &tail{used: len(entries)},
+		plan: p, order: &Rebuild{}, entries: entries[:len(entries):len(entries)], tail: &tail{used: len(entries)},
 		by: make([]int32, len(entries)), steps: make([]stepState, len(p.steps)), needed: make([]atomic.Pointer[Need], len(p.steps)),
 	}
 	ids := map[string]int32{}
@@ -170,7 +170,7 @@ func Fold(p *Plan, entries []Entry) *State {
 // with is the state with one more entry: only its step is folded anew, and
 // only the steps that lean on that one forget what they need.
 func (s *State) with(e Entry) *State {
-	next := &State{plan: s.plan, zone: s.zone, units: s.units, facts: s.facts, promised: s.promised, on: s.on, steps: slices.Clone(s.steps), needed: make([]atomic.Pointer[Need], len(s.needed))}
+	next := &State{plan: s.plan, zone: s.zone, units: s.units, order: s.order, promised: s.promised, on: s.on, steps: slices.Clone(s.steps), needed: make([]atomic.Pointer[Need], len(s.needed))}
 	next.entries, next.tail = s.grown(e)
 	next.by = append(slices.Clone(s.by), 0)
 	step, ok := s.plan.named[e.Step]
@@ -184,6 +184,7 @@ func (s *State) with(e Entry) *State {
 	st.add(int32(len(s.entries)), e, false)
 	next.steps[step.at] = st
 	if e.saysSheet() || s.supersedesFigure(e) {
+		next.promised = next.lastPromised()
 		next.reground() // every step may need something else now
 		return next
 	}
@@ -196,7 +197,9 @@ func (s *State) with(e Entry) *State {
 }
 
 // saysSheet: what the steps are worked on is another after it.
-func (e Entry) saysSheet() bool { return e.Act == ActFigure || e.Act == ActSheet }
+func (e Entry) saysSheet() bool {
+	return e.Act == ActFigure || e.Act == ActSheet || e.Act == ActWays || e.Act == ActPromised
+}
 
 func (s *State) supersedesFigure(e Entry) bool {
 	return e.Supersedes != "" && slices.ContainsFunc(s.entries, func(x Entry) bool { return x.ID == e.Supersedes && x.saysSheet() })
@@ -266,7 +269,7 @@ func (st *stepState) add(i int32, e Entry, superseded bool) {
 }
 
 // remarks are the acts that change no figure.
-var remarks = []Act{ActNote, ActFound, ActTime, ActAgreed, ActAcknowledge, ActOverride, ActPhoto, ActAccept}
+var remarks = []Act{ActNote, ActFound, ActTime, ActPromised, ActAgreed, ActAcknowledge, ActOverride, ActPhoto, ActAccept}
 
 func (e Entry) holds() holding { return holding{e.Act, e.Item} }
 
@@ -364,7 +367,7 @@ func (s *State) rank(step *Step) int {
 // Standing is where the rebuild stands: at the first step that holds it, or
 // else at the first that can be worked at.
 func (s *State) Standing() Standing {
-	now := Standing{Steps: len(s.plan.steps)}
+	now := Standing{Steps: len(s.plan.steps), Promised: s.promised}
 	rank, at := 0, (*Step)(nil)
 	for _, step := range s.plan.steps {
 		r := s.rank(step)
@@ -380,6 +383,7 @@ func (s *State) Standing() Standing {
 		now.Station, now.Step, now.Closed = last.Station, last.ID, true
 		return now
 	}
+	now.HoursLeft = s.hoursLeft(now)
 	status, needs := s.Status(at)
 	now.Station, now.Step, now.WaitsFor = at.Station, at.ID, at.Title+": "+s.needWords(at, needs)
 	now.Held = status == Held

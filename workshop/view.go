@@ -155,7 +155,7 @@ func (l Ledger) openTo(s *State, step *Step, by Person, now time.Time) []OpenAct
 	}
 	open = append(open, OpenAct{Act: ActNote})
 	if !l.Rebuild.Place.Closed {
-		open = append(open, OpenAct{Act: ActFound}, OpenAct{Act: ActTime})
+		open = append(open, OpenAct{Act: ActFound}, OpenAct{Act: ActTime}, OpenAct{Act: ActPromised})
 	}
 	leads := step.Role == string(Lead)
 	switch {

@@ -108,7 +108,7 @@ func (p *proposal) weighedBy(w weighing) (view WeighedView, err error) {
 
 // keepWeighed puts what was worked out into the entry of the choice.
 func (p *proposal) keepWeighed() error {
-	if len(p.step.weighs) == 0 || p.result != nil || p.draft.Act == ActAgreed {
+	if len(p.step.weighs) == 0 || p.result != nil || p.draft.Act != ActDecision {
 		return nil
 	}
 	views, err := p.weighed()

@@ -167,6 +167,8 @@ func (s *State) words(step *Step, e *Entry) string {
 		says = foundWords(b)
 	case ActTime:
 		says = several(b.Minutes, "minute", "minutes") + " at this step: " + e.Item.String()
+	case ActPromised:
+		says = withReason("promised for "+dayWords(b.Due), b)
 	case ActNote:
 		says = "picture"
 		if b.Note != "" {

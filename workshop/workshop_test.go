@@ -362,7 +362,7 @@ func TestReadingAnyRecordHolds(t *testing.T) {
 	b := newBench(t)
 	acts := []Act{
 		ActOutcome, ActRemoved, ActVerdict, ActFitted, ActReading, ActFit, ActAccept, ActTorqued, ActFilled, ActStart, ActEnd, ActDecision,
-		ActAcknowledge, ActPhoto, ActOverride, ActNote, ActStrike, ActWanted, ActOrdered, ActCame, ActTime, ActAgreed, ActFound, "other",
+		ActAcknowledge, ActPhoto, ActOverride, ActNote, ActStrike, ActWanted, ActOrdered, ActCame, ActTime, ActAgreed, ActFound, ActPromised, ActWays, "other",
 	}
 	var steps []string
 	for _, s := range b.ledger.Plan.Steps() {

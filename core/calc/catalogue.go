@@ -53,8 +53,8 @@ func reasoning() []Calculator {
 		define(About{
 			Name: "decide", Version: 1,
 			Purpose: "which way to go: repair, rebuild here, exchange, send out or replace; what it costs, and the day to promise",
-			Formula: "cost = parts + hours·rate + standing days + a failure if one falls due; days = waiting + hours/hours per day; drawn 20,000 times from triangular or even ranges, seeded",
-			Assumes: "inputs independent of one another; the day that holds in 80 % of the draws is promised",
+			Formula: "cost = parts + hours·rate + standing days + a failure if one falls due; days = max(waiting, hours ahead/hours per day) + hours/hours per day; drawn 20,000 times from triangular or even ranges, seeded",
+			Assumes: "inputs independent of one another; work promised before is done while one waits; the day that holds in 80 % of the draws is promised",
 			Sources: []string{"Monte Carlo", practice},
 			Example: `{"hourly_rate": 60, "cost_per_day": 40, "deadline_days": 6, "options": [{"id": "rebuild", "says": "rebuild here", "parts": {"low": 300, "likely": 400, "high": 900}, "labour_hours": {"low": 8, "likely": 10, "high": 20}, "waiting_days": {"low": 1, "high": 5}, "failure_chance": {"low": 0.02, "high": 0.08}, "failure_cost": {"low": 500, "high": 1500}}, {"id": "exchange", "says": "exchange unit", "parts": {"low": 1400, "high": 1800}, "labour_hours": {"low": 5, "high": 7}, "waiting_days": {"low": 2, "high": 12}, "failure_chance": {"low": 0.01, "high": 0.03}, "failure_cost": {"low": 300, "high": 600}}]}`,
 		}, decision.Decide),

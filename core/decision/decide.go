@@ -39,6 +39,7 @@ type In struct {
 	Options  []Option `json:"options"`
 	Rate     float64  `json:"hourly_rate"`
 	PerDay   *float64 `json:"hours_per_day,omitempty"` // worked on the unit, default 6
+	Ahead    float64  `json:"hours_ahead,omitempty"`   // of work promised before in the same hands
 	DayCost  float64  `json:"cost_per_day,omitempty"`  // of the vehicle standing
 	Deadline float64  `json:"deadline_days,omitempty"` // promised; tells the chance to keep it
 	Draws    *int     `json:"draws,omitempty"`         // default 20000
@@ -77,7 +78,8 @@ const (
 
 // Decide draws from triangular (or even) ranges, seeded: cost = parts + hours
 // x rate + standing days + a failure, if one falls due; days = waiting + hours
-// over hours per day. Promise the day that holds in 80 % of the draws.
+// over hours per day, where the work promised before is done while one waits.
+// Promise the day that holds in 80 % of the draws.
 // Source: Monte Carlo; triangular distributions as usual for expert ranges.
 func Decide(in In) (Out, error) {
 	draws, perDay, err := in.check()
@@ -91,7 +93,7 @@ func Decide(in In) (Out, error) {
 		var inputs [5][]float64
 		for range draws {
 			x := [5]float64{o.Parts.draw(rng), o.Hours.draw(rng), o.Waiting.draw(rng), o.Fail.draw(rng), o.FailCost.draw(rng)}
-			d := x[2] + x[1]/perDay
+			d := max(x[2], in.Ahead/perDay) + x[1]/perDay
 			cost := x[0] + x[1]*in.Rate + d*in.DayCost
 			if rng.Float64() < x[3] {
 				cost += x[4]
@@ -125,6 +127,16 @@ func (r Range) draw(rng *rand.Rand) float64 {
 		return r.Low + math.Sqrt(u*cut)*(r.High-r.Low)
 	}
 	return r.High - math.Sqrt((1-u)*(1-cut))*(r.High-r.Low)
+}
+
+// Times is the range of a share or a multiple.
+func (r Range) Times(f float64) Range {
+	out := Range{Low: r.Low * f, High: r.High * f}
+	if r.Likely != nil {
+		likely := *r.Likely * f
+		out.Likely = &likely
+	}
+	return out
 }
 
 var inputNames = [5]string{"the parts", "the hours", "the waiting", "the chance of failure", "the cost of a failure"}
@@ -185,6 +197,7 @@ func (in In) check() (draws int, perDay float64, err error) {
 		}
 	}
 	input.Number(&c, "hourly_rate", in.Rate, 0, 1e6)
+	input.Number(&c, "hours_ahead", in.Ahead, 0, 1e5)
 	input.Number(&c, "cost_per_day", in.DayCost, 0, 1e9)
 	input.Number(&c, "deadline_days", in.Deadline, 0, 1e4)
 	perDay = input.Number(&c, "hours_per_day", input.OrNumber(in.PerDay, hoursPerDay), 0.1, 24)

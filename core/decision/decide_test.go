@@ -59,6 +59,19 @@ func TestTheDateToPromise(t *testing.T) {
 	assert.InDelta(t, 0.5, *out.Options[0].OnTime, 0.02)
 }
 
+// Work promised before is done while one waits for parts, and then adds only
+// what it takes beyond that; common practice.
+func TestWorkPromisedBefore(t *testing.T) {
+	o := Option{ID: "rebuild", Says: "rebuild", Parts: fixed(0), Hours: fixed(12), Waiting: fixed(3), Fail: fixed(0), FailCost: fixed(0)}
+	for ahead, days := range map[float64]float64{0: 5, 18: 5, 30: 7} { // six hours a day
+		out, err := Decide(In{Options: []Option{o}, Ahead: ahead})
+		require.NoError(t, err)
+		assert.InDelta(t, days, out.Options[0].DaysP80, 1e-9, "%g hours before it", ahead)
+	}
+	_, err := Decide(In{Options: []Option{o}, Ahead: -1})
+	assert.ErrorContains(t, err, "hours_ahead")
+}
+
 func TestTheChoiceAndWhatItHangsOn(t *testing.T) {
 	dear := option("exchange")
 	dear.Parts = tri(2500, 2600, 2700)

@@ -119,7 +119,7 @@ const ofRebuild = (r: Rebuild): Offer => ({
   of: r.id,
   title: `${r.number}  ${r.unit.name}`,
   more: listed(r.vehicle.name, ownerOf(r), `serial ${r.unit.serial}`, r.complaint),
-  right: r.place.closed ? `handed over, opened ${r.opened_at.slice(0, 10)}` : `promised ${r.promised}`,
+  right: r.place.closed ? `handed over, opened ${r.opened_at.slice(0, 10)}` : `promised ${r.place.promised}`,
 });
 
 /** Everything that was found, in groups. */

@@ -1182,6 +1182,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/rebuilds/{id}/promise": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** the day that whoever asks can promise, going a way, and what it rests on */
+        get: operations["promise"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/rebuilds/{id}/record": {
         parameters: {
             query?: never;
@@ -1704,7 +1721,7 @@ export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
         /** @enum {string} */
-        Act: "outcome" | "removed" | "verdict" | "fitted" | "reading" | "fit" | "again" | "reckon" | "accept" | "torqued" | "filled" | "start" | "end" | "decision" | "agreed" | "acknowledge" | "photo" | "override" | "figure" | "sheet" | "note" | "found" | "wanted" | "ordered" | "came" | "time" | "strike";
+        Act: "accept" | "acknowledge" | "again" | "agreed" | "came" | "decision" | "end" | "figure" | "filled" | "fit" | "fitted" | "found" | "note" | "ordered" | "outcome" | "override" | "photo" | "promised" | "reading" | "reckon" | "removed" | "sheet" | "start" | "strike" | "time" | "torqued" | "verdict" | "wanted" | "ways";
         Added: {
             as?: string;
             behind: string;
@@ -2242,6 +2259,8 @@ export interface components {
             draws?: null | number;
             /** Format: double */
             hourly_rate: number;
+            /** Format: double */
+            hours_ahead?: number;
             hours_per_day?: null | number;
             options: components["schemas"]["DecisionOption"][];
             seed?: number;
@@ -3311,6 +3330,14 @@ export interface components {
             act: components["schemas"]["Act"];
             reason?: boolean;
         };
+        OpenPromise: {
+            /** Format: double */
+            hours_left?: number;
+            number: string;
+            promised: string;
+            rebuild: string;
+            unit: string;
+        };
         OpenSession: {
             address: string;
             browser: string;
@@ -3655,6 +3682,18 @@ export interface components {
         };
         ProgramsView: {
             programs: components["schemas"]["Program"][];
+        };
+        PromiseView: {
+            before: components["schemas"]["OpenPromise"][];
+            day: string;
+            /** Format: double */
+            days: number;
+            /** Format: double */
+            hours: number;
+            promised: string;
+            says: string;
+            unknown?: number;
+            way: string;
         };
         Promises: {
             count: number;
@@ -4326,6 +4365,9 @@ export interface components {
             closed: boolean;
             done: number;
             held?: boolean;
+            /** Format: double */
+            hours_left?: number;
+            promised: string;
             station: string;
             step: string;
             steps: number;
@@ -8356,6 +8398,43 @@ export interface operations {
             404: components["responses"]["Problem404"];
             413: components["responses"]["Problem413"];
             415: components["responses"]["Problem415"];
+            422: components["responses"]["Problem422"];
+            /** @description anything else that went wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    promise: {
+        parameters: {
+            query?: {
+                /** @description the way that is weighed; empty is the one that was taken */
+                way?: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PromiseView"];
+                };
+            };
+            401: components["responses"]["Problem401"];
+            404: components["responses"]["Problem404"];
             422: components["responses"]["Problem422"];
             /** @description anything else that went wrong */
             default: {

@@ -82,6 +82,15 @@ export const useStep = (id: string, step: string) =>
       unwrap(client.GET("/api/v1/rebuilds/{id}/steps/{step}", { params: { path: { id, step } } })),
   });
 
+/** The day that can be promised going a way; read again when something was written meanwhile. */
+export const usePromise = (id: string, way: string, entries: number) =>
+  useQuery({
+    queryKey: ["rebuild", id, "promise", way, entries],
+    placeholderData: keepPreviousData,
+    queryFn: () =>
+      unwrap(client.GET("/api/v1/rebuilds/{id}/promise", { params: { path: { id }, query: { way } } })),
+  });
+
 export const useFleet = () =>
   useQuery({ queryKey: ["fleet"], queryFn: () => unwrap(client.GET("/api/v1/fleet")) });
 

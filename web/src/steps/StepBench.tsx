@@ -70,7 +70,7 @@ export function StepBench({ rebuild, view: kept, plan, next, onGo }: Props) {
       <FiguresSaid {...p} />
       <NewerSheet {...p} />
       {/* The parts list shows what was weighed in its lines. */}
-      {view.kind !== "order" && view.weighed?.map((w) => <Weighed key={w.calc} weighed={w} plan={plan} />)}
+      {view.kind !== "order" && view.weighed?.map((w) => <Weighed key={w.calc} {...p} weighed={w} />)}
     </StepSheet>
   );
 }

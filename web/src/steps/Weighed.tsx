@@ -1,14 +1,17 @@
 import { benches, type BenchProps } from "../benches/bench";
 import { Drawing as Figures, Meaning as Says } from "../benches/generic";
 import { inputOf, resultOf } from "../model/results";
-import type { PlanCopy, WeighedView } from "../model/types";
+import type { WeighedView } from "../model/types";
 import { useUnits } from "../parts/data";
 import { MarginSlot } from "../parts/MarginSlot";
+import type { StepProps } from "./props";
 
 const nothing = () => undefined;
 
+type Props = Pick<StepProps, "plan" | "view" | "say" | "busy"> & { weighed: WeighedView };
+
 /** What was worked out for a choice: drawn below it, its meaning in the margin. Nobody has to ask for it. */
-export function Weighed({ weighed, plan }: { weighed: WeighedView; plan: PlanCopy }) {
+export function Weighed({ weighed, plan, view, say, busy }: Props) {
   const units = useUnits().data;
   if (weighed.result === undefined)
     return (
@@ -35,10 +38,10 @@ export function Weighed({ weighed, plan }: { weighed: WeighedView; plan: PlanCop
     units,
     touched: -1,
     onTouch: nothing,
-    acts: [],
-    say: nothing,
+    acts: view.acts,
+    say,
     onTyping: nothing,
-    busy: false,
+    busy,
   };
   return (
     <section data-weighed={weighed.calc} aria-label={`Worked out: ${weighed.calc}`}>

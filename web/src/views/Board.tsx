@@ -124,7 +124,7 @@ function Row({ rebuild: r, stations }: { rebuild: Rebuild; stations: { id: strin
             {r.place.held && <HeldMark />}
             <span>{r.place.closed ? "Handed over" : r.place.waits_for}</span>
           </p>
-          <Promise day={r.promised} closed={r.place.closed} />
+          <Promise day={r.place.promised} closed={r.place.closed} />
         </div>
         <StationRule
           stations={stations}

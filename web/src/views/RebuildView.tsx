@@ -54,7 +54,7 @@ export function RebuildView() {
               ) : (
                 ownerOf(r)
               )}
-              , promised {r.promised}
+              , promised {r.place.promised}
             </span>
             <Link to="/units/$id" params={{ id: r.unit.id }} className="min-h-11 flex items-center">
               Unit

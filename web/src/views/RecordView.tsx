@@ -86,12 +86,16 @@ export function RecordView() {
   );
 }
 
+/** The day as it was promised last, and at first. */
+const promisedWords = (r: Record["rebuild"]) =>
+  r.place.promised === r.promised ? r.promised : `${r.place.promised}, at first ${r.promised}`;
+
 function TitleBlock({ rec, id }: { rec: Record; id: string }) {
   const r = rec.rebuild;
   const rows: [string, string][] = [
     ["complaint", r.complaint],
     ["came in", [moment(r.opened_at), r.odometer].filter(Boolean).join(", ")],
-    ["promised", r.promised],
+    ["promised", promisedWords(r)],
     ["worked to", rec.sheet],
     [
       "signed",

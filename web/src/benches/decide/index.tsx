@@ -13,7 +13,7 @@ type Props = BenchProps<"decide">;
 type Out = ResultOf<"decide">;
 
 /** The ways side by side; touch one to see what it rests on, and what if. */
-function Drawing({ out, input, given }: Props) {
+function Drawing({ out, input, given, acts, say, busy }: Props) {
   const [edited, setEdited] = useState<Way[] | undefined>();
   const [at, setAt] = useState<string | undefined>();
   const [begun, setBegun] = useState(0); // what was typed goes with what it was typed for
@@ -22,6 +22,10 @@ function Drawing({ out, input, given }: Props) {
   const shown = edited ? (what.data ?? out) : out;
   const ways = edited ?? input.options ?? [];
   if (!shown) return null;
+  const back = () => {
+    setEdited(undefined);
+    setBegun(begun + 1);
+  };
   const i = ways.findIndex((w) => w.id === at);
   const way = ways[i];
   return (
@@ -55,16 +59,17 @@ function Drawing({ out, input, given }: Props) {
             What if: {shown.says}. Nothing of it is on record.
           </p>
         )}
-        {edited && (
+        {edited && acts.some((a) => a.act === "ways") && (
           <Button
-            onClick={() => {
-              setEdited(undefined);
-              setBegun(begun + 1);
-            }}
+            look="go"
+            name="ways"
+            disabled={busy || what.isFetching || what.data === undefined}
+            onClick={() => say({ act: "ways", figure: edited }, back)}
           >
-            Back to the sheet's
+            Weigh them so for this unit
           </Button>
         )}
+        {edited && <Button onClick={back}>Back to those on record</Button>}
       </div>
       <Fault error={edited ? what.error : null} typing />
     </>

@@ -1,10 +1,13 @@
 import { chainOf } from "../../model/chain";
+import { resultOf } from "../../model/results";
 import { liveAt } from "../../model/types";
 import { Button } from "../../parts/Button";
 import { Choices, Reasoned } from "../../parts/Choices";
 import { Field } from "../../parts/Field";
 import { useKept } from "../../parts/kept";
 import { useKey } from "../../parts/keys";
+import { MarginSlot } from "../../parts/MarginSlot";
+import { PromiseDay } from "../PromiseDay";
 import type { PropsOf } from "../props";
 import { Agreed } from "./Agreed";
 import { Chain } from "./Chain";
@@ -38,6 +41,7 @@ export default function DecideStep(p: PropsOf<"decide">) {
         setChain(was);
       },
     );
+  const weighed = view.weighed?.find((w) => w.calc === "decide");
   const unchanged = old !== undefined && choice === "" && reason === "" && JSON.stringify(chain) === was;
   const handover = plan.route.stations.flatMap((s) => s.steps).find((s) => s.id === view.step.id)?.handover;
   useKey("F", "decide", decide, picked !== "" && !busy);
@@ -84,6 +88,11 @@ export default function DecideStep(p: PropsOf<"decide">) {
         )}
       </div>
       <Agreed key={said?.outcome} {...p} way={said?.outcome ?? picked} />
+      {weighed && (
+        <MarginSlot>
+          <PromiseDay {...p} way={picked || (resultOf("decide", weighed.result)?.choice ?? "")} />
+        </MarginSlot>
+      )}
     </>
   );
 }

@@ -7,6 +7,7 @@ import { Frame } from "../../parts/Frame";
 import { useKey } from "../../parts/keys";
 import { MarginSlot } from "../../parts/MarginSlot";
 import { Verdict } from "../../parts/Verdict";
+import { PromiseDay } from "../PromiseDay";
 import type { PropsOf } from "../props";
 import { AddLine } from "./AddLine";
 import { LineBench } from "./LineBench";
@@ -64,6 +65,11 @@ export default function OrderStep(p: PropsOf<"order">) {
       <MarginSlot>
         <Meaning {...p} />
       </MarginSlot>
+      {view.last.to_order + view.last.awaited > 0 && (
+        <MarginSlot>
+          <PromiseDay {...p} way="" />
+        </MarginSlot>
+      )}
     </>
   );
 }

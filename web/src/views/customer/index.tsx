@@ -87,7 +87,7 @@ function Brought({ page }: { page: CustomerPage }) {
                   {r.unit.name}, {r.vehicle.name}: {r.complaint}
                 </span>
                 <span className="text-quiet">
-                  {r.place.closed ? "handed over" : `promised ${r.promised}`}
+                  {r.place.closed ? "handed over" : `promised ${r.place.promised}`}
                 </span>
               </Link>
             </li>

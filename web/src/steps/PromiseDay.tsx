@@ -1,0 +1,88 @@
+import { useState } from "react";
+import { dayFromNow, weekday } from "../model/moment";
+import { may } from "../model/types";
+import { Button } from "../parts/Button";
+import { usePromise } from "../parts/data";
+import { Field } from "../parts/Field";
+import { useKey } from "../parts/keys";
+import type { StepProps } from "./props";
+
+type Props = Pick<StepProps, "rebuild" | "view" | "say" | "busy"> & { way: string };
+
+/** The day that can be kept, what it rests on, and the key that promises it. */
+export function PromiseDay({ rebuild, view, say, busy, way }: Props) {
+  const p = usePromise(rebuild, way, view.entries.length).data;
+  const free = may(view, "promised") && !busy;
+  const better = p !== undefined && p.day !== "" && p.day !== p.promised;
+  const promise = (due: string, reason?: string) => say({ act: "promised", due, ...(reason && { reason }) });
+  useKey("Y", "promise the day that can be kept", () => p && promise(p.day), free && better);
+  if (!p) return null;
+  return (
+    <section aria-label="The day to promise" className="flex flex-col gap-2">
+      <p className="text-quiet text-small">
+        Promised for{" "}
+        <b className="font-mono font-medium text-ink">
+          {weekday(p.promised)} {p.promised}
+        </b>
+      </p>
+      <p>{p.says}</p>
+      {p.before.length > 0 && (
+        <table className="w-full text-note">
+          <caption className="sr-only">Promised before it, in your hands</caption>
+          <tbody>
+            {p.before.map((b) => (
+              <tr key={b.rebuild} className="border-b border-hair">
+                <th scope="row" className="text-left font-normal py-0.5">
+                  <span className="font-mono">{b.number}</span> {b.unit}
+                </th>
+                <td className="text-right whitespace-nowrap">{weekday(b.promised)}</td>
+                <td className="font-mono text-right whitespace-nowrap pl-2">
+                  {b.hours_left ? `${b.hours_left} h` : "?"}
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      )}
+      {better && may(view, "promised") && (
+        <Button hint="Y" name="promised" value={p.day} disabled={busy} onClick={() => promise(p.day)}>
+          Promise {weekday(p.day)} {p.day}
+        </Button>
+      )}
+      {may(view, "promised") && <AnotherDay busy={busy} from={p.promised} onDay={promise} />}
+    </section>
+  );
+}
+
+type AnotherProps = { busy: boolean; from: string; onDay: (due: string, reason: string) => void };
+
+/** A day of one's own: the customer is away, somebody helps. */
+function AnotherDay({ busy, from, onDay }: AnotherProps) {
+  const [open, setOpen] = useState(false);
+  const [day, setDay] = useState("");
+  const [why, setWhy] = useState("");
+  if (!open)
+    return (
+      <Button look="quiet" onClick={() => setOpen(true)}>
+        Promise another day
+      </Button>
+    );
+  const ready = !busy && day >= dayFromNow(0) && day !== from;
+  return (
+    <form
+      className="flex flex-col gap-2"
+      onSubmit={(e) => {
+        e.preventDefault();
+        if (!ready) return;
+        onDay(day, why.trim());
+        setOpen(false);
+      }}
+    >
+      <Field label="Promised for" type="date" value={day} onValue={setDay} autoFocus />
+      <Field label="Because" value={why} onValue={setWhy} />
+      <Button type="submit" name="promised" value="another" disabled={!ready}>
+        Promise it
+      </Button>
+    </form>
+  );
+}

@@ -1,0 +1,208 @@
+package workshop
+
+import (
+	"context"
+	"encoding/json"
+	"fmt"
+	"math"
+	"slices"
+	"time"
+
+	"handwerk/book"
+	"handwerk/core/decision"
+	"handwerk/core/input"
+)
+
+// A day is promised when the order is opened. Which day can be kept is known
+// better when the way is chosen and when the parts are ordered: it is worked
+// out from the way's hours, from what has to come, and from what else is
+// promised in the same hands. A new promise is an entry; the first one stays
+// sealed with the order.
+
+// OpenPromise is a rebuild in somebody's hands that is promised for a day.
+type OpenPromise struct {
+	Rebuild  string  `json:"rebuild"`
+	Number   string  `json:"number"`
+	Unit     string  `json:"unit"`
+	Promised string  `json:"promised"`             // a day
+	Hours    float64 `json:"hours_left,omitempty"` // 0 where nobody knows
+}
+
+// PromiseView is the day that can be promised, and what it rests on.
+type PromiseView struct {
+	Promised string        `json:"promised"` // now
+	Day      string        `json:"day"`      // that holds in eight of ten cases
+	Days     float64       `json:"days"`     // from today
+	Way      string        `json:"way"`      // in words
+	Hours    float64       `json:"hours"`    // of work before it, in the same hands
+	Before   []OpenPromise `json:"before"`
+	Unknown  int           `json:"unknown,omitempty"` // of them nobody knows how long they take
+	Says     string        `json:"says"`
+}
+
+// acceptPromised: another day is promised.
+func (p *proposal) acceptPromised() error {
+	p.draft.Item = Place{}
+	var faults input.Fields
+	if p.dayAhead(&faults); p.draft.Due == p.state.promised {
+		faults.Add("due", "another day than the one that is promised", "%s is promised already", p.draft.Due)
+	}
+	return faults.Err()
+}
+
+// lastPromised is the day that was promised last.
+func (s *State) lastPromised() string {
+	for i := len(s.entries) - 1; i >= 0; i-- {
+		if e := s.entries[i]; e.Act == ActPromised && s.by[i] == 0 {
+			if due := e.Said().Due; isDay(due) {
+				return due
+			}
+		}
+	}
+	return s.order.Promised
+}
+
+// isDay tells whether something can be promised for it.
+func isDay(s string) bool {
+	day, err := time.Parse(time.DateOnly, s)
+	return err == nil && day.Year() >= 2000 && day.Year() < 2200
+}
+
+// hoursLeft of work: of those of the way that was taken, or else the first of
+// the sheet, as much as there are steps left.
+func (s *State) hoursLeft(now Standing) float64 {
+	way, taken := s.wayTaken()
+	if !taken && len(s.on.sheet.Ways) > 0 {
+		way = s.on.sheet.Ways[0]
+	}
+	return math.Round(usually(way.Hours)*s.shareLeft(now)*10) / 10
+}
+
+func (s *State) shareLeft(now Standing) float64 {
+	return float64(now.Steps-now.Done) / float64(now.Steps)
+}
+
+// Promise works out the day that somebody can promise for a rebuild, going a
+// way; an empty one is the way that was taken.
+func (w *Workshop) Promise(ctx context.Context, id, way string, by Person) (PromiseView, error) {
+	l, err := w.store.Ledger(ctx, id)
+	if err != nil {
+		return PromiseView{}, err
+	}
+	open, err := w.store.OpenPromises(ctx, by.Login, id)
+	if err != nil {
+		return PromiseView{}, err
+	}
+	return promise(l, way, open, w.now())
+}
+
+// promise takes what is in the same hands and promised no later before it: the
+// later the day becomes, the more of it.
+func promise(l Ledger, way string, open []OpenPromise, now time.Time) (PromiseView, error) {
+	s := l.State()
+	today := dayOf(now, s.zone)
+	in, problem := s.decides(l, way, today)
+	v := PromiseView{Promised: s.promised, Before: []OpenPromise{}, Says: problem}
+	if problem != "" {
+		return v, nil
+	}
+	v.Way = in.Options[0].Says
+	for {
+		out, err := decision.Decide(in)
+		if err != nil {
+			return v, input.Below("way", err)
+		}
+		v.Days = out.Options[0].DaysP80
+		v.Day = workday(dayAfter(today, int(math.Ceil(v.Days-1e-9))))
+		before := slices.DeleteFunc(slices.Clone(open), func(o OpenPromise) bool { return o.Promised > v.Day })
+		if len(before) == len(v.Before) {
+			v.Says = v.words()
+			return v, nil
+		}
+		v.Before, v.Hours, v.Unknown = before, 0, 0
+		for _, o := range before {
+			if v.Hours += o.Hours; o.Hours == 0 {
+				v.Unknown++
+			}
+		}
+		in.Ahead = v.Hours
+	}
+}
+
+// decides is what the ways of a rebuild are weighed by, with one way alone: its
+// work as far as it is not done, its waiting as the parts list knows it. The
+// problem says why nothing can be worked out.
+func (s *State) decides(l Ledger, way, today string) (in decision.In, problem string) {
+	for _, step := range s.plan.steps {
+		for _, w := range step.weighs {
+			if w.Calc != "decide" {
+				continue
+			}
+			p := &proposal{ledger: l, state: s, step: step}
+			filled, err := w.bindings.Fill(binder{p, []Trial{{}}})
+			if err != nil {
+				return in, "The sheet does not say enough of the ways: " + err.Error() + "."
+			}
+			raw, err := json.Marshal(filled)
+			if err != nil || json.Unmarshal(raw, &in) != nil {
+				return in, "The ways cannot be read."
+			}
+		}
+	}
+	if taken, ok := s.wayTaken(); way == "" && ok {
+		way = taken.ID
+	}
+	in.Options = slices.DeleteFunc(in.Options, func(o decision.Option) bool { return o.ID != way })
+	if len(in.Options) != 1 {
+		return in, "No way is chosen yet that the sheet has figures of."
+	}
+	o, left := &in.Options[0], s.shareLeft(s.Standing())
+	o.Hours = o.Hours.Times(left)
+	if day, known := s.partsDay(today); known {
+		o.Waiting = decision.Range{Low: float64(day), High: float64(day)}
+	}
+	in.Deadline = 0
+	return in, ""
+}
+
+// partsDay counts the days until the last of a rebuild's parts is here, as the
+// parts list knows it.
+func (s *State) partsDay(today string) (days int, known bool) {
+	for _, step := range s.plan.steps {
+		if step.Kind != book.Order || s.isBlocked(step) || len(s.unseen(step)) > 0 {
+			continue
+		}
+		last := s.covers(s.partsOf(step)).last(today, s.promised)
+		if last.Unknown > 0 {
+			return 0, false
+		}
+		if last.Day != "" {
+			days = max(days, daysBetween(today, last.Day))
+		}
+		known = true
+	}
+	return days, known
+}
+
+// workday is the day itself, or the Monday after it.
+func workday(day string) string {
+	t, _ := time.Parse(time.DateOnly, day) // made by dayAfter
+	switch t.Weekday() {
+	case time.Saturday:
+		return dayAfter(day, 2)
+	case time.Sunday:
+		return dayAfter(day, 1)
+	}
+	return day
+}
+
+func (v PromiseView) words() string {
+	words := fmt.Sprintf("%s: %s keeps in eight of ten cases", v.Way, dayWords(v.Day))
+	if n := len(v.Before); n > 0 {
+		words += fmt.Sprintf(", with %s before it, %s of work", several(n, "promise", "promises"), input.Plain(v.Hours)+" h")
+	}
+	if v.Unknown > 0 {
+		words += fmt.Sprintf("; of %d of them nobody knows how long they take", v.Unknown)
+	}
+	return words + "."
+}

@@ -1,0 +1,175 @@
+package workshop_test
+
+import (
+	"encoding/json"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
+
+	"handwerk/core/decision"
+	. "handwerk/workshop"
+)
+
+func promised(day string) Draft { return Draft{Act: ActPromised, Body: Body{Due: day}} }
+
+// deadline is how many days the ways are held against.
+func (b *bench) deadline(t *testing.T) any {
+	v, err := MakeStep(b.ledger, "way", lead, b.now)
+	require.NoError(t, err)
+	for _, w := range v.Frame().Weighed {
+		if w.Calc == "decide" {
+			return w.Input["deadline_days"]
+		}
+	}
+	require.Fail(t, "nothing is weighed")
+	return nil
+}
+
+// A new promise counts from then on; the first stays sealed, and stands again
+// when the new one is struck.
+func TestAnotherDayIsPromised(t *testing.T) {
+	b := atParts(t)
+	b.must("parts-here", Draft{Act: ActDecision, Body: Body{Outcome: "seals"}})
+	late := order(OrderLine{Line: "kit.seals"}, OrderLine{Line: "strip.washer"}, OrderLine{Line: "strip.sleeve"})
+	late.Due = "2026-12-02"
+	b.must("parts-here", late)
+	assert.Contains(t, b.ledger.Rebuild.Place.WaitsFor, "2 days after the promised one")
+	before := b.deadline(t)
+
+	said := b.must("parts-here", promised("2026-12-04"))
+	place := b.ledger.Rebuild.Place
+	assert.Equal(t, "2026-12-04", place.Promised)
+	assert.NotContains(t, place.WaitsFor, "after the promised one")
+	assert.Equal(t, "2026-11-30", b.ledger.Rebuild.Promised, "as it was sealed")
+	assert.Equal(t, -2, b.list(t).Last.Late)
+	after := b.deadline(t)
+	assert.NotEqual(t, before, after, "the ways are held against the new day")
+	assert.Equal(t, place, b.ledger.Unfolded().State().Standing(), "folded or grown, it is the same")
+
+	b.must("parts-here", Draft{Act: ActStrike, Supersedes: said.ID, Body: Body{Reason: "the customer said no"}})
+	assert.Equal(t, "2026-11-30", b.ledger.Rebuild.Place.Promised)
+	assert.Contains(t, b.ledger.Rebuild.Place.WaitsFor, "2 days after the promised one")
+}
+
+func TestADayThatCannotBePromised(t *testing.T) {
+	b := atParts(t)
+	for _, day := range []string{"", "Friday", "2026-11-01", "2126-11-27", "2026-11-30"} {
+		_, err := b.try("parts-here", promised(day), mechanic)
+		require.ErrorContains(t, err, "due:", day)
+	}
+	steps := b.ledger.Plan.Steps()
+	_, err := b.try(steps[len(steps)-1].ID, promised("2026-12-04"), mechanic)
+	require.NoError(t, err, "at any step, the lead's too")
+	_, err = b.try("parts-here", promised("2026-12-07"), reader)
+	require.ErrorContains(t, err, "look at the record")
+}
+
+// The day rests on the way's work, on what has to come, and on what is promised
+// no later in the same hands.
+func TestTheDayThatCanBePromised(t *testing.T) {
+	b := newBench(t)
+	b.ledger.Rebuild.Promised = "2026-12-04"
+	b.walkUntil("way")
+	propose := func(open ...OpenPromise) PromiseView {
+		v, err := PromiseFor(b.ledger, "rebuild", open, b.now)
+		require.NoError(t, err)
+		return v
+	}
+	alone := propose()
+	require.NotEmpty(t, alone.Day, alone.Says)
+	assert.Contains(t, alone.Says, "keeps in eight of ten cases")
+	mine := OpenPromise{Number: "26-002", Promised: "2026-11-25", Hours: 60}
+	later := OpenPromise{Number: "26-003", Promised: "2027-03-01", Hours: 500}
+	with := propose(mine, later)
+	assert.Len(t, with.Before, 1, "what is promised later does not come before it")
+	assert.InDelta(t, 60, with.Hours, 0)
+	assert.Greater(t, with.Day, alone.Day)
+	unknown := propose(OpenPromise{Number: "26-004", Promised: "2026-11-25"})
+	assert.Equal(t, 1, unknown.Unknown)
+	assert.Contains(t, unknown.Says, "nobody knows")
+
+	none, err := PromiseFor(b.ledger, "", nil, b.now)
+	require.NoError(t, err)
+	assert.Empty(t, none.Day, "no way is chosen")
+	b.must("way", Draft{Act: ActDecision, Body: Body{Outcome: "rebuild"}})
+	taken, err := PromiseFor(b.ledger, "", nil, b.now)
+	require.NoError(t, err)
+	assert.Equal(t, alone.Way, taken.Way)
+}
+
+// Nobody is promised a Saturday or a Sunday, and more in the same hands never
+// makes a day earlier.
+func TestPromisesAreWorkdaysAndOnlyGrow(t *testing.T) {
+	b := newBench(t)
+	b.ledger.Rebuild.Promised = "2026-12-04"
+	b.walkUntil("way")
+	rapid.Check(t, func(t *rapid.T) {
+		now := b.now.AddDate(0, 0, rapid.IntRange(0, 13).Draw(t, "days later"))
+		var open []OpenPromise
+		last := ""
+		for _, hours := range rapid.SliceOfN(rapid.Float64Range(0, 40), 0, 5).Draw(t, "hours") {
+			v, err := PromiseFor(b.ledger, "rebuild", open, now)
+			require.NoError(t, err)
+			day, err := time.Parse(time.DateOnly, v.Day)
+			require.NoError(t, err)
+			assert.NotContains(t, []time.Weekday{time.Saturday, time.Sunday}, day.Weekday())
+			assert.GreaterOrEqual(t, v.Day, last)
+			last = v.Day
+			due := now.AddDate(0, 0, rapid.IntRange(0, 20).Draw(t, "due")).Format(time.DateOnly)
+			open = append(open, OpenPromise{Promised: due, Hours: hours})
+		}
+	})
+}
+
+func ways(t require.TestingT, b *bench, change func([]decision.Option) []decision.Option) Draft {
+	raw, err := json.Marshal(change(append([]decision.Option(nil), b.ledger.Plan.Sheet.Ways...)))
+	require.NoError(t, err)
+	return Draft{Act: ActWays, Body: Body{Figure: raw}}
+}
+
+// Ranges that are known better for this unit, and a way of one's own, are
+// weighed and can be taken; the customer who agreed before is asked again.
+func TestTheWaysAreSaidForThisUnit(t *testing.T) {
+	b := newBench(t)
+	b.walkUntil("way")
+	decided := b.must("way", Draft{Act: ActDecision, Body: Body{Outcome: "rebuild"}})
+	b.must("way", yes("Nora Quill", 900))
+	said := b.must("way", ways(t, b, func(list []decision.Option) []decision.Option {
+		own := list[0]
+		own.ID, own.Says, own.Parts = "own", "Parts from the scrapped one", decision.Range{Low: 40, High: 60}
+		return append(list, own)
+	}))
+	status, needs := b.status("way")
+	assert.Equal(t, Open, status)
+	assert.Equal(t, "the customer's yes to what is decided now", needs)
+	b.must("way", Draft{Act: ActDecision, Supersedes: decided.ID, Body: Body{Outcome: "own"}})
+	assert.Equal(t, "Parts from the scrapped one", Costs(b.ledger).Way)
+	assert.InDelta(t, 50, *Costs(b.ledger).Lines[1].Estimated, 1e-9)
+	b.must("way", Draft{Act: ActStrike, Supersedes: said.ID, Body: Body{Reason: "it is sold"}})
+	assert.Empty(t, Costs(b.ledger).Way, "a way that is gone costs nothing")
+}
+
+func TestWaysThatCannotBeWeighed(t *testing.T) {
+	b := newBench(t)
+	b.walkUntil("way")
+	for what, x := range map[string]struct {
+		change func([]decision.Option) []decision.Option
+		at     string
+	}{
+		"one left out":        {func(l []decision.Option) []decision.Option { return l[1:] }, "figure: "},
+		"more at least":       {func(l []decision.Option) []decision.Option { l[0].Parts.Low = 1e6; return l }, "figure[0].parts.low: "},
+		"a chance above one":  {func(l []decision.Option) []decision.Option { l[0].Fail.High = 7; return l }, "figure[0].failure_chance.high: "},
+		"a way without words": {func(l []decision.Option) []decision.Option { l[0].Says = " "; return l }, "figure[0].says: "},
+		"one twice":           {func(l []decision.Option) []decision.Option { return append(l, l[0]) }, "].id: "},
+	} {
+		_, err := b.try("way", ways(t, b, x.change), mechanic)
+		require.ErrorContains(t, err, x.at, what)
+	}
+	_, err := b.try("way", Draft{Act: ActWays, Body: Body{Figure: json.RawMessage(`[{"id":7}]`)}}, mechanic)
+	require.ErrorContains(t, err, "figure")
+	_, err = b.try("identify", ways(t, b, func(l []decision.Option) []decision.Option { return l }), mechanic)
+	require.ErrorContains(t, err, "act: ")
+}
