@@ -59,18 +59,15 @@ func (b Book) noRoute(id string) error {
 // CopyAlong is CopyWith along a route as the shop goes it.
 func (b Book) CopyAlong(route Route, sheet SpecSheet) Copy {
 	sheet.Figures, route = b.figures(sheet), route.stacked(sheet.Stacks)
-	var cautions, materials, gauges []string
+	var cautions, materials []string
 	for _, step := range route.Steps() {
 		cautions, materials = append(cautions, step.AllCautions()...), append(materials, step.Materials...)
-		if step.Measure != nil {
-			gauges = append(gauges, step.Measure.Gauge)
-		}
 	}
 	c := Copy{
 		Route: route, Sheet: sheet, Causes: b.causesOf(route), Tests: withSeconds(b.testsOf(route)),
 		Cautions:    append([]Caution{}, only(b.Cautions, func(x Caution) bool { return slices.Contains(cautions, x.ID) })...),
 		Materials:   only(b.Materials, func(x Material) bool { return slices.Contains(materials, x.ID) }),
-		Instruments: append([]Instrument{}, only(b.Instruments, func(x Instrument) bool { return slices.Contains(gauges, x.Kind) })...),
+		Instruments: append([]Instrument{}, b.Instruments...), // a part is measured with any
 	}
 	if len(c.Materials) == 0 {
 		c.Materials = nil

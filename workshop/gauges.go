@@ -140,8 +140,21 @@ func (l Ledger) gauges(step *Step) ([]Gauge, error) {
 		}
 		own = all
 	}
+	if step.Measure == nil { // a part may be measured with any
+		return slices.DeleteFunc(with(own, l.Plan.Instruments), func(g Gauge) bool { return g.Ended }), nil
+	}
 	list := with(own, l.Plan.Gauges(step.Step))
 	return slices.DeleteFunc(list, func(g Gauge) bool { return g.Ended || g.Kind != step.Measure.Gauge }), nil
+}
+
+// gauges are what the step may be read with, as a screen shows them.
+func (v viewer) gauges() ([]GaugeView, error) {
+	gauges, err := v.ledger.gauges(v.step)
+	views := make([]GaugeView, 0, len(gauges))
+	for _, g := range gauges {
+		views = append(views, GaugeView{g, g.OverdueAt(v.now, v.state.zone)})
+	}
+	return views, err
 }
 
 // gaugeWords names what was read with, and says when its calibration was overdue.

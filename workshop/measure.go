@@ -231,7 +231,7 @@ func viewMeasure(v viewer, f StepFrame) (StepView, error) {
 	m, figures := v.step.Measure, v.state.on.figures
 	view := &MeasureStep{
 		StepFrame: f, Kind: book.Measure, Calc: m.Calc, Asks: []AskView{}, MinReadings: m.MinReadings, Units: quantity.ChoicesIn(v.state.units, m.Unit), Reckons: m.Reckons(),
-		Trials: v.state.Trials(v.step), GaugeKind: m.Gauge, Instruments: []GaugeView{},
+		Trials: v.state.Trials(v.step), GaugeKind: m.Gauge,
 	}
 	if limit, ok := v.state.on.sheet.Limits[limitOf(v.step)]; ok {
 		view.Limits = &limit
@@ -241,12 +241,9 @@ func viewMeasure(v viewer, f StepFrame) (StepView, error) {
 		view.Asks = append(view.Asks, AskView{a.ID, a.Text, a.Unit, a.Choices, a.Optional, figures[on], v.step.bindings.Feeds["entries."+a.ID]})
 	}
 	p := &proposal{ledger: v.ledger, state: v.state, step: v.step}
-	gauges, err := v.ledger.gauges(v.step)
-	if err != nil {
+	var err error
+	if view.Instruments, err = v.gauges(); err != nil {
 		return nil, err
-	}
-	for _, g := range gauges {
-		view.Instruments = append(view.Instruments, GaugeView{g, g.OverdueAt(v.now, v.state.zone)})
 	}
 	if view.Before, err = v.ledger.before(v.step.ID); err != nil {
 		return nil, err

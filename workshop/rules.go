@@ -38,7 +38,7 @@ var everywhere = []Act{ActNote, ActFound, ActTime, ActPromised, ActStrike, ActAc
 var fieldsOf = map[Act][]string{
 	ActOutcome:     {"outcome", "value", "minutes", "photo", "note"},
 	ActRemoved:     {"outcome", "name", "faces", "tray", "mark", "value", "damage", "bolts", "shaft", "behind", "photo", "note"},
-	ActVerdict:     {"outcome", "reason", "photo", "work", "wear"},
+	ActVerdict:     {"outcome", "reason", "photo", "work", "wear", "instrument"},
 	ActFitted:      {"outcome", "reason", "note"},
 	ActReading:     {"value", "outcome", "figure", "instrument", "note"},
 	ActFit:         {"pack", "note"},

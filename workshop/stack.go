@@ -24,7 +24,13 @@ var stackKind = kind{
 	accept: acceptPart,
 	view: func(v viewer, f StepFrame) (StepView, error) {
 		parts := v.state.stackOpen(v.step)
-		return &StackStep{StepFrame: f, Kind: book.Stack, Work: v.step.Work, Stack: parts, Wears: v.state.wears(parts), Works: works}, nil
+		view := &StackStep{StepFrame: f, Kind: book.Stack, Work: v.step.Work, Stack: parts, Wears: v.state.wears(parts), Works: works}
+		if v.step.Work != book.Inspect {
+			return view, nil
+		}
+		var err error
+		view.Gauges, err = v.gauges()
+		return view, err
 	},
 	usual: usualPart,
 	says:  partWords,
@@ -40,6 +46,8 @@ type StackStep struct {
 	Kind  book.Kind      `json:"kind" const:"stack"`
 	Work  book.StackWork `json:"work"`
 	Stack []StackPart    `json:"stack"`
+	// Gauges are what a part may be measured with, where parts are looked at.
+	Gauges []GaugeView `json:"gauges,omitempty"`
 	// Wears are what the sheet says of its parts; Works are the ways to rework one.
 	Wears map[string]book.Wear `json:"wears"`
 	Works []string             `json:"works"`

@@ -245,7 +245,11 @@ func (p *proposal) knownInstrument() error {
 	}
 	i := slices.IndexFunc(gauges, func(g Gauge) bool { return g.ID == p.draft.Instrument })
 	if i < 0 {
-		return input.At("instrument", idsOf(gauges, func(g Gauge) string { return g.ID }), "%q is no %s of this shop", p.draft.Instrument, p.step.Measure.Gauge)
+		kind := "gauge"
+		if p.step.Measure != nil {
+			kind = p.step.Measure.Gauge
+		}
+		return input.At("instrument", idsOf(gauges, func(g Gauge) string { return g.ID }), "%q is no %s of this shop", p.draft.Instrument, kind)
 	}
 	if copied, ok := p.ledger.Plan.Instrument(gauges[i].ID); !ok || (Gauge{Instrument: copied}) != gauges[i] {
 		p.draft.Gauge = &gauges[i]

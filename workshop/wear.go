@@ -1,6 +1,8 @@
 package workshop
 
 import (
+	"cmp"
+	"encoding/json"
 	"fmt"
 	"slices"
 	"strings"
@@ -17,13 +19,18 @@ import (
 
 // Worn is what was measured of a part.
 type Worn struct {
-	What  string       `json:"what"` // thickness, gap
-	Value quantity.Any `json:"value"`
-	New   quantity.Any `json:"new"`
-	Limit quantity.Any `json:"limit"`
-	Left  float64      `json:"left,omitempty"` // share of its life; set by us
-	Says  string       `json:"says,omitempty"` // set by us
+	What     string         `json:"what"`               // thickness, gap
+	Readings []quantity.Any `json:"readings,omitempty"` // as they were read; Value is what they say, then, set by us
+	Value    quantity.Any   `json:"value,omitzero"`
+	Sure     quantity.Any   `json:"sure,omitzero"` // to how much, from readings and gauge; set by us
+	New      quantity.Any   `json:"new"`
+	Limit    quantity.Any   `json:"limit"`
+	Left     float64        `json:"left,omitempty"` // share of its life; set by us
+	Says     string         `json:"says,omitempty"` // set by us
 }
+
+// mostReadings of one part.
+const mostReadings = 20
 
 // works are the ways to rework a part.
 var works = []string{"polish", "dress", "deburr", "reface", "straighten", "wire", "stake"}
@@ -41,40 +48,137 @@ func (p *proposal) workedOn() error {
 }
 
 // worn works out what is left of a part that was measured, and asks why one
-// beyond its limit is used again.
+// beyond its limit, or too close to it to tell, is used again.
 func (p *proposal) worn(part StackPart) error {
 	w := p.draft.Wear
 	if w == nil {
+		if p.draft.Instrument != "" {
+			return input.At("instrument", "nothing, unless the part is measured", "nothing was measured with %q", p.draft.Instrument)
+		}
 		return nil
 	}
-	var faults input.Fields
-	if w.What = strings.TrimSpace(w.What); w.What == "" || utf8.RuneCountInString(w.What) > mostSaid {
-		faults.Add("wear.what", "what was measured: thickness, gap", "nothing was said, or too much")
+	if err := w.check(); err != nil {
+		return err
 	}
-	if !w.Value.IsSaid() {
-		faults.Add("wear.value", "what was measured, with its unit", "missing")
+	if err := p.knownInstrument(); err != nil {
+		return err
 	}
-	for name, q := range map[string]quantity.Any{"new": w.New, "limit": w.Limit} {
-		if !q.IsSaid() || (w.Value.IsSaid() && q.Dimension() != w.Value.Dimension()) {
-			faults.Add("wear."+name, "a "+string(w.Value.Dimension()), "missing, or of another kind")
-		}
-	}
-	if err := faults.Err(); err != nil {
+	if err := p.wornByReadings(w); err != nil {
 		return err
 	}
 	left, err := metrology.LifeLeft(w.Value.SI(), w.New.SI(), w.Limit.SI())
 	if err != nil {
 		return input.Below("wear", err)
 	}
-	w.Left, w.Says = left, fmt.Sprintf("%s %s, limit %s", w.What, w.Value, w.Limit)
-	p.verdict = metrology.In
-	if left < 0 {
-		p.verdict = metrology.Out
-		if p.draft.Outcome == partReuse {
-			return p.reason("why " + part.Name + " is used beyond its limit")
+	w.Left, w.Says = left, p.wornWords(w)
+	if p.verdict != metrology.Undecided {
+		if p.verdict = metrology.In; left < 0 {
+			p.verdict = metrology.Out
 		}
 	}
+	switch {
+	case p.draft.Outcome != partReuse || p.verdict == metrology.In:
+		return nil
+	case p.verdict == metrology.Out:
+		return p.reason("why " + part.Name + " is used beyond its limit")
+	}
+	return p.reason("why " + part.Name + " is used again so close to its limit, or more readings")
+}
+
+// check: it is said what was measured, what was read, and against what.
+func (w *Worn) check() error {
+	var faults input.Fields
+	if w.What = strings.TrimSpace(w.What); w.What == "" || utf8.RuneCountInString(w.What) > mostSaid {
+		faults.Add("wear.what", "what was measured: thickness, gap", "nothing was said, or too much")
+	}
+	read := w.Value
+	switch n := len(w.Readings); {
+	case n > mostReadings:
+		faults.Add("wear.readings", "1 to 20 readings", "%d readings were given", n)
+	case n > 0:
+		read = w.Readings[0]
+	}
+	if !read.IsSaid() {
+		faults.Add("wear.value", "what was measured, with its unit", "missing")
+	}
+	for i, r := range w.Readings {
+		if r.Dimension() != read.Dimension() {
+			faults.Add(input.Index("wear.readings", i), "all readings of one kind", "a %s among readings of %s", r.Dimension(), read.Dimension())
+		}
+	}
+	for name, q := range map[string]quantity.Any{"new": w.New, "limit": w.Limit} {
+		if !q.IsSaid() || (read.IsSaid() && q.Dimension() != read.Dimension()) {
+			faults.Add("wear."+name, "a "+string(read.Dimension()), "missing, or of another kind")
+		}
+	}
+	w.Sure = quantity.Any{}
+	return faults.Err()
+}
+
+// wornByReadings works out what several readings, or one with a known gauge,
+// say of the part: their mean, how sure it is, and whether its limit lies
+// beyond doubt. A bare value says itself.
+func (p *proposal) wornByReadings(w *Worn) error {
+	read := w.Readings
+	if len(read) == 0 {
+		read = []quantity.Any{w.Value}
+	}
+	gauge, err := p.gaugeInHand(w)
+	if err != nil {
+		return err
+	}
+	in := metrology.ReadingSetIn{Readings: read, Instrument: gauge}
+	if len(read) == 1 && in.Instrument == nil {
+		w.Value = read[0]
+		return nil
+	}
+	if in.Upper = w.Limit; w.New.SI() > w.Limit.SI() {
+		in.Lower, in.Upper = w.Limit, quantity.Any{}
+	}
+	raw, err := json.Marshal(in)
+	if err != nil {
+		return err
+	}
+	c, _ := calculators.Named("reading-set")
+	result, verdict, err := c.Judge(raw)
+	if err != nil {
+		return input.Below("wear", err)
+	}
+	var out metrology.ReadingSetOut
+	if err := json.Unmarshal(result, &out); err != nil {
+		return err
+	}
+	w.Value, w.Sure = out.Mean, out.Uncertainty
+	if out.Uncertainty.IsSaid() {
+		p.verdict = verdict
+	}
+	p.result, p.method = result, c.Method()
 	return nil
+}
+
+// gaugeInHand is what a part was read with; it reads what the limit is in.
+func (p *proposal) gaugeInHand(w *Worn) (*metrology.Instrument, error) {
+	if p.draft.Instrument == "" {
+		return nil, nil
+	}
+	copied, _ := p.ledger.Plan.Instrument(p.draft.Instrument)
+	g := cmp.Or(p.draft.Gauge, &Gauge{Instrument: copied})
+	if g.Resolution.Dimension() != w.Limit.Dimension() {
+		return nil, input.At("instrument", "a gauge that reads a "+string(w.Limit.Dimension()), "%s does not", g.Name)
+	}
+	return &metrology.Instrument{Name: g.Name, Resolution: g.Resolution, MPE: g.MPE, Repeatability: g.Repeatability}, nil
+}
+
+// wornWords: "ring gap 0.62 mm ± 0.02 mm from 3 readings, limit 0.6 mm".
+func (p *proposal) wornWords(w *Worn) string {
+	words := fmt.Sprintf("%s %s", w.What, w.Value)
+	if w.Sure.IsSaid() {
+		words += fmt.Sprintf(" ± %.2g %s", w.Sure.Value, w.Sure.Unit.Symbol)
+	}
+	if n := len(w.Readings); n > 1 {
+		words += " from " + several(n, "reading", "readings")
+	}
+	return words + ", limit " + w.Limit.String()
 }
 
 func verdictWords(b Body) string {

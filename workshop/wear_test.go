@@ -1,12 +1,14 @@
 package workshop_test
 
 import (
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
 	"handwerk/core/metrology"
+	"handwerk/core/quantity"
 	"handwerk/core/quantity/quantitytest"
 	. "handwerk/workshop"
 )
@@ -37,6 +39,57 @@ func TestAPartIsMeasuredAgainstNewAndLimit(t *testing.T) {
 	v, err := MakeStep(b.ledger, "parts-here", mechanic, b.now)
 	require.NoError(t, err)
 	assert.Equal(t, "groove 8.3 mm, limit 8.2 mm", lineOf(t, v.(*OrderStep), "strip.sleeve").Why, "the list says what was measured")
+}
+
+// Three readings and a gauge say how sure the figure is: mean, spread and scale
+// by the reading set. Far from its limit the part is in or out, close to it
+// nobody can tell, and using it again wants a reason.
+func TestAPartIsReadSeveralTimes(t *testing.T) {
+	b := newBench(t)
+	b.walkUntil("parts")
+	read := func(values ...string) *Worn {
+		w := worn(t, "pad", "1 mm", "6 mm", "5.2 mm")
+		w.Value = quantity.Any{}
+		for _, v := range values {
+			w.Readings = append(w.Readings, quantitytest.Any(t, v))
+		}
+		return w
+	}
+	for name, x := range map[string]struct {
+		readings []string
+		want     metrology.Verdict
+	}{
+		"in":        {[]string{"5.60 mm", "5.62 mm", "5.61 mm"}, metrology.In},
+		"out":       {[]string{"5.00 mm", "5.02 mm", "5.01 mm"}, metrology.Out},
+		"undecided": {[]string{"5.18 mm", "5.24 mm", "5.20 mm"}, metrology.Undecided},
+		"one":       {[]string{"5.60 mm"}, metrology.In},
+	} {
+		b := *b
+		if x.want != metrology.In {
+			_, err := b.try("parts", verdict("fork", "reuse", Body{Wear: read(x.readings...), Instrument: "caliper-1"}), lead)
+			require.ErrorContains(t, err, "reason:", name)
+		}
+		e := b.must("parts", verdict("fork", "rework", Body{Wear: read(x.readings...), Instrument: "caliper-1", Reason: "dressed"}))
+		assert.Equal(t, x.want, e.Verdict, name)
+		assert.True(t, e.Said().Wear.Sure.IsSaid(), name)
+		assert.Contains(t, e.Method, "reading-set")
+	}
+	e := b.must("parts", verdict("fork", "reuse", Body{Wear: read("5.60 mm", "5.62 mm", "5.61 mm"), Instrument: "caliper-1"}))
+	// By hand: mean 5.61, s 0.01, u_A = 0.01/sqrt 3, u_res = 0.02/(2 sqrt 3), u_mpe = 0.03/sqrt 3; U is about 0.04.
+	assert.InDelta(t, 5.61e-3, e.Said().Wear.Value.SI(), 1e-9)
+	assert.InDelta(t, (5.61-5.2)/(6-5.2), e.Said().Wear.Left, 1e-6)
+	assert.Contains(t, says(t, b, "parts", e.ID), "pad 5.61 mm ± 0.0")
+	assert.Contains(t, says(t, b, "parts", e.ID), "from 3 readings, limit 5.2 mm")
+
+	for names, d := range map[string]Draft{
+		"instrument: ":       verdict("gear", "reuse", Body{Wear: read("5.6 mm"), Instrument: "beam-1"}),
+		"instrument:":        verdict("gear", "reuse", Body{Instrument: "caliper-1"}),
+		"wear.readings[1]: ": verdict("gear", "reuse", Body{Wear: read("5.6 mm", "3 N·m")}),
+		"wear.readings: ":    verdict("gear", "reuse", Body{Wear: read(slices.Repeat([]string{"5.6 mm"}, 21)...)}),
+	} {
+		_, err := b.try("parts", d, mechanic)
+		require.ErrorContains(t, err, names)
+	}
 }
 
 func TestWhatNoVerdictTakes(t *testing.T) {

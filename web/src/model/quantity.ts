@@ -25,6 +25,12 @@ export function paired(q: Quantity, units: Units, difference = false): Quantity 
   return { value: convert(q.value, from, to, difference), unit: to.symbol };
 }
 
+/** That both measure the same: a length, a torque. */
+export function sameKind(a: string, b: string, units: Units): boolean {
+  const kind = (symbol: string) => units?.find((u) => u.symbol === symbol)?.dimension;
+  return kind(a) !== undefined && kind(a) === kind(b);
+}
+
 /** A value in another unit, for drawing on one scale. */
 export function inUnit(q: Quantity, symbol: string, units: Units): number {
   const from = units?.find((u) => u.symbol === q.unit);
@@ -59,7 +65,7 @@ export const isQuantity = (x: unknown): x is Quantity =>
 /** A quantity as JSON may have it: an object, or a text like "-5 in". */
 export function asQuantity(said: unknown): Quantity | undefined {
   if (isQuantity(said)) return said;
-  const [, number, unit] = (typeof said === "string" && /^\s*([-+]?[\d.]+)\s*(\S.*)$/.exec(said)) || [];
+  const [, number, unit] = (typeof said === "string" && /^\s*([-+]?[\d.]+)\s*([^\s\d.].*)$/.exec(said)) || [];
   return number && unit ? { value: Number(number), unit } : undefined;
 }
 

@@ -4340,6 +4340,7 @@ export interface components {
             entries: components["schemas"]["EntryView"][];
             figures?: components["schemas"]["FigureView"][];
             gate: string[];
+            gauges?: components["schemas"]["GaugeView"][];
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -4816,8 +4817,10 @@ export interface components {
             left?: number;
             limit: components["schemas"]["Quantity"];
             new: components["schemas"]["Quantity"];
+            readings?: components["schemas"]["Quantity"][];
             says?: string;
-            value: components["schemas"]["Quantity"];
+            sure?: components["schemas"]["Quantity"];
+            value?: components["schemas"]["Quantity"];
             what: string;
         };
         Wrench: {

@@ -1,13 +1,14 @@
 import { useState } from "react";
 import type { Answer } from "../../model/types";
-import { lifeLeft, lifeWords, wornOf } from "../../model/wear";
-import { say as sayQuantity } from "../../model/quantity";
+import { lifeLeft, lifeWords, readingSet, wornOf } from "../../model/wear";
+import { sameKind, say as sayQuantity } from "../../model/quantity";
 import { Answers } from "../../parts/Answers";
 import { Button } from "../../parts/Button";
-import { useUnits } from "../../parts/data";
+import { useCalculator, useUnits } from "../../parts/data";
 import { Field } from "../../parts/Field";
 import { useKept } from "../../parts/kept";
 import { useKey } from "../../parts/keys";
+import { ReadWith } from "../measure/ReadWith";
 import type { PartProps } from "./acts";
 import { LifeLine } from "./LifeLine";
 import { Once } from "./Once";
@@ -31,7 +32,7 @@ export function InspectPart(p: PartProps) {
         outcome,
         ...(reason.trim() && { reason }),
         ...(outcome === "rework" && work && { work }),
-        ...(wear.worn && { wear: wear.worn }),
+        ...(wear.worn && { wear: wear.worn, ...(wear.gauge && { instrument: wear.gauge }) }),
       },
       () => {
         setReason(usual);
@@ -41,7 +42,7 @@ export function InspectPart(p: PartProps) {
     );
   const wants = (x: Answer) => {
     if (reason.trim() !== "") return false;
-    if (x.id === "reuse") return wear.left !== undefined && wear.left < 0;
+    if (x.id === "reuse") return wear.unsure || (wear.left !== undefined && wear.left < 0);
     return x.reason === true && !(x.id === "replace" && wear.worn);
   };
   return (
@@ -95,11 +96,22 @@ function useWear({ view, part, correcting }: PartProps) {
   const text = (q: { value: number; unit: string } | undefined) => (q ? sayQuantity(q, units) : "");
   const [open, setOpen] = useState(sheet !== undefined || was !== undefined);
   const [what, setWhat] = useKept(`${place}.what`, was?.what ?? sheet?.what ?? "");
-  const [value, setValue] = useKept(`${place}.value`, text(was?.value));
+  const [value, setValue] = useKept(`${place}.value`, was?.readings?.map(text).join(" ") ?? text(was?.value));
   const [fresh, setFresh] = useKept(`${place}.new`, text(was?.new ?? sheet?.new));
   const [limit, setLimit] = useKept(`${place}.limit`, text(was?.limit ?? sheet?.limit));
+  const [gauge, setGauge] = useKept(`${view.step.id}.gauge`);
   const worn = open ? wornOf({ what, value, new: fresh, limit }) : undefined;
-  const left = worn && lifeLeft(worn);
+  const kind = worn?.limit ?? sheet?.limit;
+  const gauges = (view.gauges ?? []).filter((g) =>
+    sameKind(g.resolution?.unit ?? "", kind?.unit ?? "mm", units),
+  );
+  const readWith = gauges.find((g) => g.id === gauge);
+  const read = useCalculator("reading-set", worn && readingSet(worn, readWith)).data;
+  const asked = worn !== undefined && readingSet(worn, readWith) !== undefined;
+  const unsure = asked && read?.verdict === "undecided";
+  const shown =
+    worn && asked && read?.uncertainty ? { ...worn, value: read.mean, sure: read.uncertainty } : worn;
+  const left = shown && lifeLeft(shown);
   const fields = open ? (
     <div className="flex flex-wrap gap-2 items-end grow">
       <Field
@@ -109,14 +121,28 @@ function useWear({ view, part, correcting }: PartProps) {
         onValue={setWhat}
         className="basis-[120px] grow"
       />
-      <Field label="It has" value={value} onValue={setValue} inputMode="decimal" className="basis-[90px]" />
+      <Field
+        label="It has, once or several times"
+        value={value}
+        onValue={setValue}
+        inputMode="text"
+        className="basis-[170px]"
+      />
       <Field label="As new" value={fresh} onValue={setFresh} inputMode="decimal" className="basis-[100px]" />
       <Field label="Limit" value={limit} onValue={setLimit} inputMode="decimal" className="basis-[100px]" />
+      <ReadWith
+        kind=""
+        instruments={[{ id: "", kind: "", name: "no gauge named" }, ...gauges]}
+        value={readWith?.id ?? ""}
+        onPick={setGauge}
+      />
       {worn && (
         <p role="status" className="min-h-11 flex gap-3 items-center">
-          <LifeLine worn={worn} units={units} />
+          <LifeLine worn={shown ?? worn} units={units} />
           {left !== undefined && (
-            <b className={`font-semibold ${left < 0 ? "text-out" : "text-in"}`}>{lifeWords(left)}</b>
+            <b className={`font-semibold ${unsure ? "text-undecided" : left < 0 ? "text-out" : "text-in"}`}>
+              {unsure ? "too close to its limit to tell" : lifeWords(left)}
+            </b>
           )}
         </p>
       )}
@@ -129,7 +155,7 @@ function useWear({ view, part, correcting }: PartProps) {
   const clear = () => {
     for (const set of [setWhat, setValue, setFresh, setLimit]) set("");
   };
-  return { worn, left, fields, clear };
+  return { worn, left, unsure, gauge: readWith?.id ?? "", fields, clear };
 }
 
 type JudgeProps = { hint: string; id: string; text: string; disabled: boolean; onPick: () => void };
