@@ -59,15 +59,20 @@ func (b Book) noRoute(id string) error {
 // CopyAlong is CopyWith along a route as the shop goes it.
 func (b Book) CopyAlong(route Route, sheet SpecSheet) Copy {
 	sheet.Figures, route = b.figures(sheet), route.stacked(sheet.Stacks)
-	var cautions, materials []string
+	var cautions, materials, gauges []string
+	anyGauge := false // a part that is looked at may be measured with any
 	for _, step := range route.Steps() {
 		cautions, materials = append(cautions, step.AllCautions()...), append(materials, step.Materials...)
+		anyGauge = anyGauge || step.Work == Inspect
+		if step.Measure != nil {
+			gauges = append(gauges, step.Measure.Gauge)
+		}
 	}
 	c := Copy{
 		Route: route, Sheet: sheet, Causes: b.causesOf(route), Tests: withSeconds(b.testsOf(route)),
 		Cautions:    append([]Caution{}, only(b.Cautions, func(x Caution) bool { return slices.Contains(cautions, x.ID) })...),
 		Materials:   only(b.Materials, func(x Material) bool { return slices.Contains(materials, x.ID) }),
-		Instruments: append([]Instrument{}, b.Instruments...), // a part is measured with any
+		Instruments: append([]Instrument{}, only(b.Instruments, func(x Instrument) bool { return anyGauge || slices.Contains(gauges, x.Kind) })...),
 	}
 	if len(c.Materials) == 0 {
 		c.Materials = nil

@@ -101,6 +101,12 @@ func TestGaugesAreTheShopsOfThatKind(t *testing.T) {
 	_, known := c.Instrument("w")
 	assert.False(t, known)
 	assert.Empty(t, c.Gauges(step("a")))
+
+	look := Step{ID: "look", Kind: Stack, Title: "Look", Say: "x", Of: "a", Work: Inspect}
+	b.Routes[0].Stations[0].Steps = append(b.Routes[0].Stations[0].Steps, look)
+	c, err = b.Copy("r", "s")
+	require.NoError(t, err)
+	assert.Len(t, c.Instruments, 3, "a part that is looked at may be measured with any")
 }
 
 // A test that repeats an earlier one without items takes those.
