@@ -6,6 +6,7 @@ import (
 	"reflect"
 	"regexp"
 	"strings"
+	"sync"
 
 	"github.com/swaggest/jsonschema-go"
 	"github.com/swaggest/openapi-go"
@@ -22,8 +23,9 @@ import (
 
 var pathParameter = regexp.MustCompile(`:(\w+)`)
 
-// Document is the OpenAPI 3.1 document of all endpoints.
-func Document() ([]byte, error) { return openAPI((&api{}).endpoints()) }
+// Document is the OpenAPI 3.1 document of all endpoints. The code alone says
+// it, so that it is written once, when somebody asks.
+var Document = sync.OnceValues(func() ([]byte, error) { return openAPI((&api{}).endpoints()) })
 
 // endpoints lists every operation of the API.
 func (a *api) endpoints() []endpoint {
