@@ -41,6 +41,13 @@ func (p *Person) goOn(step string) {
 	p.at(step)
 }
 
+// unfoldAny opens what is folded away, if anything is.
+func (p *Person) unfoldAny(name string) {
+	if p.MustEval(`name => !!document.querySelector('button[name="' + name + '"][aria-expanded=false]')`, name).Bool() {
+		p.unfold(name)
+	}
+}
+
 func (p *Person) decide(choice, reason string) {
 	p.Choose(choice)
 	if reason != "" {

@@ -24,6 +24,7 @@ describe("what was turned and what it showed", () => {
       "the engine drives, wheels on the ground",
     );
     expect(seenWords([{ shaft: "right", way: "opposite" }], "drags")).toBe("right turns back, it drags");
+    expect(seenWords([{ shaft: "left" }, { shaft: "right", way: "still" }], undefined)).toBe("right stands");
   });
 
   it("shades a member by the explanations that name it; pairs only where no single one does", () => {

@@ -36,12 +36,13 @@ export function doneWords(o: Observation): string {
     .join(", ");
 }
 
-/** What was seen or felt; the same words for what a sound line would show. */
+/** What was seen or felt, as far as it was said; the same words for what a sound line would show. */
 export function seenWords(
-  moved: readonly S["DrivelineMotion"][] | undefined,
+  moved: readonly Partial<S["DrivelineMotion"]>[] | undefined,
   felt: string | undefined,
 ): string {
-  const parts = (moved ?? []).map((m) => `${shaftWords(m.shaft)} ${wayWords(m.way)}`);
+  const said = (moved ?? []).flatMap(({ shaft, way }) => (shaft && way ? { shaft, way } : []));
+  const parts = said.map((m) => `${shaftWords(m.shaft)} ${wayWords(m.way)}`);
   if (felt) parts.push(feels[felt] ?? felt);
   return parts.join(", ");
 }
