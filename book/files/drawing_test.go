@@ -8,6 +8,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"handwerk/core/driveline"
+	"handwerk/core/driveline/drivelinetest"
 )
 
 // Every driveline that ships, on a sheet or to begin one with, can be drawn:
@@ -42,5 +43,9 @@ func TestEveryDrivelineThatShipsIsDrawn(t *testing.T) {
 		}
 		assert.Equal(t, len(members), drawn, name)
 		assert.GreaterOrEqual(t, len(d.Lines), 2*len(members), name)
+		t.Run(name, func(t *testing.T) {
+			drivelinetest.Apart(t, d)
+			drivelinetest.Uncrossed(t, d)
+		})
 	}
 }

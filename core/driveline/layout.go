@@ -47,7 +47,8 @@ type Line struct {
 // them overlap and no lines cross. The source of the drive (the end nearest to
 // the engine) stands above where the line first parts; what drives the front
 // goes to the left, the rear to the right, and the two sides of an axle go
-// across. What closes a ring, as a lock beside a differential, runs below.
+// across. What closes a ring, as a lock beside a differential, finds its way between;
+// with one ring nothing is crossed.
 func Draw(in DrawIn) (Drawing, error) {
 	var c input.Checks
 	if len(in.Members) < 1 || len(in.Members) > maxMembers {
@@ -214,8 +215,8 @@ func (l *layout) size(i int) float64 {
 // gap between the middles of two that follow each other.
 func (l *layout) gap(a, b int) float64 { return (l.size(a) + l.size(b)) / 2 }
 
-// draw makes the lines: of the tree straight or round one corner, of the rings
-// along a lane of their own below everything.
+// draw makes the lines: of the tree straight or round one corner, then those
+// that close rings between them.
 func (l *layout) draw() {
 	for i, v := range l.v {
 		for _, k := range v.kids {
@@ -227,24 +228,7 @@ func (l *layout) draw() {
 			l.line(i, k, points)
 		}
 	}
-	_, bottom := l.reach(l.all())
-	for n, ring := range l.rings {
-		a, b := l.v[ring[0]], l.v[ring[1]]
-		lane := bottom + 0.5*float64(n+1)
-		aside := 0.35
-		if b.x < a.x {
-			aside = -aside
-		}
-		l.line(ring[0], ring[1], [][2]float64{{a.x, a.y}, {a.x + aside, a.y}, {a.x + aside, lane}, {b.x - aside, lane}, {b.x - aside, b.y}, {b.x, b.y}})
-	}
-}
-
-func (l *layout) all() []int {
-	list := make([]int, len(l.v))
-	for i := range list {
-		list[i] = i
-	}
-	return list
+	l.closeRings()
 }
 
 func (l *layout) line(a, b int, points [][2]float64) {

@@ -56,17 +56,16 @@ function Drawing({ out, input, given, questions, acts, say, onTyping, busy, prev
 type Seen = NonNullable<Props["input"]["observations"]>;
 
 function marksOf(out: Out | undefined, seen: Seen, at: string | undefined): Record<string, Mark> {
-  const marks: Record<string, Mark> = at ? { [at]: { look: "chosen" } } : {};
+  const marks: Record<string, Mark> = {};
   for (const o of seen) {
     for (const name of [o.turned, ...(o.with ?? [])]) if (name) marks[name] = { says: "turned" };
     for (const name of o.held ?? []) marks[name] = { says: "held" };
     for (const m of o.moved ?? []) if (m.way) marks[m.shaft] = { says: wayWords(m.way) };
   }
   moving(marks, seen.at(-1), out?.nominal[seen.length - 1]);
-  if (!out) return marks;
-  const named = suspects(out);
-  for (const id of out.cleared) marks[id] = { look: "cleared" };
-  for (const [id] of named) marks[id] = { look: "suspect" };
+  for (const id of out?.cleared ?? []) marks[id] = { look: "cleared" };
+  for (const [id] of out ? suspects(out) : []) marks[id] = { look: "suspect" };
+  if (at) marks[at] = { ...marks[at], look: "chosen" };
   return marks;
 }
 
@@ -191,12 +190,14 @@ function Meaning({ out, preview, input }: Props) {
 }
 
 function headOf(out: NonNullable<Out>, preview: boolean, n: number): string {
-  const lead = preview ? "With this, " : "";
-  if (out.sound) return `${lead}nothing need be wrong`;
-  if (n === 0) return `${lead}no explanation fits all of it`;
-  return n === 1
-    ? `${lead}one explanation fits all seen so far`
-    : `${lead}${n} explanations fit all seen so far`;
+  const says = out.sound
+    ? "nothing need be wrong"
+    : n === 0
+      ? "no explanation fits all of it"
+      : n === 1
+        ? "one explanation fits all seen so far"
+        : `${n} explanations fit all seen so far`;
+  return preview ? `With this, ${says}` : says.charAt(0).toUpperCase() + says.slice(1);
 }
 
 export default bench<"driveline">({ calc: "driveline", Drawing, Meaning });
