@@ -1,21 +1,23 @@
 import type { ReactNode } from "react";
 
-/** A drawing in its frame, with the title block at the lower right. */
-export function Frame({
-  label,
-  block,
-  side,
-  children,
-}: {
+type Props = {
   label: string;
   block?: [string, string][];
   side?: ReactNode;
+  /** The drawing takes the whole width; what stands at its side stands below. */
+  wide?: boolean;
   children: ReactNode;
-}) {
+};
+
+const beside =
+  "basis-[232px] grow-0 max-[900px]:grow border-l max-[900px]:border-l-0 max-[900px]:border-t flex-col justify-between";
+
+/** A drawing in its frame, with the title block at the lower right. */
+export function Frame({ label, block, side, wide, children }: Props) {
   return (
     <figure className="border border-ink mt-3.5 flex flex-wrap" aria-label={label}>
       <div
-        className="grow basis-[320px] min-w-0 overflow-x-auto p-2"
+        className={`grow min-w-0 overflow-x-auto p-2 ${wide ? "basis-full" : "basis-[320px]"}`}
         tabIndex={0}
         role="group"
         aria-label={`${label}, drawing`}
@@ -23,10 +25,10 @@ export function Frame({
         {children}
       </div>
       {(side || block) && (
-        <div className="basis-[232px] grow-0 max-[900px]:grow border-l max-[900px]:border-l-0 max-[900px]:border-t border-ink flex flex-col justify-between">
-          <div>{side}</div>
+        <div className={`border-ink flex ${wide ? "basis-full border-t items-stretch" : beside}`}>
+          <div className={wide ? "grow" : ""}>{side}</div>
           {block && (
-            <dl className="border-t border-ink text-tiny">
+            <dl className={`border-ink text-tiny ${wide ? "border-l min-w-[232px]" : "border-t"}`}>
               {block.map(([k, v]) => (
                 <div
                   key={k}

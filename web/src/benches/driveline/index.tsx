@@ -32,6 +32,7 @@ function Drawing({ out, input, given, questions, acts, say, onTyping, busy, prev
     <>
       <Frame
         label={given.title}
+        wide
         block={[
           ["sheet", given.sheet],
           ["method", out?.method ?? "driveline"],
@@ -88,13 +89,13 @@ function moving(
 }
 
 function Key({ out }: { out: Out | undefined }) {
-  if (!out) return <p className="p-3 text-quiet text-note">Nothing has been turned yet.</p>;
+  if (!out) return <p className="px-3 py-2 text-quiet text-note">Nothing has been turned yet.</p>;
   const rows = [
     ["suspect", "var(--out)", suspects(out).size],
     ["cleared", "var(--in)", out.cleared.length],
   ] as const;
   return (
-    <ul className="p-3 text-note">
+    <ul className="px-3 py-2 text-note flex flex-wrap gap-x-6">
       {rows.map(([word, colour, n]) => (
         <li key={word} className="flex gap-2 items-center">
           <svg width={22} height={12} aria-hidden="true">

@@ -178,7 +178,7 @@ function Label({ text, place: p, low, strong, said }: LabelProps) {
   const wheel = p.what === "end" && p.across;
   return (
     <text
-      y={p.what === "shaft" ? 22 : wheel && !low ? -19 : wheel ? 31 : 36}
+      y={p.what === "shaft" ? 22 : wheel && !low ? -27 : wheel ? 31 : 36}
       textAnchor="middle"
       fontSize={14}
       fontWeight={strong ? 600 : 400}
