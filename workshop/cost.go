@@ -138,9 +138,17 @@ func Costs(l Ledger) Cost {
 	sum := CostLine{ID: "sum", Title: "All"}
 	if way, ok := s.wayTaken(); ok {
 		c.Way = way.Says
-		estimated, hours := usually(way.Parts), usually(way.Hours)*c.Rate
-		total := estimated + hours
-		parts.Estimated, work.Estimated, sum.Estimated = &estimated, &hours, &total
+		total := 0.0
+		for _, x := range []struct {
+			line *CostLine
+			sum  float64
+		}{{&work, usually(way.Hours) * c.Rate}, {&parts, usually(way.Parts)}, {&fluids, usually(way.Fluids)}, {&outside, usually(way.Outside)}} {
+			if x.sum > 0 || x.line == &work || x.line == &parts {
+				x.line.Estimated = &x.sum
+			}
+			total += x.sum
+		}
+		sum.Estimated = &total
 	}
 	for _, x := range []CostLine{work, parts, fluids, outside} {
 		sum.SoFar, sum.Coming = cents(sum.SoFar+x.SoFar), cents(sum.Coming+x.Coming)

@@ -32,6 +32,8 @@ type Option struct {
 	Fail     Range   `json:"failure_chance"` // of having to do it again within the warranty
 	FailCost Range   `json:"failure_cost"`
 	Warranty float64 `json:"warranty_months,omitempty"`
+	Fluids   Range   `json:"fluids,omitzero"`  // oil, grease, sealant, beside the parts
+	Outside  Range   `json:"outside,omitzero"` // work that is sent out
 }
 
 // In asks which way to go.
@@ -76,8 +78,8 @@ const (
 	mostOptions = 12
 )
 
-// Decide draws from triangular (or even) ranges, seeded: cost = parts + hours
-// x rate + standing days + a failure, if one falls due; days = waiting + hours
+// Decide draws from triangular (or even) ranges, seeded: cost = parts + fluids +
+// outside work + hours x rate + standing days + a failure, if one falls due; days = waiting + hours
 // over hours per day, where the work promised before is done while one waits.
 // Promise the day that holds in 80 % of the draws.
 // Source: Monte Carlo; triangular distributions as usual for expert ranges.
@@ -90,13 +92,19 @@ func Decide(in In) (Out, error) {
 	costs, days := make([][]float64, len(in.Options)), make([][]float64, len(in.Options))
 	out := Out{}
 	for i, o := range in.Options {
-		var inputs [5][]float64
+		var inputs [len(inputNames)][]float64
 		for range draws {
-			x := [5]float64{o.Parts.draw(rng), o.Hours.draw(rng), o.Waiting.draw(rng), o.Fail.draw(rng), o.FailCost.draw(rng)}
+			x := [len(inputNames)]float64{o.Parts.draw(rng), o.Hours.draw(rng), o.Waiting.draw(rng), o.Fail.draw(rng), o.FailCost.draw(rng)}
 			d := max(x[2], in.Ahead/perDay) + x[1]/perDay
 			cost := x[0] + x[1]*in.Rate + d*in.DayCost
 			if rng.Float64() < x[3] {
 				cost += x[4]
+			}
+			for k, r := range [2]Range{o.Fluids, o.Outside} {
+				if r != (Range{}) { // nothing is drawn for what is not there: the rest stays as it was
+					x[5+k] = r.draw(rng)
+					cost += x[5+k]
+				}
 			}
 			costs[i], days[i] = append(costs[i], cost), append(days[i], d)
 			for k, v := range x {
@@ -139,13 +147,13 @@ func (r Range) Times(f float64) Range {
 	return out
 }
 
-var inputNames = [5]string{"the parts", "the hours", "the waiting", "the chance of failure", "the cost of a failure"}
+var inputNames = [7]string{"the parts", "the hours", "the waiting", "the chance of failure", "the cost of a failure", "the fluids", "the outside work"}
 
-func (in In) weigh(o Option, costs, days []float64, inputs [5][]float64) Weighed {
+func (in In) weigh(o Option, costs, days []float64, inputs [len(inputNames)][]float64) Weighed {
 	mean, dev := stat.MeanStdDev(costs, nil)
 	w := Weighed{ID: o.ID, Says: o.Says, Mean: mean, Error: dev / math.Sqrt(float64(len(costs)))}
 	strongest := -1.0
-	for k, r := range [5]Range{o.Parts, o.Hours, o.Waiting, o.Fail, o.FailCost} {
+	for k, r := range [len(inputNames)]Range{o.Parts, o.Hours, o.Waiting, o.Fail, o.FailCost, o.Fluids, o.Outside} {
 		if r.High == r.Low || dev == 0 {
 			continue // what does not vary, nothing hangs on
 		}
@@ -192,7 +200,7 @@ func (in In) check() (draws int, perDay float64, err error) {
 			name  string
 			r     Range
 			limit float64
-		}{{"parts", o.Parts, 1e9}, {"labour_hours", o.Hours, 1e5}, {"waiting_days", o.Waiting, 1e4}, {"failure_chance", o.Fail, 1}, {"failure_cost", o.FailCost, 1e9}} {
+		}{{"parts", o.Parts, 1e9}, {"labour_hours", o.Hours, 1e5}, {"waiting_days", o.Waiting, 1e4}, {"failure_chance", o.Fail, 1}, {"failure_cost", o.FailCost, 1e9}, {"fluids", o.Fluids, 1e9}, {"outside", o.Outside, 1e9}} {
 			r.r.check(&c, input.Join(at, r.name), r.limit)
 		}
 	}

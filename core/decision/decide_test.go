@@ -72,6 +72,26 @@ func TestWorkPromisedBefore(t *testing.T) {
 	assert.ErrorContains(t, err, "hours_ahead")
 }
 
+// What is bought beside the parts and sent out adds to the cost and to nothing
+// else; a way without them is drawn as ever.
+func TestFluidsAndOutsideWork(t *testing.T) {
+	plain, err := Decide(In{Options: []Option{option("rebuild")}, Rate: 60, Seed: 5})
+	require.NoError(t, err)
+	o := option("rebuild")
+	o.Fluids, o.Outside = fixed(40), fixed(110)
+	more, err := Decide(In{Options: []Option{o}, Rate: 60, Seed: 5})
+	require.NoError(t, err)
+	assert.InDelta(t, plain.Options[0].Mean+150, more.Options[0].Mean, 5*plain.Options[0].Error)
+	assert.InDelta(t, plain.Options[0].Days, more.Options[0].Days, 0.1)
+	o.Outside = Range{Low: 0, High: 9000}
+	hangs, err := Decide(In{Options: []Option{o}, Rate: 60, Seed: 5})
+	require.NoError(t, err)
+	assert.Equal(t, "the outside work", hangs.Options[0].Hinges)
+	o.Fluids = Range{Low: 5, High: 2}
+	_, err = Decide(In{Options: []Option{o}})
+	assert.ErrorContains(t, err, "options[0].fluids.low")
+}
+
 func TestTheChoiceAndWhatItHangsOn(t *testing.T) {
 	dear := option("exchange")
 	dear.Parts = tri(2500, 2600, 2700)

@@ -15,6 +15,7 @@ const weighed: WeighedView[] = [
           says: "Rebuild here",
           parts: { low: 180, likely: 320, high: 900 },
           labour_hours: { low: 10, high: 14 },
+          outside: { low: 0, likely: 60, high: 200 },
         },
       ],
     },
@@ -30,6 +31,8 @@ describe("the estimate of a way", () => {
   it("is parts and work as usual, and what nine in ten stay below", () => {
     expect(estimateOf(weighed, "rebuild")).toEqual({
       parts: 320,
+      fluids: 0,
+      outside: 60,
       hours: 12,
       rate: 58,
       work: 696,

@@ -3,6 +3,8 @@ import type { WeighedView } from "./types";
 
 export type Estimate = {
   parts: number;
+  fluids: number;
+  outside: number;
   hours: number;
   rate: number;
   work: number;
@@ -10,7 +12,9 @@ export type Estimate = {
   nine: number;
 };
 
-const usual = (r: { low: number; likely?: number | null; high: number }) => r.likely ?? (r.low + r.high) / 2;
+type Range = { low: number; likely?: number | null; high: number };
+
+const usual = (r: Range | undefined) => (r ? (r.likely ?? (r.low + r.high) / 2) : 0);
 
 /** What a way comes to on the bill, from what was weighed: parts and work as usual, and what half and nine in ten stay below; the days a vehicle stands are the owner's loss, not the shop's work. */
 export function estimateOf(weighed: readonly WeighedView[] | undefined, way: string): Estimate | undefined {
@@ -26,6 +30,8 @@ export function estimateOf(weighed: readonly WeighedView[] | undefined, way: str
   const standing = (input.cost_per_day ?? 0) * out.days_p50;
   return {
     parts,
+    fluids: usual(option.fluids),
+    outside: usual(option.outside),
     hours,
     rate,
     work: hours * rate,

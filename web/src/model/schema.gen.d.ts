@@ -2299,8 +2299,10 @@ export interface components {
         DecisionOption: {
             failure_chance: components["schemas"]["DecisionRange"];
             failure_cost: components["schemas"]["DecisionRange"];
+            fluids?: components["schemas"]["DecisionRange"];
             id: string;
             labour_hours: components["schemas"]["DecisionRange"];
+            outside?: components["schemas"]["DecisionRange"];
             parts: components["schemas"]["DecisionRange"];
             says: string;
             waiting_days: components["schemas"]["DecisionRange"];

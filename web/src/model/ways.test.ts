@@ -20,6 +20,8 @@ describe("the ways and their ranges", () => {
     expect(withBound([way], 0, "parts", "low", "")[0]).toEqual(way);
     expect(withBound([way], 0, "parts", "low", "cheap")[0]).toEqual(way);
     expect(withBound([way], 0, "parts", "likely", "")[0]?.parts).toEqual({ low: 180, high: 900 });
+    expect(boundText(way, "fluids", "high")).toBe("");
+    expect(withBound([way], 0, "fluids", "high", "40")[0]?.fluids).toEqual({ low: 0, high: 40 });
   });
 
   it("takes a way of one's own under a name nobody has", () => {

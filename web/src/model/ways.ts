@@ -5,6 +5,8 @@ export type Way = components["schemas"]["DecisionOption"];
 /** The ranges of a way, as they are edited. */
 export const ranges = [
   { id: "parts", title: "Parts", hangs: "the parts" },
+  { id: "fluids", title: "Fluids", hangs: "the fluids" },
+  { id: "outside", title: "Work sent out", hangs: "the outside work" },
   { id: "labour_hours", title: "Hours of work", hangs: "the hours" },
   { id: "waiting_days", title: "Days of waiting", hangs: "the waiting" },
   { id: "failure_chance", title: "Chance of doing it again, %", hangs: "the chance of failure" },
@@ -18,7 +20,7 @@ const isShare = (id: RangeId) => id === "failure_chance";
 
 /** A bound as it stands in its field. */
 export function boundText(way: Way, id: RangeId, bound: Bound): string {
-  const v = way[id][bound];
+  const v = way[id]?.[bound];
   if (v === undefined || v === null) return "";
   return String(isShare(id) ? Number((v * 100).toPrecision(6)) : v);
 }
@@ -30,9 +32,10 @@ export function withBound(ways: readonly Way[], at: number, id: RangeId, bound: 
   const value = isShare(id) ? n / 100 : n;
   return ways.map((w, i) => {
     if (i !== at) return w;
-    const { likely: _, ...rest } = w[id];
+    const was = w[id] ?? { low: 0, high: 0 };
+    const { likely: _, ...rest } = was;
     if (text.trim() === "") return { ...w, [id]: rest };
-    return { ...w, [id]: { ...w[id], [bound]: value } };
+    return { ...w, [id]: { ...was, [bound]: value } };
   });
 }
 

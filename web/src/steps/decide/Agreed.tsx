@@ -19,9 +19,20 @@ export function Agreed({ view, say, busy, way }: PropsOf<"decide"> & { way: stri
     <section aria-label="The customer's yes" className="border border-ink mt-3.5">
       {estimate && (
         <p className="px-4 py-3 border-b border-hair">
-          Parts <Money n={estimate.parts} />, work {estimate.hours} h at {estimate.rate}:{" "}
-          <Money n={estimate.work} />. With what may go wrong half of such bills stay below{" "}
-          <Money n={estimate.half} />, nine in ten below <Money n={estimate.nine} />.
+          Parts <Money n={estimate.parts} />
+          {estimate.fluids > 0 && (
+            <>
+              , fluids <Money n={estimate.fluids} />
+            </>
+          )}
+          {estimate.outside > 0 && (
+            <>
+              , work sent out <Money n={estimate.outside} />
+            </>
+          )}
+          , work {estimate.hours} h at {estimate.rate}: <Money n={estimate.work} />. With what may go wrong
+          half of such bills stay below <Money n={estimate.half} />, nine in ten below{" "}
+          <Money n={estimate.nine} />.
         </p>
       )}
       {yes && (
