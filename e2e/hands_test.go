@@ -158,4 +158,10 @@ func TestEightTabsShareOneStream(t *testing.T) {
 	}
 	tabs[3].read("0.605 mm")
 	ilva.See("0.605 mm")
+
+	ilva.Press("Board") // where nothing is told of a step
+	ilva.See("In the house")
+	tabs[3].read("0.595 mm")
+	ilva.within().MustNavigateBack()
+	ilva.See("0.595 mm")
 }

@@ -41,8 +41,9 @@ func (p *Person) goOn(step string) {
 	p.at(step)
 }
 
-// unfoldAny opens what is folded away, if anything is.
+// unfoldAny opens what is folded away below the lines of a step, if anything is.
 func (p *Person) unfoldAny(name string) {
+	p.wait("the lines", `() => !!document.querySelector('main fieldset[name]')`)
 	if p.MustEval(`name => !!document.querySelector('button[name="' + name + '"][aria-expanded=false]')`, name).Bool() {
 		p.unfold(name)
 	}

@@ -21,6 +21,10 @@ const cache = new QueryClient({
   },
 });
 
+// News of these come by the stream only while somebody looks at them: whoever
+// comes back sees what was there, and looks again.
+for (const told of ["rebuild", "board"]) cache.setQueryDefaults([told], { staleTime: 0 });
+
 // A session that ran out shows the sign-in again, wherever it is noticed.
 cache.getQueryCache().subscribe((event) => {
   const e = event.query.state.error;

@@ -33,10 +33,8 @@ function open(): () => void {
   channel.addEventListener("message", (e: MessageEvent<Told>) => hear(e.data));
   const ended = new AbortController();
   const until = new Promise<void>((done) => ended.signal.addEventListener("abort", () => done()));
-  const since = Date.now();
   const lead = async () => {
-    // Whoever takes over later may have missed something in between.
-    const stop = read(channel, Date.now() - since > 500);
+    const stop = read(channel);
     await until;
     stop();
   };
@@ -51,8 +49,10 @@ function open(): () => void {
 
 const againAfter = 3000;
 
-function read(channel: BroadcastChannel, missed: boolean): () => void {
+function read(channel: BroadcastChannel): () => void {
   let source: EventSource;
+  // What was read before the stream was open may have been overtaken meanwhile.
+  let missed = true;
   let timer: ReturnType<typeof setTimeout> | undefined;
   const tell = (t: Told) => {
     hear(t);
