@@ -69,11 +69,7 @@ func twoAtOneStack(t *testing.T, p *Program) {
 	odo.Go(path)
 	odo.Type("It cannot wait, because", "the lift is needed")
 	odo.Do("override", "")
-	for odo.MustHas(`main button[name=acknowledge]`) {
-		odo.Recording("a caution", func() {
-			odo.click("a caution to read", `() => document.querySelector('main button[name=acknowledge]')`)
-		})
-	}
+	odo.Do("acknowledge", "disc-springs")
 	odo.part("cover")
 	odo.Type("Tray", "A1")
 	ilva.Go(path)
