@@ -124,11 +124,13 @@ func needsDecision(s *State, step *Step) Need {
 	if !ok {
 		return Need{What: Decided}
 	}
-	said := e.Said()
-	for _, c := range s.choices(step) {
-		if c.ID == said.Outcome && c.Holds {
-			return Need{What: WhatItWaitsFor, Names: []string{c.Text, said.Reason}}
-		}
+	said, choices := e.Said(), s.choices(step)
+	i := slices.IndexFunc(choices, func(c book.Choice) bool { return c.ID == said.Outcome })
+	switch {
+	case i < 0: // a way of one's own that was struck
+		return Need{What: Decided}
+	case choices[i].Holds:
+		return Need{What: WhatItWaitsFor, Names: []string{choices[i].Text, said.Reason}}
 	}
 	if yes := s.agreed(step); yes != nil && yes.Stale {
 		return Need{What: AgreedAgain}

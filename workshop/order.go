@@ -109,6 +109,12 @@ func (o OrderLine) words(name string) string {
 			said += fmt.Sprintf(", %s %s, not %s", c.What, c.New, c.Old)
 		}
 	}
+	for _, x := range o.Sent {
+		said += ", " + strings.Join(strings.Fields(x.What+" "+x.Reads), " ")
+		if x.Agreed != "" {
+			said += ", agreed " + x.Agreed
+		}
+	}
 	if o.Reason != "" {
 		said += ", " + o.Reason
 	}

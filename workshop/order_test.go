@@ -320,3 +320,29 @@ func says(t *testing.T, b *bench, step, entry string) string {
 	require.Fail(t, "no such entry", string(raw))
 	return ""
 }
+
+// What goes out is sent with what was read of it and what was agreed; as it
+// comes back it is held against that.
+func TestWorkIsSentOutWithItsReadings(t *testing.T) {
+	b := atParts(t)
+	b.must("parts-here", Draft{Act: ActWanted, Body: Body{Lines: []OrderLine{{Name: "Case to be bored", Kind: "sent-out"}}}})
+	going := func(sent ...Sent) Draft { return order(OrderLine{Line: "own-1", Sent: sent}) }
+	for names, d := range map[string]Draft{
+		"lines[0].sent[0].what: ":  going(Sent{Reads: "62.03 mm"}),
+		"lines[0].sent[0].reads: ": going(Sent{What: "bore"}),
+		"lines[0].sent: ":          going(make([]Sent, 40)...),
+		"lines[0].sent:":           order(OrderLine{Line: "strip.sleeve", Sent: []Sent{{What: "bore", Reads: "1 mm"}}}),
+		"nothing is sent out":      {Act: ActCame, Body: Body{Lines: []OrderLine{{Line: "own-1", Outcome: "fits", Sent: []Sent{{What: "bore", Reads: "1 mm"}}}}}},
+	} {
+		_, err := b.try("parts-here", d, mechanic)
+		require.ErrorContains(t, err, names)
+	}
+	e := b.must("parts-here", going(Sent{"bore", "62.03 mm", "62.00 mm"}, Sent{What: "finish", Agreed: "honed"}))
+	assert.Contains(t, says(t, b, "parts-here", e.ID), "Case to be bored, bore 62.03 mm, agreed 62.00 mm, finish, agreed honed")
+	line := lineOf(t, b.list(t), "own-1")
+	assert.Equal(t, []Sent{{"bore", "62.03 mm", "62.00 mm"}, {What: "finish", Agreed: "honed"}}, line.Sent)
+	b.must("parts-here", Draft{Act: ActCame, Body: Body{Lines: []OrderLine{{
+		Line: "own-1", Outcome: "back", Reason: "bored too far", Compared: []Compared{{What: "bore", Old: "62.00 mm", New: "62.05 mm"}},
+	}}}})
+	assert.Equal(t, "bore: 62.05 mm, not 62.00 mm", lineOf(t, b.list(t), "own-1").Differs)
+}

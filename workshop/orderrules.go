@@ -52,6 +52,9 @@ func acceptOrder(p *proposal) error {
 		}
 		seen[line.Line] = true
 		line.plain(&faults, at)
+		if len(line.Sent) > 0 && p.draft.Act != ActOrdered {
+			faults.Add(at+".sent", "nothing, until it goes out", "nothing is sent out with %q", p.draft.Act)
+		}
 		switch known := c.line(line.Line); {
 		case known == nil && (p.draft.Act != ActWanted || line.Line != ""):
 			faults.Add(at+".line", "a line of the list", "%q is none", line.Line)
@@ -162,6 +165,28 @@ func (p *proposal) ordered(faults *input.Fields, at string, o *OrderLine, known 
 	if o.Outcome != "" || len(o.Compared) > 0 {
 		faults.Add(at+".outcome", "nothing", "an order has no outcome yet")
 	}
+	if len(o.Sent) > 0 && known.Kind != kindSentOut {
+		faults.Add(at+".sent", "nothing, unless it is sent out", "%s is bought", known.Name)
+	}
+	if len(o.Sent) > mostCompared {
+		faults.Add(at+".sent", fmt.Sprintf("up to %d readings", mostCompared), "%d of them", len(o.Sent))
+	}
+	for i := range o.Sent {
+		x, here := &o.Sent[i], input.Index(at+".sent", i)
+		saidShortly(faults, here+".what", x.What, 1)
+		saidShortly(faults, here+".reads", x.Reads, 0)
+		saidShortly(faults, here+".agreed", x.Agreed, 0)
+		if strings.TrimSpace(x.Reads+x.Agreed) == "" {
+			faults.Add(here+".reads", "what it measures as it goes, or what was agreed", "neither was said")
+		}
+	}
+}
+
+// saidShortly: a text of at least so many characters, and not too many.
+func saidShortly(faults *input.Fields, at, text string, least int) {
+	if n := utf8.RuneCountInString(strings.TrimSpace(text)); n < least || n > mostSaid {
+		faults.Add(at, fmt.Sprintf("a text, up to %d characters", mostSaid), "missing or too long")
+	}
 }
 
 func (p *proposal) orderedWhen(faults *input.Fields) {
@@ -197,9 +222,7 @@ func (p *proposal) cameIn(faults *input.Fields, at string, o *OrderLine, known *
 		x := &o.Compared[i]
 		here := input.Index(at+".compared", i)
 		for name, text := range map[string]string{"what": x.What, "old": x.Old, "new": x.New} {
-			if n := utf8.RuneCountInString(strings.TrimSpace(text)); n == 0 || n > mostSaid {
-				faults.Add(here+"."+name, fmt.Sprintf("a text, up to %d characters", mostSaid), "missing or too long")
-			}
+			saidShortly(faults, here+"."+name, text, 1)
 		}
 		x.Same = supply.Same(x.Old, x.New)
 		differs = differs || !x.Same

@@ -71,6 +71,7 @@ type PartLine struct {
 	Due       string     `json:"due,omitempty"`
 	Compare   []string   `json:"compare"` // interfaces the sheet wants compared
 	Compared  []Compared `json:"compared"`
+	Sent      []Sent     `json:"sent,omitempty"`    // as it went out, and what was agreed
 	Differs   string     `json:"differs,omitempty"` // in words: ports: 3, not 2
 	Reason    string     `json:"reason,omitempty"`
 	Own       bool       `json:"own,omitempty"` // somebody put it on the list
@@ -215,7 +216,7 @@ func (c *covered) groups() []PartsGroup {
 func (c *covered) show(p *part) PartLine {
 	x := PartLine{
 		Line: p.Line, Name: p.Name, Kind: p.Kind, Why: p.why, Pieces: max(1, p.Pieces), Supplier: p.Supplier, Price: p.Price, Deposit: p.Deposit, Lead: p.Lead,
-		State: p.state, StateSays: p.stateWords(), Due: p.due, Compare: []string{}, Compared: p.Compared, Reason: p.Reason,
+		State: p.state, StateSays: p.stateWords(), Due: p.due, Compare: []string{}, Compared: p.Compared, Sent: p.Sent, Reason: p.Reason,
 		Own: strings.HasPrefix(p.Line, ownPrefix), Asked: p.asked,
 	}
 	if x.Compared == nil {

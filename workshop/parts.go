@@ -28,6 +28,7 @@ type OrderLine struct {
 	Outcome  string     `json:"outcome,omitempty" enum:"wanted,not-needed,fits,rework,back,deposit-back"`
 	Reason   string     `json:"reason,omitempty"`
 	Compared []Compared `json:"compared,omitempty"`
+	Sent     []Sent     `json:"sent,omitempty"`      // with work that is sent out
 	ToDrawer *ToDrawer  `json:"to_drawer,omitempty"` // what is left over; set by us
 }
 
@@ -38,6 +39,13 @@ type Compared struct {
 	Old  string `json:"old"`
 	New  string `json:"new"`
 	Same bool   `json:"same,omitempty"` // set by us
+}
+
+// Sent is what was read of something that goes out, and what was agreed for it.
+type Sent struct {
+	What   string `json:"what"` // bore, thickness
+	Reads  string `json:"reads,omitempty"`
+	Agreed string `json:"agreed,omitempty"`
 }
 
 // ToDrawer is what goes to a drawer of the shop.
@@ -236,7 +244,7 @@ func (p *part) hear(act Act, said OrderLine, due string) {
 			p.dropped, p.asked = false, true
 		}
 	case ActOrdered:
-		p.state, p.due, p.Compared, p.Reason = LineOrdered, due, nil, ""
+		p.state, p.due, p.Compared, p.Reason, p.Sent = LineOrdered, due, nil, "", said.Sent
 	case ActCame:
 		p.came(said)
 	}

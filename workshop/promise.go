@@ -44,7 +44,7 @@ type PromiseView struct {
 func (p *proposal) acceptPromised() error {
 	p.draft.Item = Place{}
 	var faults input.Fields
-	if p.dayAhead(&faults); p.draft.Due == p.state.promised {
+	if p.dayAhead(&faults); p.old == nil && p.draft.Due == p.state.promised {
 		faults.Add("due", "another day than the one that is promised", "%s is promised already", p.draft.Due)
 	}
 	return faults.Err()

@@ -49,6 +49,9 @@ func TestAnotherDayIsPromised(t *testing.T) {
 	assert.NotEqual(t, before, after, "the ways are held against the new day")
 	assert.Equal(t, place, b.ledger.Unfolded().State().Standing(), "folded or grown, it is the same")
 
+	again := promised("2026-12-04")
+	again.Supersedes, again.Reason = said.ID, "the ship is late"
+	said = b.must("parts-here", again)
 	b.must("parts-here", Draft{Act: ActStrike, Supersedes: said.ID, Body: Body{Reason: "the customer said no"}})
 	assert.Equal(t, "2026-11-30", b.ledger.Rebuild.Place.Promised)
 	assert.Contains(t, b.ledger.Rebuild.Place.WaitsFor, "2 days after the promised one")
@@ -150,6 +153,9 @@ func TestTheWaysAreSaidForThisUnit(t *testing.T) {
 	assert.InDelta(t, 50, *Costs(b.ledger).Lines[1].Estimated, 1e-9)
 	b.must("way", Draft{Act: ActStrike, Supersedes: said.ID, Body: Body{Reason: "it is sold"}})
 	assert.Empty(t, Costs(b.ledger).Way, "a way that is gone costs nothing")
+	status, needs = b.status("way")
+	assert.Equal(t, Open, status)
+	assert.Equal(t, "a decision", needs)
 }
 
 func TestWaysThatCannotBeWeighed(t *testing.T) {

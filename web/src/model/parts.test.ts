@@ -1,5 +1,5 @@
 import { expect, test } from "vitest";
-import { bought, ordersOf, type PartLine, partWords, typedPart } from "./parts";
+import { bought, ordersOf, pairsOf, type PartLine, partWords, typedPart } from "./parts";
 
 const line = (line: string, more: Partial<PartLine> = {}): PartLine => ({
   line,
@@ -69,4 +69,15 @@ test("what was understood is read back", () => {
   expect(partWords({ name: "Motor", kind: "exchange", deposit: 40 })).toBe(
     "exchange unit, 1 piece, deposit 40",
   );
+});
+
+test("what comes back is held against what was agreed", () => {
+  const sent = [
+    { what: "bore", reads: "62.03 mm", agreed: "62.00 mm" },
+    { what: "weight", reads: "9 kg" },
+  ];
+  expect(pairsOf(line("own-1", { sent, compare: ["ports"] }))).toEqual([
+    { what: "bore", old: "62.00 mm", new: "" },
+    { what: "ports", old: "", new: "" },
+  ]);
 });

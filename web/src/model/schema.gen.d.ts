@@ -3376,6 +3376,7 @@ export interface components {
             pieces?: number;
             price?: null | number;
             reason?: string;
+            sent?: components["schemas"]["Sent"][];
             supplier?: string;
             to_drawer?: components["schemas"]["ToDrawer"];
         };
@@ -3475,6 +3476,7 @@ export interface components {
             pieces: number;
             price?: null | number;
             reason?: string;
+            sent?: components["schemas"]["Sent"][];
             /** @enum {string} */
             state: "to-order" | "ordered" | "here" | "fitted" | "back" | "not-needed";
             state_says: string;
@@ -4034,6 +4036,11 @@ export interface components {
             title: string;
             wait: components["schemas"]["Time"];
             why: string;
+        };
+        Sent: {
+            agreed?: string;
+            reads?: string;
+            what: string;
         };
         SessionView: {
             csrf: string;

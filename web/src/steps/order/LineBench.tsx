@@ -1,6 +1,6 @@
 import { useState } from "react";
 import { dayFromNow } from "../../model/moment";
-import { isOpen, orderLine, type PartLine } from "../../model/parts";
+import { isOpen, orderLine, type PartLine, pairsOf } from "../../model/parts";
 import { Button } from "../../parts/Button";
 import { Field } from "../../parts/Field";
 import { useKept } from "../../parts/kept";
@@ -27,6 +27,9 @@ function Order({ line: l, view, say, busy, onDone }: Props) {
   const [supplier, setSupplier] = useKept(`${place}.supplier`, l.supplier);
   const [price, setPrice] = useKept(`${place}.price`, l.price == null ? "" : String(l.price));
   const [due, setDue] = useKept(`${place}.due`, l.lead_days == null ? "" : dayFromNow(l.lead_days));
+  const [sent, setSent] = useState<Sent[]>([]);
+  const out = l.kind === "sent-out";
+  const told = sent.filter((x) => x.what.trim() && (x.reads.trim() || x.agreed.trim()));
   const sum = price.trim() === "" ? undefined : Number(price.replace(",", "."));
   const bad = sum !== undefined && !(sum >= 0);
   return (
@@ -36,7 +39,11 @@ function Order({ line: l, view, say, busy, onDone }: Props) {
       onSubmit={(e) => {
         e.preventDefault();
         if (busy || bad || supplier.trim() === "") return;
-        const line = { ...orderLine(l), ...(sum !== undefined && { price: sum }) };
+        const line = {
+          ...orderLine(l),
+          ...(sum !== undefined && { price: sum }),
+          ...(told.length > 0 && { sent: told }),
+        };
         say({ act: "ordered", supplier, ...(due && { due }), lines: [line] }, () => {
           setSupplier("");
           setPrice("");
@@ -46,7 +53,7 @@ function Order({ line: l, view, say, busy, onDone }: Props) {
       }}
     >
       <Field
-        label={l.kind === "sent-out" ? "Sent to" : "Ordered from"}
+        label={out ? "Sent to" : "Ordered from"}
         value={supplier}
         onValue={setSupplier}
         list="suppliers"
@@ -71,16 +78,55 @@ function Order({ line: l, view, say, busy, onDone }: Props) {
         className="basis-[160px]"
       />
       <Button type="submit" name="ordered" hint="Enter" disabled={busy || bad || supplier.trim() === ""}>
-        {l.kind === "sent-out" ? "Sent out" : "Ordered"}
+        {out ? "Sent out" : "Ordered"}
       </Button>
+      {out && <GoesOut sent={sent} onSent={setSent} />}
     </form>
+  );
+}
+
+type Sent = { what: string; reads: string; agreed: string };
+
+/** What is measured of it as it goes, and what was agreed; it is held against that when it is back. */
+function GoesOut({ sent, onSent }: { sent: Sent[]; onSent: (s: Sent[]) => void }) {
+  const rows = [...sent, { what: "", reads: "", agreed: "" }];
+  const set = (i: number, more: Partial<Sent>) =>
+    onSent(
+      rows.map((x, k) => (k === i ? { ...x, ...more } : x)).filter((x) => x.what || x.reads || x.agreed),
+    );
+  return (
+    <ul className="basis-full flex flex-col gap-1.5">
+      {rows.map((x, i) => (
+        <li key={i} className="flex flex-wrap gap-2">
+          <Field
+            label={i === 0 ? "Measured of it" : "And"}
+            placeholder="bore"
+            value={x.what}
+            onValue={(what) => set(i, { what })}
+            className="basis-[150px]"
+          />
+          <Field
+            label="As it goes"
+            value={x.reads}
+            onValue={(reads) => set(i, { reads })}
+            className="basis-[130px]"
+          />
+          <Field
+            label="Agreed"
+            value={x.agreed}
+            onValue={(agreed) => set(i, { agreed })}
+            className="basis-[130px]"
+          />
+        </li>
+      ))}
+    </ul>
   );
 }
 
 type Pair = { what: string; old: string; new: string };
 
 function CameIn({ line: l, view, say, busy, onDone }: Props) {
-  const [pairs, setPairs] = useState<Pair[]>(() => l.compare.map((what) => ({ what, old: "", new: "" })));
+  const [pairs, setPairs] = useState<Pair[]>(() => pairsOf(l));
   const [reason, setReason] = useKept(`${view.step.id}.came/${l.line}`);
   const compared = pairs.filter((c) => c.old.trim() && c.new.trim());
   const half = pairs.some((c) => (c.old.trim() === "") !== (c.new.trim() === ""));
@@ -104,6 +150,8 @@ function CameIn({ line: l, view, say, busy, onDone }: Props) {
     );
   const set = (i: number, more: Partial<Pair>) =>
     setPairs(pairs.map((c, k) => (k === i ? { ...c, ...more } : c)));
+  // What was agreed has to be measured before it fits, not before it goes back.
+  const unsaid = pairs.some((c) => c.old.trim() === "" && c.new.trim() !== "");
   const here = l.state === "here";
   const why = reason.trim() === "";
   const out = l.kind === "sent-out";
@@ -157,11 +205,11 @@ function CameIn({ line: l, view, say, busy, onDone }: Props) {
           onValue={setReason}
           className="grow basis-[190px]"
         />
-        <Button name="came" value="back" disabled={busy || half || why} onClick={() => came("back")}>
+        <Button name="came" value="back" disabled={busy || unsaid || why} onClick={() => came("back")}>
           Send it back
         </Button>
         {!here && (
-          <Button name="came" value="rework" disabled={busy || half || why} onClick={() => came("rework")}>
+          <Button name="came" value="rework" disabled={busy || unsaid || why} onClick={() => came("rework")}>
             Make it fit here
           </Button>
         )}
