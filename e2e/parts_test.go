@@ -31,7 +31,7 @@ func TestTheFirstHalfOfTheWork(t *testing.T) {
 func (p *Person) line(name string) {
 	p.click("the line "+name, `name => [...document.querySelectorAll('tr[data-line] button[aria-expanded=false]')]
 		.find(b => b.textContent === name) ?? null`, name)
-	p.See("Compare something")
+	p.wait("its bench", `() => !!document.querySelector('main tr [data-part]')`)
 }
 
 // A wrong part goes back with its difference in words; the rest is ordered by

@@ -12,7 +12,8 @@ type Props = PropsOf<"order"> & { line: PartLine; onDone: () => void };
 /** One line: ordered, held against the old as it comes in, sent back, or not needed. */
 export function LineBench(p: Props) {
   const { line: l } = p;
-  const awaited = isOpen(l) || l.state === "ordered";
+  // A part may come over the counter; what is sent out has to go first.
+  const awaited = (isOpen(l) && l.kind !== "sent-out") || l.state === "ordered";
   return (
     <div data-part={l.line} className="flex flex-col gap-3">
       {isOpen(l) && <Order {...p} />}
@@ -77,7 +78,13 @@ function Order({ line: l, view, say, busy, onDone }: Props) {
         min={dayFromNow(0)}
         className="basis-[160px]"
       />
-      <Button type="submit" name="ordered" hint="Enter" disabled={busy || bad || supplier.trim() === ""}>
+      <Button
+        type="submit"
+        look={out ? "go" : "plain"}
+        name="ordered"
+        hint="Enter"
+        disabled={busy || bad || supplier.trim() === ""}
+      >
         {out ? "Sent out" : "Ordered"}
       </Button>
       {out && <GoesOut sent={sent} onSent={setSent} />}
