@@ -6,6 +6,7 @@ import (
 	"fmt"
 	"math"
 	"slices"
+	"strings"
 	"time"
 
 	"handwerk/book"
@@ -100,6 +101,9 @@ func (w *Workshop) Promise(ctx context.Context, id, way string, by Person) (Prom
 // later the day becomes, the more of it.
 func promise(l Ledger, way string, open []OpenPromise, now time.Time) (PromiseView, error) {
 	s := l.State()
+	if ids := s.wayIDs(); way != "" && !slices.Contains(ids, way) {
+		return PromiseView{}, input.At("way", strings.Join(ids, ", "), "%q is no way of this rebuild", way)
+	}
 	today := dayOf(now, s.zone)
 	in, problem := s.decides(l, way, today)
 	v := PromiseView{Promised: s.promised, Before: []OpenPromise{}, Says: problem}
@@ -127,6 +131,18 @@ func promise(l Ledger, way string, open []OpenPromise, now time.Time) (PromiseVi
 		}
 		in.Ahead = v.Hours
 	}
+}
+
+// wayIDs are the ways that may be taken, weighed or not.
+func (s *State) wayIDs() (ids []string) {
+	for _, step := range s.plan.steps {
+		if step.agrees() {
+			for _, c := range s.choices(step) {
+				ids = append(ids, c.ID)
+			}
+		}
+	}
+	return ids
 }
 
 // decides is what the ways of a rebuild are weighed by, with one way alone: its

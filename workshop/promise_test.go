@@ -94,6 +94,11 @@ func TestTheDayThatCanBePromised(t *testing.T) {
 	assert.Equal(t, 1, unknown.Unknown)
 	assert.Contains(t, unknown.Says, "nobody knows")
 
+	_, err := PromiseFor(b.ledger, "by-boat", nil, b.now)
+	require.ErrorContains(t, err, "way: ")
+	out, err := PromiseFor(b.ledger, "send-out", nil, b.now)
+	require.NoError(t, err)
+	assert.Contains(t, out.Says, "No way", "a way, but the sheet has no figures of it")
 	none, err := PromiseFor(b.ledger, "", nil, b.now)
 	require.NoError(t, err)
 	assert.Empty(t, none.Day, "no way is chosen")
