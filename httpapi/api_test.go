@@ -215,7 +215,7 @@ func TestTwoProcessesOneRebuild(t *testing.T) {
 	select {
 	case event := <-heard:
 		assert.Equal(t, `data: {"rebuild":"`+r.ID+`","seq":1,"step":"identify"}`, event)
-	case <-time.After(5 * time.Second):
+	case <-time.After(time.Minute):
 		t.Fatal("no event came")
 	}
 	res, text = ilva.send(http.MethodPost, path, `{"act":"outcome","item":"serial","outcome":"none"}`, key())

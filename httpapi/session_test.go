@@ -174,7 +174,7 @@ func TestANewPasswordEndsAllOtherSessions(t *testing.T) {
 	assert.Equal(t, http.StatusOK, res.StatusCode, "the one it was changed in goes on")
 	select {
 	case <-stream:
-	case <-time.After(10 * time.Second):
+	case <-time.After(time.Minute):
 		t.Fatal("the stream goes on after its session")
 	}
 	res, _ = p.guess("odo", better, "")

@@ -63,6 +63,7 @@ type process struct {
 	// listen opens the process to the network and gives its address: for
 	// streams, and for what is sent by hand.
 	listen func() string
+	hears  chan struct{} // closed when it hears what others keep
 }
 
 const (
@@ -76,7 +77,7 @@ func start(t testing.TB, url string, with ...func(*httpapi.Options)) *process {
 	store := pgtest.Open(t, url)
 	b, err := demoBook()
 	require.NoError(t, err)
-	p := &process{t: t, store: store, now: time.Now(), log: &lines{}}
+	p := &process{t: t, store: store, now: time.Now(), log: &lines{}, hears: make(chan struct{})}
 	log := slog.New(slog.NewJSONHandler(p.log, nil))
 	hub := httpapi.NewHub()
 	clock := func() time.Time { return p.now }
@@ -90,7 +91,9 @@ func start(t testing.TB, url string, with ...func(*httpapi.Options)) *process {
 	}
 	p.app = httpapi.New(options)
 	p.listen = sync.OnceValue(p.openPort)
+	hears := sync.OnceFunc(func() { close(p.hears) })
 	go store.Listen(ctx, slog.New(slog.DiscardHandler), func(e postgres.Event) {
+		hears()
 		if e.Session != "" {
 			hub.EndSession(e.Session)
 			return
@@ -214,6 +217,7 @@ func (u *user) send(method, path, body string, headers map[string]string) (*http
 // stream opens a stream of events and reads its first line.
 func (u *user) stream(path string) *bufio.Scanner {
 	u.t.Helper()
+	<-u.hears // what was kept before is read, not heard
 	req, err := http.NewRequest(http.MethodGet, "http://"+u.listen()+path, nil)
 	require.NoError(u.t, err)
 	req.Header.Set("Cookie", u.cookie)
