@@ -11,10 +11,11 @@ type Props = Pick<StepProps, "rebuild" | "view" | "say" | "busy"> & { way: strin
 
 /** The day that can be kept, what it rests on, and the key that promises it. */
 export function PromiseDay({ rebuild, view, say, busy, way }: Props) {
-  const p = usePromise(rebuild, way, view.entries.length).data;
+  const { data: p, isPlaceholderData: overtaken } = usePromise(rebuild, way, view.entries.length);
   const free = may(view, "promised") && !busy;
-  const better = p !== undefined && p.day !== "" && p.day !== p.promised;
-  const promise = (due: string, reason?: string) => say({ act: "promised", due, ...(reason && { reason }) });
+  const better = p !== undefined && !overtaken && p.day !== "" && p.day !== p.promised;
+  const promise = (due: string, reason = "", then?: () => void) =>
+    say({ act: "promised", due, ...(reason && { reason }) }, then);
   useKey("Y", "promise the day that can be kept", () => p && promise(p.day), free && better);
   if (!p) return null;
   return (
@@ -54,7 +55,11 @@ export function PromiseDay({ rebuild, view, say, busy, way }: Props) {
   );
 }
 
-type AnotherProps = { busy: boolean; from: string; onDay: (due: string, reason: string) => void };
+type AnotherProps = {
+  busy: boolean;
+  from: string;
+  onDay: (due: string, reason: string, then: () => void) => void;
+};
 
 /** A day of one's own: the customer is away, somebody helps. */
 function AnotherDay({ busy, from, onDay }: AnotherProps) {
@@ -74,8 +79,7 @@ function AnotherDay({ busy, from, onDay }: AnotherProps) {
       onSubmit={(e) => {
         e.preventDefault();
         if (!ready) return;
-        onDay(day, why.trim());
-        setOpen(false);
+        onDay(day, why.trim(), () => setOpen(false));
       }}
     >
       <Field label="Promised for" type="date" value={day} onValue={setDay} autoFocus />
