@@ -144,9 +144,10 @@ func Costs(l Ledger) Cost {
 			sum  float64
 		}{{&work, usually(way.Hours) * c.Rate}, {&parts, usually(way.Parts)}, {&fluids, usually(way.Fluids)}, {&outside, usually(way.Outside)}} {
 			if x.sum > 0 || x.line == &work || x.line == &parts {
-				x.line.Estimated = &x.sum
+				estimated := cents(x.sum)
+				x.line.Estimated = &estimated
 			}
-			total += x.sum
+			total = cents(total + x.sum)
 		}
 		sum.Estimated = &total
 	}
@@ -163,7 +164,13 @@ func Costs(l Ledger) Cost {
 // soFar is the sum of it.
 func (c Cost) soFar() float64 { return c.Lines[len(c.Lines)-1].SoFar }
 
-func cents(n float64) float64 { return math.Round(n*100) / 100 }
+// cents are nought where a record from elsewhere says what no money can be.
+func cents(n float64) float64 {
+	if math.IsInf(n*100, 0) || math.IsNaN(n) {
+		return 0
+	}
+	return math.Round(n*100) / 100
+}
 
 func usually(r decision.Range) float64 {
 	if r.Likely != nil {

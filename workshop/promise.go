@@ -76,8 +76,15 @@ func (s *State) hoursLeft(now Standing) float64 {
 	if !taken && len(s.on.sheet.Ways) > 0 {
 		way = s.on.sheet.Ways[0]
 	}
-	return math.Round(usually(way.Hours)*s.shareLeft(now)*10) / 10
+	hours := math.Round(usually(way.Hours)*s.shareLeft(now)*10) / 10
+	if !(hours > 0 && hours < mostHours) { // a record from elsewhere may say anything
+		return 0
+	}
+	return hours
 }
+
+// mostHours of work on one unit.
+const mostHours = 1e5
 
 func (s *State) shareLeft(now Standing) float64 {
 	return float64(now.Steps-now.Done) / float64(now.Steps)

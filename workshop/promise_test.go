@@ -184,3 +184,21 @@ func TestWaysThatCannotBeWeighed(t *testing.T) {
 	_, err = b.try("identify", ways(t, b, func(l []decision.Option) []decision.Option { return l }), mechanic)
 	require.ErrorContains(t, err, "act: ")
 }
+
+// A copy of the book from elsewhere may say ways that no work can have: where
+// the rebuild stands is shown all the same.
+func TestNoFigureOfTheWaysHidesWhereARebuildStands(t *testing.T) {
+	for _, hours := range []float64{1e308, -1e308, 1e-320} {
+		b, err := demoBook()
+		require.NoError(t, err)
+		c, err := b.Copy("transfer-case-dog", "brakka-t2")
+		require.NoError(t, err)
+		c.Sheet.Ways = []decision.Option{{ID: "rebuild", Says: "x", Hours: decision.Range{Low: hours, High: hours}, Parts: decision.Range{Low: hours, High: hours}}}
+		x := benchWith(t, c)
+		x.must("identify", Draft{Act: ActNote, Body: Body{Note: "x"}})
+		for _, shown := range []any{MakeSheet(x.ledger), Costs(x.ledger)} {
+			_, err := json.Marshal(shown)
+			require.NoError(t, err)
+		}
+	}
+}
