@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { boundText, ownWay, scale, type Way, withBound } from "./ways";
+import { boundNamed, boundText, ownWay, scale, type Way, withBound } from "./ways";
 
 const way: Way = {
   id: "rebuild",
@@ -22,6 +22,11 @@ describe("the ways and their ranges", () => {
     expect(withBound([way], 0, "parts", "likely", "")[0]?.parts).toEqual({ low: 180, high: 900 });
     expect(boundText(way, "fluids", "high")).toBe("");
     expect(withBound([way], 0, "fluids", "high", "40")[0]?.fluids).toEqual({ low: 0, high: 40 });
+  });
+
+  it("names a bound as the screen does", () => {
+    expect(boundNamed("options[0].labour_hours.low", [way])).toBe("Rebuild here, hours of work, at least");
+    expect(boundNamed("hourly_rate", [way])).toBe("hourly_rate");
   });
 
   it("takes a way of one's own under a name nobody has", () => {

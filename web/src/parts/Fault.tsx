@@ -7,10 +7,14 @@ type Props = {
   typing?: boolean;
   /** For the field it belongs to, which names it in aria-describedby. */
   id?: string;
+  /** What the screen calls the field at a path. */
+  named?: (path: string) => string;
 };
 
+const spaced = (path: string) => path.replaceAll("_", " ");
+
 /** An error in the trade's words, where it happened. */
-export function Fault({ error, typing = false, id }: Props) {
+export function Fault({ error, typing = false, id, named = spaced }: Props) {
   const rested = useRested(error, typing ? 700 : 0);
   if (!error || !rested) return null;
   const fields = error instanceof ApiError ? (error.problem.fields ?? []) : [];
@@ -20,7 +24,7 @@ export function Fault({ error, typing = false, id }: Props) {
       {fields.map((f) => (
         <p key={f.path} className="text-out">
           {f.path && !["value", "outcome", "act"].includes(f.path) && (
-            <span className="font-semibold">{f.path.replaceAll("_", " ")}: </span>
+            <span className="font-semibold">{named(f.path)}: </span>
           )}
           {f.problem}
           {f.accepted && <span className="text-quiet"> Accepted: {f.accepted}.</span>}

@@ -1,6 +1,6 @@
 import { useState } from "react";
 import type { InputOf, ResultOf } from "../../model/results";
-import { boundText, ownWay, ranges, type Way, withBound } from "../../model/ways";
+import { boundNamed, boundText, ownWay, ranges, type Way, withBound } from "../../model/ways";
 import { Button } from "../../parts/Button";
 import { useCalculator } from "../../parts/data";
 import { Fault } from "../../parts/Fault";
@@ -71,7 +71,7 @@ function Drawing({ out, input, given, acts, say, busy }: Props) {
         )}
         {edited && <Button onClick={back}>Back to those on record</Button>}
       </div>
-      <Fault error={edited ? what.error : null} typing />
+      <Fault error={edited ? what.error : null} typing named={(path) => boundNamed(path, ways)} />
     </>
   );
 }
