@@ -112,6 +112,7 @@ func theWaysAreSaidAndADayPromised(t *testing.T, p *Program) {
 	odo.See("Parts from the scrapped one: ")
 	odo.See("keeps in eight of ten cases")
 	odo.Press("Promise another day")
+	odo.axe(t, "another day being promised")
 	later := time.Now().AddDate(0, 0, 40)
 	odo.typeDay("Promised for", later)
 	odo.Type("Because", "the customer is at sea")

@@ -89,7 +89,7 @@ func TestFromComplaintToOrderedParts(t *testing.T) {
 			odo.rest(rebuild, "parts")
 			at("parts")
 			for _, v := range s.verdicts {
-				odo.condemn(v)
+				odo.condemn(t, v)
 			}
 			odo.rest(rebuild, "cause")
 			at("cause")
@@ -150,13 +150,14 @@ func (p *Person) said(question, answer string) {
 }
 
 // condemn takes a part in hand and has it replaced.
-func (p *Person) condemn(v judged) {
+func (p *Person) condemn(t *testing.T, v judged) {
 	p.click("the part "+v.part, `part => [...document.querySelectorAll('main [role=button][aria-label], main button[aria-label]')]
 		.find(b => b.getAttribute('aria-label').includes(part)) ?? null`, v.part)
 	p.wait("it in hand", `part => document.querySelector('main [data-part] h3')?.textContent.includes(part)`, v.part)
 	if v.read != "" {
 		p.Type("It has", v.read)
 		p.wait("what is left of it", `() => document.querySelector('main [data-part] [role=status] svg') !== null`)
+		p.axe(t, "a part being measured")
 	}
 	if v.seen != "" {
 		p.Type("What was seen", v.seen)
