@@ -38,7 +38,7 @@ var views = []view{
 	{"backlash", "A9-0730", "/backlash", 1280, 800, none},
 	{"housing", "G5-0009", "/housing", 1280, 800, none},
 	{"root-cause", "G5-0148", "/cause", 820, 1180, none},
-	{"ways", "G5-0148", "/way", 1280, 800, none},
+	{"ways", "G5-0148", "/way", 820, 1180, none},
 	{"drive-card", "BT2-0301", "/drive-after", 1280, 800, none},
 	{"record", "BT2-0188", "record", 1280, 800, none},
 }
