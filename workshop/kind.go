@@ -82,6 +82,10 @@ func newStep(s book.Step, station book.StationID, at int) (*Step, error) {
 	if k == nil {
 		return nil, fmt.Errorf("step %q is of a kind %q that this program does not know", s.ID, s.Kind)
 	}
+	// A plan from elsewhere may leave out what its kind is made of.
+	if (s.Kind == book.Measure && s.Measure == nil) || (s.Kind == book.Fill && s.Fill == nil) {
+		return nil, fmt.Errorf("step %q is of kind %q and does not say %s", s.ID, s.Kind, s.Kind)
+	}
 	step := &Step{Step: s, Station: station, kind: k, at: at, takes: s.BoundTo(), weighs: newWeighings(s.Weighs)}
 	if s.Measure != nil {
 		step.bindings = book.Bind(s.Measure.Bind)

@@ -1,6 +1,10 @@
 package workshop_test
 
 import (
+	"bytes"
+	"encoding/json"
+	"maps"
+	"slices"
 	"testing"
 	"time"
 
@@ -62,4 +66,48 @@ func TestAnEntryIsNeverOlderThanTheOneBefore(t *testing.T) {
 	p, err = Propose(Ledger{Rebuild: b.ledger.Rebuild, Plan: b.ledger.Plan}, step, Draft{Act: ActNote, Body: Body{Note: "x"}}, lead, b.ledger.Rebuild.OpenedAt.Add(-time.Hour))
 	require.NoError(t, err)
 	assert.Equal(t, b.ledger.Rebuild.OpenedAt, p.Entry.At)
+}
+
+// A plan from elsewhere may lack anything: it is refused or read, and never more.
+func TestAPlanThatLacksSomethingIsRefusedOrRead(t *testing.T) {
+	b, err := demoBook()
+	require.NoError(t, err)
+	c, err := b.Copy("transfer-case-dog", "brakka-t2")
+	require.NoError(t, err)
+	whole, err := json.Marshal(c)
+	require.NoError(t, err)
+	rapid.Check(t, func(t *rapid.T) {
+		var plan any
+		require.NoError(t, json.Unmarshal(whole, &plan))
+		type key struct {
+			of   map[string]any
+			name string
+		}
+		var keys []key
+		var walk func(any)
+		walk = func(at any) {
+			switch x := at.(type) {
+			case map[string]any:
+				for _, name := range slices.Sorted(maps.Keys(x)) {
+					keys = append(keys, key{x, name})
+					walk(x[name])
+				}
+			case []any:
+				for _, y := range x {
+					walk(y)
+				}
+			}
+		}
+		walk(plan)
+		gone := keys[rapid.IntRange(0, len(keys)-1).Draw(t, "key")]
+		delete(gone.of, gone.name)
+		raw, err := json.Marshal(plan)
+		require.NoError(t, err)
+		p, err := ReadPlan(raw)
+		assert.NotEqual(t, p == nil, err == nil, "a plan or a reason")
+	})
+	for _, kind := range []string{`"measure":{`, `"fill":{`} {
+		_, err := ReadPlan(bytes.Replace(whole, []byte(kind), []byte(`"other":{`), 1))
+		assert.ErrorContains(t, err, "does not say", kind)
+	}
 }
