@@ -110,6 +110,15 @@ func TestAnArchiveReadsBack(t *testing.T) {
 	assert.NoError(t, err, "laid out for reading it says the same")
 }
 
+// The customer reads the day that was promised last, and the one before it.
+func TestThePrintSaysBothPromises(t *testing.T) {
+	rec := workshop.MakeRecord(finished(t))
+	assert.Contains(t, printed(t, rec), "2026-11-13")
+	assert.NotContains(t, printed(t, rec), "at first")
+	rec.Rebuild.Place.Promised = "2026-11-20"
+	assert.Contains(t, printed(t, rec), "2026-11-20, at first 2026-11-13")
+}
+
 func TestForeignAndBrokenArchivesAreRefused(t *testing.T) {
 	raw := string(archiveOf(t, finished(t)))
 	for name, tt := range map[string]struct{ text, says string }{

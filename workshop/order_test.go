@@ -43,6 +43,17 @@ func lineOf(t *testing.T, v *OrderStep, id string) PartLine {
 	return PartLine{}
 }
 
+// due orders a part that is promised for a day.
+func due(day string) Draft {
+	d := order(OrderLine{Line: "strip.seal"})
+	d.Due = day
+	return d
+}
+
+func came(lines ...OrderLine) Draft { return Draft{Act: ActCame, Body: Body{Lines: lines}} }
+
+func wanted(lines ...OrderLine) Draft { return Draft{Act: ActWanted, Body: Body{Lines: lines}} }
+
 func order(lines ...OrderLine) Draft {
 	return Draft{Act: ActOrdered, Body: Body{Supplier: "Ferry stores", Due: "2026-11-27", Lines: lines}}
 }
@@ -80,10 +91,10 @@ func TestTheBoardSaysWhatItWaitsFor(t *testing.T) {
 	assert.Equal(t, 2, v.Last.Late)
 	assert.Contains(t, v.Last.Says, "2 days after the promised day")
 
-	b.must("parts-here", Draft{Act: ActCame, Body: Body{Lines: []OrderLine{{Line: "kit.seals", Outcome: "fits"}, {Line: "strip.washer", Outcome: "fits"}}}})
+	b.must("parts-here", came(OrderLine{Line: "kit.seals", Outcome: "fits"}, OrderLine{Line: "strip.washer", Outcome: "fits"}))
 	assert.Contains(t, b.ledger.Rebuild.Place.WaitsFor, "waits for 1 part, on Wed 2026-12-02")
 	assert.Equal(t, LineHere, lineOf(t, b.list(t), "strip.seal").State, "what the kit brings is here with it")
-	b.must("parts-here", Draft{Act: ActCame, Body: Body{Lines: []OrderLine{{Line: "strip.sleeve", Outcome: "fits"}}}})
+	b.must("parts-here", came(OrderLine{Line: "strip.sleeve", Outcome: "fits"}))
 	assert.False(t, b.ledger.Rebuild.Place.Held)
 	assert.Equal(t, "All of it is here.", b.list(t).Last.Says)
 }
@@ -92,9 +103,9 @@ func TestWhatDiffersGoesBackAndIsOrderedAgain(t *testing.T) {
 	b := atParts(t)
 	b.must("parts-here", order(OrderLine{Line: "strip.sleeve"}))
 	compared := []Compared{{What: "spline count", Old: "27", New: "25"}, {What: "groove width", Old: "8 mm", New: "0.8 cm"}}
-	_, err := b.try("parts-here", Draft{Act: ActCame, Body: Body{Lines: []OrderLine{{Line: "strip.sleeve", Outcome: "fits", Compared: compared}}}}, mechanic)
+	_, err := b.try("parts-here", came(OrderLine{Line: "strip.sleeve", Outcome: "fits", Compared: compared}), mechanic)
 	require.ErrorContains(t, err, "lines[0].reason")
-	came := b.must("parts-here", Draft{Act: ActCame, Body: Body{Lines: []OrderLine{{Line: "strip.sleeve", Outcome: "back", Reason: "two splines short", Compared: compared}}}})
+	came := b.must("parts-here", came(OrderLine{Line: "strip.sleeve", Outcome: "back", Reason: "two splines short", Compared: compared}))
 	l := lineOf(t, b.list(t), "strip.sleeve")
 	assert.Equal(t, LineBack, l.State)
 	assert.Equal(t, "spline count: 25, not 27", l.Differs)
@@ -107,7 +118,7 @@ func TestWhatDiffersGoesBackAndIsOrderedAgain(t *testing.T) {
 func TestWhatAPackLeavesOverGoesToItsDrawer(t *testing.T) {
 	b := atParts(t)
 	before := b.drawer["0.52 mm"]
-	came := b.must("parts-here", Draft{Act: ActCame, Body: Body{Lines: []OrderLine{{Line: "strip.washer", Outcome: "fits"}}}})
+	came := b.must("parts-here", came(OrderLine{Line: "strip.washer", Outcome: "fits"}))
 	assert.Equal(t, before+4, b.drawer["0.52 mm"], "five in the pack, one wanted")
 	_, err := b.try("parts-here", Draft{Act: ActStrike, Supersedes: came.ID, Body: Body{Reason: "counted wrong"}}, mechanic)
 	require.NoError(t, err)
@@ -145,11 +156,11 @@ func TestSomebodyPutsALineOnTheList(t *testing.T) {
 	v = b.list(t)
 	assert.Equal(t, "back here, compared", lineOf(t, v, "own-2").StateSays)
 	assert.Equal(t, "here, the old one to go back", lineOf(t, v, "own-3").StateSays)
-	b.must("parts-here", Draft{Act: ActCame, Body: Body{Lines: []OrderLine{{Line: "own-3", Outcome: "deposit-back"}}}})
+	b.must("parts-here", came(OrderLine{Line: "own-3", Outcome: "deposit-back"}))
 	assert.Equal(t, "here", lineOf(t, b.list(t), "own-3").StateSays)
-	b.must("parts-here", Draft{Act: ActWanted, Body: Body{Lines: []OrderLine{{Line: "own-1", Outcome: "not-needed", Reason: "found one"}}}})
+	b.must("parts-here", wanted(OrderLine{Line: "own-1", Outcome: "not-needed", Reason: "found one"}))
 	assert.Equal(t, LineNotNeeded, lineOf(t, b.list(t), "own-1").State)
-	b.must("parts-here", Draft{Act: ActWanted, Body: Body{Lines: []OrderLine{{Name: "Another"}}}})
+	b.must("parts-here", wanted(OrderLine{Name: "Another"}))
 	assert.Equal(t, "Another", lineOf(t, b.list(t), "own-4").Name, "a number is given once")
 }
 
@@ -198,7 +209,7 @@ func TestNothingHasToComeHoldsForWhatWasKnown(t *testing.T) {
 func TestAListBroughtInAsItWentOutChangesNothing(t *testing.T) {
 	b := atParts(t)
 	b.must("parts-here", Draft{Act: ActDecision, Body: Body{Outcome: "seals"}})
-	b.must("parts-here", Draft{Act: ActWanted, Body: Body{Lines: []OrderLine{{Line: "strip.washer", Outcome: "not-needed", Reason: "one in the drawer"}}}})
+	b.must("parts-here", wanted(OrderLine{Line: "strip.washer", Outcome: "not-needed", Reason: "one in the drawer"}))
 	b.must("parts-here", order(OrderLine{Line: "strip.sleeve"}))
 	before := b.list(t)
 	var lines []OrderLine
@@ -226,7 +237,7 @@ func TestNothingHasToComeIsSaid(t *testing.T) {
 	v := b.list(t)
 	for _, g := range v.Groups {
 		for _, l := range g.Lines {
-			b.must("parts-here", Draft{Act: ActWanted, Body: Body{Lines: []OrderLine{{Line: l.Line, Outcome: "not-needed", Reason: "from the shelf"}}}})
+			b.must("parts-here", wanted(OrderLine{Line: l.Line, Outcome: "not-needed", Reason: "from the shelf"}))
 		}
 	}
 	if len(v.Groups) == 0 {
@@ -243,23 +254,23 @@ func TestWhatNoPartsListTakes(t *testing.T) {
 		d     Draft
 		names string
 	}{
-		"a day that is over":         {Draft{Act: ActOrdered, Body: Body{Supplier: "x", Due: "2026-11-01", Lines: []OrderLine{{Line: "strip.seal"}}}}, "due"},
-		"no day":                     {Draft{Act: ActOrdered, Body: Body{Supplier: "x", Due: "Friday", Lines: []OrderLine{{Line: "strip.seal"}}}}, "due"},
-		"a day in another life":      {Draft{Act: ActOrdered, Body: Body{Supplier: "x", Due: "2126-11-27", Lines: []OrderLine{{Line: "strip.seal"}}}}, "due"},
+		"a day that is over":         {due("2026-11-01"), "due"},
+		"no day":                     {due("Friday"), "due"},
+		"a day in another life":      {due("2126-11-27"), "due"},
 		"nobody sends it":            {Draft{Act: ActOrdered, Body: Body{Lines: []OrderLine{{Line: "strip.seal"}}}}, "supplier"},
 		"a line that is none":        {order(OrderLine{Line: "strip.nothing"}), "lines[0].line"},
 		"a part nobody condemned":    {order(OrderLine{Line: "strip.gear"}), "lines[0].line"},
 		"twice in one order":         {order(OrderLine{Line: "strip.seal"}, OrderLine{Line: "strip.seal"}), "lines[1].line"},
 		"no lines":                   {order(), "lines"},
 		"too many":                   {Draft{Act: ActWanted, Body: Body{Lines: long}}, "lines"},
-		"a price below nothing":      {Draft{Act: ActWanted, Body: Body{Lines: []OrderLine{{Name: "x", Price: &minus}}}}, "lines[0].price"},
-		"a lead time in the past":    {Draft{Act: ActWanted, Body: Body{Lines: []OrderLine{{Name: "x", Lead: &lead}}}}, "lines[0].lead_days"},
-		"no name":                    {Draft{Act: ActWanted, Body: Body{Lines: []OrderLine{{Pieces: 2}}}}, "lines[0].name"},
-		"not needed without why":     {Draft{Act: ActWanted, Body: Body{Lines: []OrderLine{{Line: "strip.seal", Outcome: "not-needed"}}}}, "lines[0].reason"},
-		"no outcome":                 {Draft{Act: ActCame, Body: Body{Lines: []OrderLine{{Line: "strip.seal"}}}}, "lines[0].outcome"},
-		"back without why":           {Draft{Act: ActCame, Body: Body{Lines: []OrderLine{{Line: "strip.seal", Outcome: "back"}}}}, "lines[0].reason"},
-		"a deposit on a plain part":  {Draft{Act: ActCame, Body: Body{Lines: []OrderLine{{Line: "strip.seal", Outcome: "deposit-back"}}}}, "lines[0].outcome"},
-		"an interface without a new": {Draft{Act: ActCame, Body: Body{Lines: []OrderLine{{Line: "strip.seal", Outcome: "fits", Compared: []Compared{{What: "x", Old: "1"}}}}}}, "lines[0].compared[0].new"},
+		"a price below nothing":      {wanted(OrderLine{Name: "x", Price: &minus}), "lines[0].price"},
+		"a lead time in the past":    {wanted(OrderLine{Name: "x", Lead: &lead}), "lines[0].lead_days"},
+		"no name":                    {wanted(OrderLine{Pieces: 2}), "lines[0].name"},
+		"not needed without why":     {wanted(OrderLine{Line: "strip.seal", Outcome: "not-needed"}), "lines[0].reason"},
+		"no outcome":                 {came(OrderLine{Line: "strip.seal"}), "lines[0].outcome"},
+		"back without why":           {came(OrderLine{Line: "strip.seal", Outcome: "back"}), "lines[0].reason"},
+		"a deposit on a plain part":  {came(OrderLine{Line: "strip.seal", Outcome: "deposit-back"}), "lines[0].outcome"},
+		"an interface without a new": {came(OrderLine{Line: "strip.seal", Outcome: "fits", Compared: []Compared{{What: "x", Old: "1"}}}), "lines[0].compared[0].new"},
 		"a way that is none":         {Draft{Act: ActDecision, Body: Body{Outcome: "gold"}}, "outcome"},
 		"nothing, though parts are":  {Draft{Act: ActDecision, Body: Body{Outcome: "nothing"}}, "reason"},
 	} {
@@ -278,7 +289,7 @@ func TestWhatNoPartsListTakes(t *testing.T) {
 func TestThePartsListIsFoldedAlike(t *testing.T) {
 	b := atParts(t)
 	b.must("parts-here", order(OrderLine{Line: "strip.sleeve"}))
-	b.must("parts-here", Draft{Act: ActCame, Body: Body{Lines: []OrderLine{{Line: "strip.sleeve", Outcome: "fits"}}}})
+	b.must("parts-here", came(OrderLine{Line: "strip.sleeve", Outcome: "fits"}))
 	for n := range b.ledger.Entries {
 		whole := b.ledger
 		whole.Entries = whole.Entries[:n]
@@ -325,14 +336,14 @@ func says(t *testing.T, b *bench, step, entry string) string {
 // comes back it is held against that.
 func TestWorkIsSentOutWithItsReadings(t *testing.T) {
 	b := atParts(t)
-	b.must("parts-here", Draft{Act: ActWanted, Body: Body{Lines: []OrderLine{{Name: "Case to be bored", Kind: "sent-out"}}}})
+	b.must("parts-here", wanted(OrderLine{Name: "Case to be bored", Kind: "sent-out"}))
 	going := func(sent ...Sent) Draft { return order(OrderLine{Line: "own-1", Sent: sent}) }
 	for names, d := range map[string]Draft{
 		"lines[0].sent[0].what: ":  going(Sent{Reads: "62.03 mm"}),
 		"lines[0].sent[0].reads: ": going(Sent{What: "bore"}),
 		"lines[0].sent: ":          going(make([]Sent, 40)...),
 		"lines[0].sent:":           order(OrderLine{Line: "strip.sleeve", Sent: []Sent{{What: "bore", Reads: "1 mm"}}}),
-		"nothing is sent out":      {Act: ActCame, Body: Body{Lines: []OrderLine{{Line: "own-1", Outcome: "fits", Sent: []Sent{{What: "bore", Reads: "1 mm"}}}}}},
+		"nothing is sent out":      came(OrderLine{Line: "own-1", Outcome: "fits", Sent: []Sent{{What: "bore", Reads: "1 mm"}}}),
 	} {
 		_, err := b.try("parts-here", d, mechanic)
 		require.ErrorContains(t, err, names)
@@ -341,8 +352,8 @@ func TestWorkIsSentOutWithItsReadings(t *testing.T) {
 	assert.Contains(t, says(t, b, "parts-here", e.ID), "Case to be bored, bore 62.03 mm, agreed 62.00 mm, finish, agreed honed")
 	line := lineOf(t, b.list(t), "own-1")
 	assert.Equal(t, []Sent{{"bore", "62.03 mm", "62.00 mm"}, {What: "finish", Agreed: "honed"}}, line.Sent)
-	b.must("parts-here", Draft{Act: ActCame, Body: Body{Lines: []OrderLine{{
+	b.must("parts-here", came(OrderLine{
 		Line: "own-1", Outcome: "back", Reason: "bored too far", Compared: []Compared{{What: "bore", Old: "62.00 mm", New: "62.05 mm"}},
-	}}}})
+	}))
 	assert.Equal(t, "bore: 62.05 mm, not 62.00 mm", lineOf(t, b.list(t), "own-1").Differs)
 }

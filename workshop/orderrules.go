@@ -173,19 +173,12 @@ func (p *proposal) ordered(faults *input.Fields, at string, o *OrderLine, known 
 	}
 	for i := range o.Sent {
 		x, here := &o.Sent[i], input.Index(at+".sent", i)
-		saidShortly(faults, here+".what", x.What, 1)
-		saidShortly(faults, here+".reads", x.Reads, 0)
-		saidShortly(faults, here+".agreed", x.Agreed, 0)
-		if strings.TrimSpace(x.Reads+x.Agreed) == "" {
+		x.What = oneLine(faults, here+".what", x.What, 1, mostSaid)
+		x.Reads = oneLine(faults, here+".reads", x.Reads, 0, mostSaid)
+		x.Agreed = oneLine(faults, here+".agreed", x.Agreed, 0, mostSaid)
+		if x.Reads+x.Agreed == "" {
 			faults.Add(here+".reads", "what it measures as it goes, or what was agreed", "neither was said")
 		}
-	}
-}
-
-// saidShortly: a text of at least so many characters, and not too many.
-func saidShortly(faults *input.Fields, at, text string, least int) {
-	if n := utf8.RuneCountInString(strings.TrimSpace(text)); n < least || n > mostSaid {
-		faults.Add(at, fmt.Sprintf("a text, up to %d characters", mostSaid), "missing or too long")
 	}
 }
 
@@ -221,9 +214,9 @@ func (p *proposal) cameIn(faults *input.Fields, at string, o *OrderLine, known *
 	for i := range o.Compared {
 		x := &o.Compared[i]
 		here := input.Index(at+".compared", i)
-		for name, text := range map[string]string{"what": x.What, "old": x.Old, "new": x.New} {
-			saidShortly(faults, here+"."+name, text, 1)
-		}
+		x.What = oneLine(faults, here+".what", x.What, 1, mostSaid)
+		x.Old = oneLine(faults, here+".old", x.Old, 1, mostSaid)
+		x.New = oneLine(faults, here+".new", x.New, 1, mostSaid)
 		x.Same = supply.Same(x.Old, x.New)
 		differs = differs || !x.Same
 		p.verdict = worse(p.verdict, x.Same)

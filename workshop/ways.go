@@ -48,10 +48,9 @@ func (p *proposal) waysFit(said []decision.Option) error {
 		}
 	}
 	for i, w := range said {
-		if name := strings.TrimSpace(w.Says); name == "" || text.Length(name) > mostSaid {
-			faults.Add(input.Index("figure", i)+".says", "what it is called", "nothing was said, or too much")
-		}
-		if !book.IsID(w.ID) || slices.IndexFunc(said, func(o decision.Option) bool { return o.ID == w.ID }) < i {
+		oneLine(&faults, input.Index("figure", i)+".says", w.Says, 1, mostSaid)
+		twice := slices.ContainsFunc(said[:i], func(o decision.Option) bool { return o.ID == w.ID })
+		if !book.IsID(w.ID) || twice {
 			faults.Add(input.Index("figure", i)+".id", "a name of its own, of small letters, digits and dashes", "%q is none, or another way has it", w.ID)
 		}
 	}

@@ -6,7 +6,6 @@ import (
 	"fmt"
 	"slices"
 	"strings"
-	"unicode/utf8"
 
 	"handwerk/book"
 	"handwerk/core/input"
@@ -88,9 +87,7 @@ func (p *proposal) worn(part StackPart) error {
 // check: it is said what was measured, what was read, and against what.
 func (w *Worn) check() error {
 	var faults input.Fields
-	if w.What = strings.TrimSpace(w.What); w.What == "" || utf8.RuneCountInString(w.What) > mostSaid {
-		faults.Add("wear.what", "what was measured: thickness, gap", "nothing was said, or too much")
-	}
+	w.What = oneLine(&faults, "wear.what", w.What, 1, mostSaid)
 	read := w.Value
 	switch n := len(w.Readings); {
 	case n > mostReadings:

@@ -75,7 +75,9 @@ func TestAPartIsReadSeveralTimes(t *testing.T) {
 		assert.Contains(t, e.Method, "reading-set")
 	}
 	e := b.must("parts", verdict("fork", "reuse", Body{Wear: read("5.60 mm", "5.62 mm", "5.61 mm"), Instrument: "caliper-1"}))
-	// By hand: mean 5.61, s 0.01, u_A = 0.01/sqrt 3, u_res = 0.02/(2 sqrt 3), u_mpe = 0.03/sqrt 3; U is about 0.04.
+	// By hand, after JCGM 100:2008 (GUM): s = 0.01, u_A = 0.01/√3 = 0.00577, u_res = 0.02/(2√3) = 0.00577,
+	// u_mpe = 0.03/√3 = 0.01732, together 0.01915 mm; the effective degrees of freedom are about 243, t is 1.970 there.
+	assert.InDelta(t, 0.0377, e.Said().Wear.Sure.Value, 1e-4)
 	assert.InDelta(t, 5.61e-3, e.Said().Wear.Value.SI(), 1e-9)
 	assert.InDelta(t, (5.61-5.2)/(6-5.2), e.Said().Wear.Left, 1e-6)
 	assert.Contains(t, says(t, b, "parts", e.ID), "pad 5.61 mm ± 0.0")

@@ -35,7 +35,10 @@ func TestTrialsOnTheVehicle(t *testing.T) {
 		{
 			"the other wheel turns back: plates worn out",
 			In{Members: axle("rear", true), Observations: []Observation{seen(raised, Motion{"rear-right", "opposite"})}},
-			false, []string{"rear-diff worn"}, []string{"rear-right-shaft broken", "rear-diff broken"}, []string{"rear-right-shaft", "rear-left-shaft", "rear-ring-pinion"},
+			false,
+			[]string{"rear-diff worn"},
+			[]string{"rear-right-shaft broken", "rear-diff broken"},
+			[]string{"rear-right-shaft", "rear-left-shaft", "rear-ring-pinion"},
 		},
 		{
 			"the other wheel stands: something broken",
@@ -46,44 +49,59 @@ func TestTrialsOnTheVehicle(t *testing.T) {
 			"no drive, drives with the lock in: one branch behind the centre is broken, nothing says which",
 			In{Members: fourByFour(), Observations: []Observation{
 				seen(stall, wheels("still", allWheels...)...), seen(locked, wheels("same", allWheels...)...)}},
-			false, []string{"front-propshaft broken", "front-diff broken", "front-left-shaft broken", "rear-propshaft broken", "rear-diff broken", "rear-right-shaft broken", "centre broken"},
+			false,
+			[]string{"front-propshaft broken", "front-diff broken", "front-left-shaft broken", "rear-propshaft broken", "rear-diff broken", "rear-right-shaft broken", "centre broken"},
 			[]string{"gearbox broken"}, []string{"gearbox"},
 		},
 		{
 			"the front propshaft spins meanwhile: the break lies behind it",
 			In{Members: fourByFour(), Observations: []Observation{
-				seen(stall, append(wheels("still", allWheels...), Motion{"front-prop", "same"}, Motion{"rear-prop", "still"})...), seen(locked, wheels("same", allWheels...)...)}},
+				seen(stall, append(wheels("still", allWheels...), Motion{"front-prop", "same"}, Motion{"rear-prop", "still"})...),
+				seen(locked, wheels("same", allWheels...)...)}},
 			false, []string{"front-ring-pinion broken", "front-diff broken", "front-left-shaft broken"},
-			[]string{"front-propshaft broken", "rear-propshaft broken", "rear-diff broken"}, []string{"gearbox", "front-propshaft", "rear-propshaft", "rear-diff", "centre"},
+			[]string{"front-propshaft broken", "rear-propshaft broken", "rear-diff broken"},
+			[]string{"gearbox", "front-propshaft", "rear-propshaft", "rear-diff", "centre"},
 		},
 		{
 			"the same with the shafts seen whole: the failure is in the carrier",
 			In{Members: fourByFour(), Whole: []string{"front-left-shaft", "front-right-shaft"}, Observations: []Observation{
 				seen(stall, append(wheels("still", allWheels...), Motion{"front-prop", "same"})...), seen(locked, wheels("same", allWheels...)...)}},
-			false, []string{"front-diff broken", "front-ring-pinion broken"}, []string{"front-left-shaft broken", "rear-diff broken"}, []string{"front-propshaft", "rear-propshaft"},
+			false,
+			[]string{"front-diff broken", "front-ring-pinion broken"},
+			[]string{"front-left-shaft broken", "rear-diff broken"},
+			[]string{"front-propshaft", "rear-propshaft"},
 		},
 		{
 			"the reverse: the rear propshaft spins, the rear branch is broken",
 			In{Members: fourByFour(), Observations: []Observation{
-				seen(stall, append(wheels("still", allWheels...), Motion{"rear-prop", "same"}, Motion{"front-prop", "still"})...), seen(locked, wheels("same", allWheels...)...)}},
+				seen(stall, append(wheels("still", allWheels...), Motion{"rear-prop", "same"}, Motion{"front-prop", "still"})...),
+				seen(locked, wheels("same", allWheels...)...)}},
 			false, []string{"rear-diff broken", "rear-left-shaft broken"}, []string{"front-diff broken"}, []string{"front-propshaft", "front-diff"},
 		},
 		{
 			"drives with the lock out and in: both branches are whole",
 			In{Members: fourByFour(), Observations: []Observation{
 				seen(stall, wheels("same", allWheels...)...), seen(locked, wheels("same", allWheels...)...)}},
-			true, nil, []string{"front-propshaft broken", "rear-diff broken", "gearbox broken"}, []string{"gearbox", "front-propshaft", "rear-propshaft"},
+			true,
+			nil,
+			[]string{"front-propshaft broken", "rear-diff broken", "gearbox broken"},
+			[]string{"gearbox", "front-propshaft", "rear-propshaft"},
 		},
 		{
 			"spring-applied pack, engine off: both front wheels turn together and only the propshaft spins: it slips",
-			In{Members: partTime("engine_off"), Observations: []Observation{{Says: "both front wheels turned by hand, engine off", Turned: "front-left", With: []string{"front-right"},
+			In{Members: partTime("engine_off"), Observations: []Observation{{Says: "both front wheels turned by hand, engine off",
+				Turned: "front-left", With: []string{"front-right"},
 				Held: []string{"rear-out"}, Ground: []string{"rear-left", "rear-right"}, Felt: light, Moved: []Motion{{"front-out", "same"}, {"front-right", "same"}}}}},
-			false, []string{"pack slips"}, []string{"front-propshaft broken", "front-ring-pinion broken"}, []string{"front-propshaft", "front-ring-pinion", "front-left-shaft"},
+			false,
+			[]string{"pack slips"},
+			[]string{"front-propshaft broken", "front-ring-pinion broken"},
+			[]string{"front-propshaft", "front-ring-pinion", "front-left-shaft"},
 		},
 		{
 			"one front wheel held, the other turned: the propshaft spins, the pack slips",
-			In{Members: partTime("engine_off"), Observations: []Observation{{Says: "one front wheel turned by hand, the other held", Turned: "front-left",
-				Held: []string{"rear-out", "front-right"}, Moved: []Motion{{"front-out", "moves"}}}}},
+			In{Members: partTime("engine_off"), Observations: []Observation{{Says: "one front wheel turned by hand, the other held",
+				Turned: "front-left",
+				Held:   []string{"rear-out", "front-right"}, Moved: []Motion{{"front-out", "moves"}}}}},
 			false, []string{"pack slips"}, []string{"front-propshaft broken"}, []string{"front-propshaft", "front-diff"},
 		},
 		{

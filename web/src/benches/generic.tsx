@@ -3,6 +3,7 @@ import { inWords } from "../model/figures";
 import { isQuantity } from "../model/quantity";
 import { anyResult, type AnyResult } from "../model/results";
 import type { Verdict as V } from "../model/types";
+import { begun } from "../model/words";
 import { Verdict, verdictOf } from "../parts/Verdict";
 import { useLabels } from "../parts/data";
 import { Finding } from "../parts/Finding";
@@ -131,4 +132,4 @@ function Table({ name, rows, say }: TableProps) {
   );
 }
 
-const sentence = (s: string) => s.charAt(0).toUpperCase() + s.slice(1) + (/[.!?]$/.test(s) ? "" : ".");
+const sentence = (s: string) => begun(s) + (/[.!?]$/.test(s) ? "" : ".");

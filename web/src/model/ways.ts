@@ -39,14 +39,20 @@ export function withBound(ways: readonly Way[], at: number, id: RangeId, bound: 
   });
 }
 
-const boundTitles: Record<string, string> = { low: "at least", likely: "likely", high: "at most" };
+/** The bounds of a range, as the screen calls them. */
+export const bounds = [
+  { id: "low", title: "at least" },
+  { id: "likely", title: "likely" },
+  { id: "high", title: "at most" },
+] as const;
 
 /** What the screen calls a bound: options[0].parts.low is "Rebuild here, parts, at least". */
 export function boundNamed(path: string, ways: readonly Way[]): string {
   const [, at, id, bound] = /^(?:options|figure)\[(\d+)\]\.(\w+)\.(\w+)$/.exec(path) ?? [];
   const range = ranges.find((r) => r.id === id);
   if (!range || !bound) return path;
-  return [ways[Number(at)]?.says, range.title.toLowerCase(), boundTitles[bound]].filter(Boolean).join(", ");
+  const title = bounds.find((b) => b.id === bound)?.title;
+  return [ways[Number(at)]?.says, range.title.toLowerCase(), title].filter(Boolean).join(", ");
 }
 
 /** A way of one's own, as wide as the first to begin with. */

@@ -1,6 +1,9 @@
 import type { Waiting } from "./outbox";
 import type { Rebuild } from "./types";
 
+/** The first letter large, as a sentence begins. */
+export const begun = (s: string) => s.charAt(0).toUpperCase() + s.slice(1);
+
 /** A refused entry in words: step, place, value, and why. */
 export function refusalInWords(w: Waiting, error: unknown): string {
   const why = error instanceof Error ? error.message : String(error);

@@ -1,6 +1,6 @@
 import { useState } from "react";
 import type { InputOf, ResultOf } from "../../model/results";
-import { boundNamed, boundText, ownWay, ranges, type Way, withBound } from "../../model/ways";
+import { boundNamed, bounds, boundText, ownWay, ranges, type Way, withBound } from "../../model/ways";
 import { Button } from "../../parts/Button";
 import { useCalculator } from "../../parts/data";
 import { Fault } from "../../parts/Fault";
@@ -89,12 +89,6 @@ type RangesProps = {
   hangs: string;
   onBound: (id: (typeof ranges)[number]["id"], bound: "low" | "likely" | "high", text: string) => void;
 };
-
-const bounds = [
-  { id: "low", title: "at least" },
-  { id: "likely", title: "likely" },
-  { id: "high", title: "at most" },
-] as const;
 
 /** What a way rests on; the input its cost follows most is marked. */
 function Ranges({ way, hangs, onBound }: RangesProps) {

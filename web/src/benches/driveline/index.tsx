@@ -11,6 +11,7 @@ import {
   wayWords,
 } from "../../model/motion";
 import type { ResultOf } from "../../model/results";
+import { begun } from "../../model/words";
 import { DrivelineDrawn, type Mark } from "../../parts/drawn/DrivelineDrawn";
 import { Frame } from "../../parts/Frame";
 import { bench, type BenchProps } from "../bench";
@@ -198,7 +199,7 @@ function headOf(out: NonNullable<Out>, preview: boolean, n: number): string {
       : n === 1
         ? "one explanation fits all seen so far"
         : `${n} explanations fit all seen so far`;
-  return preview ? `With this, ${says}` : says.charAt(0).toUpperCase() + says.slice(1);
+  return preview ? `With this, ${says}` : begun(says);
 }
 
 export default bench<"driveline">({ calc: "driveline", Drawing, Meaning });
