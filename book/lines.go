@@ -5,6 +5,7 @@ import (
 	"fmt"
 	"maps"
 	"slices"
+	"strconv"
 	"strings"
 
 	"handwerk/core/input"
@@ -97,6 +98,73 @@ func layList[T any](into *[]T, raw json.RawMessage) error {
 		return nil
 	}
 	return input.Decode(raw, into)
+}
+
+// LaidOver lays what was said of a figure over what stands there, leaf over
+// leaf: what is not named stays, and a null takes its leaf away. Nothing is left
+// when the last leaf goes.
+func LaidOver(before, said json.RawMessage) (json.RawMessage, error) {
+	var old, next any
+	if len(before) > 0 {
+		if err := json.Unmarshal(before, &old); err != nil {
+			return nil, err
+		}
+	}
+	if err := json.Unmarshal(said, &next); err != nil {
+		return nil, err
+	}
+	if laid := laidOver(old, next); laid != nil {
+		return json.Marshal(laid)
+	}
+	return nil, nil
+}
+
+func laidOver(old, next any) any {
+	switch n := next.(type) {
+	case map[string]any:
+		if list, ok := old.([]any); ok {
+			return laidOverPlaces(list, n)
+		}
+		under, _ := old.(map[string]any)
+		if _, aQuantity := plain(under).(string); aQuantity || under == nil {
+			under = map[string]any{}
+		}
+		all := maps.Clone(under)
+		for name, v := range n {
+			if all[name] = laidOver(under[name], v); all[name] == nil {
+				delete(all, name)
+			}
+		}
+		if len(all) == 0 {
+			return nil
+		}
+		return all
+	case []any:
+		under, _ := old.([]any)
+		all := slices.Clone(under)
+		for i, v := range n {
+			if i < len(all) {
+				all[i] = laidOver(all[i], v)
+			} else {
+				all = append(all, laidOver(nil, v))
+			}
+		}
+		return slices.DeleteFunc(all, func(v any) bool { return v == nil })
+	}
+	return next
+}
+
+// laidOverPlaces lays what names places, counted from one, over a list.
+func laidOverPlaces(list []any, said map[string]any) any {
+	all := slices.Clone(list)
+	for place, v := range said {
+		i, err := strconv.Atoi(place)
+		if err != nil || i < 1 || i > len(all) {
+			return said // no place of the list: refused where it is read
+		}
+		all[i-1] = laidOver(all[i-1], v)
+	}
+	return slices.DeleteFunc(all, func(v any) bool { return v == nil })
 }
 
 // NameFigure is what the book knows of a figure, or its bare name.

@@ -164,6 +164,7 @@ func (p *Person) finishesWithNoSheet(t *testing.T) {
 			p.See("The spec sheet does not say")
 			p.Type("At least", "0.05")
 			p.Type("At most", "0.15")
+			p.click("where it comes from", `() => document.querySelector('[data-asks=origin] button[value=makers-book]')`)
 			p.Type("Where from", "page 12")
 			p.Do("figure", asked.Path)
 			p.See("maker's book")

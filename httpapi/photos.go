@@ -54,6 +54,7 @@ func (a *api) takePhoto(c call, in rebuildIn) (PhotoView, error) {
 	// The picture may have taken its time to come, and waits its turn now.
 	waiting, leave := anew(uploadTime)
 	defer leave()
+	go endWhenGone(waiting, c.RequestCtx().Conn(), leave)
 	taken, err := picture.Take(waiting, sent)
 	if err != nil {
 		return PhotoView{}, pictureProblem(err)

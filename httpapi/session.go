@@ -111,7 +111,7 @@ func (a *api) openSession(c call, session workshop.Session) (SessionView, error)
 		return SessionView{}, err
 	}
 	a.setCookie(c, sessionCookie, token, now.Add(workshop.SessionLife))
-	return a.view(session), a.makeKnown(c)
+	return a.view(session), a.makeKnown(c, session.Person.Login)
 }
 
 // verified counts the try, then looks at the password.

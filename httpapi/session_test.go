@@ -79,6 +79,32 @@ func TestAKnownBrowserIsNotLockedOutByStrangers(t *testing.T) {
 	assert.Equal(t, http.StatusTooManyRequests, res.StatusCode, "a known browser guesses no more than others")
 	res, body = p.guess("ilva", password, known)
 	assert.Equal(t, http.StatusOK, res.StatusCode, "another person at it is not held back: %s", body)
+	both := cookieOf(res, "handwerk_known")
+	for _, login := range []string{"ilva", "guest"} {
+		for range 6 {
+			p.guess(login, "wrong", "")
+		}
+	}
+	res, body = p.guess("ilva", password, both)
+	assert.Equal(t, http.StatusOK, res.StatusCode, "the browser of several is known for each: %s", body)
+	res, _ = p.guess("guest", password, both)
+	assert.Equal(t, http.StatusTooManyRequests, res.StatusCode, "and for nobody else")
+}
+
+// Whoever has an account gets no more tries at another's with fresh cookies of
+// his own.
+func TestAnInsiderGuessesNoMoreThanAStranger(t *testing.T) {
+	p, _ := opened(t)
+	looked := 0
+	for i := range 60 {
+		res, body := p.guess("odo", password, "")
+		require.Equal(t, http.StatusOK, res.StatusCode, body)
+		res, _ = p.guess("ilva", fmt.Sprintf("guess number %d", i), cookieOf(res, "handwerk_known"))
+		if res.StatusCode == http.StatusUnauthorized {
+			looked++
+		}
+	}
+	assert.LessOrEqual(t, looked, 5)
 }
 
 func TestSprayingNamesIsHeldBack(t *testing.T) {

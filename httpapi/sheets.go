@@ -81,7 +81,13 @@ func (a *api) sheetEndpoints() []endpoint {
 			return w.SetFigures(c.Context(), in.ID, in.Version, in.Lines, in.Why, c.person())
 		}),
 		post(a, "/sheets/:id/import", "importSheet", "the next version of a spec sheet, with the lines of a file", leads, http.StatusOK, func(c call, in SheetImport) (workshop.SheetPage, error) {
-			lines, err := report.ReadSheet(in.Text)
+			lines, inPart, err := report.ReadSheet(in.Text)
+			if err != nil {
+				return workshop.SheetPage{}, err
+			}
+			if inPart {
+				lines, err = w.LaidOver(c.Context(), in.ID, lines)
+			}
 			if err != nil {
 				return workshop.SheetPage{}, err
 			}

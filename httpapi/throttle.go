@@ -16,8 +16,9 @@ import (
 // Tries to sign in are counted before they are made, in windows of a quarter
 // of an hour, so that two hundred at once are two hundred. A stranger is
 // limited at a name, at his address and with all others together. A browser
-// in which somebody signed in before has counts of its own: strangers who use
-// theirs up, at the same address too, do not lock it out.
+// in which this very person signed in before has counts of its own: strangers
+// who use theirs up, at the same address too, do not lock it out. Each try at a
+// name counts there, whoever makes it.
 const (
 	tryWindow = 15 * time.Minute
 
@@ -26,7 +27,7 @@ const (
 	triesAtAddress        = 30
 	triesInAll            = 300
 	triesOfKnownAtName    = 5
-	triesOfKnown          = 15
+	triesAtNameByAll      = 60
 )
 
 type bucket struct {
@@ -39,12 +40,13 @@ func (a *api) buckets(c fiber.Ctx, login string) ([]bucket, error) {
 	if err != nil {
 		return nil, err
 	}
-	if id := knownID(c.Cookies(a.cookieName(knownCookie)), key); id != "" {
-		return []bucket{{DigestOf("known at name", id, login), triesOfKnownAtName}, {DigestOf("known", id), triesOfKnown}}, nil
+	name := DigestOf("name", login)
+	if id := knownID(c.Cookies(a.cookieName(knownCookie)), login, key); id != "" {
+		return []bucket{{DigestOf("known at name", id, login), triesOfKnownAtName}, {name, triesAtNameByAll}}, nil
 	}
 	at := a.address(c).String()
 	return []bucket{
-		{DigestOf("name and address", login, at), triesAtNameAndAddress}, {DigestOf("name", login), triesAtName},
+		{DigestOf("name and address", login, at), triesAtNameAndAddress}, {name, triesAtName},
 		{DigestOf("address", at), triesAtAddress}, {"all", triesInAll},
 	}, nil
 }
@@ -82,36 +84,43 @@ func (a *api) takeBack(c fiber.Ctx, list []bucket) error {
 	return nil
 }
 
-// knownCookie says that somebody signed in with this browser before, and
-// nothing else.
+// knownCookie says who signed in with this browser before, and nothing else: an
+// id of the browser, and a mark for each login that earned it.
 const (
 	knownCookie = "handwerk_known"
 	knownLife   = 400 * 24 * time.Hour
+	knownMost   = 12 // people at one browser
 )
 
-// knownID is the id in a cookie that we signed; empty for any other.
-func knownID(cookie string, key []byte) string {
-	id, mac, ok := strings.Cut(cookie, ".")
-	if !ok || !hmac.Equal([]byte(mac), []byte(knownMAC(id, key))) {
-		return ""
+// knownID is the id in a cookie that this login earned; empty for any other.
+func knownID(cookie, login string, key []byte) string {
+	parts := strings.Split(cookie, ".")
+	for _, mark := range parts[1:] {
+		if hmac.Equal([]byte(mark), []byte(knownMark(parts[0], login, key))) {
+			return parts[0]
+		}
 	}
-	return id
+	return ""
 }
 
-func knownMAC(id string, key []byte) string {
+func knownMark(id, login string, key []byte) string {
 	m := hmac.New(sha256.New, key)
-	m.Write([]byte(id))
+	_, _ = fmt.Fprintf(m, "%d:%s%s", len(id), id, login)
 	return hex.EncodeToString(m.Sum(nil))
 }
 
-// makeKnown gives a browser its cookie, unless it has one.
-func (a *api) makeKnown(c fiber.Ctx) error {
+// makeKnown marks a browser for a login, beside those it is marked for.
+func (a *api) makeKnown(c fiber.Ctx, login string) error {
 	key, err := a.known(c.Context())
-	if err != nil || knownID(c.Cookies(a.cookieName(knownCookie)), key) != "" {
+	cookie := c.Cookies(a.cookieName(knownCookie))
+	if err != nil || knownID(cookie, login, key) != "" {
 		return err
 	}
-	id := rand.Text()
-	a.setCookie(c, knownCookie, id+"."+knownMAC(id, key), a.Now().Add(knownLife))
+	id, marks := rand.Text(), []string(nil)
+	if parts := strings.Split(cookie, "."); len(parts) > 1 && len(parts) <= knownMost {
+		id, marks = parts[0], parts[1:]
+	}
+	a.setCookie(c, knownCookie, strings.Join(append([]string{id, knownMark(id, login, key)}, marks...), "."), a.Now().Add(knownLife))
 	return nil
 }
 

@@ -35,10 +35,10 @@ const (
 	previewSide = 320
 	// MaxPreview is the most a preview takes, in bytes.
 	MaxPreview = 30_000
-	// atOnce pictures are decoded at the same time, in a process; one with more
-	// than bigPixels has the room of all to itself.
-	atOnce    = 2
-	bigPixels = 8_000_000
+	// atOnce pictures are worked on at the same time, in a process; one that
+	// needs more than bigCost of memory has the room of all to itself.
+	atOnce  = 2
+	bigCost = maxCost / 2
 )
 
 // Picture is a photograph as it is kept.
@@ -54,7 +54,7 @@ type Picture struct {
 var (
 	ErrNotAPicture = errors.New("the file is not a JPEG, PNG, GIF or WebP picture, whatever its name says")
 	ErrCutOff      = errors.New("the picture is cut off or broken; send it again")
-	ErrTooLarge    = fmt.Errorf("the picture has more than %d million dots, or more than %d on a side; take it smaller", MaxPixels/1_000_000, MaxSide)
+	ErrTooLarge    = fmt.Errorf("the picture has more than %d million dots, or more than %d on a side, or more than %d MB when it is opened; take it smaller", MaxPixels/1_000_000, MaxSide, maxCost>>20)
 )
 
 var room = semaphore.NewWeighted(atOnce)
@@ -62,30 +62,52 @@ var room = semaphore.NewWeighted(atOnce)
 // Take reads a picture by its content, whatever it claims to be, turns it
 // upright, makes it no larger than a bench needs, and writes a fresh JPEG:
 // place, camera and anything hidden in the file stay behind. It waits while
-// others are decoded, as long as ctx lasts.
+// others are worked on, and goes on as long as ctx lasts.
 func Take(ctx context.Context, raw []byte) (Picture, error) {
-	img, format, err := decode(ctx, raw)
+	head, err := look(raw)
 	if err != nil {
 		return Picture{}, err
 	}
-	img = upright(fit(img, longestSide), orientation(raw, format))
-	var out bytes.Buffer
-	if err := jpeg.Encode(&out, img, &jpeg.Options{Quality: quality}); err != nil {
+	leave, err := head.enter(ctx)
+	if err != nil {
 		return Picture{}, err
 	}
-	return described(out.Bytes(), img.Bounds()), nil
+	defer leave()
+	img, err := decode(ctx, raw)
+	if err != nil {
+		return Picture{}, err
+	}
+	small, err := fit(ctx, img, longestSide)
+	if err != nil {
+		return Picture{}, err
+	}
+	upright := upright(small, orientation(raw, head.format))
+	var out bytes.Buffer
+	if err := jpeg.Encode(&out, upright, &jpeg.Options{Quality: quality}); err != nil {
+		return Picture{}, err
+	}
+	return described(out.Bytes(), upright.Bounds()), nil
 }
 
 // Kept examines a picture that comes with a record, from another Handwerk: it
 // must be what Take gives, a JPEG with nothing in it but the picture. It cannot
 // be encoded anew, for the record holds its hash.
 func Kept(ctx context.Context, raw []byte) (Picture, error) {
-	img, format, err := decode(ctx, raw)
+	head, err := look(raw)
+	if err != nil {
+		return Picture{}, err
+	}
+	leave, err := head.enter(ctx)
+	if err != nil {
+		return Picture{}, err
+	}
+	defer leave()
+	img, err := decode(ctx, raw)
 	if err != nil {
 		return Picture{}, err
 	}
 	b := img.Bounds()
-	if format != "jpeg" || max(b.Dx(), b.Dy()) > longestSide || !plain(raw) {
+	if head.format != "jpeg" || max(b.Dx(), b.Dy()) > longestSide || !plain(raw) {
 		return Picture{}, errors.New("the picture is not in the form in which Handwerk keeps them")
 	}
 	return described(raw, b), nil
@@ -96,34 +118,56 @@ func described(raw []byte, b image.Rectangle) Picture {
 	return Picture{SHA256: hex.EncodeToString(sum[:]), Type: "image/jpeg", Width: b.Dx(), Height: b.Dy(), Bytes: raw}
 }
 
-// decode looks at the dimensions first and then waits for room.
-func decode(ctx context.Context, raw []byte) (image.Image, string, error) {
-	config, _, err := image.DecodeConfig(bytes.NewReader(raw))
-	if err != nil || config.Width < 1 || config.Height < 1 {
-		return nil, "", ErrNotAPicture
-	}
-	if config.Width > MaxSide || config.Height > MaxSide || config.Width*config.Height > MaxPixels {
-		return nil, "", ErrTooLarge
-	}
+// enter waits for room; leave gives it back when all work on the picture is done.
+func (h head) enter(ctx context.Context) (leave func(), err error) {
 	weight := int64(1)
-	if config.Width*config.Height > bigPixels {
+	if h.cost > bigCost {
 		weight = atOnce
 	}
 	if err := room.Acquire(ctx, weight); err != nil {
-		return nil, "", err
+		return nil, err
 	}
-	defer room.Release(weight)
-	img, format, err := image.Decode(bytes.NewReader(raw))
-	if err != nil { // its head was sound
-		return nil, "", ErrCutOff
+	return func() { room.Release(weight) }, nil
+}
+
+// decode opens a picture whose head is sound, unless ctx ends meanwhile.
+func decode(ctx context.Context, raw []byte) (image.Image, error) {
+	img, _, err := image.Decode(whileWanted{ctx, bytes.NewReader(raw)})
+	switch {
+	case ctx.Err() != nil:
+		return nil, ctx.Err()
+	case err != nil:
+		return nil, ErrCutOff
 	}
-	return img, format, nil
+	return img, nil
+}
+
+// whileWanted reads on as long as somebody waits for it.
+type whileWanted struct {
+	context.Context
+	from *bytes.Reader
+}
+
+func (r whileWanted) Read(p []byte) (int, error) {
+	if err := r.Err(); err != nil {
+		return 0, err
+	}
+	return r.from.Read(p)
 }
 
 // Preview makes a picture that is kept small: for a row in a list, never for
 // the record.
 func Preview(ctx context.Context, raw []byte) ([]byte, error) {
-	img, _, err := decode(ctx, raw)
+	head, err := look(raw)
+	if err != nil {
+		return nil, err
+	}
+	leave, err := head.enter(ctx)
+	if err != nil {
+		return nil, err
+	}
+	defer leave()
+	img, err := decode(ctx, raw)
 	if err != nil {
 		return nil, err
 	}
@@ -132,24 +176,70 @@ func Preview(ctx context.Context, raw []byte) ([]byte, error) {
 		if q < 30 { // noise packs badly: then it is smaller too
 			side, q = side*2/3, 75
 		}
+		small, err := fit(ctx, img, side)
+		if err != nil {
+			return nil, err
+		}
 		out.Reset()
-		if err := jpeg.Encode(&out, fit(img, side), &jpeg.Options{Quality: q}); err != nil || out.Len() <= MaxPreview {
+		if err := jpeg.Encode(&out, small, &jpeg.Options{Quality: q}); err != nil || out.Len() <= MaxPreview {
 			return out.Bytes(), err
 		}
 	}
 }
 
-// fit makes the longer side no longer than so many dots.
-func fit(img image.Image, longest int) image.Image {
+// fit makes the longer side no longer than so many dots: first by whole
+// numbers of dots, a strip at a time, then the rest, less than by half. Where
+// it was see-through it is white.
+func fit(ctx context.Context, img image.Image, longest int) (*image.RGBA, error) {
 	b := img.Bounds()
 	w, h := b.Dx(), b.Dy()
 	if long := max(w, h); long > longest {
 		w, h = max(1, w*longest/long), max(1, h*longest/long)
+		if n := long / longest; n > 1 {
+			small, err := reduced(ctx, img, n)
+			if err != nil {
+				return nil, err
+			}
+			img, b = small, small.Bounds()
+		}
 	}
 	out := image.NewRGBA(image.Rect(0, 0, w, h))
-	draw.Draw(out, out.Bounds(), image.White, image.Point{}, draw.Src) // where it was see-through
-	draw.CatmullRom.Scale(out, out.Bounds(), img, b, draw.Over, nil)
-	return out
+	draw.Draw(out, out.Bounds(), image.White, image.Point{}, draw.Src)
+	draw.ApproxBiLinear.Scale(out, out.Bounds(), img, b, draw.Over, nil)
+	return out, ctx.Err()
+}
+
+// reduced takes the mean of each n by n dots; what is over at the far edges
+// is left away.
+func reduced(ctx context.Context, img image.Image, n int) (*image.RGBA, error) {
+	b := img.Bounds()
+	out := image.NewRGBA(image.Rect(0, 0, max(1, b.Dx()/n), max(1, b.Dy()/n)))
+	strip := image.NewRGBA(image.Rect(0, 0, b.Dx(), n))
+	sums := make([]int, 3*out.Rect.Dx())
+	for y := range out.Rect.Dy() {
+		if err := ctx.Err(); err != nil {
+			return nil, err
+		}
+		draw.Draw(strip, strip.Rect, image.White, image.Point{}, draw.Src)
+		draw.Draw(strip, strip.Rect, img, image.Pt(b.Min.X, b.Min.Y+y*n), draw.Over)
+		clear(sums)
+		for sy := range n {
+			for x := range out.Rect.Dx() * n {
+				at := sy*strip.Stride + 4*x
+				for c := range 3 {
+					sums[3*(x/n)+c] += int(strip.Pix[at+c])
+				}
+			}
+		}
+		for x := range out.Rect.Dx() {
+			at := out.PixOffset(x, y)
+			for c := range 3 {
+				out.Pix[at+c] = uint8(sums[3*x+c] / (n * n))
+			}
+			out.Pix[at+3] = 0xFF
+		}
+	}
+	return out, nil
 }
 
 // orientation reads how the camera was held; 1 when nothing says so.

@@ -11,10 +11,12 @@ import (
 	"image/jpeg"
 	"image/png"
 	"math/rand/v2"
+	"runtime"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+	"golang.org/x/image/draw"
 )
 
 // corner is a picture with a red corner at the top left, on black.
@@ -86,8 +88,54 @@ func TestBombsAreRefusedByTheirDimensions(t *testing.T) {
 		}
 		assert.ErrorIs(t, err, ErrTooLarge, "%v", size)
 	}
-	_, err := Take(context.Background(), pngHead(8_000, 5_000))
-	assert.NotErrorIs(t, err, ErrTooLarge, "40 megapixels are taken, if they are there")
+	grey := pngHead(8_000, 5_000)
+	grey[25] = 0 // its colour type
+	binary.BigEndian.PutUint32(grey[29:], crc32.ChecksumIEEE(grey[12:29]))
+	_, err := Take(context.Background(), grey)
+	assert.NotErrorIs(t, err, ErrTooLarge, "40 megapixels are taken, if they are there and take no more than a byte each")
+}
+
+// What counts is the memory it takes when it is open: 6,300 by 6,300 in 16 bit
+// are 317 MB in a file of 300 kB; a phone's 24 million dots are taken.
+func TestAPictureTakesLittleMemory(t *testing.T) {
+	var deep bytes.Buffer
+	require.NoError(t, (&png.Encoder{CompressionLevel: png.BestSpeed}).Encode(&deep, image.NewNRGBA64(image.Rect(0, 0, 6_300, 6_300))))
+	large := jpegOf(t, image.NewYCbCr(image.Rect(0, 0, 6_000, 4_000), image.YCbCrSubsampleRatio420))
+	for _, c := range []struct {
+		name string
+		raw  []byte
+		want error
+		most uint64
+	}{{"16 bit", deep.Bytes(), ErrTooLarge, 1 << 20}, {"a phone's", large, nil, 100 << 20}} {
+		var before, after runtime.MemStats
+		runtime.ReadMemStats(&before)
+		_, err := Take(context.Background(), c.raw)
+		runtime.ReadMemStats(&after)
+		assert.ErrorIs(t, err, c.want, c.name)
+		assert.Less(t, after.TotalAlloc-before.TotalAlloc, c.most, c.name)
+	}
+}
+
+// A picture made smaller keeps its tones and its edges, whatever decoder it came from.
+func TestWhatIsReducedLooksTheSame(t *testing.T) {
+	half := image.NewNRGBA(image.Rect(0, 0, 5_000, 300))
+	draw.Draw(half, image.Rect(0, 0, 2_500, 300), image.NewUniform(color.NRGBA{200, 40, 40, 255}), image.Point{}, draw.Src)
+	small, err := fit(context.Background(), half, longestSide)
+	require.NoError(t, err)
+	assert.Equal(t, image.Rect(0, 0, 1600, 96), small.Rect)
+	assert.Equal(t, color.RGBA{200, 40, 40, 255}, small.RGBAAt(700, 50))
+	assert.Equal(t, color.RGBA{255, 255, 255, 255}, small.RGBAAt(900, 50), "see-through is white")
+}
+
+// Nobody waits for it any more: it is left, at whatever it was.
+func TestNobodyWaits(t *testing.T) {
+	ctx, cancel := context.WithCancel(context.Background())
+	raw := jpegOf(t, corner(3000, 2000))
+	cancel()
+	_, err := decode(ctx, raw)
+	assert.ErrorIs(t, err, context.Canceled)
+	_, err = fit(ctx, corner(5000, 40), longestSide)
+	assert.ErrorIs(t, err, context.Canceled)
 }
 
 func TestWhatIsNoPictureIsRefused(t *testing.T) {

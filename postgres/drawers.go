@@ -5,6 +5,8 @@ import (
 	"database/sql"
 	"errors"
 	"fmt"
+	"slices"
+	"strings"
 	"time"
 
 	"github.com/jmoiron/sqlx"
@@ -78,11 +80,13 @@ func (s *Store) Drawers(ctx context.Context) ([]workshop.DrawerPage, error) {
 
 // KeepDrawer keeps what a drawer holds now, all lines or none.
 func (s *Store) KeepDrawer(ctx context.Context, id string, lines []workshop.DrawerLine, why string, by workshop.Person, at time.Time) error {
+	// In the order in which fitting takes them: no two wait for each other.
+	ordered := slices.SortedFunc(slices.Values(lines), func(a, b workshop.DrawerLine) int { return strings.Compare(a.Size, b.Size) })
 	err := s.inTx(ctx, func(tx *sqlx.Tx) error {
 		if _, err := tx.ExecContext(ctx, `SELECT pg_advisory_xact_lock(hashtext('drawer ' || $1))`, id); err != nil {
 			return err
 		}
-		for _, l := range lines {
+		for _, l := range ordered {
 			if err := keepDrawerLine(ctx, tx, id, l, why, by, at); err != nil {
 				return err
 			}

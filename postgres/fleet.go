@@ -121,12 +121,25 @@ func (s *Store) AddCustomer(ctx context.Context, c workshop.Customer) (workshop.
 
 // ChangeCustomer writes him down anew.
 func (s *Store) ChangeCustomer(ctx context.Context, c workshop.Customer) error {
-	res, err := s.db.ExecContext(ctx, `UPDATE customer SET name = $2, phone = $3, mail = $4, address = $5, known_as = $6
-		WHERE id = $1 AND erased_at IS NULL`, c.ID, c.Name, c.Phone, c.Mail, c.Address, c.KnownAs())
-	if isUnique(err) {
-		return workshop.Refusal{Reason: workshop.Conflict, Why: workshop.KnownCustomer, About: []any{c.Name}}
-	}
-	return s.full.note(oneRow(res, err, workshop.NoSuchCustomer))
+	err := s.inTx(ctx, func(tx *sqlx.Tx) error {
+		// Asked before it is written: the error of a unique index stands in the
+		// server's log with the name.
+		if _, err := tx.ExecContext(ctx, `SELECT pg_advisory_xact_lock(hashtext('customer ' || $1))`, c.KnownAs()); err != nil {
+			return err
+		}
+		var taken bool
+		err := tx.GetContext(ctx, &taken, `SELECT EXISTS (SELECT FROM customer WHERE known_as = $2 AND CAST(id AS text) <> $1)`, c.ID, c.KnownAs())
+		if err == nil && taken {
+			err = workshop.Refusal{Reason: workshop.Conflict, Why: workshop.KnownCustomer, About: []any{c.Name}}
+		}
+		if err != nil {
+			return err
+		}
+		res, err := tx.ExecContext(ctx, `UPDATE customer SET name = $2, phone = $3, mail = $4, address = $5, known_as = $6
+			WHERE id = $1 AND erased_at IS NULL`, c.ID, c.Name, c.Phone, c.Mail, c.Address, c.KnownAs())
+		return oneRow(res, err, workshop.NoSuchCustomer)
+	})
+	return s.full.note(err)
 }
 
 // oneRow says no when nothing was changed.
@@ -161,11 +174,25 @@ func (s *Store) Customer(ctx context.Context, id string) (workshop.CustomerPage,
 	return page, err
 }
 
+// lockCustomer holds a customer as he is until the transaction ends: whoever
+// gives him a rebuild or a vehicle, and whoever erases him, wait for each other.
+func lockCustomer(ctx context.Context, tx *sqlx.Tx, id, how string) error {
+	var erased bool
+	err := tx.GetContext(ctx, &erased, `SELECT erased_at IS NOT NULL FROM customer WHERE id = $1 FOR `+how, id)
+	if errors.Is(err, sql.ErrNoRows) || isBadUUID(err) || (erased && how == "SHARE") {
+		return workshop.Refusal{Reason: workshop.NotFound, Why: workshop.NoSuchCustomer}
+	}
+	return err
+}
+
 // EraseCustomer forgets who he was: the row says nothing any more, the salts of
-// his rebuilds go, and the plates of his vehicles.
+// his rebuilds go, and the plates of his vehicles. It may be done again.
 func (s *Store) EraseCustomer(ctx context.Context, id string, now time.Time) error {
 	var gone []string
 	err := s.inTx(ctx, func(tx *sqlx.Tx) error {
+		if err := lockCustomer(ctx, tx, id, "UPDATE"); err != nil {
+			return err
+		}
 		var open string
 		err := tx.GetContext(ctx, &open, `SELECT r.number FROM rebuild r JOIN rebuild_customer k ON k.rebuild_id = r.id
 			WHERE k.customer_id = $1 AND NOT r.closed ORDER BY r.number LIMIT 1`, id)
@@ -175,8 +202,8 @@ func (s *Store) EraseCustomer(ctx context.Context, id string, now time.Time) err
 		if !errors.Is(err, sql.ErrNoRows) {
 			return oneRow(nil, err, workshop.NoSuchCustomer)
 		}
-		res, err := tx.ExecContext(ctx, `UPDATE customer SET name = '', phone = '', mail = '', address = '', known_as = NULL, erased_at = $2
-			WHERE id = $1 AND erased_at IS NULL`, id, now)
+		res, err := tx.ExecContext(ctx, `UPDATE customer SET name = '', phone = '', mail = '', address = '', known_as = NULL, erased_at = COALESCE(erased_at, $2)
+			WHERE id = $1`, id, now)
 		if err := oneRow(res, err, workshop.NoSuchCustomer); err != nil {
 			return err
 		}
@@ -198,6 +225,9 @@ func (s *Store) AddVehicle(ctx context.Context, v workshop.Vehicle) error {
 		return err
 	}
 	err = s.inTx(ctx, func(tx *sqlx.Tx) error {
+		if err := lockCustomer(ctx, tx, v.Customer, "SHARE"); err != nil {
+			return err
+		}
 		if err := registrationFree(ctx, tx, v); err != nil {
 			return err
 		}
@@ -242,6 +272,9 @@ func (s *Store) ChangeVehicle(ctx context.Context, v workshop.Vehicle) error {
 		return err
 	}
 	err = s.inTx(ctx, func(tx *sqlx.Tx) error {
+		if err := lockCustomer(ctx, tx, v.Customer, "SHARE"); err != nil {
+			return err
+		}
 		if err := registrationFree(ctx, tx, v); err != nil {
 			return err
 		}
@@ -265,10 +298,14 @@ func unknownCustomer(err error) error {
 
 // AddUnit keeps a unit of a vehicle.
 func (s *Store) AddUnit(ctx context.Context, vehicle string, u workshop.Unit) error {
-	_, err := s.db.ExecContext(ctx, `INSERT INTO unit (id, vehicle_id, kind, name, serial, sheet, route, known_as) VALUES ($1, $2, $3, $4, $5, $6, $7, $8)`,
-		u.ID, vehicle, u.Kind, u.Name, u.Serial, u.Sheet, u.Route, u.KnownAs())
+	res, err := s.db.ExecContext(ctx, `INSERT INTO unit (id, vehicle_id, kind, name, serial, sheet, route, known_as) VALUES ($1, $2, $3, $4, $5, $6, $7, $8)
+		ON CONFLICT (known_as) DO NOTHING`, u.ID, vehicle, u.Kind, u.Name, u.Serial, u.Sheet, u.Route, u.KnownAs())
+	added := int64(1)
+	if err == nil {
+		added, err = res.RowsAffected()
+	}
 	switch {
-	case isUnique(err):
+	case err == nil && added == 0:
 		var in string
 		if err := s.db.GetContext(ctx, &in, `SELECT v.name FROM unit u JOIN vehicle v ON v.id = u.vehicle_id WHERE u.known_as = $1`, u.KnownAs()); err != nil {
 			return err

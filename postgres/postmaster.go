@@ -56,13 +56,22 @@ func (c *Cluster) launch(ctx context.Context, port int) error {
 	if c.o.Fast {
 		settings += " -c fsync=off -c synchronous_commit=off -c full_page_writes=off"
 	}
-	log := filepath.Join(c.dir, "pg", "server.log")
+	settings += c.logSettings()
+	log := filepath.Join(c.dir, "pg", "server.log") // until its own log begins
 	out, err := c.command(ctx, filepath.Join(c.bin, "pg_ctl"), "-D", c.data(), "-l", log, "-w", "-t", "60", "-o", settings, "start").CombinedOutput()
 	if err != nil {
 		return fmt.Errorf("pg_ctl start: %w: %s (see %s)", err, strings.TrimSpace(string(out)), log)
 	}
 	c.port = port
 	return os.WriteFile(filepath.Join(c.dir, "port"), []byte(strconv.Itoa(port)), 0o600)
+}
+
+// logSettings keep a week of the server's log, a file a day beside its data,
+// without the values of rows: they may be somebody's name.
+func (c *Cluster) logSettings() string {
+	return " -c log_error_verbosity=terse -c log_parameter_max_length=0 -c log_parameter_max_length_on_error=0 -c log_min_error_statement=panic" +
+		" -c logging_collector=on -c log_directory=" + filepath.Join("..", "log") + " -c log_filename=server-%a.log -c log_rotation_age=1d" +
+		" -c log_rotation_size=0 -c log_truncate_on_rotation=on -c log_file_mode=0600"
 }
 
 // accepting waits until the server takes connections: one that was killed and

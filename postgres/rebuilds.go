@@ -149,6 +149,9 @@ func opened(ctx context.Context, q sqlx.QueryerContext, w workshop.Write) (works
 // vehicle.
 func linkCustomer(ctx context.Context, tx *sqlx.Tx, r workshop.Rebuild, link workshop.Link) error {
 	if link.Customer != "" {
+		if err := lockCustomer(ctx, tx, link.Customer, "SHARE"); err != nil {
+			return err
+		}
 		_, err := tx.ExecContext(ctx, `INSERT INTO rebuild_customer (rebuild_id, customer_id, salt) VALUES ($1, $2, $3)`, r.ID, link.Customer, link.Salt)
 		if err != nil {
 			return err

@@ -6,6 +6,7 @@ import (
 	"errors"
 	"io"
 	"strconv"
+	"strings"
 	"sync"
 
 	"github.com/jackc/pgx/v5/pgconn"
@@ -220,8 +221,24 @@ func selectConfirmed(ctx context.Context, q sqlx.QueryerContext) (map[string]int
 	return counts, err
 }
 
-// inTx runs f in one transaction.
+// inTx runs f in one transaction, anew when the database gave it up because
+// another stood in its way.
 func (s *Store) inTx(ctx context.Context, f func(*sqlx.Tx) error) error {
+	for range tries {
+		if err := s.once(ctx, f); !isGivenUp(err) {
+			return err
+		}
+	}
+	return errBusy
+}
+
+// isGivenUp: class 40, a deadlock or a race lost; nothing was written.
+func isGivenUp(err error) bool {
+	var pg *pgconn.PgError
+	return errors.As(err, &pg) && strings.HasPrefix(pg.Code, "40")
+}
+
+func (s *Store) once(ctx context.Context, f func(*sqlx.Tx) error) error {
 	tx, err := s.db.BeginTxx(ctx, nil)
 	if err != nil {
 		return err

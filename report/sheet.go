@@ -26,6 +26,8 @@ const (
 	kindText   = "text"
 	kindNumber = "number"
 	kindYesNo  = "yes-no"
+	// kindGone takes away what stands there; its value stays empty.
+	kindGone = "taken-away"
 )
 
 // WriteSheetTable writes all that a sheet says as CSV.
@@ -60,16 +62,19 @@ func cellOf(v any) (value, kind string) {
 	return fmt.Sprint(v), kindText
 }
 
-// ReadSheet reads the lines of a sheet given out as JSON or as a table.
-func ReadSheet(text string) ([]book.Line, error) {
+// ReadSheet reads the lines of a sheet given out as JSON, whole, or as a table,
+// which says of a figure only the leaves it names: in part.
+func ReadSheet(text string) (lines []book.Line, inPart bool, err error) {
 	if trimmed := strings.TrimSpace(strings.TrimPrefix(text, "\ufeff")); strings.HasPrefix(trimmed, "{") {
 		var s book.SpecSheet
 		if err := input.Decode([]byte(trimmed), &s); err != nil {
-			return nil, input.Below("text", err)
+			return nil, false, input.Below("text", err)
 		}
-		return s.Lines()
+		lines, err = s.Lines()
+		return lines, false, err
 	}
-	return readSheetTable(text)
+	lines, err = readSheetTable(text)
+	return lines, true, err
 }
 
 // readSheetTable reads what WriteSheetTable wrote, or somebody typed: one line of
@@ -123,7 +128,8 @@ func linesOf(said map[string]*tree, seen map[string]int) ([]book.Line, error) {
 			return nil, err
 		}
 		l := book.Line{Path: answer, Figure: raw}
-		if err := new(book.SpecSheet).Lay(l.Path, l.Figure); err != nil {
+		// Places of a list without its first are laid over the one that stands, and tried then.
+		if err := new(book.SpecSheet).Lay(l.Path, l.Figure); err != nil && !said[answer].isSparse() {
 			for _, f := range input.Below("", err) {
 				faults.Add("text", f.Accepted, "line %d, column value: %s: %s", lineOf(seen, answer, f.Path), input.Join(answer, f.Path), f.Problem)
 			}
@@ -165,6 +171,10 @@ func valueOf(row tableRow) (any, error) {
 	switch {
 	case kind == kindText:
 		return text, nil
+	case kind == kindGone && text == "":
+		return nil, nil
+	case kind == kindGone:
+		return nil, input.At("", "nothing", "%s: %q is taken away, so no value stands there", row.at(sheetColumns, 1), text)
 	case kind == kindYesNo && (text == "yes" || text == "no"):
 		return text == "yes", nil
 	case (kind == kindNumber || kind == "") && aNumber.MatchString(text):
@@ -176,7 +186,7 @@ func valueOf(row tableRow) (any, error) {
 	case kind == kindYesNo:
 		return nil, input.At("", "yes or no", "%s: %q is neither", row.at(sheetColumns, 1), text)
 	}
-	return nil, input.At("", "text, number, yes-no", "%s: %q is no kind", row.at(sheetColumns, 2), kind)
+	return nil, input.At("", "text, number, yes-no, taken-away", "%s: %q is no kind", row.at(sheetColumns, 2), kind)
 }
 
 // tree is a figure being put together from its leaves.
@@ -208,6 +218,16 @@ func (t *tree) put(path string, v any) error {
 		t.below[name] = &tree{}
 	}
 	return t.below[name].put(rest, v)
+}
+
+// isSparse tells of a list that names some of its places.
+func (t *tree) isSparse() bool {
+	for name := range t.below {
+		if _, err := strconv.Atoi(name); err == nil && t.below["1"] == nil {
+			return true
+		}
+	}
+	return false
 }
 
 // made is the structure: names that count from one are a list.

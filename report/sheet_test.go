@@ -1,12 +1,16 @@
 package report
 
 import (
+	"encoding/json"
 	"fmt"
+	"slices"
 	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"handwerk/book"
 )
 
 // Tables as spreadsheets write them: with ; and a decimal comma, a byte-order
@@ -17,7 +21,7 @@ func TestTablesAsSpreadsheetsWriteThem(t *testing.T) {
 		"semicolon": "\ufefffigure;value;kind\r\nlimits.backlash.min;0,15 mm;\r\nfigures.axle-ratio;4,1;number\r\n",
 		"tab":       "Value\tFigure\n\"0.15 mm\"\tlimits.backlash.min\n4.1\tfigures.axle-ratio",
 	} {
-		lines, err := ReadSheet(text)
+		lines, _, err := ReadSheet(text)
 		require.NoError(t, err, name)
 		require.Len(t, lines, 2, name)
 		assert.JSONEq(t, "4.1", string(lines[0].Figure), name)
@@ -49,7 +53,7 @@ func TestTablesThatAreWrong(t *testing.T) {
 		`{"limits":{"backlash":7}}`:                                              "limits.backlash",
 		`{"limits":`:                                                             "text",
 	} {
-		lines, err := ReadSheet(text)
+		lines, _, err := ReadSheet(text)
 		require.Error(t, err, "%.80q", text)
 		assert.Contains(t, err.Error(), want, "%.80q", text)
 		assert.Empty(t, lines, "%.80q", text)
@@ -62,7 +66,7 @@ func FuzzReadSheet(f *testing.F) {
 		f.Add(text)
 	}
 	f.Fuzz(func(t *testing.T, text string) {
-		lines, err := ReadSheet(text)
+		lines, _, err := ReadSheet(text)
 		if err != nil && !strings.Contains(err.Error(), "text") {
 			t.Errorf("%q: %v", text, err)
 		}
@@ -70,4 +74,27 @@ func FuzzReadSheet(f *testing.F) {
 			t.Errorf("%q: %s and a fault", text, fmt.Sprint(lines))
 		}
 	})
+}
+
+// A table says in part: what it does not name stands, taking away is said.
+func TestATableTakesNothingAwayInSilence(t *testing.T) {
+	lines, inPart, err := ReadSheet("figure,value,kind\nlimits.backlash.max,0.22 mm,\nlimits.float.min,,taken-away\nwashers.2.name,thick,\n")
+	require.NoError(t, err)
+	assert.True(t, inPart)
+	for path, c := range map[string]struct{ before, want string }{
+		"limits.backlash": {`{"min":"0.15 mm","max":"0.2 mm"}`, `{"min":"0.15 mm","max":"0.22 mm"}`},
+		"limits.float":    {`{"min":{"value":0.1,"unit":"mm"},"max":"0.3 mm"}`, `{"max":"0.3 mm"}`},
+		"washers":         {`[{"name":"thin","thickness":"1 mm"},{"name":"fat","thickness":"2 mm"}]`, `[{"name":"thin","thickness":"1 mm"},{"name":"thick","thickness":"2 mm"}]`},
+	} {
+		i := slices.IndexFunc(lines, func(l book.Line) bool { return l.Path == path })
+		require.GreaterOrEqual(t, i, 0, path)
+		laid, err := book.LaidOver(json.RawMessage(c.before), lines[i].Figure)
+		require.NoError(t, err)
+		assert.JSONEq(t, c.want, string(laid), path)
+	}
+	gone, err := book.LaidOver(json.RawMessage(`{"min":"0.1 mm"}`), json.RawMessage(`{"min":null}`))
+	require.NoError(t, err)
+	assert.Nil(t, gone, "the last leaf takes the figure with it")
+	_, _, err = ReadSheet("figure,value,kind\nlimits.float.min,0.1 mm,taken-away\n")
+	assert.ErrorContains(t, err, "no value stands there")
 }

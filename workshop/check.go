@@ -63,6 +63,7 @@ type Answer struct {
 	Text   string `json:"text"`
 	Good   bool   `json:"good,omitempty"`   // needs no attention
 	Reason bool   `json:"reason,omitempty"` // wants one in words
+	Not    string `json:"not,omitempty"`    // why it is not taken here
 }
 
 // plainOutcomes are those of a check whose items list none.
@@ -87,7 +88,7 @@ func itemViews(at viewer) []ItemView {
 			v.Units = quantity.Choices(quantity.DefaultUnit(i.Value))
 		}
 		for _, o := range outcomesOf(i) {
-			v.Answers = append(v.Answers, Answer{o.ID, o.Text, o.Good, o.Reason})
+			v.Answers = append(v.Answers, Answer{ID: o.ID, Text: o.Text, Good: o.Good, Reason: o.Reason})
 		}
 		views = append(views, v)
 	}

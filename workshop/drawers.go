@@ -2,6 +2,7 @@ package workshop
 
 import (
 	"context"
+	"math"
 	"regexp"
 	"slices"
 	"strings"
@@ -99,10 +100,15 @@ func (w *Workshop) SetDrawer(ctx context.Context, id string, lines []DrawerLine,
 	}
 	why = oneLine(&faults, "why", why, 1, 200)
 	sizes := map[string]bool{}
-	dimension := w.dimensionOf(ctx, id)
+	lie := w.sizesOf(ctx, id)
+	dimension := quantity.Dimension("")
+	if len(lie) > 0 {
+		dimension = lie[0].Dimension()
+	}
 	for i := range lines {
 		at := input.Index("lines", i)
 		lines[i].check(&faults, at, &dimension)
+		lie = lines[i].asThere(lie)
 		if sizes[lines[i].Size] {
 			faults.Add(at+".size", "each size once", "%s stands twice", lines[i].Size)
 		}
@@ -117,18 +123,34 @@ func (w *Workshop) SetDrawer(ctx context.Context, id string, lines []DrawerLine,
 	return w.Drawers(ctx)
 }
 
-// dimensionOf is what the sizes of a drawer are said in: of those that lie in it.
-func (w *Workshop) dimensionOf(ctx context.Context, id string) (d quantity.Dimension) {
+// sizesOf are those that lie in a drawer.
+func (w *Workshop) sizesOf(ctx context.Context, id string) (sizes []quantity.Any) {
 	list, _ := w.store.Drawers(ctx) // a fault comes again where it is kept
 	for _, page := range list {
 		for _, item := range page.Items {
 			var size quantity.Any
 			if page.ID == id && size.UnmarshalText([]byte(item.Size)) == nil {
-				return size.Dimension()
+				sizes = append(sizes, size)
 			}
 		}
 	}
-	return d
+	return sizes
+}
+
+// asThere says a size as it is said in the drawer already: 500 µm is 0.5 mm, and
+// one line. It gives all sizes with this one.
+func (l *DrawerLine) asThere(lie []quantity.Any) []quantity.Any {
+	var size quantity.Any
+	if size.UnmarshalText([]byte(l.Size)) != nil {
+		return lie
+	}
+	for _, there := range lie {
+		if math.Abs(there.SI()-size.SI()) <= 1e-9*math.Abs(size.SI()) {
+			l.Size = there.String()
+			return lie
+		}
+	}
+	return append(lie, size)
 }
 
 // check puts a line into the form in which it is kept.

@@ -27,8 +27,9 @@ const (
 	FromMaker    Origin = "makers-book" // with its page
 	FromPlate    Origin = "plate"       // a plate or a stamp
 	FromMeasured Origin = "measured"    // on a sound unit
-	FromJudgment Origin = "judgement"   // of this shop
-	NotKnown     Origin = "not-known"   // measured without a verdict
+	FromThisOne  Origin = "measured-here"
+	FromJudgment Origin = "judgement" // of this shop
+	NotKnown     Origin = "not-known" // measured without a verdict
 )
 
 // originTitles are the origins in the order they are offered.
@@ -37,6 +38,7 @@ var originTitles = []struct {
 	Title string
 }{
 	{FromMaker, "maker's book"}, {FromPlate, "plate or stamp"}, {FromMeasured, "measured on a sound unit"},
+	{FromThisOne, "measured on this one"},
 	{FromJudgment, "this shop's judgement"}, {NotKnown, "not known"},
 }
 
@@ -226,7 +228,7 @@ type FigureView struct {
 	Units  []string        `json:"units,omitempty"` // to type it in
 	Said   json.RawMessage `json:"said,omitempty"`
 	Says   string          `json:"says,omitempty"`
-	Origin Origin          `json:"origin,omitempty" enum:"makers-book,plate,measured,judgement,not-known"`
+	Origin Origin          `json:"origin,omitempty" enum:"makers-book,plate,measured,measured-here,judgement,not-known"`
 	Entry  string          `json:"entry,omitempty"` // to correct it, where it was said at this step
 	Step   string          `json:"step,omitempty"`  // where it was said
 	By     string          `json:"by,omitempty"`
@@ -288,7 +290,7 @@ func (p *proposal) acceptFigure() error {
 	}) bool {
 		return o.ID == p.draft.Origin
 	}) {
-		return input.At("origin", "makers-book, plate, measured, judgement, not-known", "%q is no origin of a figure", p.draft.Origin)
+		return input.At("origin", "makers-book, plate, measured, measured-here, judgement, not-known", "%q is no origin of a figure", p.draft.Origin)
 	}
 	if _, copied := p.state.plan.ground.figures[path]; copied && !slices.Contains(p.state.on.wants[p.step.at], path) {
 		return refuse(Conflict, sheetSays, p.state.plan.figureNamed(path, p.step).Title)
@@ -299,6 +301,9 @@ func (p *proposal) acceptFigure() error {
 			return input.At("figure", "nothing: it is not known", "a figure that is not known has no value")
 		}
 		return nil
+	}
+	if p.draft.Origin == FromMaker && strings.TrimSpace(p.draft.Note) == "" {
+		return input.At("note", "the page of the book, like page 112", "a figure from the maker's book wants its page")
 	}
 	if len(p.draft.Figure) == 0 || len(p.draft.Figure) > maxFigure {
 		return input.At("figure", "its value, up to 20 kB", "missing or too long")

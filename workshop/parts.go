@@ -160,6 +160,9 @@ func (s *State) partsOf(step *Step) *partsList {
 func (s *State) wantedOf(l *partsList, removal *Step) {
 	back := s.fittedOf(removal)
 	for _, x := range s.Stack(removal) {
+		if x.None {
+			continue
+		}
 		asks := x.Verdict == partReplace || x.Verdict == partNotFound || (x.Once && x.Verdict == "")
 		line := OrderLine{Line: removal.ID + "." + x.ID, Name: x.Name, Pieces: x.Count()}
 		p := &part{OrderLine: line, unit: x.ID, asked: asks, fitted: back[x.ID]}

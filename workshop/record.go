@@ -174,7 +174,7 @@ type Body struct {
 
 	Sheet  *book.SpecSheet `json:"sheet,omitempty"`  // that was taken; set by us
 	Figure json.RawMessage `json:"figure,omitempty"` // as it would stand on the sheet
-	Origin Origin          `json:"origin,omitempty" enum:"makers-book,plate,measured,judgement,not-known"`
+	Origin Origin          `json:"origin,omitempty" enum:"makers-book,plate,measured,measured-here,judgement,not-known"`
 }
 
 // given is a field of a body that somebody filled in, with its text if it has one.

@@ -162,6 +162,30 @@ func (p *SheetPage) layOut(glossary []book.Figure) error {
 	return nil
 }
 
+// LaidOver lays lines that say a figure in part over what the sheet says.
+func (w *Workshop) LaidOver(ctx context.Context, id string, lines []book.Line) ([]book.Line, error) {
+	s, err := w.SpecSheet(ctx, id)
+	if err != nil {
+		return nil, refuse(NotFound, NoSuchSheet, id)
+	}
+	now, err := s.Lines()
+	if err != nil {
+		return nil, err
+	}
+	stands := map[string]json.RawMessage{}
+	for _, l := range now {
+		stands[l.Path] = l.Figure
+	}
+	whole := make([]book.Line, len(lines))
+	for i, l := range lines {
+		whole[i].Path = l.Path
+		if whole[i].Figure, err = book.LaidOver(stands[l.Path], l.Figure); err != nil {
+			return nil, err
+		}
+	}
+	return whole, nil
+}
+
 // SetFigures writes the next version of a sheet with some of its lines said
 // otherwise; a line without a figure is no longer said.
 func (w *Workshop) SetFigures(ctx context.Context, id string, version int, lines []book.Line, why string, by Person) (SheetPage, error) {

@@ -1,6 +1,7 @@
 package workshop
 
 import (
+	"bytes"
 	"cmp"
 	"slices"
 	"strconv"
@@ -72,7 +73,8 @@ func checkStack(c *book.Checker, at string, s book.Step) {
 // The words for a part.
 const (
 	partRemoved  = "removed"
-	partNotFound = "not-found"
+	partNotFound = "not-found" // it must be there
+	partNone     = "none"      // this unit has none
 	partReuse    = "reuse"
 	partRework   = "rework"
 	partReplace  = "replace"
@@ -99,23 +101,28 @@ func (s *State) stackOpen(step *Step) []StackPart {
 	return parts
 }
 
-// partAnswers are what is taken for a part: one that is renewed by rule is not
+// partAnswers are what is said of a part, in the same order for each, so that
+// a figure on the keyboard is one verdict: one that is renewed by rule is not
 // used again, and one that was not there cannot be.
 func partAnswers(work book.StackWork, p StackPart) []Answer {
 	switch work {
 	case book.Remove:
-		return []Answer{{ID: partRemoved, Text: "Off"}, {ID: partNotFound, Text: "Not there"}}
+		return []Answer{{ID: partRemoved, Text: "Off"}, {ID: partNotFound, Text: "Missing: it must be there"}, {ID: partNone, Text: "This one has none"}}
 	case book.Fit:
 		return []Answer{{ID: partFitted, Text: "In", Good: true}, {ID: partLeftOut, Text: "Left out", Reason: true}}
 	}
-	rest := []Answer{
-		{ID: partRework, Text: "Rework", Reason: true}, {ID: partReplace, Text: "Replace", Reason: !p.Once},
-		{ID: partNotFound, Text: "Not found", Reason: true},
+	not := ""
+	switch {
+	case p.NotFound:
+		not = "it was not there"
+	case p.Once:
+		not = "always renewed"
 	}
-	if p.Once || p.NotFound {
-		return rest
+	return []Answer{
+		{ID: partReuse, Text: "Reuse", Good: true, Not: not}, {ID: partRework, Text: "Rework", Reason: true},
+		{ID: partReplace, Text: "Replace", Reason: !p.Once}, {ID: partNotFound, Text: "Missing", Reason: true},
+		{ID: partNone, Text: "This one has none"},
 	}
-	return append([]Answer{{ID: partReuse, Text: "Reuse", Good: true}}, rest...)
 }
 
 // removal is the step at which the stack of a step was taken apart.
@@ -132,7 +139,7 @@ func needsParts(s *State, step *Step) Need {
 	removal, act := s.removal(step), workActs[step.Work]
 	st, left := s.of(step), 0
 	count := func(at Place) {
-		if _, ok := st.has(act, at); !ok {
+		if _, ok := st.has(act, at); !ok && !s.hasNone(removal, at) {
 			left++
 		}
 	}
@@ -146,6 +153,22 @@ func needsParts(s *State, step *Step) Need {
 		}
 	}
 	return countedNeed(Parts, left)
+}
+
+// hasNone tells that this unit has no such part, as somebody saw when it came
+// apart or was looked at. Bodies are only read where the words may stand.
+func (s *State) hasNone(removal *Step, at Place) bool {
+	for _, step := range s.plan.steps {
+		if step != removal && step.Of != removal.ID {
+			continue
+		}
+		for _, act := range []Act{ActRemoved, ActVerdict} {
+			if e, ok := s.of(step).has(act, at); ok && bytes.Contains(e.Body, []byte(partNone)) && e.Said().Outcome == partNone {
+				return true
+			}
+		}
+	}
+	return false
 }
 
 func acceptPart(p *proposal) error {
@@ -167,7 +190,7 @@ func acceptPart(p *proposal) error {
 }
 
 func (p *proposal) acceptRemoved(parts []StackPart) error {
-	if err := p.outcomeAmong(partRemoved + ", " + partNotFound); err != nil {
+	if err := p.outcomeAmong(strings.Join([]string{partRemoved, partNotFound, partNone}, ", ")); err != nil {
 		return err
 	}
 	if p.draft.Value.IsSaid() {
@@ -193,7 +216,7 @@ func (p *proposal) acceptRemoved(parts []StackPart) error {
 }
 
 func (p *proposal) acceptVerdict(part StackPart) error {
-	if err := p.outcomeAmong(strings.Join([]string{partReuse, partRework, partReplace, partNotFound}, ", ")); err != nil {
+	if err := p.outcomeAmong(strings.Join([]string{partReuse, partRework, partReplace, partNotFound, partNone}, ", ")); err != nil {
 		return err
 	}
 	switch {
@@ -208,7 +231,7 @@ func (p *proposal) acceptVerdict(part StackPart) error {
 	if err := p.worn(part); err != nil {
 		return err
 	}
-	if p.draft.Outcome == partReuse || (p.draft.Outcome == partReplace && part.Once) || (p.draft.Wear != nil && p.draft.Outcome == partReplace) {
+	if p.draft.Outcome == partReuse || p.draft.Outcome == partNone || (p.draft.Outcome == partReplace && part.Once) || (p.draft.Wear != nil && p.draft.Outcome == partReplace) {
 		return nil
 	}
 	return p.reason("what was seen on the part")
@@ -227,7 +250,7 @@ func (p *proposal) acceptFitted(parts []StackPart, i int) error {
 		return nil
 	}
 	for j := len(parts) - 1; j > i; j-- {
-		if parts[j].Fitted == "" {
+		if parts[j].Fitted == "" && !parts[j].None {
 			return refuse(GateClosed, goesInBefore, parts[j].Name, parts[i].Name)
 		}
 	}
@@ -240,6 +263,8 @@ func usualPart(v StepView) Draft {
 	for i, p := range x.Stack {
 		at := ReadPlace(p.ID)
 		switch {
+		case p.None:
+			continue
 		case x.Work == book.Remove && p.Removed == "":
 			return Draft{Act: ActRemoved, Item: at, Body: Body{Outcome: partRemoved, Faces: p.Faces, Tray: "tray " + strconv.Itoa(i/4+1)}}
 		case x.Work == book.Inspect && p.Verdict == "" && p.Usual != "":
@@ -249,7 +274,7 @@ func usualPart(v StepView) Draft {
 		}
 	}
 	for _, p := range slices.Backward(x.Stack) {
-		if p.Fitted == "" {
+		if p.Fitted == "" && !p.None {
 			return Draft{Act: ActFitted, Item: ReadPlace(p.ID), Body: Body{Outcome: partFitted}}
 		}
 	}
@@ -266,7 +291,9 @@ func partWords(s *State, step *Step, e *Entry) string {
 	case e.Act == ActFitted:
 		return name + " in"
 	case b.Outcome == partNotFound:
-		return name + ": not there"
+		return name + ": missing, it must be there"
+	case b.Outcome == partNone:
+		return name + ": this one has none"
 	}
 	words := name + " off"
 	if b.Faces != "" {

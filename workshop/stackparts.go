@@ -28,6 +28,7 @@ type StackPart struct {
 	Wear     *Worn  `json:"wear,omitempty"` // what was measured of it
 	Fitted   string `json:"fitted,omitempty"`
 	NotFound bool   `json:"not_found,omitempty"`
+	None     bool   `json:"none,omitempty"` // this unit has none
 	// Answers are what can be said of the part at this step; Usual is what is
 	// said of it by rule.
 	Answers []Answer `json:"answers"`
@@ -58,6 +59,7 @@ func (s *State) Stack(step *Step) []StackPart {
 			said := e.Said()
 			switch e.Act {
 			case ActVerdict:
+				parts[i].None = parts[i].None || said.Outcome == partNone
 				parts[i].Verdict, parts[i].Reason, parts[i].Work, parts[i].Wear = said.Outcome, said.Reason, said.Work, said.Wear
 			case ActFitted:
 				parts[i].Fitted = said.Outcome
@@ -82,6 +84,7 @@ func (s *State) removedParts(removal *Step) []StackPart {
 		said := e.Said()
 		part := StackPart{
 			Removed: said.Outcome, Tray: said.Tray, Seen: said.Faces, Photo: said.Photo, NotFound: said.Outcome == partNotFound,
+			None: said.Outcome == partNone,
 			Mark: said.Mark, Damage: said.Damage, Behind: said.Behind,
 		}
 		if said.Value.IsSaid() {
@@ -145,7 +148,7 @@ func (s *State) cameOff(removal *Step) []book.Part {
 			first[e.Item] = s.firstSaid(*e).Seq
 		}
 	}
-	parts := slices.DeleteFunc(s.removedParts(removal), func(p StackPart) bool { return p.NotFound || first[ReadPlace(p.ID)] == 0 })
+	parts := slices.DeleteFunc(s.removedParts(removal), func(p StackPart) bool { return p.NotFound || p.None || first[ReadPlace(p.ID)] == 0 })
 	slices.SortStableFunc(parts, func(a, b StackPart) int { return first[ReadPlace(a.ID)] - first[ReadPlace(b.ID)] })
 	var list []book.Part
 	for _, p := range inRow(parts) {
@@ -176,8 +179,10 @@ func (s *State) firstSaid(e Entry) Entry {
 func (p StackPart) words() string {
 	var did []string
 	switch {
+	case p.None:
+		return "this one has none"
 	case p.NotFound:
-		did = append(did, "not there")
+		did = append(did, "missing")
 	case p.Removed != "":
 		did = append(did, "off")
 	}

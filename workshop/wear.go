@@ -180,6 +180,12 @@ func (p *proposal) wornWords(w *Worn) string {
 
 func verdictWords(b Body) string {
 	words := strings.ReplaceAll(b.Outcome, "-", " ")
+	switch b.Outcome {
+	case partNone:
+		words = "this one has none"
+	case partNotFound:
+		words = "missing, it must be there"
+	}
 	if b.Work != "" {
 		words += ", " + b.Work
 	}

@@ -100,8 +100,8 @@ func TestAPartThatWasNotThere(t *testing.T) {
 	_, err := b.try("parts", Draft{Act: ActVerdict, Item: ReadPlace("washer"), Body: Body{Outcome: "reuse"}}, lead)
 	require.ErrorContains(t, err, "was not there")
 	b.must("parts", Draft{Act: ActVerdict, Item: ReadPlace("washer"), Body: Body{Outcome: "not-found", Reason: "left out before"}})
-	assert.Contains(t, b.lines("strip"), "Thrust washer: not there")
-	assert.Contains(t, b.lines("parts"), "Thrust washer: not found: left out before")
+	assert.Contains(t, b.lines("strip"), "Thrust washer: missing, it must be there")
+	assert.Contains(t, b.lines("parts"), "Thrust washer: missing, it must be there: left out before")
 }
 
 func TestLeavingAPartOutNeedsAReason(t *testing.T) {

@@ -20,6 +20,7 @@ import (
 
 var (
 	cluster *postgres.Cluster
+	place   string // of the cluster
 	made    atomic.Int64
 	// migrated is made once; each test's database is a copy of it.
 	migrated = sync.OnceValue(migrate)
@@ -61,7 +62,8 @@ func Main(m *testing.M) {
 		err = os.Chmod(dir, 0o755)
 	}
 	if err == nil {
-		cluster, err = postgres.StartCluster(context.Background(), filepath.Join(dir, "cluster"), postgres.ClusterOptions{Fast: true})
+		place = filepath.Join(dir, "cluster")
+		cluster, err = postgres.StartCluster(context.Background(), place, postgres.ClusterOptions{Fast: true})
 	}
 	if err != nil {
 		fmt.Fprintln(os.Stderr, "test database:", err)
@@ -105,6 +107,12 @@ func copyOf(t testing.TB, like string) (serving, owner string) {
 func roleOf(url string) string {
 	c, _ := pgx.ParseConfig(url) // an address the cluster gave
 	return c.User
+}
+
+// Logs are the files the server writes its log to.
+func Logs() []string {
+	found, _ := filepath.Glob(filepath.Join(place, "pg", "log", "*")) // the pattern is sound
+	return found
 }
 
 // OwnerURL is the owner's address of a database made by URL.

@@ -24,7 +24,6 @@ export type BenchProps<Calc extends string> = {
   say: (d: Draft, then?: () => void) => void;
   /** Tells what is being typed, so that its meaning shows before it is taken. */
   onTyping: (d: Draft | undefined) => void;
-  busy: boolean;
 };
 
 /** What was read and answered, and what it is held against. */

@@ -17,6 +17,7 @@ const reading = (id: string) => ({ id, act: "reading", body: {}, seq: 1, hash: "
 const cells = [1, 2, 3].map((bolt) => ({ pass: 1, bolt }));
 const frame = {
   step: { id: "bolts" },
+  cautions: [],
   entries: [{ id: "e1", act: "torqued", item: "p1.b1", body: {}, seq: 1 }],
 };
 const step = <K extends Kind>(kind: K, more: object) => believed<StepOf<K>>({ ...frame, kind, ...more });
@@ -26,7 +27,7 @@ const stack = step("stack", { stack: [{ id: "gear" }, { id: "ring" }] });
 const seen = <K extends Kind>(view: StepOf<K>, waiting: Waiting[]) =>
   believed<StepOf<K>>(ahead(view, waiting, me));
 
-describe("while the server is away", () => {
+describe("before the server has answered", () => {
   it("the next bolt follows what waits", () => {
     const now = seen(bolts, [waits({ act: "torqued", pass: 1, bolt: 2, value: "24 N·m" })]);
     expect(now.torque.next).toEqual({ pass: 1, bolt: 3 });
@@ -44,7 +45,14 @@ describe("while the server is away", () => {
   it("a part that waits is off, and a struck bolt is open again", () => {
     const off = seen(stack, [waits({ act: "removed", item: "gear", outcome: "removed", tray: "A1" })]);
     expect(off.stack).toEqual([
-      { id: "gear", says: "waits for the server", removed: "removed", not_found: false, tray: "A1" },
+      {
+        id: "gear",
+        says: "waits for the server",
+        removed: "removed",
+        not_found: false,
+        none: false,
+        tray: "A1",
+      },
       { id: "ring" },
     ]);
     expect(seen(bolts, [waits({ act: "strike", supersedes: "e1" })]).torque.next).toEqual({
@@ -57,8 +65,8 @@ describe("while the server is away", () => {
     const measured = step("measure", {
       entries: [reading("r1"), reading("r2")],
       trials: [
-        { number: 1, readings: [] },
-        { number: 2, readings: [reading("r1"), reading("r2")] },
+        { number: 1, readings: [], asked: [] },
+        { number: 2, readings: [reading("r1"), reading("r2")], asked: [] },
       ],
     });
     const now = seen(measured, [

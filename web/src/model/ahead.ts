@@ -1,22 +1,28 @@
 import { placeText } from "./place";
 import type { Body, EntryView, Person, StackPart, StepView, TorqueView, Trial } from "./types";
-import type { Waiting } from "./outbox";
+import type { Landed, Waiting } from "./outbox";
+
+type Ahead = Waiting | Landed;
+
+/** What an entry is called: by the record, and before it is there by its key. */
+const nameOf = (w: Ahead) => ("id" in w ? w.id : w.key);
 
 /**
  * A step as it will be when the server has taken what waits: the next bolt, the
- * next part. What waits has no verdict yet.
+ * next part, so that the next key finds it. What waits has no verdict yet.
  */
-export function ahead(view: StepView, waiting: Waiting[], me: Person | undefined): StepView {
-  const mine = waiting.filter((w) => w.by === me?.login && w.step === view.step.id);
+export function ahead(view: StepView, said: readonly Ahead[], me: Person | undefined): StepView {
+  const there = new Set(view.entries.map((e) => e.id));
+  const mine = said.filter((w) => w.by === me?.login && w.step === view.step.id && !there.has(nameOf(w)));
   if (mine.length === 0 || !me) return view;
   const gone = new Set(mine.map((w) => w.draft.supersedes).filter(Boolean));
-  const said = mine
+  const more = mine
     .filter((w) => w.draft.act !== "strike")
     .map((w, i) => asEntry(w, me, view.entries.length + i + 1));
-  const entries = [...view.entries, ...said].map((e) =>
+  const entries = [...view.entries, ...more].map((e) =>
     gone.has(e.id) ? { ...e, superseded_by: "waiting" } : e,
   );
-  const now = { ...view, entries };
+  const now = { ...opened({ ...view, entries }, mine, me) };
   switch (now.kind) {
     case "stack":
       return { ...now, stack: now.stack.map((part) => partAhead(part, mine)) };
@@ -29,7 +35,19 @@ export function ahead(view: StepView, waiting: Waiting[], me: Person | undefined
   }
 }
 
-function asEntry(w: Waiting, me: Person, seq: number): EntryView {
+/** What was read, said in the sheet's place or opened stands in no one's way any more. */
+function opened(view: StepView, mine: readonly Ahead[], me: Person): StepView {
+  const read = (id: string) => mine.some((w) => w.draft.act === "acknowledge" && w.draft.item === id);
+  const cautions = view.cautions.map((c) => (read(c.id) ? { ...c, by: me.name } : c));
+  const figures = view.figures?.map((f) => {
+    const w = mine.findLast((x) => x.draft.act === "figure" && x.draft.item === f.path);
+    return w ? { ...f, entry: nameOf(w), step: view.step.id, by: me.name, says: f.title } : f;
+  });
+  const open = view.status === "locked" && mine.some((w) => w.draft.act === "override");
+  return { ...view, cautions, ...(figures && { figures }), ...(open && { status: "open" as const }) };
+}
+
+function asEntry(w: Ahead, me: Person, seq: number): EntryView {
   const { act, item, supersedes, value, ...said } = w.draft;
   const body: Body = {
     ...said,
@@ -38,7 +56,7 @@ function asEntry(w: Waiting, me: Person, seq: number): EntryView {
   const place = item ?? placeText({ pass: w.draft.pass ?? 0, bolt: w.draft.bolt ?? 0 });
   const says = [body.outcome, body.typed, body.note, body.reason].filter(Boolean).join(", ") || act;
   return {
-    id: w.key,
+    id: nameOf(w),
     hash: "",
     seq,
     step: w.step,
@@ -58,7 +76,7 @@ function asTyped(typed: string) {
   return { typed, ...(number && unit && { value: { value: Number(number), unit } }) };
 }
 
-function partAhead(part: StackPart, mine: Waiting[]): StackPart {
+function partAhead(part: StackPart, mine: readonly Ahead[]): StackPart {
   const said = mine.filter((w) => w.draft.item === part.id);
   if (said.length === 0) return part;
   return said.reduce(
@@ -68,10 +86,11 @@ function partAhead(part: StackPart, mine: Waiting[]): StackPart {
           ...p,
           removed: d.outcome ?? "removed",
           not_found: d.outcome === "not-found",
+          none: d.outcome === "none",
           ...(d.tray && { tray: d.tray }),
           ...(d.faces && { seen: d.faces }),
         };
-      if (d.act === "verdict") return { ...p, verdict: d.outcome ?? "" };
+      if (d.act === "verdict") return { ...p, verdict: d.outcome ?? "", none: d.outcome === "none" };
       if (d.act === "fitted") return { ...p, fitted: d.outcome ?? "fitted" };
       return p;
     },
@@ -79,20 +98,42 @@ function partAhead(part: StackPart, mine: Waiting[]): StackPart {
   );
 }
 
-/** Readings that wait stand in the last trial. */
+/** What waits stands in its trial: readings, answers, that something was changed, that it stays as it is. */
 function trialsAhead(trials: Trial[], entries: EntryView[], gone: Set<string | undefined>): Trial[] {
-  const last = trials.at(-1);
-  if (!last) return trials;
-  const said = entries.filter((e) => e.act === "reading" && e.hash === "" && !e.superseded_by);
-  return [
-    ...trials.slice(0, -1),
-    { ...last, readings: [...last.readings.filter((e) => !gone.has(e.id)), ...said] },
-  ];
+  const all = trials.map((t) => standingIn(t, gone));
+  for (const e of entries.filter((x) => x.hash === "" && !x.superseded_by)) {
+    const last = all.at(-1);
+    if (!last) continue;
+    if (e.act === "again") all.push(trialAfter(last, e));
+    else all.splice(-1, 1, trialWith(last, e));
+  }
+  return all;
+}
+
+const trialAfter = (last: Trial, e: EntryView): Trial => ({
+  number: last.number + 1,
+  readings: [],
+  asked: [],
+  pack: last.pack,
+  changed: e.body.reason ?? "",
+});
+
+const standingIn = (t: Trial, gone: Set<string | undefined>): Trial => ({
+  ...t,
+  readings: t.readings.filter((e) => !gone.has(e.id)),
+  asked: t.asked.filter((e) => !gone.has(e.id)),
+});
+
+function trialWith(t: Trial, e: EntryView): Trial {
+  if (e.act === "accept") return { ...t, accepted: e.body.reason ?? "" };
+  if (e.act !== "reading") return t;
+  return e.item ? { ...t, asked: [...t.asked, e] } : { ...t, readings: [...t.readings, e] };
 }
 
 function torqueAhead(torque: TorqueView, entries: EntryView[]): TorqueView {
   const done = new Set(entries.filter((e) => e.act === "torqued" && !e.superseded_by).map((e) => e.item));
   const { next: _, ...rest } = torque;
   const next = torque.cells.find((c) => !done.has(placeText(c)));
-  return { ...rest, ...(next && { next }) };
+  const held = entries.some((e) => e.act === "outcome" && !e.superseded_by && e.body.outcome === "held");
+  return { ...rest, ...(next && { next }), ...(held && { held }) };
 }

@@ -29,8 +29,17 @@ type Options = {
   words: (w: Waiting, error: unknown) => string;
 };
 
-/** The entries that wait, oldest first, and the refusals, of all tabs; away: nobody answered this tab last time. */
-export type Seen = { waiting: Waiting[]; refused: Refused[]; away: boolean };
+/** What this tab put on record, by its name there; a screen may have read the record before that. */
+export type Landed = Waiting & { id: string };
+
+/**
+ * The entries that wait, oldest first, what landed lately, and the refusals, of all tabs; away:
+ * nobody answered this tab last time.
+ */
+export type Seen = { waiting: Waiting[]; landed: Landed[]; refused: Refused[]; away: boolean };
+
+/** More is never on its way to a screen at once. */
+const mostLanded = 300;
 
 type Ended = { key: string; attempt: Attempt };
 
@@ -39,8 +48,13 @@ export class Outbox {
   private readonly channel: BroadcastChannel;
   private readonly listeners = new Set<() => void>();
   private readonly awaited = new Map<string, (a: Attempt) => void>();
-  private seen: Seen = { waiting: [], refused: [], away: false };
+  private seen: Seen = { waiting: [], landed: [], refused: [], away: false };
   private away = false;
+  /** Said, and not in the database yet: a hand is faster than a disk. */
+  private readonly fresh = new Map<string, Waiting>();
+  private landed: Landed[] = [];
+  /** What entries of this tab are called on record, by their keys. */
+  private readonly names = new Map<string, string>();
 
   constructor(private readonly o: Options) {
     const name = o.name ?? "handwerk";
@@ -66,11 +80,16 @@ export class Outbox {
   };
 
   /**
-   * Says one entry: it is kept first, then sent after all that wait before it.
-   * Undefined means that it waits; a refusal is thrown.
+   * Says one entry: it stands in the list before the next key comes, is kept,
+   * then sent after all that wait before it. Undefined means that it waits; a
+   * refusal is thrown.
    */
-  async say(w: Waiting): Promise<Written | undefined> {
+  async say(said: Waiting): Promise<Written | undefined> {
+    const w = this.named(said);
+    this.fresh.set(w.key, w);
+    this.tell({ ...this.seen, waiting: [...this.seen.waiting, w] });
     await (await this.db).add("waiting", w);
+    this.fresh.delete(w.key);
     const ended = new Promise<Attempt>((tell) => this.awaited.set(w.key, tell));
     await this.changed();
     const waits = () => this.awaited.get(w.key)?.({ is: "away" });
@@ -98,6 +117,19 @@ export class Outbox {
         went = true;
       }
     });
+  }
+
+  /** What corrects an entry that landed meanwhile names it as the record does. */
+  private named(w: Waiting): Waiting {
+    const { supersedes } = w.draft;
+    return supersedes ? { ...w, draft: { ...w.draft, supersedes: this.nameOf(supersedes) } } : w;
+  }
+
+  nameOf = (key: string) => this.names.get(key) ?? key;
+
+  private tell(seen: Seen) {
+    this.seen = seen;
+    for (const tell of this.listeners) tell();
   }
 
   /** Keeps a refusal for one who went on before it came. */
@@ -144,6 +176,10 @@ export class Outbox {
       }
     }
     await tx.done;
+    if (attempt.is === "taken" && awaited) {
+      this.names.set(w.key, attempt.entry.id);
+      this.landed = [...this.landed.slice(-mostLanded), { ...w, id: attempt.entry.id }];
+    }
     if (attempt.is === "taken") toTabs<Ended>(this.channel, { key: w.key, attempt });
     await this.changed();
     awaited?.(attempt);
@@ -157,7 +193,8 @@ export class Outbox {
   private async look() {
     const db = await this.db;
     const [waiting, refused] = await Promise.all([db.getAll("waiting"), db.getAll("refused")]);
-    this.seen = { waiting, refused, away: this.away };
-    for (const tell of this.listeners) tell();
+    const kept = new Set(waiting.map((w) => w.key));
+    const fresh = [...this.fresh.values()].filter((w) => !kept.has(w.key));
+    this.tell({ waiting: [...waiting, ...fresh], landed: this.landed, refused, away: this.away });
   }
 }

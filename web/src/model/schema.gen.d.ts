@@ -1743,6 +1743,7 @@ export interface components {
         Answer: {
             good?: boolean;
             id: string;
+            not?: string;
             reason?: boolean;
             text: string;
         };
@@ -1909,7 +1910,7 @@ export interface components {
             name?: string;
             note?: string;
             /** @enum {string} */
-            origin?: "makers-book" | "plate" | "measured" | "judgement" | "not-known";
+            origin?: "makers-book" | "plate" | "measured" | "measured-here" | "judgement" | "not-known";
             outcome?: string;
             pack?: components["schemas"]["Piece"][];
             pass?: number;
@@ -2461,7 +2462,7 @@ export interface components {
             name?: string;
             note?: string;
             /** @enum {string} */
-            origin?: "makers-book" | "plate" | "measured" | "judgement" | "not-known";
+            origin?: "makers-book" | "plate" | "measured" | "measured-here" | "judgement" | "not-known";
             outcome?: string;
             pack?: components["schemas"]["Piece"][];
             pass?: number;
@@ -2730,7 +2731,7 @@ export interface components {
             entry?: string;
             help?: string;
             /** @enum {string} */
-            origin?: "makers-book" | "plate" | "measured" | "judgement" | "not-known";
+            origin?: "makers-book" | "plate" | "measured" | "measured-here" | "judgement" | "not-known";
             path: string;
             said?: unknown;
             says?: string;
@@ -4325,6 +4326,7 @@ export interface components {
             measure?: string;
             measured?: string;
             name: string;
+            none?: boolean;
             not_found?: boolean;
             once?: boolean;
             photo?: string;

@@ -144,7 +144,7 @@ export function facingOf(p: StackPart): string | undefined {
 
 /** Whether a part is dealt with in this work. */
 export const isDone = (work: string, p: StackPart): boolean =>
-  Boolean(work === "remove" ? p.removed : work === "inspect" ? p.verdict : p.fitted);
+  Boolean(work === "remove" ? p.removed : p.none || (work === "inspect" ? p.verdict : p.fitted));
 
 /** The way a part faces, below it: an arrow along the shaft or across it, two for in and out, a bar for either. */
 export const facingPaths: Record<string, string> = {

@@ -1,3 +1,4 @@
+import type { KeyName } from "./keymap";
 import type { AskView, Entry } from "./types";
 
 /** The rows of the matrix, as the questions of its step end. */
@@ -10,13 +11,13 @@ export const shiftRows = [
 ] as const;
 
 /** How a gear can feel, with the key that says so. */
-export const feels = [
-  { id: "in", text: "goes in", key: "I" },
-  { id: "stiff", text: "stiff", key: "S" },
-  { id: "crunches", text: "crunches", key: "C" },
-  { id: "refuses", text: "refuses", key: "X" },
-  { id: "jumps-out", text: "jumps out", key: "J" },
-] as const;
+export const feels: readonly { id: string; text: string; key: KeyName }[] = [
+  { id: "in", text: "goes in", key: "goesIn" },
+  { id: "stiff", text: "stiff", key: "stiff" },
+  { id: "crunches", text: "crunches", key: "crunches" },
+  { id: "refuses", text: "refuses", key: "refuses" },
+  { id: "jumps-out", text: "jumps out", key: "jumpsOut" },
+];
 
 export type Cell = { ask: AskView; entry: Entry | undefined; gear: string; row: string };
 

@@ -9,26 +9,32 @@ type Props = {
   chosen: string | undefined;
   /** The line where the hand is: its answers have the figures as keys. */
   keyed: boolean;
-  busy: boolean;
+  /** What the server is just writing is not picked again. */
+  busy?: boolean;
+  /** A pick only marks; a button elsewhere writes. Then the arrow keys pick as they go. */
+  marks?: boolean;
   onPick: (id: string) => void;
   /** The answer where the hand is, before it is given; undefined when it leaves. */
   onNear?: ((id: string | undefined) => void) | undefined;
 };
 
-const move = (e: KeyboardEvent<HTMLElement>) => {
+/** The radio an arrow key leads to, and the focus on it. */
+function moved(e: KeyboardEvent<HTMLElement>) {
   const by = { ArrowRight: 1, ArrowDown: 1, ArrowLeft: -1, ArrowUp: -1 }[e.key];
-  if (by === undefined) return;
+  if (by === undefined) return undefined;
   e.preventDefault();
   const radios = [...e.currentTarget.querySelectorAll<HTMLElement>("[role=radio]")];
   const now = radios.findIndex((r) => r === document.activeElement);
-  radios[(now + by + radios.length) % radios.length]?.focus();
-};
+  const to = (now + by + radios.length) % radios.length;
+  radios[to]?.focus();
+  return to;
+}
 
 /**
  * A few answers of which one is given. Arrow keys go from one to the next, and
  * nothing is written before Space, Enter, its figure or a touch picks it.
  */
-export function Answers({ label, answers, chosen, keyed, busy, onPick, onNear }: Props) {
+export function Answers({ label, answers, chosen, keyed, busy = false, marks, onPick, onNear }: Props) {
   const group = useId();
   const at = Math.max(
     0,
@@ -40,7 +46,10 @@ export function Answers({ label, answers, chosen, keyed, busy, onPick, onNear }:
       tabIndex={-1}
       aria-label={label}
       className="flex flex-wrap gap-y-1.5"
-      onKeyDown={move}
+      onKeyDown={(e) => {
+        const to = answers[moved(e) ?? -1];
+        if (marks && to) onPick(to.id);
+      }}
     >
       {answers.map((a, i) => (
         <Answer
@@ -50,7 +59,7 @@ export function Answers({ label, answers, chosen, keyed, busy, onPick, onNear }:
           chosen={a.id === chosen}
           tab={i === at}
           busy={busy}
-          hint={keyed ? String(i + 1) : undefined}
+          hint={keyed ? `${i + 1}` : undefined}
           onPick={() => onPick(a.id)}
           onNear={onNear && ((near) => onNear(near ? a.id : undefined))}
         />
@@ -65,14 +74,14 @@ type AnswerProps = {
   chosen: boolean;
   tab: boolean;
   busy: boolean;
-  hint: string | undefined;
+  hint: `${number}` | undefined;
   onPick: () => void;
   onNear: ((near: boolean) => void) | undefined;
 };
 
 function Answer({ id, answer, chosen, tab, busy, hint, onPick, onNear }: AnswerProps) {
   const pick = () => !busy && !chosen && onPick();
-  useKey(hint ?? "", hint ? `answer: ${answer.text}` : "", pick, hint !== undefined && !busy);
+  useKey(hint ?? "0", hint ? `answer: ${answer.text}` : "", pick, hint !== undefined && !busy);
   const look = chosen ? "border-ink bg-ink text-sheet font-semibold z-1" : "border-ink bg-sheet";
   return (
     <button

@@ -25,9 +25,9 @@ export function Bar({ children, onHelp }: { children: ReactNode; onHelp: () => v
     cache.setQueryData(["session"], null);
     cache.removeQueries({ predicate: (q) => q.queryKey[0] !== "session" });
   };
-  useKey("B", "to the board", () => void go({ to: "/" }));
-  useKey("/", "find a rebuild, customer, vehicle, unit, sheet", () => void go({ to: "/find" }));
-  useKey("D", "light or dark", theme.turn);
+  useKey("board", "to the board", () => void go({ to: "/" }));
+  useKey("find", "find a rebuild, customer, vehicle, unit, sheet", () => void go({ to: "/find" }));
+  useKey("light", "light or dark", theme.turn);
   const item = "min-h-11 px-2 flex items-center text-quiet hover:text-ink";
   return (
     <header className="no-print flex flex-wrap items-center gap-x-5 px-5 min-h-[52px] border-b border-ink bg-sheet">

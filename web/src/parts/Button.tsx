@@ -1,8 +1,10 @@
-import type { ButtonHTMLAttributes, MouseEvent, ReactNode } from "react";
+import { type ButtonHTMLAttributes, type MouseEvent, type ReactNode, useState } from "react";
 
 type Props = ButtonHTMLAttributes<HTMLButtonElement> & {
   hint?: string;
   look?: "go" | "plain" | "quiet";
+  /** What has to be done first, said when somebody presses it while it is disabled. */
+  why?: string;
   children: ReactNode;
 };
 
@@ -22,11 +24,14 @@ export function Button({
   look = "plain",
   className = "",
   disabled = false,
+  why,
   onClick,
   children,
   ...rest
 }: Props) {
+  const [asked, setAsked] = useState(false);
   const press = (e: MouseEvent<HTMLButtonElement>) => {
+    setAsked(disabled);
     if (disabled) e.preventDefault();
     else onClick?.(e);
   };
@@ -36,11 +41,19 @@ export function Button({
       className={`min-h-11 border flex items-center justify-between gap-3 ${looks[look]} ${className}`}
       aria-keyshortcuts={hint}
       aria-disabled={disabled || undefined}
+      title={disabled ? why : undefined}
       data-look={look}
       onClick={press}
       {...rest}
     >
-      <span>{children}</span>
+      <span>
+        {children}
+        {disabled && asked && why && (
+          <span role="status" className="block text-small text-undecided font-normal">
+            {why}
+          </span>
+        )}
+      </span>
       {hint && <kbd className="border-current! opacity-80">{hint}</kbd>}
     </button>
   );

@@ -1,11 +1,14 @@
 import { Radio, RadioGroup } from "@headlessui/react";
 import type { ReactNode } from "react";
+import { useKey } from "./keys";
 
 type ChoicesProps<T> = {
   label: string;
   chosen: T;
   onPick: (value: T) => void;
   disabled?: boolean;
+  /** What the hand is here for: it begins at them, and figures mark them in this order. */
+  hands?: readonly T[];
   className?: string;
   children: ReactNode;
 };
@@ -16,14 +19,31 @@ export function Choices<T extends string | number>({
   chosen,
   onPick,
   disabled = false,
+  hands,
   className = "",
   children,
 }: ChoicesProps<T>) {
   return (
-    <RadioGroup value={chosen} onChange={onPick} disabled={disabled} aria-label={label} className={className}>
+    <RadioGroup
+      value={chosen}
+      onChange={onPick}
+      disabled={disabled}
+      aria-label={label}
+      className={className}
+      data-hands={hands && true}
+    >
+      {hands?.map((h, i) => (
+        <Figured key={h} n={`${i + 1}`} enabled={!disabled} onPress={() => onPick(h)} />
+      ))}
       {children}
     </RadioGroup>
   );
+}
+
+/** A choice by its figure on the keyboard. */
+function Figured({ n, enabled, onPress }: { n: `${number}`; enabled: boolean; onPress: () => void }) {
+  useKey(n, `choose number ${n}`, onPress, enabled);
+  return null;
 }
 
 type ChoiceProps = { value: string | number; marked?: boolean; className?: string; children: ReactNode };
@@ -52,13 +72,16 @@ type ReasonedProps = {
   title: string;
   text?: string | undefined;
   warn?: string | undefined;
+  /** Its figure on the keyboard. */
+  figure?: number;
 };
 
 /** A choice with its reasons. */
-export function Reasoned({ id, title, text, warn }: ReasonedProps) {
+export function Reasoned({ id, title, text, warn, figure }: ReasonedProps) {
   return (
     <Choice value={id} marked>
       <span className="font-semibold text-line">{title}</span>
+      {figure && <kbd className="ml-2">{figure}</kbd>}
       {text && <span className="block text-quiet text-note">{text}</span>}
       {warn && (
         <span className="block text-out text-note">

@@ -1,4 +1,6 @@
-import { type InputHTMLAttributes, useId } from "react";
+import { type InputHTMLAttributes, useId, useRef } from "react";
+import { type KeyName, keyOf } from "../model/keymap";
+import { useKey } from "./keys";
 
 type Props = Omit<InputHTMLAttributes<HTMLInputElement>, "onChange" | "value"> & {
   label: string;
@@ -7,18 +9,34 @@ type Props = Omit<InputHTMLAttributes<HTMLInputElement>, "onChange" | "value"> &
   error?: string | undefined;
   numeric?: boolean;
   unit?: string | undefined;
+  /** The key that leads here. */
+  hotkey?: KeyName;
 };
 
 /** One line to type on. Its fault stands right below it. */
-export function Field({ label, value, onValue, error, numeric, unit, className = "", ...rest }: Props) {
+export function Field({
+  label,
+  value,
+  onValue,
+  error,
+  numeric,
+  unit,
+  hotkey,
+  className = "",
+  ...rest
+}: Props) {
   const id = useId();
+  const input = useRef<HTMLInputElement>(null);
+  useKey(hotkey ?? "0", `to ${label.toLowerCase()}`, () => input.current?.focus(), hotkey !== undefined);
   return (
     <div className={className}>
       <label htmlFor={id} className="block text-small text-quiet">
         {label}
+        {hotkey && <kbd className="ml-2">{keyOf(hotkey)}</kbd>}
       </label>
       <div className="flex items-center border border-ink bg-field focus-within:outline-[3px] outline-blue -outline-offset-[1px]">
         <input
+          ref={input}
           id={id}
           value={value}
           onChange={(e) => onValue(e.target.value)}

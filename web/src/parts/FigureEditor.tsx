@@ -73,7 +73,7 @@ export function FigureEditor({ figure, editor, wrong }: EditorProps) {
           answers={(figure.starts ?? []).map((s, i) => ({ id: String(i), text: s.title }))}
           chosen={String(editor.start)}
           keyed={false}
-          busy={false}
+          marks
           onPick={(i) => editor.onStart(Number(i))}
         />
       )}
@@ -110,7 +110,7 @@ function Value({ figure, editor, wrong }: EditorProps) {
         answers={answers}
         chosen={typed.value}
         keyed
-        busy={false}
+        marks
         onPick={(id) => onType("value", id)}
       />
     );

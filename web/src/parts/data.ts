@@ -1,17 +1,19 @@
 import {
   keepPreviousData,
+  type QueryClient,
   useInfiniteQuery,
-  useMutation,
   useQuery,
   useQueryClient,
 } from "@tanstack/react-query";
-import { useEffect, useRef, useSyncExternalStore } from "react";
+import { useEffect, useMemo, useRef, useState, useSyncExternalStore } from "react";
 import { ApiError, calculate, client, setCsrf, unwrap } from "../model/client";
 import { type InputOf, resultOf } from "../model/results";
 import { ahead } from "../model/ahead";
 import { listen } from "../model/stream";
 import { outbox } from "../model/sending";
+import { draftsLostBy, putBack } from "../model/drafts";
 import { setZone } from "../model/moment";
+import { useScope } from "./kept";
 import type { Draft, Session, Sheet, StepView, Written } from "../model/types";
 
 /** What a session brings with it: the token for writes, the shop's time zone. */
@@ -120,10 +122,33 @@ export const newKey = () =>
 /** What is on its way to a rebuild: its own news are known before they are told. */
 const writing = new Map<string, Promise<unknown>>();
 
-/** Writes entries at a step. The promise is undefined when the entry waits in the outbox. */
-export function useAppend(rebuild: string, step: string, title: string) {
+/** What an entry is called on record by now, where it was on its way when it was touched. */
+export const recordName = (id: string) => outbox.nameOf(id);
+
+const saySame = (a: Draft, b: Draft) =>
+  JSON.stringify({ ...a, spent: 0 }) === JSON.stringify({ ...b, spent: 0 });
+
+/** Acts that may be said twice in the same words. */
+const repeated = new Set(["reading", "note", "found"]);
+
+/** What a step says, and the last thing of it that was refused. */
+export type Saying = {
+  /** Says one thing; taken is called at once, as the hand goes on before the server answers. */
+  say: (draft: Draft, taken?: () => void) => void;
+  fault: Error | null;
+  refused: Draft | undefined;
+};
+
+/**
+ * Writes entries at a step. What was said is out of the hand at once: it stands
+ * in the outbox and in the step as it will be. What is refused comes back to
+ * the fields it was taken from, where nothing was typed since.
+ */
+export function useSaying(rebuild: string, step: string, title: string): Saying {
   const cache = useQueryClient();
   const by = useSession().data?.person.login ?? "";
+  const scope = useScope();
+  const [wrong, setWrong] = useState<{ draft: Draft; error: Error } | undefined>();
   const looking = useRef(false);
   useEffect(() => {
     looking.current = true;
@@ -131,39 +156,52 @@ export function useAppend(rebuild: string, step: string, title: string) {
       looking.current = false;
     };
   }, []);
-  return useMutation<Written | undefined, Error, Draft>({
-    mutationFn: async (draft) => {
-      const said = { key: newKey(), by, rebuild, step, title, draft };
-      const sent = outbox.say(said);
-      writing.set(
-        rebuild,
-        sent.catch(() => undefined),
-      );
-      try {
-        return await sent;
-      } catch (e) {
+  const say = (draft: Draft, taken?: () => void) => {
+    const { waiting, landed } = outbox.list();
+    const read = cache.getQueryData<StepView>(["rebuild", rebuild, "step", step])?.entries ?? [];
+    const unread = landed.filter((l) => !read.some((e) => e.id === l.id));
+    const twice = [...waiting, ...unread].some(
+      (w) => w.rebuild === rebuild && w.step === step && saySame(w.draft, draft),
+    );
+    // A key pressed again before the answer says nothing more; the same reading again does.
+    if (twice && !repeated.has(draft.act)) return;
+    const said = { key: newKey(), by, rebuild, step, title, draft };
+    const sent = outbox.say(said);
+    const silent = sent.catch(() => undefined);
+    writing.set(rebuild, silent);
+    setWrong(undefined);
+    const emptied = draftsLostBy(scope, () => taken?.());
+    sent.then(
+      (written) => readAgain(cache, rebuild, step, written),
+      (error: unknown) => {
+        void cache.invalidateQueries({ queryKey: ["rebuild", rebuild] });
         // Whoever went on to another step would not see it here.
-        if (!looking.current) await outbox.keepRefusal(said, e);
-        throw e;
-      }
-    },
-    networkMode: "always",
-    onSuccess: (written) => {
-      const key = ["rebuild", rebuild];
-      const { sheet, step: view } = written?.now ?? {};
-      const known = cache.getQueryData<Sheet>([...key, "sheet"])?.rebuild.head.seq ?? 0;
-      if (!sheet || !view || sheet.rebuild.head.seq < known) {
-        // Not awaited: while the server is away, reading again goes on for long.
-        void cache.invalidateQueries({ queryKey: key });
-        return;
-      }
-      // The answer says how all stands now; other steps and the record are read again when somebody looks.
-      void cache.invalidateQueries({ queryKey: key, refetchType: "none" });
-      cache.setQueryData([...key, "sheet"], sheet);
-      cache.setQueryData([...key, "step", step], view);
-    },
-    onError: () => void cache.invalidateQueries({ queryKey: ["rebuild", rebuild] }),
-  });
+        if (!looking.current || !putBack(emptied)) void outbox.keepRefusal(said, error);
+        setWrong({ draft, error: error instanceof Error ? error : new Error(String(error)) });
+      },
+    );
+  };
+  return { say, fault: wrong?.error ?? null, refused: wrong?.draft };
+}
+
+/** The answer to an entry says how all stands now; other steps and the record are read again when somebody looks. */
+function readAgain(cache: QueryClient, rebuild: string, step: string, written: Written | undefined) {
+  const key = ["rebuild", rebuild];
+  const { sheet, step: view } = written?.now ?? {};
+  const known = cache.getQueryData<Sheet>([...key, "sheet"])?.rebuild.head.seq ?? 0;
+  if (!sheet || !view || sheet.rebuild.head.seq < known) {
+    // Not awaited: while the server is away, reading again goes on for long.
+    void cache.invalidateQueries({ queryKey: key });
+    return;
+  }
+  void cache.invalidateQueries({ queryKey: key, refetchType: "none" });
+  for (const [what, now] of [
+    [[...key, "sheet"], sheet],
+    [[...key, "step", step], view],
+  ] as const) {
+    void cache.cancelQueries({ queryKey: what, exact: true }); // what was asked before comes back older
+    cache.setQueryData(what, now);
+  }
 }
 
 /** What an entry would mean, while it is typed. Nothing is kept. */
@@ -224,7 +262,7 @@ export function useOutbox(by: string) {
   useEffect(() => {
     if (!waits) return;
     let going = false; // a server that hangs is not asked again meanwhile
-    const timer = setInterval(() => {
+    const send = () => {
       if (going) return;
       going = true;
       void outbox
@@ -235,21 +273,29 @@ export function useOutbox(by: string) {
         .finally(() => {
           going = false;
         });
-    }, 1500);
-    return () => clearInterval(timer);
+    };
+    const timer = setInterval(send, 1500);
+    window.addEventListener("online", send);
+    return () => {
+      clearInterval(timer);
+      window.removeEventListener("online", send);
+    };
   }, [waits, by, cache]);
   return seen;
 }
 
-/** A step as it is; while the server is away, as it will be when it has what waits. */
+/** A step as it will be when the server has what waits for it. */
 export function useAhead(rebuild: string, view: StepView): StepView {
   const seen = useSyncExternalStore(outbox.subscribe, outbox.list);
   const me = useSession().data?.person;
-  if (!seen.away) return view;
-  return ahead(
-    view,
-    seen.waiting.filter((w) => w.rebuild === rebuild),
-    me,
+  return useMemo(
+    () =>
+      ahead(
+        view,
+        [...seen.landed, ...seen.waiting].filter((w) => w.rebuild === rebuild),
+        me,
+      ),
+    [seen, view, rebuild, me],
   );
 }
 

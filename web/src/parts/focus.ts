@@ -1,13 +1,13 @@
-import { type RefObject, useEffect } from "react";
+import { type RefObject, useEffect, useLayoutEffect } from "react";
 
-/** The first thing to type, else to press, at a place of a sheet. */
+/** What a place names as the hand's own, else the first thing to type, else to press. */
 function controlAt(sheet: HTMLElement, place: string): HTMLElement | null {
-  const typed = "input:not([type=file]):not(.sr-only), select, textarea";
-  const pressed = "[role=radio][tabindex='0'], [role=slider], button:not([data-look=quiet])";
-  for (const what of [typed, pressed]) {
-    const all = what.split(", ").map((w) => `${place}${w}`);
-    const found = [...sheet.querySelectorAll<HTMLElement>(all.join(", "))].find(
-      (e) => !e.matches(":disabled") && e.offsetParent !== null,
+  const own = ["[data-hand]", "[data-hands] [role=radio][tabindex='0']"];
+  const typed = ["input:not([type=file]):not(.sr-only)", "select", "textarea"];
+  const pressed = ["[role=radio][tabindex='0']", "[role=slider]", "button:not([data-look=quiet])"];
+  for (const what of [own, typed, pressed]) {
+    const found = [...sheet.querySelectorAll<HTMLElement>(what.map((w) => `${place}${w}`).join(", "))].find(
+      (e) => !e.matches(":disabled, [aria-disabled=true]") && e.offsetParent !== null,
     );
     if (found) return found;
   }
@@ -23,25 +23,42 @@ const nextControl = (sheet: HTMLElement) =>
 
 const elsewhere = (what: string) => document.querySelector<HTMLElement>(what);
 
+/** Nothing that takes a key has the focus. */
+function isAway(now: Element | null) {
+  return !now || now === document.body || !now.isConnected || now.matches(":disabled");
+}
+
 /**
  * The focus never falls away: on entering a step, and when what had it is
- * gone, it goes to where the hand goes next.
+ * gone or closed, it goes to where the hand goes next, before the next key.
  */
-export function useFocusWithin(sheet: RefObject<HTMLElement | null>, changed: unknown) {
-  useEffect(() => {
-    if (changed === undefined) return;
+export function useFocusWithin(sheet: RefObject<HTMLElement | null>) {
+  useLayoutEffect(() => {
     let timer = 0;
     let left = 30; // looks, while the file of a bench is still on its way
     const look = () => {
-      const now = document.activeElement;
-      if (!sheet.current || (now && now !== document.body && now.isConnected)) return;
+      clearTimeout(timer);
+      if (!sheet.current || !isAway(document.activeElement)) return;
       const next = nextControl(sheet.current);
       if (!next && left-- > 0) timer = window.setTimeout(look, 60);
       else (next ?? elsewhere("main"))?.focus({ preventScroll: true });
     };
+    const watch = new MutationObserver(() => {
+      left = 30;
+      look();
+    });
+    watch.observe(document.body, {
+      childList: true,
+      subtree: true,
+      attributes: true,
+      attributeFilter: ["disabled"],
+    });
     timer = window.setTimeout(look, 60);
-    return () => clearTimeout(timer);
-  }, [sheet, changed]);
+    return () => {
+      watch.disconnect();
+      clearTimeout(timer);
+    };
+  }, [sheet]);
 }
 
 /** Says in the window's title where one is. */

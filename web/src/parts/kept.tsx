@@ -1,5 +1,5 @@
-import { createContext, type ReactNode, useContext, useState } from "react";
-import { draftsBelow, keepDraft, placeOf, readDraft } from "../model/drafts";
+import { createContext, type ReactNode, useContext, useState, useSyncExternalStore } from "react";
+import { draftsBelow, keepDraft, onDrafts, placeOf, readDraft } from "../model/drafts";
 
 /** Whose and which rebuild's what is typed below here is. */
 const Scope = createContext("");
@@ -10,16 +10,14 @@ export function KeptFor({ scope, children }: { scope: string; children: ReactNod
   return <Scope value={here}>{children}</Scope>;
 }
 
+/** Where drafts of this person and rebuild are kept. */
+export const useScope = () => useContext(Scope);
+
 /** Text that survives a reload, until it was sent; it stands only at its place, for its rebuild and its person. */
 export function useKept(place: string, initial = ""): [string, (v: string) => void] {
   const name = `${useContext(Scope)}/${place}`;
-  const [state, setState] = useState({ name, value: readDraft(name) ?? initial });
-  const value = state.name === name ? state.value : (readDraft(name) ?? initial);
-  const set = (v: string) => {
-    setState({ name, value: v });
-    keepDraft(name, v, initial);
-  };
-  return [value, set];
+  const value = useSyncExternalStore(onDrafts, () => readDraft(name) ?? initial);
+  return [value, (v) => keepDraft(name, v, initial)];
 }
 
 /** What was typed below a place and not taken: where, and what. */

@@ -1,4 +1,13 @@
-import { createContext, type ReactNode, useContext, useEffect, useMemo, useRef } from "react";
+import { keyOf, meant, type Pressed } from "../model/keymap";
+import {
+  createContext,
+  type ReactNode,
+  useContext,
+  useEffect,
+  useLayoutEffect,
+  useMemo,
+  useRef,
+} from "react";
 
 /**
  * Every action has a key. Outside a field the letter alone works, inside a
@@ -18,6 +27,32 @@ const Keys = createContext<Registry | undefined>(undefined);
 const isTyping = (t: EventTarget | null) =>
   t instanceof HTMLElement &&
   (t.matches("input:not([type=radio]):not([type=checkbox]), textarea, select") || t.isContentEditable);
+
+/** After so long nobody is still writing into a field that went away, in ms. */
+const pause = 1000;
+
+/**
+ * Whether a bare letter still belongs to a field that the program took away
+ * while somebody wrote in it: it goes nowhere, rather than do something.
+ */
+function writing() {
+  let inText = false;
+  let last = 0;
+  return {
+    /** Notes a key, and says whether it is one of those. */
+    stray(e: KeyboardEvent): boolean {
+      const letter = e.key.length === 1 && !e.ctrlKey && !e.metaKey && !e.altKey;
+      const stray = inText && letter && !isTyping(e.target) && e.timeStamp - last < pause;
+      if (!stray) inText = letter && isTyping(e.target);
+      last = e.timeStamp;
+      return stray;
+    },
+    /** Somebody left the field with the pointer. */
+    ended: () => {
+      inText = false;
+    },
+  };
+}
 
 /** A held key that writes text: any but Enter in a field, all in a text area. */
 const isText = (e: KeyboardEvent) =>
@@ -40,15 +75,13 @@ export function KeysProvider({ children, onHelp }: { children: ReactNode; onHelp
     [],
   );
   useEffect(() => {
+    const written = writing();
+    const known = (key: string) => keys.current.some((k) => k.key === key);
     const onKey = (e: KeyboardEvent) => {
+      const stray = written.stray(e);
       // A key that is held says nothing more, in forms neither.
       if (e.repeat && !isText(e)) {
-        if (
-          e.key === "Enter" ||
-          e.altKey ||
-          keys.current.some((k) => k.key.toLowerCase() === e.key.toLowerCase())
-        )
-          e.preventDefault();
+        if (e.key === "Enter" || e.altKey || known(meant(e, known))) e.preventDefault();
         return;
       }
       if (e.ctrlKey || e.metaKey || document.querySelector("[role=dialog]")) return;
@@ -58,14 +91,18 @@ export function KeysProvider({ children, onHelp }: { children: ReactNode; onHelp
         onHelp();
         return;
       }
-      const pressed = e.altKey && e.code.startsWith("Key") ? e.code.slice(3) : e.key;
-      const found = keys.current.findLast((k) => k.key.toLowerCase() === pressed.toLowerCase());
-      if (!found) return;
+      const pressed = meant(e, known);
+      const found = keys.current.findLast((k) => k.key === pressed);
+      if (!found || stray) return;
       e.preventDefault();
       found.run();
     };
     window.addEventListener("keydown", onKey);
-    return () => window.removeEventListener("keydown", onKey);
+    window.addEventListener("pointerdown", written.ended);
+    return () => {
+      window.removeEventListener("keydown", onKey);
+      window.removeEventListener("pointerdown", written.ended);
+    };
   }, [onHelp]);
   return <Keys.Provider value={registry}>{children}</Keys.Provider>;
 }
@@ -77,14 +114,16 @@ export function useKeyList(): Key[] {
 }
 
 /** Binds a key while the component is shown and enabled. */
-export function useKey(key: string, says: string, run: () => void, enabled = true) {
+export function useKey(name: Pressed, says: string, run: () => void, enabled = true) {
+  const key = keyOf(name);
   const registry = useContext(Keys);
   if (!registry) throw new Error("useKey needs a KeysProvider");
   const latest = useRef(run);
-  useEffect(() => {
+  // Before the next key can come: a hand at twelve keys a second presses within a frame.
+  useLayoutEffect(() => {
     latest.current = run;
   });
-  useEffect(() => {
+  useLayoutEffect(() => {
     if (!enabled) return;
     return registry.add({ key, says, run: () => latest.current() });
   }, [registry, key, says, enabled]);

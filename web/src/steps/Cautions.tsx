@@ -6,21 +6,13 @@ import type { StepProps } from "./props";
 type Caution = StepView["cautions"][number];
 
 /** Hazards where the hand is, each acknowledged by name. */
-export function Cautions({
-  cautions,
-  say,
-  busy,
-}: {
-  cautions: Caution[];
-  say: StepProps["say"];
-  busy: boolean;
-}) {
+export function Cautions({ cautions, say }: { cautions: Caution[]; say: StepProps["say"] }) {
   const first = cautions.find((c) => !c.by);
   useKey(
-    "A",
+    "acknowledge",
     "acknowledge the caution",
     () => first && say({ act: "acknowledge", item: first.id }),
-    first !== undefined && !busy,
+    first !== undefined,
   );
   return (
     <div className="mt-3.5 flex flex-col gap-3">
@@ -52,7 +44,6 @@ export function Cautions({
               {...(c.id === first?.id && { hint: "A" })}
               name="acknowledge"
               value={c.id}
-              disabled={busy}
               onClick={() => say({ act: "acknowledge", item: c.id })}
             >
               I have read: {c.title}

@@ -1,6 +1,6 @@
 import { useMutation } from "@tanstack/react-query";
 import { Link } from "@tanstack/react-router";
-import { useId, useState } from "react";
+import { useId, useRef, useState } from "react";
 import { client, unwrap } from "../model/client";
 import { type FigureView, liveAt, may, type Origin } from "../model/types";
 import { Answers } from "../parts/Answers";
@@ -17,6 +17,7 @@ const origins: { id: Origin; text: string; wants: string }[] = [
   { id: "makers-book", text: "Maker's book", wants: "which page" },
   { id: "plate", text: "Plate or stamp", wants: "where it stands" },
   { id: "measured", text: "Measured on a sound unit", wants: "on which, with what" },
+  { id: "measured-here", text: "Measured on this one", wants: "where, with what" },
   { id: "judgement", text: "This shop's judgement", wants: "why" },
 ];
 
@@ -42,18 +43,19 @@ export function FiguresAsked(p: StepProps) {
 
 type FormProps = StepProps & { figure: FigureView; left?: number; supersedes?: string; onDone?: () => void };
 
-function FigureForm({ view, figure, left, supersedes, onDone, say, busy, fault, refused }: FormProps) {
+function FigureForm({ view, figure, left, supersedes, onDone, say, fault, refused }: FormProps) {
   const place = `figure.${figure.path}`;
   const editor = useFigure(figure, place);
-  const [origin, setOrigin] = useKept(`${place}.origin`, "makers-book");
+  const [origin, setOrigin] = useKept(`${place}.origin`);
   const [note, setNote] = useKept(`${place}.note`);
   const { value } = editor;
+  const from = origins.find((o) => o.id === origin);
   const put = (known: boolean) =>
     say(
       {
         act: "figure",
         item: figure.path,
-        origin: known ? asOrigin(origin) : "not-known",
+        origin: (known && from?.id) || "not-known",
         ...(known && { figure: value }),
         ...(known && note.trim() && { note: note.trim() }),
         ...(supersedes && { supersedes }),
@@ -61,20 +63,29 @@ function FigureForm({ view, figure, left, supersedes, onDone, say, busy, fault, 
       () => {
         editor.clear();
         setNote("");
+        setOrigin("");
         onDone?.();
       },
     );
-  useKey("N", `${figure.title}: not known`, () => put(false), !busy);
+  useKey("missing", `${figure.title}: not known`, () => put(false));
   const wrong = refused?.act === "figure" && refused.item === figure.path ? fault : null;
-  const wants = origins.find((o) => o.id === origin)?.wants ?? "where from";
   const id = useId();
+  const form = useRef<HTMLFormElement>(null);
+  /** Enter goes to what is still open, and at last takes it. */
+  const take = () => {
+    if (value === undefined) focusIn(form.current, "input:not([name=note]), [role=radio]");
+    else if (!from) focusIn(form.current, "[data-asks=origin] [role=radio][tabindex='0']");
+    else if (from.id === "makers-book" && note.trim() === "") focusIn(form.current, "[name=note]");
+    else put(true);
+  };
   return (
     <form
+      ref={form}
       className="p-4 flex flex-col gap-3"
       aria-labelledby={id}
       onSubmit={(e) => {
         e.preventDefault();
-        if (value !== undefined && !busy) put(true);
+        take();
       }}
     >
       <div>
@@ -87,16 +98,25 @@ function FigureForm({ view, figure, left, supersedes, onDone, say, busy, fault, 
         {figure.help && <p className="text-quiet">{figure.help}</p>}
       </div>
       <FigureEditor figure={figure} editor={editor} wrong={wrong !== null} />
-      <div className="flex flex-wrap gap-3 items-end">
+      <div className="flex flex-wrap gap-3 items-end" data-asks="origin">
         <Answers
           label="Where it comes from"
           answers={origins}
           chosen={origin}
-          keyed={false}
-          busy={false}
-          onPick={setOrigin}
+          keyed={value !== undefined}
+          marks
+          onPick={(to) => {
+            setOrigin(to);
+            focusIn(form.current, "[name=note]");
+          }}
         />
-        <Field label={`Where from: ${wants}`} value={note} onValue={setNote} className="grow basis-[220px]" />
+        <Field
+          name="note"
+          label={`Where from: ${from?.wants ?? "choose first"}`}
+          value={note}
+          onValue={setNote}
+          className="grow basis-[220px]"
+        />
       </div>
       <div className="flex flex-wrap gap-2">
         <Button
@@ -105,11 +125,12 @@ function FigureForm({ view, figure, left, supersedes, onDone, say, busy, fault, 
           hint="Enter"
           name="figure"
           value={figure.path}
-          disabled={busy || value === undefined}
+          disabled={value === undefined}
+          why="Type the figure first, then say where it comes from."
         >
           Work with this
         </Button>
-        <Button hint="N" name="figure-unknown" value={figure.path} disabled={busy} onClick={() => put(false)}>
+        <Button hint="V" name="figure-unknown" value={figure.path} onClick={() => put(false)}>
           Not known: go on without a verdict
         </Button>
         {onDone && <Button onClick={onDone}>Leave it</Button>}
@@ -124,7 +145,8 @@ function FigureForm({ view, figure, left, supersedes, onDone, say, busy, fault, 
   );
 }
 
-const asOrigin = (id: string): Origin => origins.find((o) => o.id === id)?.id ?? "makers-book";
+const focusIn = (within: HTMLElement | null, what: string) =>
+  within?.querySelector<HTMLElement>(what)?.focus();
 
 /** What was said in the sheet's place, by whom and from where, to be corrected or kept in the sheet. */
 export function FiguresSaid(p: StepProps) {
@@ -163,7 +185,7 @@ export function FiguresSaid(p: StepProps) {
 }
 
 /** The family's sheet was written on meanwhile: it can be taken from here on, by an entry. */
-export function NewerSheet({ view, plan, say, busy }: StepProps) {
+export function NewerSheet({ view, plan, say }: StepProps) {
   const sheets = useSheets().data;
   const version = sheets?.find((s) => s.id === plan.sheet.id)?.version ?? 0;
   if (version <= view.sheet_version || !may(view, "sheet")) return null;
@@ -178,7 +200,7 @@ export function NewerSheet({ view, plan, say, busy }: StepProps) {
           What it says
         </Link>
       </span>
-      <Button name="sheet" disabled={busy} onClick={() => say({ act: "sheet" })}>
+      <Button name="sheet" onClick={() => say({ act: "sheet" })}>
         Take version {version} from here on
       </Button>
     </p>
@@ -198,7 +220,7 @@ function KeepInSheet({ rebuild, figure }: StepProps & { figure: FigureView }) {
       ),
   });
   const can = leads && figure.origin !== "not-known";
-  useKey("K", `keep in the spec sheet: ${figure.title}`, () => keep.mutate(), can && !keep.isSuccess);
+  useKey("keep", `keep in the spec sheet: ${figure.title}`, () => keep.mutate(), can && !keep.isSuccess);
   if (!can) return null;
   if (keep.data)
     return (

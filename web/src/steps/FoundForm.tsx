@@ -17,10 +17,10 @@ const settlements = [
   { id: "refused", text: "Not wanted" },
 ];
 
-type Props = Pick<StepProps, "rebuild" | "say" | "busy"> & { step: string; onDone: () => void };
+type Props = Pick<StepProps, "rebuild" | "say"> & { step: string; onDone: () => void };
 
 /** What nobody asked about and somebody saw: how grave, and what became of it. */
-export function FoundForm({ rebuild, step, say, busy, onDone }: Props) {
+export function FoundForm({ rebuild, step, say, onDone }: Props) {
   const [note, setNote] = useKept(`found.${step}`);
   const [severity, setSeverity] = useState("");
   const [settled, setSettled] = useState("");
@@ -55,7 +55,7 @@ export function FoundForm({ rebuild, step, say, busy, onDone }: Props) {
         answers={severities}
         chosen={severity}
         keyed={false}
-        busy={busy}
+        marks
         onPick={setSeverity}
       />
       <Answers
@@ -63,7 +63,7 @@ export function FoundForm({ rebuild, step, say, busy, onDone }: Props) {
         answers={settlements}
         chosen={settled}
         keyed={false}
-        busy={busy}
+        marks
         onPick={setSettled}
       />
       {photo ? (
@@ -72,7 +72,7 @@ export function FoundForm({ rebuild, step, say, busy, onDone }: Props) {
         <TakePhoto rebuild={rebuild} label="Take a picture of it" onTaken={setPhoto} />
       )}
       <div className="flex flex-wrap gap-2">
-        <Button type="submit" name="found" disabled={busy || !whole}>
+        <Button type="submit" name="found" disabled={!whole}>
           Put it on record
         </Button>
         <Button onClick={onDone}>Leave it</Button>

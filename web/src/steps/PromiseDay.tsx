@@ -7,16 +7,16 @@ import { Field } from "../parts/Field";
 import { useKey } from "../parts/keys";
 import type { StepProps } from "./props";
 
-type Props = Pick<StepProps, "rebuild" | "view" | "say" | "busy"> & { way: string };
+type Props = Pick<StepProps, "rebuild" | "view" | "say"> & { way: string };
 
 /** The day that can be kept, what it rests on, and the key that promises it. */
-export function PromiseDay({ rebuild, view, say, busy, way }: Props) {
+export function PromiseDay({ rebuild, view, say, way }: Props) {
   const { data: p, isPlaceholderData: overtaken } = usePromise(rebuild, way, view.entries.length);
-  const free = may(view, "promised") && !busy;
+  const free = may(view, "promised");
   const better = p !== undefined && !overtaken && p.day !== "" && p.day !== p.promised;
   const promise = (due: string, reason = "", then?: () => void) =>
     say({ act: "promised", due, ...(reason && { reason }) }, then);
-  useKey("Y", "promise the day that can be kept", () => p && promise(p.day), free && better);
+  useKey("promise", "promise the day that can be kept", () => p && promise(p.day), free && better);
   if (!p) return null;
   return (
     <section aria-label="The day to promise" className="flex flex-col gap-2">
@@ -46,23 +46,22 @@ export function PromiseDay({ rebuild, view, say, busy, way }: Props) {
         </table>
       )}
       {better && may(view, "promised") && (
-        <Button hint="Y" name="promised" value={p.day} disabled={busy} onClick={() => promise(p.day)}>
+        <Button hint="Y" name="promised" value={p.day} onClick={() => promise(p.day)}>
           Promise {weekday(p.day)} {p.day}
         </Button>
       )}
-      {may(view, "promised") && <AnotherDay busy={busy} from={p.promised} onDay={promise} />}
+      {may(view, "promised") && <AnotherDay from={p.promised} onDay={promise} />}
     </section>
   );
 }
 
 type AnotherProps = {
-  busy: boolean;
   from: string;
   onDay: (due: string, reason: string, then: () => void) => void;
 };
 
 /** A day of one's own: the customer is away, somebody helps. */
-function AnotherDay({ busy, from, onDay }: AnotherProps) {
+function AnotherDay({ from, onDay }: AnotherProps) {
   const [open, setOpen] = useState(false);
   const [day, setDay] = useState("");
   const [why, setWhy] = useState("");
@@ -72,7 +71,7 @@ function AnotherDay({ busy, from, onDay }: AnotherProps) {
         Promise another day
       </Button>
     );
-  const ready = !busy && day >= dayFromNow(0) && day !== from;
+  const ready = day >= dayFromNow(0) && day !== from;
   return (
     <form
       className="flex flex-col gap-2"

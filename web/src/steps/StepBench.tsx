@@ -2,7 +2,7 @@ import { Link } from "@tanstack/react-router";
 import { type ReactNode, useRef, useState } from "react";
 import { type Draft, liveAt, may, type PlanCopy, type StepView } from "../model/types";
 import { Button } from "../parts/Button";
-import { useAhead, useAppend, useSession } from "../parts/data";
+import { useAhead, useSaying, useSession } from "../parts/data";
 import { Fault } from "../parts/Fault";
 import { Field } from "../parts/Field";
 import { useFocusWithin } from "../parts/focus";
@@ -28,25 +28,19 @@ type Props = {
 
 export function StepBench({ rebuild, view: kept, plan, next, onGo }: Props) {
   const view = useAhead(rebuild, kept);
-  const append = useAppend(rebuild, view.step.id, view.step.title);
+  const { say: write, fault, refused } = useSaying(rebuild, view.step.id, view.step.title);
   const spent = useSpent();
-  // By its promise, for what was taken is cleared also when the step was left meanwhile.
-  const say = (d: Draft, then?: () => void) =>
-    void append.mutateAsync(timed(d, spent.seconds())).then(
-      () => {
-        spent.again();
-        then?.();
-      },
-      () => undefined, // stands as append.error
-    );
+  const say: StepProps["say"] = (d, taken) => {
+    write(timed(d, spent.seconds()), taken);
+    spent.again();
+  };
   const p: StepProps = {
     rebuild,
     view,
     plan,
     say,
-    busy: append.isPending,
-    fault: append.error,
-    refused: append.variables,
+    fault,
+    refused,
   };
   const waiting = view.cautions.filter((c) => c.grave && !c.by);
   const mayWrite = view.acts.length > 0;
@@ -56,9 +50,7 @@ export function StepBench({ rebuild, view: kept, plan, next, onGo }: Props) {
   return (
     <StepSheet {...p} foot={<Foot {...p} next={next} nextTitle={titleOf(plan, next)} onGo={onGo} />}>
       {view.status === "locked" && <Gate {...p} />}
-      {rests && view.status !== "locked" && mayWrite && (
-        <Cautions cautions={waiting} say={say} busy={p.busy} />
-      )}
+      {rests && view.status !== "locked" && mayWrite && <Cautions cautions={waiting} say={say} />}
       {!rests && mayWrite && asks && <FiguresAsked {...p} />}
       <fieldset
         className={`min-w-0 ${rests || asks ? "opacity-60" : ""}`}
@@ -92,7 +84,7 @@ function StepSheet({
 }: StepProps & { children: ReactNode; foot: ReactNode }) {
   const [margin, setMargin] = useState<HTMLElement | null>(null);
   const sheet = useRef<HTMLElement>(null);
-  useFocusWithin(sheet, view);
+  useFocusWithin(sheet);
   return (
     <Margin value={margin}>
       <main
@@ -143,14 +135,18 @@ function Foot({
   nextTitle,
   onGo,
   say,
-  busy,
 }: StepProps & {
   next: string | undefined;
   nextTitle: string | undefined;
   onGo: (s: string | undefined) => void;
 }) {
   const standing = view.step.kind === "caution" ? [] : view.cautions.filter((c) => !c.grave || c.by);
-  useKey("G", "go on to the next open step", () => onGo(next), view.status === "done" && next !== undefined);
+  useKey(
+    "goOn",
+    "go on to the next open step",
+    () => onGo(next),
+    view.status === "done" && next !== undefined,
+  );
   return (
     <>
       {view.status === "done" && (
@@ -195,29 +191,18 @@ function Foot({
           <b className="font-semibold">Why:</b> {view.step.why}
         </p>
       )}
-      {may(view, "note") && <Remark step={view.step.id} say={say} busy={busy} />}
-      {may(view, "time") && <TimeHere view={view} say={say} busy={busy} />}
+      {may(view, "note") && <Remark step={view.step.id} say={say} />}
+      {may(view, "time") && <TimeHere view={view} say={say} />}
       <CostsLink rebuild={rebuild} />
-      {may(view, "found") && <Find rebuild={rebuild} step={view.step.id} say={say} busy={busy} />}
+      {may(view, "found") && <Find rebuild={rebuild} step={view.step.id} say={say} />}
     </>
   );
 }
 
 /** What nobody asked about: it stands on what the customer takes home. */
-function Find({
-  rebuild,
-  step,
-  say,
-  busy,
-}: {
-  rebuild: string;
-  step: string;
-  say: StepProps["say"];
-  busy: boolean;
-}) {
+function Find({ rebuild, step, say }: { rebuild: string; step: string; say: StepProps["say"] }) {
   const [open, setOpen] = useState(false);
-  if (open)
-    return <FoundForm rebuild={rebuild} step={step} say={say} busy={busy} onDone={() => setOpen(false)} />;
+  if (open) return <FoundForm rebuild={rebuild} step={step} say={say} onDone={() => setOpen(false)} />;
   return (
     <Button look="quiet" onClick={() => setOpen(true)}>
       Found along the way
@@ -241,7 +226,7 @@ function CostsLink({ rebuild }: { rebuild: string }) {
 }
 
 /** How long it really took, where the screen was not open or stood open without anybody there. */
-function TimeHere({ view, say, busy }: Pick<StepProps, "view" | "say" | "busy">) {
+function TimeHere({ view, say }: Pick<StepProps, "view" | "say">) {
   const [open, setOpen] = useState(false);
   const [minutes, setMinutes] = useState("");
   const me = useSession().data?.person.login ?? "";
@@ -258,7 +243,7 @@ function TimeHere({ view, say, busy }: Pick<StepProps, "view" | "say" | "busy">)
       className="flex gap-2 items-end"
       onSubmit={(e) => {
         e.preventDefault();
-        if (busy || minutes === "" || !(n >= 0)) return;
+        if (minutes === "" || !(n >= 0)) return;
         say({ act: "time", minutes: n, item: me, ...(old && { supersedes: old.id }) }, () => setOpen(false));
       }}
     >
@@ -271,17 +256,17 @@ function TimeHere({ view, say, busy }: Pick<StepProps, "view" | "say" | "busy">)
         autoFocus
         className="grow"
       />
-      <Button type="submit" name="time" disabled={busy || minutes === "" || !(n >= 0)}>
+      <Button type="submit" name="time" disabled={minutes === "" || !(n >= 0)}>
         Keep
       </Button>
     </form>
   );
 }
 
-function Remark({ step, say, busy }: { step: string; say: StepProps["say"]; busy: boolean }) {
+function Remark({ step, say }: { step: string; say: StepProps["say"] }) {
   const [open, setOpen] = useState(false);
   const [note, setNote] = useKept(`note.${step}`);
-  useKey("M", "write a remark", () => setOpen(true));
+  useKey("remark", "write a remark", () => setOpen(true));
   if (!open)
     return (
       <Button look="quiet" hint="M" onClick={() => setOpen(true)}>
@@ -309,7 +294,7 @@ function Remark({ step, say, busy }: { step: string; say: StepProps["say"]; busy
         onChange={(e) => setNote(e.target.value)}
         className="w-full border border-ink bg-field px-3 py-2"
       />
-      <Button type="submit" name="note" disabled={busy || note.trim() === ""} className="w-full mt-1">
+      <Button type="submit" name="note" disabled={note.trim() === ""} className="w-full mt-1">
         Keep the remark
       </Button>
     </form>
@@ -317,7 +302,7 @@ function Remark({ step, say, busy }: { step: string; say: StepProps["say"]; busy
 }
 
 /** A closed gate: what comes first, or a reason to open it all the same. */
-function Gate({ view, say, busy }: StepProps) {
+function Gate({ view, say }: StepProps) {
   const [reason, setReason] = useKept(`gate.${view.step.id}`);
   return (
     <section aria-label="Gate" className="border border-ink border-l-6 mt-3.5 p-4 bg-paper">
@@ -339,7 +324,7 @@ function Gate({ view, say, busy }: StepProps) {
               className="block w-full min-h-11 border border-ink bg-field px-3 text-ink text-body"
             />
           </label>
-          <Button type="submit" name="override" disabled={busy || reason.trim() === ""}>
+          <Button type="submit" name="override" disabled={reason.trim() === ""}>
             Open the gate, on record
           </Button>
         </form>

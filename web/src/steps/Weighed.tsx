@@ -8,10 +8,10 @@ import type { StepProps } from "./props";
 
 const nothing = () => undefined;
 
-type Props = Pick<StepProps, "plan" | "view" | "say" | "busy"> & { weighed: WeighedView };
+type Props = Pick<StepProps, "plan" | "view" | "say"> & { weighed: WeighedView };
 
 /** What was worked out for a choice: drawn below it, its meaning in the margin. Nobody has to ask for it. */
-export function Weighed({ weighed, plan, view, say, busy }: Props) {
+export function Weighed({ weighed, plan, view, say }: Props) {
   const units = useUnits().data;
   if (weighed.result === undefined)
     return (
@@ -41,7 +41,6 @@ export function Weighed({ weighed, plan, view, say, busy }: Props) {
     acts: view.acts,
     say,
     onTyping: nothing,
-    busy,
   };
   return (
     <section data-weighed={weighed.calc} aria-label={`Worked out: ${weighed.calc}`}>

@@ -5,9 +5,11 @@ export type StepProps<V extends StepView = StepView> = {
   rebuild: string;
   view: V;
   plan: PlanCopy;
-  /** Writes an entry; its fault shows under the drawing. */
-  say: (d: Draft, then?: () => void) => void;
-  busy: boolean;
+  /**
+   * Says an entry. It is out of the hand at once, whatever the line does: taken empties the field it was typed in, and
+   * what is refused comes back there.
+   */
+  say: (d: Draft, taken?: () => void) => void;
   fault: Error | null;
   /** What was said when it arose. */
   refused: Draft | undefined;

@@ -24,7 +24,7 @@ export function BoardView() {
   const go = useNavigate();
   useEvents(undefined, ["board"]);
   const mayWrite = session.data?.person.role !== "reader";
-  useKey("O", "open a rebuild", () => void go({ to: "/open" }), mayWrite);
+  useKey("open", "open a rebuild", () => void go({ to: "/open" }), mayWrite);
   const first = board.data?.pages[0];
   // Whoever looks at the board opens a step next: its screens are fetched once it is drawn.
   const drawn = first !== undefined;

@@ -158,7 +158,7 @@ function Add({ onAdded }: { onAdded: () => void }) {
         answers={roles}
         chosen={role}
         keyed={false}
-        busy={false}
+        marks
         onPick={(id) => setRole(roleOf(id))}
       />
       <div className="col-span-full">

@@ -89,7 +89,7 @@ function Add({ onAdded }: { onAdded: () => void }) {
         ]}
         chosen={does}
         keyed={false}
-        busy={false}
+        marks
         onPick={setDoes}
       />
       <Button type="submit" disabled={add.isPending}>

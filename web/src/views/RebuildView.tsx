@@ -25,9 +25,9 @@ export function RebuildView() {
   const at = steps.findIndex((s) => s.id === current);
   const to = (target: string | undefined) =>
     target && void go({ to: "/rebuilds/$id/$step", params: { id, step: target } });
-  useKey("N", "next step", () => to(steps[at + 1]?.id), at >= 0 && at < steps.length - 1);
-  useKey("P", "step before", () => to(steps[at - 1]?.id), at > 0);
-  useKey("R", "the record, to read and print", () => void go({ to: "/records/$id", params: { id } }));
+  useKey("next", "next step", () => to(steps[at + 1]?.id), at >= 0 && at < steps.length - 1);
+  useKey("before", "step before", () => to(steps[at - 1]?.id), at > 0);
+  useKey("record", "the record, to read and print", () => void go({ to: "/records/$id", params: { id } }));
   const r = sheet.data?.rebuild;
   // Opened without a step: begin where the rebuild stands, and stay there when
   // it moves on, so that what was just done can be seen.

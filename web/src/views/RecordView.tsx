@@ -18,7 +18,7 @@ export function RecordView() {
   const record = useRecord(id);
   const go = useNavigate();
   useEvents(id, ["rebuild", id]);
-  useKey("W", "back to the work", () => void go({ to: "/rebuilds/$id", params: { id } }));
+  useKey("work", "back to the work", () => void go({ to: "/rebuilds/$id", params: { id } }));
   const rec = record.data;
   useTitle(rec ? `Record ${rec.rebuild.number}` : "");
   return (

@@ -96,10 +96,11 @@ function Rest({ minutes }: { minutes: number }) {
 /** Says what the server has not acknowledged yet, which goes by itself, and what it refused after all. */
 function Waiting({ by }: { by: string }) {
   const seen = useOutbox(by);
-  const mine = seen.waiting.filter((w) => w.by === by).length;
-  const others = seen.waiting.length - mine;
+  const own = seen.waiting.filter((w) => w.by === by).length;
+  const others = seen.waiting.length - own;
+  const mine = seen.away ? own : 0; // on its way is no news
   const refused = seen.refused.filter((r) => r.by === by);
-  if (seen.waiting.length === 0 && refused.length === 0) return null;
+  if (mine + others + refused.length === 0) return null;
   return (
     <div
       role="status"

@@ -70,7 +70,7 @@ function placesOf({ input, given }: Props): Place[] {
   return places;
 }
 
-function Typing({ ask, entry, say, busy, onTyping, onDone }: Props & Asked & { onDone: () => void }) {
+function Typing({ ask, entry, say, onTyping, onDone }: Props & Asked & { onDone: () => void }) {
   const [typed, setTyped] = useKept(`place.${ask.id}`);
   const unit = ask.unit ?? "thou";
   const draftOf = (text: string): Draft | undefined =>
@@ -84,7 +84,7 @@ function Typing({ ask, entry, say, busy, onTyping, onDone }: Props & Asked & { o
         };
   const take = () => {
     const d = draftOf(typed);
-    if (!d || busy) return;
+    if (!d) return;
     say(d, () => {
       setTyped("");
       onTyping(undefined);

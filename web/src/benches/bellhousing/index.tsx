@@ -123,11 +123,11 @@ const either = (q: Quantity, [ahead, back]: [string, string], units: Units) =>
   `${sayQ({ ...q, value: Math.abs(q.value) }, units)} ${q.value < 0 ? back : ahead}`;
 
 /** How far the bore stands off, and the plan to fit. */
-function Meaning({ out, preview, units, touched, acts, say, busy }: Props) {
+function Meaning({ out, preview, units, touched, acts, say }: Props) {
   const plan = plansOf(out)[pickedOf(out, touched)];
   const fits = out !== undefined && plan !== undefined && !preview && acts.some((a) => a.act === "again");
   const fit = () => plan && say({ act: "again", reason: `dowels set: ${planWords(plan.dowels, units)}` });
-  useKey("F", "fit this plan", fit, fits && !busy);
+  useKey("act", "fit this plan", fit, fits);
   if (!out) return null;
   const { magnitude } = out.offset;
   return (
@@ -171,7 +171,7 @@ function Meaning({ out, preview, units, touched, acts, say, busy }: Props) {
             100.
           </p>
           {fits && (
-            <Button look="go" hint="F" name="again" className="w-full mt-2.5" disabled={busy} onClick={fit}>
+            <Button look="go" hint="F" name="again" className="w-full mt-2.5" onClick={fit}>
               Fit this plan
             </Button>
           )}

@@ -13,7 +13,7 @@ type Props = BenchProps<"decide">;
 type Out = ResultOf<"decide">;
 
 /** The ways side by side; touch one to see what it rests on, and what if. */
-function Drawing({ out, input, given, acts, say, busy }: Props) {
+function Drawing({ out, input, given, acts, say }: Props) {
   const [edited, setEdited] = useState<Way[] | undefined>();
   const [at, setAt] = useState<string | undefined>();
   const [begun, setBegun] = useState(0); // what was typed goes with what it was typed for
@@ -63,7 +63,7 @@ function Drawing({ out, input, given, acts, say, busy }: Props) {
           <Button
             look="go"
             name="ways"
-            disabled={busy || what.isFetching || what.data === undefined}
+            disabled={what.isFetching || what.data === undefined}
             onClick={() => say({ act: "ways", figure: edited }, back)}
           >
             Weigh them so for this unit

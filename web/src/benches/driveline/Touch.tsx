@@ -14,7 +14,7 @@ import { Button } from "../../parts/Button";
 import { useKey } from "../../parts/keys";
 import type { BenchProps } from "../bench";
 
-type Props = Pick<BenchProps<"driveline">, "say" | "onTyping" | "busy" | "input"> & {
+type Props = Pick<BenchProps<"driveline">, "say" | "onTyping" | "input"> & {
   /** The shaft or wheel that was touched in the drawing. */
   at: string | undefined;
   made: Observed;
@@ -28,7 +28,7 @@ const feels = [
 ];
 
 /** What is put together by touching the line: its meaning follows before it is put on record. */
-export function Touch({ at, made, onMake, say, onTyping, busy, input }: Props) {
+export function Touch({ at, made, onMake, say, onTyping, input }: Props) {
   const whole = observed(made);
   const key = JSON.stringify(whole ?? null);
   useEffect(() => {
@@ -42,7 +42,7 @@ export function Touch({ at, made, onMake, say, onTyping, busy, input }: Props) {
       onTyping(undefined);
       onMake(untouched);
     });
-  useKey("F", "put the observation on record", () => void keep(), !busy && whole !== undefined);
+  useKey("act", "put the observation on record", () => void keep(), whole !== undefined);
   const locks = locksOf(input.members ?? []);
   return (
     <section
@@ -103,14 +103,7 @@ export function Touch({ at, made, onMake, say, onTyping, busy, input }: Props) {
             Begin again
           </Button>
         )}
-        <Button
-          look="go"
-          hint="F"
-          name="reading"
-          value="seen"
-          disabled={busy || !whole}
-          onClick={() => void keep()}
-        >
+        <Button look="go" hint="F" name="reading" value="seen" disabled={!whole} onClick={() => void keep()}>
           Put it on record
         </Button>
       </div>

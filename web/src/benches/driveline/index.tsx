@@ -21,7 +21,7 @@ type Props = BenchProps<"driveline">;
 type Out = ResultOf<"driveline">;
 
 /** The line from above: what was turned and what it did, suspects shaded, what is cleared hatched. */
-function Drawing({ out, input, given, questions, acts, say, onTyping, busy, preview }: Props) {
+function Drawing({ out, input, given, questions, acts, say, onTyping, preview }: Props) {
   const members = input.members ?? [];
   const [at, setAt] = useState<string | undefined>();
   const [made, setMade] = useState<Observed>(untouched);
@@ -46,9 +46,7 @@ function Drawing({ out, input, given, questions, acts, say, onTyping, busy, prev
           onTouch={mayTouch ? (p) => p.what !== "member" && setAt(p.name) : undefined}
         />
       </Frame>
-      {mayTouch && (
-        <Touch at={at} made={made} onMake={setMade} say={say} onTyping={onTyping} busy={busy} input={input} />
-      )}
+      {mayTouch && <Touch at={at} made={made} onMake={setMade} say={say} onTyping={onTyping} input={input} />}
       {questions}
       <Trials out={out} seen={seen} guessed={whole && preview ? seen.length - 1 : -1} />
     </>

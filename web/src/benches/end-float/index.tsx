@@ -43,7 +43,7 @@ function Drawing({ out, given, units, touched, onTouch, questions }: Props) {
 }
 
 /** What the float means, and the pack to fit next. */
-function Meaning({ out, preview, given, units, touched, onTouch, acts, say, busy }: Props) {
+function Meaning({ out, preview, given, units, touched, onTouch, acts, say }: Props) {
   const { pack, picked } = offered(out, touched);
   const measured = given.readings.length >= given.wants;
   const fits =
@@ -58,7 +58,7 @@ function Meaning({ out, preview, given, units, touched, onTouch, acts, say, busy
     say({ act: "fit", pack: pack.pieces.map((x) => ({ thickness: x.thickness, count: x.count })) }, () =>
       onTouch(-1),
     );
-  useKey("F", "fit this pack", fit, fits && !busy);
+  useKey("act", "fit this pack", fit, fits);
   if (!out) return null;
   return (
     <>
@@ -67,7 +67,7 @@ function Meaning({ out, preview, given, units, touched, onTouch, acts, say, busy
         <div className="border-t border-ink pt-3">
           <h3 className="text-head">Next</h3>
           <p>{nextWords(out, pack, units, picked)}</p>
-          <Button look="go" hint="F" name="fit" className="w-full mt-2.5" disabled={busy} onClick={fit}>
+          <Button look="go" hint="F" name="fit" className="w-full mt-2.5" onClick={fit}>
             Fit this pack
           </Button>
         </div>

@@ -1,33 +1,30 @@
 import { useState } from "react";
+import { keyOf } from "../../model/keymap";
 import { beside, type Cell, cellsOf, feels, nextCell, shiftRows } from "../../model/shift";
 import type { Draft } from "../../model/types";
 import { Frame } from "../../parts/Frame";
 import { useKey } from "../../parts/keys";
 import { bench, type BenchProps } from "../bench";
-import { useInTurn } from "../inturn";
 import { Feel } from "./Feel";
 import { Meaning } from "./Meaning";
 
 type Props = BenchProps<"shift-matrix">;
 
 /** Gears across, states down: each cell takes a key or a touch; what it was before stands in its corner. */
-function Drawing({ input, given, questions, acts, busy, say }: Props) {
+function Drawing({ input, given, questions, acts, say }: Props) {
   const cells = cellsOf(given.asked);
   const first = cells.find((c) => !c.entry) ?? cells[0];
   const [picked, setPicked] = useState<string | undefined>();
   const at = cells.some((c) => c.ask.id === picked) ? picked : first?.ask.id;
   const open = acts.some((a) => a.act === "reading");
-  const takeNext = useInTurn(busy, say, (taken: Taken) => {
-    const cell = cells.find((c) => c.ask.id === taken.id);
-    return cell && cell.entry?.body.outcome !== taken.feel ? draftOf(cell, taken.feel) : undefined;
-  });
   if (cells.length === 0) return questions;
   const take = (feel: string) => {
-    if (!at) return;
+    const cell = cells.find((c) => c.ask.id === at);
+    if (!at || !cell) return;
     const next = nextCell(cells, at);
     if (document.activeElement?.id.startsWith("cell.")) document.getElementById(`cell.${next}`)?.focus();
     setPicked(next);
-    takeNext({ id: at, feel });
+    if (cell.entry?.body.outcome !== feel) say(draftOf(cell, feel));
   };
   return (
     <>
@@ -38,8 +35,6 @@ function Drawing({ input, given, questions, acts, busy, say }: Props) {
     </>
   );
 }
-
-type Taken = { id: string; feel: string };
 
 const draftOf = (cell: Cell, outcome: string): Draft => ({
   act: "reading",
@@ -192,7 +187,7 @@ function One({ feel, chosen, onTake }: OneProps) {
     >
       <Feel id={feel.id} size={16} />
       {feel.text}
-      <kbd>{feel.key}</kbd>
+      <kbd>{keyOf(feel.key)}</kbd>
     </button>
   );
 }

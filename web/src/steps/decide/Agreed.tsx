@@ -7,7 +7,7 @@ import { useKept } from "../../parts/kept";
 import type { PropsOf } from "../props";
 
 /** What the way comes to, and the customer's yes: who, when, up to which sum. A change of plan asks again. */
-export function Agreed({ view, say, busy, way }: PropsOf<"decide"> & { way: string }) {
+export function Agreed({ view, say, way }: PropsOf<"decide"> & { way: string }) {
   const estimate = estimateOf(view.weighed, way);
   const yes = view.agreed;
   const [name, setName] = useKept(`agreed.${view.step.id}.name`, yes?.name ?? "");
@@ -49,7 +49,7 @@ export function Agreed({ view, say, busy, way }: PropsOf<"decide"> & { way: stri
           className="p-4 flex flex-wrap gap-3 items-end"
           onSubmit={(e) => {
             e.preventDefault();
-            if (busy || !(wanted > 0) || name.trim() === "") return;
+            if (!(wanted > 0) || name.trim() === "") return;
             say({ act: "agreed", name, sum: wanted, ...(yes && { supersedes: yes.entry }) }, () => {
               setName("");
               setSum(usual);
@@ -65,7 +65,7 @@ export function Agreed({ view, say, busy, way }: PropsOf<"decide"> & { way: stri
             numeric
             className="basis-[140px]"
           />
-          <Button type="submit" name="agreed" disabled={busy || !(wanted > 0) || name.trim() === ""}>
+          <Button type="submit" name="agreed" disabled={!(wanted > 0) || name.trim() === ""}>
             {yes ? "Write down the new yes" : "Write down the yes"}
           </Button>
         </form>

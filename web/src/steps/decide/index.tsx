@@ -14,7 +14,7 @@ import { Chain } from "./Chain";
 
 /** One way is taken; some keep the rebuild waiting, and the lead's is the signature. */
 export default function DecideStep(p: PropsOf<"decide">) {
-  const { view, plan, say, busy } = p;
+  const { view, plan, say } = p;
   const old = liveAt(view.entries, "decision");
   const said = old?.body;
   const [choice, setChoice] = useKept(`choice.${view.step.id}`);
@@ -44,35 +44,48 @@ export default function DecideStep(p: PropsOf<"decide">) {
   const weighed = view.weighed?.find((w) => w.calc === "decide");
   const unchanged = old !== undefined && choice === "" && reason === "" && JSON.stringify(chain) === was;
   const handover = plan.route.stations.flatMap((s) => s.steps).find((s) => s.id === view.step.id)?.handover;
-  useKey("F", "decide", decide, picked !== "" && !busy);
+  useKey("act", "decide", decide, picked !== "" && !unchanged);
   return (
     <>
       {view.parts && view.parts.length > 0 && (
         <Chain parts={view.parts} chain={chainOf(kept)} onChain={(c) => setChain(JSON.stringify(c))} />
       )}
       <div className="border border-ink mt-3.5">
-        <Choices label={view.step.title} chosen={picked} onPick={setChoice}>
-          {view.choices.map((c) => (
+        <Choices
+          label={view.step.title}
+          chosen={picked}
+          onPick={setChoice}
+          hands={view.choices.map((c) => c.id)}
+        >
+          {view.choices.map((c, i) => (
             <Reasoned
               key={c.id}
               id={c.id}
+              figure={i + 1}
               title={`${c.text}${c.default ? ", our way" : ""}`}
               text={c.holds ? "The rebuild waits here until this is decided anew." : c.why}
             />
           ))}
         </Choices>
-        <div className="p-4 border-t border-ink flex flex-wrap gap-3 items-end">
+        <form
+          className="p-4 border-t border-ink flex flex-wrap gap-3 items-end"
+          onSubmit={(e) => {
+            e.preventDefault();
+            if (picked !== "" && !unchanged) decide();
+          }}
+        >
           <Field label="Reason" value={reason} onValue={setReason} className="grow basis-[260px]" />
           <Button
             look="go"
             hint="F"
+            type="submit"
             name="decision"
-            disabled={busy || picked === "" || unchanged}
-            onClick={decide}
+            disabled={picked === "" || unchanged}
+            why={unchanged ? "It is decided so already." : "Choose one first."}
           >
             {old ? "Decide anew" : view.step.role === "lead" ? "Sign" : "Decide"}
           </Button>
-        </div>
+        </form>
         {old && (
           <p className="px-4 pb-3 text-quiet">
             Decided by {old.by.name}: {view.choices.find((c) => c.id === said?.outcome)?.text}

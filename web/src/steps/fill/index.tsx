@@ -15,7 +15,7 @@ import { Verdict } from "../../parts/Verdict";
 import type { PropsOf } from "../props";
 
 /** A class of fluid, and how much of it. */
-export default function FillStep({ view, say, busy, rebuild, fault, refused }: PropsOf<"fill">) {
+export default function FillStep({ view, say, rebuild, fault, refused }: PropsOf<"fill">) {
   const units = useUnits().data;
   const old = liveAt(view.entries, "filled");
   const [fluid, setFluid] = useKept(`fluid.${view.step.id}`, old?.body.outcome ?? view.chosen ?? "");
@@ -62,7 +62,7 @@ export default function FillStep({ view, say, busy, rebuild, fault, refused }: P
         <Button look="quiet" title="another unit" onClick={() => setUnit(nextOf(view.units, unit))}>
           {unit}
         </Button>
-        <Button look="go" type="submit" hint="Enter" name="filled" disabled={busy || !draft}>
+        <Button look="go" type="submit" hint="Enter" name="filled" disabled={!draft}>
           Put it down
         </Button>
       </div>

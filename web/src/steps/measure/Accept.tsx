@@ -5,7 +5,7 @@ import { useKept } from "../../parts/kept";
 import type { PropsOf } from "../props";
 
 /** Leave a measurement as it is, with a reason on record. */
-export function Accept({ say, busy, view }: PropsOf<"measure">) {
+export function Accept({ say, view }: PropsOf<"measure">) {
   const [reason, setReason] = useKept(`accept.${view.step.id}`);
   const [open, setOpen] = useState(false);
   if (!open && reason === "")
@@ -27,7 +27,7 @@ export function Accept({ say, busy, view }: PropsOf<"measure">) {
       }}
     >
       <Field label="Leave it as it is, because" value={reason} onValue={setReason} className="grow" />
-      <Button type="submit" look="quiet" disabled={busy || reason.trim() === ""}>
+      <Button type="submit" look="quiet" disabled={reason.trim() === ""}>
         Leave it, on record
       </Button>
     </form>

@@ -12,7 +12,6 @@ type Props = {
   step: string;
   entry: Entry | undefined;
   isCurrent: boolean;
-  busy: boolean;
   onTyping: (d: Draft | undefined) => void;
   onTake: (d: Draft, then?: () => void) => void;
   /** What is wrong with what is typed here, or was taken here and refused. */
@@ -34,7 +33,7 @@ export function AskLine(p: Props) {
         {says && <span className="block text-quiet text-small">sheet: {says}</span>}
         {ask.optional && <span className="block text-quiet text-small">if known</span>}
       </span>
-      {ask.choices?.length ? <Choices {...p} /> : <Value key={entry?.id ?? "open"} {...p} />}
+      {ask.choices?.length ? <Choices {...p} /> : <Value key={entry ? "said" : "open"} {...p} />}
       <div className="basis-full empty:hidden">
         <Fault error={p.error} id={`fault.${ask.id}`} typing />
       </div>
@@ -46,7 +45,7 @@ export function AskLine(p: Props) {
 const isZero = (figure: unknown) =>
   figure === 0 || (typeof figure === "string" && Number.parseFloat(figure) === 0);
 
-function Choices({ ask, entry, isCurrent, busy, onTake }: Props) {
+function Choices({ ask, entry, isCurrent, onTake }: Props) {
   const pick = (outcome: string) =>
     onTake({ act: "reading", item: entry?.item ?? ask.id, outcome, ...(entry && { supersedes: entry.id }) });
   return (
@@ -55,13 +54,12 @@ function Choices({ ask, entry, isCurrent, busy, onTake }: Props) {
       answers={ask.choices ?? []}
       chosen={entry?.body.outcome}
       keyed={isCurrent}
-      busy={busy}
       onPick={pick}
     />
   );
 }
 
-function Value({ ask, step, entry, isCurrent, busy, onTyping, onTake, error }: Props) {
+function Value({ ask, step, entry, isCurrent, onTyping, onTake, error }: Props) {
   const [typed, setTyped] = useKept(`ask.${step}.${ask.id}`);
   const [again, setAgain] = useState(false);
   const unit = ask.unit ?? "mm";
@@ -121,7 +119,7 @@ function Value({ ask, step, entry, isCurrent, busy, onTyping, onTake, error }: P
         />
         <span className="pr-2.5 font-mono text-small text-quiet">{/[a-zµ"°]/i.test(typed) ? "" : unit}</span>
       </span>
-      <Button type="submit" look={isCurrent ? "plain" : "quiet"} disabled={busy || typed.trim() === ""}>
+      <Button type="submit" look={isCurrent ? "plain" : "quiet"} disabled={typed.trim() === ""}>
         Take
       </Button>
     </form>

@@ -4,6 +4,7 @@ import type { Draft } from "../../model/types";
 import { Asked, useAsked } from "../../parts/Asked";
 import { Button } from "../../parts/Button";
 import { Fault } from "../../parts/Fault";
+import { recordName } from "../../parts/data";
 import { LeftBehind, useKept } from "../../parts/kept";
 import { useKey } from "../../parts/keys";
 import type { PropsOf } from "../props";
@@ -22,7 +23,8 @@ export function Readings({ view, say, onTyping, error }: Props) {
   const [instrument, setInstrument] = useKept(`instrument.${view.step.id}`, used ?? instruments[0]?.id ?? "");
   const usual = instruments.find((i) => i.id === instrument)?.resolution?.unit ?? view.units[0] ?? "";
   const [unit, setUnit] = useKept(`unit.${instrument}`, usual);
-  const [correcting, setCorrecting] = useState("");
+  const [touched, setCorrecting] = useState("");
+  const correcting = recordName(touched);
   const draftOf = (text: string): Draft | undefined =>
     text.trim() === ""
       ? undefined
@@ -48,7 +50,7 @@ export function Readings({ view, say, onTyping, error }: Props) {
     });
   };
   const turn = () => setUnit(nextOf(view.units, unit));
-  useKey("U", "another unit", turn);
+  useKey("unit", "another unit", turn);
   return (
     <>
       <ReadingStrip

@@ -81,7 +81,7 @@ type PartsProps = PropsOf<"measure"> & {
 
 /** Drawing and meaning: the calculator's own, or the generic ones. */
 function Parts(p: PartsProps) {
-  const { view, plan, say, busy, trial, result, preview, onTyping } = p;
+  const { view, plan, say, trial, result, preview, onTyping } = p;
   const units = useUnits().data;
   const [touched, setTouched] = useState(-1);
   const given = givenOf(view, trial, `${plan.sheet.id}, version ${plan.sheet.version}`);
@@ -97,7 +97,6 @@ function Parts(p: PartsProps) {
     acts: view.acts,
     say,
     onTyping,
-    busy,
   };
   const Own = benches[view.calc];
   return (
@@ -113,7 +112,7 @@ function Parts(p: PartsProps) {
 }
 
 /** What is asked, a line each. */
-function Questions({ view, trial, busy, say, onTyping, errorAt }: PartsProps) {
+function Questions({ view, trial, say, onTyping, errorAt }: PartsProps) {
   if (view.asks.length === 0) return null;
   const current = view.asks.find((a) => !a.optional && !answered(trial, a));
   return (
@@ -131,7 +130,6 @@ function Questions({ view, trial, busy, say, onTyping, errorAt }: PartsProps) {
             step={view.step.id}
             entry={answered(trial, a)}
             isCurrent={a.id === current?.id && !trial?.accepted}
-            busy={busy}
             error={errorAt(answered(trial, a)?.item ?? a.id)}
             onTyping={onTyping}
             onTake={(d, then) =>
@@ -185,18 +183,17 @@ function Before({ trials }: { trials: Trial[] }) {
 /** A step that works itself out from sheet and record alone. */
 function Reckon({
   say,
-  busy,
   says,
   done,
   ready,
 }: PropsOf<"measure"> & { says: unknown; done: boolean; ready: boolean }) {
   const reckon = () => say({ act: "reckon" });
-  useKey("F", "put it on record", reckon, !busy && ready);
+  useKey("act", "put it on record", reckon, ready);
   const rest = done ? "On record." : "Everything it needs is on the sheet and in the record.";
   return (
     <div className="border border-ink mt-3.5 p-4 flex flex-wrap gap-4 items-center">
       <p className="grow basis-[260px] text-line">{typeof says === "string" ? says : rest}</p>
-      <Button look="go" hint="F" name="reckon" disabled={busy || !ready} onClick={reckon}>
+      <Button look="go" hint="F" name="reckon" disabled={!ready} onClick={reckon}>
         {done ? "Work it out again" : "Put it on record"}
       </Button>
     </div>
@@ -204,7 +201,7 @@ function Reckon({
 }
 
 /** Something was changed: another trial begins. */
-function Again({ say, busy, view }: PropsOf<"measure">) {
+function Again({ say, view }: PropsOf<"measure">) {
   const [changed, setChanged] = useKept(`again.${view.step.id}`);
   const again = () => say({ act: "again", reason: changed }, () => setChanged(""));
   return (
@@ -216,7 +213,7 @@ function Again({ say, busy, view }: PropsOf<"measure">) {
       }}
     >
       <Field label="What was changed" value={changed} onValue={setChanged} className="grow basis-[260px]" />
-      <Button type="submit" look="go" name="again" disabled={busy || changed.trim() === ""}>
+      <Button type="submit" look="go" name="again" disabled={changed.trim() === ""}>
         Measure again
       </Button>
     </form>

@@ -9,7 +9,7 @@ import { useKept } from "../../parts/kept";
 import type { PropsOf } from "../props";
 
 /** A part that no verdict asks for, work that is sent out, an exchange unit: typed in one line; or a whole table. */
-export function AddLine({ rebuild, view, say, busy }: PropsOf<"order">) {
+export function AddLine({ rebuild, view, say }: PropsOf<"order">) {
   const [text, setText] = useKept(`${view.step.id}.line`);
   const line = typedPart(text);
   const read = useMutation({
@@ -23,7 +23,7 @@ export function AddLine({ rebuild, view, say, busy }: PropsOf<"order">) {
         className="flex flex-wrap gap-3 items-end"
         onSubmit={(e) => {
           e.preventDefault();
-          if (line && !busy) say({ act: "wanted", lines: [line] }, () => setText(""));
+          if (line) say({ act: "wanted", lines: [line] }, () => setText(""));
         }}
       >
         <Field
@@ -33,7 +33,7 @@ export function AddLine({ rebuild, view, say, busy }: PropsOf<"order">) {
           onValue={setText}
           className="grow basis-[280px]"
         />
-        <Button type="submit" name="wanted" disabled={busy || !line}>
+        <Button type="submit" name="wanted" disabled={!line}>
           Put it on the list
         </Button>
         <a
@@ -47,7 +47,7 @@ export function AddLine({ rebuild, view, say, busy }: PropsOf<"order">) {
           label="A file with lines of the list"
           accept=".csv,.txt"
           look="quiet"
-          disabled={busy || read.isPending}
+          disabled={read.isPending}
           onFile={(f) => read.mutate(f)}
         >
           Bring in a CSV

@@ -23,7 +23,7 @@ export function LineBench(p: Props) {
   );
 }
 
-function Order({ line: l, view, say, busy, onDone }: Props) {
+function Order({ line: l, view, say, onDone }: Props) {
   const place = `${view.step.id}.order/${l.line}`;
   const [supplier, setSupplier] = useKept(`${place}.supplier`, l.supplier);
   const [price, setPrice] = useKept(`${place}.price`, l.price == null ? "" : String(l.price));
@@ -39,7 +39,7 @@ function Order({ line: l, view, say, busy, onDone }: Props) {
       aria-label={`Order ${l.name}`}
       onSubmit={(e) => {
         e.preventDefault();
-        if (busy || bad || supplier.trim() === "") return;
+        if (bad || supplier.trim() === "") return;
         const line = {
           ...orderLine(l),
           ...(sum !== undefined && { price: sum }),
@@ -83,7 +83,7 @@ function Order({ line: l, view, say, busy, onDone }: Props) {
         look={out ? "go" : "plain"}
         name="ordered"
         hint="Enter"
-        disabled={busy || bad || supplier.trim() === ""}
+        disabled={bad || supplier.trim() === ""}
       >
         {out ? "Sent out" : "Ordered"}
       </Button>
@@ -132,7 +132,7 @@ function GoesOut({ sent, onSent }: { sent: Sent[]; onSent: (s: Sent[]) => void }
 
 type Pair = { what: string; old: string; new: string };
 
-function CameIn({ line: l, view, say, busy, onDone }: Props) {
+function CameIn({ line: l, view, say, onDone }: Props) {
   const [pairs, setPairs] = useState<Pair[]>(() => pairsOf(l));
   const [reason, setReason] = useKept(`${view.step.id}.came/${l.line}`);
   const compared = pairs.filter((c) => c.old.trim() && c.new.trim());
@@ -162,7 +162,7 @@ function CameIn({ line: l, view, say, busy, onDone }: Props) {
   const here = l.state === "here";
   const why = reason.trim() === "";
   const out = l.kind === "sent-out";
-  useKey("F", "it is here and fits", () => came("fits"), !busy && !half && !here);
+  useKey("act", "it is here and fits", () => came("fits"), !half && !here);
   return (
     <div className="flex flex-col gap-2">
       {!here && (
@@ -194,14 +194,7 @@ function CameIn({ line: l, view, say, busy, onDone }: Props) {
               known={view.compare}
               onAdd={(what) => setPairs([...pairs, { what, old: "", new: "" }])}
             />
-            <Button
-              name="came"
-              value="fits"
-              look="go"
-              hint="F"
-              disabled={busy || half}
-              onClick={() => came("fits")}
-            >
+            <Button name="came" value="fits" look="go" hint="F" disabled={half} onClick={() => came("fits")}>
               {out ? "Back here, as agreed" : "Here, and it fits"}
             </Button>
           </>
@@ -212,16 +205,16 @@ function CameIn({ line: l, view, say, busy, onDone }: Props) {
           onValue={setReason}
           className="grow basis-[190px]"
         />
-        <Button name="came" value="back" disabled={busy || unsaid || why} onClick={() => came("back")}>
+        <Button name="came" value="back" disabled={unsaid || why} onClick={() => came("back")}>
           Send it back
         </Button>
         {!here && (
-          <Button name="came" value="rework" disabled={busy || unsaid || why} onClick={() => came("rework")}>
+          <Button name="came" value="rework" disabled={unsaid || why} onClick={() => came("rework")}>
             Make it fit here
           </Button>
         )}
         {here && l.kind === "exchange" && l.state_says.includes("old one") && (
-          <Button name="came" value="deposit-back" disabled={busy} onClick={() => came("deposit-back")}>
+          <Button name="came" value="deposit-back" onClick={() => came("deposit-back")}>
             The old one is back, deposit returned
           </Button>
         )}
@@ -260,14 +253,13 @@ function OneMore({
 }
 
 /** It need not come; or it has to, after all. */
-function Otherwise({ line: l, view, say, busy, onDone }: Props) {
+function Otherwise({ line: l, view, say, onDone }: Props) {
   const [reason, setReason] = useKept(`${view.step.id}.not/${l.line}`);
   if (l.state === "not-needed")
     return (
       <Button
         name="wanted"
         value="wanted"
-        disabled={busy}
         onClick={() => say({ act: "wanted", lines: [{ line: l.line, outcome: "wanted" }] }, onDone)}
       >
         It has to come after all
@@ -279,7 +271,7 @@ function Otherwise({ line: l, view, say, busy, onDone }: Props) {
       className="flex flex-wrap gap-2 items-end"
       onSubmit={(e) => {
         e.preventDefault();
-        if (busy || reason.trim() === "") return;
+        if (reason.trim() === "") return;
         say({ act: "wanted", lines: [{ line: l.line, outcome: "not-needed", reason }] }, () => {
           setReason("");
           onDone();
@@ -292,13 +284,7 @@ function Otherwise({ line: l, view, say, busy, onDone }: Props) {
         onValue={setReason}
         className="grow basis-[200px]"
       />
-      <Button
-        type="submit"
-        look="quiet"
-        name="wanted"
-        value="not-needed"
-        disabled={busy || reason.trim() === ""}
-      >
+      <Button type="submit" look="quiet" name="wanted" value="not-needed" disabled={reason.trim() === ""}>
         Leave it out
       </Button>
     </form>

@@ -16,7 +16,7 @@ import { Ways } from "./Ways";
 
 /** What has to come: kit against singles, ordered, held against the old, taken in. */
 export default function OrderStep(p: PropsOf<"order">) {
-  const { view, say, busy } = p;
+  const { view, say } = p;
   const lines = view.groups.flatMap((g) => g.lines);
   const [picked, setPicked] = useState<string | undefined>();
   const line = lines.find((l) => l.line === picked);
@@ -31,7 +31,7 @@ export default function OrderStep(p: PropsOf<"order">) {
             ways={view.ways}
             way={view.way}
             upTo={view.agreed?.sum}
-            onPick={(way) => !busy && way !== view.way && go(way)}
+            onPick={(way) => way !== view.way && go(way)}
           />
         </Frame>
       )}
@@ -48,7 +48,7 @@ export default function OrderStep(p: PropsOf<"order">) {
               : "No verdict asks for a part so far, and none is renewed by rule."}
           </p>
           {!view.nothing && (
-            <Button name="decision" value="nothing" look="go" disabled={busy} onClick={() => go("nothing")}>
+            <Button name="decision" value="nothing" look="go" onClick={() => go("nothing")}>
               Nothing has to come
             </Button>
           )}
@@ -76,7 +76,7 @@ export default function OrderStep(p: PropsOf<"order">) {
 
 /** When all of it is here, against the promise; what to order next, from whom; what is left over. */
 function Meaning(p: PropsOf<"order">) {
-  const { view, say, busy } = p;
+  const { view, say } = p;
   const { last } = view;
   const awaited = bought(view.groups).filter((l) => l.state === "ordered");
   const orders = ordersOf(view.groups).filter((o) => o.supplier !== "");
@@ -129,7 +129,7 @@ function Meaning(p: PropsOf<"order">) {
         </p>
       ))}
       {orders.slice(0, 4).map((o, i) => (
-        <OrderAll key={o.supplier} order={o} hint={String(i + 1)} say={say} busy={busy} />
+        <OrderAll key={o.supplier} order={o} hint={`${i + 1}`} say={say} />
       ))}
       {awaited.length > 0 && <AllCame {...p} lines={awaited.map((l) => l.line)} />}
       {view.left.length > 0 && (
@@ -139,27 +139,27 @@ function Meaning(p: PropsOf<"order">) {
   );
 }
 
-type OrderAllProps = Pick<PropsOf<"order">, "say" | "busy"> & { order: SupplierOrder; hint: string };
+type OrderAllProps = Pick<PropsOf<"order">, "say"> & { order: SupplierOrder; hint: `${number}` };
 
-function OrderAll({ order: o, hint, say, busy }: OrderAllProps) {
+function OrderAll({ order: o, hint, say }: OrderAllProps) {
   const due = o.lead === undefined ? undefined : dayFromNow(o.lead);
   const go = () =>
     say({ act: "ordered", supplier: o.supplier, ...(due && { due }), lines: o.lines.map(orderLine) });
-  useKey(hint, `order from ${o.supplier}`, go, !busy);
+  useKey(hint, `order from ${o.supplier}`, go);
   const what = o.lines.length === 1 ? (o.lines[0]?.name ?? "") : `${o.lines.length} lines`;
   return (
-    <Button look="go" hint={hint} name="ordered" value={o.supplier} disabled={busy} onClick={go}>
+    <Button look="go" hint={hint} name="ordered" value={o.supplier} onClick={go}>
       Ordered from {o.supplier}: {what}
       {due && <span className="block font-normal text-small">due {`${weekday(due)} ${due}`}</span>}
     </Button>
   );
 }
 
-function AllCame({ say, busy, lines }: Pick<PropsOf<"order">, "say" | "busy"> & { lines: string[] }) {
+function AllCame({ say, lines }: Pick<PropsOf<"order">, "say"> & { lines: string[] }) {
   const all = () => say({ act: "came", lines: lines.map((line) => ({ line, outcome: "fits" })) });
-  useKey("H", "all that was ordered is here", all, !busy);
+  useKey("arrived", "all that was ordered is here", all);
   return (
-    <Button hint="H" name="came" value="all" disabled={busy} onClick={all}>
+    <Button hint="H" name="came" value="all" onClick={all}>
       All that was ordered is here and fits
     </Button>
   );

@@ -6,7 +6,7 @@ import { TakePhoto } from "../../parts/TakePhoto";
 import type { PropsOf } from "../props";
 
 /** A picture, or why there is none. */
-export default function PhotoStep({ rebuild, view, say, busy }: PropsOf<"photo">) {
+export default function PhotoStep({ rebuild, view, say }: PropsOf<"photo">) {
   const taken = liveAt(view.entries, "photo");
   const [reason, setReason] = useKept(`nophoto.${view.step.id}`);
   const photo = taken?.body.photo;
@@ -40,7 +40,7 @@ export default function PhotoStep({ rebuild, view, say, busy }: PropsOf<"photo">
         }}
       >
         <Field label="Or no picture, because" value={reason} onValue={setReason} className="grow" />
-        <Button type="submit" name="photo" disabled={busy || reason.trim() === ""}>
+        <Button type="submit" name="photo" disabled={reason.trim() === ""}>
           Go on without
         </Button>
       </form>

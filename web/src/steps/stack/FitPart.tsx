@@ -19,10 +19,10 @@ function howItGoesIn(part: StackPart) {
 }
 
 /** A part goes back: how, and from which tray, with the picture it was taken off by. */
-export function FitPart({ view, part, say, busy, correcting }: PartProps) {
+export function FitPart({ view, part, say, correcting }: PartProps) {
   const [reason, setReason] = useKept(`${view.step.id}.part/${part.id}`);
   const fitted = () => say({ act: "fitted", item: part.id, outcome: "fitted" });
-  useKey("F", "the part is in", fitted, !busy);
+  useKey("act", "the part is in", fitted);
   return (
     <div data-part={part.id} className="border border-t-0 border-ink p-4 bg-tint/50 border-l-5 border-l-blue">
       <h3 className="text-head">
@@ -47,7 +47,7 @@ export function FitPart({ view, part, say, busy, correcting }: PartProps) {
         </p>
       )}
       <div className="flex flex-wrap gap-3 items-end mt-2">
-        <Button look="go" hint="F" name="fitted" value="fitted" disabled={busy} onClick={fitted}>
+        <Button look="go" hint="F" name="fitted" value="fitted" data-hand onClick={fitted}>
           It is in
         </Button>
         <form
@@ -58,7 +58,7 @@ export function FitPart({ view, part, say, busy, correcting }: PartProps) {
           }}
         >
           <Field label="Stays out, because" value={reason} onValue={setReason} className="grow" />
-          <Button type="submit" look="quiet" disabled={busy || reason.trim() === ""}>
+          <Button type="submit" look="quiet" disabled={reason.trim() === ""}>
             Leave it out
           </Button>
         </form>

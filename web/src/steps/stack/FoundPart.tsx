@@ -5,7 +5,7 @@ import { useKept } from "../../parts/kept";
 import type { PropsOf } from "../props";
 
 /** A part that no plan foresaw, typed in one line; it gets a number and goes back in at its place. */
-export function FoundPart({ view, say, busy }: PropsOf<"stack">) {
+export function FoundPart({ view, say }: PropsOf<"stack">) {
   const [line, setLine] = useKept(`${view.step.id}.found`);
   const part = typedWords(line);
   const behind = view.stack.findLast((p) => p.removed)?.id;
@@ -23,7 +23,7 @@ export function FoundPart({ view, say, busy }: PropsOf<"stack">) {
       className="flex flex-wrap gap-2 items-end mt-3"
       onSubmit={(e) => {
         e.preventDefault();
-        if (!part || busy) return;
+        if (!part) return;
         const faces = [part.faces, part.facing && `faces ${part.facing}`].filter(Boolean).join(", ");
         say(
           {
@@ -49,7 +49,7 @@ export function FoundPart({ view, say, busy }: PropsOf<"stack">) {
         onValue={setLine}
         className="grow basis-[300px]"
       />
-      <Button type="submit" disabled={busy || !part}>
+      <Button type="submit" disabled={!part}>
         Add it
       </Button>
       {said && (

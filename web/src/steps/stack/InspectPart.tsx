@@ -1,4 +1,4 @@
-import { useState } from "react";
+import { useId, useRef, useState } from "react";
 import type { Answer } from "../../model/types";
 import { lifeLeft, lifeWords, readingSet, wornOf } from "../../model/wear";
 import { sameKind, say as sayQuantity } from "../../model/quantity";
@@ -15,7 +15,7 @@ import { Once } from "./Once";
 
 /** A part is looked at: what was seen, what was measured of it against new and limit, and the verdict. */
 export function InspectPart(p: PartProps) {
-  const { view, part, say, busy, correcting } = p;
+  const { view, part, say, correcting } = p;
   const usual = correcting
     ? (part.reason ?? "")
     : part.not_found
@@ -24,6 +24,7 @@ export function InspectPart(p: PartProps) {
   const [reason, setReason] = useKept(`${view.step.id}.part/${part.id}`, usual);
   const [work, setWork] = useKept(`${view.step.id}.work/${part.id}`, correcting ? (part.work ?? "") : "");
   const wear = useWear(p);
+  const form = useRef<HTMLFormElement>(null);
   const judge = (outcome: string) =>
     say(
       {
@@ -40,10 +41,14 @@ export function InspectPart(p: PartProps) {
         wear.clear();
       },
     );
-  const wants = (x: Answer) => {
-    if (reason.trim() !== "") return false;
-    if (x.id === "reuse") return wear.unsure || (wear.left !== undefined && wear.left < 0);
-    return x.reason === true && !(x.id === "replace" && wear.worn);
+  /** What has to be said before this verdict, if anything. */
+  const wants = (x: Answer): string => {
+    if (x.not) return `Not this one: ${x.not}.`;
+    if (reason.trim() !== "") return "";
+    const past = wear.unsure || (wear.left !== undefined && wear.left < 0);
+    if (x.id === "reuse" ? past : x.reason === true && !(x.id === "replace" && wear.worn))
+      return "Say first what was seen.";
+    return "";
   };
   return (
     <div data-part={part.id} className="border border-t-0 border-ink p-4 bg-tint/50 border-l-5 border-l-blue">
@@ -53,25 +58,25 @@ export function InspectPart(p: PartProps) {
         <Once part={part} />
         {part.not_found && <span className="ml-3 text-small font-normal text-out">was not there</span>}
       </h3>
-      <div className="flex flex-wrap gap-2 items-end mt-2">
+      <form
+        ref={form}
+        className="flex flex-wrap gap-2 items-end mt-2"
+        onSubmit={(e) => {
+          e.preventDefault();
+          form.current?.querySelector<HTMLElement>("[data-hand]:not([aria-disabled])")?.focus();
+        }}
+      >
         <Field
           label="What was seen"
           value={reason}
           onValue={setReason}
+          hotkey="tray"
           className="grow basis-[220px]"
-          autoFocus
         />
         {part.answers.map((x, i) => (
-          <Judge
-            key={x.id}
-            hint={String(i + 1)}
-            id={x.id}
-            text={x.text}
-            disabled={busy || wants(x)}
-            onPick={() => judge(x.id)}
-          />
+          <Judge key={x.id} hint={`${i + 1}`} answer={x} why={wants(x)} onPick={() => judge(x.id)} />
         ))}
-      </div>
+      </form>
       <div className="flex flex-wrap gap-x-5 gap-y-2 items-end mt-2">
         {wear.fields}
         <Answers
@@ -79,7 +84,7 @@ export function InspectPart(p: PartProps) {
           answers={view.works.map((id) => ({ id, text: id }))}
           chosen={work}
           keyed={false}
-          busy={false}
+          marks
           onPick={(id) => setWork(id === work ? "" : id)}
         />
       </div>
@@ -158,13 +163,30 @@ function useWear({ view, part, correcting }: PartProps) {
   return { worn, left, unsure, gauge: readWith?.id ?? "", fields, clear };
 }
 
-type JudgeProps = { hint: string; id: string; text: string; disabled: boolean; onPick: () => void };
+type JudgeProps = {
+  hint: `${number}`;
+  answer: Answer;
+  why: string;
+  onPick: () => void;
+};
 
-function Judge({ hint, id, text, disabled, onPick }: JudgeProps) {
-  useKey(hint, text.toLowerCase(), onPick, !disabled);
+/** A verdict has the same figure on every part; where something is wanted first, its key says what. */
+function Judge({ hint, answer, why, onPick }: JudgeProps) {
+  const id = useId();
+  useKey(hint, answer.text.toLowerCase(), () => document.getElementById(id)?.click());
   return (
-    <Button hint={hint} name="verdict" value={id} disabled={disabled} onClick={onPick}>
-      {text}
+    <Button
+      id={id}
+      hint={hint}
+      name="verdict"
+      value={answer.id}
+      disabled={why !== ""}
+      why={why}
+      onClick={onPick}
+      data-hand
+      className={answer.not ? "text-quiet" : ""}
+    >
+      {answer.text}
     </Button>
   );
 }

@@ -9,7 +9,7 @@ import type { PartProps } from "./acts";
 import { Once } from "./Once";
 
 /** A part comes off: the way it faced, where it is laid, its picture; what else is seen of it unfolds. */
-export function RemovePart({ rebuild, view, part, say, busy, correcting }: PartProps) {
+export function RemovePart({ rebuild, view, part, say, correcting }: PartProps) {
   const place = (what: string) => `${view.step.id}.${what}/${part.id}`;
   const was = (text: string | undefined) => (correcting ? (text ?? "") : "");
   const [faces, setFaces] = useKept(place("faces"), part.seen ?? part.faces ?? "");
@@ -36,7 +36,7 @@ export function RemovePart({ rebuild, view, part, say, busy, correcting }: PartP
     ...(part.extra && correcting && { name: part.name, ...(part.shaft && { shaft: part.shaft }) }),
     ...((behind ?? was(part.behind)) && { behind: behind ?? was(part.behind) }),
   });
-  const off = (outcome: "removed" | "not-found", behind?: string) =>
+  const off = (outcome: "removed" | "not-found" | "none", behind?: string) =>
     say(
       {
         act: "removed",
@@ -50,7 +50,7 @@ export function RemovePart({ rebuild, view, part, say, busy, correcting }: PartP
     const behind = behindBy(view.stack, part.id, by);
     if (behind) off("removed", behind);
   };
-  useKey("X", "the part is not there", () => off("not-found"), !busy);
+  useKey("missing", "the part is not there", () => off("not-found"));
   return (
     <form
       data-part={part.id}
@@ -67,13 +67,16 @@ export function RemovePart({ rebuild, view, part, say, busy, correcting }: PartP
       <div className="flex flex-wrap gap-3 items-end mt-2">
         <Field label="Faces" value={faces} onValue={setFaces} className="grow basis-[170px]" />
         <Ways now={facingOf({ ...part, seen: faces })} onWay={(way) => setFaces(`faces ${way}`)} />
-        <Field label="Tray" value={tray} onValue={setTray} className="w-24" autoFocus />
+        <Field label="Tray" value={tray} onValue={setTray} className="w-24" hotkey="tray" />
         <TakePhoto rebuild={rebuild} label={photo ? "Picture taken" : "Picture"} onTaken={setPhoto} />
-        <Button type="submit" look="go" hint="Enter" name="removed" value="removed" disabled={busy}>
+        <Button type="submit" look="go" hint="Enter" name="removed" value="removed" data-hand>
           {correcting ? "So it was" : "Off and laid down"}
         </Button>
-        <Button hint="X" name="removed" value="not-found" disabled={busy} onClick={() => off("not-found")}>
-          Not there
+        <Button hint="V" name="removed" value="not-found" onClick={() => off("not-found")}>
+          Missing: it must be there
+        </Button>
+        <Button name="removed" value="none" onClick={() => off("none")}>
+          This one has none
         </Button>
         {!more && (
           <Button look="quiet" onClick={() => setMore(true)}>
@@ -82,10 +85,10 @@ export function RemovePart({ rebuild, view, part, say, busy, correcting }: PartP
         )}
         {correcting && part.removed === "removed" && (
           <>
-            <Button look="quiet" name="behind" value="-1" disabled={busy} onClick={() => move(-1)}>
+            <Button look="quiet" name="behind" value="-1" onClick={() => move(-1)}>
               A place sooner
             </Button>
-            <Button look="quiet" name="behind" value="1" disabled={busy} onClick={() => move(1)}>
+            <Button look="quiet" name="behind" value="1" onClick={() => move(1)}>
               A place later
             </Button>
           </>

@@ -264,8 +264,8 @@ function PartShape({
   work: string;
   isCurrent: boolean;
 }) {
-  const gone = part.not_found || part.verdict === "not-found";
-  const still = (work === "remove" && !part.removed) || (work === "fit" && !part.fitted);
+  const gone = part.none || part.not_found || part.verdict === "not-found";
+  const still = (work === "remove" && !part.removed) || (work === "fit" && !part.fitted && !part.none);
   const stroke = isCurrent ? "stroke-blue" : gone && !part.fitted ? "stroke-out" : "stroke-ink";
   const fill = isCurrent ? "fill-tint" : still ? "fill-none" : "fill-paper";
   const top = axis - h / 2;

@@ -82,8 +82,7 @@ export default function StackStep(p: PropsOf<"stack">) {
     setFolded(folded.has(sub) ? new Set([...folded].filter((x) => x !== sub)) : new Set([...folded, sub]));
   const move = (id: string, behind: string) => {
     const entry = standing(view.entries, work, id);
-    if (entry && !p.busy)
-      p.say({ ...said(entry.body), act: "removed", item: id, behind, supersedes: entry.id });
+    if (entry) p.say({ ...said(entry.body), act: "removed", item: id, behind, supersedes: entry.id });
   };
   const bench = { ...p, say, correcting: old !== undefined };
   const done = parts.filter((x) => isDone(work, x)).length;

@@ -98,7 +98,7 @@ type LineProps = Props & {
 };
 
 function Line(p: LineProps) {
-  const { view, say, busy, item, isCurrent, onNear } = p;
+  const { view, say, item, isCurrent, onNear } = p;
   const { beside } = extrasOf(view);
   const entry = live(view.entries, item.id);
   /** The answer picked that wants a reason first. */
@@ -137,7 +137,6 @@ function Line(p: LineProps) {
                 answers={item.answers.map((a) => ({ ...a, good: a.good ?? false }))}
                 chosen={because || entry?.body.outcome}
                 keyed={isCurrent && !item.value}
-                busy={busy}
                 onNear={entry ? undefined : onNear}
                 onPick={(outcome) =>
                   item.answers.some((a) => a.id === outcome && a.reason)
@@ -182,17 +181,13 @@ function Line(p: LineProps) {
                 />
               )}
               {entry?.body.outcome && (minutes !== took || (photo && photo !== entry.body.photo)) && (
-                <Button
-                  name="minutes"
-                  disabled={busy}
-                  onClick={() => answer(entry.body.outcome ?? "", entry.body.note)}
-                >
+                <Button name="minutes" onClick={() => answer(entry.body.outcome ?? "", entry.body.note)}>
                   Put it beside
                 </Button>
               )}
             </div>
           )}
-          {because && <Because label={item.text} busy={busy} onSay={(note) => answer(because, note)} />}
+          {because && <Because label={item.text} onSay={(note) => answer(because, note)} />}
         </fieldset>
         {beside && <Before item={item} entry={live(beside, item.id)} />}
       </div>
@@ -201,7 +196,7 @@ function Line(p: LineProps) {
 }
 
 /** Why there is no figure, or it was not tried, in words. */
-function Because({ label, busy, onSay }: { label: string; busy: boolean; onSay: (note: string) => void }) {
+function Because({ label, onSay }: { label: string; onSay: (note: string) => void }) {
   const [note, setNote] = useState("");
   return (
     <form
@@ -218,7 +213,7 @@ function Because({ label, busy, onSay }: { label: string; busy: boolean; onSay: 
         autoFocus
         className="grow basis-[220px]"
       />
-      <Button type="submit" name="because" disabled={busy || note.trim() === ""} hint="Enter">
+      <Button type="submit" name="because" disabled={note.trim() === ""} hint="Enter">
         Put it down
       </Button>
     </form>
@@ -226,7 +221,7 @@ function Because({ label, busy, onSay }: { label: string; busy: boolean; onSay: 
 }
 
 /** What can happen at this line; grave ones are read by name before it is answered. */
-function Hazards({ view, item, say, busy, firstAt }: LineProps) {
+function Hazards({ view, item, say, firstAt }: LineProps) {
   const hazards = item.cautions ?? [];
   if (hazards.length === 0) return null;
   const mayRead = view.acts.some((a) => a.act === "acknowledge");
@@ -243,12 +238,7 @@ function Hazards({ view, item, say, busy, firstAt }: LineProps) {
           ) : (
             c.grave &&
             mayRead && (
-              <Button
-                name="acknowledge"
-                value={c.id}
-                disabled={busy}
-                onClick={() => say({ act: "acknowledge", item: c.id })}
-              >
+              <Button name="acknowledge" value={c.id} onClick={() => say({ act: "acknowledge", item: c.id })}>
                 Read: {c.title}
               </Button>
             )
@@ -288,7 +278,7 @@ function inOrder(view: Props["view"]): { shown: ItemView[]; more: ItemView[] } {
   return { shown: [...best, ...done], more: open.filter((i) => !best.includes(i)) };
 }
 
-function ValueLine({ view, item, say, busy, isCurrent, fault, refused }: LineProps) {
+function ValueLine({ view, item, say, isCurrent, fault, refused }: LineProps) {
   const wrong = refused?.item === item.id ? fault : null;
   const id = useId();
   const choice = item.units ?? [];
@@ -343,7 +333,7 @@ function ValueLine({ view, item, say, busy, isCurrent, fault, refused }: LinePro
       >
         {unit}
       </Button>
-      <Button type="submit" disabled={busy || typed.trim() === ""} hint="Enter">
+      <Button type="submit" disabled={typed.trim() === ""} hint="Enter">
         Take
       </Button>
       <Fault error={wrong} id={id} />

@@ -29,10 +29,10 @@ export default function TorqueStep(p: PropsOf<"torque">) {
 }
 
 /** Nobody knows the torque: tightened by practice, evenly, and looked over; the record says so. */
-function Unknown({ view, say, busy }: PropsOf<"torque">) {
+function Unknown({ view, say }: PropsOf<"torque">) {
   const held = view.torque.held === true;
   const hold = () => say({ act: "outcome", item: "check-round", outcome: "held" });
-  useKey("F", "the check round held", hold, !held && !busy);
+  useKey("act", "the check round held", hold, !held);
   return (
     <div className="border border-ink border-l-5 border-l-undecided p-4 mt-3.5">
       <h3 className="text-head">Torque not known: across, in two passes, then once over all of them.</h3>
@@ -42,7 +42,7 @@ function Unknown({ view, say, busy }: PropsOf<"torque">) {
       {held ? (
         <p className="font-semibold">Looked over: every bolt held.</p>
       ) : (
-        <Button look="go" hint="F" disabled={busy} name="outcome" value="held" onClick={hold}>
+        <Button look="go" hint="F" name="outcome" value="held" onClick={hold}>
           Every bolt held
         </Button>
       )}
@@ -51,7 +51,7 @@ function Unknown({ view, say, busy }: PropsOf<"torque">) {
 }
 
 /** A group of bolts: which next, how far, and what the wrench showed for each. */
-function Bolts({ view, torque, say, busy, fault, refused }: PropsOf<"torque"> & { torque: Known }) {
+function Bolts({ view, torque, say, fault, refused }: PropsOf<"torque"> & { torque: Known }) {
   const units = useUnits().data;
   const [unit, setUnit] = useKept("unit.torque", view.units[0] ?? "");
   const [correcting, setCorrecting] = useState<Cell | undefined>();
@@ -64,12 +64,12 @@ function Bolts({ view, torque, say, busy, fault, refused }: PropsOf<"torque"> & 
   const old = correcting && live(view.entries, itemOf(correcting));
   const turn = () => setUnit(nextOf(view.units, unit));
   const held = torque.held === true;
-  useKey("U", "another unit", turn);
+  useKey("unit", "another unit", turn);
   useKey(
-    "F",
+    "act",
     "the check round held",
     () => say({ act: "outcome", item: "check-round", outcome: "held" }),
-    !torque.next && !held && !busy,
+    !torque.next && !held,
   );
   const asked = useAsked(typed, unit, cell ? [cell.setting] : []);
   const wrong = refused?.value === undefined ? null : fault;
@@ -135,7 +135,7 @@ function Bolts({ view, torque, say, busy, fault, refused }: PropsOf<"torque"> & 
           <Button look="quiet" hint="U" onClick={turn}>
             {unit}
           </Button>
-          <Button look="go" type="submit" hint="Enter" disabled={busy || typed.trim() === ""}>
+          <Button look="go" type="submit" hint="Enter" disabled={typed.trim() === ""}>
             Take
           </Button>
           {correcting && (
@@ -165,7 +165,6 @@ function Bolts({ view, torque, say, busy, fault, refused }: PropsOf<"torque"> & 
           <Button
             look="go"
             hint="F"
-            disabled={busy}
             name="outcome"
             value="held"
             onClick={() => say({ act: "outcome", item: "check-round", outcome: "held" })}

@@ -8,7 +8,7 @@ import { useKey } from "../../parts/keys";
 import type { PropsOf } from "../props";
 
 /** A clock that runs by the school the shop follows. */
-export default function WaitStep({ view, say, busy }: PropsOf<"wait">) {
+export default function WaitStep({ view, say }: PropsOf<"wait">) {
   const usual = view.schools.find((s) => s.default)?.id ?? "";
   const [picked, setPicked] = useKept(`school.${view.step.id}`, usual);
   const [reason, setReason] = useKept(`sooner.${view.step.id}`);
@@ -20,22 +20,24 @@ export default function WaitStep({ view, say, busy }: PropsOf<"wait">) {
     ? Math.max(1, (Date.parse(view.wait.due ?? "") - Date.parse(view.wait.started ?? "")) / 1000)
     : 1;
   const turn = () => say(started ? { act: "end" } : { act: "start", outcome: school });
-  useKey(
-    "F",
-    started ? "the clock is over" : "start the clock",
-    turn,
-    !busy && !ended && (!started || left <= 0),
-  );
+  useKey("act", started ? "the clock is over" : "start the clock", turn, !ended && (!started || left <= 0));
   return (
     <div className="border border-ink mt-3.5">
       <p className="px-4 py-2 border-b border-hair text-quiet">
         Shops do this in different ways. Ours is marked; choose another if the sealant or the maker asks for
         it.
       </p>
-      <Choices label="School" chosen={school} onPick={setPicked} disabled={started}>
-        {view.schools.map((s) => (
+      <Choices
+        label="School"
+        chosen={school}
+        onPick={setPicked}
+        disabled={started}
+        hands={view.schools.map((s) => s.id)}
+      >
+        {view.schools.map((s, i) => (
           <Reasoned
             key={s.id}
+            figure={i + 1}
             id={s.id}
             title={`${s.title}${s.default ? ", our way" : ""}: ${s.wait.value} ${s.wait.unit}`}
             text={s.why}
@@ -48,12 +50,12 @@ export default function WaitStep({ view, say, busy }: PropsOf<"wait">) {
           text={started ? clockText(left) : "–:––"}
         />
         {!started && (
-          <Button look="go" hint="F" name="start" disabled={busy} onClick={turn}>
+          <Button look="go" hint="F" name="start" onClick={turn}>
             Cover touches: start the clock
           </Button>
         )}
         {started && !ended && left <= 0 && (
-          <Button look="go" hint="F" name="end" disabled={busy} onClick={turn}>
+          <Button look="go" hint="F" name="end" onClick={turn}>
             Time is over: go on
           </Button>
         )}
@@ -66,7 +68,7 @@ export default function WaitStep({ view, say, busy }: PropsOf<"wait">) {
             }}
           >
             <Field label="To go on sooner, say why" value={reason} onValue={setReason} />
-            <Button type="submit" disabled={busy || reason.trim() === ""}>
+            <Button type="submit" disabled={reason.trim() === ""}>
               Go on sooner
             </Button>
           </form>

@@ -179,7 +179,7 @@ export function NewUnit({
           answers={kinds.map((k) => ({ id: k, text: k }))}
           chosen={kind}
           keyed={false}
-          busy={false}
+          marks
           onPick={(k) => {
             setKind(k);
             setRoute("");

@@ -207,7 +207,7 @@ function Now({ said, fault }: SaidProps) {
           answers={uses.map((u) => ({ id: u, text: u }))}
           chosen={said.use}
           keyed={false}
-          busy={false}
+          marks
           onPick={said.setUse}
         />
         {fault("use") && (

@@ -61,7 +61,7 @@ export function ShopFields({ shop, onShop, errorAt, autoFocus = false }: Props) 
         answers={unitFamilies}
         chosen={shop.units}
         keyed={false}
-        busy={false}
+        marks
         onPick={(id) => onShop({ ...shop, units: id === "inch" ? "inch" : "metric" })}
       />
       <Answers
@@ -69,7 +69,7 @@ export function ShopFields({ shop, onShop, errorAt, autoFocus = false }: Props) 
         answers={papers}
         chosen={shop.paper}
         keyed={false}
-        busy={false}
+        marks
         onPick={(id) => onShop({ ...shop, paper: id === "Letter" ? "Letter" : "A4" })}
       />
       <Field
