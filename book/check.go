@@ -64,7 +64,7 @@ func (r Route) Check(known Known) input.Fields {
 	last := -1
 	for i, st := range r.Stations {
 		at := input.Index("stations", i)
-		order := stationOrder(st.ID)
+		order := StationAt(st.ID)
 		switch {
 		case order < 0:
 			c.Add(input.Join(at, "id"), stationNames(), "%q is not a station", st.ID)

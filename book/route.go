@@ -14,6 +14,9 @@ import (
 // StationID is one of the eleven places a rebuild passes.
 type StationID string
 
+// AssembleAt is the station from which on a unit goes together again.
+const AssembleAt StationID = "assemble"
+
 // Station titles in the order of the work.
 var stationTitles = []struct {
 	ID    StationID
@@ -34,8 +37,8 @@ func StationTitle(id StationID) string {
 	return ""
 }
 
-// stationOrder is the position of a station on the route, -1 if unknown.
-func stationOrder(id StationID) int {
+// StationAt is the position of a station on the route, -1 if unknown.
+func StationAt(id StationID) int {
 	for i, s := range stationTitles {
 		if s.ID == id {
 			return i

@@ -60,6 +60,9 @@ type Accounts interface {
 	AddPerson(ctx context.Context, a workshop.Account) (added bool, err error)
 	ChangePerson(ctx context.Context, a workshop.Account, signedOut bool) error
 
+	// EndDigest ends the session of a token, whoever's it is.
+	EndDigest(ctx context.Context, digest string) error
+
 	// Programs work here by a token, until it is ended; false when none has that login.
 	Programs(ctx context.Context) ([]workshop.Program, error)
 	AddProgram(ctx context.Context, p workshop.Person, n workshop.Session) error
@@ -79,6 +82,7 @@ type Options struct {
 	Photos     func(ctx context.Context, rebuild string) iter.Seq2[workshop.Photo, error]
 	Checkpoint func(ctx context.Context) (workshop.Checkpoint, error)
 	Ready      func(ctx context.Context) error
+	LogStopped func() string // why the log over all records is not written; empty while it is
 	IsLost     func(error) bool
 	IsFull     func(error) bool // no room on the database's disk
 	Hub        *Hub
@@ -172,6 +176,9 @@ func (a *api) ready(c fiber.Ctx) error {
 		return diskFull()
 	case err != nil:
 		return problem(http.StatusServiceUnavailable, "Not ready", "The database does not answer.")
+	}
+	if a.logStopped() != "" {
+		return c.SendString("ready; the log over all records has stopped\n")
 	}
 	return c.SendString("ready\n")
 }

@@ -179,6 +179,10 @@ func (a *api) enrol(c call, in NewTablet) (tabletsView, error) {
 	}
 	a.setCookie(c, tabletCookie, token, a.Now().Add(tabletLife))
 	a.security(c, "tablet enrolled", "tablet", t.ID, "name", strings.TrimSpace(t.Name), "by", c.person().Login)
+	// Whoever made it a bench's leaves it: the next to come says who he is.
+	if _, err := a.signOut(c, nothing{}); err != nil {
+		return tabletsView{}, err
+	}
 	list, err := a.Accounts.Tablets(c.Context())
 	return tabletsView{list}, err
 }

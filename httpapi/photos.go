@@ -61,7 +61,7 @@ func (a *api) takePhoto(c call, in rebuildIn) (PhotoView, error) {
 	}
 	ctx, cancel := anew(requestTime)
 	defer cancel()
-	p, err := a.Workshop.KeepPhoto(ctx, in.ID, taken, c.person())
+	p, err := a.Workshop.KeepPhoto(ctx, in.ID, taken, c.Get("Idempotency-Key"), c.person())
 	return PhotoView{p.ID, p.Width, p.Height}, err
 }
 

@@ -123,7 +123,7 @@ func (a *api) board(c call, in boardIn) (BoardView, error) {
 	if err := a.Ready(c.Context()); a.IsFull(err) {
 		view.Notice = diskFull().Detail
 	} else {
-		view.Notice = a.backupFault(c)
+		view.Notice = a.faults(c)
 	}
 	query, err := in.query()
 	if err != nil {

@@ -103,6 +103,11 @@ func (a *api) signIn(c call, in Credentials) (SessionView, error) {
 
 // openSession signs a person in at this browser, or at this tablet.
 func (a *api) openSession(c call, session workshop.Session) (SessionView, error) {
+	if old := c.Cookies(a.cookieName(sessionCookie)); old != "" {
+		if err := a.Accounts.EndDigest(c.Context(), DigestOf(old)); err != nil {
+			return SessionView{}, err
+		}
+	}
 	token, now := rand.Text()+rand.Text(), a.Now()
 	session.ID, session.Digest, session.CSRF = workshop.NewID(), DigestOf(token), rand.Text()
 	session.Started, session.Used = now, now
@@ -224,7 +229,7 @@ func (a *api) setCookie(c fiber.Ctx, name, value string, expires time.Time) {
 // hands that the endpoint is for. Nothing of the body is read before.
 func (a *api) admit(c fiber.Ctx, e endpoint) (call, error) {
 	writes := e.method != http.MethodGet
-	if writes && !sameOrigin(c) {
+	if writes && !a.sameOrigin(c) {
 		return call{}, problem(http.StatusForbidden, "Foreign origin", "Writes come from this application's own pages only.")
 	}
 	if e.access == anyone {
@@ -325,7 +330,7 @@ func (a *api) holds(ctx context.Context, s workshop.Session) bool {
 
 // sameOrigin refuses what a browser sends on behalf of another site. Programs
 // send neither header; they need the token all the same.
-func sameOrigin(c fiber.Ctx) bool {
+func (a *api) sameOrigin(c fiber.Ctx) bool {
 	if site := c.Get("Sec-Fetch-Site"); site != "" && site != "same-origin" && site != "none" {
 		return false
 	}
@@ -334,7 +339,7 @@ func sameOrigin(c fiber.Ctx) bool {
 		return true
 	}
 	u, err := url.Parse(origin)
-	return err == nil && u.Host == string(c.Request().Host())
+	return err == nil && u.Host == string(c.Request().Host()) && u.Scheme == map[bool]string{true: "https", false: "http"}[a.Secure]
 }
 
 func mediaType(c fiber.Ctx) string {

@@ -3,6 +3,7 @@ package httpapi
 import (
 	"net/http"
 	"os"
+	"strings"
 	"sync"
 	"time"
 
@@ -15,6 +16,7 @@ type ShopView struct {
 	workshop.Shop
 	LastBackup  *workshop.BackupRun `json:"last_backup,omitempty"` // that succeeded
 	BackupFault string              `json:"backup_fault,omitempty"`
+	LogFault    string              `json:"log_fault,omitempty"` // why the log over all records has stopped
 }
 
 func (a *api) shopEndpoints() []endpoint {
@@ -34,27 +36,47 @@ func (a *api) shopView(c call) (view ShopView, err error) {
 	if view.LastBackup, last, err = a.Accounts.BackupRuns(c.Context()); err == nil {
 		view.BackupFault = view.Shop.BackupFault(view.LastBackup, last, a.Now())
 	}
+	view.LogFault = a.logStopped()
 	if c.person().Role != workshop.Lead {
-		view.Backups, view.LastBackup = "", nil // where they lie is a lead's to know
+		view.hideThePlaces()
 	}
 	return view, err
+}
+
+// hideThePlaces leaves of faults only that they are: where things lie on the
+// server is a lead's to know.
+func (v *ShopView) hideThePlaces() {
+	v.Backups, v.LastBackup = "", nil
+	if v.BackupFault != "" {
+		v.BackupFault = "The nightly backup does not go well. A lead sees under Shop what is wrong."
+	}
+	if v.LogFault != "" {
+		v.LogFault = "The log over all records has stopped: entries are kept, but nothing proves yet that none is gone. A lead sees under Shop what is wrong."
+	}
+}
+
+func (a *api) logStopped() string {
+	if a.LogStopped == nil {
+		return ""
+	}
+	return a.LogStopped()
 }
 
 // backupsLookedAt is how often the board asks how the backups stand: every board
 // would ask otherwise, and nothing of it changes by the minute.
 const backupsLookedAt = time.Minute
 
-// notice is what the board says of the backups, as it was a moment ago.
+// notice is what the board says of backups and log, as it was a moment ago.
 type notice struct {
 	mu   sync.Mutex
 	says string
 	at   time.Time
 }
 
-// backupFault is what everybody must know of the backups; whoever comes while
+// faults are what everybody must know of backups and log; whoever comes while
 // another asks hears what was said before. What cannot be asked now is asked
 // by the next: it holds no board up.
-func (a *api) backupFault(c call) string {
+func (a *api) faults(c call) string {
 	n := &a.notice
 	n.mu.Lock()
 	says, due := n.says, a.Now().Sub(n.at) >= backupsLookedAt
@@ -72,7 +94,8 @@ func (a *api) backupFault(c call) string {
 		n.at = time.Time{}
 		return n.says
 	}
-	n.says = view.BackupFault
+	view.hideThePlaces()
+	n.says = strings.TrimSpace(view.LogFault + " " + view.BackupFault)
 	return n.says
 }
 

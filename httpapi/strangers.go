@@ -9,6 +9,7 @@ import (
 	"net/http"
 	"net/netip"
 	"os"
+	"regexp"
 	"slices"
 	"strconv"
 	"strings"
@@ -79,8 +80,17 @@ func (a *api) unpacked(c fiber.Ctx) error {
 	if c.Request().Header.Peek(fiber.HeaderContentEncoding) != nil {
 		return problem(http.StatusUnsupportedMediaType, "Packed", "Send the body as it is, without Content-Encoding.")
 	}
+	// Two lengths are two readings of where a request ends (RFC 9112, 6.1): what
+	// stands before this server may have read the other one.
+	raw := bytes.ToLower(c.Request().Header.RawHeaders())
+	if bytes.Contains(raw, []byte("transfer-encoding:")) && hasLength.Match(raw) {
+		c.Set(fiber.HeaderConnection, "close")
+		return problem(http.StatusBadRequest, "Two lengths", "Content-Length and Transfer-Encoding do not go together.")
+	}
 	return c.Next()
 }
+
+var hasLength = regexp.MustCompile(`(^|\n)content-length[ \t]*:`)
 
 // declaredHeader carries a body's announced length past the server, which
 // would otherwise wait for its first bytes before anybody looked who sends it.

@@ -174,6 +174,12 @@ func (s *Store) EndSessions(ctx context.Context, login, except string) error {
 	return err
 }
 
+// EndDigest ends the session of a token, whoever's it is.
+func (s *Store) EndDigest(ctx context.Context, digest string) error {
+	_, err := s.endSessions(ctx, `DELETE FROM session WHERE token_digest = $1 AND NOT lasting RETURNING token_digest`, digest)
+	return err
+}
+
 // endSessions tells every process which streams end.
 func (s *Store) endSessions(ctx context.Context, query string, args ...any) (int, error) {
 	var digests []string

@@ -61,7 +61,7 @@ func copyBatch(ctx context.Context, conn *pgx.Conn, model workshop.Ledger, from,
 	var rebuilds, entries [][]any
 	for i := from; i < to; i++ {
 		r, list := cloned(model, i)
-		row, err := copiedRebuild(r)
+		row, err := copiedRebuild(r, model.Cause())
 		if err != nil {
 			return err
 		}
@@ -76,7 +76,7 @@ func copyBatch(ctx context.Context, conn *pgx.Conn, model workshop.Ledger, from,
 	}
 	defer func() { _ = tx.Rollback(ctx) }()
 	_, err = tx.CopyFrom(ctx, pgx.Identifier{"rebuild"}, []string{"id", "number", "complaint", "vehicle", "unit", "use", "odometer", "promised", "opened_at", "opened_by", "plan_hash",
-		"head_seq", "head_hash", "station", "step", "waits_for", "verdict", "held", "done", "steps", "closed", "more", "unit_id", "words", "vehicle_id", "due", "hours_left"}, pgx.CopyFromRows(rebuilds))
+		"head_seq", "head_hash", "station", "step", "waits_for", "verdict", "held", "done", "steps", "closed", "more", "unit_id", "words", "vehicle_id", "due", "hours_left", "cause"}, pgx.CopyFromRows(rebuilds))
 	if err != nil {
 		return err
 	}
@@ -89,14 +89,14 @@ func copyBatch(ctx context.Context, conn *pgx.Conn, model workshop.Ledger, from,
 }
 
 // copiedRebuild is a row of rebuild as COPY takes it.
-func copiedRebuild(r workshop.Rebuild) ([]any, error) {
+func copiedRebuild(r workshop.Rebuild, cause string) ([]any, error) {
 	vehicle, err1 := marshal(r.Vehicle)
 	unit, err2 := marshal(r.Unit)
 	by, err3 := marshal(r.OpenedBy)
 	promised, err4 := time.Parse(time.DateOnly, r.Promised)
 	return []any{r.ID, r.Number, r.Complaint, vehicle, unit, r.Use, r.Odometer, promised, r.OpenedAt, by, r.PlanHash,
 		r.Head.Seq, r.Head.Hash, string(r.Place.Station), r.Place.Step, r.Place.WaitsFor, string(r.Place.Verdict),
-		r.Place.Held, r.Place.Done, r.Place.Steps, r.Place.Closed, nullable(r.More()), unitOf(r), wordsOf(r), r.Vehicle.ID, promised, r.Place.HoursLeft}, errors.Join(err1, err2, err3, err4)
+		r.Place.Held, r.Place.Done, r.Place.Steps, r.Place.Closed, nullable(r.More()), unitOf(r), wordsOf(r), r.Vehicle.ID, promised, r.Place.HoursLeft, cause}, errors.Join(err1, err2, err3, err4)
 }
 
 func copiedEntry(rebuild string, e workshop.Entry) []any {

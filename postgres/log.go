@@ -43,14 +43,31 @@ func (s *Store) WriteLog(ctx context.Context, log *slog.Logger, k Keeper) {
 		if ctx.Err() != nil {
 			return
 		}
-		if err != nil && !errors.Is(err, errNotMine) {
-			log.Warn("the log of heads waits", "error", redact(err).Error())
+		switch {
+		case errors.Is(err, errNotMine):
+			s.logStopped.Store(nil)
+		case err != nil:
+			says := redact(err).Error()
+			s.logStopped.Store(&says)
+			log.Warn("the log of heads waits", "error", says)
 		}
 		select {
 		case <-ctx.Done():
 		case <-time.After(2 * time.Second):
 		}
 	}
+}
+
+// StopLog says why the log is not begun: its key is lost.
+func (s *Store) StopLog(why string) { s.logStopped.Store(&why) }
+
+// LogStopped says why this process cannot write the log over all records; empty
+// while it can, or another does.
+func (s *Store) LogStopped() string {
+	if says := s.logStopped.Load(); says != nil {
+		return *says
+	}
+	return ""
 }
 
 var errNotMine = errors.New("another process writes the log")
@@ -72,7 +89,7 @@ func (s *Store) writeLog(ctx context.Context, k Keeper) error {
 	if _, err := conn.Exec(ctx, "LISTEN "+channel); err != nil {
 		return err
 	}
-	w := &logWriter{conn, k}
+	w := &logWriter{conn, k, func() { s.logStopped.Store(nil) }}
 	if err := w.confirm(ctx); err != nil {
 		return err
 	}
@@ -82,6 +99,7 @@ func (s *Store) writeLog(ctx context.Context, k Keeper) error {
 type logWriter struct {
 	conn   *pgx.Conn
 	keeper Keeper
+	goes   func() // called when a round went well
 }
 
 // confirm holds the log as it is against the checkpoint kept outside.
@@ -106,6 +124,7 @@ func (w *logWriter) run(ctx context.Context) error {
 				return err
 			}
 			all = time.Now()
+			w.goes()
 		} else if len(told) > 0 {
 			if _, err := w.write(ctx, slices.Collect(maps.Keys(told))); err != nil {
 				return err
@@ -238,6 +257,50 @@ func (w *logWriter) reader(ctx context.Context, fresh map[int64]tlog.Hash) tlog.
 			copy(hashes[i][:], raw)
 		}
 		return hashes, nil
+	})
+}
+
+// MendLog makes the inner hashes of the log anew from its leaves: one that was
+// lost stops it for good. What the leaves say is not touched.
+func (s *Store) MendLog(ctx context.Context) (made int64, err error) {
+	return made, s.inTx(ctx, func(tx *sqlx.Tx) error {
+		if _, err := tx.ExecContext(ctx, `SELECT pg_advisory_xact_lock($1)`, logLock+1); err != nil {
+			return err
+		}
+		var leaves []workshop.Leaf
+		if err := tx.SelectContext(ctx, &leaves, `SELECT n, rebuild_id, number, seq, hash FROM log_leaf ORDER BY n`); err != nil {
+			return err
+		}
+		all := map[int64]tlog.Hash{}
+		reader := tlog.HashReaderFunc(func(indexes []int64) ([]tlog.Hash, error) {
+			hashes := make([]tlog.Hash, len(indexes))
+			for i, at := range indexes {
+				hashes[i] = all[at]
+			}
+			return hashes, nil
+		})
+		for i, l := range leaves {
+			if l.N != int64(i) {
+				return fmt.Errorf("leaf %d of the log is missing: that cannot be made anew", i)
+			}
+			hashes, err := tlog.StoredHashes(l.N, l.Record(), reader)
+			if err != nil {
+				return err
+			}
+			at := tlog.StoredHashIndex(0, l.N)
+			for k, h := range hashes {
+				all[at+int64(k)] = h
+				res, err := tx.ExecContext(ctx, `INSERT INTO log_hash (i, hash) VALUES ($1, $2) ON CONFLICT (i) DO NOTHING`, at+int64(k), h[:])
+				if err != nil {
+					return err
+				}
+				n, err := res.RowsAffected()
+				if made += n; err != nil {
+					return err
+				}
+			}
+		}
+		return nil
 	})
 }
 

@@ -9,12 +9,18 @@ import (
 	"log/slog"
 	"os"
 	"path/filepath"
+	"slices"
+	"strings"
 	"time"
 
 	"github.com/jmoiron/sqlx"
 
 	"handwerk/workshop"
 )
+
+// unshownFor is how long a picture that no entry shows is kept: it may wait with
+// its entry on a tablet that is away.
+const unshownFor = 30 * 24 * time.Hour
 
 // backupHour is when the shop sleeps, by its own clock.
 const backupHour = 2
@@ -89,18 +95,69 @@ func (s *Store) BackUpTonight(ctx context.Context, owner func(context.Context) (
 		_, _ = conn.ExecContext(context.WithoutCancel(ctx), `SELECT pg_advisory_unlock(hashtext('nightly backup'))`)
 	}()
 	tonight := now.In(s.Zone()).Format(time.DateOnly)
+	file := filepath.Join(shop.Backups, backupPrefix+tonight+backupSuffix)
 	last, err := backupRun(ctx, conn, ``)
-	if err != nil || (last != nil && last.At.In(s.Zone()).Format(time.DateOnly) == tonight) {
+	if err != nil || !isBackupDue(last, file, now) {
 		return err
 	}
-	file := filepath.Join(shop.Backups, "handwerk-"+tonight+".backup")
 	failed := backUpInto(ctx, owner, file, now)
 	said := ""
 	if failed != nil {
 		said = failed.Error()
+	} else if err := tidyUp(shop.Backups, now); err != nil {
+		failed = err
 	}
 	_, err = conn.ExecContext(context.WithoutCancel(ctx), `INSERT INTO backup_run (at, file, error) VALUES ($1, $2, $3)`, now, file, said)
 	return errors.Join(failed, err)
+}
+
+const (
+	backupPrefix = "handwerk-"
+	backupSuffix = ".backup"
+	// triedAgain is how long after a backup that failed the next is tried.
+	triedAgain = 15 * time.Minute
+)
+
+// isBackupDue: none was written into this file yet; one that failed is tried
+// again after a while, and at once when it is to be written elsewhere.
+func isBackupDue(last *workshop.BackupRun, file string, now time.Time) bool {
+	switch {
+	case last == nil || last.File != file:
+		return true
+	case last.Error == "":
+		return false
+	}
+	return now.Sub(last.At) >= triedAgain
+}
+
+// tidyUp takes away what is kept no longer: of the last 7 days each, of the last
+// 4 weeks and 12 months the newest. The newest of all stays, however old.
+func tidyUp(dir string, now time.Time) error {
+	files, err := filepath.Glob(filepath.Join(dir, backupPrefix+"????-??-??"+backupSuffix))
+	if err != nil {
+		return err
+	}
+	slices.Sort(files)
+	slices.Reverse(files)
+	weeks, months := map[string]bool{}, map[string]bool{}
+	for i, file := range files {
+		name := strings.TrimSuffix(strings.TrimPrefix(filepath.Base(file), backupPrefix), backupSuffix)
+		day, err := time.Parse(time.DateOnly, name)
+		if err != nil {
+			continue // none of ours
+		}
+		year, week := day.ISOWeek()
+		w, m := fmt.Sprint(year, " ", week), day.Format("2006-01")
+		age := now.Sub(day)
+		keeps := i == 0 || age < 8*24*time.Hour || (age < 5*7*24*time.Hour && !weeks[w]) || (age < 366*24*time.Hour && !months[m])
+		weeks[w], months[m] = true, true
+		if !keeps {
+			if err := os.Remove(file); err != nil {
+				return err
+			}
+		}
+	}
+	return nil
 }
 
 // backUpInto writes the whole file or none.
@@ -110,6 +167,9 @@ func backUpInto(ctx context.Context, owner func(context.Context) (*Store, error)
 		return err
 	}
 	defer func() { _ = store.Close() }()
+	if _, err := store.ForgetUnshown(ctx, now.Add(-unshownFor)); err != nil {
+		return err
+	}
 	return WriteWhole(file, func(w io.Writer) error {
 		_, err := store.Backup(ctx, w, now)
 		return err

@@ -4,6 +4,7 @@ import (
 	"context"
 	"os"
 	"path/filepath"
+	"strings"
 	"testing"
 	"time"
 
@@ -11,6 +12,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"handwerk/core/quantity"
+	"handwerk/picture"
 	"handwerk/postgres"
 	"handwerk/postgres/pgtest"
 	"handwerk/workshop"
@@ -56,7 +58,8 @@ func TestABackupIsWrittenEveryNight(t *testing.T) {
 	require.NoError(t, s.store.KeepShop(ctx, shop, lead, night))
 	next := night.Add(24 * time.Hour)
 	require.Error(t, tonight(next))
-	require.NoError(t, tonight(next.Add(time.Minute)), "it is tried once a night")
+	require.NoError(t, tonight(next.Add(time.Minute)), "not at once again")
+	require.Error(t, tonight(next.Add(20*time.Minute)), "but after a while")
 	good, last, err := s.store.BackupRuns(ctx)
 	require.NoError(t, err)
 	assert.Contains(t, good.File, "2026-11-27")
@@ -64,8 +67,75 @@ func TestABackupIsWrittenEveryNight(t *testing.T) {
 	assert.Contains(t, shop.BackupFault(good, last, next), "failed")
 	assert.Empty(t, shop.BackupFault(good, good, next))
 	assert.Contains(t, shop.BackupFault(good, good, night.Add(workshop.BackupsLate+time.Hour)), "no backup since 2026-11-27")
+	elsewhere := t.TempDir()
+	shop.Backups = elsewhere
+	require.NoError(t, s.store.KeepShop(ctx, shop, lead, night))
+	require.NoError(t, tonight(next.Add(21*time.Minute)), "at once where it is to be written elsewhere")
+	dir = elsewhere
+	assert.Equal(t, []string{"handwerk-2026-11-28.backup"}, written())
 	shop.Backups = ""
 	assert.Empty(t, shop.BackupFault(good, last, next), "nobody wants one any more")
+}
+
+// Seven days, four weeks, twelve months are kept; the newest whatever its age,
+// and what is none of ours.
+func TestOldBackupsAreTidiedUp(t *testing.T) {
+	ctx := context.Background()
+	s := newShop(t)
+	require.NoError(t, s.store.KeepAccount(ctx, workshop.Account{Person: lead, PasswordHash: "x"}))
+	owner := func(ctx context.Context) (*postgres.Store, error) {
+		return postgres.Open(ctx, pgtest.OwnerURL(s.url), postgres.Options{Patient: true})
+	}
+	dir := t.TempDir()
+	night := time.Date(2026, 11, 27, backupsBegin, 1, 0, 0, time.UTC)
+	for day := 1; day < 800; day++ {
+		name := filepath.Join(dir, "handwerk-"+night.AddDate(0, 0, -day).Format(time.DateOnly)+".backup")
+		require.NoError(t, os.WriteFile(name, []byte("x"), 0o600))
+	}
+	require.NoError(t, os.WriteFile(filepath.Join(dir, "handwerk-by-hand.backup"), []byte("x"), 0o600))
+	shop := workshop.Shop{Name: "Slipway garage", Units: quantity.Metric, Currency: "EUR", Zone: "UTC", Paper: "A4", Backups: dir}
+	require.NoError(t, s.store.KeepShop(ctx, shop, lead, night))
+	require.NoError(t, s.store.BackUpTonight(ctx, owner, night))
+	files, err := os.ReadDir(dir)
+	require.NoError(t, err)
+	var kept []string
+	for _, f := range files {
+		kept = append(kept, strings.TrimSuffix(strings.TrimPrefix(f.Name(), "handwerk-"), ".backup"))
+	}
+	for _, day := range []string{"2026-11-27", "2026-11-20", "2026-11-15", "2026-11-08", "2026-10-31", "2025-12-31", "by-hand"} {
+		assert.Contains(t, kept, day)
+	}
+	assert.NotContains(t, kept, "2026-11-14")
+	assert.NotContains(t, kept, "2026-06-15")
+	assert.Less(t, len(kept), 8+4+13+1)
+}
+
+// A picture that no entry shows goes after a month; one that is shown stays.
+func TestPicturesNobodyShowsAreForgotten(t *testing.T) {
+	ctx := context.Background()
+	s := newShop(t)
+	r := s.open(t)
+	pic := picture.Picture{SHA256: "a", Type: "image/jpeg", Width: 1, Height: 1, Bytes: []byte("x")}
+	kept, err := s.KeepPhoto(ctx, r.ID, pic, "sent", lead)
+	require.NoError(t, err)
+	again, err := s.KeepPhoto(ctx, r.ID, pic, "sent", lead)
+	require.NoError(t, err)
+	assert.Equal(t, kept.ID, again.ID, "sent again with its key it is kept once")
+	shown, err := s.KeepPhoto(ctx, r.ID, picture.Picture{SHA256: "b", Type: "image/jpeg", Width: 1, Height: 1, Bytes: []byte("y")}, "", lead)
+	require.NoError(t, err)
+	_, _, err = s.Append(ctx, "", r.ID, "identify", workshop.Draft{Act: workshop.ActNote, Body: workshop.Body{Note: "see", Photo: shown.ID}}, lead, "note")
+	require.NoError(t, err)
+	store := ownerOf(t, pgtest.OwnerURL(s.url))
+	gone, err := store.ForgetUnshown(ctx, s.now.Add(-time.Hour))
+	require.NoError(t, err)
+	assert.Zero(t, gone, "young ones may wait for their entry")
+	gone, err = store.ForgetUnshown(ctx, s.now.Add(time.Hour))
+	require.NoError(t, err)
+	assert.EqualValues(t, 1, gone)
+	_, err = s.Photo(ctx, shown.ID)
+	assert.NoError(t, err)
+	_, err = s.raw(t).Exec(`DELETE FROM photo`)
+	assert.Error(t, err, "nobody else deletes one")
 }
 
 // backupsBegin is the hour from which they are written.

@@ -27,8 +27,9 @@ type Store struct {
 	heralds *herald
 	full    fullness
 	// zone of the shop, for times in words.
-	zone      atomic.Pointer[time.Location]
-	zoneNamed bool // outside, in HANDWERK_ZONE
+	zone       atomic.Pointer[time.Location]
+	zoneNamed  bool                   // outside, in HANDWERK_ZONE
+	logStopped atomic.Pointer[string] // why the log over all records is not written
 	// units the shop reads in first.
 	units atomic.Value // quantity.System
 }

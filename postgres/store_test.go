@@ -289,7 +289,7 @@ func (s *bench) photo(t testing.TB, rebuild string) workshop.Photo {
 	require.NoError(t, jpeg.Encode(&raw, image.NewGray(image.Rect(0, 0, 30, 20)), nil))
 	taken, err := picture.Take(context.Background(), raw.Bytes())
 	require.NoError(t, err)
-	p, err := s.KeepPhoto(context.Background(), rebuild, taken, lead)
+	p, err := s.KeepPhoto(context.Background(), rebuild, taken, "", lead)
 	require.NoError(t, err)
 	_, _, err = s.Append(context.Background(), "", rebuild, "identify", workshop.Draft{Act: workshop.ActNote, Body: workshop.Body{Photo: p.ID}}, lead, "photo "+p.ID)
 	require.NoError(t, err)

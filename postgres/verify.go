@@ -73,10 +73,44 @@ func (s *Store) verifyRebuild(ctx context.Context, id string, v *Verified, found
 	}
 	if err := workshop.Verify(r, list); err != nil {
 		found(err)
+	} else if holds {
+		s.verifyStanding(ctx, r, list, found)
 	}
 	v.Rebuilds++
 	v.Entries += len(list)
 	return s.verifyPhotos(ctx, r, list, v, found)
+}
+
+// verifyStanding holds where the rebuild is said to stand, which the board and
+// the search go by, against what its record comes to.
+func (s *Store) verifyStanding(ctx context.Context, r workshop.Rebuild, list []workshop.Entry, found func(error)) {
+	p, err := s.Plan(ctx, r.PlanHash)
+	if err != nil {
+		found(workshop.Tampered{Rebuild: r.Number, Says: "its copy of the book cannot be read: " + err.Error()})
+		return
+	}
+	l := workshop.Ledger{Rebuild: r, Plan: p, Entries: list, Zone: s.zone.Load(), Units: s.readsIn()}.Folded()
+	now := l.State().Standing()
+	var row struct {
+		Cause, Words, Unit, Vehicle string
+	}
+	err = s.db.GetContext(ctx, &row, `SELECT cause, words, unit_id AS unit, vehicle_id AS vehicle FROM rebuild WHERE id = $1`, r.ID)
+	if err != nil {
+		found(workshop.Tampered{Rebuild: r.Number, Says: "where it stands cannot be read: " + err.Error()})
+		return
+	}
+	for _, x := range []struct {
+		what      string
+		kept, now any
+	}{
+		{"station", r.Place.Station, now.Station}, {"step", r.Place.Step, now.Step}, {"closed", r.Place.Closed, now.Closed}, {"held", r.Place.Held, now.Held},
+		{"day promised", r.Place.Promised, now.Promised}, {"hours left", r.Place.HoursLeft, now.HoursLeft}, {"cause", row.Cause, l.Cause()},
+		{"words it is found by", row.Words, wordsOf(r)}, {"unit", row.Unit, unitOf(r)}, {"vehicle", row.Vehicle, r.Vehicle.ID},
+	} {
+		if x.kept != x.now {
+			found(workshop.Tampered{Rebuild: r.Number, Seq: r.Head.Seq, Says: fmt.Sprintf("its %s is kept as %q, the record comes to %q", x.what, fmt.Sprint(x.kept), fmt.Sprint(x.now))})
+		}
+	}
 }
 
 // verifyPhotos holds each picture against its digest, and each entry that

@@ -30,7 +30,33 @@ func writeTable(w io.Writer, columns []string, rows [][]string) error {
 	if err := out.Write(columns); err != nil {
 		return err
 	}
+	for _, row := range rows {
+		for i, cell := range row {
+			row[i] = harmless(cell)
+		}
+	}
 	return out.WriteAll(rows)
+}
+
+// harmless puts an apostrophe before what a spreadsheet would run as a formula
+// (OWASP, CSV injection); plain puts it away again when the table is read.
+func harmless(cell string) string {
+	if startsFormula(cell) || strings.HasPrefix(cell, "'") {
+		return "'" + cell
+	}
+	return cell
+}
+
+func plainCell(cell string) string {
+	if rest, ok := strings.CutPrefix(cell, "'"); ok && (startsFormula(rest) || strings.HasPrefix(rest, "'")) {
+		return rest
+	}
+	return cell
+}
+
+// startsFormula tells of a cell that begins as one. A number with its sign is none.
+func startsFormula(cell string) bool {
+	return cell != "" && strings.ContainsRune("=+-@\t\r", rune(cell[0])) && !aNumber.MatchString(cell)
 }
 
 // readTable reads text whose first line names the columns, in any order, with
@@ -67,7 +93,7 @@ func readTable(text string, columns []string, required, most int) ([]tableRow, e
 		row := tableRow{line, make([]string, len(columns))}
 		for i, k := range at {
 			if k >= 0 && k < len(record) {
-				row.cells[i] = strings.TrimSpace(record[k])
+				row.cells[i] = plainCell(strings.TrimSpace(record[k]))
 			}
 		}
 		rows = append(rows, row)

@@ -55,6 +55,8 @@ type ItemView struct {
 	// Cautions are those of this line; grave ones are read before it is answered.
 	Cautions []CautionView `json:"cautions,omitempty"`
 	Needs    []string      `json:"needs,omitempty"` // what the vehicle must be able to
+	// Unsettled: its answer is not good, and nobody said yet what comes of it.
+	Unsettled bool `json:"unsettled,omitempty"`
 }
 
 // Answer is one outcome that is taken now.
@@ -79,10 +81,16 @@ func outcomesOf(i book.Item) []book.Outcome {
 
 func itemViews(at viewer) []ItemView {
 	views := make([]ItemView, 0, len(at.step.Items))
+	bad := map[string]bool{}
+	if at.step.isJudged() && !at.state.isSigned() {
+		for _, p := range at.state.badAnswers(at.step) {
+			bad[p.Item] = p.Left == ""
+		}
+	}
 	for _, i := range at.step.Items {
 		v := ItemView{
 			ID: i.ID, Text: i.Text, Answers: []Answer{}, Value: i.Value, Optional: i.Optional, Picture: i.Picture,
-			Cautions: cautionViews(at.ledger, at.state, at.step, i.Cautions), Needs: i.Needs,
+			Cautions: cautionViews(at.ledger, at.state, at.step, i.Cautions), Needs: i.Needs, Unsettled: bad[i.ID],
 		}
 		if i.Value != "" {
 			v.Units = quantity.Choices(quantity.DefaultUnit(i.Value))
@@ -185,6 +193,9 @@ func needsItems(s *State, step *Step) Need {
 			left++
 		}
 	}
+	if bad, is := s.leftOpen(step); is {
+		return bad
+	}
 	if ended {
 		return Need{}
 	}
@@ -269,7 +280,7 @@ func usualOutcome(items []ItemView, f StepFrame) Draft {
 			u := quantity.Named(quantity.DefaultUnit(item.Value))
 			return Draft{Act: ActOutcome, Item: at, Body: Body{Value: quantity.Any{Value: usualValue(item.Value), Unit: u}}}
 		}
-		return Draft{Act: ActOutcome, Item: at, Body: Body{Outcome: item.Answers[0].ID}}
+		return Draft{Act: ActOutcome, Item: at, Body: Body{Outcome: item.Answers[max(0, slices.IndexFunc(item.Answers, func(a Answer) bool { return a.Good }))].ID}}
 	}
 	return Draft{}
 }

@@ -72,6 +72,15 @@ func ReadShopKey(text string) (ShopKey, error) {
 	return ShopKey{signer, verifier, private + "\n" + public + "\n"}, nil
 }
 
+// ReadPublicKey reads the public line alone: it proves, and signs nothing.
+func ReadPublicKey(line string) (ShopKey, error) {
+	verifier, err := note.NewVerifier(strings.TrimSpace(line))
+	if err != nil {
+		return ShopKey{}, fmt.Errorf("this is no public line of a shop's key: %w", err)
+	}
+	return ShopKey{public: verifier}, nil
+}
+
 // Text is the key as it is kept in its file.
 func (k ShopKey) Text() string { return k.text }
 

@@ -18,7 +18,7 @@ var decideKind = kind{
 		Misfits: weighsMisfit,
 		Sample:  func(_ book.Step, what []string) (any, bool) { return blank, what[0] == "choice" },
 	},
-	takes: []Act{ActDecision, ActAgreed, ActWays},
+	takes: []Act{ActDecision, ActAgreed, ActWays, ActOutcome},
 	needs: needsDecision,
 	open: func(s *State, step *Step, _ time.Time) []OpenAct {
 		open := []OpenAct{{Act: ActDecision}}
@@ -28,6 +28,9 @@ var decideKind = kind{
 		if step.agrees() {
 			open = append(open, OpenAct{Act: ActWays})
 		}
+		if step.Role == string(Lead) {
+			open = append(open, OpenAct{Act: ActOutcome})
+		}
 		return open
 	},
 	accept: func(p *proposal) error {
@@ -36,11 +39,16 @@ var decideKind = kind{
 			return p.acceptAgreed()
 		case ActWays:
 			return p.acceptWays()
+		case ActOutcome:
+			return p.acceptAnswer()
 		}
 		return acceptDecision(p)
 	},
 	view: func(v viewer, f StepFrame) (StepView, error) {
 		view := &DecideStep{StepFrame: f, Kind: book.Decide, Choices: []ChoiceView{}, Agreed: v.state.agreed(v.step)}
+		if v.step.Role == string(Lead) {
+			view.Points = v.state.points()
+		}
 		for _, c := range v.state.choices(v.step) {
 			view.Choices = append(view.Choices, ChoiceView{c, v.step.wantsReason(c)})
 		}
@@ -56,7 +64,13 @@ var decideKind = kind{
 		return saidAt(s, step, ActDecision, Place{}, func(b Body) any { return b.Outcome })
 	},
 	usual: func(v StepView) Draft {
-		return Draft{Act: ActDecision, Body: Body{Outcome: v.(*DecideStep).Choices[0].ID}}
+		x := v.(*DecideStep)
+		for _, point := range x.Points {
+			if point.Item != "" && point.Answer == "" {
+				return Draft{Act: ActOutcome, Item: ReadPlace(point.Item), Body: Body{Outcome: answered, Note: "looked at once more"}}
+			}
+		}
+		return Draft{Act: ActDecision, Body: Body{Outcome: x.Choices[0].ID}}
 	},
 	says: func(s *State, step *Step, e *Entry) string {
 		b := e.Said()
@@ -65,6 +79,8 @@ var decideKind = kind{
 			return agreedWords(b)
 		case ActWays:
 			return waysWords(b)
+		case ActOutcome:
+			return s.plan.figureNamed(e.Item.String(), step).Title + ", not known: " + b.Note
 		}
 		words := withReason(named(s.choices(step), b.Outcome, func(x book.Choice) (string, string) { return x.ID, x.Text }), b)
 		if len(b.Chain) > 0 {
@@ -84,6 +100,8 @@ type DecideStep struct {
 	// Parts are those a chain may name, at the root cause; Chain is the one told.
 	Parts []ChainPart `json:"parts,omitempty"`
 	Chain []ChainLink `json:"chain,omitempty"`
+	// Points are what the lead looks at before he signs.
+	Points []Point `json:"points,omitempty"`
 }
 
 // ChoiceView is one way to decide, and whether it wants a reason.
@@ -154,7 +172,10 @@ func acceptDecision(p *proposal) error {
 	case p.step.wantsReason(choice):
 		return p.reason("what it was")
 	case p.step.Role == string(Lead):
-		return p.allElseDone()
+		if err := p.allElseDone(); err != nil {
+			return err
+		}
+		return p.allAnswered()
 	}
 	return nil
 }

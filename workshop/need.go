@@ -14,6 +14,7 @@ const (
 	Lines          Missing = "lines"           // Count of them
 	OneLine        Missing = "one_line"        // of several that may each stay away
 	Differs        Missing = "differs"         // the line at Place is not as it was
+	BadAnswer      Missing = "bad_answer"      // the line at Place is not as it should be, Names says how; no reason yet
 	Parts          Missing = "parts"           // Count of them
 	Figures        Missing = "figures"         // Count of them
 	Readings       Missing = "readings"        // Count of them
@@ -55,7 +56,9 @@ type Need struct {
 func (n Need) IsMet() bool { return n.What == Nothing }
 
 // Holds tells that a decision, or what has to come, keeps the rebuild waiting here.
-func (n Need) Holds() bool { return n.What == WhatItWaitsFor || n.What == PartsAwaited }
+func (n Need) Holds() bool {
+	return n.What == WhatItWaitsFor || n.What == PartsAwaited || n.What == BadAnswer
+}
 
 // counted is a need of so many, none when nothing is left.
 func countedNeed(what Missing, n int) Need {

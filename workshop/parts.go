@@ -139,6 +139,8 @@ func (s *State) partsOf(step *Step) *partsList {
 		switch {
 		case other.Kind == book.Stack && other.Work == book.Remove:
 			s.wantedOf(l, other)
+		case other.Kind == book.Check:
+			s.renewedOf(l, other)
 		case other.Kind == book.Fill:
 			if e, ok := s.of(other).has(ActFilled, Place{}); ok {
 				b := e.Said()
@@ -176,6 +178,27 @@ func (s *State) wantedOf(l *partsList, removal *Step) {
 			p.why = "by rule: " + x.Rule
 		}
 		l.lines = append(l.lines, p)
+	}
+}
+
+// outcomeRenew is the answer of a line that asks for a new part.
+const outcomeRenew = "renew"
+
+// renewedOf are the lines of a check that are to be renewed; what a stack asks
+// for by the same name is the same part.
+func (s *State) renewedOf(l *partsList, check *Step) {
+	for _, item := range check.Items {
+		e, ok := s.of(check).has(ActOutcome, ReadPlace(item.ID))
+		if !ok {
+			continue
+		}
+		said := e.Said()
+		twice := slices.ContainsFunc(l.lines, func(p *part) bool { return p.asked && strings.EqualFold(p.Name, item.Text) })
+		if said.Outcome != outcomeRenew || twice {
+			continue
+		}
+		line := OrderLine{Line: check.ID + "." + item.ID, Name: item.Text, Pieces: 1}
+		l.lines = append(l.lines, &part{OrderLine: line, why: cmp.Or(said.Note, "to be renewed: "+lowered(check.Title)), asked: true})
 	}
 }
 

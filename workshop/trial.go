@@ -119,6 +119,9 @@ func needsMeasure(s *State, step *Step) Need {
 	if left := step.Measure.MinReadings - len(t.Readings); left > 0 {
 		return Need{What: Readings, Count: left}
 	}
+	if bad, is := s.leftOpen(step); is {
+		return bad
+	}
 	switch changed := s.changedSince(step, t.at); {
 	case s.isBlind(step):
 		return Need{} // measured without a verdict, and it says so

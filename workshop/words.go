@@ -74,6 +74,7 @@ const (
 	boltBeforeRound   Why = "bolt %d in pass %d comes before the check round"
 	boltComesNext     Why = "bolt %d comes next in pass %d, not bolt %d"
 	notAllDone        Why = "not everything is done yet: %s"
+	notAllAnswered    Why = "say first what was done about it: %s"
 	clockNotStarted   Why = "the clock has not been started"
 	clockRuns         Why = "%s to go; to go on sooner, give a reason"
 )
@@ -104,6 +105,8 @@ func (s *State) needWords(step *Step, n Need) string {
 		return countOf(n.Count, "bolt reading", "bolt readings")
 	case Differs:
 		return outcomeWords(step, n.Place, Body{}) + ": not the same as before"
+	case BadAnswer:
+		return n.Names[0] + ". Mend it and answer again, or say where and why it may stay"
 	case MeasuredAgain:
 		return s.titles(n.Names) + " was changed since: measure again"
 	case BoltOnSetting:

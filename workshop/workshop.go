@@ -10,6 +10,8 @@ import (
 	"sync"
 	"time"
 
+	"github.com/google/uuid"
+
 	"handwerk/book"
 	"handwerk/core/input"
 	"handwerk/core/text"
@@ -338,12 +340,17 @@ func (w *Workshop) Fleet(ctx context.Context) ([]Vehicle, error) { return w.stor
 // Exists tells whether there is such a rebuild; the error says no.
 func (w *Workshop) Exists(ctx context.Context, id string) error { return w.store.Exists(ctx, id) }
 
-// KeepPhoto keeps a picture for a rebuild, under a new id.
-func (w *Workshop) KeepPhoto(ctx context.Context, rebuild string, p picture.Picture, by Person) (Photo, error) {
+// KeepPhoto keeps a picture for a rebuild, under a new id. One that is sent again
+// with its key is kept once.
+func (w *Workshop) KeepPhoto(ctx context.Context, rebuild string, p picture.Picture, key string, by Person) (Photo, error) {
 	if by.Role != Mechanic && by.Role != Lead {
 		return Photo{}, refuse(Forbidden, readersPicture)
 	}
-	photo := Photo{Picture: p, ID: NewID(), Rebuild: rebuild, By: by, At: w.now().UTC().Truncate(time.Microsecond)}
+	id := NewID()
+	if key != "" {
+		id = uuid.NewSHA1(uuid.NameSpaceOID, []byte(rebuild+" "+by.Login+" "+key+" "+p.SHA256)).String()
+	}
+	photo := Photo{Picture: p, ID: id, Rebuild: rebuild, By: by, At: w.now().UTC().Truncate(time.Microsecond)}
 	return photo, w.store.KeepPhoto(ctx, photo)
 }
 

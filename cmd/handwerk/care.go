@@ -41,17 +41,36 @@ func migrateCommand() *cobra.Command {
 
 func verifyCommand() *cobra.Command {
 	var files []string
+	var public string
+	var mend bool
 	cmd := withDatabase("verify", "Prove that every record is as it was written, and that none is gone", cobra.NoArgs, func(cmd *cobra.Command, c config, d *database, _ []string) error {
-		return verify(cmd, c, d.Store, files)
+		if mend {
+			made, err := d.MendLog(cmd.Context())
+			if err != nil {
+				return err
+			}
+			if _, err := fmt.Fprintf(cmd.OutOrStdout(), "%d hashes of the log were made anew from its leaves.\n", made); err != nil {
+				return err
+			}
+		}
+		return verify(cmd, c, d.Store, files, public)
 	})
+	cmd.Flags().StringVar(&public, "public", "", "the public line of the shop's key: proves without the private one")
+	cmd.Flags().BoolVar(&mend, "mend", false, "make lost hashes of the log anew from its leaves first")
 	cmd.Flags().StringArrayVar(&files, "checkpoint", nil, "a checkpoint that was kept elsewhere: everything of that day must still be there as it was")
 	return cmd
 }
 
-func verify(cmd *cobra.Command, c config, store *postgres.Store, files []string) error {
+// errNotProved: every chain holds, and nothing tells that none is gone.
+var errNotProved = errors.New("that none is gone cannot be proved: the shop's key is not there. Name its public line: handwerk verify --public LINE")
+
+func verify(cmd *cobra.Command, c config, store *postgres.Store, files []string, public string) error {
 	var signed *workshop.ShopKey
 	var kept []workshop.Checkpoint
 	k, err := c.shopKey()
+	if public != "" {
+		k, err = workshop.ReadPublicKey(public)
+	}
 	switch {
 	case err == nil:
 		signed = &k
@@ -60,8 +79,6 @@ func verify(cmd *cobra.Command, c config, store *postgres.Store, files []string)
 		}
 	case !errors.Is(err, os.ErrNotExist):
 		return err
-	case len(files) > 0:
-		return fmt.Errorf("%s is not there, and without it no checkpoint can be proved", c.Key)
 	}
 	bad := 0
 	v, err := store.VerifyAll(cmd.Context(), signed, kept, func(found error) {
@@ -76,6 +93,9 @@ func verify(cmd *cobra.Command, c config, store *postgres.Store, files []string)
 	}
 	_, err = fmt.Fprintf(cmd.OutOrStdout(), "%d rebuilds with %d entries and %d pictures: every record holds. The log of %d heads holds against %d checkpoints.\n",
 		v.Rebuilds, v.Entries, v.Photos, v.Leaves, v.Checkpoints)
+	if err == nil && signed == nil && v.Leaves > 0 {
+		err = errNotProved
+	}
 	return err
 }
 
@@ -178,7 +198,7 @@ func restoreCommand() *cobra.Command {
 		if _, err := fmt.Fprintf(cmd.OutOrStdout(), "Everything of %s is back, %d tables row for row.\n", workshop.Moment(m.Made, c.zone), len(m.Tables)); err != nil {
 			return err
 		}
-		return verify(cmd, c, store, nil)
+		return verify(cmd, c, store, nil, "")
 	}}
 }
 

@@ -61,8 +61,7 @@ func (c config) shelf(ctx context.Context, checkpoint func(context.Context) (wor
 			return nil, err
 		}
 		if last.Size > 0 {
-			return nil, fmt.Errorf("%s is lost: it signed the log of this database. Put it back from a backup. "+
-				"If there is none, make a new one with: handwerk key --new; what was signed until now cannot be proved then", c.Key)
+			return nil, keyLost(c.Key)
 		}
 		if k, err = c.makeKey(); err != nil {
 			return nil, err
@@ -71,6 +70,14 @@ func (c config) shelf(ctx context.Context, checkpoint func(context.Context) (wor
 		return nil, err
 	}
 	return &shelf{ShopKey: k, file: c.Checkpoint}, nil
+}
+
+// keyLost names the file of a key that signed the log and is not there.
+type keyLost string
+
+func (file keyLost) Error() string {
+	return string(file) + " is lost: it signed the log of this database. Put it back from a backup. " +
+		"If there is none, make a new one with: handwerk key --new; what was signed until now cannot be proved then"
 }
 
 // Keep writes a checkpoint to its file. At the start it holds the log against

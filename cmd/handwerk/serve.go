@@ -139,7 +139,12 @@ func listen(ctx context.Context, addr string) (net.Listener, error) {
 func serve(ctx context.Context, out io.Writer, c config, log *slog.Logger, listener net.Listener, d *database, b book.Book, said string) error {
 	store := d.Store
 	shelf, err := c.shelf(ctx, store.Checkpoint)
-	if err != nil {
+	var lost keyLost
+	switch {
+	case errors.As(err, &lost): // the work goes on; what it lacks is said on the board
+		store.StopLog(lost.Error())
+		log.Error("the log of heads is not written", "error", lost.Error())
+	case err != nil:
 		return err
 	}
 	useMemory()
@@ -150,7 +155,9 @@ func serve(ctx context.Context, out io.Writer, c config, log *slog.Logger, liste
 	go store.WriteBackups(listening, log, d.owner, time.Now)
 	logging := make(chan struct{})
 	go func() {
-		store.WriteLog(listening, log, shelf)
+		if shelf != nil {
+			store.WriteLog(listening, log, shelf)
+		}
 		close(logging)
 	}()
 	defer func() {
@@ -205,7 +212,7 @@ func pass(hub *httpapi.Hub, e postgres.Event) {
 
 func newApp(c config, store *postgres.Store, b book.Book, hub *httpapi.Hub, log *slog.Logger) *fiber.App {
 	return httpapi.New(httpapi.Options{
-		Workshop: workshop.New(store, b, time.Now), Accounts: store, Photos: store.Photos, Checkpoint: store.Checkpoint, Ready: store.Ready,
+		Workshop: workshop.New(store, b, time.Now), Accounts: store, Photos: store.Photos, Checkpoint: store.Checkpoint, Ready: store.Ready, LogStopped: store.LogStopped,
 		IsLost: postgres.IsLost, IsFull: postgres.IsFull, Hub: hub, Log: log, Now: time.Now, Zone: store.Zone, Front: web.Dist(),
 		Secure: c.Secure, Hosts: c.Hosts, Proxies: c.proxies,
 	})

@@ -69,8 +69,12 @@ export async function calculate(calc: string, input: unknown): Promise<unknown> 
   return body;
 }
 
-const send = (path: string, body: BodyInit, type: string) =>
-  fetch(path, { method: "POST", body, headers: { "X-CSRF-Token": csrf, "Content-Type": type } }).catch(() => {
+const send = (path: string, body: BodyInit, type: string, more: Record<string, string> = {}) =>
+  fetch(path, {
+    method: "POST",
+    body,
+    headers: { "X-CSRF-Token": csrf, "Content-Type": type, ...more },
+  }).catch(() => {
     throw new Unreachable();
   });
 
@@ -88,6 +92,8 @@ export async function sendPhoto(rebuild: string, file: File): Promise<string> {
     `/api/v1/rebuilds/${rebuild}/photos`,
     file,
     file.type || "application/octet-stream",
+    // The same file sent again, after a line that broke, is kept once.
+    { "Idempotency-Key": encodeURIComponent(`${file.name} ${file.size} ${file.lastModified}`).slice(0, 100) },
   );
   const body: unknown = await response.json().catch(() => undefined);
   if (!response.ok) throw new ApiError(asProblem(body, response.status));

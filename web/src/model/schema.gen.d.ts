@@ -2291,6 +2291,7 @@ export interface components {
             materials?: components["schemas"]["Material"][];
             needs?: string;
             parts?: components["schemas"]["ChainPart"][];
+            points?: components["schemas"]["Point"][];
             sheet_version: number;
             station: string;
             status: components["schemas"]["Status"];
@@ -3155,6 +3156,7 @@ export interface components {
             picture?: boolean;
             text: string;
             units?: string[];
+            unsettled?: boolean;
             value?: string;
         };
         JointsIn: {
@@ -3652,6 +3654,15 @@ export interface components {
             spring_force?: components["schemas"]["Force"];
             stands_proud: components["schemas"]["Length"];
             verdict: components["schemas"]["Verdict"];
+        };
+        Point: {
+            answer?: string;
+            by: string;
+            item?: string;
+            left?: string;
+            says: string;
+            step: string;
+            title: string;
         };
         Pressure: {
             /** @description a symbol that /units lists */

@@ -11,6 +11,7 @@ import { PromiseDay } from "../PromiseDay";
 import type { PropsOf } from "../props";
 import { Agreed } from "./Agreed";
 import { Chain } from "./Chain";
+import { Points } from "./Points";
 
 /** One way is taken; some keep the rebuild waiting, and the lead's is the signature. */
 export default function DecideStep(p: PropsOf<"decide">) {
@@ -50,6 +51,7 @@ export default function DecideStep(p: PropsOf<"decide">) {
       {view.parts && view.parts.length > 0 && (
         <Chain parts={view.parts} chain={chainOf(kept)} onChain={(c) => setChain(JSON.stringify(c))} />
       )}
+      <Points {...p} />
       <div className="border border-ink mt-3.5">
         <Choices
           label={view.step.title}

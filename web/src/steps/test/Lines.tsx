@@ -187,7 +187,13 @@ function Line(p: LineProps) {
               )}
             </div>
           )}
-          {because && <Because label={item.text} onSay={(note) => answer(because, note)} />}
+          {because && <Because label={`${item.text}: because`} onSay={(note) => answer(because, note)} />}
+          {!because && item.unsettled && entry && !entry.body.note && (
+            <Because
+              label="Where is it, and what next? Or why it may stay so"
+              onSay={(note) => answer(entry.body.outcome ?? "", note)}
+            />
+          )}
         </fieldset>
         {beside && <Before item={item} entry={live(beside, item.id)} />}
       </div>
@@ -206,13 +212,7 @@ function Because({ label, onSay }: { label: string; onSay: (note: string) => voi
         if (note.trim()) onSay(note.trim());
       }}
     >
-      <Field
-        label={`${label}: because`}
-        value={note}
-        onValue={setNote}
-        autoFocus
-        className="grow basis-[220px]"
-      />
+      <Field label={label} value={note} onValue={setNote} autoFocus className="grow basis-[220px]" />
       <Button type="submit" name="because" disabled={note.trim() === ""} hint="Enter">
         Put it down
       </Button>

@@ -1,0 +1,114 @@
+package workshop_test
+
+import (
+	"encoding/json"
+	"maps"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	. "handwerk/workshop"
+)
+
+func outcomeAt(line, outcome, note string) Draft {
+	return Draft{Act: ActOutcome, Item: ReadPlace(line), Body: Body{Outcome: outcome, Note: note}}
+}
+
+// It binds at the dry run: that holds until it is answered again or left with a
+// reason, is said on the board, and stands before the lead's eyes at the sign-off.
+func TestABadAnswerHolds(t *testing.T) {
+	b := newBench(t)
+	b.walkUntil("dry-run")
+	line := viewAt[*TestStep](b, "dry-run").Items[0]
+	bad := b.must("dry-run", outcomeAt(line.ID, "binds", ""))
+	status, needs := b.status("dry-run")
+	assert.Equal(t, Held, status)
+	assert.Contains(t, needs, "it binds. Mend it and answer again")
+	assert.Contains(t, b.ledger.Rebuild.Place.WaitsFor, "it binds")
+	assert.True(t, b.ledger.Rebuild.Place.Held)
+	assert.True(t, viewAt[*TestStep](b, "dry-run").Items[0].Unsettled, "the bench asks where, and what next")
+
+	free := outcomeAt(line.ID, "free", "")
+	free.Supersedes = bad.ID
+	good := b.must("dry-run", free)
+	status, _ = b.status("dry-run")
+	assert.NotEqual(t, Held, status, "answered again")
+	again := outcomeAt(line.ID, "binds", "a burr on the fork, eases when warm; the customer knows")
+	again.Supersedes = good.ID
+	b.must("dry-run", again)
+	status, _ = b.status("dry-run")
+	assert.NotEqual(t, Held, status, "left with a reason")
+	b.walkUntil("sign-off")
+	points := viewAt[*DecideStep](b, "sign-off").Points
+	require.Len(t, points, 1)
+	assert.Contains(t, points[0].Says, "it binds")
+	assert.Contains(t, points[0].Left, "a burr on the fork")
+	b.walkUntil("")
+	assert.True(t, b.ledger.Rebuild.Place.Closed)
+}
+
+// What was found before the work is what the work is for: it holds nothing.
+func TestAComplaintHoldsNothing(t *testing.T) {
+	b := newBench(t)
+	b.walkUntil("drive-before")
+	b.must("drive-before", outcomeAt("leak", "drips", ""))
+	status, _ := b.status("drive-before")
+	assert.NotEqual(t, Held, status)
+	b.walkUntil("")
+	assert.True(t, b.ledger.Rebuild.Place.Closed)
+}
+
+// A wheel nut's torque that nobody knows is answered by the lead before he signs.
+func TestAnUnknownWheelTorqueIsAnsweredByTheLead(t *testing.T) {
+	known, err := demoBook()
+	require.NoError(t, err)
+	c, err := known.Copy("transfer-case-dog", "brakka-t2")
+	require.NoError(t, err)
+	c.Sheet.Torques = maps.Clone(c.Sheet.Torques)
+	delete(c.Sheet.Torques, "wheels")
+	b := benchWith(t, c)
+	b.walkUntil("sign-off")
+	var wheel *Point
+	for _, p := range viewAt[*DecideStep](b, "sign-off").Points {
+		if p.Item == "torques.wheels" {
+			wheel = &p
+		}
+	}
+	require.NotNil(t, wheel, "it is listed")
+	_, err = b.try("sign-off", Draft{Act: ActDecision, Body: Body{Outcome: "release"}}, lead)
+	require.ErrorContains(t, err, "say first what was done about it")
+	_, err = b.try("sign-off", outcomeAt(wheel.Item, "answered", ""), lead)
+	require.ErrorContains(t, err, "wants words")
+	_, err = b.try("sign-off", outcomeAt("torques.cover-bolts", "answered", "never mind"), lead)
+	require.ErrorContains(t, err, "nothing at")
+	for _, p := range viewAt[*DecideStep](b, "sign-off").Points {
+		if p.Item != "" {
+			b.must("sign-off", outcomeAt(p.Item, "answered", "110 lb-ft by the plate on the door, after the drive again"))
+		}
+	}
+	b.must("sign-off", Draft{Act: ActDecision, Body: Body{Outcome: "release"}})
+	assert.True(t, b.ledger.Rebuild.Place.Closed)
+	assert.Contains(t, b.lines("sign-off")[0], "by the plate on the door")
+}
+
+// This one has none: the part is out of the rebuild for good; missing is another
+// answer, and a new one is ordered.
+func TestThisOneHasNone(t *testing.T) {
+	b := newBench(t)
+	b.walkUntil("strip")
+	b.must("strip", Draft{Act: ActRemoved, Item: ReadPlace("washer"), Body: Body{Outcome: "none"}})
+	b.walkUntil("parts")
+	b.must("parts", Draft{Act: ActVerdict, Item: ReadPlace("seal"), Body: Body{Outcome: "none"}})
+	b.must("parts", Draft{Act: ActVerdict, Item: ReadPlace("bearing"), Body: Body{Outcome: "not-found", Reason: "left out before"}})
+	b.walkUntil("parts-here")
+	raw, err := json.Marshal(viewAt[*OrderStep](b, "parts-here").Groups)
+	require.NoError(t, err)
+	for part, listed := range map[string]bool{"strip.washer": false, "strip.seal": false, "strip.bearing": true} {
+		assert.Equal(t, listed, strings.Contains(string(raw), `"line":"`+part+`"`), part)
+	}
+	b.walkUntil("")
+	assert.True(t, b.ledger.Rebuild.Place.Closed, "nobody was asked to put it back")
+	assert.Contains(t, b.lines("strip"), "Thrust washer: this one has none")
+}
