@@ -27,6 +27,8 @@ type OpenPromise struct {
 	Unit     string  `json:"unit"`
 	Promised string  `json:"promised"`             // a day
 	Hours    float64 `json:"hours_left,omitempty"` // 0 where nobody knows
+
+	left decision.Range // of work, as its way has it
 }
 
 // PromiseView is the day that can be promised, and what it rests on.
@@ -101,12 +103,42 @@ func (w *Workshop) Promise(ctx context.Context, id, way string, by Person) (Prom
 	if err != nil {
 		return PromiseView{}, err
 	}
-	return promise(l, way, open, w.now())
+	for i, o := range open {
+		other, err := w.store.Ledger(ctx, o.Rebuild)
+		if err != nil {
+			return PromiseView{}, err
+		}
+		s := other.State()
+		open[i].left = s.rangeLeft(s.Standing())
+	}
+	shop, _, err := w.store.Shop(ctx)
+	if err != nil {
+		return PromiseView{}, err
+	}
+	return promise(l, way, open, shop, w.now())
+}
+
+// mayTake is how long it may take; where its way has no range that can be, what is
+// left of it by the mean.
+func (o OpenPromise) mayTake() decision.Range {
+	if r := o.left; r.Low >= 0 && r.High > 0 && r.High < mostHours && r.Low <= r.High {
+		return r
+	}
+	return decision.Range{Low: o.Hours, High: o.Hours}
+}
+
+// rangeLeft is how long the work that is left may take.
+func (s *State) rangeLeft(now Standing) decision.Range {
+	way, taken := s.wayTaken()
+	if !taken && len(s.on.sheet.Ways) > 0 {
+		way = s.on.sheet.Ways[0]
+	}
+	return way.Hours.Times(s.shareLeft(now))
 }
 
 // promise takes what is in the same hands and promised no later before it: the
 // later the day becomes, the more of it.
-func promise(l Ledger, way string, open []OpenPromise, now time.Time) (PromiseView, error) {
+func promise(l Ledger, way string, open []OpenPromise, shop Shop, now time.Time) (PromiseView, error) {
 	s := l.State()
 	if ids := s.wayIDs(); way != "" && !slices.Contains(ids, way) {
 		return PromiseView{}, input.At("way", strings.Join(ids, ", "), "%q is no way of this rebuild", way)
@@ -118,25 +150,28 @@ func promise(l Ledger, way string, open []OpenPromise, now time.Time) (PromiseVi
 		return v, nil
 	}
 	v.Way = in.Options[0].Says
+	calendar := shop.calendar(today)
+	in.Calendar = &calendar
 	for {
 		out, err := decision.Decide(in)
 		if err != nil {
 			return v, input.Below("way", err)
 		}
 		v.Days = out.Options[0].DaysP80
-		v.Day = workday(dayAfter(today, int(math.Ceil(v.Days-1e-9))))
+		v.Day = shop.openDay(dayAfter(today, int(math.Ceil(v.Days-1e-9))))
 		before := slices.DeleteFunc(slices.Clone(open), func(o OpenPromise) bool { return o.Promised > v.Day })
 		if len(before) == len(v.Before) {
 			v.Says = v.words()
 			return v, nil
 		}
 		v.Before, v.Hours, v.Unknown = before, 0, 0
+		in.AheadOf = nil
 		for _, o := range before {
 			if v.Hours += o.Hours; o.Hours == 0 {
 				v.Unknown++
 			}
+			in.AheadOf = append(in.AheadOf, o.mayTake())
 		}
-		in.Ahead = v.Hours
 	}
 }
 
@@ -207,14 +242,23 @@ func (s *State) partsDay(today string) (days int, known bool) {
 	return days, known
 }
 
-// workday is the day itself, or the Monday after it.
-func workday(day string) string {
-	t, _ := time.Parse(time.DateOnly, day) // made by dayAfter
-	switch t.Weekday() {
-	case time.Saturday:
-		return dayAfter(day, 2)
-	case time.Sunday:
-		return dayAfter(day, 1)
+// calendar is when the shop works, from a day on.
+func (s Shop) calendar(from string) decision.Calendar {
+	return decision.Calendar{From: from, Open: s.OpenDays, Off: s.DaysOff}
+}
+
+// openDay is the day itself, or the next on which somebody is there.
+func (s Shop) openDay(day string) string {
+	open := s.OpenDays
+	if len(open) == 0 {
+		open = weekdays[:5]
+	}
+	for range 400 {
+		t, _ := time.Parse(time.DateOnly, day) // made by dayAfter
+		if slices.Contains(open, strings.ToLower(t.Format("Mon"))) && !slices.Contains(s.DaysOff, day) {
+			break
+		}
+		day = dayAfter(day, 1)
 	}
 	return day
 }

@@ -77,7 +77,7 @@ func TestTheDayThatCanBePromised(t *testing.T) {
 	b.ledger.Rebuild.Promised = "2026-12-04"
 	b.walkUntil("way")
 	propose := func(open ...OpenPromise) PromiseView {
-		v, err := PromiseFor(b.ledger, "rebuild", open, b.now)
+		v, err := PromiseFor(b.ledger, "rebuild", open, Shop{}, b.now)
 		require.NoError(t, err)
 		return v
 	}
@@ -94,18 +94,34 @@ func TestTheDayThatCanBePromised(t *testing.T) {
 	assert.Equal(t, 1, unknown.Unknown)
 	assert.Contains(t, unknown.Says, "nobody knows")
 
-	_, err := PromiseFor(b.ledger, "by-boat", nil, b.now)
+	_, err := PromiseFor(b.ledger, "by-boat", nil, Shop{}, b.now)
 	require.ErrorContains(t, err, "way: ")
-	out, err := PromiseFor(b.ledger, "send-out", nil, b.now)
+	out, err := PromiseFor(b.ledger, "send-out", nil, Shop{}, b.now)
 	require.NoError(t, err)
 	assert.Contains(t, out.Says, "No way", "a way, but the sheet has no figures of it")
-	none, err := PromiseFor(b.ledger, "", nil, b.now)
+	none, err := PromiseFor(b.ledger, "", nil, Shop{}, b.now)
 	require.NoError(t, err)
 	assert.Empty(t, none.Day, "no way is chosen")
 	b.must("way", Draft{Act: ActDecision, Body: Body{Outcome: "rebuild"}})
-	taken, err := PromiseFor(b.ledger, "", nil, b.now)
+	taken, err := PromiseFor(b.ledger, "", nil, Shop{}, b.now)
 	require.NoError(t, err)
 	assert.Equal(t, alone.Way, taken.Way)
+}
+
+// A shop that works on Saturdays and not on one Monday promises so.
+func TestADayOfWorkIsTheShops(t *testing.T) {
+	b := newBench(t)
+	b.ledger.Rebuild.Promised = "2026-12-04"
+	b.walkUntil("way")
+	day := func(s Shop) string {
+		v, err := PromiseFor(b.ledger, "rebuild", []OpenPromise{{Promised: "2026-11-25", Hours: 20}}, s, b.now)
+		require.NoError(t, err)
+		return v.Day
+	}
+	usual := day(Shop{})
+	assert.Less(t, day(Shop{OpenDays: []string{"mon", "tue", "wed", "thu", "fri", "sat", "sun"}}), usual)
+	assert.Greater(t, day(Shop{DaysOff: []string{usual}}), usual)
+	assert.Error(t, Shop{Name: "x", Units: "metric", Currency: "EUR", Zone: "UTC", Paper: "A4", OpenDays: []string{"sunday"}}.Check("").Err())
 }
 
 // Nobody is promised a Saturday or a Sunday, and more in the same hands never
@@ -119,7 +135,7 @@ func TestPromisesAreWorkdaysAndOnlyGrow(t *testing.T) {
 		var open []OpenPromise
 		last := ""
 		for _, hours := range rapid.SliceOfN(rapid.Float64Range(0, 40), 0, 5).Draw(t, "hours") {
-			v, err := PromiseFor(b.ledger, "rebuild", open, now)
+			v, err := PromiseFor(b.ledger, "rebuild", open, Shop{}, now)
 			require.NoError(t, err)
 			day, err := time.Parse(time.DateOnly, v.Day)
 			require.NoError(t, err)

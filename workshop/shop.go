@@ -4,6 +4,7 @@ import (
 	"cmp"
 	"errors"
 	"path/filepath"
+	"slices"
 	"strings"
 	"time"
 
@@ -22,6 +23,10 @@ type Shop struct {
 	Zone       string          `json:"zone"` // IANA name
 	Paper      string          `json:"paper" enum:"A4,Letter"`
 	Foot       string          `json:"foot,omitempty"` // words at the foot of the printed record
+	// OpenDays are the days of the week somebody works, mon to sun; none said:
+	// Monday to Friday. DaysOff are single days nobody does.
+	OpenDays []string `json:"open_days,omitempty"`
+	DaysOff  []string `json:"days_off,omitempty"`
 	// IdleMinutes is the rest after which the bench's tablets ask who stands there; 0: ten.
 	IdleMinutes int    `json:"idle_minutes,omitempty"`
 	Backups     string `json:"backups,omitempty"` // directory on the server for a backup every night; empty: none
@@ -58,6 +63,28 @@ func (s Shop) BackupFault(good, last *BackupRun, now time.Time) string {
 // works here already.
 var ErrFirstCode = errors.New("the code of the first run does not open this workshop")
 
+// weekdays in the order of a week.
+var weekdays = []string{"mon", "tue", "wed", "thu", "fri", "sat", "sun"}
+
+// mostDaysOff a shop may say.
+const mostDaysOff = 400
+
+func (s Shop) checkDays(faults *input.Fields, field func(string) string) {
+	for i, day := range s.OpenDays {
+		if !slices.Contains(weekdays, day) || slices.Index(s.OpenDays, day) != i {
+			faults.Add(field("open_days"), strings.Join(weekdays, ", "), "%q is no day of the week, or stands twice", day)
+		}
+	}
+	if len(s.DaysOff) > mostDaysOff {
+		faults.Add(field("days_off"), "up to 400 days", "%d days", len(s.DaysOff))
+	}
+	for _, day := range s.DaysOff {
+		if !isDay(day) {
+			faults.Add(field("days_off"), "days as 2026-12-25", "%q is none", day)
+		}
+	}
+}
+
 // papers that are printed on.
 var papers = []string{"A4", "Letter"}
 
@@ -87,8 +114,9 @@ func (s Shop) Check(at string) input.Fields {
 	if text.Length(s.Foot) > 400 || text.Bad(s.Foot) != "" {
 		faults.Add(field("foot"), "up to 400 characters", "too long, or with signs that do not print")
 	}
-	if s.IdleMinutes != 0 && (s.IdleMinutes < 5 || s.IdleMinutes > 240) {
-		faults.Add(field("idle_minutes"), "5 to 240 minutes, or nothing for ten", "%d cannot be", s.IdleMinutes)
+	s.checkDays(&faults, field)
+	if s.IdleMinutes != 0 && (s.IdleMinutes < 1 || s.IdleMinutes > 240) {
+		faults.Add(field("idle_minutes"), "1 to 240 minutes, or nothing for ten", "%d cannot be", s.IdleMinutes)
 	}
 	if s.Backups != "" && (!filepath.IsAbs(s.Backups) || len(s.Backups) > 400 || text.Bad(s.Backups) != "") {
 		faults.Add(field("backups"), "a directory on the server, from the root on: /mnt/backup", "%q is none", s.Backups)

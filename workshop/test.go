@@ -100,7 +100,7 @@ func (l Ledger) reason(s *State) (diagnosis.In, error) {
 				continue
 			}
 			told[item.Test] = true
-			seen = append(seen, diagnosis.Seen{Test: item.Test, Outcome: e.Said().Outcome})
+			seen = append(seen, diagnosis.Seen{Test: item.Test, Outcome: e.Said().Outcome, Own: step.FromBook != book.FromComplaint})
 		}
 	}
 	for _, hint := range s.shiftHints() {
@@ -138,7 +138,7 @@ func (s *State) shiftHints() (hints []diagnosis.Seen) {
 			if slices.ContainsFunc(s.plan.Tests, func(t book.BookTest) bool {
 				return t.ID == h.Test && t.Has(h.Outcome)
 			}) {
-				hints = append(hints, diagnosis.Seen{Test: h.Test, Outcome: h.Outcome})
+				hints = append(hints, diagnosis.Seen{Test: h.Test, Outcome: h.Outcome, Own: true})
 			}
 		}
 		return hints

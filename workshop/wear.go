@@ -3,7 +3,7 @@ package workshop
 import (
 	"cmp"
 	"encoding/json"
-	"fmt"
+	"math"
 	"slices"
 	"strings"
 
@@ -46,6 +46,10 @@ func (p *proposal) workedOn() error {
 	return nil
 }
 
+// betterThanNew is how far, as a share, a part may read beyond its figure as new:
+// makers' tolerances are no wider. Common practice.
+const betterThanNew = 0.02
+
 // worn works out what is left of a part that was measured, and asks why one
 // beyond its limit, or too close to it to tell, is used again.
 func (p *proposal) worn(part StackPart) error {
@@ -68,6 +72,9 @@ func (p *proposal) worn(part StackPart) error {
 	left, err := metrology.LifeLeft(w.Value.SI(), w.New.SI(), w.Limit.SI())
 	if err != nil {
 		return input.Below("wear", err)
+	}
+	if better := math.Abs(w.Value.SI() - w.New.SI()); left > 1 && better > betterThanNew*math.Abs(w.New.SI()) && better > w.Sure.DifferenceSI() {
+		return input.At("wear.value", "up to what it has as new, "+w.New.String(), "%s is better than new: another part, or a slip of the gauge", w.Value)
 	}
 	w.Left, w.Says = left, p.wornWords(w)
 	if p.verdict != metrology.Undecided {
@@ -168,10 +175,11 @@ func (p *proposal) gaugeInHand(w *Worn) (*metrology.Instrument, error) {
 
 // wornWords: "ring gap 0.62 mm ± 0.02 mm from 3 readings, limit 0.6 mm".
 func (p *proposal) wornWords(w *Worn) string {
-	words := fmt.Sprintf("%s %s", w.What, w.Value)
-	if w.Sure.IsSaid() {
-		words += fmt.Sprintf(" ± %.2g %s", w.Sure.Value, w.Sure.Unit.Symbol)
+	said := w.Value.String()
+	if w.Sure.IsSaid() || len(w.Readings) > 1 {
+		said = w.Value.WithUncertainty(w.Sure)
 	}
+	words := w.What + " " + said
 	if n := len(w.Readings); n > 1 {
 		words += " from " + several(n, "reading", "readings")
 	}

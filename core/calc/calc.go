@@ -89,7 +89,8 @@ func (c Calculator) Judge(raw []byte) (json.RawMessage, metrology.Verdict, error
 func (c Calculator) write(result any) (json.RawMessage, error) {
 	body, err := json.Marshal(result)
 	if err != nil {
-		return nil, fmt.Errorf("%s: result cannot be written: %w", c.Name, err)
+		// Figures each of which can be, and no workshop has together.
+		return nil, input.At("", "figures of a size that occurs in a workshop", "%s comes to no answer with these", c.Name)
 	}
 	head, err := json.Marshal(struct {
 		Method string   `json:"method"`

@@ -29,7 +29,7 @@ func reasoning() []Calculator {
 		define(About{
 			Name: "diagnose", Version: 2,
 			Purpose: "what a complaint and the outcomes of tests mean: likely causes, the next test worth its minutes, and when enough is known",
-			Formula: "P(h | seen) ∝ P(h)·Π P(outcome | h) over single causes and pairs; next = most bits per minute; enough = no remaining test changes what is ordered",
+			Formula: "P(h | seen) ∝ P(h)·Π P(outcome | h) over single causes and pairs; next = the best chance per minute to change the order or make it sure, then most bits per minute; enough = a test of the shop's own, the order at 0.9, and no remaining test changes it",
 			Assumes: "outcomes independent given the cause; up to 80 causes and 100 tests; probabilities are judgement, shifted by the shop's confirmed cases",
 			Sources: []string{"Bayes", "Shannon (1948)", "noisy-or, Pearl (1988)", practice},
 			Example: `{"causes": [{"id": "hydraulics", "says": "master or slave cylinder", "weight": 5, "action": "order both cylinders"}, {"id": "disc", "says": "disc or splines", "weight": 3, "action": "take the gearbox out"}], "tests": [{"id": "fork", "says": "release fork while somebody pumps", "minutes": 5, "outcomes": ["full", "little"], "normal": "full", "otherwise": {"full": 0.95, "little": 0.05}, "given": {"hydraulics": {"full": 0.1, "little": 0.9}}}], "seen": [{"test": "fork", "outcome": "little"}]}`,

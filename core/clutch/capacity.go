@@ -85,7 +85,7 @@ func Capacity(in CapacityIn) (CapacityOut, error) {
 		held := o.hold(&c, input.Index("options", i), in.Engine.Unit)
 		held.Factor = held.UniformWear.DifferenceSI() / engine
 		held.Verdict = metrology.In
-		if held.Factor < service {
+		if metrology.Below(held.Factor, service) {
 			held.Verdict = metrology.Out
 		}
 		out.Options = append(out.Options, held)
@@ -132,7 +132,7 @@ func (o Lining) hold(c *input.Checks, at string, unit *quantity.Unit) Held {
 	say := func(r float64) Torque {
 		return quantity.Say(frictionTorque(o.Faces, mu, clamp, r), unit)
 	}
-	return Held{Name: o.Name, UniformWear: say(wear), UniformPressure: say(pressure), Clamp: quantity.Say(quantity.Force(clamp), quantity.Named("N")), Engagement: o.Harsh}
+	return Held{Name: o.Name, UniformWear: say(wear), UniformPressure: say(pressure), Clamp: quantity.In(quantity.Force(clamp), quantity.Family(o.Outer.Unit)), Engagement: o.Harsh}
 }
 
 // Spring is a disc spring: outer and inner diameter, thickness, free cone

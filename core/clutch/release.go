@@ -95,8 +95,8 @@ func Release(in ReleaseIn) (ReleaseOut, error) {
 	}
 	out.PedalNeeded = say(needed)
 	out.Bearing, out.Lift, out.PerFace = say(slave/levers.forkX), say(levers.perFace(slave)*levers.faces), say(levers.perFace(slave))
-	in.judge(&out, levers.perFace(slave) < want, levers.slaveFor(want))
-	if in.Most.IsSaid() && levers.perFace(slave) > in.Most.DifferenceSI() {
+	in.judge(&out, metrology.Below(levers.perFace(slave), want), levers.slaveFor(want))
+	if in.Most.IsSaid() && metrology.Above(levers.perFace(slave), in.Most.DifferenceSI()) {
 		out.Verdict = metrology.Out
 		out.Says = fmt.Sprintf("overstroked: it lifts %s at each face, %s at most; limit the pedal's travel, or diaphragm and bearing suffer", short(out.PerFace), short(in.Most))
 	}
@@ -115,7 +115,8 @@ func (in ReleaseIn) levers(c *input.Checks) (levers chain, area float64) {
 	if in.Master.IsSaid() != in.Slave.IsSaid() {
 		c.Add("slave_bore", "both bores, or neither for a cable", "one bore is missing")
 	} else if in.Master.IsSaid() {
-		m, s := float64(input.Positive(c, "master_bore", in.Master, 100*quantity.Millimetre)), float64(input.Positive(c, "slave_bore", in.Slave, 100*quantity.Millimetre))
+		m := float64(input.Within(c, "master_bore", in.Master, 3*quantity.Millimetre, 100*quantity.Millimetre, true))
+		s := float64(input.Within(c, "slave_bore", in.Slave, 3*quantity.Millimetre, 100*quantity.Millimetre, true))
 		levers.gain, area = m*m/(s*s), math.Pi/4*s*s
 	}
 	return levers, area
@@ -141,14 +142,28 @@ func (in ReleaseIn) judge(out *ReleaseOut, drags bool, slaveNeeded float64) {
 		return
 	}
 	out.Verdict = metrology.Out
-	out.Says = fmt.Sprintf("it drags: %.2f %s of pedal are needed, there are %.2f", out.PedalNeeded.Value, in.Pedal.Unit.Symbol, in.Pedal.Value)
+	needed, there := apart(out.PedalNeeded, in.Pedal)
+	out.Says = fmt.Sprintf("it drags: %s of pedal are needed, there are %s", needed, there)
 	if in.Seen.IsSaid() {
-		out.Says = fmt.Sprintf("it drags: the slave moves %s, %s are needed", short(in.Seen), short(quantity.SayDifference(quantity.Length(slaveNeeded), in.Seen.Unit)))
+		needed, there = apart(quantity.SayDifference(quantity.Length(slaveNeeded), in.Seen.Unit), in.Seen)
+		out.Says = fmt.Sprintf("it drags: the slave moves %s, %s are needed", there, needed)
 	}
 }
 
-func short(l Length) string {
-	return fmt.Sprintf("%.*f %s", l.Unit.Decimals, l.Value, l.Unit.Symbol)
+func short(l Length) string { return said(l, l.Unit.Decimals) }
+
+func said(l Length, decimals int) string {
+	return fmt.Sprintf("%.*f %s", decimals, l.Value, l.Unit.Symbol)
+}
+
+// apart says two unequal lengths in one unit with the decimals that tell them
+// apart: 33.07 mm are not needed where there are 33.07.
+func apart(a, b Length) (string, string) {
+	decimals := a.Unit.Decimals
+	for decimals < 9 && said(a, decimals) == said(b, decimals) {
+		decimals++
+	}
+	return said(a, decimals), said(b, decimals)
 }
 
 // WearIn asks how long a disc lasts.
@@ -201,7 +216,7 @@ func DiscWear(in WearIn) (WearOut, error) {
 	left, togo := wear(now, fresh, limit, float64(in.Distance.SI()))
 	out := WearOut{Worn: quantity.SayDifference(quantity.Length(fresh-now), in.New.Unit), Left: left, Verdict: metrology.In}
 	out.Says = fmt.Sprintf("%.0f %% of the lining is left", 100*out.Left)
-	if now < limit {
+	if metrology.Below(now, limit) {
 		out.Verdict, out.Says = metrology.Out, "below the limit: renew disc, cover and release bearing together"
 	}
 	if in.Distance.IsSaid() && fresh > now {
@@ -252,7 +267,7 @@ func FreePlay(in PlayIn) (PlayOut, error) {
 	turns := adjusterTurns((low+high)/2, measured, ratio, pitch)
 	out := PlayOut{turns, turns * 6, metrology.Out, fmt.Sprintf("turn the adjuster %.1f flats toward more play, lock it, pump, measure again", turns*6)}
 	switch {
-	case measured >= low && measured <= high:
+	case !metrology.Below(measured, low) && !metrology.Above(measured, high):
 		out = PlayOut{0, 0, metrology.In, "in: lock the nut and leave it"}
 	case turns < 0:
 		out.Says = fmt.Sprintf("turn the adjuster %.1f flats toward less play, lock it, pump, measure again", -turns*6)

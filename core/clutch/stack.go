@@ -123,7 +123,7 @@ func (in StackIn) springs(c *input.Checks, out *StackOut, height, depth float64,
 		return
 	}
 	out.Press = say(press)
-	out.Force = quantity.Say(quantity.Force(springForce(de, di, t, h0, each)), quantity.Named("N"))
+	out.Force = quantity.In(quantity.Force(springForce(de, di, t, h0, each)), quantity.Family(in.Spring.De.Unit))
 }
 
 func (in StackIn) breakaway(c *input.Checks, out *StackOut) {

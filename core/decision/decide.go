@@ -38,14 +38,16 @@ type Option struct {
 
 // In asks which way to go.
 type In struct {
-	Options  []Option `json:"options"`
-	Rate     float64  `json:"hourly_rate"`
-	PerDay   *float64 `json:"hours_per_day,omitempty"` // worked on the unit, default 6
-	Ahead    float64  `json:"hours_ahead,omitempty"`   // of work promised before in the same hands
-	DayCost  float64  `json:"cost_per_day,omitempty"`  // of the vehicle standing
-	Deadline float64  `json:"deadline_days,omitempty"` // promised; tells the chance to keep it
-	Draws    *int     `json:"draws,omitempty"`         // default 20000
-	Seed     uint64   `json:"seed,omitempty"`
+	Options  []Option  `json:"options"`
+	Rate     float64   `json:"hourly_rate"`
+	PerDay   *float64  `json:"hours_per_day,omitempty"` // worked on the unit, default 6
+	Ahead    float64   `json:"hours_ahead,omitempty"`   // of work promised before in the same hands, for sure
+	AheadOf  []Range   `json:"ahead,omitempty"`         // and by piece, each with its range
+	Calendar *Calendar `json:"calendar,omitempty"`      // days of work; without it every day is one
+	DayCost  float64   `json:"cost_per_day,omitempty"`  // of the vehicle standing
+	Deadline float64   `json:"deadline_days,omitempty"` // promised; tells the chance to keep it
+	Draws    *int      `json:"draws,omitempty"`         // default 20000
+	Seed     uint64    `json:"seed,omitempty"`
 }
 
 // Weighed is an option with what the draws say.
@@ -76,26 +78,29 @@ const (
 	mostDraws   = 100000
 	hoursPerDay = 6
 	mostOptions = 12
+	mostAhead   = 200
 )
 
 // Decide draws from triangular (or even) ranges, seeded: cost = parts + fluids +
 // outside work + hours x rate + standing days + a failure, if one falls due; days = waiting + hours
 // over hours per day, where the work promised before is done while one waits.
+// With a calendar waiting passes on every day and work on days of work alone.
 // Promise the day that holds in 80 % of the draws.
 // Source: Monte Carlo; triangular distributions as usual for expert ranges.
 func Decide(in In) (Out, error) {
-	draws, perDay, err := in.check()
+	draws, perDay, days, err := in.check()
 	if err != nil {
 		return Out{}, err
 	}
 	rng := rand.New(rand.NewPCG(in.Seed, 80))
-	costs, days := make([][]float64, len(in.Options)), make([][]float64, len(in.Options))
+	ahead := in.ahead(draws)
+	costs, done := make([][]float64, len(in.Options)), make([][]float64, len(in.Options))
 	out := Out{}
 	for i, o := range in.Options {
 		var inputs [len(inputNames)][]float64
-		for range draws {
+		for n := range draws {
 			x := [len(inputNames)]float64{o.Parts.draw(rng), o.Hours.draw(rng), o.Waiting.draw(rng), o.Fail.draw(rng), o.FailCost.draw(rng)}
-			d := max(x[2], in.Ahead/perDay) + x[1]/perDay
+			d := days.after(max(x[2], days.after(0, ahead[n]/perDay)), x[1]/perDay)
 			cost := x[0] + x[1]*in.Rate + d*in.DayCost
 			if rng.Float64() < x[3] {
 				cost += x[4]
@@ -106,12 +111,12 @@ func Decide(in In) (Out, error) {
 					cost += x[5+k]
 				}
 			}
-			costs[i], days[i] = append(costs[i], cost), append(days[i], d)
+			costs[i], done[i] = append(costs[i], cost), append(done[i], d)
 			for k, v := range x {
 				inputs[k] = append(inputs[k], v)
 			}
 		}
-		out.Options = append(out.Options, in.weigh(o, costs[i], days[i], inputs))
+		out.Options = append(out.Options, in.weigh(o, costs[i], done[i], inputs))
 	}
 	share(out.Options, costs)
 	sort.SliceStable(out.Options, func(a, b int) bool { return out.Options[a].Mean < out.Options[b].Mean })
@@ -122,6 +127,22 @@ func Decide(in In) (Out, error) {
 		out.Says += fmt.Sprintf("; it is close, and hangs on %s", best.Hinges)
 	}
 	return out, nil
+}
+
+// ahead is the work promised before, in hours, for each draw. Each piece has its
+// own chance, so that one more never makes a draw shorter.
+func (in In) ahead(draws int) []float64 {
+	sum := make([]float64, draws)
+	for n := range sum {
+		sum[n] = in.Ahead
+	}
+	for i, r := range in.AheadOf {
+		rng := rand.New(rand.NewPCG(in.Seed, 81+uint64(i)))
+		for n := range sum {
+			sum[n] += r.draw(rng)
+		}
+	}
+	return sum
 }
 
 // draw by the inverse of the distribution.
@@ -189,7 +210,7 @@ func share(options []Weighed, costs [][]float64) {
 	}
 }
 
-func (in In) check() (draws int, perDay float64, err error) {
+func (in In) check() (draws int, perDay float64, days *workDays, err error) {
 	var c input.Checks
 	if len(in.Options) < 1 || len(in.Options) > mostOptions {
 		c.Add("options", fmt.Sprintf("1 to %d options", mostOptions), "%d options", len(in.Options))
@@ -210,7 +231,14 @@ func (in In) check() (draws int, perDay float64, err error) {
 	input.Number(&c, "deadline_days", in.Deadline, 0, 1e4)
 	perDay = input.Number(&c, "hours_per_day", input.OrNumber(in.PerDay, hoursPerDay), 0.1, 24)
 	draws = int(input.Number(&c, "draws", orDraws(in.Draws), 100, mostDraws))
-	return draws, perDay, c.Err()
+	if len(in.AheadOf) > mostAhead {
+		c.Add("ahead", fmt.Sprintf("up to %d", mostAhead), "%d pieces of work", len(in.AheadOf))
+	}
+	for i, r := range in.AheadOf[:min(len(in.AheadOf), mostAhead)] {
+		r.check(&c, input.Index("ahead", i), 1e5)
+	}
+	days = in.Calendar.read(&c)
+	return draws, perDay, days, c.Err()
 }
 
 func (r Range) check(c *input.Checks, at string, limit float64) {

@@ -34,10 +34,12 @@ type Test struct {
 	Given     map[string]map[string]float64 `json:"given"`
 }
 
-// Seen is an outcome that was observed. A complaint is a test of no minutes.
+// Seen is an outcome that was observed. A complaint is a test of no minutes,
+// unless the shop itself looked.
 type Seen struct {
 	Test    string `json:"test"`
 	Outcome string `json:"outcome"`
+	Own     bool   `json:"own,omitempty"` // the shop's own look, though it takes no minutes
 }
 
 // In asks what the outcomes mean.
@@ -57,6 +59,8 @@ const (
 	MaxOutcomes = 8
 	pairShare   = 0.1
 	strength    = 20
+	// mostPairs leaves something for the single causes.
+	mostPairs = 0.9
 	// shown next tests; impossible is where nothing fits.
 	shownTests = 5
 	impossible = 1e-9
@@ -67,7 +71,7 @@ func (in In) world() (*world, error) {
 	var c input.Checks
 	in.checkCauses(&c, w)
 	in.checkTests(&c, w)
-	share := input.Number(&c, "pair_share", input.OrNumber(in.PairShare, pairShare), 0, 1)
+	share := input.Number(&c, "pair_share", input.OrNumber(in.PairShare, pairShare), 0, mostPairs)
 	force := input.Number(&c, "strength", input.OrNumber(in.Strength, strength), 0.1, 1e6)
 	first := map[string]string{}
 	for i, s := range in.Seen {

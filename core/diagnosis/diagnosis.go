@@ -37,6 +37,7 @@ type NextTest struct {
 	Bits     float64  `json:"bits"`
 	Minutes  float64  `json:"minutes"`
 	PerMin   float64  `json:"bits_per_minute"`
+	Promise  float64  `json:"promise"` // the chance that its answer changes the order or makes it sure
 	Tools    []string `json:"tools,omitempty"`
 	Needs    []string `json:"needs,omitempty"`
 	Decisive bool     `json:"can_change_the_order"`
@@ -88,10 +89,12 @@ type Out struct {
 // Singles weigh as the book says, shifted by the shop's confirmed cases
 // (Dirichlet: strength·weight + count); pairs weigh as products. Under a pair
 // a test is normal only if it would be for both; what is left is shared among
-// the other outcomes by noisy-or. The next test is the one with most
-// information (Shannon) per minute, among those the vehicle can do now. Enough
-// is known when the shop has done a test of its own, the leading order stands at
-// 0.9, and no remaining test can change what would be ordered or removed.
+// the other outcomes by noisy-or. The next test is the one with
+// the best chance, per minute, to change what would be ordered or to make it
+// sure, then the one with most information (Shannon) per minute, among those the
+// vehicle can do now. Enough is known when the shop has done a test of its own,
+// the leading order stands at 0.9, and no remaining test can change what would
+// be ordered or removed.
 // Source: Bayes; Shannon; noisy-or after Pearl (1988).
 func Diagnose(in In) (Out, error) {
 	w, err := in.world()
@@ -115,18 +118,21 @@ func Diagnose(in In) (Out, error) {
 	if !out.Enough && own > 0 && !decisive && !settles {
 		out.Next = []NextTest{} // none is worth its minutes: the unit has to be opened
 	}
-	out.Says = fmt.Sprintf("%s first, %.0f %%", out.Causes[0].Says, 100*out.Causes[0].P) + out.goesOn(own, decisive)
+	out.Says = fmt.Sprintf("%s first, %d %%", out.Causes[0].Says, percent(out.Causes[0].P)) + out.goesOn(own, decisive)
 	return out, nil
 }
 
 // sure is how likely the leading order must be before it is placed. Our judgement.
 const sure = 0.9
 
+// percent never rounds up: 0.899 is not yet the nine in ten that are enough.
+func percent(p float64) int { return int(math.Floor(100*p + 1e-9)) }
+
 // ownTests counts what the shop has tested itself, not what the customer said.
 func (w *world) ownTests() int {
 	n := 0
 	for _, s := range w.in.Seen {
-		if w.tests[s.Test].Minutes > 0 {
+		if s.Own || w.tests[s.Test].Minutes > 0 {
 			n++
 		}
 	}
@@ -141,13 +147,13 @@ func (out Out) goesOn(own int, decisive bool) string {
 	settles := slices.IndexFunc(out.Next, func(n NextTest) bool { return n.Settles != "" })
 	switch {
 	case len(out.Next) == 0:
-		return fmt.Sprintf("; the order is %.0f %% sure and no test that can be done now settles it: look with the unit open before you order", 100*out.ActionP)
+		return fmt.Sprintf("; the order is %d %% sure and no test that can be done now settles it: look with the unit open before you order", percent(out.ActionP))
 	case own == 0:
 		return "; nothing was tested here yet; next: " + out.Next[0].Says
 	case decisive:
 		return "; next: " + out.Next[0].Says
 	case settles >= 0:
-		return fmt.Sprintf("; the order is %.0f %% sure; this would settle it: %s: %s", 100*out.ActionP, out.Next[settles].Says, out.Next[settles].Settles)
+		return fmt.Sprintf("; the order is %d %% sure; this would settle it: %s: %s", percent(out.ActionP), out.Next[settles].Says, out.Next[settles].Settles)
 	}
 	return "; next: " + out.Next[0].Says
 }
@@ -167,15 +173,13 @@ func (w *world) next(post []float64, action string) (list []NextTest, decisive, 
 		}
 		x := w.worth(t, post, action)
 		decisive, settles = decisive || x.decisive, settles || x.settles != ""
-		list = append(list, NextTest{t.ID, t.Says, x.bits, t.Minutes, x.bits / t.Minutes, t.Tools, t.Needs, x.decisive, x.settles, nil})
+		minutes := math.Max(t.Minutes, leastMinutes)
+		list = append(list, NextTest{t.ID, t.Says, x.bits, t.Minutes, x.bits / minutes, x.promise, t.Tools, t.Needs, x.decisive, x.settles, nil})
 	}
 	sort.SliceStable(list, func(i, j int) bool {
 		a, b := list[i], list[j]
-		if a.Decisive != b.Decisive {
-			return a.Decisive
-		}
-		if !a.Decisive && (a.Settles != "") != (b.Settles != "") {
-			return a.Settles != ""
+		if x, y := a.perMinute(), b.perMinute(); x != y {
+			return x > y
 		}
 		return a.PerMin > b.PerMin
 	})
@@ -185,6 +189,12 @@ func (w *world) next(post []float64, action string) (list []NextTest, decisive, 
 	}
 	return list, decisive, settles
 }
+
+// leastMinutes of a test: even a look takes one.
+const leastMinutes = 1
+
+// perMinute is what a test promises for its time.
+func (n NextTest) perMinute() float64 { return n.Promise / math.Max(n.Minutes, leastMinutes) }
 
 // foreseenCauses are shown of what would be believed after an outcome.
 const foreseenCauses = 12
@@ -230,8 +240,9 @@ func (w *world) marginals(post []float64) []float64 {
 // worth of a test.
 type worth struct {
 	bits     float64
-	decisive bool   // one of its outcomes would change what is ordered
-	settles  string // the outcome that would make an order sure, in words
+	promise  float64 // that its answer changes what is ordered, or makes it sure
+	decisive bool    // one of its outcomes would change what is ordered
+	settles  string  // the outcome that would make an order sure, in words
 }
 
 // worth is the information a test is expected to give, and what its outcomes
@@ -243,6 +254,7 @@ func (w *world) worth(t *Test, post []float64, action string) (x worth) {
 	table := w.tableOf(t)
 	after, chances := make([]float64, len(post)), make([]float64, len(t.Outcomes))
 	most := 0.0
+	_, before := w.action(post)
 	for o, id := range t.Outcomes {
 		for i, l := range table.of[o] {
 			after[i] = post[i] * l
@@ -253,6 +265,9 @@ func (w *world) worth(t *Test, post []float64, action string) (x worth) {
 		}
 		// Which action leads does not depend on the sum.
 		other, mass := w.action(after)
+		if other != action || (mass/chances[o] >= sure && before < sure) {
+			x.promise += chances[o]
+		}
 		x.decisive = x.decisive || other != action
 		if mass/chances[o] >= sure && chances[o] > most {
 			most, x.settles = chances[o], t.word(id)

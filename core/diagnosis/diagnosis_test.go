@@ -34,12 +34,12 @@ func clutch() In {
 // still dragging means disc, splines, pilot or alignment (common practice).
 func TestTheForkTellsHydraulicsFromTheDisc(t *testing.T) {
 	in := clutch()
-	in.Seen = []Seen{{"fork", "little"}}
+	in.Seen = []Seen{{Test: "fork", Outcome: "little"}}
 	out, err := Diagnose(in)
 	require.NoError(t, err)
 	assert.Equal(t, "hydraulics", out.Causes[0].ID)
 	assert.Equal(t, []string{"release fork while somebody pumps: little"}, out.Causes[0].For)
-	in.Seen = []Seen{{"fork", "full"}}
+	in.Seen = []Seen{{Test: "fork", Outcome: "full"}}
 	out, err = Diagnose(in)
 	require.NoError(t, err)
 	assert.Equal(t, "take the gearbox out", out.Action)
@@ -49,7 +49,7 @@ func TestTheForkTellsHydraulicsFromTheDisc(t *testing.T) {
 func TestAPosteriorByHand(t *testing.T) {
 	in := clutch()
 	in.PairShare = new(1e-12)
-	in.Seen = []Seen{{"fork", "little"}}
+	in.Seen = []Seen{{Test: "fork", Outcome: "little"}}
 	out, err := Diagnose(in)
 	require.NoError(t, err)
 	assert.InDelta(t, 0.45/(0.45+0.025), out.Causes[0].P, 1e-6)
@@ -74,7 +74,7 @@ func random(t *rapid.T) In {
 			}
 		}
 		in.Tests = append(in.Tests, test)
-		in.Seen = append(in.Seen, Seen{test.ID, rapid.SampledFrom(test.Outcomes).Draw(t, "seen")})
+		in.Seen = append(in.Seen, Seen{Test: test.ID, Outcome: rapid.SampledFrom(test.Outcomes).Draw(t, "seen")})
 	}
 	return in
 }
@@ -141,7 +141,7 @@ func TestInformationIsTheEntropyATestTakesAway(t *testing.T) {
 		for _, n := range out.Next {
 			want := entropy(now)
 			for _, o := range w.tests[n.ID].Outcomes {
-				left, with := w.posterior(append(slices.Clone(in.Seen), Seen{n.ID, o}))
+				left, with := w.posterior(append(slices.Clone(in.Seen), Seen{Test: n.ID, Outcome: o}))
 				want -= with / total * entropy(left)
 			}
 			assert.InDelta(t, want, n.Bits, 1e-9, n.ID)
@@ -178,7 +178,7 @@ func TestEnoughIsKnownWhenNothingChangesTheOrder(t *testing.T) {
 	require.NoError(t, err)
 	assert.False(t, out.Enough)
 	assert.True(t, out.Next[0].Decisive)
-	in.Seen = []Seen{{"fork", "full"}, {"fluid", "good"}}
+	in.Seen = []Seen{{Test: "fork", Outcome: "full"}, {Test: "fluid", Outcome: "good"}}
 	out, err = Diagnose(in)
 	require.NoError(t, err)
 	assert.True(t, out.Enough, "disc or pilot: the gearbox comes out either way")
@@ -192,7 +192,7 @@ func TestClashNamesTheOutcomeToDoubt(t *testing.T) {
 	in.Tests[0].Given = map[string]map[string]float64{"hydraulics": {"little": 1}}
 	in.Tests[1].Given = map[string]map[string]float64{"hydraulics": {"good": 1}}
 	in.Tests[2].Given = map[string]map[string]float64{"pilot": {"spins": 1}}
-	in.Seen = []Seen{{"fork", "little"}, {"fluid", "low"}}
+	in.Seen = []Seen{{Test: "fork", Outcome: "little"}, {Test: "fluid", Outcome: "low"}}
 	out, err := Diagnose(in)
 	require.NoError(t, err)
 	require.NotNil(t, out.Clash)
@@ -216,8 +216,8 @@ func TestBadBooksNameTheirField(t *testing.T) {
 		"tests[0].otherwise: ":         func(in *In) { in.Tests[0].Otherwise = map[string]float64{"full": 0.5} },
 		"tests[0].given.nobody":        func(in *In) { in.Tests[0].Given = map[string]map[string]float64{"nobody": {"full": 1}} },
 		"tests[0].outcomes":            func(in *In) { in.Tests[0].Normal = "sideways" },
-		"seen[0].test: \"smell\"":      func(in *In) { in.Seen = []Seen{{"smell", "bad"}} },
-		"seen[0].outcome: \"halfway\"": func(in *In) { in.Seen = []Seen{{"fork", "halfway"}} },
+		"seen[0].test: \"smell\"":      func(in *In) { in.Seen = []Seen{{Test: "smell", Outcome: "bad"}} },
+		"seen[0].outcome: \"halfway\"": func(in *In) { in.Seen = []Seen{{Test: "fork", Outcome: "halfway"}} },
 	} {
 		in := clutch()
 		change(&in)
@@ -237,7 +237,7 @@ func BenchmarkDiagnoseFullBook(b *testing.B) {
 			Otherwise: map[string]float64{"n": 0.8, "x": 0.1, "y": 0.1},
 			Given:     map[string]map[string]float64{fmt.Sprint("c", i): {"n": 0.1, "x": 0.7, "y": 0.2}, fmt.Sprint("c", (i*7)%50): {"n": 0.3, "x": 0.1, "y": 0.6}}})
 	}
-	in.Seen = []Seen{{"t3", "x"}, {"t9", "n"}}
+	in.Seen = []Seen{{Test: "t3", Outcome: "x"}, {Test: "t9", Outcome: "n"}}
 	for b.Loop() {
 		if _, err := Diagnose(in); err != nil {
 			b.Fatal(err)
@@ -252,7 +252,7 @@ func TestWhatIsForeseenComesTrue(t *testing.T) {
 		in := clutch()
 		for _, test := range in.Tests {
 			if rapid.Bool().Draw(rt, test.ID) {
-				in.Seen = append(in.Seen, Seen{test.ID, rapid.SampledFrom(test.Outcomes).Draw(rt, test.ID+" is")})
+				in.Seen = append(in.Seen, Seen{Test: test.ID, Outcome: rapid.SampledFrom(test.Outcomes).Draw(rt, test.ID+" is")})
 			}
 		}
 		now, err := Diagnose(in)
@@ -262,7 +262,7 @@ func TestWhatIsForeseenComesTrue(t *testing.T) {
 			for _, f := range next.After {
 				sum += f.Chance
 				then := in
-				then.Seen = append(slices.Clone(in.Seen), Seen{next.ID, f.Outcome})
+				then.Seen = append(slices.Clone(in.Seen), Seen{Test: next.ID, Outcome: f.Outcome})
 				seen, err := Diagnose(then)
 				require.NoError(rt, err)
 				require.Equal(rt, seen.Action, f.Action)
@@ -278,4 +278,35 @@ func TestWhatIsForeseenComesTrue(t *testing.T) {
 			require.InDelta(rt, 1, sum, 1e-9, next.ID)
 		}
 	})
+}
+
+// A short test that may settle the order goes before a long one that says
+// little, whatever either is called; by hand.
+func TestTheNextTestIsByWhatItPromises(t *testing.T) {
+	even := func(p float64) map[string]float64 { return map[string]float64{"ok": p, "bad": 1 - p} }
+	in := In{
+		Causes: []Cause{{ID: "a", Says: "a", Weight: 7, Action: "order a"}, {ID: "b", Says: "b", Weight: 3, Action: "order b"}},
+		Tests: []Test{
+			{ID: "long", Says: "long", Minutes: 60, Outcomes: []string{"ok", "bad"}, Normal: "ok", Otherwise: even(0.5), Given: map[string]map[string]float64{"a": even(0.9), "b": even(0.75)}},
+			{ID: "short", Says: "short", Minutes: 6, Outcomes: []string{"ok", "bad"}, Normal: "ok", Otherwise: even(0.5), Given: map[string]map[string]float64{"a": even(0.03), "b": even(0.97)}},
+			{ID: "look", Says: "look", Outcomes: []string{"ok", "bad"}, Normal: "ok", Otherwise: even(0.5), Given: map[string]map[string]float64{"a": even(0.01), "b": even(0.99)}},
+		},
+	}
+	out, err := Diagnose(in)
+	require.NoError(t, err)
+	require.NotEmpty(t, out.Next)
+	assert.Equal(t, "short", out.Next[0].ID)
+	assert.Greater(t, out.Next[0].Promise, 0.6)
+	in.Seen = []Seen{{Test: "look", Outcome: "bad"}}
+	told, err := Diagnose(in)
+	require.NoError(t, err)
+	assert.False(t, told.Enough, "the customer's word")
+	in.Seen[0].Own = true
+	own, err := Diagnose(in)
+	require.NoError(t, err)
+	assert.True(t, own.Enough, "the shop's own look, though it takes no minutes")
+	assert.Equal(t, 89, percent(0.899))
+	in.PairShare = new(1.0)
+	_, err = Diagnose(in)
+	assert.ErrorContains(t, err, "pair_share")
 }

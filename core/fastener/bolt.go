@@ -6,6 +6,7 @@ import (
 	"strings"
 
 	"handwerk/core/input"
+	"handwerk/core/metrology"
 	"handwerk/core/quantity"
 )
 
@@ -148,15 +149,15 @@ func turnFromSnug(clamp, grip, area, pitch float64) quantity.Angle {
 }
 
 func (in BoltIn) answer(d, pitch, area, proof, load, clamp, k float64) BoltOut {
-	newton, nm := quantity.Named("N"), quantity.Named("N·m")
-	torque := quantity.Say(quantity.Torque(tightening(k, d, clamp)), nm)
+	family := quantity.Family(in.Diameter.Unit)
+	torque := quantity.In(quantity.Torque(tightening(k, d, clamp)), family)
 	out := BoltOut{
 		Size: fmt.Sprintf("M%g x %g", d, pitch), StressArea: round3(area),
-		Proof: quantity.Say(quantity.Force(load), newton), ProofMPa: quantity.Say(quantity.Pressure(proof*1e6), quantity.Named("MPa")),
-		K: k, Clamp: quantity.Say(quantity.Force(clamp), newton), Torque: torque, Other: quantity.Say(torque.SI(), quantity.Named("lb-ft")),
+		Proof: quantity.In(quantity.Force(load), family), ProofMPa: quantity.In(quantity.Pressure(proof*1e6), family),
+		K: k, Clamp: quantity.In(quantity.Force(clamp), family), Torque: torque, Other: quantity.Say(torque.SI(), quantity.Named(torque.Unit.Paired)),
 		LeadDeg: round3(lead(d, pitch).Degrees()), Share: round3(clamp / load), Findings: []string{},
 	}
-	if clamp > load {
+	if metrology.Above(clamp, load) {
 		out.Findings = append(out.Findings, "this torque stretches the bolt past its proof load: it will not spring back; check lubrication, class and size")
 	}
 	return out

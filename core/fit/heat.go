@@ -40,6 +40,9 @@ const steelAlpha = 11.5e-6
 // bearingLimit: above 110 to 120 °C a bearing's steel and cage suffer. Common practice.
 const bearingLimit = quantity.Temperature(273.15 + 110)
 
+// mostRise in kelvin: beyond it steel glows, and nobody warms a part so far.
+const mostRise = 600
+
 // rise is the warming that opens a bore: ΔT = (interference + clearance)/(α·d) in
 // kelvin, lengths in metres, α per kelvin. Source: linear expansion.
 func rise(interference, clearance, diameter quantity.Length, alpha float64) float64 {
@@ -53,7 +56,7 @@ func HeatFit(in HeatIn) (HeatOut, error) {
 	d := input.Within(&c, "diameter", in.Diameter, 1*quantity.Millimetre, quantity.Length(2), true)
 	press := input.NotNegative(&c, "interference", in.Interference, 5*quantity.Millimetre)
 	gap := input.Or(in.Clearance, d/1000)
-	alpha := input.Number(&c, "alpha_per_k", input.OrNumber(in.Alpha, steelAlpha), 1e-7, 1e-4)
+	alpha := input.Number(&c, "alpha_per_k", input.OrNumber(in.Alpha, steelAlpha), 1e-6, 1e-4)
 	room, limit := quantity.Temperature(293.15), bearingLimit
 	if in.Room.IsSaid() {
 		room = input.Within(&c, "room", in.Room, 213.15, 333.15, true)
@@ -67,10 +70,16 @@ func HeatFit(in HeatIn) (HeatOut, error) {
 	if press > d/20 {
 		c.Add("interference", "up to a twentieth of the diameter", "%s cannot be pressed on %s", in.Interference, in.Diameter)
 	}
+	if limit < room {
+		c.Add("limit", "not below the room", "%s is colder than the part is already", in.Limit)
+	}
 	if err := c.Err(); err != nil {
 		return HeatOut{}, err
 	}
 	warmer := rise(press, gap, d, alpha)
+	if warmer > mostRise {
+		return HeatOut{}, input.At("interference", "what warming can open: a thousandth or two of the diameter", "%s on %s would have to glow", in.Interference, in.Diameter)
+	}
 	unit := quantity.Named("°C")
 	if in.Room.IsSaid() {
 		unit = in.Room.Unit
@@ -78,7 +87,7 @@ func HeatFit(in HeatIn) (HeatOut, error) {
 	to := room + quantity.Temperature(warmer)
 	out := HeatOut{Rise: warmer, To: quantity.Say(to, unit), Limit: quantity.Say(limit, unit), Verdict: metrology.In}
 	out.Says = fmt.Sprintf("warm it to %.0f %s and it drops on; gloves, and tap the inner ring only", out.To.Value, unit.Symbol)
-	if to > limit {
+	if metrology.Above(float64(to), float64(limit)) {
 		out.Verdict = metrology.Out
 		out.Says = fmt.Sprintf("it would need %.0f %s, above the limit: cool the shaft as well, or press it", out.To.Value, unit.Symbol)
 	}

@@ -59,6 +59,7 @@ type ShiftMatrixOut struct {
 	Better  int                    `json:"better"` // of the changed
 	Worse   int                    `json:"worse"`
 	Hints   []TestOutcome          `json:"hints"`
+	Next    []ShiftCell            `json:"next"` // to be tried before a pattern that begins to show can be named
 	Says    string                 `json:"says"`
 }
 
@@ -83,7 +84,8 @@ const (
 // stiff cold and right warm is the oil, or the boot; a plane of the gate that
 // refuses in every state is the linkage; jumping out is detent, wear or travel.
 // A gear that alone refuses standing while others go in is no drag: a clutch
-// that drags does it to all.
+// that drags does it to all. A pattern is named from cells that were tried
+// alone; where one that it rests on was not, Next asks for it.
 //
 // Source: common practice.
 func ShiftMatrix(in ShiftMatrixIn) (ShiftMatrixOut, error) {
@@ -120,6 +122,7 @@ type matrix struct {
 	gears  map[string][]string // by pattern
 	plane  string
 	taken  map[string]bool // gears that the linkage explains
+	next   []ShiftCell     // what a pattern that begins to show still rests on
 }
 
 func newMatrix(in ShiftMatrixIn) (*matrix, error) {
@@ -140,11 +143,17 @@ func newMatrix(in ShiftMatrixIn) (*matrix, error) {
 		c.Add("cells", "at least one gear tried", "nothing was tried")
 	}
 	m.planes = in.Planes
+	stands := map[string]bool{}
 	for i, p := range in.Planes {
 		for k, g := range p {
+			at := fmt.Sprintf("planes[%d][%d]", i, k)
 			if !slices.Contains(in.Gears, g) {
-				c.Add(fmt.Sprintf("planes[%d][%d]", i, k), strings.Join(in.Gears, ", "), "%q is no gear", g)
+				c.Add(at, strings.Join(in.Gears, ", "), "%q is no gear", g)
 			}
+			if stands[g] {
+				c.Add(at, "each gear in one plane, once", "%q stands in a plane already", g)
+			}
+			stands[g] = true
 		}
 	}
 	if m.planes == nil {
@@ -222,7 +231,7 @@ func goesIn(c ShiftCell) bool  { return c.Feel == "in" || c.Feel == "stiff" }
 func some(cells []ShiftCell, is func(ShiftCell) bool) bool { return slices.ContainsFunc(cells, is) }
 
 func (m *matrix) conclude() ShiftMatrixOut {
-	out := ShiftMatrixOut{For: m.yes, Against: m.no, Worst: m.worst(), Changed: []ShiftChange{}, Hints: m.hints()}
+	out := ShiftMatrixOut{For: lists(m.yes), Against: lists(m.no), Worst: m.worst(), Changed: []ShiftChange{}, Hints: m.hints(), Next: m.toTry()}
 	var found []string
 	if m.plane != "" {
 		found = append(found, gateLinkage)
@@ -252,6 +261,37 @@ func (m *matrix) conclude() ShiftMatrixOut {
 	}
 	out.Says = m.say(out, found)
 	return out
+}
+
+// lists leaves out patterns nothing speaks of.
+func lists(of map[string][]ShiftCell) map[string][]ShiftCell {
+	for pattern, cells := range of {
+		if len(cells) == 0 {
+			delete(of, pattern)
+		}
+	}
+	return of
+}
+
+// toTry are the cells still wanted, each once, in the order of the gate.
+func (m *matrix) toTry() []ShiftCell {
+	list := []ShiftCell{}
+	for _, s := range shiftStates {
+		for _, g := range m.in.Gears {
+			c := ShiftCell{Gear: g, State: s, Temperature: "cold"}
+			if slices.Contains(m.next, c) {
+				list = append(list, c)
+			}
+		}
+	}
+	return list
+}
+
+// wants asks for a cell that was not tried, cold or warm.
+func (m *matrix) wants(gear, state string) {
+	if len(m.feels(gear, state)) == 0 {
+		m.next = append(m.next, ShiftCell{Gear: gear, State: state, Temperature: "cold"})
+	}
 }
 
 // badness orders feels from right to worst.
@@ -284,13 +324,21 @@ func (m *matrix) say(out ShiftMatrixOut, found []string) string {
 		return "every gear that was tried goes in"
 	case len(found) == 0:
 		w := out.Worst
-		return fmt.Sprintf("no pattern shows yet: worst is %s, %s, %s", w.Gear, words(w.State), words(w.Feel))
+		return fmt.Sprintf("no pattern shows yet: worst is %s, %s, %s", w.Gear, words(w.State), words(w.Feel)) + sayNext(out.Next)
 	}
 	var parts []string
 	for _, p := range found {
 		parts = append(parts, of[p])
 	}
 	return strings.Join(parts, "; and ")
+}
+
+// sayNext names the first cell to try.
+func sayNext(next []ShiftCell) string {
+	if len(next) == 0 {
+		return ""
+	}
+	return fmt.Sprintf("; try next: %s, %s", next[0].Gear, words(next[0].State))
 }
 
 // changes are the cells that were tried before and now, and feel otherwise.

@@ -1,6 +1,7 @@
 package gearing
 
 import (
+	"encoding/json"
 	"slices"
 	"strings"
 	"testing"
@@ -119,4 +120,29 @@ func TestAMatrixThatCannotBe(t *testing.T) {
 		_, err := ShiftMatrix(in)
 		require.ErrorContains(t, err, path+":", path)
 	}
+}
+
+// A pattern is named from what was tried; where it rests on more, that is asked
+// for first. Common practice.
+func TestNoPatternFromCellsNobodyTried(t *testing.T) {
+	gears := []string{"1", "2", "3", "4", "R"}
+	for name, c := range map[string]struct {
+		cells []ShiftCell
+		next  ShiftCell
+	}{
+		"one refuses with the engine off": {[]ShiftCell{{"1", "engine_off", "cold", "refuses"}}, ShiftCell{Gear: "2", State: "engine_off", Temperature: "cold"}},
+		"one refuses standing":            {[]ShiftCell{{"1", "standing", "cold", "refuses"}}, ShiftCell{Gear: "1", State: "engine_off", Temperature: "cold"}},
+	} {
+		out, err := ShiftMatrix(ShiftMatrixIn{Gears: gears, Cells: c.cells})
+		require.NoError(t, err, name)
+		assert.NotContains(t, []string{"linkage", "drag", "synchronisers"}, out.Pattern, name)
+		require.NotEmpty(t, out.Next, name)
+		assert.Equal(t, c.next, out.Next[0], name)
+		assert.Contains(t, out.Says, "try next: ", name)
+		raw, err := json.Marshal(out)
+		require.NoError(t, err)
+		assert.NotContains(t, string(raw), "null", name)
+	}
+	_, err := ShiftMatrix(ShiftMatrixIn{Gears: gears, Planes: [][]string{{"1", "2"}, {"2", "3"}}, Cells: []ShiftCell{{"1", "standing", "cold", "in"}}})
+	assert.ErrorContains(t, err, "planes[1][0]")
 }

@@ -8,7 +8,8 @@ import (
 // The rules of shift-matrix, one for each pattern: which cells speak for it,
 // which against.
 
-// linkage: a plane that refuses in every state, the engine off among them.
+// linkage: a plane whose every gear refuses with the engine off, and with it
+// running as far as tried, which was at least once.
 func (m *matrix) linkage() {
 	var bad []string
 	for _, plane := range m.planes {
@@ -17,7 +18,16 @@ func (m *matrix) linkage() {
 			cells = append(cells, m.all(g)...)
 		}
 		still := slices.DeleteFunc(slices.Clone(cells), func(c ShiftCell) bool { return c.State != "engine_off" })
-		all := len(still) > 0 && !some(cells, func(c ShiftCell) bool { return c.Feel != "refuses" })
+		refusesAll := len(still) > 0 && !some(cells, func(c ShiftCell) bool { return c.Feel != "refuses" })
+		if refusesAll {
+			for _, g := range plane {
+				m.wants(g, "engine_off")
+			}
+			if len(still) == len(cells) {
+				m.wants(plane[0], "standing")
+			}
+		}
+		all := refusesAll && len(still) < len(cells) && !slices.ContainsFunc(plane, func(g string) bool { return len(m.feels(g, "engine_off")) == 0 })
 		for _, c := range cells {
 			switch {
 			case all || (c.State == "engine_off" && c.Feel == "refuses"):
@@ -90,7 +100,9 @@ func (m *matrix) refusing() {
 			m.synchroniser(g, standing, slices.Concat(off, held, rolling))
 			m.no[clutchDrag] = append(m.no[clutchDrag], slices.DeleteFunc(held, func(c ShiftCell) bool { return !goesIn(c) })...)
 		case len(standing) > 0 && len(fine) > 0 && !some(held, refuses):
-			m.synchroniser(g, standing, off)
+			m.wants(g, "clutch_held") // a synchroniser, if it goes in when another has stopped the shafts
+		case len(standing) > 0 && !some(off, goesIn):
+			m.wants(g, "engine_off") // what refuses with it off too is no drag
 		case len(standing) > 0:
 			m.yes[clutchDrag] = append(m.yes[clutchDrag], slices.Concat(standing, off)...)
 		case len(crunching) > 0:

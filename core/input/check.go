@@ -19,8 +19,13 @@ type Said[T ~float64] interface {
 	Like(T) string
 }
 
-// Positive reads a quantity that must be above zero and at most most.
+// Positive reads a quantity that must be above zero and at most most. What is
+// smaller than anything of its kind in a workshop is a slip, and refused.
 func Positive[T ~float64](c *Checks, path string, q Said[T], most T) T {
+	var kind any = most
+	if k, ok := kind.(interface{ Least() float64 }); ok {
+		return Within(c, path, q, min(T(k.Least()), most), most, true)
+	}
 	return Within(c, path, q, 0, most, false)
 }
 

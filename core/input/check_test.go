@@ -32,7 +32,7 @@ func TestChecksReadAlike(t *testing.T) {
 		paths = append(paths, f.Path)
 	}
 	assert.Equal(t, []string{"zero", "below", "absent", "nan", "inf"}, paths)
-	assert.Contains(t, c.Error(), "zero: 0 mm cannot be; accepted: more than 0 mm up to 1000 mm")
+	assert.Contains(t, c.Error(), "zero: 0 mm cannot be; accepted: from 0.001 mm up to 1000 mm")
 	assert.Contains(t, c.Error(), "absent: missing")
 }
 

@@ -92,7 +92,12 @@ func (est Estimate[T]) MoreReadings(l Limits, confidence float64) (more int, ok 
 	margin := Margin(float64(est.Mean), l)
 	b2 := float64(est.URes*est.URes + est.UMPE*est.UMPE)
 	if est.N == 1 {
-		return 1, true // the second reading is what tells the spread at all
+		// The second reading is what tells the spread at all; where the gauge alone
+		// reaches over the limit, none does.
+		return 1, margin > coverage(math.Inf(1), confidence)*math.Sqrt(b2)
+	}
+	if math.IsNaN(float64(est.Expanded)) {
+		return 0, false // more of the same say no more
 	}
 	for more = 1; more <= maxMore; more++ {
 		n := float64(est.N + more)

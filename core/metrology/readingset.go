@@ -53,6 +53,18 @@ type ReadingSetOut struct {
 	Decider     *Decider     `json:"would_decide,omitempty"`
 }
 
+// ByTheMean is the expanded uncertainty in SI units for a judgement that may go by
+// the mean: nought where several readings are all alike, NaN where nothing is known.
+func (o ReadingSetOut) ByTheMean() float64 {
+	switch {
+	case o.Uncertainty.IsSaid():
+		return o.Uncertainty.DifferenceSI()
+	case o.N > 1:
+		return 0
+	}
+	return math.NaN()
+}
+
 // Bounds of what one set may hold.
 const (
 	MaxReadings       = 1000
@@ -67,6 +79,9 @@ func ReadingSet(in ReadingSetIn) (ReadingSetOut, error) {
 		return ReadingSetOut{}, err
 	}
 	est := Evaluate(set.values, set.errors, set.confidence)
+	if est.U == 0 { // readings all alike, by a gauge nobody knows: not known is not nought
+		est.Expanded = quantity.Magnitude(math.NaN())
+	}
 	verdict := Judge(float64(est.Mean), float64(est.Expanded), set.limits)
 	diff := func(v quantity.Magnitude) quantity.Any { return quantity.SayDifference(v, set.unit).Any }
 	out := ReadingSetOut{
@@ -94,7 +109,13 @@ func ReadingSet(in ReadingSetIn) (ReadingSetOut, error) {
 
 // Decide says what would settle an undecided estimate.
 func Decide[T quantity.Kind](est Estimate[T], l Limits, confidence float64, unit *quantity.Unit) *Decider {
-	if more, ok := est.MoreReadings(l, confidence); ok {
+	more, ok := est.MoreReadings(l, confidence)
+	switch {
+	case ok && est.N == 1:
+		return &Decider{MoreReadings: 1, Says: "read once more: a second reading tells how far they spread"}
+	case math.IsNaN(float64(est.Expanded)) && est.N > 1:
+		return &Decider{Says: "name the gauge: readings all alike do not say how fine it reads"}
+	case ok:
 		word := "readings"
 		if more == 1 {
 			word = "reading"

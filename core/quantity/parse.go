@@ -202,6 +202,7 @@ func (a *Any) fromObject(raw []byte, want Dimension) error {
 }
 
 func (a *Any) join(value float64, word string, want Dimension) error {
+	value += 0 // minus nought is nought
 	said, err := withUnit(value, word, strconv.FormatFloat(value, 'f', -1, 64), want)
 	if err == nil {
 		*a = said

@@ -54,6 +54,19 @@ func (Speed) Dimension() Dimension       { return DimSpeed }
 func (Rotation) Dimension() Dimension    { return DimRotation }
 func (Viscosity) Dimension() Dimension   { return DimViscosity }
 
+// Least is the smallest of its kind that occurs in a workshop, in SI units: a
+// micrometre, a tenth of a newton millimetre, a thousandth of a litre's thousandth.
+func (Length) Least() float64    { return 1e-6 }
+func (Torque) Least() float64    { return 1e-4 }
+func (Volume) Least() float64    { return 1e-9 }
+func (Time) Least() float64      { return 1e-3 }
+func (Force) Least() float64     { return 1e-3 }
+func (Pressure) Least() float64  { return 1 }
+func (Mass) Least() float64      { return 1e-6 }
+func (Speed) Least() float64     { return 1e-3 }
+func (Rotation) Least() float64  { return 1e-3 }
+func (Viscosity) Least() float64 { return 1e-9 }
+
 // Kind is any of the SI types above.
 type Kind interface {
 	~float64
@@ -167,6 +180,23 @@ func tidy(v float64) float64 {
 		return v
 	}
 	return t
+}
+
+// WithUncertainty says a value and how sure it is, both to the place that the two
+// leading figures of the uncertainty reach: 0.733 mm ± 0.016 mm. Not said is not
+// known: then the value alone, a place finer than the unit is usually read.
+// Source: JCGM 100:2008 (GUM) 7.2.6.
+func (a Any) WithUncertainty(u Any) string {
+	if !a.IsSaid() {
+		return ""
+	}
+	size := math.Abs(u.DifferenceSI() / a.Unit.Factor)
+	if !u.IsSaid() || size == 0 || math.IsNaN(size) || math.IsInf(size, 0) {
+		return strconv.FormatFloat(tidy(math.Round(a.Value*math.Pow10(a.Unit.Decimals+1))/math.Pow10(a.Unit.Decimals+1)), 'f', -1, 64) + " " + a.Unit.Symbol
+	}
+	places := max(0, 1-int(math.Floor(math.Log10(size))))
+	say := func(v float64) string { return strconv.FormatFloat(v, 'f', places, 64) + " " + a.Unit.Symbol }
+	return say(a.Value) + " ± " + say(size)
 }
 
 // Magnitude is an SI value whose dimension is known only when it is read:

@@ -209,3 +209,21 @@ func TestChoicesOfAShop(t *testing.T) {
 		assert.Equal(t, c.want, ChoicesIn(c.family, c.usual), "%s, %s", c.family, c.usual)
 	}
 }
+
+// GUM 7.2.6: an uncertainty is said with at most two significant figures, the
+// estimate to the same place.
+func TestAValueIsSaidAsSureAsItIs(t *testing.T) {
+	mm := func(v float64) Any { return Any{Value: v, Unit: Named("mm")} }
+	for _, c := range []struct {
+		value, u Any
+		want     string
+	}{
+		{mm(0.733333333333), mm(0.0162), "0.733 mm ± 0.016 mm"},
+		{mm(12.3456), mm(0.4), "12.35 mm ± 0.40 mm"},
+		{mm(1234.5), mm(120), "1234 mm ± 120 mm"},
+		{mm(0.1), Any{Value: 0.5, Unit: Named("thou")}, "0.100 mm ± 0.013 mm"},
+		{mm(0.733333333333), Any{}, "0.733 mm"},
+	} {
+		assert.Equal(t, c.want, c.value.WithUncertainty(c.u))
+	}
+}

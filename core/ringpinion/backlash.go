@@ -137,9 +137,8 @@ func Backlash(in BacklashIn) (BacklashOut, error) {
 	shift := ((low+high)/2 - mean) / k.Value
 	say := func(v float64) Length { return quantity.SayDifference(quantity.Length(v), unit) }
 	out := BacklashOut{Mean: say(mean), Variation: say(set.Range.DifferenceSI() * scale), K: k, Findings: []string{}, Expected: say((low + high) / 2), VariationV: metrology.None}
-	u := math.NaN()
+	u := set.ByTheMean() * scale
 	if set.Uncertainty.IsSaid() {
-		u = set.Uncertainty.DifferenceSI() * scale
 		out.Uncertainty = say(u)
 	}
 	// Round the ring the readings differ because the ring does; what is judged

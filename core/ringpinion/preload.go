@@ -41,7 +41,7 @@ type PreloadOut struct {
 	Uncertainty Torque            `json:"uncertainty,omitzero"`
 	Range       Range             `json:"range"`
 	Verdict     metrology.Verdict `json:"verdict"`
-	Rise        float64           `json:"rise_per_deg,omitempty"` // in the unit of the torque
+	Rise        Torque            `json:"rise_per_deg,omitzero"` // of turning torque, for each degree of the nut
 	Expected    Torque            `json:"expected_at_next_step,omitzero"`
 	ExpectedU   Torque            `json:"expected_uncertainty,omitzero"`
 	Step        float64           `json:"next_step_deg,omitempty"`
@@ -138,10 +138,7 @@ func (in PreloadIn) answer(r Range, drag quantity.Torque) (PreloadOut, error) {
 		}
 		unit = in.Readings[0].Unit
 		mean = quantity.Torque(got.Mean.SI())
-		if got.Uncertainty.IsSaid() {
-			u = got.Uncertainty.DifferenceSI()
-			out.Uncertainty.Any = got.Uncertainty
-		}
+		u, out.Uncertainty.Any = got.ByTheMean(), got.Uncertainty
 	} else {
 		unit = in.Sleeve[0].Torque.Unit
 		mean = in.Sleeve[len(in.Sleeve)-1].Torque.SI()
@@ -233,7 +230,7 @@ func (in PreloadIn) rise(out *PreloadOut, drag quantity.Torque, unit *quantity.U
 	for step > 0.5 && at(step)+spread > float64(limit) {
 		step /= 2
 	}
-	out.Rise = fit.Params[1] / unit.Factor
+	out.Rise = quantity.SayDifference(quantity.Torque(fit.Params[1]), unit)
 	if at(step)+spread > float64(limit) {
 		out.Says = "the next step could pass the limit: stop here and read again carefully"
 		return

@@ -3,6 +3,7 @@ package ringpinion
 import (
 	"fmt"
 	"math"
+	"slices"
 
 	"handwerk/core/input"
 	"handwerk/core/metrology"
@@ -46,18 +47,21 @@ type TogetherIn struct {
 
 // TogetherOut is the answer.
 type TogetherOut struct {
-	Done       bool     `json:"done"`
-	PinionShim Length   `json:"pinion_shim"`
-	Left       Length   `json:"left"`
-	Right      Length   `json:"right"`
-	Depth      Length   `json:"expected_depth"`
-	Backlash   Length   `json:"expected_backlash"`
-	BacklashU  Length   `json:"expected_backlash_spread"`
-	SidePlay   Length   `json:"expected_side_play"`
-	Chance     float64  `json:"chance"` // of depth, backlash and play all within limits
-	K          Factor   `json:"k"`
-	Findings   []string `json:"findings"`
-	Says       string   `json:"says"`
+	Done bool `json:"done"`
+	// Verdict of the last assembly: at the edge of a limit it is undecided, and
+	// what was read is read again before anything is moved.
+	Verdict    metrology.Verdict `json:"verdict"`
+	PinionShim Length            `json:"pinion_shim"`
+	Left       Length            `json:"left"`
+	Right      Length            `json:"right"`
+	Depth      Length            `json:"expected_depth"`
+	Backlash   Length            `json:"expected_backlash"`
+	BacklashU  Length            `json:"expected_backlash_spread"`
+	SidePlay   Length            `json:"expected_side_play"`
+	Chance     float64           `json:"chance"` // of depth, backlash and play all within limits
+	K          Factor            `json:"k"`
+	Findings   []string          `json:"findings"`
+	Says       string            `json:"says"`
 }
 
 // sensed is a trial in metres.
@@ -98,10 +102,14 @@ func RingPinion(in TogetherIn) (TogetherOut, error) {
 		return out, err
 	}
 	out.K = Factor{k, spread, in.guess().From}
-	if out.Done = in.isDone(last); out.Done {
+	out.Verdict = in.judge(last)
+	if out.Done = out.Verdict == metrology.In; out.Done || out.Verdict == metrology.Undecided {
 		out.PinionShim, out.Left, out.Right = in.Trials[len(trials)-1].PinionShim, in.Trials[len(trials)-1].Left, in.Trials[len(trials)-1].Right
 		out.Depth, out.Backlash, out.SidePlay = say(in.depthAt(last.shim, trials, sides.shim)), say(last.backlash), say(last.play)
 		out.Says = "everything is within limits: look at the pattern once more and go on"
+		if !out.Done {
+			out.Says = "too close to a limit to tell: leave the assembly as it is and read it again"
+		}
 		return out, nil
 	}
 	step := float64(input.Or(in.ShimStep, 10*quantity.Micrometre))
@@ -305,10 +313,31 @@ func (in TogetherIn) backlashModel(trials []sensed, shimSign float64) (k, m, b0,
 	return k, fit.Params[2], fit.Params[0], math.Sqrt(fit.Spread[1][1]), nil
 }
 
-func (in TogetherIn) isDone(t sensed) bool {
-	depthOK := !t.hasDepth && math.Abs(t.pinionError) <= centred || t.hasDepth && math.Abs(t.depth-float64(in.Required.SI())) <= float64(in.DepthTol.SI())
-	return depthOK && t.backlash >= float64(in.BacklashMin.SI()) && t.backlash <= float64(in.BacklashMax.SI()) &&
-		t.play >= float64(in.PlayMin.SI()) && t.play <= float64(in.PlayMax.SI())
+// judge holds an assembly against its limits, with what single readings scatter.
+func (in TogetherIn) judge(t sensed) metrology.Verdict {
+	all := []metrology.Verdict{
+		atEdge(t.backlash, backlashSigma, float64(in.BacklashMin.SI()), float64(in.BacklashMax.SI())),
+		atEdge(t.play, depthSigma, float64(in.PlayMin.SI()), float64(in.PlayMax.SI())),
+	}
+	if required, tol := float64(in.Required.SI()), float64(in.DepthTol.SI()); t.hasDepth {
+		all = append(all, atEdge(t.depth, depthSigma, required-tol, required+tol))
+	} else if math.Abs(t.pinionError) > centred {
+		return metrology.Out
+	}
+	switch {
+	case slices.Contains(all, metrology.Out):
+		return metrology.Out
+	case slices.Contains(all, metrology.Undecided):
+		return metrology.Undecided
+	}
+	return metrology.In
+}
+
+// atEdge judges a reading with twice its scatter; never with more than an eighth
+// of what it may lie between, for no gauge is bought that says less (the old
+// rule of ten to one, and of four to one at least: common practice).
+func atEdge(value, sigma, low, high float64) metrology.Verdict {
+	return metrology.Judge(value, math.Min(2*sigma, (high-low)/8), metrology.Limits{Lower: low, Upper: high})
 }
 
 // findings compare each refit with the move that was made.

@@ -1,8 +1,10 @@
 package shim
 
 import (
+	"cmp"
 	"fmt"
 	"math"
+	"slices"
 
 	"handwerk/core/input"
 	"handwerk/core/metrology"
@@ -182,23 +184,36 @@ func (in FloatIn) findings(float quantity.Length, v metrology.Verdict) []Finding
 			washers = append(washers, Washer{s.Name, s.Thickness})
 		}
 	}
-	best := math.Inf(1)
+	offs := map[int]float64{} // by place in found
 	for _, w := range washers {
 		outside, off := in.offMissing(float, w.Thickness.SI())
-		if outside > missingWithin*float64(w.Thickness.SI()) || off >= best {
+		if metrology.Above(outside, missingWithin*float64(w.Thickness.SI())) {
 			continue
 		}
-		best = off
 		name := w.Name
 		if name == "" {
 			name = "washer"
 		}
-		found = []Finding{{
+		offs[len(found)] = off
+		found = append(found, Finding{
 			Says:   fmt.Sprintf("a washer of this size may be missing: the %s is %s thick, and the float beyond its target is as much; look for it before you fit anything", name, w.Thickness),
 			Washer: name, Size: w.Thickness,
-		}}
+		})
 	}
-	return found
+	return nearestFirst(found, offs)
+}
+
+func nearestFirst(found []Finding, offs map[int]float64) []Finding {
+	order := make([]int, len(found))
+	for i := range order {
+		order[i] = i
+	}
+	slices.SortStableFunc(order, func(a, b int) int { return cmp.Compare(offs[a], offs[b]) })
+	sorted := make([]Finding, len(found))
+	for i, at := range order {
+		sorted[i] = found[at]
+	}
+	return sorted
 }
 
 // offMissing compares a float with what a missing washer would leave, its

@@ -55,8 +55,8 @@ type search struct {
 	wanted quantity.Length
 }
 
-// BestPacks gives up to five different packs, best first: least |sum-wanted| in
-// whole micrometres, then fewest shims, then fewest thin ones (below thin; thin
+// BestPacks gives up to five different packs, best first: least |sum-wanted|, not
+// rounded to the grid, then fewest shims, then fewest thin ones (below thin; thin
 // shims crease and are easily lost), then fewest of the thinnest size, of the
 // next thinnest, and so on. That is one order: the same drawer always gives the
 // same answer. An empty pack is a pack. The optimum is exact on a 1 µm
@@ -96,11 +96,11 @@ func compare(a, b Pack, wanted quantity.Length) int {
 	return 0
 }
 
-// off is how far a pack is from what is wanted, in whole micrometres. Sums are
-// taken in whole nanometres, which both thousandths of an inch and of a
-// millimetre are, so that no order of adding shows.
-func (p Pack) off(wanted quantity.Length) int {
-	return int(math.Round(math.Abs(float64(nanometres(p.Sum)-nanometres(wanted))) / 1000))
+// off is how far a pack is from what is wanted, in whole nanometres, which both
+// thousandths of an inch and of a millimetre are, so that no order of adding shows.
+func (p Pack) off(wanted quantity.Length) int64 {
+	off := nanometres(p.Sum) - nanometres(wanted)
+	return max(off, -off)
 }
 
 func nanometres(l quantity.Length) int64 { return int64(math.Round(float64(l) * 1e9)) }

@@ -376,3 +376,30 @@ func BenchmarkEndFloat(b *testing.B) {
 		}
 	}
 }
+
+// By hand: of 0.94 and 0.96 mm the first is 9.8 µm off 0.9498, the second 10.2.
+func TestPacksAreRankedByTheUnroundedError(t *testing.T) {
+	mm := func(v float64) Length {
+		return quantity.Say(quantity.Length(v)*quantity.Millimetre, quantity.Named("mm"))
+	}
+	out, err := FindPack(PackIn{Required: mm(0.9498), Tolerance: mm(0.01), Stock: []StockItem{{Thickness: mm(0.94)}, {Thickness: mm(0.96)}}})
+	require.NoError(t, err)
+	assert.Equal(t, metrology.In, out.Verdict)
+	assert.Equal(t, "0.94 mm", out.Packs[0].Sum.String())
+	assert.False(t, out.Order.IsSaid())
+}
+
+// Two washers fit what is missing: both are named, the nearer first.
+func TestEveryWasherThatMayBeMissingIsNamed(t *testing.T) {
+	mm := func(v float64) Length {
+		return quantity.Say(quantity.Length(v)*quantity.Millimetre, quantity.Named("mm"))
+	}
+	out, err := EndFloat(FloatIn{
+		Readings: []Length{mm(0.62), mm(0.61)}, TrialPack: mm(0), TargetMin: mm(0.05), TargetMax: mm(0.15), Sense: PackReduces,
+		Washers: []Washer{{"front", mm(0.56)}, {"rear", mm(0.52)}, {"thick", mm(2)}},
+	})
+	require.NoError(t, err)
+	require.Len(t, out.Findings, 2)
+	assert.Equal(t, "rear", out.Findings[0].Washer)
+	assert.Equal(t, "front", out.Findings[1].Washer)
+}

@@ -1836,8 +1836,7 @@ export interface components {
             next_step_deg?: number;
             preload: components["schemas"]["Torque"];
             range: components["schemas"]["RingpinionRange"];
-            /** Format: double */
-            rise_per_deg?: number;
+            rise_per_deg?: components["schemas"]["Torque"];
             says: string;
             source: string[];
             uncertainty?: components["schemas"]["Torque"];
@@ -2253,6 +2252,8 @@ export interface components {
             vehicles: components["schemas"]["Vehicle"][];
         };
         DecideIn: {
+            ahead?: components["schemas"]["DecisionRange"][];
+            calendar?: components["schemas"]["DecisionCalendar"];
             /** Format: double */
             cost_per_day?: number;
             /** Format: double */
@@ -2297,6 +2298,11 @@ export interface components {
             status: components["schemas"]["Status"];
             step: components["schemas"]["StepHead"];
             weighed?: components["schemas"]["WeighedView"][];
+        };
+        DecisionCalendar: {
+            from: string;
+            off?: string[];
+            open?: string[];
         };
         DecisionOption: {
             failure_chance: components["schemas"]["DecisionRange"];
@@ -2415,12 +2421,15 @@ export interface components {
             /** Format: double */
             minutes: number;
             needs?: string[];
+            /** Format: double */
+            promise: number;
             says: string;
             tools?: string[];
             would_settle?: string;
         };
         DiagnosisSeen: {
             outcome: string;
+            own?: boolean;
             test: string;
         };
         DiagnosisTest: {
@@ -3844,6 +3853,7 @@ export interface components {
             right: components["schemas"]["Length"];
             says: string;
             source: string[];
+            verdict: components["schemas"]["Verdict"];
         };
         RingpinionDab: {
             /** Format: double */
@@ -4173,6 +4183,7 @@ export interface components {
             hints: components["schemas"]["GearingTestOutcome"][];
             /** @description calculator and version */
             method: string;
+            next: components["schemas"]["GearingShiftCell"][];
             pattern: string;
             plane?: string;
             says: string;
@@ -4240,11 +4251,13 @@ export interface components {
         Shop: {
             backups?: string;
             currency: string;
+            days_off?: string[];
             foot?: string;
             /** Format: double */
             hourly_rate: number;
             idle_minutes?: number;
             name: string;
+            open_days?: string[];
             /** @enum {string} */
             paper: "A4" | "Letter";
             /** @enum {string} */
@@ -4255,12 +4268,15 @@ export interface components {
             backup_fault?: string;
             backups?: string;
             currency: string;
+            days_off?: string[];
             foot?: string;
             /** Format: double */
             hourly_rate: number;
             idle_minutes?: number;
             last_backup?: components["schemas"]["BackupRun"];
+            log_fault?: string;
             name: string;
+            open_days?: string[];
             /** @enum {string} */
             paper: "A4" | "Letter";
             /** @enum {string} */

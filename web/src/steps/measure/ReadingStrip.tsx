@@ -90,9 +90,10 @@ export function ReadingStrip({
               </span>
             )}
           </div>
-          {t.readings.map((e) =>
+          {/* By its place: an entry on its way gets another name when it lands. */}
+          {t.readings.map((e, i) =>
             correcting === e.id ? (
-              <div key={e.id} className="flex">
+              <div key={i} className="flex">
                 {input}
                 <button
                   type="button"
@@ -104,7 +105,7 @@ export function ReadingStrip({
               </div>
             ) : (
               <button
-                key={e.id}
+                key={i}
                 type="button"
                 title="correct this reading"
                 onClick={() => onCorrect(e.id)}
