@@ -203,7 +203,9 @@ func TestASessionThatRanOutLosesNothing(t *testing.T) {
 	odo.See("With this reading the shaft floats by") // later, the answer to what is typed would ask for the name first
 	odo.MustSetCookies()                             // the browser forgets who it was
 	odo.Enter()
-	odo.See("Your name here")
+	odo.See("Your session has run out")
+	odo.wait("his page behind it", `() => document.querySelector('[aria-label="Next reading"]') !== null`)
+	odo.axe(t, "signing in again")
 	odo.SignIn("ilva")
 	odo.See("1 entry of somebody else waits here")
 	odo.Press("Sign out")

@@ -79,6 +79,9 @@ func TestWhoIsAtTheBench(t *testing.T) {
 		assert.Equal(t, http.StatusForbidden, res.StatusCode, "%s: %s", path, said)
 	}
 
+	res, _ = ilva.send(http.MethodGet, "/api/v1/board", "", nil)
+	assert.Equal(t, http.StatusUnauthorized, res.StatusCode, "who made it a bench's has left it")
+	ilva = p.signIn("ilva")
 	var list struct{ Tablets []workshop.Tablet }
 	ilva.get("/api/v1/tablets", &list)
 	res, _ = ilva.send(http.MethodPost, "/api/v1/tablets/"+list.Tablets[0].ID+"/end", "", key())

@@ -10,9 +10,19 @@ import (
 	"github.com/gofiber/fiber/v3"
 )
 
+// stepScript is the file that shows a step; empty where it was built otherwise.
+func (a *api) stepScript() string {
+	found, err := fs.Glob(a.Front, "assets/steps-*.js")
+	if err != nil || len(found) != 1 {
+		return ""
+	}
+	return found[0]
+}
+
 // front serves the built front end: hashed assets for good, the page for
 // every other address, since the browser routes within it.
 func (a *api) front() fiber.Handler {
+	steps := a.stepScript()
 	return func(c fiber.Ctx) error {
 		if c.Method() != http.MethodGet && c.Method() != http.MethodHead {
 			c.Set(fiber.HeaderAllow, "GET, HEAD")
@@ -23,6 +33,10 @@ func (a *api) front() fiber.Handler {
 		if err != nil {
 			if strings.HasPrefix(name, "assets/") {
 				return problem(http.StatusNotFound, "Not here", "There is no such file.")
+			}
+			if steps != "" && strings.HasPrefix(name, "rebuilds/") {
+				// On its way while the first script is still being read.
+				c.Set(fiber.HeaderLink, "</"+steps+">; rel=modulepreload")
 			}
 			name = "index.html"
 			if raw, err = fs.ReadFile(a.Front, name); err != nil {

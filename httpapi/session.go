@@ -14,6 +14,7 @@ import (
 	"github.com/gofiber/fiber/v3"
 
 	"handwerk/core/input"
+	"handwerk/core/quantity"
 	"handwerk/core/text"
 	"handwerk/workshop"
 )
@@ -36,7 +37,8 @@ type SessionView struct {
 	Person  workshop.Person `json:"person"`
 	CSRF    string          `json:"csrf"`
 	Expires time.Time       `json:"expires"`
-	Zone    string          `json:"zone"` // the shop's time zone, by its IANA name
+	Zone    string          `json:"zone"`  // the shop's time zone, by its IANA name
+	Units   []quantity.Unit `json:"units"` // all there are, with their factors to SI
 	// IdleMinutes of a session at the bench: after so long a rest it ends.
 	IdleMinutes int `json:"idle_minutes,omitempty"`
 }
@@ -79,7 +81,7 @@ func (a *api) sessionEndpoints() []endpoint {
 }
 
 func (a *api) view(s workshop.Session) SessionView {
-	return SessionView{s.Person, s.CSRF, s.Expires(), a.Zone().String(), s.IdleMinutes}
+	return SessionView{s.Person, s.CSRF, s.Expires(), a.Zone().String(), quantity.Units(), s.IdleMinutes}
 }
 
 func (a *api) signIn(c call, in Credentials) (SessionView, error) {

@@ -43,7 +43,7 @@ func (s *Store) Import(ctx context.Context, l workshop.Ledger, photos iter.Seq2[
 }
 
 func insertLedger(ctx context.Context, tx *sqlx.Tx, l workshop.Ledger) error {
-	if err := insertRebuild(ctx, tx, l.Rebuild, l.Plan, workshop.Write{}); err != nil {
+	if err := insertRebuild(ctx, tx, l.Rebuild, l.Plan, workshop.Write{}, l.Cause()); err != nil {
 		return err
 	}
 	for _, e := range l.Entries {

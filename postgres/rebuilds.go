@@ -109,7 +109,7 @@ func (s *Store) Open(ctx context.Context, r workshop.Rebuild, link workshop.Link
 		}
 		r.Number = fmt.Sprintf("%02d-%03d", year%100, n)
 		r.Head = workshop.Head{Seq: 0, Hash: r.Seal()}
-		if err := insertRebuild(ctx, tx, r, p, w); err != nil {
+		if err := insertRebuild(ctx, tx, r, p, w, ""); err != nil {
 			return err
 		}
 		return linkCustomer(ctx, tx, r, link)
@@ -181,7 +181,7 @@ func wordsOf(r workshop.Rebuild) string {
 	return strings.ToLower(strings.Join([]string{r.Number, r.Complaint, r.Vehicle.Name, r.Vehicle.Owner, r.Unit.Name, r.Unit.Serial}, " "))
 }
 
-func insertRebuild(ctx context.Context, tx *sqlx.Tx, r workshop.Rebuild, p *workshop.Plan, w workshop.Write) error {
+func insertRebuild(ctx context.Context, tx *sqlx.Tx, r workshop.Rebuild, p *workshop.Plan, w workshop.Write, cause string) error {
 	_, err := tx.ExecContext(ctx, `INSERT INTO plan_copy (hash, body) VALUES ($1, $2) ON CONFLICT DO NOTHING`, p.Hash, []byte(p.Raw))
 	if err != nil {
 		return err
@@ -194,11 +194,11 @@ func insertRebuild(ctx context.Context, tx *sqlx.Tx, r workshop.Rebuild, p *work
 	}
 	_, err = tx.ExecContext(ctx, `INSERT INTO rebuild (id, number, open_key, open_digest, complaint, vehicle, unit, use, odometer, promised,
 			opened_at, opened_by, plan_hash, head_seq, head_hash, station, step, waits_for, verdict, held, done, steps, closed,
-			more, unit_id, words, vehicle_id, due, hours_left)
-		VALUES ($1, $2, NULLIF($3, ''), $4, $5, $6, $7, $8, $9, CAST($10 AS date), $11, $12, $13, $14, $15, $16, $17, $18, $19, $20, $21, $22, $23, $24, $25, $26, $27, CAST($28 AS date), $29)`,
+			more, unit_id, words, vehicle_id, due, hours_left, cause)
+		VALUES ($1, $2, NULLIF($3, ''), $4, $5, $6, $7, $8, $9, CAST($10 AS date), $11, $12, $13, $14, $15, $16, $17, $18, $19, $20, $21, $22, $23, $24, $25, $26, $27, CAST($28 AS date), $29, $30)`,
 		r.ID, r.Number, w.Key, w.Digest, r.Complaint, parts[0], parts[1], r.Use, r.Odometer, r.Promised, r.OpenedAt, parts[2], r.PlanHash,
 		r.Head.Seq, r.Head.Hash, r.Place.Station, r.Place.Step, r.Place.WaitsFor, r.Place.Verdict, r.Place.Held, r.Place.Done, r.Place.Steps, r.Place.Closed,
-		nullable(r.More()), unitOf(r), wordsOf(r), r.Vehicle.ID, r.Place.Promised, r.Place.HoursLeft)
+		nullable(r.More()), unitOf(r), wordsOf(r), r.Vehicle.ID, r.Place.Promised, r.Place.HoursLeft, cause)
 	return err
 }
 

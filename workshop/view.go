@@ -48,6 +48,8 @@ type StepFrame struct {
 	Figures []FigureView `json:"figures,omitempty"`
 	// SheetVersion is that of the spec sheet the rebuild works to now.
 	SheetVersion int `json:"sheet_version"`
+	// NewerSheet is a later version that says something otherwise; none, 0.
+	NewerSheet int `json:"newer_sheet,omitempty"`
 }
 
 // Frame is the frame itself, so that it can be asked of any view.
@@ -117,7 +119,7 @@ func MakeStep(l Ledger, id string, by Person, now time.Time) (StepView, error) {
 		Entries: viewsAt(s, step), Acts: l.openTo(s, step, by, now),
 	}
 	f.Cautions = cautionViews(l, s, step, step.Cautions)
-	f.Figures, f.SheetVersion = s.figureViews(step), s.on.sheet.Version
+	f.Figures, f.SheetVersion, f.NewerSheet = s.figureViews(step), s.on.sheet.Version, l.newerSheet(s)
 	for _, x := range l.Plan.Materials {
 		if slices.Contains(step.Materials, x.ID) {
 			f.Materials = append(f.Materials, x)
@@ -129,6 +131,19 @@ func MakeStep(l Ledger, id string, by Person, now time.Time) (StepView, error) {
 		return nil, err
 	}
 	return step.kind.view(viewer{l, s, step, now}, f)
+}
+
+// newerSheet is the family's sheet when it says something that the rebuild does not
+// work to already: one that only keeps what was said here is no news.
+func (l Ledger) newerSheet(s *State) int {
+	if l.SheetNow == nil {
+		return 0
+	}
+	next, err := l.SheetNow()
+	if err != nil || next.Version <= s.on.sheet.Version || len(differences(s.on.sheet, next)) == 0 {
+		return 0
+	}
+	return next.Version
 }
 
 // cautionViews are some cautions as they stand at a step.

@@ -80,7 +80,7 @@ func TestAPartIsReadSeveralTimes(t *testing.T) {
 	assert.InDelta(t, 0.0377, e.Said().Wear.Sure.Value, 1e-4)
 	assert.InDelta(t, 5.61e-3, e.Said().Wear.Value.SI(), 1e-9)
 	assert.InDelta(t, (5.61-5.2)/(6-5.2), e.Said().Wear.Left, 1e-6)
-	assert.Contains(t, says(t, b, "parts", e.ID), "pad 5.61 mm ± 0.0")
+	assert.Contains(t, says(t, b, "parts", e.ID), "pad 5.610 mm ± 0.0")
 	assert.Contains(t, says(t, b, "parts", e.ID), "from 3 readings, limit 5.2 mm")
 
 	for names, d := range map[string]Draft{

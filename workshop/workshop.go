@@ -316,6 +316,7 @@ func (w *Workshop) Step(ctx context.Context, id, step string, by Person) (StepVi
 	if err != nil {
 		return nil, err
 	}
+	l.SheetNow = func() (book.SpecSheet, error) { return w.sheetFor(ctx, l.Plan) }
 	return MakeStep(l, step, by, w.now())
 }
 

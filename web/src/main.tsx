@@ -3,6 +3,7 @@ import { RouterProvider } from "@tanstack/react-router";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { ApiError } from "./model/client";
+import { fetchAhead } from "./parts/data";
 import { router } from "./router";
 import "./theme.css";
 
@@ -37,6 +38,23 @@ cache.getQueryCache().subscribe((event) => {
     void cache.invalidateQueries({ queryKey: ["session"] });
   }
 });
+
+fetchAhead(cache, location.pathname);
+if (location.pathname.startsWith("/rebuilds/")) {
+  void import("./views/RebuildView");
+  void import("./steps/kinds").then(
+    (kinds) => kinds.fetchScreens(),
+    () => undefined,
+  ); // asked for again there
+}
+
+// The mark of the window comes when all else is there.
+window.addEventListener("load", () =>
+  setTimeout(() => {
+    const mark = Object.assign(document.createElement("link"), { rel: "icon", href: "/mark.svg" });
+    document.head.append(mark);
+  }, 3000),
+);
 
 const root = document.getElementById("root");
 if (root) {

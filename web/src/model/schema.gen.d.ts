@@ -2017,6 +2017,7 @@ export interface components {
             kind: "caution";
             materials?: components["schemas"]["Material"][];
             needs?: string;
+            newer_sheet?: number;
             sheet_version: number;
             station: string;
             status: components["schemas"]["Status"];
@@ -2065,6 +2066,7 @@ export interface components {
             kind: "check";
             materials?: components["schemas"]["Material"][];
             needs?: string;
+            newer_sheet?: number;
             sheet_version: number;
             station: string;
             status: components["schemas"]["Status"];
@@ -2291,6 +2293,7 @@ export interface components {
             kind: "decide";
             materials?: components["schemas"]["Material"][];
             needs?: string;
+            newer_sheet?: number;
             parts?: components["schemas"]["ChainPart"][];
             points?: components["schemas"]["Point"][];
             sheet_version: number;
@@ -2817,6 +2820,7 @@ export interface components {
             kind: "fill";
             materials?: components["schemas"]["Material"][];
             needs?: string;
+            newer_sheet?: number;
             sheet_version: number;
             station: string;
             status: components["schemas"]["Status"];
@@ -3248,6 +3252,7 @@ export interface components {
             materials?: components["schemas"]["Material"][];
             min_readings: number;
             needs?: string;
+            newer_sheet?: number;
             packs?: components["schemas"]["PacksView"];
             reckons?: boolean;
             sheet_version: number;
@@ -3410,6 +3415,7 @@ export interface components {
             left: string[];
             materials?: components["schemas"]["Material"][];
             needs?: string;
+            newer_sheet?: number;
             nothing?: boolean;
             /** Format: double */
             over: number;
@@ -3595,6 +3601,7 @@ export interface components {
             kind: "photo";
             materials?: components["schemas"]["Material"][];
             needs?: string;
+            newer_sheet?: number;
             sheet_version: number;
             station: string;
             status: components["schemas"]["Status"];
@@ -4070,6 +4077,7 @@ export interface components {
             expires: string;
             idle_minutes?: number;
             person: components["schemas"]["Person"];
+            units: components["schemas"]["UnitOfMeasure"][];
             zone: string;
         };
         ShaftJoint: {
@@ -4386,6 +4394,7 @@ export interface components {
             kind: "stack";
             materials?: components["schemas"]["Material"][];
             needs?: string;
+            newer_sheet?: number;
             sheet_version: number;
             stack: components["schemas"]["StackPart"][];
             station: string;
@@ -4545,6 +4554,7 @@ export interface components {
             kind: "test";
             materials?: components["schemas"]["Material"][];
             needs?: string;
+            newer_sheet?: number;
             sheet_version: number;
             station: string;
             status: components["schemas"]["Status"];
@@ -4621,6 +4631,7 @@ export interface components {
             kind: "torque";
             materials?: components["schemas"]["Material"][];
             needs?: string;
+            newer_sheet?: number;
             sheet_version: number;
             station: string;
             status: components["schemas"]["Status"];
@@ -4781,6 +4792,7 @@ export interface components {
             kind: "wait";
             materials?: components["schemas"]["Material"][];
             needs?: string;
+            newer_sheet?: number;
             schools: components["schemas"]["School"][];
             sheet_version: number;
             station: string;

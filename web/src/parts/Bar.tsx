@@ -2,7 +2,7 @@ import { Link, useNavigate } from "@tanstack/react-router";
 import { useQueryClient } from "@tanstack/react-query";
 import type { ReactNode } from "react";
 import { client, unwrap } from "../model/client";
-import { useSession } from "./data";
+import { signedOut, useSession } from "./data";
 import { useKey } from "./keys";
 
 export const theme = {
@@ -22,8 +22,8 @@ export function Bar({ children, onHelp }: { children: ReactNode; onHelp: () => v
   const leave = async () => {
     await unwrap(client.POST("/api/v1/session/end"));
     await go({ to: "/" });
-    cache.setQueryData(["session"], null);
-    cache.removeQueries({ predicate: (q) => q.queryKey[0] !== "session" });
+    signedOut(cache);
+    cache.removeQueries({ predicate: (q) => !["session", "left"].includes(String(q.queryKey[0])) });
   };
   useKey("board", "to the board", () => void go({ to: "/" }));
   useKey("find", "find a rebuild, customer, vehicle, unit, sheet", () => void go({ to: "/find" }));

@@ -1,5 +1,6 @@
 import {
   keepPreviousData,
+  infiniteQueryOptions,
   type QueryClient,
   useInfiniteQuery,
   useQuery,
@@ -16,36 +17,67 @@ import { setZone } from "../model/moment";
 import { useScope } from "./kept";
 import type { Draft, Session, Sheet, StepView, Written } from "../model/types";
 
-/** What a session brings with it: the token for writes, the shop's time zone. */
-export function enter(session: Session) {
+/** What a session brings with it: the token for writes, the shop's time zone, the units. */
+export function enter(session: Session, cache: QueryClient) {
   setCsrf(session.csrf);
   setZone(session.zone);
+  cache.setQueryData(["units"], session.units);
+  cache.setQueryData(["left"], false);
 }
 
-export function useSession() {
-  return useQuery({
-    queryKey: ["session"],
-    queryFn: async (): Promise<Session | null> => {
-      try {
-        const session = await unwrap(client.GET("/api/v1/session"));
-        enter(session);
-        return session;
-      } catch (e) {
-        if (e instanceof ApiError && e.status === 401) return null;
-        throw e;
-      }
-    },
-    staleTime: 5 * 60_000,
-  });
+const sessionQuery = (cache: QueryClient) => ({
+  queryKey: ["session"],
+  queryFn: async (): Promise<Session | null> => {
+    try {
+      const session = await unwrap(client.GET("/api/v1/session"));
+      enter(session, cache);
+      return session;
+    } catch (e) {
+      if (e instanceof ApiError && e.status === 401) return null;
+      throw e;
+    }
+  },
+  staleTime: 5 * 60_000,
+});
+
+export const useSession = () => useQuery(sessionQuery(useQueryClient()));
+
+/** Asks for all a page shows at once, before its script has looked who is there: on a slow line each way counts. */
+export function fetchAhead(cache: QueryClient, path: string) {
+  const [, id, step] = /^\/rebuilds\/([^/]+)\/([^/]+)$/.exec(path) ?? [];
+  void cache.prefetchQuery(sessionQuery(cache));
+  if (path === "/") void cache.prefetchInfiniteQuery(boardQuery(false));
+  if (!id || !step) return;
+  void cache.prefetchQuery(sheetQuery(id));
+  void cache.prefetchQuery(stepQuery(id, step));
 }
+
+/** Whoever leaves by himself finds the way in; whose session ran out finds his page behind it. */
+export function signedOut(cache: QueryClient) {
+  cache.setQueryData(["left"], true);
+  cache.setQueryData(["session"], null);
+}
+
+/** The session that ran out while somebody worked: his page stays where it is until he is back. */
+export function useRanOut(): Session | undefined {
+  const now = useSession().data;
+  const left = useQuery<boolean>({ queryKey: ["left"], enabled: false }).data;
+  const [last, setLast] = useState<Session | undefined>();
+  if (now && now !== last) setLast(now);
+  return now === null && !left ? last : undefined;
+}
+
+/** What was asked for ahead of its page is not asked for again by it. */
+const aheadBy = 2000;
 
 /** Whether nobody has an account here yet; asked only where nobody is signed in. */
 export const useFirst = (asked: boolean) =>
   useQuery({ queryKey: ["first"], enabled: asked, queryFn: () => unwrap(client.GET("/api/v1/first")) });
 
-export const useBoard = (closed: boolean) =>
-  useInfiniteQuery({
+const boardQuery = (closed: boolean) =>
+  infiniteQueryOptions({
     queryKey: ["board", closed],
+    staleTime: aheadBy,
     initialPageParam: "",
     queryFn: ({ pageParam: after }) =>
       unwrap(
@@ -56,11 +88,15 @@ export const useBoard = (closed: boolean) =>
     getNextPageParam: (page) => page.next,
   });
 
-export const useSheet = (id: string) =>
-  useQuery({
-    queryKey: ["rebuild", id, "sheet"],
-    queryFn: () => unwrap(client.GET("/api/v1/rebuilds/{id}", { params: { path: { id } } })),
-  });
+export const useBoard = (closed: boolean) => useInfiniteQuery(boardQuery(closed));
+
+const sheetQuery = (id: string) => ({
+  staleTime: aheadBy,
+  queryKey: ["rebuild", id, "sheet"],
+  queryFn: () => unwrap(client.GET("/api/v1/rebuilds/{id}", { params: { path: { id } } })),
+});
+
+export const useSheet = (id: string) => useQuery(sheetQuery(id));
 
 export const useRecord = (id: string) =>
   useQuery({
@@ -76,13 +112,14 @@ export const usePlan = (hash: string | undefined) =>
     queryFn: () => unwrap(client.GET("/api/v1/plans/{hash}", { params: { path: { hash: hash ?? "" } } })),
   });
 
+const stepQuery = (id: string, step: string) => ({
+  staleTime: aheadBy,
+  queryKey: ["rebuild", id, "step", step],
+  queryFn: () => unwrap(client.GET("/api/v1/rebuilds/{id}/steps/{step}", { params: { path: { id, step } } })),
+});
+
 export const useStep = (id: string, step: string) =>
-  useQuery({
-    queryKey: ["rebuild", id, "step", step],
-    enabled: step !== "",
-    queryFn: () =>
-      unwrap(client.GET("/api/v1/rebuilds/{id}/steps/{step}", { params: { path: { id, step } } })),
-  });
+  useQuery({ ...stepQuery(id, step), enabled: step !== "" });
 
 /** The day that can be promised going a way; read again when something was written meanwhile. */
 export const usePromise = (id: string, way: string, entries: number) =>
@@ -171,6 +208,7 @@ export function useSaying(rebuild: string, step: string, title: string): Saying 
     writing.set(rebuild, silent);
     setWrong(undefined);
     const emptied = draftsLostBy(scope, () => taken?.());
+    emptyAtOnce(emptied.map((d) => d.value));
     sent.then(
       (written) => readAgain(cache, rebuild, step, written),
       (error: unknown) => {
@@ -182,6 +220,13 @@ export function useSaying(rebuild: string, step: string, title: string): Saying 
     );
   };
   return { say, fault: wrong?.error ?? null, refused: wrong?.draft };
+}
+
+/** The field that was typed in is empty before the rest of a step is drawn anew: a slow tablet takes its time for that. */
+function emptyAtOnce(taken: readonly string[]) {
+  const field = document.activeElement;
+  if (field instanceof HTMLInputElement && field.value !== "" && taken.includes(field.value))
+    field.value = "";
 }
 
 /** The answer to an entry says how all stands now; other steps and the record are read again when somebody looks. */

@@ -5,7 +5,7 @@ import { client, unwrap } from "../model/client";
 import { type FigureView, liveAt, may, type Origin } from "../model/types";
 import { Answers } from "../parts/Answers";
 import { Button } from "../parts/Button";
-import { useSession, useSheets } from "../parts/data";
+import { useSession } from "../parts/data";
 import { Fault } from "../parts/Fault";
 import { Field } from "../parts/Field";
 import { FigureEditor, useFigure } from "../parts/FigureEditor";
@@ -186,9 +186,8 @@ export function FiguresSaid(p: StepProps) {
 
 /** The family's sheet was written on meanwhile: it can be taken from here on, by an entry. */
 export function NewerSheet({ view, plan, say }: StepProps) {
-  const sheets = useSheets().data;
-  const version = sheets?.find((s) => s.id === plan.sheet.id)?.version ?? 0;
-  if (version <= view.sheet_version || !may(view, "sheet")) return null;
+  const version = view.newer_sheet;
+  if (!version || !may(view, "sheet")) return null;
   return (
     <p
       role="status"

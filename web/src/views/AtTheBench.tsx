@@ -4,6 +4,7 @@ import { ApiError, client, unwrap } from "../model/client";
 import { moment } from "../model/moment";
 import { Button } from "../parts/Button";
 import { Fault } from "../parts/Fault";
+import { signedOut } from "../parts/data";
 import { Field } from "../parts/Field";
 
 /** One's own PIN, good at the bench's tablets only. */
@@ -78,7 +79,7 @@ export function Tablets() {
     mutationFn: () => unwrap(client.POST("/api/v1/tablets", { body: { name } })),
     onSuccess: () => {
       setName("");
-      again();
+      signedOut(cache); // the server has ended the session: the screen is nobody's now
     },
   });
   const end = useMutation({
@@ -132,9 +133,7 @@ export function Tablets() {
         </Button>
         {!fault && <Fault error={enrol.error} />}
         <p className="basis-full text-quiet text-note">
-          {enrol.isSuccess
-            ? "Enrolled. Sign out: from now on it asks who is at the bench."
-            : "It then belongs to nobody: whoever stands there says a name and a PIN."}
+          It then belongs to nobody, you are signed out, and whoever stands there says a name and a PIN.
         </p>
       </form>
     </section>

@@ -56,7 +56,7 @@ function Pad({ who, onOther }: { who: Person; onOther: () => void }) {
   const open = useMutation({
     mutationFn: () => unwrap(client.POST("/api/v1/bench/session", { body: { login: who.login, pin } })),
     onSuccess: (session) => {
-      enter(session);
+      enter(session, cache);
       cache.setQueryData(["session"], session);
       void cache.invalidateQueries();
     },

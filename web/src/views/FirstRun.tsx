@@ -29,7 +29,7 @@ export default function FirstRun() {
         }),
       ),
     onSuccess: (session) => {
-      enter(session);
+      enter(session, cache);
       history.replaceState(null, "", "/"); // the code was good once
       cache.setQueryData(["session"], session);
       void cache.invalidateQueries();

@@ -3,7 +3,7 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { lazy, Suspense, useCallback, useEffect, useState } from "react";
 import { client, unwrap } from "../model/client";
 import { outbox } from "../model/sending";
-import { useFirst, useOutbox, useSession } from "../parts/data";
+import { signedOut, useFirst, useOutbox, useRanOut, useSession } from "../parts/data";
 import { Fault } from "../parts/Fault";
 import { KeptFor } from "../parts/kept";
 import { KeysProvider } from "../parts/keys";
@@ -17,7 +17,9 @@ const Bench = lazy(() => import("./Bench"));
 /** The frame of the program: sign-in, key help, and what still waits for the server. */
 export function Shell() {
   const session = useSession();
-  const first = useFirst(session.data === null);
+  const ranOut = useRanOut();
+  const there = session.data ?? ranOut;
+  const first = useFirst(session.data === null && !ranOut);
   const [help, setHelp] = useState(false);
   const showHelp = useCallback(() => setHelp(true), []);
   return (
@@ -41,11 +43,26 @@ export function Shell() {
             <FirstRun />
           </Suspense>
         )}
-        {session.data === null && (first.data?.wanted === false || first.isError) && <WayIn />}
-        {session.data && (
-          <KeptFor scope={session.data.person.login}>
-            <Outlet />
-          </KeptFor>
+        {session.data === null && !ranOut && (first.data?.wanted === false || first.isError) && <WayIn />}
+        {there && (
+          <div inert={ranOut !== undefined}>
+            <KeptFor scope={there.person.login}>
+              <Outlet />
+            </KeptFor>
+          </div>
+        )}
+        {ranOut && (
+          <div
+            role="dialog"
+            aria-modal="true"
+            aria-label="Sign in again"
+            className="fixed inset-0 z-20 bg-ink/40 overflow-auto"
+          >
+            <p role="status" className="bg-sheet border-b border-ink px-5 py-2.5">
+              <b>Your session has run out.</b> What you typed stays; sign in and go on where you were.
+            </p>
+            <WayIn />
+          </div>
         )}
         {session.data?.idle_minutes && <Rest minutes={session.data.idle_minutes} />}
         {session.data && <Waiting by={session.data.person.login} />}
@@ -77,8 +94,7 @@ function Rest({ minutes }: { minutes: number }) {
   const cache = useQueryClient();
   useEffect(() => {
     let timer = 0;
-    const leave = () =>
-      void client.POST("/api/v1/session/end").finally(() => cache.setQueryData(["session"], null));
+    const leave = () => void client.POST("/api/v1/session/end").finally(() => signedOut(cache));
     const again = () => {
       clearTimeout(timer);
       timer = window.setTimeout(leave, minutes * 60_000);

@@ -15,7 +15,7 @@ export function SignIn() {
   const signIn = useMutation({
     mutationFn: () => unwrap(client.POST("/api/v1/session", { body: { login, password } })),
     onSuccess: (session) => {
-      enter(session);
+      enter(session, cache);
       cache.setQueryData(["session"], session);
       void cache.invalidateQueries();
     },
