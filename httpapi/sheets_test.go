@@ -36,7 +36,7 @@ func TestASheetGrowsVersionByVersion(t *testing.T) {
 	require.Len(t, now.History, 2)
 	assert.Equal(t, "maker's book, page 4", now.History[0].Why)
 	assert.Equal(t, "ILVA", now.History[0].By.Name)
-	assert.Equal(t, []string{"limits.backlash: 0.17 mm to 7 thou, was 0.15 mm to 0.25 mm", "limits.ring-runout: no longer said, was at most 0.08 mm"}, now.History[0].Changes)
+	assert.Equal(t, []string{"Backlash of ring and pinion: 0.17 mm to 7 thou, was 0.15 mm to 0.25 mm", "Runout of the ring gear's back: no longer said, was at most 0.08 mm"}, now.History[0].Changes)
 
 	status, said = ilva.change(page, `[{"path":"limits.backlash","figure":{"min":"0.1 mm"}}]`, "too late")
 	assert.Equal(t, http.StatusConflict, status, said)
@@ -174,6 +174,7 @@ func TestANewerSheetIsTakenByAnEntry(t *testing.T) {
 
 	view := odo.step(at).Frame()
 	assert.Equal(t, 1, view.SheetVersion, "the copy stands")
+	assert.Equal(t, 2, view.NewerSheet, "it is offered")
 	assert.Len(t, view.Figures, 1)
 	says(`{"act":"sheet","sheet":{"id":"x","family":"forged","version":9}}`, http.StatusUnprocessableEntity)
 	says(`{"act":"sheet"}`, http.StatusCreated)
@@ -186,7 +187,7 @@ func TestANewerSheetIsTakenByAnEntry(t *testing.T) {
 	odo.get("/api/v1/rebuilds/"+r.ID+"/record", &rec)
 	raw, err := json.Marshal(rec)
 	require.NoError(t, err)
-	assert.Contains(t, string(raw), "spec sheet, version 2 from here on: limits.backlash: 0.15 mm to 0.2 mm; limits.ring-runout: at most 0.08 mm")
+	assert.Contains(t, string(raw), "spec sheet, version 2 from here on: Backlash of ring and pinion: 0.15 mm to 0.2 mm; Runout of the ring gear's back: at most 0.08 mm")
 	assert.Contains(t, rec.Sheet, "version 2")
 	p.verified(t, r.ID)
 }

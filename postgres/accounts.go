@@ -180,6 +180,15 @@ func (s *Store) EndDigest(ctx context.Context, digest string) error {
 	return err
 }
 
+// LockOut ends every session, token and tablet: what was given out before a
+// restore opens nothing after it. It gives how many there were.
+func (s *Store) LockOut(ctx context.Context, at time.Time) (int, error) {
+	if _, err := s.db.ExecContext(ctx, `UPDATE tablet SET ended_at = $1 WHERE ended_at IS NULL`, at); err != nil {
+		return 0, err
+	}
+	return s.endSessions(ctx, `DELETE FROM session RETURNING token_digest`)
+}
+
 // endSessions tells every process which streams end.
 func (s *Store) endSessions(ctx context.Context, query string, args ...any) (int, error) {
 	var digests []string

@@ -426,7 +426,7 @@ func (s *State) sheetWords(e *Entry) string {
 			before = *x.Said().Sheet
 		}
 	}
-	changes := differences(before, *next)
+	changes := differences(s.plan.Glossary, before, *next)
 	if len(changes) == 0 {
 		changes = []string{"it says the same"}
 	}

@@ -112,3 +112,31 @@ func TestThisOneHasNone(t *testing.T) {
 	assert.True(t, b.ledger.Rebuild.Place.Closed, "nobody was asked to put it back")
 	assert.Contains(t, b.lines("strip"), "Thrust washer: this one has none")
 }
+
+// What was fitted at the trial assembly is in place when the float is read as it
+// will run, and is a line of the build with its size.
+func TestASecondBenchBeginsFromWhatIsFitted(t *testing.T) {
+	b := newBench(t)
+	b.walkUntil("end-float")
+	b.must("end-float", reading(t, "0.62 mm"))
+	b.must("end-float", reading(t, "0.62 mm"))
+	b.must("end-float", Draft{Act: ActFit, Body: Body{Pack: []Piece{piece(t, "0.6 mm", 1)}}})
+	b.walkUntil("build")
+	stack := viewAt[*StackStep](b, "build").Stack
+	require.Equal(t, "pack-end-float", stack[0].ID)
+	assert.Contains(t, stack[0].Name, "Pack 0.6 mm")
+	b.walkUntil("float-again")
+	assert.Contains(t, b.lines("build"), "Pack 0.6 mm in")
+	v := viewAt[*MeasureStep](b, "float-again")
+	assert.Equal(t, "0.6 mm", v.Trials[0].Sum.String(), "in place now")
+	b.must("float-again", reading(t, "0.30 mm"))
+	b.must("float-again", reading(t, "0.30 mm"))
+	var out struct {
+		Required struct {
+			Aim struct{ Value float64 } `json:"aim"`
+		} `json:"required_pack"`
+	}
+	trials := viewAt[*MeasureStep](b, "float-again").Trials
+	require.NoError(t, json.Unmarshal(trials[len(trials)-1].Result, &out))
+	assert.InDelta(t, 0.6+0.30-0.09, out.Required.Aim.Value, 0.02, "what is in, and what it floats too much")
+}

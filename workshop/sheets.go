@@ -109,7 +109,7 @@ func (w *Workshop) SheetPage(ctx context.Context, id string) (SheetPage, error) 
 		if i+1 < len(own) {
 			before = own[i+1].Says
 		}
-		page.History = append(page.History, Change{v.Version, v.By, v.At, v.Why, differences(before, v.Says)})
+		page.History = append(page.History, Change{v.Version, v.By, v.At, v.Why, differences(w.book.Glossary, before, v.Says)})
 	}
 	return page, page.layOut(slices.Concat(w.book.Glossary, stackFigures(w.book.Routes)))
 }
@@ -225,7 +225,7 @@ func (w *Workshop) SetFigures(ctx context.Context, id string, version int, lines
 }
 
 // differences are what a version of a sheet says otherwise, a line each.
-func differences(before, after book.SpecSheet) []string {
+func differences(glossary []book.Figure, before, after book.SpecSheet) []string {
 	was, is, paths := map[string]json.RawMessage{}, map[string]json.RawMessage{}, map[string]bool{}
 	for _, one := range []struct {
 		sheet book.SpecSheet
@@ -237,17 +237,18 @@ func differences(before, after book.SpecSheet) []string {
 			paths[l.Path] = true
 		}
 	}
+	title := func(path string) string { return book.NameFigure(glossary, path).Title }
 	changes := []string{}
 	for _, path := range slices.Sorted(maps.Keys(paths)) {
 		old, had := was[path]
 		now, has := is[path]
 		switch {
 		case !had:
-			changes = append(changes, path+": "+book.FigureWords(now))
+			changes = append(changes, title(path)+": "+book.FigureWords(now))
 		case !has:
-			changes = append(changes, path+": no longer said, was "+book.FigureWords(old))
+			changes = append(changes, title(path)+": no longer said, was "+book.FigureWords(old))
 		case string(old) != string(now):
-			changes = append(changes, fmt.Sprintf("%s: %s, was %s", path, book.FigureWords(now), book.FigureWords(old)))
+			changes = append(changes, fmt.Sprintf("%s: %s, was %s", title(path), book.FigureWords(now), book.FigureWords(old)))
 		}
 	}
 	return changes

@@ -90,7 +90,7 @@ func isFound(at Place) bool { return strings.HasPrefix(at.Name, foundPrefix) }
 
 // stackOpen is the stack with what can be said of each part at this step.
 func (s *State) stackOpen(step *Step) []StackPart {
-	parts := s.Stack(step)
+	parts := s.withPacks(step, s.Stack(step))
 	for i := range parts {
 		parts[i].Says = parts[i].words()
 		parts[i].Answers = partAnswers(step.Work, parts[i])
@@ -152,6 +152,13 @@ func needsParts(s *State, step *Step) Need {
 			count(e.Item)
 		}
 	}
+	if step.Work == book.Fit && !s.isSigned() {
+		for _, x := range s.packsFor(step) {
+			if _, ok := st.has(act, ReadPlace(packPrefix+x.ID)); !ok {
+				left++
+			}
+		}
+	}
 	return countedNeed(Parts, left)
 }
 
@@ -175,7 +182,7 @@ func acceptPart(p *proposal) error {
 	if want := workActs[p.step.Work]; p.draft.Act != want {
 		return input.At("act", string(want), "%q is not done at this step", p.draft.Act)
 	}
-	parts := p.state.Stack(p.step)
+	parts := p.state.withPacks(p.step, p.state.Stack(p.step))
 	if p.step.Work == book.Remove {
 		return p.acceptRemoved(parts)
 	}
@@ -326,6 +333,10 @@ func (s *State) partName(step *Step, at Place) string {
 	}
 	if e, ok := s.of(removal).has(ActRemoved, at); ok {
 		return e.Said().Name
+	}
+	if of, ok := s.plan.named[strings.TrimPrefix(id, packPrefix)]; ok && of.Measure != nil && strings.HasPrefix(id, packPrefix) {
+		trials := s.Trials(of)
+		return "Pack " + trials[len(trials)-1].Sum.String()
 	}
 	return id
 }

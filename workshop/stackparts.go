@@ -69,6 +69,45 @@ func (s *State) Stack(step *Step) []StackPart {
 	return parts
 }
 
+// packPrefix begins the ids of packs that go in with the parts.
+const packPrefix = "pack-"
+
+// withPacks adds the packs that were fitted from a drawer before a build, to be
+// ticked in like parts: the last in, outermost of all.
+func (s *State) withPacks(step *Step, parts []StackPart) []StackPart {
+	if step.Work != book.Fit {
+		return parts
+	}
+	packs := []StackPart{}
+	for _, x := range s.packsFor(step) {
+		trials := s.Trials(x)
+		last := trials[len(trials)-1]
+		p := StackPart{Part: book.Part{ID: packPrefix + x.ID, Name: "Pack " + last.Sum.String() + ", " + PackWords(last.Pack), Shape: "washer"}, Extra: true, Removed: partRemoved}
+		if e, ok := s.of(step).has(ActFitted, ReadPlace(p.ID)); ok {
+			p.Fitted = e.Said().Outcome
+		}
+		packs = append(packs, p)
+	}
+	return append(packs, parts...)
+}
+
+// packsFor are the measurements whose pack goes in at a build: those since the
+// build before it that fitted one.
+func (s *State) packsFor(build *Step) (list []*Step) {
+	for _, x := range s.plan.steps[:build.at] {
+		switch {
+		case x.Kind == book.Stack && x.Work == book.Fit:
+			list = nil
+		case x.Measure != nil && x.Measure.Drawer != "":
+			trials := s.Trials(x)
+			if len(trials[len(trials)-1].Pack) > 0 {
+				list = append(list, x)
+			}
+		}
+	}
+	return list
+}
+
 // removedParts lists what came off in order, then what is still on.
 func (s *State) removedParts(removal *Step) []StackPart {
 	var parts []StackPart

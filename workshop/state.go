@@ -71,6 +71,9 @@ func (p *Plan) lean() {
 			}
 		}
 		for _, other := range p.steps[:step.at] {
+			if step.Work == book.Fit && other.Measure != nil && other.Measure.Drawer != "" {
+				p.leaning[other.at] = append(p.leaning[other.at], step.at)
+			}
 			if step.Kind == book.Order && (other.Kind == book.Stack || other.Kind == book.Fill || other.Kind == book.Check) {
 				p.leaning[other.at] = append(p.leaning[other.at], step.at)
 			}

@@ -32,7 +32,9 @@ type Trial struct {
 // readings and answers at places of their own in it.
 func (s *State) Trials(step *Step) []Trial {
 	st := s.of(step)
-	trials := []Trial{newTrial(1, step)}
+	first := newTrial(1, step)
+	first.Pack, first.Sum = s.packBefore(step, first)
+	trials := []Trial{first}
 	for e := range st.each(st.live) {
 		last := len(trials)
 		switch {
@@ -52,6 +54,23 @@ func (s *State) Trials(step *Step) []Trial {
 		trials[i].collect(st, step)
 	}
 	return trials
+}
+
+// packBefore is the pack that stands in the place from an earlier measurement of
+// it: the float as it will run begins from what the trial assembly was fitted with.
+func (s *State) packBefore(step *Step, first Trial) ([]Piece, quantity.Any) {
+	if step.Measure.Drawer == "" {
+		return first.Pack, first.Sum
+	}
+	for _, before := range slices.Backward(s.plan.steps[:step.at]) {
+		m := before.Measure
+		if m != nil && m.Drawer == step.Measure.Drawer && m.Calc == step.Measure.Calc && limitOf(before) == limitOf(step) {
+			trials := s.Trials(before)
+			last := trials[len(trials)-1]
+			return last.Pack, last.Sum
+		}
+	}
+	return first.Pack, first.Sum
 }
 
 func newTrial(n int, step *Step) Trial {

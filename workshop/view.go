@@ -140,7 +140,7 @@ func (l Ledger) newerSheet(s *State) int {
 		return 0
 	}
 	next, err := l.SheetNow()
-	if err != nil || next.Version <= s.on.sheet.Version || len(differences(s.on.sheet, next)) == 0 {
+	if err != nil || next.Version <= s.on.sheet.Version || len(differences(s.plan.Glossary, s.on.sheet, next)) == 0 {
 		return 0
 	}
 	return next.Version

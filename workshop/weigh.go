@@ -101,9 +101,25 @@ func (p *proposal) weighedBy(w weighing) (view WeighedView, err error) {
 		view.Result, _, problem = c.Judge(raw)
 	}
 	if problem != nil {
-		view.Result, view.Problem = nil, problem.Error()
+		view.Result, view.Problem = nil, p.whatItLacks(w)
 	}
 	return view, nil
+}
+
+// whatItLacks names the figures a weighing waits for, as people call them; once,
+// for all of it.
+func (p *proposal) whatItLacks(w weighing) string {
+	var titles []string
+	for _, path := range measureWants(book.Step{Measure: asMeasured(w.Weighing)}) {
+		title := lowered(p.state.plan.figureNamed(book.Answer(path), p.step).Title)
+		if _, known := p.state.on.figures[path]; !known && !slices.Contains(titles, title) {
+			titles = append(titles, title)
+		}
+	}
+	if len(titles) == 0 {
+		return "too little is known for it yet"
+	}
+	return "nobody has said: " + strings.Join(titles, ", ")
 }
 
 // keepWeighed puts what was worked out into the entry of the choice.

@@ -198,8 +198,37 @@ func restoreCommand() *cobra.Command {
 		if _, err := fmt.Fprintf(cmd.OutOrStdout(), "Everything of %s is back, %d tables row for row.\n", workshop.Moment(m.Made, c.zone), len(m.Tables)); err != nil {
 			return err
 		}
+		if err := lockOut(cmd, store); err != nil {
+			return err
+		}
 		return verify(cmd, c, store, nil, "")
 	}}
+}
+
+// lockOut ends what was given out before, and says who may come back.
+func lockOut(cmd *cobra.Command, store *postgres.Store) error {
+	ended, err := store.LockOut(cmd.Context(), time.Now())
+	if err != nil {
+		return err
+	}
+	people, err := store.People(cmd.Context())
+	if err != nil {
+		return err
+	}
+	out := cmd.OutOrStdout()
+	if _, err := fmt.Fprintf(out, "Sessions and tokens are ended (%d), tablets are to be enrolled again. These may sign in; close who has left since:\n", ended); err != nil {
+		return err
+	}
+	for _, p := range people {
+		if p.ClosedAt != nil {
+			continue
+		}
+		if _, err := fmt.Fprintf(out, "  %s, %s, %s\n", p.Login, p.Name, p.Role); err != nil {
+			return err
+		}
+	}
+	_, err = fmt.Fprintln(out, "Customers erased after this backup was made are in it: erase them again.")
+	return err
 }
 
 func openapiCommand() *cobra.Command {

@@ -275,7 +275,21 @@ func TestVerifyHoldsAgainstACheckpoint(t *testing.T) {
 	require.NoError(t, os.Rename(cfg.Key, cfg.Key+".away"))
 	_, err = cfg.shelf(context.Background(), d.Checkpoint)
 	require.ErrorContains(t, err, "is lost")
+	said, err = c.run("", "verify")
+	require.ErrorIs(t, err, errNotProved, "chains hold, and nothing tells that none is gone: %s", said)
+	said, err = c.run("", "verify", "--public", strings.TrimSpace(public))
+	require.NoError(t, err, said)
+	assert.Contains(t, said, "holds against 2 checkpoints", "the public line proves without the private one")
+	_, err = c.run("", "verify", "--public", "somebody's")
+	require.ErrorContains(t, err, "no public line")
 	require.NoError(t, os.Rename(cfg.Key+".away", cfg.Key))
+
+	// A hash that is gone stops the log for good: it is made anew from the leaves.
+	_, err = pgtest.Owner(t, c.url).Exec(context.Background(), `ALTER TABLE log_hash DISABLE TRIGGER USER; GRANT ALL ON log_hash TO CURRENT_USER; DELETE FROM log_hash WHERE i IN (2, 3)`)
+	require.NoError(t, err)
+	said, err = c.run("", "verify", "--mend")
+	require.NoError(t, err, said)
+	assert.Contains(t, said, "2 hashes of the log were made anew")
 
 	// Everything is emptied, the log too: the file outside knows.
 	_, err = pgtest.Owner(t, c.url).Exec(context.Background(), `ALTER TABLE log_leaf DISABLE TRIGGER USER; ALTER TABLE checkpoint DISABLE TRIGGER USER;
@@ -303,6 +317,8 @@ func TestBackupAndRestore(t *testing.T) {
 	require.NoError(t, err, said)
 	assert.Contains(t, said, "tables row for row")
 	assert.Contains(t, said, "16 rebuilds with")
+	assert.Contains(t, said, "Sessions and tokens are ended")
+	assert.Contains(t, said, "ilva, Ilva Torn, lead")
 	_, err = c.run("", "restore", "/nowhere/at/all")
 	require.Error(t, err)
 }

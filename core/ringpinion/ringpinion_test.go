@@ -359,3 +359,25 @@ func TestBacklashAtTheFlangeIsNotBacklashAtTheTeeth(t *testing.T) {
 	_, err = Backlash(in)
 	require.ErrorContains(t, err, "radius")
 }
+
+// At the edge of a limit the mean alone decides nothing: it is read again, and
+// nothing is moved. By hand: 0.2 mm at most, read as 0.199.
+func TestAtTheEdgeAnAssemblyIsUndecided(t *testing.T) {
+	mm := func(v float64) Length { return quantity.Say(quantity.Length(v)*quantity.Millimetre, quantity.Named("mm")) }
+	in := TogetherIn{
+		Required: mm(112), DepthTol: mm(0.05), BacklashMin: mm(0.13), BacklashMax: mm(0.2), PlayMin: mm(-0.2), PlayMax: mm(-0.05),
+		Direction: Tangential, RingSide: "left", ShimSide: "head",
+		Trials: []Trial{{PinionShim: mm(1.5), Left: mm(2.5), Right: mm(2.5), Depth: mm(112), Backlash: mm(0.199), SidePlay: mm(-0.12)}},
+	}
+	for backlash, want := range map[float64]metrology.Verdict{0.165: metrology.In, 0.199: metrology.Undecided, 0.26: metrology.Out} {
+		in.Trials[0].Backlash = mm(backlash)
+		out, err := RingPinion(in)
+		require.NoError(t, err)
+		assert.Equal(t, want, out.Stands, "%v", backlash)
+		assert.Equal(t, want == metrology.In, out.Done)
+		if want == metrology.Undecided {
+			assert.Equal(t, "1.5 mm", out.PinionShim.String(), "nothing is moved")
+			assert.Contains(t, out.Says, "read it again")
+		}
+	}
+}

@@ -48,9 +48,9 @@ type TogetherIn struct {
 // TogetherOut is the answer.
 type TogetherOut struct {
 	Done bool `json:"done"`
-	// Verdict of the last assembly: at the edge of a limit it is undecided, and
+	// Stands is how the last assembly stands: at the edge of a limit it is undecided, and
 	// what was read is read again before anything is moved.
-	Verdict    metrology.Verdict `json:"verdict"`
+	Stands     metrology.Verdict `json:"stands"`
 	PinionShim Length            `json:"pinion_shim"`
 	Left       Length            `json:"left"`
 	Right      Length            `json:"right"`
@@ -102,8 +102,8 @@ func RingPinion(in TogetherIn) (TogetherOut, error) {
 		return out, err
 	}
 	out.K = Factor{k, spread, in.guess().From}
-	out.Verdict = in.judge(last)
-	if out.Done = out.Verdict == metrology.In; out.Done || out.Verdict == metrology.Undecided {
+	out.Stands = in.judge(last)
+	if out.Done = out.Stands == metrology.In; out.Done || out.Stands == metrology.Undecided {
 		out.PinionShim, out.Left, out.Right = in.Trials[len(trials)-1].PinionShim, in.Trials[len(trials)-1].Left, in.Trials[len(trials)-1].Right
 		out.Depth, out.Backlash, out.SidePlay = say(in.depthAt(last.shim, trials, sides.shim)), say(last.backlash), say(last.play)
 		out.Says = "everything is within limits: look at the pattern once more and go on"

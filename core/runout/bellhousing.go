@@ -98,6 +98,8 @@ const (
 	plansPerSchool = 3
 	planSamples    = 20000
 	trySamples     = 4000
+	// mostApart is how far rounds may differ, as a share of the limit; common practice.
+	mostApart = 0.5
 	// setDeg is how well a dowel is turned to its mark by eye; common practice.
 	setDeg = 3.0
 )
@@ -138,6 +140,10 @@ func Bellhousing(in HousingIn) (HousingOut, error) {
 	out := HousingOut{Out: h.out(), Limit: h.say(h.limit), Plans: []Plan{}}
 	u := h.expanded
 	out.Verdict = metrology.Judge(math.Hypot(h.x, h.y), u, metrology.Limits{Lower: math.Inf(-1), Upper: h.limit})
+	if out.Repeat.IsSaid() && metrology.Above(out.Repeat.DifferenceSI(), mostApart*h.limit) {
+		out.Verdict = metrology.Undecided
+		out.Findings = append(out.Findings, fmt.Sprintf("the rounds differ by %s: the base has moved, or the plunger sticks; read all of it again", sayShort(out.Repeat)))
+	}
 	if out.Verdict == metrology.Out {
 		out.Beyond = h.say(math.Hypot(h.x, h.y) - h.limit)
 	}

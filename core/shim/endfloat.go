@@ -154,7 +154,7 @@ func (in FloatIn) offer(out *FloatOut, float, aim quantity.Length, stock []Size,
 	if len(out.Packs) > 0 {
 		out.PackVerdict = out.Packs[0].Verdict
 	}
-	if out.PackVerdict == metrology.Out && aim > 0 {
+	if out.PackVerdict != metrology.In && aim > 0 {
 		out.Order = quantity.Say(toOrder(aim, stock, maxShims), unit)
 	}
 }
@@ -234,6 +234,8 @@ func (in FloatIn) next(out FloatOut, most quantity.Length) string {
 		return "Even without any pack the target cannot be reached: check that the shaft is seated and the readings have the right sign."
 	case out.PackVerdict == metrology.Out && out.Order.IsSaid():
 		return fmt.Sprintf("No pack in the drawer lands in the target. Order %s.", round(out.Order))
+	case len(out.Packs) > 0 && out.PackVerdict != metrology.In && out.Order.IsSaid():
+		return fmt.Sprintf("The drawer lands beside the middle: pack %s, float %s. Order %s, or fit it and measure again.", round(out.Packs[0].Sum), round(out.Packs[0].Float), round(out.Order))
 	case len(out.Packs) > 0:
 		return fmt.Sprintf("Make the pack %s; expect a float of %s. Fit it and measure again.", round(out.Packs[0].Sum), round(out.Packs[0].Float))
 	}

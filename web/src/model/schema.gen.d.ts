@@ -3860,7 +3860,7 @@ export interface components {
             right: components["schemas"]["Length"];
             says: string;
             source: string[];
-            verdict: components["schemas"]["Verdict"];
+            stands: components["schemas"]["Verdict"];
         };
         RingpinionDab: {
             /** Format: double */

@@ -119,10 +119,12 @@ function StepSheet({
 /** Says for a screen reader what an entry came to: its verdict, and that the step is done. */
 function Announced({ view }: { view: StepView }) {
   const last = view.entries.findLast((e) => !e.superseded_by && e.act !== "note" && e.act !== "found");
-  const verdict = last?.verdict && last.verdict !== "none" ? `${last.says}: ${last.verdict}.` : "";
+  const needs = view.needs ?? "";
+  const told = last?.verdict && last.verdict !== "none" && !needs.startsWith(last.verdict);
+  const verdict = last && (told ? `${last.says}: ${last.verdict}.` : last.verdict ? `${last.says}.` : "");
   return (
     <p role="status" className="sr-only">
-      {verdict} {view.status === "done" ? "This step is done." : view.needs}
+      {verdict} {view.status === "done" ? "This step is done." : needs}
     </p>
   );
 }

@@ -14,24 +14,20 @@ type Props = Pick<StepProps, "plan" | "view" | "say"> & { weighed: WeighedView }
 export function Weighed({ weighed, plan, view, say }: Props) {
   const units = useUnits().data;
   if (weighed.result === undefined)
-    return (
-      <p className="mt-3.5 text-quiet">
-        {weighed.calc} cannot say anything here: {weighed.problem}.
-      </p>
-    );
+    return <p className="mt-3.5 text-quiet">What speaks for each is not worked out: {weighed.problem}.</p>;
   const Own = benches[weighed.calc];
   const props: BenchProps<string> = {
     out: resultOf(weighed.calc, weighed.result),
     preview: false,
     input: inputOf(weighed.calc, weighed.input),
     given: {
-      title: weighed.calc,
+      title: view.step.title,
       readings: [],
       asked: [],
       trial: undefined,
       wants: 0,
       limits: undefined,
-      sheet: `${plan.sheet.id}, version ${plan.sheet.version}`,
+      sheet: `${plan.sheet.family}, version ${plan.sheet.version}`,
       gauge: undefined,
     },
     questions: null,
@@ -43,7 +39,7 @@ export function Weighed({ weighed, plan, view, say }: Props) {
     onTyping: nothing,
   };
   return (
-    <section data-weighed={weighed.calc} aria-label={`Worked out: ${weighed.calc}`}>
+    <section data-weighed={weighed.calc} aria-label={`Worked out: ${view.step.title}`}>
       {Own ? <Own.Drawing {...props} /> : <Figures out={weighed.result} units={units} questions={null} />}
       <MarginSlot>
         {Own ? <Own.Meaning {...props} /> : <Says out={weighed.result} units={units} preview={false} />}

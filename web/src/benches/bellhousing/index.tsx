@@ -1,5 +1,5 @@
 import { useState } from "react";
-import { say as sayQ, sayClock } from "../../model/quantity";
+import { say as sayQ, sayClock, sayNumber } from "../../model/quantity";
 import type { InputOf, ResultOf } from "../../model/results";
 import type { Quantity, Units } from "../../model/types";
 import { Button } from "../../parts/Button";
@@ -137,9 +137,9 @@ function Meaning({ out, preview, units, touched, acts, say }: Props) {
           {preview ? "With this the bore stands off by" : "The bore stands off the crankshaft by"}
         </p>
         <p className="font-mono font-medium text-figure leading-none tracking-tight">
-          {magnitude.value.toFixed(1)}
+          {sayNumber(magnitude, units)}
           <span className="text-head tracking-normal whitespace-nowrap pl-2.5">
-            {out.uncertainty && `± ${out.uncertainty.value.toFixed(1)} `}
+            {out.uncertainty && `± ${sayNumber(out.uncertainty, units)} `}
             {magnitude.unit}
           </span>
         </p>
@@ -157,7 +157,7 @@ function Meaning({ out, preview, units, touched, acts, say }: Props) {
         upper={out.limit.value}
         unit={magnitude.unit}
         verdict={out.verdict}
-        decimals={1}
+        decimals={units?.find((u) => u.symbol === magnitude.unit)?.decimals ?? 1}
       />
       {out.findings.map((f) => (
         <Finding key={f} says={f} />

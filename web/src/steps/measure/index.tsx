@@ -84,7 +84,7 @@ function Parts(p: PartsProps) {
   const { view, plan, say, trial, result, preview, onTyping } = p;
   const units = useUnits().data;
   const [touched, setTouched] = useState(-1);
-  const given = givenOf(view, trial, `${plan.sheet.id}, version ${plan.sheet.version}`);
+  const given = givenOf(view, trial, `${plan.sheet.family}, version ${plan.sheet.version}`);
   const props: BenchProps<string> = {
     out: resultOf(view.calc, result),
     preview,

@@ -93,7 +93,7 @@ function Bolts({ view, torque, say, fault, refused }: PropsOf<"torque"> & { torq
         label="Bolt circle"
         side={<Passes torque={torque} pass={pass} done={!cell} />}
         block={[
-          ["numbered", "clockwise from the top"],
+          ["numbered", torque.group.bolts > 1 ? "clockwise from the top" : "there is one"],
           ["order", torque.plan.order.join(" ")],
           ["method", "torque-plan/1"],
         ]}
@@ -298,8 +298,8 @@ function TorqueMeaning({ torque, entries }: { torque: Known; entries: EntryView[
     <MarginSlot>
       <div aria-live="polite">
         <p className="text-quiet text-small">
-          {torque.group.name}: {torque.group.bolts} bolts, {sayQ(torque.group.torque, units)} ±{" "}
-          {Math.round(100 * torque.group.tolerance)} %
+          {torque.group.name}: {torque.group.bolts === 1 ? "1 bolt" : `${torque.group.bolts} bolts`},{" "}
+          {sayQ(torque.group.torque, units)} ± {Math.round(100 * torque.group.tolerance)} %
         </p>
         <p className="font-mono font-medium text-figure leading-none">
           {done}

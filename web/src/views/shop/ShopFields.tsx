@@ -15,24 +15,40 @@ const here = Intl.DateTimeFormat().resolvedOptions().timeZone;
 const zones = Intl.supportedValuesOf("timeZone");
 
 /** What a workshop says of itself, as it is typed. */
-export type ShopTyped = Omit<Shop, "hourly_rate"> & { rate: string };
+export type ShopTyped = Omit<Shop, "hourly_rate" | "open_days" | "days_off"> & {
+  rate: string;
+  open: string;
+  off: string;
+};
 
 export const newShop: ShopTyped = {
   name: "",
   units: "metric",
   currency: "EUR",
   rate: "",
+  open: "",
+  off: "",
   zone: here,
   paper: "A4",
 };
 
-export const typedShop = ({ hourly_rate: rate, ...shop }: Shop): ShopTyped => ({
+export const typedShop = ({ hourly_rate: rate, open_days, days_off, ...shop }: Shop): ShopTyped => ({
   ...shop,
   rate: String(rate),
+  open: (open_days ?? []).join(" "),
+  off: (days_off ?? []).join(" "),
 });
 
-export const asShop = ({ rate, ...shop }: ShopTyped): Shop => ({
+const wordsOf = (text: string) =>
+  text
+    .toLowerCase()
+    .split(/[\s,;]+/)
+    .filter(Boolean);
+
+export const asShop = ({ rate, open, off, ...shop }: ShopTyped): Shop => ({
   ...shop,
+  open_days: wordsOf(open),
+  days_off: wordsOf(off),
   hourly_rate: Number(rate.replace(",", ".")),
 });
 
@@ -97,6 +113,18 @@ export function ShopFields({ shop, onShop, errorAt, autoFocus = false }: Props) 
         list="zones"
         required
         className="sm:col-span-2"
+      />
+      <Field
+        label="Days of work: mon tue wed thu fri unless said"
+        error={errorAt("open_days")}
+        value={shop.open}
+        onValue={(v) => onShop({ ...shop, open: v })}
+      />
+      <Field
+        label="Days off, as 2026-12-25"
+        error={errorAt("days_off")}
+        value={shop.off}
+        onValue={(v) => onShop({ ...shop, off: v })}
       />
       <datalist id="zones">
         {zones.map((z) => (

@@ -77,14 +77,15 @@ export function ShopView() {
         </nav>
         <div className="flex flex-col gap-5">
           <Fault error={shop.error} />
-          {shop.data?.backup_fault && (
+          {[shop.data?.log_fault, shop.data?.backup_fault].filter(Boolean).map((fault) => (
             <p
+              key={fault}
               role="alert"
               className="bg-sheet border border-out border-l-6 px-4 py-3 text-line font-semibold"
             >
-              {shop.data.backup_fault}
+              {fault}
             </p>
-          )}
+          ))}
           {shop.data && role === "lead" && (
             <Settings
               key={JSON.stringify(shop.data)}
