@@ -3,8 +3,8 @@ package decision
 import (
 	"math"
 	"slices"
+	"strconv"
 	"strings"
-	"time"
 
 	"handwerk/core/input"
 )
@@ -25,21 +25,57 @@ var usualOpen = []string{"mon", "tue", "wed", "thu", "fri"}
 const mostOff = 400
 
 // workDays is a calendar ready to count with; without one every day is worked.
+// Days are counted from 1970-01-01.
 type workDays struct {
-	from time.Time
+	from int
 	open [7]bool
-	off  map[string]bool
+	off  map[int]bool
+}
+
+// dayNumber counts a day from 1970-01-01, a Thursday; ok is false for what is no
+// day of the years 1970 to 2199. Source: the Gregorian calendar (ISO 8601).
+func dayNumber(said string) (n int, ok bool) {
+	parts := strings.Split(said, "-")
+	if len(said) != len("2026-11-30") || len(parts) != 3 {
+		return 0, false
+	}
+	year, err1 := strconv.Atoi(parts[0])
+	month, err2 := strconv.Atoi(parts[1])
+	day, err3 := strconv.Atoi(parts[2])
+	if err1 != nil || err2 != nil || err3 != nil || year < 1970 || year > 2199 || month < 1 || month > 12 || day < 1 || day > daysOf(year, month) {
+		return 0, false
+	}
+	for y := 1970; y < year; y++ {
+		n += 365 + daysOf(y, 2) - 28
+	}
+	for m := 1; m < month; m++ {
+		n += daysOf(year, m)
+	}
+	return n + day - 1, true
+}
+
+func daysOf(year, month int) int {
+	switch month {
+	case 2:
+		if year%4 == 0 && (year%100 != 0 || year%400 == 0) {
+			return 29
+		}
+		return 28
+	case 4, 6, 9, 11:
+		return 30
+	}
+	return 31
 }
 
 func (c *Calendar) read(checks *input.Checks) *workDays {
 	if c == nil {
 		return nil
 	}
-	from, err := time.Parse(time.DateOnly, c.From)
-	if err != nil {
+	from, ok := dayNumber(c.From)
+	if !ok {
 		checks.Add("calendar.from", "a day, as 2026-11-30", "%q is none", c.From)
 	}
-	w := &workDays{from: from, off: map[string]bool{}}
+	w := &workDays{from: from, off: map[int]bool{}}
 	open := c.Open
 	if len(open) == 0 {
 		open = usualOpen
@@ -56,18 +92,20 @@ func (c *Calendar) read(checks *input.Checks) *workDays {
 		checks.Add("calendar.off", "up to 400 days", "%d days", len(c.Off))
 	}
 	for i, day := range c.Off[:min(len(c.Off), mostOff)] {
-		if _, err := time.Parse(time.DateOnly, day); err != nil {
+		n, ok := dayNumber(day)
+		if !ok {
 			checks.Add(input.Index("calendar.off", i), "a day, as 2026-12-25", "%q is none", day)
 		}
-		w.off[day] = true
+		w.off[n] = true
 	}
 	return w
 }
 
 // worked tells whether somebody works on a day, counted from the first.
 func (w *workDays) worked(day int) bool {
-	at := w.from.AddDate(0, 0, day)
-	return w.open[at.Weekday()] && !w.off[at.Format(time.DateOnly)]
+	const thursday = 4
+	n := w.from + day
+	return w.open[(n+thursday)%7] && !w.off[n]
 }
 
 // farthest bounds the walk through a calendar, in days.

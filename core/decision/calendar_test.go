@@ -2,6 +2,7 @@ package decision
 
 import (
 	"testing"
+	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -29,6 +30,23 @@ func TestWorkWaitsForDaysOfWork(t *testing.T) {
 		assert.InDelta(t, c.done, w.after(c.start, c.work), 1e-9, "%v", c)
 	}
 	assert.InDelta(t, 4.5, (*workDays)(nil).after(0, 4.5), 1e-9, "without a calendar every day is one")
+}
+
+// Held against Go's own calendar, which shares no code with it.
+func TestDaysAreCountedAsTheCalendarHasThem(t *testing.T) {
+	epoch := time.Date(1970, 1, 1, 0, 0, 0, 0, time.UTC)
+	for n := 0; n < 83_000; n += 13 {
+		day := epoch.AddDate(0, 0, n)
+		got, ok := dayNumber(day.Format(time.DateOnly))
+		require.True(t, ok)
+		require.Equal(t, n, got, day)
+		w := &workDays{open: [7]bool{time.Sunday: true}, off: map[int]bool{}}
+		require.Equal(t, day.Weekday() == time.Sunday, w.worked(n))
+	}
+	for _, no := range []string{"", "2026-02-29", "2026-13-01", "26-11-30", "2026-11-31", "2026/11/30", "1969-12-31"} {
+		_, ok := dayNumber(no)
+		assert.False(t, ok, no)
+	}
 }
 
 // 26.7 hours promised before, on a Monday at 6 hours a day, and a day's work of

@@ -126,7 +126,8 @@ func (in PreloadIn) checkSleeve(c *input.Checks) {
 func (in PreloadIn) answer(r Range, drag quantity.Torque) (PreloadOut, error) {
 	out := PreloadOut{Range: r}
 	var unit *quantity.Unit
-	mean, u := quantity.Torque(0), math.NaN()
+	var mean quantity.Torque
+	var u float64
 	if len(in.Readings) > 0 {
 		set := metrology.ReadingSetIn{Instrument: in.Gauge}
 		for _, x := range in.Readings {
@@ -142,7 +143,6 @@ func (in PreloadIn) answer(r Range, drag quantity.Torque) (PreloadOut, error) {
 	} else {
 		unit = in.Sleeve[0].Torque.Unit
 		mean = in.Sleeve[len(in.Sleeve)-1].Torque.SI()
-		u = 0
 	}
 	if mean < drag {
 		return out, input.At("seal_drag", "below the turning torque, which it is part of", "%s is more than the pinion takes to turn", in.SealDrag)
