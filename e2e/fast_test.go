@@ -88,32 +88,39 @@ var quicks = map[string]quick{
 // the answers are.
 func TestAFastHandLosesNothing(t *testing.T) {
 	p := demo(t)
-	earlier := browser.SignIn(p.Base, "odo") // what comes before is no matter of the line
 	for _, late := range []time.Duration{0, 300 * time.Millisecond, 1500 * time.Millisecond} {
-		base := slow(t, p, late)
-		for name, q := range quicks {
-			t.Run(late.String()+" "+name, func(t *testing.T) {
-				rebuild := earlier.newRebuildOf(q.route)
-				earlier.rest(rebuild, q.step)
-				if !q.unread {
-					earlier.readFirst(rebuild, q.step)
-				}
-				odo := browser.SignIn(base, "odo")
-				defer odo.MustClose()
-				odo.Go(rebuild + "/" + q.step)
-				odo.wait("the hand", `() => !!document.querySelector("main fieldset") && document.activeElement !== document.body`)
-				before := len(odo.step(rebuild, q.step).Frame().Entries)
-				odo.hand(q.types)
-				odo.settled(rebuild, q.step, before+len(q.holds))
-				said := []string{}
-				for _, e := range odo.step(rebuild, q.step).Frame().Entries[before:] {
-					said = append(said, told(e))
-				}
-				if !assert.Equal(t, q.holds, said) {
-					t.Log(odo.MustEval(`() => document.querySelector('main').innerText + [...document.querySelectorAll('[role=status], [role=alert]')].map(e => '\n>' + e.innerText).join('')`).String())
-				}
-			})
-		}
+		t.Run(late.String(), func(t *testing.T) {
+			t.Parallel() // it mostly waits
+			base := slow(t, p, late)
+			earlier := browser.SignIn(p.Base, "odo") // what comes before is no matter of the line
+			defer earlier.MustClose()
+			for name, q := range quicks {
+				t.Run(name, func(t *testing.T) { q.under(t, base, earlier) })
+			}
+		})
+	}
+}
+
+// under types at a rebuild that somebody brought to the step.
+func (q quick) under(t *testing.T, base string, earlier *Person) {
+	rebuild := earlier.newRebuildOf(q.route)
+	earlier.rest(rebuild, q.step)
+	if !q.unread {
+		earlier.readFirst(rebuild, q.step)
+	}
+	odo := browser.SignIn(base, "odo")
+	defer odo.MustClose()
+	odo.Go(rebuild + "/" + q.step)
+	odo.wait("the hand", `() => !!document.querySelector("main fieldset") && document.activeElement !== document.body`)
+	before := len(odo.step(rebuild, q.step).Frame().Entries)
+	odo.hand(q.types)
+	odo.settled(rebuild, q.step, before+len(q.holds))
+	said := []string{}
+	for _, e := range odo.step(rebuild, q.step).Frame().Entries[before:] {
+		said = append(said, told(e))
+	}
+	if !assert.Equal(t, q.holds, said) {
+		t.Log(odo.MustEval(`() => document.querySelector('main').innerText + [...document.querySelectorAll('[role=status], [role=alert]')].map(e => '\n>' + e.innerText).join('')`).String())
 	}
 }
 

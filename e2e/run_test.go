@@ -234,7 +234,7 @@ func TestTheWholeRun(t *testing.T) {
 
 	t.Log("assemble, dry run, sealant, torque")
 	ilva.goOn("build")
-	for _, part := range []string{"shaft", "rollers", "gear", "washer", "sleeve", "fork", "detent", "circlip", "bearing", "cover", "seal", "flange", "nut"} {
+	for _, part := range []string{"shaft", "rollers", "gear", "washer", "sleeve", "fork", "detent", "circlip", "bearing", "cover", "seal", "flange", "nut", "pack-end-float"} {
 		ilva.part(part)
 		ilva.Do("fitted", "fitted")
 	}

@@ -64,35 +64,36 @@ var room = semaphore.NewWeighted(atOnce)
 // place, camera and anything hidden in the file stay behind. It waits while
 // others are worked on, and goes on as long as ctx lasts.
 func Take(ctx context.Context, raw []byte) (Picture, error) {
-	head, err := look(raw)
-	if err != nil {
-		return Picture{}, err
-	}
-	leave, err := head.enter(ctx)
-	if err != nil {
-		return Picture{}, err
-	}
-	defer leave()
-	img, err := decode(ctx, raw)
-	if err != nil {
-		return Picture{}, err
-	}
-	small, err := fit(ctx, img, longestSide)
-	if err != nil {
-		return Picture{}, err
-	}
-	upright := upright(small, orientation(raw, head.format))
-	var out bytes.Buffer
-	if err := jpeg.Encode(&out, upright, &jpeg.Options{Quality: quality}); err != nil {
-		return Picture{}, err
-	}
-	return described(out.Bytes(), upright.Bounds()), nil
+	return within(ctx, raw, func(h head, img image.Image) (Picture, error) {
+		small, err := fit(ctx, img, longestSide)
+		if err != nil {
+			return Picture{}, err
+		}
+		upright := upright(small, orientation(raw, h.format))
+		var out bytes.Buffer
+		if err := jpeg.Encode(&out, upright, &jpeg.Options{Quality: quality}); err != nil {
+			return Picture{}, err
+		}
+		return described(out.Bytes(), upright.Bounds()), nil
+	})
 }
 
 // Kept examines a picture that comes with a record, from another Handwerk: it
 // must be what Take gives, a JPEG with nothing in it but the picture. It cannot
 // be encoded anew, for the record holds its hash.
 func Kept(ctx context.Context, raw []byte) (Picture, error) {
+	return within(ctx, raw, func(h head, img image.Image) (Picture, error) {
+		b := img.Bounds()
+		if h.format != "jpeg" || max(b.Dx(), b.Dy()) > longestSide || !plain(raw) {
+			return Picture{}, errors.New("the picture is not in the form in which Handwerk keeps them")
+		}
+		return described(raw, b), nil
+	})
+}
+
+// within opens a picture as soon as there is room for it, and holds that room
+// until use is done with it.
+func within(ctx context.Context, raw []byte, use func(head, image.Image) (Picture, error)) (Picture, error) {
 	head, err := look(raw)
 	if err != nil {
 		return Picture{}, err
@@ -106,11 +107,7 @@ func Kept(ctx context.Context, raw []byte) (Picture, error) {
 	if err != nil {
 		return Picture{}, err
 	}
-	b := img.Bounds()
-	if head.format != "jpeg" || max(b.Dx(), b.Dy()) > longestSide || !plain(raw) {
-		return Picture{}, errors.New("the picture is not in the form in which Handwerk keeps them")
-	}
-	return described(raw, b), nil
+	return use(head, img)
 }
 
 func described(raw []byte, b image.Rectangle) Picture {

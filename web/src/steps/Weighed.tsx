@@ -39,7 +39,10 @@ export function Weighed({ weighed, plan, view, say }: Props) {
     onTyping: nothing,
   };
   return (
-    <section data-weighed={weighed.calc} aria-label={`Worked out: ${view.step.title}`}>
+    <section
+      data-weighed={weighed.calc}
+      aria-label={`Worked out: ${view.step.title}, ${weighed.calc.replaceAll("-", " ")}`}
+    >
       {Own ? <Own.Drawing {...props} /> : <Figures out={weighed.result} units={units} questions={null} />}
       <MarginSlot>
         {Own ? <Own.Meaning {...props} /> : <Says out={weighed.result} units={units} preview={false} />}
