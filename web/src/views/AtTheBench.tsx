@@ -1,4 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useNavigate } from "@tanstack/react-router";
 import { useState } from "react";
 import { ApiError, client, unwrap } from "../model/client";
 import { moment } from "../model/moment";
@@ -69,6 +70,7 @@ export function NewPIN() {
 /** The tablets at the bench, for leads: this screen can become one. */
 export function Tablets() {
   const cache = useQueryClient();
+  const go = useNavigate();
   const [name, setName] = useState("");
   const list = useQuery({
     queryKey: ["tablets"],
@@ -80,6 +82,7 @@ export function Tablets() {
     onSuccess: () => {
       setName("");
       signedOut(cache); // the server has ended the session: the screen is nobody's now
+      void go({ to: "/" }); // whoever comes begins at the board, not at a lead's account page
     },
   });
   const end = useMutation({
