@@ -1,17 +1,13 @@
 package workshop_test
 
 import (
-	"encoding/json"
-	"fmt"
 	"slices"
-	"strconv"
 	"sync"
 	"testing"
 	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
-	"pgregory.net/rapid"
 
 	"handwerk/book"
 	"handwerk/book/demo"
@@ -325,89 +321,6 @@ func TestSigningNeedsEverythingDone(t *testing.T) {
 	require.ErrorContains(t, err, "not everything is done yet")
 }
 
-func TestVerifyFindsAnyChange(t *testing.T) {
-	b := newBench(t)
-	b.walkUntil("strip")
-	rapid.Check(t, func(t *rapid.T) {
-		entries := slices.Clone(b.ledger.Entries)
-		rebuild := b.ledger.Rebuild
-		i := rapid.IntRange(0, len(entries)-1).Draw(t, "entry")
-		change := rapid.SampledFrom([]string{"body", "by", "at", "verdict", "drop", "swap", "tail", "order"}).Draw(t, "change")
-		switch change {
-		case "body":
-			entries[i].Body = json.RawMessage(`{"outcome":"done","note":"never happened"}`)
-		case "by":
-			entries[i].By.Name = "somebody else"
-		case "at":
-			entries[i].At = entries[i].At.Add(time.Second)
-		case "verdict":
-			entries[i].Verdict = metrology.In
-		case "drop":
-			entries = slices.Delete(entries, i, i+1)
-		case "swap":
-			j := (i + 1) % len(entries)
-			entries[i].Body, entries[j].Body = entries[j].Body, json.RawMessage(fmt.Sprintf(`{"note":%q}`, entries[i].ID))
-		case "tail":
-			entries = entries[:i]
-		case "order":
-			rebuild.Complaint = "another complaint"
-		}
-		require.Error(t, Verify(rebuild, entries), change)
-	})
-	require.NoError(t, Verify(b.ledger.Rebuild, b.ledger.Entries))
-}
-
-// An imported record is chained but may say anything: reading it never panics.
-func TestReadingAnyRecordHolds(t *testing.T) {
-	b := newBench(t)
-	acts := []Act{
-		ActOutcome, ActRemoved, ActVerdict, ActFitted, ActReading, ActFit, ActAccept, ActTorqued, ActFilled, ActStart, ActEnd, ActDecision,
-		ActAcknowledge, ActPhoto, ActOverride, ActNote, ActStrike, ActWanted, ActOrdered, ActCame, ActTime, ActAgreed, ActFound, ActPromised, ActWays, "other",
-	}
-	var steps []string
-	for _, s := range b.ledger.Plan.Steps() {
-		steps = append(steps, s.ID)
-	}
-	rapid.Check(t, func(t *rapid.T) {
-		l := b.ledger
-		l.Entries = nil
-		for i := range rapid.IntRange(1, 30).Draw(t, "entries") {
-			e := Entry{
-				ID: strconv.Itoa(i), Seq: i + 1, Step: rapid.SampledFrom(steps).Draw(t, "step"), Act: rapid.SampledFrom(acts).Draw(t, "act"),
-				Item: ReadPlace(rapid.SampledFrom([]string{"", "serial", "nut", "found-1", "1", "2", "1.1", "9.9", "-1.x", "p1.b1", "check-round"}).Draw(t, "item")), Method: "end-float/1",
-				Body: json.RawMessage(rapid.SampledFrom([]string{`{}`, `null`, `7`, `{"outcome":"x"}`, `{"value":{"value":1,"unit":"mm"}}`, `{"pack":[{"thickness":{"value":1,"unit":"mm"},"count":2}]}`,
-					`{"value":"nonsense"}`, `{"lines":[{"line":"strip.seal","outcome":"fits"},{"line":"kit.none"}]}`,
-					`{"figure":"x","spent":-4}`, `{"behind":"nut","wear":{"what":"x"},"chain":[{}]}`}).Draw(t, "body")),
-			}
-			if i > 0 {
-				e.Supersedes = rapid.SampledFrom([]string{"", strconv.Itoa(i - 1), "gone"}).Draw(t, "supersedes")
-			}
-			l.Entries = append(l.Entries, e)
-		}
-		MakeSheet(l)
-		MakeRecord(l)
-		for _, id := range steps {
-			_, err := MakeStep(l, id, lead, clock)
-			require.NoError(t, err)
-			for _, act := range acts {
-				last := l.Entries[len(l.Entries)-1]
-				_, _ = Propose(l, id, Draft{Act: act, Supersedes: last.ID}, lead, clock)
-			}
-		}
-	})
-}
-
-func BenchmarkSheetOf150Entries(b *testing.B) {
-	x := newBench(b)
-	x.walkUntil("")
-	for len(x.ledger.Entries) < 150 {
-		x.must("identify", Draft{Act: ActNote, Body: Body{Note: "one more line"}})
-	}
-	for b.Loop() {
-		MakeSheet(x.ledger)
-	}
-}
-
 // viewAt is a step as its kind shows it to the lead.
 func viewAt[V StepView](b *bench, step string) V {
 	v, err := MakeStep(b.ledger, step, lead, b.now)
@@ -415,24 +328,4 @@ func viewAt[V StepView](b *bench, step string) V {
 	view, ok := v.(V)
 	require.True(b.t, ok)
 	return view
-}
-
-// A reading of an end float, through rules, binding and calculator, on a
-// record that came from the database.
-func BenchmarkProposeEndFloatReading(b *testing.B) {
-	x := newBench(b)
-	x.walkUntil("end-float")
-	x.must("end-float", reading(b, "0.62 mm"))
-	raw, err := json.Marshal(x.ledger.Entries)
-	require.NoError(b, err)
-	l := x.ledger.Unfolded()
-	l.Entries = nil
-	require.NoError(b, json.Unmarshal(raw, &l.Entries))
-	l = l.Folded()
-	d := reading(b, "24 thou")
-	for b.Loop() {
-		if _, err := Propose(l, "end-float", d, lead, x.now); err != nil {
-			b.Fatal(err)
-		}
-	}
 }

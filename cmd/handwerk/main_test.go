@@ -3,13 +3,11 @@ package main
 import (
 	"bytes"
 	"context"
-	"encoding/json"
 	"os"
 	"os/exec"
 	"path/filepath"
 	"strings"
 	"testing"
-	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -18,7 +16,6 @@ import (
 	"handwerk/book/demo"
 	"handwerk/book/files"
 	"handwerk/book/shop"
-	"handwerk/postgres"
 	"handwerk/postgres/pgtest"
 	"handwerk/workshop"
 )
@@ -109,44 +106,6 @@ func TestVerifyExitsWithTheTamperedRow(t *testing.T) {
 	assert.Contains(t, said, "-002, entry 3: its content is not what was written")
 }
 
-func TestExportAndImport(t *testing.T) {
-	c := newCommand(t)
-	c.demoLoaded()
-	file := filepath.Join(t.TempDir(), "record.json")
-	list, err := c.run("", "export", "nothing")
-	require.ErrorContains(t, err, "no such rebuild", list)
-	number := exported(t, c, file)
-	said, err := c.run("", "import", file)
-	require.ErrorContains(t, err, "already in this database", said)
-
-	other := newCommand(t)
-	said, err = other.run("", "import", file)
-	require.NoError(t, err)
-	assert.Contains(t, said, "Rebuild "+number+" is in")
-	again, err := other.run("", "export", number)
-	require.NoError(t, err)
-	raw, err := os.ReadFile(file)
-	require.NoError(t, err)
-	assert.Equal(t, string(raw), again)
-
-	_, err = other.run(string(raw[:len(raw)/2]), "import", "-")
-	require.ErrorContains(t, err, "cannot be taken in")
-	_, err = other.run("", "import", "/nowhere/at/all.json")
-	require.Error(t, err)
-}
-
-// exported writes the finished rebuild of the demo to a file.
-func exported(t *testing.T, c command, file string) string {
-	t.Helper()
-	for _, year := range []string{"26", "27", "28", "29", "30"} {
-		if _, err := c.run("", "export", year+"-001", file); err == nil {
-			return year + "-001"
-		}
-	}
-	t.Fatal("the demo's finished rebuild was not found")
-	return ""
-}
-
 func TestAccounts(t *testing.T) {
 	c := newCommand(t)
 	for _, tt := range []struct {
@@ -226,103 +185,6 @@ func TestANewerSchemaIsRefused(t *testing.T) {
 	require.ErrorContains(t, err, "made by a newer Handwerk")
 }
 
-// checkpoint lets the log be written until there is one, and gives a copy of it
-// that is kept elsewhere.
-func (c command) checkpoint() string {
-	c.t.Helper()
-	ctx, cancel := context.WithCancel(context.Background())
-	defer cancel()
-	cfg, err := readConfig()
-	require.NoError(c.t, err)
-	d, err := cfg.open(ctx, cfg.logger(), false)
-	require.NoError(c.t, err)
-	defer d.close()
-	shelf, err := cfg.shelf(ctx, d.Checkpoint)
-	require.NoError(c.t, err)
-	done := make(chan struct{})
-	go func() {
-		d.WriteLog(ctx, cfg.logger(), shelf)
-		close(done)
-	}()
-	require.Eventually(c.t, func() bool { _, err := os.Stat(cfg.Checkpoint); return err == nil }, 20*time.Second, 50*time.Millisecond)
-	cancel()
-	<-done
-	raw, err := os.ReadFile(cfg.Checkpoint)
-	require.NoError(c.t, err)
-	kept := filepath.Join(c.t.TempDir(), "kept")
-	require.NoError(c.t, os.WriteFile(kept, raw, 0o600))
-	return kept
-}
-
-// A log, its key and its checkpoint: what serving makes, verify holds against.
-func TestVerifyHoldsAgainstACheckpoint(t *testing.T) {
-	c := newCommand(t)
-	c.demoLoaded()
-	kept := c.checkpoint()
-	cfg, err := readConfig()
-	require.NoError(t, err)
-	d, err := cfg.open(context.Background(), cfg.logger(), false)
-	require.NoError(t, err)
-	defer d.close()
-	said, err := c.run("", "verify", "--checkpoint", kept)
-	require.NoError(t, err, said)
-	assert.Contains(t, said, "The log of 16 heads holds")
-	public, err := c.run("", "key")
-	require.NoError(t, err)
-	assert.Contains(t, public, "handwerk+")
-
-	// The key is lost: it is said, and never made anew in silence.
-	require.NoError(t, os.Rename(cfg.Key, cfg.Key+".away"))
-	_, err = cfg.shelf(context.Background(), d.Checkpoint)
-	require.ErrorContains(t, err, "is lost")
-	said, err = c.run("", "verify")
-	require.ErrorIs(t, err, errNotProved, "chains hold, and nothing tells that none is gone: %s", said)
-	said, err = c.run("", "verify", "--public", strings.TrimSpace(public))
-	require.NoError(t, err, said)
-	assert.Contains(t, said, "holds against 2 checkpoints", "the public line proves without the private one")
-	_, err = c.run("", "verify", "--public", "somebody's")
-	require.ErrorContains(t, err, "no public line")
-	require.NoError(t, os.Rename(cfg.Key+".away", cfg.Key))
-
-	// A hash that is gone stops the log for good: it is made anew from the leaves.
-	_, err = pgtest.Owner(t, c.url).Exec(context.Background(), `ALTER TABLE log_hash DISABLE TRIGGER USER; GRANT ALL ON log_hash TO CURRENT_USER; DELETE FROM log_hash WHERE i IN (2, 3)`)
-	require.NoError(t, err)
-	said, err = c.run("", "verify", "--mend")
-	require.NoError(t, err, said)
-	assert.Contains(t, said, "2 hashes of the log were made anew")
-
-	// Everything is emptied, the log too: the file outside knows.
-	_, err = pgtest.Owner(t, c.url).Exec(context.Background(), `ALTER TABLE log_leaf DISABLE TRIGGER USER; ALTER TABLE checkpoint DISABLE TRIGGER USER;
-		GRANT ALL ON log_leaf, checkpoint TO CURRENT_USER; DELETE FROM log_leaf; DELETE FROM checkpoint`)
-	require.NoError(t, err)
-	said, err = c.run("", "verify")
-	require.Error(t, err)
-	assert.Contains(t, said, "its end is gone")
-}
-
-func TestBackupAndRestore(t *testing.T) {
-	c := newCommand(t)
-	c.demoLoaded()
-	file := filepath.Join(t.TempDir(), "backup")
-	said, err := c.run("", "backup", file)
-	require.NoError(t, err, said)
-	assert.Contains(t, said, "16 rebuilds")
-	_, err = c.run("", "restore", file)
-	require.ErrorIs(t, err, postgres.ErrFullDatabase)
-
-	serving, owner := pgtest.Empty(t)
-	t.Setenv("HANDWERK_DATABASE_URL", serving)
-	t.Setenv("HANDWERK_OWNER_URL", owner)
-	said, err = c.run("", "restore", file)
-	require.NoError(t, err, said)
-	assert.Contains(t, said, "tables row for row")
-	assert.Contains(t, said, "16 rebuilds with")
-	assert.Contains(t, said, "Sessions and tokens are ended")
-	assert.Contains(t, said, "ilva, Ilva Torn, lead")
-	_, err = c.run("", "restore", "/nowhere/at/all")
-	require.Error(t, err)
-}
-
 // The built program's output goes nowhere: that is an error, whatever was computed.
 func TestAFullDiskOfTheOutputIsAnError(t *testing.T) {
 	bin := filepath.Join(t.TempDir(), "handwerk")
@@ -363,66 +225,6 @@ func TestCalcCommand(t *testing.T) {
 	said, err = c.run("", "calc", "shim-pack", "--schema")
 	require.NoError(t, err)
 	assert.Contains(t, said, `"max_shims"`)
-}
-
-func TestBookCheckNamesFileAndLine(t *testing.T) {
-	c := command{t, ""}
-	said, err := c.run("", "book", "check")
-	require.NoError(t, err)
-	assert.Contains(t, said, "The book is sound")
-	dir := t.TempDir()
-	require.NoError(t, os.Mkdir(filepath.Join(dir, "sheets"), 0o755))
-	require.NoError(t, os.WriteFile(filepath.Join(dir, "sheets", "x.yaml"), []byte("id: x\nfamily: X\nversion: 1\nlimits:\n  f: {min: 2 mm, max: 1 mm}\n"), 0o600))
-	_, err = c.run("", "book", "check", dir)
-	require.ErrorContains(t, err, "sheets/x.yaml:5: limits.f.min: 2 mm lies above 1 mm")
-	_, err = c.run("", "book", "check", "/nowhere/at/all")
-	require.ErrorContains(t, err, "cannot be read")
-}
-
-// A shop that writes one of our routes anew is told which fragment is now
-// without work.
-func TestBookCheckNamesAnOrphanedFragment(t *testing.T) {
-	c := command{t, ""}
-	dir := t.TempDir()
-	require.NoError(t, os.Mkdir(filepath.Join(dir, "routes"), 0o755))
-	require.NoError(t, os.WriteFile(filepath.Join(dir, "routes", "ours.yaml"), []byte(`id: gearbox-longitudinal
-title: Our own way
-unit_kind: manual gearbox
-stations:
-  - id: intake
-    steps:
-      - {use: intake, with: {unit: gearbox}}
-`), 0o600))
-	said, err := c.run("", "book", "check", dir)
-	require.NoError(t, err)
-	assert.Contains(t, said, `Worth a look: fragments/assemble.yaml:`)
-	assert.Contains(t, said, `no route uses fragment "warm-bearing"`)
-	assert.Contains(t, said, "The book is sound: 20 routes")
-}
-
-// The book that ships, written out, is a sound book of one's own.
-func TestBookExportIsABookOfOnesOwn(t *testing.T) {
-	c := command{t, ""}
-	dir := filepath.Join(t.TempDir(), "book")
-	said, err := c.run("", "book", "export", dir)
-	require.NoError(t, err)
-	assert.Contains(t, said, "handwerk book check "+dir)
-	said, err = c.run("", "book", "check", dir)
-	require.NoError(t, err)
-	assert.Contains(t, said, "20 routes")
-	_, err = c.run("", "book", "export", dir)
-	require.ErrorContains(t, err, "a new directory", "what is there is not written over")
-}
-
-func TestBookSchemaIsJSON(t *testing.T) {
-	c := command{t, ""}
-	said, err := c.run("", "book", "schema")
-	require.NoError(t, err)
-	var schema struct {
-		Defs map[string]json.RawMessage `json:"$defs"`
-	}
-	require.NoError(t, json.Unmarshal([]byte(said), &schema))
-	assert.Contains(t, schema.Defs, "routes")
 }
 
 func TestTheEnvironmentIsChecked(t *testing.T) {
