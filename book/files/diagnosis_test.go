@@ -86,11 +86,14 @@ func TestRulesOfTheTrade(t *testing.T) {
 		leads []string // any of these
 	}{
 		{"will not release, the fork moves but only just: a cylinder", "clutch",
-			saw("complaint-clutch: no-release", "fluid-level: full", "fork-travel: little"), []string{"master-cylinder", "slave-cylinder"}},
+			saw("complaint-clutch: no-release", "fluid-level: full", "fork-travel: little"),
+			[]string{"master-cylinder", "slave-cylinder"}},
 		{"will not release, full travel: disc, splines, pilot bearing or housing", "clutch",
-			saw("complaint-clutch: no-release", "fluid-level: full", "fork-travel: full", "reverse-grind: grinds"), []string{"splines-rusted", "disc-warped", "pilot-bearing", "housing-misaligned"}},
+			saw("complaint-clutch: no-release", "fluid-level: full", "fork-travel: full", "reverse-grind: grinds"),
+			[]string{"splines-rusted", "disc-warped", "pilot-bearing", "housing-misaligned"}},
 		{"seized clutch with pieces at the hole: damper spring between the plates", "clutch",
-			saw("complaint-clutch: no-release", "fork-travel: full", "housing-hole: pieces"), []string{"damper-spring-lodged"}},
+			saw("complaint-clutch: no-release", "fork-travel: full", "housing-hole: pieces"),
+			[]string{"damper-spring-lodged"}},
 		{"rattle at idle goes away with the pedal: dual-mass flywheel", "clutch",
 			saw("complaint-clutch: rattles", "noise-with-pedal: gone-down"), []string{"dual-mass-worn"}},
 		{"noise comes with the pedal: release bearing", "clutch",
@@ -100,7 +103,8 @@ func TestRulesOfTheTrade(t *testing.T) {
 		{"slips and judders, oil at the hole: oil on the lining", "clutch",
 			saw("complaint-clutch: judders", "housing-hole: oily"), []string{"lining-oiled"}},
 		{"judders when hot: hot spots", "clutch",
-			saw("complaint-clutch: judders", "start-card: judders-hot", "housing-hole: dry"), []string{"flywheel-spots"}},
+			saw("complaint-clutch: judders", "start-card: judders-hot", "housing-hole: dry"),
+			[]string{"flywheel-spots"}},
 		{"too much free play, frayed cable: the cable", "clutch",
 			saw("complaint-clutch: no-release", "free-play: much", "cable-run: frayed"), []string{"cable-worn"}},
 		{"pedal to the floor, good level: master cylinder", "pedal hydraulics",
@@ -108,19 +112,24 @@ func TestRulesOfTheTrade(t *testing.T) {
 		{"soft, pumping firms it: air", "pedal hydraulics",
 			saw("complaint-hydraulics: spongy", "pump-pedal: firms"), []string{"air-in-line"}},
 		{"goes in with the engine off but not on: clutch drag", "manual gearbox",
-			saw("complaint-gearbox: refuses", "gears-engine-off: all", "gears-standing: grinds-all"), []string{"clutch-drags"}},
+			saw("complaint-gearbox: refuses", "gears-engine-off: all", "gears-standing: grinds-all"),
+			[]string{"clutch-drags"}},
 		{"first and second refuse, go in after third: synchronisers", "manual gearbox",
-			saw("complaint-gearbox: refuses", "gears-standing: low-refuse", "third-first: goes-in"), []string{"synchro-worn"}},
+			saw("complaint-gearbox: refuses", "gears-standing: low-refuse", "third-first: goes-in"),
+			[]string{"synchro-worn"}},
 		{"stiff only when cold: oil or boot", "manual gearbox",
 			saw("complaint-gearbox: refuses", "cold-and-warm: stiff-cold"), []string{"oil-too-thick", "boot-stiff"}},
 		{"will not line up at all: linkage", "manual gearbox",
-			saw("complaint-gearbox: refuses", "gears-engine-off: cannot-find"), []string{"linkage-set-wrong", "linkage-bushes", "linkage-clamp"}},
+			saw("complaint-gearbox: refuses", "gears-engine-off: cannot-find"),
+			[]string{"linkage-set-wrong", "linkage-bushes", "linkage-clamp"}},
 		{"crunches, brass in the oil of the wrong class: eaten bronze", "manual gearbox",
-			saw("complaint-gearbox: crunches", "oil-look: brass", "gears-rolling: all-crunch"), []string{"oil-eats-bronze"}},
+			saw("complaint-gearbox: crunches", "oil-look: brass", "gears-rolling: all-crunch"),
+			[]string{"oil-eats-bronze"}},
 		{"jumps out, knocks lengthways: the shaft floats", "manual gearbox",
 			saw("complaint-gearbox: jumps-out", "flange-push-pull: knocks"), []string{"shaft-floats"}},
 		{"lever leans in neutral: adjustment", "shift linkage",
-			saw("complaint-linkage: will-not-line-up", "lever-upright: leans", "gate-distances: unequal", "clamp-mark: in-line"), []string{"linkage-set-wrong"}},
+			saw("complaint-linkage: will-not-line-up", "lever-upright: leans", "gate-distances: unequal",
+				"clamp-mark: in-line"), []string{"linkage-set-wrong"}},
 		{"lever flops about: bushes", "shift linkage",
 			saw("complaint-linkage: loose", "lever-upright: loose"), []string{"linkage-bushes"}},
 		{"whine on drive: contact on the drive side", "differential",
@@ -128,7 +137,8 @@ func TestRulesOfTheTrade(t *testing.T) {
 		{"whine on coast: contact on the coast side", "differential",
 			saw("complaint-axle: whines", "whine-card: coast"), []string{"contact-coast"}},
 		{"growing whine, oil cooked, no chips: pinion bearing", "differential",
-			saw("complaint-axle: whines", "whine-card: growing", "oil-look: burnt", "magnet: paste"), []string{"pinion-bearing"}},
+			saw("complaint-axle: whines", "whine-card: growing", "oil-look: burnt", "magnet: paste"),
+			[]string{"pinion-bearing"}},
 		{"the other wheel turns back: plates worn out", "differential",
 			saw("complaint-axle: no-drive", "one-wheel: acts-open"), []string{"plates-worn"}},
 		{"the other wheel stands: something broken", "differential",
@@ -136,9 +146,11 @@ func TestRulesOfTheTrade(t *testing.T) {
 		{"half a turn at the flange, metal on the magnet: broken gears", "differential",
 			saw("complaint-axle: knocks", "flange-turn: half-turn", "magnet: piece"), []string{"side-gears-broken"}},
 		{"drives only with the lock in, nothing more known: a broken branch", "differential",
-			saw("complaint-axle: no-drive", "lock-in-drive: only-in"), []string{"axle-shaft-broken", "side-gears-broken", "inter-axle-broken"}},
+			saw("complaint-axle: no-drive", "lock-in-drive: only-in"),
+			[]string{"axle-shaft-broken", "side-gears-broken", "inter-axle-broken"}},
 		{"drives only with the lock in, shafts whole: failure in the carrier", "differential",
-			saw("complaint-axle: no-drive", "lock-in-drive: only-in", "shafts-drawn: whole", "one-wheel: nothing"), []string{"side-gears-broken"}},
+			saw("complaint-axle: no-drive", "lock-in-drive: only-in", "shafts-drawn: whole", "one-wheel: nothing"),
+			[]string{"side-gears-broken"}},
 		{"chatters in bends: modifier", "differential",
 			saw("complaint-axle: knocks", "bends: chatters"), []string{"no-modifier"}},
 		{"both front wheels turn, only the propshaft spins: the pack slips", "transfer case",
@@ -148,13 +160,16 @@ func TestRulesOfTheTrade(t *testing.T) {
 		{"stuck, supply good, turns by hand: the motor", "transfer case",
 			saw("complaint-transfer: stuck", "motor-supply: both", "selector-by-hand: turns"), []string{"shift-motor"}},
 		{"stuck, will not turn by hand: the case itself", "transfer case",
-			saw("complaint-transfer: stuck", "motor-supply: both", "selector-by-hand: will-not"), []string{"selector-seized"}},
+			saw("complaint-transfer: stuck", "motor-supply: both", "selector-by-hand: will-not"),
+			[]string{"selector-seized"}},
 		{"stuck, no supply: the wiring", "transfer case",
 			saw("complaint-transfer: stuck", "motor-supply: none", "connectors: all"), []string{"motor-supply"}},
 		{"coupling unequal both ways: its one-way clutch", "transfer case",
-			saw("complaint-transfer: no-four", "creep-torque: creeps", "creep-both-ways: unequal"), []string{"one-way-failed"}},
+			saw("complaint-transfer: no-four", "creep-torque: creeps", "creep-both-ways: unequal"),
+			[]string{"one-way-failed"}},
 		{"coupling free, stays cool: empty", "transfer case",
-			saw("complaint-transfer: no-four", "creep-torque: free", "stall-heat: stays-cool"), []string{"coupling-empty"}},
+			saw("complaint-transfer: no-four", "creep-torque: free", "stall-heat: stays-cool"),
+			[]string{"coupling-empty"}},
 		{"binds, will not creep: seized", "transfer case",
 			saw("complaint-transfer: binds", "creep-torque: solid"), []string{"coupling-seized"}},
 	}
@@ -186,46 +201,70 @@ func TestStoriesThatLeadAstray(t *testing.T) {
 		{name: "axle whines, nothing tested: no order yet", route: "axle-ring-pinion", sheet: "brakka-a9",
 			seen: saw("complaint-axle: whines"), open: true},
 		{name: "growing whine with steel and chips: pinion bearing", route: "axle-ring-pinion", sheet: "brakka-a9",
-			seen: saw("complaint-axle: whines", "whine-card: growing", "oil-look: steel", "magnet: chips"), leads: []string{"pinion-bearing"}},
-		{name: "leak in front, the flange rocks: lost preload, not the seal alone", route: "axle-ring-pinion", sheet: "brakka-a9",
-			seen: saw("complaint-axle: leaks", "leak-place: front", "flange-push-pull: rocks"), leads: []string{"pinion-preload-lost"}},
+			seen:  saw("complaint-axle: whines", "whine-card: growing", "oil-look: steel", "magnet: chips"),
+			leads: []string{"pinion-bearing"}},
+		{name: "leak in front, the flange rocks: lost preload, not the seal alone", route: "axle-ring-pinion",
+			sheet: "brakka-a9",
+			seen:  saw("complaint-axle: leaks", "leak-place: front", "flange-push-pull: rocks"),
+			leads: []string{"pinion-preload-lost"}},
 		{name: "clunk, the flange knocks, leak in front: the same cause", route: "axle-ring-pinion", sheet: "brakka-a9",
-			seen: saw("complaint-axle: knocks", "flange-push-pull: knocks", "leak-place: front"), leads: []string{"pinion-preload-lost"}},
-		{name: "a wheel stands, no drive: nothing that must be driven comes next", route: "axle-ring-pinion", sheet: "brakka-a9",
-			seen: saw("complaint-axle: no-drive", "one-wheel: nothing"), leads: []string{"axle-shaft-broken", "side-gears-broken"},
+			seen:  saw("complaint-axle: knocks", "flange-push-pull: knocks", "leak-place: front"),
+			leads: []string{"pinion-preload-lost"}},
+		{name: "a wheel stands, no drive: nothing that must be driven comes next", route: "axle-ring-pinion",
+			sheet:  "brakka-a9",
+			seen:   saw("complaint-axle: no-drive", "one-wheel: nothing"),
+			leads:  []string{"axle-shaft-broken", "side-gears-broken"},
 			allows: func(n diagnosis.NextTest) bool { return !slices.Contains(n.Needs, "driveable") }},
-		{name: "drives only with the lock in: a broken branch, not the lock", route: "axle-power-divider", sheet: "norrel-td",
-			seen: saw("complaint-axle: no-drive", "lock-in-drive: only-in"), leads: []string{"axle-shaft-broken", "side-gears-broken", "inter-axle-broken"}},
-		{name: "drives only with the lock out: the divider or its lock", route: "axle-power-divider", sheet: "norrel-td",
-			seen: saw("complaint-axle: no-drive", "lock-in-drive: only-out"), leads: []string{"inter-axle-broken", "lock-actuator"}},
-		{name: "a helical unit acts open on the stand: sound without load", route: "axle-torque-biasing", sheet: "holm-a7",
-			seen: saw("complaint-axle: other", "one-wheel: as-built"), open: true},
+		{name: "drives only with the lock in: a broken branch, not the lock", route: "axle-power-divider",
+			sheet: "norrel-td",
+			seen:  saw("complaint-axle: no-drive", "lock-in-drive: only-in"),
+			leads: []string{"axle-shaft-broken", "side-gears-broken", "inter-axle-broken"}},
+		{name: "drives only with the lock out: the divider or its lock", route: "axle-power-divider",
+			sheet: "norrel-td",
+			seen:  saw("complaint-axle: no-drive", "lock-in-drive: only-out"),
+			leads: []string{"inter-axle-broken", "lock-actuator"}},
+		{name: "a helical unit acts open on the stand: sound without load", route: "axle-torque-biasing",
+			sheet: "holm-a7",
+			seen:  saw("complaint-axle: other", "one-wheel: as-built"), open: true},
 		{name: "dog case stuck in gear, free when unloaded: wound up", route: "transfer-case-dog", sheet: "brakka-t2",
 			seen: saw("complaint-transfer: stuck", "unload: comes"), leads: []string{"wind-up"}},
 		{name: "dog case stuck, the case selects by itself: lever", route: "transfer-case-dog", sheet: "brakka-t2",
-			seen: saw("complaint-transfer: stuck", "unload: same", "range-lever: lever"), leads: []string{"range-linkage"}},
+			seen:  saw("complaint-transfer: stuck", "unload: same", "range-lever: lever"),
+			leads: []string{"range-linkage"}},
 		{name: "dog case stuck, nothing tested: no rebuild ordered", route: "transfer-case-dog", sheet: "brakka-t2",
 			seen: saw("complaint-transfer: stuck"), open: true},
 		{name: "binds on hard ground, tyres unequal", route: "transfer-case-dog", sheet: "brakka-t2",
 			seen: saw("complaint-transfer: binds", "tyres: unequal"), leads: []string{"tyres-unequal"}},
 		{name: "binds in two-wheel drive too: it stays engaged", route: "transfer-case-dog", sheet: "brakka-t2",
-			seen: saw("complaint-transfer: binds", "tyres: equal", "binds-in-two: binds"), leads: []string{"stays-engaged"}},
+			seen:  saw("complaint-transfer: binds", "tyres: equal", "binds-in-two: binds"),
+			leads: []string{"stays-engaged"}},
 		{name: "binds only where it has to: normal", route: "transfer-case-dog", sheet: "brakka-t2",
-			seen: saw("complaint-transfer: binds", "tyres: equal", "binds-in-two: free", "wind-up: binds"), leads: []string{"binds-normal"}},
+			seen:  saw("complaint-transfer: binds", "tyres: equal", "binds-in-two: free", "wind-up: binds"),
+			leads: []string{"binds-normal"}},
 		{name: "bangs without float: teeth, fork or detent", route: "transfer-case-dog", sheet: "brakka-t2",
-			seen: saw("complaint-transfer: bangs", "flange-push-pull: tight", "four-wheel-card: bangs"), leads: []string{"dog-teeth-rounded"}},
+			seen:  saw("complaint-transfer: bangs", "flange-push-pull: tight", "four-wheel-card: bangs"),
+			leads: []string{"dog-teeth-rounded"}},
 		{name: "lamp flickers: switch or supply, not the seal", route: "transfer-case-motor", sheet: "holm-em",
-			seen: saw("complaint-transfer: lamp", "lamp-wire: switch"), leads: []string{"lamp-switch", "motor-supply", "connector-hanging"}},
+			seen:  saw("complaint-transfer: lamp", "lamp-wire: switch"),
+			leads: []string{"lamp-switch", "motor-supply", "connector-hanging"}},
 		{name: "the pack holds by hand but slips driven: the pack", route: "transfer-case-wet-pack", sheet: "norrel-p3",
-			seen: saw("complaint-transfer: no-four", "engine-off-lock: as-built", "four-wheel-card: no-drive"), leads: []string{"wet-pack-slips", "pack-springs"}},
-		{name: "rumble that goes with the pedal down: input bearing or disc damper", route: "clutch-hydraulic", sheet: "skerry-c228",
-			seen: saw("complaint-clutch: rattles", "noise-with-pedal: rumble-gone-down"), leads: []string{"input-bearing", "disc-damper"}},
+			seen:  saw("complaint-transfer: no-four", "engine-off-lock: as-built", "four-wheel-card: no-drive"),
+			leads: []string{"wet-pack-slips", "pack-springs"}},
+		{name: "rumble that goes with the pedal down: input bearing or disc damper", route: "clutch-hydraulic",
+			sheet: "skerry-c228",
+			seen:  saw("complaint-clutch: rattles", "noise-with-pedal: rumble-gone-down"),
+			leads: []string{"input-bearing", "disc-damper"}},
 		{name: "slips with little free play: adjust first", route: "clutch-cable", sheet: "tarn-180",
-			seen: saw("complaint-clutch: slips", "free-play: little"), leads: []string{"free-play-wrong", "port-closed"}},
-		{name: "stood all winter, full travel, no release: disc stuck to the flywheel", route: "clutch-hydraulic", sheet: "skerry-c228",
-			seen: saw("complaint-clutch: no-release", "fork-travel: full", "stood: stood"), leads: []string{"disc-stuck"}},
-		{name: "stuck, supply good, turned by hand: the motor, nearly sure", route: "transfer-case-motor", sheet: "holm-em",
-			seen: saw("complaint-transfer: stuck", "motor-supply: both", "selector-by-hand: turns"), leads: []string{"shift-motor"}, least: 0.85},
+			seen:  saw("complaint-clutch: slips", "free-play: little"),
+			leads: []string{"free-play-wrong", "port-closed"}},
+		{name: "stood all winter, full travel, no release: disc stuck to the flywheel", route: "clutch-hydraulic",
+			sheet: "skerry-c228",
+			seen:  saw("complaint-clutch: no-release", "fork-travel: full", "stood: stood"),
+			leads: []string{"disc-stuck"}},
+		{name: "stuck, supply good, turned by hand: the motor, nearly sure", route: "transfer-case-motor",
+			sheet: "holm-em",
+			seen:  saw("complaint-transfer: stuck", "motor-supply: both", "selector-by-hand: turns"),
+			leads: []string{"shift-motor"}, least: 0.85},
 		{name: "brass in a transfer case orders no gearbox", route: "transfer-case-dog", sheet: "brakka-t2",
 			seen: saw("complaint-transfer: noise", "oil-look: brass"), leads: []string{"case-bronze"}},
 	} {
@@ -258,8 +297,10 @@ func TestStoriesThatLeadAstray(t *testing.T) {
 func TestEnoughIsKnownWhenTheOrderIsTheSame(t *testing.T) {
 	c := unitBook(shippedBook(t), "clutch")
 	out, err := diagnosis.Diagnose(c.Reason([]diagnosis.Seen{
-		{Test: "complaint-clutch", Outcome: "no-release"}, {Test: "fork-travel", Outcome: "little"}, {Test: "fluid-level", Outcome: "black"},
-		{Test: "pump-pedal", Outcome: "sinks"}, {Test: "free-play", Outcome: "right"}, {Test: "cylinders-wet", Outcome: "wet-slave"}, {Test: "pedal-feel", Outcome: "floor"},
+		{Test: "complaint-clutch", Outcome: "no-release"}, {Test: "fork-travel", Outcome: "little"},
+		{Test: "fluid-level", Outcome: "black"},
+		{Test: "pump-pedal", Outcome: "sinks"}, {Test: "free-play", Outcome: "right"},
+		{Test: "cylinders-wet", Outcome: "wet-slave"}, {Test: "pedal-feel", Outcome: "floor"},
 	}, nil))
 	require.NoError(t, err)
 	assert.Equal(t, "Renew master and slave cylinder together", out.Action)
@@ -282,12 +323,14 @@ func TestTheNextTestIsWorthItsMinutes(t *testing.T) {
 func TestTheBooksAnswersAreSound(t *testing.T) {
 	b := shippedBook(t)
 	rapid.Check(t, func(t *rapid.T) {
-		kind := rapid.SampledFrom([]string{"clutch", "manual gearbox", "differential", "transfer case", "pedal hydraulics", "shift linkage"}).Draw(t, "unit")
+		kind := rapid.SampledFrom([]string{"clutch", "manual gearbox", "differential", "transfer case",
+			"pedal hydraulics", "shift linkage"}).Draw(t, "unit")
 		c := unitBook(b, kind)
 		var seen []diagnosis.Seen
 		for _, test := range c.Tests {
 			if rapid.IntRange(0, 5).Draw(t, test.ID) == 0 {
-				seen = append(seen, diagnosis.Seen{Test: test.ID, Outcome: rapid.SampledFrom(test.Outcomes).Draw(t, "outcome").ID})
+				seen = append(seen, diagnosis.Seen{Test: test.ID,
+					Outcome: rapid.SampledFrom(test.Outcomes).Draw(t, "outcome").ID})
 			}
 		}
 		out, err := diagnosis.Diagnose(c.Reason(seen, nil))
@@ -321,7 +364,8 @@ func TestTheShopsOwnCasesShiftTheWeights(t *testing.T) {
 	after, err := diagnosis.Diagnose(c.Reason(seen, map[string]int{"pilot-bearing": 30}))
 	require.NoError(t, err)
 	p := func(out diagnosis.Out) float64 {
-		return out.Causes[slices.IndexFunc(out.Causes, func(x diagnosis.CauseOut) bool { return x.ID == "pilot-bearing" })].P
+		return out.Causes[slices.IndexFunc(out.Causes,
+			func(x diagnosis.CauseOut) bool { return x.ID == "pilot-bearing" })].P
 	}
 	assert.Greater(t, p(after), 3*p(before))
 	assert.InDelta(t, 30.0/50, after.OwnShare, 1e-9, "30 cases against the book's 20")
@@ -329,7 +373,8 @@ func TestTheShopsOwnCasesShiftTheWeights(t *testing.T) {
 
 func BenchmarkDiagnoseTheFullBook(b *testing.B) {
 	all := shippedBook(b)
-	in := book.Copy{Causes: all.Causes, Tests: all.Tests}.Reason([]diagnosis.Seen{{Test: "complaint-axle", Outcome: "whines"}}, nil)
+	in := book.Copy{Causes: all.Causes, Tests: all.Tests}.Reason([]diagnosis.Seen{{Test: "complaint-axle",
+		Outcome: "whines"}}, nil)
 	for b.Loop() {
 		if _, err := diagnosis.Diagnose(in); err != nil {
 			b.Fatal(err)
@@ -350,8 +395,10 @@ func BenchmarkLoad(b *testing.B) {
 func TestNoComplaintAloneOrders(t *testing.T) {
 	b := shippedBook(t)
 	for _, of := range append(slices.Clone(trialRoutes), [][2]string{
-		{"clutch-cable", "tarn-180"}, {"transaxle", "holm-x4"}, {"axle-limited-slip", "brakka-a9s"}, {"axle-power-divider", "norrel-td"},
-		{"transfer-case-motor", "holm-em"}, {"transfer-case-viscous", "oyle-vc"}, {"transfer-case-wet-pack", "norrel-p3"},
+		{"clutch-cable", "tarn-180"}, {"transaxle", "holm-x4"}, {"axle-limited-slip", "brakka-a9s"},
+		{"axle-power-divider", "norrel-td"},
+		{"transfer-case-motor", "holm-em"}, {"transfer-case-viscous", "oyle-vc"},
+		{"transfer-case-wet-pack", "norrel-p3"},
 	}...) {
 		c, err := b.Copy(of[0], of[1])
 		require.NoError(t, err)

@@ -45,17 +45,31 @@ func TestAPatternNamesItself(t *testing.T) {
 		gears   []string
 		plane   string
 	}{
-		"every gear goes in": {[]string{"engine_off cold: all in", "standing cold: all in", "rolling cold: all in"}, "none", nil, ""},
-		"in with the engine off, not standing: the clutch drags":         {[]string{"engine_off cold: all in", "standing cold: R crunches, all refuses"}, "drag", nil, ""},
-		"it drags with the pedal held too":                               {[]string{"engine_off cold: all in", "standing cold: all refuses", "clutch_held cold: all crunches", "rolling cold: all in"}, "drag", nil, ""},
-		"first and second refuse, in after third has stopped the shafts": {[]string{"engine_off cold: all in", "standing cold: 1 refuses, 2 refuses, all in", "clutch_held cold: 1 in, 2 in"}, "synchronisers", []string{"1", "2"}, ""},
-		"second refuses standing and goes in rolling":                    {[]string{"engine_off cold: all in", "standing cold: 2 refuses, all in", "rolling cold: all in"}, "synchronisers", []string{"2"}, ""},
-		"third crunches on the way up":                                   {[]string{"engine_off cold: all in", "standing cold: all in", "rolling cold: 3 crunches, all in"}, "synchronisers", []string{"3"}, ""},
-		"stiff cold, right warm: oil or boot":                            {[]string{"standing cold: all stiff", "standing warm: all in"}, "thick_oil", nil, ""},
-		"one plane refuses in every state: the linkage":                  {[]string{"engine_off cold: 3 refuses, 4 refuses, all in", "standing cold: 3 refuses, 4 refuses, all in", "rolling cold: 3 refuses, 4 refuses, all in"}, "linkage", nil, "3-4"},
-		"reverse alone refuses in every state":                           {[]string{"engine_off cold: R refuses, all in", "standing cold: R refuses, all in"}, "linkage", nil, "R"},
-		"fourth jumps out under load":                                    {[]string{"engine_off cold: all in", "standing cold: all in", "rolling warm: 4 jumps_out, all in"}, "detent", []string{"4"}, ""},
-		"worn rings and thick oil at once":                               {[]string{"engine_off cold: all in", "standing cold: 1 refuses, all stiff", "standing warm: 1 refuses, all in", "clutch_held cold: 1 in"}, "mixed", nil, ""},
+		"every gear goes in": {[]string{"engine_off cold: all in", "standing cold: all in", "rolling cold: all in"},
+			"none", nil, ""},
+		"in with the engine off, not standing: the clutch drags": {[]string{"engine_off cold: all in",
+			"standing cold: R crunches, all refuses"}, "drag", nil, ""},
+		"it drags with the pedal held too": {[]string{"engine_off cold: all in",
+			"standing cold: all refuses", "clutch_held cold: all crunches", "rolling cold: all in"}, "drag", nil, ""},
+		"first and second refuse, in after third has stopped the shafts": {[]string{"engine_off cold: all in",
+			"standing cold: 1 refuses, 2 refuses, all in", "clutch_held cold: 1 in, 2 in"}, "synchronisers",
+			[]string{"1", "2"}, ""},
+		"second refuses standing and goes in rolling": {[]string{"engine_off cold: all in",
+			"standing cold: 2 refuses, all in", "rolling cold: all in"}, "synchronisers", []string{"2"}, ""},
+		"third crunches on the way up": {[]string{"engine_off cold: all in",
+			"standing cold: all in", "rolling cold: 3 crunches, all in"}, "synchronisers", []string{"3"}, ""},
+		"stiff cold, right warm: oil or boot": {[]string{"standing cold: all stiff",
+			"standing warm: all in"}, "thick_oil", nil, ""},
+		"one plane refuses in every state: the linkage": {[]string{"engine_off cold: 3 refuses, 4 refuses, all in",
+			"standing cold: 3 refuses, 4 refuses, all in",
+			"rolling cold: 3 refuses, 4 refuses, all in"}, "linkage", nil, "3-4"},
+		"reverse alone refuses in every state": {[]string{"engine_off cold: R refuses, all in",
+			"standing cold: R refuses, all in"}, "linkage", nil, "R"},
+		"fourth jumps out under load": {[]string{"engine_off cold: all in",
+			"standing cold: all in", "rolling warm: 4 jumps_out, all in"}, "detent", []string{"4"}, ""},
+		"worn rings and thick oil at once": {[]string{"engine_off cold: all in",
+			"standing cold: 1 refuses, all stiff", "standing warm: 1 refuses, all in", "clutch_held cold: 1 in"},
+			"mixed", nil, ""},
 	} {
 		t.Run(name, func(t *testing.T) {
 			out, err := ShiftMatrix(ShiftMatrixIn{Gears: box, Cells: tried(t, tt.cells...)})
@@ -77,10 +91,14 @@ func TestAPatternNamesItself(t *testing.T) {
 
 // What the matrix comes to is what the book's tests ask: the two agree.
 func TestAMatrixGivesTheOutcomesOfTheTests(t *testing.T) {
-	out, err := ShiftMatrix(ShiftMatrixIn{Gears: box, Cells: tried(t, "engine_off cold: all in", "standing cold: 1 refuses, 2 refuses, all in", "clutch_held cold: 1 in, 2 in", "rolling cold: all in")})
+	out, err := ShiftMatrix(ShiftMatrixIn{Gears: box,
+		Cells: tried(t, "engine_off cold: all in", "standing cold: 1 refuses, 2 refuses, all in",
+			"clutch_held cold: 1 in, 2 in", "rolling cold: all in")})
 	require.NoError(t, err)
-	assert.Equal(t, []TestOutcome{{"gears-engine-off", "all"}, {"gears-standing", "low-refuse"}, {"third-first", "goes-in"}, {"gears-rolling", "all"}}, out.Hints)
-	out, err = ShiftMatrix(ShiftMatrixIn{Gears: box, Cells: tried(t, "engine_off cold: all in", "standing cold: all crunches")})
+	assert.Equal(t, []TestOutcome{{"gears-engine-off", "all"}, {"gears-standing", "low-refuse"},
+		{"third-first", "goes-in"}, {"gears-rolling", "all"}}, out.Hints)
+	out, err = ShiftMatrix(ShiftMatrixIn{Gears: box,
+		Cells: tried(t, "engine_off cold: all in", "standing cold: all crunches")})
 	require.NoError(t, err)
 	assert.Equal(t, []TestOutcome{{"gears-engine-off", "all"}, {"gears-standing", "grinds-all"}}, out.Hints)
 }
@@ -113,9 +131,10 @@ func TestAMatrixThatCannotBe(t *testing.T) {
 		"cells[0].state":       {Gears: box, Cells: []ShiftCell{{"1", "parked", "cold", "in"}}},
 		"cells[0].temperature": {Gears: box, Cells: []ShiftCell{{"1", "standing", "", "in"}}},
 		"cells[0].feel":        {Gears: box, Cells: []ShiftCell{{"1", "standing", "cold", "bad"}}},
-		"cells[1]":             {Gears: box, Cells: []ShiftCell{{"1", "standing", "cold", "in"}, {"1", "standing", "cold", "stiff"}}},
-		"cells":                {Gears: box, Cells: []ShiftCell{{Gear: "1", State: "standing", Temperature: "cold"}}},
-		"planes[0][0]":         {Gears: box, Planes: [][]string{{"9"}}, Cells: tried(t, "standing cold: 1 in")},
+		"cells[1]": {Gears: box, Cells: []ShiftCell{{"1", "standing", "cold", "in"},
+			{"1", "standing", "cold", "stiff"}}},
+		"cells":        {Gears: box, Cells: []ShiftCell{{Gear: "1", State: "standing", Temperature: "cold"}}},
+		"planes[0][0]": {Gears: box, Planes: [][]string{{"9"}}, Cells: tried(t, "standing cold: 1 in")},
 	} {
 		_, err := ShiftMatrix(in)
 		require.ErrorContains(t, err, path+":", path)
@@ -130,8 +149,10 @@ func TestNoPatternFromCellsNobodyTried(t *testing.T) {
 		cells []ShiftCell
 		next  ShiftCell
 	}{
-		"one refuses with the engine off": {[]ShiftCell{{"1", "engine_off", "cold", "refuses"}}, ShiftCell{Gear: "2", State: "engine_off", Temperature: "cold"}},
-		"one refuses standing":            {[]ShiftCell{{"1", "standing", "cold", "refuses"}}, ShiftCell{Gear: "1", State: "engine_off", Temperature: "cold"}},
+		"one refuses with the engine off": {[]ShiftCell{{"1", "engine_off", "cold", "refuses"}},
+			ShiftCell{Gear: "2", State: "engine_off", Temperature: "cold"}},
+		"one refuses standing": {[]ShiftCell{{"1", "standing", "cold", "refuses"}},
+			ShiftCell{Gear: "1", State: "engine_off", Temperature: "cold"}},
 	} {
 		out, err := ShiftMatrix(ShiftMatrixIn{Gears: gears, Cells: c.cells})
 		require.NoError(t, err, name)
@@ -143,6 +164,7 @@ func TestNoPatternFromCellsNobodyTried(t *testing.T) {
 		require.NoError(t, err)
 		assert.NotContains(t, string(raw), "null", name)
 	}
-	_, err := ShiftMatrix(ShiftMatrixIn{Gears: gears, Planes: [][]string{{"1", "2"}, {"2", "3"}}, Cells: []ShiftCell{{"1", "standing", "cold", "in"}}})
+	_, err := ShiftMatrix(ShiftMatrixIn{Gears: gears, Planes: [][]string{{"1", "2"}, {"2", "3"}},
+		Cells: []ShiftCell{{"1", "standing", "cold", "in"}}})
 	assert.ErrorContains(t, err, "planes[1][0]")
 }
