@@ -45,6 +45,7 @@ export function Answers({ label, answers, chosen, keyed, busy = false, marks, on
       role="radiogroup"
       tabIndex={-1}
       aria-label={label}
+      data-hands={(keyed && chosen === undefined) || undefined} // not the minutes below
       className="flex flex-wrap gap-y-1.5"
       onKeyDown={(e) => {
         const to = answers[moved(e) ?? -1];
