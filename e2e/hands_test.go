@@ -165,3 +165,39 @@ func TestEightTabsShareOneStream(t *testing.T) {
 	ilva.within().MustNavigateBack()
 	ilva.See("0.595 mm")
 }
+
+// Two answers are read apart, and another's entry comes between them: the step is
+// not taken for new because the head of the rebuild is.
+func TestAnEntryBetweenTwoAnswersIsSeen(t *testing.T) {
+	p := demo(t)
+	odo, ilva := browser.SignIn(p.Base, "odo"), browser.SignIn(p.Base, "ilva")
+	path := odo.rebuildPath("Beach cleaner") + "/end-float"
+	ilva.Go(path)
+	_, err := odo.EvalOnNewDocument(`
+		const fetched = window.fetch, listened = EventSource.prototype.addEventListener;
+		window.fetch = async (...asked) => {
+			const { pathname } = new URL(asked[0].url ?? asked[0], location.href);
+			if (/rebuilds.[^/]+$/.test(pathname)) { window.headAsked = true; await window.headMayGo; }
+			return fetched(...asked);
+		};
+		EventSource.prototype.addEventListener = function (name, f) {
+			listened.call(this, name, async (e) => { if (name === 'message') await window.newsMayGo; f(e); });
+		};
+		window.hold = what => { window[what] = new Promise(go => { window[what + 'Now'] = go; }); };`)
+	require.NoError(t, err)
+	odo.Go(path)
+	odo.Field("Next reading")
+	ilva.read("0.615 mm")
+	odo.See("0.615 mm")
+
+	odo.MustEval(`() => { hold('headMayGo'); headAsked = false }`)
+	ilva.Recording("what odo asks after", func() { ilva.read("0.605 mm") })
+	odo.See("0.605 mm") // the step was read; the head of the rebuild is still on its way
+	odo.wait("the head on its way", `() => headAsked`)
+	odo.MustEval(`() => hold('newsMayGo')`)
+	ilva.Recording("what comes between", func() { ilva.read("0.595 mm") })
+	odo.MustEval(`() => headMayGoNow()`)
+	time.Sleep(time.Second)
+	odo.MustEval(`() => newsMayGoNow()`)
+	odo.See("0.595 mm")
+}

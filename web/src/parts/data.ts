@@ -159,6 +159,12 @@ export const newKey = () =>
 /** What is on its way to a rebuild: its own news are known before they are told. */
 const writing = new Map<string, Promise<unknown>>();
 
+/**
+ * How far each rebuild's pages are known from one answer to an own entry. What is read in two
+ * answers does not count: another's entry may have come between them.
+ */
+const known = new Map<string, number>();
+
 /** What an entry is called on record by now, where it was on its way when it was touched. */
 export const recordName = (id: string) => outbox.nameOf(id);
 
@@ -233,8 +239,8 @@ function emptyAtOnce(taken: readonly string[]) {
 function readAgain(cache: QueryClient, rebuild: string, step: string, written: Written | undefined) {
   const key = ["rebuild", rebuild];
   const { sheet, step: view } = written?.now ?? {};
-  const known = cache.getQueryData<Sheet>([...key, "sheet"])?.rebuild.head.seq ?? 0;
-  if (!sheet || !view || sheet.rebuild.head.seq < known) {
+  const shown = cache.getQueryData<Sheet>([...key, "sheet"])?.rebuild.head.seq ?? 0;
+  if (!sheet || !view || sheet.rebuild.head.seq < shown) {
     // Not awaited: while the server is away, reading again goes on for long.
     void cache.invalidateQueries({ queryKey: key });
     return;
@@ -247,6 +253,7 @@ function readAgain(cache: QueryClient, rebuild: string, step: string, written: W
     void cache.cancelQueries({ queryKey: what, exact: true }); // what was asked before comes back older
     cache.setQueryData(what, now);
   }
+  known.set(rebuild, sheet.rebuild.head.seq);
 }
 
 /** What an entry would mean, while it is typed. Nothing is kept. */
@@ -290,8 +297,7 @@ export function useEvents(rebuild: string | undefined, queryKey: readonly unknow
       listen((told) => {
         if (rebuild && told.rebuild && told.rebuild !== rebuild) return;
         void Promise.resolve(writing.get(told.rebuild ?? "")).then(() => {
-          const known = cache.getQueryData<Sheet>(["rebuild", rebuild, "sheet"])?.rebuild.head.seq ?? 0;
-          if (told.rebuild && rebuild && known >= told.seq) return;
+          if (told.rebuild && rebuild && (known.get(rebuild) ?? 0) >= told.seq) return;
           return cache.invalidateQueries({ queryKey: JSON.parse(key) });
         });
       }),
