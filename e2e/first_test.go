@@ -21,22 +21,8 @@ import (
 // A workshop of one's own: the program prints the way in, the first lead opens
 // it, and the code is good once.
 func TestAWorkshopOfOnesOwnIsOpened(t *testing.T) {
-	dir, err := os.MkdirTemp("", "handwerk-own")
-	require.NoError(t, err)
-	require.NoError(t, os.Chmod(dir, 0o755))
-	p, err := Serve(bin, filepath.Join(dir, "data"))
-	require.NoError(t, err)
-	t.Cleanup(func() {
-		assert.NoError(t, p.Stop())
-		_ = os.RemoveAll(dir)
-	})
-	var way []string
-	require.Eventually(t, func() bool {
-		way = regexp.MustCompile(`http://[^\s]+/\?code=(\S+)\n`).FindStringSubmatch(p.Said())
-		return len(way) == 2
-	}, time.Minute, 50*time.Millisecond, "the program prints the way in")
-
-	lead := browser.Visit(way[0])
+	p, way := fresh(t)
+	lead := browser.Visit(way)
 	lead.base = p.Base
 	lead.See("You are its first lead")
 	lead.axe(t, "first run")
@@ -70,11 +56,43 @@ func TestAWorkshopOfOnesOwnIsOpened(t *testing.T) {
 	odo.takesInByKeyboard(t)
 	lead.finishesWithNoSheet(t)
 
-	late := browser.Visit(way[0])
+	late := browser.Visit(way)
 	late.See("Your name here")
 	said, err := Run(bin, p.Dir, nil, "verify")
 	require.NoError(t, err)
 	assert.Contains(t, said, "1 rebuild")
+}
+
+// fresh is the program on an empty database, and the way in that it prints.
+func fresh(t *testing.T) (p *Program, way string) {
+	t.Helper()
+	dir, err := os.MkdirTemp("", "handwerk-own")
+	require.NoError(t, err)
+	require.NoError(t, os.Chmod(dir, 0o755))
+	p, err = Serve(bin, filepath.Join(dir, "data"))
+	require.NoError(t, err)
+	t.Cleanup(func() {
+		assert.NoError(t, p.Stop())
+		_ = os.RemoveAll(dir)
+	})
+	require.Eventually(t, func() bool {
+		way = regexp.MustCompile(`http://[^\s]+/\?code=\S+\n`).FindString(p.Said())
+		return way != ""
+	}, time.Minute, 50*time.Millisecond, "the program prints the way in")
+	return p, strings.TrimSpace(way)
+}
+
+// opensTheShop opens the workshop as its first lead.
+func (p *Person) opensTheShop(shop, name, login, password string) {
+	for _, field := range [][2]string{
+		{"Its name, as papers shall say it", shop}, {"An hour of work costs", "58"}, {"Time zone", "Europe/Lisbon"},
+		{"Your name, as the record shall say it", name}, {"To sign in, a short name in small letters", login},
+		{"Password: four words that do not belong together", password},
+	} {
+		p.Type(field[0], field[1])
+	}
+	p.Press("Open the workshop")
+	p.See("No rebuild is in the house")
 }
 
 // takesInByKeyboard takes in a unit nobody has a sheet for, of somebody who was

@@ -2,6 +2,7 @@ package workshop
 
 import (
 	"encoding/json"
+	"fmt"
 	"math"
 	"slices"
 	"strings"
@@ -23,8 +24,10 @@ type Cost struct {
 	Rate     float64     `json:"rate"`
 	Lines    []CostLine  `json:"lines"`
 	Agreed   *AgreedView `json:"agreed,omitempty"`
-	Over     float64     `json:"over"`     // what is so far over what the customer said yes to
-	Unpriced int         `json:"unpriced"` // lines of the parts list that nobody knows a price of
+	Over     float64     `json:"over"`                            // what is so far over what the customer said yes to
+	Verdict  string      `json:"verdict" enum:"in,undecided,out"` // against the yes, and the estimate
+	Says     string      `json:"says"`                            // the same in one sentence
+	Unpriced int         `json:"unpriced"`                        // lines of the parts list that nobody knows a price of
 	Steps    []StepTime  `json:"steps"`
 }
 
@@ -158,7 +161,40 @@ func Costs(l Ledger) Cost {
 		c.Over = cents(max(0, sum.SoFar-c.Agreed.Sum))
 	}
 	c.Lines = []CostLine{work, parts, fluids, outside, sum}
+	c.Verdict, c.Says = c.judged(sum)
 	return c
+}
+
+// judged tells how the costs stand: what they come to is what was estimated, or
+// what they are already, and the customer's yes comes before the estimate.
+func (c Cost) judged(sum CostLine) (verdict, says string) {
+	soFar := moneyWords(sum.SoFar)
+	switch {
+	case c.Over > 0:
+		return "out", moneyWords(c.Over) + " over what the customer said yes to: ask before more is done."
+	case sum.Estimated == nil && c.Agreed != nil:
+		return "undecided", fmt.Sprintf("%s of the %s the customer said yes to; no way was decided that the sheet has figures of.", soFar, moneyWords(c.Agreed.Sum))
+	case sum.Estimated == nil:
+		return "undecided", soFar + " so far; no way was decided that the sheet has figures of."
+	}
+	estimated := *sum.Estimated
+	switch left := cents(estimated - sum.SoFar); {
+	case c.Agreed != nil && max(estimated, sum.SoFar) > c.Agreed.Sum:
+		over := cents(max(estimated, sum.SoFar) - c.Agreed.Sum)
+		return "undecided", fmt.Sprintf("%s so far. The estimate is %s over the %s the customer said yes to: ask before it is spent.", soFar, moneyWords(over), moneyWords(c.Agreed.Sum))
+	case left < 0:
+		return "undecided", fmt.Sprintf("%s: %s more than estimated.", soFar, moneyWords(-left))
+	default:
+		return "in", fmt.Sprintf("%s of %s; %s are left.", soFar, moneyWords(estimated), moneyWords(left))
+	}
+}
+
+// moneyWords are whole, or to the cent.
+func moneyWords(n float64) string {
+	if n == math.Trunc(n) {
+		return fmt.Sprintf("%.0f", n)
+	}
+	return fmt.Sprintf("%.2f", n)
 }
 
 // soFar is the sum of it.

@@ -90,3 +90,29 @@ func TestWhatItCostsSoFar(t *testing.T) {
 	b.must("way", Draft{Act: ActAgreed, Body: Body{Name: "the foreman", Sum: 100}})
 	assert.InDelta(t, lines["sum"].SoFar-100, Costs(b.ledger).Over, 0.02)
 }
+
+// What the costs will come to is held against the customer's yes, not only what
+// they are so far.
+func TestCostsAreHeldAgainstTheYes(t *testing.T) {
+	thousand, estimate := &AgreedView{Sum: 1000}, func(n float64) *float64 { return &n }
+	for name, c := range map[string]struct {
+		agreed    *AgreedView
+		estimated *float64
+		soFar     float64
+		verdict   string
+		says      string
+	}{
+		"within":                   {thousand, estimate(900), 400, "in", "400 of 900; 500 are left."},
+		"estimate just agreed":     {thousand, estimate(1000), 400, "in", "400 of 1000; 600 are left."},
+		"estimate above the yes":   {thousand, estimate(1040), 400, "undecided", "400 so far. The estimate is 40 over the 1000 the customer said yes to: ask before it is spent."},
+		"more than estimated":      {thousand, estimate(900), 950.5, "undecided", "950.50: 50.50 more than estimated."},
+		"over the yes":             {thousand, estimate(900), 1020, "out", "20 over what the customer said yes to: ask before more is done."},
+		"nobody agreed":            {nil, estimate(900), 400, "in", "400 of 900; 500 are left."},
+		"no way, and nobody asked": {nil, nil, 80, "undecided", "80 so far; no way was decided that the sheet has figures of."},
+	} {
+		t.Run(name, func(t *testing.T) {
+			verdict, says := Judged(c.agreed, CostLine{Estimated: c.estimated, SoFar: c.soFar})
+			assert.Equal(t, [2]string{c.verdict, c.says}, [2]string{verdict, says})
+		})
+	}
+}

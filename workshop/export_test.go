@@ -21,3 +21,12 @@ func (s *State) CorrectedBy() []int32 { return s.by }
 
 // PromiseFor is the day that can be promised with this in the same hands.
 var PromiseFor = promise
+
+// Judged is how costs stand that come to a sum.
+func Judged(agreed *AgreedView, sum CostLine) (verdict, says string) {
+	c := Cost{Agreed: agreed}
+	if agreed != nil {
+		c.Over = cents(max(0, sum.SoFar-agreed.Sum))
+	}
+	return c.judged(sum)
+}

@@ -27,6 +27,8 @@ type Asks struct {
 	Confirmed func() (map[string]int, error)
 	// SheetNow is the family's spec sheet as it is now.
 	SheetNow func() (book.SpecSheet, error)
+	// Shop is when and how the shop works.
+	Shop func() (Shop, error)
 	// Gauges are the shop's own as they are now.
 	Gauges func() ([]Gauge, error)
 	// Earlier are the last few rebuilds of the same unit before this one, the

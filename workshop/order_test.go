@@ -88,8 +88,8 @@ func TestTheBoardSaysWhatItWaitsFor(t *testing.T) {
 	assert.True(t, place.Held)
 	assert.Contains(t, place.WaitsFor, "waits for 3 parts, the last on Wed 2026-12-02, 2 days after the promised one")
 	v := b.list(t)
-	assert.Equal(t, 2, v.Last.Late)
-	assert.Contains(t, v.Last.Says, "2 days after the promised day")
+	assert.Equal(t, 3, v.Last.Late, "the building comes after the last part")
+	assert.Contains(t, v.Last.Says, "of work follow: 3 days after the promised day")
 
 	b.must("parts-here", came(OrderLine{Line: "kit.seals", Outcome: "fits"}, OrderLine{Line: "strip.washer", Outcome: "fits"}))
 	assert.Contains(t, b.ledger.Rebuild.Place.WaitsFor, "waits for 1 part, on Wed 2026-12-02")

@@ -10,6 +10,7 @@ import (
 
 	"handwerk/book"
 	"handwerk/core/fluid"
+	"handwerk/core/input"
 	"handwerk/core/supply"
 )
 
@@ -38,12 +39,15 @@ type OrderStep struct {
 
 // PartsWay is one way of buying.
 type PartsWay struct {
-	ID     string  `json:"id"`
-	Says   string  `json:"says"`
-	Sum    float64 `json:"sum"`
-	Open   int     `json:"open"` // lines nobody knows the price or the day of
-	Day    string  `json:"day"`  // the last is here, when all are ordered today
-	InTime bool    `json:"in_time"`
+	ID   string  `json:"id"`
+	Says string  `json:"says"`
+	Sum  float64 `json:"sum"`
+	Open int     `json:"open"` // lines nobody knows the price or the day of
+	Day  string  `json:"day"`  // the last is here, when all are ordered today
+	// Ready is when what is left to do is done after that; the day itself where nobody
+	// knows how long it takes. InTime: it is not after the promised day.
+	Ready  string `json:"ready"`
+	InTime bool   `json:"in_time"`
 }
 
 // PartsGroup is some of the lines under one head.
@@ -80,14 +84,16 @@ type PartLine struct {
 
 // PartsLast is when the last of it is here.
 type PartsLast struct {
-	Day      string `json:"day,omitempty"`
-	Promised string `json:"promised"`
-	Late     int    `json:"late"` // days after the promised one, below nought before it
-	Awaited  int    `json:"awaited"`
-	ToOrder  int    `json:"to_order"`
-	Here     int    `json:"here"`
-	Unknown  int    `json:"unknown"` // nobody knows when they come
-	Says     string `json:"says"`
+	Day      string  `json:"day,omitempty"`
+	Hours    float64 `json:"hours,omitempty"` // of work after it; 0 where nobody knows
+	Ready    string  `json:"ready,omitempty"` // that work is done
+	Promised string  `json:"promised"`
+	Late     int     `json:"late"` // days from the promised one to ready, below nought before it
+	Awaited  int     `json:"awaited"`
+	ToOrder  int     `json:"to_order"`
+	Here     int     `json:"here"`
+	Unknown  int     `json:"unknown"` // nobody knows when they come
+	Says     string  `json:"says"`
 }
 
 // PartsUnlike is a kit with what it brings and the unit does not have.
@@ -106,16 +112,22 @@ func viewOrder(v viewer, f StepFrame) (StepView, error) {
 		StepFrame: f, Kind: book.Order, Ways: []PartsWay{}, Way: cmp.Or(c.way.ID, waySingles), Groups: c.groups(), Nothing: c.nothing,
 		Left: append(c.left(), over...), Unlike: []PartsUnlike{}, Suppliers: c.suppliers(s.on.sheet), Compare: supply.Interfaces, Agreed: s.lastAgreed(),
 	}
+	b, err := v.building(today)
+	if err != nil {
+		return nil, err
+	}
 	for _, w := range c.ways {
+		day := dayAfter(today, w.Days)
+		ready := b.after(day)
 		view.Ways = append(view.Ways, PartsWay{
-			cmp.Or(w.ID, waySingles), wayWords(w), w.Sum, max(w.Unpriced, w.Undated), dayAfter(today, w.Days), daysBetween(today, s.promised) >= w.Days,
+			cmp.Or(w.ID, waySingles), wayWords(w), w.Sum, max(w.Unpriced, w.Undated), day, ready, ready <= s.promised,
 		})
 	}
 	for kit, parts := range c.unlike {
 		view.Unlike = append(view.Unlike, PartsUnlike{kit, parts})
 	}
 	slices.SortFunc(view.Unlike, func(a, b PartsUnlike) int { return strings.Compare(a.Kit, b.Kit) })
-	view.Last = c.last(today, s.promised)
+	view.Last = c.last(today, s.promised, b)
 	toCome := 0.0
 	for _, p := range c.stands() {
 		switch {
@@ -292,8 +304,8 @@ func (c *covered) suppliers(sheet book.SpecSheet) []string {
 
 // last tells when the last of it is here: what is ordered on its day, what is
 // not as if it were ordered today.
-func (c *covered) last(today, promised string) PartsLast {
-	l := PartsLast{Promised: promised}
+func (c *covered) last(today, promised string, b building) PartsLast {
+	l := PartsLast{Promised: promised, Hours: b.hours}
 	for _, p := range c.stands() {
 		day := p.due
 		switch {
@@ -315,10 +327,39 @@ func (c *covered) last(today, promised string) PartsLast {
 		l.Day = max(l.Day, day)
 	}
 	if l.Day != "" {
-		l.Late = daysBetween(promised, l.Day)
+		l.Ready = b.after(l.Day)
+		l.Late = daysBetween(promised, l.Ready)
 	}
 	l.Says = l.words()
 	return l
+}
+
+// building is the work that is left once the parts are here.
+type building struct {
+	today string
+	hours float64 // 0 where nobody knows
+	shop  Shop
+}
+
+func (v viewer) building(today string) (b building, err error) {
+	b = building{today: today, hours: v.state.hoursAfter(v.step)}
+	if v.ledger.Shop != nil {
+		b.shop, err = v.ledger.Shop()
+	}
+	return b, err
+}
+
+// after is the day that work is done when it begins on another.
+func (b building) after(day string) string {
+	if b.hours == 0 {
+		return day
+	}
+	calendar := b.shop.calendar(b.today)
+	days, err := calendar.Until(max(0, daysBetween(b.today, day)), b.hours)
+	if err != nil {
+		return day // an archive's shop may say what is no day
+	}
+	return b.shop.openDay(dayAfter(b.today, days))
 }
 
 func (l PartsLast) words() string {
@@ -334,13 +375,17 @@ func (l PartsLast) words() string {
 	if l.Unknown > 0 {
 		words = "What has a day is here"
 	}
+	words += " on " + dayWords(l.Day)
+	if l.Hours > 0 {
+		words += ", and " + input.Plain(l.Hours) + " h of work follow"
+	}
 	switch {
 	case l.Late > 0:
-		words += " " + several(l.Late, "day", "days") + " after the promised day"
+		words += ": " + several(l.Late, "day", "days") + " after the promised day"
 	case l.Late < 0:
-		words += " " + several(-l.Late, "day", "days") + " before the promised day"
+		words += ": " + several(-l.Late, "day", "days") + " before the promised day"
 	default:
-		words += " on the promised day"
+		words += ": on the promised day"
 	}
 	if l.Unknown > 0 {
 		words += fmt.Sprintf("; of %d more nobody knows", l.Unknown)

@@ -85,6 +85,21 @@ func (s *State) hoursLeft(now Standing) float64 {
 	return hours
 }
 
+// hoursAfter is how much of that work comes after a step.
+func (s *State) hoursAfter(step *Step) float64 {
+	now := s.Standing()
+	left := 0
+	for _, x := range s.plan.steps[step.at+1:] {
+		if !s.needs(x).IsMet() {
+			left++
+		}
+	}
+	if now.Steps == now.Done {
+		return 0
+	}
+	return math.Round(now.HoursLeft*float64(left)/float64(now.Steps-now.Done)*10) / 10
+}
+
 // mostHours of work on one unit.
 const mostHours = 1e5
 
@@ -199,7 +214,7 @@ func (s *State) decides(l Ledger, way, today string) (in decision.In, problem st
 			p := &proposal{ledger: l, state: s, step: step}
 			filled, err := w.bindings.Fill(binder{p, []Trial{{}}})
 			if err != nil {
-				return in, "The sheet does not say enough of the ways: " + err.Error() + "."
+				return in, "No day can be worked out: " + s.whatItLacks(step, w) + "."
 			}
 			raw, err := json.Marshal(filled)
 			if err != nil || json.Unmarshal(raw, &in) != nil {
@@ -230,7 +245,7 @@ func (s *State) partsDay(today string) (days int, known bool) {
 		if step.Kind != book.Order || s.isBlocked(step) || len(s.unseen(step)) > 0 {
 			continue
 		}
-		last := s.covers(s.partsOf(step)).last(today, s.promised)
+		last := s.covers(s.partsOf(step)).last(today, s.promised, building{})
 		if last.Unknown > 0 {
 			return 0, false
 		}

@@ -101,18 +101,18 @@ func (p *proposal) weighedBy(w weighing) (view WeighedView, err error) {
 		view.Result, _, problem = c.Judge(raw)
 	}
 	if problem != nil {
-		view.Result, view.Problem = nil, p.whatItLacks(w)
+		view.Result, view.Problem = nil, p.state.whatItLacks(p.step, w)
 	}
 	return view, nil
 }
 
 // whatItLacks names the figures a weighing waits for, as people call them; once,
 // for all of it.
-func (p *proposal) whatItLacks(w weighing) string {
+func (s *State) whatItLacks(step *Step, w weighing) string {
 	var titles []string
 	for _, path := range measureWants(book.Step{Measure: asMeasured(w.Weighing)}) {
-		title := lowered(p.state.plan.figureNamed(book.Answer(path), p.step).Title)
-		if _, known := p.state.on.figures[path]; !known && !slices.Contains(titles, title) {
+		title := lowered(s.plan.figureNamed(book.Answer(path), step).Title)
+		if _, known := s.on.figures[path]; !known && !slices.Contains(titles, title) {
 			titles = append(titles, title)
 		}
 	}

@@ -317,6 +317,10 @@ func (w *Workshop) Step(ctx context.Context, id, step string, by Person) (StepVi
 		return nil, err
 	}
 	l.SheetNow = func() (book.SpecSheet, error) { return w.sheetFor(ctx, l.Plan) }
+	l.Shop = func() (Shop, error) {
+		shop, _, err := w.store.Shop(ctx)
+		return shop, err
+	}
 	return MakeStep(l, step, by, w.now())
 }
 

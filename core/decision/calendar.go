@@ -133,3 +133,14 @@ func (w *workDays) after(start, work float64) float64 {
 	}
 	return farthest
 }
+
+// Until tells on which day so much work is done that begins after some days of
+// waiting: hours, at the usual hours a day; days counted from the first.
+func (c *Calendar) Until(waiting int, hours float64) (days int, err error) {
+	var checks input.Checks
+	w := c.read(&checks)
+	if err := checks.Err(); err != nil {
+		return 0, err
+	}
+	return int(math.Ceil(w.after(float64(waiting), hours/hoursPerDay) - 1e-9)), nil
+}

@@ -69,3 +69,26 @@ func TestWhatIsPromisedBeforeHasItsSpread(t *testing.T) {
 	_, err = Decide(in)
 	assert.ErrorContains(t, err, "calendar.open")
 }
+
+// Work begins when the waiting is over, on days of work only; counted by hand.
+func TestUntil(t *testing.T) {
+	for name, c := range map[string]struct {
+		calendar Calendar
+		waiting  int
+		hours    float64
+		want     int
+	}{
+		"two days from Monday":                {Calendar{From: "2026-11-30"}, 0, 12, 2},
+		"parts on Friday, a day over Sunday":  {Calendar{From: "2026-11-30"}, 4, 12, 8},
+		"a day off between":                   {Calendar{From: "2026-11-30", Off: []string{"2026-12-01"}}, 0, 12, 3},
+		"nothing to do is done when it waits": {Calendar{From: "2026-11-30"}, 3, 0, 3},
+	} {
+		t.Run(name, func(t *testing.T) {
+			got, err := c.calendar.Until(c.waiting, c.hours)
+			require.NoError(t, err)
+			assert.Equal(t, c.want, got)
+		})
+	}
+	_, err := (&Calendar{From: "soon"}).Until(0, 1)
+	require.ErrorContains(t, err, "calendar.from")
+}

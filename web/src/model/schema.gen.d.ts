@@ -2205,8 +2205,11 @@ export interface components {
             /** Format: double */
             rate: number;
             rebuild: components["schemas"]["Rebuild"];
+            says: string;
             steps: components["schemas"]["StepTime"][];
             unpriced: number;
+            /** @enum {string} */
+            verdict: "in" | "undecided" | "out";
             way: string;
         };
         CostLine: {
@@ -3510,8 +3513,11 @@ export interface components {
             awaited: number;
             day?: string;
             here: number;
+            /** Format: double */
+            hours?: number;
             late: number;
             promised: string;
+            ready?: string;
             says: string;
             to_order: number;
             unknown: number;
@@ -3531,6 +3537,7 @@ export interface components {
             id: string;
             in_time: boolean;
             open: number;
+            ready: string;
             says: string;
             /** Format: double */
             sum: number;

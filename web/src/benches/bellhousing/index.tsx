@@ -49,7 +49,6 @@ function Drawing(p: Props) {
           ["seen from", "behind the engine"],
           ["sheet", given.sheet],
           ["gauge", given.gauge ?? "none chosen"],
-          ["method", out?.method ?? "bellhousing"],
         ]}
         side={<Plans out={out} picked={picked} onPick={pick} units={units} />}
       >

@@ -31,15 +31,7 @@ function Drawing({ out, input, given, questions, acts, say, onTyping, preview }:
   const mayTouch = acts.some((a) => a.act === "reading");
   return (
     <>
-      <Frame
-        label={given.title}
-        wide
-        block={[
-          ["sheet", given.sheet],
-          ["method", out?.method ?? "driveline"],
-        ]}
-        side={<Key out={out} />}
-      >
+      <Frame label={given.title} wide block={[["sheet", given.sheet]]} side={<Key out={out} />}>
         <DrivelineDrawn
           members={members}
           marks={marksOf(out, whole || made.turned ? [...kept, made] : kept, at)}

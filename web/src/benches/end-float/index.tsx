@@ -24,7 +24,6 @@ function Drawing({ out, given, units, touched, onTouch, questions }: Props) {
         block={[
           ["sheet", given.sheet],
           ["gauge", given.gauge ?? "none chosen"],
-          ["method", out?.method ?? "end-float"],
         ]}
         side={
           <Packs packs={packs} picked={picked} onPick={onTouch} units={units} trialSum={given.trial?.sum} />

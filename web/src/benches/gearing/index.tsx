@@ -20,7 +20,6 @@ function Drawing({ out, input, given, units, questions }: Props) {
           ["roll-out", out ? sayRollOut(out.rolling_circumference, units) : ""],
           ["tyre", tyre],
           ["sheet", given.sheet],
-          ["method", out?.method ?? "gearing"],
         ]}
         side={<Gears out={out} units={units} />}
       >

@@ -10,6 +10,7 @@ type Point = NonNullable<PropsOf<"decide">["view"]["points"]>[number];
 export function Points({ view, say }: Pick<PropsOf<"decide">, "view" | "say">) {
   const { points } = view;
   if (!points || points.length === 0) return null;
+  const open = points.find((p) => p.item && !p.answer && may(view, "outcome"));
   return (
     <section aria-label="Not as it should be" className="border border-ink mt-3.5">
       <h3 className="px-4 py-2 border-b border-hair text-head">Not as it should be, in this record</h3>
@@ -17,6 +18,7 @@ export function Points({ view, say }: Pick<PropsOf<"decide">, "view" | "say">) {
         {points.map((p) => (
           <li
             key={`${p.step} ${p.says}`}
+            data-current={p === open || undefined}
             className="px-4 py-2.5 border-b border-hair last:border-b-0 border-l-6 border-l-undecided"
           >
             <p>

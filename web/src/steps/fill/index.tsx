@@ -1,4 +1,4 @@
-import { useId } from "react";
+import { useId, useRef } from "react";
 import { nextOf, say as sayQuantity, withUnit } from "../../model/quantity";
 import { filledOf } from "../../model/results";
 import { type Draft, liveAt } from "../../model/types";
@@ -34,20 +34,38 @@ export default function FillStep({ view, say, rebuild, fault, refused }: PropsOf
     : "nobody knows how much: up to the level";
   const asked = useAsked(typed, unit, view.fill ? [view.fill.min, view.fill.max] : []);
   const take = () => draft && asked.may() && say(draft, () => setTyped(""));
+  const fluids = view.fluids.filter((f) => !view.chosen || f.id === view.chosen);
+  const form = useRef<HTMLFormElement>(null);
+  /** The fluid first, then how much of it. */
+  const pick = (to: string) => {
+    setFluid(to);
+    form.current?.querySelector("input")?.focus();
+  };
   return (
     <form
+      ref={form}
       className="border border-ink mt-3.5"
       onSubmit={(e) => {
         e.preventDefault();
         take();
       }}
     >
-      <Choices label="Fluid" chosen={fluid} onPick={setFluid}>
-        {view.fluids
-          .filter((f) => !view.chosen || f.id === view.chosen)
-          .map((f) => (
-            <Reasoned key={f.id} id={f.id} title={f.class} text={f.why} warn={f.forbids} />
-          ))}
+      <Choices
+        label="Fluid"
+        chosen={fluid}
+        onPick={pick}
+        {...(fluid === "" && { hands: fluids.map((f) => f.id) })}
+      >
+        {fluids.map((f, i) => (
+          <Reasoned
+            key={f.id}
+            id={f.id}
+            {...(fluid === "" && { figure: i + 1 })}
+            title={f.class}
+            text={f.why}
+            warn={f.forbids}
+          />
+        ))}
       </Choices>
       <div className="p-4 border-t border-ink flex flex-wrap gap-2 items-end">
         <Field

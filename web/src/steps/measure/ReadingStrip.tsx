@@ -51,6 +51,7 @@ export function ReadingStrip({
         className={`flex items-center min-w-[138px] min-h-[50px] bg-field outline-[3px] -outline-offset-[3px] ${error ? "outline-out" : "outline-blue"}`}
       >
         <input
+          data-hand
           aria-label={correcting ? "The right reading" : "Next reading"}
           {...faulty(error, "reading-fault")}
           value={typed}

@@ -1,8 +1,9 @@
 import { useState } from "react";
 import { dayFromNow, weekday } from "../../model/moment";
-import { bought, ordersOf, orderLine, type SupplierOrder } from "../../model/parts";
+import { bought, ordersOf, orderLine, type PartLine, type SupplierOrder } from "../../model/parts";
 import { liveAt } from "../../model/types";
 import { Button } from "../../parts/Button";
+import { Field } from "../../parts/Field";
 import { Frame } from "../../parts/Frame";
 import { useKey } from "../../parts/keys";
 import { MarginSlot } from "../../parts/MarginSlot";
@@ -79,7 +80,9 @@ function Meaning(p: PropsOf<"order">) {
   const { view, say } = p;
   const { last } = view;
   const awaited = bought(view.groups).filter((l) => l.state === "ordered");
-  const orders = ordersOf(view.groups).filter((o) => o.supplier !== "");
+  const all = ordersOf(view.groups);
+  const orders = all.filter((o) => o.supplier !== "");
+  const rest = all.find((o) => o.supplier === "");
   return (
     <>
       {last.day && (
@@ -131,6 +134,7 @@ function Meaning(p: PropsOf<"order">) {
       {orders.slice(0, 4).map((o, i) => (
         <OrderAll key={o.supplier} order={o} hint={`${i + 1}`} say={say} />
       ))}
+      {rest && <OrderRest lines={rest.lines} say={say} />}
       {awaited.length > 0 && <AllCame {...p} lines={awaited.map((l) => l.line)} />}
       {view.left.length > 0 && (
         <p className="text-quiet text-small">Left over afterwards: {view.left.join(", ")}; to the drawer.</p>
@@ -152,6 +156,43 @@ function OrderAll({ order: o, hint, say }: OrderAllProps) {
       Ordered from {o.supplier}: {what}
       {due && <span className="block font-normal text-small">due {`${weekday(due)} ${due}`}</span>}
     </Button>
+  );
+}
+
+/** What nobody is known to sell: who it comes from is said once, for all of it. */
+function OrderRest({ lines, say }: Pick<PropsOf<"order">, "say"> & { lines: PartLine[] }) {
+  const [supplier, setSupplier] = useState("");
+  const [due, setDue] = useState("");
+  const from = supplier.trim();
+  return (
+    <form
+      className="flex flex-col gap-2 border-t border-hair pt-3"
+      onSubmit={(e) => {
+        e.preventDefault();
+        if (from === "") return;
+        say({ act: "ordered", supplier: from, ...(due && { due }), lines: lines.map(orderLine) }, () => {
+          setSupplier("");
+          setDue("");
+        });
+      }}
+    >
+      <Field
+        label={lines.length === 1 ? `${lines[0]?.name ?? ""} comes from` : `These ${lines.length} come from`}
+        value={supplier}
+        onValue={setSupplier}
+        list="suppliers"
+      />
+      <Field label="Due" type="date" value={due} onValue={setDue} min={dayFromNow(0)} />
+      <Button
+        type="submit"
+        name="ordered"
+        value="rest"
+        disabled={from === ""}
+        why="Say first who they come from."
+      >
+        Ordered
+      </Button>
+    </form>
   );
 }
 

@@ -1,12 +1,13 @@
 import { Disclosure, DisclosureButton, DisclosurePanel } from "@headlessui/react";
 import { useId, useState } from "react";
 import { withUnit } from "../../model/quantity";
-import { type EntryView, type ItemView, liveAt, type StepOf } from "../../model/types";
+import { type EntryView, type ItemView, liveAt, may, type StepOf } from "../../model/types";
 import { Answers } from "../../parts/Answers";
 import { Button } from "../../parts/Button";
 import { Field } from "../../parts/Field";
 import { Fault, faulty } from "../../parts/Fault";
 import { useKept } from "../../parts/kept";
+import { useKey } from "../../parts/keys";
 import { TakePhoto } from "../../parts/TakePhoto";
 import { VerdictShape } from "../../parts/Verdict";
 import { MarginSlot } from "../../parts/MarginSlot";
@@ -26,7 +27,9 @@ export function Lines(p: Props) {
   const { view } = p;
   const { shown, more } = inOrder(view);
   const { beside, diagnosis, told } = extrasOf(view);
-  const current = shown.find((i) => !live(view.entries, i.id));
+  const open = shown.filter((i) => !live(view.entries, i.id));
+  // What may stay open is passed by, unless all may.
+  const current = view.items.every((i) => i.optional) ? open[0] : open.find((i) => !i.optional);
   const firstAt = firstToldAt([...shown, ...more]);
   const [ghost, setGhost] = useState<Foreseen | undefined>();
   const near = (item: ItemView, outcome: string | undefined) => {
@@ -120,6 +123,21 @@ function Line(p: LineProps) {
       },
       () => setBecause(""),
     );
+  const unread = (item.cautions ?? []).filter((c) => c.grave && !c.by);
+  /** What was answered before its hazard was read: it is said once that is. */
+  const [held, setHeld] = useState("");
+  const pick = (outcome: string) => {
+    if (unread.length > 0) setHeld(outcome);
+    else if (item.answers.some((a) => a.id === outcome && a.reason)) setBecause(outcome);
+    else answer(outcome);
+  };
+  const read = (id: string) => {
+    say({ act: "acknowledge", item: id });
+    if (unread.some((c) => c.id !== id) || held === "") return;
+    setHeld("");
+    if (item.answers.some((a) => a.id === held && a.reason)) setBecause(held);
+    else answer(held);
+  };
   return (
     <li
       data-current={isCurrent || undefined}
@@ -128,21 +146,17 @@ function Line(p: LineProps) {
       <div className={`px-3.5 py-2.5 ${beside ? "grid grid-cols-[1fr_150px] gap-3" : ""}`}>
         <fieldset name={item.id}>
           <legend className="text-line mb-1.5">{item.text}</legend>
-          <Hazards {...p} />
+          <Hazards {...p} held={held !== ""} onRead={read} />
           {item.value && <ValueLine {...p} />}
           {item.answers.length > 0 && !(item.value && entry?.body.value) && (
             <div className="flex flex-wrap items-center gap-y-1.5">
               <Answers
                 label={item.value ? `${item.text}: no figure` : item.text}
                 answers={item.answers.map((a) => ({ ...a, good: a.good ?? false }))}
-                chosen={because || entry?.body.outcome}
+                chosen={because || held || entry?.body.outcome}
                 keyed={isCurrent && !item.value}
                 onNear={entry ? undefined : onNear}
-                onPick={(outcome) =>
-                  item.answers.some((a) => a.id === outcome && a.reason)
-                    ? setBecause(outcome)
-                    : answer(outcome)
-                }
+                onPick={pick}
               />
               {entry && (
                 <span className="text-quiet text-small pl-3">
@@ -221,10 +235,19 @@ function Because({ label, onSay }: { label: string; onSay: (note: string) => voi
 }
 
 /** What can happen at this line; grave ones are read by name before it is answered. */
-function Hazards({ view, item, say, firstAt }: LineProps) {
+type HazardProps = LineProps & { held: boolean; onRead: (id: string) => void };
+
+function Hazards({ view, item, isCurrent, firstAt, held, onRead }: HazardProps) {
   const hazards = item.cautions ?? [];
+  const mayRead = may(view, "acknowledge");
+  const first = mayRead ? hazards.find((c) => c.grave && !c.by) : undefined;
+  useKey(
+    "acknowledge",
+    `acknowledge: ${first?.title ?? ""}`,
+    () => first && onRead(first.id),
+    isCurrent && first !== undefined,
+  );
   if (hazards.length === 0) return null;
-  const mayRead = view.acts.some((a) => a.act === "acknowledge");
   return (
     <ul className="mb-2 border-l-4 border-undecided pl-3 text-note">
       {hazards.map((c) => (
@@ -238,13 +261,23 @@ function Hazards({ view, item, say, firstAt }: LineProps) {
           ) : (
             c.grave &&
             mayRead && (
-              <Button name="acknowledge" value={c.id} onClick={() => say({ act: "acknowledge", item: c.id })}>
+              <Button
+                name="acknowledge"
+                value={c.id}
+                {...(isCurrent && c.id === first?.id && { hint: "A" })}
+                onClick={() => onRead(c.id)}
+              >
                 Read: {c.title}
               </Button>
             )
           )}
         </li>
       ))}
+      {held && (
+        <li role="status" className="py-0.5">
+          Read this first: your answer goes down with it.
+        </li>
+      )}
     </ul>
   );
 }

@@ -95,7 +95,6 @@ function Bolts({ view, torque, say, fault, refused }: PropsOf<"torque"> & { torq
         block={[
           ["numbered", torque.group.bolts > 1 ? "clockwise from the top" : "there is one"],
           ["order", torque.plan.order.join(" ")],
-          ["method", "torque-plan/1"],
         ]}
       >
         <BoltCircle

@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { Link, useParams } from "@tanstack/react-router";
 import { useContext } from "react";
 import { client, unwrap } from "../../model/client";
-import { bySurprise, type Cost, costWords, money, sayMinutes } from "../../model/costs";
+import { bySurprise, type Cost, money, sayMinutes } from "../../model/costs";
 import { moment } from "../../model/moment";
 import { scale } from "../../model/ways";
 import { Bar } from "../../parts/Bar";
@@ -55,16 +55,15 @@ export function CostsView() {
 
 function Meaning({ cost: c }: { cost: Cost }) {
   const sum = c.lines.find((l) => l.id === "sum");
-  const late = c.over > 0 || (sum?.estimated != null && sum.so_far > sum.estimated);
   return (
     <aside aria-label="What it means" className="flex flex-col gap-3">
       <p className="text-quiet text-small">So far</p>
       <p className="font-mono font-medium text-[40px] leading-none">{money(sum?.so_far ?? 0)}</p>
       <Verdict
-        verdict={c.over > 0 ? "out" : late ? "undecided" : "in"}
-        says={c.over > 0 ? "Over the yes" : late ? "Over the estimate" : "Within"}
+        verdict={c.verdict}
+        says={c.over > 0 ? "Over the yes" : c.verdict === "in" ? "Within" : "Look at it"}
       />
-      <p>{costWords(c)}</p>
+      <p>{c.says}</p>
       {c.way && (
         <p className="text-quiet">
           Decided: {c.way}, an hour at {money(c.rate)}.
