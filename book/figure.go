@@ -3,6 +3,7 @@ package book
 import (
 	"encoding/json"
 	"fmt"
+	"maps"
 	"slices"
 	"strings"
 
@@ -101,11 +102,58 @@ func FigureWords(raw json.RawMessage) string {
 	case bool:
 		return map[bool]string{true: "yes", false: "no"}[x]
 	case []any:
-		return fmt.Sprintf("%d of them", len(x))
+		return listWords(x)
 	case map[string]any:
 		return objectWords(x)
 	}
 	return string(raw)
+}
+
+// mostRowsSaid of a list; the rest are counted.
+const mostRowsSaid = 12
+
+// listWords names the rows of a list: 0.50 mm (4), 0.60 mm (1).
+func listWords(rows []any) string {
+	if len(rows) == 0 {
+		return "none"
+	}
+	words := make([]string, 0, mostRowsSaid)
+	for _, row := range rows[:min(mostRowsSaid, len(rows))] {
+		words = append(words, rowWords(row))
+	}
+	if more := len(rows) - len(words); more > 0 {
+		words = append(words, fmt.Sprintf("%d more", more))
+	}
+	return strings.Join(words, ", ")
+}
+
+// rowWords calls a row by its name, or by its size with how many of it; else by
+// all that is plain in it.
+func rowWords(row any) string {
+	x, ok := row.(map[string]any)
+	if !ok {
+		return fmt.Sprint(plain(row))
+	}
+	for _, key := range []string{"name", "says", "title", "part", "thickness", "size"} {
+		name, ok := x[key]
+		if !ok {
+			continue
+		}
+		if n, counted := x["count"]; counted {
+			return fmt.Sprintf("%v (%v)", plain(name), n)
+		}
+		return fmt.Sprint(plain(name))
+	}
+	var words []string
+	for _, key := range slices.Sorted(maps.Keys(x)) {
+		switch x[key].(type) {
+		case string, float64:
+			if key != "id" {
+				words = append(words, fmt.Sprintf("%s %v", strings.ReplaceAll(key, "_", " "), x[key]))
+			}
+		}
+	}
+	return strings.Join(words, " ")
 }
 
 func objectWords(x map[string]any) string {
@@ -120,13 +168,15 @@ func objectWords(x map[string]any) string {
 		return fmt.Sprintf("at most %v", plain(most))
 	}
 	if torque, ok := x["torque"]; ok {
+		if x["bolts"] == 1.0 {
+			return fmt.Sprintf("1 bolt at %v", plain(torque))
+		}
 		return fmt.Sprintf("%v bolts at %v", x["bolts"], plain(torque))
 	}
 	if size, ok := x["size"].(string); ok {
 		return size
 	}
-	raw, _ := json.Marshal(x) // it was JSON a moment ago
-	return string(raw)
+	return rowWords(x)
 }
 
 // plain is a quantity as people write it.

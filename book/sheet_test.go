@@ -85,3 +85,21 @@ func TestWhyAPartIsRenewed(t *testing.T) {
 	assert.Equal(t, 1, book.Part{}.Count())
 	assert.Equal(t, 8, book.Part{Pieces: 8}.Count())
 }
+
+// A figure is said by its name and size, never by the keys it is kept under.
+func TestFigureWords(t *testing.T) {
+	for raw, want := range map[string]string{
+		`"0.10 mm"`: "0.10 mm", `true`: "yes", `3`: "3", `[]`: "none",
+		`{"min": "0.05 mm", "max": "0.20 mm"}`:                                         "0.05 mm to 0.20 mm",
+		`{"min": {"value": 2, "unit": "L"}}`:                                           "at least 2 L",
+		`{"bolts": 1, "torque": "120 N·m", "tolerance": 0.1}`:                          "1 bolt at 120 N·m",
+		`{"bolts": 8, "torque": {"value": 24, "unit": "N·m"}}`:                         "8 bolts at 24 N·m",
+		`[{"thickness": "0.50 mm", "count": 4}, {"thickness": "0.60 mm", "count": 1}]`: "0.50 mm (4), 0.60 mm (1)",
+		`[{"id": "seals", "name": "Seal set", "supplier": "Ferry stores"}]`:            "Seal set",
+		`[{"id": "r", "says": "Rebuild it", "hours": {"low": 4, "high": 8}}]`:          "Rebuild it",
+		`[{"teeth": 17, "on_shaft": "main"}]`:                                          "on shaft main teeth 17",
+		`["a","b","c","d","e","f","g","h","i","j","k","l","m","n"]`:                    "a, b, c, d, e, f, g, h, i, j, k, l, 2 more",
+	} {
+		assert.Equal(t, want, book.FigureWords(json.RawMessage(raw)), raw)
+	}
+}

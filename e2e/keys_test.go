@@ -261,7 +261,7 @@ func (h *keyHand) tabTo(words ...string) {
 	h.fail("Tab to "+words[0], errors.New("it is not within 25"))
 }
 
-var machinery = regexp.MustCompile(`\b(sheet|figures|steps|record)\.[a-z]|\w\[\d+\]|\w_\w|undefined|NaN|\[object|cannot say anything here|null\b`)
+var machinery = regexp.MustCompile(`\b(sheet|figures|steps|record)\.[a-z]|\w\[\d+\]|\b[a-z]+_[a-z]|undefined|NaN|\[object|cannot say anything here|null\b`)
 
 // readAll reads the whole screen: no path, key or id of the program stands there.
 func (h *keyHand) readAll(step string) {

@@ -23,7 +23,7 @@ const (
 	// logEvery gathers heads, so that a busy rebuild is one leaf and not fifty.
 	logEvery = 500 * time.Millisecond
 	// logAll looks for heads that nobody told of.
-	logAll   = time.Minute
+	logAll   = 30 * time.Second
 	logBatch = 5000
 )
 

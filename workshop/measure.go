@@ -377,10 +377,38 @@ func measureWords(s *State, step *Step, e *Entry) string {
 	}
 	words := readingWords(step, e.Item, b)
 	words += s.gaugeWords(*e)
+	if mean := meanWords(e.Result); mean != "" && e.Item.ask() == "" {
+		words += "; " + mean
+	}
 	if says := saysOf(e.Result); says != "" && e.Item.ask() != "" {
 		words += "; " + says // of the figure that completed the trial
 	}
 	return words
+}
+
+// meanWords is what the readings so far come to, and how sure that is.
+func meanWords(result json.RawMessage) string {
+	type set struct {
+		Mean        quantity.Any `json:"mean"`
+		Preload     quantity.Any `json:"preload"` // the mean, less the seal
+		Uncertainty quantity.Any `json:"uncertainty"`
+	}
+	var x struct {
+		set
+		Float set `json:"float"`
+	}
+	if json.Unmarshal(result, &x) != nil { // a list where one figure is meant: another kind of result
+		return ""
+	}
+	for _, s := range []set{x.set, x.Float} {
+		switch {
+		case s.Mean.IsSaid():
+			return "mean " + s.Mean.WithUncertainty(s.Uncertainty)
+		case s.Preload.IsSaid():
+			return "preload " + s.Preload.WithUncertainty(s.Uncertainty)
+		}
+	}
+	return ""
 }
 
 // readingWords says a reading, or the answer to what was asked.

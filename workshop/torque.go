@@ -31,7 +31,13 @@ var torqueKind = kind{
 	usual: func(v StepView) Draft {
 		next := v.(*TorqueStep).Torque.Next
 		if next == nil {
-			return Draft{Act: ActOutcome, Item: Place{Name: checkRound}, Body: Body{Outcome: "held"}}
+			d := Draft{Act: ActOutcome, Item: Place{Name: checkRound}, Body: Body{Outcome: "held"}}
+			for _, e := range v.Frame().Entries {
+				if e.Item == d.Item && e.SupersededBy == "" {
+					d.Supersedes = e.ID // a bolt was turned after it
+				}
+			}
+			return d
 		}
 		return Draft{Act: ActTorqued, Body: Body{Pass: next.Pass, Bolt: next.Bolt, Value: next.Setting.Any}}
 	},
@@ -61,7 +67,8 @@ type TorqueView struct {
 	Plan  *fastener.PlanOut `json:"plan,omitempty"`
 	Cells []TorqueCell      `json:"cells"`
 	Next  *TorqueCell       `json:"next,omitempty"`
-	Held  bool              `json:"held,omitempty"` // the check round is done
+	Held  bool              `json:"held,omitempty"` // the check round is done, and no bolt was turned since
+	Off   []string          `json:"off,omitempty"`  // what to do with each bolt that is off its setting
 }
 
 // torqueWork is a torque group prepared for a step.
@@ -129,10 +136,44 @@ func needsTorque(s *State, step *Step) Need {
 	if left > 0 {
 		return Need{What: BoltReadings, Count: left}
 	}
-	if _, ok := st.has(ActOutcome, Place{Name: checkRound}); !ok {
+	if !st.roundHeld() {
 		return Need{What: CheckRound}
 	}
 	return Need{}
+}
+
+// roundHeld tells whether every bolt held after the last of them was turned.
+func (st stepLog) roundHeld() (held bool) {
+	for e := range st.each(st.live) {
+		if e.Act == ActTorqued || e.Item.Name == checkRound {
+			held = e.Act == ActOutcome
+		}
+	}
+	return held
+}
+
+// offSetting lists the bolts that are not on their setting.
+func (w torqueWork) offSetting(st stepLog) (off []TorqueCell) {
+	for _, c := range w.cells {
+		if e, done := st.has(ActTorqued, c.at()); done && e.Verdict == metrology.Out {
+			off = append(off, c)
+		}
+	}
+	return off
+}
+
+// offWords say what to do with them. A bolt turned past its setting may have
+// yielded; one that is used once by rule has (common practice).
+func (w torqueWork) offWords(st stepLog) (words []string) {
+	for _, c := range w.offSetting(st) {
+		e, _ := st.has(ActTorqued, c.at())
+		said := fmt.Sprintf("Bolt %d in pass %d is under its setting. Set the wrench again, turn it, and type what it shows.", c.Bolt, c.Pass)
+		if e.Said().Value.SI() > float64(c.Setting.SI()) {
+			said = fmt.Sprintf("Bolt %d in pass %d is over its setting. Back it off and tighten it anew. Is it used once only? Fit a new bolt.", c.Bolt, c.Pass)
+		}
+		words = append(words, said)
+	}
+	return words
 }
 
 func openTorque(s *State, step *Step, _ time.Time) []OpenAct {
@@ -156,7 +197,7 @@ func viewTorque(v viewer, f StepFrame) (StepView, error) {
 	if next, ok := work.next(st); ok {
 		view.Torque.Next = &next
 	}
-	_, view.Torque.Held = st.has(ActOutcome, Place{Name: checkRound})
+	view.Torque.Held, view.Torque.Off = st.roundHeld(), work.offWords(st)
 	return view, nil
 }
 
@@ -174,6 +215,9 @@ func acceptTorque(p *proposal) error {
 		p.draft.Item = Place{Name: checkRound}
 		if more {
 			return refuse(GateClosed, boltBeforeRound, next.Bolt, next.Pass)
+		}
+		if off := work.offSetting(st); len(off) > 0 {
+			return refuse(GateClosed, boltOffBeforeRound, off[0].Bolt, off[0].Pass)
 		}
 		return p.outcomeAmong("held")
 	}

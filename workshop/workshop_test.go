@@ -302,6 +302,50 @@ func TestBoltsGoInOrderAndAreJudged(t *testing.T) {
 	require.ErrorContains(t, err, "there is no bolt 9")
 }
 
+// A check round is worth what was tight when it was made: a bolt that is turned
+// afterwards, or that is off its setting, asks for it anew.
+func TestACheckRoundIsOfBoltsThatStand(t *testing.T) {
+	b := newBench(t)
+	b.walkUntil("flange-nut")
+	view := func() TorqueView {
+		v, err := MakeStep(b.ledger, "cover-bolts", lead, b.now)
+		require.NoError(t, err)
+		return v.(*TorqueStep).Torque
+	}
+	require.True(t, view().Held)
+	last := view().Cells[len(view().Cells)-1]
+	turn := func(value string) Entry {
+		d := Draft{Act: ActTorqued, Body: Body{Pass: last.Pass, Bolt: last.Bolt, Value: say(value)}}
+		for _, e := range b.ledger.Entries {
+			if e.Step == "cover-bolts" && e.Act == ActTorqued && e.Said().Pass == last.Pass && e.Said().Bolt == last.Bolt {
+				d.Supersedes = e.ID
+			}
+		}
+		return b.must("cover-bolts", d)
+	}
+	turn("60 lb-ft")
+	assert.False(t, view().Held)
+	require.Len(t, view().Off, 1)
+	assert.Contains(t, view().Off[0], "over its setting. Back it off and tighten it anew. Is it used once only? Fit a new bolt.")
+	v, err := MakeStep(b.ledger, "cover-bolts", lead, b.now)
+	require.NoError(t, err)
+	round := Plausible(v)
+	require.NotEmpty(t, round.Supersedes, "the round from before")
+	_, err = b.try("cover-bolts", round, mechanic)
+	require.ErrorContains(t, err, "off its setting: put it right before the check round")
+	turn("2 lb-ft")
+	assert.Contains(t, view().Off[0], "under its setting")
+	turn(last.Setting.String())
+	assert.Empty(t, view().Off)
+	status, needs := b.status("cover-bolts")
+	assert.Equal(t, Open, status)
+	assert.Contains(t, needs, "check round")
+	b.must("cover-bolts", round)
+	assert.True(t, view().Held)
+	status, _ = b.status("cover-bolts")
+	assert.Equal(t, Done, status)
+}
+
 func TestAGateOpensWithAReasonOnRecord(t *testing.T) {
 	b := newBench(t)
 	b.walkUntil("end-float")

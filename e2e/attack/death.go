@@ -200,6 +200,42 @@ func (a *attack) tampering() error {
 	return nil
 }
 
+// logStops ends the log over all records in the ways a shop may meet, and waits
+// until it is said.
+func (a *attack) logStops() error {
+	h, err := a.signIn("ilva")
+	if err != nil {
+		return err
+	}
+	url, _, err := a.database("postgres")
+	if err != nil {
+		return err
+	}
+	const unguarded = `SET session_replication_role = replica; `
+	for _, t := range []struct{ what, do, undo string }{
+		{"an older backup beside a newer checkpoint", `CREATE TABLE late AS SELECT * FROM log_leaf ORDER BY n DESC LIMIT 3; DELETE FROM log_leaf USING late WHERE log_leaf.n = late.n`,
+			`INSERT INTO log_leaf SELECT * FROM late; DROP TABLE late`},
+	} {
+		if err := e2e.Exec(url, unguarded+t.do); err != nil {
+			return fmt.Errorf("%s: %w", t.what, err)
+		}
+		began, said := time.Now(), false
+		for !said && time.Since(began) < 2*time.Minute {
+			time.Sleep(time.Second)
+			_, raw, err := h.send(http.MethodGet, "/api/v1/shop", "", "")
+			if err != nil {
+				return err
+			}
+			said = strings.Contains(string(raw), "log_fault")
+		}
+		a.must("said on the board: "+t.what, said && time.Since(began) < time.Minute, time.Since(began).Round(time.Second).String(), "within 1m")
+		if err := e2e.Exec(url, unguarded+t.undo); err != nil {
+			return fmt.Errorf("%s, undone: %w", t.what, err)
+		}
+	}
+	return nil
+}
+
 // archive lets a rebuild with 300 pictures, 500 MB, out over HTTP and in again
 // by the command, and watches what either holds in memory.
 func (a *attack) archive() error {

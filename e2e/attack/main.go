@@ -36,11 +36,15 @@ func run(storm time.Duration, only string) (err error) {
 		run   func() error
 	}{
 		{"Bombs: packed bodies, announced bodies, pictures", func() error { return a.bombs(storm) }},
+		{"Pictures of 6300 by 6300 in 16 bit", a.pictures},
 		{"Guesses", a.guesses},
+		{"An insider's guesses", a.insider},
+		{"A drawer counted while packs are fitted", a.counting},
 		{"One busy rebuild", a.writers},
 		{"The database frozen", a.frozen},
 		{"Kills", a.kills},
 		{"Tampering", a.tampering},
+		{"The log stopped", a.logStops},
 		{"An archive of 300 pictures", a.archive},
 	} {
 		if !strings.HasPrefix(part.title, only) {

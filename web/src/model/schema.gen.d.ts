@@ -4652,6 +4652,7 @@ export interface components {
             group?: components["schemas"]["TorqueGroup"];
             held?: boolean;
             next?: components["schemas"]["TorqueCell"];
+            off?: string[];
             plan?: components["schemas"]["TorquePlanOut"];
         };
         Tray: {

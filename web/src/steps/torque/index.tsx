@@ -28,10 +28,21 @@ export default function TorqueStep(p: PropsOf<"torque">) {
   return group && plan ? <Bolts {...p} torque={{ ...p.view.torque, group, plan }} /> : <Unknown {...p} />;
 }
 
+/** Every bolt held; a round from before a bolt was turned is done anew. */
+function roundHeld(entries: EntryView[]): Draft {
+  const before = liveAt(entries, "outcome", "check-round");
+  return {
+    act: "outcome",
+    item: "check-round",
+    outcome: "held",
+    ...(before && { supersedes: before.id }),
+  };
+}
+
 /** Nobody knows the torque: tightened by practice, evenly, and looked over; the record says so. */
 function Unknown({ view, say }: PropsOf<"torque">) {
   const held = view.torque.held === true;
-  const hold = () => say({ act: "outcome", item: "check-round", outcome: "held" });
+  const hold = () => say(roundHeld(view.entries));
   useKey("act", "the check round held", hold, !held);
   return (
     <div className="border border-ink border-l-5 border-l-undecided p-4 mt-3.5">
@@ -65,12 +76,7 @@ function Bolts({ view, torque, say, fault, refused }: PropsOf<"torque"> & { torq
   const turn = () => setUnit(nextOf(view.units, unit));
   const held = torque.held === true;
   useKey("unit", "another unit", turn);
-  useKey(
-    "act",
-    "the check round held",
-    () => say({ act: "outcome", item: "check-round", outcome: "held" }),
-    !torque.next && !held,
-  );
+  useKey("act", "the check round held", () => say(roundHeld(view.entries)), !torque.next && !held);
   const asked = useAsked(typed, unit, cell ? [cell.setting] : []);
   const wrong = refused?.value === undefined ? null : fault;
   const id = useId();
@@ -161,13 +167,7 @@ function Bolts({ view, torque, say, fault, refused }: PropsOf<"torque"> & { torq
           <p className="text-quiet mb-2">
             Paint-mark each head as it holds. One that moves is corrected in the strip.
           </p>
-          <Button
-            look="go"
-            hint="F"
-            name="outcome"
-            value="held"
-            onClick={() => say({ act: "outcome", item: "check-round", outcome: "held" })}
-          >
+          <Button look="go" hint="F" name="outcome" value="held" onClick={() => say(roundHeld(view.entries))}>
             Every bolt held
           </Button>
         </div>
@@ -292,7 +292,6 @@ function TorqueMeaning({ torque, entries }: { torque: Known; entries: EntryView[
   const done = torque.cells.filter((c) => live(entries, itemOf(c))).length;
   const last = entries.findLast((e) => e.act === "torqued" && !e.superseded_by);
   const value = last && last.body.value;
-  const off = torque.cells.filter((c) => live(entries, itemOf(c))?.verdict === "out");
   return (
     <MarginSlot>
       <div aria-live="polite">
@@ -314,13 +313,11 @@ function TorqueMeaning({ torque, entries }: { torque: Known; entries: EntryView[
           </p>
         )}
       </div>
-      {off.length > 0 && (
-        <p className="border border-out border-l-6 p-2.5">
-          <b className="text-out">Off the setting:</b>{" "}
-          {off.map((c) => `bolt ${c.bolt} in pass ${c.pass}`).join(", ")}. Set the wrench again, then touch
-          the reading in the strip and type what it shows.
+      {torque.off?.map((words) => (
+        <p key={words} className="border border-out border-l-6 p-2.5">
+          {words}
         </p>
-      )}
+      ))}
     </MarginSlot>
   );
 }
