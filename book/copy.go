@@ -56,9 +56,15 @@ func (b Book) noRoute(id string) error {
 	return input.At("route", b.routeNames(), "the book has no route %q", id)
 }
 
+// Filled is a spec sheet with what the shop says where the sheet does not.
+func (b Book) Filled(sheet SpecSheet) SpecSheet {
+	sheet.Figures = b.figures(sheet)
+	return sheet
+}
+
 // CopyAlong is CopyWith along a route as the shop goes it.
 func (b Book) CopyAlong(route Route, sheet SpecSheet) Copy {
-	sheet.Figures, route = b.figures(sheet), route.stacked(sheet.Stacks)
+	sheet, route = b.Filled(sheet), route.stacked(sheet.Stacks)
 	var cautions, materials, gauges []string
 	anyGauge := false // a part that is looked at may be measured with any
 	for _, step := range route.Steps() {

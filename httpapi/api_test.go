@@ -3,7 +3,12 @@ package httpapi_test
 import (
 	"encoding/json"
 	"fmt"
+	"maps"
 	"net/http"
+	"os"
+	"path/filepath"
+	"regexp"
+	"slices"
 	"strings"
 	"testing"
 	"time"
@@ -271,6 +276,30 @@ func TestTheOpenAPIDocument(t *testing.T) {
 	assert.True(t, strings.HasPrefix(document.OpenAPI, "3.1"))
 	assert.Contains(t, document.Paths["/api/v1/calc/end-float"], "post")
 	assert.Contains(t, document.Paths["/api/v1/rebuilds/{id}/steps/{step}/entries"], "post")
+	addressesInDocs(t, slices.Collect(maps.Keys(document.Paths)))
+}
+
+// addressesInDocs holds that whatever the pages tell people to call is there.
+func addressesInDocs(t *testing.T, paths []string) {
+	t.Helper()
+	placeholder := regexp.MustCompile(`\\?\{[^}]*\\?\}`)
+	var known []string
+	for _, path := range paths {
+		known = append(known, placeholder.ReplaceAllString(regexp.QuoteMeta(path), `[^/]+`))
+	}
+	is := regexp.MustCompile(`^(` + strings.Join(known, "|") + `)$`)
+	pages, err := filepath.Glob("../docs/*.md")
+	require.NoError(t, err)
+	said := 0
+	for _, page := range append(pages, "../README.md") {
+		raw, err := os.ReadFile(page)
+		require.NoError(t, err)
+		for _, address := range regexp.MustCompile(`/api/v1/[\w./{}$-]*\w`).FindAllString(string(raw), -1) {
+			said++
+			assert.Regexp(t, is, address, page)
+		}
+	}
+	assert.NotZero(t, said)
 }
 
 func TestPasswords(t *testing.T) {

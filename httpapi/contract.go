@@ -34,7 +34,7 @@ func contract(spec *openapi31.Spec, list []endpoint) ([]byte, error) {
 		}},
 	}
 	doc["servers"] = []any{object{"url": "/"}}
-	doc["security"] = []any{object{"session": []any{}}}
+	doc["security"] = []any{object{"session": []any{}}, object{"program": []any{}}}
 	doc["tags"] = tagsOf(list)
 	doc["info"].(object)["license"] = object{"name": "proprietary", "identifier": "LicenseRef-Handwerk"}
 	for _, e := range list {
@@ -48,6 +48,7 @@ func contract(spec *openapi31.Spec, list []endpoint) ([]byte, error) {
 var securitySchemes = object{
 	"session": object{"type": "apiKey", "in": "cookie", "name": sessionCookie, "description": "set by signing in; __Host-" + sessionCookie + " under TLS"},
 	"token":   object{"type": "apiKey", "in": "header", "name": csrfHeader, "description": "csrf of the session, on every write"},
+	"program": object{"type": "http", "scheme": "bearer", "description": "a token that a lead made for a program, with its role; no cookie and no csrf go along"},
 }
 
 // problems are the answers that say no, by status.
@@ -85,13 +86,19 @@ func operation(op object, e endpoint) {
 	if e.method == http.MethodPost {
 		refused = append(refused, http.StatusForbidden)
 		if e.access != anyone {
-			op["security"] = []any{object{"session": []any{}, "token": []any{}}}
+			op["security"] = []any{object{"session": []any{}, "token": []any{}}, object{"program": []any{}}}
 		}
 	}
 	if e.keyed {
 		refused = append(refused, http.StatusConflict)
 		parameters, _ := op["parameters"].([]any)
 		op["parameters"] = append(parameters, object{"$ref": "#/components/parameters/IdempotencyKey"})
+	}
+	if e.id == "append" {
+		op["parameters"] = append(op["parameters"].([]any), object{
+			"name": "Prefer", "in": "header", "schema": object{"type": "string", "enum": []any{preferNow}},
+			"description": "asks for how rebuild and step stand once the entry is kept (RFC 7240)",
+		})
 	}
 	if takesBody(op, e) {
 		refused = append(refused, http.StatusRequestEntityTooLarge, http.StatusUnsupportedMediaType)

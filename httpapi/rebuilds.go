@@ -178,15 +178,22 @@ func (a *api) plan(c call, in planIn) (book.Copy, error) {
 }
 
 // append answers 201 for a new entry, 200 for one that the same key made before.
-// Written is an entry that was kept, and how rebuild and step stand with it, so
-// that nobody has to ask. A step with very many entries is left to be read.
+// Written is an entry that was kept; for who prefers it, with how rebuild and
+// step stand by now, so that a screen need not ask. A step with very many entries
+// is left to be read.
 type Written struct {
 	workshop.Entry
-	Now struct {
-		Sheet workshop.Sheet `json:"sheet"`
-		Step  *stepAnswer    `json:"step,omitempty"`
-	} `json:"now"`
+	Now *Stands `json:"now,omitempty"`
 }
+
+// Stands is how rebuild and step stand once an entry is kept.
+type Stands struct {
+	Sheet workshop.Sheet `json:"sheet"`
+	Step  *stepAnswer    `json:"step,omitempty"`
+}
+
+// preferNow asks for what stands with the answer. Source: RFC 7240, 4.2.
+const preferNow = "return=representation"
 
 // manyEntries are more than an answer carries along: no step of the book asks for as many, and writing them all out each
 // time would cost more than keeping the entry.
@@ -195,7 +202,7 @@ const manyEntries = 40
 func (a *api) append(c call, in draftIn) (Written, error) {
 	kept, err := a.appendEntry(c, in)
 	out := Written{Entry: kept.Entry}
-	if err != nil {
+	if err != nil || c.Get("Prefer") != preferNow {
 		return out, err
 	}
 	sheet, step, err := kept.Now(manyEntries)
@@ -203,7 +210,8 @@ func (a *api) append(c call, in draftIn) (Written, error) {
 		a.Log.Warn("an entry was kept, what follows from it could not be shown", "error", err.Error())
 		return out, nil
 	}
-	if out.Now.Sheet = sheet; step != nil {
+	out.Now = &Stands{Sheet: sheet}
+	if step != nil {
 		out.Now.Step = &stepAnswer{step}
 	}
 	return out, nil

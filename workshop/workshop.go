@@ -155,8 +155,7 @@ func (w *Workshop) sheetFor(ctx context.Context, p *Plan) (book.SpecSheet, error
 	if err != nil {
 		return spec, err
 	}
-	c, err := b.CopyWith(p.Route.ID, spec)
-	return c.Sheet, err
+	return b.Filled(spec), nil
 }
 
 // bookHere is the book with what the shop says of itself where a spec sheet

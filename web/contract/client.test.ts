@@ -47,7 +47,10 @@ it("a client made from the description opens a rebuild and takes 24 thou", async
   const step = await client.GET("/api/v1/rebuilds/{id}/steps/{step}", { params: { path } });
   if (step.data?.kind !== "measure") throw new Error("the end float is measured");
   expect(step.data.acts.map((a) => a.act)).toContain("override");
-  const write = (key: string) => ({ path, header: { "Idempotency-Key": key } });
+  const write = (key: string) => ({
+    path,
+    header: { "Idempotency-Key": key, Prefer: "return=representation" as const },
+  });
   await client.POST("/api/v1/rebuilds/{id}/steps/{step}/entries", {
     params: write("contract-gate"),
     body: { act: "override", reason: "to try the description" },
@@ -58,7 +61,7 @@ it("a client made from the description opens a rebuild and takes 24 thou", async
   });
   expect(taken.error).toBeUndefined();
   expect(taken.data?.body.value).toEqual({ value: 24, unit: "thou" });
-  const now = taken.data?.now.step;
+  const now = taken.data?.now?.step;
   if (now?.kind !== "measure") throw new Error("the answer carries the step");
   expect(now.trials[0]?.readings).toHaveLength(1);
 

@@ -4429,6 +4429,10 @@ export interface components {
             verdict?: components["schemas"]["Verdict"];
             waits_for: string;
         };
+        Stands: {
+            sheet: components["schemas"]["Sheet"];
+            step?: components["schemas"]["StepView"];
+        };
         Start: {
             title: string;
             value: unknown;
@@ -4911,10 +4915,7 @@ export interface components {
             id: string;
             item?: string;
             method?: string;
-            now: {
-                sheet: components["schemas"]["Sheet"];
-                step?: components["schemas"]["StepView"];
-            };
+            now?: components["schemas"]["Stands"];
             result?: components["schemas"]["Result"];
             seq: number;
             step: string;
@@ -8617,6 +8618,8 @@ export interface operations {
             header: {
                 /** @description new for each write; the same request twice is one write */
                 "Idempotency-Key": components["parameters"]["IdempotencyKey"];
+                /** @description asks for how rebuild and step stand once the entry is kept (RFC 7240) */
+                Prefer?: "return=representation";
             };
             path: {
                 id: string;

@@ -10,7 +10,10 @@ async function post(w: Waiting): Promise<Attempt> {
   try {
     const entry = await unwrap(
       client.POST("/api/v1/rebuilds/{id}/steps/{step}/entries", {
-        params: { path: { id: w.rebuild, step: w.step }, header: { "Idempotency-Key": w.key } },
+        params: {
+          path: { id: w.rebuild, step: w.step },
+          header: { "Idempotency-Key": w.key, Prefer: "return=representation" }, // how the step stands comes along
+        },
         body: w.draft,
       }),
     );
