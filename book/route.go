@@ -113,6 +113,7 @@ type Step struct {
 	Fill     *FillSpec    `json:"fill,omitempty"`     // fill
 	Schools  []School     `json:"schools,omitempty"`  // wait
 	Choices  []Choice     `json:"choices,omitempty"`  // decide
+	Offers   string       `json:"offers,omitempty"`   // decide: rows of the spec sheet that are chosen among, by name: figures.kits
 	Weighs   []Weighing   `json:"weighs,omitempty"`   // check, fill, decide, order: what is worked out for the choice
 	Handover []string     `json:"handover,omitempty"` // lines for the customer, printed on the record
 }

@@ -1,10 +1,13 @@
 package workshop
 
 import (
+	"cmp"
 	"slices"
+	"strings"
 	"time"
 
 	"handwerk/book"
+	"handwerk/core/diagnosis"
 	"handwerk/core/input"
 )
 
@@ -50,7 +53,10 @@ var decideKind = kind{
 			view.Points = v.state.points()
 		}
 		for _, c := range v.state.choices(v.step) {
-			view.Choices = append(view.Choices, ChoiceView{c, v.step.wantsReason(c)})
+			view.Choices = append(view.Choices, ChoiceView{Choice: c, Reason: v.step.wantsReason(c)})
+		}
+		if err := v.likeliestFirst(view.Choices); err != nil {
+			return nil, err
 		}
 		if v.step.FromBook == book.FromCauses {
 			view.Parts = v.state.chainParts(v.step)
@@ -70,7 +76,11 @@ var decideKind = kind{
 				return Draft{Act: ActOutcome, Item: ReadPlace(point.Item), Body: Body{Outcome: answered, Note: "looked at once more"}}
 			}
 		}
-		return Draft{Act: ActDecision, Body: Body{Outcome: x.Choices[0].ID}}
+		d := Draft{Act: ActDecision, Body: Body{Outcome: x.Choices[0].ID}}
+		if x.Choices[0].Reason {
+			d.Reason = "as it lay on the bench"
+		}
+		return d
 	},
 	says: func(s *State, step *Step, e *Entry) string {
 		b := e.Said()
@@ -108,6 +118,43 @@ type DecideStep struct {
 type ChoiceView struct {
 	book.Choice
 	Reason bool `json:"reason,omitempty"`
+	// Likely is how probable a cause is after all that was tested; 0 where nothing says.
+	Likely float64 `json:"likely,omitempty"`
+}
+
+// likeliestFirst orders causes by what the tests came to, the one the book does
+// not list last.
+func (v viewer) likeliestFirst(choices []ChoiceView) error {
+	if v.step.FromBook != book.FromCauses || len(v.ledger.Plan.Causes) < 2 {
+		return nil
+	}
+	in, err := v.ledger.reason(v.state)
+	if err != nil {
+		return err
+	}
+	out, err := diagnosis.Diagnose(in)
+	if err != nil {
+		return err
+	}
+	for i := range choices {
+		for _, c := range out.Causes {
+			if c.ID == choices[i].ID {
+				choices[i].Likely = c.P
+			}
+		}
+	}
+	slices.SortStableFunc(choices, func(a, b ChoiceView) int {
+		return cmp.Or(last(a)-last(b), cmp.Compare(b.Likely, a.Likely))
+	})
+	return nil
+}
+
+// last is 1 for the cause that the book does not list.
+func last(c ChoiceView) int {
+	if c.ID == book.OtherCause {
+		return 1
+	}
+	return 0
 }
 
 func checkChoices(c *book.Checker, at string, s book.Step) {
@@ -116,6 +163,9 @@ func checkChoices(c *book.Checker, at string, s book.Step) {
 	}
 	checkWeighs(c, at, s)
 	at = input.Join(at, "choices")
+	if s.Offers != "" && !strings.HasPrefix(s.Offers, "figures.") {
+		c.Add(input.Join(strings.TrimSuffix(at, ".choices"), "offers"), "rows of the spec sheet, as figures.kits", "%q are none", s.Offers)
+	}
 	if len(s.Choices) == 0 && s.FromBook == "" {
 		c.Add(at, "at least one choice", "nothing to decide")
 	}
@@ -134,7 +184,7 @@ func checkChoices(c *book.Checker, at string, s book.Step) {
 // wantsReason: what a choice waits for, or what the cause was that the book
 // does not list.
 func (s *Step) wantsReason(c book.Choice) bool {
-	return c.Holds || (s.FromBook != "" && c.ID == book.OtherCause)
+	return c.Holds || ((s.FromBook != "" || s.Offers != "") && c.ID == book.OtherCause)
 }
 
 func needsDecision(s *State, step *Step) Need {

@@ -392,6 +392,7 @@ func meanWords(result json.RawMessage) string {
 		Mean        quantity.Any `json:"mean"`
 		Preload     quantity.Any `json:"preload"` // the mean, less the seal
 		Uncertainty quantity.Any `json:"uncertainty"`
+		N           int          `json:"n"`
 	}
 	var x struct {
 		set
@@ -402,6 +403,7 @@ func meanWords(result json.RawMessage) string {
 	}
 	for _, s := range []set{x.set, x.Float} {
 		switch {
+		case s.N == 1: // one reading is its own mean
 		case s.Mean.IsSaid():
 			return "mean " + s.Mean.WithUncertainty(s.Uncertainty)
 		case s.Preload.IsSaid():

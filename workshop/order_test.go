@@ -357,3 +357,26 @@ func TestWorkIsSentOutWithItsReadings(t *testing.T) {
 	}))
 	assert.Equal(t, "bore: 62.05 mm, not 62.00 mm", lineOf(t, b.list(t), "own-1").Differs)
 }
+
+// The kit that is decided is chosen by its name, stands on record by it, and has
+// to come.
+func TestTheKitThatIsDecidedHasToCome(t *testing.T) {
+	b := benchOn(t, "clutch-hydraulic", "skerry-c228")
+	b.walkUntil("capacity")
+	v, err := MakeStep(b.ledger, "capacity", mechanic, b.now)
+	require.NoError(t, err)
+	var offered []string
+	for _, c := range v.(*DecideStep).Choices {
+		offered = append(offered, c.Text)
+	}
+	assert.Equal(t, []string{"Organic", "Puck", "One that is not on the sheet; the reason names it"}, offered)
+	_, err = b.try("capacity", Draft{Act: ActDecision, Body: Body{Outcome: "other"}}, mechanic)
+	require.ErrorContains(t, err, "reason")
+	e := b.must("capacity", Draft{Act: ActDecision, Body: Body{Outcome: "puck"}})
+	assert.Equal(t, "Puck", says(t, b, "capacity", e.ID))
+	line := lineOf(t, b.list(t), "capacity.decided")
+	assert.Equal(t, [2]string{"Puck", "decided: which kit"}, [2]string{line.Name, line.Why})
+
+	b.must("capacity", Draft{Act: ActDecision, Supersedes: e.ID, Body: Body{Outcome: "other", Reason: "ceramic from the racing shelf"}})
+	assert.Equal(t, "Ceramic from the racing shelf", lineOf(t, b.list(t), "capacity.decided").Name)
+}

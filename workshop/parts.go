@@ -141,6 +141,8 @@ func (s *State) partsOf(step *Step) *partsList {
 			s.wantedOf(l, other)
 		case other.Kind == book.Check:
 			s.renewedOf(l, other)
+		case other.Offers != "":
+			s.decidedOf(l, other)
 		case other.Kind == book.Fill:
 			if e, ok := s.of(other).has(ActFilled, Place{}); ok {
 				b := e.Said()
@@ -179,6 +181,24 @@ func (s *State) wantedOf(l *partsList, removal *Step) {
 		}
 		l.lines = append(l.lines, p)
 	}
+}
+
+// decidedOf is what was chosen to go in, unless the sheet sells it as a kit.
+func (s *State) decidedOf(l *partsList, decision *Step) {
+	e, ok := s.of(decision).has(ActDecision, Place{})
+	if !ok {
+		return
+	}
+	b := e.Said()
+	name := b.Outcome
+	if name == book.OtherCause {
+		name = b.Reason
+	}
+	if slices.ContainsFunc(s.on.sheet.Kits, func(k supply.Kit) bool { return strings.EqualFold(k.Name, name) }) {
+		return
+	}
+	line := OrderLine{Line: decision.ID + ".decided", Name: raised(name), Pieces: 1}
+	l.lines = append(l.lines, &part{OrderLine: line, why: "decided: " + lowered(decision.Title), asked: true})
 }
 
 // outcomeRenew is the answer of a line that asks for a new part.

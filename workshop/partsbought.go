@@ -45,7 +45,7 @@ func (s *State) covers(l *partsList) *covered {
 	for _, k := range sheet.Kits {
 		for id := range k.Holds {
 			if !slices.ContainsFunc(l.lines, func(p *part) bool { return p.unit == id }) {
-				c.unlike[k.Name] = append(c.unlike[k.Name], id)
+				c.unlike[k.Name] = append(c.unlike[k.Name], strings.ReplaceAll(id, "-", " "))
 			}
 		}
 		slices.Sort(c.unlike[k.Name])

@@ -74,7 +74,7 @@ func (p *Plan) lean() {
 			if step.Work == book.Fit && other.Measure != nil && other.Measure.Drawer != "" {
 				p.leaning[other.at] = append(p.leaning[other.at], step.at)
 			}
-			if step.Kind == book.Order && (other.Kind == book.Stack || other.Kind == book.Fill || other.Kind == book.Check) {
+			if step.Kind == book.Order && (other.Kind == book.Stack || other.Kind == book.Fill || other.Kind == book.Check || other.Offers != "") {
 				p.leaning[other.at] = append(p.leaning[other.at], step.at)
 			}
 		}

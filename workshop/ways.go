@@ -64,6 +64,9 @@ func (p *proposal) waysFit(said []decision.Option) error {
 
 // choices are those of the step, and the ways that were put beside them.
 func (s *State) choices(step *Step) []book.Choice {
+	if step.Offers != "" {
+		return append(s.offered(step), step.Choices...)
+	}
 	if !step.agrees() {
 		return step.Choices
 	}
@@ -71,6 +74,21 @@ func (s *State) choices(step *Step) []book.Choice {
 	for _, w := range s.on.sheet.Ways {
 		if !slices.ContainsFunc(list, func(c book.Choice) bool { return c.ID == w.ID }) {
 			list = append(list, book.Choice{ID: w.ID, Text: w.Says})
+		}
+	}
+	return list
+}
+
+// offered are the rows of the spec sheet a step chooses among; a name is its id.
+func (s *State) offered(step *Step) (list []book.Choice) {
+	var rows []struct {
+		Name string `json:"name"`
+	}
+	_ = json.Unmarshal(s.on.figures[step.Offers], &rows) // none are none
+	for _, row := range rows {
+		known := slices.ContainsFunc(list, func(c book.Choice) bool { return c.ID == row.Name })
+		if row.Name != "" && row.Name != nothing && !known {
+			list = append(list, book.Choice{ID: row.Name, Text: raised(row.Name)})
 		}
 	}
 	return list

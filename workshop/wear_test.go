@@ -1,6 +1,7 @@
 package workshop_test
 
 import (
+	"cmp"
 	"slices"
 	"testing"
 
@@ -126,6 +127,10 @@ func TestTheRootCauseIsToldAsAChain(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, chain, v.(*DecideStep).Chain)
 	assert.NotEqual(t, "reuse", v.(*DecideStep).Parts[0].Verdict, "the damaged ones are offered first")
+	choices := v.(*DecideStep).Choices
+	assert.True(t, slices.IsSortedFunc(choices[:len(choices)-1], func(a, b ChoiceView) int { return cmp.Compare(b.Likely, a.Likely) }), "the likeliest first, by what was tested")
+	assert.Positive(t, choices[0].Likely)
+	assert.Equal(t, "other", choices[len(choices)-1].ID)
 	for name, bad := range map[string][]ChainLink{
 		"a part that is none": {{Part: "strip.nothing", Name: "x"}},
 		"twice":               {{Part: "strip.washer", Name: "x"}, {Part: "strip.washer", Name: "y"}},

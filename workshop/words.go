@@ -254,6 +254,14 @@ func several(n int, one, many string) string {
 
 func lowered(s string) string { return strings.ToLower(s[:1]) + s[1:] }
 
+// raised begins like a sentence.
+func raised(s string) string {
+	if s == "" {
+		return s
+	}
+	return strings.ToUpper(s[:1]) + s[1:]
+}
+
 // Moment says a time the one way in which screens, prints and the log say it,
 // in the shop's time zone: 2026-11-26 11:36.
 func Moment(t time.Time, zone *time.Location) string {

@@ -39,8 +39,8 @@ func TestTheRecordSaysWhatWasDone(t *testing.T) {
 	b.must("end-float", Draft{Act: ActNote, Body: Body{Note: "cleaned the face"}})
 	assert.Equal(t, []string{
 		"read 0.62 mm, Dial indicator no. 4, 0.01 mm",
-		"read 0.60 mm, Dial indicator no. 4, 0.01 mm",
-		"read 24.1 thou, Dial indicator no. 4, 0.01 mm (corrected): shaft turned",
+		"read 0.60 mm, Dial indicator no. 4, 0.01 mm; mean 0.610 mm ± 0.045 mm",
+		"read 24.1 thou, Dial indicator no. 4, 0.01 mm; mean 0.616 mm ± 0.018 mm (corrected): shaft turned",
 		"fitted 1 × 0.52 mm",
 		"cleaned the face",
 	}, b.lines("end-float"))

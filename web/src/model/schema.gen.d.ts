@@ -2084,6 +2084,8 @@ export interface components {
             default?: boolean;
             holds?: boolean;
             id: string;
+            /** Format: double */
+            likely?: number;
             reason?: boolean;
             text: string;
             why?: string;
@@ -4464,6 +4466,7 @@ export interface components {
             measure?: components["schemas"]["MeasureSpec"];
             minutes?: number;
             of?: string;
+            offers?: string;
             parts?: components["schemas"]["Part"][];
             role?: string;
             say: string;

@@ -5,6 +5,7 @@ import { Bar } from "../parts/Bar";
 import { Fault } from "../parts/Fault";
 import { useTitle } from "../parts/focus";
 import { KeptFor } from "../parts/kept";
+import { weekday } from "../model/moment";
 import { ownerOf } from "../model/words";
 import { useKey } from "../parts/keys";
 import { Rule } from "../parts/Rule";
@@ -43,19 +44,21 @@ export function RebuildView() {
         {r && (
           <>
             <span className="font-mono font-medium text-head">{r.number}</span>
-            <h1 className="text-head">
-              {r.unit.name}, {r.vehicle.name}
-            </h1>
-            <span className="text-quiet max-[1100px]:hidden">
-              {r.whose?.customer ? (
-                <Link to="/customers/$id" params={{ id: r.whose.customer }}>
-                  {ownerOf(r)}
-                </Link>
-              ) : (
-                ownerOf(r)
-              )}
-              , promised {r.place.promised}
-            </span>
+            <div className="min-w-0 grow basis-0 max-[700px]:basis-full">
+              <h1 className="text-head leading-tight truncate" title={`${r.unit.name}, ${r.vehicle.name}`}>
+                {r.unit.name}, {r.vehicle.name}
+              </h1>
+              <p className="text-quiet text-small leading-tight truncate" title={r.complaint}>
+                {r.whose?.customer ? (
+                  <Link to="/customers/$id" params={{ id: r.whose.customer }}>
+                    {ownerOf(r)}
+                  </Link>
+                ) : (
+                  ownerOf(r)
+                )}
+                , promised {weekday(r.place.promised)} {r.place.promised}. “{r.complaint}”
+              </p>
+            </div>
             <Link to="/units/$id" params={{ id: r.unit.id }} className="min-h-11 flex items-center">
               Unit
             </Link>

@@ -57,14 +57,14 @@ export default function DecideStep(p: PropsOf<"decide">) {
           label={view.step.title}
           chosen={picked}
           onPick={setChoice}
-          hands={view.choices.map((c) => c.id)}
+          hands={view.choices.slice(0, 9).map((c) => c.id)}
         >
           {view.choices.map((c, i) => (
             <Reasoned
               key={c.id}
               id={c.id}
-              figure={i + 1}
-              title={`${c.text}${c.default ? ", our way" : ""}`}
+              {...(i < 9 && { figure: i + 1 })}
+              title={`${c.text}${c.default ? ", our way" : ""}${c.likely ? `, ${Math.round(100 * c.likely)} %` : ""}`}
               text={c.holds ? "The rebuild waits here until this is decided anew." : c.why}
             />
           ))}

@@ -17,6 +17,7 @@ export function LineBench(p: Props) {
   return (
     <div data-part={l.line} className="flex flex-col gap-3">
       {isOpen(l) && <Order {...p} />}
+      {isOpen(l) && !l.line.startsWith("kit.") && <Pieces {...p} />}
       {(awaited || l.state === "here") && <CameIn {...p} />}
       <Otherwise {...p} />
     </div>
@@ -88,6 +89,41 @@ function Order({ line: l, view, say, onDone }: Props) {
         {out ? "Sent out" : "Ordered"}
       </Button>
       {out && <GoesOut sent={sent} onSent={setSent} />}
+    </form>
+  );
+}
+
+/** How many have to come, where the list counts otherwise than the bench. */
+function Pieces({ line: l, view, say }: Props) {
+  const [typed, setTyped] = useKept(`${view.step.id}.pieces/${l.line}`, String(l.pieces));
+  const pieces = /^[1-9]\d{0,2}$/.test(typed.trim()) ? Number(typed) : undefined;
+  return (
+    <form
+      className="flex flex-wrap gap-2 items-end"
+      onSubmit={(e) => {
+        e.preventDefault();
+        if (pieces && pieces !== l.pieces) say({ act: "wanted", lines: [{ line: l.line, pieces }] });
+      }}
+    >
+      <Field
+        label="Pieces"
+        value={typed}
+        onValue={setTyped}
+        inputMode="numeric"
+        numeric
+        className="basis-[96px]"
+        error={pieces === undefined ? "1 to 999" : undefined}
+      />
+      <Button
+        type="submit"
+        look="quiet"
+        name="wanted"
+        value="pieces"
+        disabled={pieces === undefined || pieces === l.pieces}
+        why="It is that many already."
+      >
+        That many
+      </Button>
     </form>
   );
 }
