@@ -47,6 +47,8 @@ type Accounts interface {
 	WithPIN(ctx context.Context) ([]workshop.Person, error)
 	PIN(ctx context.Context, login string) (workshop.Person, string, error)
 	KeepPIN(ctx context.Context, login, hash string) error
+	TryPIN(ctx context.Context, login string) (awake bool, err error)
+	WakePIN(ctx context.Context, login string) error
 
 	// Shop is what the workshop says of itself; each saying is kept, the last holds.
 	Shop(ctx context.Context) (workshop.Shop, bool, error)

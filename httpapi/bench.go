@@ -2,8 +2,10 @@ package httpapi
 
 import (
 	"crypto/rand"
+	"errors"
 	"net/http"
 	"regexp"
+	"slices"
 	"strings"
 	"time"
 
@@ -117,6 +119,12 @@ func (a *api) atTheBench(c call, in PINGiven) (SessionView, error) {
 	if err != nil {
 		return SessionView{}, err
 	}
+	if awake, err := a.Accounts.TryPIN(c.Context(), in.Login); err != nil {
+		return SessionView{}, err
+	} else if !awake && hash != "" {
+		a.security(c, "PIN asleep", "login", in.Login, "tablet", t.ID)
+		return SessionView{}, problem(http.StatusForbidden, "This PIN sleeps", "It was wrong too often. Sign in with the password once, and it wakes.")
+	}
 	fits, err := a.hashing.check(c.Context(), hash, in.PIN)
 	if err != nil {
 		return SessionView{}, err
@@ -125,7 +133,7 @@ func (a *api) atTheBench(c call, in PINGiven) (SessionView, error) {
 		a.security(c, "PIN failed", "login", in.Login, "tablet", t.ID)
 		return SessionView{}, problem(http.StatusUnauthorized, "Not signed in", "This is not the PIN of that name.")
 	}
-	if err := a.takeBack(c, tries); err != nil {
+	if err := errors.Join(a.takeBack(c, tries), a.Accounts.WakePIN(c.Context(), in.Login)); err != nil {
 		return SessionView{}, err
 	}
 	shop, _, err := a.Accounts.Shop(c.Context())
@@ -137,7 +145,7 @@ func (a *api) atTheBench(c call, in PINGiven) (SessionView, error) {
 
 func (a *api) changePIN(c call, in NewPIN) (nothing, error) {
 	if in.PIN != "" && (!pinShape.MatchString(in.PIN) || isPlainPIN(in.PIN)) {
-		return nothing{}, input.At("pin", "four to eight figures that are not all the same and do not count up or down", "this PIN is guessed at once")
+		return nothing{}, input.At("pin", "four to eight figures; no year, not all the same, not counting up or down", "this PIN is guessed at once")
 	}
 	if err := a.ownPassword(c, "password", in.Password); err != nil {
 		return nothing{}, err
@@ -153,8 +161,17 @@ func (a *api) changePIN(c call, in NewPIN) (nothing, error) {
 	return nothing{}, err
 }
 
-// isPlainPIN: all the same, or one step up or down from figure to figure.
+// plainPINs are among those most often taken, down the middle of the keys and in
+// pairs; from memory of published lists.
+var plainPINs = []string{"1212", "1313", "2020", "2121", "2580", "0852", "1004", "1010", "1122", "6969", "4321", "7777", "0007", "5683", "112233", "121212", "123123", "159753", "147258", "12344321"}
+
+// isPlainPIN: one of those many take, a year, all the same, or one step up or down
+// from figure to figure.
 func isPlainPIN(pin string) bool {
+	isYear := len(pin) == 4 && (strings.HasPrefix(pin, "19") || strings.HasPrefix(pin, "20"))
+	if isYear || slices.Contains(plainPINs, pin) {
+		return true
+	}
 	step := int(pin[1]) - int(pin[0])
 	if step < -1 || step > 1 {
 		return false

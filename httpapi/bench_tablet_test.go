@@ -3,6 +3,7 @@ package httpapi_test
 import (
 	"fmt"
 	"net/http"
+	"slices"
 	"strings"
 	"sync"
 	"testing"
@@ -50,16 +51,16 @@ func TestWhoIsAtTheBench(t *testing.T) {
 	p.visitor().get("/api/v1/bench", &view)
 	assert.Empty(t, view.Tablet)
 	assert.Empty(t, view.People, "strangers do not hear who works here")
-	_, res, said := p.visitor().stands("ilva", "2580")
+	_, res, said := p.visitor().stands("ilva", "4071")
 	assert.Equal(t, http.StatusForbidden, res.StatusCode, "no bench: %s", said)
 
-	for pin, status := range map[string]int{"1234": 422, "8765": 422, "0000": 422, "25a0": 422, "258": 422, "123456789": 422} {
+	for pin, status := range map[string]int{"1234": 422, "8765": 422, "0000": 422, "1984": 422, "2580": 422, "1212": 422, "25a0": 422, "258": 422, "123456789": 422} {
 		res, said := ilva.send(http.MethodPost, "/api/v1/session/pin", `{"pin":"`+pin+`","password":"`+password+`"}`, key())
 		assert.Equal(t, status, res.StatusCode, "%s: %s", pin, said)
 	}
-	res, said = ilva.send(http.MethodPost, "/api/v1/session/pin", `{"pin":"2580","password":"not mine"}`, key())
+	res, said = ilva.send(http.MethodPost, "/api/v1/session/pin", `{"pin":"4071","password":"not mine"}`, key())
 	assert.Equal(t, http.StatusUnprocessableEntity, res.StatusCode, said)
-	res, said = ilva.send(http.MethodPost, "/api/v1/session/pin", `{"pin":"2580","password":"`+password+`"}`, key())
+	res, said = ilva.send(http.MethodPost, "/api/v1/session/pin", `{"pin":"4071","password":"`+password+`"}`, key())
 	require.Equal(t, http.StatusNoContent, res.StatusCode, said)
 
 	bench := p.tablet(t, ilva, "Bench by the door")
@@ -69,7 +70,7 @@ func TestWhoIsAtTheBench(t *testing.T) {
 	res, _ = bench.send(http.MethodGet, "/api/v1/board", "", nil)
 	assert.Equal(t, http.StatusUnauthorized, res.StatusCode, "a tablet is nobody")
 
-	there, res, said := bench.stands("ilva", "2580")
+	there, res, said := bench.stands("ilva", "4071")
 	require.Equal(t, http.StatusOK, res.StatusCode, said)
 	assert.Contains(t, said, `"idle_minutes":10`)
 	res, _ = there.send(http.MethodGet, "/api/v1/board", "", nil)
@@ -88,7 +89,7 @@ func TestWhoIsAtTheBench(t *testing.T) {
 	require.Equal(t, http.StatusNoContent, res.StatusCode)
 	res, _ = there.send(http.MethodGet, "/api/v1/board", "", nil)
 	assert.Equal(t, http.StatusUnauthorized, res.StatusCode, "what was opened there ended with it")
-	_, res, _ = bench.stands("ilva", "2580")
+	_, res, _ = bench.stands("ilva", "4071")
 	assert.Equal(t, http.StatusForbidden, res.StatusCode)
 }
 
@@ -96,7 +97,7 @@ func TestWhoIsAtTheBench(t *testing.T) {
 func TestAPINIsNotGuessed(t *testing.T) {
 	p, _ := opened(t)
 	ilva := p.signIn("ilva")
-	ilva.send(http.MethodPost, "/api/v1/session/pin", `{"pin":"2580","password":"`+password+`"}`, key())
+	ilva.send(http.MethodPost, "/api/v1/session/pin", `{"pin":"4071","password":"`+password+`"}`, key())
 	bench := p.tablet(t, ilva, "Bench by the door")
 	answers := make([]int, 40)
 	var wg sync.WaitGroup
@@ -116,10 +117,46 @@ func TestAPINIsNotGuessed(t *testing.T) {
 		}
 	}
 	assert.LessOrEqual(t, looked, 5)
-	_, res, said := bench.stands("ilva", "2580")
+	_, res, said := bench.stands("ilva", "4071")
 	assert.Equal(t, http.StatusTooManyRequests, res.StatusCode, "the right one waits too: %s", said)
 	res, said = p.visitor().send(http.MethodPost, "/api/v1/session", `{"login":"ilva","password":"`+password+`"}`, nil)
 	assert.Equal(t, http.StatusOK, res.StatusCode, "the password is not locked out by it: %s", said)
+}
+
+// A PIN that was wrong twenty times sleeps, over days too, until the password is
+// said; a password from the lead takes it away.
+func TestAPINSleeps(t *testing.T) {
+	p, _ := opened(t)
+	ilva := p.signIn("ilva")
+	keep := func() {
+		res, said := ilva.send(http.MethodPost, "/api/v1/session/pin", `{"pin":"4071","password":"`+password+`"}`, key())
+		require.Equal(t, http.StatusNoContent, res.StatusCode, said)
+	}
+	keep()
+	bench := p.tablet(t, ilva, "Bench by the door")
+	ilva = p.signIn("ilva")
+	asleep := func() bool {
+		var list struct{ People []httpapi.PersonView }
+		ilva.get("/api/v1/people", &list)
+		return slices.ContainsFunc(list.People, func(x httpapi.PersonView) bool { return x.Login == "ilva" && x.PINAsleep })
+	}
+	for range workshop.WrongPINs {
+		_, res, said := bench.stands("ilva", "3001")
+		require.Equal(t, http.StatusUnauthorized, res.StatusCode, said)
+		p.now = p.now.Add(16 * time.Minute)
+	}
+	assert.True(t, asleep(), "the lead sees it")
+	_, res, said := bench.stands("ilva", "4071")
+	assert.Equal(t, http.StatusForbidden, res.StatusCode, "the right one too: %s", said)
+	p.signIn("ilva")
+	assert.False(t, asleep())
+	_, res, said = bench.stands("ilva", "4071")
+	assert.Equal(t, http.StatusOK, res.StatusCode, said)
+
+	res, said = ilva.send(http.MethodPost, "/api/v1/people/ilva", `{"password":"wharf candle mitten nine"}`, key())
+	require.Equal(t, http.StatusOK, res.StatusCode, said)
+	_, res, said = bench.stands("ilva", "4071")
+	assert.Equal(t, http.StatusUnauthorized, res.StatusCode, "it went with the password: %s", said)
 }
 
 // A session at the bench ends after the rest the shop sets.

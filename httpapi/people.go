@@ -15,7 +15,8 @@ import (
 // PersonView is somebody who works or worked here.
 type PersonView struct {
 	workshop.Person
-	ClosedAt *time.Time `json:"closed_at,omitempty"`
+	ClosedAt  *time.Time `json:"closed_at,omitempty"`
+	PINAsleep bool       `json:"pin_asleep,omitempty"` // wrong too often; the password wakes it
 }
 
 type peopleView struct {
@@ -51,7 +52,7 @@ func (a *api) people(c call, _ nothing) (peopleView, error) {
 	accounts, err := a.Accounts.People(c.Context())
 	view := peopleView{[]PersonView{}}
 	for _, x := range accounts {
-		view.People = append(view.People, PersonView{x.Person, x.ClosedAt})
+		view.People = append(view.People, PersonView{x.Person, x.ClosedAt, x.PINAsleep})
 	}
 	return view, err
 }
@@ -91,7 +92,7 @@ func (a *api) addPerson(c call, in NewPerson) (PersonView, error) {
 		return PersonView{}, input.At("login", "another name to sign in with", "%s is somebody's already; people who left keep theirs", person.Login)
 	}
 	a.security(c, "account added", "login", person.Login, "role", string(person.Role), "by", c.person().Login)
-	return PersonView{person, nil}, nil
+	return PersonView{Person: person}, nil
 }
 
 func (a *api) changePerson(c call, in PersonChange) (PersonView, error) {
@@ -113,7 +114,7 @@ func (a *api) changePerson(c call, in PersonChange) (PersonView, error) {
 		return PersonView{}, err
 	}
 	a.sayPersonChange(c, before, after, in.Password != "")
-	return PersonView{after.Person, after.ClosedAt}, nil
+	return PersonView{Person: after.Person, ClosedAt: after.ClosedAt}, nil
 }
 
 func (in PersonChange) applyTo(x workshop.Account, now time.Time) (workshop.Account, error) {

@@ -147,7 +147,7 @@ func (a *api) verified(c call, login, password string) (workshop.Account, error)
 		a.security(c, "sign-in failed", "login", login)
 		return account, problem(http.StatusUnauthorized, "Not signed in", "Name or password is wrong.")
 	}
-	return account, a.takeBack(c, tries)
+	return account, errors.Join(a.takeBack(c, tries), a.Accounts.WakePIN(c.Context(), login))
 }
 
 // browserOf is what a browser calls itself, short enough to be listed.

@@ -29,14 +29,14 @@ func (s *Store) CloseAccount(ctx context.Context, login string, at time.Time) er
 
 // People are all accounts, those who left last.
 func (s *Store) People(ctx context.Context) (list []workshop.Account, err error) {
-	rows, err := s.db.QueryContext(ctx, `SELECT login, name, role, closed_at FROM account WHERE NOT program ORDER BY closed_at IS NOT NULL, name, login`)
+	rows, err := s.db.QueryContext(ctx, `SELECT login, name, role, closed_at, pin_wrong >= $1 FROM account WHERE NOT program ORDER BY closed_at IS NOT NULL, name, login`, workshop.WrongPINs)
 	if err != nil {
 		return nil, err
 	}
 	defer func() { _ = rows.Close() }()
 	for rows.Next() {
 		var a workshop.Account
-		if err := rows.Scan(&a.Login, &a.Name, &a.Role, &a.ClosedAt); err != nil {
+		if err := rows.Scan(&a.Login, &a.Name, &a.Role, &a.ClosedAt, &a.PINAsleep); err != nil {
 			return nil, err
 		}
 		list = append(list, a)
@@ -62,7 +62,9 @@ func (s *Store) ChangePerson(ctx context.Context, a workshop.Account, signedOut 
 		if _, err := tx.ExecContext(ctx, `SELECT pg_advisory_xact_lock(hashtext('people'))`); err != nil {
 			return err
 		}
-		_, err := tx.ExecContext(ctx, `UPDATE account SET name = $2, role = $3, password_hash = $4, closed_at = $5 WHERE login = $1`,
+		// Whoever is given a new password is given all anew: his PIN goes too.
+		_, err := tx.ExecContext(ctx, `UPDATE account SET name = $2, role = $3, closed_at = $5,
+			pin_hash = CASE WHEN password_hash = $4 THEN pin_hash ELSE '' END, password_hash = $4 WHERE login = $1`,
 			a.Login, a.Name, a.Role, a.PasswordHash, a.ClosedAt)
 		if err != nil {
 			return err

@@ -60,7 +60,7 @@ var granted = []string{
 	`UPDATE (vehicle_id, sheet, route) ON unit`,
 	`UPDATE (name, phone, mail, address, known_as, erased_at) ON customer`,
 	`SELECT, INSERT, DELETE ON rebuild_customer`,
-	`UPDATE (name, role, password_hash, closed_at, pin_hash) ON account`,
+	`UPDATE (name, role, password_hash, closed_at, pin_hash, pin_wrong) ON account`,
 	`SELECT, INSERT ON tablet`,
 	`UPDATE (ended_at) ON tablet`,
 	`UPDATE (count, name, bin, least) ON drawer_item`,

@@ -71,8 +71,24 @@ func (s *Store) PIN(ctx context.Context, login string) (p workshop.Person, hash 
 	return p, hash, err
 }
 
+// TryPIN counts a PIN before it is looked at; false when too many were wrong and it sleeps.
+func (s *Store) TryPIN(ctx context.Context, login string) (awake bool, err error) {
+	done, err := s.db.ExecContext(ctx, `UPDATE account SET pin_wrong = pin_wrong + 1 WHERE login = $1 AND pin_wrong < $2`, login, workshop.WrongPINs)
+	if err != nil {
+		return false, err
+	}
+	n, err := done.RowsAffected()
+	return n == 1, err
+}
+
+// WakePIN forgets the wrong ones: the right one was said, or the password.
+func (s *Store) WakePIN(ctx context.Context, login string) error {
+	_, err := s.db.ExecContext(ctx, `UPDATE account SET pin_wrong = 0 WHERE login = $1 AND pin_wrong > 0`, login)
+	return err
+}
+
 // KeepPIN keeps a new one, or takes it away.
 func (s *Store) KeepPIN(ctx context.Context, login, hash string) error {
-	_, err := s.db.ExecContext(ctx, `UPDATE account SET pin_hash = $2 WHERE login = $1`, login, hash)
+	_, err := s.db.ExecContext(ctx, `UPDATE account SET pin_hash = $2, pin_wrong = 0 WHERE login = $1`, login, hash)
 	return err
 }

@@ -13,7 +13,11 @@ type Account struct {
 	Person
 	PasswordHash string
 	ClosedAt     *time.Time
+	PINAsleep    bool // too many wrong ones; it wakes when the password is said
 }
+
+// WrongPINs since the right one or the password: one more and it sleeps.
+const WrongPINs = 20
 
 // A session ends when nobody used it for SessionIdle, and SessionLife after it
 // began in any case.

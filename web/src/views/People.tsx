@@ -62,6 +62,7 @@ function Row({ person: p, onChanged }: { person: PersonView; onChanged: () => vo
         <p className="text-quiet text-small">
           signs in as <span className="font-mono">{p.login}</span>
           {p.closed_at && `, closed ${moment(p.closed_at)}`}
+          {p.pin_asleep && ", PIN asleep after too many wrong ones: the password wakes it"}
         </p>
       </div>
       {!left && (
