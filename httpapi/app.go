@@ -36,6 +36,7 @@ type Accounts interface {
 	EndSession(ctx context.Context, login, id string) (bool, error)
 
 	// IsFirst tells whether nobody has an account; Begin opens the workshop then.
+	IsFirstCode(ctx context.Context, code string, now time.Time) (bool, error)
 	IsFirst(ctx context.Context) (bool, error)
 	Begin(ctx context.Context, code string, now time.Time, shop workshop.Shop, lead workshop.Account) error
 

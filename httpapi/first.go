@@ -60,11 +60,16 @@ func (in FirstRun) check() error {
 	return faults.Err()
 }
 
-// begin counts the try before the code is looked at, and signs the lead in.
+// begin opens the workshop to whoever has the code, and signs the lead in.
 func (a *api) begin(c call, in FirstRun) (SessionView, error) {
 	in.Lead.Login = strings.ToLower(strings.TrimSpace(in.Lead.Login))
-	if err := a.countTry(c, []bucket{{"first", triesOfFirst}}); err != nil {
+	// Wrong codes are counted, by whom they may be: they do not keep out the right one.
+	if right, err := a.Accounts.IsFirstCode(c.Context(), in.Code, a.Now()); err != nil {
 		return SessionView{}, err
+	} else if !right {
+		if err := a.countTry(c, []bucket{{"first", triesOfFirst}}); err != nil {
+			return SessionView{}, err
+		}
 	}
 	if err := in.check(); err != nil {
 		return SessionView{}, err

@@ -104,4 +104,9 @@ func TestACodeRunsOutAndGuessesAreCounted(t *testing.T) {
 	res, _ := p.visitor().send(http.MethodPost, "/api/v1/first", body, nil)
 	assert.Equal(t, http.StatusTooManyRequests, res.StatusCode)
 	assert.NotEmpty(t, res.Header.Get("Retry-After"))
+
+	code, err := p.store.FirstCode(context.Background(), time.Now())
+	require.NoError(t, err)
+	res, said := p.visitor().send(http.MethodPost, "/api/v1/first", strings.Replace(firstRun, "CODE", code, 1), nil)
+	assert.Equal(t, http.StatusCreated, res.StatusCode, "others' wrong codes do not keep out who has the right one: %s", said)
 }

@@ -86,6 +86,12 @@ func (a *api) problemOf(c fiber.Ctx, err error) Problem {
 	switch {
 	case errors.As(err, &p):
 		return p
+	case a.IsFull(err):
+		a.Log.Error("the disk of the database is full", "request_id", requestid.FromContext(c))
+		return diskFull()
+	case a.IsLost(err): // before all that might speak of fields: nobody typed anything wrong
+		a.Log.Warn("database lost", "request_id", requestid.FromContext(c), "error", err.Error())
+		return problem(http.StatusServiceUnavailable, "The database cannot be reached", "Nothing was written. Try again in a moment; what you typed is still here.")
 	case errors.As(err, &garbled):
 		return fieldProblem(http.StatusBadRequest, "This cannot be read", garbled.Fields)
 	case errors.As(err, &fields):
@@ -96,12 +102,6 @@ func (a *api) problemOf(c fiber.Ctx, err error) Problem {
 		return problem(statusOf[refusal.Reason], "Not now", refusal.Error())
 	case errors.As(err, &fiberError) && fiberError.Code < 500:
 		return problem(fiberError.Code, http.StatusText(fiberError.Code), "")
-	case a.IsFull(err):
-		a.Log.Error("the disk of the database is full", "request_id", requestid.FromContext(c))
-		return diskFull()
-	case a.IsLost(err):
-		a.Log.Warn("database lost", "request_id", requestid.FromContext(c), "error", err.Error())
-		return problem(http.StatusServiceUnavailable, "The database cannot be reached", "Nothing was written. Try again in a moment; what you typed is still here.")
 	}
 	a.Log.Error("request failed", "request_id", requestid.FromContext(c), "method", c.Method(), "path", c.Path(), "error", err.Error())
 	return problem(http.StatusInternalServerError, "This should not have happened", "It was written to the log under the number below.")

@@ -99,7 +99,9 @@ func TestATokenLasts(t *testing.T) {
 	require.NoError(t, p.store.AddProgram(context.Background(), workshop.Person{Login: "program-old", Name: "Old", Role: workshop.Reader},
 		workshop.Session{ID: workshop.NewID(), Digest: httpapi.DigestOf(token), Started: ago}))
 	p.signIn("ilva") // which clears what has run out
-	res, said := p.visitor().send(http.MethodGet, "/api/v1/board", "", bearer(token))
+	res, said := p.visitor().send(http.MethodPost, "/api/v1/session/end", "", bearer(token))
+	assert.Equal(t, http.StatusForbidden, res.StatusCode, "it does not end itself: %s", said)
+	res, said = p.visitor().send(http.MethodGet, "/api/v1/board", "", bearer(token))
 	assert.Equal(t, http.StatusOK, res.StatusCode, said)
 }
 

@@ -160,6 +160,9 @@ func browserOf(c fiber.Ctx) string {
 }
 
 func (a *api) signOut(c call, _ nothing) (nothing, error) {
+	if c.session.Lasting {
+		return nothing{}, problem(http.StatusForbidden, "A token stays", "A lead ends a program's token, under Shop.")
+	}
 	_, err := a.Accounts.EndSession(c.Context(), c.session.Person.Login, c.session.ID)
 	a.setCookie(c, sessionCookie, "", time.Unix(0, 0))
 	return nothing{}, err

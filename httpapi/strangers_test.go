@@ -287,3 +287,21 @@ func TestForwardedAddressesCountFromTrustedProxiesOnly(t *testing.T) {
 	}
 	assert.Equal(t, http.StatusTooManyRequests, wrong(behind, "198.51.100.77, 192.0.2.7, "+straight))
 }
+
+// A clock that ran days ahead for a while, and was put right, keeps nobody out.
+func TestAClockPutRightLocksNobodyOut(t *testing.T) {
+	p, _ := opened(t)
+	wrong := func() int {
+		res, _ := p.visitor().send(http.MethodPost, "/api/v1/session", `{"login":"odo","password":"not this one"}`, nil)
+		return res.StatusCode
+	}
+	now := p.now
+	p.now = now.AddDate(0, 0, 9)
+	for range 8 {
+		wrong()
+	}
+	require.Equal(t, http.StatusTooManyRequests, wrong())
+	p.now = now
+	res, said := p.visitor().send(http.MethodPost, "/api/v1/session", `{"login":"odo","password":"`+password+`"}`, nil)
+	assert.Equal(t, http.StatusOK, res.StatusCode, said)
+}

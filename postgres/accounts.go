@@ -209,9 +209,9 @@ func (s *Store) endSessions(ctx context.Context, query string, args ...any) (int
 func (s *Store) CountTry(ctx context.Context, bucket string, now time.Time, window time.Duration) (tries int, since time.Time, err error) {
 	err = s.db.QueryRowContext(ctx, `INSERT INTO throttle AS t (bucket, since, tries) VALUES ($1, $2, 1)
 		ON CONFLICT (bucket) DO UPDATE SET
-			tries = CASE WHEN t.since < $3 THEN 1 ELSE t.tries + 1 END,
-			since = CASE WHEN t.since < $3 THEN $2 ELSE t.since END
-		RETURNING tries, since`, bucket, now, now.Add(-window)).Scan(&tries, &since)
+			tries = CASE WHEN t.since < $3 OR t.since > $4 THEN 1 ELSE t.tries + 1 END, -- later than now: the clock was put right
+			since = CASE WHEN t.since < $3 OR t.since > $4 THEN $2 ELSE t.since END
+		RETURNING tries, since`, bucket, now, now.Add(-window), now.Add(window)).Scan(&tries, &since)
 	return tries, since, err
 }
 

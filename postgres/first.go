@@ -30,6 +30,11 @@ func (s *Store) IsFirst(ctx context.Context) (first bool, err error) {
 	return first, s.db.GetContext(ctx, &first, nobodyWorksHere)
 }
 
+// IsFirstCode tells whether a code would open the workshop.
+func (s *Store) IsFirstCode(ctx context.Context, code string, now time.Time) (is bool, err error) {
+	return is, s.db.GetContext(ctx, &is, `SELECT EXISTS (SELECT FROM first_code WHERE digest = $1 AND until > $2)`, codeDigest(code), now)
+}
+
 // FirstCode makes a new code for the first run; the one before it is void.
 func (s *Store) FirstCode(ctx context.Context, now time.Time) (string, error) {
 	code := rand.Text()[:16]

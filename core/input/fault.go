@@ -17,6 +17,8 @@ type Field struct {
 	Path     string `json:"path"`
 	Problem  string `json:"problem"`
 	Accepted string `json:"accepted,omitempty"`
+
+	cause error // that knew no place: a file, a database that is lost
 }
 
 // Error says the fault in one line.
@@ -45,6 +47,18 @@ func (fs Fields) Error() string {
 		lines[i] = f.Error()
 	}
 	return strings.Join(lines, "\n")
+}
+
+// Unwrap gives what lies beneath, so that a lost database is known for what it
+// is under whatever name it was asked.
+func (fs Fields) Unwrap() []error {
+	var causes []error
+	for _, f := range fs {
+		if f.cause != nil {
+			causes = append(causes, f.cause)
+		}
+	}
+	return causes
 }
 
 // Add notes one more bad field.
@@ -119,7 +133,7 @@ func Below(prefix string, err error) Fields {
 		one.Path = Join(prefix, one.Path)
 		return Fields{one}
 	}
-	return Fields{{Path: prefix, Problem: err.Error()}}
+	return Fields{{Path: prefix, Problem: err.Error(), cause: err}}
 }
 
 // Join sets name under prefix: Join("stock[0]", "thickness").

@@ -2,6 +2,8 @@ package input
 
 import (
 	"errors"
+	"fmt"
+	"io"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -24,4 +26,12 @@ func TestBelowSetsPathsUnderAPrefix(t *testing.T) {
 	assert.Equal(t, "x", Below("x", errors.New("plain"))[0].Path)
 	assert.Equal(t, "a", Below("", At("a", "", "bad"))[0].Path)
 	assert.Equal(t, "list[3]", Index("list", 3))
+}
+
+// What was lost beneath a field is still known for what it is.
+func TestAFaultKeepsItsCause(t *testing.T) {
+	err := error(Below("unit", fmt.Errorf("sheet: %w", io.ErrUnexpectedEOF)))
+	assert.ErrorIs(t, err, io.ErrUnexpectedEOF)
+	assert.EqualError(t, err, "unit: sheet: unexpected EOF")
+	assert.NotErrorIs(t, error(At("unit", "a unit", "none")), io.ErrUnexpectedEOF)
 }

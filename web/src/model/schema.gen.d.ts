@@ -3595,6 +3595,7 @@ export interface components {
             closed_at?: null | string;
             login: string;
             name: string;
+            pin_asleep?: boolean;
             role: components["schemas"]["Role"];
         };
         PhotoStep: {
