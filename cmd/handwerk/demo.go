@@ -157,6 +157,15 @@ func scriptOf(r files.ScenarioRebuild, now time.Time) (walk.Script, error) {
 	return script, nil
 }
 
+// worked is the day itself, or the Monday after a weekend: nobody promises a day on
+// which the shop is closed.
+func worked(day time.Time) time.Time {
+	for day.Weekday() == time.Saturday || day.Weekday() == time.Sunday {
+		day = day.AddDate(0, 0, 1)
+	}
+	return day
+}
+
 // loadRebuild tells one story: opened days ago, walked along its route entry
 // by entry through the same rules as anybody.
 func loadRebuild(ctx context.Context, store *postgres.Store, b book.Book, r files.ScenarioRebuild, people map[string]workshop.Person, n int, now time.Time) error {
@@ -175,7 +184,7 @@ func loadRebuild(ctx context.Context, store *postgres.Store, b book.Book, r file
 	shop := workshop.New(store, b, func() time.Time { return clock })
 	order := workshop.Order{
 		Vehicle: r.Vehicle, Unit: r.Unit, Complaint: r.Complaint, Odometer: r.Odometer,
-		Promised: clock.AddDate(0, 0, r.OpenedDaysAgo+r.PromisedIn).Format(time.DateOnly),
+		Promised: worked(clock.AddDate(0, 0, r.OpenedDaysAgo+r.PromisedIn)).Format(time.DateOnly),
 	}
 	opened, _, err := shop.Open(ctx, order, lead, fmt.Sprintf("demo rebuild %d", n))
 	if err != nil {

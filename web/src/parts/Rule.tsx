@@ -36,13 +36,18 @@ export function Rule({ plan, steps, rebuild, current }: Props) {
                   to="/rebuilds/$id/$step"
                   params={{ id: rebuild, step: target.id }}
                   title={st.title}
-                  className="no-underline text-ink flex items-center gap-2 min-h-[34px] max-[1100px]:min-h-11 hover:bg-tint/60"
+                  className="no-underline text-ink flex items-center gap-2 max-[1100px]:gap-1 min-h-[34px] max-[1100px]:min-h-11 hover:bg-tint/60"
                 >
-                  <span className="w-[32px] max-[1100px]:w-[20px] h-[1.4px] bg-ink shrink-0" />
-                  <span className={`grow text-body max-[1100px]:sr-only ${here ? "font-semibold" : ""}`}>
+                  <span className="w-[32px] max-[1100px]:w-[10px] h-[1.4px] bg-ink shrink-0" />
+                  <span
+                    className={`grow min-w-0 text-body max-[1100px]:text-tiny max-[1100px]:leading-[1.15] ${here ? "font-semibold" : ""}`}
+                  >
                     {st.title}
+                    <span className="hidden max-[1100px]:block font-mono font-normal text-quiet">
+                      {finished}/{st.steps.length}
+                    </span>
                   </span>
-                  <span className="font-mono text-tiny text-quiet max-[1100px]:text-tiny max-[1100px]:-ml-1.5 max-[1100px]:tracking-tighter">
+                  <span className="font-mono text-tiny text-quiet max-[1100px]:hidden">
                     {finished}/{st.steps.length}
                   </span>
                 </Link>

@@ -72,7 +72,7 @@ export function RebuildView() {
         )}
       </Bar>
       <Fault error={sheet.error ?? view.error} />
-      <div className="grow grid grid-cols-[212px_minmax(0,1fr)_320px] max-[1100px]:grid-cols-[64px_minmax(0,1fr)] max-[1100px]:grid-rows-[auto_1fr]">
+      <div className="grow grid grid-cols-[212px_minmax(0,1fr)_320px] max-[1100px]:grid-cols-[80px_minmax(0,1fr)] max-[1100px]:grid-rows-[auto_1fr]">
         {sheet.data && plan.data && (
           <Rule plan={plan.data} steps={sheet.data.steps} rebuild={id} current={current} />
         )}

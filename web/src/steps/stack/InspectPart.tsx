@@ -56,7 +56,11 @@ export function InspectPart(p: PartProps) {
         {correcting && "Correct: "}
         {part.name}
         <Once part={part} />
-        {part.not_found && <span className="ml-3 text-small font-normal text-out">was not there</span>}
+        {part.not_found && (
+          <span className="ml-3 text-small font-normal text-out">
+            <span className="sr-only">, </span>was not there
+          </span>
+        )}
       </h3>
       <form
         ref={form}

@@ -27,6 +27,9 @@ type Props = {
   onMove: ((id: string, behind: string) => void) | undefined;
 };
 
+/** As it is written the way it faces may begin with the word already. */
+const facesWords = (faces: string) => (faces.startsWith("faces ") ? faces : `faces ${faces}`);
+
 /** The parts laid out along their shafts, front at the left, with the way each faces. */
 export function ShaftRow(props: Props) {
   const lines = shaftsOf(props.parts, props.folded);
@@ -152,7 +155,7 @@ function OnePart({
       transform={`translate(${x + shift} 0)`}
       role="button"
       tabIndex={-1}
-      aria-label={`${sideOf(part)}${n}, ${part.name}${part.faces ? `, faces ${part.faces}` : ""}`}
+      aria-label={`${sideOf(part)}${n}, ${part.name}${part.faces ? `, ${facesWords(part.faces)}` : ""}`}
       onClick={() => onPick(part.id)}
       onKeyDown={(e) => e.key === "Enter" && onPick(part.id)}
       onPointerDown={(e) => onGrab(e.clientX)}

@@ -19,7 +19,7 @@ export function TrayBoxes({ rebuild, parts, current }: Props) {
             to="/trays/$id"
             params={{ id: rebuild }}
             search={{ tray: t.name }}
-            className="text-small min-h-6 block"
+            className="text-small min-h-11 flex items-center"
           >
             {t.name}
           </Link>
