@@ -151,6 +151,9 @@ var errNotYet = errors.New("not there yet")
 // earlier takes a figure from a step done before.
 func (b binder) earlier(s book.Source) (any, bool, error) {
 	step, _ := b.ledger.Plan.Step(s.Path[0])
+	if b.state.isSkipped(step) {
+		return nil, false, nil
+	}
 	v, ok, err := step.kind.gives(b.state, step, s.Path[1:])
 	if errors.Is(err, errNotYet) {
 		err = refuse(GateClosed, firstTakesFrom, step.Title)

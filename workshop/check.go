@@ -260,6 +260,9 @@ func outcomeOf(item book.Item, id string) (book.Outcome, bool) {
 func (p *proposal) sameAs(same book.ItemAt) error {
 	before, _ := p.ledger.Plan.Step(same.Step)
 	earlier, ok := p.state.of(before).has(ActOutcome, ReadPlace(same.Item))
+	if p.state.isSkipped(before) {
+		return nil // nothing was counted: it stands as it is said
+	}
 	if !ok {
 		return refuse(GateClosed, firstHeldAgainst, before.Title)
 	}

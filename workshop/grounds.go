@@ -215,4 +215,9 @@ func (s *State) figureSince(step *Step, seq int) string {
 
 // isBlind tells that a step has a figure that is not known: it is measured
 // without a verdict.
-func (s *State) isBlind(step *Step) bool { return s.on.blind[step.at] }
+func (s *State) isBlind(step *Step) bool {
+	return s.on.blind[step.at] || slices.ContainsFunc(step.hangsOn, func(id string) bool {
+		before, known := s.plan.named[id]
+		return known && (s.isSkipped(before) || slices.Contains(step.resultsOf, id) && s.isBlind(before))
+	})
+}

@@ -75,6 +75,8 @@ type Step struct {
 	wants    []string // paths of what it asks the spec sheet for
 	// resultsOf are the earlier steps whose result it takes.
 	resultsOf []string
+	// hangsOn are those it takes something from that it cannot do without.
+	hangsOn []string
 }
 
 func newStep(s book.Step, station book.StationID, at int) (*Step, error) {
@@ -94,7 +96,11 @@ func newStep(s book.Step, station book.StationID, at int) (*Step, error) {
 		step.wants = k.Wants(s)
 	}
 	for _, x := range step.bindings.All() {
-		if x.Room == book.FromSteps && len(x.Path) > 1 && x.Path[1] == "result" && !x.Optional {
+		if x.Room != book.FromSteps || len(x.Path) < 2 || x.Optional {
+			continue
+		}
+		step.hangsOn = append(step.hangsOn, x.Path[0])
+		if x.Path[1] == "result" {
 			step.resultsOf = append(step.resultsOf, x.Path[0])
 		}
 	}

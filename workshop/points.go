@@ -106,6 +106,8 @@ func (s *State) points() []Point {
 		st := s.of(step)
 		for e := range st.each(st.live) {
 			switch said := e.Said(); {
+			case e.Act == ActSkip:
+				list = append(list, Point{Step: step.ID, Title: step.Title, Says: "not needed", Left: said.Reason, By: e.By.Name})
 			case e.Act == ActAccept && step.Measure != nil && step.Measure.Calc != "shift-matrix":
 				list = append(list, Point{Step: step.ID, Title: step.Title, Says: "left as it is", Left: said.Reason, By: e.By.Name})
 			case e.Act == ActFigure && said.Origin == NotKnown && holdsAWheel(e.Item.String()):

@@ -122,6 +122,7 @@ const (
 	ActOverride    Act = "override"    // a gate is opened with a reason
 	ActSheet       Act = "sheet"       // a newer version of the spec sheet is taken
 	ActFigure      Act = "figure"      // of the spec sheet, said where a step wants it
+	ActSkip        Act = "skip"        // the whole step is not needed here, with a reason
 	ActNote        Act = "note"        // a remark, at any step
 	ActFound       Act = "found"       // something found along the way, at any step
 	ActTime        Act = "time"        // how long somebody really was at a step

@@ -32,7 +32,7 @@ type proposal struct {
 }
 
 // everywhere are the acts that any step takes.
-var everywhere = []Act{ActNote, ActFound, ActTime, ActPromised, ActStrike, ActAcknowledge, ActOverride, ActFigure, ActSheet}
+var everywhere = []Act{ActNote, ActFound, ActTime, ActPromised, ActStrike, ActAcknowledge, ActOverride, ActFigure, ActSheet, ActSkip}
 
 // fieldsOf lists the body fields an act takes; others are refused.
 var fieldsOf = map[Act][]string{
@@ -57,6 +57,7 @@ var fieldsOf = map[Act][]string{
 	ActOverride:    {"reason"},
 	ActFigure:      {"figure", "origin", "note"},
 	ActSheet:       {"note"},
+	ActSkip:        {"reason"},
 	ActNote:        {"note", "photo"},
 	ActFound:       {"note", "outcome", "settled", "photo"},
 	ActStrike:      {"reason"},
@@ -87,7 +88,7 @@ func ask(l Ledger, stepID string, draft Draft, by Person, now time.Time) (Entry,
 		return Entry{}, nil, refuse(NotFound, noSuchStep, stepID)
 	}
 	p := &proposal{ledger: l, state: l.State(), step: step, draft: draft, by: by, now: l.notBefore(now)}
-	for _, rule := range []func() error{p.role, p.fields, p.target, p.gate, p.care, p.known, p.act, p.placeFree} {
+	for _, rule := range []func() error{p.role, p.fields, p.target, p.gate, p.skipped, p.care, p.known, p.act, p.placeFree} {
 		if err := rule(); err != nil {
 			return Entry{}, nil, err
 		}
@@ -193,7 +194,7 @@ func (p *proposal) gate() error {
 // care: grave cautions are acknowledged before the hand moves.
 func (p *proposal) care() error {
 	switch {
-	case saidAnywhere(p.draft.Act):
+	case saidAnywhere(p.draft.Act), p.draft.Act == ActSkip:
 		return nil
 	case p.draft.Act == ActAcknowledge:
 		if all := p.step.AllCautions(); !slices.Contains(all, p.draft.Item.String()) {
@@ -231,12 +232,14 @@ func (p *proposal) act() error {
 		return p.acceptTime()
 	case ActPromised:
 		return p.acceptPromised()
+	case ActSkip:
+		return p.acceptSkip()
 	case ActFigure:
 		return p.acceptFigure()
 	case ActSheet:
 		return p.acceptSheet()
 	case ActStrike:
-		if p.step.kind.strike != nil {
+		if p.step.kind.strike != nil && p.old.Act != ActSkip {
 			return p.step.kind.strike(p)
 		}
 		return nil
@@ -324,6 +327,9 @@ func (s *State) needs(step *Step) Need {
 }
 
 func (s *State) askNeeds(step *Step) Need {
+	if s.isSkipped(step) {
+		return Need{}
+	}
 	if step.Kind != book.Care {
 		if open := s.unacknowledged(step, true); len(open) > 0 {
 			return Need{What: Acknowledged, Names: open}

@@ -48,6 +48,9 @@ type StepFrame struct {
 	Figures []FigureView `json:"figures,omitempty"`
 	// SheetVersion is that of the spec sheet the rebuild works to now.
 	SheetVersion int `json:"sheet_version"`
+	// TakenFrom are the titles of the later steps that take a figure from this one:
+	// they do without it when it is not needed.
+	TakenFrom []string `json:"taken_from,omitempty"`
 	// NewerSheet is a later version that says something otherwise; none, 0.
 	NewerSheet int `json:"newer_sheet,omitempty"`
 }
@@ -118,7 +121,7 @@ func MakeStep(l Ledger, id string, by Person, now time.Time) (StepView, error) {
 		Station: step.Station, Status: status, Needs: s.needWords(step, needs), Gate: s.titleList(s.blockedBy(step)),
 		Entries: viewsAt(s, step), Acts: l.openTo(s, step, by, now),
 	}
-	f.Cautions = cautionViews(l, s, step, step.Cautions)
+	f.Cautions, f.TakenFrom = cautionViews(l, s, step, step.Cautions), l.Plan.takenFrom(step)
 	f.Figures, f.SheetVersion, f.NewerSheet = s.figureViews(step), s.on.sheet.Version, l.newerSheet(s)
 	for _, x := range l.Plan.Materials {
 		if slices.Contains(step.Materials, x.ID) {
@@ -186,6 +189,12 @@ func (l Ledger) openTo(s *State, step *Step, by Person, now time.Time) []OpenAct
 			open = append(open, OpenAct{Act: ActFigure})
 		}
 		return open
+	}
+	if s.isSkipped(step) {
+		return append(open, OpenAct{Act: ActStrike})
+	}
+	if step.maySkip() && !s.needs(step).IsMet() {
+		open = append(open, OpenAct{ActSkip, true})
 	}
 	open = append(open, OpenAct{Act: ActSheet})
 	if len(s.unread(step, step.AllCautions(), false)) > 0 {

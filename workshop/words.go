@@ -71,6 +71,9 @@ const (
 	trialNotMeasured   Why = "this trial is not measured yet: %s"
 	packMeasured       Why = "this pack has been measured; strike its readings first, or fit another"
 	packNotCorrected   Why = "a fitted pack is not corrected: strike it, or fit another"
+	stepNotNeeded      Why = "%q is not needed here; strike that first"
+	stepIsNeeded       Why = "%q cannot be left away"
+	stepIsDone         Why = "%q is done already"
 	boltBeforeRound    Why = "bolt %d in pass %d comes before the check round"
 	boltOffBeforeRound Why = "bolt %d in pass %d is off its setting: put it right before the check round"
 	boltComesNext      Why = "bolt %d comes next in pass %d, not bolt %d"
@@ -167,6 +170,8 @@ func (s *State) words(step *Step, e *Entry) string {
 		says = s.sheetWords(e)
 	case ActStrike:
 		return withReason("entry struck", b)
+	case ActSkip:
+		return withReason("not needed", e.Said())
 	case ActFound:
 		says = foundWords(b)
 	case ActTime:

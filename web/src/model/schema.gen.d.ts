@@ -1721,7 +1721,7 @@ export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
         /** @enum {string} */
-        Act: "accept" | "acknowledge" | "again" | "agreed" | "came" | "decision" | "end" | "figure" | "filled" | "fit" | "fitted" | "found" | "note" | "ordered" | "outcome" | "override" | "photo" | "promised" | "reading" | "reckon" | "removed" | "sheet" | "start" | "strike" | "time" | "torqued" | "verdict" | "wanted" | "ways";
+        Act: "accept" | "acknowledge" | "again" | "agreed" | "came" | "decision" | "end" | "figure" | "filled" | "fit" | "fitted" | "found" | "note" | "ordered" | "outcome" | "override" | "photo" | "promised" | "reading" | "reckon" | "removed" | "sheet" | "skip" | "start" | "strike" | "time" | "torqued" | "verdict" | "wanted" | "ways";
         Added: {
             as?: string;
             behind: string;
@@ -2022,6 +2022,7 @@ export interface components {
             station: string;
             status: components["schemas"]["Status"];
             step: components["schemas"]["StepHead"];
+            taken_from?: string[];
             weighed?: components["schemas"]["WeighedView"][];
         };
         CautionView: {
@@ -2071,6 +2072,7 @@ export interface components {
             station: string;
             status: components["schemas"]["Status"];
             step: components["schemas"]["StepHead"];
+            taken_from?: string[];
             weighed?: components["schemas"]["WeighedView"][];
         };
         Choice: {
@@ -2305,6 +2307,7 @@ export interface components {
             station: string;
             status: components["schemas"]["Status"];
             step: components["schemas"]["StepHead"];
+            taken_from?: string[];
             weighed?: components["schemas"]["WeighedView"][];
         };
         DecisionCalendar: {
@@ -2830,6 +2833,7 @@ export interface components {
             station: string;
             status: components["schemas"]["Status"];
             step: components["schemas"]["StepHead"];
+            taken_from?: string[];
             units: string[];
             weighed?: components["schemas"]["WeighedView"][];
         };
@@ -3264,6 +3268,7 @@ export interface components {
             station: string;
             status: components["schemas"]["Status"];
             step: components["schemas"]["StepHead"];
+            taken_from?: string[];
             trials: components["schemas"]["Trial"][];
             units: string[];
             weighed?: components["schemas"]["WeighedView"][];
@@ -3431,6 +3436,7 @@ export interface components {
             /** Format: double */
             sum: number;
             suppliers: string[];
+            taken_from?: string[];
             unlike: components["schemas"]["PartsUnlike"][];
             way: string;
             ways: components["schemas"]["PartsWay"][];
@@ -3616,6 +3622,7 @@ export interface components {
             station: string;
             status: components["schemas"]["Status"];
             step: components["schemas"]["StepHead"];
+            taken_from?: string[];
             weighed?: components["schemas"]["WeighedView"][];
         };
         PhotoView: {
@@ -4410,6 +4417,7 @@ export interface components {
             station: string;
             status: components["schemas"]["Status"];
             step: components["schemas"]["StepHead"];
+            taken_from?: string[];
             wears: {
                 [key: string]: components["schemas"]["Wear"];
             };
@@ -4574,6 +4582,7 @@ export interface components {
             station: string;
             status: components["schemas"]["Status"];
             step: components["schemas"]["StepHead"];
+            taken_from?: string[];
             told?: string;
             weighed?: components["schemas"]["WeighedView"][];
         };
@@ -4651,6 +4660,7 @@ export interface components {
             station: string;
             status: components["schemas"]["Status"];
             step: components["schemas"]["StepHead"];
+            taken_from?: string[];
             torque: components["schemas"]["TorqueView"];
             units: string[];
             weighed?: components["schemas"]["WeighedView"][];
@@ -4814,6 +4824,7 @@ export interface components {
             station: string;
             status: components["schemas"]["Status"];
             step: components["schemas"]["StepHead"];
+            taken_from?: string[];
             wait: components["schemas"]["WaitView"];
             weighed?: components["schemas"]["WeighedView"][];
         };

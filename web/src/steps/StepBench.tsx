@@ -44,13 +44,16 @@ export function StepBench({ rebuild, view: kept, plan, next, onGo }: Props) {
   };
   const waiting = view.cautions.filter((c) => c.grave && !c.by);
   const mayWrite = view.acts.length > 0;
-  const rests = view.status === "locked" || (waiting.length > 0 && view.kind !== "caution");
+  const left = liveAt(view.entries, "skip");
+  const rests =
+    view.status === "locked" || left !== undefined || (waiting.length > 0 && view.kind !== "caution");
   const asks = view.figures?.some((f) => !f.entry) ?? false;
   const Screen = screens[view.kind];
   return (
     <StepSheet {...p} foot={<Foot {...p} next={next} nextTitle={titleOf(plan, next)} onGo={onGo} />}>
       {view.status === "locked" && <Gate {...p} />}
-      {rests && view.status !== "locked" && mayWrite && <Cautions cautions={waiting} say={say} />}
+      {left && <NotNeeded view={view} entry={left} say={say} />}
+      {rests && !left && view.status !== "locked" && mayWrite && <Cautions cautions={waiting} say={say} />}
       {!rests && mayWrite && asks && <FiguresAsked {...p} />}
       <fieldset
         className={`min-w-0 ${rests || asks ? "opacity-60" : ""}`}
@@ -193,6 +196,7 @@ function Foot({
           <b className="font-semibold">Why:</b> {view.step.why}
         </p>
       )}
+      {may(view, "skip") && <LeaveAway view={view} say={say} />}
       {may(view, "note") && <Remark step={view.step.id} say={say} />}
       {may(view, "time") && <TimeHere view={view} say={say} />}
       <CostsLink rebuild={rebuild} />
@@ -224,6 +228,69 @@ function CostsLink({ rebuild }: { rebuild: string }) {
     >
       Costs
     </Link>
+  );
+}
+
+/** A whole step that this job does not need: why, and what does without it. */
+function LeaveAway({ view, say }: Pick<StepProps, "view" | "say">) {
+  const [open, setOpen] = useState(false);
+  const [reason, setReason] = useKept(`skip.${view.step.id}`);
+  if (!open)
+    return (
+      <Button look="quiet" name="skip" onClick={() => setOpen(true)}>
+        This step is not needed
+      </Button>
+    );
+  const taken = view.taken_from ?? [];
+  return (
+    <form
+      className="flex flex-col gap-2 border border-hair p-3"
+      onSubmit={(e) => {
+        e.preventDefault();
+        if (reason.trim()) say({ act: "skip", reason: reason.trim() }, () => setReason(""));
+      }}
+    >
+      {taken.length > 0 && (
+        <p className="text-note text-undecided">
+          A figure is missing then at: {taken.join(", ")}. What hangs on it is worked without a verdict.
+        </p>
+      )}
+      <Field label="Not needed, because" value={reason} onValue={setReason} autoFocus />
+      <div className="flex flex-wrap gap-2">
+        <Button type="submit" name="skip" value="yes" hint="Enter" disabled={reason.trim() === ""}>
+          Leave it away
+        </Button>
+        <Button look="quiet" onClick={() => setOpen(false)}>
+          Do it after all
+        </Button>
+      </div>
+    </form>
+  );
+}
+
+type NotNeededProps = Pick<StepProps, "view" | "say"> & { entry: StepView["entries"][number] };
+
+/** It was left away; whoever does it all the same takes that back first. */
+function NotNeeded({ view, entry, say }: NotNeededProps) {
+  return (
+    <section
+      aria-label="Not needed"
+      className="border border-ink border-l-6 mt-3.5 p-4 bg-paper flex flex-wrap gap-3 items-center"
+    >
+      <p className="grow basis-[240px] text-line">
+        <b className="font-semibold">Not needed:</b> {entry.body.reason}{" "}
+        <span className="text-quiet text-note">{entry.by.name}</span>
+      </p>
+      {may(view, "strike") && (
+        <Button
+          name="strike"
+          value={entry.id}
+          onClick={() => say({ act: "strike", supersedes: entry.id, reason: "it is needed after all" })}
+        >
+          It is needed after all
+        </Button>
+      )}
+    </section>
   );
 }
 

@@ -1,0 +1,80 @@
+package workshop_test
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	. "handwerk/workshop"
+)
+
+func skip(reason string) Draft { return Draft{Act: ActSkip, Body: Body{Reason: reason}} }
+
+// A step that a job does not need is left away with a reason; what would take a
+// figure from it is told, does without, and the sign-off lists it.
+func TestAStepIsNotNeeded(t *testing.T) {
+	b := newBench(t)
+	b.walkUntil("end-float")
+	view := func(step string) *StepFrame {
+		v, err := MakeStep(b.ledger, step, lead, b.now)
+		require.NoError(t, err)
+		return v.Frame()
+	}
+	assert.Equal(t, []string{"Connect and count"}, view("marks").TakenFrom, "what is held against the marks")
+	_, err := b.try("end-float", skip(" "), mechanic)
+	require.ErrorContains(t, err, "reason")
+	e := b.must("end-float", skip("cover never came off"))
+	status, _ := b.status("end-float")
+	assert.Equal(t, Done, status)
+	assert.Equal(t, "not needed: cover never came off", says(t, b, "end-float", e.ID))
+	_, err = b.try("end-float", Draft{Act: ActReading, Body: Body{Value: say("0.6 mm")}}, mechanic)
+	require.ErrorContains(t, err, "is not needed here; strike that first")
+	for _, open := range view("end-float").Acts {
+		assert.NotEqual(t, ActReading, open.Act)
+	}
+	b.walkUntil("sign-off")
+	v, err := MakeStep(b.ledger, "sign-off", lead, b.now)
+	require.NoError(t, err)
+	assert.Contains(t, v.(*DecideStep).Points, Point{Step: "end-float", Title: "Output shaft end float", Says: "not needed", Left: "cover never came off", By: e.By.Name})
+
+	b.must("end-float", Draft{Act: ActStrike, Supersedes: e.ID, Body: Body{Reason: "it did"}})
+	status, _ = b.status("end-float")
+	assert.Equal(t, Open, status, "struck, it is to be done")
+	assert.Equal(t, b.ledger.State().Statuses(), b.ledger.Unfolded().State().Statuses(), "folded or grown, it is the same")
+}
+
+func TestWhatIsNeverLeftAway(t *testing.T) {
+	b := newBench(t)
+	b.walkUntil("end-float")
+	_, err := b.try("make-safe", skip("in a hurry"), mechanic)
+	require.ErrorContains(t, err, "cannot be left away")
+	_, err = b.try("identify", skip("known"), mechanic)
+	require.ErrorContains(t, err, "is done already")
+	_, err = b.try("build", skip("later"), mechanic)
+	require.ErrorContains(t, err, "has to wait")
+	b.walkUntil("sign-off")
+	_, err = b.try("sign-off", skip("no lead here"), lead)
+	require.ErrorContains(t, err, "cannot be left away")
+}
+
+// Whatever step others take from is left away: the rest of the route is still
+// worked to its end.
+func TestARouteGoesOnWithoutAnyOneStep(t *testing.T) {
+	for _, along := range [][2]string{{"transfer-case-dog", "brakka-t2"}, {"axle-ring-pinion", "brakka-a9"}, {"clutch-hydraulic", "skerry-c228"}, {"gearbox-longitudinal", "brakka-g5"}} {
+		for _, step := range benchOn(t, along[0], along[1]).ledger.Plan.Steps() {
+			v, err := MakeStep(benchOn(t, along[0], along[1]).ledger, step.ID, lead, clock)
+			require.NoError(t, err)
+			if len(v.Frame().TakenFrom) == 0 {
+				continue
+			}
+			t.Run(along[0]+" without "+step.ID, func(t *testing.T) {
+				b := benchOn(t, along[0], along[1])
+				b.walkUntil(step.ID)
+				b.must(step.ID, skip("not in this job"))
+				b.walkUntil("")
+				assert.True(t, b.ledger.Rebuild.Place.Closed)
+			})
+		}
+	}
+}
