@@ -36,7 +36,7 @@ var allowed = map[string]room{
 	"web":                {},
 	"httpapi":            {rooms: "core core/calc core/calc/describe book workshop report picture web", uses: "github.com/alexedwards/argon2id github.com/ccojocar/zxcvbn-go github.com/gofiber/fiber/v3 github.com/valyala/fasthttp github.com/swaggest/jsonschema-go github.com/swaggest/openapi-go github.com/hashicorp/golang-lru/v2 golang.org/x/sync github.com/google/uuid"},
 	"cmd":                {rooms: "core core/calc core/calc/describe book book/files book/shop book/demo workshop workshop/walk postgres report simulator httpapi web", uses: "github.com/caarlos0/env/v11 github.com/spf13/cobra golang.org/x/term golang.org/x/mod github.com/jackc/pgx/v5 github.com/gofiber/fiber/v3"},
-	"e2e":                {uses: "github.com/go-rod/rod github.com/jackc/pgx/v5 github.com/valyala/fasthttp", test: true},
+	"e2e":                {rooms: "workshop", uses: "github.com/go-rod/rod github.com/jackc/pgx/v5 github.com/valyala/fasthttp", test: true},
 }
 
 type room struct {

@@ -399,7 +399,9 @@ func (h *keyHand) takesIn(unit, route string) {
 	h.press(input.Enter)
 	h.focused("Unit, its family")
 	kind := h.MustEval(`async route => (await (await fetch('/api/v1/routes')).json()).routes.find(r => r.id === route).kind`, route).String()
-	h.Type("Serial number", "GR "+unit)
+	if unit != "linkage" { // whose plate is gone
+		h.Type("Serial number", "GR "+unit)
+	}
 	h.click("the kind", `kind => [...document.querySelectorAll('[role=radio]')].find(r => r.value === kind)`, kind)
 	if h.MustEval(`async ([route, kind]) => (await (await fetch('/api/v1/routes')).json()).routes.filter(r => r.kind === kind && !r.unused).length > 1`, []string{route, kind}).Bool() {
 		h.Choose(route)

@@ -244,3 +244,22 @@ func TestHowLongSuchJobsTook(t *testing.T) {
 	assert.Equal(t, &workshop.Took{Jobs: 5, Half: 3, EightInTen: 4}, took(along))
 	assert.Nil(t, took("axle-ring-pinion"))
 }
+
+// A plate may be gone: without a serial number a unit is one of its vehicle.
+func TestAUnitWithoutASerialNumber(t *testing.T) {
+	p, _ := opened(t)
+	u := p.signIn("odo")
+	j := u.takeIn(t, "Old lorry", "QX 1", "GR-1")
+	other := u.takeIn(t, "Old bus", "QX 2", "GR-2")
+	add := func(vehicle string) (int, string) {
+		res, said := u.send(http.MethodPost, "/api/v1/vehicles/"+vehicle+"/units", `{"name":"Grim axle","serial":" ","route":"axle-ring-pinion"}`, key())
+		return res.StatusCode, said
+	}
+	status, said := add(j.vehicle.ID)
+	assert.Equal(t, http.StatusCreated, status, said)
+	status, said = add(j.vehicle.ID)
+	assert.Equal(t, http.StatusConflict, status, said)
+	assert.Contains(t, said, "no serial number, is here already, in Old lorry")
+	status, said = add(other.vehicle.ID)
+	assert.Equal(t, http.StatusCreated, status, "another vehicle's is another: %s", said)
+}

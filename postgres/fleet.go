@@ -299,7 +299,7 @@ func unknownCustomer(err error) error {
 // AddUnit keeps a unit of a vehicle.
 func (s *Store) AddUnit(ctx context.Context, vehicle string, u workshop.Unit) error {
 	res, err := s.db.ExecContext(ctx, `INSERT INTO unit (id, vehicle_id, kind, name, serial, sheet, route, known_as) VALUES ($1, $2, $3, $4, $5, $6, $7, $8)
-		ON CONFLICT (known_as) DO NOTHING`, u.ID, vehicle, u.Kind, u.Name, u.Serial, u.Sheet, u.Route, u.KnownAs())
+		ON CONFLICT (known_as) DO NOTHING`, u.ID, vehicle, u.Kind, u.Name, u.Serial, u.Sheet, u.Route, u.KnownAs(vehicle))
 	added := int64(1)
 	if err == nil {
 		added, err = res.RowsAffected()
@@ -307,10 +307,10 @@ func (s *Store) AddUnit(ctx context.Context, vehicle string, u workshop.Unit) er
 	switch {
 	case err == nil && added == 0:
 		var in string
-		if err := s.db.GetContext(ctx, &in, `SELECT v.name FROM unit u JOIN vehicle v ON v.id = u.vehicle_id WHERE u.known_as = $1`, u.KnownAs()); err != nil {
+		if err := s.db.GetContext(ctx, &in, `SELECT v.name FROM unit u JOIN vehicle v ON v.id = u.vehicle_id WHERE u.known_as = $1`, u.KnownAs(vehicle)); err != nil {
 			return err
 		}
-		return workshop.Refusal{Reason: workshop.Conflict, Why: workshop.SerialTaken, About: []any{u.Name, u.Serial, in}}
+		return workshop.Refusal{Reason: workshop.Conflict, Why: workshop.SerialTaken, About: []any{u.Name, u.SerialWords(), in}}
 	case isNoReference(err):
 		return workshop.Refusal{Reason: workshop.NotFound, Why: workshop.NoSuchVehicle}
 	}

@@ -141,7 +141,7 @@ func (s *sheet) titleBlock() {
 	s.font("barlowB", 15, ink)
 	s.text(62, s.textW-62, 7, r.Unit.Name+", "+r.Vehicle.Name, nil)
 	s.font("barlow", 10.5, quiet)
-	s.text(62, s.textW-62, 5.5, r.Owner()+" · serial "+r.Unit.Serial, nil)
+	s.text(62, s.textW-62, 5.5, r.Owner()+" · "+r.Unit.SerialWords(), nil)
 	s.SetY(max(s.GetY()+1, top+20))
 	rows := [][2]string{
 		{"complaint", r.Complaint}, {"came in", workshop.Moment(r.OpenedAt, s.zone) + ", " + orDash(r.Odometer)}, {"promised", promised(r)},

@@ -174,7 +174,7 @@ func (v Vehicle) Check() (Vehicle, error) {
 func (u Unit) Check(b book.Book) (Unit, error) {
 	var faults input.Fields
 	u.Name = oneLine(&faults, "name", u.Name, 1, 120)
-	u.Serial = oneLine(&faults, "serial", u.Serial, 1, 80)
+	u.Serial = oneLine(&faults, "serial", u.Serial, 0, 80) // the plate may be gone
 	route, ok := b.Route(u.Route)
 	if !ok {
 		faults.Add("route", "a route of the book", "%q is none", u.Route)
@@ -184,8 +184,22 @@ func (u Unit) Check(b book.Book) (Unit, error) {
 	return u, faults.Err()
 }
 
-// KnownAs is the one form in which the same unit, typed by two, is the same.
-func (u Unit) KnownAs() string { return folded(u.Name) + "/" + folded(u.Serial) }
+// KnownAs is the one form in which the same unit, typed by two, is the same; without
+// a serial number it is one of its vehicle.
+func (u Unit) KnownAs(vehicle string) string {
+	if u.Serial == "" {
+		return folded(u.Name) + "/ in " + vehicle
+	}
+	return folded(u.Name) + "/" + folded(u.Serial)
+}
+
+// SerialWords say it, or that there is none.
+func (u Unit) SerialWords() string {
+	if u.Serial == "" {
+		return "no serial number"
+	}
+	return "serial " + u.Serial
+}
 
 // Link leads from a rebuild to its customer as long as he is not erased.
 type Link struct{ Customer, Salt string }

@@ -35,7 +35,7 @@ const (
 	leadSheets         Why = "only a lead may write in a spec sheet"
 	StillOpen          Why = "%s is still open: hand it over first, then the customer can be erased"
 	KnownCustomer      Why = "another customer is called %s with that telephone number"
-	SerialTaken        Why = "%s with the serial number %s is here already, in %s"
+	SerialTaken        Why = "%s, %s, is here already, in %s"
 	RegistrationTaken  Why = "%s is the registration of %s, which is here already"
 	SheetMovedOn       Why = "somebody wrote version %d of this sheet meanwhile; look at it first"
 	CountedMeanwhile   Why = "of %s there are %d by now; look again before you count"

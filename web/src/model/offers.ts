@@ -1,5 +1,5 @@
 import type { Assembly, Customer, Found, Rebuild, Vehicle } from "./types";
-import { ownerOf } from "./words";
+import { ownerOf, serialOf } from "./words";
 
 /** What is offered for what was typed: something known, or something new. */
 export type Offer = {
@@ -76,7 +76,7 @@ const ofUnit = (u: NonNullable<Found["units"]>[number]): Offer => ({
   what: "unit",
   of: u.id,
   title: u.name,
-  more: `serial ${u.serial}, out of ${u.vehicle_name}`,
+  more: `${serialOf(u)}, out of ${u.vehicle_name}`,
   ...(u.open && { right: `${u.open} in work` }),
 });
 
@@ -96,7 +96,7 @@ export function unitOffers(
         what: "unit",
         of: u.id,
         title: u.name,
-        more: `serial ${u.serial}`,
+        more: serialOf(u),
         right: open ? `${open} in work` : "out of this vehicle",
       };
     }),
@@ -118,7 +118,7 @@ const ofRebuild = (r: Rebuild): Offer => ({
   what: "rebuild",
   of: r.id,
   title: `${r.number}  ${r.unit.name}`,
-  more: listed(r.vehicle.name, ownerOf(r), `serial ${r.unit.serial}`, r.complaint),
+  more: listed(r.vehicle.name, ownerOf(r), serialOf(r.unit), r.complaint),
   right: r.place.closed ? `handed over, opened ${r.opened_at.slice(0, 10)}` : `promised ${r.place.promised}`,
 });
 

@@ -22,4 +22,8 @@ function valueInWords({ draft: d }: Waiting): string {
 }
 
 /** Whose unit it is, as it is known now. */
+/** A plate may be gone, and the customer not know it. */
+export const serialOf = (unit: { serial: string }) =>
+  unit.serial ? `serial ${unit.serial}` : "no serial number";
+
 export const ownerOf = (r: Rebuild) => (r.whose?.erased ? "erased" : r.whose?.name || r.vehicle.owner);

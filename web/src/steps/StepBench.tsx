@@ -156,7 +156,9 @@ function Foot({
     <>
       {view.status === "done" && (
         <div className="border-t border-ink pt-3 peer-empty:border-t-0 peer-empty:pt-0">
-          <p className="font-semibold text-head">This step is done.</p>
+          <p className="font-semibold text-head">
+            {liveAt(view.entries, "skip") ? "This step is left away." : "This step is done."}
+          </p>
           {next && (
             <Button
               look="go"

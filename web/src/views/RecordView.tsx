@@ -5,7 +5,7 @@ import type { RecordView as Record } from "../model/types";
 import { moment } from "../model/moment";
 import { Bar } from "../parts/Bar";
 import { Fault } from "../parts/Fault";
-import { ownerOf } from "../model/words";
+import { ownerOf, serialOf } from "../model/words";
 import { useTitle } from "../parts/focus";
 import { useKey } from "../parts/keys";
 import { Verdict } from "../parts/Verdict";
@@ -113,7 +113,7 @@ function TitleBlock({ rec, id }: { rec: Record; id: string }) {
             {r.unit.name}, {r.vehicle.name}
           </h2>
           <p className="text-quiet">
-            {ownerOf(r)}, serial <span className="font-mono">{r.unit.serial}</span>
+            {ownerOf(r)}, {serialOf(r.unit)}
           </p>
         </div>
         <p className="no-print flex gap-4">

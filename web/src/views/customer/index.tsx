@@ -4,6 +4,7 @@ import { useContext, useState } from "react";
 import { ApiError, client, unwrap } from "../../model/client";
 import { day } from "../../model/moment";
 import type { CustomerPage } from "../../model/types";
+import { serialOf } from "../../model/words";
 import { Bar } from "../../parts/Bar";
 import { Button } from "../../parts/Button";
 import { useCustomer, useSession } from "../../parts/data";
@@ -59,7 +60,7 @@ function Brought({ page }: { page: CustomerPage }) {
                 {v.units?.map((u) => (
                   <li key={u.id}>
                     <Link to="/units/$id" params={{ id: u.id }} className="min-h-11 flex items-center">
-                      {u.name}, {u.serial}
+                      {u.name}, {serialOf(u)}
                     </Link>
                   </li>
                 ))}

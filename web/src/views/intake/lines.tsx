@@ -2,6 +2,7 @@ import { useState } from "react";
 import { customerOffers, type Offer, unitOffers, vehicleOffers } from "../../model/offers";
 import { day } from "../../model/moment";
 import type { CustomerPage, Vehicle } from "../../model/types";
+import { serialOf } from "../../model/words";
 import { useFound, useRoutes } from "../../parts/data";
 import { Fault } from "../../parts/Fault";
 
@@ -151,7 +152,7 @@ function UnitOf({ job, vehicle: v, customer: c }: { job: Job; vehicle: Vehicle; 
         <Picked name="unit" onOther={() => job.say(c.id, v.id, "")}>
           <b className="font-semibold">{u.name}</b>
           <span className="text-quiet text-note">
-            {u.kind}, serial <span className="font-mono text-small">{u.serial}</span>
+            {u.kind}, {serialOf(u)}
           </span>
         </Picked>
       )}

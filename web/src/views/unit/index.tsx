@@ -2,6 +2,7 @@ import { Link, useParams } from "@tanstack/react-router";
 import { useContext } from "react";
 import { day } from "../../model/moment";
 import type { UnitPage } from "../../model/types";
+import { serialOf } from "../../model/words";
 import { Bar } from "../../parts/Bar";
 import { useUnit } from "../../parts/data";
 import { Fault } from "../../parts/Fault";
@@ -15,12 +16,12 @@ export function UnitView() {
   const help = useContext(HelpContext);
   const page = useUnit(id);
   const u = page.data?.unit;
-  useTitle(u ? `${u.name}, ${u.serial}` : "");
+  useTitle(u ? `${u.name}, ${serialOf(u)}` : "");
   return (
     <div className="min-h-screen">
       <Bar onHelp={help}>
         <h1 className="text-head">{u ? u.name : "Unit"}</h1>
-        {u && <span className="font-mono text-note">{u.serial}</span>}
+        {u && <span className="text-note">{serialOf(u)}</span>}
       </Bar>
       <main tabIndex={-1} className="max-w-[1440px] mx-auto p-5 flex flex-col gap-5">
         <Fault error={page.error} />
