@@ -30,3 +30,6 @@ func Judged(agreed *AgreedView, sum CostLine) (verdict, says string) {
 	}
 	return c.judged(sum)
 }
+
+// PartWords says what was done with a part.
+func PartWords(p StackPart) string { return p.words() }

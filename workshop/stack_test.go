@@ -87,3 +87,17 @@ func TestMovingPartsLosesNone(t *testing.T) {
 		require.Equal(rt, ids, after)
 	})
 }
+
+// What is missing is said once, at the bench where it was to come off and where it
+// was looked for again.
+func TestAMissingPartIsSaidOnce(t *testing.T) {
+	for want, p := range map[string]StackPart{
+		"missing":                       {NotFound: true},
+		"missing, looked for twice":     {NotFound: true, Verdict: "not-found", Reason: "looked for twice"},
+		"off, replace, scored, in":      {Removed: "removed", Verdict: "replace", Reason: "scored", Fitted: "fitted"},
+		"this one has none":             {None: true, NotFound: true},
+		"missing, reuse, found at last": {NotFound: true, Verdict: "reuse", Reason: "found at last"},
+	} {
+		assert.Equal(t, want, PartWords(p))
+	}
+}

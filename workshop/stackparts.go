@@ -231,11 +231,11 @@ func (p StackPart) words() string {
 	if p.Damage != "" {
 		did = append(did, p.Damage)
 	}
-	if p.Verdict != "" {
+	if p.Verdict != "" && !(p.NotFound && p.Verdict == partNotFound) { // that is said already
 		did = append(did, verdictWords(Body{Outcome: p.Verdict, Work: p.Work, Wear: p.Wear}))
-		if p.Reason != "" {
-			did = append(did, p.Reason)
-		}
+	}
+	if p.Verdict != "" && p.Reason != "" {
+		did = append(did, p.Reason)
 	}
 	switch p.Fitted {
 	case partFitted:
