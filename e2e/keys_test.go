@@ -243,7 +243,13 @@ func (h *keyHand) decision(view workshop.StepView, d workshop.Draft) {
 	case *workshop.DecideStep:
 		i := slices.IndexFunc(x.Choices, func(c workshop.ChoiceView) bool { return c.ID == d.Outcome })
 		h.press(input.Key('1' + rune(i)))
-		h.letter('f')
+		if d.Reason == "" {
+			h.letter('f')
+			return
+		}
+		h.tabTo("Reason")
+		h.write(d.Reason)
+		h.press(input.Enter)
 	}
 }
 
