@@ -47,6 +47,7 @@ stale: generate
 
 lint: web/node_modules/.stamp web/dist/index.html ## Format, vet, staticcheck, tsc, front-end lint
 	@test -z "$$(gofmt -l $$(git ls-files '*.go'))" || { echo "run gofmt -w on:"; gofmt -l $$(git ls-files '*.go'); exit 1; }
+	@git ls-files '*.go' 'web/src/*.ts' 'web/src/*.tsx' | grep -v '[.]gen[.]' | xargs awk -f width.awk
 	go vet ./...
 	go tool staticcheck ./...
 	cd web && npm run --silent format >/dev/null || { npm run --silent format; exit 1; }

@@ -29,14 +29,26 @@ var allowed = map[string]room{
 	"picture":            {uses: "github.com/bep/imagemeta golang.org/x/image golang.org/x/sync"},
 	"workshop":           {rooms: "core core/calc book picture", uses: "github.com/google/uuid golang.org/x/mod"},
 	"workshop/walk":      {rooms: "workshop"},
-	"postgres":           {rooms: "core book workshop picture", uses: "github.com/google/uuid github.com/hashicorp/golang-lru/v2 github.com/jackc/pgx/v5 github.com/jmoiron/sqlx github.com/pressly/goose/v3 golang.org/x/mod"},
-	"postgres/pgtest":    {rooms: "postgres", uses: "github.com/jackc/pgx/v5 github.com/google/uuid", test: true},
-	"report":             {rooms: "core book workshop picture", uses: "codeberg.org/go-pdf/fpdf github.com/boombuler/barcode golang.org/x/image golang.org/x/mod"},
-	"simulator":          {rooms: "core workshop"},
-	"web":                {},
-	"httpapi":            {rooms: "core core/calc core/calc/describe book workshop report picture web", uses: "github.com/alexedwards/argon2id github.com/ccojocar/zxcvbn-go github.com/gofiber/fiber/v3 github.com/valyala/fasthttp github.com/swaggest/jsonschema-go github.com/swaggest/openapi-go github.com/hashicorp/golang-lru/v2 golang.org/x/sync github.com/google/uuid"},
-	"cmd":                {rooms: "core core/calc core/calc/describe book book/files book/shop book/demo workshop workshop/walk postgres report simulator httpapi web", uses: "github.com/caarlos0/env/v11 github.com/spf13/cobra golang.org/x/term golang.org/x/mod github.com/jackc/pgx/v5 github.com/gofiber/fiber/v3"},
-	"e2e":                {rooms: "workshop", uses: "github.com/go-rod/rod github.com/jackc/pgx/v5 github.com/valyala/fasthttp", test: true},
+	"postgres": {
+		rooms: "core book workshop picture",
+		uses:  "github.com/google/uuid github.com/hashicorp/golang-lru/v2 github.com/jackc/pgx/v5 github.com/jmoiron/sqlx github.com/pressly/goose/v3 golang.org/x/mod",
+	},
+	"postgres/pgtest": {rooms: "postgres", uses: "github.com/jackc/pgx/v5 github.com/google/uuid", test: true},
+	"report": {
+		rooms: "core book workshop picture",
+		uses:  "codeberg.org/go-pdf/fpdf github.com/boombuler/barcode golang.org/x/image golang.org/x/mod",
+	},
+	"simulator": {rooms: "core workshop"},
+	"web":       {},
+	"httpapi": {
+		rooms: "core core/calc core/calc/describe book workshop report picture web",
+		uses:  "github.com/alexedwards/argon2id github.com/ccojocar/zxcvbn-go github.com/gofiber/fiber/v3 github.com/valyala/fasthttp github.com/swaggest/jsonschema-go github.com/swaggest/openapi-go github.com/hashicorp/golang-lru/v2 golang.org/x/sync github.com/google/uuid",
+	},
+	"cmd": {
+		rooms: "core core/calc core/calc/describe book book/files book/shop book/demo workshop workshop/walk postgres report simulator httpapi web",
+		uses:  "github.com/caarlos0/env/v11 github.com/spf13/cobra golang.org/x/term golang.org/x/mod github.com/jackc/pgx/v5 github.com/gofiber/fiber/v3",
+	},
+	"e2e": {rooms: "workshop", uses: "github.com/go-rod/rod github.com/jackc/pgx/v5 github.com/valyala/fasthttp", test: true},
 }
 
 type room struct {
@@ -95,10 +107,16 @@ func TestArrowsPointOneWay(t *testing.T) {
 			switch {
 			case first == "handwerk":
 				to := roomOf(imported)
-				assert.True(t, to == from || slices.Contains(strings.Fields(allowed[from].rooms), to), "%s must not import %s", p.ImportPath, imported)
+				assert.True(
+					t, to == from || slices.Contains(strings.Fields(allowed[from].rooms), to), "%s must not import %s",
+					p.ImportPath, imported,
+				)
 				assert.False(t, allowed[to].test && !allowed[from].test, "%s is for tests, %s is not", imported, p.ImportPath)
 			case strings.Contains(first, "."):
-				used := slices.ContainsFunc(strings.Fields(allowed[from].uses), func(m string) bool { return imported == m || strings.HasPrefix(imported, m+"/") })
+				used := slices.ContainsFunc(
+					strings.Fields(allowed[from].uses),
+					func(m string) bool { return imported == m || strings.HasPrefix(imported, m+"/") },
+				)
 				assert.True(t, used, "%s must not use %s", p.ImportPath, imported)
 			}
 		}
@@ -153,7 +171,9 @@ func TestTheProgramCarriesNoTestTools(t *testing.T) {
 	deps := strings.Fields(string(out))
 	require.Contains(t, deps, "handwerk/workshop")
 	for _, dep := range deps {
-		for _, tool := range []string{"testing", "github.com/stretchr/testify", "pgregory.net/rapid", "github.com/go-rod/rod", "handwerk/postgres/pgtest"} {
+		for _, tool := range []string{
+			"testing", "github.com/stretchr/testify", "pgregory.net/rapid", "github.com/go-rod/rod", "handwerk/postgres/pgtest",
+		} {
 			assert.False(t, dep == tool || strings.HasPrefix(dep, tool+"/") || forTests(dep), "the program carries %s", dep)
 		}
 	}

@@ -75,7 +75,12 @@ func (b Book) Going(r Route, own OwnRoute) (Route, error) {
 func (r *Route) put(b Book, at string, a Added) input.Fields {
 	i := slices.IndexFunc(b.Fragments, func(f Fragment) bool { return f.ID == a.Fragment })
 	if i < 0 {
-		return input.Fields{{Path: input.Join(at, "fragment"), Problem: fmt.Sprintf("the book has no piece %q", a.Fragment), Accepted: "a fragment of the book"}}
+		return input.Fields{
+			{
+				Path: input.Join(at, "fragment"), Problem: fmt.Sprintf("the book has no piece %q", a.Fragment),
+				Accepted: "a fragment of the book",
+			},
+		}
 	}
 	steps, err := b.Fragments[i].read(at, a)
 	if err != nil {
@@ -94,7 +99,12 @@ func (r *Route) put(b Book, at string, a Added) input.Fields {
 		r.Stations[k].Steps = slices.Insert(st.Steps, j+1, steps...)
 		return nil
 	}
-	return input.Fields{{Path: input.Join(at, "behind"), Problem: fmt.Sprintf("%q is no step of this route", a.Behind), Accepted: "a step of this route"}}
+	return input.Fields{
+		{
+			Path: input.Join(at, "behind"), Problem: fmt.Sprintf("%q is no step of this route", a.Behind),
+			Accepted: "a step of this route",
+		},
+	}
 }
 
 // say sets what the shop says of a step.

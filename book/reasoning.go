@@ -94,7 +94,10 @@ func (c Copy) Reason(seen []diagnosis.Seen, confirmed map[string]int, lacks ...s
 		in.Lacks = append(in.Lacks, c.lackedBy(s)...)
 	}
 	for _, x := range c.Tests {
-		t := diagnosis.Test{ID: x.ID, Says: x.Says, Minutes: x.Minutes, Tools: x.Tools, Needs: x.Needs, Normal: x.Outcomes[0].ID, Otherwise: x.byOutcome(x.Otherwise), Given: map[string]map[string]float64{}, Words: map[string]string{}}
+		t := diagnosis.Test{
+			ID: x.ID, Says: x.Says, Minutes: x.Minutes, Tools: x.Tools, Needs: x.Needs, Normal: x.Outcomes[0].ID,
+			Otherwise: x.byOutcome(x.Otherwise), Given: map[string]map[string]float64{}, Words: map[string]string{},
+		}
 		for _, o := range x.Outcomes {
 			t.Outcomes = append(t.Outcomes, o.ID)
 			t.Words[o.ID] = o.Text
@@ -221,10 +224,19 @@ func (b Book) fill(s *Step, r Route) {
 				if s.FromBook == FromTests {
 					outcomes = append(outcomes, Outcome{ID: CouldNot, Text: "Could not be done, because", Reason: true})
 				}
-				s.Items = append(s.Items, Item{ID: t.ID, Text: t.Says, Outcomes: outcomes, Test: t.ID, Optional: s.FromBook == FromTests, Cautions: t.Cautions, Needs: t.Needs})
+				s.Items = append(
+					s.Items,
+					Item{
+						ID: t.ID, Text: t.Says, Outcomes: outcomes, Test: t.ID, Optional: s.FromBook == FromTests,
+						Cautions: t.Cautions, Needs: t.Needs,
+					},
+				)
 				if s.FromBook == FromComplaint {
 					besides := append([]Outcome{{ID: NothingBesides, Text: "Nothing else", Good: true}}, t.Outcomes[1:]...)
-					s.Items = append(s.Items, Item{ID: t.ID + secondly, Text: "And besides", Outcomes: besides, Test: t.ID + secondly, Optional: true})
+					s.Items = append(
+						s.Items,
+						Item{ID: t.ID + secondly, Text: "And besides", Outcomes: besides, Test: t.ID + secondly, Optional: true},
+					)
 				}
 			}
 		}
@@ -252,12 +264,18 @@ func (b Book) CheckDiagnosis(r Route) input.Fields {
 		return nil
 	}
 	if n := len(b.causesOf(r)); n < 2 || n > diagnosis.MaxCauses {
-		faults.Add("unit_kind", fmt.Sprintf("a kind with 2 to %d causes in the book", diagnosis.MaxCauses), "the route diagnoses, and the book has %d causes for a %q", n, r.UnitKind)
+		faults.Add(
+			"unit_kind", fmt.Sprintf("a kind with 2 to %d causes in the book", diagnosis.MaxCauses),
+			"the route diagnoses, and the book has %d causes for a %q", n, r.UnitKind,
+		)
 	}
 	tests := b.testsOf(r)
 	complaints := only(tests, func(t BookTest) bool { return t.Minutes == 0 })
 	if len(tests) > diagnosis.MaxTests || len(complaints) == 0 || len(complaints) == len(tests) {
-		faults.Add("unit_kind", fmt.Sprintf("a kind with a complaint and 1 to %d tests in the book", diagnosis.MaxTests), "the book has %d complaints and %d tests for a %q", len(complaints), len(tests)-len(complaints), r.UnitKind)
+		faults.Add(
+			"unit_kind", fmt.Sprintf("a kind with a complaint and 1 to %d tests in the book", diagnosis.MaxTests),
+			"the book has %d complaints and %d tests for a %q", len(complaints), len(tests)-len(complaints), r.UnitKind,
+		)
 	}
 	return faults
 }

@@ -31,7 +31,10 @@ func paths(fs input.Fields) []string {
 
 func TestAGateMayNameALaterStepButNotWaitForItself(t *testing.T) {
 	assert.Empty(t, route(step("a", "c"), step("b"), step("c", "b")).Check(Known{Kinds: workshop.Kinds()}))
-	assert.Equal(t, []string{"stations[0].steps[0].after[0]", "stations[0].steps[1].after[0]"}, paths(route(step("a", "b"), step("b", "a")).Check(Known{Kinds: workshop.Kinds()})))
+	assert.Equal(
+		t, []string{"stations[0].steps[0].after[0]", "stations[0].steps[1].after[0]"},
+		paths(route(step("a", "b"), step("b", "a")).Check(Known{Kinds: workshop.Kinds()})),
+	)
 	assert.Equal(t, []string{"stations[0].steps[0].after[0]"}, paths(route(step("a", "a")).Check(Known{Kinds: workshop.Kinds()})))
 }
 
@@ -54,7 +57,11 @@ func TestCheckFindsWhatWouldLeaveAMechanicStuck(t *testing.T) {
 		{"caution without caution", bare(Care), "cautions"},
 		{"unknown role", Step{ID: "s", Kind: Photo, Title: "S", Say: "x", Role: "king"}, "role"},
 		{"test without outcomes", Step{ID: "s", Kind: Test, Title: "S", Say: "x", Items: []Item{{ID: "i", Text: "I"}}}, "items[0].outcomes"},
-		{"value of no dimension", Step{ID: "s", Kind: Test, Title: "S", Say: "x", Items: []Item{{ID: "i", Text: "I", Value: "colour"}}}, "items[0].value"},
+		{
+			"value of no dimension",
+			Step{ID: "s", Kind: Test, Title: "S", Say: "x", Items: []Item{{ID: "i", Text: "I", Value: "colour"}}},
+			"items[0].value",
+		},
 	}
 	for _, tt := range tests {
 		t.Run(tt.name, func(t *testing.T) {
@@ -71,7 +78,10 @@ func TestCheckFindsWhatWouldLeaveAMechanicStuck(t *testing.T) {
 
 func TestASheetWithImpossibleFigures(t *testing.T) {
 	mm := func(text string) quantity.Any { return quantitytest.Any(t, text) }
-	s := SpecSheet{ID: "s", Family: "S", Limits: map[string]Limit{"x": {Min: mm("2 mm"), Max: mm("1 mm")}, "y": {}}, Torques: map[string]TorqueGroup{"g": {}}, Fills: map[string]FillLimit{"f": {}}}
+	s := SpecSheet{
+		ID: "s", Family: "S", Limits: map[string]Limit{"x": {Min: mm("2 mm"), Max: mm("1 mm")}, "y": {}},
+		Torques: map[string]TorqueGroup{"g": {}}, Fills: map[string]FillLimit{"f": {}},
+	}
 	assert.ElementsMatch(t, []string{"limits.x.min", "limits.y", "torques.g", "fills.f.min"}, paths(s.Check()))
 }
 
@@ -86,7 +96,13 @@ func TestStationsStandInTheOrderOfTheWork(t *testing.T) {
 
 // A route names a kind of gauge; which ones there are is the shop's.
 func TestGaugesAreTheShopsOfThatKind(t *testing.T) {
-	measuring := Step{ID: "m", Kind: Measure, Title: "M", Say: "x", Measure: &MeasureSpec{Calc: "reading-set", Gauge: "dial indicator", MinReadings: 1, Unit: "mm", Bind: map[string]Template{"readings": Template(`"entries.readings"`)}}}
+	measuring := Step{
+		ID: "m", Kind: Measure, Title: "M", Say: "x",
+		Measure: &MeasureSpec{
+			Calc: "reading-set", Gauge: "dial indicator", MinReadings: 1, Unit: "mm",
+			Bind: map[string]Template{"readings": Template(`"entries.readings"`)},
+		},
+	}
 	b := Book{
 		Routes: []Route{route(step("a"), measuring)}, Sheets: []SpecSheet{{ID: "s", Family: "S"}},
 		Instruments: []Instrument{{ID: "d1", Kind: "dial indicator"}, {ID: "w", Kind: "beam wrench"}, {ID: "d2", Kind: "dial indicator"}},
@@ -123,7 +139,12 @@ func TestACardIsWrittenOnce(t *testing.T) {
 
 // Seals are renewed by rule, whether or not the plan says so.
 func TestSealsAreRenewedByRule(t *testing.T) {
-	r := route(Step{ID: "strip", Kind: Stack, Work: Remove, Title: "Strip", Say: "x", Parts: []Part{{ID: "lip", Name: "Lip seal", Shape: "seal"}, {ID: "gear", Name: "Gear", Shape: "gear"}}})
+	r := route(
+		Step{
+			ID: "strip", Kind: Stack, Work: Remove, Title: "Strip", Say: "x",
+			Parts: []Part{{ID: "lip", Name: "Lip seal", Shape: "seal"}, {ID: "gear", Name: "Gear", Shape: "gear"}},
+		},
+	)
 	Book{}.Complete(&r)
 	strip, _, _ := r.Step("strip")
 	assert.True(t, strip.Parts[0].Once)
@@ -131,14 +152,21 @@ func TestSealsAreRenewedByRule(t *testing.T) {
 }
 
 func TestOneSchoolIsTheShopsOwn(t *testing.T) {
-	both := Step{ID: "d", Kind: Decide, Title: "D", Say: "x", Choices: []Choice{{ID: "a", Text: "A", Default: true}, {ID: "b", Text: "B", Default: true}}}
+	both := Step{
+		ID: "d", Kind: Decide, Title: "D", Say: "x",
+		Choices: []Choice{{ID: "a", Text: "A", Default: true}, {ID: "b", Text: "B", Default: true}},
+	}
 	assert.Equal(t, []string{"stations[0].steps[0].choices"}, paths(route(both).Check(Known{Kinds: workshop.Kinds()})))
 }
 
 func TestAPartFacesAWayThatThereIs(t *testing.T) {
 	strip := func(p Part) []string {
 		p.ID, p.Name = "nut", "Nut"
-		return paths(route(Step{ID: "strip", Kind: Stack, Work: Remove, Title: "Strip", Say: "x", Parts: []Part{p}}).Check(Known{Kinds: workshop.Kinds()}))
+		return paths(
+			route(
+				Step{ID: "strip", Kind: Stack, Work: Remove, Title: "Strip", Say: "x", Parts: []Part{p}},
+			).Check(Known{Kinds: workshop.Kinds()}),
+		)
 	}
 	const part = "stations[0].steps[0].parts[0]"
 	assert.Empty(t, strip(Part{Faces: "collar to the flange", Facing: "rear"}))

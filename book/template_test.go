@@ -63,7 +63,14 @@ func TestTemplatesAreFilled(t *testing.T) {
 }
 
 func TestSourcesAreToldFromTexts(t *testing.T) {
-	bindings := Bind(map[string]Template{"x": Template(`{"a": "entries.readings", "b": ["sheet.figures.x", "nowhere"], "c": "= free", "d": "entries", "e": "sheet..x", "f": "drawer.x"}`), "y": Template(`{`)})
+	bindings := Bind(
+		map[string]Template{
+			"x": Template(
+				`{"a": "entries.readings", "b": ["sheet.figures.x", "nowhere"], "c": "= free", "d": "entries", "e": "sheet..x", "f": "drawer.x"}`,
+			),
+			"y": Template(`{`),
+		},
+	)
 	var got []string
 	for _, s := range bindings.All() {
 		got = append(got, s.String())
@@ -98,10 +105,21 @@ func play(unit string) MeasureSpec {
 func TestTheSheetIsTriedOnTheCalculators(t *testing.T) {
 	sheet := func(figures string) SpecSheet {
 		var s SpecSheet
-		require.NoError(t, json.Unmarshal([]byte(`{"id":"s","family":"S","version":1,"limits":{"play":{"min":"20 mm","max":"25 mm"}},"figures":`+figures+`}`), &s))
+		require.NoError(
+			t,
+			json.Unmarshal(
+				[]byte(
+					`{"id":"s","family":"S","version":1,"limits":{"play":{"min":"20 mm","max":"25 mm"}},"figures":`+figures+`}`,
+				),
+				&s,
+			),
+		)
 		return s
 	}
-	b := Book{Kinds: workshop.Kinds(), Routes: []Route{route(measuring("m", play("mm")))}, Figures: map[string]json.RawMessage{"ratio": json.RawMessage(`5`)}}
+	b := Book{
+		Kinds: workshop.Kinds(), Routes: []Route{route(measuring("m", play("mm")))},
+		Figures: map[string]json.RawMessage{"ratio": json.RawMessage(`5`)},
+	}
 	open := func(figures string) error {
 		b.Sheets = []SpecSheet{sheet(figures)}
 		_, err := b.Copy("r", "s")
@@ -116,10 +134,18 @@ func TestTheSheetIsTriedOnTheCalculators(t *testing.T) {
 // Where nothing is left to ask, the calculator answers when the rebuild is
 // opened: figures of the right kind that cannot be are named then.
 func TestSheetFiguresThatCannotBeAreNamedAtTheOpening(t *testing.T) {
-	fuse := MeasureSpec{Calc: "tap-drill", Bind: map[string]Template{"diameter": Template(`"sheet.figures.thread"`), "pitch": Template(`"sheet.figures.pitch"`)}}
+	fuse := MeasureSpec{
+		Calc: "tap-drill",
+		Bind: map[string]Template{"diameter": Template(`"sheet.figures.thread"`), "pitch": Template(`"sheet.figures.pitch"`)},
+	}
 	b := Book{Kinds: workshop.Kinds(), Routes: []Route{route(measuring("m", fuse))}}
 	open := func(pitch string) error {
-		b.Sheets = []SpecSheet{{ID: "s", Family: "S", Figures: map[string]json.RawMessage{"thread": json.RawMessage(`"14 mm"`), "pitch": json.RawMessage(pitch)}}}
+		b.Sheets = []SpecSheet{
+			{
+				ID: "s", Family: "S",
+				Figures: map[string]json.RawMessage{"thread": json.RawMessage(`"14 mm"`), "pitch": json.RawMessage(pitch)},
+			},
+		}
 		_, err := b.Copy("r", "s")
 		return err
 	}
@@ -138,8 +164,14 @@ func TestABindingIsAGate(t *testing.T) {
 	second, _, _ := r.Step("second")
 	assert.Equal(t, []string{"first"}, second.After)
 	back := route(measuring("second", later), measuring("first", play("mm")))
-	assert.True(t, strings.Contains(back.Check(Known{Kinds: workshop.Kinds()}).Error(), `"steps.first.play" gives nothing`), "a step cannot take from one after it")
+	assert.True(
+		t, strings.Contains(back.Check(Known{Kinds: workshop.Kinds()}).Error(), `"steps.first.play" gives nothing`),
+		"a step cannot take from one after it",
+	)
 	first := measuring("first", play("mm"))
 	first.After = []string{"second"}
-	assert.Contains(t, paths(route(first, measuring("second", later)).Check(Known{Kinds: workshop.Kinds()})), "stations[0].steps[0].after[0]", "nor wait for one that takes from it")
+	assert.Contains(
+		t, paths(route(first, measuring("second", later)).Check(Known{Kinds: workshop.Kinds()})), "stations[0].steps[0].after[0]",
+		"nor wait for one that takes from it",
+	)
 }

@@ -180,7 +180,11 @@ func (p *Person) Offered() {
 
 // Choose marks one of a few choices.
 func (p *Person) Choose(id string) {
-	p.click("the choice "+id, `id => [...document.querySelectorAll('[role=radio][data-id]:not([aria-disabled=true])')].find(r => r.dataset.id === id) ?? null`, id)
+	p.click(
+		"the choice "+id,
+		`id => [...document.querySelectorAll('[role=radio][data-id]:not([aria-disabled=true])')].find(r => r.dataset.id === id) ?? null`,
+		id,
+	)
 }
 
 // button finds the usable button of an act, and of an outcome when there is one.

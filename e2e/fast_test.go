@@ -66,16 +66,37 @@ var quicks = map[string]quick{
 	"readings": {route: "transfer-case-dog", step: "end-float", types: "0.61 mm\n24.1 thou\n0.62\n0.61\n",
 		holds: []string{"1.1 0.61 mm", "1.2 24.1 thou", "1.3 0.62 mm", "1.4 0.61 mm"}},
 	"rounds at their places": {route: "gearbox-longitudinal", step: "housing", types: "0\n7\n14\n7\n0\n0\n7\n14\n7\n",
-		holds: []string{"1.at-12 0 thou", "1.at-3 7 thou", "1.at-6 14 thou", "1.at-9 7 thou", "1.back-12 0 thou", "1.again-3 0 thou", "1.again-6 7 thou", "1.again-9 14 thou", "1.again-12 7 thou"}},
-	"lines of a check": {route: "clutch-hydraulic", step: "identify", types: "111", holds: []string{"serial done", "driven driven", "earlier-repair none"}},
-	"cautions":         {route: "transfer-case-dog", step: "make-safe", unread: true, types: "aa", holds: []string{"under-vehicle", "tipping"}},
-	"parts off":        {route: "transfer-case-dog", step: "strip", types: "tA1\ntA2\nvtB1\n", holds: []string{"nut removed A1", "flange removed A2", "seal not-found", "cover removed B1"}},
-	"verdicts":         {route: "transfer-case-dog", step: "parts", types: "31tscored\n31", holds: []string{"nut replace", "flange reuse", "seal replace scored", "cover reuse"}},
-	"parts in":         {route: "transfer-case-dog", step: "build", types: "ffff", holds: []string{"shaft fitted", "rollers fitted", "gear fitted", "washer fitted"}},
+		holds: []string{
+			"1.at-12 0 thou", "1.at-3 7 thou", "1.at-6 14 thou", "1.at-9 7 thou", "1.back-12 0 thou", "1.again-3 0 thou",
+			"1.again-6 7 thou", "1.again-9 14 thou", "1.again-12 7 thou",
+		}},
+	"lines of a check": {
+		route: "clutch-hydraulic", step: "identify", types: "111",
+		holds: []string{"serial done", "driven driven", "earlier-repair none"},
+	},
+	"cautions": {route: "transfer-case-dog", step: "make-safe", unread: true, types: "aa", holds: []string{"under-vehicle", "tipping"}},
+	"parts off": {
+		route: "transfer-case-dog", step: "strip", types: "tA1\ntA2\nvtB1\n",
+		holds: []string{"nut removed A1", "flange removed A2", "seal not-found", "cover removed B1"},
+	},
+	"verdicts": {
+		route: "transfer-case-dog", step: "parts", types: "31tscored\n31",
+		holds: []string{"nut replace", "flange reuse", "seal replace scored", "cover reuse"},
+	},
+	"parts in": {
+		route: "transfer-case-dog", step: "build", types: "ffff",
+		holds: []string{"shaft fitted", "rollers fitted", "gear fitted", "washer fitted"},
+	},
 	"every gear": {route: "gearbox-longitudinal", step: "shift-before", types: "iixxsc",
-		holds: []string{"1.gear-1-engine-off in", "1.gear-2-engine-off in", "1.gear-3-engine-off refuses", "1.gear-4-engine-off refuses", "1.gear-5-engine-off stiff", "1.gear-6-engine-off crunches"}},
+		holds: []string{
+			"1.gear-1-engine-off in", "1.gear-2-engine-off in", "1.gear-3-engine-off refuses", "1.gear-4-engine-off refuses",
+			"1.gear-5-engine-off stiff", "1.gear-6-engine-off crunches",
+		}},
 	"bolts": {route: "transfer-case-dog", step: "cover-bolts", types: "17\n18\n17.5\n17\n18\n17\n18\n17\n35\n",
-		holds: []string{"p1.b1 17 lb-ft", "p1.b5 18 lb-ft", "p1.b3 17.5 lb-ft", "p1.b7 17 lb-ft", "p1.b2 18 lb-ft", "p1.b6 17 lb-ft", "p1.b4 18 lb-ft", "p1.b8 17 lb-ft", "p2.b1 35 lb-ft"}},
+		holds: []string{
+			"p1.b1 17 lb-ft", "p1.b5 18 lb-ft", "p1.b3 17.5 lb-ft", "p1.b7 17 lb-ft", "p1.b2 18 lb-ft", "p1.b6 17 lb-ft",
+			"p1.b4 18 lb-ft", "p1.b8 17 lb-ft", "p2.b1 35 lb-ft",
+		}},
 	"tests": {route: "transfer-case-dog", step: "drive-before", types: "11211",
 		holds: []string{"driven driven", "cold-warm quiet", "noise-drive slight", "noise-coast none", "noise-float none"}},
 	"a clock":    {route: "transfer-case-dog", step: "sealant", types: "ff", holds: []string{"snug-wait"}},
@@ -120,14 +141,23 @@ func (q quick) under(t *testing.T, base string, earlier *Person) {
 		said = append(said, told(e))
 	}
 	if !assert.Equal(t, q.holds, said) {
-		t.Log(odo.MustEval(`() => document.querySelector('main').innerText + [...document.querySelectorAll('[role=status], [role=alert]')].map(e => '\n>' + e.innerText).join('')`).String())
+		t.Log(
+			odo.MustEval(
+				`() => document.querySelector('main').innerText + [...document.querySelectorAll('[role=status], [role=alert]')].map(e => '\n>' + e.innerText).join('')`,
+			).String(),
+		)
 	}
 }
 
 // told is what an entry holds of what was typed.
 func told(e workshop.EntryView) string {
 	b := e.Said()
-	return strings.Join(slices.DeleteFunc([]string{e.Item.String(), b.Typed, b.Outcome, b.Reason, b.Note, b.Tray}, func(s string) bool { return s == "" }), " ")
+	return strings.Join(
+		slices.DeleteFunc(
+			[]string{e.Item.String(), b.Typed, b.Outcome, b.Reason, b.Note, b.Tray}, func(s string) bool { return s == "" },
+		),
+		" ",
+	)
 }
 
 // settled waits until a step has so many entries, or no more come.

@@ -28,7 +28,9 @@ func TestAWorkshopOfOnesOwnIsOpened(t *testing.T) {
 	lead.axe(t, "first run")
 	for _, field := range [][2]string{
 		{"Its name, as papers shall say it", "Slipway garage"}, {"An hour of work costs", "58"}, {"Time zone", "Europe/Nowhere"},
-		{"Your name, as the record shall say it", "Tove Lind"}, {"To sign in, a short name in small letters", "tove"}, {"Password: four words that do not belong together", "oxide lantern pulley seven"},
+		{"Your name, as the record shall say it", "Tove Lind"}, {"To sign in, a short name in small letters", "tove"}, {
+			"Password: four words that do not belong together", "oxide lantern pulley seven",
+		},
 	} {
 		lead.Type(field[0], field[1])
 	}

@@ -94,7 +94,10 @@ func TestAHeldKeyWritesOnceAndAPartIsCorrected(t *testing.T) {
 	odo.See("Correct: ")
 	odo.Type("Tray", "B2")
 	odo.Do("removed", "removed")
-	odo.wait("the right tray", `() => [...document.querySelectorAll('main td')].some(d => d.innerText === 'B2') && ![...document.querySelectorAll('main td')].some(d => d.innerText === 'A7')`)
+	odo.wait(
+		"the right tray",
+		`() => [...document.querySelectorAll('main td')].some(d => d.innerText === 'B2') && ![...document.querySelectorAll('main td')].some(d => d.innerText === 'A7')`,
+	)
 }
 
 // The server is away: two tabs lose nothing of each other, the bench goes on from
@@ -114,7 +117,10 @@ func TestTwoTabsAwayLoseNothing(t *testing.T) {
 	odo.Type("The wrench shows", "42")
 	odo.Enter()
 	odo.bolt(1, 2)
-	odo.click("the reading that waits", `() => [...document.querySelectorAll('[aria-label="Wrench readings"] button')].find(b => b.textContent.startsWith('bolt 7, pass 1:')) ?? null`)
+	odo.click(
+		"the reading that waits",
+		`() => [...document.querySelectorAll('[aria-label="Wrench readings"] button')].find(b => b.textContent.startsWith('bolt 7, pass 1:')) ?? null`,
+	)
 	odo.bolt(1, 7)
 	odo.Type("The wrench shows", "24")
 	odo.Enter()
@@ -128,7 +134,10 @@ func TestTwoTabsAwayLoseNothing(t *testing.T) {
 	odo.See("0.615 mm")
 	odo.Go(torque)
 	odo.bolt(1, 2)
-	odo.wait("the right reading, once", `() => [...document.querySelectorAll('[aria-label="Wrench readings"] button')].some(b => b.textContent.startsWith('bolt 7, pass 1: 24 '))`)
+	odo.wait(
+		"the right reading, once",
+		`() => [...document.querySelectorAll('[aria-label="Wrench readings"] button')].some(b => b.textContent.startsWith('bolt 7, pass 1: 24 '))`,
+	)
 	assert.NotContains(t, odo.MustElement("body").MustText(), "Refused after all")
 }
 

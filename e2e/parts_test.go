@@ -64,7 +64,13 @@ func partsAreOrdered(t *testing.T, p *Program) {
 	odo.MustElement("input[type=file]").MustSetFiles(file)
 	odo.See("line 2, column lead_days")
 	assert.Equal(t, before, odo.recorded(), "nothing of a garbled file is kept")
-	require.NoError(t, os.WriteFile(file, []byte("name,line,pieces,supplier,price,lead_days\nRod end,,2,Bolt shop,4.5,1\nCotter,,2,Bolt shop,1,1\n"), 0o600))
+	require.NoError(
+		t,
+		os.WriteFile(
+			file, []byte("name,line,pieces,supplier,price,lead_days\nRod end,,2,Bolt shop,4.5,1\nCotter,,2,Bolt shop,1,1\n"),
+			0o600,
+		),
+	)
 	odo.Recording("the file", func() { odo.MustElement("input[type=file]").MustSetFiles(file) })
 	odo.See("Cotter")
 	odo.Do("ordered", "Bolt shop")
@@ -99,7 +105,10 @@ func anAnswersEffectShows(t *testing.T, p *Program) {
 	odo.See("7 min, Odo Marrin")
 	odo.Go(path + "/complaint")
 	odo.Recording("the second complaint", func() {
-		odo.click("a second complaint", `() => [...document.querySelectorAll('fieldset[name$="-besides"] [role=radio]')].find(r => r.value === 'slips')`)
+		odo.click(
+			"a second complaint",
+			`() => [...document.querySelectorAll('fieldset[name$="-besides"] [role=radio]')].find(r => r.value === 'slips')`,
+		)
 	})
 	odo.See("2 entries at this step")
 }

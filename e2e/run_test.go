@@ -161,7 +161,9 @@ func TestTheWholeRun(t *testing.T) {
 	ilva.goOn("release")
 	ilva.Do("acknowledge", "unit-weight")
 	ilva.goOn("strip")
-	for i, part := range []string{"nut", "flange", "seal", "cover", "bearing", "circlip", "detent", "fork", "sleeve", "washer", "gear", "rollers", "shaft"} {
+	for i, part := range []string{
+		"nut", "flange", "seal", "cover", "bearing", "circlip", "detent", "fork", "sleeve", "washer", "gear", "rollers", "shaft",
+	} {
 		ilva.part(part)
 		if part == "washer" {
 			ilva.Do("removed", "not-found")
@@ -174,8 +176,16 @@ func TestTheWholeRun(t *testing.T) {
 	t.Log("inspect")
 	ilva.goOn("parts")
 	for _, judged := range [][3]string{
-		{"nut", "", "replace"}, {"flange", "", "reuse"}, {"seal", "", "replace"}, {"cover", "", "reuse"}, {"bearing", "", "reuse"}, {"circlip", "", "replace"},
-		{"detent", "", "reuse"}, {"fork", "", "reuse"}, {"sleeve", "corners of the teeth carried, dressed", "rework"}, {"washer", "left out by an earlier repair", "not-found"}, {"gear", "", "reuse"}, {"rollers", "", "reuse"}, {"shaft", "", "reuse"},
+		{"nut", "", "replace"}, {"flange", "", "reuse"}, {"seal", "", "replace"}, {"cover", "", "reuse"}, {
+			"bearing", "", "reuse",
+		}, {
+			"circlip", "", "replace",
+		},
+		{"detent", "", "reuse"}, {"fork", "", "reuse"}, {
+			"sleeve", "corners of the teeth carried, dressed", "rework",
+		}, {
+			"washer", "left out by an earlier repair", "not-found",
+		}, {"gear", "", "reuse"}, {"rollers", "", "reuse"}, {"shaft", "", "reuse"},
 	} {
 		ilva.part(judged[0])
 		if judged[1] != "" {
@@ -210,7 +220,10 @@ func TestTheWholeRun(t *testing.T) {
 	odo := browser.SignIn(p.Base, "odo")
 	odo.Go(strings.TrimPrefix(ilva.MustInfo().URL, p.Base))
 	ilva.read("0.6z mm")
-	ilva.wait("the field that says what is wrong", `() => document.querySelector('[aria-label="Next reading"][aria-invalid=true]')?.getAttribute('aria-describedby') === document.querySelector('main [role=alert]')?.id`)
+	ilva.wait(
+		"the field that says what is wrong",
+		`() => document.querySelector('[aria-label="Next reading"][aria-invalid=true]')?.getAttribute('aria-describedby') === document.querySelector('main [role=alert]')?.id`,
+	)
 	ilva.read("0.62 mm")
 	odo.See("0.62 mm")
 	ilva.Recording("24 thou", func() { ilva.read("24 thou") })
@@ -234,7 +247,10 @@ func TestTheWholeRun(t *testing.T) {
 
 	t.Log("assemble, dry run, sealant, torque")
 	ilva.goOn("build")
-	for _, part := range []string{"shaft", "rollers", "gear", "washer", "sleeve", "fork", "detent", "circlip", "bearing", "cover", "seal", "flange", "nut", "pack-end-float"} {
+	for _, part := range []string{
+		"shaft", "rollers", "gear", "washer", "sleeve", "fork", "detent", "circlip", "bearing", "cover", "seal", "flange", "nut",
+		"pack-end-float",
+	} {
 		ilva.part(part)
 		ilva.Do("fitted", "fitted")
 	}
@@ -308,7 +324,10 @@ func TestTheWholeRun(t *testing.T) {
 	ilva.decide("release", "")
 
 	ilva.Press("Record")
-	for _, words := range []string{"Ilva Torn, lead", "Thrust washer: missing, it must be there", "first Thrust washer, which took Dog sleeve", "read .024 in", "fitted 1 × 0.52 mm", "pass 2, bolt 7: 35 N·m", "Change the oil after 500 km"} {
+	for _, words := range []string{
+		"Ilva Torn, lead", "Thrust washer: missing, it must be there", "first Thrust washer, which took Dog sleeve",
+		"read .024 in", "fitted 1 × 0.52 mm", "pass 2, bolt 7: 35 N·m", "Change the oil after 500 km",
+	} {
 		ilva.See(words)
 	}
 	id := ilva.MustEval(`() => location.pathname.split('/').pop()`).String()

@@ -130,5 +130,9 @@ func (p *Person) touch(place string) {
 
 // pressFor is Press for a button that says to a screen reader what it is for.
 func (p *Person) pressFor(words string) {
-	p.click(words, `words => [...document.querySelectorAll('button')].find(b => b.textContent.trim() === words && !b.matches(':disabled, [aria-disabled=true]')) ?? null`, words)
+	p.click(
+		words,
+		`words => [...document.querySelectorAll('button')].find(b => b.textContent.trim() === words && !b.matches(':disabled, [aria-disabled=true]')) ?? null`,
+		words,
+	)
 }

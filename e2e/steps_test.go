@@ -12,9 +12,17 @@ func (p *Person) answer(said ...string) {
 	for _, s := range said {
 		line, outcome, _ := strings.Cut(s, "=")
 		p.Recording(s, func() {
-			p.click("the answer "+s, `(line, outcome) => document.querySelector('fieldset[name="' + line + '"]:enabled [role=radio][value="' + outcome + '"]:not([aria-disabled=true])')`, line, outcome)
+			p.click(
+				"the answer "+s,
+				`(line, outcome) => document.querySelector('fieldset[name="' + line + '"]:enabled [role=radio][value="' + outcome + '"]:not([aria-disabled=true])')`,
+				line, outcome,
+			)
 		})
-		p.wait("the answer "+s, `(line, outcome) => !!document.querySelector('fieldset[name="' + line + '"] [value="' + outcome + '"][aria-checked=true]')`, line, outcome)
+		p.wait(
+			"the answer "+s,
+			`(line, outcome) => !!document.querySelector('fieldset[name="' + line + '"] [value="' + outcome + '"][aria-checked=true]')`,
+			line, outcome,
+		)
 	}
 }
 
@@ -81,7 +89,10 @@ func (p *Person) torque(bolts int, settings ...string) {
 
 // bolt waits until the hand is at a bolt.
 func (p *Person) bolt(pass, bolt int) {
-	p.wait(fmt.Sprintf("bolt %d in pass %d", bolt, pass), `at => document.querySelector('main [data-bolt]')?.dataset.bolt === at`, fmt.Sprintf("p%d.b%d", pass, bolt))
+	p.wait(
+		fmt.Sprintf("bolt %d in pass %d", bolt, pass), `at => document.querySelector('main [data-bolt]')?.dataset.bolt === at`,
+		fmt.Sprintf("p%d.b%d", pass, bolt),
+	)
 }
 
 // read types a reading and takes it.

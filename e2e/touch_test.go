@@ -25,5 +25,8 @@ func theLineIsTouched(t *testing.T, p *Program) {
 	odo.axe(t, "a line being touched")
 	odo.Do("reading", "seen")
 	odo.SeeNot("What if:")
-	odo.wait("it among the observations", `() => [...document.querySelectorAll('main tbody tr')].some(r => r.cells[0].innerText === '2' && r.innerText.includes('propshaft turned by hand'))`)
+	odo.wait(
+		"it among the observations",
+		`() => [...document.querySelectorAll('main tbody tr')].some(r => r.cells[0].innerText === '2' && r.innerText.includes('propshaft turned by hand'))`,
+	)
 }

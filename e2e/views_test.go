@@ -41,11 +41,17 @@ func (p *Person) donePath(vehicle string) string {
 
 // customerPath finds a customer by name.
 func (p *Person) customerPath(name string) string {
-	return "/customers/" + p.MustEval(`async name => (await (await fetch('/api/v1/find?q=' + encodeURIComponent(name))).json()).customers[0].id`, name).String()
+	return "/customers/" + p.MustEval(
+		`async name => (await (await fetch('/api/v1/find?q=' + encodeURIComponent(name))).json()).customers[0].id`, name,
+	).String()
 }
 
 func (p *Person) follow(vehicle string) string {
-	p.click("the rebuild of "+vehicle, `words => [...document.querySelectorAll('main li a')].find(a => words.split(', ').every(w => a.innerText.includes(w))) ?? null`, vehicle)
+	p.click(
+		"the rebuild of "+vehicle,
+		`words => [...document.querySelectorAll('main li a')].find(a => words.split(', ').every(w => a.innerText.includes(w))) ?? null`,
+		vehicle,
+	)
 	p.within().MustElement("aside")
 	return strings.Join(strings.SplitN(p.MustEval(`() => location.pathname`).String(), "/", 4)[:3], "/")
 }
@@ -60,10 +66,18 @@ func TestAxeFindsNothing(t *testing.T) {
 	fresh, done := visitor.rebuildPath(finished), visitor.donePath(finished)
 	clutch, axle, box := visitor.rebuildPath("Slipway tractor, Skerry C228"), visitor.rebuildPath("Slipway tractor, Brakka A9"), visitor.rebuildPath("Heritage fire pump, Brakka G5")
 	views := map[string]string{
-		"board": "/", "take in": "/open", "trays": strings.Replace(out, "/rebuilds/", "/trays/", 1), "account": "/account", "find": "/find", "drawers": "/drawers", "shop": "/shop", "gauges": "/gauges", "sheets": "/sheets", "routes": "/routes", "route": "/routes/transfer-case-dog", "sheet": "/sheets/brakka-a9", "unit": "/units/observatory-truck.tc", "customer": visitor.customerPath("Harbour office"), "measure": out + "/end-float", "torque": torque + "/cover-bolts", "drive card": drive + "/drive-after", "stack off": fresh + "/strip",
-		"stack looked at": out + "/parts", "parts list": visitor.rebuildPath("Ferry-terminal tug 1, Brakka G5") + "/parts-here", "stack in": torque + "/build", "sealant": torque + "/sealant", "fluid": fresh + "/fluid", "decide": fresh + "/way", "caution": fresh + "/tests",
-		"make safe": fresh + "/make-safe", "photo": fresh + "/arrival-photo", "gate": fresh + "/sign-off", "record": strings.Replace(done, "/rebuilds/", "/records/", 1),
-		"diagnosis": clutch + "/tests", "driveline": axle + "/which-turned", "every gear": box + "/shift-before", "figures": axle + "/backlash", "choices": axle + "/pattern", "housing": box + "/housing", "weighed": clutch + "/way", "school": axle + "/school",
+		"board": "/", "take in": "/open", "account": "/account", "find": "/find", "drawers": "/drawers", "shop": "/shop",
+		"gauges": "/gauges", "sheets": "/sheets", "routes": "/routes", "route": "/routes/transfer-case-dog",
+		"sheet": "/sheets/brakka-a9", "unit": "/units/observatory-truck.tc", "customer": visitor.customerPath("Harbour office"),
+		"trays":   strings.Replace(out, "/rebuilds/", "/trays/", 1),
+		"record":  strings.Replace(done, "/rebuilds/", "/records/", 1),
+		"measure": out + "/end-float", "stack looked at": out + "/parts",
+		"torque": torque + "/cover-bolts", "stack in": torque + "/build", "sealant": torque + "/sealant",
+		"drive card": drive + "/drive-after", "parts list": visitor.rebuildPath("Ferry-terminal tug 1, Brakka G5") + "/parts-here",
+		"stack off": fresh + "/strip", "fluid": fresh + "/fluid", "decide": fresh + "/way", "caution": fresh + "/tests",
+		"make safe": fresh + "/make-safe", "photo": fresh + "/arrival-photo", "gate": fresh + "/sign-off",
+		"diagnosis": clutch + "/tests", "weighed": clutch + "/way", "every gear": box + "/shift-before", "housing": box + "/housing",
+		"driveline": axle + "/which-turned", "figures": axle + "/backlash", "choices": axle + "/pattern", "school": axle + "/school",
 	}
 	for name, path := range views {
 		visitor.Go(path)
@@ -142,13 +156,19 @@ func TestNothingTypedIsLost(t *testing.T) {
 	odo.MustReload()
 	odo.wait("the typed reading", `() => document.querySelector('[aria-label="Next reading"]')?.value === '23.9'`)
 	odo.Enter()
-	odo.wait("the reading on the strip", `() => [...document.querySelectorAll('[aria-label="Readings"] button')].some(b => b.textContent.startsWith('Reading 23.9 thou'))`)
+	odo.wait(
+		"the reading on the strip",
+		`() => [...document.querySelectorAll('[aria-label="Readings"] button')].some(b => b.textContent.startsWith('Reading 23.9 thou'))`,
+	)
 
 	odo.wait("an empty field", `() => document.querySelector('[aria-label="Next reading"]')?.value === ''`) // in a full one the key moves the cursor
 	odo.press(input.ArrowLeft)
 	odo.Type("The right reading", "24.1")
 	odo.Enter()
-	odo.wait("the slip struck through", `() => [...document.querySelectorAll('[aria-label="Readings"] button')].some(b => b.textContent.startsWith('Reading 24.1') && b.querySelector('s')?.innerText === '23.9 thou')`)
+	odo.wait(
+		"the slip struck through",
+		`() => [...document.querySelectorAll('[aria-label="Readings"] button')].some(b => b.textContent.startsWith('Reading 24.1') && b.querySelector('s')?.innerText === '23.9 thou')`,
+	)
 
 	odo.Press("Write a remark")
 	odo.Type("Remark", "shaft end polished before reading")
@@ -212,7 +232,10 @@ func TestASessionThatRanOutLosesNothing(t *testing.T) {
 	odo.Press("Sign out")
 	odo.SignIn("odo")
 	odo.Go(path)
-	odo.wait("the reading on the strip", `() => [...document.querySelectorAll('[aria-label="Readings"] button')].some(b => b.textContent.startsWith('Reading 24.2 thou'))`)
+	odo.wait(
+		"the reading on the strip",
+		`() => [...document.querySelectorAll('[aria-label="Readings"] button')].some(b => b.textContent.startsWith('Reading 24.2 thou'))`,
+	)
 	odo.Press("4 entries at this step")
 	odo.See("Odo Marrin")
 }

@@ -24,7 +24,10 @@ import (
 func TestOnlySignedInStaffGetIn(t *testing.T) {
 	p, _ := opened(t)
 	nobody := &user{process: p}
-	for _, path := range []string{"/api/v1/board", "/api/v1/fleet", "/api/v1/calc", "/api/v1/units", "/api/v1/session", "/api/v1/rebuilds/x", "/api/v1/photos/x", "/api/v1/rebuilds/x/record.pdf"} {
+	for _, path := range []string{
+		"/api/v1/board", "/api/v1/fleet", "/api/v1/calc", "/api/v1/units", "/api/v1/session", "/api/v1/rebuilds/x",
+		"/api/v1/photos/x", "/api/v1/rebuilds/x/record.pdf",
+	} {
 		res, body := nobody.send(http.MethodGet, path, "", nil)
 		assert.Equal(t, http.StatusUnauthorized, res.StatusCode, path)
 		problemOf(t, res, body)
@@ -82,7 +85,10 @@ func TestWritesNeedTokenAndOrigin(t *testing.T) {
 	assert.Equal(t, http.StatusForbidden, res.StatusCode)
 	res, _ = u.send(http.MethodPost, "/api/v1/calc/reading-set", `{"readings":["1 mm"]}`, map[string]string{"Sec-Fetch-Site": "cross-site"})
 	assert.Equal(t, http.StatusForbidden, res.StatusCode)
-	res, _ = u.send(http.MethodPost, "/api/v1/calc/reading-set", `{"readings":["1 mm"]}`, map[string]string{"Origin": origin, "Sec-Fetch-Site": "same-origin"})
+	res, _ = u.send(
+		http.MethodPost, "/api/v1/calc/reading-set", `{"readings":["1 mm"]}`,
+		map[string]string{"Origin": origin, "Sec-Fetch-Site": "same-origin"},
+	)
 	assert.Equal(t, http.StatusOK, res.StatusCode)
 }
 
@@ -92,12 +98,17 @@ func TestRolesAreEnforcedOnTheServer(t *testing.T) {
 	guest := p.signIn("guest")
 	var sheet workshop.Sheet
 	guest.get("/api/v1/rebuilds/"+r.ID, &sheet)
-	res, body := guest.send(http.MethodPost, "/api/v1/rebuilds/"+r.ID+"/steps/identify/entries", `{"act":"outcome","item":"serial","outcome":"done"}`, key())
+	res, body := guest.send(
+		http.MethodPost, "/api/v1/rebuilds/"+r.ID+"/steps/identify/entries", `{"act":"outcome","item":"serial","outcome":"done"}`,
+		key(),
+	)
 	assert.Equal(t, http.StatusForbidden, res.StatusCode)
 	assert.Contains(t, problemOf(t, res, body).Detail, "readers can look")
 	res, _ = guest.send(http.MethodPost, "/api/v1/rebuilds", `{"vehicle":"v","unit":"tc","complaint":"x","promised":"2026-12-24"}`, key())
 	assert.Equal(t, http.StatusForbidden, res.StatusCode)
-	res, body = p.signIn("odo").send(http.MethodPost, "/api/v1/rebuilds/"+r.ID+"/steps/sign-off/entries", `{"act":"decision","outcome":"release"}`, key())
+	res, body = p.signIn("odo").send(
+		http.MethodPost, "/api/v1/rebuilds/"+r.ID+"/steps/sign-off/entries", `{"act":"decision","outcome":"release"}`, key(),
+	)
 	assert.Equal(t, http.StatusForbidden, res.StatusCode)
 	assert.Contains(t, problemOf(t, res, body).Detail, "only the lead")
 }
@@ -139,8 +150,16 @@ func TestBadInputNamesItsField(t *testing.T) {
 		status           int
 		field            string
 	}{
-		{"letters in a number", "/api/v1/calc/end-float", `{"readings":["o.6 mm"],"trial_pack":"0 mm","target_min":"0 mm","target_max":"1 mm","sense":"pack_reduces_float","stock":[]}`, nil, 422, "readings[0]"},
-		{"missing unit", "/api/v1/calc/end-float", `{"readings":["0.6"],"trial_pack":"0 mm","target_min":"0 mm","target_max":"1 mm","sense":"pack_reduces_float","stock":[]}`, nil, 422, "readings[0]"},
+		{
+			"letters in a number", "/api/v1/calc/end-float",
+			`{"readings":["o.6 mm"],"trial_pack":"0 mm","target_min":"0 mm","target_max":"1 mm","sense":"pack_reduces_float","stock":[]}`,
+			nil, 422, "readings[0]",
+		},
+		{
+			"missing unit", "/api/v1/calc/end-float",
+			`{"readings":["0.6"],"trial_pack":"0 mm","target_min":"0 mm","target_max":"1 mm","sense":"pack_reduces_float","stock":[]}`,
+			nil, 422, "readings[0]",
+		},
 		{"negative thickness", "/api/v1/calc/shim-pack", `{"required":"-1 mm","tolerance":"0 mm","stock":[]}`, nil, 422, "required"},
 		{"unknown field", "/api/v1/calc/shim-pack", `{"required":"1 mm","tolerance":"0 mm","stock":[],"colour":"red"}`, nil, 422, "colour"},
 		{"not JSON", "/api/v1/calc/shim-pack", `{"required"`, nil, 422, ""},
@@ -188,7 +207,10 @@ func TestPreviewKeepsNothing(t *testing.T) {
 	p, _ := opened(t)
 	u := p.signIn("odo")
 	r := u.open()
-	res, body := u.send(http.MethodPost, "/api/v1/rebuilds/"+r.ID+"/steps/fluid/preview", `{"act":"filled","outcome":"gl4-80","value":"2.5 US qt"}`, nil)
+	res, body := u.send(
+		http.MethodPost, "/api/v1/rebuilds/"+r.ID+"/steps/fluid/preview",
+		`{"act":"filled","outcome":"gl4-80","value":"2.5 US qt"}`, nil,
+	)
 	require.Equal(t, http.StatusOK, res.StatusCode, body)
 	assert.Contains(t, body, `"verdict":"in"`)
 	var sheet workshop.Sheet

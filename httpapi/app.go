@@ -140,7 +140,10 @@ func New(o Options) *fiber.App {
 		ReadTimeout: readTime, WriteTimeout: writeTime, IdleTimeout: 2 * time.Minute,
 	})
 	app.Server().HeaderReceived = headReceived
-	app.Use(requestid.New(requestid.Config{Generator: requestID}), bodyWaits, a.logged, a.guarded, a.headers, lingering, a.hostKnown, a.unpacked, hurried)
+	app.Use(
+		requestid.New(requestid.Config{Generator: requestID}), bodyWaits, a.logged, a.guarded, a.headers, lingering, a.hostKnown,
+		a.unpacked, hurried,
+	)
 	app.Use(compress.New(compress.Config{Level: compress.LevelBestSpeed, Next: unpressed}))
 	app.Get("/healthz", func(c fiber.Ctx) error { return c.SendString("ok\n") })
 	app.Get("/readyz", a.ready)

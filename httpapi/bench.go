@@ -110,7 +110,10 @@ func (a *api) atTheBench(c call, in PINGiven) (SessionView, error) {
 	if !pinShape.MatchString(in.PIN) || in.Login == "" || len(in.Login) > 60 {
 		return SessionView{}, input.At("pin", "four to eight figures", "this is no PIN")
 	}
-	tries := []bucket{{DigestOf("pin", t.ID, in.Login), triesOfPIN}, {DigestOf("pin at", t.ID), triesAtTablet}, {DigestOf("pin of", in.Login), triesOfName}}
+	tries := []bucket{
+		{DigestOf("pin", t.ID, in.Login), triesOfPIN}, {DigestOf("pin at", t.ID), triesAtTablet},
+		{DigestOf("pin of", in.Login), triesOfName},
+	}
 	if err := a.countTry(c, tries); err != nil {
 		a.security(c, "PIN held back", "login", in.Login, "tablet", t.ID)
 		return SessionView{}, err
@@ -123,7 +126,9 @@ func (a *api) atTheBench(c call, in PINGiven) (SessionView, error) {
 		return SessionView{}, err
 	} else if !awake && hash != "" {
 		a.security(c, "PIN asleep", "login", in.Login, "tablet", t.ID)
-		return SessionView{}, problem(http.StatusForbidden, "This PIN sleeps", "It was wrong too often. Sign in with the password once, and it wakes.")
+		return SessionView{}, problem(
+			http.StatusForbidden, "This PIN sleeps", "It was wrong too often. Sign in with the password once, and it wakes.",
+		)
 	}
 	fits, err := a.hashing.check(c.Context(), hash, in.PIN)
 	if err != nil {
@@ -163,7 +168,10 @@ func (a *api) changePIN(c call, in NewPIN) (nothing, error) {
 
 // plainPINs are among those most often taken, down the middle of the keys and in
 // pairs; from memory of published lists.
-var plainPINs = []string{"1212", "1313", "2020", "2121", "2580", "0852", "1004", "1010", "1122", "6969", "4321", "7777", "0007", "5683", "112233", "121212", "123123", "159753", "147258", "12344321"}
+var plainPINs = []string{
+	"1212", "1313", "2020", "2121", "2580", "0852", "1004", "1010", "1122", "6969", "4321", "7777", "0007", "5683", "112233",
+	"121212", "123123", "159753", "147258", "12344321",
+}
 
 // isPlainPIN: one of those many take, a year, all the same, or one step up or down
 // from figure to figure.

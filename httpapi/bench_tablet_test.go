@@ -54,7 +54,9 @@ func TestWhoIsAtTheBench(t *testing.T) {
 	_, res, said := p.visitor().stands("ilva", "4071")
 	assert.Equal(t, http.StatusForbidden, res.StatusCode, "no bench: %s", said)
 
-	for pin, status := range map[string]int{"1234": 422, "8765": 422, "0000": 422, "1984": 422, "2580": 422, "1212": 422, "25a0": 422, "258": 422, "123456789": 422} {
+	for pin, status := range map[string]int{
+		"1234": 422, "8765": 422, "0000": 422, "1984": 422, "2580": 422, "1212": 422, "25a0": 422, "258": 422, "123456789": 422,
+	} {
 		res, said := ilva.send(http.MethodPost, "/api/v1/session/pin", `{"pin":"`+pin+`","password":"`+password+`"}`, key())
 		assert.Equal(t, status, res.StatusCode, "%s: %s", pin, said)
 	}
@@ -163,7 +165,10 @@ func TestAPINSleeps(t *testing.T) {
 func TestTheBenchAsksAgainAfterARest(t *testing.T) {
 	p, _ := opened(t)
 	person := workshop.Person{Login: "ilva", Name: "ILVA", Role: workshop.Lead}
-	session := workshop.Session{ID: workshop.NewID(), Digest: httpapi.DigestOf("at the bench"), Person: person, CSRF: "x", Started: p.now, IdleMinutes: 10}
+	session := workshop.Session{
+		ID: workshop.NewID(), Digest: httpapi.DigestOf("at the bench"), Person: person, CSRF: "x", Started: p.now,
+		IdleMinutes: 10,
+	}
 	require.NoError(t, p.store.KeepSession(t.Context(), session))
 	for after, holds := range map[time.Duration]bool{9 * time.Minute: true, 11 * time.Minute: false} {
 		_, ok, err := p.store.Session(t.Context(), session.Digest, p.now.Add(after))

@@ -163,7 +163,10 @@ func readRows(b *testing.B, db *sql.DB, id string) {
 		var supersedes sql.NullString
 		var body, result []byte
 		var t [12]string
-		err := rows.Scan(&t[0], &seq, &t[1], &t[2], &t[3], &t[4], &supersedes, &body, &result, &t[5], &t[6], &t[7], &t[8], &t[9], &at, &t[10], &t[11], new(string))
+		err := rows.Scan(
+			&t[0], &seq, &t[1], &t[2], &t[3], &t[4], &supersedes, &body, &result, &t[5], &t[6], &t[7], &t[8], &t[9], &at, &t[10],
+			&t[11], new(string),
+		)
 		if err != nil {
 			b.Fatal(err)
 		}

@@ -195,7 +195,12 @@ func withTexts(v any, schemas object) any {
 		return out
 	case object:
 		if name, ok := schemaNamed(v); ok && isQuantity(schemas[name]) {
-			return object{"anyOf": []any{v, object{"type": "string", "examples": []any{"7 thou"}, "description": "number and unit as people write them"}}}
+			return object{
+				"anyOf": []any{
+					v,
+					object{"type": "string", "examples": []any{"7 thou"}, "description": "number and unit as people write them"},
+				},
+			}
 		}
 		out := object{}
 		for k, x := range v {

@@ -34,11 +34,15 @@ func (a *api) drawerEndpoints() []endpoint {
 			list, err := w.Drawers(c.Context())
 			return drawersView{list}, err
 		}),
-		post(a, "/drawers/:id", "countDrawer", "count some sizes of a drawer, or begin one", hands, http.StatusOK, func(c call, in DrawerCount) (drawersView, error) {
+		post(a, "/drawers/:id", "countDrawer", "count some sizes of a drawer, or begin one", hands, http.StatusOK, func(
+			c call, in DrawerCount,
+		) (drawersView, error) {
 			list, err := w.SetDrawer(c.Context(), in.ID, in.Lines, in.Why, c.person())
 			return drawersView{list}, err
 		}),
-		post(a, "/drawers/:id/import", "importDrawer", "count a drawer by a file", hands, http.StatusOK, func(c call, in DrawerImport) (drawersView, error) {
+		post(a, "/drawers/:id/import", "importDrawer", "count a drawer by a file", hands, http.StatusOK, func(
+			c call, in DrawerImport,
+		) (drawersView, error) {
 			lines, err := report.ReadDrawerTable(in.Text)
 			if err != nil {
 				return drawersView{}, err

@@ -35,7 +35,11 @@ func (u *user) drawer(t *testing.T, id string) workshop.DrawerPage {
 func TestADrawerIsCounted(t *testing.T) {
 	p, _ := opened(t)
 	odo := p.signIn("odo")
-	res, said := odo.send(http.MethodPost, circlips, `{"why":"counted","lines":[{"size":"1,20 mm","count":4},{"size":"50 thou","count":2,"least":3},{"size":".9 mm","count":1}]}`, key())
+	res, said := odo.send(
+		http.MethodPost, circlips,
+		`{"why":"counted","lines":[{"size":"1,20 mm","count":4},{"size":"50 thou","count":2,"least":3},{"size":".9 mm","count":1}]}`,
+		key(),
+	)
 	require.Equal(t, http.StatusOK, res.StatusCode, said)
 	d := odo.drawer(t, "circlips")
 	require.Len(t, d.Items, 3)
@@ -88,7 +92,10 @@ func TestACountThatIsOvertakenIsRefused(t *testing.T) {
 	var wg sync.WaitGroup
 	for i := range answers {
 		wg.Go(func() {
-			res, _ := odo.send(http.MethodPost, circlips, fmt.Sprintf(`{"why":"counted","lines":[{"size":"1.2 mm","count":%d,"was":4}]}`, 10+i), key())
+			res, _ := odo.send(
+				http.MethodPost, circlips, fmt.Sprintf(`{"why":"counted","lines":[{"size":"1.2 mm","count":%d,"was":4}]}`, 10+i),
+				key(),
+			)
 			answers[i] = res.StatusCode
 		})
 	}

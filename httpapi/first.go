@@ -63,7 +63,7 @@ func (in FirstRun) check() error {
 // begin opens the workshop to whoever has the code, and signs the lead in.
 func (a *api) begin(c call, in FirstRun) (SessionView, error) {
 	in.Lead.Login = strings.ToLower(strings.TrimSpace(in.Lead.Login))
-	// Wrong codes are counted, by whom they may be: they do not keep out the right one.
+	// Wrong codes are counted, whoever sends them; they never keep out the right one.
 	if right, err := a.Accounts.IsFirstCode(c.Context(), in.Code, a.Now()); err != nil {
 		return SessionView{}, err
 	} else if !right {

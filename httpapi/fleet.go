@@ -87,7 +87,9 @@ func (a *api) fleetEndpoints() []endpoint {
 		get(a, "/find", "find", "whatever has all these words: rebuilds, customers, vehicles, units, spec sheets", signedIn, func(c call, in findIn) (workshop.Found, error) {
 			return w.Find(c.Context(), in.Question)
 		}),
-		get(a, "/promises", "promises", "how many rebuilds are promised for each of the two weeks from a day on, and how long such jobs took", signedIn, func(c call, in promisesIn) (promisesView, error) {
+		get(a, "/promises", "promises", "how many rebuilds are promised for each of the two weeks from a day on, and how long such jobs took", signedIn, func(
+			c call, in promisesIn,
+		) (promisesView, error) {
 			days, err := w.Promises(c.Context(), in.From)
 			if err != nil {
 				return promisesView{}, err
@@ -99,7 +101,9 @@ func (a *api) fleetEndpoints() []endpoint {
 			list, err := w.Routes(c.Context())
 			return routesView{list}, err
 		}),
-		post(a, "/customers", "addCustomer", "somebody new; who is known by that name and number is given as he is", hands, http.StatusCreated, func(c call, in NewCustomer) (workshop.Customer, error) {
+		post(a, "/customers", "addCustomer", "somebody new; who is known by that name and number is given as he is", hands, http.StatusCreated, func(
+			c call, in NewCustomer,
+		) (workshop.Customer, error) {
 			kept, there, err := w.AddCustomer(c.Context(), in.customer(""), c.person())
 			if there {
 				c.replayed()
@@ -109,7 +113,9 @@ func (a *api) fleetEndpoints() []endpoint {
 		get(a, "/customers/:id", "customer", "a customer with vehicles and rebuilds: all that is kept of him", signedIn, func(c call, in idIn) (workshop.CustomerPage, error) {
 			return w.Customer(c.Context(), in.ID)
 		}),
-		post(a, "/customers/:id", "changeCustomer", "how a customer is reached now", hands, http.StatusOK, func(c call, in CustomerChange) (workshop.CustomerPage, error) {
+		post(a, "/customers/:id", "changeCustomer", "how a customer is reached now", hands, http.StatusOK, func(
+			c call, in CustomerChange,
+		) (workshop.CustomerPage, error) {
 			return w.ChangeCustomer(c.Context(), in.customer(in.ID), c.person())
 		}),
 		post(a, "/customers/:id/erase", "eraseCustomer", "forget who a customer was; his rebuilds stay, and verify", leads, http.StatusNoContent, func(c call, in idIn) (nothing, error) {
@@ -119,10 +125,14 @@ func (a *api) fleetEndpoints() []endpoint {
 			}
 			return nothing{}, err
 		}),
-		post(a, "/vehicles", "addVehicle", "a vehicle of a customer", hands, http.StatusCreated, func(c call, in NewVehicle) (workshop.Vehicle, error) {
+		post(a, "/vehicles", "addVehicle", "a vehicle of a customer", hands, http.StatusCreated, func(
+			c call, in NewVehicle,
+		) (workshop.Vehicle, error) {
 			return w.AddVehicle(c.Context(), in.vehicle(""), c.person())
 		}),
-		post(a, "/vehicles/:id", "changeVehicle", "a vehicle as it is now, perhaps of another owner", hands, http.StatusOK, func(c call, in VehicleChange) (workshop.Vehicle, error) {
+		post(a, "/vehicles/:id", "changeVehicle", "a vehicle as it is now, perhaps of another owner", hands, http.StatusOK, func(
+			c call, in VehicleChange,
+		) (workshop.Vehicle, error) {
 			return w.ChangeVehicle(c.Context(), in.vehicle(in.ID), c.person())
 		}),
 		post(a, "/vehicles/:id/units", "addUnit", "a unit of a vehicle; its spec sheet may be empty", hands, http.StatusCreated, func(c call, in NewUnit) (workshop.Unit, error) {
@@ -131,7 +141,9 @@ func (a *api) fleetEndpoints() []endpoint {
 		get(a, "/units/:id", "unit", "a unit: every rebuild of it, what was measured each time, fitted and found", signedIn, func(c call, in idIn) (workshop.UnitPage, error) {
 			return w.Unit(c.Context(), in.ID)
 		}),
-		post(a, "/units/:id", "changeUnit", "move a unit to another vehicle, or give it another sheet or route", hands, http.StatusOK, func(c call, in UnitChange) (workshop.UnitPage, error) {
+		post(a, "/units/:id", "changeUnit", "move a unit to another vehicle, or give it another sheet or route", hands, http.StatusOK, func(
+			c call, in UnitChange,
+		) (workshop.UnitPage, error) {
 			if err := w.ChangeUnit(c.Context(), workshop.Unit{ID: in.ID, Sheet: in.Sheet, Route: in.Route}, in.Vehicle, c.person()); err != nil {
 				return workshop.UnitPage{}, err
 			}

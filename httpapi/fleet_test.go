@@ -26,7 +26,11 @@ type taken struct {
 func (u *user) takeIn(t *testing.T, name, registration, serial string) (j taken) {
 	t.Helper()
 	u.do(t, "/api/v1/customers", `{"name":"`+name+`","phone":"0 55 12","mail":"n@example.test","address":"Quay 4"}`, &j.customer)
-	u.do(t, "/api/v1/vehicles", `{"name":"Old lorry","registration":"`+registration+`","customer":"`+j.customer.ID+`","facts":{"engine_torque":"410 N·m"}}`, &j.vehicle)
+	u.do(
+		t, "/api/v1/vehicles",
+		`{"name":"Old lorry","registration":"`+registration+`","customer":"`+j.customer.ID+`","facts":{"engine_torque":"410 N·m"}}`,
+		&j.vehicle,
+	)
 	u.do(t, "/api/v1/vehicles/"+j.vehicle.ID+"/units", `{"name":"Grim axle","serial":"`+serial+`","route":"axle-ring-pinion"}`, &j.unit)
 	return j
 }
@@ -34,7 +38,11 @@ func (u *user) takeIn(t *testing.T, name, registration, serial string) (j taken)
 // order opens a rebuild of it.
 func (u *user) order(t *testing.T, j taken, more string) (r workshop.Rebuild) {
 	t.Helper()
-	u.do(t, "/api/v1/rebuilds", `{"vehicle":"`+j.vehicle.ID+`","unit":"`+j.unit.ID+`","complaint":"Howls above forty","promised":"`+u.now.AddDate(0, 0, 9).Format("2006-01-02")+`"`+more+`}`, &r)
+	u.do(
+		t, "/api/v1/rebuilds",
+		`{"vehicle":"`+j.vehicle.ID+`","unit":"`+j.unit.ID+`","complaint":"Howls above forty","promised":"`+u.now.AddDate(0, 0, 9).Format("2006-01-02")+`"`+more+`}`,
+		&r,
+	)
 	return r
 }
 
@@ -70,12 +78,21 @@ func TestWhatIsHereAlreadyIsSaid(t *testing.T) {
 		status     int
 		says       string
 	}{
-		{"/api/v1/vehicles/" + j.vehicle.ID + "/units", `{"name":"Grim axle","serial":"gr-1","route":"axle-ring-pinion"}`, http.StatusConflict, "in Old lorry"},
-		{"/api/v1/vehicles/" + j.vehicle.ID + "/units", `{"name":"Grim axle","serial":"GR-2","route":"by-guess"}`, http.StatusUnprocessableEntity, "by-guess"},
+		{
+			"/api/v1/vehicles/" + j.vehicle.ID + "/units", `{"name":"Grim axle","serial":"gr-1","route":"axle-ring-pinion"}`,
+			http.StatusConflict, "in Old lorry",
+		},
+		{
+			"/api/v1/vehicles/" + j.vehicle.ID + "/units", `{"name":"Grim axle","serial":"GR-2","route":"by-guess"}`,
+			http.StatusUnprocessableEntity, "by-guess",
+		},
 		{"/api/v1/vehicles/nowhere/units", `{"name":"Grim axle","serial":"GR-2","route":"axle-ring-pinion"}`, http.StatusNotFound, "no such vehicle"},
 		{"/api/v1/vehicles", `{"name":"Another","registration":"qx77","customer":"` + j.customer.ID + `"}`, http.StatusConflict, "Old lorry"},
 		{"/api/v1/vehicles", `{"name":"Another","customer":"nobody"}`, http.StatusNotFound, "no such customer"},
-		{"/api/v1/vehicles", `{"name":"Another","customer":"` + j.customer.ID + `","facts":{"engine_torque":"5 mm"}}`, http.StatusUnprocessableEntity, "engine_torque"},
+		{
+			"/api/v1/vehicles", `{"name":"Another","customer":"` + j.customer.ID + `","facts":{"engine_torque":"5 mm"}}`,
+			http.StatusUnprocessableEntity, "engine_torque",
+		},
 		{"/api/v1/customers", `{"name":" "}`, http.StatusUnprocessableEntity, "name"},
 	} {
 		res, said := odo.send(http.MethodPost, bad.path, bad.body, key())
@@ -141,7 +158,10 @@ func TestEverythingIsFound(t *testing.T) {
 	} {
 		var found workshop.Found
 		odo.get("/api/v1/find?q="+url.QueryEscape(question), &found)
-		assert.Equal(t, want, [5]int{len(found.Rebuilds), len(found.Customers), len(found.Vehicles), len(found.Units), len(found.Sheets)}, "%q", question)
+		assert.Equal(
+			t, want, [5]int{len(found.Rebuilds), len(found.Customers), len(found.Vehicles), len(found.Units), len(found.Sheets)},
+			"%q", question,
+		)
 	}
 }
 
@@ -252,7 +272,10 @@ func TestAUnitWithoutASerialNumber(t *testing.T) {
 	j := u.takeIn(t, "Old lorry", "QX 1", "GR-1")
 	other := u.takeIn(t, "Old bus", "QX 2", "GR-2")
 	add := func(vehicle string) (int, string) {
-		res, said := u.send(http.MethodPost, "/api/v1/vehicles/"+vehicle+"/units", `{"name":"Grim axle","serial":" ","route":"axle-ring-pinion"}`, key())
+		res, said := u.send(
+			http.MethodPost, "/api/v1/vehicles/"+vehicle+"/units", `{"name":"Grim axle","serial":" ","route":"axle-ring-pinion"}`,
+			key(),
+		)
 		return res.StatusCode, said
 	}
 	status, said := add(j.vehicle.ID)

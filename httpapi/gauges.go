@@ -27,8 +27,16 @@ func (a *api) gaugeEndpoints() []endpoint {
 		get(a, "/gauges", "gauges", "what the shop reads with, and which kinds steps ask for", signedIn, func(c call, _ nothing) (workshop.GaugesPage, error) {
 			return list(c)
 		}),
-		post(a, "/gauges", "setGauge", "how it is with a gauge from now on", leads, http.StatusOK, func(c call, in GaugeSaid) (workshop.GaugesPage, error) {
-			g := workshop.Gauge{Instrument: book.Instrument{ID: in.ID, Kind: in.Kind, Name: in.Name, Resolution: in.Resolution, MPE: in.MPE, Repeatability: in.Repeatability}, Due: in.Due, Ended: in.Ended}
+		post(a, "/gauges", "setGauge", "how it is with a gauge from now on", leads, http.StatusOK, func(
+			c call, in GaugeSaid,
+		) (workshop.GaugesPage, error) {
+			g := workshop.Gauge{
+				Instrument: book.Instrument{
+					ID: in.ID, Kind: in.Kind, Name: in.Name, Resolution: in.Resolution, MPE: in.MPE,
+					Repeatability: in.Repeatability,
+				},
+				Due: in.Due, Ended: in.Ended,
+			}
 			if err := w.SetGauge(c.Context(), g, c.person()); err != nil {
 				return workshop.GaugesPage{}, err
 			}

@@ -54,10 +54,18 @@ func TestAGaugeOfTheShop(t *testing.T) {
 	require.Equal(t, http.StatusCreated, res.StatusCode, said)
 	overdue := "Grandfather's dial, its calibration overdue since " + mine.Due
 	assert.Contains(t, words(), overdue)
-	res, said = odo.send(http.MethodPost, at+"/entries", `{"act":"reading","value":"0.2 mm","instrument":"`+mine.ID+`","gauge":{"id":"x","kind":"dial indicator","name":"forged"}}`, key())
+	res, said = odo.send(
+		http.MethodPost, at+"/entries",
+		`{"act":"reading","value":"0.2 mm","instrument":"`+mine.ID+`","gauge":{"id":"x","kind":"dial indicator","name":"forged"}}`,
+		key(),
+	)
 	assert.Equal(t, http.StatusUnprocessableEntity, res.StatusCode, "what we set is not said: %s", said)
 
-	ilva.do(t, "/api/v1/gauges", `{"id":"`+mine.ID+`","kind":"dial indicator","name":"Grandfather's dial","resolution":"0.01 mm","due":"2099-01-01","ended":true}`, &page)
+	ilva.do(
+		t, "/api/v1/gauges",
+		`{"id":"`+mine.ID+`","kind":"dial indicator","name":"Grandfather's dial","resolution":"0.01 mm","due":"2099-01-01","ended":true}`,
+		&page,
+	)
 	assert.Contains(t, words(), overdue, "as it was then")
 	res, said = odo.send(http.MethodPost, at+"/entries", `{"act":"reading","value":"0.2 mm","instrument":"`+mine.ID+`"}`, key())
 	assert.Equal(t, http.StatusUnprocessableEntity, res.StatusCode, said)

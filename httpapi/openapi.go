@@ -30,7 +30,11 @@ var Document = sync.OnceValues(func() ([]byte, error) { return openAPI((&api{}).
 // endpoints lists every operation of the API.
 func (a *api) endpoints() []endpoint {
 	var all []endpoint
-	for _, group := range [][]endpoint{a.firstEndpoints(), a.sessionEndpoints(), a.peopleEndpoints(), a.programEndpoints(), a.benchEndpoints(), a.shopEndpoints(), a.fleetEndpoints(), a.sheetEndpoints(), a.routeEndpoints(), a.drawerEndpoints(), a.gaugeEndpoints(), a.rebuildEndpoints(), a.photoEndpoints(), a.recordEndpoints(), a.trayEndpoints(), a.partsEndpoints(), a.calcEndpoints()} {
+	for _, group := range [][]endpoint{
+		a.firstEndpoints(), a.sessionEndpoints(), a.peopleEndpoints(), a.programEndpoints(), a.benchEndpoints(),
+		a.shopEndpoints(), a.fleetEndpoints(), a.sheetEndpoints(), a.routeEndpoints(), a.drawerEndpoints(), a.gaugeEndpoints(),
+		a.rebuildEndpoints(), a.photoEndpoints(), a.recordEndpoints(), a.trayEndpoints(), a.partsEndpoints(), a.calcEndpoints(),
+	} {
 		all = append(all, group...)
 	}
 	return all
@@ -40,7 +44,10 @@ func openAPI(list []endpoint) ([]byte, error) {
 	r := openapi31.NewReflector()
 	r.Spec.Info.WithTitle("Handwerk").WithVersion("1").WithDescription(
 		"The record of a drivetrain workshop. Who signs in gets a cookie and a token; every write carries both.")
-	r.DefaultOptions = append(r.DefaultOptions, describe.MarkRequired(), describe.QuantitySchema(jsonschema.Object), jsonschema.InterceptNullability(notNull), jsonschema.InterceptSchema(enums))
+	r.DefaultOptions = append(
+		r.DefaultOptions, describe.MarkRequired(), describe.QuantitySchema(jsonschema.Object),
+		jsonschema.InterceptNullability(notNull), jsonschema.InterceptSchema(enums),
+	)
 	r.DefaultOptions = append(r.DefaultOptions, jsonschema.InterceptDefName(schemaNames()))
 	for _, e := range list {
 		if err := addOperation(r, e); err != nil {

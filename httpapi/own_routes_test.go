@@ -25,7 +25,11 @@ func TestALeadSaysHowTheShopGoesARoute(t *testing.T) {
 	p, _ := opened(t)
 	ilva := p.signIn("ilva")
 	before := ilva.open().ID
-	status, said := ilva.goes("transfer-case-dog", 0, `{"steps":{"sealant":{"title":"Seal the case","minutes":25},"parts-here":{"left_out":true}},"added":[{"fragment":"while-it-is-out","behind":"sealant","as":"once-more"}]}`, "we sell many of these")
+	status, said := ilva.goes(
+		"transfer-case-dog", 0,
+		`{"steps":{"sealant":{"title":"Seal the case","minutes":25},"parts-here":{"left_out":true}},"added":[{"fragment":"while-it-is-out","behind":"sealant","as":"once-more"}]}`,
+		"we sell many of these",
+	)
 	require.Equal(t, http.StatusOK, status, said)
 	var page workshop.RoutePage
 	require.NoError(t, json.Unmarshal([]byte(said), &page))

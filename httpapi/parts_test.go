@@ -69,7 +69,10 @@ func TestFromComplaintToOrderedParts(t *testing.T) {
 			u.walkUntil(t, base, "parts")
 			for _, v := range s.verdicts {
 				part, seen, _ := strings.Cut(v, " ")
-				u.do(t, steps+"parts/entries", fmt.Sprintf(`{"act":"verdict","item":%q,"outcome":"replace","reason":%q}`, part, seen), &workshop.Entry{})
+				u.do(
+					t, steps+"parts/entries",
+					fmt.Sprintf(`{"act":"verdict","item":%q,"outcome":"replace","reason":%q}`, part, seen), &workshop.Entry{},
+				)
 			}
 			u.walkUntil(t, base, "parts-here")
 			list, ok := u.step(steps + "parts-here").(*workshop.OrderStep)
@@ -197,7 +200,11 @@ func TestWhatIsSaidOfAPartNamesItsField(t *testing.T) {
 	u.walkUntil(t, base, "strip")
 	steps := base + "/steps/"
 	var off workshop.Entry
-	u.do(t, steps+"strip/entries", `{"act":"removed","item":"nut","outcome":"removed","mark":"two dots","value":"1.52 mm","bolts":"one","damage":"rounded"}`, &off)
+	u.do(
+		t, steps+"strip/entries",
+		`{"act":"removed","item":"nut","outcome":"removed","mark":"two dots","value":"1.52 mm","bolts":"one","damage":"rounded"}`,
+		&off,
+	)
 	for field, c := range map[string][2]string{
 		"behind":     {"strip", `{"act":"removed","item":"seal","outcome":"removed","behind":"nowhere"}`},
 		"value":      {"strip", `{"act":"removed","item":"seal","outcome":"removed","value":"3 N·m"}`},

@@ -28,7 +28,10 @@ func (a *api) photoEndpoints() []endpoint {
 			takes: []string{"image/jpeg", "image/png", "image/webp", "image/gif"},
 		}, a.takePhoto),
 		raw(a, http.MethodGet, "/photos/:id", "photo", "a picture", "image/jpeg", signedIn, a.photo),
-		raw(a, http.MethodGet, "/photos/:id/preview", "photoPreview", "a picture, small enough for a row in a list: under 30 kB", "image/jpeg", signedIn, a.preview),
+		raw(
+			a, http.MethodGet, "/photos/:id/preview", "photoPreview", "a picture, small enough for a row in a list: under 30 kB",
+			"image/jpeg", signedIn, a.preview,
+		),
 	}
 }
 

@@ -58,7 +58,10 @@ func TestPhotographs(t *testing.T) {
 	assert.Equal(t, http.StatusUnsupportedMediaType, res.StatusCode, body)
 	assert.Equal(t, http.StatusRequestEntityTooLarge, u.tooLarge(path, 40<<20))
 
-	res, body = u.send(http.MethodPost, "/api/v1/rebuilds/"+r.ID+"/steps/arrival-photo/entries", fmt.Sprintf(`{"act":"photo","photo":%q}`, kept.ID), key())
+	res, body = u.send(
+		http.MethodPost, "/api/v1/rebuilds/"+r.ID+"/steps/arrival-photo/entries",
+		fmt.Sprintf(`{"act":"photo","photo":%q}`, kept.ID), key(),
+	)
 	assert.Equal(t, http.StatusCreated, res.StatusCode, body)
 }
 
@@ -78,7 +81,10 @@ func (u *user) tooLarge(path string, n int) int {
 	conn, err := net.Dial("tcp", u.listen())
 	require.NoError(u.t, err)
 	defer func() { _ = conn.Close() }()
-	_, err = fmt.Fprintf(conn, "POST %s HTTP/1.1\r\nHost: localhost\r\nCookie: %s\r\nX-CSRF-Token: %s\r\nContent-Length: %d\r\n\r\n", path, u.cookie, u.csrf, n)
+	_, err = fmt.Fprintf(
+		conn, "POST %s HTTP/1.1\r\nHost: localhost\r\nCookie: %s\r\nX-CSRF-Token: %s\r\nContent-Length: %d\r\n\r\n", path,
+		u.cookie, u.csrf, n,
+	)
 	require.NoError(u.t, err)
 	res, err := http.ReadResponse(bufio.NewReader(conn), nil)
 	require.NoError(u.t, err)

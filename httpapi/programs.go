@@ -39,7 +39,9 @@ func (a *api) programEndpoints() []endpoint {
 			return programsView{list}, err
 		}),
 		post(a, "/programs", "addProgram", "give a program a token; it is said once", leads, http.StatusCreated, a.addProgram),
-		post(a, "/programs/:login/end", "endProgram", "end a program's token", leads, http.StatusNoContent, func(c call, in programIn) (nothing, error) {
+		post(a, "/programs/:login/end", "endProgram", "end a program's token", leads, http.StatusNoContent, func(
+			c call, in programIn,
+		) (nothing, error) {
 			ended, err := a.Accounts.EndProgram(c.Context(), in.Login, a.Now())
 			if err == nil && !ended {
 				err = problem(http.StatusNotFound, "Not here", "There is no such program.")

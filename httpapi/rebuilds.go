@@ -90,10 +90,14 @@ func (a *api) rebuildEndpoints() []endpoint {
 			method: http.MethodPost, path: "/rebuilds", id: "openRebuild", summary: "open a rebuild; the route is copied from the book",
 			access: hands, status: http.StatusCreated, keyed: true,
 		}, a.open),
-		get(a, "/rebuilds/:id", "sheet", "a rebuild: the order, and where each step stands", signedIn, func(c call, in rebuildIn) (workshop.Sheet, error) {
+		get(a, "/rebuilds/:id", "sheet", "a rebuild: the order, and where each step stands", signedIn, func(
+			c call, in rebuildIn,
+		) (workshop.Sheet, error) {
 			return a.Workshop.Sheet(c.Context(), in.ID)
 		}),
-		get(a, "/rebuilds/:id/promise", "promise", "the day that whoever asks can promise, going a way, and what it rests on", signedIn, func(c call, in promiseIn) (workshop.PromiseView, error) {
+		get(a, "/rebuilds/:id/promise", "promise", "the day that whoever asks can promise, going a way, and what it rests on", signedIn, func(
+			c call, in promiseIn,
+		) (workshop.PromiseView, error) {
 			return a.Workshop.Promise(c.Context(), in.ID, in.Way, c.person())
 		}),
 		get(a, "/plans/:hash", "plan", "a rebuild's copy of the book; it never changes", signedIn, a.plan),

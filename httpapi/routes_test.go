@@ -30,7 +30,10 @@ func stocked(t *testing.T, p *process) map[string]workshop.Order {
 		vehicle := workshop.Vehicle{ID: v.ID, Name: v.Name, Owner: v.Owner}
 		for _, u := range v.Units {
 			vehicle.Units = append(vehicle.Units, workshop.Unit(u))
-			orders[u.Route] = workshop.Order{Vehicle: v.ID, Unit: u.ID, Complaint: "as the customer says", Promised: p.now.AddDate(0, 0, 9).Format("2006-01-02")}
+			orders[u.Route] = workshop.Order{
+				Vehicle: v.ID, Unit: u.ID, Complaint: "as the customer says",
+				Promised: p.now.AddDate(0, 0, 9).Format("2006-01-02"),
+			}
 		}
 		fleet = append(fleet, vehicle)
 	}
@@ -82,10 +85,17 @@ func TestEveryRouteIsWalkedWithAnEmptySheet(t *testing.T) {
 	for _, route := range b.Routes {
 		t.Run(route.ID, func(t *testing.T) {
 			var unit workshop.Unit
-			lead.do(t, "/api/v1/vehicles/"+vehicle.ID+"/units", `{"name":"Unknown `+route.UnitKind+`","serial":"`+route.ID+`","route":"`+route.ID+`"}`, &unit)
+			lead.do(
+				t, "/api/v1/vehicles/"+vehicle.ID+"/units",
+				`{"name":"Unknown `+route.UnitKind+`","serial":"`+route.ID+`","route":"`+route.ID+`"}`, &unit,
+			)
 			assert.Equal(t, route.UnitKind, unit.Kind)
 			var opened workshop.Rebuild
-			lead.do(t, "/api/v1/rebuilds", `{"vehicle":"`+vehicle.ID+`","unit":"`+unit.ID+`","complaint":"it howls","promised":"`+p.now.AddDate(0, 0, 9).Format("2006-01-02")+`"}`, &opened)
+			lead.do(
+				t, "/api/v1/rebuilds",
+				`{"vehicle":"`+vehicle.ID+`","unit":"`+unit.ID+`","complaint":"it howls","promised":"`+p.now.AddDate(0, 0, 9).Format("2006-01-02")+`"}`,
+				&opened,
+			)
 			base := "/api/v1/rebuilds/" + opened.ID
 			lead.walkRoute(t, base)
 			var rec workshop.Record
@@ -124,7 +134,10 @@ func (u *user) begin(t *testing.T, order workshop.Order) string {
 }
 
 // sizes fit together where no sheet says them.
-var sizes = map[string]string{"thread.size": "14 mm", "thread.pitch": "1.5 mm", "bolt.size": "10 mm", "shaft.diameter": "76 mm", "shaft.wall": "2 mm", "shaft.length": "1200 mm"}
+var sizes = map[string]string{
+	"thread.size": "14 mm", "thread.pitch": "1.5 mm", "bolt.size": "10 mm", "shaft.diameter": "76 mm", "shaft.wall": "2 mm",
+	"shaft.length": "1200 mm",
+}
 
 // walkRoute makes plausible entries until the rebuild is closed, and gives the
 // method that answered at each step.

@@ -21,7 +21,9 @@ import (
 
 // guess tries to sign in and gives the status.
 func (p *process) guess(login, password, cookie string) (*http.Response, string) {
-	return (&user{process: p, cookie: cookie}).send(http.MethodPost, "/api/v1/session", fmt.Sprintf(`{"login":%q,"password":%q}`, login, password), nil)
+	return (&user{process: p, cookie: cookie}).send(
+		http.MethodPost, "/api/v1/session", fmt.Sprintf(`{"login":%q,"password":%q}`, login, password), nil,
+	)
 }
 
 // Guesses are counted before they are tried: two hundred at once are no more
@@ -184,7 +186,10 @@ func TestANewPasswordEndsAllOtherSessions(t *testing.T) {
 	change := func(current, next string) (*http.Response, string) {
 		return here.send(http.MethodPost, "/api/v1/session/password", fmt.Sprintf(`{"current":%q,"password":%q}`, current, next), nil)
 	}
-	for next, says := range map[string]string{"short": "characters", "1234567890": "guessed", "            ": "blanks", "passwordpassword": "guessed", "odoodoodoodo": "guessed"} {
+	for next, says := range map[string]string{
+		"short": "characters", "1234567890": "guessed", "            ": "blanks", "passwordpassword": "guessed",
+		"odoodoodoodo": "guessed",
+	} {
 		res, body := change(password, next)
 		assert.Equal(t, http.StatusUnprocessableEntity, res.StatusCode, next)
 		assert.Contains(t, problemOf(t, res, body).Detail, says, next)
@@ -271,7 +276,10 @@ func TestSecurityEventsAreLogged(t *testing.T) {
 	assert.NotContains(t, p.log.String(), "not-the-password-1")
 	u := p.signIn("ilva")
 	r := u.open()
-	res, body := u.send(http.MethodPost, "/api/v1/rebuilds/"+r.ID+"/steps/sign-off/entries", `{"act":"override","reason":"the customer waits"}`, key())
+	res, body := u.send(
+		http.MethodPost, "/api/v1/rebuilds/"+r.ID+"/steps/sign-off/entries", `{"act":"override","reason":"the customer waits"}`,
+		key(),
+	)
 	require.Equal(t, http.StatusCreated, res.StatusCode, body)
 	assert.Contains(t, p.log.String(), `"event":"gate overridden"`)
 }

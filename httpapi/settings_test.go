@@ -18,7 +18,10 @@ import (
 func TestALeadSaysWhatTheShopIs(t *testing.T) {
 	p, _ := opened(t)
 	ilva, odo := p.signIn("ilva"), p.signIn("odo")
-	shop := map[string]any{"name": "Slipway garage", "units": "inch", "currency": "EUR", "hourly_rate": 62.5, "zone": "Europe/Lisbon", "paper": "Letter", "foot": "Quay 4, open from seven", "backups": t.TempDir()}
+	shop := map[string]any{
+		"name": "Slipway garage", "units": "inch", "currency": "EUR", "hourly_rate": 62.5, "zone": "Europe/Lisbon",
+		"paper": "Letter", "foot": "Quay 4, open from seven", "backups": t.TempDir(),
+	}
 	change := func(u *user, field string, value any) (*http.Response, string) {
 		said := map[string]any{}
 		for k, v := range shop {
@@ -31,7 +34,10 @@ func TestALeadSaysWhatTheShopIs(t *testing.T) {
 		require.NoError(t, err)
 		return u.send(http.MethodPost, "/api/v1/shop", string(raw), key())
 	}
-	for field, value := range map[string]any{"name": "", "units": "cubits", "currency": "euro", "hourly_rate": -1, "zone": "Europe/Nowhere", "paper": "A3", "foot": string(make([]byte, 500)), "backups": "/nowhere/at/all"} {
+	for field, value := range map[string]any{
+		"name": "", "units": "cubits", "currency": "euro", "hourly_rate": -1, "zone": "Europe/Nowhere", "paper": "A3",
+		"foot": string(make([]byte, 500)), "backups": "/nowhere/at/all",
+	} {
 		res, said := change(ilva, field, value)
 		if field == "foot" {
 			assert.NotEqual(t, http.StatusOK, res.StatusCode, said)

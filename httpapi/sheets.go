@@ -71,16 +71,22 @@ func (a *api) sheetEndpoints() []endpoint {
 		get(a, "/sheets/:id", "specSheet", "a spec sheet with its versions: who, when, why, what changed", signedIn, func(c call, in idIn) (workshop.SheetPage, error) {
 			return w.SheetPage(c.Context(), in.ID)
 		}),
-		post(a, "/sheets/:id", "writeSheet", "the next version of a spec sheet", leads, http.StatusOK, func(c call, in SheetWritten) (workshop.SheetPage, error) {
+		post(a, "/sheets/:id", "writeSheet", "the next version of a spec sheet", leads, http.StatusOK, func(
+			c call, in SheetWritten,
+		) (workshop.SheetPage, error) {
 			if in.Sheet.ID != in.ID {
 				return workshop.SheetPage{}, input.At("sheet.id", in.ID, "%q is another sheet", in.Sheet.ID)
 			}
 			return w.WriteSheet(c.Context(), in.Sheet, in.Why, c.person())
 		}),
-		post(a, "/sheets/:id/figures", "setFigures", "the next version of a spec sheet, with some of its lines said otherwise", leads, http.StatusOK, func(c call, in SheetLines) (workshop.SheetPage, error) {
+		post(a, "/sheets/:id/figures", "setFigures", "the next version of a spec sheet, with some of its lines said otherwise", leads, http.StatusOK, func(
+			c call, in SheetLines,
+		) (workshop.SheetPage, error) {
 			return w.SetFigures(c.Context(), in.ID, in.Version, in.Lines, in.Why, c.person())
 		}),
-		post(a, "/sheets/:id/import", "importSheet", "the next version of a spec sheet, with the lines of a file", leads, http.StatusOK, func(c call, in SheetImport) (workshop.SheetPage, error) {
+		post(a, "/sheets/:id/import", "importSheet", "the next version of a spec sheet, with the lines of a file", leads, http.StatusOK, func(
+			c call, in SheetImport,
+		) (workshop.SheetPage, error) {
 			lines, inPart, err := report.ReadSheet(in.Text)
 			if err != nil {
 				return workshop.SheetPage{}, err
@@ -101,10 +107,14 @@ func (a *api) sheetEndpoints() []endpoint {
 				return json.NewEncoder(w).Encode(s)
 			})
 		}),
-		post(a, "/rebuilds/:id/kept-stack", "keepStack", "keep the parts as they came off as the stack of the unit's family", leads, http.StatusOK, func(c call, in StackKept) (workshop.SheetPage, error) {
+		post(a, "/rebuilds/:id/kept-stack", "keepStack", "keep the parts as they came off as the stack of the unit's family", leads, http.StatusOK, func(
+			c call, in StackKept,
+		) (workshop.SheetPage, error) {
 			return w.KeepStack(c.Context(), in.ID, in.Step, c.person())
 		}),
-		post(a, "/rebuilds/:id/kept-figures", "keepFigure", "keep a figure that was said at a bench in the unit's spec sheet", leads, http.StatusOK, func(c call, in FigureKept) (workshop.SheetPage, error) {
+		post(a, "/rebuilds/:id/kept-figures", "keepFigure", "keep a figure that was said at a bench in the unit's spec sheet", leads, http.StatusOK, func(
+			c call, in FigureKept,
+		) (workshop.SheetPage, error) {
 			return w.KeepFigure(c.Context(), in.ID, in.Entry, c.person())
 		}),
 	}

@@ -18,7 +18,10 @@ const likeA9 = `{"family":"Grim axle","like":"brakka-a9"}`
 
 // change posts some lines of a sheet and gives status and answer.
 func (u *user) change(page workshop.SheetPage, lines, why string) (int, string) {
-	res, said := u.send(http.MethodPost, "/api/v1/sheets/"+page.Sheet.ID+"/figures", fmt.Sprintf(`{"version":%d,"lines":%s,"why":%q}`, page.Sheet.Version, lines, why), key())
+	res, said := u.send(
+		http.MethodPost, "/api/v1/sheets/"+page.Sheet.ID+"/figures",
+		fmt.Sprintf(`{"version":%d,"lines":%s,"why":%q}`, page.Sheet.Version, lines, why), key(),
+	)
 	return res.StatusCode, said
 }
 
@@ -30,13 +33,24 @@ func TestASheetGrowsVersionByVersion(t *testing.T) {
 	var page, now workshop.SheetPage
 	ilva.do(t, "/api/v1/sheets", likeA9, &page)
 	assert.NotEmpty(t, page.Lines)
-	status, said := ilva.change(page, `[{"path":"limits.backlash","figure":{"min":"0.17 mm","max":"7 thou"}},{"path":"limits.ring-runout","figure":null}]`, "maker's book, page 4")
+	status, said := ilva.change(
+		page,
+		`[{"path":"limits.backlash","figure":{"min":"0.17 mm","max":"7 thou"}},{"path":"limits.ring-runout","figure":null}]`,
+		"maker's book, page 4",
+	)
 	require.Equal(t, http.StatusOK, status, said)
 	require.NoError(t, json.Unmarshal([]byte(said), &now))
 	require.Len(t, now.History, 2)
 	assert.Equal(t, "maker's book, page 4", now.History[0].Why)
 	assert.Equal(t, "ILVA", now.History[0].By.Name)
-	assert.Equal(t, []string{"Backlash of ring and pinion: 0.17 mm to 7 thou, was 0.15 mm to 0.25 mm", "Runout of the ring gear's back: no longer said, was at most 0.08 mm"}, now.History[0].Changes)
+	assert.Equal(
+		t,
+		[]string{
+			"Backlash of ring and pinion: 0.17 mm to 7 thou, was 0.15 mm to 0.25 mm",
+			"Runout of the ring gear's back: no longer said, was at most 0.08 mm",
+		},
+		now.History[0].Changes,
+	)
 
 	status, said = ilva.change(page, `[{"path":"limits.backlash","figure":{"min":"0.1 mm"}}]`, "too late")
 	assert.Equal(t, http.StatusConflict, status, said)
@@ -147,7 +161,10 @@ func TestAFigureIsSaidAtTheBench(t *testing.T) {
 	next := odo.order(t, j, "")
 	asked := odo.step("/api/v1/rebuilds/" + next.ID + "/steps/ring-runout").Frame().Figures
 	assert.Empty(t, asked, "the sheet says it now")
-	res, said = odo.send(http.MethodPost, "/api/v1/rebuilds/"+next.ID+"/steps/ring-runout/entries", `{"act":"figure","item":"limits.ring-runout","origin":"plate","figure":{"max":"0.2 mm"}}`, key())
+	res, said = odo.send(
+		http.MethodPost, "/api/v1/rebuilds/"+next.ID+"/steps/ring-runout/entries",
+		`{"act":"figure","item":"limits.ring-runout","origin":"plate","figure":{"max":"0.2 mm"}}`, key(),
+	)
 	assert.NotEqual(t, http.StatusCreated, res.StatusCode, said)
 }
 
@@ -169,7 +186,11 @@ func TestANewerSheetIsTakenByAnEntry(t *testing.T) {
 	says(`{"act":"figure","item":"limits.ring-runout","origin":"judgement","note":"as others are","figure":{"max":"0.2 mm"}}`, http.StatusCreated)
 	var page workshop.SheetPage
 	ilva.get("/api/v1/sheets/"+j.unit.Sheet, &page)
-	status, said := ilva.change(page, `[{"path":"limits.ring-runout","figure":{"max":"0.08 mm"}},{"path":"limits.backlash","figure":{"min":"0.15 mm","max":"0.2 mm"}}]`, "the book came")
+	status, said := ilva.change(
+		page,
+		`[{"path":"limits.ring-runout","figure":{"max":"0.08 mm"}},{"path":"limits.backlash","figure":{"min":"0.15 mm","max":"0.2 mm"}}]`,
+		"the book came",
+	)
 	require.Equal(t, http.StatusOK, status, said)
 
 	view := odo.step(at).Frame()
@@ -216,7 +237,11 @@ func TestAStackIsKeptAsItCameOff(t *testing.T) {
 	ilva.walkUntil(t, base, "strip")
 	known := off().Stack
 	odo.do(t, base+"/steps/strip/entries", `{"act":"removed","outcome":"removed","item":"`+known[1].ID+`"}`, new(workshop.Entry))
-	odo.do(t, base+"/steps/strip/entries", `{"act":"removed","outcome":"removed","name":"Spacer nobody drew","faces":"groove to the ring gear","tray":"3"}`, new(workshop.Entry))
+	odo.do(
+		t, base+"/steps/strip/entries",
+		`{"act":"removed","outcome":"removed","name":"Spacer nobody drew","faces":"groove to the ring gear","tray":"3"}`,
+		new(workshop.Entry),
+	)
 	odo.do(t, base+"/steps/strip/entries", `{"act":"removed","outcome":"not-found","item":"`+known[0].ID+`"}`, new(workshop.Entry))
 	status, said = keep(odo, "strip")
 	assert.Equal(t, http.StatusForbidden, status, said)

@@ -38,7 +38,10 @@ func TestTheMatrixTellsTheDiagnosis(t *testing.T) {
 	for _, line := range []string{"engine-off 1 2 3 4 5 r in", "standing 1 2 refuses", "standing 3 4 5 r in", "held 1 2 in"} {
 		words := strings.Fields(line)
 		for _, gear := range words[1 : len(words)-1] {
-			res, said := ilva.send(http.MethodPost, steps+"shift-before/entries", `{"act":"reading","item":"gear-`+gear+`-`+words[0]+`","outcome":"`+words[len(words)-1]+`"}`, key())
+			res, said := ilva.send(
+				http.MethodPost, steps+"shift-before/entries",
+				`{"act":"reading","item":"gear-`+gear+`-`+words[0]+`","outcome":"`+words[len(words)-1]+`"}`, key(),
+			)
 			require.Equal(t, http.StatusCreated, res.StatusCode, said)
 		}
 	}
@@ -63,7 +66,10 @@ func TestATestThatCouldNotBeDone(t *testing.T) {
 		res, said := odo.send(http.MethodPost, steps+step+"/entries", body, key())
 		return res.StatusCode, said
 	}
-	status, said := say("complaint", `{"act":"outcome","item":"complaint-transfer","outcome":"`+odo.step(steps + "complaint").(*workshop.TestStep).Items[0].Answers[0].ID+`"}`)
+	status, said := say(
+		"complaint",
+		`{"act":"outcome","item":"complaint-transfer","outcome":"`+odo.step(steps + "complaint").(*workshop.TestStep).Items[0].Answers[0].ID+`"}`,
+	)
 	require.Equal(t, http.StatusCreated, status, said)
 	before := view().Diagnosis
 	require.NotEmpty(t, before.Next)

@@ -84,7 +84,10 @@ func start(t testing.TB, url string, with ...func(*httpapi.Options)) *process {
 	options := httpapi.Options{
 		Workshop: workshop.New(store, b, clock), Accounts: store, Photos: store.Photos, Checkpoint: store.Checkpoint, Ready: store.Ready,
 		IsLost: postgres.IsLost, IsFull: postgres.IsFull, Hub: hub, Log: log, Now: clock, Zone: store.Zone,
-		Front: fstest.MapFS{"index.html": {Data: []byte("<title>front</title>")}, "assets/a.js": {Data: []byte("1")}, "assets/a.js.br": {Data: []byte("packed")}},
+		Front: fstest.MapFS{
+			"index.html": {Data: []byte("<title>front</title>")}, "assets/a.js": {Data: []byte("1")},
+			"assets/a.js.br": {Data: []byte("packed")},
+		},
 	}
 	for _, change := range with {
 		change(&options)
@@ -154,7 +157,15 @@ func openedAlone(t testing.TB, with ...func(*httpapi.Options)) (*process, string
 	ctx := context.Background()
 	hash := hashed()
 	for login, role := range map[string]workshop.Role{"ilva": workshop.Lead, "odo": workshop.Mechanic, "guest": workshop.Reader} {
-		require.NoError(t, p.store.KeepAccount(ctx, workshop.Account{Person: workshop.Person{Login: login, Name: strings.ToUpper(login), Role: role}, PasswordHash: hash}))
+		require.NoError(
+			t,
+			p.store.KeepAccount(
+				ctx,
+				workshop.Account{
+					Person: workshop.Person{Login: login, Name: strings.ToUpper(login), Role: role}, PasswordHash: hash,
+				},
+			),
+		)
 	}
 	require.NoError(t, p.store.KeepFleet(ctx, []workshop.Vehicle{{ID: "v", Name: "Launch carrier", Owner: "Sea rescue", Units: []workshop.Unit{
 		{ID: "tc", Kind: "transfer case", Name: "Brakka T2", Serial: "1", Sheet: "brakka-t2", Route: "transfer-case-dog"}}}},
@@ -256,7 +267,10 @@ func key() map[string]string {
 func (u *user) open() workshop.Rebuild {
 	u.t.Helper()
 	promised := u.now.AddDate(0, 0, 7).Format(time.DateOnly)
-	res, body := u.send(http.MethodPost, "/api/v1/rebuilds", fmt.Sprintf(`{"vehicle":"v","unit":"tc","complaint":"bangs","promised":%q}`, promised), key())
+	res, body := u.send(
+		http.MethodPost, "/api/v1/rebuilds",
+		fmt.Sprintf(`{"vehicle":"v","unit":"tc","complaint":"bangs","promised":%q}`, promised), key(),
+	)
 	require.Equal(u.t, http.StatusCreated, res.StatusCode, body)
 	var r workshop.Rebuild
 	require.NoError(u.t, json.Unmarshal([]byte(body), &r))

@@ -128,7 +128,10 @@ func TestOnlyItsOwnNamesAreAnswered(t *testing.T) {
 func TestTheWrongMethodIsSaid(t *testing.T) {
 	p, _ := opened(t)
 	u := p.signIn("odo")
-	for path, allow := range map[string]string{"/api/v1/board": "GET", "/api/v1/session": "GET, POST", "/api/v1/rebuilds/x/steps/y/entries": "POST", "/api/v1/calc/shim-pack": "GET, POST"} {
+	for path, allow := range map[string]string{
+		"/api/v1/board": "GET", "/api/v1/session": "GET, POST", "/api/v1/rebuilds/x/steps/y/entries": "POST",
+		"/api/v1/calc/shim-pack": "GET, POST",
+	} {
 		res, body := u.send(http.MethodDelete, path, "", nil)
 		assert.Equal(t, http.StatusMethodNotAllowed, res.StatusCode, path)
 		assert.Equal(t, allow, res.Header.Get("Allow"), path)
@@ -167,7 +170,10 @@ func TestUnreadableTextNamesItsField(t *testing.T) {
 		assert.Equal(t, c.field, got.Fields[0].Path, c.body)
 		assert.Contains(t, got.Fields[0].Problem, c.says)
 	}
-	for _, path := range []string{"/api/v1/rebuilds/%00", "/api/v1/rebuilds/%ff/record", "/api/v1/rebuilds/" + r.ID + "/steps/%00", "/api/v1/plans/%00", "/api/v1/photos/%00", "/api/v1/board?closed=%00"} {
+	for _, path := range []string{
+		"/api/v1/rebuilds/%00", "/api/v1/rebuilds/%ff/record", "/api/v1/rebuilds/" + r.ID + "/steps/%00", "/api/v1/plans/%00",
+		"/api/v1/photos/%00", "/api/v1/board?closed=%00",
+	} {
 		res, body := u.send(http.MethodGet, path, "", nil)
 		assert.Less(t, res.StatusCode, 500, "%s: %s", path, body)
 		assert.GreaterOrEqual(t, res.StatusCode, 400, path)
@@ -272,7 +278,10 @@ func TestAFullDiskIsSaid(t *testing.T) {
 func TestForwardedAddressesCountFromTrustedProxiesOnly(t *testing.T) {
 	p, url := opened(t)
 	wrong := func(p *process, forwarded string) int {
-		res, _ := (&user{process: p}).send(http.MethodPost, "/api/v1/session", `{"login":"odo","password":"wrong"}`, map[string]string{"X-Forwarded-For": forwarded})
+		res, _ := (&user{process: p}).send(
+			http.MethodPost, "/api/v1/session", `{"login":"odo","password":"wrong"}`,
+			map[string]string{"X-Forwarded-For": forwarded},
+		)
 		return res.StatusCode
 	}
 	for i := range 5 {
@@ -283,7 +292,10 @@ func TestForwardedAddressesCountFromTrustedProxiesOnly(t *testing.T) {
 	behind := start(t, url, func(o *httpapi.Options) { o.Proxies = []netip.Prefix{netip.MustParsePrefix(straight + "/8")} })
 	assert.Equal(t, http.StatusUnauthorized, wrong(behind, "192.0.2.7"))
 	for i := range 4 {
-		require.Equal(t, http.StatusUnauthorized, wrong(behind, fmt.Sprintf("198.51.100.%d, 192.0.2.7", i)), "what stands before the proxy's own word is made up")
+		require.Equal(
+			t, http.StatusUnauthorized, wrong(behind, fmt.Sprintf("198.51.100.%d, 192.0.2.7", i)),
+			"what stands before the proxy's own word is made up",
+		)
 	}
 	assert.Equal(t, http.StatusTooManyRequests, wrong(behind, "198.51.100.77, 192.0.2.7, "+straight))
 }

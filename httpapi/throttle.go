@@ -66,7 +66,10 @@ func (a *api) countTry(c fiber.Ctx, list []bucket) error {
 		}
 		if tries > b.limit {
 			wait := since.Add(tryWindow).Sub(now)
-			p := problem(http.StatusTooManyRequests, "Too many tries", fmt.Sprintf("Try again in %d minutes, or ask the lead for a new password.", int(wait.Minutes())+1))
+			p := problem(
+				http.StatusTooManyRequests, "Too many tries",
+				fmt.Sprintf("Try again in %d minutes, or ask the lead for a new password.", int(wait.Minutes())+1),
+			)
 			p.RetryAfter = int(wait.Seconds()) + 1
 			return p
 		}

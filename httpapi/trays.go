@@ -21,7 +21,10 @@ func (a *api) trayEndpoints() []endpoint {
 			}
 			return traysView{l.Rebuild, workshop.Trays(l)}, nil
 		}),
-		raw(a, http.MethodGet, "/rebuilds/:id/trays.pdf", "trayLabels", "a label for each tray of a rebuild, with a code that opens it", "application/pdf", signedIn, a.trayLabels),
+		raw(
+			a, http.MethodGet, "/rebuilds/:id/trays.pdf", "trayLabels",
+			"a label for each tray of a rebuild, with a code that opens it", "application/pdf", signedIn, a.trayLabels,
+		),
 	}
 }
 
@@ -56,7 +59,10 @@ func (a *api) trayLabels(c call, in labelsIn) error {
 	}
 	base := scheme + "://" + c.Host() + "/trays/" + l.Rebuild.ID + "?tray="
 	var out bytes.Buffer
-	err = report.WriteTrayLabels(&out, l.Rebuild, workshop.Trays(l), report.LabelPapers[i], func(tray string) string { return base + url.QueryEscape(tray) })
+	err = report.WriteTrayLabels(
+		&out, l.Rebuild, workshop.Trays(l), report.LabelPapers[i],
+		func(tray string) string { return base + url.QueryEscape(tray) },
+	)
 	if err != nil {
 		return err
 	}

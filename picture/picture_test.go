@@ -45,13 +45,18 @@ func with(raw []byte, segments ...[]byte) []byte {
 }
 
 func exif(orientation byte) []byte {
-	return []byte("\xff\xe1\x00\x22Exif\x00\x00MM\x00*\x00\x00\x00\x08\x00\x01\x01\x12\x00\x03\x00\x00\x00\x01\x00" + string(orientation) + "\x00\x00\x00\x00\x00\x00")
+	return []byte(
+		"\xff\xe1\x00\x22Exif\x00\x00MM\x00*\x00\x00\x00\x08\x00\x01\x01\x12\x00\x03\x00\x00\x00\x01\x00" + string(orientation) + "\x00\x00\x00\x00\x00\x00",
+	)
 }
 
 // Source: JEITA CP-3451 (EXIF 2.3), tag Orientation: where the 0th row and the
 // 0th column of the file stand in the scene.
 func TestPicturesAreSetUpright(t *testing.T) {
-	for orientation, red := range map[byte]string{1: "top left", 2: "top right", 3: "bottom right", 4: "bottom left", 5: "top left", 6: "top right", 7: "bottom right", 8: "bottom left"} {
+	for orientation, red := range map[byte]string{
+		1: "top left", 2: "top right", 3: "bottom right", 4: "bottom left", 5: "top left", 6: "top right", 7: "bottom right",
+		8: "bottom left",
+	} {
 		p, err := Take(context.Background(), with(jpegOf(t, corner(64, 32)), exif(orientation)))
 		require.NoError(t, err)
 		want := []int{64, 32}
@@ -62,7 +67,9 @@ func TestPicturesAreSetUpright(t *testing.T) {
 		img, err := jpeg.Decode(bytes.NewReader(p.Bytes))
 		require.NoError(t, err)
 		w, h := p.Width, p.Height
-		for place, at := range map[string]image.Point{"top left": {4, 4}, "top right": {w - 5, 4}, "bottom left": {4, h - 5}, "bottom right": {w - 5, h - 5}} {
+		for place, at := range map[string]image.Point{
+			"top left": {4, 4}, "top right": {w - 5, 4}, "bottom left": {4, h - 5}, "bottom right": {w - 5, h - 5},
+		} {
 			r, _, _, _ := img.At(at.X, at.Y).RGBA()
 			assert.Equal(t, place == red, r > 0x8000, "orientation %d, %s", orientation, place)
 		}
@@ -144,7 +151,9 @@ func TestWhatIsNoPictureIsRefused(t *testing.T) {
 		raw  []byte
 		want error
 	}{
-		"script": {[]byte("<script>alert(1)</script>"), ErrNotAPicture}, "empty": {nil, ErrNotAPicture}, "cut off": {whole[:len(whole)-20], ErrCutOff},
+		"script": {
+			[]byte("<script>alert(1)</script>"), ErrNotAPicture,
+		}, "empty": {nil, ErrNotAPicture}, "cut off": {whole[:len(whole)-20], ErrCutOff},
 	} {
 		_, err := Take(context.Background(), c.raw)
 		assert.ErrorIs(t, err, c.want, name)
@@ -204,7 +213,9 @@ func TestKeptPicturesHaveNothingHidden(t *testing.T) {
 	var p bytes.Buffer
 	require.NoError(t, png.Encode(&p, corner(40, 20)))
 	for name, raw := range map[string][]byte{
-		"place": with(took.Bytes, exif(1)), "comment": with(took.Bytes, []byte("\xff\xfe\x00\x06kai!")), "tail": append(bytes.Clone(took.Bytes), "<script>"...),
+		"place": with(took.Bytes, exif(1)), "comment": with(
+			took.Bytes, []byte("\xff\xfe\x00\x06kai!"),
+		), "tail": append(bytes.Clone(took.Bytes), "<script>"...),
 		"tail with an end": append(bytes.Clone(took.Bytes), "<script>\xff\xd9"...), "png": p.Bytes(), "large": jpegOf(t, corner(1601, 20)),
 	} {
 		_, err := Kept(context.Background(), raw)

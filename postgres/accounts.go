@@ -29,7 +29,11 @@ func (s *Store) CloseAccount(ctx context.Context, login string, at time.Time) er
 
 // People are all accounts, those who left last.
 func (s *Store) People(ctx context.Context) (list []workshop.Account, err error) {
-	rows, err := s.db.QueryContext(ctx, `SELECT login, name, role, closed_at, pin_wrong >= $1 FROM account WHERE NOT program ORDER BY closed_at IS NOT NULL, name, login`, workshop.WrongPINs)
+	rows, err := s.db.QueryContext(
+		ctx,
+		`SELECT login, name, role, closed_at, pin_hash <> '' AND pin_wrong >= $1 FROM account WHERE NOT program ORDER BY closed_at IS NOT NULL, name, login`,
+		workshop.WrongPINs,
+	)
 	if err != nil {
 		return nil, err
 	}
@@ -123,7 +127,10 @@ const sessionColumns = `SELECT s.id, s.token_digest, a.login, a.name, a.role, s.
 	FROM session s JOIN account a ON a.login = s.login `
 
 func scanSession(row interface{ Scan(...any) error }) (n workshop.Session, err error) {
-	err = row.Scan(&n.ID, &n.Digest, &n.Person.Login, &n.Person.Name, &n.Person.Role, &n.CSRF, &n.Started, &n.Used, &n.Browser, &n.Address, &n.Lasting, &n.Tablet, &n.IdleMinutes)
+	err = row.Scan(
+		&n.ID, &n.Digest, &n.Person.Login, &n.Person.Name, &n.Person.Role, &n.CSRF, &n.Started, &n.Used, &n.Browser, &n.Address,
+		&n.Lasting, &n.Tablet, &n.IdleMinutes,
+	)
 	return n, err
 }
 

@@ -17,7 +17,9 @@ const tries = 12
 // drawer's change and the new head together or not at all. The record is read
 // before and nothing is locked meanwhile: the entry goes in only if the head
 // is still the one it was decided on; otherwise it is decided anew.
-func (s *Store) Append(ctx context.Context, id string, w workshop.Write, decide func(workshop.Ledger) (workshop.Proposal, error)) (workshop.Entry, bool, error) {
+func (s *Store) Append(
+	ctx context.Context, id string, w workshop.Write, decide func(workshop.Ledger) (workshop.Proposal, error),
+) (workshop.Entry, bool, error) {
 	done, err := s.ledgers.take(ctx, id)
 	if err != nil {
 		return workshop.Entry{}, false, err
@@ -161,7 +163,8 @@ var insertNextSQL = `WITH moved AS (
 func insertNext(ctx context.Context, x sqlx.ExecerContext, head workshop.Head, p workshop.Proposal, w workshop.Write) (bool, error) {
 	e, place := p.Entry, p.After.Rebuild.Place
 	res, err := x.ExecContext(ctx, insertNextSQL,
-		p.After.Rebuild.ID, e.Seq, e.Hash, string(place.Station), place.Step, place.WaitsFor, string(place.Verdict), place.Held, place.Done, place.Steps, place.Closed,
+		p.After.Rebuild.ID, e.Seq, e.Hash, string(place.Station), place.Step, place.WaitsFor, string(place.Verdict),
+		place.Held, place.Done, place.Steps, place.Closed,
 		head.Seq, head.Hash,
 		e.ID, e.Step, string(e.Act), e.Item.String(), e.Supersedes, []byte(e.Body), nullable(e.Result), e.Method, string(e.Verdict),
 		e.By.Login, e.By.Name, string(e.By.Role), e.At, w.Key, w.Digest, w.Session, p.After.Cause(), place.Promised, place.HoursLeft)

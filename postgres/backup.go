@@ -78,7 +78,9 @@ func (s *Store) Backup(ctx context.Context, w io.Writer, now time.Time) (Manifes
 	if part, err = out.CreateHeader(&zip.FileHeader{Name: dumpName, Method: zip.Store}); err != nil {
 		return m, err
 	}
-	if err := s.tool(ctx, "pg_dump", nil, part, "--format=custom", "--no-owner", "--no-privileges", "--schema=public", "--snapshot="+snapshot); err != nil {
+	if err := s.tool(
+		ctx, "pg_dump", nil, part, "--format=custom", "--no-owner", "--no-privileges", "--schema=public", "--snapshot="+snapshot,
+	); err != nil {
 		return m, err
 	}
 	return m, out.Close()
@@ -97,7 +99,10 @@ func sumTables(ctx context.Context, tx pgx.Tx) (map[string]Table, error) {
 	for _, name := range names {
 		var t Table
 		// The sum does not depend on the order of rows.
-		err := tx.QueryRow(ctx, `SELECT count(*), COALESCE(sum(hashtextextended(t::text, 0)::numeric), 0)::text FROM `+pgx.Identifier{name}.Sanitize()+` t`).Scan(&t.Rows, &t.Sum)
+		err := tx.QueryRow(
+			ctx,
+			`SELECT count(*), COALESCE(sum(hashtextextended(t::text, 0)::numeric), 0)::text FROM `+pgx.Identifier{name}.Sanitize()+` t`,
+		).Scan(&t.Rows, &t.Sum)
 		if err != nil {
 			return nil, err
 		}
@@ -122,7 +127,10 @@ func (s *Store) tool(ctx context.Context, name string, in io.Reader, out io.Writ
 		return err
 	}
 	c := s.config
-	args = append(args, "--no-password", fmt.Sprintf("--host=%s", c.Host), fmt.Sprintf("--port=%d", c.Port), "--username="+c.User, "--dbname="+c.Database)
+	args = append(
+		args, "--no-password", fmt.Sprintf("--host=%s", c.Host), fmt.Sprintf("--port=%d", c.Port), "--username="+c.User,
+		"--dbname="+c.Database,
+	)
 	cmd := exec.CommandContext(ctx, filepath.Join(bin, name), args...)
 	cmd.Env = []string{"PATH=/usr/bin:/bin", "LC_ALL=C.UTF-8", "PGPASSWORD=" + c.Password}
 	cmd.Stdin, cmd.Stdout = in, out
@@ -161,7 +169,10 @@ func (s *Store) Restore(ctx context.Context, file string) (Manifest, error) {
 		return m, err
 	}
 	err = fromDump(in, func(dump io.Reader) error {
-		return s.tool(ctx, "pg_restore", dump, io.Discard, "--single-transaction", "--exit-on-error", "--no-owner", "--no-privileges", "--schema=public")
+		return s.tool(
+			ctx, "pg_restore", dump, io.Discard, "--single-transaction", "--exit-on-error", "--no-owner", "--no-privileges",
+			"--schema=public",
+		)
 	})
 	if err == nil {
 		err = s.compare(ctx, m)

@@ -45,7 +45,9 @@ func (s *Store) Drawers(ctx context.Context) ([]workshop.DrawerPage, error) {
 		Drawer, Thickness, Name, Bin string
 		Count, Least                 int
 	}
-	if err := s.db.SelectContext(ctx, &items, `SELECT drawer, thickness, name, bin, count, least FROM drawer_item ORDER BY drawer, place`); err != nil {
+	if err := s.db.SelectContext(
+		ctx, &items, `SELECT drawer, thickness, name, bin, count, least FROM drawer_item ORDER BY drawer, place`,
+	); err != nil {
 		return nil, err
 	}
 	var moves []struct {
@@ -71,7 +73,10 @@ func (s *Store) Drawers(ctx context.Context) ([]workshop.DrawerPage, error) {
 	for _, m := range moves {
 		for i := range list {
 			if list[i].ID == m.Drawer {
-				list[i].Moves = append(list[i].Moves, workshop.DrawerMove{Size: m.Size, Change: m.Change, Why: m.Why, Number: m.Number, By: m.Name, At: m.At.UTC()})
+				list[i].Moves = append(
+					list[i].Moves,
+					workshop.DrawerMove{Size: m.Size, Change: m.Change, Why: m.Why, Number: m.Number, By: m.Name, At: m.At.UTC()},
+				)
 			}
 		}
 	}

@@ -12,7 +12,10 @@ import (
 // Find looks for every word anywhere in what is found by it: without an index, for
 // a shop's ten thousand rebuilds are read in a few milliseconds.
 func (s *Store) Find(ctx context.Context, words []string, most int) (workshop.Found, error) {
-	found := workshop.Found{Customers: []workshop.Customer{}, Vehicles: []workshop.Vehicle{}, Units: []workshop.FoundUnit{}, Sheets: []workshop.FoundSheet{}}
+	found := workshop.Found{
+		Customers: []workshop.Customer{}, Vehicles: []workshop.Vehicle{}, Units: []workshop.FoundUnit{},
+		Sheets: []workshop.FoundSheet{},
+	}
 	args := make([]any, len(words))
 	for i, w := range words {
 		args[i] = w
@@ -101,7 +104,12 @@ func (s *Store) OpenPromises(ctx context.Context, login, but string) ([]workshop
 		ORDER BY r.due, r.number LIMIT $3`, login, but, mostInHand)
 	list := make([]workshop.OpenPromise, 0, len(rows))
 	for _, r := range rows {
-		list = append(list, workshop.OpenPromise{Rebuild: r.ID, Number: r.Number, Unit: r.Unit, Promised: r.Due.Format(time.DateOnly), Hours: r.Hours})
+		list = append(
+			list,
+			workshop.OpenPromise{
+				Rebuild: r.ID, Number: r.Number, Unit: r.Unit, Promised: r.Due.Format(time.DateOnly), Hours: r.Hours,
+			},
+		)
 	}
 	return list, err
 }

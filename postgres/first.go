@@ -53,7 +53,10 @@ func (s *Store) Begin(ctx context.Context, code string, now time.Time, shop work
 		if err := useCode(ctx, tx, code, now); err != nil {
 			return err
 		}
-		if _, err := tx.ExecContext(ctx, `INSERT INTO account (login, name, role, password_hash) VALUES ($1, $2, $3, $4)`, lead.Login, lead.Name, lead.Role, lead.PasswordHash); err != nil {
+		if _, err := tx.ExecContext(
+			ctx, `INSERT INTO account (login, name, role, password_hash) VALUES ($1, $2, $3, $4)`, lead.Login, lead.Name,
+			lead.Role, lead.PasswordHash,
+		); err != nil {
 			return err
 		}
 		_, err := tx.ExecContext(ctx, `INSERT INTO shop (body, by) VALUES ($1, $2)`, raw, lead.Login)
@@ -67,7 +70,10 @@ func (s *Store) Begin(ctx context.Context, code string, now time.Time, shop work
 
 // useCode takes the code away when it fits; whoever comes second finds none.
 func useCode(ctx context.Context, tx *sqlx.Tx, code string, now time.Time) error {
-	taken, err := tx.ExecContext(ctx, `DELETE FROM first_code WHERE digest = $1 AND until > $2 AND NOT EXISTS (SELECT FROM account)`, codeDigest(code), now)
+	taken, err := tx.ExecContext(
+		ctx, `DELETE FROM first_code WHERE digest = $1 AND until > $2 AND NOT EXISTS (SELECT FROM account)`, codeDigest(code),
+		now,
+	)
 	if err != nil {
 		return err
 	}

@@ -26,7 +26,10 @@ const vehicleColumns = `v.id, v.name, v.registration, v.customer_id, c.name AS o
 	FROM vehicle v LEFT JOIN customer c ON c.id = v.customer_id`
 
 func (r vehicleRow) vehicle() (workshop.Vehicle, error) {
-	v := workshop.Vehicle{ID: r.ID, Name: r.Name, Owner: r.Owner.String, Registration: r.Registration, Customer: r.Customer.String, Facts: &workshop.Facts{}}
+	v := workshop.Vehicle{
+		ID: r.ID, Name: r.Name, Owner: r.Owner.String, Registration: r.Registration, Customer: r.Customer.String,
+		Facts: &workshop.Facts{},
+	}
 	err := json.Unmarshal(r.Facts, v.Facts)
 	if v.Facts.IsZero() {
 		v.Facts = nil
@@ -307,7 +310,9 @@ func (s *Store) AddUnit(ctx context.Context, vehicle string, u workshop.Unit) er
 	switch {
 	case err == nil && added == 0:
 		var in string
-		if err := s.db.GetContext(ctx, &in, `SELECT v.name FROM unit u JOIN vehicle v ON v.id = u.vehicle_id WHERE u.known_as = $1`, u.KnownAs(vehicle)); err != nil {
+		if err := s.db.GetContext(
+			ctx, &in, `SELECT v.name FROM unit u JOIN vehicle v ON v.id = u.vehicle_id WHERE u.known_as = $1`, u.KnownAs(vehicle),
+		); err != nil {
 			return err
 		}
 		return workshop.Refusal{Reason: workshop.Conflict, Why: workshop.SerialTaken, About: []any{u.Name, u.SerialWords(), in}}

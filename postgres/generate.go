@@ -19,7 +19,9 @@ func marshal(v any) ([]byte, error) { return json.Marshal(v) }
 // each with its own ids and a chain that holds: the load under which reading
 // times are measured.
 func (s *Store) Generate(ctx context.Context, model workshop.Ledger, n int) error {
-	if _, err := s.db.ExecContext(ctx, `INSERT INTO plan_copy (hash, body) VALUES ($1, $2) ON CONFLICT DO NOTHING`, model.Plan.Hash, []byte(model.Plan.Raw)); err != nil {
+	if _, err := s.db.ExecContext(
+		ctx, `INSERT INTO plan_copy (hash, body) VALUES ($1, $2) ON CONFLICT DO NOTHING`, model.Plan.Hash, []byte(model.Plan.Raw),
+	); err != nil {
 		return err
 	}
 	conn, err := pgx.ConnectConfig(ctx, s.config)
@@ -95,8 +97,11 @@ func copiedRebuild(r workshop.Rebuild, cause string) ([]any, error) {
 	by, err3 := marshal(r.OpenedBy)
 	promised, err4 := time.Parse(time.DateOnly, r.Promised)
 	return []any{r.ID, r.Number, r.Complaint, vehicle, unit, r.Use, r.Odometer, promised, r.OpenedAt, by, r.PlanHash,
-		r.Head.Seq, r.Head.Hash, string(r.Place.Station), r.Place.Step, r.Place.WaitsFor, string(r.Place.Verdict),
-		r.Place.Held, r.Place.Done, r.Place.Steps, r.Place.Closed, nullable(r.More()), unitOf(r), wordsOf(r), r.Vehicle.ID, promised, r.Place.HoursLeft, cause}, errors.Join(err1, err2, err3, err4)
+			r.Head.Seq, r.Head.Hash, string(r.Place.Station), r.Place.Step, r.Place.WaitsFor, string(r.Place.Verdict),
+			r.Place.Held, r.Place.Done, r.Place.Steps, r.Place.Closed, nullable(r.More()), unitOf(r), wordsOf(r),
+			r.Vehicle.ID, promised, r.Place.HoursLeft, cause}, errors.Join(
+			err1, err2, err3, err4,
+		)
 }
 
 func copiedEntry(rebuild string, e workshop.Entry) []any {
@@ -104,7 +109,8 @@ func copiedEntry(rebuild string, e workshop.Entry) []any {
 	if e.Supersedes != "" {
 		supersedes = e.Supersedes
 	}
-	return []any{rebuild, e.Seq, e.ID, e.Step, string(e.Act), e.Item.String(), supersedes, []byte(e.Body), nullable(e.Result), e.Method, string(e.Verdict),
+	return []any{rebuild, e.Seq, e.ID, e.Step, string(e.Act), e.Item.String(), supersedes, []byte(e.Body),
+		nullable(e.Result), e.Method, string(e.Verdict),
 		e.By.Login, e.By.Name, string(e.By.Role), e.At, e.Hash, "generated " + e.ID, ""}
 }
 

@@ -188,7 +188,9 @@ func (c *Cluster) locks() (err error) {
 		return err
 	}
 	// Held alone only by one that is just closing.
-	for until := time.Now().Add(40 * time.Second); syscall.Flock(int(c.users.Fd()), syscall.LOCK_SH|syscall.LOCK_NB) != nil; time.Sleep(100 * time.Millisecond) {
+	for until := time.Now().Add(40 * time.Second); syscall.Flock(
+		int(c.users.Fd()), syscall.LOCK_SH|syscall.LOCK_NB,
+	) != nil; time.Sleep(100 * time.Millisecond) {
 		if time.Now().After(until) {
 			return fmt.Errorf("another Handwerk does not finish closing %s", c.dir)
 		}

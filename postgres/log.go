@@ -231,7 +231,9 @@ func (w *logWriter) insert(ctx context.Context, tx pgx.Tx, leaves []workshop.Lea
 	if err != nil {
 		return c, err
 	}
-	if _, err := tx.CopyFrom(ctx, pgx.Identifier{"log_leaf"}, []string{"n", "rebuild_id", "number", "seq", "hash"}, pgx.CopyFromRows(leafRows)); err != nil {
+	if _, err := tx.CopyFrom(
+		ctx, pgx.Identifier{"log_leaf"}, []string{"n", "rebuild_id", "number", "seq", "hash"}, pgx.CopyFromRows(leafRows),
+	); err != nil {
 		return c, err
 	}
 	if _, err := tx.CopyFrom(ctx, pgx.Identifier{"log_hash"}, []string{"i", "hash"}, pgx.CopyFromRows(hashRows)); err != nil {

@@ -123,7 +123,10 @@ func TestPicturesNobodyShowsAreForgotten(t *testing.T) {
 	assert.Equal(t, kept.ID, again.ID, "sent again with its key it is kept once")
 	shown, err := s.KeepPhoto(ctx, r.ID, picture.Picture{SHA256: "b", Type: "image/jpeg", Width: 1, Height: 1, Bytes: []byte("y")}, "", lead)
 	require.NoError(t, err)
-	_, _, err = s.Append(ctx, "", r.ID, "identify", workshop.Draft{Act: workshop.ActNote, Body: workshop.Body{Note: "see", Photo: shown.ID}}, lead, "note")
+	_, _, err = s.Append(
+		ctx, "", r.ID, "identify", workshop.Draft{Act: workshop.ActNote, Body: workshop.Body{Note: "see", Photo: shown.ID}}, lead,
+		"note",
+	)
 	require.NoError(t, err)
 	store := ownerOf(t, pgtest.OwnerURL(s.url))
 	gone, err := store.ForgetUnshown(ctx, s.now.Add(-time.Hour))

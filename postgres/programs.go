@@ -31,7 +31,10 @@ func (s *Store) Programs(ctx context.Context) ([]workshop.Program, error) {
 // AddProgram keeps a program and its session, which lasts; no password opens it.
 func (s *Store) AddProgram(ctx context.Context, p workshop.Person, n workshop.Session) error {
 	return s.inTx(ctx, func(tx *sqlx.Tx) error {
-		_, err := tx.ExecContext(ctx, `INSERT INTO account (login, name, role, password_hash, program) VALUES ($1, $2, $3, '', true)`, p.Login, p.Name, p.Role)
+		_, err := tx.ExecContext(
+			ctx, `INSERT INTO account (login, name, role, password_hash, program) VALUES ($1, $2, $3, '', true)`, p.Login, p.Name,
+			p.Role,
+		)
 		if err != nil {
 			return err
 		}

@@ -67,7 +67,10 @@ func TestOneThicknessIsOneLine(t *testing.T) {
 	i := slices.IndexFunc(pages, func(p workshop.DrawerPage) bool { return p.ID == "shims" })
 	require.Len(t, pages[i].Items, 1)
 	assert.Equal(t, workshop.DrawerItem{Size: "0.5 mm", Count: 4}, pages[i].Items[0])
-	_, err = s.SetDrawer(t.Context(), "shims", []workshop.DrawerLine{{Size: "0.7 mm", Count: &three}, {Size: "0.70 mm", Count: &four}}, "counted", lead)
+	_, err = s.SetDrawer(
+		t.Context(), "shims", []workshop.DrawerLine{{Size: "0.7 mm", Count: &three}, {Size: "0.70 mm", Count: &four}}, "counted",
+		lead,
+	)
 	assert.ErrorContains(t, err, "each size once")
 }
 
@@ -86,7 +89,10 @@ func TestErasingWhileARebuildOpens(t *testing.T) {
 		var opened, erased error
 		var wg sync.WaitGroup
 		wg.Go(func() {
-			_, _, opened = s.Open(ctx, workshop.Order{Vehicle: v.ID, Unit: u.ID, Complaint: "bangs", Promised: "2026-12-20"}, lead, fmt.Sprint("open ", i))
+			_, _, opened = s.Open(
+				ctx, workshop.Order{Vehicle: v.ID, Unit: u.ID, Complaint: "bangs", Promised: "2026-12-20"}, lead,
+				fmt.Sprint("open ", i),
+			)
 		})
 		wg.Go(func() { erased = s.store.EraseCustomer(ctx, c.ID, time.Now()) })
 		wg.Wait()
@@ -97,7 +103,12 @@ func TestErasingWhileARebuildOpens(t *testing.T) {
 			assert.Error(t, err, "nobody's vehicle")
 		}
 		var links int
-		require.NoError(t, s.raw(t).QueryRow(`SELECT count(*) FROM rebuild_customer k JOIN customer c ON c.id = k.customer_id WHERE c.erased_at IS NOT NULL`).Scan(&links))
+		require.NoError(
+			t,
+			s.raw(t).QueryRow(
+				`SELECT count(*) FROM rebuild_customer k JOIN customer c ON c.id = k.customer_id WHERE c.erased_at IS NOT NULL`,
+			).Scan(&links),
+		)
 		assert.Zero(t, links)
 	}
 }
@@ -113,7 +124,10 @@ func TestNamesStayOutOfTheServersLog(t *testing.T) {
 	two.Name, two.Phone = one.Name, one.Phone
 	_, err = s.ChangeCustomer(ctx, two, lead)
 	require.ErrorContains(t, err, "Quintessa Vorn")
-	_, _ = s.raw(t).ExecContext(context.WithoutCancel(ctx), `UPDATE customer SET known_as = (SELECT known_as FROM customer WHERE name = 'Quintessa Vorn') WHERE name = 'Somebody else'`)
+	_, _ = s.raw(t).ExecContext(
+		context.WithoutCancel(ctx),
+		`UPDATE customer SET known_as = (SELECT known_as FROM customer WHERE name = 'Quintessa Vorn') WHERE name = 'Somebody else'`,
+	)
 	logs := pgtest.Logs()
 	require.NotEmpty(t, logs)
 	refused := false

@@ -90,7 +90,9 @@ func (r rebuildRow) rebuild() (workshop.Rebuild, error) {
 }
 
 // Open keeps a new rebuild under the next number of its year.
-func (s *Store) Open(ctx context.Context, r workshop.Rebuild, link workshop.Link, p *workshop.Plan, w workshop.Write) (workshop.Rebuild, bool, error) {
+func (s *Store) Open(
+	ctx context.Context, r workshop.Rebuild, link workshop.Link, p *workshop.Plan, w workshop.Write,
+) (workshop.Rebuild, bool, error) {
 	replayed := false
 	err := s.inTx(ctx, func(tx *sqlx.Tx) error {
 		before, err := opened(ctx, tx, w)
@@ -152,7 +154,10 @@ func linkCustomer(ctx context.Context, tx *sqlx.Tx, r workshop.Rebuild, link wor
 		if err := lockCustomer(ctx, tx, link.Customer, "SHARE"); err != nil {
 			return err
 		}
-		_, err := tx.ExecContext(ctx, `INSERT INTO rebuild_customer (rebuild_id, customer_id, salt) VALUES ($1, $2, $3)`, r.ID, link.Customer, link.Salt)
+		_, err := tx.ExecContext(
+			ctx, `INSERT INTO rebuild_customer (rebuild_id, customer_id, salt) VALUES ($1, $2, $3)`, r.ID, link.Customer,
+			link.Salt,
+		)
 		if err != nil {
 			return err
 		}
@@ -197,7 +202,8 @@ func insertRebuild(ctx context.Context, tx *sqlx.Tx, r workshop.Rebuild, p *work
 			more, unit_id, words, vehicle_id, due, hours_left, cause)
 		VALUES ($1, $2, NULLIF($3, ''), $4, $5, $6, $7, $8, $9, CAST($10 AS date), $11, $12, $13, $14, $15, $16, $17, $18, $19, $20, $21, $22, $23, $24, $25, $26, $27, CAST($28 AS date), $29, $30)`,
 		r.ID, r.Number, w.Key, w.Digest, r.Complaint, parts[0], parts[1], r.Use, r.Odometer, r.Promised, r.OpenedAt, parts[2], r.PlanHash,
-		r.Head.Seq, r.Head.Hash, r.Place.Station, r.Place.Step, r.Place.WaitsFor, r.Place.Verdict, r.Place.Held, r.Place.Done, r.Place.Steps, r.Place.Closed,
+		r.Head.Seq, r.Head.Hash, r.Place.Station, r.Place.Step, r.Place.WaitsFor, r.Place.Verdict, r.Place.Held,
+		r.Place.Done, r.Place.Steps, r.Place.Closed,
 		nullable(r.More()), unitOf(r), wordsOf(r), r.Vehicle.ID, r.Place.Promised, r.Place.HoursLeft, cause)
 	return err
 }

@@ -52,7 +52,9 @@ func (s *Store) Has(ctx context.Context, name string) (bool, error) {
 
 // Secret is a random text under a name, made once for all processes.
 func (s *Store) Secret(ctx context.Context, name string) (string, error) {
-	if _, err := s.db.ExecContext(ctx, `INSERT INTO setting (name, value) VALUES ($1, $2) ON CONFLICT DO NOTHING`, name, rand.Text()+rand.Text()); err != nil {
+	if _, err := s.db.ExecContext(
+		ctx, `INSERT INTO setting (name, value) VALUES ($1, $2) ON CONFLICT DO NOTHING`, name, rand.Text()+rand.Text(),
+	); err != nil {
 		return "", err
 	}
 	var secret string

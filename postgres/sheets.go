@@ -27,7 +27,9 @@ func (s *Store) KeepSheet(ctx context.Context, v workshop.Written[book.SpecSheet
 // OwnRoutes reads the latest version of what the shop does otherwise on each route.
 func (s *Store) OwnRoutes(ctx context.Context) ([]workshop.Written[book.OwnRoute], error) {
 	var rows []writtenRow
-	if err := s.db.SelectContext(ctx, &rows, `SELECT DISTINCT ON (id) id, version, body, by, at, why FROM route_own ORDER BY id, version DESC`); err != nil {
+	if err := s.db.SelectContext(
+		ctx, &rows, `SELECT DISTINCT ON (id) id, version, body, by, at, why FROM route_own ORDER BY id, version DESC`,
+	); err != nil {
 		return nil, err
 	}
 	return read[book.OwnRoute](rows)

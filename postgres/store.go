@@ -160,7 +160,11 @@ const fewEarlier = 3
 
 // earlier reads the unit's rebuilds before one.
 func (s *Store) earlier(ctx context.Context, r workshop.Rebuild) ([]workshop.Ledger, error) {
-	list, err := s.rebuilds(ctx, `WHERE r.unit_id = $1 AND (r.opened_at, r.id) < ($2, $3) ORDER BY r.opened_at DESC, r.id DESC LIMIT `+strconv.Itoa(fewEarlier), unitOf(r), r.OpenedAt, r.ID)
+	list, err := s.rebuilds(
+		ctx,
+		`WHERE r.unit_id = $1 AND (r.opened_at, r.id) < ($2, $3) ORDER BY r.opened_at DESC, r.id DESC LIMIT `+strconv.Itoa(fewEarlier),
+		unitOf(r), r.OpenedAt, r.ID,
+	)
 	if err != nil {
 		return nil, err
 	}

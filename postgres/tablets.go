@@ -38,7 +38,10 @@ func (s *Store) Tablet(ctx context.Context, digest string) (t workshop.Tablet, o
 
 // Enrol keeps a tablet.
 func (s *Store) Enrol(ctx context.Context, t workshop.Tablet, digest string, by workshop.Person) error {
-	_, err := s.db.ExecContext(ctx, `INSERT INTO tablet (id, name, digest, by_login, at) VALUES ($1, $2, $3, $4, $5)`, t.ID, t.Name, digest, by.Login, t.Since)
+	_, err := s.db.ExecContext(
+		ctx, `INSERT INTO tablet (id, name, digest, by_login, at) VALUES ($1, $2, $3, $4, $5)`, t.ID, t.Name, digest, by.Login,
+		t.Since,
+	)
 	return err
 }
 
@@ -57,7 +60,10 @@ func (s *Store) EndTablet(ctx context.Context, id string, at time.Time) (bool, e
 
 // WithPIN are the people who may say who they are by a PIN.
 func (s *Store) WithPIN(ctx context.Context) (list []workshop.Person, err error) {
-	err = s.db.SelectContext(ctx, &list, `SELECT login, name, role FROM account WHERE pin_hash <> '' AND closed_at IS NULL AND NOT program ORDER BY name, login`)
+	err = s.db.SelectContext(
+		ctx, &list,
+		`SELECT login, name, role FROM account WHERE pin_hash <> '' AND closed_at IS NULL AND NOT program ORDER BY name, login`,
+	)
 	return list, err
 }
 
@@ -73,7 +79,10 @@ func (s *Store) PIN(ctx context.Context, login string) (p workshop.Person, hash 
 
 // TryPIN counts a PIN before it is looked at; false when too many were wrong and it sleeps.
 func (s *Store) TryPIN(ctx context.Context, login string) (awake bool, err error) {
-	done, err := s.db.ExecContext(ctx, `UPDATE account SET pin_wrong = pin_wrong + 1 WHERE login = $1 AND pin_wrong < $2`, login, workshop.WrongPINs)
+	done, err := s.db.ExecContext(
+		ctx, `UPDATE account SET pin_wrong = pin_wrong + 1 WHERE login = $1 AND pin_hash <> '' AND pin_wrong < $2`, login,
+		workshop.WrongPINs,
+	)
 	if err != nil {
 		return false, err
 	}

@@ -103,12 +103,21 @@ func (s *Store) verifyStanding(ctx context.Context, r workshop.Rebuild, list []w
 		what      string
 		kept, now any
 	}{
-		{"station", r.Place.Station, now.Station}, {"step", r.Place.Step, now.Step}, {"closed", r.Place.Closed, now.Closed}, {"held", r.Place.Held, now.Held},
+		{
+			"station", r.Place.Station, now.Station,
+		}, {"step", r.Place.Step, now.Step}, {"closed", r.Place.Closed, now.Closed}, {"held", r.Place.Held, now.Held},
 		{"day promised", r.Place.Promised, now.Promised}, {"hours left", r.Place.HoursLeft, now.HoursLeft}, {"cause", row.Cause, l.Cause()},
 		{"words it is found by", row.Words, wordsOf(r)}, {"unit", row.Unit, unitOf(r)}, {"vehicle", row.Vehicle, r.Vehicle.ID},
 	} {
 		if x.kept != x.now {
-			found(workshop.Tampered{Rebuild: r.Number, Seq: r.Head.Seq, Says: fmt.Sprintf("its %s is kept as %q, the record comes to %q", x.what, fmt.Sprint(x.kept), fmt.Sprint(x.now))})
+			found(
+				workshop.Tampered{
+					Rebuild: r.Number, Seq: r.Head.Seq,
+					Says: fmt.Sprintf(
+						"its %s is kept as %q, the record comes to %q", x.what, fmt.Sprint(x.kept), fmt.Sprint(x.now),
+					),
+				},
+			)
 		}
 	}
 }
@@ -151,7 +160,12 @@ func (s *Store) verifyLog(ctx context.Context, kept []workshop.Checkpoint, found
 	hold := func() {
 		for _, c := range wanted[tree.size] {
 			if tree.size > 0 && tree.root() != c.Root {
-				found(workshop.Tampered{Rebuild: "the log", Says: fmt.Sprintf("its first %d leaves are not those of the checkpoint: it was written anew", c.Size)})
+				found(
+					workshop.Tampered{
+						Rebuild: "the log",
+						Says:    fmt.Sprintf("its first %d leaves are not those of the checkpoint: it was written anew", c.Size),
+					},
+				)
 			}
 		}
 		delete(wanted, tree.size)
@@ -170,7 +184,12 @@ func (s *Store) verifyLog(ctx context.Context, kept []workshop.Checkpoint, found
 		hold()
 	}
 	for _, list := range wanted {
-		found(workshop.Tampered{Rebuild: "the log", Says: fmt.Sprintf("it has %d leaves, a checkpoint was signed over %d: its end is gone", tree.size, list[0].Size)})
+		found(
+			workshop.Tampered{
+				Rebuild: "the log",
+				Says:    fmt.Sprintf("it has %d leaves, a checkpoint was signed over %d: its end is gone", tree.size, list[0].Size),
+			},
+		)
 	}
 	return tree.size, rows.Err()
 }

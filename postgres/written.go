@@ -39,7 +39,9 @@ func read[T any](rows []writtenRow) ([]workshop.Written[T], error) {
 // selectVersions reads the latest versions of one.
 func selectVersions[T any](ctx context.Context, s *Store, table, id string, most int) ([]workshop.Written[T], error) {
 	var rows []writtenRow
-	err := s.db.SelectContext(ctx, &rows, `SELECT id, version, body, by, at, why FROM `+table+` WHERE id = $1 ORDER BY version DESC LIMIT $2`, id, most)
+	err := s.db.SelectContext(
+		ctx, &rows, `SELECT id, version, body, by, at, why FROM `+table+` WHERE id = $1 ORDER BY version DESC LIMIT $2`, id, most,
+	)
 	if err != nil {
 		return nil, err
 	}

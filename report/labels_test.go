@@ -22,7 +22,12 @@ func labels(t *testing.T, paper report.LabelPaper, trays []workshop.Tray) string
 	t.Helper()
 	var out bytes.Buffer
 	r := finished(t).Rebuild
-	require.NoError(t, report.WriteTrayLabels(&out, r, trays, paper, func(tray string) string { return "http://127.0.0.1:8080/trays/" + r.ID + "?tray=" + tray }))
+	require.NoError(
+		t,
+		report.WriteTrayLabels(
+			&out, r, trays, paper, func(tray string) string { return "http://127.0.0.1:8080/trays/" + r.ID + "?tray=" + tray },
+		),
+	)
 	name := filepath.Join(t.TempDir(), "trays.pdf")
 	require.NoError(t, os.WriteFile(name, out.Bytes(), 0o600))
 	return name

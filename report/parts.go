@@ -48,7 +48,10 @@ func ReadParts(text string) ([]workshop.OrderLine, error) {
 	var faults input.Fields
 	lines := []workshop.OrderLine{}
 	for _, row := range rows {
-		l := workshop.OrderLine{Line: row.cells[0], Name: row.cells[1], Kind: strings.ToLower(row.cells[3]), Supplier: row.cells[4], Reason: row.cells[7]}
+		l := workshop.OrderLine{
+			Line: row.cells[0], Name: row.cells[1], Kind: strings.ToLower(row.cells[3]), Supplier: row.cells[4],
+			Reason: row.cells[7],
+		}
 		if l.Line != "" {
 			l.Kind, l.Reason = "", "" // they stay what the list has them to be
 		}

@@ -323,7 +323,11 @@ func (s *sheet) checkpoint() {
 	s.room(24)
 	s.SetY(s.GetY() + 3)
 	s.font("barlow", 8, quiet)
-	s.text(0, s.textW, 4, "The shop's log stood at this checkpoint when the record was printed. Whoever keeps it can have it proved that nothing of that day is gone or changed.", nil)
+	s.text(
+		0, s.textW, 4,
+		"The shop's log stood at this checkpoint when the record was printed. Whoever keeps it can have it proved that nothing of that day is gone or changed.",
+		nil,
+	)
 	s.font("mono", 6.5, quiet)
 	s.text(0, s.textW, 3.2, strings.TrimSpace(s.rec.Checkpoint), nil)
 }

@@ -41,12 +41,20 @@ func finished(t testing.TB) workshop.Ledger {
 	lead := workshop.Person{Login: "ilva", Name: "Ilva Torn", Role: workshop.Lead}
 	r := workshop.Rebuild{
 		ID: "01a21011-0000-7000-8000-000000000001", Number: "26-001", Complaint: "Howls <on> the hill & back", OpenedAt: clock, OpenedBy: lead, PlanHash: p.Hash, Promised: "2026-11-13",
-		Vehicle: workshop.Vehicle{ID: "o", Name: "Observatory truck", Owner: "Hill observatory"}, Unit: workshop.Unit{Name: "Brakka T2", Serial: "BT2-0188"},
+		Vehicle: workshop.Vehicle{
+			ID: "o", Name: "Observatory truck", Owner: "Hill observatory",
+		}, Unit: workshop.Unit{Name: "Brakka T2", Serial: "BT2-0188"},
 	}
 	r.Head.Hash = r.Seal()
 	reading := quantitytest.Any(t, "0.10 mm")
 	w := &walk.Walker{
-		Ledger: workshop.Ledger{Rebuild: r, Plan: p, Asks: workshop.Asks{Drawer: func(string) (workshop.Drawer, error) { return workshop.Drawer{}, nil }, Photo: func(string) (string, error) { return "", nil }}},
+		Ledger: workshop.Ledger{
+			Rebuild: r, Plan: p,
+			Asks: workshop.Asks{
+				Drawer: func(string) (workshop.Drawer, error) { return workshop.Drawer{}, nil },
+				Photo:  func(string) (string, error) { return "", nil },
+			},
+		},
 		Script: walk.Script{"end-float": {{Act: workshop.ActReading, Body: workshop.Body{Value: reading, Instrument: "indicator-4"}}}},
 		By:     func(*workshop.Step) workshop.Person { return lead },
 		Clock:  func() time.Time { clock = clock.Add(4 * time.Minute); return clock },
@@ -122,15 +130,22 @@ func TestThePrintSaysBothPromises(t *testing.T) {
 func TestForeignAndBrokenArchivesAreRefused(t *testing.T) {
 	raw := string(archiveOf(t, finished(t)))
 	for name, tt := range map[string]struct{ text, says string }{
-		"not JSON":         {"PK\x03\x04", "not readable JSON"},
-		"cut off":          {raw[:len(raw)/2], "cut off"},
-		"foreign":          {`{"format":"other/1"}`, `says format "other/1"`},
-		"no format":        {`{}`, "format"},
-		"entry changed":    {strings.Replace(raw, `"outcome":"rebuild"`, `"outcome":"exchange"`, 1), "not what was written"},
-		"order changed":    {strings.Replace(raw, "BT2-0188", "BT2-0189", 1), "26-001"},
-		"plan changed":     {strings.Replace(raw, `"value":0.15`, `"value":0.95`, 1), "copy of the book"},
-		"unknown field":    {strings.Replace(raw, `{"format"`, `{"extra":1,"format"`, 1), "extra"},
-		"picture invented": {strings.Replace(raw, `"photos":[]`, `"photos":[{"id":"x","sha256":"00","type":"image/jpeg","width":1,"height":1,"by":{"login":"","name":"","role":""},"at":"2026-11-03T08:00:00Z","bytes":"QUJD"}]`, 1), `picture "x"`},
+		"not JSON":      {"PK\x03\x04", "not readable JSON"},
+		"cut off":       {raw[:len(raw)/2], "cut off"},
+		"foreign":       {`{"format":"other/1"}`, `says format "other/1"`},
+		"no format":     {`{}`, "format"},
+		"entry changed": {strings.Replace(raw, `"outcome":"rebuild"`, `"outcome":"exchange"`, 1), "not what was written"},
+		"order changed": {strings.Replace(raw, "BT2-0188", "BT2-0189", 1), "26-001"},
+		"plan changed":  {strings.Replace(raw, `"value":0.15`, `"value":0.95`, 1), "copy of the book"},
+		"unknown field": {strings.Replace(raw, `{"format"`, `{"extra":1,"format"`, 1), "extra"},
+		"picture invented": {
+			strings.Replace(
+				raw, `"photos":[]`,
+				`"photos":[{"id":"x","sha256":"00","type":"image/jpeg","width":1,"height":1,"by":{"login":"","name":"","role":""},"at":"2026-11-03T08:00:00Z","bytes":"QUJD"}]`,
+				1,
+			),
+			`picture "x"`,
+		},
 	} {
 		t.Run(name, func(t *testing.T) {
 			require.NotEqual(t, raw, tt.text)
@@ -193,7 +208,12 @@ func TestAnUnsignedRecordSaysSo(t *testing.T) {
 func TestAFindIsPrinted(t *testing.T) {
 	rec := workshop.MakeRecord(finished(t))
 	assert.NotContains(t, printed(t, rec), "Found along the way")
-	rec.Found = []workshop.FoundLine{{Says: "Brake hose chafed through", Severity: "unsafe", Settled: "refused", Words: "not safe to drive, customer does not want it"}}
+	rec.Found = []workshop.FoundLine{
+		{
+			Says: "Brake hose chafed through", Severity: "unsafe", Settled: "refused",
+			Words: "not safe to drive, customer does not want it",
+		},
+	}
 	text := printed(t, rec)
 	assert.Contains(t, text, "Found along the way")
 	assert.Contains(t, text, "Brake hose chafed through: not safe to drive, customer does not want it")

@@ -84,7 +84,10 @@ func TestATableTakesNothingAwayInSilence(t *testing.T) {
 	for path, c := range map[string]struct{ before, want string }{
 		"limits.backlash": {`{"min":"0.15 mm","max":"0.2 mm"}`, `{"min":"0.15 mm","max":"0.22 mm"}`},
 		"limits.float":    {`{"min":{"value":0.1,"unit":"mm"},"max":"0.3 mm"}`, `{"max":"0.3 mm"}`},
-		"washers":         {`[{"name":"thin","thickness":"1 mm"},{"name":"fat","thickness":"2 mm"}]`, `[{"name":"thin","thickness":"1 mm"},{"name":"thick","thickness":"2 mm"}]`},
+		"washers": {
+			`[{"name":"thin","thickness":"1 mm"},{"name":"fat","thickness":"2 mm"}]`,
+			`[{"name":"thin","thickness":"1 mm"},{"name":"thick","thickness":"2 mm"}]`,
+		},
 	} {
 		i := slices.IndexFunc(lines, func(l book.Line) bool { return l.Path == path })
 		require.GreaterOrEqual(t, i, 0, path)

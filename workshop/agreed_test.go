@@ -52,7 +52,10 @@ func TestAYesThatIsNone(t *testing.T) {
 	b := newBench(t)
 	b.walkUntil("way")
 	b.must("way", Draft{Act: ActDecision, Body: Body{Outcome: "rebuild"}})
-	for path, d := range map[string]Draft{"name": yes("  ", 10), "sum": yes("Nora", 0), "sum ": yes("Nora", -5), "sum  ": yes("Nora", 1e9), "sum   ": yes("Nora", 0.001)} {
+	for path, d := range map[string]Draft{
+		"name": yes("  ", 10), "sum": yes("Nora", 0), "sum ": yes("Nora", -5), "sum  ": yes("Nora", 1e9),
+		"sum   ": yes("Nora", 0.001),
+	} {
 		_, err := b.try("way", d, mechanic)
 		require.Error(t, err, path)
 	}

@@ -66,7 +66,9 @@ func (p *proposal) atTheField(err error, ask string, reading int) error {
 	faults := input.Below("", err)
 	for i, f := range faults {
 		name, _, _ := strings.Cut(strings.ReplaceAll(f.Path, "[", "."), ".")
-		typed := ask != "" && slices.ContainsFunc(p.step.bindings.Sources[name], func(s book.Source) bool { return s.Room == book.FromEntries && s.Path[0] == ask })
+		typed := ask != "" && slices.ContainsFunc(
+			p.step.bindings.Sources[name], func(s book.Source) bool { return s.Room == book.FromEntries && s.Path[0] == ask },
+		)
 		if typed || (ask == "" && f.Path == input.Index("readings", reading)) {
 			faults[i].Path = "value"
 		}

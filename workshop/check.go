@@ -224,7 +224,7 @@ func acceptOutcome(p *proposal) error {
 		}
 		return p.sameAs(item.Same)
 	}
-	if err := p.outcomeAmong(idsOf(outcomesOf(item), func(x book.Outcome) string { return x.ID })); err != nil {
+	if err := p.outcomeAmong(idList(outcomesOf(item), func(x book.Outcome) string { return x.ID })...); err != nil {
 		return err
 	}
 	if p.draft.Value.IsSaid() {
@@ -283,7 +283,10 @@ func usualOutcome(items []ItemView, f StepFrame) Draft {
 			u := quantity.Named(quantity.DefaultUnit(item.Value))
 			return Draft{Act: ActOutcome, Item: at, Body: Body{Value: quantity.Any{Value: usualValue(item.Value), Unit: u}}}
 		}
-		return Draft{Act: ActOutcome, Item: at, Body: Body{Outcome: item.Answers[max(0, slices.IndexFunc(item.Answers, func(a Answer) bool { return a.Good }))].ID}}
+		return Draft{
+			Act: ActOutcome, Item: at,
+			Body: Body{Outcome: item.Answers[max(0, slices.IndexFunc(item.Answers, func(a Answer) bool { return a.Good }))].ID},
+		}
 	}
 	return Draft{}
 }

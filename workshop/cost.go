@@ -132,7 +132,9 @@ func Costs(l Ledger) Cost {
 		minutes += t.Minutes
 	}
 	work := CostLine{ID: "work", Title: "Work", SoFar: cents(minutes / 60 * c.Rate)}
-	parts, fluids, outside := CostLine{ID: "parts", Title: "Parts"}, CostLine{ID: "fluids", Title: "Fluids"}, CostLine{ID: "outside", Title: "Sent out"}
+	parts, fluids, outside := CostLine{ID: "parts", Title: "Parts"}, CostLine{ID: "fluids", Title: "Fluids"}, CostLine{
+		ID: "outside", Title: "Sent out",
+	}
 	for _, step := range l.Plan.steps {
 		if step.Kind == book.Order {
 			c.Unpriced += s.addBought(l, step, &parts, &fluids, &outside)
@@ -181,7 +183,10 @@ func (c Cost) judged(sum CostLine) (verdict, says string) {
 	switch left := cents(estimated - sum.SoFar); {
 	case c.Agreed != nil && max(estimated, sum.SoFar) > c.Agreed.Sum:
 		over := cents(max(estimated, sum.SoFar) - c.Agreed.Sum)
-		return "undecided", fmt.Sprintf("%s so far. The estimate is %s over the %s the customer said yes to: ask before it is spent.", soFar, moneyWords(over), moneyWords(c.Agreed.Sum))
+		return "undecided", fmt.Sprintf(
+			"%s so far. The estimate is %s over the %s the customer said yes to: ask before it is spent.", soFar,
+			moneyWords(over), moneyWords(c.Agreed.Sum),
+		)
 	case left < 0:
 		return "undecided", fmt.Sprintf("%s: %s more than estimated.", soFar, moneyWords(-left))
 	default:

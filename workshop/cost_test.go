@@ -102,9 +102,12 @@ func TestCostsAreHeldAgainstTheYes(t *testing.T) {
 		verdict   string
 		says      string
 	}{
-		"within":                   {thousand, estimate(900), 400, "in", "400 of 900; 500 are left."},
-		"estimate just agreed":     {thousand, estimate(1000), 400, "in", "400 of 1000; 600 are left."},
-		"estimate above the yes":   {thousand, estimate(1040), 400, "undecided", "400 so far. The estimate is 40 over the 1000 the customer said yes to: ask before it is spent."},
+		"within":               {thousand, estimate(900), 400, "in", "400 of 900; 500 are left."},
+		"estimate just agreed": {thousand, estimate(1000), 400, "in", "400 of 1000; 600 are left."},
+		"estimate above the yes": {
+			thousand, estimate(1040), 400, "undecided",
+			"400 so far. The estimate is 40 over the 1000 the customer said yes to: ask before it is spent.",
+		},
 		"more than estimated":      {thousand, estimate(900), 950.5, "undecided", "950.50: 50.50 more than estimated."},
 		"over the yes":             {thousand, estimate(900), 1020, "out", "20 over what the customer said yes to: ask before more is done."},
 		"nobody agreed":            {nil, estimate(900), 400, "in", "400 of 900; 500 are left."},

@@ -144,13 +144,13 @@ func (v viewer) likeliestFirst(choices []ChoiceView) error {
 		}
 	}
 	slices.SortStableFunc(choices, func(a, b ChoiceView) int {
-		return cmp.Or(last(a)-last(b), cmp.Compare(b.Likely, a.Likely))
+		return cmp.Or(unlisted(a)-unlisted(b), cmp.Compare(b.Likely, a.Likely))
 	})
 	return nil
 }
 
-// last is 1 for the cause that the book does not list.
-func last(c ChoiceView) int {
+// unlisted is 1 for the cause that the book does not list.
+func unlisted(c ChoiceView) int {
 	if c.ID == book.OtherCause {
 		return 1
 	}
@@ -162,10 +162,10 @@ func checkChoices(c *book.Checker, at string, s book.Step) {
 		c.Add(input.Join(at, "from_book"), book.FromCauses, "%q cannot be chosen from", s.FromBook)
 	}
 	checkWeighs(c, at, s)
-	at = input.Join(at, "choices")
 	if s.Offers != "" && !strings.HasPrefix(s.Offers, "figures.") {
-		c.Add(input.Join(strings.TrimSuffix(at, ".choices"), "offers"), "rows of the spec sheet, as figures.kits", "%q are none", s.Offers)
+		c.Add(input.Join(at, "offers"), "rows of the spec sheet, as figures.kits", "%q are none", s.Offers)
 	}
+	at = input.Join(at, "choices")
 	if len(s.Choices) == 0 && s.FromBook == "" {
 		c.Add(at, "at least one choice", "nothing to decide")
 	}
@@ -209,7 +209,7 @@ func needsDecision(s *State, step *Step) Need {
 func acceptDecision(p *proposal) error {
 	p.draft.Item = Place{}
 	choices := p.state.choices(p.step)
-	if err := p.outcomeAmong(idsOf(choices, func(x book.Choice) string { return x.ID })); err != nil {
+	if err := p.outcomeAmong(idList(choices, func(x book.Choice) string { return x.ID })...); err != nil {
 		return err
 	}
 	if err := p.linked(); err != nil {

@@ -31,5 +31,8 @@ func Judged(agreed *AgreedView, sum CostLine) (verdict, says string) {
 	return c.judged(sum)
 }
 
+// Raised begins like a sentence.
+var Raised = raised
+
 // PartWords says what was done with a part.
 func PartWords(p StackPart) string { return p.words() }

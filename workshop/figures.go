@@ -42,7 +42,8 @@ func (s *State) figureViews(step *Step) []FigureView {
 		}
 		b, f := e.Said(), s.plan.figureNamed(e.Item.Name, step)
 		views = append(views, FigureView{
-			Figure: f, Units: quantity.ChoicesIn(s.units, f.Unit), Said: b.Figure, Says: s.figureWords(&e), Origin: b.Origin, Entry: e.ID, Step: e.Step, By: e.By.Name,
+			Figure: f, Units: quantity.ChoicesIn(s.units, f.Unit), Said: b.Figure, Says: s.figureWords(&e),
+			Origin: b.Origin, Entry: e.ID, Step: e.Step, By: e.By.Name,
 		})
 	}
 	return views

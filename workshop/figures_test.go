@@ -87,7 +87,10 @@ func TestABadAnswerNamesItsField(t *testing.T) {
 		says  string
 	}{
 		{Draft{Act: ActReading, Item: ReadPlace("measured")}, "value: missing"},
-		{Draft{Act: ActReading, Item: ReadPlace("measured"), Body: Body{Outcome: "much", Value: count(t, "10 mm")}}, "outcome: \"Free play at the pedal\" is measured, not chosen"},
+		{
+			Draft{Act: ActReading, Item: ReadPlace("measured"), Body: Body{Outcome: "much", Value: count(t, "10 mm")}},
+			"outcome: \"Free play at the pedal\" is measured, not chosen",
+		},
 		{answer(t, "measured", "3 L"), "value: 3 L is a volume"},
 		{answer(t, "measured", "-4 mm"), "value:"},
 		{answer(t, "colour", "3 mm"), `item: "colour" is not asked for here; accepted: measured`},

@@ -81,7 +81,10 @@ func checkFill(c *book.Checker, at string, s book.Step) {
 
 func viewFill(v viewer, f StepFrame) (StepView, error) {
 	spec := v.step.Fill
-	view := &FillStep{StepFrame: f, Kind: book.Fill, Units: quantity.ChoicesIn(v.state.units, spec.Unit), Fluids: fluidsFor(v.step, resultsOf(f.Weighed))}
+	view := &FillStep{
+		StepFrame: f, Kind: book.Fill, Units: quantity.ChoicesIn(v.state.units, spec.Unit),
+		Fluids: fluidsFor(v.step, resultsOf(f.Weighed)),
+	}
 	if limit, ok := v.state.on.sheet.Fills[spec.Of]; ok {
 		view.Fill = &limit
 	}
@@ -106,7 +109,7 @@ func needsFill(s *State, step *Step) Need {
 
 func acceptFill(p *proposal) error {
 	p.draft.Item = Place{}
-	if err := p.outcomeAmong(idsOf(p.step.Fill.Fluids, func(x book.Fluid) string { return x.ID })); err != nil {
+	if err := p.outcomeAmong(idList(p.step.Fill.Fluids, func(x book.Fluid) string { return x.ID })...); err != nil {
 		return err
 	}
 	views, err := p.weighed()

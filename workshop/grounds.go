@@ -66,7 +66,10 @@ type saidFigure struct {
 
 // grounds of a plan on a sheet, with figures laid over it.
 func (p *Plan) grounds(sheet book.SpecSheet, over map[string]json.RawMessage, unknown map[string]bool) (*grounds, error) {
-	g := &grounds{sheet: sheet, unknown: unknown, torques: make([]torqueWork, len(p.steps)), wants: make([][]string, len(p.steps)), blind: make([]bool, len(p.steps))}
+	g := &grounds{
+		sheet: sheet, unknown: unknown, torques: make([]torqueWork, len(p.steps)), wants: make([][]string, len(p.steps)),
+		blind: make([]bool, len(p.steps)),
+	}
 	for _, path := range slices.Sorted(maps.Keys(over)) {
 		if err := g.sheet.Lay(path, over[path]); err != nil {
 			return nil, fmt.Errorf("%s: %w", path, err)

@@ -82,7 +82,8 @@ func (r Rebuild) sound() error {
 	if r.Facts.check(&faults, "facts"); faults.Err() != nil {
 		return faults.Err()
 	}
-	return readable("the order", r.Told, r.Customer, r.Complaint, r.Vehicle.ID, r.Vehicle.Name, r.Vehicle.Owner, r.Unit.ID, r.Unit.Kind, r.Unit.Name, r.Unit.Serial,
+	return readable("the order", r.Told, r.Customer, r.Complaint, r.Vehicle.ID, r.Vehicle.Name, r.Vehicle.Owner, r.Unit.ID,
+		r.Unit.Kind, r.Unit.Name, r.Unit.Serial,
 		r.Unit.Sheet, r.Unit.Route, r.Use, r.Odometer, r.PlanHash)
 }
 

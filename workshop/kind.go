@@ -107,10 +107,13 @@ func newStep(s book.Step, station book.StationID, at int) (*Step, error) {
 	return step, nil
 }
 
-func idsOf[T any](list []T, id func(T) string) string {
-	words := make([]string, len(list))
+// idsOf lists what is accepted, as a refusal says it.
+func idsOf[T any](list []T, id func(T) string) string { return strings.Join(idList(list, id), ", ") }
+
+func idList[T any](list []T, id func(T) string) []string {
+	ids := make([]string, len(list))
 	for i, x := range list {
-		words[i] = id(x)
+		ids[i] = id(x)
 	}
-	return strings.Join(words, ", ")
+	return ids
 }

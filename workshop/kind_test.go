@@ -27,7 +27,10 @@ func TestEveryKindIsWhole(t *testing.T) {
 			}
 		}
 		assert.NotNil(t, k.Check, "%s: the book cannot check it", k.name)
-		assert.Equal(t, len(k.takes) > 0, k.accept != nil && k.usual != nil && k.says != nil, "%s: an act wants rules, a usual entry and words", k.name)
+		assert.Equal(
+			t, len(k.takes) > 0, k.accept != nil && k.usual != nil && k.says != nil,
+			"%s: an act wants rules, a usual entry and words", k.name,
+		)
 		assert.Equal(t, k.gives != nil, k.Sample != nil, "%s: what it gives has a sample", k.name)
 		for _, act := range k.takes {
 			assert.Contains(t, fieldsOf, act, "%s: what it takes is written nowhere", act)

@@ -135,7 +135,9 @@ func checkSources(c *book.Checker, at string, m book.MeasureSpec, sources []book
 		if s.Room == book.FromDrawer && m.Drawer == "" {
 			c.Add(at, "drawer: the drawer to take from", "the step takes from a drawer but names none")
 		}
-		if s.Room == book.FromEntries && !slices.Contains([]string{"readings", "pack"}, s.Path[0]) && !slices.ContainsFunc(m.Asks, func(a book.Ask) bool { return a.ID == s.Path[0] }) {
+		if s.Room == book.FromEntries && !slices.Contains([]string{"readings", "pack"}, s.Path[0]) && !slices.ContainsFunc(
+			m.Asks, func(a book.Ask) bool { return a.ID == s.Path[0] },
+		) {
 			c.Add(at, accepted, "the step asks for no %q", s.Path[0])
 		}
 		if s.Room == book.FromSteps && !c.Gives(s) {
@@ -230,7 +232,9 @@ func openMeasure(s *State, step *Step, _ time.Time) []OpenAct {
 func viewMeasure(v viewer, f StepFrame) (StepView, error) {
 	m, figures := v.step.Measure, v.state.on.figures
 	view := &MeasureStep{
-		StepFrame: f, Kind: book.Measure, Calc: m.Calc, Asks: []AskView{}, MinReadings: m.MinReadings, Units: quantity.ChoicesIn(v.state.units, m.Unit), Reckons: m.Reckons(),
+		StepFrame: f, Kind: book.Measure, Calc: m.Calc, Asks: []AskView{}, MinReadings: m.MinReadings, Units: quantity.ChoicesIn(
+			v.state.units, m.Unit,
+		), Reckons: m.Reckons(),
 		Trials: v.state.Trials(v.step), GaugeKind: m.Gauge,
 	}
 	if limit, ok := v.state.on.sheet.Limits[limitOf(v.step)]; ok {
@@ -358,74 +362,4 @@ func middleOfLimit(limit *book.Limit, u *quantity.Unit) quantity.Any {
 		return quantity.Say(quantity.Magnitude(limit.Min.SI()*1.5), u).Any
 	}
 	return quantity.Any{Value: 1, Unit: u}
-}
-
-func measureWords(s *State, step *Step, e *Entry) string {
-	b := e.Said()
-	switch e.Act {
-	case ActFit:
-		return "fitted " + PackWords(b.Pack)
-	case ActAgain:
-		return withReason("changed, to be measured again", b)
-	case ActReckon:
-		if says := saysOf(e.Result); says != "" {
-			return "worked out: " + says
-		}
-		return "worked out"
-	case ActAccept:
-		return withReason("accepted as it is", b)
-	}
-	words := readingWords(step, e.Item, b)
-	words += s.gaugeWords(*e)
-	if mean := meanWords(e.Result); mean != "" && e.Item.ask() == "" {
-		words += "; " + mean
-	}
-	if says := saysOf(e.Result); says != "" && e.Item.ask() != "" {
-		words += "; " + says // of the figure that completed the trial
-	}
-	return words
-}
-
-// meanWords is what the readings so far come to, and how sure that is.
-func meanWords(result json.RawMessage) string {
-	type set struct {
-		Mean        quantity.Any `json:"mean"`
-		Preload     quantity.Any `json:"preload"` // the mean, less the seal
-		Uncertainty quantity.Any `json:"uncertainty"`
-		N           int          `json:"n"`
-	}
-	var x struct {
-		set
-		Float set `json:"float"`
-	}
-	if json.Unmarshal(result, &x) != nil { // a list where one figure is meant: another kind of result
-		return ""
-	}
-	for _, s := range []set{x.set, x.Float} {
-		switch {
-		case s.N == 1: // one reading is its own mean
-		case s.Mean.IsSaid():
-			return "mean " + s.Mean.WithUncertainty(s.Uncertainty)
-		case s.Preload.IsSaid():
-			return "preload " + s.Preload.WithUncertainty(s.Uncertainty)
-		}
-	}
-	return ""
-}
-
-// readingWords says a reading, or the answer to what was asked.
-func readingWords(step *Step, at Place, b Body) string {
-	if isSeen(at) {
-		return seenWords(b)
-	}
-	for _, a := range step.Measure.Asks {
-		switch {
-		case a.ID != at.ask():
-		case len(a.Choices) == 0:
-			return a.Text + ": " + b.valueWords()
-		default:
-			return a.Text + ": " + named(a.Choices, b.Outcome, func(x book.AskChoice) (string, string) { return x.ID, x.Text })
-		}
-	}
-	return "read " + b.valueWords()
 }

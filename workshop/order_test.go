@@ -105,7 +105,10 @@ func TestWhatDiffersGoesBackAndIsOrderedAgain(t *testing.T) {
 	compared := []Compared{{What: "spline count", Old: "27", New: "25"}, {What: "groove width", Old: "8 mm", New: "0.8 cm"}}
 	_, err := b.try("parts-here", came(OrderLine{Line: "strip.sleeve", Outcome: "fits", Compared: compared}), mechanic)
 	require.ErrorContains(t, err, "lines[0].reason")
-	came := b.must("parts-here", came(OrderLine{Line: "strip.sleeve", Outcome: "back", Reason: "two splines short", Compared: compared}))
+	came := b.must(
+		"parts-here",
+		came(OrderLine{Line: "strip.sleeve", Outcome: "back", Reason: "two splines short", Compared: compared}),
+	)
 	l := lineOf(t, b.list(t), "strip.sleeve")
 	assert.Equal(t, LineBack, l.State)
 	assert.Equal(t, "spline count: 25, not 27", l.Differs)
@@ -142,7 +145,10 @@ func TestSomebodyPutsALineOnTheList(t *testing.T) {
 	price, lead, deposit := 2.5, 3, 40.0
 	b.must("parts-here", Draft{Act: ActWanted, Body: Body{Lines: []OrderLine{
 		{Name: "Fork nut M7 x 1.0", Pieces: 2, Supplier: "Bolt shop", Price: &price, Lead: &lead, Reason: "thread pulled"},
-		{Name: "Case to be bored", Kind: "sent-out", Supplier: "Machine works", Lead: &lead, Reason: "bore 72.04 mm, agreed 72.00 mm"},
+		{
+			Name: "Case to be bored", Kind: "sent-out", Supplier: "Machine works", Lead: &lead,
+			Reason: "bore 72.04 mm, agreed 72.00 mm",
+		},
 		{Name: "Shift motor", Kind: "exchange", Deposit: &deposit},
 	}}})
 	v := b.list(t)
@@ -151,7 +157,9 @@ func TestSomebodyPutsALineOnTheList(t *testing.T) {
 	b.must("parts-here", order(OrderLine{Line: "own-2"}))
 	assert.Equal(t, "away", lineOf(t, b.list(t), "own-2").StateSays)
 	b.must("parts-here", Draft{Act: ActCame, Body: Body{Lines: []OrderLine{
-		{Line: "own-2", Outcome: "fits", Compared: []Compared{{What: "bore", Old: "72.00 mm", New: "72 mm"}}}, {Line: "own-3", Outcome: "fits"},
+		{
+			Line: "own-2", Outcome: "fits", Compared: []Compared{{What: "bore", Old: "72.00 mm", New: "72 mm"}},
+		}, {Line: "own-3", Outcome: "fits"},
 	}}})
 	v = b.list(t)
 	assert.Equal(t, "back here, compared", lineOf(t, v, "own-2").StateSays)
@@ -186,7 +194,10 @@ func TestNothingHasToComeHoldsForWhatWasKnown(t *testing.T) {
 	said := b.must("parts-here", Draft{Act: ActDecision, Body: Body{Outcome: "nothing", Reason: "all of it on the shelf"}})
 	assert.Equal(t, Done, statusOf(b, "parts-here"))
 	assert.Equal(t, LineNotNeeded, lineOf(t, b.list(t), "strip.sleeve").State)
-	again := b.must("parts-here", Draft{Act: ActDecision, Supersedes: said.ID, Body: Body{Outcome: "nothing", Reason: "all of it in the van"}})
+	again := b.must(
+		"parts-here",
+		Draft{Act: ActDecision, Supersedes: said.ID, Body: Body{Outcome: "nothing", Reason: "all of it in the van"}},
+	)
 	assert.Equal(t, Done, statusOf(b, "parts-here"), "a corrected reason brings nothing back")
 
 	var gear Entry
@@ -254,25 +265,28 @@ func TestWhatNoPartsListTakes(t *testing.T) {
 		d     Draft
 		names string
 	}{
-		"a day that is over":         {due("2026-11-01"), "due"},
-		"no day":                     {due("Friday"), "due"},
-		"a day in another life":      {due("2126-11-27"), "due"},
-		"nobody sends it":            {Draft{Act: ActOrdered, Body: Body{Lines: []OrderLine{{Line: "strip.seal"}}}}, "supplier"},
-		"a line that is none":        {order(OrderLine{Line: "strip.nothing"}), "lines[0].line"},
-		"a part nobody condemned":    {order(OrderLine{Line: "strip.gear"}), "lines[0].line"},
-		"twice in one order":         {order(OrderLine{Line: "strip.seal"}, OrderLine{Line: "strip.seal"}), "lines[1].line"},
-		"no lines":                   {order(), "lines"},
-		"too many":                   {Draft{Act: ActWanted, Body: Body{Lines: long}}, "lines"},
-		"a price below nothing":      {wanted(OrderLine{Name: "x", Price: &minus}), "lines[0].price"},
-		"a lead time in the past":    {wanted(OrderLine{Name: "x", Lead: &lead}), "lines[0].lead_days"},
-		"no name":                    {wanted(OrderLine{Pieces: 2}), "lines[0].name"},
-		"not needed without why":     {wanted(OrderLine{Line: "strip.seal", Outcome: "not-needed"}), "lines[0].reason"},
-		"no outcome":                 {came(OrderLine{Line: "strip.seal"}), "lines[0].outcome"},
-		"back without why":           {came(OrderLine{Line: "strip.seal", Outcome: "back"}), "lines[0].reason"},
-		"a deposit on a plain part":  {came(OrderLine{Line: "strip.seal", Outcome: "deposit-back"}), "lines[0].outcome"},
-		"an interface without a new": {came(OrderLine{Line: "strip.seal", Outcome: "fits", Compared: []Compared{{What: "x", Old: "1"}}}), "lines[0].compared[0].new"},
-		"a way that is none":         {Draft{Act: ActDecision, Body: Body{Outcome: "gold"}}, "outcome"},
-		"nothing, though parts are":  {Draft{Act: ActDecision, Body: Body{Outcome: "nothing"}}, "reason"},
+		"a day that is over":        {due("2026-11-01"), "due"},
+		"no day":                    {due("Friday"), "due"},
+		"a day in another life":     {due("2126-11-27"), "due"},
+		"nobody sends it":           {Draft{Act: ActOrdered, Body: Body{Lines: []OrderLine{{Line: "strip.seal"}}}}, "supplier"},
+		"a line that is none":       {order(OrderLine{Line: "strip.nothing"}), "lines[0].line"},
+		"a part nobody condemned":   {order(OrderLine{Line: "strip.gear"}), "lines[0].line"},
+		"twice in one order":        {order(OrderLine{Line: "strip.seal"}, OrderLine{Line: "strip.seal"}), "lines[1].line"},
+		"no lines":                  {order(), "lines"},
+		"too many":                  {Draft{Act: ActWanted, Body: Body{Lines: long}}, "lines"},
+		"a price below nothing":     {wanted(OrderLine{Name: "x", Price: &minus}), "lines[0].price"},
+		"a lead time in the past":   {wanted(OrderLine{Name: "x", Lead: &lead}), "lines[0].lead_days"},
+		"no name":                   {wanted(OrderLine{Pieces: 2}), "lines[0].name"},
+		"not needed without why":    {wanted(OrderLine{Line: "strip.seal", Outcome: "not-needed"}), "lines[0].reason"},
+		"no outcome":                {came(OrderLine{Line: "strip.seal"}), "lines[0].outcome"},
+		"back without why":          {came(OrderLine{Line: "strip.seal", Outcome: "back"}), "lines[0].reason"},
+		"a deposit on a plain part": {came(OrderLine{Line: "strip.seal", Outcome: "deposit-back"}), "lines[0].outcome"},
+		"an interface without a new": {
+			came(OrderLine{Line: "strip.seal", Outcome: "fits", Compared: []Compared{{What: "x", Old: "1"}}}),
+			"lines[0].compared[0].new",
+		},
+		"a way that is none":        {Draft{Act: ActDecision, Body: Body{Outcome: "gold"}}, "outcome"},
+		"nothing, though parts are": {Draft{Act: ActDecision, Body: Body{Outcome: "nothing"}}, "reason"},
 	} {
 		t.Run(name, func(t *testing.T) {
 			b := atParts(t)
@@ -353,30 +367,9 @@ func TestWorkIsSentOutWithItsReadings(t *testing.T) {
 	line := lineOf(t, b.list(t), "own-1")
 	assert.Equal(t, []Sent{{"bore", "62.03 mm", "62.00 mm"}, {What: "finish", Agreed: "honed"}}, line.Sent)
 	b.must("parts-here", came(OrderLine{
-		Line: "own-1", Outcome: "back", Reason: "bored too far", Compared: []Compared{{What: "bore", Old: "62.00 mm", New: "62.05 mm"}},
+		Line: "own-1", Outcome: "back", Reason: "bored too far", Compared: []Compared{{
+			What: "bore", Old: "62.00 mm", New: "62.05 mm",
+		}},
 	}))
 	assert.Equal(t, "bore: 62.05 mm, not 62.00 mm", lineOf(t, b.list(t), "own-1").Differs)
-}
-
-// The kit that is decided is chosen by its name, stands on record by it, and has
-// to come.
-func TestTheKitThatIsDecidedHasToCome(t *testing.T) {
-	b := benchOn(t, "clutch-hydraulic", "skerry-c228")
-	b.walkUntil("capacity")
-	v, err := MakeStep(b.ledger, "capacity", mechanic, b.now)
-	require.NoError(t, err)
-	var offered []string
-	for _, c := range v.(*DecideStep).Choices {
-		offered = append(offered, c.Text)
-	}
-	assert.Equal(t, []string{"Organic", "Puck", "One that is not on the sheet; the reason names it"}, offered)
-	_, err = b.try("capacity", Draft{Act: ActDecision, Body: Body{Outcome: "other"}}, mechanic)
-	require.ErrorContains(t, err, "reason")
-	e := b.must("capacity", Draft{Act: ActDecision, Body: Body{Outcome: "puck"}})
-	assert.Equal(t, "Puck", says(t, b, "capacity", e.ID))
-	line := lineOf(t, b.list(t), "capacity.decided")
-	assert.Equal(t, [2]string{"Puck", "decided: which kit"}, [2]string{line.Name, line.Why})
-
-	b.must("capacity", Draft{Act: ActDecision, Supersedes: e.ID, Body: Body{Outcome: "other", Reason: "ceramic from the racing shelf"}})
-	assert.Equal(t, "Ceramic from the racing shelf", lineOf(t, b.list(t), "capacity.decided").Name)
 }

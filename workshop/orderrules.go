@@ -34,7 +34,7 @@ func acceptOrder(p *proposal) error {
 				ids = append(ids, w.ID)
 			}
 		}
-		if err := p.outcomeAmong(strings.Join(ids, ", ")); err != nil || p.draft.Outcome != nothing {
+		if err := p.outcomeAmong(ids...); err != nil || p.draft.Outcome != nothing {
 			return err
 		}
 		return p.nothingComes(l)

@@ -10,7 +10,6 @@ import (
 
 	"handwerk/book"
 	"handwerk/core/fluid"
-	"handwerk/core/input"
 	"handwerk/core/supply"
 )
 
@@ -82,20 +81,6 @@ type PartLine struct {
 	Asked     bool       `json:"asked"`
 }
 
-// PartsLast is when the last of it is here.
-type PartsLast struct {
-	Day      string  `json:"day,omitempty"`
-	Hours    float64 `json:"hours,omitempty"` // of work after it; 0 where nobody knows
-	Ready    string  `json:"ready,omitempty"` // that work is done
-	Promised string  `json:"promised"`
-	Late     int     `json:"late"` // days from the promised one to ready, below nought before it
-	Awaited  int     `json:"awaited"`
-	ToOrder  int     `json:"to_order"`
-	Here     int     `json:"here"`
-	Unknown  int     `json:"unknown"` // nobody knows when they come
-	Says     string  `json:"says"`
-}
-
 // PartsUnlike is a kit with what it brings and the unit does not have.
 type PartsUnlike struct {
 	Kit   string   `json:"kit"`
@@ -110,7 +95,8 @@ func viewOrder(v viewer, f StepFrame) (StepView, error) {
 	today := dayOf(v.now, s.zone)
 	view := &OrderStep{
 		StepFrame: f, Kind: book.Order, Ways: []PartsWay{}, Way: cmp.Or(c.way.ID, waySingles), Groups: c.groups(), Nothing: c.nothing,
-		Left: append(c.left(), over...), Unlike: []PartsUnlike{}, Suppliers: c.suppliers(s.on.sheet), Compare: supply.Interfaces, Agreed: s.lastAgreed(),
+		Left: append(c.left(), over...), Unlike: []PartsUnlike{}, Suppliers: c.suppliers(s.on.sheet),
+		Compare: supply.Interfaces, Agreed: s.lastAgreed(),
 	}
 	b, err := v.building(today)
 	if err != nil {
@@ -227,7 +213,8 @@ func (c *covered) groups() []PartsGroup {
 
 func (c *covered) show(p *part) PartLine {
 	x := PartLine{
-		Line: p.Line, Name: p.Name, Kind: p.Kind, Why: p.why, Pieces: max(1, p.Pieces), Supplier: p.Supplier, Price: p.Price, Deposit: p.Deposit, Lead: p.Lead,
+		Line: p.Line, Name: p.Name, Kind: p.Kind, Why: p.why, Pieces: max(1, p.Pieces), Supplier: p.Supplier,
+		Price: p.Price, Deposit: p.Deposit, Lead: p.Lead,
 		State: p.state, StateSays: p.stateWords(), Due: p.due, Compare: []string{}, Compared: p.Compared, Sent: p.Sent, Reason: p.Reason,
 		Own: strings.HasPrefix(p.Line, ownPrefix), Asked: p.asked,
 	}
@@ -300,97 +287,6 @@ func (c *covered) suppliers(sheet book.SpecSheet) []string {
 	}
 	slices.Sort(list)
 	return slices.DeleteFunc(slices.Compact(list), func(s string) bool { return s == "" })
-}
-
-// last tells when the last of it is here: what is ordered on its day, what is
-// not as if it were ordered today.
-func (c *covered) last(today, promised string, b building) PartsLast {
-	l := PartsLast{Promised: promised, Hours: b.hours}
-	for _, p := range c.stands() {
-		day := p.due
-		switch {
-		case p.isAwaited():
-			l.Awaited++
-		case p.isOpen():
-			if l.ToOrder++; p.Lead != nil {
-				day = dayAfter(today, *p.Lead)
-			} else {
-				day = ""
-			}
-		default:
-			l.Here++
-			continue
-		}
-		if day == "" {
-			l.Unknown++
-		}
-		l.Day = max(l.Day, day)
-	}
-	if l.Day != "" {
-		l.Ready = b.after(l.Day)
-		l.Late = daysBetween(promised, l.Ready)
-	}
-	l.Says = l.words()
-	return l
-}
-
-// building is the work that is left once the parts are here.
-type building struct {
-	today string
-	hours float64 // 0 where nobody knows
-	shop  Shop
-}
-
-func (v viewer) building(today string) (b building, err error) {
-	b = building{today: today, hours: v.state.hoursAfter(v.step)}
-	if v.ledger.Shop != nil {
-		b.shop, err = v.ledger.Shop()
-	}
-	return b, err
-}
-
-// after is the day that work is done when it begins on another.
-func (b building) after(day string) string {
-	if b.hours == 0 {
-		return day
-	}
-	calendar := b.shop.calendar(b.today)
-	days, err := calendar.Until(max(0, daysBetween(b.today, day)), b.hours)
-	if err != nil {
-		return day // an archive's shop may say what is no day
-	}
-	return b.shop.openDay(dayAfter(b.today, days))
-}
-
-func (l PartsLast) words() string {
-	switch {
-	case l.Awaited+l.ToOrder == 0 && l.Here == 0:
-		return "Nothing has to come."
-	case l.Awaited+l.ToOrder == 0:
-		return "All of it is here."
-	case l.Day == "":
-		return "Nobody has said yet when they come."
-	}
-	words := "All of it is here"
-	if l.Unknown > 0 {
-		words = "What has a day is here"
-	}
-	words += " on " + dayWords(l.Day)
-	if l.Hours > 0 {
-		words += ", and " + input.Plain(l.Hours) + " h of work follow"
-	}
-	switch {
-	case l.Late > 0:
-		words += ": " + several(l.Late, "day", "days") + " after the promised day"
-	case l.Late < 0:
-		words += ": " + several(-l.Late, "day", "days") + " before the promised day"
-	default:
-		words += ": on the promised day"
-	}
-	if l.Unknown > 0 {
-		words += fmt.Sprintf("; of %d more nobody knows", l.Unknown)
-	}
-	return words + "."
 }
 
 // lastAgreed is the customer's last yes along the route.

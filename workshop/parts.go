@@ -137,6 +137,7 @@ func (s *State) partsOf(step *Step) *partsList {
 			break
 		}
 		switch {
+		case s.isSkipped(other): // nothing comes for what is not touched
 		case other.Kind == book.Stack && other.Work == book.Remove:
 			s.wantedOf(l, other)
 		case other.Kind == book.Check:

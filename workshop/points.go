@@ -70,7 +70,8 @@ func (s *State) badAnswers(step *Step) (list []Point) {
 			continue
 		}
 		list = append(list, Point{
-			Step: step.ID, Title: step.Title, Says: item.Text + ": " + lowered(o.Text), By: e.By.Name, Left: strings.TrimSpace(said.Note), Item: item.ID,
+			Step: step.ID, Title: step.Title, Says: item.Text + ": " + lowered(o.Text), By: e.By.Name,
+			Left: strings.TrimSpace(said.Note), Item: item.ID,
 		})
 	}
 	return append(list, s.badCells(step)...)
@@ -131,7 +132,9 @@ func (s *State) unknownPoint(step *Step, e *Entry) Point {
 // (common practice: these come loose on the road).
 func holdsAWheel(path string) bool {
 	room, name, _ := strings.Cut(path, ".")
-	return (room == "torques" || room == "limits") && slices.ContainsFunc([]string{"wheel", "axle-nut", "hub"}, func(w string) bool { return strings.Contains(name, w) })
+	return (room == "torques" || room == "limits") && slices.ContainsFunc(
+		[]string{"wheel", "axle-nut", "hub"}, func(w string) bool { return strings.Contains(name, w) },
+	)
 }
 
 // acceptAnswer takes the lead's answer to a point, at the sign-off.

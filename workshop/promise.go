@@ -214,7 +214,7 @@ func (s *State) decides(l Ledger, way, today string) (in decision.In, problem st
 			p := &proposal{ledger: l, state: s, step: step}
 			filled, err := w.bindings.Fill(binder{p, []Trial{{}}})
 			if err != nil {
-				return in, "No day can be worked out: " + s.whatItLacks(step, w) + "."
+				return in, "No day can be worked out yet. " + raised(s.whatItLacks(step, w)) + "."
 			}
 			raw, err := json.Marshal(filled)
 			if err != nil || json.Unmarshal(raw, &in) != nil {

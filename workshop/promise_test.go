@@ -209,7 +209,12 @@ func TestNoFigureOfTheWaysHidesWhereARebuildStands(t *testing.T) {
 		require.NoError(t, err)
 		c, err := b.Copy("transfer-case-dog", "brakka-t2")
 		require.NoError(t, err)
-		c.Sheet.Ways = []decision.Option{{ID: "rebuild", Says: "x", Hours: decision.Range{Low: hours, High: hours}, Parts: decision.Range{Low: hours, High: hours}}}
+		c.Sheet.Ways = []decision.Option{
+			{
+				ID: "rebuild", Says: "x", Hours: decision.Range{Low: hours, High: hours},
+				Parts: decision.Range{Low: hours, High: hours},
+			},
+		}
 		x := benchWith(t, c)
 		x.must("identify", Draft{Act: ActNote, Body: Body{Note: "x"}})
 		for _, shown := range []any{MakeSheet(x.ledger), Costs(x.ledger)} {

@@ -52,7 +52,8 @@ func TestReadingAnyRecordHolds(t *testing.T) {
 	b := newBench(t)
 	acts := []Act{
 		ActOutcome, ActRemoved, ActVerdict, ActFitted, ActReading, ActFit, ActAccept, ActTorqued, ActFilled, ActStart, ActEnd, ActDecision,
-		ActAcknowledge, ActPhoto, ActOverride, ActNote, ActStrike, ActWanted, ActOrdered, ActCame, ActTime, ActAgreed, ActFound, ActPromised, ActWays, "other",
+		ActAcknowledge, ActPhoto, ActOverride, ActNote, ActStrike, ActWanted, ActOrdered, ActCame, ActTime, ActAgreed,
+		ActFound, ActPromised, ActWays, "other",
 	}
 	var steps []string
 	for _, s := range b.ledger.Plan.Steps() {
@@ -64,7 +65,11 @@ func TestReadingAnyRecordHolds(t *testing.T) {
 		for i := range rapid.IntRange(1, 30).Draw(t, "entries") {
 			e := Entry{
 				ID: strconv.Itoa(i), Seq: i + 1, Step: rapid.SampledFrom(steps).Draw(t, "step"), Act: rapid.SampledFrom(acts).Draw(t, "act"),
-				Item: ReadPlace(rapid.SampledFrom([]string{"", "serial", "nut", "found-1", "1", "2", "1.1", "9.9", "-1.x", "p1.b1", "check-round"}).Draw(t, "item")), Method: "end-float/1",
+				Item: ReadPlace(
+					rapid.SampledFrom(
+						[]string{"", "serial", "nut", "found-1", "1", "2", "1.1", "9.9", "-1.x", "p1.b1", "check-round"},
+					).Draw(t, "item"),
+				), Method: "end-float/1",
 				Body: json.RawMessage(rapid.SampledFrom([]string{`{}`, `null`, `7`, `{"outcome":"x"}`, `{"value":{"value":1,"unit":"mm"}}`, `{"pack":[{"thickness":{"value":1,"unit":"mm"},"count":2}]}`,
 					`{"value":"nonsense"}`, `{"lines":[{"line":"strip.seal","outcome":"fits"},{"line":"kit.none"}]}`,
 					`{"figure":"x","spent":-4}`, `{"behind":"nut","wear":{"what":"x"},"chain":[{}]}`}).Draw(t, "body")),

@@ -103,7 +103,10 @@ func (w *Workshop) RoutePage(ctx context.Context, id string) (RoutePage, error) 
 	if err != nil {
 		return RoutePage{}, err
 	}
-	page := RoutePage{ID: r.ID, Title: r.Title, Kind: r.UnitKind, Stations: []RouteLines{}, History: []Change{}, Pieces: []RoutePiece{}, Unfit: []string{}}
+	page := RoutePage{
+		ID: r.ID, Title: r.Title, Kind: r.UnitKind, Stations: []RouteLines{}, History: []Change{}, Pieces: []RoutePiece{},
+		Unfit: []string{},
+	}
 	for _, st := range r.Stations {
 		page.Stations = append(page.Stations, linesOf(st))
 	}

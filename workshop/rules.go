@@ -375,9 +375,10 @@ func (p *proposal) valueOf(want quantity.Dimension) error {
 	return nil
 }
 
-func (p *proposal) outcomeAmong(ids string) error {
-	if !slices.Contains(strings.Split(ids, ", "), p.draft.Outcome) {
-		return input.At("outcome", ids, "%q is not one of the outcomes", p.draft.Outcome)
+// outcomeAmong: an id may be a name from the spec sheet, with any sign in it.
+func (p *proposal) outcomeAmong(ids ...string) error {
+	if !slices.Contains(ids, p.draft.Outcome) {
+		return input.At("outcome", strings.Join(ids, ", "), "%q is not one of the outcomes", p.draft.Outcome)
 	}
 	return nil
 }

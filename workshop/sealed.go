@@ -52,7 +52,10 @@ type RecordLine struct {
 // MakeRecord puts a record into words.
 func MakeRecord(l Ledger) Record {
 	s := l.State()
-	rec := Record{Rebuild: l.Rebuild, Sheet: fmt.Sprintf("%s, version %d", l.State().on.sheet.Family, l.State().on.sheet.Version), Handover: []string{}, Found: s.found()}
+	rec := Record{
+		Rebuild: l.Rebuild, Sheet: fmt.Sprintf("%s, version %d", l.State().on.sheet.Family, l.State().on.sheet.Version),
+		Handover: []string{}, Found: s.found(),
+	}
 	for _, st := range l.Plan.Route.Stations {
 		station := RecordStation{Title: st.Title, Steps: []RecordStep{}}
 		for _, step := range st.Steps {
@@ -75,5 +78,8 @@ func MakeRecord(l Ledger) Record {
 
 func (s *State) line(step *Step, i int32) RecordLine {
 	e := s.entries[i]
-	return RecordLine{Says: s.words(step, &e), By: e.By.Name, At: e.At, Verdict: e.Verdict, Struck: s.by[i] > 0, Photo: e.Said().Photo, Method: e.Method}
+	return RecordLine{
+		Says: s.words(step, &e), By: e.By.Name, At: e.At, Verdict: e.Verdict, Struck: s.by[i] > 0, Photo: e.Said().Photo,
+		Method: e.Method,
+	}
 }

@@ -72,12 +72,26 @@ func TestWhatNoFreeObservationIs(t *testing.T) {
 		names string
 	}{
 		"a shaft that is none": {freely(driveline.Observation{Says: "x", Turned: "flywheel", Felt: "light"}), "figure.turned"},
-		"a way that is none":   {freely(driveline.Observation{Says: "x", Turned: "left", Moved: []driveline.Motion{{Shaft: "right", Way: "sideways"}}}), "figure.moved"},
-		"no words":             {freely(driveline.Observation{Turned: "left"}), "figure.says"},
-		"no observation":       {Draft{Act: ActReading, Item: ReadPlace("seen"), Body: Body{Figure: json.RawMessage(`"x"`)}}, "figure"},
-		"an unknown field":     {Draft{Act: ActReading, Item: ReadPlace("seen"), Body: Body{Figure: json.RawMessage(`{"says":"x","turned":"left","colour":"red"}`)}}, "figure.colour"},
-		"at a question":        {Draft{Act: ActReading, Item: ReadPlace("felt"), Body: Body{Outcome: "light", Figure: json.RawMessage(`{}`)}}, "figure"},
-		"a number taken":       {Draft{Act: ActReading, Item: ReadPlace("seen-4"), Body: Body{Figure: json.RawMessage(`{}`)}}, "item"},
+		"a way that is none": {
+			freely(
+				driveline.Observation{Says: "x", Turned: "left", Moved: []driveline.Motion{{Shaft: "right", Way: "sideways"}}},
+			),
+			"figure.moved",
+		},
+		"no words":       {freely(driveline.Observation{Turned: "left"}), "figure.says"},
+		"no observation": {Draft{Act: ActReading, Item: ReadPlace("seen"), Body: Body{Figure: json.RawMessage(`"x"`)}}, "figure"},
+		"an unknown field": {
+			Draft{
+				Act: ActReading, Item: ReadPlace("seen"),
+				Body: Body{Figure: json.RawMessage(`{"says":"x","turned":"left","colour":"red"}`)},
+			},
+			"figure.colour",
+		},
+		"at a question": {
+			Draft{Act: ActReading, Item: ReadPlace("felt"), Body: Body{Outcome: "light", Figure: json.RawMessage(`{}`)}},
+			"figure",
+		},
+		"a number taken": {Draft{Act: ActReading, Item: ReadPlace("seen-4"), Body: Body{Figure: json.RawMessage(`{}`)}}, "item"},
 	} {
 		_, err := b.try("which-turned", c.d, mechanic)
 		require.ErrorContains(t, err, c.names, name)

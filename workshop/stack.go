@@ -107,7 +107,10 @@ func (s *State) stackOpen(step *Step) []StackPart {
 func partAnswers(work book.StackWork, p StackPart) []Answer {
 	switch work {
 	case book.Remove:
-		return []Answer{{ID: partRemoved, Text: "Off"}, {ID: partNotFound, Text: "Missing: it must be there"}, {ID: partNone, Text: "This one has none"}}
+		return []Answer{
+			{ID: partRemoved, Text: "Off"}, {ID: partNotFound, Text: "Missing: it must be there"},
+			{ID: partNone, Text: "This one has none"},
+		}
 	case book.Fit:
 		return []Answer{{ID: partFitted, Text: "In", Good: true}, {ID: partLeftOut, Text: "Left out", Reason: true}}
 	}
@@ -197,7 +200,7 @@ func acceptPart(p *proposal) error {
 }
 
 func (p *proposal) acceptRemoved(parts []StackPart) error {
-	if err := p.outcomeAmong(strings.Join([]string{partRemoved, partNotFound, partNone}, ", ")); err != nil {
+	if err := p.outcomeAmong(partRemoved, partNotFound, partNone); err != nil {
 		return err
 	}
 	if p.draft.Value.IsSaid() {
@@ -223,7 +226,7 @@ func (p *proposal) acceptRemoved(parts []StackPart) error {
 }
 
 func (p *proposal) acceptVerdict(part StackPart) error {
-	if err := p.outcomeAmong(strings.Join([]string{partReuse, partRework, partReplace, partNotFound, partNone}, ", ")); err != nil {
+	if err := p.outcomeAmong(partReuse, partRework, partReplace, partNotFound, partNone); err != nil {
 		return err
 	}
 	switch {
@@ -238,14 +241,15 @@ func (p *proposal) acceptVerdict(part StackPart) error {
 	if err := p.worn(part); err != nil {
 		return err
 	}
-	if p.draft.Outcome == partReuse || p.draft.Outcome == partNone || (p.draft.Outcome == partReplace && part.Once) || (p.draft.Wear != nil && p.draft.Outcome == partReplace) {
+	said := p.draft.Outcome
+	if said == partReuse || said == partNone || (said == partReplace && (part.Once || p.draft.Wear != nil)) {
 		return nil
 	}
 	return p.reason("what was seen on the part")
 }
 
 func (p *proposal) acceptFitted(parts []StackPart, i int) error {
-	if err := p.outcomeAmong(partFitted + ", " + partLeftOut); err != nil {
+	if err := p.outcomeAmong(partFitted, partLeftOut); err != nil {
 		return err
 	}
 	if p.draft.Outcome == partLeftOut {

@@ -58,7 +58,11 @@ func TestWhereAPartCannotLie(t *testing.T) {
 		_, err := b.try("strip", Draft{Act: ActRemoved, Item: ReadPlace("nut"), Body: Body{Outcome: "removed", Behind: behind}}, mechanic)
 		require.ErrorContains(t, err, "behind:")
 	}
-	_, err := b.try("strip", Draft{Act: ActRemoved, Item: ReadPlace("nut"), Body: Body{Outcome: "removed", Value: quantitytest.Any(t, "12 N·m")}}, mechanic)
+	_, err := b.try(
+		"strip",
+		Draft{Act: ActRemoved, Item: ReadPlace("nut"), Body: Body{Outcome: "removed", Value: quantitytest.Any(t, "12 N·m")}},
+		mechanic,
+	)
 	require.ErrorContains(t, err, "value:")
 	b.must("strip", Draft{Act: ActRemoved, Item: ReadPlace("nut"), Body: Body{Outcome: "removed"}})
 	_, err = b.try("strip", Draft{Act: ActRemoved, Item: ReadPlace("nut"), Body: Body{Outcome: "removed"}}, lead)

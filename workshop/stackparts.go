@@ -82,7 +82,12 @@ func (s *State) withPacks(step *Step, parts []StackPart) []StackPart {
 	for _, x := range s.packsFor(step) {
 		trials := s.Trials(x)
 		last := trials[len(trials)-1]
-		p := StackPart{Part: book.Part{ID: packPrefix + x.ID, Name: "Pack " + last.Sum.String() + ", " + PackWords(last.Pack), Shape: "washer"}, Extra: true, Removed: partRemoved}
+		p := StackPart{
+			Part: book.Part{
+				ID: packPrefix + x.ID, Name: "Pack " + last.Sum.String() + ", " + PackWords(last.Pack), Shape: "washer",
+			},
+			Extra: true, Removed: partRemoved,
+		}
 		if e, ok := s.of(step).has(ActFitted, ReadPlace(p.ID)); ok {
 			p.Fitted = e.Said().Outcome
 		}

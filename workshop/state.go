@@ -173,7 +173,10 @@ func Fold(p *Plan, entries []Entry) *State {
 // with is the state with one more entry: only its step is folded anew, and
 // only the steps that lean on that one forget what they need.
 func (s *State) with(e Entry) *State {
-	next := &State{plan: s.plan, zone: s.zone, units: s.units, order: s.order, promised: s.promised, on: s.on, steps: slices.Clone(s.steps), needed: make([]atomic.Pointer[Need], len(s.needed))}
+	next := &State{
+		plan: s.plan, zone: s.zone, units: s.units, order: s.order, promised: s.promised, on: s.on, steps: slices.Clone(s.steps),
+		needed: make([]atomic.Pointer[Need], len(s.needed)),
+	}
 	next.entries, next.tail = s.grown(e)
 	next.by = append(slices.Clone(s.by), 0)
 	step, ok := s.plan.named[e.Step]

@@ -63,7 +63,10 @@ func TestAnEntryIsNeverOlderThanTheOneBefore(t *testing.T) {
 	p, err := Propose(b.ledger, step, Draft{Act: ActNote, Body: Body{Note: "the clock was set back"}}, lead, first.At.Add(-time.Hour))
 	require.NoError(t, err)
 	assert.Equal(t, first.At, p.Entry.At)
-	p, err = Propose(Ledger{Rebuild: b.ledger.Rebuild, Plan: b.ledger.Plan}, step, Draft{Act: ActNote, Body: Body{Note: "x"}}, lead, b.ledger.Rebuild.OpenedAt.Add(-time.Hour))
+	p, err = Propose(
+		Ledger{Rebuild: b.ledger.Rebuild, Plan: b.ledger.Plan}, step, Draft{Act: ActNote, Body: Body{Note: "x"}}, lead,
+		b.ledger.Rebuild.OpenedAt.Add(-time.Hour),
+	)
 	require.NoError(t, err)
 	assert.Equal(t, b.ledger.Rebuild.OpenedAt, p.Entry.At)
 }

@@ -169,7 +169,10 @@ func (w torqueWork) offWords(st stepLog) (words []string) {
 		e, _ := st.has(ActTorqued, c.at())
 		said := fmt.Sprintf("Bolt %d in pass %d is under its setting. Set the wrench again, turn it, and type what it shows.", c.Bolt, c.Pass)
 		if e.Said().Value.SI() > float64(c.Setting.SI()) {
-			said = fmt.Sprintf("Bolt %d in pass %d is over its setting. Back it off and tighten it anew. Is it used once only? Fit a new bolt.", c.Bolt, c.Pass)
+			said = fmt.Sprintf(
+				"Bolt %d in pass %d is over its setting. Back it off and tighten it anew. Is it used once only? Fit a new bolt.",
+				c.Bolt, c.Pass,
+			)
 		}
 		words = append(words, said)
 	}

@@ -248,7 +248,7 @@ func (p *proposal) answers(a book.Ask) error {
 		if p.draft.Value.IsSaid() {
 			return input.At("value", "outcome: one of the choices", "%q is chosen, not measured", a.Text)
 		}
-		return p.outcomeAmong(idsOf(a.Choices, func(x book.AskChoice) string { return x.ID }))
+		return p.outcomeAmong(idList(a.Choices, func(x book.AskChoice) string { return x.ID })...)
 	}
 	if p.draft.Outcome != "" {
 		return input.At("outcome", "value: a quantity", "%q is measured, not chosen", a.Text)

@@ -162,7 +162,10 @@ func (w *Workshop) Unit(ctx context.Context, id string) (UnitPage, error) {
 
 func unitRebuild(l Ledger) UnitRebuild {
 	r := l.Rebuild
-	out := UnitRebuild{ID: r.ID, Number: r.Number, OpenedAt: r.OpenedAt, Closed: r.Place.Closed, Vehicle: r.Vehicle.Name, Complaint: r.Complaint, Cause: l.Cause(), Fitted: []string{}}
+	out := UnitRebuild{
+		ID: r.ID, Number: r.Number, OpenedAt: r.OpenedAt, Closed: r.Place.Closed, Vehicle: r.Vehicle.Name, Complaint: r.Complaint,
+		Cause: l.Cause(), Fitted: []string{},
+	}
 	s := l.State()
 	for _, step := range l.Plan.steps {
 		if step.Kind != book.Stack || step.Work != book.Inspect {

@@ -101,7 +101,7 @@ func needsWait(s *State, step *Step) Need {
 func acceptWait(p *proposal) error {
 	p.draft.Item = Place{}
 	if p.draft.Act == ActStart {
-		return p.outcomeAmong(idsOf(p.step.Schools, func(x book.School) string { return x.ID }))
+		return p.outcomeAmong(idList(p.step.Schools, func(x book.School) string { return x.ID })...)
 	}
 	start, ok := p.state.of(p.step).has(ActStart, Place{})
 	if !ok {

@@ -51,7 +51,10 @@ func (p *proposal) waysFit(said []decision.Option) error {
 		oneLine(&faults, input.Index("figure", i)+".says", w.Says, 1, mostSaid)
 		twice := slices.ContainsFunc(said[:i], func(o decision.Option) bool { return o.ID == w.ID })
 		if !book.IsID(w.ID) || twice {
-			faults.Add(input.Index("figure", i)+".id", "a name of its own, of small letters, digits and dashes", "%q is none, or another way has it", w.ID)
+			faults.Add(
+				input.Index("figure", i)+".id", "a name of its own, of small letters, digits and dashes",
+				"%q is none, or another way has it", w.ID,
+			)
 		}
 	}
 	for _, w := range p.state.on.sheet.Ways {
@@ -87,7 +90,7 @@ func (s *State) offered(step *Step) (list []book.Choice) {
 	_ = json.Unmarshal(s.on.figures[step.Offers], &rows) // none are none
 	for _, row := range rows {
 		known := slices.ContainsFunc(list, func(c book.Choice) bool { return c.ID == row.Name })
-		if row.Name != "" && row.Name != nothing && !known {
+		if row.Name != "" && row.Name != book.OtherCause && !known {
 			list = append(list, book.Choice{ID: row.Name, Text: raised(row.Name)})
 		}
 	}

@@ -74,7 +74,10 @@ func (p *proposal) worn(part StackPart) error {
 		return input.Below("wear", err)
 	}
 	if better := math.Abs(w.Value.SI() - w.New.SI()); left > 1 && better > betterThanNew*math.Abs(w.New.SI()) && better > w.Sure.DifferenceSI() {
-		return input.At("wear.value", "up to what it has as new, "+w.New.String(), "%s is better than new: another part, or a slip of the gauge", w.Value)
+		return input.At(
+			"wear.value", "up to what it has as new, "+w.New.String(),
+			"%s is better than new: another part, or a slip of the gauge", w.Value,
+		)
 	}
 	w.Left, w.Says = left, p.wornWords(w)
 	if p.verdict != metrology.Undecided {

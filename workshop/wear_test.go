@@ -128,7 +128,10 @@ func TestTheRootCauseIsToldAsAChain(t *testing.T) {
 	assert.Equal(t, chain, v.(*DecideStep).Chain)
 	assert.NotEqual(t, "reuse", v.(*DecideStep).Parts[0].Verdict, "the damaged ones are offered first")
 	choices := v.(*DecideStep).Choices
-	assert.True(t, slices.IsSortedFunc(choices[:len(choices)-1], func(a, b ChoiceView) int { return cmp.Compare(b.Likely, a.Likely) }), "the likeliest first, by what was tested")
+	assert.True(
+		t, slices.IsSortedFunc(choices[:len(choices)-1], func(a, b ChoiceView) int { return cmp.Compare(b.Likely, a.Likely) }),
+		"the likeliest first, by what was tested",
+	)
 	assert.Positive(t, choices[0].Likely)
 	assert.Equal(t, "other", choices[len(choices)-1].ID)
 	for name, bad := range map[string][]ChainLink{
@@ -137,7 +140,11 @@ func TestTheRootCauseIsToldAsAChain(t *testing.T) {
 		"no name":             {{Part: "strip.washer"}},
 		"too many":            make([]ChainLink, 13),
 	} {
-		_, err := b.try("cause", Draft{Act: ActDecision, Supersedes: e.ID, Body: Body{Outcome: "dog-clutch-jumps", Reason: "floats", Chain: bad}}, mechanic)
+		_, err := b.try(
+			"cause",
+			Draft{Act: ActDecision, Supersedes: e.ID, Body: Body{Outcome: "dog-clutch-jumps", Reason: "floats", Chain: bad}},
+			mechanic,
+		)
 		require.ErrorContains(t, err, "chain", name)
 	}
 	other := newBench(t)

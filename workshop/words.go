@@ -6,6 +6,8 @@ import (
 	"slices"
 	"strings"
 	"time"
+	"unicode"
+	"unicode/utf8"
 )
 
 // This file is where state becomes words, for screen, record and PDF alike:
@@ -257,14 +259,18 @@ func several(n int, one, many string) string {
 	return fmt.Sprintf("%d %s", n, many)
 }
 
-func lowered(s string) string { return strings.ToLower(s[:1]) + s[1:] }
+func lowered(s string) string { return begun(s, unicode.ToLower) }
 
 // raised begins like a sentence.
-func raised(s string) string {
-	if s == "" {
+func raised(s string) string { return begun(s, unicode.ToUpper) }
+
+// begun changes the first letter, whatever the script.
+func begun(s string, with func(rune) rune) string {
+	first, size := utf8.DecodeRuneInString(s)
+	if size == 0 || first == utf8.RuneError {
 		return s
 	}
-	return strings.ToUpper(s[:1]) + s[1:]
+	return string(with(first)) + s[size:]
 }
 
 // Moment says a time the one way in which screens, prints and the log say it,

@@ -147,3 +147,10 @@ func TestAFittedPackIsStruckOrReplacedNotCorrected(t *testing.T) {
 	_, err = b.try("end-float", Draft{Act: ActStrike, Supersedes: fit.ID}, lead)
 	require.ErrorContains(t, err, "this pack has been measured")
 }
+
+// A sentence begins with its first letter, in any script, and nothing else changes.
+func TestRaised(t *testing.T) {
+	for said, want := range map[string]string{"": "", "puck": "Puck", "ölbad": "Ölbad", "диск": "Диск", "2.5 L": "2.5 L", "\xff": "\xff"} {
+		assert.Equal(t, want, Raised(said))
+	}
+}

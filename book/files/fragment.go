@@ -136,7 +136,13 @@ func (x expansion) expandStep(at string, step any, fragments map[string]*fragmen
 	x.used[use] = true
 	for k := range with {
 		if _, ok := fragment.With[k]; !ok {
-			problems.add(f, input.At(input.Join(at, "with."+k), strings.Join(slices.Sorted(maps.Keys(fragment.With)), ", "), "fragment %q has no word {%s}", use, k))
+			problems.add(
+				f,
+				input.At(
+					input.Join(at, "with."+k), strings.Join(slices.Sorted(maps.Keys(fragment.With)), ", "),
+					"fragment %q has no word {%s}", use, k,
+				),
+			)
 		}
 	}
 	return fragment.build(f, at, given, with, as, problems)

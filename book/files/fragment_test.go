@@ -95,7 +95,10 @@ func TestFragmentFaultsStandWhereTheyWereWritten(t *testing.T) {
 		{"a word nobody has", "route", "with: {what: flange}", "with: {whit: flange}", "routes/r.yaml:10:", "has no word {whit}"},
 		{"a word nobody sets", "fragments", "with: {what: unit}", "with: {}", "fragments/f.yaml:5:", "{what} is set by nobody"},
 		{"twice under one name", "route", "as: look-again\n", "as: look\n", "fragments/f.yaml:", "two steps are called"},
-		{"fault of the fragment", "fragments", "kind: check\n        title: \"Look", "kind: chuck\n        title: \"Look", "fragments/f.yaml:6:", "(used by routes/r.yaml)"},
+		{
+			"fault of the fragment", "fragments", "kind: check\n        title: \"Look", "kind: chuck\n        title: \"Look",
+			"fragments/f.yaml:6:", "(used by routes/r.yaml)",
+		},
 		{"fault of the use's gate", "route", "after: [look]", "after: [lock]", "routes/r.yaml:11:", "would never open"},
 		{"fault of the use's line", "route", "{id: marked, text: Marked}", "{id: marked}", "routes/r.yaml:13:", "nothing stands here"},
 		{"unknown key of a step", "fragments", "say: By hand.", "say: By hand.\n        sing: loud", "fragments/f.yaml:17:", "unknown field"},

@@ -97,7 +97,10 @@ func (l *loader) take(f file) {
 		l.problems.add(f, c.Fields)
 		l.book.Glossary = override(l.book.Glossary, func(x book.Figure) string { return x.Path }, list...)
 	case f.name == "instruments.yaml":
-		l.book.Instruments = override(l.book.Instruments, func(x book.Instrument) string { return x.ID }, read[instrumentsFile](f, &l.problems).Instruments...)
+		l.book.Instruments = override(
+			l.book.Instruments, func(x book.Instrument) string { return x.ID },
+			read[instrumentsFile](f, &l.problems).Instruments...,
+		)
 	case dir == "sheets":
 		sheet := read[book.SpecSheet](f, &l.problems)
 		l.problems.add(f, sheet.Check())

@@ -34,26 +34,52 @@ func waits(r book.Route, step, target string) bool {
 func TestTheOrderOfTheWork(t *testing.T) {
 	for _, tt := range []struct{ route, first, then string }{
 		// A clutch: what lies behind the disc is torqued and measured before it is hidden.
-		{"clutch-hydraulic", "flywheel-bolts", "build"}, {"clutch-hydraulic", "flywheel-runout", "build"}, {"clutch-hydraulic", "housing", "build"},
-		{"clutch-single-mass", "flywheel-bolts", "flywheel-runout"}, {"clutch-single-mass", "housing", "build"}, {"clutch-twin-disc", "flywheel-bolts", "build"},
+		{"clutch-hydraulic", "flywheel-bolts", "build"}, {
+			"clutch-hydraulic", "flywheel-runout", "build",
+		}, {"clutch-hydraulic", "housing", "build"},
+		{
+			"clutch-single-mass", "flywheel-bolts", "flywheel-runout",
+		}, {"clutch-single-mass", "housing", "build"}, {"clutch-twin-disc", "flywheel-bolts", "build"},
 		{"clutch-twin-disc", "floater-clearance", "build"}, {"clutch-twin-disc", "lift", "lift-in"},
 		// Ring and pinion: set up without the new sleeve, bolts at their torque before backlash, sleeve last, measured again.
-		{"axle-ring-pinion", "set-up", "depth"}, {"axle-ring-pinion", "ring-bolts", "backlash"}, {"axle-ring-pinion", "cap-bolts", "backlash"},
-		{"axle-ring-pinion", "pattern", "build"}, {"axle-ring-pinion", "build", "preload"}, {"axle-ring-pinion", "preload", "total-torque"},
-		{"axle-ring-pinion", "total-torque", "final-backlash"}, {"axle-ring-pinion", "final-backlash", "final-pattern"}, {"axle-ring-pinion", "final-pattern", "cover-bolts"},
+		{"axle-ring-pinion", "set-up", "depth"}, {
+			"axle-ring-pinion", "ring-bolts", "backlash",
+		}, {"axle-ring-pinion", "cap-bolts", "backlash"},
+		{"axle-ring-pinion", "pattern", "build"}, {"axle-ring-pinion", "build", "preload"}, {
+			"axle-ring-pinion", "preload", "total-torque",
+		},
+		{"axle-ring-pinion", "total-torque", "final-backlash"}, {
+			"axle-ring-pinion", "final-backlash", "final-pattern",
+		}, {"axle-ring-pinion", "final-pattern", "cover-bolts"},
 		// Oil: the fill plug gets its torque when the level stands, and a flush is drained again.
-		{"gearbox-oil-service", "fill-in", "fill-plug-torque"}, {"gearbox-oil-service", "flushed", "fill-in"}, {"gearbox-oil-service", "drain-plug-torque", "fill-in"},
+		{"gearbox-oil-service", "fill-in", "fill-plug-torque"}, {"gearbox-oil-service", "flushed", "fill-in"}, {
+			"gearbox-oil-service", "drain-plug-torque", "fill-in",
+		},
 		// Limited slip: as found before, on the bench after; bolts before backlash.
-		{"axle-limited-slip", "build", "breakaway-after"}, {"axle-limited-slip", "ring-bolts", "backlash"}, {"axle-limited-slip", "cap-bolts", "backlash"}, {"axle-limited-slip", "stack", "build"},
+		{
+			"axle-limited-slip", "build", "breakaway-after",
+		}, {
+			"axle-limited-slip", "ring-bolts", "backlash",
+		}, {"axle-limited-slip", "cap-bolts", "backlash"}, {"axle-limited-slip", "stack", "build"},
 		// Shims are measured when they are out; floats on a trial assembly, and as they will run.
-		{"transaxle", "strip", "side-shims"}, {"transaxle", "trial-build", "side-preload"}, {"axle-power-divider", "trial-build", "lock-gap"}, {"axle-power-divider", "input-nut", "float-again"},
-		{"gearbox-longitudinal", "trial-build", "end-float"}, {"gearbox-longitudinal", "flange-nut", "float-again"}, {"transfer-case-dog", "flange-nut", "float-again"},
-		{"transfer-case-motor", "connect", "teach-in"}, {"transfer-case-wet-pack", "released-clearance", "dry-run"}, {"shift-linkage", "clamp-bolt", "gate-again"},
+		{"transaxle", "strip", "side-shims"}, {"transaxle", "trial-build", "side-preload"}, {
+			"axle-power-divider", "trial-build", "lock-gap",
+		}, {
+			"axle-power-divider", "input-nut", "float-again",
+		},
+		{"gearbox-longitudinal", "trial-build", "end-float"}, {
+			"gearbox-longitudinal", "flange-nut", "float-again",
+		}, {"transfer-case-dog", "flange-nut", "float-again"},
+		{"transfer-case-motor", "connect", "teach-in"}, {
+			"transfer-case-wet-pack", "released-clearance", "dry-run",
+		}, {"shift-linkage", "clamp-bolt", "gate-again"},
 	} {
 		r, _ := routeOf(t, tt.route)
 		assert.True(t, waits(r, tt.then, tt.first), "%s: %s waits for %s", tt.route, tt.then, tt.first)
 	}
-	for route, order := range map[string][2]string{"axle-limited-slip": {"breakaway-before", "strip"}, "transfer-case-viscous": {"creep", "creep-hot"}} {
+	for route, order := range map[string][2]string{
+		"axle-limited-slip": {"breakaway-before", "strip"}, "transfer-case-viscous": {"creep", "creep-hot"},
+	} {
 		_, at := routeOf(t, route)
 		assert.Less(t, at(order[0]), at(order[1]), route)
 	}
@@ -98,10 +124,16 @@ func TestWhatWasOffIsTorqued(t *testing.T) {
 			assert.True(t, slices.Contains(groups, "propshaft") || slices.Contains(groups, "flange"), r.ID)
 		}
 		if static, _, ok := r.Step("static"); ok {
-			assert.True(t, slices.ContainsFunc(static.Items, func(i book.Item) bool { return i.ID == "battery" }), "%s: battery back on", r.ID)
+			assert.True(
+				t, slices.ContainsFunc(static.Items, func(i book.Item) bool { return i.ID == "battery" }),
+				"%s: battery back on", r.ID,
+			)
 		}
 		if card, _, ok := r.Step("drive-before"); ok && card.Items[0].ID == "driven" {
-			assert.True(t, card.Items[0].Outcomes[1].Ends && card.Items[0].Outcomes[1].Reason, "%s: it may not have been driven", r.ID)
+			assert.True(
+				t, card.Items[0].Outcomes[1].Ends && card.Items[0].Outcomes[1].Reason,
+				"%s: it may not have been driven", r.ID,
+			)
 		}
 	}
 }
@@ -135,7 +167,9 @@ func TestNoStepOnlyReckons(t *testing.T) {
 			}
 		}
 	}
-	for _, calc := range []string{"diagnose", "decide", "clutch-capacity", "gearing", "fluid", "fill", "running-in", "weakest-link"} {
+	for _, calc := range []string{
+		"diagnose", "decide", "clutch-capacity", "gearing", "fluid", "fill", "running-in", "weakest-link",
+	} {
 		assert.True(t, weighed[calc], calc)
 	}
 }
@@ -149,7 +183,10 @@ func TestCautionsAtTheHand(t *testing.T) {
 			assert.True(t, c.Grave, c.ID)
 		}
 	}
-	at := map[string]string{"one-wheel": "shaft-brake", "stall-heat": "lurch", "stall-hold": "lurch", "fork-travel": "fingers", "engine-off-lock": "rotating", "creep-torque": "shaft-brake", "oil-look": "hot-oil"}
+	at := map[string]string{
+		"one-wheel": "shaft-brake", "stall-heat": "lurch", "stall-hold": "lurch", "fork-travel": "fingers",
+		"engine-off-lock": "rotating", "creep-torque": "shaft-brake", "oil-look": "hot-oil",
+	}
 	for _, x := range b.Tests {
 		if hazard := at[x.ID]; hazard != "" {
 			assert.Contains(t, x.Cautions, hazard, x.ID)
@@ -159,7 +196,9 @@ func TestCautionsAtTheHand(t *testing.T) {
 			assert.True(t, slices.Contains(x.Needs, "driveable") || slices.Contains(x.Needs, "engine_runs"), x.ID)
 		}
 	}
-	for route, step := range map[string]string{"axle-power-divider": "make-safe", "transfer-case-wet-pack": "leak-down", "clutch-hydraulic": "bleed"} {
+	for route, step := range map[string]string{
+		"axle-power-divider": "make-safe", "transfer-case-wet-pack": "leak-down", "clutch-hydraulic": "bleed",
+	} {
 		r, _ := routeOf(t, route)
 		s, _, _ := r.Step(step)
 		want := map[string]string{"make-safe": "spring-brakes", "leak-down": "pack-pressure", "bleed": "fingers"}[step]

@@ -48,7 +48,9 @@ func Schema() ([]byte, error) {
 		of   any
 	}{
 		{"routes", routeFile{}}, {"fragments", fragmentsFile{}}, {"sheets", book.SpecSheet{}}, {"cautions", cautionsFile{}},
-		{"materials", materialsFile{}}, {"answers", answersFile{}}, {"instruments", instrumentsFile{}}, {"figures", figuresFile{}}, {"glossary", glossaryFile{}}, {"diagnosis", diagnosisFile{}},
+		{"materials", materialsFile{}}, {"answers", answersFile{}}, {
+			"instruments", instrumentsFile{},
+		}, {"figures", figuresFile{}}, {"glossary", glossaryFile{}}, {"diagnosis", diagnosisFile{}},
 	}
 	defs := map[string]jsonschema.Schema{}
 	for _, k := range kinds {

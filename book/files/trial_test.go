@@ -47,7 +47,9 @@ func TestHiddenCausesAreFound(t *testing.T) {
 }
 
 // diagnoseTo does tests until enough is known, on a unit with a hidden cause.
-func diagnoseTo(t *testing.T, r *rand.Rand, c book.Copy, truth book.Cause, nature func(float64) float64) (out diagnosis.Out, tests int, minutes float64) {
+func diagnoseTo(
+	t *testing.T, r *rand.Rand, c book.Copy, truth book.Cause, nature func(float64) float64,
+) (out diagnosis.Out, tests int, minutes float64) {
 	in := c.Reason(nil, nil)
 	for _, x := range in.Tests {
 		if x.Minutes == 0 {

@@ -63,6 +63,9 @@ func exportBook(cmd *cobra.Command, dir string) error {
 	if err := os.CopyFS(dir, shop.Files); err != nil {
 		return err
 	}
-	_, err := fmt.Fprintf(cmd.OutOrStdout(), "The book is in %s. Change what you like, keep only what differs, then: handwerk book check %s\n", dir, dir)
+	_, err := fmt.Fprintf(
+		cmd.OutOrStdout(), "The book is in %s. Change what you like, keep only what differs, then: handwerk book check %s\n", dir,
+		dir,
+	)
 	return err
 }

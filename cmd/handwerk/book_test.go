@@ -17,7 +17,13 @@ func TestBookCheckNamesFileAndLine(t *testing.T) {
 	assert.Contains(t, said, "The book is sound")
 	dir := t.TempDir()
 	require.NoError(t, os.Mkdir(filepath.Join(dir, "sheets"), 0o755))
-	require.NoError(t, os.WriteFile(filepath.Join(dir, "sheets", "x.yaml"), []byte("id: x\nfamily: X\nversion: 1\nlimits:\n  f: {min: 2 mm, max: 1 mm}\n"), 0o600))
+	require.NoError(
+		t,
+		os.WriteFile(
+			filepath.Join(dir, "sheets", "x.yaml"),
+			[]byte("id: x\nfamily: X\nversion: 1\nlimits:\n  f: {min: 2 mm, max: 1 mm}\n"), 0o600,
+		),
+	)
 	_, err = c.run("", "book", "check", dir)
 	require.ErrorContains(t, err, "sheets/x.yaml:5: limits.f.min: 2 mm lies above 1 mm")
 	_, err = c.run("", "book", "check", "/nowhere/at/all")

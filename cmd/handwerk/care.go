@@ -15,9 +15,12 @@ import (
 	"handwerk/workshop"
 )
 
+// work is what a command does on the migrated database.
+type work = func(cmd *cobra.Command, c config, d *database, args []string) error
+
 // withDatabase is a command that works on the migrated database and may take
 // its time.
-func withDatabase(use, short string, args cobra.PositionalArgs, f func(*cobra.Command, config, *database, []string) error) *cobra.Command {
+func withDatabase(use, short string, args cobra.PositionalArgs, do work) *cobra.Command {
 	return &cobra.Command{Use: use, Short: short, Args: args, RunE: func(cmd *cobra.Command, args []string) error {
 		c, err := readConfig()
 		if err != nil {
@@ -28,41 +31,51 @@ func withDatabase(use, short string, args cobra.PositionalArgs, f func(*cobra.Co
 			return err
 		}
 		defer d.close()
-		return f(cmd, c, d, args)
+		return do(cmd, c, d, args)
 	}}
 }
 
+// say writes what a command has to tell.
+func say(cmd *cobra.Command, format string, about ...any) error {
+	_, err := fmt.Fprintf(cmd.OutOrStdout(), format, about...)
+	return err
+}
+
 func migrateCommand() *cobra.Command {
-	return withDatabase("migrate", "Bring the database's schema up to date", cobra.NoArgs, func(cmd *cobra.Command, _ config, _ *database, _ []string) error {
-		_, err := fmt.Fprintln(cmd.OutOrStdout(), "The schema is up to date.")
-		return err
-	})
+	return withDatabase("migrate", "Bring the database's schema up to date", cobra.NoArgs,
+		func(cmd *cobra.Command, _ config, _ *database, _ []string) error {
+			return say(cmd, "The schema is up to date.\n")
+		})
 }
 
 func verifyCommand() *cobra.Command {
 	var files []string
 	var public string
 	var mend bool
-	cmd := withDatabase("verify", "Prove that every record is as it was written, and that none is gone", cobra.NoArgs, func(cmd *cobra.Command, c config, d *database, _ []string) error {
-		if mend {
-			made, err := d.MendLog(cmd.Context())
-			if err != nil {
-				return err
+	cmd := withDatabase("verify", "Prove that every record is as it was written, and that none is gone", cobra.NoArgs,
+		func(cmd *cobra.Command, c config, d *database, _ []string) error {
+			if mend {
+				made, err := d.MendLog(cmd.Context())
+				if err != nil {
+					return err
+				}
+				if err := say(cmd, "%d hashes of the log were made anew from its leaves.\n", made); err != nil {
+					return err
+				}
 			}
-			if _, err := fmt.Fprintf(cmd.OutOrStdout(), "%d hashes of the log were made anew from its leaves.\n", made); err != nil {
-				return err
-			}
-		}
-		return verify(cmd, c, d.Store, files, public)
-	})
+			return verify(cmd, c, d.Store, files, public)
+		})
 	cmd.Flags().StringVar(&public, "public", "", "the public line of the shop's key: proves without the private one")
 	cmd.Flags().BoolVar(&mend, "mend", false, "make lost hashes of the log anew from its leaves first")
-	cmd.Flags().StringArrayVar(&files, "checkpoint", nil, "a checkpoint that was kept elsewhere: everything of that day must still be there as it was")
+	cmd.Flags().StringArrayVar(
+		&files, "checkpoint", nil, "a checkpoint that was kept elsewhere: everything of that day must still be there as it was",
+	)
 	return cmd
 }
 
 // errNotProved: every chain holds, and nothing tells that none is gone.
-var errNotProved = errors.New("that none is gone cannot be proved: the shop's key is not there. Name its public line: handwerk verify --public LINE")
+var errNotProved = errors.New("that none is gone cannot be proved: the shop's key is not there. " +
+	"Name its public line: handwerk verify --public LINE")
 
 func verify(cmd *cobra.Command, c config, store *postgres.Store, files []string, public string) error {
 	var signed *workshop.ShopKey
@@ -91,7 +104,8 @@ func verify(cmd *cobra.Command, c config, store *postgres.Store, files []string,
 	if bad > 0 {
 		return fmt.Errorf("the record does not hold: faults found: %d", bad)
 	}
-	_, err = fmt.Fprintf(cmd.OutOrStdout(), "%d rebuilds with %d entries and %d pictures: every record holds. The log of %d heads holds against %d checkpoints.\n",
+	err = say(cmd, "%d rebuilds with %d entries and %d pictures: every record holds. "+
+		"The log of %d heads holds against %d checkpoints.\n",
 		v.Rebuilds, v.Entries, v.Photos, v.Leaves, v.Checkpoints)
 	if err == nil && signed == nil && v.Leaves > 0 {
 		err = errNotProved
@@ -100,72 +114,77 @@ func verify(cmd *cobra.Command, c config, store *postgres.Store, files []string,
 }
 
 func exportCommand() *cobra.Command {
-	return withDatabase("export NUMBER [FILE]", "Write a rebuild as a JSON archive", cobra.RangeArgs(1, 2), func(cmd *cobra.Command, _ config, d *database, args []string) error {
-		l, err := d.LedgerByNumber(cmd.Context(), args[0])
-		if err != nil {
-			return err
-		}
-		write := func(w io.Writer) error { return report.WriteArchive(w, l, d.Photos(cmd.Context(), l.Rebuild.ID)) }
-		if len(args) == 1 {
-			return write(cmd.OutOrStdout())
-		}
-		if err := postgres.WriteWhole(args[1], write); err != nil {
-			return err
-		}
-		_, err = fmt.Fprintf(cmd.OutOrStdout(), "Rebuild %s is in %s: %d entries.\n", l.Rebuild.Number, args[1], len(l.Entries))
-		return err
-	})
-}
-
-func importCommand() *cobra.Command {
-	return withDatabase("import FILE", "Take in a rebuild from a JSON archive (- reads standard input)", cobra.ExactArgs(1), func(cmd *cobra.Command, c config, d *database, args []string) error {
-		in := cmd.InOrStdin()
-		if args[0] != "-" {
-			f, err := os.Open(args[0])
+	return withDatabase("export NUMBER [FILE]", "Write a rebuild as a JSON archive", cobra.RangeArgs(1, 2),
+		func(cmd *cobra.Command, _ config, d *database, args []string) error {
+			l, err := d.LedgerByNumber(cmd.Context(), args[0])
 			if err != nil {
 				return err
 			}
-			defer func() { _ = f.Close() }()
-			in = f
-		}
-		a, err := report.ReadArchive(in)
-		if err != nil {
-			return err
-		}
-		pictures, err := d.Import(cmd.Context(), a.Ledger, a.Photos(cmd.Context()))
-		if err != nil {
-			return err
-		}
-		c.logger().Warn("security", "event", "rebuild imported", "rebuild", a.Rebuild.Number, "entries", len(a.Entries), "pictures", pictures)
-		_, err = fmt.Fprintf(cmd.OutOrStdout(), "Rebuild %s is in: %d entries, %d pictures, verified.\n", a.Rebuild.Number, len(a.Entries), pictures)
-		return err
-	})
+			write := func(w io.Writer) error { return report.WriteArchive(w, l, d.Photos(cmd.Context(), l.Rebuild.ID)) }
+			if len(args) == 1 {
+				return write(cmd.OutOrStdout())
+			}
+			if err := postgres.WriteWhole(args[1], write); err != nil {
+				return err
+			}
+			return say(cmd, "Rebuild %s is in %s: %d entries.\n", l.Rebuild.Number, args[1], len(l.Entries))
+		})
+}
+
+func importCommand() *cobra.Command {
+	return withDatabase("import FILE", "Take in a rebuild from a JSON archive (- reads standard input)", cobra.ExactArgs(1),
+		func(cmd *cobra.Command, c config, d *database, args []string) error {
+			in := cmd.InOrStdin()
+			if args[0] != "-" {
+				f, err := os.Open(args[0])
+				if err != nil {
+					return err
+				}
+				defer func() { _ = f.Close() }()
+				in = f
+			}
+			a, err := report.ReadArchive(in)
+			if err != nil {
+				return err
+			}
+			pictures, err := d.Import(cmd.Context(), a.Ledger, a.Photos(cmd.Context()))
+			if err != nil {
+				return err
+			}
+			c.logger().Warn("security", "event", "rebuild imported",
+				"rebuild", a.Rebuild.Number, "entries", len(a.Entries), "pictures", pictures)
+			return say(cmd, "Rebuild %s is in: %d entries, %d pictures, verified.\n", a.Rebuild.Number, len(a.Entries), pictures)
+		})
 }
 
 func backupCommand() *cobra.Command {
-	return withDatabase("backup FILE", "Write everything that is in the database at this moment into one file", cobra.ExactArgs(1), func(cmd *cobra.Command, c config, d *database, args []string) error {
-		owner, err := d.owner(cmd.Context())
-		if err != nil {
-			return err
-		}
-		defer func() { _ = owner.Close() }()
-		var m postgres.Manifest
-		err = postgres.WriteWhole(args[0], func(w io.Writer) (err error) {
-			m, err = owner.Backup(cmd.Context(), w, time.Now())
-			return err
+	return withDatabase("backup FILE", "Write everything that is in the database at this moment into one file", cobra.ExactArgs(1),
+		func(cmd *cobra.Command, c config, d *database, args []string) error {
+			owner, err := d.owner(cmd.Context())
+			if err != nil {
+				return err
+			}
+			defer func() { _ = owner.Close() }()
+			var m postgres.Manifest
+			err = postgres.WriteWhole(args[0], func(w io.Writer) (err error) {
+				m, err = owner.Backup(cmd.Context(), w, time.Now())
+				return err
+			})
+			if err != nil {
+				return err
+			}
+			return say(cmd, "%s holds everything: %d rebuilds, %d entries, %d pictures, %d people.\n"+
+				"The shop's key is not in it; keep %s elsewhere too.\n",
+				args[0], m.Tables["rebuild"].Rows, m.Tables["entry"].Rows, m.Tables["photo"].Rows, m.Tables["account"].Rows, c.Key)
 		})
-		if err != nil {
-			return err
-		}
-		_, err = fmt.Fprintf(cmd.OutOrStdout(), "%s holds everything: %d rebuilds, %d entries, %d pictures, %d people.\nThe shop's key is not in it; keep %s elsewhere too.\n",
-			args[0], m.Tables["rebuild"].Rows, m.Tables["entry"].Rows, m.Tables["photo"].Rows, m.Tables["account"].Rows, c.Key)
-		return err
-	})
 }
 
 // restoreCommand does not migrate before: what is there is looked at as it is.
 func restoreCommand() *cobra.Command {
-	return &cobra.Command{Use: "restore FILE", Short: "Put a backup into an empty database, and verify it row for row", Args: cobra.ExactArgs(1), RunE: func(cmd *cobra.Command, args []string) error {
+	const short = "Put a backup into an empty database, and verify it row for row"
+	return &cobra.Command{Use: "restore FILE", Short: short, Args: cobra.ExactArgs(1), RunE: func(
+		cmd *cobra.Command, args []string,
+	) error {
 		ctx := cmd.Context()
 		c, err := readConfig()
 		if err != nil {
@@ -195,7 +214,10 @@ func restoreCommand() *cobra.Command {
 		}
 		defer func() { _ = store.Close() }()
 		c.logger().Warn("security", "event", "backup restored", "made", workshop.Moment(m.Made, c.zone))
-		if _, err := fmt.Fprintf(cmd.OutOrStdout(), "Everything of %s is back, %d tables row for row.\n", workshop.Moment(m.Made, c.zone), len(m.Tables)); err != nil {
+		if _, err := fmt.Fprintf(
+			cmd.OutOrStdout(), "Everything of %s is back, %d tables row for row.\n", workshop.Moment(m.Made, c.zone),
+			len(m.Tables),
+		); err != nil {
 			return err
 		}
 		if err := lockOut(cmd, store); err != nil {
@@ -216,7 +238,8 @@ func lockOut(cmd *cobra.Command, store *postgres.Store) error {
 		return err
 	}
 	out := cmd.OutOrStdout()
-	if _, err := fmt.Fprintf(out, "Sessions and tokens are ended (%d), tablets are to be enrolled again. These may sign in; close who has left since:\n", ended); err != nil {
+	if _, err := fmt.Fprintf(out, "Sessions and tokens are ended (%d), tablets are to be enrolled again. "+
+		"These may sign in; close who has left since:\n", ended); err != nil {
 		return err
 	}
 	for _, p := range people {
@@ -232,7 +255,9 @@ func lockOut(cmd *cobra.Command, store *postgres.Store) error {
 }
 
 func openapiCommand() *cobra.Command {
-	return &cobra.Command{Use: "openapi", Short: "Print the OpenAPI document of the API", Args: cobra.NoArgs, RunE: func(cmd *cobra.Command, _ []string) error {
+	return &cobra.Command{Use: "openapi", Short: "Print the OpenAPI document of the API", Args: cobra.NoArgs, RunE: func(
+		cmd *cobra.Command, _ []string,
+	) error {
 		document, err := httpapi.Document()
 		if err != nil {
 			return err

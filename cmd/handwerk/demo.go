@@ -119,7 +119,10 @@ func fleetOf(s files.Scenario) []workshop.Vehicle {
 	for _, v := range s.Fleet {
 		vehicle := workshop.Vehicle{ID: v.ID, Name: v.Name, Owner: v.Owner}
 		for _, u := range v.Units {
-			vehicle.Units = append(vehicle.Units, workshop.Unit{ID: u.ID, Kind: u.Kind, Name: u.Name, Serial: u.Serial, Sheet: u.Sheet, Route: u.Route})
+			vehicle.Units = append(
+				vehicle.Units,
+				workshop.Unit{ID: u.ID, Kind: u.Kind, Name: u.Name, Serial: u.Serial, Sheet: u.Sheet, Route: u.Route},
+			)
 		}
 		fleet = append(fleet, vehicle)
 	}
@@ -168,7 +171,10 @@ func worked(day time.Time) time.Time {
 
 // loadRebuild tells one story: opened days ago, walked along its route entry
 // by entry through the same rules as anybody.
-func loadRebuild(ctx context.Context, store *postgres.Store, b book.Book, r files.ScenarioRebuild, people map[string]workshop.Person, n int, now time.Time) error {
+func loadRebuild(
+	ctx context.Context, store *postgres.Store, b book.Book, r files.ScenarioRebuild, people map[string]workshop.Person, n int,
+	now time.Time,
+) error {
 	clock := now.AddDate(0, 0, -r.OpenedDaysAgo).Truncate(24 * time.Hour).Add(time.Duration(7*60+25+n*7) * time.Minute)
 	tick := func() time.Time {
 		clock = clock.Add(4 * time.Minute)
@@ -204,7 +210,10 @@ func loadRebuild(ctx context.Context, store *postgres.Store, b book.Book, r file
 			return map[bool]workshop.Person{true: lead, false: mechanic}[step.Role == string(workshop.Lead)]
 		},
 		Apply: func(step string, _ workshop.Draft, p workshop.Proposal) error {
-			_, _, err := store.Append(ctx, opened.ID, workshop.Write{Key: "demo " + p.Entry.ID}, func(workshop.Ledger) (workshop.Proposal, error) { return p, nil })
+			_, _, err := store.Append(
+				ctx, opened.ID, workshop.Write{Key: "demo " + p.Entry.ID},
+				func(workshop.Ledger) (workshop.Proposal, error) { return p, nil },
+			)
 			return err
 		},
 	}

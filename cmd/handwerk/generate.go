@@ -17,20 +17,21 @@ import (
 // generateCommand fills a database with load, for measuring.
 func generateCommand() *cobra.Command {
 	var rebuilds, entries int
-	cmd := withDatabase("generate", "Fill the database with finished rebuilds, to measure under load", cobra.NoArgs, func(cmd *cobra.Command, _ config, d *database, _ []string) error {
-		if empty, err := d.IsEmpty(cmd.Context()); err != nil || !empty {
-			return errors.Join(err, errors.New("this database is not empty; generated rebuilds belong into a database of their own"))
-		}
-		model, err := modelRebuild(entries)
-		if err != nil {
-			return err
-		}
-		if err := d.Generate(cmd.Context(), model, rebuilds); err != nil {
-			return err
-		}
-		_, _ = fmt.Fprintf(cmd.OutOrStdout(), "%d rebuilds of %d entries generated.\n", rebuilds, len(model.Entries))
-		return nil
-	})
+	cmd := withDatabase("generate", "Fill the database with finished rebuilds, to measure under load", cobra.NoArgs,
+		func(cmd *cobra.Command, _ config, d *database, _ []string) error {
+			if empty, err := d.IsEmpty(cmd.Context()); err != nil || !empty {
+				return errors.Join(err, errors.New("this database is not empty; generated rebuilds belong into a database of their own"))
+			}
+			model, err := modelRebuild(entries)
+			if err != nil {
+				return err
+			}
+			if err := d.Generate(cmd.Context(), model, rebuilds); err != nil {
+				return err
+			}
+			_, _ = fmt.Fprintf(cmd.OutOrStdout(), "%d rebuilds of %d entries generated.\n", rebuilds, len(model.Entries))
+			return nil
+		})
 	cmd.Flags().IntVar(&rebuilds, "rebuilds", 10000, "how many rebuilds")
 	cmd.Flags().IntVar(&entries, "entries", 150, "entries of each, at least")
 	return cmd
@@ -56,7 +57,10 @@ func modelRebuild(entries int) (workshop.Ledger, error) {
 	l := workshop.Ledger{
 		Rebuild: workshop.Rebuild{
 			ID: "00000000-0000-0000-0000-000000000001", Complaint: "Bangs under load in four-wheel drive.", Promised: "2025-03-07", OpenedAt: clock, OpenedBy: lead, PlanHash: p.Hash,
-			Vehicle: workshop.Vehicle{ID: "load", Name: "Generated vehicle", Owner: "Load"}, Unit: workshop.Unit{ID: "tc", Kind: "transfer case", Name: "Generated unit", Serial: "G", Sheet: "brakka-t2", Route: "transfer-case-dog"},
+			Vehicle: workshop.Vehicle{ID: "load", Name: "Generated vehicle", Owner: "Load"}, Unit: workshop.Unit{
+				ID: "tc", Kind: "transfer case", Name: "Generated unit", Serial: "G", Sheet: "brakka-t2",
+				Route: "transfer-case-dog",
+			},
 		},
 		Plan: p,
 		Asks: workshop.Asks{

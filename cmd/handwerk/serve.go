@@ -66,7 +66,10 @@ func shopLayers(dir string) ([]fs.FS, error) {
 
 // run serves until ctx ends; prepare, if given, fills the database first and
 // says what to print.
-func run(ctx context.Context, out io.Writer, c config, layers []fs.FS, prepare func(context.Context, *postgres.Store, book.Book) (string, error)) error {
+func run(
+	ctx context.Context, out io.Writer, c config, layers []fs.FS,
+	prepare func(context.Context, *postgres.Store, book.Book) (string, error),
+) error {
 	if prepare != nil && os.Getenv("HANDWERK_LOG") == "" {
 		c.LogLevel = slog.LevelWarn // the sign-in stays in sight
 	}
@@ -119,7 +122,10 @@ func (c config) prepareOwn(ctx context.Context, store *postgres.Store, _ book.Bo
 	if err != nil {
 		return "", err
 	}
-	return fmt.Sprintf("Nobody works here yet. Open the workshop within %d minutes at\n  http://%s/?code=%s\n", int(postgres.CodeLife.Minutes()), c.Addr, code), nil
+	return fmt.Sprintf(
+		"Nobody works here yet. Open the workshop within %d minutes at\n  http://%s/?code=%s\n", int(postgres.CodeLife.Minutes()),
+		c.Addr, code,
+	), nil
 }
 
 // listen takes the address before anything slow happens, so that a taken
@@ -212,7 +218,8 @@ func pass(hub *httpapi.Hub, e postgres.Event) {
 
 func newApp(c config, store *postgres.Store, b book.Book, hub *httpapi.Hub, log *slog.Logger) *fiber.App {
 	return httpapi.New(httpapi.Options{
-		Workshop: workshop.New(store, b, time.Now), Accounts: store, Photos: store.Photos, Checkpoint: store.Checkpoint, Ready: store.Ready, LogStopped: store.LogStopped,
+		Workshop: workshop.New(store, b, time.Now), Accounts: store, Photos: store.Photos, Checkpoint: store.Checkpoint,
+		Ready: store.Ready, LogStopped: store.LogStopped,
 		IsLost: postgres.IsLost, IsFull: postgres.IsFull, Hub: hub, Log: log, Now: time.Now, Zone: store.Zone, Front: web.Dist(),
 		Secure: c.Secure, Hosts: c.Hosts, Proxies: c.proxies,
 	})

@@ -13,20 +13,56 @@ import (
 func TestWhatCannotBeIsRefused(t *testing.T) {
 	all := All()
 	for _, tt := range []struct{ calc, in, says string }{
-		{"backlash", `{"readings":["0.2 mm","0.2 mm","0.2 mm"],"direction":"tangential","target_min":"0.1 mm","target_max":"0.3 mm","left":"-1 mm"}`, "left:"},
-		{"backlash", `{"readings":["0.2 mm","0.2 mm","0.2 mm"],"direction":"tangential","target_min":"0.1 mm","target_max":"0.3 mm","ring_side":"lefft"}`, "ring_side:"},
-		{"backlash", `{"readings":["0.2 mm","0.2 mm","0.2 mm"],"direction":"tangential","target_min":"0.1 mm","target_max":"0.3 mm","radius":"80 mm"}`, "outer_radius:"},
+		{
+			"backlash",
+			`{"readings":["0.2 mm","0.2 mm","0.2 mm"],"direction":"tangential","target_min":"0.1 mm","target_max":"0.3 mm","left":"-1 mm"}`,
+			"left:",
+		},
+		{
+			"backlash",
+			`{"readings":["0.2 mm","0.2 mm","0.2 mm"],"direction":"tangential","target_min":"0.1 mm","target_max":"0.3 mm","ring_side":"lefft"}`,
+			"ring_side:",
+		},
+		{
+			"backlash",
+			`{"readings":["0.2 mm","0.2 mm","0.2 mm"],"direction":"tangential","target_min":"0.1 mm","target_max":"0.3 mm","radius":"80 mm"}`,
+			"outer_radius:",
+		},
 		{"pinion-depth", `{"shim_side":"head","old_shim":"0.1 mm","old_mark":"-1 mm","mark":"1 mm"}`, "no shim reaches that"},
 		{"torque-plan", `{"bolts":8,"torque":"20 N·m","wrench":{"unit":"N·m","step":25}}`, "wrench.step:"},
 		{"torque-plan", `{"points":[{"x":1,"y":1},{"x":1,"y":1},{"x":1,"y":1}],"torque":"20 N·m"}`, "points[1]: it stands where bolt 1 stands"},
-		{"gearing", `{"gears":[{"name":"1","ratio":3}],"final_drive":{"name":"axle","ratio":4},"tyre":{"size":"205/55 R16"},"road_speed":"-5 km/h"}`, "road_speed:"},
-		{"gearing", `{"gears":[{"name":"1","ratio":3}],"final_drive":{"name":"axle","ratio":4},"tyre":{"size":"205/55 R16"},"compare":{"gears":[{"name":"1","ratio":3}],"final_drive":{"name":"axle","ratio":4},"tyre":{"size":"205/55 R16"},"ranges":[{"name":"low","ratio":2}]}}`, "compare.ranges:"},
-		{"weakest-link", `{"engine_torque":"200 N·m","wheel_load":"500 kg","members":[{"name":"a","ratio":4,"rating":"900 N·m"},{"name":"b","ratio":4,"rating":"900 N·m"}]}`, "tyre_radius:"},
-		{"weakest-link", `{"engine_torque":"200 N·m","members":[{"name":"a","ratio":4,"share":0,"rating":"900 N·m"},{"name":"b","ratio":4,"rating":"900 N·m"}]}`, "members[0].share: 0 cannot be"},
-		{"clutch-capacity", `{"engine_torque":"200 N·m","options":[{"name":"a","faces":2,"mu":0.3,"outer_diameter":"240 mm","inner_diameter":"160 mm","clamp":"5000 N","wear":"1 mm"}]}`, "options[0].wear:"},
+		{
+			"gearing",
+			`{"gears":[{"name":"1","ratio":3}],"final_drive":{"name":"axle","ratio":4},"tyre":{"size":"205/55 R16"},"road_speed":"-5 km/h"}`,
+			"road_speed:",
+		},
+		{
+			"gearing",
+			`{"gears":[{"name":"1","ratio":3}],"final_drive":{"name":"axle","ratio":4},"tyre":{"size":"205/55 R16"},"compare":{"gears":[{"name":"1","ratio":3}],"final_drive":{"name":"axle","ratio":4},"tyre":{"size":"205/55 R16"},"ranges":[{"name":"low","ratio":2}]}}`,
+			"compare.ranges:",
+		},
+		{
+			"weakest-link",
+			`{"engine_torque":"200 N·m","wheel_load":"500 kg","members":[{"name":"a","ratio":4,"rating":"900 N·m"},{"name":"b","ratio":4,"rating":"900 N·m"}]}`,
+			"tyre_radius:",
+		},
+		{
+			"weakest-link",
+			`{"engine_torque":"200 N·m","members":[{"name":"a","ratio":4,"share":0,"rating":"900 N·m"},{"name":"b","ratio":4,"rating":"900 N·m"}]}`,
+			"members[0].share: 0 cannot be",
+		},
+		{
+			"clutch-capacity",
+			`{"engine_torque":"200 N·m","options":[{"name":"a","faces":2,"mu":0.3,"outer_diameter":"240 mm","inner_diameter":"160 mm","clamp":"5000 N","wear":"1 mm"}]}`,
+			"options[0].wear:",
+		},
 		{"shaft-speed", `{"outer_diameter":"76 mm","wall":"2 mm","length":"1400 mm","share":0}`, "share: 0 cannot be"},
 		{"heat-fit", `{"diameter":"40 mm","interference":"0.02 mm","room":"1000000000 °C"}`, "room:"},
-		{"bearing-preload", `{"bearings":"new","readings":["2 N·m","2.1 N·m","2 N·m"],"range_new":{"min":"1.7 N·m","max":"2.8 N·m"},"range_used":{"min":"0.9 N·m","max":"-1.4 N·m"}}`, "range_used.max:"},
+		{
+			"bearing-preload",
+			`{"bearings":"new","readings":["2 N·m","2.1 N·m","2 N·m"],"range_new":{"min":"1.7 N·m","max":"2.8 N·m"},"range_used":{"min":"0.9 N·m","max":"-1.4 N·m"}}`,
+			"range_used.max:",
+		},
 		{"shim-pack", `{"required":"1e6 mm","tolerance":"0 mm","stock":[]}`, "has an exponent"},
 	} {
 		c, ok := all.Named(tt.calc)

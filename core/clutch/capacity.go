@@ -132,7 +132,10 @@ func (o Lining) hold(c *input.Checks, at string, unit *quantity.Unit) Held {
 	say := func(r float64) Torque {
 		return quantity.Say(frictionTorque(o.Faces, mu, clamp, r), unit)
 	}
-	return Held{Name: o.Name, UniformWear: say(wear), UniformPressure: say(pressure), Clamp: quantity.In(quantity.Force(clamp), quantity.Family(o.Outer.Unit)), Engagement: o.Harsh}
+	return Held{
+		Name: o.Name, UniformWear: say(wear), UniformPressure: say(pressure),
+		Clamp: quantity.In(quantity.Force(clamp), quantity.Family(o.Outer.Unit)), Engagement: o.Harsh,
+	}
 }
 
 // Spring is a disc spring: outer and inner diameter, thickness, free cone

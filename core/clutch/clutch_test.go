@@ -48,7 +48,12 @@ func lining(name string, mu, clamp float64, faces int) Lining {
 
 // By hand: 2 faces, 0.3, 5000 N, (114+75)/2 = 94.5 mm: 283.5 N·m.
 func TestCapacityByHandAndChoice(t *testing.T) {
-	out, err := Capacity(CapacityIn{Engine: quantitytest.Said[quantity.Torque](t, "200 N·m"), Options: []Lining{lining("stock", 0.3, 4000, 2), lining("organic", 0.3, 5000, 2), lining("twin", 0.3, 5000, 4)}})
+	out, err := Capacity(
+		CapacityIn{
+			Engine:  quantitytest.Said[quantity.Torque](t, "200 N·m"),
+			Options: []Lining{lining("stock", 0.3, 4000, 2), lining("organic", 0.3, 5000, 2), lining("twin", 0.3, 5000, 4)},
+		},
+	)
 	require.NoError(t, err)
 	assert.InDelta(t, 283.5, out.Options[1].UniformWear.Value, 1e-6)
 	assert.EqualValues(t, "out", out.Options[0].Verdict)
@@ -124,7 +129,9 @@ func TestFreePlayTurns(t *testing.T) {
 
 func stackIn() StackIn {
 	plates := []Length{mm(2), mm(2), mm(2), mm(2)}
-	return StackIn{Left: Side{plates, mm(9.6)}, Right: &Side{plates, mm(9.6)}, Springs: 1, Spring: &Spring{De: mm(80), Di: mm(41), T: mm(1.5), H0: mm(1.2)},
+	return StackIn{Left: Side{plates, mm(9.6)}, Right: &Side{plates, mm(9.6)}, Springs: 1, Spring: &Spring{
+		De: mm(80), Di: mm(41), T: mm(1.5), H0: mm(1.2),
+	},
 		Mu: 0.1, Faces: 6, Radius: mm(32), Lever: mm(500), Weight: newton(120), Min: Torque{}, Max: Torque{}}
 }
 
@@ -193,7 +200,10 @@ func TestWhatStandsInSeriesTellsWhichWayItCreeps(t *testing.T) {
 
 // A viscous coupling creeps at 50 to 60 N·m, equal both ways (common practice).
 func TestSlipTorque(t *testing.T) {
-	in := SlipIn{Arm: mm(500), Forward: []Force{newton(110), newton(112)}, Reverse: []Force{newton(111), newton(109)}, Min: quantitytest.Said[quantity.Torque](t, "50 N·m"), Max: quantitytest.Said[quantity.Torque](t, "60 N·m")}
+	in := SlipIn{
+		Arm: mm(500), Forward: []Force{newton(110), newton(112)}, Reverse: []Force{newton(111), newton(109)},
+		Min: quantitytest.Said[quantity.Torque](t, "50 N·m"), Max: quantitytest.Said[quantity.Torque](t, "60 N·m"),
+	}
 	out, err := SlipTorque(in)
 	require.NoError(t, err)
 	assert.InDelta(t, 55.5, out.Forward.Value, 1e-9)

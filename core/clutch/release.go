@@ -87,7 +87,10 @@ func Release(in ReleaseIn) (ReleaseOut, error) {
 	if in.Seen.IsSaid() {
 		slave = in.Seen.DifferenceSI()
 		if lost := sent - slave; area > 0 && lost > 0.05*sent {
-			out.LostFluid = fmt.Sprintf("%.1f mL of travel are lost: air in the line, a swelling hose, or a cylinder that leaks past its seal", lost*area*1e6)
+			out.LostFluid = fmt.Sprintf(
+				"%.1f mL of travel are lost: air in the line, a swelling hose, or a cylinder that leaks past its seal",
+				lost*area*1e6,
+			)
 		}
 		if slave > 0 { // backwards: with what is lost, this much pedal would be needed
 			needed += math.Max(0, levers.pedalFor(sent-slave))
@@ -255,7 +258,9 @@ func adjusterTurns(wanted, measured, ratio, pitch float64) float64 {
 func FreePlay(in PlayIn) (PlayOut, error) {
 	var c input.Checks
 	measured := float64(input.NotNegative(&c, "measured", in.Measured, 300*quantity.Millimetre))
-	low, high := float64(input.NotNegative(&c, "wanted_min", in.Min, 300*quantity.Millimetre)), float64(input.Positive(&c, "wanted_max", in.Max, 300*quantity.Millimetre))
+	low, high := float64(
+		input.NotNegative(&c, "wanted_min", in.Min, 300*quantity.Millimetre),
+	), float64(input.Positive(&c, "wanted_max", in.Max, 300*quantity.Millimetre))
 	pitch := float64(input.Within(&c, "adjuster_pitch", in.Pitch, 0.2*quantity.Millimetre, 10*quantity.Millimetre, true))
 	ratio := input.Number(&c, "ratio", in.Ratio, 0.5, 50)
 	if low > high {
@@ -265,7 +270,10 @@ func FreePlay(in PlayIn) (PlayOut, error) {
 		return PlayOut{}, err
 	}
 	turns := adjusterTurns((low+high)/2, measured, ratio, pitch)
-	out := PlayOut{turns, turns * 6, metrology.Out, fmt.Sprintf("turn the adjuster %.1f flats toward more play, lock it, pump, measure again", turns*6)}
+	out := PlayOut{
+		turns, turns * 6, metrology.Out,
+		fmt.Sprintf("turn the adjuster %.1f flats toward more play, lock it, pump, measure again", turns*6),
+	}
 	switch {
 	case !metrology.Below(measured, low) && !metrology.Above(measured, high):
 		out = PlayOut{0, 0, metrology.In, "in: lock the nut and leave it"}

@@ -280,7 +280,10 @@ func (in SlipIn) bothWays(out *SlipOut, forward, reverse, share float64) {
 	}
 }
 
-func meanForce(c *input.Checks, at string, list []Force, read func(*input.Checks, string, input.Said[quantity.Force], quantity.Force) quantity.Force) metrology.Estimate[quantity.Force] {
+func meanForce(
+	c *input.Checks, at string, list []Force,
+	read func(*input.Checks, string, input.Said[quantity.Force], quantity.Force) quantity.Force,
+) metrology.Estimate[quantity.Force] {
 	if len(list) < 1 || len(list) > 200 {
 		c.Add(at, "1 to 200 readings", "%d readings", len(list))
 		return metrology.Estimate[quantity.Force]{}

@@ -168,7 +168,9 @@ func (r Range) Times(f float64) Range {
 	return out
 }
 
-var inputNames = [7]string{"the parts", "the hours", "the waiting", "the chance of failure", "the cost of a failure", "the fluids", "the outside work"}
+var inputNames = [7]string{
+	"the parts", "the hours", "the waiting", "the chance of failure", "the cost of a failure", "the fluids", "the outside work",
+}
 
 func (in In) weigh(o Option, costs, days []float64, inputs [len(inputNames)][]float64) Weighed {
 	mean, dev := stat.MeanStdDev(costs, nil)
@@ -221,7 +223,11 @@ func (in In) check() (draws int, perDay float64, days *workDays, err error) {
 			name  string
 			r     Range
 			limit float64
-		}{{"parts", o.Parts, 1e9}, {"labour_hours", o.Hours, 1e5}, {"waiting_days", o.Waiting, 1e4}, {"failure_chance", o.Fail, 1}, {"failure_cost", o.FailCost, 1e9}, {"fluids", o.Fluids, 1e9}, {"outside", o.Outside, 1e9}} {
+		}{
+			{"parts", o.Parts, 1e9}, {"labour_hours", o.Hours, 1e5}, {"waiting_days", o.Waiting, 1e4},
+			{"failure_chance", o.Fail, 1}, {"failure_cost", o.FailCost, 1e9}, {"fluids", o.Fluids, 1e9},
+			{"outside", o.Outside, 1e9},
+		} {
 			r.r.check(&c, input.Join(at, r.name), r.limit)
 		}
 	}

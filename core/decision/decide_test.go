@@ -17,7 +17,10 @@ func tri(low, likely, high float64) Range { return Range{low, &likely, high} }
 func fixed(v float64) Range { return Range{Low: v, High: v} }
 
 func option(id string) Option {
-	return Option{ID: id, Says: id, Parts: tri(300, 400, 900), Hours: tri(8, 10, 20), Waiting: Range{Low: 1, High: 5}, Fail: fixed(0.1), FailCost: fixed(1000)}
+	return Option{
+		ID: id, Says: id, Parts: tri(300, 400, 900), Hours: tri(8, 10, 20), Waiting: Range{Low: 1, High: 5}, Fail: fixed(0.1),
+		FailCost: fixed(1000),
+	}
 }
 
 // The draws against gonum's triangular distribution, used independently, and
@@ -52,7 +55,10 @@ func TestMeanCostAgainstTheClosedForm(t *testing.T) {
 
 // The p80 of an even range of waiting alone is its 80 % point.
 func TestTheDateToPromise(t *testing.T) {
-	o := Option{ID: "exchange", Says: "exchange", Parts: fixed(1500), Hours: fixed(0), Waiting: Range{Low: 2, High: 12}, Fail: fixed(0), FailCost: fixed(0)}
+	o := Option{
+		ID: "exchange", Says: "exchange", Parts: fixed(1500), Hours: fixed(0), Waiting: Range{Low: 2, High: 12}, Fail: fixed(0),
+		FailCost: fixed(0),
+	}
 	out, err := Decide(In{Options: []Option{o}, Deadline: 7})
 	require.NoError(t, err)
 	assert.InDelta(t, 10, out.Options[0].DaysP80, 0.1)
@@ -106,7 +112,10 @@ func TestTheChoiceAndWhatItHangsOn(t *testing.T) {
 
 func TestTheSameSeedGivesTheSameAnswer(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
-		in := In{Options: []Option{option("a"), option("b")}, Rate: rapid.Float64Range(0, 100).Draw(t, "rate"), Seed: rapid.Uint64().Draw(t, "seed"), Draws: new(500)}
+		in := In{
+			Options: []Option{option("a"), option("b")}, Rate: rapid.Float64Range(0, 100).Draw(t, "rate"),
+			Seed: rapid.Uint64().Draw(t, "seed"), Draws: new(500),
+		}
 		a, err := Decide(in)
 		require.NoError(t, err)
 		b, err := Decide(in)

@@ -133,7 +133,10 @@ func (in In) checkTests(c *input.Checks, w *world) {
 		w.tests[t.ID] = t
 		input.Number(c, at+".minutes", t.Minutes, 0, 10000)
 		if len(t.Outcomes) < 2 || len(t.Outcomes) > MaxOutcomes || !slices.Contains(t.Outcomes, t.Normal) {
-			c.Add(at+".outcomes", fmt.Sprintf("2 to %d outcomes, the normal one among them", MaxOutcomes), "%d outcomes, normal %q", len(t.Outcomes), t.Normal)
+			c.Add(
+				at+".outcomes", fmt.Sprintf("2 to %d outcomes, the normal one among them", MaxOutcomes), "%d outcomes, normal %q",
+				len(t.Outcomes), t.Normal,
+			)
 			continue
 		}
 		sums(c, at+".otherwise", t.Otherwise, t.Outcomes)

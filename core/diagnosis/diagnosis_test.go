@@ -21,11 +21,17 @@ func clutch() In {
 		},
 		Tests: []Test{
 			{ID: "fork", Says: "release fork while somebody pumps", Minutes: 5, Outcomes: []string{"full", "little"}, Normal: "full",
-				Otherwise: map[string]float64{"full": 0.95, "little": 0.05}, Given: map[string]map[string]float64{"hydraulics": {"full": 0.1, "little": 0.9}}},
+				Otherwise: map[string]float64{
+					"full": 0.95, "little": 0.05,
+				}, Given: map[string]map[string]float64{"hydraulics": {"full": 0.1, "little": 0.9}}},
 			{ID: "fluid", Says: "fluid level", Minutes: 1, Outcomes: []string{"good", "low"}, Normal: "good",
-				Otherwise: map[string]float64{"good": 0.9, "low": 0.1}, Given: map[string]map[string]float64{"hydraulics": {"good": 0.4, "low": 0.6}}},
+				Otherwise: map[string]float64{
+					"good": 0.9, "low": 0.1,
+				}, Given: map[string]map[string]float64{"hydraulics": {"good": 0.4, "low": 0.6}}},
 			{ID: "spin", Says: "input shaft spins on with the pedal down", Minutes: 10, Outcomes: []string{"stops", "spins"}, Normal: "stops",
-				Otherwise: map[string]float64{"stops": 0.5, "spins": 0.5}, Given: map[string]map[string]float64{"pilot": {"stops": 0.1, "spins": 0.9}}},
+				Otherwise: map[string]float64{
+					"stops": 0.5, "spins": 0.5,
+				}, Given: map[string]map[string]float64{"pilot": {"stops": 0.1, "spins": 0.9}}},
 		},
 	}
 }
@@ -59,10 +65,19 @@ func TestAPosteriorByHand(t *testing.T) {
 func random(t *rapid.T) In {
 	in := In{PairShare: new(rapid.Float64Range(0.01, 0.5).Draw(t, "pairs"))}
 	for i := range rapid.IntRange(2, 5).Draw(t, "causes") {
-		in.Causes = append(in.Causes, Cause{ID: fmt.Sprint("c", i), Weight: rapid.Float64Range(0.1, 5).Draw(t, "w"), Action: fmt.Sprint("a", i%3), Confirmed: rapid.IntRange(0, 9).Draw(t, "n")})
+		in.Causes = append(
+			in.Causes,
+			Cause{
+				ID: fmt.Sprint("c", i), Weight: rapid.Float64Range(0.1, 5).Draw(t, "w"), Action: fmt.Sprint("a", i%3),
+				Confirmed: rapid.IntRange(0, 9).Draw(t, "n"),
+			},
+		)
 	}
 	for i := range rapid.IntRange(1, 4).Draw(t, "tests") {
-		test := Test{ID: fmt.Sprint("t", i), Says: fmt.Sprint("t", i), Minutes: rapid.Float64Range(1, 30).Draw(t, "min"), Outcomes: []string{"n", "x", "y"}, Normal: "n", Given: map[string]map[string]float64{}}
+		test := Test{
+			ID: fmt.Sprint("t", i), Says: fmt.Sprint("t", i), Minutes: rapid.Float64Range(1, 30).Draw(t, "min"),
+			Outcomes: []string{"n", "x", "y"}, Normal: "n", Given: map[string]map[string]float64{},
+		}
 		spread := func() map[string]float64 {
 			a, b, c := rapid.Float64Range(0.05, 1).Draw(t, "a"), rapid.Float64Range(0.05, 1).Draw(t, "b"), rapid.Float64Range(0.05, 1).Draw(t, "c")
 			return map[string]float64{"n": a / (a + b + c), "x": b / (a + b + c), "y": c / (a + b + c)}
@@ -235,7 +250,9 @@ func BenchmarkDiagnoseFullBook(b *testing.B) {
 	for i := range 50 {
 		in.Tests = append(in.Tests, Test{ID: fmt.Sprint("t", i), Says: "t", Minutes: float64(1 + i%9), Outcomes: []string{"n", "x", "y"}, Normal: "n",
 			Otherwise: map[string]float64{"n": 0.8, "x": 0.1, "y": 0.1},
-			Given:     map[string]map[string]float64{fmt.Sprint("c", i): {"n": 0.1, "x": 0.7, "y": 0.2}, fmt.Sprint("c", (i*7)%50): {"n": 0.3, "x": 0.1, "y": 0.6}}})
+			Given: map[string]map[string]float64{
+				fmt.Sprint("c", i): {"n": 0.1, "x": 0.7, "y": 0.2}, fmt.Sprint("c", (i*7)%50): {"n": 0.3, "x": 0.1, "y": 0.6},
+			}})
 	}
 	in.Seen = []Seen{{Test: "t3", Outcome: "x"}, {Test: "t9", Outcome: "n"}}
 	for b.Loop() {
@@ -287,9 +304,18 @@ func TestTheNextTestIsByWhatItPromises(t *testing.T) {
 	in := In{
 		Causes: []Cause{{ID: "a", Says: "a", Weight: 7, Action: "order a"}, {ID: "b", Says: "b", Weight: 3, Action: "order b"}},
 		Tests: []Test{
-			{ID: "long", Says: "long", Minutes: 60, Outcomes: []string{"ok", "bad"}, Normal: "ok", Otherwise: even(0.5), Given: map[string]map[string]float64{"a": even(0.9), "b": even(0.75)}},
-			{ID: "short", Says: "short", Minutes: 6, Outcomes: []string{"ok", "bad"}, Normal: "ok", Otherwise: even(0.5), Given: map[string]map[string]float64{"a": even(0.03), "b": even(0.97)}},
-			{ID: "look", Says: "look", Outcomes: []string{"ok", "bad"}, Normal: "ok", Otherwise: even(0.5), Given: map[string]map[string]float64{"a": even(0.01), "b": even(0.99)}},
+			{
+				ID: "long", Says: "long", Minutes: 60, Outcomes: []string{"ok", "bad"}, Normal: "ok", Otherwise: even(0.5),
+				Given: map[string]map[string]float64{"a": even(0.9), "b": even(0.75)},
+			},
+			{
+				ID: "short", Says: "short", Minutes: 6, Outcomes: []string{"ok", "bad"}, Normal: "ok", Otherwise: even(0.5),
+				Given: map[string]map[string]float64{"a": even(0.03), "b": even(0.97)},
+			},
+			{
+				ID: "look", Says: "look", Outcomes: []string{"ok", "bad"}, Normal: "ok", Otherwise: even(0.5),
+				Given: map[string]map[string]float64{"a": even(0.01), "b": even(0.99)},
+			},
 		},
 	}
 	out, err := Diagnose(in)

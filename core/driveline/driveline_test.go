@@ -72,14 +72,28 @@ func TestSpeedsFollowTheEquations(t *testing.T) {
 		locks  []string
 		want   map[string]float64
 	}{
-		{"carrier stands: the other wheel turns back as fast", "front-left", []string{"front-prop"}, nil, map[string]float64{"front-right": -1, "front-prop": 0}},
-		{"other wheel stands: carrier at half, propshaft at twice", "front-left", []string{"front-right"}, nil, map[string]float64{"front-carrier": 0.5, "front-prop": 2}},
-		{"one output of the centre stands: the other at twice", "case", []string{"rear-prop"}, nil, map[string]float64{"front-prop": 2, "engine": 3}},
-		{"locked: both outputs with the case", "case", nil, []string{"centre-lock"}, map[string]float64{"front-prop": 1, "rear-prop": 1, "rear-carrier": 0.25}},
+		{
+			"carrier stands: the other wheel turns back as fast", "front-left", []string{"front-prop"}, nil,
+			map[string]float64{"front-right": -1, "front-prop": 0},
+		},
+		{
+			"other wheel stands: carrier at half, propshaft at twice", "front-left", []string{"front-right"}, nil,
+			map[string]float64{"front-carrier": 0.5, "front-prop": 2},
+		},
+		{
+			"one output of the centre stands: the other at twice", "case", []string{"rear-prop"}, nil,
+			map[string]float64{"front-prop": 2, "engine": 3},
+		},
+		{
+			"locked: both outputs with the case", "case", nil, []string{"centre-lock"},
+			map[string]float64{"front-prop": 1, "rear-prop": 1, "rear-carrier": 0.25},
+		},
 	}
 	for _, tt := range tests {
 		t.Run(tt.name, func(t *testing.T) {
-			m, err := In{Members: fourByFour(), Observations: []Observation{{Turned: tt.turned, Held: tt.held, Locks: tt.locks}}}.model()
+			m, err := In{
+				Members: fourByFour(), Observations: []Observation{{Turned: tt.turned, Held: tt.held, Locks: tt.locks}},
+			}.model()
 			require.NoError(t, err)
 			require.NotEqual(t, stands, m.turn(&m.observed[0], nil))
 			for name, want := range tt.want {
@@ -196,10 +210,22 @@ func TestDoubleFailuresAndClash(t *testing.T) {
 	// Neither rear wheel nor the propshaft answers: only two failures do it.
 	members := axle("rear", false)
 	both := []Observation{
-		{Says: "left turned", Turned: "rear-left", Held: []string{"rear-prop"}, Felt: light, Moved: []Motion{{"rear-right", "still"}}},
-		{Says: "right turned", Turned: "rear-right", Held: []string{"rear-prop"}, Felt: light, Moved: []Motion{{"rear-left", "still"}}},
-		{Says: "left turned, right held", Turned: "rear-left", Held: []string{"rear-right"}, Moved: []Motion{{"rear-prop", "still"}}},
-		{Says: "right turned, left held", Turned: "rear-right", Held: []string{"rear-left"}, Moved: []Motion{{"rear-prop", "still"}}},
+		{
+			Says: "left turned", Turned: "rear-left", Held: []string{"rear-prop"}, Felt: light,
+			Moved: []Motion{{"rear-right", "still"}},
+		},
+		{
+			Says: "right turned", Turned: "rear-right", Held: []string{"rear-prop"}, Felt: light,
+			Moved: []Motion{{"rear-left", "still"}},
+		},
+		{
+			Says: "left turned, right held", Turned: "rear-left", Held: []string{"rear-right"},
+			Moved: []Motion{{"rear-prop", "still"}},
+		},
+		{
+			Says: "right turned, left held", Turned: "rear-right", Held: []string{"rear-left"},
+			Moved: []Motion{{"rear-prop", "still"}},
+		},
 	}
 	out, err := Driveline(In{Members: members, Whole: []string{"rear-diff"}, Observations: both})
 	require.NoError(t, err)
@@ -221,7 +247,10 @@ func TestDoubleFailuresAndClash(t *testing.T) {
 
 // Two independent branches broken: no single explains it, the pair does.
 func TestTwoBranchesBroken(t *testing.T) {
-	drive := Observation{Says: "engine drives, lock in", Turned: "engine", By: "engine", Engine: "on", Locks: []string{"centre-lock"}, Ground: allWheels, Moved: append(wheels("still", allWheels...), Motion{"front-out", "same"})}
+	drive := Observation{
+		Says: "engine drives, lock in", Turned: "engine", By: "engine", Engine: "on", Locks: []string{"centre-lock"},
+		Ground: allWheels, Moved: append(wheels("still", allWheels...), Motion{"front-out", "same"}),
+	}
 	out, err := Driveline(In{Members: fourByFour(), Observations: []Observation{drive}})
 	require.NoError(t, err)
 	assert.Empty(t, out.Singles)
@@ -246,7 +275,10 @@ func TestBadFieldsAreNamed(t *testing.T) {
 		{"observations", func(in *In) { in.Observations = nil }},
 		{"members", func(in *In) {
 			for i := range 13 {
-				in.Members = append(in.Members, Member{ID: fmt.Sprint("v", i), Kind: viscous, A: fmt.Sprint("a", i), B: fmt.Sprint("b", i)})
+				in.Members = append(
+					in.Members,
+					Member{ID: fmt.Sprint("v", i), Kind: viscous, A: fmt.Sprint("a", i), B: fmt.Sprint("b", i)},
+				)
 			}
 		}},
 		{"members[1].id", func(in *In) { in.Members[1].ID = in.Members[0].ID }},
@@ -284,7 +316,10 @@ func truck() In {
 		{ID: "main-clutch", Kind: clutch, A: "engine", B: "input"},
 		{ID: "gearbox", Kind: gear, A: "input", B: "box-out", Ratio: 3},
 		{ID: "case", Kind: gear, A: "box-out", B: "case-in", Ratio: 2},
-		{ID: "centre", Kind: differential, Carrier: "case-in", A: "front-out", B: "back-out", Split: 0.4, EngagedBy: "centre-lock"},
+		{
+			ID: "centre", Kind: differential, Carrier: "case-in", A: "front-out", B: "back-out", Split: 0.4,
+			EngagedBy: "centre-lock",
+		},
 		{ID: "front-propshaft", Kind: joint, A: "front-out", B: "front-prop"},
 		{ID: "through", Kind: joint, A: "back-out", B: "divider-in"},
 		{ID: "divider", Kind: differential, Carrier: "divider-in", A: "mid-prop", B: "rear-out", EngagedBy: "divider-lock"},
@@ -296,18 +331,28 @@ func truck() In {
 		members = append(members, axle(name, false)...)
 		for _, side := range []string{"left", "right"} {
 			w := name + "-" + side
-			members = append(members, Member{ID: w + "-hub", Kind: gear, A: w, B: w + "-hub", Ratio: 3}, Member{ID: w + "-stub", Kind: shaft, A: w + "-hub", B: w + "-flange"}, Member{ID: w + "-joint", Kind: joint, A: w + "-flange", B: w + "-wheel"})
+			members = append(
+				members, Member{ID: w + "-hub", Kind: gear, A: w, B: w + "-hub", Ratio: 3},
+				Member{ID: w + "-stub", Kind: shaft, A: w + "-hub", B: w + "-flange"},
+				Member{ID: w + "-joint", Kind: joint, A: w + "-flange", B: w + "-wheel"},
+			)
 		}
 	}
 	ground := []string{}
 	for _, name := range []string{"front", "mid", "rear"} {
 		ground = append(ground, name+"-left-wheel", name+"-right-wheel")
 	}
-	drive := Observation{Says: "drives, locks out", Turned: "engine", By: "engine", Engine: "on", Ground: ground, Moved: append(wheels("still", ground...), Motion{"rear-prop", "same"})}
+	drive := Observation{
+		Says: "drives, locks out", Turned: "engine", By: "engine", Engine: "on", Ground: ground,
+		Moved: append(wheels("still", ground...), Motion{"rear-prop", "same"}),
+	}
 	in := drive
 	in.Says, in.Locks, in.Moved = "drives, locks in", []string{"centre-lock", "divider-lock"}, wheels("same", ground...)
 	return In{Members: members, Observations: []Observation{drive, in,
-		{Says: "one wheel turned", Turned: "rear-left-wheel", Held: []string{"engine"}, Moved: []Motion{{"rear-right-wheel", "opposite"}}}}}
+		{
+			Says: "one wheel turned", Turned: "rear-left-wheel", Held: []string{"engine"},
+			Moved: []Motion{{"rear-right-wheel", "opposite"}},
+		}}}
 }
 
 func BenchmarkDoubleFailures40Members(b *testing.B) {
@@ -329,7 +374,12 @@ func BenchmarkTheWorstQuestion(b *testing.B) {
 		in.Members = append(in.Members, Member{ID: fmt.Sprint("v", i), Kind: viscous, A: "box-out", B: fmt.Sprint("rig", i)})
 	}
 	for i := len(in.Members); i < 60; i++ {
-		in.Members = append(in.Members, Member{ID: fmt.Sprint("s", i), Kind: clutch, EngagedBy: "pump", A: fmt.Sprint("x", i), B: fmt.Sprint("y", i)})
+		in.Members = append(
+			in.Members,
+			Member{
+				ID: fmt.Sprint("s", i), Kind: clutch, EngagedBy: "pump", A: fmt.Sprint("x", i), B: fmt.Sprint("y", i),
+			},
+		)
 	}
 	quiet := in.Observations[0]
 	quiet.Moved = []Motion{{"rear-left-wheel", "same"}}

@@ -50,7 +50,10 @@ func TestTrialsOnTheVehicle(t *testing.T) {
 			In{Members: fourByFour(), Observations: []Observation{
 				seen(stall, wheels("still", allWheels...)...), seen(locked, wheels("same", allWheels...)...)}},
 			false,
-			[]string{"front-propshaft broken", "front-diff broken", "front-left-shaft broken", "rear-propshaft broken", "rear-diff broken", "rear-right-shaft broken", "centre broken"},
+			[]string{
+				"front-propshaft broken", "front-diff broken", "front-left-shaft broken", "rear-propshaft broken",
+				"rear-diff broken", "rear-right-shaft broken", "centre broken",
+			},
 			[]string{"gearbox broken"}, []string{"gearbox"},
 		},
 		{
@@ -91,7 +94,9 @@ func TestTrialsOnTheVehicle(t *testing.T) {
 			"spring-applied pack, engine off: both front wheels turn together and only the propshaft spins: it slips",
 			In{Members: partTime("engine_off"), Observations: []Observation{{Says: "both front wheels turned by hand, engine off",
 				Turned: "front-left", With: []string{"front-right"},
-				Held: []string{"rear-out"}, Ground: []string{"rear-left", "rear-right"}, Felt: light, Moved: []Motion{{"front-out", "same"}, {"front-right", "same"}}}}},
+				Held: []string{"rear-out"}, Ground: []string{"rear-left", "rear-right"}, Felt: light, Moved: []Motion{
+					{"front-out", "same"}, {"front-right", "same"},
+				}}}},
 			false,
 			[]string{"pack slips"},
 			[]string{"front-propshaft broken", "front-ring-pinion broken"},
@@ -106,7 +111,10 @@ func TestTrialsOnTheVehicle(t *testing.T) {
 		},
 		{
 			"spring-applied pack in order: it stands",
-			In{Members: partTime("engine_off"), Observations: []Observation{{Turned: "front-left", Held: []string{"rear-out", "front-right"}, Felt: stands}}},
+			In{
+				Members:      partTime("engine_off"),
+				Observations: []Observation{{Turned: "front-left", Held: []string{"rear-out", "front-right"}, Felt: stands}},
+			},
 			true, nil, []string{"pack slips", "front-propshaft broken"}, []string{"front-propshaft", "front-left-shaft"},
 		},
 	}
@@ -158,7 +166,9 @@ func TestViscousCouplingWithOneWayClutch(t *testing.T) {
 
 // A broken shaft on each branch is found from the trials that speak of it.
 func TestABrokenShaftOnEachBranchIsFound(t *testing.T) {
-	for _, broken := range []string{"front-propshaft", "rear-propshaft", "front-left-shaft", "front-right-shaft", "rear-left-shaft", "rear-right-shaft"} {
+	for _, broken := range []string{
+		"front-propshaft", "rear-propshaft", "front-left-shaft", "front-right-shaft", "rear-left-shaft", "rear-right-shaft",
+	} {
 		t.Run(broken, func(t *testing.T) {
 			in := In{Members: fourByFour()}
 			m, err := In{Members: in.Members, Observations: trials()}.model()

@@ -47,7 +47,12 @@ func TestTorqueByHand(t *testing.T) {
 	back, err := BoltTorque(BoltIn{Diameter: quantitytest.Said[quantity.Length](t, "10 mm"), Class: "8.8", Torque: out.Torque})
 	require.NoError(t, err)
 	assert.InDelta(t, 0.75, back.Share, 0.001)
-	over, err := BoltTorque(BoltIn{Diameter: quantitytest.Said[quantity.Length](t, "10 mm"), Class: "8.8", Torque: quantitytest.Said[quantity.Torque](t, "90 N·m"), Lubrication: "anti_seize"})
+	over, err := BoltTorque(
+		BoltIn{
+			Diameter: quantitytest.Said[quantity.Length](t, "10 mm"), Class: "8.8",
+			Torque: quantitytest.Said[quantity.Torque](t, "90 N·m"), Lubrication: "anti_seize",
+		},
+	)
 	require.NoError(t, err)
 	assert.NotEmpty(t, over.Findings)
 }
@@ -55,7 +60,12 @@ func TestTorqueByHand(t *testing.T) {
 // By hand: 25 223 N over 40 mm of M10 (58.0 mm²) stretch 0.0845 mm, 20.3° of a
 // pitch of 1.5 mm; and the strain energy's derivative gives the same stretch.
 func TestTurnFromSnug(t *testing.T) {
-	out, err := BoltTorque(BoltIn{Diameter: quantitytest.Said[quantity.Length](t, "10 mm"), Class: "8.8", Grip: quantitytest.Said[quantity.Length](t, "40 mm")})
+	out, err := BoltTorque(
+		BoltIn{
+			Diameter: quantitytest.Said[quantity.Length](t, "10 mm"), Class: "8.8",
+			Grip: quantitytest.Said[quantity.Length](t, "40 mm"),
+		},
+	)
 	require.NoError(t, err)
 	assert.InDelta(t, 20.3, out.TurnDeg, 0.1)
 	energy := func(f float64) float64 { return f * f * 40 / (2 * 58 * boltSteel) }
@@ -75,14 +85,22 @@ func TestTapDrill(t *testing.T) {
 
 func TestWrenchAdapterLaws(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
-		in := AdapterIn{quantitytest.Said[quantity.Torque](t, "100 N·m"), quantitytest.Said[quantity.Length](t, "500 mm"), quantitytest.Said[quantity.Length](t, "80 mm"), rapid.Float64Range(0, 180).Draw(t, "angle")}
+		in := AdapterIn{
+			quantitytest.Said[quantity.Torque](t, "100 N·m"), quantitytest.Said[quantity.Length](t, "500 mm"),
+			quantitytest.Said[quantity.Length](t, "80 mm"), rapid.Float64Range(0, 180).Draw(t, "angle"),
+		}
 		out, err := WrenchAdapter(in)
 		require.NoError(t, err)
 		// Statics, apart from the solver: force at the grip times the lever to the bolt.
 		force := out.Setting.Value / 0.5
 		assert.InDelta(t, 100, force*(0.5+0.08*math.Cos(in.AngleDeg*math.Pi/180)), 1e-6)
 	})
-	square, err := WrenchAdapter(AdapterIn{quantitytest.Said[quantity.Torque](t, "100 N·m"), quantitytest.Said[quantity.Length](t, "500 mm"), quantitytest.Said[quantity.Length](t, "80 mm"), 90})
+	square, err := WrenchAdapter(
+		AdapterIn{
+			quantitytest.Said[quantity.Torque](t, "100 N·m"), quantitytest.Said[quantity.Length](t, "500 mm"),
+			quantitytest.Said[quantity.Length](t, "80 mm"), 90,
+		},
+	)
 	require.NoError(t, err)
 	assert.InDelta(t, 100, square.Setting.Value, 1e-6)
 }
@@ -92,14 +110,22 @@ func TestBoltsNameTheBadField(t *testing.T) {
 		"there is no bolt class": {Diameter: quantitytest.Said[quantity.Length](t, "10 mm"), Class: "9.9"},
 		"diameter:":              {Diameter: quantitytest.Said[quantity.Length](t, "1000 mm"), Class: "8.8"},
 		"pitch: missing":         {Diameter: quantitytest.Said[quantity.Length](t, "11 mm"), Class: "8.8"},
-		"does not fit":           {Diameter: quantitytest.Said[quantity.Length](t, "5 mm"), Pitch: quantitytest.Said[quantity.Length](t, "3 mm"), Class: "8.8"},
-		"lubrication:":           {Diameter: quantitytest.Said[quantity.Length](t, "10 mm"), Class: "8.8", Lubrication: "honey"},
-		"k:":                     {Diameter: quantitytest.Said[quantity.Length](t, "10 mm"), Class: "8.8", K: 3},
+		"does not fit": {
+			Diameter: quantitytest.Said[quantity.Length](t, "5 mm"), Pitch: quantitytest.Said[quantity.Length](t, "3 mm"),
+			Class: "8.8",
+		},
+		"lubrication:": {Diameter: quantitytest.Said[quantity.Length](t, "10 mm"), Class: "8.8", Lubrication: "honey"},
+		"k:":           {Diameter: quantitytest.Said[quantity.Length](t, "10 mm"), Class: "8.8", K: 3},
 	} {
 		_, err := BoltTorque(in)
 		require.ErrorContains(t, err, says)
 	}
-	_, err := WrenchAdapter(AdapterIn{quantitytest.Said[quantity.Torque](t, "100 N·m"), quantitytest.Said[quantity.Length](t, "100 mm"), quantitytest.Said[quantity.Length](t, "90 mm"), 180})
+	_, err := WrenchAdapter(
+		AdapterIn{
+			quantitytest.Said[quantity.Torque](t, "100 N·m"), quantitytest.Said[quantity.Length](t, "100 mm"),
+			quantitytest.Said[quantity.Length](t, "90 mm"), 180,
+		},
+	)
 	require.ErrorContains(t, err, "under the hand")
 	_, err = TapDrill(TapIn{quantitytest.Said[quantity.Length](t, "8 mm"), quantitytest.Said[quantity.Length](t, "5 mm")})
 	require.ErrorContains(t, err, "pitch")

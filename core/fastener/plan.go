@@ -98,7 +98,11 @@ func TorquePlan(in PlanIn) (PlanOut, error) {
 	}
 	if len(faults) == 0 && in.Wrench != nil && in.Wrench.Step > 0 {
 		if least := quantity.Say(in.Torque.SI()*quantity.Torque(passes[0]), unit); least.Value < in.Wrench.Step {
-			faults.Add("wrench.step", "a step no larger than the first pass", "%s %s is more than the %s of the first pass: this wrench cannot be set to it", input.Plain(in.Wrench.Step), unit.Symbol, least)
+			faults.Add(
+				"wrench.step", "a step no larger than the first pass",
+				"%s %s is more than the %s of the first pass: this wrench cannot be set to it", input.Plain(in.Wrench.Step),
+				unit.Symbol, least,
+			)
 		}
 	}
 	if len(faults) > 0 {

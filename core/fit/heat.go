@@ -78,7 +78,10 @@ func HeatFit(in HeatIn) (HeatOut, error) {
 	}
 	warmer := rise(press, gap, d, alpha)
 	if warmer > mostRise {
-		return HeatOut{}, input.At("interference", "what warming can open: a thousandth or two of the diameter", "%s on %s would have to glow", in.Interference, in.Diameter)
+		return HeatOut{}, input.At(
+			"interference", "what warming can open: a thousandth or two of the diameter", "%s on %s would have to glow",
+			in.Interference, in.Diameter,
+		)
 	}
 	unit := quantity.Named("°C")
 	if in.Room.IsSaid() {

@@ -13,11 +13,22 @@ import (
 
 // By hand: 40 mm, 20 µm press, 40 µm to drop on: 0.06/(11.5e-6·40) = 130 K.
 func TestHeatFitByHand(t *testing.T) {
-	out, err := HeatFit(HeatIn{Diameter: quantitytest.Said[quantity.Length](t, "40 mm"), Interference: quantitytest.Said[quantity.Length](t, "0.02 mm")})
+	out, err := HeatFit(
+		HeatIn{
+			Diameter:     quantitytest.Said[quantity.Length](t, "40 mm"),
+			Interference: quantitytest.Said[quantity.Length](t, "0.02 mm"),
+		},
+	)
 	require.NoError(t, err)
 	assert.InDelta(t, 130.4, out.Rise, 0.1)
 	assert.EqualValues(t, "out", out.Verdict)
-	easy, err := HeatFit(HeatIn{Diameter: quantitytest.Said[quantity.Length](t, "40 mm"), Interference: quantitytest.Said[quantity.Length](t, "0.01 mm"), Clearance: quantitytest.Said[quantity.Length](t, "0.02 mm")})
+	easy, err := HeatFit(
+		HeatIn{
+			Diameter:     quantitytest.Said[quantity.Length](t, "40 mm"),
+			Interference: quantitytest.Said[quantity.Length](t, "0.01 mm"),
+			Clearance:    quantitytest.Said[quantity.Length](t, "0.02 mm"),
+		},
+	)
 	require.NoError(t, err)
 	assert.EqualValues(t, "in", easy.Verdict)
 }
@@ -40,11 +51,21 @@ func TestHeatFitNamesTheBadField(t *testing.T) {
 	require.ErrorContains(t, err, "interference:")
 	cold, err := quantity.ParseAs[quantity.Temperature]("-400 °C")
 	require.NoError(t, err)
-	_, err = HeatFit(HeatIn{Diameter: quantitytest.Said[quantity.Length](t, "40 mm"), Interference: quantitytest.Said[quantity.Length](t, "0.02 mm"), Room: cold})
+	_, err = HeatFit(
+		HeatIn{
+			Diameter:     quantitytest.Said[quantity.Length](t, "40 mm"),
+			Interference: quantitytest.Said[quantity.Length](t, "0.02 mm"), Room: cold,
+		},
+	)
 	require.ErrorContains(t, err, "room: -400 °C cannot be; accepted: from -60 °C")
 	hot, err := quantity.ParseAs[quantity.Temperature]("1000000000 °C")
 	require.NoError(t, err)
-	_, err = HeatFit(HeatIn{Diameter: quantitytest.Said[quantity.Length](t, "40 mm"), Interference: quantitytest.Said[quantity.Length](t, "0.02 mm"), Room: hot})
+	_, err = HeatFit(
+		HeatIn{
+			Diameter:     quantitytest.Said[quantity.Length](t, "40 mm"),
+			Interference: quantitytest.Said[quantity.Length](t, "0.02 mm"), Room: hot,
+		},
+	)
 	require.ErrorContains(t, err, "room:")
 	_, err = HeatFit(HeatIn{Interference: quantitytest.Said[quantity.Length](t, "0.02 mm")})
 	require.ErrorContains(t, err, "diameter: missing")

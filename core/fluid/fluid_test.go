@@ -14,13 +14,22 @@ import (
 )
 
 func points(t quantitytest.TB, v40, v100 string) []Point {
-	return []Point{{quantitytest.Said[quantity.Temperature](t, "40 °C"), quantitytest.Said[quantity.Viscosity](t, v40)}, {quantitytest.Said[quantity.Temperature](t, "100 °C"), quantitytest.Said[quantity.Viscosity](t, v100)}}
+	return []Point{
+		{quantitytest.Said[quantity.Temperature](t, "40 °C"), quantitytest.Said[quantity.Viscosity](t, v40)},
+		{quantitytest.Said[quantity.Temperature](t, "100 °C"), quantitytest.Said[quantity.Viscosity](t, v100)},
+	}
 }
 
 // Exact identity: the curve goes through its two points, and between them a
 // straight line in ASTM D341's coordinates.
 func TestTheCurveGoesThroughItsPoints(t *testing.T) {
-	in := ViscosityIn{Points: points(t, "135 mm²/s", "14.5 mm²/s"), At: []Temperature{quantitytest.Said[quantity.Temperature](t, "40 °C"), quantitytest.Said[quantity.Temperature](t, "100 °C"), quantitytest.Said[quantity.Temperature](t, "70 °C")}}
+	in := ViscosityIn{
+		Points: points(t, "135 mm²/s", "14.5 mm²/s"),
+		At: []Temperature{
+			quantitytest.Said[quantity.Temperature](t, "40 °C"), quantitytest.Said[quantity.Temperature](t, "100 °C"),
+			quantitytest.Said[quantity.Temperature](t, "70 °C"),
+		},
+	}
 	out, err := ViscosityAt(in)
 	require.NoError(t, err)
 	assert.InDelta(t, 135, out.Values[0].Viscosity.Value, 1e-6)
@@ -54,7 +63,12 @@ func TestFillsReachThePurity(t *testing.T) {
 		residue := rapid.Float64Range(0.05, 0.8).Draw(t, "residue")
 		purity := rapid.Float64Range(0.5, 0.999).Draw(t, "purity")
 		litre, _ := quantity.UnitNamed("L")
-		out, err := FillPlan(FillIn{Capacity: quantity.Say(quantity.Volume(0.001), litre), Residue: quantity.Say(quantity.Volume(residue*0.001), litre), Purity: new(purity)})
+		out, err := FillPlan(
+			FillIn{
+				Capacity: quantity.Say(quantity.Volume(0.001), litre),
+				Residue:  quantity.Say(quantity.Volume(residue*0.001), litre), Purity: new(purity),
+			},
+		)
 		require.NoError(t, err)
 		old := 1.0
 		for n := 1; ; n++ {
@@ -74,7 +88,13 @@ func TestTheCheapestCans(t *testing.T) {
 		litre, _ := quantity.UnitNamed("L")
 		in := FillIn{Capacity: quantity.Say(quantity.Volume(float64(rapid.IntRange(5, 60).Draw(t, "dl"))*1e-4), litre)}
 		for range rapid.IntRange(1, 3).Draw(t, "cans") {
-			in.Cans = append(in.Cans, Can{Size: quantity.Say(quantity.Volume(float64(rapid.IntRange(2, 40).Draw(t, "size"))*1e-4), litre), Price: float64(rapid.IntRange(1, 30).Draw(t, "price"))})
+			in.Cans = append(
+				in.Cans,
+				Can{
+					Size:  quantity.Say(quantity.Volume(float64(rapid.IntRange(2, 40).Draw(t, "size"))*1e-4), litre),
+					Price: float64(rapid.IntRange(1, 30).Draw(t, "price")),
+				},
+			)
 		}
 		out, err := FillPlan(in)
 		require.NoError(t, err)
@@ -98,7 +118,15 @@ func TestTheCheapestCans(t *testing.T) {
 
 // Buying a gallon may beat four quarts; 3.75 US qt is 3.55 L (common practice).
 func TestAGallonMayBeatFourQuarts(t *testing.T) {
-	out, err := FillPlan(FillIn{Capacity: quantitytest.Said[quantity.Volume](t, "3.75 US qt"), Cans: []Can{{Size: quantitytest.Said[quantity.Volume](t, "1 US qt"), Price: 9}, {Size: quantitytest.Said[quantity.Volume](t, "1 US gal"), Price: 30}}})
+	out, err := FillPlan(
+		FillIn{
+			Capacity: quantitytest.Said[quantity.Volume](t, "3.75 US qt"),
+			Cans: []Can{
+				{Size: quantitytest.Said[quantity.Volume](t, "1 US qt"), Price: 9},
+				{Size: quantitytest.Said[quantity.Volume](t, "1 US gal"), Price: 30},
+			},
+		},
+	)
 	require.NoError(t, err)
 	assert.InDelta(t, 3.55, out.Litre.Value, 0.005)
 	require.Len(t, out.Buy, 1)
@@ -236,8 +264,14 @@ func TestBordersOfAGradeSurvive(t *testing.T) {
 				continue
 			}
 			out, err := ViscosityAt(ViscosityIn{Points: []Point{
-				{quantity.Say[quantity.Temperature](313.15, quantity.Named("°C")), quantity.Say(quantity.Viscosity(forty*1e-6), quantity.Named("mm²/s"))},
-				{quantity.Say[quantity.Temperature](373.15, quantity.Named("°C")), quantity.Say(quantity.Viscosity(border.low*1e-6), quantity.Named("mm²/s"))},
+				{
+					quantity.Say[quantity.Temperature](313.15, quantity.Named("°C")),
+					quantity.Say(quantity.Viscosity(forty*1e-6), quantity.Named("mm²/s")),
+				},
+				{
+					quantity.Say[quantity.Temperature](373.15, quantity.Named("°C")),
+					quantity.Say(quantity.Viscosity(border.low*1e-6), quantity.Named("mm²/s")),
+				},
 			}})
 			require.NoError(t, err)
 			require.Equal(t, border.name, out.Grade, "%g at 40, %g at 100", forty, border.low)

@@ -13,7 +13,10 @@ import (
 )
 
 func four(final float64) Set {
-	return Set{Gears: []Gear{{Name: "1", Ratio: 3.07}, {Name: "2", Ratio: 1.765}, {Name: "top", Ratio: 1}}, Final: Gear{Ratio: final}, Tyre: Tyre{Size: "165/80 R15"}}
+	return Set{
+		Gears: []Gear{{Name: "1", Ratio: 3.07}, {Name: "2", Ratio: 1.765}, {Name: "top", Ratio: 1}}, Final: Gear{Ratio: final},
+		Tyre: Tyre{Size: "165/80 R15"},
+	}
 }
 
 // 30 mph in top with 1 / 1.765 / 3.07 gives 17 and 10 (common practice).
@@ -73,7 +76,9 @@ func TestBearingOrderIdentities(t *testing.T) {
 		mm, _ := quantity.UnitNamed("mm")
 		d := rapid.Float64Range(3, 20).Draw(t, "d")
 		b := Bearing{Elements: rapid.IntRange(5, 30).Draw(t, "n"), ContactDeg: rapid.Float64Range(0, 40).Draw(t, "contact"),
-			ElementD: quantity.Say(quantity.Length(d/1000), mm), PitchD: quantity.Say(quantity.Length(d*rapid.Float64Range(3, 9).Draw(t, "ratio")/1000), mm)}
+			ElementD: quantity.Say(quantity.Length(d/1000), mm), PitchD: quantity.Say(
+				quantity.Length(d*rapid.Float64Range(3, 9).Draw(t, "ratio")/1000), mm,
+			)}
 		bpfo, bpfi, _, ftf := b.orders()
 		assert.InDelta(t, float64(b.Elements), bpfo+bpfi, 1e-9)
 		assert.InDelta(t, bpfo, ftf*float64(b.Elements), 1e-9)

@@ -124,7 +124,10 @@ func (s Shaft) tones(hz float64) []Tone {
 	for _, b := range s.Bearings {
 		bpfo, bpfi, bsf, ftf := b.orders()
 		name := s.Name + ", " + b.Name
-		out = append(out, Tone{Hz: hz * bpfo, Of: name, Kind: "BPFO"}, Tone{Hz: hz * bpfi, Of: name, Kind: "BPFI"}, Tone{Hz: hz * bsf, Of: name, Kind: "BSF"}, Tone{Hz: hz * ftf, Of: name, Kind: "FTF"})
+		out = append(
+			out, Tone{Hz: hz * bpfo, Of: name, Kind: "BPFO"}, Tone{Hz: hz * bpfi, Of: name, Kind: "BPFI"},
+			Tone{Hz: hz * bsf, Of: name, Kind: "BSF"}, Tone{Hz: hz * ftf, Of: name, Kind: "FTF"},
+		)
 	}
 	return out
 }

@@ -74,7 +74,10 @@ func (in RunningIn) stage(s Stage, from quantity.Length, ratios []float64) Stage
 		stage.Reads = quantity.Say(in.Start.SI()+s.Until.SI(), in.Start.Unit)
 	}
 	stage.Change = in.Change.IsSaid() && in.Change.SI() > from && in.Change.SI() <= s.Until.SI()
-	stage.Plain = fmt.Sprintf("up to %s: no more than %.0f %s in %s", s.Until, stage.Caps[len(stage.Caps)-1].Speed.Value, in.Top.Unit.Symbol, in.Gears[len(in.Gears)-1].Name)
+	stage.Plain = fmt.Sprintf(
+		"up to %s: no more than %.0f %s in %s", s.Until, stage.Caps[len(stage.Caps)-1].Speed.Value, in.Top.Unit.Symbol,
+		in.Gears[len(in.Gears)-1].Name,
+	)
 	return stage
 }
 

@@ -179,7 +179,10 @@ func readCells(c *input.Checks, at string, gears []string, cells []ShiftCell) ma
 		oneOf(c, here+".feel", x.Feel, shiftFeels)
 		key := [3]string{x.Gear, x.State, x.Temperature}
 		if before, twice := felt[key]; twice && before != x.Feel {
-			c.Add(here, "one feel for a gear in a state", "%s, %s, %s is said twice, %s and %s", x.Gear, words(x.State), x.Temperature, words(before), words(x.Feel))
+			c.Add(
+				here, "one feel for a gear in a state", "%s, %s, %s is said twice, %s and %s", x.Gear, words(x.State),
+				x.Temperature, words(before), words(x.Feel),
+			)
 		}
 		felt[key] = x.Feel
 	}

@@ -54,7 +54,10 @@ func (m *matrix) detent() {
 		if len(out) > 0 {
 			m.gears[detents] = append(m.gears[detents], g)
 			m.yes[detents] = append(m.yes[detents], out...)
-			m.no[detents] = append(m.no[detents], slices.DeleteFunc(m.feels(g, "rolling"), func(c ShiftCell) bool { return c.Feel == "jumps_out" })...)
+			m.no[detents] = append(
+				m.no[detents],
+				slices.DeleteFunc(m.feels(g, "rolling"), func(c ShiftCell) bool { return c.Feel == "jumps_out" })...,
+			)
 		}
 	}
 }

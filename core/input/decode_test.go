@@ -71,5 +71,13 @@ func TestAFieldTwiceIsRefusedByName(t *testing.T) {
 		require.ErrorContains(t, input.Decode([]byte(raw), &s), says, raw)
 	}
 	var s sheet
-	require.NoError(t, input.Decode([]byte(`{"name": "\"name\": twice, \\", "thickness": "1 mm", "parts": [{"name": "x", "thickness": "1 mm"}, {"name": "x", "thickness": "1 mm"}]}`), &s))
+	require.NoError(
+		t,
+		input.Decode(
+			[]byte(
+				`{"name": "\"name\": twice, \\", "thickness": "1 mm", "parts": [{"name": "x", "thickness": "1 mm"}, {"name": "x", "thickness": "1 mm"}]}`,
+			),
+			&s,
+		),
+	)
 }

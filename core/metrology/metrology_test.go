@@ -165,7 +165,11 @@ func TestReadingSetNamesTheBadField(t *testing.T) {
 		{"mixed", ReadingSetIn{Readings: say(t, "1 mm", "1 N·m")}, "readings[1]: a torque among readings of length"},
 		{"limits crossed", ReadingSetIn{Readings: say(t, "1 mm"), Lower: say(t, "2 mm")[0], Upper: say(t, "1 mm")[0]}, "lower: 2 mm lies above 1 mm"},
 		{"limit of another kind", ReadingSetIn{Readings: say(t, "1 mm"), Upper: say(t, "1 L")[0]}, "upper: 1 L is a volume"},
-		{"resolution negative", ReadingSetIn{Readings: say(t, "1 mm"), Instrument: &Instrument{Resolution: say(t, "-1 mm")[0]}}, "instrument.resolution: -1 mm is negative"},
+		{
+			"resolution negative",
+			ReadingSetIn{Readings: say(t, "1 mm"), Instrument: &Instrument{Resolution: say(t, "-1 mm")[0]}},
+			"instrument.resolution: -1 mm is negative",
+		},
 		{"confidence", ReadingSetIn{Readings: say(t, "1 mm"), Confidence: 95}, "confidence: 95"},
 		{"units", ReadingSetIn{Readings: say(t, "1 mm"), Units: "imperial"}, "units:"},
 	}

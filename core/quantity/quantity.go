@@ -192,7 +192,9 @@ func (a Any) WithUncertainty(u Any) string {
 	}
 	size := math.Abs(u.DifferenceSI() / a.Unit.Factor)
 	if !u.IsSaid() || size == 0 || math.IsNaN(size) || math.IsInf(size, 0) {
-		return strconv.FormatFloat(tidy(math.Round(a.Value*math.Pow10(a.Unit.Decimals+1))/math.Pow10(a.Unit.Decimals+1)), 'f', -1, 64) + " " + a.Unit.Symbol
+		return strconv.FormatFloat(
+			tidy(math.Round(a.Value*math.Pow10(a.Unit.Decimals+1))/math.Pow10(a.Unit.Decimals+1)), 'f', -1, 64,
+		) + " " + a.Unit.Symbol
 	}
 	places := max(0, 1-int(math.Floor(math.Log10(size))))
 	say := func(v float64) string { return strconv.FormatFloat(v, 'f', places, 64) + " " + a.Unit.Symbol }

@@ -73,7 +73,10 @@ var units = []Unit{
 	{"mi", DimLength, InchFamily, 63360 * inch, 0, 0, "km", []string{"mile", "miles"}},
 
 	{"N·m", DimTorque, Metric, 1, 0, 1, "lb-ft", []string{"nm", "n.m", "n-m", "n m", "newton metre"}},
-	{"lb-ft", DimTorque, InchFamily, poundForce * 12 * inch, 0, 1, "N·m", []string{"ft-lb", "lbf-ft", "ft-lbf", "lb ft", "ft lb", "lbf·ft", "lbf ft", "lbs-ft", "ft-lbs"}},
+	{
+		"lb-ft", DimTorque, InchFamily, poundForce * 12 * inch, 0, 1, "N·m",
+		[]string{"ft-lb", "lbf-ft", "ft-lbf", "lb ft", "ft lb", "lbf·ft", "lbf ft", "lbs-ft", "ft-lbs"},
+	},
 	{"lb-in", DimTorque, InchFamily, poundForce * inch, 0, 1, "N·m", []string{"in-lb", "lbf-in", "in-lbf", "lb in", "in lb", "lbf·in", "lbf in"}},
 
 	{"L", DimVolume, Metric, 1e-3, 0, 2, "US qt", []string{"l", "litre", "liter", "litres", "liters"}},

@@ -136,7 +136,10 @@ func Backlash(in BacklashIn) (BacklashOut, error) {
 	k := learn(in.guess(), in.Trials)
 	shift := ((low+high)/2 - mean) / k.Value
 	say := func(v float64) Length { return quantity.SayDifference(quantity.Length(v), unit) }
-	out := BacklashOut{Mean: say(mean), Variation: say(set.Range.DifferenceSI() * scale), K: k, Findings: []string{}, Expected: say((low + high) / 2), VariationV: metrology.None}
+	out := BacklashOut{
+		Mean: say(mean), Variation: say(set.Range.DifferenceSI() * scale), K: k, Findings: []string{},
+		Expected: say((low + high) / 2), VariationV: metrology.None,
+	}
 	u := set.ByTheMean() * scale
 	if set.Uncertainty.IsSaid() {
 		out.Uncertainty = say(u)
@@ -167,7 +170,9 @@ func (in BacklashIn) read() (metrology.ReadingSetOut, float64, error) {
 	if in.Direction != Tangential && in.Direction != Square {
 		c.Add("direction", string(Tangential)+", "+string(Square), "%q: say which way the dial points", in.Direction)
 	}
-	low, high := input.NotNegative(&c, "target_min", in.TargetMin, 5*quantity.Millimetre), input.Positive(&c, "target_max", in.TargetMax, 5*quantity.Millimetre)
+	low, high := input.NotNegative(
+		&c, "target_min", in.TargetMin, 5*quantity.Millimetre,
+	), input.Positive(&c, "target_max", in.TargetMax, 5*quantity.Millimetre)
 	if low > high {
 		c.Add("target_min", "not above target_max", "%s lies above %s", in.TargetMin, in.TargetMax)
 	}
@@ -223,7 +228,10 @@ func (in BacklashIn) atTheRim(c *input.Checks) float64 {
 	if in.Ratio != nil {
 		ratio := input.Number(c, "flange_ratio", *in.Ratio, 1, 20)
 		if !in.Radius.IsSaid() {
-			c.Add("radius", "with flange_ratio: where the dial stood on the flange, and outer_radius of the ring", "a flange's backlash is no backlash at the teeth")
+			c.Add(
+				"radius", "with flange_ratio: where the dial stood on the flange, and outer_radius of the ring",
+				"a flange's backlash is no backlash at the teeth",
+			)
 		}
 		scale /= ratio
 	}
@@ -238,8 +246,12 @@ func (in BacklashIn) findings(out *BacklashOut) {
 		}
 	}
 	for _, t := range in.Trials {
-		if moved, grew := t.Moved.DifferenceSI(), t.Grew.DifferenceSI(); math.Abs(moved) > 4*changeSigma && moved*grew < 0 && math.Abs(grew) > 2*changeSigma {
-			out.Findings = append(out.Findings, "a trial moved the backlash the wrong way: check which side pack was thickened, and the sign of the reading")
+		moved, grew := t.Moved.DifferenceSI(), t.Grew.DifferenceSI()
+		if math.Abs(moved) > 4*changeSigma && moved*grew < 0 && math.Abs(grew) > 2*changeSigma {
+			out.Findings = append(
+				out.Findings,
+				"a trial moved the backlash the wrong way: check which side pack was thickened, and the sign of the reading",
+			)
 			break
 		}
 	}

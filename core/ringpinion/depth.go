@@ -107,7 +107,10 @@ func (in DepthIn) tool(c *input.Checks, out *DepthOut, sign float64) {
 	trial := input.NotNegative(c, "trial_shim", in.Trial, 20*quantity.Millimetre)
 	required, measured := nominal+in.Mark.SI(), gauge+in.Constant.SI()
 	if math.Abs(float64(measured-required)) > float64(10*quantity.Millimetre) {
-		c.Add("gauge", "a reading that with the constant comes near the nominal distance", "%s off the required distance: check constant and nominal", quantity.Say(measured-required, unit))
+		c.Add(
+			"gauge", "a reading that with the constant comes near the nominal distance",
+			"%s off the required distance: check constant and nominal", quantity.Say(measured-required, unit),
+		)
 	}
 	shim := byTool(trial, measured, required, sign)
 	out.Required, out.Measured, out.ByTool = quantity.Say(required, unit), quantity.Say(measured, unit), quantity.Say(shim, unit)
@@ -128,7 +131,10 @@ func (in DepthIn) marks(c *input.Checks, out *DepthOut, sign float64) {
 	shim := byMarks(old, in.OldMark.SI(), in.Mark.SI(), sign)
 	out.ByMarks = quantity.Say(shim, unit)
 	if shim < 0 {
-		c.Add("old_shim", "marks and a shim that leave one above zero", "by the marks the shim would come out at %s: no shim reaches that", out.ByMarks)
+		c.Add(
+			"old_shim", "marks and a shim that leave one above zero",
+			"by the marks the shim would come out at %s: no shim reaches that", out.ByMarks,
+		)
 	}
 }
 

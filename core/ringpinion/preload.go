@@ -114,7 +114,10 @@ func (in PreloadIn) checkSleeve(c *input.Checks) {
 		at := input.Index("sleeve", i)
 		input.NotNegative(c, at+".torque", p.Torque, maxTurning)
 		if !(p.NutDeg > last && p.NutDeg < 3600) {
-			c.Add(at+".nut_deg", "growing from step to step, up to 3600 degrees", "%s degrees: a sleeve's nut is never turned back", input.Plain(p.NutDeg))
+			c.Add(
+				at+".nut_deg", "growing from step to step, up to 3600 degrees", "%s degrees: a sleeve's nut is never turned back",
+				input.Plain(p.NutDeg),
+			)
 		}
 		last = p.NutDeg
 	}

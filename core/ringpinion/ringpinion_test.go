@@ -20,7 +20,10 @@ func nm(v float64) Torque {
 // By hand: axis to head 104.82 + 20 = 124.82 against 124.70 + 0.05: 0.07 too
 // far out, so 0.07 more shim; by marks 1.50 + (0.10 - 0.05) = 1.55.
 func TestPinionDepthByHand(t *testing.T) {
-	in := DepthIn{Nominal: mm(124.70), Mark: mm(0.05), Gauge: mm(104.82), Constant: mm(20), Trial: mm(1.50), ShimSide: HeadSide, OldShim: mm(1.50), OldMark: mm(0.10)}
+	in := DepthIn{
+		Nominal: mm(124.70), Mark: mm(0.05), Gauge: mm(104.82), Constant: mm(20), Trial: mm(1.50), ShimSide: HeadSide,
+		OldShim: mm(1.50), OldMark: mm(0.10),
+	}
 	out, err := PinionDepth(in)
 	require.NoError(t, err)
 	assert.InDelta(t, 1.57, out.ByTool.Value, 1e-9)

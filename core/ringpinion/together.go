@@ -122,7 +122,10 @@ func RingPinion(in TogetherIn) (TogetherOut, error) {
 	// place = ring-side sign times (right - left)/2, see read.
 	left, right := grid(sum/2-sides.ring*place), grid(sum/2+sides.ring*place)
 	if left < 0 || right < 0 || shim < 0 {
-		return out, input.At("trials", "readings that a shim above zero can answer", "a pack would come out below zero: check the signs and which side the ring is on")
+		return out, input.At(
+			"trials", "readings that a shim above zero can answer",
+			"a pack would come out below zero: check the signs and which side the ring is on",
+		)
 	}
 	newPlace := sides.ring * (right - left) / 2
 	out.PinionShim, out.Left, out.Right = say(shim), say(left), say(right)
@@ -185,10 +188,14 @@ func (in TogetherIn) read(c *input.Checks) ([]sensed, sides) {
 	}
 	input.Positive(c, "required_depth", in.Required, largest)
 	input.Positive(c, "depth_tolerance", in.DepthTol, quantity.Millimetre)
-	if low, high := input.NotNegative(c, "backlash_min", in.BacklashMin, 5*quantity.Millimetre), input.Positive(c, "backlash_max", in.BacklashMax, 5*quantity.Millimetre); low > high {
+	if low, high := input.NotNegative(
+		c, "backlash_min", in.BacklashMin, 5*quantity.Millimetre,
+	), input.Positive(c, "backlash_max", in.BacklashMax, 5*quantity.Millimetre); low > high {
 		c.Add("backlash_min", "not above backlash_max", "%s lies above %s", in.BacklashMin, in.BacklashMax)
 	}
-	low, high := input.Within(c, "side_play_min", in.PlayMin, -2*quantity.Millimetre, 2*quantity.Millimetre, true), input.Within(c, "side_play_max", in.PlayMax, -2*quantity.Millimetre, 2*quantity.Millimetre, true)
+	low, high := input.Within(
+		c, "side_play_min", in.PlayMin, -2*quantity.Millimetre, 2*quantity.Millimetre, true,
+	), input.Within(c, "side_play_max", in.PlayMax, -2*quantity.Millimetre, 2*quantity.Millimetre, true)
 	if low > high {
 		c.Add("side_play_min", "not above side_play_max", "%s lies above %s", in.PlayMin, in.PlayMax)
 	}
@@ -241,7 +248,10 @@ func (t Trial) play(c *input.Checks, at string, packs quantity.Length) float64 {
 	case t.ZeroPlay.IsSaid():
 		zero := input.NotNegative(c, at+".zero_play_packs", t.ZeroPlay, 100*quantity.Millimetre)
 		if play := zero - packs; play < -5*quantity.Millimetre || play > 10*quantity.Millimetre {
-			c.Add(at+".zero_play_packs", "near the sum of both packs", "%s lies %s off the packs fitted", t.ZeroPlay, quantity.SayDifference(play, t.ZeroPlay.Unit))
+			c.Add(
+				at+".zero_play_packs", "near the sum of both packs", "%s lies %s off the packs fitted", t.ZeroPlay,
+				quantity.SayDifference(play, t.ZeroPlay.Unit),
+			)
 		}
 		return float64(zero - packs)
 	}
@@ -344,13 +354,25 @@ func atEdge(value, sigma, low, high float64) metrology.Verdict {
 func (in TogetherIn) findings(trials []sensed) []string {
 	out := []string{}
 	if last := trials[len(trials)-1]; !last.hasDepth {
-		out = append(out, fmt.Sprintf("the depth of trial %d was not measured: what is expected of it comes from the pattern and is coarse", len(trials)))
+		out = append(
+			out,
+			fmt.Sprintf(
+				"the depth of trial %d was not measured: what is expected of it comes from the pattern and is coarse",
+				len(trials),
+			),
+		)
 	}
 	for i := 1; i < len(trials); i++ {
 		moved, grew := trials[i].place-trials[i-1].place, trials[i].backlash-trials[i-1].backlash
 		sameShim := math.Abs(trials[i].shim-trials[i-1].shim) < 20e-6
 		if sameShim && math.Abs(moved) > 50e-6 && moved*grew < 0 {
-			out = append(out, fmt.Sprintf("from trial %d to %d the backlash went the wrong way: check ring_side, and that the packs were not swapped", i, i+1))
+			out = append(
+				out,
+				fmt.Sprintf(
+					"from trial %d to %d the backlash went the wrong way: check ring_side, and that the packs were not swapped",
+					i, i+1,
+				),
+			)
 		}
 	}
 	return out

@@ -148,7 +148,10 @@ func Bellhousing(in HousingIn) (HousingOut, error) {
 		out.Beyond = h.say(math.Hypot(h.x, h.y) - h.limit)
 	}
 	if in.Before != nil && h.wentWrong(*in.Before) {
-		out.Findings = append(out.Findings, "the refit moved the bore the other way: check which way the dial counts up, that clock positions are seen from behind, and which dowel went where")
+		out.Findings = append(
+			out.Findings,
+			"the refit moved the bore the other way: check which way the dial counts up, that clock positions are seen from behind, and which dowel went where",
+		)
 	}
 	if len(in.Face) > 0 {
 		if out.Face, err = in.face(); err != nil {
@@ -156,7 +159,15 @@ func Bellhousing(in HousingIn) (HousingOut, error) {
 		}
 	}
 	if len(in.Try) == 2 {
-		tried := h.plan(trySamples, h.evaluate(candidate{Each, float64(in.Try[0].Size.SI()), float64(in.Try[1].Size.SI()), in.Try[0].Clock * 30, in.Try[1].Clock * 30, vec{}, 0, 0}))
+		tried := h.plan(
+			trySamples,
+			h.evaluate(
+				candidate{
+					Each, float64(in.Try[0].Size.SI()), float64(in.Try[1].Size.SI()), in.Try[0].Clock * 30, in.Try[1].Clock * 30,
+					vec{}, 0, 0,
+				},
+			),
+		)
 		out.Tried = &tried
 		out.Says = fmt.Sprintf("this setting leaves %s", sayShort(tried.Predicted.Magnitude))
 		return out, nil

@@ -151,7 +151,10 @@ func (in In) fit() (circle, error) {
 		c.turns[at] = append(c.turns[at], v)
 	}
 	if len(c.turns) < minReadings {
-		return c, input.At("readings", "at least three places round the circle, usually 12, 3, 6, 9 and back at 12", "all readings stand at %d places", len(c.turns))
+		return c, input.At(
+			"readings", "at least three places round the circle, usually 12, 3, 6, 9 and back at 12",
+			"all readings stand at %d places", len(c.turns),
+		)
 	}
 	fit, err := solve.LeastSquares(rows, c.values)
 	if err != nil {
@@ -262,7 +265,13 @@ func (c circle) findings(repeat float64, repeated bool) []string {
 	var out []string
 	floor := float64(quantity.Thou) / 2
 	if c.fit.DOF > 0 && c.fit.Sigma > math.Max(3*repeat, floor) && (repeated || c.fit.Sigma > 4*floor) {
-		out = append(out, fmt.Sprintf("the readings do not lie on a circle (%s off): look for a burr or dirt on the bore, a loose indicator, or a slipped reading", sayShort(c.say(c.fit.Sigma))))
+		out = append(
+			out,
+			fmt.Sprintf(
+				"the readings do not lie on a circle (%s off): look for a burr or dirt on the bore, a loose indicator, or a slipped reading",
+				sayShort(c.say(c.fit.Sigma)),
+			),
+		)
 	}
 	if closure, ok := c.closure(); ok && closure > math.Max(4*floor, math.Hypot(c.x, c.y)/2) {
 		out = append(out, fmt.Sprintf("back at the same place the dial reads %s differently: the base has moved; read again", sayShort(c.say(closure))))

@@ -146,7 +146,10 @@ func Joints(in JointsIn) (JointsOut, error) {
 	out.Verdict, out.Says = metrology.In, fmt.Sprintf("the chain turns like one joint at %.1f degrees: smooth enough", out.EquivalentDeg)
 	if metrology.Above(out.EquivalentDeg, limit) {
 		out.Verdict = metrology.Out
-		out.Says = fmt.Sprintf("the chain turns like one joint at %.1f degrees: make the angles equal, and check that the forks stand in phase", out.EquivalentDeg)
+		out.Says = fmt.Sprintf(
+			"the chain turns like one joint at %.1f degrees: make the angles equal, and check that the forks stand in phase",
+			out.EquivalentDeg,
+		)
 	}
 	return out, nil
 }
@@ -235,7 +238,10 @@ func ShaftSpeed(in SpeedIn) (SpeedOut, error) {
 		return SpeedOut{}, err
 	}
 	omega := float64(bendingSpeed(outer, inner, length, e, density))
-	out := SpeedOut{Critical: quantity.In(quantity.Rotation(omega), quantity.Metric), Allowed: quantity.In(quantity.Rotation(share*omega), quantity.Metric)}
+	out := SpeedOut{
+		Critical: quantity.In(quantity.Rotation(omega), quantity.Metric),
+		Allowed:  quantity.In(quantity.Rotation(share*omega), quantity.Metric),
+	}
 	if in.Top.IsSaid() {
 		out.Verdict = metrology.In
 		top := float64(in.Top.SI())

@@ -105,7 +105,14 @@ func TestSteepChainsAreTurnedThroughExactly(t *testing.T) {
 		back := out.EquivalentDeg * math.Pi / 180
 		assert.InEpsilon(t, 1+out.PeakToPeak, 1+math.Sin(back)*math.Tan(back), 1e-9, "the one joint that turns as unevenly")
 	})
-	out, err := Joints(JointsIn{Joints: []Joint{{AngleDeg: 45, Phased: true}, {AngleDeg: 45, Phased: true}, {AngleDeg: 45, Phased: true}, {AngleDeg: 45, Phased: true}}})
+	out, err := Joints(
+		JointsIn{
+			Joints: []Joint{
+				{AngleDeg: 45, Phased: true}, {AngleDeg: 45, Phased: true}, {AngleDeg: 45, Phased: true},
+				{AngleDeg: 45, Phased: true},
+			},
+		},
+	)
 	require.NoError(t, err)
 	assert.InDelta(t, 0, out.PeakToPeak, 1e-9, "pairs of equal angles with forks in line cancel, however steep")
 }
@@ -164,7 +171,9 @@ func TestTheFuseAtTheAxleEnd(t *testing.T) {
 
 func TestTyresLimitWhatTheAxleSees(t *testing.T) {
 	kg, _ := quantity.UnitNamed("kg")
-	in := LinkIn{Engine: nm(400), Grip: new(0.8), Wheel: quantity.Said[quantity.Mass]{Any: quantity.Any{Value: 500, Unit: kg}}, Radius: mm(350), Members: []Member{
+	in := LinkIn{Engine: nm(400), Grip: new(0.8), Wheel: quantity.Said[quantity.Mass]{Any: quantity.Any{
+		Value: 500, Unit: kg,
+	}}, Radius: mm(350), Members: []Member{
 		{Name: "box", Ratio: 4, Rating: nm(5000)}, {Name: "half shaft", Ratio: 40, Share: new(0.5), Rating: nm(3000), WheelRatio: 1, Wheels: 1},
 	}}
 	out, err := WeakestLink(in)

@@ -235,7 +235,10 @@ func (in FloatIn) next(out FloatOut, most quantity.Length) string {
 	case out.PackVerdict == metrology.Out && out.Order.IsSaid():
 		return fmt.Sprintf("No pack in the drawer lands in the target. Order %s.", round(out.Order))
 	case len(out.Packs) > 0 && out.PackVerdict != metrology.In && out.Order.IsSaid():
-		return fmt.Sprintf("The drawer lands beside the middle: pack %s, float %s. Order %s, or fit it and measure again.", round(out.Packs[0].Sum), round(out.Packs[0].Float), round(out.Order))
+		return fmt.Sprintf(
+			"The drawer lands beside the middle: pack %s, float %s. Order %s, or fit it and measure again.",
+			round(out.Packs[0].Sum), round(out.Packs[0].Float), round(out.Order),
+		)
 	case len(out.Packs) > 0:
 		return fmt.Sprintf("Make the pack %s; expect a float of %s. Fit it and measure again.", round(out.Packs[0].Sum), round(out.Packs[0].Float))
 	}
@@ -276,7 +279,10 @@ func (in FloatIn) check(faults *input.Fields) {
 	checkThickness("trial_pack", in.TrialPack, true, faults)
 	for i, r := range in.Readings {
 		if math.Abs(float64(r.SI())) > float64(MaxThickness) {
-			faults.Add(input.Index("readings", i), "a float of some hundredths, below "+quantity.Say(MaxThickness, r.Unit).String(), "%s is absurd for an end float", r)
+			faults.Add(
+				input.Index("readings", i), "a float of some hundredths, below "+quantity.Say(MaxThickness, r.Unit).String(),
+				"%s is absurd for an end float", r,
+			)
 		}
 	}
 	for _, t := range []struct {

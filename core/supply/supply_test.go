@@ -22,7 +22,12 @@ var (
 		{Part: "circlip", Supplier: "Harbour stores", Price: 4, Pack: 10, Lead: 1},
 		{Part: "pad", Supplier: "Mainland", Price: 30, Lead: 7},
 	}
-	kits = []supply.Kit{{ID: "a", Name: "Kit A", Supplier: "Mainland", Price: 120, Lead: 4, Holds: supply.Holds{"ring-12": 2, "ring-34": 2, "bearing": 1, "seal": 1}}}
+	kits = []supply.Kit{
+		{
+			ID: "a", Name: "Kit A", Supplier: "Mainland", Price: 120, Lead: 4,
+			Holds: supply.Holds{"ring-12": 2, "ring-34": 2, "bearing": 1, "seal": 1},
+		},
+	}
 )
 
 func wants(parts ...string) (list []supply.Want) {

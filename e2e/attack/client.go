@@ -41,7 +41,10 @@ func (a *attack) withRebuild() (h *hand, id string, err error) {
 }
 
 func (a *attack) signIn(login string) (*hand, error) {
-	h := &hand{base: a.Base, client: &http.Client{Timeout: 30 * time.Second, Transport: &http.Transport{MaxIdleConnsPerHost: 128}}, quick: &fasthttp.Client{}}
+	h := &hand{
+		base: a.Base, client: &http.Client{Timeout: 30 * time.Second, Transport: &http.Transport{MaxIdleConnsPerHost: 128}},
+		quick: &fasthttp.Client{},
+	}
 	res, body, err := h.send(http.MethodPost, "/api/v1/session", fmt.Sprintf(`{"login":%q,"password":%q}`, login, e2e.Password), "")
 	if err != nil {
 		return nil, err
@@ -167,7 +170,10 @@ func (h *hand) open() (string, error) {
 			if u.Route != "transfer-case-dog" {
 				continue
 			}
-			order := fmt.Sprintf(`{"vehicle":%q,"unit":%q,"complaint":"bangs","promised":%q}`, v.ID, u.ID, time.Now().AddDate(0, 0, 7).Format(time.DateOnly))
+			order := fmt.Sprintf(
+				`{"vehicle":%q,"unit":%q,"complaint":"bangs","promised":%q}`, v.ID, u.ID,
+				time.Now().AddDate(0, 0, 7).Format(time.DateOnly),
+			)
 			_, raw, err := h.send(http.MethodPost, "/api/v1/rebuilds", order, newKey())
 			if err != nil {
 				return "", err

@@ -62,7 +62,10 @@ func (a *attack) pictures() error {
 	senders.Wait()
 	others.Wait()
 	p99 := quantile(<-times, 0.99)
-	a.must(fmt.Sprintf("memory taken by pictures of %d kB, four at once", len(raw)>>10), most-before < 100, fmt.Sprintf("%.0f MB", most-before), "under 100 MB")
+	a.must(
+		fmt.Sprintf("memory taken by pictures of %d kB, four at once", len(raw)>>10), most-before < 100,
+		fmt.Sprintf("%.0f MB", most-before), "under 100 MB",
+	)
 	a.must("pictures of others refused meanwhile", shutOut.Load() == 0, fmt.Sprint(shutOut.Load()), "none")
 	a.must("the board meanwhile, p99", p99 < 100*time.Millisecond, p99.Round(100*time.Microsecond).String(), "under 100ms")
 	return nil
@@ -127,7 +130,9 @@ func (a *attack) insider() error {
 
 // knownCookie signs in and gives the mark of a known browser that this earns.
 func (a *attack) knownCookie(login string) (string, error) {
-	res, raw, err := (&hand{base: a.Base, client: http.DefaultClient}).send(http.MethodPost, "/api/v1/session", fmt.Sprintf(`{"login":%q,"password":%q}`, login, e2e.Password), "")
+	res, raw, err := (&hand{base: a.Base, client: http.DefaultClient}).send(
+		http.MethodPost, "/api/v1/session", fmt.Sprintf(`{"login":%q,"password":%q}`, login, e2e.Password), "",
+	)
 	if err != nil {
 		return "", err
 	}
@@ -183,7 +188,10 @@ func (a *attack) counting() error {
 			bad += n
 		}
 	}
-	a.must(fmt.Sprintf("errors in %d counts of a drawer while packs are fitted", answers[http.StatusOK]), bad == 0 && answers[http.StatusOK] > 0, fmt.Sprint(bad), "none")
+	a.must(
+		fmt.Sprintf("errors in %d counts of a drawer while packs are fitted", answers[http.StatusOK]),
+		bad == 0 && answers[http.StatusOK] > 0, fmt.Sprint(bad), "none",
+	)
 	a.must(fmt.Sprintf("errors in %d packs fitted and taken back", fits*len(fitting)), err == nil, errorWords(err), "none")
 	return nil
 }

@@ -128,7 +128,10 @@ func (a *attack) besideTheDatabase(h *hand) error {
 		}
 		slices.Sort(ratios)
 		middle := ratios[len(ratios)/2]
-		a.must(one.name, middle <= one.most, fmt.Sprintf("%.1f, the middle of %s", middle, strings.Join(said, " ")), fmt.Sprintf("at most %.0f", one.most))
+		a.must(
+			one.name, middle <= one.most, fmt.Sprintf("%.1f, the middle of %s", middle, strings.Join(said, " ")),
+			fmt.Sprintf("at most %.0f", one.most),
+		)
 	}
 	return nil
 }

@@ -109,7 +109,9 @@ func (a *attack) guesses() error {
 		wg.Add(1)
 		go func() {
 			defer wg.Done()
-			res, _, err := (&hand{base: a.Base, client: http.DefaultClient}).send(http.MethodPost, "/api/v1/session", fmt.Sprintf(`{"login":"runa","password":"guess %d"}`, i), "")
+			res, _, err := (&hand{base: a.Base, client: http.DefaultClient}).send(
+				http.MethodPost, "/api/v1/session", fmt.Sprintf(`{"login":"runa","password":"guess %d"}`, i), "",
+			)
 			mu.Lock()
 			defer mu.Unlock()
 			if err != nil {
@@ -121,8 +123,13 @@ func (a *attack) guesses() error {
 	}
 	wg.Wait()
 	a.must("passwords tried of 200 guessed at once", count[http.StatusUnauthorized] <= 5, fmt.Sprint(count[http.StatusUnauthorized]), "at most 5")
-	a.must("others told to wait", count[http.StatusUnauthorized]+count[http.StatusTooManyRequests] == 200, fmt.Sprint(count[http.StatusTooManyRequests]), "all others")
-	res, _, err := (&hand{base: a.Base, client: http.DefaultClient}).send(http.MethodPost, "/api/v1/session", fmt.Sprintf(`{"login":"runa","password":%q}`, e2e.Password), "")
+	a.must(
+		"others told to wait", count[http.StatusUnauthorized]+count[http.StatusTooManyRequests] == 200,
+		fmt.Sprint(count[http.StatusTooManyRequests]), "all others",
+	)
+	res, _, err := (&hand{base: a.Base, client: http.DefaultClient}).send(
+		http.MethodPost, "/api/v1/session", fmt.Sprintf(`{"login":"runa","password":%q}`, e2e.Password), "",
+	)
 	if err != nil {
 		return err
 	}

@@ -35,7 +35,9 @@ derivation.
 func section(b *strings.Builder, c calc.Calculator) {
 	fmt.Fprintf(b, "\n## %s\n\n%s. Version %d.\n\n", c.Name, upper(c.Purpose), c.Version)
 	fmt.Fprintf(b, "- **In:** %s\n- **Out:** %s\n", fieldList(reflect.TypeOf(c.In())), fieldList(reflect.TypeOf(c.Out())))
-	for _, part := range [][2]string{{"Formula", c.Formula}, {"Assumes", c.Assumes}, {"Schools", c.Schools}, {"Sources", strings.Join(c.Sources, "; ")}} {
+	for _, part := range [][2]string{{
+		"Formula", c.Formula,
+	}, {"Assumes", c.Assumes}, {"Schools", c.Schools}, {"Sources", strings.Join(c.Sources, "; ")}} {
 		if part[1] != "" {
 			fmt.Fprintf(b, "- **%s:** %s\n", part[0], part[1])
 		}

@@ -57,7 +57,7 @@ describe("a figure as it is typed", () => {
     ]);
     const way = [{ id: "rebuild", parts: { low: null } }];
     expect(flat(way[0]).map(([n]) => n)).toEqual(["id", "parts.low"]);
-    expect(fieldsOf(figure("rows"), way)[0]?.map((c) => c.name)).toEqual(["0.id", "0.parts.low"]);
+    expect(fieldsOf(figure("rows"), way)[0]?.map((c) => c.name)).toEqual(["0.parts.low"]);
     expect(figureOf(figure("rows"), { "0.id": "1", "0.parts.low": "200" }, "", way, way)).toEqual([
       { id: "1", parts: { low: 200 } },
     ]);
@@ -76,6 +76,37 @@ function untouched(f: FigureView, now: unknown) {
   const { typed, unit = "", start } = saidOf(f, now);
   return figureOf(f, typed, unit, start, start === undefined ? [] : rowsOf(start), now);
 }
+
+describe("a way or a kit that is asked for", () => {
+  const ways = [{ id: "rebuild", says: "Rebuild here", failure_chance: { low: null, high: null } }];
+
+  it("is called as people call it, and no id is asked", () => {
+    expect(fieldsOf(figure("rows"), ways)[0]?.map((c) => c.label)).toEqual([
+      "what it is",
+      "Chance of doing it again, %, at least",
+      "Chance of doing it again, %, at most",
+    ]);
+  });
+
+  it("takes a chance of a hundred, and shows it so", () => {
+    const typed = { ...typedOf(ways), "0.failure_chance.low": "3", "0.failure_chance.high": "12,5" };
+    const made = figureOf(figure("rows"), typed, "", ways, rowsOf(ways));
+    expect(made).toEqual([
+      { id: "rebuild", says: "Rebuild here", failure_chance: { low: 0.03, high: 0.125 } },
+    ]);
+    expect(typedOf(made)["0.failure_chance.high"]).toBe("12.5");
+    expect(untouched(figure("rows"), made)).toEqual(made);
+  });
+
+  it("gives a line of one's own an id from its name", () => {
+    const kits = [{ id: null, name: null, holds: null }];
+    const say = (name: string) =>
+      figureOf(figure("rows"), { "0.name": name, "0.holds": "seal" }, "", kits, rowsOf(kits));
+    expect(say("Seal set, B!")).toEqual([{ id: "seal-set-b", name: "Seal set, B!", holds: "seal" }]);
+    expect(say("Диск")).toEqual([{ id: "line-1", name: "Диск", holds: "seal" }]);
+    expect(say("")).toBeUndefined();
+  });
+});
 
 describe("a figure that a sheet says already", () => {
   it("is the same after the editor when nobody corrected it", () => {

@@ -1,6 +1,7 @@
 import { has } from "./json";
 import { withUnit } from "./quantity";
 import type { FigureView } from "./types";
+import { bounds, ranges } from "./ways";
 
 /** What the book knows of a figure, with the units it may be said in. */
 export type FigureKnown = Pick<
@@ -41,7 +42,9 @@ export function fieldsOf(figure: FigureKnown, rows: readonly unknown[]): Cell[][
       ];
     case "rows":
       return rows.map((row, i) =>
-        flat(row).map(([name]) => ({ name: join(String(i), name), label: words(name) })),
+        flat(row)
+          .filter(([name]) => name !== "id")
+          .map(([name]) => ({ name: join(String(i), name), label: labelOf(name) })),
       );
     default:
       return [[{ name: "value", label: figure.title }]];
@@ -49,7 +52,40 @@ export function fieldsOf(figure: FigureKnown, rows: readonly unknown[]): Cell[][
 }
 
 const join = (row: string, name: string) => (name === "" ? row : `${row}.${name}`);
-const words = (name: string) => name.replaceAll(".", " ").replaceAll("_", " ");
+
+/** What people call the fields of structures, where the key does not say it. */
+const labels = new Map<string, string>([
+  ...ranges.map((r) => [r.id, r.title] as const),
+  ...bounds.map((b) => [b.id, b.title] as const),
+  ["says", "what it is"],
+  ["lead_days", "days until it comes"],
+  ["pack", "pieces in a pack"],
+  ["holds", "what is in it"],
+  ["compare", "held against the old"],
+  ["mu", "friction"],
+  ["outer_diameter", "outside"],
+  ["inner_diameter", "inside"],
+  ["clamp", "clamp load"],
+  ["pressure_deg", "pressure angle, °"],
+  ["spiral_deg", "spiral angle, °"],
+  ["pitch_deg", "pitch angle, °"],
+  ["rating", "torque it bears"],
+  ["de", "outside"],
+  ["di", "inside"],
+  ["t", "thickness"],
+  ["h0", "free height of the cone"],
+]);
+
+const labelOf = (name: string) =>
+  name
+    .split(".")
+    .map((word) => labels.get(word) ?? word.replaceAll("_", " "))
+    .join(", ");
+
+/** A share, 0.12, is typed and shown of a hundred: 12. */
+const isShare = (name: string) => /(^|\.)failure_chance\./.test(name);
+const hundredth = (n: number) => Number((n / 100).toPrecision(12));
+const ofHundred = (n: number) => Number((n * 100).toPrecision(12));
 
 /** A structure as its leaves by their paths: {a: {low: 1}} gives a.low. */
 export function flat(value: unknown, at = ""): [string, unknown][] {
@@ -64,7 +100,11 @@ export const rowsOf = (start: unknown): unknown[] => (Array.isArray(start) ? sta
 export function typedOf(start: unknown): Typed {
   const typed: Typed = {};
   rowsOf(start).forEach((row, i) => {
-    for (const [name, value] of flat(row)) if (value !== null) typed[join(String(i), name)] = String(value);
+    for (const [name, value] of flat(row))
+      if (value !== null)
+        typed[join(String(i), name)] = String(
+          isShare(name) && typeof value === "number" ? ofHundred(value) : value,
+        );
   });
   return typed;
 }
@@ -143,15 +183,27 @@ function rebuilt(pattern: unknown, at: string, said: (name: string) => string): 
   if (typeof pattern !== "object" || pattern === null) return leaf(at, said(at));
   const out: Record<string, unknown> = {};
   for (const [k, v] of Object.entries(pattern)) {
-    const x = rebuilt(v, `${at}.${k}`, said);
+    const x = rebuilt(v, `${at}.${k}`, said) ?? (k === "id" ? idOf(at, said) : undefined);
     if (x !== undefined) out[k] = x;
     else if (v !== "") return undefined; // a start that says "" need not be filled in
   }
   return out;
 }
 
+/** Nobody is asked for an id: a line is known by what it is called. */
+function idOf(at: string, said: (name: string) => string): string | undefined {
+  const called = said(`${at}.says`) || said(`${at}.name`);
+  const id = called
+    .toLowerCase()
+    .replaceAll(/[^a-z0-9]+/g, "-")
+    .replaceAll(/^-|-$/g, "");
+  return called === "" ? undefined : id || `line-${Number(at) + 1}`;
+}
+
 function leaf(at: string, text: string): unknown {
   if (text === "") return undefined;
+  const share = isShare(at) ? numberOf(text) : undefined;
+  if (share !== undefined) return hundredth(share);
   const name = at.split(".").at(-1) ?? "";
   return wordy.has(name) ? text : (numberOf(text) ?? text);
 }

@@ -16,7 +16,11 @@ type Range = { low: number; likely?: number | null; high: number };
 
 const usual = (r: Range | undefined) => (r ? (r.likely ?? (r.low + r.high) / 2) : 0);
 
-/** What a way comes to on the bill, from what was weighed: parts and work as usual, and what half and nine in ten stay below; the days a vehicle stands are the owner's loss, not the shop's work. */
+/**
+ * What a way comes to on the bill, from what was weighed: parts and work as usual,
+ * and what half and nine in ten stay below; the days a vehicle stands are the
+ * owner's loss, not the shop's work.
+ */
 export function estimateOf(weighed: readonly WeighedView[] | undefined, way: string): Estimate | undefined {
   const w = weighed?.find((x) => x.calc === "decide");
   if (!w) return undefined;

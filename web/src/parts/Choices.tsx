@@ -6,6 +6,8 @@ type ChoicesProps<T> = {
   label: string;
   chosen: T;
   onPick: (value: T) => void;
+  /** By its figure on the keyboard, where the hand then goes on; else as any pick. */
+  onFigure?: (value: T) => void;
   disabled?: boolean;
   /** What the hand is here for: it begins at them, and figures mark them in this order. */
   hands?: readonly T[];
@@ -18,6 +20,7 @@ export function Choices<T extends string | number>({
   label,
   chosen,
   onPick,
+  onFigure = onPick,
   disabled = false,
   hands,
   className = "",
@@ -33,7 +36,7 @@ export function Choices<T extends string | number>({
       data-hands={hands && true}
     >
       {hands?.map((h, i) => (
-        <Figured key={h} n={`${i + 1}`} enabled={!disabled} onPress={() => onPick(h)} />
+        <Figured key={h} n={`${i + 1}`} enabled={!disabled} onPress={() => onFigure(h)} />
       ))}
       {children}
     </RadioGroup>

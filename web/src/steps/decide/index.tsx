@@ -1,3 +1,4 @@
+import { useRef, useState } from "react";
 import { chainOf } from "../../model/chain";
 import { resultOf } from "../../model/results";
 import { liveAt } from "../../model/types";
@@ -27,7 +28,15 @@ export default function DecideStep(p: PropsOf<"decide">) {
   const picked = choice || said?.outcome || usual;
   // The reason stands as long as the choice does.
   const because = reason.trim() || (picked === said?.outcome ? (said.reason ?? "") : "");
-  const decide = () =>
+  const form = useRef<HTMLFormElement>(null);
+  const [asked, setAsked] = useState(false);
+  const lacks = because === "" && view.choices.some((c) => c.id === picked && c.reason);
+  const decide = () => {
+    setAsked(lacks);
+    if (lacks) {
+      form.current?.querySelector("input")?.focus();
+      return;
+    }
     say(
       {
         act: "decision",
@@ -42,6 +51,7 @@ export default function DecideStep(p: PropsOf<"decide">) {
         setChain(was);
       },
     );
+  };
   const weighed = view.weighed?.find((w) => w.calc === "decide");
   const unchanged = old !== undefined && choice === "" && reason === "" && JSON.stringify(chain) === was;
   const handover = plan.route.stations.flatMap((s) => s.steps).find((s) => s.id === view.step.id)?.handover;
@@ -70,13 +80,20 @@ export default function DecideStep(p: PropsOf<"decide">) {
           ))}
         </Choices>
         <form
+          ref={form}
           className="p-4 border-t border-ink flex flex-wrap gap-3 items-end"
           onSubmit={(e) => {
             e.preventDefault();
             if (picked !== "" && !unchanged) decide();
           }}
         >
-          <Field label="Reason" value={reason} onValue={setReason} className="grow basis-[260px]" />
+          <Field
+            label="Reason"
+            value={reason}
+            onValue={setReason}
+            error={asked && lacks ? "This choice wants a reason." : undefined}
+            className="grow basis-[260px]"
+          />
           <Button
             look="go"
             hint="F"

@@ -53,7 +53,8 @@ export default function FillStep({ view, say, rebuild, fault, refused }: PropsOf
       <Choices
         label="Fluid"
         chosen={fluid}
-        onPick={pick}
+        onPick={setFluid}
+        onFigure={pick}
         {...(fluid === "" && { hands: fluids.map((f) => f.id) })}
       >
         {fluids.map((f, i) => (

@@ -26,7 +26,13 @@ export function Accept({ say, view }: PropsOf<"measure">) {
         say({ act: "accept", reason }, () => setReason(""));
       }}
     >
-      <Field label="Leave it as it is, because" value={reason} onValue={setReason} className="grow" />
+      <Field
+        label="Leave it as it is, because"
+        value={reason}
+        onValue={setReason}
+        autoFocus={open}
+        className="grow"
+      />
       <Button type="submit" look="quiet" disabled={reason.trim() === ""}>
         Leave it, on record
       </Button>

@@ -94,7 +94,7 @@ function Order({ line: l, view, say, onDone }: Props) {
 }
 
 /** How many have to come, where the list counts otherwise than the bench. */
-function Pieces({ line: l, view, say }: Props) {
+function Pieces({ line: l, view, say, onDone }: Props) {
   const [typed, setTyped] = useKept(`${view.step.id}.pieces/${l.line}`, String(l.pieces));
   const pieces = /^[1-9]\d{0,2}$/.test(typed.trim()) ? Number(typed) : undefined;
   return (
@@ -102,7 +102,7 @@ function Pieces({ line: l, view, say }: Props) {
       className="flex flex-wrap gap-2 items-end"
       onSubmit={(e) => {
         e.preventDefault();
-        if (pieces && pieces !== l.pieces) say({ act: "wanted", lines: [{ line: l.line, pieces }] });
+        if (pieces && pieces !== l.pieces) say({ act: "wanted", lines: [{ line: l.line, pieces }] }, onDone);
       }}
     >
       <Field

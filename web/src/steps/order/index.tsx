@@ -4,6 +4,7 @@ import { bought, ordersOf, orderLine, type PartLine, type SupplierOrder } from "
 import { liveAt } from "../../model/types";
 import { Button } from "../../parts/Button";
 import { Field } from "../../parts/Field";
+import { useKept } from "../../parts/kept";
 import { Frame } from "../../parts/Frame";
 import { useKey } from "../../parts/keys";
 import { MarginSlot } from "../../parts/MarginSlot";
@@ -134,7 +135,7 @@ function Meaning(p: PropsOf<"order">) {
       {orders.slice(0, 4).map((o, i) => (
         <OrderAll key={o.supplier} order={o} hint={`${i + 1}`} say={say} />
       ))}
-      {rest && <OrderRest lines={rest.lines} say={say} />}
+      {rest && <OrderRest step={view.step.id} lines={rest.lines} say={say} />}
       {awaited.length > 0 && <AllCame {...p} lines={awaited.map((l) => l.line)} />}
       {view.left.length > 0 && (
         <p className="text-quiet text-small">Left over afterwards: {view.left.join(", ")}; to the drawer.</p>
@@ -159,10 +160,12 @@ function OrderAll({ order: o, hint, say }: OrderAllProps) {
   );
 }
 
+type OrderRestProps = Pick<PropsOf<"order">, "say"> & { step: string; lines: PartLine[] };
+
 /** What nobody is known to sell: who it comes from is said once, for all of it. */
-function OrderRest({ lines, say }: Pick<PropsOf<"order">, "say"> & { lines: PartLine[] }) {
-  const [supplier, setSupplier] = useState("");
-  const [due, setDue] = useState("");
+function OrderRest({ step, lines, say }: OrderRestProps) {
+  const [supplier, setSupplier] = useKept(`${step}.rest.supplier`);
+  const [due, setDue] = useKept(`${step}.rest.due`);
   const from = supplier.trim();
   return (
     <form

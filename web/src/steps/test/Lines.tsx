@@ -42,6 +42,7 @@ export function Lines(p: Props) {
       {...p}
       item={item}
       isCurrent={item.id === current?.id}
+      isRest={current === undefined}
       firstAt={firstAt}
       onNear={(outcome) => near(item, outcome)}
     />
@@ -96,12 +97,14 @@ function firstToldAt(items: ItemView[]) {
 type LineProps = Props & {
   item: ItemView;
   isCurrent: boolean;
+  /** Every line that has to be is answered. */
+  isRest: boolean;
   firstAt: Map<string, string>;
   onNear: (outcome: string | undefined) => void;
 };
 
 function Line(p: LineProps) {
-  const { view, say, item, isCurrent, onNear } = p;
+  const { view, say, item, isCurrent, isRest, onNear } = p;
   const { beside } = extrasOf(view);
   const entry = live(view.entries, item.id);
   /** The answer picked that wants a reason first. */
@@ -126,6 +129,7 @@ function Line(p: LineProps) {
   const unread = (item.cautions ?? []).filter((c) => c.grave && !c.by);
   /** What was answered before its hazard was read: it is said once that is. */
   const [held, setHeld] = useState("");
+  const waits = unread.length > 0 ? held : ""; // somebody else may have read it
   const pick = (outcome: string) => {
     if (unread.length > 0) setHeld(outcome);
     else if (item.answers.some((a) => a.id === outcome && a.reason)) setBecause(outcome);
@@ -133,7 +137,7 @@ function Line(p: LineProps) {
   };
   const read = (id: string) => {
     say({ act: "acknowledge", item: id });
-    if (unread.some((c) => c.id !== id) || held === "") return;
+    if (unread.some((c) => c.id !== id) || waits === "") return;
     setHeld("");
     if (item.answers.some((a) => a.id === held && a.reason)) setBecause(held);
     else answer(held);
@@ -146,14 +150,14 @@ function Line(p: LineProps) {
       <div className={`px-3.5 py-2.5 ${beside ? "grid grid-cols-[1fr_150px] gap-3" : ""}`}>
         <fieldset name={item.id}>
           <legend className="text-line mb-1.5">{item.text}</legend>
-          <Hazards {...p} held={held !== ""} onRead={read} />
+          <Hazards {...p} held={waits !== ""} onRead={read} />
           {item.value && <ValueLine {...p} />}
           {item.answers.length > 0 && !(item.value && entry?.body.value) && (
             <div className="flex flex-wrap items-center gap-y-1.5">
               <Answers
                 label={item.value ? `${item.text}: no figure` : item.text}
                 answers={item.answers.map((a) => ({ ...a, good: a.good ?? false }))}
-                chosen={because || held || entry?.body.outcome}
+                chosen={because || waits || entry?.body.outcome}
                 keyed={isCurrent && !item.value}
                 onNear={entry ? undefined : onNear}
                 onPick={pick}
@@ -201,10 +205,13 @@ function Line(p: LineProps) {
               )}
             </div>
           )}
-          {because && <Because label={`${item.text}: because`} onSay={(note) => answer(because, note)} />}
+          {because && (
+            <Because label={`${item.text}: because`} takesHand onSay={(note) => answer(because, note)} />
+          )}
           {!because && item.unsettled && entry && !entry.body.note && (
             <Because
               label="Where is it, and what next? Or why it may stay so"
+              takesHand={isRest}
               onSay={(note) => answer(entry.body.outcome ?? "", note)}
             />
           )}
@@ -215,8 +222,13 @@ function Line(p: LineProps) {
   );
 }
 
-/** Why there is no figure, or it was not tried, in words. */
-function Because({ label, onSay }: { label: string; onSay: (note: string) => void }) {
+type BecauseProps = { label: string; takesHand: boolean; onSay: (note: string) => void };
+
+/**
+ * Why there is no figure, or it was not tried, in words. The server's answer may
+ * ask for it while the hand is at the next line already: then it waits its turn.
+ */
+function Because({ label, takesHand, onSay }: BecauseProps) {
   const [note, setNote] = useState("");
   return (
     <form
@@ -226,7 +238,14 @@ function Because({ label, onSay }: { label: string; onSay: (note: string) => voi
         if (note.trim()) onSay(note.trim());
       }}
     >
-      <Field label={label} value={note} onValue={setNote} autoFocus className="grow basis-[220px]" />
+      <Field
+        label={label}
+        value={note}
+        onValue={setNote}
+        autoFocus={takesHand}
+        data-hand
+        className="grow basis-[220px]"
+      />
       <Button type="submit" name="because" disabled={note.trim() === ""} hint="Enter">
         Put it down
       </Button>

@@ -1,0 +1,163 @@
+package postgres_test
+
+import (
+	"bytes"
+	"context"
+	"database/sql"
+	"image"
+	"image/jpeg"
+	"sync"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/require"
+
+	"handwerk/book"
+	"handwerk/book/demo"
+	"handwerk/book/files"
+	"handwerk/book/shop"
+	"handwerk/picture"
+	"handwerk/postgres"
+	"handwerk/postgres/pgtest"
+	"handwerk/report"
+	"handwerk/workshop"
+	"handwerk/workshop/walk"
+)
+
+// What the tests of this room stand on: a shop on a database of its own.
+
+var lead = workshop.Person{Login: "ilva", Name: "Ilva Torn", Role: workshop.Lead}
+
+// demoBook is read once; nothing writes in it.
+var demoBook = sync.OnceValues(func() (book.Book, error) { return files.Load(shop.Files, demo.Files) })
+
+// bench is a workshop on a new database with one vehicle and a drawer.
+type bench struct {
+	*workshop.Workshop
+	store *postgres.Store
+	url   string
+	now   time.Time
+}
+
+func TestMain(m *testing.M) { pgtest.Main(m) }
+
+func newShop(t testing.TB) *bench {
+	t.Helper()
+	return openShop(t, pgtest.URL(t))
+}
+
+func openShop(t testing.TB, url string) *bench {
+	t.Helper()
+	ctx := context.Background()
+	store := pgtest.Open(t, url)
+	b, err := demoBook()
+	require.NoError(t, err)
+	s := &bench{store: store, url: url, now: time.Date(2026, 11, 24, 8, 0, 0, 0, time.UTC)}
+	s.Workshop = workshop.New(store, b, func() time.Time { s.now = s.now.Add(time.Minute); return s.now })
+	fleet := []workshop.Vehicle{{ID: "v", Name: "Launch carrier", Owner: "Sea rescue", Units: []workshop.Unit{
+		{ID: "tc", Kind: "transfer case", Name: "Brakka T2", Serial: "1", Sheet: "brakka-t2", Route: "transfer-case-dog"},
+	}}}
+	require.NoError(t, store.KeepFleet(ctx, fleet, []postgres.StockLine{
+		{Drawer: "thrust-washers", Thickness: "0.52 mm", Name: "thrust washer", Count: 1},
+	}))
+	return s
+}
+
+func (s *bench) open(t testing.TB) workshop.Rebuild {
+	t.Helper()
+	order := workshop.Order{Vehicle: "v", Unit: "tc", Complaint: "bangs under load", Promised: "2026-12-01"}
+	r, _, err := s.Open(context.Background(), order, lead, "open "+t.Name()+s.now.String())
+	require.NoError(t, err)
+	return r
+}
+
+// walk takes a rebuild to a step, through the store.
+func (s *bench) walk(t testing.TB, id, until string) {
+	t.Helper()
+	ledger, err := s.store.Ledger(context.Background(), id)
+	require.NoError(t, err)
+	w := &walk.Walker{
+		Ledger: ledger, Script: walk.Script{}, By: func(*workshop.Step) workshop.Person { return lead },
+		Clock: func() time.Time { s.now = s.now.Add(time.Minute); return s.now },
+		Apply: func(step string, _ workshop.Draft, p workshop.Proposal) error {
+			_, _, err := s.store.Append(
+				context.Background(), id, workshop.Write{Key: "walk " + p.Entry.ID},
+				func(workshop.Ledger) (workshop.Proposal, error) { return p, nil },
+			)
+			return err
+		},
+	}
+	_, err = w.WalkUntil(until)
+	require.NoError(t, err)
+}
+
+func (s *bench) raw(t testing.TB) *sql.DB {
+	t.Helper()
+	db, err := sql.Open("pgx", pgtest.OwnerURL(s.url))
+	require.NoError(t, err)
+	t.Cleanup(func() { _ = db.Close() })
+	return db
+}
+
+// verified proves everything and gives the faults.
+func (s *bench) verified(t testing.TB, key *workshop.ShopKey, kept ...workshop.Checkpoint) (postgres.Verified, []error) {
+	t.Helper()
+	var found []error
+	v, err := s.store.VerifyAll(context.Background(), key, kept, func(err error) { found = append(found, err) })
+	require.NoError(t, err)
+	return v, found
+}
+
+func outcome(item, outcome string) workshop.Draft {
+	return workshop.Draft{Act: workshop.ActOutcome, Item: workshop.ReadPlace(item), Body: workshop.Body{Outcome: outcome}}
+}
+
+// photo keeps a small picture and shows it at a note.
+func (s *bench) photo(t testing.TB, rebuild string) workshop.Photo {
+	t.Helper()
+	var raw bytes.Buffer
+	require.NoError(t, jpeg.Encode(&raw, image.NewGray(image.Rect(0, 0, 30, 20)), nil))
+	taken, err := picture.Take(context.Background(), raw.Bytes())
+	require.NoError(t, err)
+	p, err := s.KeepPhoto(context.Background(), rebuild, taken, "", lead)
+	require.NoError(t, err)
+	_, _, err = s.Append(
+		context.Background(), "", rebuild, "identify", workshop.Draft{Act: workshop.ActNote, Body: workshop.Body{Photo: p.ID}},
+		lead, "photo "+p.ID,
+	)
+	require.NoError(t, err)
+	return p
+}
+
+func (s *bench) archive(t testing.TB, number string) []byte {
+	t.Helper()
+	ctx := context.Background()
+	l, err := s.store.LedgerByNumber(ctx, number)
+	require.NoError(t, err)
+	var out bytes.Buffer
+	require.NoError(t, report.WriteArchive(&out, l, s.store.Photos(ctx, l.Rebuild.ID)))
+	return out.Bytes()
+}
+
+// take imports an archive.
+func (s *bench) take(raw []byte) error {
+	a, err := report.ReadArchive(bytes.NewReader(raw))
+	if err != nil {
+		return err
+	}
+	_, err = s.store.Import(context.Background(), a.Ledger, a.Photos(context.Background()))
+	return err
+}
+
+// migrated brings a new cluster's schema up to date.
+func migrated(t testing.TB, c *postgres.Cluster) {
+	t.Helper()
+	ctx := context.Background()
+	role, err := postgres.RoleOf(c.URL)
+	require.NoError(t, err)
+	owner, err := postgres.Open(ctx, c.OwnerURL, postgres.Options{Patient: true})
+	require.NoError(t, err)
+	require.NoError(t, owner.Migrate(ctx))
+	require.NoError(t, owner.Grant(ctx, role))
+	require.NoError(t, owner.Close())
+}

@@ -1,0 +1,224 @@
+import { Link } from "@tanstack/react-router";
+import { useState } from "react";
+import { liveAt, may } from "../model/types";
+import { Button } from "../parts/Button";
+import { useSession } from "../parts/data";
+import { Field } from "../parts/Field";
+import { useKept } from "../parts/kept";
+import { useKey } from "../parts/keys";
+import { FoundForm } from "./FoundForm";
+import type { StepProps } from "./props";
+
+/** Cautions that stay in sight, why, and the way on. */
+export function Foot({
+  rebuild,
+  view,
+  next,
+  nextTitle,
+  onGo,
+  say,
+}: StepProps & {
+  next: string | undefined;
+  nextTitle: string | undefined;
+  onGo: (s: string | undefined) => void;
+}) {
+  const standing = view.step.kind === "caution" ? [] : view.cautions.filter((c) => !c.grave || c.by);
+  useKey(
+    "goOn",
+    "go on to the next open step",
+    () => onGo(next),
+    view.status === "done" && next !== undefined,
+  );
+  return (
+    <>
+      {view.status === "done" && (
+        <div className="border-t border-ink pt-3 peer-empty:border-t-0 peer-empty:pt-0">
+          <p className="font-semibold text-head">
+            {liveAt(view.entries, "skip") ? "This step is left away." : "This step is done."}
+          </p>
+          {next && (
+            <Button
+              look="go"
+              hint="G"
+              name="next"
+              value={next}
+              className="w-full mt-2.5"
+              onClick={() => onGo(next)}
+            >
+              Go on: {nextTitle}
+            </Button>
+          )}
+        </div>
+      )}
+      {view.status !== "done" && view.needs && (
+        <p className="border-t border-ink pt-3 text-body peer-empty:border-t-0 peer-empty:pt-0">
+          <span className="text-quiet">
+            {view.status === "held" ? "Held. " : view.status === "locked" ? "Locked, " : "Still needed: "}
+          </span>
+          {view.needs}
+        </p>
+      )}
+      {standing.map((c) => (
+        <div key={c.id} className="border-l-4 border-undecided pl-3 py-0.5 text-note">
+          <b className="text-undecided">{c.title}.</b> {c.text}
+          {c.by && <span className="block text-quiet text-small">read by {c.by}</span>}
+        </div>
+      ))}
+      {view.materials?.map((m) => (
+        <p key={m.id} className="text-note">
+          <span className="text-quiet">To hand: </span>
+          <b className="font-semibold">{m.class}.</b> {m.use}
+        </p>
+      ))}
+      {view.step.why && (
+        <p className="text-quiet text-small">
+          <b className="font-semibold">Why:</b> {view.step.why}
+        </p>
+      )}
+      {may(view, "skip") && <LeaveAway view={view} say={say} />}
+      {may(view, "note") && <Remark step={view.step.id} say={say} />}
+      {may(view, "time") && <TimeHere view={view} say={say} />}
+      <CostsLink rebuild={rebuild} />
+      {may(view, "found") && <Find rebuild={rebuild} step={view.step.id} say={say} />}
+    </>
+  );
+}
+
+/** What nobody asked about: it stands on what the customer takes home. */
+function Find({ rebuild, step, say }: { rebuild: string; step: string; say: StepProps["say"] }) {
+  const [open, setOpen] = useState(false);
+  if (open) return <FoundForm rebuild={rebuild} step={step} say={say} onDone={() => setOpen(false)} />;
+  return (
+    <Button look="quiet" onClick={() => setOpen(true)}>
+      Found along the way
+    </Button>
+  );
+}
+
+/** Where a lead sees what the rebuild has cost so far. */
+function CostsLink({ rebuild }: { rebuild: string }) {
+  const leads = useSession().data?.person.role === "lead";
+  if (!leads) return null;
+  return (
+    <Link
+      to="/costs/$id"
+      params={{ id: rebuild }}
+      className="min-h-11 border border-hair text-quiet px-3 flex items-center no-underline"
+    >
+      Costs
+    </Link>
+  );
+}
+
+/** A whole step that this job does not need: why, and what does without it. */
+function LeaveAway({ view, say }: Pick<StepProps, "view" | "say">) {
+  const [open, setOpen] = useState(false);
+  const [reason, setReason] = useKept(`skip.${view.step.id}`);
+  if (!open)
+    return (
+      <Button look="quiet" name="skip" onClick={() => setOpen(true)}>
+        This step is not needed
+      </Button>
+    );
+  const taken = view.taken_from ?? [];
+  return (
+    <form
+      className="flex flex-col gap-2 border border-hair p-3"
+      onSubmit={(e) => {
+        e.preventDefault();
+        if (reason.trim()) say({ act: "skip", reason: reason.trim() }, () => setReason(""));
+      }}
+    >
+      {taken.length > 0 && (
+        <p className="text-note text-undecided">
+          A figure is missing then at: {taken.join(", ")}. What hangs on it is worked without a verdict.
+        </p>
+      )}
+      <Field label="Not needed, because" value={reason} onValue={setReason} autoFocus />
+      <div className="flex flex-wrap gap-2">
+        <Button type="submit" name="skip" value="yes" hint="Enter" disabled={reason.trim() === ""}>
+          Leave it away
+        </Button>
+        <Button look="quiet" onClick={() => setOpen(false)}>
+          Do it after all
+        </Button>
+      </div>
+    </form>
+  );
+}
+
+/** How long it really took, where the screen was not open or stood open without anybody there. */
+function TimeHere({ view, say }: Pick<StepProps, "view" | "say">) {
+  const [open, setOpen] = useState(false);
+  const [minutes, setMinutes] = useState("");
+  const me = useSession().data?.person.login ?? "";
+  const old = liveAt(view.entries, "time", me);
+  const n = Number(minutes);
+  if (!open)
+    return (
+      <Button look="quiet" onClick={() => setOpen(true)}>
+        {old ? `My time here: ${old.body.minutes ?? 0} min` : "My time here"}
+      </Button>
+    );
+  return (
+    <form
+      className="flex gap-2 items-end"
+      onSubmit={(e) => {
+        e.preventDefault();
+        if (minutes === "" || !(n >= 0)) return;
+        say({ act: "time", minutes: n, item: me, ...(old && { supersedes: old.id }) }, () => setOpen(false));
+      }}
+    >
+      <Field
+        label="Minutes I was at this step"
+        value={minutes}
+        onValue={setMinutes}
+        inputMode="numeric"
+        numeric
+        autoFocus
+        className="grow"
+      />
+      <Button type="submit" name="time" disabled={minutes === "" || !(n >= 0)}>
+        Keep
+      </Button>
+    </form>
+  );
+}
+
+function Remark({ step, say }: { step: string; say: StepProps["say"] }) {
+  const [open, setOpen] = useState(false);
+  const [note, setNote] = useKept(`note.${step}`);
+  useKey("remark", "write a remark", () => setOpen(true));
+  if (!open)
+    return (
+      <Button look="quiet" hint="M" onClick={() => setOpen(true)}>
+        Write a remark
+      </Button>
+    );
+  return (
+    <form
+      onSubmit={(e) => {
+        e.preventDefault();
+        say({ act: "note", note }, () => {
+          setNote("");
+          setOpen(false);
+        });
+      }}
+    >
+      <label htmlFor="remark" className="block text-small text-quiet">
+        Remark
+      </label>
+      <textarea
+        id="remark"
+        rows={3}
+        autoFocus
+        value={note}
+        onChange={(e) => setNote(e.target.value)}
+        className="w-full border border-ink bg-field px-3 py-2"
+      />
+      <Button type="submit" name="note" disabled={note.trim() === ""} className="w-full mt-1">
+        Keep the remark
+      </Button>
+    </form>
+  );
+}
