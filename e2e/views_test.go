@@ -1,6 +1,7 @@
 package e2e
 
 import (
+	"fmt"
 	"os"
 	"path/filepath"
 	"strings"
@@ -69,6 +70,7 @@ func TestAxeFindsNothing(t *testing.T) {
 		"board": "/", "take in": "/open", "account": "/account", "find": "/find", "drawers": "/drawers", "shop": "/shop",
 		"gauges": "/gauges", "sheets": "/sheets", "routes": "/routes", "route": "/routes/transfer-case-dog",
 		"sheet": "/sheets/brakka-a9", "unit": "/units/observatory-truck.tc", "customer": visitor.customerPath("Harbour office"),
+		"costs":   strings.Replace(clutch, "/rebuilds/", "/costs/", 1),
 		"trays":   strings.Replace(out, "/rebuilds/", "/trays/", 1),
 		"record":  strings.Replace(done, "/rebuilds/", "/records/", 1),
 		"measure": out + "/end-float", "stack looked at": out + "/parts",
@@ -86,10 +88,13 @@ func TestAxeFindsNothing(t *testing.T) {
 		visitor.MustEval(`() => { document.documentElement.dataset.theme = 'dark' }`)
 		visitor.axe(t, name+", dark", onlyOf["dark"]...)
 		visitor.MustEval(`() => { document.documentElement.dataset.theme = 'light' }`)
-		visitor.MustSetViewport(820, 1180, 1, false)
-		visitor.axe(t, name+", upright", onlyOf["upright"]...)
-		assert.LessOrEqual(t, visitor.MustEval(`() => document.documentElement.scrollWidth`).Int(), 820, "%s does not scroll sideways", name)
+		for _, width := range []int{820, 390, 320} {
+			visitor.MustSetViewport(width, 1180, 1, false)
+			visitor.axe(t, fmt.Sprintf("%s at %d px", name, width), onlyOf["upright"]...)
+			visitor.fits(t, fmt.Sprintf("%s at %d px", name, width))
+		}
 		visitor.MustSetViewport(1280, 800, 1, false)
+		visitor.fits(t, name+" at 1280 px")
 	}
 }
 
@@ -113,8 +118,31 @@ func (p *Person) axe(t *testing.T, view string, only ...string) {
 	found := p.MustEval(`async only => {
 		await document.fonts.ready; // text in a font still on its way counts as none
 		const r = await axe.run(document, { resultTypes: ['violations'], ...(only.length > 0 && { runOnly: { type: 'rule', values: only } }) });
-		return r.violations.map(v => v.id + ': ' + v.help + ' at ' + v.nodes.map(n => n.target.join(' ') + ' ' + (n.any[0]?.message ?? '')).slice(0, 3).join(' | ')).join('\n');
+		// A region in a disabled fieldset takes the focus all the same, which axe does not know.
+		const reached = n => document.querySelector(n.target[0])?.matches('fieldset:disabled [tabindex="0"]');
+		for (const v of r.violations) if (v.id === 'scrollable-region-focusable') v.nodes = v.nodes.filter(n => !reached(n));
+		return r.violations.filter(v => v.nodes.length > 0).map(v => v.id + ': ' + v.help + ' at ' + v.nodes.map(n => n.target.join(' ') + ' ' + (n.any[0]?.message ?? '')).slice(0, 3).join(' | ')).join('\n');
 	}`, append([]string{}, only...)).String()
+	assert.Empty(t, found, view)
+}
+
+// fits looks for what a thumb or a narrow page cannot reach: nothing lies beyond
+// the edge, and whatever is pressed is at least 44 px either way: a link within a
+// sentence aside, and what is drawn small but stands in a list beside it too.
+func (p *Person) fits(t *testing.T, view string) {
+	t.Helper()
+	found := p.MustEval(`() => {
+		const wide = document.documentElement.scrollWidth - innerWidth;
+		const said = wide > 0 ? ['the page is ' + wide + ' px too wide'] : [];
+		const name = e => (e.getAttribute('aria-label') || e.innerText || e.textContent || e.id || e.tagName).trim().slice(0, 30);
+		const inSentence = e => e.tagName === 'A' && [...e.parentNode.childNodes].some(n => n.nodeType === 3 && /\w/.test(n.data));
+		for (const e of document.querySelectorAll('a[href], button, input:not([type=file]), select, textarea, summary, [role=radio], [role=button], [role=tab]')) {
+			const box = (e.matches('[type=checkbox], [type=radio]') && e.closest('label') || e).getBoundingClientRect();
+			if (box.width < 2 || box.height < 2 || inSentence(e) || e.matches('svg [tabindex="-1"]') || !e.checkVisibility({ visibilityProperty: true })) continue;
+			if (box.height < 43.5 || box.width < 43.5) said.push(e.tagName + ' ' + name(e) + ': ' + Math.round(box.width) + ' x ' + Math.round(box.height));
+		}
+		return said.join('\n');
+	}`).String()
 	assert.Empty(t, found, view)
 }
 

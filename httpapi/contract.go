@@ -138,21 +138,51 @@ func takesBody(op object, e endpoint) bool {
 	return true
 }
 
-// textQuantities lets a quantity be written as a text wherever it is only sent,
-// never answered: answers always have the object.
+// textQuantities lets a quantity be written as a text wherever it is sent; answers
+// always have the object. A schema with quantities that goes both ways gets a twin
+// for the way in.
 func textQuantities(doc, schemas object) {
 	sent, answered := map[string]bool{}, map[string]bool{}
+	bodies := []object{}
 	for _, path := range doc["paths"].(object) {
 		for _, op := range path.(object) {
 			reach(op.(object)["requestBody"], schemas, sent)
 			reach(op.(object)["responses"], schemas, answered)
+			bodies = append(bodies, op.(object))
 		}
 	}
+	twins := map[string]bool{}
 	for name := range sent {
-		if !answered[name] && !isQuantity(schemas[name]) {
-			schemas[name] = withTexts(schemas[name], schemas)
+		twins[name] = answered[name] && !isQuantity(schemas[name]) && holdsQuantity(name, schemas)
+	}
+	way := wayIn{schemas, twins}
+	for name := range sent {
+		switch {
+		case twins[name]:
+			schemas[name+sentTwin] = way.texts(schemas[name])
+		case !answered[name] && !isQuantity(schemas[name]):
+			schemas[name] = way.texts(schemas[name])
 		}
 	}
+	for _, op := range bodies {
+		if op["requestBody"] != nil {
+			op["requestBody"] = way.texts(op["requestBody"])
+		}
+	}
+}
+
+// sentTwin ends the name of a schema that is only sent, beside one that is answered.
+const sentTwin = "Sent"
+
+func holdsQuantity(name string, schemas object) bool {
+	within := map[string]bool{}
+	reach(schemas[name], schemas, within)
+	for n := range within {
+		if isQuantity(schemas[n]) {
+			return true
+		}
+	}
+	return false
 }
 
 // reach notes every schema that a part of the document leads to.
@@ -184,27 +214,37 @@ func isQuantity(schema any) bool {
 	return len(p) == 2 && p["value"] != nil && p["unit"] != nil
 }
 
-// withTexts is a schema whose quantities may be texts too.
-func withTexts(v any, schemas object) any {
+// wayIn is how schemas read on the way in.
+type wayIn struct {
+	schemas object
+	twins   map[string]bool
+}
+
+// texts is a schema whose quantities may be texts too.
+func (w wayIn) texts(v any) any {
 	switch v := v.(type) {
 	case []any:
 		out := make([]any, len(v))
 		for i, x := range v {
-			out[i] = withTexts(x, schemas)
+			out[i] = w.texts(x)
 		}
 		return out
 	case object:
-		if name, ok := schemaNamed(v); ok && isQuantity(schemas[name]) {
+		name, ok := schemaNamed(v)
+		switch {
+		case ok && isQuantity(w.schemas[name]):
 			return object{
 				"anyOf": []any{
 					v,
 					object{"type": "string", "examples": []any{"7 thou"}, "description": "number and unit as people write them"},
 				},
 			}
+		case ok && w.twins[name]:
+			return object{"$ref": "#/components/schemas/" + name + sentTwin}
 		}
 		out := object{}
 		for k, x := range v {
-			out[k] = withTexts(x, schemas)
+			out[k] = w.texts(x)
 		}
 		return out
 	}

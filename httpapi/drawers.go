@@ -16,8 +16,15 @@ type drawersView struct {
 // DrawerCount says how it is with some sizes of a drawer, and why that is said.
 type DrawerCount struct {
 	ID    string                `path:"id" json:"-"`
+	Title string                `json:"title,omitempty"` // as the shop calls it; unsaid, it stays
 	Lines []workshop.DrawerLine `json:"lines"`
 	Why   string                `json:"why"`
+}
+
+// drawerOfStep says which drawer a step's packs come from.
+type drawerOfStep struct {
+	stepIn
+	Drawer string `json:"drawer"`
 }
 
 // DrawerImport counts a drawer by a file.
@@ -37,7 +44,7 @@ func (a *api) drawerEndpoints() []endpoint {
 		post(a, "/drawers/:id", "countDrawer", "count some sizes of a drawer, or begin one", hands, http.StatusOK, func(
 			c call, in DrawerCount,
 		) (drawersView, error) {
-			list, err := w.SetDrawer(c.Context(), in.ID, in.Lines, in.Why, c.person())
+			list, err := w.SetDrawer(c.Context(), workshop.DrawerName{ID: in.ID, Title: in.Title}, in.Lines, in.Why, c.person())
 			return drawersView{list}, err
 		}),
 		post(a, "/drawers/:id/import", "importDrawer", "count a drawer by a file", hands, http.StatusOK, func(
@@ -47,9 +54,15 @@ func (a *api) drawerEndpoints() []endpoint {
 			if err != nil {
 				return drawersView{}, err
 			}
-			list, err := w.SetDrawer(c.Context(), in.ID, lines, in.Why, c.person())
+			list, err := w.SetDrawer(c.Context(), workshop.DrawerName{ID: in.ID}, lines, in.Why, c.person())
 			return drawersView{list}, err
 		}),
+		post(
+			a, "/rebuilds/:id/steps/:step/drawer", "takeFromDrawer", "which drawer a step's packs come from, for the whole family",
+			hands, http.StatusNoContent, func(c call, in drawerOfStep) (nothing, error) {
+				return nothing{}, w.TakeFrom(c.Context(), in.ID, in.Step, in.Drawer, c.person())
+			},
+		),
 		raw(a, http.MethodGet, "/drawers/:id/drawer.csv", "drawerCSV", "what lies in a drawer, as a table", "text/csv", signedIn, a.drawerFile),
 	}
 }

@@ -42,11 +42,12 @@ const fewMoves = 30
 // Drawers lists all, with the last moves of each.
 func (s *Store) Drawers(ctx context.Context) ([]workshop.DrawerPage, error) {
 	var items []struct {
-		Drawer, Thickness, Name, Bin string
-		Count, Least                 int
+		Drawer, Title, Thickness, Name, Bin string
+		Count, Least                        int
 	}
 	if err := s.db.SelectContext(
-		ctx, &items, `SELECT drawer, thickness, name, bin, count, least FROM drawer_item ORDER BY drawer, place`,
+		ctx, &items, `SELECT i.drawer, d.title, i.thickness, i.name, i.bin, i.count, i.least
+			FROM drawer_item i JOIN drawer d ON d.id = i.drawer ORDER BY i.drawer, i.place`,
 	); err != nil {
 		return nil, err
 	}
@@ -65,7 +66,7 @@ func (s *Store) Drawers(ctx context.Context) ([]workshop.DrawerPage, error) {
 	list := []workshop.DrawerPage{}
 	for _, i := range items {
 		if n := len(list); n == 0 || list[n-1].ID != i.Drawer {
-			list = append(list, workshop.DrawerPage{ID: i.Drawer, Moves: []workshop.DrawerMove{}})
+			list = append(list, workshop.DrawerPage{ID: i.Drawer, Title: i.Title, Moves: []workshop.DrawerMove{}})
 		}
 		page := &list[len(list)-1]
 		page.Items = append(page.Items, workshop.DrawerItem{Size: i.Thickness, Name: i.Name, Count: i.Count, Place: i.Bin, Least: i.Least})
@@ -84,21 +85,58 @@ func (s *Store) Drawers(ctx context.Context) ([]workshop.DrawerPage, error) {
 }
 
 // KeepDrawer keeps what a drawer holds now, all lines or none.
-func (s *Store) KeepDrawer(ctx context.Context, id string, lines []workshop.DrawerLine, why string, by workshop.Person, at time.Time) error {
+func (s *Store) KeepDrawer(ctx context.Context, d workshop.DrawerName, lines []workshop.DrawerLine, why string, by workshop.Person, at time.Time) error {
 	// In the order in which fitting takes them: no two wait for each other.
 	ordered := slices.SortedFunc(slices.Values(lines), func(a, b workshop.DrawerLine) int { return strings.Compare(a.Size, b.Size) })
 	err := s.inTx(ctx, func(tx *sqlx.Tx) error {
-		if _, err := tx.ExecContext(ctx, `SELECT pg_advisory_xact_lock(hashtext('drawer ' || $1))`, id); err != nil {
+		if _, err := tx.ExecContext(ctx, `SELECT pg_advisory_xact_lock(hashtext('drawer ' || $1))`, d.ID); err != nil {
+			return err
+		}
+		if err := nameDrawer(ctx, tx, d); err != nil {
 			return err
 		}
 		for _, l := range ordered {
-			if err := keepDrawerLine(ctx, tx, id, l, why, by, at); err != nil {
+			if err := keepDrawerLine(ctx, tx, d.ID, l, why, by, at); err != nil {
 				return err
 			}
 		}
 		return nil
 	})
 	return s.full.note(err)
+}
+
+// nameDrawer enters a drawer; one that is there keeps its title when none is said.
+func nameDrawer(ctx context.Context, tx *sqlx.Tx, d workshop.DrawerName) error {
+	_, err := tx.ExecContext(ctx, `INSERT INTO drawer (id, title) VALUES ($1, COALESCE(NULLIF($2, ''), replace($1, '-', ' ')))
+		ON CONFLICT (id) DO UPDATE SET title = COALESCE(NULLIF($2, ''), drawer.title)`, d.ID, d.Title)
+	return err
+}
+
+// KeepFamilyDrawer keeps which drawer is meant where the book wants one.
+func (s *Store) KeepFamilyDrawer(ctx context.Context, sheet, wanted, drawer string) error {
+	res, err := s.db.ExecContext(ctx, `INSERT INTO family_drawer (sheet, wants, drawer) SELECT $1, $2, id FROM drawer WHERE id = $3
+		ON CONFLICT (sheet, wants) DO UPDATE SET drawer = excluded.drawer`, sheet, wanted, drawer)
+	if err != nil {
+		return s.full.note(err)
+	}
+	if n, err := res.RowsAffected(); err != nil || n == 0 {
+		return errors.Join(err, input.At("drawer", "a drawer of the shop", "there is no drawer %q", drawer))
+	}
+	return nil
+}
+
+// drawerOf is the drawer that a family's packs come from, empty when nobody said.
+func (s *Store) drawerOf(ctx context.Context, sheet, wanted string) (drawer string, err error) {
+	err = s.db.GetContext(ctx, &drawer, `SELECT drawer FROM family_drawer WHERE sheet = $1 AND wants = $2`, sheet, wanted)
+	if errors.Is(err, sql.ErrNoRows) {
+		return "", nil
+	}
+	return drawer, err
+}
+
+func (s *Store) drawerNames(ctx context.Context) ([]workshop.DrawerName, error) {
+	names := []workshop.DrawerName{}
+	return names, s.db.SelectContext(ctx, &names, `SELECT id, title FROM drawer ORDER BY title, id`)
 }
 
 func keepDrawerLine(ctx context.Context, tx *sqlx.Tx, id string, l workshop.DrawerLine, why string, by workshop.Person, at time.Time) error {

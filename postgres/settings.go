@@ -70,7 +70,8 @@ func (s *Store) IsEmpty(ctx context.Context) (bool, error) {
 	return empty, err
 }
 
-// KeepFleet enters vehicles and drawers that are not there yet.
+// KeepFleet enters vehicles and drawers that are not there yet. Its families
+// take their packs from the drawers that the book names.
 func (s *Store) KeepFleet(ctx context.Context, fleet []workshop.Vehicle, stock []StockLine) error {
 	return s.inTx(ctx, func(tx *sqlx.Tx) error {
 		for _, v := range fleet {
@@ -79,13 +80,18 @@ func (s *Store) KeepFleet(ctx context.Context, fleet []workshop.Vehicle, stock [
 			}
 		}
 		for _, l := range stock {
+			if err := nameDrawer(ctx, tx, workshop.DrawerName{ID: l.Drawer}); err != nil {
+				return err
+			}
 			_, err := tx.ExecContext(ctx, `INSERT INTO drawer_item (drawer, thickness, name, count, place)
 				VALUES ($1, $2, $3, $4, $5) ON CONFLICT DO NOTHING`, l.Drawer, l.Thickness, l.Name, l.Count, l.Place)
 			if err != nil {
 				return err
 			}
 		}
-		return nil
+		_, err := tx.ExecContext(ctx, `INSERT INTO family_drawer SELECT DISTINCT u.sheet, d.id, d.id FROM unit u CROSS JOIN drawer d
+			ON CONFLICT DO NOTHING`)
+		return err
 	})
 }
 

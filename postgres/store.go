@@ -144,9 +144,12 @@ func (s *Store) follow(ctx context.Context, kept workshop.Ledger, r workshop.Reb
 // transaction is held. The questions hold the rebuild alone: were it the ledger,
 // each would hold the one before it, and nothing would ever be let go.
 func (s *Store) asked(ctx context.Context, l workshop.Ledger) workshop.Ledger {
-	r := l.Rebuild
+	r, family := l.Rebuild, l.Plan.Sheet.ID
 	l.Asks = workshop.Asks{
-		Drawer:    func(name string) (workshop.Drawer, error) { return selectDrawer(ctx, s.db, name) },
+		Drawer:      func(name string) (workshop.Drawer, error) { return selectDrawer(ctx, s.db, name) },
+		DrawerOf:    func(wanted string) (string, error) { return s.drawerOf(ctx, family, wanted) },
+		DrawerNames: func() ([]workshop.DrawerName, error) { return s.drawerNames(ctx) },
+
 		Photo:     func(photo string) (string, error) { return selectPhotoHash(ctx, s.db, r.ID, photo) },
 		Gauges:    func() ([]workshop.Gauge, error) { return s.Gauges(ctx) },
 		Earlier:   func() ([]workshop.Ledger, error) { return s.earlier(ctx, r) },

@@ -15,8 +15,15 @@ import (
 // DrawerPage is a drawer of the shop: what lies in it, and what went in and out.
 type DrawerPage struct {
 	ID    string       `json:"id"`
+	Title string       `json:"title"` // as the shop typed it
 	Items []DrawerItem `json:"items"` // the smallest first
 	Moves []DrawerMove `json:"moves"` // the latest first
+}
+
+// DrawerName names a drawer.
+type DrawerName struct {
+	ID    string `json:"id"`
+	Title string `json:"title"`
 }
 
 // DrawerItem is one size of shim, washer, dowel, circlip or can.
@@ -56,7 +63,10 @@ type DrawerStore interface {
 	// Drawers lists all, with the last moves of each.
 	Drawers(ctx context.Context) ([]DrawerPage, error)
 	// KeepDrawer keeps what a drawer holds now, all lines or none.
-	KeepDrawer(ctx context.Context, id string, lines []DrawerLine, why string, by Person, at time.Time) error
+	KeepDrawer(ctx context.Context, d DrawerName, lines []DrawerLine, why string, by Person, at time.Time) error
+	// KeepFamilyDrawer keeps which drawer is meant where the book wants one, for a
+	// family. A drawer that is not there is NotFound.
+	KeepFamilyDrawer(ctx context.Context, sheet, wanted, drawer string) error
 }
 
 var drawerID = regexp.MustCompile(`^[a-z][a-z0-9-]{0,39}$`)
@@ -86,21 +96,22 @@ func bySize(a, b DrawerItem) int {
 	return 1
 }
 
-// SetDrawer counts a drawer, or some sizes of it.
-func (w *Workshop) SetDrawer(ctx context.Context, id string, lines []DrawerLine, why string, by Person) ([]DrawerPage, error) {
+// SetDrawer counts a drawer, or some sizes of it. A title that is not said stays.
+func (w *Workshop) SetDrawer(ctx context.Context, d DrawerName, lines []DrawerLine, why string, by Person) ([]DrawerPage, error) {
 	if err := mayWrite(by); err != nil {
 		return nil, err
 	}
 	var faults input.Fields
-	if !drawerID.MatchString(id) {
-		faults.Add("id", "a short name in small letters: thrust-washers", "%q is no name of a drawer", id)
+	if !drawerID.MatchString(d.ID) {
+		faults.Add("id", "a short name in small letters: thrust-washers", "%q is no name of a drawer", d.ID)
 	}
 	if len(lines) == 0 || len(lines) > mostLines {
 		faults.Add("lines", "one to 2000 sizes", "%d of them", len(lines))
 	}
 	why = oneLine(&faults, "why", why, 1, 200)
+	d.Title = oneLine(&faults, "title", d.Title, 0, 80)
 	sizes := map[string]bool{}
-	lie := w.sizesOf(ctx, id)
+	lie := w.sizesOf(ctx, d.ID)
 	dimension := quantity.Dimension("")
 	if len(lie) > 0 {
 		dimension = lie[0].Dimension()
@@ -117,10 +128,30 @@ func (w *Workshop) SetDrawer(ctx context.Context, id string, lines []DrawerLine,
 	if err := faults.Err(); err != nil {
 		return nil, err
 	}
-	if err := w.store.KeepDrawer(ctx, id, lines, why, by, w.now().UTC().Truncate(time.Microsecond)); err != nil {
+	if err := w.store.KeepDrawer(ctx, d, lines, why, by, w.now().UTC().Truncate(time.Microsecond)); err != nil {
 		return nil, err
 	}
 	return w.Drawers(ctx)
+}
+
+// TakeFrom says which drawer of the shop a step's packs come from, for every
+// rebuild of the family.
+func (w *Workshop) TakeFrom(ctx context.Context, rebuild, step, drawer string, by Person) error {
+	if err := mayWrite(by); err != nil {
+		return err
+	}
+	l, err := w.store.Ledger(ctx, rebuild)
+	if err != nil {
+		return err
+	}
+	s, ok := l.Plan.Step(step)
+	switch {
+	case !ok:
+		return refuse(NotFound, noSuchStep, step)
+	case s.Measure == nil || s.Measure.Drawer == "":
+		return input.At("drawer", "nothing", "no pack is fitted at this step")
+	}
+	return w.store.KeepFamilyDrawer(ctx, l.Plan.Sheet.ID, s.Measure.Drawer, drawer)
 }
 
 // sizesOf are those that lie in a drawer.

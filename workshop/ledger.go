@@ -22,7 +22,12 @@ type Ledger struct {
 // It belongs to one request; a record that is kept for the next is kept without.
 type Asks struct {
 	Drawer func(name string) (Drawer, error)
-	Photo  func(id string) (sha256 string, err error) // empty when the rebuild has none such
+	// DrawerOf is the drawer that the shop keeps for what the book names, for this
+	// family: empty where nobody said so yet. Where nobody asks, it is the book's own.
+	DrawerOf func(wanted string) (string, error)
+	// DrawerNames are all drawers of the shop.
+	DrawerNames func() ([]DrawerName, error)
+	Photo       func(id string) (sha256 string, err error) // empty when the rebuild has none such
 	// Confirmed counts the shop's root causes, by id.
 	Confirmed func() (map[string]int, error)
 	// SheetNow is the family's spec sheet as it is now.

@@ -68,10 +68,11 @@ type AskView struct {
 	Feeds    string           `json:"feeds,omitempty"` // its place in the calculator's input: readings[2].reading
 }
 
-// PacksView is what the drawer holds.
+// PacksView is the drawer the packs come from.
 type PacksView struct {
-	Drawer string `json:"drawer"`
-	Stock  Drawer `json:"stock"`
+	Drawer  string       `json:"drawer"`  // empty: which one it is was not said for this family
+	Stock   Drawer       `json:"stock"`   // what it holds
+	Drawers []DrawerName `json:"drawers"` // of the shop, to say which
 }
 
 func checkMeasure(c *book.Checker, at string, s book.Step) {
@@ -258,8 +259,7 @@ func viewMeasure(v viewer, f StepFrame) (StepView, error) {
 	if view.Input, err = view.Trials[len(view.Trials)-1].alsoSeen(view.Input); err != nil || m.Drawer == "" {
 		return view, err
 	}
-	stock, err := p.stock(Trial{})
-	view.Packs = &PacksView{m.Drawer, stock}
+	view.Packs, err = p.packsView()
 	return view, err
 }
 

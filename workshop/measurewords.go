@@ -2,6 +2,7 @@ package workshop
 
 import (
 	"encoding/json"
+	"slices"
 
 	"handwerk/book"
 	"handwerk/core/quantity"
@@ -13,6 +14,9 @@ func measureWords(s *State, step *Step, e *Entry) string {
 	b := e.Said()
 	switch e.Act {
 	case ActFit:
+		if len(b.Pack) > 0 && !slices.ContainsFunc(b.Pack, func(x Piece) bool { return !x.Loose }) {
+			return "in there now: " + PackWords(b.Pack)
+		}
 		return "fitted " + PackWords(b.Pack)
 	case ActAgain:
 		return withReason("changed, to be measured again", b)

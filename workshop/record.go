@@ -137,6 +137,8 @@ const (
 type Piece struct {
 	Thickness quantity.Said[quantity.Length] `json:"thickness"`
 	Count     int                            `json:"count"`
+	Loose     bool                           `json:"loose,omitempty"`  // in place already, or bought: out of no drawer
+	Drawer    string                         `json:"drawer,omitempty"` // it came out of; set by us, missing before drawers had names of their own
 }
 
 // Body is what a person says with an entry. Which fields an act takes is

@@ -30,7 +30,10 @@ type Trial struct {
 // Trials reads the trials of a measuring step, the last one being the present.
 // What begins a trial and what it is reckoned to stands at the trial itself,
 // readings and answers at places of their own in it.
-func (s *State) Trials(step *Step) []Trial {
+func (s *State) Trials(step *Step) []Trial { return s.trialsBut(step, "") }
+
+// trialsBut are the trials as they would be without one entry.
+func (s *State) trialsBut(step *Step, id string) []Trial {
 	st := s.of(step)
 	first := newTrial(1, step)
 	first.Pack, first.Sum = s.packBefore(step, first)
@@ -38,6 +41,13 @@ func (s *State) Trials(step *Step) []Trial {
 	for e := range st.each(st.live) {
 		last := len(trials)
 		switch {
+		case e.ID == id:
+		case e.Act == ActFit && e.Item.Trial == last:
+			t, said := &trials[last-1], e.Said()
+			t.Pack, t.Sum = said.Pack, sumOf(said.Pack, step.Measure.StartPack)
+			if e.Result != nil {
+				t.Expected = e.Result
+			}
 		case e.Act == ActFit:
 			t, said := newTrial(last+1, step), e.Said()
 			t.Pack, t.Sum, t.Expected = said.Pack, sumOf(said.Pack, t.Sum), e.Result
@@ -335,11 +345,12 @@ func strikeMeasure(p *proposal) error {
 		}
 		return p.computeTrials(trials, trials[n-1].without(p.old.ID), "")
 	case ActFit, ActAgain:
-		if last.Number != p.old.Item.Trial || len(last.Readings)+len(last.Asked) > 0 || len(trials) < 2 {
+		if last.Number != p.old.Item.Trial || len(last.Readings)+len(last.Asked) > 0 {
 			return refuse(Conflict, packMeasured)
 		}
 		if p.old.Act == ActFit {
-			p.move(last.Pack, trials[len(trials)-2].Pack)
+			without := p.state.trialsBut(p.step, p.old.ID)
+			p.move(last.Pack, without[len(without)-1].Pack)
 		}
 	}
 	return nil

@@ -72,7 +72,7 @@ const (
 	trialNotCorrected  Why = "a trial is not corrected: strike it, or begin another"
 	trialNotMeasured   Why = "this trial is not measured yet: %s"
 	packMeasured       Why = "this pack has been measured; strike its readings first, or fit another"
-	packNotCorrected   Why = "a fitted pack is not corrected: strike it, or fit another"
+	packNotCorrected   Why = "a fitted pack that was measured is not corrected: fit another"
 	stepNotNeeded      Why = "%q is not needed here; strike that first"
 	stepIsNeeded       Why = "%q cannot be left away"
 	stepIsDone         Why = "%q is done already"
@@ -232,9 +232,18 @@ func PackWords(pack []Piece) string {
 	if len(pack) == 0 {
 		return "no shim"
 	}
-	words := make([]string, len(pack))
+	var words []string
 	for i, p := range pack {
-		words[i] = fmt.Sprintf("%d × %s", p.Count, p.Thickness)
+		if i > 0 && pack[i-1].Thickness.String() == p.Thickness.String() {
+			continue
+		}
+		n := 0
+		for _, same := range pack[i:] {
+			if same.Thickness.String() == p.Thickness.String() {
+				n += same.Count
+			}
+		}
+		words = append(words, fmt.Sprintf("%d × %s", n, p.Thickness))
 	}
 	return strings.Join(words, " + ")
 }

@@ -126,7 +126,7 @@ func reading(t require.TestingT, text string) Draft {
 func piece(t require.TestingT, text string, n int) Piece {
 	l, err := quantity.ParseAs[quantity.Length](text)
 	require.NoError(t, err)
-	return Piece{l, n}
+	return Piece{Thickness: l, Count: n}
 }
 
 func TestTheWholeRouteIsWalkedToTheSignature(t *testing.T) {

@@ -111,7 +111,7 @@ func keepShop(ctx context.Context, store *postgres.Store, s files.Scenario, peop
 		return err
 	}
 	least, place := 2, "bench 1, left"
-	return store.KeepDrawer(ctx, "thrust-washers", []workshop.DrawerLine{{Size: "0.58 mm", Least: &least, Place: &place}}, "stocktaking", lead, now)
+	return store.KeepDrawer(ctx, workshop.DrawerName{ID: "thrust-washers"}, []workshop.DrawerLine{{Size: "0.58 mm", Least: &least, Place: &place}}, "stocktaking", lead, now)
 }
 
 func fleetOf(s files.Scenario) []workshop.Vehicle {

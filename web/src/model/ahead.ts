@@ -1,5 +1,6 @@
+import { believed } from "./json";
 import { placeText } from "./place";
-import type { Body, EntryView, Person, StackPart, StepView, TorqueView, Trial } from "./types";
+import type { Body, EntryView, Person, Quantity, StackPart, StepView, TorqueView, Trial } from "./types";
 import type { Landed, Waiting } from "./outbox";
 
 type Ahead = Waiting | Landed;
@@ -48,11 +49,12 @@ function opened(view: StepView, mine: readonly Ahead[], me: Person): StepView {
 }
 
 function asEntry(w: Ahead, me: Person, seq: number): EntryView {
-  const { act, item, supersedes, value, ...said } = w.draft;
-  const body: Body = {
+  const { act, item, supersedes, value, pack, ...said } = w.draft;
+  const body = believed<Body>({
     ...said,
+    ...(pack && { pack: pack.map((p) => ({ ...p, thickness: sizeOf(p.thickness) })) }),
     ...(value !== undefined && (typeof value === "string" ? asTyped(value) : { value })),
-  };
+  });
   const place = item ?? placeText({ pass: w.draft.pass ?? 0, bolt: w.draft.bolt ?? 0 });
   const says = [body.outcome, body.typed, body.note, body.reason].filter(Boolean).join(", ") || act;
   return {
@@ -71,6 +73,9 @@ function asEntry(w: Ahead, me: Person, seq: number): EntryView {
 }
 
 /** A value as it was typed, and its number and unit where they are plain. */
+const sizeOf = (said: Quantity | string) =>
+  typeof said === "string" ? (asTyped(said).value ?? { value: Number.NaN, unit: "" }) : said;
+
 function asTyped(typed: string) {
   const [, number, unit] = /^([-+]?\d+(?:\.\d+)?)\s*(\S+)$/.exec(typed) ?? [];
   return { typed, ...(number && unit && { value: { value: Number(number), unit } }) };
@@ -104,7 +109,8 @@ function trialsAhead(trials: Trial[], entries: EntryView[], gone: Set<string | u
   for (const e of entries.filter((x) => x.hash === "" && !x.superseded_by)) {
     const last = all.at(-1);
     if (!last) continue;
-    if (e.act === "again") all.push(trialAfter(last, e));
+    const fresh = last.readings.length + last.asked.length === 0;
+    if (e.act === "again" || (e.act === "fit" && !fresh)) all.push(trialAfter(last, e));
     else all.splice(-1, 1, trialWith(last, e));
   }
   return all;
@@ -114,7 +120,7 @@ const trialAfter = (last: Trial, e: EntryView): Trial => ({
   number: last.number + 1,
   readings: [],
   asked: [],
-  pack: last.pack,
+  pack: e.body.pack ?? last.pack,
   changed: e.body.reason ?? "",
 });
 
@@ -126,6 +132,7 @@ const standingIn = (t: Trial, gone: Set<string | undefined>): Trial => ({
 
 function trialWith(t: Trial, e: EntryView): Trial {
   if (e.act === "accept") return { ...t, accepted: e.body.reason ?? "" };
+  if (e.act === "fit") return { ...t, pack: e.body.pack ?? t.pack };
   if (e.act !== "reading") return t;
   return e.item ? { ...t, asked: [...t.asked, e] } : { ...t, readings: [...t.readings, e] };
 }

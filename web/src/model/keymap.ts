@@ -24,6 +24,8 @@ export const keymap = {
   arrived: "H",
   /** To the line one writes on: the tray of a part, what was seen of it. */
   tray: "T",
+  /** The pack that is in there. */
+  inThere: "E",
   goesIn: "I",
   stiff: "S",
   crunches: "C",

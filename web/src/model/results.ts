@@ -18,6 +18,15 @@ type Inputs = { [K in keyof S as K extends `${infer N}In` ? N : never]: S[K] };
 /** What a calculator takes, by its name in the catalogue. */
 export type InputOf<Calc extends string> = Camel<Calc> extends keyof Inputs ? Inputs[Camel<Calc>] : never;
 
+/** What was sent, as it is answered: a quantity that may be sent as text comes back as one. */
+export type Answered<T> = unknown extends T
+  ? T
+  : S["Quantity"] extends T
+    ? Exclude<T, string>
+    : T extends object
+      ? { [K in keyof T]: Answered<T[K]> }
+      : T;
+
 /** What every result carries, and figures of its own. */
 export type AnyResult = { method: string; source: string[] } & { [figure: string]: unknown };
 
@@ -43,4 +52,4 @@ export const expectedFloat = (expected: unknown) =>
 
 /** What a calculator is given at a step; its fields are the calculator's, some may not be known yet. */
 export const inputOf = <Calc extends string>(_calc: Calc, input: unknown) =>
-  believed<Partial<InputOf<Calc>>>(input);
+  believed<Partial<Answered<InputOf<Calc>>>>(input);

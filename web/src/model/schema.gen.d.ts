@@ -1250,6 +1250,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/rebuilds/{id}/steps/{step}/drawer": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** which drawer a step's packs come from, for the whole family */
+        post: operations["takeFromDrawer"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/rebuilds/{id}/steps/{step}/entries": {
         parameters: {
             query?: never;
@@ -1821,8 +1838,8 @@ export interface components {
             bearings: string;
             instrument?: components["schemas"]["MetrologyInstrument"];
             next_step_deg?: null | number;
-            range_new: components["schemas"]["RingpinionRange"];
-            range_used: components["schemas"]["RingpinionRange"];
+            range_new: components["schemas"]["RingpinionRangeSent"];
+            range_used: components["schemas"]["RingpinionRangeSent"];
             readings?: (components["schemas"]["Torque"] | string)[];
             seal_drag?: components["schemas"]["Torque"] | string;
             sleeve?: components["schemas"]["RingpinionSleevePoint"][];
@@ -1857,7 +1874,7 @@ export interface components {
             /** Format: double */
             step_deg?: number;
             surface?: string;
-            try?: components["schemas"]["RunoutDowel"][];
+            try?: components["schemas"]["RunoutDowelSent"][];
             units?: string;
         };
         BellhousingOut: {
@@ -2474,7 +2491,7 @@ export interface components {
             due?: string;
             faces?: string;
             figure?: unknown;
-            gauge?: components["schemas"]["Gauge"];
+            gauge?: components["schemas"]["GaugeSent"];
             instrument?: string;
             item?: string;
             lines?: components["schemas"]["OrderLine"][];
@@ -2485,14 +2502,14 @@ export interface components {
             /** @enum {string} */
             origin?: "makers-book" | "plate" | "measured" | "measured-here" | "judgement" | "not-known";
             outcome?: string;
-            pack?: components["schemas"]["Piece"][];
+            pack?: components["schemas"]["PieceSent"][];
             pass?: number;
             photo?: string;
             photo_hash?: string;
             reason?: string;
             settled?: string;
             shaft?: string;
-            sheet?: components["schemas"]["SpecSheet"];
+            sheet?: components["schemas"]["SpecSheetSent"];
             spent?: number;
             /** Format: double */
             sum?: number;
@@ -2501,12 +2518,13 @@ export interface components {
             tray?: string;
             typed?: string;
             value?: components["schemas"]["Quantity"] | string;
-            wear?: components["schemas"]["Worn"];
+            wear?: components["schemas"]["WornSent"];
             work?: string;
         };
         Drawer: components["schemas"]["ShimStockItem"][];
         DrawerCount: {
             lines: components["schemas"]["DrawerLine"][];
+            title?: string;
             why: string;
         };
         DrawerImport: {
@@ -2537,10 +2555,18 @@ export interface components {
             size: string;
             why: string;
         };
+        DrawerName: {
+            id: string;
+            title: string;
+        };
+        DrawerOfStep: {
+            drawer: string;
+        };
         DrawerPage: {
             id: string;
             items: components["schemas"]["DrawerItem"][];
             moves: components["schemas"]["DrawerMove"][];
+            title: string;
         };
         DrawersView: {
             drawers: components["schemas"]["DrawerPage"][];
@@ -2643,7 +2669,7 @@ export interface components {
             max_shims?: number;
             readings: (components["schemas"]["Length"] | string)[];
             sense: string;
-            stock: components["schemas"]["ShimStockItem"][];
+            stock: components["schemas"]["ShimStockItemSent"][];
             target_max: components["schemas"]["Length"] | string;
             target_min: components["schemas"]["Length"] | string;
             trial_pack: components["schemas"]["Length"] | string;
@@ -2774,6 +2800,10 @@ export interface components {
         FillLimit: {
             max: components["schemas"]["Volume"];
             min: components["schemas"]["Volume"];
+        };
+        FillLimitSent: {
+            max: components["schemas"]["Volume"] | string;
+            min: components["schemas"]["Volume"] | string;
         };
         FillOut: {
             buy?: components["schemas"]["FluidBought"][];
@@ -2909,6 +2939,10 @@ export interface components {
             at: components["schemas"]["Temperature"];
             viscosity: components["schemas"]["KinematicViscosity"];
         };
+        FluidPointSent: {
+            at: components["schemas"]["Temperature"] | string;
+            viscosity: components["schemas"]["KinematicViscosity"] | string;
+        };
         Force: {
             /** @description a symbol that /units lists */
             unit: string;
@@ -2988,6 +3022,16 @@ export interface components {
             name: string;
             repeatability?: components["schemas"]["Quantity"] | string;
             resolution: components["schemas"]["Quantity"] | string;
+        };
+        GaugeSent: {
+            due?: string;
+            ended?: boolean;
+            id: string;
+            kind: string;
+            mpe?: components["schemas"]["Quantity"] | string;
+            name: string;
+            repeatability?: components["schemas"]["Quantity"] | string;
+            resolution?: components["schemas"]["Quantity"] | string;
         };
         GaugeView: {
             due?: string;
@@ -3210,6 +3254,10 @@ export interface components {
         Limit: {
             max?: components["schemas"]["Quantity"];
             min?: components["schemas"]["Quantity"];
+        };
+        LimitSent: {
+            max?: components["schemas"]["Quantity"] | string;
+            min?: components["schemas"]["Quantity"] | string;
         };
         Line: {
             figure: unknown;
@@ -3470,6 +3518,7 @@ export interface components {
         };
         PacksView: {
             drawer: string;
+            drawers: components["schemas"]["DrawerName"][];
             stock: components["schemas"]["Drawer"];
         };
         Part: {
@@ -3632,7 +3681,15 @@ export interface components {
         };
         Piece: {
             count: number;
+            drawer?: string;
+            loose?: boolean;
             thickness: components["schemas"]["Length"];
+        };
+        PieceSent: {
+            count: number;
+            drawer?: string;
+            loose?: boolean;
+            thickness: components["schemas"]["Length"] | string;
         };
         PinionDepthIn: {
             constant?: components["schemas"]["Length"] | string;
@@ -3908,6 +3965,10 @@ export interface components {
             max: components["schemas"]["Torque"];
             min: components["schemas"]["Torque"];
         };
+        RingpinionRangeSent: {
+            max: components["schemas"]["Torque"] | string;
+            min: components["schemas"]["Torque"] | string;
+        };
         RingpinionShift: {
             grew: components["schemas"]["Length"] | string;
             moved: components["schemas"]["Length"] | string;
@@ -4019,6 +4080,11 @@ export interface components {
             /** Format: double */
             clock: number;
             size: components["schemas"]["Length"];
+        };
+        RunoutDowelSent: {
+            /** Format: double */
+            clock: number;
+            size: components["schemas"]["Length"] | string;
         };
         RunoutFace: {
             /** Format: double */
@@ -4183,7 +4249,7 @@ export interface components {
             sheet: components["schemas"]["SpecSheet"];
         };
         SheetWritten: {
-            sheet: components["schemas"]["SpecSheet"];
+            sheet: components["schemas"]["SpecSheetSent"];
             why: string;
         };
         SheetsView: {
@@ -4231,7 +4297,7 @@ export interface components {
         ShimPackIn: {
             max_shims?: number;
             required: components["schemas"]["Length"] | string;
-            stock: components["schemas"]["ShimStockItem"][];
+            stock: components["schemas"]["ShimStockItemSent"][];
             thin_below?: components["schemas"]["Length"] | string;
             tolerance: components["schemas"]["Length"] | string;
             units?: string;
@@ -4268,6 +4334,11 @@ export interface components {
             count?: null | number;
             name?: string;
             thickness: components["schemas"]["Length"];
+        };
+        ShimStockItemSent: {
+            count?: null | number;
+            name?: string;
+            thickness: components["schemas"]["Length"] | string;
         };
         ShimWasher: {
             name: string;
@@ -4353,6 +4424,33 @@ export interface components {
             ways?: components["schemas"]["DecisionOption"][];
             wears?: {
                 [key: string]: components["schemas"]["Wear"];
+            };
+        };
+        SpecSheetSent: {
+            family: string;
+            figures?: {
+                [key: string]: unknown;
+            };
+            fills?: {
+                [key: string]: components["schemas"]["FillLimitSent"];
+            };
+            id: string;
+            kits?: components["schemas"]["SupplyKit"][];
+            limits?: {
+                [key: string]: components["schemas"]["LimitSent"];
+            };
+            singles?: components["schemas"]["SupplySingle"][];
+            stacks?: {
+                [key: string]: components["schemas"]["Part"][];
+            };
+            torques?: {
+                [key: string]: components["schemas"]["TorqueGroupSent"];
+            };
+            version: number;
+            washers?: components["schemas"]["WasherSent"][];
+            ways?: components["schemas"]["DecisionOption"][];
+            wears?: {
+                [key: string]: components["schemas"]["WearSent"];
             };
         };
         Speed: {
@@ -4619,6 +4717,14 @@ export interface components {
             tolerance: number;
             torque: components["schemas"]["Torque"];
         };
+        TorqueGroupSent: {
+            bolts: number;
+            name: string;
+            passes?: number[];
+            /** Format: double */
+            tolerance: number;
+            torque: components["schemas"]["Torque"] | string;
+        };
         TorquePlanIn: {
             bolts?: number;
             circles?: components["schemas"]["FastenerCircle"][];
@@ -4783,7 +4889,7 @@ export interface components {
         Verdict: "in" | "out" | "undecided" | "none";
         ViscosityIn: {
             at?: (components["schemas"]["Temperature"] | string)[];
-            points: components["schemas"]["FluidPoint"][];
+            points: components["schemas"]["FluidPointSent"][];
         };
         ViscosityOut: {
             /** Format: double */
@@ -4841,6 +4947,10 @@ export interface components {
             name: string;
             thickness: components["schemas"]["Length"];
         };
+        WasherSent: {
+            name: string;
+            thickness: components["schemas"]["Length"] | string;
+        };
         WeakestLinkIn: {
             engine_torque: components["schemas"]["Torque"] | string;
             grip?: null | number;
@@ -4861,6 +4971,11 @@ export interface components {
         Wear: {
             limit?: components["schemas"]["Quantity"];
             new?: components["schemas"]["Quantity"];
+            what: string;
+        };
+        WearSent: {
+            limit?: components["schemas"]["Quantity"] | string;
+            new?: components["schemas"]["Quantity"] | string;
             what: string;
         };
         WeighedView: {
@@ -4898,6 +5013,17 @@ export interface components {
             says?: string;
             sure?: components["schemas"]["Quantity"];
             value?: components["schemas"]["Quantity"];
+            what: string;
+        };
+        WornSent: {
+            /** Format: double */
+            left?: number;
+            limit: components["schemas"]["Quantity"] | string;
+            new: components["schemas"]["Quantity"] | string;
+            readings?: (components["schemas"]["Quantity"] | string)[];
+            says?: string;
+            sure?: components["schemas"]["Quantity"] | string;
+            value?: components["schemas"]["Quantity"] | string;
             what: string;
         };
         Wrench: {
@@ -8615,6 +8741,46 @@ export interface operations {
             };
             401: components["responses"]["Problem401"];
             404: components["responses"]["Problem404"];
+            422: components["responses"]["Problem422"];
+            /** @description anything else that went wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    takeFromDrawer: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                step: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DrawerOfStep"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            401: components["responses"]["Problem401"];
+            403: components["responses"]["Problem403"];
+            404: components["responses"]["Problem404"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
             422: components["responses"]["Problem422"];
             /** @description anything else that went wrong */
             default: {

@@ -9,12 +9,25 @@ const ears = new Set<(t: Told) => void>();
 let close: (() => void) | undefined;
 
 /**
+ * What other tabs told before the first page of this one listened: pages are asked for ahead of
+ * their screens, and an answer may be overtaken in between.
+ */
+let early: Told[] | undefined = [];
+const channel = new BroadcastChannel("handwerk.events");
+channel.addEventListener("message", (e: MessageEvent<Told>) => {
+  early?.push(e.data);
+  hear(e.data);
+});
+
+/**
  * Hears of changes. One stream serves all tabs, for a browser keeps few
  * connections open: the tab that holds the lock reads it and passes on what it
  * hears; when that tab closes, the next takes over.
  */
 export function listen(ear: (t: Told) => void): () => void {
   ears.add(ear);
+  for (const t of early ?? []) ear(t);
+  setTimeout(() => (early = undefined)); // all that is drawn with the first page has heard it
   close ??= open();
   return () => {
     ears.delete(ear);
@@ -29,35 +42,31 @@ function hear(t: Told) {
 }
 
 function open(): () => void {
-  const channel = new BroadcastChannel("handwerk.events");
-  channel.addEventListener("message", (e: MessageEvent<Told>) => hear(e.data));
   const ended = new AbortController();
   const until = new Promise<void>((done) => ended.signal.addEventListener("abort", () => done()));
   const lead = async () => {
-    const stop = read(channel);
+    const stop = read();
     await until;
     stop();
   };
   if (globalThis.navigator?.locks)
     navigator.locks.request("handwerk.stream", { signal: ended.signal }, lead).catch(() => undefined);
   else void lead();
-  return () => {
-    ended.abort();
-    channel.close();
-  };
+  return () => ended.abort();
 }
 
 const againAfter = 3000;
 
-function read(channel: BroadcastChannel): () => void {
+function tell(t: Told) {
+  hear(t);
+  toTabs(channel, t);
+}
+
+function read(): () => void {
   let source: EventSource;
   // What was read before the stream was open may have been overtaken meanwhile.
   let missed = true;
   let timer: ReturnType<typeof setTimeout> | undefined;
-  const tell = (t: Told) => {
-    hear(t);
-    toTabs(channel, t);
-  };
   const begin = () => {
     source = new EventSource(path);
     source.addEventListener("message", (e: MessageEvent<string>) => tell(believed<Told>(JSON.parse(e.data))));

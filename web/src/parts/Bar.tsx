@@ -28,7 +28,8 @@ export function Bar({ children, onHelp }: { children: ReactNode; onHelp: () => v
   useKey("board", "to the board", () => void go({ to: "/" }));
   useKey("find", "find a rebuild, customer, vehicle, unit, sheet", () => void go({ to: "/find" }));
   useKey("light", "light or dark", theme.turn);
-  const item = "min-h-11 px-2 max-[900px]:px-1.5 flex items-center text-quiet hover:text-ink";
+  const item =
+    "min-h-11 min-w-11 px-2 max-[900px]:px-1.5 flex items-center justify-center text-quiet hover:text-ink";
   return (
     <header className="no-print flex flex-wrap min-[701px]:flex-nowrap items-center gap-x-5 max-[1100px]:gap-x-3 px-5 max-[1100px]:px-3 min-h-[52px] border-b border-ink bg-sheet">
       {children}

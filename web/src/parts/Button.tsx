@@ -38,7 +38,7 @@ export function Button({
   return (
     <button
       type="button"
-      className={`min-h-11 border flex items-center justify-between gap-3 ${looks[look]} ${className}`}
+      className={`min-h-11 min-w-11 border flex items-center justify-between gap-3 ${looks[look]} ${className}`}
       aria-keyshortcuts={hint}
       aria-disabled={disabled || undefined}
       title={disabled ? why : undefined}

@@ -25,10 +25,10 @@ export function Frame({ label, block, side, wide, children }: Props) {
         {children}
       </div>
       {(side || block) && (
-        <div className={`border-ink flex ${wide ? "basis-full border-t items-stretch" : beside}`}>
+        <div className={`border-ink flex ${wide ? "basis-full flex-wrap border-t items-stretch" : beside}`}>
           <div className={wide ? "grow" : ""}>{side}</div>
           {block && (
-            <dl className={`border-ink text-tiny ${wide ? "border-l min-w-[232px]" : "border-t"}`}>
+            <dl className={`border-ink text-tiny ${wide ? "border-l min-w-[200px]" : "border-t"}`}>
               {block.map(([k, v]) => (
                 <div
                   key={k}

@@ -36,7 +36,7 @@ export function Rule({ plan, steps, rebuild, current }: Props) {
                   to="/rebuilds/$id/$step"
                   params={{ id: rebuild, step: target.id }}
                   title={st.title}
-                  className="no-underline text-ink flex items-center gap-2 max-[1100px]:gap-1 min-h-[34px] max-[1100px]:min-h-11 hover:bg-tint/60"
+                  className="no-underline text-ink flex items-center gap-2 max-[1100px]:gap-1 min-h-11 hover:bg-tint/60"
                 >
                   <span className="w-[32px] max-[1100px]:w-[10px] h-[1.4px] bg-ink shrink-0" />
                   <span
@@ -63,7 +63,7 @@ export function Rule({ plan, steps, rebuild, current }: Props) {
                           to="/rebuilds/$id/$step"
                           params={{ id: rebuild, step: s.id }}
                           aria-current={now ? "step" : undefined}
-                          className={`no-underline flex items-center gap-2 min-h-[36px] max-[1100px]:min-h-11 py-[3px] text-small leading-tight hover:bg-tint/60 ${now ? "text-blue font-semibold" : "text-ink"}`}
+                          className={`no-underline flex items-center gap-2 min-h-11 py-[3px] text-small leading-tight hover:bg-tint/60 ${now ? "text-blue font-semibold" : "text-ink"}`}
                         >
                           <span className="w-[32px] max-[1100px]:w-[20px] shrink-0">
                             <span

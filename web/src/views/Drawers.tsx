@@ -2,6 +2,7 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useContext, useState } from "react";
 import { client, unwrap } from "../model/client";
 import { moment } from "../model/moment";
+import { drawerNamed, typedCount } from "../model/pack";
 import type { DrawerItem, DrawerLine, DrawerPage } from "../model/types";
 import { Bar } from "../parts/Bar";
 import { Button } from "../parts/Button";
@@ -12,8 +13,6 @@ import { FileButton } from "../parts/FileButton";
 import { useTitle } from "../parts/focus";
 import { useKept } from "../parts/kept";
 import { HelpContext } from "./help";
-
-const titleOf = (id: string) => id.replaceAll("-", " ");
 
 /** The shop's drawers, drawn as they lie: a compartment a size, a mark a piece. */
 export function DrawersView() {
@@ -51,7 +50,7 @@ function Short({ drawers }: { drawers: readonly DrawerPage[] }) {
   const short = drawers.flatMap((d) =>
     d.items
       .filter((i) => i.count < i.least)
-      .map((i) => `${i.least - i.count} of ${i.size} ${i.name || titleOf(d.id)}`),
+      .map((i) => `${i.least - i.count} of ${i.size} ${i.name || d.title}`),
   );
   if (short.length === 0) return null;
   return (
@@ -64,7 +63,7 @@ function Short({ drawers }: { drawers: readonly DrawerPage[] }) {
 function useCount(drawer: string) {
   const cache = useQueryClient();
   return useMutation({
-    mutationFn: (body: { lines: DrawerLine[]; why: string }) =>
+    mutationFn: (body: { title?: string; lines: DrawerLine[]; why: string }) =>
       unwrap(client.POST("/api/v1/drawers/{id}", { params: { path: { id: drawer } }, body })),
     onSuccess: (now) => cache.setQueryData(["drawers"], now.drawers),
   });
@@ -74,13 +73,17 @@ function DrawerDrawn({ drawer: d, writes }: { drawer: DrawerPage; writes: boolea
   const [at, setAt] = useState<string | undefined>();
   const item = d.items.find((i) => i.size === at);
   return (
-    <section aria-label={titleOf(d.id)} className="bg-sheet border border-ink">
+    <section aria-label={d.title} className="bg-sheet border border-ink">
       <div className="flex flex-wrap gap-x-5 items-center px-5 py-1 border-b border-ink min-h-12">
-        <h2 className="text-head mr-auto first-letter:uppercase">{titleOf(d.id)}</h2>
-        <a href={`/api/v1/drawers/${d.id}/drawer.csv`} download className="min-h-11 flex items-center">
-          CSV<span className="sr-only"> of {titleOf(d.id)}</span>
+        <h2 className="text-head mr-auto first-letter:uppercase">{d.title}</h2>
+        <a
+          href={`/api/v1/drawers/${d.id}/drawer.csv`}
+          download
+          className="min-h-11 min-w-11 flex items-center"
+        >
+          CSV<span className="sr-only"> of {d.title}</span>
         </a>
-        {writes && <BringIn drawer={d.id} />}
+        {writes && <BringIn drawer={d.id} title={d.title} />}
       </div>
       <ul className="grid grid-cols-[repeat(auto-fill,minmax(128px,1fr))] p-px">
         {d.items.map((i) => (
@@ -217,28 +220,17 @@ const whole = (text: string) => (/^-?\d+$/.test(text.trim()) ? Number(text) : -1
 
 /** Counts a drawer, or begins one, by a typed column: a size and a number a line. */
 function Column({ drawers }: { drawers: readonly DrawerPage[] }) {
-  const [drawer, setDrawer] = useKept(
-    "drawer.column.name",
-    drawers[0] ? titleOf(drawers[0].id) : "thrust washers",
-  );
+  const [drawer, setDrawer] = useKept("drawer.column.name", drawers[0]?.title ?? "");
   const [text, setText] = useKept("drawer.column");
   const [why, setWhy] = useState("counted");
-  const id = drawer
-    .trim()
-    .toLowerCase()
-    .replaceAll(/[^a-z0-9]+/g, "-");
-  const keep = useCount(id || "none");
-  const lines = text
-    .split("\n")
-    .map((l) => /^\s*(.+?)[\s;x×,]+(-?\d+)\s*$/.exec(l))
-    .flatMap((m) => (m?.[1] && m[2] ? [{ size: m[1], count: Number(m[2]) }] : []));
-  const typed = text.split("\n").filter((l) => l.trim() !== "").length;
+  const keep = useCount(drawerNamed(drawer, drawers));
+  const { lines, typed } = typedCount(text);
   return (
     <form
       className="bg-sheet border border-ink p-5 grid grid-cols-[minmax(0,1fr)_320px] max-[820px]:grid-cols-1 gap-x-5 gap-y-3"
       onSubmit={(e) => {
         e.preventDefault();
-        if (!keep.isPending) keep.mutate({ lines, why }, { onSuccess: () => setText("") });
+        if (!keep.isPending) keep.mutate({ title: drawer, lines, why }, { onSuccess: () => setText("") });
       }}
     >
       <div>
@@ -265,7 +257,7 @@ function Column({ drawers }: { drawers: readonly DrawerPage[] }) {
         <Button
           look="go"
           type="submit"
-          disabled={keep.isPending || lines.length === 0 || lines.length < typed}
+          disabled={keep.isPending || drawer.trim() === "" || lines.length === 0 || lines.length < typed}
         >
           Keep the count
         </Button>
@@ -275,7 +267,7 @@ function Column({ drawers }: { drawers: readonly DrawerPage[] }) {
   );
 }
 
-function BringIn({ drawer }: { drawer: string }) {
+function BringIn({ drawer, title }: { drawer: string; title: string }) {
   const cache = useQueryClient();
   const bring = useMutation({
     mutationFn: async (file: File) =>
@@ -290,7 +282,7 @@ function BringIn({ drawer }: { drawer: string }) {
   return (
     <>
       <FileButton
-        label={`A file that counts ${titleOf(drawer)}`}
+        label={`A file that counts ${title}`}
         accept=".csv,.txt"
         disabled={bring.isPending}
         onFile={(file) => bring.mutate(file)}

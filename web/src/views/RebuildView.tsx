@@ -12,6 +12,8 @@ import { Rule } from "../parts/Rule";
 import { StepBench } from "../steps/StepBench";
 import { HelpContext } from "./help";
 
+const inHead = "min-h-11 min-w-11 flex items-center justify-center";
+
 /** A rebuild at work: the rule, the sheet of the current step, the margin. */
 export function RebuildView() {
   const { id = "", step = "" } = useParams({ strict: false });
@@ -59,13 +61,13 @@ export function RebuildView() {
                 , promised {weekday(r.place.promised)} {r.place.promised}. “{r.complaint}”
               </p>
             </div>
-            <Link to="/units/$id" params={{ id: r.unit.id }} className="min-h-11 flex items-center">
+            <Link to="/units/$id" params={{ id: r.unit.id }} className={inHead}>
               Unit
             </Link>
-            <Link to="/trays/$id" params={{ id }} className="min-h-11 flex items-center">
+            <Link to="/trays/$id" params={{ id }} className={inHead}>
               Trays
             </Link>
-            <Link to="/records/$id" params={{ id }} className="min-h-11 flex items-center gap-1.5">
+            <Link to="/records/$id" params={{ id }} className={`${inHead} gap-1.5`}>
               Record <kbd>R</kbd>
             </Link>
           </>

@@ -28,25 +28,27 @@ export function Places(p: Props) {
         <span className="block text-quiet text-tiny leading-none">
           {place.back ? "back at 12" : place.clock}
         </span>
-        {place.asked.map((a) =>
-          a.ask.id === (correcting || current) ? (
-            <Typing key={a.ask.id} {...p} {...a} onDone={() => setCorrecting("")} />
-          ) : (
-            a.entry && (
-              <button
-                key={a.ask.id}
-                type="button"
-                title="correct this"
-                className="block min-h-6 w-full px-1 font-mono font-medium text-body leading-6 text-center bg-sheet/80"
-                onClick={() => setCorrecting(a.ask.id)}
-              >
-                <span className="sr-only">{a.ask.text}: </span>
-                {a.entry.body.value?.value}
-                <span className="sr-only"> {a.entry.body.value?.unit}, correct it</span>
-              </button>
-            )
-          ),
-        )}
+        <div className="flex justify-center">
+          {place.asked.map((a) =>
+            a.ask.id === (correcting || current) ? (
+              <Typing key={a.ask.id} {...p} {...a} onDone={() => setCorrecting("")} />
+            ) : (
+              a.entry && (
+                <button
+                  key={a.ask.id}
+                  type="button"
+                  title="correct this"
+                  className="min-h-11 min-w-11 px-1 font-mono font-medium text-body text-center bg-sheet/80"
+                  onClick={() => setCorrecting(a.ask.id)}
+                >
+                  <span className="sr-only">{a.ask.text}: </span>
+                  {a.entry.body.value?.value}
+                  <span className="sr-only"> {a.entry.body.value?.unit}, correct it</span>
+                </button>
+              )
+            ),
+          )}
+        </div>
       </div>
     );
   });

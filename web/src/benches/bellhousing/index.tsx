@@ -1,6 +1,6 @@
 import { useState } from "react";
 import { say as sayQ, sayClock, sayNumber } from "../../model/quantity";
-import type { InputOf, ResultOf } from "../../model/results";
+import type { Answered, InputOf, ResultOf } from "../../model/results";
 import type { Quantity, Units } from "../../model/types";
 import { Button } from "../../parts/Button";
 import { Choice, Choices } from "../../parts/Choices";
@@ -16,7 +16,7 @@ import { Places } from "./Places";
 import { pickedOf, plansOf, planWords, schools } from "./plans";
 
 export type Out = ResultOf<"bellhousing">;
-export type Dowel = NonNullable<InputOf<"bellhousing">["try"]>[number];
+export type Dowel = NonNullable<Answered<InputOf<"bellhousing">>["try"]>[number];
 type Props = BenchProps<"bellhousing">;
 
 /** Bore and crank circle drawn round each other, the readings typed at their places, the dowels where they sit. */
@@ -52,7 +52,7 @@ function Drawing(p: Props) {
         ]}
         side={<Plans out={out} picked={picked} onPick={pick} units={units} />}
       >
-        <div className="relative mx-auto max-w-[520px]">
+        <div className="relative mx-auto max-w-[520px] min-w-[380px]">
           <Housing
             out={out}
             input={input}

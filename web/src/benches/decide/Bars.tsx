@@ -15,7 +15,7 @@ type Props = {
 const label = 190;
 const wide = 200;
 const gap = 62;
-const high = 46;
+const high = 58;
 
 /** Each way a bar for what it costs and one for the days it takes; the promise as a line. */
 export function Bars({ options, chosen, was, deadline, at, onTouch }: Props) {
@@ -54,9 +54,9 @@ export function Bars({ options, chosen, was, deadline, at, onTouch }: Props) {
           >
             <rect
               x={1}
-              y={y - 4}
+              y={y - 8}
               width={left + wide + 26}
-              height={high - 4}
+              height={high - 3}
               fill={o.id === at ? "var(--tint)" : "transparent"}
               className="group-focus-visible:stroke-blue stroke-transparent"
               strokeWidth={3}

@@ -91,7 +91,7 @@ export function Touch({ at, made, onMake, say, onTyping, input }: Props) {
         ))}
       </Row>
       <div className="flex flex-wrap gap-3 items-center mt-1.5">
-        <p role="status" className="grow basis-[240px]">
+        <p role="status" className="grow basis-[200px]">
           {whole ? (
             <b className="font-semibold">What if: {whole.says}</b>
           ) : (

@@ -30,9 +30,9 @@ export function FloatMeaning({ out, units, preview, trial, limits }: Props) {
         <p className="text-quiet text-small">
           {preview ? "With this reading the shaft floats by" : "The shaft floats by"}
         </p>
-        <p className="font-mono font-medium text-figure leading-none tracking-tight">
+        <p className="font-mono font-medium text-figure leading-none tracking-tight flex flex-wrap items-baseline gap-x-2.5">
           {sayNumber(mean, units, 1)}
-          <span className="text-head tracking-normal whitespace-nowrap pl-2.5">
+          <span className="text-head tracking-normal whitespace-nowrap">
             {u ? `± ${sayNumber(u, units, 1)} ` : ""}
             {mean.unit}
           </span>

@@ -16,7 +16,7 @@ export type FloatOut = ResultOf<"end-float">;
 
 /** The shaft in its case, with the packs of the drawer beside it. */
 function Drawing({ out, given, units, touched, onTouch, questions }: Props) {
-  const { packs, picked, pack } = offered(out, touched);
+  const { packs, picked, pack } = offered(out, touched, (given.trial?.pack.length ?? 0) > 0);
   return (
     <>
       <Frame
@@ -43,7 +43,7 @@ function Drawing({ out, given, units, touched, onTouch, questions }: Props) {
 
 /** What the float means, and the pack to fit next. */
 function Meaning({ out, preview, given, units, touched, onTouch, acts, say }: Props) {
-  const { pack, picked } = offered(out, touched);
+  const { pack, picked } = offered(out, touched, (given.trial?.pack.length ?? 0) > 0);
   const measured = given.readings.length >= given.wants;
   const fits =
     out !== undefined &&
@@ -84,8 +84,11 @@ function Meaning({ out, preview, given, units, touched, onTouch, acts, say }: Pr
 export default bench<"end-float">({ calc: "end-float", Drawing, Meaning });
 
 /** Out of limits, the best pack is proposed; undecided, only what was asked for. */
-function offered(out: FloatOut | undefined, touched: number) {
-  const packs = out && out.verdict !== "in" ? out.packs : [];
+function offered(out: FloatOut | undefined, touched: number, inPlace: boolean) {
+  // To take the pack out is one way; to fit none where none is, is no way.
+  const packs = (out && out.verdict !== "in" ? out.packs : []).filter(
+    (p) => p.pieces.length > 0 || (inPlace && p.verdict === "in"),
+  );
   const picked = out?.verdict === "out" ? Math.max(0, touched) : touched;
   return { packs, picked, pack: packs[Math.min(picked, packs.length - 1)] };
 }
@@ -126,7 +129,7 @@ function Packs({
         >
           <b className="font-semibold text-note">
             {pack.pieces.length === 0
-              ? "No shim"
+              ? "No shim: take the pack out"
               : pack.pieces
                   .map((x) => `${x.count > 1 ? `${x.count} × ` : ""}${sayQ(x.thickness, units)}`)
                   .join(" + ")}

@@ -36,8 +36,9 @@ export function DrivelineDrawn({ members, marks, onTouch }: Props) {
   return (
     <svg
       viewBox={`-26 -22 ${width + 52} ${height + 44}`}
-      className="w-full max-h-[380px]"
-      style={{ minWidth: Math.min(width + 52, 560) }}
+      className="w-full"
+      // whatever is touched is 44 px wide
+      style={{ minWidth: width + 52, maxHeight: Math.max(380, height + 44) }}
       role="group"
       aria-label="The line from above, front at the left"
     >

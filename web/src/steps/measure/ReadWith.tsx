@@ -15,12 +15,12 @@ export function ReadWith({ kind, instruments, value, onPick }: Props) {
   const at = instruments.find((i) => i.id === value);
   return (
     <>
-      <label className="flex items-center gap-2">
+      <label className="flex items-center gap-2 min-w-0 max-w-full">
         read with
         <select
           value={value}
           onChange={(e) => onPick(e.target.value)}
-          className="min-h-11 border border-hair bg-sheet text-ink px-2"
+          className="min-h-11 min-w-0 border border-hair bg-sheet text-ink px-2"
         >
           {instruments.map((i) => (
             <option key={i.id} value={i.id}>

@@ -15,6 +15,7 @@ import { Verdict } from "../../parts/Verdict";
 import type { PropsOf } from "../props";
 import { Accept } from "./Accept";
 import { AskLine } from "./AskLine";
+import { Pack } from "./Pack";
 import { Readings } from "./Readings";
 
 /**
@@ -50,6 +51,7 @@ export default function MeasureStep(p: PropsOf<"measure">) {
         onTyping={setDraft}
         errorAt={errorAt}
       />
+      {view.packs && trial && <Pack {...p} packs={view.packs} trial={trial} />}
       {view.min_readings > 0 && <Readings {...p} onTyping={setDraft} error={errorAt("")} />}
       {asked && !draft && <Fault error={preview.error} typing />}
       {reckons && (

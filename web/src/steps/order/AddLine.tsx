@@ -39,7 +39,7 @@ export function AddLine({ rebuild, view, say }: PropsOf<"order">) {
         <a
           href={`/api/v1/rebuilds/${rebuild}/steps/${view.step.id}/parts.csv`}
           download
-          className="min-h-11 flex items-center"
+          className="min-h-11 min-w-11 flex items-center"
         >
           CSV
         </a>

@@ -6,7 +6,7 @@ type Way = StepOf<"order">["ways"][number];
 
 const label = 250;
 const wide = 250;
-const high = 40;
+const high = 60;
 
 type Props = {
   ways: readonly Way[];
@@ -56,24 +56,24 @@ export function Ways({ ways, way, upTo, onPick }: Props) {
               className="fill-transparent stroke-transparent group-focus-visible:stroke-blue"
               strokeWidth={3}
             />
-            <text x={8} y={y + 23} fontSize={16} fontWeight={taken ? 600 : 400} fill="var(--ink)">
+            <text x={8} y={y + 33} fontSize={16} fontWeight={taken ? 600 : 400} fill="var(--ink)">
               {w.says}
             </text>
             <rect
               x={x(0)}
-              y={y + 8}
+              y={y + 18}
               width={Math.max(2, x(w.sum) - x(0))}
               height={19}
               fill={taken ? "var(--tint)" : "none"}
               stroke={taken ? "var(--blue)" : "var(--ink)"}
               strokeWidth={1.4}
             />
-            <text x={x(w.sum) + 10} y={y + 23} fontSize={15} className="font-mono" fill="var(--ink)">
+            <text x={x(w.sum) + 10} y={y + 33} fontSize={15} className="font-mono" fill="var(--ink)">
               {w.sum}
             </text>
             <text
               x={label + wide + 212}
-              y={y + 23}
+              y={y + 33}
               textAnchor="end"
               fontSize={14.5}
               fill={w.in_time ? "var(--quiet)" : "var(--out)"}

@@ -21,69 +21,71 @@ const correctLook = "ml-3 underline underline-offset-3 text-quiet min-h-11";
 export function PartList({ parts, numbers, work, current, onPick, onCorrect }: Props) {
   const units = useUnits().data;
   return (
-    <table className="w-full mt-3 text-note border-collapse">
-      <caption className="sr-only">Parts</caption>
-      <thead>
-        <tr className="text-quiet text-left">
-          <th className="font-normal w-9">no.</th>
-          {columns.map((x) => (
-            <th key={x} className="font-normal">
-              {x}
-            </th>
-          ))}
-        </tr>
-      </thead>
-      <tbody>
-        {parts.map((x) => (
-          <tr
-            key={x.id}
-            className={`border-t border-hair ${x.id === current ? "text-blue font-semibold" : ""}`}
-          >
-            <td className="font-mono py-1">{numbers.get(x.id)}</td>
-            <td>
-              {onPick && !isDone(work, x) ? (
-                <button
-                  type="button"
-                  className="underline underline-offset-3 min-h-11"
-                  onClick={() => onPick(x.id)}
-                >
-                  {x.name}
-                </button>
-              ) : (
-                x.name
-              )}
-              {(x.pieces ?? 1) > 1 && <span className="font-mono text-quiet"> × {x.pieces}</span>}
-              {x.extra && <span className="text-small text-quiet"> found there</span>}
-            </td>
-            <td className="text-quiet">
-              {x.seen || x.faces}
-              {x.mark && `, marked ${x.mark}`}
-            </td>
-            <td className="pr-3 whitespace-nowrap">
-              {x.tray}
-              {x.photo && (
-                <a href={`/api/v1/photos/${x.photo}`} target="_blank" rel="noreferrer" className="ml-2">
-                  picture
-                </a>
-              )}
-            </td>
-            <td>
-              {x.says}
-              {x.wear && <LifeLine worn={x.wear} units={units} />}
-              {isDone(work, x) && (
-                <button
-                  type="button"
-                  className={correctLook}
-                  aria-label={`correct ${x.name}`}
-                  onClick={() => onCorrect(x.id)}
-                >
-                  correct
-                </button>
-              )}
-            </td>
+    <div className="overflow-x-auto mt-3" tabIndex={0} role="group" aria-label="List of parts">
+      <table className="w-full text-note border-collapse">
+        <caption className="sr-only">Parts</caption>
+        <thead>
+          <tr className="text-quiet text-left">
+            <th className="font-normal w-9">no.</th>
+            {columns.map((x) => (
+              <th key={x} className="font-normal">
+                {x}
+              </th>
+            ))}
           </tr>
-        ))}
-      </tbody>
-    </table>
+        </thead>
+        <tbody>
+          {parts.map((x) => (
+            <tr
+              key={x.id}
+              className={`border-t border-hair ${x.id === current ? "text-blue font-semibold" : ""}`}
+            >
+              <td className="font-mono py-1">{numbers.get(x.id)}</td>
+              <td>
+                {onPick && !isDone(work, x) ? (
+                  <button
+                    type="button"
+                    className="underline underline-offset-3 min-h-11"
+                    onClick={() => onPick(x.id)}
+                  >
+                    {x.name}
+                  </button>
+                ) : (
+                  x.name
+                )}
+                {(x.pieces ?? 1) > 1 && <span className="font-mono text-quiet"> × {x.pieces}</span>}
+                {x.extra && <span className="text-small text-quiet"> found there</span>}
+              </td>
+              <td className="text-quiet">
+                {x.seen || x.faces}
+                {x.mark && `, marked ${x.mark}`}
+              </td>
+              <td className="pr-3 whitespace-nowrap">
+                {x.tray}
+                {x.photo && (
+                  <a href={`/api/v1/photos/${x.photo}`} target="_blank" rel="noreferrer" className="ml-2">
+                    picture
+                  </a>
+                )}
+              </td>
+              <td>
+                {x.says}
+                {x.wear && <LifeLine worn={x.wear} units={units} />}
+                {isDone(work, x) && (
+                  <button
+                    type="button"
+                    className={correctLook}
+                    aria-label={`correct ${x.name}`}
+                    onClick={() => onCorrect(x.id)}
+                  >
+                    correct
+                  </button>
+                )}
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </div>
   );
 }

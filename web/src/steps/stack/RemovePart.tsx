@@ -123,7 +123,7 @@ const touched = ["front", "rear", "up", "down", "in", "out"];
 /** The way the part faced, by one touch. */
 function Ways({ now, onWay }: { now: string | undefined; onWay: (way: string) => void }) {
   return (
-    <div role="group" aria-label="It faced" className="flex border border-ink">
+    <div role="group" aria-label="It faced" className="flex flex-wrap border border-ink">
       {touched.map((way) => (
         <button
           key={way}

@@ -58,7 +58,7 @@ export function Lines(p: Props) {
       {diagnosis && <InShort out={diagnosis} />}
       <div className="border border-ink mt-3.5">
         {beside && (
-          <p className="grid grid-cols-[1fr_150px] px-4 py-1.5 border-b border-ink text-quiet text-small">
+          <p className="grid grid-cols-[minmax(0,1fr)_minmax(0,150px)] px-4 py-1.5 border-b border-ink text-quiet text-small">
             <span>now</span>
             <span>before the work</span>
           </p>
@@ -147,7 +147,9 @@ function Line(p: LineProps) {
       data-current={isCurrent || undefined}
       className={`border-b border-hair last:border-b-0 ${isCurrent ? "border-l-5 border-l-blue bg-tint/50" : "border-l-5 border-l-transparent"}`}
     >
-      <div className={`px-3.5 py-2.5 ${beside ? "grid grid-cols-[1fr_150px] gap-3" : ""}`}>
+      <div
+        className={`px-3.5 py-2.5 ${beside ? "grid grid-cols-[minmax(0,1fr)_minmax(0,150px)] max-[480px]:grid-cols-1 gap-3" : ""}`}
+      >
         <fieldset name={item.id}>
           <legend className="text-line mb-1.5">{item.text}</legend>
           <Hazards {...p} held={waits !== ""} onRead={read} />

@@ -24,7 +24,7 @@ export function BoltCircle({ bolts, order, next, stateOf, onPick }: Props) {
   return (
     <svg
       viewBox="-150 -142 300 284"
-      className="w-full max-h-[320px]"
+      className="w-full max-h-[320px] min-w-[250px]"
       role="group"
       aria-label={next ? `Bolt circle, bolt ${next} is next` : "Bolt circle"}
     >
@@ -68,6 +68,7 @@ export function BoltCircle({ bolts, order, next, stateOf, onPick }: Props) {
             onKeyDown={(e) => e.key === "Enter" && onPick(b.number)}
             className="cursor-pointer"
           >
+            <circle r="27" fill="transparent" />
             <path
               d="M17 0L8.5 14.7H-8.5L-17 0L-8.5 -14.7H8.5Z"
               className={isNext ? "fill-tint stroke-blue" : "fill-sheet stroke-ink"}

@@ -175,7 +175,11 @@ function Times({ cost: c }: { cost: Cost }) {
             key={s.step}
             className="grid grid-cols-[minmax(0,200px)_minmax(80px,1fr)_auto] gap-4 items-center px-4 min-h-11 border-b border-hair last:border-b-0"
           >
-            <Link to="/rebuilds/$id/$step" params={{ id: c.rebuild.id, step: s.step }} className="text-ink">
+            <Link
+              to="/rebuilds/$id/$step"
+              params={{ id: c.rebuild.id, step: s.step }}
+              className="text-ink min-h-11 flex items-center"
+            >
               {s.title}
             </Link>
             <span className="relative h-[14px] block" aria-hidden="true">

@@ -80,7 +80,7 @@ function Brought({ page }: { page: CustomerPage }) {
               <Link
                 to={r.place.closed ? "/records/$id" : "/rebuilds/$id"}
                 params={{ id: r.id }}
-                className="flex flex-wrap gap-x-5 px-5 py-2.5 text-ink no-underline hover:bg-tint/40"
+                className="flex flex-wrap items-center gap-x-5 px-5 py-2.5 min-h-11 text-ink no-underline hover:bg-tint/40"
               >
                 <span className="font-mono font-medium">{r.number}</span>
                 <span>{day(r.opened_at)}</span>

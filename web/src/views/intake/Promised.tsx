@@ -18,7 +18,7 @@ export function PromisesDrawn({ chosen, route, onPick }: Props) {
   return (
     <div>
       <p className="text-quiet text-note mb-1">Promised in the two weeks to come</p>
-      <div className="grid grid-cols-[repeat(14,minmax(0,1fr))]">
+      <div className="grid grid-cols-[repeat(auto-fill,minmax(44px,1fr))]">
         {list.map((d, i) => {
           const n = counts.get(d) ?? 0;
           const weekend = ["Sat", "Sun"].includes(weekday(d));
@@ -30,7 +30,7 @@ export function PromisesDrawn({ chosen, route, onPick }: Props) {
               aria-pressed={d === chosen}
               aria-label={`${weekday(d).slice(0, 2)} ${d.slice(8)}: promise ${d}, ${n} promised already`}
               onClick={() => onPick(d)}
-              className={`min-h-[130px] border-l last:border-r border-hair border-b border-b-ink flex flex-col justify-end px-px pb-1 gap-[3px] ${weekend ? "bg-hair/25" : ""}`}
+              className={`min-h-[104px] border-l border-r border-hair border-b border-b-ink flex flex-col justify-end px-px pb-1 gap-[3px] ${weekend ? "bg-hair/25" : ""}`}
             >
               <span className="mb-auto text-tiny text-quiet leading-tight pt-1">
                 {weekday(d).slice(0, 2)}

@@ -76,7 +76,7 @@ function Lines({ page }: { page: SheetPage }) {
                   aria-label={`${room.title}: one more line`}
                   value=""
                   onChange={(e) => setAt(e.target.value)}
-                  className="min-h-11 px-3 border border-hair bg-field max-w-[320px]"
+                  className="min-h-11 px-3 border border-hair bg-field w-full max-w-[320px] min-w-0 shrink"
                 >
                   <option value="">One more line</option>
                   {others.map((f) => (
@@ -152,10 +152,14 @@ function Margin({ page }: { page: SheetPage }) {
       <Versions history={page.history} none="As the book has it; nobody here has changed it." />
       <section aria-label="Files" className="bg-sheet border border-ink px-5 py-3">
         <p className="flex flex-wrap gap-x-5">
-          <a href={`/api/v1/sheets/${id}/sheet.csv`} download className="min-h-11 flex items-center">
+          <a href={`/api/v1/sheets/${id}/sheet.csv`} download className="min-h-11 min-w-11 flex items-center">
             Take it out: CSV
           </a>
-          <a href={`/api/v1/sheets/${id}/sheet.json`} download className="min-h-11 flex items-center">
+          <a
+            href={`/api/v1/sheets/${id}/sheet.json`}
+            download
+            className="min-h-11 min-w-11 flex items-center"
+          >
             JSON
           </a>
         </p>

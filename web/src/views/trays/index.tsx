@@ -98,7 +98,7 @@ function Part({ rebuild, part: p }: { rebuild: string; part: TrayPart }) {
         <Link
           to="/rebuilds/$id/$step"
           params={{ id: rebuild, step: p.step }}
-          className="text-line font-semibold"
+          className="text-line font-semibold min-h-11 min-w-11 inline-flex items-center"
         >
           {p.name}
         </Link>

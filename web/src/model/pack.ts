@@ -1,0 +1,63 @@
+import { millimetres } from "./drawn";
+import { withUnit } from "./quantity";
+import type { components } from "./schema.gen";
+import type { Trial } from "./types";
+
+type S = components["schemas"];
+export type Packs = S["PacksView"];
+export type Piece = Trial["pack"][number];
+
+/**
+ * A pack as it is typed: "0.54 + 2 x 0.30". What the drawer holds comes out of it; what was found in
+ * place, and a size the drawer does not know, does not. Undefined while a size is missing.
+ */
+export function typedPack(
+  text: string,
+  unit: string,
+  stock: Packs["stock"],
+  found: boolean,
+): { thickness: string; count: number; loose?: true }[] | undefined {
+  const sizes = text.split("+").map((part) => /^\s*(?:(\d{1,2})\s*[x×]\s*)?(.*\d.*?)\s*$/.exec(part));
+  const pack = sizes.map((m) => {
+    const thickness = withUnit(m?.[2] ?? "", unit);
+    const held = stock.map((s) => `${s.thickness.value} ${s.thickness.unit}`).find((s) => same(s, thickness));
+    return {
+      thickness: held ?? thickness,
+      count: Number(m?.[1] ?? 1),
+      ...((found || !held) && { loose: true as const }),
+    };
+  });
+  return sizes.every((m) => m !== null) ? pack : undefined;
+}
+
+/** One thickness, whatever unit and however many zeros it is written with. */
+const same = (a: string, b: string) => Math.abs((millimetres(a) ?? -1) - (millimetres(b) ?? -2)) < 1e-7;
+
+/** A pack in words: "2 × 0.30 mm + 0.54 mm". */
+export const packWords = (pack: readonly Piece[]) =>
+  pack
+    .map((p) => `${p.count > 1 ? `${p.count} × ` : ""}${p.thickness.value} ${p.thickness.unit}`)
+    .join(" + ");
+
+/** The id of a drawer that is begun by a name, and none that another has. */
+export function drawerNamed(title: string, all: readonly { id: string; title: string }[]): string {
+  const there = all.find((d) => d.title.toLowerCase() === title.trim().toLowerCase());
+  if (there) return there.id;
+  const plain = title
+    .toLowerCase()
+    .replaceAll(/[^a-z0-9]+/g, "-")
+    .replaceAll(/^[-0-9]+|-+$/g, "")
+    .slice(0, 34);
+  const id = plain || "drawer";
+  const taken = all.filter((d) => d.id.startsWith(id)).length;
+  return taken === 0 ? id : `${id}-${taken + 1}`;
+}
+
+/** Lines of a count as they are typed: a size and how many. */
+export function typedCount(text: string): { lines: { size: string; count: number }[]; typed: number } {
+  const rows = text.split("\n").filter((l) => l.trim() !== "");
+  const lines = rows
+    .map((l) => /^\s*(.+?)[\s;x×,]+(-?\d+)\s*$/.exec(l))
+    .flatMap((m) => (m?.[1] && m[2] ? [{ size: m[1], count: Number(m[2]) }] : []));
+  return { lines, typed: rows.length };
+}
