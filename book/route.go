@@ -14,8 +14,14 @@ import (
 // StationID is one of the eleven places a rebuild passes.
 type StationID string
 
-// AssembleAt is the station from which on a unit goes together again.
-const AssembleAt StationID = "assemble"
+// The stations whose place on the route means something to the record: from
+// MeasureAt on a unit is set as it goes out, from AssembleAt on it goes together
+// again, at ProveAt it is tried.
+const (
+	MeasureAt  StationID = "measure"
+	AssembleAt StationID = "assemble"
+	ProveAt    StationID = "prove"
+)
 
 // Station titles in the order of the work.
 var stationTitles = []struct {

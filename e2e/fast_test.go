@@ -101,7 +101,7 @@ var quicks = map[string]quick{
 		holds: []string{"driven driven", "cold-warm quiet", "noise-drive slight", "noise-coast none", "noise-float none"}},
 	"a clock":    {route: "transfer-case-dog", step: "sealant", types: "ff", holds: []string{"snug-wait"}},
 	"a fill":     {route: "transfer-case-dog", step: "fill-in", types: "2.4\n", holds: []string{"2.4 L gl4-80"}},
-	"no picture": {route: "transfer-case-dog", step: "arrival-photo", types: "gone home, rain\n", holds: []string{"gone home, rain"}},
+	"no picture": {route: "transfer-case-dog", step: "arrival-photo", types: "\tgone home, rain\n", holds: []string{"gone home, rain"}},
 	"a decision": {route: "transfer-case-dog", step: "way", types: "1f", holds: []string{"rebuild"}},
 }
 

@@ -85,7 +85,9 @@ func (s *Store) Drawers(ctx context.Context) ([]workshop.DrawerPage, error) {
 }
 
 // KeepDrawer keeps what a drawer holds now, all lines or none.
-func (s *Store) KeepDrawer(ctx context.Context, d workshop.DrawerName, lines []workshop.DrawerLine, why string, by workshop.Person, at time.Time) error {
+func (s *Store) KeepDrawer(
+	ctx context.Context, d workshop.DrawerName, lines []workshop.DrawerLine, why string, by workshop.Person, at time.Time,
+) error {
 	// In the order in which fitting takes them: no two wait for each other.
 	ordered := slices.SortedFunc(slices.Values(lines), func(a, b workshop.DrawerLine) int { return strings.Compare(a.Size, b.Size) })
 	err := s.inTx(ctx, func(tx *sqlx.Tx) error {

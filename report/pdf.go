@@ -1,11 +1,11 @@
 package report
 
 import (
-	"bytes"
 	"cmp"
 	"fmt"
 	"io"
 	"iter"
+	"slices"
 	"strings"
 	"time"
 
@@ -75,6 +75,9 @@ func WritePDF(w io.Writer, rec workshop.Record, photos iter.Seq2[workshop.Photo,
 	s.SetHeaderFunc(s.edge)
 	s.AddPage()
 	s.titleBlock()
+	s.summary()
+	s.toSign()
+	s.AddPage()
 	s.stations()
 	s.found()
 	s.handover()
@@ -123,59 +126,6 @@ func (s *sheet) text(indent, w, height float64, text string, after func(y float6
 	}
 }
 
-// promised says the day as it was promised last, and at first.
-func promised(r workshop.Rebuild) string {
-	if r.Place.Promised == "" || r.Place.Promised == r.Promised {
-		return r.Promised
-	}
-	return r.Place.Promised + ", at first " + r.Promised
-}
-
-// titleBlock is the block of a drawing: what it is, of whom, by whom.
-func (s *sheet) titleBlock() {
-	r := s.rec.Rebuild
-	top := frame
-	s.font("mono", 26, ink)
-	s.print(inner, top+5, 11, r.Number)
-	s.SetY(top + 4.5)
-	s.font("barlowB", 15, ink)
-	s.text(62, s.textW-62, 7, r.Unit.Name+", "+r.Vehicle.Name, nil)
-	s.font("barlow", 10.5, quiet)
-	s.text(62, s.textW-62, 5.5, r.Owner()+" · "+r.Unit.SerialWords(), nil)
-	s.SetY(max(s.GetY()+1, top+20))
-	rows := [][2]string{
-		{"complaint", r.Complaint}, {"came in", workshop.Moment(r.OpenedAt, s.zone) + ", " + orDash(r.Odometer)}, {"promised", promised(r)},
-		{"worked to", s.rec.Sheet}, {"signed", s.signature()},
-	}
-	if s.shop.Name != "" {
-		rows = append([][2]string{{"workshop", s.shop.Name}}, rows...)
-	}
-	for _, row := range rows {
-		s.room(6)
-		s.SetLineWidth(0.2)
-		s.SetDrawColor(hair.r, hair.g, hair.b)
-		y := s.GetY()
-		s.Line(inner, y, s.pageW-inner, y)
-		s.font("barlow", 8.5, quiet)
-		s.print(inner, y+0.6, 5, row[0])
-		s.SetY(y + 0.6)
-		s.font("barlow", 9.5, ink)
-		s.text(24, s.textW-24, 4.8, row[1], nil)
-		s.SetY(s.GetY() + 0.7)
-	}
-	s.SetLineWidth(0.5)
-	s.SetDrawColor(ink.r, ink.g, ink.b)
-	s.Line(frame, s.GetY()+1, s.pageW-frame, s.GetY()+1)
-	s.SetY(s.GetY() + 6)
-}
-
-func (s *sheet) signature() string {
-	if s.rec.SignedAt == nil {
-		return "not signed: the work is not finished"
-	}
-	return s.rec.SignedBy + ", lead, " + workshop.Moment(*s.rec.SignedAt, s.zone)
-}
-
 func (s *sheet) stations() {
 	for _, st := range s.rec.Stations {
 		if !worked(st) {
@@ -190,7 +140,7 @@ func (s *sheet) stations() {
 		s.font("barlowB", 12, ink)
 		s.text(0, s.textW, 7, st.Title, nil)
 		for _, step := range st.Steps {
-			if len(step.Lines) > 0 {
+			if slices.ContainsFunc(step.Lines, onPaper) {
 				s.step(step)
 			}
 		}
@@ -199,20 +149,23 @@ func (s *sheet) stations() {
 }
 
 func worked(st workshop.RecordStation) bool {
-	for _, step := range st.Steps {
-		if len(step.Lines) > 0 {
-			return true
-		}
-	}
-	return false
+	return slices.ContainsFunc(st.Steps, func(step workshop.RecordStep) bool { return slices.ContainsFunc(step.Lines, onPaper) })
 }
+
+// onPaper tells that a line says something to the customer.
+func onPaper(l workshop.RecordLine) bool { return l.Paper != "" }
 
 func (s *sheet) step(step workshop.RecordStep) {
 	s.room(11)
 	s.font("barlowB", 10, blue)
 	s.text(0, s.textW, 5.5, step.Title, nil)
+	if step.Wrench != nil {
+		s.wrench(step.Wrench)
+	}
 	for _, line := range step.Lines {
-		s.line(line)
+		if onPaper(line) && !line.Wrench {
+			s.line(line)
+		}
 	}
 	s.SetY(s.GetY() + 1)
 }
@@ -235,7 +188,7 @@ func (s *sheet) line(l workshop.RecordLine) {
 		c = quiet
 	}
 	s.font("barlow", 9.2, c)
-	s.text(indent, wordsW, height, l.Says, func(y float64, row string) {
+	s.text(indent, wordsW, height, l.Paper, func(y float64, row string) {
 		if l.Struck {
 			s.SetDrawColor(quiet.r, quiet.g, quiet.b)
 			s.SetLineWidth(0.25)
@@ -332,50 +285,6 @@ func (s *sheet) checkpoint() {
 	s.text(0, s.textW, 3.2, strings.TrimSpace(s.rec.Checkpoint), nil)
 }
 
-// maxPictures bounds what one print holds; it is made in memory.
-const maxPictures = 48 << 20
-
-// pictures prints the photographs two by two.
-func (s *sheet) pictures(photos iter.Seq2[workshop.Photo, error]) error {
-	const w, gap, tallest = 86.0, 6.0, 110.0
-	column, rowH, bytesSoFar, left := 0, 0.0, 0, 0
-	number := 0
-	for p, err := range photos {
-		if err != nil {
-			return err
-		}
-		if bytesSoFar += len(p.Bytes); bytesSoFar > maxPictures {
-			left++
-			continue
-		}
-		h := min(w*float64(p.Height)/float64(max(p.Width, 1)), tallest)
-		if column == 0 {
-			s.room(h + 8)
-			rowH = h
-		} else if s.GetY()+h+8 > s.pageH-foot-2 {
-			s.SetY(s.GetY() + rowH + 6)
-			s.room(h + 8)
-			column, rowH = 0, h
-		}
-		name := fmt.Sprintf("photo%d", number)
-		number++
-		s.RegisterImageOptionsReader(name, fpdf.ImageOptions{ImageType: strings.TrimPrefix(p.Type, "image/")}, bytes.NewReader(p.Bytes))
-		s.ImageOptions(name, inner+float64(column)*(w+gap), s.GetY()+4, 0, h, false, fpdf.ImageOptions{}, 0, "")
-		rowH = max(rowH, h)
-		if column = (column + 1) % 2; column == 0 {
-			s.SetY(s.GetY() + rowH + 6)
-		}
-	}
-	if column == 1 {
-		s.SetY(s.GetY() + rowH + 6)
-	}
-	if left > 0 {
-		s.font("barlow", 9.2, quiet)
-		s.text(0, s.textW, 4.6, fmt.Sprintf("%d more pictures are kept; the archive of this rebuild holds them all.", left), nil)
-	}
-	return s.Error()
-}
-
 // room begins a new page when less than h is left, and tells whether it did.
 func (s *sheet) room(h float64) bool {
 	if s.GetY()+h <= s.pageH-foot-2 {
@@ -386,11 +295,4 @@ func (s *sheet) room(h float64) bool {
 	s.AddPage()
 	s.SetTextColor(c[0], c[1], c[2])
 	return true
-}
-
-func orDash(s string) string {
-	if s == "" {
-		return "–"
-	}
-	return s
 }

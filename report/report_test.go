@@ -7,6 +7,7 @@ import (
 	"image"
 	"image/jpeg"
 	"io"
+	"iter"
 	"os"
 	"os/exec"
 	"path/filepath"
@@ -87,8 +88,13 @@ func read(in io.Reader) (workshop.Ledger, []workshop.Photo, error) {
 // printed is a record's print as pdftotext, from Debian's poppler, reads it.
 func printed(t *testing.T, rec workshop.Record) string {
 	t.Helper()
+	return printedFor(t, rec, none, workshop.Shop{})
+}
+
+func printedFor(t *testing.T, rec workshop.Record, photos iter.Seq2[workshop.Photo, error], shop workshop.Shop) string {
+	t.Helper()
 	var out bytes.Buffer
-	require.NoError(t, report.WritePDF(&out, rec, none, time.UTC, workshop.Shop{}))
+	require.NoError(t, report.WritePDF(&out, rec, photos, time.UTC, shop))
 	name := filepath.Join(t.TempDir(), "record.pdf")
 	require.NoError(t, os.WriteFile(name, out.Bytes(), 0o600))
 	text, err := exec.Command("pdftotext", "-layout", name, "-").CombinedOutput()
@@ -167,7 +173,7 @@ func TestThePrintSaysWhatTheRecordSays(t *testing.T) {
 	text := printed(t, rec)
 	for _, words := range []string{
 		"26-001", "Brakka T2, Observatory truck", "Howls <on> the hill & back", "Ilva Torn, lead", "read 0.10 mm, Dial indicator no. 4",
-		"pass 1, bolt 5: 13 lb-ft", "Thrust washer in", "caution read: The unit drops", "Change the oil after 500 km", "no promise that the vehicle is safe",
+		"pass 2: Ilva Torn, 2026-11-03 20:32 to 2026-11-03 21:28", "Thrust washer in", "caution read: The unit drops", "Change the oil after 500 km", "no promise that the vehicle is safe",
 	} {
 		assert.Contains(t, text, words)
 	}
@@ -223,7 +229,7 @@ func TestAFindIsPrinted(t *testing.T) {
 func TestThePrintTakesAnyText(t *testing.T) {
 	rec := workshop.MakeRecord(finished(t))
 	line := &rec.Stations[0].Steps[0].Lines[0]
-	line.Says = "Getriebe heult, öltropfend; η διαρροή; масло; 漏油 🔧 " + strings.Repeat("x", 3000)
+	line.Paper = "Getriebe heult, öltropfend; η διαρροή; масло; 漏油 🔧 " + strings.Repeat("x", 3000)
 	rec.Rebuild.Complaint = strings.Repeat("line\n", 900) + "the end of it"
 	rec.Rebuild.Vehicle.Name = "🚒 " + strings.Repeat("wide ", 60)
 	text := printed(t, rec)
@@ -238,7 +244,7 @@ func TestThePrintTakesAnyText(t *testing.T) {
 func TestALongEntryGoesOnOverPages(t *testing.T) {
 	rec := workshop.MakeRecord(finished(t))
 	lines := &rec.Stations[0].Steps[0].Lines
-	(*lines)[0].Says = strings.Repeat("onward\n", 900) + "and done"
+	(*lines)[0].Paper = strings.Repeat("onward\n", 900) + "and done"
 	(*lines)[0].Struck = true
 	text := printed(t, rec)
 	assert.Equal(t, 900, len(slices.DeleteFunc(strings.Fields(text), func(w string) bool { return w != "onward" })))

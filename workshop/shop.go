@@ -22,7 +22,8 @@ type Shop struct {
 	HourlyRate float64         `json:"hourly_rate"`
 	Zone       string          `json:"zone"` // IANA name
 	Paper      string          `json:"paper" enum:"A4,Letter"`
-	Foot       string          `json:"foot,omitempty"` // words at the foot of the printed record
+	Address    string          `json:"address,omitempty"` // on paper below the name: street, place, telephone
+	Foot       string          `json:"foot,omitempty"`    // words at the foot of the printed record
 	// OpenDays are the days of the week somebody works, mon to sun; none said:
 	// Monday to Friday. DaysOff are single days nobody does.
 	OpenDays []string `json:"open_days,omitempty"`
@@ -110,6 +111,9 @@ func (s Shop) Check(at string) input.Fields {
 	}
 	if s.Paper != papers[0] && s.Paper != papers[1] {
 		faults.Add(field("paper"), strings.Join(papers, ", "), "%q is no paper here", s.Paper)
+	}
+	if text.Length(s.Address) > 200 || text.Bad(s.Address) != "" {
+		faults.Add(field("address"), "up to 200 characters", "too long, or with signs that do not print")
 	}
 	if text.Length(s.Foot) > 400 || text.Bad(s.Foot) != "" {
 		faults.Add(field("foot"), "up to 400 characters", "too long, or with signs that do not print")

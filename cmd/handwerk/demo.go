@@ -100,7 +100,7 @@ func loadScenario(ctx context.Context, store *postgres.Store, b book.Book, s fil
 // its drawers, of which one size is short.
 func keepShop(ctx context.Context, store *postgres.Store, s files.Scenario, people map[string]workshop.Person, now time.Time) error {
 	says := workshop.Shop{
-		Name: "Workshop of the public fleet", Units: quantity.Metric, Currency: "EUR", HourlyRate: 58, Zone: store.Zone().String(), Paper: "A4",
+		Name: "Workshop of the public fleet", Address: "Harbour lane 4, Skerry quay", Units: quantity.Metric, Currency: "EUR", HourlyRate: 58, Zone: store.Zone().String(), Paper: "A4",
 		Foot: "Questions to the harbour office, weekdays from seven.",
 	}
 	lead := people[s.People[0].Login]

@@ -3877,6 +3877,7 @@ export interface components {
             signed_at?: null | string;
             signed_by?: string;
             stations: components["schemas"]["RecordStation"][];
+            summary: components["schemas"]["Summary"];
         };
         RecordLine: {
             /** Format: date-time */
@@ -3887,6 +3888,7 @@ export interface components {
             says: string;
             struck?: boolean;
             verdict?: components["schemas"]["Verdict"];
+            wrench?: boolean;
         };
         RecordStation: {
             steps: components["schemas"]["RecordStep"][];
@@ -3899,6 +3901,7 @@ export interface components {
             status: components["schemas"]["Status"];
             title: string;
             verdict?: components["schemas"]["Verdict"];
+            wrench?: components["schemas"]["WrenchTable"];
         };
         /** @description what the method of the entry gives */
         Result: components["schemas"]["FillResult"] | components["schemas"]["TorqueResult"] | components["schemas"]["DiagnoseOut"] | components["schemas"]["DrivelineOut"] | components["schemas"]["DrivelineDrawingOut"] | components["schemas"]["DecideOut"] | components["schemas"]["ReadingSetOut"] | components["schemas"]["EndFloatOut"] | components["schemas"]["ShimPackOut"] | components["schemas"]["RunoutOut"] | components["schemas"]["BellhousingOut"] | components["schemas"]["PinionDepthOut"] | components["schemas"]["BearingPreloadOut"] | components["schemas"]["BacklashOut"] | components["schemas"]["PatternOut"] | components["schemas"]["RingPinionOut"] | components["schemas"]["GearingOut"] | components["schemas"]["ShiftMatrixOut"] | components["schemas"]["NoiseOrdersOut"] | components["schemas"]["RunningInOut"] | components["schemas"]["FluidOut"] | components["schemas"]["ViscosityOut"] | components["schemas"]["FillOut"] | components["schemas"]["ClutchCapacityOut"] | components["schemas"]["ClutchReleaseOut"] | components["schemas"]["ClutchWearOut"] | components["schemas"]["FreePlayOut"] | components["schemas"]["PlateStackOut"] | components["schemas"]["SlipTorqueOut"] | components["schemas"]["TorquePlanOut"] | components["schemas"]["BoltOut"] | components["schemas"]["TapDrillOut"] | components["schemas"]["WrenchAdapterOut"] | components["schemas"]["JointsOut"] | components["schemas"]["ShaftSpeedOut"] | components["schemas"]["WeakestLinkOut"] | components["schemas"]["HeatFitOut"];
@@ -4345,6 +4348,7 @@ export interface components {
             thickness: components["schemas"]["Length"] | string;
         };
         Shop: {
+            address?: string;
             backups?: string;
             currency: string;
             days_off?: string[];
@@ -4361,6 +4365,7 @@ export interface components {
             zone: string;
         };
         ShopView: {
+            address?: string;
             backup_fault?: string;
             backups?: string;
             currency: string;
@@ -4607,6 +4612,13 @@ export interface components {
             title: string;
         };
         StepView: components["schemas"]["CheckStep"] | components["schemas"]["TestStep"] | components["schemas"]["StackStep"] | components["schemas"]["MeasureStep"] | components["schemas"]["TorqueStep"] | components["schemas"]["FillStep"] | components["schemas"]["WaitStep"] | components["schemas"]["DecideStep"] | components["schemas"]["CautionStep"] | components["schemas"]["PhotoStep"] | components["schemas"]["OrderStep"];
+        Summary: {
+            agreed: string[];
+            fitted: string[];
+            found: string[];
+            open: string[];
+            results: string[];
+        };
         SupplyKit: {
             holds: string;
             id: string;
@@ -5045,6 +5057,23 @@ export interface components {
             setting: components["schemas"]["Torque"];
             setting_other_unit: components["schemas"]["Torque"];
             source: string[];
+        };
+        WrenchCell: {
+            says: string;
+            verdict?: components["schemas"]["Verdict"];
+        };
+        WrenchPass: {
+            by: string;
+            cells: components["schemas"]["WrenchCell"][];
+            /** Format: date-time */
+            from: string;
+            pass: number;
+            /** Format: date-time */
+            to: string;
+        };
+        WrenchTable: {
+            bolts: number[];
+            rows: components["schemas"]["WrenchPass"][];
         };
         Written: {
             act: components["schemas"]["Act"];

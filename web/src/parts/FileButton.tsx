@@ -7,12 +7,22 @@ type Props = {
   accept: string;
   look?: "plain" | "quiet";
   disabled?: boolean;
+  /** It is what the hand is here for. */
+  hand?: boolean;
   onFile: (file: File) => void;
   children: ReactNode;
 };
 
 /** A button that asks for one file; the same file may be chosen again. */
-export function FileButton({ label, accept, look = "plain", disabled = false, onFile, children }: Props) {
+export function FileButton({
+  label,
+  accept,
+  look = "plain",
+  disabled = false,
+  hand,
+  onFile,
+  children,
+}: Props) {
   const input = useRef<HTMLInputElement>(null);
   return (
     <>
@@ -29,7 +39,12 @@ export function FileButton({ label, accept, look = "plain", disabled = false, on
           if (file) onFile(file);
         }}
       />
-      <Button look={look} disabled={disabled} onClick={() => input.current?.click()}>
+      <Button
+        look={look}
+        data-hand={hand || undefined}
+        disabled={disabled}
+        onClick={() => input.current?.click()}
+      >
         {children}
       </Button>
     </>

@@ -7,10 +7,12 @@ import { FileButton } from "./FileButton";
 export function TakePhoto({
   rebuild,
   label,
+  hand,
   onTaken,
 }: {
   rebuild: string;
   label: string;
+  hand?: boolean;
   onTaken: (id: string) => void;
 }) {
   const [state, setState] = useState<{ busy: boolean; error: Error | null }>({ busy: false, error: null });
@@ -25,7 +27,13 @@ export function TakePhoto({
   };
   return (
     <div>
-      <FileButton label={label} accept="image/*" disabled={state.busy} onFile={(file) => void send(file)}>
+      <FileButton
+        label={label}
+        hand={hand === true}
+        accept="image/*"
+        disabled={state.busy}
+        onFile={(file) => void send(file)}
+      >
         {state.busy ? "Sending the picture" : label}
       </FileButton>
       <Fault error={state.error} />

@@ -34,6 +34,7 @@ export function RecordView() {
         {rec && (
           <article className="bg-sheet border border-ink">
             <TitleBlock rec={rec} id={id} />
+            <InShort says={rec.summary} />
             {rec.stations
               .filter((s) => s.steps.some((x) => x.lines.length > 0))
               .map((s) => (
@@ -93,7 +94,9 @@ const promisedWords = (r: Record["rebuild"]) =>
 function TitleBlock({ rec, id }: { rec: Record; id: string }) {
   const r = rec.rebuild;
   const rows: [string, string][] = [
+    ["registration", r.whose?.registration ?? ""],
     ["complaint", r.complaint],
+    ["was told", r.told ?? ""],
     ["came in", [moment(r.opened_at), r.odometer].filter(Boolean).join(", ")],
     ["promised", promisedWords(r)],
     ["worked to", rec.sheet],
@@ -126,14 +129,44 @@ function TitleBlock({ rec, id }: { rec: Record; id: string }) {
         </p>
       </div>
       <dl className="mt-3">
-        {rows.map(([k, v]) => (
-          <div key={k} className="flex gap-4 border-t border-hair py-0.5">
-            <dt className="w-24 text-quiet shrink-0">{k}</dt>
-            <dd>{v}</dd>
-          </div>
-        ))}
+        {rows
+          .filter(([, v]) => v !== "")
+          .map(([k, v]) => (
+            <div key={k} className="flex gap-4 border-t border-hair py-0.5">
+              <dt className="w-24 text-quiet shrink-0">{k}</dt>
+              <dd>{v}</dd>
+            </div>
+          ))}
       </dl>
     </header>
+  );
+}
+
+const short = [
+  ["agreed", "Agreed"],
+  ["found", "Found"],
+  ["fitted", "Fitted"],
+  ["results", "Results"],
+  ["open", "Open"],
+] as const;
+
+/** The record on one page: what was agreed, found, fitted, how it came out, what is open. */
+function InShort({ says }: { says: Record["summary"] }) {
+  const said = short.filter(([id]) => says[id].length > 0);
+  if (said.length === 0) return null;
+  return (
+    <section aria-label="In short" className="px-7 py-4 border-b border-ink flex flex-col gap-2">
+      {said.map(([id, title]) => (
+        <div key={id}>
+          <h2 className="text-body text-blue font-semibold">{title}</h2>
+          <ul>
+            {says[id].map((line) => (
+              <li key={line}>{line}</li>
+            ))}
+          </ul>
+        </div>
+      ))}
+    </section>
   );
 }
 
@@ -146,32 +179,81 @@ function Station({ station }: { station: Record["stations"][number] }) {
         .map((s) => (
           <div key={s.id} className="mt-1.5">
             <h3 className="text-blue text-body">{s.title}</h3>
+            {s.wrench && <Wrench table={s.wrench} />}
             <ul>
-              {s.lines.map((l, i) => (
-                <li
-                  key={i}
-                  className="grid grid-cols-[1fr_110px_190px] max-[820px]:not-print:grid-cols-[1fr_100px] gap-x-3 text-note py-px"
-                >
-                  <span className={l.struck ? "line-through text-quiet" : ""}>
-                    {l.says}
-                    {l.photo && (
-                      <>
-                        {" "}
-                        <a href={`/api/v1/photos/${l.photo}`} target="_blank" rel="noreferrer">
-                          see it
-                        </a>
-                      </>
-                    )}
-                  </span>
-                  <span>{l.verdict && !l.struck && <Verdict verdict={l.verdict} small />}</span>
-                  <span className="text-quiet text-small text-right max-[820px]:not-print:hidden">
-                    {l.by}, {moment(l.at)}
-                  </span>
-                </li>
-              ))}
+              {s.lines
+                .filter((l) => !l.wrench)
+                .map((l, i) => (
+                  <li
+                    key={i}
+                    className="grid grid-cols-[1fr_110px_190px] max-[820px]:not-print:grid-cols-[1fr_100px] gap-x-3 text-note py-px"
+                  >
+                    <span className={l.struck ? "line-through text-quiet" : ""}>
+                      {l.says}
+                      {l.photo && (
+                        <>
+                          {" "}
+                          <a href={`/api/v1/photos/${l.photo}`} target="_blank" rel="noreferrer">
+                            see it
+                          </a>
+                        </>
+                      )}
+                    </span>
+                    <span>{l.verdict && !l.struck && <Verdict verdict={l.verdict} small />}</span>
+                    <span className="text-quiet text-small text-right max-[820px]:not-print:hidden">
+                      {l.by}, {moment(l.at)}
+                    </span>
+                  </li>
+                ))}
             </ul>
           </div>
         ))}
     </section>
+  );
+}
+
+/** What the wrench showed, a line a pass. */
+function Wrench({ table: t }: { table: NonNullable<Record["stations"][number]["steps"][number]["wrench"]> }) {
+  return (
+    <div className="overflow-x-auto my-1" tabIndex={0} role="group" aria-label="Wrench readings">
+      <table className="text-note">
+        <thead>
+          <tr className="text-quiet text-left">
+            <th scope="col" className="font-normal pr-3">
+              bolt
+            </th>
+            {t.bolts.map((b) => (
+              <th key={b} scope="col" className="font-normal pr-3">
+                {b}
+              </th>
+            ))}
+            <th scope="col" className="font-normal">
+              by
+            </th>
+          </tr>
+        </thead>
+        <tbody>
+          {t.rows.map((row) => (
+            <tr key={row.pass}>
+              <th scope="row" className="font-normal text-left text-quiet pr-3 whitespace-nowrap">
+                pass {row.pass}
+              </th>
+              {row.cells.map((c, i) => (
+                <td
+                  key={t.bolts[i]}
+                  className={`font-mono whitespace-nowrap pr-3 ${c.verdict === "out" ? "text-out" : ""}`}
+                >
+                  {c.says}
+                  {c.verdict === "out" && " out"}
+                </td>
+              ))}
+              <td className="text-quiet text-small whitespace-nowrap">
+                {row.by}, {moment(row.to)}
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </div>
   );
 }

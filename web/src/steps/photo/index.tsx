@@ -30,6 +30,7 @@ export default function PhotoStep({ rebuild, view, say }: PropsOf<"photo">) {
       <TakePhoto
         rebuild={rebuild}
         label="Take or choose a picture"
+        hand
         onTaken={(id) => say({ act: "photo", photo: id })}
       />
       <form

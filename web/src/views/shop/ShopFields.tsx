@@ -72,6 +72,13 @@ export function ShopFields({ shop, onShop, errorAt, autoFocus = false }: Props) 
         required
         className="sm:col-span-2"
       />
+      <Field
+        label="Address and telephone, on papers"
+        error={errorAt("address")}
+        value={shop.address ?? ""}
+        onValue={(address) => onShop({ ...shop, address })}
+        className="sm:col-span-2"
+      />
       <Answers
         label="Units"
         answers={unitFamilies}
