@@ -326,7 +326,7 @@ func TestTheWholeRun(t *testing.T) {
 	ilva.Press("Record")
 	for _, words := range []string{
 		"Ilva Torn, lead", "Thrust washer: missing, it must be there", "first Thrust washer, which took Dog sleeve",
-		"read .024 in", "fitted 1 × 0.52 mm", "35 N·m out", "Change the oil after 500 km",
+		"read .024 in", "fitted 1 × 0.52 mm", "35 N·m", "Change the oil after 500 km",
 	} {
 		ilva.See(words)
 	}
