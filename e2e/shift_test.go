@@ -72,6 +72,12 @@ func aFindStandsOnTheRecord(t *testing.T, p *Program) {
 	odo.Recording("the find", func() { odo.Press("Put it on record") })
 	odo.Go("/records/" + strings.TrimPrefix(fresh, "/rebuilds/"))
 	odo.See("Brake hose chafed through: not safe to drive, customer advised")
+
+	odo.Go(fresh + "/arrival-photo")
+	odo.Press("Found along the way")
+	odo.See("Found before and still open")
+	odo.Recording("what became of it", func() { odo.Press("Done now") })
+	odo.SeeNot("Found before and still open")
 }
 
 // The customer's yes stands beside what was decided; a change of plan asks again.

@@ -64,6 +64,10 @@ type promisesIn struct {
 	Route string `query:"route" description:"a route, to say how long such jobs took"`
 }
 
+type findsView struct {
+	Found []workshop.Find `json:"found"`
+}
+
 type promisesView struct {
 	Days []workshop.Promises `json:"days"`
 	Took *workshop.Took      `json:"took,omitempty"` // where enough such jobs were done
@@ -86,6 +90,10 @@ func (a *api) fleetEndpoints() []endpoint {
 	return []endpoint{
 		get(a, "/find", "find", "whatever has all these words: rebuilds, customers, vehicles, units, spec sheets", signedIn, func(c call, in findIn) (workshop.Found, error) {
 			return w.Find(c.Context(), in.Question)
+		}),
+		get(a, "/vehicles/:id/found", "found", "what was found along the way on a vehicle, open and grave first", signedIn, func(c call, in idIn) (findsView, error) {
+			list, err := w.FindsOn(c.Context(), in.ID)
+			return findsView{list}, err
 		}),
 		get(a, "/promises", "promises", "how many rebuilds are promised for each of the two weeks from a day on, and how long such jobs took", signedIn, func(
 			c call, in promisesIn,

@@ -236,6 +236,14 @@ func TestAUnitThatComesAgain(t *testing.T) {
 	require.True(t, ok)
 	require.NotEmpty(t, measure.Before)
 	assert.Equal(t, first.Number, measure.Before[0].Number)
+
+	ilva.walkRoute(t, "/api/v1/rebuilds/"+again.ID)
+	ilva.get("/api/v1/units/"+j.unit.ID, &page)
+	require.NotEmpty(t, page.Rebuilds[1].Fitted)
+	for _, trend := range page.Trends {
+		require.Len(t, trend.Points, 2, trend.Title)
+		assert.True(t, trend.Points[1].Anew, "the first was measured with the old parts")
+	}
 }
 
 // How long such jobs took is said where enough of them were done, and only by
@@ -285,4 +293,48 @@ func TestAUnitWithoutASerialNumber(t *testing.T) {
 	assert.Contains(t, said, "no serial number, is here already, in Old lorry")
 	status, said = add(other.vehicle.ID)
 	assert.Equal(t, http.StatusCreated, status, "another vehicle's is another: %s", said)
+}
+
+// What was found along the way follows the vehicle until it is done or refused:
+// on its customer's page, at its units, at the next intake, and by its words.
+func TestAFindFollowsTheVehicle(t *testing.T) {
+	p, _ := opened(t)
+	odo := p.signIn("odo")
+	j := odo.takeIn(t, "Nora Quill", "SK 4471", "GA-7")
+	first := odo.order(t, j, "")
+	say := func(rebuild, note, settled string) {
+		odo.do(t, "/api/v1/rebuilds/"+rebuild+"/steps/identify/entries", `{"act":"found","note":"`+note+`","outcome":"soon","settled":"`+settled+`"}`, new(any))
+	}
+	found := func() []workshop.Find {
+		var view struct{ Found []workshop.Find }
+		odo.get("/api/v1/vehicles/"+j.vehicle.ID+"/found", &view)
+		return view.Found
+	}
+	say(first.ID, "Brake hose chafed", "advised")
+	say(first.ID, "Mirror cracked", "refused")
+	list := found()
+	require.Len(t, list, 2)
+	assert.Equal(t, []any{"Brake hose chafed", true, first.Number}, []any{list[0].Says, list[0].Open, list[0].Number})
+	assert.False(t, list[1].Open)
+
+	var customer workshop.CustomerPage
+	odo.get("/api/v1/customers/"+j.customer.ID, &customer)
+	assert.Len(t, customer.Found, 2)
+	var unit workshop.UnitPage
+	odo.get("/api/v1/units/"+j.unit.ID, &unit)
+	assert.Len(t, unit.Found, 2)
+	var looked workshop.Found
+	odo.get("/api/v1/find?q=hose+chafed", &looked)
+	require.Len(t, looked.Rebuilds, 1)
+	assert.Equal(t, first.ID, looked.Rebuilds[0].ID)
+
+	var other workshop.Unit
+	odo.do(t, "/api/v1/vehicles/"+j.vehicle.ID+"/units", `{"name":"Grim box","serial":"GB-1","route":"gearbox-longitudinal"}`, &other)
+	second := odo.order(t, taken{j.customer, j.vehicle, other}, "")
+	say(second.ID, "brake hose  chafed.", "done")
+	list = found()
+	require.Len(t, list, 2, "the same thing, said again")
+	for _, f := range list {
+		assert.False(t, f.Open, f.Says)
+	}
 }

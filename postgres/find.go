@@ -26,7 +26,8 @@ func (s *Store) Find(ctx context.Context, words []string, most int) (workshop.Fo
 	// Only the few that are shown are read whole. Of customers and vehicles there are few: which of them have the word is asked once.
 	where := each(words, `strpos(r.words, $%[1]d) > 0 OR strpos(lower(r.cause), $%[1]d) > 0
 		OR r.id IN (SELECT rebuild_id FROM rebuild_customer WHERE customer_id IN (SELECT id FROM customer WHERE strpos(words, $%[1]d) > 0))
-		OR r.vehicle_id IN (SELECT id FROM vehicle WHERE strpos(words, $%[1]d) > 0)`)
+		OR r.vehicle_id IN (SELECT id FROM vehicle WHERE strpos(words, $%[1]d) > 0)
+		OR r.id IN (SELECT rebuild_id FROM entry WHERE act = 'found' AND strpos(lower(body ->> 'note'), $%[1]d) > 0)`)
 	if found.Rebuilds, err = s.rebuilds(ctx, `WHERE r.id IN (SELECT r.id FROM rebuild r WHERE `+where+newest+limit+`)`+newest, args...); err != nil {
 		return found, err
 	}

@@ -350,3 +350,10 @@ func (s *Store) Unit(ctx context.Context, id string) (workshop.Unit, workshop.Ve
 	list, err := s.rebuilds(ctx, `WHERE r.unit_id = $1 ORDER BY r.opened_at DESC, r.id DESC LIMIT 50`, id)
 	return row.unit(), v, list, err
 }
+
+// FoundIn lists the rebuilds of vehicles in which something was found along the
+// way, the oldest first.
+func (s *Store) FoundIn(ctx context.Context, vehicles []string) ([]workshop.Rebuild, error) {
+	return s.rebuilds(ctx, `WHERE r.vehicle_id = ANY ($1) AND EXISTS (SELECT FROM entry e WHERE e.rebuild_id = r.id AND e.act = 'found')
+		ORDER BY r.opened_at, r.id LIMIT 200`, vehicles)
+}

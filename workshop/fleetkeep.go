@@ -29,6 +29,9 @@ type FleetStore interface {
 	Ledgers(ctx context.Context, list []Rebuild) ([]Ledger, error)
 	// Unit reads one with the vehicle it sits in and its rebuilds, the latest first.
 	Unit(ctx context.Context, id string) (Unit, Vehicle, []Rebuild, error)
+	// FoundIn lists the rebuilds of vehicles in which something was found along the
+	// way, the oldest first.
+	FoundIn(ctx context.Context, vehicles []string) ([]Rebuild, error)
 	ChangeUnit(ctx context.Context, u Unit, vehicle string) error
 	// Find looks for all words of a question in everything.
 	Find(ctx context.Context, words []string, most int) (Found, error)
@@ -46,6 +49,7 @@ type CustomerPage struct {
 	Customer
 	Vehicles []Vehicle `json:"vehicles"`
 	Rebuilds []Rebuild `json:"rebuilds"`
+	Found    []Find    `json:"found"` // along the way, on any of his vehicles
 }
 
 // Found is what a question finds, best first.
@@ -111,12 +115,25 @@ func (w *Workshop) ChangeCustomer(ctx context.Context, c Customer, by Person) (C
 	if err := w.store.ChangeCustomer(ctx, c); err != nil {
 		return CustomerPage{}, err
 	}
-	return w.store.Customer(ctx, c.ID)
+	return w.Customer(ctx, c.ID)
 }
 
 // Customer reads one with what he has here.
 func (w *Workshop) Customer(ctx context.Context, id string) (CustomerPage, error) {
-	return w.store.Customer(ctx, id)
+	page, err := w.store.Customer(ctx, id)
+	if err != nil {
+		return page, err
+	}
+	vehicles := make([]string, len(page.Vehicles))
+	for i, v := range page.Vehicles {
+		vehicles[i] = v.ID
+	}
+	list, err := w.store.FoundIn(ctx, vehicles)
+	if err != nil {
+		return page, err
+	}
+	page.Found, err = w.findsIn(ctx, list)
+	return page, err
 }
 
 // EraseCustomer forgets who a customer was. His rebuilds stay as they are, their

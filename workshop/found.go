@@ -76,11 +76,13 @@ func (s *State) found() []FoundLine {
 		}
 		list = append(list, FoundLine{b.Note, b.Outcome, b.Settled, becameOf(b), title, e.By.Name, e.At, b.Photo})
 	}
-	grave := func(l FoundLine) int {
-		return slices.IndexFunc(severities, func(x struct{ ID, Text string }) bool { return x.ID == l.Severity })
-	}
-	slices.SortStableFunc(list, func(a, b FoundLine) int { return grave(b) - grave(a) })
+	slices.SortStableFunc(list, func(a, b FoundLine) int { return graveness(b.Severity) - graveness(a.Severity) })
 	return list
+}
+
+// graveness orders severities, the lightest first.
+func graveness(severity string) int {
+	return slices.IndexFunc(severities, func(x struct{ ID, Text string }) bool { return x.ID == severity })
 }
 
 // becameOf says how grave a find is, and what became of it.

@@ -18,6 +18,7 @@ type UnitPage struct {
 	Family   string        `json:"family"`  // of its spec sheet
 	Rebuilds []UnitRebuild `json:"rebuilds"`
 	Trends   []Trend       `json:"trends"`
+	Found    []Find        `json:"found"` // along the way, on the vehicle it sits in
 }
 
 // UnitRebuild is one rebuild of a unit, in short.
@@ -49,6 +50,9 @@ type TrendPoint struct {
 	At     time.Time `json:"at"`
 	Value  float64   `json:"value"`
 	Says   string    `json:"says"`
+	// Anew: a part of the unit was renewed or reworked since the point before, which
+	// was measured on the old one.
+	Anew bool `json:"anew,omitempty"`
 }
 
 // Measured is what a step measured last: by readings or one of its questions.
@@ -154,10 +158,15 @@ func (w *Workshop) Unit(ctx context.Context, id string) (UnitPage, error) {
 	for _, l := range ledgers {
 		page.Rebuilds = append(page.Rebuilds, unitRebuild(l))
 	}
-	for _, l := range slices.Backward(ledgers) {
-		page.addPoints(l)
+	renewed := map[string]bool{} // rebuilds that renewed something, by number
+	for _, r := range page.Rebuilds {
+		renewed[r.Number] = len(r.Fitted) > 0
 	}
-	return page, nil
+	for _, l := range slices.Backward(ledgers) {
+		page.addPoints(l, renewed)
+	}
+	page.Found, err = w.FindsOn(ctx, page.Vehicle.ID)
+	return page, err
 }
 
 func unitRebuild(l Ledger) UnitRebuild {
@@ -194,8 +203,9 @@ func (l Ledger) Cause() string {
 	return ""
 }
 
-// addPoints puts what one rebuild measured behind what was measured before.
-func (p *UnitPage) addPoints(l Ledger) {
+// addPoints puts what one rebuild measured behind what was measured before. What a
+// part showed before it was renewed is no earlier figure of the new one.
+func (p *UnitPage) addPoints(l Ledger, renewed map[string]bool) {
 	for _, step := range l.Plan.steps {
 		for _, m := range l.MeasuredAt(step.ID) {
 			i := slices.IndexFunc(p.Trends, func(t Trend) bool { return t.Step == step.ID && t.What == m.Text })
@@ -209,7 +219,8 @@ func (p *UnitPage) addPoints(l Ledger) {
 				continue // another route asked for something else under the same name
 			}
 			in := func(x quantity.Any) float64 { return quantity.Say(quantity.Magnitude(x.SI()), u).Value }
-			t.Points = append(t.Points, TrendPoint{m.Number, m.At, in(m.Value), m.Says})
+			anew := len(t.Points) > 0 && renewed[t.Points[len(t.Points)-1].Number]
+			t.Points = append(t.Points, TrendPoint{m.Number, m.At, in(m.Value), m.Says, anew})
 			t.Min, t.Max = nil, nil
 			if m.limit != nil {
 				for _, side := range []struct {

@@ -1716,6 +1716,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/vehicles/{id}/found": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** what was found along the way on a vehicle, open and grave first */
+        get: operations["found"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/vehicles/{id}/units": {
         parameters: {
             query?: never;
@@ -2268,6 +2285,7 @@ export interface components {
             address?: string;
             /** Format: date-time */
             erased_at?: null | string;
+            found: components["schemas"]["Find"][];
             id: string;
             mail?: string;
             name: string;
@@ -2866,6 +2884,26 @@ export interface components {
             taken_from?: string[];
             units: string[];
             weighed?: components["schemas"]["WeighedView"][];
+        };
+        Find: {
+            /** Format: date-time */
+            at: string;
+            by: string;
+            number: string;
+            open: boolean;
+            photo?: string;
+            rebuild: string;
+            says: string;
+            /** @enum {string} */
+            settled: "done" | "advised" | "refused";
+            /** @enum {string} */
+            severity: "minor" | "soon" | "unsafe";
+            step: string;
+            vehicle: string;
+            words: string;
+        };
+        FindsView: {
+            found: components["schemas"]["Find"][];
         };
         FirstLead: {
             login: string;
@@ -4818,6 +4856,7 @@ export interface components {
             what?: string;
         };
         TrendPoint: {
+            anew?: boolean;
             /** Format: date-time */
             at: string;
             number: string;
@@ -4863,6 +4902,7 @@ export interface components {
         };
         UnitPage: {
             family: string;
+            found: components["schemas"]["Find"][];
             rebuilds: components["schemas"]["UnitRebuild"][];
             trends: components["schemas"]["Trend"][];
             unit: components["schemas"]["Unit"];
@@ -9989,6 +10029,40 @@ export interface operations {
             404: components["responses"]["Problem404"];
             413: components["responses"]["Problem413"];
             415: components["responses"]["Problem415"];
+            422: components["responses"]["Problem422"];
+            /** @description anything else that went wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    found: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FindsView"];
+                };
+            };
+            401: components["responses"]["Problem401"];
+            404: components["responses"]["Problem404"];
             422: components["responses"]["Problem422"];
             /** @description anything else that went wrong */
             default: {

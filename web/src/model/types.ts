@@ -56,6 +56,7 @@ export type Origin = NonNullable<FigureView["origin"]>;
 export type Customer = S["Customer"];
 export type CustomerPage = S["CustomerPage"];
 export type Found = S["Found"];
+export type Find = S["Find"];
 export type UnitPage = S["UnitPage"];
 export type Trend = S["Trend"];
 export type Facts = S["Facts"];

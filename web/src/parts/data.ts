@@ -130,6 +130,16 @@ export const usePromise = (id: string, way: string, entries: number) =>
       unwrap(client.GET("/api/v1/rebuilds/{id}/promise", { params: { path: { id }, query: { way } } })),
   });
 
+/** What was found along the way on a vehicle. */
+export const useFinds = (vehicle: string | undefined) =>
+  useQuery({
+    queryKey: ["found", vehicle],
+    enabled: vehicle !== undefined,
+    queryFn: async () =>
+      (await unwrap(client.GET("/api/v1/vehicles/{id}/found", { params: { path: { id: vehicle ?? "" } } })))
+        .found,
+  });
+
 export const useFleet = () =>
   useQuery({ queryKey: ["fleet"], queryFn: () => unwrap(client.GET("/api/v1/fleet")) });
 

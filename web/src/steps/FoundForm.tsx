@@ -1,6 +1,10 @@
+import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
+import type { Find } from "../model/types";
 import { Answers } from "../parts/Answers";
 import { Button } from "../parts/Button";
+import { useFinds, useSheet } from "../parts/data";
+import { Finds } from "../parts/Finds";
 import { useKept } from "../parts/kept";
 import { TakePhoto } from "../parts/TakePhoto";
 import type { StepProps } from "./props";
@@ -16,6 +20,23 @@ const settlements = [
   { id: "advised", text: "Customer advised" },
   { id: "refused", text: "Not wanted" },
 ];
+
+/** What was found on the vehicle before and is open: done now, or not wanted, is said of it here. */
+function Before({ rebuild, say }: Pick<Props, "rebuild" | "say">) {
+  const cache = useQueryClient();
+  const open = useFinds(useSheet(rebuild).data?.rebuild.vehicle.id).data?.filter((f) => f.open) ?? [];
+  if (open.length === 0) return null;
+  const settle = (f: Find, settled: string) =>
+    say({ act: "found", note: f.says, outcome: f.severity, settled }, () =>
+      cache.setQueryData<Find[]>(["found", f.vehicle], (list) => list?.filter((x) => x.says !== f.says)),
+    );
+  return (
+    <section aria-label="Found before and still open">
+      <p className="text-small text-quiet">Found before and still open</p>
+      <Finds list={open} onSettle={settle} />
+    </section>
+  );
+}
 
 type Props = Pick<StepProps, "rebuild" | "say"> & { step: string; onDone: () => void };
 
@@ -39,6 +60,7 @@ export function FoundForm({ rebuild, step, say, onDone }: Props) {
         });
       }}
     >
+      <Before rebuild={rebuild} say={say} />
       <label htmlFor="found" className="block text-small text-quiet">
         Found along the way: a window, a hose, a hole in the floor
       </label>

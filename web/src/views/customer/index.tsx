@@ -10,6 +10,7 @@ import { Button } from "../../parts/Button";
 import { useCustomer, useSession } from "../../parts/data";
 import { Fault } from "../../parts/Fault";
 import { Field } from "../../parts/Field";
+import { Finds } from "../../parts/Finds";
 import { useTitle } from "../../parts/focus";
 import { HelpContext } from "../help";
 
@@ -65,6 +66,7 @@ function Brought({ page }: { page: CustomerPage }) {
                   </li>
                 ))}
               </ul>
+              <Finds list={page.found.filter((f) => f.vehicle === v.id)} />
             </li>
           ))}
         </ul>

@@ -3,8 +3,9 @@ import { customerOffers, type Offer, unitOffers, vehicleOffers } from "../../mod
 import { day } from "../../model/moment";
 import type { CustomerPage, Vehicle } from "../../model/types";
 import { serialOf } from "../../model/words";
-import { useFound, useRoutes } from "../../parts/data";
+import { useFinds, useFound, useRoutes } from "../../parts/data";
 import { Fault } from "../../parts/Fault";
+import { Finds } from "../../parts/Finds";
 
 import type { useJob } from "./job";
 import { NewCustomer, NewUnit, NewVehicle } from "./New";
@@ -106,6 +107,7 @@ export function VehicleLine({ job }: { job: Job }) {
           {v.registration && <span className="font-mono text-note">{v.registration}</span>}
         </Picked>
       )}
+      {v && <StillOpen vehicle={v.id} />}
       {!v && look.fresh && (
         <NewVehicle
           typed={look.typed.trim()}
@@ -127,6 +129,20 @@ export function VehicleLine({ job }: { job: Job }) {
       )}
       <Fault error={look.error} />
     </Line>
+  );
+}
+
+/** What was found on it before and is neither done nor refused: said while the customer is there. */
+function StillOpen({ vehicle }: { vehicle: string }) {
+  const open = useFinds(vehicle).data?.filter((f) => f.open) ?? [];
+  if (open.length === 0) return null;
+  return (
+    <section role="status" aria-label="Still open on this vehicle" className="mt-1">
+      <h4 className="text-note text-undecided font-semibold">
+        Found before and still open: tell the customer
+      </h4>
+      <Finds list={open} />
+    </section>
   );
 }
 

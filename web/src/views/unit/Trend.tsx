@@ -22,7 +22,7 @@ export function TrendDrawn({ trend: t }: { trend: Trend }) {
   const within = (v: number) => v >= (t.min ?? -Infinity) && v <= (t.max ?? Infinity);
   const last = t.points.at(-1);
   const title = t.what ? `${t.title}: ${t.what}` : t.title;
-  const said = t.points.map((p) => `${p.number}: ${p.says}`).join("; ");
+  const said = t.points.map((p) => `${p.anew ? "new parts; " : ""}${p.number}: ${p.says}`).join("; ");
   return (
     <figure className="bg-sheet border border-ink -mt-px -ml-px px-4 py-3" aria-label={title}>
       <figcaption className="flex justify-between gap-3 text-note">
@@ -48,12 +48,32 @@ export function TrendDrawn({ trend: t }: { trend: Trend }) {
               </g>
             ),
         )}
-        <polyline
-          points={t.points.map((p, i) => `${x(i)},${y(p.value)}`).join(" ")}
-          fill="none"
-          stroke="var(--blue)"
-          strokeWidth="1.5"
-        />
+        {t.points.map((p, i) => {
+          const before = t.points[i - 1];
+          if (!before) return null;
+          // What was measured before a part was renewed is no figure of the new one.
+          return p.anew ? (
+            <line
+              key={p.number}
+              x1={(x(i - 1) + x(i)) / 2}
+              x2={(x(i - 1) + x(i)) / 2}
+              y1="8"
+              y2={high - 8}
+              stroke="var(--hair)"
+              strokeWidth="2"
+            />
+          ) : (
+            <line
+              key={p.number}
+              x1={x(i - 1)}
+              y1={y(before.value)}
+              x2={x(i)}
+              y2={y(p.value)}
+              stroke="var(--blue)"
+              strokeWidth="1.5"
+            />
+          );
+        })}
         {t.points.map((p, i) =>
           within(p.value) ? (
             <circle key={p.number} cx={x(i)} cy={y(p.value)} r="4.5" fill="var(--in)" />
@@ -64,6 +84,7 @@ export function TrendDrawn({ trend: t }: { trend: Trend }) {
       </svg>
       <p className="text-quiet text-small flex justify-between">
         <span>{t.points[0]?.number}</span>
+        {t.points.some((p) => p.anew) && <span>a bar: new parts in between</span>}
         {t.points.length > 1 && <span>{last?.number}</span>}
       </p>
     </figure>

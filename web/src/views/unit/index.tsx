@@ -6,6 +6,7 @@ import { serialOf } from "../../model/words";
 import { Bar } from "../../parts/Bar";
 import { useUnit } from "../../parts/data";
 import { Fault } from "../../parts/Fault";
+import { Finds } from "../../parts/Finds";
 import { useTitle } from "../../parts/focus";
 import { HelpContext } from "../help";
 import { TrendDrawn } from "./Trend";
@@ -62,6 +63,16 @@ function Drawn({ page }: { page: UnitPage }) {
           ))}
         </div>
       </section>
+      {page.found.length > 0 && (
+        <section aria-labelledby="finds">
+          <h2 id="finds" className="text-head mb-2">
+            Found along the way on {v.name}
+          </h2>
+          <div className="bg-sheet border border-ink px-4 py-1">
+            <Finds list={page.found} />
+          </div>
+        </section>
+      )}
       <section aria-labelledby="rebuilds">
         <h2 id="rebuilds" className="text-head mb-2">
           Rebuilds
