@@ -12,7 +12,8 @@ import (
 // NewProgram is another program that is to work here.
 type NewProgram struct {
 	Name   string `json:"name"`
-	Writes bool   `json:"writes"` // as a mechanic does; else it reads
+	Writes bool   `json:"writes"`          // as a mechanic does; else it reads
+	Board  bool   `json:"board,omitempty"` // it reads the board and nothing else
 }
 
 // ProgramAdded says the token, once.
@@ -57,6 +58,9 @@ func (a *api) programEndpoints() []endpoint {
 func (a *api) addProgram(c call, in NewProgram) (ProgramAdded, error) {
 	var faults input.Fields
 	p := workshop.Person{Login: "program-" + strings.ToLower(rand.Text()[:8]), Name: checkName(&faults, in.Name), Role: workshop.Reader}
+	if in.Board && in.Writes {
+		faults.Add("board", "false, where it writes", "who only reads the board writes nothing")
+	}
 	if err := faults.Err(); err != nil {
 		return ProgramAdded{}, err
 	}
@@ -64,9 +68,10 @@ func (a *api) addProgram(c call, in NewProgram) (ProgramAdded, error) {
 		p.Role = workshop.Mechanic
 	}
 	token, now := tokenMark+rand.Text(), a.Now()
-	if err := a.Accounts.AddProgram(c.Context(), p, workshop.Session{ID: workshop.NewID(), Digest: DigestOf(token), Started: now}); err != nil {
+	session := workshop.Session{ID: workshop.NewID(), Digest: DigestOf(token), Started: now, Board: in.Board}
+	if err := a.Accounts.AddProgram(c.Context(), p, session); err != nil {
 		return ProgramAdded{}, err
 	}
 	a.security(c, "token given", "program", p.Login, "by", c.person().Login)
-	return ProgramAdded{workshop.Program{Person: p, Since: &now, Used: &now}, token}, nil
+	return ProgramAdded{workshop.Program{Person: p, Board: in.Board, Since: &now, Used: &now}, token}, nil
 }

@@ -127,3 +127,22 @@ func TestTheExampleOfTheDocumentWorks(t *testing.T) {
 	require.NoError(t, json.Unmarshal(lines[len(lines)-1], &e), string(out))
 	assert.Equal(t, "Accounting", e.By.Name)
 }
+
+// A screen on the wall opens the board and nothing else.
+func TestATokenForTheBoardOnly(t *testing.T) {
+	p, _ := opened(t)
+	ilva := p.signIn("ilva")
+	r := ilva.open()
+	var wall httpapi.ProgramAdded
+	ilva.do(t, "/api/v1/programs", `{"name":"Screen on the wall","writes":false,"board":true}`, &wall)
+	program := p.visitor()
+	res, said := program.send(http.MethodGet, "/api/v1/board", "", bearer(wall.Token))
+	assert.Equal(t, http.StatusOK, res.StatusCode, said)
+	for _, path := range []string{"/rebuilds/" + r.ID, "/rebuilds/" + r.ID + "/record", "/find?q=a", "/drawers", "/customers/x", "/sheets"} {
+		res, said = program.send(http.MethodGet, "/api/v1"+path, "", bearer(wall.Token))
+		assert.Equal(t, http.StatusForbidden, res.StatusCode, path)
+		assert.Contains(t, said, "The board only")
+	}
+	res, _ = ilva.send(http.MethodPost, "/api/v1/programs", `{"name":"Both","board":true,"writes":true}`, key())
+	assert.Equal(t, http.StatusUnprocessableEntity, res.StatusCode)
+}

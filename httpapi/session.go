@@ -8,6 +8,7 @@ import (
 	"mime"
 	"net/http"
 	"net/url"
+	"slices"
 	"strings"
 	"time"
 
@@ -229,6 +230,9 @@ func (a *api) setCookie(c fiber.Ctx, name, value string, expires time.Time) {
 	})
 }
 
+// boardPaths are what a token for the board alone opens.
+var boardPaths = []string{"/board", "/board/events"}
+
 // admit lets a request in: same origin for anything that writes, a session
 // where one is asked for, with it the token no other site can read, and the
 // hands that the endpoint is for. Nothing of the body is read before.
@@ -248,6 +252,8 @@ func (a *api) admit(c fiber.Ctx, e endpoint) (call, error) {
 		return call{}, problem(http.StatusForbidden, "Token missing", "The write carried no valid "+csrfHeader+".")
 	}
 	switch {
+	case session.Board && !slices.Contains(boardPaths, e.path):
+		err = problem(http.StatusForbidden, "The board only", "This token opens the board and its news, nothing else.")
 	case e.access == hands:
 		err = workingHand(session.Person)
 	case e.access == leads && session.Tablet != "":

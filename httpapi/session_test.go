@@ -30,7 +30,7 @@ func (p *process) guess(login, password, cookie string) (*http.Response, string)
 // tries than five in a row.
 func TestParallelGuessesAreCountedFirst(t *testing.T) {
 	p, _ := opened(t)
-	var tried, held, other atomic.Int64
+	var tried, held, away, other atomic.Int64
 	var wg sync.WaitGroup
 	for i := range 200 {
 		wg.Add(1)
@@ -45,6 +45,8 @@ func TestParallelGuessesAreCountedFirst(t *testing.T) {
 				seconds, err := strconv.Atoi(res.Header.Get("Retry-After"))
 				assert.NoError(t, err)
 				assert.Positive(t, seconds)
+			case http.StatusServiceUnavailable: // a busy machine: nothing was tried
+				away.Add(1)
 			default:
 				other.Add(1)
 			}
@@ -52,7 +54,8 @@ func TestParallelGuessesAreCountedFirst(t *testing.T) {
 	}
 	wg.Wait()
 	assert.LessOrEqual(t, tried.Load(), int64(5))
-	assert.EqualValues(t, 200, tried.Load()+held.Load())
+	assert.Positive(t, held.Load())
+	assert.EqualValues(t, 200, tried.Load()+held.Load()+away.Load())
 	assert.Zero(t, other.Load())
 }
 

@@ -122,14 +122,14 @@ func (s *Store) KeepSession(ctx context.Context, n workshop.Session) error {
 	})
 }
 
-const sessionColumns = `SELECT s.id, s.token_digest, a.login, a.name, a.role, s.csrf, s.started, s.used, s.browser, s.address, s.lasting,
+const sessionColumns = `SELECT s.id, s.token_digest, a.login, a.name, a.role, s.csrf, s.started, s.used, s.browser, s.address, s.lasting, a.board_only,
 	COALESCE(CAST(s.tablet_id AS text), ''), s.idle_minutes
 	FROM session s JOIN account a ON a.login = s.login `
 
 func scanSession(row interface{ Scan(...any) error }) (n workshop.Session, err error) {
 	err = row.Scan(
 		&n.ID, &n.Digest, &n.Person.Login, &n.Person.Name, &n.Person.Role, &n.CSRF, &n.Started, &n.Used, &n.Browser, &n.Address,
-		&n.Lasting, &n.Tablet, &n.IdleMinutes,
+		&n.Lasting, &n.Board, &n.Tablet, &n.IdleMinutes,
 	)
 	return n, err
 }

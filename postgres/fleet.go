@@ -218,7 +218,10 @@ func (s *Store) EraseCustomer(ctx context.Context, id string, now time.Time) err
 	for _, rebuild := range gone {
 		s.ledgers.forget(rebuild)
 	}
-	return s.full.note(err)
+	if err != nil {
+		return s.full.note(err)
+	}
+	return s.noteErased(id)
 }
 
 // AddVehicle keeps a vehicle of a customer.

@@ -31,7 +31,8 @@ type Store struct {
 	zoneNamed  bool                   // outside, in HANDWERK_ZONE
 	logStopped atomic.Pointer[string] // why the log over all records is not written
 	// units the shop reads in first.
-	units atomic.Value // quantity.System
+	units  atomic.Value // quantity.System
+	erased string       // file that lists the ids of erased customers
 }
 
 // How long the database may take. A statement ends before the request that
@@ -55,6 +56,8 @@ type Options struct {
 	Room func() (bytes uint64, err error)
 	// Zone is the shop's, for times in words; nil is UTC.
 	Zone *time.Location
+	// Erased is a file that lists the ids of erased customers; empty: none is kept.
+	Erased string
 }
 
 const maxConnections = 16
@@ -82,7 +85,7 @@ func Open(ctx context.Context, url string, o Options) (*Store, error) {
 		_ = db.Close()
 		return nil, fmt.Errorf("database: %w", redact(err))
 	}
-	s := &Store{db: db, config: own, ledgers: newLedgerCache(), full: fullness{room: o.Room}}
+	s := &Store{db: db, config: own, ledgers: newLedgerCache(), full: fullness{room: o.Room}, erased: o.Erased}
 	s.zone.Store(o.Zone)
 	s.heralds = newHerald(s)
 	return s, nil

@@ -11,7 +11,7 @@ import (
 
 // Programs are all that work or worked here by a token, those at work first.
 func (s *Store) Programs(ctx context.Context) ([]workshop.Program, error) {
-	rows, err := s.db.QueryContext(ctx, `SELECT a.login, a.name, a.role, s.started, s.used, a.closed_at
+	rows, err := s.db.QueryContext(ctx, `SELECT a.login, a.name, a.role, a.board_only, s.started, s.used, a.closed_at
 		FROM account a LEFT JOIN session s ON s.login = a.login WHERE a.program ORDER BY a.closed_at IS NOT NULL, a.name, a.login`)
 	if err != nil {
 		return nil, err
@@ -20,7 +20,7 @@ func (s *Store) Programs(ctx context.Context) ([]workshop.Program, error) {
 	list := []workshop.Program{}
 	for rows.Next() {
 		var p workshop.Program
-		if err := rows.Scan(&p.Person.Login, &p.Person.Name, &p.Person.Role, &p.Since, &p.Used, &p.Ended); err != nil {
+		if err := rows.Scan(&p.Person.Login, &p.Person.Name, &p.Person.Role, &p.Board, &p.Since, &p.Used, &p.Ended); err != nil {
 			return nil, err
 		}
 		list = append(list, p)
@@ -32,8 +32,8 @@ func (s *Store) Programs(ctx context.Context) ([]workshop.Program, error) {
 func (s *Store) AddProgram(ctx context.Context, p workshop.Person, n workshop.Session) error {
 	return s.inTx(ctx, func(tx *sqlx.Tx) error {
 		_, err := tx.ExecContext(
-			ctx, `INSERT INTO account (login, name, role, password_hash, program) VALUES ($1, $2, $3, '', true)`, p.Login, p.Name,
-			p.Role,
+			ctx, `INSERT INTO account (login, name, role, password_hash, program, board_only) VALUES ($1, $2, $3, '', true, $4)`,
+			p.Login, p.Name, p.Role, n.Board,
 		)
 		if err != nil {
 			return err

@@ -51,7 +51,7 @@ type photo struct {
 // WriteArchive writes a rebuild as one JSON object, its pictures as they come.
 func WriteArchive(w io.Writer, l workshop.Ledger, photos iter.Seq2[workshop.Photo, error]) error {
 	l.Rebuild.Whose = nil // names stand apart from the record, here too
-	raw, err := json.Marshal(head{format, l.Rebuild, l.Plan.Raw, l.Entries})
+	raw, err := asWritten(head{format, l.Rebuild, l.Plan.Raw, l.Entries})
 	if err != nil {
 		return err
 	}
@@ -75,6 +75,16 @@ func WriteArchive(w io.Writer, l workshop.Ledger, photos iter.Seq2[workshop.Phot
 	}
 	_, err = io.WriteString(w, "]}\n")
 	return err
+}
+
+// asWritten leaves texts that are sealed as they are: one that came in with a bare
+// < goes out with it, for its hash covers every byte.
+func asWritten(v any) ([]byte, error) {
+	var out bytes.Buffer
+	e := json.NewEncoder(&out)
+	e.SetEscapeHTML(false)
+	err := e.Encode(v)
+	return bytes.TrimRight(out.Bytes(), "\n"), err
 }
 
 // Broken says why a file is not an archive that can be trusted.

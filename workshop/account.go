@@ -37,6 +37,7 @@ type Session struct {
 	Browser string
 	Address string
 	Lasting bool // a program's: it ends when a lead ends it
+	Board   bool // it opens the board and nothing else
 
 	Tablet      string // id of the tablet at the bench that it was opened at, by PIN
 	IdleMinutes int    // rest after which it ends; 0: SessionIdle
@@ -53,6 +54,7 @@ type Tablet struct {
 // Program is another program that works here by a token.
 type Program struct {
 	Person Person     `json:"person"`
+	Board  bool       `json:"board,omitempty"` // it reads the board and nothing else
 	Since  *time.Time `json:"since,omitempty"`
 	Used   *time.Time `json:"used,omitempty"` // the last time, within two minutes
 	Ended  *time.Time `json:"ended,omitempty"`

@@ -5,6 +5,7 @@ import (
 	"fmt"
 	"io"
 	"os"
+	"strings"
 	"time"
 
 	"github.com/spf13/cobra"
@@ -250,7 +251,14 @@ func lockOut(cmd *cobra.Command, store *postgres.Store) error {
 			return err
 		}
 	}
-	_, err = fmt.Fprintln(out, "Customers erased after this backup was made are in it: erase them again.")
+	erased, open, err := store.EraseAgain(cmd.Context(), time.Now())
+	if err != nil {
+		return err
+	}
+	_, err = fmt.Fprintf(out, "Customers erased since this backup was made, and erased again now: %d.\n", erased)
+	if err == nil && len(open) > 0 {
+		_, err = fmt.Fprintf(out, "These have a rebuild open in it; hand it over, then erase them: %s\n", strings.Join(open, ", "))
+	}
 	return err
 }
 

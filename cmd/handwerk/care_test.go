@@ -13,6 +13,7 @@ import (
 
 	"handwerk/postgres"
 	"handwerk/postgres/pgtest"
+	"handwerk/workshop"
 )
 
 func TestExportAndImport(t *testing.T) {
@@ -127,6 +128,19 @@ func TestVerifyHoldsAgainstACheckpoint(t *testing.T) {
 	assert.Contains(t, said, "its end is gone")
 }
 
+// store is the database as serving opens it.
+func (c command) store() *postgres.Store {
+	c.t.Helper()
+	cfg, err := readConfig()
+	require.NoError(c.t, err)
+	_, o, url, err := cfg.reach(context.Background(), cfg.logger())
+	require.NoError(c.t, err)
+	store, err := postgres.Open(context.Background(), url, o)
+	require.NoError(c.t, err)
+	c.t.Cleanup(func() { _ = store.Close() })
+	return store
+}
+
 func TestBackupAndRestore(t *testing.T) {
 	c := newCommand(t)
 	c.demoLoaded()
@@ -136,6 +150,13 @@ func TestBackupAndRestore(t *testing.T) {
 	assert.Contains(t, said, "16 rebuilds")
 	_, err = c.run("", "restore", file)
 	require.ErrorIs(t, err, postgres.ErrFullDatabase)
+	store := c.store()
+	added, _, err := store.AddCustomer(t.Context(), workshop.Customer{ID: workshop.NewID(), Name: "Nora Quill", Since: time.Now()})
+	require.NoError(t, err)
+	said, err = c.run("", "backup", file+".later")
+	require.NoError(t, err, said)
+	require.NoError(t, store.EraseCustomer(t.Context(), added.ID, time.Now()))
+	file += ".later"
 
 	serving, owner := pgtest.Empty(t)
 	t.Setenv("HANDWERK_DATABASE_URL", serving)
@@ -145,6 +166,11 @@ func TestBackupAndRestore(t *testing.T) {
 	assert.Contains(t, said, "tables row for row")
 	assert.Contains(t, said, "16 rebuilds with")
 	assert.Contains(t, said, "Sessions and tokens are ended")
+	assert.Contains(t, said, "erased again now: 1.")
+	again, err := c.store().Customer(t.Context(), added.ID)
+	require.NoError(t, err)
+	assert.Empty(t, again.Name)
+	assert.NotNil(t, again.ErasedAt)
 	assert.Contains(t, said, "ilva, Ilva Torn, lead")
 	_, err = c.run("", "restore", "/nowhere/at/all")
 	require.Error(t, err)

@@ -173,7 +173,7 @@ func (c config) open(ctx context.Context, log *slog.Logger, patient bool) (*data
 
 // reach finds the database without looking into it.
 func (c config) reach(ctx context.Context, log *slog.Logger) (d *database, o postgres.Options, url string, err error) {
-	d, o = &database{close: func() {}}, postgres.Options{Zone: c.zone}
+	d, o = &database{close: func() {}}, postgres.Options{Zone: c.zone, Erased: c.Key + ".erased"}
 	url, ownerURL := c.DatabaseURL, c.OwnerURL
 	if url == "" {
 		if ownerURL != "" {

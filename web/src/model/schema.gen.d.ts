@@ -3401,6 +3401,7 @@ export interface components {
             role: components["schemas"]["Role"];
         };
         NewProgram: {
+            board?: boolean;
             name: string;
             writes: boolean;
         };
@@ -3806,6 +3807,7 @@ export interface components {
             type: string;
         };
         Program: {
+            board?: boolean;
             /** Format: date-time */
             ended?: null | string;
             person: components["schemas"]["Person"];
@@ -3815,6 +3817,7 @@ export interface components {
             used?: null | string;
         };
         ProgramAdded: {
+            board?: boolean;
             /** Format: date-time */
             ended?: null | string;
             person: components["schemas"]["Person"];

@@ -36,7 +36,7 @@ export function Programs() {
             <p className="grow">
               <b className="font-semibold">{p.person.name}</b>{" "}
               <span className="text-quiet">
-                {p.person.role === "reader" ? "reads" : "reads and writes"}
+                {p.board ? "reads the board" : p.person.role === "reader" ? "reads" : "reads and writes"}
                 {p.used && `, last on ${moment(p.used)}`}
                 {p.ended && `, ended ${moment(p.ended)}`}
               </span>
@@ -59,7 +59,7 @@ function Add({ onAdded }: { onAdded: () => void }) {
   const [does, setDoes] = useState("reads");
   const add = useMutation({
     mutationFn: (): Promise<ProgramAdded> =>
-      unwrap(client.POST("/api/v1/programs", { body: { name, writes: does === "writes" } })),
+      unwrap(client.POST("/api/v1/programs", { body: { name, writes: does === "writes", board: does === "board" } })),
     onSuccess: () => {
       setName("");
       onAdded();
@@ -84,6 +84,7 @@ function Add({ onAdded }: { onAdded: () => void }) {
       <Answers
         label="What it may do"
         answers={[
+          { id: "board", text: "Read the board" },
           { id: "reads", text: "Read" },
           { id: "writes", text: "Read and write" },
         ]}
