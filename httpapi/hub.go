@@ -1,6 +1,11 @@
 package httpapi
 
-import "sync"
+import (
+	"math/rand/v2"
+	"slices"
+	"sync"
+	"time"
+)
 
 // Event tells an open screen that its rebuild has a new entry. Without a
 // sequence number it means: something may have been missed, read again.
@@ -49,6 +54,44 @@ func (h *Hub) Tell(rebuild string, e Event) {
 		select {
 		case s.events <- e:
 		default: // its queue is full of events that say the same
+		}
+	}
+}
+
+// perScreen is how much longer news may be gathered for each screen that is open: two
+// thousand boards hear within half a second, a dozen at once.
+const perScreen = 250 * time.Microsecond
+
+// pause spreads the telling over the screens, so that one entry does not wake them
+// all in the same moment, before the hand that wrote it has its answer.
+func (h *Hub) pause() time.Duration {
+	h.mu.Lock()
+	defer h.mu.Unlock()
+	most := time.Duration(len(h.screens)) * perScreen
+	if most < 20*time.Millisecond {
+		return 0
+	}
+	return rand.N(most)
+}
+
+// gather waits for what else comes in the pause and gives the latest of each
+// rebuild; false when the stream ends.
+func (s *Screen) gather(first Event, pause time.Duration) ([]Event, bool) {
+	news := []Event{first}
+	if pause == 0 {
+		return news, true
+	}
+	over := time.After(pause)
+	for {
+		select {
+		case e, ok := <-s.Events:
+			if !ok {
+				return news, false
+			}
+			news = slices.DeleteFunc(news, func(x Event) bool { return x.Rebuild == e.Rebuild && x.Step == e.Step })
+			news = append(news, e)
+		case <-over:
+			return news, true
 		}
 	}
 }

@@ -269,8 +269,14 @@ func (a *api) stream(c call, topic string) error {
 				if !ok {
 					return
 				}
-				raw, _ := json.Marshal(e) // two plain fields, cannot fail
-				_, _ = fmt.Fprintf(w, "data: %s\n\n", raw)
+				news, more := screen.gather(e, a.Hub.pause())
+				for _, e := range news {
+					raw, _ := json.Marshal(e) // plain fields, cannot fail
+					_, _ = fmt.Fprintf(w, "data: %s\n\n", raw)
+				}
+				if !more {
+					return
+				}
 			case <-beat.C:
 				ctx, cancel := anew(requestTime)
 				holds := a.holds(ctx, session)
