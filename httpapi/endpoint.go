@@ -52,6 +52,9 @@ func (c call) replayed() { c.Set(replayHeader, "true") }
 
 const replayHeader = "Idempotent-Replay"
 
+// standsHeader says how far the news had been told when an answer was read.
+const standsHeader = "Handwerk-Stands"
+
 // nothing is the input of endpoints without parameters, the output of those
 // that answer 204.
 type nothing struct{}
@@ -79,6 +82,7 @@ func typed[In, Out any](a *api, e endpoint, f func(call, In) (Out, error)) endpo
 		if err != nil {
 			return err
 		}
+		fc.Set(standsHeader, a.Hub.Stands()) // before anything is read
 		var in In
 		if err := readInput(fc, &in, fields, e.limit); err != nil {
 			return err

@@ -4,6 +4,7 @@ import (
 	"io/fs"
 	"mime"
 	"net/http"
+	"net/url"
 	"path"
 	"strings"
 
@@ -34,10 +35,7 @@ func (a *api) front() fiber.Handler {
 			if strings.HasPrefix(name, "assets/") {
 				return problem(http.StatusNotFound, "Not here", "There is no such file.")
 			}
-			if steps != "" && strings.HasPrefix(name, "rebuilds/") {
-				// On its way while the first script is still being read.
-				c.Set(fiber.HeaderLink, "</"+steps+">; rel=modulepreload")
-			}
+			a.ahead(c, name, steps)
 			name = "index.html"
 			if raw, err = fs.ReadFile(a.Front, name); err != nil {
 				return problem(http.StatusNotFound, "No front end", "The front end was not built into this program. Run make build.")
@@ -55,5 +53,31 @@ func (a *api) front() fiber.Handler {
 			return c.Send(packed)
 		}
 		return c.Send(raw)
+	}
+}
+
+// ahead names what a page will ask for, so that it is on its way while the first
+// script still is: the script of a step, and what is shown to whoever is signed in.
+func (a *api) ahead(c fiber.Ctx, page, steps string) {
+	var links []string
+	parts := strings.Split(page, "/")
+	bench := parts[0] == "rebuilds" && len(parts) > 1
+	if steps != "" && bench {
+		links = append(links, "</"+steps+">; rel=modulepreload")
+	}
+	if c.Cookies(a.cookieName(sessionCookie)) != "" {
+		answers := []string{"session"}
+		switch {
+		case page == "":
+			answers = append(answers, "board")
+		case bench && len(parts) == 3:
+			answers = append(answers, "rebuilds/"+url.PathEscape(parts[1]), "rebuilds/"+url.PathEscape(parts[1])+"/steps/"+url.PathEscape(parts[2]))
+		}
+		for _, answer := range answers {
+			links = append(links, "<"+prefix+"/"+answer+">; rel=preload; as=fetch; crossorigin")
+		}
+	}
+	if len(links) > 0 {
+		c.Set(fiber.HeaderLink, strings.Join(links, ", "))
 	}
 }

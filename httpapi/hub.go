@@ -1,6 +1,7 @@
 package httpapi
 
 import (
+	"fmt"
 	"math/rand/v2"
 	"slices"
 	"sync"
@@ -20,6 +21,8 @@ type Hub struct {
 	mu      sync.Mutex
 	screens map[*Screen]bool
 	perUser map[string]int // screens of a session
+	boot    string         // this hub, so that a count of another is none of ours
+	told    int            // events so far
 	closed  bool
 }
 
@@ -39,7 +42,17 @@ const boardTopic = "board"
 const screensPerSession = 32
 
 // NewHub makes an empty hub.
-func NewHub() *Hub { return &Hub{screens: map[*Screen]bool{}, perUser: map[string]int{}} }
+func NewHub() *Hub {
+	return &Hub{screens: map[*Screen]bool{}, perUser: map[string]int{}, boot: fmt.Sprintf("%x", rand.Uint32())}
+}
+
+// Stands says how far news have been told: what was read while it says the same as
+// when a stream opens has not been overtaken in between.
+func (h *Hub) Stands() string {
+	h.mu.Lock()
+	defer h.mu.Unlock()
+	return fmt.Sprintf("%s-%d", h.boot, h.told)
+}
 
 // Tell passes an event to the screens of a rebuild; to all with an empty id.
 // A screen too slow to take it is told to read again when it can.
@@ -47,6 +60,7 @@ func (h *Hub) Tell(rebuild string, e Event) {
 	e.Rebuild = rebuild
 	h.mu.Lock()
 	defer h.mu.Unlock()
+	h.told++
 	for s := range h.screens {
 		if rebuild != "" && s.topic != rebuild && s.topic != boardTopic {
 			continue

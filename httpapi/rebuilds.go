@@ -257,12 +257,12 @@ func (a *api) stream(c call, topic string) error {
 	}
 	c.Set(fiber.HeaderContentType, "text/event-stream")
 	c.Set("X-Accel-Buffering", "no")
-	session, conn := c.session, c.RequestCtx().Conn()
+	session, conn, stands := c.session, c.RequestCtx().Conn(), a.Hub.Stands()
 	return c.SendStreamWriter(func(w *bufio.Writer) {
 		defer screen.Leave()
 		beat := time.NewTicker(heartbeat)
 		defer beat.Stop()
-		_, _ = fmt.Fprint(w, "retry: 1000\n\n")
+		_, _ = fmt.Fprintf(w, "retry: 1000\nevent: stands\ndata: %s\n\n", stands)
 		for conn.SetWriteDeadline(time.Now().Add(streamTime+heartbeat)) == nil && w.Flush() == nil {
 			select {
 			case e, ok := <-screen.Events:

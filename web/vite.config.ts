@@ -24,7 +24,7 @@ export default defineConfig({
             },
             {
               name: "first",
-              test: /preload-helper|modulepreload-polyfill|\/src\/(main|router|theme|parts\/(?!Help)|model|views\/(Shell|Board|SignIn|help))|node_modules\/(react|react-dom|scheduler|@tanstack|openapi-fetch|idb|use-sync|tiny|isbot|cookie|seroval)/,
+              test: /rolldown.runtime|preload-helper|modulepreload-polyfill|\/src\/(main|router|theme|parts\/(?!Help)|model|views\/(Shell|Board|SignIn|help))|node_modules\/(react|react-dom|scheduler|@tanstack|openapi-fetch|idb|use-sync|tiny|isbot|cookie|seroval)/,
               priority: 1,
             },
           ],

@@ -51,8 +51,7 @@ if (location.pathname.startsWith("/rebuilds/")) {
 // The mark of the window comes when all else is there.
 window.addEventListener("load", () =>
   setTimeout(() => {
-    const mark = Object.assign(document.createElement("link"), { rel: "icon", href: "/mark.svg" });
-    document.head.append(mark);
+    document.querySelector("link[rel=icon]")?.setAttribute("href", "/mark.svg");
   }, 3000),
 );
 

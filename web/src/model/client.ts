@@ -31,11 +31,16 @@ export const setCsrf = (token: string) => {
   csrf = token;
 };
 
+/** How far the news had been told when this page read its first answer. */
+export let stood: string | undefined;
+
 export const client = createClient<paths>({
   fetch: async (request: Request) => {
     if (request.method !== "GET" && csrf) request.headers.set("X-CSRF-Token", csrf);
     try {
-      return await fetch(request);
+      const answer = await fetch(request);
+      stood ??= answer.headers.get("Handwerk-Stands") ?? undefined;
+      return answer;
     } catch {
       throw new Unreachable();
     }

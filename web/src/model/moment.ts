@@ -4,6 +4,13 @@
  */
 let zone: string | undefined;
 
+const moments = () =>
+  new Intl.DateTimeFormat("sv-SE", { timeZone: zone, dateStyle: "short", timeStyle: "short" });
+
+/** To make one takes a slow tablet milliseconds, and a list says dozens of times. */
+let said = moments();
+const weekdays = new Intl.DateTimeFormat("en-GB", { timeZone: "UTC", weekday: "short" });
+
 /** The shop's zone by its IANA name; a name that this browser does not know leaves its own. */
 export function setZone(name: string) {
   try {
@@ -11,20 +18,17 @@ export function setZone(name: string) {
   } catch {
     zone = undefined;
   }
+  said = moments();
 }
 
 /** 2026-11-26 11:36. Swedish dates are written as ISO 8601 has them. */
-export const moment = (at: string | Date) =>
-  new Intl.DateTimeFormat("sv-SE", { timeZone: zone, dateStyle: "short", timeStyle: "short" }).format(
-    new Date(at),
-  );
+export const moment = (at: string | Date) => said.format(new Date(at));
 
 /** 2026-11-26, of a time. */
 export const day = (at: string | Date) => moment(at).slice(0, 10);
 
 /** The weekday of a day like 2026-11-26: Thu. */
-export const weekday = (date: string) =>
-  new Intl.DateTimeFormat("en-GB", { timeZone: "UTC", weekday: "short" }).format(new Date(`${date}T12:00Z`));
+export const weekday = (date: string) => weekdays.format(new Date(`${date}T12:00Z`));
 
 /** Whole days from today in the shop to a day. */
 export const daysUntil = (date: string, now: Date = new Date()) =>

@@ -1,3 +1,4 @@
+import { stood } from "./client";
 import { believed } from "./json";
 import { toTabs } from "./tabs";
 
@@ -64,8 +65,7 @@ function tell(t: Told) {
 
 function read(): () => void {
   let source: EventSource;
-  // What was read before the stream was open may have been overtaken meanwhile.
-  let missed = true;
+  let missed = false;
   let timer: ReturnType<typeof setTimeout> | undefined;
   const begin = () => {
     source = new EventSource(path);
@@ -75,8 +75,9 @@ function read(): () => void {
       // The browser tries again by itself, but not after an answer that is no stream.
       if (source.readyState === EventSource.CLOSED) timer = setTimeout(begin, againAfter);
     });
-    source.addEventListener("open", () => {
-      if (missed) tell({ seq: 0, step: "" });
+    // What was read before the stream was open may have been overtaken meanwhile.
+    source.addEventListener("stands", (e: MessageEvent<string>) => {
+      if (missed || e.data !== stood) tell({ seq: 0, step: "" });
       missed = false;
     });
   };

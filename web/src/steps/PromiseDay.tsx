@@ -11,7 +11,9 @@ type Props = Pick<StepProps, "rebuild" | "view" | "say"> & { way: string };
 
 /** The day that can be kept, what it rests on, and the key that promises it. */
 export function PromiseDay({ rebuild, view, say, way }: Props) {
-  const { data: p, isPlaceholderData: overtaken } = usePromise(rebuild, way, view.entries.length);
+  // What is still on its way has changed nothing yet: it would be asked too early, and not again.
+  const landed = view.entries.filter((e) => e.hash !== "").length;
+  const { data: p, isPlaceholderData: overtaken } = usePromise(rebuild, way, landed);
   const free = may(view, "promised");
   const better = p !== undefined && !overtaken && p.day !== "" && p.day !== p.promised;
   const promise = (due: string, reason = "", then?: () => void) =>

@@ -59,7 +59,11 @@ function Add({ onAdded }: { onAdded: () => void }) {
   const [does, setDoes] = useState("reads");
   const add = useMutation({
     mutationFn: (): Promise<ProgramAdded> =>
-      unwrap(client.POST("/api/v1/programs", { body: { name, writes: does === "writes", board: does === "board" } })),
+      unwrap(
+        client.POST("/api/v1/programs", {
+          body: { name, writes: does === "writes", board: does === "board" },
+        }),
+      ),
     onSuccess: () => {
       setName("");
       onAdded();
