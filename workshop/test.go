@@ -41,6 +41,8 @@ type TestStep struct {
 	FromBook string `json:"from_book,omitempty" enum:"complaint,tests"`
 	// Told are the customer's words, kept beside what is made of them.
 	Told string `json:"told,omitempty"`
+	// Answered is what he was told at intake, beside them.
+	Answered string `json:"answered,omitempty"`
 	// Beside are the entries of the earlier test that stands next to it.
 	Beside []EntryView `json:"beside,omitempty"`
 	// Diagnosis is what all tests on record mean so far.
@@ -58,7 +60,7 @@ func checkTest(c *book.Checker, at string, s book.Step) {
 func viewTest(v viewer, f StepFrame) (StepView, error) {
 	view := &TestStep{StepFrame: f, Kind: book.Test, Items: itemViews(v), FromBook: v.step.FromBook}
 	if v.step.FromBook == book.FromComplaint {
-		view.Told = v.ledger.Rebuild.Complaint
+		view.Told, view.Answered = v.ledger.Rebuild.Complaint, v.ledger.Rebuild.Told
 	}
 	if v.step.Beside != "" {
 		before, _ := v.ledger.Plan.Step(v.step.Beside)

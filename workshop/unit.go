@@ -29,6 +29,7 @@ type UnitRebuild struct {
 	Closed    bool      `json:"closed"`
 	Vehicle   string    `json:"vehicle"` // it came out of then
 	Complaint string    `json:"complaint"`
+	Told      string    `json:"told,omitempty"`  // what the customer was told then
 	Cause     string    `json:"cause,omitempty"` // found
 	Fitted    []string  `json:"fitted"`          // parts that were replaced or reworked
 }
@@ -172,7 +173,7 @@ func (w *Workshop) Unit(ctx context.Context, id string) (UnitPage, error) {
 func unitRebuild(l Ledger) UnitRebuild {
 	r := l.Rebuild
 	out := UnitRebuild{
-		ID: r.ID, Number: r.Number, OpenedAt: r.OpenedAt, Closed: r.Place.Closed, Vehicle: r.Vehicle.Name, Complaint: r.Complaint,
+		ID: r.ID, Number: r.Number, OpenedAt: r.OpenedAt, Closed: r.Place.Closed, Vehicle: r.Vehicle.Name, Complaint: r.Complaint, Told: r.Told,
 		Cause: l.Cause(), Fitted: []string{},
 	}
 	s := l.State()

@@ -1,5 +1,5 @@
 import type { Assembly, Customer, Found, Rebuild, Vehicle } from "./types";
-import { ownerOf, serialOf } from "./words";
+import { broughtFor, ownerOf, serialOf } from "./words";
 
 /** What is offered for what was typed: something known, or something new. */
 export type Offer = {
@@ -118,7 +118,7 @@ const ofRebuild = (r: Rebuild): Offer => ({
   what: "rebuild",
   of: r.id,
   title: `${r.number}  ${r.unit.name}`,
-  more: listed(r.vehicle.name, ownerOf(r), serialOf(r.unit), r.complaint),
+  more: listed(r.vehicle.name, ownerOf(r), serialOf(r.unit), broughtFor(r)),
   right: r.place.closed ? `handed over, opened ${r.opened_at.slice(0, 10)}` : `promised ${r.place.promised}`,
 });
 

@@ -4712,6 +4712,7 @@ export interface components {
         Template: unknown;
         TestStep: {
             acts: components["schemas"]["OpenAct"][];
+            answered?: string;
             beside?: components["schemas"]["EntryView"][];
             cautions: components["schemas"]["CautionView"][];
             diagnosis?: components["schemas"]["DiagnoseOut"];
@@ -4920,6 +4921,7 @@ export interface components {
             number: string;
             /** Format: date-time */
             opened_at: string;
+            told?: string;
             vehicle: string;
         };
         UnitsView: {

@@ -27,3 +27,7 @@ export const serialOf = (unit: { serial: string }) =>
   unit.serial ? `serial ${unit.serial}` : "no serial number";
 
 export const ownerOf = (r: Rebuild) => (r.whose?.erased ? "erased" : r.whose?.name || r.vehicle.owner);
+
+/** What he said is wrong, and what he was told then: neither stands without the other. */
+export const broughtFor = (r: { complaint: string; told?: string }) =>
+  r.told ? `${r.complaint} He was told: ${r.told}` : r.complaint;

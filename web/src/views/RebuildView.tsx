@@ -6,7 +6,7 @@ import { Fault } from "../parts/Fault";
 import { useTitle } from "../parts/focus";
 import { KeptFor } from "../parts/kept";
 import { weekday } from "../model/moment";
-import { ownerOf } from "../model/words";
+import { broughtFor, ownerOf } from "../model/words";
 import { useKey } from "../parts/keys";
 import { Rule } from "../parts/Rule";
 import { StepBench } from "../steps/StepBench";
@@ -50,7 +50,7 @@ export function RebuildView() {
               <h1 className="text-head leading-tight truncate" title={`${r.unit.name}, ${r.vehicle.name}`}>
                 {r.unit.name}, {r.vehicle.name}
               </h1>
-              <p className="text-quiet text-small leading-tight truncate" title={r.complaint}>
+              <p className="text-quiet text-small leading-tight truncate" title={broughtFor(r)}>
                 {r.whose?.customer ? (
                   <Link to="/customers/$id" params={{ id: r.whose.customer }}>
                     {ownerOf(r)}
@@ -59,6 +59,7 @@ export function RebuildView() {
                   ownerOf(r)
                 )}
                 , promised {weekday(r.place.promised)} {r.place.promised}. “{r.complaint}”
+                {r.told && ` Told: ${r.told}`}
               </p>
             </div>
             <Link to="/units/$id" params={{ id: r.unit.id }} className={inHead}>

@@ -18,7 +18,9 @@ type Props = StepProps<StepOf<"check"> | StepOf<"test">>;
 
 /** What a test shows beyond its lines. */
 const extrasOf = (view: Props["view"]) =>
-  view.kind === "test" ? view : { beside: undefined, diagnosis: undefined, told: undefined };
+  view.kind === "test"
+    ? view
+    : { beside: undefined, diagnosis: undefined, told: undefined, answered: undefined };
 
 const live = (entries: EntryView[] | undefined, item: string) => entries && liveAt(entries, "outcome", item);
 
@@ -26,7 +28,7 @@ const live = (entries: EntryView[] | undefined, item: string) => entries && live
 export function Lines(p: Props) {
   const { view } = p;
   const { shown, more } = inOrder(view);
-  const { beside, diagnosis, told } = extrasOf(view);
+  const { beside, diagnosis, told, answered } = extrasOf(view);
   const open = shown.filter((i) => !live(view.entries, i.id));
   // What may stay open is passed by, unless all may.
   const current = view.items.every((i) => i.optional) ? open[0] : open.find((i) => !i.optional);
@@ -53,6 +55,7 @@ export function Lines(p: Props) {
         <p className="mt-3.5 border-l-4 border-hair pl-3 text-line">
           <span className="text-quiet">The customer: </span>
           {told}
+          {answered && <span className="block text-quiet text-note">He was told: {answered}</span>}
         </p>
       )}
       {diagnosis && <InShort out={diagnosis} />}

@@ -4,7 +4,7 @@ import { useContext, useState } from "react";
 import { ApiError, client, unwrap } from "../../model/client";
 import { day } from "../../model/moment";
 import type { CustomerPage } from "../../model/types";
-import { serialOf } from "../../model/words";
+import { broughtFor, serialOf } from "../../model/words";
 import { Bar } from "../../parts/Bar";
 import { Button } from "../../parts/Button";
 import { useCustomer, useSession } from "../../parts/data";
@@ -87,7 +87,7 @@ function Brought({ page }: { page: CustomerPage }) {
                 <span className="font-mono font-medium">{r.number}</span>
                 <span>{day(r.opened_at)}</span>
                 <span className="grow">
-                  {r.unit.name}, {r.vehicle.name}: {r.complaint}
+                  {r.unit.name}, {r.vehicle.name}: {broughtFor(r)}
                 </span>
                 <span className="text-quiet">
                   {r.place.closed ? "handed over" : `promised ${r.place.promised}`}

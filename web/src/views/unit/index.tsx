@@ -2,7 +2,7 @@ import { Link, useParams } from "@tanstack/react-router";
 import { useContext } from "react";
 import { day } from "../../model/moment";
 import type { UnitPage } from "../../model/types";
-import { serialOf } from "../../model/words";
+import { broughtFor, serialOf } from "../../model/words";
 import { Bar } from "../../parts/Bar";
 import { useUnit } from "../../parts/data";
 import { Fault } from "../../parts/Fault";
@@ -92,7 +92,7 @@ function Drawn({ page }: { page: UnitPage }) {
                   <span className="block text-quiet text-small">{r.closed ? "handed over" : "in work"}</span>
                 </span>
                 <span>
-                  {r.complaint}
+                  {broughtFor(r)}
                   <span className="block text-quiet text-small">out of {r.vehicle}</span>
                 </span>
                 <span>
