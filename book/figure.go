@@ -168,10 +168,14 @@ func objectWords(x map[string]any) string {
 		return fmt.Sprintf("at most %v", plain(most))
 	}
 	if torque, ok := x["torque"]; ok {
+		says := fmt.Sprintf("%v bolts at %v", x["bolts"], plain(torque))
 		if x["bolts"] == 1.0 {
-			return fmt.Sprintf("1 bolt at %v", plain(torque))
+			says = fmt.Sprintf("1 bolt at %v", plain(torque))
 		}
-		return fmt.Sprintf("%v bolts at %v", x["bolts"], plain(torque))
+		if angle, ok := x["angle_deg"]; ok {
+			says += fmt.Sprintf(", then on by %v°", angle)
+		}
+		return says
 	}
 	if size, ok := x["size"].(string); ok {
 		return size

@@ -57,6 +57,7 @@ type TorqueGroup struct {
 	Torque    quantity.Said[quantity.Torque] `json:"torque"`
 	Tolerance float64                        `json:"tolerance"` // share: 0.06 is ±6 %
 	Passes    []float64                      `json:"passes,omitempty"`
+	AngleDeg  float64                        `json:"angle_deg,omitempty"` // each bolt is turned on by, after the last pass
 }
 
 // FillLimit is how much goes in.

@@ -5,6 +5,7 @@ import (
 	"strings"
 
 	"handwerk/book"
+	"handwerk/core/input"
 )
 
 // Summary is what stands on the first page of a record: for who reads one page.
@@ -120,7 +121,12 @@ func (s *State) tightenedLine() string {
 		}
 		status, _ := s.Status(step)
 		if work := s.torqueAt(step); status == Done && len(work.cells) > 0 {
-			said = append(said, fmt.Sprintf("%s %s", lowered(step.Title), work.cells[len(work.cells)-1].Setting))
+			last := work.cells[len(work.cells)-1]
+			says := fmt.Sprintf("%s %s", lowered(step.Title), last.Setting)
+			if last.AngleDeg > 0 {
+				says += fmt.Sprintf(" and on by %s°", input.Plain(last.AngleDeg))
+			}
+			said = append(said, says)
 		}
 	}
 	return labelled("Tightened to its last pass: ", said)

@@ -39,7 +39,11 @@ var torqueKind = kind{
 			}
 			return d
 		}
-		return Draft{Act: ActTorqued, Body: Body{Pass: next.Pass, Bolt: next.Bolt, Value: next.Setting.Any}}
+		shows := next.Setting.Any
+		if next.AngleDeg > 0 {
+			shows = quantity.Any{Value: next.AngleDeg, Unit: quantity.Named("°")}
+		}
+		return Draft{Act: ActTorqued, Body: Body{Pass: next.Pass, Bolt: next.Bolt, Value: shows}}
 	},
 	says: func(_ *State, _ *Step, e *Entry) string {
 		b := e.Said()
@@ -83,6 +87,8 @@ type TorqueCell struct {
 	Pass    int                            `json:"pass"` // from 1
 	Bolt    int                            `json:"bolt"` // from 1
 	Setting quantity.Said[quantity.Torque] `json:"setting"`
+	// AngleDeg is how far the bolt is turned on from there; none, 0.
+	AngleDeg float64 `json:"angle_deg,omitempty"`
 }
 
 func (c TorqueCell) at() Place { return Place{Pass: c.Pass, Bolt: c.Bolt} }
@@ -93,7 +99,7 @@ const checkRound = "check-round"
 const torqueMethod = "torque-plan/1"
 
 func planTorque(step book.Step, group book.TorqueGroup) (torqueWork, error) {
-	in := fastener.PlanIn{Bolts: group.Bolts, Torque: group.Torque, Passes: group.Passes}
+	in := fastener.PlanIn{Bolts: group.Bolts, Torque: group.Torque, Passes: group.Passes, AngleDeg: group.AngleDeg}
 	if step.Wrench != nil {
 		in.Wrench = &fastener.Wrench{Unit: step.Wrench.Unit, Step: step.Wrench.Step}
 	}
@@ -107,7 +113,7 @@ func planTorque(step book.Step, group book.TorqueGroup) (torqueWork, error) {
 			continue
 		}
 		for _, bolt := range pass.Order {
-			work.cells = append(work.cells, TorqueCell{i + 1, bolt, pass.Setting})
+			work.cells = append(work.cells, TorqueCell{i + 1, bolt, pass.Setting, pass.AngleDeg})
 		}
 	}
 	return work, nil
@@ -168,7 +174,7 @@ func (w torqueWork) offWords(st stepLog) (words []string) {
 	for _, c := range w.offSetting(st) {
 		e, _ := st.has(ActTorqued, c.at())
 		said := fmt.Sprintf("Bolt %d in pass %d is under its setting. Set the wrench again, turn it, and type what it shows.", c.Bolt, c.Pass)
-		if e.Said().Value.SI() > float64(c.Setting.SI()) {
+		if c.isOver(e.Said().Value) {
 			said = fmt.Sprintf(
 				"Bolt %d in pass %d is over its setting. Back it off and tighten it anew. Is it used once only? Fit a new bolt.",
 				c.Bolt, c.Pass,
@@ -178,6 +184,16 @@ func (w torqueWork) offWords(st stepLog) (words []string) {
 	}
 	return words
 }
+
+// isOver tells a reading beyond what was to be set or turned.
+func (c TorqueCell) isOver(read quantity.Any) bool {
+	if c.AngleDeg > 0 {
+		return degrees(read) > c.AngleDeg
+	}
+	return read.SI() > float64(c.Setting.SI())
+}
+
+func degrees(a quantity.Any) float64 { return a.SI() / float64(quantity.Degree) }
 
 func openTorque(s *State, step *Step, _ time.Time) []OpenAct {
 	open := []OpenAct{{Act: ActTorqued}}
@@ -241,6 +257,9 @@ func acceptTorque(p *proposal) error {
 		return input.At("bolt", p.old.Item.String(), "a correction stays at its bolt")
 	}
 	p.draft.Item = cell.at()
+	if cell.AngleDeg > 0 {
+		return p.turnedOn(cell)
+	}
 	if err := p.valueOf(quantity.DimTorque); err != nil {
 		return err
 	}
@@ -251,4 +270,24 @@ func acceptTorque(p *proposal) error {
 	p.verdict = fastener.Judge(read, cell.Setting.SI(), work.group.Tolerance)
 	paired, _ := quantity.UnitNamed(p.draft.Value.Unit.Paired)
 	return p.computed(torqueMethod, TorqueResult{cell.Setting, quantity.Say(read, paired), p.verdict})
+}
+
+// TurnResult is what an angle means that a bolt was turned on by.
+type TurnResult struct {
+	AngleDeg float64           `json:"angle_deg"` // wanted
+	Within   float64           `json:"within"`    // degrees
+	Verdict  metrology.Verdict `json:"verdict"`
+}
+
+// turnedOn takes the angle that a bolt was turned on by.
+func (p *proposal) turnedOn(cell TorqueCell) error {
+	if err := p.valueOf(quantity.DimAngle); err != nil {
+		return err
+	}
+	turned := degrees(p.draft.Value)
+	if turned <= 0 || turned > fastener.MaxAngle {
+		return input.At("value", fmt.Sprintf("above 0°, up to %d°", fastener.MaxAngle), "%s is no turn of a bolt", p.draft.Value)
+	}
+	p.verdict = fastener.JudgeAngle(turned, cell.AngleDeg)
+	return p.computed(torqueMethod, TurnResult{cell.AngleDeg, fastener.AngleTolerance, p.verdict})
 }

@@ -51,6 +51,8 @@ type PlanIn struct {
 	Pattern Pattern   `json:"pattern,omitempty"`
 	Passes  []float64 `json:"passes,omitempty"`
 	Wrench  *Wrench   `json:"wrench,omitempty"`
+	// AngleDeg is how far each bolt is turned on after the last pass; none, 0.
+	AngleDeg float64 `json:"angle_deg,omitempty"`
 }
 
 // Bolt is one fastener, numbered from 1.
@@ -66,6 +68,8 @@ type Pass struct {
 	Setting Torque  `json:"setting"`
 	Order   []int   `json:"order"`
 	Check   bool    `json:"check,omitempty"`
+	// AngleDeg tells a round that turns every bolt on by an angle from its setting.
+	AngleDeg float64 `json:"angle_deg,omitempty"`
 }
 
 // PlanOut is the plan.
@@ -81,18 +85,26 @@ const (
 	MaxBolts  = 100
 	MaxPasses = 6
 	MaxTorque = 10000 * quantity.NewtonMetre
+	MaxAngle  = 360 // degrees of one stage
+	// AngleTolerance is how far from its angle a bolt may stop, in degrees (common
+	// practice: what the scale of an angle gauge can be held to).
+	AngleTolerance = 5
 )
 
 // TorquePlan orders the bolts so that each next one is as far as possible from
 // those just tightened: first a bolt and the one farthest from it, then the
 // bolt farthest from both, and so on; every bolt once per pass. Passes are
-// shares of the torque (default 0.5 and 1) and end with a check round at the
-// full setting. Source: common practice (cross pattern in at least two passes).
+// shares of the torque (default 0.5 and 1), then the angle stage where there is
+// one, and end with a check round at the full setting: a bolt that was turned on by
+// an angle holds more, and must not move. Source: common practice (cross pattern in at least two passes).
 func TorquePlan(in PlanIn) (PlanOut, error) {
 	var faults input.Fields
 	points := in.points(&faults)
 	unit := in.settingUnit(&faults)
 	passes := in.shares(&faults)
+	if in.AngleDeg < 0 || in.AngleDeg > MaxAngle || math.IsNaN(in.AngleDeg) {
+		faults.Add("angle_deg", fmt.Sprintf("0 to %d", MaxAngle), "%s is no angle of a stage", input.Plain(in.AngleDeg))
+	}
 	if t := in.Torque.SI(); t <= 0 || t > MaxTorque {
 		faults.Add("torque", "more than zero, up to 10 000 N·m", "%s cannot be set", in.Torque)
 	}
@@ -125,9 +137,14 @@ func TorquePlan(in PlanIn) (PlanOut, error) {
 	}
 	for i, share := range passes {
 		name := fmt.Sprintf("pass %d, %.0f %%", i+1, share*100)
-		out.Passes = append(out.Passes, Pass{name, share, setting(in.Torque, share, unit, step), out.Order, false})
+		out.Passes = append(out.Passes, Pass{Name: name, Share: share, Setting: setting(in.Torque, share, unit, step), Order: out.Order})
 	}
-	out.Passes = append(out.Passes, Pass{"check round", 1, setting(in.Torque, 1, unit, step), out.Order, true})
+	full := setting(in.Torque, 1, unit, step)
+	if in.AngleDeg > 0 {
+		name := fmt.Sprintf("pass %d, on by %s°", len(passes)+1, input.Plain(in.AngleDeg))
+		out.Passes = append(out.Passes, Pass{Name: name, Share: 1, Setting: full, Order: out.Order, AngleDeg: in.AngleDeg})
+	}
+	out.Passes = append(out.Passes, Pass{Name: "check round", Share: 1, Setting: full, Order: out.Order, Check: true})
 	return out, nil
 }
 
@@ -324,4 +341,9 @@ func (in PlanIn) shares(faults *input.Fields) []float64 {
 func Judge(read, setting quantity.Torque, tolerance float64) metrology.Verdict {
 	band := float64(setting) * tolerance
 	return metrology.Judge(float64(read), 0, metrology.Limits{Lower: float64(setting) - band, Upper: float64(setting) + band})
+}
+
+// JudgeAngle tells whether a bolt was turned on by its angle, in degrees.
+func JudgeAngle(turned, wanted float64) metrology.Verdict {
+	return metrology.Judge(turned, 0, metrology.Limits{Lower: wanted - AngleTolerance, Upper: wanted + AngleTolerance})
 }

@@ -111,6 +111,8 @@ func TestPlanNamesTheBadField(t *testing.T) {
 		{func(in *PlanIn) { in.Passes = []float64{0.5} }, "passes: the last pass stops"},
 		{func(in *PlanIn) { in.Pattern = "zigzag" }, "pattern:"},
 		{func(in *PlanIn) { in.Wrench = &Wrench{Unit: "mm"} }, "wrench.unit"},
+		{func(in *PlanIn) { in.AngleDeg = -90 }, "angle_deg:"},
+		{func(in *PlanIn) { in.AngleDeg = 720 }, "angle_deg:"},
 	}
 	for _, tt := range tests {
 		in := good
@@ -118,6 +120,21 @@ func TestPlanNamesTheBadField(t *testing.T) {
 		_, err := TorquePlan(in)
 		require.Error(t, err, tt.says)
 		assert.Contains(t, err.Error(), tt.says)
+	}
+}
+
+// An angle stage follows the last pass, in the same order, and the check round ends
+// it (common practice: torque to seat, angle to stretch).
+func TestAnAngleStageFollowsTheTorque(t *testing.T) {
+	out, err := TorquePlan(PlanIn{Bolts: 4, Torque: quantitytest.Said[quantity.Torque](t, "30 N·m"), Passes: []float64{1}, AngleDeg: 90})
+	require.NoError(t, err)
+	require.Len(t, out.Passes, 3)
+	assert.Equal(t, []float64{0, 90, 0}, []float64{out.Passes[0].AngleDeg, out.Passes[1].AngleDeg, out.Passes[2].AngleDeg})
+	assert.Equal(t, "pass 2, on by 90°", out.Passes[1].Name)
+	assert.Equal(t, out.Order, out.Passes[1].Order)
+	assert.True(t, out.Passes[2].Check)
+	for turned, want := range map[float64]metrology.Verdict{90: metrology.In, 85: metrology.In, 95: metrology.In, 84: metrology.Out, 120: metrology.Out} {
+		assert.Equal(t, want, JudgeAngle(turned, 90), turned)
 	}
 }
 

@@ -38,6 +38,14 @@ describe("a figure as it is typed", () => {
       torque: "130 N·m",
       tolerance: 0.08,
     });
+    const turned = { bolts: "6", torque: "30", tolerance: "5", angle_deg: "90" };
+    expect(figureOf(figure("torque"), turned, "N·m", undefined, [])).toMatchObject({ angle_deg: 90 });
+    expect(
+      figureOf(figure("torque"), { ...turned, angle_deg: "" }, "N·m", undefined, [], { angle_deg: 90 }),
+    ).not.toHaveProperty("angle_deg");
+    expect(
+      figureOf(figure("torque"), { ...turned, angle_deg: "a bit" }, "N·m", undefined, []),
+    ).toBeUndefined();
     expect(
       figureOf(figure("torque"), { bolts: "6.5", torque: "130", tolerance: "8" }, "N·m", undefined, []),
     ).toBeUndefined();

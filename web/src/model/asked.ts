@@ -38,6 +38,7 @@ export function fieldsOf(figure: FigureKnown, rows: readonly unknown[]): Cell[][
           { name: "bolts", label: "How many bolts" },
           { name: "torque", label: "Torque" },
           { name: "tolerance", label: "Tolerance ±, %" },
+          { name: "angle_deg", label: "Then turned on by, ° (where it is)" },
         ],
       ];
     case "rows":
@@ -134,8 +135,12 @@ export function figureOf(
       const bolts = Number(said("bolts"));
       const tolerance = Number(said("tolerance").replace(",", ".")) / 100;
       if (!Number.isInteger(bolts) || bolts < 1 || !said("torque") || !(tolerance > 0)) return undefined;
-      // What else the group says, its passes, its angle, how its bolts lie, stays.
-      return { name: figure.title, ...objectOf(before), bolts, torque: measured("torque"), tolerance };
+      // What else the group says, its passes, how its bolts lie, stays.
+      const rest = Object.fromEntries(Object.entries(objectOf(before)).filter(([k]) => k !== "angle_deg"));
+      const angle = numberOf(said("angle_deg"));
+      if (said("angle_deg") && angle === undefined) return undefined;
+      const turned = angle ? { angle_deg: angle } : {};
+      return { name: figure.title, ...rest, bolts, torque: measured("torque"), tolerance, ...turned };
     }
     case "quantity":
       return said("value") ? measured("value") : undefined;

@@ -2760,6 +2760,8 @@ export interface components {
             radius: number;
         };
         FastenerPass: {
+            /** Format: double */
+            angle_deg?: number;
             check?: boolean;
             name: string;
             order: number[];
@@ -4759,11 +4761,15 @@ export interface components {
             value: number;
         };
         TorqueCell: {
+            /** Format: double */
+            angle_deg?: number;
             bolt: number;
             pass: number;
             setting: components["schemas"]["Torque"];
         };
         TorqueGroup: {
+            /** Format: double */
+            angle_deg?: number;
             bolts: number;
             name: string;
             passes?: number[];
@@ -4772,6 +4778,8 @@ export interface components {
             torque: components["schemas"]["Torque"];
         };
         TorqueGroupSent: {
+            /** Format: double */
+            angle_deg?: number;
             bolts: number;
             name: string;
             passes?: number[];
@@ -4780,6 +4788,8 @@ export interface components {
             torque: components["schemas"]["Torque"] | string;
         };
         TorquePlanIn: {
+            /** Format: double */
+            angle_deg?: number;
             bolts?: number;
             circles?: components["schemas"]["FastenerCircle"][];
             passes?: number[];

@@ -77,13 +77,21 @@ function Bolts({ view, torque, say, fault, refused }: PropsOf<"torque"> & { torq
   const held = torque.held === true;
   useKey("unit", "another unit", turn);
   useKey("act", "the check round held", () => say(roundHeld(view.entries)), !torque.next && !held);
-  const asked = useAsked(typed, unit, cell ? [cell.setting] : []);
+  const angle = cell?.angle_deg ?? 0;
+  const shownIn = angle > 0 ? "°" : unit;
+  const wanted = angle > 0 ? { value: angle, unit: "°" } : cell?.setting;
+  const asked = useAsked(typed, shownIn, wanted ? [wanted] : []);
   const wrong = refused?.value === undefined ? null : fault;
   const id = useId();
   const pass = cell?.pass ?? torque.plan.passes.length - 1;
   const take = () => {
     if (!cell || !asked.may()) return;
-    const reading: Draft = { act: "torqued", pass: cell.pass, bolt: cell.bolt, value: withUnit(typed, unit) };
+    const reading: Draft = {
+      act: "torqued",
+      pass: cell.pass,
+      bolt: cell.bolt,
+      value: withUnit(typed, shownIn),
+    };
     say({ ...reading, ...(old && { supersedes: old.id }) }, () => {
       setTyped("");
       setCorrecting(undefined);
@@ -121,13 +129,21 @@ function Bolts({ view, torque, say, fault, refused }: PropsOf<"torque"> & { torq
           }}
         >
           <h3 className="text-head basis-full">
-            {correcting ? "Correct: bolt" : "Next: bolt"} {cell.bolt}, pass {cell.pass}. Set the wrench to{" "}
-            <span className="font-mono">{sayQ(cell.setting, units)}</span>
-            <span className="text-quiet font-normal text-body"> ({sayPaired(cell.setting, units)})</span>
+            {correcting ? "Correct: bolt" : "Next: bolt"} {cell.bolt}, pass {cell.pass}.{" "}
+            {angle > 0 ? (
+              <>
+                Turn it on by <span className="font-mono">{angle}°</span>
+              </>
+            ) : (
+              <>
+                Set the wrench to <span className="font-mono">{sayQ(cell.setting, units)}</span>
+                <span className="text-quiet font-normal text-body"> ({sayPaired(cell.setting, units)})</span>
+              </>
+            )}
           </h3>
           <Field
             key={correcting ? itemOf(cell) : "next"}
-            label="The wrench shows"
+            label={angle > 0 ? "It was turned on by" : "The wrench shows"}
             numeric
             value={typed}
             onValue={setTyped}
@@ -135,11 +151,13 @@ function Bolts({ view, torque, say, fault, refused }: PropsOf<"torque"> & { torq
             autoFocus
             {...faulty(wrong, id)}
             className="w-52"
-            unit={/[a-z]/i.test(typed) ? undefined : unit}
+            unit={/[a-z]/i.test(typed) ? undefined : shownIn}
           />
-          <Button look="quiet" hint="U" onClick={turn}>
-            {unit}
-          </Button>
+          {angle === 0 && (
+            <Button look="quiet" hint="U" onClick={turn}>
+              {unit}
+            </Button>
+          )}
           <Button look="go" type="submit" hint="Enter" disabled={typed.trim() === ""}>
             Take
           </Button>
@@ -202,10 +220,14 @@ function Passes({ torque, pass, done }: { torque: Known; pass: number; done: boo
             className={`px-3 py-2 border-b border-hair ${now ? "bg-tint border-l-5 border-l-blue" : ""}`}
           >
             <b className="font-semibold text-note">
-              {x.check ? "Check round" : `Pass ${i + 1}, ${Math.round(x.share * 100)} %`}
+              {x.check
+                ? "Check round"
+                : `Pass ${i + 1}, ${x.angle_deg ? `on by ${x.angle_deg}°` : `${Math.round(x.share * 100)} %`}`}
             </b>
             <span className="block text-quiet text-small">
-              {sayQ(x.setting, units)}, {sayPaired(x.setting, units)}
+              {x.angle_deg
+                ? "from where it stands"
+                : `${sayQ(x.setting, units)}, ${sayPaired(x.setting, units)}`}
             </span>
           </li>
         );
