@@ -133,7 +133,8 @@ func TestAnAngleStageFollowsTheTorque(t *testing.T) {
 	assert.Equal(t, "pass 2, on by 90°", out.Passes[1].Name)
 	assert.Equal(t, out.Order, out.Passes[1].Order)
 	assert.True(t, out.Passes[2].Check)
-	for turned, want := range map[float64]metrology.Verdict{90: metrology.In, 85: metrology.In, 95: metrology.In, 84: metrology.Out, 120: metrology.Out} {
+	judged := map[float64]metrology.Verdict{90: metrology.In, 85: metrology.In, 95: metrology.In, 84: metrology.Out, 120: metrology.Out}
+	for turned, want := range judged {
 		assert.Equal(t, want, JudgeAngle(turned, 90), turned)
 	}
 }
