@@ -19,7 +19,7 @@ export default defineConfig({
           groups: [
             {
               name: "steps",
-              test: /\/src\/(steps|benches|views\/RebuildView|parts\/(drawn|FigureEditor|Choices|NumberLine|Asked|TakePhoto|Frame|Finding|MarginSlot))|node_modules\/(d3-|internmap|@headlessui|@react-aria|@react-stately|@floating-ui|tabbable|@tanstack\/(react-)?virtual)/,
+              test: /\/src\/(steps|benches|views\/RebuildView|parts\/(drawn|FigureEditor|Choices|NumberLine|Asked|TakePhoto|Frame|Finding|Finds|MarginSlot)|model\/(pack|motion|line|shift|shafts|asked|strange|wear|chain|trays|stack|ways|drawn)\.)|node_modules\/(d3-|internmap|@headlessui|@react-aria|@react-stately|@floating-ui|tabbable|@tanstack\/(react-)?virtual)/,
               priority: 2,
             },
             {

@@ -89,10 +89,11 @@ export function Intake() {
             </p>
           </div>
           <Fault error={elsewhere} />
-          {missing.length > 0 && <p className="text-quiet text-note">Still wanted: {missing.join(", ")}.</p>}
           <Button look="go" type="submit" form="job" hint="Enter" disabled={open.isPending}>
             Open the rebuild
           </Button>
+          {/* Below it: what is wanted no more must not move the button from under the hand. */}
+          {missing.length > 0 && <p className="text-quiet text-note">Still wanted: {missing.join(", ")}.</p>}
           {job.unit && <InWork unit={job.unit.id} />}
           <p className="text-quiet text-note">
             Name and telephone stand apart from the sealed record and can be erased on request. Route and spec
