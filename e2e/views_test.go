@@ -326,7 +326,10 @@ func TestAnyCalculatorStandsAtItsStep(t *testing.T) {
 	for _, ask := range [][2]string{{"Left pack", "2.63"}, {"Right pack", "2.37 mm"}} {
 		odo.Type(ask[0], ask[1])
 		odo.Enter()
-		odo.wait("the answer to "+ask[0], `name => document.querySelector('button[aria-label^="' + name + ':"]') !== null`, ask[0])
+		odo.wait(
+			"the answer to "+ask[0], `name => document.querySelector('button[aria-label^="' + name + ':"]') !== null`,
+			ask[0],
+		)
 	}
 	for _, reading := range []string{"0.20", "0.21 mm", "8 thou", "0.20"} {
 		odo.read(reading)
@@ -347,7 +350,10 @@ func TestTheDiagnosisFollowsTheTests(t *testing.T) {
 	odo.SeeNot("Clutch cable stretched or stiff")
 	odo.See("Next test")
 	odo.answer("cylinders-wet=wet-slave")
-	odo.wait("the slave cylinder first", `() => document.querySelector('aside ol li')?.innerText.startsWith('Slave cylinder')`)
+	odo.wait(
+		"the slave cylinder first",
+		`() => document.querySelector('aside ol li')?.innerText.startsWith('Slave cylinder')`,
+	)
 	odo.Press("What spoke for and against")
 	odo.See("Behind the pedal and at the slave's boot: Wet at the slave cylinder")
 	odo.axe(t, "for and against")

@@ -29,7 +29,9 @@ func contract(spec *openapi31.Spec, list []endpoint) ([]byte, error) {
 	doc["components"] = object{
 		"schemas": schemas, "securitySchemes": securitySchemes, "responses": problemResponses,
 		"parameters": object{"IdempotencyKey": object{
-			"name": "Idempotency-Key", "in": "header", "required": true, "schema": object{"type": "string", "minLength": 8, "maxLength": 100},
+			"name": "Idempotency-Key", "in": "header", "required": true, "schema": object{
+				"type": "string", "minLength": 8, "maxLength": 100,
+			},
 			"description": "new for each write; the same request twice is one write",
 		}},
 	}
@@ -47,7 +49,9 @@ func contract(spec *openapi31.Spec, list []endpoint) ([]byte, error) {
 
 var securitySchemes = object{
 	"session": object{"type": "apiKey", "in": "cookie", "name": sessionCookie, "description": "set by signing in; __Host-" + sessionCookie + " under TLS"},
-	"token":   object{"type": "apiKey", "in": "header", "name": csrfHeader, "description": "csrf of the session, on every write"},
+	"token": object{
+		"type": "apiKey", "in": "header", "name": csrfHeader, "description": "csrf of the session, on every write",
+	},
 	"program": object{"type": "http", "scheme": "bearer", "description": "a token that a lead made for a program, with its role; no cookie and no csrf go along"},
 }
 
@@ -64,7 +68,9 @@ var problemResponses = func() object {
 	for status, says := range problems {
 		all["Problem"+strconv.Itoa(status)] = object{
 			"description": says,
-			"content":     object{"application/problem+json": object{"schema": object{"$ref": "#/components/schemas/Problem"}}},
+			"content": object{
+				"application/problem+json": object{"schema": object{"$ref": "#/components/schemas/Problem"}},
+			},
 		}
 	}
 	return all
@@ -112,7 +118,9 @@ func operation(op object, e endpoint) {
 		responses[strconv.Itoa(status)] = object{"$ref": "#/components/responses/Problem" + strconv.Itoa(status)}
 	}
 	if e.contentType != "" && !strings.Contains(e.contentType, "json") {
-		responses["200"].(object)["content"] = object{e.contentType: object{"schema": object{"type": "string", "format": "binary"}}}
+		responses["200"].(object)["content"] = object{
+			e.contentType: object{"schema": object{"type": "string", "format": "binary"}},
+		}
 	}
 }
 
@@ -236,7 +244,10 @@ func (w wayIn) texts(v any) any {
 			return object{
 				"anyOf": []any{
 					v,
-					object{"type": "string", "examples": []any{"7 thou"}, "description": "number and unit as people write them"},
+					object{
+						"type": "string", "examples": []any{"7 thou"},
+						"description": "number and unit as people write them",
+					},
 				},
 			}
 		case ok && w.twins[name]:
@@ -264,11 +275,15 @@ func tagOf(e endpoint) string {
 		return "calculators"
 	case strings.HasPrefix(e.path, "/session") || e.path == "/first" || strings.HasPrefix(e.path, "/people"):
 		return "session"
-	case strings.Contains(e.path, "/record") || strings.Contains(e.path, archiveEnding) || strings.Contains(e.path, "photos"):
+	case strings.Contains(e.path, "/record") || strings.Contains(
+		e.path, archiveEnding,
+	) || strings.Contains(e.path, "photos"):
 		return "records"
 	case strings.HasPrefix(e.path, "/sheets") || e.path == "/routes":
 		return "sheets"
-	case strings.HasPrefix(e.path, "/customers") || strings.HasPrefix(e.path, "/vehicles") || strings.HasPrefix(e.path, "/units/"):
+	case strings.HasPrefix(
+		e.path, "/customers",
+	) || strings.HasPrefix(e.path, "/vehicles") || strings.HasPrefix(e.path, "/units/"):
 		return "fleet"
 	case strings.HasPrefix(e.path, "/board") || e.path == "/fleet" || e.path == "/find" || e.path == "/promises":
 		return "board"

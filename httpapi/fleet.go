@@ -88,10 +88,14 @@ func (n NewVehicle) vehicle(id string) workshop.Vehicle {
 func (a *api) fleetEndpoints() []endpoint {
 	w := a.Workshop
 	return []endpoint{
-		get(a, "/find", "find", "whatever has all these words: rebuilds, customers, vehicles, units, spec sheets", signedIn, func(c call, in findIn) (workshop.Found, error) {
+		get(a, "/find", "find", "whatever has all these words: rebuilds, customers, vehicles, units, spec sheets", signedIn, func(
+			c call, in findIn,
+		) (workshop.Found, error) {
 			return w.Find(c.Context(), in.Question)
 		}),
-		get(a, "/vehicles/:id/found", "found", "what was found along the way on a vehicle, open and grave first", signedIn, func(c call, in idIn) (findsView, error) {
+		get(a, "/vehicles/:id/found", "found", "what was found along the way on a vehicle, open and grave first", signedIn, func(
+			c call, in idIn,
+		) (findsView, error) {
 			list, err := w.FindsOn(c.Context(), in.ID)
 			return findsView{list}, err
 		}),
@@ -105,7 +109,9 @@ func (a *api) fleetEndpoints() []endpoint {
 			took, err := w.HowLong(c.Context(), in.Route)
 			return promisesView{days, took}, err
 		}),
-		get(a, "/routes", "routes", "what a unit can be taken along, by its kind", signedIn, func(c call, _ nothing) (routesView, error) {
+		get(a, "/routes", "routes", "what a unit can be taken along, by its kind", signedIn, func(
+			c call, _ nothing,
+		) (routesView, error) {
 			list, err := w.Routes(c.Context())
 			return routesView{list}, err
 		}),
@@ -118,7 +124,9 @@ func (a *api) fleetEndpoints() []endpoint {
 			}
 			return kept, err
 		}),
-		get(a, "/customers/:id", "customer", "a customer with vehicles and rebuilds: all that is kept of him", signedIn, func(c call, in idIn) (workshop.CustomerPage, error) {
+		get(a, "/customers/:id", "customer", "a customer with vehicles and rebuilds: all that is kept of him", signedIn, func(
+			c call, in idIn,
+		) (workshop.CustomerPage, error) {
 			return w.Customer(c.Context(), in.ID)
 		}),
 		post(a, "/customers/:id", "changeCustomer", "how a customer is reached now", hands, http.StatusOK, func(
@@ -126,7 +134,9 @@ func (a *api) fleetEndpoints() []endpoint {
 		) (workshop.CustomerPage, error) {
 			return w.ChangeCustomer(c.Context(), in.customer(in.ID), c.person())
 		}),
-		post(a, "/customers/:id/erase", "eraseCustomer", "forget who a customer was; his rebuilds stay, and verify", leads, http.StatusNoContent, func(c call, in idIn) (nothing, error) {
+		post(a, "/customers/:id/erase", "eraseCustomer", "forget who a customer was; his rebuilds stay, and verify", leads, http.StatusNoContent, func(
+			c call, in idIn,
+		) (nothing, error) {
 			err := w.EraseCustomer(c.Context(), in.ID, c.person())
 			if err == nil {
 				a.security(c, "customer erased", "customer", in.ID, "by", c.person().Login)
@@ -143,16 +153,25 @@ func (a *api) fleetEndpoints() []endpoint {
 		) (workshop.Vehicle, error) {
 			return w.ChangeVehicle(c.Context(), in.vehicle(in.ID), c.person())
 		}),
-		post(a, "/vehicles/:id/units", "addUnit", "a unit of a vehicle; its spec sheet may be empty", hands, http.StatusCreated, func(c call, in NewUnit) (workshop.Unit, error) {
-			return w.AddUnit(c.Context(), in.Vehicle, workshop.Unit{Name: in.Name, Serial: in.Serial, Route: in.Route, Sheet: in.Sheet}, c.person())
+		post(a, "/vehicles/:id/units", "addUnit", "a unit of a vehicle; its spec sheet may be empty", hands, http.StatusCreated, func(
+			c call, in NewUnit,
+		) (workshop.Unit, error) {
+			return w.AddUnit(
+				c.Context(), in.Vehicle,
+				workshop.Unit{Name: in.Name, Serial: in.Serial, Route: in.Route, Sheet: in.Sheet}, c.person(),
+			)
 		}),
-		get(a, "/units/:id", "unit", "a unit: every rebuild of it, what was measured each time, fitted and found", signedIn, func(c call, in idIn) (workshop.UnitPage, error) {
+		get(a, "/units/:id", "unit", "a unit: every rebuild of it, what was measured each time, fitted and found", signedIn, func(
+			c call, in idIn,
+		) (workshop.UnitPage, error) {
 			return w.Unit(c.Context(), in.ID)
 		}),
 		post(a, "/units/:id", "changeUnit", "move a unit to another vehicle, or give it another sheet or route", hands, http.StatusOK, func(
 			c call, in UnitChange,
 		) (workshop.UnitPage, error) {
-			if err := w.ChangeUnit(c.Context(), workshop.Unit{ID: in.ID, Sheet: in.Sheet, Route: in.Route}, in.Vehicle, c.person()); err != nil {
+			if err := w.ChangeUnit(
+				c.Context(), workshop.Unit{ID: in.ID, Sheet: in.Sheet, Route: in.Route}, in.Vehicle, c.person(),
+			); err != nil {
 				return workshop.UnitPage{}, err
 			}
 			return w.Unit(c.Context(), in.ID)

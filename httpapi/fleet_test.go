@@ -25,13 +25,19 @@ type taken struct {
 // takeIn takes in an axle that nobody has a sheet for.
 func (u *user) takeIn(t *testing.T, name, registration, serial string) (j taken) {
 	t.Helper()
-	u.do(t, "/api/v1/customers", `{"name":"`+name+`","phone":"0 55 12","mail":"n@example.test","address":"Quay 4"}`, &j.customer)
+	u.do(
+		t, "/api/v1/customers", `{"name":"`+name+`","phone":"0 55 12","mail":"n@example.test","address":"Quay 4"}`,
+		&j.customer,
+	)
 	u.do(
 		t, "/api/v1/vehicles",
 		`{"name":"Old lorry","registration":"`+registration+`","customer":"`+j.customer.ID+`","facts":{"engine_torque":"410 N·m"}}`,
 		&j.vehicle,
 	)
-	u.do(t, "/api/v1/vehicles/"+j.vehicle.ID+"/units", `{"name":"Grim axle","serial":"`+serial+`","route":"axle-ring-pinion"}`, &j.unit)
+	u.do(
+		t, "/api/v1/vehicles/"+j.vehicle.ID+"/units",
+		`{"name":"Grim axle","serial":"`+serial+`","route":"axle-ring-pinion"}`, &j.unit,
+	)
 	return j
 }
 
@@ -55,7 +61,9 @@ func TestTheSameCustomerTwiceIsOne(t *testing.T) {
 	var wg sync.WaitGroup
 	for i := range hands {
 		wg.Go(func() {
-			res, said := odo.send(http.MethodPost, "/api/v1/customers", `{"name":"Nora  Quill","phone":"0 55-12"}`, key())
+			res, said := odo.send(
+				http.MethodPost, "/api/v1/customers", `{"name":"Nora  Quill","phone":"0 55-12"}`, key(),
+			)
 			assert.Contains(t, []int{http.StatusOK, http.StatusCreated}, res.StatusCode, said)
 			var c workshop.Customer
 			assert.NoError(t, json.Unmarshal([]byte(said), &c))
@@ -86,8 +94,14 @@ func TestWhatIsHereAlreadyIsSaid(t *testing.T) {
 			"/api/v1/vehicles/" + j.vehicle.ID + "/units", `{"name":"Grim axle","serial":"GR-2","route":"by-guess"}`,
 			http.StatusUnprocessableEntity, "by-guess",
 		},
-		{"/api/v1/vehicles/nowhere/units", `{"name":"Grim axle","serial":"GR-2","route":"axle-ring-pinion"}`, http.StatusNotFound, "no such vehicle"},
-		{"/api/v1/vehicles", `{"name":"Another","registration":"qx77","customer":"` + j.customer.ID + `"}`, http.StatusConflict, "Old lorry"},
+		{
+			"/api/v1/vehicles/nowhere/units", `{"name":"Grim axle","serial":"GR-2","route":"axle-ring-pinion"}`,
+			http.StatusNotFound, "no such vehicle",
+		},
+		{
+			"/api/v1/vehicles", `{"name":"Another","registration":"qx77","customer":"` + j.customer.ID + `"}`,
+			http.StatusConflict, "Old lorry",
+		},
 		{"/api/v1/vehicles", `{"name":"Another","customer":"nobody"}`, http.StatusNotFound, "no such customer"},
 		{
 			"/api/v1/vehicles", `{"name":"Another","customer":"` + j.customer.ID + `","facts":{"engine_torque":"5 mm"}}`,
@@ -159,7 +173,9 @@ func TestEverythingIsFound(t *testing.T) {
 		var found workshop.Found
 		odo.get("/api/v1/find?q="+url.QueryEscape(question), &found)
 		assert.Equal(
-			t, want, [5]int{len(found.Rebuilds), len(found.Customers), len(found.Vehicles), len(found.Units), len(found.Sheets)},
+			t, want, [5]int{
+				len(found.Rebuilds), len(found.Customers), len(found.Vehicles), len(found.Units), len(found.Sheets),
+			},
 			"%q", question,
 		)
 	}
@@ -303,7 +319,10 @@ func TestAFindFollowsTheVehicle(t *testing.T) {
 	j := odo.takeIn(t, "Nora Quill", "SK 4471", "GA-7")
 	first := odo.order(t, j, "")
 	say := func(rebuild, note, settled string) {
-		odo.do(t, "/api/v1/rebuilds/"+rebuild+"/steps/identify/entries", `{"act":"found","note":"`+note+`","outcome":"soon","settled":"`+settled+`"}`, new(any))
+		odo.do(
+			t, "/api/v1/rebuilds/"+rebuild+"/steps/identify/entries",
+			`{"act":"found","note":"`+note+`","outcome":"soon","settled":"`+settled+`"}`, new(any),
+		)
 	}
 	found := func() []workshop.Find {
 		var view struct{ Found []workshop.Find }
@@ -328,8 +347,14 @@ func TestAFindFollowsTheVehicle(t *testing.T) {
 	require.Len(t, looked.Rebuilds, 1)
 	assert.Equal(t, first.ID, looked.Rebuilds[0].ID)
 
+	res, _ := odo.send(http.MethodGet, "/api/v1/vehicles/nobodys/found", "", nil)
+	assert.Equal(t, http.StatusNotFound, res.StatusCode)
+
 	var other workshop.Unit
-	odo.do(t, "/api/v1/vehicles/"+j.vehicle.ID+"/units", `{"name":"Grim box","serial":"GB-1","route":"gearbox-longitudinal"}`, &other)
+	odo.do(
+		t, "/api/v1/vehicles/"+j.vehicle.ID+"/units",
+		`{"name":"Grim box","serial":"GB-1","route":"gearbox-longitudinal"}`, &other,
+	)
 	second := odo.order(t, taken{j.customer, j.vehicle, other}, "")
 	say(second.ID, "brake hose  chafed.", "done")
 	list = found()

@@ -10,7 +10,6 @@ import (
 
 	"handwerk/book"
 	"handwerk/core/metrology"
-	"handwerk/core/quantity"
 	"handwerk/core/quantity/quantitytest"
 	. "handwerk/workshop"
 )
@@ -264,24 +263,6 @@ func TestEachTrialIsBound(t *testing.T) {
 	assert.True(t, next.Done, "two trials, the second is in")
 }
 
-// A vehicle that could not be driven has no drive card, and says why.
-func TestADriveCardMayStayEmptyWithAReason(t *testing.T) {
-	b := newBench(t)
-	b.walkUntil("drive-before")
-	b.must("drive-before", Draft{Act: ActAcknowledge, Item: ReadPlace("road")})
-	d := Draft{Act: ActOutcome, Item: ReadPlace("driven"), Body: Body{Outcome: "not-driven"}}
-	_, err := b.try("drive-before", d, lead)
-	require.ErrorContains(t, err, "note: \"Not driven, because\" wants a reason")
-	d.Note = "towed in, no drive at all"
-	b.must("drive-before", d)
-	assert.Equal(t, Done, first(b.status("drive-before")))
-	assert.Contains(t, b.lines("drive-before"), "Could it be driven: not driven, because: towed in, no drive at all")
-	v := viewAt[*TestStep](b, "tests")
-	for _, n := range v.Diagnosis.Next {
-		assert.NotContains(t, n.Needs, "driveable", n.Says)
-	}
-}
-
 // A copy made before steps named their limit still shows it.
 func TestOlderCopiesShowTheirLimits(t *testing.T) {
 	b := newBench(t)
@@ -300,80 +281,6 @@ func TestOlderCopiesShowTheirLimits(t *testing.T) {
 	b.ledger.Plan = p
 	v := viewAt[*MeasureStep](b, "end-float")
 	assert.Equal(t, "0.03 mm to 0.15 mm", v.Limits.Min.String()+" to "+v.Limits.Max.String())
-}
-
-// As many connectors as were pulled; what goes in is what was chosen.
-func TestLaterStepsAreHeldAgainstEarlierOnes(t *testing.T) {
-	b := newBench(t)
-	b.walkUntil("marks")
-	b.must("marks", Draft{Act: ActOutcome, Item: ReadPlace("flanges"), Body: Body{Outcome: "done"}})
-	b.must("marks", Draft{Act: ActOutcome, Item: ReadPlace("connectors"), Body: Body{Value: count(t, "4 pcs")}})
-	b.must("marks", Draft{Act: ActOutcome, Item: ReadPlace("ways"), Body: Body{Outcome: "done"}})
-	b.walkUntil("fill-in")
-	_, err := b.try("fill-in", Draft{Act: ActFilled, Body: Body{Outcome: "mineral-90", Value: count(t, "2.4 L")}}, lead)
-	assert.ErrorContains(t, err, "another class was chosen")
-	b.walkUntil("connect")
-	few := b.must("connect", Draft{Act: ActOutcome, Item: ReadPlace("plugged"), Body: Body{Value: count(t, "3 pcs")}})
-	assert.Equal(t, metrology.Out, few.Verdict)
-	_, needs := b.status("connect")
-	assert.Equal(t, "Connectors plugged, counted: not the same as before", needs)
-	b.must("connect", Draft{Act: ActOutcome, Item: ReadPlace("plugged"), Supersedes: few.ID, Body: Body{Value: count(t, "4 pcs")}})
-	_, needs = b.status("connect")
-	assert.Equal(t, "2 lines to go", needs)
-}
-
-func count(t require.TestingT, text string) quantity.Any {
-	return quantitytest.Any(t, text)
-}
-
-// All answers of the wheel-turn test, on an open axle with a gear in and on one
-// with plates in neutral: what the other wheel does, and what the hand feels
-// (common practice). What a sound axle shows accuses nobody, dragging clashes
-// with nothing, and only a wheel that stands can be anybody's.
-func TestWhatTurnsWhenOneWheelIsTurned(t *testing.T) {
-	type answered struct {
-		Sound   bool                            `json:"sound"`
-		Singles []struct{ Member, Mode string } `json:"singles"`
-		Clash   string                          `json:"clash"`
-	}
-	for _, tt := range []struct{ route, sheet, sound string }{
-		{"axle-ring-pinion", "brakka-a9", "opposite"}, {"axle-limited-slip", "brakka-a9s", "same"},
-	} {
-		start := benchOn(t, tt.route, tt.sheet)
-		start.walkUntil("which-turned")
-		start.acknowledge("which-turned", "under-vehicle")
-		start.acknowledge("which-turned", "rotating")
-		start.acknowledge("which-turned", "shaft-brake")
-		for _, way := range []string{"same", "opposite", "still"} {
-			for _, felt := range []string{"light", "drags", "stands"} {
-				b := *start
-				b.must("which-turned", Draft{Act: ActReading, Item: ReadPlace("other-wheel"), Body: Body{Outcome: way}})
-				e := b.must("which-turned", Draft{Act: ActReading, Item: ReadPlace("felt"), Body: Body{Outcome: felt}})
-				var out answered
-				require.NoError(t, json.Unmarshal(e.Result, &out))
-				says := tt.route + ", " + way + ", " + felt
-				if way == tt.sound && felt != "stands" {
-					assert.True(t, out.Sound, says)
-				}
-				if felt != "stands" {
-					assert.Empty(t, out.Clash, says)
-				}
-				accused := map[string]bool{}
-				for _, s := range out.Singles {
-					accused[s.Member] = true
-				}
-				if way == "still" {
-					assert.False(t, out.Sound, says)
-				} else {
-					assert.Less(t, len(accused), 4, says)
-				}
-				if tt.route == "axle-limited-slip" && way == "opposite" && felt != "stands" {
-					assert.Equal(t, "differential", out.Singles[0].Member, says)
-					assert.Equal(t, "worn", out.Singles[0].Mode, says)
-				}
-			}
-		}
-	}
 }
 
 // Every figure that a route asks a spec sheet for has its line in the glossary:

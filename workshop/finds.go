@@ -1,6 +1,7 @@
 package workshop
 
 import (
+	"cmp"
 	"context"
 	"slices"
 	"strings"
@@ -20,9 +21,20 @@ type Find struct {
 // advised is the settlement that leaves a find open.
 const advised = "advised"
 
+// rank puts what is open before what is settled.
+func (f Find) rank() int {
+	if f.Open {
+		return 1
+	}
+	return 0
+}
+
 // FindsOn lists what was found along the way on a vehicle, what is open and grave
 // first.
 func (w *Workshop) FindsOn(ctx context.Context, vehicle string) ([]Find, error) {
+	if v, err := w.store.Vehicle(ctx, vehicle); err != nil || v.ID == "" {
+		return nil, cmp.Or(err, error(refuse(NotFound, NoSuchVehicle)))
+	}
 	list, err := w.store.FoundIn(ctx, []string{vehicle})
 	if err != nil {
 		return nil, err
@@ -45,10 +57,7 @@ func (w *Workshop) findsIn(ctx context.Context, list []Rebuild) ([]Find, error) 
 		}
 	}
 	slices.SortStableFunc(all, func(a, b Find) int {
-		if a.Open != b.Open {
-			return map[bool]int{true: -1, false: 1}[a.Open]
-		}
-		return graveness(b.Severity) - graveness(a.Severity)
+		return cmp.Or(b.rank()-a.rank(), graveness(b.Severity)-graveness(a.Severity))
 	})
 	return all, nil
 }

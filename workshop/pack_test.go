@@ -2,6 +2,7 @@ package workshop_test
 
 import (
 	"testing"
+	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -69,6 +70,8 @@ func TestAPackOfNothingIsNone(t *testing.T) {
 	b.walkUntil("end-float")
 	_, err := b.try("end-float", fits(), lead)
 	require.ErrorContains(t, err, "pack: a pack of nothing is none")
+	_, err = b.try("end-float", fits(piece(t, "0.52 mm", 1), piece(t, "0.52 mm", 1)), lead)
+	require.ErrorContains(t, err, "pack[1].thickness: 0.52 mm stands twice")
 	_, err = b.try("end-float", fits(loose(piece(t, "60 mm", 1))), lead)
 	require.ErrorContains(t, err, "pack[0].thickness")
 }
@@ -88,4 +91,21 @@ func TestWithoutADrawerTheStepGoesOn(t *testing.T) {
 	require.ErrorContains(t, err, "pack[0].thickness")
 	b.must("end-float", fits(loose(piece(t, "0.52 mm", 1))))
 	assert.Equal(t, "0.52 mm", lastTrial(b).Sum.String())
+}
+
+// Another drawer is named for the family meanwhile: what lies in place stays where
+// it came from, only what is new comes out of the other.
+func TestWhatLiesInPlaceStaysOfItsDrawer(t *testing.T) {
+	b := newBench(t)
+	b.walkUntil("end-float")
+	b.must("end-float", reading(t, "0.6 mm"))
+	b.must("end-float", reading(t, "0.6 mm"))
+	b.must("end-float", fits(piece(t, "0.52 mm", 1)))
+	b.must("end-float", reading(t, "0.6 mm"))
+	b.must("end-float", reading(t, "0.6 mm"))
+	b.ledger.DrawerOf = func(string) (string, error) { return "other", nil }
+	b.now = b.now.Add(time.Minute)
+	p, err := Propose(b.ledger, "end-float", fits(piece(t, "0.52 mm", 1), piece(t, "0.5 mm", 1)), lead, b.now)
+	require.NoError(t, err)
+	assert.Equal(t, []Move{{Drawer: "other", Thickness: "0.5 mm", Count: 1}}, p.Moves)
 }

@@ -2,6 +2,7 @@ package workshop
 
 import (
 	"fmt"
+	"slices"
 	"strings"
 
 	"handwerk/book"
@@ -29,8 +30,10 @@ func (s *State) summary() Summary {
 	}
 	for _, p := range s.points() {
 		says := p.Title + ": " + p.Says
-		if why := strings.TrimSpace(p.Left + p.Answer); why != "" {
-			says += " (" + why + ")"
+		for _, why := range []string{p.Left, p.Answer} {
+			if why != "" {
+				says += " (" + why + ")"
+			}
 		}
 		sum.Open = append(sum.Open, says)
 	}
@@ -53,10 +56,15 @@ func (sum *Summary) add(s *State, step *Step) {
 			}
 		}
 	case book.Measure:
-		if trials := s.Trials(step); step.Measure.Drawer != "" && len(trials[len(trials)-1].Pack) > 0 {
+		if trials := s.Trials(step); len(trials[len(trials)-1].Pack) > 0 && !s.measuredAgain(step) {
 			sum.Fitted = append(sum.Fitted, step.Title+": pack "+PackWords(trials[len(trials)-1].Pack))
 		}
 	}
+}
+
+// measuredAgain tells that a later step measures the same pack, as it will run.
+func (s *State) measuredAgain(step *Step) bool {
+	return slices.ContainsFunc(s.plan.steps[step.at+1:], func(x *Step) bool { return x.fitsTheSame(step) })
 }
 
 func (sum *Summary) addDecision(s *State, step *Step) {

@@ -73,14 +73,19 @@ func (s *State) packBefore(step *Step, first Trial) ([]Piece, quantity.Any) {
 		return first.Pack, first.Sum
 	}
 	for _, before := range slices.Backward(s.plan.steps[:step.at]) {
-		m := before.Measure
-		if m != nil && m.Drawer == step.Measure.Drawer && m.Calc == step.Measure.Calc && limitOf(before) == limitOf(step) {
+		if before.fitsTheSame(step) {
 			trials := s.Trials(before)
 			last := trials[len(trials)-1]
 			return last.Pack, last.Sum
 		}
 	}
 	return first.Pack, first.Sum
+}
+
+// fitsTheSame tells two steps that measure one pack.
+func (s *Step) fitsTheSame(x *Step) bool {
+	return s.Measure != nil && x.Measure != nil && x.Measure.Drawer != "" && s.Measure.Drawer == x.Measure.Drawer &&
+		s.Measure.Calc == x.Measure.Calc && limitOf(s) == limitOf(x)
 }
 
 func newTrial(n int, step *Step) Trial {

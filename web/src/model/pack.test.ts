@@ -8,6 +8,7 @@ test("a pack as it is typed comes out of the drawer where it holds the size", ()
     { thickness: "0.54 mm", count: 1 },
     { thickness: "0.30 mm", count: 2, loose: true },
   ]);
+  expect(typedPack("0.54 + 0.54", "mm", stock, false)).toEqual([{ thickness: "0.54 mm", count: 2 }]);
   expect(typedPack("0.540", "mm", stock, false)).toEqual([{ thickness: "0.54 mm", count: 1 }]);
 });
 

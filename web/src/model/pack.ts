@@ -27,7 +27,15 @@ export function typedPack(
       ...((found || !held) && { loose: true as const }),
     };
   });
-  return sizes.every((m) => m !== null) ? pack : undefined;
+  if (sizes.includes(null)) return undefined;
+  // One size is one line, however it was typed.
+  return pack.filter((p, i) => {
+    const first = pack.findIndex((x) => x.thickness === p.thickness);
+    if (first === i) return true;
+    const before = pack[first];
+    if (before) before.count += p.count;
+    return false;
+  });
 }
 
 /** One thickness, whatever unit and however many zeros it is written with. */

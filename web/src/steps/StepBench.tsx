@@ -1,7 +1,7 @@
 import { type ReactNode, useRef, useState } from "react";
 import { type Draft, liveAt, may, type PlanCopy, type StepView } from "../model/types";
 import { Button } from "../parts/Button";
-import { useAhead, useSaying } from "../parts/data";
+import { useAhead, useSaying } from "../parts/saying";
 import { Fault } from "../parts/Fault";
 import { useFocusWithin } from "../parts/focus";
 import { useKept } from "../parts/kept";

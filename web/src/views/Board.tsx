@@ -1,6 +1,7 @@
 import { Link, useNavigate } from "@tanstack/react-router";
 import { useContext, useEffect, useState } from "react";
-import { useBoard, useEvents, useSession } from "../parts/data";
+import { useBoard, useSession } from "../parts/data";
+import { useEvents } from "../parts/saying";
 import type { Rebuild } from "../model/types";
 import { daysUntil, weekday } from "../model/moment";
 import { Bar } from "../parts/Bar";

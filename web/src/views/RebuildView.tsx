@@ -1,6 +1,7 @@
 import { Link, useNavigate, useParams } from "@tanstack/react-router";
 import { useContext, useEffect, useMemo } from "react";
-import { useEvents, usePlan, useSheet, useStep } from "../parts/data";
+import { usePlan, useSheet, useStep } from "../parts/data";
+import { useEvents } from "../parts/saying";
 import { Bar } from "../parts/Bar";
 import { Fault } from "../parts/Fault";
 import { useTitle } from "../parts/focus";

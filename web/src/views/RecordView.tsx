@@ -1,6 +1,7 @@
 import { Link, useNavigate, useParams } from "@tanstack/react-router";
 import { useContext } from "react";
-import { useEvents, useRecord } from "../parts/data";
+import { useRecord } from "../parts/data";
+import { useEvents } from "../parts/saying";
 import type { RecordView as Record } from "../model/types";
 import { moment } from "../model/moment";
 import { Bar } from "../parts/Bar";

@@ -91,7 +91,7 @@ function InThere({ view, packs, trial, say }: Props) {
           setOpen(false);
         }}
       >
-        {now} it is
+        Leave it
       </Button>
     </form>
   );
@@ -161,10 +161,10 @@ function WhichDrawer({ rebuild, view, packs, onDone }: Props & { onDone: () => v
         </div>
         <p className="text-quiet text-note">
           {title.trim() === ""
-            ? "It wants a name."
+            ? "Give it a name."
             : typed === lines.length && typed > 0
               ? "It is kept for every rebuild of this family."
-              : "A size and a number a line."}
+              : "A size and how many, a line each."}
         </p>
         <Button type="submit" disabled={title.trim() === "" || lines.length === 0 || lines.length < typed}>
           Keep this drawer

@@ -4,7 +4,7 @@ import type { Draft } from "../../model/types";
 import { Asked, useAsked } from "../../parts/Asked";
 import { Button } from "../../parts/Button";
 import { Fault } from "../../parts/Fault";
-import { recordName } from "../../parts/data";
+import { recordName } from "../../parts/saying";
 import { LeftBehind, useKept } from "../../parts/kept";
 import { useKey } from "../../parts/keys";
 import type { PropsOf } from "../props";

@@ -75,7 +75,7 @@ function Bolts({ view, torque, say, fault, refused }: PropsOf<"torque"> & { torq
   const old = correcting && live(view.entries, itemOf(correcting));
   const turn = () => setUnit(nextOf(view.units, unit));
   const held = torque.held === true;
-  useKey("unit", "another unit", turn);
+  useKey("unit", "another unit", turn, !torque.next?.angle_deg);
   useKey("act", "the check round held", () => say(roundHeld(view.entries)), !torque.next && !held);
   const angle = cell?.angle_deg ?? 0;
   const shownIn = angle > 0 ? "°" : unit;

@@ -1,0 +1,86 @@
+package workshop
+
+import (
+	"encoding/json"
+	"fmt"
+
+	"handwerk/book"
+)
+
+// Plan is a rebuild's copy of the book with what follows from it, computed
+// once per copy.
+type Plan struct {
+	book.Copy
+	Hash string
+	Raw  json.RawMessage
+
+	steps  []*Step
+	named  map[string]*Step
+	ground *grounds // its sheet alone
+	// leaning lists, for each step, those whose needs rest on its entries: itself,
+	// the other work on its stack, what takes a figure from it, and the parts list.
+	leaning [][]int
+}
+
+// NewPlan prepares a copy for use.
+func NewPlan(c book.Copy) (*Plan, error) {
+	raw, err := json.Marshal(c)
+	if err != nil {
+		return nil, fmt.Errorf("the copy of the book cannot be written: %w", err)
+	}
+	return ReadPlan(raw)
+}
+
+// ReadPlan prepares a stored copy for use.
+func ReadPlan(raw []byte) (*Plan, error) {
+	p := &Plan{Raw: raw, Hash: HashOf(raw), named: map[string]*Step{}}
+	err := json.Unmarshal(raw, &p.Copy)
+	if err != nil {
+		return nil, fmt.Errorf("the copy of the book cannot be read: %w", err)
+	}
+	for _, st := range p.Route.Stations {
+		for _, s := range st.Steps {
+			step, err := newStep(s, st.ID, len(p.steps))
+			if err != nil {
+				return nil, err
+			}
+			p.steps, p.named[s.ID] = append(p.steps, step), step
+		}
+	}
+	p.lean()
+	if p.ground, err = p.grounds(p.Sheet, nil, nil); err != nil {
+		return nil, err
+	}
+	return p, nil
+}
+
+func (p *Plan) lean() {
+	p.leaning = make([][]int, len(p.steps))
+	for _, step := range p.steps {
+		for _, on := range append([]string{step.ID, step.Of}, step.takes...) {
+			if other, ok := p.named[on]; ok {
+				p.leaning[other.at] = append(p.leaning[other.at], step.at)
+			}
+		}
+		for _, other := range p.steps[:step.at] {
+			if step.Work == book.Fit && other.Measure != nil && other.Measure.Drawer != "" {
+				p.leaning[other.at] = append(p.leaning[other.at], step.at)
+			}
+			if step.Kind == book.Order && (other.Kind == book.Stack || other.Kind == book.Fill || other.Kind == book.Check || other.Offers != "") {
+				p.leaning[other.at] = append(p.leaning[other.at], step.at)
+			}
+		}
+	}
+}
+
+// Step finds a step of the plan. Where there is none it gives one without a
+// name, so that a record put together by hand is shown as far as it goes.
+func (p *Plan) Step(id string) (*Step, bool) {
+	if step, ok := p.named[id]; ok {
+		return step, true
+	}
+	return &Step{}, false
+}
+
+// Steps are all steps in order.
+func (p *Plan) Steps() []*Step { return p.steps }
