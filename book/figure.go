@@ -18,11 +18,19 @@ type Figure struct {
 	Shape Shape  `json:"shape" enum:"limit,torque,fill,quantity,number,yes-no,word,text,rows"`
 	Unit  string `json:"unit,omitempty"` // of a quantity, a limit, a torque
 	Help  string `json:"help,omitempty"` // where it is found
+	// Of is whose figure it is, where it is not the unit family's: the vehicle's.
+	Of Holder `json:"of,omitempty" enum:"vehicle"`
 	// Words are the answers of a figure that is one of a few.
 	Words []Word `json:"words,omitempty"`
 	// Starts are structures to begin with and correct.
 	Starts []Start `json:"starts,omitempty"`
 }
+
+// Holder is what a figure belongs to.
+type Holder string
+
+// OfVehicle is what stays with the vehicle when another unit is in work.
+const OfVehicle Holder = "vehicle"
 
 // Word is one of a few answers.
 type Word struct {
@@ -81,6 +89,9 @@ func (f Figure) Check(c *Checker, at string) {
 	}
 	if f.Unit != "" {
 		c.Unit(input.Join(at, "unit"), f.Unit, "")
+	}
+	if f.Of != "" && f.Of != OfVehicle {
+		c.Add(input.Join(at, "of"), "vehicle, or nothing: the unit's family", "%q holds no figures", f.Of)
 	}
 	if f.Shape == ShapeWord && len(f.Words) < 2 {
 		c.Add(input.Join(at, "words"), "at least two", "nothing to choose from")

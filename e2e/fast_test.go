@@ -65,10 +65,10 @@ type quick struct {
 var quicks = map[string]quick{
 	"readings": {route: "transfer-case-dog", step: "end-float", types: "0.61 mm\n24.1 thou\n0.62\n0.61\n",
 		holds: []string{"1.1 0.61 mm", "1.2 24.1 thou", "1.3 0.62 mm", "1.4 0.61 mm"}},
-	"rounds at their places": {route: "gearbox-longitudinal", step: "housing", types: "0\n7\n14\n7\n0\n0\n7\n14\n7\n",
+	"rounds at their places": {route: "gearbox-longitudinal", step: "housing", types: "0\n7 thou\n14 thou\n0.18\n0\n0\n7 thou\n14 thou\n0.18\n",
 		holds: []string{
-			"1.at-12 0 thou", "1.at-3 7 thou", "1.at-6 14 thou", "1.at-9 7 thou", "1.back-12 0 thou", "1.again-3 0 thou",
-			"1.again-6 7 thou", "1.again-9 14 thou", "1.again-12 7 thou",
+			"1.at-12 0 mm", "1.at-3 7 thou", "1.at-6 14 thou", "1.at-9 0.18 mm", "1.back-12 0 mm", "1.again-3 0 mm",
+			"1.again-6 7 thou", "1.again-9 14 thou", "1.again-12 0.18 mm",
 		}},
 	"lines of a check": {
 		route: "clutch-hydraulic", step: "identify", types: "111",
@@ -92,7 +92,7 @@ var quicks = map[string]quick{
 			"1.gear-1-engine-off in", "1.gear-2-engine-off in", "1.gear-3-engine-off refuses", "1.gear-4-engine-off refuses",
 			"1.gear-5-engine-off stiff", "1.gear-6-engine-off crunches",
 		}},
-	"bolts": {route: "transfer-case-dog", step: "cover-bolts", types: "17\n18\n17.5\n17\n18\n17\n18\n17\n35\n",
+	"bolts": {route: "transfer-case-dog", step: "cover-bolts", types: "17 lb-ft\n18 lb-ft\n17.5 lb-ft\n17 lb-ft\n18 lb-ft\n17 lb-ft\n18 lb-ft\n17 lb-ft\n35 lb-ft\n",
 		holds: []string{
 			"p1.b1 17 lb-ft", "p1.b5 18 lb-ft", "p1.b3 17.5 lb-ft", "p1.b7 17 lb-ft", "p1.b2 18 lb-ft", "p1.b6 17 lb-ft",
 			"p1.b4 18 lb-ft", "p1.b8 17 lb-ft", "p2.b1 35 lb-ft",

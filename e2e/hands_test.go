@@ -33,11 +33,11 @@ func TestADraftStaysWithItsPlace(t *testing.T) {
 	path := odo.rebuildPath("Heritage fire pump, Holm VT") + "/cover-bolts"
 	odo.Go(path)
 	odo.bolt(1, 7)
-	odo.Type("The wrench shows", "25")
+	odo.Type("The wrench shows", "25 lb-ft")
 	ilva.Go(path)
 	ilva.bolt(1, 7)
 	ilva.Recording("bolt 7", func() {
-		ilva.Type("The wrench shows", "26")
+		ilva.Type("The wrench shows", "26 lb-ft")
 		ilva.Enter()
 	})
 	odo.See("Typed for bolt 7")
@@ -47,7 +47,7 @@ func TestADraftStaysWithItsPlace(t *testing.T) {
 	odo.See("Typed for bolt 7")
 	odo.Press("Correct it with this")
 	odo.bolt(1, 7)
-	odo.wait("what was typed, at its bolt", shows, "25")
+	odo.wait("what was typed, at its bolt", shows, "25 lb-ft")
 	odo.Recording("the correction", odo.Enter)
 	odo.SeeNot("Typed for bolt 7")
 
@@ -114,7 +114,7 @@ func TestTwoTabsAwayLoseNothing(t *testing.T) {
 
 	other.read("0.615 mm")
 	other.See("1 entry waits for the server")
-	odo.Type("The wrench shows", "42")
+	odo.Type("The wrench shows", "42 lb-ft")
 	odo.Enter()
 	odo.bolt(1, 2)
 	odo.click(
@@ -122,7 +122,7 @@ func TestTwoTabsAwayLoseNothing(t *testing.T) {
 		`() => [...document.querySelectorAll('[aria-label="Wrench readings"] button')].find(b => b.textContent.startsWith('bolt 7, pass 1:')) ?? null`,
 	)
 	odo.bolt(1, 7)
-	odo.Type("The wrench shows", "24")
+	odo.Type("The wrench shows", "24 lb-ft")
 	odo.Enter()
 	odo.bolt(1, 2)
 	odo.See("3 entries wait for the server")

@@ -261,7 +261,7 @@ func TestTheWholeRun(t *testing.T) {
 	ilva.Do("start", "")
 	ilva.Do("end", "")
 	ilva.goOn("cover-bolts")
-	for pass, setting := range []string{"13", "26"} {
+	for pass, setting := range []string{"13 lb-ft", "26 lb-ft"} {
 		for i, bolt := range []int{1, 5, 3, 7, 2, 6, 4, 8} {
 			ilva.bolt(pass+1, bolt)
 			shows := setting

@@ -122,14 +122,14 @@ func (a *api) sheetEndpoints() []endpoint {
 
 // sheetFile gives a sheet out as a file of its family's name.
 func (a *api) sheetFile(c call, id, contentType, ending string, write func(io.Writer, book.SpecSheet) error) error {
-	s, err := a.Workshop.SpecSheet(c.Context(), id)
+	page, err := a.Workshop.SheetPage(c.Context(), id)
 	if err != nil {
-		return workshop.Refusal{Reason: workshop.NotFound, Why: workshop.NoSuchSheet, About: []any{id}}
-	}
-	var out bytes.Buffer
-	if err := write(&out, s); err != nil {
 		return err
 	}
-	attachedAs(c, fmt.Sprintf("sheet-%s-%d", id, s.Version), contentType, ending)
+	var out bytes.Buffer
+	if err := write(&out, page.Sheet); err != nil {
+		return err
+	}
+	attachedAs(c, fmt.Sprintf("sheet-%s-%d", id, page.Sheet.Version), contentType, ending)
 	return c.Send(out.Bytes())
 }

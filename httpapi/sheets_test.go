@@ -168,6 +168,49 @@ func TestAFigureIsSaidAtTheBench(t *testing.T) {
 	assert.NotEqual(t, http.StatusCreated, res.StatusCode, said)
 }
 
+// Wheel nuts belong to the vehicle: what was said of them in one unit's rebuild is
+// known in the next unit's, and on no other vehicle.
+func TestWhatIsOfTheVehicleStaysWithIt(t *testing.T) {
+	p, _ := opened(t)
+	ilva, odo := p.signIn("ilva"), p.signIn("odo")
+	j := odo.takeIn(t, "Nora Quill", "QX 77", "GR-1")
+	other := odo.takeIn(t, "Bram Sedge", "QX 78", "GR-2")
+	r := odo.order(t, j, "")
+	var e workshop.Entry
+	odo.do(
+		t, "/api/v1/rebuilds/"+r.ID+"/steps/wheel-nuts/entries",
+		`{"act":"figure","item":"torques.wheels","origin":"plate","note":"in the door","figure":{"name":"Wheel nuts","bolts":5,"torque":"110 N·m","tolerance":0.06}}`, &e,
+	)
+	var page workshop.SheetPage
+	ilva.do(t, "/api/v1/rebuilds/"+r.ID+"/kept-figures", `{"entry":"`+e.ID+`"}`, &page)
+	assert.Equal(t, "vehicle-"+j.vehicle.ID, page.Sheet.ID)
+	assert.Equal(t, 1, page.Sheet.Version)
+	assert.Contains(t, page.History[0].Why, r.Number)
+	for _, f := range page.Figures {
+		assert.Equal(t, book.OfVehicle, f.Of, f.Path)
+	}
+	var sheets struct{ Sheets []workshop.FoundSheet }
+	odo.get("/api/v1/sheets", &sheets)
+	for _, s := range sheets.Sheets {
+		assert.NotContains(t, s.ID, "vehicle-", "a vehicle is no family")
+	}
+
+	var unit workshop.Unit
+	odo.do(t, "/api/v1/vehicles/"+j.vehicle.ID+"/units", `{"name":"Other axle","serial":"OA-3","route":"axle-ring-pinion"}`, &unit)
+	j.unit = unit
+	next, elsewhere := odo.order(t, j, ""), odo.order(t, other, "")
+	assert.Empty(t, odo.step("/api/v1/rebuilds/"+next.ID+"/steps/wheel-nuts").Frame().Figures, "the vehicle's sheet says it")
+	assert.NotEmpty(t, odo.step("/api/v1/rebuilds/"+elsewhere.ID+"/steps/wheel-nuts").Frame().Figures, "of another nobody knows")
+
+	// What a lead corrects there holds from the next rebuild on.
+	_, said := ilva.change(page, `[{"path":"torques.wheels","figure":{"name":"Wheel nuts","bolts":5,"torque":"120 N·m","tolerance":0.06}}]`, "the book came")
+	assert.Contains(t, said, "120")
+	third := odo.step("/api/v1/rebuilds/" + odo.order(t, j, "").ID + "/steps/wheel-nuts").(*workshop.TorqueStep)
+	assert.InDelta(t, 120, float64(third.Torque.Group.Torque.SI()), 1e-9)
+	res, said := odo.send(http.MethodGet, "/api/v1/sheets/vehicle-nobody", "", nil)
+	assert.Equal(t, http.StatusNotFound, res.StatusCode, said)
+}
+
 // A rebuild keeps its copy of the sheet until somebody takes a newer version, by an
 // entry that says what it says otherwise; what was said at the bench stands where
 // the sheet is silent.

@@ -7,10 +7,10 @@ import (
 	"handwerk/workshop"
 )
 
-// Sheets lists the latest version of each sheet the shop wrote.
+// Sheets lists the latest version of each family's sheet the shop wrote.
 func (s *Store) Sheets(ctx context.Context) ([]workshop.FoundSheet, error) {
 	list := []workshop.FoundSheet{}
-	err := s.db.SelectContext(ctx, &list, `SELECT DISTINCT ON (id) id, body ->> 'family' AS family, version FROM sheet ORDER BY id, version DESC`)
+	err := s.db.SelectContext(ctx, &list, `SELECT DISTINCT ON (id) id, body ->> 'family' AS family, version FROM sheet WHERE id NOT LIKE 'vehicle-%' ORDER BY id, version DESC`)
 	return list, err
 }
 

@@ -93,7 +93,7 @@ func itemViews(at viewer) []ItemView {
 			Cautions: cautionViews(at.ledger, at.state, at.step, i.Cautions), Needs: i.Needs, Unsettled: bad[i.ID],
 		}
 		if i.Value != "" {
-			v.Units = quantity.Choices(quantity.DefaultUnit(i.Value))
+			v.Units = quantity.ChoicesIn(at.state.units, quantity.DefaultUnit(i.Value))
 		}
 		for _, o := range outcomesOf(i) {
 			v.Answers = append(v.Answers, Answer{ID: o.ID, Text: o.Text, Good: o.Good, Reason: o.Reason})

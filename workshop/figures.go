@@ -12,11 +12,24 @@ import (
 	"handwerk/core/text"
 )
 
+// FigureAsked is what the book knows of a figure, as a shop says it.
+type FigureAsked struct {
+	book.Figure          // its unit is the first to type it in
+	Units       []string `json:"units,omitempty"`
+}
+
+func askedIn(shop quantity.System, f book.Figure) FigureAsked {
+	units := quantity.ChoicesIn(shop, f.Unit)
+	if len(units) > 0 {
+		f.Unit = units[0]
+	}
+	return FigureAsked{f, units}
+}
+
 // FigureView is a figure of the sheet that a step asks for, or that was said
 // here; Said is set in the latter case.
 type FigureView struct {
-	book.Figure
-	Units  []string        `json:"units,omitempty"` // to type it in
+	FigureAsked
 	Said   json.RawMessage `json:"said,omitempty"`
 	Says   string          `json:"says,omitempty"`
 	Origin Origin          `json:"origin,omitempty" enum:"makers-book,plate,measured,measured-here,judgement,not-known"`
@@ -30,7 +43,7 @@ func (s *State) figureViews(step *Step) []FigureView {
 	views := []FigureView{}
 	for _, path := range s.on.wants[step.at] {
 		f := s.plan.figureNamed(path, step)
-		views = append(views, FigureView{Figure: f, Units: quantity.ChoicesIn(s.units, f.Unit)})
+		views = append(views, FigureView{FigureAsked: askedIn(s.units, f)})
 	}
 	asked := map[string]bool{}
 	for _, path := range step.wants {
@@ -42,7 +55,7 @@ func (s *State) figureViews(step *Step) []FigureView {
 		}
 		b, f := e.Said(), s.plan.figureNamed(e.Item.Name, step)
 		views = append(views, FigureView{
-			Figure: f, Units: quantity.ChoicesIn(s.units, f.Unit), Said: b.Figure, Says: s.figureWords(&e),
+			FigureAsked: askedIn(s.units, f), Said: b.Figure, Says: s.figureWords(&e),
 			Origin: b.Origin, Entry: e.ID, Step: e.Step, By: e.By.Name,
 		})
 	}

@@ -61,7 +61,7 @@ type MeasureStep struct {
 type AskView struct {
 	ID       string           `json:"id"`
 	Text     string           `json:"text"`
-	Unit     string           `json:"unit,omitempty"`
+	Units    []string         `json:"units,omitempty"` // to type it in, the shop's own first
 	Choices  []book.AskChoice `json:"choices,omitempty"`
 	Optional bool             `json:"optional,omitempty"`
 	Sheet    json.RawMessage  `json:"sheet,omitempty"` // a limit or a figure
@@ -243,7 +243,9 @@ func viewMeasure(v viewer, f StepFrame) (StepView, error) {
 	}
 	for _, a := range m.Asks {
 		on, _ := a.OnSheet()
-		view.Asks = append(view.Asks, AskView{a.ID, a.Text, a.Unit, a.Choices, a.Optional, figures[on], v.step.bindings.Feeds["entries."+a.ID]})
+		view.Asks = append(view.Asks, AskView{
+			a.ID, a.Text, quantity.ChoicesIn(v.state.units, a.Unit), a.Choices, a.Optional, figures[on], v.step.bindings.Feeds["entries."+a.ID],
+		})
 	}
 	p := &proposal{ledger: v.ledger, state: v.state, step: v.step}
 	var err error
@@ -330,7 +332,7 @@ func usualAnswer(a AskView) Body {
 	if len(a.Choices) > 0 {
 		return Body{Outcome: a.Choices[0].ID}
 	}
-	return Body{Value: middleOf(a.Sheet, a.Unit)}
+	return Body{Value: middleOf(a.Sheet, a.Units[0])}
 }
 
 // middleOf is the middle of a limit, or a figure itself, in a unit.

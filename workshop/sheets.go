@@ -3,6 +3,7 @@ package workshop
 import (
 	"context"
 	"encoding/json"
+	"errors"
 	"fmt"
 	"maps"
 	"slices"
@@ -39,13 +40,12 @@ type SheetPage struct {
 	Sheet   book.SpecSheet `json:"sheet"`
 	History []Change       `json:"history"` // the latest first; empty for a sheet of the book
 	Lines   []SheetLine    `json:"lines"`   // what it says
-	Figures []book.Figure  `json:"figures"` // what else the book knows a sheet may say
+	Figures []FigureAsked  `json:"figures"` // what else the book knows a sheet may say
 }
 
 // SheetLine is one figure of a sheet with what the book knows of it.
 type SheetLine struct {
-	book.Figure
-	Units []string        `json:"units"` // it may be said in
+	FigureAsked
 	Value json.RawMessage `json:"value"`
 	Says  string          `json:"says"`
 }
@@ -59,8 +59,12 @@ type Change struct {
 	Changes []string  `json:"changes"`
 }
 
-// SpecSheet is the sheet of a family as it is now: the shop's own, or the book's.
+// SpecSheet is the sheet of a family as it is now, the shop's own or the book's, or
+// that of a vehicle.
 func (w *Workshop) SpecSheet(ctx context.Context, id string) (book.SpecSheet, error) {
+	if vehicle, ok := strings.CutPrefix(id, vehicleSheet); ok {
+		return w.ofVehicle(ctx, vehicle)
+	}
 	own, err := w.store.SheetVersions(ctx, id, 1)
 	if err != nil {
 		return book.SpecSheet{}, err
@@ -72,6 +76,14 @@ func (w *Workshop) SpecSheet(ctx context.Context, id string) (book.SpecSheet, er
 		return s, nil
 	}
 	return book.SpecSheet{}, input.At("", "a unit with a spec sheet", "there is no spec sheet %q", id)
+}
+
+// noSheet says that there is none such; a store that is away says so itself.
+func noSheet(id string, err error) error {
+	if _, none := errors.AsType[input.Fields](err); none {
+		return refuse(NotFound, NoSuchSheet, id)
+	}
+	return err
 }
 
 // Sheets lists all families there is a sheet for.
@@ -91,19 +103,15 @@ const mostVersions = 50
 
 // SheetPage reads a sheet with its history.
 func (w *Workshop) SheetPage(ctx context.Context, id string) (SheetPage, error) {
-	page := SheetPage{History: []Change{}, Lines: []SheetLine{}, Figures: []book.Figure{}}
+	page := SheetPage{History: []Change{}, Lines: []SheetLine{}, Figures: []FigureAsked{}}
 	own, err := w.store.SheetVersions(ctx, id, mostVersions)
 	if err != nil {
 		return page, err
 	}
-	base, shipped := w.book.Sheet(id)
-	if len(own) == 0 && !shipped {
-		return page, refuse(NotFound, NoSuchSheet, id)
+	if page.Sheet, err = w.SpecSheet(ctx, id); err != nil {
+		return page, noSheet(id, err)
 	}
-	page.Sheet = base
-	if len(own) > 0 {
-		page.Sheet = own[0].Says
-	}
+	base, _ := w.book.Sheet(id)
 	for i, v := range own {
 		before := base
 		if i+1 < len(own) {
@@ -111,7 +119,11 @@ func (w *Workshop) SheetPage(ctx context.Context, id string) (SheetPage, error) 
 		}
 		page.History = append(page.History, Change{v.Version, v.By, v.At, v.Why, differences(w.book.Glossary, before, v.Says)})
 	}
-	return page, page.layOut(slices.Concat(w.book.Glossary, stackFigures(w.book.Routes)))
+	shop, _, err := w.store.Shop(ctx)
+	if err != nil {
+		return page, err
+	}
+	return page, page.layOut(w.glossaryFor(id), shop.Units)
 }
 
 // stackFigures are the stacks a sheet may have of its own: one for each step
@@ -143,7 +155,7 @@ func stackFigures(routes []book.Route) (figures []book.Figure) {
 }
 
 // layOut says line by line what the sheet says, and what else it could.
-func (p *SheetPage) layOut(glossary []book.Figure) error {
+func (p *SheetPage) layOut(glossary []book.Figure, units quantity.System) error {
 	lines, err := p.Sheet.Lines()
 	if err != nil {
 		return err
@@ -152,11 +164,11 @@ func (p *SheetPage) layOut(glossary []book.Figure) error {
 	for _, l := range lines {
 		f := book.NameFigure(glossary, l.Path)
 		said[l.Path] = true
-		p.Lines = append(p.Lines, SheetLine{f, quantity.Choices(f.Unit), l.Figure, book.FigureWords(l.Figure)})
+		p.Lines = append(p.Lines, SheetLine{askedIn(units, f), l.Figure, book.FigureWords(l.Figure)})
 	}
 	for _, f := range glossary {
 		if !said[f.Path] {
-			p.Figures = append(p.Figures, f)
+			p.Figures = append(p.Figures, askedIn(units, f))
 		}
 	}
 	return nil
@@ -166,7 +178,7 @@ func (p *SheetPage) layOut(glossary []book.Figure) error {
 func (w *Workshop) LaidOver(ctx context.Context, id string, lines []book.Line) ([]book.Line, error) {
 	s, err := w.SpecSheet(ctx, id)
 	if err != nil {
-		return nil, refuse(NotFound, NoSuchSheet, id)
+		return nil, noSheet(id, err)
 	}
 	now, err := s.Lines()
 	if err != nil {
@@ -194,7 +206,7 @@ func (w *Workshop) SetFigures(ctx context.Context, id string, version int, lines
 	}
 	s, err := w.SpecSheet(ctx, id)
 	if err != nil {
-		return SheetPage{}, refuse(NotFound, NoSuchSheet, id)
+		return SheetPage{}, noSheet(id, err)
 	}
 	var faults input.Fields
 	if len(lines) == 0 {
@@ -269,7 +281,7 @@ func (w *Workshop) WriteSheet(ctx context.Context, s book.SpecSheet, why string,
 	}
 	now, err := w.SpecSheet(ctx, s.ID)
 	if err != nil {
-		return SheetPage{}, refuse(NotFound, NoSuchSheet, s.ID)
+		return SheetPage{}, noSheet(s.ID, err)
 	}
 	if now.Version != s.Version {
 		return SheetPage{}, refuse(Conflict, SheetMovedOn, now.Version)
@@ -309,7 +321,8 @@ func (w *Workshop) BeginSheet(ctx context.Context, family, like string, by Perso
 	return w.SheetPage(ctx, s.ID)
 }
 
-// KeepFigure writes what was said at a bench into the unit's spec sheet.
+// KeepFigure writes what was said at a bench into the unit's spec sheet, or into
+// the vehicle's where it belongs to that.
 func (w *Workshop) KeepFigure(ctx context.Context, rebuild, entry string, by Person) (SheetPage, error) {
 	if by.Role != Lead {
 		return SheetPage{}, refuse(Forbidden, leadSheets)
@@ -324,9 +337,9 @@ func (w *Workshop) KeepFigure(ctx context.Context, rebuild, entry string, by Per
 		return SheetPage{}, input.At("entry", "a figure that was said in this rebuild", "there is no such figure")
 	}
 	e := s.entries[i]
-	sheet, err := w.SpecSheet(ctx, l.Rebuild.Unit.Sheet)
+	sheet, err := w.holderOf(ctx, l, e)
 	if err != nil {
-		return SheetPage{}, refuse(NotFound, NoSuchSheet, l.Rebuild.Unit.Sheet)
+		return SheetPage{}, noSheet(l.Rebuild.Unit.Sheet, err)
 	}
 	if err := sheet.Lay(e.Item.Name, e.Said().Figure); err != nil {
 		return SheetPage{}, err
@@ -354,7 +367,7 @@ func (w *Workshop) KeepStack(ctx context.Context, rebuild, step string, by Perso
 	}
 	sheet, err := w.SpecSheet(ctx, l.Rebuild.Unit.Sheet)
 	if err != nil {
-		return SheetPage{}, refuse(NotFound, NoSuchSheet, l.Rebuild.Unit.Sheet)
+		return SheetPage{}, noSheet(l.Rebuild.Unit.Sheet, err)
 	}
 	raw, err := json.Marshal(parts)
 	if err != nil {

@@ -211,7 +211,7 @@ func viewTorque(v viewer, f StepFrame) (StepView, error) {
 	}
 	view.Units = quantity.ChoicesIn(v.state.units, quantity.DefaultUnit(quantity.DimTorque))
 	if v.step.Wrench != nil {
-		view.Units = quantity.Choices(v.step.Wrench.Unit)
+		view.Units = quantity.ChoicesIn(v.state.units, v.step.Wrench.Unit)
 	}
 	if next, ok := work.next(st); ok {
 		view.Torque.Next = &next

@@ -84,9 +84,9 @@ type Workshop struct {
 
 // planKey is what a copy is taken from.
 type planKey struct {
-	route, sheet               string
-	routeVersion, sheetVersion int
-	rate                       float64
+	route, sheet, vehicle                      string
+	routeVersion, sheetVersion, vehicleVersion int
+	rate                                       float64
 }
 
 // New joins store, book and clock.
@@ -123,7 +123,7 @@ func (w *Workshop) Open(ctx context.Context, o Order, by Person, key string) (op
 	if err != nil {
 		return Rebuild{}, false, err
 	}
-	p, err := w.copy(ctx, unit.Route, unit.Sheet)
+	p, err := w.copy(ctx, unit.Route, unit.Sheet, vehicle.ID)
 	if err != nil {
 		return Rebuild{}, false, err
 	}
@@ -145,9 +145,9 @@ func (w *Workshop) Open(ctx context.Context, o Order, by Person, key string) (op
 	return w.store.Open(ctx, r, link, p, Write{Key: key, Digest: digest("order", string(asked), by.Login)})
 }
 
-// sheetFor is the sheet of a plan as it would be copied now.
-func (w *Workshop) sheetFor(ctx context.Context, p *Plan) (book.SpecSheet, error) {
-	spec, err := w.SpecSheet(ctx, p.Sheet.ID)
+// sheetFor is the sheet of a rebuild as it would be copied now.
+func (w *Workshop) sheetFor(ctx context.Context, l Ledger) (book.SpecSheet, error) {
+	spec, _, err := w.sheetOf(ctx, l.Plan.Sheet.ID, l.Rebuild.Vehicle.ID)
 	if err != nil {
 		return spec, err
 	}
@@ -175,9 +175,9 @@ func (w *Workshop) bookHere(ctx context.Context) (b book.Book, rate float64, err
 	return b, shop.HourlyRate, err
 }
 
-// copy takes a route, as the shop goes it, and a sheet.
-func (w *Workshop) copy(ctx context.Context, route, sheet string) (*Plan, error) {
-	spec, err := w.SpecSheet(ctx, sheet)
+// copy takes a route, as the shop goes it, and a sheet, as it holds for the vehicle.
+func (w *Workshop) copy(ctx context.Context, route, sheet, vehicle string) (*Plan, error) {
+	spec, ofVehicle, err := w.sheetOf(ctx, sheet, vehicle)
 	if err != nil {
 		return nil, input.Below("unit", err)
 	}
@@ -191,7 +191,10 @@ func (w *Workshop) copy(ctx context.Context, route, sheet string) (*Plan, error)
 	}
 	w.mu.Lock()
 	defer w.mu.Unlock()
-	known := planKey{route, sheet, version, spec.Version, rate}
+	known := planKey{route, sheet, "", version, spec.Version, ofVehicle, rate}
+	if ofVehicle > 0 { // else all vehicles share one copy
+		known.vehicle = vehicle
+	}
 	if p, ok := w.plans[known]; ok {
 		return p, nil
 	}
@@ -276,7 +279,7 @@ func (w *Workshop) Append(ctx context.Context, session, id, step string, d Draft
 	var after Ledger
 	e, replayed, err := w.store.Append(ctx, id, write, func(l Ledger) (Proposal, error) {
 		kept.now = w.now()
-		l.SheetNow = func() (book.SpecSheet, error) { return w.sheetFor(ctx, l.Plan) }
+		l.SheetNow = func() (book.SpecSheet, error) { return w.sheetFor(ctx, l) }
 		p, err := Propose(l, step, d, by, kept.now)
 		after = p.After
 		return p, err
@@ -295,7 +298,7 @@ func (w *Workshop) Preview(ctx context.Context, id, step string, d Draft, by Per
 	if err != nil {
 		return Entry{}, err
 	}
-	l.SheetNow = func() (book.SpecSheet, error) { return w.sheetFor(ctx, l.Plan) }
+	l.SheetNow = func() (book.SpecSheet, error) { return w.sheetFor(ctx, l) }
 	entry, _, err := ask(l, step, d, by, w.now())
 	return entry, err
 }
@@ -315,7 +318,7 @@ func (w *Workshop) Step(ctx context.Context, id, step string, by Person) (StepVi
 	if err != nil {
 		return nil, err
 	}
-	l.SheetNow = func() (book.SpecSheet, error) { return w.sheetFor(ctx, l.Plan) }
+	l.SheetNow = func() (book.SpecSheet, error) { return w.sheetFor(ctx, l) }
 	l.Shop = func() (Shop, error) {
 		shop, _, err := w.store.Shop(ctx)
 		return shop, err

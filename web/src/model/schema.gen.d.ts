@@ -1802,7 +1802,7 @@ export interface components {
             optional?: boolean;
             sheet?: unknown;
             text: string;
-            unit?: string;
+            units?: string[];
         };
         BacklashIn: {
             direction: string;
@@ -2782,12 +2782,27 @@ export interface components {
         };
         Figure: {
             help?: string;
+            /** @enum {string} */
+            of?: "vehicle";
             path: string;
             /** @enum {string} */
             shape: "limit" | "torque" | "fill" | "quantity" | "number" | "yes-no" | "word" | "text" | "rows";
             starts?: components["schemas"]["Start"][];
             title: string;
             unit?: string;
+            words?: components["schemas"]["Word"][];
+        };
+        FigureAsked: {
+            help?: string;
+            /** @enum {string} */
+            of?: "vehicle";
+            path: string;
+            /** @enum {string} */
+            shape: "limit" | "torque" | "fill" | "quantity" | "number" | "yes-no" | "word" | "text" | "rows";
+            starts?: components["schemas"]["Start"][];
+            title: string;
+            unit?: string;
+            units?: string[];
             words?: components["schemas"]["Word"][];
         };
         FigureKept: {
@@ -2797,6 +2812,8 @@ export interface components {
             by?: string;
             entry?: string;
             help?: string;
+            /** @enum {string} */
+            of?: "vehicle";
             /** @enum {string} */
             origin?: "makers-book" | "plate" | "measured" | "measured-here" | "judgement" | "not-known";
             path: string;
@@ -4271,6 +4288,8 @@ export interface components {
         };
         SheetLine: {
             help?: string;
+            /** @enum {string} */
+            of?: "vehicle";
             path: string;
             says: string;
             /** @enum {string} */
@@ -4279,7 +4298,7 @@ export interface components {
             title: string;
             /** @description a symbol that /units lists */
             unit?: string;
-            units: string[];
+            units?: string[];
             value: unknown;
             words?: components["schemas"]["Word"][];
         };
@@ -4289,7 +4308,7 @@ export interface components {
             why: string;
         };
         SheetPage: {
-            figures: components["schemas"]["Figure"][];
+            figures: components["schemas"]["FigureAsked"][];
             history: components["schemas"]["Change"][];
             lines: components["schemas"]["SheetLine"][];
             sheet: components["schemas"]["SpecSheet"];

@@ -133,7 +133,7 @@ function Value({ figure, editor, wrong }: EditorProps) {
       </>
     );
   }
-  const units = figure.unit ? [figure.unit, ...(figure.units ?? []).filter((u) => u !== figure.unit)] : [];
+  const units = figure.units ?? [];
   return (
     <div className="flex flex-wrap gap-3 items-end">
       {fields.flat().map((f, i) => (

@@ -206,7 +206,7 @@ export function NewerSheet({ view, plan, say }: StepProps) {
   );
 }
 
-/** A lead keeps a figure in the unit's spec sheet: the next rebuild knows it. */
+/** A lead keeps a figure in the unit's spec sheet, or with its vehicle: the next rebuild knows it. */
 function KeepInSheet({ rebuild, figure }: StepProps & { figure: FigureView }) {
   const leads = useSession().data?.person.role === "lead";
   const keep = useMutation({
@@ -219,12 +219,13 @@ function KeepInSheet({ rebuild, figure }: StepProps & { figure: FigureView }) {
       ),
   });
   const can = leads && figure.origin !== "not-known";
-  useKey("keep", `keep in the spec sheet: ${figure.title}`, () => keep.mutate(), can && !keep.isSuccess);
+  const where = figure.of === "vehicle" ? "with the vehicle" : "in the spec sheet";
+  useKey("keep", `keep ${where}: ${figure.title}`, () => keep.mutate(), can && !keep.isSuccess);
   if (!can) return null;
   if (keep.data)
     return (
       <p role="status" className="text-in">
-        In the sheet, version {keep.data.sheet.version}
+        Kept {where}, version {keep.data.sheet.version}
       </p>
     );
   return (
@@ -236,7 +237,8 @@ function KeepInSheet({ rebuild, figure }: StepProps & { figure: FigureView }) {
         disabled={keep.isPending}
         onClick={() => keep.mutate()}
       >
-        Keep in the sheet<span className="sr-only">: {figure.title}</span>
+        Keep {where}
+        <span className="sr-only">: {figure.title}</span>
       </Button>
       <Fault error={keep.error} />
     </>

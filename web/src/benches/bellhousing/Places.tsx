@@ -3,6 +3,7 @@ import { withUnit } from "../../model/quantity";
 import type { Draft } from "../../model/types";
 import type { BenchProps } from "../bench";
 import { useKept } from "../../parts/kept";
+import { useUnitOf } from "../../parts/UnitShown";
 import { atClock, half, ring } from "./Housing";
 
 type Props = BenchProps<"bellhousing">;
@@ -74,7 +75,7 @@ function placesOf({ input, given }: Props): Place[] {
 
 function Typing({ ask, entry, say, onTyping, onDone }: Props & Asked & { onDone: () => void }) {
   const [typed, setTyped] = useKept(`place.${ask.id}`);
-  const unit = ask.unit ?? "thou";
+  const [unit] = useUnitOf("bellhousing", ask.units, true);
   const draftOf = (text: string): Draft | undefined =>
     text.trim() === ""
       ? undefined

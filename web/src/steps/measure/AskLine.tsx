@@ -6,6 +6,7 @@ import { Button } from "../../parts/Button";
 import { useUnits } from "../../parts/data";
 import { Fault, faulty } from "../../parts/Fault";
 import { useKept } from "../../parts/kept";
+import { UnitShown, useUnitOf } from "../../parts/UnitShown";
 
 type Props = {
   ask: AskView;
@@ -22,7 +23,7 @@ type Props = {
 export function AskLine(p: Props) {
   const { ask, entry, isCurrent } = p;
   const units = useUnits().data;
-  const says = ask.sheet === undefined || isZero(ask.sheet) ? "" : sayFigure(ask.sheet, units, ask.unit);
+  const says = ask.sheet === undefined || isZero(ask.sheet) ? "" : sayFigure(ask.sheet, units, ask.units?.[0]);
   return (
     <li
       data-current={isCurrent || undefined}
@@ -62,7 +63,7 @@ function Choices({ ask, entry, isCurrent, onTake }: Props) {
 function Value({ ask, step, entry, isCurrent, onTyping, onTake, error }: Props) {
   const [typed, setTyped] = useKept(`ask.${step}.${ask.id}`);
   const [again, setAgain] = useState(false);
-  const unit = ask.unit ?? "mm";
+  const [unit, turn] = useUnitOf(step, ask.units, isCurrent);
   if (entry && !again) {
     const b = entry.body;
     const said = b.typed || `${b.value?.value} ${b.value?.unit}`;
@@ -117,7 +118,7 @@ function Value({ ask, step, entry, isCurrent, onTyping, onTake, error }: Props) 
           }}
           className="w-28 min-h-11 px-3 bg-transparent font-mono text-head focus-visible:outline-none"
         />
-        <span className="pr-2.5 font-mono text-small text-quiet">{/[a-zµ"°]/i.test(typed) ? "" : unit}</span>
+        <UnitShown unit={/[a-zµ"°]/i.test(typed) ? "" : unit} turn={turn} />
       </span>
       <Button type="submit" look={isCurrent ? "plain" : "quiet"} disabled={typed.trim() === ""}>
         Take

@@ -1,8 +1,8 @@
 import { useId, useState } from "react";
 import { useUnits } from "../../parts/data";
-import { nextOf, paired, say as sayQ, withUnit } from "../../model/quantity";
+import { inUnit, nextOf, paired, say as sayQ, withUnit } from "../../model/quantity";
 import { placeText } from "../../model/place";
-import { type Draft, type EntryView, liveAt, type TorqueView, type Verdict as V } from "../../model/types";
+import { type Draft, type EntryView, liveAt, type Quantity, type TorqueView, type Verdict as V } from "../../model/types";
 import { Asked, useAsked } from "../../parts/Asked";
 import { Button } from "../../parts/Button";
 import { Fault, faulty } from "../../parts/Fault";
@@ -79,6 +79,8 @@ function Bolts({ view, torque, say, fault, refused }: PropsOf<"torque"> & { torq
   useKey("act", "the check round held", () => say(roundHeld(view.entries)), !torque.next && !held);
   const angle = cell?.angle_deg ?? 0;
   const shownIn = angle > 0 ? "°" : unit;
+  /** A setting as this wrench shows it. */
+  const set = (q: Quantity) => ({ value: inUnit(q, unit, units), unit });
   const wanted = angle > 0 ? { value: angle, unit: "°" } : cell?.setting;
   const asked = useAsked(typed, shownIn, wanted ? [wanted] : []);
   const wrong = refused?.value === undefined ? null : fault;
@@ -105,7 +107,7 @@ function Bolts({ view, torque, say, fault, refused }: PropsOf<"torque"> & { torq
     <>
       <Frame
         label="Bolt circle"
-        side={<Passes torque={torque} pass={pass} done={!cell} />}
+        side={<Passes torque={torque} pass={pass} done={!cell} set={set} />}
         block={[
           ["numbered", torque.group.bolts > 1 ? "clockwise from the top" : "there is one"],
           ["order", torque.plan.order.join(" ")],
@@ -136,8 +138,11 @@ function Bolts({ view, torque, say, fault, refused }: PropsOf<"torque"> & { torq
               </>
             ) : (
               <>
-                Set the wrench to <span className="font-mono">{sayQ(cell.setting, units)}</span>
-                <span className="text-quiet font-normal text-body"> ({sayPaired(cell.setting, units)})</span>
+                Set the wrench to <span className="font-mono">{sayQ(set(cell.setting), units)}</span>
+                <span className="text-quiet font-normal text-body">
+                  {" "}
+                  ({sayPaired(set(cell.setting), units)})
+                </span>
               </>
             )}
           </h3>
@@ -207,7 +212,9 @@ function stateOf(entries: EntryView[], pass: number, bolt: number): V {
   return live(entries, itemOf({ pass, bolt }))?.verdict ?? "none";
 }
 
-function Passes({ torque, pass, done }: { torque: Known; pass: number; done: boolean }) {
+type PassesProps = { torque: Known; pass: number; done: boolean; set: (q: Quantity) => Quantity };
+
+function Passes({ torque, pass, done, set }: PassesProps) {
   const units = useUnits().data;
   return (
     <ol>
@@ -227,7 +234,7 @@ function Passes({ torque, pass, done }: { torque: Known; pass: number; done: boo
             <span className="block text-quiet text-small">
               {x.angle_deg
                 ? "from where it stands"
-                : `${sayQ(x.setting, units)}, ${sayPaired(x.setting, units)}`}
+                : `${sayQ(set(x.setting), units)}, ${sayPaired(set(x.setting), units)}`}
             </span>
           </li>
         );

@@ -65,6 +65,15 @@ function Brought({ page }: { page: CustomerPage }) {
                     </Link>
                   </li>
                 ))}
+                <li className="ml-auto">
+                  <Link
+                    to="/sheets/$id"
+                    params={{ id: `vehicle-${v.id}` }}
+                    className="min-h-11 flex items-center"
+                  >
+                    Figures of this vehicle
+                  </Link>
+                </li>
               </ul>
               <Finds list={page.found.filter((f) => f.vehicle === v.id)} />
             </li>
