@@ -150,6 +150,9 @@ func rowWords(row any) string {
 		if !ok {
 			continue
 		}
+		if id, known := name.(string); known && key == "part" {
+			name = strings.ReplaceAll(id, "-", " ")
+		}
 		if n, counted := x["count"]; counted {
 			return fmt.Sprintf("%v (%v)", plain(name), n)
 		}

@@ -4,6 +4,7 @@ import (
 	"encoding/json"
 	"fmt"
 	"net/http"
+	"slices"
 	"strings"
 	"testing"
 
@@ -224,4 +225,50 @@ func TestWhatIsSaidOfAPartNamesItsField(t *testing.T) {
 	var sheet workshop.Sheet
 	u.get(base, &sheet)
 	assert.Equal(t, off.Seq, sheet.Rebuild.Head.Seq, "nothing of it was kept")
+}
+
+// A lead makes a kit of what the list asks for; once the sheet is taken, it is a way
+// of buying it, here and in the next rebuild of the family.
+func TestAShopMakesItsOwnKit(t *testing.T) {
+	p, _ := opened(t)
+	orders := stocked(t, p)
+	s := stories["a gearbox that refuses first and second standing"]
+	u := p.signIn("ilva")
+	order := orders[s.route]
+	order.Complaint = "Refuses first"
+	base := u.begin(t, order)
+	u.diagnosed(t, base, s)
+	u.walkUntil(t, base, "parts-here")
+	path := base + "/steps/parts-here"
+	made := func(more string) (int, string) {
+		res, said := u.send(
+			http.MethodPost, base+"/kept-kit",
+			`{"step":"parts-here","name":"Seals, ours","supplier":"Bolt shop","price":41.5,"lead_days":1`+more+`}`, key(),
+		)
+		return res.StatusCode, said
+	}
+	for more, field := range map[string]string{
+		`,"lines":[]`:                            "lines",
+		`,"lines":["strip.seal","strip.nobody"]`: "lines[1]",
+		`,"lines":["fluid.fluid"]`:               "lines[0]",
+	} {
+		status, said := made(more)
+		assert.Equal(t, http.StatusUnprocessableEntity, status, said)
+		assert.Contains(t, said, `"`+field+`"`)
+	}
+	status, said := made(`,"lines":["strip.seal","strip.flange-nut"]`)
+	require.Equal(t, http.StatusOK, status, said)
+	view := u.step(path)
+	require.NotZero(t, view.Frame().NewerSheet, "it is offered")
+	u.do(t, path+"/entries", `{"act":"sheet"}`, &workshop.Entry{})
+	list := u.step(path).(*workshop.OrderStep)
+	i := slices.IndexFunc(list.Ways, func(w workshop.PartsWay) bool { return strings.Contains(w.Says, "Seals, ours") })
+	require.GreaterOrEqual(t, i, 0, "a way to buy")
+	u.do(t, path+"/entries", `{"act":"decision","outcome":"`+list.Ways[i].ID+`"}`, &workshop.Entry{})
+	list = u.step(path).(*workshop.OrderStep)
+	assert.True(t, slices.ContainsFunc(list.Groups, func(g workshop.PartsGroup) bool {
+		return g.Title == "In Seals, ours" && len(g.Lines) == 3
+	}), "the kit and the two it brings")
+	res, said := p.signIn("odo").send(http.MethodPost, base+"/kept-kit", `{"step":"parts-here","name":"x","supplier":"y","price":1,"lead_days":1,"lines":["strip.seal"]}`, key())
+	assert.Equal(t, http.StatusForbidden, res.StatusCode, said)
 }

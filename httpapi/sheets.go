@@ -52,6 +52,12 @@ type StackKept struct {
 	Step string `json:"step"`
 }
 
+// KitKept is a kit made from lines of a rebuild's parts list.
+type KitKept struct {
+	ID string `path:"id" json:"-"`
+	workshop.KitMade
+}
+
 // FigureKept names a figure that was said at a bench.
 type FigureKept struct {
 	ID    string `path:"id" json:"-"`
@@ -111,6 +117,11 @@ func (a *api) sheetEndpoints() []endpoint {
 			c call, in StackKept,
 		) (workshop.SheetPage, error) {
 			return w.KeepStack(c.Context(), in.ID, in.Step, c.person())
+		}),
+		post(a, "/rebuilds/:id/kept-kit", "keepKit", "keep a kit made from lines of the parts list in the family's spec sheet", leads, http.StatusOK, func(
+			c call, in KitKept,
+		) (workshop.SheetPage, error) {
+			return w.KeepKit(c.Context(), in.ID, in.KitMade, c.person())
 		}),
 		post(a, "/rebuilds/:id/kept-figures", "keepFigure", "keep a figure that was said at a bench in the unit's spec sheet", leads, http.StatusOK, func(
 			c call, in FigureKept,

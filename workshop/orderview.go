@@ -79,6 +79,7 @@ type PartLine struct {
 	Reason    string     `json:"reason,omitempty"`
 	Own       bool       `json:"own,omitempty"` // somebody put it on the list
 	Asked     bool       `json:"asked"`
+	InKits    bool       `json:"in_kits,omitempty"` // a part of the unit, which a kit may bring
 }
 
 // PartsUnlike is a kit with what it brings and the unit does not have.
@@ -216,7 +217,7 @@ func (c *covered) show(p *part) PartLine {
 		Line: p.Line, Name: p.Name, Kind: p.Kind, Why: p.why, Pieces: max(1, p.Pieces), Supplier: p.Supplier,
 		Price: p.Price, Deposit: p.Deposit, Lead: p.Lead,
 		State: p.state, StateSays: p.stateWords(), Due: p.due, Compare: []string{}, Compared: p.Compared, Sent: p.Sent, Reason: p.Reason,
-		Own: strings.HasPrefix(p.Line, ownPrefix), Asked: p.asked,
+		Own: strings.HasPrefix(p.Line, ownPrefix), Asked: p.asked, InKits: p.unit != "",
 	}
 	if x.Compared == nil {
 		x.Compared = []Compared{}

@@ -321,64 +321,6 @@ func (w *Workshop) BeginSheet(ctx context.Context, family, like string, by Perso
 	return w.SheetPage(ctx, s.ID)
 }
 
-// KeepFigure writes what was said at a bench into the unit's spec sheet, or into
-// the vehicle's where it belongs to that.
-func (w *Workshop) KeepFigure(ctx context.Context, rebuild, entry string, by Person) (SheetPage, error) {
-	if by.Role != Lead {
-		return SheetPage{}, refuse(Forbidden, leadSheets)
-	}
-	l, err := w.store.Ledger(ctx, rebuild)
-	if err != nil {
-		return SheetPage{}, err
-	}
-	s := l.State()
-	i := slices.IndexFunc(s.entries, func(e Entry) bool { return e.ID == entry && e.Act == ActFigure })
-	if i < 0 || s.by[i] > 0 || s.entries[i].Said().Origin == NotKnown {
-		return SheetPage{}, input.At("entry", "a figure that was said in this rebuild", "there is no such figure")
-	}
-	e := s.entries[i]
-	sheet, err := w.holderOf(ctx, l, e)
-	if err != nil {
-		return SheetPage{}, noSheet(l.Rebuild.Unit.Sheet, err)
-	}
-	if err := sheet.Lay(e.Item.Name, e.Said().Figure); err != nil {
-		return SheetPage{}, err
-	}
-	return w.WriteSheet(ctx, sheet, "from "+l.Rebuild.Number+": "+e.Said().Origin.title(), by)
-}
-
-// KeepStack writes the parts of a unit, as they came off in a rebuild, into its
-// family's sheet: the next one is taken apart by them.
-func (w *Workshop) KeepStack(ctx context.Context, rebuild, step string, by Person) (SheetPage, error) {
-	if by.Role != Lead {
-		return SheetPage{}, refuse(Forbidden, leadSheets)
-	}
-	l, err := w.store.Ledger(ctx, rebuild)
-	if err != nil {
-		return SheetPage{}, err
-	}
-	removal, ok := l.Plan.Step(step)
-	if !ok || removal.Kind != book.Stack || removal.Work != book.Remove {
-		return SheetPage{}, input.At("step", "a step that takes parts off", "%q is none", step)
-	}
-	parts := l.State().cameOff(removal)
-	if len(parts) == 0 {
-		return SheetPage{}, refuse(Conflict, nothingCameOff)
-	}
-	sheet, err := w.SpecSheet(ctx, l.Rebuild.Unit.Sheet)
-	if err != nil {
-		return SheetPage{}, noSheet(l.Rebuild.Unit.Sheet, err)
-	}
-	raw, err := json.Marshal(parts)
-	if err != nil {
-		return SheetPage{}, err
-	}
-	if err := sheet.Lay("stacks."+step, raw); err != nil {
-		return SheetPage{}, err
-	}
-	return w.WriteSheet(ctx, sheet, "from "+l.Rebuild.Number+": as its parts came off", by)
-}
-
 // newSheet begins one that says no more than the family's name.
 func (w *Workshop) newSheet(ctx context.Context, family string, by Person) (string, error) {
 	s := book.SpecSheet{ID: "own-" + NewID(), Family: family, Version: 1}

@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { fieldsOf, figureOf, flat, rowsOf, saidOf, typedOf } from "./asked";
+import { fieldsOf, figureOf, flat, rowsOf, saidOf, typedOf, whole } from "./asked";
 import type { FigureView } from "./types";
 
 const figure = (shape: FigureView["shape"], more: Partial<FigureView> = {}): FigureView => ({
@@ -91,8 +91,8 @@ describe("a way or a kit that is asked for", () => {
   it("is called as people call it, and no id is asked", () => {
     expect(fieldsOf(figure("rows"), ways)[0]?.map((c) => c.label)).toEqual([
       "what it is",
-      "Chance of doing it again, %, at least",
-      "Chance of doing it again, %, at most",
+      "Has to be done again, of 100, at least",
+      "Has to be done again, of 100, at most",
     ]);
   });
 
@@ -151,4 +151,29 @@ describe("a figure that a sheet says already", () => {
     };
     expect(untouched(figure("torque", { unit: "N·m" }), group)).toEqual(group);
   });
+});
+
+it("a line may say what it did not say before, or go on without it", () => {
+  const figure = {
+    path: "singles",
+    title: "Parts",
+    shape: "rows" as const,
+    starts: [
+      { title: "one", value: [{ part: null, price: null, pack: 1, days: { low: null, high: null } }] },
+    ],
+  };
+  const now = [{ price: 5, part: "seal" }];
+  const rows = whole(figure, now);
+  expect(fieldsOf(figure, rows)[0]?.map((c) => c.name)).toEqual([
+    "0.part",
+    "0.price",
+    "0.pack",
+    "0.days.low",
+    "0.days.high",
+  ]);
+  const typed = typedOf(now);
+  expect(figureOf(figure, typed, "", now, rows)).toEqual(now);
+  expect(figureOf(figure, { ...typed, "0.pack": "10", "0.days.low": "1" }, "", now, rows)).toEqual([
+    { part: "seal", price: 5, pack: 10, days: { low: 1 } },
+  ]);
 });

@@ -97,6 +97,31 @@ export function flat(value: unknown, at = ""): [string, unknown][] {
 /** The rows of a start: of one structure, or of a list of them. */
 export const rowsOf = (start: unknown): unknown[] => (Array.isArray(start) ? start : [start]);
 
+/**
+ * Rows with every field their figure may have, in its order: what a line does
+ * not say yet may stay empty.
+ */
+export function whole(figure: FigureKnown, rows: readonly unknown[]): unknown[] {
+  const like = rowsOf(startOf(figure, 0))[0];
+  if (typeof like !== "object" || like === null || Array.isArray(like)) return [...rows];
+  return rows.map((row) => {
+    if (typeof row !== "object" || row === null) return row;
+    const said: Record<string, unknown> = { ...row };
+    const open = Object.entries(like).map(([k, v]) => [k, k in said ? said[k] : emptied(v)]);
+    return { ...Object.fromEntries(open), ...said };
+  });
+}
+
+const emptied = (pattern: unknown): unknown =>
+  typeof pattern === "object" && pattern !== null
+    ? Object.fromEntries(Object.entries(pattern).map(([k, v]) => [k, emptied(v)]))
+    : "";
+
+/** A field that need not be filled in. */
+const isOptional = (pattern: unknown): boolean =>
+  pattern === "" ||
+  (typeof pattern === "object" && pattern !== null && Object.values(pattern).every((v) => isOptional(v)));
+
 /** What stands in the fields of a start that says something already. */
 export function typedOf(start: unknown): Typed {
   const typed: Typed = {};
@@ -190,9 +215,9 @@ function rebuilt(pattern: unknown, at: string, said: (name: string) => string): 
   for (const [k, v] of Object.entries(pattern)) {
     const x = rebuilt(v, `${at}.${k}`, said) ?? (k === "id" ? idOf(at, said) : undefined);
     if (x !== undefined) out[k] = x;
-    else if (v !== "") return undefined; // a start that says "" need not be filled in
+    else if (!isOptional(v)) return undefined;
   }
-  return out;
+  return Object.keys(out).length === 0 && isOptional(pattern) ? undefined : out;
 }
 
 /** Nobody is asked for an id: a line is known by what it is called. */

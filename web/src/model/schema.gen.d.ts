@@ -1148,6 +1148,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/rebuilds/{id}/kept-kit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** keep a kit made from lines of the parts list in the family's spec sheet */
+        post: operations["keepKit"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/rebuilds/{id}/kept-stack": {
         parameters: {
             query?: never;
@@ -3303,6 +3320,15 @@ export interface components {
             unit: string;
             value: number;
         };
+        KitKept: {
+            lead_days: number;
+            lines: string[];
+            name: string;
+            /** Format: double */
+            price: number;
+            step: string;
+            supplier: string;
+        };
         Length: {
             /** @description a symbol that /units lists */
             unit: string;
@@ -3602,6 +3628,7 @@ export interface components {
             differs?: string;
             due?: string;
             in?: string;
+            in_kits?: boolean;
             /** @enum {string} */
             kind: "part" | "sent-out" | "exchange";
             lead_days?: null | number;
@@ -8602,6 +8629,47 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["FigureKept"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SheetPage"];
+                };
+            };
+            401: components["responses"]["Problem401"];
+            403: components["responses"]["Problem403"];
+            404: components["responses"]["Problem404"];
+            413: components["responses"]["Problem413"];
+            415: components["responses"]["Problem415"];
+            422: components["responses"]["Problem422"];
+            /** @description anything else that went wrong */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    keepKit: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KitKept"];
             };
         };
         responses: {

@@ -1,5 +1,7 @@
 import { has } from "./json";
 import type { components } from "./schema.gen";
+import type { KnownPart } from "./sold";
+import type { SheetPage } from "./types";
 
 export type Part = components["schemas"]["Part"];
 
@@ -29,6 +31,18 @@ export const shapes = [
 /** A stack as a sheet says it. */
 export const partsOf = (value: unknown): Part[] =>
   Array.isArray(value) ? value.filter((p): p is Part => has(p, "id") && has(p, "name")) : [];
+
+/** The parts a sheet knows by name: its own stacks, or else those of the book's routes. */
+export function partsKnown(page: SheetPage): KnownPart[] {
+  const own = Object.values(page.sheet.stacks ?? {}).flat();
+  const all =
+    own.length > 0
+      ? own
+      : page.figures
+          .filter((f) => f.path.startsWith("stacks."))
+          .flatMap((f) => (f.starts ?? []).flatMap((s) => partsOf(s.value)));
+  return [...new Map(all.map((p) => [p.id, { id: p.id, name: p.name }])).values()];
+}
 
 /** What was typed of a part in one line, besides its name. */
 export type TypedPart = {

@@ -9,7 +9,7 @@ export const ranges = [
   { id: "outside", title: "Work sent out", hangs: "the outside work" },
   { id: "labour_hours", title: "Hours of work", hangs: "the hours" },
   { id: "waiting_days", title: "Days of waiting", hangs: "the waiting" },
-  { id: "failure_chance", title: "Chance of doing it again, %", hangs: "the chance of failure" },
+  { id: "failure_chance", title: "Has to be done again, of 100", hangs: "the chance of failure" },
   { id: "failure_cost", title: "What that would cost", hangs: "the cost of a failure" },
 ] as const;
 
@@ -63,6 +63,15 @@ export function ownWay(ways: readonly Way[], says: string): Way[] {
   let id = "own";
   for (let n = 2; ways.some((w) => w.id === id); n++) id = `own-${n}`;
   return [...ways, { ...like, id, says: name }];
+}
+
+/** The two ends of a range as they are typed, low and high; no number where there is none yet. */
+export function spanOf(typed: Readonly<Record<string, string>>, at: string): [number, number] | undefined {
+  const [low, high] = ["low", "high"].map((b) => {
+    const text = (typed[`${at}.${b}`] ?? "").trim().replace(",", ".");
+    return text === "" ? Number.NaN : Number(text);
+  });
+  return Number.isFinite(low) && Number.isFinite(high) && low! <= high! ? [low!, high!] : undefined;
 }
 
 /** A round scale for bars: its end, and where its lines stand. */

@@ -9,8 +9,10 @@ import {
   startOf,
   type Typed,
   typedOf,
+  whole,
 } from "../model/asked";
 import { record } from "../model/json";
+import type { KnownPart } from "../model/sold";
 import { Answers } from "./Answers";
 import { Button } from "./Button";
 import { drawnFigures } from "./drawn";
@@ -26,7 +28,7 @@ export function useFigure(figure: FigureKnown, place: string, now?: unknown) {
   const [unit, setUnit] = useKept(`${place}.unit`, before?.unit ?? figure.unit ?? "");
   const [start, setStart] = useState(0);
   const begin = before?.start ?? startOf(figure, start);
-  const [rows, setRows] = useState<unknown[]>(() => rowsOf(begin));
+  const [rows, setRows] = useState<unknown[]>(() => whole(figure, rowsOf(begin)));
   const typed: Typed = kept
     ? asTyped(kept)
     : (before?.typed ?? { ...typedOf(begin), ...(figure.shape === "torque" && { tolerance: "6" }) });
@@ -47,7 +49,7 @@ export function useFigure(figure: FigureKnown, place: string, now?: unknown) {
     },
     onStart(i: number) {
       setStart(i);
-      setRows(rowsOf(startOf(figure, i)));
+      setRows(whole(figure, rowsOf(startOf(figure, i))));
       setKept("");
     },
     clear: () => setKept(""),
@@ -60,10 +62,18 @@ function asTyped(kept: string): Typed {
   return Object.fromEntries(Object.entries(found).map(([k, v]) => [k, String(v)]));
 }
 
-type EditorProps = { figure: FigureKnown; editor: Editor; wrong: boolean };
+const none: readonly KnownPart[] = [];
+
+type EditorProps = {
+  figure: FigureKnown;
+  editor: Editor;
+  wrong: boolean;
+  /** The parts that the unit is known to have, for what is sold of them. */
+  parts?: readonly KnownPart[];
+};
 
 /** Where a figure of any shape is typed. */
-export function FigureEditor({ figure, editor, wrong }: EditorProps) {
+export function FigureEditor({ figure, editor, wrong, parts = none }: EditorProps) {
   const { rows, setRows, begin } = editor;
   return (
     <>
@@ -77,8 +87,8 @@ export function FigureEditor({ figure, editor, wrong }: EditorProps) {
           onPick={(i) => editor.onStart(Number(i))}
         />
       )}
-      <Value figure={figure} editor={editor} wrong={wrong} />
-      {figure.shape === "rows" && Array.isArray(begin) && !drawnFigures[figure.path]?.alone && (
+      <Value figure={figure} editor={editor} wrong={wrong} parts={parts} />
+      {figure.shape === "rows" && Array.isArray(begin) && !drawnFigures[figure.path]?.grows && (
         <div className="flex gap-2">
           <Button onClick={() => setRows([...rows, blank(rows.at(-1))])}>One more line</Button>
           {rows.length > 1 && <Button onClick={() => setRows(rows.slice(0, -1))}>One line less</Button>}
@@ -94,7 +104,7 @@ function blank(like: unknown): unknown {
   return Object.fromEntries(Object.entries(like).map(([k, v]) => [k, blank(v)]));
 }
 
-function Value({ figure, editor, wrong }: EditorProps) {
+function Value({ figure, editor, wrong, parts = none }: EditorProps) {
   const { rows, typed, unit, onType, onUnit } = editor;
   if (figure.shape === "yes-no" || figure.shape === "word") {
     const answers =
@@ -127,6 +137,7 @@ function Value({ figure, editor, wrong }: EditorProps) {
             onType={onType}
             onTypeAll={editor.onTypeAll}
             onRows={editor.onRows}
+            parts={parts}
           />
         )}
         {!drawn?.alone && <Rows title={figure.title} rows={fields} typed={typed} onType={onType} />}

@@ -45,7 +45,7 @@ type FormProps = StepProps & { figure: FigureView; left?: number; supersedes?: s
 
 function FigureForm({ view, figure, left, supersedes, onDone, say, fault, refused }: FormProps) {
   const place = `figure.${figure.path}`;
-  const editor = useFigure(figure, place);
+  const editor = useFigure(figure, place, supersedes ? figure.said : undefined); // as it stands
   const [origin, setOrigin] = useKept(`${place}.origin`);
   const [note, setNote] = useKept(`${place}.note`);
   const { value } = editor;

@@ -23,7 +23,8 @@ type Props = {
 export function AskLine(p: Props) {
   const { ask, entry, isCurrent } = p;
   const units = useUnits().data;
-  const says = ask.sheet === undefined || isZero(ask.sheet) ? "" : sayFigure(ask.sheet, units, ask.units?.[0]);
+  const says =
+    ask.sheet === undefined || isZero(ask.sheet) ? "" : sayFigure(ask.sheet, units, ask.units?.[0]);
   return (
     <li
       data-current={isCurrent || undefined}

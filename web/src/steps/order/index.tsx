@@ -13,6 +13,7 @@ import { PromiseDay } from "../PromiseDay";
 import type { PropsOf } from "../props";
 import { AddLine } from "./AddLine";
 import { LineBench } from "./LineBench";
+import { MakeKit } from "./MakeKit";
 import { Table } from "./Table";
 import { Ways } from "./Ways";
 
@@ -64,6 +65,7 @@ export default function OrderStep(p: PropsOf<"order">) {
         ))}
       </datalist>
       <AddLine {...p} />
+      <MakeKit {...p} lines={lines} />
       <MarginSlot>
         <Meaning {...p} />
       </MarginSlot>

@@ -2,7 +2,14 @@ import { useId, useState } from "react";
 import { useUnits } from "../../parts/data";
 import { inUnit, nextOf, paired, say as sayQ, withUnit } from "../../model/quantity";
 import { placeText } from "../../model/place";
-import { type Draft, type EntryView, liveAt, type Quantity, type TorqueView, type Verdict as V } from "../../model/types";
+import {
+  type Draft,
+  type EntryView,
+  liveAt,
+  type Quantity,
+  type TorqueView,
+  type Verdict as V,
+} from "../../model/types";
 import { Asked, useAsked } from "../../parts/Asked";
 import { Button } from "../../parts/Button";
 import { Fault, faulty } from "../../parts/Fault";

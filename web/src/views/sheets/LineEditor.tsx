@@ -2,7 +2,7 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { type FigureKnown, startOf } from "../../model/asked";
 import { client, unwrap } from "../../model/client";
-import { partsOf } from "../../model/stack";
+import { partsKnown, partsOf } from "../../model/stack";
 import type { SheetLine, SheetPage } from "../../model/types";
 import { Button } from "../../parts/Button";
 import { Fault } from "../../parts/Fault";
@@ -73,7 +73,7 @@ export function LineEditor({ page, figure, now, onDone }: Props) {
           <StackEdited parts={parts} onParts={setParts} />
         </>
       ) : (
-        <FigureEditor figure={figure} editor={editor} wrong={write.isError} />
+        <FigureEditor figure={figure} editor={editor} wrong={write.isError} parts={partsKnown(page)} />
       )}
       <Field label="Why: book and page, plate, measured on" value={why} onValue={setWhy} />
       <div className="flex flex-wrap gap-2">

@@ -1,0 +1,127 @@
+package workshop
+
+import (
+	"context"
+	"encoding/json"
+	"slices"
+
+	"handwerk/book"
+	"handwerk/core/input"
+	"handwerk/core/supply"
+)
+
+// What a rebuild taught is kept by a lead for the next one: a figure, the parts
+// as they came off, a kit.
+
+// KitMade is a kit that a shop puts together from lines of a parts list.
+type KitMade struct {
+	Step     string   `json:"step"` // where the list stands
+	Name     string   `json:"name"`
+	Supplier string   `json:"supplier"`
+	Price    float64  `json:"price"` // of all of it
+	Lead     int      `json:"lead_days"`
+	Lines    []string `json:"lines"` // that it brings
+}
+
+// KeepKit writes a kit made of lines of a parts list into the family's sheet.
+func (w *Workshop) KeepKit(ctx context.Context, rebuild string, made KitMade, by Person) (SheetPage, error) {
+	l, err := w.keeping(ctx, rebuild, by)
+	if err != nil {
+		return SheetPage{}, err
+	}
+	step, ok := l.Plan.Step(made.Step)
+	if !ok || step.Kind != book.Order {
+		return SheetPage{}, input.At("step", "the step with the parts list", "%q is none", made.Step)
+	}
+	sheet, err := w.SpecSheet(ctx, l.Rebuild.Unit.Sheet)
+	if err != nil {
+		return SheetPage{}, noSheet(l.Rebuild.Unit.Sheet, err)
+	}
+	kit, err := made.kit(l.State().partsOf(step))
+	if err != nil {
+		return SheetPage{}, err
+	}
+	sheet.Kits = append(slices.Clone(sheet.Kits), kit)
+	return w.WriteSheet(ctx, sheet, "from "+l.Rebuild.Number+": a kit from its parts list", by)
+}
+
+// kit is what was made, with the pieces the list asks for.
+func (m KitMade) kit(list *partsList) (supply.Kit, error) {
+	var faults input.Fields
+	kit := supply.Kit{
+		ID: "own-" + NewID(), Name: oneLine(&faults, "name", m.Name, 1, 120), Supplier: oneLine(&faults, "supplier", m.Supplier, 1, 120),
+		Price: m.Price, Lead: m.Lead, Holds: supply.Holds{},
+	}
+	for i, line := range m.Lines {
+		p := list.line(line)
+		if p == nil || p.unit == "" {
+			faults.Add(input.Index("lines", i), "a part of the unit that is on the list", "%q is none", line)
+			continue
+		}
+		kit.Holds[p.unit] += max(1, p.Pieces)
+	}
+	if len(m.Lines) == 0 {
+		faults.Add("lines", "at least one part of the list", "a kit of nothing")
+	}
+	return kit, faults.Err()
+}
+
+// keeping reads a rebuild for a lead who keeps something of it.
+func (w *Workshop) keeping(ctx context.Context, rebuild string, by Person) (Ledger, error) {
+	if by.Role != Lead {
+		return Ledger{}, refuse(Forbidden, leadSheets)
+	}
+	return w.store.Ledger(ctx, rebuild)
+}
+
+// KeepFigure writes what was said at a bench into the unit's spec sheet, or into
+// the vehicle's where it belongs to that.
+func (w *Workshop) KeepFigure(ctx context.Context, rebuild, entry string, by Person) (SheetPage, error) {
+	l, err := w.keeping(ctx, rebuild, by)
+	if err != nil {
+		return SheetPage{}, err
+	}
+	s := l.State()
+	i := slices.IndexFunc(s.entries, func(e Entry) bool { return e.ID == entry && e.Act == ActFigure })
+	if i < 0 || s.by[i] > 0 || s.entries[i].Said().Origin == NotKnown {
+		return SheetPage{}, input.At("entry", "a figure that was said in this rebuild", "there is no such figure")
+	}
+	e := s.entries[i]
+	sheet, err := w.holderOf(ctx, l, e)
+	if err != nil {
+		return SheetPage{}, noSheet(l.Rebuild.Unit.Sheet, err)
+	}
+	if err := sheet.Lay(e.Item.Name, e.Said().Figure); err != nil {
+		return SheetPage{}, err
+	}
+	return w.WriteSheet(ctx, sheet, "from "+l.Rebuild.Number+": "+e.Said().Origin.title(), by)
+}
+
+// KeepStack writes the parts of a unit, as they came off in a rebuild, into its
+// family's sheet: the next one is taken apart by them.
+func (w *Workshop) KeepStack(ctx context.Context, rebuild, step string, by Person) (SheetPage, error) {
+	l, err := w.keeping(ctx, rebuild, by)
+	if err != nil {
+		return SheetPage{}, err
+	}
+	removal, ok := l.Plan.Step(step)
+	if !ok || removal.Kind != book.Stack || removal.Work != book.Remove {
+		return SheetPage{}, input.At("step", "a step that takes parts off", "%q is none", step)
+	}
+	parts := l.State().cameOff(removal)
+	if len(parts) == 0 {
+		return SheetPage{}, refuse(Conflict, nothingCameOff)
+	}
+	sheet, err := w.SpecSheet(ctx, l.Rebuild.Unit.Sheet)
+	if err != nil {
+		return SheetPage{}, noSheet(l.Rebuild.Unit.Sheet, err)
+	}
+	raw, err := json.Marshal(parts)
+	if err != nil {
+		return SheetPage{}, err
+	}
+	if err := sheet.Lay("stacks."+step, raw); err != nil {
+		return SheetPage{}, err
+	}
+	return w.WriteSheet(ctx, sheet, "from "+l.Rebuild.Number+": as its parts came off", by)
+}
