@@ -42,6 +42,7 @@ type NewTablet struct {
 	Name string `json:"name"`
 }
 
+// tabletsView are the screens that stand at the benches.
 type tabletsView struct {
 	Tablets []workshop.Tablet `json:"tablets"`
 }

@@ -20,11 +20,13 @@ type CalculatorView struct {
 	Example json.RawMessage `json:"example"`
 }
 
+// catalogueView is every calculator there is.
 type catalogueView struct {
 	Calculators []CalculatorView  `json:"calculators"`
 	Labels      map[string]string `json:"labels"` // of figures of results, in the words of a shop
 }
 
+// unitsView are all units of measure.
 type unitsView struct {
 	Units []quantity.Unit `json:"units"`
 }

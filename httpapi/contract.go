@@ -35,6 +35,7 @@ func contract(spec *openapi31.Spec, list []endpoint) ([]byte, error) {
 			"description": "new for each write; the same request twice is one write",
 		}},
 	}
+	schemas["Act"].(object)["description"] = actWords()
 	doc["servers"] = []any{object{"url": "/"}}
 	doc["security"] = []any{object{"session": []any{}}, object{"program": []any{}}}
 	doc["tags"] = tagsOf(list)
@@ -79,6 +80,7 @@ var problemResponses = func() object {
 // operation completes one operation.
 func operation(op object, e endpoint) {
 	op["tags"] = []any{tagOf(e)}
+	op["description"] = detailOf(e)
 	refused := []int{}
 	if e.access == anyone {
 		op["security"] = []any{}
@@ -140,8 +142,13 @@ func takesBody(op object, e endpoint) bool {
 		return false
 	}
 	body["required"] = true
+	media := body["content"].(object)["application/json"].(object)
 	if c, ok := calc.All().Named(strings.TrimPrefix(e.path, "/calc/")); ok {
-		body["content"].(object)["application/json"].(object)["example"] = json.RawMessage(c.Example)
+		media["example"] = json.RawMessage(c.Example)
+	} else if e.id == "append" {
+		media["examples"] = actExamples()
+	} else {
+		media["example"] = examples()[e.id]
 	}
 	return true
 }
@@ -241,17 +248,17 @@ func (w wayIn) texts(v any) any {
 		name, ok := schemaNamed(v)
 		switch {
 		case ok && isQuantity(w.schemas[name]):
-			return object{
+			return explained(v, object{
 				"anyOf": []any{
-					v,
+					object{"$ref": v["$ref"]},
 					object{
 						"type": "string", "examples": []any{"7 thou"},
 						"description": "number and unit as people write them",
 					},
 				},
-			}
+			})
 		case ok && w.twins[name]:
-			return object{"$ref": "#/components/schemas/" + name + sentTwin}
+			return explained(v, object{"$ref": "#/components/schemas/" + name + sentTwin})
 		}
 		out := object{}
 		for k, x := range v {
@@ -260,6 +267,14 @@ func (w wayIn) texts(v any) any {
 		return out
 	}
 	return v
+}
+
+// explained is a schema in another's place, which says what that said.
+func explained(was, is object) object {
+	if says, ok := was["description"]; ok {
+		is["description"] = says
+	}
+	return is
 }
 
 // tags sort the operations for readers.

@@ -9,6 +9,7 @@ import (
 	"handwerk/workshop"
 )
 
+// drawersView are all drawers of the shop.
 type drawersView struct {
 	Drawers []workshop.DrawerPage `json:"drawers"`
 }

@@ -121,6 +121,12 @@ func raw[In any](a *api, method, path, id, summary, contentType string, who acce
 	return e
 }
 
+// giving says what an endpoint that writes its own answer gives.
+func giving(out any, e endpoint) endpoint {
+	e.out = out
+	return e
+}
+
 // fieldsFrom says where the fields of an endpoint's input come from.
 type fieldsFrom struct {
 	params  []param

@@ -64,15 +64,18 @@ type promisesIn struct {
 	Route string `query:"route" description:"a route, to say how long such jobs took"`
 }
 
+// findsView is what was found along the way.
 type findsView struct {
 	Found []workshop.Find `json:"found"`
 }
 
+// promisesView are how many rebuilds are promised for each day.
 type promisesView struct {
 	Days []workshop.Promises `json:"days"`
 	Took *workshop.Took      `json:"took,omitempty"` // where enough such jobs were done
 }
 
+// routesView are the routes a rebuild may go.
 type routesView struct {
 	Routes []workshop.RouteChoice `json:"routes"`
 }

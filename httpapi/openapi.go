@@ -18,6 +18,7 @@ import (
 	"handwerk/core/input"
 	"handwerk/core/metrology"
 	"handwerk/core/quantity"
+	"handwerk/report"
 	"handwerk/workshop"
 )
 
@@ -46,7 +47,7 @@ func openAPI(list []endpoint) ([]byte, error) {
 		"The record of a drivetrain workshop. Who signs in gets a cookie and a token; every write carries both.")
 	r.DefaultOptions = append(
 		r.DefaultOptions, describe.MarkRequired(), describe.QuantitySchema(jsonschema.Object),
-		jsonschema.InterceptNullability(notNull), jsonschema.InterceptSchema(enums),
+		jsonschema.InterceptNullability(notNull), jsonschema.InterceptSchema(enums), jsonschema.InterceptSchema(described),
 	)
 	r.DefaultOptions = append(r.DefaultOptions, jsonschema.InterceptDefName(schemaNames()))
 	for _, e := range list {
@@ -80,25 +81,38 @@ func finish(r *openapi31.Reflector) error {
 		}
 	}
 	for _, name := range []string{"Entry", "EntryView", "Written"} {
-		properties(schemas[name])["body"] = object{"$ref": "#/components/schemas/Body"}
+		properties(schemas[name])["body"] = object{"$ref": "#/components/schemas/Body", "description": meaning()["body"]}
 	}
+	weighed := object{}
 	results := []any{object{"$ref": "#/components/schemas/FillResult"}, object{"$ref": "#/components/schemas/TorqueResult"}}
 	for _, c := range calc.All().List() {
 		results = append(results, object{"$ref": "#/components/schemas/" + camel(c.Name) + "Out"})
+		weighed[c.Name] = object{"$ref": "#/components/schemas/" + camel(c.Name) + "Out", "description": c.Purpose}
 		out := schemas[camel(c.Name)+"Out"]
 		properties(out)["method"] = object{"type": "string", "description": "calculator and version"}
-		properties(out)["source"] = object{"type": "array", "items": object{"type": "string"}}
+		properties(out)["source"] = object{"type": "array", "items": object{"type": "string"}, "description": meaning()["source"]}
 		required, _ := out["required"].([]any)
 		out["required"] = append(required, "method", "source")
 	}
+	schemas["WeighedResult"] = object{
+		"type": "object", "properties": weighed, "additionalProperties": false, "minProperties": 1,
+		"description": "what the calculators give that a decision was weighed by, each by its name",
+	}
+	results = append(results, object{"$ref": "#/components/schemas/WeighedResult"})
 	schemas["Result"] = object{"anyOf": results, "description": "what the method of the entry gives"}
 	for _, name := range []string{"Entry", "EntryView", "Written", "Trial"} {
-		properties(schemas[name])["result"] = object{"$ref": "#/components/schemas/Result"}
+		properties(schemas[name])["result"] = object{"$ref": "#/components/schemas/Result", "description": meaning()["result"]}
 	}
 	for _, schema := range schemas {
 		if unit, ok := properties(schema)["unit"].(object); ok && properties(schema)["value"] != nil {
 			delete(unit, "enum") // new ones are no change of the contract
 			unit["description"] = "a symbol that /units lists"
+			if schema["description"] == nil {
+				schema["description"] = "a number and the unit it is in"
+			}
+			if value, ok := properties(schema)["value"].(object); ok {
+				value["description"] = "the number"
+			}
 		}
 	}
 	kinds := object{}
@@ -163,6 +177,7 @@ func schemaNames() func(reflect.Type, string) string {
 	named := map[reflect.Type]string{
 		reflect.TypeFor[quantity.Any](): "Quantity", reflect.TypeFor[quantity.Unit](): "UnitOfMeasure",
 		reflect.TypeFor[stepAnswer](): "StepView", reflect.TypeFor[metrology.Verdict](): "Verdict", reflect.TypeFor[input.Field](): "BadField",
+		reflect.TypeFor[report.Layout](): "Archive",
 	}
 	maps.Copy(named, calculators)
 	return func(t reflect.Type, name string) string {
@@ -198,7 +213,7 @@ func upperFirst(s string) string { return strings.ToUpper(s[:1]) + s[1:] }
 // enums says which words a type may hold.
 func enums(p jsonschema.InterceptSchemaParams) (bool, error) {
 	if words, ok := wordsOf[p.Value.Type()]; ok && !p.Processed {
-		p.Schema.WithType(jsonschema.String.Type()).WithEnum(words...)
+		p.Schema.WithType(jsonschema.String.Type()).WithEnum(words...).WithDescription(comments()[nameOf(p.Value.Type())])
 		return true, nil
 	}
 	return false, nil

@@ -13,6 +13,7 @@ type PartsText struct {
 	Text string `json:"text"` // CSV, as a parts list is given out
 }
 
+// partsRead are the lines that a file with parts has.
 type partsRead struct {
 	Lines []workshop.OrderLine `json:"lines"`
 }

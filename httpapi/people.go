@@ -19,6 +19,7 @@ type PersonView struct {
 	PINAsleep bool       `json:"pin_asleep,omitempty"` // wrong too often; the password wakes it
 }
 
+// peopleView are who works here.
 type peopleView struct {
 	People []PersonView `json:"people"`
 }

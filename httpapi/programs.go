@@ -22,6 +22,7 @@ type ProgramAdded struct {
 	Token string `json:"token"`
 }
 
+// programsView are the programs that have a token.
 type programsView struct {
 	Programs []workshop.Program `json:"programs"`
 }

@@ -34,6 +34,7 @@ type StationName struct {
 	Title string         `json:"title"`
 }
 
+// fleetView are the vehicles with their units.
 type fleetView struct {
 	Vehicles []workshop.Vehicle `json:"vehicles"`
 }
@@ -52,6 +53,7 @@ type stepIn struct {
 	Step string `path:"step"`
 }
 
+// draftIn is an entry as it is sent.
 type draftIn struct {
 	ID   string `path:"id"`
 	Step string `path:"step"`

@@ -21,10 +21,10 @@ func (a *api) recordEndpoints() []endpoint {
 			return rec, err
 		}),
 		raw(a, http.MethodGet, "/rebuilds/:id/record.pdf", "recordPDF", "the printed record", "application/pdf", signedIn, a.recordPDF),
-		raw(
+		giving(report.Layout{}, raw(
 			a, http.MethodGet, "/rebuilds/:id"+archiveEnding, "archive",
 			"the whole rebuild as an archive that another Handwerk can import", "application/json", signedIn, a.archive,
-		),
+		)),
 	}
 }
 

@@ -54,6 +54,7 @@ type OpenSession struct {
 	This    bool      `json:"this"`
 }
 
+// openSessions are the sessions a person has open.
 type openSessions struct {
 	Sessions []OpenSession `json:"sessions"`
 }

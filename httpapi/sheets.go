@@ -13,6 +13,7 @@ import (
 	"handwerk/workshop"
 )
 
+// sheetsView are the spec sheets there are.
 type sheetsView struct {
 	Sheets []workshop.FoundSheet `json:"sheets"`
 }

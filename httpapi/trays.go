@@ -28,6 +28,7 @@ func (a *api) trayEndpoints() []endpoint {
 	}
 }
 
+// traysView are the trays of the house.
 type traysView struct {
 	Rebuild workshop.Rebuild `json:"rebuild"`
 	Trays   []workshop.Tray  `json:"trays"`

@@ -12,6 +12,7 @@ import (
 	"iter"
 	"time"
 
+	"handwerk/book"
 	"handwerk/picture"
 	"handwerk/workshop"
 )
@@ -27,9 +28,17 @@ const (
 	maxPhotos = 5000
 )
 
-// head is the archive without its pictures: the order, its copy of the book,
-// every entry with its hash. With the pictures behind it, it stands on its
-// own; whoever has it can check it.
+// Layout is what stands in an archive, in this order. With its pictures it
+// stands on its own; whoever has it can check it.
+type Layout struct {
+	Format  string           `json:"format" const:"handwerk-archive/1"` // and its version
+	Rebuild workshop.Rebuild `json:"rebuild"`                           // the order
+	Plan    book.Copy        `json:"plan"`                              // what was copied from the book; its SHA-256 is in the order
+	Entries []workshop.Entry `json:"entries"`                           // every one, each with the hash over it and the one before
+	Photos  []ArchivedPhoto  `json:"photos"`                            // every one the entries show
+}
+
+// head is the archive without its pictures, its copy of the book as written.
 type head struct {
 	Format  string           `json:"format"`
 	Rebuild workshop.Rebuild `json:"rebuild"`
@@ -37,15 +46,16 @@ type head struct {
 	Entries []workshop.Entry `json:"entries"`
 }
 
-type photo struct {
+// ArchivedPhoto is a picture in an archive.
+type ArchivedPhoto struct {
 	ID     string          `json:"id"`
-	SHA256 string          `json:"sha256"`
-	Type   string          `json:"type"`
-	Width  int             `json:"width"`
-	Height int             `json:"height"`
+	SHA256 string          `json:"sha256"` // of the bytes, in hex
+	Type   string          `json:"type"`   // media type
+	Width  int             `json:"width"`  // in dots
+	Height int             `json:"height"` // in dots
 	By     workshop.Person `json:"by"`
 	At     time.Time       `json:"at"`
-	Bytes  []byte          `json:"bytes"`
+	Bytes  []byte          `json:"bytes"` // in base64
 }
 
 // WriteArchive writes a rebuild as one JSON object, its pictures as they come.
@@ -64,7 +74,7 @@ func WriteArchive(w io.Writer, l workshop.Ledger, photos iter.Seq2[workshop.Phot
 		if err != nil {
 			return err
 		}
-		raw, err := json.Marshal(photo{p.ID, p.SHA256, p.Type, p.Width, p.Height, p.By, p.At, p.Bytes})
+		raw, err := json.Marshal(ArchivedPhoto{p.ID, p.SHA256, p.Type, p.Width, p.Height, p.By, p.At, p.Bytes})
 		if err != nil {
 			return err
 		}
@@ -299,7 +309,7 @@ func (a *Archive) end() error {
 // photo reads one picture and looks at it as at any that a stranger sends.
 func (a *Archive) photo(ctx context.Context) (workshop.Photo, error) {
 	a.bounded.left = maxPhoto
-	var p photo
+	var p ArchivedPhoto
 	if err := a.in.Decode(&p); err != nil {
 		return workshop.Photo{}, unreadable(err)
 	}

@@ -68,6 +68,9 @@ var fieldsOf = map[Act][]string{
 	ActCame:        {"lines", "photo", "note"},
 }
 
+// ActFields are the fields of a body that an act takes.
+func ActFields(a Act) []string { return slices.Clone(fieldsOf[a]) }
+
 // Acts are all there are, in the order of their names.
 func Acts() []Act { return slices.Sorted(maps.Keys(fieldsOf)) }
 

@@ -1,33 +1,8 @@
-import createClient, { type Middleware } from "openapi-fetch";
 import { expect, it } from "vitest";
-import type { paths } from "../src/model/schema.gen";
-
-const baseUrl = process.env["HANDWERK_BASE"] ?? "";
-
-/**
- * What the description's security schemes ask for, as any client would keep it:
- * the cookie that signing in sets, and the session's token on writes.
- */
-function signedIn(cookie: string, csrf: string): Middleware {
-  return {
-    onRequest({ request }) {
-      request.headers.set("Cookie", cookie);
-      request.headers.set("X-CSRF-Token", csrf);
-    },
-  };
-}
+import { signIn, tomorrow } from "./signin";
 
 it("a client made from the description opens a rebuild and takes 24 thou", async () => {
-  const client = createClient<paths>({ baseUrl, headers: { Origin: baseUrl } });
-  const login = await client.POST("/api/v1/session", {
-    body: { login: "ilva", password: "tide-and-torque" },
-  });
-  const cookie = login.response.headers
-    .getSetCookie()
-    .map((c) => c.split(";")[0])
-    .join("; ");
-  client.use(signedIn(cookie, login.data?.csrf ?? ""));
-
+  const client = await signIn("ilva");
   const fleet = await client.GET("/api/v1/fleet");
   const vehicle = fleet.data?.vehicles.find((v) => v.units?.some((u) => u.route === "transfer-case-dog"));
   const unit = vehicle?.units?.find((u) => u.route === "transfer-case-dog");
@@ -69,5 +44,3 @@ it("a client made from the description opens a rebuild and takes 24 thou", async
   expect(next.response.status).toBe(422);
   expect(next.error?.fields?.[0]?.path).toBe("closed");
 });
-
-const tomorrow = () => new Date(Date.now() + 86_400_000).toISOString().slice(0, 10);

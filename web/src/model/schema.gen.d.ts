@@ -11,7 +11,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** whether this screen is a bench's, and who may stand there */
+        /**
+         * whether this screen is a bench's, and who may stand there
+         * @description Whether this screen is a bench's, and who may stand there. Without signing in.
+         */
         get: operations["bench"];
         put?: never;
         post?: never;
@@ -30,7 +33,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** say by PIN who stands at the bench */
+        /**
+         * say by PIN who stands at the bench
+         * @description Say by PIN who stands at the bench. Without signing in.
+         */
         post: operations["atTheBench"];
         delete?: never;
         options?: never;
@@ -45,7 +51,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** rebuilds by station, earliest promise first */
+        /**
+         * rebuilds by station, earliest promise first
+         * @description Rebuilds by station, earliest promise first. For whoever is signed in.
+         */
         get: operations["board"];
         put?: never;
         post?: never;
@@ -62,7 +71,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** a stream of changes on the board */
+        /**
+         * a stream of changes on the board
+         * @description A stream of changes on the board. For whoever is signed in. Server-sent events: with rebuild, what changes in one; without, what changes on the board.
+         */
         get: operations["boardEvents"];
         put?: never;
         post?: never;
@@ -79,7 +91,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** the catalogue of calculators */
+        /**
+         * the catalogue of calculators
+         * @description The catalogue of calculators. For whoever is signed in.
+         */
         get: operations["calculators"];
         put?: never;
         post?: never;
@@ -98,7 +113,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** backlash round the ring, and how far to move the carrier from one side pack to the other */
+        /**
+         * backlash round the ring, and how far to move the carrier from one side pack to the other
+         * @description Backlash round the ring, and how far to move the carrier from one side pack to the other. For whoever is signed in.
+         */
         post: operations["calc-backlash"];
         delete?: never;
         options?: never;
@@ -115,7 +133,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** turning torque of a pinion: in the range, and how far the nut may go on a crush sleeve */
+        /**
+         * turning torque of a pinion: in the range, and how far the nut may go on a crush sleeve
+         * @description Turning torque of a pinion: in the range, and how far the nut may go on a crush sleeve. For whoever is signed in.
+         */
         post: operations["calc-bearing-preload"];
         delete?: never;
         options?: never;
@@ -132,7 +153,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** which offset dowels, turned where, bring a bell housing onto the crankshaft */
+        /**
+         * which offset dowels, turned where, bring a bell housing onto the crankshaft
+         * @description Which offset dowels, turned where, bring a bell housing onto the crankshaft. For whoever is signed in.
+         */
         post: operations["calc-bellhousing"];
         delete?: never;
         options?: never;
@@ -149,7 +173,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** what a bolt stands, and the torque that clamps with a share of it */
+        /**
+         * what a bolt stands, and the torque that clamps with a share of it
+         * @description What a bolt stands, and the torque that clamps with a share of it. For whoever is signed in.
+         */
         post: operations["calc-bolt"];
         delete?: never;
         options?: never;
@@ -166,7 +193,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** which of several clutches holds the engine, and which is the mildest that does */
+        /**
+         * which of several clutches holds the engine, and which is the mildest that does
+         * @description Which of several clutches holds the engine, and which is the mildest that does. For whoever is signed in.
+         */
         post: operations["calc-clutch-capacity"];
         delete?: never;
         options?: never;
@@ -183,7 +213,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** whether the pedal lifts the plate far enough, and what is lost on the way */
+        /**
+         * whether the pedal lifts the plate far enough, and what is lost on the way
+         * @description Whether the pedal lifts the plate far enough, and what is lost on the way. For whoever is signed in.
+         */
         post: operations["calc-clutch-release"];
         delete?: never;
         options?: never;
@@ -200,7 +233,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** how much of a disc is left, and for how far */
+        /**
+         * how much of a disc is left, and for how far
+         * @description How much of a disc is left, and for how far. For whoever is signed in.
+         */
         post: operations["calc-clutch-wear"];
         delete?: never;
         options?: never;
@@ -217,7 +253,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** which way to go: repair, rebuild here, exchange, send out or replace; what it costs, and the day to promise */
+        /**
+         * which way to go: repair, rebuild here, exchange, send out or replace; what it costs, and the day to promise
+         * @description Which way to go: repair, rebuild here, exchange, send out or replace; what it costs, and the day to promise. For whoever is signed in.
+         */
         post: operations["calc-decide"];
         delete?: never;
         options?: never;
@@ -234,7 +273,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** what a complaint and the outcomes of tests mean: likely causes, the next test worth its minutes, and when enough is known */
+        /**
+         * what a complaint and the outcomes of tests mean: likely causes, the next test worth its minutes, and when enough is known
+         * @description What a complaint and the outcomes of tests mean: likely causes, the next test worth its minutes, and when enough is known. For whoever is signed in.
+         */
         post: operations["calc-diagnose"];
         delete?: never;
         options?: never;
@@ -251,7 +293,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** which broken, stuck or worn members explain what turned and what stood when a wheel or shaft was turned, and which are cleared */
+        /**
+         * which broken, stuck or worn members explain what turned and what stood when a wheel or shaft was turned, and which are cleared
+         * @description Which broken, stuck or worn members explain what turned and what stood when a wheel or shaft was turned, and which are cleared. For whoever is signed in.
+         */
         post: operations["calc-driveline"];
         delete?: never;
         options?: never;
@@ -268,7 +313,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** where the members of a driveline stand on paper: seen from above, front at the left, the left side below */
+        /**
+         * where the members of a driveline stand on paper: seen from above, front at the left, the left side below
+         * @description Where the members of a driveline stand on paper: seen from above, front at the left, the left side below. For whoever is signed in.
+         */
         post: operations["calc-driveline-drawing"];
         delete?: never;
         options?: never;
@@ -285,7 +333,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** push-pull readings of a shaft: float, the pack it needs, and which shims of the drawer make it */
+        /**
+         * push-pull readings of a shaft: float, the pack it needs, and which shims of the drawer make it
+         * @description Push-pull readings of a shaft: float, the pack it needs, and which shims of the drawer make it. For whoever is signed in.
+         */
         post: operations["calc-end-float"];
         delete?: never;
         options?: never;
@@ -302,7 +353,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** how much goes in, how many fills flush the old oil out, and the cheapest cans */
+        /**
+         * how much goes in, how many fills flush the old oil out, and the cheapest cans
+         * @description How much goes in, how many fills flush the old oil out, and the cheapest cans. For whoever is signed in.
+         */
         post: operations["calc-fill"];
         delete?: never;
         options?: never;
@@ -319,7 +373,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** which class of fluid goes in, ranked with reasons; what must not */
+        /**
+         * which class of fluid goes in, ranked with reasons; what must not
+         * @description Which class of fluid goes in, ranked with reasons; what must not. For whoever is signed in.
+         */
         post: operations["calc-fluid"];
         delete?: never;
         options?: never;
@@ -336,7 +393,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** how many flats of the adjuster bring pedal or cable to its free play */
+        /**
+         * how many flats of the adjuster bring pedal or cable to its free play
+         * @description How many flats of the adjuster bring pedal or cable to its free play. For whoever is signed in.
+         */
         post: operations["calc-free-play"];
         delete?: never;
         options?: never;
@@ -353,7 +413,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** what a set of gears does on the road: speeds, steps, crawl ratio, and beside another set */
+        /**
+         * what a set of gears does on the road: speeds, steps, crawl ratio, and beside another set
+         * @description What a set of gears does on the road: speeds, steps, crawl ratio, and beside another set. For whoever is signed in.
+         */
         post: operations["calc-gearing"];
         delete?: never;
         options?: never;
@@ -370,7 +433,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** how warm a bearing or gear must be to drop on */
+        /**
+         * how warm a bearing or gear must be to drop on
+         * @description How warm a bearing or gear must be to drop on. For whoever is signed in.
+         */
         post: operations["calc-heat-fit"];
         delete?: never;
         options?: never;
@@ -387,7 +453,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** how unevenly a chain of cross joints turns */
+        /**
+         * how unevenly a chain of cross joints turns
+         * @description How unevenly a chain of cross joints turns. For whoever is signed in.
+         */
         post: operations["calc-joints"];
         delete?: never;
         options?: never;
@@ -404,7 +473,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** which shaft, mesh or bearing could make a tone heard at a road speed */
+        /**
+         * which shaft, mesh or bearing could make a tone heard at a road speed
+         * @description Which shaft, mesh or bearing could make a tone heard at a road speed. For whoever is signed in.
+         */
         post: operations["calc-noise-orders"];
         delete?: never;
         options?: never;
@@ -421,7 +493,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** what a contact pattern asks for: which shim, which way, a first step */
+        /**
+         * what a contact pattern asks for: which shim, which way, a first step
+         * @description What a contact pattern asks for: which shim, which way, a first step. For whoever is signed in.
+         */
         post: operations["calc-pattern"];
         delete?: never;
         options?: never;
@@ -438,7 +513,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** which shim brings a pinion to its mounting distance */
+        /**
+         * which shim brings a pinion to its mounting distance
+         * @description Which shim brings a pinion to its mounting distance. For whoever is signed in.
+         */
         post: operations["calc-pinion-depth"];
         delete?: never;
         options?: never;
@@ -455,7 +533,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** how a limited slip's plates stack up: pre-compression, spring force, left against right, breakaway */
+        /**
+         * how a limited slip's plates stack up: pre-compression, spring force, left against right, breakaway
+         * @description How a limited slip's plates stack up: pre-compression, spring force, left against right, breakaway. For whoever is signed in.
+         */
         post: operations["calc-plate-stack"];
         delete?: never;
         options?: never;
@@ -472,7 +553,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** what a set of readings says: mean, uncertainty and verdict against the limits */
+        /**
+         * what a set of readings says: mean, uncertainty and verdict against the limits
+         * @description What a set of readings says: mean, uncertainty and verdict against the limits. For whoever is signed in.
+         */
         post: operations["calc-reading-set"];
         delete?: never;
         options?: never;
@@ -489,7 +573,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** from all trials so far, the single next assembly of a ring and pinion and what it should read */
+        /**
+         * from all trials so far, the single next assembly of a ring and pinion and what it should read
+         * @description From all trials so far, the single next assembly of a ring and pinion and what it should read. For whoever is signed in.
+         */
         post: operations["calc-ring-pinion"];
         delete?: never;
         options?: never;
@@ -506,7 +593,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** speed caps per gear from one engine speed, stages by distance, and the fluid change */
+        /**
+         * speed caps per gear from one engine speed, stages by distance, and the fluid change
+         * @description Speed caps per gear from one engine speed, stages by distance, and the fluid change. For whoever is signed in.
+         */
         post: operations["calc-running-in"];
         delete?: never;
         options?: never;
@@ -523,7 +613,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** where a bore or register stands against the axis the indicator turns round */
+        /**
+         * where a bore or register stands against the axis the indicator turns round
+         * @description Where a bore or register stands against the axis the indicator turns round. For whoever is signed in.
+         */
         post: operations["calc-runout"];
         delete?: never;
         options?: never;
@@ -540,7 +633,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** how fast a propshaft tube may turn, or how long it may be */
+        /**
+         * how fast a propshaft tube may turn, or how long it may be
+         * @description How fast a propshaft tube may turn, or how long it may be. For whoever is signed in.
+         */
         post: operations["calc-shaft-speed"];
         delete?: never;
         options?: never;
@@ -557,7 +653,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** which pattern a gearbox shows that was tried in every gear: drag, synchronisers, linkage, thick oil, detent; and what a repair has changed */
+        /**
+         * which pattern a gearbox shows that was tried in every gear: drag, synchronisers, linkage, thick oil, detent; and what a repair has changed
+         * @description Which pattern a gearbox shows that was tried in every gear: drag, synchronisers, linkage, thick oil, detent; and what a repair has changed. For whoever is signed in.
+         */
         post: operations["calc-shift-matrix"];
         delete?: never;
         options?: never;
@@ -574,7 +673,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** the packs of the drawer that come nearest to a thickness, with fewest shims */
+        /**
+         * the packs of the drawer that come nearest to a thickness, with fewest shims
+         * @description The packs of the drawer that come nearest to a thickness, with fewest shims. For whoever is signed in.
+         */
         post: operations["calc-shim-pack"];
         delete?: never;
         options?: never;
@@ -591,7 +693,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** creep or breakaway torque from force and arm, both ways round */
+        /**
+         * creep or breakaway torque from force and arm, both ways round
+         * @description Creep or breakaway torque from force and arm, both ways round. For whoever is signed in.
+         */
         post: operations["calc-slip-torque"];
         delete?: never;
         options?: never;
@@ -608,7 +713,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** the drill before a tap */
+        /**
+         * the drill before a tap
+         * @description The drill before a tap. For whoever is signed in.
+         */
         post: operations["calc-tap-drill"];
         delete?: never;
         options?: never;
@@ -625,7 +733,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** order, passes and wrench settings for a group of bolts */
+        /**
+         * order, passes and wrench settings for a group of bolts
+         * @description Order, passes and wrench settings for a group of bolts. For whoever is signed in.
+         */
         post: operations["calc-torque-plan"];
         delete?: never;
         options?: never;
@@ -642,7 +753,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** how thick an oil is at a temperature, and which grade that makes it */
+        /**
+         * how thick an oil is at a temperature, and which grade that makes it
+         * @description How thick an oil is at a temperature, and which grade that makes it. For whoever is signed in.
+         */
         post: operations["calc-viscosity"];
         delete?: never;
         options?: never;
@@ -659,7 +773,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** which member breaks first, and whether it is the one wanted */
+        /**
+         * which member breaks first, and whether it is the one wanted
+         * @description Which member breaks first, and whether it is the one wanted. For whoever is signed in.
+         */
         post: operations["calc-weakest-link"];
         delete?: never;
         options?: never;
@@ -676,7 +793,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** the wrench's setting with an extension across it */
+        /**
+         * the wrench's setting with an extension across it
+         * @description The wrench's setting with an extension across it. For whoever is signed in.
+         */
         post: operations["calc-wrench-adapter"];
         delete?: never;
         options?: never;
@@ -691,7 +811,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** JSON Schema of a calculator's input and output */
+        /**
+         * JSON Schema of a calculator's input and output
+         * @description JSON Schema of a calculator's input and output. For whoever is signed in.
+         */
         get: operations["schema"];
         put?: never;
         post?: never;
@@ -710,7 +833,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** somebody new; who is known by that name and number is given as he is */
+        /**
+         * somebody new; who is known by that name and number is given as he is
+         * @description Somebody new; who is known by that name and number is given as he is. For mechanics and leads.
+         */
         post: operations["addCustomer"];
         delete?: never;
         options?: never;
@@ -725,10 +851,16 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** a customer with vehicles and rebuilds: all that is kept of him */
+        /**
+         * a customer with vehicles and rebuilds: all that is kept of him
+         * @description A customer with vehicles and rebuilds: all that is kept of him. For whoever is signed in.
+         */
         get: operations["customer"];
         put?: never;
-        /** how a customer is reached now */
+        /**
+         * how a customer is reached now
+         * @description How a customer is reached now. For mechanics and leads.
+         */
         post: operations["changeCustomer"];
         delete?: never;
         options?: never;
@@ -745,7 +877,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** forget who a customer was; his rebuilds stay, and verify */
+        /**
+         * forget who a customer was; his rebuilds stay, and verify
+         * @description Forget who a customer was; his rebuilds stay, and verify. For leads.
+         */
         post: operations["eraseCustomer"];
         delete?: never;
         options?: never;
@@ -760,7 +895,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** what lies in the shop's drawers, and what went in and out */
+        /**
+         * what lies in the shop's drawers, and what went in and out
+         * @description What lies in the shop's drawers, and what went in and out. For whoever is signed in.
+         */
         get: operations["drawers"];
         put?: never;
         post?: never;
@@ -779,7 +917,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** count some sizes of a drawer, or begin one */
+        /**
+         * count some sizes of a drawer, or begin one
+         * @description Count some sizes of a drawer, or begin one. For mechanics and leads.
+         */
         post: operations["countDrawer"];
         delete?: never;
         options?: never;
@@ -794,7 +935,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** what lies in a drawer, as a table */
+        /**
+         * what lies in a drawer, as a table
+         * @description What lies in a drawer, as a table. For whoever is signed in. RFC 4180 in UTF-8 with a header: size, count, name, place, least.
+         */
         get: operations["drawerCSV"];
         put?: never;
         post?: never;
@@ -813,7 +957,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** count a drawer by a file */
+        /**
+         * count a drawer by a file
+         * @description Count a drawer by a file. For mechanics and leads. CSV with the columns of drawer.csv, of which size and count are wanted; the counts stand in place of those before.
+         */
         post: operations["importDrawer"];
         delete?: never;
         options?: never;
@@ -828,7 +975,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** whatever has all these words: rebuilds, customers, vehicles, units, spec sheets */
+        /**
+         * whatever has all these words: rebuilds, customers, vehicles, units, spec sheets
+         * @description Whatever has all these words: rebuilds, customers, vehicles, units, spec sheets. For whoever is signed in.
+         */
         get: operations["find"];
         put?: never;
         post?: never;
@@ -845,10 +995,16 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** whether nobody has an account here yet */
+        /**
+         * whether nobody has an account here yet
+         * @description Whether nobody has an account here yet. Without signing in.
+         */
         get: operations["isFirst"];
         put?: never;
-        /** open a new workshop with its first lead */
+        /**
+         * open a new workshop with its first lead
+         * @description Open a new workshop with its first lead. Without signing in.
+         */
         post: operations["begin"];
         delete?: never;
         options?: never;
@@ -863,7 +1019,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** vehicles with the units that can come out of them */
+        /**
+         * vehicles with the units that can come out of them
+         * @description Vehicles with the units that can come out of them. For whoever is signed in.
+         */
         get: operations["fleet"];
         put?: never;
         post?: never;
@@ -880,10 +1039,16 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** what the shop reads with, and which kinds steps ask for */
+        /**
+         * what the shop reads with, and which kinds steps ask for
+         * @description What the shop reads with, and which kinds steps ask for. For whoever is signed in.
+         */
         get: operations["gauges"];
         put?: never;
-        /** how it is with a gauge from now on */
+        /**
+         * how it is with a gauge from now on
+         * @description How it is with a gauge from now on. For leads.
+         */
         post: operations["setGauge"];
         delete?: never;
         options?: never;
@@ -900,7 +1065,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** read a table of parts, to put its lines on a list */
+        /**
+         * read a table of parts, to put its lines on a list
+         * @description Read a table of parts, to put its lines on a list. For mechanics and leads. CSV with the columns of parts.csv, of which line or name are wanted. What it reads is put on record by the act wanted.
+         */
         post: operations["readParts"];
         delete?: never;
         options?: never;
@@ -915,10 +1083,16 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** who works here, and who did */
+        /**
+         * who works here, and who did
+         * @description Who works here, and who did. For leads.
+         */
         get: operations["people"];
         put?: never;
-        /** somebody begins here */
+        /**
+         * somebody begins here
+         * @description Somebody begins here. For leads.
+         */
         post: operations["addPerson"];
         delete?: never;
         options?: never;
@@ -935,7 +1109,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** a person's name, role or password; close or open the account */
+        /**
+         * a person's name, role or password; close or open the account
+         * @description A person's name, role or password; close or open the account. For leads.
+         */
         post: operations["changePerson"];
         delete?: never;
         options?: never;
@@ -950,7 +1127,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** a picture */
+        /**
+         * a picture
+         * @description A picture. For whoever is signed in.
+         */
         get: operations["photo"];
         put?: never;
         post?: never;
@@ -967,7 +1147,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** a picture, small enough for a row in a list: under 30 kB */
+        /**
+         * a picture, small enough for a row in a list: under 30 kB
+         * @description A picture, small enough for a row in a list: under 30 kB. For whoever is signed in.
+         */
         get: operations["photoPreview"];
         put?: never;
         post?: never;
@@ -984,7 +1167,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** a rebuild's copy of the book; it never changes */
+        /**
+         * a rebuild's copy of the book; it never changes
+         * @description A rebuild's copy of the book; it never changes. For whoever is signed in.
+         */
         get: operations["plan"];
         put?: never;
         post?: never;
@@ -1001,10 +1187,16 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** other programs that work here by a token */
+        /**
+         * other programs that work here by a token
+         * @description Other programs that work here by a token. For leads.
+         */
         get: operations["programs"];
         put?: never;
-        /** give a program a token; it is said once */
+        /**
+         * give a program a token; it is said once
+         * @description Give a program a token; it is said once. For leads.
+         */
         post: operations["addProgram"];
         delete?: never;
         options?: never;
@@ -1021,7 +1213,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** end a program's token */
+        /**
+         * end a program's token
+         * @description End a program's token. For leads.
+         */
         post: operations["endProgram"];
         delete?: never;
         options?: never;
@@ -1036,7 +1231,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** how many rebuilds are promised for each of the two weeks from a day on, and how long such jobs took */
+        /**
+         * how many rebuilds are promised for each of the two weeks from a day on, and how long such jobs took
+         * @description How many rebuilds are promised for each of the two weeks from a day on, and how long such jobs took. For whoever is signed in.
+         */
         get: operations["promises"];
         put?: never;
         post?: never;
@@ -1055,7 +1253,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** open a rebuild; the route is copied from the book */
+        /**
+         * open a rebuild; the route is copied from the book
+         * @description Open a rebuild; the route is copied from the book. For mechanics and leads.
+         */
         post: operations["openRebuild"];
         delete?: never;
         options?: never;
@@ -1070,7 +1271,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** a rebuild: the order, and where each step stands */
+        /**
+         * a rebuild: the order, and where each step stands
+         * @description A rebuild: the order, and where each step stands. For whoever is signed in.
+         */
         get: operations["sheet"];
         put?: never;
         post?: never;
@@ -1087,7 +1291,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** the whole rebuild as an archive that another Handwerk can import */
+        /**
+         * the whole rebuild as an archive that another Handwerk can import
+         * @description The whole rebuild as an archive that another Handwerk can import. For whoever is signed in. One JSON object of the format handwerk-archive/1, as Layout says, its pictures last and as they come: it may be large.
+         */
         get: operations["archive"];
         put?: never;
         post?: never;
@@ -1104,7 +1311,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** what a rebuild has cost so far, against its estimate and what the customer agreed to */
+        /**
+         * what a rebuild has cost so far, against its estimate and what the customer agreed to
+         * @description What a rebuild has cost so far, against its estimate and what the customer agreed to. For leads.
+         */
         get: operations["costs"];
         put?: never;
         post?: never;
@@ -1121,7 +1331,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** a stream of new entries */
+        /**
+         * a stream of new entries
+         * @description A stream of new entries. For whoever is signed in. Server-sent events; the first, stands, says how far the news had been told.
+         */
         get: operations["events"];
         put?: never;
         post?: never;
@@ -1140,7 +1353,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** keep a figure that was said at a bench in the unit's spec sheet */
+        /**
+         * keep a figure that was said at a bench in the unit's spec sheet
+         * @description Keep a figure that was said at a bench in the unit's spec sheet. For leads.
+         */
         post: operations["keepFigure"];
         delete?: never;
         options?: never;
@@ -1157,7 +1373,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** keep a kit made from lines of the parts list in the family's spec sheet */
+        /**
+         * keep a kit made from lines of the parts list in the family's spec sheet
+         * @description Keep a kit made from lines of the parts list in the family's spec sheet. For leads.
+         */
         post: operations["keepKit"];
         delete?: never;
         options?: never;
@@ -1174,7 +1393,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** keep the parts as they came off as the stack of the unit's family */
+        /**
+         * keep the parts as they came off as the stack of the unit's family
+         * @description Keep the parts as they came off as the stack of the unit's family. For leads.
+         */
         post: operations["keepStack"];
         delete?: never;
         options?: never;
@@ -1191,7 +1413,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** keep a picture, up to 12 MB */
+        /**
+         * keep a picture, up to 12 MB
+         * @description Keep a picture, up to 12 MB. For mechanics and leads.
+         */
         post: operations["takePhoto"];
         delete?: never;
         options?: never;
@@ -1206,7 +1431,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** the day that whoever asks can promise, going a way, and what it rests on */
+        /**
+         * the day that whoever asks can promise, going a way, and what it rests on
+         * @description The day that whoever asks can promise, going a way, and what it rests on. For whoever is signed in.
+         */
         get: operations["promise"];
         put?: never;
         post?: never;
@@ -1223,7 +1451,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** the record in words */
+        /**
+         * the record in words
+         * @description The record in words. For whoever is signed in.
+         */
         get: operations["record"];
         put?: never;
         post?: never;
@@ -1240,7 +1471,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** the printed record */
+        /**
+         * the printed record
+         * @description The printed record. For whoever is signed in.
+         */
         get: operations["recordPDF"];
         put?: never;
         post?: never;
@@ -1257,7 +1491,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** one step as the bench shows it */
+        /**
+         * one step as the bench shows it
+         * @description One step as the bench shows it. For whoever is signed in.
+         */
         get: operations["step"];
         put?: never;
         post?: never;
@@ -1276,7 +1513,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** which drawer a step's packs come from, for the whole family */
+        /**
+         * which drawer a step's packs come from, for the whole family
+         * @description Which drawer a step's packs come from, for the whole family. For mechanics and leads.
+         */
         post: operations["takeFromDrawer"];
         delete?: never;
         options?: never;
@@ -1293,7 +1533,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** write an entry */
+        /**
+         * write an entry
+         * @description Write an entry. For mechanics and leads. Each act takes the fields that Act names, and an item where it has a place; what is corrected is named by supersedes, with the same act at the same place. A field too many, or one that does not fit, is refused by its name.
+         */
         post: operations["append"];
         delete?: never;
         options?: never;
@@ -1308,7 +1551,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** the parts list of a rebuild, as a table */
+        /**
+         * the parts list of a rebuild, as a table
+         * @description The parts list of a rebuild, as a table. For whoever is signed in. RFC 4180 in UTF-8 with a header: line, name, pieces, kind, supplier, price, lead_days, why, state, due.
+         */
         get: operations["partsCSV"];
         put?: never;
         post?: never;
@@ -1327,7 +1573,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** what an entry would mean; nothing is kept */
+        /**
+         * what an entry would mean; nothing is kept
+         * @description What an entry would mean; nothing is kept. For mechanics and leads. The entry that append would keep, with what it works out; nothing is kept.
+         */
         post: operations["preview"];
         delete?: never;
         options?: never;
@@ -1342,7 +1591,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** where the parts of a rebuild lie */
+        /**
+         * where the parts of a rebuild lie
+         * @description Where the parts of a rebuild lie. For whoever is signed in.
+         */
         get: operations["trays"];
         put?: never;
         post?: never;
@@ -1359,7 +1611,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** a label for each tray of a rebuild, with a code that opens it */
+        /**
+         * a label for each tray of a rebuild, with a code that opens it
+         * @description A label for each tray of a rebuild, with a code that opens it. For whoever is signed in.
+         */
         get: operations["trayLabels"];
         put?: never;
         post?: never;
@@ -1376,7 +1631,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** what a unit can be taken along, by its kind */
+        /**
+         * what a unit can be taken along, by its kind
+         * @description What a unit can be taken along, by its kind. For whoever is signed in.
+         */
         get: operations["routes"];
         put?: never;
         post?: never;
@@ -1393,10 +1651,16 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** a route of the book, with what the shop does otherwise on it and how that came to be */
+        /**
+         * a route of the book, with what the shop does otherwise on it and how that came to be
+         * @description A route of the book, with what the shop does otherwise on it and how that came to be. For whoever is signed in.
+         */
         get: operations["route"];
         put?: never;
-        /** the next version of what the shop does otherwise on a route */
+        /**
+         * the next version of what the shop does otherwise on a route
+         * @description The next version of what the shop does otherwise on a route. For leads.
+         */
         post: operations["writeRoute"];
         delete?: never;
         options?: never;
@@ -1411,10 +1675,16 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** who is signed in */
+        /**
+         * who is signed in
+         * @description Who is signed in. For whoever is signed in.
+         */
         get: operations["whoAmI"];
         put?: never;
-        /** sign in */
+        /**
+         * sign in
+         * @description Sign in. Without signing in.
+         */
         post: operations["signIn"];
         delete?: never;
         options?: never;
@@ -1431,7 +1701,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** sign out */
+        /**
+         * sign out
+         * @description Sign out. For whoever is signed in.
+         */
         post: operations["signOut"];
         delete?: never;
         options?: never;
@@ -1448,7 +1721,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** change one's own password; all other sessions end */
+        /**
+         * change one's own password; all other sessions end
+         * @description Change one's own password; all other sessions end. For whoever is signed in.
+         */
         post: operations["changePassword"];
         delete?: never;
         options?: never;
@@ -1465,7 +1741,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** one's own PIN for the bench */
+        /**
+         * one's own PIN for the bench
+         * @description One's own PIN for the bench. For whoever is signed in.
+         */
         post: operations["changePIN"];
         delete?: never;
         options?: never;
@@ -1480,7 +1759,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** where one is signed in */
+        /**
+         * where one is signed in
+         * @description Where one is signed in. For whoever is signed in.
+         */
         get: operations["sessions"];
         put?: never;
         post?: never;
@@ -1499,7 +1781,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** end one of one's sessions */
+        /**
+         * end one of one's sessions
+         * @description End one of one's sessions. For whoever is signed in.
+         */
         post: operations["endSession"];
         delete?: never;
         options?: never;
@@ -1514,10 +1799,16 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** the spec sheets there are */
+        /**
+         * the spec sheets there are
+         * @description The spec sheets there are. For whoever is signed in.
+         */
         get: operations["sheets"];
         put?: never;
-        /** begin a spec sheet, empty or like another */
+        /**
+         * begin a spec sheet, empty or like another
+         * @description Begin a spec sheet, empty or like another. For leads.
+         */
         post: operations["beginSheet"];
         delete?: never;
         options?: never;
@@ -1532,10 +1823,16 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** a spec sheet with its versions: who, when, why, what changed */
+        /**
+         * a spec sheet with its versions: who, when, why, what changed
+         * @description A spec sheet with its versions: who, when, why, what changed. For whoever is signed in.
+         */
         get: operations["specSheet"];
         put?: never;
-        /** the next version of a spec sheet */
+        /**
+         * the next version of a spec sheet
+         * @description The next version of a spec sheet. For leads.
+         */
         post: operations["writeSheet"];
         delete?: never;
         options?: never;
@@ -1552,7 +1849,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** the next version of a spec sheet, with some of its lines said otherwise */
+        /**
+         * the next version of a spec sheet, with some of its lines said otherwise
+         * @description The next version of a spec sheet, with some of its lines said otherwise. For leads.
+         */
         post: operations["setFigures"];
         delete?: never;
         options?: never;
@@ -1569,7 +1869,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** the next version of a spec sheet, with the lines of a file */
+        /**
+         * the next version of a spec sheet, with the lines of a file
+         * @description The next version of a spec sheet, with the lines of a file. For leads. CSV with the columns of sheet.csv, or JSON as sheet.json: kind may be left out; the kind taken-away takes a figure off.
+         */
         post: operations["importSheet"];
         delete?: never;
         options?: never;
@@ -1584,7 +1887,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** all that a spec sheet says, as a table */
+        /**
+         * all that a spec sheet says, as a table
+         * @description All that a spec sheet says, as a table. For whoever is signed in. RFC 4180 in UTF-8 with a header: figure (its path, limits.backlash.min), value, kind (text, number, yes-no).
+         */
         get: operations["sheetCSV"];
         put?: never;
         post?: never;
@@ -1601,7 +1907,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** a spec sheet as it is kept */
+        /**
+         * a spec sheet as it is kept
+         * @description A spec sheet as it is kept. For whoever is signed in.
+         */
         get: operations["sheetJSON"];
         put?: never;
         post?: never;
@@ -1618,10 +1927,16 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** what the workshop says of itself, and how its backups stand */
+        /**
+         * what the workshop says of itself, and how its backups stand
+         * @description What the workshop says of itself, and how its backups stand. For whoever is signed in.
+         */
         get: operations["shop"];
         put?: never;
-        /** what the workshop says of itself from now on */
+        /**
+         * what the workshop says of itself from now on
+         * @description What the workshop says of itself from now on. For leads.
+         */
         post: operations["changeShop"];
         delete?: never;
         options?: never;
@@ -1636,10 +1951,16 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** the screens that are a bench's */
+        /**
+         * the screens that are a bench's
+         * @description The screens that are a bench's. For leads.
+         */
         get: operations["tablets"];
         put?: never;
-        /** make this screen a bench's */
+        /**
+         * make this screen a bench's
+         * @description Make this screen a bench's. For leads.
+         */
         post: operations["enrolTablet"];
         delete?: never;
         options?: never;
@@ -1656,7 +1977,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** make a screen no bench's any more */
+        /**
+         * make a screen no bench's any more
+         * @description Make a screen no bench's any more. For leads.
+         */
         post: operations["endTablet"];
         delete?: never;
         options?: never;
@@ -1671,7 +1995,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** every unit with its factor to SI */
+        /**
+         * every unit with its factor to SI
+         * @description Every unit with its factor to SI. For whoever is signed in.
+         */
         get: operations["units"];
         put?: never;
         post?: never;
@@ -1688,10 +2015,16 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** a unit: every rebuild of it, what was measured each time, fitted and found */
+        /**
+         * a unit: every rebuild of it, what was measured each time, fitted and found
+         * @description A unit: every rebuild of it, what was measured each time, fitted and found. For whoever is signed in.
+         */
         get: operations["unit"];
         put?: never;
-        /** move a unit to another vehicle, or give it another sheet or route */
+        /**
+         * move a unit to another vehicle, or give it another sheet or route
+         * @description Move a unit to another vehicle, or give it another sheet or route. For mechanics and leads.
+         */
         post: operations["changeUnit"];
         delete?: never;
         options?: never;
@@ -1708,7 +2041,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** a vehicle of a customer */
+        /**
+         * a vehicle of a customer
+         * @description A vehicle of a customer. For mechanics and leads.
+         */
         post: operations["addVehicle"];
         delete?: never;
         options?: never;
@@ -1725,7 +2061,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** a vehicle as it is now, perhaps of another owner */
+        /**
+         * a vehicle as it is now, perhaps of another owner
+         * @description A vehicle as it is now, perhaps of another owner. For mechanics and leads.
+         */
         post: operations["changeVehicle"];
         delete?: never;
         options?: never;
@@ -1740,7 +2079,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** what was found along the way on a vehicle, open and grave first */
+        /**
+         * what was found along the way on a vehicle, open and grave first
+         * @description What was found along the way on a vehicle, open and grave first. For whoever is signed in.
+         */
         get: operations["found"];
         put?: never;
         post?: never;
@@ -1759,7 +2101,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** a unit of a vehicle; its spec sheet may be empty */
+        /**
+         * a unit of a vehicle; its spec sheet may be empty
+         * @description A unit of a vehicle; its spec sheet may be empty. For mechanics and leads.
+         */
         post: operations["addUnit"];
         delete?: never;
         options?: never;
@@ -1771,3426 +2116,6605 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
-        /** @enum {string} */
+        /**
+         * @description What is said, with the fields it takes: accept: reason. acknowledge: nothing more. again: reason. agreed: name, sum, note. came: lines, photo, note. decision: outcome, reason, chain. end: reason. figure: figure, origin, note. filled: outcome, value, note. fit: pack, note. fitted: outcome, reason, note. found: note, outcome, settled, photo. note: note, photo. ordered: lines, supplier, due, note. outcome: outcome, value, minutes, photo, note. override: reason. photo: photo, reason, note. promised: due, reason, note. reading: value, outcome, figure, instrument, note. reckon: nothing more. removed: outcome, name, faces, tray, mark, value, damage, bolts, shaft, behind, photo, note. sheet: note. skip: reason. start: outcome. strike: reason. time: minutes, note. torqued: pass, bolt, value, note. verdict: outcome, reason, photo, work, wear, instrument. wanted: lines, note. ways: figure, reason.
+         * @enum {string}
+         */
         Act: "accept" | "acknowledge" | "again" | "agreed" | "came" | "decision" | "end" | "figure" | "filled" | "fit" | "fitted" | "found" | "note" | "ordered" | "outcome" | "override" | "photo" | "promised" | "reading" | "reckon" | "removed" | "sheet" | "skip" | "start" | "strike" | "time" | "torqued" | "verdict" | "wanted" | "ways";
+        /** @description Added is a fragment of the book, put in behind a step. */
         Added: {
+            /** @description its id here, where its own is taken */
             as?: string;
+            /** @description id of a step */
             behind: string;
+            /** @description id of the fragment of the book */
             fragment: string;
+            /** @description words that are filled in */
             with?: {
                 [key: string]: string;
             };
         };
+        /** @description AgreedView is the customer's yes as the bench shows it. */
         AgreedView: {
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description when, UTC; or the place it stands at
+             */
             at: string;
+            /** @description who took it down */
             by: string;
+            /** @description id of the entry */
             entry: string;
+            /** @description who said it */
             name: string;
+            /** @description Stale: what was decided has changed since. */
             stale?: boolean;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description up to which it may cost, in the shop's currency
+             */
             sum: number;
         };
+        /** @description Answer is one outcome that is taken now. */
         Answer: {
+            /** @description needs no attention */
             good?: boolean;
+            /** @description its id, which nobody has to read */
             id: string;
+            /** @description why it is not taken here */
             not?: string;
+            /** @description wants one in words */
             reason?: boolean;
+            /** @description the text */
             text: string;
         };
+        /** @description Layout is what stands in an archive, in this order. With its pictures it stands on its own; whoever has it can check it. */
+        Archive: {
+            /** @description every one, each with the hash over it and the one before */
+            entries: components["schemas"]["Entry"][];
+            /**
+             * @description and its version
+             * @constant
+             */
+            format: "handwerk-archive/1";
+            /** @description every one the entries show */
+            photos: components["schemas"]["ReportArchivedPhoto"][];
+            /** @description what was copied from the book; its SHA-256 is in the order */
+            plan: components["schemas"]["Copy"];
+            /** @description the order */
+            rebuild: components["schemas"]["Rebuild"];
+        };
+        /** @description Ask is one figure that a measuring step asks for. */
         Ask: {
+            /** @description bound as the bare number in that unit */
             bare?: boolean;
+            /** @description instead of a quantity */
             choices?: components["schemas"]["AskChoice"][];
+            /** @description its id, which nobody has to read */
             id: string;
+            /** @description whether it may stay open */
             optional?: boolean;
+            /** @description Sheet is what the sheet says of it, shown beside: limits.x or figures.x, with a question mark at the end where a sheet may lack it. */
             sheet?: string;
+            /** @description the text */
             text: string;
+            /** @description a quantity, typed in this unit unless another is said */
             unit?: string;
         };
+        /** @description AskChoice is one answer; it binds its value, or else its id. */
         AskChoice: {
+            /** @description its id, which nobody has to read */
             id: string;
+            /** @description the text */
             text: string;
+            /** @description the value */
             value?: unknown;
         };
+        /** @description AskView is one figure asked for, with what the sheet says of it. */
         AskView: {
+            /** @description what there is to choose from */
             choices?: components["schemas"]["AskChoice"][];
+            /** @description its place in the calculator's input: readings[2].reading */
             feeds?: string;
+            /** @description its id, which nobody has to read */
             id: string;
+            /** @description whether it may stay open */
             optional?: boolean;
+            /** @description a limit or a figure */
             sheet?: unknown;
+            /** @description the text */
             text: string;
+            /** @description to type it in, the shop's own first */
             units?: string[];
         };
+        /** @description BacklashIn asks what backlash readings round the ring mean. */
         BacklashIn: {
+            /** @description how the indicator stood */
             direction: string;
+            /** @description dial at the pinion's flange, ring held: teeth of ring over pinion */
             flange_ratio?: null | number;
+            /** @description angles of the teeth */
             geometry?: components["schemas"]["RingpinionGeometry"];
+            /** @description id of the gauge it was read with */
             instrument?: components["schemas"]["MetrologyInstrument"];
+            /** @description on the left */
             left?: components["schemas"]["Length"] | string;
+            /** @description of the ring's teeth */
             outer_radius?: components["schemas"]["Length"] | string;
+            /** @description where the dial stood */
             radius?: components["schemas"]["Length"] | string;
+            /** @description at three places or more */
             readings: (components["schemas"]["Length"] | string)[];
+            /** @description to the right, or on the right */
             right?: components["schemas"]["Length"] | string;
+            /** @description left, right: which side pack the ring sits at */
             ring_side?: string;
+            /** @description the most that is wanted */
             target_max: components["schemas"]["Length"] | string;
+            /** @description the least that is wanted */
             target_min: components["schemas"]["Length"] | string;
+            /** @description the trials, the first as found */
             trials?: components["schemas"]["RingpinionShift"][];
+            /** @description how much the backlash may vary */
             variation_limit?: components["schemas"]["Length"] | string;
         };
+        /** @description BacklashOut is the answer. */
         BacklashOut: {
-            /** Format: double */
+            /**
+             * Format: double
+             * @description of the next mean in the target
+             */
             chance: number;
+            /** @description what is expected after the move */
             expected: components["schemas"]["Length"];
+            /** @description of the next reading, one standard */
             expected_spread: components["schemas"]["Length"];
+            /** @description what else was noticed, in sentences */
             findings: string[];
+            /** @description factor: nut factor of the bolt, or backlash per millimetre of move */
             k: components["schemas"]["RingpinionFactor"];
+            /** @description on the left */
             left?: components["schemas"]["Length"];
+            /** @description mean of the readings */
             mean: components["schemas"]["Length"];
             /** @description calculator and version */
             method: string;
+            /** @description to the right, or on the right */
             right?: components["schemas"]["Length"];
+            /** @description it in words */
             says: string;
+            /** @description of the ring, away from the pinion positive */
             shift: components["schemas"]["Length"];
+            /** @description what it rests on: standard, handbook, common practice */
             source: string[];
+            /** @description expanded uncertainty */
             uncertainty?: components["schemas"]["Length"];
+            /** @description largest less smallest backlash round the ring */
             variation: components["schemas"]["Length"];
+            /** @description whether the variation is within its limit */
             variation_verdict: components["schemas"]["Verdict"];
+            /** @description in, out, undecided, or none where nothing is judged */
             verdict: components["schemas"]["Verdict"];
         };
+        /** @description BackupRun is one backup that ran by itself. */
         BackupRun: {
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description when, UTC; or the place it stands at
+             */
             at: string;
+            /** @description why there is none */
             error?: string;
+            /** @description name of the file */
             file: string;
         };
+        /** @description Field is one bad field. Path is written the way a person reads JSON: "readings[2]", "stock[0].thickness"; empty means the whole input. */
         BadField: {
+            /** @description what is accepted, or why it was left as it is */
             accepted?: string;
+            /** @description where it stands, as a path of names */
             path: string;
+            /** @description what is wrong with it */
             problem: string;
         };
+        /** @description PreloadIn asks what the turning torque of a pinion means. */
         BearingPreloadIn: {
+            /** @description new, used */
             bearings: string;
+            /** @description id of the gauge it was read with */
             instrument?: components["schemas"]["MetrologyInstrument"];
+            /** @description default 10 */
             next_step_deg?: null | number;
+            /** @description limits with new bearings */
             range_new: components["schemas"]["RingpinionRangeSent"];
+            /** @description limits with used bearings */
             range_used: components["schemas"]["RingpinionRangeSent"];
+            /** @description over a full turn */
             readings?: (components["schemas"]["Torque"] | string)[];
+            /** @description drag of the seal, taken off */
             seal_drag?: components["schemas"]["Torque"] | string;
+            /** @description crush sleeve and where its nut stands */
             sleeve?: components["schemas"]["RingpinionSleevePoint"][];
         };
+        /** @description PreloadOut is the answer. */
         BearingPreloadOut: {
+            /** @description what the next step of the nut should give */
             expected_at_next_step?: components["schemas"]["Torque"];
+            /** @description how far the expected figure may be off */
             expected_uncertainty?: components["schemas"]["Torque"];
             /** @description calculator and version */
             method: string;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description the next step of the nut, degrees
+             */
             next_step_deg?: number;
+            /** @description the preload that was read */
             preload: components["schemas"]["Torque"];
+            /** @description the largest less the smallest */
             range: components["schemas"]["RingpinionRange"];
+            /** @description of turning torque, for each degree of the nut */
             rise_per_deg?: components["schemas"]["Torque"];
+            /** @description it in words */
             says: string;
+            /** @description what it rests on: standard, handbook, common practice */
             source: string[];
+            /** @description expanded uncertainty */
             uncertainty?: components["schemas"]["Torque"];
+            /** @description in, out, undecided, or none where nothing is judged */
             verdict: components["schemas"]["Verdict"];
         };
+        /** @description HousingIn asks which dowels bring a housing's bore onto the crankshaft. */
         BellhousingIn: {
+            /** @description how it stood before */
             before?: components["schemas"]["RunoutBefore"];
+            /** @description offsets of the dowels there are */
             dowel_sizes: (components["schemas"]["Length"] | string)[];
+            /** @description the two dowels */
             dowels: components["schemas"]["RunoutPoint"][];
+            /** @description how square the face stands */
             face?: components["schemas"]["RunoutReading"][];
+            /** @description radius at which the face was read */
             face_radius?: components["schemas"]["Length"] | string;
+            /** @description the offset that may stay */
             limit_offset?: components["schemas"]["Length"] | string;
+            /** @description how much the holes may be strained */
             max_bind?: components["schemas"]["Length"] | string;
+            /** @description which way the dial counts up */
             positive: string;
+            /** @description the readings, in their order */
             readings: components["schemas"]["RunoutReading"][];
+            /** @description droop of the indicator's arm, total */
             sag?: components["schemas"]["Length"] | string;
+            /** @description of the random draws: the same seed gives the same answer */
             seed?: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description StepDeg is the coarsest step wanted, 5 to 90; the search always takes 5 and refines.
+             */
             step_deg?: number;
+            /** @description which surface the indicator ran on */
             surface?: string;
+            /** @description dowels to try */
             try?: components["schemas"]["RunoutDowelSent"][];
+            /** @description units to type it in, or units the shop has */
             units?: string;
         };
+        /** @description HousingOut is the answer. */
         BellhousingOut: {
+            /** @description of the offset over its limit; only when out */
             beyond?: components["schemas"]["Length"];
+            /** @description largest difference between a position and the return to it within a turn */
             closure?: components["schemas"]["Length"];
-            /** Format: double */
+            /**
+             * Format: double
+             * @description share of cases the interval holds, 0.95
+             */
             confidence: number;
+            /** @description how square the face stands */
             face?: components["schemas"]["RunoutFace"];
+            /** @description what else was noticed, in sentences */
             findings: string[];
+            /** @description the limit it is judged by */
             limit: components["schemas"]["Length"];
             /** @description calculator and version */
             method: string;
+            /** @description how far off: right, up, size and clock */
             offset: components["schemas"]["RunoutOffset"];
+            /** @description 12 + 6 against 3 + 9 */
             opposites?: components["schemas"]["Length"];
+            /** @description ways to set the dowels, the best first */
             plans: components["schemas"]["RunoutPlan"][];
+            /** @description standard deviation of the same position between turns */
             repeat?: components["schemas"]["Length"];
+            /** @description what the fit leaves, root mean square */
             residual_rms: components["schemas"]["Length"];
+            /** @description it in words */
             says: string;
+            /** @description what it rests on: standard, handbook, common practice */
             source: string[];
+            /** @description total indicator reading */
             tir: components["schemas"]["Length"];
+            /** @description what the dowels that were tried leave */
             tried?: components["schemas"]["RunoutPlan"];
+            /** @description expanded uncertainty */
             uncertainty?: components["schemas"]["Length"];
+            /** @description in, out, undecided, or none where nothing is judged */
             verdict: components["schemas"]["Verdict"];
         };
+        /** @description BenchView says whether this screen is a bench's, and who may stand there. */
         BenchView: {
+            /** @description who works here, or worked on it */
             people: components["schemas"]["Person"][];
+            /** @description its name; empty: this screen is none */
             tablet?: string;
         };
+        /** @description BoardView lists rebuilds with the titles of the stations they stand at. */
         BoardView: {
+            /** @description where the list goes on, when it does */
             next?: string;
+            /** @description what everybody must know now */
             notice?: string;
+            /** @description rebuilds */
             rebuilds: components["schemas"]["Rebuild"][];
+            /** @description the stations with their steps */
             stations: components["schemas"]["StationName"][];
         };
+        /** @description Body is what a person says with an entry. Which fields an act takes is checked in rules.go. */
         Body: {
+            /** @description id of the part it lay behind, - in front of all */
             behind?: string;
+            /** @description number of the bolt, from 1 */
             bolt?: number;
+            /** @description the fasteners that held it */
             bolts?: string;
+            /** @description what let go first, and what that took with it */
             chain?: components["schemas"]["ChainLink"][];
+            /** @description as it was seen when it came off */
             damage?: string;
+            /** @description a day: 2026-11-27; they come, or the rebuild is promised for */
             due?: string;
+            /** @description the way it faces, or how many friction faces */
             faces?: string;
+            /** @description as it would stand on the sheet */
             figure?: unknown;
+            /** @description the shop's own, as it was when it was read with; set by us */
             gauge?: components["schemas"]["Gauge"];
+            /** @description id of the gauge it was read with */
             instrument?: string;
+            /** @description of the parts list */
             lines?: components["schemas"]["OrderLine"][];
+            /** @description a tag, a paint mark */
             mark?: string;
+            /** @description it really took */
             minutes?: number;
+            /** @description its name */
             name?: string;
+            /** @description a remark */
             note?: string;
-            /** @enum {string} */
+            /**
+             * @description where the figure comes from
+             * @enum {string}
+             */
             origin?: "makers-book" | "plate" | "measured" | "measured-here" | "judgement" | "not-known";
+            /** @description id of the answer */
             outcome?: string;
+            /** @description the pieces of a pack, or how many are sold together */
             pack?: components["schemas"]["Piece"][];
+            /** @description number of the pass, from 1 */
             pass?: number;
+            /** @description id of the picture */
             photo?: string;
+            /** @description SHA-256 of the picture, so that the chain covers it; set by us */
             photo_hash?: string;
+            /** @description why */
             reason?: string;
+            /** @description what became of a find: done, advised, refused */
             settled?: string;
+            /** @description the axis a part lay on that no plan lists */
             shaft?: string;
+            /** @description that was taken; set by us */
             sheet?: components["schemas"]["SpecSheet"];
+            /** @description seconds at the step before it was said, since the screen was opened there or the last entry */
             spent?: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description money, in the shop's currency
+             */
             sum?: number;
+            /** @description they come from */
             supplier?: string;
+            /** @description where it lies */
             tray?: string;
+            /** @description the value as it was written; set by us */
             typed?: string;
+            /** @description the value */
             value?: components["schemas"]["Quantity"];
+            /** @description what was measured of it */
             wear?: components["schemas"]["Worn"];
+            /** @description how a part is reworked */
             work?: string;
         };
+        /** @description BoltIn asks what a bolt stands and how far to tighten it. */
         BoltIn: {
+            /** @description strength class, or kind of fluid */
             class: string;
+            /** @description diameter */
             diameter: components["schemas"]["Length"] | string;
+            /** @description Grip, if given, is the clamped length: the turn from snug follows. */
             grip?: components["schemas"]["Length"] | string;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description factor: nut factor of the bolt, or backlash per millimetre of move
+             */
             k?: number;
+            /** @description how the thread is lubricated */
             lubrication?: string;
+            /** @description missing: coarse */
             pitch?: components["schemas"]["Length"] | string;
+            /** @description of the proof load, default 0.75 */
             preload_share?: null | number;
+            /** @description Torque, if given, is turned round: the clamp it makes. */
             torque?: components["schemas"]["Torque"] | string;
         };
+        /** @description BoltOut is the answer. */
         BoltOut: {
+            /** @description clamp load */
             clamp: components["schemas"]["Force"];
+            /** @description what else was noticed, in sentences */
             findings: string[];
-            /** Format: double */
+            /**
+             * Format: double
+             * @description factor: nut factor of the bolt, or backlash per millimetre of move
+             */
             k: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description of the thread
+             */
             lead_angle_deg: number;
             /** @description calculator and version */
             method: string;
+            /** @description load at the proof stress */
             proof_load: components["schemas"]["Force"];
+            /** @description proof stress of the class */
             proof_stress: components["schemas"]["Pressure"];
-            /** Format: double */
+            /**
+             * Format: double
+             * @description share of the proof load, 0 to 1
+             */
             share_of_proof: number;
+            /** @description size */
             size: string;
+            /** @description what it rests on: standard, handbook, common practice */
             source: string[];
-            /** Format: double */
+            /**
+             * Format: double
+             * @description stress area of the thread, mm²
+             */
             stress_area_mm2: number;
+            /** @description torque */
             torque: components["schemas"]["Torque"];
+            /** @description the torque in the other unit */
             torque_other_unit: components["schemas"]["Torque"];
-            /** Format: double */
+            /**
+             * Format: double
+             * @description bolt's stretch alone; the joint gives a little more
+             */
             turn_from_snug_deg?: number;
         };
+        /** @description BookTest is a test, or with no minutes the complaint itself. The first of its outcomes is the normal one; Otherwise and Given list the probability of each, in their order: our judgement, shifted by the shop's own cases. */
         BookTest: {
+            /** @description read before it is done */
             cautions?: string[];
+            /** @description conditions under which the test tells something */
             given: {
                 [key: string]: number[];
             };
+            /** @description its id, which nobody has to read */
             id: string;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description how long it takes, minutes
+             */
             minutes?: number;
+            /** @description Needs is what the vehicle must be able to for it: see Conditions. */
             needs?: string[];
+            /** @description outcome when none of the others was seen */
             otherwise: number[];
+            /** @description the answers there are */
             outcomes: components["schemas"]["Outcome"][];
+            /** @description it in words */
             says: string;
+            /** @description tools it takes */
             tools?: string[];
+            /** @description units to type it in, or units the shop has */
             units: string[];
         };
+        /** @description CalculatorView is one entry of the catalogue. */
         CalculatorView: {
+            /** @description an input that works */
             example: unknown;
+            /** @description calculator and version */
             method: string;
+            /** @description its name */
             name: string;
+            /** @description what it is for */
             purpose: string;
+            /** @description what it rests on */
             sources: string[];
         };
+        /** @description catalogueView is every calculator there is. */
         CatalogueView: {
+            /** @description every calculator there is */
             calculators: components["schemas"]["CalculatorView"][];
+            /** @description of figures of results, in the words of a shop */
             labels: {
                 [key: string]: string;
             };
         };
+        /** @description Cause is something that may be wrong with some kinds of unit, with its weight before any test and what would be ordered or taken out for it. */
         Cause: {
+            /** @description what to do about it */
             action: string;
+            /** @description its id, which nobody has to read */
             id: string;
+            /** @description it in words */
             says: string;
+            /** @description units to type it in, or units the shop has */
             units: string[];
-            /** Format: double */
+            /**
+             * Format: double
+             * @description how common it is beside the others
+             */
             weight: number;
         };
+        /** @description Caution is a hazard with what to do about it. */
         Caution: {
+            /** @description acknowledged by name before the step goes on */
             grave?: boolean;
+            /** @description its id, which nobody has to read */
             id: string;
+            /** @description the text */
             text: string;
+            /** @description what it is called on screen */
             title: string;
         };
+        /** @description CautionStep is a step of hazards alone; its frame carries them. */
         CautionStep: {
+            /** @description Acts are those that whoever asks may do now; corrections and strikes go to the entries there are. */
             acts: components["schemas"]["OpenAct"][];
+            /** @description what must be read before work begins */
             cautions: components["schemas"]["CautionView"][];
+            /** @description all entries of the step, the corrected ones too */
             entries: components["schemas"]["EntryView"][];
+            /** @description Figures are those the spec sheet lacks and the step wants, and those that were said in their place. */
             figures?: components["schemas"]["FigureView"][];
+            /** @description titles of what must be done before */
             gate: string[];
             /**
-             * @description discriminator enum property added by openapi-typescript
+             * @description which kind it is (enum property replaced by openapi-typescript)
              * @enum {string}
              */
             kind: "caution";
+            /** @description materials for this step */
             materials?: components["schemas"]["Material"][];
+            /** @description what is still missing, in a sentence; empty when nothing is */
             needs?: string;
+            /** @description NewerSheet is a later version that says something otherwise; none, 0. */
             newer_sheet?: number;
+            /** @description SheetVersion is that of the spec sheet the rebuild works to now. */
             sheet_version: number;
+            /** @description the station of the work */
             station: string;
+            /** @description how it stands: locked, open, held, done */
             status: components["schemas"]["Status"];
+            /** @description id of the step */
             step: components["schemas"]["StepHead"];
+            /** @description TakenFrom are the titles of the later steps that take a figure from this one: they do without it when it is not needed. */
             taken_from?: string[];
+            /** @description Weighed is what was worked out for the choice that is made here. */
             weighed?: components["schemas"]["WeighedView"][];
         };
+        /** @description CautionView is a caution and who acknowledged it. */
         CautionView: {
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description when, UTC; or the place it stands at
+             */
             at?: null | string;
+            /** @description who */
             by?: string;
+            /** @description acknowledged by name before the step goes on */
             grave?: boolean;
+            /** @description its id, which nobody has to read */
             id: string;
+            /** @description the text */
             text: string;
+            /** @description what it is called on screen */
             title: string;
         };
+        /** @description ChainLink is a part in the chain from what let go first to what that took with it. */
         ChainLink: {
+            /** @description broke, ran dry, took the next with it */
             how?: string;
+            /** @description its name */
             name: string;
+            /** @description its line: strip.washer; empty for what no stack has */
             part?: string;
         };
+        /** @description ChainPart is a part that a chain may name. */
         ChainPart: {
+            /** @description its name */
             name: string;
+            /** @description id of the part */
             part: string;
+            /** @description how it is drawn, or the shape of the figure */
             shape?: string;
+            /** @description in, out, undecided, or none where nothing is judged */
             verdict?: string;
         };
+        /** @description Change is what one version changed. */
         Change: {
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description when, UTC; or the place it stands at
+             */
             at: string;
+            /** @description who */
             by: components["schemas"]["Person"];
+            /** @description what it says otherwise, a line each */
             changes: string[];
+            /** @description its version, from 1 */
             version: number;
+            /** @description why */
             why: string;
         };
+        /** @description CheckStep is a check as the bench shows it. */
         CheckStep: {
+            /** @description Acts are those that whoever asks may do now; corrections and strikes go to the entries there are. */
             acts: components["schemas"]["OpenAct"][];
+            /** @description what must be read before work begins */
             cautions: components["schemas"]["CautionView"][];
+            /** @description all entries of the step, the corrected ones too */
             entries: components["schemas"]["EntryView"][];
+            /** @description Figures are those the spec sheet lacks and the step wants, and those that were said in their place. */
             figures?: components["schemas"]["FigureView"][];
+            /** @description titles of what must be done before */
             gate: string[];
+            /** @description the lines that are answered */
             items: components["schemas"]["ItemView"][];
             /**
-             * @description discriminator enum property added by openapi-typescript
+             * @description which kind it is (enum property replaced by openapi-typescript)
              * @enum {string}
              */
             kind: "check";
+            /** @description materials for this step */
             materials?: components["schemas"]["Material"][];
+            /** @description what is still missing, in a sentence; empty when nothing is */
             needs?: string;
+            /** @description NewerSheet is a later version that says something otherwise; none, 0. */
             newer_sheet?: number;
+            /** @description SheetVersion is that of the spec sheet the rebuild works to now. */
             sheet_version: number;
+            /** @description the station of the work */
             station: string;
+            /** @description how it stands: locked, open, held, done */
             status: components["schemas"]["Status"];
+            /** @description id of the step */
             step: components["schemas"]["StepHead"];
+            /** @description TakenFrom are the titles of the later steps that take a figure from this one: they do without it when it is not needed. */
             taken_from?: string[];
+            /** @description Weighed is what was worked out for the choice that is made here. */
             weighed?: components["schemas"]["WeighedView"][];
         };
+        /** @description Choice is one way to decide. Holds keeps the rebuild waiting at the step. */
         Choice: {
+            /** @description the shop's own way */
             default?: boolean;
+            /** @description what is in it, or whether the rebuild waits there */
             holds?: boolean;
+            /** @description its id, which nobody has to read */
             id: string;
+            /** @description the text */
             text: string;
+            /** @description of a school */
             why?: string;
         };
+        /** @description ChoiceView is one way to decide, and whether it wants a reason. */
         ChoiceView: {
+            /** @description the shop's own way */
             default?: boolean;
+            /** @description what is in it, or whether the rebuild waits there */
             holds?: boolean;
+            /** @description its id, which nobody has to read */
             id: string;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Likely is how probable a cause is after all that was tested; 0 where nothing says.
+             */
             likely?: number;
+            /** @description why */
             reason?: boolean;
+            /** @description the text */
             text: string;
+            /** @description of a school */
             why?: string;
         };
+        /** @description CapacityIn asks which of several clutches holds the engine. */
         ClutchCapacityIn: {
+            /** @description greatest torque of the engine */
             engine_torque: components["schemas"]["Torque"] | string;
+            /** @description the ways there are */
             options: components["schemas"]["ClutchLining"][];
+            /** @description wanted, default 1.3 */
             service_factor?: null | number;
         };
+        /** @description CapacityOut is the answer, in the order of the options. */
         ClutchCapacityOut: {
+            /** @description the one that was chosen, or would be */
             choice: string;
             /** @description calculator and version */
             method: string;
+            /** @description the ways there are */
             options: components["schemas"]["ClutchHeld"][];
+            /** @description it in words */
             says: string;
+            /** @description what it rests on: standard, handbook, common practice */
             source: string[];
         };
+        /** @description Held is what one choice holds, by both models of wear. */
         ClutchHeld: {
+            /** @description clamp load */
             clamp: components["schemas"]["Force"];
+            /** @description travel of the pressure plate */
             engagement?: string;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description uniform wear over engine
+             */
             factor: number;
+            /** @description its name */
             name: string;
+            /** @description held, by uniform pressure */
             uniform_pressure: components["schemas"]["Torque"];
+            /** @description held, by uniform wear */
             uniform_wear: components["schemas"]["Torque"];
+            /** @description in, out, undecided, or none where nothing is judged */
             verdict: components["schemas"]["Verdict"];
         };
+        /** @description Lining is one choice of disc. */
         ClutchLining: {
+            /** @description clamp load */
             clamp: components["schemas"]["Force"] | string;
+            /** @description said with the choice */
             engagement?: string;
+            /** @description 2 per disc */
             faces: number;
+            /** @description inner diameter */
             inner_diameter: components["schemas"]["Length"] | string;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description coefficient of friction
+             */
             mu: number;
+            /** @description its name */
             name: string;
+            /** @description outer diameter */
             outer_diameter: components["schemas"]["Length"] | string;
+            /** @description diaphragm as a disc spring, for a worn disc */
             spring?: components["schemas"]["ClutchSpring"];
+            /** @description both faces together, with spring */
             wear?: components["schemas"]["Length"] | string;
         };
+        /** @description ReleaseIn is the chain from pedal to pressure plate. Backwards: the lift that a symptom implies, or the travel lost to air. */
         ClutchReleaseIn: {
-            /** Format: double */
+            /**
+             * Format: double
+             * @description bearing travel over lift
+             */
             diaphragm_ratio: number;
+            /** @description 2 per disc */
             faces: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description outer over inner arm
+             */
             fork_ratio: number;
+            /** @description free play */
             free_play: components["schemas"]["Length"] | string;
+            /** @description hydraulics; both or neither */
             master_bore?: components["schemas"]["Length"] | string;
+            /** @description beyond it the diaphragm is overstroked */
             most_per_face?: components["schemas"]["Length"] | string;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description pedal over push rod
+             */
             pedal_ratio: number;
+            /** @description travel of the pedal */
             pedal_travel: components["schemas"]["Length"] | string;
+            /** @description clearance wanted at each face */
             required_per_face: components["schemas"]["Length"] | string;
+            /** @description bore of the slave cylinder */
             slave_bore?: components["schemas"]["Length"] | string;
+            /** @description measured at the slave: tells lost fluid */
             slave_travel?: components["schemas"]["Length"] | string;
         };
+        /** @description ReleaseOut is the answer. */
         ClutchReleaseOut: {
+            /** @description travel of the release bearing */
             bearing_travel: components["schemas"]["Length"];
+            /** @description lift of the pressure plate */
             lift: components["schemas"]["Length"];
+            /** @description fluid the line swallows before anything moves */
             lost_fluid?: string;
             /** @description calculator and version */
             method: string;
+            /** @description pedal travel that is needed */
             pedal_needed: components["schemas"]["Length"];
+            /** @description for each friction face */
             per_face: components["schemas"]["Length"];
+            /** @description travel of the push rod */
             push_rod: components["schemas"]["Length"];
+            /** @description it in words */
             says: string;
+            /** @description travel of the slave cylinder */
             slave_travel: components["schemas"]["Length"];
+            /** @description what it rests on: standard, handbook, common practice */
             source: string[];
+            /** @description in, out, undecided, or none where nothing is judged */
             verdict: components["schemas"]["Verdict"];
         };
+        /** @description Side of a plate-type limited slip: the thicknesses of its plates, discs and spacers in order. */
         ClutchSide: {
+            /** @description room from cover face to seat */
             depth: components["schemas"]["Length"] | string;
+            /** @description the plates, each with its thickness */
             plates: (components["schemas"]["Length"] | string)[];
         };
+        /** @description Spring is a disc spring: outer and inner diameter, thickness, free cone height, and the deflection when fitted on a new disc. */
         ClutchSpring: {
+            /** @description outer diameter of the spring */
             de: components["schemas"]["Length"] | string;
+            /** @description inner diameter of the spring */
             di: components["schemas"]["Length"] | string;
+            /** @description deflection of the spring as fitted */
             fitted_deflection?: components["schemas"]["Length"] | string;
+            /** @description free height of the spring's cone */
             h0: components["schemas"]["Length"] | string;
+            /** @description thickness of the spring */
             t: components["schemas"]["Length"] | string;
         };
+        /** @description WearIn asks how long a disc lasts. */
         ClutchWearIn: {
+            /** @description run since new */
             distance?: components["schemas"]["Length"] | string;
+            /** @description the limit it is judged by */
             limit: components["schemas"]["Length"] | string;
+            /** @description as new, or the new one */
             new: components["schemas"]["Length"] | string;
+            /** @description thickness, or depth over the rivets */
             now: components["schemas"]["Length"] | string;
         };
+        /** @description WearOut is the answer. */
         ClutchWearOut: {
+            /** @description distance until it is worn out */
             distance_left?: components["schemas"]["Length"];
             /** @description calculator and version */
             method: string;
+            /** @description it in words */
             says: string;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description share of life left, 0 to 1
+             */
             share_left: number;
+            /** @description what it rests on: standard, handbook, common practice */
             source: string[];
+            /** @description in, out, undecided, or none where nothing is judged */
             verdict: components["schemas"]["Verdict"];
+            /** @description whether it is worn out */
             worn: components["schemas"]["Length"];
         };
+        /** @description Compared is one interface, old against new, or what was agreed against what came back. */
         Compared: {
+            /** @description as new, or the new one */
             new: string;
+            /** @description the old one */
             old: string;
+            /** @description set by us */
             same?: boolean;
+            /** @description what was measured or compared */
             what: string;
         };
+        /** @description Copy is what a rebuild takes from the book when it is opened: later edits of the book never change it. */
         Copy: {
+            /** @description causes, the likeliest first */
             causes?: components["schemas"]["Cause"][];
+            /** @description what must be read before work begins */
             cautions: components["schemas"]["Caution"][];
+            /** @description of the figures that the steps want */
             glossary?: components["schemas"]["Figure"][];
+            /** @description gauges of the kind the step is measured with */
             instruments: components["schemas"]["Instrument"][];
+            /** @description materials for this step */
             materials?: components["schemas"]["Material"][];
+            /** @description id of the route */
             route: components["schemas"]["Route"];
+            /** @description id of the spec sheet, or the sheet */
             sheet: components["schemas"]["SpecSheet"];
+            /** @description the tests */
             tests?: components["schemas"]["BookTest"][];
         };
+        /** @description Cost is the sheet of one rebuild, in the shop's currency. */
         Cost: {
+            /** @description what the customer, or who does the work, said yes to */
             agreed?: components["schemas"]["AgreedView"];
+            /** @description its lines */
             lines: components["schemas"]["CostLine"][];
-            /** Format: double */
+            /**
+             * Format: double
+             * @description what is so far over what the customer said yes to
+             */
             over: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description what an hour costs
+             */
             rate: number;
+            /** @description id of the rebuild */
             rebuild: components["schemas"]["Rebuild"];
+            /** @description the same in one sentence */
             says: string;
+            /** @description the steps */
             steps: components["schemas"]["StepTime"][];
+            /** @description lines of the parts list that nobody knows a price of */
             unpriced: number;
-            /** @enum {string} */
+            /**
+             * @description against the yes, and the estimate
+             * @enum {string}
+             */
             verdict: "in" | "undecided" | "out";
+            /** @description that was decided, in words */
             way: string;
         };
+        /** @description CostLine is one kind of cost: estimated, and so far. */
         CostLine: {
-            /** Format: double */
+            /**
+             * Format: double
+             * @description of it: ordered and not here yet
+             */
             coming: number;
+            /** @description as it was estimated */
             estimated?: null | number;
-            /** @enum {string} */
+            /**
+             * @description its id, which nobody has to read
+             * @enum {string}
+             */
             id: "work" | "parts" | "fluids" | "outside" | "sum";
-            /** Format: double */
+            /**
+             * Format: double
+             * @description as it has come to so far
+             */
             so_far: number;
+            /** @description what it is called on screen */
             title: string;
         };
+        /** @description Credentials are what a person signs in with. */
         Credentials: {
+            /** @description the name somebody signs in with */
             login: string;
+            /** @description the password */
             password: string;
         };
+        /** @description Customer is whose it is. Name and ways to reach him stand apart from the sealed record, which holds a digest in their place. */
         Customer: {
+            /** @description postal address, in lines */
             address?: string;
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description when the name was erased, UTC
+             */
             erased_at?: null | string;
+            /** @description its id, which nobody has to read */
             id: string;
+            /** @description mail address */
             mail?: string;
+            /** @description its name */
             name: string;
+            /** @description telephone */
             phone?: string;
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description since when, UTC
+             */
             since: string;
         };
+        /** @description CustomerChange is how a customer is reached now. */
         CustomerChange: {
+            /** @description postal address, in lines */
             address?: string;
+            /** @description mail address */
             mail?: string;
+            /** @description its name */
             name: string;
+            /** @description telephone */
             phone?: string;
         };
+        /** @description CustomerPage is a customer with what he has and had here. */
         CustomerPage: {
+            /** @description postal address, in lines */
             address?: string;
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description when the name was erased, UTC
+             */
             erased_at?: null | string;
+            /** @description along the way, on any of his vehicles */
             found: components["schemas"]["Find"][];
+            /** @description its id, which nobody has to read */
             id: string;
+            /** @description mail address */
             mail?: string;
+            /** @description its name */
             name: string;
+            /** @description telephone */
             phone?: string;
+            /** @description rebuilds */
             rebuilds: components["schemas"]["Rebuild"][];
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description since when, UTC
+             */
             since: string;
+            /** @description vehicles */
             vehicles: components["schemas"]["Vehicle"][];
         };
+        /** @description In asks which way to go. */
         DecideIn: {
+            /** @description and by piece, each with its range */
             ahead?: components["schemas"]["DecisionRange"][];
+            /** @description days of work; without it every day is one */
             calendar?: components["schemas"]["DecisionCalendar"];
-            /** Format: double */
+            /**
+             * Format: double
+             * @description of the vehicle standing
+             */
             cost_per_day?: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description promised; tells the chance to keep it
+             */
             deadline_days?: number;
+            /** @description default 20000 */
             draws?: null | number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description what an hour costs, in the shop's currency
+             */
             hourly_rate: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description of work promised before in the same hands, for sure
+             */
             hours_ahead?: number;
+            /** @description worked on the unit, default 6 */
             hours_per_day?: null | number;
+            /** @description the ways there are */
             options: components["schemas"]["DecisionOption"][];
+            /** @description of the random draws: the same seed gives the same answer */
             seed?: number;
         };
+        /** @description Out is the answer, cheapest on average first. */
         DecideOut: {
+            /** @description the one that was chosen, or would be */
             choice: string;
             /** @description calculator and version */
             method: string;
+            /** @description the ways there are */
             options: components["schemas"]["DecisionWeighed"][];
+            /** @description it in words */
             says: string;
+            /** @description what it rests on: standard, handbook, common practice */
             source: string[];
         };
+        /** @description DecideStep is a decision as the bench shows it. */
         DecideStep: {
+            /** @description Acts are those that whoever asks may do now; corrections and strikes go to the entries there are. */
             acts: components["schemas"]["OpenAct"][];
+            /** @description the customer's yes */
             agreed?: components["schemas"]["AgreedView"];
+            /** @description what must be read before work begins */
             cautions: components["schemas"]["CautionView"][];
+            /** @description what let go first, and what that took with it */
             chain?: components["schemas"]["ChainLink"][];
+            /** @description what there is to choose from */
             choices: components["schemas"]["ChoiceView"][];
+            /** @description all entries of the step, the corrected ones too */
             entries: components["schemas"]["EntryView"][];
+            /** @description Figures are those the spec sheet lacks and the step wants, and those that were said in their place. */
             figures?: components["schemas"]["FigureView"][];
+            /** @description titles of what must be done before */
             gate: string[];
             /**
-             * @description discriminator enum property added by openapi-typescript
+             * @description which kind it is (enum property replaced by openapi-typescript)
              * @enum {string}
              */
             kind: "decide";
+            /** @description materials for this step */
             materials?: components["schemas"]["Material"][];
+            /** @description what is still missing, in a sentence; empty when nothing is */
             needs?: string;
+            /** @description NewerSheet is a later version that says something otherwise; none, 0. */
             newer_sheet?: number;
+            /** @description Parts are those a chain may name, at the root cause; Chain is the one told. */
             parts?: components["schemas"]["ChainPart"][];
+            /** @description Points are what the lead looks at before he signs. */
             points?: components["schemas"]["Point"][];
+            /** @description SheetVersion is that of the spec sheet the rebuild works to now. */
             sheet_version: number;
+            /** @description the station of the work */
             station: string;
+            /** @description how it stands: locked, open, held, done */
             status: components["schemas"]["Status"];
+            /** @description id of the step */
             step: components["schemas"]["StepHead"];
+            /** @description TakenFrom are the titles of the later steps that take a figure from this one: they do without it when it is not needed. */
             taken_from?: string[];
+            /** @description Weighed is what was worked out for the choice that is made here. */
             weighed?: components["schemas"]["WeighedView"][];
         };
+        /** @description Calendar says on which days a shop works. Waiting passes on every day, work only on these. */
         DecisionCalendar: {
+            /** @description the first day counted from, as 2026-11-30 */
             from: string;
+            /** @description single days nobody works */
             off?: string[];
+            /** @description mon to sun; default Monday to Friday */
             open?: string[];
         };
+        /** @description Option is one way to go. Money in any one currency, time in days and hours. */
         DecisionOption: {
+            /** @description of having to do it again within the warranty */
             failure_chance: components["schemas"]["DecisionRange"];
+            /** @description what doing it again would cost, from and to */
             failure_cost: components["schemas"]["DecisionRange"];
+            /** @description oil, grease, sealant, beside the parts */
             fluids?: components["schemas"]["DecisionRange"];
+            /** @description its id, which nobody has to read */
             id: string;
+            /** @description hours of work, from and to */
             labour_hours: components["schemas"]["DecisionRange"];
+            /** @description work that is sent out */
             outside?: components["schemas"]["DecisionRange"];
+            /** @description the parts */
             parts: components["schemas"]["DecisionRange"];
+            /** @description it in words */
             says: string;
+            /** @description days of waiting, from and to */
             waiting_days: components["schemas"]["DecisionRange"];
-            /** Format: double */
+            /**
+             * Format: double
+             * @description months of warranty
+             */
             warranty_months?: number;
         };
+        /** @description Range is least, likeliest and most; without a likeliest every value in it is as likely as any other. */
         DecisionRange: {
-            /** Format: double */
+            /**
+             * Format: double
+             * @description at most
+             */
             high: number;
+            /** @description most likely, or how likely, 0 to 1 */
             likely?: null | number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description at least
+             */
             low: number;
         };
+        /** @description Weighed is an option with what the draws say. */
         DecisionWeighed: {
+            /** @description chance to keep the promised day, 0 to 1 */
             chance_on_time?: null | number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description of the draws
+             */
             cheapest_share: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description mean cost, in the shop's currency
+             */
             cost_mean: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description one case in ten costs less
+             */
             cost_p10: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description half of the cases cost less
+             */
             cost_p50: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description nine cases in ten cost less
+             */
             cost_p90: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description days in half of the cases
+             */
             days_p50: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description the date to promise
+             */
             days_p80: number;
+            /** @description the input its cost follows most */
             hinges_on: string;
+            /** @description its id, which nobody has to read */
             id: string;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description standard, of the mean, from the draws
+             */
             mean_error: number;
+            /** @description it in words */
             says: string;
         };
+        /** @description In asks what the outcomes mean. */
         DiagnoseIn: {
+            /** @description causes, the likeliest first */
             causes: components["schemas"]["DiagnosisCause"][];
+            /** @description what the vehicle cannot now: tests that need it are not proposed */
             lacks?: string[];
+            /** @description weight of all pairs against singles, default 0.1 */
             pair_share?: null | number;
+            /** @description what was seen */
             seen: components["schemas"]["DiagnosisSeen"][];
+            /** @description how many cases the book's weights count for, default 20 */
             strength?: null | number;
+            /** @description the tests */
             tests: components["schemas"]["DiagnosisTest"][];
         };
+        /** @description Out is the answer. */
         DiagnoseOut: {
+            /** @description what to do about it */
             action?: string;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description chance that this is what has to be done, 0 to 1
+             */
             action_p: number;
+            /** @description causes, the likeliest first */
             causes: components["schemas"]["DiagnosisCauseOut"][];
+            /** @description observations that contradict each other */
             clash?: components["schemas"]["DiagnosisClash"];
+            /** @description whether more tests would change nothing */
             enough_is_known: boolean;
+            /** @description the five likeliest */
             hypotheses: components["schemas"]["DiagnosisHypothesis"][];
             /** @description calculator and version */
             method: string;
+            /** @description what to do next */
             next: components["schemas"]["DiagnosisNextTest"][];
+            /** @description it in words */
             says: string;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description how much the shop's own cases weigh, 0 to 1
+             */
             share_of_own_experience: number;
+            /** @description what it rests on: standard, handbook, common practice */
             source: string[];
         };
+        /** @description Cause is something that may be wrong, with its weight before any test and what would be ordered or taken out for it. */
         DiagnosisCause: {
+            /** @description what to do about it */
             action: string;
+            /** @description Confirmed counts the shop's own cases. */
             confirmed?: number;
+            /** @description its id, which nobody has to read */
             id: string;
+            /** @description it in words */
             says: string;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description how common it is beside the others
+             */
             weight: number;
         };
+        /** @description CauseOut is one cause, alone and in pairs together. */
         DiagnosisCauseOut: {
+            /** @description what speaks against it */
             against: string[];
+            /** @description what speaks for it */
             for: string[];
+            /** @description its id, which nobody has to read */
             id: string;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description probability, 0 to 1
+             */
             p: number;
+            /** @description it in words */
             says: string;
         };
+        /** @description CauseThen is a cause with its probability after an outcome. */
         DiagnosisCauseThen: {
+            /** @description its id, which nobody has to read */
             id: string;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description probability, 0 to 1
+             */
             p: number;
         };
+        /** @description Clash says that nothing fits, and what would resolve it. */
         DiagnosisClash: {
+            /** @description what would lead, if this one were misread */
             if_misread?: components["schemas"]["DiagnosisSeen"];
+            /** @description the answers there are */
             outcomes: components["schemas"]["DiagnosisSeen"][];
+            /** @description it in words */
             says: string;
         };
+        /** @description Foreseen is what would be believed after an outcome. */
         DiagnosisForeseen: {
+            /** @description what to do about it */
             action: string;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description chance that this is what has to be done, 0 to 1
+             */
             action_p: number;
+            /** @description the likeliest then */
             causes: components["schemas"]["DiagnosisCauseThen"][];
-            /** Format: double */
+            /**
+             * Format: double
+             * @description that it turns out so
+             */
             chance: number;
+            /** @description id of the answer */
             outcome: string;
         };
+        /** @description Hypothesis with its probability. */
         DiagnosisHypothesis: {
+            /** @description causes, the likeliest first */
             causes: string[];
-            /** Format: double */
+            /**
+             * Format: double
+             * @description probability, 0 to 1
+             */
             p: number;
         };
+        /** @description NextTest is a test worth doing. */
         DiagnosisNextTest: {
+            /** @description After is what each outcome would make of the causes, before it is known. */
             after: components["schemas"]["DiagnosisForeseen"][];
-            /** Format: double */
+            /**
+             * Format: double
+             * @description how much the test tells, in bits
+             */
             bits: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description how much it tells a minute
+             */
             bits_per_minute: number;
+            /** @description whether an answer can put another cause first */
             can_change_the_order: boolean;
+            /** @description its id, which nobody has to read */
             id: string;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description how long it takes, minutes
+             */
             minutes: number;
+            /** @description what is still missing, in a sentence; empty when nothing is */
             needs?: string[];
-            /** Format: double */
+            /**
+             * Format: double
+             * @description the chance that its answer changes the order or makes it sure
+             */
             promise: number;
+            /** @description it in words */
             says: string;
+            /** @description tools it takes */
             tools?: string[];
+            /** @description Settles is the outcome after which enough would be known, if there is one. */
             would_settle?: string;
         };
+        /** @description Seen is an outcome that was observed. A complaint is a test of no minutes, unless the shop itself looked. */
         DiagnosisSeen: {
+            /** @description id of the answer */
             outcome: string;
+            /** @description the shop's own look, though it takes no minutes */
             own?: boolean;
+            /** @description id of the test */
             test: string;
         };
+        /** @description Test has outcomes, one of them normal, and for each cause it speaks to the probability of each outcome; other causes have those of Otherwise. */
         DiagnosisTest: {
+            /** @description conditions under which the test tells something */
             given: {
                 [key: string]: {
                     [key: string]: number;
                 };
             };
+            /** @description its id, which nobody has to read */
             id: string;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description how long it takes, minutes
+             */
             minutes: number;
+            /** @description what the vehicle must be able to: driveable, raised, engine_runs */
             needs?: string[];
+            /** @description what a sound one does */
             normal: string;
+            /** @description outcome when none of the others was seen */
             otherwise: {
                 [key: string]: number;
             };
+            /** @description the answers there are */
             outcomes: string[];
+            /** @description it in words */
             says: string;
+            /** @description tools it takes */
             tools?: string[];
+            /** @description outcomes as people say them */
             words?: {
                 [key: string]: string;
             };
         };
+        /** @description draftIn is an entry as it is sent. */
         DraftIn: {
+            /** @description what is said: the word of the rebuild's rules */
             act: components["schemas"]["Act"];
+            /** @description id of the part it lay behind, - in front of all */
             behind?: string;
+            /** @description number of the bolt, from 1 */
             bolt?: number;
+            /** @description the fasteners that held it */
             bolts?: string;
+            /** @description what let go first, and what that took with it */
             chain?: components["schemas"]["ChainLink"][];
+            /** @description as it was seen when it came off */
             damage?: string;
+            /** @description a day: 2026-11-27; they come, or the rebuild is promised for */
             due?: string;
+            /** @description the way it faces, or how many friction faces */
             faces?: string;
+            /** @description as it would stand on the sheet */
             figure?: unknown;
+            /** @description the shop's own, as it was when it was read with; set by us */
             gauge?: components["schemas"]["GaugeSent"];
+            /** @description id of the gauge it was read with */
             instrument?: string;
+            /** @description Place is where at its step an entry stands; the zero value is the step as a whole. Its one text form stands in the record and on the wire: "" the step 3 trial 3 3.2 reading 2 of trial 3 3.play the answer to play in trial 3 p1.b4 bolt 4 in pass 1 seal a line, a part, a caution, by its id */
             item?: string;
+            /** @description of the parts list */
             lines?: components["schemas"]["OrderLine"][];
+            /** @description a tag, a paint mark */
             mark?: string;
+            /** @description it really took */
             minutes?: number;
+            /** @description its name */
             name?: string;
+            /** @description a remark */
             note?: string;
-            /** @enum {string} */
+            /**
+             * @description where the figure comes from
+             * @enum {string}
+             */
             origin?: "makers-book" | "plate" | "measured" | "measured-here" | "judgement" | "not-known";
+            /** @description id of the answer */
             outcome?: string;
+            /** @description the pieces of a pack, or how many are sold together */
             pack?: components["schemas"]["PieceSent"][];
+            /** @description number of the pass, from 1 */
             pass?: number;
+            /** @description id of the picture */
             photo?: string;
+            /** @description SHA-256 of the picture, so that the chain covers it; set by us */
             photo_hash?: string;
+            /** @description why */
             reason?: string;
+            /** @description what became of a find: done, advised, refused */
             settled?: string;
+            /** @description the axis a part lay on that no plan lists */
             shaft?: string;
+            /** @description that was taken; set by us */
             sheet?: components["schemas"]["SpecSheetSent"];
+            /** @description seconds at the step before it was said, since the screen was opened there or the last entry */
             spent?: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description money, in the shop's currency
+             */
             sum?: number;
+            /** @description id of the entry it takes the place of */
             supersedes?: string;
+            /** @description they come from */
             supplier?: string;
+            /** @description where it lies */
             tray?: string;
+            /** @description the value as it was written; set by us */
             typed?: string;
+            /** @description the value */
             value?: components["schemas"]["Quantity"] | string;
+            /** @description what was measured of it */
             wear?: components["schemas"]["WornSent"];
+            /** @description how a part is reworked */
             work?: string;
         };
+        /** @description Drawer is what one drawer holds. */
         Drawer: components["schemas"]["ShimStockItem"][];
+        /** @description DrawerCount says how it is with some sizes of a drawer, and why that is said. */
         DrawerCount: {
+            /** @description its lines */
             lines: components["schemas"]["DrawerLine"][];
+            /** @description as the shop calls it; unsaid, it stays */
             title?: string;
+            /** @description why */
             why: string;
         };
+        /** @description DrawerImport counts a drawer by a file. */
         DrawerImport: {
+            /** @description CSV, as a drawer is given out */
             text: string;
+            /** @description why */
             why: string;
         };
+        /** @description DrawerItem is one size of shim, washer, dowel, circlip or can. */
         DrawerItem: {
+            /** @description how many */
             count: number;
+            /** @description fewer are too few */
             least: number;
+            /** @description its name */
             name: string;
+            /** @description where it lies */
             place?: string;
+            /** @description a quantity: 0.54 mm, 1 L */
             size: string;
         };
+        /** @description DrawerLine says how it is with one size; what is not said stays as it is. */
         DrawerLine: {
+            /** @description how many */
             count?: null | number;
+            /** @description fewer than this is short */
             least?: null | number;
+            /** @description its name */
             name?: null | string;
+            /** @description where it stands */
             place?: null | string;
+            /** @description size */
             size: string;
+            /** @description the count that was seen; another one by now is said */
             was?: null | number;
         };
+        /** @description DrawerMove is what went in (or out, below zero) of one size. */
         DrawerMove: {
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description when, UTC; or the place it stands at
+             */
             at: string;
+            /** @description who */
             by: string;
+            /** @description how many more or fewer */
             change: number;
+            /** @description of the rebuild it was fitted in */
             number?: string;
+            /** @description size */
             size: string;
+            /** @description why */
             why: string;
         };
+        /** @description DrawerName names a drawer. */
         DrawerName: {
+            /** @description its id, which nobody has to read */
             id: string;
+            /** @description what it is called on screen */
             title: string;
         };
+        /** @description drawerOfStep says which drawer a step's packs come from. */
         DrawerOfStep: {
+            /** @description id of the drawer */
             drawer: string;
         };
+        /** @description DrawerPage is a drawer of the shop: what lies in it, and what went in and out. */
         DrawerPage: {
+            /** @description its id, which nobody has to read */
             id: string;
+            /** @description the smallest first */
             items: components["schemas"]["DrawerItem"][];
+            /** @description the latest first */
             moves: components["schemas"]["DrawerMove"][];
+            /** @description as the shop typed it */
             title: string;
         };
+        /** @description drawersView are all drawers of the shop. */
         DrawersView: {
+            /** @description all drawers */
             drawers: components["schemas"]["DrawerPage"][];
         };
+        /** @description DrawIn asks how a driveline is laid out on paper. */
         DrivelineDrawingIn: {
+            /** @description what drives what */
             members: components["schemas"]["DrivelineMember"][];
         };
+        /** @description Drawing is a driveline as seen from above, front at the left, the left side below; one unit is the size of a member. */
         DrivelineDrawingOut: {
-            /** Format: double */
+            /**
+             * Format: double
+             * @description height
+             */
             height: number;
+            /** @description its lines */
             lines: components["schemas"]["DrivelineLine"][];
             /** @description calculator and version */
             method: string;
+            /** @description where each stands in the drawing */
             places: components["schemas"]["DrivelinePlace"][];
+            /** @description what it rests on: standard, handbook, common practice */
             source: string[];
-            /** Format: double */
+            /**
+             * Format: double
+             * @description width
+             */
             width: number;
         };
+        /** @description Failure is a member with the way it has failed. */
         DrivelineFailure: {
+            /** @description id of the member */
             member: string;
+            /** @description how it fails */
             mode: string;
+            /** @description it in words */
             says: string;
         };
+        /** @description In asks which failures explain the observations. */
         DrivelineIn: {
+            /** @description what drives what */
             members: components["schemas"]["DrivelineMember"][];
+            /** @description what was seen turning by hand */
             observations: components["schemas"]["DrivelineObservation"][];
+            /** @description members looked at and found whole */
             whole?: string[];
         };
+        /** @description Line joins a shaft to a member, over its corners. */
         DrivelineLine: {
+            /** @description id of the member */
             member: string;
+            /** @description places, or figures over time */
             points: number[][];
+            /** @description the shaft it lies on */
             shaft: string;
         };
+        /** @description Member of a driveline. Which fields it carries follows from its kind: shaft, joint a and b turn together gear a turns ratio times b clutch a and b turn together while engaged one_way a carries b forwards; b may run ahead of a viscous a drags b differential carrier = split·a + (1 − split)·b; limited ones hold a and b together by friction */
         DrivelineMember: {
+            /** @description the first shaft, or the first constant of the curve */
             a: string;
+            /** @description the second shaft, or the second constant of the curve */
             b: string;
+            /** @description differential */
             carrier?: string;
+            /** @description EngagedBy is when a clutch carries, or a differential is locked (its lock joins the carrier to side a, and through the gears to b): "engine_on", "engine_off" or the name of a lock; a clutch without it always carries, a differential without it has no lock. */
             engaged_by?: string;
+            /** @description its id, which nobody has to read */
             id: string;
+            /** @description which kind it is */
             kind: string;
+            /** @description differential with friction plates or torque biasing */
             limited?: boolean;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description gear: speed of a over speed of b, default 1
+             */
             ratio?: number;
+            /** @description it in words */
             says?: string;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description differential: share of a, default 0.5
+             */
             split?: number;
         };
+        /** @description Motion is what a shaft was seen to do, against the way of the one turned. */
         DrivelineMotion: {
+            /** @description the shaft it lies on */
             shaft: string;
+            /** @description same, opposite, still, moves */
             way: string;
         };
+        /** @description Observation is one trial on the vehicle. */
         DrivelineObservation: {
+            /** @description hand (default), engine */
             by?: string;
+            /** @description off (default), on */
             engine?: string;
+            /** @description light, drags, stands */
             felt?: string;
+            /** @description wheels standing on the ground: they roll together, and only if the vehicle moves */
             ground?: string[];
+            /** @description shafts that cannot turn: brake, gear engaged */
             held?: string[];
+            /** @description locks that are in */
             locks?: string[];
+            /** @description how the contact moved, or what moved */
             moved?: components["schemas"]["DrivelineMotion"][];
+            /** @description it in words */
             says?: string;
+            /** @description what was turned */
             turned: string;
+            /** @description forward (default), backward */
             way?: string;
+            /** @description turned along with it, at the same speed */
             with?: string[];
         };
+        /** @description Out is the answer. */
         DrivelineOut: {
+            /** @description observations that contradict each other */
             clash?: string;
+            /** @description members that no answer needs */
             cleared: string[];
+            /** @description those of which neither half explains everything alone */
             doubles: components["schemas"]["DrivelineFailure"][][];
             /** @description calculator and version */
             method: string;
+            /** @description what a sound one would show */
             nominal: components["schemas"]["DrivelinePredicted"][];
+            /** @description it in words */
             says: string;
+            /** @description what one by one explains it, or parts sold one by one */
             singles: components["schemas"]["DrivelineFailure"][];
+            /** @description a driveline without any failure would show the same */
             sound: boolean;
+            /** @description what it rests on: standard, handbook, common practice */
             source: string[];
         };
+        /** @description Place is where a shaft or a member stands; its middle, and how large it is. */
         DrivelinePlace: {
+            /** @description Across is set where the line runs across the vehicle, as axle shafts do. */
             across?: boolean;
+            /** @description which kind it is */
             kind?: string;
+            /** @description of the shaft, or the member's id */
             name: string;
+            /** @description it in words */
             says?: string;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description size
+             */
             size: number;
+            /** @description shaft, end (a shaft of which only one end is taken), member */
             what: string;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description to the right, seen from behind
+             */
             x: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description upwards
+             */
             y: number;
         };
+        /** @description Predicted is what one observation would show on a sound driveline. */
         DrivelinePredicted: {
+            /** @description what would be felt */
             felt: string;
+            /** @description whether it explains what was seen */
             fits: boolean;
+            /** @description how the contact moved, or what moved */
             moved: components["schemas"]["DrivelineMotion"][];
+            /** @description it in words */
             says: string;
         };
+        /** @description FloatIn asks what a push-pull measurement of a shaft means: readings of the indicator's travel with TrialPack in place, and a target for the float. Negative targets are preload. */
         EndFloatIn: {
-            /** Format: double */
+            /**
+             * Format: double
+             * @description share of cases the interval holds, 0.95
+             */
             confidence?: number;
+            /** @description id of the gauge it was read with */
             instrument?: components["schemas"]["MetrologyInstrument"];
+            /** @description the most shims in a pack */
             max_shims?: number;
+            /** @description the readings, in their order */
             readings: (components["schemas"]["Length"] | string)[];
+            /** @description whether a thicker pack takes float away or adds it */
             sense: string;
+            /** @description sizes that are there */
             stock: components["schemas"]["ShimStockItemSent"][];
+            /** @description the most that is wanted */
             target_max: components["schemas"]["Length"] | string;
+            /** @description the least that is wanted */
             target_min: components["schemas"]["Length"] | string;
+            /** @description the pack that is in while it is measured */
             trial_pack: components["schemas"]["Length"] | string;
+            /** @description units to type it in, or units the shop has */
             units?: string;
+            /** @description washers and shims there are */
             washers?: components["schemas"]["ShimWasher"][];
         };
+        /** @description FloatOut is the answer. */
         EndFloatOut: {
+            /** @description what else was noticed, in sentences */
             findings: components["schemas"]["ShimFinding"][];
+            /** @description end float that is left */
             float: components["schemas"]["ReadingSetOut"];
             /** @description calculator and version */
             method: string;
+            /** @description what to do next */
             next: string;
+            /** @description in which order, or a size to order */
             order?: components["schemas"]["Length"];
+            /** @description whether the pack that is in is right */
             pack_verdict: components["schemas"]["Verdict"];
+            /** @description packs that would do, the best first */
             packs: components["schemas"]["ShimPackOffered"][];
+            /** @description pack that is required */
             required_pack: components["schemas"]["ShimRequiredPack"];
+            /** @description what it rests on: standard, handbook, common practice */
             source: string[];
+            /** @description expanded uncertainty */
             uncertainty?: components["schemas"]["Length"];
+            /** @description in, out, undecided, or none where nothing is judged */
             verdict: components["schemas"]["Verdict"];
         };
+        /** @description Entry is one append-only record at a step. */
         Entry: {
+            /** @description what is said: the word of the rebuild's rules */
             act: components["schemas"]["Act"];
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description when, UTC; or the place it stands at
+             */
             at: string;
+            /** @description what was said; its fields depend on the act */
             body: components["schemas"]["Body"];
+            /** @description who */
             by: components["schemas"]["Person"];
+            /** @description SHA-256 over the entry and the hash before it */
             hash: string;
+            /** @description its id, which nobody has to read */
             id: string;
+            /** @description Place is where at its step an entry stands; the zero value is the step as a whole. Its one text form stands in the record and on the wire: "" the step 3 trial 3 3.2 reading 2 of trial 3 3.play the answer to play in trial 3 p1.b4 bolt 4 in pass 1 seal a line, a part, a caution, by its id */
             item?: string;
+            /** @description calculator and version */
             method?: string;
+            /** @description what the calculator gave */
             result?: components["schemas"]["Result"];
+            /** @description its number in the record, from 1 */
             seq: number;
+            /** @description id of the step */
             step: string;
+            /** @description id of the entry it takes the place of */
             supersedes?: string;
+            /** @description in, out, undecided, or none where nothing is judged */
             verdict?: components["schemas"]["Verdict"];
         };
+        /** @description EntryView is an entry with what became of it, and in words. */
         EntryView: {
+            /** @description what is said: the word of the rebuild's rules */
             act: components["schemas"]["Act"];
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description when, UTC; or the place it stands at
+             */
             at: string;
+            /** @description what was said; its fields depend on the act */
             body: components["schemas"]["Body"];
+            /** @description who */
             by: components["schemas"]["Person"];
+            /** @description SHA-256 over the entry and the hash before it */
             hash: string;
+            /** @description its id, which nobody has to read */
             id: string;
+            /** @description Place is where at its step an entry stands; the zero value is the step as a whole. Its one text form stands in the record and on the wire: "" the step 3 trial 3 3.2 reading 2 of trial 3 3.play the answer to play in trial 3 p1.b4 bolt 4 in pass 1 seal a line, a part, a caution, by its id */
             item?: string;
+            /** @description calculator and version */
             method?: string;
+            /** @description what the calculator gave */
             result?: components["schemas"]["Result"];
+            /** @description it in words */
             says: string;
+            /** @description its number in the record, from 1 */
             seq: number;
+            /** @description id of the step */
             step: string;
+            /** @description id of the entry that took its place */
             superseded_by?: string;
+            /** @description id of the entry it takes the place of */
             supersedes?: string;
+            /** @description in, out, undecided, or none where nothing is judged */
             verdict?: components["schemas"]["Verdict"];
         };
+        /** @description Facts are what is known of the vehicle a unit sits in, as it was typed. What steps ask for they take from here before the spec sheet. */
         Facts: {
+            /** @description the coldest it has to start at */
             coldest_start?: string;
+            /** @description the greatest */
             engine_torque?: string;
+            /** @description size as on its wall */
             tyre?: string;
         };
+        /** @description Bolt is one fastener, numbered from 1. */
         FastenerBolt: {
+            /** @description its number */
             number: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description to the right, seen from behind
+             */
             x: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description upwards
+             */
             y: number;
         };
+        /** @description Circle is a ring of bolts; the first stands at the top, the others follow clockwise. */
         FastenerCircle: {
+            /** @description how many bolts, or the fasteners that held it */
             bolts: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description radius
+             */
             radius: number;
         };
+        /** @description Pass is one round over the group. */
         FastenerPass: {
-            /** Format: double */
+            /**
+             * Format: double
+             * @description AngleDeg tells a round that turns every bolt on by an angle from its setting.
+             */
             angle_deg?: number;
+            /** @description whether this is the check round */
             check?: boolean;
+            /** @description its name */
             name: string;
+            /** @description in which order, or a size to order */
             order: number[];
+            /** @description what the wrench is set to */
             setting: components["schemas"]["Torque"];
-            /** Format: double */
+            /**
+             * Format: double
+             * @description share, 0 to 1
+             */
             share: number;
         };
+        /** @description Point is a bolt's place on the flange, in any one unit: right and up. */
         FastenerPoint: {
-            /** Format: double */
+            /**
+             * Format: double
+             * @description to the right, seen from behind
+             */
             x: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description upwards
+             */
             y: number;
         };
+        /** @description Wrench is what the setting is made on. */
         FastenerWrench: {
-            /** Format: double */
+            /**
+             * Format: double
+             * @description id of the step
+             */
             step?: number;
+            /** @description the unit: of measure, or the assembly */
             unit: string;
         };
+        /** @description Figure says what a figure of the spec sheet is, so that it can be asked for where it is missing. */
         Figure: {
+            /** @description where it is found */
             help?: string;
-            /** @enum {string} */
+            /**
+             * @description Of is whose figure it is, where it is not the unit family's: the vehicle's.
+             * @enum {string}
+             */
             of?: "vehicle";
+            /** @description of its answer: limits.backlash, figures.tyre, washers */
             path: string;
-            /** @enum {string} */
+            /**
+             * @description how it is drawn, or the shape of the figure
+             * @enum {string}
+             */
             shape: "limit" | "torque" | "fill" | "quantity" | "number" | "yes-no" | "word" | "text" | "rows";
+            /** @description Starts are structures to begin with and correct. */
             starts?: components["schemas"]["Start"][];
+            /** @description as it is asked for */
             title: string;
+            /** @description of a quantity, a limit, a torque */
             unit?: string;
+            /** @description Words are the answers of a figure that is one of a few. */
             words?: components["schemas"]["Word"][];
         };
+        /** @description FigureAsked is what the book knows of a figure, as a shop says it. */
         FigureAsked: {
+            /** @description where it is found */
             help?: string;
-            /** @enum {string} */
+            /**
+             * @description Of is whose figure it is, where it is not the unit family's: the vehicle's.
+             * @enum {string}
+             */
             of?: "vehicle";
+            /** @description of its answer: limits.backlash, figures.tyre, washers */
             path: string;
-            /** @enum {string} */
+            /**
+             * @description how it is drawn, or the shape of the figure
+             * @enum {string}
+             */
             shape: "limit" | "torque" | "fill" | "quantity" | "number" | "yes-no" | "word" | "text" | "rows";
+            /** @description Starts are structures to begin with and correct. */
             starts?: components["schemas"]["Start"][];
+            /** @description as it is asked for */
             title: string;
+            /** @description of a quantity, a limit, a torque */
             unit?: string;
+            /** @description units to type it in, or units the shop has */
             units?: string[];
+            /** @description Words are the answers of a figure that is one of a few. */
             words?: components["schemas"]["Word"][];
         };
+        /** @description FigureKept names a figure that was said at a bench. */
         FigureKept: {
+            /** @description id of the entry */
             entry: string;
         };
+        /** @description FigureView is a figure of the sheet that a step asks for, or that was said here; Said is set in the latter case. */
         FigureView: {
+            /** @description who */
             by?: string;
+            /** @description to correct it, where it was said at this step */
             entry?: string;
+            /** @description where it is found */
             help?: string;
-            /** @enum {string} */
+            /**
+             * @description Of is whose figure it is, where it is not the unit family's: the vehicle's.
+             * @enum {string}
+             */
             of?: "vehicle";
-            /** @enum {string} */
+            /**
+             * @description where the figure comes from
+             * @enum {string}
+             */
             origin?: "makers-book" | "plate" | "measured" | "measured-here" | "judgement" | "not-known";
+            /** @description of its answer: limits.backlash, figures.tyre, washers */
             path: string;
+            /** @description what was said */
             said?: unknown;
+            /** @description it in words */
             says?: string;
-            /** @enum {string} */
+            /**
+             * @description how it is drawn, or the shape of the figure
+             * @enum {string}
+             */
             shape: "limit" | "torque" | "fill" | "quantity" | "number" | "yes-no" | "word" | "text" | "rows";
+            /** @description Starts are structures to begin with and correct. */
             starts?: components["schemas"]["Start"][];
+            /** @description where it was said */
             step?: string;
+            /** @description as it is asked for */
             title: string;
+            /** @description of a quantity, a limit, a torque */
             unit?: string;
+            /** @description units to type it in, or units the shop has */
             units?: string[];
+            /** @description Words are the answers of a figure that is one of a few. */
             words?: components["schemas"]["Word"][];
         };
+        /** @description FillIn asks how much goes in, how often, and what to buy. */
         FillIn: {
+            /** @description the cans that can be bought */
             cans?: components["schemas"]["FluidCan"][];
+            /** @description what the unit holds */
             capacity: components["schemas"]["Volume"] | string;
+            /** @description wanted share of new oil, default 0.95 */
             purity?: null | number;
+            /** @description stays behind after draining */
             residue?: components["schemas"]["Volume"] | string;
         };
+        /** @description FillLimit is how much goes in. */
         FillLimit: {
+            /** @description upper limit */
             max: components["schemas"]["Volume"];
+            /** @description lower limit */
             min: components["schemas"]["Volume"];
         };
+        /** @description FillLimit is how much goes in. */
         FillLimitSent: {
+            /** @description upper limit */
             max: components["schemas"]["Volume"] | string;
+            /** @description lower limit */
             min: components["schemas"]["Volume"] | string;
         };
+        /** @description FillOut is the answer. */
         FillOut: {
+            /** @description which cans to buy, and how many of each */
             buy?: components["schemas"]["FluidBought"][];
+            /** @description fill volumes, by name */
             fills: number;
+            /** @description what the cans leave over */
             left_over?: components["schemas"]["Volume"];
             /** @description calculator and version */
             method: string;
+            /** @description for one filling */
             per_fill: components["schemas"]["Volume"];
-            /** Format: double */
+            /**
+             * Format: double
+             * @description price, in the shop's currency
+             */
             price?: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description share of new fluid after the fillings, 0 to 1
+             */
             purity: number;
+            /** @description it in words */
             says: string;
+            /** @description what it rests on: standard, handbook, common practice */
             source: string[];
+            /** @description all of it */
             total: components["schemas"]["Volume"];
+            /** @description all of it, in imperial pints */
             total_imp_pint: components["schemas"]["Volume"];
+            /** @description all of it, in litres */
             total_litre: components["schemas"]["Volume"];
+            /** @description all of it, in US quarts */
             total_us_quart: components["schemas"]["Volume"];
         };
+        /** @description FillResult is a filled quantity in the units of three shops. */
         FillResult: {
+            /** @description id of the fluid */
             fluid: string;
+            /** @description in imperial pints */
             imp_pint: components["schemas"]["Volume"];
+            /** @description in litres */
             litre: components["schemas"]["Volume"];
+            /** @description upper limit */
             max?: components["schemas"]["Volume"];
+            /** @description lower limit */
             min?: components["schemas"]["Volume"];
+            /** @description in US quarts */
             us_quart: components["schemas"]["Volume"];
+            /** @description in, out, undecided, or none where nothing is judged */
             verdict: components["schemas"]["Verdict"];
+            /** @description Weighed is what the calculators said of the choice, by their names. */
             weighed?: {
                 [key: string]: unknown;
             };
+            /** @description why */
             why: string;
         };
+        /** @description FillSpec names the fill of the sheet and the fluids to choose from; Like is an earlier fill step that says all that: what was chosen there goes in here. */
         FillSpec: {
+            /** @description fluids that may go in */
             fluids?: components["schemas"]["Fluid"][];
+            /** @description id of another that it is like */
             like?: string;
+            /** @description what it belongs to */
             of?: string;
+            /** @description the unit: of measure, or the assembly */
             unit?: string;
         };
+        /** @description FillStep is a fill as the bench shows it. */
         FillStep: {
+            /** @description Acts are those that whoever asks may do now; corrections and strikes go to the entries there are. */
             acts: components["schemas"]["OpenAct"][];
+            /** @description what must be read before work begins */
             cautions: components["schemas"]["CautionView"][];
+            /** @description the fluid chosen at the step this one follows */
             chosen?: string;
+            /** @description all entries of the step, the corrected ones too */
             entries: components["schemas"]["EntryView"][];
+            /** @description Figures are those the spec sheet lacks and the step wants, and those that were said in their place. */
             figures?: components["schemas"]["FigureView"][];
+            /** @description nobody knows where it is not there */
             fill?: components["schemas"]["FillLimit"];
+            /** @description fluids that may go in */
             fluids: components["schemas"]["Fluid"][];
+            /** @description titles of what must be done before */
             gate: string[];
             /**
-             * @description discriminator enum property added by openapi-typescript
+             * @description which kind it is (enum property replaced by openapi-typescript)
              * @enum {string}
              */
             kind: "fill";
+            /** @description materials for this step */
             materials?: components["schemas"]["Material"][];
+            /** @description what is still missing, in a sentence; empty when nothing is */
             needs?: string;
+            /** @description NewerSheet is a later version that says something otherwise; none, 0. */
             newer_sheet?: number;
+            /** @description SheetVersion is that of the spec sheet the rebuild works to now. */
             sheet_version: number;
+            /** @description the station of the work */
             station: string;
+            /** @description how it stands: locked, open, held, done */
             status: components["schemas"]["Status"];
+            /** @description id of the step */
             step: components["schemas"]["StepHead"];
+            /** @description TakenFrom are the titles of the later steps that take a figure from this one: they do without it when it is not needed. */
             taken_from?: string[];
+            /** @description to type in */
             units: string[];
+            /** @description Weighed is what was worked out for the choice that is made here. */
             weighed?: components["schemas"]["WeighedView"][];
         };
+        /** @description Find is something found along the way on a vehicle, with the rebuild in which it was said. The last word on it counts, whichever rebuild that was said in. */
         Find: {
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description when, UTC; or the place it stands at
+             */
             at: string;
+            /** @description who */
             by: string;
+            /** @description its number */
             number: string;
+            /** @description Open: the customer was told, and nothing came of it yet. */
             open: boolean;
+            /** @description id of the picture */
             photo?: string;
+            /** @description id of the rebuild */
             rebuild: string;
+            /** @description it in words */
             says: string;
-            /** @enum {string} */
+            /**
+             * @description what became of it: done, advised, refused
+             * @enum {string}
+             */
             settled: "done" | "advised" | "refused";
-            /** @enum {string} */
+            /**
+             * @description how grave it is
+             * @enum {string}
+             */
             severity: "minor" | "soon" | "unsafe";
+            /** @description where it was said, by its title */
             step: string;
+            /** @description id */
             vehicle: string;
+            /** @description how grave it is, and what became of it */
             words: string;
         };
+        /** @description findsView is what was found along the way. */
         FindsView: {
+            /** @description what was found along the way */
             found: components["schemas"]["Find"][];
         };
+        /** @description FirstLead is the first person of a workshop. */
         FirstLead: {
+            /** @description the name somebody signs in with */
             login: string;
+            /** @description its name */
             name: string;
+            /** @description the password */
             password: string;
         };
+        /** @description FirstRun opens a workshop: the code that the program printed, what the workshop says of itself, and its first lead. */
         FirstRun: {
+            /** @description the one-time code that the program printed */
             code: string;
+            /** @description the first lead */
             lead: components["schemas"]["FirstLead"];
+            /** @description the workshop */
             shop: components["schemas"]["Shop"];
         };
+        /** @description firstView tells whether nobody has an account here yet. */
         FirstView: {
+            /** @description whether a first lead is wanted */
             wanted: boolean;
         };
+        /** @description fleetView are the vehicles with their units. */
         FleetView: {
+            /** @description vehicles */
             vehicles: components["schemas"]["Vehicle"][];
         };
+        /** @description Fluid is a class of fluid, never a brand. */
         Fluid: {
+            /** @description strength class, or kind of fluid */
             class: string;
+            /** @description said when it must not go in */
             forbids?: string;
+            /** @description its id, which nobody has to read */
             id: string;
+            /** @description has friction modifier for plates */
             modifier?: boolean;
+            /** @description Rule is its class as the calculator fluid names it, which says whether it may go into this unit. */
             rule?: string;
+            /** @description why */
             why: string;
         };
+        /** @description Bought is so many of one can. */
         FluidBought: {
+            /** @description index into cans */
             can: number;
+            /** @description how many */
             count: number;
+            /** @description size */
             size: components["schemas"]["Volume"];
         };
+        /** @description Can to buy, at any currency. */
         FluidCan: {
+            /** @description its name */
             name?: string;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description price, in the shop's currency
+             */
             price: number;
+            /** @description size */
             size: components["schemas"]["Volume"] | string;
         };
+        /** @description Class is one class of fluid with what speaks for and against it. */
         FluidClass: {
+            /** @description viscosity grade */
             grade?: string;
+            /** @description its id, which nobody has to read */
             id: string;
+            /** @description its name */
             name: string;
+            /** @description why, in sentences */
             reasons: string[];
+            /** @description which of the ways in use */
             school: string;
+            /** @description how well it fits */
             score: number;
+            /** @description a hard stop: must not go in */
             stop?: string;
         };
+        /** @description ChooseIn asks for the class of fluid. */
         FluidIn: {
+            /** @description whether it is an old unit with a sump of its own rules */
             classic?: boolean;
+            /** @description the coldest it has to start at */
             coldest_start?: components["schemas"]["Temperature"] | string;
+            /** @description whether it has hypoid gears */
             hypoid: boolean;
+            /** @description light, normal, heavy */
             load?: string;
+            /** @description one of the class ids */
             maker_calls_for?: string;
+            /** @description whether its limited slip is by plates */
             plate_limited_slip: boolean;
+            /** @description whether the sheet allows GL-5 */
             sheet_allows_gl5?: boolean;
+            /** @description gearbox, transaxle, differential, transfer_case */
             unit_kind: string;
+            /** @description whether a plate pack runs in the same oil */
             wet_pack: boolean;
+            /** @description whether bronze or brass is in it */
             yellow_metals: boolean;
         };
+        /** @description ChooseOut ranks the classes; those with a stop stand last. */
         FluidOut: {
+            /** @description additives that do harm here */
             additives_forbidden: string[];
+            /** @description additives it cannot do without */
             additives_needed: string[];
+            /** @description the one that was chosen, or would be */
             choice?: string;
+            /** @description classes of fluid, the best first */
             classes: components["schemas"]["FluidClass"][];
+            /** @description where the old fluid goes */
             disposal: string;
             /** @description calculator and version */
             method: string;
+            /** @description it in words */
             says: string;
+            /** @description what it rests on: standard, handbook, common practice */
             source: string[];
+            /** @description in, out, undecided, or none where nothing is judged */
             verdict: components["schemas"]["Verdict"];
         };
+        /** @description Point of a data sheet. */
         FluidPoint: {
+            /** @description when, UTC; or the place it stands at */
             at: components["schemas"]["Temperature"];
+            /** @description viscosity */
             viscosity: components["schemas"]["KinematicViscosity"];
         };
+        /** @description Point of a data sheet. */
         FluidPointSent: {
+            /** @description when, UTC; or the place it stands at */
             at: components["schemas"]["Temperature"] | string;
+            /** @description viscosity */
             viscosity: components["schemas"]["KinematicViscosity"] | string;
         };
+        /** @description a number and the unit it is in */
         Force: {
             /** @description a symbol that /units lists */
             unit: string;
+            /** @description the number */
             value: number;
         };
+        /** @description Found is what a question finds, best first. */
         Found: {
+            /** @description customers that were found */
             customers: components["schemas"]["Customer"][];
+            /** @description rebuilds */
             rebuilds: components["schemas"]["Rebuild"][];
+            /** @description spec sheets */
             sheets: components["schemas"]["FoundSheet"][];
+            /** @description units to type it in, or units the shop has */
             units: components["schemas"]["FoundUnit"][];
+            /** @description vehicles */
             vehicles: components["schemas"]["Vehicle"][];
         };
+        /** @description FoundLine is something found along the way, for the customer. */
         FoundLine: {
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description when, UTC; or the place it stands at
+             */
             at: string;
+            /** @description who */
             by: string;
+            /** @description id of the picture */
             photo?: string;
+            /** @description it in words */
             says: string;
-            /** @enum {string} */
+            /**
+             * @description what became of it: done, advised, refused
+             * @enum {string}
+             */
             settled: "done" | "advised" | "refused";
-            /** @enum {string} */
+            /**
+             * @description how grave it is
+             * @enum {string}
+             */
             severity: "minor" | "soon" | "unsafe";
+            /** @description where it was said, by its title */
             step: string;
+            /** @description how grave it is, and what became of it */
             words: string;
         };
+        /** @description FoundSheet is a family there is a spec sheet for. */
         FoundSheet: {
+            /** @description name of the unit's family */
             family: string;
+            /** @description its id, which nobody has to read */
             id: string;
+            /** @description its version, from 1 */
             version: number;
         };
+        /** @description FoundUnit is a unit with the vehicle it sits in, and whether it is in work. */
         FoundUnit: {
+            /** @description its id, which nobody has to read */
             id: string;
+            /** @description which kind it is */
             kind: string;
+            /** @description its name */
             name: string;
+            /** @description number of the rebuild it is in */
             open?: string;
+            /** @description id of the route */
             route: string;
+            /** @description serial number; empty where there is none */
             serial: string;
+            /** @description id of the spec sheet, or the sheet */
             sheet: string;
+            /** @description id */
             vehicle: string;
+            /** @description name of the vehicle */
             vehicle_name: string;
         };
+        /** @description PlayIn asks how far to turn an adjuster. */
         FreePlayIn: {
+            /** @description pitch of the adjuster's thread */
             adjuster_pitch: components["schemas"]["Length"] | string;
+            /** @description as it was measured */
             measured: components["schemas"]["Length"] | string;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description play at the pedal per travel of the adjuster
+             */
             ratio: number;
+            /** @description the most that is wanted */
             wanted_max: components["schemas"]["Length"] | string;
+            /** @description the least that is wanted */
             wanted_min: components["schemas"]["Length"] | string;
         };
+        /** @description PlayOut is the answer. */
         FreePlayOut: {
-            /** Format: double */
+            /**
+             * Format: double
+             * @description sixths of a turn
+             */
             flats: number;
             /** @description calculator and version */
             method: string;
+            /** @description it in words */
             says: string;
+            /** @description what it rests on: standard, handbook, common practice */
             source: string[];
-            /** Format: double */
+            /**
+             * Format: double
+             * @description positive: more play
+             */
             turns: number;
+            /** @description in, out, undecided, or none where nothing is judged */
             verdict: components["schemas"]["Verdict"];
         };
+        /** @description Gauge is an instrument of the shop with the day its calibration is due. */
         Gauge: {
+            /** @description a day; empty: never */
             due?: string;
+            /** @description read with no more */
             ended?: boolean;
+            /** @description its id, which nobody has to read */
             id: string;
+            /** @description dial indicator, micrometer, beam wrench, ... */
             kind: string;
+            /** @description maximum permissible error of the gauge */
             mpe?: components["schemas"]["Quantity"];
+            /** @description its name */
             name: string;
+            /** @description how far the gauge repeats itself */
             repeatability?: components["schemas"]["Quantity"];
+            /** @description smallest step of the scale */
             resolution?: components["schemas"]["Quantity"];
         };
+        /** @description GaugeSaid is how it is with a gauge from now on; without an id it is a new one. */
         GaugeSaid: {
+            /** @description day of the next calibration */
             due?: string;
+            /** @description when it was taken out of use, UTC */
             ended?: boolean;
+            /** @description its id, which nobody has to read */
             id?: string;
+            /** @description which kind it is */
             kind: string;
+            /** @description permitted error */
             mpe?: components["schemas"]["Quantity"] | string;
+            /** @description its name */
             name: string;
+            /** @description standard deviation when read again */
             repeatability?: components["schemas"]["Quantity"] | string;
+            /** @description one division */
             resolution: components["schemas"]["Quantity"] | string;
         };
+        /** @description Gauge is an instrument of the shop with the day its calibration is due. */
         GaugeSent: {
+            /** @description a day; empty: never */
             due?: string;
+            /** @description read with no more */
             ended?: boolean;
+            /** @description its id, which nobody has to read */
             id: string;
+            /** @description dial indicator, micrometer, beam wrench, ... */
             kind: string;
+            /** @description maximum permissible error of the gauge */
             mpe?: components["schemas"]["Quantity"] | string;
+            /** @description its name */
             name: string;
+            /** @description how far the gauge repeats itself */
             repeatability?: components["schemas"]["Quantity"] | string;
+            /** @description smallest step of the scale */
             resolution?: components["schemas"]["Quantity"] | string;
         };
+        /** @description GaugeView is a gauge as a screen shows it. */
         GaugeView: {
+            /** @description a day; empty: never */
             due?: string;
+            /** @description read with no more */
             ended?: boolean;
+            /** @description its id, which nobody has to read */
             id: string;
+            /** @description dial indicator, micrometer, beam wrench, ... */
             kind: string;
+            /** @description maximum permissible error of the gauge */
             mpe?: components["schemas"]["Quantity"];
+            /** @description its name */
             name: string;
+            /** @description whether its calibration is overdue */
             overdue?: boolean;
+            /** @description how far the gauge repeats itself */
             repeatability?: components["schemas"]["Quantity"];
+            /** @description smallest step of the scale */
             resolution?: components["schemas"]["Quantity"];
         };
+        /** @description GaugesPage is what the shop reads with, and the kinds that steps ask for. */
         GaugesPage: {
+            /** @description the shop's gauges */
             gauges: components["schemas"]["GaugeView"][];
+            /** @description the kinds there are */
             kinds: string[];
         };
+        /** @description Bearing by its geometry. */
         GearingBearing: {
-            /** Format: double */
+            /**
+             * Format: double
+             * @description contact angle, degrees
+             */
             contact_deg?: number;
+            /** @description diameter of the rolling elements */
             element_diameter: components["schemas"]["Length"] | string;
+            /** @description how many rolling elements */
             elements: number;
+            /** @description its name */
             name: string;
+            /** @description diameter through the elements' centres */
             pitch_diameter: components["schemas"]["Length"] | string;
         };
+        /** @description Cap of one gear in one stage. */
         GearingCap: {
+            /** @description name of the gear */
             gear: string;
+            /** @description speed */
             speed: components["schemas"]["Speed"];
         };
+        /** @description Gear is a ratio, or the tooth pairs it is made of (driven over driving). */
         GearingGear: {
+            /** @description its name */
             name: string;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description ratio, turns in for one turn out
+             */
             ratio?: number;
+            /** @description [driving, driven] in the order of the torque */
             teeth?: number[][];
         };
+        /** @description GearOut is one gear in one range. */
         GearingGearOut: {
+            /** @description road speed at the engine's limit */
             at_engine_limit?: components["schemas"]["Speed"];
+            /** @description road speed at each engine speed asked for */
             at_engine_speeds?: components["schemas"]["Speed"][];
+            /** @description road speed per 1000 rpm of the one compared with */
             compared_per_1000_rpm?: components["schemas"]["Speed"];
-            /** Format: double */
+            /**
+             * Format: double
+             * @description difference, in percent
+             */
             difference_percent?: number;
+            /** @description engine speed at that road speed */
             engine_at_road_speed?: components["schemas"]["RotationalSpeed"];
+            /** @description name of the gear */
             gear: string;
+            /** @description every tooth meets every other */
             hunting?: null | boolean;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description overall ratio from engine to wheel
+             */
             overall: number;
+            /** @description road speed per 1000 rpm */
             per_1000_rpm: components["schemas"]["Speed"];
+            /** @description the largest less the smallest */
             range?: string;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description ratio, turns in for one turn out
+             */
             ratio: number;
+            /** @description highest speed while running in */
             run_in_cap?: components["schemas"]["Speed"];
-            /** Format: double */
+            /**
+             * Format: double
+             * @description ratio before over this one
+             */
             step_from_last?: number;
         };
+        /** @description GearingIn asks what a set of gears does on the road, and beside another. */
         GearingIn: {
+            /** @description interfaces to hold against the old part */
             compare?: components["schemas"]["GearingSet"];
+            /** @description highest engine speed */
             engine_limit?: components["schemas"]["RotationalSpeed"] | string;
+            /** @description default 1000 rpm */
             engine_speeds?: (components["schemas"]["RotationalSpeed"] | string)[];
+            /** @description final drive */
             final_drive: components["schemas"]["GearingGear"];
+            /** @description the gears */
             gears: components["schemas"]["GearingGear"][];
+            /** @description of the transfer case; missing: one, 1:1 */
             ranges?: components["schemas"]["GearingGear"][];
+            /** @description road speed */
             road_speed?: components["schemas"]["Speed"] | string;
+            /** @description cap in top gear */
             run_in_top_speed?: components["schemas"]["Speed"] | string;
+            /** @description tyre */
             tyre: components["schemas"]["GearingTyre"];
+            /** @description units to type it in, or units the shop has */
             units?: string;
         };
+        /** @description GearingOut is the answer. */
         GearingOut: {
-            /** Format: double */
+            /**
+             * Format: double
+             * @description slowest ratio from engine to wheel
+             */
             crawl_ratio: number;
+            /** @description whether the same teeth meet only after many turns */
             final_drive_hunting?: null | boolean;
+            /** @description what else was noticed, in sentences */
             findings: string[];
+            /** @description the gears */
             gears: components["schemas"]["GearingGearOut"][];
             /** @description calculator and version */
             method: string;
+            /** @description rolling circumference of the tyre */
             rolling_circumference: components["schemas"]["Length"];
+            /** @description where that comes from: measured, or the tyre's size */
             rolling_from: string;
+            /** @description what it rests on: standard, handbook, common practice */
             source: string[];
-            /** Format: double */
+            /**
+             * Format: double
+             * @description true over shown, with the compared set's drive
+             */
             speedometer_percent?: number;
         };
+        /** @description Set is one vehicle's gearing. */
         GearingSet: {
+            /** @description final drive */
             final_drive: components["schemas"]["GearingGear"];
+            /** @description the gears */
             gears: components["schemas"]["GearingGear"][];
+            /** @description of the transfer case; missing: one, 1:1 */
             ranges?: components["schemas"]["GearingGear"][];
+            /** @description tyre */
             tyre: components["schemas"]["GearingTyre"];
         };
+        /** @description Shaft that turns at a ratio to the wheel, with what meshes and rolls on it. */
         GearingShaft: {
+            /** @description bearings on the shaft, for their tones */
             bearings?: components["schemas"]["GearingBearing"][];
+            /** @description its name */
             name: string;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description turns of the shaft per turn of the wheel
+             */
             ratio: number;
+            /** @description how many teeth */
             teeth?: number[];
         };
+        /** @description ShiftCell is how a gear felt. A cell without a feel was not tried. */
         GearingShiftCell: {
+            /** @description how it feels: in, stiff, crunches, refuses, jumps-out */
             feel?: string;
+            /** @description name of the gear */
             gear: string;
+            /** @description engine_off, standing, clutch_held (standing, after another gear has stopped the shafts), rolling */
             state: string;
+            /** @description cold, warm */
             temperature: string;
         };
+        /** @description ShiftChange is a cell that feels otherwise than before. */
         GearingShiftChange: {
+            /** @description cells that feel better than before */
             better: boolean;
+            /** @description where it begins */
             from: string;
+            /** @description name of the gear */
             gear: string;
+            /** @description how it stands */
             state: string;
+            /** @description cold or hot */
             temperature: string;
+            /** @description where it ends */
             to: string;
         };
+        /** @description Stage of running in: up to a distance, with a share of the cap. */
         GearingStage: {
-            /** Format: double */
+            /**
+             * Format: double
+             * @description of the first cap; 1 begins, more later
+             */
             share: number;
+            /** @description until when, or how far */
             until: components["schemas"]["Length"] | string;
         };
+        /** @description StageOut is one stage as the customer reads it. */
         GearingStageOut: {
+            /** @description the highest speed in each gear */
             caps: components["schemas"]["GearingCap"][];
+            /** @description whether the fluid is changed here */
             fluid_change?: boolean;
+            /** @description where it begins */
             from: components["schemas"]["Length"];
+            /** @description odometer reading at the stage's end */
             odometer_until?: components["schemas"]["Length"];
+            /** @description it in words */
             says: string;
+            /** @description until when, or how far */
             until: components["schemas"]["Length"];
         };
+        /** @description TestOutcome is what the matrix says as a test of the book would. */
         GearingTestOutcome: {
+            /** @description id of the answer */
             outcome: string;
+            /** @description id of the test */
             test: string;
         };
+        /** @description Tone is one frequency with what makes it. */
         GearingTone: {
-            /** Format: double */
+            /**
+             * Format: double
+             * @description frequency, Hz
+             */
             hz: number;
+            /** @description turn, mesh, BPFO, BPFI, BSF, FTF */
             kind: string;
+            /** @description what it belongs to */
             of: string;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description how far the tone is off, percent
+             */
             off_percent?: number;
+            /** @description harmonic that fits */
             times?: number;
         };
+        /** @description Tyre as its side says, or as it was measured. */
         GearingTyre: {
+            /** @description rolling circumference, measured */
             circumference?: components["schemas"]["Length"] | string;
+            /** @description of the free circumference, default 0.96 */
             rolling_share?: null | number;
+            /** @description 205/55 R16 or 31x10.5 R15 */
             size?: string;
         };
+        /** @description Head is the end of the rebuild's chain of entries. */
         Head: {
+            /** @description SHA-256 over the entry and the hash before it */
             hash: string;
+            /** @description its number in the record, from 1 */
             seq: number;
         };
+        /** @description HeatIn asks how warm a part must be to drop on. A missing alpha is steel's. */
         HeatFitIn: {
+            /** @description thermal expansion of the material, per kelvin */
             alpha_per_k?: null | number;
+            /** @description to drop on freely; default 1/1000 of the diameter */
             clearance?: components["schemas"]["Length"] | string;
+            /** @description diameter */
             diameter: components["schemas"]["Length"] | string;
+            /** @description by how much the inner part is larger */
             interference: components["schemas"]["Length"] | string;
+            /** @description the limit it is judged by */
             limit?: components["schemas"]["Temperature"] | string;
+            /** @description temperature of the room */
             room?: components["schemas"]["Temperature"] | string;
         };
+        /** @description HeatOut is the answer. */
         HeatFitOut: {
+            /** @description the limit it is judged by */
             limit: components["schemas"]["Temperature"];
             /** @description calculator and version */
             method: string;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description by how much it is warmed, kelvin
+             */
             rise_k: number;
+            /** @description it in words */
             says: string;
+            /** @description what it rests on: standard, handbook, common practice */
             source: string[];
+            /** @description where it ends */
             to: components["schemas"]["Temperature"];
+            /** @description in, out, undecided, or none where nothing is judged */
             verdict: components["schemas"]["Verdict"];
         };
+        /** @description Instrument of the shop. */
         Instrument: {
+            /** @description its id, which nobody has to read */
             id: string;
+            /** @description dial indicator, micrometer, beam wrench, ... */
             kind: string;
+            /** @description maximum permissible error of the gauge */
             mpe?: components["schemas"]["Quantity"];
+            /** @description its name */
             name: string;
+            /** @description how far the gauge repeats itself */
             repeatability?: components["schemas"]["Quantity"];
+            /** @description smallest step of the scale */
             resolution?: components["schemas"]["Quantity"];
         };
+        /** @description Item is one line of a check or a test. With a value and outcomes it takes either: the figure, or why there is none. */
         Item: {
+            /** @description a list of outcomes of the book, instead of outcomes */
             answers?: string;
+            /** @description of the book's test: grave ones are read before it is answered */
             cautions?: string[];
+            /** @description its id, which nobody has to read */
             id: string;
+            /** @description of the book's test: see Conditions */
             needs?: string[];
+            /** @description whether it may stay open */
             optional?: boolean;
+            /** @description the answers there are */
             outcomes?: components["schemas"]["Outcome"][];
+            /** @description what is seen is worth a picture beside the answer */
             picture?: boolean;
+            /** @description ItemAt names an item of another step, written "step.item". */
             same?: string;
+            /** @description the book's test this line reports; without text and outcomes it takes those */
             test?: string;
+            /** @description the text */
             text?: string;
+            /** @description the value */
             value?: string;
         };
+        /** @description ItemView is one line with the answers it takes; none where a value is asked. */
         ItemView: {
+            /** @description the answers there are to choose from */
             answers: components["schemas"]["Answer"][];
+            /** @description Cautions are those of this line; grave ones are read before it is answered. */
             cautions?: components["schemas"]["CautionView"][];
+            /** @description its id, which nobody has to read */
             id: string;
+            /** @description what the vehicle must be able to */
             needs?: string[];
+            /** @description whether it may stay open */
             optional?: boolean;
+            /** @description one is worth taking */
             picture?: boolean;
+            /** @description the text */
             text: string;
+            /** @description to type it in */
             units?: string[];
+            /** @description Unsettled: its answer is not good, and nobody said yet what comes of it. */
             unsettled?: boolean;
+            /** @description the value */
             value?: string;
         };
+        /** @description JointsIn asks how unevenly a chain of joints turns. */
         JointsIn: {
+            /** @description the joints, from the gearbox on */
             joints: components["schemas"]["ShaftJoint"][];
+            /** @description of the equivalent angle, default 3 */
             limit_deg?: null | number;
         };
+        /** @description JointsOut is the answer. Shares are of the input speed. */
         JointsOut: {
-            /** Format: double */
+            /**
+             * Format: double
+             * @description equivalent angle of all joints, degrees
+             */
             equivalent_deg: number;
+            /** @description the joints, from the gearbox on */
             joints: components["schemas"]["ShaftJointRipple"][];
             /** @description calculator and version */
             method: string;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description difference between fastest and slowest
+             */
             peak_to_peak: number;
+            /** @description it in words */
             says: string;
+            /** @description what it rests on: standard, handbook, common practice */
             source: string[];
+            /** @description in, out, undecided, or none where nothing is judged */
             verdict: components["schemas"]["Verdict"];
         };
+        /** @description a number and the unit it is in */
         KinematicViscosity: {
             /** @description a symbol that /units lists */
             unit: string;
+            /** @description the number */
             value: number;
         };
+        /** @description KitKept is a kit made from lines of a rebuild's parts list. */
         KitKept: {
+            /** @description days from ordering to being here */
             lead_days: number;
+            /** @description that it brings */
             lines: string[];
+            /** @description its name */
             name: string;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description of all of it
+             */
             price: number;
+            /** @description where the list stands */
             step: string;
+            /** @description who sells it */
             supplier: string;
         };
+        /** @description a number and the unit it is in */
         Length: {
             /** @description a symbol that /units lists */
             unit: string;
+            /** @description the number */
             value: number;
         };
+        /** @description Limit has a lower or an upper side, or both. */
         Limit: {
+            /** @description upper limit */
             max?: components["schemas"]["Quantity"];
+            /** @description lower limit */
             min?: components["schemas"]["Quantity"];
         };
+        /** @description Limit has a lower or an upper side, or both. */
         LimitSent: {
+            /** @description upper limit */
             max?: components["schemas"]["Quantity"] | string;
+            /** @description lower limit */
             min?: components["schemas"]["Quantity"] | string;
         };
+        /** @description Line is what a sheet says at once, by the path of the answer. */
         Line: {
+            /** @description the figure, as it stands on the sheet */
             figure: unknown;
+            /** @description where it stands, as a path of names */
             path: string;
         };
+        /** @description a number and the unit it is in */
         Mass: {
             /** @description a symbol that /units lists */
             unit: string;
+            /** @description the number */
             value: number;
         };
+        /** @description Material is a class of oil, grease, sealant or threadlocker, never a brand. */
         Material: {
+            /** @description strength class, or kind of fluid */
             class: string;
+            /** @description its id, which nobody has to read */
             id: string;
+            /** @description what it is used for */
             use: string;
         };
+        /** @description MeasureSpec binds a calculator. Bind gives each of its inputs a template of where the values come from; see Template. */
         MeasureSpec: {
+            /** @description figures typed once each */
             asks?: components["schemas"]["Ask"][];
+            /** @description where each input comes from, by its name */
             bind: {
                 [key: string]: components["schemas"]["Template"];
             };
+            /** @description name of the calculator */
             calc: string;
+            /** @description id of the drawer */
             drawer?: string;
+            /** @description kind of instrument; which ones there are is the shop's */
             gauge?: string;
+            /** @description the sheet's limit that the readings lie between */
             limit?: string;
+            /** @description readings of one thing, repeated */
             min_readings?: number;
+            /** @description the pack that is in at the start */
             start_pack?: components["schemas"]["Quantity"];
+            /** @description remembered unit to begin with */
             unit?: string;
         };
+        /** @description MeasureStep is a measuring bench. */
         MeasureStep: {
+            /** @description Acts are those that whoever asks may do now; corrections and strikes go to the entries there are. */
             acts: components["schemas"]["OpenAct"][];
+            /** @description the figures that are asked for, in their order */
             asks: components["schemas"]["AskView"][];
+            /** @description Before is what was measured here in earlier rebuilds of the unit. */
             before?: components["schemas"]["Measured"][];
+            /** @description name of the calculator */
             calc: string;
+            /** @description what must be read before work begins */
             cautions: components["schemas"]["CautionView"][];
+            /** @description all entries of the step, the corrected ones too */
             entries: components["schemas"]["EntryView"][];
+            /** @description Figures are those the spec sheet lacks and the step wants, and those that were said in their place. */
             figures?: components["schemas"]["FigureView"][];
+            /** @description titles of what must be done before */
             gate: string[];
+            /** @description what it is read with */
             gauge_kind?: string;
+            /** @description Input is what the calculator is given, as far as it is known: for drawing. */
             input: {
                 [key: string]: unknown;
             };
+            /** @description gauges of the kind the step is measured with */
             instruments: components["schemas"]["GaugeView"][];
             /**
-             * @description discriminator enum property added by openapi-typescript
+             * @description which kind it is (enum property replaced by openapi-typescript)
              * @enum {string}
              */
             kind: "measure";
+            /** @description that the readings lie between */
             limits?: components["schemas"]["Limit"];
+            /** @description materials for this step */
             materials?: components["schemas"]["Material"][];
+            /** @description the fewest readings */
             min_readings: number;
+            /** @description what is still missing, in a sentence; empty when nothing is */
             needs?: string;
+            /** @description NewerSheet is a later version that says something otherwise; none, 0. */
             newer_sheet?: number;
+            /** @description Packs is given where a drawer holds what is fitted. */
             packs?: components["schemas"]["PacksView"];
+            /** @description can be worked out from sheet and record alone */
             reckons?: boolean;
+            /** @description SheetVersion is that of the spec sheet the rebuild works to now. */
             sheet_version: number;
+            /** @description the station of the work */
             station: string;
+            /** @description how it stands: locked, open, held, done */
             status: components["schemas"]["Status"];
+            /** @description id of the step */
             step: components["schemas"]["StepHead"];
+            /** @description TakenFrom are the titles of the later steps that take a figure from this one: they do without it when it is not needed. */
             taken_from?: string[];
+            /** @description the trials, the first as found */
             trials: components["schemas"]["Trial"][];
+            /** @description to type readings in */
             units: string[];
+            /** @description Weighed is what was worked out for the choice that is made here. */
             weighed?: components["schemas"]["WeighedView"][];
         };
+        /** @description Measured is what a step measured last: by readings or one of its questions. */
         Measured: {
+            /** @description id; empty for readings */
             ask?: string;
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description when, UTC; or the place it stands at
+             */
             at: string;
+            /** @description of the rebuild */
             number: string;
+            /** @description it in words */
             says: string;
+            /** @description the text */
             text?: string;
+            /** @description the value */
             value: components["schemas"]["Quantity"];
         };
+        /** @description Decider tells what would turn undecided into a decision. */
         MetrologyDecider: {
+            /** @description more readings that would decide it */
             more_readings?: number;
+            /** @description smallest step of the scale */
             resolution?: components["schemas"]["Quantity"];
+            /** @description it in words */
             says: string;
         };
+        /** @description Instrument is what is known about the tool that read. */
         MetrologyInstrument: {
+            /** @description maximum permissible error of the gauge */
             mpe?: components["schemas"]["Quantity"] | string;
+            /** @description its name */
             name?: string;
+            /** @description how far the gauge repeats itself */
             repeatability?: components["schemas"]["Quantity"] | string;
+            /** @description smallest step of the scale */
             resolution?: components["schemas"]["Quantity"] | string;
         };
+        /** @description NewCustomer is somebody who brings something, or how he is reached now. */
         NewCustomer: {
+            /** @description postal address, in lines */
             address?: string;
+            /** @description mail address */
             mail?: string;
+            /** @description its name */
             name: string;
+            /** @description telephone */
             phone?: string;
         };
+        /** @description NewPIN is a person's own; an empty one takes it away. */
         NewPIN: {
+            /** @description the password */
             password: string;
+            /** @description four to eight figures */
             pin: string;
         };
+        /** @description NewPassword is a change of one's own password. */
         NewPassword: {
+            /** @description the password as it is now */
             current: string;
+            /** @description the password */
             password: string;
         };
+        /** @description NewPerson is somebody who begins here. */
         NewPerson: {
+            /** @description the name somebody signs in with */
             login: string;
+            /** @description its name */
             name: string;
+            /** @description the password */
             password: string;
-            /** @enum {unknown} */
+            /**
+             * @description reader, mechanic or lead
+             * @enum {unknown}
+             */
             role: components["schemas"]["Role"];
         };
+        /** @description NewProgram is another program that is to work here. */
         NewProgram: {
+            /** @description it reads the board and nothing else */
             board?: boolean;
+            /** @description its name */
             name: string;
+            /** @description as a mechanic does; else it reads */
             writes: boolean;
         };
+        /** @description NewSheet begins a spec sheet, empty or like another. */
         NewSheet: {
+            /** @description name of the unit's family */
             family: string;
+            /** @description id of a sheet */
             like?: string;
         };
+        /** @description NewTablet names this screen. */
         NewTablet: {
+            /** @description its name */
             name: string;
         };
+        /** @description NewUnit is a unit of a vehicle. Without a sheet it begins one. */
         NewUnit: {
+            /** @description its name */
             name: string;
+            /** @description id of the route */
             route: string;
+            /** @description serial number; empty where there is none */
             serial: string;
+            /** @description id of the spec sheet, or the sheet */
             sheet?: string;
         };
+        /** @description NewVehicle is a vehicle of a customer. */
         NewVehicle: {
+            /** @description id */
             customer: string;
+            /** @description what is known of the vehicle */
             facts?: components["schemas"]["Facts"];
+            /** @description its name */
             name: string;
+            /** @description number plate */
             registration?: string;
         };
+        /** @description NoiseIn asks which parts could make a tone at a road speed. */
         NoiseOrdersIn: {
-            /** Format: double */
+            /**
+             * Format: double
+             * @description tone that was heard, Hz
+             */
             heard_hz?: number;
+            /** @description road speed */
             road_speed: components["schemas"]["Speed"] | string;
+            /** @description the shafts */
             shafts: components["schemas"]["GearingShaft"][];
+            /** @description tyre */
             tyre: components["schemas"]["GearingTyre"];
+            /** @description default 3 */
             within_percent?: null | number;
         };
+        /** @description NoiseOut is the answer. */
         NoiseOrdersOut: {
+            /** @description nearest first */
             fits: components["schemas"]["GearingTone"][];
             /** @description calculator and version */
             method: string;
+            /** @description it in words */
             says: string;
+            /** @description what it rests on: standard, handbook, common practice */
             source: string[];
+            /** @description tones that fit what was heard */
             tones: components["schemas"]["GearingTone"][];
-            /** Format: double */
+            /**
+             * Format: double
+             * @description turns of the wheel, Hz
+             */
             wheel_hz: number;
         };
+        /** @description OpenAct is an act that can be done now. */
         OpenAct: {
+            /** @description what is said: the word of the rebuild's rules */
             act: components["schemas"]["Act"];
+            /** @description wants one in words */
             reason?: boolean;
         };
+        /** @description OpenPromise is a rebuild in somebody's hands that is promised for a day. */
         OpenPromise: {
-            /** Format: double */
+            /**
+             * Format: double
+             * @description 0 where nobody knows
+             */
             hours_left?: number;
+            /** @description its number */
             number: string;
+            /** @description a day */
             promised: string;
+            /** @description id of the rebuild */
             rebuild: string;
+            /** @description the unit: of measure, or the assembly */
             unit: string;
         };
+        /** @description OpenSession is one of the places where a person is signed in. */
         OpenSession: {
+            /** @description postal address, in lines */
             address: string;
+            /** @description browser and system it was opened with, as they say themselves */
             browser: string;
+            /** @description its id, which nobody has to read */
             id: string;
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description when it was started, UTC
+             */
             started: string;
+            /** @description whether it is the one that asks */
             this: boolean;
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description when it was used last, UTC
+             */
             used: string;
         };
+        /** @description openSessions are the sessions a person has open. */
         OpenSessions: {
+            /** @description open sessions */
             sessions: components["schemas"]["OpenSession"][];
         };
+        /** @description Order is what a person says to open a rebuild. */
         Order: {
+            /** @description the customer's words */
             complaint: string;
+            /** @description as they are now; without them those known of the vehicle */
             facts?: components["schemas"]["Facts"];
+            /** @description as the odometer read */
             odometer?: string;
+            /** @description the promised day */
             promised: string;
+            /** @description what the customer was told */
             told?: string;
+            /** @description the unit: of measure, or the assembly */
             unit: string;
+            /** @description what it is used for */
             use?: string;
+            /** @description id of the vehicle */
             vehicle: string;
         };
+        /** @description OrderLine is one line of the parts list as an entry says it. */
         OrderLine: {
+            /** @description old against new, interface by interface */
             compared?: components["schemas"]["Compared"][];
+            /** @description on the old one */
             deposit?: null | number;
-            /** @enum {string} */
+            /**
+             * @description What it is: a part, work that is sent out, or an exchange unit whose old one goes back.
+             * @enum {string}
+             */
             kind?: "part" | "sent-out" | "exchange";
+            /** @description from today */
             lead_days?: null | number;
+            /** @description of the list; none for a new one */
             line?: string;
+            /** @description its name */
             name?: string;
-            /** @enum {string} */
+            /**
+             * @description id of the answer
+             * @enum {string}
+             */
             outcome?: "wanted" | "not-needed" | "fits" | "rework" | "back" | "deposit-back";
+            /** @description how many pieces */
             pieces?: number;
+            /** @description of all its pieces, in the shop's currency */
             price?: null | number;
+            /** @description why */
             reason?: string;
+            /** @description with work that is sent out */
             sent?: components["schemas"]["Sent"][];
+            /** @description who sells it */
             supplier?: string;
+            /** @description what is left over; set by us */
             to_drawer?: components["schemas"]["ToDrawer"];
         };
+        /** @description OrderStep is the parts list as the bench shows it. */
         OrderStep: {
+            /** @description Acts are those that whoever asks may do now; corrections and strikes go to the entries there are. */
             acts: components["schemas"]["OpenAct"][];
+            /** @description what the customer, or who does the work, said yes to */
             agreed?: components["schemas"]["AgreedView"];
+            /** @description what must be read before work begins */
             cautions: components["schemas"]["CautionView"][];
+            /** @description interfaces to hold against the old part */
             compare: string[];
+            /** @description all entries of the step, the corrected ones too */
             entries: components["schemas"]["EntryView"][];
+            /** @description Figures are those the spec sheet lacks and the step wants, and those that were said in their place. */
             figures?: components["schemas"]["FigureView"][];
+            /** @description titles of what must be done before */
             gate: string[];
+            /** @description the list, kit by kit */
             groups: components["schemas"]["PartsGroup"][];
             /**
-             * @description discriminator enum property added by openapi-typescript
+             * @description which kind it is (enum property replaced by openapi-typescript)
              * @enum {string}
              */
             kind: "order";
+            /** @description when the last of it is here */
             last: components["schemas"]["PartsLast"];
+            /** @description over afterwards, in words */
             left: string[];
+            /** @description materials for this step */
             materials?: components["schemas"]["Material"][];
+            /** @description what is still missing, in a sentence; empty when nothing is */
             needs?: string;
+            /** @description NewerSheet is a later version that says something otherwise; none, 0. */
             newer_sheet?: number;
+            /** @description somebody said that nothing has to come */
             nothing?: boolean;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Over is what all of it, with the work done so far, is over what the customer said yes to.
+             */
             over: number;
+            /** @description SheetVersion is that of the spec sheet the rebuild works to now. */
             sheet_version: number;
+            /** @description the station of the work */
             station: string;
+            /** @description how it stands: locked, open, held, done */
             status: components["schemas"]["Status"];
+            /** @description id of the step */
             step: components["schemas"]["StepHead"];
-            /** Format: double */
+            /**
+             * Format: double
+             * @description of what has a price
+             */
             sum: number;
+            /** @description Suppliers are those the sheet and the list name; Compare are the interfaces commonly held against the old part. */
             suppliers: string[];
+            /** @description TakenFrom are the titles of the later steps that take a figure from this one: they do without it when it is not needed. */
             taken_from?: string[];
+            /** @description kits that name what this unit does not have */
             unlike: components["schemas"]["PartsUnlike"][];
+            /** @description the one that is gone */
             way: string;
+            /** @description of buying what is wanted, the best first */
             ways: components["schemas"]["PartsWay"][];
+            /** @description Weighed is what was worked out for the choice that is made here. */
             weighed?: components["schemas"]["WeighedView"][];
         };
+        /** @description Outcome is one way an item can turn out. Good ones need no attention. */
         Outcome: {
+            /** @description Ends is set where nothing more can be answered at the step: a vehicle that could not be driven has no drive card. */
             ends?: boolean;
+            /** @description whether that is how it should be */
             good?: boolean;
+            /** @description its id, which nobody has to read */
             id: string;
+            /** @description Lacks is what the vehicle cannot do when it turned out so: tests that need it are not proposed. See Conditions. */
             lacks?: string[];
+            /** @description Reason is set where it wants one in words: not measured, because. */
             reason?: boolean;
+            /** @description the text */
             text: string;
         };
+        /** @description OwnRoute is what a shop does otherwise on a route of the book. */
         OwnRoute: {
+            /** @description pieces of the book put in, in this order */
             added?: components["schemas"]["Added"][];
+            /** @description by the step's id */
             steps?: {
                 [key: string]: components["schemas"]["OwnStep"];
             };
+            /** @description not offered when a unit is taken in */
             unused?: boolean;
         };
+        /** @description OwnStep is what is otherwise at one step; what is empty stays as the book has it. */
         OwnStep: {
+            /** @description whether this shop leaves it out */
             left_out?: boolean;
+            /** @description it takes here */
             minutes?: number;
+            /** @description what to do, in a sentence or two */
             say?: string;
+            /** @description of a wait or a decision: the way proposed first */
             school?: string;
+            /** @description what it is called on screen */
             title?: string;
         };
+        /** @description PINGiven is who stands at the bench. */
         PINGiven: {
+            /** @description the name somebody signs in with */
             login: string;
+            /** @description four to eight figures */
             pin: string;
         };
+        /** @description PacksView is the drawer the packs come from. */
         PacksView: {
+            /** @description empty: which one it is was not said for this family */
             drawer: string;
+            /** @description of the shop, to say which */
             drawers: components["schemas"]["DrawerName"][];
+            /** @description what it holds */
             stock: components["schemas"]["Drawer"];
         };
+        /** @description Part is one expected part of a stack, in removal order. */
         Part: {
+            /** @description the fasteners that hold it, in words */
             bolts?: string;
+            /** @description direction mark, in words */
             faces?: string;
+            /** @description Facing is the way the mark looks, for the drawing; empty where it has no one way, as of parts that lie among each other in an order. */
             facing?: string;
+            /** @description what to mind when it goes back */
             fit?: string;
+            /** @description its id, which nobody has to read */
             id: string;
+            /** @description Measure is what is measured of it as it comes out, before anything is mixed: thickness of the left shims. */
             measure?: string;
+            /** @description its name */
             name: string;
+            /** @description always replaced once disturbed */
             once?: boolean;
+            /** @description how many there are of it; 0 is one */
             pieces?: number;
+            /** @description Rule says why it is renewed whenever it was out, where Once is set. */
             rule?: string;
+            /** @description the axis it lies on, where there are several */
             shaft?: string;
+            /** @description how it is drawn along the shaft */
             shape?: string;
+            /** @description the sub-assembly it belongs to; those of one lie side by side */
             sub?: string;
         };
+        /** @description PartLine is a line of the list. */
         PartLine: {
+            /** @description what was asked with it, or whether the list asks for it */
             asked: boolean;
+            /** @description interfaces the sheet wants compared */
             compare: string[];
+            /** @description old against new, interface by interface */
             compared: components["schemas"]["Compared"][];
+            /** @description deposit on the old part, in the shop's currency */
             deposit?: null | number;
+            /** @description in words: ports: 3, not 2 */
             differs?: string;
+            /** @description when it is due */
             due?: string;
+            /** @description name of the kit that brings it */
             in?: string;
+            /** @description a part of the unit, which a kit may bring */
             in_kits?: boolean;
-            /** @enum {string} */
+            /**
+             * @description which kind it is
+             * @enum {string}
+             */
             kind: "part" | "sent-out" | "exchange";
+            /** @description days from ordering to being here */
             lead_days?: null | number;
+            /** @description id of the line */
             line: string;
+            /** @description its name */
             name: string;
+            /** @description somebody put it on the list */
             own?: boolean;
+            /** @description as it is sold: 2 x 10; empty where one by one */
             packs: string;
+            /** @description how many pieces */
             pieces: number;
+            /** @description price, in the shop's currency */
             price?: null | number;
+            /** @description why */
             reason?: string;
+            /** @description as it went out, and what was agreed */
             sent?: components["schemas"]["Sent"][];
-            /** @enum {string} */
+            /**
+             * @description how it stands
+             * @enum {string}
+             */
             state: "to-order" | "ordered" | "here" | "fitted" | "back" | "not-needed";
+            /** @description how it stands, in words */
             state_says: string;
+            /** @description who sells it */
             supplier: string;
+            /** @description why */
             why: string;
         };
+        /** @description PartsGroup is some of the lines under one head. */
         PartsGroup: {
+            /** @description the line of the kit that brings them */
             kit?: string;
+            /** @description its lines */
             lines: components["schemas"]["PartLine"][];
+            /** @description what it is called on screen */
             title: string;
         };
+        /** @description PartsLast is when the last of it is here. */
         PartsLast: {
+            /** @description how many are ordered and not here yet */
             awaited: number;
+            /** @description a day, like 2026-11-27 */
             day?: string;
+            /** @description how many are here */
             here: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description of work after it; 0 where nobody knows
+             */
             hours?: number;
+            /** @description days from the promised one to ready, below nought before it */
             late: number;
+            /** @description the promised day */
             promised: string;
+            /** @description that work is done */
             ready?: string;
+            /** @description it in words */
             says: string;
+            /** @description how many are to be ordered */
             to_order: number;
+            /** @description nobody knows when they come */
             unknown: number;
         };
+        /** @description partsRead are the lines that a file with parts has. */
         PartsRead: {
+            /** @description its lines */
             lines: components["schemas"]["OrderLine"][];
         };
+        /** @description PartsText is a table of parts as a file has it. */
         PartsText: {
+            /** @description CSV, as a parts list is given out */
             text: string;
         };
+        /** @description PartsUnlike is a kit with what it brings and the unit does not have. */
         PartsUnlike: {
+            /** @description name of the kit */
             kit: string;
+            /** @description the parts */
             parts: string[];
         };
+        /** @description PartsWay is one way of buying. */
         PartsWay: {
+            /** @description the last is here, when all are ordered today */
             day: string;
+            /** @description its id, which nobody has to read */
             id: string;
+            /** @description whether that is not after the promised day */
             in_time: boolean;
+            /** @description lines nobody knows the price or the day of */
             open: number;
+            /** @description Ready is when what is left to do is done after that; the day itself where nobody knows how long it takes. InTime: it is not after the promised day. */
             ready: string;
+            /** @description it in words */
             says: string;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description all of it together
+             */
             sum: number;
         };
+        /** @description PatternIn asks what a contact pattern asks for. */
         PatternIn: {
+            /** @description the contact on the coast side of the tooth */
             coast: components["schemas"]["RingpinionDab"];
+            /** @description default face_milled */
             cutting?: string;
+            /** @description the contact on the drive side of the tooth */
             drive: components["schemas"]["RingpinionDab"];
+            /** @description default 3 thou */
             first_step?: components["schemas"]["Length"] | string;
+            /** @description moves so far that overshot; each halves the step */
             reversals?: number;
         };
+        /** @description PatternOut is the answer. */
         PatternOut: {
-            /** Format: double */
+            /**
+             * Format: double
+             * @description share of cases the interval holds, 0.95
+             */
             confidence: number;
+            /** @description whether drive and coast ask for opposite moves */
             crossed?: boolean;
             /** @description calculator and version */
             method: string;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description P: +1 is much too far out
+             */
             pinion_out: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description G: +1 is much too far out, backlash large
+             */
             ring_out: number;
+            /** @description it in words */
             says: string;
+            /** @description pinion, ring, none */
             shim: string;
+            /** @description what it rests on: standard, handbook, common practice */
             source: string[];
+            /** @description id of the step */
             step?: components["schemas"]["Length"];
+            /** @description in, out, undecided, or none where nothing is judged */
             verdict: components["schemas"]["Verdict"];
+            /** @description in, out */
             way: string;
         };
+        /** @description peopleView are who works here. */
         PeopleView: {
+            /** @description who works here, or worked on it */
             people: components["schemas"]["PersonView"][];
         };
+        /** @description Person is who did it, as written into the record. */
         Person: {
+            /** @description the name somebody signs in with */
             login: string;
+            /** @description its name */
             name: string;
+            /** @description reader, mechanic or lead */
             role: components["schemas"]["Role"];
         };
+        /** @description PersonChange is what a lead changes of a person; what is not said stays. */
         PersonChange: {
+            /** @description whether it is closed */
             closed?: null | boolean;
+            /** @description its name */
             name?: string;
+            /** @description the password */
             password?: string;
-            /** @enum {unknown} */
+            /**
+             * @description reader, mechanic or lead
+             * @enum {unknown}
+             */
             role?: components["schemas"]["Role"];
         };
+        /** @description PersonTime is one person's share of it. */
         PersonTime: {
+            /** @description Entry corrects it by hand; empty where the screen alone counted. */
             entry?: string;
+            /** @description the name somebody signs in with */
             login: string;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description how long it takes, minutes
+             */
             minutes: number;
+            /** @description its name */
             name: string;
         };
+        /** @description PersonView is somebody who works or worked here. */
         PersonView: {
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description when it was closed, UTC; empty while it is open
+             */
             closed_at?: null | string;
+            /** @description the name somebody signs in with */
             login: string;
+            /** @description its name */
             name: string;
+            /** @description wrong too often; the password wakes it */
             pin_asleep?: boolean;
+            /** @description reader, mechanic or lead */
             role: components["schemas"]["Role"];
         };
+        /** @description PhotoStep is a picture to be taken. */
         PhotoStep: {
+            /** @description Acts are those that whoever asks may do now; corrections and strikes go to the entries there are. */
             acts: components["schemas"]["OpenAct"][];
+            /** @description what must be read before work begins */
             cautions: components["schemas"]["CautionView"][];
+            /** @description all entries of the step, the corrected ones too */
             entries: components["schemas"]["EntryView"][];
+            /** @description Figures are those the spec sheet lacks and the step wants, and those that were said in their place. */
             figures?: components["schemas"]["FigureView"][];
+            /** @description titles of what must be done before */
             gate: string[];
             /**
-             * @description discriminator enum property added by openapi-typescript
+             * @description which kind it is (enum property replaced by openapi-typescript)
              * @enum {string}
              */
             kind: "photo";
+            /** @description materials for this step */
             materials?: components["schemas"]["Material"][];
+            /** @description what is still missing, in a sentence; empty when nothing is */
             needs?: string;
+            /** @description NewerSheet is a later version that says something otherwise; none, 0. */
             newer_sheet?: number;
+            /** @description SheetVersion is that of the spec sheet the rebuild works to now. */
             sheet_version: number;
+            /** @description the station of the work */
             station: string;
+            /** @description how it stands: locked, open, held, done */
             status: components["schemas"]["Status"];
+            /** @description id of the step */
             step: components["schemas"]["StepHead"];
+            /** @description TakenFrom are the titles of the later steps that take a figure from this one: they do without it when it is not needed. */
             taken_from?: string[];
+            /** @description Weighed is what was worked out for the choice that is made here. */
             weighed?: components["schemas"]["WeighedView"][];
         };
+        /** @description PhotoView tells the id under which a picture was kept. */
         PhotoView: {
+            /** @description height */
             height: number;
+            /** @description its id, which nobody has to read */
             id: string;
+            /** @description width */
             width: number;
         };
+        /** @description Piece is n shims of one size, as the drawer names them. */
         Piece: {
+            /** @description how many */
             count: number;
+            /** @description it came out of; set by us, missing before drawers had names of their own */
             drawer?: string;
+            /** @description in place already, or bought: out of no drawer */
             loose?: boolean;
+            /** @description thickness */
             thickness: components["schemas"]["Length"];
         };
+        /** @description Piece is n shims of one size, as the drawer names them. */
         PieceSent: {
+            /** @description how many */
             count: number;
+            /** @description it came out of; set by us, missing before drawers had names of their own */
             drawer?: string;
+            /** @description in place already, or bought: out of no drawer */
             loose?: boolean;
+            /** @description thickness */
             thickness: components["schemas"]["Length"] | string;
         };
+        /** @description DepthIn asks for the pinion shim, by a tool, by the marks, or both. */
         PinionDepthIn: {
+            /** @description disc and arbor: gauge + constant = axis to head */
             constant?: components["schemas"]["Length"] | string;
+            /** @description reading of the depth tool */
             gauge?: components["schemas"]["Length"] | string;
+            /** @description expanded, of one gauge reading */
             gauge_uncertainty?: components["schemas"]["Length"] | string;
+            /** @description etched on the new pinion */
             mark?: components["schemas"]["Length"] | string;
+            /** @description mounting distance on the sheet */
             nominal?: components["schemas"]["Length"] | string;
+            /** @description figure etched on the old pinion */
             old_mark?: components["schemas"]["Length"] | string;
+            /** @description shim under the old pinion */
             old_shim?: components["schemas"]["Length"] | string;
+            /** @description where the depth shim lies */
             shim_side: string;
+            /** @description the shim that is in while it is measured */
             trial_shim?: components["schemas"]["Length"] | string;
         };
+        /** @description DepthOut is the answer of both schools. */
         PinionDepthOut: {
+            /** @description difference of the two sides, or of two figures */
             difference?: components["schemas"]["Length"];
+            /** @description as it was measured */
             measured?: components["schemas"]["Length"];
             /** @description calculator and version */
             method: string;
+            /** @description what is required */
             required?: components["schemas"]["Length"];
+            /** @description it in words */
             says: string;
+            /** @description shim worked out from the etched figures */
             shim_by_marks?: components["schemas"]["Length"];
+            /** @description shim worked out from the depth tool */
             shim_by_tool?: components["schemas"]["Length"];
+            /** @description what it rests on: standard, handbook, common practice */
             source: string[];
+            /** @description expanded uncertainty */
             uncertainty?: components["schemas"]["Length"];
         };
+        /** @description StackIn asks how a plate stack sits and what it holds. */
         PlateStackIn: {
+            /** @description the most breakaway torque allowed */
             breakaway_max?: components["schemas"]["Torque"] | string;
+            /** @description the least breakaway torque allowed */
             breakaway_min?: components["schemas"]["Torque"] | string;
+            /** @description the way it faces, or how many friction faces */
             faces?: number;
+            /** @description on the left */
             left: components["schemas"]["ClutchSide"];
+            /** @description breakaway test: weight on a lever */
             lever?: components["schemas"]["Length"] | string;
+            /** @description left to right, default 0.1 mm */
             max_difference?: components["schemas"]["Length"] | string;
+            /** @description mean radius of the friction faces */
             mean_radius?: components["schemas"]["Length"] | string;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description with faces and radius: breakaway
+             */
             mu?: number;
+            /** @description to the right, or on the right */
             right?: components["schemas"]["ClutchSide"];
+            /** @description the spring of the pack */
             spring?: components["schemas"]["ClutchSpring"];
+            /** @description in series on top of each stack */
             springs?: number;
+            /** @description how common it is beside the others */
             weight?: components["schemas"]["Force"] | string;
         };
+        /** @description StackOut is the answer. */
         PlateStackOut: {
+            /** @description breakaway torque worked out from the spring */
             breakaway_computed?: components["schemas"]["Torque"];
+            /** @description breakaway torque that was read */
             breakaway_measured?: components["schemas"]["Torque"];
+            /** @description difference of the two sides, or of two figures */
             difference?: components["schemas"]["Length"];
+            /** @description whether the difference is within its limit */
             difference_verdict: components["schemas"]["Verdict"];
+            /** @description height of the left stack */
             left_height: components["schemas"]["Length"];
             /** @description calculator and version */
             method: string;
+            /** @description compression of the spring as fitted */
             precompression?: components["schemas"]["Length"];
+            /** @description height of the right stack */
             right_height?: components["schemas"]["Length"];
+            /** @description it in words */
             says: string;
+            /** @description what it rests on: standard, handbook, common practice */
             source: string[];
+            /** @description force of the spring */
             spring_force?: components["schemas"]["Force"];
+            /** @description before bolting: springs free */
             stands_proud: components["schemas"]["Length"];
+            /** @description in, out, undecided, or none where nothing is judged */
             verdict: components["schemas"]["Verdict"];
         };
+        /** @description Point is one of them. */
         Point: {
+            /** @description what was answered */
             answer?: string;
+            /** @description who */
             by: string;
+            /** @description Item is where the lead's answer to it is said, where one is wanted; Answer is what was said. */
             item?: string;
+            /** @description the reason it was left with */
             left?: string;
+            /** @description it in words */
             says: string;
+            /** @description id of the step */
             step: string;
+            /** @description of the step */
             title: string;
         };
+        /** @description a number and the unit it is in */
         Pressure: {
             /** @description a symbol that /units lists */
             unit: string;
+            /** @description the number */
             value: number;
         };
+        /** @description Problem is the body of every error, as RFC 9457 asks (problem+json). */
         Problem: {
+            /** @description what went wrong, in a sentence */
             detail?: string;
+            /** @description every field that does not fit */
             fields?: components["schemas"]["BadField"][];
+            /** @description to find the request in the log */
             request_id?: string;
+            /** @description how it stands: locked, open, held, done */
             status: number;
+            /** @description what it is called on screen */
             title: string;
+            /** @description a URI of the kind of problem; about:blank says the status is all */
             type: string;
         };
+        /** @description Program is another program that works here by a token. */
         Program: {
+            /** @description it reads the board and nothing else */
             board?: boolean;
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description when it was taken out of use, UTC
+             */
             ended?: null | string;
+            /** @description who */
             person: components["schemas"]["Person"];
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description since when, UTC
+             */
             since?: null | string;
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description the last time, within two minutes
+             */
             used?: null | string;
         };
+        /** @description ProgramAdded says the token, once. */
         ProgramAdded: {
+            /** @description it reads the board and nothing else */
             board?: boolean;
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description when it was taken out of use, UTC
+             */
             ended?: null | string;
+            /** @description who */
             person: components["schemas"]["Person"];
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description since when, UTC
+             */
             since?: null | string;
+            /** @description the token; it is shown this once */
             token: string;
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description the last time, within two minutes
+             */
             used?: null | string;
         };
+        /** @description programsView are the programs that have a token. */
         ProgramsView: {
+            /** @description programs with a token */
             programs: components["schemas"]["Program"][];
         };
+        /** @description PromiseView is the day that can be promised, and what it rests on. */
         PromiseView: {
+            /** @description how it stood before */
             before: components["schemas"]["OpenPromise"][];
+            /** @description that holds in eight of ten cases */
             day: string;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description from today
+             */
             days: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description of work before it, in the same hands
+             */
             hours: number;
+            /** @description now */
             promised: string;
+            /** @description it in words */
             says: string;
+            /** @description of them nobody knows how long they take */
             unknown?: number;
+            /** @description in words */
             way: string;
         };
+        /** @description Promises are how many rebuilds are promised for a day. */
         Promises: {
+            /** @description how many */
             count: number;
+            /** @description a day, like 2026-11-27 */
             day: string;
         };
+        /** @description promisesView are how many rebuilds are promised for each day. */
         PromisesView: {
+            /** @description counts by day */
             days: components["schemas"]["Promises"][];
+            /** @description where enough such jobs were done */
             took?: components["schemas"]["Took"];
         };
+        /** @description a number and the unit it is in */
         Quantity: {
             /** @description a symbol that /units lists */
             unit: string;
+            /** @description the number */
             value: number;
         };
+        /** @description ReadingSetIn asks what a set of readings says. Readings share one dimension. */
         ReadingSetIn: {
-            /** Format: double */
+            /**
+             * Format: double
+             * @description share of cases the interval holds, 0.95
+             */
             confidence?: number;
+            /** @description id of the gauge it was read with */
             instrument?: components["schemas"]["MetrologyInstrument"];
+            /** @description lower limit */
             lower?: components["schemas"]["Quantity"] | string;
+            /** @description the readings, in their order */
             readings: (components["schemas"]["Quantity"] | string)[];
+            /** @description units to type it in, or units the shop has */
             units?: string;
+            /** @description upper limit */
             upper?: components["schemas"]["Quantity"] | string;
         };
+        /** @description ReadingSetOut is the answer, in the unit of the first reading. */
         ReadingSetOut: {
+            /** @description of the mean past its limit, signed; only when out */
             beyond?: components["schemas"]["Quantity"];
-            /** Format: double */
+            /**
+             * Format: double
+             * @description share of cases the interval holds, 0.95
+             */
             confidence: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description factor from standard to expanded uncertainty
+             */
             coverage: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description degrees of freedom
+             */
             dof?: number;
+            /** @description mean of the readings */
             mean: components["schemas"]["Quantity"];
             /** @description calculator and version */
             method: string;
+            /** @description how many readings */
             n: number;
+            /** @description the largest less the smallest */
             range: components["schemas"]["Quantity"];
+            /** @description whether the verdict hangs on a single reading */
             rests_on_one_reading?: boolean;
+            /** @description standard deviation of the readings */
             s?: components["schemas"]["Quantity"];
+            /** @description what it rests on: standard, handbook, common practice */
             source: string[];
+            /** @description uncertainty, or place along the tooth */
             u: components["schemas"]["Quantity"];
+            /** @description uncertainty from the spread */
             u_a: components["schemas"]["Quantity"];
+            /** @description uncertainty from the gauge */
             u_mpe: components["schemas"]["Quantity"];
+            /** @description uncertainty from the scale */
             u_res: components["schemas"]["Quantity"];
+            /** @description expanded uncertainty */
             uncertainty?: components["schemas"]["Quantity"];
+            /** @description in, out, undecided, or none where nothing is judged */
             verdict: components["schemas"]["Verdict"];
+            /** @description what would decide it */
             would_decide?: components["schemas"]["MetrologyDecider"];
         };
+        /** @description Rebuild is the order: one unit out of one vehicle, from complaint to hand-over. */
         Rebuild: {
+            /** @description the customer's words */
             complaint: string;
+            /** @description id of the customer, or a digest of it */
             customer?: string;
+            /** @description what is known of the vehicle */
             facts?: components["schemas"]["Facts"];
+            /** @description the last entry: number and hash */
             head: components["schemas"]["Head"];
+            /** @description its id, which nobody has to read */
             id: string;
+            /** @description like 26-014 */
             number: string;
+            /** @description as the odometer read */
             odometer?: string;
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description when it was opened, UTC
+             */
             opened_at: string;
+            /** @description who opened it */
             opened_by: components["schemas"]["Person"];
+            /** @description where it stands */
             place: components["schemas"]["Standing"];
+            /** @description of the copy taken from the book */
             plan_hash: string;
+            /** @description a day: 2026-11-27 */
             promised: string;
+            /** @description Told is what the customer was told when he left it here; Facts are the vehicle's figures then; Customer is the digest that stands for him. Sealed where they are said. */
             told?: string;
+            /** @description the unit: of measure, or the assembly */
             unit: components["schemas"]["Unit"];
+            /** @description what it is used for */
             use?: string;
+            /** @description id of the vehicle */
             vehicle: components["schemas"]["Vehicle"];
+            /** @description Whose it is now stands apart from the record; nil where nobody asks. */
             whose?: components["schemas"]["Whose"];
         };
+        /** @description Record is a rebuild in words, as it is read aloud, printed and signed. */
         Record: {
+            /** @description Checkpoint is the signed head of the log when this was written out; it proves later that the record is still there as it was. */
             checkpoint?: string;
+            /** @description along the way, the gravest first */
             found: components["schemas"]["FoundLine"][];
+            /** @description what goes along at hand-over, in lines */
             handover: string[];
+            /** @description id of the rebuild */
             rebuild: components["schemas"]["Rebuild"];
+            /** @description the spec sheet worked to */
             sheet: string;
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description when it was signed, UTC
+             */
             signed_at?: null | string;
+            /** @description who signed it */
             signed_by?: string;
+            /** @description the stations with their steps */
             stations: components["schemas"]["RecordStation"][];
+            /** @description the record in short: its first page */
             summary: components["schemas"]["Summary"];
         };
+        /** @description RecordLine is one entry in words. Struck ones stay readable. */
         RecordLine: {
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description when, UTC; or the place it stands at
+             */
             at: string;
+            /** @description who */
             by: string;
+            /** @description calculator and version */
             method?: string;
+            /** @description id of the picture */
             photo?: string;
+            /** @description it in words */
             says: string;
+            /** @description whether another entry took its place */
             struck?: boolean;
+            /** @description in, out, undecided, or none where nothing is judged */
             verdict?: components["schemas"]["Verdict"];
+            /** @description it stands in the table of the wrench's readings */
             wrench?: boolean;
         };
+        /** @description RecordStation is one station with what was done there. */
         RecordStation: {
+            /** @description the steps */
             steps: components["schemas"]["RecordStep"][];
+            /** @description what it is called on screen */
             title: string;
         };
+        /** @description RecordStep is one step with its lines. */
         RecordStep: {
+            /** @description its id, which nobody has to read */
             id: string;
+            /** @description which kind it is */
             kind: string;
+            /** @description its lines */
             lines: components["schemas"]["RecordLine"][];
+            /** @description how it stands: locked, open, held, done */
             status: components["schemas"]["Status"];
+            /** @description what it is called on screen */
             title: string;
+            /** @description in, out, undecided, or none where nothing is judged */
             verdict?: components["schemas"]["Verdict"];
+            /** @description readings of a wrench that stand */
             wrench?: components["schemas"]["WrenchTable"];
         };
+        /** @description ArchivedPhoto is a picture in an archive. */
+        ReportArchivedPhoto: {
+            /**
+             * Format: date-time
+             * @description when, UTC; or the place it stands at
+             */
+            at: string;
+            /** @description who */
+            by: components["schemas"]["Person"];
+            /**
+             * Format: base64
+             * @description in base64
+             */
+            bytes: string;
+            /** @description in dots */
+            height: number;
+            /** @description its id, which nobody has to read */
+            id: string;
+            /** @description of the bytes, in hex */
+            sha256: string;
+            /** @description media type */
+            type: string;
+            /** @description in dots */
+            width: number;
+        };
         /** @description what the method of the entry gives */
-        Result: components["schemas"]["FillResult"] | components["schemas"]["TorqueResult"] | components["schemas"]["DiagnoseOut"] | components["schemas"]["DrivelineOut"] | components["schemas"]["DrivelineDrawingOut"] | components["schemas"]["DecideOut"] | components["schemas"]["ReadingSetOut"] | components["schemas"]["EndFloatOut"] | components["schemas"]["ShimPackOut"] | components["schemas"]["RunoutOut"] | components["schemas"]["BellhousingOut"] | components["schemas"]["PinionDepthOut"] | components["schemas"]["BearingPreloadOut"] | components["schemas"]["BacklashOut"] | components["schemas"]["PatternOut"] | components["schemas"]["RingPinionOut"] | components["schemas"]["GearingOut"] | components["schemas"]["ShiftMatrixOut"] | components["schemas"]["NoiseOrdersOut"] | components["schemas"]["RunningInOut"] | components["schemas"]["FluidOut"] | components["schemas"]["ViscosityOut"] | components["schemas"]["FillOut"] | components["schemas"]["ClutchCapacityOut"] | components["schemas"]["ClutchReleaseOut"] | components["schemas"]["ClutchWearOut"] | components["schemas"]["FreePlayOut"] | components["schemas"]["PlateStackOut"] | components["schemas"]["SlipTorqueOut"] | components["schemas"]["TorquePlanOut"] | components["schemas"]["BoltOut"] | components["schemas"]["TapDrillOut"] | components["schemas"]["WrenchAdapterOut"] | components["schemas"]["JointsOut"] | components["schemas"]["ShaftSpeedOut"] | components["schemas"]["WeakestLinkOut"] | components["schemas"]["HeatFitOut"];
+        Result: components["schemas"]["FillResult"] | components["schemas"]["TorqueResult"] | components["schemas"]["DiagnoseOut"] | components["schemas"]["DrivelineOut"] | components["schemas"]["DrivelineDrawingOut"] | components["schemas"]["DecideOut"] | components["schemas"]["ReadingSetOut"] | components["schemas"]["EndFloatOut"] | components["schemas"]["ShimPackOut"] | components["schemas"]["RunoutOut"] | components["schemas"]["BellhousingOut"] | components["schemas"]["PinionDepthOut"] | components["schemas"]["BearingPreloadOut"] | components["schemas"]["BacklashOut"] | components["schemas"]["PatternOut"] | components["schemas"]["RingPinionOut"] | components["schemas"]["GearingOut"] | components["schemas"]["ShiftMatrixOut"] | components["schemas"]["NoiseOrdersOut"] | components["schemas"]["RunningInOut"] | components["schemas"]["FluidOut"] | components["schemas"]["ViscosityOut"] | components["schemas"]["FillOut"] | components["schemas"]["ClutchCapacityOut"] | components["schemas"]["ClutchReleaseOut"] | components["schemas"]["ClutchWearOut"] | components["schemas"]["FreePlayOut"] | components["schemas"]["PlateStackOut"] | components["schemas"]["SlipTorqueOut"] | components["schemas"]["TorquePlanOut"] | components["schemas"]["BoltOut"] | components["schemas"]["TapDrillOut"] | components["schemas"]["WrenchAdapterOut"] | components["schemas"]["JointsOut"] | components["schemas"]["ShaftSpeedOut"] | components["schemas"]["WeakestLinkOut"] | components["schemas"]["HeatFitOut"] | components["schemas"]["WeighedResult"];
+        /** @description TogetherIn asks for the single next assembly. */
         RingPinionIn: {
+            /** @description the most backlash allowed */
             backlash_max: components["schemas"]["Length"] | string;
+            /** @description the least backlash allowed */
             backlash_min: components["schemas"]["Length"] | string;
+            /** @description disc and arbor of the tool, as pinion-depth has it */
             depth_constant?: components["schemas"]["Length"] | string;
+            /** @description how far the depth may be off */
             depth_tolerance: components["schemas"]["Length"] | string;
+            /** @description how the indicator stood */
             direction: string;
+            /** @description angles of the teeth */
             geometry?: components["schemas"]["RingpinionGeometry"];
+            /** @description depth that is required */
             required_depth: components["schemas"]["Length"] | string;
+            /** @description side on which the ring gear lies */
             ring_side: string;
+            /** @description where the depth shim lies */
             shim_side: string;
+            /** @description what the drawer can make; default 0.01 mm */
             shim_step?: components["schemas"]["Length"] | string;
+            /** @description the most side play allowed */
             side_play_max: components["schemas"]["Length"] | string;
+            /** @description the least side play allowed */
             side_play_min: components["schemas"]["Length"] | string;
+            /** @description the trials, the first as found */
             trials: components["schemas"]["RingpinionTrial"][];
         };
+        /** @description TogetherOut is the answer. */
         RingPinionOut: {
-            /** Format: double */
+            /**
+             * Format: double
+             * @description of depth, backlash and play all within limits
+             */
             chance: number;
+            /** @description whether it is done, or how many are */
             done: boolean;
+            /** @description backlash expected after the move */
             expected_backlash: components["schemas"]["Length"];
+            /** @description how far that may be off */
             expected_backlash_spread: components["schemas"]["Length"];
+            /** @description pinion depth expected after the move */
             expected_depth: components["schemas"]["Length"];
+            /** @description side play expected after the move */
             expected_side_play: components["schemas"]["Length"];
+            /** @description what else was noticed, in sentences */
             findings: string[];
+            /** @description factor: nut factor of the bolt, or backlash per millimetre of move */
             k: components["schemas"]["RingpinionFactor"];
+            /** @description on the left */
             left: components["schemas"]["Length"];
             /** @description calculator and version */
             method: string;
+            /** @description the shim under the pinion */
             pinion_shim: components["schemas"]["Length"];
+            /** @description to the right, or on the right */
             right: components["schemas"]["Length"];
+            /** @description it in words */
             says: string;
+            /** @description what it rests on: standard, handbook, common practice */
             source: string[];
+            /** @description Stands is how the last assembly stands: at the edge of a limit it is undecided, and what was read is read again before anything is moved. */
             stands: components["schemas"]["Verdict"];
         };
+        /** @description Dab is where the compound was wiped off a flank: its middle, u from toe (-1) to heel (+1), v from root (-1) to face (+1), with length and width as shares of the flank. */
         RingpinionDab: {
-            /** Format: double */
+            /**
+             * Format: double
+             * @description length
+             */
             length?: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description uncertainty, or place along the tooth
+             */
             u: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description place up the tooth
+             */
             v: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description width
+             */
             width?: number;
         };
+        /** @description Factor k: backlash gained per shift of the ring, with its spread. */
         RingpinionFactor: {
+            /** @description where it begins */
             from: string;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description standard
+             */
             spread: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description the value
+             */
             value: number;
         };
+        /** @description Geometry of the ring: normal pressure angle, mean spiral angle, pitch angle. */
         RingpinionGeometry: {
-            /** Format: double */
+            /**
+             * Format: double
+             * @description pitch angle, degrees
+             */
             pitch_deg: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description pressure angle, degrees
+             */
             pressure_deg: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description spiral angle, degrees
+             */
             spiral_deg: number;
         };
+        /** @description Range of a torque on the sheet. */
         RingpinionRange: {
+            /** @description upper limit */
             max: components["schemas"]["Torque"];
+            /** @description lower limit */
             min: components["schemas"]["Torque"];
         };
+        /** @description Range of a torque on the sheet. */
         RingpinionRangeSent: {
+            /** @description upper limit */
             max: components["schemas"]["Torque"] | string;
+            /** @description lower limit */
             min: components["schemas"]["Torque"] | string;
         };
+        /** @description Shift is a trial: how far the ring was moved away from the pinion, and by how much the mean backlash grew. */
         RingpinionShift: {
+            /** @description what grew larger */
             grew: components["schemas"]["Length"] | string;
+            /** @description how the contact moved, or what moved */
             moved: components["schemas"]["Length"] | string;
         };
+        /** @description SleevePoint is one step of the nut on a crush sleeve, with the turning torque after it. */
         RingpinionSleevePoint: {
-            /** Format: double */
+            /**
+             * Format: double
+             * @description since the first contact, growing
+             */
             nut_deg: number;
+            /** @description torque */
             torque: components["schemas"]["Torque"] | string;
         };
+        /** @description Trial is one assembly with what was read of it. The side play is the carrier's end play (negative: preload), as measured or from its torque; play below zero cannot be read, so instead the sum of both packs may be given at which it just goes: what the packs are more than that is the preload. */
         RingpinionTrial: {
+            /** @description mean round the ring */
             backlash: components["schemas"]["Length"] | string;
+            /** @description the contact on the coast side of the tooth */
             coast?: components["schemas"]["RingpinionDab"];
+            /** @description axis to head, by the tool */
             depth?: components["schemas"]["Length"] | string;
+            /** @description the contact on the drive side of the tooth */
             drive?: components["schemas"]["RingpinionDab"];
+            /** @description or the tool's reading: depth = gauge + depth_constant */
             gauge?: components["schemas"]["Length"] | string;
+            /** @description on the left */
             left: components["schemas"]["Length"] | string;
+            /** @description the shim under the pinion */
             pinion_shim: components["schemas"]["Length"] | string;
+            /** @description to the right, or on the right */
             right: components["schemas"]["Length"] | string;
+            /** @description side play of the carrier bearings */
             side_play?: components["schemas"]["Length"] | string;
+            /** @description left and right together where the play just goes */
             zero_play_packs?: components["schemas"]["Length"] | string;
         };
-        /** @enum {string} */
+        /**
+         * @description Role is what a person may do.
+         * @enum {string}
+         */
         Role: "reader" | "mechanic" | "lead";
+        /** @description a number and the unit it is in */
         RotationalSpeed: {
             /** @description a symbol that /units lists */
             unit: string;
+            /** @description the number */
             value: number;
         };
+        /** @description Route is the plan of one kind of rebuild. */
         Route: {
+            /** @description its id, which nobody has to read */
             id: string;
+            /** @description LeavesOut are causes and tests of the unit's kind that this one cannot have: no cable where the release is hydraulic. */
             leaves_out?: string[];
+            /** @description the stations with their steps */
             stations: components["schemas"]["Station"][];
+            /** @description what it is called on screen */
             title: string;
+            /** @description kind of assembly: gearbox, axle, clutch */
             unit_kind: string;
         };
+        /** @description RouteChoice is a route a unit of its kind can be taken along. */
         RouteChoice: {
+            /** @description its id, which nobody has to read */
             id: string;
+            /** @description of unit */
             kind: string;
+            /** @description version of what the shop does otherwise; 0 as the book has it */
             own?: number;
+            /** @description what it is called on screen */
             title: string;
+            /** @description the shop does not offer it */
             unused?: boolean;
         };
+        /** @description RouteLine is one step of the book. */
         RouteLine: {
+            /** @description its id, which nobody has to read */
             id: string;
+            /** @description which kind it is */
             kind: string;
+            /** @description what to do, in a sentence or two */
             say: string;
+            /** @description what it is called on screen */
             title: string;
+            /** @description schools of a wait, choices of a decision */
             ways: components["schemas"]["RouteWay"][];
         };
+        /** @description RouteLines are the steps of a station, for choosing among them. */
         RouteLines: {
+            /** @description its id, which nobody has to read */
             id: string;
+            /** @description the steps */
             steps: components["schemas"]["RouteLine"][];
+            /** @description what it is called on screen */
             title: string;
         };
+        /** @description RoutePage is a route of the book, with what the shop does otherwise on it. */
         RoutePage: {
+            /** @description the latest first */
             history: components["schemas"]["Change"][];
+            /** @description its id, which nobody has to read */
             id: string;
+            /** @description of unit */
             kind: string;
+            /** @description what the shop does otherwise */
             own: components["schemas"]["OwnRoute"];
+            /** @description of the book, that can be put in */
             pieces: components["schemas"]["RoutePiece"][];
+            /** @description as the book has them */
             stations: components["schemas"]["RouteLines"][];
+            /** @description what it is called on screen */
             title: string;
+            /** @description Unfit says why own does not fit the book any more, after the book changed. */
             unfit: string[];
+            /** @description of own; 0 when nobody changed anything */
             version: number;
         };
+        /** @description RoutePiece is a fragment of the book. */
         RoutePiece: {
+            /** @description its id, which nobody has to read */
             id: string;
+            /** @description their titles */
             steps: string[];
+            /** @description and what they say unless the shop says otherwise */
             words: {
                 [key: string]: string;
             };
         };
+        /** @description RouteWay is one of the ways practitioners go at a step. */
         RouteWay: {
+            /** @description as the book has it */
             default?: boolean;
+            /** @description its id, which nobody has to read */
             id: string;
+            /** @description what it is called on screen */
             title: string;
+            /** @description why */
             why?: string;
         };
+        /** @description RouteWritten is the next version of what the shop does otherwise on a route. */
         RouteWritten: {
+            /** @description what the shop does otherwise */
             own: components["schemas"]["OwnRoute"];
+            /** @description on which it stands; 0 when nobody changed anything yet */
             version: number;
+            /** @description why */
             why: string;
         };
+        /** @description routesView are the routes a rebuild may go. */
         RoutesView: {
+            /** @description routes */
             routes: components["schemas"]["RouteChoice"][];
         };
+        /** @description RunningIn asks for the caps and dates of running in. */
         RunningInIn: {
+            /** @description distance of the first fluid change */
             fluid_change_at?: components["schemas"]["Length"] | string;
+            /** @description the gears */
             gears: components["schemas"]["GearingGear"][];
+            /** @description as the odometer read */
             odometer?: components["schemas"]["Length"] | string;
+            /** @description the stages */
             stages: components["schemas"]["GearingStage"][];
+            /** @description highest speed in top gear while running in */
             top_gear_cap: components["schemas"]["Speed"] | string;
         };
+        /** @description RunningOut is the answer. */
         RunningInOut: {
+            /** @description distance of the first fluid change */
             fluid_change_at?: components["schemas"]["Length"];
             /** @description calculator and version */
             method: string;
+            /** @description it in words */
             says: string;
+            /** @description what it rests on: standard, handbook, common practice */
             source: string[];
+            /** @description the stages */
             stages: components["schemas"]["GearingStageOut"][];
         };
+        /** @description Before is where the bore stood before the last refit, and where that refit should have brought it. */
         RunoutBefore: {
+            /** @description how far right it should have come */
             expected_right: components["schemas"]["Length"] | string;
+            /** @description how far up it should have come */
             expected_up: components["schemas"]["Length"] | string;
+            /** @description to the right, or on the right */
             right: components["schemas"]["Length"] | string;
+            /** @description upwards */
             up: components["schemas"]["Length"] | string;
         };
+        /** @description Dowel is an offset dowel of a size, turned to a clock position. */
         RunoutDowel: {
-            /** Format: double */
+            /**
+             * Format: double
+             * @description clock position: 12 at the top, clockwise, seen from behind the engine
+             */
             clock: number;
+            /** @description size */
             size: components["schemas"]["Length"];
         };
+        /** @description Dowel is an offset dowel of a size, turned to a clock position. */
         RunoutDowelSent: {
-            /** Format: double */
+            /**
+             * Format: double
+             * @description clock position: 12 at the top, clockwise, seen from behind the engine
+             */
             clock: number;
+            /** @description size */
             size: components["schemas"]["Length"] | string;
         };
+        /** @description Face tells how square the housing's face stands. */
         RunoutFace: {
-            /** Format: double */
+            /**
+             * Format: double
+             * @description clock position: 12 at the top, clockwise, seen from behind the engine
+             */
             clock: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description how far the face is tilted, degrees
+             */
             tilt_deg: number;
+            /** @description at the face radius */
             tir: components["schemas"]["Length"];
         };
+        /** @description In asks where a circle stands. Sag is the indicator arm's own reading at 6 on a true ring, zeroed at 12, measured on an inside surface. */
         RunoutIn: {
+            /** @description which way the dial counts up */
             positive: string;
+            /** @description the readings, in their order */
             readings: components["schemas"]["RunoutReading"][];
+            /** @description droop of the indicator's arm, total */
             sag?: components["schemas"]["Length"] | string;
+            /** @description which surface the indicator ran on */
             surface?: string;
+            /** @description units to type it in, or units the shop has */
             units?: string;
         };
+        /** @description Offset of a centre, in components and as a pointer. */
         RunoutOffset: {
-            /** Format: double */
+            /**
+             * Format: double
+             * @description clock position: 12 at the top, clockwise, seen from behind the engine
+             */
             clock: number;
+            /** @description size of the offset */
             magnitude: components["schemas"]["Length"];
+            /** @description to the right, or on the right */
             right: components["schemas"]["Length"];
+            /** @description upwards */
             up: components["schemas"]["Length"];
         };
+        /** @description Out is what the readings say. */
         RunoutOut: {
+            /** @description largest difference between a position and the return to it within a turn */
             closure?: components["schemas"]["Length"];
-            /** Format: double */
+            /**
+             * Format: double
+             * @description share of cases the interval holds, 0.95
+             */
             confidence: number;
+            /** @description what else was noticed, in sentences */
             findings: string[];
             /** @description calculator and version */
             method: string;
+            /** @description how far off: right, up, size and clock */
             offset: components["schemas"]["RunoutOffset"];
+            /** @description 12 + 6 against 3 + 9 */
             opposites?: components["schemas"]["Length"];
+            /** @description standard deviation of the same position between turns */
             repeat?: components["schemas"]["Length"];
+            /** @description what the fit leaves, root mean square */
             residual_rms: components["schemas"]["Length"];
+            /** @description what it rests on: standard, handbook, common practice */
             source: string[];
+            /** @description total indicator reading */
             tir: components["schemas"]["Length"];
+            /** @description expanded uncertainty */
             uncertainty?: components["schemas"]["Length"];
         };
+        /** @description Plan is a way to set the dowels with what it leaves. */
         RunoutPlan: {
+            /** @description change of hole spacing */
             bind: components["schemas"]["Length"];
-            /** Format: double */
+            /**
+             * Format: double
+             * @description of ending within the limit
+             */
             chance: number;
+            /** @description the two dowels */
             dowels: components["schemas"]["RunoutDowel"][];
+            /** @description what it would leave */
             predicted: components["schemas"]["RunoutOffset"];
+            /** @description which of the ways in use */
             school: string;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description twist of the housing, degrees
+             */
             twist_deg: number;
+            /** @description in, out, undecided, or none where nothing is judged */
             verdict: components["schemas"]["Verdict"];
         };
+        /** @description Point is a place from the bore's centre: right and up, seen from behind. */
         RunoutPoint: {
+            /** @description to the right, seen from behind */
             x: components["schemas"]["Length"] | string;
+            /** @description upwards */
             y: components["schemas"]["Length"] | string;
         };
+        /** @description Reading is one indicated value at a clock position. */
         RunoutReading: {
-            /** Format: double */
+            /**
+             * Format: double
+             * @description clock position: 12 at the top, clockwise, seen from behind the engine
+             */
             clock: number;
+            /** @description what was read */
             reading: components["schemas"]["Length"] | string;
         };
+        /** @description School is one way of doing a thing on which practitioners differ. */
         School: {
+            /** @description whether it is the usual one */
             default?: boolean;
+            /** @description its id, which nobody has to read */
             id: string;
+            /** @description what it is called on screen */
             title: string;
+            /** @description how long to wait */
             wait: components["schemas"]["Time"];
+            /** @description why */
             why: string;
         };
+        /** @description Sent is what was read of something that goes out, and what was agreed for it. */
         Sent: {
+            /** @description what the customer, or who does the work, said yes to */
             agreed?: string;
+            /** @description what was read of it */
             reads?: string;
+            /** @description bore, thickness */
             what: string;
         };
+        /** @description SessionView is what a signed-in browser may know of its session. */
         SessionView: {
+            /** @description the token that goes along with every write of this session */
             csrf: string;
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description when it ends, UTC
+             */
             expires: string;
+            /** @description IdleMinutes of a session at the bench: after so long a rest it ends. */
             idle_minutes?: number;
+            /** @description who */
             person: components["schemas"]["Person"];
+            /** @description all there are, with their factors to SI */
             units: components["schemas"]["UnitOfMeasure"][];
+            /** @description the shop's time zone, by its IANA name */
             zone: string;
         };
+        /** @description Joint is one cross joint of a chain: its angle, and whether the forks of the shaft that drives it stand in line, as the trade says in phase: then two equal angles cancel. What drives the first joint has no other fork to be in line with; there it says nothing. The angle is the true one, or as it is read from the side and from above: tan²β = tan²side + tan²plan, and the plane it lies in leans by atan2(tan plan, tan side). */
         ShaftJoint: {
-            /** Format: double */
+            /**
+             * Format: double
+             * @description angle, degrees
+             */
             angle_deg?: number;
+            /** @description whether the forks at both ends are in phase */
             phased: boolean;
+            /** @description left and right */
             plan_deg?: null | number;
+            /** @description up and down; both of these or angle_deg */
             side_deg?: null | number;
         };
+        /** @description JointRipple is one joint alone. */
         ShaftJointRipple: {
-            /** Format: double */
+            /**
+             * Format: double
+             * @description 1/cos β
+             */
             fastest: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description sin β·tan β
+             */
             peak_to_peak: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description cos β
+             */
             slowest: number;
         };
+        /** @description Member of a driveline: the ratio that the engine's torque has passed before it gets here, and what it stands. */
         ShaftMember: {
+            /** @description its name */
             name: string;
+            /** @description torque it bears */
             rating: components["schemas"]["Torque"] | string;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description torque here over engine torque, before sharing
+             */
             ratio: number;
+            /** @description of the torque that comes through here, default 1 */
             share?: null | number;
+            /** @description whether it is meant to fail first */
             wanted_fuse?: boolean;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Wheel ratio: torque here over torque at one wheel; 0 for members the tyres do not limit.
+             */
             wheel_ratio?: number;
+            /** @description wheels it drives */
             wheels?: number;
         };
+        /** @description MemberLoad is a member with the torque it can see, the lesser of what the engine gives and what the tyres hold. */
         ShaftMemberLoad: {
+            /** @description what limits it: engine or tyres */
             limited_by: string;
+            /** @description its name */
             name: string;
+            /** @description torque */
             torque: components["schemas"]["Torque"];
-            /** Format: double */
+            /**
+             * Format: double
+             * @description torque over rating
+             */
             use: number;
         };
+        /** @description SpeedIn asks how fast a propshaft tube may turn. */
         ShaftSpeedIn: {
+            /** @description density of the tube, kg/m³ */
             density_kg_m3?: null | number;
+            /** @description between the joints */
             length: components["schemas"]["Length"] | string;
+            /** @description modulus of elasticity */
             modulus?: components["schemas"]["Pressure"] | string;
+            /** @description outer diameter */
             outer_diameter: components["schemas"]["Length"] | string;
+            /** @description default 0.75 */
             share?: null | number;
+            /** @description highest speed of the shaft */
             top_speed?: components["schemas"]["RotationalSpeed"] | string;
+            /** @description thickness of the tube's wall */
             wall: components["schemas"]["Length"] | string;
         };
+        /** @description SpeedOut is the answer. */
         ShaftSpeedOut: {
+            /** @description the highest that is allowed */
             allowed: components["schemas"]["RotationalSpeed"];
+            /** @description critical speed of the shaft */
             critical: components["schemas"]["RotationalSpeed"];
+            /** @description for the top speed */
             longest?: components["schemas"]["Length"];
             /** @description calculator and version */
             method: string;
+            /** @description what it rests on: standard, handbook, common practice */
             source: string[];
+            /** @description in, out, undecided, or none where nothing is judged */
             verdict?: components["schemas"]["Verdict"];
         };
+        /** @description Sheet is a rebuild at one glance: the order, and where every step stands. It is folded from the whole record but does not carry it; every open screen reads it again with each entry. Step and MakeRecord give the entries. */
         Sheet: {
+            /** @description id of the rebuild */
             rebuild: components["schemas"]["Rebuild"];
+            /** @description the steps */
             steps: components["schemas"]["StepStatus"][];
         };
+        /** @description SheetImport lays the lines of a file over a sheet. */
         SheetImport: {
+            /** @description of a CSV or JSON file, as a sheet is given out */
             text: string;
+            /** @description on which it stands */
             version: number;
+            /** @description why */
             why: string;
         };
+        /** @description SheetLine is one figure of a sheet with what the book knows of it. */
         SheetLine: {
+            /** @description where it is found */
             help?: string;
-            /** @enum {string} */
+            /**
+             * @description Of is whose figure it is, where it is not the unit family's: the vehicle's.
+             * @enum {string}
+             */
             of?: "vehicle";
+            /** @description of its answer: limits.backlash, figures.tyre, washers */
             path: string;
+            /** @description it in words */
             says: string;
-            /** @enum {string} */
+            /**
+             * @description how it is drawn, or the shape of the figure
+             * @enum {string}
+             */
             shape: "limit" | "torque" | "fill" | "quantity" | "number" | "yes-no" | "word" | "text" | "rows";
+            /** @description Starts are structures to begin with and correct. */
             starts?: components["schemas"]["Start"][];
+            /** @description as it is asked for */
             title: string;
             /** @description a symbol that /units lists */
             unit?: string;
+            /** @description units to type it in, or units the shop has */
             units?: string[];
+            /** @description the number */
             value: unknown;
+            /** @description Words are the answers of a figure that is one of a few. */
             words?: components["schemas"]["Word"][];
         };
+        /** @description SheetLines say some lines of a sheet otherwise; one without a figure is no longer said. */
         SheetLines: {
+            /** @description its lines */
             lines: components["schemas"]["Line"][];
+            /** @description on which it stands */
             version: number;
+            /** @description why */
             why: string;
         };
+        /** @description SheetPage is a spec sheet with how it came to be. */
         SheetPage: {
+            /** @description what else the book knows a sheet may say */
             figures: components["schemas"]["FigureAsked"][];
+            /** @description the latest first; empty for a sheet of the book */
             history: components["schemas"]["Change"][];
+            /** @description what it says */
             lines: components["schemas"]["SheetLine"][];
+            /** @description id of the spec sheet, or the sheet */
             sheet: components["schemas"]["SpecSheet"];
         };
+        /** @description SheetWritten is the next version of a sheet; its version says on which one it stands. */
         SheetWritten: {
+            /** @description id of the spec sheet, or the sheet */
             sheet: components["schemas"]["SpecSheetSent"];
+            /** @description why */
             why: string;
         };
+        /** @description sheetsView are the spec sheets there are. */
         SheetsView: {
+            /** @description spec sheets */
             sheets: components["schemas"]["FoundSheet"][];
         };
+        /** @description ShiftMatrixIn is a gearbox tried gear by gear. */
         ShiftMatrixIn: {
+            /** @description how it stood before */
             before?: components["schemas"]["GearingShiftCell"][];
+            /** @description gears by states, or bolts by passes */
             cells: components["schemas"]["GearingShiftCell"][];
+            /** @description in the order of the gate: 1, 2, 3, ... and reverse */
             gears: string[];
+            /** @description of the gate; default: pairs in order, reverse by itself */
             planes?: string[][];
         };
+        /** @description ShiftMatrixOut names the pattern with what speaks for and against each. */
         ShiftMatrixOut: {
+            /** @description what speaks against it */
             against: {
                 [key: string]: components["schemas"]["GearingShiftCell"][];
             };
+            /** @description of the changed */
             better: number;
+            /** @description what was changed before this trial, or which gears feel otherwise */
             changed: components["schemas"]["GearingShiftChange"][];
+            /** @description what speaks for it */
             for: {
                 [key: string]: components["schemas"]["GearingShiftCell"][];
             };
+            /** @description whose synchronisers or detents */
             gears?: string[];
+            /** @description what the pattern of cells suggests */
             hints: components["schemas"]["GearingTestOutcome"][];
             /** @description calculator and version */
             method: string;
+            /** @description to be tried before a pattern that begins to show can be named */
             next: components["schemas"]["GearingShiftCell"][];
+            /** @description none, drag, synchronisers, linkage, thick_oil, detent, mixed */
             pattern: string;
+            /** @description of the linkage */
             plane?: string;
+            /** @description it in words */
             says: string;
+            /** @description what it rests on: standard, handbook, common practice */
             source: string[];
+            /** @description cells that feel worse than before */
             worse: number;
+            /** @description the worst cell */
             worst?: components["schemas"]["GearingShiftCell"];
         };
+        /** @description Finding is something the numbers suggest looking at. */
         ShimFinding: {
+            /** @description it in words */
             says: string;
+            /** @description size */
             size?: components["schemas"]["Length"];
+            /** @description name of the washer */
             washer?: string;
         };
+        /** @description PackFound is one pack with what it adds up to. */
         ShimPackFound: {
+            /** @description how far it lands from the middle asked for */
             error: components["schemas"]["Length"];
+            /** @description how many pieces */
             pieces: components["schemas"]["ShimPiece"][];
+            /** @description the shims */
             shims: number;
+            /** @description all of it together */
             sum: components["schemas"]["Length"];
+            /** @description in, out, undecided, or none where nothing is judged */
             verdict: components["schemas"]["Verdict"];
         };
+        /** @description PackIn asks which shims add up to a thickness. */
         ShimPackIn: {
+            /** @description the most shims in a pack */
             max_shims?: number;
+            /** @description what is required */
             required: components["schemas"]["Length"] | string;
+            /** @description sizes that are there */
             stock: components["schemas"]["ShimStockItemSent"][];
+            /** @description shims thinner than this are never alone */
             thin_below?: components["schemas"]["Length"] | string;
+            /** @description how far it may be off */
             tolerance: components["schemas"]["Length"] | string;
+            /** @description units to type it in, or units the shop has */
             units?: string;
         };
+        /** @description PackOffered is a pack with the float it would give. */
         ShimPackOffered: {
+            /** @description of landing in the target; missing when nothing is known of the spread */
             chance?: null | number;
+            /** @description how far it lands from the middle asked for */
             error: components["schemas"]["Length"];
+            /** @description end float that is left */
             float: components["schemas"]["Length"];
+            /** @description how many pieces */
             pieces: components["schemas"]["ShimPiece"][];
+            /** @description the shims */
             shims: number;
+            /** @description all of it together */
             sum: components["schemas"]["Length"];
+            /** @description in, out, undecided, or none where nothing is judged */
             verdict: components["schemas"]["Verdict"];
         };
+        /** @description PackOut lists up to five packs, best first. Order is the thickness to buy when none is within tolerance. */
         ShimPackOut: {
             /** @description calculator and version */
             method: string;
+            /** @description in which order, or a size to order */
             order?: components["schemas"]["Length"];
+            /** @description packs that would do, the best first */
             packs: components["schemas"]["ShimPackFound"][];
+            /** @description it in words */
             says: string;
+            /** @description what it rests on: standard, handbook, common practice */
             source: string[];
+            /** @description in, out, undecided, or none where nothing is judged */
             verdict: components["schemas"]["Verdict"];
         };
+        /** @description Piece is n shims of one size. */
         ShimPiece: {
+            /** @description how many */
             count: number;
+            /** @description its name */
             name?: string;
+            /** @description thickness */
             thickness: components["schemas"]["Length"];
         };
+        /** @description RequiredPack is the range of pack thickness that lands in the target. */
         ShimRequiredPack: {
+            /** @description where between the limits one aims */
             aim: components["schemas"]["Length"];
+            /** @description upper limit */
             max: components["schemas"]["Length"];
+            /** @description lower limit */
             min: components["schemas"]["Length"];
         };
+        /** @description StockItem is one size in the drawer. Count missing means plenty. */
         ShimStockItem: {
+            /** @description how many */
             count?: null | number;
+            /** @description its name */
             name?: string;
+            /** @description thickness */
             thickness: components["schemas"]["Length"];
         };
+        /** @description StockItem is one size in the drawer. Count missing means plenty. */
         ShimStockItemSent: {
+            /** @description how many */
             count?: null | number;
+            /** @description its name */
             name?: string;
+            /** @description thickness */
             thickness: components["schemas"]["Length"] | string;
         };
+        /** @description Washer is a thrust washer the unit's spec sheet lists. */
         ShimWasher: {
+            /** @description its name */
             name: string;
+            /** @description thickness */
             thickness: components["schemas"]["Length"] | string;
         };
+        /** @description Shop is what a workshop says of itself: its name on every paper, the units it reads in first, what an hour costs, the zone of its clock, its paper. */
         Shop: {
+            /** @description on paper below the name: street, place, telephone */
             address?: string;
+            /** @description directory on the server for a backup every night; empty: none */
             backups?: string;
+            /** @description three letters, ISO 4217 */
             currency: string;
+            /** @description single days on which nobody works */
             days_off?: string[];
+            /** @description words at the foot of the printed record */
             foot?: string;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description what an hour costs, in the shop's currency
+             */
             hourly_rate: number;
+            /** @description IdleMinutes is the rest after which the bench's tablets ask who stands there; 0: ten. */
             idle_minutes?: number;
+            /** @description its name */
             name: string;
+            /** @description OpenDays are the days of the week somebody works, mon to sun; none said: Monday to Friday. DaysOff are single days nobody does. */
             open_days?: string[];
-            /** @enum {string} */
+            /**
+             * @description paper of the shop: A4 or letter
+             * @enum {string}
+             */
             paper: "A4" | "Letter";
-            /** @enum {string} */
+            /**
+             * @description units to type it in, or units the shop has
+             * @enum {string}
+             */
             units: "metric" | "inch";
+            /** @description IANA name */
             zone: string;
         };
+        /** @description ShopView is what the workshop says of itself, and how its backups stand. */
         ShopView: {
+            /** @description on paper below the name: street, place, telephone */
             address?: string;
+            /** @description what went wrong with the last backup; empty when nothing did */
             backup_fault?: string;
+            /** @description directory on the server for a backup every night; empty: none */
             backups?: string;
+            /** @description three letters, ISO 4217 */
             currency: string;
+            /** @description single days on which nobody works */
             days_off?: string[];
+            /** @description words at the foot of the printed record */
             foot?: string;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description what an hour costs, in the shop's currency
+             */
             hourly_rate: number;
+            /** @description IdleMinutes is the rest after which the bench's tablets ask who stands there; 0: ten. */
             idle_minutes?: number;
+            /** @description that succeeded */
             last_backup?: components["schemas"]["BackupRun"];
+            /** @description why the log over all records has stopped */
             log_fault?: string;
+            /** @description its name */
             name: string;
+            /** @description OpenDays are the days of the week somebody works, mon to sun; none said: Monday to Friday. DaysOff are single days nobody does. */
             open_days?: string[];
-            /** @enum {string} */
+            /**
+             * @description paper of the shop: A4 or letter
+             * @enum {string}
+             */
             paper: "A4" | "Letter";
-            /** @enum {string} */
+            /**
+             * @description units to type it in, or units the shop has
+             * @enum {string}
+             */
             units: "metric" | "inch";
+            /** @description IANA name */
             zone: string;
         };
+        /** @description SlipIn asks what a creeping coupling or a breakaway test says: force on an arm, each way round. A force of zero is a way that turns free. */
         SlipTorqueIn: {
+            /** @description both ways within, default 15 */
             alike_percent?: null | number;
+            /** @description length of the lever from the axle's centre */
             arm: components["schemas"]["Length"] | string;
+            /** @description torque in the forward direction */
             forward: (components["schemas"]["Force"] | string)[];
+            /** @description upper limit */
             max?: components["schemas"]["Torque"] | string;
+            /** @description lower limit */
             min?: components["schemas"]["Torque"] | string;
+            /** @description torque in the reverse direction */
             reverse?: (components["schemas"]["Force"] | string)[];
+            /** @description default nothing */
             series?: string;
         };
+        /** @description SlipOut is the answer. */
         SlipTorqueOut: {
+            /** @description whether both ways agree */
             alike: components["schemas"]["Verdict"];
+            /** @description torque in the forward direction */
             forward: components["schemas"]["Torque"];
             /** @description calculator and version */
             method: string;
+            /** @description torque in the reverse direction */
             reverse?: components["schemas"]["Torque"];
+            /** @description it in words */
             says: string;
+            /** @description what it rests on: standard, handbook, common practice */
             source: string[];
+            /** @description expanded uncertainty */
             uncertainty?: components["schemas"]["Torque"];
+            /** @description in, out, undecided, or none where nothing is judged */
             verdict: components["schemas"]["Verdict"];
         };
+        /** @description SpecSheet holds the limits of a unit family as the shop entered them. */
         SpecSheet: {
+            /** @description name of the unit's family */
             family: string;
+            /** @description Figures are whatever else calculators ask for: numbers, quantities as texts, words, lists of gears. */
             figures?: {
                 [key: string]: unknown;
             };
+            /** @description fill volumes, by name */
             fills?: {
                 [key: string]: components["schemas"]["FillLimit"];
             };
+            /** @description its id, which nobody has to read */
             id: string;
+            /** @description kits as they are sold */
             kits?: components["schemas"]["SupplyKit"][];
+            /** @description limits, by name */
             limits?: {
                 [key: string]: components["schemas"]["Limit"];
             };
+            /** @description Singles and Kits are what suppliers sell for this family. */
             singles?: components["schemas"]["SupplySingle"][];
+            /** @description Stacks are the parts of this family as they came off, by the step that takes them off; they stand in place of the route's. */
             stacks?: {
                 [key: string]: components["schemas"]["Part"][];
             };
+            /** @description torque groups, by name */
             torques?: {
                 [key: string]: components["schemas"]["TorqueGroup"];
             };
+            /** @description its version, from 1 */
             version: number;
+            /** @description washers and shims there are */
             washers?: components["schemas"]["Washer"][];
+            /** @description repair, exchange, ...: what they usually cost */
             ways?: components["schemas"]["DecisionOption"][];
+            /** @description Wears are what parts measure as new and at their limit, by their ids. */
             wears?: {
                 [key: string]: components["schemas"]["Wear"];
             };
         };
+        /** @description SpecSheet holds the limits of a unit family as the shop entered them. */
         SpecSheetSent: {
+            /** @description name of the unit's family */
             family: string;
+            /** @description Figures are whatever else calculators ask for: numbers, quantities as texts, words, lists of gears. */
             figures?: {
                 [key: string]: unknown;
             };
+            /** @description fill volumes, by name */
             fills?: {
                 [key: string]: components["schemas"]["FillLimitSent"];
             };
+            /** @description its id, which nobody has to read */
             id: string;
+            /** @description kits as they are sold */
             kits?: components["schemas"]["SupplyKit"][];
+            /** @description limits, by name */
             limits?: {
                 [key: string]: components["schemas"]["LimitSent"];
             };
+            /** @description Singles and Kits are what suppliers sell for this family. */
             singles?: components["schemas"]["SupplySingle"][];
+            /** @description Stacks are the parts of this family as they came off, by the step that takes them off; they stand in place of the route's. */
             stacks?: {
                 [key: string]: components["schemas"]["Part"][];
             };
+            /** @description torque groups, by name */
             torques?: {
                 [key: string]: components["schemas"]["TorqueGroupSent"];
             };
+            /** @description its version, from 1 */
             version: number;
+            /** @description washers and shims there are */
             washers?: components["schemas"]["WasherSent"][];
+            /** @description repair, exchange, ...: what they usually cost */
             ways?: components["schemas"]["DecisionOption"][];
+            /** @description Wears are what parts measure as new and at their limit, by their ids. */
             wears?: {
                 [key: string]: components["schemas"]["WearSent"];
             };
         };
+        /** @description a number and the unit it is in */
         Speed: {
             /** @description a symbol that /units lists */
             unit: string;
+            /** @description the number */
             value: number;
         };
+        /** @description StackKept names the step at which parts came off. */
         StackKept: {
+            /** @description id of the step */
             step: string;
         };
+        /** @description StackPart is one part of a stack with all that was done with it. */
         StackPart: {
+            /** @description Answers are what can be said of the part at this step; Usual is what is said of it by rule. */
             answers: components["schemas"]["Answer"][];
+            /** @description it was moved there in the row */
             behind?: string;
+            /** @description the fasteners that hold it, in words */
             bolts?: string;
+            /** @description as it was seen when it came off */
             damage?: string;
+            /** @description not on the plan: found there */
             extra?: boolean;
+            /** @description direction mark, in words */
             faces?: string;
+            /** @description Facing is the way the mark looks, for the drawing; empty where it has no one way, as of parts that lie among each other in an order. */
             facing?: string;
+            /** @description what to mind when it goes back */
             fit?: string;
+            /** @description whether it is in */
             fitted?: string;
+            /** @description its id, which nobody has to read */
             id: string;
+            /** @description a tag, a paint mark, or the figure etched on it */
             mark?: string;
+            /** @description Measure is what is measured of it as it comes out, before anything is mixed: thickness of the left shims. */
             measure?: string;
+            /** @description as it came out, as it was written */
             measured?: string;
+            /** @description its name */
             name: string;
+            /** @description this unit has none */
             none?: boolean;
+            /** @description whether it was not there */
             not_found?: boolean;
+            /** @description always replaced once disturbed */
             once?: boolean;
+            /** @description id of the picture */
             photo?: string;
+            /** @description how many there are of it; 0 is one */
             pieces?: number;
+            /** @description why */
             reason?: string;
+            /** @description whether it is off */
             removed?: string;
+            /** @description Rule says why it is renewed whenever it was out, where Once is set. */
             rule?: string;
+            /** @description Says is all that was done with it, in words. */
             says: string;
+            /** @description the direction as it was found */
             seen?: string;
+            /** @description the axis it lies on, where there are several */
             shaft?: string;
+            /** @description how it is drawn along the shaft */
             shape?: string;
+            /** @description the sub-assembly it belongs to; those of one lie side by side */
             sub?: string;
+            /** @description where it lies */
             tray?: string;
+            /** @description what is usual */
             usual?: string;
+            /** @description in, out, undecided, or none where nothing is judged */
             verdict?: string;
+            /** @description what was measured of it */
             wear?: components["schemas"]["Worn"];
+            /** @description how it is reworked */
             work?: string;
         };
+        /** @description StackStep is a stack as the bench shows it. */
         StackStep: {
+            /** @description Acts are those that whoever asks may do now; corrections and strikes go to the entries there are. */
             acts: components["schemas"]["OpenAct"][];
+            /** @description what must be read before work begins */
             cautions: components["schemas"]["CautionView"][];
+            /** @description all entries of the step, the corrected ones too */
             entries: components["schemas"]["EntryView"][];
+            /** @description Figures are those the spec sheet lacks and the step wants, and those that were said in their place. */
             figures?: components["schemas"]["FigureView"][];
+            /** @description titles of what must be done before */
             gate: string[];
+            /** @description Gauges are what a part may be measured with, where parts are looked at. */
             gauges?: components["schemas"]["GaugeView"][];
             /**
-             * @description discriminator enum property added by openapi-typescript
+             * @description which kind it is (enum property replaced by openapi-typescript)
              * @enum {string}
              */
             kind: "stack";
+            /** @description materials for this step */
             materials?: components["schemas"]["Material"][];
+            /** @description what is still missing, in a sentence; empty when nothing is */
             needs?: string;
+            /** @description NewerSheet is a later version that says something otherwise; none, 0. */
             newer_sheet?: number;
+            /** @description SheetVersion is that of the spec sheet the rebuild works to now. */
             sheet_version: number;
+            /** @description the parts, in the order in which they come off */
             stack: components["schemas"]["StackPart"][];
+            /** @description the station of the work */
             station: string;
+            /** @description how it stands: locked, open, held, done */
             status: components["schemas"]["Status"];
+            /** @description id of the step */
             step: components["schemas"]["StepHead"];
+            /** @description TakenFrom are the titles of the later steps that take a figure from this one: they do without it when it is not needed. */
             taken_from?: string[];
+            /** @description Wears are what the sheet says of its parts; Works are the ways to rework one. */
             wears: {
                 [key: string]: components["schemas"]["Wear"];
             };
+            /** @description Weighed is what was worked out for the choice that is made here. */
             weighed?: components["schemas"]["WeighedView"][];
+            /** @description what is done with the parts: remove, inspect, fit */
             work: components["schemas"]["StackWork"];
+            /** @description ways a part may be reworked */
             works: string[];
         };
-        /** @enum {string} */
+        /**
+         * @description StackWork tells what is done with the parts of a stack.
+         * @enum {string}
+         */
         StackWork: "remove" | "inspect" | "fit";
+        /** @description Standing says where the rebuild stands, for the board. */
         Standing: {
+            /** @description whether it is closed */
             closed: boolean;
+            /** @description whether it is done, or how many are */
             done: number;
+            /** @description whether it waits, or how far it was held */
             held?: boolean;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description of work, by the way that was taken; 0 where nobody knows
+             */
             hours_left?: number;
+            /** @description a day, as it was said last */
             promised: string;
+            /** @description the station of the work */
             station: string;
+            /** @description id of the step */
             step: string;
+            /** @description the steps */
             steps: number;
+            /** @description the one that keeps it there */
             verdict?: components["schemas"]["Verdict"];
+            /** @description what the rebuild waits for, in a sentence */
             waits_for: string;
         };
+        /** @description Stands is how rebuild and step stand once an entry is kept. */
         Stands: {
+            /** @description id of the spec sheet, or the sheet */
             sheet: components["schemas"]["Sheet"];
+            /** @description id of the step */
             step?: components["schemas"]["StepView"];
         };
+        /** @description Start is a structure to begin with. */
         Start: {
+            /** @description what it is called on screen */
             title: string;
+            /** @description the value */
             value: unknown;
         };
+        /** @description Station is one place on the route with its steps. */
         Station: {
+            /** @description its id, which nobody has to read */
             id: string;
+            /** @description the steps */
             steps: components["schemas"]["Step"][];
+            /** @description what it is called on screen */
             title?: string;
         };
+        /** @description StationName is a station with its title. */
         StationName: {
+            /** @description its id, which nobody has to read */
             id: string;
+            /** @description what it is called on screen */
             title: string;
         };
-        /** @enum {string} */
+        /**
+         * @description Status of a step.
+         * @enum {string}
+         */
         Status: "locked" | "open" | "held" | "done";
+        /** @description Step is one thing to do. Which of the later fields it carries follows from its kind; Check refuses the others. */
         Step: {
+            /** @description After names the steps that must be done before this one may start: a gate. */
             after?: string[];
+            /** @description test: the earlier test shown next to it; without items it takes those */
             beside?: string;
+            /** @description what must be read before work begins */
             cautions?: string[];
+            /** @description decide */
             choices?: components["schemas"]["Choice"][];
+            /** @description fill */
             fill?: components["schemas"]["FillSpec"];
+            /** @description FromBook takes items or choices from the book for the unit's kind: test takes complaint or tests, decide takes causes. */
             from_book?: string;
+            /** @description torque: torque group of the sheet */
             group?: string;
+            /** @description lines for the customer, printed on the record */
             handover?: string[];
+            /** @description its id, which nobody has to read */
             id: string;
+            /** @description check, test */
             items?: components["schemas"]["Item"][];
+            /** @description which kind it is */
             kind: string;
+            /** @description Materials are the classes of oil, grease, sealant and threadlocker to have at hand. */
             materials?: string[];
+            /** @description measure */
             measure?: components["schemas"]["MeasureSpec"];
+            /** @description it takes in this shop; 0 where nobody said */
             minutes?: number;
+            /** @description stack: the step the stack was taken apart at */
             of?: string;
+            /** @description decide: rows of the spec sheet that are chosen among, by name: figures.kits */
             offers?: string;
+            /** @description stack */
             parts?: components["schemas"]["Part"][];
+            /** @description reader, mechanic or lead */
             role?: string;
+            /** @description what to do, in a sentence or two */
             say: string;
+            /** @description wait */
             schools?: components["schemas"]["School"][];
+            /** @description what it is called on screen */
             title: string;
+            /** @description check, fill, decide, order: what is worked out for the choice */
             weighs?: components["schemas"]["Weighing"][];
+            /** @description why */
             why?: string;
+            /** @description stack */
             work?: components["schemas"]["StackWork"];
+            /** @description torque */
             wrench?: components["schemas"]["Wrench"];
         };
+        /** @description StepHead says what is to be done. */
         StepHead: {
+            /** @description its id, which nobody has to read */
             id: string;
+            /** @description which kind it is */
             kind: string;
+            /** @description it takes in this shop */
             minutes?: number;
+            /** @description reader, mechanic or lead */
             role?: string;
+            /** @description what to do, in a sentence or two */
             say: string;
+            /** @description what it is called on screen */
             title: string;
+            /** @description why */
             why?: string;
         };
+        /** @description StepStatus is one graduation of the rule. */
         StepStatus: {
+            /** @description its id, which nobody has to read */
             id: string;
+            /** @description what is still missing, in a sentence; empty when nothing is */
             needs?: string;
+            /** @description how it stands: locked, open, held, done */
             status: components["schemas"]["Status"];
         };
+        /** @description StepTime is how long people were at a step. */
         StepTime: {
-            /** Format: double */
+            /**
+             * Format: double
+             * @description how long it takes, minutes
+             */
             minutes: number;
+            /** @description who works here, or worked on it */
             people: components["schemas"]["PersonTime"][];
+            /** @description minutes it takes in this shop */
             planned?: number;
+            /** @description id of the step */
             step: string;
+            /** @description what it is called on screen */
             title: string;
         };
+        /** @description stepAnswer is a step as its kind shows it. */
         StepView: components["schemas"]["CheckStep"] | components["schemas"]["TestStep"] | components["schemas"]["StackStep"] | components["schemas"]["MeasureStep"] | components["schemas"]["TorqueStep"] | components["schemas"]["FillStep"] | components["schemas"]["WaitStep"] | components["schemas"]["DecideStep"] | components["schemas"]["CautionStep"] | components["schemas"]["PhotoStep"] | components["schemas"]["OrderStep"];
+        /** @description Summary is what stands on the first page of a record: for who reads one page. */
         Summary: {
+            /** @description the way that was decided, and the customer's yes */
             agreed: string[];
+            /** @description what is new, which oil, which packs */
             fitted: string[];
+            /** @description the cause, and what was worn or missing */
             found: string[];
+            /** @description what does not read well, with the reason it was left */
             open: string[];
+            /** @description a line each of what was measured, tightened, proved */
             results: string[];
         };
+        /** @description Kit is a set of parts sold together. */
         SupplyKit: {
+            /** @description what is in it, or whether the rebuild waits there */
             holds: string;
+            /** @description its id, which nobody has to read */
             id: string;
+            /** @description days from ordering to being here */
             lead_days: number;
+            /** @description its name */
             name: string;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description price, in the shop's currency
+             */
             price: number;
+            /** @description who sells it */
             supplier: string;
         };
+        /** @description Single is a part as a supplier sells it, alone or in a pack. Money is in the shop's currency; a lead time counts days, 0 is today. */
         SupplySingle: {
+            /** @description Compare are the interfaces to hold against the old part, with commas between them: spline count, flange bolt. */
             compare?: string;
+            /** @description Drawer is where what is left over goes, Size what it is called there. */
             drawer?: string;
+            /** @description days from ordering to being here */
             lead_days: number;
+            /** @description its name */
             name?: string;
+            /** @description pieces in it; 0 is one */
             pack?: number;
+            /** @description id of the part it stands for */
             part: string;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description of one pack
+             */
             price: number;
+            /** @description size */
             size?: string;
+            /** @description who sells it */
             supplier: string;
         };
+        /** @description Tablet is a screen at the bench that belongs to nobody. */
         Tablet: {
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description when it was taken out of use, UTC
+             */
             ended?: null | string;
+            /** @description its id, which nobody has to read */
             id: string;
+            /** @description its name */
             name: string;
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description since when, UTC
+             */
             since: string;
         };
+        /** @description tabletsView are the screens that stand at the benches. */
         TabletsView: {
+            /** @description screens at the benches */
             tablets: components["schemas"]["Tablet"][];
         };
+        /** @description TapIn asks for the drill before a tap. */
         TapDrillIn: {
+            /** @description diameter */
             diameter: components["schemas"]["Length"] | string;
+            /** @description pitch of the thread */
             pitch?: components["schemas"]["Length"] | string;
         };
+        /** @description TapOut is the answer. */
         TapDrillOut: {
+            /** @description drill to bore with */
             drill: components["schemas"]["Length"];
             /** @description calculator and version */
             method: string;
+            /** @description it in words */
             says: string;
+            /** @description what it rests on: standard, handbook, common practice */
             source: string[];
         };
+        /** @description a number and the unit it is in */
         Temperature: {
             /** @description a symbol that /units lists */
             unit: string;
+            /** @description the number */
             value: number;
         };
         /** @description a source such as entries.readings, entries.ASK, steps.STEP.WHAT, sheet.PATH (sheet.PATH? where the sheet may lack it), instrument, drawer, book.causes, or "= a text"; a number, true or false; a list or an object of these */
         Template: unknown;
+        /** @description TestStep is a test as the bench shows it. */
         TestStep: {
+            /** @description Acts are those that whoever asks may do now; corrections and strikes go to the entries there are. */
             acts: components["schemas"]["OpenAct"][];
+            /** @description Answered is what he was told at intake, beside them. */
             answered?: string;
+            /** @description Beside are the entries of the earlier test that stands next to it. */
             beside?: components["schemas"]["EntryView"][];
+            /** @description what must be read before work begins */
             cautions: components["schemas"]["CautionView"][];
+            /** @description Diagnosis is what all tests on record mean so far. */
             diagnosis?: components["schemas"]["DiagnoseOut"];
+            /** @description all entries of the step, the corrected ones too */
             entries: components["schemas"]["EntryView"][];
+            /** @description Figures are those the spec sheet lacks and the step wants, and those that were said in their place. */
             figures?: components["schemas"]["FigureView"][];
-            /** @enum {string} */
+            /**
+             * @description FromBook tells which of the book's tests the lines are, when they are.
+             * @enum {string}
+             */
             from_book?: "complaint" | "tests";
+            /** @description titles of what must be done before */
             gate: string[];
+            /** @description the lines that are answered */
             items: components["schemas"]["ItemView"][];
             /**
-             * @description discriminator enum property added by openapi-typescript
+             * @description which kind it is (enum property replaced by openapi-typescript)
              * @enum {string}
              */
             kind: "test";
+            /** @description materials for this step */
             materials?: components["schemas"]["Material"][];
+            /** @description what is still missing, in a sentence; empty when nothing is */
             needs?: string;
+            /** @description NewerSheet is a later version that says something otherwise; none, 0. */
             newer_sheet?: number;
+            /** @description SheetVersion is that of the spec sheet the rebuild works to now. */
             sheet_version: number;
+            /** @description the station of the work */
             station: string;
+            /** @description how it stands: locked, open, held, done */
             status: components["schemas"]["Status"];
+            /** @description id of the step */
             step: components["schemas"]["StepHead"];
+            /** @description TakenFrom are the titles of the later steps that take a figure from this one: they do without it when it is not needed. */
             taken_from?: string[];
+            /** @description Told are the customer's words, kept beside what is made of them. */
             told?: string;
+            /** @description Weighed is what was worked out for the choice that is made here. */
             weighed?: components["schemas"]["WeighedView"][];
         };
+        /** @description a number and the unit it is in */
         Time: {
             /** @description a symbol that /units lists */
             unit: string;
+            /** @description the number */
             value: number;
         };
+        /** @description ToDrawer is what goes to a drawer of the shop. */
         ToDrawer: {
+            /** @description id of the drawer */
             drawer: string;
+            /** @description how many pieces */
             pieces: number;
+            /** @description size */
             size: string;
         };
+        /** @description Took says how long such jobs took in this shop: whole days, begun ones counted. */
         Took: {
+            /** @description the same of eight in ten */
             eight_in_ten: number;
+            /** @description of them took so many days or fewer */
             half: number;
+            /** @description how many jobs it was learned from */
             jobs: number;
         };
+        /** @description a number and the unit it is in */
         Torque: {
             /** @description a symbol that /units lists */
             unit: string;
+            /** @description the number */
             value: number;
         };
+        /** @description TorqueCell is one bolt in one pass. */
         TorqueCell: {
-            /** Format: double */
+            /**
+             * Format: double
+             * @description AngleDeg is how far the bolt is turned on from there; none, 0.
+             */
             angle_deg?: number;
+            /** @description from 1 */
             bolt: number;
+            /** @description from 1 */
             pass: number;
+            /** @description what the wrench is set to */
             setting: components["schemas"]["Torque"];
         };
+        /** @description TorqueGroup is a group of bolts with one torque. */
         TorqueGroup: {
-            /** Format: double */
+            /**
+             * Format: double
+             * @description each bolt is turned on by, after the last pass
+             */
             angle_deg?: number;
+            /** @description how many bolts, or the fasteners that held it */
             bolts: number;
+            /** @description its name */
             name: string;
+            /** @description the passes, from the first to the check round */
             passes?: number[];
-            /** Format: double */
+            /**
+             * Format: double
+             * @description share: 0.06 is ±6 %
+             */
             tolerance: number;
+            /** @description torque */
             torque: components["schemas"]["Torque"];
         };
+        /** @description TorqueGroup is a group of bolts with one torque. */
         TorqueGroupSent: {
-            /** Format: double */
+            /**
+             * Format: double
+             * @description each bolt is turned on by, after the last pass
+             */
             angle_deg?: number;
+            /** @description how many bolts, or the fasteners that held it */
             bolts: number;
+            /** @description its name */
             name: string;
+            /** @description the passes, from the first to the check round */
             passes?: number[];
-            /** Format: double */
+            /**
+             * Format: double
+             * @description share: 0.06 is ±6 %
+             */
             tolerance: number;
+            /** @description torque */
             torque: components["schemas"]["Torque"] | string;
         };
+        /** @description PlanIn asks for order and settings: bolts on one circle, on several, or at points. */
         TorquePlanIn: {
-            /** Format: double */
+            /**
+             * Format: double
+             * @description AngleDeg is how far each bolt is turned on after the last pass; none, 0.
+             */
             angle_deg?: number;
+            /** @description how many bolts, or the fasteners that held it */
             bolts?: number;
+            /** @description circles of bolts in the pattern */
             circles?: components["schemas"]["FastenerCircle"][];
+            /** @description the passes, from the first to the check round */
             passes?: number[];
+            /** @description how the bolts lie */
             pattern?: string;
+            /** @description places, or figures over time */
             points?: components["schemas"]["FastenerPoint"][];
+            /** @description torque */
             torque: components["schemas"]["Torque"] | string;
+            /** @description the wrench there is */
             wrench?: components["schemas"]["FastenerWrench"];
         };
+        /** @description PlanOut is the plan. */
         TorquePlanOut: {
+            /** @description how many bolts, or the fasteners that held it */
             bolts: components["schemas"]["FastenerBolt"][];
             /** @description calculator and version */
             method: string;
+            /** @description in which order, or a size to order */
             order: number[];
+            /** @description the passes, from the first to the check round */
             passes: components["schemas"]["FastenerPass"][];
+            /** @description how the bolts lie */
             pattern: string;
+            /** @description what it rests on: standard, handbook, common practice */
             source: string[];
         };
+        /** @description TorqueResult is what a wrench reading means. */
         TorqueResult: {
+            /** @description the reading in the other unit */
             reading_other_unit: components["schemas"]["Torque"];
+            /** @description what the wrench is set to */
             setting: components["schemas"]["Torque"];
+            /** @description in, out, undecided, or none where nothing is judged */
             verdict: components["schemas"]["Verdict"];
         };
+        /** @description TorqueStep is a bolt group as the bench shows it. */
         TorqueStep: {
+            /** @description Acts are those that whoever asks may do now; corrections and strikes go to the entries there are. */
             acts: components["schemas"]["OpenAct"][];
+            /** @description what must be read before work begins */
             cautions: components["schemas"]["CautionView"][];
+            /** @description all entries of the step, the corrected ones too */
             entries: components["schemas"]["EntryView"][];
+            /** @description Figures are those the spec sheet lacks and the step wants, and those that were said in their place. */
             figures?: components["schemas"]["FigureView"][];
+            /** @description titles of what must be done before */
             gate: string[];
             /**
-             * @description discriminator enum property added by openapi-typescript
+             * @description which kind it is (enum property replaced by openapi-typescript)
              * @enum {string}
              */
             kind: "torque";
+            /** @description materials for this step */
             materials?: components["schemas"]["Material"][];
+            /** @description what is still missing, in a sentence; empty when nothing is */
             needs?: string;
+            /** @description NewerSheet is a later version that says something otherwise; none, 0. */
             newer_sheet?: number;
+            /** @description SheetVersion is that of the spec sheet the rebuild works to now. */
             sheet_version: number;
+            /** @description the station of the work */
             station: string;
+            /** @description how it stands: locked, open, held, done */
             status: components["schemas"]["Status"];
+            /** @description id of the step */
             step: components["schemas"]["StepHead"];
+            /** @description TakenFrom are the titles of the later steps that take a figure from this one: they do without it when it is not needed. */
             taken_from?: string[];
+            /** @description torque */
             torque: components["schemas"]["TorqueView"];
+            /** @description to type in; that of the wrench at hand first */
             units: string[];
+            /** @description Weighed is what was worked out for the choice that is made here. */
             weighed?: components["schemas"]["WeighedView"][];
         };
+        /** @description TorqueView is a bolt group with what comes next. */
         TorqueView: {
+            /** @description gears by states, or bolts by passes */
             cells: components["schemas"]["TorqueCell"][];
+            /** @description Group and Plan stay away where nobody knows the torque: tightened by practice, and looked over. */
             group?: components["schemas"]["TorqueGroup"];
+            /** @description the check round is done, and no bolt was turned since */
             held?: boolean;
+            /** @description what to do next */
             next?: components["schemas"]["TorqueCell"];
+            /** @description what to do with each bolt that is off its setting */
             off?: string[];
+            /** @description order and passes of the bolts */
             plan?: components["schemas"]["TorquePlanOut"];
         };
+        /** @description Tray is where parts of a rebuild lie, as somebody named it when they came off. */
         Tray: {
+            /** @description its name */
             name: string;
+            /** @description the parts */
             parts: components["schemas"]["TrayPart"][];
         };
+        /** @description TrayPart is a part that came off, with where it lies and where it goes. */
         TrayPart: {
+            /** @description it is back in, and no longer there */
             fitted: boolean;
+            /** @description its id, which nobody has to read */
             id: string;
+            /** @description its name */
             name: string;
+            /** @description id of the picture */
             photo?: string;
+            /** @description the way it faced */
             seen?: string;
+            /** @description at which it came off */
             step: string;
+            /** @description what it is called on screen */
             title: string;
         };
+        /** @description traysView are the trays of the house. */
         TraysView: {
+            /** @description id of the rebuild */
             rebuild: components["schemas"]["Rebuild"];
+            /** @description the trays */
             trays: components["schemas"]["Tray"][];
         };
+        /** @description Trend is one measured figure over the rebuilds, oldest first. */
         Trend: {
+            /** @description upper limit */
             max?: null | number;
+            /** @description limits in that unit, of the latest sheet */
             min?: null | number;
+            /** @description places, or figures over time */
             points: components["schemas"]["TrendPoint"][];
+            /** @description id of the step */
             step: string;
+            /** @description what it is called on screen */
             title: string;
+            /** @description the unit: of measure, or the assembly */
             unit: string;
+            /** @description the question; empty for the readings of the step */
             what?: string;
         };
+        /** @description TrendPoint is what was measured in one rebuild. */
         TrendPoint: {
+            /** @description Anew: a part of the unit was renewed or reworked since the point before, which was measured on the old one. */
             anew?: boolean;
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description when, UTC; or the place it stands at
+             */
             at: string;
+            /** @description its number */
             number: string;
+            /** @description it in words */
             says: string;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description the value
+             */
             value: number;
         };
+        /** @description Trial is one assembly that was measured: the pack in place, what was expected of it, the answers and readings, and what they mean. */
         Trial: {
+            /** @description what is accepted, or why it was left as it is */
             accepted?: string;
+            /** @description what was asked with it, or whether the list asks for it */
             asked: components["schemas"]["Entry"][];
+            /** @description what was changed before this trial */
             changed?: string;
+            /** @description what is expected after the move */
             expected?: unknown;
+            /** @description its number */
             number: number;
+            /** @description the pieces of a pack, or how many are sold together */
             pack: components["schemas"]["Piece"][];
+            /** @description the readings, in their order */
             readings: components["schemas"]["Entry"][];
+            /** @description what the calculator gave */
             result?: components["schemas"]["Result"];
+            /** @description all of it together */
             sum?: components["schemas"]["Quantity"];
+            /** @description in, out, undecided, or none where nothing is judged */
             verdict?: components["schemas"]["Verdict"];
         };
+        /** @description Unit is the assembly; its serial number keeps its history across rebuilds. */
         Unit: {
+            /** @description its id, which nobody has to read */
             id: string;
+            /** @description which kind it is */
             kind: string;
+            /** @description its name */
             name: string;
+            /** @description id of the route */
             route: string;
+            /** @description serial number; empty where there is none */
             serial: string;
+            /** @description id of the spec sheet, or the sheet */
             sheet: string;
         };
+        /** @description UnitChange moves a unit to another vehicle, or gives it another sheet or route. */
         UnitChange: {
+            /** @description id of the route */
             route?: string;
+            /** @description id of the spec sheet, or the sheet */
             sheet?: string;
+            /** @description id of the vehicle */
             vehicle?: string;
         };
+        /** @description Unit is one row of the table below: Factor SI units make one of it, after Offset (in the unit) has been added. Only temperatures have an offset. */
         UnitOfMeasure: {
+            /** @description Decimals that a shop instrument in this unit usually shows. */
             decimals: number;
+            /** @description what it measures: length, torque, volume */
             dimension: string;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description to the SI unit: value times factor
+             */
             factor: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description how far off: right, up, size and clock
+             */
             offset?: number;
+            /** @description Paired is the unit shown beside it, from the other family. */
             paired: string;
+            /** @description the unit as it is written */
             symbol: string;
+            /** @description family of the unit: metric, inch, both */
             system: string;
         };
+        /** @description UnitPage is a unit over all its rebuilds. */
         UnitPage: {
+            /** @description of its spec sheet */
             family: string;
+            /** @description along the way, on the vehicle it sits in */
             found: components["schemas"]["Find"][];
+            /** @description rebuilds */
             rebuilds: components["schemas"]["UnitRebuild"][];
+            /** @description figures over the rebuilds of the unit */
             trends: components["schemas"]["Trend"][];
+            /** @description the unit: of measure, or the assembly */
             unit: components["schemas"]["Unit"];
+            /** @description it sits in now */
             vehicle: components["schemas"]["Vehicle"];
         };
+        /** @description UnitRebuild is one rebuild of a unit, in short. */
         UnitRebuild: {
+            /** @description found */
             cause?: string;
+            /** @description whether it is closed */
             closed: boolean;
+            /** @description the customer's words */
             complaint: string;
+            /** @description parts that were replaced or reworked */
             fitted: string[];
+            /** @description its id, which nobody has to read */
             id: string;
+            /** @description its number */
             number: string;
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description when it was opened, UTC
+             */
             opened_at: string;
+            /** @description what the customer was told then */
             told?: string;
+            /** @description it came out of then */
             vehicle: string;
         };
+        /** @description unitsView are all units of measure. */
         UnitsView: {
+            /** @description units to type it in, or units the shop has */
             units: components["schemas"]["UnitOfMeasure"][];
         };
+        /** @description Vehicle of a customer. In an order it is the vehicle as it was said then, without its registration, which leads to a person. */
         Vehicle: {
+            /** @description id */
             customer?: string;
+            /** @description what is known of the vehicle */
             facts?: components["schemas"]["Facts"];
+            /** @description its id, which nobody has to read */
             id: string;
+            /** @description its name */
             name: string;
+            /** @description as text; in orders from before customers stood apart */
             owner: string;
+            /** @description number plate */
             registration?: string;
+            /** @description units to type it in, or units the shop has */
             units?: components["schemas"]["Unit"][];
         };
+        /** @description VehicleChange is a vehicle as it is now; another customer is another owner. */
         VehicleChange: {
+            /** @description id */
             customer: string;
+            /** @description what is known of the vehicle */
             facts?: components["schemas"]["Facts"];
+            /** @description its name */
             name: string;
+            /** @description number plate */
             registration?: string;
         };
-        /** @enum {string} */
+        /**
+         * @description Verdict of a number against limits, judged with its uncertainty.
+         * @enum {string}
+         */
         Verdict: "in" | "out" | "undecided" | "none";
+        /** @description ViscosityIn asks how thick an oil is at some temperatures. */
         ViscosityIn: {
+            /** @description when, UTC; or the place it stands at */
             at?: (components["schemas"]["Temperature"] | string)[];
+            /** @description two, usually 40 and 100 °C */
             points: components["schemas"]["FluidPointSent"][];
         };
+        /** @description ViscosityOut is the answer. */
         ViscosityOut: {
-            /** Format: double */
+            /**
+             * Format: double
+             * @description the first shaft, or the first constant of the curve
+             */
             a: number;
+            /** @description engine-oil grade of the same viscosity, for comparison only */
             as_engine_oil?: string;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description kinematic viscosity at 100 °C, mm²/s
+             */
             at_100_mm2_s: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description the second shaft, or the second constant of the curve
+             */
             b: number;
+            /** @description what else was noticed, in sentences */
             findings: string[];
             /** @description calculator and version */
             method: string;
+            /** @description viscosity grade of gear oil by SAE J306 */
             sae_j306_grade: string;
+            /** @description what it rests on: standard, handbook, common practice */
             source: string[];
+            /** @description the values */
             values: components["schemas"]["FluidPoint"][];
         };
+        /** @description a number and the unit it is in */
         Volume: {
             /** @description a symbol that /units lists */
             unit: string;
+            /** @description the number */
             value: number;
         };
+        /** @description WaitStep is a clock as the bench shows it. */
         WaitStep: {
+            /** @description Acts are those that whoever asks may do now; corrections and strikes go to the entries there are. */
             acts: components["schemas"]["OpenAct"][];
+            /** @description what must be read before work begins */
             cautions: components["schemas"]["CautionView"][];
+            /** @description all entries of the step, the corrected ones too */
             entries: components["schemas"]["EntryView"][];
+            /** @description Figures are those the spec sheet lacks and the step wants, and those that were said in their place. */
             figures?: components["schemas"]["FigureView"][];
+            /** @description titles of what must be done before */
             gate: string[];
             /**
-             * @description discriminator enum property added by openapi-typescript
+             * @description which kind it is (enum property replaced by openapi-typescript)
              * @enum {string}
              */
             kind: "wait";
+            /** @description materials for this step */
             materials?: components["schemas"]["Material"][];
+            /** @description what is still missing, in a sentence; empty when nothing is */
             needs?: string;
+            /** @description NewerSheet is a later version that says something otherwise; none, 0. */
             newer_sheet?: number;
+            /** @description the ways in use, with their times */
             schools: components["schemas"]["School"][];
+            /** @description SheetVersion is that of the spec sheet the rebuild works to now. */
             sheet_version: number;
+            /** @description the station of the work */
             station: string;
+            /** @description how it stands: locked, open, held, done */
             status: components["schemas"]["Status"];
+            /** @description id of the step */
             step: components["schemas"]["StepHead"];
+            /** @description TakenFrom are the titles of the later steps that take a figure from this one: they do without it when it is not needed. */
             taken_from?: string[];
+            /** @description how long to wait */
             wait: components["schemas"]["WaitView"];
+            /** @description Weighed is what was worked out for the choice that is made here. */
             weighed?: components["schemas"]["WeighedView"][];
         };
+        /** @description WaitView is the clock. */
         WaitView: {
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description when it is due
+             */
             due?: null | string;
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description how it stands now
+             */
             now: string;
+            /** @description which of the ways in use */
             school?: string;
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description when it was started, UTC
+             */
             started?: null | string;
         };
+        /** @description Washer is a thrust washer the sheet lists. */
         Washer: {
+            /** @description its name */
             name: string;
+            /** @description thickness */
             thickness: components["schemas"]["Length"];
         };
+        /** @description Washer is a thrust washer the sheet lists. */
         WasherSent: {
+            /** @description its name */
             name: string;
+            /** @description thickness */
             thickness: components["schemas"]["Length"] | string;
         };
+        /** @description LinkIn asks which member breaks first. */
         WeakestLinkIn: {
+            /** @description greatest torque of the engine */
             engine_torque: components["schemas"]["Torque"] | string;
+            /** @description tyre on ground, default 1.0 */
             grip?: null | number;
+            /** @description what drives what */
             members: components["schemas"]["ShaftMember"][];
+            /** @description radius of the tyre under load */
             tyre_radius?: components["schemas"]["Length"] | string;
+            /** @description load on the wheels */
             wheel_load?: components["schemas"]["Mass"] | string;
         };
+        /** @description LinkOut is the answer. */
         WeakestLinkOut: {
+            /** @description the member that would fail first */
             first_to_fail: string;
+            /** @description whether that is the member meant to fail first */
             is_the_wanted_one: boolean;
+            /** @description what drives what */
             members: components["schemas"]["ShaftMemberLoad"][];
             /** @description calculator and version */
             method: string;
+            /** @description it in words */
             says: string;
+            /** @description what it rests on: standard, handbook, common practice */
             source: string[];
+            /** @description in, out, undecided, or none where nothing is judged */
             verdict: components["schemas"]["Verdict"];
         };
+        /** @description Wear is what is measured of a part, as new and where it is worn out. */
         Wear: {
+            /** @description the limit it is judged by */
             limit?: components["schemas"]["Quantity"];
+            /** @description as new, or the new one */
             new?: components["schemas"]["Quantity"];
+            /** @description thickness, gap */
             what: string;
         };
+        /** @description Wear is what is measured of a part, as new and where it is worn out. */
         WearSent: {
+            /** @description the limit it is judged by */
             limit?: components["schemas"]["Quantity"] | string;
+            /** @description as new, or the new one */
             new?: components["schemas"]["Quantity"] | string;
+            /** @description thickness, gap */
             what: string;
         };
+        /** @description what the calculators give that a decision was weighed by, each by its name */
+        WeighedResult: {
+            /** @description backlash round the ring, and how far to move the carrier from one side pack to the other */
+            backlash?: components["schemas"]["BacklashOut"];
+            /** @description turning torque of a pinion: in the range, and how far the nut may go on a crush sleeve */
+            "bearing-preload"?: components["schemas"]["BearingPreloadOut"];
+            /** @description which offset dowels, turned where, bring a bell housing onto the crankshaft */
+            bellhousing?: components["schemas"]["BellhousingOut"];
+            /** @description what a bolt stands, and the torque that clamps with a share of it */
+            bolt?: components["schemas"]["BoltOut"];
+            /** @description which of several clutches holds the engine, and which is the mildest that does */
+            "clutch-capacity"?: components["schemas"]["ClutchCapacityOut"];
+            /** @description whether the pedal lifts the plate far enough, and what is lost on the way */
+            "clutch-release"?: components["schemas"]["ClutchReleaseOut"];
+            /** @description how much of a disc is left, and for how far */
+            "clutch-wear"?: components["schemas"]["ClutchWearOut"];
+            /** @description which way to go: repair, rebuild here, exchange, send out or replace; what it costs, and the day to promise */
+            decide?: components["schemas"]["DecideOut"];
+            /** @description what a complaint and the outcomes of tests mean: likely causes, the next test worth its minutes, and when enough is known */
+            diagnose?: components["schemas"]["DiagnoseOut"];
+            /** @description which broken, stuck or worn members explain what turned and what stood when a wheel or shaft was turned, and which are cleared */
+            driveline?: components["schemas"]["DrivelineOut"];
+            /** @description where the members of a driveline stand on paper: seen from above, front at the left, the left side below */
+            "driveline-drawing"?: components["schemas"]["DrivelineDrawingOut"];
+            /** @description push-pull readings of a shaft: float, the pack it needs, and which shims of the drawer make it */
+            "end-float"?: components["schemas"]["EndFloatOut"];
+            /** @description how much goes in, how many fills flush the old oil out, and the cheapest cans */
+            fill?: components["schemas"]["FillOut"];
+            /** @description which class of fluid goes in, ranked with reasons; what must not */
+            fluid?: components["schemas"]["FluidOut"];
+            /** @description how many flats of the adjuster bring pedal or cable to its free play */
+            "free-play"?: components["schemas"]["FreePlayOut"];
+            /** @description what a set of gears does on the road: speeds, steps, crawl ratio, and beside another set */
+            gearing?: components["schemas"]["GearingOut"];
+            /** @description how warm a bearing or gear must be to drop on */
+            "heat-fit"?: components["schemas"]["HeatFitOut"];
+            /** @description how unevenly a chain of cross joints turns */
+            joints?: components["schemas"]["JointsOut"];
+            /** @description which shaft, mesh or bearing could make a tone heard at a road speed */
+            "noise-orders"?: components["schemas"]["NoiseOrdersOut"];
+            /** @description what a contact pattern asks for: which shim, which way, a first step */
+            pattern?: components["schemas"]["PatternOut"];
+            /** @description which shim brings a pinion to its mounting distance */
+            "pinion-depth"?: components["schemas"]["PinionDepthOut"];
+            /** @description how a limited slip's plates stack up: pre-compression, spring force, left against right, breakaway */
+            "plate-stack"?: components["schemas"]["PlateStackOut"];
+            /** @description what a set of readings says: mean, uncertainty and verdict against the limits */
+            "reading-set"?: components["schemas"]["ReadingSetOut"];
+            /** @description from all trials so far, the single next assembly of a ring and pinion and what it should read */
+            "ring-pinion"?: components["schemas"]["RingPinionOut"];
+            /** @description speed caps per gear from one engine speed, stages by distance, and the fluid change */
+            "running-in"?: components["schemas"]["RunningInOut"];
+            /** @description where a bore or register stands against the axis the indicator turns round */
+            runout?: components["schemas"]["RunoutOut"];
+            /** @description how fast a propshaft tube may turn, or how long it may be */
+            "shaft-speed"?: components["schemas"]["ShaftSpeedOut"];
+            /** @description which pattern a gearbox shows that was tried in every gear: drag, synchronisers, linkage, thick oil, detent; and what a repair has changed */
+            "shift-matrix"?: components["schemas"]["ShiftMatrixOut"];
+            /** @description the packs of the drawer that come nearest to a thickness, with fewest shims */
+            "shim-pack"?: components["schemas"]["ShimPackOut"];
+            /** @description creep or breakaway torque from force and arm, both ways round */
+            "slip-torque"?: components["schemas"]["SlipTorqueOut"];
+            /** @description the drill before a tap */
+            "tap-drill"?: components["schemas"]["TapDrillOut"];
+            /** @description order, passes and wrench settings for a group of bolts */
+            "torque-plan"?: components["schemas"]["TorquePlanOut"];
+            /** @description how thick an oil is at a temperature, and which grade that makes it */
+            viscosity?: components["schemas"]["ViscosityOut"];
+            /** @description which member breaks first, and whether it is the one wanted */
+            "weakest-link"?: components["schemas"]["WeakestLinkOut"];
+            /** @description the wrench's setting with an extension across it */
+            "wrench-adapter"?: components["schemas"]["WrenchAdapterOut"];
+        };
+        /** @description WeighedView is what one calculator says for a choice. */
         WeighedView: {
+            /** @description name of the calculator */
             calc: string;
+            /** @description what the calculator was given */
             input: {
                 [key: string]: unknown;
             };
+            /** @description calculator and version */
             method?: string;
+            /** @description Problem is why it cannot say anything; the choice is made without it. */
             problem?: string;
+            /** @description what the calculator gave */
             result?: unknown;
         };
+        /** @description Weighing is a calculator that works out, from sheet and record alone, what speaks for the ways of a choice. What it says is kept with the choice. */
         Weighing: {
+            /** @description where each input comes from, by its name */
             bind: {
                 [key: string]: components["schemas"]["Template"];
             };
+            /** @description name of the calculator */
             calc: string;
         };
+        /** @description Whose says to whom a rebuild belongs, as it is known now; no part of the record. */
         Whose: {
+            /** @description id */
             customer?: string;
+            /** @description whether the name was erased */
             erased?: boolean;
+            /** @description its name */
             name?: string;
+            /** @description telephone */
             phone?: string;
+            /** @description number plate */
             registration?: string;
         };
+        /** @description Word is one of a few answers. */
         Word: {
+            /** @description its id, which nobody has to read */
             id: string;
+            /** @description the text */
             text: string;
         };
+        /** @description Worn is what was measured of a part. */
         Worn: {
-            /** Format: double */
+            /**
+             * Format: double
+             * @description share of its life; set by us
+             */
             left?: number;
+            /** @description the limit it is judged by */
             limit: components["schemas"]["Quantity"];
+            /** @description as new, or the new one */
             new: components["schemas"]["Quantity"];
+            /** @description as they were read; Value is what they say, then, set by us */
             readings?: components["schemas"]["Quantity"][];
+            /** @description set by us */
             says?: string;
+            /** @description to how much, from readings and gauge; set by us */
             sure?: components["schemas"]["Quantity"];
+            /** @description the value */
             value?: components["schemas"]["Quantity"];
+            /** @description thickness, gap */
             what: string;
         };
+        /** @description Worn is what was measured of a part. */
         WornSent: {
-            /** Format: double */
+            /**
+             * Format: double
+             * @description share of its life; set by us
+             */
             left?: number;
+            /** @description the limit it is judged by */
             limit: components["schemas"]["Quantity"] | string;
+            /** @description as new, or the new one */
             new: components["schemas"]["Quantity"] | string;
+            /** @description as they were read; Value is what they say, then, set by us */
             readings?: (components["schemas"]["Quantity"] | string)[];
+            /** @description set by us */
             says?: string;
+            /** @description to how much, from readings and gauge; set by us */
             sure?: components["schemas"]["Quantity"] | string;
+            /** @description the value */
             value?: components["schemas"]["Quantity"] | string;
+            /** @description thickness, gap */
             what: string;
         };
+        /** @description Wrench is the wrench at hand: the unit of its scale and its step. */
         Wrench: {
-            /** Format: double */
+            /**
+             * Format: double
+             * @description id of the step
+             */
             step?: number;
+            /** @description the unit: of measure, or the assembly */
             unit: string;
         };
+        /** @description AdapterIn asks for the setting with an extension across the wrench. */
         WrenchAdapterIn: {
+            /** @description square to bolt */
             adapter: components["schemas"]["Length"] | string;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description angle, degrees
+             */
             angle_deg?: number;
+            /** @description of the wrench, grip to square */
             length: components["schemas"]["Length"] | string;
+            /** @description torque */
             torque: components["schemas"]["Torque"] | string;
         };
+        /** @description AdapterOut is the answer. */
         WrenchAdapterOut: {
             /** @description calculator and version */
             method: string;
+            /** @description it in words */
             says: string;
+            /** @description what the wrench is set to */
             setting: components["schemas"]["Torque"];
+            /** @description the setting in the other unit */
             setting_other_unit: components["schemas"]["Torque"];
+            /** @description what it rests on: standard, handbook, common practice */
             source: string[];
         };
+        /** @description WrenchCell is one reading that stands. */
         WrenchCell: {
+            /** @description it in words */
             says: string;
+            /** @description in, out, undecided, or none where nothing is judged */
             verdict?: components["schemas"]["Verdict"];
         };
+        /** @description WrenchPass is one pass over the bolts. */
         WrenchPass: {
+            /** @description who turned them */
             by: string;
+            /** @description a bolt each; empty where none was read */
             cells: components["schemas"]["WrenchCell"][];
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description where it begins
+             */
             from: string;
+            /** @description number of the pass, from 1 */
             pass: number;
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description where it ends
+             */
             to: string;
         };
+        /** @description WrenchTable is what the wrench showed at a bolt group, a line a pass: forty readings are no list. */
         WrenchTable: {
+            /** @description in the order they were tightened */
             bolts: number[];
+            /** @description its rows */
             rows: components["schemas"]["WrenchPass"][];
         };
+        /** @description append answers 201 for a new entry, 200 for one that the same key made before. Written is an entry that was kept; for who prefers it, with how rebuild and step stand by now, so that a screen need not ask. A step with very many entries is left to be read. */
         Written: {
+            /** @description what is said: the word of the rebuild's rules */
             act: components["schemas"]["Act"];
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description when, UTC; or the place it stands at
+             */
             at: string;
+            /** @description what was said; its fields depend on the act */
             body: components["schemas"]["Body"];
+            /** @description who */
             by: components["schemas"]["Person"];
+            /** @description SHA-256 over the entry and the hash before it */
             hash: string;
+            /** @description its id, which nobody has to read */
             id: string;
+            /** @description Place is where at its step an entry stands; the zero value is the step as a whole. Its one text form stands in the record and on the wire: "" the step 3 trial 3 3.2 reading 2 of trial 3 3.play the answer to play in trial 3 p1.b4 bolt 4 in pass 1 seal a line, a part, a caution, by its id */
             item?: string;
+            /** @description calculator and version */
             method?: string;
+            /** @description how it stands now */
             now?: components["schemas"]["Stands"];
+            /** @description what the calculator gave */
             result?: components["schemas"]["Result"];
+            /** @description its number in the record, from 1 */
             seq: number;
+            /** @description id of the step */
             step: string;
+            /** @description id of the entry it takes the place of */
             supersedes?: string;
+            /** @description in, out, undecided, or none where nothing is judged */
             verdict?: components["schemas"]["Verdict"];
         };
     };
@@ -5287,7 +8811,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description OK */
+            /** @description BenchView says whether this screen is a bench's, and who may stand there. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -5317,11 +8841,17 @@ export interface operations {
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "login": "runa",
+                 *       "pin": "4711"
+                 *     }
+                 */
                 "application/json": components["schemas"]["PINGiven"];
             };
         };
         responses: {
-            /** @description OK */
+            /** @description SessionView is what a signed-in browser may know of its session. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -5360,7 +8890,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description OK */
+            /** @description BoardView lists rebuilds with the titles of the stations they stand at. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -5421,7 +8951,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description OK */
+            /** @description catalogueView is every calculator there is. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -5476,7 +9006,7 @@ export interface operations {
             };
         };
         responses: {
-            /** @description OK */
+            /** @description BacklashOut is the answer. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -5546,7 +9076,7 @@ export interface operations {
             };
         };
         responses: {
-            /** @description OK */
+            /** @description PreloadOut is the answer. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -5626,7 +9156,7 @@ export interface operations {
             };
         };
         responses: {
-            /** @description OK */
+            /** @description HousingOut is the answer. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -5672,7 +9202,7 @@ export interface operations {
             };
         };
         responses: {
-            /** @description OK */
+            /** @description BoltOut is the answer. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -5733,7 +9263,7 @@ export interface operations {
             };
         };
         responses: {
-            /** @description OK */
+            /** @description CapacityOut is the answer, in the order of the options. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -5784,7 +9314,7 @@ export interface operations {
             };
         };
         responses: {
-            /** @description OK */
+            /** @description ReleaseOut is the answer. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -5830,7 +9360,7 @@ export interface operations {
             };
         };
         responses: {
-            /** @description OK */
+            /** @description WearOut is the answer. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -5927,7 +9457,7 @@ export interface operations {
             };
         };
         responses: {
-            /** @description OK */
+            /** @description Out is the answer, cheapest on average first. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -6011,7 +9541,7 @@ export interface operations {
             };
         };
         responses: {
-            /** @description OK */
+            /** @description Out is the answer. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -6082,7 +9612,7 @@ export interface operations {
             };
         };
         responses: {
-            /** @description OK */
+            /** @description Out is the answer. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -6140,7 +9670,7 @@ export interface operations {
             };
         };
         responses: {
-            /** @description OK */
+            /** @description Drawing is a driveline as seen from above, front at the left, the left side below; one unit is the size of a member. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -6208,7 +9738,7 @@ export interface operations {
             };
         };
         responses: {
-            /** @description OK */
+            /** @description FloatOut is the answer. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -6263,7 +9793,7 @@ export interface operations {
             };
         };
         responses: {
-            /** @description OK */
+            /** @description FillOut is the answer. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -6311,7 +9841,7 @@ export interface operations {
             };
         };
         responses: {
-            /** @description OK */
+            /** @description ChooseOut ranks the classes; those with a stop stand last. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -6358,7 +9888,7 @@ export interface operations {
             };
         };
         responses: {
-            /** @description OK */
+            /** @description PlayOut is the answer. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -6428,7 +9958,7 @@ export interface operations {
             };
         };
         responses: {
-            /** @description OK */
+            /** @description GearingOut is the answer. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -6473,7 +10003,7 @@ export interface operations {
             };
         };
         responses: {
-            /** @description OK */
+            /** @description HeatOut is the answer. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -6525,7 +10055,7 @@ export interface operations {
             };
         };
         responses: {
-            /** @description OK */
+            /** @description JointsOut is the answer. Shares are of the input speed. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -6590,7 +10120,7 @@ export interface operations {
             };
         };
         responses: {
-            /** @description OK */
+            /** @description NoiseOut is the answer. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -6640,7 +10170,7 @@ export interface operations {
             };
         };
         responses: {
-            /** @description OK */
+            /** @description PatternOut is the answer. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -6690,7 +10220,7 @@ export interface operations {
             };
         };
         responses: {
-            /** @description OK */
+            /** @description DepthOut is the answer of both schools. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -6759,7 +10289,7 @@ export interface operations {
             };
         };
         responses: {
-            /** @description OK */
+            /** @description StackOut is the answer. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -6812,7 +10342,7 @@ export interface operations {
             };
         };
         responses: {
-            /** @description OK */
+            /** @description ReadingSetOut is the answer, in the unit of the first reading. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -6878,7 +10408,7 @@ export interface operations {
             };
         };
         responses: {
-            /** @description OK */
+            /** @description TogetherOut is the answer. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -6946,7 +10476,7 @@ export interface operations {
             };
         };
         responses: {
-            /** @description OK */
+            /** @description RunningOut is the answer. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -7011,7 +10541,7 @@ export interface operations {
             };
         };
         responses: {
-            /** @description OK */
+            /** @description Out is what the readings say. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -7057,7 +10587,7 @@ export interface operations {
             };
         };
         responses: {
-            /** @description OK */
+            /** @description SpeedOut is the answer. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -7144,7 +10674,7 @@ export interface operations {
             };
         };
         responses: {
-            /** @description OK */
+            /** @description ShiftMatrixOut names the pattern with what speaks for and against each. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -7201,7 +10731,7 @@ export interface operations {
             };
         };
         responses: {
-            /** @description OK */
+            /** @description PackOut lists up to five packs, best first. Order is the thickness to buy when none is within tolerance. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -7254,7 +10784,7 @@ export interface operations {
             };
         };
         responses: {
-            /** @description OK */
+            /** @description SlipOut is the answer. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -7298,7 +10828,7 @@ export interface operations {
             };
         };
         responses: {
-            /** @description OK */
+            /** @description TapOut is the answer. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -7346,7 +10876,7 @@ export interface operations {
             };
         };
         responses: {
-            /** @description OK */
+            /** @description PlanOut is the plan. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -7402,7 +10932,7 @@ export interface operations {
             };
         };
         responses: {
-            /** @description OK */
+            /** @description ViscosityOut is the answer. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -7459,7 +10989,7 @@ export interface operations {
             };
         };
         responses: {
-            /** @description OK */
+            /** @description LinkOut is the answer. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -7504,7 +11034,7 @@ export interface operations {
             };
         };
         responses: {
-            /** @description OK */
+            /** @description AdapterOut is the answer. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -7570,11 +11100,19 @@ export interface operations {
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "address": "Quay 4",
+                 *       "mail": "nora@example.test",
+                 *       "name": "Nora Quill",
+                 *       "phone": "0 55 12"
+                 *     }
+                 */
                 "application/json": components["schemas"]["NewCustomer"];
             };
         };
         responses: {
-            /** @description Created */
+            /** @description Customer is whose it is. Name and ways to reach him stand apart from the sealed record, which holds a digest in their place. */
             201: {
                 headers: {
                     [name: string]: unknown;
@@ -7610,7 +11148,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description OK */
+            /** @description CustomerPage is a customer with what he has and had here. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -7644,11 +11182,17 @@ export interface operations {
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "name": "Nora Quill",
+                 *       "phone": "0 55 13"
+                 *     }
+                 */
                 "application/json": components["schemas"]["CustomerChange"];
             };
         };
         responses: {
-            /** @description OK */
+            /** @description CustomerPage is a customer with what he has and had here. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -7716,7 +11260,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description OK */
+            /** @description drawersView are all drawers of the shop. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -7748,11 +11292,24 @@ export interface operations {
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "lines": [
+                 *         {
+                 *           "count": 12,
+                 *           "least": 4,
+                 *           "place": "2b",
+                 *           "size": "0.30 mm"
+                 *         }
+                 *       ],
+                 *       "why": "counted"
+                 *     }
+                 */
                 "application/json": components["schemas"]["DrawerCount"];
             };
         };
         responses: {
-            /** @description OK */
+            /** @description drawersView are all drawers of the shop. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -7823,11 +11380,17 @@ export interface operations {
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "text": "size,count,name,place,least\n0.30 mm,12,,2b,4\n",
+                 *       "why": "counted"
+                 *     }
+                 */
                 "application/json": components["schemas"]["DrawerImport"];
             };
         };
         responses: {
-            /** @description OK */
+            /** @description drawersView are all drawers of the shop. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -7865,7 +11428,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description OK */
+            /** @description Found is what a question finds, best first. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -7896,7 +11459,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description OK */
+            /** @description firstView tells whether nobody has an account here yet. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -7926,11 +11489,29 @@ export interface operations {
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "code": "K7QM-2XTD",
+                 *       "lead": {
+                 *         "login": "ilva",
+                 *         "name": "Ilva Torn",
+                 *         "password": "a sentence nobody guesses"
+                 *       },
+                 *       "shop": {
+                 *         "currency": "kr",
+                 *         "hourly_rate": 640,
+                 *         "name": "Harbour workshop",
+                 *         "paper": "A4",
+                 *         "units": "metric",
+                 *         "zone": "Atlantic/Reykjavik"
+                 *       }
+                 *     }
+                 */
                 "application/json": components["schemas"]["FirstRun"];
             };
         };
         responses: {
-            /** @description Created */
+            /** @description SessionView is what a signed-in browser may know of its session. */
             201: {
                 headers: {
                     [name: string]: unknown;
@@ -7964,7 +11545,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description OK */
+            /** @description fleetView are the vehicles with their units. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -7994,7 +11575,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description OK */
+            /** @description GaugesPage is what the shop reads with, and the kinds that steps ask for. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -8024,11 +11605,21 @@ export interface operations {
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "due": "2027-05-01",
+                 *       "kind": "dial indicator",
+                 *       "mpe": "0.012 mm",
+                 *       "name": "Dial indicator no. 4",
+                 *       "repeatability": "0.004 mm",
+                 *       "resolution": "0.01 mm"
+                 *     }
+                 */
                 "application/json": components["schemas"]["GaugeSaid"];
             };
         };
         responses: {
-            /** @description OK */
+            /** @description GaugesPage is what the shop reads with, and the kinds that steps ask for. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -8062,11 +11653,16 @@ export interface operations {
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "text": "name,pieces,supplier,price,lead_days\nFork nut M7 x 1.0,2,Bolt shop,2.50,5\n"
+                 *     }
+                 */
                 "application/json": components["schemas"]["PartsText"];
             };
         };
         responses: {
-            /** @description OK */
+            /** @description partsRead are the lines that a file with parts has. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -8100,7 +11696,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description OK */
+            /** @description peopleView are who works here. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -8130,11 +11726,19 @@ export interface operations {
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "login": "odo",
+                 *       "name": "Odo Marrin",
+                 *       "password": "a sentence nobody guesses",
+                 *       "role": "mechanic"
+                 *     }
+                 */
                 "application/json": components["schemas"]["NewPerson"];
             };
         };
         responses: {
-            /** @description Created */
+            /** @description PersonView is somebody who works or worked here. */
             201: {
                 headers: {
                     [name: string]: unknown;
@@ -8170,11 +11774,16 @@ export interface operations {
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "role": "lead"
+                 *     }
+                 */
                 "application/json": components["schemas"]["PersonChange"];
             };
         };
         responses: {
-            /** @description OK */
+            /** @description PersonView is somebody who works or worked here. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -8279,7 +11888,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description OK */
+            /** @description Copy is what a rebuild takes from the book when it is opened: later edits of the book never change it. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -8311,7 +11920,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description OK */
+            /** @description programsView are the programs that have a token. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -8341,11 +11950,18 @@ export interface operations {
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "board": true,
+                 *       "name": "Screen on the wall",
+                 *       "writes": false
+                 *     }
+                 */
                 "application/json": components["schemas"]["NewProgram"];
             };
         };
         responses: {
-            /** @description Created */
+            /** @description ProgramAdded says the token, once. */
             201: {
                 headers: {
                     [name: string]: unknown;
@@ -8417,7 +12033,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description OK */
+            /** @description promisesView are how many rebuilds are promised for each day. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -8451,11 +12067,21 @@ export interface operations {
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "complaint": "Howls above forty",
+                 *       "odometer": "184 200 km",
+                 *       "promised": "2027-03-05",
+                 *       "told": "Two days once the bearings are here",
+                 *       "unit": "0199c1d2-5a10-7000-8000-000000000002",
+                 *       "vehicle": "0199c1d2-5a10-7000-8000-000000000001"
+                 *     }
+                 */
                 "application/json": components["schemas"]["Order"];
             };
         };
         responses: {
-            /** @description Created */
+            /** @description Rebuild is the order: one unit out of one vehicle, from complaint to hand-over. */
             201: {
                 headers: {
                     [name: string]: unknown;
@@ -8492,7 +12118,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description OK */
+            /** @description Sheet is a rebuild at one glance: the order, and where every step stands. It is folded from the whole record but does not carry it; every open screen reads it again with each entry. Step and MakeRecord give the entries. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -8526,13 +12152,13 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description OK */
+            /** @description Layout is what stands in an archive, in this order. With its pictures it stands on its own; whoever has it can check it. */
             200: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": string;
+                    "application/json": components["schemas"]["Archive"];
                 };
             };
             401: components["responses"]["Problem401"];
@@ -8560,7 +12186,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description OK */
+            /** @description Cost is the sheet of one rebuild, in the shop's currency. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -8628,11 +12254,16 @@ export interface operations {
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "entry": "0199c1d2-5a10-7000-8000-000000000003"
+                 *     }
+                 */
                 "application/json": components["schemas"]["FigureKept"];
             };
         };
         responses: {
-            /** @description OK */
+            /** @description SheetPage is a spec sheet with how it came to be. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -8669,11 +12300,24 @@ export interface operations {
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "lead_days": 1,
+                 *       "lines": [
+                 *         "strip.seal",
+                 *         "strip.flange-nut"
+                 *       ],
+                 *       "name": "Seals, ours",
+                 *       "price": 41.5,
+                 *       "step": "parts-here",
+                 *       "supplier": "Bolt shop"
+                 *     }
+                 */
                 "application/json": components["schemas"]["KitKept"];
             };
         };
         responses: {
-            /** @description OK */
+            /** @description SheetPage is a spec sheet with how it came to be. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -8710,11 +12354,16 @@ export interface operations {
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "step": "strip"
+                 *     }
+                 */
                 "application/json": components["schemas"]["StackKept"];
             };
         };
         responses: {
-            /** @description OK */
+            /** @description SheetPage is a spec sheet with how it came to be. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -8758,7 +12407,7 @@ export interface operations {
             };
         };
         responses: {
-            /** @description Created */
+            /** @description PhotoView tells the id under which a picture was kept. */
             201: {
                 headers: {
                     [name: string]: unknown;
@@ -8798,7 +12447,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description OK */
+            /** @description PromiseView is the day that can be promised, and what it rests on. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -8832,7 +12481,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description OK */
+            /** @description Record is a rebuild in words, as it is read aloud, printed and signed. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -8901,7 +12550,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description OK */
+            /** @description stepAnswer is a step as its kind shows it. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -8936,6 +12585,11 @@ export interface operations {
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "drawer": "washers"
+                 *     }
+                 */
                 "application/json": components["schemas"]["DrawerOfStep"];
             };
         };
@@ -8985,7 +12639,7 @@ export interface operations {
             };
         };
         responses: {
-            /** @description Created */
+            /** @description append answers 201 for a new entry, 200 for one that the same key made before. Written is an entry that was kept; for who prefers it, with how rebuild and step stand by now, so that a screen need not ask. A step with very many entries is left to be read. */
             201: {
                 headers: {
                     [name: string]: unknown;
@@ -9059,11 +12713,17 @@ export interface operations {
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "act": "reading",
+                 *       "value": "24 thou"
+                 *     }
+                 */
                 "application/json": components["schemas"]["DraftIn"];
             };
         };
         responses: {
-            /** @description OK */
+            /** @description Entry is one append-only record at a step. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -9100,7 +12760,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description OK */
+            /** @description traysView are the trays of the house. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -9169,7 +12829,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description OK */
+            /** @description routesView are the routes a rebuild may go. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -9201,7 +12861,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description OK */
+            /** @description RoutePage is a route of the book, with what the shop does otherwise on it. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -9235,11 +12895,24 @@ export interface operations {
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "own": {
+                 *         "steps": {
+                 *           "sealant": {
+                 *             "say": "The anaerobic one; it waits an hour."
+                 *           }
+                 *         }
+                 *       },
+                 *       "version": 1,
+                 *       "why": "we use one sealant"
+                 *     }
+                 */
                 "application/json": components["schemas"]["RouteWritten"];
             };
         };
         responses: {
-            /** @description OK */
+            /** @description RoutePage is a route of the book, with what the shop does otherwise on it. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -9274,7 +12947,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description OK */
+            /** @description SessionView is what a signed-in browser may know of its session. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -9304,11 +12977,17 @@ export interface operations {
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "login": "ilva",
+                 *       "password": "a sentence nobody guesses"
+                 *     }
+                 */
                 "application/json": components["schemas"]["Credentials"];
             };
         };
         responses: {
-            /** @description OK */
+            /** @description SessionView is what a signed-in browser may know of its session. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -9371,6 +13050,12 @@ export interface operations {
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "current": "a sentence nobody guesses",
+                 *       "password": "another one nobody guesses"
+                 *     }
+                 */
                 "application/json": components["schemas"]["NewPassword"];
             };
         };
@@ -9407,6 +13092,12 @@ export interface operations {
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "password": "a sentence nobody guesses",
+                 *       "pin": "4711"
+                 *     }
+                 */
                 "application/json": components["schemas"]["NewPIN"];
             };
         };
@@ -9443,7 +13134,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description OK */
+            /** @description openSessions are the sessions a person has open. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -9506,7 +13197,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description OK */
+            /** @description sheetsView are the spec sheets there are. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -9536,11 +13227,16 @@ export interface operations {
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "family": "Brakka G5 gearbox"
+                 *     }
+                 */
                 "application/json": components["schemas"]["NewSheet"];
             };
         };
         responses: {
-            /** @description Created */
+            /** @description SheetPage is a spec sheet with how it came to be. */
             201: {
                 headers: {
                     [name: string]: unknown;
@@ -9576,7 +13272,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description OK */
+            /** @description SheetPage is a spec sheet with how it came to be. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -9610,11 +13306,27 @@ export interface operations {
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "sheet": {
+                 *         "family": "Brakka G5 gearbox",
+                 *         "id": "own-1",
+                 *         "limits": {
+                 *           "output-end-float": {
+                 *             "max": "0.15 mm",
+                 *             "min": "0.05 mm"
+                 *           }
+                 *         },
+                 *         "version": 1
+                 *       },
+                 *       "why": "the book came"
+                 *     }
+                 */
                 "application/json": components["schemas"]["SheetWritten"];
             };
         };
         responses: {
-            /** @description OK */
+            /** @description SheetPage is a spec sheet with how it came to be. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -9651,11 +13363,26 @@ export interface operations {
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "lines": [
+                 *         {
+                 *           "figure": {
+                 *             "max": "0.20 mm",
+                 *             "min": "0.15 mm"
+                 *           },
+                 *           "path": "limits.backlash"
+                 *         }
+                 *       ],
+                 *       "version": 1,
+                 *       "why": "book, page 112"
+                 *     }
+                 */
                 "application/json": components["schemas"]["SheetLines"];
             };
         };
         responses: {
-            /** @description OK */
+            /** @description SheetPage is a spec sheet with how it came to be. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -9692,11 +13419,18 @@ export interface operations {
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "text": "figure,value,kind\nlimits.backlash.min,0.15 mm,text\n",
+                 *       "version": 1,
+                 *       "why": "from the supplier"
+                 *     }
+                 */
                 "application/json": components["schemas"]["SheetImport"];
             };
         };
         responses: {
-            /** @description OK */
+            /** @description SheetPage is a spec sheet with how it came to be. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -9799,7 +13533,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description OK */
+            /** @description ShopView is what the workshop says of itself, and how its backups stand. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -9829,11 +13563,21 @@ export interface operations {
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "currency": "kr",
+                 *       "hourly_rate": 640,
+                 *       "name": "Harbour workshop",
+                 *       "paper": "A4",
+                 *       "units": "metric",
+                 *       "zone": "Atlantic/Reykjavik"
+                 *     }
+                 */
                 "application/json": components["schemas"]["Shop"];
             };
         };
         responses: {
-            /** @description OK */
+            /** @description ShopView is what the workshop says of itself, and how its backups stand. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -9867,7 +13611,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description OK */
+            /** @description tabletsView are the screens that stand at the benches. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -9897,11 +13641,16 @@ export interface operations {
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "name": "Bench 2"
+                 *     }
+                 */
                 "application/json": components["schemas"]["NewTablet"];
             };
         };
         responses: {
-            /** @description Created */
+            /** @description tabletsView are the screens that stand at the benches. */
             201: {
                 headers: {
                     [name: string]: unknown;
@@ -9968,7 +13717,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description OK */
+            /** @description unitsView are all units of measure. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -10000,7 +13749,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description OK */
+            /** @description UnitPage is a unit over all its rebuilds. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -10034,11 +13783,16 @@ export interface operations {
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "vehicle": "0199c1d2-5a10-7000-8000-000000000001"
+                 *     }
+                 */
                 "application/json": components["schemas"]["UnitChange"];
             };
         };
         responses: {
-            /** @description OK */
+            /** @description UnitPage is a unit over all its rebuilds. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -10073,11 +13827,22 @@ export interface operations {
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "customer": "0199c1d2-5a10-7000-8000-000000000004",
+                 *       "facts": {
+                 *         "engine_torque": "280 N·m",
+                 *         "tyre": "205/75 R16"
+                 *       },
+                 *       "name": "Post van",
+                 *       "registration": "QX 77"
+                 *     }
+                 */
                 "application/json": components["schemas"]["NewVehicle"];
             };
         };
         responses: {
-            /** @description Created */
+            /** @description Vehicle of a customer. In an order it is the vehicle as it was said then, without its registration, which leads to a person. */
             201: {
                 headers: {
                     [name: string]: unknown;
@@ -10113,11 +13878,18 @@ export interface operations {
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "customer": "0199c1d2-5a10-7000-8000-000000000004",
+                 *       "name": "Post van",
+                 *       "registration": "QX 78"
+                 *     }
+                 */
                 "application/json": components["schemas"]["VehicleChange"];
             };
         };
         responses: {
-            /** @description OK */
+            /** @description Vehicle of a customer. In an order it is the vehicle as it was said then, without its registration, which leads to a person. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -10154,7 +13926,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description OK */
+            /** @description findsView is what was found along the way. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -10188,11 +13960,18 @@ export interface operations {
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "name": "Brakka G5 gearbox",
+                 *       "route": "gearbox-longitudinal",
+                 *       "serial": "BG-11873"
+                 *     }
+                 */
                 "application/json": components["schemas"]["NewUnit"];
             };
         };
         responses: {
-            /** @description Created */
+            /** @description Unit is the assembly; its serial number keeps its history across rebuilds. */
             201: {
                 headers: {
                     [name: string]: unknown;

@@ -29,5 +29,6 @@ describe("the cells of a gearbox tried", () => {
     expect(beside(cells, "gear-1-engine-off", [1, 0])).toBe("gear-2-engine-off");
     expect(beside(cells, "gear-1-engine-off", [0, 1])).toBe("gear-1-standing");
     expect(beside(cells, "gear-2-standing", [1, 1])).toBe("gear-2-standing");
+    expect(beside(cells, "gear-2-standing", [-99, 0])).toBe("gear-1-standing"); // Home
   });
 });

@@ -50,6 +50,8 @@ const ways: Record<string, readonly [number, number]> = {
   ArrowRight: [1, 0],
   ArrowUp: [0, -1],
   ArrowDown: [0, 1],
+  Home: [-99, 0],
+  End: [99, 0],
 };
 
 type MatrixProps = {

@@ -1,0 +1,155 @@
+package httpapi
+
+import (
+	_ "embed"
+	"encoding/json"
+	"reflect"
+	"strings"
+	"sync"
+
+	"github.com/swaggest/jsonschema-go"
+
+	"handwerk/workshop"
+)
+
+// commentsJSON is what the comments in the code say of types and fields.
+//
+//go:embed comments.gen.json
+var commentsJSON []byte
+
+var comments = sync.OnceValue(func() map[string]string { return compiledIn[map[string]string](commentsJSON) })
+
+// compiledIn reads JSON that is part of the program.
+func compiledIn[T any](raw []byte) (v T) {
+	if err := json.Unmarshal(raw, &v); err != nil {
+		panic(err)
+	}
+	return v
+}
+
+// described writes into the schema of a struct what the code says of it and its
+// fields; of a field with no comment, what the word means in the whole house.
+func described(p jsonschema.InterceptSchemaParams) (bool, error) {
+	t := p.Value.Type()
+	for t.Kind() == reflect.Pointer {
+		t = t.Elem()
+	}
+	if !p.Processed || t.Name() == "" || t.Kind() != reflect.Struct && t.Kind() != reflect.Slice {
+		return false, nil
+	}
+	if says := comments()[nameOf(t)]; says != "" && p.Schema.Description == nil {
+		p.Schema.WithDescription(says)
+	}
+	if t.Kind() == reflect.Struct {
+		describeFields(t, p.Schema.Properties)
+	}
+	return false, nil
+}
+
+func describeFields(t reflect.Type, properties map[string]jsonschema.SchemaOrBool) {
+	for i := range t.NumField() {
+		f := t.Field(i)
+		if f.Anonymous {
+			for f.Type.Kind() == reflect.Pointer {
+				f.Type = f.Type.Elem()
+			}
+			if f.Type.Kind() == reflect.Struct {
+				describeFields(f.Type, properties)
+			}
+			continue
+		}
+		name, _, _ := strings.Cut(f.Tag.Get("json"), ",")
+		property := properties[name].TypeObject
+		if property == nil || property.Description != nil {
+			continue
+		}
+		says := comments()[nameOf(t)+"."+f.Name]
+		if says == "" {
+			says = meaning()[name]
+		}
+		if says != "" {
+			property.WithDescription(says)
+		}
+	}
+}
+
+// nameOf is a type as comments name it.
+func nameOf(t reflect.Type) string {
+	name, _, _ := strings.Cut(t.Name(), "[")
+	return t.PkgPath() + "." + name
+}
+
+// meaningText is what a field's name means wherever no comment says otherwise, a
+// line each.
+//
+//go:embed meaning.txt
+var meaningText string
+
+var meaning = sync.OnceValue(func() map[string]string {
+	says := map[string]string{}
+	for line := range strings.Lines(meaningText) {
+		name, words, _ := strings.Cut(strings.TrimSpace(line), ": ")
+		says[name] = words
+	}
+	return says
+})
+
+// may is who may call an operation.
+var may = map[access]string{
+	anyone: "Without signing in.", signedIn: "For whoever is signed in.", hands: "For mechanics and leads.", leads: "For leads.",
+}
+
+// details are what an operation's summary and types leave open, by its id.
+var details = map[string]string{
+	"append": "Each act takes the fields that Act names, and an item where it has a place; what is corrected is named by supersedes, " +
+		"with the same act at the same place. A field too many, or one that does not fit, is refused by its name.",
+	"preview":      "The entry that append would keep, with what it works out; nothing is kept.",
+	"archive":      "One JSON object of the format handwerk-archive/1, as Layout says, its pictures last and as they come: it may be large.",
+	"sheetCSV":     "RFC 4180 in UTF-8 with a header: figure (its path, limits.backlash.min), value, kind (text, number, yes-no).",
+	"importSheet":  "CSV with the columns of sheet.csv, or JSON as sheet.json: kind may be left out; the kind taken-away takes a figure off.",
+	"drawerCSV":    "RFC 4180 in UTF-8 with a header: size, count, name, place, least.",
+	"importDrawer": "CSV with the columns of drawer.csv, of which size and count are wanted; the counts stand in place of those before.",
+	"partsCSV":     "RFC 4180 in UTF-8 with a header: line, name, pieces, kind, supplier, price, lead_days, why, state, due.",
+	"readParts":    "CSV with the columns of parts.csv, of which line or name are wanted. What it reads is put on record by the act wanted.",
+	"events":       "Server-sent events; the first, stands, says how far the news had been told.",
+	"boardEvents":  "Server-sent events: with rebuild, what changes in one; without, what changes on the board.",
+}
+
+func detailOf(e endpoint) string {
+	words := []string{upperFirst(e.summary) + ".", may[e.access]}
+	if more := details[e.id]; more != "" {
+		words = append(words, more)
+	}
+	return strings.Join(words, " ")
+}
+
+// actWords say which fields of a body each act takes.
+func actWords() string {
+	words := []string{"What is said, with the fields it takes:"}
+	for _, a := range workshop.Acts() {
+		fields := strings.Join(workshop.ActFields(a), ", ")
+		if fields == "" {
+			fields = "nothing more"
+		}
+		words = append(words, string(a)+": "+fields+".")
+	}
+	return strings.Join(words, " ")
+}
+
+//go:embed examples.json
+var examplesJSON []byte
+
+//go:embed acts.json
+var actsJSON []byte
+
+// examples are a body for each operation that wants one, by its id.
+var examples = sync.OnceValue(func() map[string]any { return compiledIn[map[string]any](examplesJSON) })
+
+// actExamples are a body for each act, as OpenAPI names examples.
+func actExamples() object {
+	all := object{}
+	for act, body := range compiledIn[map[string]any](actsJSON) {
+		all[act] = object{"value": body}
+	}
+	return all
+}
