@@ -58,7 +58,7 @@ func TestTheDescriptionDescribesAll(t *testing.T) {
 		for method, op := range ops {
 			assert.NotEmpty(t, op.Description, "%s %s", method, path)
 			body := op.RequestBody.Content["application/json"]
-			if op.RequestBody.Content != nil && len(op.RequestBody.Content) == 1 {
+			if len(op.RequestBody.Content) == 1 {
 				assert.True(t, body.Example != nil || len(body.Examples) > 0, "%s %s shows no body", method, path)
 			}
 		}
