@@ -4,6 +4,7 @@ import (
 	"encoding/json"
 	"fmt"
 	"net/http"
+	"slices"
 	"strings"
 	"testing"
 
@@ -301,4 +302,29 @@ func TestAStackIsKeptAsItCameOff(t *testing.T) {
 	assert.False(t, view.Stack[1].Extra, "it stands on the plan now")
 	ilva.walkRoute(t, "/api/v1/rebuilds/"+next.ID)
 	assert.Len(t, off().Stack, len(known)+1, "the first rebuild keeps its copy")
+}
+
+// Parts are ordered though nobody described the oil's cans: what a choice is weighed
+// by is offered, and said it is worked out; a fluid waits for what it has to suit.
+func TestNoStepWaitsForWhatItCanDoWithout(t *testing.T) {
+	p, _ := opened(t)
+	odo := p.signIn("odo")
+	j := odo.takeIn(t, "Nora Quill", "QX 77", "GR-1")
+	odo.do(t, "/api/v1/vehicles/"+j.vehicle.ID+"/units", `{"name":"Own box","serial":"","route":"gearbox-longitudinal"}`, &j.unit)
+	base := "/api/v1/rebuilds/" + odo.order(t, j, "").ID
+	odo.walkUntil(t, base, "fluid")
+	fluid := odo.step(base + "/steps/fluid").Frame()
+	assert.True(t, slices.ContainsFunc(fluid.Figures, func(f workshop.FigureView) bool { return f.Path == "figures.yellow-metals" && !f.May }))
+	odo.walkUntil(t, base, "parts-here")
+	parts := odo.step(base + "/steps/parts-here").Frame()
+	i := slices.IndexFunc(parts.Figures, func(f workshop.FigureView) bool { return f.Path == "figures.cans" })
+	require.GreaterOrEqual(t, i, 0, "it is offered")
+	assert.True(t, parts.Figures[i].May)
+	odo.do(t, base+"/steps/parts-here/entries", `{"act":"wanted","lines":[{"name":"Circlip","pieces":2}]}`, &workshop.Entry{})
+	odo.do(
+		t, base+"/steps/parts-here/entries",
+		`{"act":"figure","item":"figures.cans","origin":"judgement","note":"the supplier's list","figure":[{"name":"small","size":"1 L","price":12}]}`, &workshop.Entry{},
+	)
+	after := odo.step(base + "/steps/parts-here").Frame().Figures
+	assert.NotEmpty(t, after[slices.IndexFunc(after, func(f workshop.FigureView) bool { return f.Path == "figures.cans" })].Entry)
 }

@@ -30,6 +30,7 @@ func askedIn(shop quantity.System, f book.Figure) FigureAsked {
 // here; Said is set in the latter case.
 type FigureView struct {
 	FigureAsked
+	May    bool            `json:"may,omitempty"` // the step goes on without it
 	Said   json.RawMessage `json:"said,omitempty"`
 	Says   string          `json:"says,omitempty"`
 	Origin Origin          `json:"origin,omitempty" enum:"makers-book,plate,measured,measured-here,judgement,not-known"`
@@ -43,7 +44,7 @@ func (s *State) figureViews(step *Step) []FigureView {
 	views := []FigureView{}
 	for _, path := range s.on.wants[step.at] {
 		f := s.plan.figureNamed(path, step)
-		views = append(views, FigureView{FigureAsked: askedIn(s.units, f)})
+		views = append(views, FigureView{FigureAsked: askedIn(s.units, f), May: !slices.Contains(step.waits, path)})
 	}
 	asked := map[string]bool{}
 	for _, path := range step.wants {
@@ -183,7 +184,7 @@ func (p *proposal) known() error {
 	if slices.Contains(everywhere, p.draft.Act) {
 		return nil
 	}
-	if missing := p.state.on.wants[p.step.at]; len(missing) > 0 {
+	if missing := p.state.waitsFor(p.step); len(missing) > 0 {
 		return refuse(GateClosed, figuresFirst, idsOf(missing, func(path string) string { return p.state.plan.figureNamed(path, p.step).Title }))
 	}
 	return nil

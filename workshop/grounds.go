@@ -202,6 +202,17 @@ func (s *State) reground() {
 	s.on = g
 }
 
+// waitsFor are the figures without which a step cannot begin, and that nobody
+// said yet.
+func (s *State) waitsFor(step *Step) (missing []string) {
+	for _, path := range s.on.wants[step.at] {
+		if slices.Contains(step.waits, path) {
+			missing = append(missing, path)
+		}
+	}
+	return missing
+}
+
 // torqueAt is the torque group of a step as it is known.
 func (s *State) torqueAt(step *Step) torqueWork { return s.on.torques[step.at] }
 

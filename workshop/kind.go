@@ -73,6 +73,7 @@ type Step struct {
 	weighs   []weighing
 	takes    []string // ids of the earlier steps whose figures it takes
 	wants    []string // paths of what it asks the spec sheet for
+	waits    []string // of their answers: those without which it cannot begin
 	// resultsOf are the earlier steps whose result it takes.
 	resultsOf []string
 	// hangsOn are those it takes something from that it cannot do without.
@@ -95,6 +96,7 @@ func newStep(s book.Step, station book.StationID, at int) (*Step, error) {
 	if k.Wants != nil {
 		step.wants = k.Wants(s)
 	}
+	step.waits = waits(s, step.wants)
 	for _, x := range step.bindings.All() {
 		if x.Room != book.FromSteps || len(x.Path) < 2 || x.Optional {
 			continue
@@ -105,6 +107,18 @@ func newStep(s book.Step, station book.StationID, at int) (*Step, error) {
 		}
 	}
 	return step, nil
+}
+
+// waits are the figures without which a step cannot begin. What a choice is
+// weighed by may be said: it goes on without; but a fluid is not chosen before
+// one knows what it has to suit.
+func waits(s book.Step, wants []string) (answers []string) {
+	for _, path := range wants {
+		if len(s.Weighs) == 0 || s.Kind == book.Fill || path == s.Offers {
+			answers = append(answers, book.Answer(path))
+		}
+	}
+	return answers
 }
 
 // idsOf lists what is accepted, as a refusal says it.

@@ -338,7 +338,7 @@ func (s *State) askNeeds(step *Step) Need {
 			return Need{What: Acknowledged, Names: open}
 		}
 	}
-	if missing := s.on.wants[step.at]; len(missing) > 0 {
+	if missing := s.waitsFor(step); len(missing) > 0 {
 		return Need{What: SheetFigures, Count: len(missing), Names: missing}
 	}
 	return step.kind.needs(s, step)

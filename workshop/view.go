@@ -206,7 +206,7 @@ func (l Ledger) openTo(s *State, step *Step, by Person, now time.Time) []OpenAct
 	if len(s.figureViews(step)) > 0 {
 		open = append(open, OpenAct{Act: ActFigure})
 	}
-	if open = append(open, OpenAct{Act: ActStrike}); len(s.on.wants[step.at]) > 0 {
+	if open = append(open, OpenAct{Act: ActStrike}); len(s.waitsFor(step)) > 0 {
 		return open
 	}
 	return append(open, step.kind.open(s, step, now)...)
@@ -281,7 +281,7 @@ func Plausible(v StepView) Draft {
 		return d
 	}
 	for _, f := range v.Frame().Figures {
-		if f.Entry == "" {
+		if f.Entry == "" && !f.May {
 			return usualFigure(f)
 		}
 	}

@@ -22,9 +22,9 @@ function unread(view: View, next: Draft | undefined): Draft | undefined {
   return waits && { act: "acknowledge", item: waits.id };
 }
 
-/** A figure of the sheet that nobody here knows. */
+/** A figure of the sheet that nobody here knows, and the step waits for. */
 function figure(view: View): Draft | undefined {
-  const asked = view.figures?.find((f) => !f.entry);
+  const asked = view.figures?.find((f) => !f.entry && !f.may);
   return asked && { act: "figure", item: asked.path, origin: "not-known" };
 }
 

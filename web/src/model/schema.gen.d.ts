@@ -4183,6 +4183,8 @@ export interface components {
             entry?: string;
             /** @description where it is found */
             help?: string;
+            /** @description the step goes on without it */
+            may?: boolean;
             /**
              * @description Of is whose figure it is, where it is not the unit family's: the vehicle's.
              * @enum {string}

@@ -22,8 +22,8 @@ const origins: { id: Origin; text: string; wants: string }[] = [
 ];
 
 /** What the spec sheet does not say and the step wants: asked for here, one after the other. */
-export function FiguresAsked(p: StepProps) {
-  const missing = (p.view.figures ?? []).filter((f) => !f.entry);
+export function FiguresAsked(p: StepProps & { figures?: FigureView[] }) {
+  const missing = p.figures ?? (p.view.figures ?? []).filter((f) => !f.entry && !f.may);
   const [first, ...rest] = missing;
   if (!first) return null;
   return (
@@ -38,6 +38,24 @@ export function FiguresAsked(p: StepProps) {
         </p>
       )}
     </section>
+  );
+}
+
+/** What would say more of a choice, if somebody knew it: the step goes on without. */
+export function FiguresOffered(p: StepProps) {
+  const [open, setOpen] = useState(false);
+  const figures = (p.view.figures ?? []).filter((f) => !f.entry && f.may);
+  if (figures.length === 0) return null;
+  if (open) return <FiguresAsked {...p} figures={figures} />;
+  return (
+    <p className="mt-3.5 flex flex-wrap gap-x-4 items-center">
+      <span className="text-quiet grow basis-[260px]">
+        More could be worked out with: {figures.map((f) => f.title.toLowerCase()).join(", ")}.
+      </span>
+      <Button look="quiet" name="figures" onClick={() => setOpen(true)}>
+        Say {figures.length === 1 ? "it" : "them"}
+      </Button>
+    </p>
   );
 }
 

@@ -8,7 +8,7 @@ import { useKept } from "../parts/kept";
 import { Margin } from "../parts/MarginSlot";
 import { useSpent } from "../parts/spent";
 import { Cautions } from "./Cautions";
-import { FiguresAsked, FiguresSaid, NewerSheet } from "./Figures";
+import { FiguresAsked, FiguresOffered, FiguresSaid, NewerSheet } from "./Figures";
 import { Foot } from "./Foot";
 import { History } from "./History";
 import { screens } from "./kinds";
@@ -44,7 +44,7 @@ export function StepBench({ rebuild, view: kept, plan, next, onGo }: Props) {
   const left = liveAt(view.entries, "skip");
   const rests =
     view.status === "locked" || left !== undefined || (waiting.length > 0 && view.kind !== "caution");
-  const asks = view.figures?.some((f) => !f.entry) ?? false;
+  const asks = view.figures?.some((f) => !f.entry && !f.may) ?? false;
   const Screen = screens[view.kind];
   return (
     <StepSheet {...p} foot={<Foot {...p} next={next} nextTitle={titleOf(plan, next)} onGo={onGo} />}>
@@ -59,6 +59,7 @@ export function StepBench({ rebuild, view: kept, plan, next, onGo }: Props) {
       >
         {Screen && <Screen {...p} />}
       </fieldset>
+      {!rests && mayWrite && !asks && <FiguresOffered {...p} />}
       <FiguresSaid {...p} />
       <NewerSheet {...p} />
       {/* The parts list shows what was weighed in its lines. */}

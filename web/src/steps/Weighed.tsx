@@ -13,6 +13,7 @@ type Props = Pick<StepProps, "plan" | "view" | "say"> & { weighed: WeighedView }
 /** What was worked out for a choice: drawn below it, its meaning in the margin. Nobody has to ask for it. */
 export function Weighed({ weighed, plan, view, say }: Props) {
   const units = useUnits().data;
+  if (weighed.result === undefined && view.figures?.some((f) => !f.entry && f.may)) return null; // it is asked for
   if (weighed.result === undefined)
     return <p className="mt-3.5 text-quiet">What speaks for each is not worked out: {weighed.problem}.</p>;
   const Own = benches[weighed.calc];
