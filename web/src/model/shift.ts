@@ -36,13 +36,14 @@ export function nextCell(cells: readonly Cell[], at: string): string | undefined
   return order[(order.indexOf(at) + 1) % order.length];
 }
 
+const within = <T>(list: readonly T[], i: number) => list[Math.min(list.length - 1, Math.max(0, i))];
+
 /** The cell that lies that way, as far as there are any. */
 export function beside(cells: readonly Cell[], at: string, by: readonly [number, number]): string {
   const rows = shiftRows.map((r) => r.id as string).filter((id) => cells.some((c) => c.row === id));
   const here = cells.find((c) => c.ask.id === at);
   if (!here) return at;
   const gears = [...new Set(cells.map((c) => c.gear))];
-  const within = <T>(list: readonly T[], i: number) => list[Math.min(list.length - 1, Math.max(0, i))];
   const gear = within(gears, gears.indexOf(here.gear) + by[0]);
   const row = within(rows, rows.indexOf(here.row) + by[1]);
   return cells.find((c) => c.gear === gear && c.row === row)?.ask.id ?? at;
