@@ -49,7 +49,7 @@ func (b Book) CopyWith(routeID string, sheet SpecSheet) (Copy, error) {
 	if !ok {
 		return Copy{}, b.noRoute(routeID)
 	}
-	return b.CopyAlong(route, sheet), nil
+	return b.CopyAlong(route, sheet, 0), nil
 }
 
 func (b Book) noRoute(id string) error {
@@ -62,9 +62,10 @@ func (b Book) Filled(sheet SpecSheet) SpecSheet {
 	return sheet
 }
 
-// CopyAlong is CopyWith along a route as the shop goes it.
-func (b Book) CopyAlong(route Route, sheet SpecSheet) Copy {
-	sheet, route = b.Filled(sheet), route.stacked(sheet.Stacks)
+// CopyAlong is CopyWith along a route as the shop goes it, for a unit with so many
+// forward gears; 0 where nobody counted them.
+func (b Book) CopyAlong(route Route, sheet SpecSheet, gears int) Copy {
+	sheet, route = b.Filled(sheet), route.stacked(sheet.Stacks).withGears(gears)
 	var cautions, materials, gauges []string
 	anyGauge := false // a part that is looked at may be measured with any
 	for _, step := range route.Steps() {

@@ -90,7 +90,7 @@ var quicks = map[string]quick{
 	"every gear": {route: "gearbox-longitudinal", step: "shift-before", types: "iixxsc",
 		holds: []string{
 			"1.gear-1-engine-off in", "1.gear-2-engine-off in", "1.gear-3-engine-off refuses", "1.gear-4-engine-off refuses",
-			"1.gear-5-engine-off stiff", "1.gear-6-engine-off crunches",
+			"1.gear-5-engine-off stiff", "1.gear-r-engine-off crunches",
 		}},
 	"bolts": {route: "transfer-case-dog", step: "cover-bolts", types: "17 lb-ft\n18 lb-ft\n17.5 lb-ft\n17 lb-ft\n18 lb-ft\n17 lb-ft\n18 lb-ft\n17 lb-ft\n35 lb-ft\n",
 		holds: []string{

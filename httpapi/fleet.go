@@ -41,14 +41,17 @@ type NewUnit struct {
 	Serial  string `json:"serial"`
 	Route   string `json:"route"`
 	Sheet   string `json:"sheet,omitempty"`
+	Gears   int    `json:"gears,omitempty"` // forward, as counted; 0: nobody did
 }
 
-// UnitChange moves a unit to another vehicle, or gives it another sheet or route.
+// UnitChange moves a unit to another vehicle, or gives it another sheet or route, or
+// says how many forward gears it has.
 type UnitChange struct {
 	ID      string `path:"id" json:"-"`
 	Vehicle string `json:"vehicle,omitempty"`
 	Sheet   string `json:"sheet,omitempty"`
 	Route   string `json:"route,omitempty"`
+	Gears   int    `json:"gears,omitempty"`
 }
 
 type idIn struct {
@@ -161,7 +164,7 @@ func (a *api) fleetEndpoints() []endpoint {
 		) (workshop.Unit, error) {
 			return w.AddUnit(
 				c.Context(), in.Vehicle,
-				workshop.Unit{Name: in.Name, Serial: in.Serial, Route: in.Route, Sheet: in.Sheet}, c.person(),
+				workshop.Unit{Name: in.Name, Serial: in.Serial, Route: in.Route, Sheet: in.Sheet, Gears: in.Gears}, c.person(),
 			)
 		}),
 		get(a, "/units/:id", "unit", "a unit: every rebuild of it, what was measured each time, fitted and found", signedIn, func(
@@ -169,11 +172,11 @@ func (a *api) fleetEndpoints() []endpoint {
 		) (workshop.UnitPage, error) {
 			return w.Unit(c.Context(), in.ID)
 		}),
-		post(a, "/units/:id", "changeUnit", "move a unit to another vehicle, or give it another sheet or route", hands, http.StatusOK, func(
+		post(a, "/units/:id", "changeUnit", "move a unit to another vehicle, give it another sheet or route, or say its gears", hands, http.StatusOK, func(
 			c call, in UnitChange,
 		) (workshop.UnitPage, error) {
 			if err := w.ChangeUnit(
-				c.Context(), workshop.Unit{ID: in.ID, Sheet: in.Sheet, Route: in.Route}, in.Vehicle, c.person(),
+				c.Context(), workshop.Unit{ID: in.ID, Sheet: in.Sheet, Route: in.Route, Gears: in.Gears}, in.Vehicle, c.person(),
 			); err != nil {
 				return workshop.UnitPage{}, err
 			}

@@ -63,7 +63,7 @@ func (s *Store) findUnits(ctx context.Context, where, limit string, args []any) 
 		VehicleName string `db:"vehicle_name"`
 		Open        string
 	}
-	err := s.db.SelectContext(ctx, &rows, `SELECT u.id, u.vehicle_id, u.kind, u.name, u.serial, u.sheet, u.route, v.name AS vehicle_name,
+	err := s.db.SelectContext(ctx, &rows, `SELECT u.id, u.vehicle_id, u.kind, u.name, u.serial, u.sheet, u.route, u.gears, v.name AS vehicle_name,
 			COALESCE((SELECT number FROM rebuild r WHERE r.unit_id = u.id AND NOT r.closed LIMIT 1), '') AS open
 		FROM unit u JOIN vehicle v ON v.id = u.vehicle_id WHERE `+where+` ORDER BY u.name, u.serial`+limit, args...)
 	units := make([]workshop.FoundUnit, 0, len(rows))

@@ -46,13 +46,14 @@ type unitRow struct {
 	Serial  string
 	Sheet   string
 	Route   string
+	Gears   int
 }
 
 func (r unitRow) unit() workshop.Unit {
-	return workshop.Unit{ID: r.ID, Kind: r.Kind, Name: r.Name, Serial: r.Serial, Sheet: r.Sheet, Route: r.Route}
+	return workshop.Unit{ID: r.ID, Kind: r.Kind, Name: r.Name, Serial: r.Serial, Sheet: r.Sheet, Route: r.Route, Gears: r.Gears}
 }
 
-const unitColumns = `id, vehicle_id, kind, name, serial, sheet, route`
+const unitColumns = `id, vehicle_id, kind, name, serial, sheet, route, gears`
 
 // fleetLimit is how many vehicles are listed; beyond, one looks for them.
 const fleetLimit = 500
@@ -304,8 +305,9 @@ func unknownCustomer(err error) error {
 
 // AddUnit keeps a unit of a vehicle.
 func (s *Store) AddUnit(ctx context.Context, vehicle string, u workshop.Unit) error {
-	res, err := s.db.ExecContext(ctx, `INSERT INTO unit (id, vehicle_id, kind, name, serial, sheet, route, known_as) VALUES ($1, $2, $3, $4, $5, $6, $7, $8)
-		ON CONFLICT (known_as) DO NOTHING`, u.ID, vehicle, u.Kind, u.Name, u.Serial, u.Sheet, u.Route, u.KnownAs(vehicle))
+	res, err := s.db.ExecContext(ctx, `INSERT INTO unit (id, vehicle_id, kind, name, serial, sheet, route, known_as, gears)
+		VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9)
+		ON CONFLICT (known_as) DO NOTHING`, u.ID, vehicle, u.Kind, u.Name, u.Serial, u.Sheet, u.Route, u.KnownAs(vehicle), u.Gears)
 	added := int64(1)
 	if err == nil {
 		added, err = res.RowsAffected()
@@ -328,7 +330,7 @@ func (s *Store) AddUnit(ctx context.Context, vehicle string, u workshop.Unit) er
 // ChangeUnit moves a unit, or changes its sheet or route, where they are said.
 func (s *Store) ChangeUnit(ctx context.Context, u workshop.Unit, vehicle string) error {
 	res, err := s.db.ExecContext(ctx, `UPDATE unit SET vehicle_id = COALESCE(NULLIF($2, ''), vehicle_id), sheet = COALESCE(NULLIF($3, ''), sheet),
-		route = COALESCE(NULLIF($4, ''), route) WHERE id = $1`, u.ID, vehicle, u.Sheet, u.Route)
+		route = COALESCE(NULLIF($4, ''), route), gears = COALESCE(NULLIF($5, 0), gears) WHERE id = $1`, u.ID, vehicle, u.Sheet, u.Route, u.Gears)
 	if isNoReference(err) {
 		return workshop.Refusal{Reason: workshop.NotFound, Why: workshop.NoSuchVehicle}
 	}

@@ -57,7 +57,7 @@ var granted = []string{
 	`UPDATE (head_seq, head_hash, station, step, waits_for, verdict, held, done, steps, closed, cause, due, hours_left) ON rebuild`,
 	`SELECT, INSERT ON vehicle, unit, customer, sheet, account, drawer_item, number_counter`,
 	`UPDATE (name, registration, customer_id, facts) ON vehicle`,
-	`UPDATE (vehicle_id, sheet, route) ON unit`,
+	`UPDATE (vehicle_id, sheet, route, gears) ON unit`,
 	`UPDATE (name, phone, mail, address, known_as, erased_at) ON customer`,
 	`SELECT, INSERT, DELETE ON rebuild_customer`,
 	`UPDATE (name, role, password_hash, closed_at, pin_hash, pin_wrong) ON account`,

@@ -113,8 +113,8 @@ func keepVehicle(ctx context.Context, tx *sqlx.Tx, v workshop.Vehicle) error {
 		return err
 	}
 	for _, u := range v.Units {
-		_, err := tx.ExecContext(ctx, `INSERT INTO unit (id, vehicle_id, kind, name, serial, sheet, route, known_as)
-			VALUES ($1, $2, $3, $4, $5, $6, $7, $8) ON CONFLICT DO NOTHING`, v.ID+"."+u.ID, v.ID, u.Kind, u.Name, u.Serial, u.Sheet, u.Route, u.KnownAs(v.ID))
+		_, err := tx.ExecContext(ctx, `INSERT INTO unit (id, vehicle_id, kind, name, serial, sheet, route, known_as, gears)
+			VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9) ON CONFLICT DO NOTHING`, v.ID+"."+u.ID, v.ID, u.Kind, u.Name, u.Serial, u.Sheet, u.Route, u.KnownAs(v.ID), u.Gears)
 		if err != nil {
 			return err
 		}

@@ -3,6 +3,7 @@ package workshop
 import (
 	"crypto/rand"
 	"encoding/json"
+	"fmt"
 	"strings"
 	"time"
 
@@ -46,6 +47,7 @@ type Unit struct {
 	Serial string `json:"serial"`
 	Sheet  string `json:"sheet"`
 	Route  string `json:"route"`
+	Gears  int    `json:"gears,omitempty"` // forward, as somebody counted them; 0: nobody did
 }
 
 // Facts are what is known of the vehicle a unit sits in, as it was typed. What
@@ -180,6 +182,9 @@ func (u Unit) Check(b book.Book) (Unit, error) {
 		faults.Add("route", "a route of the book", "%q is none", u.Route)
 	} else {
 		u.Kind = route.UnitKind
+	}
+	if u.Gears < 0 || u.Gears > book.MostGears || u.Gears > 0 && !route.CountsGears() {
+		faults.Add("gears", fmt.Sprintf("1 to %d forward gears of a gearbox, or nothing", book.MostGears), "%d cannot be", u.Gears)
 	}
 	return u, faults.Err()
 }

@@ -2,10 +2,12 @@ package workshop
 
 import (
 	"context"
+	"fmt"
 	"slices"
 	"strings"
 	"time"
 
+	"handwerk/book"
 	"handwerk/core/input"
 )
 
@@ -196,7 +198,8 @@ func (w *Workshop) AddUnit(ctx context.Context, vehicle string, u Unit, by Perso
 	return u, w.store.AddUnit(ctx, vehicle, u)
 }
 
-// ChangeUnit moves a unit to another vehicle, or gives it another sheet or route.
+// ChangeUnit moves a unit to another vehicle, gives it another sheet or route, or
+// says how many forward gears it has.
 func (w *Workshop) ChangeUnit(ctx context.Context, u Unit, vehicle string, by Person) error {
 	if err := mayWrite(by); err != nil {
 		return err
@@ -205,6 +208,9 @@ func (w *Workshop) ChangeUnit(ctx context.Context, u Unit, vehicle string, by Pe
 		if _, ok := w.book.Route(u.Route); !ok {
 			return input.At("route", "a route of the book", "%q is none", u.Route)
 		}
+	}
+	if u.Gears < 0 || u.Gears > book.MostGears {
+		return input.At("gears", fmt.Sprintf("1 to %d forward gears", book.MostGears), "%d cannot be", u.Gears)
 	}
 	if u.Sheet != "" {
 		if _, err := w.SpecSheet(ctx, u.Sheet); err != nil {

@@ -29,6 +29,7 @@ type RouteChoice struct {
 	Kind   string `json:"kind"`             // of unit
 	Unused bool   `json:"unused,omitempty"` // the shop does not offer it
 	Own    int    `json:"own,omitempty"`    // version of what the shop does otherwise; 0 as the book has it
+	Gears  bool   `json:"gears,omitempty"`  // the forward gears are tried one by one: how many there are is asked
 }
 
 // Routes lists what a unit can be taken along, those the shop does not offer too.
@@ -39,7 +40,7 @@ func (w *Workshop) Routes(ctx context.Context) ([]RouteChoice, error) {
 	}
 	list := make([]RouteChoice, len(w.book.Routes))
 	for i, r := range w.book.Routes {
-		list[i] = RouteChoice{ID: r.ID, Title: r.Title, Kind: r.UnitKind}
+		list[i] = RouteChoice{ID: r.ID, Title: r.Title, Kind: r.UnitKind, Gears: r.CountsGears()}
 		if k := slices.IndexFunc(own, func(v Written[book.OwnRoute]) bool { return v.ID == r.ID }); k >= 0 {
 			list[i].Unused, list[i].Own = own[k].Says.Unused, own[k].Version
 		}

@@ -98,6 +98,9 @@ func (w *Workshop) Sheets(ctx context.Context) ([]FoundSheet, error) {
 	return list, err
 }
 
+// ownSheet begins the id of a sheet that the shop began itself.
+const ownSheet = "own-"
+
 // mostVersions of a sheet are shown.
 const mostVersions = 50
 
@@ -311,7 +314,7 @@ func (w *Workshop) BeginSheet(ctx context.Context, family, like string, by Perso
 		}
 		why = "begun like " + s.Family
 	}
-	s.ID, s.Version, s.Family = "own-"+NewID(), 1, oneLine(&faults, "family", family, 1, 120)
+	s.ID, s.Version, s.Family = ownSheet+NewID(), 1, oneLine(&faults, "family", family, 1, 120)
 	if err := faults.Err(); err != nil {
 		return SheetPage{}, err
 	}
@@ -323,7 +326,7 @@ func (w *Workshop) BeginSheet(ctx context.Context, family, like string, by Perso
 
 // newSheet begins one that says no more than the family's name.
 func (w *Workshop) newSheet(ctx context.Context, family string, by Person) (string, error) {
-	s := book.SpecSheet{ID: "own-" + NewID(), Family: family, Version: 1}
+	s := book.SpecSheet{ID: ownSheet + NewID(), Family: family, Version: 1}
 	_, err := w.keepSheet(ctx, s, "begun at intake", by)
 	return s.ID, err
 }

@@ -26,6 +26,10 @@ var stackKind = kind{
 	view: func(v viewer, f StepFrame) (StepView, error) {
 		parts := v.state.stackOpen(v.step)
 		view := &StackStep{StepFrame: f, Kind: book.Stack, Work: v.step.Work, Stack: parts, Wears: v.state.wears(parts), Works: works}
+		if v.step.Work == book.Remove {
+			sheet := v.state.plan.Sheet
+			view.Usual = strings.HasPrefix(sheet.ID, ownSheet) && len(sheet.Stacks[v.step.ID]) == 0
+		}
 		if v.step.Work != book.Inspect {
 			return view, nil
 		}
@@ -47,6 +51,9 @@ type StackStep struct {
 	Kind  book.Kind      `json:"kind" const:"stack"`
 	Work  book.StackWork `json:"work"`
 	Stack []StackPart    `json:"stack"`
+	// Usual: the parts are those that this kind of unit usually has; nobody here
+	// took one of the family apart yet.
+	Usual bool `json:"usual,omitempty"`
 	// Gauges are what a part may be measured with, where parts are looked at.
 	Gauges []GaugeView `json:"gauges,omitempty"`
 	// Wears are what the sheet says of its parts; Works are the ways to rework one.

@@ -86,6 +86,7 @@ type Workshop struct {
 type planKey struct {
 	route, sheet, vehicle                      string
 	routeVersion, sheetVersion, vehicleVersion int
+	gears                                      int
 	rate                                       float64
 }
 
@@ -123,7 +124,7 @@ func (w *Workshop) Open(ctx context.Context, o Order, by Person, key string) (op
 	if err != nil {
 		return Rebuild{}, false, err
 	}
-	p, err := w.copy(ctx, unit.Route, unit.Sheet, vehicle.ID)
+	p, err := w.copy(ctx, unit, vehicle.ID)
 	if err != nil {
 		return Rebuild{}, false, err
 	}
@@ -175,13 +176,14 @@ func (w *Workshop) bookHere(ctx context.Context) (b book.Book, rate float64, err
 	return b, shop.HourlyRate, err
 }
 
-// copy takes a route, as the shop goes it, and a sheet, as it holds for the vehicle.
-func (w *Workshop) copy(ctx context.Context, route, sheet, vehicle string) (*Plan, error) {
-	spec, ofVehicle, err := w.sheetOf(ctx, sheet, vehicle)
+// copy takes the route of a unit, as the shop goes it, and its sheet, as it holds
+// for the vehicle.
+func (w *Workshop) copy(ctx context.Context, u Unit, vehicle string) (*Plan, error) {
+	spec, ofVehicle, err := w.sheetOf(ctx, u.Sheet, vehicle)
 	if err != nil {
 		return nil, input.Below("unit", err)
 	}
-	going, version, err := w.going(ctx, route)
+	going, version, err := w.going(ctx, u.Route)
 	if err != nil {
 		return nil, err
 	}
@@ -191,14 +193,14 @@ func (w *Workshop) copy(ctx context.Context, route, sheet, vehicle string) (*Pla
 	}
 	w.mu.Lock()
 	defer w.mu.Unlock()
-	known := planKey{route, sheet, "", version, spec.Version, ofVehicle, rate}
+	known := planKey{u.Route, u.Sheet, "", version, spec.Version, ofVehicle, u.Gears, rate}
 	if ofVehicle > 0 { // else all vehicles share one copy
 		known.vehicle = vehicle
 	}
 	if p, ok := w.plans[known]; ok {
 		return p, nil
 	}
-	p, err := NewPlan(b.CopyAlong(going, spec))
+	p, err := NewPlan(b.CopyAlong(going, spec, u.Gears))
 	if err == nil {
 		w.plans[known] = p
 	}

@@ -39,6 +39,7 @@ type ScenarioUnit struct {
 	Serial string `json:"serial"`
 	Sheet  string `json:"sheet"`
 	Route  string `json:"route"`
+	Gears  int    `json:"gears,omitempty"`
 }
 
 // ScenarioDrawer is a drawer with its sizes.

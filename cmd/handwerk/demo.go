@@ -121,7 +121,7 @@ func fleetOf(s files.Scenario) []workshop.Vehicle {
 		for _, u := range v.Units {
 			vehicle.Units = append(
 				vehicle.Units,
-				workshop.Unit{ID: u.ID, Kind: u.Kind, Name: u.Name, Serial: u.Serial, Sheet: u.Sheet, Route: u.Route},
+				workshop.Unit{ID: u.ID, Kind: u.Kind, Name: u.Name, Serial: u.Serial, Sheet: u.Sheet, Route: u.Route, Gears: u.Gears},
 			)
 		}
 		fleet = append(fleet, vehicle)

@@ -2022,8 +2022,8 @@ export interface paths {
         get: operations["unit"];
         put?: never;
         /**
-         * move a unit to another vehicle, or give it another sheet or route
-         * @description Move a unit to another vehicle, or give it another sheet or route. For mechanics and leads.
+         * move a unit to another vehicle, give it another sheet or route, or say its gears
+         * @description Move a unit to another vehicle, give it another sheet or route, or say its gears. For mechanics and leads.
          */
         post: operations["changeUnit"];
         delete?: never;
@@ -4596,6 +4596,8 @@ export interface components {
         };
         /** @description FoundUnit is a unit with the vehicle it sits in, and whether it is in work. */
         FoundUnit: {
+            /** @description forward, as somebody counted them; 0: nobody did */
+            gears?: number;
             /** @description its id, which nobody has to read */
             id: string;
             /** @description which kind it is */
@@ -5363,6 +5365,8 @@ export interface components {
         };
         /** @description NewUnit is a unit of a vehicle. Without a sheet it begins one. */
         NewUnit: {
+            /** @description forward, as counted; 0: nobody did */
+            gears?: number;
             /** @description its name */
             name: string;
             /** @description id of the route */
@@ -6609,6 +6613,8 @@ export interface components {
         };
         /** @description RouteChoice is a route a unit of its kind can be taken along. */
         RouteChoice: {
+            /** @description the forward gears are tried one by one: how many there are is asked */
+            gears?: boolean;
             /** @description its id, which nobody has to read */
             id: string;
             /** @description of unit */
@@ -7556,6 +7562,8 @@ export interface components {
             step: components["schemas"]["StepHead"];
             /** @description TakenFrom are the titles of the later steps that take a figure from this one: they do without it when it is not needed. */
             taken_from?: string[];
+            /** @description Usual: the parts are those that this kind of unit usually has; nobody here took one of the family apart yet. */
+            usual?: boolean;
             /** @description Wears are what the sheet says of its parts; Works are the ways to rework one. */
             wears: {
                 [key: string]: components["schemas"]["Wear"];
@@ -8166,6 +8174,8 @@ export interface components {
         };
         /** @description Unit is the assembly; its serial number keeps its history across rebuilds. */
         Unit: {
+            /** @description forward, as somebody counted them; 0: nobody did */
+            gears?: number;
             /** @description its id, which nobody has to read */
             id: string;
             /** @description which kind it is */
@@ -8179,8 +8189,10 @@ export interface components {
             /** @description id of the spec sheet, or the sheet */
             sheet: string;
         };
-        /** @description UnitChange moves a unit to another vehicle, or gives it another sheet or route. */
+        /** @description UnitChange moves a unit to another vehicle, or gives it another sheet or route, or says how many forward gears it has. */
         UnitChange: {
+            /** @description the gears */
+            gears?: number;
             /** @description id of the route */
             route?: string;
             /** @description id of the spec sheet, or the sheet */

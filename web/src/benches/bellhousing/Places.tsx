@@ -18,7 +18,7 @@ export function Places(p: Props) {
   const current = p.given.asked.find(({ ask, entry }) => !ask.optional && !entry)?.ask.id;
   const [correcting, setCorrecting] = useState("");
   return places.map((place) => {
-    const at = atClock(place.clock, ring + (place.clock % 12 === 0 ? 44 : 62));
+    const at = atClock(place.clock, ring + (place.clock % 12 === 0 ? 44 : 50));
     const left = 50 + (50 * (at.x + (place.back ? 96 : place.clock % 12 === 0 ? -30 : 0))) / half;
     return (
       <div

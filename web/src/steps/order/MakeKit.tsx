@@ -60,7 +60,7 @@ function Making({ rebuild, view, lines, onDone }: Props & { onDone: () => void }
       value={form[name]}
       onValue={(v) => setForm({ ...form, [name]: v })}
       error={fault(name === "days" ? "lead_days" : name)}
-      className="grow basis-[130px]"
+      className="grow basis-[105px]"
       {...more}
     />
   );

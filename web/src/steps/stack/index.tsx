@@ -90,6 +90,12 @@ export default function StackStep(p: PropsOf<"stack">) {
   const lost = nowhere(parts);
   return (
     <>
+      {view.usual && (
+        <p className="mt-3 border border-hair border-l-6 px-4 py-2.5">
+          Nobody here took one of this family apart yet: these are the parts such a unit usually has. Say of
+          each what is there; add what is not listed.
+        </p>
+      )}
       <Frame label="Parts along the shaft">
         <ShaftRow
           parts={parts}

@@ -8,6 +8,7 @@ import { Choice, Choices } from "../../parts/Choices";
 import { useRoutes } from "../../parts/data";
 import { Fault } from "../../parts/Fault";
 import { Field } from "../../parts/Field";
+import { Gears } from "./Gears";
 
 type Adding<T> = { onAdded: (x: T) => void; onLeave: () => void };
 
@@ -146,14 +147,22 @@ export function NewUnit({
   const [route, setRoute] = useState("");
   const [name, setName] = useState(typed);
   const [serial, setSerial] = useState("");
+  const [gears, setGears] = useState(0);
   const mine = routes.filter((r) => r.kind === kind);
   const chosen = route || (mine.length === 1 ? (mine[0]?.id ?? "") : "");
+  const counts = mine.find((r) => r.id === chosen)?.gears === true;
   const add = useMutation({
     mutationFn: () =>
       unwrap(
         client.POST("/api/v1/vehicles/{id}/units", {
           params: { path: { id: vehicle } },
-          body: { name, serial, route: chosen, ...(sheet && { sheet }) },
+          body: {
+            name,
+            serial,
+            route: chosen,
+            ...(sheet && { sheet }),
+            ...(counts && gears > 0 && { gears }),
+          },
         }),
       ),
     onSuccess: onAdded,
@@ -203,6 +212,7 @@ export function NewUnit({
           </Choices>
         </div>
       )}
+      {counts && <Gears chosen={gears} onPick={setGears} />}
       {fault("route") && (
         <p role="alert" className="text-out">
           Choose what it is, and how it is worked.

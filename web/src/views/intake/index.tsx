@@ -14,6 +14,7 @@ import { Field } from "../../parts/Field";
 import { useTitle } from "../../parts/focus";
 import { useKept } from "../../parts/kept";
 import { HelpContext } from "../help";
+import { GearsOf } from "./Gears";
 import { useJob } from "./job";
 import { CustomerLine, UnitLine, VehicleLine } from "./lines";
 import { Line } from "./Pick";
@@ -75,6 +76,9 @@ export function Intake() {
           <VehicleLine job={job} />
           {vehicle && <Now key={vehicle.id} said={said} fault={fault} />}
           <UnitLine job={job} />
+          {job.unit && vehicle && (
+            <GearsOf unit={job.unit} onSaid={(u) => void job.hasUnit(u, vehicle, false)} />
+          )}
           <Why said={said} fault={fault} unit={job.unit?.id} />
           <Line title="Pictures">
             <Pictures list={pictures} onList={setPictures} />
