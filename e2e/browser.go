@@ -58,7 +58,7 @@ func (b *Browser) Visit(base string) *Person {
 
 // SignIn types name and password.
 func (p *Person) SignIn(login string) {
-	p.within().MustElement("input[name=login]").MustInput(login)
+	p.within().MustElement("input[name=login]").MustSelectAllText().MustInput(login)
 	p.within().MustElement("input[name=password]").MustInput(Password)
 	p.Press("Sign in")
 	p.See("Sign out")

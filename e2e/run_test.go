@@ -321,7 +321,9 @@ func TestTheWholeRun(t *testing.T) {
 	odo.click("the signature", button, "decision", "")
 	odo.See("only the lead may do this")
 	ilva.goOn("sign-off")
-	ilva.decide("release", "")
+	ilva.Choose("release")
+	ilva.click("the signature", button, "decision", "")
+	ilva.proves("ilva")
 
 	ilva.Press("Record")
 	for _, words := range []string{

@@ -65,6 +65,16 @@ func (p *Person) decide(choice, reason string) {
 	p.Do("decision", "")
 }
 
+// proves signs in again where the program asks who signs.
+func (p *Person) proves(login string) {
+	p.wait("the signature, or who signs",
+		`() => document.querySelector('[role=dialog] input[name=login]') !== null || document.body.innerText.includes('Decided by')`)
+	if p.MustHas("[role=dialog] input[name=login]") {
+		p.SignIn(login)
+	}
+	p.See("Decided by")
+}
+
 // part waits until the hand is at a part of a stack.
 func (p *Person) part(id string) {
 	p.wait("the part "+id, `id => document.querySelector('main [data-part]')?.dataset.part === id`, id)

@@ -47,6 +47,10 @@ type call struct {
 
 func (c call) person() workshop.Person { return c.session.Person }
 
+func (c call) asking() workshop.Asking {
+	return workshop.Asking{Session: c.session.Digest, Since: c.session.Started}
+}
+
 // replayed says that the answer was given before, to the same request.
 func (c call) replayed() { c.Set(replayHeader, "true") }
 

@@ -58,6 +58,7 @@ func diskFull() Problem {
 var statusOf = map[workshop.Reason]int{
 	workshop.NotFound:   http.StatusNotFound,
 	workshop.Forbidden:  http.StatusForbidden,
+	workshop.Unproved:   http.StatusUnauthorized,
 	workshop.GateClosed: http.StatusConflict,
 	workshop.Conflict:   http.StatusConflict,
 }

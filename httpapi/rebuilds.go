@@ -228,12 +228,18 @@ func (a *api) appendEntry(c call, in draftIn) (workshop.Kept, error) {
 	if err != nil {
 		return workshop.Kept{}, err
 	}
-	entry, replayed, err := a.Workshop.Append(c.Context(), c.session.Digest, in.ID, in.Step, in.Draft, c.person(), key)
+	entry, replayed, err := a.Workshop.Append(c.Context(), c.asking(), in.ID, in.Step, in.Draft, c.person(), key)
 	if isSignedOut(err) { // what was remembered of the session holds no more
 		if c, err = a.admitAnew(c); err != nil {
 			return workshop.Kept{}, err
 		}
-		entry, replayed, err = a.Workshop.Append(c.Context(), c.session.Digest, in.ID, in.Step, in.Draft, c.person(), key)
+		entry, replayed, err = a.Workshop.Append(c.Context(), c.asking(), in.ID, in.Step, in.Draft, c.person(), key)
+	}
+	if isUnproved(err) { // whoever stands there says it anew: this session is over
+		if _, err := a.Accounts.EndSession(c.Context(), c.person().Login, c.session.ID); err != nil {
+			return workshop.Kept{}, err
+		}
+		a.sessions.Remove(c.session.Digest)
 	}
 	if replayed {
 		c.replayed()

@@ -288,6 +288,11 @@ func isSignedOut(err error) bool {
 	return errors.As(err, &refusal) && refusal.Reason == workshop.SignedOut
 }
 
+func isUnproved(err error) bool {
+	var refusal workshop.Refusal
+	return errors.As(err, &refusal) && refusal.Reason == workshop.Unproved
+}
+
 // remembered is how long a session found good is taken for good where what is
 // written looks again, in the same statement. Everybody else asks each time.
 const remembered = 2 * time.Second

@@ -2,6 +2,7 @@ package httpapi_test
 
 import (
 	"context"
+	"encoding/json"
 	"fmt"
 	"net/http"
 	"strconv"
@@ -316,4 +317,29 @@ func TestAnEndedSessionWritesNothing(t *testing.T) {
 	require.NoError(t, err)
 	require.Len(t, l.Entries, 3)
 	assert.Equal(t, workshop.Lead, l.Entries[1].By.Role, "the role of the moment is on record")
+}
+
+// Whoever signs said just now who he is, and so does whoever takes it back: an older
+// session is over, and with a new one the same entry is kept.
+func TestASignatureSaysWhoItIs(t *testing.T) {
+	p, _ := opened(t)
+	u := p.signIn("ilva")
+	r := u.open()
+	base := "/api/v1/rebuilds/" + r.ID
+	u.walkUntil(t, base, "sign-off")
+	p.now = p.now.Add(3 * time.Minute)
+	body, same := `{"act":"decision","outcome":"release"}`, key()
+	res, said := u.send(http.MethodPost, base+"/steps/sign-off/entries", body, same)
+	require.Equal(t, http.StatusUnauthorized, res.StatusCode, said)
+	assert.Contains(t, said, "say once more who you are")
+	res, _ = u.send(http.MethodGet, "/api/v1/board", "", nil)
+	assert.Equal(t, http.StatusUnauthorized, res.StatusCode, "the old session is over")
+	u = p.signIn("ilva")
+	res, said = u.send(http.MethodPost, base+"/steps/sign-off/entries", body, same)
+	require.Equal(t, http.StatusCreated, res.StatusCode, said)
+	var e workshop.Entry
+	require.NoError(t, json.Unmarshal([]byte(said), &e))
+	p.now = p.now.Add(3 * time.Minute)
+	res, said = u.send(http.MethodPost, base+"/steps/sign-off/entries", `{"act":"strike","supersedes":"`+e.ID+`","reason":"the leak came back"}`, key())
+	assert.Equal(t, http.StatusUnauthorized, res.StatusCode, said)
 }

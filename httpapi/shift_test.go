@@ -35,7 +35,7 @@ func TestTheMatrixTellsTheDiagnosis(t *testing.T) {
 	}
 	_, next := leads()
 	assert.Contains(t, next, "gears-standing")
-	for _, line := range []string{"engine-off 1 2 3 4 5 r in", "standing 1 2 refuses", "standing 3 4 5 r in", "held 1 2 in"} {
+	for _, line := range []string{"engine-off 1 2 3 4 r in", "standing 1 2 refuses", "standing 3 4 r in", "held 1 2 in"} {
 		words := strings.Fields(line)
 		for _, gear := range words[1 : len(words)-1] {
 			res, said := ilva.send(

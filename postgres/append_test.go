@@ -61,7 +61,7 @@ func TestWhatStoodBeforeIsLetGo(t *testing.T) {
 		l, err := s.store.Ledger(ctx, r.ID)
 		require.NoError(t, err)
 		held = append(held, weak.Make(l.State()))
-		_, _, err = s.Append(ctx, "", r.ID, "identify", remark(fmt.Sprint("line ", i)), lead, fmt.Sprintf("letting-go-%d", i))
+		_, _, err = s.Append(ctx, workshop.Asking{}, r.ID, "identify", remark(fmt.Sprint("line ", i)), lead, fmt.Sprintf("letting-go-%d", i))
 		require.NoError(t, err)
 	}
 	runtime.GC()
@@ -82,7 +82,7 @@ func TestWhatIsRememberedFollowsTheDatabase(t *testing.T) {
 	ctx := context.Background()
 	for i := range 9 {
 		writer, reader := []*bench{one, two}[i%2], []*bench{two, one}[i%2]
-		_, _, err := writer.Append(ctx, "", r.ID, "identify", remark(fmt.Sprint("line ", i)), lead, fmt.Sprintf("turn-key-%d", i))
+		_, _, err := writer.Append(ctx, workshop.Asking{}, r.ID, "identify", remark(fmt.Sprint("line ", i)), lead, fmt.Sprintf("turn-key-%d", i))
 		require.NoError(t, err)
 		l, err := reader.store.Ledger(ctx, r.ID)
 		require.NoError(t, err)
@@ -91,13 +91,13 @@ func TestWhatIsRememberedFollowsTheDatabase(t *testing.T) {
 	}
 	// A key used at one process is known at the other, also when the rules
 	// would say no now.
-	first, _, err := one.Append(ctx, "", r.ID, "identify", outcome("serial", "done"), lead, "same-key-twice")
+	first, _, err := one.Append(ctx, workshop.Asking{}, r.ID, "identify", outcome("serial", "done"), lead, "same-key-twice")
 	require.NoError(t, err)
-	again, replayed, err := two.Append(ctx, "", r.ID, "identify", outcome("serial", "done"), lead, "same-key-twice")
+	again, replayed, err := two.Append(ctx, workshop.Asking{}, r.ID, "identify", outcome("serial", "done"), lead, "same-key-twice")
 	require.NoError(t, err)
 	assert.True(t, replayed)
 	assert.Equal(t, first.Hash, again.Hash)
-	_, _, err = two.Append(ctx, "", r.ID, "identify", outcome("serial", "done"), lead, "another-key-1")
+	_, _, err = two.Append(ctx, workshop.Asking{}, r.ID, "identify", outcome("serial", "done"), lead, "another-key-1")
 	require.ErrorContains(t, err, "entered this at")
 }
 
@@ -109,12 +109,12 @@ func TestAFrozenServerIsLostAndComesBack(t *testing.T) {
 	thaw := pgtest.Freeze(t)
 	ctx, cancel := context.WithTimeout(context.Background(), 2*time.Second)
 	defer cancel()
-	_, _, err := s.Append(ctx, "", r.ID, "identify", remark("into the ice"), lead, "frozen-key-1")
+	_, _, err := s.Append(ctx, workshop.Asking{}, r.ID, "identify", remark("into the ice"), lead, "frozen-key-1")
 	require.Error(t, err)
 	assert.True(t, postgres.IsLost(err), "%v", err)
 	thaw()
 	require.Eventually(t, func() bool {
-		_, _, err := s.Append(context.Background(), "", r.ID, "identify", remark("into the ice"), lead, "frozen-key-1")
+		_, _, err := s.Append(context.Background(), workshop.Asking{}, r.ID, "identify", remark("into the ice"), lead, "frozen-key-1")
 		return err == nil
 	}, 20*time.Second, 50*time.Millisecond)
 	l, err := s.store.Ledger(context.Background(), r.ID)
@@ -126,7 +126,7 @@ func TestAFrozenServerIsLostAndComesBack(t *testing.T) {
 func TestLocksAreNotWaitedForForEver(t *testing.T) {
 	s := newShop(t)
 	r := s.open(t)
-	_, _, err := s.Append(context.Background(), "", r.ID, "identify", remark("known"), lead, "lock-key-1")
+	_, _, err := s.Append(context.Background(), workshop.Asking{}, r.ID, "identify", remark("known"), lead, "lock-key-1")
 	require.NoError(t, err)
 	conn := pgtest.Owner(t, s.url)
 	tx, err := conn.Begin(context.Background())
@@ -135,11 +135,11 @@ func TestLocksAreNotWaitedForForEver(t *testing.T) {
 	require.NoError(t, err)
 	ctx, cancel := context.WithTimeout(context.Background(), 30*time.Second)
 	defer cancel()
-	_, _, err = s.Append(ctx, "", r.ID, "identify", remark("waits"), lead, "lock-key-2")
+	_, _, err = s.Append(ctx, workshop.Asking{}, r.ID, "identify", remark("waits"), lead, "lock-key-2")
 	require.Error(t, err)
 	assert.NoError(t, ctx.Err(), "the database gave up, not the request")
 	assert.True(t, postgres.IsLost(err), "%v", err)
 	require.NoError(t, tx.Rollback(context.Background()))
-	_, _, err = s.Append(context.Background(), "", r.ID, "identify", remark("waits"), lead, "lock-key-2")
+	_, _, err = s.Append(context.Background(), workshop.Asking{}, r.ID, "identify", remark("waits"), lead, "lock-key-2")
 	require.NoError(t, err)
 }

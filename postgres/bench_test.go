@@ -122,7 +122,7 @@ func (s *bench) photo(t testing.TB, rebuild string) workshop.Photo {
 	p, err := s.KeepPhoto(context.Background(), rebuild, taken, "", lead)
 	require.NoError(t, err)
 	_, _, err = s.Append(
-		context.Background(), "", rebuild, "identify", workshop.Draft{Act: workshop.ActNote, Body: workshop.Body{Photo: p.ID}},
+		context.Background(), workshop.Asking{}, rebuild, "identify", workshop.Draft{Act: workshop.ActNote, Body: workshop.Body{Photo: p.ID}},
 		lead, "photo "+p.ID,
 	)
 	require.NoError(t, err)

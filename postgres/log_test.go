@@ -75,7 +75,7 @@ func TestEveryHeadIsLogged(t *testing.T) {
 	assert.Empty(t, found, "everything of the first checkpoint is still there")
 	assert.EqualValues(t, 3, v.Leaves)
 	assert.Equal(t, 3, v.Checkpoints)
-	_, _, err = s.Append(context.Background(), "", b.ID, "identify", outcome("serial", "done"), lead, "after-log")
+	_, _, err = s.Append(context.Background(), workshop.Asking{}, b.ID, "identify", outcome("serial", "done"), lead, "after-log")
 	require.NoError(t, err)
 	_, found = s.verified(t, &key, second)
 	assert.Empty(t, found, "what is not logged yet is no fault")

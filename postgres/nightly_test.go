@@ -124,7 +124,7 @@ func TestPicturesNobodyShowsAreForgotten(t *testing.T) {
 	shown, err := s.KeepPhoto(ctx, r.ID, picture.Picture{SHA256: "b", Type: "image/jpeg", Width: 1, Height: 1, Bytes: []byte("y")}, "", lead)
 	require.NoError(t, err)
 	_, _, err = s.Append(
-		ctx, "", r.ID, "identify", workshop.Draft{Act: workshop.ActNote, Body: workshop.Body{Note: "see", Photo: shown.ID}}, lead,
+		ctx, workshop.Asking{}, r.ID, "identify", workshop.Draft{Act: workshop.ActNote, Body: workshop.Body{Note: "see", Photo: shown.ID}}, lead,
 		"note",
 	)
 	require.NoError(t, err)

@@ -70,14 +70,14 @@ func TestTheSameRequestTwiceIsOneEntry(t *testing.T) {
 	s := newShop(t)
 	r := s.open(t)
 	ctx := context.Background()
-	first, replayed, err := s.Append(ctx, "", r.ID, "identify", outcome("serial", "done"), lead, "key-1")
+	first, replayed, err := s.Append(ctx, workshop.Asking{}, r.ID, "identify", outcome("serial", "done"), lead, "key-1")
 	require.NoError(t, err)
 	assert.False(t, replayed)
-	again, replayed, err := s.Append(ctx, "", r.ID, "identify", outcome("serial", "done"), lead, "key-1")
+	again, replayed, err := s.Append(ctx, workshop.Asking{}, r.ID, "identify", outcome("serial", "done"), lead, "key-1")
 	require.NoError(t, err)
 	assert.True(t, replayed)
 	assert.Equal(t, first.ID, again.ID)
-	_, _, err = s.Append(ctx, "", r.ID, "identify", outcome("driven", "driven"), lead, "key-1")
+	_, _, err = s.Append(ctx, workshop.Asking{}, r.ID, "identify", outcome("driven", "driven"), lead, "key-1")
 	var refusal workshop.Refusal
 	require.ErrorAs(t, err, &refusal)
 	assert.Equal(t, workshop.Conflict, refusal.Reason)
@@ -139,9 +139,9 @@ func TestTheLastWasherIsTakenOnce(t *testing.T) {
 	for _, r := range []workshop.Rebuild{a, b} {
 		s.walk(t, r.ID, "end-float")
 	}
-	_, _, err = s.Append(ctx, "", a.ID, "end-float", fit, lead, "fit-key-a")
+	_, _, err = s.Append(ctx, workshop.Asking{}, a.ID, "end-float", fit, lead, "fit-key-a")
 	require.NoError(t, err)
-	_, _, err = s.Append(ctx, "", b.ID, "end-float", fit, lead, "fit-key-b")
+	_, _, err = s.Append(ctx, workshop.Asking{}, b.ID, "end-float", fit, lead, "fit-key-b")
 	require.ErrorContains(t, err, "does not hold 1 of 0.52 mm")
 }
 
@@ -154,7 +154,7 @@ func TestListenHearsOtherProcesses(t *testing.T) {
 	events := make(chan postgres.Event, 10)
 	go other.store.Listen(ctx, slog.New(slog.NewTextHandler(io.Discard, nil)), func(e postgres.Event) { events <- e })
 	assert.Equal(t, postgres.Event{}, <-events, "listening begins with: read again")
-	_, _, err := s.Append(ctx, "", r.ID, "identify", outcome("serial", "done"), lead, "event-key")
+	_, _, err := s.Append(ctx, workshop.Asking{}, r.ID, "identify", outcome("serial", "done"), lead, "event-key")
 	require.NoError(t, err)
 	for {
 		select {
@@ -239,11 +239,11 @@ func TestACrashOfTheDatabaseLosesNothingAcknowledged(t *testing.T) {
 	migrated(t, cluster)
 	s := openShop(t, cluster.URL)
 	r := s.open(t)
-	kept, _, err := s.Append(ctx, "", r.ID, "identify", outcome("serial", "done"), lead, "before-crash")
+	kept, _, err := s.Append(ctx, workshop.Asking{}, r.ID, "identify", outcome("serial", "done"), lead, "before-crash")
 	require.NoError(t, err)
 
 	require.NoError(t, cluster.Kill())
-	_, _, err = s.Append(ctx, "", r.ID, "identify", outcome("driven", "driven"), lead, "during-crash")
+	_, _, err = s.Append(ctx, workshop.Asking{}, r.ID, "identify", outcome("driven", "driven"), lead, "during-crash")
 	require.Error(t, err)
 	assert.True(t, postgres.IsLost(err), "%v is told apart as a lost database", err)
 
@@ -255,7 +255,7 @@ func TestACrashOfTheDatabaseLosesNothingAcknowledged(t *testing.T) {
 	require.NoError(t, err)
 	require.Len(t, l.Entries, 1)
 	assert.Equal(t, kept.Hash, l.Entries[0].Hash)
-	_, replayed, err := back.Append(ctx, "", r.ID, "identify", outcome("driven", "driven"), lead, "during-crash")
+	_, replayed, err := back.Append(ctx, workshop.Asking{}, r.ID, "identify", outcome("driven", "driven"), lead, "during-crash")
 	require.NoError(t, err)
 	assert.False(t, replayed)
 }

@@ -21,6 +21,8 @@ type Ledger struct {
 // Asks is what the rules may ask beyond the record, each nil where nobody asks.
 // It belongs to one request; a record that is kept for the next is kept without.
 type Asks struct {
+	// Stale: who asks said some while ago who he is.
+	Stale  bool
 	Drawer func(name string) (Drawer, error)
 	// DrawerOf is the drawer that the shop keeps for what the book names, for this
 	// family: empty where nobody said so yet. Where nobody asks, it is the book's own.

@@ -12,6 +12,7 @@ const (
 	GateClosed Reason = "gate_closed"
 	Conflict   Reason = "conflict"
 	SignedOut  Reason = "signed_out"
+	Unproved   Reason = "unproved" // it is signed by who said just now who he is
 )
 
 // Refusal is a rule of the record saying no: which rule, and about what. Words

@@ -54,6 +54,7 @@ const (
 	readersPicture     Why = "readers cannot add pictures"
 	othersTime         Why = "only a lead says how long others were at a step"
 	leadOnly           Why = "%s: only the lead may do this"
+	sayAgain           Why = "%s: say once more who you are, then it is signed"
 	alreadyCorrected   Why = "%s has already corrected this; look at the newer entry"
 	signedOff          Why = "the rebuild is signed off; the lead can strike the sign-off to open it again"
 	noGateClosed       Why = "no gate is closed here"

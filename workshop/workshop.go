@@ -268,19 +268,31 @@ func (k Kept) Now(most int) (Sheet, StepView, error) {
 	return sheet, view, err
 }
 
-// Append writes one entry at a step. Where somebody signed in asks, the session
-// by its digest is named: if it has ended, or the person's role is another,
-// nothing is kept.
-func (w *Workshop) Append(ctx context.Context, session, id, step string, d Draft, by Person, key string) (Kept, bool, error) {
+// Asking is the session, by its digest, of somebody signed in who writes, and since
+// when it is; the zero value where nobody is.
+type Asking struct {
+	Session string
+	Since   time.Time
+}
+
+// provedFor is how long somebody who said who he is may sign without saying it again.
+const provedFor = 2 * time.Minute
+
+func (a Asking) isStale(now time.Time) bool { return a.Session != "" && now.Sub(a.Since) > provedFor }
+
+// Append writes one entry at a step. Where somebody signed in asks: if his session
+// has ended, or his role is another, nothing is kept.
+func (w *Workshop) Append(ctx context.Context, from Asking, id, step string, d Draft, by Person, key string) (Kept, bool, error) {
 	asked, err := json.Marshal(d)
 	if err != nil {
 		return Kept{}, false, err
 	}
-	write := Write{key, digest(step, string(asked), by.Login), session}
+	write := Write{key, digest(step, string(asked), by.Login), from.Session}
 	kept := Kept{step: step, by: by}
 	var after Ledger
 	e, replayed, err := w.store.Append(ctx, id, write, func(l Ledger) (Proposal, error) {
 		kept.now = w.now()
+		l.Stale = from.isStale(kept.now)
 		l.SheetNow = func() (book.SpecSheet, error) { return w.sheetFor(ctx, l) }
 		p, err := Propose(l, step, d, by, kept.now)
 		after = p.After

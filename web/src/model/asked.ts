@@ -203,6 +203,9 @@ const wordy = new Set([
   "holds",
 ]);
 
+/** Whether a field of a structure is written in words, and so not on a keyboard of figures. */
+export const isWord = (name: string) => wordy.has(name.split(".").at(-1) ?? "");
+
 function structure(start: unknown, rows: readonly unknown[], said: (name: string) => string): unknown {
   const made = rows.map((row, i) => rebuilt(row, String(i), said));
   if (made.length === 0 || made.some((row) => row === undefined)) return undefined;
@@ -234,8 +237,7 @@ function leaf(at: string, text: string): unknown {
   if (text === "") return undefined;
   const share = isShare(at) ? numberOf(text) : undefined;
   if (share !== undefined) return hundredth(share);
-  const name = at.split(".").at(-1) ?? "";
-  return wordy.has(name) ? text : (numberOf(text) ?? text);
+  return isWord(at) ? text : (numberOf(text) ?? text);
 }
 
 /** The start that a structure begins with, when it has any. */

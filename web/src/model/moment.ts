@@ -37,3 +37,24 @@ export const daysUntil = (date: string, now: Date = new Date()) =>
 /** The day that is n days from today in the shop. */
 export const dayFromNow = (n: number, now: Date = new Date()) =>
   new Date(Date.parse(`${day(now)}T00:00Z`) + n * 86_400_000).toISOString().slice(0, 10);
+
+const week = ["sun", "mon", "tue", "wed", "thu", "fri", "sat"];
+
+/** A day as it is typed: 2026-12-03, its next Friday as "fri", in five days as "+5"; empty while it is none. */
+export function dayTyped(text: string, now: Date = new Date()): string {
+  const said = text.trim().toLowerCase();
+  const [, n] = /^\+(\d{1,3})$/.exec(said) ?? [];
+  if (n) return dayFromNow(Number(n), now);
+  const named =
+    said.length < 2
+      ? -1
+      : week.findIndex((w) => said.startsWith(w.slice(0, said.length)) || said.startsWith(w));
+  if (named >= 0) {
+    const today = new Date(`${day(now)}T12:00Z`).getUTCDay();
+    return dayFromNow((named - today + 7) % 7 || 7, now);
+  }
+  const at = new Date(`${said}T12:00Z`);
+  return /^\d{4}-\d\d-\d\d$/.test(said) && !Number.isNaN(at.getTime()) && at.toISOString().startsWith(said)
+    ? said
+    : "";
+}

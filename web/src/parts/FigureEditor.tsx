@@ -9,6 +9,7 @@ import {
   startOf,
   type Typed,
   typedOf,
+  isWord,
   whole,
 } from "../model/asked";
 import { record } from "../model/json";
@@ -208,6 +209,7 @@ function Rows({ title, rows, typed, onType }: RowsProps) {
                     aria-label={`${c.label || title}, line ${i + 1}`}
                     value={typed[c.name] ?? ""}
                     onChange={(e) => onType(c.name, e.target.value)}
+                    inputMode={isWord(c.name) ? "text" : "decimal"}
                     autoFocus={i === 0 && k === row.findIndex((x) => !typed[x.name])}
                     className="min-h-11 w-full min-w-[76px] px-2 bg-field font-mono"
                   />

@@ -3,6 +3,7 @@ import { dayFromNow, weekday } from "../model/moment";
 import { may } from "../model/types";
 import { Button } from "../parts/Button";
 import { usePromise } from "../parts/data";
+import { DayField } from "../parts/DayField";
 import { Field } from "../parts/Field";
 import { useKey } from "../parts/keys";
 import type { StepProps } from "./props";
@@ -83,7 +84,7 @@ function AnotherDay({ from, onDay }: AnotherProps) {
         onDay(day, why.trim(), () => setOpen(false));
       }}
     >
-      <Field label="Promised for" type="date" value={day} onValue={setDay} autoFocus />
+      <DayField label="Promised for" value={day} onValue={setDay} autoFocus />
       <Field label="Because" value={why} onValue={setWhy} />
       <Button type="submit" name="promised" value="another" disabled={!ready}>
         Promise it

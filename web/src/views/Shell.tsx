@@ -60,9 +60,10 @@ export function Shell() {
             className="fixed inset-0 z-20 bg-ink/40 overflow-auto"
           >
             <p role="status" className="bg-sheet border-b border-ink px-5 py-2.5">
-              <b>Your session has run out.</b> What you typed stays; sign in and go on where you were.
+              <b>Say once more who you are.</b> The rest was too long, or something is to be signed. What you
+              typed stays; sign in and go on where you were.
             </p>
-            <WayIn />
+            <WayIn known={ranOut.person.login} />
           </div>
         )}
         {session.data?.idle_minutes && <Rest minutes={session.data.idle_minutes} />}
@@ -78,11 +79,11 @@ export function Shell() {
 }
 
 /** By a password, or at a tablet of the bench by a name and a PIN. */
-function WayIn() {
+function WayIn({ known }: { known?: string }) {
   const [password, setPassword] = useState(false);
   const bench = useQuery({ queryKey: ["bench"], queryFn: () => unwrap(client.GET("/api/v1/bench")) });
   if (bench.isPending) return null;
-  if (!bench.data?.tablet || password) return <SignIn />;
+  if (!bench.data?.tablet || password) return <SignIn {...(known && { known })} />;
   return (
     <Suspense>
       <Bench bench={bench.data} onPassword={() => setPassword(true)} />

@@ -7,9 +7,10 @@ import { Fault } from "../parts/Fault";
 import { Field } from "../parts/Field";
 import { useTitle } from "../parts/focus";
 
-export function SignIn() {
+/** By name and password; somebody who was here a moment ago has his name there already. */
+export function SignIn({ known = "" }: { known?: string }) {
   useTitle("Sign in");
-  const [login, setLogin] = useState("");
+  const [login, setLogin] = useState(known);
   const [password, setPassword] = useState("");
   const cache = useQueryClient();
   const signIn = useMutation({
@@ -41,7 +42,7 @@ export function SignIn() {
             label="Your name here"
             value={login}
             onValue={setLogin}
-            autoFocus
+            autoFocus={known === ""}
             autoComplete="username"
             name="login"
             required
@@ -51,6 +52,7 @@ export function SignIn() {
             type="password"
             value={password}
             onValue={setPassword}
+            autoFocus={known !== ""}
             autoComplete="current-password"
             name="password"
             required

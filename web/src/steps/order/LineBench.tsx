@@ -2,6 +2,7 @@ import { useState } from "react";
 import { dayFromNow } from "../../model/moment";
 import { isOpen, orderLine, type PartLine, pairsOf } from "../../model/parts";
 import { Button } from "../../parts/Button";
+import { DayField } from "../../parts/DayField";
 import { Field } from "../../parts/Field";
 import { useKept } from "../../parts/kept";
 import { useKey } from "../../parts/keys";
@@ -71,14 +72,7 @@ function Order({ line: l, view, say, onDone }: Props) {
         className="basis-[96px]"
         error={bad ? "a sum of money" : undefined}
       />
-      <Field
-        label="Due"
-        type="date"
-        value={due}
-        onValue={setDue}
-        min={dayFromNow(0)}
-        className="basis-[160px]"
-      />
+      <DayField label="Due" value={due} onValue={setDue} className="basis-[160px]" />
       <Button
         type="submit"
         look={out ? "go" : "plain"}

@@ -3,6 +3,7 @@ import { dayFromNow, weekday } from "../../model/moment";
 import { bought, ordersOf, orderLine, type PartLine, type SupplierOrder } from "../../model/parts";
 import { liveAt } from "../../model/types";
 import { Button } from "../../parts/Button";
+import { DayField } from "../../parts/DayField";
 import { Field } from "../../parts/Field";
 import { useKept } from "../../parts/kept";
 import { Frame } from "../../parts/Frame";
@@ -187,7 +188,7 @@ function OrderRest({ step, lines, say }: OrderRestProps) {
         onValue={setSupplier}
         list="suppliers"
       />
-      <Field label="Due" type="date" value={due} onValue={setDue} min={dayFromNow(0)} />
+      <DayField label="Due" value={due} onValue={setDue} />
       <Button
         type="submit"
         name="ordered"

@@ -10,6 +10,7 @@ import { Button } from "../../parts/Button";
 import { useUnit } from "../../parts/data";
 import { newKey } from "../../parts/saying";
 import { Fault } from "../../parts/Fault";
+import { DayField } from "../../parts/DayField";
 import { Field } from "../../parts/Field";
 import { useTitle } from "../../parts/focus";
 import { useKept } from "../../parts/kept";
@@ -256,10 +257,9 @@ function Why({ said, fault, unit }: SaidProps & { unit: string | undefined }) {
       </Line>
       <Line title="Promised">
         <div className="flex flex-wrap items-end gap-x-4 gap-y-1">
-          <Field
+          <DayField
             form="job"
             label="Promised for"
-            type="date"
             value={said.promised}
             onValue={said.setPromised}
             error={fault("promised")}
