@@ -87,7 +87,8 @@ type Options struct {
 	Ready      func(ctx context.Context) error
 	LogStopped func() string // why the log over all records is not written; empty while it is
 	IsLost     func(error) bool
-	IsFull     func(error) bool // no room on the database's disk
+	IsFull     func(error) bool   // no room on the database's disk
+	WhyStuck   func(error) string // why the database does not come back by itself; empty where it is another error
 	Hub        *Hub
 	Log        *slog.Logger
 	Now        func() time.Time
@@ -180,6 +181,8 @@ func (a *api) ready(c fiber.Ctx) error {
 	switch {
 	case a.IsFull(err):
 		return diskFull()
+	case a.WhyStuck(err) != "":
+		return problem(http.StatusServiceUnavailable, "Not ready", a.WhyStuck(err))
 	case err != nil:
 		return problem(http.StatusServiceUnavailable, "Not ready", "The database does not answer.")
 	}

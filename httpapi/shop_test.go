@@ -83,7 +83,7 @@ func start(t testing.TB, url string, with ...func(*httpapi.Options)) *process {
 	clock := func() time.Time { return p.now }
 	options := httpapi.Options{
 		Workshop: workshop.New(store, b, clock), Accounts: store, Photos: store.Photos, Checkpoint: store.Checkpoint, Ready: store.Ready,
-		IsLost: postgres.IsLost, IsFull: postgres.IsFull, Hub: hub, Log: log, Now: clock, Zone: store.Zone,
+		IsLost: postgres.IsLost, IsFull: postgres.IsFull, WhyStuck: postgres.WhyStuck, Hub: hub, Log: log, Now: clock, Zone: store.Zone,
 		Front: fstest.MapFS{
 			"index.html": {Data: []byte("<title>front</title>")}, "assets/a.js": {Data: []byte("1")},
 			"assets/a.js.br": {Data: []byte("packed")},

@@ -3,6 +3,8 @@ package postgres_test
 import (
 	"context"
 	"fmt"
+	"net"
+	"net/url"
 	"os"
 	"os/exec"
 	"os/user"
@@ -74,6 +76,24 @@ func TestADeadServerIsStartedAgainByItsOwner(t *testing.T) {
 	}, 60*time.Second, 100*time.Millisecond)
 	require.NoError(t, second.Stop())
 	assert.False(t, answers(second.URL), "the last one closes it")
+}
+
+// Whoever takes the port of a server that died is named, until it is free again.
+func TestATakenPortIsSaid(t *testing.T) {
+	c := startCluster(t, clusterDir(t))
+	at, err := url.Parse(c.URL)
+	require.NoError(t, err)
+	var stranger net.Listener
+	require.Eventually(t, func() bool { // the owner is quick: it may be back before the stranger
+		if c.Kill() != nil {
+			return false
+		}
+		stranger, err = net.Listen("tcp", at.Host)
+		return err == nil
+	}, 60*time.Second, time.Millisecond)
+	require.Eventually(t, func() bool { return strings.Contains(c.Stuck(), "has taken its port, "+at.Port()) }, 30*time.Second, 50*time.Millisecond)
+	require.NoError(t, stranger.Close())
+	require.Eventually(t, func() bool { return answers(c.URL) && c.Stuck() == "" }, 60*time.Second, 50*time.Millisecond)
 }
 
 func TestPageChecksumsAreOn(t *testing.T) {

@@ -15,6 +15,7 @@ import (
 	"strconv"
 	"strings"
 	"sync"
+	"sync/atomic"
 	"syscall"
 	"time"
 )
@@ -40,6 +41,17 @@ type Cluster struct {
 	owner bool
 	end   context.CancelFunc
 	ended chan struct{}
+
+	// stuck is why a server that died does not come back.
+	stuck atomic.Pointer[string]
+}
+
+// Stuck says why the server does not come back; empty while it runs.
+func (c *Cluster) Stuck() string {
+	if says := c.stuck.Load(); says != nil {
+		return *says
+	}
+	return ""
 }
 
 // ErrNoServer means that Debian's PostgreSQL is not installed.
@@ -291,13 +303,23 @@ func (c *Cluster) watch(ctx context.Context) {
 // keepAlive starts a server that is not there, and counts how often in a row.
 func (c *Cluster) keepAlive(ctx context.Context, failed int) int {
 	if pid, _ := c.postmaster(); pid != 0 {
+		c.stuck.Store(nil)
 		return 0
 	}
 	if failed++; failed == 1 {
 		c.o.Log.Warn("PostgreSQL died and is started again", "port", c.port)
 	}
-	if err := c.launch(ctx, c.port); err != nil && failed%50 == 1 {
-		c.o.Log.Error("PostgreSQL does not start", "error", err.Error())
+	err := c.launch(ctx, c.port)
+	if err == nil {
+		return failed
+	}
+	says := "The database does not start; its log says why."
+	if isTaken(c.port) {
+		says = fmt.Sprintf("The database cannot start: another program has taken its port, %d. It goes on by itself when that is free.", c.port)
+	}
+	c.stuck.Store(&says)
+	if failed%50 == 1 {
+		c.o.Log.Error("PostgreSQL does not start", "says", says, "error", err.Error())
 	}
 	return failed
 }

@@ -26,6 +26,7 @@ type Store struct {
 	ledgers *ledgerCache
 	heralds *herald
 	full    fullness
+	stuck   func() string
 	// zone of the shop, for times in words.
 	zone       atomic.Pointer[time.Location]
 	zoneNamed  bool                   // outside, in HANDWERK_ZONE
@@ -54,6 +55,8 @@ type Options struct {
 	// Room tells how much space is left where the database writes; nil when it
 	// is somebody else's machine.
 	Room func() (bytes uint64, err error)
+	// Stuck says why the database does not come back; nil when nobody can tell.
+	Stuck func() string
 	// Zone is the shop's, for times in words; nil is UTC.
 	Zone *time.Location
 	// Erased is a file that lists the ids of erased customers; empty: none is kept.
@@ -85,7 +88,7 @@ func Open(ctx context.Context, url string, o Options) (*Store, error) {
 		_ = db.Close()
 		return nil, fmt.Errorf("database: %w", redact(err))
 	}
-	s := &Store{db: db, config: own, ledgers: newLedgerCache(), full: fullness{room: o.Room}, erased: o.Erased}
+	s := &Store{db: db, config: own, ledgers: newLedgerCache(), full: fullness{room: o.Room}, erased: o.Erased, stuck: o.Stuck}
 	s.zone.Store(o.Zone)
 	s.heralds = newHerald(s)
 	return s, nil
@@ -122,10 +125,25 @@ func (s *Store) Close() error {
 
 // Ready tells whether the database answers and has room to write.
 func (s *Store) Ready(ctx context.Context) error {
-	if err := s.db.PingContext(ctx); err != nil {
-		return err
+	err := s.db.PingContext(ctx)
+	if err == nil {
+		return s.full.check()
 	}
-	return s.full.check()
+	if s.stuck != nil && s.stuck() != "" {
+		return Stuck{s.stuck()}
+	}
+	return err
+}
+
+// Stuck is a database that does not come back by itself, and why.
+type Stuck struct{ Why string }
+
+func (s Stuck) Error() string { return s.Why }
+
+// WhyStuck is what such an error says; empty for any other.
+func WhyStuck(err error) string {
+	stuck, _ := errors.AsType[Stuck](err)
+	return stuck.Why
 }
 
 // IsLost tells errors of a database that went away, or does not answer in

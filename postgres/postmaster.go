@@ -96,11 +96,8 @@ func (c *Cluster) accepting(ctx context.Context) error {
 // lastPort is the one the server had before, if it is free, or any free one.
 func (c *Cluster) lastPort() int {
 	raw, _ := os.ReadFile(filepath.Join(c.dir, "port"))
-	if port, err := strconv.Atoi(string(raw)); err == nil {
-		if l, err := net.Listen("tcp", fmt.Sprintf("127.0.0.1:%d", port)); err == nil {
-			_ = l.Close()
-			return port
-		}
+	if port, err := strconv.Atoi(string(raw)); err == nil && !isTaken(port) {
+		return port
 	}
 	l, err := net.Listen("tcp", "127.0.0.1:0")
 	if err != nil {
@@ -108,6 +105,16 @@ func (c *Cluster) lastPort() int {
 	}
 	defer func() { _ = l.Close() }()
 	return l.Addr().(*net.TCPAddr).Port
+}
+
+// isTaken tells that somebody listens on a port of this machine.
+func isTaken(port int) bool {
+	l, err := net.Listen("tcp", fmt.Sprintf("127.0.0.1:%d", port))
+	if err != nil {
+		return true
+	}
+	_ = l.Close()
+	return false
 }
 
 // signal ends the server and waits until it is gone.

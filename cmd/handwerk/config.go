@@ -183,7 +183,7 @@ func (c config) reach(ctx context.Context, log *slog.Logger) (d *database, o pos
 		if err != nil {
 			return nil, o, "", err
 		}
-		url, ownerURL, o.Room = cluster.URL, cluster.OwnerURL, cluster.Room
+		url, ownerURL, o.Room, o.Stuck = cluster.URL, cluster.OwnerURL, cluster.Room, cluster.Stuck
 		d.close = func() {
 			if err := cluster.Stop(); err != nil {
 				log.Error("the database did not close", "error", err.Error())
