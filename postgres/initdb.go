@@ -21,6 +21,9 @@ const (
 	superRole   = "postgres"
 	ownerRole   = "handwerk"
 	servingRole = "handwerk_serving"
+	// logRole alone writes the log over all records; serving takes it on for that
+	// and for nothing else.
+	logRole = "handwerk_log"
 )
 
 // servingPassword follows from the secret, but the secret not from it.
@@ -135,7 +138,14 @@ func (c *Cluster) roles(ctx context.Context, secret string) error {
 			return err
 		}
 	}
-	if _, err := conn.Exec(ctx, "ALTER ROLE "+ownerRole+" CREATEDB"); err != nil {
+	if err := conn.QueryRow(ctx, `SELECT EXISTS (SELECT FROM pg_roles WHERE rolname = $1)`, logRole).Scan(&there); err != nil {
+		return err
+	}
+	grants := "ALTER ROLE " + ownerRole + " CREATEDB; ALTER ROLE " + servingRole + " NOINHERIT; GRANT " + logRole + " TO " + servingRole
+	if !there {
+		grants = "CREATE ROLE " + logRole + " NOLOGIN; " + grants
+	}
+	if _, err := conn.Exec(ctx, grants); err != nil {
 		return err
 	}
 	if err := conn.QueryRow(ctx, `SELECT EXISTS (SELECT FROM pg_database WHERE datname = 'handwerk')`).Scan(&there); err != nil || there {

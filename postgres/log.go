@@ -86,6 +86,15 @@ func (s *Store) writeLog(ctx context.Context, k Keeper) error {
 	if !mine {
 		return errNotMine
 	}
+	var apart bool
+	if err := conn.QueryRow(ctx, isLogWriter, s.config.User).Scan(&apart); err != nil {
+		return err
+	}
+	if apart {
+		if _, err := conn.Exec(ctx, "SET ROLE "+logRole); err != nil {
+			return err
+		}
+	}
 	if _, err := conn.Exec(ctx, "LISTEN "+channel); err != nil {
 		return err
 	}

@@ -52,7 +52,8 @@ func (s *Store) Migrate(ctx context.Context) error {
 // nobody serves with the right to change or delete an entry, a copy of the
 // book, a photograph or the log, or to change what an order says.
 var granted = []string{
-	`SELECT, INSERT ON plan_copy, entry, photo, log_leaf, log_hash, checkpoint, setting`,
+	`SELECT, INSERT ON plan_copy, entry, photo, setting`,
+	`SELECT ON log_leaf, log_hash, checkpoint`,
 	`SELECT, INSERT ON rebuild`,
 	`UPDATE (head_seq, head_hash, station, step, waits_for, verdict, held, done, steps, closed, cause, due, hours_left) ON rebuild`,
 	`SELECT, INSERT ON vehicle, unit, customer, sheet, account, drawer_item, number_counter`,
@@ -76,14 +77,33 @@ var granted = []string{
 	`SELECT ON goose_db_version`,
 }
 
+// grantedToLog is what writing the log over all records needs: a role of its own
+// holds it, where the cluster has one, so that no other hand adds a row.
+var grantedToLog = []string{
+	`SELECT, INSERT ON log_leaf, log_hash, checkpoint`,
+	`SELECT (id, number, head_seq, head_hash) ON rebuild`,
+}
+
+// isLogWriter tells whether a role may take on the one that writes the log; a
+// database of somebody's own may have none such.
+const isLogWriter = `SELECT COALESCE((SELECT pg_has_role($1, oid, 'MEMBER') FROM pg_roles WHERE rolname = '` + logRole + `'), false)`
+
 // Grant gives a role what serving needs and nothing else. The owner runs it
 // after each migration; it does the same every time.
 func (s *Store) Grant(ctx context.Context, role string) error {
 	name := pgx.Identifier{role}.Sanitize()
+	logWriter := name
+	var apart bool
+	if err := s.db.GetContext(ctx, &apart, isLogWriter, role); err != nil {
+		return err
+	}
+	if apart {
+		logWriter = logRole
+	}
 	statements := []string{
-		`REVOKE ALL ON ALL TABLES IN SCHEMA public FROM PUBLIC, ` + name,
+		`REVOKE ALL ON ALL TABLES IN SCHEMA public FROM PUBLIC, ` + name + `, ` + logWriter,
 		`REVOKE CREATE ON SCHEMA public FROM PUBLIC, ` + name,
-		`GRANT USAGE ON SCHEMA public TO ` + name,
+		`GRANT USAGE ON SCHEMA public TO ` + name + `, ` + logWriter,
 		// Not even the owner holds these; the triggers stand against a superuser's slip.
 		`REVOKE UPDATE, DELETE, TRUNCATE ON entry, photo, log_leaf, log_hash, checkpoint FROM CURRENT_USER`,
 		// A reference to a row is checked by locking it, which takes the right to update.
@@ -91,6 +111,9 @@ func (s *Store) Grant(ctx context.Context, role string) error {
 	}
 	for _, g := range granted {
 		statements = append(statements, `GRANT `+g+` TO `+name)
+	}
+	for _, g := range grantedToLog {
+		statements = append(statements, `GRANT `+g+` TO `+logWriter)
 	}
 	_, err := s.db.ExecContext(ctx, strings.Join(statements, ";\n"))
 	return err
