@@ -220,7 +220,8 @@ func newApp(c config, store *postgres.Store, b book.Book, hub *httpapi.Hub, log 
 	return httpapi.New(httpapi.Options{
 		Workshop: workshop.New(store, b, time.Now), Accounts: store, Photos: store.Photos, Checkpoint: store.Checkpoint,
 		Ready: store.Ready, LogStopped: store.LogStopped,
-		IsLost: postgres.IsLost, IsFull: postgres.IsFull, WhyStuck: postgres.WhyStuck, Hub: hub, Log: log, Now: time.Now, Zone: store.Zone, Front: web.Dist(),
+		IsLost: postgres.IsLost, IsFull: postgres.IsFull, WhyStuck: postgres.WhyStuck,
+		Hub: hub, Log: log, Now: time.Now, Zone: store.Zone, Front: web.Dist(),
 		Secure: c.Secure, Hosts: c.Hosts, Proxies: c.proxies,
 	})
 }
