@@ -310,7 +310,10 @@ func outcomeWords(step *Step, at Place, b Body) string {
 	}
 	o, _ := outcomeOf(item, b.Outcome)
 	words := item.Text
-	if o.Text != "" {
+	switch {
+	case item.Text == step.Title && o.Text != "":
+		words = o.Text
+	case o.Text != "":
 		words += ": " + lowered(o.Text)
 	}
 	if b.Minutes > 0 {

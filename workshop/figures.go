@@ -63,9 +63,22 @@ func (s *State) figureViews(step *Step) []FigureView {
 	return views
 }
 
+// torqueOf begins how the figure of a torque group is asked for: the group alone
+// says what is tightened.
+const torqueOf = "Torque of the "
+
+// isJudged tells that something is judged by a figure.
+func isJudged(path string) bool {
+	room, _, _ := strings.Cut(path, ".")
+	return room == "limits" || room == "torques" || room == "fills"
+}
+
 // figureNamed is what the book knows of a figure, or its bare name.
 func (p *Plan) figureNamed(path string, step *Step) book.Figure {
 	f := book.NameFigure(p.Glossary, path)
+	if f.Shape == book.ShapeTorque {
+		f.Title = torqueOf + lowered(f.Title)
+	}
 	if f.Unit == "" && step.Measure != nil && f.Shape == book.ShapeLimit {
 		f.Unit = step.Measure.Unit
 	}
@@ -76,8 +89,11 @@ func (s *State) figureWords(e *Entry) string {
 	b := e.Said()
 	step, _ := s.plan.Step(e.Step)
 	title := s.plan.figureNamed(e.Item.Name, step).Title
-	if b.Origin == NotKnown {
+	switch {
+	case b.Origin == NotKnown && isJudged(e.Item.Name):
 		return title + ": not known, worked without a verdict"
+	case b.Origin == NotKnown:
+		return title + ": not known"
 	}
 	return title + ": " + book.FigureWords(b.Figure) + ", " + b.Origin.title()
 }

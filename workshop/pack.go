@@ -8,7 +8,6 @@ import (
 	"strings"
 
 	"handwerk/core/input"
-	"handwerk/core/metrology"
 	"handwerk/core/quantity"
 	"handwerk/core/shim"
 )
@@ -112,7 +111,7 @@ func (piece Piece) check(faults *input.Fields, at string, stock Drawer) {
 	switch {
 	case piece.Count < 1 || piece.Count > mostPieces:
 		faults.Add(at+".count", "1 to 12", "%d shims", piece.Count)
-	case piece.Loose && (!metrology.Above(size, 0) || metrology.Above(size, thickest)):
+	case piece.Loose && (!input.Over(size, 0) || input.Over(size, thickest)):
 		faults.Add(at+".thickness", "above 0, up to 50 mm", "%s is no size of a shim", piece.Thickness)
 	case piece.Loose:
 	case j < 0:

@@ -132,9 +132,9 @@ func (s *State) unknownPoint(step *Step, e *Entry) Point {
 // (common practice: these come loose on the road).
 func holdsAWheel(path string) bool {
 	room, name, _ := strings.Cut(path, ".")
-	return (room == "torques" || room == "limits") && slices.ContainsFunc(
+	return (room == "torques" || room == "limits") && (name == "axle" || slices.ContainsFunc(
 		[]string{"wheel", "axle-nut", "hub"}, func(w string) bool { return strings.Contains(name, w) },
-	)
+	))
 }
 
 // acceptAnswer takes the lead's answer to a point, at the sign-off.

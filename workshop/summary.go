@@ -30,6 +30,9 @@ func (s *State) summary() Summary {
 	}
 	for _, p := range s.points() {
 		says := p.Title + ": " + p.Says
+		if strings.Contains(strings.ToLower(p.Says), strings.ToLower(p.Title)) {
+			says = raised(p.Says)
+		}
 		for _, why := range []string{p.Left, p.Answer} {
 			if why != "" {
 				says += " (" + why + ")"

@@ -85,7 +85,7 @@ func Capacity(in CapacityIn) (CapacityOut, error) {
 		held := o.hold(&c, input.Index("options", i), in.Engine.Unit)
 		held.Factor = held.UniformWear.DifferenceSI() / engine
 		held.Verdict = metrology.In
-		if metrology.Below(held.Factor, service) {
+		if input.Under(held.Factor, service) {
 			held.Verdict = metrology.Out
 		}
 		out.Options = append(out.Options, held)

@@ -150,6 +150,18 @@ func TestPlateStack(t *testing.T) {
 	in.Left.Depth = mm(9.2)
 	_, err = PlateStack(in)
 	require.ErrorContains(t, err, "pressed flat and burst")
+	// Flat is flat, not burst, whatever unit it was said in.
+	inch := func(x Length) Length { return quantity.Say(x.SI(), quantity.Named("in")) }
+	in.Left.Depth = mm(9.5)
+	for range 2 {
+		out, err = PlateStack(in)
+		require.NoError(t, err)
+		assert.InDelta(t, 1.2e-3, float64(out.Press.SI()), 1e-12)
+		in.Left.Depth, in.Spring.T, in.Spring.H0 = inch(in.Left.Depth), inch(in.Spring.T), inch(in.Spring.H0)
+		for i, p := range in.Left.Plates {
+			in.Left.Plates[i] = inch(p)
+		}
+	}
 	in = stackIn()
 	in.Right.Plates = []Length{mm(2), mm(2), mm(2), mm(2.3)}
 	out, err = PlateStack(in)

@@ -67,10 +67,10 @@ func Release(in ReleaseIn) (ReleaseOut, error) {
 	pedal := float64(input.Positive(&c, "pedal_travel", in.Pedal, 500*quantity.Millimetre))
 	free := float64(input.NotNegative(&c, "free_play", in.FreePlay, 500*quantity.Millimetre))
 	want := float64(input.Positive(&c, "required_per_face", in.Required, 10*quantity.Millimetre))
-	if in.Most.IsSaid() && float64(input.Positive(&c, "most_per_face", in.Most, 10*quantity.Millimetre)) < want {
+	if in.Most.IsSaid() && input.Under(float64(input.Positive(&c, "most_per_face", in.Most, 10*quantity.Millimetre)), want) {
 		c.Add("most_per_face", "not below required_per_face", "%s is less than the %s that is wanted", in.Most, in.Required)
 	}
-	if free >= pedal {
+	if !input.Under(free, pedal) {
 		c.Add("free_play", "less than the pedal's travel", "%s of %s", in.FreePlay, in.Pedal)
 	}
 	if err := c.Err(); err != nil {
@@ -98,8 +98,8 @@ func Release(in ReleaseIn) (ReleaseOut, error) {
 	}
 	out.PedalNeeded = say(needed)
 	out.Bearing, out.Lift, out.PerFace = say(slave/levers.forkX), say(levers.perFace(slave)*levers.faces), say(levers.perFace(slave))
-	in.judge(&out, metrology.Below(levers.perFace(slave), want), levers.slaveFor(want))
-	if in.Most.IsSaid() && metrology.Above(levers.perFace(slave), in.Most.DifferenceSI()) {
+	in.judge(&out, input.Under(levers.perFace(slave), want), levers.slaveFor(want))
+	if in.Most.IsSaid() && input.Over(levers.perFace(slave), in.Most.DifferenceSI()) {
 		out.Verdict = metrology.Out
 		out.Says = fmt.Sprintf("overstroked: it lifts %s at each face, %s at most; limit the pedal's travel, or diaphragm and bearing suffer", short(out.PerFace), short(in.Most))
 	}
@@ -132,7 +132,7 @@ func (in ReleaseIn) seenCanBe(sent Length) error {
 		return nil
 	}
 	var c input.Checks
-	if seen := input.NotNegative(&c, "slave_travel", in.Seen, 500*quantity.Millimetre); float64(seen) > 1.1*sent.DifferenceSI() {
+	if seen := input.NotNegative(&c, "slave_travel", in.Seen, 500*quantity.Millimetre); input.Over(float64(seen), 1.1*sent.DifferenceSI()) {
 		c.Add("slave_travel", "up to "+short(sent)+", which is what the pedal sends", "%s is more than the pedal can move it", in.Seen)
 	}
 	return c.Err()
@@ -204,10 +204,10 @@ func DiscWear(in WearIn) (WearOut, error) {
 	now := float64(input.NotNegative(&c, "now", in.Now, 100*quantity.Millimetre))
 	fresh := float64(input.Positive(&c, "new", in.New, 100*quantity.Millimetre))
 	limit := float64(input.NotNegative(&c, "limit", in.Limit, 100*quantity.Millimetre))
-	if limit >= fresh {
+	if !input.Under(limit, fresh) {
 		c.Add("limit", "below the new thickness", "%s against %s new", in.Limit, in.New)
 	}
-	if now > fresh*1.02 {
+	if input.Over(now, fresh*1.02) {
 		c.Add("now", "up to the new thickness", "%s is thicker than new: another disc, or a slip of the gauge", in.Now)
 	}
 	if in.Distance.IsSaid() {
@@ -219,7 +219,7 @@ func DiscWear(in WearIn) (WearOut, error) {
 	left, togo := wear(now, fresh, limit, float64(in.Distance.SI()))
 	out := WearOut{Worn: quantity.SayDifference(quantity.Length(fresh-now), in.New.Unit), Left: left, Verdict: metrology.In}
 	out.Says = fmt.Sprintf("%.0f %% of the lining is left", 100*out.Left)
-	if metrology.Below(now, limit) {
+	if input.Under(now, limit) {
 		out.Verdict, out.Says = metrology.Out, "below the limit: renew disc, cover and release bearing together"
 	}
 	if in.Distance.IsSaid() && fresh > now {
@@ -263,7 +263,7 @@ func FreePlay(in PlayIn) (PlayOut, error) {
 	), float64(input.Positive(&c, "wanted_max", in.Max, 300*quantity.Millimetre))
 	pitch := float64(input.Within(&c, "adjuster_pitch", in.Pitch, 0.2*quantity.Millimetre, 10*quantity.Millimetre, true))
 	ratio := input.Number(&c, "ratio", in.Ratio, 0.5, 50)
-	if low > high {
+	if input.Over(low, high) {
 		c.Add("wanted_min", "not above wanted_max", "%s lies above %s", in.Min, in.Max)
 	}
 	if err := c.Err(); err != nil {
@@ -275,7 +275,7 @@ func FreePlay(in PlayIn) (PlayOut, error) {
 		fmt.Sprintf("turn the adjuster %.1f flats toward more play, lock it, pump, measure again", turns*6),
 	}
 	switch {
-	case !metrology.Below(measured, low) && !metrology.Above(measured, high):
+	case !input.Under(measured, low) && !input.Over(measured, high):
 		out = PlayOut{0, 0, metrology.In, "in: lock the nut and leave it"}
 	case turns < 0:
 		out.Says = fmt.Sprintf("turn the adjuster %.1f flats toward less play, lock it, pump, measure again", -turns*6)

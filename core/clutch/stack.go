@@ -113,12 +113,12 @@ func (in StackIn) springs(c *input.Checks, out *StackOut, height, depth float64,
 	}
 	press := pressed(height, depth, h0, t, n)
 	out.Stands = say(press)
-	if press <= 0 {
+	if !input.Over(height+float64(n)*(h0+t), depth) {
 		c.Add("left.depth", "a depth that presses the springs", "the springs are not touched: the stack is too thin")
 		return
 	}
 	each := press / float64(n)
-	if each > h0 {
+	if input.Over(height+float64(n)*t, depth) {
 		c.Add("left.depth", "a depth that leaves the springs short of flat", "the springs would be pressed flat and burst: the stack is too thick")
 		return
 	}
@@ -147,7 +147,7 @@ func (in StackIn) breakaway(c *input.Checks, out *StackOut) {
 	if in.Max.IsSaid() {
 		limits.Upper = float64(in.Max.SI())
 	}
-	if limits.Lower > limits.Upper {
+	if input.Over(limits.Lower, limits.Upper) {
 		c.Add("breakaway_min", "not above breakaway_max", "%s lies above %s", in.Min, in.Max)
 	}
 	out.Verdict = metrology.Judge(arm*w, 0, limits)
@@ -246,7 +246,7 @@ func (in SlipIn) limits(c *input.Checks) (limits metrology.Limits, share float64
 	if in.Max.IsSaid() {
 		limits.Upper = float64(input.Positive(c, "max", in.Max, 1e5))
 	}
-	if limits.Lower > limits.Upper {
+	if input.Over(limits.Lower, limits.Upper) {
 		c.Add("min", "not above max", "%s lies above %s", in.Min, in.Max)
 	}
 	switch in.Series {

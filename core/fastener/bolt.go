@@ -6,7 +6,6 @@ import (
 	"strings"
 
 	"handwerk/core/input"
-	"handwerk/core/metrology"
 	"handwerk/core/quantity"
 )
 
@@ -102,7 +101,7 @@ func BoltTorque(in BoltIn) (BoltOut, error) {
 	switch {
 	case in.Pitch.IsSaid():
 		pitch = float64(input.Within(&c, "pitch", in.Pitch, 0.2*quantity.Millimetre, 6*quantity.Millimetre, true)) * 1e3
-		if pitch >= d/2 {
+		if !input.Under(pitch, d/2) {
 			c.Add("pitch", "a pitch well below the diameter", "%s does not fit %s", in.Pitch, in.Diameter)
 		}
 	case known:
@@ -157,7 +156,7 @@ func (in BoltIn) answer(d, pitch, area, proof, load, clamp, k float64) BoltOut {
 		K: k, Clamp: quantity.In(quantity.Force(clamp), family), Torque: torque, Other: quantity.Say(torque.SI(), quantity.Named(torque.Unit.Paired)),
 		LeadDeg: round3(lead(d, pitch).Degrees()), Share: round3(clamp / load), Findings: []string{},
 	}
-	if metrology.Above(clamp, load) {
+	if input.Over(clamp, load) {
 		out.Findings = append(out.Findings, "this torque stretches the bolt past its proof load: it will not spring back; check lubrication, class and size")
 	}
 	return out
@@ -226,7 +225,7 @@ func TapDrill(in TapIn) (TapOut, error) {
 	} else {
 		c.Add("pitch", "a pitch, since this diameter is not in the table M5 to M24", "missing")
 	}
-	if p >= d/2 {
+	if !input.Under(p, d/2) {
 		c.Add("pitch", "a pitch well below the diameter", "%s does not fit %s", in.Pitch, in.Diameter)
 	}
 	if err := c.Err(); err != nil {
@@ -266,7 +265,7 @@ func WrenchAdapter(in AdapterIn) (AdapterOut, error) {
 	a := input.NotNegative(&c, "adapter", in.Adapter, 1000*quantity.Millimetre)
 	angle := input.Number(&c, "angle_deg", in.AngleDeg, 0, 180)
 	lever := reach(float64(l), float64(a), quantity.Angle(angle)*quantity.Degree)
-	if lever <= float64(l)/4 {
+	if !input.Over(lever, float64(l)/4) {
 		c.Add("adapter", "an adapter that leaves a lever", "the bolt lies under the hand")
 	}
 	if err := c.Err(); err != nil {

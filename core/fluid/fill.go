@@ -71,7 +71,7 @@ func FillPlan(in FillIn) (FillOut, error) {
 		residue = float64(input.NotNegative(&c, "residue", in.Residue, 0.2))
 	}
 	purity := input.Number(&c, "purity", input.OrNumber(in.Purity, 0.95), 0.01, 0.9999)
-	if residue >= capacity*0.95 {
+	if !input.Under(residue, capacity*0.95) {
 		c.Add("residue", "well below the capacity", "%s of %s stays behind", in.Residue, in.Capacity)
 	}
 	if len(in.Cans) > 20 {

@@ -89,7 +89,7 @@ func ViscosityAt(in ViscosityIn) (ViscosityOut, error) {
 		v := float64(input.Within(&c, at+".viscosity", p.Viscosity, 1.5e-6, 0.1, true)) * 1e6
 		w[i] = walther(v)
 	}
-	if math.Abs(t[0]-t[1]) < 5 {
+	if input.Under(math.Abs(t[0]-t[1]), 5) {
 		c.Add("points", "temperatures at least 5 K apart", "two points too close together")
 	}
 	if len(in.At) > 50 {

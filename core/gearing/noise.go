@@ -103,7 +103,7 @@ func (s Shaft) check(c *input.Checks, at string) {
 		path := fmt.Sprintf("%s.bearings[%d]", at, i)
 		d := input.Positive(c, path+".element_diameter", b.ElementD, quantity.Length(1))
 		p := input.Positive(c, path+".pitch_diameter", b.PitchD, quantity.Length(2))
-		if d >= p {
+		if !input.Under(d, p) {
 			c.Add(path+".element_diameter", "less than the pitch diameter", "%s on %s", b.ElementD, b.PitchD)
 		}
 		if b.Elements < 3 || b.Elements > 200 {

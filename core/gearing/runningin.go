@@ -101,7 +101,7 @@ func (in RunningIn) read() ([]float64, error) {
 		input.NotNegative(&c, "odometer", in.Start, 1e10)
 	}
 	if in.Change.IsSaid() {
-		if change := input.Positive(&c, "fluid_change_at", in.Change, 1e8); change > last {
+		if change := input.Positive(&c, "fluid_change_at", in.Change, 1e8); input.Over(change, last) {
 			c.Add("fluid_change_at", "within the stages", "%s lies after running in", in.Change)
 		}
 	}
@@ -115,7 +115,7 @@ func (in RunningIn) readStages(c *input.Checks) (last quantity.Length) {
 		at := input.Index("stages", i)
 		until := input.Positive(c, at+".until", s.Until, 1e8)
 		input.Number(c, at+".share", s.Share, 0.1, 3)
-		if until <= last || s.Share < share {
+		if !input.Over(until, last) || s.Share < share {
 			c.Add(at, "growing distances and shares", "a stage that steps back")
 		}
 		last, share = until, s.Share

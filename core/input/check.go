@@ -42,7 +42,7 @@ func Within[T ~float64](c *Checks, path string, q Said[T], low, high T, closed b
 	}
 	v := q.SI()
 	// What was typed at a bound is at it, whatever its unit makes of the last digit.
-	slack := func(bound T) T { return T(math.Abs(float64(bound)) * 1e-9) }
+	slack := func(bound T) T { return T(math.Abs(float64(bound)) * Rounding) }
 	if v > high+slack(high) || v < low-slack(low) || (v == low && !closed) {
 		word := "more than"
 		if closed {

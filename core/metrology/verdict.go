@@ -1,6 +1,7 @@
 package metrology
 
 import (
+	"handwerk/core/input"
 	"math"
 
 	"gonum.org/v1/gonum/stat/distuv"
@@ -35,7 +36,7 @@ func Judge(value, uncertainty float64, l Limits) Verdict {
 		return None
 	}
 	low, high := value-uncertainty, value+uncertainty
-	slack := rounding * math.Max(math.Abs(value), math.Max(finite(l.Lower), finite(l.Upper)))
+	slack := input.Rounding * math.Max(math.Abs(value), math.Max(finite(l.Lower), finite(l.Upper)))
 	switch {
 	case math.IsNaN(uncertainty):
 		return Undecided
@@ -46,17 +47,6 @@ func Judge(value, uncertainty float64, l Limits) Verdict {
 	}
 	return Undecided
 }
-
-// rounding absorbs, as a share of a figure, what conversions between units leave
-// in its last places.
-const rounding = 1e-9
-
-// Above tells that a lies above b by more than the rounding of units: what equals
-// a limit is in, whatever unit either was said in.
-func Above(a, b float64) bool { return a-b > rounding*math.Max(math.Abs(a), math.Abs(b)) }
-
-// Below is Above the other way round.
-func Below(a, b float64) bool { return Above(b, a) }
 
 // Chance that a value with standard uncertainty u lies within the limits:
 // Φ((upper-x)/u) - Φ((lower-x)/u), what seeded sampling tends to.

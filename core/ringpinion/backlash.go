@@ -173,7 +173,7 @@ func (in BacklashIn) read() (metrology.ReadingSetOut, float64, error) {
 	low, high := input.NotNegative(
 		&c, "target_min", in.TargetMin, 5*quantity.Millimetre,
 	), input.Positive(&c, "target_max", in.TargetMax, 5*quantity.Millimetre)
-	if low > high {
+	if input.Over(low, high) {
 		c.Add("target_min", "not above target_max", "%s lies above %s", in.TargetMin, in.TargetMax)
 	}
 	in.checkAxle(&c)

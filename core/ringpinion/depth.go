@@ -106,7 +106,7 @@ func (in DepthIn) tool(c *input.Checks, out *DepthOut, sign float64) {
 	gauge := input.NotNegative(c, "gauge", in.Gauge, largest)
 	trial := input.NotNegative(c, "trial_shim", in.Trial, 20*quantity.Millimetre)
 	required, measured := nominal+in.Mark.SI(), gauge+in.Constant.SI()
-	if math.Abs(float64(measured-required)) > float64(10*quantity.Millimetre) {
+	if input.Over(math.Abs(float64(measured-required)), float64(10*quantity.Millimetre)) {
 		c.Add(
 			"gauge", "a reading that with the constant comes near the nominal distance",
 			"%s off the required distance: check constant and nominal", quantity.Say(measured-required, unit),

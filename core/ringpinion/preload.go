@@ -92,7 +92,7 @@ func (in PreloadIn) limits(c *input.Checks) Range {
 
 func (r Range) check(c *input.Checks, at string) Range {
 	low := input.NotNegative(c, at+".min", r.Min, maxTurning)
-	if high := input.Positive(c, at+".max", r.Max, maxTurning); low > high {
+	if high := input.Positive(c, at+".max", r.Max, maxTurning); input.Over(low, high) {
 		c.Add(at+".min", "not above max", "%s lies above %s", r.Min, r.Max)
 	}
 	return r

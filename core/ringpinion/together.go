@@ -196,7 +196,7 @@ func (in TogetherIn) read(c *input.Checks) ([]sensed, sides) {
 	low, high := input.Within(
 		c, "side_play_min", in.PlayMin, -2*quantity.Millimetre, 2*quantity.Millimetre, true,
 	), input.Within(c, "side_play_max", in.PlayMax, -2*quantity.Millimetre, 2*quantity.Millimetre, true)
-	if low > high {
+	if input.Over(low, high) {
 		c.Add("side_play_min", "not above side_play_max", "%s lies above %s", in.PlayMin, in.PlayMax)
 	}
 	if in.ShimStep.IsSaid() {
@@ -247,7 +247,7 @@ func (t Trial) play(c *input.Checks, at string, packs quantity.Length) float64 {
 		c.Add(at+".zero_play_packs", "side_play or zero_play_packs", "both are given, and they may differ")
 	case t.ZeroPlay.IsSaid():
 		zero := input.NotNegative(c, at+".zero_play_packs", t.ZeroPlay, 100*quantity.Millimetre)
-		if play := zero - packs; play < -5*quantity.Millimetre || play > 10*quantity.Millimetre {
+		if play := zero - packs; input.Under(play, -5*quantity.Millimetre) || input.Over(play, 10*quantity.Millimetre) {
 			c.Add(
 				at+".zero_play_packs", "near the sum of both packs", "%s lies %s off the packs fitted", t.ZeroPlay,
 				quantity.SayDifference(play, t.ZeroPlay.Unit),

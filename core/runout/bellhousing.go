@@ -140,7 +140,7 @@ func Bellhousing(in HousingIn) (HousingOut, error) {
 	out := HousingOut{Out: h.out(), Limit: h.say(h.limit), Plans: []Plan{}}
 	u := h.expanded
 	out.Verdict = metrology.Judge(math.Hypot(h.x, h.y), u, metrology.Limits{Lower: math.Inf(-1), Upper: h.limit})
-	if out.Repeat.IsSaid() && metrology.Above(out.Repeat.DifferenceSI(), mostApart*h.limit) {
+	if out.Repeat.IsSaid() && input.Over(out.Repeat.DifferenceSI(), mostApart*h.limit) {
 		out.Verdict = metrology.Undecided
 		out.Findings = append(out.Findings, fmt.Sprintf("the rounds differ by %s: the base has moved, or the plunger sticks; read all of it again", sayShort(out.Repeat)))
 	}

@@ -144,7 +144,7 @@ func Joints(in JointsIn) (JointsOut, error) {
 	}
 	out.EquivalentDeg = r.Degrees()
 	out.Verdict, out.Says = metrology.In, fmt.Sprintf("the chain turns like one joint at %.1f degrees: smooth enough", out.EquivalentDeg)
-	if metrology.Above(out.EquivalentDeg, limit) {
+	if input.Over(out.EquivalentDeg, limit) {
 		out.Verdict = metrology.Out
 		out.Says = fmt.Sprintf(
 			"the chain turns like one joint at %.1f degrees: make the angles equal, and check that the forks stand in phase",
@@ -245,7 +245,7 @@ func ShaftSpeed(in SpeedIn) (SpeedOut, error) {
 	if in.Top.IsSaid() {
 		out.Verdict = metrology.In
 		top := float64(in.Top.SI())
-		if metrology.Above(top, share*omega) {
+		if input.Over(top, share*omega) {
 			out.Verdict = metrology.Out
 		}
 		out.Longest = quantity.Say(quantity.Length(length*math.Sqrt(share*omega/top)), in.Length.Unit)
@@ -343,7 +343,7 @@ func WeakestLink(in LinkIn) (LinkOut, error) {
 	}
 	out.First, out.Wanted = in.Members[worst].Name, in.Members[worst].Wanted
 	out.Verdict = metrology.In
-	if metrology.Above(out.Loads[worst].Use, 1) {
+	if input.Over(out.Loads[worst].Use, 1) {
 		out.Verdict = metrology.Out
 	}
 	out.Says = fmt.Sprintf("%s sees %.0f %% of its rating and goes first", out.First, 100*out.Loads[worst].Use)

@@ -187,7 +187,7 @@ func (in FloatIn) findings(float quantity.Length, v metrology.Verdict) []Finding
 	offs := map[int]float64{} // by place in found
 	for _, w := range washers {
 		outside, off := in.offMissing(float, w.Thickness.SI())
-		if metrology.Above(outside, missingWithin*float64(w.Thickness.SI())) {
+		if input.Over(outside, missingWithin*float64(w.Thickness.SI())) {
 			continue
 		}
 		name := w.Name

@@ -107,7 +107,7 @@ func describe(p Pack, stock []StockItem, required, tolerance quantity.Length, un
 		Pieces: pieces(p, stock), Shims: p.Shims,
 		Sum: quantity.Say(p.Sum, unit), Error: quantity.Say(off, unit), Verdict: metrology.Out,
 	}
-	if !metrology.Above(math.Abs(float64(nanometres(p.Sum)-nanometres(required))), float64(tolerance)*1e9) {
+	if !input.Over(math.Abs(float64(nanometres(p.Sum)-nanometres(required))), float64(tolerance)*1e9) {
 		found.Verdict = metrology.In
 	}
 	return found

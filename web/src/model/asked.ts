@@ -165,7 +165,8 @@ export function figureOf(
       const angle = numberOf(said("angle_deg"));
       if (said("angle_deg") && angle === undefined) return undefined;
       const turned = angle ? { angle_deg: angle } : {};
-      return { name: figure.title, ...rest, bolts, torque: measured("torque"), tolerance, ...turned };
+      const name = figure.title.replace(/^Torque of the (.)/, (_, first: string) => first.toUpperCase());
+      return { name, ...rest, bolts, torque: measured("torque"), tolerance, ...turned };
     }
     case "quantity":
       return said("value") ? measured("value") : undefined;
