@@ -56,6 +56,19 @@ func (a *api) front() fiber.Handler {
 	}
 }
 
+// planOf names the copy of the book of a rebuild, to somebody who is signed in: its
+// name stands in an answer that the page has to wait for.
+func (a *api) planOf(c fiber.Ctx, rebuild string) []string {
+	if _, err := a.sessionOf(c, false); err != nil {
+		return nil
+	}
+	l, err := a.Workshop.Ledger(c.Context(), rebuild)
+	if err != nil {
+		return nil
+	}
+	return []string{"plans/" + l.Plan.Hash}
+}
+
 // ahead names what a page will ask for, so that it is on its way while the first
 // script still is: the script of a step, and what is shown to whoever is signed in.
 func (a *api) ahead(c fiber.Ctx, page, steps string) {
@@ -71,7 +84,8 @@ func (a *api) ahead(c fiber.Ctx, page, steps string) {
 		case page == "":
 			answers = append(answers, "board")
 		case bench && len(parts) == 3:
-			answers = append(answers, "rebuilds/"+url.PathEscape(parts[1]), "rebuilds/"+url.PathEscape(parts[1])+"/steps/"+url.PathEscape(parts[2]))
+			rebuild := "rebuilds/" + url.PathEscape(parts[1])
+			answers = append(append(answers, rebuild, rebuild+"/steps/"+url.PathEscape(parts[2])), a.planOf(c, parts[1])...)
 		}
 		for _, answer := range answers {
 			links = append(links, "<"+prefix+"/"+answer+">; rel=preload; as=fetch; crossorigin")

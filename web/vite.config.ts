@@ -13,13 +13,25 @@ export default defineConfig({
     assetsInlineLimit: 0,
     rolldownOptions: {
       output: {
-        // On a slow line every file costs a way there and back: a step is one, with all kinds and benches.
+        // On a slow line every file costs a way there and back, and every byte its time: a step is drawn from
+        // two, the other kinds and benches follow in one.
         codeSplitting: {
           includeDependenciesRecursively: false,
           groups: [
             {
+              // Lists that open, and dialogs: what a step can be drawn without.
+              name: "lists",
+              test: /node_modules\/(@headlessui\/react\/dist\/(components\/(combobox|listbox|dialog|transition|portal|focus-trap|combobox-machine)|internal\/floating)|@floating-ui|tabbable|@tanstack\/(react-)?virtual)/,
+              priority: 3,
+            },
+            {
+              name: "kinds",
+              test: /\/src\/(steps\/(FigureForm|PromiseDay|caution|check|decide|fill|order|photo|stack|test|torque|wait)|benches\/(bellhousing|decide|diagnose|driveline|gearing|shift-matrix)|parts\/(drawn|FigureEditor|DayField)|model\/(motion|line|shift|shafts|asked|sold|wear|chain|trays|stack|ways|parts)\.)/,
+              priority: 3,
+            },
+            {
               name: "steps",
-              test: /\/src\/(steps|benches|views\/RebuildView|parts\/(drawn|FigureEditor|Choices|NumberLine|Asked|TakePhoto|Frame|Finding|Finds|MarginSlot)|model\/(pack|motion|line|shift|shafts|asked|strange|wear|chain|trays|stack|ways|drawn)\.)|node_modules\/(d3-|internmap|@headlessui|@react-aria|@react-stately|@floating-ui|tabbable|@tanstack\/(react-)?virtual)/,
+              test: /\/src\/(steps|benches|views\/RebuildView|parts\/(Choices|NumberLine|Asked|TakePhoto|Frame|Finding|Finds|MarginSlot)|model\/(pack|drawn|strange)\.)|node_modules\/(d3-|internmap|@headlessui|@react-aria|@react-stately)/,
               priority: 2,
             },
             {

@@ -42,17 +42,19 @@ cache.getQueryCache().subscribe((event) => {
 fetchAhead(cache, location.pathname);
 if (location.pathname.startsWith("/rebuilds/")) {
   void import("./views/RebuildView");
-  void import("./steps/kinds").then(
-    (kinds) => kinds.fetchScreens(),
-    () => undefined,
-  ); // asked for again there
+  void import("./steps/kinds").catch(() => undefined); // asked for again there
 }
 
-// The mark of the window comes when all else is there.
+// The kinds one does not stand at, and the mark of the window, come when all else is there.
 window.addEventListener("load", () =>
   setTimeout(() => {
+    if (location.pathname.startsWith("/rebuilds/"))
+      void import("./steps/kinds").then(
+        (kinds) => kinds.fetchScreens(),
+        () => undefined,
+      );
     document.querySelector("link[rel=icon]")?.setAttribute("href", "/mark.svg");
-  }, 3000),
+  }, 1500),
 );
 
 const root = document.getElementById("root");

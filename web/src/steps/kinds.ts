@@ -1,6 +1,7 @@
 import type { ComponentType } from "react";
 import { benches } from "../benches/bench";
 import { type Later, later } from "../parts/later";
+import { FigureForm } from "./Figures";
 import type { StepProps } from "./props";
 
 const folders = import.meta.glob<{ default: ComponentType<StepProps> }>("./*/index.tsx");
@@ -15,6 +16,10 @@ export const screens: Record<string, Later<StepProps>> = Object.fromEntries(
 
 /** Fetches screens and benches before anybody stands at a step; what fails is asked for again there. */
 export function fetchScreens() {
-  const parts = [...Object.values(screens), ...Object.values(benches).flatMap((b) => Object.values(b))];
+  const parts = [
+    ...Object.values(screens),
+    ...Object.values(benches).flatMap((b) => Object.values(b)),
+    FigureForm,
+  ];
   void Promise.allSettled(parts.map((part) => part.fetch()));
 }

@@ -1,0 +1,139 @@
+import { useId, useRef } from "react";
+import type { FigureView, Origin } from "../model/types";
+import { Answers } from "../parts/Answers";
+import { Button } from "../parts/Button";
+import { Fault } from "../parts/Fault";
+import { Field } from "../parts/Field";
+import { FigureEditor, useFigure } from "../parts/FigureEditor";
+import { useKept } from "../parts/kept";
+import { useKey } from "../parts/keys";
+import type { StepProps } from "./props";
+
+const origins: { id: Origin; text: string; wants: string }[] = [
+  { id: "makers-book", text: "Maker's book", wants: "which page" },
+  { id: "plate", text: "Plate or stamp", wants: "where it stands" },
+  { id: "measured", text: "Measured on a sound unit", wants: "on which, with what" },
+  { id: "measured-here", text: "Measured on this one", wants: "where, with what" },
+  { id: "judgement", text: "This shop's judgement", wants: "why" },
+];
+
+export type FormProps = StepProps & {
+  figure: FigureView;
+  left?: number;
+  supersedes?: string;
+  onDone?: () => void;
+};
+
+export default function FigureForm({
+  view,
+  figure,
+  left,
+  supersedes,
+  onDone,
+  say,
+  fault,
+  refused,
+}: FormProps) {
+  const place = `figure.${figure.path}`;
+  const editor = useFigure(figure, place, supersedes ? figure.said : undefined); // as it stands
+  const [origin, setOrigin] = useKept(`${place}.origin`);
+  const [note, setNote] = useKept(`${place}.note`);
+  const { value } = editor;
+  const from = origins.find((o) => o.id === origin);
+  const put = (known: boolean) =>
+    say(
+      {
+        act: "figure",
+        item: figure.path,
+        origin: (known && from?.id) || "not-known",
+        ...(known && { figure: value }),
+        ...(known && note.trim() && { note: note.trim() }),
+        ...(supersedes && { supersedes }),
+      },
+      () => {
+        editor.clear();
+        setNote("");
+        setOrigin("");
+        onDone?.();
+      },
+    );
+  useKey("missing", `${figure.title}: not known`, () => put(false));
+  const wrong = refused?.act === "figure" && refused.item === figure.path ? fault : null;
+  const id = useId();
+  const form = useRef<HTMLFormElement>(null);
+  /** Enter goes to what is still open, and at last takes it. */
+  const take = () => {
+    if (value === undefined) focusIn(form.current, "input:not([name=note]), [role=radio]");
+    else if (!from) focusIn(form.current, "[data-asks=origin] [role=radio][tabindex='0']");
+    else if (from.id === "makers-book" && note.trim() === "") focusIn(form.current, "[name=note]");
+    else put(true);
+  };
+  return (
+    <form
+      ref={form}
+      className="p-4 flex flex-col gap-3"
+      aria-labelledby={id}
+      onSubmit={(e) => {
+        e.preventDefault();
+        take();
+      }}
+    >
+      <div>
+        <h3 id={id} className="text-head">
+          The spec sheet does not say: {figure.title.toLowerCase()}
+          {left !== undefined && left > 1 && (
+            <span className="text-quiet font-normal text-body"> (1 of {left})</span>
+          )}
+        </h3>
+        {figure.help && <p className="text-quiet">{figure.help}</p>}
+      </div>
+      <FigureEditor figure={figure} editor={editor} wrong={wrong !== null} />
+      <div className="flex flex-wrap gap-3 items-end" data-asks="origin">
+        <Answers
+          label="Where it comes from"
+          answers={origins}
+          chosen={origin}
+          keyed={value !== undefined}
+          marks
+          onPick={(to) => {
+            setOrigin(to);
+            focusIn(form.current, "[name=note]");
+          }}
+        />
+        <Field
+          name="note"
+          label={`Where from: ${from?.wants ?? "choose first"}`}
+          value={note}
+          onValue={setNote}
+          className="grow basis-[220px]"
+        />
+      </div>
+      <div className="flex flex-wrap gap-2">
+        <Button
+          look="go"
+          type="submit"
+          hint="Enter"
+          name="figure"
+          value={figure.path}
+          disabled={value === undefined}
+          why="Type the figure first, then say where it comes from."
+        >
+          Work with this
+        </Button>
+        <Button hint="V" name="figure-unknown" value={figure.path} onClick={() => put(false)}>
+          Not known: go on without a verdict
+        </Button>
+        {onDone && <Button onClick={onDone}>Leave it</Button>}
+      </div>
+      <Fault error={wrong} />
+      {view.kind === "measure" && (
+        <p className="text-quiet text-small">
+          It stands in the record of this rebuild with where it comes from.
+        </p>
+      )}
+    </form>
+  );
+}
+
+const focusIn = (within: HTMLElement | null, what: string) =>
+  within?.querySelector<HTMLElement>(what)?.focus();
