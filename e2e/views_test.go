@@ -124,8 +124,9 @@ func (p *Person) axe(t *testing.T, view string, only ...string) {
 }
 
 // fits looks for what a thumb or a narrow page cannot reach: nothing lies beyond
-// the edge, and whatever is pressed is at least 44 px either way: a link within a
-// sentence aside, and what is drawn small but stands in a list beside it too.
+// the edge, the way on from a step that is done is in sight, and whatever is pressed
+// is at least 44 px either way: a link within a sentence aside, and what is drawn
+// small but stands in a list beside it too.
 func (p *Person) fits(t *testing.T, view string) {
 	t.Helper()
 	found := p.MustEval(`() => {
@@ -138,6 +139,8 @@ func (p *Person) fits(t *testing.T, view string) {
 			if (box.width < 2 || box.height < 2 || inSentence(e) || e.matches('svg [tabindex="-1"]') || !e.checkVisibility({ visibilityProperty: true })) continue;
 			if (box.height < 43.5 || box.width < 43.5) said.push(e.tagName + ' ' + name(e) + ': ' + Math.round(box.width) + ' x ' + Math.round(box.height));
 		}
+		const on = innerWidth <= 600 && document.querySelector('main ~ aside button[name=next]');
+		if (on && on.getBoundingClientRect().bottom > innerHeight) said.push('the way on lies below the fold');
 		return said.join('\n');
 	}`).String()
 	assert.Empty(t, found, view)

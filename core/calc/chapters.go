@@ -179,8 +179,8 @@ func shafts() []Calculator {
 		define(About{
 			Name: "joints", Version: 3,
 			Purpose: "how unevenly a chain of cross joints turns",
-			Formula: "ω2/ω1 = cos β/(1 − sin²β·cos²θ); peak to peak sin β·tan β; chain β_R² = |Σ ±β²|",
-			Assumes: "angles to 45° in one plane; forks in phase or a quarter turn off",
+			Formula: "ω2/ω1 = cos β/(1 − sin²β·cos²θ); peak to peak sin β·tan β; tan²β = tan² side + tan² plan, leaning by φ = atan2(tan plan, tan side); chain β_R² = |Σ ±β²·e^(2iφ)|",
+			Assumes: "to 45° at a joint: as angle_deg, all in one plane, or as side_deg and plan_deg, read from the side and from above, whose planes may lean against each other; forks in phase or a quarter turn off",
 			Sources: []string{"kinematics of the cross joint", "3° equivalent: " + practice},
 			Example: `{"joints": [{"angle_deg": 8, "phased": true}, {"angle_deg": 7, "phased": true}]}`,
 		}, shaft.Joints),

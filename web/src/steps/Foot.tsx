@@ -32,8 +32,9 @@ export function Foot({
   return (
     <>
       {view.status === "done" && (
-        <div className="border-t border-ink pt-3 peer-empty:border-t-0 peer-empty:pt-0">
-          <p className="font-semibold text-head">
+        // On a phone the way on stays in sight: the margin lies below the whole sheet there.
+        <div className="border-t border-ink pt-3 peer-empty:border-t-0 peer-empty:pt-0 max-[600px]:fixed max-[600px]:bottom-0 max-[600px]:inset-x-0 max-[600px]:z-10 max-[600px]:bg-paper max-[600px]:px-4 max-[600px]:py-2.5 max-[600px]:border-t!">
+          <p className="font-semibold text-head max-[600px]:sr-only">
             {liveAt(view.entries, "skip") ? "This step is left away." : "This step is done."}
           </p>
           {next && (
@@ -42,7 +43,7 @@ export function Foot({
               hint="G"
               name="next"
               value={next}
-              className="w-full mt-2.5"
+              className="w-full mt-2.5 max-[600px]:mt-0"
               onClick={() => onGo(next)}
             >
               Go on: {nextTitle}
@@ -80,6 +81,7 @@ export function Foot({
       {may(view, "time") && <TimeHere view={view} say={say} />}
       <CostsLink rebuild={rebuild} />
       {may(view, "found") && <Find rebuild={rebuild} step={view.step.id} say={say} />}
+      {view.status === "done" && <div className="h-14 min-[601px]:hidden" />}
     </>
   );
 }
