@@ -86,14 +86,8 @@ func (s *Store) writeLog(ctx context.Context, k Keeper) error {
 	if !mine {
 		return errNotMine
 	}
-	var apart bool
-	if err := conn.QueryRow(ctx, isLogWriter, s.config.User).Scan(&apart); err != nil {
+	if _, err := conn.Exec(ctx, takeOnLog, s.config.User, false); err != nil {
 		return err
-	}
-	if apart {
-		if _, err := conn.Exec(ctx, "SET ROLE "+logRole); err != nil {
-			return err
-		}
 	}
 	if _, err := conn.Exec(ctx, "LISTEN "+channel); err != nil {
 		return err
@@ -275,6 +269,9 @@ func (w *logWriter) reader(ctx context.Context, fresh map[int64]tlog.Hash) tlog.
 // lost stops it for good. What the leaves say is not touched.
 func (s *Store) MendLog(ctx context.Context) (made int64, err error) {
 	return made, s.inTx(ctx, func(tx *sqlx.Tx) error {
+		if _, err := tx.ExecContext(ctx, takeOnLog, s.config.User, true); err != nil {
+			return err
+		}
 		if _, err := tx.ExecContext(ctx, `SELECT pg_advisory_xact_lock($1)`, logLock+1); err != nil {
 			return err
 		}

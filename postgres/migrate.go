@@ -88,6 +88,10 @@ var grantedToLog = []string{
 // database of somebody's own may have none such.
 const isLogWriter = `SELECT COALESCE((SELECT pg_has_role($1, oid, 'MEMBER') FROM pg_roles WHERE rolname = '` + logRole + `'), false)`
 
+// takeOnLog makes a role ($1) that may the one that writes the log, for good or
+// for the transaction ($2); any other stays as it is.
+const takeOnLog = `SELECT set_config('role', rolname, $2) FROM pg_roles WHERE rolname = '` + logRole + `' AND pg_has_role($1, oid, 'MEMBER')`
+
 // Grant gives a role what serving needs and nothing else. The owner runs it
 // after each migration; it does the same every time.
 func (s *Store) Grant(ctx context.Context, role string) error {
