@@ -21,14 +21,14 @@ func TestAGearboxIsTriedGearByGear(t *testing.T) {
 	fresh := odo.newRebuildOf("gearbox-oil-service")
 	odo.Go(fresh + "/shift-before")
 	odo.See("Say what was tried; the rest may stay open.")
-	for range 7 {
+	for range 5 { // four gears and reverse
 		odo.Recording("a gear goes in", func() { odo.press('i') })
 	}
 	for range 2 {
 		odo.Recording("a gear refuses", func() { odo.press('x') })
 	}
-	odo.press('i', 'i', 'i', 'i') // a hand that does not wait for the server
-	odo.wait("all four on record", `() => document.querySelectorAll('[data-cell][aria-label$=": goes in"]').length === 11`)
+	odo.press('i', 'i', 'i') // a hand that does not wait for the server
+	odo.wait("all three on record", `() => document.querySelectorAll('[data-cell][aria-label$=": goes in"]').length === 8`)
 	odo.touchCell("gear-1-held")
 	for range 2 {
 		odo.Recording("in after third", func() { odo.press('i') })
