@@ -86,6 +86,15 @@ describe("before the server has answered", () => {
     expect(struck.torque.next).toEqual({ pass: 1, bolt: 2 });
   });
 
+  it("a point is answered, and its field gone", () => {
+    const signing = step("decide", { points: [{ item: "torques.wheels" }, { item: "torques.axle" }] });
+    const said = waits({ act: "outcome", item: "torques.axle", outcome: "answered", note: "done again" });
+    expect(seen(signing, [said]).points).toEqual([
+      { item: "torques.wheels" },
+      { item: "torques.axle", answer: "done again" },
+    ]);
+  });
+
   it("nothing of another person or step is shown", () => {
     expect(
       ahead(

@@ -31,9 +31,17 @@ export function ahead(view: StepView, said: readonly Ahead[], me: Person | undef
       return { ...now, trials: trialsAhead(now.trials, entries, gone) };
     case "torque":
       return { ...now, torque: torqueAhead(now.torque, entries) };
+    case "decide":
+      return { ...now, ...(now.points && { points: now.points.map((p) => pointAhead(p, mine)) }) };
     default:
       return now;
   }
+}
+
+/** What the lead answers before the signature; its field is gone before the next key comes. */
+function pointAhead<P extends { item?: string; answer?: string }>(point: P, mine: readonly Ahead[]): P {
+  const w = mine.findLast((x) => x.draft.act === "outcome" && x.draft.item === point.item);
+  return w?.draft.note ? { ...point, answer: w.draft.note } : point;
 }
 
 /** What was read, said in the sheet's place or opened stands in no one's way any more. */
