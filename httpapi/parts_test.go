@@ -240,23 +240,24 @@ func TestAShopMakesItsOwnKit(t *testing.T) {
 	u.diagnosed(t, base, s)
 	u.walkUntil(t, base, "parts-here")
 	path := base + "/steps/parts-here"
-	made := func(more string) (int, string) {
+	made := func(price, lines string) (int, string) {
 		res, said := u.send(
 			http.MethodPost, base+"/kept-kit",
-			`{"step":"parts-here","name":"Seals, ours","supplier":"Bolt shop","price":41.5,"lead_days":1`+more+`}`, key(),
+			`{"step":"parts-here","name":"Seals, ours","supplier":"Bolt shop","lead_days":1,"price":`+price+`,"lines":[`+lines+`]}`, key(),
 		)
 		return res.StatusCode, said
 	}
-	for more, field := range map[string]string{
-		`,"lines":[]`:                            "lines",
-		`,"lines":["strip.seal","strip.nobody"]`: "lines[1]",
-		`,"lines":["fluid.fluid"]`:               "lines[0]",
+	for of, field := range map[[2]string]string{
+		{"41.5", ``}:                            "lines",
+		{"41.5", `"strip.seal","strip.nobody"`}: "lines[1]",
+		{"41.5", `"fluid.fluid"`}:               "lines[0]",
+		{"-1", `"strip.seal"`}:                  "price",
 	} {
-		status, said := made(more)
+		status, said := made(of[0], of[1])
 		assert.Equal(t, http.StatusUnprocessableEntity, status, said)
 		assert.Contains(t, said, `"`+field+`"`)
 	}
-	status, said := made(`,"lines":["strip.seal","strip.flange-nut"]`)
+	status, said := made("41.5", `"strip.seal","strip.flange-nut"`)
 	require.Equal(t, http.StatusOK, status, said)
 	view := u.step(path)
 	require.NotZero(t, view.Frame().NewerSheet, "it is offered")

@@ -52,6 +52,12 @@ func (m KitMade) kit(list *partsList) (supply.Kit, error) {
 		ID: "own-" + NewID(), Name: oneLine(&faults, "name", m.Name, 1, 120), Supplier: oneLine(&faults, "supplier", m.Supplier, 1, 120),
 		Price: m.Price, Lead: m.Lead, Holds: supply.Holds{},
 	}
+	if !(m.Price >= 0 && m.Price < 1e9) {
+		faults.Add("price", "a sum of money from 0", "%s cannot be", input.Plain(m.Price))
+	}
+	if m.Lead < 0 || m.Lead > 1000 {
+		faults.Add("lead_days", "days from ordering, 0 to 1000", "%d cannot be", m.Lead)
+	}
 	for i, line := range m.Lines {
 		p := list.line(line)
 		if p == nil || p.unit == "" {
