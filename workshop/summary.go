@@ -7,6 +7,7 @@ import (
 
 	"handwerk/book"
 	"handwerk/core/input"
+	"handwerk/core/quantity"
 )
 
 // Summary is what stands on the first page of a record: for who reads one page.
@@ -133,7 +134,7 @@ func (s *State) tightenedLine() string {
 		status, _ := s.Status(step)
 		if work := s.torqueAt(step); status == Done && len(work.cells) > 0 {
 			last := work.cells[len(work.cells)-1]
-			says := fmt.Sprintf("%s %s", lowered(step.Title), last.Setting)
+			says := fmt.Sprintf("%s %s", lowered(step.Title), s.inShop(last.Setting.Any))
 			if last.AngleDeg > 0 {
 				says += fmt.Sprintf(" and on by %s°", input.Plain(last.AngleDeg))
 			}
@@ -141,6 +142,15 @@ func (s *State) tightenedLine() string {
 		}
 	}
 	return labelled("Tightened to its last pass: ", said)
+}
+
+// inShop says a figure of the sheet in the unit the shop reads, to its usual places.
+func (s *State) inShop(q quantity.Any) string {
+	u := q.Unit.For(s.units)
+	if u == q.Unit {
+		return q.String()
+	}
+	return fmt.Sprintf("%.*f %s", u.Decimals, quantity.Say(quantity.Magnitude(q.SI()), u).Value, u.Symbol)
 }
 
 func (s *State) provedLine() string {

@@ -6,6 +6,8 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"handwerk/core/quantity"
+
 	. "handwerk/workshop"
 )
 
@@ -20,6 +22,9 @@ func TestARecordInShort(t *testing.T) {
 	require.Len(t, sum.Results, 3)
 	assert.Regexp(t, `^Measured: .* mean [0-9.]+ mm ± [0-9.]+ mm, in`, sum.Results[0])
 	assert.Contains(t, sum.Results[1], "cover bolts 26 lb-ft")
+	metric := b.ledger.Unfolded()
+	metric.Units = quantity.Metric
+	assert.Contains(t, MakeRecord(metric).Summary.Results[1], "cover bolts 35.3 N·m", "as the shop reads")
 	assert.Regexp(t, `^Proved: \d+ points, all as they should be$`, sum.Results[2])
 	assert.Empty(t, sum.Open)
 
