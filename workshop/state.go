@@ -114,7 +114,7 @@ func (s *State) with(e Entry) *State {
 		return next
 	}
 	for i := range s.needed {
-		if !slices.Contains(s.plan.leaning[step.at], i) {
+		if e.isAside() || !slices.Contains(s.plan.leaning[step.at], i) {
 			next.needed[i].Store(s.needed[i].Load())
 		}
 	}
@@ -124,6 +124,11 @@ func (s *State) with(e Entry) *State {
 // saysSheet: what the steps are worked on is another after it.
 func (e Entry) saysSheet() bool {
 	return e.Act == ActFigure || e.Act == ActSheet || e.Act == ActWays || e.Act == ActPromised
+}
+
+// isAside: a remark or a time; nothing any step needs hangs on it.
+func (e Entry) isAside() bool {
+	return e.Supersedes == "" && (e.Act == ActNote || e.Act == ActTime)
 }
 
 func (s *State) supersedesFigure(e Entry) bool {
