@@ -145,9 +145,8 @@ function Bolts({ view, torque, say, fault, refused }: PropsOf<"torque"> & { torq
               </>
             ) : (
               <>
-                Set the wrench to <span className="font-mono">{sayQ(set(cell.setting), units)}</span>
+                Set the wrench to <span className="font-mono">{sayQ(set(cell.setting), units)}</span>{" "}
                 <span className="text-quiet font-normal text-body">
-                  {" "}
                   ({sayPaired(set(cell.setting), units)})
                 </span>
               </>
@@ -203,7 +202,7 @@ function Bolts({ view, torque, say, fault, refused }: PropsOf<"torque"> & { torq
         </div>
       )}
       <Strip torque={torque} entries={view.entries} current={cell} onPick={setCorrecting} />
-      <TorqueMeaning torque={torque} entries={view.entries} />
+      <TorqueMeaning torque={torque} entries={view.entries} set={set} />
     </>
   );
 }
@@ -323,7 +322,9 @@ function Strip({ torque, entries, current, onPick }: StripProps) {
   );
 }
 
-function TorqueMeaning({ torque, entries }: { torque: Known; entries: EntryView[] }) {
+type MeaningProps = { torque: Known; entries: EntryView[]; set: (q: Quantity) => Quantity };
+
+function TorqueMeaning({ torque, entries, set }: MeaningProps) {
   const units = useUnits().data;
   const done = torque.cells.filter((c) => live(entries, itemOf(c))).length;
   const last = entries.findLast((e) => e.act === "torqued" && !e.superseded_by);
@@ -333,7 +334,7 @@ function TorqueMeaning({ torque, entries }: { torque: Known; entries: EntryView[
       <div aria-live="polite">
         <p className="text-quiet text-small">
           {torque.group.name}: {torque.group.bolts === 1 ? "1 bolt" : `${torque.group.bolts} bolts`},{" "}
-          {sayQ(torque.group.torque, units)} ± {Math.round(100 * torque.group.tolerance)} %
+          {sayQ(set(torque.group.torque), units)} ± {Math.round(100 * torque.group.tolerance)} %
         </p>
         <p className="font-mono font-medium text-figure leading-none">
           {done}
