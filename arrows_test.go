@@ -42,7 +42,10 @@ var allowed = map[string]room{
 	"web":       {},
 	"httpapi": {
 		rooms: "core core/calc core/calc/describe book workshop report picture web",
-		uses:  "github.com/alexedwards/argon2id github.com/ccojocar/zxcvbn-go github.com/gofiber/fiber/v3 github.com/valyala/fasthttp github.com/swaggest/jsonschema-go github.com/swaggest/openapi-go github.com/hashicorp/golang-lru/v2 golang.org/x/sync github.com/google/uuid",
+		uses: "github.com/alexedwards/argon2id github.com/ccojocar/zxcvbn-go " +
+			"github.com/gofiber/fiber/v3 github.com/valyala/fasthttp " +
+			"github.com/swaggest/jsonschema-go github.com/swaggest/openapi-go " +
+			"github.com/hashicorp/golang-lru/v2 golang.org/x/sync github.com/google/uuid",
 	},
 	"cmd": {
 		rooms: "core core/calc core/calc/describe book book/files book/shop book/demo workshop workshop/walk postgres report simulator httpapi web",

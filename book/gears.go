@@ -14,16 +14,14 @@ const MostGears = 6
 // CountsGears tells that a route tries the gears one by one.
 func (r Route) CountsGears() bool {
 	return slices.ContainsFunc(r.Steps(), func(s Step) bool {
-		return s.Measure != nil && slices.ContainsFunc(slices.Collect(maps.Values(s.Measure.Bind)), func(t Template) bool {
-			return strings.Contains(string(t), `"gear":`)
-		})
+		return s.Measure != nil && len(s.Measure.withGears(0).Asks) < len(s.Measure.Asks)
 	})
 }
 
 // withGears is the route for a unit with so many forward gears, as somebody
 // counted them; 0: nobody did. What asks for a higher gear is left away.
 func (r Route) withGears(n int) Route {
-	if n == 0 || !r.CountsGears() {
+	if n == 0 {
 		return r
 	}
 	r = r.cloned()
@@ -39,11 +37,11 @@ func (r Route) withGears(n int) Route {
 	return r
 }
 
+// withGears asks for no gear above the n-th.
 func (m MeasureSpec) withGears(n int) MeasureSpec {
 	gone := map[string]bool{}
-	bind := map[string]Template{}
+	bind := maps.Clone(m.Bind)
 	for name, t := range m.Bind {
-		bind[name] = t
 		var list []any
 		if json.Unmarshal(t, &list) != nil {
 			continue

@@ -33,7 +33,9 @@ func (t Template) MarshalJSON() ([]byte, error) {
 
 // JSONSchemaBytes says to schema writers that anything may stand here.
 func (Template) JSONSchemaBytes() ([]byte, error) {
-	return []byte(`{"description":"a source such as entries.readings, entries.ASK, steps.STEP.WHAT, sheet.PATH (sheet.PATH? where the sheet may lack it), instrument, drawer, book.causes, or \"= a text\"; a number, true or false; a list or an object of these"}`), nil
+	return []byte(`{"description":"a source such as entries.readings, entries.ASK, steps.STEP.WHAT, ` +
+		`sheet.PATH (sheet.PATH? where the sheet may lack it), instrument, drawer, book.causes, or \"= a text\"; ` +
+		`a number, true or false; a list or an object of these"}`), nil
 }
 
 const (

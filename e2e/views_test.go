@@ -24,6 +24,13 @@ func (p *Person) rebuildPath(vehicle string) string {
 	return p.follow(vehicle)
 }
 
+// seeReading waits for a reading on the strip, with the slip struck through before it.
+func (p *Person) seeReading(reading, slip string) {
+	p.wait("the reading "+reading, `(reading, slip) => [...document.querySelectorAll('[aria-label="Readings"] button')]
+		.some(b => b.textContent.startsWith('Reading ' + reading) && (b.querySelector('s')?.innerText ?? '') === slip)`,
+		reading, slip)
+}
+
 // typeDay types a day as a date field takes it.
 func (p *Person) typeDay(label string, day time.Time) {
 	p.Type(label, day.Format("2006-01-02"))
@@ -47,7 +54,8 @@ func (p *Person) customerPath(name string) string {
 func (p *Person) follow(vehicle string) string {
 	p.click(
 		"the rebuild of "+vehicle,
-		`words => [...document.querySelectorAll('main li a')].find(a => words.split(', ').every(w => a.innerText.includes(w))) ?? null`,
+		`words => [...document.querySelectorAll('main li a')]
+			.find(a => words.split(', ').every(w => a.innerText.includes(w))) ?? null`,
 		vehicle,
 	)
 	p.within().MustElement("aside")
@@ -60,23 +68,28 @@ func TestAxeFindsNothing(t *testing.T) {
 	visitor := browser.Visit(p.Base)
 	visitor.axe(t, "sign-in")
 	visitor.SignIn("ilva")
-	out, torque, drive := visitor.rebuildPath("Beach cleaner"), visitor.rebuildPath("Heritage fire pump, Holm VT"), visitor.rebuildPath("Ferry-terminal tug 1, Brakka T2")
+	out, torque := visitor.rebuildPath("Beach cleaner"), visitor.rebuildPath("Heritage fire pump, Holm VT")
+	drive, toBuy := visitor.rebuildPath("Ferry-terminal tug 1, Brakka T2"), visitor.rebuildPath("Ferry-terminal tug 1, Brakka G5")
 	fresh, done := visitor.rebuildPath(finished), visitor.donePath(finished)
-	clutch, axle, box := visitor.rebuildPath("Slipway tractor, Skerry C228"), visitor.rebuildPath("Slipway tractor, Brakka A9"), visitor.rebuildPath("Heritage fire pump, Brakka G5")
+	clutch, axle := visitor.rebuildPath("Slipway tractor, Skerry C228"), visitor.rebuildPath("Slipway tractor, Brakka A9")
+	box := visitor.rebuildPath("Heritage fire pump, Brakka G5")
 	views := map[string]string{
 		"board": "/", "take in": "/open", "account": "/account", "find": "/find", "drawers": "/drawers", "shop": "/shop",
 		"gauges": "/gauges", "sheets": "/sheets", "routes": "/routes", "route": "/routes/transfer-case-dog",
-		"sheet": "/sheets/brakka-a9", "unit": "/units/observatory-truck.tc", "customer": visitor.customerPath("Harbour office"),
-		"costs":   strings.Replace(clutch, "/rebuilds/", "/costs/", 1),
-		"trays":   strings.Replace(out, "/rebuilds/", "/trays/", 1),
-		"record":  strings.Replace(done, "/rebuilds/", "/records/", 1),
-		"measure": out + "/end-float", "stack looked at": out + "/parts",
+		"sheet": "/sheets/brakka-a9", "unit": "/units/observatory-truck.tc",
+		"customer": visitor.customerPath("Harbour office"),
+		"costs":    strings.Replace(clutch, "/rebuilds/", "/costs/", 1),
+		"trays":    strings.Replace(out, "/rebuilds/", "/trays/", 1),
+		"record":   strings.Replace(done, "/rebuilds/", "/records/", 1),
+		"measure":  out + "/end-float", "stack looked at": out + "/parts",
 		"torque": torque + "/cover-bolts", "stack in": torque + "/build", "sealant": torque + "/sealant",
-		"drive card": drive + "/drive-after", "parts list": visitor.rebuildPath("Ferry-terminal tug 1, Brakka G5") + "/parts-here",
+		"drive card": drive + "/drive-after", "parts list": toBuy + "/parts-here",
 		"stack off": fresh + "/strip", "fluid": fresh + "/fluid", "decide": fresh + "/way", "caution": fresh + "/tests",
 		"make safe": fresh + "/make-safe", "photo": fresh + "/arrival-photo", "gate": fresh + "/sign-off",
-		"diagnosis": clutch + "/tests", "weighed": clutch + "/way", "every gear": box + "/shift-before", "housing": box + "/housing",
-		"driveline": axle + "/which-turned", "figures": axle + "/backlash", "choices": axle + "/pattern", "school": axle + "/school",
+		"diagnosis": clutch + "/tests", "weighed": clutch + "/way",
+		"every gear": box + "/shift-before", "housing": box + "/housing",
+		"driveline": axle + "/which-turned", "figures": axle + "/backlash",
+		"choices": axle + "/pattern", "school": axle + "/school",
 	}
 	for name, path := range views {
 		visitor.Go(path)
@@ -114,11 +127,16 @@ func (p *Person) axe(t *testing.T, view string, only ...string) {
 	}
 	found := p.MustEval(`async only => {
 		await document.fonts.ready; // text in a font still on its way counts as none
-		const r = await axe.run(document, { resultTypes: ['violations'], ...(only.length > 0 && { runOnly: { type: 'rule', values: only } }) });
+		const some = only.length > 0 && { runOnly: { type: 'rule', values: only } };
+		const r = await axe.run(document, { resultTypes: ['violations'], ...some });
 		// A region in a disabled fieldset takes the focus all the same, which axe does not know.
 		const reached = n => document.querySelector(n.target[0])?.matches('fieldset:disabled [tabindex="0"]');
-		for (const v of r.violations) if (v.id === 'scrollable-region-focusable') v.nodes = v.nodes.filter(n => !reached(n));
-		return r.violations.filter(v => v.nodes.length > 0).map(v => v.id + ': ' + v.help + ' at ' + v.nodes.map(n => n.target.join(' ') + ' ' + (n.any[0]?.message ?? '')).slice(0, 3).join(' | ')).join('\n');
+		for (const v of r.violations) {
+			if (v.id === 'scrollable-region-focusable') v.nodes = v.nodes.filter(n => !reached(n));
+		}
+		const where = n => n.target.join(' ') + ' ' + (n.any[0]?.message ?? '');
+		return r.violations.filter(v => v.nodes.length > 0)
+			.map(v => v.id + ': ' + v.help + ' at ' + v.nodes.slice(0, 3).map(where).join(' | ')).join('\n');
 	}`, append([]string{}, only...)).String()
 	assert.Empty(t, found, view)
 }
@@ -132,12 +150,18 @@ func (p *Person) fits(t *testing.T, view string) {
 	found := p.MustEval(`() => {
 		const wide = document.documentElement.scrollWidth - innerWidth;
 		const said = wide > 0 ? ['the page is ' + wide + ' px too wide'] : [];
-		const name = e => (e.getAttribute('aria-label') || e.innerText || e.textContent || e.id || e.tagName).trim().slice(0, 30);
-		const inSentence = e => e.tagName === 'A' && [...e.parentNode.childNodes].some(n => n.nodeType === 3 && /\w/.test(n.data));
-		for (const e of document.querySelectorAll('a[href], button, input:not([type=file]), select, textarea, summary, [role=radio], [role=button], [role=tab]')) {
+		const name = e => (e.getAttribute('aria-label') || e.innerText || e.textContent || e.id || e.tagName)
+			.trim().slice(0, 30);
+		const inSentence = e => e.tagName === 'A' &&
+			[...e.parentNode.childNodes].some(n => n.nodeType === 3 && /\w/.test(n.data));
+		const pressed = ['a[href]', 'button', 'input:not([type=file])', 'select', 'textarea', 'summary',
+			'[role=radio]', '[role=button]', '[role=tab]'];
+		for (const e of document.querySelectorAll(pressed.join(', '))) {
 			const box = (e.matches('[type=checkbox], [type=radio]') && e.closest('label') || e).getBoundingClientRect();
-			if (box.width < 2 || box.height < 2 || inSentence(e) || e.matches('svg [tabindex="-1"]') || !e.checkVisibility({ visibilityProperty: true })) continue;
-			if (box.height < 43.5 || box.width < 43.5) said.push(e.tagName + ' ' + name(e) + ': ' + Math.round(box.width) + ' x ' + Math.round(box.height));
+			if (box.width < 2 || box.height < 2 || inSentence(e) || e.matches('svg [tabindex="-1"]')) continue;
+			if (!e.checkVisibility({ visibilityProperty: true })) continue;
+			const size = Math.round(box.width) + ' x ' + Math.round(box.height);
+			if (box.height < 43.5 || box.width < 43.5) said.push(e.tagName + ' ' + name(e) + ': ' + size);
 		}
 		const on = innerWidth <= 600 && document.querySelector('main ~ aside button[name=next]');
 		if (on && on.getBoundingClientRect().bottom > innerHeight) said.push('the way on lies below the fold');
@@ -184,19 +208,14 @@ func TestNothingTypedIsLost(t *testing.T) {
 	odo.MustReload()
 	odo.wait("the typed reading", `() => document.querySelector('[aria-label="Next reading"]')?.value === '23.9'`)
 	odo.Enter()
-	odo.wait(
-		"the reading on the strip",
-		`() => [...document.querySelectorAll('[aria-label="Readings"] button')].some(b => b.textContent.startsWith('Reading 23.9 thou'))`,
-	)
+	odo.seeReading("23.9 thou", "")
 
-	odo.wait("an empty field", `() => document.querySelector('[aria-label="Next reading"]')?.value === ''`) // in a full one the key moves the cursor
+	// In a full field the key moves the cursor.
+	odo.wait("an empty field", `() => document.querySelector('[aria-label="Next reading"]')?.value === ''`)
 	odo.press(input.ArrowLeft)
 	odo.Type("The right reading", "24.1")
 	odo.Enter()
-	odo.wait(
-		"the slip struck through",
-		`() => [...document.querySelectorAll('[aria-label="Readings"] button')].some(b => b.textContent.startsWith('Reading 24.1') && b.querySelector('s')?.innerText === '23.9 thou')`,
-	)
+	odo.seeReading("24.1", "23.9 thou")
 
 	odo.Press("Write a remark")
 	odo.Type("Remark", "shaft end polished before reading")
@@ -260,10 +279,7 @@ func TestASessionThatRanOutLosesNothing(t *testing.T) {
 	odo.Press("Sign out")
 	odo.SignIn("odo")
 	odo.Go(path)
-	odo.wait(
-		"the reading on the strip",
-		`() => [...document.querySelectorAll('[aria-label="Readings"] button')].some(b => b.textContent.startsWith('Reading 24.2 thou'))`,
-	)
+	odo.seeReading("24.2 thou", "")
 	odo.Press("4 entries at this step")
 	odo.See("Odo Marrin")
 }
@@ -300,7 +316,8 @@ func TestTheFirstLoadIsSmall(t *testing.T) {
 		return ilva.MustEval(`async pick => {
 			await document.fonts.ready;
 			const page = new DOMParser().parseFromString(await (await fetch('/')).text(), 'text/html');
-			const named = [...page.querySelectorAll('script[src], link[rel=modulepreload]')].map(e => e.getAttribute('src') ?? e.getAttribute('href'));
+			const named = [...page.querySelectorAll('script[src], link[rel=modulepreload]')]
+				.map(e => e.getAttribute('src') ?? e.getAttribute('href'));
 			const first = named.map(path => new URL(path, location).href);
 			const picked = { scripts: r => first.includes(r.name), fonts: r => r.name.endsWith('.woff2') }[pick];
 			return performance.getEntriesByType('resource').filter(picked).reduce((n, r) => n + r.encodedBodySize, 0);

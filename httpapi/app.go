@@ -195,7 +195,8 @@ func (a *api) ready(c fiber.Ctx) error {
 // headers sets what every answer carries. Scripts, styles and fonts come from
 // this server only.
 func (a *api) headers(c fiber.Ctx) error {
-	c.Set("Content-Security-Policy", "default-src 'none'; script-src 'self'; style-src 'self'; font-src 'self'; img-src 'self' blob:; connect-src 'self'; manifest-src 'self'; base-uri 'none'; form-action 'self'; frame-ancestors 'none'")
+	c.Set("Content-Security-Policy", "default-src 'none'; script-src 'self'; style-src 'self'; "+
+		"font-src 'self'; img-src 'self' blob:; connect-src 'self'; manifest-src 'self'; base-uri 'none'; form-action 'self'; frame-ancestors 'none'")
 	c.Set("X-Content-Type-Options", "nosniff")
 	c.Set("X-Frame-Options", "DENY")
 	c.Set("Referrer-Policy", "no-referrer")

@@ -79,6 +79,31 @@ func TestEveryActIsShown(t *testing.T) {
 	assert.Contains(t, d.Components.Schemas["Act"].Description, "fit: pack, note.")
 }
 
+// What the description shows is taken as it stands.
+func TestTheExamplesAreTaken(t *testing.T) {
+	d, _ := theDocument(t)
+	p, _ := opened(t)
+	u := p.signIn("ilva")
+	take := func(path, shown string) string {
+		body, err := json.Marshal(d.Paths[shown]["post"].RequestBody.Content["application/json"].Example)
+		require.NoError(t, err)
+		res, said := u.send(http.MethodPost, path, string(body), key())
+		assert.Less(t, res.StatusCode, 300, "%s: %s", shown, said)
+		return said
+	}
+	for _, path := range []string{"/parts/read", "/customers", "/gauges"} {
+		take("/api/v1"+path, "/api/v1"+path)
+	}
+	for _, more := range []string{"", "/import"} {
+		take("/api/v1/drawers/washers"+more, "/api/v1/drawers/{id}"+more)
+	}
+	for _, more := range []string{"/figures", "/import"} {
+		var page workshop.SheetPage
+		require.NoError(t, json.Unmarshal([]byte(take("/api/v1/sheets", "/api/v1/sheets")), &page))
+		take("/api/v1/sheets/"+page.Sheet.ID+more, "/api/v1/sheets/{id}"+more)
+	}
+}
+
 // An archive is as the description says.
 func TestAnArchiveIsAsDescribed(t *testing.T) {
 	p, _ := opened(t)

@@ -104,13 +104,13 @@ var details = map[string]string{
 	"append": "Each act takes the fields that Act names, and an item where it has a place; what is corrected is named by supersedes, " +
 		"with the same act at the same place. A field too many, or one that does not fit, is refused by its name.",
 	"preview":      "The entry that append would keep, with what it works out; nothing is kept.",
-	"archive":      "One JSON object of the format handwerk-archive/1, as Layout says, its pictures last and as they come: it may be large.",
+	"archive":      "One JSON object of the format handwerk-archive/1, as Archive says, its pictures last and as they come: it may be large.",
 	"sheetCSV":     "RFC 4180 in UTF-8 with a header: figure (its path, limits.backlash.min), value, kind (text, number, yes-no).",
-	"importSheet":  "CSV with the columns of sheet.csv, or JSON as sheet.json: kind may be left out; the kind taken-away takes a figure off.",
+	"importSheet":  "CSV with the columns of sheet.csv, of which figure and value are wanted, or JSON as sheet.json; the kind taken-away takes a figure off.",
 	"drawerCSV":    "RFC 4180 in UTF-8 with a header: size, count, name, place, least.",
 	"importDrawer": "CSV with the columns of drawer.csv, of which size and count are wanted; the counts stand in place of those before.",
 	"partsCSV":     "RFC 4180 in UTF-8 with a header: line, name, pieces, kind, supplier, price, lead_days, why, state, due.",
-	"readParts":    "CSV with the columns of parts.csv, of which line or name are wanted. What it reads is put on record by the act wanted.",
+	"readParts":    "CSV with the columns of parts.csv, of which line and name are wanted; a line without its id is a new one. What it reads is put on record by the act wanted.",
 	"events":       "Server-sent events; the first, stands, says how far the news had been told.",
 	"boardEvents":  "Server-sent events: with rebuild, what changes in one; without, what changes on the board.",
 }

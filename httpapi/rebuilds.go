@@ -229,13 +229,13 @@ func (a *api) appendEntry(c call, in draftIn) (workshop.Kept, error) {
 		return workshop.Kept{}, err
 	}
 	entry, replayed, err := a.Workshop.Append(c.Context(), c.asking(), in.ID, in.Step, in.Draft, c.person(), key)
-	if isSignedOut(err) { // what was remembered of the session holds no more
+	if refused(err, workshop.SignedOut) { // what was remembered of the session holds no more
 		if c, err = a.admitAnew(c); err != nil {
 			return workshop.Kept{}, err
 		}
 		entry, replayed, err = a.Workshop.Append(c.Context(), c.asking(), in.ID, in.Step, in.Draft, c.person(), key)
 	}
-	if isUnproved(err) { // whoever stands there says it anew: this session is over
+	if refused(err, workshop.Unproved) { // whoever stands there says it anew: this session is over
 		if _, err := a.Accounts.EndSession(c.Context(), c.person().Login, c.session.ID); err != nil {
 			return workshop.Kept{}, err
 		}

@@ -283,14 +283,10 @@ func (a *api) admitAnew(c call) (call, error) {
 	return call{c.Ctx, session}, workingHand(session.Person)
 }
 
-func isSignedOut(err error) bool {
-	var refusal workshop.Refusal
-	return errors.As(err, &refusal) && refusal.Reason == workshop.SignedOut
-}
-
-func isUnproved(err error) bool {
-	var refusal workshop.Refusal
-	return errors.As(err, &refusal) && refusal.Reason == workshop.Unproved
+// refused tells an error that is a rule's no for this reason.
+func refused(err error, reason workshop.Reason) bool {
+	refusal, is := errors.AsType[workshop.Refusal](err)
+	return is && refusal.Reason == reason
 }
 
 // remembered is how long a session found good is taken for good where what is

@@ -340,6 +340,8 @@ func TestOnlyTheGearsThereAreAreTried(t *testing.T) {
 		res, said := odo.send(http.MethodPost, at, body, key())
 		assert.Equal(t, status, res.StatusCode, said)
 	}
+	res, said := odo.send(http.MethodPost, "/api/v1/units/"+j.unit.ID, `{"gears":4}`, key())
+	assert.Equal(t, http.StatusUnprocessableEntity, res.StatusCode, "an axle later: %s", said)
 	tried := func() (gears []string) {
 		var r = odo.order(t, j, "")
 		step := odo.step("/api/v1/rebuilds/" + r.ID + "/steps/shift-before").(*workshop.MeasureStep)

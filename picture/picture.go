@@ -54,7 +54,8 @@ type Picture struct {
 var (
 	ErrNotAPicture = errors.New("the file is not a JPEG, PNG, GIF or WebP picture, whatever its name says")
 	ErrCutOff      = errors.New("the picture is cut off or broken; send it again")
-	ErrTooLarge    = fmt.Errorf("the picture has more than %d million dots, or more than %d on a side, or more than %d MB when it is opened; take it smaller", MaxPixels/1_000_000, MaxSide, maxCost>>20)
+	ErrTooLarge    = fmt.Errorf("the picture has more than %d million dots, or more than %d on a side, "+
+		"or more than %d MB when it is opened; take it smaller", MaxPixels/1_000_000, MaxSide, maxCost>>20)
 )
 
 var room = semaphore.NewWeighted(atOnce)

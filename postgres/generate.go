@@ -77,8 +77,11 @@ func copyBatch(ctx context.Context, conn *pgx.Conn, model workshop.Ledger, from,
 		return err
 	}
 	defer func() { _ = tx.Rollback(ctx) }()
-	_, err = tx.CopyFrom(ctx, pgx.Identifier{"rebuild"}, []string{"id", "number", "complaint", "vehicle", "unit", "use", "odometer", "promised", "opened_at", "opened_by", "plan_hash",
-		"head_seq", "head_hash", "station", "step", "waits_for", "verdict", "held", "done", "steps", "closed", "more", "unit_id", "words", "vehicle_id", "due", "hours_left", "cause"}, pgx.CopyFromRows(rebuilds))
+	_, err = tx.CopyFrom(ctx, pgx.Identifier{"rebuild"}, []string{
+		"id", "number", "complaint", "vehicle", "unit", "use", "odometer", "promised", "opened_at", "opened_by",
+		"plan_hash", "head_seq", "head_hash", "station", "step", "waits_for", "verdict", "held", "done", "steps",
+		"closed", "more", "unit_id", "words", "vehicle_id", "due", "hours_left", "cause",
+	}, pgx.CopyFromRows(rebuilds))
 	if err != nil {
 		return err
 	}

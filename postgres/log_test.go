@@ -192,9 +192,13 @@ func TestServingOwnsNothing(t *testing.T) {
 	assert.False(t, owns)
 	conn := pgtest.Serving(t, s.url)
 	for _, statement := range []string{
-		`UPDATE entry SET act = 'x'`, `DELETE FROM entry`, `TRUNCATE entry`, `CREATE TRIGGER x BEFORE INSERT ON entry FOR EACH ROW EXECUTE FUNCTION keep_for_good()`,
-		`ALTER TABLE entry DISABLE TRIGGER USER`, `DROP TABLE entry`, `UPDATE plan_copy SET body = '{}'`, `DELETE FROM plan_copy`, `UPDATE photo SET type = 'x'`,
-		`DELETE FROM photo`, `INSERT INTO log_leaf (n, rebuild_id, number, seq, hash) SELECT 99, id, number, 1, head_hash FROM rebuild`, `UPDATE log_leaf SET number = 'x'`, `DELETE FROM log_hash`, `DELETE FROM checkpoint`, `DELETE FROM rebuild`,
+		`UPDATE entry SET act = 'x'`, `DELETE FROM entry`, `TRUNCATE entry`,
+		`CREATE TRIGGER x BEFORE INSERT ON entry FOR EACH ROW EXECUTE FUNCTION keep_for_good()`,
+		`ALTER TABLE entry DISABLE TRIGGER USER`, `DROP TABLE entry`,
+		`UPDATE plan_copy SET body = '{}'`, `DELETE FROM plan_copy`, `UPDATE photo SET type = 'x'`,
+		`DELETE FROM photo`,
+		`INSERT INTO log_leaf (n, rebuild_id, number, seq, hash) SELECT 99, id, number, 1, head_hash FROM rebuild`,
+		`UPDATE log_leaf SET number = 'x'`, `DELETE FROM log_hash`, `DELETE FROM checkpoint`, `DELETE FROM rebuild`,
 		`UPDATE rebuild SET complaint = 'x'`, `DELETE FROM account`, `CREATE TABLE x (n int)`, `SET ROLE handwerk`,
 	} {
 		_, err := conn.Exec(context.Background(), statement)

@@ -90,7 +90,7 @@ var decideKind = kind{
 		case ActWays:
 			return waysWords(b)
 		case ActOutcome:
-			return s.plan.figureNamed(e.Item.String(), step).Title + ", not known"
+			return raised(s.plan.figureCalled(e.Item.String(), step)) + ", not known"
 		}
 		words := withReason(named(s.choices(step), b.Outcome, func(x book.Choice) (string, string) { return x.ID, x.Text }), b)
 		if len(b.Chain) > 0 {

@@ -15,6 +15,7 @@ import (
 // FigureAsked is what the book knows of a figure, as a shop says it.
 type FigureAsked struct {
 	book.Figure          // its unit is the first to type it in
+	Called      string   `json:"called"` // in a sentence: torque of the wheel nuts
 	Units       []string `json:"units,omitempty"`
 }
 
@@ -23,7 +24,16 @@ func askedIn(shop quantity.System, f book.Figure) FigureAsked {
 	if len(units) > 0 {
 		f.Unit = units[0]
 	}
-	return FigureAsked{f, units}
+	return FigureAsked{f, calledOf(f), units}
+}
+
+// calledOf is a figure within a sentence. A torque group's title alone says what is
+// tightened, not how.
+func calledOf(f book.Figure) string {
+	if f.Shape == book.ShapeTorque {
+		return "torque of the " + lowered(f.Title)
+	}
+	return lowered(f.Title)
 }
 
 // FigureView is a figure of the sheet that a step asks for, or that was said
@@ -63,10 +73,6 @@ func (s *State) figureViews(step *Step) []FigureView {
 	return views
 }
 
-// torqueOf begins how the figure of a torque group is asked for: the group alone
-// says what is tightened.
-const torqueOf = "Torque of the "
-
 // isJudged tells that something is judged by a figure.
 func isJudged(path string) bool {
 	room, _, _ := strings.Cut(path, ".")
@@ -76,19 +82,21 @@ func isJudged(path string) bool {
 // figureNamed is what the book knows of a figure, or its bare name.
 func (p *Plan) figureNamed(path string, step *Step) book.Figure {
 	f := book.NameFigure(p.Glossary, path)
-	if f.Shape == book.ShapeTorque {
-		f.Title = torqueOf + lowered(f.Title)
-	}
 	if f.Unit == "" && step.Measure != nil && f.Shape == book.ShapeLimit {
 		f.Unit = step.Measure.Unit
 	}
 	return f
 }
 
+// figureCalled is a figure within a sentence.
+func (p *Plan) figureCalled(path string, step *Step) string {
+	return calledOf(p.figureNamed(path, step))
+}
+
 func (s *State) figureWords(e *Entry) string {
 	b := e.Said()
 	step, _ := s.plan.Step(e.Step)
-	title := s.plan.figureNamed(e.Item.Name, step).Title
+	title := raised(s.plan.figureCalled(e.Item.Name, step))
 	switch {
 	case b.Origin == NotKnown && isJudged(e.Item.Name):
 		return title + ": not known, worked without a verdict"
@@ -115,7 +123,7 @@ func (p *proposal) acceptFigure() error {
 		return input.At("origin", "makers-book, plate, measured, measured-here, judgement, not-known", "%q is no origin of a figure", p.draft.Origin)
 	}
 	if _, copied := p.state.plan.ground.figures[path]; copied && !slices.Contains(p.state.on.wants[p.step.at], path) {
-		return refuse(Conflict, sheetSays, p.state.plan.figureNamed(path, p.step).Title)
+		return refuse(Conflict, sheetSays, p.state.plan.figureCalled(path, p.step))
 	}
 	p.draft.Item = Place{Name: path}
 	if p.draft.Origin == NotKnown {
@@ -201,7 +209,7 @@ func (p *proposal) known() error {
 		return nil
 	}
 	if missing := p.state.waitsFor(p.step); len(missing) > 0 {
-		return refuse(GateClosed, figuresFirst, idsOf(missing, func(path string) string { return p.state.plan.figureNamed(path, p.step).Title }))
+		return refuse(GateClosed, figuresFirst, idsOf(missing, func(path string) string { return p.state.plan.figureCalled(path, p.step) }))
 	}
 	return nil
 }

@@ -1,13 +1,12 @@
 package workshop
 
 import (
+	"cmp"
 	"context"
-	"fmt"
 	"slices"
 	"strings"
 	"time"
 
-	"handwerk/book"
 	"handwerk/core/input"
 )
 
@@ -209,8 +208,15 @@ func (w *Workshop) ChangeUnit(ctx context.Context, u Unit, vehicle string, by Pe
 			return input.At("route", "a route of the book", "%q is none", u.Route)
 		}
 	}
-	if u.Gears < 0 || u.Gears > book.MostGears {
-		return input.At("gears", fmt.Sprintf("1 to %d forward gears", book.MostGears), "%d cannot be", u.Gears)
+	if u.Gears != 0 {
+		now, _, _, err := w.store.Unit(ctx, u.ID)
+		if err != nil {
+			return err
+		}
+		now.Gears, now.Route = u.Gears, cmp.Or(u.Route, now.Route)
+		if _, err := now.Check(w.book); err != nil {
+			return err
+		}
 	}
 	if u.Sheet != "" {
 		if _, err := w.SpecSheet(ctx, u.Sheet); err != nil {

@@ -33,9 +33,9 @@ func (w *Workshop) KeepKit(ctx context.Context, rebuild string, made KitMade, by
 	if !ok || step.Kind != book.Order {
 		return SheetPage{}, input.At("step", "the step with the parts list", "%q is none", made.Step)
 	}
-	sheet, err := w.SpecSheet(ctx, l.Rebuild.Unit.Sheet)
+	sheet, err := w.sheetNamed(ctx, l.Rebuild.Unit.Sheet)
 	if err != nil {
-		return SheetPage{}, noSheet(l.Rebuild.Unit.Sheet, err)
+		return SheetPage{}, err
 	}
 	kit, err := made.kit(l.State().partsOf(step))
 	if err != nil {
@@ -93,9 +93,9 @@ func (w *Workshop) KeepFigure(ctx context.Context, rebuild, entry string, by Per
 		return SheetPage{}, input.At("entry", "a figure that was said in this rebuild", "there is no such figure")
 	}
 	e := s.entries[i]
-	sheet, err := w.holderOf(ctx, l, e)
+	sheet, err := w.sheetNamed(ctx, holderOf(l, e))
 	if err != nil {
-		return SheetPage{}, noSheet(l.Rebuild.Unit.Sheet, err)
+		return SheetPage{}, err
 	}
 	if err := sheet.Lay(e.Item.Name, e.Said().Figure); err != nil {
 		return SheetPage{}, err
@@ -118,9 +118,9 @@ func (w *Workshop) KeepStack(ctx context.Context, rebuild, step string, by Perso
 	if len(parts) == 0 {
 		return SheetPage{}, refuse(Conflict, nothingCameOff)
 	}
-	sheet, err := w.SpecSheet(ctx, l.Rebuild.Unit.Sheet)
+	sheet, err := w.sheetNamed(ctx, l.Rebuild.Unit.Sheet)
 	if err != nil {
-		return SheetPage{}, noSheet(l.Rebuild.Unit.Sheet, err)
+		return SheetPage{}, err
 	}
 	raw, err := json.Marshal(parts)
 	if err != nil {

@@ -332,7 +332,7 @@ func usualAnswer(a AskView) Body {
 	if len(a.Choices) > 0 {
 		return Body{Outcome: a.Choices[0].ID}
 	}
-	return Body{Value: middleOf(a.Sheet, a.Units[0])}
+	return Body{Value: middleOf(a.Sheet, slices.Concat(a.Units, []string{""})[0])}
 }
 
 // middleOf is the middle of a limit, or a figure itself, in a unit.

@@ -2,6 +2,7 @@ package workshop
 
 import (
 	"context"
+	"slices"
 	"strings"
 
 	"handwerk/book"
@@ -25,7 +26,10 @@ func (w *Workshop) ofVehicle(ctx context.Context, id string) (book.SpecSheet, er
 		return own[0].Says, nil
 	}
 	v, err := w.store.Vehicle(ctx, id)
-	if err != nil || v.ID == "" {
+	if err != nil {
+		return book.SpecSheet{}, err
+	}
+	if v.ID == "" {
 		return book.SpecSheet{}, input.At("", "a vehicle of the fleet", "there is no such vehicle")
 	}
 	return book.SpecSheet{ID: vehicleSheet + id, Family: v.Name}, nil
@@ -53,26 +57,20 @@ func (w *Workshop) sheetOf(ctx context.Context, family, vehicle string) (spec bo
 	return spec, own[0].Version, nil
 }
 
-// holderOf is the sheet a figure said in a rebuild is kept in.
-func (w *Workshop) holderOf(ctx context.Context, l Ledger, e Entry) (book.SpecSheet, error) {
+// holderOf names the sheet a figure said in a rebuild is kept in.
+func holderOf(l Ledger, e Entry) string {
 	step, _ := l.Plan.Step(e.Step)
 	if l.Plan.figureNamed(e.Item.Name, step).Of == book.OfVehicle {
-		return w.ofVehicle(ctx, l.Rebuild.Vehicle.ID)
+		return vehicleSheet + l.Rebuild.Vehicle.ID
 	}
-	return w.SpecSheet(ctx, l.Rebuild.Unit.Sheet)
+	return l.Rebuild.Unit.Sheet
 }
 
 // glossaryFor is what the book knows that a sheet may say: a vehicle's says
 // what is of the vehicle.
 func (w *Workshop) glossaryFor(sheet string) []book.Figure {
 	if !strings.HasPrefix(sheet, vehicleSheet) {
-		return append(w.book.Glossary[:len(w.book.Glossary):len(w.book.Glossary)], stackFigures(w.book.Routes)...)
+		return slices.Concat(w.book.Glossary, stackFigures(w.book.Routes))
 	}
-	var own []book.Figure
-	for _, f := range w.book.Glossary {
-		if f.Of == book.OfVehicle {
-			own = append(own, f)
-		}
-	}
-	return own
+	return slices.DeleteFunc(slices.Clone(w.book.Glossary), func(f book.Figure) bool { return f.Of != book.OfVehicle })
 }

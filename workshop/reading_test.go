@@ -70,7 +70,8 @@ func TestReadingAnyRecordHolds(t *testing.T) {
 						[]string{"", "serial", "nut", "found-1", "1", "2", "1.1", "9.9", "-1.x", "p1.b1", "check-round"},
 					).Draw(t, "item"),
 				), Method: "end-float/1",
-				Body: json.RawMessage(rapid.SampledFrom([]string{`{}`, `null`, `7`, `{"outcome":"x"}`, `{"value":{"value":1,"unit":"mm"}}`, `{"pack":[{"thickness":{"value":1,"unit":"mm"},"count":2}]}`,
+				Body: json.RawMessage(rapid.SampledFrom([]string{`{}`, `null`, `7`, `{"outcome":"x"}`, `{"value":{"value":1,"unit":"mm"}}`,
+					`{"pack":[{"thickness":{"value":1,"unit":"mm"},"count":2}]}`,
 					`{"value":"nonsense"}`, `{"lines":[{"line":"strip.seal","outcome":"fits"},{"line":"kit.none"}]}`,
 					`{"figure":"x","spent":-4}`, `{"behind":"nut","wear":{"what":"x"},"chain":[{}]}`}).Draw(t, "body")),
 			}

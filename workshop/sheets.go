@@ -38,9 +38,10 @@ type Written[T any] struct {
 // SheetPage is a spec sheet with how it came to be.
 type SheetPage struct {
 	Sheet   book.SpecSheet `json:"sheet"`
-	History []Change       `json:"history"` // the latest first; empty for a sheet of the book
-	Lines   []SheetLine    `json:"lines"`   // what it says
-	Figures []FigureAsked  `json:"figures"` // what else the book knows a sheet may say
+	Of      book.Holder    `json:"of,omitempty" enum:"vehicle"` // whose it is, where it is no family's
+	History []Change       `json:"history"`                     // the latest first; empty for a sheet of the book
+	Lines   []SheetLine    `json:"lines"`                       // what it says
+	Figures []FigureAsked  `json:"figures"`                     // what else the book knows a sheet may say
 }
 
 // SheetLine is one figure of a sheet with what the book knows of it.
@@ -78,12 +79,14 @@ func (w *Workshop) SpecSheet(ctx context.Context, id string) (book.SpecSheet, er
 	return book.SpecSheet{}, input.At("", "a unit with a spec sheet", "there is no spec sheet %q", id)
 }
 
-// noSheet says that there is none such; a store that is away says so itself.
-func noSheet(id string, err error) error {
+// sheetNamed is one that somebody asks for by its address; a store that is away
+// says so itself.
+func (w *Workshop) sheetNamed(ctx context.Context, id string) (book.SpecSheet, error) {
+	s, err := w.SpecSheet(ctx, id)
 	if _, none := errors.AsType[input.Fields](err); none {
-		return refuse(NotFound, NoSuchSheet, id)
+		err = refuse(NotFound, NoSuchSheet, id)
 	}
-	return err
+	return s, err
 }
 
 // Sheets lists all families there is a sheet for.
@@ -111,10 +114,15 @@ func (w *Workshop) SheetPage(ctx context.Context, id string) (SheetPage, error) 
 	if err != nil {
 		return page, err
 	}
-	if page.Sheet, err = w.SpecSheet(ctx, id); err != nil {
-		return page, noSheet(id, err)
-	}
 	base, _ := w.book.Sheet(id)
+	if strings.HasPrefix(id, vehicleSheet) {
+		page.Of = book.OfVehicle
+	}
+	if len(own) > 0 {
+		page.Sheet = own[0].Says
+	} else if page.Sheet, err = w.sheetNamed(ctx, id); err != nil {
+		return page, err
+	}
 	for i, v := range own {
 		before := base
 		if i+1 < len(own) {
@@ -179,9 +187,9 @@ func (p *SheetPage) layOut(glossary []book.Figure, units quantity.System) error 
 
 // LaidOver lays lines that say a figure in part over what the sheet says.
 func (w *Workshop) LaidOver(ctx context.Context, id string, lines []book.Line) ([]book.Line, error) {
-	s, err := w.SpecSheet(ctx, id)
+	s, err := w.sheetNamed(ctx, id)
 	if err != nil {
-		return nil, noSheet(id, err)
+		return nil, err
 	}
 	now, err := s.Lines()
 	if err != nil {
@@ -207,9 +215,9 @@ func (w *Workshop) SetFigures(ctx context.Context, id string, version int, lines
 	if by.Role != Lead {
 		return SheetPage{}, refuse(Forbidden, leadSheets)
 	}
-	s, err := w.SpecSheet(ctx, id)
+	s, err := w.sheetNamed(ctx, id)
 	if err != nil {
-		return SheetPage{}, noSheet(id, err)
+		return SheetPage{}, err
 	}
 	var faults input.Fields
 	if len(lines) == 0 {
@@ -282,9 +290,9 @@ func (w *Workshop) WriteSheet(ctx context.Context, s book.SpecSheet, why string,
 	if len(faults) > 0 {
 		return SheetPage{}, faults
 	}
-	now, err := w.SpecSheet(ctx, s.ID)
+	now, err := w.sheetNamed(ctx, s.ID)
 	if err != nil {
-		return SheetPage{}, noSheet(s.ID, err)
+		return SheetPage{}, err
 	}
 	if now.Version != s.Version {
 		return SheetPage{}, refuse(Conflict, SheetMovedOn, now.Version)

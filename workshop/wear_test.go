@@ -15,7 +15,9 @@ import (
 )
 
 func worn(t *testing.T, what, value, fresh, limit string) *Worn {
-	return &Worn{What: what, Value: quantitytest.Any(t, value), New: quantitytest.Any(t, fresh), Limit: quantitytest.Any(t, limit)}
+	return &Worn{
+		What: what, Value: quantitytest.Any(t, value), New: quantitytest.Any(t, fresh), Limit: quantitytest.Any(t, limit),
+	}
 }
 
 func verdict(part, outcome string, more Body) Draft {
@@ -39,7 +41,8 @@ func TestAPartIsMeasuredAgainstNewAndLimit(t *testing.T) {
 	b.walkUntil("parts-here")
 	v, err := MakeStep(b.ledger, "parts-here", mechanic, b.now)
 	require.NoError(t, err)
-	assert.Equal(t, "groove 8.3 mm, limit 8.2 mm", lineOf(t, v.(*OrderStep), "strip.sleeve").Why, "the list says what was measured")
+	sleeve := lineOf(t, v.(*OrderStep), "strip.sleeve")
+	assert.Equal(t, "groove 8.3 mm, limit 8.2 mm", sleeve.Why, "the list says what was measured")
 }
 
 // Three readings and a gauge say how sure the figure is: mean, spread and scale
@@ -56,6 +59,9 @@ func TestAPartIsReadSeveralTimes(t *testing.T) {
 		}
 		return w
 	}
+	measured := func(outcome, reason string, readings ...string) Draft {
+		return verdict("fork", outcome, Body{Wear: read(readings...), Instrument: "caliper-1", Reason: reason})
+	}
 	for name, x := range map[string]struct {
 		readings []string
 		want     metrology.Verdict
@@ -67,15 +73,15 @@ func TestAPartIsReadSeveralTimes(t *testing.T) {
 	} {
 		b := *b
 		if x.want != metrology.In {
-			_, err := b.try("parts", verdict("fork", "reuse", Body{Wear: read(x.readings...), Instrument: "caliper-1"}), lead)
+			_, err := b.try("parts", measured("reuse", "", x.readings...), lead)
 			require.ErrorContains(t, err, "reason:", name)
 		}
-		e := b.must("parts", verdict("fork", "rework", Body{Wear: read(x.readings...), Instrument: "caliper-1", Reason: "dressed"}))
+		e := b.must("parts", measured("rework", "dressed", x.readings...))
 		assert.Equal(t, x.want, e.Verdict, name)
 		assert.True(t, e.Said().Wear.Sure.IsSaid(), name)
 		assert.Contains(t, e.Method, "reading-set")
 	}
-	e := b.must("parts", verdict("fork", "reuse", Body{Wear: read("5.60 mm", "5.62 mm", "5.61 mm"), Instrument: "caliper-1"}))
+	e := b.must("parts", measured("reuse", "", "5.60 mm", "5.62 mm", "5.61 mm"))
 	// By hand, after JCGM 100:2008 (GUM): s = 0.01, u_A = 0.01/√3 = 0.00577, u_res = 0.02/(2√3) = 0.00577,
 	// u_mpe = 0.03/√3 = 0.01732, together 0.01915 mm; the effective degrees of freedom are about 243, t is 1.970 there.
 	assert.InDelta(t, 0.0377, e.Said().Wear.Sure.Value, 1e-4)
@@ -98,15 +104,18 @@ func TestAPartIsReadSeveralTimes(t *testing.T) {
 func TestWhatNoVerdictTakes(t *testing.T) {
 	b := newBench(t)
 	b.walkUntil("parts")
+	bore := func(what, fresh, limit string) Draft {
+		return verdict("gear", "reuse", Body{Wear: worn(t, what, "25 mm", fresh, limit)})
+	}
 	for name, c := range map[string]struct {
 		d     Draft
 		names string
 	}{
 		"work on what is used again": {verdict("gear", "reuse", Body{Work: "polish"}), "work:"},
 		"a work that is none":        {verdict("gear", "rework", Body{Work: "weld", Reason: "cracked"}), "work:"},
-		"other kinds of size":        {verdict("gear", "reuse", Body{Wear: worn(t, "bore", "25 mm", "20 N·m", "25.2 mm")}), "wear.new"},
-		"nothing said of it":         {verdict("gear", "reuse", Body{Wear: worn(t, "", "25 mm", "25 mm", "25.2 mm")}), "wear.what"},
-		"as new at its limit":        {verdict("gear", "reuse", Body{Wear: worn(t, "bore", "25 mm", "25 mm", "25 mm")}), "wear.limit"},
+		"other kinds of size":        {bore("bore", "20 N·m", "25.2 mm"), "wear.new"},
+		"nothing said of it":         {bore("", "25 mm", "25.2 mm"), "wear.what"},
+		"as new at its limit":        {bore("bore", "25 mm", "25 mm"), "wear.limit"},
 		"no figure":                  {verdict("gear", "reuse", Body{Wear: &Worn{What: "bore"}}), "wear.value"},
 	} {
 		_, err := b.try("parts", c.d, mechanic)
@@ -122,16 +131,15 @@ func TestTheRootCauseIsToldAsAChain(t *testing.T) {
 		{Part: "strip.sleeve", Name: "Dog sleeve", How: "corners carried"}, {Name: "the customer's patience"},
 	}
 	e := b.must("cause", Draft{Act: ActDecision, Body: Body{Outcome: "dog-clutch-jumps", Reason: "floats", Chain: chain}})
-	assert.Contains(t, says(t, b, "cause", e.ID), "first Thrust washer (left out), which took Dog sleeve (corners carried), the customer's patience")
+	assert.Contains(t, says(t, b, "cause", e.ID),
+		"first Thrust washer (left out), which took Dog sleeve (corners carried), the customer's patience")
 	v, err := MakeStep(b.ledger, "cause", mechanic, b.now)
 	require.NoError(t, err)
 	assert.Equal(t, chain, v.(*DecideStep).Chain)
 	assert.NotEqual(t, "reuse", v.(*DecideStep).Parts[0].Verdict, "the damaged ones are offered first")
 	choices := v.(*DecideStep).Choices
-	assert.True(
-		t, slices.IsSortedFunc(choices[:len(choices)-1], func(a, b ChoiceView) int { return cmp.Compare(b.Likely, a.Likely) }),
-		"the likeliest first, by what was tested",
-	)
+	byLikely := func(a, b ChoiceView) int { return cmp.Compare(b.Likely, a.Likely) }
+	assert.True(t, slices.IsSortedFunc(choices[:len(choices)-1], byLikely), "the likeliest first, by what was tested")
 	assert.Positive(t, choices[0].Likely)
 	assert.Equal(t, "other", choices[len(choices)-1].ID)
 	for name, bad := range map[string][]ChainLink{

@@ -111,7 +111,7 @@ func (p *proposal) weighedBy(w weighing) (view WeighedView, err error) {
 func (s *State) whatItLacks(step *Step, w weighing) string {
 	var titles []string
 	for _, path := range measureWants(book.Step{Measure: asMeasured(w.Weighing)}) {
-		title := lowered(s.plan.figureNamed(book.Answer(path), step).Title)
+		title := s.plan.figureCalled(book.Answer(path), step)
 		if _, known := s.on.figures[path]; !known && !slices.Contains(titles, title) {
 			titles = append(titles, title)
 		}

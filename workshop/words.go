@@ -105,7 +105,7 @@ func (s *State) needWords(step *Step, n Need) string {
 	case Figures:
 		return countOf(n.Count, "figure", "figures")
 	case SheetFigures:
-		return "the spec sheet does not say: " + idsOf(n.Names, func(path string) string { return strings.ToLower(s.plan.figureNamed(path, step).Title) })
+		return "the spec sheet does not say: " + idsOf(n.Names, func(path string) string { return s.plan.figureCalled(path, step) })
 	case Readings:
 		return countOf(n.Count, "reading", "readings")
 	case BoltReadings:

@@ -112,7 +112,8 @@ func (l *loader) take(f file) {
 	case dir == "routes":
 		l.takeRoute(f)
 	case f.name != scenarioFile:
-		l.problems.add(f, input.At("", "cautions.yaml, materials.yaml, answers.yaml, instruments.yaml, figures.yaml, glossary.yaml; sheets/, fragments/, routes/, diagnosis/", "nobody reads this file"))
+		l.problems.add(f, input.At("", "cautions.yaml, materials.yaml, answers.yaml, instruments.yaml, figures.yaml, glossary.yaml; "+
+			"sheets/, fragments/, routes/, diagnosis/", "nobody reads this file"))
 	}
 }
 

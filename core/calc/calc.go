@@ -4,6 +4,8 @@
 package calc
 
 import (
+	"bytes"
+	"embed"
 	"encoding/json"
 	"fmt"
 	"reflect"
@@ -24,8 +26,11 @@ type About struct {
 	Assumes string // and the range it is valid in
 	Schools string // where practitioners differ, and which way it goes
 	Sources []string
-	Example string // a worked input, as JSON
+	Example string // a worked input as JSON: examples/<name>.json
 }
+
+//go:embed examples
+var examples embed.FS
 
 // Calculator is one entry of the catalogue.
 type Calculator struct {
@@ -39,10 +44,15 @@ type Calculator struct {
 // Method names calculator and version, as stored with each result.
 func (c Calculator) Method() string { return fmt.Sprintf("%s/%d", c.Name, c.Version) }
 
-// define binds a typed function of core to its name.
+// define binds a typed function of core to its name and its example.
 func define[In, Out any](about About, f func(In) (Out, error)) Calculator {
 	var in In
 	var out Out
+	example, err := examples.ReadFile("examples/" + about.Name + ".json")
+	if err != nil {
+		panic(err) // a calculator that nobody can try
+	}
+	about.Example = string(bytes.TrimSpace(example))
 	return Calculator{
 		About: about, in: in, out: out,
 		reads: func(raw []byte) error {

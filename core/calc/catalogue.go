@@ -37,13 +37,6 @@ func reasoning() []Calculator {
 			Assumes: "outcomes independent given the cause; up to 80 causes and 100 tests; probabilities are " +
 				"judgement, shifted by the shop's confirmed cases",
 			Sources: []string{"Bayes", "Shannon (1948)", "noisy-or, Pearl (1988)", practice},
-			Example: `{"causes": [{"id": "hydraulics", "says": "master or slave cylinder", "weight": 5, ` +
-				`"action": "order both cylinders"}, {"id": "disc", "says": "disc or splines", "weight": 3, ` +
-				`"action": "take the gearbox out"}], "tests": [{"id": "fork", ` +
-				`"says": "release fork while somebody pumps", "minutes": 5, "outcomes": ["full", "little"], ` +
-				`"normal": "full", "otherwise": {"full": 0.95, "little": 0.05}, ` +
-				`"given": {"hydraulics": {"full": 0.1, "little": 0.9}}}], "seen": [{"test": "fork", ` +
-				`"outcome": "little"}]}`,
 		}, diagnosis.Diagnose),
 		define(About{
 			Name: "driveline", Version: 2,
@@ -55,10 +48,6 @@ func reasoning() []Calculator {
 				"far apart; up to 60 members, 12 of them differentials, viscous or one-way clutches",
 			Sources: []string{"kinematics of the bevel differential", "minimal diagnoses, Reiter (1987)",
 				"coupling creeps at 50 to 60 N·m: " + practice},
-			Example: `{"members": [{"id": "ring-pinion", "kind": "gear", "a": "propshaft", "b": "carrier", ` +
-				`"ratio": 4.1}, {"id": "differential", "kind": "differential", "carrier": "carrier", "a": "left", ` +
-				`"b": "right", "limited": true}], "observations": [{"says": "both wheels raised, left turned", ` +
-				`"turned": "left", "moved": [{"shaft": "right", "way": "opposite"}]}]}`,
 		}, driveline.Driveline),
 		define(About{
 			Name: "driveline-drawing", Version: 1,
@@ -69,9 +58,6 @@ func reasoning() []Calculator {
 			Assumes: "front, rear, left, right are told by the names of wheels; what closes a ring finds its way " +
 				"between all others and crosses nothing where that can be",
 			Sources: []string{"layered drawing of trees, Reingold and Tilford (1981), simplified"},
-			Example: `{"members": [{"id": "ring-pinion", "kind": "gear", "a": "propshaft", "b": "carrier", ` +
-				`"ratio": 4.1}, {"id": "differential", "kind": "differential", "carrier": "carrier", "a": "left", ` +
-				`"b": "right"}]}`,
 		}, driveline.Draw),
 		define(About{
 			Name: "decide", Version: 1,
@@ -83,13 +69,6 @@ func reasoning() []Calculator {
 			Assumes: "inputs independent of one another; work promised before is done while one waits; the day that " +
 				"holds in 80 % of the draws is promised",
 			Sources: []string{"Monte Carlo", practice},
-			Example: `{"hourly_rate": 60, "cost_per_day": 40, "deadline_days": 6, "options": [{"id": "rebuild", ` +
-				`"says": "rebuild here", "parts": {"low": 300, "likely": 400, "high": 900}, ` +
-				`"labour_hours": {"low": 8, "likely": 10, "high": 20}, "waiting_days": {"low": 1, "high": 5}, ` +
-				`"failure_chance": {"low": 0.02, "high": 0.08}, "failure_cost": {"low": 500, "high": 1500}}, ` +
-				`{"id": "exchange", "says": "exchange unit", "parts": {"low": 1400, "high": 1800}, ` +
-				`"labour_hours": {"low": 5, "high": 7}, "waiting_days": {"low": 2, "high": 12}, ` +
-				`"failure_chance": {"low": 0.01, "high": 0.03}, "failure_cost": {"low": 300, "high": 600}}]}`,
 		}, decision.Decide),
 	}
 }
@@ -103,20 +82,15 @@ func measuring() []Calculator {
 			Assumes: "independent readings of one thing, 1 to 1000 of them; one reading rests on the instrument's " +
 				"recorded repeatability",
 			Sources: []string{gum, iso14253},
-			Example: `{"readings": ["0.10 mm", "0.11 mm", "0.10 mm"], "instrument": {"resolution": "0.01 mm", ` +
-				`"mpe": "0.01 mm"}, "lower": "0.05 mm", "upper": "0.20 mm"}`,
 		}, metrology.ReadingSet),
 		define(About{
 			Name: "end-float", Version: 2,
 			Purpose: "push-pull readings of a shaft: float, the pack it needs, and which shims of the drawer make it",
-			Formula: "pack = trial + float − target where a pack takes float away; the other sign where it adds float",
+			Formula: "pack = trial + float − target where a pack takes float away; the other sign where it adds " +
+				"float",
 			Assumes: "the shaft seats at both ends; a float that is out and beyond its target by a listed washer, " +
 				"within 10 % of it, suggests that it is missing",
 			Sources: []string{"geometry", gum, "missing washer at 10 %: " + practice},
-			Example: `{"readings": ["0.62 mm", "24 thou", ".024 in"], "instrument": {"resolution": "0.01 mm"}, ` +
-				`"trial_pack": "0 mm", "target_min": "0.05 mm", "target_max": "0.20 mm", ` +
-				`"sense": "pack_reduces_float", "stock": [{"thickness": "0.10 mm", "count": 4}, ` +
-				`{"thickness": "0.50 mm", "count": 2}, {"thickness": "0.60 mm", "count": 1}]}`,
 		}, shim.EndFloat),
 		define(About{
 			Name: "shim-pack", Version: 1,
@@ -124,8 +98,6 @@ func measuring() []Calculator {
 			Formula: "least |sum − required|, then fewest shims, then fewest thin ones",
 			Assumes: "up to 200 sizes and 10 shims, up to 50 mm; thin is below 0.10 mm unless said",
 			Sources: []string{"bounded dynamic programming on a 1 µm grid, exact optimum"},
-			Example: `{"required": "0.62 mm", "tolerance": "0.02 mm", "stock": [{"thickness": "0.10 mm"}, ` +
-				`{"thickness": "0.15 mm", "count": 2}, {"thickness": "0.50 mm", "count": 1}]}`,
 		}, shim.FindPack),
 		define(About{
 			Name: "runout", Version: 2,
@@ -135,24 +107,18 @@ func measuring() []Calculator {
 			Assumes: "clock positions seen from behind the engine; offsets small against the radius; three places at " +
 				"least",
 			Sources: []string{"least squares circle, first harmonic", "total reading is twice the offset: " + practice},
-			Example: `{"readings": [{"clock": 12, "reading": "0 thou"}, {"clock": 3, "reading": "-2.0 thou"}, ` +
-				`{"clock": 6, "reading": "6.2 thou"}, {"clock": 9, "reading": "8.2 thou"}, {"clock": 12, ` +
-				`"reading": "0.1 thou"}], "positive": "plunger_in"}`,
 		}, runout.Runout),
 		define(About{
 			Name: "bellhousing", Version: 2,
 			Purpose: "which offset dowels, turned where, bring a bell housing onto the crankshaft",
 			Formula: "rigid motion for dowel offsets d1, d2: ω = (p1−p2)×(d1−d2)/|p1−p2|², bind = " +
 				"(d1−d2)·(p1−p2)/|p1−p2|, move = mean(d) − ω×mean(p)",
-			Assumes: "two dowels; sizes and clock positions on a grid, then refined; dowels turned to within 3° by eye",
+			Assumes: "two dowels; sizes and clock positions on a grid, then refined; dowels turned to within 3° " +
+				"by eye",
 			Schools: "both dowels turned alike (pure shift) and each its own way (shift with a small twist) stand " +
 				"side by side",
 			Sources: []string{"plane rigid-body kinematics",
 				"0.005 in offset, 0.002 in hole tolerance, dowels of 0.007, 0.014, 0.021 in: " + practice},
-			Example: `{"readings": [{"clock": 12, "reading": "0 thou"}, {"clock": 3, "reading": "-2.0 thou"}, ` +
-				`{"clock": 6, "reading": "6.2 thou"}, {"clock": 9, "reading": "8.2 thou"}, {"clock": 12, ` +
-				`"reading": "0.1 thou"}], "positive": "plunger_in", "dowels": [{"x": "-5 in", "y": "4 in"}, ` +
-				`{"x": "5 in", "y": "-4 in"}], "dowel_sizes": ["7 thou", "14 thou", "21 thou"]}`,
 		}, runout.Bellhousing),
 	}
 }
@@ -169,8 +135,6 @@ func settingGears() []Calculator {
 			Schools: "depth tool, or the marks of old and new pinion: both answers side by side, their difference " +
 				"named",
 			Sources: []string{"geometry", practice},
-			Example: `{"nominal": "124.70 mm", "mark": "0.05 mm", "gauge": "104.82 mm", "constant": "20 mm", ` +
-				`"trial_shim": "1.50 mm", "shim_side": "head", "old_shim": "1.50 mm", "old_mark": "0.10 mm"}`,
 		}, ringpinion.PinionDepth),
 		define(About{
 			Name: "bearing-preload", Version: 2,
@@ -178,10 +142,6 @@ func settingGears() []Calculator {
 			Formula: "preload = mean − seal drag; the sleeve's rise by least squares over its last steps",
 			Assumes: "turned slowly and smoothly; a sleeve over the limit is scrap",
 			Sources: []string{gum, practice},
-			Example: `{"readings": ["1.3 N·m", "1.4 N·m"], "seal_drag": "0.2 N·m", "bearings": "new", ` +
-				`"range_new": {"min": "1.7 N·m", "max": "2.8 N·m"}, "range_used": {"min": "0.9 N·m", ` +
-				`"max": "1.4 N·m"}, "sleeve": [{"nut_deg": 0, "torque": "0.8 N·m"}, {"nut_deg": 10, ` +
-				`"torque": "1.0 N·m"}, {"nut_deg": 20, "torque": "1.35 N·m"}]}`,
 		}, ringpinion.BearingPreload),
 		define(About{
 			Name: "backlash", Version: 3,
@@ -191,9 +151,6 @@ func settingGears() []Calculator {
 			Assumes: "three places or more; small moves; the packs' sum, the preload, stays",
 			Schools: "0.7 where the angles are unknown",
 			Sources: []string{agma, "0.7: " + practice},
-			Example: `{"readings": ["0.30 mm", "0.31 mm", "0.29 mm", "0.30 mm"], "direction": "tangential", ` +
-				`"geometry": {"pressure_deg": 20, "spiral_deg": 35, "pitch_deg": 75}, "target_min": "0.15 mm", ` +
-				`"target_max": "0.25 mm", "ring_side": "left", "left": "2.50 mm", "right": "2.50 mm"}`,
 		}, ringpinion.Backlash),
 		define(About{
 			Name: "pattern", Version: 2,
@@ -203,7 +160,6 @@ func settingGears() []Calculator {
 			Assumes: "u from toe −1 to heel +1, v from root −1 to face +1; slightly to the toe is good unloaded; " +
 				"tapering and even tooth depth move differently; crossed is face on one flank and root on the other",
 			Sources: []string{practice + ", qualitative charts agree"},
-			Example: `{"drive": {"u": 0.4, "v": 0.7}, "coast": {"u": -0.4, "v": 0.7}}`,
 		}, ringpinion.Pattern),
 		define(About{
 			Name: "ring-pinion", Version: 3,
@@ -212,12 +168,6 @@ func settingGears() []Calculator {
 				"squares with the geometry as a first guess",
 			Assumes: "small errors, linear near the right place; each trial has a depth or a pattern",
 			Sources: []string{agma, practice},
-			Example: `{"trials": [{"pinion_shim": "1.50 mm", "left": "2.50 mm", "right": "2.50 mm", ` +
-				`"depth": "100.12 mm", "backlash": "0.34 mm", "side_play": "0.10 mm"}], "required_depth": "100 mm", ` +
-				`"depth_tolerance": "0.03 mm", "backlash_min": "0.15 mm", "backlash_max": "0.25 mm", ` +
-				`"side_play_min": "-0.12 mm", "side_play_max": "-0.04 mm", "direction": "tangential", ` +
-				`"geometry": {"pressure_deg": 20, "spiral_deg": 35, "pitch_deg": 75}, "ring_side": "left", ` +
-				`"shim_side": "head"}`,
 		}, ringpinion.RingPinion),
 	}
 }

@@ -16,26 +16,30 @@ func gears() []Calculator {
 		define(About{
 			Name: "gearing", Version: 1,
 			Purpose: "what a set of gears does on the road: speeds, steps, crawl ratio, and beside another set",
-			Formula: "speed = engine speed/(gear·range·final)·rolling circumference; crawl = lowest gear·range·final; hunting when tooth counts share no divisor",
+			Formula: "speed = engine speed/(gear·range·final)·rolling circumference; crawl = lowest " +
+				"gear·range·final; hunting when tooth counts share no divisor",
 			Assumes: "rolling circumference = free diameter·0.96·π unless measured",
 			Sources: []string{"kinematics", "4 % loss of a loaded tyre: " + practice},
-			Example: `{"gears": [{"name": "1", "ratio": 4.23}, {"name": "4", "ratio": 1}], "final_drive": {"name": "axle", "ratio": 4.10}, "ranges": [{"name": "high", "ratio": 1}, {"name": "low", "ratio": 4.33}], "tyre": {"size": "31x10.5 R15"}, "engine_limit": "4500 rpm"}`,
 		}, gearing.Gearing),
 		define(About{
 			Name: "shift-matrix", Version: 1,
-			Purpose: "which pattern a gearbox shows that was tried in every gear: drag, synchronisers, linkage, thick oil, detent; and what a repair has changed",
-			Formula: "in with the engine off but not standing: drag; refuses standing, in after another gear has stopped the shafts or while rolling: its synchroniser; stiff cold, right warm: oil or boot; a plane of the gate refuses in every state: linkage; jumps out: detent, wear or travel",
-			Assumes: "a clutch that drags does it to all gears; cells that were not tried say nothing; the gate pairs the gears in order unless planes are given",
+			Purpose: "which pattern a gearbox shows that was tried in every gear: drag, synchronisers, linkage, " +
+				"thick oil, detent; and what a repair has changed",
+			Formula: "in with the engine off but not standing: drag; refuses standing, in after another gear has " +
+				"stopped the shafts or while rolling: its synchroniser; stiff cold, right warm: oil or " +
+				"boot; a plane of the gate refuses in every state: linkage; jumps out: detent, wear or " +
+				"travel",
+			Assumes: "a clutch that drags does it to all gears; cells that were not tried say nothing; the gate " +
+				"pairs the gears in order unless planes are given",
 			Sources: []string{practice},
-			Example: `{"gears": ["1", "2", "3", "4", "R"], "cells": [{"gear": "1", "state": "engine_off", "temperature": "cold", "feel": "in"}, {"gear": "1", "state": "standing", "temperature": "cold", "feel": "refuses"}, {"gear": "2", "state": "standing", "temperature": "cold", "feel": "refuses"}, {"gear": "3", "state": "standing", "temperature": "cold", "feel": "in"}, {"gear": "1", "state": "clutch_held", "temperature": "cold", "feel": "in"}, {"gear": "2", "state": "clutch_held", "temperature": "cold", "feel": "in"}]}`,
 		}, gearing.ShiftMatrix),
 		define(About{
 			Name: "noise-orders", Version: 1,
 			Purpose: "which shaft, mesh or bearing could make a tone heard at a road speed",
-			Formula: "mesh = teeth·turns; BPFO, BPFI = n/2·(1 ∓ d/D·cos φ), BSF = D/2d·(1 − (d/D·cos φ)²), FTF = ½(1 − d/D·cos φ)",
+			Formula: "mesh = teeth·turns; BPFO, BPFI = n/2·(1 ∓ d/D·cos φ), BSF = D/2d·(1 − (d/D·cos φ)²), FTF = " +
+				"½(1 − d/D·cos φ)",
 			Assumes: "no slip; a fit is a suspicion, not a proof; up to the third harmonic",
 			Sources: []string{"rolling kinematics, Harris, Rolling Bearing Analysis (from memory)"},
-			Example: `{"road_speed": "72 km/h", "tyre": {"circumference": "2000 mm"}, "heard_hz": 412, "shafts": [{"name": "pinion", "ratio": 4.1, "teeth": [10], "bearings": [{"name": "head bearing", "elements": 16, "element_diameter": "12 mm", "pitch_diameter": "64 mm", "contact_deg": 15}]}]}`,
 		}, gearing.NoiseOrders),
 		define(About{
 			Name: "running-in", Version: 1,
@@ -43,7 +47,6 @@ func gears() []Calculator {
 			Formula: "cap of a gear = cap in top·top ratio/its ratio·share of the stage",
 			Assumes: "gears in order, top last; stages that loosen",
 			Sources: []string{"500 miles at 30/17/10 mph with 1/1.765/3.07: " + practice},
-			Example: `{"gears": [{"name": "1", "ratio": 3.07}, {"name": "2", "ratio": 1.765}, {"name": "top", "ratio": 1}], "top_gear_cap": "30 mph", "stages": [{"until": "500 mi", "share": 1}, {"until": "1000 mi", "share": 1.5}], "fluid_change_at": "500 mi"}`,
 		}, gearing.PlanRunningIn),
 	}
 }
@@ -55,9 +58,9 @@ func fluids() []Calculator {
 			Purpose: "which class of fluid goes in, ranked with reasons; what must not",
 			Formula: "rules with scores and hard stops, each with its reason",
 			Assumes: "classes, never brands; the maker's call outranks the schools, but no hard stop",
-			Schools: "GL-4 for yellow metals; straight mineral oil in old boxes; the maker's ATF; manual transmission fluid; engine oil as a stop-gap",
+			Schools: "GL-4 for yellow metals; straight mineral oil in old boxes; the maker's ATF; manual " +
+				"transmission fluid; engine oil as a stop-gap",
 			Sources: []string{practice, "API 1560 and SAE J306 (from memory)"},
-			Example: `{"unit_kind": "gearbox", "yellow_metals": true, "hypoid": false, "plate_limited_slip": false, "wet_pack": false, "coldest_start": "-10 °C"}`,
 		}, fluid.Choose),
 		define(About{
 			Name: "viscosity", Version: 1,
@@ -65,7 +68,6 @@ func fluids() []Calculator {
 			Formula: "log log(ν + 0.7) = A − B·log T through two points",
 			Assumes: "from 2 mm²/s up; −60 to 200 °C; gear and engine grades are different scales",
 			Sources: []string{"ASTM D341-17, simplified form", "SAE J306-2005 and J300 (from memory)"},
-			Example: `{"points": [{"at": "40 °C", "viscosity": "66 mm²/s"}, {"at": "100 °C", "viscosity": "10.2 mm²/s"}], "at": ["-10 °C", "80 °C"]}`,
 		}, fluid.ViscosityAt),
 		define(About{
 			Name: "fill", Version: 2,
@@ -73,7 +75,6 @@ func fluids() []Calculator {
 			Formula: "old share after n fills = (residue/capacity)^n; cans by exact search on a grid of 10 mL",
 			Assumes: "the old oil mixes fully with each fill; about half a litre may stay behind (" + practice + ")",
 			Sources: []string{"dilution", "dynamic programming"},
-			Example: `{"capacity": "3.75 US qt", "residue": "0.5 US qt", "purity": 0.97, "cans": [{"size": "1 US qt", "price": 9}, {"size": "1 US gal", "price": 30}]}`,
 		}, fluid.FillPlan),
 	}
 }
@@ -83,11 +84,11 @@ func clutches() []Calculator {
 		define(About{
 			Name: "clutch-capacity", Version: 1,
 			Purpose: "which of several clutches holds the engine, and which is the mildest that does",
-			Formula: "T = N·μ·F·r_m; uniform wear (ro+ri)/2, uniform pressure ⅔(ro³−ri³)/(ro²−ri²); a worn disc by the disc spring's curve",
+			Formula: "T = N·μ·F·r_m; uniform wear (ro+ri)/2, uniform pressure ⅔(ro³−ri³)/(ro²−ri²); a worn disc " +
+				"by the disc spring's curve",
 			Assumes: "judged by uniform wear, that of a run-in disc; service factor 1.3 unless said",
 			Schools: "organic +25 %, puck +40 %, twin disc x2 over stock are paid with harshness",
 			Sources: []string{shigley + ", ch. 16", "EN 16984 / DIN 2092 disc spring", practice},
-			Example: `{"engine_torque": "200 N·m", "options": [{"name": "organic", "faces": 2, "mu": 0.3, "outer_diameter": "228 mm", "inner_diameter": "150 mm", "clamp": "5000 N"}, {"name": "twin", "faces": 4, "mu": 0.3, "outer_diameter": "228 mm", "inner_diameter": "150 mm", "clamp": "5000 N"}]}`,
 		}, clutch.Capacity),
 		define(About{
 			Name: "clutch-release", Version: 2,
@@ -95,7 +96,6 @@ func clutches() []Calculator {
 			Formula: "(pedal − free play)/pedal ratio·(Dm/Ds)²/fork/diaphragm/faces",
 			Assumes: "rigid levers, fluid without air; a measured slave travel tells the fluid that is lost",
 			Sources: []string{"lever law, incompressible fluid"},
-			Example: `{"pedal_travel": "140 mm", "free_play": "20 mm", "pedal_ratio": 5, "master_bore": "19 mm", "slave_bore": "22 mm", "fork_ratio": 1.8, "diaphragm_ratio": 4, "faces": 2, "required_per_face": "0.5 mm"}`,
 		}, clutch.Release),
 		define(About{
 			Name: "clutch-wear", Version: 1,
@@ -103,7 +103,6 @@ func clutches() []Calculator {
 			Formula: "share = (now − limit)/(new − limit); distance in proportion to the wear so far",
 			Assumes: "wear in proportion to distance; town and towing wear faster",
 			Sources: []string{practice},
-			Example: `{"now": "6.8 mm", "new": "8.4 mm", "limit": "5.2 mm", "distance": "60000 km"}`,
 		}, clutch.DiscWear),
 	}
 }
@@ -116,15 +115,15 @@ func playAndPlates() []Calculator {
 			Formula: "turns = (middle of wanted − measured)/(ratio·pitch)",
 			Assumes: "new bushes first; measured at the pedal",
 			Sources: []string{"20 to 25 mm at the pedal: " + practice},
-			Example: `{"measured": "10 mm", "wanted_min": "20 mm", "wanted_max": "25 mm", "adjuster_pitch": "1.25 mm", "ratio": 6}`,
 		}, clutch.FreePlay),
 		define(About{
 			Name: "plate-stack", Version: 1,
-			Purpose: "how a limited slip's plates stack up: pre-compression, spring force, left against right, breakaway",
-			Formula: "height = Σ plates; pressed = height + springs − depth; force by the disc-spring curve; breakaway N·μ·F·r against lever·weight",
+			Purpose: "how a limited slip's plates stack up: pre-compression, spring force, left against right, " +
+				"breakaway",
+			Formula: "height = Σ plates; pressed = height + springs − depth; force by the disc-spring curve; " +
+				"breakaway N·μ·F·r against lever·weight",
 			Assumes: "springs in series, pressed short of flat",
 			Sources: []string{"EN 16984 / DIN 2092", "the cover stands about 6 mm proud: " + practice},
-			Example: `{"left": {"plates": ["2 mm", "2 mm", "2 mm", "2 mm"], "depth": "9.6 mm"}, "right": {"plates": ["2 mm", "2 mm", "2 mm", "2.05 mm"], "depth": "9.6 mm"}, "springs": 1, "spring": {"de": "80 mm", "di": "41 mm", "t": "1.5 mm", "h0": "1.2 mm"}, "lever": "500 mm", "weight": "120 N"}`,
 		}, clutch.PlateStack),
 		define(About{
 			Name: "slip-torque", Version: 2,
@@ -132,7 +131,6 @@ func playAndPlates() []Calculator {
 			Formula: "T = F·arm; both ways alike within 15 %, or one free, by what stands in series",
 			Assumes: "turned slowly by hand, square to the arm",
 			Sources: []string{gum, "a viscous coupling creeps at 50 to 60 N·m: " + practice},
-			Example: `{"arm": "500 mm", "forward": ["110 N", "112 N"], "reverse": ["111 N", "109 N"], "min": "50 N·m", "max": "60 N·m"}`,
 		}, clutch.SlipTorque),
 	}
 }
@@ -145,7 +143,6 @@ func fasteners() []Calculator {
 			Formula: "each next bolt as far as possible from those just tightened",
 			Assumes: "up to 100 bolts; 50 % and 100 %, then a check round, unless said",
 			Sources: []string{"cross pattern in at least two passes: " + practice},
-			Example: `{"bolts": 8, "torque": "26 lb-ft", "wrench": {"unit": "N·m", "step": 0.5}}`,
 		}, fastener.TorquePlan),
 		define(About{
 			Name: "bolt", Version: 1,
@@ -153,7 +150,6 @@ func fasteners() []Calculator {
 			Formula: "As = π/4·(d − 0.9382·P)², proof = As·Sp, T = K·d·F, turn from snug = 360°·F·L/(As·E·P)",
 			Assumes: "metric threads; K by lubrication scatters by a quarter and more",
 			Sources: []string{"ISO 898-1:2013 (from memory)", shigley + ", ch. 8"},
-			Example: `{"diameter": "10 mm", "class": "8.8", "lubrication": "oiled", "grip": "40 mm"}`,
 		}, fastener.BoltTorque),
 		define(About{
 			Name: "tap-drill", Version: 1,
@@ -161,7 +157,6 @@ func fasteners() []Calculator {
 			Formula: "d − P",
 			Assumes: "about three quarters of the full thread",
 			Sources: []string{"M14 x 1.5 in a 12.5 mm hole: " + practice},
-			Example: `{"diameter": "14 mm", "pitch": "1.5 mm"}`,
 		}, fastener.TapDrill),
 		define(About{
 			Name: "wrench-adapter", Version: 1,
@@ -169,7 +164,6 @@ func fasteners() []Calculator {
 			Formula: "setting = T·L/(L + a·cos θ)",
 			Assumes: "the hand pulls at the middle of the grip, square to the wrench",
 			Sources: []string{"lever law"},
-			Example: `{"torque": "100 N·m", "length": "500 mm", "adapter": "80 mm"}`,
 		}, fastener.WrenchAdapter),
 	}
 }
@@ -179,10 +173,12 @@ func shafts() []Calculator {
 		define(About{
 			Name: "joints", Version: 3,
 			Purpose: "how unevenly a chain of cross joints turns",
-			Formula: "ω2/ω1 = cos β/(1 − sin²β·cos²θ); peak to peak sin β·tan β; tan²β = tan² side + tan² plan, leaning by φ = atan2(tan plan, tan side); chain β_R² = |Σ ±β²·e^(2iφ)|",
-			Assumes: "to 45° at a joint: as angle_deg, all in one plane, or as side_deg and plan_deg, read from the side and from above, whose planes may lean against each other; forks in phase or a quarter turn off",
+			Formula: "ω2/ω1 = cos β/(1 − sin²β·cos²θ); peak to peak sin β·tan β; tan²β = tan² side + tan² plan, " +
+				"leaning by φ = atan2(tan plan, tan side); chain β_R² = |Σ ±β²·e^(2iφ)|",
+			Assumes: "to 45° at a joint: as angle_deg, all in one plane, or as side_deg and plan_deg, read from " +
+				"the side and from above, whose planes may lean against each other; forks in phase or a " +
+				"quarter turn off",
 			Sources: []string{"kinematics of the cross joint", "3° equivalent: " + practice},
-			Example: `{"joints": [{"angle_deg": 8, "phased": true}, {"angle_deg": 7, "phased": true}]}`,
 		}, shaft.Joints),
 		define(About{
 			Name: "shaft-speed", Version: 1,
@@ -190,7 +186,6 @@ func shafts() []Calculator {
 			Formula: "n = (30·π/L²)·√(E·I/(ρ·A)); run at 75 % of it",
 			Assumes: "an even tube between simple supports; steel unless said",
 			Sources: []string{"beam theory, first mode", "75 %: " + practice},
-			Example: `{"outer_diameter": "76 mm", "wall": "2 mm", "length": "1400 mm", "top_speed": "4500 rpm"}`,
 		}, shaft.ShaftSpeed),
 		define(About{
 			Name: "weakest-link", Version: 1,
@@ -199,7 +194,6 @@ func shafts() []Calculator {
 			Assumes: "steady pull, no shock",
 			Schools: "a weak link on purpose, at the axle end, cheap and quick to change",
 			Sources: []string{"statics", practice},
-			Example: `{"engine_torque": "200 N·m", "members": [{"name": "gearbox output", "ratio": 18, "rating": "6000 N·m"}, {"name": "axle-end joint", "ratio": 75.1, "share": 0.25, "rating": "3900 N·m", "wanted_fuse": true}]}`,
 		}, shaft.WeakestLink),
 		define(About{
 			Name: "heat-fit", Version: 1,
@@ -207,7 +201,6 @@ func shafts() []Calculator {
 			Formula: "ΔT = (interference + clearance)/(α·d)",
 			Assumes: "steel unless said; a thousandth of the diameter to drop on freely; 110 °C limit for bearings",
 			Sources: []string{"linear expansion", "110 to 120 °C: " + practice},
-			Example: `{"diameter": "40 mm", "interference": "0.01 mm", "clearance": "0.02 mm"}`,
 		}, fit.HeatFit),
 	}
 }

@@ -38,7 +38,8 @@ func TestWhatCannotBeIsRefused(t *testing.T) {
 		},
 		{
 			"gearing",
-			`{"gears":[{"name":"1","ratio":3}],"final_drive":{"name":"axle","ratio":4},"tyre":{"size":"205/55 R16"},"compare":{"gears":[{"name":"1","ratio":3}],"final_drive":{"name":"axle","ratio":4},"tyre":{"size":"205/55 R16"},"ranges":[{"name":"low","ratio":2}]}}`,
+			`{"gears":[{"name":"1","ratio":3}],"final_drive":{"name":"axle","ratio":4},"tyre":{"size":"205/55 R16"},
+			"compare":{"gears":[{"name":"1","ratio":3}],"final_drive":{"name":"axle","ratio":4},"tyre":{"size":"205/55 R16"},"ranges":[{"name":"low","ratio":2}]}}`,
 			"compare.ranges:",
 		},
 		{

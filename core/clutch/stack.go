@@ -275,7 +275,8 @@ func (in SlipIn) bothWays(out *SlipOut, forward, reverse, share float64) {
 	if out.Alike == metrology.Out {
 		out.Says = "it creeps differently each way: its one-way clutch has failed"
 		if in.Series != "" {
-			out.Says = "it creeps differently each way, and what stands in series does not explain it: read again; then look for a freewheel that the sheet does not know, or a bearing that binds one way"
+			out.Says = "it creeps differently each way, and what stands in series does not explain it: read again; " +
+				"then look for a freewheel that the sheet does not know, or a bearing that binds one way"
 		}
 	}
 }

@@ -59,7 +59,8 @@ func TestTrialsOnTheVehicle(t *testing.T) {
 		{
 			"the front propshaft spins meanwhile: the break lies behind it",
 			In{Members: fourByFour(), Observations: []Observation{
-				seen(stall, append(wheels("still", allWheels...), Motion{"front-prop", "same"}, Motion{"rear-prop", "still"})...),
+				seen(stall, append(wheels("still", allWheels...),
+					Motion{"front-prop", "same"}, Motion{"rear-prop", "still"})...),
 				seen(locked, wheels("same", allWheels...)...)}},
 			false, []string{"front-ring-pinion broken", "front-diff broken", "front-left-shaft broken"},
 			[]string{"front-propshaft broken", "rear-propshaft broken", "rear-diff broken"},
@@ -68,7 +69,8 @@ func TestTrialsOnTheVehicle(t *testing.T) {
 		{
 			"the same with the shafts seen whole: the failure is in the carrier",
 			In{Members: fourByFour(), Whole: []string{"front-left-shaft", "front-right-shaft"}, Observations: []Observation{
-				seen(stall, append(wheels("still", allWheels...), Motion{"front-prop", "same"})...), seen(locked, wheels("same", allWheels...)...)}},
+				seen(stall, append(wheels("still", allWheels...), Motion{"front-prop", "same"})...),
+				seen(locked, wheels("same", allWheels...)...)}},
 			false,
 			[]string{"front-diff broken", "front-ring-pinion broken"},
 			[]string{"front-left-shaft broken", "rear-diff broken"},
@@ -77,9 +79,11 @@ func TestTrialsOnTheVehicle(t *testing.T) {
 		{
 			"the reverse: the rear propshaft spins, the rear branch is broken",
 			In{Members: fourByFour(), Observations: []Observation{
-				seen(stall, append(wheels("still", allWheels...), Motion{"rear-prop", "same"}, Motion{"front-prop", "still"})...),
+				seen(stall, append(wheels("still", allWheels...),
+					Motion{"rear-prop", "same"}, Motion{"front-prop", "still"})...),
 				seen(locked, wheels("same", allWheels...)...)}},
-			false, []string{"rear-diff broken", "rear-left-shaft broken"}, []string{"front-diff broken"}, []string{"front-propshaft", "front-diff"},
+			false, []string{"rear-diff broken", "rear-left-shaft broken"},
+			[]string{"front-diff broken"}, []string{"front-propshaft", "front-diff"},
 		},
 		{
 			"drives with the lock out and in: both branches are whole",
@@ -92,8 +96,8 @@ func TestTrialsOnTheVehicle(t *testing.T) {
 		},
 		{
 			"spring-applied pack, engine off: both front wheels turn together and only the propshaft spins: it slips",
-			In{Members: partTime("engine_off"), Observations: []Observation{{Says: "both front wheels turned by hand, engine off",
-				Turned: "front-left", With: []string{"front-right"},
+			In{Members: partTime("engine_off"), Observations: []Observation{{
+				Says: "both front wheels turned by hand, engine off", Turned: "front-left", With: []string{"front-right"},
 				Held: []string{"rear-out"}, Ground: []string{"rear-left", "rear-right"}, Felt: light, Moved: []Motion{
 					{"front-out", "same"}, {"front-right", "same"},
 				}}}},
@@ -104,9 +108,9 @@ func TestTrialsOnTheVehicle(t *testing.T) {
 		},
 		{
 			"one front wheel held, the other turned: the propshaft spins, the pack slips",
-			In{Members: partTime("engine_off"), Observations: []Observation{{Says: "one front wheel turned by hand, the other held",
-				Turned: "front-left",
-				Held:   []string{"rear-out", "front-right"}, Moved: []Motion{{"front-out", "moves"}}}}},
+			In{Members: partTime("engine_off"), Observations: []Observation{{
+				Says: "one front wheel turned by hand, the other held", Turned: "front-left",
+				Held: []string{"rear-out", "front-right"}, Moved: []Motion{{"front-out", "moves"}}}}},
 			false, []string{"pack slips"}, []string{"front-propshaft broken"}, []string{"front-propshaft", "front-diff"},
 		},
 		{
@@ -147,19 +151,24 @@ func TestViscousCouplingWithOneWayClutch(t *testing.T) {
 	turned := func(way, felt string) Observation {
 		return Observation{Says: way, Turned: "prop", Way: way, Held: []string{"rear"}, Felt: felt, Moved: []Motion{}}
 	}
-	out, err := Driveline(In{Members: members, Observations: []Observation{turned("forward", drags), turned("backward", light)}})
+	bothWays := func(forward, backward string) (Out, error) {
+		return Driveline(In{
+			Members: members, Observations: []Observation{turned("forward", forward), turned("backward", backward)},
+		})
+	}
+	out, err := bothWays(drags, light)
 	require.NoError(t, err)
 	assert.True(t, out.Sound, "a one-way clutch carries one way: %s", out.Says)
 
-	out, err = Driveline(In{Members: members, Observations: []Observation{turned("forward", drags), turned("backward", drags)}})
+	out, err = bothWays(drags, drags)
 	require.NoError(t, err)
 	assert.Equal(t, []string{"one-way stuck"}, answers(out.Singles))
 
-	out, err = Driveline(In{Members: members, Observations: []Observation{turned("forward", light), turned("backward", light)}})
+	out, err = bothWays(light, light)
 	require.NoError(t, err)
 	assert.ElementsMatch(t, []string{"one-way slips", "coupling slips"}, answers(out.Singles))
 
-	out, err = Driveline(In{Members: members, Observations: []Observation{turned("forward", stands), turned("backward", light)}})
+	out, err = bothWays(stands, light)
 	require.NoError(t, err)
 	assert.Equal(t, []string{"coupling stuck"}, answers(out.Singles))
 }
@@ -178,7 +187,8 @@ func TestABrokenShaftOnEachBranchIsFound(t *testing.T) {
 			for i := range in.Observations {
 				in.Observations[i].Felt = m.turn(&m.observed[i], []failure{{at, 0}})
 				for _, s := range append([]string{"front-prop", "rear-prop", "front-out", "rear-out"}, allWheels...) {
-					in.Observations[i].Moved = append(in.Observations[i].Moved, Motion{s, wayOf(m.work.speed[m.shafts[s]] * m.observed[i].speed)})
+					speed := m.work.speed[m.shafts[s]] * m.observed[i].speed
+					in.Observations[i].Moved = append(in.Observations[i].Moved, Motion{s, wayOf(speed)})
 				}
 			}
 			out, err := Driveline(in)
@@ -203,7 +213,10 @@ func trials() []Observation {
 	var list []Observation
 	for _, end := range []string{"front", "rear"} {
 		list = append(list,
-			Observation{Turned: end + "-left", Held: []string{end + "-right", "engine"}, Locks: []string{"centre-lock"}, Moved: []Motion{}},
+			Observation{
+				Turned: end + "-left", Held: []string{end + "-right", "engine"},
+				Locks: []string{"centre-lock"}, Moved: []Motion{},
+			},
 			Observation{Turned: end + "-left", Held: []string{end + "-right"}, Moved: []Motion{}},
 			Observation{Turned: end + "-right", Held: []string{end + "-left"}, Moved: []Motion{}},
 			Observation{Turned: end + "-prop", Held: []string{"engine"}, Moved: []Motion{}})

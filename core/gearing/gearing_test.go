@@ -30,7 +30,8 @@ func TestRunningInCapsAreOneEngineSpeed(t *testing.T) {
 
 // 205/55 R16 by hand: 16·25.4 + 2·205·0.55 = 631.9 mm.
 func TestTyreSizes(t *testing.T) {
-	for size, d := range map[string]float64{"205/55 R16": 631.9, "205/55R16": 631.9, "31x10.5 R15": 787.4, "31×10.5 R15": 787.4, "205/55 R16 91V": 631.9, "LT265/70R17 121/118S": 802.8, "195/65 R15 91H XL": 634.5,
+	for size, d := range map[string]float64{"205/55 R16": 631.9, "205/55R16": 631.9, "31x10.5 R15": 787.4, "31×10.5 R15": 787.4, "205/55 R16 91V": 631.9,
+		"LT265/70R17 121/118S": 802.8, "195/65 R15 91H XL": 634.5,
 		"7.50-16": 787.4, "6.00-16": 711.2, "7.50": 0, "205/55": 0, "205/55 R99": 0} {
 		got := float64(diameter(size)) * 1000
 		if d == 0 {

@@ -168,7 +168,8 @@ func (in PatternIn) decide(out *PatternOut, step Length) {
 		return
 	case in.pullApart():
 		out.Crossed, out.Verdict = true, metrology.Out
-		out.Says = "crossed: one flank bears at the face, the other at the root, and no shim mends both. A wrong pair, caps swapped or turned, a bent housing, or dabs of the wrong flank: check those first"
+		out.Says = "crossed: one flank bears at the face, the other at the root, and no shim mends both. " +
+			"A wrong pair, caps swapped or turned, a bent housing, or dabs of the wrong flank: check those first"
 		return
 	}
 	out.Verdict, out.Step = metrology.Out, step

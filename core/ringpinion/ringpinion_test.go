@@ -366,9 +366,6 @@ func TestBacklashAtTheFlangeIsNotBacklashAtTheTeeth(t *testing.T) {
 // At the edge of a limit the mean alone decides nothing: it is read again, and
 // nothing is moved. By hand: 0.2 mm at most, read as 0.199.
 func TestAtTheEdgeAnAssemblyIsUndecided(t *testing.T) {
-	mm := func(v float64) Length {
-		return quantity.Say(quantity.Length(v)*quantity.Millimetre, quantity.Named("mm"))
-	}
 	in := TogetherIn{
 		Required: mm(112), DepthTol: mm(0.05), BacklashMin: mm(0.13), BacklashMax: mm(0.2), PlayMin: mm(-0.2), PlayMax: mm(-0.05),
 		Direction: Tangential, RingSide: "left", ShimSide: "head",

@@ -9,7 +9,6 @@ import (
 	"pgregory.net/rapid"
 
 	"handwerk/core/metrology"
-	"handwerk/core/quantity"
 	"handwerk/core/quantity/quantitytest"
 )
 
@@ -172,9 +171,6 @@ func BenchmarkEndFloat(b *testing.B) {
 
 // Two washers fit what is missing: both are named, the nearer first.
 func TestEveryWasherThatMayBeMissingIsNamed(t *testing.T) {
-	mm := func(v float64) Length {
-		return quantity.Say(quantity.Length(v)*quantity.Millimetre, quantity.Named("mm"))
-	}
 	out, err := EndFloat(FloatIn{
 		Readings: []Length{mm(0.62), mm(0.61)}, TrialPack: mm(0), TargetMin: mm(0.05), TargetMax: mm(0.15), Sense: PackReduces,
 		Washers: []Washer{{"front", mm(0.56)}, {"rear", mm(0.52)}, {"thick", mm(2)}},

@@ -221,9 +221,6 @@ func BenchmarkShimPack60Sizes6Shims(b *testing.B) {
 
 // By hand: of 0.94 and 0.96 mm the first is 9.8 µm off 0.9498, the second 10.2.
 func TestPacksAreRankedByTheUnroundedError(t *testing.T) {
-	mm := func(v float64) Length {
-		return quantity.Say(quantity.Length(v)*quantity.Millimetre, quantity.Named("mm"))
-	}
 	out, err := FindPack(PackIn{Required: mm(0.9498), Tolerance: mm(0.01), Stock: []StockItem{{Thickness: mm(0.94)}, {Thickness: mm(0.96)}}})
 	require.NoError(t, err)
 	assert.Equal(t, metrology.In, out.Verdict)

@@ -5,6 +5,7 @@ import type { FigureView } from "./types";
 const figure = (shape: FigureView["shape"], more: Partial<FigureView> = {}): FigureView => ({
   path: "figures.x",
   title: "X",
+  called: "x",
   shape,
   ...more,
 });

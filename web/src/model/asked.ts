@@ -165,8 +165,7 @@ export function figureOf(
       const angle = numberOf(said("angle_deg"));
       if (said("angle_deg") && angle === undefined) return undefined;
       const turned = angle ? { angle_deg: angle } : {};
-      const name = figure.title.replace(/^Torque of the (.)/, (_, first: string) => first.toUpperCase());
-      return { name, ...rest, bolts, torque: measured("torque"), tolerance, ...turned };
+      return { name: figure.title, ...rest, bolts, torque: measured("torque"), tolerance, ...turned };
     }
     case "quantity":
       return said("value") ? measured("value") : undefined;

@@ -1067,7 +1067,7 @@ export interface paths {
         put?: never;
         /**
          * read a table of parts, to put its lines on a list
-         * @description Read a table of parts, to put its lines on a list. For mechanics and leads. CSV with the columns of parts.csv, of which line or name are wanted. What it reads is put on record by the act wanted.
+         * @description Read a table of parts, to put its lines on a list. For mechanics and leads. CSV with the columns of parts.csv, of which line and name are wanted; a line without its id is a new one. What it reads is put on record by the act wanted.
          */
         post: operations["readParts"];
         delete?: never;
@@ -1293,7 +1293,7 @@ export interface paths {
         };
         /**
          * the whole rebuild as an archive that another Handwerk can import
-         * @description The whole rebuild as an archive that another Handwerk can import. For whoever is signed in. One JSON object of the format handwerk-archive/1, as Layout says, its pictures last and as they come: it may be large.
+         * @description The whole rebuild as an archive that another Handwerk can import. For whoever is signed in. One JSON object of the format handwerk-archive/1, as Archive says, its pictures last and as they come: it may be large.
          */
         get: operations["archive"];
         put?: never;
@@ -1871,7 +1871,7 @@ export interface paths {
         put?: never;
         /**
          * the next version of a spec sheet, with the lines of a file
-         * @description The next version of a spec sheet, with the lines of a file. For leads. CSV with the columns of sheet.csv, or JSON as sheet.json: kind may be left out; the kind taken-away takes a figure off.
+         * @description The next version of a spec sheet, with the lines of a file. For leads. CSV with the columns of sheet.csv, of which figure and value are wanted, or JSON as sheet.json; the kind taken-away takes a figure off.
          */
         post: operations["importSheet"];
         delete?: never;
@@ -4145,6 +4145,8 @@ export interface components {
         };
         /** @description FigureAsked is what the book knows of a figure, as a shop says it. */
         FigureAsked: {
+            /** @description in a sentence: torque of the wheel nuts */
+            called: string;
             /** @description where it is found */
             help?: string;
             /**
@@ -4179,6 +4181,8 @@ export interface components {
         FigureView: {
             /** @description who */
             by?: string;
+            /** @description in a sentence: torque of the wheel nuts */
+            called: string;
             /** @description to correct it, where it was said at this step */
             entry?: string;
             /** @description where it is found */
@@ -7031,6 +7035,8 @@ export interface components {
         };
         /** @description SheetLine is one figure of a sheet with what the book knows of it. */
         SheetLine: {
+            /** @description in a sentence: torque of the wheel nuts */
+            called: string;
             /** @description where it is found */
             help?: string;
             /**
@@ -7077,6 +7083,11 @@ export interface components {
             history: components["schemas"]["Change"][];
             /** @description what it says */
             lines: components["schemas"]["SheetLine"][];
+            /**
+             * @description whose it is, where it is no family's
+             * @enum {string}
+             */
+            of?: "vehicle";
             /** @description id of the spec sheet, or the sheet */
             sheet: components["schemas"]["SpecSheet"];
         };
@@ -11669,7 +11680,7 @@ export interface operations {
             content: {
                 /**
                  * @example {
-                 *       "text": "name,pieces,supplier,price,lead_days\nFork nut M7 x 1.0,2,Bolt shop,2.50,5\n"
+                 *       "text": "line,name,pieces,supplier,price,lead_days\n,Fork nut M7 x 1.0,2,Bolt shop,2.50,5\n"
                  *     }
                  */
                 "application/json": components["schemas"]["PartsText"];

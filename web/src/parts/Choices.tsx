@@ -1,6 +1,7 @@
 import { Radio, RadioGroup } from "@headlessui/react";
 import type { ReactNode } from "react";
 import { useKey } from "./keys";
+import { pickable } from "./look";
 
 type ChoicesProps<T> = {
   label: string;
@@ -57,7 +58,7 @@ export function Choice({ value, marked = false, className = "px-4 py-2.5", child
     <Radio
       value={value}
       data-id={value}
-      className={`group flex gap-3 items-start min-h-11 border-b border-hair last:border-b-0 cursor-pointer border-l-5 border-l-transparent data-checked:border-l-blue data-checked:bg-tint data-disabled:cursor-default ${className}`}
+      className={`group flex gap-3 items-start ${pickable} data-checked:border-l-blue data-checked:bg-tint data-disabled:cursor-default ${className}`}
     >
       {marked && (
         <span

@@ -4,30 +4,31 @@ import { Field } from "./Field";
 
 type Props = Omit<ComponentProps<typeof Field>, "type" | "unit" | "inputMode">;
 
+/** The day that is meant; what is none goes on as it was typed, to be refused by its name. */
+const meaning = (text: string) => dayTyped(text) || text.trim();
+
 /** A day, written as all days are: 2026-12-03. What is typed as people say it, fri or +5, becomes one. */
 export function DayField({ value, onValue, error, ...rest }: Props) {
   const [typed, setTyped] = useState(value);
-  const [left, setLeft] = useState(true);
-  const meant = dayTyped(typed);
-  const shown = meant === value && typed !== "" ? typed : left ? value : typed; // picked elsewhere meanwhile
+  const [here, setHere] = useState(false);
+  const isDay = dayTyped(value) !== "";
+  const wrong = value === "" || isDay || here ? undefined : "a day, like 2026-12-03";
   return (
     <Field
       placeholder="2026-12-03, fri, +5"
       {...rest}
-      value={shown}
+      value={meaning(typed) === value ? typed : value} // picked elsewhere meanwhile
       onValue={(text) => {
-        setLeft(false);
         setTyped(text);
-        onValue(dayTyped(text));
+        onValue(meaning(text));
       }}
+      onFocus={() => setHere(true)}
       onBlur={() => {
-        setLeft(meant !== "" || typed.trim() === "");
-        if (meant !== "") setTyped(meant);
+        setHere(false);
+        setTyped(value);
       }}
-      unit={value === "" ? undefined : weekday(value)}
-      error={
-        error ?? (!left && typed.trim().length > 9 && meant === "" ? "a day, like 2026-12-03" : undefined)
-      }
+      unit={isDay ? weekday(value) : undefined}
+      error={error ?? wrong}
     />
   );
 }

@@ -57,7 +57,7 @@ export default function FigureForm({
         onDone?.();
       },
     );
-  useKey("missing", `${figure.title}: not known`, () => put(false));
+  useKey("missing", `${figure.called}: not known`, () => put(false));
   const wrong = refused?.act === "figure" && refused.item === figure.path ? fault : null;
   const id = useId();
   const form = useRef<HTMLFormElement>(null);
@@ -80,7 +80,7 @@ export default function FigureForm({
     >
       <div>
         <h3 id={id} className="text-head">
-          The spec sheet does not say: {figure.title.toLowerCase()}
+          The spec sheet does not say: {figure.called}
           {left !== undefined && left > 1 && (
             <span className="text-quiet font-normal text-body"> (1 of {left})</span>
           )}

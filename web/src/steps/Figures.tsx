@@ -27,7 +27,7 @@ export function FiguresAsked(p: StepProps & { figures?: FigureView[] }) {
       <FigureForm key={first.path} {...p} figure={first} left={missing.length} />
       {rest.length > 0 && (
         <p className="px-4 py-2.5 border-t border-hair text-quiet text-note">
-          Then: {rest.map((f) => f.title.toLowerCase()).join(", ")}.
+          Then: {rest.map((f) => f.called).join(", ")}.
         </p>
       )}
     </section>
@@ -43,7 +43,7 @@ export function FiguresOffered(p: StepProps) {
   return (
     <p className="mt-3.5 flex flex-wrap gap-x-4 items-center">
       <span className="text-quiet grow basis-[260px]">
-        More could be worked out with: {figures.map((f) => f.title.toLowerCase()).join(", ")}.
+        More could be worked out with: {figures.map((f) => f.called).join(", ")}.
       </span>
       <Button look="quiet" name="figures" onClick={() => setOpen(true)}>
         Say {figures.length === 1 ? "it" : "them"}
@@ -74,7 +74,7 @@ export function FiguresSaid(p: StepProps) {
             </p>
             {stands(f) && may(view, "figure") && (
               <Button look="quiet" onClick={() => setCorrecting(correcting === f.path ? undefined : f.path)}>
-                Correct<span className="sr-only"> {f.title}</span>
+                Correct<span className="sr-only"> {f.called}</span>
               </Button>
             )}
             <KeepInSheet {...p} figure={f} />
@@ -124,7 +124,7 @@ function KeepInSheet({ rebuild, figure }: StepProps & { figure: FigureView }) {
   });
   const can = leads && figure.origin !== "not-known";
   const where = figure.of === "vehicle" ? "with the vehicle" : "in the spec sheet";
-  useKey("keep", `keep ${where}: ${figure.title}`, () => keep.mutate(), can && !keep.isSuccess);
+  useKey("keep", `keep ${where}: ${figure.called}`, () => keep.mutate(), can && !keep.isSuccess);
   if (!can) return null;
   if (keep.data)
     return (
@@ -142,7 +142,7 @@ function KeepInSheet({ rebuild, figure }: StepProps & { figure: FigureView }) {
         onClick={() => keep.mutate()}
       >
         Keep {where}
-        <span className="sr-only">: {figure.title}</span>
+        <span className="sr-only">: {figure.called}</span>
       </Button>
       <Fault error={keep.error} />
     </>

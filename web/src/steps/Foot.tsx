@@ -9,6 +9,11 @@ import { useKey } from "../parts/keys";
 import { FoundForm } from "./FoundForm";
 import type { StepProps } from "./props";
 
+// On a phone the way on stays in sight: the margin lies below the whole sheet there.
+const inSight =
+  "max-[600px]:fixed max-[600px]:bottom-0 max-[600px]:inset-x-0 max-[600px]:z-10 " +
+  "max-[600px]:bg-paper max-[600px]:px-4 max-[600px]:py-2.5 max-[600px]:border-t!";
+
 /** Cautions that stay in sight, why, and the way on. */
 export function Foot({
   rebuild,
@@ -32,8 +37,7 @@ export function Foot({
   return (
     <>
       {view.status === "done" && (
-        // On a phone the way on stays in sight: the margin lies below the whole sheet there.
-        <div className="border-t border-ink pt-3 peer-empty:border-t-0 peer-empty:pt-0 max-[600px]:fixed max-[600px]:bottom-0 max-[600px]:inset-x-0 max-[600px]:z-10 max-[600px]:bg-paper max-[600px]:px-4 max-[600px]:py-2.5 max-[600px]:border-t!">
+        <div className={`border-t border-ink pt-3 peer-empty:border-t-0 peer-empty:pt-0 ${inSight}`}>
           <p className="font-semibold text-head max-[600px]:sr-only">
             {liveAt(view.entries, "skip") ? "This step is left away." : "This step is done."}
           </p>

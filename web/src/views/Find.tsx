@@ -6,6 +6,7 @@ import { Bar } from "../parts/Bar";
 import { useFound } from "../parts/data";
 import { Fault } from "../parts/Fault";
 import { useTitle } from "../parts/focus";
+import { pickable, underKeys } from "../parts/look";
 import { HelpContext } from "./help";
 
 /** One line over everything there is: what fits stands below while one types. */
@@ -70,7 +71,7 @@ export function Find() {
 const Line = ({ offer: o }: { offer: Offer }) => (
   <ComboboxOption
     value={o}
-    className="grid grid-cols-[minmax(220px,auto)_minmax(0,1fr)_auto] max-[820px]:grid-cols-1 gap-x-4 items-baseline min-h-11 px-4 py-2 border-b border-hair last:border-b-0 cursor-pointer border-l-5 border-l-transparent data-focus:bg-tint data-focus:border-l-blue"
+    className={`grid grid-cols-[minmax(220px,auto)_minmax(0,1fr)_auto] max-[820px]:grid-cols-1 gap-x-4 items-baseline px-4 py-2 ${pickable} ${underKeys}`}
   >
     <b className="font-semibold text-line">{o.title}</b>
     <span className="text-quiet truncate">{o.more}</span>

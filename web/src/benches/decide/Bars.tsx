@@ -37,13 +37,15 @@ export function Bars({ options, chosen, was, deadline, at, onTouch }: Props) {
       {options.map((o, i) => {
         const y = 26 + i * high;
         const before = was?.find((w) => w.id === o.id);
+        const [low, half, most] = [o.cost_p10, o.cost_p50, o.cost_p90].map(Math.round);
+        const costs = `costs ${low} to ${most}, half of it below ${half}`;
         return (
           <g
             key={o.id}
             role="button"
             tabIndex={0}
             aria-pressed={o.id === at}
-            aria-label={`${o.says}: costs ${Math.round(o.cost_p10)} to ${Math.round(o.cost_p90)}, half of it below ${Math.round(o.cost_p50)}; ${days1(o.days_p50)} days, eight in ten within ${days1(o.days_p80)}`}
+            aria-label={`${o.says}: ${costs}; ${days1(o.days_p50)} days, eight in ten within ${days1(o.days_p80)}`}
             className="cursor-pointer outline-none group"
             onClick={() => onTouch(o.id)}
             onKeyDown={(e) => {

@@ -1,5 +1,6 @@
 import { millimetres } from "../../model/drawn";
 import { Field } from "../Field";
+import { cells } from "./cells";
 import type { DrawnProps } from "./index";
 
 const half = 70;
@@ -19,26 +20,15 @@ export function DiscsDrawn({ rows, typed, onType }: DrawnProps) {
   return (
     <ul className="grid gap-3 grid-cols-[repeat(auto-fit,minmax(300px,1fr))]">
       {rows.map((_, i) => {
+        const cell = cells({ typed, onType }, i);
         const [out, inside] = [size(i, "outer_diameter"), size(i, "inner_diameter")];
         return (
           <li key={i} className="border border-ink bg-sheet p-3 flex flex-wrap gap-3">
-            <Field
-              label="Kit"
-              value={typed[`${i}.name`] ?? ""}
-              onValue={(v) => onType(`${i}.name`, v)}
-              autoFocus={i === 0}
-              className="basis-full"
-            />
+            <Field label="Kit" {...cell("name")} autoFocus={i === 0} className="basis-full" />
             <Lining out={out && (out / most) * (half - 4)} inside={inside && (inside / most) * (half - 4)} />
             <div className="grid grid-cols-2 gap-2 grow basis-[130px] content-start">
               {fields.map((f) => (
-                <Field
-                  key={f.name}
-                  label={f.label}
-                  value={typed[`${i}.${f.name}`] ?? ""}
-                  onValue={(v) => onType(`${i}.${f.name}`, v)}
-                  inputMode="decimal"
-                />
+                <Field key={f.name} label={f.label} {...cell(f.name)} inputMode="decimal" />
               ))}
             </div>
           </li>

@@ -3,6 +3,7 @@ import type { Typed } from "../../model/asked";
 import { hung, kindWords, membersOf, renamed, without } from "../../model/line";
 import { Button } from "../Button";
 import { Field } from "../Field";
+import { cells } from "./cells";
 import { DrivelineDrawn } from "./DrivelineDrawn";
 import type { DrawnProps } from "./index";
 import type { Place } from "./Symbol";
@@ -66,20 +67,15 @@ type MemberProps = {
 };
 
 function MemberSaid({ i, typed, onType, onOut }: MemberProps) {
-  const kind = typed[`${i}.kind`] ?? "";
+  const cell = cells({ typed, onType }, i);
+  const kind = cell("kind").value;
   return (
     <div className="flex flex-wrap gap-3 items-end" role="group" aria-label={kindWords[kind] ?? kind}>
-      <Field
-        label="Called"
-        value={typed[`${i}.says`] ?? ""}
-        onValue={(v) => onType(`${i}.says`, v)}
-        className="basis-[240px] grow"
-      />
+      <Field label="Called" {...cell("says")} className="basis-[240px] grow" />
       {kind === "gear" && (
         <Field
           label="Ratio, turns in for one out"
-          value={typed[`${i}.ratio`] ?? ""}
-          onValue={(v) => onType(`${i}.ratio`, v)}
+          {...cell("ratio")}
           inputMode="decimal"
           numeric
           autoFocus

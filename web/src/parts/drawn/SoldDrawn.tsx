@@ -2,6 +2,7 @@ import { useId, useState } from "react";
 import { heldOf, heldText, holding, idNamed, type KnownPart, partNamed } from "../../model/sold";
 import { Button } from "../Button";
 import { Field } from "../Field";
+import { cells } from "./cells";
 import type { DrawnProps } from "./index";
 
 /** What is asked of anything that is bought. */
@@ -19,15 +20,13 @@ export function KitsDrawn({ rows, typed, onType, parts }: DrawnProps) {
         <li key={i} className="border border-ink bg-sheet p-3 flex flex-wrap gap-3 content-start">
           <Field
             label="Kit"
-            value={typed[`${i}.name`] ?? ""}
-            onValue={(v) => onType(`${i}.name`, v)}
+            {...cells({ typed, onType }, i)("name")}
             autoFocus={i === 0}
             className="basis-full"
           />
           <Bought i={i} typed={typed} onType={onType} fields={price} />
           <Holds
-            text={typed[`${i}.holds`] ?? ""}
-            onText={(v) => onType(`${i}.holds`, v)}
+            {...cells({ typed, onType }, i)("holds")}
             parts={parts}
             kit={typed[`${i}.name`] || `kit ${i + 1}`}
           />
@@ -48,12 +47,7 @@ export function SinglesDrawn({ rows, typed, onType, parts }: DrawnProps) {
     <ul className="grid gap-3 grid-cols-[repeat(auto-fit,minmax(320px,1fr))]">
       {rows.map((_, i) => (
         <li key={i} className="border border-ink bg-sheet p-3 flex flex-wrap gap-3 content-start">
-          <PartField
-            label="Part"
-            value={typed[`${i}.part`] ?? ""}
-            onValue={(v) => onType(`${i}.part`, v)}
-            parts={parts}
-          />
+          <PartField label="Part" {...cells({ typed, onType }, i)("part")} parts={parts} />
           <Bought i={i} typed={typed} onType={onType} fields={fields} />
         </li>
       ))}
@@ -71,8 +65,7 @@ const Bought = ({ i, typed, onType, fields }: BoughtProps) =>
     <Field
       key={f.name}
       label={f.label}
-      value={typed[`${i}.${f.name}`] ?? ""}
-      onValue={(v) => onType(`${i}.${f.name}`, v)}
+      {...cells({ typed, onType }, i)(f.name)}
       inputMode={f.name === "supplier" || f.name === "compare" ? "text" : "decimal"}
       className={f.name === "supplier" || f.name === "compare" ? "grow basis-[150px]" : "basis-[110px] grow"}
     />
@@ -114,14 +107,19 @@ const Names = ({ id, parts }: { id: string; parts: readonly KnownPart[] }) => (
   </datalist>
 );
 
-type HoldsProps = { text: string; onText: (text: string) => void; parts: readonly KnownPart[]; kit: string };
+type HoldsProps = {
+  value: string;
+  onValue: (text: string) => void;
+  parts: readonly KnownPart[];
+  kit: string;
+};
 
-function Holds({ text, onText, parts, kit }: HoldsProps) {
+function Holds({ value, onValue, parts, kit }: HoldsProps) {
   const [more, setMore] = useState("");
   const list = useId();
-  const held = heldOf(text);
+  const held = heldOf(value);
   const add = () => {
-    onText(heldText(holding(held, idNamed(parts, more), 1)));
+    onValue(heldText(holding(held, idNamed(parts, more), 1)));
     setMore("");
   };
   return (
@@ -130,7 +128,7 @@ function Holds({ text, onText, parts, kit }: HoldsProps) {
       <ul className="border-t border-hair empty:hidden">
         {held.map((h) => {
           const name = partNamed(parts, h.id);
-          const set = (pieces: number) => onText(heldText(holding(held, h.id, pieces)));
+          const set = (pieces: number) => onValue(heldText(holding(held, h.id, pieces)));
           return (
             <li key={h.id} className="flex items-center border-b border-hair">
               <span className="grow">{name}</span>

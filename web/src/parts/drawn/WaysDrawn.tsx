@@ -1,5 +1,6 @@
 import { ranges, scale, spanOf } from "../../model/ways";
 import { Field } from "../Field";
+import { cells } from "./cells";
 import type { DrawnProps } from "./index";
 
 /** The ways side by side: what each takes as a bar from the least to the most, all on one scale. */
@@ -19,12 +20,7 @@ export function WaysDrawn({ rows, typed, onType }: DrawnProps) {
           aria-label={typed[`${i}.says`] || `Way ${i + 1}`}
           className="border border-ink bg-sheet p-3 flex flex-col gap-2"
         >
-          <Field
-            label="Way"
-            value={typed[`${i}.says`] ?? ""}
-            onValue={(v) => onType(`${i}.says`, v)}
-            autoFocus={i === 0}
-          />
+          <Field label="Way" {...cells({ typed, onType }, i)("says")} autoFocus={i === 0} />
           {ranges.map((r) => (
             <div key={r.id} role="group" aria-label={r.title}>
               <p className="text-small text-quiet">{r.title}</p>

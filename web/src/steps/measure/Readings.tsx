@@ -8,6 +8,7 @@ import { recordName } from "../../parts/saying";
 import { LeftBehind, useKept } from "../../parts/kept";
 import { useKey } from "../../parts/keys";
 import type { PropsOf } from "../props";
+import { openAsk } from "./open";
 import { ReadingStrip, valuesBut } from "./ReadingStrip";
 import { ReadWith } from "./ReadWith";
 
@@ -50,7 +51,9 @@ export function Readings({ view, say, onTyping, error }: Props) {
     });
   };
   const turn = () => setUnit(nextOf(view.units, unit));
-  useKey("unit", "another unit", turn);
+  // While a figure is asked for the key turns the unit of that.
+  const asks = (openAsk(view, trial)?.units?.length ?? 0) > 1;
+  useKey("unit", "another unit", turn, !asks);
   return (
     <>
       <ReadingStrip
@@ -75,7 +78,7 @@ export function Readings({ view, say, onTyping, error }: Props) {
           value={instrument}
           onPick={setInstrument}
         />
-        <Button look="quiet" hint="U" title="another unit" onClick={turn}>
+        <Button look="quiet" {...(!asks && { hint: "U" })} title="another unit" onClick={turn}>
           {unit}
         </Button>
         {view.min_readings > 1 && <span className="ml-auto">{view.min_readings} readings at least</span>}

@@ -1,9 +1,8 @@
 import { useState } from "react";
 import { benches, type BenchProps, type Given } from "../../benches/bench";
 import { Drawing as Figures, Meaning as Says } from "../../benches/generic";
-import { readPlace } from "../../model/place";
 import { anyResult, inputOf, resultOf } from "../../model/results";
-import { type AskView, type Draft, may, type StepOf, type Trial } from "../../model/types";
+import { type Draft, may, type StepOf, type Trial } from "../../model/types";
 import { Button } from "../../parts/Button";
 import { usePreview, useUnits } from "../../parts/data";
 import { Fault } from "../../parts/Fault";
@@ -15,6 +14,7 @@ import { Verdict } from "../../parts/Verdict";
 import type { PropsOf } from "../props";
 import { Accept } from "./Accept";
 import { AskLine } from "./AskLine";
+import { answered, openAsk } from "./open";
 import { Pack } from "./Pack";
 import { Readings } from "./Readings";
 
@@ -116,7 +116,7 @@ function Parts(p: PartsProps) {
 /** What is asked, a line each. */
 function Questions({ view, trial, say, onTyping, errorAt }: PartsProps) {
   if (view.asks.length === 0) return null;
-  const current = view.asks.find((a) => !a.optional && !answered(trial, a));
+  const current = openAsk(view, trial);
   return (
     <div className="border border-ink mt-3.5">
       {trial?.changed && (
@@ -160,9 +160,6 @@ function givenOf(view: StepOf<"measure">, trial: Trial | undefined, sheet: strin
     gauge: view.instruments.find((i) => i.id === used)?.name,
   };
 }
-
-const answered = (trial: Trial | undefined, a: AskView) =>
-  trial?.asked.find((e) => readPlace(e.item).name === a.id);
 
 /** Trials before this one, each with what it came to. */
 function Before({ trials }: { trials: Trial[] }) {

@@ -5,10 +5,10 @@ import { Answers } from "../../parts/Answers";
 import { useRoutes } from "../../parts/data";
 import { Fault } from "../../parts/Fault";
 
-type Props = { chosen: number; onPick: (gears: number) => void };
+type Props = { chosen: number; marks?: boolean; onPick: (gears: number) => void };
 
 /** How many forward gears there are, as they are on the knob: what tries them one by one asks for no more. */
-export function Gears({ chosen, onPick }: Props) {
+export function Gears({ chosen, marks = false, onPick }: Props) {
   return (
     <div>
       <p className="text-small text-quiet">Forward gears, as counted</p>
@@ -17,14 +17,14 @@ export function Gears({ chosen, onPick }: Props) {
         answers={["3", "4", "5", "6"].map((n) => ({ id: n, text: n }))}
         chosen={chosen > 0 ? String(chosen) : undefined}
         keyed={false}
-        marks
+        marks={marks}
         onPick={(n) => onPick(Number(n))}
       />
     </div>
   );
 }
 
-/** A unit that is known, but nobody counted its gears: it is said here, once. */
+/** A unit that is known: its gears are counted here once, and counted again where that was a slip. */
 export function GearsOf({ unit, onSaid }: { unit: Assembly; onSaid: (unit: Assembly) => void }) {
   const counts = useRoutes().data?.find((r) => r.id === unit.route)?.gears === true;
   const say = useMutation({
@@ -32,10 +32,10 @@ export function GearsOf({ unit, onSaid }: { unit: Assembly; onSaid: (unit: Assem
       unwrap(client.POST("/api/v1/units/{id}", { params: { path: { id: unit.id } }, body: { gears } })),
     onSuccess: (page) => onSaid(page.unit),
   });
-  if (!counts || unit.gears) return null;
+  if (!counts) return null;
   return (
     <div className="px-4 py-2.5 border-t border-hair">
-      <Gears chosen={0} onPick={(n) => !say.isPending && say.mutate(n)} />
+      <Gears chosen={unit.gears ?? 0} onPick={(n) => !say.isPending && say.mutate(n)} />
       <Fault error={say.error} />
     </div>
   );

@@ -212,7 +212,7 @@ export function NewUnit({
           </Choices>
         </div>
       )}
-      {counts && <Gears chosen={gears} onPick={setGears} />}
+      {counts && <Gears chosen={gears} marks onPick={setGears} />}
       {fault("route") && (
         <p role="alert" className="text-out">
           Choose what it is, and how it is worked.

@@ -1,6 +1,7 @@
 import { Combobox, ComboboxInput, ComboboxOption, ComboboxOptions } from "@headlessui/react";
 import { type ReactNode, useId } from "react";
 import { keyOf, type Offer } from "../../model/offers";
+import { pickable, underKeys } from "../../parts/look";
 
 type Props = {
   label: string;
@@ -43,7 +44,7 @@ export function Pick({ label, placeholder, typed, onType, offers, onPick, autoFo
             <ComboboxOption
               key={keyOf(o)}
               value={o}
-              className="flex flex-wrap gap-x-4 items-center min-h-11 px-4 py-2 border-b border-hair last:border-b-0 cursor-pointer border-l-5 border-l-transparent data-focus:bg-tint data-focus:border-l-blue"
+              className={`flex flex-wrap gap-x-4 items-center px-4 py-2 ${pickable} ${underKeys}`}
             >
               <b className="font-semibold text-line">{o.title}</b>
               {o.more && <span className="text-quiet">{o.more}</span>}

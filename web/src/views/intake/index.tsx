@@ -2,7 +2,7 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { Link, useNavigate } from "@tanstack/react-router";
 import { type RefObject, useContext, useEffect, useId, useRef, useState } from "react";
 import { ApiError, client, sendPhoto, unwrap } from "../../model/client";
-import { daysUntil, weekday } from "../../model/moment";
+import { daysUntil, dayTyped } from "../../model/moment";
 import type { Rebuild, Vehicle } from "../../model/types";
 import { Answers } from "../../parts/Answers";
 import { Bar } from "../../parts/Bar";
@@ -233,7 +233,7 @@ function Why({ said, fault, unit }: SaidProps & { unit: string | undefined }) {
     // The line that had the hand is gone once the unit is known.
     if (unit && document.activeElement === document.body) words.current?.focus();
   }, [unit]);
-  const away = said.promised ? daysUntil(said.promised) : undefined;
+  const away = dayTyped(said.promised) ? daysUntil(said.promised) : undefined;
   return (
     <>
       <Line title="Complaint">
@@ -267,7 +267,7 @@ function Why({ said, fault, unit }: SaidProps & { unit: string | undefined }) {
           />
           {away !== undefined && (
             <p className="text-quiet min-h-11 flex items-center">
-              {weekday(said.promised)}, {away === 1 ? "tomorrow" : `in ${away} days`}
+              {away === 1 ? "tomorrow" : `in ${away} days`}
             </p>
           )}
         </div>

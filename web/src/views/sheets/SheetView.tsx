@@ -43,7 +43,11 @@ export function SheetView() {
     <div className="min-h-screen">
       <Bar onHelp={help}>
         <h1 className="text-head">{s?.family ?? "Spec sheet"}</h1>
-        {s && <span className="text-quiet">spec sheet, version {s.version}</span>}
+        {s && (
+          <span className="text-quiet">
+            {page.data?.of === "vehicle" ? "figures of this vehicle" : "spec sheet"}, version {s.version}
+          </span>
+        )}
       </Bar>
       <main
         tabIndex={-1}
@@ -66,7 +70,7 @@ function Lines({ page }: { page: SheetPage }) {
       {rooms.map((room) => {
         const lines = page.lines.filter((l) => roomOf(l.path) === room.id);
         const others = page.figures.filter((f) => roomOf(f.path) === room.id);
-        if (lines.length === 0 && !leads) return null;
+        if (lines.length === 0 && (!leads || others.length === 0)) return null;
         return (
           <section key={room.id} aria-label={room.title} className="bg-sheet border border-ink">
             <div className="flex flex-wrap gap-x-4 items-center px-5 py-1.5 border-b border-ink">
@@ -149,7 +153,12 @@ function Margin({ page }: { page: SheetPage }) {
   const id = page.sheet.id;
   return (
     <aside className="flex flex-col gap-5">
-      <Versions history={page.history} none="As the book has it; nobody here has changed it." />
+      <Versions
+        history={page.history}
+        none={
+          page.of === "vehicle" ? "Nothing is kept yet." : "As the book has it; nobody here has changed it."
+        }
+      />
       <section aria-label="Files" className="bg-sheet border border-ink px-5 py-3">
         <p className="flex flex-wrap gap-x-5">
           <a href={`/api/v1/sheets/${id}/sheet.csv`} download className="min-h-11 min-w-11 flex items-center">
@@ -166,8 +175,9 @@ function Margin({ page }: { page: SheetPage }) {
         {leads && <BringIn page={page} />}
       </section>
       <p className="text-quiet text-note">
-        A rebuild keeps the sheet it was opened with. What a unit wants and a sheet lacks is asked for at the
-        bench; a lead keeps it here with one key.
+        {page.of === "vehicle"
+          ? "What is kept here holds for every unit of this vehicle from its next rebuild on, whatever its family's sheet says."
+          : "A rebuild keeps the sheet it was opened with. What a unit wants and a sheet lacks is asked for at the bench; a lead keeps it here with one key."}
       </p>
     </aside>
   );
