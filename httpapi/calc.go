@@ -8,6 +8,7 @@ import (
 
 	"handwerk/core/calc"
 	"handwerk/core/calc/describe"
+	"handwerk/core/calculator"
 	"handwerk/core/quantity"
 )
 
@@ -63,7 +64,7 @@ func (a *api) calcEndpoints() []endpoint {
 }
 
 // calculator makes one typed operation, so that OpenAPI knows its fields.
-func (a *api) calculator(c calc.Calculator) endpoint {
+func (a *api) calculator(c calculator.Calculator) endpoint {
 	e := endpoint{
 		method: http.MethodPost, path: "/calc/" + c.Name, id: "calc-" + c.Name, summary: c.Purpose,
 		access: signedIn, in: c.In(), out: c.Out(), status: http.StatusOK,

@@ -51,7 +51,7 @@ func (p *proposal) computeTrials(trials []Trial, t Trial, ask string) error {
 	if err != nil {
 		return p.atTheField(err, ask, len(t.Readings)-1)
 	}
-	p.result, p.method, p.verdict = result, c.Method(), verdict
+	p.result, p.method, p.verdict = result, c.Method(), metrology.Verdict(verdict)
 	return nil
 }
 

@@ -5,7 +5,7 @@ import (
 	"slices"
 
 	"handwerk/book"
-	"handwerk/core/calc"
+	"handwerk/core/calculator"
 	"handwerk/core/input"
 )
 
@@ -25,7 +25,7 @@ const blank = "\ue000" // of the private use area: nobody types it
 // fits fills a binding with what is known and asks the calculator whether it
 // has the right shape: nothing missing, nothing unknown; with a sheet chosen
 // and nothing left to ask, whether it can answer.
-func (x sample) fits(c calc.Calculator, bindings book.Bindings) error {
+func (x sample) fits(c calculator.Calculator, bindings book.Bindings) error {
 	in, err := bindings.Fill(x)
 	if err != nil {
 		return err

@@ -2,7 +2,6 @@ package workshop
 
 import (
 	"cmp"
-	"encoding/json"
 	"math"
 	"slices"
 	"strings"
@@ -142,25 +141,17 @@ func (p *proposal) wornByReadings(w *Worn) error {
 	if in.Upper = w.Limit; w.New.SI() > w.Limit.SI() {
 		in.Lower, in.Upper = w.Limit, quantity.Any{}
 	}
-	raw, err := json.Marshal(in)
-	if err != nil {
-		return err
-	}
-	c, _ := calculators.Named("reading-set")
-	result, verdict, err := c.Judge(raw)
+	out, err := metrology.ReadingSetMethod.Call(in)
 	if err != nil {
 		return input.Below("wear", err)
 	}
-	var out metrology.ReadingSetOut
-	if err := json.Unmarshal(result, &out); err != nil {
-		return err
-	}
 	w.Value, w.Sure = out.Mean, out.Uncertainty
 	if out.Uncertainty.IsSaid() {
-		p.verdict = verdict
+		p.verdict = out.Verdict
 	}
-	p.result, p.method = result, c.Method()
-	return nil
+	p.method = metrology.ReadingSetMethod.Method()
+	p.result, err = metrology.ReadingSetMethod.Write(out)
+	return err
 }
 
 // gaugeInHand is what a part was read with; it reads what the limit is in.

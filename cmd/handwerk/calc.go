@@ -12,6 +12,7 @@ import (
 
 	"handwerk/core/calc"
 	"handwerk/core/calc/describe"
+	"handwerk/core/calculator"
 	"handwerk/core/input"
 )
 
@@ -56,8 +57,8 @@ func calcCommand() *cobra.Command {
 	return cmd
 }
 
-func runCalc(cmd *cobra.Command, c calc.Calculator) error {
-	raw, err := io.ReadAll(io.LimitReader(cmd.InOrStdin(), calc.MaxInput+1))
+func runCalc(cmd *cobra.Command, c calculator.Calculator) error {
+	raw, err := io.ReadAll(io.LimitReader(cmd.InOrStdin(), calculator.MaxInput+1))
 	if err != nil {
 		return err
 	}

@@ -8,6 +8,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"handwerk/core/calculator"
 	"handwerk/core/input"
 	"handwerk/core/metrology"
 )
@@ -50,7 +51,7 @@ func TestRunRefusesWithPaths(t *testing.T) {
 	for _, path := range []string{"readings[0]:", "readings[1]:", "trial_pack: missing", "trial_pak: unknown field"} {
 		assert.Contains(t, text, path)
 	}
-	_, err = c.Run([]byte(strings.Repeat(" ", MaxInput+1)))
+	_, err = c.Run([]byte(strings.Repeat(" ", calculator.MaxInput+1)))
 	assert.ErrorContains(t, err, "1 MB")
 }
 

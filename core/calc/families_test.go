@@ -15,6 +15,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"handwerk/core/calculator"
 	"handwerk/core/input"
 	"handwerk/core/quantity"
 )
@@ -112,7 +113,7 @@ func near(a, b float64) bool {
 	return math.Abs(a-b) <= 2e-8*math.Max(math.Abs(a), math.Abs(b))+1e-12
 }
 
-func run(t *testing.T, c Calculator, in any) (any, error) {
+func run(t *testing.T, c calculator.Calculator, in any) (any, error) {
 	t.Helper()
 	raw, err := json.Marshal(in)
 	require.NoError(t, err)

@@ -6,6 +6,7 @@ import (
 	"fmt"
 	"math"
 
+	"handwerk/core/calculator"
 	"handwerk/core/input"
 	"handwerk/core/metrology"
 	"handwerk/core/quantity"
@@ -106,6 +107,17 @@ func Capacity(in CapacityIn) (CapacityOut, error) {
 	}
 	return out, nil
 }
+
+// CapacityMethod is Capacity as the catalogue lists it.
+var CapacityMethod = calculator.Define(examples, calculator.About{
+	Name: "clutch-capacity", Version: 1,
+	Purpose: "which of several clutches holds the engine, and which is the mildest that does",
+	Formula: "T = N·μ·F·r_m; uniform wear (ro+ri)/2, uniform pressure ⅔(ro³−ri³)/(ro²−ri²); a worn disc " +
+		"by the disc spring's curve",
+	Assumes: "judged by uniform wear, that of a run-in disc; service factor 1.3 unless said",
+	Schools: "organic +25 %, puck +40 %, twin disc x2 over stock are paid with harshness",
+	Sources: []string{calculator.Shigley + ", ch. 16", "EN 16984 / DIN 2092 disc spring", calculator.Practice},
+}, Capacity)
 
 func (o Lining) hold(c *input.Checks, at string, unit *quantity.Unit) Held {
 	ro := float64(input.Within(c, at+".outer_diameter", o.Outer, 20*quantity.Millimetre, quantity.Length(1), true)) / 2

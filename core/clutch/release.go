@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"math"
 
+	"handwerk/core/calculator"
 	"handwerk/core/input"
 	"handwerk/core/metrology"
 	"handwerk/core/quantity"
@@ -105,6 +106,15 @@ func Release(in ReleaseIn) (ReleaseOut, error) {
 	}
 	return out, nil
 }
+
+// ReleaseMethod is Release as the catalogue lists it.
+var ReleaseMethod = calculator.Define(examples, calculator.About{
+	Name: "clutch-release", Version: 2,
+	Purpose: "whether the pedal lifts the plate far enough, and what is lost on the way",
+	Formula: "(pedal − free play)/pedal ratio·(Dm/Ds)²/fork/diaphragm/faces",
+	Assumes: "rigid levers, fluid without air; a measured slave travel tells the fluid that is lost",
+	Sources: []string{"lever law, incompressible fluid"},
+}, Release)
 
 // levers reads the ratios and bores; area is the slave's bore in m², 0 for a cable.
 func (in ReleaseIn) levers(c *input.Checks) (levers chain, area float64) {
@@ -228,6 +238,15 @@ func DiscWear(in WearIn) (WearOut, error) {
 	return out, nil
 }
 
+// DiscWearMethod is DiscWear as the catalogue lists it.
+var DiscWearMethod = calculator.Define(examples, calculator.About{
+	Name: "clutch-wear", Version: 1,
+	Purpose: "how much of a disc is left, and for how far",
+	Formula: "share = (now − limit)/(new − limit); distance in proportion to the wear so far",
+	Assumes: "wear in proportion to distance; town and towing wear faster",
+	Sources: []string{calculator.Practice},
+}, DiscWear)
+
 // PlayIn asks how far to turn an adjuster.
 type PlayIn struct {
 	Measured Length  `json:"measured"`
@@ -282,3 +301,12 @@ func FreePlay(in PlayIn) (PlayOut, error) {
 	}
 	return out, nil
 }
+
+// FreePlayMethod is FreePlay as the catalogue lists it.
+var FreePlayMethod = calculator.Define(examples, calculator.About{
+	Name: "free-play", Version: 1,
+	Purpose: "how many flats of the adjuster bring pedal or cable to its free play",
+	Formula: "turns = (middle of wanted − measured)/(ratio·pitch)",
+	Assumes: "new bushes first; measured at the pedal",
+	Sources: []string{"20 to 25 mm at the pedal: " + calculator.Practice},
+}, FreePlay)

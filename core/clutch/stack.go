@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"math"
 
+	"handwerk/core/calculator"
 	"handwerk/core/input"
 	"handwerk/core/metrology"
 	"handwerk/core/quantity"
@@ -81,6 +82,17 @@ func PlateStack(in StackIn) (StackOut, error) {
 	}
 	return out, nil
 }
+
+// PlateStackMethod is PlateStack as the catalogue lists it.
+var PlateStackMethod = calculator.Define(examples, calculator.About{
+	Name: "plate-stack", Version: 1,
+	Purpose: "how a limited slip's plates stack up: pre-compression, spring force, left against right, " +
+		"breakaway",
+	Formula: "height = Σ plates; pressed = height + springs − depth; force by the disc-spring curve; " +
+		"breakaway N·μ·F·r against lever·weight",
+	Assumes: "springs in series, pressed short of flat",
+	Sources: []string{"EN 16984 / DIN 2092", "the cover stands about 6 mm proud: " + calculator.Practice},
+}, PlateStack)
 
 func (s Side) height(c *input.Checks, at string) (height, depth float64) {
 	if len(s.Plates) < 1 || len(s.Plates) > 60 {
@@ -230,6 +242,15 @@ func SlipTorque(in SlipIn) (SlipOut, error) {
 	}
 	return out, nil
 }
+
+// SlipTorqueMethod is SlipTorque as the catalogue lists it.
+var SlipTorqueMethod = calculator.Define(examples, calculator.About{
+	Name: "slip-torque", Version: 2,
+	Purpose: "creep or breakaway torque from force and arm, both ways round",
+	Formula: "T = F·arm; both ways alike within 15 %, or one free, by what stands in series",
+	Assumes: "turned slowly by hand, square to the arm",
+	Sources: []string{calculator.GUM, "a viscous coupling creeps at 50 to 60 N·m: " + calculator.Practice},
+}, SlipTorque)
 
 var creepWords = map[metrology.Verdict]string{
 	metrology.Out:       "outside the sheet: the fluid has aged, or the plates have worn",

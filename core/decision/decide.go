@@ -11,6 +11,7 @@ import (
 
 	"gonum.org/v1/gonum/stat"
 
+	"handwerk/core/calculator"
 	"handwerk/core/input"
 )
 
@@ -128,6 +129,19 @@ func Decide(in In) (Out, error) {
 	}
 	return out, nil
 }
+
+// DecideMethod is Decide as the catalogue lists it.
+var DecideMethod = calculator.Define(examples, calculator.About{
+	Name: "decide", Version: 1,
+	Purpose: "which way to go: repair, rebuild here, exchange, send out or replace; what it costs, and the " +
+		"day to promise",
+	Formula: "cost = parts + fluids + outside work + hours·rate + standing days + a failure if one falls " +
+		"due; days = max(waiting, hours ahead/hours per day) + hours/hours per day; drawn 20,000 times from " +
+		"triangular or even ranges, seeded",
+	Assumes: "inputs independent of one another; work promised before is done while one waits; the day that " +
+		"holds in 80 % of the draws is promised",
+	Sources: []string{"Monte Carlo", calculator.Practice},
+}, Decide)
 
 // ahead is the work promised before, in hours, for each draw. Each piece has its
 // own chance, so that one more never makes a draw shorter.

@@ -12,6 +12,7 @@ import (
 	"slices"
 	"sort"
 
+	"handwerk/core/calculator"
 	"handwerk/core/input"
 )
 
@@ -121,6 +122,19 @@ func Diagnose(in In) (Out, error) {
 	out.Says = fmt.Sprintf("%s first, %d %%", out.Causes[0].Says, percent(out.Causes[0].P)) + out.goesOn(own, decisive)
 	return out, nil
 }
+
+// DiagnoseMethod is Diagnose as the catalogue lists it.
+var DiagnoseMethod = calculator.Define(examples, calculator.About{
+	Name: "diagnose", Version: 2,
+	Purpose: "what a complaint and the outcomes of tests mean: likely causes, the next test worth its " +
+		"minutes, and when enough is known",
+	Formula: "P(h | seen) ∝ P(h)·Π P(outcome | h) over single causes and pairs; next = the best chance per " +
+		"minute to change the order or make it sure, then most bits per minute; enough = a test of the " +
+		"shop's own, the order at 0.9, and no remaining test changes it",
+	Assumes: "outcomes independent given the cause; up to 80 causes and 100 tests; probabilities are " +
+		"judgement, shifted by the shop's confirmed cases",
+	Sources: []string{"Bayes", "Shannon (1948)", "noisy-or, Pearl (1988)", calculator.Practice},
+}, Diagnose)
 
 // sure is how likely the leading order must be before it is placed. Our judgement.
 const sure = 0.9

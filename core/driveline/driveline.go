@@ -7,6 +7,8 @@ import (
 	"fmt"
 	"slices"
 	"strings"
+
+	"handwerk/core/calculator"
 )
 
 // Member of a driveline. Which fields it carries follows from its kind:
@@ -128,6 +130,19 @@ func Driveline(in In) (Out, error) {
 	out.Says, out.Clash = m.conclude(out, all)
 	return out, nil
 }
+
+// DrivelineMethod is Driveline as the catalogue lists it.
+var DrivelineMethod = calculator.Define(examples, calculator.About{
+	Name: "driveline", Version: 2,
+	Purpose: "which broken, stuck or worn members explain what turned and what stood when a wheel or shaft " +
+		"was turned, and which are cleared",
+	Formula: "least Σ R·|ω| under ω_a = i·ω_b and ω_c = s·ω_a + (1−s)·ω_b; every single failure, and pairs " +
+		"of which neither half explains all",
+	Assumes: "turned slowly; friction torques of a free shaft, plates, a coupling and a wheel on the ground " +
+		"far apart; up to 60 members, 12 of them differentials, viscous or one-way clutches",
+	Sources: []string{"kinematics of the bevel differential", "minimal diagnoses, Reiter (1987)",
+		"coupling creeps at 50 to 60 N·m: " + calculator.Practice},
+}, Driveline)
 
 // hardestFirst puts what a sound driveline does not explain in front: there
 // most failures fall out at once.

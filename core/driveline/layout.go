@@ -6,6 +6,7 @@ import (
 	"slices"
 	"strings"
 
+	"handwerk/core/calculator"
 	"handwerk/core/input"
 )
 
@@ -63,6 +64,18 @@ func Draw(in DrawIn) (Drawing, error) {
 	l.place()
 	return l.drawing(), nil
 }
+
+// DrawMethod is Draw as the catalogue lists it.
+var DrawMethod = calculator.Define(examples, calculator.About{
+	Name: "driveline-drawing", Version: 1,
+	Purpose: "where the members of a driveline stand on paper: seen from above, front at the left, the left " +
+		"side below",
+	Formula: "tree over shafts and members: the source above the first parting, front and rear to its sides, " +
+		"the sides of an axle across; bands of their own, so that nothing overlaps or crosses",
+	Assumes: "front, rear, left, right are told by the names of wheels; what closes a ring finds its way " +
+		"between all others and crosses nothing where that can be",
+	Sources: []string{"layered drawing of trees, Reingold and Tilford (1981), simplified"},
+}, Draw)
 
 // layout draws the graph whose vertices are shafts and members.
 type layout struct {

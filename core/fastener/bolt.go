@@ -5,6 +5,7 @@ import (
 	"math"
 	"strings"
 
+	"handwerk/core/calculator"
 	"handwerk/core/input"
 	"handwerk/core/quantity"
 )
@@ -138,6 +139,15 @@ func BoltTorque(in BoltIn) (BoltOut, error) {
 	return out, nil
 }
 
+// BoltTorqueMethod is BoltTorque as the catalogue lists it.
+var BoltTorqueMethod = calculator.Define(examples, calculator.About{
+	Name: "bolt", Version: 1,
+	Purpose: "what a bolt stands, and the torque that clamps with a share of it",
+	Formula: "As = π/4·(d − 0.9382·P)², proof = As·Sp, T = K·d·F, turn from snug = 360°·F·L/(As·E·P)",
+	Assumes: "metric threads; K by lubrication scatters by a quarter and more",
+	Sources: []string{"ISO 898-1:2013 (from memory)", calculator.Shigley + ", ch. 8"},
+}, BoltTorque)
+
 // boltSteel is the modulus of bolts in MPa.
 const boltSteel = 206000
 
@@ -235,6 +245,15 @@ func TapDrill(in TapIn) (TapOut, error) {
 	return TapOut{drill, fmt.Sprintf("drill %s, tap with oil, back it off every half turn", drill)}, nil
 }
 
+// TapDrillMethod is TapDrill as the catalogue lists it.
+var TapDrillMethod = calculator.Define(examples, calculator.About{
+	Name: "tap-drill", Version: 1,
+	Purpose: "the drill before a tap",
+	Formula: "d − P",
+	Assumes: "about three quarters of the full thread",
+	Sources: []string{"M14 x 1.5 in a 12.5 mm hole: " + calculator.Practice},
+}, TapDrill)
+
 // AdapterIn asks for the setting with an extension across the wrench.
 type AdapterIn struct {
 	Torque   Torque  `json:"torque"`
@@ -279,5 +298,14 @@ func WrenchAdapter(in AdapterIn) (AdapterOut, error) {
 	}
 	return AdapterOut{set, quantity.Say(set.SI(), paired), says}, nil
 }
+
+// WrenchAdapterMethod is WrenchAdapter as the catalogue lists it.
+var WrenchAdapterMethod = calculator.Define(examples, calculator.About{
+	Name: "wrench-adapter", Version: 1,
+	Purpose: "the wrench's setting with an extension across it",
+	Formula: "setting = T·L/(L + a·cos θ)",
+	Assumes: "the hand pulls at the middle of the grip, square to the wrench",
+	Sources: []string{"lever law"},
+}, WrenchAdapter)
 
 func round3(v float64) float64 { return math.Round(v*1000) / 1000 }

@@ -7,6 +7,7 @@ import (
 	"slices"
 	"sort"
 
+	"handwerk/core/calculator"
 	"handwerk/core/input"
 	"handwerk/core/metrology"
 	"handwerk/core/quantity"
@@ -147,6 +148,15 @@ func TorquePlan(in PlanIn) (PlanOut, error) {
 	out.Passes = append(out.Passes, Pass{Name: "check round", Share: 1, Setting: full, Order: out.Order, Check: true})
 	return out, nil
 }
+
+// TorquePlanMethod is TorquePlan as the catalogue lists it.
+var TorquePlanMethod = calculator.Define(examples, calculator.About{
+	Name: "torque-plan", Version: 1,
+	Purpose: "order, passes and wrench settings for a group of bolts",
+	Formula: "each next bolt as far as possible from those just tightened",
+	Assumes: "up to 100 bolts; 50 % and 100 %, then a check round, unless said",
+	Sources: []string{"cross pattern in at least two passes: " + calculator.Practice},
+}, TorquePlan)
 
 func setting(t Torque, share float64, unit *quantity.Unit, step float64) Torque {
 	said := quantity.Say(t.SI()*quantity.Torque(share), unit)

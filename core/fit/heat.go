@@ -4,6 +4,7 @@ package fit
 import (
 	"fmt"
 
+	"handwerk/core/calculator"
 	"handwerk/core/input"
 	"handwerk/core/metrology"
 	"handwerk/core/quantity"
@@ -96,3 +97,12 @@ func HeatFit(in HeatIn) (HeatOut, error) {
 	}
 	return out, nil
 }
+
+// HeatFitMethod is HeatFit as the catalogue lists it.
+var HeatFitMethod = calculator.Define(examples, calculator.About{
+	Name: "heat-fit", Version: 1,
+	Purpose: "how warm a bearing or gear must be to drop on",
+	Formula: "ΔT = (interference + clearance)/(α·d)",
+	Assumes: "steel unless said; a thousandth of the diameter to drop on freely; 110 °C limit for bearings",
+	Sources: []string{"linear expansion", "110 to 120 °C: " + calculator.Practice},
+}, HeatFit)

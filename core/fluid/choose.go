@@ -5,6 +5,7 @@ import (
 	"sort"
 	"strings"
 
+	"handwerk/core/calculator"
 	"handwerk/core/input"
 	"handwerk/core/metrology"
 )
@@ -109,6 +110,17 @@ func Choose(in ChooseIn) (ChooseOut, error) {
 	}
 	return out, nil
 }
+
+// ChooseMethod is Choose as the catalogue lists it.
+var ChooseMethod = calculator.Define(examples, calculator.About{
+	Name: "fluid", Version: 2,
+	Purpose: "which class of fluid goes in, ranked with reasons; what must not",
+	Formula: "rules with scores and hard stops, each with its reason",
+	Assumes: "classes, never brands; the maker's call outranks the schools, but no hard stop",
+	Schools: "GL-4 for yellow metals; straight mineral oil in old boxes; the maker's ATF; manual " +
+		"transmission fluid; engine oil as a stop-gap",
+	Sources: []string{calculator.Practice, "API 1560 and SAE J306 (from memory)"},
+}, Choose)
 
 // nothingFits says what each class would cost here.
 func nothingFits(classes []Class) string {

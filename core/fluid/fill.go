@@ -5,6 +5,7 @@ import (
 	"math"
 	"slices"
 
+	"handwerk/core/calculator"
 	"handwerk/core/input"
 	"handwerk/core/quantity"
 )
@@ -103,6 +104,15 @@ func FillPlan(in FillIn) (FillOut, error) {
 	}
 	return out, nil
 }
+
+// FillPlanMethod is FillPlan as the catalogue lists it.
+var FillPlanMethod = calculator.Define(examples, calculator.About{
+	Name: "fill", Version: 2,
+	Purpose: "how much goes in, how many fills flush the old oil out, and the cheapest cans",
+	Formula: "old share after n fills = (residue/capacity)^n; cans by exact search on a grid of 10 mL",
+	Assumes: "the old oil mixes fully with each fill; about half a litre may stay behind (" + calculator.Practice + ")",
+	Sources: []string{"dilution", "dynamic programming"},
+}, FillPlan)
 
 // purchase is a way to have bought so far: what is still to be covered, at
 // what price, and what it was before the last can.

@@ -6,6 +6,7 @@ import (
 	"fmt"
 	"math"
 
+	"handwerk/core/calculator"
 	"handwerk/core/input"
 	"handwerk/core/quantity"
 )
@@ -120,6 +121,15 @@ func ViscosityAt(in ViscosityIn) (ViscosityOut, error) {
 	out.Grade, out.Engine = gradeOf(gearGrades, out.At100), gradeOf(engineGrades, out.At100)
 	return out, c.Err()
 }
+
+// ViscosityAtMethod is ViscosityAt as the catalogue lists it.
+var ViscosityAtMethod = calculator.Define(examples, calculator.About{
+	Name: "viscosity", Version: 1,
+	Purpose: "how thick an oil is at a temperature, and which grade that makes it",
+	Formula: "log log(ν + 0.7) = A − B·log T through two points",
+	Assumes: "from 2 mm²/s up; −60 to 200 °C; gear and engine grades are different scales",
+	Sources: []string{"ASTM D341-17, simplified form", "SAE J306-2005 and J300 (from memory)"},
+}, ViscosityAt)
 
 func kelvin(c *input.Checks, path string, t Temperature) float64 {
 	return float64(input.Within(c, path, t, 213.15, 473.15, true))

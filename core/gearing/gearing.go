@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"math"
 
+	"handwerk/core/calculator"
 	"handwerk/core/input"
 	"handwerk/core/quantity"
 )
@@ -173,6 +174,16 @@ func Gearing(in GearingIn) (GearingOut, error) {
 	}
 	return in.answer(a, b), nil
 }
+
+// GearingMethod is Gearing as the catalogue lists it.
+var GearingMethod = calculator.Define(examples, calculator.About{
+	Name: "gearing", Version: 1,
+	Purpose: "what a set of gears does on the road: speeds, steps, crawl ratio, and beside another set",
+	Formula: "speed = engine speed/(gear·range·final)·rolling circumference; crawl = lowest " +
+		"gear·range·final; hunting when tooth counts share no divisor",
+	Assumes: "rolling circumference = free diameter·0.96·π unless measured",
+	Sources: []string{"kinematics", "4 % loss of a loaded tyre: " + calculator.Practice},
+}, Gearing)
 
 func (in GearingIn) answer(a chain, b *chain) GearingOut {
 	system := in.Units

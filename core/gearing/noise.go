@@ -5,6 +5,7 @@ import (
 	"math"
 	"sort"
 
+	"handwerk/core/calculator"
 	"handwerk/core/input"
 	"handwerk/core/quantity"
 )
@@ -91,6 +92,16 @@ func NoiseOrders(in NoiseIn) (NoiseOut, error) {
 	}
 	return out, nil
 }
+
+// NoiseOrdersMethod is NoiseOrders as the catalogue lists it.
+var NoiseOrdersMethod = calculator.Define(examples, calculator.About{
+	Name: "noise-orders", Version: 1,
+	Purpose: "which shaft, mesh or bearing could make a tone heard at a road speed",
+	Formula: "mesh = teeth·turns; BPFO, BPFI = n/2·(1 ∓ d/D·cos φ), BSF = D/2d·(1 − (d/D·cos φ)²), FTF = " +
+		"½(1 − d/D·cos φ)",
+	Assumes: "no slip; a fit is a suspicion, not a proof; up to the third harmonic",
+	Sources: []string{"rolling kinematics, Harris, Rolling Bearing Analysis (from memory)"},
+}, NoiseOrders)
 
 func (s Shaft) check(c *input.Checks, at string) {
 	input.Number(c, at+".ratio", s.Ratio, 0.01, 500)

@@ -3,6 +3,7 @@ package gearing
 import (
 	"fmt"
 
+	"handwerk/core/calculator"
 	"handwerk/core/input"
 	"handwerk/core/quantity"
 )
@@ -62,6 +63,15 @@ func PlanRunningIn(in RunningIn) (RunningOut, error) {
 	}
 	return out, nil
 }
+
+// PlanRunningInMethod is PlanRunningIn as the catalogue lists it.
+var PlanRunningInMethod = calculator.Define(examples, calculator.About{
+	Name: "running-in", Version: 1,
+	Purpose: "speed caps per gear from one engine speed, stages by distance, and the fluid change",
+	Formula: "cap of a gear = cap in top·top ratio/its ratio·share of the stage",
+	Assumes: "gears in order, top last; stages that loosen",
+	Sources: []string{"500 miles at 30/17/10 mph with 1/1.765/3.07: " + calculator.Practice},
+}, PlanRunningIn)
 
 // stage caps every gear at the engine speed of the cap in top gear, times the
 // stage's share: v_i = share · v_top · i_top / i.

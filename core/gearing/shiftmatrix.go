@@ -5,6 +5,7 @@ import (
 	"slices"
 	"strings"
 
+	"handwerk/core/calculator"
 	"handwerk/core/input"
 )
 
@@ -111,6 +112,20 @@ func ShiftMatrix(in ShiftMatrixIn) (ShiftMatrixOut, error) {
 	}
 	return out, nil
 }
+
+// ShiftMatrixMethod is ShiftMatrix as the catalogue lists it.
+var ShiftMatrixMethod = calculator.Define(examples, calculator.About{
+	Name: "shift-matrix", Version: 1,
+	Purpose: "which pattern a gearbox shows that was tried in every gear: drag, synchronisers, linkage, " +
+		"thick oil, detent; and what a repair has changed",
+	Formula: "in with the engine off but not standing: drag; refuses standing, in after another gear has " +
+		"stopped the shafts or while rolling: its synchroniser; stiff cold, right warm: oil or " +
+		"boot; a plane of the gate refuses in every state: linkage; jumps out: detent, wear or " +
+		"travel",
+	Assumes: "a clutch that drags does it to all gears; cells that were not tried say nothing; the gate " +
+		"pairs the gears in order unless planes are given",
+	Sources: []string{calculator.Practice},
+}, ShiftMatrix)
 
 // matrix is what was felt, and what it speaks for.
 type matrix struct {

@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"math"
 
+	"handwerk/core/calculator"
 	"handwerk/core/input"
 	"handwerk/core/quantity"
 )
@@ -106,6 +107,16 @@ func ReadingSet(in ReadingSetIn) (ReadingSetOut, error) {
 	}
 	return out, nil
 }
+
+// ReadingSetMethod is ReadingSet as the catalogue lists it.
+var ReadingSetMethod = calculator.Define(examples, calculator.About{
+	Name: "reading-set", Version: 1,
+	Purpose: "what a set of readings says: mean, uncertainty and verdict against the limits",
+	Formula: "u_A = s/√n, u_res = d/(2√3), u_mpe = MPE/√3, U = t(ν, p)·√Σu²",
+	Assumes: "independent readings of one thing, 1 to 1000 of them; one reading rests on the instrument's " +
+		"recorded repeatability",
+	Sources: []string{calculator.GUM, calculator.ISO14253},
+}, ReadingSet)
 
 // Decide says what would settle an undecided estimate.
 func Decide[T quantity.Kind](est Estimate[T], l Limits, confidence float64, unit *quantity.Unit) *Decider {

@@ -1,8 +1,9 @@
 package metrology
 
 import (
-	"handwerk/core/input"
 	"math"
+
+	"handwerk/core/input"
 
 	"gonum.org/v1/gonum/stat/distuv"
 )

@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"math"
 
+	"handwerk/core/calculator"
 	"handwerk/core/input"
 	"handwerk/core/metrology"
 	"handwerk/core/quantity"
@@ -158,6 +159,19 @@ func Backlash(in BacklashIn) (BacklashOut, error) {
 	in.packs(&out, shift)
 	return out, nil
 }
+
+const agma = "bevel gear geometry as in ANSI/AGMA 2005 (from memory)"
+
+// BacklashMethod is Backlash as the catalogue lists it.
+var BacklashMethod = calculator.Define(examples, calculator.About{
+	Name: "backlash", Version: 3,
+	Purpose: "backlash round the ring, and how far to move the carrier from one side pack to the other",
+	Formula: "Δ = (target − mean)/k; k = 2·tan φ·sin Γ/cos ψ along the pitch circle, 2·sin φ·sin Γ square to " +
+		"the flank, or 0.7; refined by the rebuild's own trials",
+	Assumes: "three places or more; small moves; the packs' sum, the preload, stays",
+	Schools: "0.7 where the angles are unknown",
+	Sources: []string{agma, "0.7: " + calculator.Practice},
+}, Backlash)
 
 func (in BacklashIn) read() (metrology.ReadingSetOut, float64, error) {
 	var c input.Checks

@@ -12,6 +12,7 @@ import (
 	"fmt"
 	"math"
 
+	"handwerk/core/calculator"
 	"handwerk/core/input"
 	"handwerk/core/quantity"
 )
@@ -86,6 +87,18 @@ func PinionDepth(in DepthIn) (DepthOut, error) {
 	out.Says = depthWords(&out)
 	return out, nil
 }
+
+// PinionDepthMethod is PinionDepth as the catalogue lists it.
+var PinionDepthMethod = calculator.Define(examples, calculator.About{
+	Name: "pinion-depth", Version: 1,
+	Purpose: "which shim brings a pinion to its mounting distance",
+	Formula: "required = nominal + mark; measured = gauge + constant; shim = trial + (measured − required) " +
+		"under the head bearing; by marks: old shim + (old mark − new mark)",
+	Assumes: "marks in units of length; the shim side decides the sign",
+	Schools: "depth tool, or the marks of old and new pinion: both answers side by side, their difference " +
+		"named",
+	Sources: []string{"geometry", calculator.Practice},
+}, PinionDepth)
 
 // byTool is the shim by a depth tool: trial + (measured - required) under the
 // head-side bearing (sign +1), the other sign at the flange (-1). In metres.

@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"math"
 
+	"handwerk/core/calculator"
 	"handwerk/core/input"
 	"handwerk/core/metrology"
 	"handwerk/core/quantity"
@@ -100,6 +101,17 @@ func Pattern(in PatternIn) (PatternOut, error) {
 	in.decide(&out, step)
 	return out, nil
 }
+
+// PatternMethod is Pattern as the catalogue lists it.
+var PatternMethod = calculator.Define(examples, calculator.About{
+	Name: "pattern", Version: 2,
+	Purpose: "what a contact pattern asks for: which shim, which way, a first step",
+	Formula: "weighted least squares of pinion and ring error from the middles of both flanks' patterns, the " +
+		"drive flank leading",
+	Assumes: "u from toe −1 to heel +1, v from root −1 to face +1; slightly to the toe is good unloaded; " +
+		"tapering and even tooth depth move differently; crossed is face on one flank and root on the other",
+	Sources: []string{calculator.Practice + ", qualitative charts agree"},
+}, Pattern)
 
 func (in PatternIn) cutting() Cutting {
 	if in.Cutting == "" {

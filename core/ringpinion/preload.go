@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"math"
 
+	"handwerk/core/calculator"
 	"handwerk/core/input"
 	"handwerk/core/metrology"
 	"handwerk/core/quantity"
@@ -76,6 +77,15 @@ func BearingPreload(in PreloadIn) (PreloadOut, error) {
 	}
 	return in.answer(limits, drag)
 }
+
+// BearingPreloadMethod is BearingPreload as the catalogue lists it.
+var BearingPreloadMethod = calculator.Define(examples, calculator.About{
+	Name: "bearing-preload", Version: 2,
+	Purpose: "turning torque of a pinion: in the range, and how far the nut may go on a crush sleeve",
+	Formula: "preload = mean − seal drag; the sleeve's rise by least squares over its last steps",
+	Assumes: "turned slowly and smoothly; a sleeve over the limit is scrap",
+	Sources: []string{calculator.GUM, calculator.Practice},
+}, BearingPreload)
 
 func (in PreloadIn) limits(c *input.Checks) Range {
 	switch in.Bearings {

@@ -5,6 +5,7 @@ import (
 	"math"
 	"slices"
 
+	"handwerk/core/calculator"
 	"handwerk/core/input"
 	"handwerk/core/metrology"
 	"handwerk/core/quantity"
@@ -137,6 +138,16 @@ func RingPinion(in TogetherIn) (TogetherOut, error) {
 	out.Says = fmt.Sprintf("build it with pinion shim %s, left %s, right %s; expect backlash %s", short(out.PinionShim), short(out.Left), short(out.Right), short(out.Backlash))
 	return out, nil
 }
+
+// RingPinionMethod is RingPinion as the catalogue lists it.
+var RingPinionMethod = calculator.Define(examples, calculator.About{
+	Name: "ring-pinion", Version: 3,
+	Purpose: "from all trials so far, the single next assembly of a ring and pinion and what it should read",
+	Formula: "depth and sum of packs averaged over the trials; backlash = b0 + k·place + m·shim by least " +
+		"squares with the geometry as a first guess",
+	Assumes: "small errors, linear near the right place; each trial has a depth or a pattern",
+	Sources: []string{agma, calculator.Practice},
+}, RingPinion)
 
 func (in TogetherIn) guess() Factor {
 	return BacklashIn{Direction: in.Direction, Geometry: in.Geometry}.guess()

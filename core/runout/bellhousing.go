@@ -7,6 +7,7 @@ import (
 	"math/rand/v2"
 	"slices"
 
+	"handwerk/core/calculator"
 	"handwerk/core/input"
 	"handwerk/core/metrology"
 	"handwerk/core/quantity"
@@ -186,6 +187,20 @@ func Bellhousing(in HousingIn) (HousingOut, error) {
 	}
 	return out, nil
 }
+
+// BellhousingMethod is Bellhousing as the catalogue lists it.
+var BellhousingMethod = calculator.Define(examples, calculator.About{
+	Name: "bellhousing", Version: 2,
+	Purpose: "which offset dowels, turned where, bring a bell housing onto the crankshaft",
+	Formula: "rigid motion for dowel offsets d1, d2: ω = (p1−p2)×(d1−d2)/|p1−p2|², bind = " +
+		"(d1−d2)·(p1−p2)/|p1−p2|, move = mean(d) − ω×mean(p)",
+	Assumes: "two dowels; sizes and clock positions on a grid, then refined; dowels turned to within 3° " +
+		"by eye",
+	Schools: "both dowels turned alike (pure shift) and each its own way (shift with a small twist) stand " +
+		"side by side",
+	Sources: []string{"plane rigid-body kinematics",
+		"0.005 in offset, 0.002 in hole tolerance, dowels of 0.007, 0.014, 0.021 in: " + calculator.Practice},
+}, Bellhousing)
 
 // wentWrong tells that the bore moved against what was expected of it.
 func (h housing) wentWrong(b Before) bool {

@@ -17,6 +17,7 @@ import (
 
 	"gonum.org/v1/gonum/stat/distuv"
 
+	"handwerk/core/calculator"
 	"handwerk/core/input"
 	"handwerk/core/metrology"
 	"handwerk/core/quantity"
@@ -103,6 +104,17 @@ func Runout(in In) (Out, error) {
 	}
 	return c.out(), nil
 }
+
+// RunoutMethod is Runout as the catalogue lists it.
+var RunoutMethod = calculator.Define(examples, calculator.About{
+	Name: "runout", Version: 2,
+	Purpose: "where a bore or register stands against the axis the indicator turns round",
+	Formula: "r = r0 + a·sin t + b·cos t by least squares; inside the centre is (−a, −b); sag S·(1 − cos " +
+		"t)/2 off first",
+	Assumes: "clock positions seen from behind the engine; offsets small against the radius; three places at " +
+		"least",
+	Sources: []string{"least squares circle, first harmonic", "total reading is twice the offset: " + calculator.Practice},
+}, Runout)
 
 // circle is a fitted set, in metres.
 type circle struct {

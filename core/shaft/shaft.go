@@ -7,6 +7,7 @@ import (
 	"math"
 	"math/cmplx"
 
+	"handwerk/core/calculator"
 	"handwerk/core/input"
 	"handwerk/core/metrology"
 	"handwerk/core/quantity"
@@ -154,6 +155,18 @@ func Joints(in JointsIn) (JointsOut, error) {
 	return out, nil
 }
 
+// JointsMethod is Joints as the catalogue lists it.
+var JointsMethod = calculator.Define(examples, calculator.About{
+	Name: "joints", Version: 3,
+	Purpose: "how unevenly a chain of cross joints turns",
+	Formula: "ω2/ω1 = cos β/(1 − sin²β·cos²θ); peak to peak sin β·tan β; tan²β = tan² side + tan² plan, " +
+		"leaning by φ = atan2(tan plan, tan side); chain β_R² = |Σ ±β²·e^(2iφ)|",
+	Assumes: "to 45° at a joint: as angle_deg, all in one plane, or as side_deg and plan_deg, read from " +
+		"the side and from above, whose planes may lean against each other; forks in phase or a " +
+		"quarter turn off",
+	Sources: []string{"kinematics of the cross joint", "3° equivalent: " + calculator.Practice},
+}, Joints)
+
 // turnThrough turns the chain half round and gives the difference between its
 // fastest and slowest speed. With θ the place of a driving fork, zero where it
 // is fastest, the driven one is at tan θ' = tan θ/cos β; forks in line set the
@@ -252,6 +265,15 @@ func ShaftSpeed(in SpeedIn) (SpeedOut, error) {
 	}
 	return out, nil
 }
+
+// ShaftSpeedMethod is ShaftSpeed as the catalogue lists it.
+var ShaftSpeedMethod = calculator.Define(examples, calculator.About{
+	Name: "shaft-speed", Version: 1,
+	Purpose: "how fast a propshaft tube may turn, or how long it may be",
+	Formula: "n = (30·π/L²)·√(E·I/(ρ·A)); run at 75 % of it",
+	Assumes: "an even tube between simple supports; steel unless said",
+	Sources: []string{"beam theory, first mode", "75 %: " + calculator.Practice},
+}, ShaftSpeed)
 
 // Member of a driveline: the ratio that the engine's torque has passed before
 // it gets here, and what it stands.
@@ -352,3 +374,13 @@ func WeakestLink(in LinkIn) (LinkOut, error) {
 	}
 	return out, nil
 }
+
+// WeakestLinkMethod is WeakestLink as the catalogue lists it.
+var WeakestLinkMethod = calculator.Define(examples, calculator.About{
+	Name: "weakest-link", Version: 1,
+	Purpose: "which member breaks first, and whether it is the one wanted",
+	Formula: "torque at a member = the lesser of engine·ratio·share and tyre grip, over its rating",
+	Assumes: "steady pull, no shock",
+	Schools: "a weak link on purpose, at the axle end, cheap and quick to change",
+	Sources: []string{"statics", calculator.Practice},
+}, WeakestLink)

@@ -6,6 +6,7 @@ import (
 	"math"
 	"slices"
 
+	"handwerk/core/calculator"
 	"handwerk/core/input"
 	"handwerk/core/metrology"
 	"handwerk/core/quantity"
@@ -117,6 +118,17 @@ func EndFloat(in FloatIn) (FloatOut, error) {
 	out.Next = in.next(out, pmax)
 	return out, nil
 }
+
+// EndFloatMethod is EndFloat as the catalogue lists it.
+var EndFloatMethod = calculator.Define(examples, calculator.About{
+	Name: "end-float", Version: 2,
+	Purpose: "push-pull readings of a shaft: float, the pack it needs, and which shims of the drawer make it",
+	Formula: "pack = trial + float − target where a pack takes float away; the other sign where it adds " +
+		"float",
+	Assumes: "the shaft seats at both ends; a float that is out and beyond its target by a listed washer, " +
+		"within 10 % of it, suggests that it is missing",
+	Sources: []string{"geometry", calculator.GUM, "missing washer at 10 %: " + calculator.Practice},
+}, EndFloat)
 
 // packFor is the pack thickness that turns the measured float into target.
 func (in FloatIn) packFor(float, target quantity.Length) quantity.Length {

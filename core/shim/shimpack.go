@@ -6,6 +6,7 @@ import (
 	"math"
 	"slices"
 
+	"handwerk/core/calculator"
 	"handwerk/core/input"
 	"handwerk/core/metrology"
 	"handwerk/core/quantity"
@@ -100,6 +101,15 @@ func FindPack(in PackIn) (PackOut, error) {
 	out.Says = fmt.Sprintf("nothing in the drawer reaches %s within %s: order a shim of %s", in.Required, in.Tolerance, out.Order)
 	return out, nil
 }
+
+// FindPackMethod is FindPack as the catalogue lists it.
+var FindPackMethod = calculator.Define(examples, calculator.About{
+	Name: "shim-pack", Version: 1,
+	Purpose: "the packs of the drawer that come nearest to a thickness, with fewest shims",
+	Formula: "least |sum − required|, then fewest shims, then fewest thin ones",
+	Assumes: "up to 200 sizes and 10 shims, up to 50 mm; thin is below 0.10 mm unless said",
+	Sources: []string{"bounded dynamic programming on a 1 µm grid, exact optimum"},
+}, FindPack)
 
 func describe(p Pack, stock []StockItem, required, tolerance quantity.Length, unit *quantity.Unit) PackFound {
 	off := p.Sum - required

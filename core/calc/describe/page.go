@@ -6,6 +6,7 @@ import (
 	"strings"
 
 	"handwerk/core/calc"
+	"handwerk/core/calculator"
 	"handwerk/core/quantity"
 )
 
@@ -32,7 +33,7 @@ derivation.
 	return b.String()
 }
 
-func section(b *strings.Builder, c calc.Calculator) {
+func section(b *strings.Builder, c calculator.Calculator) {
 	fmt.Fprintf(b, "\n## %s\n\n%s. Version %d.\n\n", c.Name, upper(c.Purpose), c.Version)
 	fmt.Fprintf(b, "- **In:** %s\n- **Out:** %s\n", fieldList(reflect.TypeOf(c.In())), fieldList(reflect.TypeOf(c.Out())))
 	for _, part := range [][2]string{{

@@ -8,12 +8,12 @@ import (
 
 	"github.com/swaggest/jsonschema-go"
 
-	"handwerk/core/calc"
+	"handwerk/core/calculator"
 	"handwerk/core/quantity"
 )
 
 // Schema describes a calculator's input and output as JSON Schema.
-func Schema(c calc.Calculator) (json.RawMessage, error) {
+func Schema(c calculator.Calculator) (json.RawMessage, error) {
 	in, err := reflectSchema(c.In())
 	if err != nil {
 		return nil, err
