@@ -10,7 +10,6 @@ import (
 
 	"handwerk/core/calculator"
 	"handwerk/core/input"
-	"handwerk/core/metrology"
 )
 
 func TestEveryExampleComputesAndCarriesItsMethod(t *testing.T) {
@@ -35,7 +34,7 @@ func TestTheVerdictIsTheResults(t *testing.T) {
 		raw, verdict, err := c.Judge([]byte(c.Example))
 		require.NoError(t, err, c.Name)
 		var said struct {
-			Verdict metrology.Verdict `json:"verdict"`
+			Verdict string `json:"verdict"`
 		}
 		require.NoError(t, json.Unmarshal(raw, &said))
 		assert.Equal(t, said.Verdict, verdict, c.Name)
