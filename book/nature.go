@@ -22,6 +22,34 @@ type Nature struct {
 	Shows func(s Step) []string
 	// Misfits finds what is wrong with figures that the step wants, when all are there.
 	Misfits func(s Step, on Ground) input.Fields
+	// Whole tells that a step has what its kind is made of; most are made of
+	// nothing that measuring or filling has.
+	Whole func(s Step) bool
+	// TakesApart: parts come off at it.
+	TakesApart func(s Step) bool
+	// WaitsForAll: also what a choice is weighed by is said before it begins.
+	WaitsForAll bool
+	// Hazards: to read its cautions is its work, so that no shop leaves it out.
+	Hazards bool
+}
+
+// IsWhole tells that a step has what its kind is made of, and nothing else's.
+func (n Nature) IsWhole(s Step) bool {
+	if n.Whole == nil {
+		return s.Measure == nil && s.Fill == nil
+	}
+	return n.Whole(s)
+}
+
+// Waits are the answers without which a step cannot begin. What a choice is
+// weighed by may be said: it goes on without.
+func (n Nature) Waits(s Step, wants []string) (answers []string) {
+	for _, path := range wants {
+		if len(s.Weighs) == 0 || n.WaitsForAll || path == s.Offers {
+			answers = append(answers, Answer(path))
+		}
+	}
+	return answers
 }
 
 // Kinds are the natures of all kinds of step.

@@ -117,7 +117,7 @@ func (r *Route) say(b Book, id string, own OwnStep) input.Fields {
 		return faults
 	}
 	switch {
-	case own.LeftOut && (step.Kind == Care || b.warnsGravely(*step)):
+	case own.LeftOut && (b.Kinds[step.Kind].Hazards || b.warnsGravely(*step)):
 		faults.Add(input.Join(at, "left_out"), "cautions stay where the hand is", "%q warns of a hazard", step.Title)
 	case own.LeftOut && step.Role == "lead":
 		faults.Add(input.Join(at, "left_out"), "what only a lead may do stays", "%q is the lead's", step.Title)

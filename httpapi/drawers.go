@@ -39,13 +39,13 @@ func (a *api) drawerEndpoints() []endpoint {
 	w := a.Workshop
 	return []endpoint{
 		get(a, "/drawers", "drawers", "what lies in the shop's drawers, and what went in and out", signedIn, func(c call, _ nothing) (drawersView, error) {
-			list, err := w.Drawers(c.Context())
+			list, err := w.Drawers.List(c.Context())
 			return drawersView{list}, err
 		}),
 		post(a, "/drawers/:id", "countDrawer", "count some sizes of a drawer, or begin one", hands, http.StatusOK, func(
 			c call, in DrawerCount,
 		) (drawersView, error) {
-			list, err := w.SetDrawer(c.Context(), workshop.DrawerName{ID: in.ID, Title: in.Title}, in.Lines, in.Why, c.person())
+			list, err := w.Drawers.Set(c.Context(), workshop.DrawerName{ID: in.ID, Title: in.Title}, in.Lines, in.Why, c.person())
 			return drawersView{list}, err
 		}),
 		post(a, "/drawers/:id/import", "importDrawer", "count a drawer by a file", hands, http.StatusOK, func(
@@ -55,7 +55,7 @@ func (a *api) drawerEndpoints() []endpoint {
 			if err != nil {
 				return drawersView{}, err
 			}
-			list, err := w.SetDrawer(c.Context(), workshop.DrawerName{ID: in.ID}, lines, in.Why, c.person())
+			list, err := w.Drawers.Set(c.Context(), workshop.DrawerName{ID: in.ID}, lines, in.Why, c.person())
 			return drawersView{list}, err
 		}),
 		post(
@@ -69,7 +69,7 @@ func (a *api) drawerEndpoints() []endpoint {
 }
 
 func (a *api) drawerFile(c call, in idIn) error {
-	list, err := a.Workshop.Drawers(c.Context())
+	list, err := a.Workshop.Drawers.List(c.Context())
 	if err != nil {
 		return err
 	}

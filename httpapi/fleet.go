@@ -112,19 +112,19 @@ func (a *api) fleetEndpoints() []endpoint {
 			if err != nil {
 				return promisesView{}, err
 			}
-			took, err := w.HowLong(c.Context(), in.Route)
+			took, err := w.Fleet.HowLong(c.Context(), in.Route)
 			return promisesView{days, took}, err
 		}),
 		get(a, "/routes", "routes", "what a unit can be taken along, by its kind", signedIn, func(
 			c call, _ nothing,
 		) (routesView, error) {
-			list, err := w.Routes(c.Context())
+			list, err := w.Routes.List(c.Context())
 			return routesView{list}, err
 		}),
 		post(a, "/customers", "addCustomer", "somebody new; who is known by that name and number is given as he is", hands, http.StatusCreated, func(
 			c call, in NewCustomer,
 		) (workshop.Customer, error) {
-			kept, there, err := w.AddCustomer(c.Context(), in.customer(""), c.person())
+			kept, there, err := w.Fleet.AddCustomer(c.Context(), in.customer(""), c.person())
 			if there {
 				c.replayed()
 			}
@@ -138,12 +138,15 @@ func (a *api) fleetEndpoints() []endpoint {
 		post(a, "/customers/:id", "changeCustomer", "how a customer is reached now", hands, http.StatusOK, func(
 			c call, in CustomerChange,
 		) (workshop.CustomerPage, error) {
-			return w.ChangeCustomer(c.Context(), in.customer(in.ID), c.person())
+			if err := w.Fleet.ChangeCustomer(c.Context(), in.customer(in.ID), c.person()); err != nil {
+				return workshop.CustomerPage{}, err
+			}
+			return w.Customer(c.Context(), in.ID)
 		}),
 		post(a, "/customers/:id/erase", "eraseCustomer", "forget who a customer was; his rebuilds stay, and verify", leads, http.StatusNoContent, func(
 			c call, in idIn,
 		) (nothing, error) {
-			err := w.EraseCustomer(c.Context(), in.ID, c.person())
+			err := w.Fleet.EraseCustomer(c.Context(), in.ID, c.person())
 			if err == nil {
 				a.security(c, "customer erased", "customer", in.ID, "by", c.person().Login)
 			}
@@ -152,17 +155,17 @@ func (a *api) fleetEndpoints() []endpoint {
 		post(a, "/vehicles", "addVehicle", "a vehicle of a customer", hands, http.StatusCreated, func(
 			c call, in NewVehicle,
 		) (workshop.Vehicle, error) {
-			return w.AddVehicle(c.Context(), in.vehicle(""), c.person())
+			return w.Fleet.AddVehicle(c.Context(), in.vehicle(""), c.person())
 		}),
 		post(a, "/vehicles/:id", "changeVehicle", "a vehicle as it is now, perhaps of another owner", hands, http.StatusOK, func(
 			c call, in VehicleChange,
 		) (workshop.Vehicle, error) {
-			return w.ChangeVehicle(c.Context(), in.vehicle(in.ID), c.person())
+			return w.Fleet.ChangeVehicle(c.Context(), in.vehicle(in.ID), c.person())
 		}),
 		post(a, "/vehicles/:id/units", "addUnit", "a unit of a vehicle; its spec sheet may be empty", hands, http.StatusCreated, func(
 			c call, in NewUnit,
 		) (workshop.Unit, error) {
-			return w.AddUnit(
+			return w.Fleet.AddUnit(
 				c.Context(), in.Vehicle,
 				workshop.Unit{Name: in.Name, Serial: in.Serial, Route: in.Route, Sheet: in.Sheet, Gears: in.Gears}, c.person(),
 			)
@@ -175,7 +178,7 @@ func (a *api) fleetEndpoints() []endpoint {
 		post(a, "/units/:id", "changeUnit", "move a unit to another vehicle, give it another sheet or route, or say its gears", hands, http.StatusOK, func(
 			c call, in UnitChange,
 		) (workshop.UnitPage, error) {
-			if err := w.ChangeUnit(
+			if err := w.Fleet.ChangeUnit(
 				c.Context(), workshop.Unit{ID: in.ID, Sheet: in.Sheet, Route: in.Route, Gears: in.Gears}, in.Vehicle, c.person(),
 			); err != nil {
 				return workshop.UnitPage{}, err

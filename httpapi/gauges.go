@@ -22,7 +22,7 @@ type GaugeSaid struct {
 
 func (a *api) gaugeEndpoints() []endpoint {
 	w := a.Workshop
-	list := func(c call) (workshop.GaugesPage, error) { return w.Gauges(c.Context(), a.Zone()) }
+	list := func(c call) (workshop.GaugesPage, error) { return w.Gauges.List(c.Context(), a.Zone()) }
 	return []endpoint{
 		get(a, "/gauges", "gauges", "what the shop reads with, and which kinds steps ask for", signedIn, func(c call, _ nothing) (workshop.GaugesPage, error) {
 			return list(c)
@@ -37,7 +37,7 @@ func (a *api) gaugeEndpoints() []endpoint {
 				},
 				Due: in.Due, Ended: in.Ended,
 			}
-			if err := w.SetGauge(c.Context(), g, c.person()); err != nil {
+			if err := w.Gauges.Set(c.Context(), g, c.person()); err != nil {
 				return workshop.GaugesPage{}, err
 			}
 			return list(c)

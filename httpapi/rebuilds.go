@@ -85,7 +85,7 @@ func (a *api) rebuildEndpoints() []endpoint {
 	return []endpoint{
 		get(a, "/board", "board", "rebuilds by station, earliest promise first", signedIn, a.board),
 		get(a, "/fleet", "fleet", "vehicles with the units that can come out of them", signedIn, func(c call, _ nothing) (fleetView, error) {
-			fleet, err := a.Workshop.Fleet(c.Context())
+			fleet, err := a.Workshop.Fleet.List(c.Context())
 			return fleetView{fleet}, err
 		}),
 		typed(a, endpoint{

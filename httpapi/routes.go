@@ -19,12 +19,12 @@ func (a *api) routeEndpoints() []endpoint {
 	w := a.Workshop
 	return []endpoint{
 		get(a, "/routes/:id", "route", "a route of the book, with what the shop does otherwise on it and how that came to be", signedIn, func(c call, in idIn) (workshop.RoutePage, error) {
-			return w.RoutePage(c.Context(), in.ID)
+			return w.Routes.Page(c.Context(), in.ID)
 		}),
 		post(a, "/routes/:id", "writeRoute", "the next version of what the shop does otherwise on a route", leads, http.StatusOK, func(
 			c call, in RouteWritten,
 		) (workshop.RoutePage, error) {
-			return w.WriteRoute(c.Context(), in.ID, in.Version, in.Own, in.Why, c.person())
+			return w.Routes.Write(c.Context(), in.ID, in.Version, in.Own, in.Why, c.person())
 		}),
 	}
 }

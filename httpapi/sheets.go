@@ -69,14 +69,14 @@ func (a *api) sheetEndpoints() []endpoint {
 	w := a.Workshop
 	return []endpoint{
 		get(a, "/sheets", "sheets", "the spec sheets there are", signedIn, func(c call, _ nothing) (sheetsView, error) {
-			list, err := w.Sheets(c.Context())
+			list, err := w.Sheets.List(c.Context())
 			return sheetsView{list}, err
 		}),
 		post(a, "/sheets", "beginSheet", "begin a spec sheet, empty or like another", leads, http.StatusCreated, func(c call, in NewSheet) (workshop.SheetPage, error) {
-			return w.BeginSheet(c.Context(), in.Family, in.Like, c.person())
+			return w.Sheets.Begin(c.Context(), in.Family, in.Like, c.person())
 		}),
 		get(a, "/sheets/:id", "specSheet", "a spec sheet with its versions: who, when, why, what changed", signedIn, func(c call, in idIn) (workshop.SheetPage, error) {
-			return w.SheetPage(c.Context(), in.ID)
+			return w.Sheets.Page(c.Context(), in.ID)
 		}),
 		post(a, "/sheets/:id", "writeSheet", "the next version of a spec sheet", leads, http.StatusOK, func(
 			c call, in SheetWritten,
@@ -84,12 +84,12 @@ func (a *api) sheetEndpoints() []endpoint {
 			if in.Sheet.ID != in.ID {
 				return workshop.SheetPage{}, input.At("sheet.id", in.ID, "%q is another sheet", in.Sheet.ID)
 			}
-			return w.WriteSheet(c.Context(), in.Sheet, in.Why, c.person())
+			return w.Sheets.Write(c.Context(), in.Sheet, in.Why, c.person())
 		}),
 		post(a, "/sheets/:id/figures", "setFigures", "the next version of a spec sheet, with some of its lines said otherwise", leads, http.StatusOK, func(
 			c call, in SheetLines,
 		) (workshop.SheetPage, error) {
-			return w.SetFigures(c.Context(), in.ID, in.Version, in.Lines, in.Why, c.person())
+			return w.Sheets.SetFigures(c.Context(), in.ID, in.Version, in.Lines, in.Why, c.person())
 		}),
 		post(a, "/sheets/:id/import", "importSheet", "the next version of a spec sheet, with the lines of a file", leads, http.StatusOK, func(
 			c call, in SheetImport,
@@ -99,12 +99,12 @@ func (a *api) sheetEndpoints() []endpoint {
 				return workshop.SheetPage{}, err
 			}
 			if inPart {
-				lines, err = w.LaidOver(c.Context(), in.ID, lines)
+				lines, err = w.Sheets.LaidOver(c.Context(), in.ID, lines)
 			}
 			if err != nil {
 				return workshop.SheetPage{}, err
 			}
-			return w.SetFigures(c.Context(), in.ID, in.Version, lines, in.Why, c.person())
+			return w.Sheets.SetFigures(c.Context(), in.ID, in.Version, lines, in.Why, c.person())
 		}),
 		raw(a, http.MethodGet, "/sheets/:id/sheet.csv", "sheetCSV", "all that a spec sheet says, as a table", "text/csv", signedIn, func(c call, in idIn) error {
 			return a.sheetFile(c, in.ID, "text/csv; charset=utf-8", "csv", report.WriteSheetTable)
@@ -134,7 +134,7 @@ func (a *api) sheetEndpoints() []endpoint {
 
 // sheetFile gives a sheet out as a file of its family's name.
 func (a *api) sheetFile(c call, id, contentType, ending string, write func(io.Writer, book.SpecSheet) error) error {
-	page, err := a.Workshop.SheetPage(c.Context(), id)
+	page, err := a.Workshop.Sheets.Page(c.Context(), id)
 	if err != nil {
 		return err
 	}

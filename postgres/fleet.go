@@ -338,22 +338,26 @@ func (s *Store) ChangeUnit(ctx context.Context, u workshop.Unit, vehicle string)
 }
 
 // Unit reads one with the vehicle it sits in and its rebuilds.
-func (s *Store) Unit(ctx context.Context, id string) (workshop.Unit, workshop.Vehicle, []workshop.Rebuild, error) {
+func (s *Store) Unit(ctx context.Context, id string) (workshop.Unit, workshop.Vehicle, error) {
 	var row unitRow
 	err := s.db.GetContext(ctx, &row, `SELECT `+unitColumns+` FROM unit WHERE id = $1`, id)
 	if errors.Is(err, sql.ErrNoRows) {
 		err = workshop.Refusal{Reason: workshop.NotFound, Why: workshop.NoSuchUnit}
 	}
 	if err != nil {
-		return workshop.Unit{}, workshop.Vehicle{}, nil, err
+		return workshop.Unit{}, workshop.Vehicle{}, err
 	}
 	v, err := s.Vehicle(ctx, row.Vehicle)
 	if err != nil {
-		return workshop.Unit{}, v, nil, err
+		return workshop.Unit{}, v, err
 	}
 	v.Units = nil
-	list, err := s.rebuilds(ctx, `WHERE r.unit_id = $1 ORDER BY r.opened_at DESC, r.id DESC LIMIT 50`, id)
-	return row.unit(), v, list, err
+	return row.unit(), v, nil
+}
+
+// RebuildsOf lists those of a unit, the latest first.
+func (s *Store) RebuildsOf(ctx context.Context, unit string) ([]workshop.Rebuild, error) {
+	return s.rebuilds(ctx, `WHERE r.unit_id = $1 ORDER BY r.opened_at DESC, r.id DESC LIMIT 50`, unit)
 }
 
 // FoundIn lists the rebuilds of vehicles in which something was found along the

@@ -3,6 +3,7 @@ package workshop
 import (
 	"fmt"
 	"math"
+	"slices"
 	"strings"
 	"time"
 
@@ -29,12 +30,7 @@ const mostMoney = 1e7
 // agrees: a step where ways are weighed by what they cost is one where the
 // customer says yes.
 func (s *Step) agrees() bool {
-	for _, w := range s.Weighs {
-		if w.Calc == "decide" {
-			return true
-		}
-	}
-	return false
+	return slices.ContainsFunc(s.weighs, weighing.ofWays)
 }
 
 // agreed is the customer's yes at a step; nil where nobody said it.

@@ -11,6 +11,7 @@ import (
 var cautionKind = kind{
 	name: book.Care,
 	Nature: book.Nature{
+		Hazards: true,
 		Check: func(c *book.Checker, at string, s book.Step) {
 			if len(s.Cautions) == 0 {
 				c.Add(input.Join(at, "cautions"), "a caution of the book", "a caution step names no caution")

@@ -1,6 +1,7 @@
 package workshop
 
 import (
+	"cmp"
 	"slices"
 	"strings"
 	"time"
@@ -24,9 +25,13 @@ var checkKind = kind{
 	needs:  needsItems,
 	open:   openItems,
 	accept: acceptOutcome,
-	view: func(v viewer, f StepFrame) (StepView, error) {
-		return &CheckStep{StepFrame: f, Kind: book.Check, Items: itemViews(v)}, nil
+	view: func(v viewer, f StepFrame) (_ StepView, err error) {
+		f.Weighed, err = v.weighed()
+		return &CheckStep{f, book.Check, AnsweredLines{itemViews(v)}}, err
 	},
+	bad:   badAnswers,
+	buys:  buysRenewed,
+	sums:  sumsItems,
 	gives: givesItem,
 	usual: func(v StepView) Draft {
 		x := v.(*CheckStep)
@@ -39,8 +44,22 @@ var checkKind = kind{
 // CheckStep is a check as the bench shows it.
 type CheckStep struct {
 	StepFrame
-	Kind  book.Kind  `json:"kind" const:"check"`
+	Kind book.Kind `json:"kind" const:"check"`
+	AnsweredLines
+}
+
+// AnsweredLines are what is answered one by one.
+type AnsweredLines struct {
 	Items []ItemView `json:"items"`
+}
+
+// cautionsAt are those of the line that a draft answers.
+func (l AnsweredLines) cautionsAt(d Draft) []CautionView {
+	i := slices.IndexFunc(l.Items, func(x ItemView) bool { return ReadPlace(x.ID) == d.Item && d.Act == ActOutcome })
+	if i < 0 {
+		return nil
+	}
+	return l.Items[i].Cautions
 }
 
 // ItemView is one line with the answers it takes; none where a value is asked.
@@ -83,7 +102,7 @@ func itemViews(at viewer) []ItemView {
 	views := make([]ItemView, 0, len(at.step.Items))
 	bad := map[string]bool{}
 	if at.step.isJudged() && !at.state.isSigned() {
-		for _, p := range at.state.badAnswers(at.step) {
+		for _, p := range badAnswers(at.state, at.step) {
 			bad[p.Item] = p.Left == ""
 		}
 	}
@@ -320,4 +339,59 @@ func outcomeWords(step *Step, at Place, b Body) string {
 		words += ", " + several(b.Minutes, "minute", "minutes")
 	}
 	return words
+}
+
+// badAnswers are the lines of a step that are not as they should be; their items
+// are those of the lines.
+func badAnswers(s *State, step *Step) (list []Point) {
+	for _, item := range step.Items {
+		e, ok := s.of(step).has(ActOutcome, ReadPlace(item.ID))
+		if !ok {
+			continue
+		}
+		said := e.Said()
+		o, known := outcomeOf(item, said.Outcome)
+		if !known || o.Good {
+			continue
+		}
+		list = append(list, Point{
+			Step: step.ID, Title: step.Title, Says: item.Text + ": " + lowered(o.Text), By: e.By.Name,
+			Left: strings.TrimSpace(said.Note), Item: item.ID,
+		})
+	}
+	return list
+}
+
+// outcomeRenew is the answer of a line that asks for a new part.
+const outcomeRenew = "renew"
+
+// buysRenewed are the lines of a check that are to be renewed; what a stack asks
+// for by the same name is the same part.
+func buysRenewed(s *State, step *Step) (list []ToBuy, all bool) {
+	for _, item := range step.Items {
+		e, ok := s.of(step).has(ActOutcome, ReadPlace(item.ID))
+		if !ok || e.Said().Outcome != outcomeRenew {
+			continue
+		}
+		list = append(list, ToBuy{
+			Line: step.ID + "." + item.ID, Name: item.Text, Pieces: 1, Asked: true, ByName: true,
+			Why: cmp.Or(e.Said().Note, "to be renewed: "+lowered(step.Title)),
+		})
+	}
+	return list, true
+}
+
+// sumsItems counts what was proved on the road.
+func sumsItems(s *State, step *Step, sum *Summary) {
+	if book.StationAt(step.Station) != book.StationAt(book.ProveAt) {
+		return
+	}
+	for _, item := range step.Items {
+		if _, ok := s.of(step).has(ActOutcome, ReadPlace(item.ID)); ok {
+			sum.tried++
+		}
+	}
+	for _, p := range badAnswers(s, step) {
+		sum.bad = append(sum.bad, p.Says)
+	}
 }

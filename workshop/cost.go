@@ -8,8 +8,6 @@ import (
 	"strings"
 	"time"
 
-	"handwerk/book"
-	"handwerk/core/decision"
 	"handwerk/core/input"
 )
 
@@ -136,7 +134,7 @@ func Costs(l Ledger) Cost {
 		ID: "outside", Title: "Sent out",
 	}
 	for _, step := range l.Plan.steps {
-		if step.Kind == book.Order {
+		if step.kind.lists {
 			c.Unpriced += s.addBought(l, step, &parts, &fluids, &outside)
 		}
 	}
@@ -211,28 +209,6 @@ func cents(n float64) float64 {
 		return 0
 	}
 	return math.Round(n*100) / 100
-}
-
-func usually(r decision.Range) float64 {
-	if r.Likely != nil {
-		return *r.Likely
-	}
-	return (r.Low + r.High) / 2
-}
-
-// wayTaken is the way that was decided last, as the sheet has it.
-func (s *State) wayTaken() (way decision.Option, ok bool) {
-	for _, step := range s.plan.steps {
-		e, decided := s.of(step).has(ActDecision, Place{})
-		if !decided || !step.agrees() {
-			continue
-		}
-		taken := e.Said().Outcome
-		if i := slices.IndexFunc(s.on.sheet.Ways, func(w decision.Option) bool { return w.ID == taken }); i >= 0 {
-			way, ok = s.on.sheet.Ways[i], true
-		}
-	}
-	return way, ok
 }
 
 // addBought adds what was bought at a step, and counts what has no price.

@@ -7,8 +7,10 @@ import (
 	"time"
 
 	"handwerk/book"
+	"handwerk/core/decision"
 	"handwerk/core/diagnosis"
 	"handwerk/core/input"
+	"handwerk/core/supply"
 )
 
 // decideKind: one of several ways is taken; some keep the rebuild waiting, and
@@ -45,9 +47,18 @@ var decideKind = kind{
 		case ActOutcome:
 			return p.acceptAnswer()
 		}
-		return acceptDecision(p)
+		if err := acceptDecision(p); err != nil {
+			return err
+		}
+		return p.keepWeighed()
 	},
-	view: func(v viewer, f StepFrame) (StepView, error) {
+	hours: hoursOfWay,
+	buys:  buysDecided,
+	sums:  sumsDecision,
+	view: func(v viewer, f StepFrame) (_ StepView, err error) {
+		if f.Weighed, err = v.weighed(); err != nil {
+			return nil, err
+		}
 		view := &DecideStep{StepFrame: f, Kind: book.Decide, Choices: []ChoiceView{}, Agreed: v.state.agreed(v.step)}
 		if v.step.Role == string(Lead) {
 			view.Points = v.state.points()
@@ -242,4 +253,66 @@ func (p *proposal) allElseDone() error {
 		return refuse(GateClosed, notAllDone, p.state.titles(open))
 	}
 	return nil
+}
+
+// buysDecided is what was chosen to go in, unless the sheet sells it as a kit.
+func buysDecided(s *State, step *Step) (list []ToBuy, all bool) {
+	e, ok := s.of(step).has(ActDecision, Place{})
+	if !ok || step.Offers == "" {
+		return nil, true
+	}
+	b := e.Said()
+	name := b.Outcome
+	if name == book.OtherCause {
+		name = b.Reason
+	}
+	if slices.ContainsFunc(s.on.sheet.Kits, func(k supply.Kit) bool { return strings.EqualFold(k.Name, name) }) {
+		return nil, true
+	}
+	return []ToBuy{{
+		Line: step.ID + ".decided", Name: raised(name), Pieces: 1, Why: "decided: " + lowered(step.Title), Asked: true,
+	}}, true
+}
+
+func sumsDecision(s *State, step *Step, sum *Summary) {
+	e, ok := s.of(step).has(ActDecision, Place{})
+	switch {
+	case !ok || step.Role == string(Lead):
+	case step.FromBook == book.FromCauses:
+		sum.Found = append(sum.Found, "Cause: "+s.words(step, &e))
+	case step.agrees():
+		says := step.Title + ": " + s.words(step, &e)
+		if yes := s.agreed(step); yes != nil && !yes.Stale {
+			says += ". " + agreedWords(Body{Name: yes.Name, Sum: yes.Sum}) + ", " + Moment(yes.At, s.zone)
+		}
+		sum.Agreed = append(sum.Agreed, says)
+	}
+}
+
+// wayAt is the way that was decided at a step, as the sheet has it.
+func (s *State) wayAt(step *Step) (way decision.Option, ok bool) {
+	e, decided := s.of(step).has(ActDecision, Place{})
+	if !decided || !step.agrees() {
+		return way, false
+	}
+	i := slices.IndexFunc(s.on.sheet.Ways, func(w decision.Option) bool { return w.ID == e.Said().Outcome })
+	if i < 0 {
+		return way, false
+	}
+	return s.on.sheet.Ways[i], true
+}
+
+func hoursOfWay(s *State, step *Step) (decision.Range, bool) {
+	way, ok := s.wayAt(step)
+	return way.Hours, ok
+}
+
+// wayTaken is the way that was decided last, as the sheet has it.
+func (s *State) wayTaken() (way decision.Option, ok bool) {
+	for _, step := range s.plan.steps {
+		if w, taken := s.wayAt(step); taken {
+			way, ok = w, true
+		}
+	}
+	return way, ok
 }

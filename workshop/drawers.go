@@ -77,7 +77,7 @@ const (
 )
 
 // Drawers lists what the shop has.
-func (w *Workshop) Drawers(ctx context.Context) ([]DrawerPage, error) {
+func (w Drawers) List(ctx context.Context) ([]DrawerPage, error) {
 	list, err := w.store.Drawers(ctx)
 	for _, d := range list {
 		slices.SortStableFunc(d.Items, bySize)
@@ -97,7 +97,7 @@ func bySize(a, b DrawerItem) int {
 }
 
 // SetDrawer counts a drawer, or some sizes of it. A title that is not said stays.
-func (w *Workshop) SetDrawer(ctx context.Context, d DrawerName, lines []DrawerLine, why string, by Person) ([]DrawerPage, error) {
+func (w Drawers) Set(ctx context.Context, d DrawerName, lines []DrawerLine, why string, by Person) ([]DrawerPage, error) {
 	if err := mayWrite(by); err != nil {
 		return nil, err
 	}
@@ -131,7 +131,7 @@ func (w *Workshop) SetDrawer(ctx context.Context, d DrawerName, lines []DrawerLi
 	if err := w.store.KeepDrawer(ctx, d, lines, why, by, w.now().UTC().Truncate(time.Microsecond)); err != nil {
 		return nil, err
 	}
-	return w.Drawers(ctx)
+	return w.List(ctx)
 }
 
 // TakeFrom says which drawer of the shop a step's packs come from, for every
@@ -155,7 +155,7 @@ func (w *Workshop) TakeFrom(ctx context.Context, rebuild, step, drawer string, b
 }
 
 // sizesOf are those that lie in a drawer.
-func (w *Workshop) sizesOf(ctx context.Context, id string) (sizes []quantity.Any) {
+func (w Drawers) sizesOf(ctx context.Context, id string) (sizes []quantity.Any) {
 	list, _ := w.store.Drawers(ctx) // a fault comes again where it is kept
 	for _, page := range list {
 		for _, item := range page.Items {

@@ -161,7 +161,7 @@ func (p *proposal) figureFits(path string) error {
 			faults.Add(input.Join("figure", strings.TrimPrefix(rest, ".")), f.Accepted, "%s", f.Problem)
 		}
 	}
-	ground := book.Ground{Sheet: g.sheet, Figures: g.figures, Steps: map[string]book.Step{}, Kinds: Kinds()}
+	ground := book.Ground{Sheet: g.sheet, Figures: g.figures, Steps: map[string]book.Step{}, Kinds: plan.kinds.natures()}
 	for _, s := range plan.steps {
 		ground.Steps[s.ID] = s.Step
 	}

@@ -21,6 +21,9 @@ var fillKind = kind{
 		},
 		Wants:   func(s book.Step) []string { return append([]string{"fills." + s.Fill.Of}, weighsWant(s)...) },
 		Misfits: weighsMisfit,
+		Whole:   func(s book.Step) bool { return s.Fill != nil && s.Measure == nil },
+		// A fluid is not chosen before one knows what it has to suit.
+		WaitsForAll: true,
 	},
 	takes:  []Act{ActFilled},
 	needs:  needsFill,
@@ -36,6 +39,8 @@ var fillKind = kind{
 		return b.valueWords() + ", " + fluidClass(step, b.Outcome)
 	},
 	empty: func() StepView { return &FillStep{} },
+	buys:  buysFluid,
+	sums:  sumsFilled,
 }
 
 // FillStep is a fill as the bench shows it.
@@ -81,6 +86,10 @@ func checkFill(c *book.Checker, at string, s book.Step) {
 
 func viewFill(v viewer, f StepFrame) (StepView, error) {
 	spec := v.step.Fill
+	var err error
+	if f.Weighed, err = v.weighed(); err != nil {
+		return nil, err
+	}
 	view := &FillStep{
 		StepFrame: f, Kind: book.Fill, Units: quantity.ChoicesIn(v.state.units, spec.Unit),
 		Fluids: fluidsFor(v.step, resultsOf(f.Weighed)),
@@ -173,4 +182,22 @@ func fluidClass(step *Step, id string) string {
 		return id
 	}
 	return named(step.Fill.Fluids, id, func(f book.Fluid) (string, string) { return f.ID, f.Class })
+}
+
+// buysFluid is the fluid that was chosen.
+func buysFluid(s *State, step *Step) (list []ToBuy, all bool) {
+	e, ok := s.of(step).has(ActFilled, Place{})
+	if !ok {
+		return nil, true
+	}
+	b := e.Said()
+	return []ToBuy{{
+		Line: fluidPrefix + step.ID, Name: fluidClass(step, b.Outcome), Pieces: 1, Why: b.valueWords() + " wanted", Asked: true,
+	}}, true
+}
+
+func sumsFilled(s *State, step *Step, sum *Summary) {
+	if e, ok := s.of(step).has(ActFilled, Place{}); ok {
+		sum.Fitted = append(sum.Fitted, step.Title+": "+s.words(step, &e))
+	}
 }

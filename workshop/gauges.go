@@ -60,7 +60,7 @@ func with(own []Gauge, ofBook []book.Instrument) []Gauge {
 }
 
 // Gauges lists what the shop reads with.
-func (w *Workshop) Gauges(ctx context.Context, zone *time.Location) (GaugesPage, error) {
+func (w Gauges) List(ctx context.Context, zone *time.Location) (GaugesPage, error) {
 	page := GaugesPage{Gauges: []GaugeView{}, Kinds: []string{}}
 	own, err := w.store.Gauges(ctx)
 	if err != nil {
@@ -94,7 +94,7 @@ func compareEnded(a, b bool) int {
 }
 
 // SetGauge says how it is with a gauge from now on; without an id it is a new one.
-func (w *Workshop) SetGauge(ctx context.Context, g Gauge, by Person) error {
+func (w Gauges) Set(ctx context.Context, g Gauge, by Person) error {
 	if by.Role != Lead {
 		return refuse(Forbidden, leadGauges)
 	}

@@ -52,9 +52,9 @@ type grounds struct {
 	sheet   book.SpecSheet
 	figures book.Figures
 	unknown map[string]bool
-	torques []torqueWork // by step
-	wants   [][]string   // by step: figures to be asked for, by the path of their answer
-	blind   []bool       // by step: a figure is not known, so that nothing can be worked out
+	ready   []any      // by step: what its kind made of the sheet
+	wants   [][]string // by step: figures to be asked for, by the path of their answer
+	blind   []bool     // by step: a figure is not known, so that nothing can be worked out
 	said    []saidFigure
 }
 
@@ -67,7 +67,7 @@ type saidFigure struct {
 // grounds of a plan on a sheet, with figures laid over it.
 func (p *Plan) grounds(sheet book.SpecSheet, over map[string]json.RawMessage, unknown map[string]bool) (*grounds, error) {
 	g := &grounds{
-		sheet: sheet, unknown: unknown, torques: make([]torqueWork, len(p.steps)), wants: make([][]string, len(p.steps)),
+		sheet: sheet, unknown: unknown, ready: make([]any, len(p.steps)), wants: make([][]string, len(p.steps)),
 		blind: make([]bool, len(p.steps)),
 	}
 	for _, path := range slices.Sorted(maps.Keys(over)) {
@@ -91,8 +91,8 @@ func (p *Plan) grounds(sheet book.SpecSheet, over map[string]json.RawMessage, un
 			}
 		}
 		g.blind[i] = g.blind[i] || slices.ContainsFunc(step.resultsOf, func(id string) bool { return g.blind[p.named[id].at] })
-		if group, ok := g.sheet.Torques[step.Group]; ok && step.Kind == book.Torque {
-			if g.torques[i], err = planTorque(step.Step, group); err != nil {
+		if step.kind.prepare != nil {
+			if g.ready[i], err = step.kind.prepare(step.Step, g.sheet); err != nil {
 				return nil, err
 			}
 		}
@@ -213,8 +213,8 @@ func (s *State) waitsFor(step *Step) (missing []string) {
 	return missing
 }
 
-// torqueAt is the torque group of a step as it is known.
-func (s *State) torqueAt(step *Step) torqueWork { return s.on.torques[step.at] }
+// prepared is what the kind of a step made ready of the sheet as it is known.
+func (s *State) prepared(step *Step) any { return s.on.ready[step.at] }
 
 // figureSince names the step at which a figure that a step wants was said after
 // an entry; empty when none was.

@@ -17,7 +17,7 @@ type Took struct {
 const fewJobs, mostJobs = 5, 100
 
 // HowLong says how long rebuilds along a route took; nil where too few did.
-func (w *Workshop) HowLong(ctx context.Context, route string) (*Took, error) {
+func (w Fleet) HowLong(ctx context.Context, route string) (*Took, error) {
 	if route == "" {
 		return nil, nil
 	}

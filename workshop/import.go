@@ -10,7 +10,6 @@ import (
 
 	"github.com/google/uuid"
 
-	"handwerk/book"
 	"handwerk/core/input"
 	"handwerk/core/metrology"
 	"handwerk/core/text"
@@ -163,7 +162,7 @@ func (l Ledger) showable() (err error) {
 				return fmt.Errorf("step %q of its copy of the book names a step %q that is not there", step.ID, gate)
 			}
 		}
-		if (step.Kind == book.Measure) != (step.Measure != nil) || (step.Kind == book.Fill) != (step.Fill != nil) {
+		if !step.kind.IsWhole(step.Step) {
 			return fmt.Errorf("step %q of its copy of the book does not say what is done there", step.ID)
 		}
 		_, _ = MakeStep(l, step.ID, l.Rebuild.OpenedBy, l.Rebuild.OpenedAt) // what it cannot work out it says on screen

@@ -5,7 +5,6 @@ import (
 	"encoding/json"
 	"slices"
 
-	"handwerk/book"
 	"handwerk/core/input"
 	"handwerk/core/supply"
 )
@@ -30,10 +29,10 @@ func (w *Workshop) KeepKit(ctx context.Context, rebuild string, made KitMade, by
 		return SheetPage{}, err
 	}
 	step, ok := l.Plan.Step(made.Step)
-	if !ok || step.Kind != book.Order {
+	if !ok || !step.kind.lists {
 		return SheetPage{}, input.At("step", "the step with the parts list", "%q is none", made.Step)
 	}
-	sheet, err := w.sheetNamed(ctx, l.Rebuild.Unit.Sheet)
+	sheet, err := w.Sheets.Named(ctx, l.Rebuild.Unit.Sheet)
 	if err != nil {
 		return SheetPage{}, err
 	}
@@ -42,7 +41,7 @@ func (w *Workshop) KeepKit(ctx context.Context, rebuild string, made KitMade, by
 		return SheetPage{}, err
 	}
 	sheet.Kits = append(slices.Clone(sheet.Kits), kit)
-	return w.WriteSheet(ctx, sheet, "from "+l.Rebuild.Number+": a kit from its parts list", by)
+	return w.Sheets.Write(ctx, sheet, "from "+l.Rebuild.Number+": a kit from its parts list", by)
 }
 
 // kit is what was made, with the pieces the list asks for.
@@ -93,14 +92,14 @@ func (w *Workshop) KeepFigure(ctx context.Context, rebuild, entry string, by Per
 		return SheetPage{}, input.At("entry", "a figure that was said in this rebuild", "there is no such figure")
 	}
 	e := s.entries[i]
-	sheet, err := w.sheetNamed(ctx, holderOf(l, e))
+	sheet, err := w.Sheets.Named(ctx, holderOf(l, e))
 	if err != nil {
 		return SheetPage{}, err
 	}
 	if err := sheet.Lay(e.Item.Name, e.Said().Figure); err != nil {
 		return SheetPage{}, err
 	}
-	return w.WriteSheet(ctx, sheet, "from "+l.Rebuild.Number+": "+e.Said().Origin.title(), by)
+	return w.Sheets.Write(ctx, sheet, "from "+l.Rebuild.Number+": "+e.Said().Origin.title(), by)
 }
 
 // KeepStack writes the parts of a unit, as they came off in a rebuild, into its
@@ -111,14 +110,14 @@ func (w *Workshop) KeepStack(ctx context.Context, rebuild, step string, by Perso
 		return SheetPage{}, err
 	}
 	removal, ok := l.Plan.Step(step)
-	if !ok || removal.Kind != book.Stack || removal.Work != book.Remove {
+	if !ok || !takesApart(removal.Step) {
 		return SheetPage{}, input.At("step", "a step that takes parts off", "%q is none", step)
 	}
 	parts := l.State().cameOff(removal)
 	if len(parts) == 0 {
 		return SheetPage{}, refuse(Conflict, nothingCameOff)
 	}
-	sheet, err := w.sheetNamed(ctx, l.Rebuild.Unit.Sheet)
+	sheet, err := w.Sheets.Named(ctx, l.Rebuild.Unit.Sheet)
 	if err != nil {
 		return SheetPage{}, err
 	}
@@ -129,5 +128,5 @@ func (w *Workshop) KeepStack(ctx context.Context, rebuild, step string, by Perso
 	if err := sheet.Lay("stacks."+step, raw); err != nil {
 		return SheetPage{}, err
 	}
-	return w.WriteSheet(ctx, sheet, "from "+l.Rebuild.Number+": as its parts came off", by)
+	return w.Sheets.Write(ctx, sheet, "from "+l.Rebuild.Number+": as its parts came off", by)
 }

@@ -6,6 +6,7 @@ import (
 	"time"
 
 	"handwerk/book"
+	"handwerk/core/decision"
 )
 
 // kind is everything the house knows of a kind of step. Each has one file; to
@@ -36,25 +37,40 @@ type kind struct {
 	usual func(StepView) Draft
 	// says puts an entry into words; see words.go for those of every step.
 	says func(s *State, step *Step, e *Entry) string
+
+	// lists: the parts list of the rebuild stands here.
+	lists bool
+	// prepare makes ready, once for a sheet, what a step works on.
+	prepare func(book.Step, book.SpecSheet) (any, error)
+	// leans lists earlier steps that what it needs rests on, besides the one it
+	// is of and those it takes figures from.
+	leans func(p *Plan, step *Step) []*Step
+	// hours is the work of a way that was taken here; false where none was.
+	hours func(*State, *Step) (decision.Range, bool)
+	// bad lists answers that are not as they should be; left is what was left as
+	// it is, with a reason.
+	bad, left func(*State, *Step) []Point
+	// buys lists what has to be bought for it, and tells whether that is all.
+	buys func(*State, *Step) (list []ToBuy, all bool)
+	// sums adds what the step has to say to the first page of a record.
+	sums func(*State, *Step, *Summary)
 }
 
-// kinds are all there are.
-var kinds = []*kind{
-	&checkKind, &testKind, &stackKind, &measureKind, &torqueKind, &fillKind, &waitKind, &decideKind, &cautionKind, &photoKind, &orderKind,
-}
+// kindTable are the kinds that a plan may be made of.
+type kindTable []*kind
 
-// Kinds is what the book has to know of them.
-func Kinds() book.Kinds {
+// natures is what the book has to know of them.
+func (t kindTable) natures() book.Kinds {
 	all := book.Kinds{}
-	for _, k := range kinds {
+	for _, k := range t {
 		all[k.name] = k.Nature
 	}
 	return all
 }
 
-// kindNamed finds a kind; nil when there is none.
-func kindNamed(name book.Kind) *kind {
-	for _, k := range kinds {
+// named finds a kind; nil when there is none.
+func (t kindTable) named(name book.Kind) *kind {
+	for _, k := range t {
 		if k.name == name {
 			return k
 		}
@@ -80,13 +96,13 @@ type Step struct {
 	hangsOn []string
 }
 
-func newStep(s book.Step, station book.StationID, at int) (*Step, error) {
-	k := kindNamed(s.Kind)
+func newStep(kinds kindTable, s book.Step, station book.StationID, at int) (*Step, error) {
+	k := kinds.named(s.Kind)
 	if k == nil {
 		return nil, fmt.Errorf("step %q is of a kind %q that this program does not know", s.ID, s.Kind)
 	}
 	// A plan from elsewhere may leave out what its kind is made of.
-	if (s.Kind == book.Measure && s.Measure == nil) || (s.Kind == book.Fill && s.Fill == nil) {
+	if !k.IsWhole(s) {
 		return nil, fmt.Errorf("step %q is of kind %q and does not say %s", s.ID, s.Kind, s.Kind)
 	}
 	step := &Step{Step: s, Station: station, kind: k, at: at, takes: s.BoundTo(), weighs: newWeighings(s.Weighs)}
@@ -96,7 +112,7 @@ func newStep(s book.Step, station book.StationID, at int) (*Step, error) {
 	if k.Wants != nil {
 		step.wants = k.Wants(s)
 	}
-	step.waits = waits(s, step.wants)
+	step.waits = k.Waits(s, step.wants)
 	for _, x := range step.bindings.All() {
 		if x.Room != book.FromSteps || len(x.Path) < 2 || x.Optional {
 			continue
@@ -107,18 +123,6 @@ func newStep(s book.Step, station book.StationID, at int) (*Step, error) {
 		}
 	}
 	return step, nil
-}
-
-// waits are the figures without which a step cannot begin. What a choice is
-// weighed by may be said: it goes on without; but a fluid is not chosen before
-// one knows what it has to suit.
-func waits(s book.Step, wants []string) (answers []string) {
-	for _, path := range wants {
-		if len(s.Weighs) == 0 || s.Kind == book.Fill || path == s.Offers {
-			answers = append(answers, book.Answer(path))
-		}
-	}
-	return answers
 }
 
 // idsOf lists what is accepted, as a refusal says it.

@@ -15,7 +15,10 @@ import (
 
 // Every kind says all that is asked of kinds; what it may leave out is named.
 func TestEveryKindIsWhole(t *testing.T) {
-	may := map[string]bool{"prepare": true, "strike": true, "gives": true, "takes": true, "accept": true, "usual": true, "says": true}
+	may := map[string]bool{"strike": true, "gives": true, "takes": true, "accept": true, "usual": true, "says": true}
+	for _, answer := range []string{"lists", "prepare", "leans", "hours", "bad", "left", "buys", "sums"} {
+		may[answer] = true // what others ask it, and most have nothing to say to
+	}
 	seen := map[book.Kind]bool{}
 	for _, k := range kinds {
 		assert.False(t, seen[k.name], "%s is there twice", k.name)

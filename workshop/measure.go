@@ -7,6 +7,7 @@ import (
 	"time"
 
 	"handwerk/book"
+	"handwerk/core/gearing"
 	"handwerk/core/input"
 	"handwerk/core/metrology"
 	"handwerk/core/quantity"
@@ -23,6 +24,7 @@ var measureKind = kind{
 		Wants:   measureWants,
 		Shows:   measureShows,
 		Misfits: measureMisfits,
+		Whole:   func(s book.Step) bool { return s.Measure != nil && s.Fill == nil },
 	},
 	takes:  []Act{ActReading, ActFit, ActAgain, ActReckon, ActAccept},
 	needs:  needsMeasure,
@@ -34,6 +36,9 @@ var measureKind = kind{
 	usual:  usualReading,
 	says:   measureWords,
 	empty:  func() StepView { return &MeasureStep{} },
+	bad:    badCells,
+	left:   leftAsItIs,
+	sums:   sumsMeasured,
 }
 
 // MeasureStep is a measuring bench.
@@ -364,4 +369,38 @@ func middleOfLimit(limit *book.Limit, u *quantity.Unit) quantity.Any {
 		return quantity.Say(quantity.Magnitude(limit.Min.SI()*1.5), u).Any
 	}
 	return quantity.Any{Value: 1, Unit: u}
+}
+
+// triesGears: every gear is tried and answered for itself.
+func triesGears(step *Step) bool { return gearing.ShiftMatrixMethod.Is(step.Measure.Calc) }
+
+// badCells are the gears that do not go in as they should, where all are tried.
+func badCells(s *State, step *Step) (list []Point) {
+	if !triesGears(step) {
+		return nil
+	}
+	trials := s.Trials(step)
+	t := trials[len(trials)-1]
+	for _, e := range t.Asked {
+		if o := e.Said().Outcome; o != "" && o != "in" {
+			list = append(list, Point{
+				Step: step.ID, Title: step.Title, Says: readingWords(step, e.Item, e.Said()), By: e.By.Name, Left: t.Accepted, Item: e.Item.String(),
+			})
+		}
+	}
+	return list
+}
+
+// leftAsItIs are the trials that were taken although they are out.
+func leftAsItIs(s *State, step *Step) (list []Point) {
+	if triesGears(step) {
+		return nil // each gear says itself why it was left
+	}
+	st := s.of(step)
+	for e := range st.each(st.live) {
+		if e.Act == ActAccept {
+			list = append(list, Point{Step: step.ID, Title: step.Title, Says: "left as it is", Left: e.Said().Reason, By: e.By.Name})
+		}
+	}
+	return list
 }

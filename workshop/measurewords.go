@@ -3,6 +3,7 @@ package workshop
 import (
 	"encoding/json"
 	"slices"
+	"strings"
 
 	"handwerk/book"
 	"handwerk/core/quantity"
@@ -81,4 +82,27 @@ func readingWords(step *Step, at Place, b Body) string {
 		}
 	}
 	return "read " + b.valueWords()
+}
+
+// measuredAgain tells that a later step measures the same pack, as it will run.
+func (s *State) measuredAgain(step *Step) bool {
+	return slices.ContainsFunc(s.plan.steps[step.at+1:], func(x *Step) bool { return x.fitsTheSame(step) })
+}
+
+// sumsMeasured says a pack that was fitted and what was read last, where the unit
+// goes out as it was read.
+func sumsMeasured(s *State, step *Step, sum *Summary) {
+	trials := s.Trials(step)
+	t := trials[len(trials)-1]
+	if len(t.Pack) > 0 && !s.measuredAgain(step) {
+		sum.Fitted = append(sum.Fitted, step.Title+": pack "+PackWords(t.Pack))
+	}
+	if mean := meanWords(t.Result); mean != "" && step.isSetting() {
+		sum.measured = append(sum.measured, strings.TrimSuffix(step.Title+" "+mean+", "+string(t.Verdict), ", "))
+	}
+}
+
+// isSetting tells that what is read at a step is how the unit goes out.
+func (s *Step) isSetting() bool {
+	return book.StationAt(s.Station) >= book.StationAt(book.MeasureAt)
 }

@@ -67,3 +67,15 @@ func countedNeed(what Missing, n int) Need {
 	}
 	return Need{What: what, Count: n}
 }
+
+// ToBuy is something that a step asks to be bought.
+type ToBuy struct {
+	Line   string // its id on the parts list
+	Name   string
+	Pieces int
+	Why    string
+	Part   string // id in its stack, where it is a part of the unit
+	Asked  bool   // false: a part of the unit that is good, for now
+	Fitted bool
+	ByName bool // what the list has by the same name is the same part
+}

@@ -17,7 +17,7 @@ import (
 const vehicleSheet = "vehicle-"
 
 // ofVehicle is a vehicle's own sheet, version 0 while nothing is written.
-func (w *Workshop) ofVehicle(ctx context.Context, id string) (book.SpecSheet, error) {
+func (w Sheets) ofVehicle(ctx context.Context, id string) (book.SpecSheet, error) {
 	own, err := w.store.SheetVersions(ctx, vehicleSheet+id, 1)
 	if err != nil {
 		return book.SpecSheet{}, err
@@ -37,8 +37,8 @@ func (w *Workshop) ofVehicle(ctx context.Context, id string) (book.SpecSheet, er
 
 // sheetOf is a family's sheet as it holds for a vehicle, with the version of
 // what the vehicle says itself.
-func (w *Workshop) sheetOf(ctx context.Context, family, vehicle string) (spec book.SpecSheet, version int, err error) {
-	if spec, err = w.SpecSheet(ctx, family); err != nil {
+func (w Sheets) For(ctx context.Context, family, vehicle string) (spec book.SpecSheet, version int, err error) {
+	if spec, err = w.Now(ctx, family); err != nil {
 		return spec, 0, err
 	}
 	own, err := w.store.SheetVersions(ctx, vehicleSheet+vehicle, 1)
@@ -68,9 +68,9 @@ func holderOf(l Ledger, e Entry) string {
 
 // glossaryFor is what the book knows that a sheet may say: a vehicle's says
 // what is of the vehicle.
-func (w *Workshop) glossaryFor(sheet string) []book.Figure {
+func (w Sheets) glossaryFor(sheet string) []book.Figure {
 	if !strings.HasPrefix(sheet, vehicleSheet) {
-		return slices.Concat(w.book.Glossary, stackFigures(w.book.Routes))
+		return slices.Concat(w.book.Glossary, stackFigures(w.book.Kinds, w.book.Routes))
 	}
 	return slices.DeleteFunc(slices.Clone(w.book.Glossary), func(f book.Figure) bool { return f.Of != book.OfVehicle })
 }

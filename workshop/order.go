@@ -3,6 +3,7 @@ package workshop
 import (
 	"cmp"
 	"fmt"
+	"slices"
 	"strings"
 	"time"
 
@@ -29,6 +30,8 @@ var orderKind = kind{
 	view:   viewOrder,
 	usual:  usualOrder,
 	says:   orderWords,
+	lists:  true,
+	leans:  whatIsBoughtFor,
 	empty:  func() StepView { return &OrderStep{} },
 }
 
@@ -125,4 +128,9 @@ func (o OrderLine) words(name string) string {
 		return name
 	}
 	return name + ", " + said
+}
+
+// whatIsBoughtFor are the steps before a parts list that ask for something.
+func whatIsBoughtFor(p *Plan, list *Step) []*Step {
+	return slices.DeleteFunc(slices.Clone(p.steps[:list.at]), func(x *Step) bool { return x.kind.buys == nil })
 }

@@ -34,10 +34,15 @@ func acceptOrder(p *proposal) error {
 				ids = append(ids, w.ID)
 			}
 		}
-		if err := p.outcomeAmong(ids...); err != nil || p.draft.Outcome != nothing {
+		if err := p.outcomeAmong(ids...); err != nil {
 			return err
 		}
-		return p.nothingComes(l)
+		if p.draft.Outcome == nothing {
+			if err := p.nothingComes(l); err != nil {
+				return err
+			}
+		}
+		return p.keepWeighed()
 	}
 	var faults input.Fields
 	if n := len(p.draft.Lines); n == 0 || n > mostOrderLines {

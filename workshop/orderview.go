@@ -91,6 +91,10 @@ type PartsUnlike struct {
 func viewOrder(v viewer, f StepFrame) (StepView, error) {
 	s := v.state
 	l := s.partsOf(v.step)
+	var err error
+	if f.Weighed, err = v.weighed(); err != nil {
+		return nil, err
+	}
 	over := l.priceFluid(f.Weighed)
 	c := s.covers(l)
 	today := dayOf(v.now, s.zone)
@@ -138,7 +142,7 @@ func (l *partsList) priceFluid(weighed []WeighedView) (over []string) {
 	i := slices.IndexFunc(l.lines, func(p *part) bool { return strings.HasPrefix(p.Line, fluidPrefix) })
 	for _, w := range weighed {
 		var out fluid.FillOut
-		if i < 0 || w.Calc != "fill" || w.Result == nil || json.Unmarshal(w.Result, &out) != nil || len(out.Buy) == 0 {
+		if i < 0 || !fluid.FillPlanMethod.Is(w.Calc) || w.Result == nil || json.Unmarshal(w.Result, &out) != nil || len(out.Buy) == 0 {
 			continue
 		}
 		p, none := l.lines[i], 0

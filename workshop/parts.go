@@ -5,7 +5,6 @@ import (
 	"slices"
 	"strings"
 
-	"handwerk/book"
 	"handwerk/core/supply"
 )
 
@@ -132,24 +131,13 @@ func (l *partsList) line(id string) *part {
 // partsOf folds the list of an order step.
 func (s *State) partsOf(step *Step) *partsList {
 	l := &partsList{}
-	for _, other := range s.plan.steps {
-		if other.at >= step.at {
-			break
+	for _, other := range s.plan.steps[:step.at] {
+		if other.kind.buys == nil || s.isSkipped(other) { // nothing comes for what is not touched
+			continue
 		}
-		switch {
-		case s.isSkipped(other): // nothing comes for what is not touched
-		case other.Kind == book.Stack && other.Work == book.Remove:
-			s.wantedOf(l, other)
-		case other.Kind == book.Check:
-			s.renewedOf(l, other)
-		case other.Offers != "":
-			s.decidedOf(l, other)
-		case other.Kind == book.Fill:
-			if e, ok := s.of(other).has(ActFilled, Place{}); ok {
-				b := e.Said()
-				line := OrderLine{Line: fluidPrefix + other.ID, Name: fluidClass(other, b.Outcome), Pieces: 1}
-				l.lines = append(l.lines, &part{OrderLine: line, why: b.valueWords() + " wanted", asked: true})
-			}
+		list, _ := other.kind.buys(s, other)
+		for _, b := range list {
+			l.want(b)
 		}
 	}
 	for _, e := range s.inOrder(step) {
@@ -161,66 +149,14 @@ func (s *State) partsOf(step *Step) *partsList {
 	return l
 }
 
-// wantedOf are the parts of a stack that have to come.
-func (s *State) wantedOf(l *partsList, removal *Step) {
-	back := s.fittedOf(removal)
-	for _, x := range s.Stack(removal) {
-		if x.None {
-			continue
-		}
-		asks := x.Verdict == partReplace || x.Verdict == partNotFound || (x.Once && x.Verdict == "")
-		line := OrderLine{Line: removal.ID + "." + x.ID, Name: x.Name, Pieces: x.Count()}
-		p := &part{OrderLine: line, unit: x.ID, asked: asks, fitted: back[x.ID]}
-		if p.why = x.Reason; p.why == "" && x.Wear != nil {
-			p.why = x.Wear.Says
-		}
-		switch {
-		case p.why == "" && x.NotFound:
-			p.why = "was not there"
-		case p.why == "" && x.Once:
-			p.why = "by rule: " + x.Rule
-		}
-		l.lines = append(l.lines, p)
-	}
-}
-
-// decidedOf is what was chosen to go in, unless the sheet sells it as a kit.
-func (s *State) decidedOf(l *partsList, decision *Step) {
-	e, ok := s.of(decision).has(ActDecision, Place{})
-	if !ok {
+// want puts what a step asks for on the list.
+func (l *partsList) want(b ToBuy) {
+	same := func(p *part) bool { return p.asked && strings.EqualFold(p.Name, b.Name) }
+	if b.ByName && slices.ContainsFunc(l.lines, same) {
 		return
 	}
-	b := e.Said()
-	name := b.Outcome
-	if name == book.OtherCause {
-		name = b.Reason
-	}
-	if slices.ContainsFunc(s.on.sheet.Kits, func(k supply.Kit) bool { return strings.EqualFold(k.Name, name) }) {
-		return
-	}
-	line := OrderLine{Line: decision.ID + ".decided", Name: raised(name), Pieces: 1}
-	l.lines = append(l.lines, &part{OrderLine: line, why: "decided: " + lowered(decision.Title), asked: true})
-}
-
-// outcomeRenew is the answer of a line that asks for a new part.
-const outcomeRenew = "renew"
-
-// renewedOf are the lines of a check that are to be renewed; what a stack asks
-// for by the same name is the same part.
-func (s *State) renewedOf(l *partsList, check *Step) {
-	for _, item := range check.Items {
-		e, ok := s.of(check).has(ActOutcome, ReadPlace(item.ID))
-		if !ok {
-			continue
-		}
-		said := e.Said()
-		twice := slices.ContainsFunc(l.lines, func(p *part) bool { return p.asked && strings.EqualFold(p.Name, item.Text) })
-		if said.Outcome != outcomeRenew || twice {
-			continue
-		}
-		line := OrderLine{Line: check.ID + "." + item.ID, Name: item.Text, Pieces: 1}
-		l.lines = append(l.lines, &part{OrderLine: line, why: cmp.Or(said.Note, "to be renewed: "+lowered(check.Title)), asked: true})
-	}
+	line := OrderLine{Line: b.Line, Name: b.Name, Pieces: b.Pieces}
+	l.lines = append(l.lines, &part{OrderLine: line, why: b.Why, unit: b.Part, asked: b.Asked, fitted: b.Fitted})
 }
 
 // inOrder are the live entries of a step by when each was first said: a

@@ -6,7 +6,6 @@ import (
 	"strings"
 	"time"
 
-	"handwerk/book"
 	"handwerk/core/supply"
 )
 
@@ -148,16 +147,6 @@ func needsOrder(s *State, step *Step) Need {
 	return Need{}
 }
 
-// unseen are the inspections before a step that are not done.
-func (s *State) unseen(step *Step) (ids []string) {
-	for _, other := range s.plan.steps[:step.at] {
-		if other.Kind == book.Stack && other.Work == book.Inspect && !s.needs(other).IsMet() {
-			ids = append(ids, other.ID)
-		}
-	}
-	return ids
-}
-
 // daysLeft counts the days from the last entry to the promised one: the record
 // alone says it, so that it is worked out alike whenever it is read.
 func (s *State) daysLeft() int {
@@ -201,4 +190,17 @@ func awaitedWords(n Need) string {
 		words += ", " + several(n.Late, "day", "days") + " after the promised one"
 	}
 	return words
+}
+
+// unseen are the steps before a parts list that may yet ask for more.
+func (s *State) unseen(step *Step) (ids []string) {
+	for _, other := range s.plan.steps[:step.at] {
+		if other.kind.buys == nil {
+			continue
+		}
+		if _, all := other.kind.buys(s, other); !all {
+			ids = append(ids, other.ID)
+		}
+	}
+	return ids
 }

@@ -85,3 +85,13 @@ func (p Place) ask() string {
 	}
 	return p.Name
 }
+
+// lineText is what stands at a line of the step, or its place.
+func (s *Step) lineText(at Place) string {
+	for _, item := range s.Items {
+		if ReadPlace(item.ID) == at {
+			return item.Text
+		}
+	}
+	return at.String()
+}

@@ -14,6 +14,7 @@ type Plan struct {
 	Hash string
 	Raw  json.RawMessage
 
+	kinds  kindTable
 	steps  []*Step
 	named  map[string]*Step
 	ground *grounds // its sheet alone
@@ -22,25 +23,16 @@ type Plan struct {
 	leaning [][]int
 }
 
-// NewPlan prepares a copy for use.
-func NewPlan(c book.Copy) (*Plan, error) {
-	raw, err := json.Marshal(c)
-	if err != nil {
-		return nil, fmt.Errorf("the copy of the book cannot be written: %w", err)
-	}
-	return ReadPlan(raw)
-}
-
-// ReadPlan prepares a stored copy for use.
-func ReadPlan(raw []byte) (*Plan, error) {
-	p := &Plan{Raw: raw, Hash: HashOf(raw), named: map[string]*Step{}}
+// readPlan prepares a stored copy, made of steps of these kinds.
+func readPlan(raw []byte, kinds kindTable) (*Plan, error) {
+	p := &Plan{kinds: kinds, Raw: raw, Hash: HashOf(raw), named: map[string]*Step{}}
 	err := json.Unmarshal(raw, &p.Copy)
 	if err != nil {
 		return nil, fmt.Errorf("the copy of the book cannot be read: %w", err)
 	}
 	for _, st := range p.Route.Stations {
 		for _, s := range st.Steps {
-			step, err := newStep(s, st.ID, len(p.steps))
+			step, err := newStep(kinds, s, st.ID, len(p.steps))
 			if err != nil {
 				return nil, err
 			}
@@ -62,13 +54,11 @@ func (p *Plan) lean() {
 				p.leaning[other.at] = append(p.leaning[other.at], step.at)
 			}
 		}
-		for _, other := range p.steps[:step.at] {
-			if step.Work == book.Fit && other.Measure != nil && other.Measure.Drawer != "" {
-				p.leaning[other.at] = append(p.leaning[other.at], step.at)
-			}
-			if step.Kind == book.Order && (other.Kind == book.Stack || other.Kind == book.Fill || other.Kind == book.Check || other.Offers != "") {
-				p.leaning[other.at] = append(p.leaning[other.at], step.at)
-			}
+		if step.kind.leans == nil {
+			continue
+		}
+		for _, other := range step.kind.leans(p, step) {
+			p.leaning[other.at] = append(p.leaning[other.at], step.at)
 		}
 	}
 }

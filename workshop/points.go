@@ -48,7 +48,7 @@ func (s *State) leftOpen(step *Step) (Need, bool) {
 	if !step.isJudged() || s.isSigned() {
 		return Need{}, false
 	}
-	for _, bad := range s.badAnswers(step) {
+	for _, bad := range step.kind.bad(s, step) {
 		if bad.Left == "" {
 			return Need{What: BadAnswer, Place: ReadPlace(bad.Item), Names: []string{bad.Says}}, true
 		}
@@ -56,61 +56,24 @@ func (s *State) leftOpen(step *Step) (Need, bool) {
 	return Need{}, false
 }
 
-// badAnswers are the lines of a step that are not as they should be; their items
-// are those of the lines.
-func (s *State) badAnswers(step *Step) (list []Point) {
-	for _, item := range step.Items {
-		e, ok := s.of(step).has(ActOutcome, ReadPlace(item.ID))
-		if !ok {
-			continue
-		}
-		said := e.Said()
-		o, known := outcomeOf(item, said.Outcome)
-		if !known || o.Good {
-			continue
-		}
-		list = append(list, Point{
-			Step: step.ID, Title: step.Title, Says: item.Text + ": " + lowered(o.Text), By: e.By.Name,
-			Left: strings.TrimSpace(said.Note), Item: item.ID,
-		})
-	}
-	return append(list, s.badCells(step)...)
-}
-
-// badCells are the gears that do not go in as they should, where all are tried.
-func (s *State) badCells(step *Step) (list []Point) {
-	if step.Measure == nil || step.Measure.Calc != "shift-matrix" {
-		return nil
-	}
-	trials := s.Trials(step)
-	t := trials[len(trials)-1]
-	for _, e := range t.Asked {
-		if o := e.Said().Outcome; o != "" && o != "in" {
-			list = append(list, Point{
-				Step: step.ID, Title: step.Title, Says: readingWords(step, e.Item, e.Said()), By: e.By.Name, Left: t.Accepted, Item: e.Item.String(),
-			})
-		}
-	}
-	return list
-}
-
 // points are all of them, in the order of the route.
 func (s *State) points() []Point {
 	list := []Point{}
 	for _, step := range s.plan.steps {
-		if step.isJudged() {
-			for _, p := range s.badAnswers(step) {
+		if step.isJudged() && step.kind.bad != nil {
+			for _, p := range step.kind.bad(s, step) {
 				p.Item = ""
 				list = append(list, p)
 			}
+		}
+		if step.kind.left != nil {
+			list = append(list, step.kind.left(s, step)...)
 		}
 		st := s.of(step)
 		for e := range st.each(st.live) {
 			switch said := e.Said(); {
 			case e.Act == ActSkip:
 				list = append(list, Point{Step: step.ID, Title: step.Title, Says: "not needed", Left: said.Reason, By: e.By.Name})
-			case e.Act == ActAccept && step.Measure != nil && step.Measure.Calc != "shift-matrix":
-				list = append(list, Point{Step: step.ID, Title: step.Title, Says: "left as it is", Left: said.Reason, By: e.By.Name})
 			case e.Act == ActFigure && said.Origin == NotKnown && holdsAWheel(e.Item.String()):
 				list = append(list, s.unknownPoint(step, e))
 			}

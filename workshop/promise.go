@@ -9,7 +9,6 @@ import (
 	"strings"
 	"time"
 
-	"handwerk/book"
 	"handwerk/core/decision"
 	"handwerk/core/input"
 )
@@ -71,20 +70,6 @@ func isDay(s string) bool {
 	return err == nil && day.Year() >= 2000 && day.Year() < 2200
 }
 
-// hoursLeft of work: of those of the way that was taken, or else the first of
-// the sheet, as much as there are steps left.
-func (s *State) hoursLeft(now Standing) float64 {
-	way, taken := s.wayTaken()
-	if !taken && len(s.on.sheet.Ways) > 0 {
-		way = s.on.sheet.Ways[0]
-	}
-	hours := math.Round(usually(way.Hours)*s.shareLeft(now)*10) / 10
-	if !(hours > 0 && hours < mostHours) { // a record from elsewhere may say anything
-		return 0
-	}
-	return hours
-}
-
 // hoursAfter is how much of that work comes after a step.
 func (s *State) hoursAfter(step *Step) float64 {
 	now := s.Standing()
@@ -98,13 +83,6 @@ func (s *State) hoursAfter(step *Step) float64 {
 		return 0
 	}
 	return math.Round(now.HoursLeft*float64(left)/float64(now.Steps-now.Done)*10) / 10
-}
-
-// mostHours of work on one unit.
-const mostHours = 1e5
-
-func (s *State) shareLeft(now Standing) float64 {
-	return float64(now.Steps-now.Done) / float64(now.Steps)
 }
 
 // Promise works out the day that somebody can promise for a rebuild, going a
@@ -140,15 +118,6 @@ func (o OpenPromise) mayTake() decision.Range {
 		return r
 	}
 	return decision.Range{Low: o.Hours, High: o.Hours}
-}
-
-// rangeLeft is how long the work that is left may take.
-func (s *State) rangeLeft(now Standing) decision.Range {
-	way, taken := s.wayTaken()
-	if !taken && len(s.on.sheet.Ways) > 0 {
-		way = s.on.sheet.Ways[0]
-	}
-	return way.Hours.Times(s.shareLeft(now))
 }
 
 // promise takes what is in the same hands and promised no later before it: the
@@ -208,7 +177,7 @@ func (s *State) wayIDs() (ids []string) {
 func (s *State) decides(l Ledger, way, today string) (in decision.In, problem string) {
 	for _, step := range s.plan.steps {
 		for _, w := range step.weighs {
-			if w.Calc != "decide" {
+			if !w.ofWays() {
 				continue
 			}
 			p := &proposal{ledger: l, state: s, step: step}
@@ -242,7 +211,7 @@ func (s *State) decides(l Ledger, way, today string) (in decision.In, problem st
 // parts list knows it.
 func (s *State) partsDay(today string) (days int, known bool) {
 	for _, step := range s.plan.steps {
-		if step.Kind != book.Order || s.isBlocked(step) || len(s.unseen(step)) > 0 {
+		if !step.kind.lists || s.isBlocked(step) || len(s.unseen(step)) > 0 {
 			continue
 		}
 		last := s.covers(s.partsOf(step)).last(today, s.promised, building{})

@@ -33,7 +33,7 @@ type RouteChoice struct {
 }
 
 // Routes lists what a unit can be taken along, those the shop does not offer too.
-func (w *Workshop) Routes(ctx context.Context) ([]RouteChoice, error) {
+func (w Routes) List(ctx context.Context) ([]RouteChoice, error) {
 	own, err := w.store.OwnRoutes(ctx)
 	if err != nil {
 		return nil, err
@@ -95,7 +95,7 @@ type RoutePiece struct {
 }
 
 // RoutePage reads a route with what the shop does otherwise, and how that came to be.
-func (w *Workshop) RoutePage(ctx context.Context, id string) (RoutePage, error) {
+func (w Routes) Page(ctx context.Context, id string) (RoutePage, error) {
 	r, ok := w.book.Route(id)
 	if !ok {
 		return RoutePage{}, refuse(NotFound, noSuchRoute, id)
@@ -214,7 +214,7 @@ func sayOwn(r book.Route, own book.OwnRoute) []string {
 
 // WriteRoute keeps the next version of what the shop does otherwise on a route,
 // checked as the book is.
-func (w *Workshop) WriteRoute(ctx context.Context, id string, version int, own book.OwnRoute, why string, by Person) (RoutePage, error) {
+func (w Routes) Write(ctx context.Context, id string, version int, own book.OwnRoute, why string, by Person) (RoutePage, error) {
 	if by.Role != Lead {
 		return RoutePage{}, refuse(Forbidden, leadRoutes)
 	}
@@ -244,11 +244,11 @@ func (w *Workshop) WriteRoute(ctx context.Context, id string, version int, own b
 	if err != nil {
 		return RoutePage{}, err
 	}
-	return w.RoutePage(ctx, id)
+	return w.Page(ctx, id)
 }
 
 // going is a route as the shop goes it, with the version of what it does otherwise.
-func (w *Workshop) going(ctx context.Context, id string) (book.Route, int, error) {
+func (w Routes) Going(ctx context.Context, id string) (book.Route, int, error) {
 	r, ok := w.book.Route(id)
 	if !ok {
 		return r, 0, refuse(NotFound, noSuchRoute, id)
@@ -266,7 +266,7 @@ func (w *Workshop) going(ctx context.Context, id string) (book.Route, int, error
 
 // UnfitRoutes names what the shop does otherwise that the book no longer
 // allows: a rebuild cannot be opened along such a route until a lead mends it.
-func (w *Workshop) UnfitRoutes(ctx context.Context) ([]string, error) {
+func (w Routes) Unfit(ctx context.Context) ([]string, error) {
 	own, err := w.store.OwnRoutes(ctx)
 	var unfit []string
 	for _, v := range own {

@@ -194,7 +194,7 @@ func (p *proposal) care() error {
 		}
 		return nil
 	}
-	if p.step.Kind == book.Care {
+	if p.step.kind.Hazards {
 		return nil
 	}
 	open := p.state.unacknowledged(p.step, true)
@@ -239,10 +239,7 @@ func (p *proposal) act() error {
 	if err := p.photoKnown(); err != nil {
 		return err
 	}
-	if err := p.step.kind.accept(p); err != nil {
-		return err
-	}
-	return p.keepWeighed()
+	return p.step.kind.accept(p)
 }
 
 // placeless are the acts of which there may be many at a step.
@@ -322,7 +319,7 @@ func (s *State) askNeeds(step *Step) Need {
 	if s.isSkipped(step) {
 		return Need{}
 	}
-	if step.Kind != book.Care {
+	if !step.kind.Hazards {
 		if open := s.unacknowledged(step, true); len(open) > 0 {
 			return Need{What: Acknowledged, Names: open}
 		}

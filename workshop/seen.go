@@ -5,6 +5,7 @@ import (
 	"strings"
 	"unicode/utf8"
 
+	"handwerk/book"
 	"handwerk/core/driveline"
 	"handwerk/core/input"
 )
@@ -13,10 +14,10 @@ import (
 // did put down: each such observation is an answer of its own in its trial, and
 // goes to the calculator with the others.
 
-const (
-	seenBy = "driveline" // the calculator that takes observations
-	seen   = "seen"
-)
+const seen = "seen"
+
+// takesSeen: the calculator of a step takes observations.
+func takesSeen(m *book.MeasureSpec) bool { return driveline.DrivelineMethod.Is(m.Calc) }
 
 // isSeen tells a place of a free observation: 1.seen-2.
 func isSeen(at Place) bool { return strings.HasPrefix(at.ask(), seen+"-") }
@@ -68,8 +69,7 @@ func (p *proposal) seenThere(t Trial) error {
 	if err != nil {
 		return err
 	}
-	c, _ := calculators.Named(seenBy)
-	_, _, err = c.Judge(raw)
+	_, err = driveline.DrivelineMethod.Run(raw)
 	faults := input.Below("", err)
 	for i := range faults {
 		faults[i].Path = strings.Replace(faults[i].Path, "observations[0]", "figure", 1)

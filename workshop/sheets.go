@@ -62,7 +62,7 @@ type Change struct {
 
 // SpecSheet is the sheet of a family as it is now, the shop's own or the book's, or
 // that of a vehicle.
-func (w *Workshop) SpecSheet(ctx context.Context, id string) (book.SpecSheet, error) {
+func (w Sheets) Now(ctx context.Context, id string) (book.SpecSheet, error) {
 	if vehicle, ok := strings.CutPrefix(id, vehicleSheet); ok {
 		return w.ofVehicle(ctx, vehicle)
 	}
@@ -81,8 +81,8 @@ func (w *Workshop) SpecSheet(ctx context.Context, id string) (book.SpecSheet, er
 
 // sheetNamed is one that somebody asks for by its address; a store that is away
 // says so itself.
-func (w *Workshop) sheetNamed(ctx context.Context, id string) (book.SpecSheet, error) {
-	s, err := w.SpecSheet(ctx, id)
+func (w Sheets) Named(ctx context.Context, id string) (book.SpecSheet, error) {
+	s, err := w.Now(ctx, id)
 	if _, none := errors.AsType[input.Fields](err); none {
 		err = refuse(NotFound, NoSuchSheet, id)
 	}
@@ -90,7 +90,7 @@ func (w *Workshop) sheetNamed(ctx context.Context, id string) (book.SpecSheet, e
 }
 
 // Sheets lists all families there is a sheet for.
-func (w *Workshop) Sheets(ctx context.Context) ([]FoundSheet, error) {
+func (w Sheets) List(ctx context.Context) ([]FoundSheet, error) {
 	list, err := w.store.Sheets(ctx)
 	for _, s := range w.book.Sheets {
 		if !slices.ContainsFunc(list, func(x FoundSheet) bool { return x.ID == s.ID }) {
@@ -108,7 +108,7 @@ const ownSheet = "own-"
 const mostVersions = 50
 
 // SheetPage reads a sheet with its history.
-func (w *Workshop) SheetPage(ctx context.Context, id string) (SheetPage, error) {
+func (w Sheets) Page(ctx context.Context, id string) (SheetPage, error) {
 	page := SheetPage{History: []Change{}, Lines: []SheetLine{}, Figures: []FigureAsked{}}
 	own, err := w.store.SheetVersions(ctx, id, mostVersions)
 	if err != nil {
@@ -120,7 +120,7 @@ func (w *Workshop) SheetPage(ctx context.Context, id string) (SheetPage, error) 
 	}
 	if len(own) > 0 {
 		page.Sheet = own[0].Says
-	} else if page.Sheet, err = w.sheetNamed(ctx, id); err != nil {
+	} else if page.Sheet, err = w.Named(ctx, id); err != nil {
 		return page, err
 	}
 	for i, v := range own {
@@ -139,11 +139,11 @@ func (w *Workshop) SheetPage(ctx context.Context, id string) (SheetPage, error) 
 
 // stackFigures are the stacks a sheet may have of its own: one for each step
 // that takes parts off, to begin as one of the book's routes has it.
-func stackFigures(routes []book.Route) (figures []book.Figure) {
+func stackFigures(kinds book.Kinds, routes []book.Route) (figures []book.Figure) {
 	at := map[string]int{}
 	for _, r := range routes {
 		for _, step := range r.Steps() {
-			if step.Kind != book.Stack || step.Work != book.Remove || len(step.Parts) == 0 {
+			if apart := kinds[step.Kind].TakesApart; apart == nil || !apart(step) || len(step.Parts) == 0 {
 				continue
 			}
 			path := "stacks." + step.ID
@@ -186,8 +186,8 @@ func (p *SheetPage) layOut(glossary []book.Figure, units quantity.System) error 
 }
 
 // LaidOver lays lines that say a figure in part over what the sheet says.
-func (w *Workshop) LaidOver(ctx context.Context, id string, lines []book.Line) ([]book.Line, error) {
-	s, err := w.sheetNamed(ctx, id)
+func (w Sheets) LaidOver(ctx context.Context, id string, lines []book.Line) ([]book.Line, error) {
+	s, err := w.Named(ctx, id)
 	if err != nil {
 		return nil, err
 	}
@@ -211,11 +211,11 @@ func (w *Workshop) LaidOver(ctx context.Context, id string, lines []book.Line) (
 
 // SetFigures writes the next version of a sheet with some of its lines said
 // otherwise; a line without a figure is no longer said.
-func (w *Workshop) SetFigures(ctx context.Context, id string, version int, lines []book.Line, why string, by Person) (SheetPage, error) {
+func (w Sheets) SetFigures(ctx context.Context, id string, version int, lines []book.Line, why string, by Person) (SheetPage, error) {
 	if by.Role != Lead {
 		return SheetPage{}, refuse(Forbidden, leadSheets)
 	}
-	s, err := w.sheetNamed(ctx, id)
+	s, err := w.Named(ctx, id)
 	if err != nil {
 		return SheetPage{}, err
 	}
@@ -244,7 +244,7 @@ func (w *Workshop) SetFigures(ctx context.Context, id string, version int, lines
 		return SheetPage{}, err
 	}
 	s.Version = version
-	return w.WriteSheet(ctx, s, why, by)
+	return w.Write(ctx, s, why, by)
 }
 
 // differences are what a version of a sheet says otherwise, a line each.
@@ -278,7 +278,7 @@ func differences(glossary []book.Figure, before, after book.SpecSheet) []string 
 }
 
 // WriteSheet keeps the next version of a sheet, as a lead wrote it.
-func (w *Workshop) WriteSheet(ctx context.Context, s book.SpecSheet, why string, by Person) (SheetPage, error) {
+func (w Sheets) Write(ctx context.Context, s book.SpecSheet, why string, by Person) (SheetPage, error) {
 	if by.Role != Lead {
 		return SheetPage{}, refuse(Forbidden, leadSheets)
 	}
@@ -290,7 +290,7 @@ func (w *Workshop) WriteSheet(ctx context.Context, s book.SpecSheet, why string,
 	if len(faults) > 0 {
 		return SheetPage{}, faults
 	}
-	now, err := w.sheetNamed(ctx, s.ID)
+	now, err := w.Named(ctx, s.ID)
 	if err != nil {
 		return SheetPage{}, err
 	}
@@ -298,18 +298,18 @@ func (w *Workshop) WriteSheet(ctx context.Context, s book.SpecSheet, why string,
 		return SheetPage{}, refuse(Conflict, SheetMovedOn, now.Version)
 	}
 	s.Version++
-	kept, err := w.keepSheet(ctx, s, why, by)
+	kept, err := w.keep(ctx, s, why, by)
 	if err == nil && !kept {
 		err = refuse(Conflict, SheetMovedOn, s.Version)
 	}
 	if err != nil {
 		return SheetPage{}, err
 	}
-	return w.SheetPage(ctx, s.ID)
+	return w.Page(ctx, s.ID)
 }
 
 // BeginSheet begins a family's sheet, empty or as a like one is.
-func (w *Workshop) BeginSheet(ctx context.Context, family, like string, by Person) (SheetPage, error) {
+func (w Sheets) Begin(ctx context.Context, family, like string, by Person) (SheetPage, error) {
 	if by.Role != Lead {
 		return SheetPage{}, refuse(Forbidden, leadSheets)
 	}
@@ -317,7 +317,7 @@ func (w *Workshop) BeginSheet(ctx context.Context, family, like string, by Perso
 	s, why := book.SpecSheet{}, "begun empty"
 	if like != "" {
 		var err error
-		if s, err = w.SpecSheet(ctx, like); err != nil {
+		if s, err = w.Now(ctx, like); err != nil {
 			return SheetPage{}, input.Below("like", err)
 		}
 		why = "begun like " + s.Family
@@ -326,19 +326,19 @@ func (w *Workshop) BeginSheet(ctx context.Context, family, like string, by Perso
 	if err := faults.Err(); err != nil {
 		return SheetPage{}, err
 	}
-	if _, err := w.keepSheet(ctx, s, why, by); err != nil {
+	if _, err := w.keep(ctx, s, why, by); err != nil {
 		return SheetPage{}, err
 	}
-	return w.SheetPage(ctx, s.ID)
+	return w.Page(ctx, s.ID)
 }
 
 // newSheet begins one that says no more than the family's name.
-func (w *Workshop) newSheet(ctx context.Context, family string, by Person) (string, error) {
+func (w Sheets) BeginFor(ctx context.Context, family string, by Person) (string, error) {
 	s := book.SpecSheet{ID: ownSheet + NewID(), Family: family, Version: 1}
-	_, err := w.keepSheet(ctx, s, "begun at intake", by)
+	_, err := w.keep(ctx, s, "begun at intake", by)
 	return s.ID, err
 }
 
-func (w *Workshop) keepSheet(ctx context.Context, s book.SpecSheet, why string, by Person) (bool, error) {
+func (w Sheets) keep(ctx context.Context, s book.SpecSheet, why string, by Person) (bool, error) {
 	return w.store.KeepSheet(ctx, Written[book.SpecSheet]{s.ID, s.Version, s, by, w.now().UTC().Truncate(time.Microsecond), why})
 }

@@ -2,8 +2,6 @@ package workshop
 
 import (
 	"slices"
-
-	"handwerk/book"
 )
 
 // A step that a job does not need is left away whole, with a reason: an oil
@@ -11,7 +9,7 @@ import (
 // the sign-off lists it.
 
 // maySkip: a caution is always read, and a lead's signature is never left away.
-func (s *Step) maySkip() bool { return s.Kind != book.Care && s.Role != string(Lead) }
+func (s *Step) maySkip() bool { return !s.kind.Hazards && s.Role != string(Lead) }
 
 // isSkipped tells that a step is not needed.
 func (s *State) isSkipped(step *Step) bool {

@@ -16,7 +16,7 @@ import (
 // stackKind: the parts of a unit come off, are looked at, and go back in reverse.
 var stackKind = kind{
 	name:   book.Stack,
-	Nature: book.Nature{Check: checkStack},
+	Nature: book.Nature{Check: checkStack, TakesApart: takesApart},
 	takes:  []Act{ActRemoved, ActVerdict, ActFitted},
 	needs:  needsParts,
 	open: func(_ *State, step *Step, _ time.Time) []OpenAct {
@@ -39,6 +39,9 @@ var stackKind = kind{
 	},
 	usual: usualPart,
 	says:  partWords,
+	leans: packsBefore,
+	buys:  buysParts,
+	sums:  sumsParts,
 	empty: func() StepView { return &StackStep{} },
 }
 
@@ -350,4 +353,11 @@ func (s *State) partName(step *Step, at Place) string {
 		return "Pack " + trials[len(trials)-1].Sum.String()
 	}
 	return id
+}
+
+func takesApart(s book.Step) bool { return s.Kind == book.Stack && s.Work == book.Remove }
+
+// removals are the steps at which parts come off.
+func removals(steps []*Step) []*Step {
+	return slices.DeleteFunc(slices.Clone(steps), func(x *Step) bool { return !takesApart(x.Step) })
 }

@@ -250,3 +250,69 @@ func (p StackPart) words() string {
 	}
 	return strings.Join(did, ", ")
 }
+
+// packsBefore are the measurements whose packs go in at a build.
+func packsBefore(p *Plan, build *Step) (list []*Step) {
+	if build.Work != book.Fit {
+		return nil
+	}
+	for _, x := range p.steps[:build.at] {
+		if x.Measure != nil && x.Measure.Drawer != "" {
+			list = append(list, x)
+		}
+	}
+	return list
+}
+
+// buysParts are the parts of a stack that have to come; what is looked at is not
+// all known before every part has its verdict.
+func buysParts(s *State, step *Step) (list []ToBuy, all bool) {
+	if step.Work == book.Inspect {
+		return nil, s.needs(step).IsMet()
+	}
+	if step.Work != book.Remove {
+		return nil, true
+	}
+	back := s.fittedOf(step)
+	for _, x := range s.Stack(step) {
+		if x.None {
+			continue
+		}
+		b := ToBuy{
+			Line: step.ID + "." + x.ID, Name: x.Name, Pieces: x.Count(), Part: x.ID, Fitted: back[x.ID], Why: x.Reason,
+			Asked: x.Verdict == partReplace || x.Verdict == partNotFound || (x.Once && x.Verdict == ""),
+		}
+		switch {
+		case b.Why == "" && x.Wear != nil && x.Wear.Says != "":
+			b.Why = x.Wear.Says
+		case b.Why == "" && x.NotFound:
+			b.Why = "was not there"
+		case b.Why == "" && x.Once:
+			b.Why = "by rule: " + x.Rule
+		}
+		list = append(list, b)
+	}
+	return list, true
+}
+
+// sumsParts says what was wrong with the parts of a stack, and which are new.
+func sumsParts(s *State, step *Step, sum *Summary) {
+	if step.Work != book.Remove {
+		return
+	}
+	var renewed []string
+	for _, p := range s.Stack(step) {
+		if p.Verdict == partReplace && p.Fitted == partFitted {
+			renewed = append(renewed, lowered(p.Name))
+		}
+		if p.Reason != "" && p.Verdict != "" && p.Verdict != partReuse && !p.Once {
+			sum.Found = append(sum.Found, p.Name+": "+p.Reason)
+		}
+		if p.NotFound {
+			sum.Found = append(sum.Found, p.Name+": missing")
+		}
+	}
+	if len(renewed) > 0 {
+		sum.Fitted = append(sum.Fitted, "New: "+strings.Join(renewed, ", "))
+	}
+}

@@ -23,6 +23,8 @@ var testKind = kind{
 	open:   openItems,
 	accept: acceptOutcome,
 	view:   viewTest,
+	bad:    badAnswers,
+	sums:   sumsItems,
 	gives:  givesItem,
 	usual: func(v StepView) Draft {
 		x := v.(*TestStep)
@@ -35,8 +37,8 @@ var testKind = kind{
 // TestStep is a test as the bench shows it.
 type TestStep struct {
 	StepFrame
-	Kind  book.Kind  `json:"kind" const:"test"`
-	Items []ItemView `json:"items"`
+	Kind book.Kind `json:"kind" const:"test"`
+	AnsweredLines
 	// FromBook tells which of the book's tests the lines are, when they are.
 	FromBook string `json:"from_book,omitempty" enum:"complaint,tests"`
 	// Told are the customer's words, kept beside what is made of them.
@@ -58,7 +60,7 @@ func checkTest(c *book.Checker, at string, s book.Step) {
 }
 
 func viewTest(v viewer, f StepFrame) (StepView, error) {
-	view := &TestStep{StepFrame: f, Kind: book.Test, Items: itemViews(v), FromBook: v.step.FromBook}
+	view := &TestStep{StepFrame: f, Kind: book.Test, AnsweredLines: AnsweredLines{itemViews(v)}, FromBook: v.step.FromBook}
 	if v.step.FromBook == book.FromComplaint {
 		view.Told, view.Answered = v.ledger.Rebuild.Complaint, v.ledger.Rebuild.Told
 	}
@@ -128,7 +130,7 @@ func (l Ledger) reason(s *State) (diagnosis.In, error) {
 // says nothing of what was wrong. A test done by itself has the last word.
 func (s *State) shiftHints() (hints []diagnosis.Seen) {
 	for _, step := range s.plan.steps {
-		if step.Measure == nil || step.Measure.Calc != "shift-matrix" {
+		if step.Measure == nil || !triesGears(step) {
 			continue
 		}
 		trials := s.Trials(step)

@@ -52,7 +52,9 @@ var torqueKind = kind{
 		}
 		return fmt.Sprintf("pass %d, bolt %d: %s", b.Pass, b.Bolt, b.valueWords())
 	},
-	empty: func() StepView { return &TorqueStep{} },
+	empty:   func() StepView { return &TorqueStep{} },
+	prepare: prepareTorque,
+	sums:    sumsTightened,
 }
 
 // TorqueStep is a bolt group as the bench shows it.
@@ -98,7 +100,12 @@ const checkRound = "check-round"
 
 const torqueMethod = "torque-plan/1"
 
-func planTorque(step book.Step, group book.TorqueGroup) (torqueWork, error) {
+// prepareTorque plans the passes of a group; nothing where the sheet has none.
+func prepareTorque(step book.Step, sheet book.SpecSheet) (any, error) {
+	group, ok := sheet.Torques[step.Group]
+	if !ok {
+		return torqueWork{}, nil
+	}
 	in := fastener.PlanIn{Bolts: group.Bolts, Torque: group.Torque, Passes: group.Passes, AngleDeg: group.AngleDeg}
 	if step.Wrench != nil {
 		in.Wrench = &fastener.Wrench{Unit: step.Wrench.Unit, Step: step.Wrench.Step}
@@ -290,4 +297,34 @@ func (p *proposal) turnedOn(cell TorqueCell) error {
 	}
 	p.verdict = fastener.JudgeAngle(turned, cell.AngleDeg)
 	return p.computed(torqueMethod, TurnResult{cell.AngleDeg, fastener.AngleTolerance, p.verdict})
+}
+
+// torqueAt is the torque group of a step as it is known.
+func (s *State) torqueAt(step *Step) torqueWork {
+	work, _ := s.prepared(step).(torqueWork) // none of another kind has any
+	return work
+}
+
+// sumsTightened says how tight the bolts of a group are in the end.
+func sumsTightened(s *State, step *Step, sum *Summary) {
+	status, _ := s.Status(step)
+	work := s.torqueAt(step)
+	if status != Done || len(work.cells) == 0 {
+		return
+	}
+	last := work.cells[len(work.cells)-1]
+	says := fmt.Sprintf("%s %s", lowered(step.Title), s.inShop(last.Setting.Any))
+	if last.AngleDeg > 0 {
+		says += fmt.Sprintf(" and on by %s°", input.Plain(last.AngleDeg))
+	}
+	sum.tightened = append(sum.tightened, says)
+}
+
+// inShop says a figure of the sheet in the unit the shop reads, to its usual places.
+func (s *State) inShop(q quantity.Any) string {
+	u := q.Unit.For(s.units)
+	if u == q.Unit {
+		return q.String()
+	}
+	return fmt.Sprintf("%.*f %s", u.Decimals, quantity.Say(quantity.Magnitude(q.SI()), u).Value, u.Symbol)
 }

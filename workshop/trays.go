@@ -31,10 +31,7 @@ type TrayPart struct {
 // numbers; parts that nobody said a tray of come last, under an empty name.
 func Trays(l Ledger) []Tray {
 	s, trays := l.State(), []Tray{}
-	for _, removal := range l.Plan.steps {
-		if removal.Kind != book.Stack || removal.Work != book.Remove {
-			continue
-		}
+	for _, removal := range removals(l.Plan.steps) {
 		back := s.fittedOf(removal)
 		for _, p := range s.Stack(removal) {
 			if p.Removed != partRemoved {

@@ -235,7 +235,7 @@ func (p *proposal) place(t Trial) (ask string, err error) {
 		item = p.old.Item.ask()
 	}
 	i := slices.IndexFunc(m.Asks, func(a book.Ask) bool { return a.ID == item })
-	if m.Calc == seenBy && (item == seen || isSeen(Place{Trial: t.Number, Name: item})) {
+	if takesSeen(m) && (item == seen || isSeen(Place{Trial: t.Number, Name: item})) {
 		return item, p.seen(t, item)
 	}
 	switch {

@@ -3,11 +3,13 @@ package workshop
 import (
 	"context"
 	"encoding/json"
+	"errors"
 	"math"
 	"slices"
 	"time"
 
 	"handwerk/book"
+	"handwerk/core/input"
 	"handwerk/core/quantity"
 )
 
@@ -72,7 +74,7 @@ type Measured struct {
 // something.
 func (l Ledger) MeasuredAt(id string) []Measured {
 	step, ok := l.Plan.Step(id)
-	if !ok || step.Kind != book.Measure {
+	if !ok || step.Measure == nil {
 		return nil
 	}
 	trials := l.State().Trials(step)
@@ -144,14 +146,19 @@ func (l Ledger) limitAt(path string) *book.Limit {
 // Unit reads a unit with all its rebuilds.
 func (w *Workshop) Unit(ctx context.Context, id string) (UnitPage, error) {
 	page := UnitPage{Rebuilds: []UnitRebuild{}, Trends: []Trend{}}
-	var list []Rebuild
 	var err error
-	if page.Unit, page.Vehicle, list, err = w.store.Unit(ctx, id); err != nil {
+	if page.Unit, page.Vehicle, err = w.store.Unit(ctx, id); err != nil {
 		return page, err
 	}
-	if sheet, err := w.SpecSheet(ctx, page.Unit.Sheet); err == nil {
-		page.Family = sheet.Family
+	list, err := w.store.RebuildsOf(ctx, id)
+	if err != nil {
+		return page, err
 	}
+	sheet, err := w.Sheets.Now(ctx, page.Unit.Sheet)
+	if _, none := errors.AsType[input.Fields](err); err != nil && !none {
+		return page, err
+	}
+	page.Family = sheet.Family
 	ledgers, err := w.store.Ledgers(ctx, list)
 	if err != nil {
 		return page, err
@@ -177,11 +184,8 @@ func unitRebuild(l Ledger) UnitRebuild {
 		Cause: l.Cause(), Fitted: []string{},
 	}
 	s := l.State()
-	for _, step := range l.Plan.steps {
-		if step.Kind != book.Stack || step.Work != book.Inspect {
-			continue
-		}
-		for _, p := range s.Stack(step) {
+	for _, removal := range removals(l.Plan.steps) {
+		for _, p := range s.Stack(removal) {
 			if p.Verdict == partReplace || p.Verdict == partRework {
 				out.Fitted = append(out.Fitted, p.Name+": "+p.Verdict)
 			}
@@ -194,7 +198,7 @@ func unitRebuild(l Ledger) UnitRebuild {
 func (l Ledger) Cause() string {
 	s := l.State()
 	for _, step := range l.Plan.steps {
-		if step.Kind != book.Decide || step.FromBook != book.FromCauses {
+		if step.FromBook != book.FromCauses {
 			continue
 		}
 		if e, ok := s.of(step).has(ActDecision, Place{}); ok {

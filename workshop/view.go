@@ -1,8 +1,6 @@
 package workshop
 
 import (
-	"encoding/json"
-	"fmt"
 	"slices"
 	"time"
 
@@ -128,11 +126,6 @@ func MakeStep(l Ledger, id string, by Person, now time.Time) (StepView, error) {
 			f.Materials = append(f.Materials, x)
 		}
 	}
-	p := &proposal{ledger: l, state: s, step: step}
-	var err error
-	if f.Weighed, err = p.weighed(); err != nil {
-		return nil, err
-	}
 	return step.kind.view(viewer{l, s, step, now}, f)
 }
 
@@ -200,7 +193,7 @@ func (l Ledger) openTo(s *State, step *Step, by Person, now time.Time) []OpenAct
 	if len(s.unread(step, step.AllCautions(), false)) > 0 {
 		open = append(open, OpenAct{Act: ActAcknowledge})
 	}
-	if step.Kind != book.Care && len(s.unacknowledged(step, true)) > 0 {
+	if !step.kind.Hazards && len(s.unacknowledged(step, true)) > 0 {
 		return open
 	}
 	if len(s.figureViews(step)) > 0 {
@@ -219,75 +212,4 @@ func viewsAt(s *State, step *Step) []EntryView {
 		views = append(views, EntryView{s.entries[i], s.words(step, &s.entries[i]), by.ID})
 	}
 	return views
-}
-
-// StepViews are an empty one of each kind, for whoever describes them.
-func StepViews() []StepView {
-	views := make([]StepView, 0, len(kinds))
-	for _, k := range kinds {
-		views = append(views, k.empty())
-	}
-	return views
-}
-
-// ReadStepView reads a view back from its JSON.
-func ReadStepView(raw []byte) (StepView, error) {
-	var head struct {
-		Kind book.Kind `json:"kind"`
-	}
-	if err := json.Unmarshal(raw, &head); err != nil {
-		return nil, err
-	}
-	k := kindNamed(head.Kind)
-	if k == nil {
-		return nil, fmt.Errorf("a view of kind %q is none", head.Kind)
-	}
-	view := k.empty()
-	return view, json.Unmarshal(raw, view)
-}
-
-// Acknowledging is the next caution to acknowledge before a draft, when one
-// waits: of the step, or of the line that is answered.
-func Acknowledging(v StepView, d Draft) (Draft, bool) {
-	f := v.Frame()
-	cautions, care := f.Cautions, f.Step.Kind == book.Care
-	for _, item := range itemsOf(v) {
-		if ReadPlace(item.ID) == d.Item && d.Act == ActOutcome {
-			cautions = slices.Concat(cautions, item.Cautions)
-		}
-	}
-	for _, c := range cautions {
-		if c.By == "" && (c.Grave || care) {
-			return Draft{Act: ActAcknowledge, Item: ReadPlace(c.ID)}, true
-		}
-	}
-	return Draft{}, false
-}
-
-func itemsOf(v StepView) []ItemView {
-	switch x := v.(type) {
-	case *CheckStep:
-		return x.Items
-	case *TestStep:
-		return x.Items
-	}
-	return nil
-}
-
-// Plausible is an entry that an open step often sees next: the caution to
-// acknowledge, then what its kind takes, as the sheet has it.
-func Plausible(v StepView) Draft {
-	if d, waits := Acknowledging(v, Draft{}); waits {
-		return d
-	}
-	for _, f := range v.Frame().Figures {
-		if f.Entry == "" && !f.May {
-			return usualFigure(f)
-		}
-	}
-	d := kindNamed(v.Frame().Step.Kind).usual(v)
-	if read, waits := Acknowledging(v, d); waits {
-		return read
-	}
-	return d
 }

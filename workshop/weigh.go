@@ -6,6 +6,7 @@ import (
 	"strings"
 
 	"handwerk/book"
+	"handwerk/core/decision"
 	"handwerk/core/fluid"
 	"handwerk/core/input"
 )
@@ -29,6 +30,9 @@ type WeighedView struct {
 	Problem string         `json:"problem,omitempty"`
 	Input   map[string]any `json:"input"`
 }
+
+// ofWays: it weighs ways to go by what they cost; the customer says yes to one.
+func (w weighing) ofWays() bool { return decision.DecideMethod.Is(w.Calc) }
 
 func newWeighings(list []book.Weighing) []weighing {
 	var all []weighing
@@ -68,19 +72,6 @@ func weighsMisfit(s book.Step, on book.Ground) (faults input.Fields) {
 		faults = append(faults, measureMisfits(book.Step{Measure: asMeasured(w)}, on)...)
 	}
 	return faults
-}
-
-// weighed asks every calculator of a step.
-func (p *proposal) weighed() ([]WeighedView, error) {
-	var views []WeighedView
-	for _, w := range p.step.weighs {
-		view, err := p.weighedBy(w)
-		if err != nil {
-			return nil, err
-		}
-		views = append(views, view)
-	}
-	return views, nil
 }
 
 // weighedBy asks one; that it has no answer is an answer too.
@@ -148,7 +139,7 @@ func (p *proposal) keepWeighed() error {
 func fluidsFor(step *Step, results map[string]json.RawMessage) []book.Fluid {
 	fluids := slices.Clone(step.Fill.Fluids)
 	var found fluid.ChooseOut
-	if raw, ok := results["fluid"]; !ok || json.Unmarshal(raw, &found) != nil {
+	if raw, ok := results[fluid.ChooseMethod.Name]; !ok || json.Unmarshal(raw, &found) != nil {
 		return fluids
 	}
 	rank := map[string]int{}
@@ -189,4 +180,23 @@ func resultsOf(views []WeighedView) map[string]json.RawMessage {
 		}
 	}
 	return results
+}
+
+// weighed asks every calculator of a step.
+func (p *proposal) weighed() ([]WeighedView, error) {
+	var views []WeighedView
+	for _, w := range p.step.weighs {
+		view, err := p.weighedBy(w)
+		if err != nil {
+			return nil, err
+		}
+		views = append(views, view)
+	}
+	return views, nil
+}
+
+// weighed is what speaks for each way at the step that is looked at.
+func (v viewer) weighed() ([]WeighedView, error) {
+	p := &proposal{ledger: v.ledger, state: v.state, step: v.step}
+	return p.weighed()
 }

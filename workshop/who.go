@@ -1,7 +1,5 @@
 package workshop
 
-import "handwerk/book"
-
 // role: readers look on; some steps belong to the lead.
 func (p *proposal) role() error {
 	if p.by.Role != Mechanic && p.by.Role != Lead {
@@ -18,5 +16,5 @@ func (p *proposal) role() error {
 
 // signs tells that a lead puts his name to the whole, or takes it back.
 func (p *proposal) signs() bool {
-	return p.step.Role == string(Lead) && p.step.Kind == book.Decide && (p.draft.Act == ActDecision || p.draft.Act == ActStrike)
+	return p.step.Role == string(Lead) && (p.draft.Act == ActDecision || p.draft.Act == ActStrike)
 }

@@ -111,7 +111,7 @@ func (s *State) needWords(step *Step, n Need) string {
 	case BoltReadings:
 		return countOf(n.Count, "bolt reading", "bolt readings")
 	case Differs:
-		return outcomeWords(step, n.Place, Body{}) + ": not the same as before"
+		return step.lineText(n.Place) + ": not the same as before"
 	case BadAnswer:
 		return n.Names[0] + ". Mend it and answer again, or say where and why it may stay"
 	case MeasuredAgain:

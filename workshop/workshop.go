@@ -34,13 +34,8 @@ type Store interface {
 	Board(ctx context.Context, q BoardQuery) ([]Rebuild, error)
 	// Plan reads a copy of the book by its hash.
 	Plan(ctx context.Context, hash string) (*Plan, error)
-	FleetStore
-	SheetStore
-	RouteStore
-	// Shop reads what the workshop says of itself; false before it has said anything.
-	Shop(ctx context.Context) (Shop, bool, error)
-	DrawerStore
-	GaugeStore
+	OfficeStore
+	PageStore
 	// Exists tells whether there is such a rebuild; the error says no.
 	Exists(ctx context.Context, id string) error
 	// KeepPhoto keeps a picture of a rebuild.
@@ -74,6 +69,7 @@ type Photo struct {
 
 // Workshop is the record with its rules, ready for requests.
 type Workshop struct {
+	Office
 	store Store
 	book  book.Book
 	now   func() time.Time
@@ -92,7 +88,7 @@ type planKey struct {
 
 // New joins store, book and clock.
 func New(store Store, book book.Book, now func() time.Time) *Workshop {
-	return &Workshop{store: store, book: book, now: now, plans: map[planKey]*Plan{}}
+	return &Workshop{Office: NewOffice(store, book, now), store: store, book: book, now: now, plans: map[planKey]*Plan{}}
 }
 
 // Order is what a person says to open a rebuild.
@@ -148,7 +144,7 @@ func (w *Workshop) Open(ctx context.Context, o Order, by Person, key string) (op
 
 // sheetFor is the sheet of a rebuild as it would be copied now.
 func (w *Workshop) sheetFor(ctx context.Context, l Ledger) (book.SpecSheet, error) {
-	spec, _, err := w.sheetOf(ctx, l.Plan.Sheet.ID, l.Rebuild.Vehicle.ID)
+	spec, _, err := w.Sheets.For(ctx, l.Plan.Sheet.ID, l.Rebuild.Vehicle.ID)
 	if err != nil {
 		return spec, err
 	}
@@ -179,11 +175,11 @@ func (w *Workshop) bookHere(ctx context.Context) (b book.Book, rate float64, err
 // copy takes the route of a unit, as the shop goes it, and its sheet, as it holds
 // for the vehicle.
 func (w *Workshop) copy(ctx context.Context, u Unit, vehicle string) (*Plan, error) {
-	spec, ofVehicle, err := w.sheetOf(ctx, u.Sheet, vehicle)
+	spec, ofVehicle, err := w.Sheets.For(ctx, u.Sheet, vehicle)
 	if err != nil {
 		return nil, input.Below("unit", err)
 	}
-	going, version, err := w.going(ctx, u.Route)
+	going, version, err := w.Routes.Going(ctx, u.Route)
 	if err != nil {
 		return nil, err
 	}
@@ -354,9 +350,6 @@ func (w *Workshop) Board(ctx context.Context, q BoardQuery) ([]Rebuild, error) {
 func (w *Workshop) Plan(ctx context.Context, hash string) (*Plan, error) {
 	return w.store.Plan(ctx, hash)
 }
-
-// Fleet lists the vehicles that units come out of.
-func (w *Workshop) Fleet(ctx context.Context) ([]Vehicle, error) { return w.store.Fleet(ctx) }
 
 // Exists tells whether there is such a rebuild; the error says no.
 func (w *Workshop) Exists(ctx context.Context, id string) error { return w.store.Exists(ctx, id) }

@@ -98,7 +98,7 @@ func run(
 	if err != nil {
 		return err
 	}
-	unfit, err := workshop.New(d.Store, b, time.Now).UnfitRoutes(ctx)
+	unfit, err := workshop.New(d.Store, b, time.Now).Routes.Unfit(ctx)
 	if err != nil {
 		return err
 	}
