@@ -187,12 +187,12 @@ func (h *keyHand) figure(view workshop.StepView, d workshop.Draft) {
 }
 
 func (h *keyHand) outcome(view workshop.StepView, d workshop.Draft) {
-	var items []workshop.ItemView
+	var lines []workshop.ItemView
 	switch x := view.(type) {
 	case *workshop.CheckStep:
-		items = x.Items
+		lines = x.Items
 	case *workshop.TestStep:
-		items = x.Items
+		lines = x.Items
 	case *workshop.TorqueStep:
 		h.letter('f')
 		return
@@ -202,11 +202,11 @@ func (h *keyHand) outcome(view workshop.StepView, d workshop.Draft) {
 	}
 	// What may stay open is passed by, and the test that tells most comes first: the screen says where the hand is.
 	at := h.MustEval(`() => document.querySelector('[data-current] fieldset')?.name ?? ''`).String()
-	i := slices.IndexFunc(items, func(i workshop.ItemView) bool { return i.ID == at })
+	i := slices.IndexFunc(lines, func(i workshop.ItemView) bool { return i.ID == at })
 	if i < 0 {
 		h.fail("the line in hand", errors.New("there is none"))
 	}
-	switch item := items[i]; {
+	switch item := lines[i]; {
 	case slices.ContainsFunc(item.Cautions, func(c workshop.CautionView) bool { return c.Grave && c.By == "" }):
 		h.letter('a')
 	case item.Value != "":

@@ -115,13 +115,13 @@ func finish(r *openapi31.Reflector) error {
 			}
 		}
 	}
-	kinds := object{}
+	mapping := object{}
 	for _, v := range workshop.StepViews() {
 		t := reflect.TypeOf(v).Elem()
 		field, _ := t.FieldByName("Kind")
-		kinds[field.Tag.Get("const")] = "#/components/schemas/" + t.Name()
+		mapping[field.Tag.Get("const")] = "#/components/schemas/" + t.Name()
 	}
-	schemas["StepView"]["discriminator"] = object{"propertyName": "kind", "mapping": kinds}
+	schemas["StepView"]["discriminator"] = object{"propertyName": "kind", "mapping": mapping}
 	return nil
 }
 

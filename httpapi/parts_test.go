@@ -62,9 +62,9 @@ func TestFromComplaintToOrderedParts(t *testing.T) {
 	for name, s := range stories {
 		t.Run(name, func(t *testing.T) {
 			u := p.signIn("ilva")
-			order := orders[s.route]
-			order.Complaint = name
-			base := u.begin(t, order)
+			taken := orders[s.route]
+			taken.Complaint = name
+			base := u.begin(t, taken)
 			steps := base + "/steps/"
 			u.diagnosed(t, base, s)
 			u.walkUntil(t, base, "parts")
@@ -234,9 +234,9 @@ func TestAShopMakesItsOwnKit(t *testing.T) {
 	orders := stocked(t, p)
 	s := stories["a gearbox that refuses first and second standing"]
 	u := p.signIn("ilva")
-	order := orders[s.route]
-	order.Complaint = "Refuses first"
-	base := u.begin(t, order)
+	taken := orders[s.route]
+	taken.Complaint = "Refuses first"
+	base := u.begin(t, taken)
 	u.diagnosed(t, base, s)
 	u.walkUntil(t, base, "parts-here")
 	path := base + "/steps/parts-here"

@@ -25,7 +25,7 @@ import (
 	"handwerk/book"
 	"handwerk/book/demo"
 	"handwerk/book/files"
-	"handwerk/book/shop"
+	bookshop "handwerk/book/shop"
 	"handwerk/httpapi"
 	"handwerk/postgres"
 	"handwerk/postgres/pgtest"
@@ -39,7 +39,7 @@ const password = "tide-and-torque"
 // hashed and demoBook are made once; nothing writes in them.
 var (
 	hashed   = sync.OnceValue(func() string { return cheaply(password) })
-	demoBook = sync.OnceValues(func() (book.Book, error) { return files.Load(shop.Files, demo.Files) })
+	demoBook = sync.OnceValues(func() (book.Book, error) { return files.Load(bookshop.Files, demo.Files) })
 )
 
 // cheaply hashes a password as no shop would: a hash carries its own cost, and

@@ -15,7 +15,7 @@ import (
 	"handwerk/book"
 	"handwerk/book/demo"
 	"handwerk/book/files"
-	"handwerk/book/shop"
+	bookshop "handwerk/book/shop"
 	"handwerk/picture"
 	"handwerk/postgres"
 	"handwerk/postgres/pgtest"
@@ -29,7 +29,7 @@ import (
 var lead = workshop.Person{Login: "ilva", Name: "Ilva Torn", Role: workshop.Lead}
 
 // demoBook is read once; nothing writes in it.
-var demoBook = sync.OnceValues(func() (book.Book, error) { return files.Load(shop.Files, demo.Files) })
+var demoBook = sync.OnceValues(func() (book.Book, error) { return files.Load(bookshop.Files, demo.Files) })
 
 // bench is a workshop on a new database with one vehicle and a drawer.
 type bench struct {

@@ -28,7 +28,7 @@ func TestABackupIsWrittenEveryNight(t *testing.T) {
 		return postgres.Open(ctx, pgtest.OwnerURL(s.url), postgres.Options{Patient: true})
 	}
 	dir := t.TempDir()
-	shop := workshop.Shop{Name: "Slipway garage", Units: quantity.Metric, Currency: "EUR", Zone: "UTC", Paper: "A4"}
+	house := workshop.Shop{Name: "Slipway garage", Units: quantity.Metric, Currency: "EUR", Zone: "UTC", Paper: "A4"}
 	night := time.Date(2026, 11, 27, backupsBegin, 1, 0, 0, time.UTC)
 	written := func() (names []string) {
 		files, err := os.ReadDir(dir)
@@ -40,11 +40,11 @@ func TestABackupIsWrittenEveryNight(t *testing.T) {
 	}
 	tonight := func(now time.Time) error { return s.store.BackUpTonight(ctx, owner, now) }
 
-	require.NoError(t, s.store.KeepShop(ctx, shop, lead, night))
+	require.NoError(t, s.store.KeepShop(ctx, house, lead, night))
 	require.NoError(t, tonight(night))
 	assert.Empty(t, written(), "nobody wanted one")
-	shop.Backups = dir
-	require.NoError(t, s.store.KeepShop(ctx, shop, lead, night))
+	house.Backups = dir
+	require.NoError(t, s.store.KeepShop(ctx, house, lead, night))
 	require.NoError(t, tonight(night.Add(-30*time.Minute)))
 	assert.Empty(t, written(), "the shop is still awake")
 	require.NoError(t, tonight(night))
@@ -54,8 +54,8 @@ func TestABackupIsWrittenEveryNight(t *testing.T) {
 	_, err := ownerOf(t, ownerURL).Restore(ctx, filepath.Join(dir, written()[0]))
 	require.NoError(t, err)
 
-	shop.Backups = filepath.Join(dir, "gone")
-	require.NoError(t, s.store.KeepShop(ctx, shop, lead, night))
+	house.Backups = filepath.Join(dir, "gone")
+	require.NoError(t, s.store.KeepShop(ctx, house, lead, night))
 	next := night.Add(24 * time.Hour)
 	require.Error(t, tonight(next))
 	require.NoError(t, tonight(next.Add(time.Minute)), "not at once again")
@@ -64,17 +64,17 @@ func TestABackupIsWrittenEveryNight(t *testing.T) {
 	require.NoError(t, err)
 	assert.Contains(t, good.File, "2026-11-27")
 	assert.Contains(t, last.Error, "gone")
-	assert.Contains(t, shop.BackupFault(good, last, next), "failed")
-	assert.Empty(t, shop.BackupFault(good, good, next))
-	assert.Contains(t, shop.BackupFault(good, good, night.Add(workshop.BackupsLate+time.Hour)), "no backup since 2026-11-27")
+	assert.Contains(t, house.BackupFault(good, last, next), "failed")
+	assert.Empty(t, house.BackupFault(good, good, next))
+	assert.Contains(t, house.BackupFault(good, good, night.Add(workshop.BackupsLate+time.Hour)), "no backup since 2026-11-27")
 	elsewhere := t.TempDir()
-	shop.Backups = elsewhere
-	require.NoError(t, s.store.KeepShop(ctx, shop, lead, night))
+	house.Backups = elsewhere
+	require.NoError(t, s.store.KeepShop(ctx, house, lead, night))
 	require.NoError(t, tonight(next.Add(21*time.Minute)), "at once where it is to be written elsewhere")
 	dir = elsewhere
 	assert.Equal(t, []string{"handwerk-2026-11-28.backup"}, written())
-	shop.Backups = ""
-	assert.Empty(t, shop.BackupFault(good, last, next), "nobody wants one any more")
+	house.Backups = ""
+	assert.Empty(t, house.BackupFault(good, last, next), "nobody wants one any more")
 }
 
 // Seven days, four weeks, twelve months are kept; the newest whatever its age,
@@ -93,8 +93,8 @@ func TestOldBackupsAreTidiedUp(t *testing.T) {
 		require.NoError(t, os.WriteFile(name, []byte("x"), 0o600))
 	}
 	require.NoError(t, os.WriteFile(filepath.Join(dir, "handwerk-by-hand.backup"), []byte("x"), 0o600))
-	shop := workshop.Shop{Name: "Slipway garage", Units: quantity.Metric, Currency: "EUR", Zone: "UTC", Paper: "A4", Backups: dir}
-	require.NoError(t, s.store.KeepShop(ctx, shop, lead, night))
+	house := workshop.Shop{Name: "Slipway garage", Units: quantity.Metric, Currency: "EUR", Zone: "UTC", Paper: "A4", Backups: dir}
+	require.NoError(t, s.store.KeepShop(ctx, house, lead, night))
 	require.NoError(t, s.store.BackUpTonight(ctx, owner, night))
 	files, err := os.ReadDir(dir)
 	require.NoError(t, err)

@@ -21,7 +21,7 @@ import (
 
 	"handwerk/book/demo"
 	"handwerk/book/files"
-	"handwerk/book/shop"
+	bookshop "handwerk/book/shop"
 	"handwerk/core/quantity/quantitytest"
 	"handwerk/picture"
 	"handwerk/report"
@@ -32,7 +32,7 @@ import (
 // finished is a rebuild walked to its signature, with one reading struck.
 func finished(t testing.TB) workshop.Ledger {
 	t.Helper()
-	b, err := files.Load(shop.Files, demo.Files)
+	b, err := files.Load(bookshop.Files, demo.Files)
 	require.NoError(t, err)
 	c, err := b.Copy("transfer-case-dog", "brakka-t2")
 	require.NoError(t, err)

@@ -61,7 +61,7 @@ type ChainPart struct {
 // chainParts are the parts that came off before a step, the damaged ones first.
 func (s *State) chainParts(step *Step) []ChainPart {
 	list := []ChainPart{}
-	for _, removal := range removals(s.plan.steps[:step.at]) {
+	for _, removal := range removals(s.plan.Steps[:step.at]) {
 		for _, p := range s.Stack(removal) {
 			list = append(list, ChainPart{removal.ID + "." + p.ID, p.Name, p.Shape, p.Verdict})
 		}

@@ -100,7 +100,7 @@ func (s *State) times() []StepTime {
 		}
 	}
 	list := []StepTime{}
-	for _, step := range s.plan.steps {
+	for _, step := range s.plan.Steps {
 		t := StepTime{Step: step.ID, Title: step.Title, Planned: step.Minutes, People: []PersonTime{}}
 		for login, name := range names {
 			at := share{step.ID, login}
@@ -133,7 +133,7 @@ func Costs(l Ledger) Cost {
 	parts, fluids, outside := CostLine{ID: "parts", Title: "Parts"}, CostLine{ID: "fluids", Title: "Fluids"}, CostLine{
 		ID: "outside", Title: "Sent out",
 	}
-	for _, step := range l.Plan.steps {
+	for _, step := range l.Plan.Steps {
 		if step.kind.lists {
 			c.Unpriced += s.addBought(l, step, &parts, &fluids, &outside)
 		}

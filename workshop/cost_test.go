@@ -70,7 +70,7 @@ func TestWhatItCostsSoFar(t *testing.T) {
 	b := atParts(t)
 	b.at(t, mechanic, "strip", time.Hour, time.Hour)
 	price := 96.0
-	b.must("parts-here", order(OrderLine{Line: "strip.sleeve", Price: &price}))
+	b.must("parts-here", ordering(OrderLine{Line: "strip.sleeve", Price: &price}))
 	b.must("parts-here", Draft{Act: ActCame, Body: Body{Lines: []OrderLine{{Line: "kit.seals", Outcome: "fits"}}}})
 	c := Costs(b.ledger)
 	lines := map[string]CostLine{}

@@ -244,7 +244,7 @@ func acceptDecision(p *proposal) error {
 // allElseDone guards a signature: every other step of the route is done.
 func (p *proposal) allElseDone() error {
 	var open []string
-	for _, step := range p.ledger.Plan.steps {
+	for _, step := range p.ledger.Plan.Steps {
 		if status, _ := p.state.Status(step); step != p.step && status != Done {
 			open = append(open, step.ID)
 		}
@@ -309,7 +309,7 @@ func hoursOfWay(s *State, step *Step) (decision.Range, bool) {
 
 // wayTaken is the way that was decided last, as the sheet has it.
 func (s *State) wayTaken() (way decision.Option, ok bool) {
-	for _, step := range s.plan.steps {
+	for _, step := range s.plan.Steps {
 		if w, taken := s.wayAt(step); taken {
 			way, ok = w, true
 		}

@@ -3,7 +3,7 @@ package workshop
 // Statuses says where every step stands, for comparing states.
 func (s *State) Statuses() map[string]string {
 	all := map[string]string{}
-	for _, step := range s.plan.steps {
+	for _, step := range s.plan.Steps {
 		status, needs := s.Status(step)
 		all[step.ID] = string(status) + " " + s.needWords(step, needs)
 	}

@@ -162,10 +162,10 @@ func (p *proposal) figureFits(path string) error {
 		}
 	}
 	ground := book.Ground{Sheet: g.sheet, Figures: g.figures, Steps: map[string]book.Step{}, Kinds: plan.kinds.natures()}
-	for _, s := range plan.steps {
+	for _, s := range plan.Steps {
 		ground.Steps[s.ID] = s.Step
 	}
-	for i, s := range plan.steps {
+	for i, s := range plan.Steps {
 		wanted := slices.ContainsFunc(s.wants, func(w string) bool { return book.Answer(w) == path })
 		if !wanted || g.blind[i] || len(g.wants[i]) > 0 || s.kind.Misfits == nil || len(faults) > 0 {
 			continue

@@ -17,7 +17,7 @@ func found(what, severity, settled string) Draft {
 // stands on the record with what became of it, the gravest first.
 func TestFoundAlongTheWay(t *testing.T) {
 	b := newBench(t)
-	steps := b.ledger.Plan.Steps()
+	steps := b.ledger.Plan.Steps
 	last := steps[len(steps)-2].ID
 	_, err := b.try(last, found("Wiper blade torn", "minor", "refused"), mechanic)
 	require.NoError(t, err, "a gate does not keep it")
@@ -41,7 +41,7 @@ func TestFoundAlongTheWay(t *testing.T) {
 
 func TestAFindSaysWhatHowGraveAndWhatBecameOfIt(t *testing.T) {
 	b := newBench(t)
-	first := b.ledger.Plan.Steps()[0].ID
+	first := b.ledger.Plan.Steps[0].ID
 	for path, d := range map[string]Draft{
 		"note":    found(" ", "minor", "done"),
 		"outcome": found("Rust", "awful", "done"),

@@ -67,8 +67,8 @@ type saidFigure struct {
 // grounds of a plan on a sheet, with figures laid over it.
 func (p *Plan) grounds(sheet book.SpecSheet, over map[string]json.RawMessage, unknown map[string]bool) (*grounds, error) {
 	g := &grounds{
-		sheet: sheet, unknown: unknown, ready: make([]any, len(p.steps)), wants: make([][]string, len(p.steps)),
-		blind: make([]bool, len(p.steps)),
+		sheet: sheet, unknown: unknown, ready: make([]any, len(p.Steps)), wants: make([][]string, len(p.Steps)),
+		blind: make([]bool, len(p.Steps)),
 	}
 	for _, path := range slices.Sorted(maps.Keys(over)) {
 		if err := g.sheet.Lay(path, over[path]); err != nil {
@@ -79,7 +79,7 @@ func (p *Plan) grounds(sheet book.SpecSheet, over map[string]json.RawMessage, un
 	if g.figures, err = g.sheet.AllFigures(); err != nil {
 		return nil, err
 	}
-	for i, step := range p.steps {
+	for i, step := range p.Steps {
 		for _, path := range step.wants {
 			answer := book.Answer(path)
 			_, there := g.figures[path]
@@ -117,7 +117,7 @@ const daysLeft = "figures.deadline-days"
 // days from its opening to the promised one where a step asks for them.
 func (s *State) orderFigures() map[string]json.RawMessage {
 	figures := s.order.Facts.figures()
-	if !slices.ContainsFunc(s.plan.steps, func(x *Step) bool { return slices.Contains(x.wants, daysLeft) }) {
+	if !slices.ContainsFunc(s.plan.Steps, func(x *Step) bool { return slices.Contains(x.wants, daysLeft) }) {
 		return figures
 	}
 	opened := dayOf(s.order.OpenedAt, s.zone)

@@ -14,7 +14,7 @@ func (s *State) hoursOf() (hours decision.Range) {
 	if len(s.on.sheet.Ways) > 0 {
 		hours = s.on.sheet.Ways[0].Hours
 	}
-	for _, step := range s.plan.steps {
+	for _, step := range s.plan.Steps {
 		if step.kind.hours == nil {
 			continue
 		}

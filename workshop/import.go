@@ -44,7 +44,7 @@ func Imported(l Ledger) (Ledger, error) {
 		return l, err
 	}
 	l = l.Folded()
-	l.Rebuild.Place = l.state.Standing()
+	l.Rebuild.Place = l.State().Standing()
 	return l, nil
 }
 
@@ -156,7 +156,7 @@ func (l Ledger) showable() (err error) {
 	l = l.Folded()
 	MakeSheet(l)
 	MakeRecord(l)
-	for _, step := range l.Plan.steps {
+	for _, step := range l.Plan.Steps {
 		for _, gate := range slices.Concat(step.After, step.BoundTo(), named1(step.Of), named1(step.Beside)) {
 			if _, ok := l.Plan.named[gate]; !ok {
 				return fmt.Errorf("step %q of its copy of the book names a step %q that is not there", step.ID, gate)

@@ -86,7 +86,7 @@ func readingWords(step *Step, at Place, b Body) string {
 
 // measuredAgain tells that a later step measures the same pack, as it will run.
 func (s *State) measuredAgain(step *Step) bool {
-	return slices.ContainsFunc(s.plan.steps[step.at+1:], func(x *Step) bool { return x.fitsTheSame(step) })
+	return slices.ContainsFunc(s.plan.Steps[step.at+1:], func(x *Step) bool { return x.fitsTheSame(step) })
 }
 
 // sumsMeasured says a pack that was fitted and what was read last, where the unit

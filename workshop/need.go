@@ -79,3 +79,6 @@ type ToBuy struct {
 	Fitted bool
 	ByName bool // what the list has by the same name is the same part
 }
+
+// fluidPrefix begins the line of a fluid on the parts list.
+const fluidPrefix = "fluid."

@@ -46,7 +46,7 @@ func TestAListBroughtInAsItWentOutChangesNothing(t *testing.T) {
 	b := atParts(t)
 	b.must("parts-here", Draft{Act: ActDecision, Body: Body{Outcome: "seals"}})
 	b.must("parts-here", wanted(OrderLine{Line: "strip.washer", Outcome: "not-needed", Reason: "one in the drawer"}))
-	b.must("parts-here", order(OrderLine{Line: "strip.sleeve"}))
+	b.must("parts-here", ordering(OrderLine{Line: "strip.sleeve"}))
 	before := b.list(t)
 	var lines []OrderLine
 	for _, g := range before.Groups {

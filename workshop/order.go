@@ -132,5 +132,5 @@ func (o OrderLine) words(name string) string {
 
 // whatIsBoughtFor are the steps before a parts list that ask for something.
 func whatIsBoughtFor(p *Plan, list *Step) []*Step {
-	return slices.DeleteFunc(slices.Clone(p.steps[:list.at]), func(x *Step) bool { return x.kind.buys == nil })
+	return slices.DeleteFunc(slices.Clone(p.Steps[:list.at]), func(x *Step) bool { return x.kind.buys == nil })
 }

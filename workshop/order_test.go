@@ -51,7 +51,7 @@ func lineOf(t *testing.T, v *OrderStep, id string) PartLine {
 
 // due orders a part that is promised for a day.
 func due(day string) Draft {
-	d := order(OrderLine{Line: "strip.seal"})
+	d := ordering(OrderLine{Line: "strip.seal"})
 	d.Due = day
 	return d
 }
@@ -60,7 +60,7 @@ func came(lines ...OrderLine) Draft { return Draft{Act: ActCame, Body: Body{Line
 
 func wanted(lines ...OrderLine) Draft { return Draft{Act: ActWanted, Body: Body{Lines: lines}} }
 
-func order(lines ...OrderLine) Draft {
+func ordering(lines ...OrderLine) Draft {
 	return Draft{Act: ActOrdered, Body: Body{Supplier: "Ferry stores", Due: "2026-11-27", Lines: lines}}
 }
 
@@ -86,8 +86,8 @@ func TestTheVerdictsMakeTheList(t *testing.T) {
 func TestTheBoardSaysWhatItWaitsFor(t *testing.T) {
 	b := atParts(t)
 	b.must("parts-here", Draft{Act: ActDecision, Body: Body{Outcome: "seals"}})
-	b.must("parts-here", order(OrderLine{Line: "kit.seals"}, OrderLine{Line: "strip.washer"}))
-	late := order(OrderLine{Line: "strip.sleeve"})
+	b.must("parts-here", ordering(OrderLine{Line: "kit.seals"}, OrderLine{Line: "strip.washer"}))
+	late := ordering(OrderLine{Line: "strip.sleeve"})
 	late.Due = "2026-12-02"
 	b.must("parts-here", late)
 	place := b.ledger.Rebuild.Place
@@ -110,7 +110,7 @@ func TestTheBoardSaysWhatItWaitsFor(t *testing.T) {
 
 func TestWhatDiffersGoesBackAndIsOrderedAgain(t *testing.T) {
 	b := atParts(t)
-	b.must("parts-here", order(OrderLine{Line: "strip.sleeve"}))
+	b.must("parts-here", ordering(OrderLine{Line: "strip.sleeve"}))
 	compared := []Compared{
 		{What: "spline count", Old: "27", New: "25"}, {What: "groove width", Old: "8 mm", New: "0.8 cm"},
 	}
@@ -127,7 +127,7 @@ func TestWhatDiffersGoesBackAndIsOrderedAgain(t *testing.T) {
 		t, says(t, b, "parts-here", came.ID), "Dog sleeve, sent back, spline count 25, not 27, two splines short",
 	)
 	assert.Equal(t, Open, statusOf(b, "parts-here"))
-	b.must("parts-here", order(OrderLine{Line: "strip.sleeve"}))
+	b.must("parts-here", ordering(OrderLine{Line: "strip.sleeve"}))
 	assert.Empty(t, lineOf(t, b.list(t), "strip.sleeve").Compared, "the next one is held against the old anew")
 }
 
@@ -145,8 +145,8 @@ func TestWhatAPackLeavesOverGoesToItsDrawer(t *testing.T) {
 
 func TestAStruckOrderIsOrderedAnew(t *testing.T) {
 	b := atParts(t)
-	first := b.must("parts-here", order(OrderLine{Line: "strip.sleeve"}))
-	fix := order(OrderLine{Line: "strip.sleeve"})
+	first := b.must("parts-here", ordering(OrderLine{Line: "strip.sleeve"}))
+	fix := ordering(OrderLine{Line: "strip.sleeve"})
 	fix.Supersedes, fix.Due = first.ID, "2026-11-28"
 	second := b.must("parts-here", fix)
 	assert.Equal(t, "2026-11-28", lineOf(t, b.list(t), "strip.sleeve").Due)
@@ -174,7 +174,7 @@ func TestSomebodyPutsALineOnTheList(t *testing.T) {
 	v := b.list(t)
 	assert.Equal(t, 2, lineOf(t, v, "own-1").Pieces)
 	assert.Equal(t, "to send", lineOf(t, v, "own-2").StateSays)
-	b.must("parts-here", order(OrderLine{Line: "own-2"}))
+	b.must("parts-here", ordering(OrderLine{Line: "own-2"}))
 	assert.Equal(t, "away", lineOf(t, b.list(t), "own-2").StateSays)
 	b.must("parts-here", Draft{Act: ActCame, Body: Body{Lines: []OrderLine{
 		{
@@ -194,7 +194,7 @@ func TestSomebodyPutsALineOnTheList(t *testing.T) {
 
 func TestAVerdictTakenBackLeavesWhatWasOrdered(t *testing.T) {
 	b := atParts(t)
-	b.must("parts-here", order(OrderLine{Line: "strip.sleeve"}))
+	b.must("parts-here", ordering(OrderLine{Line: "strip.sleeve"}))
 	var verdict Entry
 	for _, e := range b.ledger.Entries {
 		if e.Act == ActVerdict && e.Item.Name == "sleeve" {
@@ -221,12 +221,12 @@ func TestWhatNoPartsListTakes(t *testing.T) {
 		"nobody sends it": {
 			Draft{Act: ActOrdered, Body: Body{Lines: []OrderLine{{Line: "strip.seal"}}}}, "supplier",
 		},
-		"a line that is none":     {order(OrderLine{Line: "strip.nothing"}), "lines[0].line"},
-		"a part nobody condemned": {order(OrderLine{Line: "strip.gear"}), "lines[0].line"},
+		"a line that is none":     {ordering(OrderLine{Line: "strip.nothing"}), "lines[0].line"},
+		"a part nobody condemned": {ordering(OrderLine{Line: "strip.gear"}), "lines[0].line"},
 		"twice in one order": {
-			order(OrderLine{Line: "strip.seal"}, OrderLine{Line: "strip.seal"}), "lines[1].line",
+			ordering(OrderLine{Line: "strip.seal"}, OrderLine{Line: "strip.seal"}), "lines[1].line",
 		},
-		"no lines":                  {order(), "lines"},
+		"no lines":                  {ordering(), "lines"},
 		"too many":                  {Draft{Act: ActWanted, Body: Body{Lines: long}}, "lines"},
 		"a price below nothing":     {wanted(OrderLine{Name: "x", Price: &minus}), "lines[0].price"},
 		"a lead time in the past":   {wanted(OrderLine{Name: "x", Lead: &lead}), "lines[0].lead_days"},
@@ -256,14 +256,14 @@ func TestWhatNoPartsListTakes(t *testing.T) {
 // the whole record gives, at every step of the way.
 func TestThePartsListIsFoldedAlike(t *testing.T) {
 	b := atParts(t)
-	b.must("parts-here", order(OrderLine{Line: "strip.sleeve"}))
+	b.must("parts-here", ordering(OrderLine{Line: "strip.sleeve"}))
 	b.must("parts-here", came(OrderLine{Line: "strip.sleeve", Outcome: "fits"}))
 	for n := range b.ledger.Entries {
 		whole := b.ledger
 		whole.Entries = whole.Entries[:n]
 		fresh := Ledger{Rebuild: whole.Rebuild, Plan: whole.Plan, Entries: whole.Entries}
 		again := fresh.Folded()
-		for _, step := range whole.Plan.Steps() {
+		for _, step := range whole.Plan.Steps {
 			s1, n1 := fresh.State().Status(step)
 			s2, n2 := again.State().Status(step)
 			require.Equal(t, s1, s2)
@@ -272,7 +272,7 @@ func TestThePartsListIsFoldedAlike(t *testing.T) {
 	}
 	grown := b.ledger.State()
 	fresh := Ledger{Rebuild: b.ledger.Rebuild, Plan: b.ledger.Plan, Entries: b.ledger.Entries}
-	for _, step := range b.ledger.Plan.Steps() {
+	for _, step := range b.ledger.Plan.Steps {
 		s1, n1 := grown.Status(step)
 		s2, n2 := fresh.State().Status(step)
 		require.Equal(t, s1, s2, step.ID)
@@ -305,12 +305,12 @@ func says(t *testing.T, b *bench, step, entry string) string {
 func TestWorkIsSentOutWithItsReadings(t *testing.T) {
 	b := atParts(t)
 	b.must("parts-here", wanted(OrderLine{Name: "Case to be bored", Kind: "sent-out"}))
-	going := func(sent ...Sent) Draft { return order(OrderLine{Line: "own-1", Sent: sent}) }
+	going := func(sent ...Sent) Draft { return ordering(OrderLine{Line: "own-1", Sent: sent}) }
 	for names, d := range map[string]Draft{
 		"lines[0].sent[0].what: ":  going(Sent{Reads: "62.03 mm"}),
 		"lines[0].sent[0].reads: ": going(Sent{What: "bore"}),
 		"lines[0].sent: ":          going(make([]Sent, 40)...),
-		"lines[0].sent:":           order(OrderLine{Line: "strip.sleeve", Sent: []Sent{{What: "bore", Reads: "1 mm"}}}),
+		"lines[0].sent:":           ordering(OrderLine{Line: "strip.sleeve", Sent: []Sent{{What: "bore", Reads: "1 mm"}}}),
 		"nothing is sent out": came(
 			OrderLine{Line: "own-1", Outcome: "fits", Sent: []Sent{{What: "bore", Reads: "1 mm"}}},
 		),

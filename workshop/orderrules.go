@@ -19,9 +19,13 @@ import (
 const (
 	mostOrderLines = 300
 	mostCompared   = 20
-	mostSaid       = 120
-	mostAhead      = 730 // days
 )
+
+// mostSaid are the characters of a short text.
+const mostSaid = 120
+
+// mostAhead are the days that something may be promised ahead.
+const mostAhead = 730
 
 func acceptOrder(p *proposal) error {
 	p.draft.Item = Place{}

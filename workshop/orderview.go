@@ -296,7 +296,7 @@ func (c *covered) suppliers(sheet book.SpecSheet) []string {
 
 // lastAgreed is the customer's last yes along the route.
 func (s *State) lastAgreed() (last *AgreedView) {
-	for _, step := range s.plan.steps {
+	for _, step := range s.plan.Steps {
 		if step.agrees() {
 			if v := s.agreed(step); v != nil {
 				last = v

@@ -67,9 +67,8 @@ const (
 	kindSentOut  = "sent-out"
 	kindExchange = "exchange"
 
-	ownPrefix   = "own-"
-	kitPrefix   = "kit."
-	fluidPrefix = "fluid."
+	ownPrefix = "own-"
+	kitPrefix = "kit."
 
 	waySingles = "singles"
 	nothing    = "nothing"
@@ -131,7 +130,7 @@ func (l *partsList) line(id string) *part {
 // partsOf folds the list of an order step.
 func (s *State) partsOf(step *Step) *partsList {
 	l := &partsList{}
-	for _, other := range s.plan.steps[:step.at] {
+	for _, other := range s.plan.Steps[:step.at] {
 		if other.kind.buys == nil || s.isSkipped(other) { // nothing comes for what is not touched
 			continue
 		}

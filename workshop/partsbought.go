@@ -194,7 +194,7 @@ func awaitedWords(n Need) string {
 
 // unseen are the steps before a parts list that may yet ask for more.
 func (s *State) unseen(step *Step) (ids []string) {
-	for _, other := range s.plan.steps[:step.at] {
+	for _, other := range s.plan.Steps[:step.at] {
 		if other.kind.buys == nil {
 			continue
 		}

@@ -15,7 +15,7 @@ type Plan struct {
 	Raw  json.RawMessage
 
 	kinds  kindTable
-	steps  []*Step
+	Steps  []*Step // in the order of the route
 	named  map[string]*Step
 	ground *grounds // its sheet alone
 	// leaning lists, for each step, those whose needs rest on its entries: itself,
@@ -32,11 +32,11 @@ func readPlan(raw []byte, kinds kindTable) (*Plan, error) {
 	}
 	for _, st := range p.Route.Stations {
 		for _, s := range st.Steps {
-			step, err := newStep(kinds, s, st.ID, len(p.steps))
+			step, err := newStep(kinds, s, st.ID, len(p.Steps))
 			if err != nil {
 				return nil, err
 			}
-			p.steps, p.named[s.ID] = append(p.steps, step), step
+			p.Steps, p.named[s.ID] = append(p.Steps, step), step
 		}
 	}
 	p.lean()
@@ -47,8 +47,8 @@ func readPlan(raw []byte, kinds kindTable) (*Plan, error) {
 }
 
 func (p *Plan) lean() {
-	p.leaning = make([][]int, len(p.steps))
-	for _, step := range p.steps {
+	p.leaning = make([][]int, len(p.Steps))
+	for _, step := range p.Steps {
 		for _, on := range append([]string{step.ID, step.Of}, step.takes...) {
 			if other, ok := p.named[on]; ok {
 				p.leaning[other.at] = append(p.leaning[other.at], step.at)
@@ -71,6 +71,3 @@ func (p *Plan) Step(id string) (*Step, bool) {
 	}
 	return &Step{}, false
 }
-
-// Steps are all steps in order.
-func (p *Plan) Steps() []*Step { return p.steps }

@@ -37,7 +37,7 @@ func (s *Step) isJudged() bool {
 
 // isSigned tells that a lead signed the rebuild off.
 func (s *State) isSigned() bool {
-	last := s.plan.steps[len(s.plan.steps)-1]
+	last := s.plan.Steps[len(s.plan.Steps)-1]
 	_, ok := s.of(last).has(ActDecision, Place{})
 	return ok && last.Role == string(Lead)
 }
@@ -59,7 +59,7 @@ func (s *State) leftOpen(step *Step) (Need, bool) {
 // points are all of them, in the order of the route.
 func (s *State) points() []Point {
 	list := []Point{}
-	for _, step := range s.plan.steps {
+	for _, step := range s.plan.Steps {
 		if step.isJudged() && step.kind.bad != nil {
 			for _, p := range step.kind.bad(s, step) {
 				p.Item = ""
@@ -84,7 +84,7 @@ func (s *State) points() []Point {
 
 func (s *State) unknownPoint(step *Step, e *Entry) Point {
 	p := Point{Step: step.ID, Title: step.Title, Says: s.figureWords(e), By: e.By.Name, Item: e.Item.String()}
-	last := s.plan.steps[len(s.plan.steps)-1]
+	last := s.plan.Steps[len(s.plan.Steps)-1]
 	if said, ok := s.of(last).has(ActOutcome, e.Item); ok {
 		p.Answer = said.Said().Note
 	}

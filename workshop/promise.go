@@ -27,7 +27,7 @@ type OpenPromise struct {
 	Promised string  `json:"promised"`             // a day
 	Hours    float64 `json:"hours_left,omitempty"` // 0 where nobody knows
 
-	left decision.Range // of work, as its way has it
+	left decision.Range `json:"-"` // of work, as its way has it
 }
 
 // PromiseView is the day that can be promised, and what it rests on.
@@ -74,7 +74,7 @@ func isDay(s string) bool {
 func (s *State) hoursAfter(step *Step) float64 {
 	now := s.Standing()
 	left := 0
-	for _, x := range s.plan.steps[step.at+1:] {
+	for _, x := range s.plan.Steps[step.at+1:] {
 		if !s.needs(x).IsMet() {
 			left++
 		}
@@ -161,7 +161,7 @@ func promise(l Ledger, way string, open []OpenPromise, shop Shop, now time.Time)
 
 // wayIDs are the ways that may be taken, weighed or not.
 func (s *State) wayIDs() (ids []string) {
-	for _, step := range s.plan.steps {
+	for _, step := range s.plan.Steps {
 		if step.agrees() {
 			for _, c := range s.choices(step) {
 				ids = append(ids, c.ID)
@@ -175,13 +175,13 @@ func (s *State) wayIDs() (ids []string) {
 // work as far as it is not done, its waiting as the parts list knows it. The
 // problem says why nothing can be worked out.
 func (s *State) decides(l Ledger, way, today string) (in decision.In, problem string) {
-	for _, step := range s.plan.steps {
+	for _, step := range s.plan.Steps {
 		for _, w := range step.weighs {
 			if !w.ofWays() {
 				continue
 			}
 			p := &proposal{ledger: l, state: s, step: step}
-			filled, err := w.bindings.Fill(binder{p, []Trial{{}}})
+			filled, err := w.bindings.Fill(p.unread())
 			if err != nil {
 				return in, "No day can be worked out yet. " + raised(s.whatItLacks(step, w)) + "."
 			}
@@ -210,7 +210,7 @@ func (s *State) decides(l Ledger, way, today string) (in decision.In, problem st
 // partsDay counts the days until the last of a rebuild's parts is here, as the
 // parts list knows it.
 func (s *State) partsDay(today string) (days int, known bool) {
-	for _, step := range s.plan.steps {
+	for _, step := range s.plan.Steps {
 		if !step.kind.lists || s.isBlocked(step) || len(s.unseen(step)) > 0 {
 			continue
 		}

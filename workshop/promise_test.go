@@ -33,7 +33,7 @@ func (b *bench) deadline(t *testing.T) any {
 func TestAnotherDayIsPromised(t *testing.T) {
 	b := atParts(t)
 	b.must("parts-here", Draft{Act: ActDecision, Body: Body{Outcome: "seals"}})
-	late := order(OrderLine{Line: "kit.seals"}, OrderLine{Line: "strip.washer"}, OrderLine{Line: "strip.sleeve"})
+	late := ordering(OrderLine{Line: "kit.seals"}, OrderLine{Line: "strip.washer"}, OrderLine{Line: "strip.sleeve"})
 	late.Due = "2026-12-02"
 	b.must("parts-here", late)
 	assert.Contains(t, b.ledger.Rebuild.Place.WaitsFor, "2 days after the promised one")
@@ -63,7 +63,7 @@ func TestADayThatCannotBePromised(t *testing.T) {
 		_, err := b.try("parts-here", promised(day), mechanic)
 		require.ErrorContains(t, err, "due:", day)
 	}
-	steps := b.ledger.Plan.Steps()
+	steps := b.ledger.Plan.Steps
 	_, err := b.try(steps[len(steps)-1].ID, promised("2026-12-04"), mechanic)
 	require.NoError(t, err, "at any step, the lead's too")
 	_, err = b.try("parts-here", promised("2026-12-07"), reader)

@@ -56,7 +56,7 @@ func TestReadingAnyRecordHolds(t *testing.T) {
 		ActFound, ActPromised, ActWays, "other",
 	}
 	var steps []string
-	for _, s := range b.ledger.Plan.Steps() {
+	for _, s := range b.ledger.Plan.Steps {
 		steps = append(steps, s.ID)
 	}
 	rapid.Check(t, func(t *rapid.T) {

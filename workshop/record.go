@@ -231,7 +231,7 @@ type Entry struct {
 	At         time.Time         `json:"at"`
 	Hash       string            `json:"hash"`
 
-	said *Body // the body read, when it was
+	said *Body `json:"-"` // the body read, when it was
 }
 
 // Said reads the body back.

@@ -38,7 +38,7 @@ func (p *proposal) acceptSkip() error {
 
 // takenFrom are the titles of the steps that take a figure from one before them.
 func (p *Plan) takenFrom(step *Step) (titles []string) {
-	for _, other := range p.steps {
+	for _, other := range p.Steps {
 		if other.at > step.at && slices.Contains(other.takes, step.ID) {
 			titles = append(titles, other.Title)
 		}

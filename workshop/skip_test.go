@@ -84,7 +84,7 @@ func TestARouteGoesOnWithoutAnyOneStep(t *testing.T) {
 	for route, sheet := range map[string]string{
 		"transfer-case-dog": "brakka-t2", "axle-ring-pinion": "brakka-a9", "clutch-hydraulic": "skerry-c228", "gearbox-longitudinal": "brakka-g5",
 	} {
-		for _, step := range benchOn(t, route, sheet).ledger.Plan.Steps() {
+		for _, step := range benchOn(t, route, sheet).ledger.Plan.Steps {
 			if step.Kind == book.Care || step.Role == string(Lead) {
 				continue
 			}

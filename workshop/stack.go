@@ -178,7 +178,7 @@ func needsParts(s *State, step *Step) Need {
 // hasNone tells that this unit has no such part, as somebody saw when it came
 // apart or was looked at. Bodies are only read where the words may stand.
 func (s *State) hasNone(removal *Step, at Place) bool {
-	for _, step := range s.plan.steps {
+	for _, step := range s.plan.Steps {
 		if step != removal && step.Of != removal.ID {
 			continue
 		}

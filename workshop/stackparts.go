@@ -46,7 +46,7 @@ func (s *State) Stack(step *Step) []StackPart {
 	for i, p := range parts {
 		index[ReadPlace(p.ID)] = i
 	}
-	for _, other := range s.plan.steps {
+	for _, other := range s.plan.Steps {
 		if other.Kind != book.Stack || other.Of != removal.ID {
 			continue
 		}
@@ -99,7 +99,7 @@ func (s *State) withPacks(step *Step, parts []StackPart) []StackPart {
 // packsFor are the measurements whose pack goes in at a build: those since the
 // build before it that fitted one.
 func (s *State) packsFor(build *Step) (list []*Step) {
-	for _, x := range s.plan.steps[:build.at] {
+	for _, x := range s.plan.Steps[:build.at] {
 		switch {
 		case x.Kind == book.Stack && x.Work == book.Fit:
 			list = nil
@@ -256,7 +256,7 @@ func packsBefore(p *Plan, build *Step) (list []*Step) {
 	if build.Work != book.Fit {
 		return nil
 	}
-	for _, x := range p.steps[:build.at] {
+	for _, x := range p.Steps[:build.at] {
 		if x.Measure != nil && x.Measure.Drawer != "" {
 			list = append(list, x)
 		}

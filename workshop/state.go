@@ -68,7 +68,7 @@ const (
 func Fold(p *Plan, entries []Entry) *State {
 	s := &State{
 		plan: p, order: &Rebuild{}, entries: entries[:len(entries):len(entries)], tail: &tail{used: len(entries)},
-		by: make([]int32, len(entries)), steps: make([]stepState, len(p.steps)), needed: make([]atomic.Pointer[Need], len(p.steps)),
+		by: make([]int32, len(entries)), steps: make([]stepState, len(p.Steps)), needed: make([]atomic.Pointer[Need], len(p.Steps)),
 	}
 	ids := map[string]int32{}
 	for i, e := range entries {
@@ -297,9 +297,9 @@ func (s *State) rank(step *Step) int {
 // Standing is where the rebuild stands: at the first step that holds it, or
 // else at the first that can be worked at.
 func (s *State) Standing() Standing {
-	now := Standing{Steps: len(s.plan.steps), Promised: s.promised}
+	now := Standing{Steps: len(s.plan.Steps), Promised: s.promised}
 	rank, at := 0, (*Step)(nil)
-	for _, step := range s.plan.steps {
+	for _, step := range s.plan.Steps {
 		r := s.rank(step)
 		if r == 0 {
 			now.Done++
@@ -309,7 +309,7 @@ func (s *State) Standing() Standing {
 		}
 	}
 	if at == nil {
-		last := s.plan.steps[len(s.plan.steps)-1]
+		last := s.plan.Steps[len(s.plan.Steps)-1]
 		now.Station, now.Step, now.Closed = last.Station, last.ID, true
 		return now
 	}

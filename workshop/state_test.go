@@ -58,7 +58,7 @@ func strange(l Ledger, id string) Entry {
 
 func TestAnEntryIsNeverOlderThanTheOneBefore(t *testing.T) {
 	b := newBench(t)
-	step := b.ledger.Plan.Steps()[0].ID
+	step := b.ledger.Plan.Steps[0].ID
 	first := b.must(step, Draft{Act: ActNote, Body: Body{Note: "came in"}})
 	p, err := Propose(b.ledger, step, Draft{Act: ActNote, Body: Body{Note: "the clock was set back"}}, lead, first.At.Add(-time.Hour))
 	require.NoError(t, err)

@@ -13,9 +13,10 @@ type Summary struct {
 	Results []string `json:"results"` // a line each of what was measured, tightened, proved
 	Open    []string `json:"open"`    // what does not read well, with the reason it was left
 
-	measured, tightened []string // a step each
-	tried               int      // points on the road
-	bad                 []string // of them
+	measured  []string `json:"-"` // a step each
+	tightened []string `json:"-"`
+	tried     int      `json:"-"` // points on the road
+	bad       []string `json:"-"` // of them
 }
 
 func (sum *Summary) proved() string {
@@ -30,7 +31,7 @@ func (sum *Summary) proved() string {
 
 func (s *State) summary() Summary {
 	sum := Summary{Agreed: []string{}, Found: []string{}, Fitted: []string{}, Results: []string{}, Open: []string{}}
-	for _, step := range s.plan.steps {
+	for _, step := range s.plan.Steps {
 		if step.kind.sums != nil {
 			step.kind.sums(s, step, &sum)
 		}

@@ -85,7 +85,7 @@ func viewTest(v viewer, f StepFrame) (StepView, error) {
 func (l Ledger) reason(s *State) (diagnosis.In, error) {
 	seen, told, lacks := []diagnosis.Seen{}, map[string]bool{}, []string{}
 	undone := map[string]bool{} // tests that could not be done
-	for _, step := range l.Plan.steps {
+	for _, step := range l.Plan.Steps {
 		for _, item := range step.Items {
 			e, ok := s.of(step).has(ActOutcome, ReadPlace(item.ID))
 			if !ok || step.Beside != "" {
@@ -129,7 +129,7 @@ func (l Ledger) reason(s *State) (diagnosis.In, error) {
 // gear comes to, at the first step that did so: what is tried after the work
 // says nothing of what was wrong. A test done by itself has the last word.
 func (s *State) shiftHints() (hints []diagnosis.Seen) {
-	for _, step := range s.plan.steps {
+	for _, step := range s.plan.Steps {
 		if step.Measure == nil || !triesGears(step) {
 			continue
 		}

@@ -31,7 +31,7 @@ type TrayPart struct {
 // numbers; parts that nobody said a tray of come last, under an empty name.
 func Trays(l Ledger) []Tray {
 	s, trays := l.State(), []Tray{}
-	for _, removal := range removals(l.Plan.steps) {
+	for _, removal := range removals(l.Plan.Steps) {
 		back := s.fittedOf(removal)
 		for _, p := range s.Stack(removal) {
 			if p.Removed != partRemoved {
@@ -54,7 +54,7 @@ func Trays(l Ledger) []Tray {
 // fittedOf are the parts of a stack that are back in.
 func (s *State) fittedOf(removal *Step) map[string]bool {
 	back := map[string]bool{}
-	for _, step := range s.plan.steps {
+	for _, step := range s.plan.Steps {
 		if step.Kind != book.Stack || step.Work != book.Fit || step.Of != removal.ID {
 			continue
 		}

@@ -72,7 +72,7 @@ func (s *State) packBefore(step *Step, first Trial) ([]Piece, quantity.Any) {
 	if step.Measure.Drawer == "" {
 		return first.Pack, first.Sum
 	}
-	for _, before := range slices.Backward(s.plan.steps[:step.at]) {
+	for _, before := range slices.Backward(s.plan.Steps[:step.at]) {
 		if before.fitsTheSame(step) {
 			trials := s.Trials(before)
 			last := trials[len(trials)-1]

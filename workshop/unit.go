@@ -67,7 +67,7 @@ type Measured struct {
 	Number string       `json:"number"` // of the rebuild
 	At     time.Time    `json:"at"`
 
-	limit *book.Limit
+	limit *book.Limit `json:"-"`
 }
 
 // MeasuredAt is what a step of a rebuild measured in its last trial that says
@@ -184,7 +184,7 @@ func unitRebuild(l Ledger) UnitRebuild {
 		Cause: l.Cause(), Fitted: []string{},
 	}
 	s := l.State()
-	for _, removal := range removals(l.Plan.steps) {
+	for _, removal := range removals(l.Plan.Steps) {
 		for _, p := range s.Stack(removal) {
 			if p.Verdict == partReplace || p.Verdict == partRework {
 				out.Fitted = append(out.Fitted, p.Name+": "+p.Verdict)
@@ -197,7 +197,7 @@ func unitRebuild(l Ledger) UnitRebuild {
 // Cause is the root cause that was decided on, in words; empty before.
 func (l Ledger) Cause() string {
 	s := l.State()
-	for _, step := range l.Plan.steps {
+	for _, step := range l.Plan.Steps {
 		if step.FromBook != book.FromCauses {
 			continue
 		}
@@ -211,7 +211,7 @@ func (l Ledger) Cause() string {
 // addPoints puts what one rebuild measured behind what was measured before. What a
 // part showed before it was renewed is no earlier figure of the new one.
 func (p *UnitPage) addPoints(l Ledger, renewed map[string]bool) {
-	for _, step := range l.Plan.steps {
+	for _, step := range l.Plan.Steps {
 		for _, m := range l.MeasuredAt(step.ID) {
 			i := slices.IndexFunc(p.Trends, func(t Trend) bool { return t.Step == step.ID && t.What == m.Text })
 			if i < 0 {

@@ -98,8 +98,8 @@ type viewer struct {
 // MakeSheet folds a record into its sheet.
 func MakeSheet(l Ledger) Sheet {
 	s := l.State()
-	sheet := Sheet{Rebuild: l.Rebuild, Steps: make([]StepStatus, 0, len(l.Plan.steps))}
-	for _, step := range l.Plan.steps {
+	sheet := Sheet{Rebuild: l.Rebuild, Steps: make([]StepStatus, 0, len(l.Plan.Steps))}
+	for _, step := range l.Plan.Steps {
 		status, needs := s.Status(step)
 		sheet.Steps = append(sheet.Steps, StepStatus{step.ID, status, s.needWords(step, needs)})
 	}

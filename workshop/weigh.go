@@ -76,7 +76,7 @@ func weighsMisfit(s book.Step, on book.Ground) (faults input.Fields) {
 
 // weighedBy asks one; that it has no answer is an answer too.
 func (p *proposal) weighedBy(w weighing) (view WeighedView, err error) {
-	b := binder{p, []Trial{{}}}
+	b := p.unread()
 	view.Calc = w.Calc
 	if view.Input, err = w.bindings.Fill(soFar{b}); err != nil {
 		return view, err
@@ -200,3 +200,6 @@ func (v viewer) weighed() ([]WeighedView, error) {
 	p := &proposal{ledger: v.ledger, state: v.state, step: v.step}
 	return p.weighed()
 }
+
+// unread binds what is known before anything is read at the step.
+func (p *proposal) unread() binder { return binder{p, []Trial{{}}} }

@@ -12,7 +12,7 @@ import (
 	"handwerk/book"
 	"handwerk/book/demo"
 	"handwerk/book/files"
-	"handwerk/book/shop"
+	bookshop "handwerk/book/shop"
 	"handwerk/core/metrology"
 	"handwerk/core/quantity"
 	"handwerk/core/quantity/quantitytest"
@@ -37,7 +37,7 @@ type bench struct {
 }
 
 // demoBook is read once; nothing writes in it.
-var demoBook = sync.OnceValues(func() (book.Book, error) { return files.Load(shop.Files, demo.Files) })
+var demoBook = sync.OnceValues(func() (book.Book, error) { return files.Load(bookshop.Files, demo.Files) })
 
 func newBench(t require.TestingT) *bench { return benchOn(t, "transfer-case-dog", "brakka-t2") }
 

@@ -7,7 +7,7 @@ import (
 	"github.com/spf13/cobra"
 
 	"handwerk/book/files"
-	"handwerk/book/shop"
+	bookshop "handwerk/book/shop"
 )
 
 // bookCommand cares for the book without serving it.
@@ -60,7 +60,7 @@ func exportBook(cmd *cobra.Command, dir string) error {
 	if err := os.Mkdir(dir, 0o755); err != nil {
 		return fmt.Errorf("the book goes into a new directory: %w", err)
 	}
-	if err := os.CopyFS(dir, shop.Files); err != nil {
+	if err := os.CopyFS(dir, bookshop.Files); err != nil {
 		return err
 	}
 	_, err := fmt.Fprintf(

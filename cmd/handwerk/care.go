@@ -36,8 +36,8 @@ func withDatabase(use, short string, args cobra.PositionalArgs, do work) *cobra.
 	}}
 }
 
-// say writes what a command has to tell.
-func say(cmd *cobra.Command, format string, about ...any) error {
+// tell writes what a command has to tell.
+func tell(cmd *cobra.Command, format string, about ...any) error {
 	_, err := fmt.Fprintf(cmd.OutOrStdout(), format, about...)
 	return err
 }
@@ -45,7 +45,7 @@ func say(cmd *cobra.Command, format string, about ...any) error {
 func migrateCommand() *cobra.Command {
 	return withDatabase("migrate", "Bring the database's schema up to date", cobra.NoArgs,
 		func(cmd *cobra.Command, _ config, _ *database, _ []string) error {
-			return say(cmd, "The schema is up to date.\n")
+			return tell(cmd, "The schema is up to date.\n")
 		})
 }
 
@@ -60,7 +60,7 @@ func verifyCommand() *cobra.Command {
 				if err != nil {
 					return err
 				}
-				if err := say(cmd, "%d hashes of the log were made anew from its leaves.\n", made); err != nil {
+				if err := tell(cmd, "%d hashes of the log were made anew from its leaves.\n", made); err != nil {
 					return err
 				}
 			}
@@ -105,7 +105,7 @@ func verify(cmd *cobra.Command, c config, store *postgres.Store, files []string,
 	if bad > 0 {
 		return fmt.Errorf("the record does not hold: faults found: %d", bad)
 	}
-	err = say(cmd, "%d rebuilds with %d entries and %d pictures: every record holds. "+
+	err = tell(cmd, "%d rebuilds with %d entries and %d pictures: every record holds. "+
 		"The log of %d heads holds against %d checkpoints.\n",
 		v.Rebuilds, v.Entries, v.Photos, v.Leaves, v.Checkpoints)
 	if err == nil && signed == nil && v.Leaves > 0 {
@@ -128,7 +128,7 @@ func exportCommand() *cobra.Command {
 			if err := postgres.WriteWhole(args[1], write); err != nil {
 				return err
 			}
-			return say(cmd, "Rebuild %s is in %s: %d entries.\n", l.Rebuild.Number, args[1], len(l.Entries))
+			return tell(cmd, "Rebuild %s is in %s: %d entries.\n", l.Rebuild.Number, args[1], len(l.Entries))
 		})
 }
 
@@ -154,7 +154,7 @@ func importCommand() *cobra.Command {
 			}
 			c.logger().Warn("security", "event", "rebuild imported",
 				"rebuild", a.Rebuild.Number, "entries", len(a.Entries), "pictures", pictures)
-			return say(cmd, "Rebuild %s is in: %d entries, %d pictures, verified.\n", a.Rebuild.Number, len(a.Entries), pictures)
+			return tell(cmd, "Rebuild %s is in: %d entries, %d pictures, verified.\n", a.Rebuild.Number, len(a.Entries), pictures)
 		})
 }
 
@@ -174,7 +174,7 @@ func backupCommand() *cobra.Command {
 			if err != nil {
 				return err
 			}
-			return say(cmd, "%s holds everything: %d rebuilds, %d entries, %d pictures, %d people.\n"+
+			return tell(cmd, "%s holds everything: %d rebuilds, %d entries, %d pictures, %d people.\n"+
 				"The shop's key is not in it; keep %s elsewhere too.\n",
 				args[0], m.Tables["rebuild"].Rows, m.Tables["entry"].Rows, m.Tables["photo"].Rows, m.Tables["account"].Rows, c.Key)
 		})

@@ -14,7 +14,7 @@ import (
 	"handwerk/book"
 	"handwerk/book/demo"
 	"handwerk/book/files"
-	"handwerk/book/shop"
+	bookshop "handwerk/book/shop"
 	"handwerk/core/input"
 	"handwerk/core/quantity"
 	"handwerk/httpapi"
@@ -36,7 +36,7 @@ func demoCommand() *cobra.Command {
 				return err
 			}
 			c.forDemo()
-			return run(cmd.Context(), cmd.OutOrStdout(), c, []fs.FS{shop.Files, demo.Files}, prepareDemo)
+			return run(cmd.Context(), cmd.OutOrStdout(), c, []fs.FS{bookshop.Files, demo.Files}, prepareDemo)
 		},
 	}
 }
@@ -77,19 +77,19 @@ func claimForDemo(ctx context.Context, store *postgres.Store) error {
 }
 
 func loadScenario(ctx context.Context, store *postgres.Store, b book.Book, s files.Scenario, now time.Time) error {
-	people := map[string]workshop.Person{}
+	staff := map[string]workshop.Person{}
 	for _, p := range s.People {
 		person := workshop.Person{Login: p.Login, Name: p.Name, Role: workshop.Role(p.Role)}
-		people[p.Login] = person
+		staff[p.Login] = person
 		if err := store.KeepAccount(ctx, workshop.Account{Person: person, PasswordHash: httpapi.HashPassword(demoPassword)}); err != nil {
 			return err
 		}
 	}
-	if err := keepShop(ctx, store, s, people, now); err != nil {
+	if err := keepShop(ctx, store, s, staff, now); err != nil {
 		return err
 	}
 	for i, r := range s.Rebuilds {
-		if err := loadRebuild(ctx, store, b, r, people, i, now); err != nil {
+		if err := loadRebuild(ctx, store, b, r, staff, i, now); err != nil {
 			return fmt.Errorf("rebuild %d of the scenario (%s): %w", i+1, r.Vehicle, err)
 		}
 	}
@@ -98,12 +98,12 @@ func loadScenario(ctx context.Context, store *postgres.Store, b book.Book, s fil
 
 // keepShop keeps what the archipelago's workshop says of itself, its fleet and
 // its drawers, of which one size is short.
-func keepShop(ctx context.Context, store *postgres.Store, s files.Scenario, people map[string]workshop.Person, now time.Time) error {
+func keepShop(ctx context.Context, store *postgres.Store, s files.Scenario, staff map[string]workshop.Person, now time.Time) error {
 	says := workshop.Shop{
 		Name: "Workshop of the public fleet", Address: "Harbour lane 4, Skerry quay", Units: quantity.Metric, Currency: "EUR", HourlyRate: 58, Zone: store.Zone().String(), Paper: "A4",
 		Foot: "Questions to the harbour office, weekdays from seven.",
 	}
-	lead := people[s.People[0].Login]
+	lead := staff[s.People[0].Login]
 	if err := store.KeepShop(ctx, says, lead, now); err != nil {
 		return err
 	}
@@ -172,7 +172,7 @@ func worked(day time.Time) time.Time {
 // loadRebuild tells one story: opened days ago, walked along its route entry
 // by entry through the same rules as anybody.
 func loadRebuild(
-	ctx context.Context, store *postgres.Store, b book.Book, r files.ScenarioRebuild, people map[string]workshop.Person, n int,
+	ctx context.Context, store *postgres.Store, b book.Book, r files.ScenarioRebuild, staff map[string]workshop.Person, n int,
 	now time.Time,
 ) error {
 	clock := now.AddDate(0, 0, -r.OpenedDaysAgo).Truncate(24 * time.Hour).Add(time.Duration(7*60+25+n*7) * time.Minute)
@@ -186,7 +186,7 @@ func loadRebuild(
 		}
 		return clock
 	}
-	lead, mechanic := people["ilva"], people[[]string{"odo", "runa"}[n%2]]
+	lead, mechanic := staff["ilva"], staff[[]string{"odo", "runa"}[n%2]]
 	shop := workshop.New(store, b, func() time.Time { return clock })
 	order := workshop.Order{
 		Vehicle: r.Vehicle, Unit: r.Unit, Complaint: r.Complaint, Odometer: r.Odometer,

@@ -9,7 +9,7 @@ import (
 
 	"handwerk/book/demo"
 	"handwerk/book/files"
-	"handwerk/book/shop"
+	bookshop "handwerk/book/shop"
 	"handwerk/workshop"
 	"handwerk/workshop/walk"
 )
@@ -40,7 +40,7 @@ func generateCommand() *cobra.Command {
 // modelRebuild walks one rebuild to its end in memory and adds remarks up to
 // the wanted length.
 func modelRebuild(entries int) (workshop.Ledger, error) {
-	b, err := files.Load(shop.Files, demo.Files)
+	b, err := files.Load(bookshop.Files, demo.Files)
 	if err != nil {
 		return workshop.Ledger{}, err
 	}

@@ -15,7 +15,7 @@ import (
 	"handwerk/book"
 	"handwerk/book/demo"
 	"handwerk/book/files"
-	"handwerk/book/shop"
+	bookshop "handwerk/book/shop"
 	"handwerk/postgres/pgtest"
 	"handwerk/workshop"
 )
@@ -58,7 +58,7 @@ func (c command) demoLoaded() {
 	store, err := cfg.open(ctx, cfg.logger(), false)
 	require.NoError(c.t, err)
 	defer store.close()
-	b, err := files.Load(shop.Files, demo.Files)
+	b, err := files.Load(bookshop.Files, demo.Files)
 	require.NoError(c.t, err)
 	for range 2 { // the second time changes nothing
 		said, err := prepareDemo(ctx, store.Store, b)
@@ -157,7 +157,7 @@ func TestTheDemoNeverTouchesAWorkshop(t *testing.T) {
 	d, err := cfg.open(context.Background(), cfg.logger(), false)
 	require.NoError(t, err)
 	defer d.close()
-	b, err := files.Load(shop.Files, demo.Files)
+	b, err := files.Load(bookshop.Files, demo.Files)
 	require.NoError(t, err)
 	_, err = prepareDemo(context.Background(), d.Store, b)
 	require.ErrorContains(t, err, "belongs to a workshop")

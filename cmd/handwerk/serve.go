@@ -18,7 +18,7 @@ import (
 
 	"handwerk/book"
 	"handwerk/book/files"
-	"handwerk/book/shop"
+	bookshop "handwerk/book/shop"
 	"handwerk/httpapi"
 	"handwerk/postgres"
 	"handwerk/web"
@@ -54,7 +54,7 @@ func shopLayers(dir string) ([]fs.FS, error) {
 	if dir == "" {
 		dir = c.Book
 	}
-	layers := []fs.FS{shop.Files}
+	layers := []fs.FS{bookshop.Files}
 	if dir == "" {
 		return layers, nil
 	}

@@ -59,7 +59,7 @@ func (w *Walker) Finish(step string) error {
 // story may have more to tell at a step that is done.
 func (w *Walker) next(until string) (string, bool) {
 	s := w.Ledger.State()
-	for _, step := range w.Ledger.Plan.Steps() {
+	for _, step := range w.Ledger.Plan.Steps {
 		status, _ := s.Status(step)
 		if step.ID == until && status != workshop.Locked {
 			return "", false
