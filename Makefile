@@ -52,6 +52,7 @@ lint: web/node_modules/.stamp web/dist/index.html ## Format, vet, staticcheck, t
 	@git ls-files '*.go' 'web/src/*.ts' 'web/src/*.tsx' | grep -v '[.]gen[.]' | xargs awk -f width.awk
 	go vet ./...
 	go tool staticcheck ./...
+	GOOS=js GOARCH=wasm go build ./core/... ./book ./workshop/record ./workshop/kinds/... ./workshop/paper # rules and core are pure
 	cd web && npm run --silent format >/dev/null || { npm run --silent format; exit 1; }
 	cd web && npm run --silent check
 	cd web && npm run --silent lint

@@ -25,34 +25,65 @@ var allowed = map[string]room{
 	"book":               {rooms: "core"},
 	"book/shop":          {},
 	"book/demo":          {},
-	"book/files":         {rooms: "core core/calc/describe book workshop", uses: "go.yaml.in/yaml/v3 github.com/swaggest/jsonschema-go"},
+	"book/files":         {rooms: "core core/calc/describe book", uses: "go.yaml.in/yaml/v3 github.com/swaggest/jsonschema-go"},
 	"picture":            {uses: "github.com/bep/imagemeta golang.org/x/image golang.org/x/sync"},
-	"workshop":           {rooms: "core core/calc book picture", uses: "github.com/google/uuid golang.org/x/mod"},
-	"workshop/walk":      {rooms: "workshop"},
+	// The rooms of the workshop stand one on the other; a kind of step stands on
+	// those it asks.
+	"workshop/say":    {rooms: "core", uses: "github.com/google/uuid"},
+	"workshop/seal":   {rooms: "workshop/say", uses: "golang.org/x/mod"},
+	"workshop/people": {rooms: "workshop/say"},
+	"workshop/shop":   {rooms: "core book workshop/say workshop/seal workshop/people"},
+	"workshop/record": {rooms: "core book workshop/say workshop/seal workshop/people workshop/shop"},
+	"workshop/kinds": {rooms: aKind + " workshop/kinds/measure workshop/kinds/items workshop/kinds/stack workshop/kinds/torque workshop/kinds/fill " +
+		"workshop/kinds/wait workshop/kinds/caution workshop/kinds/photo workshop/kinds/decide workshop/kinds/order"},
+	"workshop/kinds/measure": {rooms: aKind + " core/calc"},
+	"workshop/kinds/items":   {rooms: aKind + " workshop/kinds/measure"},
+	"workshop/kinds/stack":   {rooms: aKind + " workshop/kinds/measure"},
+	"workshop/kinds/torque":  {rooms: aKind},
+	"workshop/kinds/fill":    {rooms: aKind + " workshop/kinds/measure workshop/kinds/items"},
+	"workshop/kinds/wait":    {rooms: aKind},
+	"workshop/kinds/caution": {rooms: aKind},
+	"workshop/kinds/photo":   {rooms: aKind},
+	"workshop/kinds/decide":  {rooms: aKind + " workshop/kinds/measure workshop/kinds/items workshop/kinds/stack"},
+	"workshop/buying":        {rooms: aKind + " workshop/kinds/measure workshop/kinds/stack workshop/kinds/decide"},
+	"workshop/kinds/order":   {rooms: aKind + " workshop/kinds/measure workshop/buying workshop/kinds/decide"},
+	"workshop/paper":         {rooms: aKind + " workshop/kinds/measure workshop/kinds/stack workshop/kinds/torque workshop/kinds/decide"},
+	"workshop": {
+		rooms: aKind + " workshop/kinds workshop/kinds/measure workshop/kinds/stack workshop/buying workshop/paper picture",
+		uses:  "github.com/google/uuid",
+	},
+	"workshop/walk": {rooms: "workshop workshop/kinds workshop/people workshop/record"},
 	"postgres": {
-		rooms: "core book workshop picture",
+		rooms: "core book picture " + theWorkshop,
 		uses:  "github.com/google/uuid github.com/hashicorp/golang-lru/v2 github.com/jackc/pgx/v5 github.com/jmoiron/sqlx github.com/pressly/goose/v3 golang.org/x/mod",
 	},
 	"postgres/pgtest": {rooms: "postgres", uses: "github.com/jackc/pgx/v5 github.com/google/uuid", test: true},
 	"report": {
-		rooms: "core book workshop picture",
+		rooms: "core book picture " + theWorkshop,
 		uses:  "codeberg.org/go-pdf/fpdf github.com/boombuler/barcode golang.org/x/image golang.org/x/mod",
 	},
-	"simulator": {rooms: "core workshop"},
+	"simulator": {rooms: "core " + theWorkshop},
 	"web":       {},
 	"httpapi": {
-		rooms: "core core/calc core/calc/describe book workshop report picture web",
+		rooms: "core core/calc core/calc/describe book report picture web " + theWorkshop,
 		uses: "github.com/alexedwards/argon2id github.com/ccojocar/zxcvbn-go " +
 			"github.com/gofiber/fiber/v3 github.com/valyala/fasthttp " +
 			"github.com/swaggest/jsonschema-go github.com/swaggest/openapi-go " +
 			"github.com/hashicorp/golang-lru/v2 golang.org/x/sync github.com/google/uuid",
 	},
 	"cmd": {
-		rooms: "core core/calc core/calc/describe book book/files book/shop book/demo workshop workshop/walk postgres report simulator httpapi web",
+		rooms: "core core/calc core/calc/describe book book/files book/shop book/demo workshop/walk postgres report simulator httpapi web " + theWorkshop,
 		uses:  "github.com/caarlos0/env/v11 github.com/spf13/cobra golang.org/x/term golang.org/x/mod github.com/jackc/pgx/v5 github.com/gofiber/fiber/v3",
 	},
-	"e2e": {rooms: "workshop", uses: "github.com/go-rod/rod github.com/jackc/pgx/v5 github.com/valyala/fasthttp", test: true},
+	"e2e": {rooms: theWorkshop, uses: "github.com/go-rod/rod github.com/jackc/pgx/v5 github.com/valyala/fasthttp", test: true},
 }
+
+// aKind is what every kind of step stands on.
+const aKind = "core book workshop/say workshop/seal workshop/people workshop/shop workshop/record"
+
+// theWorkshop is all that stands on it may ask.
+const theWorkshop = "workshop workshop/say workshop/seal workshop/people workshop/shop workshop/record workshop/kinds workshop/buying " +
+	"workshop/paper workshop/kinds/fill workshop/kinds/torque workshop/kinds/order"
 
 type room struct {
 	rooms, uses string

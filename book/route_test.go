@@ -10,7 +10,7 @@ import (
 	"handwerk/core/input"
 	"handwerk/core/quantity"
 	"handwerk/core/quantity/quantitytest"
-	"handwerk/workshop"
+	"handwerk/workshop/kinds"
 )
 
 func step(id string, after ...string) Step {
@@ -30,12 +30,12 @@ func paths(fs input.Fields) []string {
 }
 
 func TestAGateMayNameALaterStepButNotWaitForItself(t *testing.T) {
-	assert.Empty(t, route(step("a", "c"), step("b"), step("c", "b")).Check(Known{Kinds: workshop.Kinds()}))
+	assert.Empty(t, route(step("a", "c"), step("b"), step("c", "b")).Check(Known{Kinds: kinds.Natures()}))
 	assert.Equal(
 		t, []string{"stations[0].steps[0].after[0]", "stations[0].steps[1].after[0]"},
-		paths(route(step("a", "b"), step("b", "a")).Check(Known{Kinds: workshop.Kinds()})),
+		paths(route(step("a", "b"), step("b", "a")).Check(Known{Kinds: kinds.Natures()})),
 	)
-	assert.Equal(t, []string{"stations[0].steps[0].after[0]"}, paths(route(step("a", "a")).Check(Known{Kinds: workshop.Kinds()})))
+	assert.Equal(t, []string{"stations[0].steps[0].after[0]"}, paths(route(step("a", "a")).Check(Known{Kinds: kinds.Natures()})))
 }
 
 func TestCheckFindsWhatWouldLeaveAMechanicStuck(t *testing.T) {
@@ -65,7 +65,7 @@ func TestCheckFindsWhatWouldLeaveAMechanicStuck(t *testing.T) {
 	}
 	for _, tt := range tests {
 		t.Run(tt.name, func(t *testing.T) {
-			got := paths(route(tt.step).Check(Known{Kinds: workshop.Kinds()}))
+			got := paths(route(tt.step).Check(Known{Kinds: kinds.Natures()}))
 			if tt.path == "" {
 				assert.Empty(t, got)
 				return
@@ -73,7 +73,7 @@ func TestCheckFindsWhatWouldLeaveAMechanicStuck(t *testing.T) {
 			assert.Contains(t, got, "stations[0].steps[0]."+tt.path)
 		})
 	}
-	assert.Contains(t, paths(route(step("a"), step("a")).Check(Known{Kinds: workshop.Kinds()})), "stations[0].steps[1].id")
+	assert.Contains(t, paths(route(step("a"), step("a")).Check(Known{Kinds: kinds.Natures()})), "stations[0].steps[1].id")
 }
 
 func TestASheetWithImpossibleFigures(t *testing.T) {
@@ -91,7 +91,7 @@ func TestStationsStandInTheOrderOfTheWork(t *testing.T) {
 	assert.Equal(t, StationID("intake"), names[0])
 	assert.Equal(t, StationID("hand-over"), names[10])
 	r := Route{ID: "r", Title: "R", UnitKind: "u", Stations: []Station{{ID: "prove"}, {ID: "intake"}}}
-	assert.Contains(t, paths(r.Check(Known{Kinds: workshop.Kinds()})), "stations[1].id")
+	assert.Contains(t, paths(r.Check(Known{Kinds: kinds.Natures()})), "stations[1].id")
 }
 
 // A route names a kind of gauge; which ones there are is the shop's.
@@ -156,7 +156,7 @@ func TestOneSchoolIsTheShopsOwn(t *testing.T) {
 		ID: "d", Kind: Decide, Title: "D", Say: "x",
 		Choices: []Choice{{ID: "a", Text: "A", Default: true}, {ID: "b", Text: "B", Default: true}},
 	}
-	assert.Equal(t, []string{"stations[0].steps[0].choices"}, paths(route(both).Check(Known{Kinds: workshop.Kinds()})))
+	assert.Equal(t, []string{"stations[0].steps[0].choices"}, paths(route(both).Check(Known{Kinds: kinds.Natures()})))
 }
 
 func TestAPartFacesAWayThatThereIs(t *testing.T) {
@@ -165,7 +165,7 @@ func TestAPartFacesAWayThatThereIs(t *testing.T) {
 		return paths(
 			route(
 				Step{ID: "strip", Kind: Stack, Work: Remove, Title: "Strip", Say: "x", Parts: []Part{p}},
-			).Check(Known{Kinds: workshop.Kinds()}),
+			).Check(Known{Kinds: kinds.Natures()}),
 		)
 	}
 	const part = "stations[0].steps[0].parts[0]"

@@ -10,7 +10,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	. "handwerk/book"
-	"handwerk/workshop"
+	"handwerk/workshop/kinds"
 )
 
 // fixed is a Filler over a map; "none" has no value.
@@ -117,7 +117,7 @@ func TestTheSheetIsTriedOnTheCalculators(t *testing.T) {
 		return s
 	}
 	b := Book{
-		Kinds: workshop.Kinds(), Routes: []Route{route(measuring("m", play("mm")))},
+		Kinds: kinds.Natures(), Routes: []Route{route(measuring("m", play("mm")))},
 		Figures: map[string]json.RawMessage{"ratio": json.RawMessage(`5`)},
 	}
 	open := func(figures string) error {
@@ -138,7 +138,7 @@ func TestSheetFiguresThatCannotBeAreNamedAtTheOpening(t *testing.T) {
 		Calc: "tap-drill",
 		Bind: map[string]Template{"diameter": Template(`"sheet.figures.thread"`), "pitch": Template(`"sheet.figures.pitch"`)},
 	}
-	b := Book{Kinds: workshop.Kinds(), Routes: []Route{route(measuring("m", fuse))}}
+	b := Book{Kinds: kinds.Natures(), Routes: []Route{route(measuring("m", fuse))}}
 	open := func(pitch string) error {
 		b.Sheets = []SpecSheet{
 			{
@@ -159,19 +159,19 @@ func TestABindingIsAGate(t *testing.T) {
 	later.Asks = nil
 	later.Bind["measured"] = Template(`"steps.first.play"`)
 	r := route(measuring("first", play("mm")), measuring("second", later))
-	require.Empty(t, r.Check(Known{Kinds: workshop.Kinds()}))
+	require.Empty(t, r.Check(Known{Kinds: kinds.Natures()}))
 	Book{}.Complete(&r)
 	second, _, _ := r.Step("second")
 	assert.Equal(t, []string{"first"}, second.After)
 	back := route(measuring("second", later), measuring("first", play("mm")))
 	assert.True(
-		t, strings.Contains(back.Check(Known{Kinds: workshop.Kinds()}).Error(), `"steps.first.play" gives nothing`),
+		t, strings.Contains(back.Check(Known{Kinds: kinds.Natures()}).Error(), `"steps.first.play" gives nothing`),
 		"a step cannot take from one after it",
 	)
 	first := measuring("first", play("mm"))
 	first.After = []string{"second"}
 	assert.Contains(
-		t, paths(route(first, measuring("second", later)).Check(Known{Kinds: workshop.Kinds()})), "stations[0].steps[0].after[0]",
+		t, paths(route(first, measuring("second", later)).Check(Known{Kinds: kinds.Natures()})), "stations[0].steps[0].after[0]",
 		"nor wait for one that takes from it",
 	)
 }

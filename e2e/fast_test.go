@@ -14,7 +14,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"handwerk/workshop"
+	"handwerk/workshop/record"
 )
 
 // slow stands before a program and gives each answer to an entry late.
@@ -150,7 +150,7 @@ func (q quick) under(t *testing.T, base string, earlier *Person) {
 }
 
 // told is what an entry holds of what was typed.
-func told(e workshop.EntryView) string {
+func told(e record.EntryView) string {
 	b := e.Said()
 	return strings.Join(
 		slices.DeleteFunc(

@@ -15,7 +15,8 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"handwerk/book"
-	"handwerk/workshop"
+	"handwerk/workshop/kinds"
+	"handwerk/workshop/record"
 )
 
 // A workshop of one's own: the program prints the way in, the first lead opens
@@ -174,7 +175,7 @@ func (p *Person) finishesWithNoSheet(t *testing.T) {
 		asked := missing(view)
 		switch {
 		case asked == nil || (typed && unknown):
-			p.says(t, base+"/steps/"+step, workshop.Plausible(view))
+			p.says(t, base+"/steps/"+step, kinds.Plausible(view))
 			continue
 		case asked.Shape == book.ShapeLimit && !typed:
 			typed = true
@@ -197,7 +198,7 @@ func (p *Person) finishesWithNoSheet(t *testing.T) {
 			p.Do("figure-unknown", asked.Path)
 			p.See("not known")
 		default:
-			p.says(t, base+"/steps/"+step, workshop.Plausible(view))
+			p.says(t, base+"/steps/"+step, kinds.Plausible(view))
 		}
 	}
 	assert.True(t, typed && unknown, "the bench asked for what the sheet lacks")
@@ -208,22 +209,22 @@ func (p *Person) finishesWithNoSheet(t *testing.T) {
 }
 
 // nextOpen is the first step that can be worked on; none when it is handed over.
-func (p *Person) nextOpen(t *testing.T, base string) (string, workshop.StepView) {
-	var sheet workshop.Sheet
+func (p *Person) nextOpen(t *testing.T, base string) (string, record.StepView) {
+	var sheet record.Sheet
 	require.NoError(t, json.Unmarshal([]byte(p.fetch(base)), &sheet))
 	if sheet.Rebuild.Place.Closed {
 		return "", nil
 	}
-	i := slices.IndexFunc(sheet.Steps, func(s workshop.StepStatus) bool { return s.Status == workshop.Open })
+	i := slices.IndexFunc(sheet.Steps, func(s record.StepStatus) bool { return s.Status == record.Open })
 	require.GreaterOrEqual(t, i, 0, "nothing is open")
-	view, err := workshop.ReadStepView([]byte(p.fetch(base + "/steps/" + sheet.Steps[i].ID)))
+	view, err := kinds.ReadStepView([]byte(p.fetch(base + "/steps/" + sheet.Steps[i].ID)))
 	require.NoError(t, err)
 	return sheet.Steps[i].ID, view
 }
 
 // missing is the first figure that a step asks for, once its cautions are read.
-func missing(view workshop.StepView) *workshop.FigureView {
-	if _, reads := workshop.Acknowledging(view, workshop.Draft{}); reads {
+func missing(view record.StepView) *record.FigureView {
+	if _, reads := kinds.Acknowledging(view, record.Draft{}); reads {
 		return nil
 	}
 	for _, f := range view.Frame().Figures {
@@ -235,7 +236,7 @@ func missing(view workshop.StepView) *workshop.FigureView {
 }
 
 // says makes an entry as a page does.
-func (p *Person) says(t *testing.T, step string, d workshop.Draft) {
+func (p *Person) says(t *testing.T, step string, d record.Draft) {
 	raw, err := json.Marshal(d)
 	require.NoError(t, err)
 	said := p.MustEval(`async (path, body) => {

@@ -11,7 +11,16 @@ import (
 	"github.com/go-rod/rod/lib/input"
 
 	"handwerk/book"
-	"handwerk/workshop"
+	"handwerk/workshop/kinds"
+	"handwerk/workshop/kinds/decide"
+	"handwerk/workshop/kinds/fill"
+	"handwerk/workshop/kinds/items"
+	"handwerk/workshop/kinds/measure"
+	"handwerk/workshop/kinds/order"
+	"handwerk/workshop/kinds/stack"
+	"handwerk/workshop/kinds/torque"
+	"handwerk/workshop/people"
+	"handwerk/workshop/record"
 )
 
 // keyHand works at a rebuild by keys alone, as the screen leads it, and reads
@@ -34,7 +43,7 @@ func (h *keyHand) through(t *testing.T) {
 	for range 900 {
 		h.at(step)
 		view := h.step(h.rebuild, step)
-		if view.Frame().Status == workshop.Done {
+		if view.Frame().Status == record.Done {
 			h.readAll(step)
 			if step = h.firstOpen(); step == "" {
 				return
@@ -66,9 +75,9 @@ func (h *keyHand) leavesAway(step string) {
 
 // firstOpen is the step the work is at; none when it is handed over.
 func (h *keyHand) firstOpen() string {
-	var sheet workshop.Sheet
+	var sheet record.Sheet
 	h.read200("/api/v1"+h.rebuild, &sheet)
-	i := slices.IndexFunc(sheet.Steps, func(s workshop.StepStatus) bool { return s.Status == workshop.Open || s.Status == workshop.Held })
+	i := slices.IndexFunc(sheet.Steps, func(s record.StepStatus) bool { return s.Status == record.Open || s.Status == record.Held })
 	if i < 0 {
 		return ""
 	}
@@ -76,11 +85,11 @@ func (h *keyHand) firstOpen() string {
 }
 
 // act does the next thing at a step by its keys, and waits until it is on record.
-func (h *keyHand) act(step string, view workshop.StepView) {
-	d := workshop.Plausible(view)
+func (h *keyHand) act(step string, view record.StepView) {
+	d := kinds.Plausible(view)
 	before := len(view.Frame().Entries)
 	h.keys(step, view, d)
-	if d.Act == workshop.ActDecision && view.Frame().Step.Role == string(workshop.Lead) {
+	if d.Act == record.ActDecision && view.Frame().Step.Role == string(people.Lead) {
 		h.proves("tove")
 	}
 	for until := time.Now().Add(time.Minute); len(h.step(h.rebuild, step).Frame().Entries) <= before; time.Sleep(20 * time.Millisecond) {
@@ -128,42 +137,42 @@ func (h *keyHand) says(text string, field ...string) {
 func (h *keyHand) number(i int) { h.press(input.Key('1' + rune(i))) }
 
 // keys are those a mechanic presses to say it.
-func (h *keyHand) keys(step string, view workshop.StepView, d workshop.Draft) {
+func (h *keyHand) keys(step string, view record.StepView, d record.Draft) {
 	switch d.Act {
-	case workshop.ActAcknowledge:
-		if _, ofStep := workshop.Acknowledging(view, workshop.Draft{}); !ofStep {
+	case record.ActAcknowledge:
+		if _, ofStep := kinds.Acknowledging(view, record.Draft{}); !ofStep {
 			h.outcome(view, d)
 			return
 		}
 		h.letter('a')
-	case workshop.ActFigure:
+	case record.ActFigure:
 		h.figure(view, d)
-	case workshop.ActOutcome:
+	case record.ActOutcome:
 		h.outcome(view, d)
-	case workshop.ActRemoved:
+	case record.ActRemoved:
 		h.letter('t')
 		h.types(d.Tray)
-	case workshop.ActVerdict:
+	case record.ActVerdict:
 		h.verdict(view, d)
-	case workshop.ActFitted, workshop.ActStart, workshop.ActReckon:
+	case record.ActFitted, record.ActStart, record.ActReckon:
 		h.letter('f')
-	case workshop.ActReading:
+	case record.ActReading:
 		h.reading(view, d)
-	case workshop.ActTorqued:
+	case record.ActTorqued:
 		h.types(d.Value.String())
-	case workshop.ActFilled:
+	case record.ActFilled:
 		h.filled(view, d)
-	case workshop.ActEnd:
+	case record.ActEnd:
 		h.says(d.Reason, "To go on sooner, say why")
-	case workshop.ActPhoto:
+	case record.ActPhoto:
 		h.says(d.Reason, "Or no picture, because")
-	case workshop.ActDecision:
+	case record.ActDecision:
 		h.decision(view, d)
-	case workshop.ActAccept:
+	case record.ActAccept:
 		h.tabTo("Leave it as it is")
 		h.press(input.Enter)
 		h.types(d.Reason)
-	case workshop.ActCame:
+	case record.ActCame:
 		h.order(view)
 	default:
 		h.fail(fmt.Sprintf("%s: %+v", step, d), errors.New("nobody knows its keys"))
@@ -172,9 +181,9 @@ func (h *keyHand) keys(step string, view workshop.StepView, d workshop.Draft) {
 
 // figure says what the spec sheet lacks, where the mechanic has it: a limit, as it
 // was measured on this one.
-func (h *keyHand) figure(view workshop.StepView, d workshop.Draft) {
+func (h *keyHand) figure(view record.StepView, d record.Draft) {
 	figures := view.Frame().Figures
-	f := figures[slices.IndexFunc(figures, func(f workshop.FigureView) bool { return workshop.ReadPlace(f.Path) == d.Item })]
+	f := figures[slices.IndexFunc(figures, func(f record.FigureView) bool { return record.ReadPlace(f.Path) == d.Item })]
 	if !h.knows || f.Shape != book.ShapeLimit || f.Unit != "mm" {
 		h.letter('v')
 		return
@@ -186,40 +195,40 @@ func (h *keyHand) figure(view workshop.StepView, d workshop.Draft) {
 	h.types("on the bench, feeler gauge")
 }
 
-func (h *keyHand) outcome(view workshop.StepView, d workshop.Draft) {
-	var lines []workshop.ItemView
+func (h *keyHand) outcome(view record.StepView, d record.Draft) {
+	var lines []items.ItemView
 	switch x := view.(type) {
-	case *workshop.CheckStep:
+	case *items.CheckStep:
 		lines = x.Items
-	case *workshop.TestStep:
+	case *items.TestStep:
 		lines = x.Items
-	case *workshop.TorqueStep:
+	case *torque.TorqueStep:
 		h.letter('f')
 		return
-	case *workshop.DecideStep:
+	case *decide.DecideStep:
 		h.says(d.Note, "What was done about it")
 		return
 	}
 	// What may stay open is passed by, and the test that tells most comes first: the screen says where the hand is.
 	at := h.MustEval(`() => document.querySelector('[data-current] fieldset')?.name ?? ''`).String()
-	i := slices.IndexFunc(lines, func(i workshop.ItemView) bool { return i.ID == at })
+	i := slices.IndexFunc(lines, func(i items.ItemView) bool { return i.ID == at })
 	if i < 0 {
 		h.fail("the line in hand", errors.New("there is none"))
 	}
 	switch item := lines[i]; {
-	case slices.ContainsFunc(item.Cautions, func(c workshop.CautionView) bool { return c.Grave && c.By == "" }):
+	case slices.ContainsFunc(item.Cautions, func(c record.CautionView) bool { return c.Grave && c.By == "" }):
 		h.letter('a')
 	case item.Value != "":
 		h.types("58")
 	default:
-		h.number(max(0, slices.IndexFunc(item.Answers, func(a workshop.Answer) bool { return a.Good })))
+		h.number(max(0, slices.IndexFunc(item.Answers, func(a record.Answer) bool { return a.Good })))
 	}
 }
 
-func (h *keyHand) verdict(view workshop.StepView, d workshop.Draft) {
-	x := view.(*workshop.StackStep)
-	i := slices.IndexFunc(x.Stack, func(p workshop.StackPart) bool { return workshop.ReadPlace(p.ID) == d.Item })
-	a := slices.IndexFunc(x.Stack[i].Answers, func(a workshop.Answer) bool { return a.ID == d.Outcome })
+func (h *keyHand) verdict(view record.StepView, d record.Draft) {
+	x := view.(*stack.StackStep)
+	i := slices.IndexFunc(x.Stack, func(p stack.StackPart) bool { return record.ReadPlace(p.ID) == d.Item })
+	a := slices.IndexFunc(x.Stack[i].Answers, func(a record.Answer) bool { return a.ID == d.Outcome })
 	if d.Reason != "" && x.Stack[i].Answers[a].Reason {
 		h.letter('t')
 		h.types(d.Reason)
@@ -227,8 +236,8 @@ func (h *keyHand) verdict(view workshop.StepView, d workshop.Draft) {
 	h.number(a)
 }
 
-func (h *keyHand) reading(view workshop.StepView, d workshop.Draft) {
-	x := view.(*workshop.MeasureStep)
+func (h *keyHand) reading(view record.StepView, d record.Draft) {
+	x := view.(*measure.MeasureStep)
 	if x.Calc == "shift-matrix" {
 		h.letter('i')
 		return
@@ -243,8 +252,8 @@ func (h *keyHand) reading(view workshop.StepView, d workshop.Draft) {
 	h.types(d.Value.String())
 }
 
-func (h *keyHand) filled(view workshop.StepView, d workshop.Draft) {
-	x := view.(*workshop.FillStep)
+func (h *keyHand) filled(view record.StepView, d record.Draft) {
+	x := view.(*fill.FillStep)
 	if x.Chosen == "" {
 		i := slices.IndexFunc(x.Fluids, func(f book.Fluid) bool { return f.ID == d.Outcome })
 		h.number(i)
@@ -252,13 +261,13 @@ func (h *keyHand) filled(view workshop.StepView, d workshop.Draft) {
 	h.types(d.Value.String())
 }
 
-func (h *keyHand) decision(view workshop.StepView, d workshop.Draft) {
+func (h *keyHand) decision(view record.StepView, d record.Draft) {
 	switch x := view.(type) {
-	case *workshop.OrderStep:
+	case *order.OrderStep:
 		h.tabTo("Nothing has to come")
 		h.press(input.Enter)
-	case *workshop.DecideStep:
-		i := slices.IndexFunc(x.Choices, func(c workshop.ChoiceView) bool { return c.ID == d.Outcome })
+	case *decide.DecideStep:
+		i := slices.IndexFunc(x.Choices, func(c decide.ChoiceView) bool { return c.ID == d.Outcome })
 		h.number(i)
 		h.letter('f')
 		if d.Reason != "" {
@@ -268,14 +277,14 @@ func (h *keyHand) decision(view workshop.StepView, d workshop.Draft) {
 	}
 }
 
-func (h *keyHand) order(view workshop.StepView) {
-	x := view.(*workshop.OrderStep)
+func (h *keyHand) order(view record.StepView) {
+	x := view.(*order.OrderStep)
 	if x.Last.Awaited > 0 {
 		h.letter('h')
 		return
 	}
-	if slices.ContainsFunc(x.Groups, func(g workshop.PartsGroup) bool {
-		return slices.ContainsFunc(g.Lines, func(l workshop.PartLine) bool { return l.Supplier != "" })
+	if slices.ContainsFunc(x.Groups, func(g order.PartsGroup) bool {
+		return slices.ContainsFunc(g.Lines, func(l order.PartLine) bool { return l.Supplier != "" })
 	}) {
 		h.number(0)
 		return

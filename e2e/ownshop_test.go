@@ -12,7 +12,8 @@ import (
 	"github.com/stretchr/testify/assert"
 
 	"handwerk/book"
-	"handwerk/workshop"
+	"handwerk/workshop/record"
+	"handwerk/workshop/say"
 )
 
 var machinery = regexp.MustCompile(
@@ -94,7 +95,7 @@ func TestAnOwnShopWithNothingKnown(t *testing.T) {
 			}()
 			h.takesIn(unit, route)
 			h.rebuild = strings.TrimPrefix(h.MustInfo().URL, p.Base)
-			h.rebuild = h.rebuild[:len("/rebuilds/")+len(workshop.NewID())]
+			h.rebuild = h.rebuild[:len("/rebuilds/")+len(say.NewID())]
 			h.leaves, h.knows = map[string]string{"linkage": "interfaces"}[unit], unit == "gearbox"
 			h.idsOf(h.planOf())
 			h.read = regexp.MustCompile(`(^|[^\w-])(` + strings.Join(h.ours, "|") + `)($|[^\w-])`)
@@ -106,7 +107,7 @@ func TestAnOwnShopWithNothingKnown(t *testing.T) {
 
 // readsAround reads the pages beside the steps.
 func (h *keyHand) readsAround() {
-	var sheet workshop.Sheet
+	var sheet record.Sheet
 	h.read200("/api/v1"+h.rebuild, &sheet)
 	r := sheet.Rebuild
 	for _, page := range []string{
@@ -161,7 +162,7 @@ func (h *keyHand) takesIn(unit, route string) {
 }
 
 func (h *keyHand) planOf() (c book.Copy) {
-	var sheet workshop.Sheet
+	var sheet record.Sheet
 	h.read200("/api/v1"+h.rebuild, &sheet)
 	h.read200("/api/v1/plans/"+sheet.Rebuild.PlanHash, &c)
 	return c

@@ -9,7 +9,8 @@ import (
 
 	"github.com/go-rod/rod/lib/input"
 
-	"handwerk/workshop"
+	"handwerk/workshop/kinds"
+	"handwerk/workshop/record"
 )
 
 // story is what a mechanic does on the screens from complaint to ordered parts;
@@ -168,13 +169,13 @@ func (p *Person) condemn(t *testing.T, v judged) {
 // rest puts on record what is plain until a step is the next to be worked on.
 func (p *Person) rest(rebuild, until string) {
 	for range 200 {
-		var sheet workshop.Sheet
+		var sheet record.Sheet
 		p.read200("/api/v1"+rebuild, &sheet)
-		i := slices.IndexFunc(sheet.Steps, func(s workshop.StepStatus) bool { return s.Status == workshop.Open })
+		i := slices.IndexFunc(sheet.Steps, func(s record.StepStatus) bool { return s.Status == record.Open })
 		if i < 0 || sheet.Steps[i].ID == until {
 			return
 		}
-		p.sayPlainly(rebuild, sheet.Steps[i].ID, workshop.Plausible(p.step(rebuild, sheet.Steps[i].ID)))
+		p.sayPlainly(rebuild, sheet.Steps[i].ID, kinds.Plausible(p.step(rebuild, sheet.Steps[i].ID)))
 	}
 	p.fail("the way to "+until, errors.New("it does not end"))
 }
@@ -184,8 +185,8 @@ func (p *Person) readFirst(rebuild, step string, lines ...string) {
 	for _, line := range append(lines, "") {
 		item, _, _ := strings.Cut(line, "=")
 		for {
-			d := workshop.Draft{Act: workshop.ActOutcome, Item: workshop.ReadPlace(item)}
-			caution, waits := workshop.Acknowledging(p.step(rebuild, step), d)
+			d := record.Draft{Act: record.ActOutcome, Item: record.ReadPlace(item)}
+			caution, waits := kinds.Acknowledging(p.step(rebuild, step), d)
 			if !waits {
 				break
 			}
@@ -194,8 +195,8 @@ func (p *Person) readFirst(rebuild, step string, lines ...string) {
 	}
 }
 
-func (p *Person) step(rebuild, step string) workshop.StepView {
-	view, err := workshop.ReadStepView([]byte(p.fetch("/api/v1" + rebuild + "/steps/" + step)))
+func (p *Person) step(rebuild, step string) record.StepView {
+	view, err := kinds.ReadStepView([]byte(p.fetch("/api/v1" + rebuild + "/steps/" + step)))
 	if err != nil {
 		p.fail("the step "+step, err)
 	}
@@ -208,7 +209,7 @@ func (p *Person) read200(path string, into any) {
 	}
 }
 
-func (p *Person) sayPlainly(rebuild, step string, d workshop.Draft) {
+func (p *Person) sayPlainly(rebuild, step string, d record.Draft) {
 	raw, err := json.Marshal(d)
 	if err != nil {
 		p.fail(step, err)

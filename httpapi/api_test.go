@@ -18,7 +18,9 @@ import (
 
 	"handwerk/httpapi"
 	"handwerk/postgres/pgtest"
-	"handwerk/workshop"
+	"handwerk/workshop/paper"
+	"handwerk/workshop/people"
+	"handwerk/workshop/record"
 )
 
 func TestOnlySignedInStaffGetIn(t *testing.T) {
@@ -35,7 +37,7 @@ func TestOnlySignedInStaffGetIn(t *testing.T) {
 	ilva := p.signIn("ilva")
 	var session httpapi.SessionView
 	ilva.get("/api/v1/session", &session)
-	assert.Equal(t, workshop.Lead, session.Person.Role)
+	assert.Equal(t, people.Lead, session.Person.Role)
 
 	p.now = p.now.Add(15 * time.Hour)
 	res, body := ilva.send(http.MethodGet, "/api/v1/board", "", nil)
@@ -96,7 +98,7 @@ func TestRolesAreEnforcedOnTheServer(t *testing.T) {
 	p, _ := opened(t)
 	r := p.signIn("ilva").open()
 	guest := p.signIn("guest")
-	var sheet workshop.Sheet
+	var sheet record.Sheet
 	guest.get("/api/v1/rebuilds/"+r.ID, &sheet)
 	res, body := guest.send(
 		http.MethodPost, "/api/v1/rebuilds/"+r.ID+"/steps/identify/entries", `{"act":"outcome","item":"serial","outcome":"done"}`,
@@ -183,7 +185,7 @@ func TestBadInputNamesItsField(t *testing.T) {
 			}
 		})
 	}
-	var sheet workshop.Sheet
+	var sheet record.Sheet
 	u.get("/api/v1/rebuilds/"+r.ID, &sheet)
 	assert.Zero(t, sheet.Rebuild.Head.Seq, "nothing was written")
 }
@@ -213,7 +215,7 @@ func TestPreviewKeepsNothing(t *testing.T) {
 	)
 	require.Equal(t, http.StatusOK, res.StatusCode, body)
 	assert.Contains(t, body, `"verdict":"in"`)
-	var sheet workshop.Sheet
+	var sheet record.Sheet
 	u.get("/api/v1/rebuilds/"+r.ID, &sheet)
 	assert.Zero(t, sheet.Rebuild.Head.Seq)
 }
@@ -268,7 +270,7 @@ func TestTheWrittenRecord(t *testing.T) {
 	assert.Contains(t, body, `"format":"handwerk-archive/1"`)
 	assert.False(t, res.Uncompressed, "what streams is not packed: packing holds it whole")
 	assert.Equal(t, []string{"chunked"}, res.TransferEncoding)
-	var record workshop.Record
+	var record paper.Record
 	u.get("/api/v1/rebuilds/"+r.ID+"/record", &record)
 	assert.Equal(t, "Serial number on the transfer case, held against the order: matches", record.Stations[0].Steps[0].Lines[0].Says)
 }

@@ -22,53 +22,56 @@ import (
 	"github.com/hashicorp/golang-lru/v2/expirable"
 
 	"handwerk/workshop"
+	"handwerk/workshop/people"
+	"handwerk/workshop/seal"
+	"handwerk/workshop/shop"
 )
 
 // Accounts keeps people, sessions and what counts tries to sign in.
 type Accounts interface {
-	Account(ctx context.Context, login string) (workshop.Account, bool, error)
+	Account(ctx context.Context, login string) (people.Account, bool, error)
 	RenewPassword(ctx context.Context, login, hash, exceptSession string) error
 
-	KeepSession(ctx context.Context, n workshop.Session) error
-	Session(ctx context.Context, digest string, now time.Time) (workshop.Session, bool, error)
+	KeepSession(ctx context.Context, n people.Session) error
+	Session(ctx context.Context, digest string, now time.Time) (people.Session, bool, error)
 	UseSession(ctx context.Context, digest string, now time.Time) error
-	Sessions(ctx context.Context, login string, now time.Time) ([]workshop.Session, error)
+	Sessions(ctx context.Context, login string, now time.Time) ([]people.Session, error)
 	EndSession(ctx context.Context, login, id string) (bool, error)
 
 	// IsFirst tells whether nobody has an account; Begin opens the workshop then.
 	IsFirstCode(ctx context.Context, code string, now time.Time) (bool, error)
 	IsFirst(ctx context.Context) (bool, error)
-	Begin(ctx context.Context, code string, now time.Time, shop workshop.Shop, lead workshop.Account) error
+	Begin(ctx context.Context, code string, now time.Time, shop shop.Shop, lead people.Account) error
 
 	// Tablets at the bench, and the PINs said there.
-	Tablets(ctx context.Context) ([]workshop.Tablet, error)
-	Tablet(ctx context.Context, digest string) (workshop.Tablet, bool, error)
-	Enrol(ctx context.Context, t workshop.Tablet, digest string, by workshop.Person) error
+	Tablets(ctx context.Context) ([]people.Tablet, error)
+	Tablet(ctx context.Context, digest string) (people.Tablet, bool, error)
+	Enrol(ctx context.Context, t people.Tablet, digest string, by people.Person) error
 	EndTablet(ctx context.Context, id string, at time.Time) (bool, error)
-	WithPIN(ctx context.Context) ([]workshop.Person, error)
-	PIN(ctx context.Context, login string) (workshop.Person, string, error)
+	WithPIN(ctx context.Context) ([]people.Person, error)
+	PIN(ctx context.Context, login string) (people.Person, string, error)
 	KeepPIN(ctx context.Context, login, hash string) error
 	TryPIN(ctx context.Context, login string) (awake bool, err error)
 	WakePIN(ctx context.Context, login string) error
 
 	// Shop is what the workshop says of itself; each saying is kept, the last holds.
-	Shop(ctx context.Context) (workshop.Shop, bool, error)
-	KeepShop(ctx context.Context, shop workshop.Shop, by workshop.Person, now time.Time) error
+	Shop(ctx context.Context) (shop.Shop, bool, error)
+	KeepShop(ctx context.Context, shop shop.Shop, by people.Person, now time.Time) error
 	// BackupRuns are the last backup that succeeded and the last that was tried.
-	BackupRuns(ctx context.Context) (good, last *workshop.BackupRun, err error)
+	BackupRuns(ctx context.Context) (good, last *shop.BackupRun, err error)
 
 	// People are all who work or worked here; a change that would leave no lead
 	// is workshop.ErrLastLead.
-	People(ctx context.Context) ([]workshop.Account, error)
-	AddPerson(ctx context.Context, a workshop.Account) (added bool, err error)
-	ChangePerson(ctx context.Context, a workshop.Account, signedOut bool) error
+	People(ctx context.Context) ([]people.Account, error)
+	AddPerson(ctx context.Context, a people.Account) (added bool, err error)
+	ChangePerson(ctx context.Context, a people.Account, signedOut bool) error
 
 	// EndDigest ends the session of a token, whoever's it is.
 	EndDigest(ctx context.Context, digest string) error
 
 	// Programs work here by a token, until it is ended; false when none has that login.
-	Programs(ctx context.Context) ([]workshop.Program, error)
-	AddProgram(ctx context.Context, p workshop.Person, n workshop.Session) error
+	Programs(ctx context.Context) ([]people.Program, error)
+	AddProgram(ctx context.Context, p people.Person, n people.Session) error
 	EndProgram(ctx context.Context, login string, at time.Time) (bool, error)
 
 	CountTry(ctx context.Context, bucket string, now time.Time, window time.Duration) (tries int, since time.Time, err error)
@@ -83,7 +86,7 @@ type Options struct {
 	Workshop   *workshop.Workshop
 	Accounts   Accounts
 	Photos     func(ctx context.Context, rebuild string) iter.Seq2[workshop.Photo, error]
-	Checkpoint func(ctx context.Context) (workshop.Checkpoint, error)
+	Checkpoint func(ctx context.Context) (seal.Checkpoint, error)
 	Ready      func(ctx context.Context) error
 	LogStopped func() string // why the log over all records is not written; empty while it is
 	IsLost     func(error) bool
@@ -105,7 +108,7 @@ type api struct {
 	hashing hashing
 	uploads chan struct{} // pictures that are being read
 	// sessions found good a moment ago, by the digest of their token.
-	sessions *expirable.LRU[string, workshop.Session]
+	sessions *expirable.LRU[string, people.Session]
 	known    func(context.Context) ([]byte, error)
 	notice   notice
 	previews *lru.Cache[string, []byte] // by the picture's id
@@ -131,7 +134,7 @@ func New(o Options) *fiber.App {
 		o.Zone = func() *time.Location { return time.UTC }
 	}
 	a := &api{Options: o, hosts: hostNames(o.Hosts), hashing: newHashing(), uploads: make(chan struct{}, uploadsAtOnce),
-		sessions: expirable.NewLRU[string, workshop.Session](1000, nil, remembered)}
+		sessions: expirable.NewLRU[string, people.Session](1000, nil, remembered)}
 	a.known = a.onceKnown()
 	a.previews, _ = lru.New[string, []byte](previews) // a positive size never fails
 	app := fiber.New(fiber.Config{

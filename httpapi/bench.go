@@ -12,7 +12,8 @@ import (
 	"github.com/gofiber/fiber/v3"
 
 	"handwerk/core/input"
-	"handwerk/workshop"
+	"handwerk/workshop/people"
+	"handwerk/workshop/say"
 )
 
 // A tablet at the bench belongs to nobody. A lead enrols it once; from then on
@@ -21,8 +22,8 @@ import (
 
 // BenchView says whether this screen is a bench's, and who may stand there.
 type BenchView struct {
-	Tablet string            `json:"tablet,omitempty"` // its name; empty: this screen is none
-	People []workshop.Person `json:"people"`
+	Tablet string          `json:"tablet,omitempty"` // its name; empty: this screen is none
+	People []people.Person `json:"people"`
 }
 
 // PINGiven is who stands at the bench.
@@ -44,7 +45,7 @@ type NewTablet struct {
 
 // tabletsView are the screens that stand at the benches.
 type tabletsView struct {
-	Tablets []workshop.Tablet `json:"tablets"`
+	Tablets []people.Tablet `json:"tablets"`
 }
 
 const (
@@ -82,16 +83,16 @@ func (a *api) benchEndpoints() []endpoint {
 }
 
 // tabletOf is the tablet this screen is; ok is false where it is none.
-func (a *api) tabletOf(c fiber.Ctx) (workshop.Tablet, bool, error) {
+func (a *api) tabletOf(c fiber.Ctx) (people.Tablet, bool, error) {
 	token := c.Cookies(a.cookieName(tabletCookie))
 	if token == "" {
-		return workshop.Tablet{}, false, nil
+		return people.Tablet{}, false, nil
 	}
 	return a.Accounts.Tablet(c.Context(), DigestOf("tablet", token))
 }
 
 func (a *api) benchOf(c call, _ nothing) (BenchView, error) {
-	view := BenchView{People: []workshop.Person{}}
+	view := BenchView{People: []people.Person{}}
 	t, ok, err := a.tabletOf(c.Ctx)
 	if err != nil || !ok {
 		return view, err // who works here is not for strangers
@@ -146,7 +147,7 @@ func (a *api) atTheBench(c call, in PINGiven) (SessionView, error) {
 	if err != nil {
 		return SessionView{}, err
 	}
-	return a.openSession(c, workshop.Session{Person: person, Tablet: t.ID, IdleMinutes: shop.Idle()})
+	return a.openSession(c, people.Session{Person: person, Tablet: t.ID, IdleMinutes: shop.Idle()})
 }
 
 func (a *api) changePIN(c call, in NewPIN) (nothing, error) {
@@ -195,7 +196,7 @@ func isPlainPIN(pin string) bool {
 
 func (a *api) enrol(c call, in NewTablet) (tabletsView, error) {
 	var faults input.Fields
-	t := workshop.Tablet{ID: workshop.NewID(), Name: checkName(&faults, in.Name), Since: a.Now()}
+	t := people.Tablet{ID: say.NewID(), Name: checkName(&faults, in.Name), Since: a.Now()}
 	if err := faults.Err(); err != nil {
 		return tabletsView{}, err
 	}

@@ -13,7 +13,8 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"handwerk/httpapi"
-	"handwerk/workshop"
+	"handwerk/workshop/people"
+	"handwerk/workshop/say"
 )
 
 // tablet is a screen that a lead enrolled, and nobody signed in there.
@@ -85,7 +86,7 @@ func TestWhoIsAtTheBench(t *testing.T) {
 	res, _ = ilva.send(http.MethodGet, "/api/v1/board", "", nil)
 	assert.Equal(t, http.StatusUnauthorized, res.StatusCode, "who made it a bench's has left it")
 	ilva = p.signIn("ilva")
-	var list struct{ Tablets []workshop.Tablet }
+	var list struct{ Tablets []people.Tablet }
 	ilva.get("/api/v1/tablets", &list)
 	res, _ = ilva.send(http.MethodPost, "/api/v1/tablets/"+list.Tablets[0].ID+"/end", "", key())
 	require.Equal(t, http.StatusNoContent, res.StatusCode)
@@ -142,7 +143,7 @@ func TestAPINSleeps(t *testing.T) {
 		ilva.get("/api/v1/people", &list)
 		return slices.ContainsFunc(list.People, func(x httpapi.PersonView) bool { return x.Login == "ilva" && x.PINAsleep })
 	}
-	for range workshop.WrongPINs {
+	for range people.WrongPINs {
 		_, res, said := bench.stands("ilva", "3001")
 		require.Equal(t, http.StatusUnauthorized, res.StatusCode, said)
 		p.now = p.now.Add(16 * time.Minute)
@@ -164,9 +165,9 @@ func TestAPINSleeps(t *testing.T) {
 // A session at the bench ends after the rest the shop sets.
 func TestTheBenchAsksAgainAfterARest(t *testing.T) {
 	p, _ := opened(t)
-	person := workshop.Person{Login: "ilva", Name: "ILVA", Role: workshop.Lead}
-	session := workshop.Session{
-		ID: workshop.NewID(), Digest: httpapi.DigestOf("at the bench"), Person: person, CSRF: "x", Started: p.now,
+	person := people.Person{Login: "ilva", Name: "ILVA", Role: people.Lead}
+	session := people.Session{
+		ID: say.NewID(), Digest: httpapi.DigestOf("at the bench"), Person: person, CSRF: "x", Started: p.now,
 		IdleMinutes: 10,
 	}
 	require.NoError(t, p.store.KeepSession(t.Context(), session))
@@ -175,5 +176,5 @@ func TestTheBenchAsksAgainAfterARest(t *testing.T) {
 		require.NoError(t, err)
 		assert.Equal(t, holds, ok, after.String())
 	}
-	assert.Equal(t, p.now.Add(10*time.Minute), workshop.Session{Started: p.now, Used: p.now, IdleMinutes: 10}.Expires())
+	assert.Equal(t, p.now.Add(10*time.Minute), people.Session{Started: p.now, Used: p.now, IdleMinutes: 10}.Expires())
 }

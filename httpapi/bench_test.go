@@ -19,7 +19,9 @@ import (
 
 	"handwerk/httpapi"
 	"handwerk/postgres"
-	"handwerk/workshop"
+	"handwerk/workshop/people"
+	"handwerk/workshop/record"
+	"handwerk/workshop/shop"
 	"handwerk/workshop/walk"
 )
 
@@ -45,9 +47,9 @@ func bigShop(b *testing.B) (*user, string, []string) {
 	require.NoError(b, errors.Join(owner.Migrate(ctx), owner.Grant(ctx, role), owner.Close()))
 	p := start(b, cluster.URL)
 	p.now = time.Date(2026, 11, 24, 8, 0, 0, 0, time.UTC)
-	lead := workshop.Person{Login: "ilva", Name: "Ilva Torn", Role: workshop.Lead}
-	require.NoError(b, p.store.KeepAccount(ctx, workshop.Account{Person: lead, PasswordHash: httpapi.HashPassword(password)}))
-	require.NoError(b, p.store.KeepFleet(ctx, []workshop.Vehicle{{ID: "v", Name: "Launch carrier", Owner: "Sea rescue", Units: []workshop.Unit{
+	lead := people.Person{Login: "ilva", Name: "Ilva Torn", Role: people.Lead}
+	require.NoError(b, p.store.KeepAccount(ctx, people.Account{Person: lead, PasswordHash: httpapi.HashPassword(password)}))
+	require.NoError(b, p.store.KeepFleet(ctx, []shop.Vehicle{{ID: "v", Name: "Launch carrier", Owner: "Sea rescue", Units: []shop.Unit{
 		{ID: "tc", Kind: "transfer case", Name: "Brakka T2", Serial: "1", Sheet: "brakka-t2", Route: "transfer-case-dog"}}}}, nil))
 	u := p.signIn("ilva")
 	n := 100
@@ -77,18 +79,18 @@ func bigShop(b *testing.B) (*user, string, []string) {
 }
 
 // walked is a finished rebuild of 150 entries, in memory only.
-func walked(b *testing.B, p *process, id string, lead workshop.Person) workshop.Ledger {
+func walked(b *testing.B, p *process, id string, lead people.Person) record.Ledger {
 	b.Helper()
 	l, err := p.store.Ledger(context.Background(), id)
 	require.NoError(b, err)
 	w := &walk.Walker{
-		Ledger: l, Script: walk.Script{}, By: func(*workshop.Step) workshop.Person { return lead },
+		Ledger: l, Script: walk.Script{}, By: func(*record.Step) people.Person { return lead },
 		Clock: func() time.Time { p.now = p.now.Add(time.Minute); return p.now },
 	}
 	_, err = w.WalkUntil("")
 	require.NoError(b, err)
 	for len(w.Ledger.Entries) < 150 {
-		w.Script["parts"] = []workshop.Draft{{Act: workshop.ActNote, Body: workshop.Body{Note: "looked again, nothing new"}}}
+		w.Script["parts"] = []record.Draft{{Act: record.ActNote, Body: record.Body{Note: "looked again, nothing new"}}}
 		require.NoError(b, w.Finish("parts"))
 	}
 	return w.Ledger
@@ -124,7 +126,7 @@ func BenchmarkSheet(b *testing.B) {
 			if err != nil {
 				b.Fatal(err)
 			}
-			workshop.MakeSheet(l)
+			record.MakeSheet(l)
 			times = append(times, time.Since(began))
 		}
 		b.ReportMetric(p50(times), "p50-µs")

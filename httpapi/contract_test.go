@@ -13,7 +13,8 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"handwerk/httpapi"
-	"handwerk/workshop"
+	"handwerk/workshop/record"
+	"handwerk/workshop/shop"
 )
 
 // described is the part of the OpenAPI document that the tests read.
@@ -70,10 +71,10 @@ func TestEveryActIsShown(t *testing.T) {
 	d, _ := theDocument(t)
 	shown := d.Paths["/api/v1/rebuilds/{id}/steps/{step}/entries"]["post"].RequestBody.Content["application/json"].Examples
 	var acts []string
-	for _, a := range workshop.Acts() {
+	for _, a := range record.Acts() {
 		acts = append(acts, string(a))
 		fields := slices.Collect(maps.Keys(shown[string(a)].Value))
-		assert.Subset(t, append(workshop.ActFields(a), "act", "item", "supersedes"), fields, a)
+		assert.Subset(t, append(record.ActFields(a), "act", "item", "supersedes"), fields, a)
 	}
 	assert.ElementsMatch(t, acts, slices.Collect(maps.Keys(shown)))
 	assert.Contains(t, d.Components.Schemas["Act"].Description, "fit: pack, note.")
@@ -98,7 +99,7 @@ func TestTheExamplesAreTaken(t *testing.T) {
 		take("/api/v1/drawers/washers"+more, "/api/v1/drawers/{id}"+more)
 	}
 	for _, more := range []string{"/figures", "/import"} {
-		var page workshop.SheetPage
+		var page shop.SheetPage
 		require.NoError(t, json.Unmarshal([]byte(take("/api/v1/sheets", "/api/v1/sheets")), &page))
 		take("/api/v1/sheets/"+page.Sheet.ID+more, "/api/v1/sheets/{id}"+more)
 	}

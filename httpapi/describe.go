@@ -9,7 +9,7 @@ import (
 
 	"github.com/swaggest/jsonschema-go"
 
-	"handwerk/workshop"
+	"handwerk/workshop/record"
 )
 
 // commentsJSON is what the comments in the code say of types and fields.
@@ -126,8 +126,8 @@ func detailOf(e endpoint) string {
 // actWords say which fields of a body each act takes.
 func actWords() string {
 	words := []string{"What is said, with the fields it takes:"}
-	for _, a := range workshop.Acts() {
-		fields := strings.Join(workshop.ActFields(a), ", ")
+	for _, a := range record.Acts() {
+		fields := strings.Join(record.ActFields(a), ", ")
 		if fields == "" {
 			fields = "nothing more"
 		}

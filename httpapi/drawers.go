@@ -6,20 +6,20 @@ import (
 	"slices"
 
 	"handwerk/report"
-	"handwerk/workshop"
+	"handwerk/workshop/shop"
 )
 
 // drawersView are all drawers of the shop.
 type drawersView struct {
-	Drawers []workshop.DrawerPage `json:"drawers"`
+	Drawers []shop.DrawerPage `json:"drawers"`
 }
 
 // DrawerCount says how it is with some sizes of a drawer, and why that is said.
 type DrawerCount struct {
-	ID    string                `path:"id" json:"-"`
-	Title string                `json:"title,omitempty"` // as the shop calls it; unsaid, it stays
-	Lines []workshop.DrawerLine `json:"lines"`
-	Why   string                `json:"why"`
+	ID    string            `path:"id" json:"-"`
+	Title string            `json:"title,omitempty"` // as the shop calls it; unsaid, it stays
+	Lines []shop.DrawerLine `json:"lines"`
+	Why   string            `json:"why"`
 }
 
 // drawerOfStep says which drawer a step's packs come from.
@@ -45,7 +45,7 @@ func (a *api) drawerEndpoints() []endpoint {
 		post(a, "/drawers/:id", "countDrawer", "count some sizes of a drawer, or begin one", hands, http.StatusOK, func(
 			c call, in DrawerCount,
 		) (drawersView, error) {
-			list, err := w.Drawers.Set(c.Context(), workshop.DrawerName{ID: in.ID, Title: in.Title}, in.Lines, in.Why, c.person())
+			list, err := w.Drawers.Set(c.Context(), shop.DrawerName{ID: in.ID, Title: in.Title}, in.Lines, in.Why, c.person())
 			return drawersView{list}, err
 		}),
 		post(a, "/drawers/:id/import", "importDrawer", "count a drawer by a file", hands, http.StatusOK, func(
@@ -55,7 +55,7 @@ func (a *api) drawerEndpoints() []endpoint {
 			if err != nil {
 				return drawersView{}, err
 			}
-			list, err := w.Drawers.Set(c.Context(), workshop.DrawerName{ID: in.ID}, lines, in.Why, c.person())
+			list, err := w.Drawers.Set(c.Context(), shop.DrawerName{ID: in.ID}, lines, in.Why, c.person())
 			return drawersView{list}, err
 		}),
 		post(
@@ -73,7 +73,7 @@ func (a *api) drawerFile(c call, in idIn) error {
 	if err != nil {
 		return err
 	}
-	i := slices.IndexFunc(list, func(d workshop.DrawerPage) bool { return d.ID == in.ID })
+	i := slices.IndexFunc(list, func(d shop.DrawerPage) bool { return d.ID == in.ID })
 	if i < 0 {
 		return problem(http.StatusNotFound, "Not here", "There is no such drawer.")
 	}

@@ -11,15 +11,15 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"handwerk/workshop"
+	"handwerk/workshop/shop"
 )
 
 const circlips = "/api/v1/drawers/circlips"
 
 // drawer finds one of the shop's by its name.
-func (u *user) drawer(t *testing.T, id string) workshop.DrawerPage {
+func (u *user) drawer(t *testing.T, id string) shop.DrawerPage {
 	t.Helper()
-	var view struct{ Drawers []workshop.DrawerPage }
+	var view struct{ Drawers []shop.DrawerPage }
 	u.get("/api/v1/drawers", &view)
 	for _, d := range view.Drawers {
 		if d.ID == id {
@@ -27,7 +27,7 @@ func (u *user) drawer(t *testing.T, id string) workshop.DrawerPage {
 		}
 	}
 	t.Fatalf("there is no drawer %q", id)
-	return workshop.DrawerPage{}
+	return shop.DrawerPage{}
 }
 
 // A drawer is begun by a column of sizes, corrected with a reason, and shows what
@@ -50,7 +50,7 @@ func TestADrawerIsCounted(t *testing.T) {
 	res, said = odo.send(http.MethodPost, circlips, `{"why":"two were bent","lines":[{"size":"1.2 mm","count":2,"was":4,"place":"left"}]}`, key())
 	require.Equal(t, http.StatusOK, res.StatusCode, said)
 	d = odo.drawer(t, "circlips")
-	assert.Equal(t, workshop.DrawerItem{Size: "1.2 mm", Count: 2, Place: "left"}, d.Items[1])
+	assert.Equal(t, shop.DrawerItem{Size: "1.2 mm", Count: 2, Place: "left"}, d.Items[1])
 	assert.Equal(t, -2, d.Moves[0].Change)
 	assert.Equal(t, "two were bent", d.Moves[0].Why)
 	assert.Equal(t, "ODO", d.Moves[0].By)

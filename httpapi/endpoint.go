@@ -13,6 +13,7 @@ import (
 	"handwerk/core/input"
 	"handwerk/core/text"
 	"handwerk/workshop"
+	"handwerk/workshop/people"
 )
 
 // access says who may call an endpoint; finer rules are in workshop.
@@ -42,10 +43,10 @@ type endpoint struct {
 // call is a request on its way: who asks, and the typed input is read.
 type call struct {
 	fiber.Ctx
-	session workshop.Session
+	session people.Session
 }
 
-func (c call) person() workshop.Person { return c.session.Person }
+func (c call) person() people.Person { return c.session.Person }
 
 func (c call) asking() workshop.Asking {
 	return workshop.Asking{Session: c.session.Digest, Since: c.session.Started}

@@ -8,7 +8,8 @@ import (
 
 	"handwerk/core/input"
 	"handwerk/core/text"
-	"handwerk/workshop"
+	"handwerk/workshop/people"
+	"handwerk/workshop/shop"
 )
 
 // firstView tells whether nobody has an account here yet.
@@ -19,9 +20,9 @@ type firstView struct {
 // FirstRun opens a workshop: the code that the program printed, what the
 // workshop says of itself, and its first lead.
 type FirstRun struct {
-	Code string        `json:"code"`
-	Shop workshop.Shop `json:"shop"`
-	Lead FirstLead     `json:"lead"`
+	Code string    `json:"code"`
+	Shop shop.Shop `json:"shop"`
+	Lead FirstLead `json:"lead"`
 }
 
 // FirstLead is the first person of a workshop.
@@ -81,13 +82,13 @@ func (a *api) begin(c call, in FirstRun) (SessionView, error) {
 	if !wanted {
 		return SessionView{}, problem(http.StatusConflict, "Somebody works here already", "Sign in; a lead adds people.")
 	}
-	lead := workshop.Account{
-		Person:       workshop.Person{Login: in.Lead.Login, Name: strings.TrimSpace(in.Lead.Name), Role: workshop.Lead},
+	lead := people.Account{
+		Person:       people.Person{Login: in.Lead.Login, Name: strings.TrimSpace(in.Lead.Name), Role: people.Lead},
 		PasswordHash: HashPassword(in.Lead.Password),
 	}
 	in.Shop.Name = strings.TrimSpace(in.Shop.Name)
 	err = a.Accounts.Begin(c.Context(), in.Code, a.Now(), in.Shop, lead)
-	if errors.Is(err, workshop.ErrFirstCode) {
+	if errors.Is(err, shop.ErrFirstCode) {
 		a.security(c, "first run refused")
 		return SessionView{}, input.At("code", "the code that the program printed at its start, within 30 minutes, once", "this code does not open the workshop; start the program again for a new one")
 	}
@@ -95,5 +96,5 @@ func (a *api) begin(c call, in FirstRun) (SessionView, error) {
 		return SessionView{}, err
 	}
 	a.security(c, "workshop opened", "login", lead.Login, "role", string(lead.Role))
-	return a.openSession(c, workshop.Session{Person: lead.Person})
+	return a.openSession(c, people.Session{Person: lead.Person})
 }

@@ -4,6 +4,8 @@ import (
 	"net/http"
 
 	"handwerk/workshop"
+	"handwerk/workshop/paper"
+	"handwerk/workshop/shop"
 )
 
 // NewCustomer is somebody who brings something, or how he is reached now.
@@ -22,10 +24,10 @@ type CustomerChange struct {
 
 // NewVehicle is a vehicle of a customer.
 type NewVehicle struct {
-	Name         string          `json:"name"`
-	Registration string          `json:"registration,omitempty"`
-	Customer     string          `json:"customer"` // id
-	Facts        *workshop.Facts `json:"facts,omitempty"`
+	Name         string      `json:"name"`
+	Registration string      `json:"registration,omitempty"`
+	Customer     string      `json:"customer"` // id
+	Facts        *shop.Facts `json:"facts,omitempty"`
 }
 
 // VehicleChange is a vehicle as it is now; another customer is another owner.
@@ -69,26 +71,26 @@ type promisesIn struct {
 
 // findsView is what was found along the way.
 type findsView struct {
-	Found []workshop.Find `json:"found"`
+	Found []paper.Find `json:"found"`
 }
 
 // promisesView are how many rebuilds are promised for each day.
 type promisesView struct {
 	Days []workshop.Promises `json:"days"`
-	Took *workshop.Took      `json:"took,omitempty"` // where enough such jobs were done
+	Took *shop.Took          `json:"took,omitempty"` // where enough such jobs were done
 }
 
 // routesView are the routes a rebuild may go.
 type routesView struct {
-	Routes []workshop.RouteChoice `json:"routes"`
+	Routes []shop.RouteChoice `json:"routes"`
 }
 
-func (n NewCustomer) customer(id string) workshop.Customer {
-	return workshop.Customer{ID: id, Name: n.Name, Phone: n.Phone, Mail: n.Mail, Address: n.Address}
+func (n NewCustomer) customer(id string) shop.Customer {
+	return shop.Customer{ID: id, Name: n.Name, Phone: n.Phone, Mail: n.Mail, Address: n.Address}
 }
 
-func (n NewVehicle) vehicle(id string) workshop.Vehicle {
-	return workshop.Vehicle{ID: id, Name: n.Name, Registration: n.Registration, Customer: n.Customer, Facts: n.Facts}
+func (n NewVehicle) vehicle(id string) shop.Vehicle {
+	return shop.Vehicle{ID: id, Name: n.Name, Registration: n.Registration, Customer: n.Customer, Facts: n.Facts}
 }
 
 func (a *api) fleetEndpoints() []endpoint {
@@ -123,7 +125,7 @@ func (a *api) fleetEndpoints() []endpoint {
 		}),
 		post(a, "/customers", "addCustomer", "somebody new; who is known by that name and number is given as he is", hands, http.StatusCreated, func(
 			c call, in NewCustomer,
-		) (workshop.Customer, error) {
+		) (shop.Customer, error) {
 			kept, there, err := w.Fleet.AddCustomer(c.Context(), in.customer(""), c.person())
 			if there {
 				c.replayed()
@@ -154,34 +156,34 @@ func (a *api) fleetEndpoints() []endpoint {
 		}),
 		post(a, "/vehicles", "addVehicle", "a vehicle of a customer", hands, http.StatusCreated, func(
 			c call, in NewVehicle,
-		) (workshop.Vehicle, error) {
+		) (shop.Vehicle, error) {
 			return w.Fleet.AddVehicle(c.Context(), in.vehicle(""), c.person())
 		}),
 		post(a, "/vehicles/:id", "changeVehicle", "a vehicle as it is now, perhaps of another owner", hands, http.StatusOK, func(
 			c call, in VehicleChange,
-		) (workshop.Vehicle, error) {
+		) (shop.Vehicle, error) {
 			return w.Fleet.ChangeVehicle(c.Context(), in.vehicle(in.ID), c.person())
 		}),
 		post(a, "/vehicles/:id/units", "addUnit", "a unit of a vehicle; its spec sheet may be empty", hands, http.StatusCreated, func(
 			c call, in NewUnit,
-		) (workshop.Unit, error) {
+		) (shop.Unit, error) {
 			return w.Fleet.AddUnit(
 				c.Context(), in.Vehicle,
-				workshop.Unit{Name: in.Name, Serial: in.Serial, Route: in.Route, Sheet: in.Sheet, Gears: in.Gears}, c.person(),
+				shop.Unit{Name: in.Name, Serial: in.Serial, Route: in.Route, Sheet: in.Sheet, Gears: in.Gears}, c.person(),
 			)
 		}),
 		get(a, "/units/:id", "unit", "a unit: every rebuild of it, what was measured each time, fitted and found", signedIn, func(
 			c call, in idIn,
-		) (workshop.UnitPage, error) {
+		) (paper.UnitPage, error) {
 			return w.Unit(c.Context(), in.ID)
 		}),
 		post(a, "/units/:id", "changeUnit", "move a unit to another vehicle, give it another sheet or route, or say its gears", hands, http.StatusOK, func(
 			c call, in UnitChange,
-		) (workshop.UnitPage, error) {
+		) (paper.UnitPage, error) {
 			if err := w.Fleet.ChangeUnit(
-				c.Context(), workshop.Unit{ID: in.ID, Sheet: in.Sheet, Route: in.Route, Gears: in.Gears}, in.Vehicle, c.person(),
+				c.Context(), shop.Unit{ID: in.ID, Sheet: in.Sheet, Route: in.Route, Gears: in.Gears}, in.Vehicle, c.person(),
 			); err != nil {
-				return workshop.UnitPage{}, err
+				return paper.UnitPage{}, err
 			}
 			return w.Unit(c.Context(), in.ID)
 		}),

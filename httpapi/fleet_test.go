@@ -13,13 +13,18 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"handwerk/workshop"
+	"handwerk/workshop/kinds/measure"
+	"handwerk/workshop/paper"
+	"handwerk/workshop/record"
+	"handwerk/workshop/say"
+	"handwerk/workshop/shop"
 )
 
 // taken is a job taken in: who, with what.
 type taken struct {
-	customer workshop.Customer
-	vehicle  workshop.Vehicle
-	unit     workshop.Unit
+	customer shop.Customer
+	vehicle  shop.Vehicle
+	unit     shop.Unit
 }
 
 // takeIn takes in an axle that nobody has a sheet for.
@@ -42,7 +47,7 @@ func (u *user) takeIn(t *testing.T, name, registration, serial string) (j taken)
 }
 
 // order opens a rebuild of it.
-func (u *user) order(t *testing.T, j taken, more string) (r workshop.Rebuild) {
+func (u *user) order(t *testing.T, j taken, more string) (r record.Rebuild) {
 	t.Helper()
 	u.do(
 		t, "/api/v1/rebuilds",
@@ -65,7 +70,7 @@ func TestTheSameCustomerTwiceIsOne(t *testing.T) {
 				http.MethodPost, "/api/v1/customers", `{"name":"Nora  Quill","phone":"0 55-12"}`, key(),
 			)
 			assert.Contains(t, []int{http.StatusOK, http.StatusCreated}, res.StatusCode, said)
-			var c workshop.Customer
+			var c shop.Customer
 			assert.NoError(t, json.Unmarshal([]byte(said), &c))
 			ids[i] = c.ID
 		})
@@ -126,15 +131,15 @@ func TestThePastStaysAsItWas(t *testing.T) {
 	assert.Empty(t, r.Vehicle.Registration, "the sealed order leads to nobody")
 
 	other := odo.takeIn(t, "Ulf Ede", "ZZ 1", "GR-9")
-	var page workshop.UnitPage
+	var page paper.UnitPage
 	odo.do(t, "/api/v1/units/"+j.unit.ID, `{"vehicle":"`+other.vehicle.ID+`"}`, &page)
 	assert.Equal(t, other.vehicle.ID, page.Vehicle.ID)
 	require.Len(t, page.Rebuilds, 1)
 	assert.Equal(t, "Old lorry", page.Rebuilds[0].Vehicle)
-	var v workshop.Vehicle
+	var v shop.Vehicle
 	odo.do(t, "/api/v1/vehicles/"+j.vehicle.ID, `{"name":"Old lorry","customer":"`+other.customer.ID+`"}`, &v)
 
-	var now workshop.Sheet
+	var now record.Sheet
 	odo.get("/api/v1/rebuilds/"+r.ID, &now)
 	assert.Equal(t, "Nora Quill", now.Rebuild.Whose.Name, "who brought it then")
 	assert.Equal(t, "About two days", now.Rebuild.Told)
@@ -201,7 +206,7 @@ func TestACustomerIsForgotten(t *testing.T) {
 	require.Equal(t, http.StatusNoContent, res.StatusCode, said)
 	assert.Equal(t, before, p.verified(t, r.ID))
 
-	var rec workshop.Record
+	var rec paper.Record
 	ilva.get("/api/v1/rebuilds/"+r.ID+"/record", &rec)
 	raw, err := json.Marshal(rec)
 	require.NoError(t, err)
@@ -213,7 +218,7 @@ func TestACustomerIsForgotten(t *testing.T) {
 		assert.NotContains(t, string(raw), of)
 		assert.NotContains(t, string(page), of)
 	}
-	assert.Equal(t, workshop.OwnerErased, rec.Rebuild.Owner())
+	assert.Equal(t, say.OwnerErased, rec.Rebuild.Owner())
 	var found workshop.Found
 	ilva.get("/api/v1/find?q=quill", &found)
 	assert.Empty(t, found.Rebuilds)
@@ -221,11 +226,11 @@ func TestACustomerIsForgotten(t *testing.T) {
 }
 
 // verified is the head of a rebuild whose chain holds.
-func (p *process) verified(t *testing.T, id string) workshop.Head {
+func (p *process) verified(t *testing.T, id string) record.Head {
 	t.Helper()
 	l, err := p.store.Ledger(context.Background(), id)
 	require.NoError(t, err)
-	require.NoError(t, workshop.Verify(l.Rebuild, l.Entries))
+	require.NoError(t, record.Verify(l.Rebuild, l.Entries))
 	return l.Rebuild.Head
 }
 
@@ -238,7 +243,7 @@ func TestAUnitThatComesAgain(t *testing.T) {
 	first := ilva.order(t, j, "")
 	ilva.walkRoute(t, "/api/v1/rebuilds/"+first.ID)
 	again := ilva.order(t, j, "")
-	var page workshop.UnitPage
+	var page paper.UnitPage
 	ilva.get("/api/v1/units/"+j.unit.ID, &page)
 	assert.Equal(t, "Grim axle", page.Family)
 	require.Len(t, page.Rebuilds, 2)
@@ -248,7 +253,7 @@ func TestAUnitThatComesAgain(t *testing.T) {
 		require.NotEmpty(t, trend.Points, trend.Title)
 		assert.Equal(t, first.Number, trend.Points[0].Number)
 	}
-	measure, ok := ilva.step("/api/v1/rebuilds/" + again.ID + "/steps/" + page.Trends[0].Step).(*workshop.MeasureStep)
+	measure, ok := ilva.step("/api/v1/rebuilds/" + again.ID + "/steps/" + page.Trends[0].Step).(*measure.MeasureStep)
 	require.True(t, ok)
 	require.NotEmpty(t, measure.Before)
 	assert.Equal(t, first.Number, measure.Before[0].Number)
@@ -266,8 +271,8 @@ func TestAUnitThatComesAgain(t *testing.T) {
 // those that were.
 func TestHowLongSuchJobsTook(t *testing.T) {
 	p, _ := opened(t)
-	took := func(route string) *workshop.Took {
-		var view struct{ Took *workshop.Took }
+	took := func(route string) *shop.Took {
+		var view struct{ Took *shop.Took }
 		p.signIn("ilva").get("/api/v1/promises?from=2026-11-27&route="+route, &view)
 		return view.Took
 	}
@@ -279,13 +284,13 @@ func TestHowLongSuchJobsTook(t *testing.T) {
 	began := p.now
 	for _, days := range []float64{9, 1, 2.5, 3, 4} {
 		p.now = began
-		var r workshop.Rebuild
+		var r record.Rebuild
 		p.signIn("ilva").do(t, "/api/v1/rebuilds", string(order), &r)
 		p.now = began.Add(time.Duration(days * 24 * float64(time.Hour)))
 		p.signIn("ilva").walkRoute(t, "/api/v1/rebuilds/"+r.ID)
 	}
 	p.now = began
-	assert.Equal(t, &workshop.Took{Jobs: 5, Half: 3, EightInTen: 4}, took(along))
+	assert.Equal(t, &shop.Took{Jobs: 5, Half: 3, EightInTen: 4}, took(along))
 	assert.Nil(t, took("axle-ring-pinion"))
 }
 
@@ -324,8 +329,8 @@ func TestAFindFollowsTheVehicle(t *testing.T) {
 			`{"act":"found","note":"`+note+`","outcome":"soon","settled":"`+settled+`"}`, new(any),
 		)
 	}
-	found := func() []workshop.Find {
-		var view struct{ Found []workshop.Find }
+	found := func() []paper.Find {
+		var view struct{ Found []paper.Find }
 		odo.get("/api/v1/vehicles/"+j.vehicle.ID+"/found", &view)
 		return view.Found
 	}
@@ -339,7 +344,7 @@ func TestAFindFollowsTheVehicle(t *testing.T) {
 	var customer workshop.CustomerPage
 	odo.get("/api/v1/customers/"+j.customer.ID, &customer)
 	assert.Len(t, customer.Found, 2)
-	var unit workshop.UnitPage
+	var unit paper.UnitPage
 	odo.get("/api/v1/units/"+j.unit.ID, &unit)
 	assert.Len(t, unit.Found, 2)
 	var looked workshop.Found
@@ -350,7 +355,7 @@ func TestAFindFollowsTheVehicle(t *testing.T) {
 	res, _ := odo.send(http.MethodGet, "/api/v1/vehicles/nobodys/found", "", nil)
 	assert.Equal(t, http.StatusNotFound, res.StatusCode)
 
-	var other workshop.Unit
+	var other shop.Unit
 	odo.do(
 		t, "/api/v1/vehicles/"+j.vehicle.ID+"/units",
 		`{"name":"Grim box","serial":"GB-1","route":"gearbox-longitudinal"}`, &other,

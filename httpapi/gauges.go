@@ -5,7 +5,7 @@ import (
 
 	"handwerk/book"
 	"handwerk/core/quantity"
-	"handwerk/workshop"
+	"handwerk/workshop/shop"
 )
 
 // GaugeSaid is how it is with a gauge from now on; without an id it is a new one.
@@ -22,15 +22,15 @@ type GaugeSaid struct {
 
 func (a *api) gaugeEndpoints() []endpoint {
 	w := a.Workshop
-	list := func(c call) (workshop.GaugesPage, error) { return w.Gauges.List(c.Context(), a.Zone()) }
+	list := func(c call) (shop.GaugesPage, error) { return w.Gauges.List(c.Context(), a.Zone()) }
 	return []endpoint{
-		get(a, "/gauges", "gauges", "what the shop reads with, and which kinds steps ask for", signedIn, func(c call, _ nothing) (workshop.GaugesPage, error) {
+		get(a, "/gauges", "gauges", "what the shop reads with, and which kinds steps ask for", signedIn, func(c call, _ nothing) (shop.GaugesPage, error) {
 			return list(c)
 		}),
 		post(a, "/gauges", "setGauge", "how it is with a gauge from now on", leads, http.StatusOK, func(
 			c call, in GaugeSaid,
-		) (workshop.GaugesPage, error) {
-			g := workshop.Gauge{
+		) (shop.GaugesPage, error) {
+			g := shop.Gauge{
 				Instrument: book.Instrument{
 					ID: in.ID, Kind: in.Kind, Name: in.Name, Resolution: in.Resolution, MPE: in.MPE,
 					Repeatability: in.Repeatability,
@@ -38,7 +38,7 @@ func (a *api) gaugeEndpoints() []endpoint {
 				Due: in.Due, Ended: in.Ended,
 			}
 			if err := w.Gauges.Set(c.Context(), g, c.person()); err != nil {
-				return workshop.GaugesPage{}, err
+				return shop.GaugesPage{}, err
 			}
 			return list(c)
 		}),

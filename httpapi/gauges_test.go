@@ -8,7 +8,10 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"handwerk/workshop"
+	"handwerk/workshop/kinds/measure"
+	"handwerk/workshop/paper"
+	"handwerk/workshop/record"
+	"handwerk/workshop/shop"
 )
 
 // A gauge entered by a lead is read with at once, by rebuilds that are open too;
@@ -22,10 +25,10 @@ func TestAGaugeOfTheShop(t *testing.T) {
 	gauge := `{"kind":"dial indicator","name":"Grandfather's dial","resolution":"0.01 mm","mpe":"0.02 mm","due":"` + p.now.AddDate(0, 0, -1).Format("2006-01-02") + `"}`
 	res, said := odo.send(http.MethodPost, "/api/v1/gauges", gauge, key())
 	assert.Equal(t, http.StatusForbidden, res.StatusCode, said)
-	var page workshop.GaugesPage
+	var page shop.GaugesPage
 	ilva.do(t, "/api/v1/gauges", gauge, &page)
 	assert.Contains(t, page.Kinds, "dial indicator")
-	var mine workshop.GaugeView
+	var mine shop.GaugeView
 	for _, g := range page.Gauges {
 		if g.Name == "Grandfather's dial" {
 			mine = g
@@ -35,13 +38,13 @@ func TestAGaugeOfTheShop(t *testing.T) {
 
 	step := firstMeasured(t, odo, r.ID, "dial indicator")
 	at := "/api/v1/rebuilds/" + r.ID + "/steps/" + step
-	view, ok := odo.step(at).(*workshop.MeasureStep)
+	view, ok := odo.step(at).(*measure.MeasureStep)
 	require.True(t, ok)
 	assert.Contains(t, view.Instruments, mine)
 	for _, f := range view.Frame().Figures {
 		odo.send(http.MethodPost, at+"/entries", `{"act":"figure","item":"`+f.Path+`","origin":"not-known"}`, key())
 	}
-	var record workshop.Record
+	var record paper.Record
 	words := func() string {
 		ilva.get("/api/v1/rebuilds/"+r.ID+"/record", &record)
 		raw, err := json.Marshal(record)
@@ -75,10 +78,10 @@ func TestAGaugeOfTheShop(t *testing.T) {
 // firstMeasured is a step of a rebuild that is read with a kind of gauge.
 func firstMeasured(t *testing.T, u *user, id, kind string) string {
 	t.Helper()
-	var sheet workshop.Sheet
+	var sheet record.Sheet
 	u.get("/api/v1/rebuilds/"+id, &sheet)
 	for _, s := range sheet.Steps {
-		view, ok := u.step("/api/v1/rebuilds/" + id + "/steps/" + s.ID).(*workshop.MeasureStep)
+		view, ok := u.step("/api/v1/rebuilds/" + id + "/steps/" + s.ID).(*measure.MeasureStep)
 		if ok && view.GaugeKind == kind {
 			return s.ID
 		}

@@ -3,8 +3,10 @@ package httpapi
 import (
 	"maps"
 	"net/http"
+	"path"
 	"reflect"
 	"regexp"
+	"slices"
 	"strings"
 	"sync"
 
@@ -19,7 +21,11 @@ import (
 	"handwerk/core/metrology"
 	"handwerk/core/quantity"
 	"handwerk/report"
-	"handwerk/workshop"
+	"handwerk/workshop/kinds"
+	"handwerk/workshop/kinds/fill"
+	"handwerk/workshop/kinds/torque"
+	"handwerk/workshop/people"
+	"handwerk/workshop/record"
 )
 
 var pathParameter = regexp.MustCompile(`:(\w+)`)
@@ -63,7 +69,7 @@ func openAPI(list []endpoint) ([]byte, error) {
 
 // untold are types that stand in the record as they were written, so that no
 // operation names them.
-var untold = map[string]any{"Body": workshop.Body{}, "FillResult": workshop.FillResult{}, "TorqueResult": workshop.TorqueResult{}}
+var untold = map[string]any{"Body": record.Body{}, "FillResult": fill.FillResult{}, "TorqueResult": torque.TorqueResult{}}
 
 // finish adds what types alone do not say: what stands in the body of an
 // entry, what every result carries, and which field tells the views of a step
@@ -116,7 +122,7 @@ func finish(r *openapi31.Reflector) error {
 		}
 	}
 	mapping := object{}
-	for _, v := range workshop.StepViews() {
+	for _, v := range kinds.StepViews() {
 		t := reflect.TypeOf(v).Elem()
 		field, _ := t.FieldByName("Kind")
 		mapping[field.Tag.Get("const")] = "#/components/schemas/" + t.Name()
@@ -190,13 +196,19 @@ func schemaNames() func(reflect.Type, string) string {
 		if q, ok := reflect.Zero(t).Interface().(interface{ Asks() quantity.Dimension }); ok && q.Asks() != "" {
 			return camel(string(q.Asks()))
 		}
-		for _, house := range []string{"Httpapi", "Workshop", "Book", "Quantity"} {
-			if short, ok := strings.CutPrefix(name, house); ok && short != "" {
-				return upperFirst(short)
-			}
+		if short, ok := strings.CutPrefix(name, upperFirst(path.Base(t.PkgPath()))); ok && short != "" && speaksOf(t.PkgPath()) {
+			return upperFirst(short)
 		}
 		return name
 	}
+}
+
+// speaksOf tells the rooms whose words are those of the house.
+func speaksOf(room string) bool {
+	return slices.ContainsFunc(
+		[]string{"handwerk/httpapi", "handwerk/workshop", "handwerk/book", "handwerk/core/quantity"},
+		func(house string) bool { return room == house || strings.HasPrefix(room, house+"/") },
+	)
 }
 
 // camel writes end-float as EndFloat.
@@ -229,8 +241,8 @@ func asAny[T any](list []T) []any {
 
 var wordsOf = map[reflect.Type][]any{
 	reflect.TypeFor[metrology.Verdict](): {metrology.In, metrology.Out, metrology.Undecided, metrology.None},
-	reflect.TypeFor[workshop.Role]():     {workshop.Reader, workshop.Mechanic, workshop.Lead},
-	reflect.TypeFor[workshop.Status]():   {workshop.Locked, workshop.Open, workshop.Held, workshop.Done},
+	reflect.TypeFor[people.Role]():       {people.Reader, people.Mechanic, people.Lead},
+	reflect.TypeFor[record.Status]():     {record.Locked, record.Open, record.Held, record.Done},
 	reflect.TypeFor[book.StackWork]():    {book.Remove, book.Inspect, book.Fit},
-	reflect.TypeFor[workshop.Act]():      asAny(workshop.Acts()),
+	reflect.TypeFor[record.Act]():        asAny(record.Acts()),
 }

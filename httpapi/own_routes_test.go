@@ -10,7 +10,8 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"handwerk/workshop"
+	"handwerk/workshop/record"
+	"handwerk/workshop/shop"
 )
 
 // goes posts what the shop does otherwise on a route and gives status and answer.
@@ -31,7 +32,7 @@ func TestALeadSaysHowTheShopGoesARoute(t *testing.T) {
 		"we sell many of these",
 	)
 	require.Equal(t, http.StatusOK, status, said)
-	var page workshop.RoutePage
+	var page shop.RoutePage
 	require.NoError(t, json.Unmarshal([]byte(said), &page))
 	require.Len(t, page.History, 1)
 	assert.Equal(t, 1, page.Version)
@@ -41,7 +42,7 @@ func TestALeadSaysHowTheShopGoesARoute(t *testing.T) {
 	assert.Empty(t, page.Unfit)
 
 	steps := func(id string) (ids []string) {
-		var sheet workshop.Sheet
+		var sheet record.Sheet
 		ilva.get("/api/v1/rebuilds/"+id, &sheet)
 		for _, s := range sheet.Steps {
 			ids = append(ids, s.ID)
@@ -62,9 +63,9 @@ func TestALeadSaysHowTheShopGoesARoute(t *testing.T) {
 	require.Equal(t, http.StatusOK, status, said)
 	require.NoError(t, json.Unmarshal([]byte(said), &page))
 	assert.Contains(t, page.History[0].Changes, "no longer: Cover sealant: takes 25 minutes")
-	var list struct{ Routes []workshop.RouteChoice }
+	var list struct{ Routes []shop.RouteChoice }
 	ilva.get("/api/v1/routes", &list)
-	i := slices.IndexFunc(list.Routes, func(r workshop.RouteChoice) bool { return r.ID == "transfer-case-dog" })
+	i := slices.IndexFunc(list.Routes, func(r shop.RouteChoice) bool { return r.ID == "transfer-case-dog" })
 	require.GreaterOrEqual(t, i, 0)
 	assert.True(t, list.Routes[i].Unused)
 	assert.Equal(t, 2, list.Routes[i].Own)
@@ -90,7 +91,7 @@ func TestARouteIsNotBroken(t *testing.T) {
 	assert.Equal(t, http.StatusForbidden, status, said)
 	status, said = ilva.goes("no-route", 0, `{}`, "a route of no book")
 	assert.Equal(t, http.StatusNotFound, status, said)
-	var page workshop.RoutePage
+	var page shop.RoutePage
 	ilva.get("/api/v1/routes/transfer-case-dog", &page)
 	assert.Zero(t, page.Version)
 	assert.Empty(t, page.History)

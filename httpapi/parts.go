@@ -5,7 +5,9 @@ import (
 	"net/http"
 
 	"handwerk/report"
-	"handwerk/workshop"
+	"handwerk/workshop/buying"
+	"handwerk/workshop/kinds/order"
+	"handwerk/workshop/record"
 )
 
 // PartsText is a table of parts as a file has it.
@@ -15,7 +17,7 @@ type PartsText struct {
 
 // partsRead are the lines that a file with parts has.
 type partsRead struct {
-	Lines []workshop.OrderLine `json:"lines"`
+	Lines []record.OrderLine `json:"lines"`
 }
 
 func (a *api) partsEndpoints() []endpoint {
@@ -47,7 +49,7 @@ func (a *api) partsFile(c call, in stepIn) error {
 	if err != nil {
 		return err
 	}
-	list, ok := v.(*workshop.OrderStep)
+	list, ok := v.(*order.OrderStep)
 	if !ok {
 		return problem(http.StatusNotFound, "Not here", "There is no parts list at this step.")
 	}
@@ -60,10 +62,10 @@ func (a *api) partsFile(c call, in stepIn) error {
 }
 
 // costSheet is for leads: what a rebuild has cost so far against the estimate.
-func (a *api) costSheet(c call, in rebuildIn) (workshop.Cost, error) {
+func (a *api) costSheet(c call, in rebuildIn) (buying.Cost, error) {
 	l, err := a.Workshop.Ledger(c.Context(), in.ID)
 	if err != nil {
-		return workshop.Cost{}, err
+		return buying.Cost{}, err
 	}
-	return workshop.Costs(l), nil
+	return buying.Costs(l), nil
 }

@@ -11,7 +11,11 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"handwerk/workshop"
+	"handwerk/workshop/buying"
+	"handwerk/workshop/kinds"
+	"handwerk/workshop/kinds/items"
+	"handwerk/workshop/kinds/order"
+	"handwerk/workshop/record"
 )
 
 // story is a rebuild from what the customer says to what was ordered.
@@ -72,19 +76,19 @@ func TestFromComplaintToOrderedParts(t *testing.T) {
 				part, seen, _ := strings.Cut(v, " ")
 				u.do(
 					t, steps+"parts/entries",
-					fmt.Sprintf(`{"act":"verdict","item":%q,"outcome":"replace","reason":%q}`, part, seen), &workshop.Entry{},
+					fmt.Sprintf(`{"act":"verdict","item":%q,"outcome":"replace","reason":%q}`, part, seen), &record.Entry{},
 				)
 			}
 			u.walkUntil(t, base, "parts-here")
-			list, ok := u.step(steps + "parts-here").(*workshop.OrderStep)
+			list, ok := u.step(steps + "parts-here").(*order.OrderStep)
 			require.True(t, ok)
 			var on []string
-			bySupplier := map[string][]workshop.OrderLine{}
+			bySupplier := map[string][]record.OrderLine{}
 			for _, g := range list.Groups {
 				for _, l := range g.Lines {
 					on = append(on, l.Line)
 					if g.Kit == "" || g.Kit == l.Line {
-						bySupplier[l.Supplier] = append(bySupplier[l.Supplier], workshop.OrderLine{Line: l.Line, Price: l.Price})
+						bySupplier[l.Supplier] = append(bySupplier[l.Supplier], record.OrderLine{Line: l.Line, Price: l.Price})
 					}
 				}
 			}
@@ -95,15 +99,15 @@ func TestFromComplaintToOrderedParts(t *testing.T) {
 			lines := 0
 			for supplier, bought := range bySupplier {
 				lines += len(bought)
-				said, err := json.Marshal(workshop.Draft{Act: workshop.ActOrdered, Body: workshop.Body{Supplier: supplier, Due: due, Lines: bought}})
+				said, err := json.Marshal(record.Draft{Act: record.ActOrdered, Body: record.Body{Supplier: supplier, Due: due, Lines: bought}})
 				require.NoError(t, err)
-				u.do(t, steps+"parts-here/entries", string(said), &workshop.Entry{})
+				u.do(t, steps+"parts-here/entries", string(said), &record.Entry{})
 			}
-			list = u.step(steps + "parts-here").(*workshop.OrderStep)
+			list = u.step(steps + "parts-here").(*order.OrderStep)
 			assert.Equal(t, lines, list.Last.Awaited)
 			assert.Equal(t, due, list.Last.Day)
 			assert.Negative(t, list.Last.Late, "it is here before the promised day")
-			var sheet workshop.Sheet
+			var sheet record.Sheet
 			u.get(base, &sheet)
 			if list.Last.ToOrder == 0 {
 				assert.Contains(t, sheet.Rebuild.Place.WaitsFor, "waits for")
@@ -116,30 +120,30 @@ func TestFromComplaintToOrderedParts(t *testing.T) {
 // diagnosed answers what the story tells, and sees the cause lead.
 func (u *user) diagnosed(t *testing.T, base string, s story) {
 	t.Helper()
-	say := func(step, item, outcome string, act workshop.Act) {
+	say := func(step, item, outcome string, act record.Act) {
 		path := base + "/steps/" + step
 		for {
-			caution, waits := workshop.Acknowledging(u.step(path), workshop.Draft{Act: act, Item: workshop.ReadPlace(item)})
+			caution, waits := kinds.Acknowledging(u.step(path), record.Draft{Act: act, Item: record.ReadPlace(item)})
 			if !waits {
 				break
 			}
 			raw, err := json.Marshal(caution)
 			require.NoError(t, err)
-			u.do(t, path+"/entries", string(raw), &workshop.Entry{})
+			u.do(t, path+"/entries", string(raw), &record.Entry{})
 		}
-		u.do(t, path+"/entries", fmt.Sprintf(`{"act":%q,"item":%q,"outcome":%q}`, act, item, outcome), &workshop.Entry{})
+		u.do(t, path+"/entries", fmt.Sprintf(`{"act":%q,"item":%q,"outcome":%q}`, act, item, outcome), &record.Entry{})
 	}
 	item, outcome, _ := strings.Cut(s.complaint, " ")
-	say("complaint", item, outcome, workshop.ActOutcome)
+	say("complaint", item, outcome, record.ActOutcome)
 	for _, x := range s.tests {
 		words := strings.Fields(x)
-		act := workshop.ActOutcome
+		act := record.ActOutcome
 		if words[0] == "shift-before" {
-			act = workshop.ActReading
+			act = record.ActReading
 		}
 		say(words[0], words[1], words[2], act)
 	}
-	tests, ok := u.step(base + "/steps/tests").(*workshop.TestStep)
+	tests, ok := u.step(base + "/steps/tests").(*items.TestStep)
 	require.True(t, ok)
 	id, best := "", 0.0
 	for _, c := range tests.Diagnosis.Causes {
@@ -156,12 +160,12 @@ func TestAPartsListAsAFile(t *testing.T) {
 	orders := stocked(t, p)
 	u := p.signIn("odo")
 	step := u.begin(t, orders["shift-linkage"]) + "/steps/parts-here"
-	var read struct{ Lines []workshop.OrderLine }
+	var read struct{ Lines []record.OrderLine }
 	u.do(t, "/api/v1/parts/read", `{"text":"name;line;pieces;supplier;price;lead_days\r\nRod end M8;;2;Bolt shop;4,50;2\r\n"}`, &read)
 	require.Len(t, read.Lines, 1)
-	said, err := json.Marshal(workshop.Draft{Act: workshop.ActWanted, Body: workshop.Body{Lines: read.Lines}})
+	said, err := json.Marshal(record.Draft{Act: record.ActWanted, Body: record.Body{Lines: read.Lines}})
 	require.NoError(t, err)
-	u.do(t, step+"/entries", string(said), &workshop.Entry{})
+	u.do(t, step+"/entries", string(said), &record.Entry{})
 	res, out := u.send(http.MethodGet, step+"/parts.csv", "", nil)
 	require.Equal(t, http.StatusOK, res.StatusCode)
 	assert.Contains(t, out, "own-1,Rod end M8,2,part,Bolt shop,4.5,2,,to-order,")
@@ -180,8 +184,8 @@ func TestCostsAreForLeads(t *testing.T) {
 	p, _ := opened(t)
 	ilva := p.signIn("ilva")
 	base := "/api/v1/rebuilds/" + ilva.open().ID
-	ilva.do(t, base+"/steps/identify/entries", `{"act":"note","note":"looked at it","spent":600}`, &workshop.Entry{})
-	var c workshop.Cost
+	ilva.do(t, base+"/steps/identify/entries", `{"act":"note","note":"looked at it","spent":600}`, &record.Entry{})
+	var c buying.Cost
 	ilva.get(base+"/costs", &c)
 	require.NotEmpty(t, c.Steps)
 	assert.Equal(t, "identify", c.Steps[0].Step)
@@ -200,7 +204,7 @@ func TestWhatIsSaidOfAPartNamesItsField(t *testing.T) {
 	base := u.begin(t, orders["transfer-case-dog"])
 	u.walkUntil(t, base, "strip")
 	steps := base + "/steps/"
-	var off workshop.Entry
+	var off record.Entry
 	u.do(
 		t, steps+"strip/entries",
 		`{"act":"removed","item":"nut","outcome":"removed","mark":"two dots","value":"1.52 mm","bolts":"one","damage":"rounded"}`,
@@ -222,7 +226,7 @@ func TestWhatIsSaidOfAPartNamesItsField(t *testing.T) {
 		require.Equal(t, http.StatusUnprocessableEntity, res.StatusCode, "%s: %s", field, said)
 		assert.Equal(t, field, problemOf(t, res, said).Fields[0].Path, said)
 	}
-	var sheet workshop.Sheet
+	var sheet record.Sheet
 	u.get(base, &sheet)
 	assert.Equal(t, off.Seq, sheet.Rebuild.Head.Seq, "nothing of it was kept")
 }
@@ -261,13 +265,13 @@ func TestAShopMakesItsOwnKit(t *testing.T) {
 	require.Equal(t, http.StatusOK, status, said)
 	view := u.step(path)
 	require.NotZero(t, view.Frame().NewerSheet, "it is offered")
-	u.do(t, path+"/entries", `{"act":"sheet"}`, &workshop.Entry{})
-	list := u.step(path).(*workshop.OrderStep)
-	i := slices.IndexFunc(list.Ways, func(w workshop.PartsWay) bool { return strings.Contains(w.Says, "Seals, ours") })
+	u.do(t, path+"/entries", `{"act":"sheet"}`, &record.Entry{})
+	list := u.step(path).(*order.OrderStep)
+	i := slices.IndexFunc(list.Ways, func(w order.PartsWay) bool { return strings.Contains(w.Says, "Seals, ours") })
 	require.GreaterOrEqual(t, i, 0, "a way to buy")
-	u.do(t, path+"/entries", `{"act":"decision","outcome":"`+list.Ways[i].ID+`"}`, &workshop.Entry{})
-	list = u.step(path).(*workshop.OrderStep)
-	assert.True(t, slices.ContainsFunc(list.Groups, func(g workshop.PartsGroup) bool {
+	u.do(t, path+"/entries", `{"act":"decision","outcome":"`+list.Ways[i].ID+`"}`, &record.Entry{})
+	list = u.step(path).(*order.OrderStep)
+	assert.True(t, slices.ContainsFunc(list.Groups, func(g order.PartsGroup) bool {
 		return g.Title == "In Seals, ours" && len(g.Lines) == 3
 	}), "the kit and the two it brings")
 	res, said := p.signIn("odo").send(http.MethodPost, base+"/kept-kit", `{"step":"parts-here","name":"x","supplier":"y","price":1,"lead_days":1,"lines":["strip.seal"]}`, key())

@@ -9,12 +9,12 @@ import (
 
 	"handwerk/core/input"
 	"handwerk/core/text"
-	"handwerk/workshop"
+	"handwerk/workshop/people"
 )
 
 // PersonView is somebody who works or worked here.
 type PersonView struct {
-	workshop.Person
+	people.Person
 	ClosedAt  *time.Time `json:"closed_at,omitempty"`
 	PINAsleep bool       `json:"pin_asleep,omitempty"` // wrong too often; the password wakes it
 }
@@ -26,19 +26,19 @@ type peopleView struct {
 
 // NewPerson is somebody who begins here.
 type NewPerson struct {
-	Login    string        `json:"login"`
-	Name     string        `json:"name"`
-	Role     workshop.Role `json:"role" enum:"reader,mechanic,lead"`
-	Password string        `json:"password"`
+	Login    string      `json:"login"`
+	Name     string      `json:"name"`
+	Role     people.Role `json:"role" enum:"reader,mechanic,lead"`
+	Password string      `json:"password"`
 }
 
 // PersonChange is what a lead changes of a person; what is not said stays.
 type PersonChange struct {
-	Login    string        `path:"login" json:"-"`
-	Name     string        `json:"name,omitempty"`
-	Role     workshop.Role `json:"role,omitempty" enum:"reader,mechanic,lead"`
-	Password string        `json:"password,omitempty"`
-	Closed   *bool         `json:"closed,omitempty"`
+	Login    string      `path:"login" json:"-"`
+	Name     string      `json:"name,omitempty"`
+	Role     people.Role `json:"role,omitempty" enum:"reader,mechanic,lead"`
+	Password string      `json:"password,omitempty"`
+	Closed   *bool       `json:"closed,omitempty"`
 }
 
 func (a *api) peopleEndpoints() []endpoint {
@@ -58,7 +58,7 @@ func (a *api) people(c call, _ nothing) (peopleView, error) {
 	return view, err
 }
 
-var roles = []workshop.Role{workshop.Reader, workshop.Mechanic, workshop.Lead}
+var roles = []people.Role{people.Reader, people.Mechanic, people.Lead}
 
 func checkName(faults *input.Fields, name string) string {
 	name = strings.TrimSpace(name)
@@ -68,7 +68,7 @@ func checkName(faults *input.Fields, name string) string {
 	return name
 }
 
-func checkRole(faults *input.Fields, role workshop.Role) {
+func checkRole(faults *input.Fields, role people.Role) {
 	if !slices.Contains(roles, role) {
 		faults.Add("role", "reader, mechanic, lead", "%q is not a role", role)
 	}
@@ -76,7 +76,7 @@ func checkRole(faults *input.Fields, role workshop.Role) {
 
 func (a *api) addPerson(c call, in NewPerson) (PersonView, error) {
 	var faults input.Fields
-	person := workshop.Person{Login: strings.ToLower(strings.TrimSpace(in.Login)), Name: checkName(&faults, in.Name), Role: in.Role}
+	person := people.Person{Login: strings.ToLower(strings.TrimSpace(in.Login)), Name: checkName(&faults, in.Name), Role: in.Role}
 	if !loginShape.MatchString(person.Login) {
 		faults.Add("login", "a short name in small letters, like odo", "%q cannot be signed in with", in.Login)
 	}
@@ -85,7 +85,7 @@ func (a *api) addPerson(c call, in NewPerson) (PersonView, error) {
 	if err := faults.Err(); err != nil {
 		return PersonView{}, err
 	}
-	added, err := a.Accounts.AddPerson(c.Context(), workshop.Account{Person: person, PasswordHash: HashPassword(in.Password)})
+	added, err := a.Accounts.AddPerson(c.Context(), people.Account{Person: person, PasswordHash: HashPassword(in.Password)})
 	if err != nil {
 		return PersonView{}, err
 	}
@@ -109,7 +109,7 @@ func (a *api) changePerson(c call, in PersonChange) (PersonView, error) {
 		return PersonView{}, err
 	}
 	if err := a.Accounts.ChangePerson(c.Context(), after, in.Password != "" || in.Closed != nil && *in.Closed); err != nil {
-		if errors.Is(err, workshop.ErrLastLead) {
+		if errors.Is(err, people.ErrLastLead) {
 			return PersonView{}, problem(http.StatusConflict, "The last lead", "Somebody has to lead: make another person a lead first.")
 		}
 		return PersonView{}, err
@@ -118,7 +118,7 @@ func (a *api) changePerson(c call, in PersonChange) (PersonView, error) {
 	return PersonView{Person: after.Person, ClosedAt: after.ClosedAt}, nil
 }
 
-func (in PersonChange) applyTo(x workshop.Account, now time.Time) (workshop.Account, error) {
+func (in PersonChange) applyTo(x people.Account, now time.Time) (people.Account, error) {
 	var faults input.Fields
 	if in.Name != "" {
 		x.Name = checkName(&faults, in.Name)
@@ -147,7 +147,7 @@ func (in PersonChange) applyTo(x workshop.Account, now time.Time) (workshop.Acco
 }
 
 // sayPersonChange writes what a lead changed to the log, a line each.
-func (a *api) sayPersonChange(c call, before, after workshop.Account, password bool) {
+func (a *api) sayPersonChange(c call, before, after people.Account, password bool) {
 	by := c.person().Login
 	if before.Role != after.Role {
 		a.security(c, "role changed", "login", after.Login, "role", string(after.Role), "was", string(before.Role), "by", by)

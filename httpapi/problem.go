@@ -13,7 +13,7 @@ import (
 	"github.com/gofiber/fiber/v3/middleware/requestid"
 
 	"handwerk/core/input"
-	"handwerk/workshop"
+	"handwerk/workshop/say"
 )
 
 // Problem is the body of every error, as RFC 9457 asks (problem+json).
@@ -55,12 +55,12 @@ func diskFull() Problem {
 	return p
 }
 
-var statusOf = map[workshop.Reason]int{
-	workshop.NotFound:   http.StatusNotFound,
-	workshop.Forbidden:  http.StatusForbidden,
-	workshop.Unproved:   http.StatusUnauthorized,
-	workshop.GateClosed: http.StatusConflict,
-	workshop.Conflict:   http.StatusConflict,
+var statusOf = map[say.Reason]int{
+	say.NotFound:   http.StatusNotFound,
+	say.Forbidden:  http.StatusForbidden,
+	say.Unproved:   http.StatusUnauthorized,
+	say.GateClosed: http.StatusConflict,
+	say.Conflict:   http.StatusConflict,
 }
 
 // onError turns typed errors into problems. Anything else is logged with the
@@ -82,7 +82,7 @@ func (a *api) problemOf(c fiber.Ctx, err error) Problem {
 	var p Problem
 	var garbled input.Garbled
 	var fields input.Fields
-	var refusal workshop.Refusal
+	var refusal say.Refusal
 	var fiberError *fiber.Error
 	switch {
 	case errors.As(err, &p):
@@ -97,7 +97,7 @@ func (a *api) problemOf(c fiber.Ctx, err error) Problem {
 		return fieldProblem(http.StatusBadRequest, "This cannot be read", garbled.Fields)
 	case errors.As(err, &fields):
 		return fieldProblem(http.StatusUnprocessableEntity, "Something does not fit", fields)
-	case errors.As(err, &refusal) && refusal.Reason == workshop.SignedOut:
+	case errors.As(err, &refusal) && refusal.Reason == say.SignedOut:
 		return ranOut()
 	case errors.As(err, &refusal):
 		return problem(statusOf[refusal.Reason], "Not now", refusal.Error())

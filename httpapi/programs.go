@@ -6,7 +6,8 @@ import (
 	"strings"
 
 	"handwerk/core/input"
-	"handwerk/workshop"
+	"handwerk/workshop/people"
+	"handwerk/workshop/say"
 )
 
 // NewProgram is another program that is to work here.
@@ -18,13 +19,13 @@ type NewProgram struct {
 
 // ProgramAdded says the token, once.
 type ProgramAdded struct {
-	workshop.Program
+	people.Program
 	Token string `json:"token"`
 }
 
 // programsView are the programs that have a token.
 type programsView struct {
-	Programs []workshop.Program `json:"programs"`
+	Programs []people.Program `json:"programs"`
 }
 
 type programIn struct {
@@ -58,7 +59,7 @@ func (a *api) programEndpoints() []endpoint {
 
 func (a *api) addProgram(c call, in NewProgram) (ProgramAdded, error) {
 	var faults input.Fields
-	p := workshop.Person{Login: "program-" + strings.ToLower(rand.Text()[:8]), Name: checkName(&faults, in.Name), Role: workshop.Reader}
+	p := people.Person{Login: "program-" + strings.ToLower(rand.Text()[:8]), Name: checkName(&faults, in.Name), Role: people.Reader}
 	if in.Board && in.Writes {
 		faults.Add("board", "false, where it writes", "who only reads the board writes nothing")
 	}
@@ -66,13 +67,13 @@ func (a *api) addProgram(c call, in NewProgram) (ProgramAdded, error) {
 		return ProgramAdded{}, err
 	}
 	if in.Writes {
-		p.Role = workshop.Mechanic
+		p.Role = people.Mechanic
 	}
 	token, now := tokenMark+rand.Text(), a.Now()
-	session := workshop.Session{ID: workshop.NewID(), Digest: DigestOf(token), Started: now, Board: in.Board}
+	session := people.Session{ID: say.NewID(), Digest: DigestOf(token), Started: now, Board: in.Board}
 	if err := a.Accounts.AddProgram(c.Context(), p, session); err != nil {
 		return ProgramAdded{}, err
 	}
 	a.security(c, "token given", "program", p.Login, "by", c.person().Login)
-	return ProgramAdded{workshop.Program{Person: p, Board: in.Board, Since: &now, Used: &now}, token}, nil
+	return ProgramAdded{people.Program{Person: p, Board: in.Board, Since: &now, Used: &now}, token}, nil
 }

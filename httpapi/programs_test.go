@@ -16,7 +16,9 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"handwerk/httpapi"
-	"handwerk/workshop"
+	"handwerk/workshop/people"
+	"handwerk/workshop/record"
+	"handwerk/workshop/say"
 )
 
 // given is a program's token.
@@ -46,7 +48,7 @@ func TestAProgramWorksByItsToken(t *testing.T) {
 	assert.Equal(t, http.StatusOK, res.StatusCode, said)
 	note := `{"act":"note","note":"invoice written"}`
 	first := func() string {
-		var sheet workshop.Sheet
+		var sheet record.Sheet
 		ilva.get(at, &sheet)
 		return at + "/steps/" + sheet.Steps[0].ID + "/entries"
 	}()
@@ -60,7 +62,7 @@ func TestAProgramWorksByItsToken(t *testing.T) {
 		assert.Equal(t, http.StatusForbidden, res.StatusCode, path)
 	}
 
-	var list struct{ Programs []workshop.Program }
+	var list struct{ Programs []people.Program }
 	ilva.get("/api/v1/programs", &list)
 	require.Len(t, list.Programs, 2)
 	assert.NotNil(t, list.Programs[0].Used)
@@ -96,8 +98,8 @@ func TestATokenLasts(t *testing.T) {
 	p, _ := opened(t)
 	token := "handwerk_of_last_year"
 	ago := p.now.AddDate(-1, 0, 0)
-	require.NoError(t, p.store.AddProgram(context.Background(), workshop.Person{Login: "program-old", Name: "Old", Role: workshop.Reader},
-		workshop.Session{ID: workshop.NewID(), Digest: httpapi.DigestOf(token), Started: ago}))
+	require.NoError(t, p.store.AddProgram(context.Background(), people.Person{Login: "program-old", Name: "Old", Role: people.Reader},
+		people.Session{ID: say.NewID(), Digest: httpapi.DigestOf(token), Started: ago}))
 	p.signIn("ilva") // which clears what has run out
 	res, said := p.visitor().send(http.MethodPost, "/api/v1/session/end", "", bearer(token))
 	assert.Equal(t, http.StatusForbidden, res.StatusCode, "it does not end itself: %s", said)
@@ -122,7 +124,7 @@ func TestTheExampleOfTheDocumentWorks(t *testing.T) {
 	cmd.Env = append(os.Environ(), "HANDWERK="+"http://"+p.openPort(), "TOKEN="+given.Token)
 	out, err := cmd.CombinedOutput()
 	require.NoError(t, err, string(out))
-	var e workshop.Entry
+	var e record.Entry
 	lines := bytes.Split(bytes.TrimSpace(out), []byte("\n"))
 	require.NoError(t, json.Unmarshal(lines[len(lines)-1], &e), string(out))
 	assert.Equal(t, "Accounting", e.By.Name)

@@ -10,6 +10,8 @@ import (
 
 	"handwerk/httpapi"
 	"handwerk/workshop"
+	"handwerk/workshop/buying"
+	"handwerk/workshop/record"
 )
 
 // What somebody has promised already stands before the next promise; what is in
@@ -25,7 +27,7 @@ func TestTheHouseSaysWhichDayCanBePromised(t *testing.T) {
 	theirs.Promised = soon.Promised
 	ilva.begin(t, theirs)
 
-	var v workshop.PromiseView
+	var v buying.PromiseView
 	odo.get(second+"/promise?way=rebuild", &v)
 	assert.Equal(t, later.Promised, v.Promised)
 	if assert.Len(t, v.Before, 1, "the other one in these hands") {
@@ -34,13 +36,13 @@ func TestTheHouseSaysWhichDayCanBePromised(t *testing.T) {
 		assert.Equal(t, first, "/api/v1/rebuilds/"+v.Before[0].Rebuild)
 	}
 	assert.Contains(t, v.Says, "with 1 promise before it")
-	var alone workshop.PromiseView
+	var alone buying.PromiseView
 	ilva.get(second+"/promise?way=rebuild", &alone)
 	assert.Len(t, alone.Before, 1, "what is in her own hands")
 
 	step := first[strings.LastIndex(first, "/")+1:]
 	day := p.now.AddDate(0, 0, 30).Format(time.DateOnly)
-	odo.do(t, first+"/steps/way/entries", fmt.Sprintf(`{"act":"promised","due":%q,"reason":"the bearing comes by ship"}`, day), &workshop.Entry{})
+	odo.do(t, first+"/steps/way/entries", fmt.Sprintf(`{"act":"promised","due":%q,"reason":"the bearing comes by ship"}`, day), &record.Entry{})
 	var board httpapi.BoardView
 	odo.get("/api/v1/board", &board)
 	last := board.Rebuilds[len(board.Rebuilds)-1]

@@ -14,7 +14,9 @@ import (
 	"handwerk/core/calc"
 	"handwerk/httpapi"
 	"handwerk/postgres/pgtest"
-	"handwerk/workshop"
+	"handwerk/workshop/kinds/measure"
+	"handwerk/workshop/record"
+	"handwerk/workshop/shop"
 )
 
 // Over HTTP every calculator answers what the catalogue answers, to the letter.
@@ -55,16 +57,16 @@ func TestWhatTheScreensRead(t *testing.T) {
 	res, _ = odo.send(http.MethodGet, "/api/v1/plans/nothing", "", nil)
 	assert.Equal(t, http.StatusNotFound, res.StatusCode)
 
-	step, ok := odo.step("/api/v1/rebuilds/" + r.ID + "/steps/end-float").(*workshop.MeasureStep)
+	step, ok := odo.step("/api/v1/rebuilds/" + r.ID + "/steps/end-float").(*measure.MeasureStep)
 	require.True(t, ok)
-	assert.Equal(t, workshop.Locked, step.Status)
+	assert.Equal(t, record.Locked, step.Status)
 	assert.Equal(t, []string{"Trial assembly"}, step.Gate)
 	assert.Len(t, step.Instruments, 2)
 	res, body := odo.send(http.MethodGet, "/api/v1/rebuilds/"+r.ID+"/steps/polish", "", nil)
 	assert.Equal(t, http.StatusNotFound, problemOf(t, res, body).Status)
 
 	var fleet struct {
-		Vehicles []workshop.Vehicle `json:"vehicles"`
+		Vehicles []shop.Vehicle `json:"vehicles"`
 	}
 	odo.get("/api/v1/fleet", &fleet)
 	require.Len(t, fleet.Vehicles, 1)

@@ -13,6 +13,11 @@ import (
 	"handwerk/book"
 	"handwerk/core/input"
 	"handwerk/workshop"
+	"handwerk/workshop/buying"
+	"handwerk/workshop/kinds"
+	"handwerk/workshop/record"
+	"handwerk/workshop/say"
+	"handwerk/workshop/shop"
 )
 
 type boardIn struct {
@@ -22,10 +27,10 @@ type boardIn struct {
 
 // BoardView lists rebuilds with the titles of the stations they stand at.
 type BoardView struct {
-	Stations []StationName      `json:"stations"`
-	Rebuilds []workshop.Rebuild `json:"rebuilds"`
-	Next     string             `json:"next,omitempty"`   // where the list goes on, when it does
-	Notice   string             `json:"notice,omitempty"` // what everybody must know now
+	Stations []StationName    `json:"stations"`
+	Rebuilds []record.Rebuild `json:"rebuilds"`
+	Next     string           `json:"next,omitempty"`   // where the list goes on, when it does
+	Notice   string           `json:"notice,omitempty"` // what everybody must know now
 }
 
 // StationName is a station with its title.
@@ -36,7 +41,7 @@ type StationName struct {
 
 // fleetView are the vehicles with their units.
 type fleetView struct {
-	Vehicles []workshop.Vehicle `json:"vehicles"`
+	Vehicles []shop.Vehicle `json:"vehicles"`
 }
 
 type rebuildIn struct {
@@ -57,7 +62,7 @@ type stepIn struct {
 type draftIn struct {
 	ID   string `path:"id"`
 	Step string `path:"step"`
-	workshop.Draft
+	record.Draft
 }
 
 type planIn struct {
@@ -67,7 +72,7 @@ type planIn struct {
 const boardLimit = 200
 
 // stepAnswer is a step as its kind shows it.
-type stepAnswer struct{ workshop.StepView }
+type stepAnswer struct{ record.StepView }
 
 // MarshalJSON writes the view of the kind.
 func (s stepAnswer) MarshalJSON() ([]byte, error) { return json.Marshal(s.StepView) }
@@ -75,7 +80,7 @@ func (s stepAnswer) MarshalJSON() ([]byte, error) { return json.Marshal(s.StepVi
 // JSONSchemaOneOf lists what it may be.
 func (stepAnswer) JSONSchemaOneOf() []any {
 	var all []any
-	for _, v := range workshop.StepViews() {
+	for _, v := range kinds.StepViews() {
 		all = append(all, v)
 	}
 	return all
@@ -94,12 +99,12 @@ func (a *api) rebuildEndpoints() []endpoint {
 		}, a.open),
 		get(a, "/rebuilds/:id", "sheet", "a rebuild: the order, and where each step stands", signedIn, func(
 			c call, in rebuildIn,
-		) (workshop.Sheet, error) {
+		) (record.Sheet, error) {
 			return a.Workshop.Sheet(c.Context(), in.ID)
 		}),
 		get(a, "/rebuilds/:id/promise", "promise", "the day that whoever asks can promise, going a way, and what it rests on", signedIn, func(
 			c call, in promiseIn,
-		) (workshop.PromiseView, error) {
+		) (buying.PromiseView, error) {
 			return a.Workshop.Promise(c.Context(), in.ID, in.Way, c.person())
 		}),
 		get(a, "/plans/:hash", "plan", "a rebuild's copy of the book; it never changes", signedIn, a.plan),
@@ -111,7 +116,7 @@ func (a *api) rebuildEndpoints() []endpoint {
 			method: http.MethodPost, path: "/rebuilds/:id/steps/:step/entries", id: "append", summary: "write an entry",
 			access: hands, status: http.StatusCreated, rechecks: true, keyed: true,
 		}, a.append),
-		post(a, "/rebuilds/:id/steps/:step/preview", "preview", "what an entry would mean; nothing is kept", hands, http.StatusOK, func(c call, in draftIn) (workshop.Entry, error) {
+		post(a, "/rebuilds/:id/steps/:step/preview", "preview", "what an entry would mean; nothing is kept", hands, http.StatusOK, func(c call, in draftIn) (record.Entry, error) {
 			return a.Workshop.Preview(c.Context(), in.ID, in.Step, in.Draft, c.person())
 		}),
 		raw(a, http.MethodGet, "/rebuilds/:id/events", "events", "a stream of new entries", "text/event-stream", signedIn, a.events),
@@ -162,10 +167,10 @@ func (in boardIn) query() (workshop.BoardQuery, error) {
 	return q, nil
 }
 
-func (a *api) open(c call, in workshop.Order) (workshop.Rebuild, error) {
+func (a *api) open(c call, in workshop.Order) (record.Rebuild, error) {
 	key, err := c.key()
 	if err != nil {
-		return workshop.Rebuild{}, err
+		return record.Rebuild{}, err
 	}
 	r, replayed, err := a.Workshop.Open(c.Context(), in, c.person(), key)
 	if replayed {
@@ -188,14 +193,14 @@ func (a *api) plan(c call, in planIn) (book.Copy, error) {
 // step stand by now, so that a screen need not ask. A step with very many entries
 // is left to be read.
 type Written struct {
-	workshop.Entry
+	record.Entry
 	Now *Stands `json:"now,omitempty"`
 }
 
 // Stands is how rebuild and step stand once an entry is kept.
 type Stands struct {
-	Sheet workshop.Sheet `json:"sheet"`
-	Step  *stepAnswer    `json:"step,omitempty"`
+	Sheet record.Sheet `json:"sheet"`
+	Step  *stepAnswer  `json:"step,omitempty"`
 }
 
 // preferNow asks for what stands with the answer. Source: RFC 7240, 4.2.
@@ -229,13 +234,13 @@ func (a *api) appendEntry(c call, in draftIn) (workshop.Kept, error) {
 		return workshop.Kept{}, err
 	}
 	entry, replayed, err := a.Workshop.Append(c.Context(), c.asking(), in.ID, in.Step, in.Draft, c.person(), key)
-	if refused(err, workshop.SignedOut) { // what was remembered of the session holds no more
+	if refused(err, say.SignedOut) { // what was remembered of the session holds no more
 		if c, err = a.admitAnew(c); err != nil {
 			return workshop.Kept{}, err
 		}
 		entry, replayed, err = a.Workshop.Append(c.Context(), c.asking(), in.ID, in.Step, in.Draft, c.person(), key)
 	}
-	if refused(err, workshop.Unproved) { // whoever stands there says it anew: this session is over
+	if refused(err, say.Unproved) { // whoever stands there says it anew: this session is over
 		if _, err := a.Accounts.EndSession(c.Context(), c.person().Login, c.session.ID); err != nil {
 			return workshop.Kept{}, err
 		}
@@ -243,7 +248,7 @@ func (a *api) appendEntry(c call, in draftIn) (workshop.Kept, error) {
 	}
 	if replayed {
 		c.replayed()
-	} else if err == nil && entry.Act == workshop.ActOverride {
+	} else if err == nil && entry.Act == record.ActOverride {
 		a.security(c, "gate overridden", "login", c.person().Login, "rebuild", in.ID, "step", in.Step)
 	}
 	return entry, err

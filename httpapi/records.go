@@ -12,11 +12,13 @@ import (
 
 	"handwerk/report"
 	"handwerk/workshop"
+	"handwerk/workshop/paper"
+	"handwerk/workshop/record"
 )
 
 func (a *api) recordEndpoints() []endpoint {
 	return []endpoint{
-		get(a, "/rebuilds/:id/record", "record", "the record in words", signedIn, func(c call, in rebuildIn) (workshop.Record, error) {
+		get(a, "/rebuilds/:id/record", "record", "the record in words", signedIn, func(c call, in rebuildIn) (paper.Record, error) {
 			rec, _, err := a.recordOf(c, in.ID)
 			return rec, err
 		}),
@@ -29,12 +31,12 @@ func (a *api) recordEndpoints() []endpoint {
 }
 
 // recordOf is a rebuild in words, with the last checkpoint of the log.
-func (a *api) recordOf(c call, id string) (workshop.Record, workshop.Ledger, error) {
+func (a *api) recordOf(c call, id string) (paper.Record, record.Ledger, error) {
 	l, err := a.Workshop.Ledger(c.Context(), id)
 	if err != nil {
-		return workshop.Record{}, l, err
+		return paper.Record{}, l, err
 	}
-	rec := workshop.MakeRecord(l)
+	rec := paper.MakeRecord(l)
 	checkpoint, err := a.Checkpoint(c.Context())
 	rec.Checkpoint = checkpoint.Note
 	return rec, l, err

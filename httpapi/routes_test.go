@@ -17,6 +17,10 @@ import (
 	"handwerk/core/quantity/quantitytest"
 	"handwerk/postgres"
 	"handwerk/workshop"
+	"handwerk/workshop/kinds"
+	"handwerk/workshop/paper"
+	"handwerk/workshop/record"
+	"handwerk/workshop/shop"
 )
 
 // stocked gives the process the demo's fleet and drawers, and the units by route.
@@ -25,11 +29,11 @@ func stocked(t *testing.T, p *process) map[string]workshop.Order {
 	s, err := files.LoadScenario(demo.Files)
 	require.NoError(t, err)
 	orders := map[string]workshop.Order{}
-	var fleet []workshop.Vehicle
+	var fleet []shop.Vehicle
 	for _, v := range s.Fleet {
-		vehicle := workshop.Vehicle{ID: v.ID, Name: v.Name, Owner: v.Owner}
+		vehicle := shop.Vehicle{ID: v.ID, Name: v.Name, Owner: v.Owner}
 		for _, u := range v.Units {
-			vehicle.Units = append(vehicle.Units, workshop.Unit(u))
+			vehicle.Units = append(vehicle.Units, shop.Unit(u))
 			orders[u.Route] = workshop.Order{
 				Vehicle: v.ID, Unit: u.ID, Complaint: "as the customer says",
 				Promised: p.now.AddDate(0, 0, 9).Format("2006-01-02"),
@@ -78,19 +82,19 @@ func TestEveryRouteIsWalkedWithAnEmptySheet(t *testing.T) {
 	b, err := demoBook()
 	require.NoError(t, err)
 	lead := p.signIn("ilva")
-	var customer workshop.Customer
+	var customer shop.Customer
 	lead.do(t, "/api/v1/customers", `{"name":"Somebody new","phone":"0 44 17"}`, &customer)
-	var vehicle workshop.Vehicle
+	var vehicle shop.Vehicle
 	lead.do(t, "/api/v1/vehicles", `{"name":"Old lorry","customer":"`+customer.ID+`"}`, &vehicle)
 	for _, route := range b.Routes {
 		t.Run(route.ID, func(t *testing.T) {
-			var unit workshop.Unit
+			var unit shop.Unit
 			lead.do(
 				t, "/api/v1/vehicles/"+vehicle.ID+"/units",
 				`{"name":"Unknown `+route.UnitKind+`","serial":"`+route.ID+`","route":"`+route.ID+`"}`, &unit,
 			)
 			assert.Equal(t, route.UnitKind, unit.Kind)
-			var opened workshop.Rebuild
+			var opened record.Rebuild
 			lead.do(
 				t, "/api/v1/rebuilds",
 				`{"vehicle":"`+vehicle.ID+`","unit":"`+unit.ID+`","complaint":"it howls","promised":"`+p.now.AddDate(0, 0, 9).Format("2006-01-02")+`"}`,
@@ -98,7 +102,7 @@ func TestEveryRouteIsWalkedWithAnEmptySheet(t *testing.T) {
 			)
 			base := "/api/v1/rebuilds/" + opened.ID
 			lead.walkRoute(t, base)
-			var rec workshop.Record
+			var rec paper.Record
 			lead.get(base+"/record", &rec)
 			unknown := 0
 			for _, station := range rec.Stations {
@@ -128,7 +132,7 @@ func (u *user) begin(t *testing.T, order workshop.Order) string {
 	t.Helper()
 	raw, err := json.Marshal(order)
 	require.NoError(t, err)
-	var opened workshop.Rebuild
+	var opened record.Rebuild
 	u.do(t, "/api/v1/rebuilds", string(raw), &opened)
 	return "/api/v1/rebuilds/" + opened.ID
 }
@@ -151,19 +155,19 @@ func (u *user) walkUntil(t *testing.T, base, until string) map[string]string {
 	t.Helper()
 	answered := map[string]string{}
 	for range 500 {
-		var sheet workshop.Sheet
+		var sheet record.Sheet
 		u.get(base, &sheet)
 		if sheet.Rebuild.Place.Closed {
 			return answered
 		}
-		i := slices.IndexFunc(sheet.Steps, func(s workshop.StepStatus) bool { return s.Status == workshop.Open })
+		i := slices.IndexFunc(sheet.Steps, func(s record.StepStatus) bool { return s.Status == record.Open })
 		require.GreaterOrEqual(t, i, 0, "nothing is open, everything waits: %+v", sheet.Rebuild.Place)
 		if sheet.Steps[i].ID == until {
 			return answered
 		}
 		step := base + "/steps/" + sheet.Steps[i].ID
 		view := u.step(step)
-		usual := workshop.Plausible(view)
+		usual := kinds.Plausible(view)
 		if said, ok := sizes[view.Frame().Step.ID+"."+usual.Item.String()]; ok {
 			usual.Value = quantitytest.Any(t, said)
 		}
@@ -171,9 +175,9 @@ func (u *user) walkUntil(t *testing.T, base, until string) map[string]string {
 		require.NoError(t, err)
 		res, body := u.send(http.MethodPost, step+"/entries", string(draft), key())
 		require.Equal(t, http.StatusCreated, res.StatusCode, "%s: %s\n%s", sheet.Steps[i].ID, draft, body)
-		var e workshop.Entry
+		var e record.Entry
 		require.NoError(t, json.Unmarshal([]byte(body), &e))
-		assert.NotEqual(t, workshop.ActAccept, e.Act, "%s does not come out right by the sheet: %s", e.Step, sheet.Steps[i].Needs)
+		assert.NotEqual(t, record.ActAccept, e.Act, "%s does not come out right by the sheet: %s", e.Step, sheet.Steps[i].Needs)
 		if e.Method != "" {
 			answered[e.Step] = e.Method
 		}

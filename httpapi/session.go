@@ -17,7 +17,8 @@ import (
 	"handwerk/core/input"
 	"handwerk/core/quantity"
 	"handwerk/core/text"
-	"handwerk/workshop"
+	"handwerk/workshop/people"
+	"handwerk/workshop/say"
 )
 
 const (
@@ -35,7 +36,7 @@ type Credentials struct {
 
 // SessionView is what a signed-in browser may know of its session.
 type SessionView struct {
-	Person  workshop.Person `json:"person"`
+	Person  people.Person   `json:"person"`
 	CSRF    string          `json:"csrf"`
 	Expires time.Time       `json:"expires"`
 	Zone    string          `json:"zone"`  // the shop's time zone, by its IANA name
@@ -82,7 +83,7 @@ func (a *api) sessionEndpoints() []endpoint {
 	}
 }
 
-func (a *api) view(s workshop.Session) SessionView {
+func (a *api) view(s people.Session) SessionView {
 	return SessionView{s.Person, s.CSRF, s.Expires(), a.Zone().String(), quantity.Units(), s.IdleMinutes}
 }
 
@@ -102,36 +103,36 @@ func (a *api) signIn(c call, in Credentials) (SessionView, error) {
 	if err != nil {
 		return SessionView{}, err
 	}
-	return a.openSession(c, workshop.Session{Person: account.Person})
+	return a.openSession(c, people.Session{Person: account.Person})
 }
 
 // openSession signs a person in at this browser, or at this tablet.
-func (a *api) openSession(c call, session workshop.Session) (SessionView, error) {
+func (a *api) openSession(c call, session people.Session) (SessionView, error) {
 	if old := c.Cookies(a.cookieName(sessionCookie)); old != "" {
 		if err := a.Accounts.EndDigest(c.Context(), DigestOf(old)); err != nil {
 			return SessionView{}, err
 		}
 	}
 	token, now := rand.Text()+rand.Text(), a.Now()
-	session.ID, session.Digest, session.CSRF = workshop.NewID(), DigestOf(token), rand.Text()
+	session.ID, session.Digest, session.CSRF = say.NewID(), DigestOf(token), rand.Text()
 	session.Started, session.Used = now, now
 	session.Browser, session.Address = browserOf(c), a.address(c).String()
 	if err := a.Accounts.KeepSession(c.Context(), session); err != nil {
 		return SessionView{}, err
 	}
-	a.setCookie(c, sessionCookie, token, now.Add(workshop.SessionLife))
+	a.setCookie(c, sessionCookie, token, now.Add(people.SessionLife))
 	return a.view(session), a.makeKnown(c, session.Person.Login)
 }
 
 // verified counts the try, then looks at the password.
-func (a *api) verified(c call, login, password string) (workshop.Account, error) {
+func (a *api) verified(c call, login, password string) (people.Account, error) {
 	tries, err := a.buckets(c, login)
 	if err != nil {
-		return workshop.Account{}, err
+		return people.Account{}, err
 	}
 	if err := a.countTry(c, tries); err != nil {
 		a.security(c, "sign-in held back", "login", login)
-		return workshop.Account{}, err
+		return people.Account{}, err
 	}
 	account, ok, err := a.Accounts.Account(c.Context(), login)
 	if err != nil {
@@ -259,15 +260,15 @@ func (a *api) admit(c fiber.Ctx, e endpoint) (call, error) {
 		err = workingHand(session.Person)
 	case e.access == leads && session.Tablet != "":
 		err = problem(http.StatusForbidden, "Not at the bench", "This is a lead's desk work: sign in with your password.")
-	case e.access == leads && session.Person.Role != workshop.Lead:
+	case e.access == leads && session.Person.Role != people.Lead:
 		err = problem(http.StatusForbidden, "Leads only", "Who works here is a lead's to say.")
 	}
 	return call{c, session}, err
 }
 
-func workingHand(p workshop.Person) error {
-	if p.Role != workshop.Mechanic && p.Role != workshop.Lead {
-		return workshop.Refusal{Reason: workshop.Forbidden, Why: workshop.ReadersLook}
+func workingHand(p people.Person) error {
+	if p.Role != people.Mechanic && p.Role != people.Lead {
+		return say.Refusal{Reason: say.Forbidden, Why: say.ReadersLook}
 	}
 	return nil
 }
@@ -284,8 +285,8 @@ func (a *api) admitAnew(c call) (call, error) {
 }
 
 // refused tells an error that is a rule's no for this reason.
-func refused(err error, reason workshop.Reason) bool {
-	refusal, is := errors.AsType[workshop.Refusal](err)
+func refused(err error, reason say.Reason) bool {
+	refusal, is := errors.AsType[say.Refusal](err)
 	return is && refusal.Reason == reason
 }
 
@@ -293,13 +294,13 @@ func refused(err error, reason workshop.Reason) bool {
 // written looks again, in the same statement. Everybody else asks each time.
 const remembered = 2 * time.Second
 
-func (a *api) sessionOf(c fiber.Ctx, rechecked bool) (workshop.Session, error) {
+func (a *api) sessionOf(c fiber.Ctx, rechecked bool) (people.Session, error) {
 	token, program := strings.CutPrefix(c.Get(fiber.HeaderAuthorization), "Bearer ")
 	if !program {
 		token = c.Cookies(a.cookieName(sessionCookie))
 	}
 	if token == "" {
-		return workshop.Session{}, problem(http.StatusUnauthorized, "Not signed in", "Sign in first.")
+		return people.Session{}, problem(http.StatusUnauthorized, "Not signed in", "Sign in first.")
 	}
 	now, digest := a.Now(), DigestOf(token)
 	if session, ok := a.sessions.Get(digest); ok && rechecked && session.Lasting == program && now.Before(session.Expires()) {
@@ -336,7 +337,7 @@ func ranOut() Problem {
 }
 
 // holds tells whether a session still is one; while nobody can tell, it is.
-func (a *api) holds(ctx context.Context, s workshop.Session) bool {
+func (a *api) holds(ctx context.Context, s people.Session) bool {
 	_, ok, err := a.Accounts.Session(ctx, s.Digest, a.Now())
 	return ok || err != nil
 }

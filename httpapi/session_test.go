@@ -17,7 +17,8 @@ import (
 
 	"handwerk/httpapi"
 	"handwerk/postgres/pgtest"
-	"handwerk/workshop"
+	"handwerk/workshop/people"
+	"handwerk/workshop/record"
 )
 
 // guess tries to sign in and gives the status.
@@ -316,7 +317,7 @@ func TestAnEndedSessionWritesNothing(t *testing.T) {
 	l, err := p.store.Ledger(context.Background(), r.ID)
 	require.NoError(t, err)
 	require.Len(t, l.Entries, 3)
-	assert.Equal(t, workshop.Lead, l.Entries[1].By.Role, "the role of the moment is on record")
+	assert.Equal(t, people.Lead, l.Entries[1].By.Role, "the role of the moment is on record")
 }
 
 // Whoever signs said just now who he is, and so does whoever takes it back: an older
@@ -337,7 +338,7 @@ func TestASignatureSaysWhoItIs(t *testing.T) {
 	u = p.signIn("ilva")
 	res, said = u.send(http.MethodPost, base+"/steps/sign-off/entries", body, same)
 	require.Equal(t, http.StatusCreated, res.StatusCode, said)
-	var e workshop.Entry
+	var e record.Entry
 	require.NoError(t, json.Unmarshal([]byte(said), &e))
 	p.now = p.now.Add(3 * time.Minute)
 	res, said = u.send(http.MethodPost, base+"/steps/sign-off/entries", `{"act":"strike","supersedes":"`+e.ID+`","reason":"the leak came back"}`, key())

@@ -11,11 +11,12 @@ import (
 	"handwerk/core/input"
 	"handwerk/report"
 	"handwerk/workshop"
+	"handwerk/workshop/shop"
 )
 
 // sheetsView are the spec sheets there are.
 type sheetsView struct {
-	Sheets []workshop.FoundSheet `json:"sheets"`
+	Sheets []shop.FoundSheet `json:"sheets"`
 }
 
 // NewSheet begins a spec sheet, empty or like another.
@@ -72,37 +73,37 @@ func (a *api) sheetEndpoints() []endpoint {
 			list, err := w.Sheets.List(c.Context())
 			return sheetsView{list}, err
 		}),
-		post(a, "/sheets", "beginSheet", "begin a spec sheet, empty or like another", leads, http.StatusCreated, func(c call, in NewSheet) (workshop.SheetPage, error) {
+		post(a, "/sheets", "beginSheet", "begin a spec sheet, empty or like another", leads, http.StatusCreated, func(c call, in NewSheet) (shop.SheetPage, error) {
 			return w.Sheets.Begin(c.Context(), in.Family, in.Like, c.person())
 		}),
-		get(a, "/sheets/:id", "specSheet", "a spec sheet with its versions: who, when, why, what changed", signedIn, func(c call, in idIn) (workshop.SheetPage, error) {
+		get(a, "/sheets/:id", "specSheet", "a spec sheet with its versions: who, when, why, what changed", signedIn, func(c call, in idIn) (shop.SheetPage, error) {
 			return w.Sheets.Page(c.Context(), in.ID)
 		}),
 		post(a, "/sheets/:id", "writeSheet", "the next version of a spec sheet", leads, http.StatusOK, func(
 			c call, in SheetWritten,
-		) (workshop.SheetPage, error) {
+		) (shop.SheetPage, error) {
 			if in.Sheet.ID != in.ID {
-				return workshop.SheetPage{}, input.At("sheet.id", in.ID, "%q is another sheet", in.Sheet.ID)
+				return shop.SheetPage{}, input.At("sheet.id", in.ID, "%q is another sheet", in.Sheet.ID)
 			}
 			return w.Sheets.Write(c.Context(), in.Sheet, in.Why, c.person())
 		}),
 		post(a, "/sheets/:id/figures", "setFigures", "the next version of a spec sheet, with some of its lines said otherwise", leads, http.StatusOK, func(
 			c call, in SheetLines,
-		) (workshop.SheetPage, error) {
+		) (shop.SheetPage, error) {
 			return w.Sheets.SetFigures(c.Context(), in.ID, in.Version, in.Lines, in.Why, c.person())
 		}),
 		post(a, "/sheets/:id/import", "importSheet", "the next version of a spec sheet, with the lines of a file", leads, http.StatusOK, func(
 			c call, in SheetImport,
-		) (workshop.SheetPage, error) {
+		) (shop.SheetPage, error) {
 			lines, inPart, err := report.ReadSheet(in.Text)
 			if err != nil {
-				return workshop.SheetPage{}, err
+				return shop.SheetPage{}, err
 			}
 			if inPart {
 				lines, err = w.Sheets.LaidOver(c.Context(), in.ID, lines)
 			}
 			if err != nil {
-				return workshop.SheetPage{}, err
+				return shop.SheetPage{}, err
 			}
 			return w.Sheets.SetFigures(c.Context(), in.ID, in.Version, lines, in.Why, c.person())
 		}),
@@ -116,17 +117,17 @@ func (a *api) sheetEndpoints() []endpoint {
 		}),
 		post(a, "/rebuilds/:id/kept-stack", "keepStack", "keep the parts as they came off as the stack of the unit's family", leads, http.StatusOK, func(
 			c call, in StackKept,
-		) (workshop.SheetPage, error) {
+		) (shop.SheetPage, error) {
 			return w.KeepStack(c.Context(), in.ID, in.Step, c.person())
 		}),
 		post(a, "/rebuilds/:id/kept-kit", "keepKit", "keep a kit made from lines of the parts list in the family's spec sheet", leads, http.StatusOK, func(
 			c call, in KitKept,
-		) (workshop.SheetPage, error) {
+		) (shop.SheetPage, error) {
 			return w.KeepKit(c.Context(), in.ID, in.KitMade, c.person())
 		}),
 		post(a, "/rebuilds/:id/kept-figures", "keepFigure", "keep a figure that was said at a bench in the unit's spec sheet", leads, http.StatusOK, func(
 			c call, in FigureKept,
-		) (workshop.SheetPage, error) {
+		) (shop.SheetPage, error) {
 			return w.KeepFigure(c.Context(), in.ID, in.Entry, c.person())
 		}),
 	}

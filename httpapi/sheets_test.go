@@ -12,13 +12,18 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"handwerk/book"
-	"handwerk/workshop"
+	"handwerk/workshop/kinds/measure"
+	"handwerk/workshop/kinds/stack"
+	"handwerk/workshop/kinds/torque"
+	"handwerk/workshop/paper"
+	"handwerk/workshop/record"
+	"handwerk/workshop/shop"
 )
 
 const likeA9 = `{"family":"Grim axle","like":"brakka-a9"}`
 
 // change posts some lines of a sheet and gives status and answer.
-func (u *user) change(page workshop.SheetPage, lines, why string) (int, string) {
+func (u *user) change(page shop.SheetPage, lines, why string) (int, string) {
 	res, said := u.send(
 		http.MethodPost, "/api/v1/sheets/"+page.Sheet.ID+"/figures",
 		fmt.Sprintf(`{"version":%d,"lines":%s,"why":%q}`, page.Sheet.Version, lines, why), key(),
@@ -31,7 +36,7 @@ func (u *user) change(page workshop.SheetPage, lines, why string) (int, string) 
 func TestASheetGrowsVersionByVersion(t *testing.T) {
 	p, _ := opened(t)
 	ilva := p.signIn("ilva")
-	var page, now workshop.SheetPage
+	var page, now shop.SheetPage
 	ilva.do(t, "/api/v1/sheets", likeA9, &page)
 	assert.NotEmpty(t, page.Lines)
 	status, said := ilva.change(
@@ -55,7 +60,7 @@ func TestASheetGrowsVersionByVersion(t *testing.T) {
 
 	status, said = ilva.change(page, `[{"path":"limits.backlash","figure":{"min":"0.1 mm"}}]`, "too late")
 	assert.Equal(t, http.StatusConflict, status, said)
-	var other workshop.SheetPage
+	var other shop.SheetPage
 	ilva.get("/api/v1/sheets/brakka-a9", &other)
 	assert.Empty(t, other.History)
 }
@@ -64,7 +69,7 @@ func TestASheetGrowsVersionByVersion(t *testing.T) {
 func TestASheetSaysNothingThatCannotBe(t *testing.T) {
 	p, _ := opened(t)
 	ilva, odo := p.signIn("ilva"), p.signIn("odo")
-	var page workshop.SheetPage
+	var page shop.SheetPage
 	ilva.do(t, "/api/v1/sheets", likeA9, &page)
 	good := `{"path":"fills.case","figure":{"min":"2 L","max":"2.1 L"}},`
 	for lines, want := range map[string]string{
@@ -86,7 +91,7 @@ func TestASheetSaysNothingThatCannotBe(t *testing.T) {
 	assert.Equal(t, http.StatusUnprocessableEntity, status, said)
 	status, _ = odo.change(page, `[{"path":"limits.backlash","figure":{"min":"0.1 mm"}}]`, "a mechanic")
 	assert.Equal(t, http.StatusForbidden, status)
-	var now workshop.SheetPage
+	var now shop.SheetPage
 	ilva.get("/api/v1/sheets/"+page.Sheet.ID, &now)
 	assert.Equal(t, 1, now.Sheet.Version)
 }
@@ -95,17 +100,17 @@ func TestASheetSaysNothingThatCannotBe(t *testing.T) {
 func TestASheetGoesOutAndComesIn(t *testing.T) {
 	p, _ := opened(t)
 	ilva := p.signIn("ilva")
-	var list struct{ Sheets []workshop.FoundSheet }
+	var list struct{ Sheets []shop.FoundSheet }
 	ilva.get("/api/v1/sheets", &list)
 	require.NotEmpty(t, list.Sheets)
 	for _, s := range list.Sheets {
-		var was workshop.SheetPage
+		var was shop.SheetPage
 		ilva.get("/api/v1/sheets/"+s.ID, &was)
 		if len(was.Lines) == 0 {
 			continue
 		}
 		for _, ending := range []string{"csv", "json"} {
-			var empty, now workshop.SheetPage
+			var empty, now shop.SheetPage
 			ilva.do(t, "/api/v1/sheets", `{"family":"Copy of `+s.ID+` by `+ending+`"}`, &empty)
 			_, text := ilva.send(http.MethodGet, "/api/v1/sheets/"+s.ID+"/sheet."+ending, "", nil)
 			body, err := json.Marshal(map[string]any{"version": 1, "text": text, "why": "a copy"})
@@ -116,7 +121,7 @@ func TestASheetGoesOutAndComesIn(t *testing.T) {
 	}
 }
 
-func saidBy(page workshop.SheetPage) map[string]string {
+func saidBy(page shop.SheetPage) map[string]string {
 	says := map[string]string{}
 	for _, l := range page.Lines {
 		says[l.Path] = book.FigureWords(l.Value)
@@ -145,9 +150,9 @@ func TestAFigureIsSaidAtTheBench(t *testing.T) {
 		assert.Equal(t, http.StatusUnprocessableEntity, res.StatusCode, "%s: %s", body, said)
 		assert.True(t, strings.HasPrefix(problemOf(t, res, said).Fields[0].Path, want), said)
 	}
-	var e workshop.Entry
+	var e record.Entry
 	odo.do(t, at+"/entries", `{"act":"figure","item":"limits.ring-runout","origin":"makers-book","note":"page 12","figure":{"max":"0.08 mm"}}`, &e)
-	var rec workshop.Record
+	var rec paper.Record
 	odo.get(base+"/record", &rec)
 	raw, err := json.Marshal(rec)
 	require.NoError(t, err)
@@ -155,7 +160,7 @@ func TestAFigureIsSaidAtTheBench(t *testing.T) {
 
 	res, said := odo.send(http.MethodPost, base+"/kept-figures", `{"entry":"`+e.ID+`"}`, key())
 	assert.Equal(t, http.StatusForbidden, res.StatusCode, said)
-	var page workshop.SheetPage
+	var page shop.SheetPage
 	ilva.do(t, base+"/kept-figures", `{"entry":"`+e.ID+`"}`, &page)
 	assert.Equal(t, 2, page.Sheet.Version)
 	assert.Contains(t, page.History[0].Why, r.Number)
@@ -177,12 +182,12 @@ func TestWhatIsOfTheVehicleStaysWithIt(t *testing.T) {
 	j := odo.takeIn(t, "Nora Quill", "QX 77", "GR-1")
 	other := odo.takeIn(t, "Bram Sedge", "QX 78", "GR-2")
 	r := odo.order(t, j, "")
-	var e workshop.Entry
+	var e record.Entry
 	odo.do(
 		t, "/api/v1/rebuilds/"+r.ID+"/steps/wheel-nuts/entries",
 		`{"act":"figure","item":"torques.wheels","origin":"plate","note":"in the door","figure":{"name":"Wheel nuts","bolts":5,"torque":"110 N·m","tolerance":0.06}}`, &e,
 	)
-	var page workshop.SheetPage
+	var page shop.SheetPage
 	ilva.do(t, "/api/v1/rebuilds/"+r.ID+"/kept-figures", `{"entry":"`+e.ID+`"}`, &page)
 	assert.Equal(t, "vehicle-"+j.vehicle.ID, page.Sheet.ID)
 	assert.Equal(t, 1, page.Sheet.Version)
@@ -190,13 +195,13 @@ func TestWhatIsOfTheVehicleStaysWithIt(t *testing.T) {
 	for _, f := range page.Figures {
 		assert.Equal(t, book.OfVehicle, f.Of, f.Path)
 	}
-	var sheets struct{ Sheets []workshop.FoundSheet }
+	var sheets struct{ Sheets []shop.FoundSheet }
 	odo.get("/api/v1/sheets", &sheets)
 	for _, s := range sheets.Sheets {
 		assert.NotContains(t, s.ID, "vehicle-", "a vehicle is no family")
 	}
 
-	var unit workshop.Unit
+	var unit shop.Unit
 	odo.do(t, "/api/v1/vehicles/"+j.vehicle.ID+"/units", `{"name":"Other axle","serial":"OA-3","route":"axle-ring-pinion"}`, &unit)
 	j.unit = unit
 	next, elsewhere := odo.order(t, j, ""), odo.order(t, other, "")
@@ -206,7 +211,7 @@ func TestWhatIsOfTheVehicleStaysWithIt(t *testing.T) {
 	// What a lead corrects there holds from the next rebuild on.
 	_, said := ilva.change(page, `[{"path":"torques.wheels","figure":{"name":"Wheel nuts","bolts":5,"torque":"120 N·m","tolerance":0.06}}]`, "the book came")
 	assert.Contains(t, said, "120")
-	third := odo.step("/api/v1/rebuilds/" + odo.order(t, j, "").ID + "/steps/wheel-nuts").(*workshop.TorqueStep)
+	third := odo.step("/api/v1/rebuilds/" + odo.order(t, j, "").ID + "/steps/wheel-nuts").(*torque.TorqueStep)
 	assert.InDelta(t, 120, float64(third.Torque.Group.Torque.SI()), 1e-9)
 	res, said := odo.send(http.MethodGet, "/api/v1/sheets/vehicle-nobody", "", nil)
 	assert.Equal(t, http.StatusNotFound, res.StatusCode, said)
@@ -228,7 +233,7 @@ func TestANewerSheetIsTakenByAnEntry(t *testing.T) {
 	}
 	assert.Contains(t, says(`{"act":"sheet"}`, http.StatusConflict), "none newer")
 	says(`{"act":"figure","item":"limits.ring-runout","origin":"judgement","note":"as others are","figure":{"max":"0.2 mm"}}`, http.StatusCreated)
-	var page workshop.SheetPage
+	var page shop.SheetPage
 	ilva.get("/api/v1/sheets/"+j.unit.Sheet, &page)
 	status, said := ilva.change(
 		page,
@@ -245,10 +250,10 @@ func TestANewerSheetIsTakenByAnEntry(t *testing.T) {
 	says(`{"act":"sheet"}`, http.StatusCreated)
 	says(`{"act":"sheet"}`, http.StatusConflict)
 	assert.Equal(t, 2, odo.step(at).Frame().SheetVersion)
-	measure, ok := odo.step(at).(*workshop.MeasureStep)
+	measure, ok := odo.step(at).(*measure.MeasureStep)
 	require.True(t, ok)
 	assert.Equal(t, "0.08 mm", measure.Limits.Max.String(), "the newer word")
-	var rec workshop.Record
+	var rec paper.Record
 	odo.get("/api/v1/rebuilds/"+r.ID+"/record", &rec)
 	raw, err := json.Marshal(rec)
 	require.NoError(t, err)
@@ -273,27 +278,27 @@ func TestAStackIsKeptAsItCameOff(t *testing.T) {
 	assert.Equal(t, http.StatusConflict, status, said)
 	status, said = keep(ilva, "backlash")
 	assert.Equal(t, http.StatusUnprocessableEntity, status, said)
-	off := func() *workshop.StackStep {
-		view, ok := odo.step(base + "/steps/strip").(*workshop.StackStep)
+	off := func() *stack.StackStep {
+		view, ok := odo.step(base + "/steps/strip").(*stack.StackStep)
 		require.True(t, ok)
 		return view
 	}
 	ilva.walkUntil(t, base, "strip")
 	known := off().Stack
-	odo.do(t, base+"/steps/strip/entries", `{"act":"removed","outcome":"removed","item":"`+known[1].ID+`"}`, new(workshop.Entry))
+	odo.do(t, base+"/steps/strip/entries", `{"act":"removed","outcome":"removed","item":"`+known[1].ID+`"}`, new(record.Entry))
 	odo.do(
 		t, base+"/steps/strip/entries",
 		`{"act":"removed","outcome":"removed","name":"Spacer nobody drew","faces":"groove to the ring gear","tray":"3"}`,
-		new(workshop.Entry),
+		new(record.Entry),
 	)
-	odo.do(t, base+"/steps/strip/entries", `{"act":"removed","outcome":"not-found","item":"`+known[0].ID+`"}`, new(workshop.Entry))
+	odo.do(t, base+"/steps/strip/entries", `{"act":"removed","outcome":"not-found","item":"`+known[0].ID+`"}`, new(record.Entry))
 	status, said = keep(odo, "strip")
 	assert.Equal(t, http.StatusForbidden, status, said)
 	status, said = keep(ilva, "strip")
 	require.Equal(t, http.StatusOK, status, said)
 
 	next := odo.order(t, j, "")
-	view, ok := odo.step("/api/v1/rebuilds/" + next.ID + "/steps/strip").(*workshop.StackStep)
+	view, ok := odo.step("/api/v1/rebuilds/" + next.ID + "/steps/strip").(*stack.StackStep)
 	require.True(t, ok)
 	require.Len(t, view.Stack, 2)
 	assert.Equal(t, known[1].Name, view.Stack[0].Name)
@@ -314,7 +319,7 @@ func TestNoStepWaitsForWhatItCanDoWithout(t *testing.T) {
 	base := "/api/v1/rebuilds/" + odo.order(t, j, "").ID
 	may := func(step, path string) bool {
 		figures := odo.step(base + "/steps/" + step).Frame().Figures
-		i := slices.IndexFunc(figures, func(f workshop.FigureView) bool { return f.Path == path })
+		i := slices.IndexFunc(figures, func(f record.FigureView) bool { return f.Path == path })
 		require.GreaterOrEqual(t, i, 0, "%s asks for %s", step, path)
 		return figures[i].May
 	}
@@ -344,7 +349,7 @@ func TestOnlyTheGearsThereAreAreTried(t *testing.T) {
 	assert.Equal(t, http.StatusUnprocessableEntity, res.StatusCode, "an axle later: %s", said)
 	tried := func() (gears []string) {
 		var r = odo.order(t, j, "")
-		step := odo.step("/api/v1/rebuilds/" + r.ID + "/steps/shift-before").(*workshop.MeasureStep)
+		step := odo.step("/api/v1/rebuilds/" + r.ID + "/steps/shift-before").(*measure.MeasureStep)
 		for _, a := range step.Asks {
 			if strings.HasSuffix(a.ID, "-standing") {
 				gears = append(gears, a.ID)
@@ -355,13 +360,13 @@ func TestOnlyTheGearsThereAreAreTried(t *testing.T) {
 		assert.Equal(t, len(gears), strings.Count(strings.SplitN(string(input)[strings.Index(string(input), `"gears":[`):], "]", 2)[0], `"`)/2-1)
 		return gears
 	}
-	j.unit = workshop.Unit{}
+	j.unit = shop.Unit{}
 	odo.do(t, at, `{"name":"Own box","serial":"7","route":"gearbox-longitudinal","gears":4}`, &j.unit)
 	assert.Equal(t, []string{"gear-1-standing", "gear-2-standing", "gear-3-standing", "gear-4-standing", "gear-r-standing"}, tried())
-	j.unit = workshop.Unit{}
+	j.unit = shop.Unit{}
 	odo.do(t, at, `{"name":"Other box","serial":"9","route":"gearbox-longitudinal"}`, &j.unit)
 	assert.Len(t, tried(), 7, "nobody counted")
-	var page workshop.UnitPage
+	var page paper.UnitPage
 	odo.do(t, "/api/v1/units/"+j.unit.ID, `{"gears":5}`, &page)
 	assert.Equal(t, 5, page.Unit.Gears)
 	assert.Len(t, tried(), 6)

@@ -9,7 +9,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"handwerk/workshop"
+	"handwerk/workshop/kinds/items"
 )
 
 // What a gearbox tried in every gear comes to, the diagnosis knows; a test that
@@ -20,7 +20,7 @@ func TestTheMatrixTellsTheDiagnosis(t *testing.T) {
 	ilva := p.signIn("ilva")
 	steps := ilva.begin(t, orders["gearbox-oil-service"]) + "/steps/"
 	leads := func() (id string, next []string) {
-		view, ok := ilva.step(steps + "tests").(*workshop.TestStep)
+		view, ok := ilva.step(steps + "tests").(*items.TestStep)
 		require.True(t, ok)
 		best := 0.0
 		for _, c := range view.Diagnosis.Causes {
@@ -57,8 +57,8 @@ func TestATestThatCouldNotBeDone(t *testing.T) {
 	p, _ := opened(t)
 	odo := p.signIn("odo")
 	steps := "/api/v1/rebuilds/" + odo.open().ID + "/steps/"
-	view := func() *workshop.TestStep {
-		v, ok := odo.step(steps + "tests").(*workshop.TestStep)
+	view := func() *items.TestStep {
+		v, ok := odo.step(steps + "tests").(*items.TestStep)
 		require.True(t, ok)
 		return v
 	}
@@ -68,7 +68,7 @@ func TestATestThatCouldNotBeDone(t *testing.T) {
 	}
 	status, said := say(
 		"complaint",
-		`{"act":"outcome","item":"complaint-transfer","outcome":"`+odo.step(steps + "complaint").(*workshop.TestStep).Items[0].Answers[0].ID+`"}`,
+		`{"act":"outcome","item":"complaint-transfer","outcome":"`+odo.step(steps + "complaint").(*items.TestStep).Items[0].Answers[0].ID+`"}`,
 	)
 	require.Equal(t, http.StatusCreated, status, said)
 	before := view().Diagnosis
@@ -77,7 +77,7 @@ func TestATestThatCouldNotBeDone(t *testing.T) {
 	for _, c := range view().Cautions {
 		say("tests", `{"act":"acknowledge","item":"`+c.ID+`"}`)
 	}
-	i := slices.IndexFunc(view().Items, func(x workshop.ItemView) bool { return x.ID == first })
+	i := slices.IndexFunc(view().Items, func(x items.ItemView) bool { return x.ID == first })
 	require.GreaterOrEqual(t, i, 0)
 	for _, c := range view().Items[i].Cautions {
 		say("tests", `{"act":"acknowledge","item":"`+c.ID+`"}`)

@@ -8,15 +8,16 @@ import (
 	"time"
 
 	"handwerk/core/input"
-	"handwerk/workshop"
+	"handwerk/workshop/people"
+	"handwerk/workshop/shop"
 )
 
 // ShopView is what the workshop says of itself, and how its backups stand.
 type ShopView struct {
-	workshop.Shop
-	LastBackup  *workshop.BackupRun `json:"last_backup,omitempty"` // that succeeded
-	BackupFault string              `json:"backup_fault,omitempty"`
-	LogFault    string              `json:"log_fault,omitempty"` // why the log over all records has stopped
+	shop.Shop
+	LastBackup  *shop.BackupRun `json:"last_backup,omitempty"` // that succeeded
+	BackupFault string          `json:"backup_fault,omitempty"`
+	LogFault    string          `json:"log_fault,omitempty"` // why the log over all records has stopped
 }
 
 func (a *api) shopEndpoints() []endpoint {
@@ -32,12 +33,12 @@ func (a *api) shopView(c call) (view ShopView, err error) {
 	if view.Shop, _, err = a.Accounts.Shop(c.Context()); err != nil {
 		return view, err
 	}
-	var last *workshop.BackupRun
+	var last *shop.BackupRun
 	if view.LastBackup, last, err = a.Accounts.BackupRuns(c.Context()); err == nil {
 		view.BackupFault = view.Shop.BackupFault(view.LastBackup, last, a.Now())
 	}
 	view.LogFault = a.logStopped()
-	if c.person().Role != workshop.Lead {
+	if c.person().Role != people.Lead {
 		view.hideThePlaces()
 	}
 	return view, err
@@ -99,7 +100,7 @@ func (a *api) faults(c call) string {
 	return n.says
 }
 
-func (a *api) changeShop(c call, in workshop.Shop) (ShopView, error) {
+func (a *api) changeShop(c call, in shop.Shop) (ShopView, error) {
 	faults := in.Check("")
 	if len(faults) == 0 && in.Backups != "" {
 		faults = writable(in.Backups)

@@ -30,6 +30,10 @@ import (
 	"handwerk/postgres"
 	"handwerk/postgres/pgtest"
 	"handwerk/workshop"
+	"handwerk/workshop/kinds"
+	"handwerk/workshop/people"
+	"handwerk/workshop/record"
+	"handwerk/workshop/shop"
 )
 
 func TestMain(m *testing.M) { pgtest.Main(m) }
@@ -39,7 +43,7 @@ const password = "tide-and-torque"
 // hashed and demoBook are made once; nothing writes in them.
 var (
 	hashed   = sync.OnceValue(func() string { return cheaply(password) })
-	demoBook = sync.OnceValues(func() (book.Book, error) { return files.Load(bookshop.Files, demo.Files) })
+	demoBook = sync.OnceValues(func() (book.Book, error) { return files.Load(kinds.Natures(), bookshop.Files, demo.Files) })
 )
 
 // cheaply hashes a password as no shop would: a hash carries its own cost, and
@@ -156,18 +160,18 @@ func openedAlone(t testing.TB, with ...func(*httpapi.Options)) (*process, string
 	p := start(t, url, with...)
 	ctx := context.Background()
 	hash := hashed()
-	for login, role := range map[string]workshop.Role{"ilva": workshop.Lead, "odo": workshop.Mechanic, "guest": workshop.Reader} {
+	for login, role := range map[string]people.Role{"ilva": people.Lead, "odo": people.Mechanic, "guest": people.Reader} {
 		require.NoError(
 			t,
 			p.store.KeepAccount(
 				ctx,
-				workshop.Account{
-					Person: workshop.Person{Login: login, Name: strings.ToUpper(login), Role: role}, PasswordHash: hash,
+				people.Account{
+					Person: people.Person{Login: login, Name: strings.ToUpper(login), Role: role}, PasswordHash: hash,
 				},
 			),
 		)
 	}
-	require.NoError(t, p.store.KeepFleet(ctx, []workshop.Vehicle{{ID: "v", Name: "Launch carrier", Owner: "Sea rescue", Units: []workshop.Unit{
+	require.NoError(t, p.store.KeepFleet(ctx, []shop.Vehicle{{ID: "v", Name: "Launch carrier", Owner: "Sea rescue", Units: []shop.Unit{
 		{ID: "tc", Kind: "transfer case", Name: "Brakka T2", Serial: "1", Sheet: "brakka-t2", Route: "transfer-case-dog"}}}},
 		[]postgres.StockLine{{Drawer: "thrust-washers", Thickness: "0.52 mm", Name: "washer", Count: 2}}))
 	return p, url
@@ -249,11 +253,11 @@ func (u *user) get(path string, into any) {
 }
 
 // step reads one step.
-func (u *user) step(path string) workshop.StepView {
+func (u *user) step(path string) record.StepView {
 	u.t.Helper()
 	res, body := u.send(http.MethodGet, path, "", nil)
 	require.Equal(u.t, http.StatusOK, res.StatusCode, body)
-	view, err := workshop.ReadStepView([]byte(body))
+	view, err := kinds.ReadStepView([]byte(body))
 	require.NoError(u.t, err, body)
 	return view
 }
@@ -264,7 +268,7 @@ func key() map[string]string {
 	return map[string]string{"Idempotency-Key": fmt.Sprintf("test-key-%d", keys.Add(1))}
 }
 
-func (u *user) open() workshop.Rebuild {
+func (u *user) open() record.Rebuild {
 	u.t.Helper()
 	promised := u.now.AddDate(0, 0, 7).Format(time.DateOnly)
 	res, body := u.send(
@@ -272,7 +276,7 @@ func (u *user) open() workshop.Rebuild {
 		fmt.Sprintf(`{"vehicle":"v","unit":"tc","complaint":"bangs","promised":%q}`, promised), key(),
 	)
 	require.Equal(u.t, http.StatusCreated, res.StatusCode, body)
-	var r workshop.Rebuild
+	var r record.Rebuild
 	require.NoError(u.t, json.Unmarshal([]byte(body), &r))
 	return r
 }

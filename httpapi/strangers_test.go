@@ -21,7 +21,7 @@ import (
 	"handwerk/httpapi"
 	"handwerk/postgres"
 	"handwerk/postgres/pgtest"
-	"handwerk/workshop"
+	"handwerk/workshop/record"
 )
 
 // dialled is a request written by hand, and the answer to it.
@@ -106,7 +106,7 @@ func TestTooLargeIsSaidNotReset(t *testing.T) {
 		assert.Equal(t, http.StatusRequestEntityTooLarge, res.StatusCode, name)
 		assert.Contains(t, problemOf(t, res, said).Detail, "12 MB", name)
 	}
-	var sheet workshop.Sheet
+	var sheet record.Sheet
 	odo.get("/api/v1/rebuilds/"+r.ID, &sheet)
 }
 

@@ -9,7 +9,8 @@ import (
 
 	"handwerk/core/input"
 	"handwerk/report"
-	"handwerk/workshop"
+	"handwerk/workshop/paper"
+	"handwerk/workshop/record"
 )
 
 func (a *api) trayEndpoints() []endpoint {
@@ -19,7 +20,7 @@ func (a *api) trayEndpoints() []endpoint {
 			if err != nil {
 				return traysView{}, err
 			}
-			return traysView{l.Rebuild, workshop.Trays(l)}, nil
+			return traysView{l.Rebuild, paper.Trays(l)}, nil
 		}),
 		raw(
 			a, http.MethodGet, "/rebuilds/:id/trays.pdf", "trayLabels",
@@ -30,8 +31,8 @@ func (a *api) trayEndpoints() []endpoint {
 
 // traysView are the trays of the house.
 type traysView struct {
-	Rebuild workshop.Rebuild `json:"rebuild"`
-	Trays   []workshop.Tray  `json:"trays"`
+	Rebuild record.Rebuild `json:"rebuild"`
+	Trays   []paper.Tray   `json:"trays"`
 }
 
 // labelsIn asks for the labels of a rebuild's trays.
@@ -61,7 +62,7 @@ func (a *api) trayLabels(c call, in labelsIn) error {
 	base := scheme + "://" + c.Host() + "/trays/" + l.Rebuild.ID + "?tray="
 	var out bytes.Buffer
 	err = report.WriteTrayLabels(
-		&out, l.Rebuild, workshop.Trays(l), report.LabelPapers[i],
+		&out, l.Rebuild, paper.Trays(l), report.LabelPapers[i],
 		func(tray string) string { return base + url.QueryEscape(tray) },
 	)
 	if err != nil {

@@ -7,7 +7,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"handwerk/workshop"
+	"handwerk/workshop/paper"
 )
 
 // Where parts lie is said when they come off; the trays list it, tell what is
@@ -17,8 +17,8 @@ func TestTraysOfARebuild(t *testing.T) {
 	odo := p.signIn("odo")
 	r := odo.open()
 	base := "/api/v1/rebuilds/" + r.ID
-	trays := func() (list []workshop.Tray) {
-		var view struct{ Trays []workshop.Tray }
+	trays := func() (list []paper.Tray) {
+		var view struct{ Trays []paper.Tray }
 		odo.get(base+"/trays", &view)
 		return view.Trays
 	}

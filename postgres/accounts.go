@@ -8,11 +8,11 @@ import (
 
 	"github.com/jmoiron/sqlx"
 
-	"handwerk/workshop"
+	"handwerk/workshop/people"
 )
 
 // KeepAccount adds an account, or renews one; a closed one is open again.
-func (s *Store) KeepAccount(ctx context.Context, a workshop.Account) error {
+func (s *Store) KeepAccount(ctx context.Context, a people.Account) error {
 	_, err := s.db.ExecContext(ctx, `INSERT INTO account (login, name, role, password_hash) VALUES ($1, $2, $3, $4)
 		ON CONFLICT (login) DO UPDATE SET name = $2, role = $3, password_hash = $4, closed_at = NULL`, a.Login, a.Name, a.Role, a.PasswordHash)
 	return err
@@ -28,18 +28,18 @@ func (s *Store) CloseAccount(ctx context.Context, login string, at time.Time) er
 }
 
 // People are all accounts, those who left last.
-func (s *Store) People(ctx context.Context) (list []workshop.Account, err error) {
+func (s *Store) People(ctx context.Context) (list []people.Account, err error) {
 	rows, err := s.db.QueryContext(
 		ctx,
 		`SELECT login, name, role, closed_at, pin_hash <> '' AND pin_wrong >= $1 FROM account WHERE NOT program ORDER BY closed_at IS NOT NULL, name, login`,
-		workshop.WrongPINs,
+		people.WrongPINs,
 	)
 	if err != nil {
 		return nil, err
 	}
 	defer func() { _ = rows.Close() }()
 	for rows.Next() {
-		var a workshop.Account
+		var a people.Account
 		if err := rows.Scan(&a.Login, &a.Name, &a.Role, &a.ClosedAt, &a.PINAsleep); err != nil {
 			return nil, err
 		}
@@ -49,7 +49,7 @@ func (s *Store) People(ctx context.Context) (list []workshop.Account, err error)
 }
 
 // AddPerson adds an account; false when the login is somebody's already.
-func (s *Store) AddPerson(ctx context.Context, a workshop.Account) (added bool, err error) {
+func (s *Store) AddPerson(ctx context.Context, a people.Account) (added bool, err error) {
 	done, err := s.db.ExecContext(ctx, `INSERT INTO account (login, name, role, password_hash) VALUES ($1, $2, $3, $4) ON CONFLICT DO NOTHING`,
 		a.Login, a.Name, a.Role, a.PasswordHash)
 	if err != nil {
@@ -61,7 +61,7 @@ func (s *Store) AddPerson(ctx context.Context, a workshop.Account) (added bool, 
 
 // ChangePerson keeps what a lead changed; workshop.ErrLastLead when nobody would
 // lead then. Two changes at once wait for one another.
-func (s *Store) ChangePerson(ctx context.Context, a workshop.Account, signedOut bool) error {
+func (s *Store) ChangePerson(ctx context.Context, a people.Account, signedOut bool) error {
 	err := s.inTx(ctx, func(tx *sqlx.Tx) error {
 		if _, err := tx.ExecContext(ctx, `SELECT pg_advisory_xact_lock(hashtext('people'))`); err != nil {
 			return err
@@ -78,7 +78,7 @@ func (s *Store) ChangePerson(ctx context.Context, a workshop.Account, signedOut 
 			return err
 		}
 		if !led {
-			return workshop.ErrLastLead
+			return people.ErrLastLead
 		}
 		return nil
 	})
@@ -89,7 +89,7 @@ func (s *Store) ChangePerson(ctx context.Context, a workshop.Account, signedOut 
 }
 
 // Account finds an account; ok is false when there is none.
-func (s *Store) Account(ctx context.Context, login string) (a workshop.Account, ok bool, err error) {
+func (s *Store) Account(ctx context.Context, login string) (a people.Account, ok bool, err error) {
 	row := s.db.QueryRowContext(ctx, `SELECT login, name, role, password_hash, closed_at FROM account WHERE login = $1 AND NOT program`, login)
 	err = row.Scan(&a.Login, &a.Name, &a.Role, &a.PasswordHash, &a.ClosedAt)
 	if errors.Is(err, sql.ErrNoRows) {
@@ -108,10 +108,10 @@ func (s *Store) RenewPassword(ctx context.Context, login, hash, except string) e
 
 // KeepSession keeps a new session under the digest of its token and clears
 // those that have run out.
-func (s *Store) KeepSession(ctx context.Context, n workshop.Session) error {
+func (s *Store) KeepSession(ctx context.Context, n people.Session) error {
 	return s.inTx(ctx, func(tx *sqlx.Tx) error {
 		_, err := tx.ExecContext(ctx, `DELETE FROM session WHERE NOT lasting AND (used < $1 OR started < $2)`,
-			n.Started.Add(-workshop.SessionIdle), n.Started.Add(-workshop.SessionLife))
+			n.Started.Add(-people.SessionIdle), n.Started.Add(-people.SessionLife))
 		if err != nil {
 			return err
 		}
@@ -126,7 +126,7 @@ const sessionColumns = `SELECT s.id, s.token_digest, a.login, a.name, a.role, s.
 	COALESCE(CAST(s.tablet_id AS text), ''), s.idle_minutes
 	FROM session s JOIN account a ON a.login = s.login `
 
-func scanSession(row interface{ Scan(...any) error }) (n workshop.Session, err error) {
+func scanSession(row interface{ Scan(...any) error }) (n people.Session, err error) {
 	err = row.Scan(
 		&n.ID, &n.Digest, &n.Person.Login, &n.Person.Name, &n.Person.Role, &n.CSRF, &n.Started, &n.Used, &n.Browser, &n.Address,
 		&n.Lasting, &n.Board, &n.Tablet, &n.IdleMinutes,
@@ -136,10 +136,10 @@ func scanSession(row interface{ Scan(...any) error }) (n workshop.Session, err e
 
 // Session finds a session that has not run out. Role and name are those of
 // the account now, so that a changed role counts at once.
-func (s *Store) Session(ctx context.Context, digest string, now time.Time) (workshop.Session, bool, error) {
+func (s *Store) Session(ctx context.Context, digest string, now time.Time) (people.Session, bool, error) {
 	n, err := scanSession(s.db.QueryRowContext(ctx, sessionColumns+`WHERE s.token_digest = $1 AND (s.lasting OR (s.used > $2 AND s.started > $3)) AND a.closed_at IS NULL
 		AND (s.idle_minutes = 0 OR s.used + make_interval(mins => s.idle_minutes) > CAST($4 AS timestamptz))`,
-		digest, now.Add(-workshop.SessionIdle), now.Add(-workshop.SessionLife), now))
+		digest, now.Add(-people.SessionIdle), now.Add(-people.SessionLife), now))
 	if errors.Is(err, sql.ErrNoRows) {
 		return n, false, nil
 	}
@@ -153,14 +153,14 @@ func (s *Store) UseSession(ctx context.Context, digest string, now time.Time) er
 }
 
 // Sessions lists where a person is signed in, the latest first.
-func (s *Store) Sessions(ctx context.Context, login string, now time.Time) ([]workshop.Session, error) {
+func (s *Store) Sessions(ctx context.Context, login string, now time.Time) ([]people.Session, error) {
 	rows, err := s.db.QueryContext(ctx, sessionColumns+`WHERE s.login = $1 AND s.used > $2 AND s.started > $3 ORDER BY s.used DESC, s.id LIMIT 100`,
-		login, now.Add(-workshop.SessionIdle), now.Add(-workshop.SessionLife))
+		login, now.Add(-people.SessionIdle), now.Add(-people.SessionLife))
 	if err != nil {
 		return nil, err
 	}
 	defer func() { _ = rows.Close() }()
-	list := []workshop.Session{}
+	list := []people.Session{}
 	for rows.Next() {
 		n, err := scanSession(rows)
 		if err != nil {

@@ -8,6 +8,10 @@ import (
 	"github.com/jmoiron/sqlx"
 
 	"handwerk/workshop"
+	"handwerk/workshop/paper"
+	"handwerk/workshop/people"
+	"handwerk/workshop/record"
+	"handwerk/workshop/say"
 )
 
 // tries is how often a writer begins anew because another process was quicker.
@@ -18,17 +22,17 @@ const tries = 12
 // before and nothing is locked meanwhile: the entry goes in only if the head
 // is still the one it was decided on; otherwise it is decided anew.
 func (s *Store) Append(
-	ctx context.Context, id string, w workshop.Write, decide func(workshop.Ledger) (workshop.Proposal, error),
-) (workshop.Entry, bool, error) {
+	ctx context.Context, id string, w workshop.Write, decide func(record.Ledger) (record.Proposal, error),
+) (record.Entry, bool, error) {
 	done, err := s.ledgers.take(ctx, id)
 	if err != nil {
-		return workshop.Entry{}, false, err
+		return record.Entry{}, false, err
 	}
 	defer done()
 	for range tries {
 		l, err := s.latest(ctx, id)
 		if err != nil {
-			return workshop.Entry{}, false, err
+			return record.Entry{}, false, err
 		}
 		p, refused := decide(l)
 		if refused == nil {
@@ -42,14 +46,14 @@ func (s *Store) Append(
 		}
 		s.ledgers.forget(id)
 	}
-	return workshop.Entry{}, false, errBusy
+	return record.Entry{}, false, errBusy
 }
 
 // whyNot finds out why nothing was kept: the same request came before, the
 // session ended, it is a no, or the head was another; then neither is given and
 // it is decided anew.
-func (s *Store) whyNot(ctx context.Context, l workshop.Ledger, p workshop.Proposal, w workshop.Write, refused error) (workshop.Entry, bool, error) {
-	none, id := workshop.Entry{}, l.Rebuild.ID
+func (s *Store) whyNot(ctx context.Context, l record.Ledger, p record.Proposal, w workshop.Write, refused error) (record.Entry, bool, error) {
+	none, id := record.Entry{}, l.Rebuild.ID
 	if IsLost(refused) {
 		return none, false, s.full.note(refused)
 	}
@@ -67,7 +71,7 @@ func (s *Store) whyNot(ctx context.Context, l workshop.Ledger, p workshop.Propos
 }
 
 // latest is the ledger as this process knows it, or as it is read.
-func (s *Store) latest(ctx context.Context, id string) (workshop.Ledger, error) {
+func (s *Store) latest(ctx context.Context, id string) (record.Ledger, error) {
 	if l, ok := s.ledgers.get(id); ok {
 		return s.asked(ctx, l), nil
 	}
@@ -75,14 +79,14 @@ func (s *Store) latest(ctx context.Context, id string) (workshop.Ledger, error) 
 }
 
 // stillSignedIn says no when that is why nothing was kept.
-func (s *Store) stillSignedIn(ctx context.Context, w workshop.Write, by workshop.Person) error {
+func (s *Store) stillSignedIn(ctx context.Context, w workshop.Write, by people.Person) error {
 	if w.Session == "" || by.Login == "" {
 		return nil
 	}
 	var holds bool
 	err := s.db.GetContext(ctx, &holds, `SELECT EXISTS (`+holdingSession("$1", "$2")+`)`, w.Session, string(by.Role))
 	if err == nil && !holds {
-		err = workshop.Refusal{Reason: workshop.SignedOut, Why: workshop.SessionRanOut}
+		err = say.Refusal{Reason: say.SignedOut, Why: say.SessionRanOut}
 	}
 	return err
 }
@@ -95,31 +99,31 @@ func holdingSession(token, role string) string {
 }
 
 // replay finds the entry that the same request made before.
-func (s *Store) replay(ctx context.Context, id string, w workshop.Write) (workshop.Entry, bool, error) {
+func (s *Store) replay(ctx context.Context, id string, w workshop.Write) (record.Entry, bool, error) {
 	var before struct {
 		Seq    int
 		Digest string
 	}
 	err := s.db.GetContext(ctx, &before, `SELECT seq, digest FROM entry WHERE rebuild_id = $1 AND key = $2`, id, w.Key)
 	if errors.Is(err, sql.ErrNoRows) || isBadUUID(err) {
-		return workshop.Entry{}, false, nil
+		return record.Entry{}, false, nil
 	}
 	if err != nil {
-		return workshop.Entry{}, false, err
+		return record.Entry{}, false, err
 	}
 	if before.Digest != w.Digest {
-		return workshop.Entry{}, false, workshop.Refusal{Reason: workshop.Conflict, Why: workshop.KeyOfAnotherEntry}
+		return record.Entry{}, false, say.Refusal{Reason: say.Conflict, Why: say.KeyOfAnotherEntry}
 	}
 	list, err := selectEntries(ctx, s.db, id, before.Seq-1, before.Seq)
 	if err != nil || len(list) == 0 {
-		return workshop.Entry{}, false, err
+		return record.Entry{}, false, err
 	}
 	return list[0], true, nil
 }
 
 // keep writes a proposal if the head is still the one it follows; open screens
 // are told when it is done.
-func (s *Store) keep(ctx context.Context, head workshop.Head, p workshop.Proposal, w workshop.Write) (kept bool, err error) {
+func (s *Store) keep(ctx context.Context, head record.Head, p record.Proposal, w workshop.Write) (kept bool, err error) {
 	if len(p.Moves) == 0 {
 		kept, err = insertNext(ctx, s.db, head, p, w)
 	} else {
@@ -132,7 +136,7 @@ func (s *Store) keep(ctx context.Context, head workshop.Head, p workshop.Proposa
 	return kept && err == nil, err
 }
 
-func (s *Store) keepWithMoves(ctx context.Context, head workshop.Head, p workshop.Proposal, w workshop.Write) (kept bool, err error) {
+func (s *Store) keepWithMoves(ctx context.Context, head record.Head, p record.Proposal, w workshop.Write) (kept bool, err error) {
 	err = s.inTx(ctx, func(tx *sqlx.Tx) error {
 		if kept, err = insertNext(ctx, tx, head, p, w); !kept || err != nil {
 			return err
@@ -160,14 +164,14 @@ var insertNextSQL = `WITH moved AS (
 
 // insertNext moves the head on and inserts the entry, in one statement: one
 // way to the server and back for what is acknowledged.
-func insertNext(ctx context.Context, x sqlx.ExecerContext, head workshop.Head, p workshop.Proposal, w workshop.Write) (bool, error) {
+func insertNext(ctx context.Context, x sqlx.ExecerContext, head record.Head, p record.Proposal, w workshop.Write) (bool, error) {
 	e, place := p.Entry, p.After.Rebuild.Place
 	res, err := x.ExecContext(ctx, insertNextSQL,
 		p.After.Rebuild.ID, e.Seq, e.Hash, string(place.Station), place.Step, place.WaitsFor, string(place.Verdict),
 		place.Held, place.Done, place.Steps, place.Closed,
 		head.Seq, head.Hash,
 		e.ID, e.Step, string(e.Act), e.Item.String(), e.Supersedes, []byte(e.Body), nullable(e.Result), e.Method, string(e.Verdict),
-		e.By.Login, e.By.Name, string(e.By.Role), e.At, w.Key, w.Digest, w.Session, p.After.Cause(), place.Promised, place.HoursLeft)
+		e.By.Login, e.By.Name, string(e.By.Role), e.At, w.Key, w.Digest, w.Session, paper.Cause(p.After), place.Promised, place.HoursLeft)
 	if err != nil {
 		return false, err
 	}

@@ -15,10 +15,11 @@ import (
 	"handwerk/postgres"
 	"handwerk/postgres/pgtest"
 	"handwerk/workshop"
+	"handwerk/workshop/record"
 )
 
-func remark(text string) workshop.Draft {
-	return workshop.Draft{Act: workshop.ActNote, Body: workshop.Body{Note: text}}
+func remark(text string) record.Draft {
+	return record.Draft{Act: record.ActNote, Body: record.Body{Note: text}}
 }
 
 // Right after a start nothing is known of the rebuild, its plan neither: as
@@ -35,8 +36,8 @@ func TestManyWritersRightAfterAStart(t *testing.T) {
 		wg.Add(1)
 		go func() {
 			defer wg.Done()
-			_, _, err := s.store.Append(ctx, r.ID, workshop.Write{Key: fmt.Sprintf("writer-%d", i)}, func(l workshop.Ledger) (workshop.Proposal, error) {
-				return workshop.Propose(l, "identify", remark("one of many"), lead, time.Now())
+			_, _, err := s.store.Append(ctx, r.ID, workshop.Write{Key: fmt.Sprintf("writer-%d", i)}, func(l record.Ledger) (record.Proposal, error) {
+				return record.Propose(l, "identify", remark("one of many"), lead, time.Now())
 			})
 			failed <- err
 		}()
@@ -56,7 +57,7 @@ func TestWhatStoodBeforeIsLetGo(t *testing.T) {
 	s := newShop(t)
 	r := s.open(t)
 	ctx := context.Background()
-	var held []weak.Pointer[workshop.State]
+	var held []weak.Pointer[record.State]
 	for i := range 12 {
 		l, err := s.store.Ledger(ctx, r.ID)
 		require.NoError(t, err)

@@ -10,13 +10,16 @@ import (
 	"github.com/jmoiron/sqlx"
 
 	"handwerk/workshop"
+	"handwerk/workshop/paper"
+	"handwerk/workshop/record"
+	"handwerk/workshop/say"
 )
 
 // Import keeps a rebuild that came from another database, with its number,
 // its whole record and its pictures, all or nothing. The caller has verified
 // its chain; the pictures are read as they come, and an error among them
 // leaves nothing behind.
-func (s *Store) Import(ctx context.Context, l workshop.Ledger, photos iter.Seq2[workshop.Photo, error]) (pictures int, err error) {
+func (s *Store) Import(ctx context.Context, l record.Ledger, photos iter.Seq2[workshop.Photo, error]) (pictures int, err error) {
 	r := l.Rebuild
 	err = s.inTx(ctx, func(tx *sqlx.Tx) error {
 		if err := insertLedger(ctx, tx, l); err != nil {
@@ -34,7 +37,7 @@ func (s *Store) Import(ctx context.Context, l workshop.Ledger, photos iter.Seq2[
 		return countFrom(ctx, tx, r.Number)
 	})
 	if isUnique(err) {
-		return 0, workshop.Refusal{Reason: workshop.Conflict, Why: workshop.AlreadyHere, About: []any{r.Number}}
+		return 0, say.Refusal{Reason: say.Conflict, Why: say.AlreadyHere, About: []any{r.Number}}
 	}
 	if err == nil {
 		s.heralds.tell(Event{Rebuild: r.ID})
@@ -42,8 +45,8 @@ func (s *Store) Import(ctx context.Context, l workshop.Ledger, photos iter.Seq2[
 	return pictures, err
 }
 
-func insertLedger(ctx context.Context, tx *sqlx.Tx, l workshop.Ledger) error {
-	if err := insertRebuild(ctx, tx, l.Rebuild, l.Plan, workshop.Write{}, l.Cause()); err != nil {
+func insertLedger(ctx context.Context, tx *sqlx.Tx, l record.Ledger) error {
+	if err := insertRebuild(ctx, tx, l.Rebuild, l.Plan, workshop.Write{}, paper.Cause(l)); err != nil {
 		return err
 	}
 	for _, e := range l.Entries {
@@ -65,7 +68,7 @@ func countFrom(ctx context.Context, tx *sqlx.Tx, number string) error {
 	return err
 }
 
-func insertEntry(ctx context.Context, tx *sqlx.Tx, rebuild string, e workshop.Entry) error {
+func insertEntry(ctx context.Context, tx *sqlx.Tx, rebuild string, e record.Entry) error {
 	_, err := tx.ExecContext(ctx, `INSERT INTO entry (rebuild_id, seq, id, step, act, item, supersedes, body, result, method, verdict,
 			by_login, by_name, by_role, at, hash, key, digest)
 		VALUES ($1, $2, $3, $4, $5, $6, CAST(NULLIF($7, '') AS uuid), $8, $9, $10, $11, $12, $13, $14, $15, $16, $17, '')`,

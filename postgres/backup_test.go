@@ -13,7 +13,7 @@ import (
 
 	"handwerk/postgres"
 	"handwerk/postgres/pgtest"
-	"handwerk/workshop"
+	"handwerk/workshop/people"
 )
 
 // ownerOf opens a database as its owner.
@@ -30,7 +30,7 @@ func backedUp(t testing.TB) (*bench, string, postgres.Manifest) {
 	t.Helper()
 	ctx := context.Background()
 	s := newShop(t)
-	require.NoError(t, s.store.KeepAccount(ctx, workshop.Account{Person: lead, PasswordHash: "x"}))
+	require.NoError(t, s.store.KeepAccount(ctx, people.Account{Person: lead, PasswordHash: "x"}))
 	r := s.open(t)
 	s.walk(t, r.ID, "on-vehicle")
 	s.photo(t, r.ID)

@@ -21,15 +21,20 @@ import (
 	"handwerk/postgres/pgtest"
 	"handwerk/report"
 	"handwerk/workshop"
+	"handwerk/workshop/kinds"
+	"handwerk/workshop/people"
+	"handwerk/workshop/record"
+	"handwerk/workshop/seal"
+	"handwerk/workshop/shop"
 	"handwerk/workshop/walk"
 )
 
 // What the tests of this room stand on: a shop on a database of its own.
 
-var lead = workshop.Person{Login: "ilva", Name: "Ilva Torn", Role: workshop.Lead}
+var lead = people.Person{Login: "ilva", Name: "Ilva Torn", Role: people.Lead}
 
 // demoBook is read once; nothing writes in it.
-var demoBook = sync.OnceValues(func() (book.Book, error) { return files.Load(bookshop.Files, demo.Files) })
+var demoBook = sync.OnceValues(func() (book.Book, error) { return files.Load(kinds.Natures(), bookshop.Files, demo.Files) })
 
 // bench is a workshop on a new database with one vehicle and a drawer.
 type bench struct {
@@ -54,7 +59,7 @@ func openShop(t testing.TB, url string) *bench {
 	require.NoError(t, err)
 	s := &bench{store: store, url: url, now: time.Date(2026, 11, 24, 8, 0, 0, 0, time.UTC)}
 	s.Workshop = workshop.New(store, b, func() time.Time { s.now = s.now.Add(time.Minute); return s.now })
-	fleet := []workshop.Vehicle{{ID: "v", Name: "Launch carrier", Owner: "Sea rescue", Units: []workshop.Unit{
+	fleet := []shop.Vehicle{{ID: "v", Name: "Launch carrier", Owner: "Sea rescue", Units: []shop.Unit{
 		{ID: "tc", Kind: "transfer case", Name: "Brakka T2", Serial: "1", Sheet: "brakka-t2", Route: "transfer-case-dog"},
 	}}}
 	require.NoError(t, store.KeepFleet(ctx, fleet, []postgres.StockLine{
@@ -63,7 +68,7 @@ func openShop(t testing.TB, url string) *bench {
 	return s
 }
 
-func (s *bench) open(t testing.TB) workshop.Rebuild {
+func (s *bench) open(t testing.TB) record.Rebuild {
 	t.Helper()
 	order := workshop.Order{Vehicle: "v", Unit: "tc", Complaint: "bangs under load", Promised: "2026-12-01"}
 	r, _, err := s.Open(context.Background(), order, lead, "open "+t.Name()+s.now.String())
@@ -77,12 +82,12 @@ func (s *bench) walk(t testing.TB, id, until string) {
 	ledger, err := s.store.Ledger(context.Background(), id)
 	require.NoError(t, err)
 	w := &walk.Walker{
-		Ledger: ledger, Script: walk.Script{}, By: func(*workshop.Step) workshop.Person { return lead },
+		Ledger: ledger, Script: walk.Script{}, By: func(*record.Step) people.Person { return lead },
 		Clock: func() time.Time { s.now = s.now.Add(time.Minute); return s.now },
-		Apply: func(step string, _ workshop.Draft, p workshop.Proposal) error {
+		Apply: func(step string, _ record.Draft, p record.Proposal) error {
 			_, _, err := s.store.Append(
 				context.Background(), id, workshop.Write{Key: "walk " + p.Entry.ID},
-				func(workshop.Ledger) (workshop.Proposal, error) { return p, nil },
+				func(record.Ledger) (record.Proposal, error) { return p, nil },
 			)
 			return err
 		},
@@ -100,7 +105,7 @@ func (s *bench) raw(t testing.TB) *sql.DB {
 }
 
 // verified proves everything and gives the faults.
-func (s *bench) verified(t testing.TB, key *workshop.ShopKey, kept ...workshop.Checkpoint) (postgres.Verified, []error) {
+func (s *bench) verified(t testing.TB, key *seal.ShopKey, kept ...seal.Checkpoint) (postgres.Verified, []error) {
 	t.Helper()
 	var found []error
 	v, err := s.store.VerifyAll(context.Background(), key, kept, func(err error) { found = append(found, err) })
@@ -108,8 +113,8 @@ func (s *bench) verified(t testing.TB, key *workshop.ShopKey, kept ...workshop.C
 	return v, found
 }
 
-func outcome(item, outcome string) workshop.Draft {
-	return workshop.Draft{Act: workshop.ActOutcome, Item: workshop.ReadPlace(item), Body: workshop.Body{Outcome: outcome}}
+func outcome(item, outcome string) record.Draft {
+	return record.Draft{Act: record.ActOutcome, Item: record.ReadPlace(item), Body: record.Body{Outcome: outcome}}
 }
 
 // photo keeps a small picture and shows it at a note.
@@ -122,7 +127,7 @@ func (s *bench) photo(t testing.TB, rebuild string) workshop.Photo {
 	p, err := s.KeepPhoto(context.Background(), rebuild, taken, "", lead)
 	require.NoError(t, err)
 	_, _, err = s.Append(
-		context.Background(), workshop.Asking{}, rebuild, "identify", workshop.Draft{Act: workshop.ActNote, Body: workshop.Body{Photo: p.ID}},
+		context.Background(), workshop.Asking{}, rebuild, "identify", record.Draft{Act: record.ActNote, Body: record.Body{Photo: p.ID}},
 		lead, "photo "+p.ID,
 	)
 	require.NoError(t, err)

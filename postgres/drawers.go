@@ -14,11 +14,14 @@ import (
 	"handwerk/core/input"
 	"handwerk/core/quantity"
 	"handwerk/core/shim"
-	"handwerk/workshop"
+	"handwerk/workshop/people"
+	"handwerk/workshop/record"
+	"handwerk/workshop/say"
+	"handwerk/workshop/shop"
 )
 
 // moveStock books what an entry takes from a drawer, or puts back.
-func moveStock(ctx context.Context, tx *sqlx.Tx, m workshop.Move, of workshop.Entry, rebuild string) error {
+func moveStock(ctx context.Context, tx *sqlx.Tx, m record.Move, of record.Entry, rebuild string) error {
 	res, err := tx.ExecContext(ctx, `UPDATE drawer_item SET count = count - $3 WHERE drawer = $1 AND thickness = $2 AND count >= $3`,
 		m.Drawer, m.Thickness, m.Count)
 	if err != nil {
@@ -30,7 +33,7 @@ func moveStock(ctx context.Context, tx *sqlx.Tx, m workshop.Move, of workshop.En
 	return keepMove(ctx, tx, m.Drawer, m.Thickness, -m.Count, string(of.Act), rebuild, of.By, of.At)
 }
 
-func keepMove(ctx context.Context, tx *sqlx.Tx, drawer, size string, change int, why, rebuild string, by workshop.Person, at time.Time) error {
+func keepMove(ctx context.Context, tx *sqlx.Tx, drawer, size string, change int, why, rebuild string, by people.Person, at time.Time) error {
 	_, err := tx.ExecContext(ctx, `INSERT INTO drawer_move (drawer, size, change, why, rebuild_id, by_login, by_name, at)
 		VALUES ($1, $2, $3, $4, CAST(NULLIF($5, '') AS uuid), $6, $7, $8)`, drawer, size, change, why, rebuild, by.Login, by.Name, at)
 	return err
@@ -40,7 +43,7 @@ func keepMove(ctx context.Context, tx *sqlx.Tx, drawer, size string, change int,
 const fewMoves = 30
 
 // Drawers lists all, with the last moves of each.
-func (s *Store) Drawers(ctx context.Context) ([]workshop.DrawerPage, error) {
+func (s *Store) Drawers(ctx context.Context) ([]shop.DrawerPage, error) {
 	var items []struct {
 		Drawer, Title, Thickness, Name, Bin string
 		Count, Least                        int
@@ -63,20 +66,20 @@ func (s *Store) Drawers(ctx context.Context) ([]workshop.DrawerPage, error) {
 	if err != nil {
 		return nil, err
 	}
-	list := []workshop.DrawerPage{}
+	list := []shop.DrawerPage{}
 	for _, i := range items {
 		if n := len(list); n == 0 || list[n-1].ID != i.Drawer {
-			list = append(list, workshop.DrawerPage{ID: i.Drawer, Title: i.Title, Moves: []workshop.DrawerMove{}})
+			list = append(list, shop.DrawerPage{ID: i.Drawer, Title: i.Title, Moves: []shop.DrawerMove{}})
 		}
 		page := &list[len(list)-1]
-		page.Items = append(page.Items, workshop.DrawerItem{Size: i.Thickness, Name: i.Name, Count: i.Count, Place: i.Bin, Least: i.Least})
+		page.Items = append(page.Items, shop.DrawerItem{Size: i.Thickness, Name: i.Name, Count: i.Count, Place: i.Bin, Least: i.Least})
 	}
 	for _, m := range moves {
 		for i := range list {
 			if list[i].ID == m.Drawer {
 				list[i].Moves = append(
 					list[i].Moves,
-					workshop.DrawerMove{Size: m.Size, Change: m.Change, Why: m.Why, Number: m.Number, By: m.Name, At: m.At.UTC()},
+					shop.DrawerMove{Size: m.Size, Change: m.Change, Why: m.Why, Number: m.Number, By: m.Name, At: m.At.UTC()},
 				)
 			}
 		}
@@ -86,10 +89,10 @@ func (s *Store) Drawers(ctx context.Context) ([]workshop.DrawerPage, error) {
 
 // KeepDrawer keeps what a drawer holds now, all lines or none.
 func (s *Store) KeepDrawer(
-	ctx context.Context, d workshop.DrawerName, lines []workshop.DrawerLine, why string, by workshop.Person, at time.Time,
+	ctx context.Context, d shop.DrawerName, lines []shop.DrawerLine, why string, by people.Person, at time.Time,
 ) error {
 	// In the order in which fitting takes them: no two wait for each other.
-	ordered := slices.SortedFunc(slices.Values(lines), func(a, b workshop.DrawerLine) int { return strings.Compare(a.Size, b.Size) })
+	ordered := slices.SortedFunc(slices.Values(lines), func(a, b shop.DrawerLine) int { return strings.Compare(a.Size, b.Size) })
 	err := s.inTx(ctx, func(tx *sqlx.Tx) error {
 		if _, err := tx.ExecContext(ctx, `SELECT pg_advisory_xact_lock(hashtext('drawer ' || $1))`, d.ID); err != nil {
 			return err
@@ -108,7 +111,7 @@ func (s *Store) KeepDrawer(
 }
 
 // nameDrawer enters a drawer; one that is there keeps its title when none is said.
-func nameDrawer(ctx context.Context, tx *sqlx.Tx, d workshop.DrawerName) error {
+func nameDrawer(ctx context.Context, tx *sqlx.Tx, d shop.DrawerName) error {
 	_, err := tx.ExecContext(ctx, `INSERT INTO drawer (id, title) VALUES ($1, COALESCE(NULLIF($2, ''), replace($1, '-', ' ')))
 		ON CONFLICT (id) DO UPDATE SET title = COALESCE(NULLIF($2, ''), drawer.title)`, d.ID, d.Title)
 	return err
@@ -136,19 +139,19 @@ func (s *Store) drawerOf(ctx context.Context, sheet, wanted string) (drawer stri
 	return drawer, err
 }
 
-func (s *Store) drawerNames(ctx context.Context) ([]workshop.DrawerName, error) {
-	names := []workshop.DrawerName{}
+func (s *Store) drawerNames(ctx context.Context) ([]shop.DrawerName, error) {
+	names := []shop.DrawerName{}
 	return names, s.db.SelectContext(ctx, &names, `SELECT id, title FROM drawer ORDER BY title, id`)
 }
 
-func keepDrawerLine(ctx context.Context, tx *sqlx.Tx, id string, l workshop.DrawerLine, why string, by workshop.Person, at time.Time) error {
+func keepDrawerLine(ctx context.Context, tx *sqlx.Tx, id string, l shop.DrawerLine, why string, by people.Person, at time.Time) error {
 	var had int
 	err := tx.GetContext(ctx, &had, `SELECT count FROM drawer_item WHERE drawer = $1 AND thickness = $2 FOR UPDATE`, id, l.Size)
 	if err != nil && !errors.Is(err, sql.ErrNoRows) {
 		return err
 	}
 	if l.Was != nil && l.Count != nil && *l.Was != had {
-		return workshop.Refusal{Reason: workshop.Conflict, Why: workshop.CountedMeanwhile, About: []any{l.Size, had}}
+		return say.Refusal{Reason: say.Conflict, Why: say.CountedMeanwhile, About: []any{l.Size, had}}
 	}
 	_, err = tx.ExecContext(ctx, `INSERT INTO drawer_item (drawer, thickness, name, count, bin, least, place)
 		VALUES ($1, $2, COALESCE($3, ''), COALESCE($4, 0), COALESCE($5, ''), COALESCE($6, 0), (SELECT COALESCE(max(place), 0) + 1 FROM drawer_item WHERE drawer = $1))
@@ -160,7 +163,7 @@ func keepDrawerLine(ctx context.Context, tx *sqlx.Tx, id string, l workshop.Draw
 	return keepMove(ctx, tx, id, l.Size, *l.Count-had, why, "", by, at)
 }
 
-func selectDrawer(ctx context.Context, q sqlx.QueryerContext, name string) (workshop.Drawer, error) {
+func selectDrawer(ctx context.Context, q sqlx.QueryerContext, name string) (record.Drawer, error) {
 	var rows []struct {
 		Thickness, Name string
 		Count           int
@@ -169,7 +172,7 @@ func selectDrawer(ctx context.Context, q sqlx.QueryerContext, name string) (work
 	if err != nil {
 		return nil, err
 	}
-	drawer := workshop.Drawer{}
+	drawer := record.Drawer{}
 	for _, r := range rows {
 		l, err := quantity.ParseAs[quantity.Length](r.Thickness)
 		if err != nil {

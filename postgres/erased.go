@@ -9,7 +9,7 @@ import (
 	"strings"
 	"time"
 
-	"handwerk/workshop"
+	"handwerk/workshop/say"
 )
 
 // The ids of customers who were erased stand in a file outside the database: a
@@ -42,11 +42,11 @@ func (s *Store) EraseAgain(ctx context.Context, now time.Time) (erased int, open
 	}
 	for _, id := range known {
 		err := s.EraseCustomer(ctx, id, now)
-		var refusal workshop.Refusal
+		var refusal say.Refusal
 		switch {
 		case err == nil:
 			erased++
-		case errors.As(err, &refusal) && refusal.Why == workshop.StillOpen:
+		case errors.As(err, &refusal) && refusal.Why == say.StillOpen:
 			open = append(open, id)
 		default:
 			return erased, open, err

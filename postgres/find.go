@@ -7,14 +7,16 @@ import (
 	"time"
 
 	"handwerk/workshop"
+	"handwerk/workshop/buying"
+	"handwerk/workshop/shop"
 )
 
 // Find looks for every word anywhere in what is found by it: without an index, for
 // a shop's ten thousand rebuilds are read in a few milliseconds.
 func (s *Store) Find(ctx context.Context, words []string, most int) (workshop.Found, error) {
 	found := workshop.Found{
-		Customers: []workshop.Customer{}, Vehicles: []workshop.Vehicle{}, Units: []workshop.FoundUnit{},
-		Sheets: []workshop.FoundSheet{},
+		Customers: []shop.Customer{}, Vehicles: []shop.Vehicle{}, Units: []workshop.FoundUnit{},
+		Sheets: []shop.FoundSheet{},
 	}
 	args := make([]any, len(words))
 	for i, w := range words {
@@ -93,7 +95,7 @@ const mostInHand = 200
 
 // OpenPromises reads the open rebuilds that somebody wrote in last, or opened
 // when nobody wrote yet.
-func (s *Store) OpenPromises(ctx context.Context, login, but string) ([]workshop.OpenPromise, error) {
+func (s *Store) OpenPromises(ctx context.Context, login, but string) ([]buying.OpenPromise, error) {
 	var rows []struct {
 		ID, Number, Unit string
 		Due              time.Time
@@ -103,11 +105,11 @@ func (s *Store) OpenPromises(ctx context.Context, login, but string) ([]workshop
 		FROM rebuild r LEFT JOIN entry e ON e.rebuild_id = r.id AND e.seq = r.head_seq
 		WHERE NOT r.closed AND COALESCE(e.by_login, r.opened_by ->> 'login') = $1 AND CAST(r.id AS text) <> $2
 		ORDER BY r.due, r.number LIMIT $3`, login, but, mostInHand)
-	list := make([]workshop.OpenPromise, 0, len(rows))
+	list := make([]buying.OpenPromise, 0, len(rows))
 	for _, r := range rows {
 		list = append(
 			list,
-			workshop.OpenPromise{
+			buying.OpenPromise{
 				Rebuild: r.ID, Number: r.Number, Unit: r.Unit, Promised: r.Due.Format(time.DateOnly), Hours: r.Hours,
 			},
 		)

@@ -14,7 +14,8 @@ import (
 	"github.com/jmoiron/sqlx"
 
 	"handwerk/core/quantity"
-	"handwerk/workshop"
+	"handwerk/workshop/people"
+	"handwerk/workshop/shop"
 )
 
 // A database where nobody has an account is opened to whoever holds the code
@@ -44,7 +45,7 @@ func (s *Store) FirstCode(ctx context.Context, now time.Time) (string, error) {
 }
 
 // Begin opens the workshop with its first lead, all of it or nothing.
-func (s *Store) Begin(ctx context.Context, code string, now time.Time, shop workshop.Shop, lead workshop.Account) error {
+func (s *Store) Begin(ctx context.Context, code string, now time.Time, shop shop.Shop, lead people.Account) error {
 	raw, err := marshal(shop)
 	if err != nil {
 		return err
@@ -78,13 +79,13 @@ func useCode(ctx context.Context, tx *sqlx.Tx, code string, now time.Time) error
 		return err
 	}
 	if n, err := taken.RowsAffected(); err != nil || n != 1 {
-		return errors.Join(err, workshop.ErrFirstCode)
+		return errors.Join(err, shop.ErrFirstCode)
 	}
 	return nil
 }
 
 // Shop is what the workshop says of itself; false while it has not said it.
-func (s *Store) Shop(ctx context.Context) (shop workshop.Shop, ok bool, err error) {
+func (s *Store) Shop(ctx context.Context) (shop shop.Shop, ok bool, err error) {
 	var raw []byte
 	switch err := s.db.GetContext(ctx, &raw, `SELECT body FROM shop ORDER BY id DESC LIMIT 1`); {
 	case errors.Is(err, sql.ErrNoRows):
@@ -122,7 +123,7 @@ func (s *Store) KeepTime(ctx context.Context, named bool) error {
 
 // keepsHabits goes by a shop's clock and units from now on; records that were
 // folded by others are folded anew.
-func (s *Store) keepsHabits(shop workshop.Shop) {
+func (s *Store) keepsHabits(shop shop.Shop) {
 	zone, err := time.LoadLocation(shop.Zone)
 	if err != nil || s.zoneNamed {
 		zone = s.zone.Load()

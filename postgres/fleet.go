@@ -10,6 +10,9 @@ import (
 	"github.com/jmoiron/sqlx"
 
 	"handwerk/workshop"
+	"handwerk/workshop/record"
+	"handwerk/workshop/say"
+	"handwerk/workshop/shop"
 )
 
 // vehicleRow is a row of table vehicle.
@@ -25,10 +28,10 @@ type vehicleRow struct {
 const vehicleColumns = `v.id, v.name, v.registration, v.customer_id, c.name AS owner, v.facts
 	FROM vehicle v LEFT JOIN customer c ON c.id = v.customer_id`
 
-func (r vehicleRow) vehicle() (workshop.Vehicle, error) {
-	v := workshop.Vehicle{
+func (r vehicleRow) vehicle() (shop.Vehicle, error) {
+	v := shop.Vehicle{
 		ID: r.ID, Name: r.Name, Owner: r.Owner.String, Registration: r.Registration, Customer: r.Customer.String,
-		Facts: &workshop.Facts{},
+		Facts: &shop.Facts{},
 	}
 	err := json.Unmarshal(r.Facts, v.Facts)
 	if v.Facts.IsZero() {
@@ -49,8 +52,8 @@ type unitRow struct {
 	Gears   int
 }
 
-func (r unitRow) unit() workshop.Unit {
-	return workshop.Unit{ID: r.ID, Kind: r.Kind, Name: r.Name, Serial: r.Serial, Sheet: r.Sheet, Route: r.Route, Gears: r.Gears}
+func (r unitRow) unit() shop.Unit {
+	return shop.Unit{ID: r.ID, Kind: r.Kind, Name: r.Name, Serial: r.Serial, Sheet: r.Sheet, Route: r.Route, Gears: r.Gears}
 }
 
 const unitColumns = `id, vehicle_id, kind, name, serial, sheet, route, gears`
@@ -59,17 +62,17 @@ const unitColumns = `id, vehicle_id, kind, name, serial, sheet, route, gears`
 const fleetLimit = 500
 
 // Fleet lists vehicles with their units.
-func (s *Store) Fleet(ctx context.Context) ([]workshop.Vehicle, error) {
+func (s *Store) Fleet(ctx context.Context) ([]shop.Vehicle, error) {
 	return s.vehicles(ctx, `ORDER BY v.id LIMIT $1`, fleetLimit)
 }
 
 // vehicles reads some, with their units.
-func (s *Store) vehicles(ctx context.Context, where string, args ...any) ([]workshop.Vehicle, error) {
+func (s *Store) vehicles(ctx context.Context, where string, args ...any) ([]shop.Vehicle, error) {
 	var rows []vehicleRow
 	if err := s.db.SelectContext(ctx, &rows, `SELECT `+vehicleColumns+` `+where, args...); err != nil {
 		return nil, err
 	}
-	fleet, at, ids := make([]workshop.Vehicle, len(rows)), map[string]int{}, make([]string, len(rows))
+	fleet, at, ids := make([]shop.Vehicle, len(rows)), map[string]int{}, make([]string, len(rows))
 	for i, r := range rows {
 		v, err := r.vehicle()
 		if err != nil {
@@ -87,10 +90,10 @@ func (s *Store) vehicles(ctx context.Context, where string, args ...any) ([]work
 }
 
 // Vehicle reads one with its units.
-func (s *Store) Vehicle(ctx context.Context, id string) (workshop.Vehicle, error) {
+func (s *Store) Vehicle(ctx context.Context, id string) (shop.Vehicle, error) {
 	found, err := s.vehicles(ctx, `WHERE v.id = $1`, id)
 	if err != nil || len(found) == 0 {
-		return workshop.Vehicle{}, err
+		return shop.Vehicle{}, err
 	}
 	return found[0], nil
 }
@@ -107,12 +110,12 @@ type customerRow struct {
 
 const customerColumns = `id, name, phone, mail, address, since, erased_at`
 
-func (r customerRow) customer() workshop.Customer {
-	return workshop.Customer{ID: r.ID, Name: r.Name, Phone: r.Phone, Mail: r.Mail, Address: r.Address, Since: r.Since.UTC(), ErasedAt: r.ErasedAt}
+func (r customerRow) customer() shop.Customer {
+	return shop.Customer{ID: r.ID, Name: r.Name, Phone: r.Phone, Mail: r.Mail, Address: r.Address, Since: r.Since.UTC(), ErasedAt: r.ErasedAt}
 }
 
 // AddCustomer keeps one, or gives the one who is known by that name and number.
-func (s *Store) AddCustomer(ctx context.Context, c workshop.Customer) (workshop.Customer, bool, error) {
+func (s *Store) AddCustomer(ctx context.Context, c shop.Customer) (shop.Customer, bool, error) {
 	var row customerRow
 	err := s.db.GetContext(ctx, &row, `INSERT INTO customer (id, name, phone, mail, address, known_as, since) VALUES ($1, $2, $3, $4, $5, $6, $7)
 		ON CONFLICT (known_as) DO NOTHING RETURNING `+customerColumns, c.ID, c.Name, c.Phone, c.Mail, c.Address, c.KnownAs(), c.Since)
@@ -124,7 +127,7 @@ func (s *Store) AddCustomer(ctx context.Context, c workshop.Customer) (workshop.
 }
 
 // ChangeCustomer writes him down anew.
-func (s *Store) ChangeCustomer(ctx context.Context, c workshop.Customer) error {
+func (s *Store) ChangeCustomer(ctx context.Context, c shop.Customer) error {
 	err := s.inTx(ctx, func(tx *sqlx.Tx) error {
 		// Asked before it is written: the error of a unique index stands in the
 		// server's log with the name.
@@ -134,28 +137,28 @@ func (s *Store) ChangeCustomer(ctx context.Context, c workshop.Customer) error {
 		var taken bool
 		err := tx.GetContext(ctx, &taken, `SELECT EXISTS (SELECT FROM customer WHERE known_as = $2 AND CAST(id AS text) <> $1)`, c.ID, c.KnownAs())
 		if err == nil && taken {
-			err = workshop.Refusal{Reason: workshop.Conflict, Why: workshop.KnownCustomer, About: []any{c.Name}}
+			err = say.Refusal{Reason: say.Conflict, Why: say.KnownCustomer, About: []any{c.Name}}
 		}
 		if err != nil {
 			return err
 		}
 		res, err := tx.ExecContext(ctx, `UPDATE customer SET name = $2, phone = $3, mail = $4, address = $5, known_as = $6
 			WHERE id = $1 AND erased_at IS NULL`, c.ID, c.Name, c.Phone, c.Mail, c.Address, c.KnownAs())
-		return oneRow(res, err, workshop.NoSuchCustomer)
+		return oneRow(res, err, say.NoSuchCustomer)
 	})
 	return s.full.note(err)
 }
 
 // oneRow says no when nothing was changed.
-func oneRow(res sql.Result, err error, none workshop.Why) error {
+func oneRow(res sql.Result, err error, none say.Why) error {
 	if isBadUUID(err) {
-		return workshop.Refusal{Reason: workshop.NotFound, Why: none}
+		return say.Refusal{Reason: say.NotFound, Why: none}
 	}
 	if err != nil {
 		return err
 	}
 	if n, err := res.RowsAffected(); err != nil || n == 0 {
-		return errors.Join(err, workshop.Refusal{Reason: workshop.NotFound, Why: none})
+		return errors.Join(err, say.Refusal{Reason: say.NotFound, Why: none})
 	}
 	return nil
 }
@@ -165,7 +168,7 @@ func (s *Store) Customer(ctx context.Context, id string) (workshop.CustomerPage,
 	var row customerRow
 	err := s.db.GetContext(ctx, &row, `SELECT `+customerColumns+` FROM customer WHERE id = $1`, id)
 	if errors.Is(err, sql.ErrNoRows) || isBadUUID(err) {
-		return workshop.CustomerPage{}, workshop.Refusal{Reason: workshop.NotFound, Why: workshop.NoSuchCustomer}
+		return workshop.CustomerPage{}, say.Refusal{Reason: say.NotFound, Why: say.NoSuchCustomer}
 	}
 	page := workshop.CustomerPage{Customer: row.customer()}
 	if err != nil {
@@ -184,7 +187,7 @@ func lockCustomer(ctx context.Context, tx *sqlx.Tx, id, how string) error {
 	var erased bool
 	err := tx.GetContext(ctx, &erased, `SELECT erased_at IS NOT NULL FROM customer WHERE id = $1 FOR `+how, id)
 	if errors.Is(err, sql.ErrNoRows) || isBadUUID(err) || (erased && how == "SHARE") {
-		return workshop.Refusal{Reason: workshop.NotFound, Why: workshop.NoSuchCustomer}
+		return say.Refusal{Reason: say.NotFound, Why: say.NoSuchCustomer}
 	}
 	return err
 }
@@ -201,14 +204,14 @@ func (s *Store) EraseCustomer(ctx context.Context, id string, now time.Time) err
 		err := tx.GetContext(ctx, &open, `SELECT r.number FROM rebuild r JOIN rebuild_customer k ON k.rebuild_id = r.id
 			WHERE k.customer_id = $1 AND NOT r.closed ORDER BY r.number LIMIT 1`, id)
 		if err == nil {
-			return workshop.Refusal{Reason: workshop.Conflict, Why: workshop.StillOpen, About: []any{open}}
+			return say.Refusal{Reason: say.Conflict, Why: say.StillOpen, About: []any{open}}
 		}
 		if !errors.Is(err, sql.ErrNoRows) {
-			return oneRow(nil, err, workshop.NoSuchCustomer)
+			return oneRow(nil, err, say.NoSuchCustomer)
 		}
 		res, err := tx.ExecContext(ctx, `UPDATE customer SET name = '', phone = '', mail = '', address = '', known_as = NULL, erased_at = COALESCE(erased_at, $2)
 			WHERE id = $1`, id, now)
-		if err := oneRow(res, err, workshop.NoSuchCustomer); err != nil {
+		if err := oneRow(res, err, say.NoSuchCustomer); err != nil {
 			return err
 		}
 		if _, err := tx.ExecContext(ctx, `UPDATE vehicle SET registration = '', customer_id = NULL WHERE customer_id = $1`, id); err != nil {
@@ -226,7 +229,7 @@ func (s *Store) EraseCustomer(ctx context.Context, id string, now time.Time) err
 }
 
 // AddVehicle keeps a vehicle of a customer.
-func (s *Store) AddVehicle(ctx context.Context, v workshop.Vehicle) error {
+func (s *Store) AddVehicle(ctx context.Context, v shop.Vehicle) error {
 	facts, err := marshal(factsOf(v))
 	if err != nil {
 		return err
@@ -245,15 +248,15 @@ func (s *Store) AddVehicle(ctx context.Context, v workshop.Vehicle) error {
 	return s.full.note(unknownCustomer(err))
 }
 
-func factsOf(v workshop.Vehicle) workshop.Facts {
+func factsOf(v shop.Vehicle) shop.Facts {
 	if v.Facts == nil {
-		return workshop.Facts{}
+		return shop.Facts{}
 	}
 	return *v.Facts
 }
 
 // registrationFree says where a plate is already; two at once are taken in turn.
-func registrationFree(ctx context.Context, tx *sqlx.Tx, v workshop.Vehicle) error {
+func registrationFree(ctx context.Context, tx *sqlx.Tx, v shop.Vehicle) error {
 	if v.Registration == "" {
 		return nil
 	}
@@ -269,11 +272,11 @@ func registrationFree(ctx context.Context, tx *sqlx.Tx, v workshop.Vehicle) erro
 	if err != nil {
 		return err
 	}
-	return workshop.Refusal{Reason: workshop.Conflict, Why: workshop.RegistrationTaken, About: []any{v.Registration, other}}
+	return say.Refusal{Reason: say.Conflict, Why: say.RegistrationTaken, About: []any{v.Registration, other}}
 }
 
 // ChangeVehicle writes it down anew.
-func (s *Store) ChangeVehicle(ctx context.Context, v workshop.Vehicle) error {
+func (s *Store) ChangeVehicle(ctx context.Context, v shop.Vehicle) error {
 	facts, err := marshal(factsOf(v))
 	if err != nil {
 		return err
@@ -290,7 +293,7 @@ func (s *Store) ChangeVehicle(ctx context.Context, v workshop.Vehicle) error {
 		if err = unknownCustomer(err); err != nil {
 			return err
 		}
-		return oneRow(res, err, workshop.NoSuchVehicle)
+		return oneRow(res, err, say.NoSuchVehicle)
 	})
 	return s.full.note(err)
 }
@@ -298,13 +301,13 @@ func (s *Store) ChangeVehicle(ctx context.Context, v workshop.Vehicle) error {
 // unknownCustomer says it in the workshop's words.
 func unknownCustomer(err error) error {
 	if isBadUUID(err) || isNoReference(err) {
-		return workshop.Refusal{Reason: workshop.NotFound, Why: workshop.NoSuchCustomer}
+		return say.Refusal{Reason: say.NotFound, Why: say.NoSuchCustomer}
 	}
 	return err
 }
 
 // AddUnit keeps a unit of a vehicle.
-func (s *Store) AddUnit(ctx context.Context, vehicle string, u workshop.Unit) error {
+func (s *Store) AddUnit(ctx context.Context, vehicle string, u shop.Unit) error {
 	res, err := s.db.ExecContext(ctx, `INSERT INTO unit (id, vehicle_id, kind, name, serial, sheet, route, known_as, gears)
 		VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9)
 		ON CONFLICT (known_as) DO NOTHING`, u.ID, vehicle, u.Kind, u.Name, u.Serial, u.Sheet, u.Route, u.KnownAs(vehicle), u.Gears)
@@ -320,49 +323,49 @@ func (s *Store) AddUnit(ctx context.Context, vehicle string, u workshop.Unit) er
 		); err != nil {
 			return err
 		}
-		return workshop.Refusal{Reason: workshop.Conflict, Why: workshop.SerialTaken, About: []any{u.Name, u.SerialWords(), in}}
+		return say.Refusal{Reason: say.Conflict, Why: say.SerialTaken, About: []any{u.Name, u.SerialWords(), in}}
 	case isNoReference(err):
-		return workshop.Refusal{Reason: workshop.NotFound, Why: workshop.NoSuchVehicle}
+		return say.Refusal{Reason: say.NotFound, Why: say.NoSuchVehicle}
 	}
 	return s.full.note(err)
 }
 
 // ChangeUnit moves a unit, or changes its sheet or route, where they are said.
-func (s *Store) ChangeUnit(ctx context.Context, u workshop.Unit, vehicle string) error {
+func (s *Store) ChangeUnit(ctx context.Context, u shop.Unit, vehicle string) error {
 	res, err := s.db.ExecContext(ctx, `UPDATE unit SET vehicle_id = COALESCE(NULLIF($2, ''), vehicle_id), sheet = COALESCE(NULLIF($3, ''), sheet),
 		route = COALESCE(NULLIF($4, ''), route), gears = COALESCE(NULLIF($5, 0), gears) WHERE id = $1`, u.ID, vehicle, u.Sheet, u.Route, u.Gears)
 	if isNoReference(err) {
-		return workshop.Refusal{Reason: workshop.NotFound, Why: workshop.NoSuchVehicle}
+		return say.Refusal{Reason: say.NotFound, Why: say.NoSuchVehicle}
 	}
-	return s.full.note(oneRow(res, err, workshop.NoSuchUnit))
+	return s.full.note(oneRow(res, err, say.NoSuchUnit))
 }
 
 // Unit reads one with the vehicle it sits in and its rebuilds.
-func (s *Store) Unit(ctx context.Context, id string) (workshop.Unit, workshop.Vehicle, error) {
+func (s *Store) Unit(ctx context.Context, id string) (shop.Unit, shop.Vehicle, error) {
 	var row unitRow
 	err := s.db.GetContext(ctx, &row, `SELECT `+unitColumns+` FROM unit WHERE id = $1`, id)
 	if errors.Is(err, sql.ErrNoRows) {
-		err = workshop.Refusal{Reason: workshop.NotFound, Why: workshop.NoSuchUnit}
+		err = say.Refusal{Reason: say.NotFound, Why: say.NoSuchUnit}
 	}
 	if err != nil {
-		return workshop.Unit{}, workshop.Vehicle{}, err
+		return shop.Unit{}, shop.Vehicle{}, err
 	}
 	v, err := s.Vehicle(ctx, row.Vehicle)
 	if err != nil {
-		return workshop.Unit{}, v, err
+		return shop.Unit{}, v, err
 	}
 	v.Units = nil
 	return row.unit(), v, nil
 }
 
 // RebuildsOf lists those of a unit, the latest first.
-func (s *Store) RebuildsOf(ctx context.Context, unit string) ([]workshop.Rebuild, error) {
+func (s *Store) RebuildsOf(ctx context.Context, unit string) ([]record.Rebuild, error) {
 	return s.rebuilds(ctx, `WHERE r.unit_id = $1 ORDER BY r.opened_at DESC, r.id DESC LIMIT 50`, unit)
 }
 
 // FoundIn lists the rebuilds of vehicles in which something was found along the
 // way, the oldest first.
-func (s *Store) FoundIn(ctx context.Context, vehicles []string) ([]workshop.Rebuild, error) {
+func (s *Store) FoundIn(ctx context.Context, vehicles []string) ([]record.Rebuild, error) {
 	return s.rebuilds(ctx, `WHERE r.vehicle_id = ANY ($1) AND EXISTS (SELECT FROM entry e WHERE e.rebuild_id = r.id AND e.act = 'found')
 		ORDER BY r.opened_at, r.id LIMIT 200`, vehicles)
 }

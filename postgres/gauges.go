@@ -6,16 +6,18 @@ import (
 	"fmt"
 	"time"
 
-	"handwerk/workshop"
+	"handwerk/workshop/people"
+	"handwerk/workshop/say"
+	"handwerk/workshop/shop"
 )
 
 // Gauges are the shop's own, each as it was said of last.
-func (s *Store) Gauges(ctx context.Context) ([]workshop.Gauge, error) {
+func (s *Store) Gauges(ctx context.Context) ([]shop.Gauge, error) {
 	var rows []json.RawMessage
 	if err := s.db.SelectContext(ctx, &rows, `SELECT DISTINCT ON (id) body FROM gauge ORDER BY id, version DESC`); err != nil {
 		return nil, err
 	}
-	list := make([]workshop.Gauge, len(rows))
+	list := make([]shop.Gauge, len(rows))
 	for i, raw := range rows {
 		if err := json.Unmarshal(raw, &list[i]); err != nil {
 			return nil, fmt.Errorf("gauge: %w", err)
@@ -25,7 +27,7 @@ func (s *Store) Gauges(ctx context.Context) ([]workshop.Gauge, error) {
 }
 
 // KeepGauge keeps what is said of a gauge from now on.
-func (s *Store) KeepGauge(ctx context.Context, g workshop.Gauge, by workshop.Person, at time.Time) error {
+func (s *Store) KeepGauge(ctx context.Context, g shop.Gauge, by people.Person, at time.Time) error {
 	body, err := marshal(g)
 	if err != nil {
 		return err
@@ -33,7 +35,7 @@ func (s *Store) KeepGauge(ctx context.Context, g workshop.Gauge, by workshop.Per
 	_, err = s.db.ExecContext(ctx, `INSERT INTO gauge (id, version, body, by_login, by_name, at)
 		SELECT $1, COALESCE(max(version), 0) + 1, CAST($2 AS json), $3, $4, CAST($5 AS timestamptz) FROM gauge WHERE id = $1`, g.ID, body, by.Login, by.Name, at)
 	if isUnique(err) {
-		return workshop.Refusal{Reason: workshop.Conflict, Why: workshop.GaugeMeanwhile, About: []any{g.Name}}
+		return say.Refusal{Reason: say.Conflict, Why: say.GaugeMeanwhile, About: []any{g.Name}}
 	}
 	return s.full.note(err)
 }

@@ -10,7 +10,8 @@ import (
 	"github.com/google/uuid"
 	"github.com/jackc/pgx/v5"
 
-	"handwerk/workshop"
+	"handwerk/workshop/paper"
+	"handwerk/workshop/record"
 )
 
 func marshal(v any) ([]byte, error) { return json.Marshal(v) }
@@ -18,7 +19,7 @@ func marshal(v any) ([]byte, error) { return json.Marshal(v) }
 // Generate fills the database with n finished copies of a walked rebuild,
 // each with its own ids and a chain that holds: the load under which reading
 // times are measured.
-func (s *Store) Generate(ctx context.Context, model workshop.Ledger, n int) error {
+func (s *Store) Generate(ctx context.Context, model record.Ledger, n int) error {
 	if _, err := s.db.ExecContext(
 		ctx, `INSERT INTO plan_copy (hash, body) VALUES ($1, $2) ON CONFLICT DO NOTHING`, model.Plan.Hash, []byte(model.Plan.Raw),
 	); err != nil {
@@ -59,11 +60,11 @@ func (s *Store) generateFleet(ctx context.Context) error {
 // eachUnit is how many generated rebuilds one unit has seen.
 const eachUnit = 5
 
-func copyBatch(ctx context.Context, conn *pgx.Conn, model workshop.Ledger, from, to int) error {
+func copyBatch(ctx context.Context, conn *pgx.Conn, model record.Ledger, from, to int) error {
 	var rebuilds, entries [][]any
 	for i := from; i < to; i++ {
 		r, list := cloned(model, i)
-		row, err := copiedRebuild(r, model.Cause())
+		row, err := copiedRebuild(r, paper.Cause(model))
 		if err != nil {
 			return err
 		}
@@ -94,7 +95,7 @@ func copyBatch(ctx context.Context, conn *pgx.Conn, model workshop.Ledger, from,
 }
 
 // copiedRebuild is a row of rebuild as COPY takes it.
-func copiedRebuild(r workshop.Rebuild, cause string) ([]any, error) {
+func copiedRebuild(r record.Rebuild, cause string) ([]any, error) {
 	vehicle, err1 := marshal(r.Vehicle)
 	unit, err2 := marshal(r.Unit)
 	by, err3 := marshal(r.OpenedBy)
@@ -107,7 +108,7 @@ func copiedRebuild(r workshop.Rebuild, cause string) ([]any, error) {
 		)
 }
 
-func copiedEntry(rebuild string, e workshop.Entry) []any {
+func copiedEntry(rebuild string, e record.Entry) []any {
 	var supersedes any
 	if e.Supersedes != "" {
 		supersedes = e.Supersedes
@@ -118,7 +119,7 @@ func copiedEntry(rebuild string, e workshop.Entry) []any {
 }
 
 // cloned is the model under new ids, chained anew.
-func cloned(model workshop.Ledger, i int) (workshop.Rebuild, []workshop.Entry) {
+func cloned(model record.Ledger, i int) (record.Rebuild, []record.Entry) {
 	r := model.Rebuild
 	r.ID = uuid.Must(uuid.NewV7()).String()
 	r.Number = fmt.Sprintf("%02d-g%05d", r.OpenedAt.Year()%100, i)
@@ -126,7 +127,7 @@ func cloned(model workshop.Ledger, i int) (workshop.Rebuild, []workshop.Entry) {
 	r.Vehicle.ID, r.Vehicle.Owner = fmt.Sprintf("load-%05d", unit), fmt.Sprintf("Owner %04d", unit%1500)
 	r.Unit.Serial = fmt.Sprintf("G-%05d", unit)
 	before := r.Seal()
-	list := make([]workshop.Entry, len(model.Entries))
+	list := make([]record.Entry, len(model.Entries))
 	renamed := map[string]string{}
 	for j, e := range model.Entries {
 		id := uuid.Must(uuid.NewV7()).String()
@@ -136,6 +137,6 @@ func cloned(model workshop.Ledger, i int) (workshop.Rebuild, []workshop.Entry) {
 		before = e.Hash
 		list[j] = e
 	}
-	r.Head = workshop.Head{Seq: len(list), Hash: before}
+	r.Head = record.Head{Seq: len(list), Hash: before}
 	return r, list
 }

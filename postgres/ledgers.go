@@ -7,7 +7,7 @@ import (
 
 	"github.com/hashicorp/golang-lru/v2/simplelru"
 
-	"handwerk/workshop"
+	"handwerk/workshop/record"
 )
 
 // errBusy says that too many already wait to write into one rebuild.
@@ -31,7 +31,7 @@ type ledgerCache struct {
 }
 
 type keptLedger struct {
-	workshop.Ledger
+	record.Ledger
 	bytes int
 }
 
@@ -72,7 +72,7 @@ func (c *ledgerCache) take(ctx context.Context, id string) (done func(), err err
 	}
 }
 
-func (c *ledgerCache) get(id string) (workshop.Ledger, bool) {
+func (c *ledgerCache) get(id string) (record.Ledger, bool) {
 	c.mu.Lock()
 	defer c.mu.Unlock()
 	k, ok := c.kept.Get(id)
@@ -81,10 +81,10 @@ func (c *ledgerCache) get(id string) (workshop.Ledger, bool) {
 
 // put keeps a folded record, without what its request may ask, unless a later
 // state of it is kept already.
-func (c *ledgerCache) put(l workshop.Ledger) {
+func (c *ledgerCache) put(l record.Ledger) {
 	c.mu.Lock()
 	defer c.mu.Unlock()
-	l.Asks = workshop.Asks{}
+	l.Asks = record.Asks{}
 	k := keptLedger{Ledger: l}
 	before, ok := c.kept.Peek(l.Rebuild.ID)
 	if ok && before.Rebuild.Head.Seq > l.Rebuild.Head.Seq {

@@ -14,7 +14,7 @@ import (
 	"github.com/jmoiron/sqlx"
 	"golang.org/x/mod/sumdb/tlog"
 
-	"handwerk/workshop"
+	"handwerk/workshop/seal"
 )
 
 const (
@@ -29,10 +29,10 @@ const (
 
 // Keeper signs a log's head and keeps its checkpoint outside the database.
 type Keeper interface {
-	Sign(size int64, root tlog.Hash) (workshop.Checkpoint, error)
+	Sign(size int64, root tlog.Hash) (seal.Checkpoint, error)
 	// Keep is called with every checkpoint, and once at the start with the last
 	// one, to be held against the one kept before.
-	Keep(c workshop.Checkpoint, rootAt func(size int64) (tlog.Hash, error)) error
+	Keep(c seal.Checkpoint, rootAt func(size int64) (tlog.Hash, error)) error
 }
 
 // WriteLog puts every new head into the log, until ctx ends. One process at a
@@ -108,7 +108,7 @@ type logWriter struct {
 // confirm holds the log as it is against the checkpoint kept outside.
 func (w *logWriter) confirm(ctx context.Context) error {
 	var note string
-	var c workshop.Checkpoint
+	var c seal.Checkpoint
 	err := w.conn.QueryRow(ctx, `SELECT size, note FROM checkpoint ORDER BY size DESC LIMIT 1`).Scan(&c.Size, &note)
 	if err != nil && !errors.Is(err, pgx.ErrNoRows) {
 		return err
@@ -190,7 +190,7 @@ func (w *logWriter) write(ctx context.Context, ids []string) (int, error) {
 	if err != nil {
 		return 0, err
 	}
-	leaves, err := pgx.CollectRows(rows, func(row pgx.CollectableRow) (l workshop.Leaf, err error) {
+	leaves, err := pgx.CollectRows(rows, func(row pgx.CollectableRow) (l seal.Leaf, err error) {
 		return l, row.Scan(&l.Rebuild, &l.Number, &l.Seq, &l.Hash)
 	})
 	if err != nil || len(leaves) == 0 {
@@ -206,17 +206,17 @@ func (w *logWriter) write(ctx context.Context, ids []string) (int, error) {
 	return len(leaves), w.keeper.Keep(c, nil)
 }
 
-func (w *logWriter) insert(ctx context.Context, tx pgx.Tx, leaves []workshop.Leaf) (workshop.Checkpoint, error) {
+func (w *logWriter) insert(ctx context.Context, tx pgx.Tx, leaves []seal.Leaf) (seal.Checkpoint, error) {
 	var size int64
 	if err := tx.QueryRow(ctx, `SELECT COALESCE(max(n) + 1, 0) FROM log_leaf`).Scan(&size); err != nil {
-		return workshop.Checkpoint{}, err
+		return seal.Checkpoint{}, err
 	}
 	fresh := map[int64]tlog.Hash{}
 	var leafRows, hashRows [][]any
 	for _, l := range leaves {
 		hashes, err := tlog.StoredHashes(size, l.Record(), w.reader(ctx, fresh))
 		if err != nil {
-			return workshop.Checkpoint{}, err
+			return seal.Checkpoint{}, err
 		}
 		at := tlog.StoredHashIndex(0, size)
 		for i, h := range hashes {
@@ -228,7 +228,7 @@ func (w *logWriter) insert(ctx context.Context, tx pgx.Tx, leaves []workshop.Lea
 	}
 	root, err := tlog.TreeHash(size, w.reader(ctx, fresh))
 	if err != nil {
-		return workshop.Checkpoint{}, err
+		return seal.Checkpoint{}, err
 	}
 	c, err := w.keeper.Sign(size, root)
 	if err != nil {
@@ -275,7 +275,7 @@ func (s *Store) MendLog(ctx context.Context) (made int64, err error) {
 		if _, err := tx.ExecContext(ctx, `SELECT pg_advisory_xact_lock($1)`, logLock+1); err != nil {
 			return err
 		}
-		var leaves []workshop.Leaf
+		var leaves []seal.Leaf
 		if err := tx.SelectContext(ctx, &leaves, `SELECT n, rebuild_id, number, seq, hash FROM log_leaf ORDER BY n`); err != nil {
 			return err
 		}
@@ -313,12 +313,12 @@ func (s *Store) MendLog(ctx context.Context) (made int64, err error) {
 }
 
 // Checkpoint is the last one signed; its size is 0 before the first.
-func (s *Store) Checkpoint(ctx context.Context) (workshop.Checkpoint, error) {
+func (s *Store) Checkpoint(ctx context.Context) (seal.Checkpoint, error) {
 	return selectCheckpoint(ctx, s.db)
 }
 
-func selectCheckpoint(ctx context.Context, q sqlx.QueryerContext) (workshop.Checkpoint, error) {
-	var c workshop.Checkpoint
+func selectCheckpoint(ctx context.Context, q sqlx.QueryerContext) (seal.Checkpoint, error) {
+	var c seal.Checkpoint
 	err := sqlx.GetContext(ctx, q, &c, `SELECT size, note FROM checkpoint ORDER BY size DESC LIMIT 1`)
 	if errors.Is(err, sql.ErrNoRows) {
 		err = nil

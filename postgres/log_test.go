@@ -15,16 +15,17 @@ import (
 
 	"handwerk/postgres/pgtest"
 	"handwerk/workshop"
+	"handwerk/workshop/seal"
 )
 
 // keeper signs in memory and remembers the last checkpoint.
 type keeper struct {
-	workshop.ShopKey
+	seal.ShopKey
 	mu   sync.Mutex
-	last workshop.Checkpoint
+	last seal.Checkpoint
 }
 
-func (k *keeper) Keep(c workshop.Checkpoint, _ func(int64) (tlog.Hash, error)) error {
+func (k *keeper) Keep(c seal.Checkpoint, _ func(int64) (tlog.Hash, error)) error {
 	k.mu.Lock()
 	defer k.mu.Unlock()
 	k.last = c
@@ -38,7 +39,7 @@ func (k *keeper) size() int64 {
 }
 
 // logged writes the log until it has n leaves, and gives key and checkpoint.
-func (s *bench) logged(t testing.TB, key workshop.ShopKey, n int64) workshop.Checkpoint {
+func (s *bench) logged(t testing.TB, key seal.ShopKey, n int64) seal.Checkpoint {
 	t.Helper()
 	k := &keeper{ShopKey: key}
 	ctx, cancel := context.WithCancel(context.Background())
@@ -53,9 +54,9 @@ func (s *bench) logged(t testing.TB, key workshop.ShopKey, n int64) workshop.Che
 	return k.last
 }
 
-func shopKey(t testing.TB) workshop.ShopKey {
+func shopKey(t testing.TB) seal.ShopKey {
 	t.Helper()
-	key, err := workshop.NewShopKey()
+	key, err := seal.NewShopKey()
 	require.NoError(t, err)
 	return key
 }

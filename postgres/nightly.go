@@ -15,7 +15,8 @@ import (
 
 	"github.com/jmoiron/sqlx"
 
-	"handwerk/workshop"
+	"handwerk/workshop/people"
+	"handwerk/workshop/shop"
 )
 
 // unshownFor is how long a picture that no entry shows is kept: it may wait with
@@ -26,7 +27,7 @@ const unshownFor = 30 * 24 * time.Hour
 const backupHour = 2
 
 // KeepShop keeps what the workshop says of itself from now on.
-func (s *Store) KeepShop(ctx context.Context, shop workshop.Shop, by workshop.Person, now time.Time) error {
+func (s *Store) KeepShop(ctx context.Context, shop shop.Shop, by people.Person, now time.Time) error {
 	body, err := marshal(shop)
 	if err != nil {
 		return err
@@ -39,15 +40,15 @@ func (s *Store) KeepShop(ctx context.Context, shop workshop.Shop, by workshop.Pe
 
 // BackupRuns are the last backup that succeeded and the last that was tried; nil
 // where there is none.
-func (s *Store) BackupRuns(ctx context.Context) (good, last *workshop.BackupRun, err error) {
+func (s *Store) BackupRuns(ctx context.Context) (good, last *shop.BackupRun, err error) {
 	if good, err = backupRun(ctx, s.db, `WHERE error = ''`); err == nil {
 		last, err = backupRun(ctx, s.db, ``)
 	}
 	return good, last, err
 }
 
-func backupRun(ctx context.Context, q sqlx.QueryerContext, where string) (*workshop.BackupRun, error) {
-	var r workshop.BackupRun
+func backupRun(ctx context.Context, q sqlx.QueryerContext, where string) (*shop.BackupRun, error) {
+	var r shop.BackupRun
 	err := q.QueryRowxContext(ctx, `SELECT at, file, error FROM backup_run `+where+` ORDER BY id DESC LIMIT 1`).Scan(&r.At, &r.File, &r.Error)
 	if errors.Is(err, sql.ErrNoRows) {
 		return nil, nil
@@ -120,7 +121,7 @@ const (
 
 // isBackupDue: none was written into this file yet; one that failed is tried
 // again after a while, and at once when it is to be written elsewhere.
-func isBackupDue(last *workshop.BackupRun, file string, now time.Time) bool {
+func isBackupDue(last *shop.BackupRun, file string, now time.Time) bool {
 	switch {
 	case last == nil || last.File != file:
 		return true

@@ -16,6 +16,9 @@ import (
 	"handwerk/postgres"
 	"handwerk/postgres/pgtest"
 	"handwerk/workshop"
+	"handwerk/workshop/people"
+	"handwerk/workshop/record"
+	"handwerk/workshop/shop"
 )
 
 // Where a directory is set, one backup is written each night, whole and in its
@@ -23,12 +26,12 @@ import (
 func TestABackupIsWrittenEveryNight(t *testing.T) {
 	ctx := context.Background()
 	s := newShop(t)
-	require.NoError(t, s.store.KeepAccount(ctx, workshop.Account{Person: lead, PasswordHash: "x"}))
+	require.NoError(t, s.store.KeepAccount(ctx, people.Account{Person: lead, PasswordHash: "x"}))
 	owner := func(ctx context.Context) (*postgres.Store, error) {
 		return postgres.Open(ctx, pgtest.OwnerURL(s.url), postgres.Options{Patient: true})
 	}
 	dir := t.TempDir()
-	house := workshop.Shop{Name: "Slipway garage", Units: quantity.Metric, Currency: "EUR", Zone: "UTC", Paper: "A4"}
+	house := shop.Shop{Name: "Slipway garage", Units: quantity.Metric, Currency: "EUR", Zone: "UTC", Paper: "A4"}
 	night := time.Date(2026, 11, 27, backupsBegin, 1, 0, 0, time.UTC)
 	written := func() (names []string) {
 		files, err := os.ReadDir(dir)
@@ -66,7 +69,7 @@ func TestABackupIsWrittenEveryNight(t *testing.T) {
 	assert.Contains(t, last.Error, "gone")
 	assert.Contains(t, house.BackupFault(good, last, next), "failed")
 	assert.Empty(t, house.BackupFault(good, good, next))
-	assert.Contains(t, house.BackupFault(good, good, night.Add(workshop.BackupsLate+time.Hour)), "no backup since 2026-11-27")
+	assert.Contains(t, house.BackupFault(good, good, night.Add(shop.BackupsLate+time.Hour)), "no backup since 2026-11-27")
 	elsewhere := t.TempDir()
 	house.Backups = elsewhere
 	require.NoError(t, s.store.KeepShop(ctx, house, lead, night))
@@ -82,7 +85,7 @@ func TestABackupIsWrittenEveryNight(t *testing.T) {
 func TestOldBackupsAreTidiedUp(t *testing.T) {
 	ctx := context.Background()
 	s := newShop(t)
-	require.NoError(t, s.store.KeepAccount(ctx, workshop.Account{Person: lead, PasswordHash: "x"}))
+	require.NoError(t, s.store.KeepAccount(ctx, people.Account{Person: lead, PasswordHash: "x"}))
 	owner := func(ctx context.Context) (*postgres.Store, error) {
 		return postgres.Open(ctx, pgtest.OwnerURL(s.url), postgres.Options{Patient: true})
 	}
@@ -93,7 +96,7 @@ func TestOldBackupsAreTidiedUp(t *testing.T) {
 		require.NoError(t, os.WriteFile(name, []byte("x"), 0o600))
 	}
 	require.NoError(t, os.WriteFile(filepath.Join(dir, "handwerk-by-hand.backup"), []byte("x"), 0o600))
-	house := workshop.Shop{Name: "Slipway garage", Units: quantity.Metric, Currency: "EUR", Zone: "UTC", Paper: "A4", Backups: dir}
+	house := shop.Shop{Name: "Slipway garage", Units: quantity.Metric, Currency: "EUR", Zone: "UTC", Paper: "A4", Backups: dir}
 	require.NoError(t, s.store.KeepShop(ctx, house, lead, night))
 	require.NoError(t, s.store.BackUpTonight(ctx, owner, night))
 	files, err := os.ReadDir(dir)
@@ -124,7 +127,7 @@ func TestPicturesNobodyShowsAreForgotten(t *testing.T) {
 	shown, err := s.KeepPhoto(ctx, r.ID, picture.Picture{SHA256: "b", Type: "image/jpeg", Width: 1, Height: 1, Bytes: []byte("y")}, "", lead)
 	require.NoError(t, err)
 	_, _, err = s.Append(
-		ctx, workshop.Asking{}, r.ID, "identify", workshop.Draft{Act: workshop.ActNote, Body: workshop.Body{Note: "see", Photo: shown.ID}}, lead,
+		ctx, workshop.Asking{}, r.ID, "identify", record.Draft{Act: record.ActNote, Body: record.Body{Note: "see", Photo: shown.ID}}, lead,
 		"note",
 	)
 	require.NoError(t, err)

@@ -10,6 +10,7 @@ import (
 	"github.com/jmoiron/sqlx"
 
 	"handwerk/workshop"
+	"handwerk/workshop/say"
 )
 
 // KeepPhoto keeps a picture of a rebuild.
@@ -68,7 +69,7 @@ func (s *Store) ForgetUnshown(ctx context.Context, before time.Time) (gone int64
 func (s *Store) Photo(ctx context.Context, id string) (workshop.Photo, error) {
 	p, err := scanPhoto(s.db.QueryRowContext(ctx, photoColumns+`WHERE id = $1`, id))
 	if errors.Is(err, sql.ErrNoRows) || isBadUUID(err) {
-		return p, workshop.Refusal{Reason: workshop.NotFound, Why: workshop.NoSuchPicture}
+		return p, say.Refusal{Reason: say.NotFound, Why: say.NoSuchPicture}
 	}
 	return p, err
 }

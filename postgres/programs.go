@@ -6,20 +6,20 @@ import (
 
 	"github.com/jmoiron/sqlx"
 
-	"handwerk/workshop"
+	"handwerk/workshop/people"
 )
 
 // Programs are all that work or worked here by a token, those at work first.
-func (s *Store) Programs(ctx context.Context) ([]workshop.Program, error) {
+func (s *Store) Programs(ctx context.Context) ([]people.Program, error) {
 	rows, err := s.db.QueryContext(ctx, `SELECT a.login, a.name, a.role, a.board_only, s.started, s.used, a.closed_at
 		FROM account a LEFT JOIN session s ON s.login = a.login WHERE a.program ORDER BY a.closed_at IS NOT NULL, a.name, a.login`)
 	if err != nil {
 		return nil, err
 	}
 	defer func() { _ = rows.Close() }()
-	list := []workshop.Program{}
+	list := []people.Program{}
 	for rows.Next() {
-		var p workshop.Program
+		var p people.Program
 		if err := rows.Scan(&p.Person.Login, &p.Person.Name, &p.Person.Role, &p.Board, &p.Since, &p.Used, &p.Ended); err != nil {
 			return nil, err
 		}
@@ -29,7 +29,7 @@ func (s *Store) Programs(ctx context.Context) ([]workshop.Program, error) {
 }
 
 // AddProgram keeps a program and its session, which lasts; no password opens it.
-func (s *Store) AddProgram(ctx context.Context, p workshop.Person, n workshop.Session) error {
+func (s *Store) AddProgram(ctx context.Context, p people.Person, n people.Session) error {
 	return s.inTx(ctx, func(tx *sqlx.Tx) error {
 		_, err := tx.ExecContext(
 			ctx, `INSERT INTO account (login, name, role, password_hash, program, board_only) VALUES ($1, $2, $3, '', true, $4)`,

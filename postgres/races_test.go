@@ -15,6 +15,7 @@ import (
 
 	"handwerk/postgres/pgtest"
 	"handwerk/workshop"
+	"handwerk/workshop/shop"
 )
 
 // A drawer is counted backwards while its sizes are taken forwards: neither
@@ -23,11 +24,11 @@ func TestCountingADrawerDoesNotStopFitting(t *testing.T) {
 	s := newShop(t)
 	ctx := t.Context()
 	count := 1000
-	lines := make([]workshop.DrawerLine, 12)
+	lines := make([]shop.DrawerLine, 12)
 	for i := range lines {
-		lines[i] = workshop.DrawerLine{Size: fmt.Sprintf("%d.5 mm", i+1), Count: &count}
+		lines[i] = shop.DrawerLine{Size: fmt.Sprintf("%d.5 mm", i+1), Count: &count}
 	}
-	_, err := s.Drawers.Set(ctx, workshop.DrawerName{ID: "shims"}, lines, "counted", lead)
+	_, err := s.Drawers.Set(ctx, shop.DrawerName{ID: "shims"}, lines, "counted", lead)
 	require.NoError(t, err)
 	slices.Reverse(lines)
 	db := s.raw(t)
@@ -35,7 +36,7 @@ func TestCountingADrawerDoesNotStopFitting(t *testing.T) {
 	for range 4 {
 		wg.Go(func() {
 			for range 15 {
-				_, err := s.Drawers.Set(ctx, workshop.DrawerName{ID: "shims"}, lines, "counted", lead)
+				_, err := s.Drawers.Set(ctx, shop.DrawerName{ID: "shims"}, lines, "counted", lead)
 				assert.NoError(t, err)
 			}
 		})
@@ -60,15 +61,15 @@ func TestCountingADrawerDoesNotStopFitting(t *testing.T) {
 func TestOneThicknessIsOneLine(t *testing.T) {
 	s := newShop(t)
 	three, four := 3, 4
-	_, err := s.Drawers.Set(t.Context(), workshop.DrawerName{ID: "shims"}, []workshop.DrawerLine{{Size: "0.5 mm", Count: &three}}, "counted", lead)
+	_, err := s.Drawers.Set(t.Context(), shop.DrawerName{ID: "shims"}, []shop.DrawerLine{{Size: "0.5 mm", Count: &three}}, "counted", lead)
 	require.NoError(t, err)
-	pages, err := s.Drawers.Set(t.Context(), workshop.DrawerName{ID: "shims"}, []workshop.DrawerLine{{Size: "500 µm", Count: &four}}, "counted", lead)
+	pages, err := s.Drawers.Set(t.Context(), shop.DrawerName{ID: "shims"}, []shop.DrawerLine{{Size: "500 µm", Count: &four}}, "counted", lead)
 	require.NoError(t, err)
-	i := slices.IndexFunc(pages, func(p workshop.DrawerPage) bool { return p.ID == "shims" })
+	i := slices.IndexFunc(pages, func(p shop.DrawerPage) bool { return p.ID == "shims" })
 	require.Len(t, pages[i].Items, 1)
-	assert.Equal(t, workshop.DrawerItem{Size: "0.5 mm", Count: 4}, pages[i].Items[0])
+	assert.Equal(t, shop.DrawerItem{Size: "0.5 mm", Count: 4}, pages[i].Items[0])
 	_, err = s.Drawers.Set(
-		t.Context(), workshop.DrawerName{ID: "shims"}, []workshop.DrawerLine{{Size: "0.7 mm", Count: &three}, {Size: "0.70 mm", Count: &four}}, "counted",
+		t.Context(), shop.DrawerName{ID: "shims"}, []shop.DrawerLine{{Size: "0.7 mm", Count: &three}, {Size: "0.70 mm", Count: &four}}, "counted",
 		lead,
 	)
 	assert.ErrorContains(t, err, "each size once")
@@ -80,11 +81,11 @@ func TestErasingWhileARebuildOpens(t *testing.T) {
 	s := newShop(t)
 	ctx := t.Context()
 	for i := range 12 {
-		c, _, err := s.Fleet.AddCustomer(ctx, workshop.Customer{Name: fmt.Sprintf("Nora %d", i), Phone: "1"}, lead)
+		c, _, err := s.Fleet.AddCustomer(ctx, shop.Customer{Name: fmt.Sprintf("Nora %d", i), Phone: "1"}, lead)
 		require.NoError(t, err)
-		v, err := s.Fleet.AddVehicle(ctx, workshop.Vehicle{Name: "Lorry", Customer: c.ID}, lead)
+		v, err := s.Fleet.AddVehicle(ctx, shop.Vehicle{Name: "Lorry", Customer: c.ID}, lead)
 		require.NoError(t, err)
-		u, err := s.Fleet.AddUnit(ctx, v.ID, workshop.Unit{Name: "Grim", Serial: fmt.Sprint(i), Route: "transfer-case-dog"}, lead)
+		u, err := s.Fleet.AddUnit(ctx, v.ID, shop.Unit{Name: "Grim", Serial: fmt.Sprint(i), Route: "transfer-case-dog"}, lead)
 		require.NoError(t, err)
 		var opened, erased error
 		var wg sync.WaitGroup
@@ -99,7 +100,7 @@ func TestErasingWhileARebuildOpens(t *testing.T) {
 		assert.True(t, opened == nil || erased == nil, "%v, %v", opened, erased)
 		if erased == nil {
 			require.NoError(t, s.store.EraseCustomer(ctx, c.ID, time.Now()), "again")
-			_, err = s.Fleet.AddVehicle(ctx, workshop.Vehicle{Name: "Another", Customer: c.ID}, lead)
+			_, err = s.Fleet.AddVehicle(ctx, shop.Vehicle{Name: "Another", Customer: c.ID}, lead)
 			assert.Error(t, err, "nobody's vehicle")
 		}
 		var links int
@@ -117,9 +118,9 @@ func TestErasingWhileARebuildOpens(t *testing.T) {
 func TestNamesStayOutOfTheServersLog(t *testing.T) {
 	s := newShop(t)
 	ctx := t.Context()
-	one, _, err := s.Fleet.AddCustomer(ctx, workshop.Customer{Name: "Quintessa Vorn", Phone: "77"}, lead)
+	one, _, err := s.Fleet.AddCustomer(ctx, shop.Customer{Name: "Quintessa Vorn", Phone: "77"}, lead)
 	require.NoError(t, err)
-	two, _, err := s.Fleet.AddCustomer(ctx, workshop.Customer{Name: "Somebody else", Phone: "78"}, lead)
+	two, _, err := s.Fleet.AddCustomer(ctx, shop.Customer{Name: "Somebody else", Phone: "78"}, lead)
 	require.NoError(t, err)
 	two.Name, two.Phone = one.Name, one.Phone
 	err = s.Fleet.ChangeCustomer(ctx, two, lead)

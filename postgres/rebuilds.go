@@ -14,6 +14,9 @@ import (
 	"handwerk/book"
 	"handwerk/core/metrology"
 	"handwerk/workshop"
+	"handwerk/workshop/record"
+	"handwerk/workshop/say"
+	"handwerk/workshop/shop"
 )
 
 // rebuildRow is a row of table rebuild.
@@ -56,12 +59,12 @@ const rebuildColumns = `r.id, r.number, r.complaint, r.vehicle, r.unit, r.use, r
 	FROM rebuild r LEFT JOIN rebuild_customer k ON k.rebuild_id = r.id LEFT JOIN customer c ON c.id = k.customer_id
 		LEFT JOIN vehicle v ON v.id = r.vehicle_id `
 
-func (r rebuildRow) rebuild() (workshop.Rebuild, error) {
-	out := workshop.Rebuild{
+func (r rebuildRow) rebuild() (record.Rebuild, error) {
+	out := record.Rebuild{
 		ID: r.ID, Number: r.Number, Complaint: r.Complaint, Use: r.Use, Odometer: r.Odometer,
 		Promised: r.Promised.Format(time.DateOnly), OpenedAt: r.OpenedAt.UTC(), PlanHash: r.PlanHash,
-		Head: workshop.Head{Seq: r.HeadSeq, Hash: r.HeadHash},
-		Place: workshop.Standing{
+		Head: record.Head{Seq: r.HeadSeq, Hash: r.HeadHash},
+		Place: record.Standing{
 			Station: book.StationID(r.Station), Step: r.Step, WaitsFor: r.WaitsFor, Verdict: metrology.Verdict(r.Verdict),
 			Held: r.Held, Done: r.Done, Steps: r.Steps, Closed: r.Closed,
 			Promised: r.Due.Format(time.DateOnly), HoursLeft: r.HoursLeft,
@@ -76,13 +79,13 @@ func (r rebuildRow) rebuild() (workshop.Rebuild, error) {
 		}
 	}
 	if r.More != nil {
-		var more workshop.More
+		var more record.More
 		if err := json.Unmarshal(r.More, &more); err != nil {
 			return out, fmt.Errorf("rebuild %s: %w", r.Number, err)
 		}
 		out.Told, out.Facts, out.Customer = more.Told, more.Facts, more.Customer
 	}
-	out.Whose = &workshop.Whose{
+	out.Whose = &shop.Whose{
 		Customer: r.Customer.String, Name: r.CustomerName.String, Phone: r.Phone.String, Registration: r.Registration.String,
 		Erased: out.Customer != "" && !r.Customer.Valid,
 	}
@@ -91,8 +94,8 @@ func (r rebuildRow) rebuild() (workshop.Rebuild, error) {
 
 // Open keeps a new rebuild under the next number of its year.
 func (s *Store) Open(
-	ctx context.Context, r workshop.Rebuild, link workshop.Link, p *workshop.Plan, w workshop.Write,
-) (workshop.Rebuild, bool, error) {
+	ctx context.Context, r record.Rebuild, link shop.Link, p *record.Plan, w workshop.Write,
+) (record.Rebuild, bool, error) {
 	replayed := false
 	err := s.inTx(ctx, func(tx *sqlx.Tx) error {
 		before, err := opened(ctx, tx, w)
@@ -110,7 +113,7 @@ func (s *Store) Open(
 			return err
 		}
 		r.Number = fmt.Sprintf("%02d-%03d", year%100, n)
-		r.Head = workshop.Head{Seq: 0, Hash: r.Seal()}
+		r.Head = record.Head{Seq: 0, Hash: r.Seal()}
 		if err := insertRebuild(ctx, tx, r, p, w, ""); err != nil {
 			return err
 		}
@@ -132,7 +135,7 @@ func (s *Store) Open(
 }
 
 // opened finds the rebuild that the same request made before.
-func opened(ctx context.Context, q sqlx.QueryerContext, w workshop.Write) (workshop.Rebuild, error) {
+func opened(ctx context.Context, q sqlx.QueryerContext, w workshop.Write) (record.Rebuild, error) {
 	r, err := selectRebuild(ctx, q, `WHERE r.open_key = $1`, w.Key)
 	if err != nil {
 		return r, err
@@ -142,14 +145,14 @@ func opened(ctx context.Context, q sqlx.QueryerContext, w workshop.Write) (works
 		return r, err
 	}
 	if digest != "" && digest != w.Digest { // kept since the digest is
-		return r, workshop.Refusal{Reason: workshop.Conflict, Why: workshop.KeyOfAnotherOrder}
+		return r, say.Refusal{Reason: say.Conflict, Why: say.KeyOfAnotherOrder}
 	}
 	return r, nil
 }
 
 // linkCustomer keeps apart whose the rebuild is, and what is now known of the
 // vehicle.
-func linkCustomer(ctx context.Context, tx *sqlx.Tx, r workshop.Rebuild, link workshop.Link) error {
+func linkCustomer(ctx context.Context, tx *sqlx.Tx, r record.Rebuild, link shop.Link) error {
 	if link.Customer != "" {
 		if err := lockCustomer(ctx, tx, link.Customer, "SHARE"); err != nil {
 			return err
@@ -174,19 +177,19 @@ func linkCustomer(ctx context.Context, tx *sqlx.Tx, r workshop.Rebuild, link wor
 }
 
 // unitOf is the unit's id; of old, a unit was named within its vehicle.
-func unitOf(r workshop.Rebuild) string {
-	if strings.Contains(r.Unit.ID, ".") || workshop.CanonicalID(r.Unit.ID) {
+func unitOf(r record.Rebuild) string {
+	if strings.Contains(r.Unit.ID, ".") || say.CanonicalID(r.Unit.ID) {
 		return r.Unit.ID
 	}
 	return r.Vehicle.ID + "." + r.Unit.ID
 }
 
 // wordsOf are what a rebuild is found by, besides who brought it.
-func wordsOf(r workshop.Rebuild) string {
+func wordsOf(r record.Rebuild) string {
 	return strings.ToLower(strings.Join([]string{r.Number, r.Complaint, r.Vehicle.Name, r.Vehicle.Owner, r.Unit.Name, r.Unit.Serial}, " "))
 }
 
-func insertRebuild(ctx context.Context, tx *sqlx.Tx, r workshop.Rebuild, p *workshop.Plan, w workshop.Write, cause string) error {
+func insertRebuild(ctx context.Context, tx *sqlx.Tx, r record.Rebuild, p *record.Plan, w workshop.Write, cause string) error {
 	_, err := tx.ExecContext(ctx, `INSERT INTO plan_copy (hash, body) VALUES ($1, $2) ON CONFLICT DO NOTHING`, p.Hash, []byte(p.Raw))
 	if err != nil {
 		return err
@@ -209,20 +212,20 @@ func insertRebuild(ctx context.Context, tx *sqlx.Tx, r workshop.Rebuild, p *work
 }
 
 // selectRebuild reads one rebuild by a condition with one argument.
-func selectRebuild(ctx context.Context, q sqlx.QueryerContext, where string, arg any) (workshop.Rebuild, error) {
+func selectRebuild(ctx context.Context, q sqlx.QueryerContext, where string, arg any) (record.Rebuild, error) {
 	var row rebuildRow
 	err := sqlx.GetContext(ctx, q, &row, `SELECT `+rebuildColumns+where, arg)
 	if errors.Is(err, sql.ErrNoRows) || isBadUUID(err) {
-		return workshop.Rebuild{}, workshop.Refusal{Reason: workshop.NotFound, Why: workshop.NoSuchRebuild}
+		return record.Rebuild{}, say.Refusal{Reason: say.NotFound, Why: say.NoSuchRebuild}
 	}
 	if err != nil {
-		return workshop.Rebuild{}, err
+		return record.Rebuild{}, err
 	}
 	return row.rebuild()
 }
 
 // Board lists rebuilds, the earliest promise first.
-func (s *Store) Board(ctx context.Context, q workshop.BoardQuery) ([]workshop.Rebuild, error) {
+func (s *Store) Board(ctx context.Context, q workshop.BoardQuery) ([]record.Rebuild, error) {
 	order, behind := `r.due, r.number`, `>`
 	if q.Closed {
 		order, behind = `r.due DESC, r.number DESC`, `<` // the latest hand-overs
@@ -236,12 +239,12 @@ func (s *Store) Board(ctx context.Context, q workshop.BoardQuery) ([]workshop.Re
 }
 
 // rebuilds reads some.
-func (s *Store) rebuilds(ctx context.Context, where string, args ...any) ([]workshop.Rebuild, error) {
+func (s *Store) rebuilds(ctx context.Context, where string, args ...any) ([]record.Rebuild, error) {
 	var rows []rebuildRow
 	if err := s.db.SelectContext(ctx, &rows, `SELECT `+rebuildColumns+where, args...); err != nil {
 		return nil, err
 	}
-	out := make([]workshop.Rebuild, 0, len(rows))
+	out := make([]record.Rebuild, 0, len(rows))
 	for _, row := range rows {
 		r, err := row.rebuild()
 		if err != nil {

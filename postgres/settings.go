@@ -7,7 +7,7 @@ import (
 	"github.com/jackc/pgx/v5"
 	"github.com/jmoiron/sqlx"
 
-	"handwerk/workshop"
+	"handwerk/workshop/shop"
 )
 
 // StockLine is one size of a drawer as entered by the shop.
@@ -72,7 +72,7 @@ func (s *Store) IsEmpty(ctx context.Context) (bool, error) {
 
 // KeepFleet enters vehicles and drawers that are not there yet. Its families
 // take their packs from the drawers that the book names.
-func (s *Store) KeepFleet(ctx context.Context, fleet []workshop.Vehicle, stock []StockLine) error {
+func (s *Store) KeepFleet(ctx context.Context, fleet []shop.Vehicle, stock []StockLine) error {
 	return s.inTx(ctx, func(tx *sqlx.Tx) error {
 		for _, v := range fleet {
 			if err := keepVehicle(ctx, tx, v); err != nil {
@@ -80,7 +80,7 @@ func (s *Store) KeepFleet(ctx context.Context, fleet []workshop.Vehicle, stock [
 			}
 		}
 		for _, l := range stock {
-			if err := nameDrawer(ctx, tx, workshop.DrawerName{ID: l.Drawer}); err != nil {
+			if err := nameDrawer(ctx, tx, shop.DrawerName{ID: l.Drawer}); err != nil {
 				return err
 			}
 			_, err := tx.ExecContext(ctx, `INSERT INTO drawer_item (drawer, thickness, name, count, place)
@@ -97,8 +97,8 @@ func (s *Store) KeepFleet(ctx context.Context, fleet []workshop.Vehicle, stock [
 
 // keepVehicle enters a vehicle with its owner by name and its units, named
 // within the vehicle.
-func keepVehicle(ctx context.Context, tx *sqlx.Tx, v workshop.Vehicle) error {
-	owner := workshop.Customer{Name: v.Owner}
+func keepVehicle(ctx context.Context, tx *sqlx.Tx, v shop.Vehicle) error {
+	owner := shop.Customer{Name: v.Owner}
 	_, err := tx.ExecContext(ctx, `INSERT INTO customer (name, known_as) VALUES ($1, $2) ON CONFLICT DO NOTHING`, owner.Name, owner.KnownAs())
 	if err != nil {
 		return err

@@ -4,28 +4,28 @@ import (
 	"context"
 
 	"handwerk/book"
-	"handwerk/workshop"
+	"handwerk/workshop/shop"
 )
 
 // Sheets lists the latest version of each family's sheet the shop wrote.
-func (s *Store) Sheets(ctx context.Context) ([]workshop.FoundSheet, error) {
-	list := []workshop.FoundSheet{}
+func (s *Store) Sheets(ctx context.Context) ([]shop.FoundSheet, error) {
+	list := []shop.FoundSheet{}
 	err := s.db.SelectContext(ctx, &list, `SELECT DISTINCT ON (id) id, body ->> 'family' AS family, version FROM sheet WHERE id NOT LIKE 'vehicle-%' ORDER BY id, version DESC`)
 	return list, err
 }
 
 // SheetVersions reads the latest versions of one.
-func (s *Store) SheetVersions(ctx context.Context, id string, most int) ([]workshop.Written[book.SpecSheet], error) {
+func (s *Store) SheetVersions(ctx context.Context, id string, most int) ([]shop.Written[book.SpecSheet], error) {
 	return selectVersions[book.SpecSheet](ctx, s, sheetTable, id, most)
 }
 
 // KeepSheet keeps a version, if nobody kept it before.
-func (s *Store) KeepSheet(ctx context.Context, v workshop.Written[book.SpecSheet]) (bool, error) {
+func (s *Store) KeepSheet(ctx context.Context, v shop.Written[book.SpecSheet]) (bool, error) {
 	return keepVersion(ctx, s, sheetTable, v)
 }
 
 // OwnRoutes reads the latest version of what the shop does otherwise on each route.
-func (s *Store) OwnRoutes(ctx context.Context) ([]workshop.Written[book.OwnRoute], error) {
+func (s *Store) OwnRoutes(ctx context.Context) ([]shop.Written[book.OwnRoute], error) {
 	var rows []writtenRow
 	if err := s.db.SelectContext(
 		ctx, &rows, `SELECT DISTINCT ON (id) id, version, body, by, at, why FROM route_own ORDER BY id, version DESC`,
@@ -36,11 +36,11 @@ func (s *Store) OwnRoutes(ctx context.Context) ([]workshop.Written[book.OwnRoute
 }
 
 // OwnRouteVersions reads the latest versions of one.
-func (s *Store) OwnRouteVersions(ctx context.Context, id string, most int) ([]workshop.Written[book.OwnRoute], error) {
+func (s *Store) OwnRouteVersions(ctx context.Context, id string, most int) ([]shop.Written[book.OwnRoute], error) {
 	return selectVersions[book.OwnRoute](ctx, s, routeTable, id, most)
 }
 
 // KeepOwnRoute keeps a version, if nobody kept it before.
-func (s *Store) KeepOwnRoute(ctx context.Context, v workshop.Written[book.OwnRoute]) (bool, error) {
+func (s *Store) KeepOwnRoute(ctx context.Context, v shop.Written[book.OwnRoute]) (bool, error) {
 	return keepVersion(ctx, s, routeTable, v)
 }

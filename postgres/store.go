@@ -12,7 +12,10 @@ import (
 	"github.com/jackc/pgx/v5/pgconn"
 	"github.com/jmoiron/sqlx"
 
-	"handwerk/workshop"
+	"handwerk/workshop/kinds"
+	"handwerk/workshop/record"
+	"handwerk/workshop/say"
+	"handwerk/workshop/shop"
 )
 
 func isClosedEarly(err error) bool {
@@ -22,29 +25,29 @@ func isClosedEarly(err error) bool {
 // planCache keeps prepared plans; copies never change, so they never go stale.
 type planCache struct {
 	mu    sync.Mutex
-	plans map[string]*workshop.Plan
+	plans map[string]*record.Plan
 }
 
 const cachedPlans = 64
 
-func (c *planCache) get(hash string) (*workshop.Plan, bool) {
+func (c *planCache) get(hash string) (*record.Plan, bool) {
 	c.mu.Lock()
 	defer c.mu.Unlock()
 	p, ok := c.plans[hash]
 	return p, ok
 }
 
-func (c *planCache) put(p *workshop.Plan) {
+func (c *planCache) put(p *record.Plan) {
 	c.mu.Lock()
 	defer c.mu.Unlock()
 	if c.plans == nil || len(c.plans) >= cachedPlans {
-		c.plans = map[string]*workshop.Plan{}
+		c.plans = map[string]*record.Plan{}
 	}
 	c.plans[p.Hash] = p
 }
 
 // Plan reads a copy of the book.
-func (s *Store) Plan(ctx context.Context, hash string) (*workshop.Plan, error) {
+func (s *Store) Plan(ctx context.Context, hash string) (*record.Plan, error) {
 	if p, ok := s.plans.get(hash); ok {
 		return p, nil
 	}
@@ -56,39 +59,39 @@ func (s *Store) Plan(ctx context.Context, hash string) (*workshop.Plan, error) {
 }
 
 // readPlan reads it from the database, whatever is remembered.
-func (s *Store) readPlan(ctx context.Context, hash string) (*workshop.Plan, error) {
+func (s *Store) readPlan(ctx context.Context, hash string) (*record.Plan, error) {
 	var raw []byte
 	err := s.db.GetContext(ctx, &raw, `SELECT body FROM plan_copy WHERE hash = $1`, hash)
 	if errors.Is(err, sql.ErrNoRows) {
-		return nil, workshop.Refusal{Reason: workshop.NotFound, Why: workshop.NoSuchPlan}
+		return nil, say.Refusal{Reason: say.NotFound, Why: say.NoSuchPlan}
 	}
 	if err != nil {
 		return nil, err
 	}
-	return workshop.ReadPlan(raw)
+	return kinds.ReadPlan(raw)
 }
 
 // Ledger reads one rebuild with its whole record. What is kept folded is as
 // good as the database as long as the head is the same; if entries came since,
 // only those are read.
-func (s *Store) Ledger(ctx context.Context, id string) (workshop.Ledger, error) {
+func (s *Store) Ledger(ctx context.Context, id string) (record.Ledger, error) {
 	r, err := selectRebuild(ctx, s.db, `WHERE r.id = $1`, id)
 	if err != nil {
-		return workshop.Ledger{}, err
+		return record.Ledger{}, err
 	}
 	return s.ledger(ctx, r)
 }
 
 // LedgerByNumber is Ledger for people, who say 26-014.
-func (s *Store) LedgerByNumber(ctx context.Context, number string) (workshop.Ledger, error) {
+func (s *Store) LedgerByNumber(ctx context.Context, number string) (record.Ledger, error) {
 	r, err := selectRebuild(ctx, s.db, `WHERE r.number = $1`, number)
 	if err != nil {
-		return workshop.Ledger{}, err
+		return record.Ledger{}, err
 	}
 	return s.ledger(ctx, r)
 }
 
-func (s *Store) ledger(ctx context.Context, r workshop.Rebuild) (workshop.Ledger, error) {
+func (s *Store) ledger(ctx context.Context, r record.Rebuild) (record.Ledger, error) {
 	kept, ok := s.ledgers.get(r.ID)
 	switch {
 	case ok && kept.Rebuild.Head == r.Head:
@@ -101,13 +104,13 @@ func (s *Store) ledger(ctx context.Context, r workshop.Rebuild) (workshop.Ledger
 	}
 	p, err := s.Plan(ctx, r.PlanHash)
 	if err != nil {
-		return workshop.Ledger{}, err
+		return record.Ledger{}, err
 	}
 	entries, err := selectEntries(ctx, s.db, r.ID, 0, r.Head.Seq)
 	if err != nil {
-		return workshop.Ledger{}, err
+		return record.Ledger{}, err
 	}
-	l := workshop.Ledger{Rebuild: r, Plan: p, Entries: entries, Zone: s.zone.Load(), Units: s.readsIn()}.Folded()
+	l := record.Ledger{Rebuild: r, Plan: p, Entries: entries, Zone: s.zone.Load(), Units: s.readsIn()}.Folded()
 	if len(entries) == r.Head.Seq { // a broken record is shown, but not built upon
 		s.ledgers.put(l)
 	}
@@ -118,7 +121,7 @@ func (s *Store) ledger(ctx context.Context, r workshop.Rebuild) (workshop.Ledger
 const fewNew = 64
 
 // follow folds the entries since a kept ledger, if they are its continuation.
-func (s *Store) follow(ctx context.Context, kept workshop.Ledger, r workshop.Rebuild) (workshop.Ledger, bool, error) {
+func (s *Store) follow(ctx context.Context, kept record.Ledger, r record.Rebuild) (record.Ledger, bool, error) {
 	if r.Head.Seq-kept.Rebuild.Head.Seq > fewNew {
 		return kept, false, nil
 	}
@@ -143,16 +146,16 @@ func (s *Store) follow(ctx context.Context, kept workshop.Ledger, r workshop.Reb
 // asked adds what the rules may ask beyond the record. Nobody asks while a
 // transaction is held. The questions hold the rebuild alone: were it the ledger,
 // each would hold the one before it, and nothing would ever be let go.
-func (s *Store) asked(ctx context.Context, l workshop.Ledger) workshop.Ledger {
+func (s *Store) asked(ctx context.Context, l record.Ledger) record.Ledger {
 	r, family := l.Rebuild, l.Plan.Sheet.ID
-	l.Asks = workshop.Asks{
-		Drawer:      func(name string) (workshop.Drawer, error) { return selectDrawer(ctx, s.db, name) },
+	l.Asks = record.Asks{
+		Drawer:      func(name string) (record.Drawer, error) { return selectDrawer(ctx, s.db, name) },
 		DrawerOf:    func(wanted string) (string, error) { return s.drawerOf(ctx, family, wanted) },
-		DrawerNames: func() ([]workshop.DrawerName, error) { return s.drawerNames(ctx) },
+		DrawerNames: func() ([]shop.DrawerName, error) { return s.drawerNames(ctx) },
 
 		Photo:     func(photo string) (string, error) { return selectPhotoHash(ctx, s.db, r.ID, photo) },
-		Gauges:    func() ([]workshop.Gauge, error) { return s.Gauges(ctx) },
-		Earlier:   func() ([]workshop.Ledger, error) { return s.earlier(ctx, r) },
+		Gauges:    func() ([]shop.Gauge, error) { return s.Gauges(ctx) },
+		Earlier:   func() ([]record.Ledger, error) { return s.earlier(ctx, r) },
 		Confirmed: func() (map[string]int, error) { return selectConfirmed(ctx, s.db) },
 	}
 	return l
@@ -162,7 +165,7 @@ func (s *Store) asked(ctx context.Context, l workshop.Ledger) workshop.Ledger {
 const fewEarlier = 3
 
 // earlier reads the unit's rebuilds before one.
-func (s *Store) earlier(ctx context.Context, r workshop.Rebuild) ([]workshop.Ledger, error) {
+func (s *Store) earlier(ctx context.Context, r record.Rebuild) ([]record.Ledger, error) {
 	list, err := s.rebuilds(
 		ctx,
 		`WHERE r.unit_id = $1 AND (r.opened_at, r.id) < ($2, $3) ORDER BY r.opened_at DESC, r.id DESC LIMIT `+strconv.Itoa(fewEarlier),
@@ -175,8 +178,8 @@ func (s *Store) earlier(ctx context.Context, r workshop.Rebuild) ([]workshop.Led
 }
 
 // Ledgers reads the records of rebuilds that were just listed.
-func (s *Store) Ledgers(ctx context.Context, list []workshop.Rebuild) (ledgers []workshop.Ledger, err error) {
-	ledgers = make([]workshop.Ledger, len(list))
+func (s *Store) Ledgers(ctx context.Context, list []record.Rebuild) (ledgers []record.Ledger, err error) {
+	ledgers = make([]record.Ledger, len(list))
 	for i, r := range list {
 		if ledgers[i], err = s.ledger(ctx, r); err != nil {
 			return nil, err
@@ -187,7 +190,7 @@ func (s *Store) Ledgers(ctx context.Context, list []workshop.Rebuild) (ledgers [
 
 // selectEntries reads the record up to the head that was read before it, so
 // that the two agree without a transaction.
-func selectEntries(ctx context.Context, q sqlx.QueryerContext, rebuild string, after, head int) ([]workshop.Entry, error) {
+func selectEntries(ctx context.Context, q sqlx.QueryerContext, rebuild string, after, head int) ([]record.Entry, error) {
 	rows, err := q.QueryContext(ctx, `SELECT id, seq, step, act, item, COALESCE(CAST(supersedes AS text), ''), body, result,
 			method, verdict, by_login, by_name, by_role, at, hash
 		FROM entry WHERE rebuild_id = $1 AND seq > $2 AND seq <= $3 ORDER BY seq`, rebuild, after, head)
@@ -195,9 +198,9 @@ func selectEntries(ctx context.Context, q sqlx.QueryerContext, rebuild string, a
 		return nil, err
 	}
 	defer func() { _ = rows.Close() }()
-	entries := make([]workshop.Entry, 0, min(head-after, 256))
+	entries := make([]record.Entry, 0, min(head-after, 256))
 	for rows.Next() {
-		var e workshop.Entry
+		var e record.Entry
 		var item string
 		var body, result []byte
 		err := rows.Scan(&e.ID, &e.Seq, &e.Step, &e.Act, &item, &e.Supersedes, &body, &result,
@@ -205,7 +208,7 @@ func selectEntries(ctx context.Context, q sqlx.QueryerContext, rebuild string, a
 		if err != nil {
 			return nil, err
 		}
-		e.Item, e.Body, e.Result, e.At = workshop.ReadPlace(item), body, result, e.At.UTC()
+		e.Item, e.Body, e.Result, e.At = record.ReadPlace(item), body, result, e.At.UTC()
 		entries = append(entries, e)
 	}
 	return entries, rows.Err()
@@ -274,6 +277,6 @@ func isNoReference(err error) bool {
 }
 
 func isNotFound(err error) bool {
-	var refusal workshop.Refusal
-	return errors.As(err, &refusal) && refusal.Reason == workshop.NotFound
+	var refusal say.Refusal
+	return errors.As(err, &refusal) && refusal.Reason == say.NotFound
 }

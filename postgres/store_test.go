@@ -17,6 +17,8 @@ import (
 	"handwerk/postgres"
 	"handwerk/postgres/pgtest"
 	"handwerk/workshop"
+	"handwerk/workshop/record"
+	"handwerk/workshop/say"
 )
 
 func TestEntriesCannotBeChangedOrDeleted(t *testing.T) {
@@ -60,7 +62,7 @@ func TestVerifyFindsATamperedRow(t *testing.T) {
 	}
 	_, found = s.verified(t, nil)
 	require.Len(t, found, 1)
-	var tampered workshop.Tampered
+	var tampered record.Tampered
 	require.ErrorAs(t, found[0], &tampered)
 	assert.Equal(t, 2, tampered.Seq)
 	assert.Equal(t, r.Number, tampered.Rebuild)
@@ -78,9 +80,9 @@ func TestTheSameRequestTwiceIsOneEntry(t *testing.T) {
 	assert.True(t, replayed)
 	assert.Equal(t, first.ID, again.ID)
 	_, _, err = s.Append(ctx, workshop.Asking{}, r.ID, "identify", outcome("driven", "driven"), lead, "key-1")
-	var refusal workshop.Refusal
+	var refusal say.Refusal
 	require.ErrorAs(t, err, &refusal)
-	assert.Equal(t, workshop.Conflict, refusal.Reason)
+	assert.Equal(t, say.Conflict, refusal.Reason)
 
 	order := workshop.Order{Vehicle: "v", Unit: "tc", Complaint: "x", Promised: "2026-12-01"}
 	a, replayed, err := s.Open(ctx, order, lead, "open-key-1")
@@ -93,7 +95,7 @@ func TestTheSameRequestTwiceIsOneEntry(t *testing.T) {
 	order.Complaint = "y"
 	_, _, err = s.Open(ctx, order, lead, "open-key-1")
 	require.ErrorAs(t, err, &refusal)
-	assert.Equal(t, workshop.Conflict, refusal.Reason, "the key belongs to another order")
+	assert.Equal(t, say.Conflict, refusal.Reason, "the key belongs to another order")
 }
 
 // Twenty hands write at once through two processes; every acknowledged entry
@@ -109,10 +111,10 @@ func TestManyHandsOneChain(t *testing.T) {
 		go func() {
 			defer wg.Done()
 			shop := []*bench{s, other}[i%2]
-			note := workshop.Draft{Act: workshop.ActNote, Body: workshop.Body{Note: fmt.Sprintf("hand %d", i)}}
+			note := record.Draft{Act: record.ActNote, Body: record.Body{Note: fmt.Sprintf("hand %d", i)}}
 			write := workshop.Write{Key: fmt.Sprintf("hand-%d", i)}
-			_, _, err := shop.store.Append(context.Background(), r.ID, write, func(l workshop.Ledger) (workshop.Proposal, error) {
-				return workshop.Propose(l, "identify", note, lead, time.Now())
+			_, _, err := shop.store.Append(context.Background(), r.ID, write, func(l record.Ledger) (record.Proposal, error) {
+				return record.Propose(l, "identify", note, lead, time.Now())
 			})
 			failures <- err
 		}()
@@ -125,7 +127,7 @@ func TestManyHandsOneChain(t *testing.T) {
 	l, err := s.store.Ledger(context.Background(), r.ID)
 	require.NoError(t, err)
 	assert.Len(t, l.Entries, 20)
-	assert.NoError(t, workshop.Verify(l.Rebuild, l.Entries))
+	assert.NoError(t, record.Verify(l.Rebuild, l.Entries))
 }
 
 func TestTheLastWasherIsTakenOnce(t *testing.T) {
@@ -135,8 +137,8 @@ func TestTheLastWasherIsTakenOnce(t *testing.T) {
 	ctx := context.Background()
 	mm, err := quantity.ParseAs[quantity.Length]("0.52 mm")
 	require.NoError(t, err)
-	fit := workshop.Draft{Act: workshop.ActFit, Body: workshop.Body{Pack: []workshop.Piece{{Thickness: mm, Count: 1}}}}
-	for _, r := range []workshop.Rebuild{a, b} {
+	fit := record.Draft{Act: record.ActFit, Body: record.Body{Pack: []record.Piece{{Thickness: mm, Count: 1}}}}
+	for _, r := range []record.Rebuild{a, b} {
 		s.walk(t, r.ID, "end-float")
 	}
 	_, _, err = s.Append(ctx, workshop.Asking{}, a.ID, "end-float", fit, lead, "fit-key-a")
@@ -205,9 +207,9 @@ func TestWhatIsNotThere(t *testing.T) {
 	s := newShop(t)
 	for _, id := range []string{"nonsense", "01a21011-0000-7000-8000-000000000009"} {
 		_, err := s.Sheet(context.Background(), id)
-		var refusal workshop.Refusal
+		var refusal say.Refusal
 		require.ErrorAs(t, err, &refusal, id)
-		assert.Equal(t, workshop.NotFound, refusal.Reason)
+		assert.Equal(t, say.NotFound, refusal.Reason)
 	}
 }
 

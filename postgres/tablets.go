@@ -6,19 +6,19 @@ import (
 	"errors"
 	"time"
 
-	"handwerk/workshop"
+	"handwerk/workshop/people"
 )
 
 // Tablets are those that were enrolled, those in use first.
-func (s *Store) Tablets(ctx context.Context) ([]workshop.Tablet, error) {
+func (s *Store) Tablets(ctx context.Context) ([]people.Tablet, error) {
 	rows, err := s.db.QueryContext(ctx, `SELECT id, name, at, ended_at FROM tablet ORDER BY ended_at IS NOT NULL, name, id`)
 	if err != nil {
 		return nil, err
 	}
 	defer func() { _ = rows.Close() }()
-	list := []workshop.Tablet{}
+	list := []people.Tablet{}
 	for rows.Next() {
-		var t workshop.Tablet
+		var t people.Tablet
 		if err := rows.Scan(&t.ID, &t.Name, &t.Since, &t.Ended); err != nil {
 			return nil, err
 		}
@@ -28,7 +28,7 @@ func (s *Store) Tablets(ctx context.Context) ([]workshop.Tablet, error) {
 }
 
 // Tablet finds one in use by the digest of its token.
-func (s *Store) Tablet(ctx context.Context, digest string) (t workshop.Tablet, ok bool, err error) {
+func (s *Store) Tablet(ctx context.Context, digest string) (t people.Tablet, ok bool, err error) {
 	err = s.db.QueryRowContext(ctx, `SELECT id, name, at FROM tablet WHERE digest = $1 AND ended_at IS NULL`, digest).Scan(&t.ID, &t.Name, &t.Since)
 	if errors.Is(err, sql.ErrNoRows) {
 		return t, false, nil
@@ -37,7 +37,7 @@ func (s *Store) Tablet(ctx context.Context, digest string) (t workshop.Tablet, o
 }
 
 // Enrol keeps a tablet.
-func (s *Store) Enrol(ctx context.Context, t workshop.Tablet, digest string, by workshop.Person) error {
+func (s *Store) Enrol(ctx context.Context, t people.Tablet, digest string, by people.Person) error {
 	_, err := s.db.ExecContext(
 		ctx, `INSERT INTO tablet (id, name, digest, by_login, at) VALUES ($1, $2, $3, $4, $5)`, t.ID, t.Name, digest, by.Login,
 		t.Since,
@@ -59,7 +59,7 @@ func (s *Store) EndTablet(ctx context.Context, id string, at time.Time) (bool, e
 }
 
 // WithPIN are the people who may say who they are by a PIN.
-func (s *Store) WithPIN(ctx context.Context) (list []workshop.Person, err error) {
+func (s *Store) WithPIN(ctx context.Context) (list []people.Person, err error) {
 	err = s.db.SelectContext(
 		ctx, &list,
 		`SELECT login, name, role FROM account WHERE pin_hash <> '' AND closed_at IS NULL AND NOT program ORDER BY name, login`,
@@ -68,7 +68,7 @@ func (s *Store) WithPIN(ctx context.Context) (list []workshop.Person, err error)
 }
 
 // PIN is the hash of a person's PIN; empty where there is none.
-func (s *Store) PIN(ctx context.Context, login string) (p workshop.Person, hash string, err error) {
+func (s *Store) PIN(ctx context.Context, login string) (p people.Person, hash string, err error) {
 	err = s.db.QueryRowContext(ctx, `SELECT login, name, role, pin_hash FROM account WHERE login = $1 AND closed_at IS NULL AND NOT program`, login).
 		Scan(&p.Login, &p.Name, &p.Role, &hash)
 	if errors.Is(err, sql.ErrNoRows) {
@@ -81,7 +81,7 @@ func (s *Store) PIN(ctx context.Context, login string) (p workshop.Person, hash 
 func (s *Store) TryPIN(ctx context.Context, login string) (awake bool, err error) {
 	done, err := s.db.ExecContext(
 		ctx, `UPDATE account SET pin_wrong = pin_wrong + 1 WHERE login = $1 AND pin_hash <> '' AND pin_wrong < $2`, login,
-		workshop.WrongPINs,
+		people.WrongPINs,
 	)
 	if err != nil {
 		return false, err

@@ -7,7 +7,9 @@ import (
 
 	"golang.org/x/mod/sumdb/tlog"
 
-	"handwerk/workshop"
+	"handwerk/workshop/paper"
+	"handwerk/workshop/record"
+	"handwerk/workshop/seal"
 )
 
 // Verified says what was looked at.
@@ -23,7 +25,7 @@ type Verified struct {
 // rebuild, its copy of the book, its pictures, and the log over all of them
 // against these checkpoints, the last one in the database and any kept
 // elsewhere. found hears of everything that does not hold.
-func (s *Store) VerifyAll(ctx context.Context, key *workshop.ShopKey, kept []workshop.Checkpoint, found func(error)) (Verified, error) {
+func (s *Store) VerifyAll(ctx context.Context, key *seal.ShopKey, kept []seal.Checkpoint, found func(error)) (Verified, error) {
 	v := Verified{plans: map[string]bool{}}
 	var ids []string
 	if err := s.db.SelectContext(ctx, &ids, `SELECT id FROM rebuild ORDER BY number`); err != nil {
@@ -40,7 +42,7 @@ func (s *Store) VerifyAll(ctx context.Context, key *workshop.ShopKey, kept []wor
 	}
 	if last.Size > 0 && key != nil {
 		if opened, err := key.Open(last.Note); err != nil {
-			found(workshop.Tampered{Rebuild: "the log", Says: "its last checkpoint: " + err.Error()})
+			found(record.Tampered{Rebuild: "the log", Says: "its last checkpoint: " + err.Error()})
 		} else {
 			kept = append(kept, opened)
 		}
@@ -69,9 +71,9 @@ func (s *Store) verifyRebuild(ctx context.Context, id string, v *Verified, found
 		v.plans[r.PlanHash] = holds
 	}
 	if !holds {
-		found(workshop.Tampered{Rebuild: r.Number, Says: "its copy of the book is not the one it was opened with"})
+		found(record.Tampered{Rebuild: r.Number, Says: "its copy of the book is not the one it was opened with"})
 	}
-	if err := workshop.Verify(r, list); err != nil {
+	if err := record.Verify(r, list); err != nil {
 		found(err)
 	} else if holds {
 		s.verifyStanding(ctx, r, list, found)
@@ -83,20 +85,20 @@ func (s *Store) verifyRebuild(ctx context.Context, id string, v *Verified, found
 
 // verifyStanding holds where the rebuild is said to stand, which the board and
 // the search go by, against what its record comes to.
-func (s *Store) verifyStanding(ctx context.Context, r workshop.Rebuild, list []workshop.Entry, found func(error)) {
+func (s *Store) verifyStanding(ctx context.Context, r record.Rebuild, list []record.Entry, found func(error)) {
 	p, err := s.Plan(ctx, r.PlanHash)
 	if err != nil {
-		found(workshop.Tampered{Rebuild: r.Number, Says: "its copy of the book cannot be read: " + err.Error()})
+		found(record.Tampered{Rebuild: r.Number, Says: "its copy of the book cannot be read: " + err.Error()})
 		return
 	}
-	l := workshop.Ledger{Rebuild: r, Plan: p, Entries: list, Zone: s.zone.Load(), Units: s.readsIn()}.Folded()
+	l := record.Ledger{Rebuild: r, Plan: p, Entries: list, Zone: s.zone.Load(), Units: s.readsIn()}.Folded()
 	now := l.State().Standing()
 	var row struct {
 		Cause, Words, Unit, Vehicle string
 	}
 	err = s.db.GetContext(ctx, &row, `SELECT cause, words, unit_id AS unit, vehicle_id AS vehicle FROM rebuild WHERE id = $1`, r.ID)
 	if err != nil {
-		found(workshop.Tampered{Rebuild: r.Number, Says: "where it stands cannot be read: " + err.Error()})
+		found(record.Tampered{Rebuild: r.Number, Says: "where it stands cannot be read: " + err.Error()})
 		return
 	}
 	for _, x := range []struct {
@@ -106,12 +108,12 @@ func (s *Store) verifyStanding(ctx context.Context, r workshop.Rebuild, list []w
 		{
 			"station", r.Place.Station, now.Station,
 		}, {"step", r.Place.Step, now.Step}, {"closed", r.Place.Closed, now.Closed}, {"held", r.Place.Held, now.Held},
-		{"day promised", r.Place.Promised, now.Promised}, {"hours left", r.Place.HoursLeft, now.HoursLeft}, {"cause", row.Cause, l.Cause()},
+		{"day promised", r.Place.Promised, now.Promised}, {"hours left", r.Place.HoursLeft, now.HoursLeft}, {"cause", row.Cause, paper.Cause(l)},
 		{"words it is found by", row.Words, wordsOf(r)}, {"unit", row.Unit, unitOf(r)}, {"vehicle", row.Vehicle, r.Vehicle.ID},
 	} {
 		if x.kept != x.now {
 			found(
-				workshop.Tampered{
+				record.Tampered{
 					Rebuild: r.Number, Seq: r.Head.Seq,
 					Says: fmt.Sprintf(
 						"its %s is kept as %q, the record comes to %q", x.what, fmt.Sprint(x.kept), fmt.Sprint(x.now),
@@ -124,7 +126,7 @@ func (s *Store) verifyStanding(ctx context.Context, r workshop.Rebuild, list []w
 
 // verifyPhotos holds each picture against its digest, and each entry that
 // shows one against the picture.
-func (s *Store) verifyPhotos(ctx context.Context, r workshop.Rebuild, list []workshop.Entry, v *Verified, found func(error)) error {
+func (s *Store) verifyPhotos(ctx context.Context, r record.Rebuild, list []record.Entry, v *Verified, found func(error)) error {
 	var photos []struct{ ID, Kept, Now string }
 	err := s.db.SelectContext(ctx, &photos, `SELECT id, sha256 AS kept, encode(sha256(bytes), 'hex') AS now FROM photo WHERE rebuild_id = $1`, r.ID)
 	if err != nil {
@@ -134,11 +136,11 @@ func (s *Store) verifyPhotos(ctx context.Context, r workshop.Rebuild, list []wor
 	for _, p := range photos {
 		hashes[p.ID] = p.Now
 		if p.Kept != p.Now {
-			found(workshop.Tampered{Rebuild: r.Number, Says: "picture " + p.ID + " is not the one that was taken"})
+			found(record.Tampered{Rebuild: r.Number, Says: "picture " + p.ID + " is not the one that was taken"})
 		}
 	}
 	v.Photos += len(photos)
-	for _, err := range workshop.VerifyPhotos(r, list, hashes) {
+	for _, err := range record.VerifyPhotos(r, list, hashes) {
 		found(err)
 	}
 	return nil
@@ -146,8 +148,8 @@ func (s *Store) verifyPhotos(ctx context.Context, r workshop.Rebuild, list []wor
 
 // verifyLog builds the tree anew from the leaves and holds it against each
 // checkpoint.
-func (s *Store) verifyLog(ctx context.Context, kept []workshop.Checkpoint, found func(error)) (int64, error) {
-	wanted := map[int64][]workshop.Checkpoint{}
+func (s *Store) verifyLog(ctx context.Context, kept []seal.Checkpoint, found func(error)) (int64, error) {
+	wanted := map[int64][]seal.Checkpoint{}
 	for _, c := range kept {
 		wanted[c.Size] = append(wanted[c.Size], c)
 	}
@@ -161,7 +163,7 @@ func (s *Store) verifyLog(ctx context.Context, kept []workshop.Checkpoint, found
 		for _, c := range wanted[tree.size] {
 			if tree.size > 0 && tree.root() != c.Root {
 				found(
-					workshop.Tampered{
+					record.Tampered{
 						Rebuild: "the log",
 						Says:    fmt.Sprintf("its first %d leaves are not those of the checkpoint: it was written anew", c.Size),
 					},
@@ -172,12 +174,12 @@ func (s *Store) verifyLog(ctx context.Context, kept []workshop.Checkpoint, found
 	}
 	hold()
 	for rows.Next() {
-		var l workshop.Leaf
+		var l seal.Leaf
 		if err := rows.StructScan(&l); err != nil {
 			return tree.size, err
 		}
 		if l.N != tree.size {
-			found(workshop.Tampered{Rebuild: "the log", Says: fmt.Sprintf("leaf %d is missing", tree.size)})
+			found(record.Tampered{Rebuild: "the log", Says: fmt.Sprintf("leaf %d is missing", tree.size)})
 			return tree.size, nil
 		}
 		tree.add(tlog.RecordHash(l.Record()))
@@ -185,7 +187,7 @@ func (s *Store) verifyLog(ctx context.Context, kept []workshop.Checkpoint, found
 	}
 	for _, list := range wanted {
 		found(
-			workshop.Tampered{
+			record.Tampered{
 				Rebuild: "the log",
 				Says:    fmt.Sprintf("it has %d leaves, a checkpoint was signed over %d: its end is gone", tree.size, list[0].Size),
 			},
@@ -227,7 +229,7 @@ func (s *Store) verifyHeads(ctx context.Context, found func(error)) error {
 		case l.Cut:
 			says = "the record was longer: its end was cut off"
 		}
-		found(workshop.Tampered{Rebuild: l.Number, Seq: l.Seq, Says: says})
+		found(record.Tampered{Rebuild: l.Number, Seq: l.Seq, Says: says})
 	}
 	if err := rows.Err(); err != nil {
 		return err
@@ -237,7 +239,7 @@ func (s *Store) verifyHeads(ctx context.Context, found func(error)) error {
 
 // verifySeals holds the orders against the leaves from before their first entry.
 func (s *Store) verifySeals(ctx context.Context, found func(error)) error {
-	var leaves []workshop.Leaf
+	var leaves []seal.Leaf
 	err := s.db.SelectContext(ctx, &leaves, `SELECT n, rebuild_id, number, seq, hash FROM log_leaf l
 		WHERE seq = 0 AND EXISTS (SELECT FROM rebuild r WHERE r.id = l.rebuild_id)`)
 	if err != nil {
@@ -249,7 +251,7 @@ func (s *Store) verifySeals(ctx context.Context, found func(error)) error {
 			return err
 		}
 		if r.Seal() != l.Hash {
-			found(workshop.Tampered{Rebuild: l.Number, Says: "its order was written anew after it was logged"})
+			found(record.Tampered{Rebuild: l.Number, Says: "its order was written anew after it was logged"})
 		}
 	}
 	return nil

@@ -5,7 +5,7 @@ import (
 	"encoding/json"
 	"time"
 
-	"handwerk/workshop"
+	"handwerk/workshop/shop"
 )
 
 // tables of what a lead writes in versions, all of one shape.
@@ -22,10 +22,10 @@ type writtenRow struct {
 	Why      string
 }
 
-func read[T any](rows []writtenRow) ([]workshop.Written[T], error) {
-	list := make([]workshop.Written[T], len(rows))
+func read[T any](rows []writtenRow) ([]shop.Written[T], error) {
+	list := make([]shop.Written[T], len(rows))
 	for i, r := range rows {
-		list[i] = workshop.Written[T]{ID: r.ID, Version: r.Version, At: r.At.UTC(), Why: r.Why}
+		list[i] = shop.Written[T]{ID: r.ID, Version: r.Version, At: r.At.UTC(), Why: r.Why}
 		if err := json.Unmarshal(r.Body, &list[i].Says); err != nil {
 			return nil, err
 		}
@@ -37,7 +37,7 @@ func read[T any](rows []writtenRow) ([]workshop.Written[T], error) {
 }
 
 // selectVersions reads the latest versions of one.
-func selectVersions[T any](ctx context.Context, s *Store, table, id string, most int) ([]workshop.Written[T], error) {
+func selectVersions[T any](ctx context.Context, s *Store, table, id string, most int) ([]shop.Written[T], error) {
 	var rows []writtenRow
 	err := s.db.SelectContext(
 		ctx, &rows, `SELECT id, version, body, by, at, why FROM `+table+` WHERE id = $1 ORDER BY version DESC LIMIT $2`, id, most,
@@ -49,7 +49,7 @@ func selectVersions[T any](ctx context.Context, s *Store, table, id string, most
 }
 
 // keepVersion keeps a version, if nobody kept it before.
-func keepVersion[T any](ctx context.Context, s *Store, table string, v workshop.Written[T]) (bool, error) {
+func keepVersion[T any](ctx context.Context, s *Store, table string, v shop.Written[T]) (bool, error) {
 	body, err := marshal(v.Says)
 	if err != nil {
 		return false, err

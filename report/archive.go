@@ -15,6 +15,10 @@ import (
 	"handwerk/book"
 	"handwerk/picture"
 	"handwerk/workshop"
+	"handwerk/workshop/kinds"
+	"handwerk/workshop/people"
+	"handwerk/workshop/record"
+	"handwerk/workshop/say"
 )
 
 // format names the archive and its version.
@@ -31,35 +35,35 @@ const (
 // Layout is what stands in an archive, in this order. With its pictures it
 // stands on its own; whoever has it can check it.
 type Layout struct {
-	Format  string           `json:"format" const:"handwerk-archive/1"` // and its version
-	Rebuild workshop.Rebuild `json:"rebuild"`                           // the order
-	Plan    book.Copy        `json:"plan"`                              // what was copied from the book; its SHA-256 is in the order
-	Entries []workshop.Entry `json:"entries"`                           // every one, each with the hash over it and the one before
-	Photos  []ArchivedPhoto  `json:"photos"`                            // every one the entries show
+	Format  string          `json:"format" const:"handwerk-archive/1"` // and its version
+	Rebuild record.Rebuild  `json:"rebuild"`                           // the order
+	Plan    book.Copy       `json:"plan"`                              // what was copied from the book; its SHA-256 is in the order
+	Entries []record.Entry  `json:"entries"`                           // every one, each with the hash over it and the one before
+	Photos  []ArchivedPhoto `json:"photos"`                            // every one the entries show
 }
 
 // head is the archive without its pictures, its copy of the book as written.
 type head struct {
-	Format  string           `json:"format"`
-	Rebuild workshop.Rebuild `json:"rebuild"`
-	Plan    json.RawMessage  `json:"plan"`
-	Entries []workshop.Entry `json:"entries"`
+	Format  string          `json:"format"`
+	Rebuild record.Rebuild  `json:"rebuild"`
+	Plan    json.RawMessage `json:"plan"`
+	Entries []record.Entry  `json:"entries"`
 }
 
 // ArchivedPhoto is a picture in an archive.
 type ArchivedPhoto struct {
-	ID     string          `json:"id"`
-	SHA256 string          `json:"sha256"` // of the bytes, in hex
-	Type   string          `json:"type"`   // media type
-	Width  int             `json:"width"`  // in dots
-	Height int             `json:"height"` // in dots
-	By     workshop.Person `json:"by"`
-	At     time.Time       `json:"at"`
-	Bytes  []byte          `json:"bytes"` // in base64
+	ID     string        `json:"id"`
+	SHA256 string        `json:"sha256"` // of the bytes, in hex
+	Type   string        `json:"type"`   // media type
+	Width  int           `json:"width"`  // in dots
+	Height int           `json:"height"` // in dots
+	By     people.Person `json:"by"`
+	At     time.Time     `json:"at"`
+	Bytes  []byte        `json:"bytes"` // in base64
 }
 
 // WriteArchive writes a rebuild as one JSON object, its pictures as they come.
-func WriteArchive(w io.Writer, l workshop.Ledger, photos iter.Seq2[workshop.Photo, error]) error {
+func WriteArchive(w io.Writer, l record.Ledger, photos iter.Seq2[workshop.Photo, error]) error {
 	l.Rebuild.Whose = nil // names stand apart from the record, here too
 	raw, err := asWritten(head{format, l.Rebuild, l.Plan.Raw, l.Entries})
 	if err != nil {
@@ -106,7 +110,7 @@ func broken(text string, args ...any) error { return Broken{fmt.Sprintf(text, ar
 
 // Archive is an archive being read.
 type Archive struct {
-	workshop.Ledger
+	record.Ledger
 
 	bounded *bounded
 	in      *json.Decoder
@@ -125,8 +129,8 @@ func ReadArchive(r io.Reader) (*Archive, error) {
 	if err != nil {
 		return nil, err
 	}
-	a.Ledger = workshop.Ledger{Rebuild: h.Rebuild, Entries: h.Entries}
-	if a.Plan, err = workshop.ReadPlan(h.Plan); err != nil {
+	a.Ledger = record.Ledger{Rebuild: h.Rebuild, Entries: h.Entries}
+	if a.Plan, err = kinds.ReadPlan(h.Plan); err != nil {
 		return nil, broken("its copy of the book cannot be read")
 	}
 	if a.Plan.Hash != h.Rebuild.PlanHash {
@@ -282,7 +286,7 @@ func (a *Archive) endWith(hashes map[string]string) error {
 	if err := a.end(); err != nil {
 		return err
 	}
-	if faults := workshop.VerifyPhotos(a.Rebuild, a.Entries, hashes); len(faults) > 0 {
+	if faults := record.VerifyPhotos(a.Rebuild, a.Entries, hashes); len(faults) > 0 {
 		return broken("%s", faults[0])
 	}
 	return nil
@@ -321,7 +325,7 @@ func (a *Archive) photo(ctx context.Context) (workshop.Photo, error) {
 		return workshop.Photo{}, broken("picture %.80q is not the one that was taken", p.ID)
 	case kept.Type != p.Type || kept.Width != p.Width || kept.Height != p.Height:
 		return workshop.Photo{}, broken("picture %.80q is not what the archive says it is", p.ID)
-	case !workshop.CanonicalID(p.ID) || !workshop.CanonicalTime(p.At) || !p.By.Sound():
+	case !say.CanonicalID(p.ID) || !say.CanonicalTime(p.At) || !p.By.Sound():
 		return workshop.Photo{}, broken("picture %.80q has an id, a time or a person that cannot be", p.ID)
 	}
 	return workshop.Photo{ID: p.ID, Rebuild: a.Rebuild.ID, Picture: kept, By: p.By, At: p.At}, nil

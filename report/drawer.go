@@ -5,7 +5,7 @@ import (
 	"strconv"
 
 	"handwerk/core/input"
-	"handwerk/workshop"
+	"handwerk/workshop/shop"
 )
 
 var drawerColumns = []string{"size", "count", "name", "place", "least"}
@@ -14,7 +14,7 @@ var drawerColumns = []string{"size", "count", "name", "place", "least"}
 const mostSizes = 2000
 
 // WriteDrawerTable writes what lies in a drawer as CSV.
-func WriteDrawerTable(w io.Writer, d workshop.DrawerPage) error {
+func WriteDrawerTable(w io.Writer, d shop.DrawerPage) error {
 	var rows [][]string
 	for _, i := range d.Items {
 		rows = append(rows, []string{i.Size, strconv.Itoa(i.Count), i.Name, i.Place, strconv.Itoa(i.Least)})
@@ -24,15 +24,15 @@ func WriteDrawerTable(w io.Writer, d workshop.DrawerPage) error {
 
 // ReadDrawerTable reads it, or what a shop counted elsewhere; what a line leaves
 // empty stays as it is.
-func ReadDrawerTable(text string) ([]workshop.DrawerLine, error) {
+func ReadDrawerTable(text string) ([]shop.DrawerLine, error) {
 	rows, err := readTable(text, drawerColumns, 2, mostSizes)
 	if err != nil {
 		return nil, err
 	}
 	var faults input.Fields
-	lines := []workshop.DrawerLine{}
+	lines := []shop.DrawerLine{}
 	for _, row := range rows {
-		l := workshop.DrawerLine{Size: row.cells[0], Name: said(row.cells[2]), Place: said(row.cells[3])}
+		l := shop.DrawerLine{Size: row.cells[0], Name: said(row.cells[2]), Place: said(row.cells[3])}
 		for i, into := range map[int]**int{1: &l.Count, 4: &l.Least} {
 			if row.cells[i] == "" {
 				continue

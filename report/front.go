@@ -5,11 +5,12 @@ import (
 	"slices"
 	"strings"
 
-	"handwerk/workshop"
+	"handwerk/workshop/record"
+	"handwerk/workshop/say"
 )
 
 // promised says the day as it was promised last, and at first.
-func promised(r workshop.Rebuild) string {
+func promised(r record.Rebuild) string {
 	if r.Place.Promised == "" || r.Place.Promised == r.Promised {
 		return r.Promised
 	}
@@ -31,7 +32,7 @@ func (s *sheet) titleBlock() {
 	rows := [][2]string{
 		{"workshop", joined(", ", s.shop.Name, s.shop.Address)}, {"registration", registration(r)},
 		{"complaint", r.Complaint}, {"was told", r.Told},
-		{"came in", joined(", ", workshop.Moment(r.OpenedAt, s.zone), r.Odometer)}, {"promised", promised(r)},
+		{"came in", joined(", ", say.Moment(r.OpenedAt, s.zone), r.Odometer)}, {"promised", promised(r)},
 		{"worked to", s.rec.Sheet}, {"signed", s.signature()}, {"times", cmp.Or(s.shop.Zone, s.zone.String())},
 	}
 	for _, row := range rows {
@@ -57,7 +58,7 @@ func (s *sheet) titleBlock() {
 }
 
 // registration is the plate, where it is not forgotten.
-func registration(r workshop.Rebuild) string {
+func registration(r record.Rebuild) string {
 	if r.Whose == nil {
 		return ""
 	}
@@ -112,5 +113,5 @@ func (s *sheet) signature() string {
 	if s.rec.SignedAt == nil {
 		return "not signed: the work is not finished"
 	}
-	return s.rec.SignedBy + ", lead, " + workshop.Moment(*s.rec.SignedAt, s.zone)
+	return s.rec.SignedBy + ", lead, " + say.Moment(*s.rec.SignedAt, s.zone)
 }

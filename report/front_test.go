@@ -14,16 +14,21 @@ import (
 	"handwerk/book"
 	"handwerk/picture"
 	"handwerk/workshop"
+	"handwerk/workshop/paper"
+	"handwerk/workshop/people"
+	"handwerk/workshop/record"
+	"handwerk/workshop/say"
+	"handwerk/workshop/shop"
 )
 
 // The first page is for who reads one: what was told, agreed, found, fitted, how
 // it came out, what is open, and where to sign; the rest follows on its own.
 func TestTheFirstPageSaysHowItWent(t *testing.T) {
-	rec := workshop.MakeRecord(finished(t))
+	rec := paper.MakeRecord(finished(t))
 	rec.Rebuild.Told = "Ready on Friday if the seal comes"
-	rec.Rebuild.Whose = &workshop.Whose{Registration: "SK 442"}
+	rec.Rebuild.Whose = &shop.Whose{Registration: "SK 442"}
 	rec.Summary.Open = []string{"Drive card, after: lamp: comes on (wiring, customer knows)"}
-	first, _, _ := strings.Cut(printedFor(t, rec, none, workshop.Shop{Name: "Quay shop", Address: "Harbour lane 4", Zone: "Europe/Lisbon"}), "\f")
+	first, _, _ := strings.Cut(printedFor(t, rec, none, shop.Shop{Name: "Quay shop", Address: "Harbour lane 4", Zone: "Europe/Lisbon"}), "\f")
 	for _, words := range []string{
 		"Quay shop, Harbour lane 4", "SK 442", "Ready on Friday if the seal comes", "Europe/Lisbon", "Agreed", "Which way to go: Rebuild here",
 		"Fitted", "New: ", "Measured: ", "Tightened to its last pass: ", "Proved: ", "lamp: comes on (wiring, customer knows)",
@@ -38,7 +43,7 @@ func TestTheFirstPageSaysHowItWent(t *testing.T) {
 func TestNoPriceOfTheHouseIsPrinted(t *testing.T) {
 	l := finished(t)
 	price := 87.65
-	var parts workshop.Step
+	var parts record.Step
 	for _, st := range l.Plan.Route.Stations {
 		for _, s := range st.Steps {
 			if s.Kind == book.Order {
@@ -47,16 +52,16 @@ func TestNoPriceOfTheHouseIsPrinted(t *testing.T) {
 			}
 		}
 	}
-	lead := workshop.Person{Login: "runa.v", Name: "Runa Vesk", Role: workshop.Lead}
-	say := func(step string, d workshop.Draft) {
-		p, err := workshop.Propose(l, step, d, lead, l.Entries[len(l.Entries)-1].At.Add(time.Hour))
+	lead := people.Person{Login: "runa.v", Name: "Runa Vesk", Role: people.Lead}
+	say := func(step string, d record.Draft) {
+		p, err := record.Propose(l, step, d, lead, l.Entries[len(l.Entries)-1].At.Add(time.Hour))
 		require.NoError(t, err)
 		l = p.After
 	}
 	signed := l.Entries[len(l.Entries)-1]
-	say(signed.Step, workshop.Draft{Act: workshop.ActStrike, Supersedes: signed.ID, Body: workshop.Body{Reason: "one part more"}})
-	say(parts.ID, workshop.Draft{Act: workshop.ActWanted, Body: workshop.Body{Lines: []workshop.OrderLine{{Name: "Odd shim", Price: &price}}}})
-	rec := workshop.MakeRecord(l)
+	say(signed.Step, record.Draft{Act: record.ActStrike, Supersedes: signed.ID, Body: record.Body{Reason: "one part more"}})
+	say(parts.ID, record.Draft{Act: record.ActWanted, Body: record.Body{Lines: []record.OrderLine{{Name: "Odd shim", Price: &price}}}})
+	rec := paper.MakeRecord(l)
 	text := printed(t, rec)
 	assert.Contains(t, text, "Odd shim")
 	for _, hidden := range []string{"87.65", "runa.v"} {
@@ -65,12 +70,12 @@ func TestNoPriceOfTheHouseIsPrinted(t *testing.T) {
 }
 
 func TestAPictureHasItsCaption(t *testing.T) {
-	rec := workshop.MakeRecord(finished(t))
+	rec := paper.MakeRecord(finished(t))
 	line := &rec.Stations[0].Steps[1].Lines[0]
 	line.Photo, line.Paper = "p1", "as it came, on the trailer"
 	var raw bytes.Buffer
 	require.NoError(t, jpeg.Encode(&raw, image.NewRGBA(image.Rect(0, 0, 40, 30)), nil))
 	one := workshop.Photo{ID: "p1", Picture: picture.Picture{Type: "image/jpeg", Width: 40, Height: 30, Bytes: raw.Bytes()}}
-	text := printedFor(t, rec, func(yield func(workshop.Photo, error) bool) { yield(one, nil) }, workshop.Shop{})
-	assert.Contains(t, text, rec.Stations[0].Steps[1].Title+": as it came, on the trailer, "+workshop.Moment(line.At, nil))
+	text := printedFor(t, rec, func(yield func(workshop.Photo, error) bool) { yield(one, nil) }, shop.Shop{})
+	assert.Contains(t, text, rec.Stations[0].Steps[1].Title+": as it came, on the trailer, "+say.Moment(line.At, nil))
 }

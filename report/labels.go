@@ -8,7 +8,8 @@ import (
 	"codeberg.org/go-pdf/fpdf"
 	"github.com/boombuler/barcode/qr"
 
-	"handwerk/workshop"
+	"handwerk/workshop/paper"
+	"handwerk/workshop/record"
 )
 
 // LabelPaper is what tray labels are printed on, in millimetres.
@@ -30,7 +31,7 @@ var LabelPapers = []LabelPaper{
 
 // WriteTrayLabels prints a label for each tray: the rebuild's number, the
 // tray's name, its first parts, and a code that opens it.
-func WriteTrayLabels(w io.Writer, r workshop.Rebuild, trays []workshop.Tray, paper LabelPaper, link func(tray string) string) error {
+func WriteTrayLabels(w io.Writer, r record.Rebuild, trays []paper.Tray, paper LabelPaper, link func(tray string) string) error {
 	all, err := faces()
 	if err != nil {
 		return err
@@ -62,7 +63,7 @@ func WriteTrayLabels(w io.Writer, r workshop.Rebuild, trays []workshop.Tray, pap
 }
 
 // label prints one: the code at the right, the words beside it.
-func (s *sheet) label(x, y float64, paper LabelPaper, r workshop.Rebuild, t workshop.Tray, link string) error {
+func (s *sheet) label(x, y float64, paper LabelPaper, r record.Rebuild, t paper.Tray, link string) error {
 	code := paper.labelH - 12
 	if err := s.code(x+paper.labelW-code-4, y+4, code, link); err != nil {
 		return err
@@ -89,7 +90,7 @@ func (s *sheet) label(x, y float64, paper LabelPaper, r workshop.Rebuild, t work
 	return nil
 }
 
-func trayName(t workshop.Tray) string {
+func trayName(t paper.Tray) string {
 	if t.Name == "" {
 		return "No tray said"
 	}

@@ -14,11 +14,11 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"handwerk/report"
-	"handwerk/workshop"
+	"handwerk/workshop/paper"
 )
 
 // labels prints some and gives the file.
-func labels(t *testing.T, paper report.LabelPaper, trays []workshop.Tray) string {
+func labels(t *testing.T, paper report.LabelPaper, trays []paper.Tray) string {
 	t.Helper()
 	var out bytes.Buffer
 	r := finished(t).Rebuild
@@ -36,7 +36,7 @@ func labels(t *testing.T, paper report.LabelPaper, trays []workshop.Tray) string
 // A reader that shares nothing with the writer, ZXing in Go, reads the code off
 // the printed page.
 func TestTheCodeOfALabelOpensItsTray(t *testing.T) {
-	name := labels(t, report.LabelPapers[2], []workshop.Tray{{Name: "B7", Parts: []workshop.TrayPart{{Name: "Thrust washer"}}}})
+	name := labels(t, report.LabelPapers[2], []paper.Tray{{Name: "B7", Parts: []paper.TrayPart{{Name: "Thrust washer"}}}})
 	base := filepath.Join(t.TempDir(), "page")
 	said, err := exec.Command("pdftoppm", "-r", "300", "-png", "-singlefile", name, base).CombinedOutput()
 	require.NoError(t, err, string(said))
@@ -55,11 +55,11 @@ func TestTheCodeOfALabelOpensItsTray(t *testing.T) {
 // Every tray has its label, on as many pages as it takes; a long name is cut,
 // nothing runs off.
 func TestEveryTrayHasItsLabel(t *testing.T) {
-	var trays []workshop.Tray
+	var trays []paper.Tray
 	for i := range 30 {
-		tray := workshop.Tray{Name: "Tray " + string(rune('A'+i%26)) + string(rune('0'+i/26))}
+		tray := paper.Tray{Name: "Tray " + string(rune('A'+i%26)) + string(rune('0'+i/26))}
 		for range i % 7 {
-			tray.Parts = append(tray.Parts, workshop.TrayPart{Name: "A bearing with a name that is much too long for any label there is"})
+			tray.Parts = append(tray.Parts, paper.TrayPart{Name: "A bearing with a name that is much too long for any label there is"})
 		}
 		trays = append(trays, tray)
 	}

@@ -7,7 +7,8 @@ import (
 	"strings"
 
 	"handwerk/core/input"
-	"handwerk/workshop"
+	"handwerk/workshop/kinds/order"
+	"handwerk/workshop/record"
 )
 
 var partsColumns = []string{"line", "name", "pieces", "kind", "supplier", "price", "lead_days", "why", "state", "due"}
@@ -17,7 +18,7 @@ const mostPartLines = 300
 
 // WriteParts writes a parts list as CSV: a line for each kit and each part, a
 // part in a kit without supplier and price.
-func WriteParts(w io.Writer, list *workshop.OrderStep) error {
+func WriteParts(w io.Writer, list *order.OrderStep) error {
 	var rows [][]string
 	for _, g := range list.Groups {
 		for _, l := range g.Lines {
@@ -37,7 +38,7 @@ func WriteParts(w io.Writer, list *workshop.OrderStep) error {
 // prices and lead times. A line without an id is a new one; what is empty stays
 // as it is, and what state a line is in is not read: that is said by an order
 // and a delivery.
-func ReadParts(text string) ([]workshop.OrderLine, error) {
+func ReadParts(text string) ([]record.OrderLine, error) {
 	rows, err := readTable(text, partsColumns, 2, mostPartLines)
 	if err != nil {
 		return nil, err
@@ -46,9 +47,9 @@ func ReadParts(text string) ([]workshop.OrderLine, error) {
 		return nil, input.At("text", "one to 300 lines", "there is none")
 	}
 	var faults input.Fields
-	lines := []workshop.OrderLine{}
+	lines := []record.OrderLine{}
 	for _, row := range rows {
-		l := workshop.OrderLine{
+		l := record.OrderLine{
 			Line: row.cells[0], Name: row.cells[1], Kind: strings.ToLower(row.cells[3]), Supplier: row.cells[4],
 			Reason: row.cells[7],
 		}

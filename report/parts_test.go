@@ -8,17 +8,18 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"handwerk/report"
-	"handwerk/workshop"
+	"handwerk/workshop/buying"
+	"handwerk/workshop/kinds/order"
 )
 
-func partsList() *workshop.OrderStep {
+func partsList() *order.OrderStep {
 	price, lead := 12.5, 3
-	return &workshop.OrderStep{Groups: []workshop.PartsGroup{{Title: "Singles", Lines: []workshop.PartLine{
+	return &order.OrderStep{Groups: []order.PartsGroup{{Title: "Singles", Lines: []order.PartLine{
 		{
 			Line: "strip.seal", Name: `Seal, "large"`, Kind: "part", Pieces: 2, Supplier: "Ferry stores", Price: &price, Lead: &lead,
-			Why: "renewed by rule", State: workshop.LineOrdered, Due: "2026-11-27",
+			Why: "renewed by rule", State: buying.LineOrdered, Due: "2026-11-27",
 		},
-		{Line: "own-1", Name: "Odd nut", Kind: "part", Pieces: 1, State: workshop.LineToOrder},
+		{Line: "own-1", Name: "Odd nut", Kind: "part", Pieces: 1, State: buying.LineToOrder},
 	}}}}
 }
 

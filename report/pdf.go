@@ -13,6 +13,9 @@ import (
 
 	"handwerk/core/metrology"
 	"handwerk/workshop"
+	"handwerk/workshop/paper"
+	"handwerk/workshop/say"
+	"handwerk/workshop/shop"
 )
 
 // The sheet in millimetres: the shop's paper with a drawing frame, the title
@@ -37,12 +40,12 @@ var (
 
 type sheet struct {
 	*fpdf.Fpdf
-	rec   workshop.Record
+	rec   paper.Record
 	zone  *time.Location
 	faces map[string]*face
 	face  *face
 	size  float64
-	shop  workshop.Shop
+	shop  shop.Shop
 
 	pageW, pageH, textW float64
 }
@@ -50,7 +53,7 @@ type sheet struct {
 // WritePDF prints a record as a drawing with its title block, times in the
 // shop's zone, on its paper, with its name and its words at the foot. The same record gives the same bytes, as long as our own fonts
 // have all its characters.
-func WritePDF(w io.Writer, rec workshop.Record, photos iter.Seq2[workshop.Photo, error], zone *time.Location, shop workshop.Shop) error {
+func WritePDF(w io.Writer, rec paper.Record, photos iter.Seq2[workshop.Photo, error], zone *time.Location, shop shop.Shop) error {
 	all, err := faces()
 	if err != nil {
 		return err
@@ -148,14 +151,14 @@ func (s *sheet) stations() {
 	}
 }
 
-func worked(st workshop.RecordStation) bool {
-	return slices.ContainsFunc(st.Steps, func(step workshop.RecordStep) bool { return slices.ContainsFunc(step.Lines, onPaper) })
+func worked(st paper.RecordStation) bool {
+	return slices.ContainsFunc(st.Steps, func(step paper.RecordStep) bool { return slices.ContainsFunc(step.Lines, onPaper) })
 }
 
 // onPaper tells that a line says something to the customer.
-func onPaper(l workshop.RecordLine) bool { return l.Paper != "" }
+func onPaper(l paper.RecordLine) bool { return l.Paper != "" }
 
-func (s *sheet) step(step workshop.RecordStep) {
+func (s *sheet) step(step paper.RecordStep) {
 	s.room(11)
 	s.font("barlowB", 10, blue)
 	s.text(0, s.textW, 5.5, step.Title, nil)
@@ -171,7 +174,7 @@ func (s *sheet) step(step workshop.RecordStep) {
 }
 
 // line prints one entry: the words, its verdict as shape and word, who, when.
-func (s *sheet) line(l workshop.RecordLine) {
+func (s *sheet) line(l paper.RecordLine) {
 	const whoW, verdictW, indent, height = 50.0, 22.0, 4.0, 4.4
 	wordsW := s.textW - whoW - verdictW - indent
 	s.room(height)
@@ -181,7 +184,7 @@ func (s *sheet) line(l workshop.RecordLine) {
 	}
 	s.font("barlow", 7.6, quiet)
 	who := s.wrap(l.By, whoW-26)
-	s.printRight(inner+s.textW, y, height, who[0]+" · "+workshop.Moment(l.At, s.zone))
+	s.printRight(inner+s.textW, y, height, who[0]+" · "+say.Moment(l.At, s.zone))
 	s.SetY(y)
 	c := ink
 	if l.Struck {

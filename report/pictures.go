@@ -9,6 +9,7 @@ import (
 	"codeberg.org/go-pdf/fpdf"
 
 	"handwerk/workshop"
+	"handwerk/workshop/say"
 )
 
 // maxPictures bounds what one print holds; it is made in memory.
@@ -64,7 +65,7 @@ func (s *sheet) captions() map[string]string {
 		for _, step := range st.Steps {
 			for _, l := range step.Lines {
 				if l.Photo != "" {
-					says[l.Photo] = joined(": ", step.Title, l.Paper) + ", " + workshop.Moment(l.At, s.zone)
+					says[l.Photo] = joined(": ", step.Title, l.Paper) + ", " + say.Moment(l.At, s.zone)
 				}
 			}
 		}

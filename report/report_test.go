@@ -26,38 +26,44 @@ import (
 	"handwerk/picture"
 	"handwerk/report"
 	"handwerk/workshop"
+	"handwerk/workshop/kinds"
+	"handwerk/workshop/paper"
+	"handwerk/workshop/people"
+	"handwerk/workshop/record"
+	"handwerk/workshop/say"
+	"handwerk/workshop/shop"
 	"handwerk/workshop/walk"
 )
 
 // finished is a rebuild walked to its signature, with one reading struck.
-func finished(t testing.TB) workshop.Ledger {
+func finished(t testing.TB) record.Ledger {
 	t.Helper()
-	b, err := files.Load(bookshop.Files, demo.Files)
+	b, err := files.Load(kinds.Natures(), bookshop.Files, demo.Files)
 	require.NoError(t, err)
 	c, err := b.Copy("transfer-case-dog", "brakka-t2")
 	require.NoError(t, err)
-	p, err := workshop.NewPlan(c)
+	p, err := kinds.NewPlan(c)
 	require.NoError(t, err)
 	clock := time.Date(2026, 11, 3, 8, 0, 0, 0, time.UTC)
-	lead := workshop.Person{Login: "ilva", Name: "Ilva Torn", Role: workshop.Lead}
-	r := workshop.Rebuild{
+	lead := people.Person{Login: "ilva", Name: "Ilva Torn", Role: people.Lead}
+	r := record.Rebuild{
 		ID: "01a21011-0000-7000-8000-000000000001", Number: "26-001", Complaint: "Howls <on> the hill & back", OpenedAt: clock, OpenedBy: lead, PlanHash: p.Hash, Promised: "2026-11-13",
-		Vehicle: workshop.Vehicle{
+		Vehicle: shop.Vehicle{
 			ID: "o", Name: "Observatory truck", Owner: "Hill observatory",
-		}, Unit: workshop.Unit{Name: "Brakka T2", Serial: "BT2-0188"},
+		}, Unit: shop.Unit{Name: "Brakka T2", Serial: "BT2-0188"},
 	}
 	r.Head.Hash = r.Seal()
 	reading := quantitytest.Any(t, "0.10 mm")
 	w := &walk.Walker{
-		Ledger: workshop.Ledger{
+		Ledger: record.Ledger{
 			Rebuild: r, Plan: p,
-			Asks: workshop.Asks{
-				Drawer: func(string) (workshop.Drawer, error) { return workshop.Drawer{}, nil },
+			Asks: record.Asks{
+				Drawer: func(string) (record.Drawer, error) { return record.Drawer{}, nil },
 				Photo:  func(string) (string, error) { return "", nil },
 			},
 		},
-		Script: walk.Script{"end-float": {{Act: workshop.ActReading, Body: workshop.Body{Value: reading, Instrument: "indicator-4"}}}},
-		By:     func(*workshop.Step) workshop.Person { return lead },
+		Script: walk.Script{"end-float": {{Act: record.ActReading, Body: record.Body{Value: reading, Instrument: "indicator-4"}}}},
+		By:     func(*record.Step) people.Person { return lead },
 		Clock:  func() time.Time { clock = clock.Add(4 * time.Minute); return clock },
 	}
 	_, err = w.WalkUntil("")
@@ -70,10 +76,10 @@ func finished(t testing.TB) workshop.Ledger {
 func none(func(workshop.Photo, error) bool) {}
 
 // read takes an archive in, its pictures too.
-func read(in io.Reader) (workshop.Ledger, []workshop.Photo, error) {
+func read(in io.Reader) (record.Ledger, []workshop.Photo, error) {
 	a, err := report.ReadArchive(in)
 	if err != nil {
-		return workshop.Ledger{}, nil, err
+		return record.Ledger{}, nil, err
 	}
 	var photos []workshop.Photo
 	for p, err := range a.Photos(context.Background()) {
@@ -86,12 +92,12 @@ func read(in io.Reader) (workshop.Ledger, []workshop.Photo, error) {
 }
 
 // printed is a record's print as pdftotext, from Debian's poppler, reads it.
-func printed(t *testing.T, rec workshop.Record) string {
+func printed(t *testing.T, rec paper.Record) string {
 	t.Helper()
-	return printedFor(t, rec, none, workshop.Shop{})
+	return printedFor(t, rec, none, shop.Shop{})
 }
 
-func printedFor(t *testing.T, rec workshop.Record, photos iter.Seq2[workshop.Photo, error], shop workshop.Shop) string {
+func printedFor(t *testing.T, rec paper.Record, photos iter.Seq2[workshop.Photo, error], shop shop.Shop) string {
 	t.Helper()
 	var out bytes.Buffer
 	require.NoError(t, report.WritePDF(&out, rec, photos, time.UTC, shop))
@@ -102,7 +108,7 @@ func printedFor(t *testing.T, rec workshop.Record, photos iter.Seq2[workshop.Pho
 	return string(text)
 }
 
-func archiveOf(t testing.TB, l workshop.Ledger) []byte {
+func archiveOf(t testing.TB, l record.Ledger) []byte {
 	t.Helper()
 	var out bytes.Buffer
 	require.NoError(t, report.WriteArchive(&out, l, none))
@@ -126,7 +132,7 @@ func TestAnArchiveReadsBack(t *testing.T) {
 
 // The customer reads the day that was promised last, and the one before it.
 func TestThePrintSaysBothPromises(t *testing.T) {
-	rec := workshop.MakeRecord(finished(t))
+	rec := paper.MakeRecord(finished(t))
 	assert.Contains(t, printed(t, rec), "2026-11-13")
 	assert.NotContains(t, printed(t, rec), "at first")
 	rec.Rebuild.Place.Promised = "2026-11-20"
@@ -166,9 +172,9 @@ func TestForeignAndBrokenArchivesAreRefused(t *testing.T) {
 // pdftotext, from Debian's poppler, reads what a reader of the print would.
 func TestThePrintSaysWhatTheRecordSays(t *testing.T) {
 	var out, again bytes.Buffer
-	rec := workshop.MakeRecord(finished(t))
-	require.NoError(t, report.WritePDF(&out, rec, none, time.UTC, workshop.Shop{}))
-	require.NoError(t, report.WritePDF(&again, rec, none, time.UTC, workshop.Shop{}))
+	rec := paper.MakeRecord(finished(t))
+	require.NoError(t, report.WritePDF(&out, rec, none, time.UTC, shop.Shop{}))
+	require.NoError(t, report.WritePDF(&again, rec, none, time.UTC, shop.Shop{}))
 	assert.Equal(t, out.Bytes(), again.Bytes(), "the same record gives the same bytes")
 	text := printed(t, rec)
 	for _, words := range []string{
@@ -190,9 +196,9 @@ func TestPicturesArePrinted(t *testing.T) {
 		}
 	}
 	var plain, illustrated bytes.Buffer
-	rec := workshop.MakeRecord(finished(t))
-	require.NoError(t, report.WritePDF(&plain, rec, none, time.UTC, workshop.Shop{}))
-	require.NoError(t, report.WritePDF(&illustrated, rec, photos, time.UTC, workshop.Shop{}))
+	rec := paper.MakeRecord(finished(t))
+	require.NoError(t, report.WritePDF(&plain, rec, none, time.UTC, shop.Shop{}))
+	require.NoError(t, report.WritePDF(&illustrated, rec, photos, time.UTC, shop.Shop{}))
 	name := filepath.Join(t.TempDir(), "record.pdf")
 	require.NoError(t, os.WriteFile(name, illustrated.Bytes(), 0o600))
 	listed, err := exec.Command("pdfimages", "-list", name).CombinedOutput()
@@ -202,7 +208,7 @@ func TestPicturesArePrinted(t *testing.T) {
 }
 
 func TestAnUnsignedRecordSaysSo(t *testing.T) {
-	rec := workshop.MakeRecord(finished(t))
+	rec := paper.MakeRecord(finished(t))
 	rec.SignedAt, rec.SignedBy = nil, ""
 	rec.Rebuild.Complaint = strings.Repeat("a very long story ", 40)
 	text := printed(t, rec)
@@ -212,9 +218,9 @@ func TestAnUnsignedRecordSaysSo(t *testing.T) {
 
 // What was found along the way stands on the customer's paper with what became of it.
 func TestAFindIsPrinted(t *testing.T) {
-	rec := workshop.MakeRecord(finished(t))
+	rec := paper.MakeRecord(finished(t))
 	assert.NotContains(t, printed(t, rec), "Found along the way")
-	rec.Found = []workshop.FoundLine{
+	rec.Found = []record.FoundLine{
 		{
 			Says: "Brake hose chafed through", Severity: "unsafe", Settled: "refused",
 			Words: "not safe to drive, customer does not want it",
@@ -227,7 +233,7 @@ func TestAFindIsPrinted(t *testing.T) {
 
 // Whatever a person typed stands on the paper, or a mark that something does.
 func TestThePrintTakesAnyText(t *testing.T) {
-	rec := workshop.MakeRecord(finished(t))
+	rec := paper.MakeRecord(finished(t))
 	line := &rec.Stations[0].Steps[0].Lines[0]
 	line.Paper = "Getriebe heult, öltropfend; η διαρροή; масло; 漏油 🔧 " + strings.Repeat("x", 3000)
 	rec.Rebuild.Complaint = strings.Repeat("line\n", 900) + "the end of it"
@@ -242,7 +248,7 @@ func TestThePrintTakesAnyText(t *testing.T) {
 }
 
 func TestALongEntryGoesOnOverPages(t *testing.T) {
-	rec := workshop.MakeRecord(finished(t))
+	rec := paper.MakeRecord(finished(t))
 	lines := &rec.Stations[0].Steps[0].Lines
 	(*lines)[0].Paper = strings.Repeat("onward\n", 900) + "and done"
 	(*lines)[0].Struck = true
@@ -254,19 +260,19 @@ func TestALongEntryGoesOnOverPages(t *testing.T) {
 // Times are the shop's, everywhere in the one form.
 func TestThePrintTellsTheShopsTime(t *testing.T) {
 	zone := time.FixedZone("shop", 3600)
-	rec := workshop.MakeRecord(finished(t))
+	rec := paper.MakeRecord(finished(t))
 	var out bytes.Buffer
-	require.NoError(t, report.WritePDF(&out, rec, none, zone, workshop.Shop{}))
+	require.NoError(t, report.WritePDF(&out, rec, none, zone, shop.Shop{}))
 	name := filepath.Join(t.TempDir(), "record.pdf")
 	require.NoError(t, os.WriteFile(name, out.Bytes(), 0o600))
 	text, err := exec.Command("pdftotext", "-layout", name, "-").CombinedOutput()
 	require.NoError(t, err)
 	assert.Contains(t, string(text), "2026-11-03 09:00", "came in at 8:00 UTC")
-	assert.Contains(t, string(text), workshop.Moment(*rec.SignedAt, zone))
+	assert.Contains(t, string(text), say.Moment(*rec.SignedAt, zone))
 }
 
 func TestTheCheckpointIsPrinted(t *testing.T) {
-	rec := workshop.MakeRecord(finished(t))
+	rec := paper.MakeRecord(finished(t))
 	rec.Checkpoint = "handwerk/log\n12\nQUJD\n\n— handwerk abc\n"
 	assert.Contains(t, printed(t, rec), "— handwerk abc")
 }

@@ -4,14 +4,15 @@ import (
 	"fmt"
 
 	"handwerk/core/metrology"
-	"handwerk/workshop"
+	"handwerk/workshop/kinds/torque"
+	"handwerk/workshop/say"
 )
 
 // mostBolts stand in a row of the table; a group of more goes on below.
 const mostBolts = 10
 
 // wrench prints a bolt group's readings: a column a bolt, a line a pass.
-func (s *sheet) wrench(t *workshop.WrenchTable) {
+func (s *sheet) wrench(t *torque.WrenchTable) {
 	for from := 0; from < len(t.Bolts); from += mostBolts {
 		to := min(from+mostBolts, len(t.Bolts))
 		s.wrenchRow("bolt", func(i int) (string, metrology.Verdict) { return fmt.Sprint(t.Bolts[i]), "" }, from, to)
@@ -23,9 +24,9 @@ func (s *sheet) wrench(t *workshop.WrenchTable) {
 	}
 	s.font("barlow", 7.6, quiet)
 	for _, row := range t.Rows {
-		says := fmt.Sprintf("pass %d: %s, %s", row.Pass, row.By, workshop.Moment(row.From, s.zone))
+		says := fmt.Sprintf("pass %d: %s, %s", row.Pass, row.By, say.Moment(row.From, s.zone))
 		if !row.To.Equal(row.From) {
-			says += " to " + workshop.Moment(row.To, s.zone)
+			says += " to " + say.Moment(row.To, s.zone)
 		}
 		s.text(4, s.textW-4, 3.8, says, nil)
 	}

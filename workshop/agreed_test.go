@@ -6,11 +6,12 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	. "handwerk/workshop"
+	"handwerk/workshop/paper"
+	"handwerk/workshop/record"
 )
 
-func yes(name string, sum float64) Draft {
-	return Draft{Act: ActAgreed, Body: Body{Name: name, Sum: sum}}
+func yes(name string, sum float64) record.Draft {
+	return record.Draft{Act: record.ActAgreed, Body: record.Body{Name: name, Sum: sum}}
 }
 
 // The customer says yes to what was decided; a change of plan asks again, and
@@ -20,25 +21,25 @@ func TestAChangeOfPlanAsksTheCustomerAgain(t *testing.T) {
 	b.walkUntil("way")
 	_, err := b.try("way", yes("Nora Quill", 900), mechanic)
 	require.Error(t, err, "nothing is decided yet")
-	decided := b.must("way", Draft{Act: ActDecision, Body: Body{Outcome: "rebuild"}})
+	decided := b.must("way", record.Draft{Act: record.ActDecision, Body: record.Body{Outcome: "rebuild"}})
 	status, _ := b.status("way")
-	assert.Equal(t, Done, status, "a shop that knows its customer need not write it down")
+	assert.Equal(t, record.Done, status, "a shop that knows its customer need not write it down")
 
 	said := b.must("way", yes("Nora Quill", 900.5))
 	status, _ = b.status("way")
-	assert.Equal(t, Done, status)
-	b.must("way", Draft{Act: ActDecision, Supersedes: decided.ID, Body: Body{Outcome: "exchange"}})
+	assert.Equal(t, record.Done, status)
+	b.must("way", record.Draft{Act: record.ActDecision, Supersedes: decided.ID, Body: record.Body{Outcome: "exchange"}})
 	status, needs := b.status("way")
-	assert.Equal(t, Open, status)
+	assert.Equal(t, record.Open, status)
 	assert.Equal(t, "the customer's yes to what is decided now", needs)
 
 	again := yes("Nora Quill", 1450)
 	again.Supersedes = said.ID
 	b.must("way", again)
 	status, _ = b.status("way")
-	assert.Equal(t, Done, status)
+	assert.Equal(t, record.Done, status)
 	found := false
-	for _, st := range MakeRecord(b.ledger).Stations {
+	for _, st := range paper.MakeRecord(b.ledger).Stations {
 		for _, step := range st.Steps {
 			for _, l := range step.Lines {
 				found = found || l.Says == "Nora Quill said yes, up to 1450 (corrected)"
@@ -51,8 +52,8 @@ func TestAChangeOfPlanAsksTheCustomerAgain(t *testing.T) {
 func TestAYesThatIsNone(t *testing.T) {
 	b := newBench(t)
 	b.walkUntil("way")
-	b.must("way", Draft{Act: ActDecision, Body: Body{Outcome: "rebuild"}})
-	for path, d := range map[string]Draft{
+	b.must("way", record.Draft{Act: record.ActDecision, Body: record.Body{Outcome: "rebuild"}})
+	for path, d := range map[string]record.Draft{
 		"name": yes("  ", 10), "sum": yes("Nora", 0), "sum ": yes("Nora", -5), "sum  ": yes("Nora", 1e9),
 		"sum   ": yes("Nora", 0.001),
 	} {

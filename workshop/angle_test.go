@@ -8,7 +8,8 @@ import (
 
 	"handwerk/book"
 	"handwerk/core/metrology"
-	. "handwerk/workshop"
+	"handwerk/workshop/kinds/torque"
+	"handwerk/workshop/record"
 )
 
 // A group that is turned on by an angle has a stage of its own, read in degrees.
@@ -28,10 +29,10 @@ func TestAnAngleStageIsReadInDegrees(t *testing.T) {
 	c.Sheet.Torques = torques
 	x := benchWith(t, c)
 	x.walkUntil("cover-bolts")
-	turn := func(pass, bolt int, value string) (Entry, error) {
-		return x.try("cover-bolts", Draft{Act: ActTorqued, Body: Body{Pass: pass, Bolt: bolt, Value: say(value)}}, lead)
+	turn := func(pass, bolt int, value string) (record.Entry, error) {
+		return x.try("cover-bolts", record.Draft{Act: record.ActTorqued, Body: record.Body{Pass: pass, Bolt: bolt, Value: reads(value)}}, lead)
 	}
-	view := func() TorqueView { return viewAt[*TorqueStep](x, "cover-bolts").Torque }
+	view := func() torque.TorqueView { return viewAt[*torque.TorqueStep](x, "cover-bolts").Torque }
 	order := view().Plan.Order
 	for _, bolt := range order {
 		_, err := turn(1, bolt, group.Torque.String())
@@ -47,9 +48,9 @@ func TestAnAngleStageIsReadInDegrees(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, metrology.Out, short.Verdict)
 	assert.Contains(t, view().Off[0], "under its setting")
-	right := Draft{Act: ActTorqued, Supersedes: short.ID, Body: Body{Pass: 2, Bolt: order[0], Value: say("90 deg")}}
+	right := record.Draft{Act: record.ActTorqued, Supersedes: short.ID, Body: record.Body{Pass: 2, Bolt: order[0], Value: reads("90 deg")}}
 	assert.Equal(t, metrology.In, x.must("cover-bolts", right).Verdict)
 	x.walkUntil("flange-nut")
 	status, _ := x.status("cover-bolts")
-	assert.Equal(t, Done, status, "the walk turns the rest on by itself")
+	assert.Equal(t, record.Done, status, "the walk turns the rest on by itself")
 }

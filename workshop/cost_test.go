@@ -7,26 +7,30 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	. "handwerk/workshop"
+	"handwerk/workshop/buying"
+	"handwerk/workshop/kinds/decide"
+	"handwerk/workshop/people"
+	"handwerk/workshop/record"
+	"handwerk/workshop/say"
 )
 
 // at keeps a note of somebody who was so long at a step before it.
-func (b *bench) at(t *testing.T, by Person, step string, after, spent time.Duration) Entry {
+func (b *bench) at(t *testing.T, by people.Person, step string, after, spent time.Duration) record.Entry {
 	t.Helper()
 	b.now = b.now.Add(after)
-	p, err := Propose(b.ledger, step, Draft{Act: ActNote, Body: Body{Note: "x", Spent: int(spent.Seconds())}}, by, b.now)
+	p, err := record.Propose(b.ledger, step, record.Draft{Act: record.ActNote, Body: record.Body{Note: "x", Spent: int(spent.Seconds())}}, by, b.now)
 	require.NoError(t, err)
 	b.keep(p)
 	return p.Entry
 }
 
-func timeAt(c Cost, step string) StepTime {
+func timeAt(c buying.Cost, step string) buying.StepTime {
 	for _, s := range c.Steps {
 		if s.Step == step {
 			return s
 		}
 	}
-	return StepTime{}
+	return buying.StepTime{}
 }
 
 func TestTimeIsCountedOnceAndCorrectedByHand(t *testing.T) {
@@ -34,20 +38,20 @@ func TestTimeIsCountedOnceAndCorrectedByHand(t *testing.T) {
 	b.at(t, mechanic, "identify", 30*time.Minute, 10*time.Minute)
 	b.at(t, mechanic, "strip", 5*time.Minute, 20*time.Minute) // two screens open: fifteen minutes of it are counted already
 	b.at(t, lead, "strip", 0, 10*time.Minute)
-	c := Costs(b.ledger)
+	c := buying.Costs(b.ledger)
 	assert.InDelta(t, 10, timeAt(c, "identify").Minutes, 1e-9)
 	assert.InDelta(t, 5+10, timeAt(c, "strip").Minutes, 1e-9)
 
-	said := b.must("strip", Draft{Act: ActTime, Item: ReadPlace("odo"), Body: Body{Minutes: 40}})
-	assert.InDelta(t, 40+10, timeAt(Costs(b.ledger), "strip").Minutes, 1e-9)
-	assert.Equal(t, said.ID, timeAt(Costs(b.ledger), "strip").People[1].Entry, "it is told from what was counted")
-	_, err := b.try("strip", Draft{Act: ActTime, Item: ReadPlace("ilva"), Body: Body{Minutes: 4}}, mechanic)
+	said := b.must("strip", record.Draft{Act: record.ActTime, Item: record.ReadPlace("odo"), Body: record.Body{Minutes: 40}})
+	assert.InDelta(t, 40+10, timeAt(buying.Costs(b.ledger), "strip").Minutes, 1e-9)
+	assert.Equal(t, said.ID, timeAt(buying.Costs(b.ledger), "strip").People[1].Entry, "it is told from what was counted")
+	_, err := b.try("strip", record.Draft{Act: record.ActTime, Item: record.ReadPlace("ilva"), Body: record.Body{Minutes: 4}}, mechanic)
 	require.ErrorContains(t, err, "only a lead")
-	_, err = b.try("strip", Draft{Act: ActTime, Item: ReadPlace("nobody"), Body: Body{Minutes: 4}}, lead)
+	_, err = b.try("strip", record.Draft{Act: record.ActTime, Item: record.ReadPlace("nobody"), Body: record.Body{Minutes: 4}}, lead)
 	require.ErrorContains(t, err, "item:")
-	_, err = b.try("strip", Draft{Act: ActTime, Body: Body{Minutes: 2000}}, mechanic)
+	_, err = b.try("strip", record.Draft{Act: record.ActTime, Body: record.Body{Minutes: 2000}}, mechanic)
 	require.ErrorContains(t, err, "minutes:")
-	_, err = b.try("strip", Draft{Act: ActNote, Body: Body{Note: "x", Spent: -4}}, mechanic)
+	_, err = b.try("strip", record.Draft{Act: record.ActNote, Body: record.Body{Note: "x", Spent: -4}}, mechanic)
 	require.ErrorContains(t, err, "spent:")
 }
 
@@ -59,7 +63,7 @@ func TestNobodyWorksLongerThanTheClock(t *testing.T) {
 		b.at(t, mechanic, step, time.Duration(3+i)*time.Minute, time.Duration(17-i)*time.Minute)
 	}
 	sum := 0.0
-	for _, s := range Costs(b.ledger).Steps {
+	for _, s := range buying.Costs(b.ledger).Steps {
 		sum += s.Minutes
 	}
 	assert.LessOrEqual(t, sum, b.now.Sub(begun).Minutes()+17)
@@ -70,10 +74,10 @@ func TestWhatItCostsSoFar(t *testing.T) {
 	b := atParts(t)
 	b.at(t, mechanic, "strip", time.Hour, time.Hour)
 	price := 96.0
-	b.must("parts-here", ordering(OrderLine{Line: "strip.sleeve", Price: &price}))
-	b.must("parts-here", Draft{Act: ActCame, Body: Body{Lines: []OrderLine{{Line: "kit.seals", Outcome: "fits"}}}})
-	c := Costs(b.ledger)
-	lines := map[string]CostLine{}
+	b.must("parts-here", ordering(record.OrderLine{Line: "strip.sleeve", Price: &price}))
+	b.must("parts-here", record.Draft{Act: record.ActCame, Body: record.Body{Lines: []record.OrderLine{{Line: "kit.seals", Outcome: "fits"}}}})
+	c := buying.Costs(b.ledger)
+	lines := map[string]buying.CostLine{}
 	for _, l := range c.Lines {
 		lines[l.ID] = l
 	}
@@ -87,16 +91,16 @@ func TestWhatItCostsSoFar(t *testing.T) {
 	assert.InDelta(t, *lines["work"].Estimated+*lines["parts"].Estimated+*lines["fluids"].Estimated, *lines["sum"].Estimated, 1e-9)
 	assert.InDelta(t, lines["work"].SoFar+lines["parts"].SoFar, lines["sum"].SoFar, 0.02)
 	assert.Zero(t, c.Over, "nobody said up to what")
-	b.must("way", Draft{Act: ActAgreed, Body: Body{Name: "the foreman", Sum: 100}})
-	assert.InDelta(t, lines["sum"].SoFar-100, Costs(b.ledger).Over, 0.02)
+	b.must("way", record.Draft{Act: record.ActAgreed, Body: record.Body{Name: "the foreman", Sum: 100}})
+	assert.InDelta(t, lines["sum"].SoFar-100, buying.Costs(b.ledger).Over, 0.02)
 }
 
 // What the costs will come to is held against the customer's yes, not only what
 // they are so far.
 func TestCostsAreHeldAgainstTheYes(t *testing.T) {
-	thousand, estimate := &AgreedView{Sum: 1000}, func(n float64) *float64 { return &n }
+	thousand, estimate := &decide.AgreedView{Sum: 1000}, func(n float64) *float64 { return &n }
 	for name, c := range map[string]struct {
-		agreed    *AgreedView
+		agreed    *decide.AgreedView
 		estimated *float64
 		soFar     float64
 		verdict   string
@@ -114,7 +118,11 @@ func TestCostsAreHeldAgainstTheYes(t *testing.T) {
 		"no way, and nobody asked": {nil, nil, 80, "undecided", "80 so far; no way was decided that the sheet has figures of."},
 	} {
 		t.Run(name, func(t *testing.T) {
-			verdict, says := Judged(c.agreed, CostLine{Estimated: c.estimated, SoFar: c.soFar})
+			costs := buying.Cost{Agreed: c.agreed}
+			if c.agreed != nil {
+				costs.Over = say.Cents(max(0, c.soFar-c.agreed.Sum))
+			}
+			verdict, says := costs.Judge(buying.CostLine{Estimated: c.estimated, SoFar: c.soFar})
 			assert.Equal(t, [2]string{c.verdict, c.says}, [2]string{verdict, says})
 		})
 	}

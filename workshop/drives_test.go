@@ -10,22 +10,23 @@ import (
 	"handwerk/core/metrology"
 	"handwerk/core/quantity"
 	"handwerk/core/quantity/quantitytest"
-	. "handwerk/workshop"
+	"handwerk/workshop/kinds/items"
+	"handwerk/workshop/record"
 )
 
 // A vehicle that could not be driven has no drive card, and says why.
 func TestADriveCardMayStayEmptyWithAReason(t *testing.T) {
 	b := newBench(t)
 	b.walkUntil("drive-before")
-	b.must("drive-before", Draft{Act: ActAcknowledge, Item: ReadPlace("road")})
-	d := Draft{Act: ActOutcome, Item: ReadPlace("driven"), Body: Body{Outcome: "not-driven"}}
+	b.must("drive-before", record.Draft{Act: record.ActAcknowledge, Item: record.ReadPlace("road")})
+	d := record.Draft{Act: record.ActOutcome, Item: record.ReadPlace("driven"), Body: record.Body{Outcome: "not-driven"}}
 	_, err := b.try("drive-before", d, lead)
 	require.ErrorContains(t, err, "note: \"Not driven, because\" wants a reason")
 	d.Note = "towed in, no drive at all"
 	b.must("drive-before", d)
-	assert.Equal(t, Done, first(b.status("drive-before")))
+	assert.Equal(t, record.Done, first(b.status("drive-before")))
 	assert.Contains(t, b.lines("drive-before"), "Could it be driven: not driven, because: towed in, no drive at all")
-	v := viewAt[*TestStep](b, "tests")
+	v := viewAt[*items.TestStep](b, "tests")
 	for _, n := range v.Diagnosis.Next {
 		assert.NotContains(t, n.Needs, "driveable", n.Says)
 	}
@@ -35,18 +36,18 @@ func TestADriveCardMayStayEmptyWithAReason(t *testing.T) {
 func TestLaterStepsAreHeldAgainstEarlierOnes(t *testing.T) {
 	b := newBench(t)
 	b.walkUntil("marks")
-	b.must("marks", Draft{Act: ActOutcome, Item: ReadPlace("flanges"), Body: Body{Outcome: "done"}})
-	b.must("marks", Draft{Act: ActOutcome, Item: ReadPlace("connectors"), Body: Body{Value: count(t, "4 pcs")}})
-	b.must("marks", Draft{Act: ActOutcome, Item: ReadPlace("ways"), Body: Body{Outcome: "done"}})
+	b.must("marks", record.Draft{Act: record.ActOutcome, Item: record.ReadPlace("flanges"), Body: record.Body{Outcome: "done"}})
+	b.must("marks", record.Draft{Act: record.ActOutcome, Item: record.ReadPlace("connectors"), Body: record.Body{Value: count(t, "4 pcs")}})
+	b.must("marks", record.Draft{Act: record.ActOutcome, Item: record.ReadPlace("ways"), Body: record.Body{Outcome: "done"}})
 	b.walkUntil("fill-in")
-	_, err := b.try("fill-in", Draft{Act: ActFilled, Body: Body{Outcome: "mineral-90", Value: count(t, "2.4 L")}}, lead)
+	_, err := b.try("fill-in", record.Draft{Act: record.ActFilled, Body: record.Body{Outcome: "mineral-90", Value: count(t, "2.4 L")}}, lead)
 	assert.ErrorContains(t, err, "another class was chosen")
 	b.walkUntil("connect")
-	few := b.must("connect", Draft{Act: ActOutcome, Item: ReadPlace("plugged"), Body: Body{Value: count(t, "3 pcs")}})
+	few := b.must("connect", record.Draft{Act: record.ActOutcome, Item: record.ReadPlace("plugged"), Body: record.Body{Value: count(t, "3 pcs")}})
 	assert.Equal(t, metrology.Out, few.Verdict)
 	_, needs := b.status("connect")
 	assert.Equal(t, "Connectors plugged, counted: not the same as before", needs)
-	b.must("connect", Draft{Act: ActOutcome, Item: ReadPlace("plugged"), Supersedes: few.ID, Body: Body{Value: count(t, "4 pcs")}})
+	b.must("connect", record.Draft{Act: record.ActOutcome, Item: record.ReadPlace("plugged"), Supersedes: few.ID, Body: record.Body{Value: count(t, "4 pcs")}})
 	_, needs = b.status("connect")
 	assert.Equal(t, "2 lines to go", needs)
 }
@@ -76,8 +77,8 @@ func TestWhatTurnsWhenOneWheelIsTurned(t *testing.T) {
 		for _, way := range []string{"same", "opposite", "still"} {
 			for _, felt := range []string{"light", "drags", "stands"} {
 				b := *start
-				b.must("which-turned", Draft{Act: ActReading, Item: ReadPlace("other-wheel"), Body: Body{Outcome: way}})
-				e := b.must("which-turned", Draft{Act: ActReading, Item: ReadPlace("felt"), Body: Body{Outcome: felt}})
+				b.must("which-turned", record.Draft{Act: record.ActReading, Item: record.ReadPlace("other-wheel"), Body: record.Body{Outcome: way}})
+				e := b.must("which-turned", record.Draft{Act: record.ActReading, Item: record.ReadPlace("felt"), Body: record.Body{Outcome: felt}})
 				var out answered
 				require.NoError(t, json.Unmarshal(e.Result, &out))
 				says := tt.route + ", " + way + ", " + felt

@@ -11,17 +11,19 @@ import (
 	"handwerk/book"
 	"handwerk/core/metrology"
 	"handwerk/core/quantity/quantitytest"
-	. "handwerk/workshop"
+	"handwerk/workshop/kinds"
+	"handwerk/workshop/kinds/measure"
+	"handwerk/workshop/record"
 )
 
 // answer is a draft for a quantity that is asked for.
-func answer(t require.TestingT, ask, text string) Draft {
-	return Draft{Act: ActReading, Item: ReadPlace(ask), Body: Body{Value: quantitytest.Any(t, text)}}
+func answer(t require.TestingT, ask, text string) record.Draft {
+	return record.Draft{Act: record.ActReading, Item: record.ReadPlace(ask), Body: record.Body{Value: quantitytest.Any(t, text)}}
 }
 
 func (b *bench) says(step string) string {
 	full, _ := b.ledger.Plan.Step(step)
-	trials := Fold(b.ledger.Plan, b.ledger.Entries).Trials(full)
+	trials := measure.Trials(record.Fold(b.ledger.Plan, b.ledger.Entries), full)
 	var x struct {
 		Says string `json:"says"`
 	}
@@ -38,24 +40,24 @@ func TestAnAskedFigureFromOutToIn(t *testing.T) {
 	assert.Equal(t, "1 figure to go", needs)
 
 	e := b.must("free-play", answer(t, "measured", "10 mm"))
-	assert.Equal(t, ReadPlace("1.measured"), e.Item)
+	assert.Equal(t, record.ReadPlace("1.measured"), e.Item)
 	assert.Equal(t, "free-play/1", e.Method)
 	assert.Equal(t, metrology.Out, e.Verdict)
 	assert.Contains(t, b.says("free-play"), "toward more play")
 	_, needs = b.status("free-play")
 	assert.Equal(t, "out: mend it and measure again", needs)
 
-	_, err := b.try("free-play", Draft{Act: ActAgain}, lead)
+	_, err := b.try("free-play", record.Draft{Act: record.ActAgain}, lead)
 	assert.ErrorContains(t, err, "reason: a reason is needed")
-	b.must("free-play", Draft{Act: ActAgain, Body: Body{Reason: "adjuster turned as told"}})
+	b.must("free-play", record.Draft{Act: record.ActAgain, Body: record.Body{Reason: "adjuster turned as told"}})
 	_, needs = b.status("free-play")
 	assert.Equal(t, "1 figure to go", needs, "a new trial begins empty")
 	b.must("free-play", answer(t, "measured", "0.65 in"))
 	status, _ := b.status("free-play")
-	assert.Equal(t, Done, status)
+	assert.Equal(t, record.Done, status)
 
 	full, _ := b.ledger.Plan.Step("free-play")
-	trials := Fold(b.ledger.Plan, b.ledger.Entries).Trials(full)
+	trials := measure.Trials(record.Fold(b.ledger.Plan, b.ledger.Entries), full)
 	require.Len(t, trials, 2)
 	assert.Equal(t, metrology.Out, trials[0].Verdict, "the first stays as it was")
 	assert.Equal(t, "adjuster turned as told", trials[1].Changed)
@@ -73,7 +75,7 @@ func TestAnAnswerIsCorrectedAndStruck(t *testing.T) {
 	d.Supersedes = first.ID
 	second := b.must("free-play", d)
 	assert.Equal(t, metrology.In, second.Verdict, "a correction computes anew")
-	b.must("free-play", Draft{Act: ActStrike, Supersedes: second.ID})
+	b.must("free-play", record.Draft{Act: record.ActStrike, Supersedes: second.ID})
 	_, needs := b.status("free-play")
 	assert.Equal(t, "1 figure to go", needs)
 }
@@ -82,25 +84,25 @@ func TestABadAnswerNamesItsField(t *testing.T) {
 	b := benchOn(t, "clutch-cable", "tarn-180")
 	b.walkUntil("free-play")
 	for _, tt := range []struct {
-		draft Draft
+		draft record.Draft
 		says  string
 	}{
-		{Draft{Act: ActReading, Item: ReadPlace("measured")}, "value: missing"},
+		{record.Draft{Act: record.ActReading, Item: record.ReadPlace("measured")}, "value: missing"},
 		{
-			Draft{Act: ActReading, Item: ReadPlace("measured"), Body: Body{Outcome: "much", Value: count(t, "10 mm")}},
+			record.Draft{Act: record.ActReading, Item: record.ReadPlace("measured"), Body: record.Body{Outcome: "much", Value: count(t, "10 mm")}},
 			"outcome: \"Free play at the pedal\" is measured, not chosen",
 		},
 		{answer(t, "measured", "3 L"), "value: 3 L is a volume"},
 		{answer(t, "measured", "-4 mm"), "value:"},
 		{answer(t, "colour", "3 mm"), `item: "colour" is not asked for here; accepted: measured`},
-		{Draft{Act: ActReckon}, "works itself out"},
-		{Draft{Act: ActAgain, Body: Body{Reason: "x"}}, "not measured yet: 1 figure to go"},
-		{Draft{Act: ActAccept, Body: Body{Reason: "x"}}, "measure before you accept: 1 figure to go"},
+		{record.Draft{Act: record.ActReckon}, "works itself out"},
+		{record.Draft{Act: record.ActAgain, Body: record.Body{Reason: "x"}}, "not measured yet: 1 figure to go"},
+		{record.Draft{Act: record.ActAccept, Body: record.Body{Reason: "x"}}, "measure before you accept: 1 figure to go"},
 	} {
 		_, err := b.try("free-play", tt.draft, lead)
 		assert.ErrorContains(t, err, tt.says)
 	}
-	assert.Equal(t, Open, first(b.status("free-play")), "nothing was kept")
+	assert.Equal(t, record.Open, first(b.status("free-play")), "nothing was kept")
 }
 
 func first[T, U any](a T, _ U) T { return a }
@@ -110,12 +112,12 @@ func first[T, U any](a T, _ U) T { return a }
 func TestChoicesBindTheirValue(t *testing.T) {
 	b := benchOn(t, "axle-ring-pinion", "brakka-a9")
 	b.walkUntil("pattern")
-	pick := func(ask, choice string) Entry {
-		return b.must("pattern", Draft{Act: ActReading, Item: ReadPlace(ask), Body: Body{Outcome: choice}})
+	pick := func(ask, choice string) record.Entry {
+		return b.must("pattern", record.Draft{Act: record.ActReading, Item: record.ReadPlace(ask), Body: record.Body{Outcome: choice}})
 	}
-	_, err := b.try("pattern", Draft{Act: ActReading, Item: ReadPlace("drive-along"), Body: Body{Outcome: "nowhere"}}, lead)
+	_, err := b.try("pattern", record.Draft{Act: record.ActReading, Item: record.ReadPlace("drive-along"), Body: record.Body{Outcome: "nowhere"}}, lead)
 	assert.ErrorContains(t, err, "accepted: middle, slightly-toe, toe, heel")
-	_, err = b.try("pattern", Draft{Act: ActReading, Item: ReadPlace("drive-along"), Body: Body{Outcome: "toe", Value: count(t, "3 mm")}}, lead)
+	_, err = b.try("pattern", record.Draft{Act: record.ActReading, Item: record.ReadPlace("drive-along"), Body: record.Body{Outcome: "toe", Value: count(t, "3 mm")}}, lead)
 	assert.ErrorContains(t, err, "is chosen, not measured")
 	pick("cutting", "face-milled")
 	pick("drive-along", "heel")
@@ -125,13 +127,13 @@ func TestChoicesBindTheirValue(t *testing.T) {
 	assert.Equal(t, metrology.Out, last.Verdict)
 	assert.Contains(t, b.says("pattern"), "move the pinion in")
 	assert.Contains(t, b.lines("pattern"), "Drive side, root to face: Face")
-	b.must("pattern", Draft{Act: ActAgain, Body: Body{Reason: "pinion in by 0.08 mm"}})
+	b.must("pattern", record.Draft{Act: record.ActAgain, Body: record.Body{Reason: "pinion in by 0.08 mm"}})
 	for _, ask := range []string{"drive-along", "drive-high", "coast-along", "coast-high"} {
 		pick(ask, "middle")
 	}
 	pick("cutting", "face-milled")
 	status, _ := b.status("pattern")
-	assert.Equal(t, Done, status)
+	assert.Equal(t, record.Done, status)
 }
 
 // What rests on a struck figure is gone with it, and nothing stale is accepted.
@@ -140,25 +142,25 @@ func TestAStruckFigureTakesItsResultAlong(t *testing.T) {
 	b.walkUntil("backlash")
 	left := b.must("backlash", answer(t, "left", "2.50 mm"))
 	b.must("backlash", answer(t, "right", "2.50 mm"))
-	var last Entry
+	var last record.Entry
 	for _, text := range []string{"0.31 mm", "0.30 mm", "0.32 mm", "0.31 mm"} {
 		last = b.must("backlash", reading(t, text))
 	}
 	require.Equal(t, metrology.Out, last.Verdict)
-	trial := func() Trial {
+	trial := func() measure.Trial {
 		full, _ := b.ledger.Plan.Step("backlash")
-		trials := Fold(b.ledger.Plan, b.ledger.Entries).Trials(full)
+		trials := measure.Trials(record.Fold(b.ledger.Plan, b.ledger.Entries), full)
 		return trials[len(trials)-1]
 	}
 	require.NotNil(t, trial().Result)
-	b.must("backlash", Draft{Act: ActStrike, Supersedes: left.ID})
+	b.must("backlash", record.Draft{Act: record.ActStrike, Supersedes: left.ID})
 	assert.Nil(t, trial().Result)
-	_, err := b.try("backlash", Draft{Act: ActAccept, Body: Body{Reason: "near enough"}}, lead)
+	_, err := b.try("backlash", record.Draft{Act: record.ActAccept, Body: record.Body{Reason: "near enough"}}, lead)
 	assert.ErrorContains(t, err, "1 figure to go")
 	b.must("backlash", answer(t, "left", "2.50 mm"))
 	assert.NotNil(t, trial().Result, "typed again, it is worked out again")
 	for _, e := range trial().Readings[1:] { // too few places are left to say anything
-		b.must("backlash", Draft{Act: ActStrike, Supersedes: e.ID})
+		b.must("backlash", record.Draft{Act: record.ActStrike, Supersedes: e.ID})
 	}
 	assert.Nil(t, trial().Result)
 	_, needs := b.status("backlash")
@@ -170,7 +172,7 @@ func TestAStruckFigureTakesItsResultAlong(t *testing.T) {
 func TestALaterStepFollowsTheFigureItTook(t *testing.T) {
 	b := benchOn(t, "pedal-hydraulics", "skerry-h19")
 	b.walkUntil("free-play")
-	assert.Equal(t, Locked, first(b.status("release-travel")))
+	assert.Equal(t, record.Locked, first(b.status("release-travel")))
 	play := b.must("free-play", answer(t, "measured", "6 mm"))
 	e := b.must("release-travel", answer(t, "travel", "105 mm"))
 	require.Equal(t, metrology.In, e.Verdict)
@@ -179,27 +181,27 @@ func TestALaterStepFollowsTheFigureItTook(t *testing.T) {
 	}
 	require.NoError(t, json.Unmarshal(e.Result, &out))
 	assert.InDelta(t, (105.0-6)/5, out.PushRod.Value, 1e-6, "lever law: travel less free play, over the pedal's ratio")
-	require.Equal(t, Done, first(b.status("release-travel")))
-	b.must("free-play", Draft{Act: ActNote, Body: Body{Note: "measured warm"}})
-	require.Equal(t, Done, first(b.status("release-travel")), "a remark changes no figure")
+	require.Equal(t, record.Done, first(b.status("release-travel")))
+	b.must("free-play", record.Draft{Act: record.ActNote, Body: record.Body{Note: "measured warm"}})
+	require.Equal(t, record.Done, first(b.status("release-travel")), "a remark changes no figure")
 
 	d := answer(t, "measured", "8 mm")
 	d.Supersedes = play.ID
 	b.must("free-play", d)
 	_, needs := b.status("release-travel")
 	assert.Equal(t, "Free play at the pedal was changed since: measure again", needs)
-	b.must("release-travel", Draft{Act: ActAgain, Body: Body{Reason: "free play corrected"}})
+	b.must("release-travel", record.Draft{Act: record.ActAgain, Body: record.Body{Reason: "free play corrected"}})
 	e = b.must("release-travel", answer(t, "travel", "105 mm"))
 	require.NoError(t, json.Unmarshal(e.Result, &out))
 	assert.InDelta(t, (105.0-8)/5, out.PushRod.Value, 1e-6)
-	assert.Equal(t, Done, first(b.status("release-travel")))
+	assert.Equal(t, record.Done, first(b.status("release-travel")))
 }
 
 // Opening the gate by hand does not conjure up the figure behind it.
 func TestAnOpenedGateStillAsksForTheFigure(t *testing.T) {
 	b := benchOn(t, "pedal-hydraulics", "skerry-h19")
 	b.walkUntil("free-play")
-	b.must("release-travel", Draft{Act: ActOverride, Body: Body{Reason: "pedal box is out"}})
+	b.must("release-travel", record.Draft{Act: record.ActOverride, Body: record.Body{Reason: "pedal box is out"}})
 	_, err := b.try("release-travel", answer(t, "travel", "140 mm"), lead)
 	assert.ErrorContains(t, err, "first: Free play at the pedal; this step takes a figure from there")
 }
@@ -219,19 +221,19 @@ func TestAStruckReckoningIsOpenAgain(t *testing.T) {
 		}},
 	})
 	b := benchWith(t, c)
-	e := b.must("reckoned", Draft{Act: ActReckon})
-	assert.Equal(t, ReadPlace("1"), e.Item)
+	e := b.must("reckoned", record.Draft{Act: record.ActReckon})
+	assert.Equal(t, record.ReadPlace("1"), e.Item)
 	status, _ := b.status("reckoned")
-	require.Equal(t, Done, status)
-	e = b.must("reckoned", Draft{Act: ActReckon})
-	assert.Equal(t, ReadPlace("2"), e.Item, "it may be worked out again")
+	require.Equal(t, record.Done, status)
+	e = b.must("reckoned", record.Draft{Act: record.ActReckon})
+	assert.Equal(t, record.ReadPlace("2"), e.Item, "it may be worked out again")
 	for _, x := range b.ledger.Entries {
 		if x.Step == "reckoned" {
-			b.must("reckoned", Draft{Act: ActStrike, Supersedes: x.ID})
+			b.must("reckoned", record.Draft{Act: record.ActStrike, Supersedes: x.ID})
 			break
 		}
 	}
-	b.must("reckoned", Draft{Act: ActStrike, Supersedes: e.ID})
+	b.must("reckoned", record.Draft{Act: record.ActStrike, Supersedes: e.ID})
 	_, needs := b.status("reckoned")
 	assert.Equal(t, "work it out", needs)
 }
@@ -240,7 +242,7 @@ func TestAStruckReckoningIsOpenAgain(t *testing.T) {
 func TestEachTrialIsBound(t *testing.T) {
 	b := benchOn(t, "axle-ring-pinion", "brakka-a9")
 	b.walkUntil("together")
-	trial := func(shim, left, right, gauge, lash, zero string) Entry {
+	trial := func(shim, left, right, gauge, lash, zero string) record.Entry {
 		for ask, text := range map[string]string{"shim": shim, "left": left, "right": right, "gauge": gauge, "lash": lash} {
 			b.must("together", answer(t, ask, text))
 		}
@@ -257,7 +259,7 @@ func TestEachTrialIsBound(t *testing.T) {
 	}
 	require.NoError(t, json.Unmarshal(e.Result, &next))
 	assert.InDelta(t, 1.62, next.Shim.Value, 0.005, "0.12 mm too far out: that much more under the head")
-	b.must("together", Draft{Act: ActAgain, Body: Body{Reason: "built as told"}})
+	b.must("together", record.Draft{Act: record.ActAgain, Body: record.Body{Reason: "built as told"}})
 	e = trial("1.62 mm", "2.72 mm", "2.46 mm", "104.75 mm", "0.20 mm", "5.10 mm")
 	require.NoError(t, json.Unmarshal(e.Result, &next))
 	assert.True(t, next.Done, "two trials, the second is in")
@@ -276,10 +278,10 @@ func TestOlderCopiesShowTheirLimits(t *testing.T) {
 			}
 		}
 	}
-	p, err := NewPlan(old)
+	p, err := kinds.NewPlan(old)
 	require.NoError(t, err)
 	b.ledger.Plan = p
-	v := viewAt[*MeasureStep](b, "end-float")
+	v := viewAt[*measure.MeasureStep](b, "end-float")
 	assert.Equal(t, "0.03 mm to 0.15 mm", v.Limits.Min.String()+" to "+v.Limits.Max.String())
 }
 
@@ -296,7 +298,7 @@ func TestEveryFigureThatIsWantedCanBeAskedFor(t *testing.T) {
 	wanted := 0
 	for _, r := range b.Routes {
 		for _, s := range r.Steps() {
-			nature := Kinds()[s.Kind]
+			nature := kinds.Natures()[s.Kind]
 			if nature.Wants == nil {
 				continue
 			}

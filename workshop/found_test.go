@@ -6,11 +6,12 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	. "handwerk/workshop"
+	"handwerk/workshop/paper"
+	"handwerk/workshop/record"
 )
 
-func found(what, severity, settled string) Draft {
-	return Draft{Act: ActFound, Body: Body{Note: what, Outcome: severity, Settled: settled}}
+func found(what, severity, settled string) record.Draft {
+	return record.Draft{Act: record.ActFound, Body: record.Body{Note: what, Outcome: severity, Settled: settled}}
 }
 
 // What is found along the way is said at any step, also one that waits, and
@@ -23,7 +24,7 @@ func TestFoundAlongTheWay(t *testing.T) {
 	require.NoError(t, err, "a gate does not keep it")
 	e, err := b.try(steps[0].ID, found("Brake hose chafed through", "unsafe", "advised"), mechanic)
 	require.NoError(t, err)
-	rec := MakeRecord(b.ledger)
+	rec := paper.MakeRecord(b.ledger)
 	require.Len(t, rec.Found, 2)
 	assert.Equal(t, "Brake hose chafed through", rec.Found[0].Says)
 	assert.Equal(t, "not safe to drive, customer advised", rec.Found[0].Words)
@@ -33,7 +34,7 @@ func TestFoundAlongTheWay(t *testing.T) {
 	done.Supersedes = e.ID
 	_, err = b.try(steps[0].ID, done, mechanic)
 	require.NoError(t, err)
-	rec = MakeRecord(b.ledger)
+	rec = paper.MakeRecord(b.ledger)
 	require.Len(t, rec.Found, 2)
 	assert.Equal(t, "done", rec.Found[0].Settled)
 	assert.Equal(t, "minor", rec.Found[1].Severity)
@@ -42,12 +43,12 @@ func TestFoundAlongTheWay(t *testing.T) {
 func TestAFindSaysWhatHowGraveAndWhatBecameOfIt(t *testing.T) {
 	b := newBench(t)
 	first := b.ledger.Plan.Steps[0].ID
-	for path, d := range map[string]Draft{
+	for path, d := range map[string]record.Draft{
 		"note":    found(" ", "minor", "done"),
 		"outcome": found("Rust", "awful", "done"),
 		"settled": found("Rust", "minor", ""),
-		"photo":   {Act: ActFound, Body: Body{Note: "Rust", Outcome: "minor", Settled: "done", Photo: "none"}},
-		"value":   {Act: ActFound, Body: Body{Note: "Rust", Outcome: "minor", Settled: "done", Reason: "x"}},
+		"photo":   {Act: record.ActFound, Body: record.Body{Note: "Rust", Outcome: "minor", Settled: "done", Photo: "none"}},
+		"value":   {Act: record.ActFound, Body: record.Body{Note: "Rust", Outcome: "minor", Settled: "done", Reason: "x"}},
 	} {
 		_, err := b.try(first, d, mechanic)
 		if path == "value" {
@@ -56,5 +57,5 @@ func TestAFindSaysWhatHowGraveAndWhatBecameOfIt(t *testing.T) {
 		}
 		require.ErrorContains(t, err, path+":")
 	}
-	assert.Empty(t, MakeRecord(b.ledger).Found)
+	assert.Empty(t, paper.MakeRecord(b.ledger).Found)
 }

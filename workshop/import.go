@@ -8,11 +8,12 @@ import (
 	"slices"
 	"time"
 
-	"github.com/google/uuid"
-
 	"handwerk/core/input"
 	"handwerk/core/metrology"
 	"handwerk/core/text"
+	"handwerk/workshop/paper"
+	"handwerk/workshop/record"
+	"handwerk/workshop/say"
 )
 
 var numberShape = regexp.MustCompile(`^\d{2}-\d{3,6}$`)
@@ -23,11 +24,11 @@ const maxEntries = 100_000
 // Imported examines a record that comes from elsewhere: whatever the database
 // would not give back as it was written, and whatever would leave a screen
 // empty, is refused. Where the rebuild stands is worked out anew.
-func Imported(l Ledger) (Ledger, error) {
-	if err := Verify(l.Rebuild, l.Entries); err != nil {
+func Imported(l record.Ledger) (record.Ledger, error) {
+	if err := record.Verify(l.Rebuild, l.Entries); err != nil {
 		return l, err
 	}
-	if err := l.Rebuild.sound(); err != nil {
+	if err := checkRebuild(l.Rebuild); err != nil {
 		return l, err
 	}
 	if len(l.Entries) > maxEntries {
@@ -35,12 +36,12 @@ func Imported(l Ledger) (Ledger, error) {
 	}
 	before, seen := l.Rebuild.OpenedAt, map[string]int{}
 	for i, e := range l.Entries {
-		if err := l.soundEntry(e, before, seen); err != nil {
+		if err := checkEntry(l, e, before, seen); err != nil {
 			return l, fmt.Errorf("entry %d: %w", e.Seq, err)
 		}
 		before, seen[e.ID] = e.At, i
 	}
-	if err := l.showable(); err != nil {
+	if err := checkShowable(l); err != nil {
 		return l, err
 	}
 	l = l.Folded()
@@ -48,27 +49,15 @@ func Imported(l Ledger) (Ledger, error) {
 	return l, nil
 }
 
-// CanonicalID tells whether an id has the one form in which the database gives
-// it back.
-func CanonicalID(id string) bool {
-	u, err := uuid.Parse(id)
-	return err == nil && u.String() == id
-}
-
-// CanonicalTime tells whether a time comes back from the database as it is.
-func CanonicalTime(t time.Time) bool {
-	return t.Year() >= 2000 && t.Year() < 2200 && t.Equal(t.Truncate(time.Microsecond)) && t.Location() == time.UTC
-}
-
-func (r Rebuild) sound() error {
+func checkRebuild(r record.Rebuild) error {
 	switch {
-	case !CanonicalID(r.ID):
+	case !say.CanonicalID(r.ID):
 		return fmt.Errorf("the rebuild's id %q is not written as ids are", r.ID)
 	case !numberShape.MatchString(r.Number):
 		return fmt.Errorf("%q is not a rebuild's number", r.Number)
-	case !isDay(r.Promised):
+	case !say.IsDay(r.Promised):
 		return fmt.Errorf("%q is not a day something can be promised for", r.Promised)
-	case !CanonicalTime(r.OpenedAt):
+	case !say.CanonicalTime(r.OpenedAt):
 		return fmt.Errorf("it was opened at a time that cannot be: %s", r.OpenedAt)
 	case !r.OpenedBy.Sound():
 		return fmt.Errorf("it was opened by nobody who could")
@@ -78,24 +67,24 @@ func (r Rebuild) sound() error {
 		return fmt.Errorf("an order names one unit, not a vehicle's list of them")
 	}
 	var faults input.Fields
-	if r.Facts.check(&faults, "facts"); faults.Err() != nil {
+	if r.Facts.Check(&faults, "facts"); faults.Err() != nil {
 		return faults.Err()
 	}
-	return readable("the order", r.Told, r.Customer, r.Complaint, r.Vehicle.ID, r.Vehicle.Name, r.Vehicle.Owner, r.Unit.ID,
+	return say.CheckReadable("the order", r.Told, r.Customer, r.Complaint, r.Vehicle.ID, r.Vehicle.Name, r.Vehicle.Owner, r.Unit.ID,
 		r.Unit.Kind, r.Unit.Name, r.Unit.Serial,
 		r.Unit.Sheet, r.Unit.Route, r.Use, r.Odometer, r.PlanHash)
 }
 
 // soundEntry looks at one entry; seen are those before it, by id.
-func (l Ledger) soundEntry(e Entry, before time.Time, seen map[string]int) error {
+func checkEntry(l record.Ledger, e record.Entry, before time.Time, seen map[string]int) error {
 	step, ok := l.Plan.Step(e.Step)
-	var body Body
+	var body record.Body
 	switch {
 	case !ok:
 		return fmt.Errorf("the route has no step %q", e.Step)
-	case !CanonicalID(e.ID):
+	case !say.CanonicalID(e.ID):
 		return fmt.Errorf("its id %q is not written as ids are", e.ID)
-	case !CanonicalTime(e.At) || e.At.Before(before):
+	case !say.CanonicalTime(e.At) || e.At.Before(before):
 		return fmt.Errorf("it was made at a time that cannot be: %s", e.At)
 	case !slices.Contains(step.Acts(), e.Act):
 		return fmt.Errorf("%q is not done at this step", e.Act)
@@ -109,9 +98,9 @@ func (l Ledger) soundEntry(e Entry, before time.Time, seen map[string]int) error
 	if err := input.Decode(e.Body, &body); err != nil {
 		return fmt.Errorf("its body: %w", err)
 	}
-	for _, g := range body.given() {
-		if text.Length(g.text) > maxText {
-			return fmt.Errorf("%s: the text is too long", g.name)
+	for _, g := range body.Given() {
+		if text.Length(g.Text) > say.MaxText {
+			return fmt.Errorf("%s: the text is too long", g.Name)
 		}
 	}
 	if e.Supersedes != "" {
@@ -120,52 +109,35 @@ func (l Ledger) soundEntry(e Entry, before time.Time, seen map[string]int) error
 			return fmt.Errorf("it corrects an entry that is not there to be corrected")
 		}
 		seen["superseded "+e.Supersedes] = 1
-	} else if e.Act == ActStrike {
+	} else if e.Act == record.ActStrike {
 		return fmt.Errorf("it strikes nothing")
 	}
-	return readable("the entry", e.Item.String(), e.Method)
-}
-
-// Sound tells whether a person can have written into a record.
-func (p Person) Sound() bool {
-	return readable("", p.Login, p.Name) == nil && slices.Contains([]Role{Reader, Mechanic, Lead}, p.Role)
-}
-
-func readable(what string, texts ...string) error {
-	for _, s := range texts {
-		if problem := text.Bad(s); problem != "" {
-			return fmt.Errorf("%s: %s", what, problem)
-		}
-		if text.Length(s) > maxText {
-			return fmt.Errorf("%s: a text is too long", what)
-		}
-	}
-	return nil
+	return say.CheckReadable("the entry", e.Item.String(), e.Method)
 }
 
 // showable draws every screen of the rebuild once. A plan or an entry that was
 // put together by hand must not leave one that can never be opened.
-func (l Ledger) showable() (err error) {
+func checkShowable(l record.Ledger) (err error) {
 	defer func() {
 		if r := recover(); r != nil {
 			err = fmt.Errorf("its copy of the book and its entries do not fit together")
 		}
 	}()
-	l.Drawer = func(string) (Drawer, error) { return Drawer{}, nil }
+	l.Drawer = func(string) (record.Drawer, error) { return record.Drawer{}, nil }
 	l.Photo = func(string) (string, error) { return "", nil }
 	l = l.Folded()
-	MakeSheet(l)
-	MakeRecord(l)
+	record.MakeSheet(l)
+	paper.MakeRecord(l)
 	for _, step := range l.Plan.Steps {
 		for _, gate := range slices.Concat(step.After, step.BoundTo(), named1(step.Of), named1(step.Beside)) {
-			if _, ok := l.Plan.named[gate]; !ok {
+			if _, ok := l.Plan.ByID[gate]; !ok {
 				return fmt.Errorf("step %q of its copy of the book names a step %q that is not there", step.ID, gate)
 			}
 		}
-		if !step.kind.IsWhole(step.Step) {
+		if !step.Rules.IsWhole(step.Step) {
 			return fmt.Errorf("step %q of its copy of the book does not say what is done there", step.ID)
 		}
-		_, _ = MakeStep(l, step.ID, l.Rebuild.OpenedBy, l.Rebuild.OpenedAt) // what it cannot work out it says on screen
+		_, _ = record.MakeStep(l, step.ID, l.Rebuild.OpenedBy, l.Rebuild.OpenedAt) // what it cannot work out it says on screen
 	}
 	return nil
 }

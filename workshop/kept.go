@@ -7,6 +7,12 @@ import (
 
 	"handwerk/core/input"
 	"handwerk/core/supply"
+	"handwerk/workshop/buying"
+	"handwerk/workshop/kinds/stack"
+	"handwerk/workshop/people"
+	"handwerk/workshop/record"
+	"handwerk/workshop/say"
+	"handwerk/workshop/shop"
 )
 
 // What a rebuild taught is kept by a lead for the next one: a figure, the parts
@@ -23,32 +29,32 @@ type KitMade struct {
 }
 
 // KeepKit writes a kit made of lines of a parts list into the family's sheet.
-func (w *Workshop) KeepKit(ctx context.Context, rebuild string, made KitMade, by Person) (SheetPage, error) {
+func (w *Workshop) KeepKit(ctx context.Context, rebuild string, made KitMade, by people.Person) (shop.SheetPage, error) {
 	l, err := w.keeping(ctx, rebuild, by)
 	if err != nil {
-		return SheetPage{}, err
+		return shop.SheetPage{}, err
 	}
 	step, ok := l.Plan.Step(made.Step)
-	if !ok || !step.kind.lists {
-		return SheetPage{}, input.At("step", "the step with the parts list", "%q is none", made.Step)
+	if !ok || !step.Rules.Lists {
+		return shop.SheetPage{}, input.At("step", "the step with the parts list", "%q is none", made.Step)
 	}
 	sheet, err := w.Sheets.Named(ctx, l.Rebuild.Unit.Sheet)
 	if err != nil {
-		return SheetPage{}, err
+		return shop.SheetPage{}, err
 	}
-	kit, err := made.kit(l.State().partsOf(step))
+	kit, err := made.kit(buying.PartsOf(l.State(), step))
 	if err != nil {
-		return SheetPage{}, err
+		return shop.SheetPage{}, err
 	}
 	sheet.Kits = append(slices.Clone(sheet.Kits), kit)
 	return w.Sheets.Write(ctx, sheet, "from "+l.Rebuild.Number+": a kit from its parts list", by)
 }
 
 // kit is what was made, with the pieces the list asks for.
-func (m KitMade) kit(list *partsList) (supply.Kit, error) {
+func (m KitMade) kit(list *buying.PartsList) (supply.Kit, error) {
 	var faults input.Fields
 	kit := supply.Kit{
-		ID: "own-" + NewID(), Name: oneLine(&faults, "name", m.Name, 1, 120), Supplier: oneLine(&faults, "supplier", m.Supplier, 1, 120),
+		ID: "own-" + say.NewID(), Name: say.OneLine(&faults, "name", m.Name, 1, 120), Supplier: say.OneLine(&faults, "supplier", m.Supplier, 1, 120),
 		Price: m.Price, Lead: m.Lead, Holds: supply.Holds{},
 	}
 	if !(m.Price >= 0 && m.Price < 1e9) {
@@ -58,12 +64,12 @@ func (m KitMade) kit(list *partsList) (supply.Kit, error) {
 		faults.Add("lead_days", "days from ordering, 0 to 1000", "%d cannot be", m.Lead)
 	}
 	for i, line := range m.Lines {
-		p := list.line(line)
-		if p == nil || p.unit == "" {
+		p := list.Line(line)
+		if p == nil || p.Unit == "" {
 			faults.Add(input.Index("lines", i), "a part of the unit that is on the list", "%q is none", line)
 			continue
 		}
-		kit.Holds[p.unit] += max(1, p.Pieces)
+		kit.Holds[p.Unit] += max(1, p.Pieces)
 	}
 	if len(m.Lines) == 0 {
 		faults.Add("lines", "at least one part of the list", "a kit of nothing")
@@ -72,61 +78,81 @@ func (m KitMade) kit(list *partsList) (supply.Kit, error) {
 }
 
 // keeping reads a rebuild for a lead who keeps something of it.
-func (w *Workshop) keeping(ctx context.Context, rebuild string, by Person) (Ledger, error) {
-	if by.Role != Lead {
-		return Ledger{}, refuse(Forbidden, leadSheets)
+func (w *Workshop) keeping(ctx context.Context, rebuild string, by people.Person) (record.Ledger, error) {
+	if by.Role != people.Lead {
+		return record.Ledger{}, say.Refuse(say.Forbidden, say.LeadSheets)
 	}
 	return w.store.Ledger(ctx, rebuild)
 }
 
 // KeepFigure writes what was said at a bench into the unit's spec sheet, or into
 // the vehicle's where it belongs to that.
-func (w *Workshop) KeepFigure(ctx context.Context, rebuild, entry string, by Person) (SheetPage, error) {
+func (w *Workshop) KeepFigure(ctx context.Context, rebuild, entry string, by people.Person) (shop.SheetPage, error) {
 	l, err := w.keeping(ctx, rebuild, by)
 	if err != nil {
-		return SheetPage{}, err
+		return shop.SheetPage{}, err
 	}
 	s := l.State()
-	i := slices.IndexFunc(s.entries, func(e Entry) bool { return e.ID == entry && e.Act == ActFigure })
-	if i < 0 || s.by[i] > 0 || s.entries[i].Said().Origin == NotKnown {
-		return SheetPage{}, input.At("entry", "a figure that was said in this rebuild", "there is no such figure")
+	i := slices.IndexFunc(s.Entries, func(e record.Entry) bool { return e.ID == entry && e.Act == record.ActFigure })
+	if i < 0 || s.Superseded[i] > 0 || s.Entries[i].Said().Origin == record.NotKnown {
+		return shop.SheetPage{}, input.At("entry", "a figure that was said in this rebuild", "there is no such figure")
 	}
-	e := s.entries[i]
-	sheet, err := w.Sheets.Named(ctx, holderOf(l, e))
+	e := s.Entries[i]
+	sheet, err := w.Sheets.Named(ctx, record.HolderOf(l, e))
 	if err != nil {
-		return SheetPage{}, err
+		return shop.SheetPage{}, err
 	}
 	if err := sheet.Lay(e.Item.Name, e.Said().Figure); err != nil {
-		return SheetPage{}, err
+		return shop.SheetPage{}, err
 	}
-	return w.Sheets.Write(ctx, sheet, "from "+l.Rebuild.Number+": "+e.Said().Origin.title(), by)
+	return w.Sheets.Write(ctx, sheet, "from "+l.Rebuild.Number+": "+e.Said().Origin.Words(), by)
 }
 
 // KeepStack writes the parts of a unit, as they came off in a rebuild, into its
 // family's sheet: the next one is taken apart by them.
-func (w *Workshop) KeepStack(ctx context.Context, rebuild, step string, by Person) (SheetPage, error) {
+func (w *Workshop) KeepStack(ctx context.Context, rebuild, step string, by people.Person) (shop.SheetPage, error) {
 	l, err := w.keeping(ctx, rebuild, by)
 	if err != nil {
-		return SheetPage{}, err
+		return shop.SheetPage{}, err
 	}
 	removal, ok := l.Plan.Step(step)
-	if !ok || !takesApart(removal.Step) {
-		return SheetPage{}, input.At("step", "a step that takes parts off", "%q is none", step)
+	if !ok || !stack.TakesApart(removal.Step) {
+		return shop.SheetPage{}, input.At("step", "a step that takes parts off", "%q is none", step)
 	}
-	parts := l.State().cameOff(removal)
+	parts := stack.CameOff(l.State(), removal)
 	if len(parts) == 0 {
-		return SheetPage{}, refuse(Conflict, nothingCameOff)
+		return shop.SheetPage{}, say.Refuse(say.Conflict, say.NothingCameOff)
 	}
 	sheet, err := w.Sheets.Named(ctx, l.Rebuild.Unit.Sheet)
 	if err != nil {
-		return SheetPage{}, err
+		return shop.SheetPage{}, err
 	}
 	raw, err := json.Marshal(parts)
 	if err != nil {
-		return SheetPage{}, err
+		return shop.SheetPage{}, err
 	}
 	if err := sheet.Lay("stacks."+step, raw); err != nil {
-		return SheetPage{}, err
+		return shop.SheetPage{}, err
 	}
 	return w.Sheets.Write(ctx, sheet, "from "+l.Rebuild.Number+": as its parts came off", by)
+}
+
+// TakeFrom says which drawer of the shop a step's packs come from, for every
+// rebuild of the family.
+func (w *Workshop) TakeFrom(ctx context.Context, rebuild, step, drawer string, by people.Person) error {
+	if err := people.MayWrite(by); err != nil {
+		return err
+	}
+	l, err := w.store.Ledger(ctx, rebuild)
+	if err != nil {
+		return err
+	}
+	s, ok := l.Plan.Step(step)
+	switch {
+	case !ok:
+		return say.Refuse(say.NotFound, say.NoSuchStep, step)
+	case s.Measure == nil || s.Measure.Drawer == "":
+		return input.At("drawer", "nothing", "no pack is fitted at this step")
+	}
+	return w.store.KeepFamilyDrawer(ctx, l.Plan.Sheet.ID, s.Measure.Drawer, drawer)
 }

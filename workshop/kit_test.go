@@ -8,7 +8,8 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	. "handwerk/workshop"
+	"handwerk/workshop/kinds/decide"
+	"handwerk/workshop/record"
 )
 
 // clutchWithKits is the demo's clutch, its sheet with kits by these names.
@@ -35,24 +36,24 @@ func clutchWithKits(t *testing.T, names ...string) *bench {
 func TestTheKitThatIsDecidedHasToCome(t *testing.T) {
 	b := clutchWithKits(t, "organic", "puck, sprung", "other", "organic")
 	b.walkUntil("capacity")
-	v, err := MakeStep(b.ledger, "capacity", mechanic, b.now)
+	v, err := record.MakeStep(b.ledger, "capacity", mechanic, b.now)
 	require.NoError(t, err)
 	var offered []string
-	for _, c := range v.(*DecideStep).Choices {
+	for _, c := range v.(*decide.DecideStep).Choices {
 		offered = append(offered, c.Text)
 	}
 	assert.Equal(t, []string{"Organic", "Puck, sprung", "One that is not on the sheet; the reason names it"}, offered)
-	_, err = b.try("capacity", Draft{Act: ActDecision, Body: Body{Outcome: "other"}}, mechanic)
+	_, err = b.try("capacity", record.Draft{Act: record.ActDecision, Body: record.Body{Outcome: "other"}}, mechanic)
 	require.ErrorContains(t, err, "reason")
-	e := b.must("capacity", Draft{Act: ActDecision, Body: Body{Outcome: "puck, sprung"}})
+	e := b.must("capacity", record.Draft{Act: record.ActDecision, Body: record.Body{Outcome: "puck, sprung"}})
 	assert.Equal(t, "Puck, sprung", says(t, b, "capacity", e.ID))
 	line := lineOf(t, b.list(t), "capacity.decided")
 	assert.Equal(t, [2]string{"Puck, sprung", "decided: which kit"}, [2]string{line.Name, line.Why})
 
 	b.must(
 		"capacity",
-		Draft{
-			Act: ActDecision, Supersedes: e.ID, Body: Body{Outcome: "other", Reason: "ceramic from the racing shelf"},
+		record.Draft{
+			Act: record.ActDecision, Supersedes: e.ID, Body: record.Body{Outcome: "other", Reason: "ceramic from the racing shelf"},
 		},
 	)
 	assert.Equal(t, "Ceramic from the racing shelf", lineOf(t, b.list(t), "capacity.decided").Name)

@@ -6,55 +6,56 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	. "handwerk/workshop"
+	"handwerk/workshop/buying"
+	"handwerk/workshop/record"
 )
 
 // What was said not to come stays away; a part condemned afterwards is asked for.
 func TestNothingHasToComeHoldsForWhatWasKnown(t *testing.T) {
 	b := atParts(t)
 	said := b.must(
-		"parts-here", Draft{Act: ActDecision, Body: Body{Outcome: "nothing", Reason: "all of it on the shelf"}},
+		"parts-here", record.Draft{Act: record.ActDecision, Body: record.Body{Outcome: "nothing", Reason: "all of it on the shelf"}},
 	)
-	assert.Equal(t, Done, statusOf(b, "parts-here"))
-	assert.Equal(t, LineNotNeeded, lineOf(t, b.list(t), "strip.sleeve").State)
+	assert.Equal(t, record.Done, statusOf(b, "parts-here"))
+	assert.Equal(t, buying.LineNotNeeded, lineOf(t, b.list(t), "strip.sleeve").State)
 	again := b.must(
 		"parts-here",
-		Draft{Act: ActDecision, Supersedes: said.ID, Body: Body{Outcome: "nothing", Reason: "all of it in the van"}},
+		record.Draft{Act: record.ActDecision, Supersedes: said.ID, Body: record.Body{Outcome: "nothing", Reason: "all of it in the van"}},
 	)
-	assert.Equal(t, Done, statusOf(b, "parts-here"), "a corrected reason brings nothing back")
+	assert.Equal(t, record.Done, statusOf(b, "parts-here"), "a corrected reason brings nothing back")
 
-	var gear Entry
+	var gear record.Entry
 	for _, e := range b.ledger.Entries {
-		if e.Act == ActVerdict && e.Item.Name == "gear" {
+		if e.Act == record.ActVerdict && e.Item.Name == "gear" {
 			gear = e
 		}
 	}
-	b.must("parts", Draft{Act: ActVerdict, Supersedes: gear.ID, Body: Body{Outcome: "replace", Reason: "a tooth gone"}})
-	assert.Equal(t, Open, statusOf(b, "parts-here"))
-	assert.Equal(t, LineToOrder, lineOf(t, b.list(t), "strip.gear").State)
-	assert.Equal(t, LineNotNeeded, lineOf(t, b.list(t), "strip.sleeve").State)
+	b.must("parts", record.Draft{Act: record.ActVerdict, Supersedes: gear.ID, Body: record.Body{Outcome: "replace", Reason: "a tooth gone"}})
+	assert.Equal(t, record.Open, statusOf(b, "parts-here"))
+	assert.Equal(t, buying.LineToOrder, lineOf(t, b.list(t), "strip.gear").State)
+	assert.Equal(t, buying.LineNotNeeded, lineOf(t, b.list(t), "strip.sleeve").State)
 	_, err := b.try(
-		"parts-here", Draft{Act: ActStrike, Supersedes: again.ID, Body: Body{Reason: "the van was empty"}}, mechanic,
+		"parts-here", record.Draft{Act: record.ActStrike, Supersedes: again.ID, Body: record.Body{Reason: "the van was empty"}}, mechanic,
 	)
 	require.NoError(t, err)
-	assert.Equal(t, LineToOrder, lineOf(t, b.list(t), "strip.sleeve").State)
+	assert.Equal(t, buying.LineToOrder, lineOf(t, b.list(t), "strip.sleeve").State)
 }
 
 // A list that is known better, line by line as it stands, stays what it is: no
 // line comes back that was left out, and no kit is lost.
 func TestAListBroughtInAsItWentOutChangesNothing(t *testing.T) {
 	b := atParts(t)
-	b.must("parts-here", Draft{Act: ActDecision, Body: Body{Outcome: "seals"}})
-	b.must("parts-here", wanted(OrderLine{Line: "strip.washer", Outcome: "not-needed", Reason: "one in the drawer"}))
-	b.must("parts-here", ordering(OrderLine{Line: "strip.sleeve"}))
+	b.must("parts-here", record.Draft{Act: record.ActDecision, Body: record.Body{Outcome: "seals"}})
+	b.must("parts-here", wanted(record.OrderLine{Line: "strip.washer", Outcome: "not-needed", Reason: "one in the drawer"}))
+	b.must("parts-here", ordering(record.OrderLine{Line: "strip.sleeve"}))
 	before := b.list(t)
-	var lines []OrderLine
+	var lines []record.OrderLine
 	for _, g := range before.Groups {
 		for _, l := range g.Lines {
-			lines = append(lines, OrderLine{Line: l.Line, Name: l.Name, Pieces: l.Pieces, Price: l.Price, Lead: l.Lead})
+			lines = append(lines, record.OrderLine{Line: l.Line, Name: l.Name, Pieces: l.Pieces, Price: l.Price, Lead: l.Lead})
 		}
 	}
-	b.must("parts-here", Draft{Act: ActWanted, Body: Body{Lines: lines}})
+	b.must("parts-here", record.Draft{Act: record.ActWanted, Body: record.Body{Lines: lines}})
 	after := b.list(t)
 	require.Len(t, after.Groups, len(before.Groups))
 	for i, g := range before.Groups {
@@ -73,12 +74,12 @@ func TestNothingHasToComeIsSaid(t *testing.T) {
 	v := b.list(t)
 	for _, g := range v.Groups {
 		for _, l := range g.Lines {
-			b.must("parts-here", wanted(OrderLine{Line: l.Line, Outcome: "not-needed", Reason: "from the shelf"}))
+			b.must("parts-here", wanted(record.OrderLine{Line: l.Line, Outcome: "not-needed", Reason: "from the shelf"}))
 		}
 	}
 	if len(v.Groups) == 0 {
 		assert.Contains(t, v.Needs, "or that nothing has to")
-		b.must("parts-here", Draft{Act: ActDecision, Body: Body{Outcome: "nothing"}})
+		b.must("parts-here", record.Draft{Act: record.ActDecision, Body: record.Body{Outcome: "nothing"}})
 	}
-	assert.Equal(t, Done, statusOf(b, "parts-here"))
+	assert.Equal(t, record.Done, statusOf(b, "parts-here"))
 }

@@ -8,7 +8,9 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	. "handwerk/workshop"
+	"handwerk/workshop/buying"
+	"handwerk/workshop/kinds/order"
+	"handwerk/workshop/record"
 )
 
 // atParts stands at the parts list: promised in six days, the sleeve and the
@@ -19,24 +21,24 @@ func atParts(t *testing.T) *bench {
 	b.walkUntil("parts")
 	b.must(
 		"parts",
-		Draft{Act: ActVerdict, Item: ReadPlace("sleeve"), Body: Body{Outcome: "replace", Reason: "teeth rounded"}},
+		record.Draft{Act: record.ActVerdict, Item: record.ReadPlace("sleeve"), Body: record.Body{Outcome: "replace", Reason: "teeth rounded"}},
 	)
 	b.must(
 		"parts",
-		Draft{Act: ActVerdict, Item: ReadPlace("washer"), Body: Body{Outcome: "not-found", Reason: "was left out"}},
+		record.Draft{Act: record.ActVerdict, Item: record.ReadPlace("washer"), Body: record.Body{Outcome: "not-found", Reason: "was left out"}},
 	)
 	b.walkUntil("parts-here")
 	return b
 }
 
-func (b *bench) list(t *testing.T) *OrderStep {
+func (b *bench) list(t *testing.T) *order.OrderStep {
 	t.Helper()
-	v, err := MakeStep(b.ledger, "parts-here", mechanic, b.now)
+	v, err := record.MakeStep(b.ledger, "parts-here", mechanic, b.now)
 	require.NoError(t, err)
-	return v.(*OrderStep)
+	return v.(*order.OrderStep)
 }
 
-func lineOf(t *testing.T, v *OrderStep, id string) PartLine {
+func lineOf(t *testing.T, v *order.OrderStep, id string) order.PartLine {
 	t.Helper()
 	for _, g := range v.Groups {
 		for _, l := range g.Lines {
@@ -46,22 +48,26 @@ func lineOf(t *testing.T, v *OrderStep, id string) PartLine {
 		}
 	}
 	require.Fail(t, "no such line", id)
-	return PartLine{}
+	return order.PartLine{}
 }
 
 // due orders a part that is promised for a day.
-func due(day string) Draft {
-	d := ordering(OrderLine{Line: "strip.seal"})
+func due(day string) record.Draft {
+	d := ordering(record.OrderLine{Line: "strip.seal"})
 	d.Due = day
 	return d
 }
 
-func came(lines ...OrderLine) Draft { return Draft{Act: ActCame, Body: Body{Lines: lines}} }
+func came(lines ...record.OrderLine) record.Draft {
+	return record.Draft{Act: record.ActCame, Body: record.Body{Lines: lines}}
+}
 
-func wanted(lines ...OrderLine) Draft { return Draft{Act: ActWanted, Body: Body{Lines: lines}} }
+func wanted(lines ...record.OrderLine) record.Draft {
+	return record.Draft{Act: record.ActWanted, Body: record.Body{Lines: lines}}
+}
 
-func ordering(lines ...OrderLine) Draft {
-	return Draft{Act: ActOrdered, Body: Body{Supplier: "Ferry stores", Due: "2026-11-27", Lines: lines}}
+func ordering(lines ...record.OrderLine) record.Draft {
+	return record.Draft{Act: record.ActOrdered, Body: record.Body{Supplier: "Ferry stores", Due: "2026-11-27", Lines: lines}}
 }
 
 func TestTheVerdictsMakeTheList(t *testing.T) {
@@ -85,9 +91,9 @@ func TestTheVerdictsMakeTheList(t *testing.T) {
 
 func TestTheBoardSaysWhatItWaitsFor(t *testing.T) {
 	b := atParts(t)
-	b.must("parts-here", Draft{Act: ActDecision, Body: Body{Outcome: "seals"}})
-	b.must("parts-here", ordering(OrderLine{Line: "kit.seals"}, OrderLine{Line: "strip.washer"}))
-	late := ordering(OrderLine{Line: "strip.sleeve"})
+	b.must("parts-here", record.Draft{Act: record.ActDecision, Body: record.Body{Outcome: "seals"}})
+	b.must("parts-here", ordering(record.OrderLine{Line: "kit.seals"}, record.OrderLine{Line: "strip.washer"}))
+	late := ordering(record.OrderLine{Line: "strip.sleeve"})
 	late.Due = "2026-12-02"
 	b.must("parts-here", late)
 	place := b.ledger.Rebuild.Place
@@ -99,45 +105,45 @@ func TestTheBoardSaysWhatItWaitsFor(t *testing.T) {
 
 	b.must(
 		"parts-here",
-		came(OrderLine{Line: "kit.seals", Outcome: "fits"}, OrderLine{Line: "strip.washer", Outcome: "fits"}),
+		came(record.OrderLine{Line: "kit.seals", Outcome: "fits"}, record.OrderLine{Line: "strip.washer", Outcome: "fits"}),
 	)
 	assert.Contains(t, b.ledger.Rebuild.Place.WaitsFor, "waits for 1 part, on Wed 2026-12-02")
-	assert.Equal(t, LineHere, lineOf(t, b.list(t), "strip.seal").State, "what the kit brings is here with it")
-	b.must("parts-here", came(OrderLine{Line: "strip.sleeve", Outcome: "fits"}))
+	assert.Equal(t, buying.LineHere, lineOf(t, b.list(t), "strip.seal").State, "what the kit brings is here with it")
+	b.must("parts-here", came(record.OrderLine{Line: "strip.sleeve", Outcome: "fits"}))
 	assert.False(t, b.ledger.Rebuild.Place.Held)
 	assert.Equal(t, "All of it is here.", b.list(t).Last.Says)
 }
 
 func TestWhatDiffersGoesBackAndIsOrderedAgain(t *testing.T) {
 	b := atParts(t)
-	b.must("parts-here", ordering(OrderLine{Line: "strip.sleeve"}))
-	compared := []Compared{
+	b.must("parts-here", ordering(record.OrderLine{Line: "strip.sleeve"}))
+	compared := []record.Compared{
 		{What: "spline count", Old: "27", New: "25"}, {What: "groove width", Old: "8 mm", New: "0.8 cm"},
 	}
-	_, err := b.try("parts-here", came(OrderLine{Line: "strip.sleeve", Outcome: "fits", Compared: compared}), mechanic)
+	_, err := b.try("parts-here", came(record.OrderLine{Line: "strip.sleeve", Outcome: "fits", Compared: compared}), mechanic)
 	require.ErrorContains(t, err, "lines[0].reason")
 	came := b.must(
 		"parts-here",
-		came(OrderLine{Line: "strip.sleeve", Outcome: "back", Reason: "two splines short", Compared: compared}),
+		came(record.OrderLine{Line: "strip.sleeve", Outcome: "back", Reason: "two splines short", Compared: compared}),
 	)
 	l := lineOf(t, b.list(t), "strip.sleeve")
-	assert.Equal(t, LineBack, l.State)
+	assert.Equal(t, buying.LineBack, l.State)
 	assert.Equal(t, "spline count: 25, not 27", l.Differs)
 	assert.Contains(
 		t, says(t, b, "parts-here", came.ID), "Dog sleeve, sent back, spline count 25, not 27, two splines short",
 	)
-	assert.Equal(t, Open, statusOf(b, "parts-here"))
-	b.must("parts-here", ordering(OrderLine{Line: "strip.sleeve"}))
+	assert.Equal(t, record.Open, statusOf(b, "parts-here"))
+	b.must("parts-here", ordering(record.OrderLine{Line: "strip.sleeve"}))
 	assert.Empty(t, lineOf(t, b.list(t), "strip.sleeve").Compared, "the next one is held against the old anew")
 }
 
 func TestWhatAPackLeavesOverGoesToItsDrawer(t *testing.T) {
 	b := atParts(t)
 	before := b.drawer["0.52 mm"]
-	came := b.must("parts-here", came(OrderLine{Line: "strip.washer", Outcome: "fits"}))
+	came := b.must("parts-here", came(record.OrderLine{Line: "strip.washer", Outcome: "fits"}))
 	assert.Equal(t, before+4, b.drawer["0.52 mm"], "five in the pack, one wanted")
 	_, err := b.try(
-		"parts-here", Draft{Act: ActStrike, Supersedes: came.ID, Body: Body{Reason: "counted wrong"}}, mechanic,
+		"parts-here", record.Draft{Act: record.ActStrike, Supersedes: came.ID, Body: record.Body{Reason: "counted wrong"}}, mechanic,
 	)
 	require.NoError(t, err)
 	assert.Equal(t, before, b.drawer["0.52 mm"])
@@ -145,22 +151,22 @@ func TestWhatAPackLeavesOverGoesToItsDrawer(t *testing.T) {
 
 func TestAStruckOrderIsOrderedAnew(t *testing.T) {
 	b := atParts(t)
-	first := b.must("parts-here", ordering(OrderLine{Line: "strip.sleeve"}))
-	fix := ordering(OrderLine{Line: "strip.sleeve"})
+	first := b.must("parts-here", ordering(record.OrderLine{Line: "strip.sleeve"}))
+	fix := ordering(record.OrderLine{Line: "strip.sleeve"})
 	fix.Supersedes, fix.Due = first.ID, "2026-11-28"
 	second := b.must("parts-here", fix)
 	assert.Equal(t, "2026-11-28", lineOf(t, b.list(t), "strip.sleeve").Due)
 	_, err := b.try(
-		"parts-here", Draft{Act: ActStrike, Supersedes: second.ID, Body: Body{Reason: "never sent"}}, mechanic,
+		"parts-here", record.Draft{Act: record.ActStrike, Supersedes: second.ID, Body: record.Body{Reason: "never sent"}}, mechanic,
 	)
 	require.NoError(t, err)
-	assert.Equal(t, LineToOrder, lineOf(t, b.list(t), "strip.sleeve").State)
+	assert.Equal(t, buying.LineToOrder, lineOf(t, b.list(t), "strip.sleeve").State)
 }
 
 func TestSomebodyPutsALineOnTheList(t *testing.T) {
 	b := atParts(t)
 	price, lead, deposit := 2.5, 3, 40.0
-	b.must("parts-here", Draft{Act: ActWanted, Body: Body{Lines: []OrderLine{
+	b.must("parts-here", record.Draft{Act: record.ActWanted, Body: record.Body{Lines: []record.OrderLine{
 		{
 			Name: "Fork nut M7 x 1.0", Pieces: 2, Supplier: "Bolt shop", Price: &price, Lead: &lead,
 			Reason: "thread pulled",
@@ -174,73 +180,73 @@ func TestSomebodyPutsALineOnTheList(t *testing.T) {
 	v := b.list(t)
 	assert.Equal(t, 2, lineOf(t, v, "own-1").Pieces)
 	assert.Equal(t, "to send", lineOf(t, v, "own-2").StateSays)
-	b.must("parts-here", ordering(OrderLine{Line: "own-2"}))
+	b.must("parts-here", ordering(record.OrderLine{Line: "own-2"}))
 	assert.Equal(t, "away", lineOf(t, b.list(t), "own-2").StateSays)
-	b.must("parts-here", Draft{Act: ActCame, Body: Body{Lines: []OrderLine{
+	b.must("parts-here", record.Draft{Act: record.ActCame, Body: record.Body{Lines: []record.OrderLine{
 		{
-			Line: "own-2", Outcome: "fits", Compared: []Compared{{What: "bore", Old: "72.00 mm", New: "72 mm"}},
+			Line: "own-2", Outcome: "fits", Compared: []record.Compared{{What: "bore", Old: "72.00 mm", New: "72 mm"}},
 		}, {Line: "own-3", Outcome: "fits"},
 	}}})
 	v = b.list(t)
 	assert.Equal(t, "back here, compared", lineOf(t, v, "own-2").StateSays)
 	assert.Equal(t, "here, the old one to go back", lineOf(t, v, "own-3").StateSays)
-	b.must("parts-here", came(OrderLine{Line: "own-3", Outcome: "deposit-back"}))
+	b.must("parts-here", came(record.OrderLine{Line: "own-3", Outcome: "deposit-back"}))
 	assert.Equal(t, "here", lineOf(t, b.list(t), "own-3").StateSays)
-	b.must("parts-here", wanted(OrderLine{Line: "own-1", Outcome: "not-needed", Reason: "found one"}))
-	assert.Equal(t, LineNotNeeded, lineOf(t, b.list(t), "own-1").State)
-	b.must("parts-here", wanted(OrderLine{Name: "Another"}))
+	b.must("parts-here", wanted(record.OrderLine{Line: "own-1", Outcome: "not-needed", Reason: "found one"}))
+	assert.Equal(t, buying.LineNotNeeded, lineOf(t, b.list(t), "own-1").State)
+	b.must("parts-here", wanted(record.OrderLine{Name: "Another"}))
 	assert.Equal(t, "Another", lineOf(t, b.list(t), "own-4").Name, "a number is given once")
 }
 
 func TestAVerdictTakenBackLeavesWhatWasOrdered(t *testing.T) {
 	b := atParts(t)
-	b.must("parts-here", ordering(OrderLine{Line: "strip.sleeve"}))
-	var verdict Entry
+	b.must("parts-here", ordering(record.OrderLine{Line: "strip.sleeve"}))
+	var verdict record.Entry
 	for _, e := range b.ledger.Entries {
-		if e.Act == ActVerdict && e.Item.Name == "sleeve" {
+		if e.Act == record.ActVerdict && e.Item.Name == "sleeve" {
 			verdict = e
 		}
 	}
-	b.must("parts", Draft{Act: ActVerdict, Supersedes: verdict.ID, Body: Body{Outcome: "reuse"}})
+	b.must("parts", record.Draft{Act: record.ActVerdict, Supersedes: verdict.ID, Body: record.Body{Outcome: "reuse"}})
 	v := b.list(t)
 	assert.Equal(t, "No longer asked for", v.Groups[len(v.Groups)-1].Title)
-	assert.Equal(t, LineOrdered, lineOf(t, v, "strip.sleeve").State)
+	assert.Equal(t, buying.LineOrdered, lineOf(t, v, "strip.sleeve").State)
 	assert.False(t, lineOf(t, v, "strip.sleeve").Asked)
 }
 
 func TestWhatNoPartsListTakes(t *testing.T) {
 	minus, lead := -1.0, -3
-	long := make([]OrderLine, 301)
+	long := make([]record.OrderLine, 301)
 	for name, c := range map[string]struct {
-		d     Draft
+		d     record.Draft
 		names string
 	}{
 		"a day that is over":    {due("2026-11-01"), "due"},
 		"no day":                {due("Friday"), "due"},
 		"a day in another life": {due("2126-11-27"), "due"},
 		"nobody sends it": {
-			Draft{Act: ActOrdered, Body: Body{Lines: []OrderLine{{Line: "strip.seal"}}}}, "supplier",
+			record.Draft{Act: record.ActOrdered, Body: record.Body{Lines: []record.OrderLine{{Line: "strip.seal"}}}}, "supplier",
 		},
-		"a line that is none":     {ordering(OrderLine{Line: "strip.nothing"}), "lines[0].line"},
-		"a part nobody condemned": {ordering(OrderLine{Line: "strip.gear"}), "lines[0].line"},
+		"a line that is none":     {ordering(record.OrderLine{Line: "strip.nothing"}), "lines[0].line"},
+		"a part nobody condemned": {ordering(record.OrderLine{Line: "strip.gear"}), "lines[0].line"},
 		"twice in one order": {
-			ordering(OrderLine{Line: "strip.seal"}, OrderLine{Line: "strip.seal"}), "lines[1].line",
+			ordering(record.OrderLine{Line: "strip.seal"}, record.OrderLine{Line: "strip.seal"}), "lines[1].line",
 		},
 		"no lines":                  {ordering(), "lines"},
-		"too many":                  {Draft{Act: ActWanted, Body: Body{Lines: long}}, "lines"},
-		"a price below nothing":     {wanted(OrderLine{Name: "x", Price: &minus}), "lines[0].price"},
-		"a lead time in the past":   {wanted(OrderLine{Name: "x", Lead: &lead}), "lines[0].lead_days"},
-		"no name":                   {wanted(OrderLine{Pieces: 2}), "lines[0].name"},
-		"not needed without why":    {wanted(OrderLine{Line: "strip.seal", Outcome: "not-needed"}), "lines[0].reason"},
-		"no outcome":                {came(OrderLine{Line: "strip.seal"}), "lines[0].outcome"},
-		"back without why":          {came(OrderLine{Line: "strip.seal", Outcome: "back"}), "lines[0].reason"},
-		"a deposit on a plain part": {came(OrderLine{Line: "strip.seal", Outcome: "deposit-back"}), "lines[0].outcome"},
+		"too many":                  {record.Draft{Act: record.ActWanted, Body: record.Body{Lines: long}}, "lines"},
+		"a price below nothing":     {wanted(record.OrderLine{Name: "x", Price: &minus}), "lines[0].price"},
+		"a lead time in the past":   {wanted(record.OrderLine{Name: "x", Lead: &lead}), "lines[0].lead_days"},
+		"no name":                   {wanted(record.OrderLine{Pieces: 2}), "lines[0].name"},
+		"not needed without why":    {wanted(record.OrderLine{Line: "strip.seal", Outcome: "not-needed"}), "lines[0].reason"},
+		"no outcome":                {came(record.OrderLine{Line: "strip.seal"}), "lines[0].outcome"},
+		"back without why":          {came(record.OrderLine{Line: "strip.seal", Outcome: "back"}), "lines[0].reason"},
+		"a deposit on a plain part": {came(record.OrderLine{Line: "strip.seal", Outcome: "deposit-back"}), "lines[0].outcome"},
 		"an interface without a new": {
-			came(OrderLine{Line: "strip.seal", Outcome: "fits", Compared: []Compared{{What: "x", Old: "1"}}}),
+			came(record.OrderLine{Line: "strip.seal", Outcome: "fits", Compared: []record.Compared{{What: "x", Old: "1"}}}),
 			"lines[0].compared[0].new",
 		},
-		"a way that is none":        {Draft{Act: ActDecision, Body: Body{Outcome: "gold"}}, "outcome"},
-		"nothing, though parts are": {Draft{Act: ActDecision, Body: Body{Outcome: "nothing"}}, "reason"},
+		"a way that is none":        {record.Draft{Act: record.ActDecision, Body: record.Body{Outcome: "gold"}}, "outcome"},
+		"nothing, though parts are": {record.Draft{Act: record.ActDecision, Body: record.Body{Outcome: "nothing"}}, "reason"},
 	} {
 		t.Run(name, func(t *testing.T) {
 			b := atParts(t)
@@ -256,12 +262,12 @@ func TestWhatNoPartsListTakes(t *testing.T) {
 // the whole record gives, at every step of the way.
 func TestThePartsListIsFoldedAlike(t *testing.T) {
 	b := atParts(t)
-	b.must("parts-here", ordering(OrderLine{Line: "strip.sleeve"}))
-	b.must("parts-here", came(OrderLine{Line: "strip.sleeve", Outcome: "fits"}))
+	b.must("parts-here", ordering(record.OrderLine{Line: "strip.sleeve"}))
+	b.must("parts-here", came(record.OrderLine{Line: "strip.sleeve", Outcome: "fits"}))
 	for n := range b.ledger.Entries {
 		whole := b.ledger
 		whole.Entries = whole.Entries[:n]
-		fresh := Ledger{Rebuild: whole.Rebuild, Plan: whole.Plan, Entries: whole.Entries}
+		fresh := record.Ledger{Rebuild: whole.Rebuild, Plan: whole.Plan, Entries: whole.Entries}
 		again := fresh.Folded()
 		for _, step := range whole.Plan.Steps {
 			s1, n1 := fresh.State().Status(step)
@@ -271,7 +277,7 @@ func TestThePartsListIsFoldedAlike(t *testing.T) {
 		}
 	}
 	grown := b.ledger.State()
-	fresh := Ledger{Rebuild: b.ledger.Rebuild, Plan: b.ledger.Plan, Entries: b.ledger.Entries}
+	fresh := record.Ledger{Rebuild: b.ledger.Rebuild, Plan: b.ledger.Plan, Entries: b.ledger.Entries}
 	for _, step := range b.ledger.Plan.Steps {
 		s1, n1 := grown.Status(step)
 		s2, n2 := fresh.State().Status(step)
@@ -280,7 +286,7 @@ func TestThePartsListIsFoldedAlike(t *testing.T) {
 	}
 }
 
-func statusOf(b *bench, id string) Status {
+func statusOf(b *bench, id string) record.Status {
 	step, _ := b.ledger.Plan.Step(id)
 	status, _ := b.ledger.State().Status(step)
 	return status
@@ -288,7 +294,7 @@ func statusOf(b *bench, id string) Status {
 
 func says(t *testing.T, b *bench, step, entry string) string {
 	t.Helper()
-	v, err := MakeStep(b.ledger, step, mechanic, b.now.Add(time.Minute))
+	v, err := record.MakeStep(b.ledger, step, mechanic, b.now.Add(time.Minute))
 	require.NoError(t, err)
 	for _, e := range v.Frame().Entries {
 		if e.ID == entry {
@@ -304,28 +310,28 @@ func says(t *testing.T, b *bench, step, entry string) string {
 // comes back it is held against that.
 func TestWorkIsSentOutWithItsReadings(t *testing.T) {
 	b := atParts(t)
-	b.must("parts-here", wanted(OrderLine{Name: "Case to be bored", Kind: "sent-out"}))
-	going := func(sent ...Sent) Draft { return ordering(OrderLine{Line: "own-1", Sent: sent}) }
-	for names, d := range map[string]Draft{
-		"lines[0].sent[0].what: ":  going(Sent{Reads: "62.03 mm"}),
-		"lines[0].sent[0].reads: ": going(Sent{What: "bore"}),
-		"lines[0].sent: ":          going(make([]Sent, 40)...),
-		"lines[0].sent:":           ordering(OrderLine{Line: "strip.sleeve", Sent: []Sent{{What: "bore", Reads: "1 mm"}}}),
+	b.must("parts-here", wanted(record.OrderLine{Name: "Case to be bored", Kind: "sent-out"}))
+	going := func(sent ...record.Sent) record.Draft { return ordering(record.OrderLine{Line: "own-1", Sent: sent}) }
+	for names, d := range map[string]record.Draft{
+		"lines[0].sent[0].what: ":  going(record.Sent{Reads: "62.03 mm"}),
+		"lines[0].sent[0].reads: ": going(record.Sent{What: "bore"}),
+		"lines[0].sent: ":          going(make([]record.Sent, 40)...),
+		"lines[0].sent:":           ordering(record.OrderLine{Line: "strip.sleeve", Sent: []record.Sent{{What: "bore", Reads: "1 mm"}}}),
 		"nothing is sent out": came(
-			OrderLine{Line: "own-1", Outcome: "fits", Sent: []Sent{{What: "bore", Reads: "1 mm"}}},
+			record.OrderLine{Line: "own-1", Outcome: "fits", Sent: []record.Sent{{What: "bore", Reads: "1 mm"}}},
 		),
 	} {
 		_, err := b.try("parts-here", d, mechanic)
 		require.ErrorContains(t, err, names)
 	}
-	e := b.must("parts-here", going(Sent{"bore", "62.03 mm", "62.00 mm"}, Sent{What: "finish", Agreed: "honed"}))
+	e := b.must("parts-here", going(record.Sent{What: "bore", Reads: "62.03 mm", Agreed: "62.00 mm"}, record.Sent{What: "finish", Agreed: "honed"}))
 	assert.Contains(
 		t, says(t, b, "parts-here", e.ID), "Case to be bored, bore 62.03 mm, agreed 62.00 mm, finish, agreed honed",
 	)
 	line := lineOf(t, b.list(t), "own-1")
-	assert.Equal(t, []Sent{{"bore", "62.03 mm", "62.00 mm"}, {What: "finish", Agreed: "honed"}}, line.Sent)
-	b.must("parts-here", came(OrderLine{
-		Line: "own-1", Outcome: "back", Reason: "bored too far", Compared: []Compared{{
+	assert.Equal(t, []record.Sent{{What: "bore", Reads: "62.03 mm", Agreed: "62.00 mm"}, {What: "finish", Agreed: "honed"}}, line.Sent)
+	b.must("parts-here", came(record.OrderLine{
+		Line: "own-1", Outcome: "back", Reason: "bored too far", Compared: []record.Compared{{
 			What: "bore", Old: "62.00 mm", New: "62.05 mm",
 		}},
 	}))

@@ -7,17 +7,20 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	. "handwerk/workshop"
+	"handwerk/workshop/kinds/measure"
+	"handwerk/workshop/record"
 )
 
-func loose(p Piece) Piece { p.Loose = true; return p }
+func loose(p record.Piece) record.Piece { p.Loose = true; return p }
 
-func fits(pieces ...Piece) Draft { return Draft{Act: ActFit, Body: Body{Pack: pieces}} }
+func fits(pieces ...record.Piece) record.Draft {
+	return record.Draft{Act: record.ActFit, Body: record.Body{Pack: pieces}}
+}
 
-func last(b *bench) Entry { return b.ledger.Entries[len(b.ledger.Entries)-1] }
+func last(b *bench) record.Entry { return b.ledger.Entries[len(b.ledger.Entries)-1] }
 
-func lastTrial(b *bench) Trial {
-	trials := viewAt[*MeasureStep](b, "end-float").Trials
+func lastTrial(b *bench) measure.Trial {
+	trials := viewAt[*measure.MeasureStep](b, "end-float").Trials
 	return trials[len(trials)-1]
 }
 
@@ -31,10 +34,10 @@ func TestAPackThatIsInThereIsSaidAndReckonedWith(t *testing.T) {
 	b.must("end-float", reading(t, "0.3 mm"))
 	e := b.must("end-float", reading(t, "0.3 mm"))
 	assert.Equal(t, before, b.drawer["0.6 mm"])
-	assert.Len(t, viewAt[*MeasureStep](b, "end-float").Trials, 1, "it is still as found")
+	assert.Len(t, viewAt[*measure.MeasureStep](b, "end-float").Trials, 1, "it is still as found")
 	assert.Equal(t, "0.97 mm", lastTrial(b).Sum.String())
 	assert.Contains(t, string(e.Result), `"required_pack"`)
-	first := viewAt[*MeasureStep](b, "end-float").Entries[0]
+	first := viewAt[*measure.MeasureStep](b, "end-float").Entries[0]
 	assert.Equal(t, said.ID, first.ID)
 	assert.Contains(t, first.Says, "in there now: 1 × 0.6 mm + 1 × 0.37 mm")
 
@@ -42,7 +45,7 @@ func TestAPackThatIsInThereIsSaidAndReckonedWith(t *testing.T) {
 	require.ErrorContains(t, err, "pack[0].count", "one of it is there")
 	b.must("end-float", fits(piece(t, "0.37 mm", 1), piece(t, "0.6 mm", 2)))
 	assert.Equal(t, before-1, b.drawer["0.6 mm"], "the one in place stays in, one comes out of the drawer")
-	assert.Equal(t, "1 × 0.37 mm + 2 × 0.6 mm", PackWords(lastTrial(b).Pack))
+	assert.Equal(t, "1 × 0.37 mm + 2 × 0.6 mm", record.PackWords(lastTrial(b).Pack))
 }
 
 // After a fit it may be another that is in there: the drawer gets back what did
@@ -60,7 +63,7 @@ func TestWhatWentInInsteadIsPutRight(t *testing.T) {
 	other := b.must("end-float", d)
 	assert.Equal(t, []int{2, 1}, []int{b.drawer["0.52 mm"], b.drawer["0.56 mm"]})
 	assert.Equal(t, 2, lastTrial(b).Number)
-	b.must("end-float", Draft{Act: ActStrike, Supersedes: other.ID})
+	b.must("end-float", record.Draft{Act: record.ActStrike, Supersedes: other.ID})
 	assert.Equal(t, []int{2, 2}, []int{b.drawer["0.52 mm"], b.drawer["0.56 mm"]})
 	assert.Equal(t, 1, lastTrial(b).Number)
 }
@@ -82,7 +85,7 @@ func TestWithoutADrawerTheStepGoesOn(t *testing.T) {
 	b := newBench(t)
 	b.ledger.DrawerOf = func(string) (string, error) { return "", nil }
 	b.walkUntil("end-float")
-	view := viewAt[*MeasureStep](b, "end-float")
+	view := viewAt[*measure.MeasureStep](b, "end-float")
 	assert.Empty(t, view.Packs.Drawer)
 	assert.Empty(t, view.Packs.Stock)
 	b.must("end-float", reading(t, "0.6 mm"))
@@ -105,7 +108,7 @@ func TestWhatLiesInPlaceStaysOfItsDrawer(t *testing.T) {
 	b.must("end-float", reading(t, "0.6 mm"))
 	b.ledger.DrawerOf = func(string) (string, error) { return "other", nil }
 	b.now = b.now.Add(time.Minute)
-	p, err := Propose(b.ledger, "end-float", fits(piece(t, "0.52 mm", 1), piece(t, "0.5 mm", 1)), lead, b.now)
+	p, err := record.Propose(b.ledger, "end-float", fits(piece(t, "0.52 mm", 1), piece(t, "0.5 mm", 1)), lead, b.now)
 	require.NoError(t, err)
-	assert.Equal(t, []Move{{Drawer: "other", Thickness: "0.5 mm", Count: 1}}, p.Moves)
+	assert.Equal(t, []record.Move{{Drawer: "other", Thickness: "0.5 mm", Count: 1}}, p.Moves)
 }

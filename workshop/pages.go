@@ -1,34 +1,42 @@
 package workshop
 
 import (
+	"cmp"
 	"context"
+	"errors"
 	"slices"
 	"strings"
 	"time"
 
 	"handwerk/core/input"
+	"handwerk/workshop/buying"
+	"handwerk/workshop/paper"
+	"handwerk/workshop/people"
+	"handwerk/workshop/record"
+	"handwerk/workshop/say"
+	"handwerk/workshop/shop"
 )
 
 // CustomerPage is a customer with what he has and had here.
 type CustomerPage struct {
-	Customer
-	Vehicles []Vehicle `json:"vehicles"`
-	Rebuilds []Rebuild `json:"rebuilds"`
-	Found    []Find    `json:"found"` // along the way, on any of his vehicles
+	shop.Customer
+	Vehicles []shop.Vehicle   `json:"vehicles"`
+	Rebuilds []record.Rebuild `json:"rebuilds"`
+	Found    []paper.Find     `json:"found"` // along the way, on any of his vehicles
 }
 
 // Found is what a question finds, best first.
 type Found struct {
-	Rebuilds  []Rebuild    `json:"rebuilds"`
-	Customers []Customer   `json:"customers"`
-	Vehicles  []Vehicle    `json:"vehicles"`
-	Units     []FoundUnit  `json:"units"`
-	Sheets    []FoundSheet `json:"sheets"`
+	Rebuilds  []record.Rebuild  `json:"rebuilds"`
+	Customers []shop.Customer   `json:"customers"`
+	Vehicles  []shop.Vehicle    `json:"vehicles"`
+	Units     []FoundUnit       `json:"units"`
+	Sheets    []shop.FoundSheet `json:"sheets"`
 }
 
 // FoundUnit is a unit with the vehicle it sits in, and whether it is in work.
 type FoundUnit struct {
-	Unit
+	shop.Unit
 	Vehicle     string `json:"vehicle"` // id
 	VehicleName string `json:"vehicle_name"`
 	Open        string `json:"open,omitempty"` // number of the rebuild it is in
@@ -64,7 +72,7 @@ func (w *Workshop) Find(ctx context.Context, question string) (Found, error) {
 	if len(words) > 8 {
 		words = words[:8]
 	}
-	none := Found{[]Rebuild{}, []Customer{}, []Vehicle{}, []FoundUnit{}, []FoundSheet{}}
+	none := Found{[]record.Rebuild{}, []shop.Customer{}, []shop.Vehicle{}, []FoundUnit{}, []shop.FoundSheet{}}
 	if len(words) == 0 {
 		return none, nil
 	}
@@ -97,19 +105,112 @@ const mostFound = 8
 // PageStore reads what stands on pages about more than one rebuild.
 type PageStore interface {
 	// Ledgers reads the records of rebuilds that were just listed.
-	Ledgers(ctx context.Context, list []Rebuild) ([]Ledger, error)
+	Ledgers(ctx context.Context, list []record.Rebuild) ([]record.Ledger, error)
 	// Customer reads one with vehicles and rebuilds.
 	Customer(ctx context.Context, id string) (CustomerPage, error)
 	// RebuildsOf a unit, the latest first.
-	RebuildsOf(ctx context.Context, unit string) ([]Rebuild, error)
+	RebuildsOf(ctx context.Context, unit string) ([]record.Rebuild, error)
 	// FoundIn lists the rebuilds of vehicles in which something was found along the
 	// way, the oldest first.
-	FoundIn(ctx context.Context, vehicles []string) ([]Rebuild, error)
+	FoundIn(ctx context.Context, vehicles []string) ([]record.Rebuild, error)
 	// Find looks for all words of a question in everything.
 	Find(ctx context.Context, words []string, most int) (Found, error)
 	// Promises counts open rebuilds by promised day, from a day to another.
 	Promises(ctx context.Context, from, to string) ([]Promises, error)
 	// OpenPromises are the open rebuilds in somebody's hands, the earliest promise
 	// first, but for one of them.
-	OpenPromises(ctx context.Context, login, but string) ([]OpenPromise, error)
+	OpenPromises(ctx context.Context, login, but string) ([]buying.OpenPromise, error)
+}
+
+// FindsOn lists what was found along the way on a vehicle, what is open and grave
+// first.
+func (w *Workshop) FindsOn(ctx context.Context, vehicle string) ([]paper.Find, error) {
+	if v, err := w.store.Vehicle(ctx, vehicle); err != nil || v.ID == "" {
+		return nil, cmp.Or(err, error(say.Refuse(say.NotFound, say.NoSuchVehicle)))
+	}
+	list, err := w.store.FoundIn(ctx, []string{vehicle})
+	if err != nil {
+		return nil, err
+	}
+	return w.findsIn(ctx, list)
+}
+
+// findsIn reads the finds of rebuilds that were listed, the oldest first.
+func (w *Workshop) findsIn(ctx context.Context, list []record.Rebuild) ([]paper.Find, error) {
+	ledgers, err := w.store.Ledgers(ctx, list)
+	if err != nil {
+		return nil, err
+	}
+	all := []paper.Find{}
+	for _, l := range ledgers {
+		for _, f := range l.State().Found() {
+			all = paper.KeepLatest(all, paper.Find{
+				FoundLine: f, Rebuild: l.Rebuild.ID, Number: l.Rebuild.Number, Vehicle: l.Rebuild.Vehicle.ID, Open: f.Settled == paper.Advised,
+			})
+		}
+	}
+	slices.SortStableFunc(all, func(a, b paper.Find) int {
+		return cmp.Or(b.Rank()-a.Rank(), record.Graveness(b.Severity)-record.Graveness(a.Severity))
+	})
+	return all, nil
+}
+
+// Unit reads a unit with all its rebuilds.
+func (w *Workshop) Unit(ctx context.Context, id string) (paper.UnitPage, error) {
+	page := paper.UnitPage{Rebuilds: []paper.UnitRebuild{}, Trends: []paper.Trend{}}
+	var err error
+	if page.Unit, page.Vehicle, err = w.store.Unit(ctx, id); err != nil {
+		return page, err
+	}
+	list, err := w.store.RebuildsOf(ctx, id)
+	if err != nil {
+		return page, err
+	}
+	sheet, err := w.Sheets.Now(ctx, page.Unit.Sheet)
+	if _, none := errors.AsType[input.Fields](err); err != nil && !none {
+		return page, err
+	}
+	page.Family = sheet.Family
+	ledgers, err := w.store.Ledgers(ctx, list)
+	if err != nil {
+		return page, err
+	}
+	for _, l := range ledgers {
+		page.Rebuilds = append(page.Rebuilds, paper.RebuildOf(l))
+	}
+	renewed := map[string]bool{} // rebuilds that renewed something, by number
+	for _, r := range page.Rebuilds {
+		renewed[r.Number] = len(r.Fitted) > 0
+	}
+	for _, l := range slices.Backward(ledgers) {
+		page.AddPoints(l, renewed)
+	}
+	page.Found, err = w.FindsOn(ctx, page.Vehicle.ID)
+	return page, err
+}
+
+// Promise works out the day that somebody can promise for a rebuild, going a
+// way; an empty one is the way that was taken.
+func (w *Workshop) Promise(ctx context.Context, id, way string, by people.Person) (buying.PromiseView, error) {
+	l, err := w.store.Ledger(ctx, id)
+	if err != nil {
+		return buying.PromiseView{}, err
+	}
+	open, err := w.store.OpenPromises(ctx, by.Login, id)
+	if err != nil {
+		return buying.PromiseView{}, err
+	}
+	for i, o := range open {
+		other, err := w.store.Ledger(ctx, o.Rebuild)
+		if err != nil {
+			return buying.PromiseView{}, err
+		}
+		s := other.State()
+		open[i].Left = s.RangeLeft(s.Standing())
+	}
+	shop, _, err := w.store.Shop(ctx)
+	if err != nil {
+		return buying.PromiseView{}, err
+	}
+	return buying.Promise(l, way, open, shop, w.now())
 }

@@ -9,11 +9,16 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	. "handwerk/workshop"
+	"handwerk/workshop/kinds/decide"
+	"handwerk/workshop/kinds/items"
+	"handwerk/workshop/kinds/measure"
+	"handwerk/workshop/kinds/order"
+	"handwerk/workshop/kinds/stack"
+	"handwerk/workshop/record"
 )
 
-func outcomeAt(line, outcome, note string) Draft {
-	return Draft{Act: ActOutcome, Item: ReadPlace(line), Body: Body{Outcome: outcome, Note: note}}
+func outcomeAt(line, outcome, note string) record.Draft {
+	return record.Draft{Act: record.ActOutcome, Item: record.ReadPlace(line), Body: record.Body{Outcome: outcome, Note: note}}
 }
 
 // It binds at the dry run: that holds until it is answered again or left with a
@@ -21,27 +26,27 @@ func outcomeAt(line, outcome, note string) Draft {
 func TestABadAnswerHolds(t *testing.T) {
 	b := newBench(t)
 	b.walkUntil("dry-run")
-	line := viewAt[*TestStep](b, "dry-run").Items[0]
+	line := viewAt[*items.TestStep](b, "dry-run").Items[0]
 	bad := b.must("dry-run", outcomeAt(line.ID, "binds", ""))
 	status, needs := b.status("dry-run")
-	assert.Equal(t, Held, status)
+	assert.Equal(t, record.Held, status)
 	assert.Contains(t, needs, "it binds. Mend it and answer again")
 	assert.Contains(t, b.ledger.Rebuild.Place.WaitsFor, "it binds")
 	assert.True(t, b.ledger.Rebuild.Place.Held)
-	assert.True(t, viewAt[*TestStep](b, "dry-run").Items[0].Unsettled, "the bench asks where, and what next")
+	assert.True(t, viewAt[*items.TestStep](b, "dry-run").Items[0].Unsettled, "the bench asks where, and what next")
 
 	free := outcomeAt(line.ID, "free", "")
 	free.Supersedes = bad.ID
 	good := b.must("dry-run", free)
 	status, _ = b.status("dry-run")
-	assert.NotEqual(t, Held, status, "answered again")
+	assert.NotEqual(t, record.Held, status, "answered again")
 	again := outcomeAt(line.ID, "binds", "a burr on the fork, eases when warm; the customer knows")
 	again.Supersedes = good.ID
 	b.must("dry-run", again)
 	status, _ = b.status("dry-run")
-	assert.NotEqual(t, Held, status, "left with a reason")
+	assert.NotEqual(t, record.Held, status, "left with a reason")
 	b.walkUntil("sign-off")
-	points := viewAt[*DecideStep](b, "sign-off").Points
+	points := viewAt[*decide.DecideStep](b, "sign-off").Points
 	require.Len(t, points, 1)
 	assert.Contains(t, points[0].Says, "it binds")
 	assert.Contains(t, points[0].Left, "a burr on the fork")
@@ -55,7 +60,7 @@ func TestAComplaintHoldsNothing(t *testing.T) {
 	b.walkUntil("drive-before")
 	b.must("drive-before", outcomeAt("leak", "drips", ""))
 	status, _ := b.status("drive-before")
-	assert.NotEqual(t, Held, status)
+	assert.NotEqual(t, record.Held, status)
 	b.walkUntil("")
 	assert.True(t, b.ledger.Rebuild.Place.Closed)
 }
@@ -70,25 +75,25 @@ func TestAnUnknownWheelTorqueIsAnsweredByTheLead(t *testing.T) {
 	delete(c.Sheet.Torques, "wheels")
 	b := benchWith(t, c)
 	b.walkUntil("sign-off")
-	var wheel *Point
-	for _, p := range viewAt[*DecideStep](b, "sign-off").Points {
+	var wheel *record.Point
+	for _, p := range viewAt[*decide.DecideStep](b, "sign-off").Points {
 		if p.Item == "torques.wheels" {
 			wheel = &p
 		}
 	}
 	require.NotNil(t, wheel, "it is listed")
-	_, err = b.try("sign-off", Draft{Act: ActDecision, Body: Body{Outcome: "release"}}, lead)
+	_, err = b.try("sign-off", record.Draft{Act: record.ActDecision, Body: record.Body{Outcome: "release"}}, lead)
 	require.ErrorContains(t, err, "say first what was done about it")
 	_, err = b.try("sign-off", outcomeAt(wheel.Item, "answered", ""), lead)
 	require.ErrorContains(t, err, "wants words")
 	_, err = b.try("sign-off", outcomeAt("torques.cover-bolts", "answered", "never mind"), lead)
 	require.ErrorContains(t, err, "nothing at")
-	for _, p := range viewAt[*DecideStep](b, "sign-off").Points {
+	for _, p := range viewAt[*decide.DecideStep](b, "sign-off").Points {
 		if p.Item != "" {
 			b.must("sign-off", outcomeAt(p.Item, "answered", "110 lb-ft by the plate on the door, after the drive again"))
 		}
 	}
-	b.must("sign-off", Draft{Act: ActDecision, Body: Body{Outcome: "release"}})
+	b.must("sign-off", record.Draft{Act: record.ActDecision, Body: record.Body{Outcome: "release"}})
 	assert.True(t, b.ledger.Rebuild.Place.Closed)
 	assert.Contains(t, b.lines("sign-off")[0], "by the plate on the door")
 }
@@ -98,12 +103,12 @@ func TestAnUnknownWheelTorqueIsAnsweredByTheLead(t *testing.T) {
 func TestThisOneHasNone(t *testing.T) {
 	b := newBench(t)
 	b.walkUntil("strip")
-	b.must("strip", Draft{Act: ActRemoved, Item: ReadPlace("washer"), Body: Body{Outcome: "none"}})
+	b.must("strip", record.Draft{Act: record.ActRemoved, Item: record.ReadPlace("washer"), Body: record.Body{Outcome: "none"}})
 	b.walkUntil("parts")
-	b.must("parts", Draft{Act: ActVerdict, Item: ReadPlace("seal"), Body: Body{Outcome: "none"}})
-	b.must("parts", Draft{Act: ActVerdict, Item: ReadPlace("bearing"), Body: Body{Outcome: "not-found", Reason: "left out before"}})
+	b.must("parts", record.Draft{Act: record.ActVerdict, Item: record.ReadPlace("seal"), Body: record.Body{Outcome: "none"}})
+	b.must("parts", record.Draft{Act: record.ActVerdict, Item: record.ReadPlace("bearing"), Body: record.Body{Outcome: "not-found", Reason: "left out before"}})
 	b.walkUntil("parts-here")
-	raw, err := json.Marshal(viewAt[*OrderStep](b, "parts-here").Groups)
+	raw, err := json.Marshal(viewAt[*order.OrderStep](b, "parts-here").Groups)
 	require.NoError(t, err)
 	for part, listed := range map[string]bool{"strip.washer": false, "strip.seal": false, "strip.bearing": true} {
 		assert.Equal(t, listed, strings.Contains(string(raw), `"line":"`+part+`"`), part)
@@ -120,14 +125,14 @@ func TestASecondBenchBeginsFromWhatIsFitted(t *testing.T) {
 	b.walkUntil("end-float")
 	b.must("end-float", reading(t, "0.62 mm"))
 	b.must("end-float", reading(t, "0.62 mm"))
-	b.must("end-float", Draft{Act: ActFit, Body: Body{Pack: []Piece{piece(t, "0.6 mm", 1)}}})
+	b.must("end-float", record.Draft{Act: record.ActFit, Body: record.Body{Pack: []record.Piece{piece(t, "0.6 mm", 1)}}})
 	b.walkUntil("build")
-	stack := viewAt[*StackStep](b, "build").Stack
+	stack := viewAt[*stack.StackStep](b, "build").Stack
 	require.Equal(t, "pack-end-float", stack[0].ID)
 	assert.Contains(t, stack[0].Name, "Pack 0.6 mm")
 	b.walkUntil("float-again")
 	assert.Contains(t, b.lines("build"), "Pack 0.6 mm in")
-	v := viewAt[*MeasureStep](b, "float-again")
+	v := viewAt[*measure.MeasureStep](b, "float-again")
 	assert.Equal(t, "0.6 mm", v.Trials[0].Sum.String(), "in place now")
 	b.must("float-again", reading(t, "0.30 mm"))
 	b.must("float-again", reading(t, "0.30 mm"))
@@ -136,7 +141,7 @@ func TestASecondBenchBeginsFromWhatIsFitted(t *testing.T) {
 			Aim struct{ Value float64 } `json:"aim"`
 		} `json:"required_pack"`
 	}
-	trials := viewAt[*MeasureStep](b, "float-again").Trials
+	trials := viewAt[*measure.MeasureStep](b, "float-again").Trials
 	require.NoError(t, json.Unmarshal(trials[len(trials)-1].Result, &out))
 	assert.InDelta(t, 0.6+0.30-0.09, out.Required.Aim.Value, 0.02, "what is in, and what it floats too much")
 }

@@ -10,14 +10,18 @@ import (
 	"pgregory.net/rapid"
 
 	"handwerk/core/decision"
-	. "handwerk/workshop"
+	"handwerk/workshop/buying"
+	"handwerk/workshop/record"
+	"handwerk/workshop/shop"
 )
 
-func promised(day string) Draft { return Draft{Act: ActPromised, Body: Body{Due: day}} }
+func promised(day string) record.Draft {
+	return record.Draft{Act: record.ActPromised, Body: record.Body{Due: day}}
+}
 
 // deadline is how many days the ways are held against.
 func (b *bench) deadline(t *testing.T) any {
-	v, err := MakeStep(b.ledger, "way", lead, b.now)
+	v, err := record.MakeStep(b.ledger, "way", lead, b.now)
 	require.NoError(t, err)
 	for _, w := range v.Frame().Weighed {
 		if w.Calc == "decide" {
@@ -32,8 +36,8 @@ func (b *bench) deadline(t *testing.T) any {
 // when the new one is struck.
 func TestAnotherDayIsPromised(t *testing.T) {
 	b := atParts(t)
-	b.must("parts-here", Draft{Act: ActDecision, Body: Body{Outcome: "seals"}})
-	late := ordering(OrderLine{Line: "kit.seals"}, OrderLine{Line: "strip.washer"}, OrderLine{Line: "strip.sleeve"})
+	b.must("parts-here", record.Draft{Act: record.ActDecision, Body: record.Body{Outcome: "seals"}})
+	late := ordering(record.OrderLine{Line: "kit.seals"}, record.OrderLine{Line: "strip.washer"}, record.OrderLine{Line: "strip.sleeve"})
 	late.Due = "2026-12-02"
 	b.must("parts-here", late)
 	assert.Contains(t, b.ledger.Rebuild.Place.WaitsFor, "2 days after the promised one")
@@ -47,12 +51,12 @@ func TestAnotherDayIsPromised(t *testing.T) {
 	assert.Equal(t, -1, b.list(t).Last.Late, "the building comes after the last part")
 	after := b.deadline(t)
 	assert.NotEqual(t, before, after, "the ways are held against the new day")
-	assert.Equal(t, place, b.ledger.Unfolded().State().Standing(), "folded or grown, it is the same")
+	assert.Equal(t, place, unfolded(b.ledger).State().Standing(), "folded or grown, it is the same")
 
 	again := promised("2026-12-04")
 	again.Supersedes, again.Reason = said.ID, "the ship is late"
 	said = b.must("parts-here", again)
-	b.must("parts-here", Draft{Act: ActStrike, Supersedes: said.ID, Body: Body{Reason: "the customer said no"}})
+	b.must("parts-here", record.Draft{Act: record.ActStrike, Supersedes: said.ID, Body: record.Body{Reason: "the customer said no"}})
 	assert.Equal(t, "2026-11-30", b.ledger.Rebuild.Place.Promised)
 	assert.Contains(t, b.ledger.Rebuild.Place.WaitsFor, "2 days after the promised one")
 }
@@ -76,34 +80,34 @@ func TestTheDayThatCanBePromised(t *testing.T) {
 	b := newBench(t)
 	b.ledger.Rebuild.Promised = "2026-12-04"
 	b.walkUntil("way")
-	propose := func(open ...OpenPromise) PromiseView {
-		v, err := PromiseFor(b.ledger, "rebuild", open, Shop{}, b.now)
+	propose := func(open ...buying.OpenPromise) buying.PromiseView {
+		v, err := buying.Promise(b.ledger, "rebuild", open, shop.Shop{}, b.now)
 		require.NoError(t, err)
 		return v
 	}
 	alone := propose()
 	require.NotEmpty(t, alone.Day, alone.Says)
 	assert.Contains(t, alone.Says, "keeps in eight of ten cases")
-	mine := OpenPromise{Number: "26-002", Promised: "2026-11-25", Hours: 60}
-	later := OpenPromise{Number: "26-003", Promised: "2027-03-01", Hours: 500}
+	mine := buying.OpenPromise{Number: "26-002", Promised: "2026-11-25", Hours: 60}
+	later := buying.OpenPromise{Number: "26-003", Promised: "2027-03-01", Hours: 500}
 	with := propose(mine, later)
 	assert.Len(t, with.Before, 1, "what is promised later does not come before it")
 	assert.InDelta(t, 60, with.Hours, 0)
 	assert.Greater(t, with.Day, alone.Day)
-	unknown := propose(OpenPromise{Number: "26-004", Promised: "2026-11-25"})
+	unknown := propose(buying.OpenPromise{Number: "26-004", Promised: "2026-11-25"})
 	assert.Equal(t, 1, unknown.Unknown)
 	assert.Contains(t, unknown.Says, "nobody knows")
 
-	_, err := PromiseFor(b.ledger, "by-boat", nil, Shop{}, b.now)
+	_, err := buying.Promise(b.ledger, "by-boat", nil, shop.Shop{}, b.now)
 	require.ErrorContains(t, err, "way: ")
-	out, err := PromiseFor(b.ledger, "send-out", nil, Shop{}, b.now)
+	out, err := buying.Promise(b.ledger, "send-out", nil, shop.Shop{}, b.now)
 	require.NoError(t, err)
 	assert.Contains(t, out.Says, "No way", "a way, but the sheet has no figures of it")
-	none, err := PromiseFor(b.ledger, "", nil, Shop{}, b.now)
+	none, err := buying.Promise(b.ledger, "", nil, shop.Shop{}, b.now)
 	require.NoError(t, err)
 	assert.Empty(t, none.Day, "no way is chosen")
-	b.must("way", Draft{Act: ActDecision, Body: Body{Outcome: "rebuild"}})
-	taken, err := PromiseFor(b.ledger, "", nil, Shop{}, b.now)
+	b.must("way", record.Draft{Act: record.ActDecision, Body: record.Body{Outcome: "rebuild"}})
+	taken, err := buying.Promise(b.ledger, "", nil, shop.Shop{}, b.now)
 	require.NoError(t, err)
 	assert.Equal(t, alone.Way, taken.Way)
 }
@@ -113,15 +117,15 @@ func TestADayOfWorkIsTheShops(t *testing.T) {
 	b := newBench(t)
 	b.ledger.Rebuild.Promised = "2026-12-04"
 	b.walkUntil("way")
-	day := func(s Shop) string {
-		v, err := PromiseFor(b.ledger, "rebuild", []OpenPromise{{Promised: "2026-11-25", Hours: 20}}, s, b.now)
+	day := func(s shop.Shop) string {
+		v, err := buying.Promise(b.ledger, "rebuild", []buying.OpenPromise{{Promised: "2026-11-25", Hours: 20}}, s, b.now)
 		require.NoError(t, err)
 		return v.Day
 	}
-	usual := day(Shop{})
-	assert.Less(t, day(Shop{OpenDays: []string{"mon", "tue", "wed", "thu", "fri", "sat", "sun"}}), usual)
-	assert.Greater(t, day(Shop{DaysOff: []string{usual}}), usual)
-	assert.Error(t, Shop{Name: "x", Units: "metric", Currency: "EUR", Zone: "UTC", Paper: "A4", OpenDays: []string{"sunday"}}.Check("").Err())
+	usual := day(shop.Shop{})
+	assert.Less(t, day(shop.Shop{OpenDays: []string{"mon", "tue", "wed", "thu", "fri", "sat", "sun"}}), usual)
+	assert.Greater(t, day(shop.Shop{DaysOff: []string{usual}}), usual)
+	assert.Error(t, shop.Shop{Name: "x", Units: "metric", Currency: "EUR", Zone: "UTC", Paper: "A4", OpenDays: []string{"sunday"}}.Check("").Err())
 }
 
 // Nobody is promised a Saturday or a Sunday, and more in the same hands never
@@ -132,10 +136,10 @@ func TestPromisesAreWorkdaysAndOnlyGrow(t *testing.T) {
 	b.walkUntil("way")
 	rapid.Check(t, func(t *rapid.T) {
 		now := b.now.AddDate(0, 0, rapid.IntRange(0, 13).Draw(t, "days later"))
-		var open []OpenPromise
+		var open []buying.OpenPromise
 		last := ""
 		for _, hours := range rapid.SliceOfN(rapid.Float64Range(0, 40), 0, 5).Draw(t, "hours") {
-			v, err := PromiseFor(b.ledger, "rebuild", open, Shop{}, now)
+			v, err := buying.Promise(b.ledger, "rebuild", open, shop.Shop{}, now)
 			require.NoError(t, err)
 			day, err := time.Parse(time.DateOnly, v.Day)
 			require.NoError(t, err)
@@ -143,15 +147,15 @@ func TestPromisesAreWorkdaysAndOnlyGrow(t *testing.T) {
 			assert.GreaterOrEqual(t, v.Day, last)
 			last = v.Day
 			due := now.AddDate(0, 0, rapid.IntRange(0, 20).Draw(t, "due")).Format(time.DateOnly)
-			open = append(open, OpenPromise{Promised: due, Hours: hours})
+			open = append(open, buying.OpenPromise{Promised: due, Hours: hours})
 		}
 	})
 }
 
-func ways(t require.TestingT, b *bench, change func([]decision.Option) []decision.Option) Draft {
+func ways(t require.TestingT, b *bench, change func([]decision.Option) []decision.Option) record.Draft {
 	raw, err := json.Marshal(change(append([]decision.Option(nil), b.ledger.Plan.Sheet.Ways...)))
 	require.NoError(t, err)
-	return Draft{Act: ActWays, Body: Body{Figure: raw}}
+	return record.Draft{Act: record.ActWays, Body: record.Body{Figure: raw}}
 }
 
 // Ranges that are known better for this unit, and a way of one's own, are
@@ -159,7 +163,7 @@ func ways(t require.TestingT, b *bench, change func([]decision.Option) []decisio
 func TestTheWaysAreSaidForThisUnit(t *testing.T) {
 	b := newBench(t)
 	b.walkUntil("way")
-	decided := b.must("way", Draft{Act: ActDecision, Body: Body{Outcome: "rebuild"}})
+	decided := b.must("way", record.Draft{Act: record.ActDecision, Body: record.Body{Outcome: "rebuild"}})
 	b.must("way", yes("Nora Quill", 900))
 	said := b.must("way", ways(t, b, func(list []decision.Option) []decision.Option {
 		own := list[0]
@@ -167,15 +171,15 @@ func TestTheWaysAreSaidForThisUnit(t *testing.T) {
 		return append(list, own)
 	}))
 	status, needs := b.status("way")
-	assert.Equal(t, Open, status)
+	assert.Equal(t, record.Open, status)
 	assert.Equal(t, "the customer's yes to what is decided now", needs)
-	b.must("way", Draft{Act: ActDecision, Supersedes: decided.ID, Body: Body{Outcome: "own"}})
-	assert.Equal(t, "Parts from the scrapped one", Costs(b.ledger).Way)
-	assert.InDelta(t, 50, *Costs(b.ledger).Lines[1].Estimated, 1e-9)
-	b.must("way", Draft{Act: ActStrike, Supersedes: said.ID, Body: Body{Reason: "it is sold"}})
-	assert.Empty(t, Costs(b.ledger).Way, "a way that is gone costs nothing")
+	b.must("way", record.Draft{Act: record.ActDecision, Supersedes: decided.ID, Body: record.Body{Outcome: "own"}})
+	assert.Equal(t, "Parts from the scrapped one", buying.Costs(b.ledger).Way)
+	assert.InDelta(t, 50, *buying.Costs(b.ledger).Lines[1].Estimated, 1e-9)
+	b.must("way", record.Draft{Act: record.ActStrike, Supersedes: said.ID, Body: record.Body{Reason: "it is sold"}})
+	assert.Empty(t, buying.Costs(b.ledger).Way, "a way that is gone costs nothing")
 	status, needs = b.status("way")
-	assert.Equal(t, Open, status)
+	assert.Equal(t, record.Open, status)
 	assert.Equal(t, "a decision", needs)
 }
 
@@ -195,7 +199,7 @@ func TestWaysThatCannotBeWeighed(t *testing.T) {
 		_, err := b.try("way", ways(t, b, x.change), mechanic)
 		require.ErrorContains(t, err, x.at, what)
 	}
-	_, err := b.try("way", Draft{Act: ActWays, Body: Body{Figure: json.RawMessage(`[{"id":7}]`)}}, mechanic)
+	_, err := b.try("way", record.Draft{Act: record.ActWays, Body: record.Body{Figure: json.RawMessage(`[{"id":7}]`)}}, mechanic)
 	require.ErrorContains(t, err, "figure")
 	_, err = b.try("identify", ways(t, b, func(l []decision.Option) []decision.Option { return l }), mechanic)
 	require.ErrorContains(t, err, "act: ")
@@ -216,8 +220,8 @@ func TestNoFigureOfTheWaysHidesWhereARebuildStands(t *testing.T) {
 			},
 		}
 		x := benchWith(t, c)
-		x.must("identify", Draft{Act: ActNote, Body: Body{Note: "x"}})
-		for _, shown := range []any{MakeSheet(x.ledger), Costs(x.ledger)} {
+		x.must("identify", record.Draft{Act: record.ActNote, Body: record.Body{Note: "x"}})
+		for _, shown := range []any{record.MakeSheet(x.ledger), buying.Costs(x.ledger)} {
 			_, err := json.Marshal(shown)
 			require.NoError(t, err)
 		}

@@ -12,7 +12,8 @@ import (
 	"pgregory.net/rapid"
 
 	"handwerk/core/metrology"
-	. "handwerk/workshop"
+	"handwerk/workshop/paper"
+	"handwerk/workshop/record"
 )
 
 func TestVerifyFindsAnyChange(t *testing.T) {
@@ -42,18 +43,18 @@ func TestVerifyFindsAnyChange(t *testing.T) {
 		case "order":
 			rebuild.Complaint = "another complaint"
 		}
-		require.Error(t, Verify(rebuild, entries), change)
+		require.Error(t, record.Verify(rebuild, entries), change)
 	})
-	require.NoError(t, Verify(b.ledger.Rebuild, b.ledger.Entries))
+	require.NoError(t, record.Verify(b.ledger.Rebuild, b.ledger.Entries))
 }
 
 // An imported record is chained but may say anything: reading it never panics.
 func TestReadingAnyRecordHolds(t *testing.T) {
 	b := newBench(t)
-	acts := []Act{
-		ActOutcome, ActRemoved, ActVerdict, ActFitted, ActReading, ActFit, ActAccept, ActTorqued, ActFilled, ActStart, ActEnd, ActDecision,
-		ActAcknowledge, ActPhoto, ActOverride, ActNote, ActStrike, ActWanted, ActOrdered, ActCame, ActTime, ActAgreed,
-		ActFound, ActPromised, ActWays, "other",
+	acts := []record.Act{
+		record.ActOutcome, record.ActRemoved, record.ActVerdict, record.ActFitted, record.ActReading, record.ActFit, record.ActAccept, record.ActTorqued, record.ActFilled, record.ActStart, record.ActEnd, record.ActDecision,
+		record.ActAcknowledge, record.ActPhoto, record.ActOverride, record.ActNote, record.ActStrike, record.ActWanted, record.ActOrdered, record.ActCame, record.ActTime, record.ActAgreed,
+		record.ActFound, record.ActPromised, record.ActWays, "other",
 	}
 	var steps []string
 	for _, s := range b.ledger.Plan.Steps {
@@ -63,9 +64,9 @@ func TestReadingAnyRecordHolds(t *testing.T) {
 		l := b.ledger
 		l.Entries = nil
 		for i := range rapid.IntRange(1, 30).Draw(t, "entries") {
-			e := Entry{
+			e := record.Entry{
 				ID: strconv.Itoa(i), Seq: i + 1, Step: rapid.SampledFrom(steps).Draw(t, "step"), Act: rapid.SampledFrom(acts).Draw(t, "act"),
-				Item: ReadPlace(
+				Item: record.ReadPlace(
 					rapid.SampledFrom(
 						[]string{"", "serial", "nut", "found-1", "1", "2", "1.1", "9.9", "-1.x", "p1.b1", "check-round"},
 					).Draw(t, "item"),
@@ -80,14 +81,14 @@ func TestReadingAnyRecordHolds(t *testing.T) {
 			}
 			l.Entries = append(l.Entries, e)
 		}
-		MakeSheet(l)
-		MakeRecord(l)
+		record.MakeSheet(l)
+		paper.MakeRecord(l)
 		for _, id := range steps {
-			_, err := MakeStep(l, id, lead, clock)
+			_, err := record.MakeStep(l, id, lead, clock)
 			require.NoError(t, err)
 			for _, act := range acts {
 				last := l.Entries[len(l.Entries)-1]
-				_, _ = Propose(l, id, Draft{Act: act, Supersedes: last.ID}, lead, clock)
+				_, _ = record.Propose(l, id, record.Draft{Act: act, Supersedes: last.ID}, lead, clock)
 			}
 		}
 	})
@@ -97,10 +98,10 @@ func BenchmarkSheetOf150Entries(b *testing.B) {
 	x := newBench(b)
 	x.walkUntil("")
 	for len(x.ledger.Entries) < 150 {
-		x.must("identify", Draft{Act: ActNote, Body: Body{Note: "one more line"}})
+		x.must("identify", record.Draft{Act: record.ActNote, Body: record.Body{Note: "one more line"}})
 	}
 	for b.Loop() {
-		MakeSheet(x.ledger)
+		record.MakeSheet(x.ledger)
 	}
 }
 
@@ -112,13 +113,13 @@ func BenchmarkProposeEndFloatReading(b *testing.B) {
 	x.must("end-float", reading(b, "0.62 mm"))
 	raw, err := json.Marshal(x.ledger.Entries)
 	require.NoError(b, err)
-	l := x.ledger.Unfolded()
+	l := unfolded(x.ledger)
 	l.Entries = nil
 	require.NoError(b, json.Unmarshal(raw, &l.Entries))
 	l = l.Folded()
 	d := reading(b, "24 thou")
 	for b.Loop() {
-		if _, err := Propose(l, "end-float", d, lead, x.now); err != nil {
+		if _, err := record.Propose(l, "end-float", d, lead, x.now); err != nil {
 			b.Fatal(err)
 		}
 	}

@@ -8,12 +8,13 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"handwerk/core/driveline"
-	. "handwerk/workshop"
+	"handwerk/workshop/kinds/measure"
+	"handwerk/workshop/record"
 )
 
-func freely(o driveline.Observation) Draft {
+func freely(o driveline.Observation) record.Draft {
 	raw, _ := json.Marshal(o)
-	return Draft{Act: ActReading, Item: ReadPlace("seen"), Body: Body{Figure: raw}}
+	return record.Draft{Act: record.ActReading, Item: record.ReadPlace("seen"), Body: record.Body{Figure: raw}}
 }
 
 // raised is an axle whose wheels can be turned: its cautions are read.
@@ -21,7 +22,7 @@ func raised(t *testing.T) *bench {
 	b := benchOn(t, "axle-ring-pinion", "brakka-a9")
 	b.walkUntil("which-turned")
 	for _, caution := range []string{"under-vehicle", "rotating", "shaft-brake"} {
-		b.must("which-turned", Draft{Act: ActAcknowledge, Item: ReadPlace(caution)})
+		b.must("which-turned", record.Draft{Act: record.ActAcknowledge, Item: record.ReadPlace(caution)})
 	}
 	return b
 }
@@ -34,8 +35,8 @@ func TestAFreeObservationCountsWithTheOthers(t *testing.T) {
 	}))
 	assert.Equal(t, "1.seen-1", first.Item.String())
 	assert.Empty(t, first.Result, "the step's own questions are not answered yet")
-	b.must("which-turned", Draft{Act: ActReading, Item: ReadPlace("other-wheel"), Body: Body{Outcome: "still"}})
-	asked := b.must("which-turned", Draft{Act: ActReading, Item: ReadPlace("felt"), Body: Body{Outcome: "light"}})
+	b.must("which-turned", record.Draft{Act: record.ActReading, Item: record.ReadPlace("other-wheel"), Body: record.Body{Outcome: "still"}})
+	asked := b.must("which-turned", record.Draft{Act: record.ActReading, Item: record.ReadPlace("felt"), Body: record.Body{Outcome: "light"}})
 	var out driveline.Out
 	require.NoError(t, json.Unmarshal(asked.Result, &out))
 	assert.Len(t, out.Nominal, 2, "both are explained together")
@@ -47,20 +48,20 @@ func TestAFreeObservationCountsWithTheOthers(t *testing.T) {
 	require.NoError(t, json.Unmarshal(second.Result, &out))
 	assert.Len(t, out.Nominal, 3)
 	assert.NotEmpty(t, out.Clash+out.Says)
-	v, err := MakeStep(b.ledger, "which-turned", mechanic, b.now)
+	v, err := record.MakeStep(b.ledger, "which-turned", mechanic, b.now)
 	require.NoError(t, err)
-	raw, err := json.Marshal(v.(*MeasureStep).Input["observations"])
+	raw, err := json.Marshal(v.(*measure.MeasureStep).Input["observations"])
 	require.NoError(t, err)
 	var shown []driveline.Observation
 	require.NoError(t, json.Unmarshal(raw, &shown))
 	assert.Len(t, shown, 3)
 	assert.Contains(t, says(t, b, "which-turned", first.ID), "also seen: propshaft turned by hand")
 
-	_, err = b.try("which-turned", Draft{Act: ActStrike, Supersedes: second.ID, Body: Body{Reason: "looked at the wrong wheel"}}, mechanic)
+	_, err = b.try("which-turned", record.Draft{Act: record.ActStrike, Supersedes: second.ID, Body: record.Body{Reason: "looked at the wrong wheel"}}, mechanic)
 	require.NoError(t, err)
-	v, err = MakeStep(b.ledger, "which-turned", mechanic, b.now)
+	v, err = record.MakeStep(b.ledger, "which-turned", mechanic, b.now)
 	require.NoError(t, err)
-	trials := v.(*MeasureStep).Trials
+	trials := v.(*measure.MeasureStep).Trials
 	require.NoError(t, json.Unmarshal(trials[len(trials)-1].Result, &out))
 	assert.Len(t, out.Nominal, 2, "what was struck counts no more")
 }
@@ -68,7 +69,7 @@ func TestAFreeObservationCountsWithTheOthers(t *testing.T) {
 func TestWhatNoFreeObservationIs(t *testing.T) {
 	b := raised(t)
 	for name, c := range map[string]struct {
-		d     Draft
+		d     record.Draft
 		names string
 	}{
 		"a shaft that is none": {freely(driveline.Observation{Says: "x", Turned: "flywheel", Felt: "light"}), "figure.turned"},
@@ -79,19 +80,19 @@ func TestWhatNoFreeObservationIs(t *testing.T) {
 			"figure.moved",
 		},
 		"no words":       {freely(driveline.Observation{Turned: "left"}), "figure.says"},
-		"no observation": {Draft{Act: ActReading, Item: ReadPlace("seen"), Body: Body{Figure: json.RawMessage(`"x"`)}}, "figure"},
+		"no observation": {record.Draft{Act: record.ActReading, Item: record.ReadPlace("seen"), Body: record.Body{Figure: json.RawMessage(`"x"`)}}, "figure"},
 		"an unknown field": {
-			Draft{
-				Act: ActReading, Item: ReadPlace("seen"),
-				Body: Body{Figure: json.RawMessage(`{"says":"x","turned":"left","colour":"red"}`)},
+			record.Draft{
+				Act: record.ActReading, Item: record.ReadPlace("seen"),
+				Body: record.Body{Figure: json.RawMessage(`{"says":"x","turned":"left","colour":"red"}`)},
 			},
 			"figure.colour",
 		},
 		"at a question": {
-			Draft{Act: ActReading, Item: ReadPlace("felt"), Body: Body{Outcome: "light", Figure: json.RawMessage(`{}`)}},
+			record.Draft{Act: record.ActReading, Item: record.ReadPlace("felt"), Body: record.Body{Outcome: "light", Figure: json.RawMessage(`{}`)}},
 			"figure",
 		},
-		"a number taken": {Draft{Act: ActReading, Item: ReadPlace("seen-4"), Body: Body{Figure: json.RawMessage(`{}`)}}, "item"},
+		"a number taken": {record.Draft{Act: record.ActReading, Item: record.ReadPlace("seen-4"), Body: record.Body{Figure: json.RawMessage(`{}`)}}, "item"},
 	} {
 		_, err := b.try("which-turned", c.d, mechanic)
 		require.ErrorContains(t, err, c.names, name)

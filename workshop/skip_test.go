@@ -7,18 +7,22 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"handwerk/book"
-	. "handwerk/workshop"
+	"handwerk/workshop/kinds/decide"
+	"handwerk/workshop/people"
+	"handwerk/workshop/record"
 )
 
-func skip(reason string) Draft { return Draft{Act: ActSkip, Body: Body{Reason: reason}} }
+func skip(reason string) record.Draft {
+	return record.Draft{Act: record.ActSkip, Body: record.Body{Reason: reason}}
+}
 
 // A step that a job does not need is left away with a reason; what would take a
 // figure from it is told, does without, and the sign-off lists it.
 func TestAStepIsNotNeeded(t *testing.T) {
 	b := newBench(t)
 	b.walkUntil("end-float")
-	view := func(step string) *StepFrame {
-		v, err := MakeStep(b.ledger, step, lead, b.now)
+	view := func(step string) *record.StepFrame {
+		v, err := record.MakeStep(b.ledger, step, lead, b.now)
 		require.NoError(t, err)
 		return v.Frame()
 	}
@@ -27,27 +31,27 @@ func TestAStepIsNotNeeded(t *testing.T) {
 	require.ErrorContains(t, err, "reason")
 	e := b.must("end-float", skip("cover never came off"))
 	status, _ := b.status("end-float")
-	assert.Equal(t, Done, status)
+	assert.Equal(t, record.Done, status)
 	assert.Equal(t, "not needed: cover never came off", says(t, b, "end-float", e.ID))
-	_, err = b.try("end-float", Draft{Act: ActReading, Body: Body{Value: say("0.6 mm")}}, mechanic)
+	_, err = b.try("end-float", record.Draft{Act: record.ActReading, Body: record.Body{Value: reads("0.6 mm")}}, mechanic)
 	require.ErrorContains(t, err, "is not needed here; strike that first")
 	for _, open := range view("end-float").Acts {
-		assert.NotEqual(t, ActReading, open.Act)
+		assert.NotEqual(t, record.ActReading, open.Act)
 	}
 	b.walkUntil("sign-off")
-	v, err := MakeStep(b.ledger, "sign-off", lead, b.now)
+	v, err := record.MakeStep(b.ledger, "sign-off", lead, b.now)
 	require.NoError(t, err)
 	assert.Contains(
-		t, v.(*DecideStep).Points,
-		Point{
+		t, v.(*decide.DecideStep).Points,
+		record.Point{
 			Step: "end-float", Title: "Output shaft end float", Says: "not needed", Left: "cover never came off", By: e.By.Name,
 		},
 	)
 
-	b.must("end-float", Draft{Act: ActStrike, Supersedes: e.ID, Body: Body{Reason: "it did"}})
+	b.must("end-float", record.Draft{Act: record.ActStrike, Supersedes: e.ID, Body: record.Body{Reason: "it did"}})
 	status, _ = b.status("end-float")
-	assert.Equal(t, Open, status, "struck, it is to be done")
-	assert.Equal(t, b.ledger.State().Statuses(), b.ledger.Unfolded().State().Statuses(), "folded or grown, it is the same")
+	assert.Equal(t, record.Open, status, "struck, it is to be done")
+	assert.Equal(t, statuses(b.ledger.State()), statuses(unfolded(b.ledger).State()), "folded or grown, it is the same")
 }
 
 func TestWhatIsNeverLeftAway(t *testing.T) {
@@ -75,7 +79,7 @@ func TestNothingComesForWhatIsNotTouched(t *testing.T) {
 			assert.NotContains(t, l.Line, "strip.")
 		}
 	}
-	b.must("strip", Draft{Act: ActStrike, Supersedes: e.ID, Body: Body{Reason: "it is opened after all"}})
+	b.must("strip", record.Draft{Act: record.ActStrike, Supersedes: e.ID, Body: record.Body{Reason: "it is opened after all"}})
 	assert.Equal(t, "a lip has taken the shape of its shaft", lineOf(t, b.list(t), "strip.seal").Why)
 }
 
@@ -85,7 +89,7 @@ func TestARouteGoesOnWithoutAnyOneStep(t *testing.T) {
 		"transfer-case-dog": "brakka-t2", "axle-ring-pinion": "brakka-a9", "clutch-hydraulic": "skerry-c228", "gearbox-longitudinal": "brakka-g5",
 	} {
 		for _, step := range benchOn(t, route, sheet).ledger.Plan.Steps {
-			if step.Kind == book.Care || step.Role == string(Lead) {
+			if step.Kind == book.Care || step.Role == string(people.Lead) {
 				continue
 			}
 			t.Run(route+" without "+step.ID, func(t *testing.T) {

@@ -9,7 +9,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"handwerk/book"
-	. "handwerk/workshop"
+	"handwerk/workshop/record"
 )
 
 // BenchmarkAStackOf400Parts is the step as the bench asks for it, with a
@@ -32,11 +32,11 @@ func BenchmarkAStackOf400Parts(b *testing.B) {
 	x.ledger.Rebuild.Promised = "2026-12-24"
 	x.walkUntil("strip")
 	for i, p := range many(benchParts) {
-		body := Body{Outcome: "removed", Tray: fmt.Sprintf("tray %d", i/8+1)}
+		body := record.Body{Outcome: "removed", Tray: fmt.Sprintf("tray %d", i/8+1)}
 		if i%7 == 0 {
 			body.Photo = "p1"
 		}
-		x.must("strip", Draft{Act: ActRemoved, Item: ReadPlace(p.ID), Body: body})
+		x.must("strip", record.Draft{Act: record.ActRemoved, Item: record.ReadPlace(p.ID), Body: body})
 	}
 	x.walkUntil("parts-here")
 	for _, step := range []string{"strip", "parts", "parts-here"} {
@@ -44,7 +44,7 @@ func BenchmarkAStackOf400Parts(b *testing.B) {
 			var took []time.Duration
 			for b.Loop() {
 				begun := time.Now()
-				_, err := MakeStep(x.ledger, step, mechanic, x.now)
+				_, err := record.MakeStep(x.ledger, step, mechanic, x.now)
 				require.NoError(b, err)
 				took = append(took, time.Since(begun))
 			}

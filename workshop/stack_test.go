@@ -9,16 +9,17 @@ import (
 	"pgregory.net/rapid"
 
 	"handwerk/core/quantity/quantitytest"
-	. "handwerk/workshop"
+	"handwerk/workshop/kinds/stack"
+	"handwerk/workshop/record"
 )
 
-func stackAt(t require.TestingT, b *bench, step string) []StackPart {
-	v, err := MakeStep(b.ledger, step, mechanic, b.now)
+func stackAt(t require.TestingT, b *bench, step string) []stack.StackPart {
+	v, err := record.MakeStep(b.ledger, step, mechanic, b.now)
 	require.NoError(t, err)
-	return v.(*StackStep).Stack
+	return v.(*stack.StackStep).Stack
 }
 
-func row(parts []StackPart) (ids []string) {
+func row(parts []stack.StackPart) (ids []string) {
 	for _, p := range parts {
 		ids = append(ids, p.ID)
 	}
@@ -29,9 +30,9 @@ func TestAPartIsPutWhereItLay(t *testing.T) {
 	b := newBench(t)
 	b.walkUntil("strip")
 	for _, id := range []string{"nut", "flange"} {
-		b.must("strip", Draft{Act: ActRemoved, Item: ReadPlace(id), Body: Body{Outcome: "removed"}})
+		b.must("strip", record.Draft{Act: record.ActRemoved, Item: record.ReadPlace(id), Body: record.Body{Outcome: "removed"}})
 	}
-	found := b.must("strip", Draft{Act: ActRemoved, Body: Body{
+	found := b.must("strip", record.Draft{Act: record.ActRemoved, Body: record.Body{
 		Outcome: "removed", Name: "Spacer nobody drew", Shaft: "output", Behind: "nut", Mark: "two dots", Damage: "scored on one face", Bolts: "two, one long",
 		Value: quantitytest.Any(t, "1.52 mm"),
 	}})
@@ -45,7 +46,7 @@ func TestAPartIsPutWhereItLay(t *testing.T) {
 	assert.Contains(t, spacer.Says, "scored on one face")
 	assert.Contains(t, says(t, b, "strip", found.ID), "marked two dots, 1.52 mm, held by two, one long, damaged: scored on one face")
 
-	again := b.must("strip", Draft{Act: ActRemoved, Supersedes: found.ID, Body: Body{Outcome: "removed", Name: "Spacer nobody drew", Behind: "-"}})
+	again := b.must("strip", record.Draft{Act: record.ActRemoved, Supersedes: found.ID, Body: record.Body{Outcome: "removed", Name: "Spacer nobody drew", Behind: "-"}})
 	assert.Equal(t, found.Item.Name, row(stackAt(t, b, "strip"))[0], "in front of all")
 	b.walkUntil("build")
 	assert.Equal(t, again.Item.Name, row(stackAt(t, b, "build"))[0], "it is still to be found when it goes back in")
@@ -55,17 +56,17 @@ func TestWhereAPartCannotLie(t *testing.T) {
 	b := newBench(t)
 	b.walkUntil("strip")
 	for _, behind := range []string{"nut", "nobody"} {
-		_, err := b.try("strip", Draft{Act: ActRemoved, Item: ReadPlace("nut"), Body: Body{Outcome: "removed", Behind: behind}}, mechanic)
+		_, err := b.try("strip", record.Draft{Act: record.ActRemoved, Item: record.ReadPlace("nut"), Body: record.Body{Outcome: "removed", Behind: behind}}, mechanic)
 		require.ErrorContains(t, err, "behind:")
 	}
 	_, err := b.try(
 		"strip",
-		Draft{Act: ActRemoved, Item: ReadPlace("nut"), Body: Body{Outcome: "removed", Value: quantitytest.Any(t, "12 N·m")}},
+		record.Draft{Act: record.ActRemoved, Item: record.ReadPlace("nut"), Body: record.Body{Outcome: "removed", Value: quantitytest.Any(t, "12 N·m")}},
 		mechanic,
 	)
 	require.ErrorContains(t, err, "value:")
-	b.must("strip", Draft{Act: ActRemoved, Item: ReadPlace("nut"), Body: Body{Outcome: "removed"}})
-	_, err = b.try("strip", Draft{Act: ActRemoved, Item: ReadPlace("nut"), Body: Body{Outcome: "removed"}}, lead)
+	b.must("strip", record.Draft{Act: record.ActRemoved, Item: record.ReadPlace("nut"), Body: record.Body{Outcome: "removed"}})
+	_, err = b.try("strip", record.Draft{Act: record.ActRemoved, Item: record.ReadPlace("nut"), Body: record.Body{Outcome: "removed"}}, lead)
 	require.ErrorContains(t, err, "entered this at", "a part is taken off once")
 }
 
@@ -78,7 +79,7 @@ func TestMovingPartsLosesNone(t *testing.T) {
 		ids := row(stackAt(rt, &b, "strip"))
 		for _, id := range ids[:6] {
 			behind := rapid.SampledFrom(append([]string{"", "-"}, ids...)).Draw(rt, "behind")
-			_, err := b.try("strip", Draft{Act: ActRemoved, Item: ReadPlace(id), Body: Body{Outcome: "removed", Behind: behind}}, mechanic)
+			_, err := b.try("strip", record.Draft{Act: record.ActRemoved, Item: record.ReadPlace(id), Body: record.Body{Outcome: "removed", Behind: behind}}, mechanic)
 			if behind == id {
 				require.Error(rt, err)
 				continue
@@ -95,13 +96,13 @@ func TestMovingPartsLosesNone(t *testing.T) {
 // What is missing is said once, at the bench where it was to come off and where it
 // was looked for again.
 func TestAMissingPartIsSaidOnce(t *testing.T) {
-	for want, p := range map[string]StackPart{
+	for want, p := range map[string]stack.StackPart{
 		"missing":                       {NotFound: true},
 		"missing, looked for twice":     {NotFound: true, Verdict: "not-found", Reason: "looked for twice"},
 		"off, replace, scored, in":      {Removed: "removed", Verdict: "replace", Reason: "scored", Fitted: "fitted"},
 		"this one has none":             {None: true, NotFound: true},
 		"missing, reuse, found at last": {NotFound: true, Verdict: "reuse", Reason: "found at last"},
 	} {
-		assert.Equal(t, want, PartWords(p))
+		assert.Equal(t, want, p.Words())
 	}
 }

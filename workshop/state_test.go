@@ -12,7 +12,8 @@ import (
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
 
-	. "handwerk/workshop"
+	"handwerk/workshop/kinds"
+	"handwerk/workshop/record"
 )
 
 // A state that grew entry by entry is the one folded from the whole record,
@@ -26,45 +27,45 @@ func TestAGrownStateIsTheFoldedOne(t *testing.T) {
 		l := whole
 		l.Entries = whole.Entries[:rapid.IntRange(1, len(whole.Entries)).Draw(rt, "until")]
 		last := l.Entries[len(l.Entries)-1]
-		l = l.Unfolded()
-		l.Rebuild.Head = Head{last.Seq, last.Hash}
+		l = unfolded(l)
+		l.Rebuild.Head = record.Head{Seq: last.Seq, Hash: last.Hash}
 		l.Rebuild.Place = l.State().Standing()
 		l = l.Folded()
 		other := l.With(strange(l, "other"))
 		for i := range rapid.IntRange(1, 12).Draw(rt, "n") {
 			e := l.Entries[rapid.IntRange(0, len(l.Entries)-1).Draw(rt, "target")]
-			d := Draft{Act: ActStrike, Supersedes: e.ID, Body: Body{Reason: "a slip"}}
+			d := record.Draft{Act: record.ActStrike, Supersedes: e.ID, Body: record.Body{Reason: "a slip"}}
 			if rapid.Bool().Draw(rt, "remark") {
-				d = Draft{Act: ActNote, Body: Body{Note: "looked again"}}
+				d = record.Draft{Act: record.ActNote, Body: record.Body{Note: "looked again"}}
 			}
-			p, err := Propose(l, e.Step, d, lead, b.now.Add(time.Duration(i)*time.Minute))
+			p, err := record.Propose(l, e.Step, d, lead, b.now.Add(time.Duration(i)*time.Minute))
 			if err != nil {
 				continue // the rules say no; the next one may be taken
 			}
 			l = p.After
-			fresh := Fold(l.Plan, l.Entries)
-			require.Equal(t, fresh.Statuses(), l.State().Statuses())
+			fresh := record.Fold(l.Plan, l.Entries)
+			require.Equal(t, statuses(fresh), statuses(l.State()))
 			require.Equal(t, fresh.Standing(), l.Rebuild.Place)
-			require.Equal(t, fresh.CorrectedBy(), l.State().CorrectedBy())
+			require.Equal(t, fresh.Superseded, l.State().Superseded)
 		}
 		assert.Equal(t, "other", other.Entries[len(other.Entries)-1].ID)
-		assert.NoError(t, Verify(l.Rebuild, l.Entries))
+		assert.NoError(t, record.Verify(l.Rebuild, l.Entries))
 	})
 }
 
-func strange(l Ledger, id string) Entry {
-	return Entry{ID: id, Seq: l.Rebuild.Head.Seq + 1, Step: l.Entries[0].Step, Act: ActNote, Body: []byte(`{"note":"x"}`)}
+func strange(l record.Ledger, id string) record.Entry {
+	return record.Entry{ID: id, Seq: l.Rebuild.Head.Seq + 1, Step: l.Entries[0].Step, Act: record.ActNote, Body: []byte(`{"note":"x"}`)}
 }
 
 func TestAnEntryIsNeverOlderThanTheOneBefore(t *testing.T) {
 	b := newBench(t)
 	step := b.ledger.Plan.Steps[0].ID
-	first := b.must(step, Draft{Act: ActNote, Body: Body{Note: "came in"}})
-	p, err := Propose(b.ledger, step, Draft{Act: ActNote, Body: Body{Note: "the clock was set back"}}, lead, first.At.Add(-time.Hour))
+	first := b.must(step, record.Draft{Act: record.ActNote, Body: record.Body{Note: "came in"}})
+	p, err := record.Propose(b.ledger, step, record.Draft{Act: record.ActNote, Body: record.Body{Note: "the clock was set back"}}, lead, first.At.Add(-time.Hour))
 	require.NoError(t, err)
 	assert.Equal(t, first.At, p.Entry.At)
-	p, err = Propose(
-		Ledger{Rebuild: b.ledger.Rebuild, Plan: b.ledger.Plan}, step, Draft{Act: ActNote, Body: Body{Note: "x"}}, lead,
+	p, err = record.Propose(
+		record.Ledger{Rebuild: b.ledger.Rebuild, Plan: b.ledger.Plan}, step, record.Draft{Act: record.ActNote, Body: record.Body{Note: "x"}}, lead,
 		b.ledger.Rebuild.OpenedAt.Add(-time.Hour),
 	)
 	require.NoError(t, err)
@@ -106,11 +107,11 @@ func TestAPlanThatLacksSomethingIsRefusedOrRead(t *testing.T) {
 		delete(gone.of, gone.name)
 		raw, err := json.Marshal(plan)
 		require.NoError(t, err)
-		p, err := ReadPlan(raw)
+		p, err := kinds.ReadPlan(raw)
 		assert.NotEqual(t, p == nil, err == nil, "a plan or a reason")
 	})
 	for _, kind := range []string{`"measure":{`, `"fill":{`} {
-		_, err := ReadPlan(bytes.Replace(whole, []byte(kind), []byte(`"other":{`), 1))
+		_, err := kinds.ReadPlan(bytes.Replace(whole, []byte(kind), []byte(`"other":{`), 1))
 		assert.ErrorContains(t, err, "does not say", kind)
 	}
 }

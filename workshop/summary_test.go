@@ -7,24 +7,23 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"handwerk/core/quantity"
-
-	. "handwerk/workshop"
+	"handwerk/workshop/paper"
 )
 
 // A record on one page, and forty readings of a wrench as a line a pass.
 func TestARecordInShort(t *testing.T) {
 	b := newBench(t)
 	b.walkUntil("")
-	rec := MakeRecord(b.ledger)
+	rec := paper.MakeRecord(b.ledger)
 	sum := rec.Summary
 	assert.Contains(t, sum.Agreed[0], "Which way to go: ")
 	assert.Contains(t, sum.Found[len(sum.Found)-1], "Cause: ")
 	require.Len(t, sum.Results, 3)
 	assert.Regexp(t, `^Measured: .* mean [0-9.]+ mm ± [0-9.]+ mm, in`, sum.Results[0])
 	assert.Contains(t, sum.Results[1], "cover bolts 26 lb-ft")
-	metric := b.ledger.Unfolded()
+	metric := unfolded(b.ledger)
 	metric.Units = quantity.Metric
-	assert.Contains(t, MakeRecord(metric).Summary.Results[1], "cover bolts 35.3 N·m", "as the shop reads")
+	assert.Contains(t, paper.MakeRecord(metric).Summary.Results[1], "cover bolts 35.3 N·m", "as the shop reads")
 	assert.Regexp(t, `^Proved: \d+ points, all as they should be$`, sum.Results[2])
 	assert.Empty(t, sum.Open)
 
@@ -43,7 +42,7 @@ func TestARecordInShort(t *testing.T) {
 	assert.Nil(t, recordStep(t, rec, "end-float").Wrench)
 }
 
-func recordStep(t *testing.T, rec Record, id string) RecordStep {
+func recordStep(t *testing.T, rec paper.Record, id string) paper.RecordStep {
 	for _, st := range rec.Stations {
 		for _, step := range st.Steps {
 			if step.ID == id {
@@ -52,5 +51,5 @@ func recordStep(t *testing.T, rec Record, id string) RecordStep {
 		}
 	}
 	require.Fail(t, "no such step", id)
-	return RecordStep{}
+	return paper.RecordStep{}
 }

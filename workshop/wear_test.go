@@ -11,37 +11,39 @@ import (
 	"handwerk/core/metrology"
 	"handwerk/core/quantity"
 	"handwerk/core/quantity/quantitytest"
-	. "handwerk/workshop"
+	"handwerk/workshop/kinds/decide"
+	"handwerk/workshop/kinds/order"
+	"handwerk/workshop/record"
 )
 
-func worn(t *testing.T, what, value, fresh, limit string) *Worn {
-	return &Worn{
+func worn(t *testing.T, what, value, fresh, limit string) *record.Worn {
+	return &record.Worn{
 		What: what, Value: quantitytest.Any(t, value), New: quantitytest.Any(t, fresh), Limit: quantitytest.Any(t, limit),
 	}
 }
 
-func verdict(part, outcome string, more Body) Draft {
+func verdict(part, outcome string, more record.Body) record.Draft {
 	more.Outcome = outcome
-	return Draft{Act: ActVerdict, Item: ReadPlace(part), Body: more}
+	return record.Draft{Act: record.ActVerdict, Item: record.ReadPlace(part), Body: more}
 }
 
 func TestAPartIsMeasuredAgainstNewAndLimit(t *testing.T) {
 	b := newBench(t)
 	b.walkUntil("parts")
-	e := b.must("parts", verdict("sleeve", "replace", Body{Wear: worn(t, "groove", "8.3 mm", "8.0 mm", "8.2 mm")}))
+	e := b.must("parts", verdict("sleeve", "replace", record.Body{Wear: worn(t, "groove", "8.3 mm", "8.0 mm", "8.2 mm")}))
 	assert.Equal(t, metrology.Out, e.Verdict)
 	assert.InDelta(t, -0.5, e.Said().Wear.Left, 1e-9)
 	assert.Equal(t, "Dog sleeve: replace, groove 8.3 mm, limit 8.2 mm", says(t, b, "parts", e.ID))
-	fork := b.must("parts", verdict("fork", "reuse", Body{Wear: worn(t, "pad", "5.5 mm", "6 mm", "5 mm")}))
+	fork := b.must("parts", verdict("fork", "reuse", record.Body{Wear: worn(t, "pad", "5.5 mm", "6 mm", "5 mm")}))
 	assert.Equal(t, metrology.In, fork.Verdict)
 	assert.InDelta(t, 0.5, fork.Said().Wear.Left, 1e-9)
-	_, err := b.try("parts", verdict("gear", "reuse", Body{Wear: worn(t, "bore", "1 in", "25 mm", "25.2 mm")}), mechanic)
+	_, err := b.try("parts", verdict("gear", "reuse", record.Body{Wear: worn(t, "bore", "1 in", "25 mm", "25.2 mm")}), mechanic)
 	require.ErrorContains(t, err, "beyond its limit")
-	b.must("parts", verdict("gear", "rework", Body{Work: "polish", Reason: "galled"}))
+	b.must("parts", verdict("gear", "rework", record.Body{Work: "polish", Reason: "galled"}))
 	b.walkUntil("parts-here")
-	v, err := MakeStep(b.ledger, "parts-here", mechanic, b.now)
+	v, err := record.MakeStep(b.ledger, "parts-here", mechanic, b.now)
 	require.NoError(t, err)
-	sleeve := lineOf(t, v.(*OrderStep), "strip.sleeve")
+	sleeve := lineOf(t, v.(*order.OrderStep), "strip.sleeve")
 	assert.Equal(t, "groove 8.3 mm, limit 8.2 mm", sleeve.Why, "the list says what was measured")
 }
 
@@ -51,7 +53,7 @@ func TestAPartIsMeasuredAgainstNewAndLimit(t *testing.T) {
 func TestAPartIsReadSeveralTimes(t *testing.T) {
 	b := newBench(t)
 	b.walkUntil("parts")
-	read := func(values ...string) *Worn {
+	read := func(values ...string) *record.Worn {
 		w := worn(t, "pad", "1 mm", "6 mm", "5.2 mm")
 		w.Value = quantity.Any{}
 		for _, v := range values {
@@ -59,8 +61,8 @@ func TestAPartIsReadSeveralTimes(t *testing.T) {
 		}
 		return w
 	}
-	measured := func(outcome, reason string, readings ...string) Draft {
-		return verdict("fork", outcome, Body{Wear: read(readings...), Instrument: "caliper-1", Reason: reason})
+	measured := func(outcome, reason string, readings ...string) record.Draft {
+		return verdict("fork", outcome, record.Body{Wear: read(readings...), Instrument: "caliper-1", Reason: reason})
 	}
 	for name, x := range map[string]struct {
 		readings []string
@@ -90,11 +92,11 @@ func TestAPartIsReadSeveralTimes(t *testing.T) {
 	assert.Contains(t, says(t, b, "parts", e.ID), "pad 5.610 mm ± 0.0")
 	assert.Contains(t, says(t, b, "parts", e.ID), "from 3 readings, limit 5.2 mm")
 
-	for names, d := range map[string]Draft{
-		"instrument: ":       verdict("gear", "reuse", Body{Wear: read("5.6 mm"), Instrument: "beam-1"}),
-		"instrument:":        verdict("gear", "reuse", Body{Instrument: "caliper-1"}),
-		"wear.readings[1]: ": verdict("gear", "reuse", Body{Wear: read("5.6 mm", "3 N·m")}),
-		"wear.readings: ":    verdict("gear", "reuse", Body{Wear: read(slices.Repeat([]string{"5.6 mm"}, 21)...)}),
+	for names, d := range map[string]record.Draft{
+		"instrument: ":       verdict("gear", "reuse", record.Body{Wear: read("5.6 mm"), Instrument: "beam-1"}),
+		"instrument:":        verdict("gear", "reuse", record.Body{Instrument: "caliper-1"}),
+		"wear.readings[1]: ": verdict("gear", "reuse", record.Body{Wear: read("5.6 mm", "3 N·m")}),
+		"wear.readings: ":    verdict("gear", "reuse", record.Body{Wear: read(slices.Repeat([]string{"5.6 mm"}, 21)...)}),
 	} {
 		_, err := b.try("parts", d, mechanic)
 		require.ErrorContains(t, err, names)
@@ -104,19 +106,19 @@ func TestAPartIsReadSeveralTimes(t *testing.T) {
 func TestWhatNoVerdictTakes(t *testing.T) {
 	b := newBench(t)
 	b.walkUntil("parts")
-	bore := func(what, fresh, limit string) Draft {
-		return verdict("gear", "reuse", Body{Wear: worn(t, what, "25 mm", fresh, limit)})
+	bore := func(what, fresh, limit string) record.Draft {
+		return verdict("gear", "reuse", record.Body{Wear: worn(t, what, "25 mm", fresh, limit)})
 	}
 	for name, c := range map[string]struct {
-		d     Draft
+		d     record.Draft
 		names string
 	}{
-		"work on what is used again": {verdict("gear", "reuse", Body{Work: "polish"}), "work:"},
-		"a work that is none":        {verdict("gear", "rework", Body{Work: "weld", Reason: "cracked"}), "work:"},
+		"work on what is used again": {verdict("gear", "reuse", record.Body{Work: "polish"}), "work:"},
+		"a work that is none":        {verdict("gear", "rework", record.Body{Work: "weld", Reason: "cracked"}), "work:"},
 		"other kinds of size":        {bore("bore", "20 N·m", "25.2 mm"), "wear.new"},
 		"nothing said of it":         {bore("", "25 mm", "25.2 mm"), "wear.what"},
 		"as new at its limit":        {bore("bore", "25 mm", "25 mm"), "wear.limit"},
-		"no figure":                  {verdict("gear", "reuse", Body{Wear: &Worn{What: "bore"}}), "wear.value"},
+		"no figure":                  {verdict("gear", "reuse", record.Body{Wear: &record.Worn{What: "bore"}}), "wear.value"},
 	} {
 		_, err := b.try("parts", c.d, mechanic)
 		require.ErrorContains(t, err, c.names, name)
@@ -126,37 +128,37 @@ func TestWhatNoVerdictTakes(t *testing.T) {
 func TestTheRootCauseIsToldAsAChain(t *testing.T) {
 	b := newBench(t)
 	b.walkUntil("cause")
-	chain := []ChainLink{
+	chain := []record.ChainLink{
 		{Part: "strip.washer", Name: "Thrust washer", How: "left out"},
 		{Part: "strip.sleeve", Name: "Dog sleeve", How: "corners carried"}, {Name: "the customer's patience"},
 	}
-	e := b.must("cause", Draft{Act: ActDecision, Body: Body{Outcome: "dog-clutch-jumps", Reason: "floats", Chain: chain}})
+	e := b.must("cause", record.Draft{Act: record.ActDecision, Body: record.Body{Outcome: "dog-clutch-jumps", Reason: "floats", Chain: chain}})
 	assert.Contains(t, says(t, b, "cause", e.ID),
 		"first Thrust washer (left out), which took Dog sleeve (corners carried), the customer's patience")
-	v, err := MakeStep(b.ledger, "cause", mechanic, b.now)
+	v, err := record.MakeStep(b.ledger, "cause", mechanic, b.now)
 	require.NoError(t, err)
-	assert.Equal(t, chain, v.(*DecideStep).Chain)
-	assert.NotEqual(t, "reuse", v.(*DecideStep).Parts[0].Verdict, "the damaged ones are offered first")
-	choices := v.(*DecideStep).Choices
-	byLikely := func(a, b ChoiceView) int { return cmp.Compare(b.Likely, a.Likely) }
+	assert.Equal(t, chain, v.(*decide.DecideStep).Chain)
+	assert.NotEqual(t, "reuse", v.(*decide.DecideStep).Parts[0].Verdict, "the damaged ones are offered first")
+	choices := v.(*decide.DecideStep).Choices
+	byLikely := func(a, b decide.ChoiceView) int { return cmp.Compare(b.Likely, a.Likely) }
 	assert.True(t, slices.IsSortedFunc(choices[:len(choices)-1], byLikely), "the likeliest first, by what was tested")
 	assert.Positive(t, choices[0].Likely)
 	assert.Equal(t, "other", choices[len(choices)-1].ID)
-	for name, bad := range map[string][]ChainLink{
+	for name, bad := range map[string][]record.ChainLink{
 		"a part that is none": {{Part: "strip.nothing", Name: "x"}},
 		"twice":               {{Part: "strip.washer", Name: "x"}, {Part: "strip.washer", Name: "y"}},
 		"no name":             {{Part: "strip.washer"}},
-		"too many":            make([]ChainLink, 13),
+		"too many":            make([]record.ChainLink, 13),
 	} {
 		_, err := b.try(
 			"cause",
-			Draft{Act: ActDecision, Supersedes: e.ID, Body: Body{Outcome: "dog-clutch-jumps", Reason: "floats", Chain: bad}},
+			record.Draft{Act: record.ActDecision, Supersedes: e.ID, Body: record.Body{Outcome: "dog-clutch-jumps", Reason: "floats", Chain: bad}},
 			mechanic,
 		)
 		require.ErrorContains(t, err, "chain", name)
 	}
 	other := newBench(t)
 	other.walkUntil("way")
-	_, err = other.try("way", Draft{Act: ActDecision, Body: Body{Outcome: "rebuild", Chain: chain[2:]}}, mechanic)
+	_, err = other.try("way", record.Draft{Act: record.ActDecision, Body: record.Body{Outcome: "rebuild", Chain: chain[2:]}}, mechanic)
 	require.ErrorContains(t, err, "chain")
 }

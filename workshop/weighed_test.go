@@ -7,7 +7,10 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	. "handwerk/workshop"
+	"handwerk/workshop/kinds/decide"
+	"handwerk/workshop/kinds/fill"
+	"handwerk/workshop/kinds/items"
+	"handwerk/workshop/record"
 )
 
 // What speaks for each way is worked out from sheet and record where the choice
@@ -15,27 +18,27 @@ import (
 func TestAChoiceIsWeighedFromTheRecord(t *testing.T) {
 	b := benchOn(t, "clutch-hydraulic", "skerry-c228")
 	b.walkUntil("complaint")
-	b.must("complaint", Draft{Act: ActOutcome, Item: ReadPlace("complaint-clutch"), Body: Body{Outcome: "no-release"}})
+	b.must("complaint", record.Draft{Act: record.ActOutcome, Item: record.ReadPlace("complaint-clutch"), Body: record.Body{Outcome: "no-release"}})
 	_, needs := b.status("tests")
 	assert.Equal(t, "acknowledge: Crushing", needs)
-	b.must("tests", Draft{Act: ActAcknowledge, Item: ReadPlace("under-vehicle")})
+	b.must("tests", record.Draft{Act: record.ActAcknowledge, Item: record.ReadPlace("under-vehicle")})
 	_, needs = b.status("tests")
 	assert.Equal(t, "one line at least", needs)
-	b.must("tests", Draft{Act: ActOutcome, Item: ReadPlace("fork-travel"), Body: Body{Outcome: "little"}})
+	b.must("tests", record.Draft{Act: record.ActOutcome, Item: record.ReadPlace("fork-travel"), Body: record.Body{Outcome: "little"}})
 
-	v := viewAt[*TestStep](b, "tests")
+	v := viewAt[*items.TestStep](b, "tests")
 	require.NotNil(t, v.Diagnosis)
 	assert.Equal(t, "master-cylinder", v.Diagnosis.Causes[0].ID, "the margin reasons with what is on record")
 	for _, c := range v.Diagnosis.Causes {
 		assert.NotEqual(t, "cable-worn", c.ID, "the release is hydraulic")
 	}
 
-	weighed := viewAt[*DecideStep](b, "way").Weighed
+	weighed := viewAt[*decide.DecideStep](b, "way").Weighed
 	require.Len(t, weighed, 2)
 	assert.Equal(t, "diagnose", weighed[0].Calc)
 	assert.Contains(t, string(weighed[0].Result), "Master cylinder lets fluid past its seal first")
 	assert.Contains(t, string(weighed[1].Result), "Clutch kit fitted here")
-	e := b.must("way", Draft{Act: ActDecision, Body: Body{Outcome: "repair"}})
+	e := b.must("way", record.Draft{Act: record.ActDecision, Body: record.Body{Outcome: "repair"}})
 	assert.Equal(t, "diagnose/2, decide/1", e.Method)
 	var kept struct {
 		Diagnose struct {
@@ -51,15 +54,15 @@ func TestAChoiceIsWeighedFromTheRecord(t *testing.T) {
 func TestAHazardIsReadAtItsTest(t *testing.T) {
 	b := benchOn(t, "clutch-hydraulic", "skerry-c228")
 	b.walkUntil("complaint")
-	b.must("complaint", Draft{Act: ActOutcome, Item: ReadPlace("complaint-clutch"), Body: Body{Outcome: "slips"}})
-	b.must("tests", Draft{Act: ActAcknowledge, Item: ReadPlace("under-vehicle")})
-	stall := Draft{Act: ActOutcome, Item: ReadPlace("stall-hold"), Body: Body{Outcome: "slips"}}
+	b.must("complaint", record.Draft{Act: record.ActOutcome, Item: record.ReadPlace("complaint-clutch"), Body: record.Body{Outcome: "slips"}})
+	b.must("tests", record.Draft{Act: record.ActAcknowledge, Item: record.ReadPlace("under-vehicle")})
+	stall := record.Draft{Act: record.ActOutcome, Item: record.ReadPlace("stall-hold"), Body: record.Body{Outcome: "slips"}}
 	_, err := b.try("tests", stall, lead)
 	require.ErrorContains(t, err, "read and acknowledge first: The vehicle lurches")
-	b.must("tests", Draft{Act: ActOutcome, Item: ReadPlace("free-play"), Body: Body{Outcome: "right"}})
-	b.must("tests", Draft{Act: ActAcknowledge, Item: ReadPlace("lurch")})
+	b.must("tests", record.Draft{Act: record.ActOutcome, Item: record.ReadPlace("free-play"), Body: record.Body{Outcome: "right"}})
+	b.must("tests", record.Draft{Act: record.ActAcknowledge, Item: record.ReadPlace("lurch")})
 	b.must("tests", stall)
-	for _, item := range viewAt[*TestStep](b, "tests").Items {
+	for _, item := range viewAt[*items.TestStep](b, "tests").Items {
 		if item.ID == "stall-hold" {
 			require.Len(t, item.Cautions, 1)
 			assert.NotEmpty(t, item.Cautions[0].By)
@@ -78,13 +81,13 @@ func TestFluidsStandAsTheUnitWantsThem(t *testing.T) {
 	} {
 		b := benchOn(t, tt.route, tt.sheet)
 		b.walkUntil("fluid")
-		v := viewAt[*FillStep](b, "fluid")
+		v := viewAt[*fill.FillStep](b, "fluid")
 		assert.Equal(t, tt.first, v.Fluids[0].ID, tt.route)
 		assert.Empty(t, v.Fluids[0].Forbids)
 		for _, f := range v.Fluids {
 			if f.ID == tt.stopped {
 				assert.NotEmpty(t, f.Forbids, tt.route)
-				_, err := b.try("fluid", Draft{Act: ActFilled, Body: Body{Outcome: f.ID, Value: count(t, "2.3 L")}}, lead)
+				_, err := b.try("fluid", record.Draft{Act: record.ActFilled, Body: record.Body{Outcome: f.ID, Value: count(t, "2.3 L")}}, lead)
 				require.ErrorContains(t, err, f.Forbids)
 			}
 		}
@@ -95,9 +98,9 @@ func TestFluidsStandAsTheUnitWantsThem(t *testing.T) {
 func TestConfirmedCausesShiftTheDiagnosis(t *testing.T) {
 	b := benchOn(t, "clutch-hydraulic", "skerry-c228")
 	b.walkUntil("complaint")
-	b.must("complaint", Draft{Act: ActOutcome, Item: ReadPlace("complaint-clutch"), Body: Body{Outcome: "no-release"}})
+	b.must("complaint", record.Draft{Act: record.ActOutcome, Item: record.ReadPlace("complaint-clutch"), Body: record.Body{Outcome: "no-release"}})
 	b.ledger.Confirmed = func() (map[string]int, error) { return map[string]int{"air-in-line": 40}, nil }
-	v := viewAt[*TestStep](b, "complaint")
+	v := viewAt[*items.TestStep](b, "complaint")
 	assert.Equal(t, "air-in-line", v.Diagnosis.Causes[0].ID)
 	assert.InDelta(t, 40.0/60, v.Diagnosis.OwnShare, 1e-9)
 }
@@ -105,9 +108,9 @@ func TestConfirmedCausesShiftTheDiagnosis(t *testing.T) {
 func TestTheRootCauseIsOneOfTheBookOrInWords(t *testing.T) {
 	b := benchOn(t, "clutch-hydraulic", "skerry-c228")
 	b.walkUntil("cause")
-	_, err := b.try("cause", Draft{Act: ActDecision, Body: Body{Outcome: "gremlins"}}, lead)
+	_, err := b.try("cause", record.Draft{Act: record.ActDecision, Body: record.Body{Outcome: "gremlins"}}, lead)
 	assert.ErrorContains(t, err, "accepted: master-cylinder")
-	_, err = b.try("cause", Draft{Act: ActDecision, Body: Body{Outcome: "other"}}, lead)
+	_, err = b.try("cause", record.Draft{Act: record.ActDecision, Body: record.Body{Outcome: "other"}}, lead)
 	assert.ErrorContains(t, err, "reason: a reason is needed; accepted: what it was")
-	b.must("cause", Draft{Act: ActDecision, Body: Body{Outcome: "other", Reason: "a mouse in the bell housing"}})
+	b.must("cause", record.Draft{Act: record.ActDecision, Body: record.Body{Outcome: "other", Reason: "a mouse in the bell housing"}})
 }

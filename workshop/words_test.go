@@ -6,12 +6,16 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	. "handwerk/workshop"
+	"handwerk/workshop/kinds/measure"
+	"handwerk/workshop/kinds/stack"
+	"handwerk/workshop/paper"
+	"handwerk/workshop/record"
+	"handwerk/workshop/say"
 )
 
 // lines gives the words of a step's entries.
 func (b *bench) lines(step string) []string {
-	for _, st := range MakeRecord(b.ledger).Stations {
+	for _, st := range paper.MakeRecord(b.ledger).Stations {
 		for _, s := range st.Steps {
 			if s.ID != step {
 				continue
@@ -35,8 +39,8 @@ func TestTheRecordSaysWhatWasDone(t *testing.T) {
 	right.Supersedes = slip.ID
 	right.Note = "shaft turned"
 	b.must("end-float", right)
-	b.must("end-float", Draft{Act: ActFit, Body: Body{Pack: []Piece{piece(t, "0.52 mm", 1)}}})
-	b.must("end-float", Draft{Act: ActNote, Body: Body{Note: "cleaned the face"}})
+	b.must("end-float", record.Draft{Act: record.ActFit, Body: record.Body{Pack: []record.Piece{piece(t, "0.52 mm", 1)}}})
+	b.must("end-float", record.Draft{Act: record.ActNote, Body: record.Body{Note: "cleaned the face"}})
 	assert.Equal(t, []string{
 		"read 0.62 mm, Dial indicator no. 4, 0.01 mm",
 		"read 0.60 mm, Dial indicator no. 4, 0.01 mm; mean 0.610 mm ± 0.045 mm",
@@ -44,7 +48,7 @@ func TestTheRecordSaysWhatWasDone(t *testing.T) {
 		"fitted 1 × 0.52 mm",
 		"cleaned the face",
 	}, b.lines("end-float"))
-	rec := MakeRecord(b.ledger)
+	rec := paper.MakeRecord(b.ledger)
 	lines := rec.Stations[5].Steps[1].Lines
 	assert.True(t, lines[1].Struck, "the slip stays, struck through")
 	assert.Equal(t, "end-float/2", lines[0].Method)
@@ -62,7 +66,7 @@ func TestTheRecordSaysWhatWasDone(t *testing.T) {
 func TestTheSignedRecordNamesTheLead(t *testing.T) {
 	b := newBench(t)
 	b.walkUntil("")
-	rec := MakeRecord(b.ledger)
+	rec := paper.MakeRecord(b.ledger)
 	assert.Equal(t, "Ilva Torn", rec.SignedBy)
 	require.NotNil(t, rec.SignedAt)
 	assert.Len(t, rec.Handover, 4, "the wheel nuts after 50 km among them")
@@ -71,22 +75,22 @@ func TestTheSignedRecordNamesTheLead(t *testing.T) {
 }
 
 func TestPackWords(t *testing.T) {
-	assert.Equal(t, "no shim", PackWords(nil))
-	assert.Equal(t, "1 × 0.52 mm + 2 × 4 thou", PackWords([]Piece{piece(t, "0.52 mm", 1), piece(t, "4 thou", 2)}))
+	assert.Equal(t, "no shim", record.PackWords(nil))
+	assert.Equal(t, "1 × 0.52 mm + 2 × 4 thou", record.PackWords([]record.Piece{piece(t, "0.52 mm", 1), piece(t, "4 thou", 2)}))
 }
 
 // A part nobody foresaw takes part in everything that follows.
 func TestAFoundPartIsInspectedAndGoesBack(t *testing.T) {
 	b := newBench(t)
 	b.walkUntil("strip")
-	b.must("strip", Draft{Act: ActAcknowledge, Item: ReadPlace("circlips")})
-	b.must("strip", Draft{Act: ActRemoved, Item: ReadPlace("nut"), Body: Body{Outcome: "removed"}})
-	found := b.must("strip", Draft{Act: ActRemoved, Body: Body{Outcome: "removed", Name: "Spacer, home-made", Tray: "tray 9"}})
+	b.must("strip", record.Draft{Act: record.ActAcknowledge, Item: record.ReadPlace("circlips")})
+	b.must("strip", record.Draft{Act: record.ActRemoved, Item: record.ReadPlace("nut"), Body: record.Body{Outcome: "removed"}})
+	found := b.must("strip", record.Draft{Act: record.ActRemoved, Body: record.Body{Outcome: "removed", Name: "Spacer, home-made", Tray: "tray 9"}})
 	b.walkUntil("parts")
-	v := viewAt[*StackStep](b, "parts")
+	v := viewAt[*stack.StackStep](b, "parts")
 	require.Len(t, v.Stack, 14)
 	b.walkUntil("cause")
-	_, err := b.try("parts", Draft{Act: ActVerdict, Item: found.Item, Body: Body{Outcome: "reuse"}}, lead)
+	_, err := b.try("parts", record.Draft{Act: record.ActVerdict, Item: found.Item, Body: record.Body{Outcome: "reuse"}}, lead)
 	require.ErrorContains(t, err, "entered this at", "the walk has judged it with the others")
 	b.walkUntil("dry-run")
 	assert.Contains(t, b.lines("build"), "Spacer, home-made in")
@@ -95,11 +99,11 @@ func TestAFoundPartIsInspectedAndGoesBack(t *testing.T) {
 func TestAPartThatWasNotThere(t *testing.T) {
 	b := newBench(t)
 	b.walkUntil("strip")
-	b.must("strip", Draft{Act: ActRemoved, Item: ReadPlace("washer"), Body: Body{Outcome: "not-found"}})
+	b.must("strip", record.Draft{Act: record.ActRemoved, Item: record.ReadPlace("washer"), Body: record.Body{Outcome: "not-found"}})
 	b.walkUntil("parts")
-	_, err := b.try("parts", Draft{Act: ActVerdict, Item: ReadPlace("washer"), Body: Body{Outcome: "reuse"}}, lead)
+	_, err := b.try("parts", record.Draft{Act: record.ActVerdict, Item: record.ReadPlace("washer"), Body: record.Body{Outcome: "reuse"}}, lead)
 	require.ErrorContains(t, err, "was not there")
-	b.must("parts", Draft{Act: ActVerdict, Item: ReadPlace("washer"), Body: Body{Outcome: "not-found", Reason: "left out before"}})
+	b.must("parts", record.Draft{Act: record.ActVerdict, Item: record.ReadPlace("washer"), Body: record.Body{Outcome: "not-found", Reason: "left out before"}})
 	assert.Contains(t, b.lines("strip"), "Thrust washer: missing, it must be there")
 	assert.Contains(t, b.lines("parts"), "Thrust washer: missing, it must be there: left out before")
 }
@@ -107,24 +111,24 @@ func TestAPartThatWasNotThere(t *testing.T) {
 func TestLeavingAPartOutNeedsAReason(t *testing.T) {
 	b := newBench(t)
 	b.walkUntil("build")
-	_, err := b.try("build", Draft{Act: ActFitted, Item: ReadPlace("shaft"), Body: Body{Outcome: "left-out"}}, lead)
+	_, err := b.try("build", record.Draft{Act: record.ActFitted, Item: record.ReadPlace("shaft"), Body: record.Body{Outcome: "left-out"}}, lead)
 	require.ErrorContains(t, err, "why the part stays out")
-	b.must("build", Draft{Act: ActFitted, Item: ReadPlace("shaft"), Body: Body{Outcome: "left-out", Reason: "sent out for grinding"}})
+	b.must("build", record.Draft{Act: record.ActFitted, Item: record.ReadPlace("shaft"), Body: record.Body{Outcome: "left-out", Reason: "sent out for grinding"}})
 	assert.Contains(t, b.lines("build"), "Front output shaft left out: sent out for grinding")
 }
 
 func TestAcceptingWhatIsOutNeedsReadingsAndAReason(t *testing.T) {
 	b := newBench(t)
 	b.walkUntil("end-float")
-	_, err := b.try("end-float", Draft{Act: ActAccept, Body: Body{Reason: "good enough"}}, lead)
+	_, err := b.try("end-float", record.Draft{Act: record.ActAccept, Body: record.Body{Reason: "good enough"}}, lead)
 	require.ErrorContains(t, err, "measure before you accept")
 	b.must("end-float", reading(t, "0.17 mm"))
 	b.must("end-float", reading(t, "0.18 mm"))
-	_, err = b.try("end-float", Draft{Act: ActAccept}, lead)
+	_, err = b.try("end-float", record.Draft{Act: record.ActAccept}, lead)
 	require.ErrorContains(t, err, "why it may stay")
-	b.must("end-float", Draft{Act: ActAccept, Body: Body{Reason: "no thicker washer before Friday, customer agrees"}})
+	b.must("end-float", record.Draft{Act: record.ActAccept, Body: record.Body{Reason: "no thicker washer before Friday, customer agrees"}})
 	status, _ := b.status("end-float")
-	assert.Equal(t, Done, status)
+	assert.Equal(t, record.Done, status)
 	b.must("end-float", reading(t, "0.18 mm"))
 }
 
@@ -133,24 +137,24 @@ func TestAPackThatWasMeasuredStands(t *testing.T) {
 	b.walkUntil("end-float")
 	b.must("end-float", reading(t, "0.62 mm"))
 	b.must("end-float", reading(t, "0.62 mm"))
-	fit := b.must("end-float", Draft{Act: ActFit, Body: Body{Pack: []Piece{piece(t, "0.56 mm", 1)}}})
-	b.must("end-float", Draft{Act: ActStrike, Supersedes: fit.ID})
+	fit := b.must("end-float", record.Draft{Act: record.ActFit, Body: record.Body{Pack: []record.Piece{piece(t, "0.56 mm", 1)}}})
+	b.must("end-float", record.Draft{Act: record.ActStrike, Supersedes: fit.ID})
 	assert.Equal(t, 2, b.drawer["0.56 mm"], "back in the drawer")
-	v := viewAt[*MeasureStep](b, "end-float")
+	v := viewAt[*measure.MeasureStep](b, "end-float")
 	assert.Len(t, v.Trials, 1)
 
-	fit = b.must("end-float", Draft{Act: ActFit, Body: Body{Pack: []Piece{piece(t, "0.56 mm", 1)}}})
+	fit = b.must("end-float", record.Draft{Act: record.ActFit, Body: record.Body{Pack: []record.Piece{piece(t, "0.56 mm", 1)}}})
 	b.must("end-float", reading(t, "0.06 mm"))
-	again := Draft{Act: ActFit, Supersedes: fit.ID, Body: Body{Pack: []Piece{piece(t, "0.52 mm", 1)}}}
+	again := record.Draft{Act: record.ActFit, Supersedes: fit.ID, Body: record.Body{Pack: []record.Piece{piece(t, "0.52 mm", 1)}}}
 	_, err := b.try("end-float", again, lead)
 	require.ErrorContains(t, err, "fit another")
-	_, err = b.try("end-float", Draft{Act: ActStrike, Supersedes: fit.ID}, lead)
+	_, err = b.try("end-float", record.Draft{Act: record.ActStrike, Supersedes: fit.ID}, lead)
 	require.ErrorContains(t, err, "this pack has been measured")
 }
 
 // A sentence begins with its first letter, in any script, and nothing else changes.
 func TestRaised(t *testing.T) {
 	for said, want := range map[string]string{"": "", "puck": "Puck", "ölbad": "Ölbad", "диск": "Диск", "2.5 L": "2.5 L", "\xff": "\xff"} {
-		assert.Equal(t, want, Raised(said))
+		assert.Equal(t, want, say.Raise(said))
 	}
 }

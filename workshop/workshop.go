@@ -1,3 +1,6 @@
+// Package workshop joins the rooms below it to one service: it opens rebuilds,
+// takes entries, and reads pages over more than one of them. It keeps nothing
+// itself; see Store.
 package workshop
 
 import (
@@ -16,6 +19,12 @@ import (
 	"handwerk/core/input"
 	"handwerk/core/text"
 	"handwerk/picture"
+	"handwerk/workshop/kinds"
+	"handwerk/workshop/people"
+	"handwerk/workshop/record"
+	"handwerk/workshop/say"
+	"handwerk/workshop/seal"
+	"handwerk/workshop/shop"
 )
 
 // Store keeps the record. Each method is one transaction; what it has
@@ -23,18 +32,18 @@ import (
 type Store interface {
 	// Open keeps a new rebuild and its plan and gives it a number. The same
 	// key with the same order gives the rebuild kept before; replayed says so.
-	Open(ctx context.Context, r Rebuild, link Link, p *Plan, w Write) (opened Rebuild, replayed bool, err error)
+	Open(ctx context.Context, r record.Rebuild, link shop.Link, p *record.Plan, w Write) (opened record.Rebuild, replayed bool, err error)
 	// Ledger reads one rebuild with its whole record.
-	Ledger(ctx context.Context, id string) (Ledger, error)
+	Ledger(ctx context.Context, id string) (record.Ledger, error)
 	// Append asks decide for the entry and keeps it with its moves, if nothing
 	// was written in between; otherwise it asks again. The same key with the
 	// same draft gives the entry kept before; replayed says so.
-	Append(ctx context.Context, id string, w Write, decide func(Ledger) (Proposal, error)) (e Entry, replayed bool, err error)
+	Append(ctx context.Context, id string, w Write, decide func(record.Ledger) (record.Proposal, error)) (e record.Entry, replayed bool, err error)
 	// Board lists rebuilds, the earliest promise first.
-	Board(ctx context.Context, q BoardQuery) ([]Rebuild, error)
+	Board(ctx context.Context, q BoardQuery) ([]record.Rebuild, error)
 	// Plan reads a copy of the book by its hash.
-	Plan(ctx context.Context, hash string) (*Plan, error)
-	OfficeStore
+	Plan(ctx context.Context, hash string) (*record.Plan, error)
+	shop.Store
 	PageStore
 	// Exists tells whether there is such a rebuild; the error says no.
 	Exists(ctx context.Context, id string) error
@@ -63,19 +72,19 @@ type Photo struct {
 	picture.Picture
 	ID      string
 	Rebuild string
-	By      Person
+	By      people.Person
 	At      time.Time
 }
 
 // Workshop is the record with its rules, ready for requests.
 type Workshop struct {
-	Office
+	shop.Office
 	store Store
 	book  book.Book
 	now   func() time.Time
 
 	mu    sync.Mutex
-	plans map[planKey]*Plan // copies taken so far
+	plans map[planKey]*record.Plan // copies taken so far
 }
 
 // planKey is what a copy is taken from.
@@ -88,62 +97,62 @@ type planKey struct {
 
 // New joins store, book and clock.
 func New(store Store, book book.Book, now func() time.Time) *Workshop {
-	return &Workshop{Office: NewOffice(store, book, now), store: store, book: book, now: now, plans: map[planKey]*Plan{}}
+	return &Workshop{Office: shop.New(store, book, now), store: store, book: book, now: now, plans: map[planKey]*record.Plan{}}
 }
 
 // Order is what a person says to open a rebuild.
 type Order struct {
-	Vehicle   string `json:"vehicle"`
-	Unit      string `json:"unit"`
-	Complaint string `json:"complaint"`
-	Promised  string `json:"promised"`
-	Odometer  string `json:"odometer,omitempty"`
-	Use       string `json:"use,omitempty"`
-	Told      string `json:"told,omitempty"`  // what the customer was told
-	Facts     *Facts `json:"facts,omitempty"` // as they are now; without them those known of the vehicle
+	Vehicle   string      `json:"vehicle"`
+	Unit      string      `json:"unit"`
+	Complaint string      `json:"complaint"`
+	Promised  string      `json:"promised"`
+	Odometer  string      `json:"odometer,omitempty"`
+	Use       string      `json:"use,omitempty"`
+	Told      string      `json:"told,omitempty"`  // what the customer was told
+	Facts     *shop.Facts `json:"facts,omitempty"` // as they are now; without them those known of the vehicle
 }
 
 // maxAhead bounds a promised date; further away it is a slip.
 const maxAhead = 3 * 365 * 24 * time.Hour
 
 // Open takes an order and copies its route from the book.
-func (w *Workshop) Open(ctx context.Context, o Order, by Person, key string) (opened Rebuild, replayed bool, err error) {
-	if by.Role != Mechanic && by.Role != Lead {
-		return Rebuild{}, false, refuse(Forbidden, readersOpen)
+func (w *Workshop) Open(ctx context.Context, o Order, by people.Person, key string) (opened record.Rebuild, replayed bool, err error) {
+	if by.Role != people.Mechanic && by.Role != people.Lead {
+		return record.Rebuild{}, false, say.Refuse(say.Forbidden, say.ReadersOpen)
 	}
 	known, err := w.store.Vehicle(ctx, o.Vehicle)
 	if err != nil {
-		return Rebuild{}, false, err
+		return record.Rebuild{}, false, err
 	}
 	now := w.now().UTC().Truncate(time.Microsecond)
 	vehicle, unit, err := o.check(known, now)
 	if err != nil {
-		return Rebuild{}, false, err
+		return record.Rebuild{}, false, err
 	}
 	p, err := w.copy(ctx, unit, vehicle.ID)
 	if err != nil {
-		return Rebuild{}, false, err
+		return record.Rebuild{}, false, err
 	}
-	r := Rebuild{
-		ID: NewID(), Complaint: strings.TrimSpace(o.Complaint), Vehicle: vehicle, Unit: unit,
+	r := record.Rebuild{
+		ID: say.NewID(), Complaint: strings.TrimSpace(o.Complaint), Vehicle: vehicle, Unit: unit,
 		Use: o.Use, Odometer: o.Odometer, Promised: o.Promised, OpenedAt: now, OpenedBy: by,
 		PlanHash: p.Hash, Told: strings.TrimSpace(o.Told), Facts: cmp.Or(o.Facts, known.Facts),
 	}
-	r.Place = Ledger{Rebuild: r, Plan: p}.State().Standing()
-	var link Link
+	r.Place = record.Ledger{Rebuild: r, Plan: p}.State().Standing()
+	var link shop.Link
 	if known.Customer != "" {
-		link = newLink(known.Customer)
+		link = shop.NewLink(known.Customer)
 		r.Customer = link.Digest()
 	}
 	asked, err := json.Marshal(o)
 	if err != nil {
-		return Rebuild{}, false, err
+		return record.Rebuild{}, false, err
 	}
-	return w.store.Open(ctx, r, link, p, Write{Key: key, Digest: digest("order", string(asked), by.Login)})
+	return w.store.Open(ctx, r, link, p, Write{Key: key, Digest: seal.Digest("order", string(asked), by.Login)})
 }
 
 // sheetFor is the sheet of a rebuild as it would be copied now.
-func (w *Workshop) sheetFor(ctx context.Context, l Ledger) (book.SpecSheet, error) {
+func (w *Workshop) sheetFor(ctx context.Context, l record.Ledger) (book.SpecSheet, error) {
 	spec, _, err := w.Sheets.For(ctx, l.Plan.Sheet.ID, l.Rebuild.Vehicle.ID)
 	if err != nil {
 		return spec, err
@@ -174,7 +183,7 @@ func (w *Workshop) bookHere(ctx context.Context) (b book.Book, rate float64, err
 
 // copy takes the route of a unit, as the shop goes it, and its sheet, as it holds
 // for the vehicle.
-func (w *Workshop) copy(ctx context.Context, u Unit, vehicle string) (*Plan, error) {
+func (w *Workshop) copy(ctx context.Context, u shop.Unit, vehicle string) (*record.Plan, error) {
 	spec, ofVehicle, err := w.Sheets.For(ctx, u.Sheet, vehicle)
 	if err != nil {
 		return nil, input.Below("unit", err)
@@ -196,30 +205,30 @@ func (w *Workshop) copy(ctx context.Context, u Unit, vehicle string) (*Plan, err
 	if p, ok := w.plans[known]; ok {
 		return p, nil
 	}
-	p, err := NewPlan(b.CopyAlong(going, spec, u.Gears))
+	p, err := kinds.NewPlan(b.CopyAlong(going, spec, u.Gears))
 	if err == nil {
 		w.plans[known] = p
 	}
 	return p, err
 }
 
-func (o Order) check(vehicle Vehicle, now time.Time) (Vehicle, Unit, error) {
+func (o Order) check(vehicle shop.Vehicle, now time.Time) (shop.Vehicle, shop.Unit, error) {
 	var faults input.Fields
 	if vehicle.ID == "" {
 		faults.Add("vehicle", "a vehicle of the fleet", "%q is not in the book", o.Vehicle)
 	}
-	unit := withID(vehicle.Units, o.Unit, func(u Unit) string { return u.ID })
+	unit := withID(vehicle.Units, o.Unit, func(u shop.Unit) string { return u.ID })
 	if unit.ID == "" { // of old, a unit was named within its vehicle
-		unit = withID(vehicle.Units, vehicle.ID+"."+o.Unit, func(u Unit) string { return u.ID })
+		unit = withID(vehicle.Units, vehicle.ID+"."+o.Unit, func(u shop.Unit) string { return u.ID })
 	}
 	if vehicle.ID != "" && unit.ID == "" {
-		faults.Add("unit", idsOf(vehicle.Units, func(u Unit) string { return u.ID }), "%s has no unit %q", vehicle.Name, o.Unit)
+		faults.Add("unit", say.ListOf(vehicle.Units, func(u shop.Unit) string { return u.ID }), "%s has no unit %q", vehicle.Name, o.Unit)
 	}
-	o.Facts.check(&faults, "facts")
-	if text.Length(o.Told) > maxText {
+	o.Facts.Check(&faults, "facts")
+	if text.Length(o.Told) > say.MaxText {
 		faults.Add("told", "up to 2000 characters", "the text is too long")
 	}
-	if strings.TrimSpace(o.Complaint) == "" || text.Length(o.Complaint) > maxText {
+	if strings.TrimSpace(o.Complaint) == "" || text.Length(o.Complaint) > say.MaxText {
 		faults.Add("complaint", "the customer's words, up to 2000 characters", "a rebuild begins with a complaint")
 	}
 	if day, err := time.Parse(time.DateOnly, o.Promised); err != nil {
@@ -232,7 +241,7 @@ func (o Order) check(vehicle Vehicle, now time.Time) (Vehicle, Unit, error) {
 			faults.Add(name, "up to 200 characters", "the text is too long")
 		}
 	}
-	return Vehicle{ID: vehicle.ID, Name: vehicle.Name}, unit, faults.Err()
+	return shop.Vehicle{ID: vehicle.ID, Name: vehicle.Name}, unit, faults.Err()
 }
 
 // withID finds one of a list; the zero value when there is none.
@@ -245,22 +254,22 @@ func withID[T any](list []T, id string, of func(T) string) (found T) {
 
 // Kept is an entry that is on record, and the record as it was right after it.
 type Kept struct {
-	Entry
-	after Ledger
+	record.Entry
+	after record.Ledger
 	step  string
-	by    Person
+	by    people.Person
 	now   time.Time
 }
 
 // Now is how rebuild and step stand with the entry; the step is left out when it
 // has more entries than most.
-func (k Kept) Now(most int) (Sheet, StepView, error) {
+func (k Kept) Now(most int) (record.Sheet, record.StepView, error) {
 	step, _ := k.after.Plan.Step(k.step)
-	sheet := MakeSheet(k.after)
-	if len(k.after.State().of(step).all) > most {
+	sheet := record.MakeSheet(k.after)
+	if len(k.after.State().At(step).All) > most {
 		return sheet, nil, nil
 	}
-	view, err := MakeStep(k.after, k.step, k.by, k.now)
+	view, err := record.MakeStep(k.after, k.step, k.by, k.now)
 	return sheet, view, err
 }
 
@@ -278,19 +287,19 @@ func (a Asking) isStale(now time.Time) bool { return a.Session != "" && now.Sub(
 
 // Append writes one entry at a step. Where somebody signed in asks: if his session
 // has ended, or his role is another, nothing is kept.
-func (w *Workshop) Append(ctx context.Context, from Asking, id, step string, d Draft, by Person, key string) (Kept, bool, error) {
+func (w *Workshop) Append(ctx context.Context, from Asking, id, step string, d record.Draft, by people.Person, key string) (Kept, bool, error) {
 	asked, err := json.Marshal(d)
 	if err != nil {
 		return Kept{}, false, err
 	}
-	write := Write{key, digest(step, string(asked), by.Login), from.Session}
+	write := Write{key, seal.Digest(step, string(asked), by.Login), from.Session}
 	kept := Kept{step: step, by: by}
-	var after Ledger
-	e, replayed, err := w.store.Append(ctx, id, write, func(l Ledger) (Proposal, error) {
+	var after record.Ledger
+	e, replayed, err := w.store.Append(ctx, id, write, func(l record.Ledger) (record.Proposal, error) {
 		kept.now = w.now()
 		l.Stale = from.isStale(kept.now)
 		l.SheetNow = func() (book.SpecSheet, error) { return w.sheetFor(ctx, l) }
-		p, err := Propose(l, step, d, by, kept.now)
+		p, err := record.Propose(l, step, d, by, kept.now)
 		after = p.After
 		return p, err
 	})
@@ -303,51 +312,51 @@ func (w *Workshop) Append(ctx context.Context, from Asking, id, step string, d D
 }
 
 // Preview answers what Append would, and keeps nothing.
-func (w *Workshop) Preview(ctx context.Context, id, step string, d Draft, by Person) (Entry, error) {
+func (w *Workshop) Preview(ctx context.Context, id, step string, d record.Draft, by people.Person) (record.Entry, error) {
 	l, err := w.store.Ledger(ctx, id)
 	if err != nil {
-		return Entry{}, err
+		return record.Entry{}, err
 	}
 	l.SheetNow = func() (book.SpecSheet, error) { return w.sheetFor(ctx, l) }
-	entry, _, err := ask(l, step, d, by, w.now())
+	entry, _, err := record.Try(l, step, d, by, w.now())
 	return entry, err
 }
 
 // Sheet reads a rebuild at one glance.
-func (w *Workshop) Sheet(ctx context.Context, id string) (Sheet, error) {
+func (w *Workshop) Sheet(ctx context.Context, id string) (record.Sheet, error) {
 	l, err := w.store.Ledger(ctx, id)
 	if err != nil {
-		return Sheet{}, err
+		return record.Sheet{}, err
 	}
-	return MakeSheet(l), nil
+	return record.MakeSheet(l), nil
 }
 
 // Step reads one step as the bench shows it to a person.
-func (w *Workshop) Step(ctx context.Context, id, step string, by Person) (StepView, error) {
+func (w *Workshop) Step(ctx context.Context, id, step string, by people.Person) (record.StepView, error) {
 	l, err := w.store.Ledger(ctx, id)
 	if err != nil {
 		return nil, err
 	}
 	l.SheetNow = func() (book.SpecSheet, error) { return w.sheetFor(ctx, l) }
-	l.Shop = func() (Shop, error) {
+	l.Shop = func() (shop.Shop, error) {
 		shop, _, err := w.store.Shop(ctx)
 		return shop, err
 	}
-	return MakeStep(l, step, by, w.now())
+	return record.MakeStep(l, step, by, w.now())
 }
 
 // Ledger reads a rebuild with its record, for reports.
-func (w *Workshop) Ledger(ctx context.Context, id string) (Ledger, error) {
+func (w *Workshop) Ledger(ctx context.Context, id string) (record.Ledger, error) {
 	return w.store.Ledger(ctx, id)
 }
 
 // Board lists rebuilds.
-func (w *Workshop) Board(ctx context.Context, q BoardQuery) ([]Rebuild, error) {
+func (w *Workshop) Board(ctx context.Context, q BoardQuery) ([]record.Rebuild, error) {
 	return w.store.Board(ctx, q)
 }
 
 // Plan reads a copy of the book by its hash.
-func (w *Workshop) Plan(ctx context.Context, hash string) (*Plan, error) {
+func (w *Workshop) Plan(ctx context.Context, hash string) (*record.Plan, error) {
 	return w.store.Plan(ctx, hash)
 }
 
@@ -356,11 +365,11 @@ func (w *Workshop) Exists(ctx context.Context, id string) error { return w.store
 
 // KeepPhoto keeps a picture for a rebuild, under a new id. One that is sent again
 // with its key is kept once.
-func (w *Workshop) KeepPhoto(ctx context.Context, rebuild string, p picture.Picture, key string, by Person) (Photo, error) {
-	if by.Role != Mechanic && by.Role != Lead {
-		return Photo{}, refuse(Forbidden, readersPicture)
+func (w *Workshop) KeepPhoto(ctx context.Context, rebuild string, p picture.Picture, key string, by people.Person) (Photo, error) {
+	if by.Role != people.Mechanic && by.Role != people.Lead {
+		return Photo{}, say.Refuse(say.Forbidden, say.ReadersPicture)
 	}
-	id := NewID()
+	id := say.NewID()
 	if key != "" {
 		id = uuid.NewSHA1(uuid.NameSpaceOID, []byte(rebuild+" "+by.Login+" "+key+" "+p.SHA256)).String()
 	}

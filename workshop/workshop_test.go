@@ -17,27 +17,32 @@ import (
 	"handwerk/core/quantity"
 	"handwerk/core/quantity/quantitytest"
 	"handwerk/core/shim"
-	. "handwerk/workshop"
+	"handwerk/workshop/kinds"
+	"handwerk/workshop/kinds/measure"
+	"handwerk/workshop/kinds/torque"
+	"handwerk/workshop/people"
+	"handwerk/workshop/record"
+	"handwerk/workshop/say"
 	"handwerk/workshop/walk"
 )
 
 var (
-	mechanic = Person{"odo", "Odo Marrin", Mechanic}
-	lead     = Person{"ilva", "Ilva Torn", Lead}
-	reader   = Person{"guest", "Guest", Reader}
+	mechanic = people.Person{Login: "odo", Name: "Odo Marrin", Role: people.Mechanic}
+	lead     = people.Person{Login: "ilva", Name: "Ilva Torn", Role: people.Lead}
+	reader   = people.Person{Login: "guest", Name: "Guest", Role: people.Reader}
 	clock    = time.Date(2026, 11, 24, 8, 0, 0, 0, time.UTC)
 )
 
 // bench is a rebuild in memory: the pure rules need no store.
 type bench struct {
 	t      require.TestingT
-	ledger Ledger
+	ledger record.Ledger
 	now    time.Time
 	drawer map[string]int
 }
 
 // demoBook is read once; nothing writes in it.
-var demoBook = sync.OnceValues(func() (book.Book, error) { return files.Load(bookshop.Files, demo.Files) })
+var demoBook = sync.OnceValues(func() (book.Book, error) { return files.Load(kinds.Natures(), bookshop.Files, demo.Files) })
 
 func newBench(t require.TestingT) *bench { return benchOn(t, "transfer-case-dog", "brakka-t2") }
 
@@ -51,23 +56,23 @@ func benchOn(t require.TestingT, route, sheet string) *bench {
 
 // benchWith stands on a copy of the book.
 func benchWith(t require.TestingT, c book.Copy) *bench {
-	p, err := NewPlan(c)
+	p, err := kinds.NewPlan(c)
 	require.NoError(t, err)
 	x := &bench{t: t, now: clock, drawer: map[string]int{"0.5 mm": 1, "0.52 mm": 2, "0.56 mm": 2, "0.6 mm": 1}}
-	x.ledger = Ledger{
-		Rebuild: Rebuild{ID: "r1", Number: "26-001", PlanHash: p.Hash, OpenedAt: clock, OpenedBy: lead},
+	x.ledger = record.Ledger{
+		Rebuild: record.Rebuild{ID: "r1", Number: "26-001", PlanHash: p.Hash, OpenedAt: clock, OpenedBy: lead},
 		Plan:    p,
-		Asks: Asks{
-			Drawer: func(string) (Drawer, error) { return x.stock(), nil },
+		Asks: record.Asks{
+			Drawer: func(string) (record.Drawer, error) { return x.stock(), nil },
 			Photo:  func(id string) (string, error) { return map[string]string{"p1": "a picture's hash"}[id], nil },
 		},
 	}
-	x.ledger.Rebuild.Head = Head{0, x.ledger.Rebuild.Seal()}
+	x.ledger.Rebuild.Head = record.Head{Seq: 0, Hash: x.ledger.Rebuild.Seal()}
 	return x
 }
 
-func (b *bench) stock() Drawer {
-	var d Drawer
+func (b *bench) stock() record.Drawer {
+	var d record.Drawer
 	for text, n := range b.drawer {
 		l, err := quantity.ParseAs[quantity.Length](text)
 		require.NoError(b.t, err)
@@ -77,24 +82,24 @@ func (b *bench) stock() Drawer {
 	return d
 }
 
-func (b *bench) try(step string, d Draft, by Person) (Entry, error) {
+func (b *bench) try(step string, d record.Draft, by people.Person) (record.Entry, error) {
 	b.now = b.now.Add(time.Minute)
-	p, err := Propose(b.ledger, step, d, by, b.now)
+	p, err := record.Propose(b.ledger, step, d, by, b.now)
 	if err != nil {
-		return Entry{}, err
+		return record.Entry{}, err
 	}
 	b.keep(p)
 	return p.Entry, nil
 }
 
-func (b *bench) keep(p Proposal) {
+func (b *bench) keep(p record.Proposal) {
 	b.ledger = p.After
 	for _, m := range p.Moves {
 		b.drawer[m.Thickness] -= m.Count
 	}
 }
 
-func (b *bench) must(step string, d Draft) Entry {
+func (b *bench) must(step string, d record.Draft) record.Entry {
 	e, err := b.try(step, d, lead)
 	require.NoError(b.t, err)
 	return e
@@ -102,9 +107,9 @@ func (b *bench) must(step string, d Draft) Entry {
 
 func (b *bench) walker() *walk.Walker {
 	return &walk.Walker{
-		Ledger: b.ledger, By: func(*Step) Person { return lead }, Script: walk.Script{},
+		Ledger: b.ledger, By: func(*record.Step) people.Person { return lead }, Script: walk.Script{},
 		Clock: func() time.Time { b.now = b.now.Add(time.Minute); return b.now },
-		Apply: func(_ string, _ Draft, p Proposal) error { b.keep(p); return nil },
+		Apply: func(_ string, _ record.Draft, p record.Proposal) error { b.keep(p); return nil },
 	}
 }
 
@@ -113,20 +118,20 @@ func (b *bench) walkUntil(step string) {
 	require.NoError(b.t, err)
 }
 
-func (b *bench) status(step string) (Status, string) {
-	sheet := MakeSheet(b.ledger.Unfolded())
-	i := slices.IndexFunc(sheet.Steps, func(s StepStatus) bool { return s.ID == step })
+func (b *bench) status(step string) (record.Status, string) {
+	sheet := record.MakeSheet(unfolded(b.ledger))
+	i := slices.IndexFunc(sheet.Steps, func(s record.StepStatus) bool { return s.ID == step })
 	return sheet.Steps[i].Status, sheet.Steps[i].Needs
 }
 
-func reading(t require.TestingT, text string) Draft {
-	return Draft{Act: ActReading, Body: Body{Value: quantitytest.Any(t, text), Instrument: "indicator-4"}}
+func reading(t require.TestingT, text string) record.Draft {
+	return record.Draft{Act: record.ActReading, Body: record.Body{Value: quantitytest.Any(t, text), Instrument: "indicator-4"}}
 }
 
-func piece(t require.TestingT, text string, n int) Piece {
+func piece(t require.TestingT, text string, n int) record.Piece {
 	l, err := quantity.ParseAs[quantity.Length](text)
 	require.NoError(t, err)
-	return Piece{Thickness: l, Count: n}
+	return record.Piece{Thickness: l, Count: n}
 }
 
 func TestTheWholeRouteIsWalkedToTheSignature(t *testing.T) {
@@ -135,7 +140,7 @@ func TestTheWholeRouteIsWalkedToTheSignature(t *testing.T) {
 	place := b.ledger.Rebuild.Place
 	assert.True(t, place.Closed, "stands at %s: %s", place.Step, place.WaitsFor)
 	assert.Equal(t, place.Steps, place.Done)
-	assert.NoError(t, Verify(b.ledger.Rebuild, b.ledger.Entries))
+	assert.NoError(t, record.Verify(b.ledger.Rebuild, b.ledger.Entries))
 }
 
 func TestARefusalSaysWhy(t *testing.T) {
@@ -143,52 +148,52 @@ func TestARefusalSaysWhy(t *testing.T) {
 		name  string
 		until string
 		step  string
-		draft Draft
-		by    Person
+		draft record.Draft
+		by    people.Person
 		says  string
 	}{
-		{"reader", "identify", "identify", Draft{Act: ActOutcome, Item: ReadPlace("serial"),
-			Body: Body{Outcome: "done"}}, reader, "readers can look"},
-		{"unknown step", "identify", "polish", Draft{Act: ActNote}, lead, "no step"},
-		{"foreign act", "identify", "identify", Draft{Act: ActTorqued}, lead, "is not done at this step"},
+		{"reader", "identify", "identify", record.Draft{Act: record.ActOutcome, Item: record.ReadPlace("serial"),
+			Body: record.Body{Outcome: "done"}}, reader, "readers can look"},
+		{"unknown step", "identify", "polish", record.Draft{Act: record.ActNote}, lead, "no step"},
+		{"foreign act", "identify", "identify", record.Draft{Act: record.ActTorqued}, lead, "is not done at this step"},
 		{"a reading with an outcome", "end-float", "end-float",
-			Draft{Act: ActReading, Body: Body{Outcome: "in", Value: say("0.1 mm")}}, lead,
+			record.Draft{Act: record.ActReading, Body: record.Body{Outcome: "in", Value: reads("0.1 mm")}}, lead,
 			"outcome: a reading has no outcome"},
 		{"foreign field", "identify", "identify",
-			Draft{Act: ActOutcome, Item: ReadPlace("serial"), Body: Body{Outcome: "done", Bolt: 3}}, lead,
+			record.Draft{Act: record.ActOutcome, Item: record.ReadPlace("serial"), Body: record.Body{Outcome: "done", Bolt: 3}}, lead,
 			"bolt: does not belong"},
 		{"unknown outcome", "identify", "identify",
-			Draft{Act: ActOutcome, Item: ReadPlace("serial"), Body: Body{Outcome: "maybe"}}, lead, "outcome:"},
+			record.Draft{Act: record.ActOutcome, Item: record.ReadPlace("serial"), Body: record.Body{Outcome: "maybe"}}, lead, "outcome:"},
 		{"unknown line", "identify", "identify",
-			Draft{Act: ActOutcome, Item: ReadPlace("colour"), Body: Body{Outcome: "done"}}, lead, "item:"},
-		{"gate", "complaint", "strip", Draft{Act: ActRemoved, Item: ReadPlace("nut"),
-			Body: Body{Outcome: "removed"}}, lead, "has to wait: Release the transfer case's weight"},
-		{"grave caution", "tests", "tests", Draft{Act: ActOutcome, Item: ReadPlace("oil-look"),
-			Body: Body{Outcome: "clean"}}, lead, "acknowledge first: Crushing"},
-		{"value missing", "drive-before", "drive-before", Draft{Act: ActOutcome, Item: ReadPlace("temperature")},
+			record.Draft{Act: record.ActOutcome, Item: record.ReadPlace("colour"), Body: record.Body{Outcome: "done"}}, lead, "item:"},
+		{"gate", "complaint", "strip", record.Draft{Act: record.ActRemoved, Item: record.ReadPlace("nut"),
+			Body: record.Body{Outcome: "removed"}}, lead, "has to wait: Release the transfer case's weight"},
+		{"grave caution", "tests", "tests", record.Draft{Act: record.ActOutcome, Item: record.ReadPlace("oil-look"),
+			Body: record.Body{Outcome: "clean"}}, lead, "acknowledge first: Crushing"},
+		{"value missing", "drive-before", "drive-before", record.Draft{Act: record.ActOutcome, Item: record.ReadPlace("temperature")},
 			lead, "value: missing"},
 		{"value of another kind", "drive-before", "drive-before",
-			Draft{Act: ActOutcome, Item: ReadPlace("temperature"), Body: Body{Value: say("3 mm")}}, lead,
+			record.Draft{Act: record.ActOutcome, Item: record.ReadPlace("temperature"), Body: record.Body{Value: reads("3 mm")}}, lead,
 			"is a length"},
-		{"one-time part", "parts", "parts", Draft{Act: ActVerdict, Item: ReadPlace("seal"),
-			Body: Body{Outcome: "reuse"}}, lead, "always replaced"},
+		{"one-time part", "parts", "parts", record.Draft{Act: record.ActVerdict, Item: record.ReadPlace("seal"),
+			Body: record.Body{Outcome: "reuse"}}, lead, "always replaced"},
 		{"verdict without reason", "parts", "parts",
-			Draft{Act: ActVerdict, Item: ReadPlace("gear"), Body: Body{Outcome: "rework"}}, lead, "reason:"},
-		{"unknown picture", "arrival-photo", "arrival-photo", Draft{Act: ActPhoto, Body: Body{Photo: "p9"}}, lead,
+			record.Draft{Act: record.ActVerdict, Item: record.ReadPlace("gear"), Body: record.Body{Outcome: "rework"}}, lead, "reason:"},
+		{"unknown picture", "arrival-photo", "arrival-photo", record.Draft{Act: record.ActPhoto, Body: record.Body{Photo: "p9"}}, lead,
 			"no such picture"},
 		{"fluid that eats bronze", "fluid", "fluid",
-			Draft{Act: ActFilled, Body: Body{Outcome: "gl5-80", Value: say("2.4 L")}}, lead,
+			record.Draft{Act: record.ActFilled, Body: record.Body{Outcome: "gl5-80", Value: reads("2.4 L")}}, lead,
 			"the sulphur of GL-5 eats bronze"},
 		{"out of order part", "build", "build",
-			Draft{Act: ActFitted, Item: ReadPlace("nut"), Body: Body{Outcome: "fitted"}}, lead,
+			record.Draft{Act: record.ActFitted, Item: record.ReadPlace("nut"), Body: record.Body{Outcome: "fitted"}}, lead,
 			"goes in before Flange nut"},
-		{"clock not started", "sealant", "sealant", Draft{Act: ActEnd}, lead, "has not been started"},
-		{"lead only", "sign-off", "sign-off", Draft{Act: ActDecision, Body: Body{Outcome: "release"}}, mechanic,
+		{"clock not started", "sealant", "sealant", record.Draft{Act: record.ActEnd}, lead, "has not been started"},
+		{"lead only", "sign-off", "sign-off", record.Draft{Act: record.ActDecision, Body: record.Body{Outcome: "release"}}, mechanic,
 			"only the lead"},
-		{"no gate closed", "identify", "identify", Draft{Act: ActOverride, Body: Body{Reason: "x"}}, lead,
+		{"no gate closed", "identify", "identify", record.Draft{Act: record.ActOverride, Body: record.Body{Reason: "x"}}, lead,
 			"no gate is closed"},
 		{"found part without name", "strip", "strip",
-			Draft{Act: ActRemoved, Item: Place{}, Body: Body{Outcome: "removed"}}, lead, "name:"},
+			record.Draft{Act: record.ActRemoved, Item: record.Place{}, Body: record.Body{Outcome: "removed"}}, lead, "name:"},
 	}
 	for _, tt := range tests {
 		t.Run(tt.name, func(t *testing.T) {
@@ -208,13 +213,13 @@ func TestARefusalSaysWhy(t *testing.T) {
 	}
 }
 
-func say(text string) (a quantity.Any) { _ = a.UnmarshalText([]byte(text)); return a }
+func reads(text string) (a quantity.Any) { _ = a.UnmarshalText([]byte(text)); return a }
 
-func mustStep(b *bench, id string) *Step { s, _ := b.ledger.Plan.Step(id); return s }
+func mustStep(b *bench, id string) *record.Step { s, _ := b.ledger.Plan.Step(id); return s }
 
 // acknowledge reads a caution if the gate lets one.
 func (b *bench) acknowledge(step, caution string) {
-	_, _ = b.try(step, Draft{Act: ActAcknowledge, Item: ReadPlace(caution)}, lead)
+	_, _ = b.try(step, record.Draft{Act: record.ActAcknowledge, Item: record.ReadPlace(caution)}, lead)
 }
 
 func TestEndFloatFromOutToIn(t *testing.T) {
@@ -229,7 +234,7 @@ func TestEndFloatFromOutToIn(t *testing.T) {
 	_, needs := b.status("end-float")
 	assert.Equal(t, "out: fit a pack and measure again", needs)
 
-	fit := b.must("end-float", Draft{Act: ActFit, Body: Body{Pack: []Piece{piece(t, "0.52 mm", 1)}}})
+	fit := b.must("end-float", record.Draft{Act: record.ActFit, Body: record.Body{Pack: []record.Piece{piece(t, "0.52 mm", 1)}}})
 	assert.Equal(t, 1, b.drawer["0.52 mm"], "one washer left the drawer")
 	assert.Contains(t, string(fit.Result), "0.0930", "the float it promised is kept")
 	b.must("end-float", reading(t, "0.09 mm"))
@@ -238,13 +243,13 @@ func TestEndFloatFromOutToIn(t *testing.T) {
 	last := b.must("end-float", reading(t, "0.09 mm"))
 	assert.Equal(t, metrology.In, last.Verdict)
 	status, _ := b.status("end-float")
-	assert.Equal(t, Done, status)
+	assert.Equal(t, record.Done, status)
 
 	// Another pack instead: the old one goes back.
-	b.must("end-float", Draft{Act: ActFit, Body: Body{Pack: []Piece{piece(t, "0.5 mm", 1)}}})
+	b.must("end-float", record.Draft{Act: record.ActFit, Body: record.Body{Pack: []record.Piece{piece(t, "0.5 mm", 1)}}})
 	assert.Equal(t, 2, b.drawer["0.52 mm"])
 	assert.Equal(t, 0, b.drawer["0.5 mm"])
-	_, err := b.try("end-float", Draft{Act: ActFit, Body: Body{Pack: []Piece{piece(t, "0.6 mm", 3)}}}, lead)
+	_, err := b.try("end-float", record.Draft{Act: record.ActFit, Body: record.Body{Pack: []record.Piece{piece(t, "0.6 mm", 3)}}}, lead)
 	assert.ErrorContains(t, err, "pack[0].count")
 }
 
@@ -258,24 +263,24 @@ func TestCorrectingAReadingRecomputesAndKeepsTheOldOne(t *testing.T) {
 	mended := b.must("end-float", d)
 	assert.Equal(t, metrology.In, mended.Verdict)
 	assert.Equal(t, slip.Item, mended.Item)
-	v := viewAt[*MeasureStep](b, "end-float")
+	v := viewAt[*measure.MeasureStep](b, "end-float")
 	require.Len(t, v.Trials[0].Readings, 2)
 	assert.Equal(t, mended.ID, v.Entries[len(v.Entries)-2].SupersededBy, "the slip stays readable")
 
 	_, err := b.try("end-float", d, mechanic)
-	var refusal Refusal
+	var refusal say.Refusal
 	require.ErrorAs(t, err, &refusal)
-	assert.Equal(t, Conflict, refusal.Reason)
+	assert.Equal(t, say.Conflict, refusal.Reason)
 	assert.Contains(t, refusal.Error(), "Ilva Torn has already corrected this")
 
-	b.must("end-float", Draft{Act: ActStrike, Supersedes: mended.ID})
+	b.must("end-float", record.Draft{Act: record.ActStrike, Supersedes: mended.ID})
 	_, needs := b.status("end-float")
 	assert.Equal(t, "1 reading to go", needs)
 }
 
 func TestTwoHandsOnOnePlaceDoNotOverwrite(t *testing.T) {
 	b := newBench(t)
-	d := Draft{Act: ActOutcome, Item: ReadPlace("serial"), Body: Body{Outcome: "done"}}
+	d := record.Draft{Act: record.ActOutcome, Item: record.ReadPlace("serial"), Body: record.Body{Outcome: "done"}}
 	b.must("identify", d)
 	d.Outcome = "none"
 	_, err := b.try("identify", d, mechanic)
@@ -285,8 +290,8 @@ func TestTwoHandsOnOnePlaceDoNotOverwrite(t *testing.T) {
 func TestBoltsGoInOrderAndAreJudged(t *testing.T) {
 	b := newBench(t)
 	b.walkUntil("cover-bolts")
-	torqued := func(pass, bolt int, value string) Draft {
-		return Draft{Act: ActTorqued, Body: Body{Pass: pass, Bolt: bolt, Value: say(value)}}
+	torqued := func(pass, bolt int, value string) record.Draft {
+		return record.Draft{Act: record.ActTorqued, Body: record.Body{Pass: pass, Bolt: bolt, Value: reads(value)}}
 	}
 	b.must("cover-bolts", torqued(1, 1, "13 lb-ft"))
 	_, err := b.try("cover-bolts", torqued(1, 2, "13 lb-ft"), lead)
@@ -307,17 +312,17 @@ func TestBoltsGoInOrderAndAreJudged(t *testing.T) {
 func TestACheckRoundIsOfBoltsThatStand(t *testing.T) {
 	b := newBench(t)
 	b.walkUntil("flange-nut")
-	view := func() TorqueView {
-		v, err := MakeStep(b.ledger, "cover-bolts", lead, b.now)
+	view := func() torque.TorqueView {
+		v, err := record.MakeStep(b.ledger, "cover-bolts", lead, b.now)
 		require.NoError(t, err)
-		return v.(*TorqueStep).Torque
+		return v.(*torque.TorqueStep).Torque
 	}
 	require.True(t, view().Held)
 	last := view().Cells[len(view().Cells)-1]
-	turn := func(value string) Entry {
-		d := Draft{Act: ActTorqued, Body: Body{Pass: last.Pass, Bolt: last.Bolt, Value: say(value)}}
+	turn := func(value string) record.Entry {
+		d := record.Draft{Act: record.ActTorqued, Body: record.Body{Pass: last.Pass, Bolt: last.Bolt, Value: reads(value)}}
 		for _, e := range b.ledger.Entries {
-			if e.Step == "cover-bolts" && e.Act == ActTorqued && e.Said().Pass == last.Pass && e.Said().Bolt == last.Bolt {
+			if e.Step == "cover-bolts" && e.Act == record.ActTorqued && e.Said().Pass == last.Pass && e.Said().Bolt == last.Bolt {
 				d.Supersedes = e.ID
 			}
 		}
@@ -327,9 +332,9 @@ func TestACheckRoundIsOfBoltsThatStand(t *testing.T) {
 	assert.False(t, view().Held)
 	require.Len(t, view().Off, 1)
 	assert.Contains(t, view().Off[0], "over its setting. Back it off and tighten it anew. Is it used once only? Fit a new bolt.")
-	v, err := MakeStep(b.ledger, "cover-bolts", lead, b.now)
+	v, err := record.MakeStep(b.ledger, "cover-bolts", lead, b.now)
 	require.NoError(t, err)
-	round := Plausible(v)
+	round := kinds.Plausible(v)
 	require.NotEmpty(t, round.Supersedes, "the round from before")
 	_, err = b.try("cover-bolts", round, mechanic)
 	require.ErrorContains(t, err, "off its setting: put it right before the check round")
@@ -338,58 +343,58 @@ func TestACheckRoundIsOfBoltsThatStand(t *testing.T) {
 	turn(last.Setting.String())
 	assert.Empty(t, view().Off)
 	status, needs := b.status("cover-bolts")
-	assert.Equal(t, Open, status)
+	assert.Equal(t, record.Open, status)
 	assert.Contains(t, needs, "check round")
 	b.must("cover-bolts", round)
 	assert.True(t, view().Held)
 	status, _ = b.status("cover-bolts")
-	assert.Equal(t, Done, status)
+	assert.Equal(t, record.Done, status)
 }
 
 func TestAGateOpensWithAReasonOnRecord(t *testing.T) {
 	b := newBench(t)
 	b.walkUntil("end-float")
-	_, err := b.try("build", Draft{Act: ActOverride}, lead)
+	_, err := b.try("build", record.Draft{Act: record.ActOverride}, lead)
 	require.ErrorContains(t, err, "reason")
-	b.must("build", Draft{Act: ActOverride, Body: Body{Reason: "case needed off the bench"}})
+	b.must("build", record.Draft{Act: record.ActOverride, Body: record.Body{Reason: "case needed off the bench"}})
 	status, _ := b.status("build")
-	assert.Equal(t, Open, status)
+	assert.Equal(t, record.Open, status)
 }
 
 func TestTheSealantClock(t *testing.T) {
 	b := newBench(t)
 	b.walkUntil("sealant")
-	b.must("sealant", Draft{Act: ActStart, Body: Body{Outcome: "snug-wait"}})
-	_, err := b.try("sealant", Draft{Act: ActEnd}, lead)
+	b.must("sealant", record.Draft{Act: record.ActStart, Body: record.Body{Outcome: "snug-wait"}})
+	_, err := b.try("sealant", record.Draft{Act: record.ActEnd}, lead)
 	require.ErrorContains(t, err, "59m0s to go")
 	b.now = b.now.Add(time.Hour)
-	b.must("sealant", Draft{Act: ActEnd})
+	b.must("sealant", record.Draft{Act: record.ActEnd})
 	status, _ := b.status("sealant")
-	assert.Equal(t, Done, status)
+	assert.Equal(t, record.Done, status)
 }
 
 func TestAfterTheSignatureTheRecordRests(t *testing.T) {
 	b := newBench(t)
 	b.walkUntil("")
-	_, err := b.try("identify", Draft{Act: ActStrike, Supersedes: b.ledger.Entries[0].ID}, lead)
+	_, err := b.try("identify", record.Draft{Act: record.ActStrike, Supersedes: b.ledger.Entries[0].ID}, lead)
 	require.ErrorContains(t, err, "signed off")
-	b.must("identify", Draft{Act: ActNote, Body: Body{Note: "customer called, all quiet"}})
+	b.must("identify", record.Draft{Act: record.ActNote, Body: record.Body{Note: "customer called, all quiet"}})
 	sign := b.ledger.Entries[len(b.ledger.Entries)-2]
-	b.must("sign-off", Draft{Act: ActStrike, Supersedes: sign.ID})
+	b.must("sign-off", record.Draft{Act: record.ActStrike, Supersedes: sign.ID})
 	assert.False(t, b.ledger.Rebuild.Place.Closed)
 }
 
 func TestSigningNeedsEverythingDone(t *testing.T) {
 	b := newBench(t)
 	b.walkUntil("fluid")
-	b.must("sign-off", Draft{Act: ActOverride, Body: Body{Reason: "to see"}})
-	_, err := b.try("sign-off", Draft{Act: ActDecision, Body: Body{Outcome: "release"}}, lead)
+	b.must("sign-off", record.Draft{Act: record.ActOverride, Body: record.Body{Reason: "to see"}})
+	_, err := b.try("sign-off", record.Draft{Act: record.ActDecision, Body: record.Body{Outcome: "release"}}, lead)
 	require.ErrorContains(t, err, "not everything is done yet")
 }
 
 // viewAt is a step as its kind shows it to the lead.
-func viewAt[V StepView](b *bench, step string) V {
-	v, err := MakeStep(b.ledger, step, lead, b.now)
+func viewAt[V record.StepView](b *bench, step string) V {
+	v, err := record.MakeStep(b.ledger, step, lead, b.now)
 	require.NoError(b.t, err)
 	view, ok := v.(V)
 	require.True(b.t, ok)

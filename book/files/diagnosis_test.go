@@ -14,10 +14,11 @@ import (
 	"handwerk/book/demo"
 	"handwerk/book/shop"
 	"handwerk/core/diagnosis"
+	"handwerk/workshop/kinds"
 )
 
 // shipped is loaded once: no test changes it.
-var shipped = sync.OnceValues(func() (book.Book, error) { return Load(shop.Files, demo.Files) })
+var shipped = sync.OnceValues(func() (book.Book, error) { return Load(kinds.Natures(), shop.Files, demo.Files) })
 
 func shippedBook(t testing.TB) book.Book {
 	t.Helper()
@@ -293,7 +294,7 @@ func TestStoriesThatLeadAstray(t *testing.T) {
 
 func BenchmarkLoad(b *testing.B) {
 	for b.Loop() {
-		if _, err := Load(shop.Files); err != nil {
+		if _, err := Load(kinds.Natures(), shop.Files); err != nil {
 			b.Fatal(err)
 		}
 	}

@@ -11,6 +11,7 @@ import (
 
 	"handwerk/book"
 	"handwerk/book/shop"
+	"handwerk/workshop/kinds"
 )
 
 const fragments = `fragments:
@@ -60,7 +61,7 @@ stations:
 `
 
 func load(routeText, fragmentText string) (book.Book, Problems, error) {
-	return LoadWithRemarks(fstest.MapFS{
+	return LoadWithRemarks(kinds.Natures(), fstest.MapFS{
 		"routes/r.yaml":    {Data: []byte(routeText)},
 		"fragments/f.yaml": {Data: []byte(fragmentText)},
 	})
@@ -128,7 +129,7 @@ func TestFragmentFaultsStandWhereTheyWereWritten(t *testing.T) {
 func TestAnOverrideThatOrphansAFragmentIsNamed(t *testing.T) {
 	ours := fstest.MapFS{"routes/r.yaml": {Data: []byte(used)}, "fragments/f.yaml": {Data: []byte(fragments)}}
 	theirs := fstest.MapFS{"routes/own.yaml": {Data: []byte(strings.Split(used, "  - id: assemble")[0])}}
-	b, remarks, err := LoadWithRemarks(ours, theirs)
+	b, remarks, err := LoadWithRemarks(kinds.Natures(), ours, theirs)
 	require.NoError(t, err)
 	assert.Len(t, b.Routes, 1, "the shop's route takes the place of ours")
 	require.Len(t, remarks, 1)
@@ -148,7 +149,7 @@ func TestAShopsFragmentIsUsedByEveryRoute(t *testing.T) {
         after: [run-in]
         choices: [{id: release, text: Hand over}]
 `)}}
-	b, err := Load(shop.Files, own)
+	b, err := Load(kinds.Natures(), shop.Files, own)
 	require.NoError(t, err)
 	for _, r := range b.Routes {
 		s, _, ok := r.Step("sign-off")
@@ -158,7 +159,7 @@ func TestAShopsFragmentIsUsedByEveryRoute(t *testing.T) {
 }
 
 func TestEveryShippedFragmentIsUsed(t *testing.T) {
-	_, remarks, err := LoadWithRemarks(shop.Files)
+	_, remarks, err := LoadWithRemarks(kinds.Natures(), shop.Files)
 	require.NoError(t, err)
 	assert.Empty(t, remarks)
 }
@@ -187,7 +188,7 @@ stations:
             adjuster_pitch: sheet.figures.pitch
             ratio: 6
 `
-	_, err := Load(fstest.MapFS{"routes/r.yaml": {Data: []byte(good)}})
+	_, err := Load(kinds.Natures(), fstest.MapFS{"routes/r.yaml": {Data: []byte(good)}})
 	require.NoError(t, err)
 	tests := []struct{ name, old, new, place, says string }{
 		{"input nobody supplies", "            ratio: 6\n", "", "routes/r.yaml:16:", "nobody supplies this input of free-play"},
@@ -201,7 +202,7 @@ stations:
 	}
 	for _, tt := range tests {
 		t.Run(tt.name, func(t *testing.T) {
-			_, err := Load(fstest.MapFS{"routes/r.yaml": {Data: []byte(strings.Replace(good, tt.old, tt.new, 1))}})
+			_, err := Load(kinds.Natures(), fstest.MapFS{"routes/r.yaml": {Data: []byte(strings.Replace(good, tt.old, tt.new, 1))}})
 			require.Error(t, err)
 			assert.Contains(t, err.Error(), tt.place)
 			assert.Contains(t, err.Error(), tt.says)
@@ -220,7 +221,7 @@ stations:
     steps:
       - use: find-cause
 `)}}
-	_, err := Load(shop.Files, own)
+	_, err := Load(kinds.Natures(), shop.Files, own)
 	assert.ErrorContains(t, err, `routes/own.yaml:3: unit_kind: the route diagnoses, and the book has 0 causes for a "clutches"`)
 	assert.ErrorContains(t, err, "the book has 0 complaints and 0 tests")
 }
@@ -238,7 +239,7 @@ tests:
     given:
       a: [0.2, 0.8]
 `
-	_, err := Load(fstest.MapFS{"diagnosis/d.yaml": {Data: []byte(good)}})
+	_, err := Load(kinds.Natures(), fstest.MapFS{"diagnosis/d.yaml": {Data: []byte(good)}})
 	require.NoError(t, err)
 	tests := []struct{ name, old, new, place, says string }{
 		{"does not sum", "[0.9, 0.1]", "[0.9, 0.2]", "diagnosis/d.yaml:9:", "1.1 in sum"},
@@ -255,7 +256,7 @@ tests:
 			if tt.old == "" {
 				files["notes/n.yaml"] = &fstest.MapFile{Data: []byte("a: b")}
 			}
-			_, err := Load(files)
+			_, err := Load(kinds.Natures(), files)
 			require.Error(t, err)
 			assert.Contains(t, err.Error(), tt.place)
 			assert.Contains(t, err.Error(), tt.says)

@@ -14,21 +14,20 @@ import (
 
 	"handwerk/book"
 	"handwerk/core/input"
-	"handwerk/workshop"
 )
 
-// Load reads the book from layers of directories; docs/book.md says which file
+// Load reads the book, of steps of these kinds, from layers of directories; docs/book.md says which file
 // holds what. A later layer adds, and overrides what has the same id.
-func Load(layers ...fs.FS) (book.Book, error) {
-	b, _, err := LoadWithRemarks(layers...)
+func Load(kinds book.Kinds, layers ...fs.FS) (book.Book, error) {
+	b, _, err := LoadWithRemarks(kinds, layers...)
 	return b, err
 }
 
 // LoadWithRemarks is Load, with what is no fault but worth a look: a fragment
 // that no route uses any more.
-func LoadWithRemarks(layers ...fs.FS) (book.Book, Problems, error) {
+func LoadWithRemarks(kinds book.Kinds, layers ...fs.FS) (book.Book, Problems, error) {
 	l := loader{fragments: map[string]*fragmentFile{}, used: map[string]bool{}, testFiles: map[string]place{}}
-	l.book.Kinds = workshop.Kinds()
+	l.book.Kinds = kinds
 	var files []file
 	for _, layer := range layers {
 		more, err := yamlFiles(layer)

@@ -11,12 +11,13 @@ import (
 
 	"handwerk/book/demo"
 	"handwerk/book/shop"
+	"handwerk/workshop/kinds"
 )
 
 func TestTheShippedBookIsSound(t *testing.T) {
-	_, err := Load(shop.Files)
+	_, err := Load(kinds.Natures(), shop.Files)
 	require.NoError(t, err, "what ships stands on its own")
-	b, err := Load(shop.Files, demo.Files)
+	b, err := Load(kinds.Natures(), shop.Files, demo.Files)
 	require.NoError(t, err)
 	c, err := b.Copy("transfer-case-dog", "brakka-t2")
 	require.NoError(t, err)
@@ -91,7 +92,7 @@ func TestBadBooksAreRefusedWithFileAndLine(t *testing.T) {
 				"routes/r.yaml": {Data: []byte(strings.Replace(route, tt.old, tt.new, 1))},
 				"sheets/s.yaml": {Data: []byte(strings.Replace(sheet, tt.old, tt.new, 1))},
 			}
-			_, err := Load(files)
+			_, err := Load(kinds.Natures(), files)
 			var problems Problems
 			require.True(t, errors.As(err, &problems), "%v", err)
 			assert.Contains(t, err.Error(), tt.place)
@@ -107,7 +108,7 @@ func TestAShopsOwnLayerAddsAndOverridesById(t *testing.T) {
 		"cautions.yaml":   {Data: []byte("cautions:\n  - {id: road, title: Test drive, text: Only with the lead.}\n")},
 		"routes/own.yaml": {Data: []byte(strings.Replace(route, "id: r", "id: own", 1))},
 	}
-	b, err := Load(shop.Files, demo.Files, own)
+	b, err := Load(kinds.Natures(), shop.Files, demo.Files, own)
 	require.NoError(t, err)
 	overridden, ok := b.Sheet("brakka-t2")
 	require.True(t, ok)
@@ -131,7 +132,7 @@ func TestCopyNamesWhatTheSheetLacks(t *testing.T) {
 		"routes/r.yaml": {Data: []byte(route)},
 		"sheets/s.yaml": {Data: []byte(strings.Replace(sheet, "  x:", "  y:", 1))},
 	}
-	b, err := Load(files)
+	b, err := Load(kinds.Natures(), files)
 	require.NoError(t, err)
 	_, err = b.Copy("r", "s")
 	assert.ErrorContains(t, err, "sheet.limits.x.min")
@@ -150,7 +151,7 @@ func FuzzLoad(f *testing.F) {
 	f.Add("fragments: [{id: look, steps: [{id: look, after: [{x: 1}], items: 3}]}]")
 	f.Add("causes: [{id: a, says: A, units: [clutch], weight: 1e999, action: x}]\ntests: []")
 	f.Fuzz(func(t *testing.T, text string) {
-		_, err := Load(fstest.MapFS{
+		_, err := Load(kinds.Natures(), fstest.MapFS{
 			"routes/r.yaml": {Data: []byte(text)}, "routes/used.yaml": {Data: []byte(used)}, "sheets/s.yaml": {Data: []byte(text)},
 			"fragments/f.yaml": {Data: []byte(text)}, "diagnosis/d.yaml": {Data: []byte(text)}, "figures.yaml": {Data: []byte(text)},
 		})

@@ -15,7 +15,7 @@ import (
 
 	"handwerk/core/text"
 	"handwerk/httpapi"
-	"handwerk/workshop"
+	"handwerk/workshop/people"
 )
 
 var loginShape = regexp.MustCompile(`^[a-z0-9][a-z0-9._-]{0,59}$`)
@@ -76,7 +76,7 @@ func changeAccount(cmd *cobra.Command, c config, d *database, login string, f ac
 
 // passwordOf reads a new password, when one is said, and judges it; a new
 // person needs one.
-func (f accountFlags) passwordOf(cmd *cobra.Command, a *workshop.Account, known bool) (changed bool, err error) {
+func (f accountFlags) passwordOf(cmd *cobra.Command, a *people.Account, known bool) (changed bool, err error) {
 	password, err := readPassword(cmd, f.password || !known)
 	switch {
 	case err != nil:
@@ -94,13 +94,13 @@ func (f accountFlags) passwordOf(cmd *cobra.Command, a *workshop.Account, known 
 }
 
 // apply puts what was named into the account.
-func (f accountFlags) apply(a *workshop.Account, known bool) error {
+func (f accountFlags) apply(a *people.Account, known bool) error {
 	if f.role != "" {
-		a.Role = workshop.Role(f.role)
+		a.Role = people.Role(f.role)
 	} else if !known {
-		a.Role = workshop.Mechanic
+		a.Role = people.Mechanic
 	}
-	if a.Role != workshop.Reader && a.Role != workshop.Mechanic && a.Role != workshop.Lead {
+	if a.Role != people.Reader && a.Role != people.Mechanic && a.Role != people.Lead {
 		return fmt.Errorf("--role: %q is not a role; accepted: reader, mechanic, lead", f.role)
 	}
 	if f.name != "" {
@@ -149,7 +149,7 @@ func closeAccount(cmd *cobra.Command, c config, d *database, login string, known
 }
 
 // sayAccount tells what was changed, and the log with it.
-func sayAccount(cmd *cobra.Command, c config, before, after workshop.Account, known, password bool) error {
+func sayAccount(cmd *cobra.Command, c config, before, after people.Account, known, password bool) error {
 	log := c.logger()
 	var said []string
 	if !known {

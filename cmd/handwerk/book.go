@@ -8,6 +8,7 @@ import (
 
 	"handwerk/book/files"
 	bookshop "handwerk/book/shop"
+	"handwerk/workshop/kinds"
 )
 
 // bookCommand cares for the book without serving it.
@@ -23,7 +24,7 @@ func bookCommand() *cobra.Command {
 			if err != nil {
 				return err
 			}
-			b, remarks, err := files.LoadWithRemarks(layers...)
+			b, remarks, err := files.LoadWithRemarks(kinds.Natures(), layers...)
 			if err != nil {
 				return err
 			}

@@ -13,7 +13,8 @@ import (
 	"handwerk/httpapi"
 	"handwerk/postgres"
 	"handwerk/report"
-	"handwerk/workshop"
+	"handwerk/workshop/say"
+	"handwerk/workshop/seal"
 )
 
 // work is what a command does on the migrated database.
@@ -79,11 +80,11 @@ var errNotProved = errors.New("that none is gone cannot be proved: the shop's ke
 	"Name its public line: handwerk verify --public LINE")
 
 func verify(cmd *cobra.Command, c config, store *postgres.Store, files []string, public string) error {
-	var signed *workshop.ShopKey
-	var kept []workshop.Checkpoint
+	var signed *seal.ShopKey
+	var kept []seal.Checkpoint
 	k, err := c.shopKey()
 	if public != "" {
-		k, err = workshop.ReadPublicKey(public)
+		k, err = seal.ReadPublicKey(public)
 	}
 	switch {
 	case err == nil:
@@ -214,9 +215,9 @@ func restoreCommand() *cobra.Command {
 			return err
 		}
 		defer func() { _ = store.Close() }()
-		c.logger().Warn("security", "event", "backup restored", "made", workshop.Moment(m.Made, c.zone))
+		c.logger().Warn("security", "event", "backup restored", "made", say.Moment(m.Made, c.zone))
 		if _, err := fmt.Fprintf(
-			cmd.OutOrStdout(), "Everything of %s is back, %d tables row for row.\n", workshop.Moment(m.Made, c.zone),
+			cmd.OutOrStdout(), "Everything of %s is back, %d tables row for row.\n", say.Moment(m.Made, c.zone),
 			len(m.Tables),
 		); err != nil {
 			return err

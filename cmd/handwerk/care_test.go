@@ -13,7 +13,8 @@ import (
 
 	"handwerk/postgres"
 	"handwerk/postgres/pgtest"
-	"handwerk/workshop"
+	"handwerk/workshop/say"
+	"handwerk/workshop/shop"
 )
 
 func TestExportAndImport(t *testing.T) {
@@ -151,7 +152,7 @@ func TestBackupAndRestore(t *testing.T) {
 	_, err = c.run("", "restore", file)
 	require.ErrorIs(t, err, postgres.ErrFullDatabase)
 	store := c.store()
-	added, _, err := store.AddCustomer(t.Context(), workshop.Customer{ID: workshop.NewID(), Name: "Nora Quill", Since: time.Now()})
+	added, _, err := store.AddCustomer(t.Context(), shop.Customer{ID: say.NewID(), Name: "Nora Quill", Since: time.Now()})
 	require.NoError(t, err)
 	said, err = c.run("", "backup", file+".later")
 	require.NoError(t, err, said)

@@ -20,6 +20,9 @@ import (
 	"handwerk/httpapi"
 	"handwerk/postgres"
 	"handwerk/workshop"
+	"handwerk/workshop/people"
+	"handwerk/workshop/record"
+	"handwerk/workshop/shop"
 	"handwerk/workshop/walk"
 )
 
@@ -77,11 +80,11 @@ func claimForDemo(ctx context.Context, store *postgres.Store) error {
 }
 
 func loadScenario(ctx context.Context, store *postgres.Store, b book.Book, s files.Scenario, now time.Time) error {
-	staff := map[string]workshop.Person{}
+	staff := map[string]people.Person{}
 	for _, p := range s.People {
-		person := workshop.Person{Login: p.Login, Name: p.Name, Role: workshop.Role(p.Role)}
+		person := people.Person{Login: p.Login, Name: p.Name, Role: people.Role(p.Role)}
 		staff[p.Login] = person
-		if err := store.KeepAccount(ctx, workshop.Account{Person: person, PasswordHash: httpapi.HashPassword(demoPassword)}); err != nil {
+		if err := store.KeepAccount(ctx, people.Account{Person: person, PasswordHash: httpapi.HashPassword(demoPassword)}); err != nil {
 			return err
 		}
 	}
@@ -98,8 +101,8 @@ func loadScenario(ctx context.Context, store *postgres.Store, b book.Book, s fil
 
 // keepShop keeps what the archipelago's workshop says of itself, its fleet and
 // its drawers, of which one size is short.
-func keepShop(ctx context.Context, store *postgres.Store, s files.Scenario, staff map[string]workshop.Person, now time.Time) error {
-	says := workshop.Shop{
+func keepShop(ctx context.Context, store *postgres.Store, s files.Scenario, staff map[string]people.Person, now time.Time) error {
+	says := shop.Shop{
 		Name: "Workshop of the public fleet", Address: "Harbour lane 4, Skerry quay", Units: quantity.Metric, Currency: "EUR", HourlyRate: 58, Zone: store.Zone().String(), Paper: "A4",
 		Foot: "Questions to the harbour office, weekdays from seven.",
 	}
@@ -111,17 +114,17 @@ func keepShop(ctx context.Context, store *postgres.Store, s files.Scenario, staf
 		return err
 	}
 	least, place := 2, "bench 1, left"
-	return store.KeepDrawer(ctx, workshop.DrawerName{ID: "thrust-washers"}, []workshop.DrawerLine{{Size: "0.58 mm", Least: &least, Place: &place}}, "stocktaking", lead, now)
+	return store.KeepDrawer(ctx, shop.DrawerName{ID: "thrust-washers"}, []shop.DrawerLine{{Size: "0.58 mm", Least: &least, Place: &place}}, "stocktaking", lead, now)
 }
 
-func fleetOf(s files.Scenario) []workshop.Vehicle {
-	var fleet []workshop.Vehicle
+func fleetOf(s files.Scenario) []shop.Vehicle {
+	var fleet []shop.Vehicle
 	for _, v := range s.Fleet {
-		vehicle := workshop.Vehicle{ID: v.ID, Name: v.Name, Owner: v.Owner}
+		vehicle := shop.Vehicle{ID: v.ID, Name: v.Name, Owner: v.Owner}
 		for _, u := range v.Units {
 			vehicle.Units = append(
 				vehicle.Units,
-				workshop.Unit{ID: u.ID, Kind: u.Kind, Name: u.Name, Serial: u.Serial, Sheet: u.Sheet, Route: u.Route, Gears: u.Gears},
+				shop.Unit{ID: u.ID, Kind: u.Kind, Name: u.Name, Serial: u.Serial, Sheet: u.Sheet, Route: u.Route, Gears: u.Gears},
 			)
 		}
 		fleet = append(fleet, vehicle)
@@ -144,7 +147,7 @@ func stockOf(s files.Scenario) []postgres.StockLine {
 func scriptOf(r files.ScenarioRebuild, now time.Time) (walk.Script, error) {
 	script := walk.Script{}
 	for i, e := range r.Entries {
-		var d workshop.Draft
+		var d record.Draft
 		if err := input.Decode(e.Say, &d); err != nil {
 			return nil, fmt.Errorf("entry %d: %w", i+1, err)
 		}
@@ -172,7 +175,7 @@ func worked(day time.Time) time.Time {
 // loadRebuild tells one story: opened days ago, walked along its route entry
 // by entry through the same rules as anybody.
 func loadRebuild(
-	ctx context.Context, store *postgres.Store, b book.Book, r files.ScenarioRebuild, staff map[string]workshop.Person, n int,
+	ctx context.Context, store *postgres.Store, b book.Book, r files.ScenarioRebuild, staff map[string]people.Person, n int,
 	now time.Time,
 ) error {
 	clock := now.AddDate(0, 0, -r.OpenedDaysAgo).Truncate(24 * time.Hour).Add(time.Duration(7*60+25+n*7) * time.Minute)
@@ -206,13 +209,13 @@ func loadRebuild(
 	}
 	w := &walk.Walker{
 		Ledger: ledger, Clock: tick, Script: script, Spent: 150,
-		By: func(step *workshop.Step) workshop.Person {
-			return map[bool]workshop.Person{true: lead, false: mechanic}[step.Role == string(workshop.Lead)]
+		By: func(step *record.Step) people.Person {
+			return map[bool]people.Person{true: lead, false: mechanic}[step.Role == string(people.Lead)]
 		},
-		Apply: func(step string, _ workshop.Draft, p workshop.Proposal) error {
+		Apply: func(step string, _ record.Draft, p record.Proposal) error {
 			_, _, err := store.Append(
 				ctx, opened.ID, workshop.Write{Key: "demo " + p.Entry.ID},
-				func(workshop.Ledger) (workshop.Proposal, error) { return p, nil },
+				func(record.Ledger) (record.Proposal, error) { return p, nil },
 			)
 			return err
 		},

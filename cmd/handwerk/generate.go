@@ -10,7 +10,10 @@ import (
 	"handwerk/book/demo"
 	"handwerk/book/files"
 	bookshop "handwerk/book/shop"
-	"handwerk/workshop"
+	"handwerk/workshop/kinds"
+	"handwerk/workshop/people"
+	"handwerk/workshop/record"
+	"handwerk/workshop/shop"
 	"handwerk/workshop/walk"
 )
 
@@ -39,38 +42,38 @@ func generateCommand() *cobra.Command {
 
 // modelRebuild walks one rebuild to its end in memory and adds remarks up to
 // the wanted length.
-func modelRebuild(entries int) (workshop.Ledger, error) {
-	b, err := files.Load(bookshop.Files, demo.Files)
+func modelRebuild(entries int) (record.Ledger, error) {
+	b, err := files.Load(kinds.Natures(), bookshop.Files, demo.Files)
 	if err != nil {
-		return workshop.Ledger{}, err
+		return record.Ledger{}, err
 	}
 	c, err := b.Copy("transfer-case-dog", "brakka-t2")
 	if err != nil {
-		return workshop.Ledger{}, err
+		return record.Ledger{}, err
 	}
-	p, err := workshop.NewPlan(c)
+	p, err := kinds.NewPlan(c)
 	if err != nil {
-		return workshop.Ledger{}, err
+		return record.Ledger{}, err
 	}
 	clock := time.Date(2025, 3, 3, 7, 30, 0, 0, time.UTC)
-	lead := workshop.Person{Login: "load", Name: "Load generator", Role: workshop.Lead}
-	l := workshop.Ledger{
-		Rebuild: workshop.Rebuild{
+	lead := people.Person{Login: "load", Name: "Load generator", Role: people.Lead}
+	l := record.Ledger{
+		Rebuild: record.Rebuild{
 			ID: "00000000-0000-0000-0000-000000000001", Complaint: "Bangs under load in four-wheel drive.", Promised: "2025-03-07", OpenedAt: clock, OpenedBy: lead, PlanHash: p.Hash,
-			Vehicle: workshop.Vehicle{ID: "load", Name: "Generated vehicle", Owner: "Load"}, Unit: workshop.Unit{
+			Vehicle: shop.Vehicle{ID: "load", Name: "Generated vehicle", Owner: "Load"}, Unit: shop.Unit{
 				ID: "tc", Kind: "transfer case", Name: "Generated unit", Serial: "G", Sheet: "brakka-t2",
 				Route: "transfer-case-dog",
 			},
 		},
 		Plan: p,
-		Asks: workshop.Asks{
-			Drawer: func(string) (workshop.Drawer, error) { return workshop.Drawer{}, nil },
+		Asks: record.Asks{
+			Drawer: func(string) (record.Drawer, error) { return record.Drawer{}, nil },
 			Photo:  func(string) (string, error) { return "", nil },
 		},
 	}
-	remark := workshop.Draft{Act: workshop.ActNote, Body: workshop.Body{Note: "looked again, nothing new"}}
+	remark := record.Draft{Act: record.ActNote, Body: record.Body{Note: "looked again, nothing new"}}
 	w := &walk.Walker{
-		Ledger: l, Script: walk.Script{}, By: func(*workshop.Step) workshop.Person { return lead },
+		Ledger: l, Script: walk.Script{}, By: func(*record.Step) people.Person { return lead },
 		Clock: func() time.Time { clock = clock.Add(4 * time.Minute); return clock },
 	}
 	if _, err := w.WalkUntil(""); err != nil {

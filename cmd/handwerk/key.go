@@ -14,25 +14,25 @@ import (
 	"golang.org/x/mod/sumdb/tlog"
 
 	"handwerk/postgres"
-	"handwerk/workshop"
+	"handwerk/workshop/seal"
 )
 
 // shelf keeps the shop's key and its last checkpoint, in files outside the
 // database.
 type shelf struct {
-	workshop.ShopKey
+	seal.ShopKey
 	file string // of the checkpoint
 
 	mu sync.Mutex
 }
 
 // shopKey reads the key; os.ErrNotExist when there is none.
-func (c config) shopKey() (workshop.ShopKey, error) {
+func (c config) shopKey() (seal.ShopKey, error) {
 	raw, err := os.ReadFile(c.Key)
 	if err != nil {
-		return workshop.ShopKey{}, err
+		return seal.ShopKey{}, err
 	}
-	k, err := workshop.ReadShopKey(string(raw))
+	k, err := seal.ReadShopKey(string(raw))
 	if err != nil {
 		return k, fmt.Errorf("%s: %w; put it back from a backup", c.Key, err)
 	}
@@ -40,8 +40,8 @@ func (c config) shopKey() (workshop.ShopKey, error) {
 }
 
 // makeKey makes a key where there is none.
-func (c config) makeKey() (workshop.ShopKey, error) {
-	k, err := workshop.NewShopKey()
+func (c config) makeKey() (seal.ShopKey, error) {
+	k, err := seal.NewShopKey()
 	if err != nil {
 		return k, err
 	}
@@ -53,7 +53,7 @@ func (c config) makeKey() (workshop.ShopKey, error) {
 
 // shelf opens the key, or makes it for a log that has not begun. A lost key is
 // never made anew in silence: what it signed could not be proved any more.
-func (c config) shelf(ctx context.Context, checkpoint func(context.Context) (workshop.Checkpoint, error)) (*shelf, error) {
+func (c config) shelf(ctx context.Context, checkpoint func(context.Context) (seal.Checkpoint, error)) (*shelf, error) {
 	k, err := c.shopKey()
 	if errors.Is(err, os.ErrNotExist) {
 		last, err := checkpoint(ctx)
@@ -83,7 +83,7 @@ func (file keyLost) Error() string {
 // Keep writes a checkpoint to its file. At the start it holds the log against
 // the one that is there: a log that lost its end, or was written anew, is not
 // gone on with, and the file stays as it is.
-func (s *shelf) Keep(c workshop.Checkpoint, rootAt func(int64) (tlog.Hash, error)) error {
+func (s *shelf) Keep(c seal.Checkpoint, rootAt func(int64) (tlog.Hash, error)) error {
 	s.mu.Lock()
 	defer s.mu.Unlock()
 	if rootAt != nil {
@@ -97,7 +97,7 @@ func (s *shelf) Keep(c workshop.Checkpoint, rootAt func(int64) (tlog.Hash, error
 	return postgres.WriteWhole(s.file, func(w io.Writer) error { _, err := io.WriteString(w, c.Note); return err })
 }
 
-func (s *shelf) confirm(c workshop.Checkpoint, rootAt func(int64) (tlog.Hash, error)) error {
+func (s *shelf) confirm(c seal.Checkpoint, rootAt func(int64) (tlog.Hash, error)) error {
 	raw, err := os.ReadFile(s.file)
 	if errors.Is(err, os.ErrNotExist) {
 		return nil
@@ -126,8 +126,8 @@ func (s *shelf) confirm(c workshop.Checkpoint, rootAt func(int64) (tlog.Hash, er
 
 // keptCheckpoints are those in files: the one this program writes, if it is
 // there, and those that were named.
-func (c config) keptCheckpoints(k workshop.ShopKey, named []string) ([]workshop.Checkpoint, error) {
-	var list []workshop.Checkpoint
+func (c config) keptCheckpoints(k seal.ShopKey, named []string) ([]seal.Checkpoint, error) {
+	var list []seal.Checkpoint
 	if _, err := os.Stat(c.Checkpoint); err == nil {
 		named = append([]string{c.Checkpoint}, named...)
 	}

@@ -18,6 +18,9 @@ import (
 	bookshop "handwerk/book/shop"
 	"handwerk/postgres/pgtest"
 	"handwerk/workshop"
+	"handwerk/workshop/kinds"
+	"handwerk/workshop/people"
+	"handwerk/workshop/record"
 )
 
 func TestMain(m *testing.M) { pgtest.Main(m) }
@@ -58,7 +61,7 @@ func (c command) demoLoaded() {
 	store, err := cfg.open(ctx, cfg.logger(), false)
 	require.NoError(c.t, err)
 	defer store.close()
-	b, err := files.Load(bookshop.Files, demo.Files)
+	b, err := files.Load(kinds.Natures(), bookshop.Files, demo.Files)
 	require.NoError(c.t, err)
 	for range 2 { // the second time changes nothing
 		said, err := prepareDemo(ctx, store.Store, b)
@@ -67,7 +70,7 @@ func (c command) demoLoaded() {
 	}
 	rebuilds, err := store.Board(ctx, workshop.BoardQuery{Limit: 100})
 	require.NoError(c.t, err)
-	seen, kinds, stations := map[string]workshop.Standing{}, map[string]bool{}, map[book.StationID]bool{}
+	seen, kinds, stations := map[string]record.Standing{}, map[string]bool{}, map[book.StationID]bool{}
 	for _, r := range rebuilds {
 		seen[r.Unit.Serial] = r.Place
 		kinds[r.Unit.Kind], stations[r.Place.Station] = true, true
@@ -157,13 +160,13 @@ func TestTheDemoNeverTouchesAWorkshop(t *testing.T) {
 	d, err := cfg.open(context.Background(), cfg.logger(), false)
 	require.NoError(t, err)
 	defer d.close()
-	b, err := files.Load(bookshop.Files, demo.Files)
+	b, err := files.Load(kinds.Natures(), bookshop.Files, demo.Files)
 	require.NoError(t, err)
 	_, err = prepareDemo(context.Background(), d.Store, b)
 	require.ErrorContains(t, err, "belongs to a workshop")
 	a, _, err := d.Account(context.Background(), "ilva")
 	require.NoError(t, err)
-	assert.Equal(t, workshop.Mechanic, a.Role)
+	assert.Equal(t, people.Mechanic, a.Role)
 	_, err = c.run("", "generate", "--rebuilds", "1")
 	require.ErrorContains(t, err, "not empty")
 

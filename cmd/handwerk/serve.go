@@ -23,6 +23,7 @@ import (
 	"handwerk/postgres"
 	"handwerk/web"
 	"handwerk/workshop"
+	"handwerk/workshop/kinds"
 )
 
 func serveCommand() *cobra.Command {
@@ -79,7 +80,7 @@ func run(
 		return err
 	}
 	defer func() { _ = listener.Close() }()
-	b, remarks, err := files.LoadWithRemarks(layers...)
+	b, remarks, err := files.LoadWithRemarks(kinds.Natures(), layers...)
 	if err != nil {
 		return err
 	}

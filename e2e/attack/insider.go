@@ -16,7 +16,9 @@ import (
 	"time"
 
 	"handwerk/e2e"
-	"handwerk/workshop"
+	"handwerk/workshop/kinds"
+	"handwerk/workshop/record"
+	"handwerk/workshop/shop"
 )
 
 // What somebody can do who has an account: large pictures, guesses at others
@@ -166,7 +168,7 @@ func (a *attack) counting() error {
 	var mu sync.Mutex
 	stop := make(chan struct{})
 	counters := many(4, stop, func(i int) {
-		raw, _ := json.Marshal(map[string]any{"lines": [][]workshop.DrawerLine{lines, backwards}[i%2], "why": "counted"})
+		raw, _ := json.Marshal(map[string]any{"lines": [][]shop.DrawerLine{lines, backwards}[i%2], "why": "counted"})
 		res, _, err := lead.send(http.MethodPost, "/api/v1/drawers/thrust-washers", string(raw), "")
 		mu.Lock()
 		defer mu.Unlock()
@@ -204,21 +206,21 @@ func errorWords(err error) string {
 }
 
 // drawer is what lies in one, each size counted well.
-func (h *hand) drawer(id string) ([]workshop.DrawerLine, error) {
+func (h *hand) drawer(id string) ([]shop.DrawerLine, error) {
 	_, raw, err := h.send(http.MethodGet, "/api/v1/drawers", "", "")
 	if err != nil {
 		return nil, err
 	}
-	var list struct{ Drawers []workshop.DrawerPage }
+	var list struct{ Drawers []shop.DrawerPage }
 	if err := json.Unmarshal(raw, &list); err != nil {
 		return nil, err
 	}
-	var lines []workshop.DrawerLine
+	var lines []shop.DrawerLine
 	plenty := 500
 	for _, d := range list.Drawers {
 		for _, x := range d.Items {
 			if d.ID == id {
-				lines = append(lines, workshop.DrawerLine{Size: x.Size, Count: &plenty})
+				lines = append(lines, shop.DrawerLine{Size: x.Size, Count: &plenty})
 			}
 		}
 	}
@@ -234,17 +236,17 @@ func (h *hand) fits() (func() error, error) {
 		return nil, err
 	}
 	for {
-		var sheet workshop.Sheet
+		var sheet record.Sheet
 		if err := h.read("/rebuilds/"+id, &sheet); err != nil {
 			return nil, err
 		}
-		i := slices.IndexFunc(sheet.Steps, func(s workshop.StepStatus) bool { return s.Status == workshop.Open || s.Status == workshop.Held })
+		i := slices.IndexFunc(sheet.Steps, func(s record.StepStatus) bool { return s.Status == record.Open || s.Status == record.Held })
 		if sheet.Steps[i].ID == step {
 			break
 		}
 		view, err := h.step(id, sheet.Steps[i].ID)
 		if err == nil {
-			err = h.say(id, sheet.Steps[i].ID, workshop.Plausible(view))
+			err = h.say(id, sheet.Steps[i].ID, kinds.Plausible(view))
 		}
 		if err != nil {
 			return nil, err
@@ -263,7 +265,7 @@ func (h *hand) fits() (func() error, error) {
 		if err != nil {
 			return err
 		}
-		if next := workshop.Plausible(view); next.Act == workshop.ActFit {
+		if next := kinds.Plausible(view); next.Act == record.ActFit {
 			return h.say(id, step, next)
 		}
 		return h.send2xx(id, step, `{"act":"again","reason":"looked at once more"}`)
@@ -278,15 +280,15 @@ func (h *hand) read(path string, into any) error {
 	return json.Unmarshal(raw, into)
 }
 
-func (h *hand) step(rebuild, step string) (workshop.StepView, error) {
+func (h *hand) step(rebuild, step string) (record.StepView, error) {
 	_, raw, err := h.send(http.MethodGet, "/api/v1/rebuilds/"+rebuild+"/steps/"+step, "", "")
 	if err != nil {
 		return nil, err
 	}
-	return workshop.ReadStepView(raw)
+	return kinds.ReadStepView(raw)
 }
 
-func (h *hand) say(rebuild, step string, d workshop.Draft) error {
+func (h *hand) say(rebuild, step string, d record.Draft) error {
 	raw, err := json.Marshal(d)
 	if err != nil {
 		return err

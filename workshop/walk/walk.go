@@ -5,28 +5,30 @@ package walk
 import (
 	"time"
 
-	"handwerk/workshop"
+	"handwerk/workshop/kinds"
+	"handwerk/workshop/people"
+	"handwerk/workshop/record"
 )
 
 // Script holds the entries a walk makes at a step before the ordinary ones:
 // the story of one demo rebuild.
-type Script map[string][]workshop.Draft
+type Script map[string][]record.Draft
 
 // Walker makes the entries.
 type Walker struct {
-	Ledger workshop.Ledger
-	By     func(step *workshop.Step) workshop.Person
+	Ledger record.Ledger
+	By     func(step *record.Step) people.Person
 	Clock  func() time.Time
 	Script Script
 	Spent  int // seconds at the step before each entry
 
 	// Apply keeps a proposal; nil when the walk only needs the entries.
-	Apply func(step string, d workshop.Draft, p workshop.Proposal) error
+	Apply func(step string, d record.Draft, p record.Proposal) error
 }
 
 // WalkUntil makes entries until the step (left untouched), or to the end of
 // the route when until is empty. It gives the entries made.
-func (w *Walker) WalkUntil(until string) ([]workshop.Entry, error) {
+func (w *Walker) WalkUntil(until string) ([]record.Entry, error) {
 	made := len(w.Ledger.Entries)
 	for {
 		step, ok := w.next(until)
@@ -61,21 +63,21 @@ func (w *Walker) next(until string) (string, bool) {
 	s := w.Ledger.State()
 	for _, step := range w.Ledger.Plan.Steps {
 		status, _ := s.Status(step)
-		if step.ID == until && status != workshop.Locked {
+		if step.ID == until && status != record.Locked {
 			return "", false
 		}
-		if status == workshop.Open || (status == workshop.Done && len(w.Script[step.ID]) > 0) {
+		if status == record.Open || (status == record.Done && len(w.Script[step.ID]) > 0) {
 			return step.ID, true
 		}
 	}
 	return "", false
 }
 
-func (w *Walker) make(step string, d workshop.Draft) error {
+func (w *Walker) make(step string, d record.Draft) error {
 	d.Spent = w.Spent
 	now := w.Clock()
 	full, _ := w.Ledger.Plan.Step(step)
-	p, err := workshop.Propose(w.Ledger, step, d, w.By(full), now)
+	p, err := record.Propose(w.Ledger, step, d, w.By(full), now)
 	if err != nil {
 		return err
 	}
@@ -90,18 +92,18 @@ func (w *Walker) make(step string, d workshop.Draft) error {
 
 // draft is the next entry at a step: the caution to acknowledge, then the
 // script, then what its kind usually sees.
-func (w *Walker) draft(id string) (workshop.Draft, error) {
+func (w *Walker) draft(id string) (record.Draft, error) {
 	step, _ := w.Ledger.Plan.Step(id)
-	v, err := workshop.MakeStep(w.Ledger, id, w.By(step), w.Clock())
+	v, err := record.MakeStep(w.Ledger, id, w.By(step), w.Clock())
 	if err != nil {
-		return workshop.Draft{}, err
+		return record.Draft{}, err
 	}
 	script := w.Script[id]
-	next := workshop.Plausible(v)
+	next := kinds.Plausible(v)
 	if len(script) > 0 {
 		next = script[0]
 	}
-	if d, waits := workshop.Acknowledging(v, next); waits {
+	if d, waits := kinds.Acknowledging(v, next); waits {
 		return d, nil
 	}
 	if len(script) > 0 {

@@ -1,0 +1,211 @@
+package buying
+
+import (
+	"encoding/json"
+	"fmt"
+	"math"
+	"slices"
+	"strings"
+	"time"
+
+	"handwerk/workshop/kinds/decide"
+	"handwerk/workshop/kinds/measure"
+	"handwerk/workshop/record"
+	"handwerk/workshop/say"
+)
+
+// What a rebuild has cost so far against what was estimated: labour from the
+// time people were at its steps, parts and fluids from the list, what was sent
+// out. Leads see it; nothing of it stands on the record but the times.
+
+// Cost is the sheet of one rebuild, in the shop's currency.
+type Cost struct {
+	Rebuild  record.Rebuild     `json:"rebuild"`
+	Way      string             `json:"way"` // that was decided, in words
+	Rate     float64            `json:"rate"`
+	Lines    []CostLine         `json:"lines"`
+	Agreed   *decide.AgreedView `json:"agreed,omitempty"`
+	Over     float64            `json:"over"`                            // what is so far over what the customer said yes to
+	Verdict  string             `json:"verdict" enum:"in,undecided,out"` // against the yes, and the estimate
+	Says     string             `json:"says"`                            // the same in one sentence
+	Unpriced int                `json:"unpriced"`                        // lines of the parts list that nobody knows a price of
+	Steps    []StepTime         `json:"steps"`
+}
+
+// CostLine is one kind of cost: estimated, and so far.
+type CostLine struct {
+	ID        string   `json:"id" enum:"work,parts,fluids,outside,sum"`
+	Title     string   `json:"title"`
+	Estimated *float64 `json:"estimated,omitempty"`
+	SoFar     float64  `json:"so_far"`
+	Coming    float64  `json:"coming"` // of it: ordered and not here yet
+}
+
+// StepTime is how long people were at a step.
+type StepTime struct {
+	Step    string       `json:"step"`
+	Title   string       `json:"title"`
+	Planned int          `json:"planned,omitempty"` // minutes it takes in this shop
+	Minutes float64      `json:"minutes"`
+	People  []PersonTime `json:"people"`
+}
+
+// PersonTime is one person's share of it.
+type PersonTime struct {
+	Login   string  `json:"login"`
+	Name    string  `json:"name"`
+	Minutes float64 `json:"minutes"`
+	// Entry corrects it by hand; empty where the screen alone counted.
+	Entry string `json:"entry,omitempty"`
+}
+
+// times are how long people were at each step: the time a screen was open
+// there before each entry, counted once where it overlaps, or what was said by
+// hand.
+func timesOf(s *record.State) []StepTime {
+	type share struct{ step, login string }
+	spent, names, said := map[share]time.Duration{}, map[string]string{}, map[share]*record.Entry{}
+	until := map[string]time.Time{} // of each person: the end of what is counted
+	for i := range s.Entries {
+		e := &s.Entries[i]
+		b := e.Said()
+		names[e.By.Login] = e.By.Name
+		if e.Act == record.ActTime && s.Superseded[i] == 0 {
+			said[share{e.Step, e.Item.String()}] = e
+		}
+		from := e.At.Add(-time.Duration(b.Spent) * time.Second)
+		if last := until[e.By.Login]; from.Before(last) {
+			from = last
+		}
+		if b.Spent > 0 && from.Before(e.At) {
+			spent[share{e.Step, e.By.Login}] += e.At.Sub(from)
+		}
+		if until[e.By.Login].Before(e.At) {
+			until[e.By.Login] = e.At
+		}
+	}
+	list := []StepTime{}
+	for _, step := range s.Plan.Steps {
+		t := StepTime{Step: step.ID, Title: step.Title, Planned: step.Minutes, People: []PersonTime{}}
+		for login, name := range names {
+			at := share{step.ID, login}
+			p := PersonTime{Login: login, Name: name, Minutes: math.Round(spent[at].Minutes()*10) / 10}
+			if e := said[at]; e != nil {
+				p.Minutes, p.Entry = float64(e.Said().Minutes), e.ID
+			}
+			if p.Minutes > 0 || p.Entry != "" {
+				t.People, t.Minutes = append(t.People, p), t.Minutes+p.Minutes
+			}
+		}
+		slices.SortFunc(t.People, func(a, b PersonTime) int { return strings.Compare(a.Name, b.Name) })
+		if len(t.People) > 0 || t.Planned > 0 {
+			list = append(list, t)
+		}
+	}
+	return list
+}
+
+// Costs makes the sheet of a rebuild.
+func Costs(l record.Ledger) Cost {
+	s := l.State()
+	c := Cost{Rebuild: l.Rebuild, Agreed: decide.LastAgreed(s), Steps: timesOf(s)}
+	_ = json.Unmarshal(s.On.Figures["figures.hourly-rate"], &c.Rate) // none is nought
+	minutes := 0.0
+	for _, t := range c.Steps {
+		minutes += t.Minutes
+	}
+	work := CostLine{ID: "work", Title: "Work", SoFar: say.Cents(minutes / 60 * c.Rate)}
+	parts, fluids, outside := CostLine{ID: "parts", Title: "Parts"}, CostLine{ID: "fluids", Title: "Fluids"}, CostLine{
+		ID: "outside", Title: "Sent out",
+	}
+	for _, step := range l.Plan.Steps {
+		if step.Rules.Lists {
+			c.Unpriced += addBought(s, l, step, &parts, &fluids, &outside)
+		}
+	}
+	sum := CostLine{ID: "sum", Title: "All"}
+	if way, ok := decide.WayTaken(s); ok {
+		c.Way = way.Says
+		total := 0.0
+		for _, x := range []struct {
+			line *CostLine
+			sum  float64
+		}{{&work, record.Likely(way.Hours) * c.Rate}, {&parts, record.Likely(way.Parts)}, {&fluids, record.Likely(way.Fluids)}, {&outside, record.Likely(way.Outside)}} {
+			if x.sum > 0 || x.line == &work || x.line == &parts {
+				estimated := say.Cents(x.sum)
+				x.line.Estimated = &estimated
+			}
+			total = say.Cents(total + x.sum)
+		}
+		sum.Estimated = &total
+	}
+	for _, x := range []CostLine{work, parts, fluids, outside} {
+		sum.SoFar, sum.Coming = say.Cents(sum.SoFar+x.SoFar), say.Cents(sum.Coming+x.Coming)
+	}
+	if c.Agreed != nil {
+		c.Over = say.Cents(max(0, sum.SoFar-c.Agreed.Sum))
+	}
+	c.Lines = []CostLine{work, parts, fluids, outside, sum}
+	c.Verdict, c.Says = c.Judge(sum)
+	return c
+}
+
+// Judge tells how the costs stand: what they come to is what was estimated, or
+// what they are already, and the customer's yes comes before the estimate.
+func (c Cost) Judge(sum CostLine) (verdict, says string) {
+	soFar := say.MoneyWords(sum.SoFar)
+	switch {
+	case c.Over > 0:
+		return "out", say.MoneyWords(c.Over) + " over what the customer said yes to: ask before more is done."
+	case sum.Estimated == nil && c.Agreed != nil:
+		return "undecided", fmt.Sprintf("%s of the %s the customer said yes to; no way was decided that the sheet has figures of.", soFar, say.MoneyWords(c.Agreed.Sum))
+	case sum.Estimated == nil:
+		return "undecided", soFar + " so far; no way was decided that the sheet has figures of."
+	}
+	estimated := *sum.Estimated
+	switch left := say.Cents(estimated - sum.SoFar); {
+	case c.Agreed != nil && max(estimated, sum.SoFar) > c.Agreed.Sum:
+		over := say.Cents(max(estimated, sum.SoFar) - c.Agreed.Sum)
+		return "undecided", fmt.Sprintf(
+			"%s so far. The estimate is %s over the %s the customer said yes to: ask before it is spent.", soFar,
+			say.MoneyWords(over), say.MoneyWords(c.Agreed.Sum),
+		)
+	case left < 0:
+		return "undecided", fmt.Sprintf("%s: %s more than estimated.", soFar, say.MoneyWords(-left))
+	default:
+		return "in", fmt.Sprintf("%s of %s; %s are left.", soFar, say.MoneyWords(estimated), say.MoneyWords(left))
+	}
+}
+
+// soFar is the sum of it.
+func (c Cost) SoFar() float64 { return c.Lines[len(c.Lines)-1].SoFar }
+
+// addBought adds what was bought at a step, and counts what has no price.
+func addBought(s *record.State, l record.Ledger, step *record.Step, parts, fluids, outside *CostLine) (unpriced int) {
+	list := PartsOf(s, step)
+	p := &record.Attempt{Ledger: l, State: s, Step: step}
+	if views, err := measure.Weigh(p); err == nil {
+		list.PriceFluid(views)
+	}
+	for _, x := range PurchaseOf(s, list).Stands() {
+		if x.IsOpen() {
+			continue // nothing is owed yet
+		}
+		if x.Price == nil {
+			unpriced++
+			continue
+		}
+		into := parts
+		switch {
+		case strings.HasPrefix(x.Line, record.FluidPrefix):
+			into = fluids
+		case x.Kind == KindSentOut:
+			into = outside
+		}
+		into.SoFar = say.Cents(into.SoFar + *x.Price)
+		if x.IsAwaited() {
+			into.Coming = say.Cents(into.Coming + *x.Price)
+		}
+	}
+	return unpriced
+}

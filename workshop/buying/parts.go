@@ -1,0 +1,249 @@
+// Package buying works out what has to be bought and what a rebuild costs: the
+// parts list, the ways to buy it, when the last of it is here, the day to promise.
+package buying
+
+import (
+	"cmp"
+	"slices"
+	"strings"
+
+	"handwerk/core/supply"
+	"handwerk/workshop/kinds/stack"
+	"handwerk/workshop/record"
+)
+
+// The words for a line.
+const (
+	WantedAfterAll = "wanted"
+	NotNeeded      = "not-needed"
+	Fits           = "fits"
+	MadeToFit      = "rework"
+	SentBack       = "back"
+	DepositBack    = "deposit-back"
+
+	KindPart     = "part"
+	KindSentOut  = "sent-out"
+	KindExchange = "exchange"
+
+	OwnPrefix = "own-"
+	KitPrefix = "kit."
+
+	WaySingles   = "singles"
+	NothingComes = "nothing"
+)
+
+// LineState is where a line stands.
+type LineState string
+
+// The states of a line.
+const (
+	LineToOrder   LineState = "to-order"
+	LineOrdered   LineState = "ordered"
+	LineHere      LineState = "here"
+	LineFitted    LineState = "fitted"
+	LineBack      LineState = "back" // sent back: to be ordered again
+	LineNotNeeded LineState = "not-needed"
+)
+
+// stateTitles say a state, of what is bought and of what is sent out.
+var stateTitles = map[LineState][2]string{
+	LineToOrder: {"to order", "to send"}, LineOrdered: {"ordered", "away"}, LineHere: {"here", "back here"},
+	LineFitted: {"fitted", "fitted"}, LineBack: {"sent back", "sent back"}, LineNotNeeded: {"not needed", "not needed"},
+}
+
+// part is a line with all that was said of it.
+type ListPart struct {
+	record.OrderLine
+	Why     string
+	Unit    string // id of the part in its stack
+	Fitted  bool
+	State   LineState
+	Due     string
+	settled bool // the old one of an exchange went back
+	Dropped bool
+	Asked   bool // the verdicts or somebody ask for it still
+	Offer   *supply.Single
+	Packs   string // as it is sold, where no offer tells
+}
+
+// to order, or ordered and not here.
+func (p *ListPart) IsOpen() bool    { return p.State == LineToOrder || p.State == LineBack }
+func (p *ListPart) IsAwaited() bool { return p.State == LineOrdered }
+
+// partsList is the list as far as it is known without asking what it costs.
+type PartsList struct {
+	Lines   []*ListPart
+	way     string // ids of kits that were chosen; empty when nobody chose
+	chosen  bool
+	Nothing bool // somebody said that nothing has to come
+}
+
+func (l *PartsList) Line(id string) *ListPart {
+	if i := slices.IndexFunc(l.Lines, func(p *ListPart) bool { return p.Line == id }); i >= 0 {
+		return l.Lines[i]
+	}
+	return nil
+}
+
+// partsOf folds the list of an order step.
+func PartsOf(s *record.State, step *record.Step) *PartsList {
+	l := &PartsList{}
+	for _, other := range s.Plan.Steps[:step.At] {
+		if other.Rules.Buys == nil || s.IsSkipped(other) { // nothing comes for what is not touched
+			continue
+		}
+		list, _ := other.Rules.Buys(s, other)
+		for _, b := range list {
+			l.want(b)
+		}
+	}
+	for _, e := range inOrder(s, step) {
+		l.hear(e)
+	}
+	for _, p := range l.Lines {
+		p.settle()
+	}
+	return l
+}
+
+// want puts what a step asks for on the list.
+func (l *PartsList) want(b record.ToBuy) {
+	same := func(p *ListPart) bool { return p.Asked && strings.EqualFold(p.Name, b.Name) }
+	if b.ByName && slices.ContainsFunc(l.Lines, same) {
+		return
+	}
+	line := record.OrderLine{Line: b.Line, Name: b.Name, Pieces: b.Pieces}
+	l.Lines = append(l.Lines, &ListPart{OrderLine: line, Why: b.Why, Unit: b.Part, Asked: b.Asked, Fitted: b.Fitted})
+}
+
+// inOrder are the live entries of a step by when each was first said: a
+// correction stands where the entry it corrects stood.
+func inOrder(s *record.State, step *record.Step) []*record.Entry {
+	type said struct {
+		first int
+		e     *record.Entry
+	}
+	var all []said
+	st := s.At(step)
+	for e := range st.Each(st.Live) {
+		all = append(all, said{stack.FirstSaid(s, *e).Seq, e})
+	}
+	slices.SortFunc(all, func(a, b said) int { return a.first - b.first })
+	list := make([]*record.Entry, len(all))
+	for i, x := range all {
+		list[i] = x.e
+	}
+	return list
+}
+
+// hear takes in what an entry says of the list.
+func (l *PartsList) hear(e *record.Entry) {
+	b := e.Said()
+	switch e.Act {
+	case record.ActDecision:
+		l.Nothing, l.chosen = b.Outcome == NothingComes, b.Outcome != NothingComes
+		if l.way = b.Outcome; b.Outcome == WaySingles || l.Nothing {
+			l.way = ""
+		}
+		for _, said := range b.Lines { // that stood open when nothing had to come
+			if p := l.Line(said.Line); p != nil {
+				p.hear(record.ActWanted, said, "")
+			}
+		}
+		return
+	case record.ActWanted, record.ActOrdered, record.ActCame:
+	default:
+		return
+	}
+	for _, said := range b.Lines {
+		p := l.Line(said.Line)
+		if p == nil {
+			p = &ListPart{OrderLine: said, Asked: e.Act == record.ActWanted && strings.HasPrefix(said.Line, OwnPrefix)}
+			p.Why = said.Reason
+			l.Lines = append(l.Lines, p)
+		}
+		said.Supplier = cmp.Or(said.Supplier, b.Supplier)
+		p.hear(e.Act, said, b.Due)
+	}
+}
+
+func (p *ListPart) hear(act record.Act, said record.OrderLine, due string) {
+	p.Name, p.Pieces, p.Supplier = cmp.Or(said.Name, p.Name), cmp.Or(said.Pieces, p.Pieces), cmp.Or(said.Supplier, p.Supplier)
+	if said.Price != nil {
+		p.Price = said.Price
+	}
+	if said.Lead != nil {
+		p.Lead = said.Lead
+	}
+	switch act {
+	case record.ActWanted:
+		switch said.Outcome { // what is only known better stays as it was
+		case NotNeeded:
+			p.Dropped, p.Reason = true, said.Reason
+		case WantedAfterAll:
+			p.Dropped, p.Asked = false, true
+		}
+	case record.ActOrdered:
+		p.State, p.Due, p.Compared, p.Reason, p.Sent = LineOrdered, due, nil, "", said.Sent
+	case record.ActCame:
+		p.came(said)
+	}
+}
+
+func (p *ListPart) came(said record.OrderLine) {
+	p.Outcome, p.Reason = said.Outcome, said.Reason
+	switch said.Outcome {
+	case DepositBack:
+		p.settled = true
+		return
+	case SentBack:
+		p.State = LineBack
+	default:
+		p.State = LineHere
+	}
+	p.Compared, p.ToDrawer = said.Compared, said.ToDrawer
+}
+
+// settle gives a line its state when all was heard.
+func (p *ListPart) settle() {
+	switch {
+	case p.State == "" && p.Dropped:
+		p.State = LineNotNeeded
+	case p.State == "" && p.Asked:
+		p.State = LineToOrder
+	case p.State == LineBack && (p.Dropped || !p.Asked):
+		p.State = LineNotNeeded
+	case p.State == LineHere && p.Fitted:
+		p.State = LineFitted
+	}
+	if p.Kind == "" {
+		p.Kind = KindPart
+	}
+}
+
+func (p *ListPart) StateWords() string {
+	words := stateTitles[p.State]
+	said := words[0]
+	if p.Kind == KindSentOut {
+		said = words[1]
+	}
+	switch {
+	case p.State == LineHere && p.Outcome == MadeToFit:
+		return said + ", made to fit"
+	case p.Kind == KindExchange && (p.State == LineHere || p.State == LineFitted) && !p.settled:
+		return said + ", the old one to go back"
+	case p.State == LineHere && len(p.Compared) > 0:
+		return said + ", compared"
+	}
+	return said
+}
+
+// differs lists the interfaces that are not as they were.
+func (p *ListPart) Differs() (list []record.Compared) {
+	for _, c := range p.Compared {
+		if !c.Same {
+			list = append(list, c)
+		}
+	}
+	return list
+}

@@ -1,0 +1,325 @@
+// Package decide is the step at which one of several ways is taken, agreed with
+// the customer where it costs, and signed by the lead at the end.
+package decide
+
+import (
+	"cmp"
+	"slices"
+	"strings"
+	"time"
+
+	"handwerk/book"
+	"handwerk/core/decision"
+	"handwerk/core/diagnosis"
+	"handwerk/core/input"
+	"handwerk/core/supply"
+	"handwerk/workshop/kinds/items"
+	"handwerk/workshop/kinds/measure"
+	"handwerk/workshop/people"
+	"handwerk/workshop/record"
+	"handwerk/workshop/say"
+)
+
+// decideKind: one of several ways is taken; some keep the rebuild waiting, and
+// the lead's is the signature.
+var Kind = record.Kind{
+	Name: book.Decide,
+	Nature: book.Nature{
+		Check:   checkChoices,
+		Wants:   measure.WeighsWant,
+		Misfits: measure.WeighsMisfit,
+		Sample:  func(_ book.Step, what []string) (any, bool) { return measure.Blank, what[0] == "choice" },
+	},
+	Takes: []record.Act{record.ActDecision, record.ActAgreed, record.ActWays, record.ActOutcome},
+	Needs: needsDecision,
+	Open: func(s *record.State, step *record.Step, _ time.Time) []record.OpenAct {
+		open := []record.OpenAct{{Act: record.ActDecision}}
+		if _, decided := s.At(step).Has(record.ActDecision, record.Place{}); decided && Agrees(step) {
+			open = append(open, record.OpenAct{Act: record.ActAgreed})
+		}
+		if Agrees(step) {
+			open = append(open, record.OpenAct{Act: record.ActWays})
+		}
+		if step.Role == string(people.Lead) {
+			open = append(open, record.OpenAct{Act: record.ActOutcome})
+		}
+		return open
+	},
+	Accept: func(p *record.Attempt) error {
+		switch p.Draft.Act {
+		case record.ActAgreed:
+			return acceptAgreed(p)
+		case record.ActWays:
+			return acceptWays(p)
+		case record.ActOutcome:
+			return acceptAnswer(p)
+		}
+		if err := acceptDecision(p); err != nil {
+			return err
+		}
+		return measure.KeepWeighed(p)
+	},
+	Hours: hoursOfWay,
+	Buys:  buysDecided,
+	Sums:  sumsDecision,
+	View: func(v record.Viewer, f record.StepFrame) (_ record.StepView, err error) {
+		if f.Weighed, err = measure.WeighFor(v); err != nil {
+			return nil, err
+		}
+		view := &DecideStep{StepFrame: f, Kind: book.Decide, Choices: []ChoiceView{}, Agreed: yesAt(v.State, v.Step)}
+		if v.Step.Role == string(people.Lead) {
+			view.Points = v.State.Points()
+		}
+		for _, c := range Choices(v.State, v.Step) {
+			view.Choices = append(view.Choices, ChoiceView{Choice: c, Reason: wantsReason(v.Step, c)})
+		}
+		if err := likeliestFirst(v, view.Choices); err != nil {
+			return nil, err
+		}
+		if v.Step.FromBook == book.FromCauses {
+			view.Parts = chainParts(v.State, v.Step)
+			if e, ok := v.State.At(v.Step).Has(record.ActDecision, record.Place{}); ok {
+				view.Chain = e.Said().Chain
+			}
+		}
+		return view, nil
+	},
+	Gives: func(s *record.State, step *record.Step, _ []string) (any, bool, error) {
+		return items.ReadAt(s, step, record.ActDecision, record.Place{}, func(b record.Body) any { return b.Outcome })
+	},
+	Usual: func(v record.StepView) record.Draft {
+		x := v.(*DecideStep)
+		for _, point := range x.Points {
+			if point.Item != "" && point.Answer == "" {
+				return record.Draft{Act: record.ActOutcome, Item: record.ReadPlace(point.Item), Body: record.Body{Outcome: answered, Note: "looked at once more"}}
+			}
+		}
+		d := record.Draft{Act: record.ActDecision, Body: record.Body{Outcome: x.Choices[0].ID}}
+		if x.Choices[0].Reason {
+			d.Reason = "as it lay on the bench"
+		}
+		return d
+	},
+	Says: func(s *record.State, step *record.Step, e *record.Entry) string {
+		b := e.Said()
+		switch e.Act {
+		case record.ActAgreed:
+			return agreedWords(b)
+		case record.ActWays:
+			return waysWords(b)
+		case record.ActOutcome:
+			return say.Raise(s.Plan.FigureCalled(e.Item.String(), step)) + ", not known"
+		}
+		words := record.WithReason(say.NameOf(Choices(s, step), b.Outcome, func(x book.Choice) (string, string) { return x.ID, x.Text }), b)
+		if len(b.Chain) > 0 {
+			words += "; " + chainWords(b.Chain)
+		}
+		return words
+	},
+	Empty: func() record.StepView { return &DecideStep{} },
+}
+
+// DecideStep is a decision as the bench shows it.
+type DecideStep struct {
+	record.StepFrame
+	Kind    book.Kind    `json:"kind" const:"decide"`
+	Choices []ChoiceView `json:"choices"`
+	Agreed  *AgreedView  `json:"agreed,omitempty"` // the customer's yes
+	// Parts are those a chain may name, at the root cause; Chain is the one told.
+	Parts []ChainPart        `json:"parts,omitempty"`
+	Chain []record.ChainLink `json:"chain,omitempty"`
+	// Points are what the lead looks at before he signs.
+	Points []record.Point `json:"points,omitempty"`
+}
+
+// ChoiceView is one way to decide, and whether it wants a reason.
+type ChoiceView struct {
+	book.Choice
+	Reason bool `json:"reason,omitempty"`
+	// Likely is how probable a cause is after all that was tested; 0 where nothing says.
+	Likely float64 `json:"likely,omitempty"`
+}
+
+// likeliestFirst orders causes by what the tests came to, the one the book does
+// not list last.
+func likeliestFirst(v record.Viewer, choices []ChoiceView) error {
+	if v.Step.FromBook != book.FromCauses || len(v.Ledger.Plan.Causes) < 2 {
+		return nil
+	}
+	in, err := measure.Reasoning(v.Ledger, v.State)
+	if err != nil {
+		return err
+	}
+	out, err := diagnosis.Diagnose(in)
+	if err != nil {
+		return err
+	}
+	for i := range choices {
+		for _, c := range out.Causes {
+			if c.ID == choices[i].ID {
+				choices[i].Likely = c.P
+			}
+		}
+	}
+	slices.SortStableFunc(choices, func(a, b ChoiceView) int {
+		return cmp.Or(unlisted(a)-unlisted(b), cmp.Compare(b.Likely, a.Likely))
+	})
+	return nil
+}
+
+// unlisted is 1 for the cause that the book does not list.
+func unlisted(c ChoiceView) int {
+	if c.ID == book.OtherCause {
+		return 1
+	}
+	return 0
+}
+
+func checkChoices(c *book.Checker, at string, s book.Step) {
+	if s.FromBook != "" && s.FromBook != book.FromCauses {
+		c.Add(input.Join(at, "from_book"), book.FromCauses, "%q cannot be chosen from", s.FromBook)
+	}
+	measure.CheckWeighs(c, at, s)
+	if s.Offers != "" && !strings.HasPrefix(s.Offers, "figures.") {
+		c.Add(input.Join(at, "offers"), "rows of the spec sheet, as figures.kits", "%q are none", s.Offers)
+	}
+	at = input.Join(at, "choices")
+	if len(s.Choices) == 0 && s.FromBook == "" {
+		c.Add(at, "at least one choice", "nothing to decide")
+	}
+	book.Unique(c, at, s.Choices, func(x book.Choice) string { return x.ID })
+	defaults := 0
+	for _, x := range s.Choices {
+		if x.Default {
+			defaults++
+		}
+	}
+	if defaults > 1 {
+		c.Add(at, "one choice marked default, or none", "%d are marked", defaults)
+	}
+}
+
+// wantsReason: what a choice waits for, or what the cause was that the book
+// does not list.
+func wantsReason(s *record.Step, c book.Choice) bool {
+	return c.Holds || ((s.FromBook != "" || s.Offers != "") && c.ID == book.OtherCause)
+}
+
+func needsDecision(s *record.State, step *record.Step) record.Need {
+	e, ok := s.At(step).Has(record.ActDecision, record.Place{})
+	if !ok {
+		return record.Need{What: record.Decided}
+	}
+	said, choices := e.Said(), Choices(s, step)
+	i := slices.IndexFunc(choices, func(c book.Choice) bool { return c.ID == said.Outcome })
+	switch {
+	case i < 0: // a way of one's own that was struck
+		return record.Need{What: record.Decided}
+	case choices[i].Holds:
+		return record.Need{What: record.WhatItWaitsFor, Names: []string{choices[i].Text, said.Reason}}
+	}
+	if yes := yesAt(s, step); yes != nil && yes.Stale {
+		return record.Need{What: record.AgreedAgain}
+	}
+	return record.Need{}
+}
+
+func acceptDecision(p *record.Attempt) error {
+	p.Draft.Item = record.Place{}
+	choices := Choices(p.State, p.Step)
+	if err := p.WantOutcome(say.IDs(choices, func(x book.Choice) string { return x.ID })...); err != nil {
+		return err
+	}
+	if err := checkChain(p); err != nil {
+		return err
+	}
+	i := slices.IndexFunc(choices, func(x book.Choice) bool { return x.ID == p.Draft.Outcome })
+	switch choice := choices[i]; {
+	case choice.Holds:
+		return p.WantReason("what it waits for")
+	case wantsReason(p.Step, choice):
+		return p.WantReason("what it was")
+	case p.Step.Role == string(people.Lead):
+		if err := allElseDone(p); err != nil {
+			return err
+		}
+		return allAnswered(p)
+	}
+	return nil
+}
+
+// allElseDone guards a signature: every other step of the route is done.
+func allElseDone(p *record.Attempt) error {
+	var open []string
+	for _, step := range p.Ledger.Plan.Steps {
+		if status, _ := p.State.Status(step); step != p.Step && status != record.Done {
+			open = append(open, step.ID)
+		}
+	}
+	if len(open) > 0 {
+		return say.Refuse(say.GateClosed, say.NotAllDone, p.State.Titles(open))
+	}
+	return nil
+}
+
+// buysDecided is what was chosen to go in, unless the sheet sells it as a kit.
+func buysDecided(s *record.State, step *record.Step) (list []record.ToBuy, all bool) {
+	e, ok := s.At(step).Has(record.ActDecision, record.Place{})
+	if !ok || step.Offers == "" {
+		return nil, true
+	}
+	b := e.Said()
+	name := b.Outcome
+	if name == book.OtherCause {
+		name = b.Reason
+	}
+	if slices.ContainsFunc(s.On.Sheet.Kits, func(k supply.Kit) bool { return strings.EqualFold(k.Name, name) }) {
+		return nil, true
+	}
+	return []record.ToBuy{{
+		Line: step.ID + ".decided", Name: say.Raise(name), Pieces: 1, Why: "decided: " + say.Lower(step.Title), Asked: true,
+	}}, true
+}
+
+func sumsDecision(s *record.State, step *record.Step, sum *record.Summary) {
+	e, ok := s.At(step).Has(record.ActDecision, record.Place{})
+	switch {
+	case !ok || step.Role == string(people.Lead):
+	case step.FromBook == book.FromCauses:
+		sum.Found = append(sum.Found, "Cause: "+s.Words(step, &e))
+	case Agrees(step):
+		says := step.Title + ": " + s.Words(step, &e)
+		if yes := yesAt(s, step); yes != nil && !yes.Stale {
+			says += ". " + agreedWords(record.Body{Name: yes.Name, Sum: yes.Sum}) + ", " + say.Moment(yes.At, s.Zone)
+		}
+		sum.Agreed = append(sum.Agreed, says)
+	}
+}
+
+// wayAt is the way that was decided at a step, as the sheet has it.
+func wayAt(s *record.State, step *record.Step) (way decision.Option, ok bool) {
+	e, decided := s.At(step).Has(record.ActDecision, record.Place{})
+	if !decided || !Agrees(step) {
+		return way, false
+	}
+	i := slices.IndexFunc(s.On.Sheet.Ways, func(w decision.Option) bool { return w.ID == e.Said().Outcome })
+	if i < 0 {
+		return way, false
+	}
+	return s.On.Sheet.Ways[i], true
+}
+
+func hoursOfWay(s *record.State, step *record.Step) (decision.Range, bool) {
+	way, ok := wayAt(s, step)
+	return way.Hours, ok
+}
+
+// wayTaken is the way that was decided last, as the sheet has it.
+func WayTaken(s *record.State) (way decision.Option, ok bool) {
+	for _, step := range s.Plan.Steps {
+		if w, taken := wayAt(s, step); taken {
+			way, ok = w, true
+		}
+	}
+	return way, ok
+}

@@ -1,0 +1,373 @@
+// Package items holds the steps of lines to look at: checks and tests.
+package items
+
+import (
+	"cmp"
+	"slices"
+	"strings"
+	"time"
+
+	"handwerk/book"
+	"handwerk/core/input"
+	"handwerk/core/metrology"
+	"handwerk/core/quantity"
+	"handwerk/workshop/kinds/measure"
+	"handwerk/workshop/record"
+	"handwerk/workshop/say"
+)
+
+// checkKind: lines to look at, each answered once.
+var Check = record.Kind{
+	Name: book.Check,
+	Nature: book.Nature{
+		Check:   checkItems,
+		Wants:   measure.WeighsWant,
+		Misfits: measure.WeighsMisfit,
+		Sample:  itemSample,
+	},
+	Takes:  []record.Act{record.ActOutcome},
+	Needs:  needsItems,
+	Open:   openItems,
+	Accept: acceptOutcome,
+	View: func(v record.Viewer, f record.StepFrame) (_ record.StepView, err error) {
+		f.Weighed, err = measure.WeighFor(v)
+		return &CheckStep{f, book.Check, AnsweredLines{itemViews(v)}}, err
+	},
+	Bad:   badAnswers,
+	Buys:  buysRenewed,
+	Sums:  sumsItems,
+	Gives: givesItem,
+	Usual: func(v record.StepView) record.Draft {
+		x := v.(*CheckStep)
+		return usualOutcome(x.Items, x.StepFrame)
+	},
+	Says: func(_ *record.State, step *record.Step, e *record.Entry) string {
+		return outcomeWords(step, e.Item, e.Said())
+	},
+	Empty: func() record.StepView { return &CheckStep{} },
+}
+
+// CheckStep is a check as the bench shows it.
+type CheckStep struct {
+	record.StepFrame
+	Kind book.Kind `json:"kind" const:"check"`
+	AnsweredLines
+}
+
+// AnsweredLines are what is answered one by one.
+type AnsweredLines struct {
+	Items []ItemView `json:"items"`
+}
+
+// CautionsAt are those of the line that a draft answers.
+func (l AnsweredLines) CautionsAt(d record.Draft) []record.CautionView {
+	i := slices.IndexFunc(l.Items, func(x ItemView) bool { return record.ReadPlace(x.ID) == d.Item && d.Act == record.ActOutcome })
+	if i < 0 {
+		return nil
+	}
+	return l.Items[i].Cautions
+}
+
+// ItemView is one line with the answers it takes; none where a value is asked.
+type ItemView struct {
+	ID       string             `json:"id"`
+	Text     string             `json:"text"`
+	Answers  []record.Answer    `json:"answers"`
+	Value    quantity.Dimension `json:"value,omitempty"`
+	Units    []string           `json:"units,omitempty"` // to type it in
+	Optional bool               `json:"optional,omitempty"`
+	Picture  bool               `json:"picture,omitempty"` // one is worth taking
+	// Cautions are those of this line; grave ones are read before it is answered.
+	Cautions []record.CautionView `json:"cautions,omitempty"`
+	Needs    []string             `json:"needs,omitempty"` // what the vehicle must be able to
+	// Unsettled: its answer is not good, and nobody said yet what comes of it.
+	Unsettled bool `json:"unsettled,omitempty"`
+}
+
+func itemViews(at record.Viewer) []ItemView {
+	views := make([]ItemView, 0, len(at.Step.Items))
+	bad := map[string]bool{}
+	if at.Step.IsJudged() && !at.State.IsSigned() {
+		for _, p := range badAnswers(at.State, at.Step) {
+			bad[p.Item] = p.Left == ""
+		}
+	}
+	for _, i := range at.Step.Items {
+		v := ItemView{
+			ID: i.ID, Text: i.Text, Answers: []record.Answer{}, Value: i.Value, Optional: i.Optional, Picture: i.Picture,
+			Cautions: record.CautionViews(at.Ledger, at.State, at.Step, i.Cautions), Needs: i.Needs, Unsettled: bad[i.ID],
+		}
+		if i.Value != "" {
+			v.Units = quantity.ChoicesIn(at.State.Units, quantity.DefaultUnit(i.Value))
+		}
+		for _, o := range record.OutcomesOf(i) {
+			v.Answers = append(v.Answers, record.Answer{ID: o.ID, Text: o.Text, Good: o.Good, Reason: o.Reason})
+		}
+		views = append(views, v)
+	}
+	return views
+}
+
+// checkItems looks at the lines of a check.
+func checkItems(c *book.Checker, at string, s book.Step) {
+	if s.FromBook != "" {
+		c.Add(input.Join(at, "from_book"), "complaint or tests, at a test", "%q gives no lines here", s.FromBook)
+	}
+	itemsThere(c, input.Join(at, "items"), s)
+	measure.CheckWeighs(c, at, s)
+	eachItem(c, at, s)
+}
+
+func itemsThere(c *book.Checker, at string, s book.Step) {
+	if len(s.Items) == 0 && s.Beside == "" && s.FromBook == "" {
+		c.Add(at, "at least one item, or beside: an earlier test", "nothing to look at")
+	}
+}
+
+func eachItem(c *book.Checker, at string, s book.Step) {
+	book.Unique(c, input.Join(at, "items"), s.Items, func(i book.Item) string { return i.ID })
+	for i, item := range s.Items {
+		checkItem(c, input.Index(input.Join(at, "items"), i), s, item)
+	}
+	if s.Beside != "" {
+		if other, ok := c.Earlier(s.Beside); !ok || other.Kind != book.Test {
+			c.Add(input.Join(at, "beside"), "an earlier test", "%q is not one", s.Beside)
+		}
+	}
+}
+
+func checkItem(c *book.Checker, path string, s book.Step, item book.Item) {
+	if item.Answers != "" && !c.Known().Answers[item.Answers] {
+		c.Add(input.Join(path, "answers"), "a list of answers of the book", "%q is not one", item.Answers)
+	}
+	if item.Test != "" && !c.Known().Tests[item.Test] {
+		c.Add(input.Join(path, "test"), "a test of the book", "%q is not one", item.Test)
+	}
+	if item.Test == "" {
+		c.Text(input.Join(path, "text"), item.Text)
+	}
+	book.Unique(c, input.Join(path, "outcomes"), item.Outcomes, func(o book.Outcome) string { return o.ID })
+	if len(item.Outcomes) == 0 && item.Value == "" && item.Answers == "" && item.Test == "" && s.Kind == book.Test {
+		c.Add(input.Join(path, "outcomes"), "outcomes, answers, test, or value: temperature", "a test needs outcomes to choose from")
+	}
+	if item.Value != "" && quantity.DefaultUnit(item.Value) == "" {
+		c.Add(input.Join(path, "value"), "length, torque, volume, temperature, time, count", "%q is not measured here", item.Value)
+	}
+	if item.Same != (book.ItemAt{}) {
+		earlier, _ := c.Earlier(item.Same.Step)
+		same := func(x book.Item) bool { return x.ID == item.Same.Item && x.Value == item.Value }
+		if item.Value == "" || !slices.ContainsFunc(earlier.Items, same) {
+			c.Add(input.Join(path, "same"), "step.item of an earlier value of the same kind", "%q is none", item.Same)
+		}
+	}
+}
+
+// itemSample: later steps take the values that were typed.
+func itemSample(s book.Step, what []string) (any, bool) {
+	i := slices.IndexFunc(s.Items, func(i book.Item) bool { return i.ID == what[0] && i.Value != "" })
+	if i < 0 {
+		return nil, false
+	}
+	return measure.One(quantity.DefaultUnit(s.Items[i].Value)), true
+}
+
+func givesItem(s *record.State, step *record.Step, what []string) (any, bool, error) {
+	return ReadAt(s, step, record.ActOutcome, record.ReadPlace(what[0]), func(b record.Body) any { return b.Value })
+}
+
+// saidAt is what the entry at a place said; errNotYet while there is none.
+func ReadAt(s *record.State, step *record.Step, act record.Act, at record.Place, of func(record.Body) any) (any, bool, error) {
+	e, ok := s.At(step).Has(act, at)
+	if !ok {
+		return nil, false, measure.ErrNotYet
+	}
+	return of(e.Said()), true, nil
+}
+
+func needsItems(s *record.State, step *record.Step) record.Need {
+	left, done, ended := 0, 0, false
+	for _, item := range step.Items {
+		e, ok := s.At(step).Has(record.ActOutcome, record.ReadPlace(item.ID))
+		switch {
+		case ok && e.Verdict == metrology.Out:
+			return record.Need{What: record.Differs, Place: record.ReadPlace(item.ID)}
+		case ok:
+			done++
+			ended = ended || endsWith(item, e)
+		case !item.Optional:
+			left++
+		}
+	}
+	if bad, is := s.LeftOpen(step); is {
+		return bad
+	}
+	if ended {
+		return record.Need{}
+	}
+	if left == 0 && done == 0 && len(step.Items) > 0 {
+		return record.Need{What: record.OneLine}
+	}
+	return record.CountNeed(record.Lines, left)
+}
+
+func openItems(*record.State, *record.Step, time.Time) []record.OpenAct {
+	return []record.OpenAct{{Act: record.ActOutcome}}
+}
+
+func acceptOutcome(p *record.Attempt) error {
+	if p.Draft.Minutes < 0 || p.Draft.Minutes > record.MostMinutes {
+		return input.At("minutes", "1 to 1440", "%d minutes cannot be", p.Draft.Minutes)
+	}
+	i := slices.IndexFunc(p.Step.Items, func(x book.Item) bool { return record.ReadPlace(x.ID) == p.Draft.Item })
+	if i < 0 {
+		return input.At("item", say.ListOf(p.Step.Items, func(x book.Item) string { return x.ID }), "%q is not a line of this step", p.Draft.Item.String())
+	}
+	item := p.Step.Items[i]
+	if item.Value != "" && p.Draft.Outcome == "" {
+		if err := p.WantValue(item.Value); err != nil || item.Same == (book.ItemAt{}) {
+			return err
+		}
+		return sameAs(p, item.Same)
+	}
+	if err := p.WantOutcome(say.IDs(record.OutcomesOf(item), func(x book.Outcome) string { return x.ID })...); err != nil {
+		return err
+	}
+	if p.Draft.Value.IsSaid() {
+		return input.At("value", "a value, or one of the outcomes", "%q was chosen, and a value given with it", p.Draft.Outcome)
+	}
+	if o, _ := record.OutcomeOf(item, p.Draft.Outcome); o.Reason && strings.TrimSpace(p.Draft.Note) == "" {
+		return input.At("note", "the reason in words", "%q wants a reason", o.Text)
+	}
+	return nil
+}
+
+// endsWith tells whether an answer is one after which nothing more is asked.
+// Few items have such an outcome; of the others the entry is not read.
+func endsWith(item book.Item, e record.Entry) bool {
+	if !slices.ContainsFunc(item.Outcomes, func(o book.Outcome) bool { return o.Ends }) {
+		return false
+	}
+	o, _ := record.OutcomeOf(item, e.Said().Outcome)
+	return o.Ends
+}
+
+// sameAs judges a value by an earlier one: connectors tagged and plugged.
+func sameAs(p *record.Attempt, same book.ItemAt) error {
+	before, _ := p.Ledger.Plan.Step(same.Step)
+	earlier, ok := p.State.At(before).Has(record.ActOutcome, record.ReadPlace(same.Item))
+	if p.State.IsSkipped(before) {
+		return nil // nothing was counted: it stands as it is said
+	}
+	if !ok {
+		return say.Refuse(say.GateClosed, say.FirstHeldAgainst, before.Title)
+	}
+	p.Verdict = metrology.In
+	if p.Draft.Value.SI() != earlier.Said().Value.SI() {
+		p.Verdict = metrology.Out
+	}
+	return nil
+}
+
+func usualOutcome(items []ItemView, f record.StepFrame) record.Draft {
+	for _, item := range items {
+		at := record.ReadPlace(item.ID)
+		if slices.ContainsFunc(f.Entries, func(e record.EntryView) bool { return e.Item == at && e.SupersededBy == "" }) {
+			continue
+		}
+		if item.Value != "" {
+			u := quantity.Named(quantity.DefaultUnit(item.Value))
+			return record.Draft{Act: record.ActOutcome, Item: at, Body: record.Body{Value: quantity.Any{Value: usualValue(item.Value), Unit: u}}}
+		}
+		return record.Draft{
+			Act: record.ActOutcome, Item: at,
+			Body: record.Body{Outcome: item.Answers[max(0, slices.IndexFunc(item.Answers, func(a record.Answer) bool { return a.Good }))].ID},
+		}
+	}
+	return record.Draft{}
+}
+
+// usualValue is what a check of this kind often shows.
+func usualValue(d quantity.Dimension) float64 {
+	if d == quantity.DimCount {
+		return 3
+	}
+	return 58
+}
+
+func outcomeWords(step *record.Step, at record.Place, b record.Body) string {
+	i := slices.IndexFunc(step.Items, func(x book.Item) bool { return record.ReadPlace(x.ID) == at })
+	if i < 0 {
+		return at.String()
+	}
+	item := step.Items[i]
+	if b.Value.IsSaid() {
+		return item.Text + ": " + b.ValueWords()
+	}
+	o, _ := record.OutcomeOf(item, b.Outcome)
+	words := item.Text
+	switch {
+	case item.Text == step.Title && o.Text != "":
+		words = o.Text
+	case o.Text != "":
+		words += ": " + say.Lower(o.Text)
+	}
+	if b.Minutes > 0 {
+		words += ", " + say.Several(b.Minutes, "minute", "minutes")
+	}
+	return words
+}
+
+// badAnswers are the lines of a step that are not as they should be; their items
+// are those of the lines.
+func badAnswers(s *record.State, step *record.Step) (list []record.Point) {
+	for _, item := range step.Items {
+		e, ok := s.At(step).Has(record.ActOutcome, record.ReadPlace(item.ID))
+		if !ok {
+			continue
+		}
+		said := e.Said()
+		o, known := record.OutcomeOf(item, said.Outcome)
+		if !known || o.Good {
+			continue
+		}
+		list = append(list, record.Point{
+			Step: step.ID, Title: step.Title, Says: item.Text + ": " + say.Lower(o.Text), By: e.By.Name,
+			Left: strings.TrimSpace(said.Note), Item: item.ID,
+		})
+	}
+	return list
+}
+
+// outcomeRenew is the answer of a line that asks for a new part.
+const outcomeRenew = "renew"
+
+// buysRenewed are the lines of a check that are to be renewed; what a stack asks
+// for by the same name is the same part.
+func buysRenewed(s *record.State, step *record.Step) (list []record.ToBuy, all bool) {
+	for _, item := range step.Items {
+		e, ok := s.At(step).Has(record.ActOutcome, record.ReadPlace(item.ID))
+		if !ok || e.Said().Outcome != outcomeRenew {
+			continue
+		}
+		list = append(list, record.ToBuy{
+			Line: step.ID + "." + item.ID, Name: item.Text, Pieces: 1, Asked: true, ByName: true,
+			Why: cmp.Or(e.Said().Note, "to be renewed: "+say.Lower(step.Title)),
+		})
+	}
+	return list, true
+}
+
+// sumsItems counts what was proved on the road.
+func sumsItems(s *record.State, step *record.Step, sum *record.Summary) {
+	if book.StationAt(step.Station) != book.StationAt(book.ProveAt) {
+		return
+	}
+	for _, item := range step.Items {
+		if _, ok := s.At(step).Has(record.ActOutcome, record.ReadPlace(item.ID)); ok {
+			sum.Tried++
+		}
+	}
+	for _, p := range badAnswers(s, step) {
+		sum.Bad = append(sum.Bad, p.Says)
+	}
+}

@@ -1,0 +1,50 @@
+package kinds
+
+import (
+	"encoding/json"
+	"reflect"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"handwerk/book"
+	"handwerk/workshop/record"
+)
+
+// Every kind says all that is asked of kinds; what it may leave out is named.
+func TestEveryKindIsWhole(t *testing.T) {
+	may := map[string]bool{"Strike": true, "Gives": true, "Takes": true, "Accept": true, "Usual": true, "Says": true}
+	for _, answer := range []string{"Lists", "Prepare", "Leans", "Hours", "Bad", "Left", "Buys", "Sums"} {
+		may[answer] = true // what others ask it, and most have nothing to say to
+	}
+	seen := map[book.Kind]bool{}
+	for _, k := range All {
+		assert.False(t, seen[k.Name], "%s is there twice", k.Name)
+		seen[k.Name] = true
+		v := reflect.ValueOf(*k)
+		for i := range v.NumField() {
+			if name := v.Type().Field(i).Name; !may[name] {
+				assert.False(t, v.Field(i).IsZero(), "%s lacks %s", k.Name, name)
+			}
+		}
+		assert.NotNil(t, k.Check, "%s: the book cannot check it", k.Name)
+		assert.Equal(
+			t, len(k.Takes) > 0, k.Accept != nil && k.Usual != nil && k.Says != nil,
+			"%s: an act wants rules, a usual entry and words", k.Name,
+		)
+		assert.Equal(t, k.Gives != nil, k.Sample != nil, "%s: what it gives has a sample", k.Name)
+		for _, act := range k.Takes {
+			assert.Contains(t, record.FieldsOf, act, "%s: what it takes is written nowhere", act)
+		}
+		field, ok := reflect.TypeOf(k.Empty()).Elem().FieldByName("Kind")
+		require.True(t, ok)
+		assert.Equal(t, string(k.Name), field.Tag.Get("const"), "its view is told apart")
+		raw, err := json.Marshal(map[string]any{"kind": k.Name})
+		require.NoError(t, err)
+		view, err := ReadStepView(raw)
+		require.NoError(t, err)
+		assert.IsType(t, k.Empty(), view)
+	}
+	assert.Len(t, seen, 11)
+}

@@ -1,0 +1,395 @@
+// Package measure is the step with a calculator: readings and answers go in, in
+// trials, and what it says is the verdict. What other kinds weigh a choice by is
+// worked out here too.
+package measure
+
+import (
+	"encoding/json"
+	"slices"
+	"strings"
+	"time"
+
+	"handwerk/book"
+	"handwerk/core/gearing"
+	"handwerk/core/input"
+	"handwerk/core/metrology"
+	"handwerk/core/quantity"
+	"handwerk/workshop/record"
+	"handwerk/workshop/shop"
+)
+
+// measureKind: a calculator with a face. Readings and answers go in, in trials;
+// what it says is the verdict. trial.go holds the trials, bind.go where the
+// calculator's inputs come from, pack.go the packs of a drawer.
+var Kind = record.Kind{
+	Name: book.Measure,
+	Nature: book.Nature{
+		Check:   checkMeasure,
+		Sample:  measureSample,
+		Wants:   measureWants,
+		Shows:   measureShows,
+		Misfits: measureMisfits,
+		Whole:   func(s book.Step) bool { return s.Measure != nil && s.Fill == nil },
+	},
+	Takes:  []record.Act{record.ActReading, record.ActFit, record.ActAgain, record.ActReckon, record.ActAccept},
+	Needs:  needsMeasure,
+	Open:   openMeasure,
+	Accept: acceptMeasure,
+	Strike: strikeMeasure,
+	View:   viewMeasure,
+	Gives:  givesMeasure,
+	Usual:  usualReading,
+	Says:   measureWords,
+	Empty:  func() record.StepView { return &MeasureStep{} },
+	Bad:    badCells,
+	Left:   leftAsItIs,
+	Sums:   sumsMeasured,
+}
+
+// MeasureStep is a measuring bench.
+type MeasureStep struct {
+	record.StepFrame
+	Kind        book.Kind        `json:"kind" const:"measure"`
+	Calc        string           `json:"calc"`
+	Asks        []AskView        `json:"asks"`
+	MinReadings int              `json:"min_readings"`
+	Units       []string         `json:"units"`             // to type readings in
+	Reckons     bool             `json:"reckons,omitempty"` // can be worked out from sheet and record alone
+	Trials      []Trial          `json:"trials"`
+	GaugeKind   string           `json:"gauge_kind,omitempty"` // what it is read with
+	Instruments []shop.GaugeView `json:"instruments"`
+	// Input is what the calculator is given, as far as it is known: for drawing.
+	Input map[string]any `json:"input"`
+	// Packs is given where a drawer holds what is fitted.
+	Packs  *PacksView  `json:"packs,omitempty"`
+	Limits *book.Limit `json:"limits,omitempty"` // that the readings lie between
+	// Before is what was measured here in earlier rebuilds of the unit.
+	Before []Measured `json:"before,omitempty"`
+}
+
+// AskView is one figure asked for, with what the sheet says of it.
+type AskView struct {
+	ID       string           `json:"id"`
+	Text     string           `json:"text"`
+	Units    []string         `json:"units,omitempty"` // to type it in, the shop's own first
+	Choices  []book.AskChoice `json:"choices,omitempty"`
+	Optional bool             `json:"optional,omitempty"`
+	Sheet    json.RawMessage  `json:"sheet,omitempty"` // a limit or a figure
+	Feeds    string           `json:"feeds,omitempty"` // its place in the calculator's input: readings[2].reading
+}
+
+// PacksView is the drawer the packs come from.
+type PacksView struct {
+	Drawer  string            `json:"drawer"`  // empty: which one it is was not said for this family
+	Stock   record.Drawer     `json:"stock"`   // what it holds
+	Drawers []shop.DrawerName `json:"drawers"` // of the shop, to say which
+}
+
+func checkMeasure(c *book.Checker, at string, s book.Step) {
+	at = input.Join(at, "measure")
+	m := s.Measure
+	if m == nil {
+		c.Add(at, "calc, bind", "nothing is bound")
+		return
+	}
+	if m.MinReadings < 0 || m.MinReadings > 100 {
+		c.Add(input.Join(at, "min_readings"), "0 to 100", "%d readings", m.MinReadings)
+	}
+	if m.MinReadings > 0 {
+		c.Text(input.Join(at, "gauge"), m.Gauge)
+	}
+	if m.Unit != "" || m.MinReadings > 0 {
+		c.Unit(input.Join(at, "unit"), m.Unit, "")
+	}
+	checkAsks(c, input.Join(at, "asks"), m.Asks)
+	before, bindings := len(c.Fields), book.Bind(m.Bind)
+	for name := range m.Bind {
+		checkSources(c, input.Join(input.Join(at, "bind"), name), *m, bindings.Sources[name], bindings.Bad[name])
+	}
+	calculator, ok := calculators.Named(m.Calc)
+	if !ok {
+		c.Add(input.Join(at, "calc"), "a calculator of the catalogue", "there is no calculator %q", m.Calc)
+		return
+	}
+	if len(c.Fields) == before {
+		known := sample{m: *m, kinds: c.Known().Kinds, step: c.Earlier}
+		c.Fields = append(c.Fields, input.Below(input.Join(at, "bind"), known.fits(calculator, bindings))...)
+	}
+}
+
+func checkAsks(c *book.Checker, at string, asks []book.Ask) {
+	book.Unique(c, at, asks, func(a book.Ask) string { return a.ID })
+	for i, a := range asks {
+		path := input.Index(at, i)
+		c.Text(input.Join(path, "text"), a.Text)
+		if a.ID != "" && (a.ID[0] < 'a' || a.ID == "readings" || a.ID == "pack") {
+			c.Add(input.Join(path, "id"), "a word of its own that begins with a letter", "%q cannot be told from a reading", a.ID)
+		}
+		book.Unique(c, input.Join(path, "choices"), a.Choices, func(x book.AskChoice) string { return x.ID })
+		if len(a.Choices) > 0 {
+			continue
+		}
+		c.Unit(input.Join(path, "unit"), a.Unit, "")
+		if room, _, _ := strings.Cut(a.Sheet, "."); room != "limits" && room != "figures" {
+			c.Add(input.Join(path, "sheet"), "limits.x or figures.x: what the sheet says of it", "%q says nothing", a.Sheet)
+		}
+	}
+}
+
+// checkSources checks that every source of a template can give something.
+func checkSources(c *book.Checker, at string, m book.MeasureSpec, sources []book.Source, bad []string) {
+	const accepted = `entries.readings, entries.pack, entries.<ask>, steps.<step>.<what>, sheet.<path>, instrument, drawer, book.causes, "= literal"`
+	for _, text := range bad {
+		c.Add(at, accepted, "%q comes from nowhere", text)
+	}
+	for _, s := range sources {
+		if s.Room == book.FromDrawer && m.Drawer == "" {
+			c.Add(at, "drawer: the drawer to take from", "the step takes from a drawer but names none")
+		}
+		if s.Room == book.FromEntries && !slices.Contains([]string{"readings", "pack"}, s.Path[0]) && !slices.ContainsFunc(
+			m.Asks, func(a book.Ask) bool { return a.ID == s.Path[0] },
+		) {
+			c.Add(at, accepted, "the step asks for no %q", s.Path[0])
+		}
+		if s.Room == book.FromSteps && !c.Gives(s) {
+			c.Add(at, "an earlier step and what it gives: an item, an answer, or result.<path> of a measurement", "%q gives nothing", s)
+		}
+	}
+}
+
+// measureSample: later steps take answers and parts of the result.
+func measureSample(s book.Step, what []string) (any, bool) {
+	if what[0] == "result" {
+		return Blank, len(what) > 1
+	}
+	return sampleAnswer(s.Measure.Asks, what[0])
+}
+
+func givesMeasure(s *record.State, step *record.Step, what []string) (any, bool, error) {
+	trials := Trials(s, step)
+	t := trials[len(trials)-1]
+	if what[0] == "result" {
+		v, ok := book.Within(t.Result, what[1:])
+		if !ok {
+			return nil, false, ErrNotYet
+		}
+		return v, true, nil
+	}
+	v, ok, err := answerOf(step, t, what[0])
+	if err == nil && !ok && t.Result == nil {
+		err = ErrNotYet
+	}
+	return v, ok, err
+}
+
+// measureWants is what a measuring step takes from the sheet.
+func measureWants(s book.Step) []string {
+	m := s.Measure
+	var want []string
+	if m.Limit != "" {
+		want = append(want, "limits."+m.Limit)
+	}
+	for _, s := range book.Bind(m.Bind).All() {
+		if s.Room == book.FromSheet && !s.Optional {
+			want = append(want, s.Key())
+		}
+	}
+	return want
+}
+
+// measureShows is what stands beside the questions.
+func measureShows(s book.Step) (shown []string) {
+	for _, a := range s.Measure.Asks {
+		if path, must := a.OnSheet(); must {
+			shown = append(shown, path)
+		}
+	}
+	return shown
+}
+
+// measureMisfits tries the figures on the calculator.
+func measureMisfits(s book.Step, on book.Ground) (faults input.Fields) {
+	m, bindings := *s.Measure, book.Bind(s.Measure.Bind)
+	calculator, _ := calculators.Named(m.Calc)
+	known := sample{m: m, kinds: on.Kinds, step: on.Step, figures: on.Figures}
+	for _, f := range input.Below("", known.fits(calculator, bindings)) {
+		faults.Add("figures", f.Accepted, "%s asks for %s: %s", m.Calc, f.Path, f.Problem)
+	}
+	return faults
+}
+
+func openMeasure(s *record.State, step *record.Step, _ time.Time) []record.OpenAct {
+	trials := Trials(s, step)
+	t, m := trials[len(trials)-1], step.Measure
+	var open []record.OpenAct
+	if m.MinReadings > 0 || len(m.Asks) > 0 {
+		open = append(open, record.OpenAct{Act: record.ActReading})
+	}
+	if m.Drawer != "" {
+		open = append(open, record.OpenAct{Act: record.ActFit})
+	}
+	if m.Reckons() || (t.Result == nil && !s.IsBlind(step) && t.asksLeft(step) == 0 && len(t.Readings) >= m.MinReadings) {
+		open = append(open, record.OpenAct{Act: record.ActReckon})
+	}
+	if t.Result != nil {
+		open = append(open, record.OpenAct{Act: record.ActAgain, Reason: true})
+		if len(t.Readings) >= m.MinReadings {
+			open = append(open, record.OpenAct{Act: record.ActAccept, Reason: true})
+		}
+	}
+	return open
+}
+
+func viewMeasure(v record.Viewer, f record.StepFrame) (record.StepView, error) {
+	m, figures := v.Step.Measure, v.State.On.Figures
+	view := &MeasureStep{
+		StepFrame: f, Kind: book.Measure, Calc: m.Calc, Asks: []AskView{}, MinReadings: m.MinReadings, Units: quantity.ChoicesIn(
+			v.State.Units, m.Unit,
+		), Reckons: m.Reckons(),
+		Trials: Trials(v.State, v.Step), GaugeKind: m.Gauge,
+	}
+	if limit, ok := v.State.On.Sheet.Limits[record.LimitOf(v.Step)]; ok {
+		view.Limits = &limit
+	}
+	for _, a := range m.Asks {
+		on, _ := a.OnSheet()
+		view.Asks = append(view.Asks, AskView{
+			a.ID, a.Text, quantity.ChoicesIn(v.State.Units, a.Unit), a.Choices, a.Optional, figures[on], v.Step.Bindings.Feeds["entries."+a.ID],
+		})
+	}
+	p := &record.Attempt{Ledger: v.Ledger, State: v.State, Step: v.Step}
+	var err error
+	if view.Instruments, err = v.Gauges(); err != nil {
+		return nil, err
+	}
+	if view.Before, err = measuredBefore(v.Ledger, v.Step.ID); err != nil {
+		return nil, err
+	}
+	if view.Input, err = v.Step.Bindings.Fill(soFar{binder{p, view.Trials}}); err != nil {
+		return view, err
+	}
+	if view.Input, err = view.Trials[len(view.Trials)-1].alsoSeen(view.Input); err != nil || m.Drawer == "" {
+		return view, err
+	}
+	view.Packs, err = packsView(p)
+	return view, err
+}
+
+// soFar is a binder that leaves away what is not known yet. What fills a margin
+// of its own, causes and tests, is left to the calculator.
+type soFar struct{ binder }
+
+// Value of a source, if it is there.
+func (x soFar) Value(s book.Source, trial int) (any, bool, error) {
+	if s.Room == book.FromBook || s.Room == book.FromDrawer {
+		return nil, false, nil
+	}
+	v, ok, err := x.binder.Value(s, trial)
+	return v, ok && err == nil, nil
+}
+
+// usualReading answers what is asked as the sheet says, reads in the middle of
+// the limits, fits the best pack offered, and else takes it as it is.
+func usualReading(v record.StepView) record.Draft {
+	x := v.(*MeasureStep)
+	t := x.Trials[len(x.Trials)-1]
+	for _, a := range x.Asks {
+		if _, ok := t.answer(a.ID); !ok && !a.Optional {
+			return record.Draft{Act: record.ActReading, Item: record.Place{Name: a.ID}, Body: usualAnswer(a)}
+		}
+	}
+	if t.Result == nil && x.MinReadings == 0 && len(t.Asked) == 0 && len(x.Asks) > 0 && len(x.Asks[0].Choices) > 0 {
+		return record.Draft{Act: record.ActReading, Item: record.Place{Name: x.Asks[0].ID}, Body: usualAnswer(x.Asks[0])} // all may stay open, but not all do
+	}
+	if len(t.Readings) < x.MinReadings || (t.Verdict == metrology.Undecided && x.MinReadings > 0 && len(t.Readings) < 2*x.MinReadings) {
+		d := record.Draft{Act: record.ActReading, Body: record.Body{Value: middleOfLimit(x.Limits, quantity.Named(x.Units[0]))}}
+		if len(x.Instruments) > 0 {
+			d.Instrument = x.Instruments[0].ID
+		}
+		return d
+	}
+	var offer struct {
+		Packs []struct {
+			Pieces []record.Piece `json:"pieces"`
+		} `json:"packs"`
+	}
+	switch {
+	case t.Result == nil:
+		return record.Draft{Act: record.ActReckon}
+	case t.Verdict == metrology.Out && json.Unmarshal(t.Result, &offer) == nil && len(offer.Packs) > 0:
+		return record.Draft{Act: record.ActFit, Body: record.Body{Pack: offer.Packs[0].Pieces}}
+	}
+	return record.Draft{Act: record.ActAccept, Body: record.Body{Reason: "as good as it gets"}}
+}
+
+func usualAnswer(a AskView) record.Body {
+	if len(a.Choices) > 0 {
+		return record.Body{Outcome: a.Choices[0].ID}
+	}
+	return record.Body{Value: middleOf(a.Sheet, slices.Concat(a.Units, []string{""})[0])}
+}
+
+// middleOf is the middle of a limit, or a figure itself, in a unit.
+func middleOf(raw json.RawMessage, unit string) quantity.Any {
+	u := quantity.Named(unit)
+	var limit book.Limit
+	var figure quantity.Any
+	var number float64
+	switch {
+	case json.Unmarshal(raw, &number) == nil:
+		return quantity.Any{Value: number, Unit: u}
+	case json.Unmarshal(raw, &figure) == nil:
+		return quantity.Say(quantity.Magnitude(figure.SI()), u).Any
+	case json.Unmarshal(raw, &limit) == nil:
+		return middleOfLimit(&limit, u)
+	}
+	return quantity.Any{Value: 1, Unit: u}
+}
+
+func middleOfLimit(limit *book.Limit, u *quantity.Unit) quantity.Any {
+	switch {
+	case limit == nil:
+		return quantity.Any{Value: 1, Unit: u}
+	case limit.Min.IsSaid() && limit.Max.IsSaid():
+		return quantity.Say(quantity.Magnitude((limit.Min.SI()+limit.Max.SI())/2), u).Any
+	case limit.Max.IsSaid():
+		return quantity.Say(quantity.Magnitude(limit.Max.SI()/2), u).Any
+	case limit.Min.IsSaid():
+		return quantity.Say(quantity.Magnitude(limit.Min.SI()*1.5), u).Any
+	}
+	return quantity.Any{Value: 1, Unit: u}
+}
+
+// triesGears: every gear is tried and answered for itself.
+func triesGears(step *record.Step) bool { return gearing.ShiftMatrixMethod.Is(step.Measure.Calc) }
+
+// badCells are the gears that do not go in as they should, where all are tried.
+func badCells(s *record.State, step *record.Step) (list []record.Point) {
+	if !triesGears(step) {
+		return nil
+	}
+	trials := Trials(s, step)
+	t := trials[len(trials)-1]
+	for _, e := range t.Asked {
+		if o := e.Said().Outcome; o != "" && o != "in" {
+			list = append(list, record.Point{
+				Step: step.ID, Title: step.Title, Says: readingWords(step, e.Item, e.Said()), By: e.By.Name, Left: t.Accepted, Item: e.Item.String(),
+			})
+		}
+	}
+	return list
+}
+
+// leftAsItIs are the trials that were taken although they are out.
+func leftAsItIs(s *record.State, step *record.Step) (list []record.Point) {
+	if triesGears(step) {
+		return nil // each gear says itself why it was left
+	}
+	st := s.At(step)
+	for e := range st.Each(st.Live) {
+		if e.Act == record.ActAccept {
+			list = append(list, record.Point{Step: step.ID, Title: step.Title, Says: "left as it is", Left: e.Said().Reason, By: e.By.Name})
+		}
+	}
+	return list
+}

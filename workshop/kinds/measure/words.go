@@ -1,0 +1,110 @@
+package measure
+
+import (
+	"encoding/json"
+	"slices"
+	"strings"
+
+	"handwerk/book"
+	"handwerk/core/quantity"
+	"handwerk/workshop/record"
+	"handwerk/workshop/say"
+)
+
+// What a measuring step says: what was read, and what it came to.
+
+func measureWords(s *record.State, step *record.Step, e *record.Entry) string {
+	b := e.Said()
+	switch e.Act {
+	case record.ActFit:
+		if len(b.Pack) > 0 && !slices.ContainsFunc(b.Pack, func(x record.Piece) bool { return !x.Loose }) {
+			return "in there now: " + record.PackWords(b.Pack)
+		}
+		return "fitted " + record.PackWords(b.Pack)
+	case record.ActAgain:
+		return record.WithReason("changed, to be measured again", b)
+	case record.ActReckon:
+		if says := say.SaysOf(e.Result); says != "" {
+			return "worked out: " + says
+		}
+		return "worked out"
+	case record.ActAccept:
+		return record.WithReason("accepted as it is", b)
+	}
+	words := readingWords(step, e.Item, b)
+	words += s.GaugeWords(*e)
+	if mean := meanWords(e.Result); mean != "" && e.Item.Ask() == "" {
+		words += "; " + mean
+	}
+	if says := say.SaysOf(e.Result); says != "" && e.Item.Ask() != "" {
+		words += "; " + says // of the figure that completed the trial
+	}
+	return words
+}
+
+// meanWords is what the readings so far come to, and how sure that is.
+func meanWords(result json.RawMessage) string {
+	type set struct {
+		Mean        quantity.Any `json:"mean"`
+		Preload     quantity.Any `json:"preload"` // the mean, less the seal
+		Uncertainty quantity.Any `json:"uncertainty"`
+		N           int          `json:"n"`
+	}
+	var x struct {
+		set
+		Float set `json:"float"`
+	}
+	if json.Unmarshal(result, &x) != nil { // a list where one figure is meant: another kind of result
+		return ""
+	}
+	for _, s := range []set{x.set, x.Float} {
+		switch {
+		case s.N == 1: // one reading is its own mean
+		case s.Mean.IsSaid():
+			return "mean " + s.Mean.WithUncertainty(s.Uncertainty)
+		case s.Preload.IsSaid():
+			return "preload " + s.Preload.WithUncertainty(s.Uncertainty)
+		}
+	}
+	return ""
+}
+
+// readingWords says a reading, or the answer to what was asked.
+func readingWords(step *record.Step, at record.Place, b record.Body) string {
+	if isSeen(at) {
+		return seenWords(b)
+	}
+	for _, a := range step.Measure.Asks {
+		switch {
+		case a.ID != at.Ask():
+		case len(a.Choices) == 0:
+			return a.Text + ": " + b.ValueWords()
+		default:
+			return a.Text + ": " + say.NameOf(a.Choices, b.Outcome, func(x book.AskChoice) (string, string) { return x.ID, x.Text })
+		}
+	}
+	return "read " + b.ValueWords()
+}
+
+// measuredAgain tells that a later step measures the same pack, as it will run.
+func measuredAgain(s *record.State, step *record.Step) bool {
+	return slices.ContainsFunc(s.Plan.Steps[step.At+1:], func(x *record.Step) bool { return fitsTheSame(x, step) })
+}
+
+// sumsMeasured says a pack that was fitted and what was read last, where the unit
+// goes out as it was read.
+func sumsMeasured(s *record.State, step *record.Step, sum *record.Summary) {
+	trials := Trials(s, step)
+	t := trials[len(trials)-1]
+	if len(t.Pack) > 0 && !measuredAgain(s, step) {
+		sum.Fitted = append(sum.Fitted, step.Title+": pack "+record.PackWords(t.Pack))
+	}
+	if mean := meanWords(t.Result); mean != "" && isSetting(step) {
+		sum.Measured = append(sum.Measured, strings.TrimSuffix(step.Title+" "+mean+", "+string(t.Verdict), ", "))
+	}
+}
+
+// isSetting tells that what is read at a step is how the unit goes out.
+func isSetting(s *record.Step) bool {
+	return book.StationAt(s.Station) >= book.StationAt(book.MeasureAt)
+}

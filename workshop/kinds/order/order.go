@@ -1,0 +1,176 @@
+// Package order is the step at which the parts list is ordered, held against the
+// old parts and taken in.
+package order
+
+import (
+	"cmp"
+	"fmt"
+	"slices"
+	"strings"
+	"time"
+
+	"handwerk/book"
+	"handwerk/core/input"
+	"handwerk/core/supply"
+	"handwerk/workshop/buying"
+	"handwerk/workshop/kinds/measure"
+	"handwerk/workshop/record"
+	"handwerk/workshop/say"
+)
+
+// orderKind: what has to come is listed, ordered, held against the old and taken in.
+var Kind = record.Kind{
+	Name: book.Order,
+	Nature: book.Nature{
+		Check:   measure.CheckWeighs,
+		Wants:   measure.WeighsWant,
+		Misfits: measure.WeighsMisfit,
+	},
+	Takes: []record.Act{record.ActWanted, record.ActOrdered, record.ActCame, record.ActDecision},
+	Needs: needsOrder,
+	Open: func(*record.State, *record.Step, time.Time) []record.OpenAct {
+		return []record.OpenAct{{Act: record.ActWanted}, {Act: record.ActOrdered}, {Act: record.ActCame}, {Act: record.ActDecision}}
+	},
+	Accept: acceptOrder,
+	Strike: strikeOrder,
+	View:   viewOrder,
+	Usual:  usualOrder,
+	Says:   orderWords,
+	Lists:  true,
+	Leans:  whatIsBoughtFor,
+	Empty:  func() record.StepView { return &OrderStep{} },
+}
+
+// usualOrder: all that is to come is here and like the old.
+func usualOrder(v record.StepView) record.Draft {
+	x := v.(*OrderStep)
+	var lines []record.OrderLine
+	for _, g := range x.Groups {
+		for _, l := range g.Lines {
+			inKit := g.Kit != "" && l.Line != g.Kit
+			if l.Asked && !inKit && l.State != buying.LineHere && l.State != buying.LineFitted && l.State != buying.LineNotNeeded {
+				lines = append(lines, record.OrderLine{Line: l.Line, Outcome: buying.Fits})
+			}
+		}
+	}
+	if len(lines) == 0 {
+		return record.Draft{Act: record.ActDecision, Body: record.Body{Outcome: buying.NothingComes}}
+	}
+	return record.Draft{Act: record.ActCame, Body: record.Body{Lines: lines}}
+}
+
+func orderWords(s *record.State, step *record.Step, e *record.Entry) string {
+	b := e.Said()
+	if e.Act == record.ActDecision {
+		return record.WithReason(wayNamed(s, b.Outcome), b)
+	}
+	names := map[string]string{}
+	for _, p := range buying.PartsOf(s, step).Lines {
+		names[p.Line] = p.Name
+	}
+	for _, k := range s.On.Sheet.Kits {
+		names[buying.KitPrefix+k.ID] = k.Name
+	}
+	words := make([]string, len(b.Lines))
+	for i, o := range b.Lines {
+		words[i] = lineWords(o, cmp.Or(names[o.Line], o.Name, o.Line))
+	}
+	list := strings.Join(words, "; ")
+	switch {
+	case e.Act == record.ActWanted:
+		return "on the list: " + list
+	case e.Act == record.ActCame:
+		return "came in: " + list
+	case b.Due != "":
+		return fmt.Sprintf("ordered from %s for %s: %s", b.Supplier, say.DayWords(b.Due), list)
+	}
+	return fmt.Sprintf("ordered from %s: %s", b.Supplier, list)
+}
+
+func wayNamed(s *record.State, id string) string {
+	switch id {
+	case buying.NothingComes:
+		return "nothing has to come"
+	case buying.WaySingles:
+		return "all as singles"
+	}
+	var names []string
+	for _, k := range strings.Split(id, "+") {
+		names = append(names, say.NameOf(s.On.Sheet.Kits, k, func(x supply.Kit) (string, string) { return x.ID, x.Name }))
+	}
+	return strings.Join(names, " and ")
+}
+
+// lineOutcomes say how a line turned out.
+var lineOutcomes = map[string]string{
+	buying.WantedAfterAll: "wanted after all", buying.NotNeeded: "not needed",
+	buying.Fits: "fits", buying.MadeToFit: "made to fit", buying.SentBack: "sent back",
+	buying.DepositBack: "the old one is back, deposit returned",
+}
+
+func lineWords(o record.OrderLine, name string) string {
+	if o.Pieces > 1 {
+		name = fmt.Sprintf("%d %s", o.Pieces, name)
+	}
+	said := lineOutcomes[o.Outcome]
+	for _, c := range o.Compared {
+		if !c.Same {
+			said += fmt.Sprintf(", %s %s, not %s", c.What, c.New, c.Old)
+		}
+	}
+	for _, x := range o.Sent {
+		said += ", " + strings.Join(strings.Fields(x.What+" "+x.Reads), " ")
+		if x.Agreed != "" {
+			said += ", agreed " + x.Agreed
+		}
+	}
+	if o.Reason != "" {
+		said += ", " + o.Reason
+	}
+	if o.Price != nil {
+		said += ", " + input.Plain(*o.Price)
+	}
+	if said = strings.TrimPrefix(said, ", "); said == "" {
+		return name
+	}
+	return name + ", " + said
+}
+
+// whatIsBoughtFor are the steps before a parts list that ask for something.
+func whatIsBoughtFor(p *record.Plan, list *record.Step) []*record.Step {
+	return slices.DeleteFunc(slices.Clone(p.Steps[:list.At]), func(x *record.Step) bool { return x.Rules.Buys == nil })
+}
+
+// needsOrder tells what the parts still ask for.
+func needsOrder(s *record.State, step *record.Step) record.Need {
+	l := buying.PartsOf(s, step)
+	c := buying.PurchaseOf(s, l)
+	stands := c.Stands()
+	open, awaited, due, undated := 0, 0, "", false
+	for _, p := range stands {
+		switch {
+		case p.IsOpen():
+			open++
+		case p.IsAwaited():
+			awaited++
+			due, undated = max(due, p.Due), undated || p.Due == ""
+		}
+	}
+	switch {
+	case open > 0:
+		return record.Need{What: record.PartsToOrder, Count: open}
+	case awaited > 0:
+		n := record.Need{What: record.PartsAwaited, Count: awaited, Due: due, Late: max(0, say.DaysBetween(s.Promised, due))}
+		if undated {
+			n.Names = []string{"of some nobody knows the day"}
+		}
+		return n
+	}
+	if unseen := buying.Unseen(s, step); len(unseen) > 0 {
+		return record.Need{What: record.PartsLooked, Names: unseen}
+	}
+	if len(stands) == 0 && !l.Nothing && !slices.ContainsFunc(l.Lines, func(p *buying.ListPart) bool { return p.Dropped }) {
+		return record.Need{What: record.PartsSaid}
+	}
+	return record.Need{}
+}

@@ -1,0 +1,284 @@
+package order
+
+import (
+	"cmp"
+	"fmt"
+	"slices"
+	"strings"
+	"unicode/utf8"
+
+	"handwerk/core/input"
+	"handwerk/core/metrology"
+	"handwerk/core/shim"
+	"handwerk/core/supply"
+	"handwerk/workshop/buying"
+	"handwerk/workshop/kinds/decide"
+	"handwerk/workshop/kinds/measure"
+	"handwerk/workshop/record"
+	"handwerk/workshop/say"
+)
+
+// What an order step takes, and what it means.
+
+const (
+	mostOrderLines = 300
+	mostCompared   = 20
+)
+
+func acceptOrder(p *record.Attempt) error {
+	p.Draft.Item = record.Place{}
+	l := buying.PartsOf(p.State, p.Step)
+	c := buying.PurchaseOf(p.State, l)
+	if p.Draft.Act == record.ActDecision {
+		ids := []string{buying.WaySingles, buying.NothingComes}
+		for _, w := range c.Ways {
+			if w.ID != "" {
+				ids = append(ids, w.ID)
+			}
+		}
+		if err := p.WantOutcome(ids...); err != nil {
+			return err
+		}
+		if p.Draft.Outcome == buying.NothingComes {
+			if err := nothingComes(p, l); err != nil {
+				return err
+			}
+		}
+		return measure.KeepWeighed(p)
+	}
+	var faults input.Fields
+	if n := len(p.Draft.Lines); n == 0 || n > mostOrderLines {
+		faults.Add("lines", fmt.Sprintf("one to %d lines", mostOrderLines), "%d of them", n)
+		return faults.Err()
+	}
+	seen := map[string]bool{}
+	for i := range p.Draft.Lines {
+		at, line := input.Index("lines", i), &p.Draft.Lines[i]
+		if line.Line != "" && seen[line.Line] {
+			faults.Add(at+".line", "each line once", "%q stands twice", line.Line)
+		}
+		seen[line.Line] = true
+		checkTexts(line, &faults, at)
+		if len(line.Sent) > 0 && p.Draft.Act != record.ActOrdered {
+			faults.Add(at+".sent", "nothing, until it goes out", "nothing is sent out with %q", p.Draft.Act)
+		}
+		switch known := c.Line(line.Line); {
+		case known == nil && (p.Draft.Act != record.ActWanted || line.Line != ""):
+			faults.Add(at+".line", "a line of the list", "%q is none", line.Line)
+		case p.Draft.Act == record.ActWanted:
+			checkWanted(p, &faults, at, line, known)
+		case p.Draft.Act == record.ActOrdered:
+			checkOrdered(p, &faults, at, line, known)
+		default:
+			checkCame(p, &faults, at, line, known, c)
+		}
+	}
+	if p.Draft.Act == record.ActOrdered {
+		checkWhen(p, &faults)
+	}
+	return faults.Err()
+}
+
+// nothingComes: what stands open now need not come, and says why; what is asked
+// for afterwards is asked for.
+func nothingComes(p *record.Attempt, l *buying.PartsList) error {
+	var before []record.OrderLine
+	if p.Old != nil {
+		before = p.Old.Said().Lines // the entry it corrects left these away
+	}
+	for _, x := range l.Lines {
+		left := slices.ContainsFunc(before, func(o record.OrderLine) bool { return o.Line == x.Line })
+		if (x.IsOpen() || left) && !strings.HasPrefix(x.Line, buying.KitPrefix) {
+			p.Draft.Lines = append(p.Draft.Lines, record.OrderLine{Line: x.Line, Outcome: buying.NotNeeded, Reason: p.Draft.Reason})
+		}
+	}
+	if len(p.Draft.Lines) == 0 {
+		return nil
+	}
+	return p.WantReason("why what is on the list need not come")
+}
+
+// plain checks the texts and figures that any line may have.
+func checkTexts(o *record.OrderLine, faults *input.Fields, at string) {
+	for _, t := range []struct {
+		name string
+		text *string
+	}{{"name", &o.Name}, {"supplier", &o.Supplier}, {"reason", &o.Reason}} {
+		if *t.text = strings.TrimSpace(*t.text); utf8.RuneCountInString(*t.text) > say.MostSaid {
+			faults.Add(at+"."+t.name, fmt.Sprintf("up to %d characters", say.MostSaid), "the text is too long")
+		}
+	}
+	if o.Pieces < 0 || o.Pieces > 1000 {
+		faults.Add(at+".pieces", "1 to 1000", "%d cannot be", o.Pieces)
+	}
+	for name, money := range map[string]*float64{"price": o.Price, "deposit": o.Deposit} {
+		if money != nil && (!(*money >= 0) || *money > decide.MostMoney) {
+			faults.Add(at+"."+name, "a sum of money from 0", "%g is none", *money)
+		}
+	}
+	if o.Lead != nil && (*o.Lead < 0 || *o.Lead > record.MostAhead) {
+		faults.Add(at+".lead_days", "0 to 730 days from today", "%d days cannot be waited for", *o.Lead)
+	}
+	o.ToDrawer = nil
+}
+
+// wanted: a line is put on the list, known better, or not needed.
+func checkWanted(p *record.Attempt, faults *input.Fields, at string, o *record.OrderLine, known *buying.ListPart) {
+	if !slices.Contains([]string{"", buying.KindPart, buying.KindSentOut, buying.KindExchange}, o.Kind) {
+		faults.Add(at+".kind", "part, sent-out, exchange", "%q is none", o.Kind)
+	}
+	if !slices.Contains([]string{"", buying.WantedAfterAll, buying.NotNeeded}, o.Outcome) {
+		faults.Add(at+".outcome", "wanted, not-needed", "%q is neither", o.Outcome)
+	}
+	if o.Outcome == buying.NotNeeded && o.Reason == "" {
+		faults.Add(at+".reason", "why it need not come", "a reason is needed")
+	}
+	if known == nil {
+		if o.Name == "" {
+			faults.Add(at+".name", "what it is", "a new line needs a name")
+		}
+		o.Line = buying.OwnPrefix + say.Itoa(ownLines(p)+1)
+		return
+	}
+	if o.Kind != "" && o.Kind != known.Kind {
+		faults.Add(at+".kind", known.Kind, "a line stays what it is")
+	}
+	o.Kind = ""
+}
+
+// ownLines counts the lines somebody put on the list so far, struck ones too: a
+// number is given once.
+func ownLines(p *record.Attempt) (n int) {
+	count := func(lines []record.OrderLine) {
+		for _, o := range lines {
+			if digits, own := strings.CutPrefix(o.Line, buying.OwnPrefix); own {
+				n = max(n, record.ReadNumber(digits, ""))
+			}
+		}
+	}
+	for _, i := range p.State.At(p.Step).All {
+		if e := p.State.Entries[i]; e.Act == record.ActWanted {
+			count(e.Said().Lines)
+		}
+	}
+	count(p.Draft.Lines)
+	return n
+}
+
+func checkOrdered(p *record.Attempt, faults *input.Fields, at string, o *record.OrderLine, known *buying.ListPart) {
+	if p.Old == nil && !known.IsOpen() {
+		faults.Add(at+".line", "a line that is to be ordered", "%s is %s", known.Name, cmp.Or(known.StateWords(), "not asked for"))
+	}
+	if o.Outcome != "" || len(o.Compared) > 0 {
+		faults.Add(at+".outcome", "nothing", "an order has no outcome yet")
+	}
+	if len(o.Sent) > 0 && known.Kind != buying.KindSentOut {
+		faults.Add(at+".sent", "nothing, unless it is sent out", "%s is bought", known.Name)
+	}
+	if len(o.Sent) > mostCompared {
+		faults.Add(at+".sent", fmt.Sprintf("up to %d readings", mostCompared), "%d of them", len(o.Sent))
+	}
+	for i := range o.Sent {
+		x, here := &o.Sent[i], input.Index(at+".sent", i)
+		x.What = say.OneLine(faults, here+".what", x.What, 1, say.MostSaid)
+		x.Reads = say.OneLine(faults, here+".reads", x.Reads, 0, say.MostSaid)
+		x.Agreed = say.OneLine(faults, here+".agreed", x.Agreed, 0, say.MostSaid)
+		if x.Reads+x.Agreed == "" {
+			faults.Add(here+".reads", "what it measures as it goes, or what was agreed", "neither was said")
+		}
+	}
+}
+
+func checkWhen(p *record.Attempt, faults *input.Fields) {
+	if p.Draft.Supplier = strings.TrimSpace(p.Draft.Supplier); p.Draft.Supplier == "" || utf8.RuneCountInString(p.Draft.Supplier) > say.MostSaid {
+		faults.Add("supplier", "who sends it", "nobody is named, or it is too long")
+	}
+	if p.Draft.Due != "" {
+		p.WantDay(faults)
+	}
+}
+
+// cameIn: a line came in and was held against the old, or its deposit came back.
+func checkCame(p *record.Attempt, faults *input.Fields, at string, o *record.OrderLine, known *buying.ListPart, c *buying.Purchase) {
+	if len(o.Compared) > mostCompared {
+		faults.Add(at+".compared", fmt.Sprintf("up to %d interfaces", mostCompared), "%d of them", len(o.Compared))
+		return
+	}
+	differs := false
+	for i := range o.Compared {
+		x := &o.Compared[i]
+		here := input.Index(at+".compared", i)
+		x.What = say.OneLine(faults, here+".what", x.What, 1, say.MostSaid)
+		x.Old = say.OneLine(faults, here+".old", x.Old, 1, say.MostSaid)
+		x.New = say.OneLine(faults, here+".new", x.New, 1, say.MostSaid)
+		x.Same = supply.Same(x.Old, x.New)
+		differs = differs || !x.Same
+		p.Verdict = worse(p.Verdict, x.Same)
+	}
+	switch o.Outcome {
+	case buying.SentBack, buying.MadeToFit:
+		if o.Reason == "" {
+			faults.Add(at+".reason", "what is not right with it", "a reason is needed")
+		}
+	case buying.Fits:
+		if differs && o.Reason == "" {
+			faults.Add(at+".reason", "why it goes in although it is not the same", "a reason is needed")
+		}
+		o.ToDrawer = overOf(p, o.Line, c)
+	case buying.DepositBack:
+		if known.Kind != buying.KindExchange {
+			faults.Add(at+".outcome", "fits, rework, back", "%s is no exchange unit", known.Name)
+		}
+	default:
+		faults.Add(at+".outcome", "fits, rework, back, deposit-back", "%q is none", o.Outcome)
+	}
+	if p.Old == nil && o.Outcome != buying.DepositBack && (known.State == buying.LineFitted || (known.State == buying.LineHere && o.Outcome != buying.SentBack)) {
+		faults.Add(at+".line", "a line that is not here yet; one that is here can go back", "%s is %s", known.Name, known.StateWords())
+	}
+	if len(*faults) == 0 {
+		overMoves(p, o.ToDrawer, -1)
+		if p.Old != nil {
+			for _, before := range p.Old.Said().Lines {
+				if before.Line == o.Line {
+					overMoves(p, before.ToDrawer, 1)
+				}
+			}
+		}
+	}
+}
+
+func worse(v metrology.Verdict, same bool) metrology.Verdict {
+	if !same {
+		return metrology.Out
+	}
+	return cmp.Or(v, metrology.In)
+}
+
+// overOf is what a pack leaves over for a drawer that has a place for it.
+func overOf(p *record.Attempt, line string, c *buying.Purchase) *record.ToDrawer {
+	for _, b := range c.Way.Buys {
+		if b.Line != line || b.Left == 0 || len(b.Packs) == 0 || b.Packs[0].Drawer == "" || p.Ledger.Drawer == nil {
+			continue
+		}
+		offer := b.Packs[0]
+		drawer, err := p.Ledger.Drawer(offer.Drawer)
+		if err == nil && slices.ContainsFunc(drawer, func(x shim.StockItem) bool { return x.Thickness.String() == offer.Size }) {
+			return &record.ToDrawer{Drawer: offer.Drawer, Size: offer.Size, Pieces: b.Left}
+		}
+	}
+	return nil
+}
+
+func overMoves(p *record.Attempt, over *record.ToDrawer, sign int) {
+	if over != nil {
+		p.Moves = append(p.Moves, record.Move{Drawer: over.Drawer, Thickness: over.Size, Count: sign * over.Pieces})
+	}
+}
+
+// strikeOrder takes back out of the drawer what the struck delivery put there.
+func strikeOrder(p *record.Attempt) error {
+	for _, o := range p.Old.Said().Lines {
+		overMoves(p, o.ToDrawer, 1)
+	}
+	return nil
+}

@@ -1,0 +1,73 @@
+package record
+
+import (
+	"handwerk/core/quantity"
+)
+
+// ChainLink is a part in the chain from what let go first to what that took with it.
+type ChainLink struct {
+	Part string `json:"part,omitempty"` // its line: strip.washer; empty for what no stack has
+	Name string `json:"name"`
+	How  string `json:"how,omitempty"` // broke, ran dry, took the next with it
+}
+
+// The parts list is worked out: from the verdicts, from what is renewed by
+// rule, from the fluid that was chosen, and from what somebody put on it. The
+// entries say what was ordered and what came; this file folds them.
+
+// OrderLine is one line of the parts list as an entry says it.
+type OrderLine struct {
+	Line string `json:"line,omitempty"` // of the list; none for a new one
+	Name string `json:"name,omitempty"`
+	// What it is: a part, work that is sent out, or an exchange unit whose old
+	// one goes back.
+	Kind     string     `json:"kind,omitempty" enum:"part,sent-out,exchange"`
+	Pieces   int        `json:"pieces,omitempty"`
+	Supplier string     `json:"supplier,omitempty"`
+	Price    *float64   `json:"price,omitempty"`     // of all its pieces, in the shop's currency
+	Deposit  *float64   `json:"deposit,omitempty"`   // on the old one
+	Lead     *int       `json:"lead_days,omitempty"` // from today
+	Outcome  string     `json:"outcome,omitempty" enum:"wanted,not-needed,fits,rework,back,deposit-back"`
+	Reason   string     `json:"reason,omitempty"`
+	Compared []Compared `json:"compared,omitempty"`
+	Sent     []Sent     `json:"sent,omitempty"`      // with work that is sent out
+	ToDrawer *ToDrawer  `json:"to_drawer,omitempty"` // what is left over; set by us
+}
+
+// Compared is one interface, old against new, or what was agreed against what
+// came back.
+type Compared struct {
+	What string `json:"what"`
+	Old  string `json:"old"`
+	New  string `json:"new"`
+	Same bool   `json:"same,omitempty"` // set by us
+}
+
+// Sent is what was read of something that goes out, and what was agreed for it.
+type Sent struct {
+	What   string `json:"what"` // bore, thickness
+	Reads  string `json:"reads,omitempty"`
+	Agreed string `json:"agreed,omitempty"`
+}
+
+// ToDrawer is what goes to a drawer of the shop.
+type ToDrawer struct {
+	Drawer string `json:"drawer"`
+	Size   string `json:"size"`
+	Pieces int    `json:"pieces"`
+}
+
+// How a part is judged beyond a word: what was measured of it against new and
+// limit, and how it is reworked.
+
+// Worn is what was measured of a part.
+type Worn struct {
+	What     string         `json:"what"`               // thickness, gap
+	Readings []quantity.Any `json:"readings,omitempty"` // as they were read; Value is what they say, then, set by us
+	Value    quantity.Any   `json:"value,omitzero"`
+	Sure     quantity.Any   `json:"sure,omitzero"` // to how much, from readings and gauge; set by us
+	New      quantity.Any   `json:"new"`
+	Limit    quantity.Any   `json:"limit"`
+	Left     float64        `json:"left,omitempty"` // share of its life; set by us
+	Says     string         `json:"says,omitempty"` // set by us
+}

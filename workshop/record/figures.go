@@ -1,0 +1,241 @@
+package record
+
+import (
+	"encoding/json"
+	"fmt"
+	"slices"
+	"strings"
+
+	"handwerk/book"
+	"handwerk/core/input"
+	"handwerk/core/quantity"
+	"handwerk/core/text"
+	"handwerk/workshop/say"
+	"handwerk/workshop/shop"
+)
+
+// FigureView is a figure of the sheet that a step asks for, or that was said
+// here; Said is set in the latter case.
+type FigureView struct {
+	shop.FigureAsked
+	May    bool            `json:"may,omitempty"` // the step goes on without it
+	Said   json.RawMessage `json:"said,omitempty"`
+	Says   string          `json:"says,omitempty"`
+	Origin Origin          `json:"origin,omitempty" enum:"makers-book,plate,measured,measured-here,judgement,not-known"`
+	Entry  string          `json:"entry,omitempty"` // to correct it, where it was said at this step
+	Step   string          `json:"step,omitempty"`  // where it was said
+	By     string          `json:"by,omitempty"`
+}
+
+// figureViews are what a step asks the sheet for, and what was answered of it.
+func (s *State) figureViews(step *Step) []FigureView {
+	views := []FigureView{}
+	for _, path := range s.On.wants[step.At] {
+		f := s.Plan.figureNamed(path, step)
+		views = append(views, FigureView{FigureAsked: shop.AskIn(s.Units, f), May: !slices.Contains(step.waits, path)})
+	}
+	asked := map[string]bool{}
+	for _, path := range step.wants {
+		asked[book.Answer(path)] = true
+	}
+	for i, e := range s.Entries {
+		if e.Act != ActFigure || s.Superseded[i] > 0 || !asked[e.Item.Name] {
+			continue
+		}
+		b, f := e.Said(), s.Plan.figureNamed(e.Item.Name, step)
+		views = append(views, FigureView{
+			FigureAsked: shop.AskIn(s.Units, f), Said: b.Figure, Says: s.figureWords(&e),
+			Origin: b.Origin, Entry: e.ID, Step: e.Step, By: e.By.Name,
+		})
+	}
+	return views
+}
+
+// isJudged tells that something is judged by a figure.
+func isJudged(path string) bool {
+	room, _, _ := strings.Cut(path, ".")
+	return room == "limits" || room == "torques" || room == "fills"
+}
+
+// figureNamed is what the book knows of a figure, or its bare name.
+func (p *Plan) figureNamed(path string, step *Step) book.Figure {
+	f := book.NameFigure(p.Glossary, path)
+	if f.Unit == "" && step.Measure != nil && f.Shape == book.ShapeLimit {
+		f.Unit = step.Measure.Unit
+	}
+	return f
+}
+
+// figureCalled is a figure within a sentence.
+func (p *Plan) FigureCalled(path string, step *Step) string {
+	return shop.CallOf(p.figureNamed(path, step))
+}
+
+func (s *State) figureWords(e *Entry) string {
+	b := e.Said()
+	step, _ := s.Plan.Step(e.Step)
+	title := say.Raise(s.Plan.FigureCalled(e.Item.Name, step))
+	switch {
+	case b.Origin == NotKnown && isJudged(e.Item.Name):
+		return title + ": not known, worked without a verdict"
+	case b.Origin == NotKnown:
+		return title + ": not known"
+	}
+	return title + ": " + book.FigureWords(b.Figure) + ", " + b.Origin.Words()
+}
+
+// acceptFigure takes a figure of the sheet that a step wants.
+func (p *Attempt) acceptFigure() error {
+	path := p.Draft.Item.String()
+	if !slices.ContainsFunc(p.Step.wants, func(w string) bool { return book.Answer(w) == path }) {
+		return input.At("item", strings.Join(p.State.On.wants[p.Step.At], ", "), "the step asks for no figure %q", path)
+	}
+	if !slices.ContainsFunc(originTitles, func(o struct {
+		ID    Origin
+		Title string
+	}) bool {
+		return o.ID == p.Draft.Origin
+	}) {
+		return input.At("origin", "makers-book, plate, measured, measured-here, judgement, not-known", "%q is no origin of a figure", p.Draft.Origin)
+	}
+	if _, copied := p.State.Plan.ground.Figures[path]; copied && !slices.Contains(p.State.On.wants[p.Step.At], path) {
+		return say.Refuse(say.Conflict, say.SheetSays, p.State.Plan.FigureCalled(path, p.Step))
+	}
+	p.Draft.Item = Place{Name: path}
+	if p.Draft.Origin == NotKnown {
+		if len(p.Draft.Figure) > 0 {
+			return input.At("figure", "nothing: it is not known", "a figure that is not known has no value")
+		}
+		return nil
+	}
+	if p.Draft.Origin == FromMaker && strings.TrimSpace(p.Draft.Note) == "" {
+		return input.At("note", "the page of the book, like page 112", "a figure from the maker's book wants its page")
+	}
+	if len(p.Draft.Figure) == 0 || len(p.Draft.Figure) > shop.MaxFigure {
+		return input.At("figure", "its value, up to 20 kB", "missing or too long")
+	}
+	if problem := text.Bad(string(p.Draft.Figure)); problem != "" {
+		return input.At("figure", text.Accepted, "%s", problem)
+	}
+	return p.figureFits(path)
+}
+
+// figureFits lays the figure over the sheet and asks every step that wants it
+// whether it can be worked with.
+func (p *Attempt) figureFits(path string) error {
+	w := p.State.works()
+	w.over[path] = p.Draft.Figure
+	delete(w.unknown, path)
+	plan := p.State.Plan
+	g, err := plan.grounds(w.sheet, w.over, w.unknown)
+	if err != nil {
+		return input.Below("figure", shop.Unwrap(err))
+	}
+	var faults input.Fields
+	for _, f := range g.Sheet.Check() {
+		if rest, mine := strings.CutPrefix(f.Path, path); mine {
+			faults.Add(input.Join("figure", strings.TrimPrefix(rest, ".")), f.Accepted, "%s", f.Problem)
+		}
+	}
+	ground := book.Ground{Sheet: g.Sheet, Figures: g.Figures, Steps: map[string]book.Step{}, Kinds: plan.kinds.Natures()}
+	for _, s := range plan.Steps {
+		ground.Steps[s.ID] = s.Step
+	}
+	for i, s := range plan.Steps {
+		wanted := slices.ContainsFunc(s.wants, func(w string) bool { return book.Answer(w) == path })
+		if !wanted || g.blind[i] || len(g.wants[i]) > 0 || s.Rules.Misfits == nil || len(faults) > 0 {
+			continue
+		}
+		for _, f := range s.Rules.Misfits(s.Step, ground) {
+			faults.Add("figure", f.Accepted, "%s: %s", s.Title, f.Problem)
+		}
+	}
+	if len(faults) == 0 {
+		faults = append(faults, p.figureUnit(path, g)...)
+	}
+	return faults.Err()
+}
+
+// figureUnit holds a limit against the unit of what lies between it.
+func (p *Attempt) figureUnit(path string, g *grounds) (faults input.Fields) {
+	limit, ok := g.Sheet.Limits[strings.TrimPrefix(path, "limits.")]
+	if !ok || !strings.HasPrefix(path, "limits.") || p.Step.Measure == nil || "limits."+LimitOf(p.Step) != path {
+		return nil
+	}
+	want, known := quantity.UnitNamed(p.Step.Measure.Unit)
+	for _, side := range []quantity.Any{limit.Min, limit.Max} {
+		if known && side.IsSaid() && side.Dimension() != want.Dimension {
+			faults.Add("figure", "a "+string(want.Dimension), "%s is a %s", side, side.Dimension())
+		}
+	}
+	return faults
+}
+
+// known: what the step wants of the sheet is asked for before its work begins.
+func (p *Attempt) figuresKnown() error {
+	if slices.Contains(everywhere, p.Draft.Act) {
+		return nil
+	}
+	if missing := p.State.waitsFor(p.Step); len(missing) > 0 {
+		return say.Refuse(say.GateClosed, say.FiguresFirst, say.ListOf(missing, func(path string) string { return p.State.Plan.FigureCalled(path, p.Step) }))
+	}
+	return nil
+}
+
+// usualFigure answers what a step asks of the sheet as somebody would who does
+// not know it.
+func UsualFigure(f FigureView) Draft {
+	return Draft{Act: ActFigure, Item: ReadPlace(f.Path), Body: Body{Origin: NotKnown}}
+}
+
+// acceptSheet takes the family's sheet as it is now, when it is newer and the
+// route can be worked on it.
+func (p *Attempt) acceptSheet() error {
+	working := p.State.On.Sheet.Version
+	if p.Ledger.SheetNow == nil {
+		return say.Refuse(say.Conflict, say.SheetIsNewest, working)
+	}
+	next, err := p.Ledger.SheetNow()
+	if err != nil {
+		return err
+	}
+	if next.Version <= working {
+		return say.Refuse(say.Conflict, say.SheetIsNewest, working)
+	}
+	w := p.State.works()
+	w.take(next, Entry{})
+	if _, err := p.State.Plan.grounds(w.sheet, w.over, w.unknown); err != nil {
+		return input.Below("sheet", shop.Unwrap(err))
+	}
+	p.Draft.Sheet, p.Draft.Item = &next, Place{}
+	return nil
+}
+
+// sheetWords says which version was taken, and what it says otherwise than the
+// one before it.
+func (s *State) sheetWords(e *Entry) string {
+	next := e.Said().Sheet
+	if next == nil {
+		return "spec sheet"
+	}
+	before := s.Plan.Sheet
+	for i, x := range s.Entries {
+		if x.Act == ActSheet && x.Seq < e.Seq && s.Superseded[i] == 0 && x.Said().Sheet != nil {
+			before = *x.Said().Sheet
+		}
+	}
+	changes := shop.Differences(s.Plan.Glossary, before, *next)
+	if len(changes) == 0 {
+		changes = []string{"it says the same"}
+	}
+	return fmt.Sprintf("spec sheet, version %d from here on: %s", next.Version, strings.Join(changes, "; "))
+}
+
+// holderOf names the sheet a figure said in a rebuild is kept in.
+func HolderOf(l Ledger, e Entry) string {
+	step, _ := l.Plan.Step(e.Step)
+	if l.Plan.figureNamed(e.Item.Name, step).Of == book.OfVehicle {
+		return shop.VehicleSheet + l.Rebuild.Vehicle.ID
+	}
+	return l.Rebuild.Unit.Sheet
+}

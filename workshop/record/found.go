@@ -1,0 +1,103 @@
+package record
+
+import (
+	"slices"
+	"strings"
+	"time"
+
+	"handwerk/core/input"
+	"handwerk/workshop/say"
+)
+
+// Found along the way: what somebody sees at the vehicle that nobody asked
+// about, a window, a hose, a hole in the floor. It can be said at any step, and
+// stands on what the customer takes home with what became of it.
+
+// severities and settlements are the ways to say how grave it is, and what was
+// done about it.
+var (
+	severities = []struct{ ID, Text string }{
+		{"minor", "can wait"}, {"soon", "soon"}, {"unsafe", "not safe to drive"},
+	}
+	settlements = []struct{ ID, Text string }{
+		{"done", "done now"}, {"advised", "customer advised"}, {"refused", "customer does not want it"},
+	}
+)
+
+// FoundLine is something found along the way, for the customer.
+type FoundLine struct {
+	Says     string    `json:"says"`
+	Severity string    `json:"severity" enum:"minor,soon,unsafe"`
+	Settled  string    `json:"settled" enum:"done,advised,refused"`
+	Words    string    `json:"words"` // how grave it is, and what became of it
+	Step     string    `json:"step"`  // where it was said, by its title
+	By       string    `json:"by"`
+	At       time.Time `json:"at"`
+	Photo    string    `json:"photo,omitempty"`
+}
+
+func (p *Attempt) acceptFound() error {
+	var faults input.Fields
+	if strings.TrimSpace(p.Draft.Note) == "" {
+		faults.Add("note", "what was found", "nothing was written")
+	}
+	for _, one := range []struct {
+		field, said string
+		list        []struct{ ID, Text string }
+	}{{"outcome", p.Draft.Outcome, severities}, {"settled", p.Draft.Settled, settlements}} {
+		if !slices.ContainsFunc(one.list, func(x struct{ ID, Text string }) bool { return x.ID == one.said }) {
+			faults.Add(one.field, say.ListOf(one.list, func(x struct{ ID, Text string }) string { return x.ID }), "%q is none of them", one.said)
+		}
+	}
+	if err := faults.Err(); err != nil {
+		return err
+	}
+	p.Draft.Item = Place{} // there may be many at one step
+	return p.photoKnown()
+}
+
+func wordOf(list []struct{ ID, Text string }, id string) string {
+	return say.NameOf(list, id, func(x struct{ ID, Text string }) (string, string) { return x.ID, x.Text })
+}
+
+func foundWords(b Body) string {
+	return "found along the way, " + becameOf(b)
+}
+
+// found lists what was found along the way, the gravest first.
+func (s *State) Found() []FoundLine {
+	list := []FoundLine{}
+	for i, e := range s.Entries {
+		if e.Act != ActFound || s.Superseded[i] > 0 {
+			continue
+		}
+		b, title := e.Said(), e.Step
+		if step, ok := s.Plan.Step(e.Step); ok {
+			title = step.Title
+		}
+		list = append(list, FoundLine{b.Note, b.Outcome, b.Settled, becameOf(b), title, e.By.Name, e.At, b.Photo})
+	}
+	slices.SortStableFunc(list, func(a, b FoundLine) int { return Graveness(b.Severity) - Graveness(a.Severity) })
+	return list
+}
+
+// graveness orders severities, the lightest first.
+func Graveness(severity string) int {
+	return slices.IndexFunc(severities, func(x struct{ ID, Text string }) bool { return x.ID == severity })
+}
+
+// becameOf says how grave a find is, and what became of it.
+func becameOf(b Body) string {
+	return wordOf(severities, b.Outcome) + ", " + wordOf(settlements, b.Settled)
+}
+
+// ofTheRebuild are the acts that say something of the whole rebuild, wherever
+// one stands: whose step it is, and its gate, are no matter.
+func ofTheRebuild(a Act) bool {
+	return a == ActNote || a == ActFound || a == ActTime || a == ActPromised
+}
+
+// saidAnywhere are the acts that wait for no gate and no caution: they move no hand.
+func saidAnywhere(a Act) bool {
+	return ofTheRebuild(a) || a == ActOverride || a == ActFigure || a == ActSheet
+}

@@ -1,0 +1,50 @@
+package record
+
+import (
+	"slices"
+
+	"handwerk/workshop/shop"
+)
+
+// gauges are those that a step may be read with: the shop's own as they are now,
+// and what was copied from the book.
+func (l Ledger) GaugesFor(step *Step) ([]shop.Gauge, error) {
+	var own []shop.Gauge
+	if l.Gauges != nil {
+		all, err := l.Gauges()
+		if err != nil {
+			return nil, err
+		}
+		own = all
+	}
+	if step.Measure == nil { // a part may be measured with any
+		return slices.DeleteFunc(shop.LayOver(own, l.Plan.Instruments), func(g shop.Gauge) bool { return g.Ended }), nil
+	}
+	list := shop.LayOver(own, l.Plan.Gauges(step.Step))
+	return slices.DeleteFunc(list, func(g shop.Gauge) bool { return g.Ended || g.Kind != step.Measure.Gauge }), nil
+}
+
+// gauges are what the step may be read with, as a screen shows them.
+func (v Viewer) Gauges() ([]shop.GaugeView, error) {
+	gauges, err := v.Ledger.GaugesFor(v.Step)
+	views := make([]shop.GaugeView, 0, len(gauges))
+	for _, g := range gauges {
+		views = append(views, shop.GaugeView{Gauge: g, Overdue: g.OverdueAt(v.Now, v.State.Zone)})
+	}
+	return views, err
+}
+
+// gaugeWords names what was read with, and says when its calibration was overdue.
+func (s *State) GaugeWords(e Entry) string {
+	b := e.Said()
+	switch {
+	case b.Gauge != nil && b.Gauge.OverdueAt(e.At, s.Zone):
+		return ", " + b.Gauge.Name + ", its calibration overdue since " + b.Gauge.Due
+	case b.Gauge != nil:
+		return ", " + b.Gauge.Name
+	}
+	if i, ok := s.Plan.Instrument(b.Instrument); ok {
+		return ", " + i.Name
+	}
+	return ""
+}

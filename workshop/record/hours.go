@@ -1,0 +1,50 @@
+package record
+
+import (
+	"math"
+
+	"handwerk/core/decision"
+)
+
+// mostHours of work on one unit.
+const MostHours = 1e5
+
+// hoursOf is the work of the way that was taken last, or else of the sheet's first.
+func (s *State) hoursOf() (hours decision.Range) {
+	if len(s.On.Sheet.Ways) > 0 {
+		hours = s.On.Sheet.Ways[0].Hours
+	}
+	for _, step := range s.Plan.Steps {
+		if step.Rules.Hours == nil {
+			continue
+		}
+		if taken, ok := step.Rules.Hours(s, step); ok {
+			hours = taken
+		}
+	}
+	return hours
+}
+
+// hoursLeft of work: of those of the way that was taken, or else the first of
+// the sheet, as much as there are steps left.
+func (s *State) hoursLeft(now Standing) float64 {
+	hours := math.Round(Likely(s.hoursOf())*s.ShareLeft(now)*10) / 10
+	if !(hours > 0 && hours < MostHours) { // a record from elsewhere may say anything
+		return 0
+	}
+	return hours
+}
+
+func (s *State) ShareLeft(now Standing) float64 {
+	return float64(now.Steps-now.Done) / float64(now.Steps)
+}
+
+func Likely(r decision.Range) float64 {
+	if r.Likely != nil {
+		return *r.Likely
+	}
+	return (r.Low + r.High) / 2
+}
+
+// rangeLeft is how long the work that is left may take.
+func (s *State) RangeLeft(now Standing) decision.Range { return s.hoursOf().Times(s.ShareLeft(now)) }

@@ -1,0 +1,50 @@
+package record
+
+import (
+	"slices"
+
+	"handwerk/workshop/people"
+	"handwerk/workshop/say"
+)
+
+// A step that a job does not need is left away whole, with a reason: an oil
+// service is no rebuild. What later steps would take from it they do without, and
+// the sign-off lists it.
+
+// maySkip: a caution is always read, and a lead's signature is never left away.
+func (s *Step) maySkip() bool { return !s.Rules.Hazards && s.Role != string(people.Lead) }
+
+// isSkipped tells that a step is not needed.
+func (s *State) IsSkipped(step *Step) bool {
+	_, is := s.At(step).Has(ActSkip, Place{})
+	return is
+}
+
+// skipped: nothing is done at a step that is not needed, until that is taken back.
+func (p *Attempt) notSkipped() error {
+	if p.Draft.Act == ActStrike || p.Draft.Act == ActSkip || saidAnywhere(p.Draft.Act) || !p.State.IsSkipped(p.Step) {
+		return nil
+	}
+	return say.Refuse(say.Conflict, say.StepNotNeeded, p.Step.Title)
+}
+
+func (p *Attempt) acceptSkip() error {
+	p.Draft.Item = Place{}
+	switch {
+	case !p.Step.maySkip():
+		return say.Refuse(say.Conflict, say.StepIsNeeded, p.Step.Title)
+	case p.Old == nil && p.State.Needs(p.Step).IsMet():
+		return say.Refuse(say.Conflict, say.StepIsDone, p.Step.Title)
+	}
+	return p.WantReason("why the step is not needed")
+}
+
+// takenFrom are the titles of the steps that take a figure from one before them.
+func (p *Plan) takenFrom(step *Step) (titles []string) {
+	for _, other := range p.Steps {
+		if other.At > step.At && slices.Contains(other.Takes, step.ID) {
+			titles = append(titles, other.Title)
+		}
+	}
+	return titles
+}

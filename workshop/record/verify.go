@@ -1,0 +1,55 @@
+package record
+
+import (
+	"fmt"
+)
+
+// Tampered tells where a record does not follow from what was written.
+type Tampered struct {
+	Rebuild string
+	Seq     int
+	Says    string
+}
+
+func (t Tampered) Error() string {
+	return fmt.Sprintf("%s, entry %d: %s", t.Rebuild, t.Seq, t.Says)
+}
+
+// Verify recomputes the chain of a rebuild from its seal to its head.
+func Verify(r Rebuild, entries []Entry) error {
+	before := r.Seal()
+	for i, e := range entries {
+		if e.Seq != i+1 {
+			return Tampered{r.Number, i + 1, fmt.Sprintf("the record goes on with entry %d: an entry is missing or was put in", e.Seq)}
+		}
+		if e.Chain(before) != e.Hash {
+			return Tampered{r.Number, e.Seq, "its content is not what was written"}
+		}
+		before = e.Hash
+	}
+	if r.Head.Seq != len(entries) || r.Head.Hash != before {
+		return Tampered{r.Number, r.Head.Seq, "the record ends before its last entry, or the order was changed"}
+	}
+	return nil
+}
+
+// VerifyPhotos holds every entry that shows a picture against the digests of
+// the pictures that are there, by id. Entries from before digests were written
+// down only need their picture to be there.
+func VerifyPhotos(r Rebuild, entries []Entry, hashes map[string]string) []error {
+	var faults []error
+	for _, e := range entries {
+		said := e.Said()
+		if said.Photo == "" {
+			continue
+		}
+		now, there := hashes[said.Photo]
+		switch {
+		case !there:
+			faults = append(faults, Tampered{r.Number, e.Seq, "its picture is gone"})
+		case said.PhotoHash != "" && said.PhotoHash != now:
+			faults = append(faults, Tampered{r.Number, e.Seq, "its picture is not the one that was taken"})
+		}
+	}
+	return faults
+}

@@ -1,0 +1,157 @@
+package record
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+
+	"handwerk/workshop/say"
+)
+
+// needWords says what a step still asks for; nothing when it is done.
+func (s *State) NeedWords(step *Step, n Need) string {
+	if says, ok := plainNeeds[n.What]; ok {
+		return says
+	}
+	switch n.What {
+	case Steps:
+		return "first: " + s.Titles(n.Names)
+	case Acknowledged:
+		return "acknowledge: " + s.cautionTitles(n.Names)
+	case Lines:
+		return say.CountOf(n.Count, "line", "lines")
+	case Parts:
+		return say.CountOf(n.Count, "part", "parts")
+	case Figures:
+		return say.CountOf(n.Count, "figure", "figures")
+	case SheetFigures:
+		return "the spec sheet does not say: " + say.ListOf(n.Names, func(path string) string { return s.Plan.FigureCalled(path, step) })
+	case Readings:
+		return say.CountOf(n.Count, "reading", "readings")
+	case BoltReadings:
+		return say.CountOf(n.Count, "bolt reading", "bolt readings")
+	case Differs:
+		return step.lineText(n.Place) + ": not the same as before"
+	case BadAnswer:
+		return n.Names[0] + ". Mend it and answer again, or say where and why it may stay"
+	case MeasuredAgain:
+		return s.Titles(n.Names) + " was changed since: measure again"
+	case BoltOnSetting:
+		return fmt.Sprintf("bolt %d in pass %d is off its setting", n.Place.Bolt, n.Place.Pass)
+	case ClockOver:
+		return "the clock, until " + say.Moment(n.Until, s.Zone)
+	case PartsToOrder:
+		return say.Several(n.Count, "part", "parts") + " to order"
+	case PartsAwaited:
+		return awaitedWords(n)
+	case PartsLooked:
+		return "first: " + s.Titles(n.Names)
+	case WhatItWaitsFor:
+		return strings.TrimSpace(strings.Join(n.Names, ": "))
+	}
+	return ""
+}
+
+// plainNeeds are those that are the same everywhere.
+var plainNeeds = map[Missing]string{
+	Nothing: "", OneLine: "one line at least", Reckoning: "work it out", Decisive: "undecided: read again or finer",
+	AnotherPack: "out: fit a pack and measure again", Mended: "out: mend it and measure again", CheckRound: "the check round",
+	FluidIn: "fluid and quantity", RightQuantity: "the quantity is outside the spec sheet", ClockStarted: "start the clock",
+	Decided: "a decision", AgreedAgain: "the customer's yes to what is decided now", Pictured: "a picture", PartsSaid: "what has to come, or that nothing has to",
+}
+
+// titles names steps.
+func (s *State) Titles(ids []string) string { return strings.Join(s.titleList(ids), ", ") }
+
+func (s *State) titleList(ids []string) []string {
+	titles := make([]string, 0, len(ids))
+	for _, id := range ids {
+		step, _ := s.Plan.Step(id)
+		titles = append(titles, step.Title)
+	}
+	return titles
+}
+
+func (s *State) cautionTitles(ids []string) string {
+	return say.ListOf(ids, func(id string) string {
+		c, _ := s.Plan.Caution(id)
+		return c.Title
+	})
+}
+
+// words says what an entry did.
+func (s *State) Words(step *Step, e *Entry) string {
+	b, says := e.Said(), ""
+	switch e.Act {
+	case ActAcknowledge:
+		says = "caution read: " + s.cautionTitles([]string{e.Item.String()})
+	case ActOverride:
+		says = WithReason("gate opened", b)
+	case ActFigure:
+		says = s.figureWords(e)
+	case ActSheet:
+		says = s.sheetWords(e)
+	case ActStrike:
+		return WithReason("entry struck", b)
+	case ActSkip:
+		return WithReason("not needed", e.Said())
+	case ActFound:
+		says = foundWords(b)
+	case ActTime:
+		says = say.Several(b.Minutes, "minute", "minutes") + " at this step: " + e.Item.String()
+	case ActPromised:
+		says = WithReason("promised for "+say.DayWords(b.Due), b)
+	case ActNote:
+		says = "picture"
+		if b.Note != "" {
+			says = b.Note
+		}
+	default:
+		if says = string(e.Act); slices.Contains(step.Rules.Takes, e.Act) {
+			says = step.Rules.Says(s, step, e)
+		}
+	}
+	if e.Supersedes != "" {
+		says += " (corrected)"
+	}
+	if b.Note != "" && e.Act != ActNote {
+		says += ": " + b.Note
+	}
+	return says
+}
+
+// valueWords says a value as it was written.
+func (b Body) ValueWords() string {
+	if b.Typed != "" {
+		return b.Typed
+	}
+	return b.Value.String()
+}
+
+// PackWords says a pack: "1 × 0.52 mm + 2 × 0.1 mm".
+func PackWords(pack []Piece) string {
+	if len(pack) == 0 {
+		return "no shim"
+	}
+	var words []string
+	for i, p := range pack {
+		if i > 0 && pack[i-1].Thickness.String() == p.Thickness.String() {
+			continue
+		}
+		n := 0
+		for _, same := range pack[i:] {
+			if same.Thickness.String() == p.Thickness.String() {
+				n += same.Count
+			}
+		}
+		words = append(words, fmt.Sprintf("%d × %s", n, p.Thickness))
+	}
+	return strings.Join(words, " + ")
+}
+
+func WithReason(words string, b Body) string {
+	if b.Reason == "" {
+		return words
+	}
+	return words + ": " + b.Reason
+}

@@ -1,0 +1,42 @@
+package shop
+
+import (
+	"handwerk/book"
+	"handwerk/core/input"
+	"handwerk/core/quantity"
+	"handwerk/workshop/say"
+)
+
+// FigureAsked is what the book knows of a figure, as a shop says it.
+type FigureAsked struct {
+	book.Figure          // its unit is the first to type it in
+	Called      string   `json:"called"` // in a sentence: torque of the wheel nuts
+	Units       []string `json:"units,omitempty"`
+}
+
+func AskIn(shop quantity.System, f book.Figure) FigureAsked {
+	units := quantity.ChoicesIn(shop, f.Unit)
+	if len(units) > 0 {
+		f.Unit = units[0]
+	}
+	return FigureAsked{f, CallOf(f), units}
+}
+
+// calledOf is a figure within a sentence. A torque group's title alone says what is
+// tightened, not how.
+func CallOf(f book.Figure) string {
+	if f.Shape == book.ShapeTorque {
+		return "torque of the " + say.Lower(f.Title)
+	}
+	return say.Lower(f.Title)
+}
+
+const MaxFigure = 20_000 // bytes of one figure as JSON
+
+// unwrapped is the fault itself, without the path that stands before it.
+func Unwrap(err error) error {
+	if faults := input.Below("", err); len(faults) > 0 && faults[0].Path != "" {
+		return faults
+	}
+	return err
+}

@@ -1,0 +1,125 @@
+package shop
+
+import (
+	"cmp"
+	"context"
+	"slices"
+	"time"
+
+	"handwerk/book"
+	"handwerk/core/input"
+	"handwerk/core/quantity"
+	"handwerk/workshop/people"
+	"handwerk/workshop/say"
+)
+
+// Gauge is an instrument of the shop with the day its calibration is due.
+type Gauge struct {
+	book.Instrument
+	Due   string `json:"due,omitempty"`   // a day; empty: never
+	Ended bool   `json:"ended,omitempty"` // read with no more
+}
+
+// OverdueAt tells whether the calibration was due before a time, by the shop's clock.
+func (g Gauge) OverdueAt(at time.Time, zone *time.Location) bool {
+	return g.Due != "" && g.Due < say.DayOf(at, zone)
+}
+
+// GaugeView is a gauge as a screen shows it.
+type GaugeView struct {
+	Gauge
+	Overdue bool `json:"overdue,omitempty"`
+}
+
+// GaugesPage is what the shop reads with, and the kinds that steps ask for.
+type GaugesPage struct {
+	Gauges []GaugeView `json:"gauges"`
+	Kinds  []string    `json:"kinds"`
+}
+
+// GaugeStore keeps gauges.
+type GaugeStore interface {
+	Gauges(ctx context.Context) ([]Gauge, error)
+	KeepGauge(ctx context.Context, g Gauge, by people.Person, at time.Time) error
+}
+
+// with lays the shop's own gauges over the book's, by id.
+func LayOver(own []Gauge, ofBook []book.Instrument) []Gauge {
+	list := slices.Clone(own)
+	for _, i := range ofBook {
+		if !slices.ContainsFunc(own, func(g Gauge) bool { return g.ID == i.ID }) {
+			list = append(list, Gauge{Instrument: i})
+		}
+	}
+	return list
+}
+
+// Gauges lists what the shop reads with.
+func (w Gauges) List(ctx context.Context, zone *time.Location) (GaugesPage, error) {
+	page := GaugesPage{Gauges: []GaugeView{}, Kinds: []string{}}
+	own, err := w.store.Gauges(ctx)
+	if err != nil {
+		return page, err
+	}
+	for _, g := range LayOver(own, w.book.Instruments) {
+		page.Gauges = append(page.Gauges, GaugeView{g, g.OverdueAt(w.now(), zone)})
+	}
+	slices.SortStableFunc(page.Gauges, func(a, b GaugeView) int {
+		return cmp.Or(compareEnded(a.Ended, b.Ended), cmp.Compare(a.Kind, b.Kind), cmp.Compare(a.Name, b.Name))
+	})
+	for _, r := range w.book.Routes {
+		for _, s := range r.Steps() {
+			if s.Measure != nil && s.Measure.Gauge != "" && !slices.Contains(page.Kinds, s.Measure.Gauge) {
+				page.Kinds = append(page.Kinds, s.Measure.Gauge)
+			}
+		}
+	}
+	slices.Sort(page.Kinds)
+	return page, nil
+}
+
+func compareEnded(a, b bool) int {
+	switch {
+	case a == b:
+		return 0
+	case a:
+		return 1
+	}
+	return -1
+}
+
+// SetGauge says how it is with a gauge from now on; without an id it is a new one.
+func (w Gauges) Set(ctx context.Context, g Gauge, by people.Person) error {
+	if by.Role != people.Lead {
+		return say.Refuse(say.Forbidden, say.LeadGauges)
+	}
+	if err := g.check(); err != nil {
+		return err
+	}
+	if g.ID == "" {
+		g.ID = say.NewID()
+	} else if own, err := w.store.Gauges(ctx); err != nil {
+		return err
+	} else if !slices.ContainsFunc(LayOver(own, w.book.Instruments), func(x Gauge) bool { return x.ID == g.ID }) {
+		return say.Refuse(say.NotFound, say.NoSuchGauge)
+	}
+	return w.store.KeepGauge(ctx, g, by, w.now().UTC().Truncate(time.Microsecond))
+}
+
+func (g *Gauge) check() error {
+	var faults input.Fields
+	g.Name = say.OneLine(&faults, "name", g.Name, 1, 80)
+	g.Kind = say.OneLine(&faults, "kind", g.Kind, 1, 40)
+	if g.Resolution.SI() <= 0 {
+		faults.Add("resolution", "what one division says: 0.01 mm, 0.5 thou", "missing, or not more than zero")
+	}
+	for name, q := range map[string]quantity.Any{"mpe": g.MPE, "repeatability": g.Repeatability} {
+		if q.IsSaid() && (q.Dimension() != g.Resolution.Dimension() || q.DifferenceSI() < 0) {
+			faults.Add(name, "a "+string(g.Resolution.Dimension())+" that is not below zero, or nothing", "%s is none", q)
+		}
+	}
+	if _, err := time.Parse(time.DateOnly, g.Due); g.Due != "" && err != nil {
+		faults.Add("due", "a day like 2027-03-31, or nothing", "%q is none", g.Due)
+	}
+	return faults.Err()
+}
