@@ -47,8 +47,15 @@ stale: generate
 	@git diff --exit-code --stat -- docs/calculators.md docs/book.schema.json httpapi/comments.gen.json web/src/model/openapi.gen.json web/src/model/schema.gen.d.ts || \
 		{ echo "generated files are stale: run make generate and commit them"; exit 1; }
 
+# Go is formatted to 120 columns.
+NARROW := go tool golines -m 120 -t 4 --base-formatter=gofmt --no-reformat-tags
+
+format: web/node_modules/.stamp ## Format all code
+	$(NARROW) -w $$(git ls-files '*.go')
+	cd web && npx --no-install prettier --write --log-level warn src contract *.ts *.json
+
 lint: web/node_modules/.stamp web/dist/index.html ## Format, vet, staticcheck, tsc, front-end lint
-	@test -z "$$(gofmt -l $$(git ls-files '*.go'))" || { echo "run gofmt -w on:"; gofmt -l $$(git ls-files '*.go'); exit 1; }
+	@wide=$$($(NARROW) -l $$(git ls-files '*.go')); test -z "$$wide" || { echo "run make format; it changes: $$wide"; exit 1; }
 	@git ls-files '*.go' 'web/src/*.ts' 'web/src/*.tsx' | grep -v '[.]gen[.]' | xargs awk -f width.awk
 	go vet ./...
 	go tool staticcheck ./...
@@ -101,4 +108,4 @@ attack: setup-demo bin/handwerk ## What a hostile week would do, in five minutes
 screenshots: setup-test bin/handwerk ## Renew docs/screenshots from the demo
 	go run ./e2e/shots docs/screenshots
 
-.PHONY: test-browser test-beside test-plain test-race help demo serve setup-demo setup-test build dev generate stale lint test fuzz bench attack screenshots
+.PHONY: format test-browser test-beside test-plain test-race help demo serve setup-demo setup-test build dev generate stale lint test fuzz bench attack screenshots

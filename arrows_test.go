@@ -25,8 +25,9 @@ var allowed = map[string]room{
 	"book":               {rooms: "core"},
 	"book/shop":          {},
 	"book/demo":          {},
-	"book/files":         {rooms: "core core/calc/describe book", uses: "go.yaml.in/yaml/v3 github.com/swaggest/jsonschema-go"},
-	"picture":            {uses: "github.com/bep/imagemeta golang.org/x/image golang.org/x/sync"},
+	"book/files": {rooms: "core core/calc/describe book",
+		uses: "go.yaml.in/yaml/v3 github.com/swaggest/jsonschema-go"},
+	"picture": {uses: "github.com/bep/imagemeta golang.org/x/image golang.org/x/sync"},
 	// The rooms of the workshop stand one on the other; a kind of step stands on
 	// those it asks.
 	"workshop/say":    {rooms: "core", uses: "github.com/google/uuid"},
@@ -34,8 +35,10 @@ var allowed = map[string]room{
 	"workshop/people": {rooms: "workshop/say"},
 	"workshop/shop":   {rooms: "core book workshop/say workshop/seal workshop/people"},
 	"workshop/record": {rooms: "core book workshop/say workshop/seal workshop/people workshop/shop"},
-	"workshop/kinds": {rooms: aKind + " workshop/kinds/measure workshop/kinds/items workshop/kinds/stack workshop/kinds/torque workshop/kinds/fill " +
-		"workshop/kinds/wait workshop/kinds/caution workshop/kinds/photo workshop/kinds/decide workshop/kinds/order"},
+	"workshop/kinds": {
+		rooms: aKind + " workshop/kinds/measure workshop/kinds/items workshop/kinds/stack workshop/kinds/torque workshop/kinds/fill " +
+			"workshop/kinds/wait workshop/kinds/caution workshop/kinds/photo workshop/kinds/decide workshop/kinds/order",
+	},
 	"workshop/kinds/measure": {rooms: aKind + " core/calc"},
 	"workshop/kinds/items":   {rooms: aKind + " workshop/kinds/measure"},
 	"workshop/kinds/stack":   {rooms: aKind + " workshop/kinds/measure"},
@@ -47,7 +50,9 @@ var allowed = map[string]room{
 	"workshop/kinds/decide":  {rooms: aKind + " workshop/kinds/measure workshop/kinds/items workshop/kinds/stack"},
 	"workshop/buying":        {rooms: aKind + " workshop/kinds/measure workshop/kinds/stack workshop/kinds/decide"},
 	"workshop/kinds/order":   {rooms: aKind + " workshop/kinds/measure workshop/buying workshop/kinds/decide"},
-	"workshop/paper":         {rooms: aKind + " workshop/kinds/measure workshop/kinds/stack workshop/kinds/torque workshop/kinds/decide"},
+	"workshop/paper": {
+		rooms: aKind + " workshop/kinds/measure workshop/kinds/stack workshop/kinds/torque workshop/kinds/decide",
+	},
 	"workshop": {
 		rooms: aKind + " workshop/kinds workshop/kinds/measure workshop/kinds/stack workshop/buying workshop/paper picture",
 		uses:  "github.com/google/uuid",
@@ -75,7 +80,8 @@ var allowed = map[string]room{
 		rooms: "core core/calc core/calc/describe book book/files book/shop book/demo workshop/walk postgres report simulator httpapi web " + theWorkshop,
 		uses:  "github.com/caarlos0/env/v11 github.com/spf13/cobra golang.org/x/term golang.org/x/mod github.com/jackc/pgx/v5 github.com/gofiber/fiber/v3",
 	},
-	"e2e": {rooms: theWorkshop, uses: "github.com/go-rod/rod github.com/jackc/pgx/v5 github.com/valyala/fasthttp", test: true},
+	"e2e": {rooms: theWorkshop, uses: "github.com/go-rod/rod github.com/jackc/pgx/v5 github.com/valyala/fasthttp",
+		test: true},
 }
 
 // aKind is what every kind of step stands on.
@@ -145,7 +151,8 @@ func TestArrowsPointOneWay(t *testing.T) {
 					t, to == from || slices.Contains(strings.Fields(allowed[from].rooms), to), "%s must not import %s",
 					p.ImportPath, imported,
 				)
-				assert.False(t, allowed[to].test && !allowed[from].test, "%s is for tests, %s is not", imported, p.ImportPath)
+				assert.False(t, allowed[to].test &&
+					!allowed[from].test, "%s is for tests, %s is not", imported, p.ImportPath)
 			case strings.Contains(first, "."):
 				used := slices.ContainsFunc(
 					strings.Fields(allowed[from].uses),
@@ -159,7 +166,8 @@ func TestArrowsPointOneWay(t *testing.T) {
 
 // Core is pure: no clock, no files, no network, no database, no chance.
 func TestCoreDoesNoInputOrOutput(t *testing.T) {
-	banned := []string{"os", "net", "net/http", "time", "database/sql", "io/fs", "log", "log/slog", "testing", "math/rand"}
+	banned := []string{"os", "net", "net/http", "time", "database/sql", "io/fs", "log", "log/slog", "testing",
+		"math/rand"}
 	for _, p := range packages(t) {
 		if !strings.HasPrefix(p.ImportPath, "handwerk/core/") || forTests(p.ImportPath) {
 			continue
@@ -206,9 +214,11 @@ func TestTheProgramCarriesNoTestTools(t *testing.T) {
 	require.Contains(t, deps, "handwerk/workshop")
 	for _, dep := range deps {
 		for _, tool := range []string{
-			"testing", "github.com/stretchr/testify", "pgregory.net/rapid", "github.com/go-rod/rod", "handwerk/postgres/pgtest",
+			"testing", "github.com/stretchr/testify", "pgregory.net/rapid", "github.com/go-rod/rod",
+			"handwerk/postgres/pgtest",
 		} {
-			assert.False(t, dep == tool || strings.HasPrefix(dep, tool+"/") || forTests(dep), "the program carries %s", dep)
+			assert.False(t, dep == tool || strings.HasPrefix(dep, tool+"/") ||
+				forTests(dep), "the program carries %s", dep)
 		}
 	}
 }

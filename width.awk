@@ -1,14 +1,14 @@
-# What nobody can read at one glance: a line over 150 wide, a file over 400 lines.
-# A text in quotes may go on to 200, so that its words, a query or an example
-# need not be broken at every line.
+# What nobody can read at one glance: a line of TypeScript over 150 wide, any over
+# 200, a file over 400 lines. Go is kept at 120 by its formatter; a text in quotes
+# or a raw one, a query, an example, need not be broken at every line.
 
-FNR == 1 { raw = 0 }
+FNR == 1 { raw = 0; go = FILENAME ~ /[.]go$/ }
 FNR == 401 { print FILENAME ": over 400 lines: give what it holds rooms of their own"; bad = 1 }
 {
 	gsub(/\t/, "    ")
 	if (length($0) > 200) { print FILENAME ":" FNR ": " length($0) " wide"; bad = 1 }
 	ticks = gsub(/`/, "`")
-	whole = raw || ticks > 0
+	whole = raw || ticks > 0 || go
 	if (ticks % 2) raw = !raw
 	if (whole) next
 	gsub(/"([^"\\]|\\.)*"/, "\"\"")

@@ -94,7 +94,8 @@ func (c *Checker) gates(r Route) {
 				if _, ok := after[gate]; !ok {
 					c.Add(at, "a step of this route", "%q is not a step; the gate would never open", gate)
 				} else if waitsFor(gate, s.ID, after, map[string]bool{}) {
-					c.Add(at, "a step that does not wait for this one", "%q waits for %q, which waits for it in turn", s.ID, gate)
+					c.Add(at, "a step that does not wait for this one", "%q waits for %q, which waits for it in turn",
+						s.ID, gate)
 				}
 			}
 		}
@@ -163,7 +164,8 @@ func (c *Checker) step(at string, s Step) {
 	}
 	for i, id := range s.Materials {
 		if !c.known.Materials[id] {
-			c.Add(input.Index(input.Join(at, "materials"), i), "a material of the book", "%q is not in the materials", id)
+			c.Add(input.Index(input.Join(at, "materials"), i), "a material of the book", "%q is not in the materials",
+				id)
 		}
 	}
 	if s.Role != "" && s.Role != "lead" && s.Role != "mechanic" {
@@ -192,7 +194,8 @@ func (s SpecSheet) Check() input.Fields {
 	}
 	for name, g := range s.Torques {
 		if g.Bolts < 1 || g.Torque.SI() <= 0 || g.Tolerance <= 0 || g.Tolerance > 0.5 {
-			c.Add("torques."+name, "bolts and torque above zero, tolerance up to 0.5", "%d bolts at %s ± %g", g.Bolts, g.Torque, g.Tolerance)
+			c.Add("torques."+name, "bolts and torque above zero, tolerance up to 0.5", "%d bolts at %s ± %g", g.Bolts,
+				g.Torque, g.Tolerance)
 		}
 	}
 	for name, f := range s.Fills {
@@ -205,8 +208,10 @@ func (s SpecSheet) Check() input.Fields {
 	}
 	for part, w := range s.Wears {
 		c.Text("wears."+part+".what", w.What)
-		if !w.New.IsSaid() || !w.Limit.IsSaid() || w.New.Dimension() != w.Limit.Dimension() || w.New.SI() == w.Limit.SI() {
-			c.Add("wears."+part+".limit", "two different sizes of one kind: as new, and at the limit", "%s and %s", w.New, w.Limit)
+		if !w.New.IsSaid() || !w.Limit.IsSaid() || w.New.Dimension() != w.Limit.Dimension() ||
+			w.New.SI() == w.Limit.SI() {
+			c.Add("wears."+part+".limit", "two different sizes of one kind: as new, and at the limit", "%s and %s",
+				w.New, w.Limit)
 		}
 	}
 	c.Fields = append(c.Fields, supply.CheckSingles("singles", s.Singles)...)

@@ -77,9 +77,11 @@ func (b Book) CopyAlong(route Route, sheet SpecSheet, gears int) Copy {
 	}
 	c := Copy{
 		Route: route, Sheet: sheet, Causes: b.causesOf(route), Tests: withSeconds(b.testsOf(route)),
-		Cautions:    append([]Caution{}, only(b.Cautions, func(x Caution) bool { return slices.Contains(cautions, x.ID) })...),
-		Materials:   only(b.Materials, func(x Material) bool { return slices.Contains(materials, x.ID) }),
-		Instruments: append([]Instrument{}, only(b.Instruments, func(x Instrument) bool { return anyGauge || slices.Contains(gauges, x.Kind) })...),
+		Cautions: append([]Caution{}, only(b.Cautions,
+			func(x Caution) bool { return slices.Contains(cautions, x.ID) })...),
+		Materials: only(b.Materials, func(x Material) bool { return slices.Contains(materials, x.ID) }),
+		Instruments: append([]Instrument{}, only(b.Instruments,
+			func(x Instrument) bool { return anyGauge || slices.Contains(gauges, x.Kind) })...),
 	}
 	if len(c.Materials) == 0 {
 		c.Materials = nil

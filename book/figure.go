@@ -60,7 +60,8 @@ const (
 	ShapeRows     Shape = "rows" // rows of a table with the columns of the first start
 )
 
-var shapes = []Shape{ShapeLimit, ShapeTorque, ShapeFill, ShapeQuantity, ShapeNumber, ShapeYesNo, ShapeWord, ShapeText, ShapeRows}
+var shapes = []Shape{ShapeLimit, ShapeTorque, ShapeFill, ShapeQuantity, ShapeNumber, ShapeYesNo, ShapeWord, ShapeText,
+	ShapeRows}
 
 // ShapeOf is the shape that a path alone tells of.
 func ShapeOf(path string) Shape {
@@ -82,7 +83,8 @@ func (f Figure) Check(c *Checker, at string) {
 	c.Text(input.Join(at, "path"), f.Path)
 	c.Text(input.Join(at, "title"), f.Title)
 	if Answer(f.Path) != f.Path {
-		c.Add(input.Join(at, "path"), "limits.x, torques.x, fills.x, figures.x, washers, ways, singles, kits", "%q is not said at once", f.Path)
+		c.Add(input.Join(at, "path"), "limits.x, torques.x, fills.x, figures.x, washers, ways, singles, kits",
+			"%q is not said at once", f.Path)
 	}
 	if !slices.Contains(shapes, f.Shape) {
 		c.Add(input.Join(at, "shape"), fmt.Sprint(shapes), "%q is no shape", f.Shape)

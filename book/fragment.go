@@ -131,7 +131,8 @@ func (fr Fragment) read(at string, a Added) ([]Step, error) {
 			faults.Add(input.Join(at, "with."+w), fmt.Sprintf("up to %d characters", maxOwnSay), "%d are too long", n)
 		}
 		if _, ok := fr.With[w]; !ok {
-			faults.Add(input.Join(at, "with."+w), strings.Join(slices.Sorted(maps.Keys(fr.With)), ", "), "the piece %q has no word {%s}", fr.ID, w)
+			faults.Add(input.Join(at, "with."+w), strings.Join(slices.Sorted(maps.Keys(fr.With)), ", "),
+				"the piece %q has no word {%s}", fr.ID, w)
 		}
 	}
 	if len(faults) > 0 {

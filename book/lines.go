@@ -50,7 +50,8 @@ func roomAt(path string) int {
 func (s *SpecSheet) Lay(path string, raw json.RawMessage) error {
 	room, name, _ := strings.Cut(path, ".")
 	if !slices.Contains(rooms, room) || Answer(path) != path || (name == "") != slices.Contains(lists, room) {
-		return input.At("", "limits.x, torques.x, fills.x, figures.x, washers, ways, singles, kits", "a spec sheet has no %q", path)
+		return input.At("", "limits.x, torques.x, fills.x, figures.x, washers, ways, singles, kits",
+			"a spec sheet has no %q", path)
 	}
 	switch room {
 	case "limits":

@@ -135,12 +135,14 @@ func (r *Route) say(b Book, id string, own OwnStep) input.Fields {
 		}
 	}
 	if own.Minutes < 0 || own.Minutes > maxOwnMinutes {
-		faults.Add(input.Join(at, "minutes"), fmt.Sprintf("0 to %d minutes", maxOwnMinutes), "%d is not a time a step takes", own.Minutes)
+		faults.Add(input.Join(at, "minutes"), fmt.Sprintf("0 to %d minutes", maxOwnMinutes),
+			"%d is not a time a step takes", own.Minutes)
 	} else if own.Minutes > 0 {
 		step.Minutes = own.Minutes
 	}
 	if own.School != "" && !step.prefer(own.School) {
-		faults.Add(input.Join(at, "school"), strings.Join(step.ways(), ", "), "%q is no way of %q", own.School, step.Title)
+		faults.Add(input.Join(at, "school"), strings.Join(step.ways(), ", "), "%q is no way of %q", own.School,
+			step.Title)
 	}
 	return faults
 }
@@ -242,7 +244,8 @@ func (r Route) asWritten() Route {
 // "steps.sealant.after[1]".
 func (r Route) whose(path string) string {
 	var i, j int
-	if n, _ := fmt.Sscanf(path, "stations[%d].steps[%d]", &i, &j); n < 2 || i >= len(r.Stations) || j >= len(r.Stations[i].Steps) {
+	if n, _ := fmt.Sscanf(path, "stations[%d].steps[%d]", &i, &j); n < 2 || i >= len(r.Stations) ||
+		j >= len(r.Stations[i].Steps) {
 		return path
 	}
 	rest := strings.TrimPrefix(path, fmt.Sprintf("stations[%d].steps[%d]", i, j))

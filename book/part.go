@@ -46,7 +46,8 @@ func (p Part) Count() int { return max(1, p.Pieces) }
 // (common practice).
 var onceRules = map[string]string{
 	"seal": "a lip has taken the shape of its shaft", "circlip": "it was stretched when it came off",
-	"nut": "a staked or locking nut holds once", "sleeve": "once crushed it cannot be eased off", "washer": "a tab bends once",
+	"nut": "a staked or locking nut holds once", "sleeve": "once crushed it cannot be eased off",
+	"washer": "a tab bends once",
 }
 
 // WhyRenewed is the rule by which a part is renewed; empty where none is.

@@ -88,7 +88,8 @@ func (c Copy) Reason(seen []diagnosis.Seen, confirmed map[string]int, lacks ...s
 	known := map[string]bool{}
 	for _, x := range c.Causes {
 		known[x.ID] = true
-		in.Causes = append(in.Causes, diagnosis.Cause{ID: x.ID, Says: x.Says, Weight: x.Weight, Action: x.Action, Confirmed: confirmed[x.ID]})
+		in.Causes = append(in.Causes, diagnosis.Cause{ID: x.ID, Says: x.Says, Weight: x.Weight, Action: x.Action,
+			Confirmed: confirmed[x.ID]})
 	}
 	for _, s := range seen {
 		in.Lacks = append(in.Lacks, c.lackedBy(s)...)
@@ -148,7 +149,8 @@ func (t BookTest) Check(causes, cautions map[string]bool) input.Fields {
 	}
 	Unique(&c, "outcomes", t.Outcomes, func(o Outcome) string { return o.ID })
 	if len(t.Outcomes) < 2 || len(t.Outcomes) > diagnosis.MaxOutcomes {
-		c.Add("outcomes", fmt.Sprintf("2 to %d, the normal one first", diagnosis.MaxOutcomes), "%d outcomes", len(t.Outcomes))
+		c.Add("outcomes", fmt.Sprintf("2 to %d, the normal one first", diagnosis.MaxOutcomes), "%d outcomes",
+			len(t.Outcomes))
 	}
 	for i, x := range t.Cautions {
 		if !cautions[x] {
@@ -232,10 +234,12 @@ func (b Book) fill(s *Step, r Route) {
 					},
 				)
 				if s.FromBook == FromComplaint {
-					besides := append([]Outcome{{ID: NothingBesides, Text: "Nothing else", Good: true}}, t.Outcomes[1:]...)
+					besides := append([]Outcome{{ID: NothingBesides, Text: "Nothing else", Good: true}},
+						t.Outcomes[1:]...)
 					s.Items = append(
 						s.Items,
-						Item{ID: t.ID + secondly, Text: "And besides", Outcomes: besides, Test: t.ID + secondly, Optional: true},
+						Item{ID: t.ID + secondly, Text: "And besides", Outcomes: besides, Test: t.ID + secondly,
+							Optional: true},
 					)
 				}
 			}
@@ -260,7 +264,10 @@ func markNormal(outcomes []Outcome) []Outcome {
 // or more than the diagnosis can weigh.
 func (b Book) CheckDiagnosis(r Route) input.Fields {
 	var faults input.Fields
-	if !slices.ContainsFunc(r.Steps(), func(s Step) bool { return s.FromBook != "" || (s.Measure != nil && s.Measure.Calc == "diagnose") }) {
+	if !slices.ContainsFunc(r.Steps(), func(s Step) bool {
+		return s.FromBook != "" ||
+			(s.Measure != nil && s.Measure.Calc == "diagnose")
+	}) {
 		return nil
 	}
 	if n := len(b.causesOf(r)); n < 2 || n > diagnosis.MaxCauses {

@@ -35,7 +35,8 @@ func TestAGateMayNameALaterStepButNotWaitForItself(t *testing.T) {
 		t, []string{"stations[0].steps[0].after[0]", "stations[0].steps[1].after[0]"},
 		paths(route(step("a", "b"), step("b", "a")).Check(Known{Kinds: kinds.Natures()})),
 	)
-	assert.Equal(t, []string{"stations[0].steps[0].after[0]"}, paths(route(step("a", "a")).Check(Known{Kinds: kinds.Natures()})))
+	assert.Equal(t, []string{"stations[0].steps[0].after[0]"},
+		paths(route(step("a", "a")).Check(Known{Kinds: kinds.Natures()})))
 }
 
 func TestCheckFindsWhatWouldLeaveAMechanicStuck(t *testing.T) {
@@ -56,7 +57,8 @@ func TestCheckFindsWhatWouldLeaveAMechanicStuck(t *testing.T) {
 		{"decide without choices", bare(Decide), "choices"},
 		{"caution without caution", bare(Care), "cautions"},
 		{"unknown role", Step{ID: "s", Kind: Photo, Title: "S", Say: "x", Role: "king"}, "role"},
-		{"test without outcomes", Step{ID: "s", Kind: Test, Title: "S", Say: "x", Items: []Item{{ID: "i", Text: "I"}}}, "items[0].outcomes"},
+		{"test without outcomes", Step{ID: "s", Kind: Test, Title: "S", Say: "x",
+			Items: []Item{{ID: "i", Text: "I"}}}, "items[0].outcomes"},
 		{
 			"value of no dimension",
 			Step{ID: "s", Kind: Test, Title: "S", Say: "x", Items: []Item{{ID: "i", Text: "I", Value: "colour"}}},
@@ -73,7 +75,8 @@ func TestCheckFindsWhatWouldLeaveAMechanicStuck(t *testing.T) {
 			assert.Contains(t, got, "stations[0].steps[0]."+tt.path)
 		})
 	}
-	assert.Contains(t, paths(route(step("a"), step("a")).Check(Known{Kinds: kinds.Natures()})), "stations[0].steps[1].id")
+	assert.Contains(t, paths(route(step("a"), step("a")).Check(Known{Kinds: kinds.Natures()})),
+		"stations[0].steps[1].id")
 }
 
 func TestASheetWithImpossibleFigures(t *testing.T) {
@@ -105,7 +108,8 @@ func TestGaugesAreTheShopsOfThatKind(t *testing.T) {
 	}
 	b := Book{
 		Routes: []Route{route(step("a"), measuring)}, Sheets: []SpecSheet{{ID: "s", Family: "S"}},
-		Instruments: []Instrument{{ID: "d1", Kind: "dial indicator"}, {ID: "w", Kind: "beam wrench"}, {ID: "d2", Kind: "dial indicator"}},
+		Instruments: []Instrument{{ID: "d1", Kind: "dial indicator"}, {ID: "w", Kind: "beam wrench"},
+			{ID: "d2", Kind: "dial indicator"}},
 	}
 	c, err := b.Copy("r", "s")
 	require.NoError(t, err)
@@ -128,7 +132,8 @@ func TestGaugesAreTheShopsOfThatKind(t *testing.T) {
 // A test that repeats an earlier one without items takes those.
 func TestACardIsWrittenOnce(t *testing.T) {
 	again := Step{ID: "after", Kind: Test, Title: "After", Say: "x", Beside: "before"}
-	r := route(Step{ID: "before", Kind: Test, Title: "Before", Say: "x", Items: []Item{{ID: "leak", Text: "Leak"}}}, again)
+	r := route(Step{ID: "before", Kind: Test, Title: "Before", Say: "x", Items: []Item{{ID: "leak", Text: "Leak"}}},
+		again)
 	Book{}.Complete(&r)
 	repeated, station, ok := r.Step("after")
 	require.True(t, ok)

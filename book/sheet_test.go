@@ -15,9 +15,12 @@ import (
 func suppliedSheet(t *testing.T) book.SpecSheet {
 	return book.SpecSheet{
 		ID: "box", Family: "Box",
-		Wears:   map[string]book.Wear{"ring": {What: "gap", New: quantitytest.Any(t, "1.4 mm"), Limit: quantitytest.Any(t, "0.6 mm")}},
-		Singles: []supply.Single{{Part: "ring", Supplier: "Ferry stores", Price: 48, Lead: 4, Compare: "tooth count, cone"}},
-		Kits:    []supply.Kit{{ID: "a", Name: "Kit A", Supplier: "Ferry stores", Price: 90, Lead: 2, Holds: supply.Holds{"ring": 2, "seal": 1}}},
+		Wears: map[string]book.Wear{"ring": {What: "gap", New: quantitytest.Any(t, "1.4 mm"),
+			Limit: quantitytest.Any(t, "0.6 mm")}},
+		Singles: []supply.Single{{Part: "ring", Supplier: "Ferry stores", Price: 48, Lead: 4,
+			Compare: "tooth count, cone"}},
+		Kits: []supply.Kit{{ID: "a", Name: "Kit A", Supplier: "Ferry stores", Price: 90, Lead: 2,
+			Holds: supply.Holds{"ring": 2, "seal": 1}}},
 	}
 }
 
@@ -48,7 +51,8 @@ func TestSuppliesAreLinesOfASheet(t *testing.T) {
 func TestWhatNoSheetSaysOfAPart(t *testing.T) {
 	for path, spoil := range map[string]func(*book.SpecSheet){
 		"wears.ring.limit": func(s *book.SpecSheet) {
-			s.Wears["ring"] = book.Wear{What: "gap", New: quantitytest.Any(t, "1.4 mm"), Limit: quantitytest.Any(t, "3 N·m")}
+			s.Wears["ring"] = book.Wear{What: "gap", New: quantitytest.Any(t, "1.4 mm"),
+				Limit: quantitytest.Any(t, "3 N·m")}
 		},
 		"wears.ring.what": func(s *book.SpecSheet) {
 			s.Wears["ring"] = book.Wear{New: quantitytest.Any(t, "1.4 mm"), Limit: quantitytest.Any(t, "1 mm")}

@@ -75,7 +75,8 @@ func readSource(text string) (Source, bool) {
 	s := Source{parts[0], parts[1:], optional}
 	least := map[string]int{FromEntries: 1, FromSteps: 2, FromSheet: 1, FromInstrument: 0, FromDrawer: 0, FromBook: 1}
 	n, known := least[s.Room]
-	return s, known && len(s.Path) >= n && (n > 0 || len(s.Path) == 0) && !slices.Contains(parts, "") && (!optional || s.Room == FromSheet)
+	return s, known && len(s.Path) >= n && (n > 0 || len(s.Path) == 0) && !slices.Contains(parts, "") &&
+		(!optional || s.Room == FromSheet)
 }
 
 // Bindings are the templates of a calculator's inputs, ready to be filled. They

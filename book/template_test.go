@@ -96,7 +96,8 @@ func measuring(id string, m MeasureSpec) Step {
 func play(unit string) MeasureSpec {
 	return MeasureSpec{Calc: "free-play",
 		Asks: []Ask{{ID: "play", Text: "Play", Unit: unit, Sheet: "limits.play"}},
-		Bind: map[string]Template{"measured": Template(`"entries.play"`), "wanted_min": Template(`"sheet.limits.play.min"`), "wanted_max": Template(`"sheet.limits.play.max"`),
+		Bind: map[string]Template{"measured": Template(`"entries.play"`),
+			"wanted_min": Template(`"sheet.limits.play.min"`), "wanted_max": Template(`"sheet.limits.play.max"`),
 			"adjuster_pitch": Template(`"sheet.figures.pitch"`), "ratio": Template(`"sheet.figures.ratio"`)}}
 }
 
@@ -109,7 +110,8 @@ func TestTheSheetIsTriedOnTheCalculators(t *testing.T) {
 			t,
 			json.Unmarshal(
 				[]byte(
-					`{"id":"s","family":"S","version":1,"limits":{"play":{"min":"20 mm","max":"25 mm"}},"figures":`+figures+`}`,
+					`{"id":"s","family":"S","version":1,"limits":{"play":{"min":"20 mm","max":"25 mm"}},"figures":`+
+						figures+`}`,
 				),
 				&s,
 			),
@@ -128,7 +130,8 @@ func TestTheSheetIsTriedOnTheCalculators(t *testing.T) {
 	require.NoError(t, open(`{"pitch":"1.25 mm"}`), "the ratio is the shop's")
 	assert.ErrorContains(t, open(`{}`), "sheet.figures.pitch")
 	assert.ErrorContains(t, open(`{"pitch":"1.25 L"}`), "free-play asks for adjuster_pitch")
-	assert.ErrorContains(t, open(`{"pitch":"1.25 mm","ratio":"six"}`), "free-play asks for ratio", "the sheet's own figure stands over the shop's")
+	assert.ErrorContains(t, open(`{"pitch":"1.25 mm","ratio":"six"}`), "free-play asks for ratio",
+		"the sheet's own figure stands over the shop's")
 }
 
 // Where nothing is left to ask, the calculator answers when the rebuild is
@@ -136,14 +139,16 @@ func TestTheSheetIsTriedOnTheCalculators(t *testing.T) {
 func TestSheetFiguresThatCannotBeAreNamedAtTheOpening(t *testing.T) {
 	fuse := MeasureSpec{
 		Calc: "tap-drill",
-		Bind: map[string]Template{"diameter": Template(`"sheet.figures.thread"`), "pitch": Template(`"sheet.figures.pitch"`)},
+		Bind: map[string]Template{"diameter": Template(`"sheet.figures.thread"`),
+			"pitch": Template(`"sheet.figures.pitch"`)},
 	}
 	b := Book{Kinds: kinds.Natures(), Routes: []Route{route(measuring("m", fuse))}}
 	open := func(pitch string) error {
 		b.Sheets = []SpecSheet{
 			{
 				ID: "s", Family: "S",
-				Figures: map[string]json.RawMessage{"thread": json.RawMessage(`"14 mm"`), "pitch": json.RawMessage(pitch)},
+				Figures: map[string]json.RawMessage{"thread": json.RawMessage(`"14 mm"`),
+					"pitch": json.RawMessage(pitch)},
 			},
 		}
 		_, err := b.Copy("r", "s")
@@ -171,7 +176,7 @@ func TestABindingIsAGate(t *testing.T) {
 	first := measuring("first", play("mm"))
 	first.After = []string{"second"}
 	assert.Contains(
-		t, paths(route(first, measuring("second", later)).Check(Known{Kinds: kinds.Natures()})), "stations[0].steps[0].after[0]",
-		"nor wait for one that takes from it",
+		t, paths(route(first, measuring("second", later)).Check(Known{Kinds: kinds.Natures()})),
+		"stations[0].steps[0].after[0]", "nor wait for one that takes from it",
 	)
 }

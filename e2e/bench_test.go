@@ -39,7 +39,10 @@ func BenchmarkBoardToStep(b *testing.B) {
 	took := []float64{}
 	for b.Loop() {
 		odo.Go("/")
-		odo.find("the rebuild", `() => [...document.querySelectorAll('main li a')].find(a => a.innerText.includes('Beach cleaner')) ?? null`)
+		odo.find(
+			"the rebuild",
+			`() => [...document.querySelectorAll('main li a')].find(a => a.innerText.includes('Beach cleaner')) ?? null`,
+		)
 		took = append(took, odo.MustEval(`async () => {
 			await new Promise(done => requestIdleCallback(done)); // what is fetched ahead is here
 			const began = performance.now();

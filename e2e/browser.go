@@ -20,9 +20,12 @@ type Browser struct{ *rod.Browser }
 // OpenBrowser starts one; it talks to nobody but the pages it is given.
 func OpenBrowser() (*Browser, error) {
 	url, err := launcher.New().Bin("/usr/bin/chromium").Headless(true).NoSandbox(true).
-		Set("disable-gpu").Set("disable-background-networking").Set("disable-component-update").Set("disable-sync").Set("no-first-run").Set("disable-quic").
+		Set("disable-gpu").
+		Set("disable-background-networking").
+		Set("disable-component-update").Set("disable-sync").Set("no-first-run").Set("disable-quic").
 		// Several people work at once: no window is put to sleep behind another.
-		Set("disable-background-timer-throttling").Set("disable-renderer-backgrounding").Set("disable-backgrounding-occluded-windows").
+		Set("disable-background-timer-throttling").
+		Set("disable-renderer-backgrounding").Set("disable-backgrounding-occluded-windows").
 		Launch()
 	if err != nil {
 		return nil, fmt.Errorf("chromium: %w", err)
@@ -91,7 +94,9 @@ func (p *Person) click(what, js string, args ...any) {
 	var err error
 	for range 10 {
 		e := p.find(what, js, args...)
-		_, _ = e.Eval(`() => this.addEventListener('click', () => { this.wasHit = true }, { once: true, capture: true })`)
+		_, _ = e.Eval(
+			`() => this.addEventListener('click', () => { this.wasHit = true }, { once: true, capture: true })`,
+		)
 		if err = e.Timeout(time.Second).Click(proto.InputMouseButtonLeft, 1); err == nil {
 			// An element that went with its page was hit too.
 			if hit, gone := e.Eval(`() => this.wasHit === true`); gone != nil || hit.Value.Bool() {
@@ -166,7 +171,11 @@ func (p *Person) Field(label string) *rod.Element {
 // Pick looks something up on a line and takes what is offered by these words.
 func (p *Person) Pick(line, typed, offered string) {
 	p.Type(line, typed)
-	p.wait("the offer "+offered, `words => [...document.querySelectorAll('[role=option]')].some(o => o.innerText.includes(words))`, offered)
+	p.wait(
+		"the offer "+offered,
+		`words => [...document.querySelectorAll('[role=option]')].some(o => o.innerText.includes(words))`,
+		offered,
+	)
 	for !p.MustEval(`words => document.querySelector('[role=option][data-focus]')?.innerText.includes(words) ?? false`, offered).Bool() {
 		p.press(input.ArrowDown)
 	}

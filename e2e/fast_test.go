@@ -65,7 +65,8 @@ type quick struct {
 var quicks = map[string]quick{
 	"readings": {route: "transfer-case-dog", step: "end-float", types: "0.61 mm\n24.1 thou\n0.62\n0.61\n",
 		holds: []string{"1.1 0.61 mm", "1.2 24.1 thou", "1.3 0.62 mm", "1.4 0.61 mm"}},
-	"rounds at their places": {route: "gearbox-longitudinal", step: "housing", types: "0\n7 thou\n14 thou\n0.18\n0\n0\n7 thou\n14 thou\n0.18\n",
+	"rounds at their places": {route: "gearbox-longitudinal", step: "housing",
+		types: "0\n7 thou\n14 thou\n0.18\n0\n0\n7 thou\n14 thou\n0.18\n",
 		holds: []string{
 			"1.at-12 0 mm", "1.at-3 7 thou", "1.at-6 14 thou", "1.at-9 0.18 mm", "1.back-12 0 mm", "1.again-3 0 mm",
 			"1.again-6 7 thou", "1.again-9 14 thou", "1.again-12 0.18 mm",
@@ -74,7 +75,8 @@ var quicks = map[string]quick{
 		route: "clutch-hydraulic", step: "identify", types: "111",
 		holds: []string{"serial done", "driven driven", "earlier-repair none"},
 	},
-	"cautions": {route: "transfer-case-dog", step: "make-safe", unread: true, types: "aa", holds: []string{"under-vehicle", "tipping"}},
+	"cautions": {route: "transfer-case-dog", step: "make-safe", unread: true, types: "aa",
+		holds: []string{"under-vehicle", "tipping"}},
 	"parts off": {
 		route: "transfer-case-dog", step: "strip", types: "tA1\ntA2\nvtB1\n",
 		holds: []string{"nut removed A1", "flange removed A2", "seal not-found", "cover removed B1"},
@@ -89,19 +91,22 @@ var quicks = map[string]quick{
 	},
 	"every gear": {route: "gearbox-longitudinal", step: "shift-before", types: "iixxsc",
 		holds: []string{
-			"1.gear-1-engine-off in", "1.gear-2-engine-off in", "1.gear-3-engine-off refuses", "1.gear-4-engine-off refuses",
-			"1.gear-5-engine-off stiff", "1.gear-r-engine-off crunches",
+			"1.gear-1-engine-off in", "1.gear-2-engine-off in", "1.gear-3-engine-off refuses",
+			"1.gear-4-engine-off refuses", "1.gear-5-engine-off stiff", "1.gear-r-engine-off crunches",
 		}},
-	"bolts": {route: "transfer-case-dog", step: "cover-bolts", types: "17 lb-ft\n18 lb-ft\n17.5 lb-ft\n17 lb-ft\n18 lb-ft\n17 lb-ft\n18 lb-ft\n17 lb-ft\n35 lb-ft\n",
+	"bolts": {route: "transfer-case-dog", step: "cover-bolts",
+		types: "17 lb-ft\n18 lb-ft\n17.5 lb-ft\n17 lb-ft\n18 lb-ft\n17 lb-ft\n18 lb-ft\n17 lb-ft\n35 lb-ft\n",
 		holds: []string{
-			"p1.b1 17 lb-ft", "p1.b5 18 lb-ft", "p1.b3 17.5 lb-ft", "p1.b7 17 lb-ft", "p1.b2 18 lb-ft", "p1.b6 17 lb-ft",
-			"p1.b4 18 lb-ft", "p1.b8 17 lb-ft", "p2.b1 35 lb-ft",
+			"p1.b1 17 lb-ft", "p1.b5 18 lb-ft", "p1.b3 17.5 lb-ft", "p1.b7 17 lb-ft", "p1.b2 18 lb-ft",
+			"p1.b6 17 lb-ft", "p1.b4 18 lb-ft", "p1.b8 17 lb-ft", "p2.b1 35 lb-ft",
 		}},
 	"tests": {route: "transfer-case-dog", step: "drive-before", types: "11211",
-		holds: []string{"driven driven", "cold-warm quiet", "noise-drive slight", "noise-coast none", "noise-float none"}},
-	"a clock":    {route: "transfer-case-dog", step: "sealant", types: "ff", holds: []string{"snug-wait"}},
-	"a fill":     {route: "transfer-case-dog", step: "fill-in", types: "2.4\n", holds: []string{"2.4 L gl4-80"}},
-	"no picture": {route: "transfer-case-dog", step: "arrival-photo", types: "\tgone home, rain\n", holds: []string{"gone home, rain"}},
+		holds: []string{"driven driven", "cold-warm quiet", "noise-drive slight", "noise-coast none",
+			"noise-float none"}},
+	"a clock": {route: "transfer-case-dog", step: "sealant", types: "ff", holds: []string{"snug-wait"}},
+	"a fill":  {route: "transfer-case-dog", step: "fill-in", types: "2.4\n", holds: []string{"2.4 L gl4-80"}},
+	"no picture": {route: "transfer-case-dog", step: "arrival-photo", types: "\tgone home, rain\n",
+		holds: []string{"gone home, rain"}},
 	"a decision": {route: "transfer-case-dog", step: "way", types: "1f", holds: []string{"rebuild"}},
 }
 
@@ -154,7 +159,8 @@ func told(e record.EntryView) string {
 	b := e.Said()
 	return strings.Join(
 		slices.DeleteFunc(
-			[]string{e.Item.String(), b.Typed, b.Outcome, b.Reason, b.Note, b.Tray}, func(s string) bool { return s == "" },
+			[]string{e.Item.String(), b.Typed, b.Outcome, b.Reason, b.Note, b.Tray},
+			func(s string) bool { return s == "" },
 		),
 		" ",
 	)

@@ -28,7 +28,8 @@ func TestAWorkshopOfOnesOwnIsOpened(t *testing.T) {
 	lead.See("You are its first lead")
 	lead.axe(t, "first run")
 	for _, field := range [][2]string{
-		{"Its name, as papers shall say it", "Slipway garage"}, {"An hour of work costs", "58"}, {"Time zone", "Europe/Nowhere"},
+		{"Its name, as papers shall say it", "Slipway garage"}, {"An hour of work costs", "58"},
+		{"Time zone", "Europe/Nowhere"},
 		{"Your name, as the record shall say it", "Tove Lind"}, {"To sign in, a short name in small letters", "tove"}, {
 			"Password: four words that do not belong together", "oxide lantern pulley seven",
 		},
@@ -183,7 +184,10 @@ func (p *Person) finishesWithNoSheet(t *testing.T) {
 			p.See("The spec sheet does not say")
 			p.Type("At least", "0.05")
 			p.Type("At most", "0.15")
-			p.click("where it comes from", `() => document.querySelector('[data-asks=origin] button[value=makers-book]')`)
+			p.click(
+				"where it comes from",
+				`() => document.querySelector('[data-asks=origin] button[value=makers-book]')`,
+			)
 			p.Type("Where from", "page 12")
 			p.Do("figure", asked.Path)
 			p.See("maker's book")

@@ -57,7 +57,8 @@ func TestADraftStaysWithItsPlace(t *testing.T) {
 	odo.Press("Sign out")
 	odo.SignIn("ilva")
 	odo.Go(other + "/end-float")
-	assert.Empty(t, odo.Field("Next reading").MustProperty("value").String(), "what one typed does not stand in another's field")
+	assert.Empty(t, odo.Field("Next reading").MustProperty("value").String(),
+		"what one typed does not stand in another's field")
 }
 
 // A value an order away from its neighbours is asked about, and taken when the
@@ -105,7 +106,8 @@ func TestAHeldKeyWritesOnceAndAPartIsCorrected(t *testing.T) {
 func TestTwoTabsAwayLoseNothing(t *testing.T) {
 	p := demo(t)
 	odo := browser.SignIn(p.Base, "odo")
-	torque, float := odo.rebuildPath("Heritage fire pump, Holm VT")+"/cover-bolts", odo.rebuildPath("Beach cleaner")+"/end-float"
+	torque, float := odo.rebuildPath("Heritage fire pump, Holm VT")+"/cover-bolts", odo.rebuildPath("Beach cleaner")+
+		"/end-float"
 	other := odo.tab(t, p.Base+float)
 	other.Field("Next reading")
 	odo.Go(torque)

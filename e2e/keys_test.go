@@ -77,7 +77,10 @@ func (h *keyHand) leavesAway(step string) {
 func (h *keyHand) firstOpen() string {
 	var sheet record.Sheet
 	h.read200("/api/v1"+h.rebuild, &sheet)
-	i := slices.IndexFunc(sheet.Steps, func(s record.StepStatus) bool { return s.Status == record.Open || s.Status == record.Held })
+	i := slices.IndexFunc(sheet.Steps, func(s record.StepStatus) bool {
+		return s.Status == record.Open ||
+			s.Status == record.Held
+	})
 	if i < 0 {
 		return ""
 	}
@@ -92,7 +95,8 @@ func (h *keyHand) act(step string, view record.StepView) {
 	if d.Act == record.ActDecision && view.Frame().Step.Role == string(people.Lead) {
 		h.proves("tove")
 	}
-	for until := time.Now().Add(time.Minute); len(h.step(h.rebuild, step).Frame().Entries) <= before; time.Sleep(20 * time.Millisecond) {
+	for until := time.Now().Add(time.Minute); len(h.step(h.rebuild,
+		step).Frame().Entries) <= before; time.Sleep(20 * time.Millisecond) {
 		if time.Now().After(until) {
 			h.fail(fmt.Sprintf("%s: %s of %s", step, d.Act, d.Item), errors.New("nothing new is on record"))
 		}
@@ -112,7 +116,8 @@ func (h *keyHand) inHand(step, after string) {
 
 // letter presses the key of an act; inside a field it wants Alt.
 func (h *keyHand) letter(key input.Key) {
-	if h.MustEval(`() => document.activeElement.matches('input:not([type=radio]):not([type=checkbox]), textarea')`).Bool() {
+	if h.MustEval(`() => document.activeElement.matches('input:not([type=radio]):not([type=checkbox]), textarea')`).
+		Bool() {
 		h.KeyActions().Press(input.AltLeft).Type(key).MustDo()
 		return
 	}

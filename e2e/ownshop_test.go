@@ -84,7 +84,8 @@ func TestAnOwnShopWithNothingKnown(t *testing.T) {
 	} {
 		t.Run(unit, func(t *testing.T) {
 			t.Parallel()
-			h := &keyHand{Person: browser.SignIn(p.Base, "tove"), read: regexp.MustCompile(`\b\B`)} // nothing is known yet
+			h := &keyHand{Person: browser.SignIn(p.Base, "tove"),
+				read: regexp.MustCompile(`\b\B`)} // nothing is known yet
 			defer func() {
 				if failed := recover(); failed != nil {
 					t.Errorf("%v", failed)
@@ -141,7 +142,8 @@ func (h *keyHand) takesIn(unit, route string) {
 	h.See("“Grim")
 	h.press(input.Enter)
 	h.focused("Unit, its family")
-	kind := h.MustEval(`async route => (await (await fetch('/api/v1/routes')).json()).routes.find(r => r.id === route).kind`, route).String()
+	kind := h.MustEval(`async route => (await (await fetch('/api/v1/routes')).json()).routes.find(r => r.id === route).kind`, route).
+		String()
 	if unit != "linkage" { // whose plate is gone
 		h.Type("Serial number", "GR "+unit)
 	}

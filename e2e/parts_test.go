@@ -59,7 +59,10 @@ func partsAreOrdered(t *testing.T, p *Program) {
 	odo.Recording("the line", odo.Enter)
 	odo.See("to send")
 	file := filepath.Join(t.TempDir(), "more.csv")
-	require.NoError(t, os.WriteFile(file, []byte("name,line,pieces,supplier,price,lead_days\nRod end,,2,Bolt shop,4.5,-1\n"), 0o600))
+	require.NoError(
+		t,
+		os.WriteFile(file, []byte("name,line,pieces,supplier,price,lead_days\nRod end,,2,Bolt shop,4.5,-1\n"), 0o600),
+	)
 	before := odo.recorded()
 	odo.MustElement("input[type=file]").MustSetFiles(file)
 	odo.See("line 2, column lead_days")
@@ -67,7 +70,8 @@ func partsAreOrdered(t *testing.T, p *Program) {
 	require.NoError(
 		t,
 		os.WriteFile(
-			file, []byte("name,line,pieces,supplier,price,lead_days\nRod end,,2,Bolt shop,4.5,1\nCotter,,2,Bolt shop,1,1\n"),
+			file,
+			[]byte("name,line,pieces,supplier,price,lead_days\nRod end,,2,Bolt shop,4.5,1\nCotter,,2,Bolt shop,1,1\n"),
 			0o600,
 		),
 	)
@@ -80,7 +84,10 @@ func partsAreOrdered(t *testing.T, p *Program) {
 	odo.Type("Agreed", "62.00 mm")
 	odo.Recording("what goes out", func() { odo.Press("Sent out") })
 	odo.line("Case to be bored")
-	odo.wait("what was agreed", `() => [...document.querySelectorAll('main [data-part] input')].some(i => i.value === '62.00 mm')`)
+	odo.wait(
+		"what was agreed",
+		`() => [...document.querySelectorAll('main [data-part] input')].some(i => i.value === '62.00 mm')`,
+	)
 	odo.See("waits for 7 parts, the last on")
 	odo.Go("/")
 	odo.See("waits for 7 parts, the last on")

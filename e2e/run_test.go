@@ -2,7 +2,6 @@ package e2e
 
 import (
 	"bytes"
-	"encoding/json"
 	"errors"
 	"fmt"
 	"image"
@@ -115,9 +114,11 @@ func picture(t *testing.T) string {
 // mechanic would, through every station, with the server killed on the way.
 func TestTheWholeRun(t *testing.T) {
 	p := demo(t)
-	require.Eventually(t, func() bool { return strings.Contains(p.Said(), "sign in as ilva, password "+Password) }, time.Minute, 50*time.Millisecond)
+	require.Eventually(t, func() bool { return strings.Contains(p.Said(), "sign in as ilva, password "+Password) },
+		time.Minute, 50*time.Millisecond)
 	ilva := browser.SignIn(p.Base, "ilva")
-	for _, words := range []string{"Ferry-terminal tug 1", "waits for 1 part, on", "undecided: read again", "promised"} {
+	for _, words := range []string{"Ferry-terminal tug 1", "waits for 1 part, on", "undecided: read again",
+		"promised"} {
 		ilva.See(words)
 	}
 
@@ -132,7 +133,8 @@ func TestTheWholeRun(t *testing.T) {
 
 	t.Log("diagnose")
 	ilva.goOn("drive-before")
-	ilva.answer("driven=driven", "cold-warm=quiet", "noise-drive=loud", "noise-coast=none", "noise-float=none", "leak=damp")
+	ilva.answer("driven=driven", "cold-warm=quiet", "noise-drive=loud", "noise-coast=none", "noise-float=none",
+		"leak=damp")
 	ilva.value("temperature", "78")
 	ilva.answer("two-wheel=quiet", "four-high=bangs", "four-low=jumps", "shifts=all")
 	ilva.goOn("complaint")
@@ -143,7 +145,10 @@ func TestTheWholeRun(t *testing.T) {
 	ilva.unfold("more")
 	ilva.answer("flange-push-pull=knocks", "magnet=chips")
 	ilva.goOn("way")
-	ilva.wait("what speaks for each way", `() => ['diagnose', 'decide'].every(calc => document.querySelector('[data-weighed="' + calc + '"]'))`)
+	ilva.wait(
+		"what speaks for each way",
+		`() => ['diagnose', 'decide'].every(calc => document.querySelector('[data-weighed="' + calc + '"]'))`,
+	)
 	ilva.decide("rebuild", "float felt at the flange, chips on the magnet")
 
 	t.Log("take apart")
@@ -162,7 +167,8 @@ func TestTheWholeRun(t *testing.T) {
 	ilva.Do("acknowledge", "unit-weight")
 	ilva.goOn("strip")
 	for i, part := range []string{
-		"nut", "flange", "seal", "cover", "bearing", "circlip", "detent", "fork", "sleeve", "washer", "gear", "rollers", "shaft",
+		"nut", "flange", "seal", "cover", "bearing", "circlip", "detent", "fork", "sleeve", "washer", "gear",
+		"rollers", "shaft",
 	} {
 		ilva.part(part)
 		if part == "washer" {
@@ -248,7 +254,8 @@ func TestTheWholeRun(t *testing.T) {
 	t.Log("assemble, dry run, sealant, torque")
 	ilva.goOn("build")
 	for _, part := range []string{
-		"shaft", "rollers", "gear", "washer", "sleeve", "fork", "detent", "circlip", "bearing", "cover", "seal", "flange", "nut",
+		"shaft", "rollers", "gear", "washer", "sleeve", "fork", "detent", "circlip", "bearing", "cover", "seal",
+		"flange", "nut",
 		"pack-end-float",
 	} {
 		ilva.part(part)
@@ -307,7 +314,8 @@ func TestTheWholeRun(t *testing.T) {
 	ilva.torque(10, "300", "600")
 	ilva.goOn("drive-after")
 	ilva.See("before the work")
-	ilva.answer("driven=driven", "cold-warm=quiet", "noise-drive=none", "noise-coast=none", "noise-float=none", "leak=dry")
+	ilva.answer("driven=driven", "cold-warm=quiet", "noise-drive=none", "noise-coast=none", "noise-float=none",
+		"leak=dry")
 	ilva.value("temperature", "140 °F")
 	ilva.answer("two-wheel=quiet", "four-high=quiet", "four-low=quiet", "shifts=all")
 
@@ -357,43 +365,4 @@ func checkArchive(t *testing.T, p *Program, number, archive string) {
 	require.NoError(t, err)
 	assert.Contains(t, said, "17 rebuilds")
 	assert.Contains(t, said, "every record holds")
-}
-
-func TestASecondStartIsQuickAndKeepsTheData(t *testing.T) {
-	p := demo(t)
-	require.NoError(t, p.Stop())
-	assert.Contains(t, p.Said(), "Closing.")
-	require.NoError(t, p.Again())
-	said, err := Run(bin, p.Dir, nil, "verify")
-	require.NoError(t, err)
-	assert.Contains(t, said, "16 rebuilds", "the demo was loaded once")
-}
-
-func TestATakenPortIsSaidPlainly(t *testing.T) {
-	p := demo(t)
-	other := &Program{Base: p.Base, Dir: t.TempDir(), bin: bin, addr: p.addr}
-	t.Setenv("HANDWERK_ADDR", p.addr)
-	_, err := Run(bin, other.Dir, nil, "demo")
-	require.ErrorContains(t, err, "is taken by another program; choose another with HANDWERK_ADDR")
-}
-
-func TestCalcOnTheCommandLine(t *testing.T) {
-	dir := t.TempDir()
-	said, err := Run(bin, dir, nil, "calc")
-	require.NoError(t, err)
-	assert.Contains(t, said, "end-float")
-	example, err := Run(bin, dir, nil, "calc", "end-float", "--example")
-	require.NoError(t, err)
-	said, err = Run(bin, dir, []byte(example), "calc", "end-float")
-	require.NoError(t, err)
-	var result struct {
-		Method string `json:"method"`
-	}
-	require.NoError(t, json.Unmarshal([]byte(said), &result))
-	assert.Equal(t, "end-float/2", result.Method)
-	schema, err := Run(bin, dir, nil, "calc", "end-float", "--schema")
-	require.NoError(t, err)
-	assert.Contains(t, schema, "trial_pack")
-	_, err = Run(bin, dir, []byte(`{"required":"-1 mm"}`), "calc", "shim-pack")
-	require.ErrorContains(t, err, "tolerance: missing")
 }

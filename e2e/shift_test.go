@@ -28,7 +28,10 @@ func TestAGearboxIsTriedGearByGear(t *testing.T) {
 		odo.Recording("a gear refuses", func() { odo.press('x') })
 	}
 	odo.press('i', 'i', 'i') // a hand that does not wait for the server
-	odo.wait("all three on record", `() => document.querySelectorAll('[data-cell][aria-label$=": goes in"]').length === 8`)
+	odo.wait(
+		"all three on record",
+		`() => document.querySelectorAll('[data-cell][aria-label$=": goes in"]').length === 8`,
+	)
 	odo.touchCell("gear-1-held")
 	for range 2 {
 		odo.Recording("in after third", func() { odo.press('i') })

@@ -80,14 +80,18 @@ func TestASheetIsCorrectedInItsDrawing(t *testing.T) {
 	assert.Contains(t, said, `"ratio":5.4`)
 
 	lead.Go("/sheets/brakka-a9")
-	lead.within().MustElement(`select[aria-label="Parts, as they come off: one more line"]`).MustSelect("Parts of the unit")
+	lead.within().
+		MustElement(`select[aria-label="Parts, as they come off: one more line"]`).
+		MustSelect("Parts of the unit")
 	lead.See("One more, as it comes off")
-	lead.Type("One more, as it comes off: name, how its mark looks, faces rear", "Slinger, cupped side out, faces front")
+	lead.Type("One more, as it comes off: name, how its mark looks, faces rear",
+		"Slinger, cupped side out, faces front")
 	lead.Enter()
 	lead.Type("Why: book and page, plate, measured on", "one more was in it")
 	lead.Press("Keep as version")
 	lead.See("one more was in it")
-	assert.Contains(t, lead.fetch("/api/v1/sheets/brakka-a9"), `"name":"Slinger","faces":"cupped side out","facing":"front"`)
+	assert.Contains(t, lead.fetch("/api/v1/sheets/brakka-a9"),
+		`"name":"Slinger","faces":"cupped side out","facing":"front"`)
 }
 
 // A tablet at the bench belongs to nobody: who stands there is a name and a PIN.
@@ -125,7 +129,10 @@ func TestATabletAsksWhoIsThere(t *testing.T) {
 // touch touches a member or a shaft in the drawing.
 func (p *Person) touch(place string) {
 	p.find("in the drawing: "+place, `place => document.querySelector('svg [data-place="' + place + '"]')`, place)
-	p.MustEval(`place => document.querySelector('svg [data-place="' + place + '"]').dispatchEvent(new MouseEvent('click', { bubbles: true }))`, place)
+	p.MustEval(
+		`place => document.querySelector('svg [data-place="' + place + '"]').dispatchEvent(new MouseEvent('click', { bubbles: true }))`,
+		place,
+	)
 }
 
 // pressFor is Press for a button that says to a screen reader what it is for.

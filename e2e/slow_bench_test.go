@@ -26,7 +26,8 @@ func (p *Person) farAway(b *testing.B, anew bool) {
 	}
 	check(proto.NetworkEnable{}.Call(p.Page))
 	check(proto.NetworkSetCacheDisabled{CacheDisabled: anew}.Call(p.Page))
-	check(proto.NetworkEmulateNetworkConditions{Latency: slowLatency, DownloadThroughput: slowBytes, UploadThroughput: slowBytes}.Call(p.Page))
+	check(proto.NetworkEmulateNetworkConditions{Latency: slowLatency, DownloadThroughput: slowBytes,
+		UploadThroughput: slowBytes}.Call(p.Page))
 	check(proto.EmulationSetCPUThrottlingRate{Rate: slowTimes}.Call(p.Page))
 }
 

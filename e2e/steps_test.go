@@ -15,20 +15,26 @@ func (p *Person) answer(said ...string) {
 			p.click(
 				"the answer "+s,
 				`(line, outcome) => document.querySelector('fieldset[name="' + line + '"]:enabled [role=radio][value="' + outcome + '"]:not([aria-disabled=true])')`,
-				line, outcome,
+				line,
+				outcome,
 			)
 		})
 		p.wait(
 			"the answer "+s,
 			`(line, outcome) => !!document.querySelector('fieldset[name="' + line + '"] [value="' + outcome + '"][aria-checked=true]')`,
-			line, outcome,
+			line,
+			outcome,
 		)
 	}
 }
 
 // value types the value of a line and takes it.
 func (p *Person) value(line, text string) {
-	field := p.find("the field of "+line, `line => document.querySelector('fieldset[name="' + line + '"]:enabled input')`, line)
+	field := p.find(
+		"the field of "+line,
+		`line => document.querySelector('fieldset[name="' + line + '"]:enabled input')`,
+		line,
+	)
 	field.MustSelectAllText().MustInput(text)
 	p.Recording(text, p.Enter)
 }
@@ -40,7 +46,11 @@ func (p *Person) unfold(name string) {
 
 // at waits until a step is on the screen.
 func (p *Person) at(step string) {
-	p.wait("the step "+step, `step => location.pathname.endsWith('/' + step) && document.querySelector('main')?.dataset.step === step`, step)
+	p.wait(
+		"the step "+step,
+		`step => location.pathname.endsWith('/' + step) && document.querySelector('main')?.dataset.step === step`,
+		step,
+	)
 }
 
 // goOn waits until the step is done and follows to the next.
@@ -67,8 +77,10 @@ func (p *Person) decide(choice, reason string) {
 
 // proves signs in again where the program asks who signs.
 func (p *Person) proves(login string) {
-	p.wait("the signature, or who signs",
-		`() => document.querySelector('[role=dialog] input[name=login]') !== null || document.body.innerText.includes('Decided by')`)
+	p.wait(
+		"the signature, or who signs",
+		`() => document.querySelector('[role=dialog] input[name=login]') !== null || document.body.innerText.includes('Decided by')`,
+	)
 	if p.MustHas("[role=dialog] input[name=login]") {
 		p.SignIn(login)
 	}
@@ -84,7 +96,9 @@ func (p *Person) part(id string) {
 func (p *Person) torque(bolts int, settings ...string) {
 	for range settings {
 		for range bolts {
-			at := p.find("a bolt", `() => document.querySelector('main [data-bolt]')`).MustEval(`() => this.dataset.bolt`).String()
+			at := p.find("a bolt", `() => document.querySelector('main [data-bolt]')`).
+				MustEval(`() => this.dataset.bolt`).
+				String()
 			pass := 0
 			if _, err := fmt.Sscanf(at, "p%d.", &pass); err != nil {
 				p.fail(at, err)
@@ -100,7 +114,8 @@ func (p *Person) torque(bolts int, settings ...string) {
 // bolt waits until the hand is at a bolt.
 func (p *Person) bolt(pass, bolt int) {
 	p.wait(
-		fmt.Sprintf("bolt %d in pass %d", bolt, pass), `at => document.querySelector('main [data-bolt]')?.dataset.bolt === at`,
+		fmt.Sprintf("bolt %d in pass %d", bolt, pass),
+		`at => document.querySelector('main [data-bolt]')?.dataset.bolt === at`,
 		fmt.Sprintf("p%d.b%d", pass, bolt),
 	)
 }
@@ -115,5 +130,6 @@ func (p *Person) read(text string) {
 }
 
 func (p *Person) fetch(path string) string {
-	return p.MustEval(`async path => { const r = await fetch(path); if (!r.ok) throw new Error(r.status); return await r.text() }`, path).String()
+	return p.MustEval(`async path => { const r = await fetch(path); if (!r.ok) throw new Error(r.status); return await r.text() }`, path).
+		String()
 }

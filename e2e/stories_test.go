@@ -34,7 +34,8 @@ var stories = map[string]story{
 	"a gearbox that refuses first and second standing": {
 		route: "gearbox-longitudinal", complaint: "complaint-gearbox=refuses", look: (*Person).triesEveryGear,
 		cause: "Synchronisers worn", root: "synchro-worn",
-		verdicts:  []judged{{part: "Synchroniser ring second", read: "0.42 0.40 0.41"}, {part: "Hub first and second", seen: "sleeve rounded"}},
+		verdicts: []judged{{part: "Synchroniser ring second", read: "0.42 0.40 0.41"},
+			{part: "Hub first and second", seen: "sleeve rounded"}},
 		suppliers: []string{"Ferry stores", "Mainland gears"},
 	},
 	"a differential with one wheel spinning": {
@@ -50,9 +51,11 @@ var stories = map[string]story{
 		verdicts: []judged{{part: "Rear side gear", seen: "three teeth gone"}}, suppliers: []string{"Ferry stores"},
 	},
 	"a tractor whose pack slips with the engine off": {
-		route: "transfer-case-wet-pack", complaint: "complaint-transfer=no-four", tests: []string{"engine-off-lock=propshaft-spins"},
+		route: "transfer-case-wet-pack", complaint: "complaint-transfer=no-four",
+		tests: []string{"engine-off-lock=propshaft-spins"},
 		cause: "Spring-applied pack slips", root: "wet-pack-slips",
-		verdicts: []judged{{part: "Plate pack", seen: "burnt"}, {part: "Disc springs", seen: "flat"}}, suppliers: []string{"Mainland gears"},
+		verdicts:  []judged{{part: "Plate pack", seen: "burnt"}, {part: "Disc springs", seen: "flat"}},
+		suppliers: []string{"Mainland gears"},
 	},
 }
 
@@ -146,14 +149,19 @@ func (p *Person) said(question, answer string) {
 	p.Recording(question, func() {
 		p.click(question+": "+answer, `(question, answer) => [...document.querySelectorAll('[role=radiogroup]')]
 			.find(g => g.getAttribute('aria-label') === question && !g.closest('fieldset:disabled'))
-			?.querySelectorAll('[role=radio]').values().find(r => r.innerText.startsWith(answer)) ?? null`, question, answer)
+			?.querySelectorAll('[role=radio]').values().find(r => r.innerText.startsWith(answer)) ?? null`, question,
+			answer)
 	})
 }
 
 // condemn takes a part in hand and has it replaced.
 func (p *Person) condemn(t *testing.T, v judged) {
-	p.click("the part "+v.part, `part => [...document.querySelectorAll('main [role=button][aria-label], main button[aria-label]')]
-		.find(b => b.getAttribute('aria-label').includes(part)) ?? null`, v.part)
+	p.click(
+		"the part "+v.part,
+		`part => [...document.querySelectorAll('main [role=button][aria-label], main button[aria-label]')]
+		.find(b => b.getAttribute('aria-label').includes(part)) ?? null`,
+		v.part,
+	)
 	p.wait("it in hand", `part => document.querySelector('main [data-part] h3')?.textContent.includes(part)`, v.part)
 	if v.read != "" {
 		p.Type("It has", v.read)

@@ -20,7 +20,8 @@ func theLineIsTouched(t *testing.T, p *Program) {
 	odo.touch("right")
 	odo.Press("stands")
 	odo.See("What if: propshaft turned by hand: left stands, right stands")
-	odo.wait("the what-if among the observations", `() => [...document.querySelectorAll('main tbody tr')].some(r => r.cells[0].innerText === 'if')`)
+	odo.wait("the what-if among the observations",
+		`() => [...document.querySelectorAll('main tbody tr')].some(r => r.cells[0].innerText === 'if')`)
 	assert.Equal(t, before, odo.recorded())
 	odo.axe(t, "a line being touched")
 	odo.Do("reading", "seen")

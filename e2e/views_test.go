@@ -47,7 +47,8 @@ func (p *Person) donePath(vehicle string) string {
 // customerPath finds a customer by name.
 func (p *Person) customerPath(name string) string {
 	return "/customers/" + p.MustEval(
-		`async name => (await (await fetch('/api/v1/find?q=' + encodeURIComponent(name))).json()).customers[0].id`, name,
+		`async name => (await (await fetch('/api/v1/find?q=' + encodeURIComponent(name))).json()).customers[0].id`,
+		name,
 	).String()
 }
 
@@ -69,12 +70,21 @@ func TestAxeFindsNothing(t *testing.T) {
 	visitor.axe(t, "sign-in")
 	visitor.SignIn("ilva")
 	out, torque := visitor.rebuildPath("Beach cleaner"), visitor.rebuildPath("Heritage fire pump, Holm VT")
-	drive, toBuy := visitor.rebuildPath("Ferry-terminal tug 1, Brakka T2"), visitor.rebuildPath("Ferry-terminal tug 1, Brakka G5")
+	drive, toBuy := visitor.rebuildPath(
+		"Ferry-terminal tug 1, Brakka T2",
+	), visitor.rebuildPath(
+		"Ferry-terminal tug 1, Brakka G5",
+	)
 	fresh, done := visitor.rebuildPath(finished), visitor.donePath(finished)
-	clutch, axle := visitor.rebuildPath("Slipway tractor, Skerry C228"), visitor.rebuildPath("Slipway tractor, Brakka A9")
+	clutch, axle := visitor.rebuildPath(
+		"Slipway tractor, Skerry C228",
+	), visitor.rebuildPath(
+		"Slipway tractor, Brakka A9",
+	)
 	box := visitor.rebuildPath("Heritage fire pump, Brakka G5")
 	views := map[string]string{
-		"board": "/", "take in": "/open", "account": "/account", "find": "/find", "drawers": "/drawers", "shop": "/shop",
+		"board": "/", "take in": "/open", "account": "/account", "find": "/find", "drawers": "/drawers",
+		"shop":   "/shop",
 		"gauges": "/gauges", "sheets": "/sheets", "routes": "/routes", "route": "/routes/transfer-case-dog",
 		"sheet": "/sheets/brakka-a9", "unit": "/units/observatory-truck.tc",
 		"customer": visitor.customerPath("Harbour office"),

@@ -18,7 +18,9 @@ func TestAPageNamesWhatItWillAskFor(t *testing.T) {
 		res, _ := u.send(http.MethodGet, path, "", nil)
 		return res.Header.Get("Link")
 	}
-	assert.Contains(t, links(odo, "/"), "</api/v1/session>; rel=preload; as=fetch; crossorigin, </api/v1/board>; rel=preload")
+	assert.Contains(
+		t, links(odo, "/"), "</api/v1/session>; rel=preload; as=fetch; crossorigin, </api/v1/board>; rel=preload",
+	)
 	assert.Contains(t, links(odo, "/rebuilds/abc/end-float"), "</api/v1/rebuilds/abc/steps/end-float>; rel=preload")
 	r := odo.open()
 	named := links(odo, "/rebuilds/"+r.ID+"/end-float")

@@ -55,7 +55,8 @@ func TestSigningOutEndsTheSessionOnTheServer(t *testing.T) {
 
 func TestTheCookieIsOutOfReach(t *testing.T) {
 	p, _ := opened(t)
-	res, _ := (&user{process: p}).send(http.MethodPost, "/api/v1/session", fmt.Sprintf(`{"login":"odo","password":%q}`, password), nil)
+	res, _ := (&user{process: p}).send(http.MethodPost, "/api/v1/session",
+		fmt.Sprintf(`{"login":"odo","password":%q}`, password), nil)
 	cookie := res.Header.Get("Set-Cookie")
 	assert.Contains(t, cookie, "HttpOnly")
 	assert.Contains(t, cookie, "SameSite=Strict")
@@ -68,10 +69,12 @@ func TestGuessingPasswordsIsSlowedDown(t *testing.T) {
 	other := start(t, url)
 	for i := range 5 {
 		from := []*process{p, other}[i%2]
-		res, body := (&user{process: from}).send(http.MethodPost, "/api/v1/session", `{"login":"odo","password":"wrong"}`, nil)
+		res, body := (&user{process: from}).send(http.MethodPost, "/api/v1/session",
+			`{"login":"odo","password":"wrong"}`, nil)
 		require.Equal(t, http.StatusUnauthorized, res.StatusCode, body)
 	}
-	res, body := (&user{process: p}).send(http.MethodPost, "/api/v1/session", fmt.Sprintf(`{"login":"odo","password":%q}`, password), nil)
+	res, body := (&user{process: p}).send(http.MethodPost, "/api/v1/session",
+		fmt.Sprintf(`{"login":"odo","password":%q}`, password), nil)
 	assert.Equal(t, http.StatusTooManyRequests, res.StatusCode, body)
 	assert.NotEmpty(t, res.Header.Get("Retry-After"))
 	p.now = p.now.Add(16 * time.Minute)
@@ -81,11 +84,14 @@ func TestGuessingPasswordsIsSlowedDown(t *testing.T) {
 func TestWritesNeedTokenAndOrigin(t *testing.T) {
 	p, _ := opened(t)
 	u := p.signIn("odo")
-	res, _ := u.send(http.MethodPost, "/api/v1/calc/reading-set", `{"readings":["1 mm"]}`, map[string]string{"X-CSRF-Token": "other"})
+	res, _ := u.send(http.MethodPost, "/api/v1/calc/reading-set", `{"readings":["1 mm"]}`,
+		map[string]string{"X-CSRF-Token": "other"})
 	assert.Equal(t, http.StatusForbidden, res.StatusCode)
-	res, _ = u.send(http.MethodPost, "/api/v1/calc/reading-set", `{"readings":["1 mm"]}`, map[string]string{"Origin": "https://elsewhere.example"})
+	res, _ = u.send(http.MethodPost, "/api/v1/calc/reading-set", `{"readings":["1 mm"]}`,
+		map[string]string{"Origin": "https://elsewhere.example"})
 	assert.Equal(t, http.StatusForbidden, res.StatusCode)
-	res, _ = u.send(http.MethodPost, "/api/v1/calc/reading-set", `{"readings":["1 mm"]}`, map[string]string{"Sec-Fetch-Site": "cross-site"})
+	res, _ = u.send(http.MethodPost, "/api/v1/calc/reading-set", `{"readings":["1 mm"]}`,
+		map[string]string{"Sec-Fetch-Site": "cross-site"})
 	assert.Equal(t, http.StatusForbidden, res.StatusCode)
 	res, _ = u.send(
 		http.MethodPost, "/api/v1/calc/reading-set", `{"readings":["1 mm"]}`,
@@ -101,15 +107,18 @@ func TestRolesAreEnforcedOnTheServer(t *testing.T) {
 	var sheet record.Sheet
 	guest.get("/api/v1/rebuilds/"+r.ID, &sheet)
 	res, body := guest.send(
-		http.MethodPost, "/api/v1/rebuilds/"+r.ID+"/steps/identify/entries", `{"act":"outcome","item":"serial","outcome":"done"}`,
+		http.MethodPost, "/api/v1/rebuilds/"+r.ID+"/steps/identify/entries",
+		`{"act":"outcome","item":"serial","outcome":"done"}`,
 		key(),
 	)
 	assert.Equal(t, http.StatusForbidden, res.StatusCode)
 	assert.Contains(t, problemOf(t, res, body).Detail, "readers can look")
-	res, _ = guest.send(http.MethodPost, "/api/v1/rebuilds", `{"vehicle":"v","unit":"tc","complaint":"x","promised":"2026-12-24"}`, key())
+	res, _ = guest.send(http.MethodPost, "/api/v1/rebuilds",
+		`{"vehicle":"v","unit":"tc","complaint":"x","promised":"2026-12-24"}`, key())
 	assert.Equal(t, http.StatusForbidden, res.StatusCode)
 	res, body = p.signIn("odo").send(
-		http.MethodPost, "/api/v1/rebuilds/"+r.ID+"/steps/sign-off/entries", `{"act":"decision","outcome":"release"}`, key(),
+		http.MethodPost, "/api/v1/rebuilds/"+r.ID+"/steps/sign-off/entries", `{"act":"decision","outcome":"release"}`,
+		key(),
 	)
 	assert.Equal(t, http.StatusForbidden, res.StatusCode)
 	assert.Contains(t, problemOf(t, res, body).Detail, "only the lead")
@@ -153,23 +162,32 @@ func TestBadInputNamesItsField(t *testing.T) {
 		field            string
 	}{
 		{
-			"letters in a number", "/api/v1/calc/end-float",
+			"letters in a number",
+			"/api/v1/calc/end-float",
 			`{"readings":["o.6 mm"],"trial_pack":"0 mm","target_min":"0 mm","target_max":"1 mm","sense":"pack_reduces_float","stock":[]}`,
-			nil, 422, "readings[0]",
+			nil,
+			422,
+			"readings[0]",
 		},
 		{
-			"missing unit", "/api/v1/calc/end-float",
+			"missing unit",
+			"/api/v1/calc/end-float",
 			`{"readings":["0.6"],"trial_pack":"0 mm","target_min":"0 mm","target_max":"1 mm","sense":"pack_reduces_float","stock":[]}`,
-			nil, 422, "readings[0]",
+			nil,
+			422,
+			"readings[0]",
 		},
-		{"negative thickness", "/api/v1/calc/shim-pack", `{"required":"-1 mm","tolerance":"0 mm","stock":[]}`, nil, 422, "required"},
-		{"unknown field", "/api/v1/calc/shim-pack", `{"required":"1 mm","tolerance":"0 mm","stock":[],"colour":"red"}`, nil, 422, "colour"},
+		{"negative thickness", "/api/v1/calc/shim-pack", `{"required":"-1 mm","tolerance":"0 mm","stock":[]}`, nil,
+			422, "required"},
+		{"unknown field", "/api/v1/calc/shim-pack",
+			`{"required":"1 mm","tolerance":"0 mm","stock":[],"colour":"red"}`, nil, 422, "colour"},
 		{"not JSON", "/api/v1/calc/shim-pack", `{"required"`, nil, 422, ""},
 		{"not typed as JSON", "/api/v1/calc/shim-pack", `{}`, map[string]string{"Content-Type": "text/plain"}, 415, ""},
 		{"no key", entries, `{"act":"outcome","item":"serial","outcome":"done"}`, nil, 422, "Idempotency-Key"},
 		{"unknown act", entries, `{"act":"polish"}`, key(), 422, "act"},
 		{"unknown entry field", entries, `{"act":"note","note":"x","mood":"good"}`, key(), 422, "mood"},
-		{"bad day", "/api/v1/rebuilds", `{"vehicle":"v","unit":"tc","complaint":"x","promised":"soon"}`, key(), 422, "promised"},
+		{"bad day", "/api/v1/rebuilds", `{"vehicle":"v","unit":"tc","complaint":"x","promised":"soon"}`, key(), 422,
+			"promised"},
 		{"too large", entries, `{"act":"note","note":"` + strings.Repeat("x", 1<<20) + `"}`, key(), 413, ""},
 		{"note too long", entries, `{"act":"note","note":"` + strings.Repeat("x", 3000) + `"}`, key(), 422, "note"},
 		{"empty credentials", "/api/v1/session", `{"login":"","password":""}`, nil, 422, "login"},
@@ -261,7 +279,8 @@ func TestTheWrittenRecord(t *testing.T) {
 	p, _ := opened(t)
 	u := p.signIn("ilva")
 	r := u.open()
-	u.send(http.MethodPost, "/api/v1/rebuilds/"+r.ID+"/steps/identify/entries", `{"act":"outcome","item":"serial","outcome":"done"}`, key())
+	u.send(http.MethodPost, "/api/v1/rebuilds/"+r.ID+"/steps/identify/entries",
+		`{"act":"outcome","item":"serial","outcome":"done"}`, key())
 	res, body := u.send(http.MethodGet, "/api/v1/rebuilds/"+r.ID+"/record.pdf", "", nil)
 	assert.True(t, strings.HasPrefix(body, "%PDF-"))
 	assert.Contains(t, res.Header.Get("Content-Disposition"), r.Number)
@@ -272,7 +291,8 @@ func TestTheWrittenRecord(t *testing.T) {
 	assert.Equal(t, []string{"chunked"}, res.TransferEncoding)
 	var record paper.Record
 	u.get("/api/v1/rebuilds/"+r.ID+"/record", &record)
-	assert.Equal(t, "Serial number on the transfer case, held against the order: matches", record.Stations[0].Steps[0].Lines[0].Says)
+	assert.Equal(t, "Serial number on the transfer case, held against the order: matches",
+		record.Stations[0].Steps[0].Lines[0].Says)
 }
 
 func TestALostDatabaseIsSaid(t *testing.T) {

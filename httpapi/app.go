@@ -74,7 +74,8 @@ type Accounts interface {
 	AddProgram(ctx context.Context, p people.Person, n people.Session) error
 	EndProgram(ctx context.Context, login string, at time.Time) (bool, error)
 
-	CountTry(ctx context.Context, bucket string, now time.Time, window time.Duration) (tries int, since time.Time, err error)
+	CountTry(ctx context.Context, bucket string, now time.Time, window time.Duration) (tries int, since time.Time,
+		err error)
 	TakeBackTry(ctx context.Context, bucket string) error
 	ForgetTries(ctx context.Context, before time.Time) error
 	// Secret is a random text under a name, made once for all processes.
@@ -145,8 +146,8 @@ func New(o Options) *fiber.App {
 	})
 	app.Server().HeaderReceived = headReceived
 	app.Use(
-		requestid.New(requestid.Config{Generator: requestID}), bodyWaits, a.logged, a.guarded, a.headers, lingering, a.hostKnown,
-		a.unpacked, hurried,
+		requestid.New(requestid.Config{Generator: requestID}), bodyWaits, a.logged, a.guarded, a.headers, lingering,
+		a.hostKnown, a.unpacked, hurried,
 	)
 	app.Use(compress.New(compress.Config{Level: compress.LevelBestSpeed, Next: unpressed}))
 	app.Get("/healthz", func(c fiber.Ctx) error { return c.SendString("ok\n") })
@@ -236,7 +237,8 @@ func (a *api) logged(c fiber.Ctx) error {
 // security writes one line about what somebody who watches over the shop wants
 // to see, and never a secret.
 func (a *api) security(c fiber.Ctx, what string, args ...any) {
-	a.Log.Warn("security", append([]any{"event", what, "request_id", requestid.FromContext(c), "address", a.address(c).String()}, args...)...)
+	a.Log.Warn("security", append([]any{"event", what, "request_id", requestid.FromContext(c), "address",
+		a.address(c).String()}, args...)...)
 }
 
 // guarded turns a panic into a problem, with its trace in the log.

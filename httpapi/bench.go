@@ -64,21 +64,25 @@ func (a *api) benchEndpoints() []endpoint {
 	return []endpoint{
 		get(a, "/bench", "bench", "whether this screen is a bench's, and who may stand there", anyone, a.benchOf),
 		typed(a, endpoint{
-			method: http.MethodPost, path: "/bench/session", id: "atTheBench", summary: "say by PIN who stands at the bench", access: anyone, status: http.StatusOK, limit: maxShort,
+			method: http.MethodPost, path: "/bench/session", id: "atTheBench",
+			summary: "say by PIN who stands at the bench", access: anyone, status: http.StatusOK, limit: maxShort,
 		}, a.atTheBench),
-		post(a, "/session/pin", "changePIN", "one's own PIN for the bench", signedIn, http.StatusNoContent, a.changePIN),
-		get(a, "/tablets", "tablets", "the screens that are a bench's", leads, func(c call, _ nothing) (tabletsView, error) {
-			list, err := a.Accounts.Tablets(c.Context())
-			return tabletsView{list}, err
-		}),
+		post(a, "/session/pin", "changePIN", "one's own PIN for the bench", signedIn, http.StatusNoContent,
+			a.changePIN),
+		get(a, "/tablets", "tablets", "the screens that are a bench's", leads,
+			func(c call, _ nothing) (tabletsView, error) {
+				list, err := a.Accounts.Tablets(c.Context())
+				return tabletsView{list}, err
+			}),
 		post(a, "/tablets", "enrolTablet", "make this screen a bench's", leads, http.StatusCreated, a.enrol),
-		post(a, "/tablets/:id/end", "endTablet", "make a screen no bench's any more", leads, http.StatusNoContent, func(c call, in idIn) (nothing, error) {
-			ended, err := a.Accounts.EndTablet(c.Context(), in.ID, a.Now())
-			if err == nil && !ended {
-				err = problem(http.StatusNotFound, "Not here", "There is no such tablet.")
-			}
-			return nothing{}, err
-		}),
+		post(a, "/tablets/:id/end", "endTablet", "make a screen no bench's any more", leads, http.StatusNoContent,
+			func(c call, in idIn) (nothing, error) {
+				ended, err := a.Accounts.EndTablet(c.Context(), in.ID, a.Now())
+				if err == nil && !ended {
+					err = problem(http.StatusNotFound, "Not here", "There is no such tablet.")
+				}
+				return nothing{}, err
+			}),
 	}
 }
 
@@ -107,7 +111,8 @@ func (a *api) atTheBench(c call, in PINGiven) (SessionView, error) {
 		return SessionView{}, err
 	}
 	if !ok {
-		return SessionView{}, problem(http.StatusForbidden, "No bench", "A lead makes this screen a bench's first; until then sign in with a password.")
+		return SessionView{}, problem(http.StatusForbidden, "No bench",
+			"A lead makes this screen a bench's first; until then sign in with a password.")
 	}
 	if !pinShape.MatchString(in.PIN) || in.Login == "" || len(in.Login) > 60 {
 		return SessionView{}, input.At("pin", "four to eight figures", "this is no PIN")
@@ -129,7 +134,8 @@ func (a *api) atTheBench(c call, in PINGiven) (SessionView, error) {
 	} else if !awake && hash != "" {
 		a.security(c, "PIN asleep", "login", in.Login, "tablet", t.ID)
 		return SessionView{}, problem(
-			http.StatusForbidden, "This PIN sleeps", "It was wrong too often. Sign in with the password once, and it wakes.",
+			http.StatusForbidden, "This PIN sleeps",
+			"It was wrong too often. Sign in with the password once, and it wakes.",
 		)
 	}
 	fits, err := a.hashing.check(c.Context(), hash, in.PIN)
@@ -152,7 +158,8 @@ func (a *api) atTheBench(c call, in PINGiven) (SessionView, error) {
 
 func (a *api) changePIN(c call, in NewPIN) (nothing, error) {
 	if in.PIN != "" && (!pinShape.MatchString(in.PIN) || isPlainPIN(in.PIN)) {
-		return nothing{}, input.At("pin", "four to eight figures; no year, not all the same, not counting up or down", "this PIN is guessed at once")
+		return nothing{}, input.At("pin", "four to eight figures; no year, not all the same, not counting up or down",
+			"this PIN is guessed at once")
 	}
 	if err := a.ownPassword(c, "password", in.Password); err != nil {
 		return nothing{}, err
@@ -171,8 +178,8 @@ func (a *api) changePIN(c call, in NewPIN) (nothing, error) {
 // plainPINs are among those most often taken, down the middle of the keys and in
 // pairs; from memory of published lists.
 var plainPINs = []string{
-	"1212", "1313", "2020", "2121", "2580", "0852", "1004", "1010", "1122", "6969", "4321", "7777", "0007", "5683", "112233",
-	"121212", "123123", "159753", "147258", "12344321",
+	"1212", "1313", "2020", "2121", "2580", "0852", "1004", "1010", "1122", "6969", "4321", "7777", "0007", "5683",
+	"112233", "121212", "123123", "159753", "147258", "12344321",
 }
 
 // isPlainPIN: one of those many take, a year, all the same, or one step up or down

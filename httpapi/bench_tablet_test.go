@@ -56,9 +56,11 @@ func TestWhoIsAtTheBench(t *testing.T) {
 	assert.Equal(t, http.StatusForbidden, res.StatusCode, "no bench: %s", said)
 
 	for pin, status := range map[string]int{
-		"1234": 422, "8765": 422, "0000": 422, "1984": 422, "2580": 422, "1212": 422, "25a0": 422, "258": 422, "123456789": 422,
+		"1234": 422, "8765": 422, "0000": 422, "1984": 422, "2580": 422, "1212": 422, "25a0": 422, "258": 422,
+		"123456789": 422,
 	} {
-		res, said := ilva.send(http.MethodPost, "/api/v1/session/pin", `{"pin":"`+pin+`","password":"`+password+`"}`, key())
+		res, said := ilva.send(http.MethodPost, "/api/v1/session/pin", `{"pin":"`+pin+`","password":"`+password+`"}`,
+			key())
 		assert.Equal(t, status, res.StatusCode, "%s: %s", pin, said)
 	}
 	res, said = ilva.send(http.MethodPost, "/api/v1/session/pin", `{"pin":"4071","password":"not mine"}`, key())
@@ -132,7 +134,8 @@ func TestAPINSleeps(t *testing.T) {
 	p, _ := opened(t)
 	ilva := p.signIn("ilva")
 	keep := func() {
-		res, said := ilva.send(http.MethodPost, "/api/v1/session/pin", `{"pin":"4071","password":"`+password+`"}`, key())
+		res, said := ilva.send(http.MethodPost, "/api/v1/session/pin", `{"pin":"4071","password":"`+password+`"}`,
+			key())
 		require.Equal(t, http.StatusNoContent, res.StatusCode, said)
 	}
 	keep()
@@ -141,7 +144,10 @@ func TestAPINSleeps(t *testing.T) {
 	asleep := func() bool {
 		var list struct{ People []httpapi.PersonView }
 		ilva.get("/api/v1/people", &list)
-		return slices.ContainsFunc(list.People, func(x httpapi.PersonView) bool { return x.Login == "ilva" && x.PINAsleep })
+		return slices.ContainsFunc(list.People, func(x httpapi.PersonView) bool {
+			return x.Login == "ilva" &&
+				x.PINAsleep
+		})
 	}
 	for range people.WrongPINs {
 		_, res, said := bench.stands("ilva", "3001")

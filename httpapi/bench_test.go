@@ -48,9 +48,12 @@ func bigShop(b *testing.B) (*user, string, []string) {
 	p := start(b, cluster.URL)
 	p.now = time.Date(2026, 11, 24, 8, 0, 0, 0, time.UTC)
 	lead := people.Person{Login: "ilva", Name: "Ilva Torn", Role: people.Lead}
-	require.NoError(b, p.store.KeepAccount(ctx, people.Account{Person: lead, PasswordHash: httpapi.HashPassword(password)}))
-	require.NoError(b, p.store.KeepFleet(ctx, []shop.Vehicle{{ID: "v", Name: "Launch carrier", Owner: "Sea rescue", Units: []shop.Unit{
-		{ID: "tc", Kind: "transfer case", Name: "Brakka T2", Serial: "1", Sheet: "brakka-t2", Route: "transfer-case-dog"}}}}, nil))
+	require.NoError(b, p.store.KeepAccount(ctx, people.Account{Person: lead,
+		PasswordHash: httpapi.HashPassword(password)}))
+	require.NoError(b, p.store.KeepFleet(ctx, []shop.Vehicle{{ID: "v", Name: "Launch carrier", Owner: "Sea rescue",
+		Units: []shop.Unit{
+			{ID: "tc", Kind: "transfer case", Name: "Brakka T2", Serial: "1", Sheet: "brakka-t2",
+				Route: "transfer-case-dog"}}}}, nil))
 	u := p.signIn("ilva")
 	n := 100
 	if set := os.Getenv("HANDWERK_BENCH_REBUILDS"); set != "" {
@@ -153,8 +156,11 @@ func BenchmarkSheet(b *testing.B) {
 
 // readRows fetches the same rows with all their columns.
 func readRows(b *testing.B, db *sql.DB, id string) {
-	rows, err := db.Query(`SELECT rebuild_id, seq, id, step, act, item, supersedes, body, result, method, verdict, by_login, by_name, by_role, at, hash, key, digest
-		FROM entry WHERE rebuild_id = $1 ORDER BY seq`, id)
+	rows, err := db.Query(
+		`SELECT rebuild_id, seq, id, step, act, item, supersedes, body, result, method, verdict, by_login, by_name, by_role, at, hash, key, digest
+		FROM entry WHERE rebuild_id = $1 ORDER BY seq`,
+		id,
+	)
 	if err != nil {
 		b.Fatal(err)
 	}
@@ -166,8 +172,8 @@ func readRows(b *testing.B, db *sql.DB, id string) {
 		var body, result []byte
 		var t [12]string
 		err := rows.Scan(
-			&t[0], &seq, &t[1], &t[2], &t[3], &t[4], &supersedes, &body, &result, &t[5], &t[6], &t[7], &t[8], &t[9], &at, &t[10],
-			&t[11], new(string),
+			&t[0], &seq, &t[1], &t[2], &t[3], &t[4], &supersedes, &body, &result, &t[5], &t[6], &t[7], &t[8], &t[9],
+			&at, &t[10], &t[11], new(string),
 		)
 		if err != nil {
 			b.Fatal(err)
@@ -197,7 +203,8 @@ func BenchmarkAppend(b *testing.B) {
 	u, _, _ := bigShop(b)
 	var n atomic.Int64
 	entry := func(id string) {
-		res, body := u.send(http.MethodPost, "/api/v1/rebuilds/"+id+"/steps/identify/entries", `{"act":"note","note":"one more line"}`,
+		res, body := u.send(http.MethodPost, "/api/v1/rebuilds/"+id+"/steps/identify/entries",
+			`{"act":"note","note":"one more line"}`,
 			map[string]string{"Idempotency-Key": fmt.Sprintf("bench-key-%d", n.Add(1))})
 		if res.StatusCode != http.StatusCreated {
 			b.Fatal(body)
@@ -238,8 +245,9 @@ func BenchmarkFind(b *testing.B) {
 	words := strings.Fields(r.Complaint)
 	for name, path := range map[string]string{
 		"number": "/api/v1/find?q=" + r.Number, "serial": "/api/v1/find?q=" + url.QueryEscape(r.Unit.Serial),
-		"two words of the complaint": "/api/v1/find?q=" + url.QueryEscape(strings.Join(words[:min(2, len(words))], " ")),
-		"nothing that is there":      "/api/v1/find?q=zebra", "unit page": "/api/v1/units/" + r.Unit.ID,
+		"two words of the complaint": "/api/v1/find?q=" +
+			url.QueryEscape(strings.Join(words[:min(2, len(words))], " ")),
+		"nothing that is there": "/api/v1/find?q=zebra", "unit page": "/api/v1/units/" + r.Unit.ID,
 	} {
 		b.Run(name, func(b *testing.B) {
 			var times []time.Duration

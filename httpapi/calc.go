@@ -39,23 +39,27 @@ type calcIn struct {
 func (a *api) calcEndpoints() []endpoint {
 	all := calc.All()
 	list := []endpoint{
-		get(a, "/calc", "calculators", "the catalogue of calculators", signedIn, func(call, nothing) (catalogueView, error) {
-			view := catalogueView{Labels: calc.Labels()}
-			for _, c := range all.List() {
-				view.Calculators = append(view.Calculators, CalculatorView{c.Name, c.Method(), c.Purpose, c.Sources, json.RawMessage(c.Example)})
-			}
-			return view, nil
-		}),
-		get(a, "/units", "units", "every unit with its factor to SI", signedIn, func(c call, _ nothing) (unitsView, error) {
-			return unitsView{quantity.Units()}, nil
-		}),
-		get(a, "/calc/:name", "schema", "JSON Schema of a calculator's input and output", signedIn, func(_ call, in calcIn) (json.RawMessage, error) {
-			c, ok := all.Named(in.Name)
-			if !ok {
-				return nil, problem(http.StatusNotFound, "Not here", "There is no such calculator.")
-			}
-			return describe.Schema(c)
-		}),
+		get(a, "/calc", "calculators", "the catalogue of calculators", signedIn,
+			func(call, nothing) (catalogueView, error) {
+				view := catalogueView{Labels: calc.Labels()}
+				for _, c := range all.List() {
+					view.Calculators = append(view.Calculators,
+						CalculatorView{c.Name, c.Method(), c.Purpose, c.Sources, json.RawMessage(c.Example)})
+				}
+				return view, nil
+			}),
+		get(a, "/units", "units", "every unit with its factor to SI", signedIn,
+			func(c call, _ nothing) (unitsView, error) {
+				return unitsView{quantity.Units()}, nil
+			}),
+		get(a, "/calc/:name", "schema", "JSON Schema of a calculator's input and output", signedIn,
+			func(_ call, in calcIn) (json.RawMessage, error) {
+				c, ok := all.Named(in.Name)
+				if !ok {
+					return nil, problem(http.StatusNotFound, "Not here", "There is no such calculator.")
+				}
+				return describe.Schema(c)
+			}),
 	}
 	for _, c := range all.List() {
 		list = append(list, a.calculator(c))

@@ -49,19 +49,25 @@ func contract(spec *openapi31.Spec, list []endpoint) ([]byte, error) {
 }
 
 var securitySchemes = object{
-	"session": object{"type": "apiKey", "in": "cookie", "name": sessionCookie, "description": "set by signing in; __Host-" + sessionCookie + " under TLS"},
+	"session": object{"type": "apiKey", "in": "cookie", "name": sessionCookie,
+		"description": "set by signing in; __Host-" + sessionCookie + " under TLS"},
 	"token": object{
 		"type": "apiKey", "in": "header", "name": csrfHeader, "description": "csrf of the session, on every write",
 	},
-	"program": object{"type": "http", "scheme": "bearer", "description": "a token that a lead made for a program, with its role; no cookie and no csrf go along"},
+	"program": object{"type": "http", "scheme": "bearer",
+		"description": "a token that a lead made for a program, with its role; no cookie and no csrf go along"},
 }
 
 // problems are the answers that say no, by status.
 var problems = map[int]string{
-	http.StatusUnauthorized: "nobody is signed in, or the session has run out", http.StatusForbidden: "this person may not do this",
-	http.StatusNotFound: "there is none", http.StatusConflict: "a rule of the record says no: look at what is there now",
-	http.StatusRequestEntityTooLarge: "the body is too large", http.StatusUnsupportedMediaType: "the body is of another kind, or packed",
-	http.StatusUnprocessableEntity: "fields that do not fit, each by its name", http.StatusTooManyRequests: "too many tries; Retry-After says when",
+	http.StatusUnauthorized:          "nobody is signed in, or the session has run out",
+	http.StatusForbidden:             "this person may not do this",
+	http.StatusNotFound:              "there is none",
+	http.StatusConflict:              "a rule of the record says no: look at what is there now",
+	http.StatusRequestEntityTooLarge: "the body is too large",
+	http.StatusUnsupportedMediaType:  "the body is of another kind, or packed",
+	http.StatusUnprocessableEntity:   "fields that do not fit, each by its name",
+	http.StatusTooManyRequests:       "too many tries; Retry-After says when",
 }
 
 var problemResponses = func() object {

@@ -96,7 +96,8 @@ var meaning = sync.OnceValue(func() map[string]string {
 
 // may is who may call an operation.
 var may = map[access]string{
-	anyone: "Without signing in.", signedIn: "For whoever is signed in.", hands: "For mechanics and leads.", leads: "For leads.",
+	anyone: "Without signing in.", signedIn: "For whoever is signed in.", hands: "For mechanics and leads.",
+	leads: "For leads.",
 }
 
 // details are what an operation's summary and types leave open, by its id.

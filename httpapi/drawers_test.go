@@ -36,18 +36,21 @@ func TestADrawerIsCounted(t *testing.T) {
 	p, _ := opened(t)
 	odo := p.signIn("odo")
 	res, said := odo.send(
-		http.MethodPost, circlips,
+		http.MethodPost,
+		circlips,
 		`{"why":"counted","lines":[{"size":"1,20 mm","count":4},{"size":"50 thou","count":2,"least":3},{"size":".9 mm","count":1}]}`,
 		key(),
 	)
 	require.Equal(t, http.StatusOK, res.StatusCode, said)
 	d := odo.drawer(t, "circlips")
 	require.Len(t, d.Items, 3)
-	assert.Equal(t, []string{"0.9 mm", "1.2 mm", "50 thou"}, []string{d.Items[0].Size, d.Items[1].Size, d.Items[2].Size}, "the smallest first")
+	assert.Equal(t, []string{"0.9 mm", "1.2 mm", "50 thou"},
+		[]string{d.Items[0].Size, d.Items[1].Size, d.Items[2].Size}, "the smallest first")
 	assert.True(t, d.Items[2].Short())
 	assert.False(t, d.Items[0].Short())
 
-	res, said = odo.send(http.MethodPost, circlips, `{"why":"two were bent","lines":[{"size":"1.2 mm","count":2,"was":4,"place":"left"}]}`, key())
+	res, said = odo.send(http.MethodPost, circlips,
+		`{"why":"two were bent","lines":[{"size":"1.2 mm","count":2,"was":4,"place":"left"}]}`, key())
 	require.Equal(t, http.StatusOK, res.StatusCode, said)
 	d = odo.drawer(t, "circlips")
 	assert.Equal(t, shop.DrawerItem{Size: "1.2 mm", Count: 2, Place: "left"}, d.Items[1])
@@ -76,7 +79,8 @@ func TestADrawerHoldsNothingThatCannotBe(t *testing.T) {
 		require.Equal(t, http.StatusUnprocessableEntity, res.StatusCode, "%s: %s", body, said)
 		assert.Equal(t, want, problemOf(t, res, said).Fields[0].Path, body)
 	}
-	res, said := odo.send(http.MethodPost, "/api/v1/drawers/Not%20one", `{"why":"x","lines":[{"size":"3 mm","count":1}]}`, key())
+	res, said := odo.send(http.MethodPost, "/api/v1/drawers/Not%20one",
+		`{"why":"x","lines":[{"size":"3 mm","count":1}]}`, key())
 	assert.Equal(t, http.StatusUnprocessableEntity, res.StatusCode, said)
 	res, said = guest.send(http.MethodPost, circlips, `{"why":"x","lines":[{"size":"3 mm","count":1}]}`, key())
 	assert.Equal(t, http.StatusForbidden, res.StatusCode, said)
@@ -93,7 +97,9 @@ func TestACountThatIsOvertakenIsRefused(t *testing.T) {
 	for i := range answers {
 		wg.Go(func() {
 			res, _ := odo.send(
-				http.MethodPost, circlips, fmt.Sprintf(`{"why":"counted","lines":[{"size":"1.2 mm","count":%d,"was":4}]}`, 10+i),
+				http.MethodPost,
+				circlips,
+				fmt.Sprintf(`{"why":"counted","lines":[{"size":"1.2 mm","count":%d,"was":4}]}`, 10+i),
 				key(),
 			)
 			answers[i] = res.StatusCode
@@ -125,7 +131,8 @@ func TestADrawerGoesOutAndComesIn(t *testing.T) {
 		res, said := odo.send(http.MethodPost, "/api/v1/drawers/thrust-washers/import", string(body), key())
 		return res.StatusCode, said
 	}
-	for _, form := range []string{text, "\ufeff" + strings.ReplaceAll(text, ",", ";"), strings.ReplaceAll(text, "\r\n", "\n")} {
+	for _, form := range []string{text, "\ufeff" + strings.ReplaceAll(text, ",", ";"),
+		strings.ReplaceAll(text, "\r\n", "\n")} {
 		status, said := comesIn(form)
 		require.Equal(t, http.StatusOK, status, said)
 		assert.Equal(t, was.Items, odo.drawer(t, "thrust-washers").Items)

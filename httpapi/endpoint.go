@@ -67,11 +67,14 @@ type nothing struct{}
 // get and post make typed endpoints. Path and query parameters are fields
 // tagged path and query, the body those tagged json.
 func get[In, Out any](a *api, path, id, summary string, who access, f func(call, In) (Out, error)) endpoint {
-	return typed(a, endpoint{method: http.MethodGet, path: path, id: id, summary: summary, access: who, status: http.StatusOK}, f)
+	return typed(a, endpoint{method: http.MethodGet, path: path, id: id, summary: summary, access: who,
+		status: http.StatusOK}, f)
 }
 
-func post[In, Out any](a *api, path, id, summary string, who access, status int, f func(call, In) (Out, error)) endpoint {
-	return typed(a, endpoint{method: http.MethodPost, path: path, id: id, summary: summary, access: who, status: status}, f)
+func post[In, Out any](a *api, path, id, summary string, who access, status int,
+	f func(call, In) (Out, error)) endpoint {
+	return typed(a, endpoint{method: http.MethodPost, path: path, id: id, summary: summary, access: who,
+		status: status}, f)
 }
 
 func typed[In, Out any](a *api, e endpoint, f func(call, In) (Out, error)) endpoint {
@@ -110,7 +113,8 @@ func typed[In, Out any](a *api, e endpoint, f func(call, In) (Out, error)) endpo
 // raw makes an endpoint that writes its own answer (a file, a stream).
 func raw[In any](a *api, method, path, id, summary, contentType string, who access, f func(call, In) error) endpoint {
 	var in In
-	e := endpoint{method: method, path: path, id: id, summary: summary, access: who, in: in, status: http.StatusOK, contentType: contentType}
+	e := endpoint{method: method, path: path, id: id, summary: summary, access: who, in: in, status: http.StatusOK,
+		contentType: contentType}
 	fields := inputOf(in)
 	e.serve = func(fc fiber.Ctx) error {
 		c, err := a.admit(fc, e)
@@ -218,11 +222,13 @@ func (c call) key() (string, error) {
 	key := c.Get("Idempotency-Key")
 	for _, b := range []byte(key) {
 		if b < ' ' || b > '~' {
-			return "", input.Garbled{Fields: input.At("Idempotency-Key", "letters, figures and signs", "it has a character that cannot stand there")}
+			return "", input.Garbled{Fields: input.At("Idempotency-Key", "letters, figures and signs",
+				"it has a character that cannot stand there")}
 		}
 	}
 	if len(key) < 8 || len(key) > 100 {
-		return "", input.At("Idempotency-Key", "a header of 8 to 100 characters, new for each entry", "missing or of the wrong length")
+		return "", input.At("Idempotency-Key", "a header of 8 to 100 characters, new for each entry",
+			"missing or of the wrong length")
 	}
 	return key, nil
 }

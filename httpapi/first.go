@@ -37,12 +37,14 @@ const triesOfFirst = 20
 
 func (a *api) firstEndpoints() []endpoint {
 	return []endpoint{
-		get(a, "/first", "isFirst", "whether nobody has an account here yet", anyone, func(c call, _ nothing) (firstView, error) {
-			wanted, err := a.Accounts.IsFirst(c.Context())
-			return firstView{wanted}, err
-		}),
+		get(a, "/first", "isFirst", "whether nobody has an account here yet", anyone,
+			func(c call, _ nothing) (firstView, error) {
+				wanted, err := a.Accounts.IsFirst(c.Context())
+				return firstView{wanted}, err
+			}),
 		typed(a, endpoint{
-			method: http.MethodPost, path: "/first", id: "begin", summary: "open a new workshop with its first lead", access: anyone, status: http.StatusCreated, limit: maxShort,
+			method: http.MethodPost, path: "/first", id: "begin", summary: "open a new workshop with its first lead",
+			access: anyone, status: http.StatusCreated, limit: maxShort,
 		}, a.begin),
 	}
 }
@@ -52,7 +54,8 @@ var loginShape = regexp.MustCompile(`^[a-z][a-z0-9.-]{0,39}$`)
 func (in FirstRun) check() error {
 	faults := in.Shop.Check("shop")
 	if !loginShape.MatchString(in.Lead.Login) {
-		faults.Add("lead.login", "a short name in small letters, like ilva", "%q cannot be signed in with", in.Lead.Login)
+		faults.Add("lead.login", "a short name in small letters, like ilva", "%q cannot be signed in with",
+			in.Lead.Login)
 	}
 	if n := text.Length(strings.TrimSpace(in.Lead.Name)); n == 0 || n > 80 {
 		faults.Add("lead.name", "your name as the record shall say it", "missing or too long")
@@ -80,7 +83,8 @@ func (a *api) begin(c call, in FirstRun) (SessionView, error) {
 		return SessionView{}, err
 	}
 	if !wanted {
-		return SessionView{}, problem(http.StatusConflict, "Somebody works here already", "Sign in; a lead adds people.")
+		return SessionView{}, problem(http.StatusConflict, "Somebody works here already",
+			"Sign in; a lead adds people.")
 	}
 	lead := people.Account{
 		Person:       people.Person{Login: in.Lead.Login, Name: strings.TrimSpace(in.Lead.Name), Role: people.Lead},
@@ -90,7 +94,10 @@ func (a *api) begin(c call, in FirstRun) (SessionView, error) {
 	err = a.Accounts.Begin(c.Context(), in.Code, a.Now(), in.Shop, lead)
 	if errors.Is(err, shop.ErrFirstCode) {
 		a.security(c, "first run refused")
-		return SessionView{}, input.At("code", "the code that the program printed at its start, within 30 minutes, once", "this code does not open the workshop; start the program again for a new one")
+		return SessionView{}, input.At(
+			"code", "the code that the program printed at its start, within 30 minutes, once",
+			"this code does not open the workshop; start the program again for a new one",
+		)
 	}
 	if err != nil {
 		return SessionView{}, err

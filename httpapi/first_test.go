@@ -57,8 +57,10 @@ func TestTwoFirstRunsAtOnceAreOne(t *testing.T) {
 	var wg sync.WaitGroup
 	for _, login := range []string{"ilva", "odo", "runa", "tam"} {
 		wg.Go(func() {
-			body := strings.Replace(strings.Replace(firstRun, "CODE", code, 1), `"login":"ilva"`, `"login":"`+login+`"`, 1)
-			if res, _ := p.visitor().send(http.MethodPost, "/api/v1/first", body, nil); res.StatusCode == http.StatusCreated {
+			body := strings.Replace(strings.Replace(firstRun, "CODE", code, 1), `"login":"ilva"`,
+				`"login":"`+login+`"`, 1)
+			if res, _ := p.visitor().send(http.MethodPost, "/api/v1/first", body,
+				nil); res.StatusCode == http.StatusCreated {
 				opened.Add(1)
 			}
 		})
@@ -82,7 +84,8 @@ func TestAFirstRunThatCannotBeNamesItsField(t *testing.T) {
 		"lead.name":        {"Ilva Torn", ""},
 		"lead.password":    {"oxide lantern pulley seven", "1234567890"},
 	} {
-		res, said := p.visitor().send(http.MethodPost, "/api/v1/first", strings.Replace(good, change[0], change[1], 1), nil)
+		res, said := p.visitor().send(http.MethodPost, "/api/v1/first",
+			strings.Replace(good, change[0], change[1], 1), nil)
 		require.Equal(t, http.StatusUnprocessableEntity, res.StatusCode, "%s: %s", field, said)
 		assert.Equal(t, field, problemOf(t, res, said).Fields[0].Path, said)
 	}
@@ -108,5 +111,6 @@ func TestACodeRunsOutAndGuessesAreCounted(t *testing.T) {
 	code, err := p.store.FirstCode(context.Background(), time.Now())
 	require.NoError(t, err)
 	res, said := p.visitor().send(http.MethodPost, "/api/v1/first", strings.Replace(firstRun, "CODE", code, 1), nil)
-	assert.Equal(t, http.StatusCreated, res.StatusCode, "others' wrong codes do not keep out who has the right one: %s", said)
+	assert.Equal(t, http.StatusCreated, res.StatusCode,
+		"others' wrong codes do not keep out who has the right one: %s", said)
 }

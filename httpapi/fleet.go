@@ -96,47 +96,58 @@ func (n NewVehicle) vehicle(id string) shop.Vehicle {
 func (a *api) fleetEndpoints() []endpoint {
 	w := a.Workshop
 	return []endpoint{
-		get(a, "/find", "find", "whatever has all these words: rebuilds, customers, vehicles, units, spec sheets", signedIn, func(
-			c call, in findIn,
-		) (workshop.Found, error) {
-			return w.Find(c.Context(), in.Question)
-		}),
-		get(a, "/vehicles/:id/found", "found", "what was found along the way on a vehicle, open and grave first", signedIn, func(
-			c call, in idIn,
-		) (findsView, error) {
-			list, err := w.FindsOn(c.Context(), in.ID)
-			return findsView{list}, err
-		}),
-		get(a, "/promises", "promises", "how many rebuilds are promised for each of the two weeks from a day on, and how long such jobs took", signedIn, func(
-			c call, in promisesIn,
-		) (promisesView, error) {
-			days, err := w.Promises(c.Context(), in.From)
-			if err != nil {
-				return promisesView{}, err
-			}
-			took, err := w.Fleet.HowLong(c.Context(), in.Route)
-			return promisesView{days, took}, err
-		}),
+		get(a, "/find", "find", "whatever has all these words: rebuilds, customers, vehicles, units, spec sheets",
+			signedIn, func(
+				c call, in findIn,
+			) (workshop.Found, error) {
+				return w.Find(c.Context(), in.Question)
+			}),
+		get(a, "/vehicles/:id/found", "found", "what was found along the way on a vehicle, open and grave first",
+			signedIn, func(
+				c call, in idIn,
+			) (findsView, error) {
+				list, err := w.FindsOn(c.Context(), in.ID)
+				return findsView{list}, err
+			}),
+		get(
+			a,
+			"/promises",
+			"promises",
+			"how many rebuilds are promised for each of the two weeks from a day on, and how long such jobs took",
+			signedIn,
+			func(
+				c call, in promisesIn,
+			) (promisesView, error) {
+				days, err := w.Promises(c.Context(), in.From)
+				if err != nil {
+					return promisesView{}, err
+				}
+				took, err := w.Fleet.HowLong(c.Context(), in.Route)
+				return promisesView{days, took}, err
+			},
+		),
 		get(a, "/routes", "routes", "what a unit can be taken along, by its kind", signedIn, func(
 			c call, _ nothing,
 		) (routesView, error) {
 			list, err := w.Routes.List(c.Context())
 			return routesView{list}, err
 		}),
-		post(a, "/customers", "addCustomer", "somebody new; who is known by that name and number is given as he is", hands, http.StatusCreated, func(
-			c call, in NewCustomer,
-		) (shop.Customer, error) {
-			kept, there, err := w.Fleet.AddCustomer(c.Context(), in.customer(""), c.person())
-			if there {
-				c.replayed()
-			}
-			return kept, err
-		}),
-		get(a, "/customers/:id", "customer", "a customer with vehicles and rebuilds: all that is kept of him", signedIn, func(
-			c call, in idIn,
-		) (workshop.CustomerPage, error) {
-			return w.Customer(c.Context(), in.ID)
-		}),
+		post(a, "/customers", "addCustomer", "somebody new; who is known by that name and number is given as he is",
+			hands, http.StatusCreated, func(
+				c call, in NewCustomer,
+			) (shop.Customer, error) {
+				kept, there, err := w.Fleet.AddCustomer(c.Context(), in.customer(""), c.person())
+				if there {
+					c.replayed()
+				}
+				return kept, err
+			}),
+		get(a, "/customers/:id", "customer", "a customer with vehicles and rebuilds: all that is kept of him",
+			signedIn, func(
+				c call, in idIn,
+			) (workshop.CustomerPage, error) {
+				return w.Customer(c.Context(), in.ID)
+			}),
 		post(a, "/customers/:id", "changeCustomer", "how a customer is reached now", hands, http.StatusOK, func(
 			c call, in CustomerChange,
 		) (workshop.CustomerPage, error) {
@@ -145,47 +156,61 @@ func (a *api) fleetEndpoints() []endpoint {
 			}
 			return w.Customer(c.Context(), in.ID)
 		}),
-		post(a, "/customers/:id/erase", "eraseCustomer", "forget who a customer was; his rebuilds stay, and verify", leads, http.StatusNoContent, func(
-			c call, in idIn,
-		) (nothing, error) {
-			err := w.Fleet.EraseCustomer(c.Context(), in.ID, c.person())
-			if err == nil {
-				a.security(c, "customer erased", "customer", in.ID, "by", c.person().Login)
-			}
-			return nothing{}, err
-		}),
+		post(a, "/customers/:id/erase", "eraseCustomer", "forget who a customer was; his rebuilds stay, and verify",
+			leads, http.StatusNoContent, func(
+				c call, in idIn,
+			) (nothing, error) {
+				err := w.Fleet.EraseCustomer(c.Context(), in.ID, c.person())
+				if err == nil {
+					a.security(c, "customer erased", "customer", in.ID, "by", c.person().Login)
+				}
+				return nothing{}, err
+			}),
 		post(a, "/vehicles", "addVehicle", "a vehicle of a customer", hands, http.StatusCreated, func(
 			c call, in NewVehicle,
 		) (shop.Vehicle, error) {
 			return w.Fleet.AddVehicle(c.Context(), in.vehicle(""), c.person())
 		}),
-		post(a, "/vehicles/:id", "changeVehicle", "a vehicle as it is now, perhaps of another owner", hands, http.StatusOK, func(
-			c call, in VehicleChange,
-		) (shop.Vehicle, error) {
-			return w.Fleet.ChangeVehicle(c.Context(), in.vehicle(in.ID), c.person())
-		}),
-		post(a, "/vehicles/:id/units", "addUnit", "a unit of a vehicle; its spec sheet may be empty", hands, http.StatusCreated, func(
-			c call, in NewUnit,
-		) (shop.Unit, error) {
-			return w.Fleet.AddUnit(
-				c.Context(), in.Vehicle,
-				shop.Unit{Name: in.Name, Serial: in.Serial, Route: in.Route, Sheet: in.Sheet, Gears: in.Gears}, c.person(),
-			)
-		}),
-		get(a, "/units/:id", "unit", "a unit: every rebuild of it, what was measured each time, fitted and found", signedIn, func(
-			c call, in idIn,
-		) (paper.UnitPage, error) {
-			return w.Unit(c.Context(), in.ID)
-		}),
-		post(a, "/units/:id", "changeUnit", "move a unit to another vehicle, give it another sheet or route, or say its gears", hands, http.StatusOK, func(
-			c call, in UnitChange,
-		) (paper.UnitPage, error) {
-			if err := w.Fleet.ChangeUnit(
-				c.Context(), shop.Unit{ID: in.ID, Sheet: in.Sheet, Route: in.Route, Gears: in.Gears}, in.Vehicle, c.person(),
-			); err != nil {
-				return paper.UnitPage{}, err
-			}
-			return w.Unit(c.Context(), in.ID)
-		}),
+		post(a, "/vehicles/:id", "changeVehicle", "a vehicle as it is now, perhaps of another owner", hands,
+			http.StatusOK, func(
+				c call, in VehicleChange,
+			) (shop.Vehicle, error) {
+				return w.Fleet.ChangeVehicle(c.Context(), in.vehicle(in.ID), c.person())
+			}),
+		post(a, "/vehicles/:id/units", "addUnit", "a unit of a vehicle; its spec sheet may be empty", hands,
+			http.StatusCreated, func(
+				c call, in NewUnit,
+			) (shop.Unit, error) {
+				return w.Fleet.AddUnit(
+					c.Context(), in.Vehicle,
+					shop.Unit{Name: in.Name, Serial: in.Serial, Route: in.Route, Sheet: in.Sheet, Gears: in.Gears},
+					c.person(),
+				)
+			}),
+		get(a, "/units/:id", "unit", "a unit: every rebuild of it, what was measured each time, fitted and found",
+			signedIn, func(
+				c call, in idIn,
+			) (paper.UnitPage, error) {
+				return w.Unit(c.Context(), in.ID)
+			}),
+		post(
+			a,
+			"/units/:id",
+			"changeUnit",
+			"move a unit to another vehicle, give it another sheet or route, or say its gears",
+			hands,
+			http.StatusOK,
+			func(
+				c call, in UnitChange,
+			) (paper.UnitPage, error) {
+				if err := w.Fleet.ChangeUnit(
+					c.Context(), shop.Unit{ID: in.ID, Sheet: in.Sheet, Route: in.Route, Gears: in.Gears}, in.Vehicle,
+					c.person(),
+				); err != nil {
+					return paper.UnitPage{}, err
+				}
+				return w.Unit(c.Context(), in.ID)
+			},
+		),
 	}
 }

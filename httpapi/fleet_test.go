@@ -36,7 +36,8 @@ func (u *user) takeIn(t *testing.T, name, registration, serial string) (j taken)
 	)
 	u.do(
 		t, "/api/v1/vehicles",
-		`{"name":"Old lorry","registration":"`+registration+`","customer":"`+j.customer.ID+`","facts":{"engine_torque":"410 N·m"}}`,
+		`{"name":"Old lorry","registration":"`+registration+`","customer":"`+j.customer.ID+
+			`","facts":{"engine_torque":"410 N·m"}}`,
 		&j.vehicle,
 	)
 	u.do(
@@ -51,7 +52,8 @@ func (u *user) order(t *testing.T, j taken, more string) (r record.Rebuild) {
 	t.Helper()
 	u.do(
 		t, "/api/v1/rebuilds",
-		`{"vehicle":"`+j.vehicle.ID+`","unit":"`+j.unit.ID+`","complaint":"Howls above forty","promised":"`+u.now.AddDate(0, 0, 9).Format("2006-01-02")+`"`+more+`}`,
+		`{"vehicle":"`+j.vehicle.ID+`","unit":"`+j.unit.ID+`","complaint":"Howls above forty","promised":"`+
+			u.now.AddDate(0, 0, 9).Format("2006-01-02")+`"`+more+`}`,
 		&r,
 	)
 	return r
@@ -92,7 +94,8 @@ func TestWhatIsHereAlreadyIsSaid(t *testing.T) {
 		says       string
 	}{
 		{
-			"/api/v1/vehicles/" + j.vehicle.ID + "/units", `{"name":"Grim axle","serial":"gr-1","route":"axle-ring-pinion"}`,
+			"/api/v1/vehicles/" + j.vehicle.ID + "/units",
+			`{"name":"Grim axle","serial":"gr-1","route":"axle-ring-pinion"}`,
 			http.StatusConflict, "in Old lorry",
 		},
 		{
@@ -109,7 +112,8 @@ func TestWhatIsHereAlreadyIsSaid(t *testing.T) {
 		},
 		{"/api/v1/vehicles", `{"name":"Another","customer":"nobody"}`, http.StatusNotFound, "no such customer"},
 		{
-			"/api/v1/vehicles", `{"name":"Another","customer":"` + j.customer.ID + `","facts":{"engine_torque":"5 mm"}}`,
+			"/api/v1/vehicles", `{"name":"Another","customer":"` + j.customer.ID +
+				`","facts":{"engine_torque":"5 mm"}}`,
 			http.StatusUnprocessableEntity, "engine_torque",
 		},
 		{"/api/v1/customers", `{"name":" "}`, http.StatusUnprocessableEntity, "name"},
@@ -302,7 +306,8 @@ func TestAUnitWithoutASerialNumber(t *testing.T) {
 	other := u.takeIn(t, "Old bus", "QX 2", "GR-2")
 	add := func(vehicle string) (int, string) {
 		res, said := u.send(
-			http.MethodPost, "/api/v1/vehicles/"+vehicle+"/units", `{"name":"Grim axle","serial":" ","route":"axle-ring-pinion"}`,
+			http.MethodPost, "/api/v1/vehicles/"+vehicle+"/units",
+			`{"name":"Grim axle","serial":" ","route":"axle-ring-pinion"}`,
 			key(),
 		)
 		return res.StatusCode, said

@@ -38,7 +38,8 @@ func (a *api) front() fiber.Handler {
 			a.ahead(c, name, steps)
 			name = "index.html"
 			if raw, err = fs.ReadFile(a.Front, name); err != nil {
-				return problem(http.StatusNotFound, "No front end", "The front end was not built into this program. Run make build.")
+				return problem(http.StatusNotFound, "No front end",
+					"The front end was not built into this program. Run make build.")
 			}
 		}
 		if strings.HasPrefix(name, "assets/") {
@@ -48,7 +49,8 @@ func (a *api) front() fiber.Handler {
 		}
 		c.Set(fiber.HeaderContentType, mime.TypeByExtension(path.Ext(name)))
 		c.Vary(fiber.HeaderAcceptEncoding)
-		if packed, err := fs.ReadFile(a.Front, name+".br"); err == nil && c.Get(fiber.HeaderAcceptEncoding) != "" && c.AcceptsEncodings("br") == "br" {
+		if packed, err := fs.ReadFile(a.Front, name+".br"); err == nil && c.Get(fiber.HeaderAcceptEncoding) != "" &&
+			c.AcceptsEncodings("br") == "br" {
 			c.Set(fiber.HeaderContentEncoding, "br") // packed once, when it was built
 			return c.Send(packed)
 		}
@@ -85,7 +87,8 @@ func (a *api) ahead(c fiber.Ctx, page, steps string) {
 			answers = append(answers, "board")
 		case bench && len(parts) == 3:
 			rebuild := "rebuilds/" + url.PathEscape(parts[1])
-			answers = append(append(answers, rebuild, rebuild+"/steps/"+url.PathEscape(parts[2])), a.planOf(c, parts[1])...)
+			answers = append(append(answers, rebuild, rebuild+"/steps/"+url.PathEscape(parts[2])),
+				a.planOf(c, parts[1])...)
 		}
 		for _, answer := range answers {
 			links = append(links, "<"+prefix+"/"+answer+">; rel=preload; as=fetch; crossorigin")

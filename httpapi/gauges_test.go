@@ -22,7 +22,8 @@ func TestAGaugeOfTheShop(t *testing.T) {
 	ilva, odo := p.signIn("ilva"), p.signIn("odo")
 	j := odo.takeIn(t, "Nora Quill", "QX 77", "GR-1")
 	r := odo.order(t, j, "")
-	gauge := `{"kind":"dial indicator","name":"Grandfather's dial","resolution":"0.01 mm","mpe":"0.02 mm","due":"` + p.now.AddDate(0, 0, -1).Format("2006-01-02") + `"}`
+	gauge := `{"kind":"dial indicator","name":"Grandfather's dial","resolution":"0.01 mm","mpe":"0.02 mm","due":"` +
+		p.now.AddDate(0, 0, -1).Format("2006-01-02") + `"}`
 	res, said := odo.send(http.MethodPost, "/api/v1/gauges", gauge, key())
 	assert.Equal(t, http.StatusForbidden, res.StatusCode, said)
 	var page shop.GaugesPage
@@ -53,24 +54,28 @@ func TestAGaugeOfTheShop(t *testing.T) {
 	}
 	res, said = odo.send(http.MethodPost, at+"/entries", `{"act":"override","reason":"only to read"}`, key())
 	require.Contains(t, []int{http.StatusCreated, http.StatusConflict}, res.StatusCode, said)
-	res, said = odo.send(http.MethodPost, at+"/entries", `{"act":"reading","value":"0.2 mm","instrument":"`+mine.ID+`"}`, key())
+	res, said = odo.send(http.MethodPost, at+"/entries",
+		`{"act":"reading","value":"0.2 mm","instrument":"`+mine.ID+`"}`, key())
 	require.Equal(t, http.StatusCreated, res.StatusCode, said)
 	overdue := "Grandfather's dial, its calibration overdue since " + mine.Due
 	assert.Contains(t, words(), overdue)
 	res, said = odo.send(
 		http.MethodPost, at+"/entries",
-		`{"act":"reading","value":"0.2 mm","instrument":"`+mine.ID+`","gauge":{"id":"x","kind":"dial indicator","name":"forged"}}`,
+		`{"act":"reading","value":"0.2 mm","instrument":"`+mine.ID+
+			`","gauge":{"id":"x","kind":"dial indicator","name":"forged"}}`,
 		key(),
 	)
 	assert.Equal(t, http.StatusUnprocessableEntity, res.StatusCode, "what we set is not said: %s", said)
 
 	ilva.do(
-		t, "/api/v1/gauges",
+		t,
+		"/api/v1/gauges",
 		`{"id":"`+mine.ID+`","kind":"dial indicator","name":"Grandfather's dial","resolution":"0.01 mm","due":"2099-01-01","ended":true}`,
 		&page,
 	)
 	assert.Contains(t, words(), overdue, "as it was then")
-	res, said = odo.send(http.MethodPost, at+"/entries", `{"act":"reading","value":"0.2 mm","instrument":"`+mine.ID+`"}`, key())
+	res, said = odo.send(http.MethodPost, at+"/entries",
+		`{"act":"reading","value":"0.2 mm","instrument":"`+mine.ID+`"}`, key())
 	assert.Equal(t, http.StatusUnprocessableEntity, res.StatusCode, said)
 	p.verified(t, r.ID)
 }
@@ -105,6 +110,7 @@ func TestAGaugeThatCannotBe(t *testing.T) {
 		require.Equal(t, http.StatusUnprocessableEntity, res.StatusCode, "%s: %s", body, said)
 		assert.Equal(t, field, problemOf(t, res, said).Fields[0].Path)
 	}
-	res, said := ilva.send(http.MethodPost, "/api/v1/gauges", `{"id":"nobody","kind":"dial indicator","name":"Dial","resolution":"0.01 mm"}`, key())
+	res, said := ilva.send(http.MethodPost, "/api/v1/gauges",
+		`{"id":"nobody","kind":"dial indicator","name":"Dial","resolution":"0.01 mm"}`, key())
 	assert.Equal(t, http.StatusNotFound, res.StatusCode, said)
 }

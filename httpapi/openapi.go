@@ -39,8 +39,10 @@ func (a *api) endpoints() []endpoint {
 	var all []endpoint
 	for _, group := range [][]endpoint{
 		a.firstEndpoints(), a.sessionEndpoints(), a.peopleEndpoints(), a.programEndpoints(), a.benchEndpoints(),
-		a.shopEndpoints(), a.fleetEndpoints(), a.sheetEndpoints(), a.routeEndpoints(), a.drawerEndpoints(), a.gaugeEndpoints(),
-		a.rebuildEndpoints(), a.photoEndpoints(), a.recordEndpoints(), a.trayEndpoints(), a.partsEndpoints(), a.calcEndpoints(),
+		a.shopEndpoints(), a.fleetEndpoints(), a.sheetEndpoints(), a.routeEndpoints(), a.drawerEndpoints(),
+		a.gaugeEndpoints(),
+		a.rebuildEndpoints(), a.photoEndpoints(), a.recordEndpoints(), a.trayEndpoints(), a.partsEndpoints(),
+		a.calcEndpoints(),
 	} {
 		all = append(all, group...)
 	}
@@ -53,7 +55,8 @@ func openAPI(list []endpoint) ([]byte, error) {
 		"The record of a drivetrain workshop. Who signs in gets a cookie and a token; every write carries both.")
 	r.DefaultOptions = append(
 		r.DefaultOptions, describe.MarkRequired(), describe.QuantitySchema(jsonschema.Object),
-		jsonschema.InterceptNullability(notNull), jsonschema.InterceptSchema(enums), jsonschema.InterceptSchema(described),
+		jsonschema.InterceptNullability(notNull), jsonschema.InterceptSchema(enums),
+		jsonschema.InterceptSchema(described),
 	)
 	r.DefaultOptions = append(r.DefaultOptions, jsonschema.InterceptDefName(schemaNames()))
 	for _, e := range list {
@@ -69,7 +72,8 @@ func openAPI(list []endpoint) ([]byte, error) {
 
 // untold are types that stand in the record as they were written, so that no
 // operation names them.
-var untold = map[string]any{"Body": record.Body{}, "FillResult": fill.FillResult{}, "TorqueResult": torque.TorqueResult{}}
+var untold = map[string]any{"Body": record.Body{}, "FillResult": fill.FillResult{},
+	"TorqueResult": torque.TorqueResult{}}
 
 // finish adds what types alone do not say: what stands in the body of an
 // entry, what every result carries, and which field tells the views of a step
@@ -87,16 +91,19 @@ func finish(r *openapi31.Reflector) error {
 		}
 	}
 	for _, name := range []string{"Entry", "EntryView", "Written"} {
-		properties(schemas[name])["body"] = object{"$ref": "#/components/schemas/Body", "description": meaning()["body"]}
+		properties(schemas[name])["body"] = object{"$ref": "#/components/schemas/Body",
+			"description": meaning()["body"]}
 	}
 	weighed := object{}
-	results := []any{object{"$ref": "#/components/schemas/FillResult"}, object{"$ref": "#/components/schemas/TorqueResult"}}
+	results := []any{object{"$ref": "#/components/schemas/FillResult"},
+		object{"$ref": "#/components/schemas/TorqueResult"}}
 	for _, c := range calc.All().List() {
 		results = append(results, object{"$ref": "#/components/schemas/" + camel(c.Name) + "Out"})
 		weighed[c.Name] = object{"$ref": "#/components/schemas/" + camel(c.Name) + "Out", "description": c.Purpose}
 		out := schemas[camel(c.Name)+"Out"]
 		properties(out)["method"] = object{"type": "string", "description": "calculator and version"}
-		properties(out)["source"] = object{"type": "array", "items": object{"type": "string"}, "description": meaning()["source"]}
+		properties(out)["source"] = object{"type": "array", "items": object{"type": "string"},
+			"description": meaning()["source"]}
 		required, _ := out["required"].([]any)
 		out["required"] = append(required, "method", "source")
 	}
@@ -107,7 +114,8 @@ func finish(r *openapi31.Reflector) error {
 	results = append(results, object{"$ref": "#/components/schemas/WeighedResult"})
 	schemas["Result"] = object{"anyOf": results, "description": "what the method of the entry gives"}
 	for _, name := range []string{"Entry", "EntryView", "Written", "Trial"} {
-		properties(schemas[name])["result"] = object{"$ref": "#/components/schemas/Result", "description": meaning()["result"]}
+		properties(schemas[name])["result"] = object{"$ref": "#/components/schemas/Result",
+			"description": meaning()["result"]}
 	}
 	for _, schema := range schemas {
 		if unit, ok := properties(schema)["unit"].(object); ok && properties(schema)["value"] != nil {
@@ -182,8 +190,8 @@ func schemaNames() func(reflect.Type, string) string {
 	}
 	named := map[reflect.Type]string{
 		reflect.TypeFor[quantity.Any](): "Quantity", reflect.TypeFor[quantity.Unit](): "UnitOfMeasure",
-		reflect.TypeFor[stepAnswer](): "StepView", reflect.TypeFor[metrology.Verdict](): "Verdict", reflect.TypeFor[input.Field](): "BadField",
-		reflect.TypeFor[report.Layout](): "Archive",
+		reflect.TypeFor[stepAnswer](): "StepView", reflect.TypeFor[metrology.Verdict](): "Verdict",
+		reflect.TypeFor[input.Field](): "BadField", reflect.TypeFor[report.Layout](): "Archive",
 	}
 	maps.Copy(named, calculators)
 	return func(t reflect.Type, name string) string {
@@ -196,7 +204,8 @@ func schemaNames() func(reflect.Type, string) string {
 		if q, ok := reflect.Zero(t).Interface().(interface{ Asks() quantity.Dimension }); ok && q.Asks() != "" {
 			return camel(string(q.Asks()))
 		}
-		if short, ok := strings.CutPrefix(name, upperFirst(path.Base(t.PkgPath()))); ok && short != "" && speaksOf(t.PkgPath()) {
+		if short, ok := strings.CutPrefix(name, upperFirst(path.Base(t.PkgPath()))); ok && short != "" &&
+			speaksOf(t.PkgPath()) {
 			return upperFirst(short)
 		}
 		return name
@@ -225,7 +234,9 @@ func upperFirst(s string) string { return strings.ToUpper(s[:1]) + s[1:] }
 // enums says which words a type may hold.
 func enums(p jsonschema.InterceptSchemaParams) (bool, error) {
 	if words, ok := wordsOf[p.Value.Type()]; ok && !p.Processed {
-		p.Schema.WithType(jsonschema.String.Type()).WithEnum(words...).WithDescription(comments()[nameOf(p.Value.Type())])
+		p.Schema.WithType(jsonschema.String.Type()).
+			WithEnum(words...).
+			WithDescription(comments()[nameOf(p.Value.Type())])
 		return true, nil
 	}
 	return false, nil

@@ -16,7 +16,8 @@ import (
 
 // goes posts what the shop does otherwise on a route and gives status and answer.
 func (u *user) goes(route string, version int, own, why string) (int, string) {
-	res, said := u.send(http.MethodPost, "/api/v1/routes/"+route, fmt.Sprintf(`{"version":%d,"own":%s,"why":%q}`, version, own, why), key())
+	res, said := u.send(http.MethodPost, "/api/v1/routes/"+route,
+		fmt.Sprintf(`{"version":%d,"own":%s,"why":%q}`, version, own, why), key())
 	return res.StatusCode, said
 }
 
@@ -27,7 +28,8 @@ func TestALeadSaysHowTheShopGoesARoute(t *testing.T) {
 	ilva := p.signIn("ilva")
 	before := ilva.open().ID
 	status, said := ilva.goes(
-		"transfer-case-dog", 0,
+		"transfer-case-dog",
+		0,
 		`{"steps":{"sealant":{"title":"Seal the case","minutes":25},"parts-here":{"left_out":true}},"added":[{"fragment":"while-it-is-out","behind":"sealant","as":"once-more"}]}`,
 		"we sell many of these",
 	)

@@ -23,20 +23,21 @@ type partsRead struct {
 func (a *api) partsEndpoints() []endpoint {
 	return []endpoint{
 		raw(
-			a, http.MethodGet, "/rebuilds/:id/steps/:step/parts.csv", "partsCSV", "the parts list of a rebuild, as a table",
-			"text/csv", signedIn, a.partsFile,
+			a, http.MethodGet, "/rebuilds/:id/steps/:step/parts.csv", "partsCSV",
+			"the parts list of a rebuild, as a table", "text/csv", signedIn, a.partsFile,
 		),
 		get(
 			a, "/rebuilds/:id/costs", "costs",
 			"what a rebuild has cost so far, against its estimate and what the customer agreed to", leads, a.costSheet,
 		),
 		// Read alone: what is in it is put on record by an entry, all lines or none.
-		post(a, "/parts/read", "readParts", "read a table of parts, to put its lines on a list", hands, http.StatusOK, func(
-			_ call, in PartsText,
-		) (partsRead, error) {
-			lines, err := report.ReadParts(in.Text)
-			return partsRead{lines}, err
-		}),
+		post(a, "/parts/read", "readParts", "read a table of parts, to put its lines on a list", hands, http.StatusOK,
+			func(
+				_ call, in PartsText,
+			) (partsRead, error) {
+				lines, err := report.ReadParts(in.Text)
+				return partsRead{lines}, err
+			}),
 	}
 }
 

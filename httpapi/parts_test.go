@@ -34,8 +34,10 @@ var stories = map[string]story{
 	"a gearbox that refuses first and second standing": {
 		route: "gearbox-longitudinal", complaint: "complaint-gearbox refuses",
 		tests: []string{
-			"shift-before gear-1-engine-off in", "shift-before gear-2-engine-off in", "shift-before gear-3-engine-off in", "shift-before gear-1-standing refuses",
-			"shift-before gear-2-standing refuses", "shift-before gear-3-standing in", "shift-before gear-4-standing in", "shift-before gear-1-held in",
+			"shift-before gear-1-engine-off in", "shift-before gear-2-engine-off in",
+			"shift-before gear-3-engine-off in", "shift-before gear-1-standing refuses",
+			"shift-before gear-2-standing refuses", "shift-before gear-3-standing in",
+			"shift-before gear-4-standing in", "shift-before gear-1-held in",
 		},
 		causes: []string{"synchro-worn"}, verdicts: []string{"ring-2 gap 0.4 mm, limit 0.6", "hub-12 sleeve rounded"},
 		lines: []string{"strip.ring-2", "strip.hub-12", "strip.seal", "strip.flange-nut", "fluid.fluid"}, suppliers: 2,
@@ -76,7 +78,8 @@ func TestFromComplaintToOrderedParts(t *testing.T) {
 				part, seen, _ := strings.Cut(v, " ")
 				u.do(
 					t, steps+"parts/entries",
-					fmt.Sprintf(`{"act":"verdict","item":%q,"outcome":"replace","reason":%q}`, part, seen), &record.Entry{},
+					fmt.Sprintf(`{"act":"verdict","item":%q,"outcome":"replace","reason":%q}`, part, seen),
+					&record.Entry{},
 				)
 			}
 			u.walkUntil(t, base, "parts-here")
@@ -88,7 +91,8 @@ func TestFromComplaintToOrderedParts(t *testing.T) {
 				for _, l := range g.Lines {
 					on = append(on, l.Line)
 					if g.Kit == "" || g.Kit == l.Line {
-						bySupplier[l.Supplier] = append(bySupplier[l.Supplier], record.OrderLine{Line: l.Line, Price: l.Price})
+						bySupplier[l.Supplier] = append(bySupplier[l.Supplier],
+							record.OrderLine{Line: l.Line, Price: l.Price})
 					}
 				}
 			}
@@ -99,7 +103,8 @@ func TestFromComplaintToOrderedParts(t *testing.T) {
 			lines := 0
 			for supplier, bought := range bySupplier {
 				lines += len(bought)
-				said, err := json.Marshal(record.Draft{Act: record.ActOrdered, Body: record.Body{Supplier: supplier, Due: due, Lines: bought}})
+				said, err := json.Marshal(record.Draft{Act: record.ActOrdered,
+					Body: record.Body{Supplier: supplier, Due: due, Lines: bought}})
 				require.NoError(t, err)
 				u.do(t, steps+"parts-here/entries", string(said), &record.Entry{})
 			}
@@ -161,7 +166,12 @@ func TestAPartsListAsAFile(t *testing.T) {
 	u := p.signIn("odo")
 	step := u.begin(t, orders["shift-linkage"]) + "/steps/parts-here"
 	var read struct{ Lines []record.OrderLine }
-	u.do(t, "/api/v1/parts/read", `{"text":"name;line;pieces;supplier;price;lead_days\r\nRod end M8;;2;Bolt shop;4,50;2\r\n"}`, &read)
+	u.do(
+		t,
+		"/api/v1/parts/read",
+		`{"text":"name;line;pieces;supplier;price;lead_days\r\nRod end M8;;2;Bolt shop;4,50;2\r\n"}`,
+		&read,
+	)
 	require.Len(t, read.Lines, 1)
 	said, err := json.Marshal(record.Draft{Act: record.ActWanted, Body: record.Body{Lines: read.Lines}})
 	require.NoError(t, err)
@@ -206,7 +216,8 @@ func TestWhatIsSaidOfAPartNamesItsField(t *testing.T) {
 	steps := base + "/steps/"
 	var off record.Entry
 	u.do(
-		t, steps+"strip/entries",
+		t,
+		steps+"strip/entries",
 		`{"act":"removed","item":"nut","outcome":"removed","mark":"two dots","value":"1.52 mm","bolts":"one","damage":"rounded"}`,
 		&off,
 	)
@@ -247,7 +258,8 @@ func TestAShopMakesItsOwnKit(t *testing.T) {
 	made := func(price, lines string) (int, string) {
 		res, said := u.send(
 			http.MethodPost, base+"/kept-kit",
-			`{"step":"parts-here","name":"Seals, ours","supplier":"Bolt shop","lead_days":1,"price":`+price+`,"lines":[`+lines+`]}`, key(),
+			`{"step":"parts-here","name":"Seals, ours","supplier":"Bolt shop","lead_days":1,"price":`+price+
+				`,"lines":[`+lines+`]}`, key(),
 		)
 		return res.StatusCode, said
 	}
@@ -274,6 +286,7 @@ func TestAShopMakesItsOwnKit(t *testing.T) {
 	assert.True(t, slices.ContainsFunc(list.Groups, func(g order.PartsGroup) bool {
 		return g.Title == "In Seals, ours" && len(g.Lines) == 3
 	}), "the kit and the two it brings")
-	res, said := p.signIn("odo").send(http.MethodPost, base+"/kept-kit", `{"step":"parts-here","name":"x","supplier":"y","price":1,"lead_days":1,"lines":["strip.seal"]}`, key())
+	res, said := p.signIn("odo").send(http.MethodPost, base+"/kept-kit",
+		`{"step":"parts-here","name":"x","supplier":"y","price":1,"lead_days":1,"lines":["strip.seal"]}`, key())
 	assert.Equal(t, http.StatusForbidden, res.StatusCode, said)
 }

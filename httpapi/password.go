@@ -79,7 +79,8 @@ func newHashing() hashing {
 
 // check is CheckPassword in its turn; when too many wait it says so.
 func (h hashing) check(ctx context.Context, hash, password string) (bool, error) {
-	busy := problem(http.StatusTooManyRequests, "Too many at once", "Many sign in at this moment. Try again in a few seconds.")
+	busy := problem(http.StatusTooManyRequests, "Too many at once",
+		"Many sign in at this moment. Try again in a few seconds.")
 	busy.RetryAfter = 2
 	select {
 	case h.waiting <- struct{}{}:

@@ -45,7 +45,8 @@ func (a *api) peopleEndpoints() []endpoint {
 	return []endpoint{
 		get(a, "/people", "people", "who works here, and who did", leads, a.people),
 		post(a, "/people", "addPerson", "somebody begins here", leads, http.StatusCreated, a.addPerson),
-		post(a, "/people/:login", "changePerson", "a person's name, role or password; close or open the account", leads, http.StatusOK, a.changePerson),
+		post(a, "/people/:login", "changePerson", "a person's name, role or password; close or open the account",
+			leads, http.StatusOK, a.changePerson),
 	}
 }
 
@@ -63,7 +64,8 @@ var roles = []people.Role{people.Reader, people.Mechanic, people.Lead}
 func checkName(faults *input.Fields, name string) string {
 	name = strings.TrimSpace(name)
 	if n := text.Length(name); n == 0 || n > 100 || text.Bad(name) != "" {
-		faults.Add("name", "the name as it will stand in the record, up to 100 letters", "missing, too long or with signs that do not print")
+		faults.Add("name", "the name as it will stand in the record, up to 100 letters",
+			"missing, too long or with signs that do not print")
 	}
 	return name
 }
@@ -76,7 +78,8 @@ func checkRole(faults *input.Fields, role people.Role) {
 
 func (a *api) addPerson(c call, in NewPerson) (PersonView, error) {
 	var faults input.Fields
-	person := people.Person{Login: strings.ToLower(strings.TrimSpace(in.Login)), Name: checkName(&faults, in.Name), Role: in.Role}
+	person := people.Person{Login: strings.ToLower(strings.TrimSpace(in.Login)), Name: checkName(&faults, in.Name),
+		Role: in.Role}
 	if !loginShape.MatchString(person.Login) {
 		faults.Add("login", "a short name in small letters, like odo", "%q cannot be signed in with", in.Login)
 	}
@@ -85,12 +88,14 @@ func (a *api) addPerson(c call, in NewPerson) (PersonView, error) {
 	if err := faults.Err(); err != nil {
 		return PersonView{}, err
 	}
-	added, err := a.Accounts.AddPerson(c.Context(), people.Account{Person: person, PasswordHash: HashPassword(in.Password)})
+	added, err := a.Accounts.AddPerson(c.Context(),
+		people.Account{Person: person, PasswordHash: HashPassword(in.Password)})
 	if err != nil {
 		return PersonView{}, err
 	}
 	if !added {
-		return PersonView{}, input.At("login", "another name to sign in with", "%s is somebody's already; people who left keep theirs", person.Login)
+		return PersonView{}, input.At("login", "another name to sign in with",
+			"%s is somebody's already; people who left keep theirs", person.Login)
 	}
 	a.security(c, "account added", "login", person.Login, "role", string(person.Role), "by", c.person().Login)
 	return PersonView{Person: person}, nil
@@ -108,9 +113,11 @@ func (a *api) changePerson(c call, in PersonChange) (PersonView, error) {
 	if err != nil {
 		return PersonView{}, err
 	}
-	if err := a.Accounts.ChangePerson(c.Context(), after, in.Password != "" || in.Closed != nil && *in.Closed); err != nil {
+	if err := a.Accounts.ChangePerson(c.Context(), after, in.Password != "" || in.Closed != nil &&
+		*in.Closed); err != nil {
 		if errors.Is(err, people.ErrLastLead) {
-			return PersonView{}, problem(http.StatusConflict, "The last lead", "Somebody has to lead: make another person a lead first.")
+			return PersonView{}, problem(http.StatusConflict, "The last lead",
+				"Somebody has to lead: make another person a lead first.")
 		}
 		return PersonView{}, err
 	}
@@ -150,12 +157,14 @@ func (in PersonChange) applyTo(x people.Account, now time.Time) (people.Account,
 func (a *api) sayPersonChange(c call, before, after people.Account, password bool) {
 	by := c.person().Login
 	if before.Role != after.Role {
-		a.security(c, "role changed", "login", after.Login, "role", string(after.Role), "was", string(before.Role), "by", by)
+		a.security(c, "role changed", "login", after.Login, "role", string(after.Role), "was", string(before.Role),
+			"by", by)
 	}
 	if password {
 		a.security(c, "password changed", "login", after.Login, "by", by)
 	}
 	if (before.ClosedAt == nil) != (after.ClosedAt == nil) {
-		a.security(c, map[bool]string{true: "account closed", false: "account opened again"}[after.ClosedAt != nil], "login", after.Login, "by", by)
+		a.security(c, map[bool]string{true: "account closed", false: "account opened again"}[after.ClosedAt != nil],
+			"login", after.Login, "by", by)
 	}
 }

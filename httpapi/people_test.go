@@ -16,7 +16,8 @@ import (
 func TestALeadSaysWhoWorksHere(t *testing.T) {
 	p, _ := opened(t)
 	ilva := p.signIn("ilva")
-	res, said := ilva.send(http.MethodPost, "/api/v1/people", `{"login":"Tove","name":"Tove Lind","role":"mechanic","password":"`+password+`"}`, nil)
+	res, said := ilva.send(http.MethodPost, "/api/v1/people",
+		`{"login":"Tove","name":"Tove Lind","role":"mechanic","password":"`+password+`"}`, nil)
 	require.Equal(t, http.StatusCreated, res.StatusCode, said)
 	tove := p.signIn("tove")
 	var list struct{ People []httpapi.PersonView }
@@ -25,14 +26,16 @@ func TestALeadSaysWhoWorksHere(t *testing.T) {
 
 	res, said = ilva.send(http.MethodPost, "/api/v1/people/tove", `{"role":"reader"}`, nil)
 	require.Equal(t, http.StatusOK, res.StatusCode, said)
-	res, _ = tove.send(http.MethodPost, "/api/v1/rebuilds", `{"vehicle":"v","unit":"tc","complaint":"x","promised":"2099-01-01"}`, key())
+	res, _ = tove.send(http.MethodPost, "/api/v1/rebuilds",
+		`{"vehicle":"v","unit":"tc","complaint":"x","promised":"2099-01-01"}`, key())
 	assert.Equal(t, http.StatusForbidden, res.StatusCode, "the new role counts at once")
 
 	res, said = ilva.send(http.MethodPost, "/api/v1/people/tove", `{"closed":true}`, nil)
 	require.Equal(t, http.StatusOK, res.StatusCode, said)
 	res, _ = tove.send(http.MethodGet, "/api/v1/session", "", nil)
 	assert.Equal(t, http.StatusUnauthorized, res.StatusCode, "signed out everywhere")
-	res, said = ilva.send(http.MethodPost, "/api/v1/people/tove", `{"closed":false,"password":"quarry violin mustard tide"}`, nil)
+	res, said = ilva.send(http.MethodPost, "/api/v1/people/tove",
+		`{"closed":false,"password":"quarry violin mustard tide"}`, nil)
 	require.Equal(t, http.StatusOK, res.StatusCode, said)
 	assert.NotContains(t, said, "closed_at")
 }

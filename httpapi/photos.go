@@ -24,13 +24,14 @@ type photoIn struct {
 func (a *api) photoEndpoints() []endpoint {
 	return []endpoint{
 		typed(a, endpoint{
-			method: http.MethodPost, path: "/rebuilds/:id/photos", id: "takePhoto", summary: "keep a picture, up to 12 MB", access: hands, status: http.StatusCreated,
+			method: http.MethodPost, path: "/rebuilds/:id/photos", id: "takePhoto",
+			summary: "keep a picture, up to 12 MB", access: hands, status: http.StatusCreated,
 			takes: []string{"image/jpeg", "image/png", "image/webp", "image/gif"},
 		}, a.takePhoto),
 		raw(a, http.MethodGet, "/photos/:id", "photo", "a picture", "image/jpeg", signedIn, a.photo),
 		raw(
-			a, http.MethodGet, "/photos/:id/preview", "photoPreview", "a picture, small enough for a row in a list: under 30 kB",
-			"image/jpeg", signedIn, a.preview,
+			a, http.MethodGet, "/photos/:id/preview", "photoPreview",
+			"a picture, small enough for a row in a list: under 30 kB", "image/jpeg", signedIn, a.preview,
 		),
 	}
 }
@@ -48,7 +49,8 @@ func (a *api) takePhoto(c call, in rebuildIn) (PhotoView, error) {
 	case a.uploads <- struct{}{}:
 		defer func() { <-a.uploads }()
 	case <-c.Context().Done():
-		return PhotoView{}, problem(http.StatusServiceUnavailable, "Many pictures at once", "Others are sending pictures. Send it again in a moment.")
+		return PhotoView{}, problem(http.StatusServiceUnavailable, "Many pictures at once",
+			"Others are sending pictures. Send it again in a moment.")
 	}
 	sent, err := body(c, picture.MaxBytes)
 	if err != nil {

@@ -51,10 +51,12 @@ func TestPhotographs(t *testing.T) {
 	res, _ = u.send(http.MethodGet, "/api/v1/photos/00000000-0000-4000-8000-000000000000/preview", "", nil)
 	assert.Equal(t, http.StatusNotFound, res.StatusCode)
 
-	res, body = u.send(http.MethodPost, path, "<script>alert(1)</script>", map[string]string{"Content-Type": "image/png"})
+	res, body = u.send(http.MethodPost, path, "<script>alert(1)</script>",
+		map[string]string{"Content-Type": "image/png"})
 	assert.Equal(t, http.StatusUnsupportedMediaType, res.StatusCode)
 	assert.Contains(t, problemOf(t, res, body).Detail, "whatever its name says")
-	res, body = u.send(http.MethodPost, path, picture.String()[:picture.Len()/2], map[string]string{"Content-Type": "image/png"})
+	res, body = u.send(http.MethodPost, path, picture.String()[:picture.Len()/2],
+		map[string]string{"Content-Type": "image/png"})
 	assert.Equal(t, http.StatusUnsupportedMediaType, res.StatusCode, body)
 	assert.Equal(t, http.StatusRequestEntityTooLarge, u.tooLarge(path, 40<<20))
 
@@ -82,8 +84,8 @@ func (u *user) tooLarge(path string, n int) int {
 	require.NoError(u.t, err)
 	defer func() { _ = conn.Close() }()
 	_, err = fmt.Fprintf(
-		conn, "POST %s HTTP/1.1\r\nHost: localhost\r\nCookie: %s\r\nX-CSRF-Token: %s\r\nContent-Length: %d\r\n\r\n", path,
-		u.cookie, u.csrf, n,
+		conn, "POST %s HTTP/1.1\r\nHost: localhost\r\nCookie: %s\r\nX-CSRF-Token: %s\r\nContent-Length: %d\r\n\r\n",
+		path, u.cookie, u.csrf, n,
 	)
 	require.NoError(u.t, err)
 	res, err := http.ReadResponse(bufio.NewReader(conn), nil)

@@ -49,8 +49,11 @@ func tooLarge(limit int) Problem {
 }
 
 func diskFull() Problem {
-	p := problem(http.StatusServiceUnavailable, "The disk is full",
-		"The disk of the database is full: nothing can be written until space is made. Nothing that was entered is lost; it goes on by itself then.")
+	p := problem(
+		http.StatusServiceUnavailable,
+		"The disk is full",
+		"The disk of the database is full: nothing can be written until space is made. Nothing that was entered is lost; it goes on by itself then.",
+	)
 	p.RetryAfter = 15
 	return p
 }
@@ -92,7 +95,8 @@ func (a *api) problemOf(c fiber.Ctx, err error) Problem {
 		return diskFull()
 	case a.IsLost(err): // before all that might speak of fields: nobody typed anything wrong
 		a.Log.Warn("database lost", "request_id", requestid.FromContext(c), "error", err.Error())
-		return problem(http.StatusServiceUnavailable, "The database cannot be reached", "Nothing was written. Try again in a moment; what you typed is still here.")
+		return problem(http.StatusServiceUnavailable, "The database cannot be reached",
+			"Nothing was written. Try again in a moment; what you typed is still here.")
 	case errors.As(err, &garbled):
 		return fieldProblem(http.StatusBadRequest, "This cannot be read", garbled.Fields)
 	case errors.As(err, &fields):
@@ -104,8 +108,10 @@ func (a *api) problemOf(c fiber.Ctx, err error) Problem {
 	case errors.As(err, &fiberError) && fiberError.Code < 500:
 		return problem(fiberError.Code, http.StatusText(fiberError.Code), "")
 	}
-	a.Log.Error("request failed", "request_id", requestid.FromContext(c), "method", c.Method(), "path", c.Path(), "error", err.Error())
-	return problem(http.StatusInternalServerError, "This should not have happened", "It was written to the log under the number below.")
+	a.Log.Error("request failed", "request_id", requestid.FromContext(c), "method", c.Method(), "path", c.Path(),
+		"error", err.Error())
+	return problem(http.StatusInternalServerError, "This should not have happened",
+		"It was written to the log under the number below.")
 }
 
 func fieldProblem(status int, title string, fields input.Fields) Problem {

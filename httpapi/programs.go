@@ -37,11 +37,13 @@ const tokenMark = "handwerk_"
 
 func (a *api) programEndpoints() []endpoint {
 	return []endpoint{
-		get(a, "/programs", "programs", "other programs that work here by a token", leads, func(c call, _ nothing) (programsView, error) {
-			list, err := a.Accounts.Programs(c.Context())
-			return programsView{list}, err
-		}),
-		post(a, "/programs", "addProgram", "give a program a token; it is said once", leads, http.StatusCreated, a.addProgram),
+		get(a, "/programs", "programs", "other programs that work here by a token", leads,
+			func(c call, _ nothing) (programsView, error) {
+				list, err := a.Accounts.Programs(c.Context())
+				return programsView{list}, err
+			}),
+		post(a, "/programs", "addProgram", "give a program a token; it is said once", leads, http.StatusCreated,
+			a.addProgram),
 		post(a, "/programs/:login/end", "endProgram", "end a program's token", leads, http.StatusNoContent, func(
 			c call, in programIn,
 		) (nothing, error) {
@@ -59,7 +61,8 @@ func (a *api) programEndpoints() []endpoint {
 
 func (a *api) addProgram(c call, in NewProgram) (ProgramAdded, error) {
 	var faults input.Fields
-	p := people.Person{Login: "program-" + strings.ToLower(rand.Text()[:8]), Name: checkName(&faults, in.Name), Role: people.Reader}
+	p := people.Person{Login: "program-" + strings.ToLower(rand.Text()[:8]), Name: checkName(&faults, in.Name),
+		Role: people.Reader}
 	if in.Board && in.Writes {
 		faults.Add("board", "false, where it writes", "who only reads the board writes nothing")
 	}

@@ -87,7 +87,8 @@ func TestWhatIsNoTokenOpensNothing(t *testing.T) {
 	assert.Equal(t, http.StatusForbidden, res.StatusCode, said)
 	res, said = ilva.send(http.MethodPost, "/api/v1/people/"+given.Person.Login, `{"role":"lead"}`, key())
 	assert.Equal(t, http.StatusNotFound, res.StatusCode, "a program is nobody: %s", said)
-	res, said = p.visitor().send(http.MethodPost, "/api/v1/session", `{"login":"`+given.Person.Login+`","password":""}`, nil)
+	res, said = p.visitor().send(http.MethodPost, "/api/v1/session",
+		`{"login":"`+given.Person.Login+`","password":""}`, nil)
 	assert.NotEqual(t, http.StatusOK, res.StatusCode, said)
 	res, said = ilva.send(http.MethodPost, "/api/v1/programs", `{"name":" "}`, key())
 	assert.Equal(t, http.StatusUnprocessableEntity, res.StatusCode, said)
@@ -98,7 +99,8 @@ func TestATokenLasts(t *testing.T) {
 	p, _ := opened(t)
 	token := "handwerk_of_last_year"
 	ago := p.now.AddDate(-1, 0, 0)
-	require.NoError(t, p.store.AddProgram(context.Background(), people.Person{Login: "program-old", Name: "Old", Role: people.Reader},
+	require.NoError(t, p.store.AddProgram(context.Background(),
+		people.Person{Login: "program-old", Name: "Old", Role: people.Reader},
 		people.Session{ID: say.NewID(), Digest: httpapi.DigestOf(token), Started: ago}))
 	p.signIn("ilva") // which clears what has run out
 	res, said := p.visitor().send(http.MethodPost, "/api/v1/session/end", "", bearer(token))
@@ -140,7 +142,8 @@ func TestATokenForTheBoardOnly(t *testing.T) {
 	program := p.visitor()
 	res, said := program.send(http.MethodGet, "/api/v1/board", "", bearer(wall.Token))
 	assert.Equal(t, http.StatusOK, res.StatusCode, said)
-	for _, path := range []string{"/rebuilds/" + r.ID, "/rebuilds/" + r.ID + "/record", "/find?q=a", "/drawers", "/customers/x", "/sheets"} {
+	for _, path := range []string{"/rebuilds/" + r.ID, "/rebuilds/" + r.ID + "/record", "/find?q=a", "/drawers",
+		"/customers/x", "/sheets"} {
 		res, said = program.send(http.MethodGet, "/api/v1"+path, "", bearer(wall.Token))
 		assert.Equal(t, http.StatusForbidden, res.StatusCode, path)
 		assert.Contains(t, said, "The board only")

@@ -42,7 +42,12 @@ func TestTheHouseSaysWhichDayCanBePromised(t *testing.T) {
 
 	step := first[strings.LastIndex(first, "/")+1:]
 	day := p.now.AddDate(0, 0, 30).Format(time.DateOnly)
-	odo.do(t, first+"/steps/way/entries", fmt.Sprintf(`{"act":"promised","due":%q,"reason":"the bearing comes by ship"}`, day), &record.Entry{})
+	odo.do(
+		t,
+		first+"/steps/way/entries",
+		fmt.Sprintf(`{"act":"promised","due":%q,"reason":"the bearing comes by ship"}`, day),
+		&record.Entry{},
+	)
 	var board httpapi.BoardView
 	odo.get("/api/v1/board", &board)
 	last := board.Rebuilds[len(board.Rebuilds)-1]

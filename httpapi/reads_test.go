@@ -118,10 +118,13 @@ func TestTheBoardComesInPages(t *testing.T) {
 	p, url := opened(t)
 	u := p.signIn("ilva")
 	r := u.open()
-	clones := fmt.Sprintf(`INSERT INTO rebuild (id, number, complaint, vehicle, unit, use, odometer, promised, opened_at, opened_by, plan_hash,
+	clones := fmt.Sprintf(
+		`INSERT INTO rebuild (id, number, complaint, vehicle, unit, use, odometer, promised, opened_at, opened_by, plan_hash,
 		head_seq, head_hash, station, step, waits_for, verdict, held, done, steps, closed, due)
 		SELECT gen_random_uuid(), '25-' || lpad(n::text, 3, '0'), complaint, vehicle, unit, use, odometer, date '2025-01-01' + (n / 7), opened_at, opened_by, plan_hash,
-		head_seq, head_hash, station, step, waits_for, verdict, held, done, steps, true, date '2025-01-01' + (n / 7) FROM rebuild, generate_series(1, 250) n WHERE id = '%s'`, r.ID)
+		head_seq, head_hash, station, step, waits_for, verdict, held, done, steps, true, date '2025-01-01' + (n / 7) FROM rebuild, generate_series(1, 250) n WHERE id = '%s'`,
+		r.ID,
+	)
 	_, err := pgtest.Owner(t, url).Exec(t.Context(), clones)
 	require.NoError(t, err)
 	seen, after, pages := map[string]bool{}, "", 0
@@ -136,7 +139,8 @@ func TestTheBoardComesInPages(t *testing.T) {
 	}
 	assert.Len(t, seen, 250)
 	assert.Equal(t, 2, pages)
-	for query, field := range map[string]string{"?close=true": "close", "?closed=yes": "closed", "?after=yesterday": "after"} {
+	for query, field := range map[string]string{"?close=true": "close", "?closed=yes": "closed",
+		"?after=yesterday": "after"} {
 		res, body := u.send(http.MethodGet, "/api/v1/board"+query, "", nil)
 		assert.Equal(t, http.StatusUnprocessableEntity, res.StatusCode, query)
 		assert.Equal(t, field, problemOf(t, res, body).Fields[0].Path)

@@ -89,40 +89,47 @@ func (stepAnswer) JSONSchemaOneOf() []any {
 func (a *api) rebuildEndpoints() []endpoint {
 	return []endpoint{
 		get(a, "/board", "board", "rebuilds by station, earliest promise first", signedIn, a.board),
-		get(a, "/fleet", "fleet", "vehicles with the units that can come out of them", signedIn, func(c call, _ nothing) (fleetView, error) {
-			fleet, err := a.Workshop.Fleet.List(c.Context())
-			return fleetView{fleet}, err
-		}),
+		get(a, "/fleet", "fleet", "vehicles with the units that can come out of them", signedIn,
+			func(c call, _ nothing) (fleetView, error) {
+				fleet, err := a.Workshop.Fleet.List(c.Context())
+				return fleetView{fleet}, err
+			}),
 		typed(a, endpoint{
-			method: http.MethodPost, path: "/rebuilds", id: "openRebuild", summary: "open a rebuild; the route is copied from the book",
-			access: hands, status: http.StatusCreated, keyed: true,
+			method: http.MethodPost, path: "/rebuilds", id: "openRebuild",
+			summary: "open a rebuild; the route is copied from the book",
+			access:  hands, status: http.StatusCreated, keyed: true,
 		}, a.open),
 		get(a, "/rebuilds/:id", "sheet", "a rebuild: the order, and where each step stands", signedIn, func(
 			c call, in rebuildIn,
 		) (record.Sheet, error) {
 			return a.Workshop.Sheet(c.Context(), in.ID)
 		}),
-		get(a, "/rebuilds/:id/promise", "promise", "the day that whoever asks can promise, going a way, and what it rests on", signedIn, func(
-			c call, in promiseIn,
-		) (buying.PromiseView, error) {
-			return a.Workshop.Promise(c.Context(), in.ID, in.Way, c.person())
-		}),
+		get(a, "/rebuilds/:id/promise", "promise",
+			"the day that whoever asks can promise, going a way, and what it rests on", signedIn, func(
+				c call, in promiseIn,
+			) (buying.PromiseView, error) {
+				return a.Workshop.Promise(c.Context(), in.ID, in.Way, c.person())
+			}),
 		get(a, "/plans/:hash", "plan", "a rebuild's copy of the book; it never changes", signedIn, a.plan),
-		get(a, "/rebuilds/:id/steps/:step", "step", "one step as the bench shows it", signedIn, func(c call, in stepIn) (stepAnswer, error) {
-			view, err := a.Workshop.Step(c.Context(), in.ID, in.Step, c.person())
-			return stepAnswer{view}, err
-		}),
+		get(a, "/rebuilds/:id/steps/:step", "step", "one step as the bench shows it", signedIn,
+			func(c call, in stepIn) (stepAnswer, error) {
+				view, err := a.Workshop.Step(c.Context(), in.ID, in.Step, c.person())
+				return stepAnswer{view}, err
+			}),
 		typed(a, endpoint{
 			method: http.MethodPost, path: "/rebuilds/:id/steps/:step/entries", id: "append", summary: "write an entry",
 			access: hands, status: http.StatusCreated, rechecks: true, keyed: true,
 		}, a.append),
-		post(a, "/rebuilds/:id/steps/:step/preview", "preview", "what an entry would mean; nothing is kept", hands, http.StatusOK, func(c call, in draftIn) (record.Entry, error) {
-			return a.Workshop.Preview(c.Context(), in.ID, in.Step, in.Draft, c.person())
-		}),
-		raw(a, http.MethodGet, "/rebuilds/:id/events", "events", "a stream of new entries", "text/event-stream", signedIn, a.events),
-		raw(a, http.MethodGet, "/board/events", "boardEvents", "a stream of changes on the board", "text/event-stream", signedIn, func(c call, _ nothing) error {
-			return a.stream(c, boardTopic)
-		}),
+		post(a, "/rebuilds/:id/steps/:step/preview", "preview", "what an entry would mean; nothing is kept", hands,
+			http.StatusOK, func(c call, in draftIn) (record.Entry, error) {
+				return a.Workshop.Preview(c.Context(), in.ID, in.Step, in.Draft, c.person())
+			}),
+		raw(a, http.MethodGet, "/rebuilds/:id/events", "events", "a stream of new entries", "text/event-stream",
+			signedIn, a.events),
+		raw(a, http.MethodGet, "/board/events", "boardEvents", "a stream of changes on the board",
+			"text/event-stream", signedIn, func(c call, _ nothing) error {
+				return a.stream(c, boardTopic)
+			}),
 	}
 }
 
@@ -266,7 +273,8 @@ const (
 func (a *api) stream(c call, topic string) error {
 	screen := a.Hub.Subscribe(topic, c.session.Digest)
 	if screen == nil {
-		return problem(http.StatusTooManyRequests, "Too many screens", "Close some of the pages that are open in this browser.")
+		return problem(http.StatusTooManyRequests, "Too many screens",
+			"Close some of the pages that are open in this browser.")
 	}
 	c.Set(fiber.HeaderContentType, "text/event-stream")
 	c.Set("X-Accel-Buffering", "no")

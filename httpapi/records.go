@@ -18,11 +18,13 @@ import (
 
 func (a *api) recordEndpoints() []endpoint {
 	return []endpoint{
-		get(a, "/rebuilds/:id/record", "record", "the record in words", signedIn, func(c call, in rebuildIn) (paper.Record, error) {
-			rec, _, err := a.recordOf(c, in.ID)
-			return rec, err
-		}),
-		raw(a, http.MethodGet, "/rebuilds/:id/record.pdf", "recordPDF", "the printed record", "application/pdf", signedIn, a.recordPDF),
+		get(a, "/rebuilds/:id/record", "record", "the record in words", signedIn,
+			func(c call, in rebuildIn) (paper.Record, error) {
+				rec, _, err := a.recordOf(c, in.ID)
+				return rec, err
+			}),
+		raw(a, http.MethodGet, "/rebuilds/:id/record.pdf", "recordPDF", "the printed record", "application/pdf",
+			signedIn, a.recordPDF),
 		giving(report.Layout{}, raw(
 			a, http.MethodGet, "/rebuilds/:id"+archiveEnding, "archive",
 			"the whole rebuild as an archive that another Handwerk can import", "application/json", signedIn, a.archive,

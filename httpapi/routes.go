@@ -18,13 +18,21 @@ type RouteWritten struct {
 func (a *api) routeEndpoints() []endpoint {
 	w := a.Workshop
 	return []endpoint{
-		get(a, "/routes/:id", "route", "a route of the book, with what the shop does otherwise on it and how that came to be", signedIn, func(c call, in idIn) (shop.RoutePage, error) {
-			return w.Routes.Page(c.Context(), in.ID)
-		}),
-		post(a, "/routes/:id", "writeRoute", "the next version of what the shop does otherwise on a route", leads, http.StatusOK, func(
-			c call, in RouteWritten,
-		) (shop.RoutePage, error) {
-			return w.Routes.Write(c.Context(), in.ID, in.Version, in.Own, in.Why, c.person())
-		}),
+		get(
+			a,
+			"/routes/:id",
+			"route",
+			"a route of the book, with what the shop does otherwise on it and how that came to be",
+			signedIn,
+			func(c call, in idIn) (shop.RoutePage, error) {
+				return w.Routes.Page(c.Context(), in.ID)
+			},
+		),
+		post(a, "/routes/:id", "writeRoute", "the next version of what the shop does otherwise on a route", leads,
+			http.StatusOK, func(
+				c call, in RouteWritten,
+			) (shop.RoutePage, error) {
+				return w.Routes.Write(c.Context(), in.ID, in.Version, in.Own, in.Why, c.person())
+			}),
 	}
 }

@@ -44,7 +44,8 @@ func stocked(t *testing.T, p *process) map[string]workshop.Order {
 	var stock []postgres.StockLine
 	for _, d := range s.Drawers {
 		for i, size := range d.Sizes {
-			stock = append(stock, postgres.StockLine{Drawer: d.ID, Thickness: size.Thickness.String(), Name: size.Name, Count: size.Count, Place: i})
+			stock = append(stock, postgres.StockLine{Drawer: d.ID, Thickness: size.Thickness.String(),
+				Name: size.Name, Count: size.Count, Place: i})
 		}
 	}
 	require.NoError(t, p.store.KeepFleet(context.Background(), fleet, stock))
@@ -67,7 +68,8 @@ func TestEveryRouteIsWalkedToHandOver(t *testing.T) {
 			answered := lead.walkRoute(t, lead.begin(t, order))
 			for _, step := range route.Steps() {
 				if step.Kind == book.Measure {
-					assert.True(t, strings.HasPrefix(answered[step.ID], step.Measure.Calc+"/"), "%s: no answer of %s", step.ID, step.Measure.Calc)
+					assert.True(t, strings.HasPrefix(answered[step.ID], step.Measure.Calc+"/"), "%s: no answer of %s",
+						step.ID, step.Measure.Calc)
 				}
 			}
 		})
@@ -97,7 +99,8 @@ func TestEveryRouteIsWalkedWithAnEmptySheet(t *testing.T) {
 			var opened record.Rebuild
 			lead.do(
 				t, "/api/v1/rebuilds",
-				`{"vehicle":"`+vehicle.ID+`","unit":"`+unit.ID+`","complaint":"it howls","promised":"`+p.now.AddDate(0, 0, 9).Format("2006-01-02")+`"}`,
+				`{"vehicle":"`+vehicle.ID+`","unit":"`+unit.ID+`","complaint":"it howls","promised":"`+
+					p.now.AddDate(0, 0, 9).Format("2006-01-02")+`"}`,
 				&opened,
 			)
 			base := "/api/v1/rebuilds/" + opened.ID
@@ -139,7 +142,8 @@ func (u *user) begin(t *testing.T, order workshop.Order) string {
 
 // sizes fit together where no sheet says them.
 var sizes = map[string]string{
-	"thread.size": "14 mm", "thread.pitch": "1.5 mm", "bolt.size": "10 mm", "shaft.diameter": "76 mm", "shaft.wall": "2 mm",
+	"thread.size": "14 mm", "thread.pitch": "1.5 mm", "bolt.size": "10 mm", "shaft.diameter": "76 mm",
+	"shaft.wall":   "2 mm",
 	"shaft.length": "1200 mm",
 }
 
@@ -177,7 +181,8 @@ func (u *user) walkUntil(t *testing.T, base, until string) map[string]string {
 		require.Equal(t, http.StatusCreated, res.StatusCode, "%s: %s\n%s", sheet.Steps[i].ID, draft, body)
 		var e record.Entry
 		require.NoError(t, json.Unmarshal([]byte(body), &e))
-		assert.NotEqual(t, record.ActAccept, e.Act, "%s does not come out right by the sheet: %s", e.Step, sheet.Steps[i].Needs)
+		assert.NotEqual(t, record.ActAccept, e.Act, "%s does not come out right by the sheet: %s", e.Step,
+			sheet.Steps[i].Needs)
 		if e.Method != "" {
 			answered[e.Step] = e.Method
 		}

@@ -73,13 +73,17 @@ type sessionIn struct {
 func (a *api) sessionEndpoints() []endpoint {
 	return []endpoint{
 		typed(a, endpoint{
-			method: http.MethodPost, path: "/session", id: "signIn", summary: "sign in", access: anyone, status: http.StatusOK, limit: maxShort,
+			method: http.MethodPost, path: "/session", id: "signIn", summary: "sign in", access: anyone,
+			status: http.StatusOK, limit: maxShort,
 		}, a.signIn),
-		get(a, "/session", "whoAmI", "who is signed in", signedIn, func(c call, _ nothing) (SessionView, error) { return a.view(c.session), nil }),
+		get(a, "/session", "whoAmI", "who is signed in", signedIn,
+			func(c call, _ nothing) (SessionView, error) { return a.view(c.session), nil }),
 		post(a, "/session/end", "signOut", "sign out", signedIn, http.StatusNoContent, a.signOut),
-		post(a, "/session/password", "changePassword", "change one's own password; all other sessions end", signedIn, http.StatusNoContent, a.changePassword),
+		post(a, "/session/password", "changePassword", "change one's own password; all other sessions end", signedIn,
+			http.StatusNoContent, a.changePassword),
 		get(a, "/sessions", "sessions", "where one is signed in", signedIn, a.openSessions),
-		post(a, "/sessions/:id/end", "endSession", "end one of one's sessions", signedIn, http.StatusNoContent, a.endSession),
+		post(a, "/sessions/:id/end", "endSession", "end one of one's sessions", signedIn, http.StatusNoContent,
+			a.endSession),
 	}
 }
 
@@ -204,7 +208,8 @@ func (a *api) openSessions(c call, _ nothing) (openSessions, error) {
 	list, err := a.Accounts.Sessions(c.Context(), c.person().Login, a.Now())
 	view := openSessions{[]OpenSession{}}
 	for _, s := range list {
-		view.Sessions = append(view.Sessions, OpenSession{s.ID, s.Started, s.Used, s.Browser, s.Address, s.ID == c.session.ID})
+		view.Sessions = append(view.Sessions, OpenSession{s.ID, s.Started, s.Used, s.Browser, s.Address,
+			s.ID == c.session.ID})
 	}
 	return view, err
 }
@@ -212,7 +217,8 @@ func (a *api) openSessions(c call, _ nothing) (openSessions, error) {
 func (a *api) endSession(c call, in sessionIn) (nothing, error) {
 	ended, err := a.Accounts.EndSession(c.Context(), c.person().Login, in.ID)
 	if err == nil && !ended {
-		return nothing{}, problem(http.StatusNotFound, "Not here", "You have no such session; perhaps it ended already.")
+		return nothing{}, problem(http.StatusNotFound, "Not here",
+			"You have no such session; perhaps it ended already.")
 	}
 	return nothing{}, err
 }
@@ -241,7 +247,8 @@ var boardPaths = []string{"/board", "/board/events"}
 func (a *api) admit(c fiber.Ctx, e endpoint) (call, error) {
 	writes := e.method != http.MethodGet
 	if writes && !a.sameOrigin(c) {
-		return call{}, problem(http.StatusForbidden, "Foreign origin", "Writes come from this application's own pages only.")
+		return call{}, problem(http.StatusForbidden, "Foreign origin",
+			"Writes come from this application's own pages only.")
 	}
 	if e.access == anyone {
 		return call{Ctx: c}, nil
@@ -259,7 +266,8 @@ func (a *api) admit(c fiber.Ctx, e endpoint) (call, error) {
 	case e.access == hands:
 		err = workingHand(session.Person)
 	case e.access == leads && session.Tablet != "":
-		err = problem(http.StatusForbidden, "Not at the bench", "This is a lead's desk work: sign in with your password.")
+		err = problem(http.StatusForbidden, "Not at the bench",
+			"This is a lead's desk work: sign in with your password.")
 	case e.access == leads && session.Person.Role != people.Lead:
 		err = problem(http.StatusForbidden, "Leads only", "Who works here is a lead's to say.")
 	}
@@ -303,7 +311,8 @@ func (a *api) sessionOf(c fiber.Ctx, rechecked bool) (people.Session, error) {
 		return people.Session{}, problem(http.StatusUnauthorized, "Not signed in", "Sign in first.")
 	}
 	now, digest := a.Now(), DigestOf(token)
-	if session, ok := a.sessions.Get(digest); ok && rechecked && session.Lasting == program && now.Before(session.Expires()) {
+	if session, ok := a.sessions.Get(digest); ok && rechecked && session.Lasting == program &&
+		now.Before(session.Expires()) {
 		return session, nil
 	}
 	session, ok, err := a.Accounts.Session(c.Context(), digest, now)
@@ -314,7 +323,8 @@ func (a *api) sessionOf(c fiber.Ctx, rechecked bool) (people.Session, error) {
 		a.sessions.Remove(digest)
 		if program {
 			a.security(c, "token refused")
-			return session, problem(http.StatusUnauthorized, "Token not known", "This token was never given out here, or a lead has ended it.")
+			return session, problem(http.StatusUnauthorized, "Token not known",
+				"This token was never given out here, or a lead has ended it.")
 		}
 		return session, ranOut()
 	}
@@ -353,7 +363,8 @@ func (a *api) sameOrigin(c fiber.Ctx) bool {
 		return true
 	}
 	u, err := url.Parse(origin)
-	return err == nil && u.Host == string(c.Request().Host()) && u.Scheme == map[bool]string{true: "https", false: "http"}[a.Secure]
+	return err == nil && u.Host == string(c.Request().Host()) &&
+		u.Scheme == map[bool]string{true: "https", false: "http"}[a.Secure]
 }
 
 func mediaType(c fiber.Ctx) string {

@@ -189,7 +189,8 @@ func TestANewPasswordEndsAllOtherSessions(t *testing.T) {
 
 	const better = "oxide-lantern-pulley-seven"
 	change := func(current, next string) (*http.Response, string) {
-		return here.send(http.MethodPost, "/api/v1/session/password", fmt.Sprintf(`{"current":%q,"password":%q}`, current, next), nil)
+		return here.send(http.MethodPost, "/api/v1/session/password",
+			fmt.Sprintf(`{"current":%q,"password":%q}`, current, next), nil)
 	}
 	for next, says := range map[string]string{
 		"short": "characters", "1234567890": "guessed", "            ": "blanks", "passwordpassword": "guessed",
@@ -282,7 +283,8 @@ func TestSecurityEventsAreLogged(t *testing.T) {
 	u := p.signIn("ilva")
 	r := u.open()
 	res, body := u.send(
-		http.MethodPost, "/api/v1/rebuilds/"+r.ID+"/steps/sign-off/entries", `{"act":"override","reason":"the customer waits"}`,
+		http.MethodPost, "/api/v1/rebuilds/"+r.ID+"/steps/sign-off/entries",
+		`{"act":"override","reason":"the customer waits"}`,
 		key(),
 	)
 	require.Equal(t, http.StatusCreated, res.StatusCode, body)
@@ -341,6 +343,7 @@ func TestASignatureSaysWhoItIs(t *testing.T) {
 	var e record.Entry
 	require.NoError(t, json.Unmarshal([]byte(said), &e))
 	p.now = p.now.Add(3 * time.Minute)
-	res, said = u.send(http.MethodPost, base+"/steps/sign-off/entries", `{"act":"strike","supersedes":"`+e.ID+`","reason":"the leak came back"}`, key())
+	res, said = u.send(http.MethodPost, base+"/steps/sign-off/entries",
+		`{"act":"strike","supersedes":"`+e.ID+`","reason":"the leak came back"}`, key())
 	assert.Equal(t, http.StatusUnauthorized, res.StatusCode, said)
 }

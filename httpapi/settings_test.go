@@ -62,7 +62,8 @@ func TestALeadSaysWhatTheShopIs(t *testing.T) {
 	assert.Empty(t, view.Backups, "where backups lie is a lead's to know")
 
 	r := odo.open()
-	measured, ok := odo.step("/api/v1/rebuilds/" + r.ID + "/steps/" + firstMeasured(t, odo, r.ID, "dial indicator")).(*measure.MeasureStep)
+	measured, ok := odo.step("/api/v1/rebuilds/" + r.ID + "/steps/" + firstMeasured(t, odo, r.ID,
+		"dial indicator")).(*measure.MeasureStep)
 	require.True(t, ok)
 	assert.Equal(t, "thou", measured.Units[0], "what the shop reads in is first")
 	res, pdf := odo.send(http.MethodGet, "/api/v1/rebuilds/"+r.ID+"/record.pdf", "", nil)

@@ -151,7 +151,12 @@ func TestAFigureIsSaidAtTheBench(t *testing.T) {
 		assert.True(t, strings.HasPrefix(problemOf(t, res, said).Fields[0].Path, want), said)
 	}
 	var e record.Entry
-	odo.do(t, at+"/entries", `{"act":"figure","item":"limits.ring-runout","origin":"makers-book","note":"page 12","figure":{"max":"0.08 mm"}}`, &e)
+	odo.do(
+		t,
+		at+"/entries",
+		`{"act":"figure","item":"limits.ring-runout","origin":"makers-book","note":"page 12","figure":{"max":"0.08 mm"}}`,
+		&e,
+	)
 	var rec paper.Record
 	odo.get(base+"/record", &rec)
 	raw, err := json.Marshal(rec)
@@ -184,8 +189,10 @@ func TestWhatIsOfTheVehicleStaysWithIt(t *testing.T) {
 	r := odo.order(t, j, "")
 	var e record.Entry
 	odo.do(
-		t, "/api/v1/rebuilds/"+r.ID+"/steps/wheel-nuts/entries",
-		`{"act":"figure","item":"torques.wheels","origin":"plate","note":"in the door","figure":{"name":"Wheel nuts","bolts":5,"torque":"110 N·m","tolerance":0.06}}`, &e,
+		t,
+		"/api/v1/rebuilds/"+r.ID+"/steps/wheel-nuts/entries",
+		`{"act":"figure","item":"torques.wheels","origin":"plate","note":"in the door","figure":{"name":"Wheel nuts","bolts":5,"torque":"110 N·m","tolerance":0.06}}`,
+		&e,
 	)
 	var page shop.SheetPage
 	ilva.do(t, "/api/v1/rebuilds/"+r.ID+"/kept-figures", `{"entry":"`+e.ID+`"}`, &page)
@@ -202,14 +209,21 @@ func TestWhatIsOfTheVehicleStaysWithIt(t *testing.T) {
 	}
 
 	var unit shop.Unit
-	odo.do(t, "/api/v1/vehicles/"+j.vehicle.ID+"/units", `{"name":"Other axle","serial":"OA-3","route":"axle-ring-pinion"}`, &unit)
+	odo.do(t, "/api/v1/vehicles/"+j.vehicle.ID+"/units",
+		`{"name":"Other axle","serial":"OA-3","route":"axle-ring-pinion"}`, &unit)
 	j.unit = unit
 	next, elsewhere := odo.order(t, j, ""), odo.order(t, other, "")
-	assert.Empty(t, odo.step("/api/v1/rebuilds/"+next.ID+"/steps/wheel-nuts").Frame().Figures, "the vehicle's sheet says it")
-	assert.NotEmpty(t, odo.step("/api/v1/rebuilds/"+elsewhere.ID+"/steps/wheel-nuts").Frame().Figures, "of another nobody knows")
+	assert.Empty(t, odo.step("/api/v1/rebuilds/"+next.ID+"/steps/wheel-nuts").Frame().Figures,
+		"the vehicle's sheet says it")
+	assert.NotEmpty(t, odo.step("/api/v1/rebuilds/"+elsewhere.ID+"/steps/wheel-nuts").Frame().Figures,
+		"of another nobody knows")
 
 	// What a lead corrects there holds from the next rebuild on.
-	_, said := ilva.change(page, `[{"path":"torques.wheels","figure":{"name":"Wheel nuts","bolts":5,"torque":"120 N·m","tolerance":0.06}}]`, "the book came")
+	_, said := ilva.change(
+		page,
+		`[{"path":"torques.wheels","figure":{"name":"Wheel nuts","bolts":5,"torque":"120 N·m","tolerance":0.06}}]`,
+		"the book came",
+	)
 	assert.Contains(t, said, "120")
 	third := odo.step("/api/v1/rebuilds/" + odo.order(t, j, "").ID + "/steps/wheel-nuts").(*torque.TorqueStep)
 	assert.InDelta(t, 120, float64(third.Torque.Group.Torque.SI()), 1e-9)
@@ -232,7 +246,10 @@ func TestANewerSheetIsTakenByAnEntry(t *testing.T) {
 		return said
 	}
 	assert.Contains(t, says(`{"act":"sheet"}`, http.StatusConflict), "none newer")
-	says(`{"act":"figure","item":"limits.ring-runout","origin":"judgement","note":"as others are","figure":{"max":"0.2 mm"}}`, http.StatusCreated)
+	says(
+		`{"act":"figure","item":"limits.ring-runout","origin":"judgement","note":"as others are","figure":{"max":"0.2 mm"}}`,
+		http.StatusCreated,
+	)
 	var page shop.SheetPage
 	ilva.get("/api/v1/sheets/"+j.unit.Sheet, &page)
 	status, said := ilva.change(
@@ -257,7 +274,11 @@ func TestANewerSheetIsTakenByAnEntry(t *testing.T) {
 	odo.get("/api/v1/rebuilds/"+r.ID+"/record", &rec)
 	raw, err := json.Marshal(rec)
 	require.NoError(t, err)
-	assert.Contains(t, string(raw), "spec sheet, version 2 from here on: Backlash of ring and pinion: 0.15 mm to 0.2 mm; Runout of the ring gear's back: at most 0.08 mm")
+	assert.Contains(
+		t,
+		string(raw),
+		"spec sheet, version 2 from here on: Backlash of ring and pinion: 0.15 mm to 0.2 mm; Runout of the ring gear's back: at most 0.08 mm",
+	)
 	assert.Contains(t, rec.Sheet, "version 2")
 	p.verified(t, r.ID)
 }
@@ -285,13 +306,16 @@ func TestAStackIsKeptAsItCameOff(t *testing.T) {
 	}
 	ilva.walkUntil(t, base, "strip")
 	known := off().Stack
-	odo.do(t, base+"/steps/strip/entries", `{"act":"removed","outcome":"removed","item":"`+known[1].ID+`"}`, new(record.Entry))
+	odo.do(t, base+"/steps/strip/entries", `{"act":"removed","outcome":"removed","item":"`+known[1].ID+`"}`,
+		new(record.Entry))
 	odo.do(
-		t, base+"/steps/strip/entries",
+		t,
+		base+"/steps/strip/entries",
 		`{"act":"removed","outcome":"removed","name":"Spacer nobody drew","faces":"groove to the ring gear","tray":"3"}`,
 		new(record.Entry),
 	)
-	odo.do(t, base+"/steps/strip/entries", `{"act":"removed","outcome":"not-found","item":"`+known[0].ID+`"}`, new(record.Entry))
+	odo.do(t, base+"/steps/strip/entries", `{"act":"removed","outcome":"not-found","item":"`+known[0].ID+`"}`,
+		new(record.Entry))
 	status, said = keep(odo, "strip")
 	assert.Equal(t, http.StatusForbidden, status, said)
 	status, said = keep(ilva, "strip")
@@ -315,7 +339,8 @@ func TestNoStepWaitsForWhatItCanDoWithout(t *testing.T) {
 	p, _ := opened(t)
 	odo := p.signIn("odo")
 	j := odo.takeIn(t, "Nora Quill", "QX 77", "GR-1")
-	odo.do(t, "/api/v1/vehicles/"+j.vehicle.ID+"/units", `{"name":"Own box","serial":"","route":"gearbox-longitudinal"}`, &j.unit)
+	odo.do(t, "/api/v1/vehicles/"+j.vehicle.ID+"/units",
+		`{"name":"Own box","serial":"","route":"gearbox-longitudinal"}`, &j.unit)
 	base := "/api/v1/rebuilds/" + odo.order(t, j, "").ID
 	may := func(step, path string) bool {
 		figures := odo.step(base + "/steps/" + step).Frame().Figures
@@ -357,12 +382,14 @@ func TestOnlyTheGearsThereAreAreTried(t *testing.T) {
 		}
 		input, err := json.Marshal(step.Input)
 		require.NoError(t, err)
-		assert.Equal(t, len(gears), strings.Count(strings.SplitN(string(input)[strings.Index(string(input), `"gears":[`):], "]", 2)[0], `"`)/2-1)
+		assert.Equal(t, len(gears), strings.Count(strings.SplitN(string(input)[strings.Index(string(input),
+			`"gears":[`):], "]", 2)[0], `"`)/2-1)
 		return gears
 	}
 	j.unit = shop.Unit{}
 	odo.do(t, at, `{"name":"Own box","serial":"7","route":"gearbox-longitudinal","gears":4}`, &j.unit)
-	assert.Equal(t, []string{"gear-1-standing", "gear-2-standing", "gear-3-standing", "gear-4-standing", "gear-r-standing"}, tried())
+	assert.Equal(t, []string{"gear-1-standing", "gear-2-standing", "gear-3-standing", "gear-4-standing",
+		"gear-r-standing"}, tried())
 	j.unit = shop.Unit{}
 	odo.do(t, at, `{"name":"Other box","serial":"9","route":"gearbox-longitudinal"}`, &j.unit)
 	assert.Len(t, tried(), 7, "nobody counted")

@@ -35,7 +35,8 @@ func TestTheMatrixTellsTheDiagnosis(t *testing.T) {
 	}
 	_, next := leads()
 	assert.Contains(t, next, "gears-standing")
-	for _, line := range []string{"engine-off 1 2 3 4 r in", "standing 1 2 refuses", "standing 3 4 r in", "held 1 2 in"} {
+	for _, line := range []string{"engine-off 1 2 3 4 r in", "standing 1 2 refuses", "standing 3 4 r in",
+		"held 1 2 in"} {
 		words := strings.Fields(line)
 		for _, gear := range words[1 : len(words)-1] {
 			res, said := ilva.send(
@@ -68,7 +69,8 @@ func TestATestThatCouldNotBeDone(t *testing.T) {
 	}
 	status, said := say(
 		"complaint",
-		`{"act":"outcome","item":"complaint-transfer","outcome":"`+odo.step(steps + "complaint").(*items.TestStep).Items[0].Answers[0].ID+`"}`,
+		`{"act":"outcome","item":"complaint-transfer","outcome":"`+
+			odo.step(steps + "complaint").(*items.TestStep).Items[0].Answers[0].ID+`"}`,
 	)
 	require.Equal(t, http.StatusCreated, status, said)
 	before := view().Diagnosis

@@ -22,10 +22,12 @@ type ShopView struct {
 
 func (a *api) shopEndpoints() []endpoint {
 	return []endpoint{
-		get(a, "/shop", "shop", "what the workshop says of itself, and how its backups stand", signedIn, func(c call, _ nothing) (ShopView, error) {
-			return a.shopView(c)
-		}),
-		post(a, "/shop", "changeShop", "what the workshop says of itself from now on", leads, http.StatusOK, a.changeShop),
+		get(a, "/shop", "shop", "what the workshop says of itself, and how its backups stand", signedIn,
+			func(c call, _ nothing) (ShopView, error) {
+				return a.shopView(c)
+			}),
+		post(a, "/shop", "changeShop", "what the workshop says of itself from now on", leads, http.StatusOK,
+			a.changeShop),
 	}
 }
 
@@ -122,7 +124,8 @@ func (a *api) changeShop(c call, in shop.Shop) (ShopView, error) {
 func writable(dir string) (faults input.Fields) {
 	f, err := os.CreateTemp(dir, ".handwerk-*")
 	if err != nil {
-		faults.Add("backups", "a directory that is there and may be written in by the program's user", "nothing can be written into %s", dir)
+		faults.Add("backups", "a directory that is there and may be written in by the program's user",
+			"nothing can be written into %s", dir)
 		return faults
 	}
 	_ = f.Close()

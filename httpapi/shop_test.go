@@ -43,13 +43,17 @@ const password = "tide-and-torque"
 // hashed and demoBook are made once; nothing writes in them.
 var (
 	hashed   = sync.OnceValue(func() string { return cheaply(password) })
-	demoBook = sync.OnceValues(func() (book.Book, error) { return files.Load(kinds.Natures(), bookshop.Files, demo.Files) })
+	demoBook = sync.OnceValues(func() (book.Book, error) {
+		return files.Load(kinds.Natures(), bookshop.Files,
+			demo.Files)
+	})
 )
 
 // cheaply hashes a password as no shop would: a hash carries its own cost, and
 // here hundreds sign in. What the real cost is for is tested with wrong names.
 func cheaply(password string) string {
-	hash, err := argon2id.CreateHash(password, &argon2id.Params{Memory: 64, Iterations: 1, Parallelism: 1, SaltLength: 16, KeyLength: 32})
+	hash, err := argon2id.CreateHash(password, &argon2id.Params{Memory: 64, Iterations: 1, Parallelism: 1,
+		SaltLength: 16, KeyLength: 32})
 	if err != nil {
 		panic(err)
 	}
@@ -86,8 +90,10 @@ func start(t testing.TB, url string, with ...func(*httpapi.Options)) *process {
 	hub := httpapi.NewHub()
 	clock := func() time.Time { return p.now }
 	options := httpapi.Options{
-		Workshop: workshop.New(store, b, clock), Accounts: store, Photos: store.Photos, Checkpoint: store.Checkpoint, Ready: store.Ready,
-		IsLost: postgres.IsLost, IsFull: postgres.IsFull, WhyStuck: postgres.WhyStuck, Hub: hub, Log: log, Now: clock, Zone: store.Zone,
+		Workshop: workshop.New(store, b, clock), Accounts: store, Photos: store.Photos, Checkpoint: store.Checkpoint,
+		Ready:  store.Ready,
+		IsLost: postgres.IsLost, IsFull: postgres.IsFull, WhyStuck: postgres.WhyStuck, Hub: hub, Log: log, Now: clock,
+		Zone: store.Zone,
 		Front: fstest.MapFS{
 			"index.html": {Data: []byte("<title>front</title>")}, "assets/a.js": {Data: []byte("1")},
 			"assets/a.js.br": {Data: []byte("packed")},
@@ -160,7 +166,8 @@ func openedAlone(t testing.TB, with ...func(*httpapi.Options)) (*process, string
 	p := start(t, url, with...)
 	ctx := context.Background()
 	hash := hashed()
-	for login, role := range map[string]people.Role{"ilva": people.Lead, "odo": people.Mechanic, "guest": people.Reader} {
+	for login, role := range map[string]people.Role{"ilva": people.Lead, "odo": people.Mechanic,
+		"guest": people.Reader} {
 		require.NoError(
 			t,
 			p.store.KeepAccount(
@@ -171,8 +178,10 @@ func openedAlone(t testing.TB, with ...func(*httpapi.Options)) (*process, string
 			),
 		)
 	}
-	require.NoError(t, p.store.KeepFleet(ctx, []shop.Vehicle{{ID: "v", Name: "Launch carrier", Owner: "Sea rescue", Units: []shop.Unit{
-		{ID: "tc", Kind: "transfer case", Name: "Brakka T2", Serial: "1", Sheet: "brakka-t2", Route: "transfer-case-dog"}}}},
+	require.NoError(t, p.store.KeepFleet(ctx, []shop.Vehicle{{ID: "v", Name: "Launch carrier", Owner: "Sea rescue",
+		Units: []shop.Unit{
+			{ID: "tc", Kind: "transfer case", Name: "Brakka T2", Serial: "1", Sheet: "brakka-t2",
+				Route: "transfer-case-dog"}}}},
 		[]postgres.StockLine{{Drawer: "thrust-washers", Thickness: "0.52 mm", Name: "washer", Count: 2}}))
 	return p, url
 }
@@ -189,7 +198,8 @@ func (p *process) visitor() *user { return &user{process: p} }
 func (p *process) signIn(login string) *user {
 	p.t.Helper()
 	u := &user{process: p}
-	res, body := u.send(http.MethodPost, "/api/v1/session", fmt.Sprintf(`{"login":%q,"password":%q}`, login, password), nil)
+	res, body := u.send(http.MethodPost, "/api/v1/session",
+		fmt.Sprintf(`{"login":%q,"password":%q}`, login, password), nil)
 	require.Equal(p.t, http.StatusOK, res.StatusCode, body)
 	u.cookie = cookieOf(res, "handwerk_session")
 	var session httpapi.SessionView

@@ -50,7 +50,8 @@ func (a *api) hostKnown(c fiber.Ctx) error {
 	if path := c.Path(); path == "/healthz" || path == "/readyz" || a.hosts[bareHost(string(c.Request().Host()))] {
 		return c.Next()
 	}
-	return problem(http.StatusMisdirectedRequest, "Not this server", "This server is not called so. Its names are listed in HANDWERK_HOSTS.")
+	return problem(http.StatusMisdirectedRequest, "Not this server",
+		"This server is not called so. Its names are listed in HANDWERK_HOSTS.")
 }
 
 // address is the sender's, or the one a trusted proxy saw: the last in the

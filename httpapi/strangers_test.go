@@ -52,7 +52,8 @@ func TestPackedBodiesAreRefused(t *testing.T) {
 	require.NoError(t, err)
 	require.NoError(t, w.Close())
 	for _, encoding := range []string{"gzip", "br", "deflate", "zstd", "identity", "gzip, gzip"} {
-		res, body := (&user{process: p}).send(http.MethodPost, "/api/v1/session", packed.String(), map[string]string{"Content-Encoding": encoding})
+		res, body := (&user{process: p}).send(http.MethodPost, "/api/v1/session", packed.String(),
+			map[string]string{"Content-Encoding": encoding})
 		assert.Equal(t, http.StatusUnsupportedMediaType, res.StatusCode, encoding)
 		assert.Equal(t, "Packed", problemOf(t, res, body).Title)
 	}
@@ -95,8 +96,10 @@ func TestTooLargeIsSaidNotReset(t *testing.T) {
 	p, _ := opened(t)
 	odo := p.signIn("odo")
 	r := odo.open()
-	head := fmt.Sprintf("POST /api/v1/rebuilds/%s/photos HTTP/1.1\nHost: localhost\nCookie: %s\nX-CSRF-Token: %s\n", r.ID, odo.cookie, odo.csrf)
-	for name, announced := range map[string]string{"announced": "Content-Length: 20000000", "in chunks": "Transfer-Encoding: chunked"} {
+	head := fmt.Sprintf("POST /api/v1/rebuilds/%s/photos HTTP/1.1\nHost: localhost\nCookie: %s\nX-CSRF-Token: %s\n",
+		r.ID, odo.cookie, odo.csrf)
+	for name, announced := range map[string]string{"announced": "Content-Length: 20000000",
+		"in chunks": "Transfer-Encoding: chunked"} {
 		var body io.Reader = bytes.NewReader(make([]byte, 20_000_000))
 		if name == "in chunks" {
 			chunk := append(append([]byte("100000\r\n"), make([]byte, 1<<20)...), "\r\n"...)
@@ -112,7 +115,8 @@ func TestTooLargeIsSaidNotReset(t *testing.T) {
 
 func TestOnlyItsOwnNamesAreAnswered(t *testing.T) {
 	p, url := opened(t)
-	for host, status := range map[string]int{"localhost": 401, "127.0.0.1:8080": 401, "[::1]:80": 401, "elsewhere.example": 421, "": 421} {
+	for host, status := range map[string]int{"localhost": 401, "127.0.0.1:8080": 401, "[::1]:80": 401,
+		"elsewhere.example": 421, "": 421} {
 		res, _ := p.dialled("GET /api/v1/board HTTP/1.1\nHost: "+host+"\nConnection: close", nil)
 		assert.Equal(t, status, res.StatusCode, host)
 	}
@@ -157,8 +161,10 @@ func TestUnreadableTextNamesItsField(t *testing.T) {
 		{entries, `{"act":"note","note":"\ud800"}`, "note", "could not be read"},
 		{entries, `{"act":"outcome","item":"a\u0000","outcome":"done"}`, "item", "U+0000"},
 		{entries, `{"act":"note","note":"x","supersedes":"\u0000"}`, "supersedes", "U+0000"},
-		{"/api/v1/rebuilds", `{"vehicle":"v","unit":"tc","complaint":"a\u0000","promised":"` + day + `"}`, "complaint", "U+0000"},
-		{"/api/v1/rebuilds", `{"vehicle":"v","unit":"tc","complaint":"a","promised":"` + day + `","odometer":"\u2066"}`, "odometer", "ISOLATE"},
+		{"/api/v1/rebuilds", `{"vehicle":"v","unit":"tc","complaint":"a\u0000","promised":"` + day + `"}`,
+			"complaint", "U+0000"},
+		{"/api/v1/rebuilds", `{"vehicle":"v","unit":"tc","complaint":"a","promised":"` + day +
+			`","odometer":"\u2066"}`, "odometer", "ISOLATE"},
 		{"/api/v1/session", `{"login":"o\u0000do","password":"x"}`, "login", "U+0000"},
 		{"/api/v1/session/password", `{"current":"a\u0000","password":"x"}`, "current", "U+0000"},
 		{"/api/v1/calc/shim-pack", `{"required":"1\u0000 mm","tolerance":"0 mm","stock":[]}`, "required", "U+0000"},
@@ -171,7 +177,8 @@ func TestUnreadableTextNamesItsField(t *testing.T) {
 		assert.Contains(t, got.Fields[0].Problem, c.says)
 	}
 	for _, path := range []string{
-		"/api/v1/rebuilds/%00", "/api/v1/rebuilds/%ff/record", "/api/v1/rebuilds/" + r.ID + "/steps/%00", "/api/v1/plans/%00",
+		"/api/v1/rebuilds/%00", "/api/v1/rebuilds/%ff/record", "/api/v1/rebuilds/" + r.ID + "/steps/%00",
+		"/api/v1/plans/%00",
 		"/api/v1/photos/%00", "/api/v1/board?closed=%00",
 	} {
 		res, body := u.send(http.MethodGet, path, "", nil)
@@ -199,7 +206,8 @@ func TestAtMostTwentyFaultsAreListed(t *testing.T) {
 	for i := range 500 {
 		_, _ = fmt.Fprintf(&fields, `,"x%d":1`, i)
 	}
-	for _, body := range []string{`{"readings":["1 mm"]` + fields.String() + `}`, `{"readings":[` + strings.Repeat(`"x",`, 500) + `"y"]}`} {
+	for _, body := range []string{`{"readings":["1 mm"]` + fields.String() + `}`,
+		`{"readings":[` + strings.Repeat(`"x",`, 500) + `"y"]}`} {
 		res, said := u.send(http.MethodPost, "/api/v1/calc/reading-set", body, nil)
 		require.Equal(t, http.StatusUnprocessableEntity, res.StatusCode)
 		assert.Len(t, problemOf(t, res, said).Fields, 20)
@@ -233,9 +241,11 @@ func TestAFrozenDatabaseIsSaidInTime(t *testing.T) {
 		wg.Add(1)
 		go func() {
 			defer wg.Done()
-			method, path, body := http.MethodGet, []string{"/api/v1/board", "/api/v1/rebuilds/" + r.ID, "/readyz"}[i%3], ""
+			method, path, body := http.MethodGet, []string{"/api/v1/board", "/api/v1/rebuilds/" + r.ID,
+				"/readyz"}[i%3], ""
 			if i%4 == 0 {
-				method, path, body = http.MethodPost, "/api/v1/rebuilds/"+r.ID+"/steps/identify/entries", `{"act":"note","note":"into the ice"}`
+				method, path, body = http.MethodPost, "/api/v1/rebuilds/"+r.ID+
+					"/steps/identify/entries", `{"act":"note","note":"into the ice"}`
 			}
 			res, said := u.send(method, path, body, key())
 			assert.Equal(t, http.StatusServiceUnavailable, res.StatusCode, said)
@@ -289,7 +299,10 @@ func TestForwardedAddressesCountFromTrustedProxiesOnly(t *testing.T) {
 	}
 	assert.Equal(t, http.StatusTooManyRequests, wrong(p, "192.0.2.99"), "nobody's word is taken for where he is")
 
-	behind := start(t, url, func(o *httpapi.Options) { o.Proxies = []netip.Prefix{netip.MustParsePrefix(straight + "/8")} })
+	behind := start(t, url, func(o *httpapi.Options) {
+		o.Proxies = []netip.Prefix{netip.MustParsePrefix(straight +
+			"/8")}
+	})
 	assert.Equal(t, http.StatusUnauthorized, wrong(behind, "192.0.2.7"))
 	for i := range 4 {
 		require.Equal(

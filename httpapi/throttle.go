@@ -123,7 +123,8 @@ func (a *api) makeKnown(c fiber.Ctx, login string) error {
 	if parts := strings.Split(cookie, "."); len(parts) > 1 && len(parts) <= knownMost {
 		id, marks = parts[0], parts[1:]
 	}
-	a.setCookie(c, knownCookie, strings.Join(append([]string{id, knownMark(id, login, key)}, marks...), "."), a.Now().Add(knownLife))
+	a.setCookie(c, knownCookie, strings.Join(append([]string{id, knownMark(id, login, key)}, marks...), "."),
+		a.Now().Add(knownLife))
 	return nil
 }
 

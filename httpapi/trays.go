@@ -15,13 +15,14 @@ import (
 
 func (a *api) trayEndpoints() []endpoint {
 	return []endpoint{
-		get(a, "/rebuilds/:id/trays", "trays", "where the parts of a rebuild lie", signedIn, func(c call, in rebuildIn) (traysView, error) {
-			l, err := a.Workshop.Ledger(c.Context(), in.ID)
-			if err != nil {
-				return traysView{}, err
-			}
-			return traysView{l.Rebuild, paper.Trays(l)}, nil
-		}),
+		get(a, "/rebuilds/:id/trays", "trays", "where the parts of a rebuild lie", signedIn,
+			func(c call, in rebuildIn) (traysView, error) {
+				l, err := a.Workshop.Ledger(c.Context(), in.ID)
+				if err != nil {
+					return traysView{}, err
+				}
+				return traysView{l.Rebuild, paper.Trays(l)}, nil
+			}),
 		raw(
 			a, http.MethodGet, "/rebuilds/:id/trays.pdf", "trayLabels",
 			"a label for each tray of a rebuild, with a code that opens it", "application/pdf", signedIn, a.trayLabels,

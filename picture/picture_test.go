@@ -46,7 +46,8 @@ func with(raw []byte, segments ...[]byte) []byte {
 
 func exif(orientation byte) []byte {
 	return []byte(
-		"\xff\xe1\x00\x22Exif\x00\x00MM\x00*\x00\x00\x00\x08\x00\x01\x01\x12\x00\x03\x00\x00\x00\x01\x00" + string(orientation) + "\x00\x00\x00\x00\x00\x00",
+		"\xff\xe1\x00\x22Exif\x00\x00MM\x00*\x00\x00\x00\x08\x00\x01\x01\x12\x00\x03\x00\x00\x00\x01\x00" +
+			string(orientation) + "\x00\x00\x00\x00\x00\x00",
 	)
 }
 
@@ -54,7 +55,8 @@ func exif(orientation byte) []byte {
 // 0th column of the file stand in the scene.
 func TestPicturesAreSetUpright(t *testing.T) {
 	for orientation, red := range map[byte]string{
-		1: "top left", 2: "top right", 3: "bottom right", 4: "bottom left", 5: "top left", 6: "top right", 7: "bottom right",
+		1: "top left", 2: "top right", 3: "bottom right", 4: "bottom left", 5: "top left", 6: "top right",
+		7: "bottom right",
 		8: "bottom left",
 	} {
 		p, err := Take(context.Background(), with(jpegOf(t, corner(64, 32)), exif(orientation)))
@@ -87,7 +89,8 @@ func pngHead(w, h uint32) []byte {
 
 // Dimensions are refused before anything is decoded: the files hold none of the dots they claim.
 func TestBombsAreRefusedByTheirDimensions(t *testing.T) {
-	for _, size := range [][2]uint32{{59_999_999, 1}, {1, 59_999_999}, {12_001, 10}, {8_000, 5_001}, {1 << 31, 1 << 31}} {
+	for _, size := range [][2]uint32{{59_999_999, 1}, {1, 59_999_999}, {12_001, 10}, {8_000, 5_001},
+		{1 << 31, 1 << 31}} {
 		_, err := Take(context.Background(), pngHead(size[0], size[1]))
 		if size[0] == 1<<31 {
 			assert.ErrorIs(t, err, ErrNotAPicture)
@@ -99,14 +102,17 @@ func TestBombsAreRefusedByTheirDimensions(t *testing.T) {
 	grey[25] = 0 // its colour type
 	binary.BigEndian.PutUint32(grey[29:], crc32.ChecksumIEEE(grey[12:29]))
 	_, err := Take(context.Background(), grey)
-	assert.NotErrorIs(t, err, ErrTooLarge, "40 megapixels are taken, if they are there and take no more than a byte each")
+	assert.NotErrorIs(
+		t, err, ErrTooLarge, "40 megapixels are taken, if they are there and take no more than a byte each",
+	)
 }
 
 // What counts is the memory it takes when it is open: 6,300 by 6,300 in 16 bit
 // are 317 MB in a file of 300 kB; a phone's 24 million dots are taken.
 func TestAPictureTakesLittleMemory(t *testing.T) {
 	var deep bytes.Buffer
-	require.NoError(t, (&png.Encoder{CompressionLevel: png.BestSpeed}).Encode(&deep, image.NewNRGBA64(image.Rect(0, 0, 6_300, 6_300))))
+	require.NoError(t, (&png.Encoder{CompressionLevel: png.BestSpeed}).Encode(&deep,
+		image.NewNRGBA64(image.Rect(0, 0, 6_300, 6_300))))
 	large := jpegOf(t, image.NewYCbCr(image.Rect(0, 0, 6_000, 4_000), image.YCbCrSubsampleRatio420))
 	for _, c := range []struct {
 		name string
@@ -126,7 +132,8 @@ func TestAPictureTakesLittleMemory(t *testing.T) {
 // A picture made smaller keeps its tones and its edges, whatever decoder it came from.
 func TestWhatIsReducedLooksTheSame(t *testing.T) {
 	half := image.NewNRGBA(image.Rect(0, 0, 5_000, 300))
-	draw.Draw(half, image.Rect(0, 0, 2_500, 300), image.NewUniform(color.NRGBA{200, 40, 40, 255}), image.Point{}, draw.Src)
+	draw.Draw(half, image.Rect(0, 0, 2_500, 300), image.NewUniform(color.NRGBA{200, 40, 40, 255}), image.Point{},
+		draw.Src)
 	small, err := fit(context.Background(), half, longestSide)
 	require.NoError(t, err)
 	assert.Equal(t, image.Rect(0, 0, 1600, 96), small.Rect)
@@ -174,7 +181,8 @@ func TestTakenPicturesAreSmallAndPlain(t *testing.T) {
 	require.NoError(t, gif.Encode(&g, corner(300, 100), nil))
 	require.NoError(t, png.Encode(&p, corner(3200, 800)))
 	comment := []byte("\xff\xfe\x00\x0eharbour 7 ka")
-	for name, raw := range map[string][]byte{"jpeg": with(jpegOf(t, corner(40, 20)), exif(6), comment), "gif": g.Bytes(), "png": p.Bytes()} {
+	for name, raw := range map[string][]byte{"jpeg": with(jpegOf(t, corner(40, 20)), exif(6), comment),
+		"gif": g.Bytes(), "png": p.Bytes()} {
 		took, err := Take(context.Background(), raw)
 		require.NoError(t, err, name)
 		assert.LessOrEqual(t, max(took.Width, took.Height), longestSide, name)
@@ -216,7 +224,8 @@ func TestKeptPicturesHaveNothingHidden(t *testing.T) {
 		"place": with(took.Bytes, exif(1)), "comment": with(
 			took.Bytes, []byte("\xff\xfe\x00\x06kai!"),
 		), "tail": append(bytes.Clone(took.Bytes), "<script>"...),
-		"tail with an end": append(bytes.Clone(took.Bytes), "<script>\xff\xd9"...), "png": p.Bytes(), "large": jpegOf(t, corner(1601, 20)),
+		"tail with an end": append(bytes.Clone(took.Bytes), "<script>\xff\xd9"...), "png": p.Bytes(),
+		"large": jpegOf(t, corner(1601, 20)),
 	} {
 		_, err := Kept(context.Background(), raw)
 		assert.Error(t, err, name)

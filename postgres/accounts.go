@@ -14,14 +14,16 @@ import (
 // KeepAccount adds an account, or renews one; a closed one is open again.
 func (s *Store) KeepAccount(ctx context.Context, a people.Account) error {
 	_, err := s.db.ExecContext(ctx, `INSERT INTO account (login, name, role, password_hash) VALUES ($1, $2, $3, $4)
-		ON CONFLICT (login) DO UPDATE SET name = $2, role = $3, password_hash = $4, closed_at = NULL`, a.Login, a.Name, a.Role, a.PasswordHash)
+		ON CONFLICT (login) DO UPDATE SET name = $2, role = $3, password_hash = $4, closed_at = NULL`, a.Login,
+		a.Name, a.Role, a.PasswordHash)
 	return err
 }
 
 // CloseAccount ends an account and all its sessions. The record goes on naming
 // its person, so it is never deleted.
 func (s *Store) CloseAccount(ctx context.Context, login string, at time.Time) error {
-	if _, err := s.db.ExecContext(ctx, `UPDATE account SET closed_at = $2 WHERE login = $1 AND closed_at IS NULL`, login, at); err != nil {
+	if _, err := s.db.ExecContext(ctx, `UPDATE account SET closed_at = $2 WHERE login = $1 AND closed_at IS NULL`,
+		login, at); err != nil {
 		return err
 	}
 	return s.EndSessions(ctx, login, "")
@@ -50,8 +52,14 @@ func (s *Store) People(ctx context.Context) (list []people.Account, err error) {
 
 // AddPerson adds an account; false when the login is somebody's already.
 func (s *Store) AddPerson(ctx context.Context, a people.Account) (added bool, err error) {
-	done, err := s.db.ExecContext(ctx, `INSERT INTO account (login, name, role, password_hash) VALUES ($1, $2, $3, $4) ON CONFLICT DO NOTHING`,
-		a.Login, a.Name, a.Role, a.PasswordHash)
+	done, err := s.db.ExecContext(
+		ctx,
+		`INSERT INTO account (login, name, role, password_hash) VALUES ($1, $2, $3, $4) ON CONFLICT DO NOTHING`,
+		a.Login,
+		a.Name,
+		a.Role,
+		a.PasswordHash,
+	)
 	if err != nil {
 		return false, err
 	}
@@ -74,7 +82,11 @@ func (s *Store) ChangePerson(ctx context.Context, a people.Account, signedOut bo
 			return err
 		}
 		led := false
-		if err := tx.GetContext(ctx, &led, `SELECT EXISTS (SELECT FROM account WHERE role = 'lead' AND closed_at IS NULL)`); err != nil {
+		if err := tx.GetContext(
+			ctx,
+			&led,
+			`SELECT EXISTS (SELECT FROM account WHERE role = 'lead' AND closed_at IS NULL)`,
+		); err != nil {
 			return err
 		}
 		if !led {
@@ -90,7 +102,11 @@ func (s *Store) ChangePerson(ctx context.Context, a people.Account, signedOut bo
 
 // Account finds an account; ok is false when there is none.
 func (s *Store) Account(ctx context.Context, login string) (a people.Account, ok bool, err error) {
-	row := s.db.QueryRowContext(ctx, `SELECT login, name, role, password_hash, closed_at FROM account WHERE login = $1 AND NOT program`, login)
+	row := s.db.QueryRowContext(
+		ctx,
+		`SELECT login, name, role, password_hash, closed_at FROM account WHERE login = $1 AND NOT program`,
+		login,
+	)
 	err = row.Scan(&a.Login, &a.Name, &a.Role, &a.PasswordHash, &a.ClosedAt)
 	if errors.Is(err, sql.ErrNoRows) {
 		return a, false, nil
@@ -100,7 +116,8 @@ func (s *Store) Account(ctx context.Context, login string) (a people.Account, ok
 
 // RenewPassword keeps a new password and ends all sessions but one.
 func (s *Store) RenewPassword(ctx context.Context, login, hash, except string) error {
-	if _, err := s.db.ExecContext(ctx, `UPDATE account SET password_hash = $2 WHERE login = $1`, login, hash); err != nil {
+	if _, err := s.db.ExecContext(ctx, `UPDATE account SET password_hash = $2 WHERE login = $1`, login,
+		hash); err != nil {
 		return err
 	}
 	return s.EndSessions(ctx, login, except)
@@ -115,9 +132,20 @@ func (s *Store) KeepSession(ctx context.Context, n people.Session) error {
 		if err != nil {
 			return err
 		}
-		_, err = tx.ExecContext(ctx, `INSERT INTO session (id, token_digest, login, csrf, started, used, browser, address, tablet_id, idle_minutes)
+		_, err = tx.ExecContext(
+			ctx,
+			`INSERT INTO session (id, token_digest, login, csrf, started, used, browser, address, tablet_id, idle_minutes)
 			VALUES ($1, $2, $3, $4, $5, $5, $6, $7, CAST(NULLIF($8, '') AS uuid), $9)`,
-			n.ID, n.Digest, n.Person.Login, n.CSRF, n.Started, n.Browser, n.Address, n.Tablet, n.IdleMinutes)
+			n.ID,
+			n.Digest,
+			n.Person.Login,
+			n.CSRF,
+			n.Started,
+			n.Browser,
+			n.Address,
+			n.Tablet,
+			n.IdleMinutes,
+		)
 		return err
 	})
 }
@@ -128,8 +156,8 @@ const sessionColumns = `SELECT s.id, s.token_digest, a.login, a.name, a.role, s.
 
 func scanSession(row interface{ Scan(...any) error }) (n people.Session, err error) {
 	err = row.Scan(
-		&n.ID, &n.Digest, &n.Person.Login, &n.Person.Name, &n.Person.Role, &n.CSRF, &n.Started, &n.Used, &n.Browser, &n.Address,
-		&n.Lasting, &n.Board, &n.Tablet, &n.IdleMinutes,
+		&n.ID, &n.Digest, &n.Person.Login, &n.Person.Name, &n.Person.Role, &n.CSRF, &n.Started, &n.Used, &n.Browser,
+		&n.Address, &n.Lasting, &n.Board, &n.Tablet, &n.IdleMinutes,
 	)
 	return n, err
 }
@@ -137,9 +165,15 @@ func scanSession(row interface{ Scan(...any) error }) (n people.Session, err err
 // Session finds a session that has not run out. Role and name are those of
 // the account now, so that a changed role counts at once.
 func (s *Store) Session(ctx context.Context, digest string, now time.Time) (people.Session, bool, error) {
-	n, err := scanSession(s.db.QueryRowContext(ctx, sessionColumns+`WHERE s.token_digest = $1 AND (s.lasting OR (s.used > $2 AND s.started > $3)) AND a.closed_at IS NULL
+	n, err := scanSession(s.db.QueryRowContext(
+		ctx,
+		sessionColumns+`WHERE s.token_digest = $1 AND (s.lasting OR (s.used > $2 AND s.started > $3)) AND a.closed_at IS NULL
 		AND (s.idle_minutes = 0 OR s.used + make_interval(mins => s.idle_minutes) > CAST($4 AS timestamptz))`,
-		digest, now.Add(-people.SessionIdle), now.Add(-people.SessionLife), now))
+		digest,
+		now.Add(-people.SessionIdle),
+		now.Add(-people.SessionLife),
+		now,
+	))
 	if errors.Is(err, sql.ErrNoRows) {
 		return n, false, nil
 	}
@@ -154,7 +188,8 @@ func (s *Store) UseSession(ctx context.Context, digest string, now time.Time) er
 
 // Sessions lists where a person is signed in, the latest first.
 func (s *Store) Sessions(ctx context.Context, login string, now time.Time) ([]people.Session, error) {
-	rows, err := s.db.QueryContext(ctx, sessionColumns+`WHERE s.login = $1 AND s.used > $2 AND s.started > $3 ORDER BY s.used DESC, s.id LIMIT 100`,
+	rows, err := s.db.QueryContext(ctx, sessionColumns+
+		`WHERE s.login = $1 AND s.used > $2 AND s.started > $3 ORDER BY s.used DESC, s.id LIMIT 100`,
 		login, now.Add(-people.SessionIdle), now.Add(-people.SessionLife))
 	if err != nil {
 		return nil, err
@@ -173,19 +208,26 @@ func (s *Store) Sessions(ctx context.Context, login string, now time.Time) ([]pe
 
 // EndSession ends one session of a person, by its id; false when he has none such.
 func (s *Store) EndSession(ctx context.Context, login, id string) (bool, error) {
-	ended, err := s.endSessions(ctx, `DELETE FROM session WHERE login = $1 AND CAST(id AS text) = $2 RETURNING token_digest`, login, id)
+	ended, err := s.endSessions(
+		ctx,
+		`DELETE FROM session WHERE login = $1 AND CAST(id AS text) = $2 RETURNING token_digest`,
+		login,
+		id,
+	)
 	return ended > 0, err
 }
 
 // EndSessions ends all sessions of a person but the one with this digest.
 func (s *Store) EndSessions(ctx context.Context, login, except string) error {
-	_, err := s.endSessions(ctx, `DELETE FROM session WHERE login = $1 AND token_digest <> $2 RETURNING token_digest`, login, except)
+	_, err := s.endSessions(ctx, `DELETE FROM session WHERE login = $1 AND token_digest <> $2 RETURNING token_digest`,
+		login, except)
 	return err
 }
 
 // EndDigest ends the session of a token, whoever's it is.
 func (s *Store) EndDigest(ctx context.Context, digest string) error {
-	_, err := s.endSessions(ctx, `DELETE FROM session WHERE token_digest = $1 AND NOT lasting RETURNING token_digest`, digest)
+	_, err := s.endSessions(ctx, `DELETE FROM session WHERE token_digest = $1 AND NOT lasting RETURNING token_digest`,
+		digest)
 	return err
 }
 
@@ -213,7 +255,8 @@ func (s *Store) endSessions(ctx context.Context, query string, args ...any) (int
 // CountTry counts one more try of a bucket and gives how many there were in
 // its window, this one included, and when the window began. Counting comes
 // before trying, so that many at once are not all let through.
-func (s *Store) CountTry(ctx context.Context, bucket string, now time.Time, window time.Duration) (tries int, since time.Time, err error) {
+func (s *Store) CountTry(ctx context.Context, bucket string, now time.Time, window time.Duration) (tries int,
+	since time.Time, err error) {
 	err = s.db.QueryRowContext(ctx, `INSERT INTO throttle AS t (bucket, since, tries) VALUES ($1, $2, 1)
 		ON CONFLICT (bucket) DO UPDATE SET
 			tries = CASE WHEN t.since < $3 OR t.since > $4 THEN 1 ELSE t.tries + 1 END, -- later than now: the clock was put right

@@ -52,7 +52,8 @@ func (s *Store) Append(
 // whyNot finds out why nothing was kept: the same request came before, the
 // session ended, it is a no, or the head was another; then neither is given and
 // it is decided anew.
-func (s *Store) whyNot(ctx context.Context, l record.Ledger, p record.Proposal, w workshop.Write, refused error) (record.Entry, bool, error) {
+func (s *Store) whyNot(ctx context.Context, l record.Ledger, p record.Proposal, w workshop.Write,
+	refused error) (record.Entry, bool, error) {
 	none, id := record.Entry{}, l.Rebuild.ID
 	if IsLost(refused) {
 		return none, false, s.full.note(refused)
@@ -123,7 +124,8 @@ func (s *Store) replay(ctx context.Context, id string, w workshop.Write) (record
 
 // keep writes a proposal if the head is still the one it follows; open screens
 // are told when it is done.
-func (s *Store) keep(ctx context.Context, head record.Head, p record.Proposal, w workshop.Write) (kept bool, err error) {
+func (s *Store) keep(ctx context.Context, head record.Head, p record.Proposal, w workshop.Write) (kept bool,
+	err error) {
 	if len(p.Moves) == 0 {
 		kept, err = insertNext(ctx, s.db, head, p, w)
 	} else {
@@ -136,7 +138,8 @@ func (s *Store) keep(ctx context.Context, head record.Head, p record.Proposal, w
 	return kept && err == nil, err
 }
 
-func (s *Store) keepWithMoves(ctx context.Context, head record.Head, p record.Proposal, w workshop.Write) (kept bool, err error) {
+func (s *Store) keepWithMoves(ctx context.Context, head record.Head, p record.Proposal, w workshop.Write) (kept bool,
+	err error) {
 	err = s.inTx(ctx, func(tx *sqlx.Tx) error {
 		if kept, err = insertNext(ctx, tx, head, p, w); !kept || err != nil {
 			return err
@@ -164,14 +167,17 @@ var insertNextSQL = `WITH moved AS (
 
 // insertNext moves the head on and inserts the entry, in one statement: one
 // way to the server and back for what is acknowledged.
-func insertNext(ctx context.Context, x sqlx.ExecerContext, head record.Head, p record.Proposal, w workshop.Write) (bool, error) {
+func insertNext(ctx context.Context, x sqlx.ExecerContext, head record.Head, p record.Proposal,
+	w workshop.Write) (bool, error) {
 	e, place := p.Entry, p.After.Rebuild.Place
 	res, err := x.ExecContext(ctx, insertNextSQL,
 		p.After.Rebuild.ID, e.Seq, e.Hash, string(place.Station), place.Step, place.WaitsFor, string(place.Verdict),
 		place.Held, place.Done, place.Steps, place.Closed,
 		head.Seq, head.Hash,
-		e.ID, e.Step, string(e.Act), e.Item.String(), e.Supersedes, []byte(e.Body), nullable(e.Result), e.Method, string(e.Verdict),
-		e.By.Login, e.By.Name, string(e.By.Role), e.At, w.Key, w.Digest, w.Session, paper.Cause(p.After), place.Promised, place.HoursLeft)
+		e.ID, e.Step, string(e.Act), e.Item.String(), e.Supersedes, []byte(e.Body), nullable(e.Result), e.Method,
+		string(e.Verdict),
+		e.By.Login, e.By.Name, string(e.By.Role), e.At, w.Key, w.Digest, w.Session, paper.Cause(p.After),
+		place.Promised, place.HoursLeft)
 	if err != nil {
 		return false, err
 	}

@@ -36,9 +36,10 @@ func TestManyWritersRightAfterAStart(t *testing.T) {
 		wg.Add(1)
 		go func() {
 			defer wg.Done()
-			_, _, err := s.store.Append(ctx, r.ID, workshop.Write{Key: fmt.Sprintf("writer-%d", i)}, func(l record.Ledger) (record.Proposal, error) {
-				return record.Propose(l, "identify", remark("one of many"), lead, time.Now())
-			})
+			_, _, err := s.store.Append(ctx, r.ID, workshop.Write{Key: fmt.Sprintf("writer-%d", i)},
+				func(l record.Ledger) (record.Proposal, error) {
+					return record.Propose(l, "identify", remark("one of many"), lead, time.Now())
+				})
 			failed <- err
 		}()
 	}
@@ -62,7 +63,8 @@ func TestWhatStoodBeforeIsLetGo(t *testing.T) {
 		l, err := s.store.Ledger(ctx, r.ID)
 		require.NoError(t, err)
 		held = append(held, weak.Make(l.State()))
-		_, _, err = s.Append(ctx, workshop.Asking{}, r.ID, "identify", remark(fmt.Sprint("line ", i)), lead, fmt.Sprintf("letting-go-%d", i))
+		_, _, err = s.Append(ctx, workshop.Asking{}, r.ID, "identify", remark(fmt.Sprint("line ", i)), lead,
+			fmt.Sprintf("letting-go-%d", i))
 		require.NoError(t, err)
 	}
 	runtime.GC()
@@ -83,7 +85,8 @@ func TestWhatIsRememberedFollowsTheDatabase(t *testing.T) {
 	ctx := context.Background()
 	for i := range 9 {
 		writer, reader := []*bench{one, two}[i%2], []*bench{two, one}[i%2]
-		_, _, err := writer.Append(ctx, workshop.Asking{}, r.ID, "identify", remark(fmt.Sprint("line ", i)), lead, fmt.Sprintf("turn-key-%d", i))
+		_, _, err := writer.Append(ctx, workshop.Asking{}, r.ID, "identify", remark(fmt.Sprint("line ", i)), lead,
+			fmt.Sprintf("turn-key-%d", i))
 		require.NoError(t, err)
 		l, err := reader.store.Ledger(ctx, r.ID)
 		require.NoError(t, err)
@@ -92,9 +95,11 @@ func TestWhatIsRememberedFollowsTheDatabase(t *testing.T) {
 	}
 	// A key used at one process is known at the other, also when the rules
 	// would say no now.
-	first, _, err := one.Append(ctx, workshop.Asking{}, r.ID, "identify", outcome("serial", "done"), lead, "same-key-twice")
+	first, _, err := one.Append(ctx, workshop.Asking{}, r.ID, "identify", outcome("serial", "done"), lead,
+		"same-key-twice")
 	require.NoError(t, err)
-	again, replayed, err := two.Append(ctx, workshop.Asking{}, r.ID, "identify", outcome("serial", "done"), lead, "same-key-twice")
+	again, replayed, err := two.Append(ctx, workshop.Asking{}, r.ID, "identify", outcome("serial", "done"), lead,
+		"same-key-twice")
 	require.NoError(t, err)
 	assert.True(t, replayed)
 	assert.Equal(t, first.Hash, again.Hash)
@@ -115,7 +120,8 @@ func TestAFrozenServerIsLostAndComesBack(t *testing.T) {
 	assert.True(t, postgres.IsLost(err), "%v", err)
 	thaw()
 	require.Eventually(t, func() bool {
-		_, _, err := s.Append(context.Background(), workshop.Asking{}, r.ID, "identify", remark("into the ice"), lead, "frozen-key-1")
+		_, _, err := s.Append(context.Background(), workshop.Asking{}, r.ID, "identify", remark("into the ice"), lead,
+			"frozen-key-1")
 		return err == nil
 	}, 20*time.Second, 50*time.Millisecond)
 	l, err := s.store.Ledger(context.Background(), r.ID)
@@ -127,7 +133,8 @@ func TestAFrozenServerIsLostAndComesBack(t *testing.T) {
 func TestLocksAreNotWaitedForForEver(t *testing.T) {
 	s := newShop(t)
 	r := s.open(t)
-	_, _, err := s.Append(context.Background(), workshop.Asking{}, r.ID, "identify", remark("known"), lead, "lock-key-1")
+	_, _, err := s.Append(context.Background(), workshop.Asking{}, r.ID, "identify", remark("known"), lead,
+		"lock-key-1")
 	require.NoError(t, err)
 	conn := pgtest.Owner(t, s.url)
 	tx, err := conn.Begin(context.Background())

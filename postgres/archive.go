@@ -19,7 +19,8 @@ import (
 // its whole record and its pictures, all or nothing. The caller has verified
 // its chain; the pictures are read as they come, and an error among them
 // leaves nothing behind.
-func (s *Store) Import(ctx context.Context, l record.Ledger, photos iter.Seq2[workshop.Photo, error]) (pictures int, err error) {
+func (s *Store) Import(ctx context.Context, l record.Ledger, photos iter.Seq2[workshop.Photo, error]) (pictures int,
+	err error) {
 	r := l.Rebuild
 	err = s.inTx(ctx, func(tx *sqlx.Tx) error {
 		if err := insertLedger(ctx, tx, l); err != nil {
@@ -69,11 +70,29 @@ func countFrom(ctx context.Context, tx *sqlx.Tx, number string) error {
 }
 
 func insertEntry(ctx context.Context, tx *sqlx.Tx, rebuild string, e record.Entry) error {
-	_, err := tx.ExecContext(ctx, `INSERT INTO entry (rebuild_id, seq, id, step, act, item, supersedes, body, result, method, verdict,
+	_, err := tx.ExecContext(
+		ctx,
+		`INSERT INTO entry (rebuild_id, seq, id, step, act, item, supersedes, body, result, method, verdict,
 			by_login, by_name, by_role, at, hash, key, digest)
 		VALUES ($1, $2, $3, $4, $5, $6, CAST(NULLIF($7, '') AS uuid), $8, $9, $10, $11, $12, $13, $14, $15, $16, $17, '')`,
-		rebuild, e.Seq, e.ID, e.Step, e.Act, e.Item.String(), e.Supersedes, []byte(e.Body), nullable(e.Result), e.Method, e.Verdict,
-		e.By.Login, e.By.Name, e.By.Role, e.At, e.Hash, "import "+e.ID)
+		rebuild,
+		e.Seq,
+		e.ID,
+		e.Step,
+		e.Act,
+		e.Item.String(),
+		e.Supersedes,
+		[]byte(e.Body),
+		nullable(e.Result),
+		e.Method,
+		e.Verdict,
+		e.By.Login,
+		e.By.Name,
+		e.By.Role,
+		e.At,
+		e.Hash,
+		"import "+e.ID,
+	)
 	return err
 }
 

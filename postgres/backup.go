@@ -79,7 +79,8 @@ func (s *Store) Backup(ctx context.Context, w io.Writer, now time.Time) (Manifes
 		return m, err
 	}
 	if err := s.tool(
-		ctx, "pg_dump", nil, part, "--format=custom", "--no-owner", "--no-privileges", "--schema=public", "--snapshot="+snapshot,
+		ctx, "pg_dump", nil, part, "--format=custom", "--no-owner", "--no-privileges", "--schema=public",
+		"--snapshot="+snapshot,
 	); err != nil {
 		return m, err
 	}
@@ -88,7 +89,10 @@ func (s *Store) Backup(ctx context.Context, w io.Writer, now time.Time) (Manifes
 
 // sumTables sums up every table of ours.
 func sumTables(ctx context.Context, tx pgx.Tx) (map[string]Table, error) {
-	if _, err := tx.Exec(ctx, `SET LOCAL TimeZone = 'UTC'; SET LOCAL extra_float_digits = 1; SET LOCAL bytea_output = 'hex'; SET LOCAL DateStyle = 'ISO'`); err != nil {
+	if _, err := tx.Exec(
+		ctx,
+		`SET LOCAL TimeZone = 'UTC'; SET LOCAL extra_float_digits = 1; SET LOCAL bytea_output = 'hex'; SET LOCAL DateStyle = 'ISO'`,
+	); err != nil {
 		return nil, err
 	}
 	names, err := tables(ctx, tx)
@@ -101,7 +105,8 @@ func sumTables(ctx context.Context, tx pgx.Tx) (map[string]Table, error) {
 		// The sum does not depend on the order of rows.
 		err := tx.QueryRow(
 			ctx,
-			`SELECT count(*), COALESCE(sum(hashtextextended(t::text, 0)::numeric), 0)::text FROM `+pgx.Identifier{name}.Sanitize()+` t`,
+			`SELECT count(*), COALESCE(sum(hashtextextended(t::text, 0)::numeric), 0)::text FROM `+
+				pgx.Identifier{name}.Sanitize()+` t`,
 		).Scan(&t.Rows, &t.Sum)
 		if err != nil {
 			return nil, err
@@ -143,7 +148,9 @@ func (s *Store) tool(ctx context.Context, name string, in io.Reader, out io.Writ
 }
 
 // ErrFullDatabase says that a backup was to be put over somebody's work.
-var ErrFullDatabase = errors.New("this database is not empty: a backup is restored into an empty one only, and nothing was changed")
+var ErrFullDatabase = errors.New(
+	"this database is not empty: a backup is restored into an empty one only, and nothing was changed",
+)
 
 // Restore puts a backup into an empty database and compares every table with
 // what the backup says it held; what does not compare is taken out again. The
@@ -170,8 +177,8 @@ func (s *Store) Restore(ctx context.Context, file string) (Manifest, error) {
 	}
 	err = fromDump(in, func(dump io.Reader) error {
 		return s.tool(
-			ctx, "pg_restore", dump, io.Discard, "--single-transaction", "--exit-on-error", "--no-owner", "--no-privileges",
-			"--schema=public",
+			ctx, "pg_restore", dump, io.Discard, "--single-transaction", "--exit-on-error", "--no-owner",
+			"--no-privileges", "--schema=public",
 		)
 	})
 	if err == nil {
@@ -200,7 +207,8 @@ func readManifest(in *zip.Reader) (Manifest, error) {
 	}
 	defer func() { _ = f.Close() }()
 	if err := json.NewDecoder(io.LimitReader(f, 1<<20)).Decode(&m); err != nil || m.Format != backupFormat {
-		return m, fmt.Errorf("it is no backup that this program reads; it says format %q, %q is needed", m.Format, backupFormat)
+		return m, fmt.Errorf("it is no backup that this program reads; it says format %q, %q is needed", m.Format,
+			backupFormat)
 	}
 	return m, nil
 }
@@ -250,7 +258,8 @@ func (s *Store) compare(ctx context.Context, m Manifest) error {
 		}
 		for _, name := range slices.Sorted(maps.Keys(m.Tables)) {
 			if now[name] != m.Tables[name] {
-				return fmt.Errorf("table %s is not what was backed up: %d rows, %d there", name, now[name].Rows, m.Tables[name].Rows)
+				return fmt.Errorf("table %s is not what was backed up: %d rows, %d there", name, now[name].Rows,
+					m.Tables[name].Rows)
 			}
 		}
 		return nil

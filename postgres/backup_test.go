@@ -46,7 +46,8 @@ func backedUp(t testing.TB) (*bench, string, postgres.Manifest) {
 func TestABackupComesBackRowForRow(t *testing.T) {
 	ctx := context.Background()
 	s, file, m := backedUp(t)
-	for _, table := range []string{"rebuild", "entry", "photo", "account", "vehicle", "drawer_item", "log_leaf", "checkpoint", "plan_copy"} {
+	for _, table := range []string{"rebuild", "entry", "photo", "account", "vehicle", "drawer_item", "log_leaf",
+		"checkpoint", "plan_copy"} {
 		assert.Positive(t, m.Tables[table].Rows, table)
 	}
 	serving, owner := pgtest.Empty(t)
@@ -102,7 +103,8 @@ func TestBrokenBackupsLeaveNothing(t *testing.T) {
 		_, err := ownerOf(t, owner).Restore(ctx, bad)
 		require.Error(t, err, name)
 		var tables int
-		require.NoError(t, pgtest.Serving(t, serving).QueryRow(ctx, `SELECT count(*) FROM pg_tables WHERE schemaname = 'public'`).Scan(&tables))
+		require.NoError(t, pgtest.Serving(t, serving).QueryRow(ctx,
+			`SELECT count(*) FROM pg_tables WHERE schemaname = 'public'`).Scan(&tables))
 		assert.Zero(t, tables, name)
 	}
 }

@@ -34,7 +34,10 @@ import (
 var lead = people.Person{Login: "ilva", Name: "Ilva Torn", Role: people.Lead}
 
 // demoBook is read once; nothing writes in it.
-var demoBook = sync.OnceValues(func() (book.Book, error) { return files.Load(kinds.Natures(), bookshop.Files, demo.Files) })
+var demoBook = sync.OnceValues(func() (book.Book, error) {
+	return files.Load(kinds.Natures(), bookshop.Files,
+		demo.Files)
+})
 
 // bench is a workshop on a new database with one vehicle and a drawer.
 type bench struct {
@@ -60,7 +63,8 @@ func openShop(t testing.TB, url string) *bench {
 	s := &bench{store: store, url: url, now: time.Date(2026, 11, 24, 8, 0, 0, 0, time.UTC)}
 	s.Workshop = workshop.New(store, b, func() time.Time { s.now = s.now.Add(time.Minute); return s.now })
 	fleet := []shop.Vehicle{{ID: "v", Name: "Launch carrier", Owner: "Sea rescue", Units: []shop.Unit{
-		{ID: "tc", Kind: "transfer case", Name: "Brakka T2", Serial: "1", Sheet: "brakka-t2", Route: "transfer-case-dog"},
+		{ID: "tc", Kind: "transfer case", Name: "Brakka T2", Serial: "1", Sheet: "brakka-t2",
+			Route: "transfer-case-dog"},
 	}}}
 	require.NoError(t, store.KeepFleet(ctx, fleet, []postgres.StockLine{
 		{Drawer: "thrust-washers", Thickness: "0.52 mm", Name: "thrust washer", Count: 1},
@@ -127,8 +131,8 @@ func (s *bench) photo(t testing.TB, rebuild string) workshop.Photo {
 	p, err := s.KeepPhoto(context.Background(), rebuild, taken, "", lead)
 	require.NoError(t, err)
 	_, _, err = s.Append(
-		context.Background(), workshop.Asking{}, rebuild, "identify", record.Draft{Act: record.ActNote, Body: record.Body{Photo: p.ID}},
-		lead, "photo "+p.ID,
+		context.Background(), workshop.Asking{}, rebuild, "identify",
+		record.Draft{Act: record.ActNote, Body: record.Body{Photo: p.ID}}, lead, "photo "+p.ID,
 	)
 	require.NoError(t, err)
 	return p

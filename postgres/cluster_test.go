@@ -57,7 +57,8 @@ func TestADeadServerIsStartedAgainByItsOwner(t *testing.T) {
 	second := startCluster(t, dir)
 	assert.Equal(t, first.URL, second.URL)
 	require.NoError(t, first.Kill())
-	require.Eventually(t, func() bool { return answers(first.URL) }, 30*time.Second, 100*time.Millisecond, "on the same port")
+	require.Eventually(t, func() bool { return answers(first.URL) }, 30*time.Second, 100*time.Millisecond,
+		"on the same port")
 
 	require.NoError(t, first.Stop())
 	assert.True(t, answers(second.URL), "the first leaves the server to the second")
@@ -91,7 +92,8 @@ func TestATakenPortIsSaid(t *testing.T) {
 		stranger, err = net.Listen("tcp", at.Host)
 		return err == nil
 	}, 60*time.Second, time.Millisecond)
-	require.Eventually(t, func() bool { return strings.Contains(c.Stuck(), "has taken its port, "+at.Port()) }, 30*time.Second, 50*time.Millisecond)
+	require.Eventually(t, func() bool { return strings.Contains(c.Stuck(), "has taken its port, "+at.Port()) },
+		30*time.Second, 50*time.Millisecond)
 	require.NoError(t, stranger.Close())
 	require.Eventually(t, func() bool { return answers(c.URL) && c.Stuck() == "" }, 60*time.Second, 50*time.Millisecond)
 }
@@ -144,7 +146,8 @@ func TestAServerStillRecoveringIsWaitedFor(t *testing.T) {
 	owner := version.Sys().(*syscall.Stat_t)
 	require.NoError(t, os.Chown(signal, int(owner.Uid), int(owner.Gid)))
 	asServer(t, c, "pg_ctl", "-D", data, "-W", "-l", filepath.Join(c.Dir(), "pg", "server.log"), "start",
-		"-o", `-c listen_addresses=127.0.0.1 -c port=`+port(t, c)+` -c unix_socket_directories= -c restore_command='sleep 1; false' -c hot_standby=off`)
+		"-o", `-c listen_addresses=127.0.0.1 -c port=`+port(t,
+			c)+` -c unix_socket_directories= -c restore_command='sleep 1; false' -c hot_standby=off`)
 	require.Eventually(t, func() bool {
 		raw, err := os.ReadFile(filepath.Join(data, "postmaster.pid"))
 		return err == nil && strings.Count(string(raw), "\n") > 4
@@ -163,7 +166,8 @@ func port(t testing.TB, c *postgres.Cluster) string {
 
 func superURL(t testing.TB, c *postgres.Cluster) string {
 	t.Helper()
-	return strings.Replace(strings.Replace(c.OwnerURL, "postgres://handwerk:", "postgres://postgres:", 1), "/handwerk", "/postgres", 1)
+	return strings.Replace(strings.Replace(c.OwnerURL, "postgres://handwerk:", "postgres://postgres:", 1),
+		"/handwerk", "/postgres", 1)
 }
 
 // asServer runs one of PostgreSQL's tools as the user that runs the server.

@@ -37,7 +37,12 @@ func (s *Store) EraseAgain(ctx context.Context, now time.Time) (erased int, open
 		return 0, nil, err
 	}
 	var known []string
-	if err := s.db.SelectContext(ctx, &known, `SELECT id FROM customer WHERE erased_at IS NULL AND CAST(id AS text) = ANY ($1)`, ids); err != nil {
+	if err := s.db.SelectContext(
+		ctx,
+		&known,
+		`SELECT id FROM customer WHERE erased_at IS NULL AND CAST(id AS text) = ANY ($1)`,
+		ids,
+	); err != nil {
 		return 0, nil, err
 	}
 	for _, id := range known {

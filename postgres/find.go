@@ -30,7 +30,8 @@ func (s *Store) Find(ctx context.Context, words []string, most int) (workshop.Fo
 		OR r.id IN (SELECT rebuild_id FROM rebuild_customer WHERE customer_id IN (SELECT id FROM customer WHERE strpos(words, $%[1]d) > 0))
 		OR r.vehicle_id IN (SELECT id FROM vehicle WHERE strpos(words, $%[1]d) > 0)
 		OR r.id IN (SELECT rebuild_id FROM entry WHERE act = 'found' AND strpos(lower(body ->> 'note'), $%[1]d) > 0)`)
-	if found.Rebuilds, err = s.rebuilds(ctx, `WHERE r.id IN (SELECT r.id FROM rebuild r WHERE `+where+newest+limit+`)`+newest, args...); err != nil {
+	if found.Rebuilds, err = s.rebuilds(ctx, `WHERE r.id IN (SELECT r.id FROM rebuild r WHERE `+where+newest+limit+
+		`)`+newest, args...); err != nil {
 		return found, err
 	}
 	var customers []customerRow
@@ -46,7 +47,8 @@ func (s *Store) Find(ctx context.Context, words []string, most int) (workshop.Fo
 	if found.Vehicles, err = s.vehicles(ctx, `WHERE `+where+` ORDER BY v.name`+limit, args...); err != nil {
 		return found, err
 	}
-	found.Units, err = s.findUnits(ctx, each(words, `strpos(u.words, $%[1]d) > 0 OR strpos(v.words, $%[1]d) > 0`), limit, args)
+	found.Units, err = s.findUnits(ctx, each(words, `strpos(u.words, $%[1]d) > 0 OR strpos(v.words, $%[1]d) > 0`),
+		limit, args)
 	return found, err
 }
 
@@ -65,12 +67,17 @@ func (s *Store) findUnits(ctx context.Context, where, limit string, args []any) 
 		VehicleName string `db:"vehicle_name"`
 		Open        string
 	}
-	err := s.db.SelectContext(ctx, &rows, `SELECT u.id, u.vehicle_id, u.kind, u.name, u.serial, u.sheet, u.route, u.gears, v.name AS vehicle_name,
+	err := s.db.SelectContext(
+		ctx,
+		&rows,
+		`SELECT u.id, u.vehicle_id, u.kind, u.name, u.serial, u.sheet, u.route, u.gears, v.name AS vehicle_name,
 			COALESCE((SELECT number FROM rebuild r WHERE r.unit_id = u.id AND NOT r.closed LIMIT 1), '') AS open
-		FROM unit u JOIN vehicle v ON v.id = u.vehicle_id WHERE `+where+` ORDER BY u.name, u.serial`+limit, args...)
+		FROM unit u JOIN vehicle v ON v.id = u.vehicle_id WHERE `+where+` ORDER BY u.name, u.serial`+limit,
+		args...)
 	units := make([]workshop.FoundUnit, 0, len(rows))
 	for _, r := range rows {
-		units = append(units, workshop.FoundUnit{Unit: r.unit(), Vehicle: r.Vehicle, VehicleName: r.VehicleName, Open: r.Open})
+		units = append(units, workshop.FoundUnit{Unit: r.unit(), Vehicle: r.Vehicle, VehicleName: r.VehicleName,
+			Open: r.Open})
 	}
 	return units, err
 }
@@ -101,10 +108,17 @@ func (s *Store) OpenPromises(ctx context.Context, login, but string) ([]buying.O
 		Due              time.Time
 		Hours            float64
 	}
-	err := s.db.SelectContext(ctx, &rows, `SELECT r.id, r.number, r.unit ->> 'name' AS unit, r.due, r.hours_left AS hours
+	err := s.db.SelectContext(
+		ctx,
+		&rows,
+		`SELECT r.id, r.number, r.unit ->> 'name' AS unit, r.due, r.hours_left AS hours
 		FROM rebuild r LEFT JOIN entry e ON e.rebuild_id = r.id AND e.seq = r.head_seq
 		WHERE NOT r.closed AND COALESCE(e.by_login, r.opened_by ->> 'login') = $1 AND CAST(r.id AS text) <> $2
-		ORDER BY r.due, r.number LIMIT $3`, login, but, mostInHand)
+		ORDER BY r.due, r.number LIMIT $3`,
+		login,
+		but,
+		mostInHand,
+	)
 	list := make([]buying.OpenPromise, 0, len(rows))
 	for _, r := range rows {
 		list = append(

@@ -33,14 +33,19 @@ func (s *Store) IsFirst(ctx context.Context) (first bool, err error) {
 
 // IsFirstCode tells whether a code would open the workshop.
 func (s *Store) IsFirstCode(ctx context.Context, code string, now time.Time) (is bool, err error) {
-	return is, s.db.GetContext(ctx, &is, `SELECT EXISTS (SELECT FROM first_code WHERE digest = $1 AND until > $2)`, codeDigest(code), now)
+	return is, s.db.GetContext(ctx, &is, `SELECT EXISTS (SELECT FROM first_code WHERE digest = $1 AND until > $2)`,
+		codeDigest(code), now)
 }
 
 // FirstCode makes a new code for the first run; the one before it is void.
 func (s *Store) FirstCode(ctx context.Context, now time.Time) (string, error) {
 	code := rand.Text()[:16]
-	_, err := s.db.ExecContext(ctx, `INSERT INTO first_code (digest, until) VALUES ($1, $2) ON CONFLICT (one) DO UPDATE SET digest = $1, until = $2`,
-		codeDigest(code), now.Add(CodeLife))
+	_, err := s.db.ExecContext(
+		ctx,
+		`INSERT INTO first_code (digest, until) VALUES ($1, $2) ON CONFLICT (one) DO UPDATE SET digest = $1, until = $2`,
+		codeDigest(code),
+		now.Add(CodeLife),
+	)
 	return code, err
 }
 
@@ -55,7 +60,8 @@ func (s *Store) Begin(ctx context.Context, code string, now time.Time, shop shop
 			return err
 		}
 		if _, err := tx.ExecContext(
-			ctx, `INSERT INTO account (login, name, role, password_hash) VALUES ($1, $2, $3, $4)`, lead.Login, lead.Name,
+			ctx, `INSERT INTO account (login, name, role, password_hash) VALUES ($1, $2, $3, $4)`, lead.Login,
+			lead.Name,
 			lead.Role, lead.PasswordHash,
 		); err != nil {
 			return err
@@ -72,7 +78,8 @@ func (s *Store) Begin(ctx context.Context, code string, now time.Time, shop shop
 // useCode takes the code away when it fits; whoever comes second finds none.
 func useCode(ctx context.Context, tx *sqlx.Tx, code string, now time.Time) error {
 	taken, err := tx.ExecContext(
-		ctx, `DELETE FROM first_code WHERE digest = $1 AND until > $2 AND NOT EXISTS (SELECT FROM account)`, codeDigest(code),
+		ctx, `DELETE FROM first_code WHERE digest = $1 AND until > $2 AND NOT EXISTS (SELECT FROM account)`,
+		codeDigest(code),
 		now,
 	)
 	if err != nil {

@@ -5,11 +5,9 @@ import (
 	"database/sql"
 	"encoding/json"
 	"errors"
-	"time"
 
 	"github.com/jmoiron/sqlx"
 
-	"handwerk/workshop"
 	"handwerk/workshop/record"
 	"handwerk/workshop/say"
 	"handwerk/workshop/shop"
@@ -53,7 +51,8 @@ type unitRow struct {
 }
 
 func (r unitRow) unit() shop.Unit {
-	return shop.Unit{ID: r.ID, Kind: r.Kind, Name: r.Name, Serial: r.Serial, Sheet: r.Sheet, Route: r.Route, Gears: r.Gears}
+	return shop.Unit{ID: r.ID, Kind: r.Kind, Name: r.Name, Serial: r.Serial, Sheet: r.Sheet, Route: r.Route,
+		Gears: r.Gears}
 }
 
 const unitColumns = `id, vehicle_id, kind, name, serial, sheet, route, gears`
@@ -81,7 +80,8 @@ func (s *Store) vehicles(ctx context.Context, where string, args ...any) ([]shop
 		fleet[i], at[r.ID], ids[i] = v, i, r.ID
 	}
 	var units []unitRow
-	err := s.db.SelectContext(ctx, &units, `SELECT `+unitColumns+` FROM unit WHERE vehicle_id = ANY ($1) ORDER BY name, serial`, ids)
+	err := s.db.SelectContext(ctx, &units, `SELECT `+unitColumns+
+		` FROM unit WHERE vehicle_id = ANY ($1) ORDER BY name, serial`, ids)
 	for _, u := range units {
 		v := &fleet[at[u.Vehicle]]
 		v.Units = append(v.Units, u.unit())
@@ -98,56 +98,7 @@ func (s *Store) Vehicle(ctx context.Context, id string) (shop.Vehicle, error) {
 	return found[0], nil
 }
 
-type customerRow struct {
-	ID       string
-	Name     string
-	Phone    string
-	Mail     string
-	Address  string
-	Since    time.Time
-	ErasedAt *time.Time `db:"erased_at"`
-}
-
 const customerColumns = `id, name, phone, mail, address, since, erased_at`
-
-func (r customerRow) customer() shop.Customer {
-	return shop.Customer{ID: r.ID, Name: r.Name, Phone: r.Phone, Mail: r.Mail, Address: r.Address, Since: r.Since.UTC(), ErasedAt: r.ErasedAt}
-}
-
-// AddCustomer keeps one, or gives the one who is known by that name and number.
-func (s *Store) AddCustomer(ctx context.Context, c shop.Customer) (shop.Customer, bool, error) {
-	var row customerRow
-	err := s.db.GetContext(ctx, &row, `INSERT INTO customer (id, name, phone, mail, address, known_as, since) VALUES ($1, $2, $3, $4, $5, $6, $7)
-		ON CONFLICT (known_as) DO NOTHING RETURNING `+customerColumns, c.ID, c.Name, c.Phone, c.Mail, c.Address, c.KnownAs(), c.Since)
-	there := errors.Is(err, sql.ErrNoRows)
-	if there {
-		err = s.db.GetContext(ctx, &row, `SELECT `+customerColumns+` FROM customer WHERE known_as = $1`, c.KnownAs())
-	}
-	return row.customer(), there, s.full.note(err)
-}
-
-// ChangeCustomer writes him down anew.
-func (s *Store) ChangeCustomer(ctx context.Context, c shop.Customer) error {
-	err := s.inTx(ctx, func(tx *sqlx.Tx) error {
-		// Asked before it is written: the error of a unique index stands in the
-		// server's log with the name.
-		if _, err := tx.ExecContext(ctx, `SELECT pg_advisory_xact_lock(hashtext('customer ' || $1))`, c.KnownAs()); err != nil {
-			return err
-		}
-		var taken bool
-		err := tx.GetContext(ctx, &taken, `SELECT EXISTS (SELECT FROM customer WHERE known_as = $2 AND CAST(id AS text) <> $1)`, c.ID, c.KnownAs())
-		if err == nil && taken {
-			err = say.Refusal{Reason: say.Conflict, Why: say.KnownCustomer, About: []any{c.Name}}
-		}
-		if err != nil {
-			return err
-		}
-		res, err := tx.ExecContext(ctx, `UPDATE customer SET name = $2, phone = $3, mail = $4, address = $5, known_as = $6
-			WHERE id = $1 AND erased_at IS NULL`, c.ID, c.Name, c.Phone, c.Mail, c.Address, c.KnownAs())
-		return oneRow(res, err, say.NoSuchCustomer)
-	})
-	return s.full.note(err)
-}
 
 // oneRow says no when nothing was changed.
 func oneRow(res sql.Result, err error, none say.Why) error {
@@ -163,71 +114,6 @@ func oneRow(res sql.Result, err error, none say.Why) error {
 	return nil
 }
 
-// Customer reads one with his vehicles and rebuilds.
-func (s *Store) Customer(ctx context.Context, id string) (workshop.CustomerPage, error) {
-	var row customerRow
-	err := s.db.GetContext(ctx, &row, `SELECT `+customerColumns+` FROM customer WHERE id = $1`, id)
-	if errors.Is(err, sql.ErrNoRows) || isBadUUID(err) {
-		return workshop.CustomerPage{}, say.Refusal{Reason: say.NotFound, Why: say.NoSuchCustomer}
-	}
-	page := workshop.CustomerPage{Customer: row.customer()}
-	if err != nil {
-		return page, err
-	}
-	if page.Vehicles, err = s.vehicles(ctx, `WHERE v.customer_id = $1 ORDER BY v.name LIMIT 200`, id); err != nil {
-		return page, err
-	}
-	page.Rebuilds, err = s.rebuilds(ctx, `WHERE k.customer_id = $1 ORDER BY r.opened_at DESC, r.id DESC LIMIT 200`, id)
-	return page, err
-}
-
-// lockCustomer holds a customer as he is until the transaction ends: whoever
-// gives him a rebuild or a vehicle, and whoever erases him, wait for each other.
-func lockCustomer(ctx context.Context, tx *sqlx.Tx, id, how string) error {
-	var erased bool
-	err := tx.GetContext(ctx, &erased, `SELECT erased_at IS NOT NULL FROM customer WHERE id = $1 FOR `+how, id)
-	if errors.Is(err, sql.ErrNoRows) || isBadUUID(err) || (erased && how == "SHARE") {
-		return say.Refusal{Reason: say.NotFound, Why: say.NoSuchCustomer}
-	}
-	return err
-}
-
-// EraseCustomer forgets who he was: the row says nothing any more, the salts of
-// his rebuilds go, and the plates of his vehicles. It may be done again.
-func (s *Store) EraseCustomer(ctx context.Context, id string, now time.Time) error {
-	var gone []string
-	err := s.inTx(ctx, func(tx *sqlx.Tx) error {
-		if err := lockCustomer(ctx, tx, id, "UPDATE"); err != nil {
-			return err
-		}
-		var open string
-		err := tx.GetContext(ctx, &open, `SELECT r.number FROM rebuild r JOIN rebuild_customer k ON k.rebuild_id = r.id
-			WHERE k.customer_id = $1 AND NOT r.closed ORDER BY r.number LIMIT 1`, id)
-		if err == nil {
-			return say.Refusal{Reason: say.Conflict, Why: say.StillOpen, About: []any{open}}
-		}
-		if !errors.Is(err, sql.ErrNoRows) {
-			return oneRow(nil, err, say.NoSuchCustomer)
-		}
-		res, err := tx.ExecContext(ctx, `UPDATE customer SET name = '', phone = '', mail = '', address = '', known_as = NULL, erased_at = COALESCE(erased_at, $2)
-			WHERE id = $1`, id, now)
-		if err := oneRow(res, err, say.NoSuchCustomer); err != nil {
-			return err
-		}
-		if _, err := tx.ExecContext(ctx, `UPDATE vehicle SET registration = '', customer_id = NULL WHERE customer_id = $1`, id); err != nil {
-			return err
-		}
-		return tx.SelectContext(ctx, &gone, `DELETE FROM rebuild_customer WHERE customer_id = $1 RETURNING rebuild_id`, id)
-	})
-	for _, rebuild := range gone {
-		s.ledgers.forget(rebuild)
-	}
-	if err != nil {
-		return s.full.note(err)
-	}
-	return s.noteErased(id)
-}
-
 // AddVehicle keeps a vehicle of a customer.
 func (s *Store) AddVehicle(ctx context.Context, v shop.Vehicle) error {
 	facts, err := marshal(factsOf(v))
@@ -241,8 +127,15 @@ func (s *Store) AddVehicle(ctx context.Context, v shop.Vehicle) error {
 		if err := registrationFree(ctx, tx, v); err != nil {
 			return err
 		}
-		_, err := tx.ExecContext(ctx, `INSERT INTO vehicle (id, name, registration, customer_id, facts) VALUES ($1, $2, $3, $4, $5)`,
-			v.ID, v.Name, v.Registration, v.Customer, facts)
+		_, err := tx.ExecContext(
+			ctx,
+			`INSERT INTO vehicle (id, name, registration, customer_id, facts) VALUES ($1, $2, $3, $4, $5)`,
+			v.ID,
+			v.Name,
+			v.Registration,
+			v.Customer,
+			facts,
+		)
 		return err
 	})
 	return s.full.note(unknownCustomer(err))
@@ -261,11 +154,13 @@ func registrationFree(ctx context.Context, tx *sqlx.Tx, v shop.Vehicle) error {
 		return nil
 	}
 	const plate = `lower(regexp_replace($1, '[^[:alnum:]]', '', 'g'))`
-	if _, err := tx.ExecContext(ctx, `SELECT pg_advisory_xact_lock(hashtext('registration ' || `+plate+`))`, v.Registration); err != nil {
+	if _, err := tx.ExecContext(ctx, `SELECT pg_advisory_xact_lock(hashtext('registration ' || `+plate+`))`,
+		v.Registration); err != nil {
 		return err
 	}
 	var other string
-	err := tx.GetContext(ctx, &other, `SELECT name FROM vehicle WHERE plate <> '' AND plate = `+plate+` AND id <> $2 LIMIT 1`, v.Registration, v.ID)
+	err := tx.GetContext(ctx, &other, `SELECT name FROM vehicle WHERE plate <> '' AND plate = `+plate+
+		` AND id <> $2 LIMIT 1`, v.Registration, v.ID)
 	if errors.Is(err, sql.ErrNoRows) {
 		return nil
 	}
@@ -288,8 +183,15 @@ func (s *Store) ChangeVehicle(ctx context.Context, v shop.Vehicle) error {
 		if err := registrationFree(ctx, tx, v); err != nil {
 			return err
 		}
-		res, err := tx.ExecContext(ctx, `UPDATE vehicle SET name = $2, registration = $3, customer_id = $4, facts = $5 WHERE id = $1`,
-			v.ID, v.Name, v.Registration, v.Customer, facts)
+		res, err := tx.ExecContext(
+			ctx,
+			`UPDATE vehicle SET name = $2, registration = $3, customer_id = $4, facts = $5 WHERE id = $1`,
+			v.ID,
+			v.Name,
+			v.Registration,
+			v.Customer,
+			facts,
+		)
 		if err = unknownCustomer(err); err != nil {
 			return err
 		}
@@ -298,19 +200,23 @@ func (s *Store) ChangeVehicle(ctx context.Context, v shop.Vehicle) error {
 	return s.full.note(err)
 }
 
-// unknownCustomer says it in the workshop's words.
-func unknownCustomer(err error) error {
-	if isBadUUID(err) || isNoReference(err) {
-		return say.Refusal{Reason: say.NotFound, Why: say.NoSuchCustomer}
-	}
-	return err
-}
-
 // AddUnit keeps a unit of a vehicle.
 func (s *Store) AddUnit(ctx context.Context, vehicle string, u shop.Unit) error {
-	res, err := s.db.ExecContext(ctx, `INSERT INTO unit (id, vehicle_id, kind, name, serial, sheet, route, known_as, gears)
+	res, err := s.db.ExecContext(
+		ctx,
+		`INSERT INTO unit (id, vehicle_id, kind, name, serial, sheet, route, known_as, gears)
 		VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9)
-		ON CONFLICT (known_as) DO NOTHING`, u.ID, vehicle, u.Kind, u.Name, u.Serial, u.Sheet, u.Route, u.KnownAs(vehicle), u.Gears)
+		ON CONFLICT (known_as) DO NOTHING`,
+		u.ID,
+		vehicle,
+		u.Kind,
+		u.Name,
+		u.Serial,
+		u.Sheet,
+		u.Route,
+		u.KnownAs(vehicle),
+		u.Gears,
+	)
 	added := int64(1)
 	if err == nil {
 		added, err = res.RowsAffected()
@@ -319,7 +225,8 @@ func (s *Store) AddUnit(ctx context.Context, vehicle string, u shop.Unit) error 
 	case err == nil && added == 0:
 		var in string
 		if err := s.db.GetContext(
-			ctx, &in, `SELECT v.name FROM unit u JOIN vehicle v ON v.id = u.vehicle_id WHERE u.known_as = $1`, u.KnownAs(vehicle),
+			ctx, &in, `SELECT v.name FROM unit u JOIN vehicle v ON v.id = u.vehicle_id WHERE u.known_as = $1`,
+			u.KnownAs(vehicle),
 		); err != nil {
 			return err
 		}
@@ -332,8 +239,16 @@ func (s *Store) AddUnit(ctx context.Context, vehicle string, u shop.Unit) error 
 
 // ChangeUnit moves a unit, or changes its sheet or route, where they are said.
 func (s *Store) ChangeUnit(ctx context.Context, u shop.Unit, vehicle string) error {
-	res, err := s.db.ExecContext(ctx, `UPDATE unit SET vehicle_id = COALESCE(NULLIF($2, ''), vehicle_id), sheet = COALESCE(NULLIF($3, ''), sheet),
-		route = COALESCE(NULLIF($4, ''), route), gears = COALESCE(NULLIF($5, 0), gears) WHERE id = $1`, u.ID, vehicle, u.Sheet, u.Route, u.Gears)
+	res, err := s.db.ExecContext(
+		ctx,
+		`UPDATE unit SET vehicle_id = COALESCE(NULLIF($2, ''), vehicle_id), sheet = COALESCE(NULLIF($3, ''), sheet),
+		route = COALESCE(NULLIF($4, ''), route), gears = COALESCE(NULLIF($5, 0), gears) WHERE id = $1`,
+		u.ID,
+		vehicle,
+		u.Sheet,
+		u.Route,
+		u.Gears,
+	)
 	if isNoReference(err) {
 		return say.Refusal{Reason: say.NotFound, Why: say.NoSuchVehicle}
 	}
@@ -366,6 +281,10 @@ func (s *Store) RebuildsOf(ctx context.Context, unit string) ([]record.Rebuild, 
 // FoundIn lists the rebuilds of vehicles in which something was found along the
 // way, the oldest first.
 func (s *Store) FoundIn(ctx context.Context, vehicles []string) ([]record.Rebuild, error) {
-	return s.rebuilds(ctx, `WHERE r.vehicle_id = ANY ($1) AND EXISTS (SELECT FROM entry e WHERE e.rebuild_id = r.id AND e.act = 'found')
-		ORDER BY r.opened_at, r.id LIMIT 200`, vehicles)
+	return s.rebuilds(
+		ctx,
+		`WHERE r.vehicle_id = ANY ($1) AND EXISTS (SELECT FROM entry e WHERE e.rebuild_id = r.id AND e.act = 'found')
+		ORDER BY r.opened_at, r.id LIMIT 200`,
+		vehicles,
+	)
 }

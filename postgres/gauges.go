@@ -14,7 +14,11 @@ import (
 // Gauges are the shop's own, each as it was said of last.
 func (s *Store) Gauges(ctx context.Context) ([]shop.Gauge, error) {
 	var rows []json.RawMessage
-	if err := s.db.SelectContext(ctx, &rows, `SELECT DISTINCT ON (id) body FROM gauge ORDER BY id, version DESC`); err != nil {
+	if err := s.db.SelectContext(
+		ctx,
+		&rows,
+		`SELECT DISTINCT ON (id) body FROM gauge ORDER BY id, version DESC`,
+	); err != nil {
 		return nil, err
 	}
 	list := make([]shop.Gauge, len(rows))

@@ -21,7 +21,8 @@ func marshal(v any) ([]byte, error) { return json.Marshal(v) }
 // times are measured.
 func (s *Store) Generate(ctx context.Context, model record.Ledger, n int) error {
 	if _, err := s.db.ExecContext(
-		ctx, `INSERT INTO plan_copy (hash, body) VALUES ($1, $2) ON CONFLICT DO NOTHING`, model.Plan.Hash, []byte(model.Plan.Raw),
+		ctx, `INSERT INTO plan_copy (hash, body) VALUES ($1, $2) ON CONFLICT DO NOTHING`, model.Plan.Hash,
+		[]byte(model.Plan.Raw),
 	); err != nil {
 		return err
 	}
@@ -86,8 +87,9 @@ func copyBatch(ctx context.Context, conn *pgx.Conn, model record.Ledger, from, t
 	if err != nil {
 		return err
 	}
-	_, err = tx.CopyFrom(ctx, pgx.Identifier{"entry"}, []string{"rebuild_id", "seq", "id", "step", "act", "item", "supersedes", "body", "result", "method", "verdict",
-		"by_login", "by_name", "by_role", "at", "hash", "key", "digest"}, pgx.CopyFromRows(entries))
+	_, err = tx.CopyFrom(ctx, pgx.Identifier{"entry"},
+		[]string{"rebuild_id", "seq", "id", "step", "act", "item", "supersedes", "body", "result", "method", "verdict",
+			"by_login", "by_name", "by_role", "at", "hash", "key", "digest"}, pgx.CopyFromRows(entries))
 	if err != nil {
 		return err
 	}

@@ -115,7 +115,8 @@ func (h *herald) speak(ctx context.Context) bool {
 			return false
 		}
 	}
-	if _, err := h.conn.Exec(ctx, `SELECT pg_notify($1, said) FROM unnest(CAST($2 AS text[])) AS said`, channel, texts); err != nil {
+	if _, err := h.conn.Exec(ctx, `SELECT pg_notify($1, said) FROM unnest(CAST($2 AS text[])) AS said`, channel,
+		texts); err != nil {
 		h.hangUp()
 		return false
 	}

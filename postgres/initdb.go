@@ -111,8 +111,10 @@ func (c *Cluster) checksums(ctx context.Context) {
 	if err != nil || said["Data page checksum version"] != "0" || said["Database cluster state"] != "shut down" {
 		return
 	}
-	if out, err := c.command(ctx, filepath.Join(c.bin, "pg_checksums"), "--enable", "-D", c.data()).CombinedOutput(); err != nil {
-		c.o.Log.Warn("page checksums could not be turned on", "error", err.Error(), "says", strings.TrimSpace(string(out)))
+	if out, err := c.command(ctx, filepath.Join(c.bin, "pg_checksums"), "--enable", "-D",
+		c.data()).CombinedOutput(); err != nil {
+		c.o.Log.Warn("page checksums could not be turned on", "error", err.Error(), "says",
+			strings.TrimSpace(string(out)))
 	}
 }
 
@@ -126,7 +128,8 @@ func (c *Cluster) roles(ctx context.Context, secret string) error {
 	defer func() { _ = conn.Close(ctx) }()
 	var there bool
 	for role, password := range map[string]string{ownerRole: secret, servingRole: servingPassword(secret)} {
-		if err := conn.QueryRow(ctx, `SELECT EXISTS (SELECT FROM pg_roles WHERE rolname = $1)`, role).Scan(&there); err != nil {
+		if err := conn.QueryRow(ctx, `SELECT EXISTS (SELECT FROM pg_roles WHERE rolname = $1)`,
+			role).Scan(&there); err != nil {
 			return err
 		}
 		verb := "CREATE"
@@ -134,21 +137,26 @@ func (c *Cluster) roles(ctx context.Context, secret string) error {
 			verb = "ALTER"
 		}
 		// Letters, digits and hex only, so quoting is safe.
-		if _, err := conn.Exec(ctx, verb+" ROLE "+role+" LOGIN NOSUPERUSER NOCREATEROLE PASSWORD '"+password+"'"); err != nil {
+		if _, err := conn.Exec(ctx, verb+" ROLE "+role+" LOGIN NOSUPERUSER NOCREATEROLE PASSWORD '"+password+
+			"'"); err != nil {
 			return err
 		}
 	}
-	if err := conn.QueryRow(ctx, `SELECT EXISTS (SELECT FROM pg_roles WHERE rolname = $1)`, logRole).Scan(&there); err != nil {
+	if err := conn.QueryRow(ctx, `SELECT EXISTS (SELECT FROM pg_roles WHERE rolname = $1)`,
+		logRole).Scan(&there); err != nil {
 		return err
 	}
-	grants := "ALTER ROLE " + ownerRole + " CREATEDB; ALTER ROLE " + servingRole + " NOINHERIT; GRANT " + logRole + " TO " + servingRole
+	grants := "ALTER ROLE " + ownerRole + " CREATEDB; ALTER ROLE " + servingRole + " NOINHERIT; GRANT " + logRole +
+		" TO " + servingRole
 	if !there {
 		grants = "CREATE ROLE " + logRole + " NOLOGIN; " + grants
 	}
 	if _, err := conn.Exec(ctx, grants); err != nil {
 		return err
 	}
-	if err := conn.QueryRow(ctx, `SELECT EXISTS (SELECT FROM pg_database WHERE datname = 'handwerk')`).Scan(&there); err != nil || there {
+	if err := conn.QueryRow(ctx, `SELECT EXISTS (SELECT FROM pg_database WHERE datname = 'handwerk')`).
+		Scan(&there); err != nil ||
+		there {
 		return err
 	}
 	_, err = conn.Exec(ctx, "CREATE DATABASE handwerk OWNER "+ownerRole)

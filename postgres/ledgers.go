@@ -44,7 +44,10 @@ type turn struct {
 
 func newLedgerCache() *ledgerCache {
 	c := &ledgerCache{}
-	c.kept, _ = simplelru.NewLRU(1<<20, func(_ string, k keptLedger) { c.bytes -= k.bytes }) // a positive size never fails
+	c.kept, _ = simplelru.NewLRU(1<<20, func(_ string,
+		k keptLedger) {
+		c.bytes -= k.bytes
+	}) // a positive size never fails
 	for i := range c.turns {
 		c.turns[i] = turn{make(chan struct{}, 1), make(chan struct{}, writersWaiting)}
 	}

@@ -258,7 +258,9 @@ func (c *Cluster) join(ctx context.Context) error {
 			}
 		}
 		if time.Now().After(until) {
-			return errors.New("another Handwerk holds this directory, but its PostgreSQL does not answer; close that one, or give this one a directory of its own with HANDWERK_DIR")
+			return errors.New(
+				"another Handwerk holds this directory, but its PostgreSQL does not answer; close that one, or give this one a directory of its own with HANDWERK_DIR",
+			)
 		}
 		select {
 		case <-ctx.Done():
@@ -315,7 +317,10 @@ func (c *Cluster) keepAlive(ctx context.Context, failed int) int {
 	}
 	says := "The database does not start; its log says why."
 	if isTaken(c.port) {
-		says = fmt.Sprintf("The database cannot start: another program has taken its port, %d. It goes on by itself when that is free.", c.port)
+		says = fmt.Sprintf(
+			"The database cannot start: another program has taken its port, %d. It goes on by itself when that is free.",
+			c.port,
+		)
 	}
 	c.stuck.Store(&says)
 	if failed%50 == 1 {

@@ -32,7 +32,10 @@ func TestTheClusterOfAClosedDirectory(t *testing.T) {
 	_, err = conn.Exec(ctx, `CREATE TABLE kept (n int)`)
 	require.NoError(t, err)
 	var superuser bool
-	require.NoError(t, conn.QueryRow(ctx, `SELECT rolsuper FROM pg_roles WHERE rolname = current_user`).Scan(&superuser))
+	require.NoError(
+		t,
+		conn.QueryRow(ctx, `SELECT rolsuper FROM pg_roles WHERE rolname = current_user`).Scan(&superuser),
+	)
 	assert.False(t, superuser, "the program works as an ordinary role")
 	require.NoError(t, conn.Close(ctx))
 

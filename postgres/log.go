@@ -235,11 +235,13 @@ func (w *logWriter) insert(ctx context.Context, tx pgx.Tx, leaves []seal.Leaf) (
 		return c, err
 	}
 	if _, err := tx.CopyFrom(
-		ctx, pgx.Identifier{"log_leaf"}, []string{"n", "rebuild_id", "number", "seq", "hash"}, pgx.CopyFromRows(leafRows),
+		ctx, pgx.Identifier{"log_leaf"}, []string{"n", "rebuild_id", "number", "seq", "hash"},
+		pgx.CopyFromRows(leafRows),
 	); err != nil {
 		return c, err
 	}
-	if _, err := tx.CopyFrom(ctx, pgx.Identifier{"log_hash"}, []string{"i", "hash"}, pgx.CopyFromRows(hashRows)); err != nil {
+	if _, err := tx.CopyFrom(ctx, pgx.Identifier{"log_hash"}, []string{"i", "hash"},
+		pgx.CopyFromRows(hashRows)); err != nil {
 		return c, err
 	}
 	_, err = tx.Exec(ctx, `INSERT INTO checkpoint (size, note) VALUES ($1, $2)`, c.Size, c.Note)
@@ -276,7 +278,11 @@ func (s *Store) MendLog(ctx context.Context) (made int64, err error) {
 			return err
 		}
 		var leaves []seal.Leaf
-		if err := tx.SelectContext(ctx, &leaves, `SELECT n, rebuild_id, number, seq, hash FROM log_leaf ORDER BY n`); err != nil {
+		if err := tx.SelectContext(
+			ctx,
+			&leaves,
+			`SELECT n, rebuild_id, number, seq, hash FROM log_leaf ORDER BY n`,
+		); err != nil {
 			return err
 		}
 		all := map[int64]tlog.Hash{}
@@ -298,7 +304,12 @@ func (s *Store) MendLog(ctx context.Context) (made int64, err error) {
 			at := tlog.StoredHashIndex(0, l.N)
 			for k, h := range hashes {
 				all[at+int64(k)] = h
-				res, err := tx.ExecContext(ctx, `INSERT INTO log_hash (i, hash) VALUES ($1, $2) ON CONFLICT (i) DO NOTHING`, at+int64(k), h[:])
+				res, err := tx.ExecContext(
+					ctx,
+					`INSERT INTO log_hash (i, hash) VALUES ($1, $2) ON CONFLICT (i) DO NOTHING`,
+					at+int64(k),
+					h[:],
+				)
 				if err != nil {
 					return err
 				}

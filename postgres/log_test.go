@@ -76,7 +76,8 @@ func TestEveryHeadIsLogged(t *testing.T) {
 	assert.Empty(t, found, "everything of the first checkpoint is still there")
 	assert.EqualValues(t, 3, v.Leaves)
 	assert.Equal(t, 3, v.Checkpoints)
-	_, _, err = s.Append(context.Background(), workshop.Asking{}, b.ID, "identify", outcome("serial", "done"), lead, "after-log")
+	_, _, err = s.Append(context.Background(), workshop.Asking{}, b.ID, "identify", outcome("serial", "done"), lead,
+		"after-log")
 	require.NoError(t, err)
 	_, found = s.verified(t, &key, second)
 	assert.Empty(t, found, "what is not logged yet is no fault")
@@ -123,7 +124,8 @@ func rehash(t testing.TB, s *bench, id string) {
 		}
 		e.Hash = e.Chain(before)
 		before = e.Hash
-		_, err := db.Exec(`UPDATE entry SET by_name = $3, hash = $4 WHERE rebuild_id = $1 AND seq = $2`, id, e.Seq, e.By.Name, e.Hash)
+		_, err := db.Exec(`UPDATE entry SET by_name = $3, hash = $4 WHERE rebuild_id = $1 AND seq = $2`, id, e.Seq,
+			e.By.Name, e.Hash)
 		require.NoError(t, err)
 	}
 	_, err = db.Exec(`UPDATE rebuild SET head_hash = $2 WHERE id = $1`, id, before)
@@ -146,11 +148,12 @@ func TestVerifySeesWhatIsMissing(t *testing.T) {
 		"photograph":       {`UPDATE photo SET bytes = 'x', sha256 = encode(sha256('x'), 'hex') WHERE rebuild_id = $1`, "its picture is not the one"},
 		"photograph alone": {`UPDATE photo SET bytes = 'x' WHERE rebuild_id = $1`, "is not the one that was taken"},
 		"photograph gone":  {`DELETE FROM photo WHERE rebuild_id = $1`, "its picture is gone"},
-		"log cut short":    {`DELETE FROM log_leaf WHERE n > 0; DELETE FROM checkpoint WHERE size > 1`, "its end is gone"},
-		"log emptied":      {`DELETE FROM log_leaf; DELETE FROM log_hash; DELETE FROM checkpoint`, "its end is gone"},
-		"leaf changed":     {`UPDATE log_leaf SET number = 'x' WHERE n = 0`, "written anew"},
-		"all emptied":      {`DELETE FROM photo; DELETE FROM entry; DELETE FROM rebuild; DELETE FROM log_leaf; DELETE FROM checkpoint`, "its end is gone"},
-		"hashed anew":      {"", "written anew after it was logged"},
+		"log cut short": {`DELETE FROM log_leaf WHERE n > 0; DELETE FROM checkpoint WHERE size > 1`,
+			"its end is gone"},
+		"log emptied":  {`DELETE FROM log_leaf; DELETE FROM log_hash; DELETE FROM checkpoint`, "its end is gone"},
+		"leaf changed": {`UPDATE log_leaf SET number = 'x' WHERE n = 0`, "written anew"},
+		"all emptied":  {`DELETE FROM photo; DELETE FROM entry; DELETE FROM rebuild; DELETE FROM log_leaf; DELETE FROM checkpoint`, "its end is gone"},
+		"hashed anew":  {"", "written anew after it was logged"},
 	} {
 		t.Run(name, func(t *testing.T) {
 			s := newShop(t)

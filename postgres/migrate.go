@@ -40,7 +40,11 @@ func (s *Store) Migrate(ctx context.Context) error {
 	}
 	sources := p.ListSources()
 	if known := sources[len(sources)-1].Version; have > known {
-		return fmt.Errorf("the database was made by a newer Handwerk: its schema is version %d, this program knows %d; start the newer one", have, known)
+		return fmt.Errorf(
+			"the database was made by a newer Handwerk: its schema is version %d, this program knows %d; start the newer one",
+			have,
+			known,
+		)
 	}
 	if _, err := p.Up(ctx); err != nil {
 		return fmt.Errorf("migration: %w", err)
@@ -86,11 +90,13 @@ var grantedToLog = []string{
 
 // isLogWriter tells whether a role may take on the one that writes the log; a
 // database of somebody's own may have none such.
-const isLogWriter = `SELECT COALESCE((SELECT pg_has_role($1, oid, 'MEMBER') FROM pg_roles WHERE rolname = '` + logRole + `'), false)`
+const isLogWriter = `SELECT COALESCE((SELECT pg_has_role($1, oid, 'MEMBER') FROM pg_roles WHERE rolname = '` +
+	logRole + `'), false)`
 
 // takeOnLog makes a role ($1) that may the one that writes the log, for good or
 // for the transaction ($2); any other stays as it is.
-const takeOnLog = `SELECT set_config('role', rolname, $2) FROM pg_roles WHERE rolname = '` + logRole + `' AND pg_has_role($1, oid, 'MEMBER')`
+const takeOnLog = `SELECT set_config('role', rolname, $2) FROM pg_roles WHERE rolname = '` + logRole +
+	`' AND pg_has_role($1, oid, 'MEMBER')`
 
 // Grant gives a role what serving needs and nothing else. The owner runs it
 // after each migration; it does the same every time.

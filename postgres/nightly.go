@@ -32,7 +32,8 @@ func (s *Store) KeepShop(ctx context.Context, shop shop.Shop, by people.Person, 
 	if err != nil {
 		return err
 	}
-	if _, err = s.db.ExecContext(ctx, `INSERT INTO shop (body, by, at) VALUES ($1, $2, $3)`, body, by.Login, now); err == nil {
+	if _, err = s.db.ExecContext(ctx, `INSERT INTO shop (body, by, at) VALUES ($1, $2, $3)`, body, by.Login,
+		now); err == nil {
 		s.keepsHabits(shop)
 	}
 	return s.full.note(err)
@@ -49,7 +50,8 @@ func (s *Store) BackupRuns(ctx context.Context) (good, last *shop.BackupRun, err
 
 func backupRun(ctx context.Context, q sqlx.QueryerContext, where string) (*shop.BackupRun, error) {
 	var r shop.BackupRun
-	err := q.QueryRowxContext(ctx, `SELECT at, file, error FROM backup_run `+where+` ORDER BY id DESC LIMIT 1`).Scan(&r.At, &r.File, &r.Error)
+	err := q.QueryRowxContext(ctx, `SELECT at, file, error FROM backup_run `+where+
+		` ORDER BY id DESC LIMIT 1`).Scan(&r.At, &r.File, &r.Error)
 	if errors.Is(err, sql.ErrNoRows) {
 		return nil, nil
 	}
@@ -58,7 +60,8 @@ func backupRun(ctx context.Context, q sqlx.QueryerContext, where string) (*shop.
 
 // WriteBackups writes a backup every night into the directory that the shop
 // names, until ctx ends. Of several processes one writes it.
-func (s *Store) WriteBackups(ctx context.Context, log *slog.Logger, owner func(context.Context) (*Store, error), now func() time.Time) {
+func (s *Store) WriteBackups(ctx context.Context, log *slog.Logger, owner func(context.Context) (*Store, error),
+	now func() time.Time) {
 	every := time.NewTicker(time.Minute)
 	defer every.Stop()
 	for {
@@ -89,7 +92,8 @@ func (s *Store) BackUpTonight(ctx context.Context, owner func(context.Context) (
 	}
 	defer func() { _ = conn.Close() }()
 	var mine bool
-	if err := conn.GetContext(ctx, &mine, `SELECT pg_try_advisory_lock(hashtext('nightly backup'))`); err != nil || !mine {
+	if err := conn.GetContext(ctx, &mine, `SELECT pg_try_advisory_lock(hashtext('nightly backup'))`); err != nil ||
+		!mine {
 		return err
 	}
 	defer func() {
@@ -108,7 +112,8 @@ func (s *Store) BackUpTonight(ctx context.Context, owner func(context.Context) (
 	} else if err := tidyUp(shop.Backups, now); err != nil {
 		failed = err
 	}
-	_, err = conn.ExecContext(context.WithoutCancel(ctx), `INSERT INTO backup_run (at, file, error) VALUES ($1, $2, $3)`, now, file, said)
+	_, err = conn.ExecContext(context.WithoutCancel(ctx),
+		`INSERT INTO backup_run (at, file, error) VALUES ($1, $2, $3)`, now, file, said)
 	return errors.Join(failed, err)
 }
 
@@ -150,7 +155,8 @@ func tidyUp(dir string, now time.Time) error {
 		year, week := day.ISOWeek()
 		w, m := fmt.Sprint(year, " ", week), day.Format("2006-01")
 		age := now.Sub(day)
-		keeps := i == 0 || age < 8*24*time.Hour || (age < 5*7*24*time.Hour && !weeks[w]) || (age < 366*24*time.Hour && !months[m])
+		keeps := i == 0 || age < 8*24*time.Hour || (age < 5*7*24*time.Hour && !weeks[w]) ||
+			(age < 366*24*time.Hour && !months[m])
 		weeks[w], months[m] = true, true
 		if !keeps {
 			if err := os.Remove(file); err != nil {

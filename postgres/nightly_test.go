@@ -69,7 +69,8 @@ func TestABackupIsWrittenEveryNight(t *testing.T) {
 	assert.Contains(t, last.Error, "gone")
 	assert.Contains(t, house.BackupFault(good, last, next), "failed")
 	assert.Empty(t, house.BackupFault(good, good, next))
-	assert.Contains(t, house.BackupFault(good, good, night.Add(shop.BackupsLate+time.Hour)), "no backup since 2026-11-27")
+	assert.Contains(t, house.BackupFault(good, good, night.Add(shop.BackupsLate+time.Hour)),
+		"no backup since 2026-11-27")
 	elsewhere := t.TempDir()
 	house.Backups = elsewhere
 	require.NoError(t, s.store.KeepShop(ctx, house, lead, night))
@@ -96,7 +97,8 @@ func TestOldBackupsAreTidiedUp(t *testing.T) {
 		require.NoError(t, os.WriteFile(name, []byte("x"), 0o600))
 	}
 	require.NoError(t, os.WriteFile(filepath.Join(dir, "handwerk-by-hand.backup"), []byte("x"), 0o600))
-	house := shop.Shop{Name: "Slipway garage", Units: quantity.Metric, Currency: "EUR", Zone: "UTC", Paper: "A4", Backups: dir}
+	house := shop.Shop{Name: "Slipway garage", Units: quantity.Metric, Currency: "EUR", Zone: "UTC", Paper: "A4",
+		Backups: dir}
 	require.NoError(t, s.store.KeepShop(ctx, house, lead, night))
 	require.NoError(t, s.store.BackUpTonight(ctx, owner, night))
 	files, err := os.ReadDir(dir)
@@ -105,7 +107,8 @@ func TestOldBackupsAreTidiedUp(t *testing.T) {
 	for _, f := range files {
 		kept = append(kept, strings.TrimSuffix(strings.TrimPrefix(f.Name(), "handwerk-"), ".backup"))
 	}
-	for _, day := range []string{"2026-11-27", "2026-11-20", "2026-11-15", "2026-11-08", "2026-10-31", "2025-12-31", "by-hand"} {
+	for _, day := range []string{"2026-11-27", "2026-11-20", "2026-11-15", "2026-11-08", "2026-10-31", "2025-12-31",
+		"by-hand"} {
 		assert.Contains(t, kept, day)
 	}
 	assert.NotContains(t, kept, "2026-11-14")
@@ -124,10 +127,12 @@ func TestPicturesNobodyShowsAreForgotten(t *testing.T) {
 	again, err := s.KeepPhoto(ctx, r.ID, pic, "sent", lead)
 	require.NoError(t, err)
 	assert.Equal(t, kept.ID, again.ID, "sent again with its key it is kept once")
-	shown, err := s.KeepPhoto(ctx, r.ID, picture.Picture{SHA256: "b", Type: "image/jpeg", Width: 1, Height: 1, Bytes: []byte("y")}, "", lead)
+	shown, err := s.KeepPhoto(ctx, r.ID, picture.Picture{SHA256: "b", Type: "image/jpeg", Width: 1, Height: 1,
+		Bytes: []byte("y")}, "", lead)
 	require.NoError(t, err)
 	_, _, err = s.Append(
-		ctx, workshop.Asking{}, r.ID, "identify", record.Draft{Act: record.ActNote, Body: record.Body{Note: "see", Photo: shown.ID}}, lead,
+		ctx, workshop.Asking{}, r.ID, "identify", record.Draft{Act: record.ActNote,
+			Body: record.Body{Note: "see", Photo: shown.ID}}, lead,
 		"note",
 	)
 	require.NoError(t, err)

@@ -88,7 +88,8 @@ func Open(ctx context.Context, url string, o Options) (*Store, error) {
 		_ = db.Close()
 		return nil, fmt.Errorf("database: %w", redact(err))
 	}
-	s := &Store{db: db, config: own, ledgers: newLedgerCache(), full: fullness{room: o.Room}, erased: o.Erased, stuck: o.Stuck}
+	s := &Store{db: db, config: own, ledgers: newLedgerCache(), full: fullness{room: o.Room}, erased: o.Erased,
+		stuck: o.Stuck}
 	s.zone.Store(o.Zone)
 	s.heralds = newHerald(s)
 	return s, nil
@@ -97,7 +98,8 @@ func Open(ctx context.Context, url string, o Options) (*Store, error) {
 // limit sets the deadlines that the database itself keeps; 0 is none.
 func limit(c *pgx.ConnConfig, statement, idle time.Duration) {
 	for name, d := range map[string]time.Duration{
-		"statement_timeout": statement, "lock_timeout": min(statement, lockTimeout), "idle_in_transaction_session_timeout": idle,
+		"statement_timeout": statement, "lock_timeout": min(statement, lockTimeout),
+		"idle_in_transaction_session_timeout": idle,
 	} {
 		c.RuntimeParams[name] = strconv.FormatInt(d.Milliseconds(), 10)
 	}

@@ -22,9 +22,22 @@ func (s *Store) KeepPhoto(ctx context.Context, p workshop.Photo) error {
 }
 
 func insertPhoto(ctx context.Context, tx *sqlx.Tx, p workshop.Photo) error {
-	_, err := tx.ExecContext(ctx, `INSERT INTO photo (id, rebuild_id, sha256, type, width, height, bytes, by_login, by_name, by_role, at)
+	_, err := tx.ExecContext(
+		ctx,
+		`INSERT INTO photo (id, rebuild_id, sha256, type, width, height, bytes, by_login, by_name, by_role, at)
 		VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11) ON CONFLICT (id) DO NOTHING`,
-		p.ID, p.Rebuild, p.SHA256, p.Type, p.Width, p.Height, p.Bytes, p.By.Login, p.By.Name, p.By.Role, p.At)
+		p.ID,
+		p.Rebuild,
+		p.SHA256,
+		p.Type,
+		p.Width,
+		p.Height,
+		p.Bytes,
+		p.By.Login,
+		p.By.Name,
+		p.By.Role,
+		p.At,
+	)
 	return err
 }
 
@@ -32,7 +45,8 @@ const photoColumns = `SELECT id, rebuild_id, sha256, type, width, height, bytes,
 
 func scanPhoto(row interface{ Scan(...any) error }) (workshop.Photo, error) {
 	var p workshop.Photo
-	err := row.Scan(&p.ID, &p.Rebuild, &p.SHA256, &p.Type, &p.Width, &p.Height, &p.Bytes, &p.By.Login, &p.By.Name, &p.By.Role, &p.At)
+	err := row.Scan(&p.ID, &p.Rebuild, &p.SHA256, &p.Type, &p.Width, &p.Height, &p.Bytes, &p.By.Login, &p.By.Name,
+		&p.By.Role, &p.At)
 	p.At = p.At.UTC()
 	return p, err
 }
@@ -48,7 +62,10 @@ func (s *Store) Exists(ctx context.Context, id string) error {
 func (s *Store) ForgetUnshown(ctx context.Context, before time.Time) (gone int64, err error) {
 	err = s.inTx(ctx, func(tx *sqlx.Tx) error {
 		// Nobody deletes a picture but here, and only what the record does not name.
-		if _, err := tx.ExecContext(ctx, `GRANT DELETE ON photo TO CURRENT_USER; ALTER TABLE photo DISABLE TRIGGER photo_kept`); err != nil {
+		if _, err := tx.ExecContext(
+			ctx,
+			`GRANT DELETE ON photo TO CURRENT_USER; ALTER TABLE photo DISABLE TRIGGER photo_kept`,
+		); err != nil {
 			return err
 		}
 		res, err := tx.ExecContext(ctx, `DELETE FROM photo p WHERE p.at < $1 AND NOT EXISTS (
@@ -59,7 +76,10 @@ func (s *Store) ForgetUnshown(ctx context.Context, before time.Time) (gone int64
 		if gone, err = res.RowsAffected(); err != nil {
 			return err
 		}
-		_, err = tx.ExecContext(ctx, `ALTER TABLE photo ENABLE TRIGGER photo_kept; REVOKE DELETE ON photo FROM CURRENT_USER`)
+		_, err = tx.ExecContext(
+			ctx,
+			`ALTER TABLE photo ENABLE TRIGGER photo_kept; REVOKE DELETE ON photo FROM CURRENT_USER`,
+		)
 		return err
 	})
 	return gone, err
@@ -79,7 +99,8 @@ func (s *Store) Photo(ctx context.Context, id string) (workshop.Photo, error) {
 func (s *Store) Photos(ctx context.Context, rebuild string) iter.Seq2[workshop.Photo, error] {
 	return func(yield func(workshop.Photo, error) bool) {
 		var ids []string
-		if err := s.db.SelectContext(ctx, &ids, `SELECT id FROM photo WHERE rebuild_id = $1 ORDER BY at, id`, rebuild); err != nil {
+		if err := s.db.SelectContext(ctx, &ids, `SELECT id FROM photo WHERE rebuild_id = $1 ORDER BY at, id`,
+			rebuild); err != nil {
 			yield(workshop.Photo{}, err)
 			return
 		}

@@ -52,13 +52,16 @@ func (c *Cluster) launch(ctx context.Context, port int) error {
 		return err
 	}
 	c.checksums(ctx)
-	settings := fmt.Sprintf("-c listen_addresses=127.0.0.1 -c port=%d -c unix_socket_directories= -c max_connections=100", port)
+	settings := fmt.Sprintf(
+		"-c listen_addresses=127.0.0.1 -c port=%d -c unix_socket_directories= -c max_connections=100", port,
+	)
 	if c.o.Fast {
 		settings += " -c fsync=off -c synchronous_commit=off -c full_page_writes=off"
 	}
 	settings += c.logSettings()
 	log := filepath.Join(c.dir, "pg", "server.log") // until its own log begins
-	out, err := c.command(ctx, filepath.Join(c.bin, "pg_ctl"), "-D", c.data(), "-l", log, "-w", "-t", "60", "-o", settings, "start").CombinedOutput()
+	out, err := c.command(ctx, filepath.Join(c.bin, "pg_ctl"), "-D", c.data(), "-l", log, "-w", "-t", "60", "-o",
+		settings, "start").CombinedOutput()
 	if err != nil {
 		return fmt.Errorf("pg_ctl start: %w: %s (see %s)", err, strings.TrimSpace(string(out)), log)
 	}
@@ -70,7 +73,10 @@ func (c *Cluster) launch(ctx context.Context, port int) error {
 // without the values of rows: they may be somebody's name.
 func (c *Cluster) logSettings() string {
 	return " -c log_error_verbosity=terse -c log_parameter_max_length=0 -c log_parameter_max_length_on_error=0 -c log_min_error_statement=panic" +
-		" -c logging_collector=on -c log_directory=" + filepath.Join("..", "log") + " -c log_filename=server-%a.log -c log_rotation_age=1d" +
+		" -c logging_collector=on -c log_directory=" + filepath.Join(
+		"..",
+		"log",
+	) + " -c log_filename=server-%a.log -c log_rotation_age=1d" +
 		" -c log_rotation_size=0 -c log_truncate_on_rotation=on -c log_file_mode=0600"
 }
 
@@ -78,7 +84,8 @@ func (c *Cluster) logSettings() string {
 // found running again by us may still be reading back its log.
 func (c *Cluster) accepting(ctx context.Context) error {
 	for until := time.Now().Add(60 * time.Second); ; {
-		out, err := c.command(ctx, filepath.Join(c.bin, "pg_isready"), "-h", "127.0.0.1", "-p", strconv.Itoa(c.port)).CombinedOutput()
+		out, err := c.command(ctx, filepath.Join(c.bin, "pg_isready"), "-h", "127.0.0.1", "-p",
+			strconv.Itoa(c.port)).CombinedOutput()
 		if err == nil {
 			return nil
 		}

@@ -20,7 +20,8 @@ func (s *Store) Programs(ctx context.Context) ([]people.Program, error) {
 	list := []people.Program{}
 	for rows.Next() {
 		var p people.Program
-		if err := rows.Scan(&p.Person.Login, &p.Person.Name, &p.Person.Role, &p.Board, &p.Since, &p.Used, &p.Ended); err != nil {
+		if err := rows.Scan(&p.Person.Login, &p.Person.Name, &p.Person.Role, &p.Board, &p.Since, &p.Used,
+			&p.Ended); err != nil {
 			return nil, err
 		}
 		list = append(list, p)
@@ -32,14 +33,25 @@ func (s *Store) Programs(ctx context.Context) ([]people.Program, error) {
 func (s *Store) AddProgram(ctx context.Context, p people.Person, n people.Session) error {
 	return s.inTx(ctx, func(tx *sqlx.Tx) error {
 		_, err := tx.ExecContext(
-			ctx, `INSERT INTO account (login, name, role, password_hash, program, board_only) VALUES ($1, $2, $3, '', true, $4)`,
-			p.Login, p.Name, p.Role, n.Board,
+			ctx,
+			`INSERT INTO account (login, name, role, password_hash, program, board_only) VALUES ($1, $2, $3, '', true, $4)`,
+			p.Login,
+			p.Name,
+			p.Role,
+			n.Board,
 		)
 		if err != nil {
 			return err
 		}
-		_, err = tx.ExecContext(ctx, `INSERT INTO session (id, token_digest, login, csrf, started, used, browser, address, lasting)
-			VALUES ($1, $2, $3, '', $4, $4, '', '', true)`, n.ID, n.Digest, p.Login, n.Started)
+		_, err = tx.ExecContext(
+			ctx,
+			`INSERT INTO session (id, token_digest, login, csrf, started, used, browser, address, lasting)
+			VALUES ($1, $2, $3, '', $4, $4, '', '', true)`,
+			n.ID,
+			n.Digest,
+			p.Login,
+			n.Started,
+		)
 		return err
 	})
 }
@@ -47,7 +59,8 @@ func (s *Store) AddProgram(ctx context.Context, p people.Person, n people.Sessio
 // EndProgram ends a program's token; the record goes on naming it.
 func (s *Store) EndProgram(ctx context.Context, login string, at time.Time) (bool, error) {
 	var program bool
-	if err := s.db.GetContext(ctx, &program, `SELECT EXISTS (SELECT FROM account WHERE login = $1 AND program)`, login); err != nil || !program {
+	if err := s.db.GetContext(ctx, &program, `SELECT EXISTS (SELECT FROM account WHERE login = $1 AND program)`,
+		login); err != nil || !program {
 		return false, err
 	}
 	return true, s.CloseAccount(ctx, login, at)

@@ -47,7 +47,11 @@ func TestCountingADrawerDoesNotStopFitting(t *testing.T) {
 					return
 				}
 				for _, size := range []string{"1.5 mm", "10.5 mm", "12.5 mm", "4.5 mm", "9.5 mm"} {
-					_, err = tx.ExecContext(ctx, `UPDATE drawer_item SET count = count - 1 WHERE drawer = 'shims' AND thickness = $1`, size)
+					_, err = tx.ExecContext(
+						ctx,
+						`UPDATE drawer_item SET count = count - 1 WHERE drawer = 'shims' AND thickness = $1`,
+						size,
+					)
 					assert.NoError(t, err)
 				}
 				assert.NoError(t, tx.Commit())
@@ -61,16 +65,18 @@ func TestCountingADrawerDoesNotStopFitting(t *testing.T) {
 func TestOneThicknessIsOneLine(t *testing.T) {
 	s := newShop(t)
 	three, four := 3, 4
-	_, err := s.Drawers.Set(t.Context(), shop.DrawerName{ID: "shims"}, []shop.DrawerLine{{Size: "0.5 mm", Count: &three}}, "counted", lead)
+	_, err := s.Drawers.Set(t.Context(), shop.DrawerName{ID: "shims"},
+		[]shop.DrawerLine{{Size: "0.5 mm", Count: &three}}, "counted", lead)
 	require.NoError(t, err)
-	pages, err := s.Drawers.Set(t.Context(), shop.DrawerName{ID: "shims"}, []shop.DrawerLine{{Size: "500 µm", Count: &four}}, "counted", lead)
+	pages, err := s.Drawers.Set(t.Context(), shop.DrawerName{ID: "shims"},
+		[]shop.DrawerLine{{Size: "500 µm", Count: &four}}, "counted", lead)
 	require.NoError(t, err)
 	i := slices.IndexFunc(pages, func(p shop.DrawerPage) bool { return p.ID == "shims" })
 	require.Len(t, pages[i].Items, 1)
 	assert.Equal(t, shop.DrawerItem{Size: "0.5 mm", Count: 4}, pages[i].Items[0])
 	_, err = s.Drawers.Set(
-		t.Context(), shop.DrawerName{ID: "shims"}, []shop.DrawerLine{{Size: "0.7 mm", Count: &three}, {Size: "0.70 mm", Count: &four}}, "counted",
-		lead,
+		t.Context(), shop.DrawerName{ID: "shims"},
+		[]shop.DrawerLine{{Size: "0.7 mm", Count: &three}, {Size: "0.70 mm", Count: &four}}, "counted", lead,
 	)
 	assert.ErrorContains(t, err, "each size once")
 }
@@ -85,7 +91,8 @@ func TestErasingWhileARebuildOpens(t *testing.T) {
 		require.NoError(t, err)
 		v, err := s.Fleet.AddVehicle(ctx, shop.Vehicle{Name: "Lorry", Customer: c.ID}, lead)
 		require.NoError(t, err)
-		u, err := s.Fleet.AddUnit(ctx, v.ID, shop.Unit{Name: "Grim", Serial: fmt.Sprint(i), Route: "transfer-case-dog"}, lead)
+		u, err := s.Fleet.AddUnit(ctx, v.ID, shop.Unit{Name: "Grim", Serial: fmt.Sprint(i),
+			Route: "transfer-case-dog"}, lead)
 		require.NoError(t, err)
 		var opened, erased error
 		var wg sync.WaitGroup
@@ -108,7 +115,8 @@ func TestErasingWhileARebuildOpens(t *testing.T) {
 			t,
 			s.raw(t).QueryRow(
 				`SELECT count(*) FROM rebuild_customer k JOIN customer c ON c.id = k.customer_id WHERE c.erased_at IS NOT NULL`,
-			).Scan(&links),
+			).
+				Scan(&links),
 		)
 		assert.Zero(t, links)
 	}

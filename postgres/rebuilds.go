@@ -65,8 +65,9 @@ func (r rebuildRow) rebuild() (record.Rebuild, error) {
 		Promised: r.Promised.Format(time.DateOnly), OpenedAt: r.OpenedAt.UTC(), PlanHash: r.PlanHash,
 		Head: record.Head{Seq: r.HeadSeq, Hash: r.HeadHash},
 		Place: record.Standing{
-			Station: book.StationID(r.Station), Step: r.Step, WaitsFor: r.WaitsFor, Verdict: metrology.Verdict(r.Verdict),
-			Held: r.Held, Done: r.Done, Steps: r.Steps, Closed: r.Closed,
+			Station: book.StationID(r.Station), Step: r.Step, WaitsFor: r.WaitsFor,
+			Verdict: metrology.Verdict(r.Verdict),
+			Held:    r.Held, Done: r.Done, Steps: r.Steps, Closed: r.Closed,
 			Promised: r.Due.Format(time.DateOnly), HoursLeft: r.HoursLeft,
 		},
 	}
@@ -86,8 +87,9 @@ func (r rebuildRow) rebuild() (record.Rebuild, error) {
 		out.Told, out.Facts, out.Customer = more.Told, more.Facts, more.Customer
 	}
 	out.Whose = &shop.Whose{
-		Customer: r.Customer.String, Name: r.CustomerName.String, Phone: r.Phone.String, Registration: r.Registration.String,
-		Erased: out.Customer != "" && !r.Customer.Valid,
+		Customer: r.Customer.String, Name: r.CustomerName.String, Phone: r.Phone.String,
+		Registration: r.Registration.String,
+		Erased:       out.Customer != "" && !r.Customer.Valid,
 	}
 	return out, nil
 }
@@ -158,7 +160,8 @@ func linkCustomer(ctx context.Context, tx *sqlx.Tx, r record.Rebuild, link shop.
 			return err
 		}
 		_, err := tx.ExecContext(
-			ctx, `INSERT INTO rebuild_customer (rebuild_id, customer_id, salt) VALUES ($1, $2, $3)`, r.ID, link.Customer,
+			ctx, `INSERT INTO rebuild_customer (rebuild_id, customer_id, salt) VALUES ($1, $2, $3)`, r.ID,
+			link.Customer,
 			link.Salt,
 		)
 		if err != nil {
@@ -186,11 +189,14 @@ func unitOf(r record.Rebuild) string {
 
 // wordsOf are what a rebuild is found by, besides who brought it.
 func wordsOf(r record.Rebuild) string {
-	return strings.ToLower(strings.Join([]string{r.Number, r.Complaint, r.Vehicle.Name, r.Vehicle.Owner, r.Unit.Name, r.Unit.Serial}, " "))
+	return strings.ToLower(strings.Join([]string{r.Number, r.Complaint, r.Vehicle.Name, r.Vehicle.Owner, r.Unit.Name,
+		r.Unit.Serial}, " "))
 }
 
-func insertRebuild(ctx context.Context, tx *sqlx.Tx, r record.Rebuild, p *record.Plan, w workshop.Write, cause string) error {
-	_, err := tx.ExecContext(ctx, `INSERT INTO plan_copy (hash, body) VALUES ($1, $2) ON CONFLICT DO NOTHING`, p.Hash, []byte(p.Raw))
+func insertRebuild(ctx context.Context, tx *sqlx.Tx, r record.Rebuild, p *record.Plan, w workshop.Write,
+	cause string) error {
+	_, err := tx.ExecContext(ctx, `INSERT INTO plan_copy (hash, body) VALUES ($1, $2) ON CONFLICT DO NOTHING`, p.Hash,
+		[]byte(p.Raw))
 	if err != nil {
 		return err
 	}
@@ -200,14 +206,43 @@ func insertRebuild(ctx context.Context, tx *sqlx.Tx, r record.Rebuild, p *record
 			return err
 		}
 	}
-	_, err = tx.ExecContext(ctx, `INSERT INTO rebuild (id, number, open_key, open_digest, complaint, vehicle, unit, use, odometer, promised,
+	_, err = tx.ExecContext(
+		ctx,
+		`INSERT INTO rebuild (id, number, open_key, open_digest, complaint, vehicle, unit, use, odometer, promised,
 			opened_at, opened_by, plan_hash, head_seq, head_hash, station, step, waits_for, verdict, held, done, steps, closed,
 			more, unit_id, words, vehicle_id, due, hours_left, cause)
 		VALUES ($1, $2, NULLIF($3, ''), $4, $5, $6, $7, $8, $9, CAST($10 AS date), $11, $12, $13, $14, $15, $16, $17, $18, $19, $20, $21, $22, $23, $24, $25, $26, $27, CAST($28 AS date), $29, $30)`,
-		r.ID, r.Number, w.Key, w.Digest, r.Complaint, parts[0], parts[1], r.Use, r.Odometer, r.Promised, r.OpenedAt, parts[2], r.PlanHash,
-		r.Head.Seq, r.Head.Hash, r.Place.Station, r.Place.Step, r.Place.WaitsFor, r.Place.Verdict, r.Place.Held,
-		r.Place.Done, r.Place.Steps, r.Place.Closed,
-		nullable(r.More()), unitOf(r), wordsOf(r), r.Vehicle.ID, r.Place.Promised, r.Place.HoursLeft, cause)
+		r.ID,
+		r.Number,
+		w.Key,
+		w.Digest,
+		r.Complaint,
+		parts[0],
+		parts[1],
+		r.Use,
+		r.Odometer,
+		r.Promised,
+		r.OpenedAt,
+		parts[2],
+		r.PlanHash,
+		r.Head.Seq,
+		r.Head.Hash,
+		r.Place.Station,
+		r.Place.Step,
+		r.Place.WaitsFor,
+		r.Place.Verdict,
+		r.Place.Held,
+		r.Place.Done,
+		r.Place.Steps,
+		r.Place.Closed,
+		nullable(r.More()),
+		unitOf(r),
+		wordsOf(r),
+		r.Vehicle.ID,
+		r.Place.Promised,
+		r.Place.HoursLeft,
+		cause,
+	)
 	return err
 }
 

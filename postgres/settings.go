@@ -89,8 +89,11 @@ func (s *Store) KeepFleet(ctx context.Context, fleet []shop.Vehicle, stock []Sto
 				return err
 			}
 		}
-		_, err := tx.ExecContext(ctx, `INSERT INTO family_drawer SELECT DISTINCT u.sheet, d.id, d.id FROM unit u CROSS JOIN drawer d
-			ON CONFLICT DO NOTHING`)
+		_, err := tx.ExecContext(
+			ctx,
+			`INSERT INTO family_drawer SELECT DISTINCT u.sheet, d.id, d.id FROM unit u CROSS JOIN drawer d
+			ON CONFLICT DO NOTHING`,
+		)
 		return err
 	})
 }
@@ -99,7 +102,8 @@ func (s *Store) KeepFleet(ctx context.Context, fleet []shop.Vehicle, stock []Sto
 // within the vehicle.
 func keepVehicle(ctx context.Context, tx *sqlx.Tx, v shop.Vehicle) error {
 	owner := shop.Customer{Name: v.Owner}
-	_, err := tx.ExecContext(ctx, `INSERT INTO customer (name, known_as) VALUES ($1, $2) ON CONFLICT DO NOTHING`, owner.Name, owner.KnownAs())
+	_, err := tx.ExecContext(ctx, `INSERT INTO customer (name, known_as) VALUES ($1, $2) ON CONFLICT DO NOTHING`,
+		owner.Name, owner.KnownAs())
 	if err != nil {
 		return err
 	}
@@ -108,13 +112,26 @@ func keepVehicle(ctx context.Context, tx *sqlx.Tx, v shop.Vehicle) error {
 		return err
 	}
 	_, err = tx.ExecContext(ctx, `INSERT INTO vehicle (id, name, registration, customer_id, facts)
-		VALUES ($1, $2, $3, (SELECT id FROM customer WHERE known_as = $4), $5) ON CONFLICT DO NOTHING`, v.ID, v.Name, v.Registration, owner.KnownAs(), facts)
+		VALUES ($1, $2, $3, (SELECT id FROM customer WHERE known_as = $4), $5) ON CONFLICT DO NOTHING`, v.ID, v.Name,
+		v.Registration, owner.KnownAs(), facts)
 	if err != nil {
 		return err
 	}
 	for _, u := range v.Units {
-		_, err := tx.ExecContext(ctx, `INSERT INTO unit (id, vehicle_id, kind, name, serial, sheet, route, known_as, gears)
-			VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9) ON CONFLICT DO NOTHING`, v.ID+"."+u.ID, v.ID, u.Kind, u.Name, u.Serial, u.Sheet, u.Route, u.KnownAs(v.ID), u.Gears)
+		_, err := tx.ExecContext(
+			ctx,
+			`INSERT INTO unit (id, vehicle_id, kind, name, serial, sheet, route, known_as, gears)
+			VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9) ON CONFLICT DO NOTHING`,
+			v.ID+"."+u.ID,
+			v.ID,
+			u.Kind,
+			u.Name,
+			u.Serial,
+			u.Sheet,
+			u.Route,
+			u.KnownAs(v.ID),
+			u.Gears,
+		)
 		if err != nil {
 			return err
 		}

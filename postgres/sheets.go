@@ -10,7 +10,11 @@ import (
 // Sheets lists the latest version of each family's sheet the shop wrote.
 func (s *Store) Sheets(ctx context.Context) ([]shop.FoundSheet, error) {
 	list := []shop.FoundSheet{}
-	err := s.db.SelectContext(ctx, &list, `SELECT DISTINCT ON (id) id, body ->> 'family' AS family, version FROM sheet WHERE id NOT LIKE 'vehicle-%' ORDER BY id, version DESC`)
+	err := s.db.SelectContext(
+		ctx,
+		&list,
+		`SELECT DISTINCT ON (id) id, body ->> 'family' AS family, version FROM sheet WHERE id NOT LIKE 'vehicle-%' ORDER BY id, version DESC`,
+	)
 	return list, err
 }
 

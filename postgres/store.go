@@ -168,7 +168,8 @@ const fewEarlier = 3
 func (s *Store) earlier(ctx context.Context, r record.Rebuild) ([]record.Ledger, error) {
 	list, err := s.rebuilds(
 		ctx,
-		`WHERE r.unit_id = $1 AND (r.opened_at, r.id) < ($2, $3) ORDER BY r.opened_at DESC, r.id DESC LIMIT `+strconv.Itoa(fewEarlier),
+		`WHERE r.unit_id = $1 AND (r.opened_at, r.id) < ($2, $3) ORDER BY r.opened_at DESC, r.id DESC LIMIT `+
+			strconv.Itoa(fewEarlier),
 		unitOf(r), r.OpenedAt, r.ID,
 	)
 	if err != nil {
@@ -190,10 +191,17 @@ func (s *Store) Ledgers(ctx context.Context, list []record.Rebuild) (ledgers []r
 
 // selectEntries reads the record up to the head that was read before it, so
 // that the two agree without a transaction.
-func selectEntries(ctx context.Context, q sqlx.QueryerContext, rebuild string, after, head int) ([]record.Entry, error) {
-	rows, err := q.QueryContext(ctx, `SELECT id, seq, step, act, item, COALESCE(CAST(supersedes AS text), ''), body, result,
+func selectEntries(ctx context.Context, q sqlx.QueryerContext, rebuild string, after, head int) ([]record.Entry,
+	error) {
+	rows, err := q.QueryContext(
+		ctx,
+		`SELECT id, seq, step, act, item, COALESCE(CAST(supersedes AS text), ''), body, result,
 			method, verdict, by_login, by_name, by_role, at, hash
-		FROM entry WHERE rebuild_id = $1 AND seq > $2 AND seq <= $3 ORDER BY seq`, rebuild, after, head)
+		FROM entry WHERE rebuild_id = $1 AND seq > $2 AND seq <= $3 ORDER BY seq`,
+		rebuild,
+		after,
+		head,
+	)
 	if err != nil {
 		return nil, err
 	}

@@ -28,7 +28,8 @@ func TestEntriesCannotBeChangedOrDeleted(t *testing.T) {
 	db := s.raw(t)
 	for _, statement := range []string{
 		`UPDATE entry SET body = '{}'`, `DELETE FROM entry`, `TRUNCATE entry`,
-		`DELETE FROM plan_copy`, `UPDATE plan_copy SET body = '{}'`, `TRUNCATE plan_copy CASCADE`, `TRUNCATE photo`, `DELETE FROM rebuild`,
+		`DELETE FROM plan_copy`, `UPDATE plan_copy SET body = '{}'`, `TRUNCATE plan_copy CASCADE`, `TRUNCATE photo`,
+		`DELETE FROM rebuild`,
 	} {
 		_, err := db.Exec(statement)
 		require.Error(t, err, statement)
@@ -113,9 +114,10 @@ func TestManyHandsOneChain(t *testing.T) {
 			shop := []*bench{s, other}[i%2]
 			note := record.Draft{Act: record.ActNote, Body: record.Body{Note: fmt.Sprintf("hand %d", i)}}
 			write := workshop.Write{Key: fmt.Sprintf("hand-%d", i)}
-			_, _, err := shop.store.Append(context.Background(), r.ID, write, func(l record.Ledger) (record.Proposal, error) {
-				return record.Propose(l, "identify", note, lead, time.Now())
-			})
+			_, _, err := shop.store.Append(context.Background(), r.ID, write,
+				func(l record.Ledger) (record.Proposal, error) {
+					return record.Propose(l, "identify", note, lead, time.Now())
+				})
 			failures <- err
 		}()
 	}
@@ -257,7 +259,8 @@ func TestACrashOfTheDatabaseLosesNothingAcknowledged(t *testing.T) {
 	require.NoError(t, err)
 	require.Len(t, l.Entries, 1)
 	assert.Equal(t, kept.Hash, l.Entries[0].Hash)
-	_, replayed, err := back.Append(ctx, workshop.Asking{}, r.ID, "identify", outcome("driven", "driven"), lead, "during-crash")
+	_, replayed, err := back.Append(ctx, workshop.Asking{}, r.ID, "identify", outcome("driven", "driven"), lead,
+		"during-crash")
 	require.NoError(t, err)
 	assert.False(t, replayed)
 }

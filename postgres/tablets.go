@@ -11,7 +11,10 @@ import (
 
 // Tablets are those that were enrolled, those in use first.
 func (s *Store) Tablets(ctx context.Context) ([]people.Tablet, error) {
-	rows, err := s.db.QueryContext(ctx, `SELECT id, name, at, ended_at FROM tablet ORDER BY ended_at IS NOT NULL, name, id`)
+	rows, err := s.db.QueryContext(
+		ctx,
+		`SELECT id, name, at, ended_at FROM tablet ORDER BY ended_at IS NOT NULL, name, id`,
+	)
 	if err != nil {
 		return nil, err
 	}
@@ -29,7 +32,8 @@ func (s *Store) Tablets(ctx context.Context) ([]people.Tablet, error) {
 
 // Tablet finds one in use by the digest of its token.
 func (s *Store) Tablet(ctx context.Context, digest string) (t people.Tablet, ok bool, err error) {
-	err = s.db.QueryRowContext(ctx, `SELECT id, name, at FROM tablet WHERE digest = $1 AND ended_at IS NULL`, digest).Scan(&t.ID, &t.Name, &t.Since)
+	err = s.db.QueryRowContext(ctx, `SELECT id, name, at FROM tablet WHERE digest = $1 AND ended_at IS NULL`,
+		digest).Scan(&t.ID, &t.Name, &t.Since)
 	if errors.Is(err, sql.ErrNoRows) {
 		return t, false, nil
 	}
@@ -39,7 +43,8 @@ func (s *Store) Tablet(ctx context.Context, digest string) (t people.Tablet, ok 
 // Enrol keeps a tablet.
 func (s *Store) Enrol(ctx context.Context, t people.Tablet, digest string, by people.Person) error {
 	_, err := s.db.ExecContext(
-		ctx, `INSERT INTO tablet (id, name, digest, by_login, at) VALUES ($1, $2, $3, $4, $5)`, t.ID, t.Name, digest, by.Login,
+		ctx, `INSERT INTO tablet (id, name, digest, by_login, at) VALUES ($1, $2, $3, $4, $5)`, t.ID, t.Name, digest,
+		by.Login,
 		t.Since,
 	)
 	return err
@@ -47,7 +52,12 @@ func (s *Store) Enrol(ctx context.Context, t people.Tablet, digest string, by pe
 
 // EndTablet lets nobody in there any more; false when there is none such.
 func (s *Store) EndTablet(ctx context.Context, id string, at time.Time) (bool, error) {
-	done, err := s.db.ExecContext(ctx, `UPDATE tablet SET ended_at = $2 WHERE CAST(id AS text) = $1 AND ended_at IS NULL`, id, at)
+	done, err := s.db.ExecContext(
+		ctx,
+		`UPDATE tablet SET ended_at = $2 WHERE CAST(id AS text) = $1 AND ended_at IS NULL`,
+		id,
+		at,
+	)
 	if err != nil {
 		return false, err
 	}
@@ -61,7 +71,8 @@ func (s *Store) EndTablet(ctx context.Context, id string, at time.Time) (bool, e
 // WithPIN are the people who may say who they are by a PIN.
 func (s *Store) WithPIN(ctx context.Context) (list []people.Person, err error) {
 	err = s.db.SelectContext(
-		ctx, &list,
+		ctx,
+		&list,
 		`SELECT login, name, role FROM account WHERE pin_hash <> '' AND closed_at IS NULL AND NOT program ORDER BY name, login`,
 	)
 	return list, err
@@ -80,7 +91,8 @@ func (s *Store) PIN(ctx context.Context, login string) (p people.Person, hash st
 // TryPIN counts a PIN before it is looked at; false when too many were wrong and it sleeps.
 func (s *Store) TryPIN(ctx context.Context, login string) (awake bool, err error) {
 	done, err := s.db.ExecContext(
-		ctx, `UPDATE account SET pin_wrong = pin_wrong + 1 WHERE login = $1 AND pin_hash <> '' AND pin_wrong < $2`, login,
+		ctx, `UPDATE account SET pin_wrong = pin_wrong + 1 WHERE login = $1 AND pin_hash <> '' AND pin_wrong < $2`,
+		login,
 		people.WrongPINs,
 	)
 	if err != nil {

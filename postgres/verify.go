@@ -25,7 +25,8 @@ type Verified struct {
 // rebuild, its copy of the book, its pictures, and the log over all of them
 // against these checkpoints, the last one in the database and any kept
 // elsewhere. found hears of everything that does not hold.
-func (s *Store) VerifyAll(ctx context.Context, key *seal.ShopKey, kept []seal.Checkpoint, found func(error)) (Verified, error) {
+func (s *Store) VerifyAll(ctx context.Context, key *seal.ShopKey, kept []seal.Checkpoint,
+	found func(error)) (Verified, error) {
 	v := Verified{plans: map[string]bool{}}
 	var ids []string
 	if err := s.db.SelectContext(ctx, &ids, `SELECT id FROM rebuild ORDER BY number`); err != nil {
@@ -96,7 +97,12 @@ func (s *Store) verifyStanding(ctx context.Context, r record.Rebuild, list []rec
 	var row struct {
 		Cause, Words, Unit, Vehicle string
 	}
-	err = s.db.GetContext(ctx, &row, `SELECT cause, words, unit_id AS unit, vehicle_id AS vehicle FROM rebuild WHERE id = $1`, r.ID)
+	err = s.db.GetContext(
+		ctx,
+		&row,
+		`SELECT cause, words, unit_id AS unit, vehicle_id AS vehicle FROM rebuild WHERE id = $1`,
+		r.ID,
+	)
 	if err != nil {
 		found(record.Tampered{Rebuild: r.Number, Says: "where it stands cannot be read: " + err.Error()})
 		return
@@ -108,8 +114,10 @@ func (s *Store) verifyStanding(ctx context.Context, r record.Rebuild, list []rec
 		{
 			"station", r.Place.Station, now.Station,
 		}, {"step", r.Place.Step, now.Step}, {"closed", r.Place.Closed, now.Closed}, {"held", r.Place.Held, now.Held},
-		{"day promised", r.Place.Promised, now.Promised}, {"hours left", r.Place.HoursLeft, now.HoursLeft}, {"cause", row.Cause, paper.Cause(l)},
-		{"words it is found by", row.Words, wordsOf(r)}, {"unit", row.Unit, unitOf(r)}, {"vehicle", row.Vehicle, r.Vehicle.ID},
+		{"day promised", r.Place.Promised, now.Promised}, {"hours left", r.Place.HoursLeft, now.HoursLeft},
+		{"cause", row.Cause, paper.Cause(l)},
+		{"words it is found by", row.Words, wordsOf(r)}, {"unit", row.Unit, unitOf(r)},
+		{"vehicle", row.Vehicle, r.Vehicle.ID},
 	} {
 		if x.kept != x.now {
 			found(
@@ -126,9 +134,15 @@ func (s *Store) verifyStanding(ctx context.Context, r record.Rebuild, list []rec
 
 // verifyPhotos holds each picture against its digest, and each entry that
 // shows one against the picture.
-func (s *Store) verifyPhotos(ctx context.Context, r record.Rebuild, list []record.Entry, v *Verified, found func(error)) error {
+func (s *Store) verifyPhotos(ctx context.Context, r record.Rebuild, list []record.Entry, v *Verified,
+	found func(error)) error {
 	var photos []struct{ ID, Kept, Now string }
-	err := s.db.SelectContext(ctx, &photos, `SELECT id, sha256 AS kept, encode(sha256(bytes), 'hex') AS now FROM photo WHERE rebuild_id = $1`, r.ID)
+	err := s.db.SelectContext(
+		ctx,
+		&photos,
+		`SELECT id, sha256 AS kept, encode(sha256(bytes), 'hex') AS now FROM photo WHERE rebuild_id = $1`,
+		r.ID,
+	)
 	if err != nil {
 		return err
 	}
@@ -165,7 +179,9 @@ func (s *Store) verifyLog(ctx context.Context, kept []seal.Checkpoint, found fun
 				found(
 					record.Tampered{
 						Rebuild: "the log",
-						Says:    fmt.Sprintf("its first %d leaves are not those of the checkpoint: it was written anew", c.Size),
+						Says: fmt.Sprintf(
+							"its first %d leaves are not those of the checkpoint: it was written anew", c.Size,
+						),
 					},
 				)
 			}
@@ -189,7 +205,8 @@ func (s *Store) verifyLog(ctx context.Context, kept []seal.Checkpoint, found fun
 		found(
 			record.Tampered{
 				Rebuild: "the log",
-				Says:    fmt.Sprintf("it has %d leaves, a checkpoint was signed over %d: its end is gone", tree.size, list[0].Size),
+				Says: fmt.Sprintf("it has %d leaves, a checkpoint was signed over %d: its end is gone", tree.size,
+					list[0].Size),
 			},
 		)
 	}
@@ -199,11 +216,14 @@ func (s *Store) verifyLog(ctx context.Context, kept []seal.Checkpoint, found fun
 // verifyHeads finds what the log knows and the record has not: rebuilds that
 // are gone, tails that were cut off, chains that were hashed anew.
 func (s *Store) verifyHeads(ctx context.Context, found func(error)) error {
-	rows, err := s.db.QueryxContext(ctx, `SELECT l.number, l.seq, r.id IS NULL AS gone, r.id IS NOT NULL AND e.hash IS NULL AS cut
+	rows, err := s.db.QueryxContext(
+		ctx,
+		`SELECT l.number, l.seq, r.id IS NULL AS gone, r.id IS NOT NULL AND e.hash IS NULL AS cut
 		FROM log_leaf l LEFT JOIN rebuild r ON r.id = l.rebuild_id
 		LEFT JOIN entry e ON e.rebuild_id = l.rebuild_id AND e.seq = l.seq
 		WHERE r.id IS NULL OR (l.seq > 0 AND e.hash IS DISTINCT FROM l.hash)
-		ORDER BY l.number, l.seq`)
+		ORDER BY l.number, l.seq`,
+	)
 	if err != nil {
 		return err
 	}

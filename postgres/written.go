@@ -40,7 +40,8 @@ func read[T any](rows []writtenRow) ([]shop.Written[T], error) {
 func selectVersions[T any](ctx context.Context, s *Store, table, id string, most int) ([]shop.Written[T], error) {
 	var rows []writtenRow
 	err := s.db.SelectContext(
-		ctx, &rows, `SELECT id, version, body, by, at, why FROM `+table+` WHERE id = $1 ORDER BY version DESC LIMIT $2`, id, most,
+		ctx, &rows, `SELECT id, version, body, by, at, why FROM `+table+
+			` WHERE id = $1 ORDER BY version DESC LIMIT $2`, id, most,
 	)
 	if err != nil {
 		return nil, err
@@ -58,7 +59,8 @@ func keepVersion[T any](ctx context.Context, s *Store, table string, v shop.Writ
 	if err != nil {
 		return false, err
 	}
-	res, err := s.db.ExecContext(ctx, `INSERT INTO `+table+` (id, version, body, by, at, why) VALUES ($1, $2, $3, $4, $5, $6) ON CONFLICT DO NOTHING`,
+	res, err := s.db.ExecContext(ctx, `INSERT INTO `+table+
+		` (id, version, body, by, at, why) VALUES ($1, $2, $3, $4, $5, $6) ON CONFLICT DO NOTHING`,
 		v.ID, v.Version, body, by, v.At, v.Why)
 	if err != nil {
 		return false, s.full.note(err)

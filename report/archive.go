@@ -219,7 +219,8 @@ func (a *Archive) field(h *head, read map[string]bool) (more bool, err error) {
 		}
 		return false, nil
 	}
-	into, known := map[string]any{"format": &h.Format, "rebuild": &h.Rebuild, "plan": &h.Plan, "entries": &h.Entries}[name]
+	into, known := map[string]any{"format": &h.Format, "rebuild": &h.Rebuild, "plan": &h.Plan,
+		"entries": &h.Entries}[name]
 	if !known {
 		return false, broken("it has an unknown field %q, or one behind its photos", name)
 	}

@@ -78,7 +78,8 @@ func (s *sheet) summary() {
 		title string
 		lines []string
 	}{
-		{"Agreed", sum.Agreed}, {"Found", sum.Found}, {"Fitted", sum.Fitted}, {"Results", sum.Results}, {"Open", sum.Open},
+		{"Agreed", sum.Agreed}, {"Found", sum.Found}, {"Fitted", sum.Fitted}, {"Results", sum.Results},
+		{"Open", sum.Open},
 	} {
 		if len(part.lines) == 0 {
 			continue

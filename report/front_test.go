@@ -28,10 +28,13 @@ func TestTheFirstPageSaysHowItWent(t *testing.T) {
 	rec.Rebuild.Told = "Ready on Friday if the seal comes"
 	rec.Rebuild.Whose = &shop.Whose{Registration: "SK 442"}
 	rec.Summary.Open = []string{"Drive card, after: lamp: comes on (wiring, customer knows)"}
-	first, _, _ := strings.Cut(printedFor(t, rec, none, shop.Shop{Name: "Quay shop", Address: "Harbour lane 4", Zone: "Europe/Lisbon"}), "\f")
+	first, _, _ := strings.Cut(printedFor(t, rec, none,
+		shop.Shop{Name: "Quay shop", Address: "Harbour lane 4", Zone: "Europe/Lisbon"}), "\f")
 	for _, words := range []string{
-		"Quay shop, Harbour lane 4", "SK 442", "Ready on Friday if the seal comes", "Europe/Lisbon", "Agreed", "Which way to go: Rebuild here",
-		"Fitted", "New: ", "Measured: ", "Tightened to its last pass: ", "Proved: ", "lamp: comes on (wiring, customer knows)",
+		"Quay shop, Harbour lane 4", "SK 442", "Ready on Friday if the seal comes", "Europe/Lisbon", "Agreed",
+		"Which way to go: Rebuild here",
+		"Fitted", "New: ", "Measured: ", "Tightened to its last pass: ", "Proved: ",
+		"lamp: comes on (wiring, customer knows)",
 		"workshop, day and name", "customer, day and name",
 	} {
 		assert.Contains(t, first, words)
@@ -59,8 +62,10 @@ func TestNoPriceOfTheHouseIsPrinted(t *testing.T) {
 		l = p.After
 	}
 	signed := l.Entries[len(l.Entries)-1]
-	say(signed.Step, record.Draft{Act: record.ActStrike, Supersedes: signed.ID, Body: record.Body{Reason: "one part more"}})
-	say(parts.ID, record.Draft{Act: record.ActWanted, Body: record.Body{Lines: []record.OrderLine{{Name: "Odd shim", Price: &price}}}})
+	say(signed.Step, record.Draft{Act: record.ActStrike, Supersedes: signed.ID,
+		Body: record.Body{Reason: "one part more"}})
+	say(parts.ID, record.Draft{Act: record.ActWanted,
+		Body: record.Body{Lines: []record.OrderLine{{Name: "Odd shim", Price: &price}}}})
 	rec := paper.MakeRecord(l)
 	text := printed(t, rec)
 	assert.Contains(t, text, "Odd shim")
@@ -75,7 +80,8 @@ func TestAPictureHasItsCaption(t *testing.T) {
 	line.Photo, line.Paper = "p1", "as it came, on the trailer"
 	var raw bytes.Buffer
 	require.NoError(t, jpeg.Encode(&raw, image.NewRGBA(image.Rect(0, 0, 40, 30)), nil))
-	one := workshop.Photo{ID: "p1", Picture: picture.Picture{Type: "image/jpeg", Width: 40, Height: 30, Bytes: raw.Bytes()}}
+	one := workshop.Photo{ID: "p1", Picture: picture.Picture{Type: "image/jpeg", Width: 40, Height: 30,
+		Bytes: raw.Bytes()}}
 	text := printedFor(t, rec, func(yield func(workshop.Photo, error) bool) { yield(one, nil) }, shop.Shop{})
 	assert.Contains(t, text, rec.Stations[0].Steps[1].Title+": as it came, on the trailer, "+say.Moment(line.At, nil))
 }

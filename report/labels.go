@@ -31,12 +31,14 @@ var LabelPapers = []LabelPaper{
 
 // WriteTrayLabels prints a label for each tray: the rebuild's number, the
 // tray's name, its first parts, and a code that opens it.
-func WriteTrayLabels(w io.Writer, r record.Rebuild, trays []paper.Tray, paper LabelPaper, link func(tray string) string) error {
+func WriteTrayLabels(w io.Writer, r record.Rebuild, trays []paper.Tray, paper LabelPaper,
+	link func(tray string) string) error {
 	all, err := faces()
 	if err != nil {
 		return err
 	}
-	s := &sheet{Fpdf: fpdf.NewCustom(&fpdf.InitType{UnitStr: "mm", Size: fpdf.SizeType{Wd: paper.pageW, Ht: paper.pageH}}), faces: all}
+	s := &sheet{Fpdf: fpdf.NewCustom(&fpdf.InitType{UnitStr: "mm",
+		Size: fpdf.SizeType{Wd: paper.pageW, Ht: paper.pageH}}), faces: all}
 	s.SetCatalogSort(true)
 	s.SetCreationDate(r.OpenedAt)
 	s.SetModificationDate(r.OpenedAt)

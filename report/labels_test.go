@@ -25,7 +25,10 @@ func labels(t *testing.T, paper report.LabelPaper, trays []paper.Tray) string {
 	require.NoError(
 		t,
 		report.WriteTrayLabels(
-			&out, r, trays, paper, func(tray string) string { return "http://127.0.0.1:8080/trays/" + r.ID + "?tray=" + tray },
+			&out, r, trays, paper, func(tray string) string {
+				return "http://127.0.0.1:8080/trays/" + r.ID +
+					"?tray=" + tray
+			},
 		),
 	)
 	name := filepath.Join(t.TempDir(), "trays.pdf")
@@ -36,7 +39,8 @@ func labels(t *testing.T, paper report.LabelPaper, trays []paper.Tray) string {
 // A reader that shares nothing with the writer, ZXing in Go, reads the code off
 // the printed page.
 func TestTheCodeOfALabelOpensItsTray(t *testing.T) {
-	name := labels(t, report.LabelPapers[2], []paper.Tray{{Name: "B7", Parts: []paper.TrayPart{{Name: "Thrust washer"}}}})
+	name := labels(t, report.LabelPapers[2], []paper.Tray{{Name: "B7",
+		Parts: []paper.TrayPart{{Name: "Thrust washer"}}}})
 	base := filepath.Join(t.TempDir(), "page")
 	said, err := exec.Command("pdftoppm", "-r", "300", "-png", "-singlefile", name, base).CombinedOutput()
 	require.NoError(t, err, string(said))
@@ -59,7 +63,10 @@ func TestEveryTrayHasItsLabel(t *testing.T) {
 	for i := range 30 {
 		tray := paper.Tray{Name: "Tray " + string(rune('A'+i%26)) + string(rune('0'+i/26))}
 		for range i % 7 {
-			tray.Parts = append(tray.Parts, paper.TrayPart{Name: "A bearing with a name that is much too long for any label there is"})
+			tray.Parts = append(
+				tray.Parts,
+				paper.TrayPart{Name: "A bearing with a name that is much too long for any label there is"},
+			)
 		}
 		trays = append(trays, tray)
 	}

@@ -27,7 +27,8 @@ func WriteParts(w io.Writer, list *order.OrderStep) error {
 				supplier = "" // it comes with its kit, whoever sells that
 			}
 			rows = append(rows, []string{
-				l.Line, l.Name, strconv.Itoa(l.Pieces), l.Kind, supplier, money(l.Price), whole(l.Lead), l.Why, string(l.State), l.Due,
+				l.Line, l.Name, strconv.Itoa(l.Pieces), l.Kind, supplier, money(l.Price), whole(l.Lead), l.Why,
+				string(l.State), l.Due,
 			})
 		}
 	}
@@ -73,7 +74,8 @@ func ReadParts(text string) ([]record.OrderLine, error) {
 		if cell := row.cells[6]; cell != "" {
 			n, err := strconv.Atoi(cell)
 			if err != nil || n < 0 {
-				faults.Add("text", "days from today, 0 or more", "%s: %q cannot be waited for", row.at(partsColumns, 6), cell)
+				faults.Add("text", "days from today, 0 or more", "%s: %q cannot be waited for",
+					row.at(partsColumns, 6), cell)
 			}
 			l.Lead = &n
 		}

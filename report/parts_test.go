@@ -16,7 +16,8 @@ func partsList() *order.OrderStep {
 	price, lead := 12.5, 3
 	return &order.OrderStep{Groups: []order.PartsGroup{{Title: "Singles", Lines: []order.PartLine{
 		{
-			Line: "strip.seal", Name: `Seal, "large"`, Kind: "part", Pieces: 2, Supplier: "Ferry stores", Price: &price, Lead: &lead,
+			Line: "strip.seal", Name: `Seal, "large"`, Kind: "part", Pieces: 2, Supplier: "Ferry stores",
+			Price: &price, Lead: &lead,
 			Why: "renewed by rule", State: buying.LineOrdered, Due: "2026-11-27",
 		},
 		{Line: "own-1", Name: "Odd nut", Kind: "part", Pieces: 1, State: buying.LineToOrder},

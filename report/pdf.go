@@ -53,7 +53,8 @@ type sheet struct {
 // WritePDF prints a record as a drawing with its title block, times in the
 // shop's zone, on its paper, with its name and its words at the foot. The same record gives the same bytes, as long as our own fonts
 // have all its characters.
-func WritePDF(w io.Writer, rec paper.Record, photos iter.Seq2[workshop.Photo, error], zone *time.Location, shop shop.Shop) error {
+func WritePDF(w io.Writer, rec paper.Record, photos iter.Seq2[workshop.Photo, error], zone *time.Location,
+	shop shop.Shop) error {
 	all, err := faces()
 	if err != nil {
 		return err
@@ -152,7 +153,10 @@ func (s *sheet) stations() {
 }
 
 func worked(st paper.RecordStation) bool {
-	return slices.ContainsFunc(st.Steps, func(step paper.RecordStep) bool { return slices.ContainsFunc(step.Lines, onPaper) })
+	return slices.ContainsFunc(st.Steps, func(step paper.RecordStep) bool {
+		return slices.ContainsFunc(step.Lines,
+			onPaper)
+	})
 }
 
 // onPaper tells that a line says something to the customer.
@@ -216,7 +220,8 @@ func (s *sheet) verdict(x, y float64, v metrology.Verdict) {
 	case metrology.Undecided:
 		c = und
 		s.fill(c)
-		s.Polygon([]fpdf.PointType{{X: cx, Y: cy - 1.7}, {X: cx + 1.7, Y: cy}, {X: cx, Y: cy + 1.7}, {X: cx - 1.7, Y: cy}}, "F")
+		s.Polygon([]fpdf.PointType{{X: cx, Y: cy - 1.7}, {X: cx + 1.7, Y: cy}, {X: cx, Y: cy + 1.7},
+			{X: cx - 1.7, Y: cy}}, "F")
 	default:
 		return
 	}
@@ -265,7 +270,13 @@ func (s *sheet) handover() {
 		s.Line(inner, y, inner, s.GetY())
 	}
 	s.font("barlow", 8, quiet)
-	s.text(4, s.textW-4, 5, "This record says what was found, measured and done. It is no promise that the vehicle is safe; road approval follows local rules.", nil)
+	s.text(
+		4,
+		s.textW-4,
+		5,
+		"This record says what was found, measured and done. It is no promise that the vehicle is safe; road approval follows local rules.",
+		nil,
+	)
 	if s.shop.Foot != "" {
 		s.text(4, s.textW-4, 5, s.shop.Foot, nil)
 	}
@@ -280,7 +291,9 @@ func (s *sheet) checkpoint() {
 	s.SetY(s.GetY() + 3)
 	s.font("barlow", 8, quiet)
 	s.text(
-		0, s.textW, 4,
+		0,
+		s.textW,
+		4,
 		"The shop's log stood at this checkpoint when the record was printed. Whoever keeps it can have it proved that nothing of that day is gone or changed.",
 		nil,
 	)

@@ -40,7 +40,8 @@ func (s *sheet) pictures(photos iter.Seq2[workshop.Photo, error]) error {
 		}
 		name := fmt.Sprintf("photo%d", number)
 		number++
-		s.RegisterImageOptionsReader(name, fpdf.ImageOptions{ImageType: strings.TrimPrefix(p.Type, "image/")}, bytes.NewReader(p.Bytes))
+		s.RegisterImageOptionsReader(name, fpdf.ImageOptions{ImageType: strings.TrimPrefix(p.Type, "image/")},
+			bytes.NewReader(p.Bytes))
 		s.ImageOptions(name, inner+float64(column)*(w+gap), s.GetY()+4, 0, h, false, fpdf.ImageOptions{}, 0, "")
 		s.caption(inner+float64(column)*(w+gap), s.GetY()+5+h, w, captions[p.ID])
 		rowH = max(rowH, h)
@@ -53,7 +54,8 @@ func (s *sheet) pictures(photos iter.Seq2[workshop.Photo, error]) error {
 	}
 	if left > 0 {
 		s.font("barlow", 9.2, quiet)
-		s.text(0, s.textW, 4.6, fmt.Sprintf("%d more pictures are kept; the archive of this rebuild holds them all.", left), nil)
+		s.text(0, s.textW, 4.6, fmt.Sprintf("%d more pictures are kept; the archive of this rebuild holds them all.",
+			left), nil)
 	}
 	return s.Error()
 }

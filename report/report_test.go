@@ -47,7 +47,8 @@ func finished(t testing.TB) record.Ledger {
 	clock := time.Date(2026, 11, 3, 8, 0, 0, 0, time.UTC)
 	lead := people.Person{Login: "ilva", Name: "Ilva Torn", Role: people.Lead}
 	r := record.Rebuild{
-		ID: "01a21011-0000-7000-8000-000000000001", Number: "26-001", Complaint: "Howls <on> the hill & back", OpenedAt: clock, OpenedBy: lead, PlanHash: p.Hash, Promised: "2026-11-13",
+		ID: "01a21011-0000-7000-8000-000000000001", Number: "26-001", Complaint: "Howls <on> the hill & back",
+		OpenedAt: clock, OpenedBy: lead, PlanHash: p.Hash, Promised: "2026-11-13",
 		Vehicle: shop.Vehicle{
 			ID: "o", Name: "Observatory truck", Owner: "Hill observatory",
 		}, Unit: shop.Unit{Name: "Brakka T2", Serial: "BT2-0188"},
@@ -62,9 +63,10 @@ func finished(t testing.TB) record.Ledger {
 				Photo:  func(string) (string, error) { return "", nil },
 			},
 		},
-		Script: walk.Script{"end-float": {{Act: record.ActReading, Body: record.Body{Value: reading, Instrument: "indicator-4"}}}},
-		By:     func(*record.Step) people.Person { return lead },
-		Clock:  func() time.Time { clock = clock.Add(4 * time.Minute); return clock },
+		Script: walk.Script{"end-float": {{Act: record.ActReading,
+			Body: record.Body{Value: reading, Instrument: "indicator-4"}}}},
+		By:    func(*record.Step) people.Person { return lead },
+		Clock: func() time.Time { clock = clock.Add(4 * time.Minute); return clock },
 	}
 	_, err = w.WalkUntil("")
 	require.NoError(t, err)
@@ -142,11 +144,12 @@ func TestThePrintSaysBothPromises(t *testing.T) {
 func TestForeignAndBrokenArchivesAreRefused(t *testing.T) {
 	raw := string(archiveOf(t, finished(t)))
 	for name, tt := range map[string]struct{ text, says string }{
-		"not JSON":      {"PK\x03\x04", "not readable JSON"},
-		"cut off":       {raw[:len(raw)/2], "cut off"},
-		"foreign":       {`{"format":"other/1"}`, `says format "other/1"`},
-		"no format":     {`{}`, "format"},
-		"entry changed": {strings.Replace(raw, `"outcome":"rebuild"`, `"outcome":"exchange"`, 1), "not what was written"},
+		"not JSON":  {"PK\x03\x04", "not readable JSON"},
+		"cut off":   {raw[:len(raw)/2], "cut off"},
+		"foreign":   {`{"format":"other/1"}`, `says format "other/1"`},
+		"no format": {`{}`, "format"},
+		"entry changed": {strings.Replace(raw, `"outcome":"rebuild"`, `"outcome":"exchange"`, 1),
+			"not what was written"},
 		"order changed": {strings.Replace(raw, "BT2-0188", "BT2-0189", 1), "26-001"},
 		"plan changed":  {strings.Replace(raw, `"value":0.15`, `"value":0.95`, 1), "copy of the book"},
 		"unknown field": {strings.Replace(raw, `{"format"`, `{"extra":1,"format"`, 1), "extra"},
@@ -178,8 +181,10 @@ func TestThePrintSaysWhatTheRecordSays(t *testing.T) {
 	assert.Equal(t, out.Bytes(), again.Bytes(), "the same record gives the same bytes")
 	text := printed(t, rec)
 	for _, words := range []string{
-		"26-001", "Brakka T2, Observatory truck", "Howls <on> the hill & back", "Ilva Torn, lead", "read 0.10 mm, Dial indicator no. 4",
-		"pass 2: Ilva Torn, 2026-11-03 20:32 to 2026-11-03 21:28", "Thrust washer in", "caution read: The unit drops", "Change the oil after 500 km", "no promise that the vehicle is safe",
+		"26-001", "Brakka T2, Observatory truck", "Howls <on> the hill & back", "Ilva Torn, lead",
+		"read 0.10 mm, Dial indicator no. 4",
+		"pass 2: Ilva Torn, 2026-11-03 20:32 to 2026-11-03 21:28", "Thrust washer in", "caution read: The unit drops",
+		"Change the oil after 500 km", "no promise that the vehicle is safe",
 	} {
 		assert.Contains(t, text, words)
 	}
@@ -192,7 +197,8 @@ func TestPicturesArePrinted(t *testing.T) {
 	require.NoError(t, jpeg.Encode(&raw, image.NewGray(image.Rect(0, 0, 400, 300)), nil))
 	photos := func(yield func(workshop.Photo, error) bool) {
 		for range 5 {
-			yield(workshop.Photo{Picture: picture.Picture{Type: "image/jpeg", Width: 400, Height: 300, Bytes: raw.Bytes()}}, nil)
+			yield(workshop.Photo{Picture: picture.Picture{Type: "image/jpeg", Width: 400, Height: 300,
+				Bytes: raw.Bytes()}}, nil)
 		}
 	}
 	var plain, illustrated bytes.Buffer
@@ -279,7 +285,11 @@ func TestTheCheckpointIsPrinted(t *testing.T) {
 
 func FuzzReadArchive(f *testing.F) {
 	f.Add([]byte(`{"format":"handwerk-archive/1"}`))
-	f.Add([]byte(`{"format":"handwerk-archive/1","plan":{"route":{"stations":[{"steps":[{"kind":"torque"}]}]}},"entries":[{}]}`))
+	f.Add(
+		[]byte(
+			`{"format":"handwerk-archive/1","plan":{"route":{"stations":[{"steps":[{"kind":"torque"}]}]}},"entries":[{}]}`,
+		),
+	)
 	f.Fuzz(func(t *testing.T, raw []byte) {
 		_, _, _ = read(bytes.NewReader(raw))
 	})

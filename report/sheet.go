@@ -90,7 +90,8 @@ func readSheetTable(text string) ([]book.Line, error) {
 	for _, row := range rows {
 		path := row.cells[0]
 		if before, twice := seen[path]; twice {
-			faults.Add("text", "each figure once", "%s: %s stands on line %d already", row.at(sheetColumns, 0), path, before)
+			faults.Add("text", "each figure once", "%s: %s stands on line %d already", row.at(sheetColumns, 0), path,
+				before)
 			continue
 		}
 		seen[path] = row.line
@@ -105,7 +106,8 @@ func readSheetTable(text string) ([]book.Line, error) {
 		}
 		rest := strings.TrimPrefix(strings.TrimPrefix(path, answer), ".")
 		if err := said[answer].put(rest, value); err != nil {
-			faults.Add("text", "a path such as limits.backlash.min or washers.1.thickness", "%s: %s", row.at(sheetColumns, 0), err)
+			faults.Add("text", "a path such as limits.backlash.min or washers.1.thickness", "%s: %s",
+				row.at(sheetColumns, 0), err)
 		}
 	}
 	if len(rows) == 0 {
@@ -131,7 +133,8 @@ func linesOf(said map[string]*tree, seen map[string]int) ([]book.Line, error) {
 		// Places of a list without its first are laid over the one that stands, and tried then.
 		if err := new(book.SpecSheet).Lay(l.Path, l.Figure); err != nil && !said[answer].isSparse() {
 			for _, f := range input.Below("", err) {
-				faults.Add("text", f.Accepted, "line %d, column value: %s: %s", lineOf(seen, answer, f.Path), input.Join(answer, f.Path), f.Problem)
+				faults.Add("text", f.Accepted, "line %d, column value: %s: %s", lineOf(seen, answer, f.Path),
+					input.Join(answer, f.Path), f.Problem)
 			}
 		}
 		lines = append(lines, l)
@@ -174,7 +177,8 @@ func valueOf(row tableRow) (any, error) {
 	case kind == kindGone && text == "":
 		return nil, nil
 	case kind == kindGone:
-		return nil, input.At("", "nothing", "%s: %q is taken away, so no value stands there", row.at(sheetColumns, 1), text)
+		return nil, input.At("", "nothing", "%s: %q is taken away, so no value stands there", row.at(sheetColumns, 1),
+			text)
 	case kind == kindYesNo && (text == "yes" || text == "no"):
 		return text == "yes", nil
 	case (kind == kindNumber || kind == "") && aNumber.MatchString(text):

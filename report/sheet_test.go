@@ -62,7 +62,8 @@ func TestTablesThatAreWrong(t *testing.T) {
 
 // Whatever a file holds, reading it ends with lines or with a fault that names text.
 func FuzzReadSheet(f *testing.F) {
-	for _, text := range []string{"figure,value\nlimits.backlash.min,0.15 mm\n", "figure;value;kind\r\nwashers.1.thickness;1,2 mm;text\r\n", `{"id":"x","family":"y"}`, "\ufeff"} {
+	for _, text := range []string{"figure,value\nlimits.backlash.min,0.15 mm\n",
+		"figure;value;kind\r\nwashers.1.thickness;1,2 mm;text\r\n", `{"id":"x","family":"y"}`, "\ufeff"} {
 		f.Add(text)
 	}
 	f.Fuzz(func(t *testing.T, text string) {
@@ -78,7 +79,9 @@ func FuzzReadSheet(f *testing.F) {
 
 // A table says in part: what it does not name stands, taking away is said.
 func TestATableTakesNothingAwayInSilence(t *testing.T) {
-	lines, inPart, err := ReadSheet("figure,value,kind\nlimits.backlash.max,0.22 mm,\nlimits.float.min,,taken-away\nwashers.2.name,thick,\n")
+	lines, inPart, err := ReadSheet(
+		"figure,value,kind\nlimits.backlash.max,0.22 mm,\nlimits.float.min,,taken-away\nwashers.2.name,thick,\n",
+	)
 	require.NoError(t, err)
 	assert.True(t, inPart)
 	for path, c := range map[string]struct{ before, want string }{

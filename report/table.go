@@ -86,9 +86,11 @@ func readTable(text string, columns []string, required, most int) ([]tableRow, e
 		line, _ := in.FieldPos(0)
 		switch {
 		case len(rows) == most:
-			return nil, input.At("text", fmt.Sprintf("up to %d lines", most), "line %d: more than can be taken at once", line)
+			return nil, input.At("text", fmt.Sprintf("up to %d lines", most),
+				"line %d: more than can be taken at once", line)
 		case len(record) > width:
-			return nil, input.At("text", fmt.Sprintf("%d columns", width), "line %d, column %d: there is no such column", line, width+1)
+			return nil, input.At("text", fmt.Sprintf("%d columns", width),
+				"line %d, column %d: there is no such column", line, width+1)
 		}
 		row := tableRow{line, make([]string, len(columns))}
 		for i, k := range at {
@@ -124,7 +126,8 @@ func header(in *csv.Reader, columns []string, required int) (at []int, width int
 	for i, name := range names {
 		name = strings.ToLower(strings.TrimSpace(name))
 		if _, twice := seen[name]; twice || !slices.Contains(columns, name) {
-			return nil, 0, input.At("text", strings.Join(columns, ", "), "line 1, column %d: %q is not a column, or stands twice", i+1, name)
+			return nil, 0, input.At("text", strings.Join(columns, ", "),
+				"line 1, column %d: %q is not a column, or stands twice", i+1, name)
 		}
 		seen[name] = i
 	}
@@ -144,7 +147,8 @@ func header(in *csv.Reader, columns []string, required int) (at []int, width int
 func garbledTable(err error) error {
 	var bad *csv.ParseError
 	if errors.As(err, &bad) {
-		return input.At("text", "cells in quotation marks closed where they end", "line %d, column %d: %s", bad.Line, bad.Column, bad.Err)
+		return input.At("text", "cells in quotation marks closed where they end", "line %d, column %d: %s", bad.Line,
+			bad.Column, bad.Err)
 	}
 	return err
 }

@@ -30,7 +30,8 @@ func TestAnAngleStageIsReadInDegrees(t *testing.T) {
 	x := benchWith(t, c)
 	x.walkUntil("cover-bolts")
 	turn := func(pass, bolt int, value string) (record.Entry, error) {
-		return x.try("cover-bolts", record.Draft{Act: record.ActTorqued, Body: record.Body{Pass: pass, Bolt: bolt, Value: reads(value)}}, lead)
+		return x.try("cover-bolts", record.Draft{Act: record.ActTorqued,
+			Body: record.Body{Pass: pass, Bolt: bolt, Value: reads(value)}}, lead)
 	}
 	view := func() torque.TorqueView { return viewAt[*torque.TorqueStep](x, "cover-bolts").Torque }
 	order := view().Plan.Order
@@ -48,7 +49,8 @@ func TestAnAngleStageIsReadInDegrees(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, metrology.Out, short.Verdict)
 	assert.Contains(t, view().Off[0], "under its setting")
-	right := record.Draft{Act: record.ActTorqued, Supersedes: short.ID, Body: record.Body{Pass: 2, Bolt: order[0], Value: reads("90 deg")}}
+	right := record.Draft{Act: record.ActTorqued, Supersedes: short.ID,
+		Body: record.Body{Pass: 2, Bolt: order[0], Value: reads("90 deg")}}
 	assert.Equal(t, metrology.In, x.must("cover-bolts", right).Verdict)
 	x.walkUntil("flange-nut")
 	status, _ := x.status("cover-bolts")

@@ -18,7 +18,8 @@ import (
 func (b *bench) at(t *testing.T, by people.Person, step string, after, spent time.Duration) record.Entry {
 	t.Helper()
 	b.now = b.now.Add(after)
-	p, err := record.Propose(b.ledger, step, record.Draft{Act: record.ActNote, Body: record.Body{Note: "x", Spent: int(spent.Seconds())}}, by, b.now)
+	p, err := record.Propose(b.ledger, step, record.Draft{Act: record.ActNote,
+		Body: record.Body{Note: "x", Spent: int(spent.Seconds())}}, by, b.now)
 	require.NoError(t, err)
 	b.keep(p)
 	return p.Entry
@@ -36,18 +37,24 @@ func timeAt(c buying.Cost, step string) buying.StepTime {
 func TestTimeIsCountedOnceAndCorrectedByHand(t *testing.T) {
 	b := newBench(t)
 	b.at(t, mechanic, "identify", 30*time.Minute, 10*time.Minute)
-	b.at(t, mechanic, "strip", 5*time.Minute, 20*time.Minute) // two screens open: fifteen minutes of it are counted already
+	b.at(
+		t, mechanic, "strip", 5*time.Minute, 20*time.Minute,
+	) // two screens open: fifteen minutes of it are counted already
 	b.at(t, lead, "strip", 0, 10*time.Minute)
 	c := buying.Costs(b.ledger)
 	assert.InDelta(t, 10, timeAt(c, "identify").Minutes, 1e-9)
 	assert.InDelta(t, 5+10, timeAt(c, "strip").Minutes, 1e-9)
 
-	said := b.must("strip", record.Draft{Act: record.ActTime, Item: record.ReadPlace("odo"), Body: record.Body{Minutes: 40}})
+	said := b.must("strip", record.Draft{Act: record.ActTime, Item: record.ReadPlace("odo"),
+		Body: record.Body{Minutes: 40}})
 	assert.InDelta(t, 40+10, timeAt(buying.Costs(b.ledger), "strip").Minutes, 1e-9)
-	assert.Equal(t, said.ID, timeAt(buying.Costs(b.ledger), "strip").People[1].Entry, "it is told from what was counted")
-	_, err := b.try("strip", record.Draft{Act: record.ActTime, Item: record.ReadPlace("ilva"), Body: record.Body{Minutes: 4}}, mechanic)
+	assert.Equal(t, said.ID, timeAt(buying.Costs(b.ledger), "strip").People[1].Entry,
+		"it is told from what was counted")
+	_, err := b.try("strip", record.Draft{Act: record.ActTime, Item: record.ReadPlace("ilva"),
+		Body: record.Body{Minutes: 4}}, mechanic)
 	require.ErrorContains(t, err, "only a lead")
-	_, err = b.try("strip", record.Draft{Act: record.ActTime, Item: record.ReadPlace("nobody"), Body: record.Body{Minutes: 4}}, lead)
+	_, err = b.try("strip", record.Draft{Act: record.ActTime, Item: record.ReadPlace("nobody"),
+		Body: record.Body{Minutes: 4}}, lead)
 	require.ErrorContains(t, err, "item:")
 	_, err = b.try("strip", record.Draft{Act: record.ActTime, Body: record.Body{Minutes: 2000}}, mechanic)
 	require.ErrorContains(t, err, "minutes:")
@@ -75,7 +82,8 @@ func TestWhatItCostsSoFar(t *testing.T) {
 	b.at(t, mechanic, "strip", time.Hour, time.Hour)
 	price := 96.0
 	b.must("parts-here", ordering(record.OrderLine{Line: "strip.sleeve", Price: &price}))
-	b.must("parts-here", record.Draft{Act: record.ActCame, Body: record.Body{Lines: []record.OrderLine{{Line: "kit.seals", Outcome: "fits"}}}})
+	b.must("parts-here", record.Draft{Act: record.ActCame,
+		Body: record.Body{Lines: []record.OrderLine{{Line: "kit.seals", Outcome: "fits"}}}})
 	c := buying.Costs(b.ledger)
 	lines := map[string]buying.CostLine{}
 	for _, l := range c.Lines {
@@ -88,7 +96,8 @@ func TestWhatItCostsSoFar(t *testing.T) {
 	require.NotNil(t, lines["sum"].Estimated)
 	require.NotNil(t, lines["fluids"].Estimated)
 	assert.Nil(t, lines["outside"].Estimated, "nothing is sent out on this way")
-	assert.InDelta(t, *lines["work"].Estimated+*lines["parts"].Estimated+*lines["fluids"].Estimated, *lines["sum"].Estimated, 1e-9)
+	assert.InDelta(t, *lines["work"].Estimated+*lines["parts"].Estimated+*lines["fluids"].Estimated,
+		*lines["sum"].Estimated, 1e-9)
 	assert.InDelta(t, lines["work"].SoFar+lines["parts"].SoFar, lines["sum"].SoFar, 0.02)
 	assert.Zero(t, c.Over, "nobody said up to what")
 	b.must("way", record.Draft{Act: record.ActAgreed, Body: record.Body{Name: "the foreman", Sum: 100}})
@@ -112,10 +121,12 @@ func TestCostsAreHeldAgainstTheYes(t *testing.T) {
 			thousand, estimate(1040), 400, "undecided",
 			"400 so far. The estimate is 40 over the 1000 the customer said yes to: ask before it is spent.",
 		},
-		"more than estimated":      {thousand, estimate(900), 950.5, "undecided", "950.50: 50.50 more than estimated."},
-		"over the yes":             {thousand, estimate(900), 1020, "out", "20 over what the customer said yes to: ask before more is done."},
-		"nobody agreed":            {nil, estimate(900), 400, "in", "400 of 900; 500 are left."},
-		"no way, and nobody asked": {nil, nil, 80, "undecided", "80 so far; no way was decided that the sheet has figures of."},
+		"more than estimated": {thousand, estimate(900), 950.5, "undecided", "950.50: 50.50 more than estimated."},
+		"over the yes": {thousand, estimate(900), 1020, "out",
+			"20 over what the customer said yes to: ask before more is done."},
+		"nobody agreed": {nil, estimate(900), 400, "in", "400 of 900; 500 are left."},
+		"no way, and nobody asked": {nil, nil, 80, "undecided",
+			"80 so far; no way was decided that the sheet has figures of."},
 	} {
 		t.Run(name, func(t *testing.T) {
 			costs := buying.Cost{Agreed: c.agreed}

@@ -18,7 +18,8 @@ import (
 
 // answer is a draft for a quantity that is asked for.
 func answer(t require.TestingT, ask, text string) record.Draft {
-	return record.Draft{Act: record.ActReading, Item: record.ReadPlace(ask), Body: record.Body{Value: quantitytest.Any(t, text)}}
+	return record.Draft{Act: record.ActReading, Item: record.ReadPlace(ask),
+		Body: record.Body{Value: quantitytest.Any(t, text)}}
 }
 
 func (b *bench) says(step string) string {
@@ -89,7 +90,8 @@ func TestABadAnswerNamesItsField(t *testing.T) {
 	}{
 		{record.Draft{Act: record.ActReading, Item: record.ReadPlace("measured")}, "value: missing"},
 		{
-			record.Draft{Act: record.ActReading, Item: record.ReadPlace("measured"), Body: record.Body{Outcome: "much", Value: count(t, "10 mm")}},
+			record.Draft{Act: record.ActReading, Item: record.ReadPlace("measured"),
+				Body: record.Body{Outcome: "much", Value: count(t, "10 mm")}},
 			"outcome: \"Free play at the pedal\" is measured, not chosen",
 		},
 		{answer(t, "measured", "3 L"), "value: 3 L is a volume"},
@@ -97,7 +99,8 @@ func TestABadAnswerNamesItsField(t *testing.T) {
 		{answer(t, "colour", "3 mm"), `item: "colour" is not asked for here; accepted: measured`},
 		{record.Draft{Act: record.ActReckon}, "works itself out"},
 		{record.Draft{Act: record.ActAgain, Body: record.Body{Reason: "x"}}, "not measured yet: 1 figure to go"},
-		{record.Draft{Act: record.ActAccept, Body: record.Body{Reason: "x"}}, "measure before you accept: 1 figure to go"},
+		{record.Draft{Act: record.ActAccept, Body: record.Body{Reason: "x"}},
+			"measure before you accept: 1 figure to go"},
 	} {
 		_, err := b.try("free-play", tt.draft, lead)
 		assert.ErrorContains(t, err, tt.says)
@@ -113,11 +116,14 @@ func TestChoicesBindTheirValue(t *testing.T) {
 	b := benchOn(t, "axle-ring-pinion", "brakka-a9")
 	b.walkUntil("pattern")
 	pick := func(ask, choice string) record.Entry {
-		return b.must("pattern", record.Draft{Act: record.ActReading, Item: record.ReadPlace(ask), Body: record.Body{Outcome: choice}})
+		return b.must("pattern", record.Draft{Act: record.ActReading, Item: record.ReadPlace(ask),
+			Body: record.Body{Outcome: choice}})
 	}
-	_, err := b.try("pattern", record.Draft{Act: record.ActReading, Item: record.ReadPlace("drive-along"), Body: record.Body{Outcome: "nowhere"}}, lead)
+	_, err := b.try("pattern", record.Draft{Act: record.ActReading, Item: record.ReadPlace("drive-along"),
+		Body: record.Body{Outcome: "nowhere"}}, lead)
 	assert.ErrorContains(t, err, "accepted: middle, slightly-toe, toe, heel")
-	_, err = b.try("pattern", record.Draft{Act: record.ActReading, Item: record.ReadPlace("drive-along"), Body: record.Body{Outcome: "toe", Value: count(t, "3 mm")}}, lead)
+	_, err = b.try("pattern", record.Draft{Act: record.ActReading, Item: record.ReadPlace("drive-along"),
+		Body: record.Body{Outcome: "toe", Value: count(t, "3 mm")}}, lead)
 	assert.ErrorContains(t, err, "is chosen, not measured")
 	pick("cutting", "face-milled")
 	pick("drive-along", "heel")
@@ -217,7 +223,8 @@ func TestAStruckReckoningIsOpenAgain(t *testing.T) {
 	intake.Steps = append(slices.Clone(intake.Steps), book.Step{
 		ID: "reckoned", Kind: book.Measure, Title: "What it must hold", Say: "Work it out.",
 		Measure: &book.MeasureSpec{Calc: "clutch-capacity", Bind: map[string]book.Template{
-			"engine_torque": book.Template(`"sheet.figures.engine-torque"`), "options": book.Template(`"sheet.figures.kits"`),
+			"engine_torque": book.Template(`"sheet.figures.engine-torque"`),
+			"options":       book.Template(`"sheet.figures.kits"`),
 		}},
 	})
 	b := benchWith(t, c)
@@ -243,7 +250,8 @@ func TestEachTrialIsBound(t *testing.T) {
 	b := benchOn(t, "axle-ring-pinion", "brakka-a9")
 	b.walkUntil("together")
 	trial := func(shim, left, right, gauge, lash, zero string) record.Entry {
-		for ask, text := range map[string]string{"shim": shim, "left": left, "right": right, "gauge": gauge, "lash": lash} {
+		for ask, text := range map[string]string{"shim": shim, "left": left, "right": right, "gauge": gauge,
+			"lash": lash} {
 			b.must("together", answer(t, ask, text))
 		}
 		return b.must("together", answer(t, "zero-play", zero))

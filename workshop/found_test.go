@@ -47,8 +47,10 @@ func TestAFindSaysWhatHowGraveAndWhatBecameOfIt(t *testing.T) {
 		"note":    found(" ", "minor", "done"),
 		"outcome": found("Rust", "awful", "done"),
 		"settled": found("Rust", "minor", ""),
-		"photo":   {Act: record.ActFound, Body: record.Body{Note: "Rust", Outcome: "minor", Settled: "done", Photo: "none"}},
-		"value":   {Act: record.ActFound, Body: record.Body{Note: "Rust", Outcome: "minor", Settled: "done", Reason: "x"}},
+		"photo": {Act: record.ActFound, Body: record.Body{Note: "Rust", Outcome: "minor", Settled: "done",
+			Photo: "none"}},
+		"value": {Act: record.ActFound, Body: record.Body{Note: "Rust", Outcome: "minor", Settled: "done",
+			Reason: "x"}},
 	} {
 		_, err := b.try(first, d, mechanic)
 		if path == "value" {

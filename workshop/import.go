@@ -70,7 +70,8 @@ func checkRebuild(r record.Rebuild) error {
 	if r.Facts.Check(&faults, "facts"); faults.Err() != nil {
 		return faults.Err()
 	}
-	return say.CheckReadable("the order", r.Told, r.Customer, r.Complaint, r.Vehicle.ID, r.Vehicle.Name, r.Vehicle.Owner, r.Unit.ID,
+	return say.CheckReadable("the order", r.Told, r.Customer, r.Complaint, r.Vehicle.ID, r.Vehicle.Name,
+		r.Vehicle.Owner, r.Unit.ID,
 		r.Unit.Kind, r.Unit.Name, r.Unit.Serial,
 		r.Unit.Sheet, r.Unit.Route, r.Use, r.Odometer, r.PlanHash)
 }
@@ -88,7 +89,8 @@ func checkEntry(l record.Ledger, e record.Entry, before time.Time, seen map[stri
 		return fmt.Errorf("it was made at a time that cannot be: %s", e.At)
 	case !slices.Contains(step.Acts(), e.Act):
 		return fmt.Errorf("%q is not done at this step", e.Act)
-	case !slices.Contains([]metrology.Verdict{"", metrology.In, metrology.Out, metrology.Undecided, metrology.None}, e.Verdict):
+	case !slices.Contains([]metrology.Verdict{"", metrology.In, metrology.Out, metrology.Undecided, metrology.None},
+		e.Verdict):
 		return fmt.Errorf("%q is no verdict", e.Verdict)
 	case !e.By.Sound():
 		return fmt.Errorf("it was made by nobody who could")
@@ -137,7 +139,8 @@ func checkShowable(l record.Ledger) (err error) {
 		if !step.Rules.IsWhole(step.Step) {
 			return fmt.Errorf("step %q of its copy of the book does not say what is done there", step.ID)
 		}
-		_, _ = record.MakeStep(l, step.ID, l.Rebuild.OpenedBy, l.Rebuild.OpenedAt) // what it cannot work out it says on screen
+		_, _ = record.MakeStep(l, step.ID, l.Rebuild.OpenedBy,
+			l.Rebuild.OpenedAt) // what it cannot work out it says on screen
 	}
 	return nil
 }

@@ -29,7 +29,8 @@ type KitMade struct {
 }
 
 // KeepKit writes a kit made of lines of a parts list into the family's sheet.
-func (w *Workshop) KeepKit(ctx context.Context, rebuild string, made KitMade, by people.Person) (shop.SheetPage, error) {
+func (w *Workshop) KeepKit(ctx context.Context, rebuild string, made KitMade, by people.Person) (shop.SheetPage,
+	error) {
 	l, err := w.keeping(ctx, rebuild, by)
 	if err != nil {
 		return shop.SheetPage{}, err
@@ -54,8 +55,9 @@ func (w *Workshop) KeepKit(ctx context.Context, rebuild string, made KitMade, by
 func (m KitMade) kit(list *buying.PartsList) (supply.Kit, error) {
 	var faults input.Fields
 	kit := supply.Kit{
-		ID: "own-" + say.NewID(), Name: say.OneLine(&faults, "name", m.Name, 1, 120), Supplier: say.OneLine(&faults, "supplier", m.Supplier, 1, 120),
-		Price: m.Price, Lead: m.Lead, Holds: supply.Holds{},
+		ID: "own-" + say.NewID(), Name: say.OneLine(&faults, "name", m.Name, 1, 120),
+		Supplier: say.OneLine(&faults, "supplier", m.Supplier, 1, 120),
+		Price:    m.Price, Lead: m.Lead, Holds: supply.Holds{},
 	}
 	if !(m.Price >= 0 && m.Price < 1e9) {
 		faults.Add("price", "a sum of money from 0", "%s cannot be", input.Plain(m.Price))

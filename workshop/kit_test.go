@@ -21,7 +21,8 @@ func clutchWithKits(t *testing.T, names ...string) *bench {
 	var kits []map[string]any
 	for _, name := range names {
 		kits = append(kits, map[string]any{
-			"name": name, "faces": 2, "mu": 0.3, "outer_diameter": "228 mm", "inner_diameter": "150 mm", "clamp": "5000 N",
+			"name": name, "faces": 2, "mu": 0.3, "outer_diameter": "228 mm", "inner_diameter": "150 mm",
+			"clamp": "5000 N",
 		})
 	}
 	raw, err := json.Marshal(kits)
@@ -53,7 +54,8 @@ func TestTheKitThatIsDecidedHasToCome(t *testing.T) {
 	b.must(
 		"capacity",
 		record.Draft{
-			Act: record.ActDecision, Supersedes: e.ID, Body: record.Body{Outcome: "other", Reason: "ceramic from the racing shelf"},
+			Act: record.ActDecision, Supersedes: e.ID,
+			Body: record.Body{Outcome: "other", Reason: "ceramic from the racing shelf"},
 		},
 	)
 	assert.Equal(t, "Ceramic from the racing shelf", lineOf(t, b.list(t), "capacity.decided").Name)

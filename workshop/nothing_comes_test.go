@@ -14,13 +14,15 @@ import (
 func TestNothingHasToComeHoldsForWhatWasKnown(t *testing.T) {
 	b := atParts(t)
 	said := b.must(
-		"parts-here", record.Draft{Act: record.ActDecision, Body: record.Body{Outcome: "nothing", Reason: "all of it on the shelf"}},
+		"parts-here", record.Draft{Act: record.ActDecision,
+			Body: record.Body{Outcome: "nothing", Reason: "all of it on the shelf"}},
 	)
 	assert.Equal(t, record.Done, statusOf(b, "parts-here"))
 	assert.Equal(t, buying.LineNotNeeded, lineOf(t, b.list(t), "strip.sleeve").State)
 	again := b.must(
 		"parts-here",
-		record.Draft{Act: record.ActDecision, Supersedes: said.ID, Body: record.Body{Outcome: "nothing", Reason: "all of it in the van"}},
+		record.Draft{Act: record.ActDecision, Supersedes: said.ID,
+			Body: record.Body{Outcome: "nothing", Reason: "all of it in the van"}},
 	)
 	assert.Equal(t, record.Done, statusOf(b, "parts-here"), "a corrected reason brings nothing back")
 
@@ -30,12 +32,14 @@ func TestNothingHasToComeHoldsForWhatWasKnown(t *testing.T) {
 			gear = e
 		}
 	}
-	b.must("parts", record.Draft{Act: record.ActVerdict, Supersedes: gear.ID, Body: record.Body{Outcome: "replace", Reason: "a tooth gone"}})
+	b.must("parts", record.Draft{Act: record.ActVerdict, Supersedes: gear.ID,
+		Body: record.Body{Outcome: "replace", Reason: "a tooth gone"}})
 	assert.Equal(t, record.Open, statusOf(b, "parts-here"))
 	assert.Equal(t, buying.LineToOrder, lineOf(t, b.list(t), "strip.gear").State)
 	assert.Equal(t, buying.LineNotNeeded, lineOf(t, b.list(t), "strip.sleeve").State)
 	_, err := b.try(
-		"parts-here", record.Draft{Act: record.ActStrike, Supersedes: again.ID, Body: record.Body{Reason: "the van was empty"}}, mechanic,
+		"parts-here", record.Draft{Act: record.ActStrike, Supersedes: again.ID,
+			Body: record.Body{Reason: "the van was empty"}}, mechanic,
 	)
 	require.NoError(t, err)
 	assert.Equal(t, buying.LineToOrder, lineOf(t, b.list(t), "strip.sleeve").State)
@@ -46,13 +50,15 @@ func TestNothingHasToComeHoldsForWhatWasKnown(t *testing.T) {
 func TestAListBroughtInAsItWentOutChangesNothing(t *testing.T) {
 	b := atParts(t)
 	b.must("parts-here", record.Draft{Act: record.ActDecision, Body: record.Body{Outcome: "seals"}})
-	b.must("parts-here", wanted(record.OrderLine{Line: "strip.washer", Outcome: "not-needed", Reason: "one in the drawer"}))
+	b.must("parts-here", wanted(record.OrderLine{Line: "strip.washer", Outcome: "not-needed",
+		Reason: "one in the drawer"}))
 	b.must("parts-here", ordering(record.OrderLine{Line: "strip.sleeve"}))
 	before := b.list(t)
 	var lines []record.OrderLine
 	for _, g := range before.Groups {
 		for _, l := range g.Lines {
-			lines = append(lines, record.OrderLine{Line: l.Line, Name: l.Name, Pieces: l.Pieces, Price: l.Price, Lead: l.Lead})
+			lines = append(lines, record.OrderLine{Line: l.Line, Name: l.Name, Pieces: l.Pieces, Price: l.Price,
+				Lead: l.Lead})
 		}
 	}
 	b.must("parts-here", record.Draft{Act: record.ActWanted, Body: record.Body{Lines: lines}})
@@ -74,7 +80,8 @@ func TestNothingHasToComeIsSaid(t *testing.T) {
 	v := b.list(t)
 	for _, g := range v.Groups {
 		for _, l := range g.Lines {
-			b.must("parts-here", wanted(record.OrderLine{Line: l.Line, Outcome: "not-needed", Reason: "from the shelf"}))
+			b.must("parts-here", wanted(record.OrderLine{Line: l.Line, Outcome: "not-needed",
+				Reason: "from the shelf"}))
 		}
 	}
 	if len(v.Groups) == 0 {

@@ -21,11 +21,13 @@ func atParts(t *testing.T) *bench {
 	b.walkUntil("parts")
 	b.must(
 		"parts",
-		record.Draft{Act: record.ActVerdict, Item: record.ReadPlace("sleeve"), Body: record.Body{Outcome: "replace", Reason: "teeth rounded"}},
+		record.Draft{Act: record.ActVerdict, Item: record.ReadPlace("sleeve"),
+			Body: record.Body{Outcome: "replace", Reason: "teeth rounded"}},
 	)
 	b.must(
 		"parts",
-		record.Draft{Act: record.ActVerdict, Item: record.ReadPlace("washer"), Body: record.Body{Outcome: "not-found", Reason: "was left out"}},
+		record.Draft{Act: record.ActVerdict, Item: record.ReadPlace("washer"),
+			Body: record.Body{Outcome: "not-found", Reason: "was left out"}},
 	)
 	b.walkUntil("parts-here")
 	return b
@@ -67,7 +69,8 @@ func wanted(lines ...record.OrderLine) record.Draft {
 }
 
 func ordering(lines ...record.OrderLine) record.Draft {
-	return record.Draft{Act: record.ActOrdered, Body: record.Body{Supplier: "Ferry stores", Due: "2026-11-27", Lines: lines}}
+	return record.Draft{Act: record.ActOrdered, Body: record.Body{Supplier: "Ferry stores", Due: "2026-11-27",
+		Lines: lines}}
 }
 
 func TestTheVerdictsMakeTheList(t *testing.T) {
@@ -105,7 +108,8 @@ func TestTheBoardSaysWhatItWaitsFor(t *testing.T) {
 
 	b.must(
 		"parts-here",
-		came(record.OrderLine{Line: "kit.seals", Outcome: "fits"}, record.OrderLine{Line: "strip.washer", Outcome: "fits"}),
+		came(record.OrderLine{Line: "kit.seals", Outcome: "fits"},
+			record.OrderLine{Line: "strip.washer", Outcome: "fits"}),
 	)
 	assert.Contains(t, b.ledger.Rebuild.Place.WaitsFor, "waits for 1 part, on Wed 2026-12-02")
 	assert.Equal(t, buying.LineHere, lineOf(t, b.list(t), "strip.seal").State, "what the kit brings is here with it")
@@ -120,7 +124,8 @@ func TestWhatDiffersGoesBackAndIsOrderedAgain(t *testing.T) {
 	compared := []record.Compared{
 		{What: "spline count", Old: "27", New: "25"}, {What: "groove width", Old: "8 mm", New: "0.8 cm"},
 	}
-	_, err := b.try("parts-here", came(record.OrderLine{Line: "strip.sleeve", Outcome: "fits", Compared: compared}), mechanic)
+	_, err := b.try("parts-here", came(record.OrderLine{Line: "strip.sleeve", Outcome: "fits", Compared: compared}),
+		mechanic)
 	require.ErrorContains(t, err, "lines[0].reason")
 	came := b.must(
 		"parts-here",
@@ -143,7 +148,8 @@ func TestWhatAPackLeavesOverGoesToItsDrawer(t *testing.T) {
 	came := b.must("parts-here", came(record.OrderLine{Line: "strip.washer", Outcome: "fits"}))
 	assert.Equal(t, before+4, b.drawer["0.52 mm"], "five in the pack, one wanted")
 	_, err := b.try(
-		"parts-here", record.Draft{Act: record.ActStrike, Supersedes: came.ID, Body: record.Body{Reason: "counted wrong"}}, mechanic,
+		"parts-here", record.Draft{Act: record.ActStrike, Supersedes: came.ID,
+			Body: record.Body{Reason: "counted wrong"}}, mechanic,
 	)
 	require.NoError(t, err)
 	assert.Equal(t, before, b.drawer["0.52 mm"])
@@ -157,7 +163,8 @@ func TestAStruckOrderIsOrderedAnew(t *testing.T) {
 	second := b.must("parts-here", fix)
 	assert.Equal(t, "2026-11-28", lineOf(t, b.list(t), "strip.sleeve").Due)
 	_, err := b.try(
-		"parts-here", record.Draft{Act: record.ActStrike, Supersedes: second.ID, Body: record.Body{Reason: "never sent"}}, mechanic,
+		"parts-here", record.Draft{Act: record.ActStrike, Supersedes: second.ID,
+			Body: record.Body{Reason: "never sent"}}, mechanic,
 	)
 	require.NoError(t, err)
 	assert.Equal(t, buying.LineToOrder, lineOf(t, b.list(t), "strip.sleeve").State)
@@ -225,28 +232,34 @@ func TestWhatNoPartsListTakes(t *testing.T) {
 		"no day":                {due("Friday"), "due"},
 		"a day in another life": {due("2126-11-27"), "due"},
 		"nobody sends it": {
-			record.Draft{Act: record.ActOrdered, Body: record.Body{Lines: []record.OrderLine{{Line: "strip.seal"}}}}, "supplier",
+			record.Draft{Act: record.ActOrdered, Body: record.Body{Lines: []record.OrderLine{{Line: "strip.seal"}}}},
+			"supplier",
 		},
 		"a line that is none":     {ordering(record.OrderLine{Line: "strip.nothing"}), "lines[0].line"},
 		"a part nobody condemned": {ordering(record.OrderLine{Line: "strip.gear"}), "lines[0].line"},
 		"twice in one order": {
 			ordering(record.OrderLine{Line: "strip.seal"}, record.OrderLine{Line: "strip.seal"}), "lines[1].line",
 		},
-		"no lines":                  {ordering(), "lines"},
-		"too many":                  {record.Draft{Act: record.ActWanted, Body: record.Body{Lines: long}}, "lines"},
-		"a price below nothing":     {wanted(record.OrderLine{Name: "x", Price: &minus}), "lines[0].price"},
-		"a lead time in the past":   {wanted(record.OrderLine{Name: "x", Lead: &lead}), "lines[0].lead_days"},
-		"no name":                   {wanted(record.OrderLine{Pieces: 2}), "lines[0].name"},
-		"not needed without why":    {wanted(record.OrderLine{Line: "strip.seal", Outcome: "not-needed"}), "lines[0].reason"},
-		"no outcome":                {came(record.OrderLine{Line: "strip.seal"}), "lines[0].outcome"},
-		"back without why":          {came(record.OrderLine{Line: "strip.seal", Outcome: "back"}), "lines[0].reason"},
-		"a deposit on a plain part": {came(record.OrderLine{Line: "strip.seal", Outcome: "deposit-back"}), "lines[0].outcome"},
+		"no lines":                {ordering(), "lines"},
+		"too many":                {record.Draft{Act: record.ActWanted, Body: record.Body{Lines: long}}, "lines"},
+		"a price below nothing":   {wanted(record.OrderLine{Name: "x", Price: &minus}), "lines[0].price"},
+		"a lead time in the past": {wanted(record.OrderLine{Name: "x", Lead: &lead}), "lines[0].lead_days"},
+		"no name":                 {wanted(record.OrderLine{Pieces: 2}), "lines[0].name"},
+		"not needed without why": {wanted(record.OrderLine{Line: "strip.seal", Outcome: "not-needed"}),
+			"lines[0].reason"},
+		"no outcome":       {came(record.OrderLine{Line: "strip.seal"}), "lines[0].outcome"},
+		"back without why": {came(record.OrderLine{Line: "strip.seal", Outcome: "back"}), "lines[0].reason"},
+		"a deposit on a plain part": {came(record.OrderLine{Line: "strip.seal", Outcome: "deposit-back"}),
+			"lines[0].outcome"},
 		"an interface without a new": {
-			came(record.OrderLine{Line: "strip.seal", Outcome: "fits", Compared: []record.Compared{{What: "x", Old: "1"}}}),
+			came(record.OrderLine{Line: "strip.seal", Outcome: "fits",
+				Compared: []record.Compared{{What: "x", Old: "1"}}}),
 			"lines[0].compared[0].new",
 		},
-		"a way that is none":        {record.Draft{Act: record.ActDecision, Body: record.Body{Outcome: "gold"}}, "outcome"},
-		"nothing, though parts are": {record.Draft{Act: record.ActDecision, Body: record.Body{Outcome: "nothing"}}, "reason"},
+		"a way that is none": {record.Draft{Act: record.ActDecision, Body: record.Body{Outcome: "gold"}},
+			"outcome"},
+		"nothing, though parts are": {record.Draft{Act: record.ActDecision, Body: record.Body{Outcome: "nothing"}},
+			"reason"},
 	} {
 		t.Run(name, func(t *testing.T) {
 			b := atParts(t)
@@ -316,7 +329,8 @@ func TestWorkIsSentOutWithItsReadings(t *testing.T) {
 		"lines[0].sent[0].what: ":  going(record.Sent{Reads: "62.03 mm"}),
 		"lines[0].sent[0].reads: ": going(record.Sent{What: "bore"}),
 		"lines[0].sent: ":          going(make([]record.Sent, 40)...),
-		"lines[0].sent:":           ordering(record.OrderLine{Line: "strip.sleeve", Sent: []record.Sent{{What: "bore", Reads: "1 mm"}}}),
+		"lines[0].sent:": ordering(record.OrderLine{Line: "strip.sleeve",
+			Sent: []record.Sent{{What: "bore", Reads: "1 mm"}}}),
 		"nothing is sent out": came(
 			record.OrderLine{Line: "own-1", Outcome: "fits", Sent: []record.Sent{{What: "bore", Reads: "1 mm"}}},
 		),
@@ -324,12 +338,14 @@ func TestWorkIsSentOutWithItsReadings(t *testing.T) {
 		_, err := b.try("parts-here", d, mechanic)
 		require.ErrorContains(t, err, names)
 	}
-	e := b.must("parts-here", going(record.Sent{What: "bore", Reads: "62.03 mm", Agreed: "62.00 mm"}, record.Sent{What: "finish", Agreed: "honed"}))
+	e := b.must("parts-here", going(record.Sent{What: "bore", Reads: "62.03 mm", Agreed: "62.00 mm"},
+		record.Sent{What: "finish", Agreed: "honed"}))
 	assert.Contains(
 		t, says(t, b, "parts-here", e.ID), "Case to be bored, bore 62.03 mm, agreed 62.00 mm, finish, agreed honed",
 	)
 	line := lineOf(t, b.list(t), "own-1")
-	assert.Equal(t, []record.Sent{{What: "bore", Reads: "62.03 mm", Agreed: "62.00 mm"}, {What: "finish", Agreed: "honed"}}, line.Sent)
+	assert.Equal(t, []record.Sent{{What: "bore", Reads: "62.03 mm", Agreed: "62.00 mm"},
+		{What: "finish", Agreed: "honed"}}, line.Sent)
 	b.must("parts-here", came(record.OrderLine{
 		Line: "own-1", Outcome: "back", Reason: "bored too far", Compared: []record.Compared{{
 			What: "bore", Old: "62.00 mm", New: "62.05 mm",

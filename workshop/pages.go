@@ -145,7 +145,8 @@ func (w *Workshop) findsIn(ctx context.Context, list []record.Rebuild) ([]paper.
 	for _, l := range ledgers {
 		for _, f := range l.State().Found() {
 			all = paper.KeepLatest(all, paper.Find{
-				FoundLine: f, Rebuild: l.Rebuild.ID, Number: l.Rebuild.Number, Vehicle: l.Rebuild.Vehicle.ID, Open: f.Settled == paper.Advised,
+				FoundLine: f, Rebuild: l.Rebuild.ID, Number: l.Rebuild.Number, Vehicle: l.Rebuild.Vehicle.ID,
+				Open: f.Settled == paper.Advised,
 			})
 		}
 	}

@@ -18,7 +18,8 @@ import (
 )
 
 func outcomeAt(line, outcome, note string) record.Draft {
-	return record.Draft{Act: record.ActOutcome, Item: record.ReadPlace(line), Body: record.Body{Outcome: outcome, Note: note}}
+	return record.Draft{Act: record.ActOutcome, Item: record.ReadPlace(line),
+		Body: record.Body{Outcome: outcome, Note: note}}
 }
 
 // It binds at the dry run: that holds until it is answered again or left with a
@@ -90,7 +91,8 @@ func TestAnUnknownWheelTorqueIsAnsweredByTheLead(t *testing.T) {
 	require.ErrorContains(t, err, "nothing at")
 	for _, p := range viewAt[*decide.DecideStep](b, "sign-off").Points {
 		if p.Item != "" {
-			b.must("sign-off", outcomeAt(p.Item, "answered", "110 lb-ft by the plate on the door, after the drive again"))
+			b.must("sign-off", outcomeAt(p.Item, "answered",
+				"110 lb-ft by the plate on the door, after the drive again"))
 		}
 	}
 	b.must("sign-off", record.Draft{Act: record.ActDecision, Body: record.Body{Outcome: "release"}})
@@ -103,10 +105,13 @@ func TestAnUnknownWheelTorqueIsAnsweredByTheLead(t *testing.T) {
 func TestThisOneHasNone(t *testing.T) {
 	b := newBench(t)
 	b.walkUntil("strip")
-	b.must("strip", record.Draft{Act: record.ActRemoved, Item: record.ReadPlace("washer"), Body: record.Body{Outcome: "none"}})
+	b.must("strip", record.Draft{Act: record.ActRemoved, Item: record.ReadPlace("washer"),
+		Body: record.Body{Outcome: "none"}})
 	b.walkUntil("parts")
-	b.must("parts", record.Draft{Act: record.ActVerdict, Item: record.ReadPlace("seal"), Body: record.Body{Outcome: "none"}})
-	b.must("parts", record.Draft{Act: record.ActVerdict, Item: record.ReadPlace("bearing"), Body: record.Body{Outcome: "not-found", Reason: "left out before"}})
+	b.must("parts", record.Draft{Act: record.ActVerdict, Item: record.ReadPlace("seal"),
+		Body: record.Body{Outcome: "none"}})
+	b.must("parts", record.Draft{Act: record.ActVerdict, Item: record.ReadPlace("bearing"),
+		Body: record.Body{Outcome: "not-found", Reason: "left out before"}})
 	b.walkUntil("parts-here")
 	raw, err := json.Marshal(viewAt[*order.OrderStep](b, "parts-here").Groups)
 	require.NoError(t, err)
@@ -125,7 +130,8 @@ func TestASecondBenchBeginsFromWhatIsFitted(t *testing.T) {
 	b.walkUntil("end-float")
 	b.must("end-float", reading(t, "0.62 mm"))
 	b.must("end-float", reading(t, "0.62 mm"))
-	b.must("end-float", record.Draft{Act: record.ActFit, Body: record.Body{Pack: []record.Piece{piece(t, "0.6 mm", 1)}}})
+	b.must("end-float", record.Draft{Act: record.ActFit,
+		Body: record.Body{Pack: []record.Piece{piece(t, "0.6 mm", 1)}}})
 	b.walkUntil("build")
 	stack := viewAt[*stack.StackStep](b, "build").Stack
 	require.Equal(t, "pack-end-float", stack[0].ID)

@@ -37,7 +37,8 @@ func (b *bench) deadline(t *testing.T) any {
 func TestAnotherDayIsPromised(t *testing.T) {
 	b := atParts(t)
 	b.must("parts-here", record.Draft{Act: record.ActDecision, Body: record.Body{Outcome: "seals"}})
-	late := ordering(record.OrderLine{Line: "kit.seals"}, record.OrderLine{Line: "strip.washer"}, record.OrderLine{Line: "strip.sleeve"})
+	late := ordering(record.OrderLine{Line: "kit.seals"}, record.OrderLine{Line: "strip.washer"},
+		record.OrderLine{Line: "strip.sleeve"})
 	late.Due = "2026-12-02"
 	b.must("parts-here", late)
 	assert.Contains(t, b.ledger.Rebuild.Place.WaitsFor, "2 days after the promised one")
@@ -56,7 +57,8 @@ func TestAnotherDayIsPromised(t *testing.T) {
 	again := promised("2026-12-04")
 	again.Supersedes, again.Reason = said.ID, "the ship is late"
 	said = b.must("parts-here", again)
-	b.must("parts-here", record.Draft{Act: record.ActStrike, Supersedes: said.ID, Body: record.Body{Reason: "the customer said no"}})
+	b.must("parts-here", record.Draft{Act: record.ActStrike, Supersedes: said.ID,
+		Body: record.Body{Reason: "the customer said no"}})
 	assert.Equal(t, "2026-11-30", b.ledger.Rebuild.Place.Promised)
 	assert.Contains(t, b.ledger.Rebuild.Place.WaitsFor, "2 days after the promised one")
 }
@@ -118,14 +120,16 @@ func TestADayOfWorkIsTheShops(t *testing.T) {
 	b.ledger.Rebuild.Promised = "2026-12-04"
 	b.walkUntil("way")
 	day := func(s shop.Shop) string {
-		v, err := buying.Promise(b.ledger, "rebuild", []buying.OpenPromise{{Promised: "2026-11-25", Hours: 20}}, s, b.now)
+		v, err := buying.Promise(b.ledger, "rebuild", []buying.OpenPromise{{Promised: "2026-11-25", Hours: 20}}, s,
+			b.now)
 		require.NoError(t, err)
 		return v.Day
 	}
 	usual := day(shop.Shop{})
 	assert.Less(t, day(shop.Shop{OpenDays: []string{"mon", "tue", "wed", "thu", "fri", "sat", "sun"}}), usual)
 	assert.Greater(t, day(shop.Shop{DaysOff: []string{usual}}), usual)
-	assert.Error(t, shop.Shop{Name: "x", Units: "metric", Currency: "EUR", Zone: "UTC", Paper: "A4", OpenDays: []string{"sunday"}}.Check("").Err())
+	assert.Error(t, shop.Shop{Name: "x", Units: "metric", Currency: "EUR", Zone: "UTC", Paper: "A4",
+		OpenDays: []string{"sunday"}}.Check("").Err())
 }
 
 // Nobody is promised a Saturday or a Sunday, and more in the same hands never
@@ -190,16 +194,20 @@ func TestWaysThatCannotBeWeighed(t *testing.T) {
 		change func([]decision.Option) []decision.Option
 		at     string
 	}{
-		"one left out":        {func(l []decision.Option) []decision.Option { return l[1:] }, "figure: "},
-		"more at least":       {func(l []decision.Option) []decision.Option { l[0].Parts.Low = 1e6; return l }, "figure[0].parts.low: "},
-		"a chance above one":  {func(l []decision.Option) []decision.Option { l[0].Fail.High = 7; return l }, "figure[0].failure_chance.high: "},
-		"a way without words": {func(l []decision.Option) []decision.Option { l[0].Says = " "; return l }, "figure[0].says: "},
-		"one twice":           {func(l []decision.Option) []decision.Option { return append(l, l[0]) }, "].id: "},
+		"one left out": {func(l []decision.Option) []decision.Option { return l[1:] }, "figure: "},
+		"more at least": {func(l []decision.Option) []decision.Option { l[0].Parts.Low = 1e6; return l },
+			"figure[0].parts.low: "},
+		"a chance above one": {func(l []decision.Option) []decision.Option { l[0].Fail.High = 7; return l },
+			"figure[0].failure_chance.high: "},
+		"a way without words": {func(l []decision.Option) []decision.Option { l[0].Says = " "; return l },
+			"figure[0].says: "},
+		"one twice": {func(l []decision.Option) []decision.Option { return append(l, l[0]) }, "].id: "},
 	} {
 		_, err := b.try("way", ways(t, b, x.change), mechanic)
 		require.ErrorContains(t, err, x.at, what)
 	}
-	_, err := b.try("way", record.Draft{Act: record.ActWays, Body: record.Body{Figure: json.RawMessage(`[{"id":7}]`)}}, mechanic)
+	_, err := b.try("way", record.Draft{Act: record.ActWays,
+		Body: record.Body{Figure: json.RawMessage(`[{"id":7}]`)}}, mechanic)
 	require.ErrorContains(t, err, "figure")
 	_, err = b.try("identify", ways(t, b, func(l []decision.Option) []decision.Option { return l }), mechanic)
 	require.ErrorContains(t, err, "act: ")

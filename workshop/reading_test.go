@@ -23,7 +23,8 @@ func TestVerifyFindsAnyChange(t *testing.T) {
 		entries := slices.Clone(b.ledger.Entries)
 		rebuild := b.ledger.Rebuild
 		i := rapid.IntRange(0, len(entries)-1).Draw(t, "entry")
-		change := rapid.SampledFrom([]string{"body", "by", "at", "verdict", "drop", "swap", "tail", "order"}).Draw(t, "change")
+		change := rapid.SampledFrom([]string{"body", "by", "at", "verdict", "drop", "swap", "tail", "order"}).Draw(t,
+			"change")
 		switch change {
 		case "body":
 			entries[i].Body = json.RawMessage(`{"outcome":"done","note":"never happened"}`)
@@ -37,7 +38,8 @@ func TestVerifyFindsAnyChange(t *testing.T) {
 			entries = slices.Delete(entries, i, i+1)
 		case "swap":
 			j := (i + 1) % len(entries)
-			entries[i].Body, entries[j].Body = entries[j].Body, json.RawMessage(fmt.Sprintf(`{"note":%q}`, entries[i].ID))
+			entries[i].Body, entries[j].Body = entries[j].Body, json.RawMessage(fmt.Sprintf(`{"note":%q}`,
+				entries[i].ID))
 		case "tail":
 			entries = entries[:i]
 		case "order":
@@ -52,8 +54,10 @@ func TestVerifyFindsAnyChange(t *testing.T) {
 func TestReadingAnyRecordHolds(t *testing.T) {
 	b := newBench(t)
 	acts := []record.Act{
-		record.ActOutcome, record.ActRemoved, record.ActVerdict, record.ActFitted, record.ActReading, record.ActFit, record.ActAccept, record.ActTorqued, record.ActFilled, record.ActStart, record.ActEnd, record.ActDecision,
-		record.ActAcknowledge, record.ActPhoto, record.ActOverride, record.ActNote, record.ActStrike, record.ActWanted, record.ActOrdered, record.ActCame, record.ActTime, record.ActAgreed,
+		record.ActOutcome, record.ActRemoved, record.ActVerdict, record.ActFitted, record.ActReading, record.ActFit,
+		record.ActAccept, record.ActTorqued, record.ActFilled, record.ActStart, record.ActEnd, record.ActDecision,
+		record.ActAcknowledge, record.ActPhoto, record.ActOverride, record.ActNote, record.ActStrike,
+		record.ActWanted, record.ActOrdered, record.ActCame, record.ActTime, record.ActAgreed,
 		record.ActFound, record.ActPromised, record.ActWays, "other",
 	}
 	var steps []string
@@ -65,13 +69,16 @@ func TestReadingAnyRecordHolds(t *testing.T) {
 		l.Entries = nil
 		for i := range rapid.IntRange(1, 30).Draw(t, "entries") {
 			e := record.Entry{
-				ID: strconv.Itoa(i), Seq: i + 1, Step: rapid.SampledFrom(steps).Draw(t, "step"), Act: rapid.SampledFrom(acts).Draw(t, "act"),
+				ID: strconv.Itoa(i), Seq: i + 1, Step: rapid.SampledFrom(steps).Draw(t, "step"),
+				Act: rapid.SampledFrom(acts).Draw(t, "act"),
 				Item: record.ReadPlace(
 					rapid.SampledFrom(
-						[]string{"", "serial", "nut", "found-1", "1", "2", "1.1", "9.9", "-1.x", "p1.b1", "check-round"},
+						[]string{"", "serial", "nut", "found-1", "1", "2", "1.1", "9.9", "-1.x", "p1.b1",
+							"check-round"},
 					).Draw(t, "item"),
 				), Method: "end-float/1",
-				Body: json.RawMessage(rapid.SampledFrom([]string{`{}`, `null`, `7`, `{"outcome":"x"}`, `{"value":{"value":1,"unit":"mm"}}`,
+				Body: json.RawMessage(rapid.SampledFrom([]string{`{}`, `null`, `7`, `{"outcome":"x"}`,
+					`{"value":{"value":1,"unit":"mm"}}`,
 					`{"pack":[{"thickness":{"value":1,"unit":"mm"},"count":2}]}`,
 					`{"value":"nonsense"}`, `{"lines":[{"line":"strip.seal","outcome":"fits"},{"line":"kit.none"}]}`,
 					`{"figure":"x","spent":-4}`, `{"behind":"nut","wear":{"what":"x"},"chain":[{}]}`}).Draw(t, "body")),

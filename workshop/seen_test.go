@@ -35,8 +35,10 @@ func TestAFreeObservationCountsWithTheOthers(t *testing.T) {
 	}))
 	assert.Equal(t, "1.seen-1", first.Item.String())
 	assert.Empty(t, first.Result, "the step's own questions are not answered yet")
-	b.must("which-turned", record.Draft{Act: record.ActReading, Item: record.ReadPlace("other-wheel"), Body: record.Body{Outcome: "still"}})
-	asked := b.must("which-turned", record.Draft{Act: record.ActReading, Item: record.ReadPlace("felt"), Body: record.Body{Outcome: "light"}})
+	b.must("which-turned", record.Draft{Act: record.ActReading, Item: record.ReadPlace("other-wheel"),
+		Body: record.Body{Outcome: "still"}})
+	asked := b.must("which-turned", record.Draft{Act: record.ActReading, Item: record.ReadPlace("felt"),
+		Body: record.Body{Outcome: "light"}})
 	var out driveline.Out
 	require.NoError(t, json.Unmarshal(asked.Result, &out))
 	assert.Len(t, out.Nominal, 2, "both are explained together")
@@ -57,7 +59,8 @@ func TestAFreeObservationCountsWithTheOthers(t *testing.T) {
 	assert.Len(t, shown, 3)
 	assert.Contains(t, says(t, b, "which-turned", first.ID), "also seen: propshaft turned by hand")
 
-	_, err = b.try("which-turned", record.Draft{Act: record.ActStrike, Supersedes: second.ID, Body: record.Body{Reason: "looked at the wrong wheel"}}, mechanic)
+	_, err = b.try("which-turned", record.Draft{Act: record.ActStrike, Supersedes: second.ID,
+		Body: record.Body{Reason: "looked at the wrong wheel"}}, mechanic)
 	require.NoError(t, err)
 	v, err = record.MakeStep(b.ledger, "which-turned", mechanic, b.now)
 	require.NoError(t, err)
@@ -72,15 +75,18 @@ func TestWhatNoFreeObservationIs(t *testing.T) {
 		d     record.Draft
 		names string
 	}{
-		"a shaft that is none": {freely(driveline.Observation{Says: "x", Turned: "flywheel", Felt: "light"}), "figure.turned"},
+		"a shaft that is none": {freely(driveline.Observation{Says: "x", Turned: "flywheel", Felt: "light"}),
+			"figure.turned"},
 		"a way that is none": {
 			freely(
-				driveline.Observation{Says: "x", Turned: "left", Moved: []driveline.Motion{{Shaft: "right", Way: "sideways"}}},
+				driveline.Observation{Says: "x", Turned: "left",
+					Moved: []driveline.Motion{{Shaft: "right", Way: "sideways"}}},
 			),
 			"figure.moved",
 		},
-		"no words":       {freely(driveline.Observation{Turned: "left"}), "figure.says"},
-		"no observation": {record.Draft{Act: record.ActReading, Item: record.ReadPlace("seen"), Body: record.Body{Figure: json.RawMessage(`"x"`)}}, "figure"},
+		"no words": {freely(driveline.Observation{Turned: "left"}), "figure.says"},
+		"no observation": {record.Draft{Act: record.ActReading, Item: record.ReadPlace("seen"),
+			Body: record.Body{Figure: json.RawMessage(`"x"`)}}, "figure"},
 		"an unknown field": {
 			record.Draft{
 				Act: record.ActReading, Item: record.ReadPlace("seen"),
@@ -89,10 +95,12 @@ func TestWhatNoFreeObservationIs(t *testing.T) {
 			"figure.colour",
 		},
 		"at a question": {
-			record.Draft{Act: record.ActReading, Item: record.ReadPlace("felt"), Body: record.Body{Outcome: "light", Figure: json.RawMessage(`{}`)}},
+			record.Draft{Act: record.ActReading, Item: record.ReadPlace("felt"),
+				Body: record.Body{Outcome: "light", Figure: json.RawMessage(`{}`)}},
 			"figure",
 		},
-		"a number taken": {record.Draft{Act: record.ActReading, Item: record.ReadPlace("seen-4"), Body: record.Body{Figure: json.RawMessage(`{}`)}}, "item"},
+		"a number taken": {record.Draft{Act: record.ActReading, Item: record.ReadPlace("seen-4"),
+			Body: record.Body{Figure: json.RawMessage(`{}`)}}, "item"},
 	} {
 		_, err := b.try("which-turned", c.d, mechanic)
 		require.ErrorContains(t, err, c.names, name)

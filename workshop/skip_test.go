@@ -33,7 +33,8 @@ func TestAStepIsNotNeeded(t *testing.T) {
 	status, _ := b.status("end-float")
 	assert.Equal(t, record.Done, status)
 	assert.Equal(t, "not needed: cover never came off", says(t, b, "end-float", e.ID))
-	_, err = b.try("end-float", record.Draft{Act: record.ActReading, Body: record.Body{Value: reads("0.6 mm")}}, mechanic)
+	_, err = b.try("end-float", record.Draft{Act: record.ActReading, Body: record.Body{Value: reads("0.6 mm")}},
+		mechanic)
 	require.ErrorContains(t, err, "is not needed here; strike that first")
 	for _, open := range view("end-float").Acts {
 		assert.NotEqual(t, record.ActReading, open.Act)
@@ -44,7 +45,8 @@ func TestAStepIsNotNeeded(t *testing.T) {
 	assert.Contains(
 		t, v.(*decide.DecideStep).Points,
 		record.Point{
-			Step: "end-float", Title: "Output shaft end float", Says: "not needed", Left: "cover never came off", By: e.By.Name,
+			Step: "end-float", Title: "Output shaft end float", Says: "not needed", Left: "cover never came off",
+			By: e.By.Name,
 		},
 	)
 
@@ -79,14 +81,16 @@ func TestNothingComesForWhatIsNotTouched(t *testing.T) {
 			assert.NotContains(t, l.Line, "strip.")
 		}
 	}
-	b.must("strip", record.Draft{Act: record.ActStrike, Supersedes: e.ID, Body: record.Body{Reason: "it is opened after all"}})
+	b.must("strip", record.Draft{Act: record.ActStrike, Supersedes: e.ID,
+		Body: record.Body{Reason: "it is opened after all"}})
 	assert.Equal(t, "a lip has taken the shape of its shaft", lineOf(t, b.list(t), "strip.seal").Why)
 }
 
 // Whatever step is left away, the rest of the route is still worked to its end.
 func TestARouteGoesOnWithoutAnyOneStep(t *testing.T) {
 	for route, sheet := range map[string]string{
-		"transfer-case-dog": "brakka-t2", "axle-ring-pinion": "brakka-a9", "clutch-hydraulic": "skerry-c228", "gearbox-longitudinal": "brakka-g5",
+		"transfer-case-dog": "brakka-t2", "axle-ring-pinion": "brakka-a9", "clutch-hydraulic": "skerry-c228",
+		"gearbox-longitudinal": "brakka-g5",
 	} {
 		for _, step := range benchOn(t, route, sheet).ledger.Plan.Steps {
 			if step.Kind == book.Care || step.Role == string(people.Lead) {

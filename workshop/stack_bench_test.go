@@ -58,7 +58,8 @@ const benchParts = 400
 
 func many(n int) (parts []book.Part) {
 	for i := range n {
-		parts = append(parts, book.Part{ID: fmt.Sprintf("part-%d", i), Name: fmt.Sprintf("Part %d", i), Once: i%5 == 0, Shape: "gear"})
+		parts = append(parts, book.Part{ID: fmt.Sprintf("part-%d", i), Name: fmt.Sprintf("Part %d", i),
+			Once: i%5 == 0, Shape: "gear"})
 	}
 	return parts
 }

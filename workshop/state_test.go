@@ -54,18 +54,21 @@ func TestAGrownStateIsTheFoldedOne(t *testing.T) {
 }
 
 func strange(l record.Ledger, id string) record.Entry {
-	return record.Entry{ID: id, Seq: l.Rebuild.Head.Seq + 1, Step: l.Entries[0].Step, Act: record.ActNote, Body: []byte(`{"note":"x"}`)}
+	return record.Entry{ID: id, Seq: l.Rebuild.Head.Seq + 1, Step: l.Entries[0].Step, Act: record.ActNote,
+		Body: []byte(`{"note":"x"}`)}
 }
 
 func TestAnEntryIsNeverOlderThanTheOneBefore(t *testing.T) {
 	b := newBench(t)
 	step := b.ledger.Plan.Steps[0].ID
 	first := b.must(step, record.Draft{Act: record.ActNote, Body: record.Body{Note: "came in"}})
-	p, err := record.Propose(b.ledger, step, record.Draft{Act: record.ActNote, Body: record.Body{Note: "the clock was set back"}}, lead, first.At.Add(-time.Hour))
+	p, err := record.Propose(b.ledger, step, record.Draft{Act: record.ActNote,
+		Body: record.Body{Note: "the clock was set back"}}, lead, first.At.Add(-time.Hour))
 	require.NoError(t, err)
 	assert.Equal(t, first.At, p.Entry.At)
 	p, err = record.Propose(
-		record.Ledger{Rebuild: b.ledger.Rebuild, Plan: b.ledger.Plan}, step, record.Draft{Act: record.ActNote, Body: record.Body{Note: "x"}}, lead,
+		record.Ledger{Rebuild: b.ledger.Rebuild, Plan: b.ledger.Plan}, step,
+		record.Draft{Act: record.ActNote, Body: record.Body{Note: "x"}}, lead,
 		b.ledger.Rebuild.OpenedAt.Add(-time.Hour),
 	)
 	require.NoError(t, err)

@@ -18,7 +18,8 @@ import (
 
 func worn(t *testing.T, what, value, fresh, limit string) *record.Worn {
 	return &record.Worn{
-		What: what, Value: quantitytest.Any(t, value), New: quantitytest.Any(t, fresh), Limit: quantitytest.Any(t, limit),
+		What: what, Value: quantitytest.Any(t, value), New: quantitytest.Any(t, fresh),
+		Limit: quantitytest.Any(t, limit),
 	}
 }
 
@@ -30,14 +31,16 @@ func verdict(part, outcome string, more record.Body) record.Draft {
 func TestAPartIsMeasuredAgainstNewAndLimit(t *testing.T) {
 	b := newBench(t)
 	b.walkUntil("parts")
-	e := b.must("parts", verdict("sleeve", "replace", record.Body{Wear: worn(t, "groove", "8.3 mm", "8.0 mm", "8.2 mm")}))
+	e := b.must("parts", verdict("sleeve", "replace",
+		record.Body{Wear: worn(t, "groove", "8.3 mm", "8.0 mm", "8.2 mm")}))
 	assert.Equal(t, metrology.Out, e.Verdict)
 	assert.InDelta(t, -0.5, e.Said().Wear.Left, 1e-9)
 	assert.Equal(t, "Dog sleeve: replace, groove 8.3 mm, limit 8.2 mm", says(t, b, "parts", e.ID))
 	fork := b.must("parts", verdict("fork", "reuse", record.Body{Wear: worn(t, "pad", "5.5 mm", "6 mm", "5 mm")}))
 	assert.Equal(t, metrology.In, fork.Verdict)
 	assert.InDelta(t, 0.5, fork.Said().Wear.Left, 1e-9)
-	_, err := b.try("parts", verdict("gear", "reuse", record.Body{Wear: worn(t, "bore", "1 in", "25 mm", "25.2 mm")}), mechanic)
+	_, err := b.try("parts", verdict("gear", "reuse", record.Body{Wear: worn(t, "bore", "1 in", "25 mm", "25.2 mm")}),
+		mechanic)
 	require.ErrorContains(t, err, "beyond its limit")
 	b.must("parts", verdict("gear", "rework", record.Body{Work: "polish", Reason: "galled"}))
 	b.walkUntil("parts-here")
@@ -96,7 +99,8 @@ func TestAPartIsReadSeveralTimes(t *testing.T) {
 		"instrument: ":       verdict("gear", "reuse", record.Body{Wear: read("5.6 mm"), Instrument: "beam-1"}),
 		"instrument:":        verdict("gear", "reuse", record.Body{Instrument: "caliper-1"}),
 		"wear.readings[1]: ": verdict("gear", "reuse", record.Body{Wear: read("5.6 mm", "3 N·m")}),
-		"wear.readings: ":    verdict("gear", "reuse", record.Body{Wear: read(slices.Repeat([]string{"5.6 mm"}, 21)...)}),
+		"wear.readings: ": verdict("gear", "reuse",
+			record.Body{Wear: read(slices.Repeat([]string{"5.6 mm"}, 21)...)}),
 	} {
 		_, err := b.try("parts", d, mechanic)
 		require.ErrorContains(t, err, names)
@@ -114,11 +118,13 @@ func TestWhatNoVerdictTakes(t *testing.T) {
 		names string
 	}{
 		"work on what is used again": {verdict("gear", "reuse", record.Body{Work: "polish"}), "work:"},
-		"a work that is none":        {verdict("gear", "rework", record.Body{Work: "weld", Reason: "cracked"}), "work:"},
-		"other kinds of size":        {bore("bore", "20 N·m", "25.2 mm"), "wear.new"},
-		"nothing said of it":         {bore("", "25 mm", "25.2 mm"), "wear.what"},
-		"as new at its limit":        {bore("bore", "25 mm", "25 mm"), "wear.limit"},
-		"no figure":                  {verdict("gear", "reuse", record.Body{Wear: &record.Worn{What: "bore"}}), "wear.value"},
+		"a work that is none": {verdict("gear", "rework", record.Body{Work: "weld", Reason: "cracked"}),
+			"work:"},
+		"other kinds of size": {bore("bore", "20 N·m", "25.2 mm"), "wear.new"},
+		"nothing said of it":  {bore("", "25 mm", "25.2 mm"), "wear.what"},
+		"as new at its limit": {bore("bore", "25 mm", "25 mm"), "wear.limit"},
+		"no figure": {verdict("gear", "reuse", record.Body{Wear: &record.Worn{What: "bore"}}),
+			"wear.value"},
 	} {
 		_, err := b.try("parts", c.d, mechanic)
 		require.ErrorContains(t, err, c.names, name)
@@ -132,7 +138,8 @@ func TestTheRootCauseIsToldAsAChain(t *testing.T) {
 		{Part: "strip.washer", Name: "Thrust washer", How: "left out"},
 		{Part: "strip.sleeve", Name: "Dog sleeve", How: "corners carried"}, {Name: "the customer's patience"},
 	}
-	e := b.must("cause", record.Draft{Act: record.ActDecision, Body: record.Body{Outcome: "dog-clutch-jumps", Reason: "floats", Chain: chain}})
+	e := b.must("cause", record.Draft{Act: record.ActDecision,
+		Body: record.Body{Outcome: "dog-clutch-jumps", Reason: "floats", Chain: chain}})
 	assert.Contains(t, says(t, b, "cause", e.ID),
 		"first Thrust washer (left out), which took Dog sleeve (corners carried), the customer's patience")
 	v, err := record.MakeStep(b.ledger, "cause", mechanic, b.now)
@@ -152,13 +159,15 @@ func TestTheRootCauseIsToldAsAChain(t *testing.T) {
 	} {
 		_, err := b.try(
 			"cause",
-			record.Draft{Act: record.ActDecision, Supersedes: e.ID, Body: record.Body{Outcome: "dog-clutch-jumps", Reason: "floats", Chain: bad}},
+			record.Draft{Act: record.ActDecision, Supersedes: e.ID,
+				Body: record.Body{Outcome: "dog-clutch-jumps", Reason: "floats", Chain: bad}},
 			mechanic,
 		)
 		require.ErrorContains(t, err, "chain", name)
 	}
 	other := newBench(t)
 	other.walkUntil("way")
-	_, err = other.try("way", record.Draft{Act: record.ActDecision, Body: record.Body{Outcome: "rebuild", Chain: chain[2:]}}, mechanic)
+	_, err = other.try("way", record.Draft{Act: record.ActDecision,
+		Body: record.Body{Outcome: "rebuild", Chain: chain[2:]}}, mechanic)
 	require.ErrorContains(t, err, "chain")
 }

@@ -18,13 +18,15 @@ import (
 func TestAChoiceIsWeighedFromTheRecord(t *testing.T) {
 	b := benchOn(t, "clutch-hydraulic", "skerry-c228")
 	b.walkUntil("complaint")
-	b.must("complaint", record.Draft{Act: record.ActOutcome, Item: record.ReadPlace("complaint-clutch"), Body: record.Body{Outcome: "no-release"}})
+	b.must("complaint", record.Draft{Act: record.ActOutcome, Item: record.ReadPlace("complaint-clutch"),
+		Body: record.Body{Outcome: "no-release"}})
 	_, needs := b.status("tests")
 	assert.Equal(t, "acknowledge: Crushing", needs)
 	b.must("tests", record.Draft{Act: record.ActAcknowledge, Item: record.ReadPlace("under-vehicle")})
 	_, needs = b.status("tests")
 	assert.Equal(t, "one line at least", needs)
-	b.must("tests", record.Draft{Act: record.ActOutcome, Item: record.ReadPlace("fork-travel"), Body: record.Body{Outcome: "little"}})
+	b.must("tests", record.Draft{Act: record.ActOutcome, Item: record.ReadPlace("fork-travel"),
+		Body: record.Body{Outcome: "little"}})
 
 	v := viewAt[*items.TestStep](b, "tests")
 	require.NotNil(t, v.Diagnosis)
@@ -54,12 +56,15 @@ func TestAChoiceIsWeighedFromTheRecord(t *testing.T) {
 func TestAHazardIsReadAtItsTest(t *testing.T) {
 	b := benchOn(t, "clutch-hydraulic", "skerry-c228")
 	b.walkUntil("complaint")
-	b.must("complaint", record.Draft{Act: record.ActOutcome, Item: record.ReadPlace("complaint-clutch"), Body: record.Body{Outcome: "slips"}})
+	b.must("complaint", record.Draft{Act: record.ActOutcome, Item: record.ReadPlace("complaint-clutch"),
+		Body: record.Body{Outcome: "slips"}})
 	b.must("tests", record.Draft{Act: record.ActAcknowledge, Item: record.ReadPlace("under-vehicle")})
-	stall := record.Draft{Act: record.ActOutcome, Item: record.ReadPlace("stall-hold"), Body: record.Body{Outcome: "slips"}}
+	stall := record.Draft{Act: record.ActOutcome, Item: record.ReadPlace("stall-hold"),
+		Body: record.Body{Outcome: "slips"}}
 	_, err := b.try("tests", stall, lead)
 	require.ErrorContains(t, err, "read and acknowledge first: The vehicle lurches")
-	b.must("tests", record.Draft{Act: record.ActOutcome, Item: record.ReadPlace("free-play"), Body: record.Body{Outcome: "right"}})
+	b.must("tests", record.Draft{Act: record.ActOutcome, Item: record.ReadPlace("free-play"),
+		Body: record.Body{Outcome: "right"}})
 	b.must("tests", record.Draft{Act: record.ActAcknowledge, Item: record.ReadPlace("lurch")})
 	b.must("tests", stall)
 	for _, item := range viewAt[*items.TestStep](b, "tests").Items {
@@ -87,7 +92,8 @@ func TestFluidsStandAsTheUnitWantsThem(t *testing.T) {
 		for _, f := range v.Fluids {
 			if f.ID == tt.stopped {
 				assert.NotEmpty(t, f.Forbids, tt.route)
-				_, err := b.try("fluid", record.Draft{Act: record.ActFilled, Body: record.Body{Outcome: f.ID, Value: count(t, "2.3 L")}}, lead)
+				_, err := b.try("fluid", record.Draft{Act: record.ActFilled,
+					Body: record.Body{Outcome: f.ID, Value: count(t, "2.3 L")}}, lead)
 				require.ErrorContains(t, err, f.Forbids)
 			}
 		}
@@ -98,7 +104,8 @@ func TestFluidsStandAsTheUnitWantsThem(t *testing.T) {
 func TestConfirmedCausesShiftTheDiagnosis(t *testing.T) {
 	b := benchOn(t, "clutch-hydraulic", "skerry-c228")
 	b.walkUntil("complaint")
-	b.must("complaint", record.Draft{Act: record.ActOutcome, Item: record.ReadPlace("complaint-clutch"), Body: record.Body{Outcome: "no-release"}})
+	b.must("complaint", record.Draft{Act: record.ActOutcome, Item: record.ReadPlace("complaint-clutch"),
+		Body: record.Body{Outcome: "no-release"}})
 	b.ledger.Confirmed = func() (map[string]int, error) { return map[string]int{"air-in-line": 40}, nil }
 	v := viewAt[*items.TestStep](b, "complaint")
 	assert.Equal(t, "air-in-line", v.Diagnosis.Causes[0].ID)
@@ -112,5 +119,6 @@ func TestTheRootCauseIsOneOfTheBookOrInWords(t *testing.T) {
 	assert.ErrorContains(t, err, "accepted: master-cylinder")
 	_, err = b.try("cause", record.Draft{Act: record.ActDecision, Body: record.Body{Outcome: "other"}}, lead)
 	assert.ErrorContains(t, err, "reason: a reason is needed; accepted: what it was")
-	b.must("cause", record.Draft{Act: record.ActDecision, Body: record.Body{Outcome: "other", Reason: "a mouse in the bell housing"}})
+	b.must("cause", record.Draft{Act: record.ActDecision,
+		Body: record.Body{Outcome: "other", Reason: "a mouse in the bell housing"}})
 }

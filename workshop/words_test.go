@@ -39,7 +39,8 @@ func TestTheRecordSaysWhatWasDone(t *testing.T) {
 	right.Supersedes = slip.ID
 	right.Note = "shaft turned"
 	b.must("end-float", right)
-	b.must("end-float", record.Draft{Act: record.ActFit, Body: record.Body{Pack: []record.Piece{piece(t, "0.52 mm", 1)}}})
+	b.must("end-float", record.Draft{Act: record.ActFit,
+		Body: record.Body{Pack: []record.Piece{piece(t, "0.52 mm", 1)}}})
 	b.must("end-float", record.Draft{Act: record.ActNote, Body: record.Body{Note: "cleaned the face"}})
 	assert.Equal(t, []string{
 		"read 0.62 mm, Dial indicator no. 4, 0.01 mm",
@@ -76,7 +77,8 @@ func TestTheSignedRecordNamesTheLead(t *testing.T) {
 
 func TestPackWords(t *testing.T) {
 	assert.Equal(t, "no shim", record.PackWords(nil))
-	assert.Equal(t, "1 × 0.52 mm + 2 × 4 thou", record.PackWords([]record.Piece{piece(t, "0.52 mm", 1), piece(t, "4 thou", 2)}))
+	assert.Equal(t, "1 × 0.52 mm + 2 × 4 thou", record.PackWords([]record.Piece{piece(t, "0.52 mm", 1),
+		piece(t, "4 thou", 2)}))
 }
 
 // A part nobody foresaw takes part in everything that follows.
@@ -84,13 +86,16 @@ func TestAFoundPartIsInspectedAndGoesBack(t *testing.T) {
 	b := newBench(t)
 	b.walkUntil("strip")
 	b.must("strip", record.Draft{Act: record.ActAcknowledge, Item: record.ReadPlace("circlips")})
-	b.must("strip", record.Draft{Act: record.ActRemoved, Item: record.ReadPlace("nut"), Body: record.Body{Outcome: "removed"}})
-	found := b.must("strip", record.Draft{Act: record.ActRemoved, Body: record.Body{Outcome: "removed", Name: "Spacer, home-made", Tray: "tray 9"}})
+	b.must("strip", record.Draft{Act: record.ActRemoved, Item: record.ReadPlace("nut"),
+		Body: record.Body{Outcome: "removed"}})
+	found := b.must("strip", record.Draft{Act: record.ActRemoved,
+		Body: record.Body{Outcome: "removed", Name: "Spacer, home-made", Tray: "tray 9"}})
 	b.walkUntil("parts")
 	v := viewAt[*stack.StackStep](b, "parts")
 	require.Len(t, v.Stack, 14)
 	b.walkUntil("cause")
-	_, err := b.try("parts", record.Draft{Act: record.ActVerdict, Item: found.Item, Body: record.Body{Outcome: "reuse"}}, lead)
+	_, err := b.try("parts", record.Draft{Act: record.ActVerdict, Item: found.Item,
+		Body: record.Body{Outcome: "reuse"}}, lead)
 	require.ErrorContains(t, err, "entered this at", "the walk has judged it with the others")
 	b.walkUntil("dry-run")
 	assert.Contains(t, b.lines("build"), "Spacer, home-made in")
@@ -99,11 +104,14 @@ func TestAFoundPartIsInspectedAndGoesBack(t *testing.T) {
 func TestAPartThatWasNotThere(t *testing.T) {
 	b := newBench(t)
 	b.walkUntil("strip")
-	b.must("strip", record.Draft{Act: record.ActRemoved, Item: record.ReadPlace("washer"), Body: record.Body{Outcome: "not-found"}})
+	b.must("strip", record.Draft{Act: record.ActRemoved, Item: record.ReadPlace("washer"),
+		Body: record.Body{Outcome: "not-found"}})
 	b.walkUntil("parts")
-	_, err := b.try("parts", record.Draft{Act: record.ActVerdict, Item: record.ReadPlace("washer"), Body: record.Body{Outcome: "reuse"}}, lead)
+	_, err := b.try("parts", record.Draft{Act: record.ActVerdict, Item: record.ReadPlace("washer"),
+		Body: record.Body{Outcome: "reuse"}}, lead)
 	require.ErrorContains(t, err, "was not there")
-	b.must("parts", record.Draft{Act: record.ActVerdict, Item: record.ReadPlace("washer"), Body: record.Body{Outcome: "not-found", Reason: "left out before"}})
+	b.must("parts", record.Draft{Act: record.ActVerdict, Item: record.ReadPlace("washer"),
+		Body: record.Body{Outcome: "not-found", Reason: "left out before"}})
 	assert.Contains(t, b.lines("strip"), "Thrust washer: missing, it must be there")
 	assert.Contains(t, b.lines("parts"), "Thrust washer: missing, it must be there: left out before")
 }
@@ -111,9 +119,11 @@ func TestAPartThatWasNotThere(t *testing.T) {
 func TestLeavingAPartOutNeedsAReason(t *testing.T) {
 	b := newBench(t)
 	b.walkUntil("build")
-	_, err := b.try("build", record.Draft{Act: record.ActFitted, Item: record.ReadPlace("shaft"), Body: record.Body{Outcome: "left-out"}}, lead)
+	_, err := b.try("build", record.Draft{Act: record.ActFitted, Item: record.ReadPlace("shaft"),
+		Body: record.Body{Outcome: "left-out"}}, lead)
 	require.ErrorContains(t, err, "why the part stays out")
-	b.must("build", record.Draft{Act: record.ActFitted, Item: record.ReadPlace("shaft"), Body: record.Body{Outcome: "left-out", Reason: "sent out for grinding"}})
+	b.must("build", record.Draft{Act: record.ActFitted, Item: record.ReadPlace("shaft"),
+		Body: record.Body{Outcome: "left-out", Reason: "sent out for grinding"}})
 	assert.Contains(t, b.lines("build"), "Front output shaft left out: sent out for grinding")
 }
 
@@ -126,7 +136,8 @@ func TestAcceptingWhatIsOutNeedsReadingsAndAReason(t *testing.T) {
 	b.must("end-float", reading(t, "0.18 mm"))
 	_, err = b.try("end-float", record.Draft{Act: record.ActAccept}, lead)
 	require.ErrorContains(t, err, "why it may stay")
-	b.must("end-float", record.Draft{Act: record.ActAccept, Body: record.Body{Reason: "no thicker washer before Friday, customer agrees"}})
+	b.must("end-float", record.Draft{Act: record.ActAccept,
+		Body: record.Body{Reason: "no thicker washer before Friday, customer agrees"}})
 	status, _ := b.status("end-float")
 	assert.Equal(t, record.Done, status)
 	b.must("end-float", reading(t, "0.18 mm"))
@@ -137,15 +148,18 @@ func TestAPackThatWasMeasuredStands(t *testing.T) {
 	b.walkUntil("end-float")
 	b.must("end-float", reading(t, "0.62 mm"))
 	b.must("end-float", reading(t, "0.62 mm"))
-	fit := b.must("end-float", record.Draft{Act: record.ActFit, Body: record.Body{Pack: []record.Piece{piece(t, "0.56 mm", 1)}}})
+	fit := b.must("end-float", record.Draft{Act: record.ActFit,
+		Body: record.Body{Pack: []record.Piece{piece(t, "0.56 mm", 1)}}})
 	b.must("end-float", record.Draft{Act: record.ActStrike, Supersedes: fit.ID})
 	assert.Equal(t, 2, b.drawer["0.56 mm"], "back in the drawer")
 	v := viewAt[*measure.MeasureStep](b, "end-float")
 	assert.Len(t, v.Trials, 1)
 
-	fit = b.must("end-float", record.Draft{Act: record.ActFit, Body: record.Body{Pack: []record.Piece{piece(t, "0.56 mm", 1)}}})
+	fit = b.must("end-float", record.Draft{Act: record.ActFit,
+		Body: record.Body{Pack: []record.Piece{piece(t, "0.56 mm", 1)}}})
 	b.must("end-float", reading(t, "0.06 mm"))
-	again := record.Draft{Act: record.ActFit, Supersedes: fit.ID, Body: record.Body{Pack: []record.Piece{piece(t, "0.52 mm", 1)}}}
+	again := record.Draft{Act: record.ActFit, Supersedes: fit.ID,
+		Body: record.Body{Pack: []record.Piece{piece(t, "0.52 mm", 1)}}}
 	_, err := b.try("end-float", again, lead)
 	require.ErrorContains(t, err, "fit another")
 	_, err = b.try("end-float", record.Draft{Act: record.ActStrike, Supersedes: fit.ID}, lead)
@@ -154,7 +168,8 @@ func TestAPackThatWasMeasuredStands(t *testing.T) {
 
 // A sentence begins with its first letter, in any script, and nothing else changes.
 func TestRaised(t *testing.T) {
-	for said, want := range map[string]string{"": "", "puck": "Puck", "ölbad": "Ölbad", "диск": "Диск", "2.5 L": "2.5 L", "\xff": "\xff"} {
+	for said, want := range map[string]string{"": "", "puck": "Puck", "ölbad": "Ölbad", "диск": "Диск",
+		"2.5 L": "2.5 L", "\xff": "\xff"} {
 		assert.Equal(t, want, say.Raise(said))
 	}
 }

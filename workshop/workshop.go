@@ -32,13 +32,15 @@ import (
 type Store interface {
 	// Open keeps a new rebuild and its plan and gives it a number. The same
 	// key with the same order gives the rebuild kept before; replayed says so.
-	Open(ctx context.Context, r record.Rebuild, link shop.Link, p *record.Plan, w Write) (opened record.Rebuild, replayed bool, err error)
+	Open(ctx context.Context, r record.Rebuild, link shop.Link, p *record.Plan, w Write) (opened record.Rebuild,
+		replayed bool, err error)
 	// Ledger reads one rebuild with its whole record.
 	Ledger(ctx context.Context, id string) (record.Ledger, error)
 	// Append asks decide for the entry and keeps it with its moves, if nothing
 	// was written in between; otherwise it asks again. The same key with the
 	// same draft gives the entry kept before; replayed says so.
-	Append(ctx context.Context, id string, w Write, decide func(record.Ledger) (record.Proposal, error)) (e record.Entry, replayed bool, err error)
+	Append(ctx context.Context, id string, w Write,
+		decide func(record.Ledger) (record.Proposal, error)) (e record.Entry, replayed bool, err error)
 	// Board lists rebuilds, the earliest promise first.
 	Board(ctx context.Context, q BoardQuery) ([]record.Rebuild, error)
 	// Plan reads a copy of the book by its hash.
@@ -97,7 +99,8 @@ type planKey struct {
 
 // New joins store, book and clock.
 func New(store Store, book book.Book, now func() time.Time) *Workshop {
-	return &Workshop{Office: shop.New(store, book, now), store: store, book: book, now: now, plans: map[planKey]*record.Plan{}}
+	return &Workshop{Office: shop.New(store, book, now), store: store, book: book, now: now,
+		plans: map[planKey]*record.Plan{}}
 }
 
 // Order is what a person says to open a rebuild.
@@ -116,7 +119,8 @@ type Order struct {
 const maxAhead = 3 * 365 * 24 * time.Hour
 
 // Open takes an order and copies its route from the book.
-func (w *Workshop) Open(ctx context.Context, o Order, by people.Person, key string) (opened record.Rebuild, replayed bool, err error) {
+func (w *Workshop) Open(ctx context.Context, o Order, by people.Person, key string) (opened record.Rebuild,
+	replayed bool, err error) {
 	if by.Role != people.Mechanic && by.Role != people.Lead {
 		return record.Rebuild{}, false, say.Refuse(say.Forbidden, say.ReadersOpen)
 	}
@@ -222,7 +226,8 @@ func (o Order) check(vehicle shop.Vehicle, now time.Time) (shop.Vehicle, shop.Un
 		unit = withID(vehicle.Units, vehicle.ID+"."+o.Unit, func(u shop.Unit) string { return u.ID })
 	}
 	if vehicle.ID != "" && unit.ID == "" {
-		faults.Add("unit", say.ListOf(vehicle.Units, func(u shop.Unit) string { return u.ID }), "%s has no unit %q", vehicle.Name, o.Unit)
+		faults.Add("unit", say.ListOf(vehicle.Units, func(u shop.Unit) string { return u.ID }), "%s has no unit %q",
+			vehicle.Name, o.Unit)
 	}
 	o.Facts.Check(&faults, "facts")
 	if text.Length(o.Told) > say.MaxText {
@@ -287,7 +292,8 @@ func (a Asking) isStale(now time.Time) bool { return a.Session != "" && now.Sub(
 
 // Append writes one entry at a step. Where somebody signed in asks: if his session
 // has ended, or his role is another, nothing is kept.
-func (w *Workshop) Append(ctx context.Context, from Asking, id, step string, d record.Draft, by people.Person, key string) (Kept, bool, error) {
+func (w *Workshop) Append(ctx context.Context, from Asking, id, step string, d record.Draft, by people.Person,
+	key string) (Kept, bool, error) {
 	asked, err := json.Marshal(d)
 	if err != nil {
 		return Kept{}, false, err
@@ -312,7 +318,8 @@ func (w *Workshop) Append(ctx context.Context, from Asking, id, step string, d r
 }
 
 // Preview answers what Append would, and keeps nothing.
-func (w *Workshop) Preview(ctx context.Context, id, step string, d record.Draft, by people.Person) (record.Entry, error) {
+func (w *Workshop) Preview(ctx context.Context, id, step string, d record.Draft, by people.Person) (record.Entry,
+	error) {
 	l, err := w.store.Ledger(ctx, id)
 	if err != nil {
 		return record.Entry{}, err
@@ -365,7 +372,8 @@ func (w *Workshop) Exists(ctx context.Context, id string) error { return w.store
 
 // KeepPhoto keeps a picture for a rebuild, under a new id. One that is sent again
 // with its key is kept once.
-func (w *Workshop) KeepPhoto(ctx context.Context, rebuild string, p picture.Picture, key string, by people.Person) (Photo, error) {
+func (w *Workshop) KeepPhoto(ctx context.Context, rebuild string, p picture.Picture, key string,
+	by people.Person) (Photo, error) {
 	if by.Role != people.Mechanic && by.Role != people.Lead {
 		return Photo{}, say.Refuse(say.Forbidden, say.ReadersPicture)
 	}

@@ -1,29 +1,19 @@
 package workshop_test
 
 import (
-	"slices"
-	"sync"
 	"testing"
 	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"handwerk/book"
-	"handwerk/book/demo"
-	"handwerk/book/files"
-	bookshop "handwerk/book/shop"
 	"handwerk/core/metrology"
-	"handwerk/core/quantity"
-	"handwerk/core/quantity/quantitytest"
-	"handwerk/core/shim"
 	"handwerk/workshop/kinds"
 	"handwerk/workshop/kinds/measure"
 	"handwerk/workshop/kinds/torque"
 	"handwerk/workshop/people"
 	"handwerk/workshop/record"
 	"handwerk/workshop/say"
-	"handwerk/workshop/walk"
 )
 
 var (
@@ -32,107 +22,6 @@ var (
 	reader   = people.Person{Login: "guest", Name: "Guest", Role: people.Reader}
 	clock    = time.Date(2026, 11, 24, 8, 0, 0, 0, time.UTC)
 )
-
-// bench is a rebuild in memory: the pure rules need no store.
-type bench struct {
-	t      require.TestingT
-	ledger record.Ledger
-	now    time.Time
-	drawer map[string]int
-}
-
-// demoBook is read once; nothing writes in it.
-var demoBook = sync.OnceValues(func() (book.Book, error) { return files.Load(kinds.Natures(), bookshop.Files, demo.Files) })
-
-func newBench(t require.TestingT) *bench { return benchOn(t, "transfer-case-dog", "brakka-t2") }
-
-func benchOn(t require.TestingT, route, sheet string) *bench {
-	b, err := demoBook()
-	require.NoError(t, err)
-	c, err := b.Copy(route, sheet)
-	require.NoError(t, err)
-	return benchWith(t, c)
-}
-
-// benchWith stands on a copy of the book.
-func benchWith(t require.TestingT, c book.Copy) *bench {
-	p, err := kinds.NewPlan(c)
-	require.NoError(t, err)
-	x := &bench{t: t, now: clock, drawer: map[string]int{"0.5 mm": 1, "0.52 mm": 2, "0.56 mm": 2, "0.6 mm": 1}}
-	x.ledger = record.Ledger{
-		Rebuild: record.Rebuild{ID: "r1", Number: "26-001", PlanHash: p.Hash, OpenedAt: clock, OpenedBy: lead},
-		Plan:    p,
-		Asks: record.Asks{
-			Drawer: func(string) (record.Drawer, error) { return x.stock(), nil },
-			Photo:  func(id string) (string, error) { return map[string]string{"p1": "a picture's hash"}[id], nil },
-		},
-	}
-	x.ledger.Rebuild.Head = record.Head{Seq: 0, Hash: x.ledger.Rebuild.Seal()}
-	return x
-}
-
-func (b *bench) stock() record.Drawer {
-	var d record.Drawer
-	for text, n := range b.drawer {
-		l, err := quantity.ParseAs[quantity.Length](text)
-		require.NoError(b.t, err)
-		d = append(d, shim.StockItem{Thickness: l, Count: &n})
-	}
-	slices.SortFunc(d, func(a, c shim.StockItem) int { return int(1e9 * (a.Thickness.SI() - c.Thickness.SI())) })
-	return d
-}
-
-func (b *bench) try(step string, d record.Draft, by people.Person) (record.Entry, error) {
-	b.now = b.now.Add(time.Minute)
-	p, err := record.Propose(b.ledger, step, d, by, b.now)
-	if err != nil {
-		return record.Entry{}, err
-	}
-	b.keep(p)
-	return p.Entry, nil
-}
-
-func (b *bench) keep(p record.Proposal) {
-	b.ledger = p.After
-	for _, m := range p.Moves {
-		b.drawer[m.Thickness] -= m.Count
-	}
-}
-
-func (b *bench) must(step string, d record.Draft) record.Entry {
-	e, err := b.try(step, d, lead)
-	require.NoError(b.t, err)
-	return e
-}
-
-func (b *bench) walker() *walk.Walker {
-	return &walk.Walker{
-		Ledger: b.ledger, By: func(*record.Step) people.Person { return lead }, Script: walk.Script{},
-		Clock: func() time.Time { b.now = b.now.Add(time.Minute); return b.now },
-		Apply: func(_ string, _ record.Draft, p record.Proposal) error { b.keep(p); return nil },
-	}
-}
-
-func (b *bench) walkUntil(step string) {
-	_, err := b.walker().WalkUntil(step)
-	require.NoError(b.t, err)
-}
-
-func (b *bench) status(step string) (record.Status, string) {
-	sheet := record.MakeSheet(unfolded(b.ledger))
-	i := slices.IndexFunc(sheet.Steps, func(s record.StepStatus) bool { return s.ID == step })
-	return sheet.Steps[i].Status, sheet.Steps[i].Needs
-}
-
-func reading(t require.TestingT, text string) record.Draft {
-	return record.Draft{Act: record.ActReading, Body: record.Body{Value: quantitytest.Any(t, text), Instrument: "indicator-4"}}
-}
-
-func piece(t require.TestingT, text string, n int) record.Piece {
-	l, err := quantity.ParseAs[quantity.Length](text)
-	require.NoError(t, err)
-	return record.Piece{Thickness: l, Count: n}
-}
 
 func TestTheWholeRouteIsWalkedToTheSignature(t *testing.T) {
 	b := newBench(t)
@@ -160,40 +49,51 @@ func TestARefusalSaysWhy(t *testing.T) {
 			record.Draft{Act: record.ActReading, Body: record.Body{Outcome: "in", Value: reads("0.1 mm")}}, lead,
 			"outcome: a reading has no outcome"},
 		{"foreign field", "identify", "identify",
-			record.Draft{Act: record.ActOutcome, Item: record.ReadPlace("serial"), Body: record.Body{Outcome: "done", Bolt: 3}}, lead,
+			record.Draft{Act: record.ActOutcome, Item: record.ReadPlace("serial"),
+				Body: record.Body{Outcome: "done", Bolt: 3}}, lead,
 			"bolt: does not belong"},
 		{"unknown outcome", "identify", "identify",
-			record.Draft{Act: record.ActOutcome, Item: record.ReadPlace("serial"), Body: record.Body{Outcome: "maybe"}}, lead, "outcome:"},
+			record.Draft{Act: record.ActOutcome, Item: record.ReadPlace("serial"),
+				Body: record.Body{Outcome: "maybe"}}, lead, "outcome:"},
 		{"unknown line", "identify", "identify",
-			record.Draft{Act: record.ActOutcome, Item: record.ReadPlace("colour"), Body: record.Body{Outcome: "done"}}, lead, "item:"},
+			record.Draft{Act: record.ActOutcome, Item: record.ReadPlace("colour"),
+				Body: record.Body{Outcome: "done"}}, lead, "item:"},
 		{"gate", "complaint", "strip", record.Draft{Act: record.ActRemoved, Item: record.ReadPlace("nut"),
 			Body: record.Body{Outcome: "removed"}}, lead, "has to wait: Release the transfer case's weight"},
 		{"grave caution", "tests", "tests", record.Draft{Act: record.ActOutcome, Item: record.ReadPlace("oil-look"),
 			Body: record.Body{Outcome: "clean"}}, lead, "acknowledge first: Crushing"},
-		{"value missing", "drive-before", "drive-before", record.Draft{Act: record.ActOutcome, Item: record.ReadPlace("temperature")},
+		{"value missing", "drive-before", "drive-before",
+			record.Draft{Act: record.ActOutcome, Item: record.ReadPlace("temperature")},
 			lead, "value: missing"},
 		{"value of another kind", "drive-before", "drive-before",
-			record.Draft{Act: record.ActOutcome, Item: record.ReadPlace("temperature"), Body: record.Body{Value: reads("3 mm")}}, lead,
+			record.Draft{Act: record.ActOutcome, Item: record.ReadPlace("temperature"),
+				Body: record.Body{Value: reads("3 mm")}}, lead,
 			"is a length"},
 		{"one-time part", "parts", "parts", record.Draft{Act: record.ActVerdict, Item: record.ReadPlace("seal"),
 			Body: record.Body{Outcome: "reuse"}}, lead, "always replaced"},
 		{"verdict without reason", "parts", "parts",
-			record.Draft{Act: record.ActVerdict, Item: record.ReadPlace("gear"), Body: record.Body{Outcome: "rework"}}, lead, "reason:"},
-		{"unknown picture", "arrival-photo", "arrival-photo", record.Draft{Act: record.ActPhoto, Body: record.Body{Photo: "p9"}}, lead,
+			record.Draft{Act: record.ActVerdict, Item: record.ReadPlace("gear"),
+				Body: record.Body{Outcome: "rework"}}, lead, "reason:"},
+		{"unknown picture", "arrival-photo", "arrival-photo",
+			record.Draft{Act: record.ActPhoto, Body: record.Body{Photo: "p9"}}, lead,
 			"no such picture"},
 		{"fluid that eats bronze", "fluid", "fluid",
 			record.Draft{Act: record.ActFilled, Body: record.Body{Outcome: "gl5-80", Value: reads("2.4 L")}}, lead,
 			"the sulphur of GL-5 eats bronze"},
 		{"out of order part", "build", "build",
-			record.Draft{Act: record.ActFitted, Item: record.ReadPlace("nut"), Body: record.Body{Outcome: "fitted"}}, lead,
+			record.Draft{Act: record.ActFitted, Item: record.ReadPlace("nut"), Body: record.Body{Outcome: "fitted"}},
+			lead,
 			"goes in before Flange nut"},
 		{"clock not started", "sealant", "sealant", record.Draft{Act: record.ActEnd}, lead, "has not been started"},
-		{"lead only", "sign-off", "sign-off", record.Draft{Act: record.ActDecision, Body: record.Body{Outcome: "release"}}, mechanic,
+		{"lead only", "sign-off", "sign-off", record.Draft{Act: record.ActDecision,
+			Body: record.Body{Outcome: "release"}}, mechanic,
 			"only the lead"},
-		{"no gate closed", "identify", "identify", record.Draft{Act: record.ActOverride, Body: record.Body{Reason: "x"}}, lead,
+		{"no gate closed", "identify", "identify",
+			record.Draft{Act: record.ActOverride, Body: record.Body{Reason: "x"}}, lead,
 			"no gate is closed"},
 		{"found part without name", "strip", "strip",
-			record.Draft{Act: record.ActRemoved, Item: record.Place{}, Body: record.Body{Outcome: "removed"}}, lead, "name:"},
+			record.Draft{Act: record.ActRemoved, Item: record.Place{}, Body: record.Body{Outcome: "removed"}}, lead,
+			"name:"},
 	}
 	for _, tt := range tests {
 		t.Run(tt.name, func(t *testing.T) {
@@ -213,15 +113,6 @@ func TestARefusalSaysWhy(t *testing.T) {
 	}
 }
 
-func reads(text string) (a quantity.Any) { _ = a.UnmarshalText([]byte(text)); return a }
-
-func mustStep(b *bench, id string) *record.Step { s, _ := b.ledger.Plan.Step(id); return s }
-
-// acknowledge reads a caution if the gate lets one.
-func (b *bench) acknowledge(step, caution string) {
-	_, _ = b.try(step, record.Draft{Act: record.ActAcknowledge, Item: record.ReadPlace(caution)}, lead)
-}
-
 func TestEndFloatFromOutToIn(t *testing.T) {
 	b := newBench(t)
 	b.walkUntil("end-float")
@@ -234,7 +125,8 @@ func TestEndFloatFromOutToIn(t *testing.T) {
 	_, needs := b.status("end-float")
 	assert.Equal(t, "out: fit a pack and measure again", needs)
 
-	fit := b.must("end-float", record.Draft{Act: record.ActFit, Body: record.Body{Pack: []record.Piece{piece(t, "0.52 mm", 1)}}})
+	fit := b.must("end-float", record.Draft{Act: record.ActFit,
+		Body: record.Body{Pack: []record.Piece{piece(t, "0.52 mm", 1)}}})
 	assert.Equal(t, 1, b.drawer["0.52 mm"], "one washer left the drawer")
 	assert.Contains(t, string(fit.Result), "0.0930", "the float it promised is kept")
 	b.must("end-float", reading(t, "0.09 mm"))
@@ -246,10 +138,12 @@ func TestEndFloatFromOutToIn(t *testing.T) {
 	assert.Equal(t, record.Done, status)
 
 	// Another pack instead: the old one goes back.
-	b.must("end-float", record.Draft{Act: record.ActFit, Body: record.Body{Pack: []record.Piece{piece(t, "0.5 mm", 1)}}})
+	b.must("end-float", record.Draft{Act: record.ActFit,
+		Body: record.Body{Pack: []record.Piece{piece(t, "0.5 mm", 1)}}})
 	assert.Equal(t, 2, b.drawer["0.52 mm"])
 	assert.Equal(t, 0, b.drawer["0.5 mm"])
-	_, err := b.try("end-float", record.Draft{Act: record.ActFit, Body: record.Body{Pack: []record.Piece{piece(t, "0.6 mm", 3)}}}, lead)
+	_, err := b.try("end-float", record.Draft{Act: record.ActFit,
+		Body: record.Body{Pack: []record.Piece{piece(t, "0.6 mm", 3)}}}, lead)
 	assert.ErrorContains(t, err, "pack[0].count")
 }
 
@@ -320,9 +214,11 @@ func TestACheckRoundIsOfBoltsThatStand(t *testing.T) {
 	require.True(t, view().Held)
 	last := view().Cells[len(view().Cells)-1]
 	turn := func(value string) record.Entry {
-		d := record.Draft{Act: record.ActTorqued, Body: record.Body{Pass: last.Pass, Bolt: last.Bolt, Value: reads(value)}}
+		d := record.Draft{Act: record.ActTorqued, Body: record.Body{Pass: last.Pass, Bolt: last.Bolt,
+			Value: reads(value)}}
 		for _, e := range b.ledger.Entries {
-			if e.Step == "cover-bolts" && e.Act == record.ActTorqued && e.Said().Pass == last.Pass && e.Said().Bolt == last.Bolt {
+			if e.Step == "cover-bolts" && e.Act == record.ActTorqued && e.Said().Pass == last.Pass &&
+				e.Said().Bolt == last.Bolt {
 				d.Supersedes = e.ID
 			}
 		}
@@ -331,7 +227,9 @@ func TestACheckRoundIsOfBoltsThatStand(t *testing.T) {
 	turn("60 lb-ft")
 	assert.False(t, view().Held)
 	require.Len(t, view().Off, 1)
-	assert.Contains(t, view().Off[0], "over its setting. Back it off and tighten it anew. Is it used once only? Fit a new bolt.")
+	assert.Contains(
+		t, view().Off[0], "over its setting. Back it off and tighten it anew. Is it used once only? Fit a new bolt.",
+	)
 	v, err := record.MakeStep(b.ledger, "cover-bolts", lead, b.now)
 	require.NoError(t, err)
 	round := kinds.Plausible(v)
@@ -390,13 +288,4 @@ func TestSigningNeedsEverythingDone(t *testing.T) {
 	b.must("sign-off", record.Draft{Act: record.ActOverride, Body: record.Body{Reason: "to see"}})
 	_, err := b.try("sign-off", record.Draft{Act: record.ActDecision, Body: record.Body{Outcome: "release"}}, lead)
 	require.ErrorContains(t, err, "not everything is done yet")
-}
-
-// viewAt is a step as its kind shows it to the lead.
-func viewAt[V record.StepView](b *bench, step string) V {
-	v, err := record.MakeStep(b.ledger, step, lead, b.now)
-	require.NoError(b.t, err)
-	view, ok := v.(V)
-	require.True(b.t, ok)
-	return view
 }

@@ -26,18 +26,21 @@ func TestWhatTheTradeKnowsIsInTheBook(t *testing.T) {
 			"tagged left and right", "One terminal at a time", "picture at every layer",
 		},
 		"inspect": {
-			"crush sleeves, roll pins, staked nuts", "1.6 mm (1/16 in)", "unit then acts as open", "freely without play",
+			"crush sleeves, roll pins, staked nuts", "1.6 mm (1/16 in)", "unit then acts as open",
+			"freely without play",
 			"four assemblies and a day", "Beaten seal bores", "Rear main seal",
 		},
 		"choose": {
 			"Organic about a quarter over stock, pucks 40 %", "disc, cover, flywheel and release bearing together",
-			"broken gearboxes", "4.687 to 4.300", "4.23 x 4.33 x 4.10", "axle end fails first", "10W-30 synthetic", "trap air",
+			"broken gearboxes", "4.687 to 4.300", "4.23 x 4.33 x 4.10", "axle end fails first", "10W-30 synthetic",
+			"trap air",
 			"friction modifier", "3.75 US qt (3.55 L)", "hose past the threads", "half a litre may stay behind",
 			"big can may beat four small",
 		},
 		"measure": {
 			"Up to 0.005 in", "0.003 in alone", "grips and a little heat", "cannot be eased off",
-			"Depth first, then preload, backlash, side preload, pattern", "marks on both pinions", "6 mm (1/4 in)", "Allen key",
+			"Depth first, then preload, backlash, side preload, pattern", "marks on both pinions", "6 mm (1/4 in)",
+			"Allen key",
 			"skid plate",
 		},
 		"assemble": {
@@ -45,13 +48,16 @@ func TestWhatTheTradeKnowsIsInTheBook(t *testing.T) {
 			"30 to 45 minutes", "thin dressing on both sides", "M14 x 1.5 is tapped in a 12.5 mm hole", "New and wired",
 		},
 		"install": {
-			"never drawn on with the bolts", "about ten times", "Push rod lengths matched", "its fill plug could not be reached",
+			"never drawn on with the bolts", "about ten times", "Push rod lengths matched",
+			"its fill plug could not be reached",
 			"Neutral-start", "Cooler lines capped", "Speed signal",
 		},
-		"hand over": {"below 4,000 rpm", "300 to 500 miles", "30 / 17 / 10 mph", "eats synchronisers", "proper disposal"},
+		"hand over": {"below 4,000 rpm", "300 to 500 miles", "30 / 17 / 10 mph", "eats synchronisers",
+			"proper disposal"},
 		"hazards": {
 			"Never under a jack alone", "centre of gravity", "asbestos", "strips paint and burns eyes",
-			"No chlorinated cleaner near welding", "magnesium", "150 °C", "Eye and ear protection", "one axle on stands",
+			"No chlorinated cleaner near welding", "magnesium", "150 °C", "Eye and ear protection",
+			"one axle on stands",
 			"Only insured, legal", "licensed hands", "Do not weld on a differential",
 		},
 	}
@@ -60,7 +66,8 @@ func TestWhatTheTradeKnowsIsInTheBook(t *testing.T) {
 			assert.Contains(t, all, phrase, where)
 		}
 	}
-	assert.NotRegexp(t, `(lb-ft|N·m)[^.;\n]* (is|are) met`, all, "a torque is the sheet's: another vehicle's is no rule")
+	assert.NotRegexp(t, `(lb-ft|N·m)[^.;\n]* (is|are) met`, all,
+		"a torque is the sheet's: another vehicle's is no rule")
 }
 
 // wordsOf is everything that a loaded book says, a line each.
@@ -94,8 +101,9 @@ func wordsOf(v reflect.Value) string {
 // The drawing shows what the words say: where they name a way, the part faces it.
 func TestPartsFaceTheWayTheirWordsSay(t *testing.T) {
 	says := map[string]book.Facing{
-		"to the front": "front", "to the rear": "rear", " up": "up", " down": "down", "either way": "either", "outwards": "out",
-		"inwards": "in",
+		"to the front": "front", "to the rear": "rear", " up": "up", " down": "down", "either way": "either",
+		"outwards": "out",
+		"inwards":  "in",
 	}
 	parts := 0
 	for _, r := range shippedBook(t).Routes {

@@ -79,7 +79,8 @@ func readFragments(f file, problems *Problems) map[string]*fragmentFile {
 			continue
 		}
 		if len(head.Steps) == 0 || found[head.ID] != nil {
-			problems.add(f, input.At(at, "an id of its own and at least one step", "%q has no steps, or is there twice", head.ID))
+			problems.add(f, input.At(at, "an id of its own and at least one step",
+				"%q has no steps, or is there twice", head.ID))
 			continue
 		}
 		found[head.ID] = &fragmentFile{f, book.Fragment{ID: head.ID, With: head.With, Steps: head.Steps}, at}
@@ -116,7 +117,8 @@ func expand(f file, route map[string]any, fragments map[string]*fragmentFile, pr
 }
 
 // expandStep gives the steps that one line of a route stands for.
-func (x expansion) expandStep(at string, step any, fragments map[string]*fragmentFile, problems *Problems) ([]any, []origin) {
+func (x expansion) expandStep(at string, step any, fragments map[string]*fragmentFile, problems *Problems) ([]any,
+	[]origin) {
 	f := x.file
 	given, ok := step.(map[string]any)
 	if !ok || given["use"] == nil {
@@ -130,7 +132,8 @@ func (x expansion) expandStep(at string, step any, fragments map[string]*fragmen
 	}
 	fragment, ok := fragments[use]
 	if !ok {
-		problems.add(f, input.At(input.Join(at, "use"), strings.Join(slices.Sorted(maps.Keys(fragments)), ", "), "there is no fragment %q", use))
+		problems.add(f, input.At(input.Join(at, "use"), strings.Join(slices.Sorted(maps.Keys(fragments)), ", "),
+			"there is no fragment %q", use))
 		return nil, nil
 	}
 	x.used[use] = true
@@ -164,7 +167,8 @@ func takeUse(given map[string]any) (use string, with map[string]string, as strin
 // joined are the lists to which a use adds.
 var joined = []string{"items", "after", "cautions", "materials"}
 
-func (fr *fragmentFile) build(f file, at string, given map[string]any, with map[string]string, as string, problems *Problems) ([]any, []origin) {
+func (fr *fragmentFile) build(f file, at string, given map[string]any, with map[string]string, as string,
+	problems *Problems) ([]any, []origin) {
 	var steps []any
 	var origins []origin
 	loose, unset := fr.Put(as, with)
@@ -184,7 +188,8 @@ func (fr *fragmentFile) build(f file, at string, given map[string]any, with map[
 	if len(loose) > 1 {
 		for k := range given {
 			if k != "after" {
-				problems.add(f, input.At(input.Join(at, k), "use, as, with, after", "a fragment of several steps takes no %q", k))
+				problems.add(f, input.At(input.Join(at, k), "use, as, with, after",
+					"a fragment of several steps takes no %q", k))
 			}
 		}
 	}
@@ -228,7 +233,8 @@ func (x expansion) add(problems *Problems, faults input.Fields) {
 			f.Path = input.Join(o.route, rest)
 			problems.add(x.file, input.Fields{f})
 		case isJoined && index >= own:
-			f.Path = input.Join(o.route, strings.Replace(rest, fmt.Sprintf("[%d]", index), fmt.Sprintf("[%d]", index-own), 1))
+			f.Path = input.Join(o.route, strings.Replace(rest, fmt.Sprintf("[%d]", index),
+				fmt.Sprintf("[%d]", index-own), 1))
 			problems.add(x.file, input.Fields{f})
 		default:
 			f.Path = input.Join(o.fragment.path(o.step), rest)

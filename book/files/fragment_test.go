@@ -93,18 +93,26 @@ func TestFragmentFaultsStandWhereTheyWereWritten(t *testing.T) {
 		place, says        string
 	}{
 		{"no such fragment", "route", "use: look\n", "use: lock\n", "routes/r.yaml:7:", `there is no fragment "lock"`},
-		{"a word nobody has", "route", "with: {what: flange}", "with: {whit: flange}", "routes/r.yaml:10:", "has no word {whit}"},
-		{"a word nobody sets", "fragments", "with: {what: unit}", "with: {}", "fragments/f.yaml:5:", "{what} is set by nobody"},
-		{"twice under one name", "route", "as: look-again\n", "as: look\n", "fragments/f.yaml:", "two steps are called"},
+		{"a word nobody has", "route", "with: {what: flange}", "with: {whit: flange}", "routes/r.yaml:10:",
+			"has no word {whit}"},
+		{"a word nobody sets", "fragments", "with: {what: unit}", "with: {}", "fragments/f.yaml:5:",
+			"{what} is set by nobody"},
+		{"twice under one name", "route", "as: look-again\n", "as: look\n", "fragments/f.yaml:",
+			"two steps are called"},
 		{
-			"fault of the fragment", "fragments", "kind: check\n        title: \"Look", "kind: chuck\n        title: \"Look",
+			"fault of the fragment", "fragments", "kind: check\n        title: \"Look",
+			"kind: chuck\n        title: \"Look",
 			"fragments/f.yaml:6:", "(used by routes/r.yaml)",
 		},
 		{"fault of the use's gate", "route", "after: [look]", "after: [lock]", "routes/r.yaml:11:", "would never open"},
-		{"fault of the use's line", "route", "{id: marked, text: Marked}", "{id: marked}", "routes/r.yaml:13:", "nothing stands here"},
-		{"unknown key of a step", "fragments", "say: By hand.", "say: By hand.\n        sing: loud", "fragments/f.yaml:17:", "unknown field"},
-		{"what a fragment of several cannot take", "route", "as: rear}", "as: rear, items: []}", "routes/r.yaml:17:", `takes no "items"`},
-		{"a fragment without steps", "fragments", "    steps:\n      - id: look", "    stops:\n      - id: look", "fragments/f.yaml:", "missing"},
+		{"fault of the use's line", "route", "{id: marked, text: Marked}", "{id: marked}", "routes/r.yaml:13:",
+			"nothing stands here"},
+		{"unknown key of a step", "fragments", "say: By hand.", "say: By hand.\n        sing: loud",
+			"fragments/f.yaml:17:", "unknown field"},
+		{"what a fragment of several cannot take", "route", "as: rear}", "as: rear, items: []}", "routes/r.yaml:17:",
+			`takes no "items"`},
+		{"a fragment without steps", "fragments", "    steps:\n      - id: look", "    stops:\n      - id: look",
+			"fragments/f.yaml:", "missing"},
 	}
 	for _, tt := range tests {
 		t.Run(tt.name, func(t *testing.T) {
@@ -191,18 +199,22 @@ stations:
 	_, err := Load(kinds.Natures(), fstest.MapFS{"routes/r.yaml": {Data: []byte(good)}})
 	require.NoError(t, err)
 	tests := []struct{ name, old, new, place, says string }{
-		{"input nobody supplies", "            ratio: 6\n", "", "routes/r.yaml:16:", "nobody supplies this input of free-play"},
+		{"input nobody supplies", "            ratio: 6\n", "", "routes/r.yaml:16:",
+			"nobody supplies this input of free-play"},
 		{"input nobody has", "ratio: 6", "ratio: 6\n            colour: 3", "routes/r.yaml:21:", "unknown field"},
 		{"wrong kind", "ratio: 6", "ratio: entries.play", "routes/r.yaml:20:", "does not fit here"},
-		{"answer nobody gives", "measured: entries.play", "measured: entries.pley", "routes/r.yaml:16:", `asks for no "pley"`},
-		{"step nobody has", "measured: entries.play", "measured: steps.before.play", "routes/r.yaml:16:", "gives nothing"},
+		{"answer nobody gives", "measured: entries.play", "measured: entries.pley", "routes/r.yaml:16:",
+			`asks for no "pley"`},
+		{"step nobody has", "measured: entries.play", "measured: steps.before.play", "routes/r.yaml:16:",
+			"gives nothing"},
 		{"drawer without a name", "ratio: 6", "ratio: drawer", "routes/r.yaml:20:", "names none"},
 		{"ask without the sheet", ", sheet: limits.play}", "}", "routes/r.yaml:14:", "limits.x or figures.x"},
 		{"ask called like a reading", "{id: play,", "{id: 3rd,", "routes/r.yaml:14:", "begins with a letter"},
 	}
 	for _, tt := range tests {
 		t.Run(tt.name, func(t *testing.T) {
-			_, err := Load(kinds.Natures(), fstest.MapFS{"routes/r.yaml": {Data: []byte(strings.Replace(good, tt.old, tt.new, 1))}})
+			_, err := Load(kinds.Natures(), fstest.MapFS{"routes/r.yaml": {Data: []byte(strings.Replace(good, tt.old,
+				tt.new, 1))}})
 			require.Error(t, err)
 			assert.Contains(t, err.Error(), tt.place)
 			assert.Contains(t, err.Error(), tt.says)
@@ -222,7 +234,11 @@ stations:
       - use: find-cause
 `)}}
 	_, err := Load(kinds.Natures(), shop.Files, own)
-	assert.ErrorContains(t, err, `routes/own.yaml:3: unit_kind: the route diagnoses, and the book has 0 causes for a "clutches"`)
+	assert.ErrorContains(
+		t,
+		err,
+		`routes/own.yaml:3: unit_kind: the route diagnoses, and the book has 0 causes for a "clutches"`,
+	)
 	assert.ErrorContains(t, err, "the book has 0 complaints and 0 tests")
 }
 

@@ -76,11 +76,14 @@ type looseRoute struct {
 func (l *loader) take(f file) {
 	switch dir := path.Dir(f.name); {
 	case f.name == "cautions.yaml":
-		l.book.Cautions = override(l.book.Cautions, func(x book.Caution) string { return x.ID }, read[cautionsFile](f, &l.problems).Cautions...)
+		l.book.Cautions = override(l.book.Cautions, func(x book.Caution) string { return x.ID },
+			read[cautionsFile](f, &l.problems).Cautions...)
 	case f.name == "materials.yaml":
-		l.book.Materials = override(l.book.Materials, func(x book.Material) string { return x.ID }, read[materialsFile](f, &l.problems).Materials...)
+		l.book.Materials = override(l.book.Materials, func(x book.Material) string { return x.ID },
+			read[materialsFile](f, &l.problems).Materials...)
 	case f.name == "answers.yaml":
-		l.book.Answers = override(l.book.Answers, func(x book.Answers) string { return x.ID }, read[answersFile](f, &l.problems).Answers...)
+		l.book.Answers = override(l.book.Answers, func(x book.Answers) string { return x.ID },
+			read[answersFile](f, &l.problems).Answers...)
 	case f.name == "figures.yaml":
 		figures := read[figuresFile](f, &l.problems).Figures
 		if l.book.Figures == nil {
@@ -111,8 +114,11 @@ func (l *loader) take(f file) {
 	case dir == "routes":
 		l.takeRoute(f)
 	case f.name != scenarioFile:
-		l.problems.add(f, input.At("", "cautions.yaml, materials.yaml, answers.yaml, instruments.yaml, figures.yaml, glossary.yaml; "+
-			"sheets/, fragments/, routes/, diagnosis/", "nobody reads this file"))
+		l.problems.add(
+			f,
+			input.At("", "cautions.yaml, materials.yaml, answers.yaml, instruments.yaml, figures.yaml, glossary.yaml; "+
+				"sheets/, fragments/, routes/, diagnosis/", "nobody reads this file"),
+		)
 	}
 }
 

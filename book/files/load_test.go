@@ -71,7 +71,8 @@ func TestBadBooksAreRefusedWithFileAndLine(t *testing.T) {
 		name, old, new string
 		place, says    string
 	}{
-		{"unknown key", "        title: A\n", "        title: A\n        colour: red\n", "routes/r.yaml:10:", "unknown field"},
+		{"unknown key", "        title: A\n", "        title: A\n        colour: red\n", "routes/r.yaml:10:",
+			"unknown field"},
 		{"unknown kind", "kind: check", "kind: wish", "routes/r.yaml:8:", "is not a kind of step"},
 		{"unknown station", "id: measure", "id: polish", "routes/r.yaml:13:", "is not a station"},
 		{"step without station", "stations:\n", "steps: []\nstations:\n", "routes/r.yaml:4:", "steps: unknown field"},
@@ -79,7 +80,8 @@ func TestBadBooksAreRefusedWithFileAndLine(t *testing.T) {
 		{"gate to nowhere", "after: [a]", "after: [z]", "routes/r.yaml:19:", "would never open"},
 		{"gate on itself", "after: [a]", "after: [m]", "routes/r.yaml:19:", "waits for it in turn"},
 		{"no such calculator", "calc: reading-set", "calc: reading-sat", "routes/r.yaml:21:", "there is no calculator"},
-		{"bound to nothing", "readings: entries.readings", "readings: somewhere", "routes/r.yaml:25:", "comes from nowhere"},
+		{"bound to nothing", "readings: entries.readings", "readings: somewhere", "routes/r.yaml:25:",
+			"comes from nowhere"},
 		{"no unit", "unit: mm", "unit: furlong", "routes/r.yaml:23:", "is not one"},
 		{"not YAML", "title: R", "title: [R", "routes/r.yaml:", "YAML"},
 		{"limits crossed", "min: 0.1 mm", "min: 0.3 mm", "sheets/s.yaml:6:", "0.3 mm lies above 0.2 mm"},
@@ -103,8 +105,9 @@ func TestBadBooksAreRefusedWithFileAndLine(t *testing.T) {
 
 func TestAShopsOwnLayerAddsAndOverridesById(t *testing.T) {
 	own := fstest.MapFS{
-		"sheets/s.yaml":   {Data: []byte(sheet)},
-		"sheets/b.yaml":   {Data: []byte(strings.Replace(sheet, "id: s\nfamily: S", "id: brakka-t2\nfamily: our own figures", 1))},
+		"sheets/s.yaml": {Data: []byte(sheet)},
+		"sheets/b.yaml": {Data: []byte(strings.Replace(sheet, "id: s\nfamily: S",
+			"id: brakka-t2\nfamily: our own figures", 1))},
 		"cautions.yaml":   {Data: []byte("cautions:\n  - {id: road, title: Test drive, text: Only with the lead.}\n")},
 		"routes/own.yaml": {Data: []byte(strings.Replace(route, "id: r", "id: own", 1))},
 	}
@@ -152,8 +155,10 @@ func FuzzLoad(f *testing.F) {
 	f.Add("causes: [{id: a, says: A, units: [clutch], weight: 1e999, action: x}]\ntests: []")
 	f.Fuzz(func(t *testing.T, text string) {
 		_, err := Load(kinds.Natures(), fstest.MapFS{
-			"routes/r.yaml": {Data: []byte(text)}, "routes/used.yaml": {Data: []byte(used)}, "sheets/s.yaml": {Data: []byte(text)},
-			"fragments/f.yaml": {Data: []byte(text)}, "diagnosis/d.yaml": {Data: []byte(text)}, "figures.yaml": {Data: []byte(text)},
+			"routes/r.yaml": {Data: []byte(text)}, "routes/used.yaml": {Data: []byte(used)},
+			"sheets/s.yaml":    {Data: []byte(text)},
+			"fragments/f.yaml": {Data: []byte(text)}, "diagnosis/d.yaml": {Data: []byte(text)},
+			"figures.yaml": {Data: []byte(text)},
 		})
 		var problems Problems
 		if err != nil && !errors.As(err, &problems) {

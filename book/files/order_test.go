@@ -179,7 +179,8 @@ func TestNoStepOnlyReckons(t *testing.T) {
 func TestCautionsAtTheHand(t *testing.T) {
 	b := shippedBook(t)
 	for _, c := range b.Cautions {
-		if slices.Contains([]string{"disc-springs", "shaft-brake", "spring-brakes", "lurch", "pack-pressure", "rotating"}, c.ID) {
+		if slices.Contains([]string{"disc-springs", "shaft-brake", "spring-brakes", "lurch", "pack-pressure",
+			"rotating"}, c.ID) {
 			assert.True(t, c.Grave, c.ID)
 		}
 	}

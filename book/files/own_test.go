@@ -86,16 +86,24 @@ func TestAShopCannotLeaveAMechanicStuck(t *testing.T) {
 		own  book.OwnRoute
 		path string
 	}{
-		"a step that is none":     {book.OwnRoute{Steps: map[string]book.OwnStep{"nothing": {Minutes: 3}}}, "steps.nothing"},
-		"the lead's own":          {book.OwnRoute{Steps: map[string]book.OwnStep{"sign-off": {LeftOut: true}}}, "steps.sign-off.left_out"},
-		"where a grave hazard is": {book.OwnRoute{Steps: map[string]book.OwnStep{"static": {LeftOut: true}}}, "steps.static.left_out"},
-		"a school that is none":   {book.OwnRoute{Steps: map[string]book.OwnStep{"sealant": {School: "guess"}}}, "steps.sealant.school"},
-		"minutes below nothing":   {book.OwnRoute{Steps: map[string]book.OwnStep{"sealant": {Minutes: -1}}}, "steps.sealant.minutes"},
-		"a piece that is none":    {book.OwnRoute{Added: []book.Added{{Fragment: "magic", Behind: "sealant"}}}, "added[0].fragment"},
-		"behind nothing":          {book.OwnRoute{Added: []book.Added{{Fragment: "deburr", Behind: "never", As: "again"}}}, "added[0].behind"},
+		"a step that is none": {book.OwnRoute{Steps: map[string]book.OwnStep{"nothing": {Minutes: 3}}},
+			"steps.nothing"},
+		"the lead's own": {book.OwnRoute{Steps: map[string]book.OwnStep{"sign-off": {LeftOut: true}}},
+			"steps.sign-off.left_out"},
+		"where a grave hazard is": {book.OwnRoute{Steps: map[string]book.OwnStep{"static": {LeftOut: true}}},
+			"steps.static.left_out"},
+		"a school that is none": {book.OwnRoute{Steps: map[string]book.OwnStep{"sealant": {School: "guess"}}},
+			"steps.sealant.school"},
+		"minutes below nothing": {book.OwnRoute{Steps: map[string]book.OwnStep{"sealant": {Minutes: -1}}},
+			"steps.sealant.minutes"},
+		"a piece that is none": {book.OwnRoute{Added: []book.Added{{Fragment: "magic", Behind: "sealant"}}},
+			"added[0].fragment"},
+		"behind nothing": {book.OwnRoute{Added: []book.Added{{Fragment: "deburr", Behind: "never",
+			As: "again"}}}, "added[0].behind"},
 		"a word that it has not": {
 			book.OwnRoute{
-				Added: []book.Added{{Fragment: "sealant", Behind: "sealant", As: "again", With: map[string]string{"who": "me"}}},
+				Added: []book.Added{{Fragment: "sealant", Behind: "sealant", As: "again",
+					With: map[string]string{"who": "me"}}},
 			},
 			"added[0].with.who",
 		},
@@ -110,9 +118,11 @@ func TestAShopCannotLeaveAMechanicStuck(t *testing.T) {
 			},
 			"added[0].with.where",
 		},
-		"an id that is taken": {book.OwnRoute{Added: []book.Added{{Fragment: "sealant", Behind: "sealant"}}}, "steps.sealant.id"},
+		"an id that is taken": {book.OwnRoute{Added: []book.Added{{Fragment: "sealant", Behind: "sealant"}}},
+			"steps.sealant.id"},
 		"a name that is no id": {
-			book.OwnRoute{Added: []book.Added{{Fragment: "sealant", Behind: "sealant", As: "Seal it"}}}, "steps.Seal it.id",
+			book.OwnRoute{Added: []book.Added{{Fragment: "sealant", Behind: "sealant", As: "Seal it"}}},
+			"steps.Seal it.id",
 		},
 		"a novel instead of a line": {
 			book.OwnRoute{Steps: map[string]book.OwnStep{"sealant": {Title: string(make([]byte, 200)) + "x"}}},

@@ -47,7 +47,8 @@ func Schema() ([]byte, error) {
 		name string
 		of   any
 	}{
-		{"routes", routeFile{}}, {"fragments", fragmentsFile{}}, {"sheets", book.SpecSheet{}}, {"cautions", cautionsFile{}},
+		{"routes", routeFile{}}, {"fragments", fragmentsFile{}}, {"sheets", book.SpecSheet{}},
+		{"cautions", cautionsFile{}},
 		{"materials", materialsFile{}}, {"answers", answersFile{}}, {
 			"instruments", instrumentsFile{},
 		}, {"figures", figuresFile{}}, {"glossary", glossaryFile{}}, {"diagnosis", diagnosisFile{}},
@@ -55,7 +56,8 @@ func Schema() ([]byte, error) {
 	defs := map[string]jsonschema.Schema{}
 	for _, k := range kinds {
 		var r jsonschema.Reflector
-		schema, err := r.Reflect(k.of, jsonschema.InlineRefs, describe.MarkRequired(), describe.QuantitySchema(jsonschema.Object, jsonschema.String))
+		schema, err := r.Reflect(k.of, jsonschema.InlineRefs, describe.MarkRequired(),
+			describe.QuantitySchema(jsonschema.Object, jsonschema.String))
 		if err != nil {
 			return nil, err
 		}

@@ -13,8 +13,8 @@ import (
 
 // trialRoutes with the sheet each is tried on.
 var trialRoutes = [][2]string{
-	{"clutch-hydraulic", "skerry-c228"}, {"gearbox-longitudinal", "brakka-g5"}, {"axle-ring-pinion", "brakka-a9"}, {"transfer-case-dog", "brakka-t2"},
-	{"pedal-hydraulics", "skerry-h19"}, {"shift-linkage", "holm-l5"},
+	{"clutch-hydraulic", "skerry-c228"}, {"gearbox-longitudinal", "brakka-g5"}, {"axle-ring-pinion", "brakka-a9"},
+	{"transfer-case-dog", "brakka-t2"}, {"pedal-hydraulics", "skerry-h19"}, {"shift-linkage", "holm-l5"},
 }
 
 // asTheBookSays leaves a chance as it is.
@@ -40,7 +40,8 @@ func TestHiddenCausesAreFound(t *testing.T) {
 				right++
 			}
 		}
-		t.Logf("%-22s right %d %%, %.1f tests, %.0f min", route, 100*right/trials, float64(tests)/trials, minutes/trials)
+		t.Logf("%-22s right %d %%, %.1f tests, %.0f min", route, 100*right/trials, float64(tests)/trials,
+			minutes/trials)
 		assert.GreaterOrEqual(t, 100*right/trials, 80, "%s: the right order", route)
 		assert.LessOrEqual(t, float64(tests)/trials, 7.0, "%s: tests until enough is known", route)
 	}

@@ -28,21 +28,29 @@ type accountFlags struct {
 
 func accountCommand() *cobra.Command {
 	var f accountFlags
-	cmd := withDatabase("account LOGIN", "Add a person, or change name, role or password (password on standard input); close an account", cobra.ExactArgs(1),
+	cmd := withDatabase(
+		"account LOGIN",
+		"Add a person, or change name, role or password (password on standard input); close an account",
+		cobra.ExactArgs(1),
 		func(cmd *cobra.Command, c config, d *database, args []string) error {
 			return changeAccount(cmd, c, d, strings.ToLower(strings.TrimSpace(args[0])), f)
-		})
+		},
+	)
 	cmd.Flags().StringVar(&f.name, "name", "", "name as it stands in the record")
-	cmd.Flags().StringVar(&f.role, "role", "", "reader, mechanic or lead; a new person is a mechanic unless said otherwise")
+	cmd.Flags().
+		StringVar(&f.role, "role", "", "reader, mechanic or lead; a new person is a mechanic unless said otherwise")
 	cmd.Flags().BoolVar(&f.password, "password", false, "ask for a new password at the keyboard")
-	cmd.Flags().BoolVar(&f.shut, "close", false, "close the account: its person cannot sign in any more; the record goes on naming him")
+	cmd.Flags().
+		BoolVar(&f.shut, "close", false, "close the account: its person cannot sign in any more; the record goes on naming him")
 	cmd.Flags().BoolVar(&f.reopen, "reopen", false, "open a closed account again")
 	return cmd
 }
 
 func changeAccount(cmd *cobra.Command, c config, d *database, login string, f accountFlags) error {
 	if !loginShape.MatchString(login) {
-		return fmt.Errorf("%q is no name to sign in with; accepted: small letters, figures, dots and dashes, up to 60", login)
+		return fmt.Errorf(
+			"%q is no name to sign in with; accepted: small letters, figures, dots and dashes, up to 60", login,
+		)
 	}
 	before, known, err := d.Account(cmd.Context(), login)
 	if err != nil {
@@ -144,7 +152,9 @@ func closeAccount(cmd *cobra.Command, c config, d *database, login string, known
 		return err
 	}
 	c.logger().Warn("security", "event", "account closed", "login", login)
-	_, err := fmt.Fprintf(cmd.OutOrStdout(), "%s is closed and signed out everywhere. The record goes on naming the person.\n", login)
+	_, err := fmt.Fprintf(
+		cmd.OutOrStdout(), "%s is closed and signed out everywhere. The record goes on naming the person.\n", login,
+	)
 	return err
 }
 
@@ -161,7 +171,8 @@ func sayAccount(cmd *cobra.Command, c config, before, after people.Account, know
 		}
 		if before.Role != after.Role {
 			said = append(said, "role "+string(after.Role)+", was "+string(before.Role))
-			log.Warn("security", "event", "role changed", "login", after.Login, "role", string(after.Role), "was", string(before.Role))
+			log.Warn("security", "event", "role changed", "login", after.Login, "role", string(after.Role), "was",
+				string(before.Role))
 		}
 		if password {
 			said = append(said, "new password, signed out everywhere")

@@ -14,7 +14,8 @@ import (
 // bookCommand cares for the book without serving it.
 func bookCommand() *cobra.Command {
 	check := &cobra.Command{
-		Use: "check [DIR]", Short: "Check the book that ships, and a shop's own directory over it", Args: cobra.MaximumNArgs(1),
+		Use: "check [DIR]", Short: "Check the book that ships, and a shop's own directory over it",
+		Args: cobra.MaximumNArgs(1),
 		RunE: func(cmd *cobra.Command, args []string) error {
 			dir := ""
 			if len(args) == 1 {
@@ -31,8 +32,17 @@ func bookCommand() *cobra.Command {
 			for _, r := range remarks {
 				_, _ = fmt.Fprintf(cmd.OutOrStdout(), "Worth a look: %s\n", r.Error())
 			}
-			_, err = fmt.Fprintf(cmd.OutOrStdout(), "The book is sound: %d routes, %d spec sheets, %d causes, %d tests, %d cautions, %d materials, %d instruments.\n",
-				len(b.Routes), len(b.Sheets), len(b.Causes), len(b.Tests), len(b.Cautions), len(b.Materials), len(b.Instruments))
+			_, err = fmt.Fprintf(
+				cmd.OutOrStdout(),
+				"The book is sound: %d routes, %d spec sheets, %d causes, %d tests, %d cautions, %d materials, %d instruments.\n",
+				len(b.Routes),
+				len(b.Sheets),
+				len(b.Causes),
+				len(b.Tests),
+				len(b.Cautions),
+				len(b.Materials),
+				len(b.Instruments),
+			)
 			return err
 		},
 	}
@@ -48,7 +58,8 @@ func bookCommand() *cobra.Command {
 		},
 	}
 	export := &cobra.Command{
-		Use: "export DIR", Short: "Write the book that ships into a new directory, to begin an own one", Args: cobra.ExactArgs(1),
+		Use: "export DIR", Short: "Write the book that ships into a new directory, to begin an own one",
+		Args: cobra.ExactArgs(1),
 		RunE: func(cmd *cobra.Command, args []string) error { return exportBook(cmd, args[0]) },
 	}
 	cmd := &cobra.Command{Use: "book", Short: "Care for the book"}
@@ -65,8 +76,8 @@ func exportBook(cmd *cobra.Command, dir string) error {
 		return err
 	}
 	_, err := fmt.Fprintf(
-		cmd.OutOrStdout(), "The book is in %s. Change what you like, keep only what differs, then: handwerk book check %s\n", dir,
-		dir,
+		cmd.OutOrStdout(),
+		"The book is in %s. Change what you like, keep only what differs, then: handwerk book check %s\n", dir, dir,
 	)
 	return err
 }

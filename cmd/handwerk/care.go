@@ -134,7 +134,8 @@ func exportCommand() *cobra.Command {
 }
 
 func importCommand() *cobra.Command {
-	return withDatabase("import FILE", "Take in a rebuild from a JSON archive (- reads standard input)", cobra.ExactArgs(1),
+	return withDatabase("import FILE", "Take in a rebuild from a JSON archive (- reads standard input)",
+		cobra.ExactArgs(1),
 		func(cmd *cobra.Command, c config, d *database, args []string) error {
 			in := cmd.InOrStdin()
 			if args[0] != "-" {
@@ -155,12 +156,14 @@ func importCommand() *cobra.Command {
 			}
 			c.logger().Warn("security", "event", "rebuild imported",
 				"rebuild", a.Rebuild.Number, "entries", len(a.Entries), "pictures", pictures)
-			return tell(cmd, "Rebuild %s is in: %d entries, %d pictures, verified.\n", a.Rebuild.Number, len(a.Entries), pictures)
+			return tell(cmd, "Rebuild %s is in: %d entries, %d pictures, verified.\n", a.Rebuild.Number,
+				len(a.Entries), pictures)
 		})
 }
 
 func backupCommand() *cobra.Command {
-	return withDatabase("backup FILE", "Write everything that is in the database at this moment into one file", cobra.ExactArgs(1),
+	return withDatabase("backup FILE", "Write everything that is in the database at this moment into one file",
+		cobra.ExactArgs(1),
 		func(cmd *cobra.Command, c config, d *database, args []string) error {
 			owner, err := d.owner(cmd.Context())
 			if err != nil {
@@ -177,7 +180,8 @@ func backupCommand() *cobra.Command {
 			}
 			return tell(cmd, "%s holds everything: %d rebuilds, %d entries, %d pictures, %d people.\n"+
 				"The shop's key is not in it; keep %s elsewhere too.\n",
-				args[0], m.Tables["rebuild"].Rows, m.Tables["entry"].Rows, m.Tables["photo"].Rows, m.Tables["account"].Rows, c.Key)
+				args[0], m.Tables["rebuild"].Rows, m.Tables["entry"].Rows, m.Tables["photo"].Rows,
+				m.Tables["account"].Rows, c.Key)
 		})
 }
 
@@ -258,20 +262,22 @@ func lockOut(cmd *cobra.Command, store *postgres.Store) error {
 	}
 	_, err = fmt.Fprintf(out, "Customers erased since this backup was made, and erased again now: %d.\n", erased)
 	if err == nil && len(open) > 0 {
-		_, err = fmt.Fprintf(out, "These have a rebuild open in it; hand it over, then erase them: %s\n", strings.Join(open, ", "))
+		_, err = fmt.Fprintf(out, "These have a rebuild open in it; hand it over, then erase them: %s\n",
+			strings.Join(open, ", "))
 	}
 	return err
 }
 
 func openapiCommand() *cobra.Command {
-	return &cobra.Command{Use: "openapi", Short: "Print the OpenAPI document of the API", Args: cobra.NoArgs, RunE: func(
-		cmd *cobra.Command, _ []string,
-	) error {
-		document, err := httpapi.Document()
-		if err != nil {
+	return &cobra.Command{Use: "openapi", Short: "Print the OpenAPI document of the API", Args: cobra.NoArgs,
+		RunE: func(
+			cmd *cobra.Command, _ []string,
+		) error {
+			document, err := httpapi.Document()
+			if err != nil {
+				return err
+			}
+			_, err = fmt.Fprintln(cmd.OutOrStdout(), string(document))
 			return err
-		}
-		_, err = fmt.Fprintln(cmd.OutOrStdout(), string(document))
-		return err
-	}}
+		}}
 }

@@ -73,7 +73,8 @@ func (c command) checkpoint() string {
 		d.WriteLog(ctx, cfg.logger(), shelf)
 		close(done)
 	}()
-	require.Eventually(c.t, func() bool { _, err := os.Stat(cfg.Checkpoint); return err == nil }, 20*time.Second, 50*time.Millisecond)
+	require.Eventually(c.t, func() bool { _, err := os.Stat(cfg.Checkpoint); return err == nil }, 20*time.Second,
+		50*time.Millisecond)
 	cancel()
 	<-done
 	raw, err := os.ReadFile(cfg.Checkpoint)
@@ -114,14 +115,16 @@ func TestVerifyHoldsAgainstACheckpoint(t *testing.T) {
 	require.NoError(t, os.Rename(cfg.Key+".away", cfg.Key))
 
 	// A hash that is gone stops the log for good: it is made anew from the leaves.
-	_, err = pgtest.Owner(t, c.url).Exec(context.Background(), `ALTER TABLE log_hash DISABLE TRIGGER USER; GRANT ALL ON log_hash TO CURRENT_USER; DELETE FROM log_hash WHERE i IN (2, 3)`)
+	_, err = pgtest.Owner(t, c.url).Exec(context.Background(),
+		`ALTER TABLE log_hash DISABLE TRIGGER USER; GRANT ALL ON log_hash TO CURRENT_USER; DELETE FROM log_hash WHERE i IN (2, 3)`)
 	require.NoError(t, err)
 	said, err = c.run("", "verify", "--mend")
 	require.NoError(t, err, said)
 	assert.Contains(t, said, "2 hashes of the log were made anew")
 
 	// Everything is emptied, the log too: the file outside knows.
-	_, err = pgtest.Owner(t, c.url).Exec(context.Background(), `ALTER TABLE log_leaf DISABLE TRIGGER USER; ALTER TABLE checkpoint DISABLE TRIGGER USER;
+	_, err = pgtest.Owner(t, c.url).Exec(context.Background(),
+		`ALTER TABLE log_leaf DISABLE TRIGGER USER; ALTER TABLE checkpoint DISABLE TRIGGER USER;
 		GRANT ALL ON log_leaf, checkpoint TO CURRENT_USER; DELETE FROM log_leaf; DELETE FROM checkpoint`)
 	require.NoError(t, err)
 	said, err = c.run("", "verify")
@@ -152,7 +155,8 @@ func TestBackupAndRestore(t *testing.T) {
 	_, err = c.run("", "restore", file)
 	require.ErrorIs(t, err, postgres.ErrFullDatabase)
 	store := c.store()
-	added, _, err := store.AddCustomer(t.Context(), shop.Customer{ID: say.NewID(), Name: "Nora Quill", Since: time.Now()})
+	added, _, err := store.AddCustomer(t.Context(),
+		shop.Customer{ID: say.NewID(), Name: "Nora Quill", Since: time.Now()})
 	require.NoError(t, err)
 	said, err = c.run("", "backup", file+".later")
 	require.NoError(t, err, said)

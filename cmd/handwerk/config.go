@@ -126,12 +126,13 @@ func variables() string {
 
 // logger writes one JSON line an event, its time said as everywhere else.
 func (c config) logger() *slog.Logger {
-	return slog.New(slog.NewJSONHandler(os.Stderr, &slog.HandlerOptions{Level: c.LogLevel, ReplaceAttr: func(groups []string, a slog.Attr) slog.Attr {
-		if a.Key == slog.TimeKey && len(groups) == 0 {
-			return slog.String(slog.TimeKey, a.Value.Time().In(c.zone).Format("2006-01-02 15:04:05.000"))
-		}
-		return a
-	}}))
+	return slog.New(slog.NewJSONHandler(os.Stderr,
+		&slog.HandlerOptions{Level: c.LogLevel, ReplaceAttr: func(groups []string, a slog.Attr) slog.Attr {
+			if a.Key == slog.TimeKey && len(groups) == 0 {
+				return slog.String(slog.TimeKey, a.Value.Time().In(c.zone).Format("2006-01-02 15:04:05.000"))
+			}
+			return a
+		}}))
 }
 
 // database is an open, migrated database: as the role that serves, and how to
@@ -166,7 +167,9 @@ func (c config) open(ctx context.Context, log *slog.Logger, patient bool) (*data
 			d.close()
 			return nil, err
 		}
-		log.Warn("the program serves as the owner of its tables; give it a role that owns nothing in HANDWERK_DATABASE_URL, and the owner's address in HANDWERK_OWNER_URL")
+		log.Warn(
+			"the program serves as the owner of its tables; give it a role that owns nothing in HANDWERK_DATABASE_URL, and the owner's address in HANDWERK_OWNER_URL",
+		)
 	}
 	return d, nil
 }

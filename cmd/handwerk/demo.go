@@ -84,7 +84,8 @@ func loadScenario(ctx context.Context, store *postgres.Store, b book.Book, s fil
 	for _, p := range s.People {
 		person := people.Person{Login: p.Login, Name: p.Name, Role: people.Role(p.Role)}
 		staff[p.Login] = person
-		if err := store.KeepAccount(ctx, people.Account{Person: person, PasswordHash: httpapi.HashPassword(demoPassword)}); err != nil {
+		if err := store.KeepAccount(ctx, people.Account{Person: person,
+			PasswordHash: httpapi.HashPassword(demoPassword)}); err != nil {
 			return err
 		}
 	}
@@ -101,9 +102,11 @@ func loadScenario(ctx context.Context, store *postgres.Store, b book.Book, s fil
 
 // keepShop keeps what the archipelago's workshop says of itself, its fleet and
 // its drawers, of which one size is short.
-func keepShop(ctx context.Context, store *postgres.Store, s files.Scenario, staff map[string]people.Person, now time.Time) error {
+func keepShop(ctx context.Context, store *postgres.Store, s files.Scenario, staff map[string]people.Person,
+	now time.Time) error {
 	says := shop.Shop{
-		Name: "Workshop of the public fleet", Address: "Harbour lane 4, Skerry quay", Units: quantity.Metric, Currency: "EUR", HourlyRate: 58, Zone: store.Zone().String(), Paper: "A4",
+		Name: "Workshop of the public fleet", Address: "Harbour lane 4, Skerry quay", Units: quantity.Metric,
+		Currency: "EUR", HourlyRate: 58, Zone: store.Zone().String(), Paper: "A4",
 		Foot: "Questions to the harbour office, weekdays from seven.",
 	}
 	lead := staff[s.People[0].Login]
@@ -114,7 +117,8 @@ func keepShop(ctx context.Context, store *postgres.Store, s files.Scenario, staf
 		return err
 	}
 	least, place := 2, "bench 1, left"
-	return store.KeepDrawer(ctx, shop.DrawerName{ID: "thrust-washers"}, []shop.DrawerLine{{Size: "0.58 mm", Least: &least, Place: &place}}, "stocktaking", lead, now)
+	return store.KeepDrawer(ctx, shop.DrawerName{ID: "thrust-washers"},
+		[]shop.DrawerLine{{Size: "0.58 mm", Least: &least, Place: &place}}, "stocktaking", lead, now)
 }
 
 func fleetOf(s files.Scenario) []shop.Vehicle {
@@ -124,7 +128,8 @@ func fleetOf(s files.Scenario) []shop.Vehicle {
 		for _, u := range v.Units {
 			vehicle.Units = append(
 				vehicle.Units,
-				shop.Unit{ID: u.ID, Kind: u.Kind, Name: u.Name, Serial: u.Serial, Sheet: u.Sheet, Route: u.Route, Gears: u.Gears},
+				shop.Unit{ID: u.ID, Kind: u.Kind, Name: u.Name, Serial: u.Serial, Sheet: u.Sheet, Route: u.Route,
+					Gears: u.Gears},
 			)
 		}
 		fleet = append(fleet, vehicle)
@@ -136,7 +141,8 @@ func stockOf(s files.Scenario) []postgres.StockLine {
 	var stock []postgres.StockLine
 	for _, d := range s.Drawers {
 		for i, size := range d.Sizes {
-			stock = append(stock, postgres.StockLine{Drawer: d.ID, Thickness: size.Thickness.String(), Name: size.Name, Count: size.Count, Place: i})
+			stock = append(stock, postgres.StockLine{Drawer: d.ID, Thickness: size.Thickness.String(),
+				Name: size.Name, Count: size.Count, Place: i})
 		}
 	}
 	return stock
@@ -175,8 +181,8 @@ func worked(day time.Time) time.Time {
 // loadRebuild tells one story: opened days ago, walked along its route entry
 // by entry through the same rules as anybody.
 func loadRebuild(
-	ctx context.Context, store *postgres.Store, b book.Book, r files.ScenarioRebuild, staff map[string]people.Person, n int,
-	now time.Time,
+	ctx context.Context, store *postgres.Store, b book.Book, r files.ScenarioRebuild, staff map[string]people.Person,
+	n int, now time.Time,
 ) error {
 	clock := now.AddDate(0, 0, -r.OpenedDaysAgo).Truncate(24 * time.Hour).Add(time.Duration(7*60+25+n*7) * time.Minute)
 	tick := func() time.Time {

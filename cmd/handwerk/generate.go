@@ -23,7 +23,10 @@ func generateCommand() *cobra.Command {
 	cmd := withDatabase("generate", "Fill the database with finished rebuilds, to measure under load", cobra.NoArgs,
 		func(cmd *cobra.Command, _ config, d *database, _ []string) error {
 			if empty, err := d.IsEmpty(cmd.Context()); err != nil || !empty {
-				return errors.Join(err, errors.New("this database is not empty; generated rebuilds belong into a database of their own"))
+				return errors.Join(
+					err,
+					errors.New("this database is not empty; generated rebuilds belong into a database of their own"),
+				)
 			}
 			model, err := modelRebuild(entries)
 			if err != nil {
@@ -32,7 +35,8 @@ func generateCommand() *cobra.Command {
 			if err := d.Generate(cmd.Context(), model, rebuilds); err != nil {
 				return err
 			}
-			_, _ = fmt.Fprintf(cmd.OutOrStdout(), "%d rebuilds of %d entries generated.\n", rebuilds, len(model.Entries))
+			_, _ = fmt.Fprintf(cmd.OutOrStdout(), "%d rebuilds of %d entries generated.\n", rebuilds,
+				len(model.Entries))
 			return nil
 		})
 	cmd.Flags().IntVar(&rebuilds, "rebuilds", 10000, "how many rebuilds")
@@ -59,7 +63,8 @@ func modelRebuild(entries int) (record.Ledger, error) {
 	lead := people.Person{Login: "load", Name: "Load generator", Role: people.Lead}
 	l := record.Ledger{
 		Rebuild: record.Rebuild{
-			ID: "00000000-0000-0000-0000-000000000001", Complaint: "Bangs under load in four-wheel drive.", Promised: "2025-03-07", OpenedAt: clock, OpenedBy: lead, PlanHash: p.Hash,
+			ID: "00000000-0000-0000-0000-000000000001", Complaint: "Bangs under load in four-wheel drive.",
+			Promised: "2025-03-07", OpenedAt: clock, OpenedBy: lead, PlanHash: p.Hash,
 			Vehicle: shop.Vehicle{ID: "load", Name: "Generated vehicle", Owner: "Load"}, Unit: shop.Unit{
 				ID: "tc", Kind: "transfer case", Name: "Generated unit", Serial: "G", Sheet: "brakka-t2",
 				Route: "transfer-case-dog",

@@ -60,8 +60,10 @@ func root() *cobra.Command {
 		SilenceUsage: true, SilenceErrors: true, Version: programVersion(),
 	}
 	cmd.Long = cmd.Short + ".\n\nThe environment says where and how:\n" + variables()
-	cmd.AddCommand(serveCommand(), demoCommand(), calcCommand(), migrateCommand(), verifyCommand(), backupCommand(), restoreCommand(),
-		exportCommand(), importCommand(), accountCommand(), keyCommand(), bookCommand(), generateCommand(), openapiCommand())
+	cmd.AddCommand(serveCommand(), demoCommand(), calcCommand(), migrateCommand(), verifyCommand(), backupCommand(),
+		restoreCommand(),
+		exportCommand(), importCommand(), accountCommand(), keyCommand(), bookCommand(), generateCommand(),
+		openapiCommand())
 	return cmd
 }
 

@@ -101,7 +101,8 @@ func TestVerifyExitsWithTheTamperedRow(t *testing.T) {
 	c := newCommand(t)
 	c.demoLoaded()
 	ctx := context.Background()
-	_, err := pgtest.Owner(t, c.url).Exec(ctx, `ALTER TABLE entry DISABLE TRIGGER entry_kept; GRANT UPDATE ON entry TO CURRENT_USER;
+	_, err := pgtest.Owner(t, c.url).
+		Exec(ctx, `ALTER TABLE entry DISABLE TRIGGER entry_kept; GRANT UPDATE ON entry TO CURRENT_USER;
 		UPDATE entry SET by_name = 'somebody else' WHERE seq = 3 AND rebuild_id = (SELECT id FROM rebuild WHERE number LIKE '%-002')`)
 	require.NoError(t, err)
 	said, err := c.run("", "verify")
@@ -116,7 +117,8 @@ func TestAccounts(t *testing.T) {
 		args  []string
 		says  string
 	}{
-		{"long enough\n", []string{"account", "Odo", "--name", "Odo Marrin", "--role", "king"}, "accepted: reader, mechanic, lead"},
+		{"long enough\n", []string{"account", "Odo", "--name", "Odo Marrin", "--role", "king"},
+			"accepted: reader, mechanic, lead"},
 		{"long enough\n", []string{"account", "odo"}, "--name: missing"},
 		{"short\n", []string{"account", "odo", "--name", "Odo Marrin"}, "10 to 200 characters"},
 		{"1234567890\n", []string{"account", "odo", "--name", "Odo Marrin"}, "easily guessed"},
@@ -135,7 +137,8 @@ func TestAccounts(t *testing.T) {
 		stdin, says string
 		args        []string
 	}{
-		{"quarry-mitten-anvil\n", "odo: new, Odo Marrin, lead.", []string{"account", "Odo", "--name", "Odo Marrin", "--role", "lead"}},
+		{"quarry-mitten-anvil\n", "odo: new, Odo Marrin, lead.",
+			[]string{"account", "Odo", "--name", "Odo Marrin", "--role", "lead"}},
 		{"", "odo: name Odo M.", []string{"account", "odo", "--name", "Odo M"}},
 		{"quarry-mitten-pulley\n", "odo: new password, signed out everywhere.", []string{"account", "odo"}},
 		{"", "odo: role reader, was lead.", []string{"account", "odo", "--role", "reader"}},
@@ -182,7 +185,8 @@ func TestTheDemoNeverTouchesAWorkshop(t *testing.T) {
 // A schema of tomorrow is left alone by a program of today.
 func TestANewerSchemaIsRefused(t *testing.T) {
 	c := newCommand(t)
-	_, err := pgtest.Owner(t, c.url).Exec(context.Background(), `INSERT INTO goose_db_version (version_id, is_applied) VALUES (999, true)`)
+	_, err := pgtest.Owner(t, c.url).Exec(context.Background(),
+		`INSERT INTO goose_db_version (version_id, is_applied) VALUES (999, true)`)
 	require.NoError(t, err)
 	_, err = c.run("", "migrate")
 	require.ErrorContains(t, err, "made by a newer Handwerk")
@@ -196,7 +200,8 @@ func TestAFullDiskOfTheOutputIsAnError(t *testing.T) {
 	full, err := os.OpenFile("/dev/full", os.O_WRONLY, 0)
 	require.NoError(t, err)
 	defer func() { _ = full.Close() }()
-	for _, args := range [][]string{{"calc"}, {"calc", "--page"}, {"calc", "end-float", "--schema"}, {"openapi"}, {"book", "schema"}, {"--version"}} {
+	for _, args := range [][]string{{"calc"}, {"calc", "--page"}, {"calc", "end-float", "--schema"}, {"openapi"},
+		{"book", "schema"}, {"--version"}} {
 		cmd := exec.Command(bin, args...)
 		var said bytes.Buffer
 		cmd.Stdout, cmd.Stderr = full, &said

@@ -42,7 +42,8 @@ func serveCommand() *cobra.Command {
 			return run(cmd.Context(), cmd.OutOrStdout(), c, layers, nil)
 		},
 	}
-	cmd.Flags().StringVar(&dir, "book", "", "directory with the shop's own spec sheets, instruments and routes (or HANDWERK_BOOK)")
+	cmd.Flags().
+		StringVar(&dir, "book", "", "directory with the shop's own spec sheets, instruments and routes (or HANDWERK_BOOK)")
 	return cmd
 }
 
@@ -60,7 +61,10 @@ func shopLayers(dir string) ([]fs.FS, error) {
 		return layers, nil
 	}
 	if info, err := os.Stat(dir); err != nil || !info.IsDir() {
-		return nil, fmt.Errorf("the book's directory %s cannot be read; accepted: a directory with sheets/, routes/, instruments.yaml or cautions.yaml", dir)
+		return nil, fmt.Errorf(
+			"the book's directory %s cannot be read; accepted: a directory with sheets/, routes/, instruments.yaml or cautions.yaml",
+			dir,
+		)
 	}
 	return append(layers, os.DirFS(dir)), nil
 }
@@ -124,8 +128,8 @@ func (c config) prepareOwn(ctx context.Context, store *postgres.Store, _ book.Bo
 		return "", err
 	}
 	return fmt.Sprintf(
-		"Nobody works here yet. Open the workshop within %d minutes at\n  http://%s/?code=%s\n", int(postgres.CodeLife.Minutes()),
-		c.Addr, code,
+		"Nobody works here yet. Open the workshop within %d minutes at\n  http://%s/?code=%s\n",
+		int(postgres.CodeLife.Minutes()), c.Addr, code,
 	), nil
 }
 
@@ -143,7 +147,8 @@ func listen(ctx context.Context, addr string) (net.Listener, error) {
 	return listener, nil
 }
 
-func serve(ctx context.Context, out io.Writer, c config, log *slog.Logger, listener net.Listener, d *database, b book.Book, said string) error {
+func serve(ctx context.Context, out io.Writer, c config, log *slog.Logger, listener net.Listener, d *database,
+	b book.Book, said string) error {
 	store := d.Store
 	shelf, err := c.shelf(ctx, store.Checkpoint)
 	var lost keyLost

@@ -43,7 +43,10 @@ func TestWhatEqualsALimitIsIn(t *testing.T) {
 		require.NoError(t, json.Unmarshal([]byte(calculator.Example), &example))
 		tried := 0
 		for range 200 {
-			in := quantitiesIn(example, func(v float64, u *quantity.Unit) any { return say(v*(0.97+0.06*rng.Float64()), u) }).(map[string]any)
+			in := quantitiesIn(example, func(v float64,
+				u *quantity.Unit) any {
+				return say(v*(0.97+0.06*rng.Float64()), u)
+			}).(map[string]any)
 			var limit any = in[map[string]string{"free-play": "measured", "clutch-wear": "now"}[c.calc]]
 			if c.printed != nil {
 				out, err := run(t, calculator, in)

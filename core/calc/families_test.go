@@ -77,7 +77,8 @@ func alike(at string, a, b any) error {
 		}
 		if value, unit, ok := asQuantity(x); ok {
 			other, unit2, ok := asQuantity(y)
-			if !ok || !near((value)*unit.Factor, (other)*unit2.Factor) && !near((value+unit.Offset)*unit.Factor, (other+unit2.Offset)*unit2.Factor) {
+			if !ok || !near((value)*unit.Factor, (other)*unit2.Factor) &&
+				!near((value+unit.Offset)*unit.Factor, (other+unit2.Offset)*unit2.Factor) {
 				return fmt.Errorf("%s: %v %s, %v %s", at, value, unit.Symbol, y["value"], y["unit"])
 			}
 			return nil
@@ -141,7 +142,8 @@ func TestMetricAndInchAgree(t *testing.T) {
 				if n > 0 {
 					in = quantitiesIn(example, func(value float64, u *quantity.Unit) any {
 						// Every other time so coarse that figures meet each other.
-						scaled, _ := strconv.ParseFloat(strconv.FormatFloat(value*(0.8+0.4*rng.Float64()), 'g', 2+n%2, 64), 64)
+						scaled, _ := strconv.ParseFloat(strconv.FormatFloat(value*(0.8+0.4*rng.Float64()), 'g', 2+n%2,
+							64), 64)
 						return say(scaled, u)
 					})
 				}

@@ -28,9 +28,11 @@ func TestWhatCannotBeIsRefused(t *testing.T) {
 			`{"readings":["0.2 mm","0.2 mm","0.2 mm"],"direction":"tangential","target_min":"0.1 mm","target_max":"0.3 mm","radius":"80 mm"}`,
 			"outer_radius:",
 		},
-		{"pinion-depth", `{"shim_side":"head","old_shim":"0.1 mm","old_mark":"-1 mm","mark":"1 mm"}`, "no shim reaches that"},
+		{"pinion-depth", `{"shim_side":"head","old_shim":"0.1 mm","old_mark":"-1 mm","mark":"1 mm"}`,
+			"no shim reaches that"},
 		{"torque-plan", `{"bolts":8,"torque":"20 N·m","wrench":{"unit":"N·m","step":25}}`, "wrench.step:"},
-		{"torque-plan", `{"points":[{"x":1,"y":1},{"x":1,"y":1},{"x":1,"y":1}],"torque":"20 N·m"}`, "points[1]: it stands where bolt 1 stands"},
+		{"torque-plan", `{"points":[{"x":1,"y":1},{"x":1,"y":1},{"x":1,"y":1}],"torque":"20 N·m"}`,
+			"points[1]: it stands where bolt 1 stands"},
 		{
 			"gearing",
 			`{"gears":[{"name":"1","ratio":3}],"final_drive":{"name":"axle","ratio":4},"tyre":{"size":"205/55 R16"},"road_speed":"-5 km/h"}`,
@@ -108,7 +110,8 @@ func TestAnswersAreTidy(t *testing.T) {
 				break
 			}
 			if n, ok := token.(json.Number); ok {
-				digits := strings.Trim(strings.NewReplacer("-", "", ".", "").Replace(strings.SplitN(n.String(), "e", 2)[0]), "0")
+				digits := strings.Trim(strings.NewReplacer("-", "", ".",
+					"").Replace(strings.SplitN(n.String(), "e", 2)[0]), "0")
 				assert.LessOrEqual(t, len(digits), 13, "%s: %s", c.Name, n)
 				assert.NotEqual(t, "-0", n.String(), c.Name)
 			}

@@ -103,7 +103,8 @@ func Capacity(in CapacityIn) (CapacityOut, error) {
 	out.Says = "none of them holds the engine with that service factor"
 	if best >= 0 {
 		out.Choice = out.Options[best].Name
-		out.Says = fmt.Sprintf("%s holds %.1f times the engine; more would only engage harder", out.Choice, out.Options[best].Factor)
+		out.Says = fmt.Sprintf("%s holds %.1f times the engine; more would only engage harder", out.Choice,
+			out.Options[best].Factor)
 	}
 	return out, nil
 }
@@ -132,13 +133,15 @@ func (o Lining) hold(c *input.Checks, at string, unit *quantity.Unit) Held {
 		c.Add(at+".faces", "1 to 40; two per disc", "%d faces", o.Faces)
 	}
 	if o.Spring == nil && o.Wear.IsSaid() {
-		c.Add(at+".wear", "together with the spring, whose curve tells what wear does", "wear without a spring says nothing")
+		c.Add(at+".wear", "together with the spring, whose curve tells what wear does",
+			"wear without a spring says nothing")
 	}
 	if o.Spring != nil && !o.Wear.IsSaid() {
 		c.Add(at+".wear", "how much of both faces is gone; zero for a new disc", "a spring without wear says nothing")
 	}
 	if o.Spring != nil && o.Wear.IsSaid() {
-		clamp = o.Spring.worn(c, at+".spring", clamp, float64(input.NotNegative(c, at+".wear", o.Wear, 20*quantity.Millimetre)))
+		clamp = o.Spring.worn(c, at+".spring", clamp,
+			float64(input.NotNegative(c, at+".wear", o.Wear, 20*quantity.Millimetre)))
 	}
 	wear, pressure := meanRadius(ro, ri)
 	say := func(r float64) Torque {
@@ -175,7 +178,8 @@ const (
 func springForce(de, di, t, h0, s float64) float64 {
 	d := de / di
 	k1 := 1 / math.Pi * math.Pow((d-1)/d, 2) / ((d+1)/(d-1) - 2/math.Log(d))
-	return 4 * springE / (1 - springNu*springNu) * math.Pow(t, 4) / (k1 * de * de) * s / t * ((h0/t-s/t)*(h0/t-s/(2*t)) + 1)
+	return 4 * springE / (1 - springNu*springNu) * math.Pow(t,
+		4) / (k1 * de * de) * s / t * ((h0/t-s/t)*(h0/t-s/(2*t)) + 1)
 }
 
 func (s Spring) check(c *input.Checks, at string) (de, di, t, h0 float64) {
@@ -202,7 +206,8 @@ func (s Spring) worn(c *input.Checks, at string, clamp, wear float64) float64 {
 	}
 	fresh, now := springForce(de, di, t, h0, fitted), springForce(de, di, t, h0, fitted-wear)
 	if fresh <= 0 || now < 0 {
-		c.Add(at+".fitted_deflection", "a place on the spring's curve where it presses", "so far past its hump this spring pulls instead of pressing")
+		c.Add(at+".fitted_deflection", "a place on the spring's curve where it presses",
+			"so far past its hump this spring pulls instead of pressing")
 		return clamp
 	}
 	return clamp * now / fresh

@@ -50,15 +50,17 @@ func lining(name string, mu, clamp float64, faces int) Lining {
 func TestCapacityByHandAndChoice(t *testing.T) {
 	out, err := Capacity(
 		CapacityIn{
-			Engine:  quantitytest.Said[quantity.Torque](t, "200 N·m"),
-			Options: []Lining{lining("stock", 0.3, 4000, 2), lining("organic", 0.3, 5000, 2), lining("twin", 0.3, 5000, 4)},
+			Engine: quantitytest.Said[quantity.Torque](t, "200 N·m"),
+			Options: []Lining{lining("stock", 0.3, 4000, 2), lining("organic", 0.3, 5000, 2),
+				lining("twin", 0.3, 5000, 4)},
 		},
 	)
 	require.NoError(t, err)
 	assert.InDelta(t, 283.5, out.Options[1].UniformWear.Value, 1e-6)
 	assert.EqualValues(t, "out", out.Options[0].Verdict)
 	assert.Equal(t, "organic", out.Choice, "the mildest that holds")
-	assert.InDelta(t, 2*out.Options[1].UniformWear.Value, out.Options[2].UniformWear.Value, 1e-9, "twin disc is twice (common practice)")
+	assert.InDelta(t, 2*out.Options[1].UniformWear.Value, out.Options[2].UniformWear.Value, 1e-9,
+		"twin disc is twice (common practice)")
 }
 
 // DIN 2093 series A, De 50, Di 25.4, t 3, h0 1.1: about 12 000 N at 0.75·h0
@@ -89,7 +91,8 @@ func TestAWornDiaphragmComesOverItsHump(t *testing.T) {
 // By hand: (140-20)/5 = 24 mm rod, (19/22)² = 0.746, 17.9 mm slave, fork 1.8,
 // diaphragm 4: 2.49 mm lift, 1.24 mm a face.
 func TestReleaseByHandAndBack(t *testing.T) {
-	in := ReleaseIn{Pedal: mm(140), FreePlay: mm(20), PedalX: 5, Master: mm(19), Slave: mm(22), ForkX: 1.8, Diaphragm: 4, Faces: 2, Required: mm(0.5)}
+	in := ReleaseIn{Pedal: mm(140), FreePlay: mm(20), PedalX: 5, Master: mm(19), Slave: mm(22), ForkX: 1.8,
+		Diaphragm: 4, Faces: 2, Required: mm(0.5)}
 	out, err := Release(in)
 	require.NoError(t, err)
 	assert.InDelta(t, 17.90, out.SlaveTravel.Value, 0.01)
@@ -107,7 +110,8 @@ func TestReleaseByHandAndBack(t *testing.T) {
 
 // A worn disc 1.6 mm thinner (common practice): half gone of 8.4 to 5.2.
 func TestWearAndDistance(t *testing.T) {
-	out, err := DiscWear(WearIn{Now: mm(6.8), New: mm(8.4), Limit: mm(5.2), Distance: quantitytest.Said[quantity.Length](t, "60000 km")})
+	out, err := DiscWear(WearIn{Now: mm(6.8), New: mm(8.4), Limit: mm(5.2),
+		Distance: quantitytest.Said[quantity.Length](t, "60000 km")})
 	require.NoError(t, err)
 	assert.InDelta(t, 0.5, out.Left, 1e-9)
 	assert.InDelta(t, 60000, out.ToGo.Value, 1e-6)
@@ -231,7 +235,8 @@ func TestClutchesNameTheBadField(t *testing.T) {
 	bad.Inner = mm(300)
 	_, err := Capacity(CapacityIn{Engine: quantitytest.Said[quantity.Torque](t, "200 N·m"), Options: []Lining{bad}})
 	require.ErrorContains(t, err, "options[0].inner_diameter: 300 mm inside 228 mm")
-	_, err = Release(ReleaseIn{Pedal: mm(100), FreePlay: mm(120), PedalX: 5, ForkX: 1, Diaphragm: 3, Faces: 2, Required: mm(0.5), Master: mm(19)})
+	_, err = Release(ReleaseIn{Pedal: mm(100), FreePlay: mm(120), PedalX: 5, ForkX: 1, Diaphragm: 3, Faces: 2,
+		Required: mm(0.5), Master: mm(19)})
 	require.ErrorContains(t, err, "free_play")
 	require.ErrorContains(t, err, "one bore is missing")
 	_, err = FreePlay(PlayIn{Measured: mm(10), Min: mm(30), Max: mm(20), Pitch: mm(1), Ratio: 5})
@@ -243,7 +248,8 @@ func TestClutchesNameTheBadField(t *testing.T) {
 // Worked by hand: 140 mm less 5 mm of play over 5 is 27 mm at the rod, times
 // (19/22)² is 20.14 mm, over 1.8, 4 and 2 faces is 1.40 mm a face: over 1.0.
 func TestAnOverstrokedDiaphragmIsSaid(t *testing.T) {
-	in := ReleaseIn{Pedal: mm(140), FreePlay: mm(5), PedalX: 5, Master: mm(19), Slave: mm(22), ForkX: 1.8, Diaphragm: 4, Faces: 2, Required: mm(0.5)}
+	in := ReleaseIn{Pedal: mm(140), FreePlay: mm(5), PedalX: 5, Master: mm(19), Slave: mm(22), ForkX: 1.8,
+		Diaphragm: 4, Faces: 2, Required: mm(0.5)}
 	out, err := Release(in)
 	require.NoError(t, err)
 	assert.InDelta(t, 27*361.0/484/1.8/8, out.PerFace.Value, 1e-9)

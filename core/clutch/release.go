@@ -68,8 +68,10 @@ func Release(in ReleaseIn) (ReleaseOut, error) {
 	pedal := float64(input.Positive(&c, "pedal_travel", in.Pedal, 500*quantity.Millimetre))
 	free := float64(input.NotNegative(&c, "free_play", in.FreePlay, 500*quantity.Millimetre))
 	want := float64(input.Positive(&c, "required_per_face", in.Required, 10*quantity.Millimetre))
-	if in.Most.IsSaid() && input.Under(float64(input.Positive(&c, "most_per_face", in.Most, 10*quantity.Millimetre)), want) {
-		c.Add("most_per_face", "not below required_per_face", "%s is less than the %s that is wanted", in.Most, in.Required)
+	if in.Most.IsSaid() && input.Under(float64(input.Positive(&c, "most_per_face", in.Most, 10*quantity.Millimetre)),
+		want) {
+		c.Add("most_per_face", "not below required_per_face", "%s is less than the %s that is wanted", in.Most,
+			in.Required)
 	}
 	if !input.Under(free, pedal) {
 		c.Add("free_play", "less than the pedal's travel", "%s of %s", in.FreePlay, in.Pedal)
@@ -98,11 +100,21 @@ func Release(in ReleaseIn) (ReleaseOut, error) {
 		}
 	}
 	out.PedalNeeded = say(needed)
-	out.Bearing, out.Lift, out.PerFace = say(slave/levers.forkX), say(levers.perFace(slave)*levers.faces), say(levers.perFace(slave))
+	out.Bearing, out.Lift, out.PerFace = say(
+		slave/levers.forkX,
+	), say(
+		levers.perFace(slave)*levers.faces,
+	), say(
+		levers.perFace(slave),
+	)
 	in.judge(&out, input.Under(levers.perFace(slave), want), levers.slaveFor(want))
 	if in.Most.IsSaid() && input.Over(levers.perFace(slave), in.Most.DifferenceSI()) {
 		out.Verdict = metrology.Out
-		out.Says = fmt.Sprintf("overstroked: it lifts %s at each face, %s at most; limit the pedal's travel, or diaphragm and bearing suffer", short(out.PerFace), short(in.Most))
+		out.Says = fmt.Sprintf(
+			"overstroked: it lifts %s at each face, %s at most; limit the pedal's travel, or diaphragm and bearing suffer",
+			short(out.PerFace),
+			short(in.Most),
+		)
 	}
 	return out, nil
 }
@@ -119,7 +131,8 @@ var ReleaseMethod = calculator.Define(examples, calculator.About{
 // levers reads the ratios and bores; area is the slave's bore in m², 0 for a cable.
 func (in ReleaseIn) levers(c *input.Checks) (levers chain, area float64) {
 	levers = chain{
-		pedalX: input.Number(c, "pedal_ratio", in.PedalX, 0.5, 20), forkX: input.Number(c, "fork_ratio", in.ForkX, 0.3, 10),
+		pedalX:     input.Number(c, "pedal_ratio", in.PedalX, 0.5, 20),
+		forkX:      input.Number(c, "fork_ratio", in.ForkX, 0.3, 10),
 		diaphragmX: input.Number(c, "diaphragm_ratio", in.Diaphragm, 0.5, 20), gain: 1, faces: float64(in.Faces),
 	}
 	if in.Faces < 1 || in.Faces > 40 {
@@ -142,8 +155,10 @@ func (in ReleaseIn) seenCanBe(sent Length) error {
 		return nil
 	}
 	var c input.Checks
-	if seen := input.NotNegative(&c, "slave_travel", in.Seen, 500*quantity.Millimetre); input.Over(float64(seen), 1.1*sent.DifferenceSI()) {
-		c.Add("slave_travel", "up to "+short(sent)+", which is what the pedal sends", "%s is more than the pedal can move it", in.Seen)
+	if seen := input.NotNegative(&c, "slave_travel", in.Seen, 500*quantity.Millimetre); input.Over(float64(seen),
+		1.1*sent.DifferenceSI()) {
+		c.Add("slave_travel", "up to "+short(sent)+", which is what the pedal sends",
+			"%s is more than the pedal can move it", in.Seen)
 	}
 	return c.Err()
 }
@@ -227,7 +242,8 @@ func DiscWear(in WearIn) (WearOut, error) {
 		return WearOut{}, err
 	}
 	left, togo := wear(now, fresh, limit, float64(in.Distance.SI()))
-	out := WearOut{Worn: quantity.SayDifference(quantity.Length(fresh-now), in.New.Unit), Left: left, Verdict: metrology.In}
+	out := WearOut{Worn: quantity.SayDifference(quantity.Length(fresh-now), in.New.Unit), Left: left,
+		Verdict: metrology.In}
 	out.Says = fmt.Sprintf("%.0f %% of the lining is left", 100*out.Left)
 	if input.Under(now, limit) {
 		out.Verdict, out.Says = metrology.Out, "below the limit: renew disc, cover and release bearing together"
@@ -280,7 +296,8 @@ func FreePlay(in PlayIn) (PlayOut, error) {
 	low, high := float64(
 		input.NotNegative(&c, "wanted_min", in.Min, 300*quantity.Millimetre),
 	), float64(input.Positive(&c, "wanted_max", in.Max, 300*quantity.Millimetre))
-	pitch := float64(input.Within(&c, "adjuster_pitch", in.Pitch, 0.2*quantity.Millimetre, 10*quantity.Millimetre, true))
+	pitch := float64(input.Within(&c, "adjuster_pitch", in.Pitch, 0.2*quantity.Millimetre, 10*quantity.Millimetre,
+		true))
 	ratio := input.Number(&c, "ratio", in.Ratio, 0.5, 50)
 	if input.Over(low, high) {
 		c.Add("wanted_min", "not above wanted_max", "%s lies above %s", in.Min, in.Max)

@@ -68,7 +68,8 @@ func PlateStack(in StackIn) (StackOut, error) {
 		if in.MaxDiff.IsSaid() {
 			limit = input.NotNegative(&c, "max_difference", in.MaxDiff, 10*quantity.Millimetre)
 		}
-		out.DiffVerdict = metrology.Judge(math.Abs(left-right), 0, metrology.Limits{Lower: math.Inf(-1), Upper: float64(limit)})
+		out.DiffVerdict = metrology.Judge(math.Abs(left-right), 0,
+			metrology.Limits{Lower: math.Inf(-1), Upper: float64(limit)})
 	}
 	out.Stands = say(left - depth)
 	in.springs(&c, &out, left, depth, say)
@@ -131,7 +132,8 @@ func (in StackIn) springs(c *input.Checks, out *StackOut, height, depth float64,
 	}
 	each := press / float64(n)
 	if input.Over(height+float64(n)*t, depth) {
-		c.Add("left.depth", "a depth that leaves the springs short of flat", "the springs would be pressed flat and burst: the stack is too thick")
+		c.Add("left.depth", "a depth that leaves the springs short of flat",
+			"the springs would be pressed flat and burst: the stack is too thick")
 		return
 	}
 	out.Press = say(press)
@@ -141,7 +143,8 @@ func (in StackIn) springs(c *input.Checks, out *StackOut, height, depth float64,
 func (in StackIn) breakaway(c *input.Checks, out *StackOut) {
 	unit := torqueUnit(in.Lever.Unit, in.Min, in.Max)
 	if in.Mu != 0 && in.Radius.IsSaid() && out.Force.IsSaid() {
-		mu, r := input.Number(c, "mu", in.Mu, 0.02, 1), float64(input.Positive(c, "mean_radius", in.Radius, quantity.Length(1)))
+		mu, r := input.Number(c, "mu", in.Mu, 0.02,
+			1), float64(input.Positive(c, "mean_radius", in.Radius, quantity.Length(1)))
 		if in.Faces < 1 || in.Faces > 60 {
 			c.Add("faces", "1 to 60", "%d faces", in.Faces)
 		}
@@ -150,7 +153,8 @@ func (in StackIn) breakaway(c *input.Checks, out *StackOut) {
 	if !in.Lever.IsSaid() && !in.Weight.IsSaid() {
 		return
 	}
-	arm, w := float64(input.Positive(c, "lever", in.Lever, quantity.Length(5))), float64(input.Positive(c, "weight", in.Weight, 1e5))
+	arm, w := float64(input.Positive(c, "lever", in.Lever, quantity.Length(5))), float64(input.Positive(c, "weight",
+		in.Weight, 1e5))
 	out.Measured = quantity.Say(quantity.Torque(arm*w), unit)
 	limits := metrology.Open()
 	if in.Min.IsSaid() {
@@ -273,7 +277,8 @@ func (in SlipIn) limits(c *input.Checks) (limits metrology.Limits, share float64
 	switch in.Series {
 	case "", SeriesNothing, SeriesFreewheel, SeriesDisconnect:
 	default:
-		c.Add("series", fmt.Sprintf("%s, %s, %s", SeriesNothing, SeriesFreewheel, SeriesDisconnect), "%q is nothing that stands in series", in.Series)
+		c.Add("series", fmt.Sprintf("%s, %s, %s", SeriesNothing, SeriesFreewheel, SeriesDisconnect),
+			"%q is nothing that stands in series", in.Series)
 	}
 	return limits, input.Number(c, "alike_percent", input.OrNumber(in.Alike, 15), 1, 100)
 }

@@ -42,7 +42,8 @@ func dayNumber(said string) (n int, ok bool) {
 	year, err1 := strconv.Atoi(parts[0])
 	month, err2 := strconv.Atoi(parts[1])
 	day, err3 := strconv.Atoi(parts[2])
-	if err1 != nil || err2 != nil || err3 != nil || year < 1970 || year > 2199 || month < 1 || month > 12 || day < 1 || day > daysOf(year, month) {
+	if err1 != nil || err2 != nil || err3 != nil || year < 1970 || year > 2199 || month < 1 || month > 12 ||
+		day < 1 || day > daysOf(year, month) {
 		return 0, false
 	}
 	for y := 1970; y < year; y++ {

@@ -100,7 +100,8 @@ func Decide(in In) (Out, error) {
 	for i, o := range in.Options {
 		var inputs [len(inputNames)][]float64
 		for n := range draws {
-			x := [len(inputNames)]float64{o.Parts.draw(rng), o.Hours.draw(rng), o.Waiting.draw(rng), o.Fail.draw(rng), o.FailCost.draw(rng)}
+			x := [len(inputNames)]float64{o.Parts.draw(rng), o.Hours.draw(rng), o.Waiting.draw(rng), o.Fail.draw(rng),
+				o.FailCost.draw(rng)}
 			d := days.after(max(x[2], days.after(0, ahead[n]/perDay)), x[1]/perDay)
 			cost := x[0] + x[1]*in.Rate + d*in.DayCost
 			if rng.Float64() < x[3] {
@@ -123,7 +124,8 @@ func Decide(in In) (Out, error) {
 	sort.SliceStable(out.Options, func(a, b int) bool { return out.Options[a].Mean < out.Options[b].Mean })
 	best := out.Options[0]
 	out.Choice = best.ID
-	out.Says = fmt.Sprintf("%s: cheapest in %.0f %% of the draws; promise %s", best.Says, 100*best.BestShare, daysWord(math.Ceil(best.DaysP80)))
+	out.Says = fmt.Sprintf("%s: cheapest in %.0f %% of the draws; promise %s", best.Says, 100*best.BestShare,
+		daysWord(math.Ceil(best.DaysP80)))
 	if best.BestShare < 0.6 && len(out.Options) > 1 {
 		out.Says += fmt.Sprintf("; it is close, and hangs on %s", best.Hinges)
 	}
@@ -183,7 +185,8 @@ func (r Range) Times(f float64) Range {
 }
 
 var inputNames = [7]string{
-	"the parts", "the hours", "the waiting", "the chance of failure", "the cost of a failure", "the fluids", "the outside work",
+	"the parts", "the hours", "the waiting", "the chance of failure", "the cost of a failure", "the fluids",
+	"the outside work",
 }
 
 func (in In) weigh(o Option, costs, days []float64, inputs [len(inputNames)][]float64) Weighed {

@@ -18,7 +18,8 @@ func fixed(v float64) Range { return Range{Low: v, High: v} }
 
 func option(id string) Option {
 	return Option{
-		ID: id, Says: id, Parts: tri(300, 400, 900), Hours: tri(8, 10, 20), Waiting: Range{Low: 1, High: 5}, Fail: fixed(0.1),
+		ID: id, Says: id, Parts: tri(300, 400, 900), Hours: tri(8, 10, 20), Waiting: Range{Low: 1, High: 5},
+		Fail:     fixed(0.1),
 		FailCost: fixed(1000),
 	}
 }
@@ -56,7 +57,8 @@ func TestMeanCostAgainstTheClosedForm(t *testing.T) {
 // The p80 of an even range of waiting alone is its 80 % point.
 func TestTheDateToPromise(t *testing.T) {
 	o := Option{
-		ID: "exchange", Says: "exchange", Parts: fixed(1500), Hours: fixed(0), Waiting: Range{Low: 2, High: 12}, Fail: fixed(0),
+		ID: "exchange", Says: "exchange", Parts: fixed(1500), Hours: fixed(0), Waiting: Range{Low: 2, High: 12},
+		Fail:     fixed(0),
 		FailCost: fixed(0),
 	}
 	out, err := Decide(In{Options: []Option{o}, Deadline: 7})
@@ -68,7 +70,8 @@ func TestTheDateToPromise(t *testing.T) {
 // Work promised before is done while one waits for parts, and then adds only
 // what it takes beyond that; common practice.
 func TestWorkPromisedBefore(t *testing.T) {
-	o := Option{ID: "rebuild", Says: "rebuild", Parts: fixed(0), Hours: fixed(12), Waiting: fixed(3), Fail: fixed(0), FailCost: fixed(0)}
+	o := Option{ID: "rebuild", Says: "rebuild", Parts: fixed(0), Hours: fixed(12), Waiting: fixed(3), Fail: fixed(0),
+		FailCost: fixed(0)}
 	for ahead, days := range map[float64]float64{0: 5, 18: 5, 30: 7} { // six hours a day
 		out, err := Decide(In{Options: []Option{o}, Ahead: ahead})
 		require.NoError(t, err)

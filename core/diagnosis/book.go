@@ -81,7 +81,8 @@ func (in In) world() (*world, error) {
 		first[s.Test] = s.Outcome
 		switch {
 		case twice && before != s.Outcome:
-			c.Add(at+".test", "one outcome a test: leave out the one that was a slip", "%q was seen as %q and as %q", s.Test, before, s.Outcome)
+			c.Add(at+".test", "one outcome a test: leave out the one that was a slip", "%q was seen as %q and as %q",
+				s.Test, before, s.Outcome)
 		case !ok:
 			c.Add(at+".test", "a test of the book", "%q is not one", s.Test)
 		case !slices.Contains(t.Outcomes, s.Outcome):
@@ -134,8 +135,8 @@ func (in In) checkTests(c *input.Checks, w *world) {
 		input.Number(c, at+".minutes", t.Minutes, 0, 10000)
 		if len(t.Outcomes) < 2 || len(t.Outcomes) > MaxOutcomes || !slices.Contains(t.Outcomes, t.Normal) {
 			c.Add(
-				at+".outcomes", fmt.Sprintf("2 to %d outcomes, the normal one among them", MaxOutcomes), "%d outcomes, normal %q",
-				len(t.Outcomes), t.Normal,
+				at+".outcomes", fmt.Sprintf("2 to %d outcomes, the normal one among them", MaxOutcomes),
+				"%d outcomes, normal %q", len(t.Outcomes), t.Normal,
 			)
 			continue
 		}

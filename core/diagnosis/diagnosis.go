@@ -161,83 +161,26 @@ func (out Out) goesOn(own int, decisive bool) string {
 	settles := slices.IndexFunc(out.Next, func(n NextTest) bool { return n.Settles != "" })
 	switch {
 	case len(out.Next) == 0:
-		return fmt.Sprintf("; the order is %d %% sure and no test that can be done now settles it: look with the unit open before you order", percent(out.ActionP))
+		return fmt.Sprintf(
+			"; the order is %d %% sure and no test that can be done now settles it: look with the unit open before you order",
+			percent(out.ActionP),
+		)
 	case own == 0:
 		return "; nothing was tested here yet; next: " + out.Next[0].Says
 	case decisive:
 		return "; next: " + out.Next[0].Says
 	case settles >= 0:
-		return fmt.Sprintf("; the order is %d %% sure; this would settle it: %s: %s", percent(out.ActionP), out.Next[settles].Says, out.Next[settles].Settles)
+		return fmt.Sprintf("; the order is %d %% sure; this would settle it: %s: %s", percent(out.ActionP),
+			out.Next[settles].Says, out.Next[settles].Settles)
 	}
 	return "; next: " + out.Next[0].Says
-}
-
-// next ranks the tests that can be done now and are not done yet, and tells
-// whether any can change the order, or make it sure.
-func (w *world) next(post []float64, action string) (list []NextTest, decisive, settles bool) {
-	done := map[string]bool{}
-	for _, s := range w.in.Seen {
-		done[s.Test] = true
-	}
-	list = []NextTest{}
-	for i := range w.in.Tests {
-		t := &w.in.Tests[i]
-		if done[t.ID] || t.Minutes <= 0 || slices.ContainsFunc(t.Needs, func(n string) bool { return slices.Contains(w.in.Lacks, n) }) {
-			continue
-		}
-		x := w.worth(t, post, action)
-		decisive, settles = decisive || x.decisive, settles || x.settles != ""
-		minutes := math.Max(t.Minutes, leastMinutes)
-		list = append(list, NextTest{t.ID, t.Says, x.bits, t.Minutes, x.bits / minutes, x.promise, t.Tools, t.Needs, x.decisive, x.settles, nil})
-	}
-	sort.SliceStable(list, func(i, j int) bool {
-		a, b := list[i], list[j]
-		if x, y := a.perMinute(), b.perMinute(); x != y {
-			return x > y
-		}
-		return a.PerMin > b.PerMin
-	})
-	list = list[:min(shownTests, len(list))]
-	for i := range list {
-		list[i].After = w.foresee(w.tests[list[i].ID], post)
-	}
-	return list, decisive, settles
 }
 
 // leastMinutes of a test: even a look takes one.
 const leastMinutes = 1
 
-// perMinute is what a test promises for its time.
-func (n NextTest) perMinute() float64 { return n.Promise / math.Max(n.Minutes, leastMinutes) }
-
 // foreseenCauses are shown of what would be believed after an outcome.
 const foreseenCauses = 12
-
-// foresee is the posterior after each outcome that a test may have: Bayes.
-func (w *world) foresee(t *Test, post []float64) (list []Foreseen) {
-	table := w.tableOf(t)
-	after := make([]float64, len(post))
-	for o, id := range t.Outcomes {
-		f := Foreseen{Outcome: id, Causes: []CauseThen{}}
-		for i, l := range table.of[o] {
-			after[i] = post[i] * l
-			f.Chance += after[i]
-		}
-		if f.Chance > impossible {
-			for i := range after {
-				after[i] /= f.Chance
-			}
-			f.Action, f.ActionP = w.action(after)
-			for i, p := range w.marginals(after) {
-				f.Causes = append(f.Causes, CauseThen{w.in.Causes[i].ID, p})
-			}
-			sort.SliceStable(f.Causes, func(a, b int) bool { return f.Causes[a].P > f.Causes[b].P })
-			f.Causes = f.Causes[:min(foreseenCauses, len(f.Causes))]
-		}
-		list = append(list, f)
-	}
-	return list
-}
 
 // marginals are the probabilities of the causes, alone and in pairs together.
 func (w *world) marginals(post []float64) []float64 {
@@ -249,14 +192,6 @@ func (w *world) marginals(post []float64) []float64 {
 		}
 	}
 	return p
-}
-
-// worth of a test.
-type worth struct {
-	bits     float64
-	promise  float64 // that its answer changes what is ordered, or makes it sure
-	decisive bool    // one of its outcomes would change what is ordered
-	settles  string  // the outcome that would make an order sure, in words
 }
 
 // worth is the information a test is expected to give, and what its outcomes
@@ -293,25 +228,6 @@ func (w *world) worth(t *Test, post []float64, action string) (x worth) {
 	}
 	x.bits = math.Max(0, x.bits)
 	return x
-}
-
-// action with the most probability behind it; a pair stands for both of its.
-func (w *world) action(post []float64) (string, float64) {
-	mass := make([]float64, len(w.actions))
-	for i, h := range w.hyps {
-		first := w.actionOf[h[0]]
-		mass[first] += post[i]
-		if h[1] >= 0 && w.actionOf[h[1]] != first {
-			mass[w.actionOf[h[1]]] += post[i]
-		}
-	}
-	best := 0
-	for a := range mass {
-		if mass[a] > mass[best] {
-			best = a
-		}
-	}
-	return w.actions[best], mass[best]
 }
 
 func (w *world) causes(post []float64) []CauseOut {
@@ -380,7 +296,11 @@ func (w *world) clash() *Clash {
 		if _, total := w.posterior(rest); total > best {
 			best = total
 			c.Misread = &w.in.Seen[i]
-			c.Says = fmt.Sprintf("nothing in the book fits these outcomes together; if %q was misread (%s), the others fit: do that test again", w.tests[s.Test].Says, w.tests[s.Test].word(s.Outcome))
+			c.Says = fmt.Sprintf(
+				"nothing in the book fits these outcomes together; if %q was misread (%s), the others fit: do that test again",
+				w.tests[s.Test].Says,
+				w.tests[s.Test].word(s.Outcome),
+			)
 		}
 	}
 	return c

@@ -20,7 +20,8 @@ func clutch() In {
 			{ID: "pilot", Says: "pilot bearing or alignment", Weight: 2, Action: "take the gearbox out"},
 		},
 		Tests: []Test{
-			{ID: "fork", Says: "release fork while somebody pumps", Minutes: 5, Outcomes: []string{"full", "little"}, Normal: "full",
+			{ID: "fork", Says: "release fork while somebody pumps", Minutes: 5, Outcomes: []string{"full", "little"},
+				Normal: "full",
 				Otherwise: map[string]float64{
 					"full": 0.95, "little": 0.05,
 				}, Given: map[string]map[string]float64{"hydraulics": {"full": 0.1, "little": 0.9}}},
@@ -28,7 +29,8 @@ func clutch() In {
 				Otherwise: map[string]float64{
 					"good": 0.9, "low": 0.1,
 				}, Given: map[string]map[string]float64{"hydraulics": {"good": 0.4, "low": 0.6}}},
-			{ID: "spin", Says: "input shaft spins on with the pedal down", Minutes: 10, Outcomes: []string{"stops", "spins"}, Normal: "stops",
+			{ID: "spin", Says: "input shaft spins on with the pedal down", Minutes: 10,
+				Outcomes: []string{"stops", "spins"}, Normal: "stops",
 				Otherwise: map[string]float64{
 					"stops": 0.5, "spins": 0.5,
 				}, Given: map[string]map[string]float64{"pilot": {"stops": 0.1, "spins": 0.9}}},
@@ -79,7 +81,8 @@ func random(t *rapid.T) In {
 			Outcomes: []string{"n", "x", "y"}, Normal: "n", Given: map[string]map[string]float64{},
 		}
 		spread := func() map[string]float64 {
-			a, b, c := rapid.Float64Range(0.05, 1).Draw(t, "a"), rapid.Float64Range(0.05, 1).Draw(t, "b"), rapid.Float64Range(0.05, 1).Draw(t, "c")
+			a, b, c := rapid.Float64Range(0.05, 1).Draw(t, "a"), rapid.Float64Range(0.05, 1).Draw(t,
+				"b"), rapid.Float64Range(0.05, 1).Draw(t, "c")
 			return map[string]float64{"n": a / (a + b + c), "x": b / (a + b + c), "y": c / (a + b + c)}
 		}
 		test.Otherwise = spread()
@@ -245,13 +248,16 @@ func TestBadBooksNameTheirField(t *testing.T) {
 func BenchmarkDiagnoseFullBook(b *testing.B) {
 	in := In{}
 	for i := range 50 {
-		in.Causes = append(in.Causes, Cause{ID: fmt.Sprint("c", i), Says: "c", Weight: float64(1 + i%7), Action: fmt.Sprint("a", i%12)})
+		in.Causes = append(in.Causes, Cause{ID: fmt.Sprint("c", i), Says: "c", Weight: float64(1 + i%7),
+			Action: fmt.Sprint("a", i%12)})
 	}
 	for i := range 50 {
-		in.Tests = append(in.Tests, Test{ID: fmt.Sprint("t", i), Says: "t", Minutes: float64(1 + i%9), Outcomes: []string{"n", "x", "y"}, Normal: "n",
+		in.Tests = append(in.Tests, Test{ID: fmt.Sprint("t", i), Says: "t", Minutes: float64(1 + i%9),
+			Outcomes: []string{"n", "x", "y"}, Normal: "n",
 			Otherwise: map[string]float64{"n": 0.8, "x": 0.1, "y": 0.1},
 			Given: map[string]map[string]float64{
-				fmt.Sprint("c", i): {"n": 0.1, "x": 0.7, "y": 0.2}, fmt.Sprint("c", (i*7)%50): {"n": 0.3, "x": 0.1, "y": 0.6},
+				fmt.Sprint("c", i):        {"n": 0.1, "x": 0.7, "y": 0.2},
+				fmt.Sprint("c", (i*7)%50): {"n": 0.3, "x": 0.1, "y": 0.6},
 			}})
 	}
 	in.Seen = []Seen{{Test: "t3", Outcome: "x"}, {Test: "t9", Outcome: "n"}}
@@ -269,7 +275,8 @@ func TestWhatIsForeseenComesTrue(t *testing.T) {
 		in := clutch()
 		for _, test := range in.Tests {
 			if rapid.Bool().Draw(rt, test.ID) {
-				in.Seen = append(in.Seen, Seen{Test: test.ID, Outcome: rapid.SampledFrom(test.Outcomes).Draw(rt, test.ID+" is")})
+				in.Seen = append(in.Seen, Seen{Test: test.ID,
+					Outcome: rapid.SampledFrom(test.Outcomes).Draw(rt, test.ID+" is")})
 			}
 		}
 		now, err := Diagnose(in)
@@ -302,15 +309,18 @@ func TestWhatIsForeseenComesTrue(t *testing.T) {
 func TestTheNextTestIsByWhatItPromises(t *testing.T) {
 	even := func(p float64) map[string]float64 { return map[string]float64{"ok": p, "bad": 1 - p} }
 	in := In{
-		Causes: []Cause{{ID: "a", Says: "a", Weight: 7, Action: "order a"}, {ID: "b", Says: "b", Weight: 3, Action: "order b"}},
+		Causes: []Cause{{ID: "a", Says: "a", Weight: 7, Action: "order a"},
+			{ID: "b", Says: "b", Weight: 3, Action: "order b"}},
 		Tests: []Test{
 			{
-				ID: "long", Says: "long", Minutes: 60, Outcomes: []string{"ok", "bad"}, Normal: "ok", Otherwise: even(0.5),
-				Given: map[string]map[string]float64{"a": even(0.9), "b": even(0.75)},
+				ID: "long", Says: "long", Minutes: 60, Outcomes: []string{"ok", "bad"}, Normal: "ok",
+				Otherwise: even(0.5),
+				Given:     map[string]map[string]float64{"a": even(0.9), "b": even(0.75)},
 			},
 			{
-				ID: "short", Says: "short", Minutes: 6, Outcomes: []string{"ok", "bad"}, Normal: "ok", Otherwise: even(0.5),
-				Given: map[string]map[string]float64{"a": even(0.03), "b": even(0.97)},
+				ID: "short", Says: "short", Minutes: 6, Outcomes: []string{"ok", "bad"}, Normal: "ok",
+				Otherwise: even(0.5),
+				Given:     map[string]map[string]float64{"a": even(0.03), "b": even(0.97)},
 			},
 			{
 				ID: "look", Says: "look", Outcomes: []string{"ok", "bad"}, Normal: "ok", Otherwise: even(0.5),

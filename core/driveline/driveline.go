@@ -216,7 +216,8 @@ func (m *model) conclude(out Out, all []failure) (says, clash string) {
 	case len(out.Doubles) == 1:
 		return "no single failure explains it; together: " + words(out.Doubles[0][:]), ""
 	case len(out.Doubles) > 0:
-		return fmt.Sprintf("no single failure explains it; %d pairs do: %s, …", len(out.Doubles), words(out.Doubles[0][:])), ""
+		return fmt.Sprintf("no single failure explains it; %d pairs do: %s, …", len(out.Doubles),
+			words(out.Doubles[0][:])), ""
 	}
 	clash = m.clash(all)
 	return clash, clash
@@ -227,11 +228,15 @@ func (m *model) clash(all []failure) string {
 	for i := range m.observed {
 		rest := slices.Delete(slices.Clone(m.observed), i, i+1)
 		if m.explains(rest, nil) {
-			return fmt.Sprintf("no failure or pair explains this; without %q everything would be in order: look at it again", m.observed[i].says)
+			return fmt.Sprintf(
+				"no failure or pair explains this; without %q everything would be in order: look at it again",
+				m.observed[i].says,
+			)
 		}
 		for j := range all {
 			if m.explains(rest, all[j:j+1]) {
-				return fmt.Sprintf("no failure or pair explains this; without %q it would be: %s. Look at it again", m.observed[i].says, m.say(all[j]).Says)
+				return fmt.Sprintf("no failure or pair explains this; without %q it would be: %s. Look at it again",
+					m.observed[i].says, m.say(all[j]).Says)
 			}
 		}
 	}

@@ -18,7 +18,8 @@ func axle(name string, limited bool) []Member {
 	n := func(s string) string { return name + "-" + s }
 	return []Member{
 		{ID: n("ring-pinion"), Kind: gear, A: n("prop"), B: n("carrier"), Ratio: 4},
-		{ID: n("diff"), Kind: differential, Carrier: n("carrier"), A: n("left-side"), B: n("right-side"), Limited: limited},
+		{ID: n("diff"), Kind: differential, Carrier: n("carrier"), A: n("left-side"), B: n("right-side"),
+			Limited: limited},
 		{ID: n("left-shaft"), Kind: shaft, A: n("left-side"), B: n("left")},
 		{ID: n("right-shaft"), Kind: shaft, A: n("right-side"), B: n("right")},
 	}
@@ -123,7 +124,8 @@ func TestMotionIsTheLeastDissipation(t *testing.T) {
 // driven by its propshaft turns, or stands while the other turns at twice.
 func TestAnyOfTheMotionsOfTheSameEffortFits(t *testing.T) {
 	raised := func(moved ...Motion) Out {
-		out, err := Driveline(In{Members: axle("rear", false), Observations: []Observation{{Turned: "rear-prop", Moved: moved}}})
+		out, err := Driveline(In{Members: axle("rear", false),
+			Observations: []Observation{{Turned: "rear-prop", Moved: moved}}})
 		require.NoError(t, err)
 		return out
 	}
@@ -148,7 +150,8 @@ func draw(r *rand.Rand) []Member {
 	}
 	for i := range 1 + r.IntN(9) {
 		from := shafts[r.IntN(len(shafts))]
-		x := Member{ID: fmt.Sprintf("m%d", i), Kind: []string{gear, differential, viscous}[r.IntN(3)], A: from, B: fresh()}
+		x := Member{ID: fmt.Sprintf("m%d", i), Kind: []string{gear, differential, viscous}[r.IntN(3)], A: from,
+			B: fresh()}
 		switch x.Kind {
 		case gear:
 			x.Ratio = 0.3 + 4.7*r.Float64()
@@ -237,7 +240,8 @@ func TestDoubleFailuresAndClash(t *testing.T) {
 	// A wheel that moves while its own shaft is the one held cannot be.
 	out, err = Driveline(In{Members: members, Observations: []Observation{
 		{Says: "right wheel watched", Turned: "rear-left", Moved: []Motion{{"rear-right", "opposite"}}},
-		{Says: "impossible", Turned: "rear-left", Held: []string{"rear-right"}, Moved: []Motion{{"rear-right", "same"}}},
+		{Says: "impossible", Turned: "rear-left", Held: []string{"rear-right"},
+			Moved: []Motion{{"rear-right", "same"}}},
 	}})
 	require.NoError(t, err)
 	assert.Empty(t, out.Singles)
@@ -306,92 +310,5 @@ func TestBadFieldsAreNamed(t *testing.T) {
 		tt.bend(&in)
 		_, err := Driveline(in)
 		assert.ErrorContains(t, err, tt.path+":", tt.path)
-	}
-}
-
-// truck is a six-wheel driveline of 40 members: three axles with hub gears and
-// split shafts, two lockable centre differentials, a two-range case.
-func truck() In {
-	members := []Member{
-		{ID: "main-clutch", Kind: clutch, A: "engine", B: "input"},
-		{ID: "gearbox", Kind: gear, A: "input", B: "box-out", Ratio: 3},
-		{ID: "case", Kind: gear, A: "box-out", B: "case-in", Ratio: 2},
-		{
-			ID: "centre", Kind: differential, Carrier: "case-in", A: "front-out", B: "back-out", Split: 0.4,
-			EngagedBy: "centre-lock",
-		},
-		{ID: "front-propshaft", Kind: joint, A: "front-out", B: "front-prop"},
-		{ID: "through", Kind: joint, A: "back-out", B: "divider-in"},
-		{ID: "divider", Kind: differential, Carrier: "divider-in", A: "mid-prop", B: "rear-out", EngagedBy: "divider-lock"},
-		{ID: "rear-propshaft", Kind: joint, A: "rear-out", B: "rear-prop"},
-		{ID: "pump-clutch", Kind: clutch, A: "box-out", B: "pump", EngagedBy: "pump"},
-		{ID: "pump-shaft", Kind: shaft, A: "pump", B: "pump-end"},
-	}
-	for _, name := range []string{"front", "mid", "rear"} {
-		members = append(members, axle(name, false)...)
-		for _, side := range []string{"left", "right"} {
-			w := name + "-" + side
-			members = append(
-				members, Member{ID: w + "-hub", Kind: gear, A: w, B: w + "-hub", Ratio: 3},
-				Member{ID: w + "-stub", Kind: shaft, A: w + "-hub", B: w + "-flange"},
-				Member{ID: w + "-joint", Kind: joint, A: w + "-flange", B: w + "-wheel"},
-			)
-		}
-	}
-	ground := []string{}
-	for _, name := range []string{"front", "mid", "rear"} {
-		ground = append(ground, name+"-left-wheel", name+"-right-wheel")
-	}
-	drive := Observation{
-		Says: "drives, locks out", Turned: "engine", By: "engine", Engine: "on", Ground: ground,
-		Moved: append(wheels("still", ground...), Motion{"rear-prop", "same"}),
-	}
-	in := drive
-	in.Says, in.Locks, in.Moved = "drives, locks in", []string{"centre-lock", "divider-lock"}, wheels("same", ground...)
-	return In{Members: members, Observations: []Observation{drive, in,
-		{
-			Says: "one wheel turned", Turned: "rear-left-wheel", Held: []string{"engine"},
-			Moved: []Motion{{"rear-right-wheel", "opposite"}},
-		}}}
-}
-
-func BenchmarkDoubleFailures40Members(b *testing.B) {
-	in := truck()
-	require.Len(b, in.Members, 40)
-	for b.Loop() {
-		if _, err := Driveline(in); err != nil {
-			b.Fatal(err)
-		}
-	}
-}
-
-// The worst that the bounds allow still answers: 60 members, 12 of them
-// splitting, 30 observations that all speak, of which the last alone refutes.
-func BenchmarkTheWorstQuestion(b *testing.B) {
-	in := truck()
-	in.Observations = in.Observations[2:]
-	for i := range 5 {
-		in.Members = append(in.Members, Member{ID: fmt.Sprint("v", i), Kind: viscous, A: "box-out", B: fmt.Sprint("rig", i)})
-	}
-	for i := len(in.Members); i < 60; i++ {
-		in.Members = append(
-			in.Members,
-			Member{
-				ID: fmt.Sprint("s", i), Kind: clutch, EngagedBy: "pump", A: fmt.Sprint("x", i), B: fmt.Sprint("y", i),
-			},
-		)
-	}
-	quiet := in.Observations[0]
-	quiet.Moved = []Motion{{"rear-left-wheel", "same"}}
-	for range 28 {
-		in.Observations = append(in.Observations, quiet)
-	}
-	last := quiet
-	last.Moved = []Motion{{"rear-right-wheel", "still"}}
-	in.Observations = append(in.Observations[1:], last)
-	for b.Loop() {
-		if _, err := Driveline(in); err != nil {
-			b.Fatal(err)
-		}
 	}
 }

@@ -265,9 +265,11 @@ func (l *layout) drawing() Drawing {
 			stretch(p[0], p[1], 0.25)
 		}
 	}
-	d := Drawing{Width: round(right - left), Height: round(bottom - top), Places: make([]Place, len(l.v)), Lines: l.lines}
+	d := Drawing{Width: round(right - left), Height: round(bottom - top), Places: make([]Place, len(l.v)),
+		Lines: l.lines}
 	for i, v := range l.v {
-		p := Place{Name: v.name, What: "shaft", Across: v.across, X: round(v.x - left), Y: round(v.y - top), Size: l.size(i)}
+		p := Place{Name: v.name, What: "shaft", Across: v.across, X: round(v.x - left), Y: round(v.y - top),
+			Size: l.size(i)}
 		switch {
 		case v.member >= 0:
 			m := l.members[v.member]

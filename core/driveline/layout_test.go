@@ -18,7 +18,8 @@ const maxMembers = 60
 func axleAlone(prefix, from string) []Member {
 	return []Member{
 		{ID: prefix + "ring", Kind: "gear", A: from, B: prefix + "carrier", Ratio: 4.1},
-		{ID: prefix + "diff", Kind: "differential", Carrier: prefix + "carrier", A: prefix + "left-side", B: prefix + "right-side"},
+		{ID: prefix + "diff", Kind: "differential", Carrier: prefix + "carrier", A: prefix + "left-side",
+			B: prefix + "right-side"},
 		{ID: prefix + "left-shaft", Kind: "shaft", A: prefix + "left-side", B: prefix + "left"},
 		{ID: prefix + "right-shaft", Kind: "shaft", A: prefix + "right-side", B: prefix + "right"},
 	}
@@ -79,7 +80,8 @@ func randomLine(r *rand.Rand, rings bool) []Member {
 	shafts := []string{[]string{"engine", "input", "propshaft", "x"}[r.IntN(4)]}
 	var members []Member
 	fresh := func() string {
-		name := fmt.Sprintf("%s%s%d", []string{"", "front-", "rear-"}[r.IntN(3)], []string{"", "left-", "right-"}[r.IntN(3)], len(shafts))
+		name := fmt.Sprintf("%s%s%d", []string{"", "front-", "rear-"}[r.IntN(3)],
+			[]string{"", "left-", "right-"}[r.IntN(3)], len(shafts))
 		shafts = append(shafts, name)
 		return name
 	}

@@ -123,12 +123,14 @@ func (in In) model() (*model, error) {
 		return nil, c.Err()
 	}
 	if len(in.Observations) < 1 || len(in.Observations) > maxObservations {
-		c.Add("observations", fmt.Sprintf("1 to %d observations", maxObservations), "%d observations", len(in.Observations))
+		c.Add("observations", fmt.Sprintf("1 to %d observations", maxObservations), "%d observations",
+			len(in.Observations))
 		return nil, c.Err()
 	}
 	seen := m.takeMembers(&c, in.Members)
 	if n := len(m.split); n > maxSplitting {
-		c.Add("members", fmt.Sprintf("up to %d differentials, viscous and one-way clutches", maxSplitting), "%d of them", n)
+		c.Add("members", fmt.Sprintf("up to %d differentials, viscous and one-way clutches", maxSplitting),
+			"%d of them", n)
 	}
 	for i, o := range in.Observations {
 		m.observed = append(m.observed, m.observation(&c, input.Index("observations", i), i, o))
@@ -161,9 +163,11 @@ func (m *model) takeMembers(c *input.Checks, members []Member) (seen map[string]
 
 func (m *model) member(c *input.Checks, at string, x Member) member {
 	if _, ok := modesOf[x.Kind]; !ok {
-		c.Add(at+".kind", "shaft, joint, gear, clutch, one_way, viscous, differential", "%q is not a kind of member", x.Kind)
+		c.Add(at+".kind", "shaft, joint, gear, clutch, one_way, viscous, differential", "%q is not a kind of member",
+			x.Kind)
 	}
-	out := member{kind: x.Kind, a: m.shaft(c, at+".a", x.A), b: m.shaft(c, at+".b", x.B), ratio: 1, split: 0.5, engagedBy: x.EngagedBy}
+	out := member{kind: x.Kind, a: m.shaft(c, at+".a", x.A), b: m.shaft(c, at+".b", x.B), ratio: 1, split: 0.5,
+		engagedBy: x.EngagedBy}
 	if x.A == x.B {
 		c.Add(at+".b", "another shaft than a", "both ends are %q", x.A)
 	}
@@ -235,7 +239,8 @@ func oneOf(c *input.Checks, path, word, usual string, words ...string) string {
 }
 
 func (m *model) observation(c *input.Checks, at string, n int, o Observation) observation {
-	out := observation{says: o.Says, turned: m.known(c, at+".turned", o.Turned), speed: 1, limit: handLimit, ground: make([]bool, len(m.shafts))}
+	out := observation{says: o.Says, turned: m.known(c, at+".turned", o.Turned), speed: 1, limit: handLimit,
+		ground: make([]bool, len(m.shafts))}
 	if out.says == "" {
 		out.says = fmt.Sprintf("observation %d", n+1)
 	}
@@ -245,7 +250,8 @@ func (m *model) observation(c *input.Checks, at string, n int, o Observation) ob
 	if oneOf(c, at+".by", o.By, "hand", "hand", "engine") == "engine" {
 		out.limit = engineLimit
 	}
-	out.with, out.held, out.wheels = m.allKnown(c, at+".with", o.With), m.allKnown(c, at+".held", o.Held), m.allKnown(c, at+".ground", o.Ground)
+	out.with, out.held, out.wheels = m.allKnown(c, at+".with", o.With), m.allKnown(c, at+".held",
+		o.Held), m.allKnown(c, at+".ground", o.Ground)
 	for _, wheel := range out.wheels {
 		out.ground[wheel] = true
 	}
@@ -253,7 +259,8 @@ func (m *model) observation(c *input.Checks, at string, n int, o Observation) ob
 	out.felt = oneOf(c, at+".felt", o.Felt, "", light, drags, stands)
 	for i, x := range o.Moved {
 		p := input.Index(at+".moved", i)
-		out.moved = append(out.moved, motion{m.known(c, p+".shaft", x.Shaft), oneOf(c, p+".way", x.Way, "", "same", "opposite", "still", "moves")})
+		out.moved = append(out.moved, motion{m.known(c, p+".shaft", x.Shaft),
+			oneOf(c, p+".way", x.Way, "", "same", "opposite", "still", "moves")})
 		if x.Way == "" {
 			c.Add(p+".way", "same, opposite, still, moves", "missing")
 		}

@@ -72,10 +72,13 @@ func newSolver(shafts, members int) *solver {
 		return rows
 	}
 	return &solver{
-		speed: make([]float64, shafts), parent: make([]int, shafts), factor: make([]float64, shafts), group: make([]int, shafts),
-		fixed: make([]bool, shafts), reached: make([]bool, shafts), known: make([]float64, shafts), drag: make([]float64, shafts),
-		rows: matrix(members, shafts+1), basis: matrix(shafts, shafts+1), inverse: matrix(shafts, shafts), active: make([]bool, members),
-		pull: make([]float64, shafts), slope: make([]float64, shafts), x: make([]float64, shafts),
+		speed: make([]float64, shafts), parent: make([]int, shafts), factor: make([]float64, shafts),
+		group: make([]int, shafts),
+		fixed: make([]bool, shafts), reached: make([]bool, shafts), known: make([]float64, shafts),
+		drag: make([]float64, shafts),
+		rows: matrix(members, shafts+1), basis: matrix(shafts, shafts+1), inverse: matrix(shafts, shafts),
+		active: make([]bool, members),
+		pull:   make([]float64, shafts), slope: make([]float64, shafts), x: make([]float64, shafts),
 	}
 }
 

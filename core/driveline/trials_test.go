@@ -16,7 +16,8 @@ func TestTrialsOnTheVehicle(t *testing.T) {
 		o.Moved = moved
 		return o
 	}
-	stall := Observation{Says: "engine drives, lock out", Turned: "engine", By: "engine", Engine: "on", Ground: allWheels}
+	stall := Observation{Says: "engine drives, lock out", Turned: "engine", By: "engine", Engine: "on",
+		Ground: allWheels}
 	locked := stall
 	locked.Says, locked.Locks = "engine drives, lock in", []string{"centre-lock"}
 	tests := []struct {
@@ -30,11 +31,13 @@ func TestTrialsOnTheVehicle(t *testing.T) {
 		{
 			"limited slip in order: the other wheel turns the same way",
 			In{Members: axle("rear", true), Observations: []Observation{seen(raised, Motion{"rear-right", "same"})}},
-			true, nil, []string{"rear-diff worn", "rear-right-shaft broken"}, []string{"rear-right-shaft", "rear-left-shaft"},
+			true, nil, []string{"rear-diff worn", "rear-right-shaft broken"},
+			[]string{"rear-right-shaft", "rear-left-shaft"},
 		},
 		{
 			"the other wheel turns back: plates worn out",
-			In{Members: axle("rear", true), Observations: []Observation{seen(raised, Motion{"rear-right", "opposite"})}},
+			In{Members: axle("rear", true), Observations: []Observation{seen(raised,
+				Motion{"rear-right", "opposite"})}},
 			false,
 			[]string{"rear-diff worn"},
 			[]string{"rear-right-shaft broken", "rear-diff broken"},
@@ -68,9 +71,10 @@ func TestTrialsOnTheVehicle(t *testing.T) {
 		},
 		{
 			"the same with the shafts seen whole: the failure is in the carrier",
-			In{Members: fourByFour(), Whole: []string{"front-left-shaft", "front-right-shaft"}, Observations: []Observation{
-				seen(stall, append(wheels("still", allWheels...), Motion{"front-prop", "same"})...),
-				seen(locked, wheels("same", allWheels...)...)}},
+			In{Members: fourByFour(), Whole: []string{"front-left-shaft", "front-right-shaft"},
+				Observations: []Observation{
+					seen(stall, append(wheels("still", allWheels...), Motion{"front-prop", "same"})...),
+					seen(locked, wheels("same", allWheels...)...)}},
 			false,
 			[]string{"front-diff broken", "front-ring-pinion broken"},
 			[]string{"front-left-shaft broken", "rear-diff broken"},
@@ -97,7 +101,8 @@ func TestTrialsOnTheVehicle(t *testing.T) {
 		{
 			"spring-applied pack, engine off: both front wheels turn together and only the propshaft spins: it slips",
 			In{Members: partTime("engine_off"), Observations: []Observation{{
-				Says: "both front wheels turned by hand, engine off", Turned: "front-left", With: []string{"front-right"},
+				Says: "both front wheels turned by hand, engine off", Turned: "front-left",
+				With: []string{"front-right"},
 				Held: []string{"rear-out"}, Ground: []string{"rear-left", "rear-right"}, Felt: light, Moved: []Motion{
 					{"front-out", "same"}, {"front-right", "same"},
 				}}}},
@@ -111,15 +116,18 @@ func TestTrialsOnTheVehicle(t *testing.T) {
 			In{Members: partTime("engine_off"), Observations: []Observation{{
 				Says: "one front wheel turned by hand, the other held", Turned: "front-left",
 				Held: []string{"rear-out", "front-right"}, Moved: []Motion{{"front-out", "moves"}}}}},
-			false, []string{"pack slips"}, []string{"front-propshaft broken"}, []string{"front-propshaft", "front-diff"},
+			false, []string{"pack slips"}, []string{"front-propshaft broken"},
+			[]string{"front-propshaft", "front-diff"},
 		},
 		{
 			"spring-applied pack in order: it stands",
 			In{
-				Members:      partTime("engine_off"),
-				Observations: []Observation{{Turned: "front-left", Held: []string{"rear-out", "front-right"}, Felt: stands}},
+				Members: partTime("engine_off"),
+				Observations: []Observation{{Turned: "front-left", Held: []string{"rear-out", "front-right"},
+					Felt: stands}},
 			},
-			true, nil, []string{"pack slips", "front-propshaft broken"}, []string{"front-propshaft", "front-left-shaft"},
+			true, nil, []string{"pack slips", "front-propshaft broken"},
+			[]string{"front-propshaft", "front-left-shaft"},
 		},
 	}
 	for _, tt := range tests {
@@ -176,7 +184,8 @@ func TestViscousCouplingWithOneWayClutch(t *testing.T) {
 // A broken shaft on each branch is found from the trials that speak of it.
 func TestABrokenShaftOnEachBranchIsFound(t *testing.T) {
 	for _, broken := range []string{
-		"front-propshaft", "rear-propshaft", "front-left-shaft", "front-right-shaft", "rear-left-shaft", "rear-right-shaft",
+		"front-propshaft", "rear-propshaft", "front-left-shaft", "front-right-shaft", "rear-left-shaft",
+		"rear-right-shaft",
 	} {
 		t.Run(broken, func(t *testing.T) {
 			in := In{Members: fourByFour()}

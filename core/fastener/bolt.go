@@ -26,7 +26,8 @@ type thread struct {
 // derive every area a second time.
 var threads = []thread{
 	{5, 0.8, nil, 14.2, 0}, {6, 1, nil, 20.1, 0}, {7, 1, nil, 28.9, 0}, {8, 1.25, []float64{1}, 36.6, 39.2},
-	{10, 1.5, []float64{1.25, 1}, 58.0, 61.2}, {12, 1.75, []float64{1.5, 1.25}, 84.3, 88.1}, {14, 2, []float64{1.5}, 115, 125},
+	{10, 1.5, []float64{1.25, 1}, 58.0, 61.2}, {12, 1.75, []float64{1.5, 1.25}, 84.3, 88.1},
+	{14, 2, []float64{1.5}, 115, 125},
 	{16, 2, []float64{1.5}, 157, 167}, {18, 2.5, []float64{1.5}, 192, 216}, {20, 2.5, []float64{1.5}, 245, 272},
 	{22, 2.5, []float64{1.5}, 303, 333}, {24, 3, []float64{2}, 353, 384},
 }
@@ -38,7 +39,8 @@ type class struct {
 	proof, proofThick float64 // over 16 mm
 }
 
-var classes = []class{{"4.6", 225, 225}, {"4.8", 310, 310}, {"5.8", 380, 380}, {"8.8", 580, 600}, {"10.9", 830, 830}, {"12.9", 970, 970}}
+var classes = []class{{"4.6", 225, 225}, {"4.8", 310, 310}, {"5.8", 380, 380}, {"8.8", 580, 600}, {"10.9", 830, 830},
+	{"12.9", 970, 970}}
 
 // nutFactor K by lubrication. Source: Shigley, Mechanical Engineering Design,
 // table 8-15 (from memory): 0.30 non-plated, 0.20 as received, 0.18 lubricated,
@@ -163,11 +165,15 @@ func (in BoltIn) answer(d, pitch, area, proof, load, clamp, k float64) BoltOut {
 	out := BoltOut{
 		Size: fmt.Sprintf("M%g x %g", d, pitch), StressArea: round3(area),
 		Proof: quantity.In(quantity.Force(load), family), ProofMPa: quantity.In(quantity.Pressure(proof*1e6), family),
-		K: k, Clamp: quantity.In(quantity.Force(clamp), family), Torque: torque, Other: quantity.Say(torque.SI(), quantity.Named(torque.Unit.Paired)),
+		K: k, Clamp: quantity.In(quantity.Force(clamp), family), Torque: torque,
+		Other:   quantity.Say(torque.SI(), quantity.Named(torque.Unit.Paired)),
 		LeadDeg: round3(lead(d, pitch).Degrees()), Share: round3(clamp / load), Findings: []string{},
 	}
 	if input.Over(clamp, load) {
-		out.Findings = append(out.Findings, "this torque stretches the bolt past its proof load: it will not spring back; check lubrication, class and size")
+		out.Findings = append(
+			out.Findings,
+			"this torque stretches the bolt past its proof load: it will not spring back; check lubrication, class and size",
+		)
 	}
 	return out
 }

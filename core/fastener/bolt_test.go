@@ -44,7 +44,8 @@ func TestTorqueByHand(t *testing.T) {
 	out, err := BoltTorque(BoltIn{Diameter: quantitytest.Said[quantity.Length](t, "10 mm"), Class: "8.8"})
 	require.NoError(t, err)
 	assert.InDelta(t, 50.45, out.Torque.Value, 0.1)
-	back, err := BoltTorque(BoltIn{Diameter: quantitytest.Said[quantity.Length](t, "10 mm"), Class: "8.8", Torque: out.Torque})
+	back, err := BoltTorque(BoltIn{Diameter: quantitytest.Said[quantity.Length](t, "10 mm"), Class: "8.8",
+		Torque: out.Torque})
 	require.NoError(t, err)
 	assert.InDelta(t, 0.75, back.Share, 0.001)
 	over, err := BoltTorque(
@@ -75,7 +76,8 @@ func TestTurnFromSnug(t *testing.T) {
 
 // M14 x 1.5 is tapped in a 12.5 mm hole (common practice).
 func TestTapDrill(t *testing.T) {
-	out, err := TapDrill(TapIn{quantitytest.Said[quantity.Length](t, "14 mm"), quantitytest.Said[quantity.Length](t, "1.5 mm")})
+	out, err := TapDrill(TapIn{quantitytest.Said[quantity.Length](t, "14 mm"),
+		quantitytest.Said[quantity.Length](t, "1.5 mm")})
 	require.NoError(t, err)
 	assert.Equal(t, "12.5 mm", out.Drill.String())
 	coarse, err := TapDrill(TapIn{Diameter: quantitytest.Said[quantity.Length](t, "8 mm")})
@@ -111,8 +113,9 @@ func TestBoltsNameTheBadField(t *testing.T) {
 		"diameter:":              {Diameter: quantitytest.Said[quantity.Length](t, "1000 mm"), Class: "8.8"},
 		"pitch: missing":         {Diameter: quantitytest.Said[quantity.Length](t, "11 mm"), Class: "8.8"},
 		"does not fit": {
-			Diameter: quantitytest.Said[quantity.Length](t, "5 mm"), Pitch: quantitytest.Said[quantity.Length](t, "3 mm"),
-			Class: "8.8",
+			Diameter: quantitytest.Said[quantity.Length](t, "5 mm"),
+			Pitch:    quantitytest.Said[quantity.Length](t, "3 mm"),
+			Class:    "8.8",
 		},
 		"lubrication:": {Diameter: quantitytest.Said[quantity.Length](t, "10 mm"), Class: "8.8", Lubrication: "honey"},
 		"k:":           {Diameter: quantitytest.Said[quantity.Length](t, "10 mm"), Class: "8.8", K: 3},
@@ -127,6 +130,7 @@ func TestBoltsNameTheBadField(t *testing.T) {
 		},
 	)
 	require.ErrorContains(t, err, "under the hand")
-	_, err = TapDrill(TapIn{quantitytest.Said[quantity.Length](t, "8 mm"), quantitytest.Said[quantity.Length](t, "5 mm")})
+	_, err = TapDrill(TapIn{quantitytest.Said[quantity.Length](t, "8 mm"),
+		quantitytest.Said[quantity.Length](t, "5 mm")})
 	require.ErrorContains(t, err, "pitch")
 }

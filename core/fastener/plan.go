@@ -113,8 +113,8 @@ func TorquePlan(in PlanIn) (PlanOut, error) {
 		if least := quantity.Say(in.Torque.SI()*quantity.Torque(passes[0]), unit); least.Value < in.Wrench.Step {
 			faults.Add(
 				"wrench.step", "a step no larger than the first pass",
-				"%s %s is more than the %s of the first pass: this wrench cannot be set to it", input.Plain(in.Wrench.Step),
-				unit.Symbol, least,
+				"%s %s is more than the %s of the first pass: this wrench cannot be set to it",
+				input.Plain(in.Wrench.Step), unit.Symbol, least,
 			)
 		}
 	}
@@ -138,12 +138,14 @@ func TorquePlan(in PlanIn) (PlanOut, error) {
 	}
 	for i, share := range passes {
 		name := fmt.Sprintf("pass %d, %.0f %%", i+1, share*100)
-		out.Passes = append(out.Passes, Pass{Name: name, Share: share, Setting: setting(in.Torque, share, unit, step), Order: out.Order})
+		out.Passes = append(out.Passes, Pass{Name: name, Share: share, Setting: setting(in.Torque, share, unit, step),
+			Order: out.Order})
 	}
 	full := setting(in.Torque, 1, unit, step)
 	if in.AngleDeg > 0 {
 		name := fmt.Sprintf("pass %d, on by %s°", len(passes)+1, input.Plain(in.AngleDeg))
-		out.Passes = append(out.Passes, Pass{Name: name, Share: 1, Setting: full, Order: out.Order, AngleDeg: in.AngleDeg})
+		out.Passes = append(out.Passes, Pass{Name: name, Share: 1, Setting: full, Order: out.Order,
+			AngleDeg: in.AngleDeg})
 	}
 	out.Passes = append(out.Passes, Pass{Name: "check round", Share: 1, Setting: full, Order: out.Order, Check: true})
 	return out, nil
@@ -276,7 +278,8 @@ func (in PlanIn) onCircles(faults *input.Fields) []Point {
 	var points []Point
 	for i, c := range circles {
 		if c.Bolts < 1 || c.Bolts > MaxBolts || !(c.Radius > 0 && c.Radius < 1e6) {
-			faults.Add(at(i), fmt.Sprintf("1 to %d bolts on a radius above zero", MaxBolts), "%d bolts on radius %s", c.Bolts, input.Plain(c.Radius))
+			faults.Add(at(i), fmt.Sprintf("1 to %d bolts on a radius above zero", MaxBolts), "%d bolts on radius %s",
+				c.Bolts, input.Plain(c.Radius))
 			return nil
 		}
 		points = append(points, c.place()...)
@@ -292,7 +295,8 @@ func apart(points []Point, faults *input.Fields) {
 		}
 		for j, q := range points[:i] {
 			if distance(p, q) == 0 {
-				faults.Add(input.Index("points", i), "a place of its own for every bolt", "it stands where bolt %d stands", j+1)
+				faults.Add(input.Index("points", i), "a place of its own for every bolt",
+					"it stands where bolt %d stands", j+1)
 				break
 			}
 		}
@@ -336,7 +340,8 @@ func (in PlanIn) shares(faults *input.Fields) []float64 {
 	last := 0.0
 	for i, p := range in.Passes {
 		if p <= last || p > 1 {
-			faults.Add(input.Index("passes", i), "rising shares, the last one 1", "%s after %s", input.Plain(p), input.Plain(last))
+			faults.Add(input.Index("passes", i), "rising shares, the last one 1", "%s after %s", input.Plain(p),
+				input.Plain(last))
 		}
 		last = p
 	}
@@ -350,7 +355,8 @@ func (in PlanIn) shares(faults *input.Fields) []float64 {
 // (a share of it, 0.06 = ±6 %), no uncertainty beyond that.
 func Judge(read, setting quantity.Torque, tolerance float64) metrology.Verdict {
 	band := float64(setting) * tolerance
-	return metrology.Judge(float64(read), 0, metrology.Limits{Lower: float64(setting) - band, Upper: float64(setting) + band})
+	return metrology.Judge(float64(read), 0, metrology.Limits{Lower: float64(setting) - band,
+		Upper: float64(setting) + band})
 }
 
 // JudgeAngle tells whether a bolt was turned on by its angle, in degrees.

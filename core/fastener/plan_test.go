@@ -34,7 +34,8 @@ func TestFewBolts(t *testing.T) {
 }
 
 func TestSettingsFollowTheWrench(t *testing.T) {
-	out, err := TorquePlan(PlanIn{Bolts: 8, Torque: quantitytest.Said[quantity.Torque](t, "26 lb-ft"), Wrench: &Wrench{"N·m", 1}})
+	out, err := TorquePlan(PlanIn{Bolts: 8, Torque: quantitytest.Said[quantity.Torque](t, "26 lb-ft"),
+		Wrench: &Wrench{"N·m", 1}})
 	require.NoError(t, err)
 	assert.Equal(t, "18 N·m", out.Passes[0].Setting.String())
 	assert.Equal(t, "35 N·m", out.Passes[1].Setting.String(), "26 lb-ft is 35 N·m (common practice)")
@@ -42,7 +43,8 @@ func TestSettingsFollowTheWrench(t *testing.T) {
 
 func TestEveryBoltOncePerPass(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
-		in := PlanIn{Torque: Torque{Any: quantity.Any{Value: 35}}, Pattern: rapid.SampledFrom([]Pattern{Star, Spiral}).Draw(t, "pattern")}
+		in := PlanIn{Torque: Torque{Any: quantity.Any{Value: 35}},
+			Pattern: rapid.SampledFrom([]Pattern{Star, Spiral}).Draw(t, "pattern")}
 		in.Torque.Unit, _ = quantity.UnitNamed("N·m")
 		total := 0
 		for range rapid.IntRange(1, 3).Draw(t, "circles") {
@@ -89,7 +91,8 @@ func TestEachNextBoltIsAsFarAsPossible(t *testing.T) {
 }
 
 func TestSpiralWorksOutward(t *testing.T) {
-	out, err := TorquePlan(PlanIn{Circles: []Circle{{8, 100}, {4, 40}}, Torque: quantitytest.Said[quantity.Torque](t, "20 N·m")})
+	out, err := TorquePlan(PlanIn{Circles: []Circle{{8, 100}, {4, 40}},
+		Torque: quantitytest.Said[quantity.Torque](t, "20 N·m")})
 	require.NoError(t, err)
 	assert.Equal(t, Spiral, out.Pattern)
 	inner := append([]int(nil), out.Order[:4]...)
@@ -126,14 +129,17 @@ func TestPlanNamesTheBadField(t *testing.T) {
 // An angle stage follows the last pass, in the same order, and the check round ends
 // it (common practice: torque to seat, angle to stretch).
 func TestAnAngleStageFollowsTheTorque(t *testing.T) {
-	out, err := TorquePlan(PlanIn{Bolts: 4, Torque: quantitytest.Said[quantity.Torque](t, "30 N·m"), Passes: []float64{1}, AngleDeg: 90})
+	out, err := TorquePlan(PlanIn{Bolts: 4, Torque: quantitytest.Said[quantity.Torque](t, "30 N·m"),
+		Passes: []float64{1}, AngleDeg: 90})
 	require.NoError(t, err)
 	require.Len(t, out.Passes, 3)
-	assert.Equal(t, []float64{0, 90, 0}, []float64{out.Passes[0].AngleDeg, out.Passes[1].AngleDeg, out.Passes[2].AngleDeg})
+	assert.Equal(t, []float64{0, 90, 0}, []float64{out.Passes[0].AngleDeg, out.Passes[1].AngleDeg,
+		out.Passes[2].AngleDeg})
 	assert.Equal(t, "pass 2, on by 90°", out.Passes[1].Name)
 	assert.Equal(t, out.Order, out.Passes[1].Order)
 	assert.True(t, out.Passes[2].Check)
-	judged := map[float64]metrology.Verdict{90: metrology.In, 85: metrology.In, 95: metrology.In, 84: metrology.Out, 120: metrology.Out}
+	judged := map[float64]metrology.Verdict{90: metrology.In, 85: metrology.In, 95: metrology.In, 84: metrology.Out,
+		120: metrology.Out}
 	for turned, want := range judged {
 		assert.Equal(t, want, JudgeAngle(turned, 90), turned)
 	}

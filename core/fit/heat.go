@@ -69,7 +69,8 @@ func HeatFit(in HeatIn) (HeatOut, error) {
 		input.NotNegative(&c, "clearance", in.Clearance, 5*quantity.Millimetre)
 	}
 	if input.Over(press, d/20) {
-		c.Add("interference", "up to a twentieth of the diameter", "%s cannot be pressed on %s", in.Interference, in.Diameter)
+		c.Add("interference", "up to a twentieth of the diameter", "%s cannot be pressed on %s", in.Interference,
+			in.Diameter)
 	}
 	if input.Under(limit, room) {
 		c.Add("limit", "not below the room", "%s is colder than the part is already", in.Limit)
@@ -90,10 +91,12 @@ func HeatFit(in HeatIn) (HeatOut, error) {
 	}
 	to := room + quantity.Temperature(warmer)
 	out := HeatOut{Rise: warmer, To: quantity.Say(to, unit), Limit: quantity.Say(limit, unit), Verdict: metrology.In}
-	out.Says = fmt.Sprintf("warm it to %.0f %s and it drops on; gloves, and tap the inner ring only", out.To.Value, unit.Symbol)
+	out.Says = fmt.Sprintf("warm it to %.0f %s and it drops on; gloves, and tap the inner ring only", out.To.Value,
+		unit.Symbol)
 	if input.Over(float64(to), float64(limit)) {
 		out.Verdict = metrology.Out
-		out.Says = fmt.Sprintf("it would need %.0f %s, above the limit: cool the shaft as well, or press it", out.To.Value, unit.Symbol)
+		out.Says = fmt.Sprintf("it would need %.0f %s, above the limit: cool the shaft as well, or press it",
+			out.To.Value, unit.Symbol)
 	}
 	return out, nil
 }

@@ -39,7 +39,8 @@ func TestTheWarmRingHasGrownEnough(t *testing.T) {
 		d := rapid.Float64Range(10, 300).Draw(t, "d")
 		press := rapid.Float64Range(0, 0.003).Draw(t, "press") * d
 		u, _ := quantity.UnitNamed("mm")
-		in := HeatIn{Diameter: quantity.Say(quantity.Length(d/1000), u), Interference: quantity.Say(quantity.Length(press/1000), u)}
+		in := HeatIn{Diameter: quantity.Say(quantity.Length(d/1000), u),
+			Interference: quantity.Say(quantity.Length(press/1000), u)}
 		out, err := HeatFit(in)
 		require.NoError(t, err)
 		assert.InDelta(t, press+d/1000, d*steelAlpha*out.Rise, 1e-9)
@@ -47,7 +48,8 @@ func TestTheWarmRingHasGrownEnough(t *testing.T) {
 }
 
 func TestHeatFitNamesTheBadField(t *testing.T) {
-	_, err := HeatFit(HeatIn{Diameter: quantitytest.Said[quantity.Length](t, "40 mm"), Interference: quantitytest.Said[quantity.Length](t, "-1 mm")})
+	_, err := HeatFit(HeatIn{Diameter: quantitytest.Said[quantity.Length](t, "40 mm"),
+		Interference: quantitytest.Said[quantity.Length](t, "-1 mm")})
 	require.ErrorContains(t, err, "interference:")
 	cold, err := quantity.ParseAs[quantity.Temperature]("-400 °C")
 	require.NoError(t, err)

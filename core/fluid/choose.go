@@ -83,7 +83,8 @@ func Choose(in ChooseIn) (ChooseOut, error) {
 	}
 	out := ChooseOut{Needed: []string{}, Forbid: []string{}, Disposal: "used oil goes to proper disposal"}
 	for _, n := range classNames {
-		out.Classes = append(out.Classes, in.judge(Class{ID: n.id, Name: n.name, School: n.school, Reasons: []string{}}, cold))
+		out.Classes = append(out.Classes, in.judge(Class{ID: n.id, Name: n.name, School: n.school,
+			Reasons: []string{}}, cold))
 	}
 	sort.SliceStable(out.Classes, func(i, j int) bool {
 		a, b := out.Classes[i], out.Classes[j]
@@ -128,7 +129,10 @@ func nothingFits(classes []Class) string {
 	for _, c := range classes {
 		costs = append(costs, c.Name+": "+c.Stop)
 	}
-	return "nothing fits: ask the maker, and put what he names on the spec sheet before you fill anything. What each would cost: " + strings.Join(costs, "; ")
+	return "nothing fits: ask the maker, and put what he names on the spec sheet before you fill anything. What each would cost: " + strings.Join(
+		costs,
+		"; ",
+	)
 }
 
 func ids() []string {
@@ -227,5 +231,8 @@ func (in ChooseIn) additives(out *ChooseOut) {
 	if in.WetPack {
 		out.Forbid = append(out.Forbid, "friction modifier beyond what the fluid has: the pack would slip")
 	}
-	out.Forbid = append(out.Forbid, "thickeners: some swear by them, others have seen them trap air; thick oil aerates and does not cool")
+	out.Forbid = append(
+		out.Forbid,
+		"thickeners: some swear by them, others have seen them trap air; thick oil aerates and does not cool",
+	)
 }

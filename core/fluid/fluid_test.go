@@ -176,7 +176,8 @@ func TestFluidsNameTheBadField(t *testing.T) {
 	p[0].At = quantitytest.Said[quantity.Temperature](t, "-300 °C")
 	_, err = ViscosityAt(ViscosityIn{Points: p})
 	require.ErrorContains(t, err, "points[0].at")
-	_, err = FillPlan(FillIn{Capacity: quantitytest.Said[quantity.Volume](t, "2 L"), Residue: quantitytest.Said[quantity.Volume](t, "2 L")})
+	_, err = FillPlan(FillIn{Capacity: quantitytest.Said[quantity.Volume](t, "2 L"),
+		Residue: quantitytest.Said[quantity.Volume](t, "2 L")})
 	require.ErrorContains(t, err, "residue")
 	_, err = Choose(ChooseIn{UnitKind: "boat", Call: "honey"})
 	require.ErrorContains(t, err, "unit_kind")
@@ -195,7 +196,8 @@ func TestWhereEveryClassIsStoppedThereIsNoChoice(t *testing.T) {
 
 // SAE J306 (from memory): 75W is tested at -40 °C, and nothing here below.
 func TestNoGradeIsNamedBelowItsCold(t *testing.T) {
-	for cold, grade := range map[string]string{"-40 °C": "SAE 75W-90", "-26 °C": "SAE 80W-90", "-12 °C": "SAE 85W-90", "-41 °C": "", "-50 °C": ""} {
+	for cold, grade := range map[string]string{"-40 °C": "SAE 75W-90", "-26 °C": "SAE 80W-90", "-12 °C": "SAE 85W-90",
+		"-41 °C": "", "-50 °C": ""} {
 		at, err := quantity.ParseAs[quantity.Temperature](cold)
 		require.NoError(t, err)
 		out, err := Choose(ChooseIn{UnitKind: "gearbox", YellowMetals: true, Coldest: at})
@@ -211,7 +213,8 @@ func TestNoGradeIsNamedBelowItsCold(t *testing.T) {
 // A US quart is 0.946352946 L by definition (231/4 cubic inches): twenty of
 // them are 18.93 L, twenty-one 19.87 L.
 func TestCansCountByTheirTrueSize(t *testing.T) {
-	for capacity, count := range map[string]int{"19 L": 21, "20 US qt": 20, "18.92705892 L": 20, "18.93 L": 21, "946.352946 mL": 1} {
+	for capacity, count := range map[string]int{"19 L": 21, "20 US qt": 20, "18.92705892 L": 20, "18.93 L": 21,
+		"946.352946 mL": 1} {
 		volume, err := quantity.ParseAs[quantity.Volume](capacity)
 		require.NoError(t, err)
 		quart, err := quantity.ParseAs[quantity.Volume]("1 US qt")
@@ -230,10 +233,13 @@ func TestNoWayToBuyIsCheaper(t *testing.T) {
 		var cans []Can
 		var size, price [3]float64
 		for i := range 3 {
-			size[i], price[i] = rapid.Float64Range(0.9, 5).Draw(rt, "size"), float64(rapid.IntRange(1, 40).Draw(rt, "price"))
-			cans = append(cans, Can{Size: quantity.Say(quantity.Volume(size[i]*1e-3), quantity.Named("L")), Price: price[i]})
+			size[i], price[i] = rapid.Float64Range(0.9, 5).Draw(rt,
+				"size"), float64(rapid.IntRange(1, 40).Draw(rt, "price"))
+			cans = append(cans, Can{Size: quantity.Say(quantity.Volume(size[i]*1e-3), quantity.Named("L")),
+				Price: price[i]})
 		}
-		out, err := FillPlan(FillIn{Capacity: quantity.Say(quantity.Volume(total*1e-3), quantity.Named("L")), Cans: cans})
+		out, err := FillPlan(FillIn{Capacity: quantity.Say(quantity.Volume(total*1e-3), quantity.Named("L")),
+			Cans: cans})
 		require.NoError(rt, err)
 		best := math.Inf(1)
 		for a := range 8 {

@@ -49,12 +49,13 @@ type grade struct {
 }
 
 var gearGrades = []grade{
-	{"80", 7.0, 11.0}, {"85", 11.0, 13.5}, {"90", 13.5, 18.5}, {"110", 18.5, 24.0}, {"140", 24.0, 32.5}, {"190", 32.5, 41.0},
-	{"250", 41.0, math.Inf(1)},
+	{"80", 7.0, 11.0}, {"85", 11.0, 13.5}, {"90", 13.5, 18.5}, {"110", 18.5, 24.0}, {"140", 24.0, 32.5},
+	{"190", 32.5, 41.0}, {"250", 41.0, math.Inf(1)},
 }
 
 // engineGrades of SAE J300 at 100 °C (from memory), to compare the two scales.
-var engineGrades = []grade{{"20", 6.9, 9.3}, {"30", 9.3, 12.5}, {"40", 12.5, 16.3}, {"50", 16.3, 21.9}, {"60", 21.9, 26.1}}
+var engineGrades = []grade{{"20", 6.9, 9.3}, {"30", 9.3, 12.5}, {"40", 12.5, 16.3}, {"50", 16.3, 21.9},
+	{"60", 21.9, 26.1}}
 
 // gradeOf counts the lower limit in, as the data sheet says it: what a value
 // loses on its way through two logarithms is given back.
@@ -102,7 +103,8 @@ func ViscosityAt(in ViscosityIn) (ViscosityOut, error) {
 	b := (w[0] - w[1]) / (math.Log10(t[1]) - math.Log10(t[0]))
 	a := w[0] + b*math.Log10(t[0])
 	if b <= 0 {
-		return ViscosityOut{}, input.At("points", "an oil that thins when warm", "it would thicken with heat: the points are swapped")
+		return ViscosityOut{}, input.At("points", "an oil that thins when warm",
+			"it would thicken with heat: the points are swapped")
 	}
 	at := func(k float64) float64 { return unwalther(a - b*math.Log10(k)) }
 	out := ViscosityOut{A: a, B: b, At100: math.Round(at(373.15)*1e7) / 1e7, Values: []Point{}, Findings: []string{}}

@@ -164,7 +164,8 @@ func Gearing(in GearingIn) (GearingOut, error) {
 		input.Positive(&c, "run_in_top_speed", in.RunIn, 150)
 	}
 	if b != nil && len(in.Ranges) != len(in.Compare.Ranges) {
-		c.Add("compare.ranges", "as many ranges as the first set", "%d against %d", len(in.Compare.Ranges), len(in.Ranges))
+		c.Add("compare.ranges", "as many ranges as the first set", "%d against %d", len(in.Compare.Ranges),
+			len(in.Ranges))
 	}
 	if len(in.Speeds) > 20 {
 		c.Add("engine_speeds", "up to 20", "%d speeds", len(in.Speeds))
@@ -190,7 +191,8 @@ func (in GearingIn) answer(a chain, b *chain) GearingOut {
 	if system == "" {
 		system = familyOf(in)
 	}
-	out := GearingOut{Rolling: quantity.In(a.turn, system), RollingFrom: a.from, Findings: []string{}, FinalIsHunting: a.finalHunting}
+	out := GearingOut{Rolling: quantity.In(a.turn, system), RollingFrom: a.from, Findings: []string{},
+		FinalIsHunting: a.finalHunting}
 	top := a.gears[len(a.gears)-1]
 	for r, rng := range a.ranges {
 		for i, g := range a.gears {
@@ -211,7 +213,10 @@ func (in GearingIn) answer(a chain, b *chain) GearingOut {
 		out.SpeedoPercent = 100 * float64(b.turn) / float64(a.turn) * a.final / b.final
 	}
 	if a.finalHunting != nil && !*a.finalHunting {
-		out.Findings = append(out.Findings, "the final drive's tooth counts share a divisor: the same teeth meet again and again; mark and keep their timing")
+		out.Findings = append(
+			out.Findings,
+			"the final drive's tooth counts share a divisor: the same teeth meet again and again; mark and keep their timing",
+		)
 	}
 	return out
 }

@@ -14,8 +14,9 @@ import (
 
 func four(final float64) Set {
 	return Set{
-		Gears: []Gear{{Name: "1", Ratio: 3.07}, {Name: "2", Ratio: 1.765}, {Name: "top", Ratio: 1}}, Final: Gear{Ratio: final},
-		Tyre: Tyre{Size: "165/80 R15"},
+		Gears: []Gear{{Name: "1", Ratio: 3.07}, {Name: "2", Ratio: 1.765}, {Name: "top", Ratio: 1}},
+		Final: Gear{Ratio: final},
+		Tyre:  Tyre{Size: "165/80 R15"},
 	}
 }
 
@@ -30,7 +31,8 @@ func TestRunningInCapsAreOneEngineSpeed(t *testing.T) {
 
 // 205/55 R16 by hand: 16·25.4 + 2·205·0.55 = 631.9 mm.
 func TestTyreSizes(t *testing.T) {
-	for size, d := range map[string]float64{"205/55 R16": 631.9, "205/55R16": 631.9, "31x10.5 R15": 787.4, "31×10.5 R15": 787.4, "205/55 R16 91V": 631.9,
+	for size, d := range map[string]float64{"205/55 R16": 631.9, "205/55R16": 631.9, "31x10.5 R15": 787.4,
+		"31×10.5 R15": 787.4, "205/55 R16 91V": 631.9,
 		"LT265/70R17 121/118S": 802.8, "195/65 R15 91H XL": 634.5,
 		"7.50-16": 787.4, "6.00-16": 711.2, "7.50": 0, "205/55": 0, "205/55 R99": 0} {
 		got := float64(diameter(size)) * 1000
@@ -76,8 +78,9 @@ func TestBearingOrderIdentities(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		mm, _ := quantity.UnitNamed("mm")
 		d := rapid.Float64Range(3, 20).Draw(t, "d")
-		b := Bearing{Elements: rapid.IntRange(5, 30).Draw(t, "n"), ContactDeg: rapid.Float64Range(0, 40).Draw(t, "contact"),
-			ElementD: quantity.Say(quantity.Length(d/1000), mm), PitchD: quantity.Say(
+		b := Bearing{Elements: rapid.IntRange(5, 30).Draw(t, "n"),
+			ContactDeg: rapid.Float64Range(0, 40).Draw(t, "contact"),
+			ElementD:   quantity.Say(quantity.Length(d/1000), mm), PitchD: quantity.Say(
 				quantity.Length(d*rapid.Float64Range(3, 9).Draw(t, "ratio")/1000), mm,
 			)}
 		bpfo, bpfi, _, ftf := b.orders()
@@ -88,7 +91,8 @@ func TestBearingOrderIdentities(t *testing.T) {
 
 func TestNoiseFindsThePinion(t *testing.T) {
 	in := NoiseIn{
-		Speed: quantitytest.Said[quantity.Speed](t, "72 km/h"), Tyre: Tyre{Circumference: quantitytest.Said[quantity.Length](t, "2000 mm")},
+		Speed:  quantitytest.Said[quantity.Speed](t, "72 km/h"),
+		Tyre:   Tyre{Circumference: quantitytest.Said[quantity.Length](t, "2000 mm")},
 		Shafts: []Shaft{{Name: "pinion", Ratio: 4.1, Teeth: []int{10}}, {Name: "wheel", Ratio: 1}},
 	}
 	out, err := NoiseOrders(in)
@@ -113,12 +117,14 @@ func TestGearingNamesTheBadField(t *testing.T) {
 		return err
 	}
 	require.ErrorContains(t, bad(func(in *GearingIn) { in.Gears = nil }), "gears:")
-	require.ErrorContains(t, bad(func(in *GearingIn) { in.Gears[0] = Gear{Teeth: [][2]int{{0, 30}}} }), "gears[0].teeth[0]: 0 and 30 teeth")
+	require.ErrorContains(t, bad(func(in *GearingIn) { in.Gears[0] = Gear{Teeth: [][2]int{{0, 30}}} }),
+		"gears[0].teeth[0]: 0 and 30 teeth")
 	require.ErrorContains(t, bad(func(in *GearingIn) { in.Tyre.Size = "2055 R16" }), "tyre.size")
 	require.ErrorContains(t, bad(func(in *GearingIn) { in.Final = Gear{} }), "final_drive.ratio")
 	require.ErrorContains(t, bad(func(in *GearingIn) { in.Compare = &Set{} }), "compare.gears")
 	require.ErrorContains(t, bad(func(in *GearingIn) { in.Gears[0].Ratio = math.Inf(1) }), "gears[0].ratio")
-	_, err := NoiseOrders(NoiseIn{Speed: quantitytest.Said[quantity.Speed](t, "50 km/h"), Tyre: Tyre{Size: "205/55 R16"}})
+	_, err := NoiseOrders(NoiseIn{Speed: quantitytest.Said[quantity.Speed](t, "50 km/h"),
+		Tyre: Tyre{Size: "205/55 R16"}})
 	require.ErrorContains(t, err, "shafts:")
 }
 
@@ -126,8 +132,10 @@ func TestGearingNamesTheBadField(t *testing.T) {
 // (common practice).
 func TestRunningInPlan(t *testing.T) {
 	in := RunningIn{Gears: four(1).Gears, Top: quantitytest.Said[quantity.Speed](t, "30 mph"),
-		Stages: []Stage{{quantitytest.Said[quantity.Length](t, "500 mi"), 1}, {quantitytest.Said[quantity.Length](t, "1000 mi"), 1.5}},
-		Change: quantitytest.Said[quantity.Length](t, "500 mi"), Start: quantitytest.Said[quantity.Length](t, "11902 mi")}
+		Stages: []Stage{{quantitytest.Said[quantity.Length](t, "500 mi"), 1},
+			{quantitytest.Said[quantity.Length](t, "1000 mi"), 1.5}},
+		Change: quantitytest.Said[quantity.Length](t, "500 mi"),
+		Start:  quantitytest.Said[quantity.Length](t, "11902 mi")}
 	out, err := PlanRunningIn(in)
 	require.NoError(t, err)
 	assert.InDelta(t, 17, out.Stages[0].Caps[1].Speed.Value, 0.05)

@@ -58,7 +58,13 @@ type NoiseOut struct {
 // (d/D·cos φ)²) for an element's spin, half of (1 - d/D·cos φ) for the cage.
 // Source: rolling kinematics without slip, e.g. Harris, Rolling Bearing Analysis.
 func (b Bearing) orders() (bpfo, bpfi, bsf, ftf float64) {
-	g := float64(b.ElementD.SI()) / float64(b.PitchD.SI()) * math.Cos(float64(quantity.Angle(b.ContactDeg)*quantity.Degree))
+	g := float64(
+		b.ElementD.SI(),
+	) / float64(
+		b.PitchD.SI(),
+	) * math.Cos(
+		float64(quantity.Angle(b.ContactDeg)*quantity.Degree),
+	)
 	n := float64(b.Elements)
 	ratio := float64(b.PitchD.SI()) / float64(b.ElementD.SI())
 	return n / 2 * (1 - g), n / 2 * (1 + g), ratio / 2 * (1 - g*g), (1 - g) / 2
@@ -159,6 +165,7 @@ func (out *NoiseOut) fit(heard, within float64) {
 	})
 	out.Says = "nothing here makes that tone: check the speed, the tyre, and what else turns"
 	if len(out.Fits) > 0 {
-		out.Says = fmt.Sprintf("%s (%s) fits best; change speed and listen whether the tone follows", out.Fits[0].Of, out.Fits[0].Kind)
+		out.Says = fmt.Sprintf("%s (%s) fits best; change speed and listen whether the tone follows", out.Fits[0].Of,
+			out.Fits[0].Kind)
 	}
 }

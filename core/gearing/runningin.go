@@ -55,7 +55,10 @@ func PlanRunningIn(in RunningIn) (RunningOut, error) {
 	if err != nil {
 		return RunningOut{}, err
 	}
-	out := RunningOut{Change: in.Change, Says: "drive gently, no full load; come back for the oil and look at the magnet"}
+	out := RunningOut{
+		Change: in.Change,
+		Says:   "drive gently, no full load; come back for the oil and look at the magnet",
+	}
 	from := quantity.Length(0)
 	for _, s := range in.Stages {
 		out.Stages = append(out.Stages, in.stage(s, from, ratios))
@@ -78,7 +81,8 @@ var PlanRunningInMethod = calculator.Define(examples, calculator.About{
 func (in RunningIn) stage(s Stage, from quantity.Length, ratios []float64) StageOut {
 	stage := StageOut{From: quantity.Say(from, in.Stages[0].Until.Unit), Until: s.Until}
 	for i, r := range ratios {
-		stage.Caps = append(stage.Caps, Cap{in.Gears[i].Name, quantity.Say(in.Top.SI()*quantity.Speed(s.Share*ratios[len(ratios)-1]/r), in.Top.Unit)})
+		stage.Caps = append(stage.Caps, Cap{in.Gears[i].Name,
+			quantity.Say(in.Top.SI()*quantity.Speed(s.Share*ratios[len(ratios)-1]/r), in.Top.Unit)})
 	}
 	if in.Start.IsSaid() {
 		stage.Reads = quantity.Say(in.Start.SI()+s.Until.SI(), in.Start.Unit)

@@ -151,7 +151,8 @@ func newMatrix(in ShiftMatrixIn) (*matrix, error) {
 			c.Add(input.Index("gears", i), "a name of its own", "%q is empty, or there twice", g)
 		}
 	}
-	m := &matrix{in: in, yes: map[string][]ShiftCell{}, no: map[string][]ShiftCell{}, gears: map[string][]string{}, taken: map[string]bool{}}
+	m := &matrix{in: in, yes: map[string][]ShiftCell{}, no: map[string][]ShiftCell{}, gears: map[string][]string{},
+		taken: map[string]bool{}}
 	m.felt = readCells(&c, "cells", in.Gears, in.Cells)
 	readCells(&c, "before", in.Gears, in.Before)
 	if len(m.felt) == 0 && c.Err() == nil {
@@ -249,7 +250,8 @@ func goesIn(c ShiftCell) bool  { return c.Feel == "in" || c.Feel == "stiff" }
 func some(cells []ShiftCell, is func(ShiftCell) bool) bool { return slices.ContainsFunc(cells, is) }
 
 func (m *matrix) conclude() ShiftMatrixOut {
-	out := ShiftMatrixOut{For: lists(m.yes), Against: lists(m.no), Worst: m.worst(), Changed: []ShiftChange{}, Hints: m.hints(), Next: m.toTry()}
+	out := ShiftMatrixOut{For: lists(m.yes), Against: lists(m.no), Worst: m.worst(), Changed: []ShiftChange{},
+		Hints: m.hints(), Next: m.toTry()}
 	var found []string
 	if m.plane != "" {
 		found = append(found, gateLinkage)

@@ -27,7 +27,8 @@ func (m *matrix) linkage() {
 				m.wants(plane[0], "standing")
 			}
 		}
-		all := refusesAll && len(still) < len(cells) && !slices.ContainsFunc(plane, func(g string) bool { return len(m.feels(g, "engine_off")) == 0 })
+		all := refusesAll && len(still) < len(cells) &&
+			!slices.ContainsFunc(plane, func(g string) bool { return len(m.feels(g, "engine_off")) == 0 })
 		for _, c := range cells {
 			switch {
 			case all || (c.State == "engine_off" && c.Feel == "refuses"):
@@ -99,9 +100,11 @@ func (m *matrix) refusing() {
 		case len(standing) > 0 && some(off, refuses):
 			m.no[clutchDrag] = append(m.no[clutchDrag], off...)
 			m.no[synchronised] = append(m.no[synchronised], off...)
-		case len(standing) > 0 && (some(held, goesIn) || (!some(held, refuses) && some(rolling, goesIn) && len(fine) > 0)):
+		case len(standing) > 0 && (some(held, goesIn) ||
+			(!some(held, refuses) && some(rolling, goesIn) && len(fine) > 0)):
 			m.synchroniser(g, standing, slices.Concat(off, held, rolling))
-			m.no[clutchDrag] = append(m.no[clutchDrag], slices.DeleteFunc(held, func(c ShiftCell) bool { return !goesIn(c) })...)
+			m.no[clutchDrag] = append(m.no[clutchDrag],
+				slices.DeleteFunc(held, func(c ShiftCell) bool { return !goesIn(c) })...)
 		case len(standing) > 0 && len(fine) > 0 && !some(held, refuses):
 			m.wants(g, "clutch_held") // a synchroniser, if it goes in when another has stopped the shafts
 		case len(standing) > 0 && !some(off, goesIn):
@@ -120,5 +123,6 @@ func (m *matrix) refusing() {
 func (m *matrix) synchroniser(gear string, bad, good []ShiftCell) {
 	m.gears[synchronised] = append(m.gears[synchronised], gear)
 	m.yes[synchronised] = append(m.yes[synchronised], bad...)
-	m.yes[synchronised] = append(m.yes[synchronised], slices.DeleteFunc(slices.Clone(good), func(c ShiftCell) bool { return !goesIn(c) })...)
+	m.yes[synchronised] = append(m.yes[synchronised],
+		slices.DeleteFunc(slices.Clone(good), func(c ShiftCell) bool { return !goesIn(c) })...)
 }

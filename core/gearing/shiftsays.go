@@ -23,7 +23,8 @@ func (m *matrix) say(out ShiftMatrixOut, found []string) string {
 		return "every gear that was tried goes in"
 	case len(found) == 0:
 		w := out.Worst
-		return fmt.Sprintf("no pattern shows yet: worst is %s, %s, %s", w.Gear, words(w.State), words(w.Feel)) + sayNext(out.Next)
+		return fmt.Sprintf("no pattern shows yet: worst is %s, %s, %s", w.Gear, words(w.State),
+			words(w.Feel)) + sayNext(out.Next)
 	}
 	var parts []string
 	for _, p := range found {
@@ -78,9 +79,12 @@ func (m *matrix) hints() []TestOutcome {
 			hints = append(hints, TestOutcome{test, outcome})
 		}
 	}
-	add("gears-engine-off", m.sum("engine_off", map[string]string{"stiff": "stiff", "one": "one-refuses", "all": "cannot-find"}))
-	add("gears-standing", m.sum("standing", map[string]string{"low": "low-refuse", "one": "one-refuses", "all": "grinds-all"}))
-	if s := m.gears[synchronised]; len(s) > 0 && some(m.yes[synchronised], func(c ShiftCell) bool { return c.State == "clutch_held" }) {
+	add("gears-engine-off", m.sum("engine_off", map[string]string{"stiff": "stiff", "one": "one-refuses",
+		"all": "cannot-find"}))
+	add("gears-standing", m.sum("standing", map[string]string{"low": "low-refuse", "one": "one-refuses",
+		"all": "grinds-all"}))
+	if s := m.gears[synchronised]; len(s) > 0 && some(m.yes[synchronised],
+		func(c ShiftCell) bool { return c.State == "clutch_held" }) {
 		add("third-first", "goes-in")
 	}
 	switch {

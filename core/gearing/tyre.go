@@ -29,8 +29,12 @@ type Tyre struct {
 var (
 	// Behind the size may stand load index and speed letter: 91V, 109/107Q.
 	service    = `(?:\s+\(?\d{2,3}(?:/\d{2,3})?\s*[A-Z]\d?\)?)?(?:\s+XL)?$`
-	metricTyre = regexp.MustCompile(`^(?:P|LT)?(\d{3})\s*/\s*(\d{2})\s*(?:[A-Z]{0,2}R|[BD-]|\s)\s*(\d{2}(?:\.\d)?)C?` + service)
-	inchTyre   = regexp.MustCompile(`^(\d{2}(?:\.\d+)?)\s*[Xx×]\s*(\d{1,2}(?:\.\d+)?)\s*(?:R|-|\s)?\s*(\d{2}(?:\.\d)?)(?:LT)?` + service)
+	metricTyre = regexp.MustCompile(
+		`^(?:P|LT)?(\d{3})\s*/\s*(\d{2})\s*(?:[A-Z]{0,2}R|[BD-]|\s)\s*(\d{2}(?:\.\d)?)C?` + service,
+	)
+	inchTyre = regexp.MustCompile(
+		`^(\d{2}(?:\.\d+)?)\s*[Xx×]\s*(\d{1,2}(?:\.\d+)?)\s*(?:R|-|\s)?\s*(\d{2}(?:\.\d)?)(?:LT)?` + service,
+	)
 	// 7.50-16: width and rim in inches, the side wall as high as it is wide.
 	oldTyre = regexp.MustCompile(`^(\d{1,2}\.\d{1,2})\s*(?:-|R|\s)\s*(\d{2}(?:\.\d)?)C?(?:\s+\d{1,2}PR)?` + service)
 )
@@ -42,12 +46,14 @@ const rollingShare = 0.96
 // rolling is the distance of one turn: measured, or free diameter x 0.96 x π.
 func (t Tyre) rolling(c *input.Checks, path string) (turn quantity.Length, assumed string) {
 	if t.Circumference.IsSaid() {
-		return input.Within(c, path+".circumference", t.Circumference, 300*quantity.Millimetre, 7000*quantity.Millimetre, true), "measured"
+		return input.Within(c, path+".circumference", t.Circumference, 300*quantity.Millimetre,
+			7000*quantity.Millimetre, true), "measured"
 	}
 	share := input.Number(c, path+".rolling_share", input.OrNumber(t.Rolling, rollingShare), 0.85, 1)
 	d := diameter(strings.ToUpper(strings.TrimSpace(t.Size)))
 	if d < 300*quantity.Millimetre || d > 2200*quantity.Millimetre {
-		c.Add(path+".size", "like 205/55 R16, 31x10.5 R15, 7.50-16, or a measured circumference", "%q is not a tyre that exists", t.Size)
+		c.Add(path+".size", "like 205/55 R16, 31x10.5 R15, 7.50-16, or a measured circumference",
+			"%q is not a tyre that exists", t.Size)
 		return 0, ""
 	}
 	return d * quantity.Length(share*math.Pi), "free diameter x " + strconv.FormatFloat(share, 'g', 4, 64) + " x π"

@@ -25,7 +25,12 @@ type sheet struct {
 
 func TestDecodeReportsEveryBadFieldWithItsPath(t *testing.T) {
 	var s sheet
-	err := input.Decode([]byte(`{"name": 3, "thickness": "7", "parts": [{"name": "a", "thickness": "1 mm"}, {"name": "b", "colour": "red"}]}`), &s)
+	err := input.Decode(
+		[]byte(
+			`{"name": 3, "thickness": "7", "parts": [{"name": "a", "thickness": "1 mm"}, {"name": "b", "colour": "red"}]}`,
+		),
+		&s,
+	)
 	var faults input.Fields
 	require.True(t, errors.As(err, &faults))
 	var paths []string

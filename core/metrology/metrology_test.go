@@ -25,7 +25,8 @@ func say(t *testing.T, texts ...string) []quantity.Any {
 
 // JCGM 100:2008, table G.2: t95(ν). The last row is the normal limit.
 func TestCoverageFactorsOfGUMTableG2(t *testing.T) {
-	for dof, want := range map[float64]float64{1: 12.71, 2: 4.30, 4: 2.78, 9: 2.26, 19: 2.09, 50: 2.01, math.Inf(1): 1.960} {
+	for dof, want := range map[float64]float64{1: 12.71, 2: 4.30, 4: 2.78, 9: 2.26, 19: 2.09, 50: 2.01,
+		math.Inf(1): 1.960} {
 		assert.InDelta(t, want, coverage(dof, 0.95), 0.005, "ν = %v", dof)
 	}
 }
@@ -163,8 +164,10 @@ func TestReadingSetNamesTheBadField(t *testing.T) {
 	}{
 		{"none", ReadingSetIn{}, "readings: 0 readings"},
 		{"mixed", ReadingSetIn{Readings: say(t, "1 mm", "1 N·m")}, "readings[1]: a torque among readings of length"},
-		{"limits crossed", ReadingSetIn{Readings: say(t, "1 mm"), Lower: say(t, "2 mm")[0], Upper: say(t, "1 mm")[0]}, "lower: 2 mm lies above 1 mm"},
-		{"limit of another kind", ReadingSetIn{Readings: say(t, "1 mm"), Upper: say(t, "1 L")[0]}, "upper: 1 L is a volume"},
+		{"limits crossed", ReadingSetIn{Readings: say(t, "1 mm"), Lower: say(t, "2 mm")[0], Upper: say(t, "1 mm")[0]},
+			"lower: 2 mm lies above 1 mm"},
+		{"limit of another kind", ReadingSetIn{Readings: say(t, "1 mm"), Upper: say(t, "1 L")[0]},
+			"upper: 1 L is a volume"},
 		{
 			"resolution negative",
 			ReadingSetIn{Readings: say(t, "1 mm"), Instrument: &Instrument{Resolution: say(t, "-1 mm")[0]}},

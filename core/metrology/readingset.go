@@ -131,13 +131,17 @@ func Decide[T quantity.Kind](est Estimate[T], l Limits, confidence float64, unit
 		if more == 1 {
 			word = "reading"
 		}
-		return &Decider{MoreReadings: more, Says: fmt.Sprintf("%d more %s with the same spread would decide", more, word)}
+		return &Decider{MoreReadings: more, Says: fmt.Sprintf("%d more %s with the same spread would decide", more,
+			word)}
 	}
 	if step := est.ResolutionNeeded(l); step > 0 && est.URes > 0 {
 		fine := quantity.SayDifference(step, unit).Any
-		return &Decider{Resolution: fine, Says: fmt.Sprintf("a scale that reads to %.2g %s would decide", fine.Value, unit.Symbol)}
+		return &Decider{Resolution: fine, Says: fmt.Sprintf("a scale that reads to %.2g %s would decide", fine.Value,
+			unit.Symbol)}
 	}
-	return &Decider{Says: "the value stands too close to the limit for this instrument: treat it as on the limit, or measure another way"}
+	return &Decider{
+		Says: "the value stands too close to the limit for this instrument: treat it as on the limit, or measure another way",
+	}
 }
 
 // checkedSet is a reading set in SI, ready to compute.
@@ -153,12 +157,14 @@ func (in ReadingSetIn) check() (checkedSet, error) {
 	var faults input.Fields
 	set := checkedSet{confidence: in.Confidence, limits: Open()}
 	if len(in.Readings) == 0 || len(in.Readings) > MaxReadings {
-		return set, input.At("readings", fmt.Sprintf("1 to %d readings", MaxReadings), "%d readings were given", len(in.Readings))
+		return set, input.At("readings", fmt.Sprintf("1 to %d readings", MaxReadings), "%d readings were given",
+			len(in.Readings))
 	}
 	dim := in.Readings[0].Dimension()
 	for i, r := range in.Readings {
 		if r.Dimension() != dim {
-			faults.Add(input.Index("readings", i), "all readings of one kind", "a %s among readings of %s", r.Dimension(), dim)
+			faults.Add(input.Index("readings", i), "all readings of one kind", "a %s among readings of %s",
+				r.Dimension(), dim)
 		}
 		set.values = append(set.values, quantity.Magnitude(r.SI()))
 	}
@@ -190,7 +196,8 @@ func CheckUnits(s quantity.System, faults *input.Fields) {
 }
 
 // LimitsFrom reads two optional limits of one dimension.
-func LimitsFrom(lower, upper quantity.Any, dim quantity.Dimension, lowName, highName string, faults *input.Fields) Limits {
+func LimitsFrom(lower, upper quantity.Any, dim quantity.Dimension, lowName, highName string,
+	faults *input.Fields) Limits {
 	l := Open()
 	for _, side := range []struct {
 		name string

@@ -80,14 +80,16 @@ func consumeNumber(rest, whole string) (float64, string, error) {
 	}
 	digits := decimalNumber.FindString(rest)
 	if digits == "" {
-		return 0, "", input.At("", "a number, then a unit: 0.62 mm, 24 thou, 1/16 in", "%q does not begin with a number", whole)
+		return 0, "", input.At("", "a number, then a unit: 0.62 mm, 24 thou, 1/16 in",
+			"%q does not begin with a number", whole)
 	}
 	value, err := strconv.ParseFloat(digits, 64)
 	if err != nil {
 		return 0, "", input.At("", "a number, then a unit", "%q is not a number", digits)
 	}
 	if exponent.MatchString(rest[len(digits):]) {
-		return 0, "", input.At("", "the number written out, like 0.0012", "%q has an exponent", strings.TrimSpace(whole))
+		return 0, "", input.At("", "the number written out, like 0.0012", "%q has an exponent",
+			strings.TrimSpace(whole))
 	}
 	return value, rest[len(digits):], nil
 }
@@ -157,7 +159,8 @@ func (a *Any) fromJSON(raw []byte, want Dimension) (err error) {
 	case len(raw) > 0 && raw[0] == '{':
 		return a.fromObject(raw, want)
 	}
-	return input.At("", `{"value": 7, "unit": "thou"} or "7 thou"`, "%.40s is not a quantity: number and unit are needed", raw)
+	return input.At("", `{"value": 7, "unit": "thou"} or "7 thou"`,
+		"%.40s is not a quantity: number and unit are needed", raw)
 }
 
 // asWritten reads the one way in which MarshalJSON writes a quantity, without
@@ -166,7 +169,8 @@ func asWritten(raw []byte) (value float64, unit string, ok bool) {
 	rest, ok1 := bytes.CutPrefix(raw, []byte(`{"value":`))
 	number, rest, ok2 := bytes.Cut(rest, []byte(`,"unit":"`))
 	name, ok3 := bytes.CutSuffix(rest, []byte(`"}`))
-	if !ok1 || !ok2 || !ok3 || bytes.ContainsAny(name, `"\\`) || len(number) == 0 || bytes.Trim(number, "0123456789.-") != nil {
+	if !ok1 || !ok2 || !ok3 || bytes.ContainsAny(name, `"\\`) || len(number) == 0 ||
+		bytes.Trim(number, "0123456789.-") != nil {
 		return 0, "", false
 	}
 	value, err := strconv.ParseFloat(string(number), 64)

@@ -182,7 +182,8 @@ func FuzzParse(f *testing.F) {
 // The quick way reads what the slow one would: a space more takes the slow one.
 func TestTheQuickWayOfReadingAgrees(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
-		number := rapid.OneOf(rapid.StringMatching(`-?[0-9]{1,4}(\.[0-9]{1,4})?`), rapid.StringMatching(`[-0-9.e+]{0,5}`)).Draw(t, "number")
+		number := rapid.OneOf(rapid.StringMatching(`-?[0-9]{1,4}(\.[0-9]{1,4})?`),
+			rapid.StringMatching(`[-0-9.e+]{0,5}`)).Draw(t, "number")
 		unit := rapid.SampledFrom([]string{"mm", "N·m", "thou", "TPI", `"`, `\u006dm`, "", "no unit"}).Draw(t, "unit")
 		var quick, slow Any
 		quickErr := quick.UnmarshalJSON([]byte(`{"value":` + number + `,"unit":"` + unit + `"}`))

@@ -77,14 +77,16 @@ var units = []Unit{
 		"lb-ft", DimTorque, InchFamily, poundForce * 12 * inch, 0, 1, "N·m",
 		[]string{"ft-lb", "lbf-ft", "ft-lbf", "lb ft", "ft lb", "lbf·ft", "lbf ft", "lbs-ft", "ft-lbs"},
 	},
-	{"lb-in", DimTorque, InchFamily, poundForce * inch, 0, 1, "N·m", []string{"in-lb", "lbf-in", "in-lbf", "lb in", "in lb", "lbf·in", "lbf in"}},
+	{"lb-in", DimTorque, InchFamily, poundForce * inch, 0, 1, "N·m",
+		[]string{"in-lb", "lbf-in", "in-lbf", "lb in", "in lb", "lbf·in", "lbf in"}},
 
 	{"L", DimVolume, Metric, 1e-3, 0, 2, "US qt", []string{"l", "litre", "liter", "litres", "liters"}},
 	{"mL", DimVolume, Metric, 1e-6, 0, 0, "US qt", []string{"ml", "cc"}},
 	{"US qt", DimVolume, InchFamily, usGallon / 4, 0, 2, "L", []string{"us quart", "us quarts"}},
 	{"US pt", DimVolume, InchFamily, usGallon / 8, 0, 2, "L", []string{"us pint", "us pints"}},
 	{"US gal", DimVolume, InchFamily, usGallon, 0, 2, "L", []string{"us gallon", "us gallons"}},
-	{"imp pt", DimVolume, InchFamily, impGallon / 8, 0, 2, "L", []string{"imperial pint", "imperial pints", "imp pint", "imp pints"}},
+	{"imp pt", DimVolume, InchFamily, impGallon / 8, 0, 2, "L",
+		[]string{"imperial pint", "imperial pints", "imp pint", "imp pints"}},
 	{"imp qt", DimVolume, InchFamily, impGallon / 4, 0, 2, "L", []string{"imperial quart", "imperial quarts"}},
 	{"imp gal", DimVolume, InchFamily, impGallon, 0, 2, "L", []string{"imperial gallon", "imperial gallons"}},
 
@@ -228,8 +230,10 @@ func Family(u *Unit) System {
 
 // shopUnits are those a shop types a dimension in, the first one first.
 var shopUnits = map[Dimension][]string{
-	DimLength: {"mm", "thou", "in"}, DimTorque: {"N·m", "lb-ft"}, DimVolume: {"L", "US qt", "imp pt"}, DimTemperature: {"°C", "°F"},
-	DimTime: {"min", "h"}, DimPressure: {"bar", "psi"}, DimForce: {"N", "lbf"}, DimMass: {"kg", "lb"}, DimSpeed: {"km/h", "mph"},
+	DimLength: {"mm", "thou", "in"}, DimTorque: {"N·m", "lb-ft"}, DimVolume: {"L", "US qt", "imp pt"},
+	DimTemperature: {"°C", "°F"},
+	DimTime:        {"min", "h"}, DimPressure: {"bar", "psi"}, DimForce: {"N", "lbf"}, DimMass: {"kg", "lb"},
+	DimSpeed: {"km/h", "mph"},
 }
 
 // ChoicesIn puts the units of a family first, in their order, where a shop reads

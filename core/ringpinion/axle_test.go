@@ -41,7 +41,8 @@ func newAxle(rng *rand.Rand) axle {
 	deg := func(mean, half float64) float64 { return (mean + half*(2*rng.Float64()-1)) * math.Pi / 180 }
 	return axle{
 		rng: rng, phi: deg(20, 1.5), psi: deg(34, 4), gamma: deg(75, 4),
-		trueDepth: 1.5 + 0.4*rng.NormFloat64()*0.5, truePlace: 0.25 * rng.NormFloat64(), truePlay: 5 + 0.3*rng.NormFloat64(),
+		trueDepth: 1.5 + 0.4*rng.NormFloat64()*0.5, truePlace: 0.25 * rng.NormFloat64(),
+		truePlay:        5 + 0.3*rng.NormFloat64(),
 		nominalBacklash: 0.2, runout: 0.02 * rng.Float64(), deflection: 0.1 * rng.Float64(), bend: 0.3 * rng.Float64(),
 	}
 }
@@ -72,13 +73,16 @@ func (a axle) build(shim, left, right float64) (truth state, t Trial) {
 
 func (a axle) question() TogetherIn {
 	return TogetherIn{
-		Required: mm(100), DepthTol: mm(0.03), BacklashMin: mm(0.15), BacklashMax: mm(0.25), PlayMin: mm(-0.12), PlayMax: mm(-0.04),
-		Direction: Tangential, Geometry: &Geometry{20, 35, 75}, RingSide: "left", ShimSide: HeadSide, ShimStep: mm(0.02),
+		Required: mm(100), DepthTol: mm(0.03), BacklashMin: mm(0.15), BacklashMax: mm(0.25), PlayMin: mm(-0.12),
+		PlayMax:   mm(-0.04),
+		Direction: Tangential, Geometry: &Geometry{20, 35, 75}, RingSide: "left", ShimSide: HeadSide,
+		ShimStep: mm(0.02),
 	}
 }
 
 func (s state) within() bool {
-	return math.Abs(s.depth-100) <= 0.03 && s.backlash >= 0.15 && s.backlash <= 0.25 && s.play >= -0.12 && s.play <= -0.04
+	return math.Abs(s.depth-100) <= 0.03 && s.backlash >= 0.15 && s.backlash <= 0.25 && s.play >= -0.12 &&
+		s.play <= -0.04
 }
 
 // assemblies counts how often the axle is built until it truly is within
@@ -143,7 +147,8 @@ func TestPatternsAloneConverge(t *testing.T) {
 		in.Trials = append(in.Trials, trial)
 		out, err := RingPinion(in)
 		require.NoError(t, err)
-		assert.InDelta(t, 100, out.Depth.Value, 0.15, "what is expected comes from the pattern, not from a depth nobody measured")
+		assert.InDelta(t, 100, out.Depth.Value, 0.15,
+			"what is expected comes from the pattern, not from a depth nobody measured")
 		assert.Contains(t, out.Findings[0], "not measured")
 		if out.Done {
 			break

@@ -154,7 +154,8 @@ func Backlash(in BacklashIn) (BacklashOut, error) {
 	}
 	out.Shift = say(shift)
 	out.ExpectedU = say(math.Hypot(math.Abs(shift)*k.Spread, changeSigma))
-	out.Chance = metrology.Chance(out.Expected.DifferenceSI(), out.ExpectedU.DifferenceSI(), metrology.Limits{Lower: low, Upper: high})
+	out.Chance = metrology.Chance(out.Expected.DifferenceSI(), out.ExpectedU.DifferenceSI(),
+		metrology.Limits{Lower: low, Upper: high})
 	in.findings(&out)
 	in.packs(&out, shift)
 	return out, nil
@@ -233,7 +234,8 @@ func (in BacklashIn) atTheRim(c *input.Checks) float64 {
 	scale := 1.0
 	if in.Radius.IsSaid() != in.Outer.IsSaid() {
 		alone := map[bool]string{true: "outer_radius", false: "radius"}[in.Radius.IsSaid()]
-		c.Add(alone, "both radii, or neither when the dial stood at the teeth's outer end", "one radius alone corrects nothing")
+		c.Add(alone, "both radii, or neither when the dial stood at the teeth's outer end",
+			"one radius alone corrects nothing")
 	} else if in.Radius.IsSaid() {
 		r := input.Within(c, "radius", in.Radius, 10*quantity.Millimetre, quantity.Length(1), true)
 		o := input.Within(c, "outer_radius", in.Outer, 10*quantity.Millimetre, quantity.Length(1), true)
@@ -254,9 +256,13 @@ func (in BacklashIn) atTheRim(c *input.Checks) float64 {
 
 func (in BacklashIn) findings(out *BacklashOut) {
 	if in.Variation.IsSaid() {
-		out.VariationV = metrology.Judge(out.Variation.DifferenceSI(), 0, metrology.Limits{Lower: math.Inf(-1), Upper: in.Variation.DifferenceSI()})
+		out.VariationV = metrology.Judge(out.Variation.DifferenceSI(), 0,
+			metrology.Limits{Lower: math.Inf(-1), Upper: in.Variation.DifferenceSI()})
 		if out.VariationV == metrology.Out {
-			out.Findings = append(out.Findings, "it varies too much round the ring: dirt or a burr under the gear, a bent flange, or bolts pulled unevenly; mend that before you shift anything")
+			out.Findings = append(
+				out.Findings,
+				"it varies too much round the ring: dirt or a burr under the gear, a bent flange, or bolts pulled unevenly; mend that before you shift anything",
+			)
 		}
 	}
 	for _, t := range in.Trials {

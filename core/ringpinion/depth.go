@@ -72,7 +72,8 @@ func PinionDepth(in DepthIn) (DepthOut, error) {
 	sign := in.side(&c)
 	tool, marks := in.Gauge.IsSaid() || in.Nominal.IsSaid(), in.OldShim.IsSaid()
 	if !tool && !marks {
-		c.Add("gauge", "a depth reading with nominal and constant, or old_shim with old_mark", "nothing to compute from")
+		c.Add("gauge", "a depth reading with nominal and constant, or old_shim with old_mark",
+			"nothing to compute from")
 	}
 	var out DepthOut
 	if tool {
@@ -126,9 +127,11 @@ func (in DepthIn) tool(c *input.Checks, out *DepthOut, sign float64) {
 		)
 	}
 	shim := byTool(trial, measured, required, sign)
-	out.Required, out.Measured, out.ByTool = quantity.Say(required, unit), quantity.Say(measured, unit), quantity.Say(shim, unit)
+	out.Required, out.Measured, out.ByTool = quantity.Say(required, unit), quantity.Say(measured,
+		unit), quantity.Say(shim, unit)
 	if shim < 0 {
-		c.Add("trial_shim", "a trial that leaves a shim above zero", "the shim would come out at %s: no shim reaches that", out.ByTool)
+		c.Add("trial_shim", "a trial that leaves a shim above zero",
+			"the shim would come out at %s: no shim reaches that", out.ByTool)
 	}
 	if in.GaugeU.IsSaid() && in.GaugeU.DifferenceSI() < 0 {
 		c.Add("gauge_uncertainty", "zero or more", "%s is less than nothing", in.GaugeU)
@@ -175,7 +178,10 @@ func depthWords(out *DepthOut) string {
 		diff := out.ByTool.SI() - out.ByMarks.SI()
 		out.Difference = quantity.SayDifference(diff, out.ByTool.Unit)
 		if math.Abs(float64(diff)) > float64(schoolsAgree) {
-			return fmt.Sprintf("tool and marks differ by %s: measure again, and look whether the marks are of this pair", short(out.Difference))
+			return fmt.Sprintf(
+				"tool and marks differ by %s: measure again, and look whether the marks are of this pair",
+				short(out.Difference),
+			)
 		}
 		return fmt.Sprintf("tool and marks agree: fit %s", short(out.ByTool))
 	case out.ByTool.IsSaid():

@@ -94,7 +94,8 @@ func Pattern(in PatternIn) (PatternOut, error) {
 	if err != nil {
 		return PatternOut{}, err
 	}
-	out := PatternOut{PinionOut: fit.Params[0], RingOut: fit.Params[1], Confidence: 1, Shim: "none", Verdict: metrology.In, Says: in.good()}
+	out := PatternOut{PinionOut: fit.Params[0], RingOut: fit.Params[1], Confidence: 1, Shim: "none",
+		Verdict: metrology.In, Says: in.good()}
 	if size := norm(values); size > 0 {
 		out.Confidence = math.Max(0, 1-norm(fit.Residuals)/math.Max(size, centred))
 	}
@@ -191,7 +192,8 @@ func (in PatternIn) decide(out *PatternOut, step Length) {
 	} else {
 		out.Shim, out.Way = "ring", way(out.RingOut)
 		toward := map[string]string{"in": "toward", "out": "away from"}[out.Way]
-		out.Says = fmt.Sprintf("move the ring %s the pinion by %s, within the backlash on the sheet", toward, short(step))
+		out.Says = fmt.Sprintf("move the ring %s the pinion by %s, within the backlash on the sheet", toward,
+			short(step))
 	}
 	switch {
 	case in.Drive.inPlace():

@@ -125,8 +125,8 @@ func (in PreloadIn) checkSleeve(c *input.Checks) {
 		input.NotNegative(c, at+".torque", p.Torque, maxTurning)
 		if !(p.NutDeg > last && p.NutDeg < 3600) {
 			c.Add(
-				at+".nut_deg", "growing from step to step, up to 3600 degrees", "%s degrees: a sleeve's nut is never turned back",
-				input.Plain(p.NutDeg),
+				at+".nut_deg", "growing from step to step, up to 3600 degrees",
+				"%s degrees: a sleeve's nut is never turned back", input.Plain(p.NutDeg),
 			)
 		}
 		last = p.NutDeg
@@ -158,10 +158,12 @@ func (in PreloadIn) answer(r Range, drag quantity.Torque) (PreloadOut, error) {
 		mean = in.Sleeve[len(in.Sleeve)-1].Torque.SI()
 	}
 	if mean < drag {
-		return out, input.At("seal_drag", "below the turning torque, which it is part of", "%s is more than the pinion takes to turn", in.SealDrag)
+		return out, input.At("seal_drag", "below the turning torque, which it is part of",
+			"%s is more than the pinion takes to turn", in.SealDrag)
 	}
 	out.Preload = quantity.Say(mean-drag, unit)
-	out.Verdict = metrology.Judge(float64(mean-drag), u, metrology.Limits{Lower: float64(r.Min.SI()), Upper: float64(r.Max.SI())})
+	out.Verdict = metrology.Judge(float64(mean-drag), u,
+		metrology.Limits{Lower: float64(r.Min.SI()), Upper: float64(r.Max.SI())})
 	if len(in.Sleeve) >= 2 && in.turnsOn(out.Verdict, float64(mean-drag), u, r) {
 		in.rise(&out, drag, unit)
 		return out, nil
@@ -251,5 +253,6 @@ func (in PreloadIn) rise(out *PreloadOut, drag quantity.Torque, unit *quantity.U
 	out.Step = step
 	out.Expected = quantity.Say(quantity.Torque(at(step)), unit)
 	out.ExpectedU = quantity.SayDifference(quantity.Torque(spread), unit)
-	out.Says = fmt.Sprintf("turn the nut %.1f degrees on, seat the rollers, expect %.2f %s", step, out.Expected.Value, unit.Symbol)
+	out.Says = fmt.Sprintf("turn the nut %.1f degrees on, seat the rollers, expect %.2f %s", step, out.Expected.Value,
+		unit.Symbol)
 }

@@ -49,7 +49,8 @@ func TestBacklashFactorOfGeometry(t *testing.T) {
 
 func backlashIn() BacklashIn {
 	return BacklashIn{
-		Readings: []Length{mm(0.30), mm(0.31), mm(0.29), mm(0.30)}, Direction: Tangential, Geometry: &Geometry{20, 35, 75},
+		Readings: []Length{mm(0.30), mm(0.31), mm(0.29), mm(0.30)}, Direction: Tangential,
+		Geometry:  &Geometry{20, 35, 75},
 		TargetMin: mm(0.15), TargetMax: mm(0.25), Variation: mm(0.05), RingSide: "left", Left: mm(2.5), Right: mm(2.5),
 	}
 }
@@ -344,7 +345,8 @@ func TestUndecidedPreloadAsksForReadings(t *testing.T) {
 // By hand: a dial at 60 mm on the flange of a 4.1 axle whose ring is 100 mm to
 // its teeth's end; 0.50 mm there is 0.50·100/(60·4.1) = 0.2033 mm at the teeth.
 func TestBacklashAtTheFlangeIsNotBacklashAtTheTeeth(t *testing.T) {
-	in := BacklashIn{Direction: Tangential, TargetMin: mm(0.15), TargetMax: mm(0.25), Radius: mm(60), Outer: mm(100), Ratio: new(4.1)}
+	in := BacklashIn{Direction: Tangential, TargetMin: mm(0.15), TargetMax: mm(0.25), Radius: mm(60), Outer: mm(100),
+		Ratio: new(4.1)}
 	for _, v := range []float64{0.50, 0.50, 0.51, 0.49} {
 		in.Readings = append(in.Readings, mm(v))
 	}
@@ -367,11 +369,14 @@ func TestBacklashAtTheFlangeIsNotBacklashAtTheTeeth(t *testing.T) {
 // nothing is moved. By hand: 0.2 mm at most, read as 0.199.
 func TestAtTheEdgeAnAssemblyIsUndecided(t *testing.T) {
 	in := TogetherIn{
-		Required: mm(112), DepthTol: mm(0.05), BacklashMin: mm(0.13), BacklashMax: mm(0.2), PlayMin: mm(-0.2), PlayMax: mm(-0.05),
+		Required: mm(112), DepthTol: mm(0.05), BacklashMin: mm(0.13), BacklashMax: mm(0.2), PlayMin: mm(-0.2),
+		PlayMax:   mm(-0.05),
 		Direction: Tangential, RingSide: "left", ShimSide: "head",
-		Trials: []Trial{{PinionShim: mm(1.5), Left: mm(2.5), Right: mm(2.5), Depth: mm(112), Backlash: mm(0.199), SidePlay: mm(-0.12)}},
+		Trials: []Trial{{PinionShim: mm(1.5), Left: mm(2.5), Right: mm(2.5), Depth: mm(112), Backlash: mm(0.199),
+			SidePlay: mm(-0.12)}},
 	}
-	for backlash, want := range map[float64]metrology.Verdict{0.165: metrology.In, 0.199: metrology.Undecided, 0.26: metrology.Out} {
+	for backlash, want := range map[float64]metrology.Verdict{0.165: metrology.In, 0.199: metrology.Undecided,
+		0.26: metrology.Out} {
 		in.Trials[0].Backlash = mm(backlash)
 		out, err := RingPinion(in)
 		require.NoError(t, err)

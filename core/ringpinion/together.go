@@ -106,7 +106,8 @@ func RingPinion(in TogetherIn) (TogetherOut, error) {
 	out.Stands = in.judge(last)
 	if out.Done = out.Stands == metrology.In; out.Done || out.Stands == metrology.Undecided {
 		out.PinionShim, out.Left, out.Right = in.Trials[len(trials)-1].PinionShim, in.Trials[len(trials)-1].Left, in.Trials[len(trials)-1].Right
-		out.Depth, out.Backlash, out.SidePlay = say(in.depthAt(last.shim, trials, sides.shim)), say(last.backlash), say(last.play)
+		out.Depth, out.Backlash, out.SidePlay = say(in.depthAt(last.shim, trials,
+			sides.shim)), say(last.backlash), say(last.play)
 		out.Says = "everything is within limits: look at the pattern once more and go on"
 		if !out.Done {
 			out.Says = "too close to a limit to tell: leave the assembly as it is and read it again"
@@ -135,7 +136,8 @@ func RingPinion(in TogetherIn) (TogetherOut, error) {
 	out.BacklashU = say(math.Hypot(math.Abs(newPlace-last.place)*spread, backlashSigma))
 	out.SidePlay = say(last.play - (left + right - last.sum))
 	out.Chance = in.chance(out, len(trials), depthSpread)
-	out.Says = fmt.Sprintf("build it with pinion shim %s, left %s, right %s; expect backlash %s", short(out.PinionShim), short(out.Left), short(out.Right), short(out.Backlash))
+	out.Says = fmt.Sprintf("build it with pinion shim %s, left %s, right %s; expect backlash %s",
+		short(out.PinionShim), short(out.Left), short(out.Right), short(out.Backlash))
 	return out, nil
 }
 
@@ -171,8 +173,10 @@ func (in TogetherIn) chance(out TogetherOut, trials int, depthSpread float64) fl
 		return metrology.Limits{Lower: low.DifferenceSI(), Upper: high.DifferenceSI()}
 	}
 	required, tol := float64(in.Required.SI()), float64(in.DepthTol.SI())
-	return metrology.Chance(out.Depth.DifferenceSI(), depthSpread, metrology.Limits{Lower: required - tol, Upper: required + tol}) *
-		metrology.Chance(out.Backlash.DifferenceSI(), out.BacklashU.DifferenceSI(), band(in.BacklashMin, in.BacklashMax)) *
+	return metrology.Chance(out.Depth.DifferenceSI(), depthSpread,
+		metrology.Limits{Lower: required - tol, Upper: required + tol}) *
+		metrology.Chance(out.Backlash.DifferenceSI(), out.BacklashU.DifferenceSI(),
+			band(in.BacklashMin, in.BacklashMax)) *
 		metrology.Chance(out.SidePlay.DifferenceSI(), depthSigma*averaged, band(in.PlayMin, in.PlayMax))
 }
 
@@ -381,7 +385,8 @@ func (in TogetherIn) findings(trials []sensed) []string {
 				out,
 				fmt.Sprintf(
 					"from trial %d to %d the backlash went the wrong way: check ring_side, and that the packs were not swapped",
-					i, i+1,
+					i,
+					i+1,
 				),
 			)
 		}

@@ -143,7 +143,13 @@ func Bellhousing(in HousingIn) (HousingOut, error) {
 	out.Verdict = metrology.Judge(math.Hypot(h.x, h.y), u, metrology.Limits{Lower: math.Inf(-1), Upper: h.limit})
 	if out.Repeat.IsSaid() && input.Over(out.Repeat.DifferenceSI(), mostApart*h.limit) {
 		out.Verdict = metrology.Undecided
-		out.Findings = append(out.Findings, fmt.Sprintf("the rounds differ by %s: the base has moved, or the plunger sticks; read all of it again", sayShort(out.Repeat)))
+		out.Findings = append(
+			out.Findings,
+			fmt.Sprintf(
+				"the rounds differ by %s: the base has moved, or the plunger sticks; read all of it again",
+				sayShort(out.Repeat),
+			),
+		)
 	}
 	if out.Verdict == metrology.Out {
 		out.Beyond = h.say(math.Hypot(h.x, h.y) - h.limit)
@@ -164,8 +170,8 @@ func Bellhousing(in HousingIn) (HousingOut, error) {
 			trySamples,
 			h.evaluate(
 				candidate{
-					Each, float64(in.Try[0].Size.SI()), float64(in.Try[1].Size.SI()), in.Try[0].Clock * 30, in.Try[1].Clock * 30,
-					vec{}, 0, 0,
+					Each, float64(in.Try[0].Size.SI()), float64(in.Try[1].Size.SI()), in.Try[0].Clock * 30,
+					in.Try[1].Clock * 30, vec{}, 0, 0,
 				},
 			),
 		)
@@ -213,7 +219,8 @@ func (h housing) wentWrong(b Before) bool {
 // sortPlans puts what leaves less first; of equals the pure shift.
 func sortPlans(plans []Plan) {
 	slices.SortStableFunc(plans, func(a, b Plan) int {
-		return cmp.Compare(math.Round(a.Predicted.Magnitude.DifferenceSI()*1e7), math.Round(b.Predicted.Magnitude.DifferenceSI()*1e7))
+		return cmp.Compare(math.Round(a.Predicted.Magnitude.DifferenceSI()*1e7),
+			math.Round(b.Predicted.Magnitude.DifferenceSI()*1e7))
 	})
 }
 
@@ -222,7 +229,8 @@ func (h housing) words(p Plan) string {
 	if p.School == Alike {
 		return fmt.Sprintf("both dowels %s toward %s", sayShort(a.Size), clockWords(a.Clock))
 	}
-	return fmt.Sprintf("first dowel %s toward %s, second %s toward %s", sayShort(a.Size), clockWords(a.Clock), sayShort(b.Size), clockWords(b.Clock))
+	return fmt.Sprintf("first dowel %s toward %s, second %s toward %s", sayShort(a.Size), clockWords(a.Clock),
+		sayShort(b.Size), clockWords(b.Clock))
 }
 
 // clockWords says 8.25 as 8:15.
@@ -290,7 +298,8 @@ func (in HousingIn) face() (*Face, error) {
 		return nil, input.At("face_radius", "10 mm to 1000 mm", "the plunger's radius on the face is needed")
 	}
 	amplitude := math.Hypot(c.x, c.y)
-	return &Face{round(math.Atan(amplitude/float64(r))*180/math.Pi, 5), c.say(2 * amplitude), round(clockOf(c.x, c.y), 2)}, nil
+	return &Face{round(math.Atan(amplitude/float64(r))*180/math.Pi, 5), c.say(2 * amplitude),
+		round(clockOf(c.x, c.y), 2)}, nil
 }
 
 func (in HousingIn) prepare() (housing, error) {
@@ -329,7 +338,8 @@ func (in HousingIn) checkDowels(h *housing, faults *input.Fields) {
 
 func (in HousingIn) checkSizes(h *housing, faults *input.Fields) {
 	if len(in.DowelSizes) == 0 && len(in.Try) == 0 || len(in.DowelSizes) > maxSizes {
-		faults.Add("dowel_sizes", fmt.Sprintf("1 to %d sizes, like 7 thou, 14 thou, 21 thou", maxSizes), "%d sizes were given", len(in.DowelSizes))
+		faults.Add("dowel_sizes", fmt.Sprintf("1 to %d sizes, like 7 thou, 14 thou, 21 thou", maxSizes),
+			"%d sizes were given", len(in.DowelSizes))
 	}
 	for i, s := range in.DowelSizes {
 		if s.SI() < 0 || s.SI() > 5*quantity.Millimetre {
@@ -345,7 +355,8 @@ func (in HousingIn) checkTry(faults *input.Fields) {
 	}
 	for i, d := range in.Try {
 		if !(d.Clock >= 0 && d.Clock <= 12) || d.Size.SI() < 0 || d.Size.SI() > 5*quantity.Millimetre {
-			faults.Add(input.Index("try", i), "a size up to 5 mm and a clock position 0 to 12", "%s at %g", d.Size, d.Clock)
+			faults.Add(input.Index("try", i), "a size up to 5 mm and a clock position 0 to 12", "%s at %g", d.Size,
+				d.Clock)
 		}
 	}
 }

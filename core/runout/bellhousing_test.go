@@ -282,7 +282,15 @@ func sameSetting(p, q Plan) bool {
 // gridBest is the least offset that any setting on a 5-degree grid leaves.
 func gridBest(in HousingIn, at Offset) map[School]float64 {
 	best := map[School]float64{Alike: math.Inf(1), Each: math.Inf(1)}
-	x1, y1, x2, y2 := float64(in.Dowels[0].X.SI()), float64(in.Dowels[0].Y.SI()), float64(in.Dowels[1].X.SI()), float64(in.Dowels[1].Y.SI())
+	x1, y1, x2, y2 := float64(
+		in.Dowels[0].X.SI(),
+	), float64(
+		in.Dowels[0].Y.SI(),
+	), float64(
+		in.Dowels[1].X.SI(),
+	), float64(
+		in.Dowels[1].Y.SI(),
+	)
 	px, py := x1-x2, y1-y2
 	type dowel struct{ size, deg, x, y float64 }
 	var all []dowel

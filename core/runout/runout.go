@@ -113,7 +113,8 @@ var RunoutMethod = calculator.Define(examples, calculator.About{
 		"t)/2 off first",
 	Assumes: "clock positions seen from behind the engine; offsets small against the radius; three places at " +
 		"least",
-	Sources: []string{"least squares circle, first harmonic", "total reading is twice the offset: " + calculator.Practice},
+	Sources: []string{"least squares circle, first harmonic",
+		"total reading is twice the offset: " + calculator.Practice},
 }, Runout)
 
 // circle is a fitted set, in metres.
@@ -170,7 +171,8 @@ func (in In) fit() (circle, error) {
 	}
 	fit, err := solve.LeastSquares(rows, c.values)
 	if err != nil {
-		return c, input.At("readings", "places spread round the circle", "the places stand too close together to see a circle")
+		return c, input.At("readings", "places spread round the circle",
+			"the places stand too close together to see a circle")
 	}
 	c.fit = fit
 	c.x, c.y = -side*fit.Params[1], -side*fit.Params[2]
@@ -286,10 +288,19 @@ func (c circle) findings(repeat float64, repeated bool) []string {
 		)
 	}
 	if closure, ok := c.closure(); ok && closure > math.Max(4*floor, math.Hypot(c.x, c.y)/2) {
-		out = append(out, fmt.Sprintf("back at the same place the dial reads %s differently: the base has moved; read again", sayShort(c.say(closure))))
+		out = append(
+			out,
+			fmt.Sprintf(
+				"back at the same place the dial reads %s differently: the base has moved; read again",
+				sayShort(c.say(closure)),
+			),
+		)
 	}
 	if c.fit.DOF == 0 {
-		out = append(out, "three readings always lie on a circle: read a fourth place, or a second turn, to see how good they are")
+		out = append(
+			out,
+			"three readings always lie on a circle: read a fourth place, or a second turn, to see how good they are",
+		)
 	}
 	return out
 }
@@ -297,7 +308,8 @@ func (c circle) findings(repeat float64, repeated bool) []string {
 func (in In) check() input.Fields {
 	var faults input.Fields
 	if n := len(in.Readings); n < minReadings || n > maxReadings {
-		return input.At("readings", fmt.Sprintf("%d to %d readings round the circle", minReadings, maxReadings), "%d readings were given", n)
+		return input.At("readings", fmt.Sprintf("%d to %d readings round the circle", minReadings, maxReadings),
+			"%d readings were given", n)
 	}
 	for i, r := range in.Readings {
 		at := input.Index("readings", i)
@@ -305,11 +317,13 @@ func (in In) check() input.Fields {
 			faults.Add(at+".clock", "0 to 12, 12 at the top", "%g is not on the clock", r.Clock)
 		}
 		if math.Abs(float64(r.Reading.SI())) > float64(maxRunout) {
-			faults.Add(at+".reading", "up to "+quantity.Say(maxRunout, r.Reading.Unit).String(), "%s is absurd for a runout", r.Reading)
+			faults.Add(at+".reading", "up to "+quantity.Say(maxRunout, r.Reading.Unit).String(),
+				"%s is absurd for a runout", r.Reading)
 		}
 	}
 	if in.Positive != PlungerIn && in.Positive != PlungerOut {
-		faults.Add("positive", string(PlungerIn)+", "+string(PlungerOut), "%q does not say which way the dial counts up", in.Positive)
+		faults.Add("positive", string(PlungerIn)+", "+string(PlungerOut),
+			"%q does not say which way the dial counts up", in.Positive)
 	}
 	if in.Surface != "" && in.Surface != Inside && in.Surface != Outside {
 		faults.Add("surface", string(Inside)+", "+string(Outside), "%q is not a surface", in.Surface)

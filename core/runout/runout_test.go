@@ -97,7 +97,8 @@ func TestSenseSagAndSurface(t *testing.T) {
 
 func TestShiftAndMirrorLaws(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
-		x, y, shift := rapid.Float64Range(-20, 20).Draw(t, "x"), rapid.Float64Range(-20, 20).Draw(t, "y"), rapid.Float64Range(-50, 50).Draw(t, "shift")
+		x, y, shift := rapid.Float64Range(-20, 20).Draw(t, "x"), rapid.Float64Range(-20, 20).Draw(t,
+			"y"), rapid.Float64Range(-50, 50).Draw(t, "shift")
 		plain, err := Runout(In{Readings: readings(x, y, round2...), Positive: PlungerIn})
 		require.NoError(t, err)
 		var shifted, mirrored []Reading
@@ -172,5 +173,6 @@ func TestTheUncertaintyIsThatOfTheWorstDirection(t *testing.T) {
 	}
 	// Student's t for 5 degrees of freedom at 95 %, two-sided: 2.571 (any table).
 	assert.InEpsilon(t, 2.571*math.Sqrt(worst)*c.fit.Sigma, c.expanded, 1e-3)
-	assert.Greater(t, worst, 1.05*math.Max(c.fit.Spread[1][1], c.fit.Spread[2][2]), "neither axis is the worst direction here")
+	assert.Greater(t, worst, 1.05*math.Max(c.fit.Spread[1][1], c.fit.Spread[2][2]),
+		"neither axis is the worst direction here")
 }

@@ -47,7 +47,8 @@ func (j Joint) read(c *input.Checks, at string) bend {
 		return bend{quantity.Angle(j.AngleDeg) * quantity.Degree, 0, j.Phased}
 	}
 	if j.SideDeg == nil || j.PlanDeg == nil || j.AngleDeg != 0 {
-		c.Add(at+".side_deg", "side_deg and plan_deg together, or angle_deg alone", "the angle is said by halves, or twice")
+		c.Add(at+".side_deg", "side_deg and plan_deg together, or angle_deg alone",
+			"the angle is said by halves, or twice")
 		return bend{}
 	}
 	tangent := func(deg float64) float64 { return math.Tan(float64(quantity.Angle(deg) * quantity.Degree)) }
@@ -55,7 +56,8 @@ func (j Joint) read(c *input.Checks, at string) bend {
 	plan := tangent(input.Number(c, at+".plan_deg", *j.PlanDeg, -steepest, steepest))
 	b := bend{quantity.Angle(math.Atan(math.Hypot(side, plan))), quantity.Angle(math.Atan2(plan, side)), j.Phased}
 	if b.beta.Degrees() > steepest {
-		c.Add(at+".plan_deg", "up to 45 degrees with the side angle", "a joint at %.0f degrees does not turn", b.beta.Degrees())
+		c.Add(at+".plan_deg", "up to 45 degrees with the side angle", "a joint at %.0f degrees does not turn",
+			b.beta.Degrees())
 	}
 	return b
 }
@@ -144,7 +146,8 @@ func Joints(in JointsIn) (JointsOut, error) {
 		r = angleOf(out.PeakToPeak)
 	}
 	out.EquivalentDeg = r.Degrees()
-	out.Verdict, out.Says = metrology.In, fmt.Sprintf("the chain turns like one joint at %.1f degrees: smooth enough", out.EquivalentDeg)
+	out.Verdict, out.Says = metrology.In, fmt.Sprintf("the chain turns like one joint at %.1f degrees: smooth enough",
+		out.EquivalentDeg)
 	if input.Over(out.EquivalentDeg, limit) {
 		out.Verdict = metrology.Out
 		out.Says = fmt.Sprintf(
@@ -231,7 +234,8 @@ func bendingSpeed(outer, inner, length, modulus, density float64) quantity.Rotat
 // Source: Rayleigh's beam, first mode; 75 % common practice.
 func ShaftSpeed(in SpeedIn) (SpeedOut, error) {
 	var c input.Checks
-	outer := float64(input.Within(&c, "outer_diameter", in.Outer, 10*quantity.Millimetre, 500*quantity.Millimetre, true))
+	outer := float64(input.Within(&c, "outer_diameter", in.Outer, 10*quantity.Millimetre, 500*quantity.Millimetre,
+		true))
 	wall := float64(input.Positive(&c, "wall", in.Wall, 250*quantity.Millimetre))
 	length := float64(input.Within(&c, "length", in.Length, 50*quantity.Millimetre, quantity.Length(5), true))
 	e := float64(input.Or(in.E, steelModulus))
@@ -358,7 +362,8 @@ func WeakestLink(in LinkIn) (LinkOut, error) {
 		if m.WheelRatio > 0 && hold*m.WheelRatio*float64(max(1, m.Wheels)) < t {
 			t, by = hold*m.WheelRatio*float64(max(1, m.Wheels)), "tyre grip"
 		}
-		out.Loads = append(out.Loads, MemberLoad{m.Name, quantity.Say(quantity.Torque(t), in.Engine.Unit), by, t / float64(m.Rating.SI())})
+		out.Loads = append(out.Loads, MemberLoad{m.Name, quantity.Say(quantity.Torque(t), in.Engine.Unit), by,
+			t / float64(m.Rating.SI())})
 		if worst < 0 || out.Loads[i].Use > out.Loads[worst].Use {
 			worst = i
 		}

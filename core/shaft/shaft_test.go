@@ -36,7 +36,8 @@ func TestJointRatioIsTheDerivativeOfTheAngles(t *testing.T) {
 func TestSingleJointExtremes(t *testing.T) {
 	out, err := Joints(JointsIn{Joints: []Joint{{AngleDeg: 10, Phased: true}}})
 	require.NoError(t, err)
-	assert.InDelta(t, out.Each[0].Fastest-out.Each[0].Slowest, out.Each[0].PeakToPeak, 1e-12, "sin β tan β is 1/cos β - cos β exactly")
+	assert.InDelta(t, out.Each[0].Fastest-out.Each[0].Slowest, out.Each[0].PeakToPeak, 1e-12,
+		"sin β tan β is 1/cos β - cos β exactly")
 	assert.InDelta(t, 10, out.EquivalentDeg, 1e-9)
 	assert.EqualValues(t, "out", out.Verdict)
 }
@@ -68,7 +69,8 @@ func TestAnglesReadFromSideAndFromAbove(t *testing.T) {
 		phased bool
 		want   float64
 	}{{true, 8 * math.Sqrt2}, {false, 0}} {
-		out, err := Joints(JointsIn{Joints: []Joint{{SideDeg: &eight, PlanDeg: &none}, {SideDeg: &none, PlanDeg: &eight, Phased: tt.phased}}})
+		out, err := Joints(JointsIn{Joints: []Joint{{SideDeg: &eight, PlanDeg: &none},
+			{SideDeg: &none, PlanDeg: &eight, Phased: tt.phased}}})
 		require.NoError(t, err)
 		assert.InDelta(t, tt.want, out.EquivalentDeg, 1e-6)
 	}
@@ -86,7 +88,8 @@ func TestSteepChainsAreTurnedThroughExactly(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		var in JointsIn
 		for range rapid.IntRange(1, 5).Draw(t, "joints") {
-			in.Joints = append(in.Joints, Joint{AngleDeg: rapid.Float64Range(0, 45).Draw(t, "angle"), Phased: rapid.Bool().Draw(t, "phased")})
+			in.Joints = append(in.Joints, Joint{AngleDeg: rapid.Float64Range(0, 45).Draw(t, "angle"),
+				Phased: rapid.Bool().Draw(t, "phased")})
 		}
 		in.Joints[0].AngleDeg = max(13, in.Joints[0].AngleDeg)
 		out, err := Joints(in)
@@ -103,7 +106,8 @@ func TestSteepChainsAreTurnedThroughExactly(t *testing.T) {
 		}
 		assert.InEpsilon(t, 1+high-low, 1+out.PeakToPeak, 2e-3)
 		back := out.EquivalentDeg * math.Pi / 180
-		assert.InEpsilon(t, 1+out.PeakToPeak, 1+math.Sin(back)*math.Tan(back), 1e-9, "the one joint that turns as unevenly")
+		assert.InEpsilon(t, 1+out.PeakToPeak, 1+math.Sin(back)*math.Tan(back), 1e-9,
+			"the one joint that turns as unevenly")
 	})
 	out, err := Joints(
 		JointsIn{
@@ -142,7 +146,8 @@ func TestShaftSpeedOfASolidBar(t *testing.T) {
 
 func TestLongestShaftRunsExactlyAtItsShare(t *testing.T) {
 	rpm, _ := quantity.UnitNamed("rpm")
-	in := SpeedIn{Outer: mm(76), Wall: mm(2), Length: mm(1400), Top: quantity.Said[quantity.Rotation]{Any: quantity.Any{Value: 5000, Unit: rpm}}}
+	in := SpeedIn{Outer: mm(76), Wall: mm(2), Length: mm(1400),
+		Top: quantity.Said[quantity.Rotation]{Any: quantity.Any{Value: 5000, Unit: rpm}}}
 	out, err := ShaftSpeed(in)
 	require.NoError(t, err)
 	in.Length = out.Longest
@@ -174,7 +179,8 @@ func TestTyresLimitWhatTheAxleSees(t *testing.T) {
 	in := LinkIn{Engine: nm(400), Grip: new(0.8), Wheel: quantity.Said[quantity.Mass]{Any: quantity.Any{
 		Value: 500, Unit: kg,
 	}}, Radius: mm(350), Members: []Member{
-		{Name: "box", Ratio: 4, Rating: nm(5000)}, {Name: "half shaft", Ratio: 40, Share: new(0.5), Rating: nm(3000), WheelRatio: 1, Wheels: 1},
+		{Name: "box", Ratio: 4, Rating: nm(5000)},
+		{Name: "half shaft", Ratio: 40, Share: new(0.5), Rating: nm(3000), WheelRatio: 1, Wheels: 1},
 	}}
 	out, err := WeakestLink(in)
 	require.NoError(t, err)

@@ -161,7 +161,8 @@ func (in FloatIn) offer(out *FloatOut, float, aim quantity.Length, stock []Size,
 		found := describe(p, in.Stock, aim, half, unit)
 		after := in.floatWith(float, p.Sum)
 		found.Verdict = metrology.Judge(float64(after), u, limits)
-		out.Packs = append(out.Packs, PackOffered{found, quantity.Say(after, unit), chance(float64(after), out.Float, limits)})
+		out.Packs = append(out.Packs, PackOffered{found, quantity.Say(after, unit),
+			chance(float64(after), out.Float, limits)})
 	}
 	if len(out.Packs) > 0 {
 		out.PackVerdict = out.Packs[0].Verdict
@@ -208,8 +209,13 @@ func (in FloatIn) findings(float quantity.Length, v metrology.Verdict) []Finding
 		}
 		offs[len(found)] = off
 		found = append(found, Finding{
-			Says:   fmt.Sprintf("a washer of this size may be missing: the %s is %s thick, and the float beyond its target is as much; look for it before you fit anything", name, w.Thickness),
-			Washer: name, Size: w.Thickness,
+			Says: fmt.Sprintf(
+				"a washer of this size may be missing: the %s is %s thick, and the float beyond its target is as much; look for it before you fit anything",
+				name,
+				w.Thickness,
+			),
+			Washer: name,
+			Size:   w.Thickness,
 		})
 	}
 	return nearestFirst(found, offs)
@@ -252,7 +258,8 @@ func (in FloatIn) next(out FloatOut, most quantity.Length) string {
 			round(out.Packs[0].Sum), round(out.Packs[0].Float), round(out.Order),
 		)
 	case len(out.Packs) > 0:
-		return fmt.Sprintf("Make the pack %s; expect a float of %s. Fit it and measure again.", round(out.Packs[0].Sum), round(out.Packs[0].Float))
+		return fmt.Sprintf("Make the pack %s; expect a float of %s. Fit it and measure again.",
+			round(out.Packs[0].Sum), round(out.Packs[0].Float))
 	}
 	return "The drawer is empty: enter what it holds."
 }
@@ -286,13 +293,15 @@ func (in FloatIn) readings() (metrology.ReadingSetOut, error) {
 
 func (in FloatIn) check(faults *input.Fields) {
 	if in.Sense != PackReduces && in.Sense != PackIncreases {
-		faults.Add("sense", string(PackReduces)+", "+string(PackIncreases), "%q does not say what a thicker pack does", in.Sense)
+		faults.Add("sense", string(PackReduces)+", "+string(PackIncreases),
+			"%q does not say what a thicker pack does", in.Sense)
 	}
 	checkThickness("trial_pack", in.TrialPack, true, faults)
 	for i, r := range in.Readings {
 		if math.Abs(float64(r.SI())) > float64(MaxThickness) {
 			faults.Add(
-				input.Index("readings", i), "a float of some hundredths, below "+quantity.Say(MaxThickness, r.Unit).String(),
+				input.Index("readings", i), "a float of some hundredths, below "+quantity.Say(MaxThickness,
+					r.Unit).String(),
 				"%s is absurd for an end float", r,
 			)
 		}

@@ -126,7 +126,8 @@ func TestEndFloatNamesTheBadField(t *testing.T) {
 	}{
 		{"no sense", func(in *FloatIn) { in.Sense = "" }, "sense:"},
 		{"crossed target", func(in *FloatIn) { in.TargetMin = mm(1) }, "target_min: 1 mm lies above 0.15 mm"},
-		{"negative shim", func(in *FloatIn) { in.Stock[0].Thickness = mm(-0.1) }, "stock[0].thickness: -0.1 mm is negative"},
+		{"negative shim", func(in *FloatIn) { in.Stock[0].Thickness = mm(-0.1) },
+			"stock[0].thickness: -0.1 mm is negative"},
 		{"absurd shim", func(in *FloatIn) { in.Stock[0].Thickness = mm(500) }, "absurdly thick"},
 		{"absurd reading", func(in *FloatIn) { in.Readings[1] = mm(620) }, "readings[1]: 620 mm is absurd"},
 		{"negative pack", func(in *FloatIn) { in.TrialPack = mm(-1) }, "trial_pack:"},
@@ -172,7 +173,8 @@ func BenchmarkEndFloat(b *testing.B) {
 // Two washers fit what is missing: both are named, the nearer first.
 func TestEveryWasherThatMayBeMissingIsNamed(t *testing.T) {
 	out, err := EndFloat(FloatIn{
-		Readings: []Length{mm(0.62), mm(0.61)}, TrialPack: mm(0), TargetMin: mm(0.05), TargetMax: mm(0.15), Sense: PackReduces,
+		Readings: []Length{mm(0.62), mm(0.61)}, TrialPack: mm(0), TargetMin: mm(0.05), TargetMax: mm(0.15),
+		Sense:   PackReduces,
 		Washers: []Washer{{"front", mm(0.56)}, {"rear", mm(0.52)}, {"thick", mm(2)}},
 	})
 	require.NoError(t, err)

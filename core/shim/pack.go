@@ -85,7 +85,8 @@ func BestPacks(wanted quantity.Length, stock []Size, max int, thin quantity.Leng
 
 // compare is the order that BestPacks states.
 func compare(a, b Pack, wanted quantity.Length) int {
-	if c := cmp.Or(cmp.Compare(a.off(wanted), b.off(wanted)), cmp.Compare(a.Shims, b.Shims), cmp.Compare(a.Thin, b.Thin)); c != 0 {
+	if c := cmp.Or(cmp.Compare(a.off(wanted), b.off(wanted)), cmp.Compare(a.Shims, b.Shims),
+		cmp.Compare(a.Thin, b.Thin)); c != 0 {
 		return c
 	}
 	for i := len(a.counts) - 1; i >= 0; i-- {

@@ -128,7 +128,8 @@ func TestTheAnswerNeverChanges(t *testing.T) {
 
 func TestTheOrderCountsWhatIsThere(t *testing.T) {
 	one := 1
-	out, err := FindPack(PackIn{Required: mm(2.03), Tolerance: mm(0.01), Stock: []StockItem{{Thickness: mm(0.5), Count: &one}}})
+	out, err := FindPack(PackIn{Required: mm(2.03), Tolerance: mm(0.01),
+		Stock: []StockItem{{Thickness: mm(0.5), Count: &one}}})
 	require.NoError(t, err)
 	assert.InDelta(t, 1.53, out.Order.Value, 1e-9, "there is one to put it on, not three")
 }
@@ -170,7 +171,8 @@ func TestWhatIsOrderedCompletesAPack(t *testing.T) {
 		if out.Verdict == metrology.In {
 			return
 		}
-		again, err := FindPack(PackIn{Required: required, Tolerance: mm(0), Stock: append(items, StockItem{Thickness: out.Order})})
+		again, err := FindPack(PackIn{Required: required, Tolerance: mm(0),
+			Stock: append(items, StockItem{Thickness: out.Order})})
 		require.NoError(t, err)
 		assert.Equal(t, metrology.In, again.Verdict, "with %s the pack of %s works", out.Order, required)
 	})
@@ -221,7 +223,8 @@ func BenchmarkShimPack60Sizes6Shims(b *testing.B) {
 
 // By hand: of 0.94 and 0.96 mm the first is 9.8 µm off 0.9498, the second 10.2.
 func TestPacksAreRankedByTheUnroundedError(t *testing.T) {
-	out, err := FindPack(PackIn{Required: mm(0.9498), Tolerance: mm(0.01), Stock: []StockItem{{Thickness: mm(0.94)}, {Thickness: mm(0.96)}}})
+	out, err := FindPack(PackIn{Required: mm(0.9498), Tolerance: mm(0.01),
+		Stock: []StockItem{{Thickness: mm(0.94)}, {Thickness: mm(0.96)}}})
 	require.NoError(t, err)
 	assert.Equal(t, metrology.In, out.Verdict)
 	assert.Equal(t, "0.94 mm", out.Packs[0].Sum.String())

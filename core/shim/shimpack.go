@@ -98,7 +98,8 @@ func FindPack(in PackIn) (PackOut, error) {
 	}
 	order := toOrder(required, stock, maxShims)
 	out.Order = quantity.Say(order, unit)
-	out.Says = fmt.Sprintf("nothing in the drawer reaches %s within %s: order a shim of %s", in.Required, in.Tolerance, out.Order)
+	out.Says = fmt.Sprintf("nothing in the drawer reaches %s within %s: order a shim of %s", in.Required,
+		in.Tolerance, out.Order)
 	return out, nil
 }
 
@@ -139,11 +140,13 @@ func toOrder(required quantity.Length, stock []Size, maxShims int) quantity.Leng
 	if len(stock) == 0 {
 		return required
 	}
-	bySize := slices.SortedFunc(slices.Values(stock), func(a, b Size) int { return cmp.Compare(b.Thickness, a.Thickness) })
+	bySize := slices.SortedFunc(slices.Values(stock),
+		func(a, b Size) int { return cmp.Compare(b.Thickness, a.Thickness) })
 	thickest, thinnest := bySize[0].Thickness, bySize[len(bySize)-1].Thickness
 	rest, used := nanometres(required), 0
 	for _, s := range bySize {
-		for n := s.Count; n > 0 && used < maxShims-1 && rest > nanometres(thickest) && rest-nanometres(s.Thickness) >= nanometres(thinnest); n-- {
+		for n := s.Count; n > 0 && used < maxShims-1 && rest > nanometres(thickest) &&
+			rest-nanometres(s.Thickness) >= nanometres(thinnest); n-- {
 			rest -= nanometres(s.Thickness)
 			used++
 		}

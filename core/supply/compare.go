@@ -30,7 +30,8 @@ func Same(old, fresh string) bool {
 	for i := range x {
 		m, err := strconv.ParseFloat(x[i], 64)
 		n, err2 := strconv.ParseFloat(y[i], 64)
-		if (err == nil && err2 == nil && !alike(m, n)) || ((err == nil) != (err2 == nil)) || (err != nil && x[i] != y[i]) {
+		if (err == nil && err2 == nil && !alike(m, n)) || ((err == nil) != (err2 == nil)) ||
+			(err != nil && x[i] != y[i]) {
 			return false
 		}
 	}

@@ -109,7 +109,8 @@ func CheckSingles(at string, list []Single) (faults input.Fields) {
 	for i, s := range list {
 		at := input.Index(at, i)
 		spelled(&faults, at, map[string]string{"part": s.Part, "supplier": s.Supplier}, true)
-		spelled(&faults, at, map[string]string{"name": s.Name, "compare": s.Compare, "drawer": s.Drawer, "size": s.Size}, false)
+		spelled(&faults, at, map[string]string{"name": s.Name, "compare": s.Compare, "drawer": s.Drawer,
+			"size": s.Size}, false)
 		bounded(&faults, at, s.Price, s.Lead)
 		if s.Pack < 0 || s.Pack > mostPieces {
 			faults.Add(at+".pack", "1 to 1000 pieces", "%d cannot be", s.Pack)

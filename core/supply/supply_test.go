@@ -38,7 +38,8 @@ func wants(parts ...string) (list []supply.Want) {
 }
 
 func TestAKitAgainstSingles(t *testing.T) {
-	list := append(wants("bearing", "seal", "circlip", "pad"), supply.Want{Line: "strip.ring-12", Part: "ring-12", Name: "rings", Pieces: 2})
+	list := append(wants("bearing", "seal", "circlip", "pad"),
+		supply.Want{Line: "strip.ring-12", Part: "ring-12", Name: "rings", Pieces: 2})
 	ways := supply.Ways(list, singles, kits, 10)
 	require.Len(t, ways, 2)
 	kit, loose := ways[0], ways[1]
@@ -57,7 +58,8 @@ func TestWhatIsInTimeComesBeforeWhatIsCheap(t *testing.T) {
 	ways := supply.Ways(wants("bearing", "seal"), singles, kits, 3)
 	assert.Equal(t, "", ways[0].ID, "the kit is here on the fourth day")
 	assert.False(t, ways[1].InTime)
-	two := []supply.Single{{Part: "pad", Supplier: "far", Price: 10, Lead: 9}, {Part: "pad", Supplier: "near", Price: 25, Lead: 1}}
+	two := []supply.Single{{Part: "pad", Supplier: "far", Price: 10, Lead: 9},
+		{Part: "pad", Supplier: "near", Price: 25, Lead: 1}}
 	for within, from := range map[int]string{12: "far", 5: "near", 0: "near"} {
 		way := supply.Ways(wants("pad"), two, nil, within)[0]
 		assert.Equal(t, from, way.Buys[0].Packs[0].Supplier, "within %d days", within)
@@ -166,8 +168,10 @@ func TestInterfacesHeldAgainstEachOther(t *testing.T) {
 		same       bool
 	}{
 		{"10 mm", "8 mm", false}, {"10 mm", "1 cm", true}, {"1/2 in", "12.7 mm", true}, {"M7 x 1.0", "M7x1", true},
-		{"M7 × 1,0", "m7 x 1", true}, {"M8 x 1.25", "M8 x 1", false}, {"2 holes", "3 holes", false}, {"left", " Left ", true},
-		{"left", "right", false}, {"10", "10 mm", false}, {"4.10:1", "4.1 : 1", true}, {"3 ports", "3 ports, one blind", false}, {"", "", true},
+		{"M7 × 1,0", "m7 x 1", true}, {"M8 x 1.25", "M8 x 1", false}, {"2 holes", "3 holes", false},
+		{"left", " Left ", true},
+		{"left", "right", false}, {"10", "10 mm", false}, {"4.10:1", "4.1 : 1", true},
+		{"3 ports", "3 ports, one blind", false}, {"", "", true},
 	} {
 		assert.Equal(t, c.same, supply.Same(c.old, c.fresh), "%q against %q", c.old, c.fresh)
 		assert.Equal(t, c.same, supply.Same(c.fresh, c.old), "%q against %q", c.fresh, c.old)
@@ -226,7 +230,8 @@ func TestOffersThatCannotBe(t *testing.T) {
 	assert.NoError(t, supply.CheckSingles("singles", singles).Err())
 	assert.NoError(t, supply.CheckKits("kits", kits).Err())
 	assert.ErrorContains(t, supply.CheckKits("kits", []supply.Kit{kits[0], kits[0]}).Err(), "kits[1].id")
-	assert.ErrorContains(t, supply.CheckKits("kits", []supply.Kit{{ID: "b", Name: "B", Supplier: "s"}}).Err(), "kits[0].holds")
+	assert.ErrorContains(t, supply.CheckKits("kits", []supply.Kit{{ID: "b", Name: "B", Supplier: "s"}}).Err(),
+		"kits[0].holds")
 }
 
 func BenchmarkWaysOf60PartsAnd6Kits(b *testing.B) {

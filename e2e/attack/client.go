@@ -42,10 +42,12 @@ func (a *attack) withRebuild() (h *hand, id string, err error) {
 
 func (a *attack) signIn(login string) (*hand, error) {
 	h := &hand{
-		base: a.Base, client: &http.Client{Timeout: 30 * time.Second, Transport: &http.Transport{MaxIdleConnsPerHost: 128}},
+		base: a.Base, client: &http.Client{Timeout: 30 * time.Second,
+			Transport: &http.Transport{MaxIdleConnsPerHost: 128}},
 		quick: &fasthttp.Client{},
 	}
-	res, body, err := h.send(http.MethodPost, "/api/v1/session", fmt.Sprintf(`{"login":%q,"password":%q}`, login, e2e.Password), "")
+	res, body, err := h.send(http.MethodPost, "/api/v1/session",
+		fmt.Sprintf(`{"login":%q,"password":%q}`, login, e2e.Password), "")
 	if err != nil {
 		return nil, err
 	}
@@ -201,7 +203,8 @@ func (h *hand) watch(stop <-chan struct{}) <-chan []time.Duration {
 				return
 			case <-tick.C:
 				began := time.Now()
-				if res, _, err := h.send(http.MethodGet, "/api/v1/board", "", ""); err == nil && res.StatusCode == http.StatusOK {
+				if res, _, err := h.send(http.MethodGet, "/api/v1/board", "", ""); err == nil &&
+					res.StatusCode == http.StatusOK {
 					times = append(times, time.Since(began))
 				} else {
 					times = append(times, time.Minute) // no answer is the slowest

@@ -133,7 +133,8 @@ func (a *attack) kills() error {
 	if err := json.Unmarshal(raw, &sheet); err != nil {
 		return err
 	}
-	a.must(fmt.Sprintf("entries there, of those acknowledged through %d kills", rounds), sheet.Rebuild.Head.Seq == len(acknowledged),
+	a.must(fmt.Sprintf("entries there, of those acknowledged through %d kills", rounds),
+		sheet.Rebuild.Head.Seq == len(acknowledged),
 		fmt.Sprintf("%d of %d", sheet.Rebuild.Head.Seq, len(acknowledged)), "all, once")
 	said, err := e2e.Run(a.bin, a.Dir, nil, "verify")
 	a.must("verify afterwards", err == nil, firstWords(said), "every record")
@@ -232,8 +233,12 @@ func (a *attack) logStops() error {
 		said = strings.Contains(string(raw), "log_fault")
 	}
 	took := time.Since(began)
-	a.must("an older log beside a newer checkpoint is said on the board", said && took < time.Minute, took.Round(time.Second).String(), "within 1m")
-	return e2e.Exec(url, `SET session_replication_role = replica; INSERT INTO log_leaf SELECT * FROM late; DROP TABLE late`)
+	a.must("an older log beside a newer checkpoint is said on the board", said &&
+		took < time.Minute, took.Round(time.Second).String(), "within 1m")
+	return e2e.Exec(
+		url,
+		`SET session_replication_role = replica; INSERT INTO log_leaf SELECT * FROM late; DROP TABLE late`,
+	)
 }
 
 // archive lets a rebuild with 300 pictures, 500 MB, out over HTTP and in again
@@ -251,8 +256,15 @@ func (a *attack) archive() error {
 		return err
 	}
 	const pictures = 300
-	err = e2e.Exec(url, fmt.Sprintf(`INSERT INTO photo SELECT gen_random_uuid(), rebuild_id, sha256, type, width, height, bytes, by_login, by_name, by_role, at
-		FROM photo, generate_series(2, %d) WHERE rebuild_id = '%s'`, pictures, id))
+	err = e2e.Exec(
+		url,
+		fmt.Sprintf(
+			`INSERT INTO photo SELECT gen_random_uuid(), rebuild_id, sha256, type, width, height, bytes, by_login, by_name, by_role, at
+		FROM photo, generate_series(2, %d) WHERE rebuild_id = '%s'`,
+			pictures,
+			id,
+		),
+	)
 	if err != nil {
 		return err
 	}
@@ -276,13 +288,15 @@ func (a *attack) archive() error {
 	if err != nil {
 		return err
 	}
-	a.must(fmt.Sprintf("memory while %d MB of archive went out", size>>20), held < 200, fmt.Sprintf("%.0f MB", held), "under 200 MB")
+	a.must(fmt.Sprintf("memory while %d MB of archive went out", size>>20), held < 200, fmt.Sprintf("%.0f MB", held),
+		"under 200 MB")
 	into := filepath.Join(filepath.Dir(a.Dir), "empty")
 	said, peak, err := e2e.Measured(a.bin, into, "import", file)
 	if err != nil {
 		return err
 	}
-	a.must(fmt.Sprintf("memory while it came in (%s)", firstWords(said)), peak < 200, fmt.Sprintf("%.0f MB", peak), "under 200 MB")
+	a.must(fmt.Sprintf("memory while it came in (%s)", firstWords(said)), peak < 200, fmt.Sprintf("%.0f MB", peak),
+		"under 200 MB")
 	_, err = e2e.Run(a.bin, into, nil, "verify")
 	a.must("verify there", err == nil, "every record", "every record")
 	return err

@@ -69,7 +69,8 @@ func (a *attack) pictures() error {
 		fmt.Sprintf("%.0f MB", most-before), "under 100 MB",
 	)
 	a.must("pictures of others refused meanwhile", shutOut.Load() == 0, fmt.Sprint(shutOut.Load()), "none")
-	a.must("the board meanwhile, p99", p99 < 100*time.Millisecond, p99.Round(100*time.Microsecond).String(), "under 100ms")
+	a.must("the board meanwhile, p99", p99 < 100*time.Millisecond, p99.Round(100*time.Microsecond).String(),
+		"under 100ms")
 	return nil
 }
 
@@ -113,7 +114,8 @@ func (a *attack) insider() error {
 		}
 		for i := range 5 {
 			guess := &hand{base: a.Base, client: http.DefaultClient, cookie: known}
-			res, _, err := guess.send(http.MethodPost, "/api/v1/session", fmt.Sprintf(`{"login":"odo","password":"guess %d of an insider"}`, i), "")
+			res, _, err := guess.send(http.MethodPost, "/api/v1/session",
+				fmt.Sprintf(`{"login":"odo","password":"guess %d of an insider"}`, i), "")
 			if err != nil {
 				return err
 			}
@@ -194,7 +196,8 @@ func (a *attack) counting() error {
 		fmt.Sprintf("errors in %d counts of a drawer while packs are fitted", answers[http.StatusOK]),
 		bad == 0 && answers[http.StatusOK] > 0, fmt.Sprint(bad), "none",
 	)
-	a.must(fmt.Sprintf("errors in %d packs fitted and taken back", fits*len(fitting)), err == nil, errorWords(err), "none")
+	a.must(fmt.Sprintf("errors in %d packs fitted and taken back", fits*len(fitting)), err == nil, errorWords(err),
+		"none")
 	return nil
 }
 
@@ -240,7 +243,10 @@ func (h *hand) fits() (func() error, error) {
 		if err := h.read("/rebuilds/"+id, &sheet); err != nil {
 			return nil, err
 		}
-		i := slices.IndexFunc(sheet.Steps, func(s record.StepStatus) bool { return s.Status == record.Open || s.Status == record.Held })
+		i := slices.IndexFunc(sheet.Steps, func(s record.StepStatus) bool {
+			return s.Status == record.Open ||
+				s.Status == record.Held
+		})
 		if sheet.Steps[i].ID == step {
 			break
 		}

@@ -44,7 +44,8 @@ func (a *attack) writers() error {
 		return err
 	}
 	ratio := float64(atLong) / float64(atShort)
-	a.must("an append at 4,000 entries over one at 100, p50", ratio <= 2, fmt.Sprintf("%s/%s = %.2f", us(atLong), us(atShort), ratio), "at most 2")
+	a.must("an append at 4,000 entries over one at 100, p50", ratio <= 2,
+		fmt.Sprintf("%s/%s = %.2f", us(atLong), us(atShort), ratio), "at most 2")
 	if err := a.crowd(h, long); err != nil {
 		return err
 	}
@@ -96,8 +97,10 @@ func (a *attack) crowd(h *hand, long string) error {
 	close(stop)
 	wg.Wait()
 	p99 := quantile(<-times, 0.99)
-	a.must("the board beside 64 writers on that rebuild, p99", p99 < 100*time.Millisecond, p99.Round(100*time.Microsecond).String(), "under 100ms")
-	a.must("entries of the 64 refused", refused.Load() == 0, fmt.Sprintf("%d of %d", refused.Load(), kept.Load()+refused.Load()), "none")
+	a.must("the board beside 64 writers on that rebuild, p99", p99 < 100*time.Millisecond,
+		p99.Round(100*time.Microsecond).String(), "under 100ms")
+	a.must("entries of the 64 refused", refused.Load() == 0,
+		fmt.Sprintf("%d of %d", refused.Load(), kept.Load()+refused.Load()), "none")
 	return nil
 }
 
@@ -175,19 +178,24 @@ func (a *attack) pgbench(clients int) (float64, error) {
 	if err != nil {
 		return 0, err
 	}
-	if err := e2e.Exec(url, `CREATE TABLE IF NOT EXISTS bench_insert (id bigserial PRIMARY KEY, body text NOT NULL)`); err != nil {
+	if err := e2e.Exec(
+		url,
+		`CREATE TABLE IF NOT EXISTS bench_insert (id bigserial PRIMARY KEY, body text NOT NULL)`,
+	); err != nil {
 		return 0, err
 	}
 	defer func() { _ = e2e.Exec(url, `DROP TABLE bench_insert`) }()
 	script := filepath.Join(a.Dir, "insert.sql")
-	if err := os.WriteFile(script, []byte("INSERT INTO bench_insert (body) VALUES ('one more line');\n"), 0o644); err != nil {
+	if err := os.WriteFile(script, []byte("INSERT INTO bench_insert (body) VALUES ('one more line');\n"),
+		0o644); err != nil {
 		return 0, err
 	}
 	found, err := filepath.Glob("/usr/lib/postgresql/*/bin/pgbench")
 	if err != nil || len(found) == 0 {
 		return 0, fmt.Errorf("pgbench is not installed; it comes with Debian's postgresql")
 	}
-	cmd := exec.Command(found[len(found)-1], "-n", "-M", "prepared", "-c", strconv.Itoa(clients), "-j", strconv.Itoa(min(2, clients)), "-T", "5", "-f", script,
+	cmd := exec.Command(found[len(found)-1], "-n", "-M", "prepared", "-c", strconv.Itoa(clients), "-j",
+		strconv.Itoa(min(2, clients)), "-T", "5", "-f", script,
 		"-h", config.Host, "-p", strconv.Itoa(int(config.Port)), "-U", config.User, config.Database)
 	cmd.Env = append(os.Environ(), "PGPASSWORD="+config.Password)
 	out, err := cmd.CombinedOutput()

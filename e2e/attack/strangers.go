@@ -44,11 +44,14 @@ func (a *attack) bombs(storm time.Duration) error {
 	var all []*sync.WaitGroup
 	all = append(all, many(4, stop, func(int) { a.post("/api/v1/session", packed, "gzip") }))
 	all = append(all, many(50, stop, func(int) {
-		_ = a.dial("POST /api/v1/session HTTP/1.1\nHost: localhost\nContent-Type: application/json\nContent-Length: 12000000")
+		_ = a.dial(
+			"POST /api/v1/session HTTP/1.1\nHost: localhost\nContent-Type: application/json\nContent-Length: 12000000",
+		)
 		time.Sleep(100 * time.Millisecond)
 	}))
 	all = append(all, many(4, stop, func(i int) {
-		_, _, _ = []*hand{mechanic, reader}[i%2].send(http.MethodPost, "/api/v1/rebuilds/"+rebuild+"/photos", picture, "")
+		_, _, _ = []*hand{mechanic, reader}[i%2].send(http.MethodPost, "/api/v1/rebuilds/"+rebuild+"/photos", picture,
+			"")
 	}))
 	most := 0.0
 	for until := time.Now().Add(storm); time.Now().Before(until); time.Sleep(50 * time.Millisecond) {
@@ -59,8 +62,10 @@ func (a *attack) bombs(storm time.Duration) error {
 		wg.Wait()
 	}
 	p99 := quantile(<-times, 0.99)
-	a.must(fmt.Sprintf("memory of the process, most in %s", storm), most < 200, fmt.Sprintf("%.0f MB", most), "under 200 MB")
-	a.must("the board meanwhile, p99", p99 < 100*time.Millisecond, p99.Round(100*time.Microsecond).String(), "under 100ms")
+	a.must(fmt.Sprintf("memory of the process, most in %s", storm), most < 200, fmt.Sprintf("%.0f MB", most),
+		"under 200 MB")
+	a.must("the board meanwhile, p99", p99 < 100*time.Millisecond, p99.Round(100*time.Microsecond).String(),
+		"under 100ms")
 	return nil
 }
 
@@ -122,7 +127,8 @@ func (a *attack) guesses() error {
 		}()
 	}
 	wg.Wait()
-	a.must("passwords tried of 200 guessed at once", count[http.StatusUnauthorized] <= 5, fmt.Sprint(count[http.StatusUnauthorized]), "at most 5")
+	a.must("passwords tried of 200 guessed at once", count[http.StatusUnauthorized] <= 5,
+		fmt.Sprint(count[http.StatusUnauthorized]), "at most 5")
 	a.must(
 		"others told to wait", count[http.StatusUnauthorized]+count[http.StatusTooManyRequests] == 200,
 		fmt.Sprint(count[http.StatusTooManyRequests]), "all others",
@@ -133,6 +139,7 @@ func (a *attack) guesses() error {
 	if err != nil {
 		return err
 	}
-	a.must("the right password, from where the guesses came", res.StatusCode == http.StatusTooManyRequests, fmt.Sprint(res.StatusCode), "429")
+	a.must("the right password, from where the guesses came", res.StatusCode == http.StatusTooManyRequests,
+		fmt.Sprint(res.StatusCode), "429")
 	return nil
 }

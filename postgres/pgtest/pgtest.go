@@ -52,7 +52,8 @@ func create(ctx context.Context, name, like string) error {
 
 // addresses of a database, for the role that serves and for the owner.
 func addresses(name string) (serving, owner string) {
-	return strings.TrimSuffix(cluster.URL, "/handwerk") + "/" + name, strings.TrimSuffix(cluster.OwnerURL, "/handwerk") + "/" + name
+	return strings.TrimSuffix(cluster.URL, "/handwerk") + "/" + name,
+		strings.TrimSuffix(cluster.OwnerURL, "/handwerk") + "/" + name
 }
 
 // Main runs a package's tests with a cluster; call it from TestMain.

@@ -130,7 +130,8 @@ func Costs(l record.Ledger) Cost {
 		for _, x := range []struct {
 			line *CostLine
 			sum  float64
-		}{{&work, record.Likely(way.Hours) * c.Rate}, {&parts, record.Likely(way.Parts)}, {&fluids, record.Likely(way.Fluids)}, {&outside, record.Likely(way.Outside)}} {
+		}{{&work, record.Likely(way.Hours) * c.Rate}, {&parts, record.Likely(way.Parts)},
+			{&fluids, record.Likely(way.Fluids)}, {&outside, record.Likely(way.Outside)}} {
 			if x.sum > 0 || x.line == &work || x.line == &parts {
 				estimated := say.Cents(x.sum)
 				x.line.Estimated = &estimated
@@ -158,7 +159,10 @@ func (c Cost) Judge(sum CostLine) (verdict, says string) {
 	case c.Over > 0:
 		return "out", say.MoneyWords(c.Over) + " over what the customer said yes to: ask before more is done."
 	case sum.Estimated == nil && c.Agreed != nil:
-		return "undecided", fmt.Sprintf("%s of the %s the customer said yes to; no way was decided that the sheet has figures of.", soFar, say.MoneyWords(c.Agreed.Sum))
+		return "undecided", fmt.Sprintf(
+			"%s of the %s the customer said yes to; no way was decided that the sheet has figures of.", soFar,
+			say.MoneyWords(c.Agreed.Sum),
+		)
 	case sum.Estimated == nil:
 		return "undecided", soFar + " so far; no way was decided that the sheet has figures of."
 	}

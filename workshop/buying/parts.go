@@ -168,7 +168,8 @@ func (l *PartsList) hear(e *record.Entry) {
 }
 
 func (p *ListPart) hear(act record.Act, said record.OrderLine, due string) {
-	p.Name, p.Pieces, p.Supplier = cmp.Or(said.Name, p.Name), cmp.Or(said.Pieces, p.Pieces), cmp.Or(said.Supplier, p.Supplier)
+	p.Name, p.Pieces, p.Supplier = cmp.Or(said.Name, p.Name), cmp.Or(said.Pieces, p.Pieces), cmp.Or(said.Supplier,
+		p.Supplier)
 	if said.Price != nil {
 		p.Price = said.Price
 	}

@@ -179,7 +179,8 @@ func partsDay(s *record.State, today string) (days int, known bool) {
 func (v PromiseView) words() string {
 	words := fmt.Sprintf("%s: %s keeps in eight of ten cases", v.Way, say.DayWords(v.Day))
 	if n := len(v.Before); n > 0 {
-		words += fmt.Sprintf(", with %s before it, %s of work", say.Several(n, "promise", "promises"), input.Plain(v.Hours)+" h")
+		words += fmt.Sprintf(", with %s before it, %s of work", say.Several(n, "promise", "promises"),
+			input.Plain(v.Hours)+" h")
 	}
 	if v.Unknown > 0 {
 		words += fmt.Sprintf("; of %d of them nobody knows how long they take", v.Unknown)

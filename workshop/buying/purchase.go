@@ -34,7 +34,8 @@ func PurchaseOf(s *record.State, l *PartsList) *Purchase {
 		if p.State == "" || p.State == LineNotNeeded || !p.Asked || strings.HasPrefix(p.Line, KitPrefix) {
 			continue
 		}
-		w := supply.Want{Line: p.Line, Part: p.Unit, Name: p.Name, Pieces: max(1, p.Pieces), Alone: p.State != LineToOrder}
+		w := supply.Want{Line: p.Line, Part: p.Unit, Name: p.Name, Pieces: max(1, p.Pieces),
+			Alone: p.State != LineToOrder}
 		if p.Price != nil && p.Lead != nil {
 			w.Own = &supply.Single{Supplier: p.Supplier, Price: *p.Price / float64(max(1, p.Pieces)), Lead: *p.Lead}
 		}
@@ -80,7 +81,8 @@ func (c *Purchase) pick() {
 func (c *Purchase) take(b supply.Buy) {
 	p := c.Line(b.Line)
 	if p == nil { // a kit nobody ordered yet
-		p = &ListPart{OrderLine: record.OrderLine{Line: b.Line, Name: b.Name, Kind: KindPart, Pieces: 1}, Asked: true, State: LineToOrder}
+		p = &ListPart{OrderLine: record.OrderLine{Line: b.Line, Name: b.Name, Kind: KindPart, Pieces: 1}, Asked: true,
+			State: LineToOrder}
 		c.Lines = append(c.Lines, p)
 	}
 	if b.Kit != "" {
@@ -146,7 +148,8 @@ func (l *PartsList) PriceFluid(weighed []record.WeighedView) (over []string) {
 	i := slices.IndexFunc(l.Lines, func(p *ListPart) bool { return strings.HasPrefix(p.Line, record.FluidPrefix) })
 	for _, w := range weighed {
 		var out fluid.FillOut
-		if i < 0 || !fluid.FillPlanMethod.Is(w.Calc) || w.Result == nil || json.Unmarshal(w.Result, &out) != nil || len(out.Buy) == 0 {
+		if i < 0 || !fluid.FillPlanMethod.Is(w.Calc) || w.Result == nil || json.Unmarshal(w.Result, &out) != nil ||
+			len(out.Buy) == 0 {
 			continue
 		}
 		p, none := l.Lines[i], 0

@@ -22,7 +22,8 @@ import (
 
 // kinds are all there are.
 var All = record.Table{
-	&items.Check, &items.Test, &stack.Kind, &measure.Kind, &torque.Kind, &fill.Kind, &wait.Kind, &decide.Kind, &caution.Kind, &photo.Kind, &order.Kind,
+	&items.Check, &items.Test, &stack.Kind, &measure.Kind, &torque.Kind, &fill.Kind, &wait.Kind, &decide.Kind,
+	&caution.Kind, &photo.Kind, &order.Kind,
 }
 
 // Kinds is what the book has to know of them.

@@ -74,7 +74,8 @@ func MakeRecord(l record.Ledger) Record {
 			step, _ := l.Plan.Step(step.ID)
 			status, _ := s.Status(step)
 			rs := RecordStep{
-				ID: step.ID, Title: step.Title, Kind: step.Kind, Status: status, Lines: []RecordLine{}, Final: s.LastVerdict(step),
+				ID: step.ID, Title: step.Title, Kind: step.Kind, Status: status, Lines: []RecordLine{},
+				Final:  s.LastVerdict(step),
 				Wrench: torque.TableOf(s, step),
 			}
 			for _, i := range s.At(step).All {
@@ -82,7 +83,8 @@ func MakeRecord(l record.Ledger) Record {
 			}
 			station.Steps = append(station.Steps, rs)
 			rec.Handover = append(rec.Handover, step.Handover...)
-			if e, ok := s.At(step).Has(record.ActDecision, record.Place{}); ok && step.Role == string(people.Lead) && status == record.Done {
+			if e, ok := s.At(step).Has(record.ActDecision, record.Place{}); ok && step.Role == string(people.Lead) &&
+				status == record.Done {
 				rec.SignedBy, rec.SignedAt = e.By.Name, &e.At
 			}
 		}

@@ -8,7 +8,8 @@ import (
 )
 
 func summarize(s *record.State) record.Summary {
-	sum := record.Summary{Agreed: []string{}, Found: []string{}, Fitted: []string{}, Results: []string{}, Open: []string{}}
+	sum := record.Summary{Agreed: []string{}, Found: []string{}, Fitted: []string{}, Results: []string{},
+		Open: []string{}}
 	for _, step := range s.Plan.Steps {
 		if step.Rules.Sums != nil {
 			step.Rules.Sums(s, step, &sum)

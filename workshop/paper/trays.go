@@ -43,11 +43,13 @@ func Trays(l record.Ledger) []Tray {
 				i = len(trays)
 				trays = append(trays, Tray{Name: p.Tray})
 			}
-			trays[i].Parts = append(trays[i].Parts, TrayPart{p.ID, p.Name, cmp.Or(p.Seen, p.Faces), p.Photo, removal.ID, removal.Title, back[p.ID]})
+			trays[i].Parts = append(trays[i].Parts,
+				TrayPart{p.ID, p.Name, cmp.Or(p.Seen, p.Faces), p.Photo, removal.ID, removal.Title, back[p.ID]})
 		}
 	}
 	slices.SortStableFunc(trays, func(a, b Tray) int {
-		return cmp.Or(cmp.Compare(empty(a.Name), empty(b.Name)), cmp.Compare(number(a.Name), number(b.Name)), strings.Compare(a.Name, b.Name))
+		return cmp.Or(cmp.Compare(empty(a.Name), empty(b.Name)), cmp.Compare(number(a.Name), number(b.Name)),
+			strings.Compare(a.Name, b.Name))
 	})
 	return trays
 }

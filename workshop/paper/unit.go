@@ -60,7 +60,8 @@ type TrendPoint struct {
 func RebuildOf(l record.Ledger) UnitRebuild {
 	r := l.Rebuild
 	out := UnitRebuild{
-		ID: r.ID, Number: r.Number, OpenedAt: r.OpenedAt, Closed: r.Place.Closed, Vehicle: r.Vehicle.Name, Complaint: r.Complaint, Told: r.Told,
+		ID: r.ID, Number: r.Number, OpenedAt: r.OpenedAt, Closed: r.Place.Closed, Vehicle: r.Vehicle.Name,
+		Complaint: r.Complaint, Told: r.Told,
 		Cause: Cause(l), Fitted: []string{},
 	}
 	s := l.State()
@@ -95,7 +96,8 @@ func (p *UnitPage) AddPoints(l record.Ledger, renewed map[string]bool) {
 		for _, m := range measure.MeasuredAt(l, step.ID) {
 			i := slices.IndexFunc(p.Trends, func(t Trend) bool { return t.Step == step.ID && t.What == m.Text })
 			if i < 0 {
-				p.Trends = append(p.Trends, Trend{Step: step.ID, Title: step.Title, What: m.Text, Unit: m.Value.Unit.Symbol})
+				p.Trends = append(p.Trends, Trend{Step: step.ID, Title: step.Title, What: m.Text,
+					Unit: m.Value.Unit.Symbol})
 				i = len(p.Trends) - 1
 			}
 			t := &p.Trends[i]

@@ -16,7 +16,8 @@ type Answer struct {
 }
 
 // plainOutcomes are those of a check whose items list none.
-var plainOutcomes = []book.Outcome{{ID: "done", Text: "Done", Good: true}, {ID: "not-done", Text: "Not as it should be"}}
+var plainOutcomes = []book.Outcome{{ID: "done", Text: "Done", Good: true},
+	{ID: "not-done", Text: "Not as it should be"}}
 
 // outcomesOf an item, the plain ones filled in.
 func OutcomesOf(i book.Item) []book.Outcome {

@@ -96,7 +96,8 @@ func (p *Attempt) acceptFigure() error {
 	}) bool {
 		return o.ID == p.Draft.Origin
 	}) {
-		return input.At("origin", "makers-book, plate, measured, measured-here, judgement, not-known", "%q is no origin of a figure", p.Draft.Origin)
+		return input.At("origin", "makers-book, plate, measured, measured-here, judgement, not-known",
+			"%q is no origin of a figure", p.Draft.Origin)
 	}
 	if _, copied := p.State.Plan.ground.Figures[path]; copied && !slices.Contains(p.State.On.wants[p.Step.At], path) {
 		return say.Refuse(say.Conflict, say.SheetSays, p.State.Plan.FigureCalled(path, p.Step))
@@ -137,7 +138,8 @@ func (p *Attempt) figureFits(path string) error {
 			faults.Add(input.Join("figure", strings.TrimPrefix(rest, ".")), f.Accepted, "%s", f.Problem)
 		}
 	}
-	ground := book.Ground{Sheet: g.Sheet, Figures: g.Figures, Steps: map[string]book.Step{}, Kinds: plan.kinds.Natures()}
+	ground := book.Ground{Sheet: g.Sheet, Figures: g.Figures, Steps: map[string]book.Step{},
+		Kinds: plan.kinds.Natures()}
 	for _, s := range plan.Steps {
 		ground.Steps[s.ID] = s.Step
 	}
@@ -177,7 +179,8 @@ func (p *Attempt) figuresKnown() error {
 		return nil
 	}
 	if missing := p.State.waitsFor(p.Step); len(missing) > 0 {
-		return say.Refuse(say.GateClosed, say.FiguresFirst, say.ListOf(missing, func(path string) string { return p.State.Plan.FigureCalled(path, p.Step) }))
+		return say.Refuse(say.GateClosed, say.FiguresFirst,
+			say.ListOf(missing, func(path string) string { return p.State.Plan.FigureCalled(path, p.Step) }))
 	}
 	return nil
 }

@@ -46,7 +46,8 @@ func (p *Attempt) acceptFound() error {
 		list        []struct{ ID, Text string }
 	}{{"outcome", p.Draft.Outcome, severities}, {"settled", p.Draft.Settled, settlements}} {
 		if !slices.ContainsFunc(one.list, func(x struct{ ID, Text string }) bool { return x.ID == one.said }) {
-			faults.Add(one.field, say.ListOf(one.list, func(x struct{ ID, Text string }) string { return x.ID }), "%q is none of them", one.said)
+			faults.Add(one.field, say.ListOf(one.list, func(x struct{ ID, Text string }) string { return x.ID }),
+				"%q is none of them", one.said)
 		}
 	}
 	if err := faults.Err(); err != nil {

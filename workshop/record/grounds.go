@@ -66,7 +66,8 @@ type saidFigure struct {
 }
 
 // grounds of a plan on a sheet, with figures laid over it.
-func (p *Plan) grounds(sheet book.SpecSheet, over map[string]json.RawMessage, unknown map[string]bool) (*grounds, error) {
+func (p *Plan) grounds(sheet book.SpecSheet, over map[string]json.RawMessage, unknown map[string]bool) (*grounds,
+	error) {
 	g := &grounds{
 		Sheet: sheet, unknown: unknown, ready: make([]any, len(p.Steps)), wants: make([][]string, len(p.Steps)),
 		blind: make([]bool, len(p.Steps)),
@@ -91,7 +92,8 @@ func (p *Plan) grounds(sheet book.SpecSheet, over map[string]json.RawMessage, un
 				g.wants[i] = append(g.wants[i], answer)
 			}
 		}
-		g.blind[i] = g.blind[i] || slices.ContainsFunc(step.resultsOf, func(id string) bool { return g.blind[p.ByID[id].At] })
+		g.blind[i] = g.blind[i] || slices.ContainsFunc(step.resultsOf,
+			func(id string) bool { return g.blind[p.ByID[id].At] })
 		if step.Rules.Prepare != nil {
 			if g.ready[i], err = step.Rules.Prepare(step.Step, g.Sheet); err != nil {
 				return nil, err
@@ -133,7 +135,8 @@ func (s *State) orderFigures() map[string]json.RawMessage {
 }
 
 func (s *State) works() worked {
-	w := worked{sheet: s.Plan.Sheet, facts: s.orderFigures(), over: map[string]json.RawMessage{}, unknown: map[string]bool{}}
+	w := worked{sheet: s.Plan.Sheet, facts: s.orderFigures(), over: map[string]json.RawMessage{},
+		unknown: map[string]bool{}}
 	maps.Copy(w.over, w.facts)
 	for i, e := range s.Entries {
 		switch said := e.Said(); {

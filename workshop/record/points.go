@@ -70,7 +70,8 @@ func (s *State) Points() []Point {
 		for e := range st.Each(st.Live) {
 			switch said := e.Said(); {
 			case e.Act == ActSkip:
-				list = append(list, Point{Step: step.ID, Title: step.Title, Says: "not needed", Left: said.Reason, By: e.By.Name})
+				list = append(list, Point{Step: step.ID, Title: step.Title, Says: "not needed", Left: said.Reason,
+					By: e.By.Name})
 			case e.Act == ActFigure && said.Origin == NotKnown && holdsAWheel(e.Item.String()):
 				list = append(list, s.unknownPoint(step, e))
 			}

@@ -245,7 +245,8 @@ func (r Rebuild) Seal() string {
 	vehicle, _ := json.Marshal(r.Vehicle) // plain data, cannot fail
 	unit, _ := json.Marshal(r.Unit)
 	parts := []string{"", r.ID, r.Number, r.Complaint, string(vehicle), string(unit), r.Use, r.Odometer, r.Promised,
-		r.OpenedAt.UTC().Format(time.RFC3339Nano), r.OpenedBy.Login, r.OpenedBy.Name, string(r.OpenedBy.Role), r.PlanHash}
+		r.OpenedAt.UTC().Format(time.RFC3339Nano), r.OpenedBy.Login, r.OpenedBy.Name, string(r.OpenedBy.Role),
+		r.PlanHash}
 	if more := r.More(); more != nil {
 		parts = append(parts, string(more))
 	}

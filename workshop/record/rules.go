@@ -34,12 +34,14 @@ type Attempt struct {
 }
 
 // everywhere are the acts that any step takes.
-var everywhere = []Act{ActNote, ActFound, ActTime, ActPromised, ActStrike, ActAcknowledge, ActOverride, ActFigure, ActSheet, ActSkip}
+var everywhere = []Act{ActNote, ActFound, ActTime, ActPromised, ActStrike, ActAcknowledge, ActOverride, ActFigure,
+	ActSheet, ActSkip}
 
 // fieldsOf lists the body fields an act takes; others are refused.
 var FieldsOf = map[Act][]string{
-	ActOutcome:     {"outcome", "value", "minutes", "photo", "note"},
-	ActRemoved:     {"outcome", "name", "faces", "tray", "mark", "value", "damage", "bolts", "shaft", "behind", "photo", "note"},
+	ActOutcome: {"outcome", "value", "minutes", "photo", "note"},
+	ActRemoved: {"outcome", "name", "faces", "tray", "mark", "value", "damage", "bolts", "shaft", "behind",
+		"photo", "note"},
 	ActVerdict:     {"outcome", "reason", "photo", "work", "wear", "instrument"},
 	ActFitted:      {"outcome", "reason", "note"},
 	ActReading:     {"value", "outcome", "figure", "instrument", "note"},
@@ -93,7 +95,8 @@ func Try(l Ledger, stepID string, draft Draft, by people.Person, now time.Time) 
 		return Entry{}, nil, say.Refuse(say.NotFound, say.NoSuchStep, stepID)
 	}
 	p := &Attempt{Ledger: l, State: l.State(), Step: step, Draft: draft, by: by, Now: l.notBefore(now)}
-	for _, rule := range []func() error{p.role, p.fields, p.target, p.gate, p.notSkipped, p.care, p.figuresKnown, p.act, p.placeFree} {
+	for _, rule := range []func() error{p.role, p.fields, p.target, p.gate, p.notSkipped, p.care, p.figuresKnown,
+		p.act, p.placeFree} {
 		if err := rule(); err != nil {
 			return Entry{}, nil, err
 		}
@@ -150,7 +153,8 @@ func (p *Attempt) target() error {
 		return input.At("act", string(old.Act), "a correction does what the corrected entry did")
 	}
 	p.Old = &old
-	if asked := old.Item.Ask(); p.Draft.Act == ActStrike || p.Draft.Item == (Place{}) || (asked != "" && p.Draft.Item == Place{Name: asked}) {
+	if asked := old.Item.Ask(); p.Draft.Act == ActStrike || p.Draft.Item == (Place{}) ||
+		(asked != "" && p.Draft.Item == Place{Name: asked}) {
 		p.Draft.Item = old.Item
 	}
 	if p.Draft.Item != old.Item {
@@ -177,7 +181,8 @@ func (p *Attempt) gate() error {
 		}
 		return p.WantReason("why the step cannot wait")
 	}
-	if len(blocked) > 0 && p.Draft.Act != ActFigure && p.Draft.Act != ActSheet { // what a book says can be looked up at any time
+	if len(blocked) > 0 && p.Draft.Act != ActFigure &&
+		p.Draft.Act != ActSheet { // what a book says can be looked up at any time
 		return say.Refuse(say.GateClosed, say.HasToWait, p.Step.Title, p.State.Titles(blocked))
 	}
 	return nil
@@ -198,7 +203,8 @@ func (p *Attempt) care() error {
 		return nil
 	}
 	open := p.State.Unacknowledged(p.Step, true)
-	if i := slices.IndexFunc(p.Step.Items, func(x book.Item) bool { return ReadPlace(x.ID) == p.Draft.Item }); i >= 0 && p.Draft.Act == ActOutcome {
+	if i := slices.IndexFunc(p.Step.Items, func(x book.Item) bool { return ReadPlace(x.ID) == p.Draft.Item }); i >= 0 &&
+		p.Draft.Act == ActOutcome {
 		open = append(open, p.State.unread(p.Step, p.Step.Items[i].Cautions, true)...)
 	}
 	if len(open) > 0 {

@@ -68,7 +68,8 @@ const (
 func Fold(p *Plan, entries []Entry) *State {
 	s := &State{
 		Plan: p, order: &Rebuild{}, Entries: entries[:len(entries):len(entries)], tail: &tail{used: len(entries)},
-		Superseded: make([]int32, len(entries)), steps: make([]stepState, len(p.Steps)), needed: make([]atomic.Pointer[Need], len(p.Steps)),
+		Superseded: make([]int32, len(entries)), steps: make([]stepState, len(p.Steps)),
+		needed: make([]atomic.Pointer[Need], len(p.Steps)),
 	}
 	ids := map[string]int32{}
 	for i, e := range entries {
@@ -93,7 +94,8 @@ func Fold(p *Plan, entries []Entry) *State {
 // only the steps that lean on that one forget what they need.
 func (s *State) with(e Entry) *State {
 	next := &State{
-		Plan: s.Plan, Zone: s.Zone, Units: s.Units, order: s.order, Promised: s.Promised, On: s.On, steps: slices.Clone(s.steps),
+		Plan: s.Plan, Zone: s.Zone, Units: s.Units, order: s.order, Promised: s.Promised, On: s.On,
+		steps:  slices.Clone(s.steps),
 		needed: make([]atomic.Pointer[Need], len(s.needed)),
 	}
 	next.Entries, next.tail = s.grown(e)
@@ -132,7 +134,8 @@ func (e Entry) isAside() bool {
 }
 
 func (s *State) supersedesFigure(e Entry) bool {
-	return e.Supersedes != "" && slices.ContainsFunc(s.Entries, func(x Entry) bool { return x.ID == e.Supersedes && x.saysSheet() })
+	return e.Supersedes != "" && slices.ContainsFunc(s.Entries,
+		func(x Entry) bool { return x.ID == e.Supersedes && x.saysSheet() })
 }
 
 // grown appends to the record's memory, or to a copy when another state has
@@ -199,7 +202,8 @@ func (st *stepState) add(i int32, e Entry, superseded bool) {
 }
 
 // remarks are the acts that change no figure.
-var remarks = []Act{ActNote, ActFound, ActTime, ActPromised, ActAgreed, ActAcknowledge, ActOverride, ActPhoto, ActAccept}
+var remarks = []Act{ActNote, ActFound, ActTime, ActPromised, ActAgreed, ActAcknowledge, ActOverride, ActPhoto,
+	ActAccept}
 
 func (e Entry) holds() holding { return holding{e.Act, e.Item} }
 

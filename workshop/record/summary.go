@@ -28,5 +28,6 @@ func (sum *Summary) Proved() string {
 	case len(sum.Bad) == 0:
 		return fmt.Sprintf("Proved: %s, all as they should be", say.Several(sum.Tried, "point", "points"))
 	}
-	return fmt.Sprintf("Proved: %s, not as it should be: %s", say.Several(sum.Tried, "point", "points"), strings.Join(sum.Bad, "; "))
+	return fmt.Sprintf("Proved: %s, not as it should be: %s", say.Several(sum.Tried, "point", "points"),
+		strings.Join(sum.Bad, "; "))
 }

@@ -20,7 +20,10 @@ func Verify(r Rebuild, entries []Entry) error {
 	before := r.Seal()
 	for i, e := range entries {
 		if e.Seq != i+1 {
-			return Tampered{r.Number, i + 1, fmt.Sprintf("the record goes on with entry %d: an entry is missing or was put in", e.Seq)}
+			return Tampered{
+				r.Number, i + 1,
+				fmt.Sprintf("the record goes on with entry %d: an entry is missing or was put in", e.Seq),
+			}
 		}
 		if e.Chain(before) != e.Hash {
 			return Tampered{r.Number, e.Seq, "its content is not what was written"}

@@ -139,7 +139,8 @@ func (l Ledger) newerSheet(s *State) int {
 		return 0
 	}
 	next, err := l.SheetNow()
-	if err != nil || next.Version <= s.On.Sheet.Version || len(shop.Differences(s.Plan.Glossary, s.On.Sheet, next)) == 0 {
+	if err != nil || next.Version <= s.On.Sheet.Version ||
+		len(shop.Differences(s.Plan.Glossary, s.On.Sheet, next)) == 0 {
 		return 0
 	}
 	return next.Version

@@ -25,7 +25,8 @@ func (s *State) NeedWords(step *Step, n Need) string {
 	case Figures:
 		return say.CountOf(n.Count, "figure", "figures")
 	case SheetFigures:
-		return "the spec sheet does not say: " + say.ListOf(n.Names, func(path string) string { return s.Plan.FigureCalled(path, step) })
+		return "the spec sheet does not say: " + say.ListOf(n.Names,
+			func(path string) string { return s.Plan.FigureCalled(path, step) })
 	case Readings:
 		return say.CountOf(n.Count, "reading", "readings")
 	case BoltReadings:
@@ -55,9 +56,12 @@ func (s *State) NeedWords(step *Step, n Need) string {
 // plainNeeds are those that are the same everywhere.
 var plainNeeds = map[Missing]string{
 	Nothing: "", OneLine: "one line at least", Reckoning: "work it out", Decisive: "undecided: read again or finer",
-	AnotherPack: "out: fit a pack and measure again", Mended: "out: mend it and measure again", CheckRound: "the check round",
-	FluidIn: "fluid and quantity", RightQuantity: "the quantity is outside the spec sheet", ClockStarted: "start the clock",
-	Decided: "a decision", AgreedAgain: "the customer's yes to what is decided now", Pictured: "a picture", PartsSaid: "what has to come, or that nothing has to",
+	AnotherPack: "out: fit a pack and measure again", Mended: "out: mend it and measure again",
+	CheckRound: "the check round",
+	FluidIn:    "fluid and quantity", RightQuantity: "the quantity is outside the spec sheet",
+	ClockStarted: "start the clock",
+	Decided:      "a decision", AgreedAgain: "the customer's yes to what is decided now", Pictured: "a picture",
+	PartsSaid: "what has to come, or that nothing has to",
 }
 
 // titles names steps.

@@ -87,7 +87,8 @@ func (k ShopKey) Text() string { return k.text }
 // Sign makes the checkpoint of a log.
 func (k ShopKey) Sign(size int64, root tlog.Hash) (Checkpoint, error) {
 	text, err := note.Sign(
-		&note.Note{Text: fmt.Sprintf("%s\n%d\n%s\n", checkpointOrigin, size, base64.StdEncoding.EncodeToString(root[:]))},
+		&note.Note{Text: fmt.Sprintf("%s\n%d\n%s\n", checkpointOrigin, size,
+			base64.StdEncoding.EncodeToString(root[:]))},
 		k.private,
 	)
 	return Checkpoint{size, root, string(text)}, err

@@ -99,7 +99,8 @@ func bySize(a, b DrawerItem) int {
 }
 
 // SetDrawer counts a drawer, or some sizes of it. A title that is not said stays.
-func (w Drawers) Set(ctx context.Context, d DrawerName, lines []DrawerLine, why string, by people.Person) ([]DrawerPage, error) {
+func (w Drawers) Set(ctx context.Context, d DrawerName, lines []DrawerLine, why string,
+	by people.Person) ([]DrawerPage, error) {
 	if err := people.MayWrite(by); err != nil {
 		return nil, err
 	}

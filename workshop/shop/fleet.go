@@ -88,16 +88,20 @@ func (f *Facts) Check(faults *input.Fields, at string) {
 	}
 	if f.EngineTorque != "" {
 		if t, err := quantity.ParseAs[quantity.Torque](f.EngineTorque); err != nil || t.SI() <= 0 || t.SI() > 100_000 {
-			faults.Add(input.Join(at, "engine_torque"), "a torque, like 280 N·m or 206 lb-ft", "%q is none an engine has", f.EngineTorque)
+			faults.Add(input.Join(at, "engine_torque"), "a torque, like 280 N·m or 206 lb-ft",
+				"%q is none an engine has", f.EngineTorque)
 		}
 	}
 	if f.ColdestStart != "" {
-		if t, err := quantity.ParseAs[quantity.Temperature](f.ColdestStart); err != nil || t.SI() < 190 || t.SI() > 330 {
-			faults.Add(input.Join(at, "coldest_start"), "a temperature, like -8 °C or 17 °F", "%q is none a vehicle starts at", f.ColdestStart)
+		if t, err := quantity.ParseAs[quantity.Temperature](f.ColdestStart); err != nil || t.SI() < 190 ||
+			t.SI() > 330 {
+			faults.Add(input.Join(at, "coldest_start"), "a temperature, like -8 °C or 17 °F",
+				"%q is none a vehicle starts at", f.ColdestStart)
 		}
 	}
 	if f.Tyre != "" && !gearing.IsTyreSize(f.Tyre) {
-		faults.Add(input.Join(at, "tyre"), "a size as it stands on the tyre, like 205/75 R16 or 31x10.5 R15", "%q is not read", f.Tyre)
+		faults.Add(input.Join(at, "tyre"), "a size as it stands on the tyre, like 205/75 R16 or 31x10.5 R15",
+			"%q is not read", f.Tyre)
 	}
 }
 
@@ -162,7 +166,8 @@ func (u Unit) Check(b book.Book) (Unit, error) {
 		u.Kind = route.UnitKind
 	}
 	if u.Gears < 0 || u.Gears > book.MostGears || u.Gears > 0 && !route.CountsGears() {
-		faults.Add("gears", fmt.Sprintf("1 to %d forward gears of a gearbox, or nothing", book.MostGears), "%d cannot be", u.Gears)
+		faults.Add("gears", fmt.Sprintf("1 to %d forward gears of a gearbox, or nothing", book.MostGears),
+			"%d cannot be", u.Gears)
 	}
 	return u, faults.Err()
 }

@@ -115,7 +115,8 @@ func (g *Gauge) check() error {
 	}
 	for name, q := range map[string]quantity.Any{"mpe": g.MPE, "repeatability": g.Repeatability} {
 		if q.IsSaid() && (q.Dimension() != g.Resolution.Dimension() || q.DifferenceSI() < 0) {
-			faults.Add(name, "a "+string(g.Resolution.Dimension())+" that is not below zero, or nothing", "%s is none", q)
+			faults.Add(name, "a "+string(g.Resolution.Dimension())+" that is not below zero, or nothing",
+				"%s is none", q)
 		}
 	}
 	if _, err := time.Parse(time.DateOnly, g.Due); g.Due != "" && err != nil {

@@ -107,8 +107,9 @@ func (w Routes) Page(ctx context.Context, id string) (RoutePage, error) {
 		return RoutePage{}, err
 	}
 	page := RoutePage{
-		ID: r.ID, Title: r.Title, Kind: r.UnitKind, Stations: []RouteLines{}, History: []Change{}, Pieces: []RoutePiece{},
-		Unfit: []string{},
+		ID: r.ID, Title: r.Title, Kind: r.UnitKind, Stations: []RouteLines{}, History: []Change{},
+		Pieces: []RoutePiece{},
+		Unfit:  []string{},
 	}
 	for _, st := range r.Stations {
 		page.Stations = append(page.Stations, linesOf(st))
@@ -216,7 +217,8 @@ func sayOwn(r book.Route, own book.OwnRoute) []string {
 
 // WriteRoute keeps the next version of what the shop does otherwise on a route,
 // checked as the book is.
-func (w Routes) Write(ctx context.Context, id string, version int, own book.OwnRoute, why string, by people.Person) (RoutePage, error) {
+func (w Routes) Write(ctx context.Context, id string, version int, own book.OwnRoute, why string,
+	by people.Person) (RoutePage, error) {
 	if by.Role != people.Lead {
 		return RoutePage{}, say.Refuse(say.Forbidden, say.LeadRoutes)
 	}
@@ -239,7 +241,8 @@ func (w Routes) Write(ctx context.Context, id string, version int, own book.OwnR
 	if len(now) > 0 && now[0].Version != version || len(now) == 0 && version != 0 {
 		return RoutePage{}, say.Refuse(say.Conflict, say.RouteMovedOn)
 	}
-	kept, err := w.store.KeepOwnRoute(ctx, Written[book.OwnRoute]{id, version + 1, own, by, w.now().UTC().Truncate(time.Microsecond), why})
+	kept, err := w.store.KeepOwnRoute(ctx, Written[book.OwnRoute]{id, version + 1, own, by,
+		w.now().UTC().Truncate(time.Microsecond), why})
 	if err == nil && !kept {
 		err = say.Refuse(say.Conflict, say.RouteMovedOn)
 	}

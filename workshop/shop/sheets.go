@@ -130,7 +130,8 @@ func (w Sheets) Page(ctx context.Context, id string) (SheetPage, error) {
 		if i+1 < len(own) {
 			before = own[i+1].Says
 		}
-		page.History = append(page.History, Change{v.Version, v.By, v.At, v.Why, Differences(w.book.Glossary, before, v.Says)})
+		page.History = append(page.History, Change{v.Version, v.By, v.At, v.Why,
+			Differences(w.book.Glossary, before, v.Says)})
 	}
 	shop, _, err := w.store.Shop(ctx)
 	if err != nil {
@@ -213,7 +214,8 @@ func (w Sheets) LaidOver(ctx context.Context, id string, lines []book.Line) ([]b
 
 // SetFigures writes the next version of a sheet with some of its lines said
 // otherwise; a line without a figure is no longer said.
-func (w Sheets) SetFigures(ctx context.Context, id string, version int, lines []book.Line, why string, by people.Person) (SheetPage, error) {
+func (w Sheets) SetFigures(ctx context.Context, id string, version int, lines []book.Line, why string,
+	by people.Person) (SheetPage, error) {
 	if by.Role != people.Lead {
 		return SheetPage{}, say.Refuse(say.Forbidden, say.LeadSheets)
 	}
@@ -273,7 +275,8 @@ func Differences(glossary []book.Figure, before, after book.SpecSheet) []string 
 		case !has:
 			changes = append(changes, title(path)+": no longer said, was "+book.FigureWords(old))
 		case string(old) != string(now):
-			changes = append(changes, fmt.Sprintf("%s: %s, was %s", title(path), book.FigureWords(now), book.FigureWords(old)))
+			changes = append(changes, fmt.Sprintf("%s: %s, was %s", title(path), book.FigureWords(now),
+				book.FigureWords(old)))
 		}
 	}
 	return changes
@@ -342,5 +345,6 @@ func (w Sheets) BeginFor(ctx context.Context, family string, by people.Person) (
 }
 
 func (w Sheets) keep(ctx context.Context, s book.SpecSheet, why string, by people.Person) (bool, error) {
-	return w.store.KeepSheet(ctx, Written[book.SpecSheet]{s.ID, s.Version, s, by, w.now().UTC().Truncate(time.Microsecond), why})
+	return w.store.KeepSheet(ctx, Written[book.SpecSheet]{s.ID, s.Version, s, by,
+		w.now().UTC().Truncate(time.Microsecond), why})
 }

@@ -75,7 +75,8 @@ const mostDaysOff = 400
 func (s Shop) checkDays(faults *input.Fields, field func(string) string) {
 	for i, day := range s.OpenDays {
 		if !slices.Contains(weekdays, day) || slices.Index(s.OpenDays, day) != i {
-			faults.Add(field("open_days"), strings.Join(weekdays, ", "), "%q is no day of the week, or stands twice", day)
+			faults.Add(field("open_days"), strings.Join(weekdays, ", "), "%q is no day of the week, or stands twice",
+				day)
 		}
 	}
 	if len(s.DaysOff) > mostDaysOff {
@@ -125,7 +126,8 @@ func (s Shop) Check(at string) input.Fields {
 		faults.Add(field("idle_minutes"), "1 to 240 minutes, or nothing for ten", "%d cannot be", s.IdleMinutes)
 	}
 	if s.Backups != "" && (!filepath.IsAbs(s.Backups) || len(s.Backups) > 400 || text.Bad(s.Backups) != "") {
-		faults.Add(field("backups"), "a directory on the server, from the root on: /mnt/backup", "%q is none", s.Backups)
+		faults.Add(field("backups"), "a directory on the server, from the root on: /mnt/backup", "%q is none",
+			s.Backups)
 	}
 	return faults
 }

@@ -22,7 +22,8 @@ func TestSchemaNamesTheContractFields(t *testing.T) {
 		} `json:"input"`
 	}
 	require.NoError(t, json.Unmarshal(raw, &schema))
-	assert.ElementsMatch(t, []string{"readings", "trial_pack", "target_min", "target_max", "sense", "stock"}, schema.Input.Required)
+	assert.ElementsMatch(t, []string{"readings", "trial_pack", "target_min", "target_max", "sense", "stock"},
+		schema.Input.Required)
 	assert.Contains(t, schema.Input.Properties, "washers")
 }
 

@@ -17,8 +17,10 @@ func Page(all calc.Catalogue) string {
 	b.WriteString(`# Calculators
 
 Made from the catalogue by ` + "`make generate`" + `; do not edit. Each calculator is the same on the command line
-(` + "`handwerk calc NAME < in.json`" + `), over HTTP (` + "`POST /api/v1/calc/NAME`" + `) and at a step of a rebuild. A quantity is
-` + "`\"7 thou\"` or `{\"value\": 7, \"unit\": \"thou\"}`" + `; results answer in the unit family of the input. Angles are degrees; a
+(` + "`handwerk calc NAME < in.json`" + `), over HTTP (` + "`POST /api/v1/calc/NAME`" +
+		`) and at a step of a rebuild. A quantity is
+` + "`\"7 thou\"` or `{\"value\": 7, \"unit\": \"thou\"}`" +
+		`; results answer in the unit family of the input. Angles are degrees; a
 clock position is a number, 12 at the top, clockwise, seen from behind the engine. Unknown fields, missing units and
 impossible figures are refused with the field's path. "From memory" marks a value that is checked in the tests by a second
 derivation.
@@ -35,7 +37,8 @@ derivation.
 
 func section(b *strings.Builder, c calculator.Calculator) {
 	fmt.Fprintf(b, "\n## %s\n\n%s. Version %d.\n\n", c.Name, upper(c.Purpose), c.Version)
-	fmt.Fprintf(b, "- **In:** %s\n- **Out:** %s\n", fieldList(reflect.TypeOf(c.In())), fieldList(reflect.TypeOf(c.Out())))
+	fmt.Fprintf(b, "- **In:** %s\n- **Out:** %s\n", fieldList(reflect.TypeOf(c.In())),
+		fieldList(reflect.TypeOf(c.Out())))
 	for _, part := range [][2]string{{
 		"Formula", c.Formula,
 	}, {"Assumes", c.Assumes}, {"Schools", c.Schools}, {"Sources", strings.Join(c.Sources, "; ")}} {

@@ -22,7 +22,8 @@ func Schema(c calculator.Calculator) (json.RawMessage, error) {
 	if err != nil {
 		return nil, err
 	}
-	return json.MarshalIndent(map[string]any{"name": c.Name, "method": c.Method(), "input": in, "output": out}, "", "  ")
+	return json.MarshalIndent(map[string]any{"name": c.Name, "method": c.Method(), "input": in, "output": out}, "",
+		"  ")
 }
 
 func reflectSchema(v any) (jsonschema.Schema, error) {
@@ -66,7 +67,8 @@ func QuantitySchema(types ...jsonschema.SimpleType) func(*jsonschema.ReflectCont
 			p.Schema.WithType(types[0].Type())
 			return true, nil
 		}
-		p.Schema.WithDescription(`an object, or a text like "7 thou"`).WithType(jsonschema.Type{SliceOfSimpleTypeValues: types})
+		p.Schema.WithDescription(`an object, or a text like "7 thou"`).
+			WithType(jsonschema.Type{SliceOfSimpleTypeValues: types})
 		return true, nil
 	})
 }

@@ -45,7 +45,8 @@ func enters(line [][2]float64, p driveline.Place) bool {
 	half := p.Size/2 - 0.05
 	for k := 1; k < len(line); k++ {
 		a, b := line[k-1], line[k]
-		if math.Max(a[0], b[0]) > p.X-half && math.Min(a[0], b[0]) < p.X+half && math.Max(a[1], b[1]) > p.Y-half && math.Min(a[1], b[1]) < p.Y+half {
+		if math.Max(a[0], b[0]) > p.X-half && math.Min(a[0], b[0]) < p.X+half && math.Max(a[1], b[1]) > p.Y-half &&
+			math.Min(a[1], b[1]) < p.Y+half {
 			return true
 		}
 	}
@@ -96,5 +97,6 @@ func along(a, b, c, d [2]float64) bool {
 	if level(a, b) != level(c, d) || math.Abs(a[1-i]-c[1-i]) > hair {
 		return false
 	}
-	return math.Min(math.Max(a[i], b[i]), math.Max(c[i], d[i]))-math.Max(math.Min(a[i], b[i]), math.Min(c[i], d[i])) > hair
+	return math.Min(math.Max(a[i], b[i]), math.Max(c[i], d[i]))-math.Max(math.Min(a[i], b[i]),
+		math.Min(c[i], d[i])) > hair
 }

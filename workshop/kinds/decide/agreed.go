@@ -51,7 +51,8 @@ func yesAt(s *record.State, step *record.Step) *AgreedView {
 func acceptAgreed(p *record.Attempt) error {
 	p.Draft.Item = record.Place{}
 	if _, decided := p.State.At(p.Step).Has(record.ActDecision, record.Place{}); !Agrees(p.Step) || !decided {
-		return input.At("act", "agreed, once a way is decided where ways are weighed", "nothing is decided here that a customer could agree to")
+		return input.At("act", "agreed, once a way is decided where ways are weighed",
+			"nothing is decided here that a customer could agree to")
 	}
 	var faults input.Fields
 	if p.Draft.Name = strings.TrimSpace(p.Draft.Name); p.Draft.Name == "" {

@@ -32,7 +32,8 @@ func checkChain(p *record.Attempt) error {
 	for i := range p.Draft.Chain {
 		l, at := &p.Draft.Chain[i], input.Index("chain", i)
 		l.Name, l.How = strings.TrimSpace(l.Name), strings.TrimSpace(l.How)
-		if l.Name == "" || utf8.RuneCountInString(l.Name) > say.MostSaid || utf8.RuneCountInString(l.How) > say.MostSaid {
+		if l.Name == "" || utf8.RuneCountInString(l.Name) > say.MostSaid ||
+			utf8.RuneCountInString(l.How) > say.MostSaid {
 			faults.Add(at+".name", fmt.Sprintf("a text, up to %d characters", say.MostSaid), "missing or too long")
 		}
 		if l.Part == "" {

@@ -91,7 +91,8 @@ var Kind = record.Kind{
 		x := v.(*DecideStep)
 		for _, point := range x.Points {
 			if point.Item != "" && point.Answer == "" {
-				return record.Draft{Act: record.ActOutcome, Item: record.ReadPlace(point.Item), Body: record.Body{Outcome: answered, Note: "looked at once more"}}
+				return record.Draft{Act: record.ActOutcome, Item: record.ReadPlace(point.Item),
+					Body: record.Body{Outcome: answered, Note: "looked at once more"}}
 			}
 		}
 		d := record.Draft{Act: record.ActDecision, Body: record.Body{Outcome: x.Choices[0].ID}}
@@ -110,7 +111,8 @@ var Kind = record.Kind{
 		case record.ActOutcome:
 			return say.Raise(s.Plan.FigureCalled(e.Item.String(), step)) + ", not known"
 		}
-		words := record.WithReason(say.NameOf(Choices(s, step), b.Outcome, func(x book.Choice) (string, string) { return x.ID, x.Text }), b)
+		words := record.WithReason(say.NameOf(Choices(s, step), b.Outcome,
+			func(x book.Choice) (string, string) { return x.ID, x.Text }), b)
 		if len(b.Chain) > 0 {
 			words += "; " + chainWords(b.Chain)
 		}
@@ -277,7 +279,8 @@ func buysDecided(s *record.State, step *record.Step) (list []record.ToBuy, all b
 		return nil, true
 	}
 	return []record.ToBuy{{
-		Line: step.ID + ".decided", Name: say.Raise(name), Pieces: 1, Why: "decided: " + say.Lower(step.Title), Asked: true,
+		Line: step.ID + ".decided", Name: say.Raise(name), Pieces: 1, Why: "decided: " + say.Lower(step.Title),
+		Asked: true,
 	}}, true
 }
 

@@ -16,7 +16,8 @@ const answered = "answered"
 func acceptAnswer(p *record.Attempt) error {
 	wanted := slices.DeleteFunc(p.State.Points(), func(x record.Point) bool { return x.Item == "" })
 	if !slices.ContainsFunc(wanted, func(x record.Point) bool { return record.ReadPlace(x.Item) == p.Draft.Item }) {
-		return input.At("item", say.ListOf(wanted, func(x record.Point) string { return x.Item }), "nothing at %q wants an answer", p.Draft.Item.String())
+		return input.At("item", say.ListOf(wanted, func(x record.Point) string { return x.Item }),
+			"nothing at %q wants an answer", p.Draft.Item.String())
 	}
 	if err := p.WantOutcome(answered); err != nil {
 		return err

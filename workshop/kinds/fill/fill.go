@@ -155,7 +155,8 @@ func acceptFill(p *record.Attempt) error {
 		return quantity.Say(volume, quantity.Named(symbol))
 	}
 	if p.Verdict = metrology.None; !p.State.IsBlind(p.Step) {
-		p.Verdict = metrology.Judge(float64(volume), 0, metrology.Limits{Lower: float64(limit.Min.SI()), Upper: float64(limit.Max.SI())})
+		p.Verdict = metrology.Judge(float64(volume), 0,
+			metrology.Limits{Lower: float64(limit.Min.SI()), Upper: float64(limit.Max.SI())})
 	}
 	return p.KeepResult("quantity/1", FillResult{
 		in("L"), in("US qt"), in("imp pt"), limit.Min, limit.Max, p.Verdict, fluid.Class, fluid.Why, weighed,
@@ -170,7 +171,8 @@ func asChosen(p *record.Attempt) error {
 	like, _ := p.Ledger.Plan.Step(p.Step.Fill.Like)
 	before, ok := p.State.At(like).Has(record.ActFilled, record.Place{})
 	if chosen := before.Said().Outcome; ok && chosen != p.Draft.Outcome {
-		return input.At("outcome", fluidClass(like, chosen), "at %q another class was chosen; correct it there first", like.Title)
+		return input.At("outcome", fluidClass(like, chosen), "at %q another class was chosen; correct it there first",
+			like.Title)
 	}
 	return nil
 }
@@ -178,7 +180,10 @@ func asChosen(p *record.Attempt) error {
 // usualFill is the middle of the range, of the fluid chosen or the first that may go in.
 func usualFill(v record.StepView) record.Draft {
 	x := v.(*FillStep)
-	i := slices.IndexFunc(x.Fluids, func(f book.Fluid) bool { return f.ID == x.Chosen || (x.Chosen == "" && f.Forbids == "") })
+	i := slices.IndexFunc(x.Fluids, func(f book.Fluid) bool {
+		return f.ID == x.Chosen ||
+			(x.Chosen == "" && f.Forbids == "")
+	})
 	mid := quantity.Say(quantity.Litre, quantity.Named("L")) // where nobody knows how much
 	if x.Fill != nil {
 		mid = quantity.Say((x.Fill.Min.SI()+x.Fill.Max.SI())/2, quantity.Named("L"))
@@ -201,7 +206,8 @@ func buysFluid(s *record.State, step *record.Step) (list []record.ToBuy, all boo
 	}
 	b := e.Said()
 	return []record.ToBuy{{
-		Line: record.FluidPrefix + step.ID, Name: fluidClass(step, b.Outcome), Pieces: 1, Why: b.ValueWords() + " wanted", Asked: true,
+		Line: record.FluidPrefix + step.ID, Name: fluidClass(step, b.Outcome), Pieces: 1,
+		Why: b.ValueWords() + " wanted", Asked: true,
 	}}, true
 }
 
@@ -228,7 +234,10 @@ func fluidsFor(step *record.Step, results map[string]json.RawMessage) []book.Flu
 			}
 		}
 	}
-	modified := slices.ContainsFunc(found.Needed, func(s string) bool { return strings.Contains(s, "friction modifier") })
+	modified := slices.ContainsFunc(found.Needed, func(s string) bool {
+		return strings.Contains(s,
+			"friction modifier")
+	})
 	last := len(found.Classes)
 	key := func(f book.Fluid) int {
 		at, ok := rank[f.Rule]

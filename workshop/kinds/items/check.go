@@ -61,7 +61,10 @@ type AnsweredLines struct {
 
 // CautionsAt are those of the line that a draft answers.
 func (l AnsweredLines) CautionsAt(d record.Draft) []record.CautionView {
-	i := slices.IndexFunc(l.Items, func(x ItemView) bool { return record.ReadPlace(x.ID) == d.Item && d.Act == record.ActOutcome })
+	i := slices.IndexFunc(l.Items, func(x ItemView) bool {
+		return record.ReadPlace(x.ID) == d.Item &&
+			d.Act == record.ActOutcome
+	})
 	if i < 0 {
 		return nil
 	}
@@ -94,8 +97,10 @@ func itemViews(at record.Viewer) []ItemView {
 	}
 	for _, i := range at.Step.Items {
 		v := ItemView{
-			ID: i.ID, Text: i.Text, Answers: []record.Answer{}, Value: i.Value, Optional: i.Optional, Picture: i.Picture,
-			Cautions: record.CautionViews(at.Ledger, at.State, at.Step, i.Cautions), Needs: i.Needs, Unsettled: bad[i.ID],
+			ID: i.ID, Text: i.Text, Answers: []record.Answer{}, Value: i.Value, Optional: i.Optional,
+			Picture:  i.Picture,
+			Cautions: record.CautionViews(at.Ledger, at.State, at.Step, i.Cautions), Needs: i.Needs,
+			Unsettled: bad[i.ID],
 		}
 		if i.Value != "" {
 			v.Units = quantity.ChoicesIn(at.State.Units, quantity.DefaultUnit(i.Value))
@@ -148,10 +153,12 @@ func checkItem(c *book.Checker, path string, s book.Step, item book.Item) {
 	}
 	book.Unique(c, input.Join(path, "outcomes"), item.Outcomes, func(o book.Outcome) string { return o.ID })
 	if len(item.Outcomes) == 0 && item.Value == "" && item.Answers == "" && item.Test == "" && s.Kind == book.Test {
-		c.Add(input.Join(path, "outcomes"), "outcomes, answers, test, or value: temperature", "a test needs outcomes to choose from")
+		c.Add(input.Join(path, "outcomes"), "outcomes, answers, test, or value: temperature",
+			"a test needs outcomes to choose from")
 	}
 	if item.Value != "" && quantity.DefaultUnit(item.Value) == "" {
-		c.Add(input.Join(path, "value"), "length, torque, volume, temperature, time, count", "%q is not measured here", item.Value)
+		c.Add(input.Join(path, "value"), "length, torque, volume, temperature, time, count",
+			"%q is not measured here", item.Value)
 	}
 	if item.Same != (book.ItemAt{}) {
 		earlier, _ := c.Earlier(item.Same.Step)
@@ -176,7 +183,8 @@ func givesItem(s *record.State, step *record.Step, what []string) (any, bool, er
 }
 
 // saidAt is what the entry at a place said; errNotYet while there is none.
-func ReadAt(s *record.State, step *record.Step, act record.Act, at record.Place, of func(record.Body) any) (any, bool, error) {
+func ReadAt(s *record.State, step *record.Step, act record.Act, at record.Place, of func(record.Body) any) (any, bool,
+	error) {
 	e, ok := s.At(step).Has(act, at)
 	if !ok {
 		return nil, false, measure.ErrNotYet
@@ -220,7 +228,8 @@ func acceptOutcome(p *record.Attempt) error {
 	}
 	i := slices.IndexFunc(p.Step.Items, func(x book.Item) bool { return record.ReadPlace(x.ID) == p.Draft.Item })
 	if i < 0 {
-		return input.At("item", say.ListOf(p.Step.Items, func(x book.Item) string { return x.ID }), "%q is not a line of this step", p.Draft.Item.String())
+		return input.At("item", say.ListOf(p.Step.Items, func(x book.Item) string { return x.ID }),
+			"%q is not a line of this step", p.Draft.Item.String())
 	}
 	item := p.Step.Items[i]
 	if item.Value != "" && p.Draft.Outcome == "" {
@@ -229,11 +238,13 @@ func acceptOutcome(p *record.Attempt) error {
 		}
 		return sameAs(p, item.Same)
 	}
-	if err := p.WantOutcome(say.IDs(record.OutcomesOf(item), func(x book.Outcome) string { return x.ID })...); err != nil {
+	if err := p.WantOutcome(say.IDs(record.OutcomesOf(item),
+		func(x book.Outcome) string { return x.ID })...); err != nil {
 		return err
 	}
 	if p.Draft.Value.IsSaid() {
-		return input.At("value", "a value, or one of the outcomes", "%q was chosen, and a value given with it", p.Draft.Outcome)
+		return input.At("value", "a value, or one of the outcomes", "%q was chosen, and a value given with it",
+			p.Draft.Outcome)
 	}
 	if o, _ := record.OutcomeOf(item, p.Draft.Outcome); o.Reason && strings.TrimSpace(p.Draft.Note) == "" {
 		return input.At("note", "the reason in words", "%q wants a reason", o.Text)
@@ -271,16 +282,21 @@ func sameAs(p *record.Attempt, same book.ItemAt) error {
 func usualOutcome(items []ItemView, f record.StepFrame) record.Draft {
 	for _, item := range items {
 		at := record.ReadPlace(item.ID)
-		if slices.ContainsFunc(f.Entries, func(e record.EntryView) bool { return e.Item == at && e.SupersededBy == "" }) {
+		if slices.ContainsFunc(f.Entries, func(e record.EntryView) bool {
+			return e.Item == at &&
+				e.SupersededBy == ""
+		}) {
 			continue
 		}
 		if item.Value != "" {
 			u := quantity.Named(quantity.DefaultUnit(item.Value))
-			return record.Draft{Act: record.ActOutcome, Item: at, Body: record.Body{Value: quantity.Any{Value: usualValue(item.Value), Unit: u}}}
+			return record.Draft{Act: record.ActOutcome, Item: at,
+				Body: record.Body{Value: quantity.Any{Value: usualValue(item.Value), Unit: u}}}
 		}
 		return record.Draft{
 			Act: record.ActOutcome, Item: at,
-			Body: record.Body{Outcome: item.Answers[max(0, slices.IndexFunc(item.Answers, func(a record.Answer) bool { return a.Good }))].ID},
+			Body: record.Body{Outcome: item.Answers[max(0,
+				slices.IndexFunc(item.Answers, func(a record.Answer) bool { return a.Good }))].ID},
 		}
 	}
 	return record.Draft{}

@@ -60,7 +60,8 @@ func checkTest(c *book.Checker, at string, s book.Step) {
 }
 
 func viewTest(v record.Viewer, f record.StepFrame) (record.StepView, error) {
-	view := &TestStep{StepFrame: f, Kind: book.Test, AnsweredLines: AnsweredLines{itemViews(v)}, FromBook: v.Step.FromBook}
+	view := &TestStep{StepFrame: f, Kind: book.Test, AnsweredLines: AnsweredLines{itemViews(v)},
+		FromBook: v.Step.FromBook}
 	if v.Step.FromBook == book.FromComplaint {
 		view.Told, view.Answered = v.Ledger.Rebuild.Complaint, v.Ledger.Rebuild.Told
 	}

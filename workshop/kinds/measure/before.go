@@ -50,7 +50,8 @@ func measuredIn(l record.Ledger, step *record.Step, t Trial) []Measured {
 			sum += e.Said().Value.SI()
 		}
 		mean := quantity.Say(quantity.Magnitude(sum/float64(n)), first.Unit).Any
-		mean.Value = rounded(mean.Value, first.Unit.Decimals+1) // a mean says little beyond the instrument's last figure
+		mean.Value = rounded(mean.Value, first.Unit.Decimals+
+			1) // a mean says little beyond the instrument's last figure
 		add(Measured{Value: mean, Limit: limitAt(l, "limits."+record.LimitOf(step))}, t.Readings[n-1])
 	}
 	for _, a := range step.Measure.Asks {

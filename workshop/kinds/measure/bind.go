@@ -69,7 +69,10 @@ func atTheField(p *record.Attempt, err error, ask string, reading int) error {
 	for i, f := range faults {
 		name, _, _ := strings.Cut(strings.ReplaceAll(f.Path, "[", "."), ".")
 		typed := ask != "" && slices.ContainsFunc(
-			p.Step.Bindings.Sources[name], func(s book.Source) bool { return s.Room == book.FromEntries && s.Path[0] == ask },
+			p.Step.Bindings.Sources[name], func(s book.Source) bool {
+				return s.Room == book.FromEntries &&
+					s.Path[0] == ask
+			},
 		)
 		if typed || (ask == "" && f.Path == input.Index("readings", reading)) {
 			faults[i].Path = "value"
@@ -177,7 +180,8 @@ func (b binder) instrument(t Trial) (any, bool, error) {
 			i, ok = b.Ledger.Plan.Instrument(said.Instrument)
 		}
 	}
-	return metrology.Instrument{Name: i.Name, Resolution: i.Resolution, MPE: i.MPE, Repeatability: i.Repeatability}, ok, nil
+	return metrology.Instrument{Name: i.Name, Resolution: i.Resolution, MPE: i.MPE, Repeatability: i.Repeatability},
+		ok, nil
 }
 
 // book gives what the diagnosis asks for.

@@ -34,7 +34,8 @@ func Reasoning(l record.Ledger, s *record.State) (diagnosis.In, error) {
 				continue
 			}
 			told[item.Test] = true
-			seen = append(seen, diagnosis.Seen{Test: item.Test, Outcome: e.Said().Outcome, Own: step.FromBook != book.FromComplaint})
+			seen = append(seen, diagnosis.Seen{Test: item.Test, Outcome: e.Said().Outcome,
+				Own: step.FromBook != book.FromComplaint})
 		}
 	}
 	for _, hint := range shiftHints(s) {

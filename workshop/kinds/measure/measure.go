@@ -6,12 +6,10 @@ package measure
 import (
 	"encoding/json"
 	"slices"
-	"strings"
 	"time"
 
 	"handwerk/book"
 	"handwerk/core/gearing"
-	"handwerk/core/input"
 	"handwerk/core/metrology"
 	"handwerk/core/quantity"
 	"handwerk/workshop/record"
@@ -85,86 +83,6 @@ type PacksView struct {
 	Drawers []shop.DrawerName `json:"drawers"` // of the shop, to say which
 }
 
-func checkMeasure(c *book.Checker, at string, s book.Step) {
-	at = input.Join(at, "measure")
-	m := s.Measure
-	if m == nil {
-		c.Add(at, "calc, bind", "nothing is bound")
-		return
-	}
-	if m.MinReadings < 0 || m.MinReadings > 100 {
-		c.Add(input.Join(at, "min_readings"), "0 to 100", "%d readings", m.MinReadings)
-	}
-	if m.MinReadings > 0 {
-		c.Text(input.Join(at, "gauge"), m.Gauge)
-	}
-	if m.Unit != "" || m.MinReadings > 0 {
-		c.Unit(input.Join(at, "unit"), m.Unit, "")
-	}
-	checkAsks(c, input.Join(at, "asks"), m.Asks)
-	before, bindings := len(c.Fields), book.Bind(m.Bind)
-	for name := range m.Bind {
-		checkSources(c, input.Join(input.Join(at, "bind"), name), *m, bindings.Sources[name], bindings.Bad[name])
-	}
-	calculator, ok := calculators.Named(m.Calc)
-	if !ok {
-		c.Add(input.Join(at, "calc"), "a calculator of the catalogue", "there is no calculator %q", m.Calc)
-		return
-	}
-	if len(c.Fields) == before {
-		known := sample{m: *m, kinds: c.Known().Kinds, step: c.Earlier}
-		c.Fields = append(c.Fields, input.Below(input.Join(at, "bind"), known.fits(calculator, bindings))...)
-	}
-}
-
-func checkAsks(c *book.Checker, at string, asks []book.Ask) {
-	book.Unique(c, at, asks, func(a book.Ask) string { return a.ID })
-	for i, a := range asks {
-		path := input.Index(at, i)
-		c.Text(input.Join(path, "text"), a.Text)
-		if a.ID != "" && (a.ID[0] < 'a' || a.ID == "readings" || a.ID == "pack") {
-			c.Add(input.Join(path, "id"), "a word of its own that begins with a letter", "%q cannot be told from a reading", a.ID)
-		}
-		book.Unique(c, input.Join(path, "choices"), a.Choices, func(x book.AskChoice) string { return x.ID })
-		if len(a.Choices) > 0 {
-			continue
-		}
-		c.Unit(input.Join(path, "unit"), a.Unit, "")
-		if room, _, _ := strings.Cut(a.Sheet, "."); room != "limits" && room != "figures" {
-			c.Add(input.Join(path, "sheet"), "limits.x or figures.x: what the sheet says of it", "%q says nothing", a.Sheet)
-		}
-	}
-}
-
-// checkSources checks that every source of a template can give something.
-func checkSources(c *book.Checker, at string, m book.MeasureSpec, sources []book.Source, bad []string) {
-	const accepted = `entries.readings, entries.pack, entries.<ask>, steps.<step>.<what>, sheet.<path>, instrument, drawer, book.causes, "= literal"`
-	for _, text := range bad {
-		c.Add(at, accepted, "%q comes from nowhere", text)
-	}
-	for _, s := range sources {
-		if s.Room == book.FromDrawer && m.Drawer == "" {
-			c.Add(at, "drawer: the drawer to take from", "the step takes from a drawer but names none")
-		}
-		if s.Room == book.FromEntries && !slices.Contains([]string{"readings", "pack"}, s.Path[0]) && !slices.ContainsFunc(
-			m.Asks, func(a book.Ask) bool { return a.ID == s.Path[0] },
-		) {
-			c.Add(at, accepted, "the step asks for no %q", s.Path[0])
-		}
-		if s.Room == book.FromSteps && !c.Gives(s) {
-			c.Add(at, "an earlier step and what it gives: an item, an answer, or result.<path> of a measurement", "%q gives nothing", s)
-		}
-	}
-}
-
-// measureSample: later steps take answers and parts of the result.
-func measureSample(s book.Step, what []string) (any, bool) {
-	if what[0] == "result" {
-		return Blank, len(what) > 1
-	}
-	return sampleAnswer(s.Measure.Asks, what[0])
-}
-
 func givesMeasure(s *record.State, step *record.Step, what []string) (any, bool, error) {
 	trials := Trials(s, step)
 	t := trials[len(trials)-1]
@@ -182,42 +100,6 @@ func givesMeasure(s *record.State, step *record.Step, what []string) (any, bool,
 	return v, ok, err
 }
 
-// measureWants is what a measuring step takes from the sheet.
-func measureWants(s book.Step) []string {
-	m := s.Measure
-	var want []string
-	if m.Limit != "" {
-		want = append(want, "limits."+m.Limit)
-	}
-	for _, s := range book.Bind(m.Bind).All() {
-		if s.Room == book.FromSheet && !s.Optional {
-			want = append(want, s.Key())
-		}
-	}
-	return want
-}
-
-// measureShows is what stands beside the questions.
-func measureShows(s book.Step) (shown []string) {
-	for _, a := range s.Measure.Asks {
-		if path, must := a.OnSheet(); must {
-			shown = append(shown, path)
-		}
-	}
-	return shown
-}
-
-// measureMisfits tries the figures on the calculator.
-func measureMisfits(s book.Step, on book.Ground) (faults input.Fields) {
-	m, bindings := *s.Measure, book.Bind(s.Measure.Bind)
-	calculator, _ := calculators.Named(m.Calc)
-	known := sample{m: m, kinds: on.Kinds, step: on.Step, figures: on.Figures}
-	for _, f := range input.Below("", known.fits(calculator, bindings)) {
-		faults.Add("figures", f.Accepted, "%s asks for %s: %s", m.Calc, f.Path, f.Problem)
-	}
-	return faults
-}
-
 func openMeasure(s *record.State, step *record.Step, _ time.Time) []record.OpenAct {
 	trials := Trials(s, step)
 	t, m := trials[len(trials)-1], step.Measure
@@ -228,7 +110,8 @@ func openMeasure(s *record.State, step *record.Step, _ time.Time) []record.OpenA
 	if m.Drawer != "" {
 		open = append(open, record.OpenAct{Act: record.ActFit})
 	}
-	if m.Reckons() || (t.Result == nil && !s.IsBlind(step) && t.asksLeft(step) == 0 && len(t.Readings) >= m.MinReadings) {
+	if m.Reckons() || (t.Result == nil && !s.IsBlind(step) && t.asksLeft(step) == 0 &&
+		len(t.Readings) >= m.MinReadings) {
 		open = append(open, record.OpenAct{Act: record.ActReckon})
 	}
 	if t.Result != nil {
@@ -243,7 +126,8 @@ func openMeasure(s *record.State, step *record.Step, _ time.Time) []record.OpenA
 func viewMeasure(v record.Viewer, f record.StepFrame) (record.StepView, error) {
 	m, figures := v.Step.Measure, v.State.On.Figures
 	view := &MeasureStep{
-		StepFrame: f, Kind: book.Measure, Calc: m.Calc, Asks: []AskView{}, MinReadings: m.MinReadings, Units: quantity.ChoicesIn(
+		StepFrame: f, Kind: book.Measure, Calc: m.Calc, Asks: []AskView{}, MinReadings: m.MinReadings,
+		Units: quantity.ChoicesIn(
 			v.State.Units, m.Unit,
 		), Reckons: m.Reckons(),
 		Trials: Trials(v.State, v.Step), GaugeKind: m.Gauge,
@@ -254,7 +138,8 @@ func viewMeasure(v record.Viewer, f record.StepFrame) (record.StepView, error) {
 	for _, a := range m.Asks {
 		on, _ := a.OnSheet()
 		view.Asks = append(view.Asks, AskView{
-			a.ID, a.Text, quantity.ChoicesIn(v.State.Units, a.Unit), a.Choices, a.Optional, figures[on], v.Step.Bindings.Feeds["entries."+a.ID],
+			a.ID, a.Text, quantity.ChoicesIn(v.State.Units, a.Unit), a.Choices, a.Optional, figures[on],
+			v.Step.Bindings.Feeds["entries."+a.ID],
 		})
 	}
 	p := &record.Attempt{Ledger: v.Ledger, State: v.State, Step: v.Step}
@@ -299,10 +184,13 @@ func usualReading(v record.StepView) record.Draft {
 		}
 	}
 	if t.Result == nil && x.MinReadings == 0 && len(t.Asked) == 0 && len(x.Asks) > 0 && len(x.Asks[0].Choices) > 0 {
-		return record.Draft{Act: record.ActReading, Item: record.Place{Name: x.Asks[0].ID}, Body: usualAnswer(x.Asks[0])} // all may stay open, but not all do
+		return record.Draft{Act: record.ActReading, Item: record.Place{Name: x.Asks[0].ID},
+			Body: usualAnswer(x.Asks[0])} // all may stay open, but not all do
 	}
-	if len(t.Readings) < x.MinReadings || (t.Verdict == metrology.Undecided && x.MinReadings > 0 && len(t.Readings) < 2*x.MinReadings) {
-		d := record.Draft{Act: record.ActReading, Body: record.Body{Value: middleOfLimit(x.Limits, quantity.Named(x.Units[0]))}}
+	if len(t.Readings) < x.MinReadings || (t.Verdict == metrology.Undecided && x.MinReadings > 0 &&
+		len(t.Readings) < 2*x.MinReadings) {
+		d := record.Draft{Act: record.ActReading, Body: record.Body{Value: middleOfLimit(x.Limits,
+			quantity.Named(x.Units[0]))}}
 		if len(x.Instruments) > 0 {
 			d.Instrument = x.Instruments[0].ID
 		}
@@ -373,7 +261,8 @@ func badCells(s *record.State, step *record.Step) (list []record.Point) {
 	for _, e := range t.Asked {
 		if o := e.Said().Outcome; o != "" && o != "in" {
 			list = append(list, record.Point{
-				Step: step.ID, Title: step.Title, Says: readingWords(step, e.Item, e.Said()), By: e.By.Name, Left: t.Accepted, Item: e.Item.String(),
+				Step: step.ID, Title: step.Title, Says: readingWords(step, e.Item, e.Said()), By: e.By.Name,
+				Left: t.Accepted, Item: e.Item.String(),
 			})
 		}
 	}
@@ -388,7 +277,8 @@ func leftAsItIs(s *record.State, step *record.Step) (list []record.Point) {
 	st := s.At(step)
 	for e := range st.Each(st.Live) {
 		if e.Act == record.ActAccept {
-			list = append(list, record.Point{Step: step.ID, Title: step.Title, Says: "left as it is", Left: e.Said().Reason, By: e.By.Name})
+			list = append(list, record.Point{Step: step.ID, Title: step.Title, Says: "left as it is",
+				Left: e.Said().Reason, By: e.By.Name})
 		}
 	}
 	return list

@@ -71,7 +71,10 @@ func checkPieces(p *record.Attempt, t Trial) error {
 		piece.Drawer = ""
 		at := input.Index("pack", i)
 		checkPiece(piece, &faults, at, stock)
-		if slices.ContainsFunc(p.Draft.Pack[:i], func(x record.Piece) bool { return samePiece(x, piece) && x.Loose == piece.Loose }) {
+		if slices.ContainsFunc(p.Draft.Pack[:i], func(x record.Piece) bool {
+			return samePiece(x, piece) &&
+				x.Loose == piece.Loose
+		}) {
 			faults.Add(at+".thickness", "each size once, with its count", "%s stands twice", piece.Thickness)
 		}
 		if piece.Loose {
@@ -102,7 +105,9 @@ func samePiece(piece record.Piece, x record.Piece) bool {
 // check holds a piece that is to be fitted against what could be.
 func checkPiece(piece record.Piece, faults *input.Fields, at string, stock record.Drawer) {
 	size := float64(piece.Thickness.SI())
-	j := slices.IndexFunc(stock, func(s shim.StockItem) bool { return s.Thickness.String() == piece.Thickness.String() })
+	j := slices.IndexFunc(
+		stock, func(s shim.StockItem) bool { return s.Thickness.String() == piece.Thickness.String() },
+	)
 	switch {
 	case piece.Count < 1 || piece.Count > mostPieces:
 		faults.Add(at+".count", "1 to 12", "%d shims", piece.Count)
@@ -112,7 +117,8 @@ func checkPiece(piece record.Piece, faults *input.Fields, at string, stock recor
 	case j < 0:
 		faults.Add(at+".thickness", "a size of the drawer", "the drawer has no %s", piece.Thickness)
 	case stock[j].Count != nil && *stock[j].Count < piece.Count:
-		faults.Add(at+".count", fmt.Sprintf("up to %d", *stock[j].Count), "the drawer does not hold %d of %s", piece.Count, piece.Thickness)
+		faults.Add(at+".count", fmt.Sprintf("up to %d", *stock[j].Count), "the drawer does not hold %d of %s",
+			piece.Count, piece.Thickness)
 	}
 }
 
@@ -175,7 +181,8 @@ func moveShims(p *record.Attempt, before, after []record.Piece) {
 	book := func(pack []record.Piece, sign int) {
 		for _, x := range pack {
 			if !x.Loose {
-				change[record.Move{Drawer: cmp.Or(x.Drawer, p.Step.Measure.Drawer), Thickness: x.Thickness.String()}] += sign * x.Count
+				change[record.Move{Drawer: cmp.Or(x.Drawer, p.Step.Measure.Drawer),
+					Thickness: x.Thickness.String()}] += sign * x.Count
 			}
 		}
 	}
@@ -210,7 +217,9 @@ func stockOf(p *record.Attempt, t Trial) (record.Drawer, error) {
 		stock = slices.Clone(held)
 	}
 	for _, piece := range t.Pack {
-		i := slices.IndexFunc(stock, func(s shim.StockItem) bool { return s.Thickness.String() == piece.Thickness.String() })
+		i := slices.IndexFunc(
+			stock, func(s shim.StockItem) bool { return s.Thickness.String() == piece.Thickness.String() },
+		)
 		switch {
 		case i < 0:
 			stock = append(stock, shim.StockItem{Thickness: piece.Thickness, Count: &piece.Count})

@@ -47,7 +47,8 @@ func (x sample) fits(c calculator.Calculator, bindings book.Bindings) error {
 	}
 	// What rests on the sheet alone is worked out now: a figure that cannot be
 	// is named when the rebuild is opened, not when somebody stands at the step.
-	sheetOnly := x.m.Reckons() && !slices.ContainsFunc(bindings.All(), func(s book.Source) bool { return s.Room != book.FromSheet })
+	sheetOnly := x.m.Reckons() && !slices.ContainsFunc(bindings.All(),
+		func(s book.Source) bool { return s.Room != book.FromSheet })
 	if len(faults) == 0 && len(blanks) == 0 && x.figures != nil && sheetOnly {
 		_, err = c.Run(raw)
 		return err

@@ -92,7 +92,8 @@ func fitsTheSame(s *record.Step, x *record.Step) bool {
 }
 
 func newTrial(n int, step *record.Step) Trial {
-	return Trial{Number: n, Pack: []record.Piece{}, Sum: step.Measure.StartPack, Readings: []record.Entry{}, Asked: []record.Entry{}}
+	return Trial{Number: n, Pack: []record.Piece{}, Sum: step.Measure.StartPack, Readings: []record.Entry{},
+		Asked: []record.Entry{}}
 }
 
 // collect gathers what belongs to the trial; its result is the last one worked
@@ -227,7 +228,8 @@ func acceptMeasure(p *record.Attempt) error {
 	if ask == "" && p.Draft.Outcome != "" {
 		return input.At("outcome", "value: a reading", "a reading has no outcome")
 	}
-	return computeTrials(p, trials, t.with(record.Entry{Act: record.ActReading, Item: p.Draft.Item, Decoded: &p.Draft.Body}), ask)
+	return computeTrials(p, trials, t.with(record.Entry{Act: record.ActReading, Item: p.Draft.Item,
+		Decoded: &p.Draft.Body}), ask)
 }
 
 // place gives the new entry its item: an answer to an ask, or the next reading.
@@ -250,7 +252,8 @@ func placeReading(p *record.Attempt, t Trial) (ask string, err error) {
 	case p.Old != nil:
 		return "", nil
 	case m.MinReadings == 0:
-		return "", input.At("item", say.ListOf(m.Asks, func(a book.Ask) string { return a.ID }), "%q is not asked for here", item)
+		return "", input.At("item", say.ListOf(m.Asks, func(a book.Ask) string { return a.ID }),
+			"%q is not asked for here", item)
 	}
 	n := 1
 	for _, e := range t.Readings {
@@ -289,7 +292,8 @@ func KnownInstrument(p *record.Attempt) error {
 		if p.Step.Measure != nil {
 			kind = p.Step.Measure.Gauge
 		}
-		return input.At("instrument", say.ListOf(gauges, func(g shop.Gauge) string { return g.ID }), "%q is no %s of this shop", p.Draft.Instrument, kind)
+		return input.At("instrument", say.ListOf(gauges, func(g shop.Gauge) string { return g.ID }),
+			"%q is no %s of this shop", p.Draft.Instrument, kind)
 	}
 	if copied, ok := p.Ledger.Plan.Instrument(gauges[i].ID); !ok || (shop.Gauge{Instrument: copied}) != gauges[i] {
 		p.Draft.Gauge = &gauges[i]

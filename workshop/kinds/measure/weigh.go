@@ -22,7 +22,8 @@ func CheckWeighs(c *book.Checker, at string, s book.Step) {
 		mine.Fields = nil
 		checkMeasure(&mine, "", part)
 		for _, f := range mine.Fields {
-			f.Path = input.Join(input.Index(input.Join(at, "weighs"), i), strings.TrimPrefix(strings.TrimPrefix(f.Path, "measure"), "."))
+			f.Path = input.Join(input.Index(input.Join(at, "weighs"), i),
+				strings.TrimPrefix(strings.TrimPrefix(f.Path, "measure"), "."))
 			c.Fields = append(c.Fields, f)
 		}
 	}

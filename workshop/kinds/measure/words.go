@@ -80,7 +80,8 @@ func readingWords(step *record.Step, at record.Place, b record.Body) string {
 		case len(a.Choices) == 0:
 			return a.Text + ": " + b.ValueWords()
 		default:
-			return a.Text + ": " + say.NameOf(a.Choices, b.Outcome, func(x book.AskChoice) (string, string) { return x.ID, x.Text })
+			return a.Text + ": " + say.NameOf(a.Choices, b.Outcome,
+				func(x book.AskChoice) (string, string) { return x.ID, x.Text })
 		}
 	}
 	return "read " + b.ValueWords()

@@ -29,7 +29,8 @@ var Kind = record.Kind{
 	Takes: []record.Act{record.ActWanted, record.ActOrdered, record.ActCame, record.ActDecision},
 	Needs: needsOrder,
 	Open: func(*record.State, *record.Step, time.Time) []record.OpenAct {
-		return []record.OpenAct{{Act: record.ActWanted}, {Act: record.ActOrdered}, {Act: record.ActCame}, {Act: record.ActDecision}}
+		return []record.OpenAct{{Act: record.ActWanted}, {Act: record.ActOrdered}, {Act: record.ActCame},
+			{Act: record.ActDecision}}
 	},
 	Accept: acceptOrder,
 	Strike: strikeOrder,
@@ -48,7 +49,8 @@ func usualOrder(v record.StepView) record.Draft {
 	for _, g := range x.Groups {
 		for _, l := range g.Lines {
 			inKit := g.Kit != "" && l.Line != g.Kit
-			if l.Asked && !inKit && l.State != buying.LineHere && l.State != buying.LineFitted && l.State != buying.LineNotNeeded {
+			if l.Asked && !inKit && l.State != buying.LineHere && l.State != buying.LineFitted &&
+				l.State != buying.LineNotNeeded {
 				lines = append(lines, record.OrderLine{Line: l.Line, Outcome: buying.Fits})
 			}
 		}
@@ -96,7 +98,8 @@ func wayNamed(s *record.State, id string) string {
 	}
 	var names []string
 	for _, k := range strings.Split(id, "+") {
-		names = append(names, say.NameOf(s.On.Sheet.Kits, k, func(x supply.Kit) (string, string) { return x.ID, x.Name }))
+		names = append(names, say.NameOf(s.On.Sheet.Kits, k,
+			func(x supply.Kit) (string, string) { return x.ID, x.Name }))
 	}
 	return strings.Join(names, " and ")
 }
@@ -160,7 +163,8 @@ func needsOrder(s *record.State, step *record.Step) record.Need {
 	case open > 0:
 		return record.Need{What: record.PartsToOrder, Count: open}
 	case awaited > 0:
-		n := record.Need{What: record.PartsAwaited, Count: awaited, Due: due, Late: max(0, say.DaysBetween(s.Promised, due))}
+		n := record.Need{What: record.PartsAwaited, Count: awaited, Due: due,
+			Late: max(0, say.DaysBetween(s.Promised, due))}
 		if undated {
 			n.Names = []string{"of some nobody knows the day"}
 		}
@@ -169,7 +173,8 @@ func needsOrder(s *record.State, step *record.Step) record.Need {
 	if unseen := buying.Unseen(s, step); len(unseen) > 0 {
 		return record.Need{What: record.PartsLooked, Names: unseen}
 	}
-	if len(stands) == 0 && !l.Nothing && !slices.ContainsFunc(l.Lines, func(p *buying.ListPart) bool { return p.Dropped }) {
+	if len(stands) == 0 && !l.Nothing && !slices.ContainsFunc(l.Lines,
+		func(p *buying.ListPart) bool { return p.Dropped }) {
 		return record.Need{What: record.PartsSaid}
 	}
 	return record.Need{}

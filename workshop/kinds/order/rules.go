@@ -89,7 +89,8 @@ func nothingComes(p *record.Attempt, l *buying.PartsList) error {
 	for _, x := range l.Lines {
 		left := slices.ContainsFunc(before, func(o record.OrderLine) bool { return o.Line == x.Line })
 		if (x.IsOpen() || left) && !strings.HasPrefix(x.Line, buying.KitPrefix) {
-			p.Draft.Lines = append(p.Draft.Lines, record.OrderLine{Line: x.Line, Outcome: buying.NotNeeded, Reason: p.Draft.Reason})
+			p.Draft.Lines = append(p.Draft.Lines, record.OrderLine{Line: x.Line, Outcome: buying.NotNeeded,
+				Reason: p.Draft.Reason})
 		}
 	}
 	if len(p.Draft.Lines) == 0 {
@@ -167,7 +168,8 @@ func ownLines(p *record.Attempt) (n int) {
 
 func checkOrdered(p *record.Attempt, faults *input.Fields, at string, o *record.OrderLine, known *buying.ListPart) {
 	if p.Old == nil && !known.IsOpen() {
-		faults.Add(at+".line", "a line that is to be ordered", "%s is %s", known.Name, cmp.Or(known.StateWords(), "not asked for"))
+		faults.Add(at+".line", "a line that is to be ordered", "%s is %s", known.Name,
+			cmp.Or(known.StateWords(), "not asked for"))
 	}
 	if o.Outcome != "" || len(o.Compared) > 0 {
 		faults.Add(at+".outcome", "nothing", "an order has no outcome yet")
@@ -190,7 +192,8 @@ func checkOrdered(p *record.Attempt, faults *input.Fields, at string, o *record.
 }
 
 func checkWhen(p *record.Attempt, faults *input.Fields) {
-	if p.Draft.Supplier = strings.TrimSpace(p.Draft.Supplier); p.Draft.Supplier == "" || utf8.RuneCountInString(p.Draft.Supplier) > say.MostSaid {
+	if p.Draft.Supplier = strings.TrimSpace(p.Draft.Supplier); p.Draft.Supplier == "" ||
+		utf8.RuneCountInString(p.Draft.Supplier) > say.MostSaid {
 		faults.Add("supplier", "who sends it", "nobody is named, or it is too long")
 	}
 	if p.Draft.Due != "" {
@@ -199,7 +202,8 @@ func checkWhen(p *record.Attempt, faults *input.Fields) {
 }
 
 // cameIn: a line came in and was held against the old, or its deposit came back.
-func checkCame(p *record.Attempt, faults *input.Fields, at string, o *record.OrderLine, known *buying.ListPart, c *buying.Purchase) {
+func checkCame(p *record.Attempt, faults *input.Fields, at string, o *record.OrderLine, known *buying.ListPart,
+	c *buying.Purchase) {
 	if len(o.Compared) > mostCompared {
 		faults.Add(at+".compared", fmt.Sprintf("up to %d interfaces", mostCompared), "%d of them", len(o.Compared))
 		return
@@ -232,8 +236,10 @@ func checkCame(p *record.Attempt, faults *input.Fields, at string, o *record.Ord
 	default:
 		faults.Add(at+".outcome", "fits, rework, back, deposit-back", "%q is none", o.Outcome)
 	}
-	if p.Old == nil && o.Outcome != buying.DepositBack && (known.State == buying.LineFitted || (known.State == buying.LineHere && o.Outcome != buying.SentBack)) {
-		faults.Add(at+".line", "a line that is not here yet; one that is here can go back", "%s is %s", known.Name, known.StateWords())
+	if p.Old == nil && o.Outcome != buying.DepositBack &&
+		(known.State == buying.LineFitted || (known.State == buying.LineHere && o.Outcome != buying.SentBack)) {
+		faults.Add(at+".line", "a line that is not here yet; one that is here can go back", "%s is %s", known.Name,
+			known.StateWords())
 	}
 	if len(*faults) == 0 {
 		overMoves(p, o.ToDrawer, -1)
@@ -262,7 +268,8 @@ func overOf(p *record.Attempt, line string, c *buying.Purchase) *record.ToDrawer
 		}
 		offer := b.Packs[0]
 		drawer, err := p.Ledger.Drawer(offer.Drawer)
-		if err == nil && slices.ContainsFunc(drawer, func(x shim.StockItem) bool { return x.Thickness.String() == offer.Size }) {
+		if err == nil && slices.ContainsFunc(drawer,
+			func(x shim.StockItem) bool { return x.Thickness.String() == offer.Size }) {
 			return &record.ToDrawer{Drawer: offer.Drawer, Size: offer.Size, Pieces: b.Left}
 		}
 	}

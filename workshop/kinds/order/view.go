@@ -101,7 +101,8 @@ func viewOrder(v record.Viewer, f record.StepFrame) (record.StepView, error) {
 	c := buying.PurchaseOf(s, l)
 	today := say.DayOf(v.Now, s.Zone)
 	view := &OrderStep{
-		StepFrame: f, Kind: book.Order, Ways: []PartsWay{}, Way: cmp.Or(c.Way.ID, buying.WaySingles), Groups: groupLines(c), Nothing: c.Nothing,
+		StepFrame: f, Kind: book.Order, Ways: []PartsWay{}, Way: cmp.Or(c.Way.ID, buying.WaySingles),
+		Groups: groupLines(c), Nothing: c.Nothing,
 		Left: append(leftWords(c), over...), Unlike: []PartsUnlike{}, Suppliers: suppliersOf(c, s.On.Sheet),
 		Compare: supply.Interfaces, Agreed: decide.LastAgreed(s),
 	}
@@ -113,7 +114,8 @@ func viewOrder(v record.Viewer, f record.StepFrame) (record.StepView, error) {
 		day := say.DayAfter(today, w.Days)
 		ready := b.After(day)
 		view.Ways = append(view.Ways, PartsWay{
-			cmp.Or(w.ID, buying.WaySingles), buying.WayWords(w), w.Sum, max(w.Unpriced, w.Undated), day, ready, ready <= s.Promised,
+			cmp.Or(w.ID, buying.WaySingles), buying.WayWords(w), w.Sum, max(w.Unpriced, w.Undated), day, ready,
+			ready <= s.Promised,
 		})
 	}
 	for kit, parts := range c.Unlike {
@@ -176,7 +178,8 @@ func showLine(c *buying.Purchase, p *buying.ListPart) PartLine {
 	x := PartLine{
 		Line: p.Line, Name: p.Name, Kind: p.Kind, Why: p.Why, Pieces: max(1, p.Pieces), Supplier: p.Supplier,
 		Price: p.Price, Deposit: p.Deposit, Lead: p.Lead,
-		State: p.State, StateSays: p.StateWords(), Due: p.Due, Compare: []string{}, Compared: p.Compared, Sent: p.Sent, Reason: p.Reason,
+		State: p.State, StateSays: p.StateWords(), Due: p.Due, Compare: []string{}, Compared: p.Compared,
+		Sent: p.Sent, Reason: p.Reason,
 		Own: strings.HasPrefix(p.Line, buying.OwnPrefix), Asked: p.Asked, InKits: p.Unit != "",
 	}
 	if x.Compared == nil {

@@ -87,7 +87,8 @@ func withPacks(s *record.State, step *record.Step, parts []StackPart) []StackPar
 		last := trials[len(trials)-1]
 		p := StackPart{
 			Part: book.Part{
-				ID: packPrefix + x.ID, Name: "Pack " + last.Sum.String() + ", " + record.PackWords(last.Pack), Shape: "washer",
+				ID: packPrefix + x.ID, Name: "Pack " + last.Sum.String() + ", " + record.PackWords(last.Pack),
+				Shape: "washer",
 			},
 			Extra: true, Removed: PartRemoved,
 		}
@@ -130,9 +131,10 @@ func removedParts(s *record.State, removal *record.Step) []StackPart {
 		}
 		said := e.Said()
 		part := StackPart{
-			Removed: said.Outcome, Tray: said.Tray, Seen: said.Faces, Photo: said.Photo, NotFound: said.Outcome == partNotFound,
-			None: said.Outcome == partNone,
-			Mark: said.Mark, Damage: said.Damage, Behind: said.Behind,
+			Removed: said.Outcome, Tray: said.Tray, Seen: said.Faces, Photo: said.Photo,
+			NotFound: said.Outcome == partNotFound,
+			None:     said.Outcome == partNone,
+			Mark:     said.Mark, Damage: said.Damage, Behind: said.Behind,
 		}
 		if said.Value.IsSaid() {
 			part.Measured = said.ValueWords()
@@ -140,7 +142,8 @@ func removedParts(s *record.State, removal *record.Step) []StackPart {
 		if i, ok := planned[e.Item.String()]; ok {
 			part.Part = removal.Parts[i]
 		} else {
-			part.Part, part.Extra = book.Part{ID: e.Item.String(), Name: said.Name, Faces: said.Faces, Shaft: said.Shaft}, true
+			part.Part, part.Extra = book.Part{ID: e.Item.String(), Name: said.Name, Faces: said.Faces,
+				Shaft: said.Shaft}, true
 		}
 		part.Bolts = cmp.Or(said.Bolts, part.Bolts)
 		parts = append(parts, part)
@@ -195,8 +198,11 @@ func CameOff(s *record.State, removal *record.Step) []book.Part {
 			first[e.Item] = FirstSaid(s, *e).Seq
 		}
 	}
-	parts := slices.DeleteFunc(removedParts(s, removal), func(p StackPart) bool { return p.NotFound || p.None || first[record.ReadPlace(p.ID)] == 0 })
-	slices.SortStableFunc(parts, func(a, b StackPart) int { return first[record.ReadPlace(a.ID)] - first[record.ReadPlace(b.ID)] })
+	parts := slices.DeleteFunc(removedParts(s, removal),
+		func(p StackPart) bool { return p.NotFound || p.None || first[record.ReadPlace(p.ID)] == 0 })
+	slices.SortStableFunc(
+		parts, func(a, b StackPart) int { return first[record.ReadPlace(a.ID)] - first[record.ReadPlace(b.ID)] },
+	)
 	var list []book.Part
 	for _, p := range inRow(parts) {
 		part := p.Part

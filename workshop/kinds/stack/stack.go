@@ -31,7 +31,8 @@ var Kind = record.Kind{
 	Accept: acceptPart,
 	View: func(v record.Viewer, f record.StepFrame) (record.StepView, error) {
 		parts := stackOpen(v.State, v.Step)
-		view := &StackStep{StepFrame: f, Kind: book.Stack, Work: v.Step.Work, Stack: parts, Wears: wearsOf(v.State, parts), Works: works}
+		view := &StackStep{StepFrame: f, Kind: book.Stack, Work: v.Step.Work, Stack: parts,
+			Wears: wearsOf(v.State, parts), Works: works}
 		if v.Step.Work == book.Remove {
 			sheet := v.State.Plan.Sheet
 			view.Usual = strings.HasPrefix(sheet.ID, shop.OwnSheet) && len(sheet.Stacks[v.Step.ID]) == 0
@@ -52,7 +53,8 @@ var Kind = record.Kind{
 }
 
 // workActs is what is done to each part.
-var workActs = map[book.StackWork]record.Act{book.Remove: record.ActRemoved, book.Inspect: record.ActVerdict, book.Fit: record.ActFitted}
+var workActs = map[book.StackWork]record.Act{book.Remove: record.ActRemoved, book.Inspect: record.ActVerdict,
+	book.Fit: record.ActFitted}
 
 // StackStep is a stack as the bench shows it.
 type StackStep struct {
@@ -128,7 +130,8 @@ func partAnswers(work book.StackWork, p StackPart) []record.Answer {
 			{ID: partNone, Text: "This one has none"},
 		}
 	case book.Fit:
-		return []record.Answer{{ID: partFitted, Text: "In", Good: true}, {ID: partLeftOut, Text: "Left out", Reason: true}}
+		return []record.Answer{{ID: partFitted, Text: "In", Good: true},
+			{ID: partLeftOut, Text: "Left out", Reason: true}}
 	}
 	not := ""
 	switch {
@@ -189,7 +192,8 @@ func hasNone(s *record.State, removal *record.Step, at record.Place) bool {
 			continue
 		}
 		for _, act := range []record.Act{record.ActRemoved, record.ActVerdict} {
-			if e, ok := s.At(step).Has(act, at); ok && bytes.Contains(e.Body, []byte(partNone)) && e.Said().Outcome == partNone {
+			if e, ok := s.At(step).Has(act, at); ok && bytes.Contains(e.Body, []byte(partNone)) &&
+				e.Said().Outcome == partNone {
 				return true
 			}
 		}
@@ -207,7 +211,8 @@ func acceptPart(p *record.Attempt) error {
 	}
 	i := slices.IndexFunc(parts, func(x StackPart) bool { return record.ReadPlace(x.ID) == p.Draft.Item })
 	if i < 0 {
-		return input.At("item", say.ListOf(parts, func(x StackPart) string { return x.ID }), "%q is not a part of this stack", p.Draft.Item.String())
+		return input.At("item", say.ListOf(parts, func(x StackPart) string { return x.ID }),
+			"%q is not a part of this stack", p.Draft.Item.String())
 	}
 	if p.Step.Work == book.Inspect {
 		return acceptVerdict(p, parts[i])
@@ -224,7 +229,10 @@ func acceptRemoved(p *record.Attempt, parts []StackPart) error {
 			return err
 		}
 	}
-	known := slices.ContainsFunc(parts, func(x StackPart) bool { return x.ID == p.Draft.Behind && record.ReadPlace(x.ID) != p.Draft.Item })
+	known := slices.ContainsFunc(parts, func(x StackPart) bool {
+		return x.ID == p.Draft.Behind &&
+			record.ReadPlace(x.ID) != p.Draft.Item
+	})
 	if p.Draft.Behind != "" && p.Draft.Behind != atFront && !known {
 		return input.At("behind", "another part of the stack, or -", "%q is none", p.Draft.Behind)
 	}
@@ -293,16 +301,19 @@ func usualPart(v record.StepView) record.Draft {
 		case p.None:
 			continue
 		case x.Work == book.Remove && p.Removed == "":
-			return record.Draft{Act: record.ActRemoved, Item: at, Body: record.Body{Outcome: PartRemoved, Faces: p.Faces, Tray: "tray " + strconv.Itoa(i/4+1)}}
+			return record.Draft{Act: record.ActRemoved, Item: at,
+				Body: record.Body{Outcome: PartRemoved, Faces: p.Faces, Tray: "tray " + strconv.Itoa(i/4+1)}}
 		case x.Work == book.Inspect && p.Verdict == "" && p.Usual != "":
-			return record.Draft{Act: record.ActVerdict, Item: at, Body: record.Body{Outcome: p.Usual, Reason: cmp.Or(p.Rule, "was not there")}}
+			return record.Draft{Act: record.ActVerdict, Item: at,
+				Body: record.Body{Outcome: p.Usual, Reason: cmp.Or(p.Rule, "was not there")}}
 		case x.Work == book.Inspect && p.Verdict == "":
 			return record.Draft{Act: record.ActVerdict, Item: at, Body: record.Body{Outcome: PartReuse}}
 		}
 	}
 	for _, p := range slices.Backward(x.Stack) {
 		if p.Fitted == "" && !p.None {
-			return record.Draft{Act: record.ActFitted, Item: record.ReadPlace(p.ID), Body: record.Body{Outcome: partFitted}}
+			return record.Draft{Act: record.ActFitted, Item: record.ReadPlace(p.ID),
+				Body: record.Body{Outcome: partFitted}}
 		}
 	}
 	return record.Draft{}
@@ -354,7 +365,8 @@ func partName(s *record.State, step *record.Step, at record.Place) string {
 	if e, ok := s.At(removal).Has(record.ActRemoved, at); ok {
 		return e.Said().Name
 	}
-	if of, ok := s.Plan.ByID[strings.TrimPrefix(id, packPrefix)]; ok && of.Measure != nil && strings.HasPrefix(id, packPrefix) {
+	if of, ok := s.Plan.ByID[strings.TrimPrefix(id, packPrefix)]; ok && of.Measure != nil &&
+		strings.HasPrefix(id, packPrefix) {
 		trials := measure.Trials(s, of)
 		return "Pack " + trials[len(trials)-1].Sum.String()
 	}

@@ -27,7 +27,8 @@ func workedOn(p *record.Attempt) error {
 	case p.Draft.Work == "":
 		return nil
 	case p.Draft.Outcome != PartRework:
-		return input.At("work", "nothing, unless it is reworked", "%q is no work on a part that is not reworked", p.Draft.Work)
+		return input.At("work", "nothing, unless it is reworked", "%q is no work on a part that is not reworked",
+			p.Draft.Work)
 	case !slices.Contains(works, p.Draft.Work):
 		return input.At("work", strings.Join(works, ", "), "%q is none of them", p.Draft.Work)
 	}
@@ -44,7 +45,8 @@ func checkWear(p *record.Attempt, part StackPart) error {
 	w := p.Draft.Wear
 	if w == nil {
 		if p.Draft.Instrument != "" {
-			return input.At("instrument", "nothing, unless the part is measured", "nothing was measured with %q", p.Draft.Instrument)
+			return input.At("instrument", "nothing, unless the part is measured", "nothing was measured with %q",
+				p.Draft.Instrument)
 		}
 		return nil
 	}
@@ -61,7 +63,8 @@ func checkWear(p *record.Attempt, part StackPart) error {
 	if err != nil {
 		return input.Below("wear", err)
 	}
-	if better := math.Abs(w.Value.SI() - w.New.SI()); left > 1 && better > betterThanNew*math.Abs(w.New.SI()) && better > w.Sure.DifferenceSI() {
+	if better := math.Abs(w.Value.SI() - w.New.SI()); left > 1 && better > betterThanNew*math.Abs(w.New.SI()) &&
+		better > w.Sure.DifferenceSI() {
 		return input.At(
 			"wear.value", "up to what it has as new, "+w.New.String(),
 			"%s is better than new: another part, or a slip of the gauge", w.Value,
@@ -98,7 +101,8 @@ func checkWorn(w *record.Worn) error {
 	}
 	for i, r := range w.Readings {
 		if r.Dimension() != read.Dimension() {
-			faults.Add(input.Index("wear.readings", i), "all readings of one kind", "a %s among readings of %s", r.Dimension(), read.Dimension())
+			faults.Add(input.Index("wear.readings", i), "all readings of one kind", "a %s among readings of %s",
+				r.Dimension(), read.Dimension())
 		}
 	}
 	for name, q := range map[string]quantity.Any{"new": w.New, "limit": w.Limit} {
@@ -153,7 +157,8 @@ func gaugeInHand(p *record.Attempt, w *record.Worn) (*metrology.Instrument, erro
 	if g.Resolution.Dimension() != w.Limit.Dimension() {
 		return nil, input.At("instrument", "a gauge that reads a "+string(w.Limit.Dimension()), "%s does not", g.Name)
 	}
-	return &metrology.Instrument{Name: g.Name, Resolution: g.Resolution, MPE: g.MPE, Repeatability: g.Repeatability}, nil
+	return &metrology.Instrument{Name: g.Name, Resolution: g.Resolution, MPE: g.MPE, Repeatability: g.Repeatability},
+		nil
 }
 
 // wornWords: "ring gap 0.62 mm ± 0.02 mm from 3 readings, limit 0.6 mm".

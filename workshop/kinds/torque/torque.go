@@ -34,7 +34,8 @@ var Kind = record.Kind{
 	Usual: func(v record.StepView) record.Draft {
 		next := v.(*TorqueStep).Torque.Next
 		if next == nil {
-			d := record.Draft{Act: record.ActOutcome, Item: record.Place{Name: checkRound}, Body: record.Body{Outcome: "held"}}
+			d := record.Draft{Act: record.ActOutcome, Item: record.Place{Name: checkRound},
+				Body: record.Body{Outcome: "held"}}
 			for _, e := range v.Frame().Entries {
 				if e.Item == d.Item && e.SupersededBy == "" {
 					d.Supersedes = e.ID // a bolt was turned after it
@@ -183,11 +184,15 @@ func (w torqueWork) offSetting(st record.StepLog) (off []TorqueCell) {
 func (w torqueWork) offWords(st record.StepLog) (words []string) {
 	for _, c := range w.offSetting(st) {
 		e, _ := st.Has(record.ActTorqued, c.at())
-		said := fmt.Sprintf("Bolt %d in pass %d is under its setting. Set the wrench again, turn it, and type what it shows.", c.Bolt, c.Pass)
+		said := fmt.Sprintf(
+			"Bolt %d in pass %d is under its setting. Set the wrench again, turn it, and type what it shows.", c.Bolt,
+			c.Pass,
+		)
 		if c.isOver(e.Said().Value) {
 			said = fmt.Sprintf(
 				"Bolt %d in pass %d is over its setting. Back it off and tighten it anew. Is it used once only? Fit a new bolt.",
-				c.Bolt, c.Pass,
+				c.Bolt,
+				c.Pass,
 			)
 		}
 		words = append(words, said)
@@ -258,7 +263,8 @@ func acceptTorque(p *record.Attempt) error {
 		}
 	}
 	if !found {
-		return input.At("bolt", fmt.Sprintf("1 to %d", work.group.Bolts), "there is no bolt %d in pass %d", p.Draft.Bolt, p.Draft.Pass)
+		return input.At("bolt", fmt.Sprintf("1 to %d", work.group.Bolts), "there is no bolt %d in pass %d",
+			p.Draft.Bolt, p.Draft.Pass)
 	}
 	if _, done := st.Has(record.ActTorqued, cell.at()); !done && p.Old == nil && cell.at() != next.at() {
 		return say.Refuse(say.GateClosed, say.BoltComesNext, next.Bolt, next.Pass, cell.Bolt)
@@ -296,7 +302,8 @@ func checkTurn(p *record.Attempt, cell TorqueCell) error {
 	}
 	turned := degrees(p.Draft.Value)
 	if turned <= 0 || turned > fastener.MaxAngle {
-		return input.At("value", fmt.Sprintf("above 0°, up to %d°", fastener.MaxAngle), "%s is no turn of a bolt", p.Draft.Value)
+		return input.At("value", fmt.Sprintf("above 0°, up to %d°", fastener.MaxAngle), "%s is no turn of a bolt",
+			p.Draft.Value)
 	}
 	p.Verdict = fastener.JudgeAngle(turned, cell.AngleDeg)
 	return p.KeepResult(torqueMethod, TurnResult{cell.AngleDeg, fastener.AngleTolerance, p.Verdict})

@@ -60,7 +60,8 @@ func (t *WrenchTable) put(e *record.Entry) {
 	i := slices.IndexFunc(t.Rows, func(r WrenchPass) bool { return r.Pass == e.Item.Pass })
 	if i < 0 {
 		i = len(t.Rows)
-		t.Rows = append(t.Rows, WrenchPass{Pass: e.Item.Pass, Cells: make([]WrenchCell, len(t.Bolts)), From: e.At, To: e.At})
+		t.Rows = append(t.Rows, WrenchPass{Pass: e.Item.Pass, Cells: make([]WrenchCell, len(t.Bolts)), From: e.At,
+			To: e.At})
 	}
 	row, b := &t.Rows[i], e.Said()
 	row.Cells[slices.Index(t.Bolts, e.Item.Bolt)] = WrenchCell{b.ValueWords(), e.Verdict}

@@ -49,7 +49,8 @@ var Kind = record.Kind{
 		if e.Act == record.ActEnd {
 			return record.WithReason("clock over", e.Said())
 		}
-		return "clock started: " + say.NameOf(step.Schools, e.Said().Outcome, func(x book.School) (string, string) { return x.ID, x.Title })
+		return "clock started: " + say.NameOf(step.Schools, e.Said().Outcome,
+			func(x book.School) (string, string) { return x.ID, x.Title })
 	},
 	Empty: func() record.StepView { return &WaitStep{} },
 }
