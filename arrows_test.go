@@ -33,8 +33,9 @@ var allowed = map[string]room{
 	"workshop/say":    {rooms: "core", uses: "github.com/google/uuid"},
 	"workshop/seal":   {rooms: "workshop/say", uses: "golang.org/x/mod"},
 	"workshop/people": {rooms: "workshop/say"},
+	"workshop/acts":   {rooms: "core book workshop/say workshop/shop"},
 	"workshop/shop":   {rooms: "core book workshop/say workshop/seal workshop/people"},
-	"workshop/record": {rooms: "core book workshop/say workshop/seal workshop/people workshop/shop"},
+	"workshop/record": {rooms: "core book workshop/say workshop/seal workshop/people workshop/shop workshop/acts"},
 	"workshop/kinds": {
 		rooms: aKind + " workshop/kinds/measure workshop/kinds/items workshop/kinds/stack workshop/kinds/torque workshop/kinds/fill " +
 			"workshop/kinds/wait workshop/kinds/caution workshop/kinds/photo workshop/kinds/decide workshop/kinds/order",
@@ -57,7 +58,7 @@ var allowed = map[string]room{
 		rooms: aKind + " workshop/kinds workshop/kinds/measure workshop/kinds/stack workshop/buying workshop/paper picture",
 		uses:  "github.com/google/uuid",
 	},
-	"workshop/walk": {rooms: "workshop workshop/kinds workshop/people workshop/record"},
+	"workshop/walk": {rooms: "workshop workshop/acts workshop/kinds workshop/people workshop/record"},
 	"postgres": {
 		rooms: "core book picture " + theWorkshop,
 		uses:  "github.com/google/uuid github.com/hashicorp/golang-lru/v2 github.com/jackc/pgx/v5 github.com/jmoiron/sqlx github.com/pressly/goose/v3 golang.org/x/mod",
@@ -85,10 +86,10 @@ var allowed = map[string]room{
 }
 
 // aKind is what every kind of step stands on.
-const aKind = "core book workshop/say workshop/seal workshop/people workshop/shop workshop/record"
+const aKind = "core book workshop/say workshop/seal workshop/people workshop/shop workshop/acts workshop/record"
 
 // theWorkshop is all that stands on it may ask.
-const theWorkshop = "workshop workshop/say workshop/seal workshop/people workshop/shop workshop/record workshop/kinds workshop/buying " +
+const theWorkshop = "workshop workshop/say workshop/seal workshop/people workshop/shop workshop/acts workshop/record workshop/kinds workshop/buying " +
 	"workshop/paper workshop/kinds/fill workshop/kinds/torque workshop/kinds/order"
 
 type room struct {

@@ -14,6 +14,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"handwerk/workshop/acts"
 	"handwerk/workshop/record"
 )
 
@@ -156,10 +157,13 @@ func (q quick) under(t *testing.T, base string, earlier *Person) {
 
 // told is what an entry holds of what was typed.
 func told(e record.EntryView) string {
-	b := e.Said()
+	said, typed, tray := e.Said(), "", record.As[acts.Removed](&e.Entry).Tray
+	if m := acts.ValueOf(said); m != nil {
+		typed = m.Typed
+	}
 	return strings.Join(
 		slices.DeleteFunc(
-			[]string{e.Item.String(), b.Typed, b.Outcome, b.Reason, b.Note, b.Tray},
+			[]string{e.Item.String(), typed, acts.OutcomeOf(said), acts.Reason(said), acts.NoteOf(said), tray},
 			func(s string) bool { return s == "" },
 		),
 		" ",

@@ -11,6 +11,7 @@ import (
 	"github.com/go-rod/rod/lib/input"
 
 	"handwerk/book"
+	"handwerk/workshop/acts"
 	"handwerk/workshop/kinds"
 	"handwerk/workshop/kinds/decide"
 	"handwerk/workshop/kinds/fill"
@@ -92,16 +93,16 @@ func (h *keyHand) act(step string, view record.StepView) {
 	d := kinds.Plausible(view)
 	before := len(view.Frame().Entries)
 	h.keys(step, view, d)
-	if d.Act == record.ActDecision && view.Frame().Step.Role == string(people.Lead) {
+	if d.Says.Name() == (acts.Decision{}).Name() && view.Frame().Step.Role == string(people.Lead) {
 		h.proves("tove")
 	}
 	for until := time.Now().Add(time.Minute); len(h.step(h.rebuild,
 		step).Frame().Entries) <= before; time.Sleep(20 * time.Millisecond) {
 		if time.Now().After(until) {
-			h.fail(fmt.Sprintf("%s: %s of %s", step, d.Act, d.Item), errors.New("nothing new is on record"))
+			h.fail(fmt.Sprintf("%s: %s of %s", step, d.Says.Name(), d.Item), errors.New("nothing new is on record"))
 		}
 	}
-	h.inHand(step, string(d.Act)+" of "+d.Item.String())
+	h.inHand(step, string(d.Says.Name())+" of "+d.Item.String())
 }
 
 // inHand: the focus is where a key can land, never on the page.
@@ -143,41 +144,41 @@ func (h *keyHand) number(i int) { h.press(input.Key('1' + rune(i))) }
 
 // keys are those a mechanic presses to say it.
 func (h *keyHand) keys(step string, view record.StepView, d record.Draft) {
-	switch d.Act {
-	case record.ActAcknowledge:
+	switch said := d.Says.(type) {
+	case *acts.Acknowledge:
 		if _, ofStep := kinds.Acknowledging(view, record.Draft{}); !ofStep {
 			h.outcome(view, d)
 			return
 		}
 		h.letter('a')
-	case record.ActFigure:
+	case *acts.Figure:
 		h.figure(view, d)
-	case record.ActOutcome:
+	case *acts.Outcome:
 		h.outcome(view, d)
-	case record.ActRemoved:
+	case *acts.Removed:
 		h.letter('t')
-		h.types(d.Tray)
-	case record.ActVerdict:
+		h.types(said.Tray)
+	case *acts.Verdict:
 		h.verdict(view, d)
-	case record.ActFitted, record.ActStart, record.ActReckon:
+	case *acts.Fitted, *acts.Start, *acts.Reckon:
 		h.letter('f')
-	case record.ActReading:
+	case *acts.Reading:
 		h.reading(view, d)
-	case record.ActTorqued:
-		h.types(d.Value.String())
-	case record.ActFilled:
+	case *acts.Torqued:
+		h.types(said.Value.String())
+	case *acts.Filled:
 		h.filled(view, d)
-	case record.ActEnd:
-		h.says(d.Reason, "To go on sooner, say why")
-	case record.ActPhoto:
-		h.says(d.Reason, "Or no picture, because")
-	case record.ActDecision:
+	case *acts.End:
+		h.says(said.Reason, "To go on sooner, say why")
+	case *acts.Photo:
+		h.says(said.Reason, "Or no picture, because")
+	case *acts.Decision:
 		h.decision(view, d)
-	case record.ActAccept:
+	case *acts.Accept:
 		h.tabTo("Leave it as it is")
 		h.press(input.Enter)
-		h.types(d.Reason)
-	case record.ActCame:
+		h.types(said.Reason)
+	case *acts.Came:
 		h.order(view)
 	default:
 		h.fail(fmt.Sprintf("%s: %+v", step, d), errors.New("nobody knows its keys"))
@@ -211,7 +212,7 @@ func (h *keyHand) outcome(view record.StepView, d record.Draft) {
 		h.letter('f')
 		return
 	case *decide.DecideStep:
-		h.says(d.Note, "What was done about it")
+		h.says(acts.NoteOf(d.Says), "What was done about it")
 		return
 	}
 	// What may stay open is passed by, and the test that tells most comes first: the screen says where the hand is.
@@ -233,10 +234,10 @@ func (h *keyHand) outcome(view record.StepView, d record.Draft) {
 func (h *keyHand) verdict(view record.StepView, d record.Draft) {
 	x := view.(*stack.StackStep)
 	i := slices.IndexFunc(x.Stack, func(p stack.StackPart) bool { return record.ReadPlace(p.ID) == d.Item })
-	a := slices.IndexFunc(x.Stack[i].Answers, func(a record.Answer) bool { return a.ID == d.Outcome })
-	if d.Reason != "" && x.Stack[i].Answers[a].Reason {
+	a := slices.IndexFunc(x.Stack[i].Answers, func(a record.Answer) bool { return a.ID == acts.OutcomeOf(d.Says) })
+	if acts.Reason(d.Says) != "" && x.Stack[i].Answers[a].Reason {
 		h.letter('t')
-		h.types(d.Reason)
+		h.types(acts.Reason(d.Says))
 	}
 	h.number(a)
 }
@@ -249,21 +250,21 @@ func (h *keyHand) reading(view record.StepView, d record.Draft) {
 	}
 	for _, a := range x.Asks {
 		if a.ID == d.Item.Name && len(a.Choices) > 0 {
-			i := slices.IndexFunc(a.Choices, func(c book.AskChoice) bool { return c.ID == d.Outcome })
+			i := slices.IndexFunc(a.Choices, func(c book.AskChoice) bool { return c.ID == acts.OutcomeOf(d.Says) })
 			h.number(i)
 			return
 		}
 	}
-	h.types(d.Value.String())
+	h.types(acts.ValueOf(d.Says).Value.String())
 }
 
 func (h *keyHand) filled(view record.StepView, d record.Draft) {
 	x := view.(*fill.FillStep)
 	if x.Chosen == "" {
-		i := slices.IndexFunc(x.Fluids, func(f book.Fluid) bool { return f.ID == d.Outcome })
+		i := slices.IndexFunc(x.Fluids, func(f book.Fluid) bool { return f.ID == acts.OutcomeOf(d.Says) })
 		h.number(i)
 	}
-	h.types(d.Value.String())
+	h.types(acts.ValueOf(d.Says).Value.String())
 }
 
 func (h *keyHand) decision(view record.StepView, d record.Draft) {
@@ -272,12 +273,12 @@ func (h *keyHand) decision(view record.StepView, d record.Draft) {
 		h.tabTo("Nothing has to come")
 		h.press(input.Enter)
 	case *decide.DecideStep:
-		i := slices.IndexFunc(x.Choices, func(c decide.ChoiceView) bool { return c.ID == d.Outcome })
+		i := slices.IndexFunc(x.Choices, func(c decide.ChoiceView) bool { return c.ID == acts.OutcomeOf(d.Says) })
 		h.number(i)
 		h.letter('f')
-		if d.Reason != "" {
+		if acts.Reason(d.Says) != "" {
 			h.focused("Reason")
-			h.types(d.Reason)
+			h.types(acts.Reason(d.Says))
 		}
 	}
 }

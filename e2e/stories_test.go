@@ -9,6 +9,7 @@ import (
 
 	"github.com/go-rod/rod/lib/input"
 
+	"handwerk/workshop/acts"
 	"handwerk/workshop/kinds"
 	"handwerk/workshop/record"
 )
@@ -193,7 +194,7 @@ func (p *Person) readFirst(rebuild, step string, lines ...string) {
 	for _, line := range append(lines, "") {
 		item, _, _ := strings.Cut(line, "=")
 		for {
-			d := record.Draft{Act: record.ActOutcome, Item: record.ReadPlace(item)}
+			d := record.Draft{Item: record.ReadPlace(item), Says: &acts.Outcome{}}
 			caution, waits := kinds.Acknowledging(p.step(rebuild, step), d)
 			if !waits {
 				break

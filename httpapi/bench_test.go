@@ -19,6 +19,7 @@ import (
 
 	"handwerk/httpapi"
 	"handwerk/postgres"
+	"handwerk/workshop/acts"
 	"handwerk/workshop/people"
 	"handwerk/workshop/record"
 	"handwerk/workshop/shop"
@@ -93,7 +94,7 @@ func walked(b *testing.B, p *process, id string, lead people.Person) record.Ledg
 	_, err = w.WalkUntil("")
 	require.NoError(b, err)
 	for len(w.Ledger.Entries) < 150 {
-		w.Script["parts"] = []record.Draft{{Act: record.ActNote, Body: record.Body{Note: "looked again, nothing new"}}}
+		w.Script["parts"] = []record.Draft{{Says: &acts.Note{Note: "looked again, nothing new"}}}
 		require.NoError(b, w.Finish("parts"))
 	}
 	return w.Ledger

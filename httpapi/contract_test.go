@@ -13,7 +13,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"handwerk/httpapi"
-	"handwerk/workshop/record"
+	"handwerk/workshop/acts"
 	"handwerk/workshop/shop"
 )
 
@@ -70,14 +70,14 @@ func TestTheDescriptionDescribesAll(t *testing.T) {
 func TestEveryActIsShown(t *testing.T) {
 	d, _ := theDocument(t)
 	shown := d.Paths["/api/v1/rebuilds/{id}/steps/{step}/entries"]["post"].RequestBody.Content["application/json"].Examples
-	var acts []string
-	for _, a := range record.Acts() {
-		acts = append(acts, string(a))
-		fields := slices.Collect(maps.Keys(shown[string(a)].Value))
-		assert.Subset(t, append(record.ActFields(a), "act", "item", "supersedes"), fields, a)
+	var names []string
+	for _, a := range acts.All() {
+		names = append(names, string(a.Name()))
+		fields := slices.Collect(maps.Keys(shown[string(a.Name())].Value))
+		assert.Subset(t, append(acts.Fields(a), "act", "item", "supersedes"), fields, a.Name())
 	}
-	assert.ElementsMatch(t, acts, slices.Collect(maps.Keys(shown)))
-	assert.Contains(t, d.Components.Schemas["Act"].Description, "fit: pack, note.")
+	assert.ElementsMatch(t, names, slices.Collect(maps.Keys(shown)))
+	assert.Contains(t, d.Components.Schemas["Act"].Description, "fit: note, pack.")
 }
 
 // What the description shows is taken as it stands.

@@ -7,9 +7,9 @@ import (
 	"strings"
 	"sync"
 
-	"github.com/swaggest/jsonschema-go"
+	"handwerk/workshop/acts"
 
-	"handwerk/workshop/record"
+	"github.com/swaggest/jsonschema-go"
 )
 
 // commentsJSON is what the comments in the code say of types and fields.
@@ -127,12 +127,12 @@ func detailOf(e endpoint) string {
 // actWords say which fields of a body each act takes.
 func actWords() string {
 	words := []string{"What is said, with the fields it takes:"}
-	for _, a := range record.Acts() {
-		fields := strings.Join(record.ActFields(a), ", ")
+	for _, a := range acts.All() {
+		fields := strings.Join(acts.Fields(a), ", ")
 		if fields == "" {
 			fields = "nothing more"
 		}
-		words = append(words, string(a)+": "+fields+".")
+		words = append(words, string(a.Name())+": "+fields+".")
 	}
 	return strings.Join(words, " ")
 }

@@ -21,6 +21,7 @@ import (
 	"handwerk/core/metrology"
 	"handwerk/core/quantity"
 	"handwerk/report"
+	"handwerk/workshop/acts"
 	"handwerk/workshop/kinds"
 	"handwerk/workshop/kinds/fill"
 	"handwerk/workshop/kinds/torque"
@@ -72,7 +73,7 @@ func openAPI(list []endpoint) ([]byte, error) {
 
 // untold are types that stand in the record as they were written, so that no
 // operation names them.
-var untold = map[string]any{"Body": record.Body{}, "FillResult": fill.FillResult{},
+var untold = map[string]any{"FillResult": fill.FillResult{},
 	"TorqueResult": torque.TorqueResult{}}
 
 // finish adds what types alone do not say: what stands in the body of an
@@ -81,14 +82,14 @@ var untold = map[string]any{"Body": record.Body{}, "FillResult": fill.FillResult
 func finish(r *openapi31.Reflector) error {
 	schemas := r.Spec.Components.Schemas
 	for name, of := range untold {
-		schema, err := r.JSONSchemaReflector().Reflect(of, jsonschema.DefinitionsPrefix("#/components/schemas/"),
-			jsonschema.CollectDefinitions(func(string, jsonschema.Schema) {})) // they are there already
+		schema, err := reflected(r, of)
 		if err != nil {
 			return err
 		}
-		if schemas[name], err = schema.ToSchemaOrBool().ToSimpleMap(); err != nil {
-			return err
-		}
+		schemas[name] = schema
+	}
+	if err := describeActs(r); err != nil {
+		return err
 	}
 	for _, name := range []string{"Entry", "EntryView", "Written"} {
 		properties(schemas[name])["body"] = object{"$ref": "#/components/schemas/Body",
@@ -189,9 +190,14 @@ func schemaNames() func(reflect.Type, string) string {
 		calculators[reflect.TypeOf(c.Out())] = camel(c.Name) + "Out"
 	}
 	named := map[reflect.Type]string{
-		reflect.TypeFor[quantity.Any](): "Quantity", reflect.TypeFor[quantity.Unit](): "UnitOfMeasure",
-		reflect.TypeFor[stepAnswer](): "StepView", reflect.TypeFor[metrology.Verdict](): "Verdict",
-		reflect.TypeFor[input.Field](): "BadField", reflect.TypeFor[report.Layout](): "Archive",
+		reflect.TypeFor[quantity.Any]():      "Quantity",
+		reflect.TypeFor[quantity.Unit]():     "UnitOfMeasure",
+		reflect.TypeFor[stepAnswer]():        "StepView",
+		reflect.TypeFor[metrology.Verdict](): "Verdict",
+		reflect.TypeFor[input.Field]():       "BadField",
+		reflect.TypeFor[report.Layout]():     "Archive",
+		reflect.TypeFor[acts.Name]():         "Act",
+		reflect.TypeFor[acts.Wear]():         "Worn",
 	}
 	maps.Copy(named, calculators)
 	return func(t reflect.Type, name string) string {
@@ -255,5 +261,5 @@ var wordsOf = map[reflect.Type][]any{
 	reflect.TypeFor[people.Role]():       {people.Reader, people.Mechanic, people.Lead},
 	reflect.TypeFor[record.Status]():     {record.Locked, record.Open, record.Held, record.Done},
 	reflect.TypeFor[book.StackWork]():    {book.Remove, book.Inspect, book.Fit},
-	reflect.TypeFor[record.Act]():        asAny(record.Acts()),
+	reflect.TypeFor[acts.Name]():         actNames(),
 }

@@ -5,9 +5,9 @@ import (
 	"net/http"
 
 	"handwerk/report"
+	"handwerk/workshop/acts"
 	"handwerk/workshop/buying"
 	"handwerk/workshop/kinds/order"
-	"handwerk/workshop/record"
 )
 
 // PartsText is a table of parts as a file has it.
@@ -17,7 +17,7 @@ type PartsText struct {
 
 // partsRead are the lines that a file with parts has.
 type partsRead struct {
-	Lines []record.OrderLine `json:"lines"`
+	Lines []acts.OrderLine `json:"lines"`
 }
 
 func (a *api) partsEndpoints() []endpoint {

@@ -11,6 +11,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"handwerk/workshop/acts"
 	"handwerk/workshop/buying"
 	"handwerk/workshop/kinds"
 	"handwerk/workshop/kinds/items"
@@ -86,13 +87,13 @@ func TestFromComplaintToOrderedParts(t *testing.T) {
 			list, ok := u.step(steps + "parts-here").(*order.OrderStep)
 			require.True(t, ok)
 			var on []string
-			bySupplier := map[string][]record.OrderLine{}
+			bySupplier := map[string][]acts.OrderLine{}
 			for _, g := range list.Groups {
 				for _, l := range g.Lines {
 					on = append(on, l.Line)
 					if g.Kit == "" || g.Kit == l.Line {
 						bySupplier[l.Supplier] = append(bySupplier[l.Supplier],
-							record.OrderLine{Line: l.Line, Price: l.Price})
+							acts.OrderLine{Line: l.Line, Price: l.Price})
 					}
 				}
 			}
@@ -103,8 +104,9 @@ func TestFromComplaintToOrderedParts(t *testing.T) {
 			lines := 0
 			for supplier, bought := range bySupplier {
 				lines += len(bought)
-				said, err := json.Marshal(record.Draft{Act: record.ActOrdered,
-					Body: record.Body{Supplier: supplier, Due: due, Lines: bought}})
+				said, err := json.Marshal(
+					record.Draft{Says: &acts.Ordered{Supplier: supplier, Due: due, Lines: bought}},
+				)
 				require.NoError(t, err)
 				u.do(t, steps+"parts-here/entries", string(said), &record.Entry{})
 			}
@@ -125,10 +127,13 @@ func TestFromComplaintToOrderedParts(t *testing.T) {
 // diagnosed answers what the story tells, and sees the cause lead.
 func (u *user) diagnosed(t *testing.T, base string, s story) {
 	t.Helper()
-	say := func(step, item, outcome string, act record.Act) {
+	say := func(step, item, outcome string, act acts.Name) {
 		path := base + "/steps/" + step
 		for {
-			caution, waits := kinds.Acknowledging(u.step(path), record.Draft{Act: act, Item: record.ReadPlace(item)})
+			caution, waits := kinds.Acknowledging(
+				u.step(path),
+				record.Draft{Item: record.ReadPlace(item), Says: acts.Named(act)},
+			)
 			if !waits {
 				break
 			}
@@ -139,12 +144,12 @@ func (u *user) diagnosed(t *testing.T, base string, s story) {
 		u.do(t, path+"/entries", fmt.Sprintf(`{"act":%q,"item":%q,"outcome":%q}`, act, item, outcome), &record.Entry{})
 	}
 	item, outcome, _ := strings.Cut(s.complaint, " ")
-	say("complaint", item, outcome, record.ActOutcome)
+	say("complaint", item, outcome, "outcome")
 	for _, x := range s.tests {
 		words := strings.Fields(x)
-		act := record.ActOutcome
+		act := acts.Name("outcome")
 		if words[0] == "shift-before" {
-			act = record.ActReading
+			act = "reading"
 		}
 		say(words[0], words[1], words[2], act)
 	}
@@ -165,7 +170,7 @@ func TestAPartsListAsAFile(t *testing.T) {
 	orders := stocked(t, p)
 	u := p.signIn("odo")
 	step := u.begin(t, orders["shift-linkage"]) + "/steps/parts-here"
-	var read struct{ Lines []record.OrderLine }
+	var read struct{ Lines []acts.OrderLine }
 	u.do(
 		t,
 		"/api/v1/parts/read",
@@ -173,7 +178,7 @@ func TestAPartsListAsAFile(t *testing.T) {
 		&read,
 	)
 	require.Len(t, read.Lines, 1)
-	said, err := json.Marshal(record.Draft{Act: record.ActWanted, Body: record.Body{Lines: read.Lines}})
+	said, err := json.Marshal(record.Draft{Says: &acts.Wanted{Lines: read.Lines}})
 	require.NoError(t, err)
 	u.do(t, step+"/entries", string(said), &record.Entry{})
 	res, out := u.send(http.MethodGet, step+"/parts.csv", "", nil)

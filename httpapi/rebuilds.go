@@ -13,6 +13,7 @@ import (
 	"handwerk/book"
 	"handwerk/core/input"
 	"handwerk/workshop"
+	"handwerk/workshop/acts"
 	"handwerk/workshop/buying"
 	"handwerk/workshop/kinds"
 	"handwerk/workshop/record"
@@ -255,7 +256,7 @@ func (a *api) appendEntry(c call, in draftIn) (workshop.Kept, error) {
 	}
 	if replayed {
 		c.replayed()
-	} else if err == nil && entry.Act == record.ActOverride {
+	} else if err == nil && entry.Is(acts.Override{}) {
 		a.security(c, "gate overridden", "login", c.person().Login, "rebuild", in.ID, "step", in.Step)
 	}
 	return entry, err

@@ -17,6 +17,7 @@ import (
 	"handwerk/core/quantity/quantitytest"
 	"handwerk/postgres"
 	"handwerk/workshop"
+	"handwerk/workshop/acts"
 	"handwerk/workshop/kinds"
 	"handwerk/workshop/paper"
 	"handwerk/workshop/record"
@@ -173,7 +174,7 @@ func (u *user) walkUntil(t *testing.T, base, until string) map[string]string {
 		view := u.step(step)
 		usual := kinds.Plausible(view)
 		if said, ok := sizes[view.Frame().Step.ID+"."+usual.Item.String()]; ok {
-			usual.Value = quantitytest.Any(t, said)
+			acts.ValueOf(usual.Says).Value = quantitytest.Any(t, said)
 		}
 		draft, err := json.Marshal(usual)
 		require.NoError(t, err)
@@ -181,7 +182,7 @@ func (u *user) walkUntil(t *testing.T, base, until string) map[string]string {
 		require.Equal(t, http.StatusCreated, res.StatusCode, "%s: %s\n%s", sheet.Steps[i].ID, draft, body)
 		var e record.Entry
 		require.NoError(t, json.Unmarshal([]byte(body), &e))
-		assert.NotEqual(t, record.ActAccept, e.Act, "%s does not come out right by the sheet: %s", e.Step,
+		assert.NotEqual(t, acts.Accept{}.Name(), e.Act, "%s does not come out right by the sheet: %s", e.Step,
 			sheet.Steps[i].Needs)
 		if e.Method != "" {
 			answered[e.Step] = e.Method

@@ -15,11 +15,12 @@ import (
 	"handwerk/postgres"
 	"handwerk/postgres/pgtest"
 	"handwerk/workshop"
+	"handwerk/workshop/acts"
 	"handwerk/workshop/record"
 )
 
 func remark(text string) record.Draft {
-	return record.Draft{Act: record.ActNote, Body: record.Body{Note: text}}
+	return record.Draft{Says: &acts.Note{Note: text}}
 }
 
 // Right after a start nothing is known of the rebuild, its plan neither: as

@@ -21,6 +21,7 @@ import (
 	"handwerk/postgres/pgtest"
 	"handwerk/report"
 	"handwerk/workshop"
+	"handwerk/workshop/acts"
 	"handwerk/workshop/kinds"
 	"handwerk/workshop/people"
 	"handwerk/workshop/record"
@@ -118,7 +119,7 @@ func (s *bench) verified(t testing.TB, key *seal.ShopKey, kept ...seal.Checkpoin
 }
 
 func outcome(item, outcome string) record.Draft {
-	return record.Draft{Act: record.ActOutcome, Item: record.ReadPlace(item), Body: record.Body{Outcome: outcome}}
+	return record.Draft{Item: record.ReadPlace(item), Says: &acts.Outcome{Outcome: outcome}}
 }
 
 // photo keeps a small picture and shows it at a note.
@@ -132,7 +133,7 @@ func (s *bench) photo(t testing.TB, rebuild string) workshop.Photo {
 	require.NoError(t, err)
 	_, _, err = s.Append(
 		context.Background(), workshop.Asking{}, rebuild, "identify",
-		record.Draft{Act: record.ActNote, Body: record.Body{Photo: p.ID}}, lead, "photo "+p.ID,
+		record.Draft{Says: &acts.Note{Pictured: acts.Pictured{Photo: p.ID}}}, lead, "photo "+p.ID,
 	)
 	require.NoError(t, err)
 	return p

@@ -16,6 +16,7 @@ import (
 	"handwerk/postgres"
 	"handwerk/postgres/pgtest"
 	"handwerk/workshop"
+	"handwerk/workshop/acts"
 	"handwerk/workshop/people"
 	"handwerk/workshop/record"
 	"handwerk/workshop/shop"
@@ -131,8 +132,12 @@ func TestPicturesNobodyShowsAreForgotten(t *testing.T) {
 		Bytes: []byte("y")}, "", lead)
 	require.NoError(t, err)
 	_, _, err = s.Append(
-		ctx, workshop.Asking{}, r.ID, "identify", record.Draft{Act: record.ActNote,
-			Body: record.Body{Note: "see", Photo: shown.ID}}, lead,
+		ctx,
+		workshop.Asking{},
+		r.ID,
+		"identify",
+		record.Draft{Says: &acts.Note{Note: "see", Pictured: acts.Pictured{Photo: shown.ID}}},
+		lead,
 		"note",
 	)
 	require.NoError(t, err)

@@ -17,6 +17,7 @@ import (
 	"handwerk/postgres"
 	"handwerk/postgres/pgtest"
 	"handwerk/workshop"
+	"handwerk/workshop/acts"
 	"handwerk/workshop/record"
 	"handwerk/workshop/say"
 )
@@ -112,7 +113,7 @@ func TestManyHandsOneChain(t *testing.T) {
 		go func() {
 			defer wg.Done()
 			shop := []*bench{s, other}[i%2]
-			note := record.Draft{Act: record.ActNote, Body: record.Body{Note: fmt.Sprintf("hand %d", i)}}
+			note := record.Draft{Says: &acts.Note{Note: fmt.Sprintf("hand %d", i)}}
 			write := workshop.Write{Key: fmt.Sprintf("hand-%d", i)}
 			_, _, err := shop.store.Append(context.Background(), r.ID, write,
 				func(l record.Ledger) (record.Proposal, error) {
@@ -139,7 +140,7 @@ func TestTheLastWasherIsTakenOnce(t *testing.T) {
 	ctx := context.Background()
 	mm, err := quantity.ParseAs[quantity.Length]("0.52 mm")
 	require.NoError(t, err)
-	fit := record.Draft{Act: record.ActFit, Body: record.Body{Pack: []record.Piece{{Thickness: mm, Count: 1}}}}
+	fit := record.Draft{Says: &acts.Fit{Pack: []acts.Piece{{Thickness: mm, Count: 1}}}}
 	for _, r := range []record.Rebuild{a, b} {
 		s.walk(t, r.ID, "end-float")
 	}

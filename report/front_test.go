@@ -14,6 +14,7 @@ import (
 	"handwerk/book"
 	"handwerk/picture"
 	"handwerk/workshop"
+	"handwerk/workshop/acts"
 	"handwerk/workshop/paper"
 	"handwerk/workshop/people"
 	"handwerk/workshop/record"
@@ -62,10 +63,8 @@ func TestNoPriceOfTheHouseIsPrinted(t *testing.T) {
 		l = p.After
 	}
 	signed := l.Entries[len(l.Entries)-1]
-	say(signed.Step, record.Draft{Act: record.ActStrike, Supersedes: signed.ID,
-		Body: record.Body{Reason: "one part more"}})
-	say(parts.ID, record.Draft{Act: record.ActWanted,
-		Body: record.Body{Lines: []record.OrderLine{{Name: "Odd shim", Price: &price}}}})
+	say(signed.Step, record.Draft{Supersedes: signed.ID, Says: &acts.Strike{Reason: "one part more"}})
+	say(parts.ID, record.Draft{Says: &acts.Wanted{Lines: []acts.OrderLine{{Name: "Odd shim", Price: &price}}}})
 	rec := paper.MakeRecord(l)
 	text := printed(t, rec)
 	assert.Contains(t, text, "Odd shim")

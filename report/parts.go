@@ -7,8 +7,8 @@ import (
 	"strings"
 
 	"handwerk/core/input"
+	"handwerk/workshop/acts"
 	"handwerk/workshop/kinds/order"
-	"handwerk/workshop/record"
 )
 
 var partsColumns = []string{"line", "name", "pieces", "kind", "supplier", "price", "lead_days", "why", "state", "due"}
@@ -39,7 +39,7 @@ func WriteParts(w io.Writer, list *order.OrderStep) error {
 // prices and lead times. A line without an id is a new one; what is empty stays
 // as it is, and what state a line is in is not read: that is said by an order
 // and a delivery.
-func ReadParts(text string) ([]record.OrderLine, error) {
+func ReadParts(text string) ([]acts.OrderLine, error) {
 	rows, err := readTable(text, partsColumns, 2, mostPartLines)
 	if err != nil {
 		return nil, err
@@ -48,9 +48,9 @@ func ReadParts(text string) ([]record.OrderLine, error) {
 		return nil, input.At("text", "one to 300 lines", "there is none")
 	}
 	var faults input.Fields
-	lines := []record.OrderLine{}
+	lines := []acts.OrderLine{}
 	for _, row := range rows {
-		l := record.OrderLine{
+		l := acts.OrderLine{
 			Line: row.cells[0], Name: row.cells[1], Kind: strings.ToLower(row.cells[3]), Supplier: row.cells[4],
 			Reason: row.cells[7],
 		}

@@ -26,6 +26,7 @@ import (
 	"handwerk/picture"
 	"handwerk/report"
 	"handwerk/workshop"
+	"handwerk/workshop/acts"
 	"handwerk/workshop/kinds"
 	"handwerk/workshop/paper"
 	"handwerk/workshop/people"
@@ -63,8 +64,9 @@ func finished(t testing.TB) record.Ledger {
 				Photo:  func(string) (string, error) { return "", nil },
 			},
 		},
-		Script: walk.Script{"end-float": {{Act: record.ActReading,
-			Body: record.Body{Value: reading, Instrument: "indicator-4"}}}},
+		Script: walk.Script{"end-float": {{Says: &acts.Reading{
+			Measured: acts.Measured{Value: reading}, Read: acts.Read{Instrument: "indicator-4"},
+		}}}},
 		By:    func(*record.Step) people.Person { return lead },
 		Clock: func() time.Time { clock = clock.Add(4 * time.Minute); return clock },
 	}

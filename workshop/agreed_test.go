@@ -6,12 +6,13 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"handwerk/workshop/acts"
 	"handwerk/workshop/paper"
 	"handwerk/workshop/record"
 )
 
 func yes(name string, sum float64) record.Draft {
-	return record.Draft{Act: record.ActAgreed, Body: record.Body{Name: name, Sum: sum}}
+	return record.Draft{Says: &acts.Agreed{Who: name, Sum: sum}}
 }
 
 // The customer says yes to what was decided; a change of plan asks again, and
@@ -21,14 +22,14 @@ func TestAChangeOfPlanAsksTheCustomerAgain(t *testing.T) {
 	b.walkUntil("way")
 	_, err := b.try("way", yes("Nora Quill", 900), mechanic)
 	require.Error(t, err, "nothing is decided yet")
-	decided := b.must("way", record.Draft{Act: record.ActDecision, Body: record.Body{Outcome: "rebuild"}})
+	decided := b.must("way", record.Draft{Says: &acts.Decision{Outcome: "rebuild"}})
 	status, _ := b.status("way")
 	assert.Equal(t, record.Done, status, "a shop that knows its customer need not write it down")
 
 	said := b.must("way", yes("Nora Quill", 900.5))
 	status, _ = b.status("way")
 	assert.Equal(t, record.Done, status)
-	b.must("way", record.Draft{Act: record.ActDecision, Supersedes: decided.ID, Body: record.Body{Outcome: "exchange"}})
+	b.must("way", record.Draft{Supersedes: decided.ID, Says: &acts.Decision{Outcome: "exchange"}})
 	status, needs := b.status("way")
 	assert.Equal(t, record.Open, status)
 	assert.Equal(t, "the customer's yes to what is decided now", needs)
@@ -52,7 +53,7 @@ func TestAChangeOfPlanAsksTheCustomerAgain(t *testing.T) {
 func TestAYesThatIsNone(t *testing.T) {
 	b := newBench(t)
 	b.walkUntil("way")
-	b.must("way", record.Draft{Act: record.ActDecision, Body: record.Body{Outcome: "rebuild"}})
+	b.must("way", record.Draft{Says: &acts.Decision{Outcome: "rebuild"}})
 	for path, d := range map[string]record.Draft{
 		"name": yes("  ", 10), "sum": yes("Nora", 0), "sum ": yes("Nora", -5), "sum  ": yes("Nora", 1e9),
 		"sum   ": yes("Nora", 0.001),

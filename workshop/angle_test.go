@@ -8,6 +8,7 @@ import (
 
 	"handwerk/book"
 	"handwerk/core/metrology"
+	"handwerk/workshop/acts"
 	"handwerk/workshop/kinds/torque"
 	"handwerk/workshop/record"
 )
@@ -30,8 +31,11 @@ func TestAnAngleStageIsReadInDegrees(t *testing.T) {
 	x := benchWith(t, c)
 	x.walkUntil("cover-bolts")
 	turn := func(pass, bolt int, value string) (record.Entry, error) {
-		return x.try("cover-bolts", record.Draft{Act: record.ActTorqued,
-			Body: record.Body{Pass: pass, Bolt: bolt, Value: reads(value)}}, lead)
+		return x.try(
+			"cover-bolts",
+			record.Draft{Says: &acts.Torqued{Pass: pass, Bolt: bolt, Measured: acts.Measured{Value: reads(value)}}},
+			lead,
+		)
 	}
 	view := func() torque.TorqueView { return viewAt[*torque.TorqueStep](x, "cover-bolts").Torque }
 	order := view().Plan.Order
@@ -49,8 +53,10 @@ func TestAnAngleStageIsReadInDegrees(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, metrology.Out, short.Verdict)
 	assert.Contains(t, view().Off[0], "under its setting")
-	right := record.Draft{Act: record.ActTorqued, Supersedes: short.ID,
-		Body: record.Body{Pass: 2, Bolt: order[0], Value: reads("90 deg")}}
+	right := record.Draft{
+		Supersedes: short.ID,
+		Says:       &acts.Torqued{Pass: 2, Bolt: order[0], Measured: acts.Measured{Value: reads("90 deg")}},
+	}
 	assert.Equal(t, metrology.In, x.must("cover-bolts", right).Verdict)
 	x.walkUntil("flange-nut")
 	status, _ := x.status("cover-bolts")

@@ -7,6 +7,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"handwerk/workshop/acts"
 	"handwerk/workshop/buying"
 	"handwerk/workshop/kinds/decide"
 	"handwerk/workshop/people"
@@ -18,8 +19,13 @@ import (
 func (b *bench) at(t *testing.T, by people.Person, step string, after, spent time.Duration) record.Entry {
 	t.Helper()
 	b.now = b.now.Add(after)
-	p, err := record.Propose(b.ledger, step, record.Draft{Act: record.ActNote,
-		Body: record.Body{Note: "x", Spent: int(spent.Seconds())}}, by, b.now)
+	p, err := record.Propose(
+		b.ledger,
+		step,
+		record.Draft{Says: &acts.Note{Note: "x", Spent: acts.Spent{AtStep: int(spent.Seconds())}}},
+		by,
+		b.now,
+	)
 	require.NoError(t, err)
 	b.keep(p)
 	return p.Entry
@@ -45,20 +51,17 @@ func TestTimeIsCountedOnceAndCorrectedByHand(t *testing.T) {
 	assert.InDelta(t, 10, timeAt(c, "identify").Minutes, 1e-9)
 	assert.InDelta(t, 5+10, timeAt(c, "strip").Minutes, 1e-9)
 
-	said := b.must("strip", record.Draft{Act: record.ActTime, Item: record.ReadPlace("odo"),
-		Body: record.Body{Minutes: 40}})
+	said := b.must("strip", record.Draft{Item: record.ReadPlace("odo"), Says: &acts.Time{Minutes: 40}})
 	assert.InDelta(t, 40+10, timeAt(buying.Costs(b.ledger), "strip").Minutes, 1e-9)
 	assert.Equal(t, said.ID, timeAt(buying.Costs(b.ledger), "strip").People[1].Entry,
 		"it is told from what was counted")
-	_, err := b.try("strip", record.Draft{Act: record.ActTime, Item: record.ReadPlace("ilva"),
-		Body: record.Body{Minutes: 4}}, mechanic)
+	_, err := b.try("strip", record.Draft{Item: record.ReadPlace("ilva"), Says: &acts.Time{Minutes: 4}}, mechanic)
 	require.ErrorContains(t, err, "only a lead")
-	_, err = b.try("strip", record.Draft{Act: record.ActTime, Item: record.ReadPlace("nobody"),
-		Body: record.Body{Minutes: 4}}, lead)
+	_, err = b.try("strip", record.Draft{Item: record.ReadPlace("nobody"), Says: &acts.Time{Minutes: 4}}, lead)
 	require.ErrorContains(t, err, "item:")
-	_, err = b.try("strip", record.Draft{Act: record.ActTime, Body: record.Body{Minutes: 2000}}, mechanic)
+	_, err = b.try("strip", record.Draft{Says: &acts.Time{Minutes: 2000}}, mechanic)
 	require.ErrorContains(t, err, "minutes:")
-	_, err = b.try("strip", record.Draft{Act: record.ActNote, Body: record.Body{Note: "x", Spent: -4}}, mechanic)
+	_, err = b.try("strip", record.Draft{Says: &acts.Note{Note: "x", Spent: acts.Spent{AtStep: -4}}}, mechanic)
 	require.ErrorContains(t, err, "spent:")
 }
 
@@ -81,9 +84,8 @@ func TestWhatItCostsSoFar(t *testing.T) {
 	b := atParts(t)
 	b.at(t, mechanic, "strip", time.Hour, time.Hour)
 	price := 96.0
-	b.must("parts-here", ordering(record.OrderLine{Line: "strip.sleeve", Price: &price}))
-	b.must("parts-here", record.Draft{Act: record.ActCame,
-		Body: record.Body{Lines: []record.OrderLine{{Line: "kit.seals", Outcome: "fits"}}}})
+	b.must("parts-here", ordering(acts.OrderLine{Line: "strip.sleeve", Price: &price}))
+	b.must("parts-here", record.Draft{Says: &acts.Came{Lines: []acts.OrderLine{{Line: "kit.seals", Outcome: "fits"}}}})
 	c := buying.Costs(b.ledger)
 	lines := map[string]buying.CostLine{}
 	for _, l := range c.Lines {
@@ -100,7 +102,7 @@ func TestWhatItCostsSoFar(t *testing.T) {
 		*lines["sum"].Estimated, 1e-9)
 	assert.InDelta(t, lines["work"].SoFar+lines["parts"].SoFar, lines["sum"].SoFar, 0.02)
 	assert.Zero(t, c.Over, "nobody said up to what")
-	b.must("way", record.Draft{Act: record.ActAgreed, Body: record.Body{Name: "the foreman", Sum: 100}})
+	b.must("way", record.Draft{Says: &acts.Agreed{Who: "the foreman", Sum: 100}})
 	assert.InDelta(t, lines["sum"].SoFar-100, buying.Costs(b.ledger).Over, 0.02)
 }
 

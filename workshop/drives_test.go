@@ -10,6 +10,7 @@ import (
 	"handwerk/core/metrology"
 	"handwerk/core/quantity"
 	"handwerk/core/quantity/quantitytest"
+	"handwerk/workshop/acts"
 	"handwerk/workshop/kinds/items"
 	"handwerk/workshop/record"
 )
@@ -18,12 +19,11 @@ import (
 func TestADriveCardMayStayEmptyWithAReason(t *testing.T) {
 	b := newBench(t)
 	b.walkUntil("drive-before")
-	b.must("drive-before", record.Draft{Act: record.ActAcknowledge, Item: record.ReadPlace("road")})
-	d := record.Draft{Act: record.ActOutcome, Item: record.ReadPlace("driven"),
-		Body: record.Body{Outcome: "not-driven"}}
+	b.must("drive-before", record.Draft{Item: record.ReadPlace("road"), Says: &acts.Acknowledge{}})
+	d := record.Draft{Item: record.ReadPlace("driven"), Says: &acts.Outcome{Outcome: "not-driven"}}
 	_, err := b.try("drive-before", d, lead)
 	require.ErrorContains(t, err, "note: \"Not driven, because\" wants a reason")
-	d.Note = "towed in, no drive at all"
+	d.Says.(*acts.Outcome).Note = "towed in, no drive at all"
 	b.must("drive-before", d)
 	assert.Equal(t, record.Done, first(b.status("drive-before")))
 	assert.Contains(t, b.lines("drive-before"), "Could it be driven: not driven, because: towed in, no drive at all")
@@ -37,24 +37,41 @@ func TestADriveCardMayStayEmptyWithAReason(t *testing.T) {
 func TestLaterStepsAreHeldAgainstEarlierOnes(t *testing.T) {
 	b := newBench(t)
 	b.walkUntil("marks")
-	b.must("marks", record.Draft{Act: record.ActOutcome, Item: record.ReadPlace("flanges"),
-		Body: record.Body{Outcome: "done"}})
-	b.must("marks", record.Draft{Act: record.ActOutcome, Item: record.ReadPlace("connectors"),
-		Body: record.Body{Value: count(t, "4 pcs")}})
-	b.must("marks", record.Draft{Act: record.ActOutcome, Item: record.ReadPlace("ways"),
-		Body: record.Body{Outcome: "done"}})
+	b.must("marks", record.Draft{Item: record.ReadPlace("flanges"), Says: &acts.Outcome{Outcome: "done"}})
+	b.must(
+		"marks",
+		record.Draft{
+			Item: record.ReadPlace("connectors"),
+			Says: &acts.Outcome{Measured: acts.Measured{Value: count(t, "4 pcs")}},
+		},
+	)
+	b.must("marks", record.Draft{Item: record.ReadPlace("ways"), Says: &acts.Outcome{Outcome: "done"}})
 	b.walkUntil("fill-in")
-	_, err := b.try("fill-in", record.Draft{Act: record.ActFilled,
-		Body: record.Body{Outcome: "mineral-90", Value: count(t, "2.4 L")}}, lead)
+	_, err := b.try(
+		"fill-in",
+		record.Draft{Says: &acts.Filled{Outcome: "mineral-90", Measured: acts.Measured{Value: count(t, "2.4 L")}}},
+		lead,
+	)
 	assert.ErrorContains(t, err, "another class was chosen")
 	b.walkUntil("connect")
-	few := b.must("connect", record.Draft{Act: record.ActOutcome, Item: record.ReadPlace("plugged"),
-		Body: record.Body{Value: count(t, "3 pcs")}})
+	few := b.must(
+		"connect",
+		record.Draft{
+			Item: record.ReadPlace("plugged"),
+			Says: &acts.Outcome{Measured: acts.Measured{Value: count(t, "3 pcs")}},
+		},
+	)
 	assert.Equal(t, metrology.Out, few.Verdict)
 	_, needs := b.status("connect")
 	assert.Equal(t, "Connectors plugged, counted: not the same as before", needs)
-	b.must("connect", record.Draft{Act: record.ActOutcome, Item: record.ReadPlace("plugged"), Supersedes: few.ID,
-		Body: record.Body{Value: count(t, "4 pcs")}})
+	b.must(
+		"connect",
+		record.Draft{
+			Item:       record.ReadPlace("plugged"),
+			Supersedes: few.ID,
+			Says:       &acts.Outcome{Measured: acts.Measured{Value: count(t, "4 pcs")}},
+		},
+	)
 	_, needs = b.status("connect")
 	assert.Equal(t, "2 lines to go", needs)
 }
@@ -84,10 +101,14 @@ func TestWhatTurnsWhenOneWheelIsTurned(t *testing.T) {
 		for _, way := range []string{"same", "opposite", "still"} {
 			for _, felt := range []string{"light", "drags", "stands"} {
 				b := *start
-				b.must("which-turned", record.Draft{Act: record.ActReading, Item: record.ReadPlace("other-wheel"),
-					Body: record.Body{Outcome: way}})
-				e := b.must("which-turned", record.Draft{Act: record.ActReading, Item: record.ReadPlace("felt"),
-					Body: record.Body{Outcome: felt}})
+				b.must(
+					"which-turned",
+					record.Draft{Item: record.ReadPlace("other-wheel"), Says: &acts.Reading{Outcome: way}},
+				)
+				e := b.must(
+					"which-turned",
+					record.Draft{Item: record.ReadPlace("felt"), Says: &acts.Reading{Outcome: felt}},
+				)
 				var out answered
 				require.NoError(t, json.Unmarshal(e.Result, &out))
 				says := tt.route + ", " + way + ", " + felt

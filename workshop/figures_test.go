@@ -11,6 +11,7 @@ import (
 	"handwerk/book"
 	"handwerk/core/metrology"
 	"handwerk/core/quantity/quantitytest"
+	"handwerk/workshop/acts"
 	"handwerk/workshop/kinds"
 	"handwerk/workshop/kinds/measure"
 	"handwerk/workshop/record"
@@ -18,8 +19,10 @@ import (
 
 // answer is a draft for a quantity that is asked for.
 func answer(t require.TestingT, ask, text string) record.Draft {
-	return record.Draft{Act: record.ActReading, Item: record.ReadPlace(ask),
-		Body: record.Body{Value: quantitytest.Any(t, text)}}
+	return record.Draft{
+		Item: record.ReadPlace(ask),
+		Says: &acts.Reading{Measured: acts.Measured{Value: quantitytest.Any(t, text)}},
+	}
 }
 
 func (b *bench) says(step string) string {
@@ -48,9 +51,9 @@ func TestAnAskedFigureFromOutToIn(t *testing.T) {
 	_, needs = b.status("free-play")
 	assert.Equal(t, "out: mend it and measure again", needs)
 
-	_, err := b.try("free-play", record.Draft{Act: record.ActAgain}, lead)
+	_, err := b.try("free-play", record.Draft{Says: &acts.Again{}}, lead)
 	assert.ErrorContains(t, err, "reason: a reason is needed")
-	b.must("free-play", record.Draft{Act: record.ActAgain, Body: record.Body{Reason: "adjuster turned as told"}})
+	b.must("free-play", record.Draft{Says: &acts.Again{Reason: "adjuster turned as told"}})
 	_, needs = b.status("free-play")
 	assert.Equal(t, "1 figure to go", needs, "a new trial begins empty")
 	b.must("free-play", answer(t, "measured", "0.65 in"))
@@ -76,7 +79,7 @@ func TestAnAnswerIsCorrectedAndStruck(t *testing.T) {
 	d.Supersedes = first.ID
 	second := b.must("free-play", d)
 	assert.Equal(t, metrology.In, second.Verdict, "a correction computes anew")
-	b.must("free-play", record.Draft{Act: record.ActStrike, Supersedes: second.ID})
+	b.must("free-play", record.Draft{Supersedes: second.ID, Says: &acts.Strike{}})
 	_, needs := b.status("free-play")
 	assert.Equal(t, "1 figure to go", needs)
 }
@@ -88,18 +91,17 @@ func TestABadAnswerNamesItsField(t *testing.T) {
 		draft record.Draft
 		says  string
 	}{
-		{record.Draft{Act: record.ActReading, Item: record.ReadPlace("measured")}, "value: missing"},
+		{record.Draft{Item: record.ReadPlace("measured"), Says: &acts.Reading{}}, "value: missing"},
 		{
-			record.Draft{Act: record.ActReading, Item: record.ReadPlace("measured"),
-				Body: record.Body{Outcome: "much", Value: count(t, "10 mm")}},
+			record.Draft{Item: record.ReadPlace("measured"), Says: &acts.Reading{Outcome: "much", Measured: acts.Measured{Value: count(t, "10 mm")}}},
 			"outcome: \"Free play at the pedal\" is measured, not chosen",
 		},
 		{answer(t, "measured", "3 L"), "value: 3 L is a volume"},
 		{answer(t, "measured", "-4 mm"), "value:"},
 		{answer(t, "colour", "3 mm"), `item: "colour" is not asked for here; accepted: measured`},
-		{record.Draft{Act: record.ActReckon}, "works itself out"},
-		{record.Draft{Act: record.ActAgain, Body: record.Body{Reason: "x"}}, "not measured yet: 1 figure to go"},
-		{record.Draft{Act: record.ActAccept, Body: record.Body{Reason: "x"}},
+		{record.Draft{Says: &acts.Reckon{}}, "works itself out"},
+		{record.Draft{Says: &acts.Again{Reason: "x"}}, "not measured yet: 1 figure to go"},
+		{record.Draft{Says: &acts.Accept{Reason: "x"}},
 			"measure before you accept: 1 figure to go"},
 	} {
 		_, err := b.try("free-play", tt.draft, lead)
@@ -116,14 +118,22 @@ func TestChoicesBindTheirValue(t *testing.T) {
 	b := benchOn(t, "axle-ring-pinion", "brakka-a9")
 	b.walkUntil("pattern")
 	pick := func(ask, choice string) record.Entry {
-		return b.must("pattern", record.Draft{Act: record.ActReading, Item: record.ReadPlace(ask),
-			Body: record.Body{Outcome: choice}})
+		return b.must("pattern", record.Draft{Item: record.ReadPlace(ask), Says: &acts.Reading{Outcome: choice}})
 	}
-	_, err := b.try("pattern", record.Draft{Act: record.ActReading, Item: record.ReadPlace("drive-along"),
-		Body: record.Body{Outcome: "nowhere"}}, lead)
+	_, err := b.try(
+		"pattern",
+		record.Draft{Item: record.ReadPlace("drive-along"), Says: &acts.Reading{Outcome: "nowhere"}},
+		lead,
+	)
 	assert.ErrorContains(t, err, "accepted: middle, slightly-toe, toe, heel")
-	_, err = b.try("pattern", record.Draft{Act: record.ActReading, Item: record.ReadPlace("drive-along"),
-		Body: record.Body{Outcome: "toe", Value: count(t, "3 mm")}}, lead)
+	_, err = b.try(
+		"pattern",
+		record.Draft{
+			Item: record.ReadPlace("drive-along"),
+			Says: &acts.Reading{Outcome: "toe", Measured: acts.Measured{Value: count(t, "3 mm")}},
+		},
+		lead,
+	)
 	assert.ErrorContains(t, err, "is chosen, not measured")
 	pick("cutting", "face-milled")
 	pick("drive-along", "heel")
@@ -133,7 +143,7 @@ func TestChoicesBindTheirValue(t *testing.T) {
 	assert.Equal(t, metrology.Out, last.Verdict)
 	assert.Contains(t, b.says("pattern"), "move the pinion in")
 	assert.Contains(t, b.lines("pattern"), "Drive side, root to face: Face")
-	b.must("pattern", record.Draft{Act: record.ActAgain, Body: record.Body{Reason: "pinion in by 0.08 mm"}})
+	b.must("pattern", record.Draft{Says: &acts.Again{Reason: "pinion in by 0.08 mm"}})
 	for _, ask := range []string{"drive-along", "drive-high", "coast-along", "coast-high"} {
 		pick(ask, "middle")
 	}
@@ -159,14 +169,14 @@ func TestAStruckFigureTakesItsResultAlong(t *testing.T) {
 		return trials[len(trials)-1]
 	}
 	require.NotNil(t, trial().Result)
-	b.must("backlash", record.Draft{Act: record.ActStrike, Supersedes: left.ID})
+	b.must("backlash", record.Draft{Supersedes: left.ID, Says: &acts.Strike{}})
 	assert.Nil(t, trial().Result)
-	_, err := b.try("backlash", record.Draft{Act: record.ActAccept, Body: record.Body{Reason: "near enough"}}, lead)
+	_, err := b.try("backlash", record.Draft{Says: &acts.Accept{Reason: "near enough"}}, lead)
 	assert.ErrorContains(t, err, "1 figure to go")
 	b.must("backlash", answer(t, "left", "2.50 mm"))
 	assert.NotNil(t, trial().Result, "typed again, it is worked out again")
 	for _, e := range trial().Readings[1:] { // too few places are left to say anything
-		b.must("backlash", record.Draft{Act: record.ActStrike, Supersedes: e.ID})
+		b.must("backlash", record.Draft{Supersedes: e.ID, Says: &acts.Strike{}})
 	}
 	assert.Nil(t, trial().Result)
 	_, needs := b.status("backlash")
@@ -188,7 +198,7 @@ func TestALaterStepFollowsTheFigureItTook(t *testing.T) {
 	require.NoError(t, json.Unmarshal(e.Result, &out))
 	assert.InDelta(t, (105.0-6)/5, out.PushRod.Value, 1e-6, "lever law: travel less free play, over the pedal's ratio")
 	require.Equal(t, record.Done, first(b.status("release-travel")))
-	b.must("free-play", record.Draft{Act: record.ActNote, Body: record.Body{Note: "measured warm"}})
+	b.must("free-play", record.Draft{Says: &acts.Note{Note: "measured warm"}})
 	require.Equal(t, record.Done, first(b.status("release-travel")), "a remark changes no figure")
 
 	d := answer(t, "measured", "8 mm")
@@ -196,7 +206,7 @@ func TestALaterStepFollowsTheFigureItTook(t *testing.T) {
 	b.must("free-play", d)
 	_, needs := b.status("release-travel")
 	assert.Equal(t, "Free play at the pedal was changed since: measure again", needs)
-	b.must("release-travel", record.Draft{Act: record.ActAgain, Body: record.Body{Reason: "free play corrected"}})
+	b.must("release-travel", record.Draft{Says: &acts.Again{Reason: "free play corrected"}})
 	e = b.must("release-travel", answer(t, "travel", "105 mm"))
 	require.NoError(t, json.Unmarshal(e.Result, &out))
 	assert.InDelta(t, (105.0-8)/5, out.PushRod.Value, 1e-6)
@@ -207,7 +217,7 @@ func TestALaterStepFollowsTheFigureItTook(t *testing.T) {
 func TestAnOpenedGateStillAsksForTheFigure(t *testing.T) {
 	b := benchOn(t, "pedal-hydraulics", "skerry-h19")
 	b.walkUntil("free-play")
-	b.must("release-travel", record.Draft{Act: record.ActOverride, Body: record.Body{Reason: "pedal box is out"}})
+	b.must("release-travel", record.Draft{Says: &acts.Override{Reason: "pedal box is out"}})
 	_, err := b.try("release-travel", answer(t, "travel", "140 mm"), lead)
 	assert.ErrorContains(t, err, "first: Free play at the pedal; this step takes a figure from there")
 }
@@ -228,19 +238,19 @@ func TestAStruckReckoningIsOpenAgain(t *testing.T) {
 		}},
 	})
 	b := benchWith(t, c)
-	e := b.must("reckoned", record.Draft{Act: record.ActReckon})
+	e := b.must("reckoned", record.Draft{Says: &acts.Reckon{}})
 	assert.Equal(t, record.ReadPlace("1"), e.Item)
 	status, _ := b.status("reckoned")
 	require.Equal(t, record.Done, status)
-	e = b.must("reckoned", record.Draft{Act: record.ActReckon})
+	e = b.must("reckoned", record.Draft{Says: &acts.Reckon{}})
 	assert.Equal(t, record.ReadPlace("2"), e.Item, "it may be worked out again")
 	for _, x := range b.ledger.Entries {
 		if x.Step == "reckoned" {
-			b.must("reckoned", record.Draft{Act: record.ActStrike, Supersedes: x.ID})
+			b.must("reckoned", record.Draft{Supersedes: x.ID, Says: &acts.Strike{}})
 			break
 		}
 	}
-	b.must("reckoned", record.Draft{Act: record.ActStrike, Supersedes: e.ID})
+	b.must("reckoned", record.Draft{Supersedes: e.ID, Says: &acts.Strike{}})
 	_, needs := b.status("reckoned")
 	assert.Equal(t, "work it out", needs)
 }
@@ -267,7 +277,7 @@ func TestEachTrialIsBound(t *testing.T) {
 	}
 	require.NoError(t, json.Unmarshal(e.Result, &next))
 	assert.InDelta(t, 1.62, next.Shim.Value, 0.005, "0.12 mm too far out: that much more under the head")
-	b.must("together", record.Draft{Act: record.ActAgain, Body: record.Body{Reason: "built as told"}})
+	b.must("together", record.Draft{Says: &acts.Again{Reason: "built as told"}})
 	e = trial("1.62 mm", "2.72 mm", "2.46 mm", "104.75 mm", "0.20 mm", "5.10 mm")
 	require.NoError(t, json.Unmarshal(e.Result, &next))
 	assert.True(t, next.Done, "two trials, the second is in")

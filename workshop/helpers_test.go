@@ -14,6 +14,7 @@ import (
 	"handwerk/core/quantity"
 	"handwerk/core/quantity/quantitytest"
 	"handwerk/core/shim"
+	"handwerk/workshop/acts"
 	"handwerk/workshop/kinds"
 	"handwerk/workshop/people"
 	"handwerk/workshop/record"
@@ -131,14 +132,18 @@ func (b *bench) status(step string) (record.Status, string) {
 }
 
 func reading(t require.TestingT, text string) record.Draft {
-	return record.Draft{Act: record.ActReading, Body: record.Body{Value: quantitytest.Any(t, text),
-		Instrument: "indicator-4"}}
+	return record.Draft{
+		Says: &acts.Reading{
+			Measured: acts.Measured{Value: quantitytest.Any(t, text)},
+			Read:     acts.Read{Instrument: "indicator-4"},
+		},
+	}
 }
 
-func piece(t require.TestingT, text string, n int) record.Piece {
+func piece(t require.TestingT, text string, n int) acts.Piece {
 	l, err := quantity.ParseAs[quantity.Length](text)
 	require.NoError(t, err)
-	return record.Piece{Thickness: l, Count: n}
+	return acts.Piece{Thickness: l, Count: n}
 }
 
 func reads(text string) (a quantity.Any) { _ = a.UnmarshalText([]byte(text)); return a }
@@ -147,7 +152,7 @@ func mustStep(b *bench, id string) *record.Step { s, _ := b.ledger.Plan.Step(id)
 
 // acknowledge reads a caution if the gate lets one.
 func (b *bench) acknowledge(step, caution string) {
-	_, _ = b.try(step, record.Draft{Act: record.ActAcknowledge, Item: record.ReadPlace(caution)}, lead)
+	_, _ = b.try(step, record.Draft{Item: record.ReadPlace(caution), Says: &acts.Acknowledge{}}, lead)
 }
 
 // viewAt is a step as its kind shows it to the lead.

@@ -10,7 +10,7 @@ import (
 
 	"handwerk/core/input"
 	"handwerk/core/metrology"
-	"handwerk/core/text"
+	"handwerk/workshop/acts"
 	"handwerk/workshop/paper"
 	"handwerk/workshop/record"
 	"handwerk/workshop/say"
@@ -79,7 +79,6 @@ func checkRebuild(r record.Rebuild) error {
 // soundEntry looks at one entry; seen are those before it, by id.
 func checkEntry(l record.Ledger, e record.Entry, before time.Time, seen map[string]int) error {
 	step, ok := l.Plan.Step(e.Step)
-	var body record.Body
 	switch {
 	case !ok:
 		return fmt.Errorf("the route has no step %q", e.Step)
@@ -97,13 +96,12 @@ func checkEntry(l record.Ledger, e record.Entry, before time.Time, seen map[stri
 	case len(e.Result) > 0 && (!json.Valid(e.Result) || bytes.Equal(e.Result, []byte("null"))):
 		return fmt.Errorf("its result cannot be read")
 	}
-	if err := input.Decode(e.Body, &body); err != nil {
+	said, err := acts.Decode(e.Act, e.Body)
+	if err != nil {
 		return fmt.Errorf("its body: %w", err)
 	}
-	for _, g := range body.Given() {
-		if text.Length(g.Text) > say.MaxText {
-			return fmt.Errorf("%s: the text is too long", g.Name)
-		}
+	if faults := acts.Sound(said); len(faults) > 0 {
+		return faults
 	}
 	if e.Supersedes != "" {
 		i, known := seen[e.Supersedes]
@@ -111,7 +109,7 @@ func checkEntry(l record.Ledger, e record.Entry, before time.Time, seen map[stri
 			return fmt.Errorf("it corrects an entry that is not there to be corrected")
 		}
 		seen["superseded "+e.Supersedes] = 1
-	} else if e.Act == record.ActStrike {
+	} else if e.Is(acts.Strike{}) {
 		return fmt.Errorf("it strikes nothing")
 	}
 	return say.CheckReadable("the entry", e.Item.String(), e.Method)

@@ -7,6 +7,7 @@ import (
 
 	"handwerk/core/input"
 	"handwerk/core/supply"
+	"handwerk/workshop/acts"
 	"handwerk/workshop/buying"
 	"handwerk/workshop/kinds/stack"
 	"handwerk/workshop/people"
@@ -95,19 +96,20 @@ func (w *Workshop) KeepFigure(ctx context.Context, rebuild, entry string, by peo
 		return shop.SheetPage{}, err
 	}
 	s := l.State()
-	i := slices.IndexFunc(s.Entries, func(e record.Entry) bool { return e.ID == entry && e.Act == record.ActFigure })
-	if i < 0 || s.Superseded[i] > 0 || s.Entries[i].Said().Origin == record.NotKnown {
+	i := slices.IndexFunc(s.Entries, func(e record.Entry) bool { return e.ID == entry && e.Is(acts.Figure{}) })
+	if i < 0 || s.Superseded[i] > 0 || record.As[acts.Figure](&s.Entries[i]).Origin == acts.NotKnown {
 		return shop.SheetPage{}, input.At("entry", "a figure that was said in this rebuild", "there is no such figure")
 	}
 	e := s.Entries[i]
+	said := record.As[acts.Figure](&e)
 	sheet, err := w.Sheets.Named(ctx, record.HolderOf(l, e))
 	if err != nil {
 		return shop.SheetPage{}, err
 	}
-	if err := sheet.Lay(e.Item.Name, e.Said().Figure); err != nil {
+	if err := sheet.Lay(e.Item.Name, said.Figure); err != nil {
 		return shop.SheetPage{}, err
 	}
-	return w.Sheets.Write(ctx, sheet, "from "+l.Rebuild.Number+": "+e.Said().Origin.Words(), by)
+	return w.Sheets.Write(ctx, sheet, "from "+l.Rebuild.Number+": "+said.Origin.Words(), by)
 }
 
 // KeepStack writes the parts of a unit, as they came off in a rebuild, into its

@@ -8,6 +8,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"handwerk/workshop/acts"
 	"handwerk/workshop/kinds/decide"
 	"handwerk/workshop/record"
 )
@@ -44,19 +45,16 @@ func TestTheKitThatIsDecidedHasToCome(t *testing.T) {
 		offered = append(offered, c.Text)
 	}
 	assert.Equal(t, []string{"Organic", "Puck, sprung", "One that is not on the sheet; the reason names it"}, offered)
-	_, err = b.try("capacity", record.Draft{Act: record.ActDecision, Body: record.Body{Outcome: "other"}}, mechanic)
+	_, err = b.try("capacity", record.Draft{Says: &acts.Decision{Outcome: "other"}}, mechanic)
 	require.ErrorContains(t, err, "reason")
-	e := b.must("capacity", record.Draft{Act: record.ActDecision, Body: record.Body{Outcome: "puck, sprung"}})
+	e := b.must("capacity", record.Draft{Says: &acts.Decision{Outcome: "puck, sprung"}})
 	assert.Equal(t, "Puck, sprung", says(t, b, "capacity", e.ID))
 	line := lineOf(t, b.list(t), "capacity.decided")
 	assert.Equal(t, [2]string{"Puck, sprung", "decided: which kit"}, [2]string{line.Name, line.Why})
 
 	b.must(
 		"capacity",
-		record.Draft{
-			Act: record.ActDecision, Supersedes: e.ID,
-			Body: record.Body{Outcome: "other", Reason: "ceramic from the racing shelf"},
-		},
+		record.Draft{Supersedes: e.ID, Says: &acts.Decision{Outcome: "other", Reason: "ceramic from the racing shelf"}},
 	)
 	assert.Equal(t, "Ceramic from the racing shelf", lineOf(t, b.list(t), "capacity.decided").Name)
 }

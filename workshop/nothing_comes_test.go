@@ -6,6 +6,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"handwerk/workshop/acts"
 	"handwerk/workshop/buying"
 	"handwerk/workshop/record"
 )
@@ -14,32 +15,28 @@ import (
 func TestNothingHasToComeHoldsForWhatWasKnown(t *testing.T) {
 	b := atParts(t)
 	said := b.must(
-		"parts-here", record.Draft{Act: record.ActDecision,
-			Body: record.Body{Outcome: "nothing", Reason: "all of it on the shelf"}},
+		"parts-here", record.Draft{Says: &acts.Decision{Outcome: "nothing", Reason: "all of it on the shelf"}},
 	)
 	assert.Equal(t, record.Done, statusOf(b, "parts-here"))
 	assert.Equal(t, buying.LineNotNeeded, lineOf(t, b.list(t), "strip.sleeve").State)
 	again := b.must(
 		"parts-here",
-		record.Draft{Act: record.ActDecision, Supersedes: said.ID,
-			Body: record.Body{Outcome: "nothing", Reason: "all of it in the van"}},
+		record.Draft{Supersedes: said.ID, Says: &acts.Decision{Outcome: "nothing", Reason: "all of it in the van"}},
 	)
 	assert.Equal(t, record.Done, statusOf(b, "parts-here"), "a corrected reason brings nothing back")
 
 	var gear record.Entry
 	for _, e := range b.ledger.Entries {
-		if e.Act == record.ActVerdict && e.Item.Name == "gear" {
+		if e.Is(acts.Verdict{}) && e.Item.Name == "gear" {
 			gear = e
 		}
 	}
-	b.must("parts", record.Draft{Act: record.ActVerdict, Supersedes: gear.ID,
-		Body: record.Body{Outcome: "replace", Reason: "a tooth gone"}})
+	b.must("parts", record.Draft{Supersedes: gear.ID, Says: &acts.Verdict{Outcome: "replace", Reason: "a tooth gone"}})
 	assert.Equal(t, record.Open, statusOf(b, "parts-here"))
 	assert.Equal(t, buying.LineToOrder, lineOf(t, b.list(t), "strip.gear").State)
 	assert.Equal(t, buying.LineNotNeeded, lineOf(t, b.list(t), "strip.sleeve").State)
 	_, err := b.try(
-		"parts-here", record.Draft{Act: record.ActStrike, Supersedes: again.ID,
-			Body: record.Body{Reason: "the van was empty"}}, mechanic,
+		"parts-here", record.Draft{Supersedes: again.ID, Says: &acts.Strike{Reason: "the van was empty"}}, mechanic,
 	)
 	require.NoError(t, err)
 	assert.Equal(t, buying.LineToOrder, lineOf(t, b.list(t), "strip.sleeve").State)
@@ -49,19 +46,19 @@ func TestNothingHasToComeHoldsForWhatWasKnown(t *testing.T) {
 // line comes back that was left out, and no kit is lost.
 func TestAListBroughtInAsItWentOutChangesNothing(t *testing.T) {
 	b := atParts(t)
-	b.must("parts-here", record.Draft{Act: record.ActDecision, Body: record.Body{Outcome: "seals"}})
-	b.must("parts-here", wanted(record.OrderLine{Line: "strip.washer", Outcome: "not-needed",
+	b.must("parts-here", record.Draft{Says: &acts.Decision{Outcome: "seals"}})
+	b.must("parts-here", wanted(acts.OrderLine{Line: "strip.washer", Outcome: "not-needed",
 		Reason: "one in the drawer"}))
-	b.must("parts-here", ordering(record.OrderLine{Line: "strip.sleeve"}))
+	b.must("parts-here", ordering(acts.OrderLine{Line: "strip.sleeve"}))
 	before := b.list(t)
-	var lines []record.OrderLine
+	var lines []acts.OrderLine
 	for _, g := range before.Groups {
 		for _, l := range g.Lines {
-			lines = append(lines, record.OrderLine{Line: l.Line, Name: l.Name, Pieces: l.Pieces, Price: l.Price,
+			lines = append(lines, acts.OrderLine{Line: l.Line, Name: l.Name, Pieces: l.Pieces, Price: l.Price,
 				Lead: l.Lead})
 		}
 	}
-	b.must("parts-here", record.Draft{Act: record.ActWanted, Body: record.Body{Lines: lines}})
+	b.must("parts-here", record.Draft{Says: &acts.Wanted{Lines: lines}})
 	after := b.list(t)
 	require.Len(t, after.Groups, len(before.Groups))
 	for i, g := range before.Groups {
@@ -80,13 +77,13 @@ func TestNothingHasToComeIsSaid(t *testing.T) {
 	v := b.list(t)
 	for _, g := range v.Groups {
 		for _, l := range g.Lines {
-			b.must("parts-here", wanted(record.OrderLine{Line: l.Line, Outcome: "not-needed",
+			b.must("parts-here", wanted(acts.OrderLine{Line: l.Line, Outcome: "not-needed",
 				Reason: "from the shelf"}))
 		}
 	}
 	if len(v.Groups) == 0 {
 		assert.Contains(t, v.Needs, "or that nothing has to")
-		b.must("parts-here", record.Draft{Act: record.ActDecision, Body: record.Body{Outcome: "nothing"}})
+		b.must("parts-here", record.Draft{Says: &acts.Decision{Outcome: "nothing"}})
 	}
 	assert.Equal(t, record.Done, statusOf(b, "parts-here"))
 }

@@ -8,6 +8,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"handwerk/workshop/acts"
 	"handwerk/workshop/buying"
 	"handwerk/workshop/kinds/order"
 	"handwerk/workshop/record"
@@ -21,13 +22,17 @@ func atParts(t *testing.T) *bench {
 	b.walkUntil("parts")
 	b.must(
 		"parts",
-		record.Draft{Act: record.ActVerdict, Item: record.ReadPlace("sleeve"),
-			Body: record.Body{Outcome: "replace", Reason: "teeth rounded"}},
+		record.Draft{
+			Item: record.ReadPlace("sleeve"),
+			Says: &acts.Verdict{Outcome: "replace", Reason: "teeth rounded"},
+		},
 	)
 	b.must(
 		"parts",
-		record.Draft{Act: record.ActVerdict, Item: record.ReadPlace("washer"),
-			Body: record.Body{Outcome: "not-found", Reason: "was left out"}},
+		record.Draft{
+			Item: record.ReadPlace("washer"),
+			Says: &acts.Verdict{Outcome: "not-found", Reason: "was left out"},
+		},
 	)
 	b.walkUntil("parts-here")
 	return b
@@ -55,22 +60,21 @@ func lineOf(t *testing.T, v *order.OrderStep, id string) order.PartLine {
 
 // due orders a part that is promised for a day.
 func due(day string) record.Draft {
-	d := ordering(record.OrderLine{Line: "strip.seal"})
-	d.Due = day
+	d := ordering(acts.OrderLine{Line: "strip.seal"})
+	d.Says.(*acts.Ordered).Due = day
 	return d
 }
 
-func came(lines ...record.OrderLine) record.Draft {
-	return record.Draft{Act: record.ActCame, Body: record.Body{Lines: lines}}
+func came(lines ...acts.OrderLine) record.Draft {
+	return record.Draft{Says: &acts.Came{Lines: lines}}
 }
 
-func wanted(lines ...record.OrderLine) record.Draft {
-	return record.Draft{Act: record.ActWanted, Body: record.Body{Lines: lines}}
+func wanted(lines ...acts.OrderLine) record.Draft {
+	return record.Draft{Says: &acts.Wanted{Lines: lines}}
 }
 
-func ordering(lines ...record.OrderLine) record.Draft {
-	return record.Draft{Act: record.ActOrdered, Body: record.Body{Supplier: "Ferry stores", Due: "2026-11-27",
-		Lines: lines}}
+func ordering(lines ...acts.OrderLine) record.Draft {
+	return record.Draft{Says: &acts.Ordered{Supplier: "Ferry stores", Due: "2026-11-27", Lines: lines}}
 }
 
 func TestTheVerdictsMakeTheList(t *testing.T) {
@@ -94,10 +98,10 @@ func TestTheVerdictsMakeTheList(t *testing.T) {
 
 func TestTheBoardSaysWhatItWaitsFor(t *testing.T) {
 	b := atParts(t)
-	b.must("parts-here", record.Draft{Act: record.ActDecision, Body: record.Body{Outcome: "seals"}})
-	b.must("parts-here", ordering(record.OrderLine{Line: "kit.seals"}, record.OrderLine{Line: "strip.washer"}))
-	late := ordering(record.OrderLine{Line: "strip.sleeve"})
-	late.Due = "2026-12-02"
+	b.must("parts-here", record.Draft{Says: &acts.Decision{Outcome: "seals"}})
+	b.must("parts-here", ordering(acts.OrderLine{Line: "kit.seals"}, acts.OrderLine{Line: "strip.washer"}))
+	late := ordering(acts.OrderLine{Line: "strip.sleeve"})
+	late.Says.(*acts.Ordered).Due = "2026-12-02"
 	b.must("parts-here", late)
 	place := b.ledger.Rebuild.Place
 	assert.True(t, place.Held)
@@ -108,28 +112,28 @@ func TestTheBoardSaysWhatItWaitsFor(t *testing.T) {
 
 	b.must(
 		"parts-here",
-		came(record.OrderLine{Line: "kit.seals", Outcome: "fits"},
-			record.OrderLine{Line: "strip.washer", Outcome: "fits"}),
+		came(acts.OrderLine{Line: "kit.seals", Outcome: "fits"},
+			acts.OrderLine{Line: "strip.washer", Outcome: "fits"}),
 	)
 	assert.Contains(t, b.ledger.Rebuild.Place.WaitsFor, "waits for 1 part, on Wed 2026-12-02")
 	assert.Equal(t, buying.LineHere, lineOf(t, b.list(t), "strip.seal").State, "what the kit brings is here with it")
-	b.must("parts-here", came(record.OrderLine{Line: "strip.sleeve", Outcome: "fits"}))
+	b.must("parts-here", came(acts.OrderLine{Line: "strip.sleeve", Outcome: "fits"}))
 	assert.False(t, b.ledger.Rebuild.Place.Held)
 	assert.Equal(t, "All of it is here.", b.list(t).Last.Says)
 }
 
 func TestWhatDiffersGoesBackAndIsOrderedAgain(t *testing.T) {
 	b := atParts(t)
-	b.must("parts-here", ordering(record.OrderLine{Line: "strip.sleeve"}))
-	compared := []record.Compared{
+	b.must("parts-here", ordering(acts.OrderLine{Line: "strip.sleeve"}))
+	compared := []acts.Compared{
 		{What: "spline count", Old: "27", New: "25"}, {What: "groove width", Old: "8 mm", New: "0.8 cm"},
 	}
-	_, err := b.try("parts-here", came(record.OrderLine{Line: "strip.sleeve", Outcome: "fits", Compared: compared}),
+	_, err := b.try("parts-here", came(acts.OrderLine{Line: "strip.sleeve", Outcome: "fits", Compared: compared}),
 		mechanic)
 	require.ErrorContains(t, err, "lines[0].reason")
 	came := b.must(
 		"parts-here",
-		came(record.OrderLine{Line: "strip.sleeve", Outcome: "back", Reason: "two splines short", Compared: compared}),
+		came(acts.OrderLine{Line: "strip.sleeve", Outcome: "back", Reason: "two splines short", Compared: compared}),
 	)
 	l := lineOf(t, b.list(t), "strip.sleeve")
 	assert.Equal(t, buying.LineBack, l.State)
@@ -138,18 +142,17 @@ func TestWhatDiffersGoesBackAndIsOrderedAgain(t *testing.T) {
 		t, says(t, b, "parts-here", came.ID), "Dog sleeve, sent back, spline count 25, not 27, two splines short",
 	)
 	assert.Equal(t, record.Open, statusOf(b, "parts-here"))
-	b.must("parts-here", ordering(record.OrderLine{Line: "strip.sleeve"}))
+	b.must("parts-here", ordering(acts.OrderLine{Line: "strip.sleeve"}))
 	assert.Empty(t, lineOf(t, b.list(t), "strip.sleeve").Compared, "the next one is held against the old anew")
 }
 
 func TestWhatAPackLeavesOverGoesToItsDrawer(t *testing.T) {
 	b := atParts(t)
 	before := b.drawer["0.52 mm"]
-	came := b.must("parts-here", came(record.OrderLine{Line: "strip.washer", Outcome: "fits"}))
+	came := b.must("parts-here", came(acts.OrderLine{Line: "strip.washer", Outcome: "fits"}))
 	assert.Equal(t, before+4, b.drawer["0.52 mm"], "five in the pack, one wanted")
 	_, err := b.try(
-		"parts-here", record.Draft{Act: record.ActStrike, Supersedes: came.ID,
-			Body: record.Body{Reason: "counted wrong"}}, mechanic,
+		"parts-here", record.Draft{Supersedes: came.ID, Says: &acts.Strike{Reason: "counted wrong"}}, mechanic,
 	)
 	require.NoError(t, err)
 	assert.Equal(t, before, b.drawer["0.52 mm"])
@@ -157,14 +160,13 @@ func TestWhatAPackLeavesOverGoesToItsDrawer(t *testing.T) {
 
 func TestAStruckOrderIsOrderedAnew(t *testing.T) {
 	b := atParts(t)
-	first := b.must("parts-here", ordering(record.OrderLine{Line: "strip.sleeve"}))
-	fix := ordering(record.OrderLine{Line: "strip.sleeve"})
-	fix.Supersedes, fix.Due = first.ID, "2026-11-28"
+	first := b.must("parts-here", ordering(acts.OrderLine{Line: "strip.sleeve"}))
+	fix := ordering(acts.OrderLine{Line: "strip.sleeve"})
+	fix.Supersedes, fix.Says.(*acts.Ordered).Due = first.ID, "2026-11-28"
 	second := b.must("parts-here", fix)
 	assert.Equal(t, "2026-11-28", lineOf(t, b.list(t), "strip.sleeve").Due)
 	_, err := b.try(
-		"parts-here", record.Draft{Act: record.ActStrike, Supersedes: second.ID,
-			Body: record.Body{Reason: "never sent"}}, mechanic,
+		"parts-here", record.Draft{Supersedes: second.ID, Says: &acts.Strike{Reason: "never sent"}}, mechanic,
 	)
 	require.NoError(t, err)
 	assert.Equal(t, buying.LineToOrder, lineOf(t, b.list(t), "strip.sleeve").State)
@@ -173,7 +175,7 @@ func TestAStruckOrderIsOrderedAnew(t *testing.T) {
 func TestSomebodyPutsALineOnTheList(t *testing.T) {
 	b := atParts(t)
 	price, lead, deposit := 2.5, 3, 40.0
-	b.must("parts-here", record.Draft{Act: record.ActWanted, Body: record.Body{Lines: []record.OrderLine{
+	b.must("parts-here", record.Draft{Says: &acts.Wanted{Lines: []acts.OrderLine{
 		{
 			Name: "Fork nut M7 x 1.0", Pieces: 2, Supplier: "Bolt shop", Price: &price, Lead: &lead,
 			Reason: "thread pulled",
@@ -187,34 +189,34 @@ func TestSomebodyPutsALineOnTheList(t *testing.T) {
 	v := b.list(t)
 	assert.Equal(t, 2, lineOf(t, v, "own-1").Pieces)
 	assert.Equal(t, "to send", lineOf(t, v, "own-2").StateSays)
-	b.must("parts-here", ordering(record.OrderLine{Line: "own-2"}))
+	b.must("parts-here", ordering(acts.OrderLine{Line: "own-2"}))
 	assert.Equal(t, "away", lineOf(t, b.list(t), "own-2").StateSays)
-	b.must("parts-here", record.Draft{Act: record.ActCame, Body: record.Body{Lines: []record.OrderLine{
+	b.must("parts-here", record.Draft{Says: &acts.Came{Lines: []acts.OrderLine{
 		{
-			Line: "own-2", Outcome: "fits", Compared: []record.Compared{{What: "bore", Old: "72.00 mm", New: "72 mm"}},
+			Line: "own-2", Outcome: "fits", Compared: []acts.Compared{{What: "bore", Old: "72.00 mm", New: "72 mm"}},
 		}, {Line: "own-3", Outcome: "fits"},
 	}}})
 	v = b.list(t)
 	assert.Equal(t, "back here, compared", lineOf(t, v, "own-2").StateSays)
 	assert.Equal(t, "here, the old one to go back", lineOf(t, v, "own-3").StateSays)
-	b.must("parts-here", came(record.OrderLine{Line: "own-3", Outcome: "deposit-back"}))
+	b.must("parts-here", came(acts.OrderLine{Line: "own-3", Outcome: "deposit-back"}))
 	assert.Equal(t, "here", lineOf(t, b.list(t), "own-3").StateSays)
-	b.must("parts-here", wanted(record.OrderLine{Line: "own-1", Outcome: "not-needed", Reason: "found one"}))
+	b.must("parts-here", wanted(acts.OrderLine{Line: "own-1", Outcome: "not-needed", Reason: "found one"}))
 	assert.Equal(t, buying.LineNotNeeded, lineOf(t, b.list(t), "own-1").State)
-	b.must("parts-here", wanted(record.OrderLine{Name: "Another"}))
+	b.must("parts-here", wanted(acts.OrderLine{Name: "Another"}))
 	assert.Equal(t, "Another", lineOf(t, b.list(t), "own-4").Name, "a number is given once")
 }
 
 func TestAVerdictTakenBackLeavesWhatWasOrdered(t *testing.T) {
 	b := atParts(t)
-	b.must("parts-here", ordering(record.OrderLine{Line: "strip.sleeve"}))
+	b.must("parts-here", ordering(acts.OrderLine{Line: "strip.sleeve"}))
 	var verdict record.Entry
 	for _, e := range b.ledger.Entries {
-		if e.Act == record.ActVerdict && e.Item.Name == "sleeve" {
+		if e.Is(acts.Verdict{}) && e.Item.Name == "sleeve" {
 			verdict = e
 		}
 	}
-	b.must("parts", record.Draft{Act: record.ActVerdict, Supersedes: verdict.ID, Body: record.Body{Outcome: "reuse"}})
+	b.must("parts", record.Draft{Supersedes: verdict.ID, Says: &acts.Verdict{Outcome: "reuse"}})
 	v := b.list(t)
 	assert.Equal(t, "No longer asked for", v.Groups[len(v.Groups)-1].Title)
 	assert.Equal(t, buying.LineOrdered, lineOf(t, v, "strip.sleeve").State)
@@ -223,7 +225,7 @@ func TestAVerdictTakenBackLeavesWhatWasOrdered(t *testing.T) {
 
 func TestWhatNoPartsListTakes(t *testing.T) {
 	minus, lead := -1.0, -3
-	long := make([]record.OrderLine, 301)
+	long := make([]acts.OrderLine, 301)
 	for name, c := range map[string]struct {
 		d     record.Draft
 		names string
@@ -232,33 +234,33 @@ func TestWhatNoPartsListTakes(t *testing.T) {
 		"no day":                {due("Friday"), "due"},
 		"a day in another life": {due("2126-11-27"), "due"},
 		"nobody sends it": {
-			record.Draft{Act: record.ActOrdered, Body: record.Body{Lines: []record.OrderLine{{Line: "strip.seal"}}}},
+			record.Draft{Says: &acts.Ordered{Lines: []acts.OrderLine{{Line: "strip.seal"}}}},
 			"supplier",
 		},
-		"a line that is none":     {ordering(record.OrderLine{Line: "strip.nothing"}), "lines[0].line"},
-		"a part nobody condemned": {ordering(record.OrderLine{Line: "strip.gear"}), "lines[0].line"},
+		"a line that is none":     {ordering(acts.OrderLine{Line: "strip.nothing"}), "lines[0].line"},
+		"a part nobody condemned": {ordering(acts.OrderLine{Line: "strip.gear"}), "lines[0].line"},
 		"twice in one order": {
-			ordering(record.OrderLine{Line: "strip.seal"}, record.OrderLine{Line: "strip.seal"}), "lines[1].line",
+			ordering(acts.OrderLine{Line: "strip.seal"}, acts.OrderLine{Line: "strip.seal"}), "lines[1].line",
 		},
 		"no lines":                {ordering(), "lines"},
-		"too many":                {record.Draft{Act: record.ActWanted, Body: record.Body{Lines: long}}, "lines"},
-		"a price below nothing":   {wanted(record.OrderLine{Name: "x", Price: &minus}), "lines[0].price"},
-		"a lead time in the past": {wanted(record.OrderLine{Name: "x", Lead: &lead}), "lines[0].lead_days"},
-		"no name":                 {wanted(record.OrderLine{Pieces: 2}), "lines[0].name"},
-		"not needed without why": {wanted(record.OrderLine{Line: "strip.seal", Outcome: "not-needed"}),
+		"too many":                {record.Draft{Says: &acts.Wanted{Lines: long}}, "lines"},
+		"a price below nothing":   {wanted(acts.OrderLine{Name: "x", Price: &minus}), "lines[0].price"},
+		"a lead time in the past": {wanted(acts.OrderLine{Name: "x", Lead: &lead}), "lines[0].lead_days"},
+		"no name":                 {wanted(acts.OrderLine{Pieces: 2}), "lines[0].name"},
+		"not needed without why": {wanted(acts.OrderLine{Line: "strip.seal", Outcome: "not-needed"}),
 			"lines[0].reason"},
-		"no outcome":       {came(record.OrderLine{Line: "strip.seal"}), "lines[0].outcome"},
-		"back without why": {came(record.OrderLine{Line: "strip.seal", Outcome: "back"}), "lines[0].reason"},
-		"a deposit on a plain part": {came(record.OrderLine{Line: "strip.seal", Outcome: "deposit-back"}),
+		"no outcome":       {came(acts.OrderLine{Line: "strip.seal"}), "lines[0].outcome"},
+		"back without why": {came(acts.OrderLine{Line: "strip.seal", Outcome: "back"}), "lines[0].reason"},
+		"a deposit on a plain part": {came(acts.OrderLine{Line: "strip.seal", Outcome: "deposit-back"}),
 			"lines[0].outcome"},
 		"an interface without a new": {
-			came(record.OrderLine{Line: "strip.seal", Outcome: "fits",
-				Compared: []record.Compared{{What: "x", Old: "1"}}}),
+			came(acts.OrderLine{Line: "strip.seal", Outcome: "fits",
+				Compared: []acts.Compared{{What: "x", Old: "1"}}}),
 			"lines[0].compared[0].new",
 		},
-		"a way that is none": {record.Draft{Act: record.ActDecision, Body: record.Body{Outcome: "gold"}},
+		"a way that is none": {record.Draft{Says: &acts.Decision{Outcome: "gold"}},
 			"outcome"},
-		"nothing, though parts are": {record.Draft{Act: record.ActDecision, Body: record.Body{Outcome: "nothing"}},
+		"nothing, though parts are": {record.Draft{Says: &acts.Decision{Outcome: "nothing"}},
 			"reason"},
 	} {
 		t.Run(name, func(t *testing.T) {
@@ -275,8 +277,8 @@ func TestWhatNoPartsListTakes(t *testing.T) {
 // the whole record gives, at every step of the way.
 func TestThePartsListIsFoldedAlike(t *testing.T) {
 	b := atParts(t)
-	b.must("parts-here", ordering(record.OrderLine{Line: "strip.sleeve"}))
-	b.must("parts-here", came(record.OrderLine{Line: "strip.sleeve", Outcome: "fits"}))
+	b.must("parts-here", ordering(acts.OrderLine{Line: "strip.sleeve"}))
+	b.must("parts-here", came(acts.OrderLine{Line: "strip.sleeve", Outcome: "fits"}))
 	for n := range b.ledger.Entries {
 		whole := b.ledger
 		whole.Entries = whole.Entries[:n]
@@ -323,31 +325,31 @@ func says(t *testing.T, b *bench, step, entry string) string {
 // comes back it is held against that.
 func TestWorkIsSentOutWithItsReadings(t *testing.T) {
 	b := atParts(t)
-	b.must("parts-here", wanted(record.OrderLine{Name: "Case to be bored", Kind: "sent-out"}))
-	going := func(sent ...record.Sent) record.Draft { return ordering(record.OrderLine{Line: "own-1", Sent: sent}) }
+	b.must("parts-here", wanted(acts.OrderLine{Name: "Case to be bored", Kind: "sent-out"}))
+	going := func(sent ...acts.Sent) record.Draft { return ordering(acts.OrderLine{Line: "own-1", Sent: sent}) }
 	for names, d := range map[string]record.Draft{
-		"lines[0].sent[0].what: ":  going(record.Sent{Reads: "62.03 mm"}),
-		"lines[0].sent[0].reads: ": going(record.Sent{What: "bore"}),
-		"lines[0].sent: ":          going(make([]record.Sent, 40)...),
-		"lines[0].sent:": ordering(record.OrderLine{Line: "strip.sleeve",
-			Sent: []record.Sent{{What: "bore", Reads: "1 mm"}}}),
+		"lines[0].sent[0].what: ":  going(acts.Sent{Reads: "62.03 mm"}),
+		"lines[0].sent[0].reads: ": going(acts.Sent{What: "bore"}),
+		"lines[0].sent: ":          going(make([]acts.Sent, 40)...),
+		"lines[0].sent:": ordering(acts.OrderLine{Line: "strip.sleeve",
+			Sent: []acts.Sent{{What: "bore", Reads: "1 mm"}}}),
 		"nothing is sent out": came(
-			record.OrderLine{Line: "own-1", Outcome: "fits", Sent: []record.Sent{{What: "bore", Reads: "1 mm"}}},
+			acts.OrderLine{Line: "own-1", Outcome: "fits", Sent: []acts.Sent{{What: "bore", Reads: "1 mm"}}},
 		),
 	} {
 		_, err := b.try("parts-here", d, mechanic)
 		require.ErrorContains(t, err, names)
 	}
-	e := b.must("parts-here", going(record.Sent{What: "bore", Reads: "62.03 mm", Agreed: "62.00 mm"},
-		record.Sent{What: "finish", Agreed: "honed"}))
+	e := b.must("parts-here", going(acts.Sent{What: "bore", Reads: "62.03 mm", Agreed: "62.00 mm"},
+		acts.Sent{What: "finish", Agreed: "honed"}))
 	assert.Contains(
 		t, says(t, b, "parts-here", e.ID), "Case to be bored, bore 62.03 mm, agreed 62.00 mm, finish, agreed honed",
 	)
 	line := lineOf(t, b.list(t), "own-1")
-	assert.Equal(t, []record.Sent{{What: "bore", Reads: "62.03 mm", Agreed: "62.00 mm"},
+	assert.Equal(t, []acts.Sent{{What: "bore", Reads: "62.03 mm", Agreed: "62.00 mm"},
 		{What: "finish", Agreed: "honed"}}, line.Sent)
-	b.must("parts-here", came(record.OrderLine{
-		Line: "own-1", Outcome: "back", Reason: "bored too far", Compared: []record.Compared{{
+	b.must("parts-here", came(acts.OrderLine{
+		Line: "own-1", Outcome: "back", Reason: "bored too far", Compared: []acts.Compared{{
 			What: "bore", Old: "62.00 mm", New: "62.05 mm",
 		}},
 	}))

@@ -7,14 +7,15 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"handwerk/workshop/acts"
 	"handwerk/workshop/kinds/measure"
 	"handwerk/workshop/record"
 )
 
-func loose(p record.Piece) record.Piece { p.Loose = true; return p }
+func loose(p acts.Piece) acts.Piece { p.Loose = true; return p }
 
-func fits(pieces ...record.Piece) record.Draft {
-	return record.Draft{Act: record.ActFit, Body: record.Body{Pack: pieces}}
+func fits(pieces ...acts.Piece) record.Draft {
+	return record.Draft{Says: &acts.Fit{Pack: pieces}}
 }
 
 func last(b *bench) record.Entry { return b.ledger.Entries[len(b.ledger.Entries)-1] }
@@ -63,7 +64,7 @@ func TestWhatWentInInsteadIsPutRight(t *testing.T) {
 	other := b.must("end-float", d)
 	assert.Equal(t, []int{2, 1}, []int{b.drawer["0.52 mm"], b.drawer["0.56 mm"]})
 	assert.Equal(t, 2, lastTrial(b).Number)
-	b.must("end-float", record.Draft{Act: record.ActStrike, Supersedes: other.ID})
+	b.must("end-float", record.Draft{Supersedes: other.ID, Says: &acts.Strike{}})
 	assert.Equal(t, []int{2, 2}, []int{b.drawer["0.52 mm"], b.drawer["0.56 mm"]})
 	assert.Equal(t, 1, lastTrial(b).Number)
 }

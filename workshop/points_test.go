@@ -9,6 +9,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"handwerk/workshop/acts"
 	"handwerk/workshop/kinds/decide"
 	"handwerk/workshop/kinds/items"
 	"handwerk/workshop/kinds/measure"
@@ -18,8 +19,7 @@ import (
 )
 
 func outcomeAt(line, outcome, note string) record.Draft {
-	return record.Draft{Act: record.ActOutcome, Item: record.ReadPlace(line),
-		Body: record.Body{Outcome: outcome, Note: note}}
+	return record.Draft{Item: record.ReadPlace(line), Says: &acts.Outcome{Outcome: outcome, Note: note}}
 }
 
 // It binds at the dry run: that holds until it is answered again or left with a
@@ -83,7 +83,7 @@ func TestAnUnknownWheelTorqueIsAnsweredByTheLead(t *testing.T) {
 		}
 	}
 	require.NotNil(t, wheel, "it is listed")
-	_, err = b.try("sign-off", record.Draft{Act: record.ActDecision, Body: record.Body{Outcome: "release"}}, lead)
+	_, err = b.try("sign-off", record.Draft{Says: &acts.Decision{Outcome: "release"}}, lead)
 	require.ErrorContains(t, err, "say first what was done about it")
 	_, err = b.try("sign-off", outcomeAt(wheel.Item, "answered", ""), lead)
 	require.ErrorContains(t, err, "wants words")
@@ -95,7 +95,7 @@ func TestAnUnknownWheelTorqueIsAnsweredByTheLead(t *testing.T) {
 				"110 lb-ft by the plate on the door, after the drive again"))
 		}
 	}
-	b.must("sign-off", record.Draft{Act: record.ActDecision, Body: record.Body{Outcome: "release"}})
+	b.must("sign-off", record.Draft{Says: &acts.Decision{Outcome: "release"}})
 	assert.True(t, b.ledger.Rebuild.Place.Closed)
 	assert.Contains(t, b.lines("sign-off")[0], "by the plate on the door")
 }
@@ -105,13 +105,16 @@ func TestAnUnknownWheelTorqueIsAnsweredByTheLead(t *testing.T) {
 func TestThisOneHasNone(t *testing.T) {
 	b := newBench(t)
 	b.walkUntil("strip")
-	b.must("strip", record.Draft{Act: record.ActRemoved, Item: record.ReadPlace("washer"),
-		Body: record.Body{Outcome: "none"}})
+	b.must("strip", record.Draft{Item: record.ReadPlace("washer"), Says: &acts.Removed{Outcome: "none"}})
 	b.walkUntil("parts")
-	b.must("parts", record.Draft{Act: record.ActVerdict, Item: record.ReadPlace("seal"),
-		Body: record.Body{Outcome: "none"}})
-	b.must("parts", record.Draft{Act: record.ActVerdict, Item: record.ReadPlace("bearing"),
-		Body: record.Body{Outcome: "not-found", Reason: "left out before"}})
+	b.must("parts", record.Draft{Item: record.ReadPlace("seal"), Says: &acts.Verdict{Outcome: "none"}})
+	b.must(
+		"parts",
+		record.Draft{
+			Item: record.ReadPlace("bearing"),
+			Says: &acts.Verdict{Outcome: "not-found", Reason: "left out before"},
+		},
+	)
 	b.walkUntil("parts-here")
 	raw, err := json.Marshal(viewAt[*order.OrderStep](b, "parts-here").Groups)
 	require.NoError(t, err)
@@ -130,8 +133,7 @@ func TestASecondBenchBeginsFromWhatIsFitted(t *testing.T) {
 	b.walkUntil("end-float")
 	b.must("end-float", reading(t, "0.62 mm"))
 	b.must("end-float", reading(t, "0.62 mm"))
-	b.must("end-float", record.Draft{Act: record.ActFit,
-		Body: record.Body{Pack: []record.Piece{piece(t, "0.6 mm", 1)}}})
+	b.must("end-float", record.Draft{Says: &acts.Fit{Pack: []acts.Piece{piece(t, "0.6 mm", 1)}}})
 	b.walkUntil("build")
 	stack := viewAt[*stack.StackStep](b, "build").Stack
 	require.Equal(t, "pack-end-float", stack[0].ID)

@@ -10,13 +10,14 @@ import (
 	"pgregory.net/rapid"
 
 	"handwerk/core/decision"
+	"handwerk/workshop/acts"
 	"handwerk/workshop/buying"
 	"handwerk/workshop/record"
 	"handwerk/workshop/shop"
 )
 
 func promised(day string) record.Draft {
-	return record.Draft{Act: record.ActPromised, Body: record.Body{Due: day}}
+	return record.Draft{Says: &acts.Promised{Due: day}}
 }
 
 // deadline is how many days the ways are held against.
@@ -36,10 +37,10 @@ func (b *bench) deadline(t *testing.T) any {
 // when the new one is struck.
 func TestAnotherDayIsPromised(t *testing.T) {
 	b := atParts(t)
-	b.must("parts-here", record.Draft{Act: record.ActDecision, Body: record.Body{Outcome: "seals"}})
-	late := ordering(record.OrderLine{Line: "kit.seals"}, record.OrderLine{Line: "strip.washer"},
-		record.OrderLine{Line: "strip.sleeve"})
-	late.Due = "2026-12-02"
+	b.must("parts-here", record.Draft{Says: &acts.Decision{Outcome: "seals"}})
+	late := ordering(acts.OrderLine{Line: "kit.seals"}, acts.OrderLine{Line: "strip.washer"},
+		acts.OrderLine{Line: "strip.sleeve"})
+	late.Says.(*acts.Ordered).Due = "2026-12-02"
 	b.must("parts-here", late)
 	assert.Contains(t, b.ledger.Rebuild.Place.WaitsFor, "2 days after the promised one")
 	before := b.deadline(t)
@@ -55,10 +56,9 @@ func TestAnotherDayIsPromised(t *testing.T) {
 	assert.Equal(t, place, unfolded(b.ledger).State().Standing(), "folded or grown, it is the same")
 
 	again := promised("2026-12-04")
-	again.Supersedes, again.Reason = said.ID, "the ship is late"
+	again.Supersedes, again.Says.(*acts.Promised).Reason = said.ID, "the ship is late"
 	said = b.must("parts-here", again)
-	b.must("parts-here", record.Draft{Act: record.ActStrike, Supersedes: said.ID,
-		Body: record.Body{Reason: "the customer said no"}})
+	b.must("parts-here", record.Draft{Supersedes: said.ID, Says: &acts.Strike{Reason: "the customer said no"}})
 	assert.Equal(t, "2026-11-30", b.ledger.Rebuild.Place.Promised)
 	assert.Contains(t, b.ledger.Rebuild.Place.WaitsFor, "2 days after the promised one")
 }
@@ -108,7 +108,7 @@ func TestTheDayThatCanBePromised(t *testing.T) {
 	none, err := buying.Promise(b.ledger, "", nil, shop.Shop{}, b.now)
 	require.NoError(t, err)
 	assert.Empty(t, none.Day, "no way is chosen")
-	b.must("way", record.Draft{Act: record.ActDecision, Body: record.Body{Outcome: "rebuild"}})
+	b.must("way", record.Draft{Says: &acts.Decision{Outcome: "rebuild"}})
 	taken, err := buying.Promise(b.ledger, "", nil, shop.Shop{}, b.now)
 	require.NoError(t, err)
 	assert.Equal(t, alone.Way, taken.Way)
@@ -159,7 +159,7 @@ func TestPromisesAreWorkdaysAndOnlyGrow(t *testing.T) {
 func ways(t require.TestingT, b *bench, change func([]decision.Option) []decision.Option) record.Draft {
 	raw, err := json.Marshal(change(append([]decision.Option(nil), b.ledger.Plan.Sheet.Ways...)))
 	require.NoError(t, err)
-	return record.Draft{Act: record.ActWays, Body: record.Body{Figure: raw}}
+	return record.Draft{Says: &acts.Ways{Figure: raw}}
 }
 
 // Ranges that are known better for this unit, and a way of one's own, are
@@ -167,7 +167,7 @@ func ways(t require.TestingT, b *bench, change func([]decision.Option) []decisio
 func TestTheWaysAreSaidForThisUnit(t *testing.T) {
 	b := newBench(t)
 	b.walkUntil("way")
-	decided := b.must("way", record.Draft{Act: record.ActDecision, Body: record.Body{Outcome: "rebuild"}})
+	decided := b.must("way", record.Draft{Says: &acts.Decision{Outcome: "rebuild"}})
 	b.must("way", yes("Nora Quill", 900))
 	said := b.must("way", ways(t, b, func(list []decision.Option) []decision.Option {
 		own := list[0]
@@ -177,10 +177,10 @@ func TestTheWaysAreSaidForThisUnit(t *testing.T) {
 	status, needs := b.status("way")
 	assert.Equal(t, record.Open, status)
 	assert.Equal(t, "the customer's yes to what is decided now", needs)
-	b.must("way", record.Draft{Act: record.ActDecision, Supersedes: decided.ID, Body: record.Body{Outcome: "own"}})
+	b.must("way", record.Draft{Supersedes: decided.ID, Says: &acts.Decision{Outcome: "own"}})
 	assert.Equal(t, "Parts from the scrapped one", buying.Costs(b.ledger).Way)
 	assert.InDelta(t, 50, *buying.Costs(b.ledger).Lines[1].Estimated, 1e-9)
-	b.must("way", record.Draft{Act: record.ActStrike, Supersedes: said.ID, Body: record.Body{Reason: "it is sold"}})
+	b.must("way", record.Draft{Supersedes: said.ID, Says: &acts.Strike{Reason: "it is sold"}})
 	assert.Empty(t, buying.Costs(b.ledger).Way, "a way that is gone costs nothing")
 	status, needs = b.status("way")
 	assert.Equal(t, record.Open, status)
@@ -206,8 +206,7 @@ func TestWaysThatCannotBeWeighed(t *testing.T) {
 		_, err := b.try("way", ways(t, b, x.change), mechanic)
 		require.ErrorContains(t, err, x.at, what)
 	}
-	_, err := b.try("way", record.Draft{Act: record.ActWays,
-		Body: record.Body{Figure: json.RawMessage(`[{"id":7}]`)}}, mechanic)
+	_, err := b.try("way", record.Draft{Says: &acts.Ways{Figure: json.RawMessage(`[{"id":7}]`)}}, mechanic)
 	require.ErrorContains(t, err, "figure")
 	_, err = b.try("identify", ways(t, b, func(l []decision.Option) []decision.Option { return l }), mechanic)
 	require.ErrorContains(t, err, "act: ")
@@ -228,7 +227,7 @@ func TestNoFigureOfTheWaysHidesWhereARebuildStands(t *testing.T) {
 			},
 		}
 		x := benchWith(t, c)
-		x.must("identify", record.Draft{Act: record.ActNote, Body: record.Body{Note: "x"}})
+		x.must("identify", record.Draft{Says: &acts.Note{Note: "x"}})
 		for _, shown := range []any{record.MakeSheet(x.ledger), buying.Costs(x.ledger)} {
 			_, err := json.Marshal(shown)
 			require.NoError(t, err)

@@ -12,6 +12,7 @@ import (
 	"pgregory.net/rapid"
 
 	"handwerk/core/metrology"
+	"handwerk/workshop/acts"
 	"handwerk/workshop/paper"
 	"handwerk/workshop/record"
 )
@@ -53,12 +54,9 @@ func TestVerifyFindsAnyChange(t *testing.T) {
 // An imported record is chained but may say anything: reading it never panics.
 func TestReadingAnyRecordHolds(t *testing.T) {
 	b := newBench(t)
-	acts := []record.Act{
-		record.ActOutcome, record.ActRemoved, record.ActVerdict, record.ActFitted, record.ActReading, record.ActFit,
-		record.ActAccept, record.ActTorqued, record.ActFilled, record.ActStart, record.ActEnd, record.ActDecision,
-		record.ActAcknowledge, record.ActPhoto, record.ActOverride, record.ActNote, record.ActStrike,
-		record.ActWanted, record.ActOrdered, record.ActCame, record.ActTime, record.ActAgreed,
-		record.ActFound, record.ActPromised, record.ActWays, "other",
+	names := []acts.Name{"other"}
+	for _, a := range acts.All() {
+		names = append(names, a.Name())
 	}
 	var steps []string
 	for _, s := range b.ledger.Plan.Steps {
@@ -70,7 +68,7 @@ func TestReadingAnyRecordHolds(t *testing.T) {
 		for i := range rapid.IntRange(1, 30).Draw(t, "entries") {
 			e := record.Entry{
 				ID: strconv.Itoa(i), Seq: i + 1, Step: rapid.SampledFrom(steps).Draw(t, "step"),
-				Act: rapid.SampledFrom(acts).Draw(t, "act"),
+				Act: rapid.SampledFrom(names).Draw(t, "act"),
 				Item: record.ReadPlace(
 					rapid.SampledFrom(
 						[]string{"", "serial", "nut", "found-1", "1", "2", "1.1", "9.9", "-1.x", "p1.b1",
@@ -93,9 +91,9 @@ func TestReadingAnyRecordHolds(t *testing.T) {
 		for _, id := range steps {
 			_, err := record.MakeStep(l, id, lead, clock)
 			require.NoError(t, err)
-			for _, act := range acts {
+			for _, a := range acts.All() {
 				last := l.Entries[len(l.Entries)-1]
-				_, _ = record.Propose(l, id, record.Draft{Act: act, Supersedes: last.ID}, lead, clock)
+				_, _ = record.Propose(l, id, record.Draft{Says: acts.Named(a.Name()), Supersedes: last.ID}, lead, clock)
 			}
 		}
 	})
@@ -105,7 +103,7 @@ func BenchmarkSheetOf150Entries(b *testing.B) {
 	x := newBench(b)
 	x.walkUntil("")
 	for len(x.ledger.Entries) < 150 {
-		x.must("identify", record.Draft{Act: record.ActNote, Body: record.Body{Note: "one more line"}})
+		x.must("identify", record.Draft{Says: &acts.Note{Note: "one more line"}})
 	}
 	for b.Loop() {
 		record.MakeSheet(x.ledger)

@@ -8,13 +8,14 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"handwerk/core/driveline"
+	"handwerk/workshop/acts"
 	"handwerk/workshop/kinds/measure"
 	"handwerk/workshop/record"
 )
 
 func freely(o driveline.Observation) record.Draft {
 	raw, _ := json.Marshal(o)
-	return record.Draft{Act: record.ActReading, Item: record.ReadPlace("seen"), Body: record.Body{Figure: raw}}
+	return record.Draft{Item: record.ReadPlace("seen"), Says: &acts.Reading{Figure: raw}}
 }
 
 // raised is an axle whose wheels can be turned: its cautions are read.
@@ -22,7 +23,7 @@ func raised(t *testing.T) *bench {
 	b := benchOn(t, "axle-ring-pinion", "brakka-a9")
 	b.walkUntil("which-turned")
 	for _, caution := range []string{"under-vehicle", "rotating", "shaft-brake"} {
-		b.must("which-turned", record.Draft{Act: record.ActAcknowledge, Item: record.ReadPlace(caution)})
+		b.must("which-turned", record.Draft{Item: record.ReadPlace(caution), Says: &acts.Acknowledge{}})
 	}
 	return b
 }
@@ -35,10 +36,8 @@ func TestAFreeObservationCountsWithTheOthers(t *testing.T) {
 	}))
 	assert.Equal(t, "1.seen-1", first.Item.String())
 	assert.Empty(t, first.Result, "the step's own questions are not answered yet")
-	b.must("which-turned", record.Draft{Act: record.ActReading, Item: record.ReadPlace("other-wheel"),
-		Body: record.Body{Outcome: "still"}})
-	asked := b.must("which-turned", record.Draft{Act: record.ActReading, Item: record.ReadPlace("felt"),
-		Body: record.Body{Outcome: "light"}})
+	b.must("which-turned", record.Draft{Item: record.ReadPlace("other-wheel"), Says: &acts.Reading{Outcome: "still"}})
+	asked := b.must("which-turned", record.Draft{Item: record.ReadPlace("felt"), Says: &acts.Reading{Outcome: "light"}})
 	var out driveline.Out
 	require.NoError(t, json.Unmarshal(asked.Result, &out))
 	assert.Len(t, out.Nominal, 2, "both are explained together")
@@ -59,8 +58,11 @@ func TestAFreeObservationCountsWithTheOthers(t *testing.T) {
 	assert.Len(t, shown, 3)
 	assert.Contains(t, says(t, b, "which-turned", first.ID), "also seen: propshaft turned by hand")
 
-	_, err = b.try("which-turned", record.Draft{Act: record.ActStrike, Supersedes: second.ID,
-		Body: record.Body{Reason: "looked at the wrong wheel"}}, mechanic)
+	_, err = b.try(
+		"which-turned",
+		record.Draft{Supersedes: second.ID, Says: &acts.Strike{Reason: "looked at the wrong wheel"}},
+		mechanic,
+	)
 	require.NoError(t, err)
 	v, err = record.MakeStep(b.ledger, "which-turned", mechanic, b.now)
 	require.NoError(t, err)
@@ -84,23 +86,17 @@ func TestWhatNoFreeObservationIs(t *testing.T) {
 			),
 			"figure.moved",
 		},
-		"no words": {freely(driveline.Observation{Turned: "left"}), "figure.says"},
-		"no observation": {record.Draft{Act: record.ActReading, Item: record.ReadPlace("seen"),
-			Body: record.Body{Figure: json.RawMessage(`"x"`)}}, "figure"},
+		"no words":       {freely(driveline.Observation{Turned: "left"}), "figure.says"},
+		"no observation": {record.Draft{Item: record.ReadPlace("seen"), Says: &acts.Reading{Figure: json.RawMessage(`"x"`)}}, "figure"},
 		"an unknown field": {
-			record.Draft{
-				Act: record.ActReading, Item: record.ReadPlace("seen"),
-				Body: record.Body{Figure: json.RawMessage(`{"says":"x","turned":"left","colour":"red"}`)},
-			},
+			record.Draft{Item: record.ReadPlace("seen"), Says: &acts.Reading{Figure: json.RawMessage(`{"says":"x","turned":"left","colour":"red"}`)}},
 			"figure.colour",
 		},
 		"at a question": {
-			record.Draft{Act: record.ActReading, Item: record.ReadPlace("felt"),
-				Body: record.Body{Outcome: "light", Figure: json.RawMessage(`{}`)}},
+			record.Draft{Item: record.ReadPlace("felt"), Says: &acts.Reading{Outcome: "light", Figure: json.RawMessage(`{}`)}},
 			"figure",
 		},
-		"a number taken": {record.Draft{Act: record.ActReading, Item: record.ReadPlace("seen-4"),
-			Body: record.Body{Figure: json.RawMessage(`{}`)}}, "item"},
+		"a number taken": {record.Draft{Item: record.ReadPlace("seen-4"), Says: &acts.Reading{Figure: json.RawMessage(`{}`)}}, "item"},
 	} {
 		_, err := b.try("which-turned", c.d, mechanic)
 		require.ErrorContains(t, err, c.names, name)

@@ -7,13 +7,14 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"handwerk/book"
+	"handwerk/workshop/acts"
 	"handwerk/workshop/kinds/decide"
 	"handwerk/workshop/people"
 	"handwerk/workshop/record"
 )
 
 func skip(reason string) record.Draft {
-	return record.Draft{Act: record.ActSkip, Body: record.Body{Reason: reason}}
+	return record.Draft{Says: &acts.Skip{Reason: reason}}
 }
 
 // A step that a job does not need is left away with a reason; what would take a
@@ -33,11 +34,11 @@ func TestAStepIsNotNeeded(t *testing.T) {
 	status, _ := b.status("end-float")
 	assert.Equal(t, record.Done, status)
 	assert.Equal(t, "not needed: cover never came off", says(t, b, "end-float", e.ID))
-	_, err = b.try("end-float", record.Draft{Act: record.ActReading, Body: record.Body{Value: reads("0.6 mm")}},
+	_, err = b.try("end-float", record.Draft{Says: &acts.Reading{Measured: acts.Measured{Value: reads("0.6 mm")}}},
 		mechanic)
 	require.ErrorContains(t, err, "is not needed here; strike that first")
 	for _, open := range view("end-float").Acts {
-		assert.NotEqual(t, record.ActReading, open.Act)
+		assert.NotEqual(t, acts.Reading{}.Name(), open.Act)
 	}
 	b.walkUntil("sign-off")
 	v, err := record.MakeStep(b.ledger, "sign-off", lead, b.now)
@@ -50,7 +51,7 @@ func TestAStepIsNotNeeded(t *testing.T) {
 		},
 	)
 
-	b.must("end-float", record.Draft{Act: record.ActStrike, Supersedes: e.ID, Body: record.Body{Reason: "it did"}})
+	b.must("end-float", record.Draft{Supersedes: e.ID, Says: &acts.Strike{Reason: "it did"}})
 	status, _ = b.status("end-float")
 	assert.Equal(t, record.Open, status, "struck, it is to be done")
 	assert.Equal(t, statuses(b.ledger.State()), statuses(unfolded(b.ledger).State()), "folded or grown, it is the same")
@@ -81,8 +82,7 @@ func TestNothingComesForWhatIsNotTouched(t *testing.T) {
 			assert.NotContains(t, l.Line, "strip.")
 		}
 	}
-	b.must("strip", record.Draft{Act: record.ActStrike, Supersedes: e.ID,
-		Body: record.Body{Reason: "it is opened after all"}})
+	b.must("strip", record.Draft{Supersedes: e.ID, Says: &acts.Strike{Reason: "it is opened after all"}})
 	assert.Equal(t, "a lip has taken the shape of its shaft", lineOf(t, b.list(t), "strip.seal").Why)
 }
 

@@ -9,6 +9,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"handwerk/book"
+	"handwerk/workshop/acts"
 	"handwerk/workshop/record"
 )
 
@@ -32,11 +33,11 @@ func BenchmarkAStackOf400Parts(b *testing.B) {
 	x.ledger.Rebuild.Promised = "2026-12-24"
 	x.walkUntil("strip")
 	for i, p := range many(benchParts) {
-		body := record.Body{Outcome: "removed", Tray: fmt.Sprintf("tray %d", i/8+1)}
+		off := &acts.Removed{Outcome: "removed", Tray: fmt.Sprintf("tray %d", i/8+1)}
 		if i%7 == 0 {
-			body.Photo = "p1"
+			off.Photo = "p1"
 		}
-		x.must("strip", record.Draft{Act: record.ActRemoved, Item: record.ReadPlace(p.ID), Body: body})
+		x.must("strip", record.Draft{Item: record.ReadPlace(p.ID), Says: off})
 	}
 	x.walkUntil("parts-here")
 	for _, step := range []string{"strip", "parts", "parts-here"} {

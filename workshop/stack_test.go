@@ -9,6 +9,7 @@ import (
 	"pgregory.net/rapid"
 
 	"handwerk/core/quantity/quantitytest"
+	"handwerk/workshop/acts"
 	"handwerk/workshop/kinds/stack"
 	"handwerk/workshop/record"
 )
@@ -30,14 +31,23 @@ func TestAPartIsPutWhereItLay(t *testing.T) {
 	b := newBench(t)
 	b.walkUntil("strip")
 	for _, id := range []string{"nut", "flange"} {
-		b.must("strip", record.Draft{Act: record.ActRemoved, Item: record.ReadPlace(id),
-			Body: record.Body{Outcome: "removed"}})
+		b.must("strip", record.Draft{Item: record.ReadPlace(id), Says: &acts.Removed{Outcome: "removed"}})
 	}
-	found := b.must("strip", record.Draft{Act: record.ActRemoved, Body: record.Body{
-		Outcome: "removed", Name: "Spacer nobody drew", Shaft: "output", Behind: "nut", Mark: "two dots",
-		Damage: "scored on one face", Bolts: "two, one long",
-		Value: quantitytest.Any(t, "1.52 mm"),
-	}})
+	found := b.must(
+		"strip",
+		record.Draft{
+			Says: &acts.Removed{
+				Outcome:  "removed",
+				PartName: "Spacer nobody drew",
+				Shaft:    "output",
+				Behind:   "nut",
+				Mark:     "two dots",
+				Damage:   "scored on one face",
+				Bolts:    "two, one long",
+				Measured: acts.Measured{Value: quantitytest.Any(t, "1.52 mm")},
+			},
+		},
+	)
 	parts := stackAt(t, b, "strip")
 	assert.Equal(t, []string{"nut", found.Item.Name, "flange"}, row(parts)[:3])
 	spacer := parts[1]
@@ -49,8 +59,13 @@ func TestAPartIsPutWhereItLay(t *testing.T) {
 	assert.Contains(t, says(t, b, "strip", found.ID),
 		"marked two dots, 1.52 mm, held by two, one long, damaged: scored on one face")
 
-	again := b.must("strip", record.Draft{Act: record.ActRemoved, Supersedes: found.ID,
-		Body: record.Body{Outcome: "removed", Name: "Spacer nobody drew", Behind: "-"}})
+	again := b.must(
+		"strip",
+		record.Draft{
+			Supersedes: found.ID,
+			Says:       &acts.Removed{Outcome: "removed", PartName: "Spacer nobody drew", Behind: "-"},
+		},
+	)
 	assert.Equal(t, found.Item.Name, row(stackAt(t, b, "strip"))[0], "in front of all")
 	b.walkUntil("build")
 	assert.Equal(t, again.Item.Name, row(stackAt(t, b, "build"))[0], "it is still to be found when it goes back in")
@@ -60,21 +75,24 @@ func TestWhereAPartCannotLie(t *testing.T) {
 	b := newBench(t)
 	b.walkUntil("strip")
 	for _, behind := range []string{"nut", "nobody"} {
-		_, err := b.try("strip", record.Draft{Act: record.ActRemoved, Item: record.ReadPlace("nut"),
-			Body: record.Body{Outcome: "removed", Behind: behind}}, mechanic)
+		_, err := b.try(
+			"strip",
+			record.Draft{Item: record.ReadPlace("nut"), Says: &acts.Removed{Outcome: "removed", Behind: behind}},
+			mechanic,
+		)
 		require.ErrorContains(t, err, "behind:")
 	}
 	_, err := b.try(
 		"strip",
-		record.Draft{Act: record.ActRemoved, Item: record.ReadPlace("nut"),
-			Body: record.Body{Outcome: "removed", Value: quantitytest.Any(t, "12 N·m")}},
+		record.Draft{
+			Item: record.ReadPlace("nut"),
+			Says: &acts.Removed{Outcome: "removed", Measured: acts.Measured{Value: quantitytest.Any(t, "12 N·m")}},
+		},
 		mechanic,
 	)
 	require.ErrorContains(t, err, "value:")
-	b.must("strip", record.Draft{Act: record.ActRemoved, Item: record.ReadPlace("nut"),
-		Body: record.Body{Outcome: "removed"}})
-	_, err = b.try("strip", record.Draft{Act: record.ActRemoved, Item: record.ReadPlace("nut"),
-		Body: record.Body{Outcome: "removed"}}, lead)
+	b.must("strip", record.Draft{Item: record.ReadPlace("nut"), Says: &acts.Removed{Outcome: "removed"}})
+	_, err = b.try("strip", record.Draft{Item: record.ReadPlace("nut"), Says: &acts.Removed{Outcome: "removed"}}, lead)
 	require.ErrorContains(t, err, "entered this at", "a part is taken off once")
 }
 
@@ -87,8 +105,11 @@ func TestMovingPartsLosesNone(t *testing.T) {
 		ids := row(stackAt(rt, &b, "strip"))
 		for _, id := range ids[:6] {
 			behind := rapid.SampledFrom(append([]string{"", "-"}, ids...)).Draw(rt, "behind")
-			_, err := b.try("strip", record.Draft{Act: record.ActRemoved, Item: record.ReadPlace(id),
-				Body: record.Body{Outcome: "removed", Behind: behind}}, mechanic)
+			_, err := b.try(
+				"strip",
+				record.Draft{Item: record.ReadPlace(id), Says: &acts.Removed{Outcome: "removed", Behind: behind}},
+				mechanic,
+			)
 			if behind == id {
 				require.Error(rt, err)
 				continue

@@ -12,6 +12,7 @@ import (
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
 
+	"handwerk/workshop/acts"
 	"handwerk/workshop/kinds"
 	"handwerk/workshop/record"
 )
@@ -34,9 +35,9 @@ func TestAGrownStateIsTheFoldedOne(t *testing.T) {
 		other := l.With(strange(l, "other"))
 		for i := range rapid.IntRange(1, 12).Draw(rt, "n") {
 			e := l.Entries[rapid.IntRange(0, len(l.Entries)-1).Draw(rt, "target")]
-			d := record.Draft{Act: record.ActStrike, Supersedes: e.ID, Body: record.Body{Reason: "a slip"}}
+			d := record.Draft{Supersedes: e.ID, Says: &acts.Strike{Reason: "a slip"}}
 			if rapid.Bool().Draw(rt, "remark") {
-				d = record.Draft{Act: record.ActNote, Body: record.Body{Note: "looked again"}}
+				d = record.Draft{Says: &acts.Note{Note: "looked again"}}
 			}
 			p, err := record.Propose(l, e.Step, d, lead, b.now.Add(time.Duration(i)*time.Minute))
 			if err != nil {
@@ -54,21 +55,26 @@ func TestAGrownStateIsTheFoldedOne(t *testing.T) {
 }
 
 func strange(l record.Ledger, id string) record.Entry {
-	return record.Entry{ID: id, Seq: l.Rebuild.Head.Seq + 1, Step: l.Entries[0].Step, Act: record.ActNote,
+	return record.Entry{ID: id, Seq: l.Rebuild.Head.Seq + 1, Step: l.Entries[0].Step, Act: "note",
 		Body: []byte(`{"note":"x"}`)}
 }
 
 func TestAnEntryIsNeverOlderThanTheOneBefore(t *testing.T) {
 	b := newBench(t)
 	step := b.ledger.Plan.Steps[0].ID
-	first := b.must(step, record.Draft{Act: record.ActNote, Body: record.Body{Note: "came in"}})
-	p, err := record.Propose(b.ledger, step, record.Draft{Act: record.ActNote,
-		Body: record.Body{Note: "the clock was set back"}}, lead, first.At.Add(-time.Hour))
+	first := b.must(step, record.Draft{Says: &acts.Note{Note: "came in"}})
+	p, err := record.Propose(
+		b.ledger,
+		step,
+		record.Draft{Says: &acts.Note{Note: "the clock was set back"}},
+		lead,
+		first.At.Add(-time.Hour),
+	)
 	require.NoError(t, err)
 	assert.Equal(t, first.At, p.Entry.At)
 	p, err = record.Propose(
 		record.Ledger{Rebuild: b.ledger.Rebuild, Plan: b.ledger.Plan}, step,
-		record.Draft{Act: record.ActNote, Body: record.Body{Note: "x"}}, lead,
+		record.Draft{Says: &acts.Note{Note: "x"}}, lead,
 		b.ledger.Rebuild.OpenedAt.Add(-time.Hour),
 	)
 	require.NoError(t, err)

@@ -11,38 +11,39 @@ import (
 	"handwerk/core/metrology"
 	"handwerk/core/quantity"
 	"handwerk/core/quantity/quantitytest"
+	"handwerk/workshop/acts"
 	"handwerk/workshop/kinds/decide"
 	"handwerk/workshop/kinds/order"
 	"handwerk/workshop/record"
 )
 
-func worn(t *testing.T, what, value, fresh, limit string) *record.Worn {
-	return &record.Worn{
+func worn(t *testing.T, what, value, fresh, limit string) *acts.Wear {
+	return &acts.Wear{
 		What: what, Value: quantitytest.Any(t, value), New: quantitytest.Any(t, fresh),
 		Limit: quantitytest.Any(t, limit),
 	}
 }
 
-func verdict(part, outcome string, more record.Body) record.Draft {
+func verdict(part, outcome string, more acts.Verdict) record.Draft {
 	more.Outcome = outcome
-	return record.Draft{Act: record.ActVerdict, Item: record.ReadPlace(part), Body: more}
+	return record.Draft{Item: record.ReadPlace(part), Says: &more}
 }
 
 func TestAPartIsMeasuredAgainstNewAndLimit(t *testing.T) {
 	b := newBench(t)
 	b.walkUntil("parts")
 	e := b.must("parts", verdict("sleeve", "replace",
-		record.Body{Wear: worn(t, "groove", "8.3 mm", "8.0 mm", "8.2 mm")}))
+		acts.Verdict{Wear: worn(t, "groove", "8.3 mm", "8.0 mm", "8.2 mm")}))
 	assert.Equal(t, metrology.Out, e.Verdict)
-	assert.InDelta(t, -0.5, e.Said().Wear.Left, 1e-9)
+	assert.InDelta(t, -0.5, record.As[acts.Verdict](&e).Wear.Left, 1e-9)
 	assert.Equal(t, "Dog sleeve: replace, groove 8.3 mm, limit 8.2 mm", says(t, b, "parts", e.ID))
-	fork := b.must("parts", verdict("fork", "reuse", record.Body{Wear: worn(t, "pad", "5.5 mm", "6 mm", "5 mm")}))
+	fork := b.must("parts", verdict("fork", "reuse", acts.Verdict{Wear: worn(t, "pad", "5.5 mm", "6 mm", "5 mm")}))
 	assert.Equal(t, metrology.In, fork.Verdict)
-	assert.InDelta(t, 0.5, fork.Said().Wear.Left, 1e-9)
-	_, err := b.try("parts", verdict("gear", "reuse", record.Body{Wear: worn(t, "bore", "1 in", "25 mm", "25.2 mm")}),
+	assert.InDelta(t, 0.5, record.As[acts.Verdict](&fork).Wear.Left, 1e-9)
+	_, err := b.try("parts", verdict("gear", "reuse", acts.Verdict{Wear: worn(t, "bore", "1 in", "25 mm", "25.2 mm")}),
 		mechanic)
 	require.ErrorContains(t, err, "beyond its limit")
-	b.must("parts", verdict("gear", "rework", record.Body{Work: "polish", Reason: "galled"}))
+	b.must("parts", verdict("gear", "rework", acts.Verdict{Work: "polish", Reason: "galled"}))
 	b.walkUntil("parts-here")
 	v, err := record.MakeStep(b.ledger, "parts-here", mechanic, b.now)
 	require.NoError(t, err)
@@ -56,7 +57,7 @@ func TestAPartIsMeasuredAgainstNewAndLimit(t *testing.T) {
 func TestAPartIsReadSeveralTimes(t *testing.T) {
 	b := newBench(t)
 	b.walkUntil("parts")
-	read := func(values ...string) *record.Worn {
+	read := func(values ...string) *acts.Wear {
 		w := worn(t, "pad", "1 mm", "6 mm", "5.2 mm")
 		w.Value = quantity.Any{}
 		for _, v := range values {
@@ -65,7 +66,11 @@ func TestAPartIsReadSeveralTimes(t *testing.T) {
 		return w
 	}
 	measured := func(outcome, reason string, readings ...string) record.Draft {
-		return verdict("fork", outcome, record.Body{Wear: read(readings...), Instrument: "caliper-1", Reason: reason})
+		return verdict(
+			"fork",
+			outcome,
+			acts.Verdict{Wear: read(readings...), Read: acts.Read{Instrument: "caliper-1"}, Reason: reason},
+		)
 	}
 	for name, x := range map[string]struct {
 		readings []string
@@ -83,24 +88,24 @@ func TestAPartIsReadSeveralTimes(t *testing.T) {
 		}
 		e := b.must("parts", measured("rework", "dressed", x.readings...))
 		assert.Equal(t, x.want, e.Verdict, name)
-		assert.True(t, e.Said().Wear.Sure.IsSaid(), name)
+		assert.True(t, record.As[acts.Verdict](&e).Wear.Sure.IsSaid(), name)
 		assert.Contains(t, e.Method, "reading-set")
 	}
 	e := b.must("parts", measured("reuse", "", "5.60 mm", "5.62 mm", "5.61 mm"))
 	// By hand, after JCGM 100:2008 (GUM): s = 0.01, u_A = 0.01/√3 = 0.00577, u_res = 0.02/(2√3) = 0.00577,
 	// u_mpe = 0.03/√3 = 0.01732, together 0.01915 mm; the effective degrees of freedom are about 243, t is 1.970 there.
-	assert.InDelta(t, 0.0377, e.Said().Wear.Sure.Value, 1e-4)
-	assert.InDelta(t, 5.61e-3, e.Said().Wear.Value.SI(), 1e-9)
-	assert.InDelta(t, (5.61-5.2)/(6-5.2), e.Said().Wear.Left, 1e-6)
+	assert.InDelta(t, 0.0377, record.As[acts.Verdict](&e).Wear.Sure.Value, 1e-4)
+	assert.InDelta(t, 5.61e-3, record.As[acts.Verdict](&e).Wear.Value.SI(), 1e-9)
+	assert.InDelta(t, (5.61-5.2)/(6-5.2), record.As[acts.Verdict](&e).Wear.Left, 1e-6)
 	assert.Contains(t, says(t, b, "parts", e.ID), "pad 5.610 mm ± 0.0")
 	assert.Contains(t, says(t, b, "parts", e.ID), "from 3 readings, limit 5.2 mm")
 
 	for names, d := range map[string]record.Draft{
-		"instrument: ":       verdict("gear", "reuse", record.Body{Wear: read("5.6 mm"), Instrument: "beam-1"}),
-		"instrument:":        verdict("gear", "reuse", record.Body{Instrument: "caliper-1"}),
-		"wear.readings[1]: ": verdict("gear", "reuse", record.Body{Wear: read("5.6 mm", "3 N·m")}),
+		"instrument: ":       verdict("gear", "reuse", acts.Verdict{Wear: read("5.6 mm"), Read: acts.Read{Instrument: "beam-1"}}),
+		"instrument:":        verdict("gear", "reuse", acts.Verdict{Read: acts.Read{Instrument: "caliper-1"}}),
+		"wear.readings[1]: ": verdict("gear", "reuse", acts.Verdict{Wear: read("5.6 mm", "3 N·m")}),
 		"wear.readings: ": verdict("gear", "reuse",
-			record.Body{Wear: read(slices.Repeat([]string{"5.6 mm"}, 21)...)}),
+			acts.Verdict{Wear: read(slices.Repeat([]string{"5.6 mm"}, 21)...)}),
 	} {
 		_, err := b.try("parts", d, mechanic)
 		require.ErrorContains(t, err, names)
@@ -111,19 +116,19 @@ func TestWhatNoVerdictTakes(t *testing.T) {
 	b := newBench(t)
 	b.walkUntil("parts")
 	bore := func(what, fresh, limit string) record.Draft {
-		return verdict("gear", "reuse", record.Body{Wear: worn(t, what, "25 mm", fresh, limit)})
+		return verdict("gear", "reuse", acts.Verdict{Wear: worn(t, what, "25 mm", fresh, limit)})
 	}
 	for name, c := range map[string]struct {
 		d     record.Draft
 		names string
 	}{
-		"work on what is used again": {verdict("gear", "reuse", record.Body{Work: "polish"}), "work:"},
-		"a work that is none": {verdict("gear", "rework", record.Body{Work: "weld", Reason: "cracked"}),
+		"work on what is used again": {verdict("gear", "reuse", acts.Verdict{Work: "polish"}), "work:"},
+		"a work that is none": {verdict("gear", "rework", acts.Verdict{Work: "weld", Reason: "cracked"}),
 			"work:"},
 		"other kinds of size": {bore("bore", "20 N·m", "25.2 mm"), "wear.new"},
 		"nothing said of it":  {bore("", "25 mm", "25.2 mm"), "wear.what"},
 		"as new at its limit": {bore("bore", "25 mm", "25 mm"), "wear.limit"},
-		"no figure": {verdict("gear", "reuse", record.Body{Wear: &record.Worn{What: "bore"}}),
+		"no figure": {verdict("gear", "reuse", acts.Verdict{Wear: &acts.Wear{What: "bore"}}),
 			"wear.value"},
 	} {
 		_, err := b.try("parts", c.d, mechanic)
@@ -134,12 +139,14 @@ func TestWhatNoVerdictTakes(t *testing.T) {
 func TestTheRootCauseIsToldAsAChain(t *testing.T) {
 	b := newBench(t)
 	b.walkUntil("cause")
-	chain := []record.ChainLink{
+	chain := []acts.ChainLink{
 		{Part: "strip.washer", Name: "Thrust washer", How: "left out"},
 		{Part: "strip.sleeve", Name: "Dog sleeve", How: "corners carried"}, {Name: "the customer's patience"},
 	}
-	e := b.must("cause", record.Draft{Act: record.ActDecision,
-		Body: record.Body{Outcome: "dog-clutch-jumps", Reason: "floats", Chain: chain}})
+	e := b.must(
+		"cause",
+		record.Draft{Says: &acts.Decision{Outcome: "dog-clutch-jumps", Reason: "floats", Chain: chain}},
+	)
 	assert.Contains(t, says(t, b, "cause", e.ID),
 		"first Thrust washer (left out), which took Dog sleeve (corners carried), the customer's patience")
 	v, err := record.MakeStep(b.ledger, "cause", mechanic, b.now)
@@ -151,23 +158,24 @@ func TestTheRootCauseIsToldAsAChain(t *testing.T) {
 	assert.True(t, slices.IsSortedFunc(choices[:len(choices)-1], byLikely), "the likeliest first, by what was tested")
 	assert.Positive(t, choices[0].Likely)
 	assert.Equal(t, "other", choices[len(choices)-1].ID)
-	for name, bad := range map[string][]record.ChainLink{
+	for name, bad := range map[string][]acts.ChainLink{
 		"a part that is none": {{Part: "strip.nothing", Name: "x"}},
 		"twice":               {{Part: "strip.washer", Name: "x"}, {Part: "strip.washer", Name: "y"}},
 		"no name":             {{Part: "strip.washer"}},
-		"too many":            make([]record.ChainLink, 13),
+		"too many":            make([]acts.ChainLink, 13),
 	} {
 		_, err := b.try(
 			"cause",
-			record.Draft{Act: record.ActDecision, Supersedes: e.ID,
-				Body: record.Body{Outcome: "dog-clutch-jumps", Reason: "floats", Chain: bad}},
+			record.Draft{
+				Supersedes: e.ID,
+				Says:       &acts.Decision{Outcome: "dog-clutch-jumps", Reason: "floats", Chain: bad},
+			},
 			mechanic,
 		)
 		require.ErrorContains(t, err, "chain", name)
 	}
 	other := newBench(t)
 	other.walkUntil("way")
-	_, err = other.try("way", record.Draft{Act: record.ActDecision,
-		Body: record.Body{Outcome: "rebuild", Chain: chain[2:]}}, mechanic)
+	_, err = other.try("way", record.Draft{Says: &acts.Decision{Outcome: "rebuild", Chain: chain[2:]}}, mechanic)
 	require.ErrorContains(t, err, "chain")
 }

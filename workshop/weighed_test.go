@@ -7,6 +7,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"handwerk/workshop/acts"
 	"handwerk/workshop/kinds/decide"
 	"handwerk/workshop/kinds/fill"
 	"handwerk/workshop/kinds/items"
@@ -18,15 +19,16 @@ import (
 func TestAChoiceIsWeighedFromTheRecord(t *testing.T) {
 	b := benchOn(t, "clutch-hydraulic", "skerry-c228")
 	b.walkUntil("complaint")
-	b.must("complaint", record.Draft{Act: record.ActOutcome, Item: record.ReadPlace("complaint-clutch"),
-		Body: record.Body{Outcome: "no-release"}})
+	b.must(
+		"complaint",
+		record.Draft{Item: record.ReadPlace("complaint-clutch"), Says: &acts.Outcome{Outcome: "no-release"}},
+	)
 	_, needs := b.status("tests")
 	assert.Equal(t, "acknowledge: Crushing", needs)
-	b.must("tests", record.Draft{Act: record.ActAcknowledge, Item: record.ReadPlace("under-vehicle")})
+	b.must("tests", record.Draft{Item: record.ReadPlace("under-vehicle"), Says: &acts.Acknowledge{}})
 	_, needs = b.status("tests")
 	assert.Equal(t, "one line at least", needs)
-	b.must("tests", record.Draft{Act: record.ActOutcome, Item: record.ReadPlace("fork-travel"),
-		Body: record.Body{Outcome: "little"}})
+	b.must("tests", record.Draft{Item: record.ReadPlace("fork-travel"), Says: &acts.Outcome{Outcome: "little"}})
 
 	v := viewAt[*items.TestStep](b, "tests")
 	require.NotNil(t, v.Diagnosis)
@@ -40,7 +42,7 @@ func TestAChoiceIsWeighedFromTheRecord(t *testing.T) {
 	assert.Equal(t, "diagnose", weighed[0].Calc)
 	assert.Contains(t, string(weighed[0].Result), "Master cylinder lets fluid past its seal first")
 	assert.Contains(t, string(weighed[1].Result), "Clutch kit fitted here")
-	e := b.must("way", record.Draft{Act: record.ActDecision, Body: record.Body{Outcome: "repair"}})
+	e := b.must("way", record.Draft{Says: &acts.Decision{Outcome: "repair"}})
 	assert.Equal(t, "diagnose/2, decide/1", e.Method)
 	var kept struct {
 		Diagnose struct {
@@ -56,16 +58,13 @@ func TestAChoiceIsWeighedFromTheRecord(t *testing.T) {
 func TestAHazardIsReadAtItsTest(t *testing.T) {
 	b := benchOn(t, "clutch-hydraulic", "skerry-c228")
 	b.walkUntil("complaint")
-	b.must("complaint", record.Draft{Act: record.ActOutcome, Item: record.ReadPlace("complaint-clutch"),
-		Body: record.Body{Outcome: "slips"}})
-	b.must("tests", record.Draft{Act: record.ActAcknowledge, Item: record.ReadPlace("under-vehicle")})
-	stall := record.Draft{Act: record.ActOutcome, Item: record.ReadPlace("stall-hold"),
-		Body: record.Body{Outcome: "slips"}}
+	b.must("complaint", record.Draft{Item: record.ReadPlace("complaint-clutch"), Says: &acts.Outcome{Outcome: "slips"}})
+	b.must("tests", record.Draft{Item: record.ReadPlace("under-vehicle"), Says: &acts.Acknowledge{}})
+	stall := record.Draft{Item: record.ReadPlace("stall-hold"), Says: &acts.Outcome{Outcome: "slips"}}
 	_, err := b.try("tests", stall, lead)
 	require.ErrorContains(t, err, "read and acknowledge first: The vehicle lurches")
-	b.must("tests", record.Draft{Act: record.ActOutcome, Item: record.ReadPlace("free-play"),
-		Body: record.Body{Outcome: "right"}})
-	b.must("tests", record.Draft{Act: record.ActAcknowledge, Item: record.ReadPlace("lurch")})
+	b.must("tests", record.Draft{Item: record.ReadPlace("free-play"), Says: &acts.Outcome{Outcome: "right"}})
+	b.must("tests", record.Draft{Item: record.ReadPlace("lurch"), Says: &acts.Acknowledge{}})
 	b.must("tests", stall)
 	for _, item := range viewAt[*items.TestStep](b, "tests").Items {
 		if item.ID == "stall-hold" {
@@ -92,8 +91,11 @@ func TestFluidsStandAsTheUnitWantsThem(t *testing.T) {
 		for _, f := range v.Fluids {
 			if f.ID == tt.stopped {
 				assert.NotEmpty(t, f.Forbids, tt.route)
-				_, err := b.try("fluid", record.Draft{Act: record.ActFilled,
-					Body: record.Body{Outcome: f.ID, Value: count(t, "2.3 L")}}, lead)
+				_, err := b.try(
+					"fluid",
+					record.Draft{Says: &acts.Filled{Outcome: f.ID, Measured: acts.Measured{Value: count(t, "2.3 L")}}},
+					lead,
+				)
 				require.ErrorContains(t, err, f.Forbids)
 			}
 		}
@@ -104,8 +106,10 @@ func TestFluidsStandAsTheUnitWantsThem(t *testing.T) {
 func TestConfirmedCausesShiftTheDiagnosis(t *testing.T) {
 	b := benchOn(t, "clutch-hydraulic", "skerry-c228")
 	b.walkUntil("complaint")
-	b.must("complaint", record.Draft{Act: record.ActOutcome, Item: record.ReadPlace("complaint-clutch"),
-		Body: record.Body{Outcome: "no-release"}})
+	b.must(
+		"complaint",
+		record.Draft{Item: record.ReadPlace("complaint-clutch"), Says: &acts.Outcome{Outcome: "no-release"}},
+	)
 	b.ledger.Confirmed = func() (map[string]int, error) { return map[string]int{"air-in-line": 40}, nil }
 	v := viewAt[*items.TestStep](b, "complaint")
 	assert.Equal(t, "air-in-line", v.Diagnosis.Causes[0].ID)
@@ -115,10 +119,9 @@ func TestConfirmedCausesShiftTheDiagnosis(t *testing.T) {
 func TestTheRootCauseIsOneOfTheBookOrInWords(t *testing.T) {
 	b := benchOn(t, "clutch-hydraulic", "skerry-c228")
 	b.walkUntil("cause")
-	_, err := b.try("cause", record.Draft{Act: record.ActDecision, Body: record.Body{Outcome: "gremlins"}}, lead)
+	_, err := b.try("cause", record.Draft{Says: &acts.Decision{Outcome: "gremlins"}}, lead)
 	assert.ErrorContains(t, err, "accepted: master-cylinder")
-	_, err = b.try("cause", record.Draft{Act: record.ActDecision, Body: record.Body{Outcome: "other"}}, lead)
+	_, err = b.try("cause", record.Draft{Says: &acts.Decision{Outcome: "other"}}, lead)
 	assert.ErrorContains(t, err, "reason: a reason is needed; accepted: what it was")
-	b.must("cause", record.Draft{Act: record.ActDecision,
-		Body: record.Body{Outcome: "other", Reason: "a mouse in the bell housing"}})
+	b.must("cause", record.Draft{Says: &acts.Decision{Outcome: "other", Reason: "a mouse in the bell housing"}})
 }

@@ -6,6 +6,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"handwerk/workshop/acts"
 	"handwerk/workshop/kinds/measure"
 	"handwerk/workshop/kinds/stack"
 	"handwerk/workshop/paper"
@@ -37,11 +38,10 @@ func TestTheRecordSaysWhatWasDone(t *testing.T) {
 	slip := b.must("end-float", reading(t, "0.60 mm"))
 	right := reading(t, "24.1 thou")
 	right.Supersedes = slip.ID
-	right.Note = "shaft turned"
+	right.Says.(*acts.Reading).Note = "shaft turned"
 	b.must("end-float", right)
-	b.must("end-float", record.Draft{Act: record.ActFit,
-		Body: record.Body{Pack: []record.Piece{piece(t, "0.52 mm", 1)}}})
-	b.must("end-float", record.Draft{Act: record.ActNote, Body: record.Body{Note: "cleaned the face"}})
+	b.must("end-float", record.Draft{Says: &acts.Fit{Pack: []acts.Piece{piece(t, "0.52 mm", 1)}}})
+	b.must("end-float", record.Draft{Says: &acts.Note{Note: "cleaned the face"}})
 	assert.Equal(t, []string{
 		"read 0.62 mm, Dial indicator no. 4, 0.01 mm",
 		"read 0.60 mm, Dial indicator no. 4, 0.01 mm; mean 0.610 mm ± 0.045 mm",
@@ -77,7 +77,7 @@ func TestTheSignedRecordNamesTheLead(t *testing.T) {
 
 func TestPackWords(t *testing.T) {
 	assert.Equal(t, "no shim", record.PackWords(nil))
-	assert.Equal(t, "1 × 0.52 mm + 2 × 4 thou", record.PackWords([]record.Piece{piece(t, "0.52 mm", 1),
+	assert.Equal(t, "1 × 0.52 mm + 2 × 4 thou", record.PackWords([]acts.Piece{piece(t, "0.52 mm", 1),
 		piece(t, "4 thou", 2)}))
 }
 
@@ -85,17 +85,17 @@ func TestPackWords(t *testing.T) {
 func TestAFoundPartIsInspectedAndGoesBack(t *testing.T) {
 	b := newBench(t)
 	b.walkUntil("strip")
-	b.must("strip", record.Draft{Act: record.ActAcknowledge, Item: record.ReadPlace("circlips")})
-	b.must("strip", record.Draft{Act: record.ActRemoved, Item: record.ReadPlace("nut"),
-		Body: record.Body{Outcome: "removed"}})
-	found := b.must("strip", record.Draft{Act: record.ActRemoved,
-		Body: record.Body{Outcome: "removed", Name: "Spacer, home-made", Tray: "tray 9"}})
+	b.must("strip", record.Draft{Item: record.ReadPlace("circlips"), Says: &acts.Acknowledge{}})
+	b.must("strip", record.Draft{Item: record.ReadPlace("nut"), Says: &acts.Removed{Outcome: "removed"}})
+	found := b.must(
+		"strip",
+		record.Draft{Says: &acts.Removed{Outcome: "removed", PartName: "Spacer, home-made", Tray: "tray 9"}},
+	)
 	b.walkUntil("parts")
 	v := viewAt[*stack.StackStep](b, "parts")
 	require.Len(t, v.Stack, 14)
 	b.walkUntil("cause")
-	_, err := b.try("parts", record.Draft{Act: record.ActVerdict, Item: found.Item,
-		Body: record.Body{Outcome: "reuse"}}, lead)
+	_, err := b.try("parts", record.Draft{Item: found.Item, Says: &acts.Verdict{Outcome: "reuse"}}, lead)
 	require.ErrorContains(t, err, "entered this at", "the walk has judged it with the others")
 	b.walkUntil("dry-run")
 	assert.Contains(t, b.lines("build"), "Spacer, home-made in")
@@ -104,14 +104,21 @@ func TestAFoundPartIsInspectedAndGoesBack(t *testing.T) {
 func TestAPartThatWasNotThere(t *testing.T) {
 	b := newBench(t)
 	b.walkUntil("strip")
-	b.must("strip", record.Draft{Act: record.ActRemoved, Item: record.ReadPlace("washer"),
-		Body: record.Body{Outcome: "not-found"}})
+	b.must("strip", record.Draft{Item: record.ReadPlace("washer"), Says: &acts.Removed{Outcome: "not-found"}})
 	b.walkUntil("parts")
-	_, err := b.try("parts", record.Draft{Act: record.ActVerdict, Item: record.ReadPlace("washer"),
-		Body: record.Body{Outcome: "reuse"}}, lead)
+	_, err := b.try(
+		"parts",
+		record.Draft{Item: record.ReadPlace("washer"), Says: &acts.Verdict{Outcome: "reuse"}},
+		lead,
+	)
 	require.ErrorContains(t, err, "was not there")
-	b.must("parts", record.Draft{Act: record.ActVerdict, Item: record.ReadPlace("washer"),
-		Body: record.Body{Outcome: "not-found", Reason: "left out before"}})
+	b.must(
+		"parts",
+		record.Draft{
+			Item: record.ReadPlace("washer"),
+			Says: &acts.Verdict{Outcome: "not-found", Reason: "left out before"},
+		},
+	)
 	assert.Contains(t, b.lines("strip"), "Thrust washer: missing, it must be there")
 	assert.Contains(t, b.lines("parts"), "Thrust washer: missing, it must be there: left out before")
 }
@@ -119,25 +126,32 @@ func TestAPartThatWasNotThere(t *testing.T) {
 func TestLeavingAPartOutNeedsAReason(t *testing.T) {
 	b := newBench(t)
 	b.walkUntil("build")
-	_, err := b.try("build", record.Draft{Act: record.ActFitted, Item: record.ReadPlace("shaft"),
-		Body: record.Body{Outcome: "left-out"}}, lead)
+	_, err := b.try(
+		"build",
+		record.Draft{Item: record.ReadPlace("shaft"), Says: &acts.Fitted{Outcome: "left-out"}},
+		lead,
+	)
 	require.ErrorContains(t, err, "why the part stays out")
-	b.must("build", record.Draft{Act: record.ActFitted, Item: record.ReadPlace("shaft"),
-		Body: record.Body{Outcome: "left-out", Reason: "sent out for grinding"}})
+	b.must(
+		"build",
+		record.Draft{
+			Item: record.ReadPlace("shaft"),
+			Says: &acts.Fitted{Outcome: "left-out", Reason: "sent out for grinding"},
+		},
+	)
 	assert.Contains(t, b.lines("build"), "Front output shaft left out: sent out for grinding")
 }
 
 func TestAcceptingWhatIsOutNeedsReadingsAndAReason(t *testing.T) {
 	b := newBench(t)
 	b.walkUntil("end-float")
-	_, err := b.try("end-float", record.Draft{Act: record.ActAccept, Body: record.Body{Reason: "good enough"}}, lead)
+	_, err := b.try("end-float", record.Draft{Says: &acts.Accept{Reason: "good enough"}}, lead)
 	require.ErrorContains(t, err, "measure before you accept")
 	b.must("end-float", reading(t, "0.17 mm"))
 	b.must("end-float", reading(t, "0.18 mm"))
-	_, err = b.try("end-float", record.Draft{Act: record.ActAccept}, lead)
+	_, err = b.try("end-float", record.Draft{Says: &acts.Accept{}}, lead)
 	require.ErrorContains(t, err, "why it may stay")
-	b.must("end-float", record.Draft{Act: record.ActAccept,
-		Body: record.Body{Reason: "no thicker washer before Friday, customer agrees"}})
+	b.must("end-float", record.Draft{Says: &acts.Accept{Reason: "no thicker washer before Friday, customer agrees"}})
 	status, _ := b.status("end-float")
 	assert.Equal(t, record.Done, status)
 	b.must("end-float", reading(t, "0.18 mm"))
@@ -148,21 +162,18 @@ func TestAPackThatWasMeasuredStands(t *testing.T) {
 	b.walkUntil("end-float")
 	b.must("end-float", reading(t, "0.62 mm"))
 	b.must("end-float", reading(t, "0.62 mm"))
-	fit := b.must("end-float", record.Draft{Act: record.ActFit,
-		Body: record.Body{Pack: []record.Piece{piece(t, "0.56 mm", 1)}}})
-	b.must("end-float", record.Draft{Act: record.ActStrike, Supersedes: fit.ID})
+	fit := b.must("end-float", record.Draft{Says: &acts.Fit{Pack: []acts.Piece{piece(t, "0.56 mm", 1)}}})
+	b.must("end-float", record.Draft{Supersedes: fit.ID, Says: &acts.Strike{}})
 	assert.Equal(t, 2, b.drawer["0.56 mm"], "back in the drawer")
 	v := viewAt[*measure.MeasureStep](b, "end-float")
 	assert.Len(t, v.Trials, 1)
 
-	fit = b.must("end-float", record.Draft{Act: record.ActFit,
-		Body: record.Body{Pack: []record.Piece{piece(t, "0.56 mm", 1)}}})
+	fit = b.must("end-float", record.Draft{Says: &acts.Fit{Pack: []acts.Piece{piece(t, "0.56 mm", 1)}}})
 	b.must("end-float", reading(t, "0.06 mm"))
-	again := record.Draft{Act: record.ActFit, Supersedes: fit.ID,
-		Body: record.Body{Pack: []record.Piece{piece(t, "0.52 mm", 1)}}}
+	again := record.Draft{Supersedes: fit.ID, Says: &acts.Fit{Pack: []acts.Piece{piece(t, "0.52 mm", 1)}}}
 	_, err := b.try("end-float", again, lead)
 	require.ErrorContains(t, err, "fit another")
-	_, err = b.try("end-float", record.Draft{Act: record.ActStrike, Supersedes: fit.ID}, lead)
+	_, err = b.try("end-float", record.Draft{Supersedes: fit.ID, Says: &acts.Strike{}}, lead)
 	require.ErrorContains(t, err, "this pack has been measured")
 }
 

@@ -8,6 +8,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"handwerk/core/metrology"
+	"handwerk/workshop/acts"
 	"handwerk/workshop/kinds"
 	"handwerk/workshop/kinds/measure"
 	"handwerk/workshop/kinds/torque"
@@ -41,58 +42,81 @@ func TestARefusalSaysWhy(t *testing.T) {
 		by    people.Person
 		says  string
 	}{
-		{"reader", "identify", "identify", record.Draft{Act: record.ActOutcome, Item: record.ReadPlace("serial"),
-			Body: record.Body{Outcome: "done"}}, reader, "readers can look"},
-		{"unknown step", "identify", "polish", record.Draft{Act: record.ActNote}, lead, "no step"},
-		{"foreign act", "identify", "identify", record.Draft{Act: record.ActTorqued}, lead, "is not done at this step"},
+		{
+			"reader",
+			"identify",
+			"identify",
+			record.Draft{Item: record.ReadPlace("serial"), Says: &acts.Outcome{Outcome: "done"}},
+			reader,
+			"readers can look",
+		},
+		{"unknown step", "identify", "polish", record.Draft{Says: &acts.Note{}}, lead, "no step"},
+		{"foreign act", "identify", "identify", record.Draft{Says: &acts.Torqued{}}, lead, "is not done at this step"},
 		{"a reading with an outcome", "end-float", "end-float",
-			record.Draft{Act: record.ActReading, Body: record.Body{Outcome: "in", Value: reads("0.1 mm")}}, lead,
+			record.Draft{Says: &acts.Reading{Outcome: "in", Measured: acts.Measured{Value: reads("0.1 mm")}}}, lead,
 			"outcome: a reading has no outcome"},
-		{"foreign field", "identify", "identify",
-			record.Draft{Act: record.ActOutcome, Item: record.ReadPlace("serial"),
-				Body: record.Body{Outcome: "done", Bolt: 3}}, lead,
-			"bolt: does not belong"},
 		{"unknown outcome", "identify", "identify",
-			record.Draft{Act: record.ActOutcome, Item: record.ReadPlace("serial"),
-				Body: record.Body{Outcome: "maybe"}}, lead, "outcome:"},
+			record.Draft{Item: record.ReadPlace("serial"), Says: &acts.Outcome{Outcome: "maybe"}}, lead, "outcome:"},
 		{"unknown line", "identify", "identify",
-			record.Draft{Act: record.ActOutcome, Item: record.ReadPlace("colour"),
-				Body: record.Body{Outcome: "done"}}, lead, "item:"},
-		{"gate", "complaint", "strip", record.Draft{Act: record.ActRemoved, Item: record.ReadPlace("nut"),
-			Body: record.Body{Outcome: "removed"}}, lead, "has to wait: Release the transfer case's weight"},
-		{"grave caution", "tests", "tests", record.Draft{Act: record.ActOutcome, Item: record.ReadPlace("oil-look"),
-			Body: record.Body{Outcome: "clean"}}, lead, "acknowledge first: Crushing"},
+			record.Draft{Item: record.ReadPlace("colour"), Says: &acts.Outcome{Outcome: "done"}}, lead, "item:"},
+		{
+			"gate",
+			"complaint",
+			"strip",
+			record.Draft{Item: record.ReadPlace("nut"), Says: &acts.Removed{Outcome: "removed"}},
+			lead,
+			"has to wait: Release the transfer case's weight",
+		},
+		{
+			"grave caution",
+			"tests",
+			"tests",
+			record.Draft{Item: record.ReadPlace("oil-look"), Says: &acts.Outcome{Outcome: "clean"}},
+			lead,
+			"acknowledge first: Crushing",
+		},
 		{"value missing", "drive-before", "drive-before",
-			record.Draft{Act: record.ActOutcome, Item: record.ReadPlace("temperature")},
+			record.Draft{Item: record.ReadPlace("temperature"), Says: &acts.Outcome{}},
 			lead, "value: missing"},
-		{"value of another kind", "drive-before", "drive-before",
-			record.Draft{Act: record.ActOutcome, Item: record.ReadPlace("temperature"),
-				Body: record.Body{Value: reads("3 mm")}}, lead,
-			"is a length"},
-		{"one-time part", "parts", "parts", record.Draft{Act: record.ActVerdict, Item: record.ReadPlace("seal"),
-			Body: record.Body{Outcome: "reuse"}}, lead, "always replaced"},
+		{
+			"value of another kind",
+			"drive-before",
+			"drive-before",
+			record.Draft{
+				Item: record.ReadPlace("temperature"),
+				Says: &acts.Outcome{Measured: acts.Measured{Value: reads("3 mm")}},
+			},
+			lead,
+			"is a length",
+		},
+		{
+			"one-time part",
+			"parts",
+			"parts",
+			record.Draft{Item: record.ReadPlace("seal"), Says: &acts.Verdict{Outcome: "reuse"}},
+			lead,
+			"always replaced",
+		},
 		{"verdict without reason", "parts", "parts",
-			record.Draft{Act: record.ActVerdict, Item: record.ReadPlace("gear"),
-				Body: record.Body{Outcome: "rework"}}, lead, "reason:"},
+			record.Draft{Item: record.ReadPlace("gear"), Says: &acts.Verdict{Outcome: "rework"}}, lead, "reason:"},
 		{"unknown picture", "arrival-photo", "arrival-photo",
-			record.Draft{Act: record.ActPhoto, Body: record.Body{Photo: "p9"}}, lead,
+			record.Draft{Says: &acts.Photo{Pictured: acts.Pictured{Photo: "p9"}}}, lead,
 			"no such picture"},
 		{"fluid that eats bronze", "fluid", "fluid",
-			record.Draft{Act: record.ActFilled, Body: record.Body{Outcome: "gl5-80", Value: reads("2.4 L")}}, lead,
+			record.Draft{Says: &acts.Filled{Outcome: "gl5-80", Measured: acts.Measured{Value: reads("2.4 L")}}}, lead,
 			"the sulphur of GL-5 eats bronze"},
 		{"out of order part", "build", "build",
-			record.Draft{Act: record.ActFitted, Item: record.ReadPlace("nut"), Body: record.Body{Outcome: "fitted"}},
+			record.Draft{Item: record.ReadPlace("nut"), Says: &acts.Fitted{Outcome: "fitted"}},
 			lead,
 			"goes in before Flange nut"},
-		{"clock not started", "sealant", "sealant", record.Draft{Act: record.ActEnd}, lead, "has not been started"},
-		{"lead only", "sign-off", "sign-off", record.Draft{Act: record.ActDecision,
-			Body: record.Body{Outcome: "release"}}, mechanic,
+		{"clock not started", "sealant", "sealant", record.Draft{Says: &acts.End{}}, lead, "has not been started"},
+		{"lead only", "sign-off", "sign-off", record.Draft{Says: &acts.Decision{Outcome: "release"}}, mechanic,
 			"only the lead"},
 		{"no gate closed", "identify", "identify",
-			record.Draft{Act: record.ActOverride, Body: record.Body{Reason: "x"}}, lead,
+			record.Draft{Says: &acts.Override{Reason: "x"}}, lead,
 			"no gate is closed"},
 		{"found part without name", "strip", "strip",
-			record.Draft{Act: record.ActRemoved, Item: record.Place{}, Body: record.Body{Outcome: "removed"}}, lead,
+			record.Draft{Item: record.Place{}, Says: &acts.Removed{Outcome: "removed"}}, lead,
 			"name:"},
 	}
 	for _, tt := range tests {
@@ -125,8 +149,7 @@ func TestEndFloatFromOutToIn(t *testing.T) {
 	_, needs := b.status("end-float")
 	assert.Equal(t, "out: fit a pack and measure again", needs)
 
-	fit := b.must("end-float", record.Draft{Act: record.ActFit,
-		Body: record.Body{Pack: []record.Piece{piece(t, "0.52 mm", 1)}}})
+	fit := b.must("end-float", record.Draft{Says: &acts.Fit{Pack: []acts.Piece{piece(t, "0.52 mm", 1)}}})
 	assert.Equal(t, 1, b.drawer["0.52 mm"], "one washer left the drawer")
 	assert.Contains(t, string(fit.Result), "0.0930", "the float it promised is kept")
 	b.must("end-float", reading(t, "0.09 mm"))
@@ -138,12 +161,10 @@ func TestEndFloatFromOutToIn(t *testing.T) {
 	assert.Equal(t, record.Done, status)
 
 	// Another pack instead: the old one goes back.
-	b.must("end-float", record.Draft{Act: record.ActFit,
-		Body: record.Body{Pack: []record.Piece{piece(t, "0.5 mm", 1)}}})
+	b.must("end-float", record.Draft{Says: &acts.Fit{Pack: []acts.Piece{piece(t, "0.5 mm", 1)}}})
 	assert.Equal(t, 2, b.drawer["0.52 mm"])
 	assert.Equal(t, 0, b.drawer["0.5 mm"])
-	_, err := b.try("end-float", record.Draft{Act: record.ActFit,
-		Body: record.Body{Pack: []record.Piece{piece(t, "0.6 mm", 3)}}}, lead)
+	_, err := b.try("end-float", record.Draft{Says: &acts.Fit{Pack: []acts.Piece{piece(t, "0.6 mm", 3)}}}, lead)
 	assert.ErrorContains(t, err, "pack[0].count")
 }
 
@@ -167,16 +188,16 @@ func TestCorrectingAReadingRecomputesAndKeepsTheOldOne(t *testing.T) {
 	assert.Equal(t, say.Conflict, refusal.Reason)
 	assert.Contains(t, refusal.Error(), "Ilva Torn has already corrected this")
 
-	b.must("end-float", record.Draft{Act: record.ActStrike, Supersedes: mended.ID})
+	b.must("end-float", record.Draft{Supersedes: mended.ID, Says: &acts.Strike{}})
 	_, needs := b.status("end-float")
 	assert.Equal(t, "1 reading to go", needs)
 }
 
 func TestTwoHandsOnOnePlaceDoNotOverwrite(t *testing.T) {
 	b := newBench(t)
-	d := record.Draft{Act: record.ActOutcome, Item: record.ReadPlace("serial"), Body: record.Body{Outcome: "done"}}
+	d := record.Draft{Item: record.ReadPlace("serial"), Says: &acts.Outcome{Outcome: "done"}}
 	b.must("identify", d)
-	d.Outcome = "none"
+	d.Says.(*acts.Outcome).Outcome = "none"
 	_, err := b.try("identify", d, mechanic)
 	require.ErrorContains(t, err, "Ilva Torn entered this at")
 }
@@ -185,7 +206,7 @@ func TestBoltsGoInOrderAndAreJudged(t *testing.T) {
 	b := newBench(t)
 	b.walkUntil("cover-bolts")
 	torqued := func(pass, bolt int, value string) record.Draft {
-		return record.Draft{Act: record.ActTorqued, Body: record.Body{Pass: pass, Bolt: bolt, Value: reads(value)}}
+		return record.Draft{Says: &acts.Torqued{Pass: pass, Bolt: bolt, Measured: acts.Measured{Value: reads(value)}}}
 	}
 	b.must("cover-bolts", torqued(1, 1, "13 lb-ft"))
 	_, err := b.try("cover-bolts", torqued(1, 2, "13 lb-ft"), lead)
@@ -214,11 +235,12 @@ func TestACheckRoundIsOfBoltsThatStand(t *testing.T) {
 	require.True(t, view().Held)
 	last := view().Cells[len(view().Cells)-1]
 	turn := func(value string) record.Entry {
-		d := record.Draft{Act: record.ActTorqued, Body: record.Body{Pass: last.Pass, Bolt: last.Bolt,
-			Value: reads(value)}}
+		d := record.Draft{
+			Says: &acts.Torqued{Pass: last.Pass, Bolt: last.Bolt, Measured: acts.Measured{Value: reads(value)}},
+		}
 		for _, e := range b.ledger.Entries {
-			if e.Step == "cover-bolts" && e.Act == record.ActTorqued && e.Said().Pass == last.Pass &&
-				e.Said().Bolt == last.Bolt {
+			said := record.As[acts.Torqued](&e)
+			if e.Step == "cover-bolts" && said.Pass == last.Pass && said.Bolt == last.Bolt {
 				d.Supersedes = e.ID
 			}
 		}
@@ -252,9 +274,9 @@ func TestACheckRoundIsOfBoltsThatStand(t *testing.T) {
 func TestAGateOpensWithAReasonOnRecord(t *testing.T) {
 	b := newBench(t)
 	b.walkUntil("end-float")
-	_, err := b.try("build", record.Draft{Act: record.ActOverride}, lead)
+	_, err := b.try("build", record.Draft{Says: &acts.Override{}}, lead)
 	require.ErrorContains(t, err, "reason")
-	b.must("build", record.Draft{Act: record.ActOverride, Body: record.Body{Reason: "case needed off the bench"}})
+	b.must("build", record.Draft{Says: &acts.Override{Reason: "case needed off the bench"}})
 	status, _ := b.status("build")
 	assert.Equal(t, record.Open, status)
 }
@@ -262,11 +284,11 @@ func TestAGateOpensWithAReasonOnRecord(t *testing.T) {
 func TestTheSealantClock(t *testing.T) {
 	b := newBench(t)
 	b.walkUntil("sealant")
-	b.must("sealant", record.Draft{Act: record.ActStart, Body: record.Body{Outcome: "snug-wait"}})
-	_, err := b.try("sealant", record.Draft{Act: record.ActEnd}, lead)
+	b.must("sealant", record.Draft{Says: &acts.Start{Outcome: "snug-wait"}})
+	_, err := b.try("sealant", record.Draft{Says: &acts.End{}}, lead)
 	require.ErrorContains(t, err, "59m0s to go")
 	b.now = b.now.Add(time.Hour)
-	b.must("sealant", record.Draft{Act: record.ActEnd})
+	b.must("sealant", record.Draft{Says: &acts.End{}})
 	status, _ := b.status("sealant")
 	assert.Equal(t, record.Done, status)
 }
@@ -274,18 +296,18 @@ func TestTheSealantClock(t *testing.T) {
 func TestAfterTheSignatureTheRecordRests(t *testing.T) {
 	b := newBench(t)
 	b.walkUntil("")
-	_, err := b.try("identify", record.Draft{Act: record.ActStrike, Supersedes: b.ledger.Entries[0].ID}, lead)
+	_, err := b.try("identify", record.Draft{Supersedes: b.ledger.Entries[0].ID, Says: &acts.Strike{}}, lead)
 	require.ErrorContains(t, err, "signed off")
-	b.must("identify", record.Draft{Act: record.ActNote, Body: record.Body{Note: "customer called, all quiet"}})
+	b.must("identify", record.Draft{Says: &acts.Note{Note: "customer called, all quiet"}})
 	sign := b.ledger.Entries[len(b.ledger.Entries)-2]
-	b.must("sign-off", record.Draft{Act: record.ActStrike, Supersedes: sign.ID})
+	b.must("sign-off", record.Draft{Supersedes: sign.ID, Says: &acts.Strike{}})
 	assert.False(t, b.ledger.Rebuild.Place.Closed)
 }
 
 func TestSigningNeedsEverythingDone(t *testing.T) {
 	b := newBench(t)
 	b.walkUntil("fluid")
-	b.must("sign-off", record.Draft{Act: record.ActOverride, Body: record.Body{Reason: "to see"}})
-	_, err := b.try("sign-off", record.Draft{Act: record.ActDecision, Body: record.Body{Outcome: "release"}}, lead)
+	b.must("sign-off", record.Draft{Says: &acts.Override{Reason: "to see"}})
+	_, err := b.try("sign-off", record.Draft{Says: &acts.Decision{Outcome: "release"}}, lead)
 	require.ErrorContains(t, err, "not everything is done yet")
 }

@@ -20,6 +20,7 @@ import (
 	"handwerk/httpapi"
 	"handwerk/postgres"
 	"handwerk/workshop"
+	"handwerk/workshop/acts"
 	"handwerk/workshop/people"
 	"handwerk/workshop/record"
 	"handwerk/workshop/shop"
@@ -157,12 +158,14 @@ func scriptOf(r files.ScenarioRebuild, now time.Time) (walk.Script, error) {
 		if err := input.Decode(e.Say, &d); err != nil {
 			return nil, fmt.Errorf("entry %d: %w", i+1, err)
 		}
-		if days, ahead := strings.CutPrefix(d.Due, "+"); ahead {
-			n, err := strconv.Atoi(days)
-			if err != nil {
-				return nil, fmt.Errorf("entry %d: %q is no number of days", i+1, d.Due)
+		if ordered, is := d.Says.(*acts.Ordered); is {
+			if days, ahead := strings.CutPrefix(ordered.Due, "+"); ahead {
+				n, err := strconv.Atoi(days)
+				if err != nil {
+					return nil, fmt.Errorf("entry %d: %q is no number of days", i+1, ordered.Due)
+				}
+				ordered.Due = now.AddDate(0, 0, n).Format(time.DateOnly)
 			}
-			d.Due = now.AddDate(0, 0, n).Format(time.DateOnly)
 		}
 		script[e.Step] = append(script[e.Step], d)
 	}

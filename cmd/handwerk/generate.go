@@ -10,6 +10,7 @@ import (
 	"handwerk/book/demo"
 	"handwerk/book/files"
 	bookshop "handwerk/book/shop"
+	"handwerk/workshop/acts"
 	"handwerk/workshop/kinds"
 	"handwerk/workshop/people"
 	"handwerk/workshop/record"
@@ -76,7 +77,7 @@ func modelRebuild(entries int) (record.Ledger, error) {
 			Photo:  func(string) (string, error) { return "", nil },
 		},
 	}
-	remark := record.Draft{Act: record.ActNote, Body: record.Body{Note: "looked again, nothing new"}}
+	remark := record.Draft{Says: &acts.Note{Note: "looked again, nothing new"}}
 	w := &walk.Walker{
 		Ledger: l, Script: walk.Script{}, By: func(*record.Step) people.Person { return lead },
 		Clock: func() time.Time { clock = clock.Add(4 * time.Minute); return clock },

@@ -16,6 +16,7 @@ import (
 	"time"
 
 	"handwerk/e2e"
+	"handwerk/workshop/acts"
 	"handwerk/workshop/kinds"
 	"handwerk/workshop/record"
 	"handwerk/workshop/shop"
@@ -271,7 +272,7 @@ func (h *hand) fits() (func() error, error) {
 		if err != nil {
 			return err
 		}
-		if next := kinds.Plausible(view); next.Act == record.ActFit {
+		if next := kinds.Plausible(view); next.Says.Name() == (acts.Fit{}).Name() {
 			return h.say(id, step, next)
 		}
 		return h.send2xx(id, step, `{"act":"again","reason":"looked at once more"}`)

@@ -8,6 +8,7 @@ import (
 	"strings"
 	"time"
 
+	"handwerk/workshop/acts"
 	"handwerk/workshop/kinds/decide"
 	"handwerk/workshop/kinds/measure"
 	"handwerk/workshop/record"
@@ -68,16 +69,16 @@ func timesOf(s *record.State) []StepTime {
 	until := map[string]time.Time{} // of each person: the end of what is counted
 	for i := range s.Entries {
 		e := &s.Entries[i]
-		b := e.Said()
+		seconds := e.Said().Seconds()
 		names[e.By.Login] = e.By.Name
-		if e.Act == record.ActTime && s.Superseded[i] == 0 {
+		if e.Is(acts.Time{}) && s.Superseded[i] == 0 {
 			said[share{e.Step, e.Item.String()}] = e
 		}
-		from := e.At.Add(-time.Duration(b.Spent) * time.Second)
+		from := e.At.Add(-time.Duration(seconds) * time.Second)
 		if last := until[e.By.Login]; from.Before(last) {
 			from = last
 		}
-		if b.Spent > 0 && from.Before(e.At) {
+		if seconds > 0 && from.Before(e.At) {
 			spent[share{e.Step, e.By.Login}] += e.At.Sub(from)
 		}
 		if until[e.By.Login].Before(e.At) {
@@ -91,7 +92,7 @@ func timesOf(s *record.State) []StepTime {
 			at := share{step.ID, login}
 			p := PersonTime{Login: login, Name: name, Minutes: math.Round(spent[at].Minutes()*10) / 10}
 			if e := said[at]; e != nil {
-				p.Minutes, p.Entry = float64(e.Said().Minutes), e.ID
+				p.Minutes, p.Entry = float64(record.As[acts.Time](e).Minutes), e.ID
 			}
 			if p.Minutes > 0 || p.Entry != "" {
 				t.People, t.Minutes = append(t.People, p), t.Minutes+p.Minutes

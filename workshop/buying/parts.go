@@ -8,6 +8,7 @@ import (
 	"strings"
 
 	"handwerk/core/supply"
+	"handwerk/workshop/acts"
 	"handwerk/workshop/kinds/stack"
 	"handwerk/workshop/record"
 )
@@ -53,7 +54,7 @@ var stateTitles = map[LineState][2]string{
 
 // part is a line with all that was said of it.
 type ListPart struct {
-	record.OrderLine
+	acts.OrderLine
 	Why     string
 	Unit    string // id of the part in its stack
 	Fitted  bool
@@ -112,7 +113,7 @@ func (l *PartsList) want(b record.ToBuy) {
 	if b.ByName && slices.ContainsFunc(l.Lines, same) {
 		return
 	}
-	line := record.OrderLine{Line: b.Line, Name: b.Name, Pieces: b.Pieces}
+	line := acts.OrderLine{Line: b.Line, Name: b.Name, Pieces: b.Pieces}
 	l.Lines = append(l.Lines, &ListPart{OrderLine: line, Why: b.Why, Unit: b.Part, Asked: b.Asked, Fitted: b.Fitted})
 }
 
@@ -138,60 +139,61 @@ func inOrder(s *record.State, step *record.Step) []*record.Entry {
 
 // hear takes in what an entry says of the list.
 func (l *PartsList) hear(e *record.Entry) {
-	b := e.Said()
-	switch e.Act {
-	case record.ActDecision:
-		l.Nothing, l.chosen = b.Outcome == NothingComes, b.Outcome != NothingComes
-		if l.way = b.Outcome; b.Outcome == WaySingles || l.Nothing {
+	switch said := e.Said().(type) {
+	case *acts.Decision:
+		l.Nothing, l.chosen = said.Outcome == NothingComes, said.Outcome != NothingComes
+		if l.way = said.Outcome; said.Outcome == WaySingles || l.Nothing {
 			l.way = ""
 		}
-		for _, said := range b.Lines { // that stood open when nothing had to come
-			if p := l.Line(said.Line); p != nil {
-				p.hear(record.ActWanted, said, "")
+		for _, o := range said.Lines { // that stood open when nothing had to come
+			if p := l.Line(o.Line); p != nil {
+				p.want(o)
 			}
 		}
-		return
-	case record.ActWanted, record.ActOrdered, record.ActCame:
-	default:
-		return
+	case *acts.Wanted:
+		l.each(said.Lines, true, (*ListPart).want)
+	case *acts.Ordered:
+		l.each(said.Lines, false, func(p *ListPart, o acts.OrderLine) {
+			o.Supplier = cmp.Or(o.Supplier, said.Supplier)
+			p.know(o)
+			p.State, p.Due, p.Compared, p.Reason, p.Sent = LineOrdered, said.Due, nil, "", o.Sent
+		})
+	case *acts.Came:
+		l.each(said.Lines, false, (*ListPart).came)
 	}
-	for _, said := range b.Lines {
-		p := l.Line(said.Line)
+}
+
+// each hears lines one by one; what is wanted for the first time is a new one.
+func (l *PartsList) each(lines []acts.OrderLine, wanted bool, hear func(*ListPart, acts.OrderLine)) {
+	for _, o := range lines {
+		p := l.Line(o.Line)
 		if p == nil {
-			p = &ListPart{OrderLine: said, Asked: e.Act == record.ActWanted && strings.HasPrefix(said.Line, OwnPrefix)}
-			p.Why = said.Reason
+			p = &ListPart{OrderLine: o, Asked: wanted && strings.HasPrefix(o.Line, OwnPrefix), Why: o.Reason}
 			l.Lines = append(l.Lines, p)
 		}
-		said.Supplier = cmp.Or(said.Supplier, b.Supplier)
-		p.hear(e.Act, said, b.Due)
+		hear(p, o)
 	}
 }
 
-func (p *ListPart) hear(act record.Act, said record.OrderLine, due string) {
-	p.Name, p.Pieces, p.Supplier = cmp.Or(said.Name, p.Name), cmp.Or(said.Pieces, p.Pieces), cmp.Or(said.Supplier,
-		p.Supplier)
-	if said.Price != nil {
-		p.Price = said.Price
-	}
-	if said.Lead != nil {
-		p.Lead = said.Lead
-	}
-	switch act {
-	case record.ActWanted:
-		switch said.Outcome { // what is only known better stays as it was
-		case NotNeeded:
-			p.Dropped, p.Reason = true, said.Reason
-		case WantedAfterAll:
-			p.Dropped, p.Asked = false, true
-		}
-	case record.ActOrdered:
-		p.State, p.Due, p.Compared, p.Reason, p.Sent = LineOrdered, due, nil, "", said.Sent
-	case record.ActCame:
-		p.came(said)
+// know takes what is said of a line, whatever comes of it.
+func (p *ListPart) know(o acts.OrderLine) {
+	p.Name, p.Pieces, p.Supplier = cmp.Or(o.Name, p.Name), cmp.Or(o.Pieces, p.Pieces), cmp.Or(o.Supplier, p.Supplier)
+	p.Price, p.Lead = cmp.Or(o.Price, p.Price), cmp.Or(o.Lead, p.Lead)
+}
+
+// want hears that a line is wanted, or not; what is only known better stays as it was.
+func (p *ListPart) want(o acts.OrderLine) {
+	p.know(o)
+	switch o.Outcome {
+	case NotNeeded:
+		p.Dropped, p.Reason = true, o.Reason
+	case WantedAfterAll:
+		p.Dropped, p.Asked = false, true
 	}
 }
 
-func (p *ListPart) came(said record.OrderLine) {
+func (p *ListPart) came(said acts.OrderLine) {
+	p.know(said)
 	p.Outcome, p.Reason = said.Outcome, said.Reason
 	switch said.Outcome {
 	case DepositBack:
@@ -240,7 +242,7 @@ func (p *ListPart) StateWords() string {
 }
 
 // differs lists the interfaces that are not as they were.
-func (p *ListPart) Differs() (list []record.Compared) {
+func (p *ListPart) Differs() (list []acts.Compared) {
 	for _, c := range p.Compared {
 		if !c.Same {
 			list = append(list, c)

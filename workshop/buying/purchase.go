@@ -9,6 +9,7 @@ import (
 
 	"handwerk/core/fluid"
 	"handwerk/core/supply"
+	"handwerk/workshop/acts"
 	"handwerk/workshop/record"
 	"handwerk/workshop/say"
 )
@@ -81,7 +82,7 @@ func (c *Purchase) pick() {
 func (c *Purchase) take(b supply.Buy) {
 	p := c.Line(b.Line)
 	if p == nil { // a kit nobody ordered yet
-		p = &ListPart{OrderLine: record.OrderLine{Line: b.Line, Name: b.Name, Kind: KindPart, Pieces: 1}, Asked: true,
+		p = &ListPart{OrderLine: acts.OrderLine{Line: b.Line, Name: b.Name, Kind: KindPart, Pieces: 1}, Asked: true,
 			State: LineToOrder}
 		c.Lines = append(c.Lines, p)
 	}

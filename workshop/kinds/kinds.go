@@ -7,6 +7,7 @@ import (
 	"slices"
 
 	"handwerk/book"
+	"handwerk/workshop/acts"
 	"handwerk/workshop/kinds/caution"
 	"handwerk/workshop/kinds/decide"
 	"handwerk/workshop/kinds/fill"
@@ -78,7 +79,7 @@ func Acknowledging(v record.StepView, d record.Draft) (record.Draft, bool) {
 	}
 	for _, c := range cautions {
 		if c.By == "" && (c.Grave || hazards) {
-			return record.Draft{Act: record.ActAcknowledge, Item: record.ReadPlace(c.ID)}, true
+			return record.Draft{Item: record.ReadPlace(c.ID), Says: &acts.Acknowledge{}}, true
 		}
 	}
 	return record.Draft{}, false

@@ -4,11 +4,11 @@ package paper
 
 import (
 	"fmt"
-	"slices"
 	"time"
 
 	"handwerk/book"
 	"handwerk/core/metrology"
+	"handwerk/workshop/acts"
 	"handwerk/workshop/kinds/torque"
 	"handwerk/workshop/people"
 	"handwerk/workshop/record"
@@ -83,7 +83,7 @@ func MakeRecord(l record.Ledger) Record {
 			}
 			station.Steps = append(station.Steps, rs)
 			rec.Handover = append(rec.Handover, step.Handover...)
-			if e, ok := s.At(step).Has(record.ActDecision, record.Place{}); ok && step.Role == string(people.Lead) &&
+			if e, ok := s.At(step).Has(acts.Decision{}, record.Place{}); ok && step.Role == string(people.Lead) &&
 				status == record.Done {
 				rec.SignedBy, rec.SignedAt = e.By.Name, &e.At
 			}
@@ -96,31 +96,15 @@ func MakeRecord(l record.Ledger) Record {
 func lineOf(s *record.State, step *record.Step, i int32) RecordLine {
 	e := s.Entries[i]
 	return RecordLine{
-		Says: s.Words(step, &e), Paper: paperWords(s, step, e), By: e.By.Name, At: e.At, Verdict: e.Verdict,
-		Struck: s.Superseded[i] > 0, Photo: e.Said().Photo,
-		Method: e.Method, Wrench: e.Act == record.ActTorqued && s.Superseded[i] == 0,
+		Says: s.Words(step, &e), Paper: s.PaperWords(step, &e), By: e.By.Name, At: e.At, Verdict: e.Verdict,
+		Struck: s.Superseded[i] > 0, Photo: photoOf(e),
+		Method: e.Method, Wrench: e.Is(acts.Torqued{}) && s.Superseded[i] == 0,
 	}
 }
 
-// houseFigures are of money that is no matter of the customer's paper.
-var houseFigures = []string{"ways", "singles", "kits", "figures.cans", "figures.cost-per-day", "figures.hourly-rate"}
-
-// paperWords are the words of an entry for the customer's paper.
-func paperWords(s *record.State, step *record.Step, e record.Entry) string {
-	switch e.Act {
-	case record.ActWays, record.ActTime:
-		return ""
-	case record.ActFigure:
-		if slices.Contains(houseFigures, e.Item.Name) {
-			return ""
-		}
-	case record.ActWanted, record.ActOrdered, record.ActCame:
-		said := e.Said()
-		said.Lines = slices.Clone(said.Lines)
-		for i := range said.Lines {
-			said.Lines[i].Price, said.Lines[i].Deposit = nil, nil
-		}
-		e.Decoded = &said
+func photoOf(e record.Entry) string {
+	if picture := acts.PictureOf(e.Said()); picture != nil {
+		return picture.Photo
 	}
-	return s.Words(step, &e)
+	return ""
 }

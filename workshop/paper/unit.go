@@ -6,6 +6,7 @@ import (
 
 	"handwerk/book"
 	"handwerk/core/quantity"
+	"handwerk/workshop/acts"
 	"handwerk/workshop/kinds/measure"
 	"handwerk/workshop/kinds/stack"
 	"handwerk/workshop/record"
@@ -82,7 +83,7 @@ func Cause(l record.Ledger) string {
 		if step.FromBook != book.FromCauses {
 			continue
 		}
-		if e, ok := s.At(step).Has(record.ActDecision, record.Place{}); ok {
+		if e, ok := s.At(step).Has(acts.Decision{}, record.Place{}); ok {
 			return s.Words(step, &e)
 		}
 	}

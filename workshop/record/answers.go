@@ -27,8 +27,6 @@ func OutcomesOf(i book.Item) []book.Outcome {
 	return i.Outcomes
 }
 
-const MostMinutes = 24 * 60
-
 // outcomeOf an item by its id.
 func OutcomeOf(item book.Item, id string) (book.Outcome, bool) {
 	list := OutcomesOf(item)

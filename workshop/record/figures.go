@@ -10,6 +10,7 @@ import (
 	"handwerk/core/input"
 	"handwerk/core/quantity"
 	"handwerk/core/text"
+	"handwerk/workshop/acts"
 	"handwerk/workshop/say"
 	"handwerk/workshop/shop"
 )
@@ -21,7 +22,7 @@ type FigureView struct {
 	May    bool            `json:"may,omitempty"` // the step goes on without it
 	Said   json.RawMessage `json:"said,omitempty"`
 	Says   string          `json:"says,omitempty"`
-	Origin Origin          `json:"origin,omitempty" enum:"makers-book,plate,measured,measured-here,judgement,not-known"`
+	Origin acts.Origin     `json:"origin,omitempty" enum:"makers-book,plate,measured,measured-here,judgement,not-known"`
 	Entry  string          `json:"entry,omitempty"` // to correct it, where it was said at this step
 	Step   string          `json:"step,omitempty"`  // where it was said
 	By     string          `json:"by,omitempty"`
@@ -39,10 +40,10 @@ func (s *State) figureViews(step *Step) []FigureView {
 		asked[book.Answer(path)] = true
 	}
 	for i, e := range s.Entries {
-		if e.Act != ActFigure || s.Superseded[i] > 0 || !asked[e.Item.Name] {
+		if !e.Is(acts.Figure{}) || s.Superseded[i] > 0 || !asked[e.Item.Name] {
 			continue
 		}
-		b, f := e.Said(), s.Plan.figureNamed(e.Item.Name, step)
+		b, f := As[acts.Figure](&e), s.Plan.figureNamed(e.Item.Name, step)
 		views = append(views, FigureView{
 			FigureAsked: shop.AskIn(s.Units, f), Said: b.Figure, Says: s.figureWords(&e),
 			Origin: b.Origin, Entry: e.ID, Step: e.Step, By: e.By.Name,
@@ -71,61 +72,69 @@ func (p *Plan) FigureCalled(path string, step *Step) string {
 	return shop.CallOf(p.figureNamed(path, step))
 }
 
+func figureSaid(s *State, _ *Step, e *Entry) string { return s.figureWords(e) }
+
+// houseFigures are of money that is no matter of the customer's paper.
+var houseFigures = []string{"ways", "singles", "kits", "figures.cans", "figures.cost-per-day", "figures.hourly-rate"}
+
+func figurePaper(s *State, _ *Step, e *Entry) string {
+	if slices.Contains(houseFigures, e.Item.Name) {
+		return ""
+	}
+	return s.figureWords(e)
+}
+
 func (s *State) figureWords(e *Entry) string {
-	b := e.Said()
+	b := As[acts.Figure](e)
 	step, _ := s.Plan.Step(e.Step)
 	title := say.Raise(s.Plan.FigureCalled(e.Item.Name, step))
 	switch {
-	case b.Origin == NotKnown && isJudged(e.Item.Name):
+	case b.Origin == acts.NotKnown && isJudged(e.Item.Name):
 		return title + ": not known, worked without a verdict"
-	case b.Origin == NotKnown:
+	case b.Origin == acts.NotKnown:
 		return title + ": not known"
 	}
 	return title + ": " + book.FigureWords(b.Figure) + ", " + b.Origin.Words()
 }
 
 // acceptFigure takes a figure of the sheet that a step wants.
-func (p *Attempt) acceptFigure() error {
+func acceptFigure(p *Attempt) error {
+	said := Saying[acts.Figure](p)
 	path := p.Draft.Item.String()
 	if !slices.ContainsFunc(p.Step.wants, func(w string) bool { return book.Answer(w) == path }) {
 		return input.At("item", strings.Join(p.State.On.wants[p.Step.At], ", "), "the step asks for no figure %q", path)
 	}
-	if !slices.ContainsFunc(originTitles, func(o struct {
-		ID    Origin
-		Title string
-	}) bool {
-		return o.ID == p.Draft.Origin
-	}) {
+	if !said.Origin.IsKnown() {
 		return input.At("origin", "makers-book, plate, measured, measured-here, judgement, not-known",
-			"%q is no origin of a figure", p.Draft.Origin)
+			"%q is no origin of a figure", said.Origin)
 	}
 	if _, copied := p.State.Plan.ground.Figures[path]; copied && !slices.Contains(p.State.On.wants[p.Step.At], path) {
 		return say.Refuse(say.Conflict, say.SheetSays, p.State.Plan.FigureCalled(path, p.Step))
 	}
 	p.Draft.Item = Place{Name: path}
-	if p.Draft.Origin == NotKnown {
-		if len(p.Draft.Figure) > 0 {
+	if said.Origin == acts.NotKnown {
+		if len(said.Figure) > 0 {
 			return input.At("figure", "nothing: it is not known", "a figure that is not known has no value")
 		}
 		return nil
 	}
-	if p.Draft.Origin == FromMaker && strings.TrimSpace(p.Draft.Note) == "" {
+	if said.Origin == acts.FromMaker && strings.TrimSpace(said.Note) == "" {
 		return input.At("note", "the page of the book, like page 112", "a figure from the maker's book wants its page")
 	}
-	if len(p.Draft.Figure) == 0 || len(p.Draft.Figure) > shop.MaxFigure {
+	if len(said.Figure) == 0 || len(said.Figure) > shop.MaxFigure {
 		return input.At("figure", "its value, up to 20 kB", "missing or too long")
 	}
-	if problem := text.Bad(string(p.Draft.Figure)); problem != "" {
+	if problem := text.Bad(string(said.Figure)); problem != "" {
 		return input.At("figure", text.Accepted, "%s", problem)
 	}
-	return p.figureFits(path)
+	return p.figureFits(path, said.Figure)
 }
 
 // figureFits lays the figure over the sheet and asks every step that wants it
 // whether it can be worked with.
-func (p *Attempt) figureFits(path string) error {
+func (p *Attempt) figureFits(path string, figure json.RawMessage) error {
 	w := p.State.works()
-	w.over[path] = p.Draft.Figure
+	w.over[path] = figure
 	delete(w.unknown, path)
 	plan := p.State.Plan
 	g, err := plan.grounds(w.sheet, w.over, w.unknown)
@@ -175,7 +184,7 @@ func (p *Attempt) figureUnit(path string, g *grounds) (faults input.Fields) {
 
 // known: what the step wants of the sheet is asked for before its work begins.
 func (p *Attempt) figuresKnown() error {
-	if slices.Contains(everywhere, p.Draft.Act) {
+	if !slices.Contains(p.Step.Rules.Takes, p.act) {
 		return nil
 	}
 	if missing := p.State.waitsFor(p.Step); len(missing) > 0 {
@@ -188,12 +197,12 @@ func (p *Attempt) figuresKnown() error {
 // usualFigure answers what a step asks of the sheet as somebody would who does
 // not know it.
 func UsualFigure(f FigureView) Draft {
-	return Draft{Act: ActFigure, Item: ReadPlace(f.Path), Body: Body{Origin: NotKnown}}
+	return Draft{Item: ReadPlace(f.Path), Says: &acts.Figure{Origin: acts.NotKnown}}
 }
 
 // acceptSheet takes the family's sheet as it is now, when it is newer and the
 // route can be worked on it.
-func (p *Attempt) acceptSheet() error {
+func acceptSheet(p *Attempt) error {
 	working := p.State.On.Sheet.Version
 	if p.Ledger.SheetNow == nil {
 		return say.Refuse(say.Conflict, say.SheetIsNewest, working)
@@ -210,21 +219,21 @@ func (p *Attempt) acceptSheet() error {
 	if _, err := p.State.Plan.grounds(w.sheet, w.over, w.unknown); err != nil {
 		return input.Below("sheet", shop.Unwrap(err))
 	}
-	p.Draft.Sheet, p.Draft.Item = &next, Place{}
+	Saying[acts.Sheet](p).Sheet, p.Draft.Item = &next, Place{}
 	return nil
 }
 
 // sheetWords says which version was taken, and what it says otherwise than the
 // one before it.
-func (s *State) sheetWords(e *Entry) string {
-	next := e.Said().Sheet
+func sheetWords(s *State, _ *Step, e *Entry) string {
+	next := As[acts.Sheet](e).Sheet
 	if next == nil {
 		return "spec sheet"
 	}
 	before := s.Plan.Sheet
 	for i, x := range s.Entries {
-		if x.Act == ActSheet && x.Seq < e.Seq && s.Superseded[i] == 0 && x.Said().Sheet != nil {
-			before = *x.Said().Sheet
+		if said, is := x.Said().(*acts.Sheet); is && x.Seq < e.Seq && s.Superseded[i] == 0 && said.Sheet != nil {
+			before = *said.Sheet
 		}
 	}
 	changes := shop.Differences(s.Plan.Glossary, before, *next)

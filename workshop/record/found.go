@@ -6,6 +6,7 @@ import (
 	"time"
 
 	"handwerk/core/input"
+	"handwerk/workshop/acts"
 	"handwerk/workshop/say"
 )
 
@@ -36,43 +37,42 @@ type FoundLine struct {
 	Photo    string    `json:"photo,omitempty"`
 }
 
-func (p *Attempt) acceptFound() error {
+func acceptFound(p *Attempt) error {
+	said := Saying[acts.Found](p)
 	var faults input.Fields
-	if strings.TrimSpace(p.Draft.Note) == "" {
+	if strings.TrimSpace(said.Note) == "" {
 		faults.Add("note", "what was found", "nothing was written")
 	}
 	for _, one := range []struct {
 		field, said string
 		list        []struct{ ID, Text string }
-	}{{"outcome", p.Draft.Outcome, severities}, {"settled", p.Draft.Settled, settlements}} {
+	}{{"outcome", said.Outcome, severities}, {"settled", said.Settled, settlements}} {
 		if !slices.ContainsFunc(one.list, func(x struct{ ID, Text string }) bool { return x.ID == one.said }) {
 			faults.Add(one.field, say.ListOf(one.list, func(x struct{ ID, Text string }) string { return x.ID }),
 				"%q is none of them", one.said)
 		}
 	}
-	if err := faults.Err(); err != nil {
-		return err
-	}
 	p.Draft.Item = Place{} // there may be many at one step
-	return p.photoKnown()
+	return faults.Err()
 }
 
 func wordOf(list []struct{ ID, Text string }, id string) string {
 	return say.NameOf(list, id, func(x struct{ ID, Text string }) (string, string) { return x.ID, x.Text })
 }
 
-func foundWords(b Body) string {
-	return "found along the way, " + becameOf(b)
+func foundWords(_ *State, _ *Step, e *Entry) string {
+	return "found along the way, " + becameOf(As[acts.Found](e))
 }
 
 // found lists what was found along the way, the gravest first.
 func (s *State) Found() []FoundLine {
 	list := []FoundLine{}
 	for i, e := range s.Entries {
-		if e.Act != ActFound || s.Superseded[i] > 0 {
+		b, is := e.Said().(*acts.Found)
+		if !is || s.Superseded[i] > 0 {
 			continue
 		}
-		b, title := e.Said(), e.Step
+		title := e.Step
 		if step, ok := s.Plan.Step(e.Step); ok {
 			title = step.Title
 		}
@@ -88,17 +88,6 @@ func Graveness(severity string) int {
 }
 
 // becameOf says how grave a find is, and what became of it.
-func becameOf(b Body) string {
+func becameOf(b *acts.Found) string {
 	return wordOf(severities, b.Outcome) + ", " + wordOf(settlements, b.Settled)
-}
-
-// ofTheRebuild are the acts that say something of the whole rebuild, wherever
-// one stands: whose step it is, and its gate, are no matter.
-func ofTheRebuild(a Act) bool {
-	return a == ActNote || a == ActFound || a == ActTime || a == ActPromised
-}
-
-// saidAnywhere are the acts that wait for no gate and no caution: they move no hand.
-func saidAnywhere(a Act) bool {
-	return ofTheRebuild(a) || a == ActOverride || a == ActFigure || a == ActSheet
 }

@@ -3,6 +3,7 @@ package record
 import (
 	"slices"
 
+	"handwerk/workshop/acts"
 	"handwerk/workshop/shop"
 )
 
@@ -36,14 +37,17 @@ func (v Viewer) Gauges() ([]shop.GaugeView, error) {
 
 // gaugeWords names what was read with, and says when its calibration was overdue.
 func (s *State) GaugeWords(e Entry) string {
-	b := e.Said()
-	switch {
-	case b.Gauge != nil && b.Gauge.OverdueAt(e.At, s.Zone):
-		return ", " + b.Gauge.Name + ", its calibration overdue since " + b.Gauge.Due
-	case b.Gauge != nil:
-		return ", " + b.Gauge.Name
+	read := acts.ReadWith(e.Said())
+	if read == nil {
+		return ""
 	}
-	if i, ok := s.Plan.Instrument(b.Instrument); ok {
+	switch g := read.Gauge; {
+	case g != nil && g.OverdueAt(e.At, s.Zone):
+		return ", " + g.Name + ", its calibration overdue since " + g.Due
+	case g != nil:
+		return ", " + g.Name
+	}
+	if i, ok := s.Plan.Instrument(read.Instrument); ok {
 		return ", " + i.Name
 	}
 	return ""

@@ -8,6 +8,7 @@ import (
 	"strconv"
 
 	"handwerk/book"
+	"handwerk/workshop/acts"
 	"handwerk/workshop/say"
 )
 
@@ -15,38 +16,6 @@ import (
 // say is asked for at the bench; the answer is an entry, with its origin, and
 // serves the whole rebuild. This file lays facts and answers over the copied
 // sheet.
-
-// Origin is where a figure comes from.
-type Origin string
-
-// The origins.
-const (
-	FromMaker    Origin = "makers-book" // with its page
-	FromPlate    Origin = "plate"       // a plate or a stamp
-	FromMeasured Origin = "measured"    // on a sound unit
-	FromThisOne  Origin = "measured-here"
-	FromJudgment Origin = "judgement" // of this shop
-	NotKnown     Origin = "not-known" // measured without a verdict
-)
-
-// originTitles are the origins in the order they are offered.
-var originTitles = []struct {
-	ID    Origin
-	Title string
-}{
-	{FromMaker, "maker's book"}, {FromPlate, "plate or stamp"}, {FromMeasured, "measured on a sound unit"},
-	{FromThisOne, "measured on this one"},
-	{FromJudgment, "this shop's judgement"}, {NotKnown, "not known"},
-}
-
-func (o Origin) Words() string {
-	return say.NameOf(originTitles, string(o), func(x struct {
-		ID    Origin
-		Title string
-	}) (string, string) {
-		return string(x.ID), x.Title
-	})
-}
 
 // grounds are what the steps of a rebuild are worked on.
 type grounds struct {
@@ -139,25 +108,29 @@ func (s *State) works() worked {
 		unknown: map[string]bool{}}
 	maps.Copy(w.over, w.facts)
 	for i, e := range s.Entries {
-		switch said := e.Said(); {
-		case s.Superseded[i] > 0:
-		case e.Act == ActSheet && said.Sheet != nil:
-			w.take(*said.Sheet, e)
-		case e.Act == ActFigure:
-			w.answer(e.Item.Name, said, e)
-		case e.Act == ActWays:
-			w.answer(waysPath, said, e)
+		if s.Superseded[i] > 0 || !s.isGround(e) {
+			continue
+		}
+		switch said := e.Said().(type) {
+		case *acts.Sheet:
+			if said.Sheet != nil {
+				w.take(*said.Sheet, e)
+			}
+		case *acts.Figure:
+			w.answer(e.Item.Name, said.Figure, said.Origin, e)
+		case *acts.Ways:
+			w.answer(waysPath, said.Figure, "", e)
 		}
 	}
 	return w
 }
 
-func (w *worked) answer(path string, said Body, e Entry) {
-	if said.Origin == NotKnown {
+func (w *worked) answer(path string, figure json.RawMessage, origin acts.Origin, e Entry) {
+	if origin == acts.NotKnown {
 		w.unknown[path] = true
 		delete(w.over, path)
 	} else {
-		w.over[path] = said.Figure
+		w.over[path] = figure
 		delete(w.unknown, path)
 	}
 	w.said = append(w.said, saidFigure{path, e.Step, e.Seq})

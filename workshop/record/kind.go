@@ -3,6 +3,7 @@ package record
 import (
 	"encoding/json"
 	"fmt"
+	"slices"
 	"time"
 
 	"handwerk/book"
@@ -16,17 +17,12 @@ type Kind struct {
 	// Nature is what the book asks: whether a step is written well, what it
 	// gives to later ones, what it misses on the sheet.
 	book.Nature
-	// takes lists its acts, besides those of every step.
-	Takes []Act
+	// Takes lists its acts, besides those of every step.
+	Takes []*Act
 	// needs tells what is still missing.
 	Needs func(*State, *Step) Need
 	// open lists the acts that can be done now, once gate and cautions are.
 	Open func(*State, *Step, time.Time) []OpenAct
-	// accept judges a draft and works out what it means; nil where no act of
-	// its own is taken.
-	Accept func(*Attempt) error
-	// strike works out what is left when an entry goes; nil when nothing hangs on it.
-	Strike func(*Attempt) error
 	// view is the step as the bench shows it; empty is one to read into.
 	View  func(Viewer, StepFrame) (StepView, error)
 	Empty func() StepView
@@ -35,9 +31,6 @@ type Kind struct {
 	Gives func(s *State, step *Step, what []string) (any, bool, error)
 	// usual is an entry that is often made next, as the sheet has it.
 	Usual func(StepView) Draft
-	// says puts an entry into words; see words.go for those of every step.
-	Says func(s *State, step *Step, e *Entry) string
-
 	// lists: the parts list of the rebuild stands here.
 	Lists bool
 	// prepare makes ready, once for a sheet, what a step works on.
@@ -83,6 +76,7 @@ type Step struct {
 	book.Step
 	Station book.StationID
 
+	acts      []*Act
 	Rules     *Kind
 	At        int
 	Bindings  book.Bindings // measure: where each input comes from
@@ -96,7 +90,7 @@ type Step struct {
 	hangsOn []string
 }
 
-func newStep(kinds Table, s book.Step, station book.StationID, at int) (*Step, error) {
+func newStep(kinds Table, common []*Act, s book.Step, station book.StationID, at int) (*Step, error) {
 	k := kinds.Named(s.Kind)
 	if k == nil {
 		return nil, fmt.Errorf("step %q is of a kind %q that this program does not know", s.ID, s.Kind)
@@ -105,7 +99,15 @@ func newStep(kinds Table, s book.Step, station book.StationID, at int) (*Step, e
 	if !k.IsWhole(s) {
 		return nil, fmt.Errorf("step %q is of kind %q and does not say %s", s.ID, s.Kind, s.Kind)
 	}
-	step := &Step{Step: s, Station: station, Rules: k, At: at, Takes: s.BoundTo(), Weighings: newWeighings(s.Weighs)}
+	step := &Step{
+		acts:      slices.Concat(k.Takes, common),
+		Step:      s,
+		Station:   station,
+		Rules:     k,
+		At:        at,
+		Takes:     s.BoundTo(),
+		Weighings: newWeighings(s.Weighs),
+	}
 	if s.Measure != nil {
 		step.Bindings = book.Bind(s.Measure.Bind)
 	}

@@ -31,9 +31,10 @@ func ReadPlan(raw []byte, kinds Table) (*Plan, error) {
 	if err != nil {
 		return nil, fmt.Errorf("the copy of the book cannot be read: %w", err)
 	}
+	common := commonActs()
 	for _, st := range p.Route.Stations {
 		for _, s := range st.Steps {
-			step, err := newStep(kinds, s, st.ID, len(p.Steps))
+			step, err := newStep(kinds, common, s, st.ID, len(p.Steps))
 			if err != nil {
 				return nil, err
 			}
@@ -71,4 +72,13 @@ func (p *Plan) Step(id string) (*Step, bool) {
 		return step, true
 	}
 	return &Step{}, false
+}
+
+// actOf is what the rules know of an entry's act; nil where it is not taken.
+func (p *Plan) actOf(e Entry) *Act {
+	step, ok := p.ByID[e.Step]
+	if !ok {
+		return nil
+	}
+	return step.act(e.Act)
 }

@@ -5,6 +5,7 @@ import (
 	"strings"
 
 	"handwerk/book"
+	"handwerk/workshop/acts"
 	"handwerk/workshop/people"
 )
 
@@ -35,7 +36,7 @@ func (s *Step) IsJudged() bool {
 // isSigned tells that a lead signed the rebuild off.
 func (s *State) IsSigned() bool {
 	last := s.Plan.Steps[len(s.Plan.Steps)-1]
-	_, ok := s.At(last).Has(ActDecision, Place{})
+	_, ok := s.At(last).Has(acts.Decision{}, Place{})
 	return ok && last.Role == string(people.Lead)
 }
 
@@ -68,12 +69,16 @@ func (s *State) Points() []Point {
 		}
 		st := s.At(step)
 		for e := range st.Each(st.Live) {
-			switch said := e.Said(); {
-			case e.Act == ActSkip:
-				list = append(list, Point{Step: step.ID, Title: step.Title, Says: "not needed", Left: said.Reason,
-					By: e.By.Name})
-			case e.Act == ActFigure && said.Origin == NotKnown && holdsAWheel(e.Item.String()):
-				list = append(list, s.unknownPoint(step, e))
+			switch said := e.Said().(type) {
+			case *acts.Skip:
+				list = append(
+					list,
+					Point{Step: step.ID, Title: step.Title, Says: "not needed", Left: said.Reason, By: e.By.Name},
+				)
+			case *acts.Figure:
+				if said.Origin == acts.NotKnown && holdsAWheel(e.Item.String()) {
+					list = append(list, s.unknownPoint(step, e))
+				}
 			}
 		}
 	}
@@ -83,8 +88,8 @@ func (s *State) Points() []Point {
 func (s *State) unknownPoint(step *Step, e *Entry) Point {
 	p := Point{Step: step.ID, Title: step.Title, Says: s.figureWords(e), By: e.By.Name, Item: e.Item.String()}
 	last := s.Plan.Steps[len(s.Plan.Steps)-1]
-	if said, ok := s.At(last).Has(ActOutcome, e.Item); ok {
-		p.Answer = said.Said().Note
+	if said, _ := Said[acts.Outcome](s, last, e.Item); said != nil {
+		p.Answer = said.Note
 	}
 	return p
 }

@@ -5,16 +5,18 @@ import (
 	"time"
 
 	"handwerk/core/input"
+	"handwerk/workshop/acts"
 	"handwerk/workshop/people"
 	"handwerk/workshop/say"
 )
 
 // acceptPromised: another day is promised.
-func (p *Attempt) acceptPromised() error {
+func acceptPromised(p *Attempt) error {
+	due := Saying[acts.Promised](p).Due
 	p.Draft.Item = Place{}
 	var faults input.Fields
-	if p.WantDay(&faults); p.Old == nil && p.Draft.Due == p.State.Promised {
-		faults.Add("due", "another day than the one that is promised", "%s is promised already", p.Draft.Due)
+	if p.WantDay(&faults, due); p.Old == nil && due == p.State.Promised {
+		faults.Add("due", "another day than the one that is promised", "%s is promised already", due)
 	}
 	return faults.Err()
 }
@@ -22,10 +24,9 @@ func (p *Attempt) acceptPromised() error {
 // lastPromised is the day that was promised last.
 func (s *State) lastPromised() string {
 	for i := len(s.Entries) - 1; i >= 0; i-- {
-		if e := s.Entries[i]; e.Act == ActPromised && s.Superseded[i] == 0 {
-			if due := e.Said().Due; say.IsDay(due) {
-				return due
-			}
+		said, is := s.Entries[i].Said().(*acts.Promised)
+		if is && s.Superseded[i] == 0 && say.IsDay(said.Due) {
+			return said.Due
 		}
 	}
 	return s.order.Promised
@@ -35,20 +36,21 @@ func (s *State) lastPromised() string {
 const MostAhead = 730
 
 // dayAhead: something is promised for a day to come.
-func (p *Attempt) WantDay(faults *input.Fields) {
+func (p *Attempt) WantDay(faults *input.Fields, due string) {
 	today := say.DayOf(p.Now, p.State.Zone)
-	switch _, err := time.Parse(time.DateOnly, p.Draft.Due); {
+	switch _, err := time.Parse(time.DateOnly, due); {
 	case err != nil:
-		faults.Add("due", "a day like 2026-11-27", "%q is not a day", p.Draft.Due)
-	case p.Draft.Due < today && p.Old == nil:
-		faults.Add("due", "a day from today on", "%s is over", p.Draft.Due)
-	case say.DaysBetween(today, p.Draft.Due) > MostAhead:
-		faults.Add("due", "within two years", "%s is too far ahead", p.Draft.Due)
+		faults.Add("due", "a day like 2026-11-27", "%q is not a day", due)
+	case due < today && p.Old == nil:
+		faults.Add("due", "a day from today on", "%s is over", due)
+	case say.DaysBetween(today, due) > MostAhead:
+		faults.Add("due", "within two years", "%s is too far ahead", due)
 	}
 }
 
 // acceptTime: somebody says how long he was at a step; a lead may say it of others.
-func (p *Attempt) acceptTime() error {
+func acceptTime(p *Attempt) error {
+	minutes := Saying[acts.Time](p).Minutes
 	if p.Draft.Item == (Place{}) {
 		p.Draft.Item = ReadPlace(p.by.Login)
 	}
@@ -59,8 +61,8 @@ func (p *Attempt) acceptTime() error {
 		return say.Refuse(say.Forbidden, say.OthersTime)
 	case who != p.by.Login && !known:
 		return input.At("item", "the login of somebody who worked here", "%q did not", who)
-	case p.Draft.Minutes < 0 || p.Draft.Minutes > MostMinutes:
-		return input.At("minutes", "0 to 1440", "%d minutes cannot be", p.Draft.Minutes)
+	case minutes < 0 || minutes > say.MostMinutes:
+		return input.At("minutes", "0 to 1440", "%d minutes cannot be", minutes)
 	}
 	return nil
 }

@@ -5,12 +5,12 @@ package record
 
 import (
 	"encoding/json"
-	"slices"
+	"sync"
 	"time"
 
 	"handwerk/book"
 	"handwerk/core/metrology"
-	"handwerk/core/quantity"
+	"handwerk/workshop/acts"
 	"handwerk/workshop/people"
 	"handwerk/workshop/say"
 	"handwerk/workshop/seal"
@@ -81,131 +81,12 @@ type Standing struct {
 	HoursLeft float64           `json:"hours_left,omitempty"` // of work, by the way that was taken; 0 where nobody knows
 }
 
-// Act is what an entry does at its step.
-type Act string
-
-// The acts; rules.go says which step takes which.
-const (
-	ActOutcome     Act = "outcome"     // check, test: how an item turned out
-	ActRemoved     Act = "removed"     // stack: a part came off, or was not there
-	ActVerdict     Act = "verdict"     // stack: reuse, rework, replace, not found
-	ActFitted      Act = "fitted"      // stack: a part went back, or was left out
-	ActReading     Act = "reading"     // measure: one indicated value
-	ActFit         Act = "fit"         // measure: a pack was fitted; a new trial begins
-	ActAgain       Act = "again"       // measure: something was changed; a new trial begins
-	ActReckon      Act = "reckon"      // measure: worked out from what is known
-	ActAccept      Act = "accept"      // measure: taken as it is, with a reason
-	ActTorqued     Act = "torqued"     // torque: one bolt in one pass
-	ActFilled      Act = "filled"      // fill: fluid and quantity
-	ActStart       Act = "start"       // wait: the clock starts, by a school
-	ActEnd         Act = "end"         // wait: the clock is over
-	ActDecision    Act = "decision"    // decide
-	ActWays        Act = "ways"        // decide: the ways as they are weighed for this unit
-	ActAgreed      Act = "agreed"      // decide: the customer said yes, up to a sum
-	ActAcknowledge Act = "acknowledge" // a caution was read
-	ActPhoto       Act = "photo"       // a picture, or why there is none
-	ActOverride    Act = "override"    // a gate is opened with a reason
-	ActSheet       Act = "sheet"       // a newer version of the spec sheet is taken
-	ActFigure      Act = "figure"      // of the spec sheet, said where a step wants it
-	ActSkip        Act = "skip"        // the whole step is not needed here, with a reason
-	ActNote        Act = "note"        // a remark, at any step
-	ActFound       Act = "found"       // something found along the way, at any step
-	ActTime        Act = "time"        // how long somebody really was at a step
-	ActPromised    Act = "promised"    // another day was promised the customer, at any step
-	ActStrike      Act = "strike"      // an entry is withdrawn; it stays readable
-	ActWanted      Act = "wanted"      // order: lines are put on the parts list, or known better
-	ActOrdered     Act = "ordered"     // order: lines were ordered, or sent out
-	ActCame        Act = "came"        // order: lines came in, were held against the old, went back
-)
-
-// Piece is n shims of one size, as the drawer names them.
-type Piece struct {
-	Thickness quantity.Said[quantity.Length] `json:"thickness"`
-	Count     int                            `json:"count"`
-	Loose     bool                           `json:"loose,omitempty"`  // in place already, or bought: out of no drawer
-	Drawer    string                         `json:"drawer,omitempty"` // it came out of; set by us, missing before drawers had names of their own
-}
-
-// Body is what a person says with an entry. Which fields an act takes is
-// checked in rules.go.
-type Body struct {
-	Outcome    string       `json:"outcome,omitempty"`
-	Value      quantity.Any `json:"value,omitzero"`
-	Typed      string       `json:"typed,omitempty"` // the value as it was written; set by us
-	Note       string       `json:"note,omitempty"`
-	Reason     string       `json:"reason,omitempty"`
-	Settled    string       `json:"settled,omitempty"` // what became of a find: done, advised, refused
-	Name       string       `json:"name,omitempty"`
-	Sum        float64      `json:"sum,omitempty"` // money, in the shop's currency
-	Faces      string       `json:"faces,omitempty"`
-	Tray       string       `json:"tray,omitempty"`
-	Mark       string       `json:"mark,omitempty"`   // a tag, a paint mark
-	Damage     string       `json:"damage,omitempty"` // as it was seen when it came off
-	Bolts      string       `json:"bolts,omitempty"`  // the fasteners that held it
-	Shaft      string       `json:"shaft,omitempty"`  // the axis a part lay on that no plan lists
-	Behind     string       `json:"behind,omitempty"` // id of the part it lay behind, - in front of all
-	Photo      string       `json:"photo,omitempty"`
-	PhotoHash  string       `json:"photo_hash,omitempty"` // SHA-256 of the picture, so that the chain covers it; set by us
-	Instrument string       `json:"instrument,omitempty"`
-	Gauge      *shop.Gauge  `json:"gauge,omitempty"`   // the shop's own, as it was when it was read with; set by us
-	Minutes    int          `json:"minutes,omitempty"` // it really took
-	Spent      int          `json:"spent,omitempty"`   // seconds at the step before it was said, since the screen was opened there or the last entry
-	Pass       int          `json:"pass,omitempty"`
-	Bolt       int          `json:"bolt,omitempty"`
-	Pack       []Piece      `json:"pack,omitempty"`
-	Work       string       `json:"work,omitempty"`     // how a part is reworked
-	Wear       *Worn        `json:"wear,omitempty"`     // what was measured of it
-	Chain      []ChainLink  `json:"chain,omitempty"`    // what let go first, and what that took with it
-	Lines      []OrderLine  `json:"lines,omitempty"`    // of the parts list
-	Supplier   string       `json:"supplier,omitempty"` // they come from
-	Due        string       `json:"due,omitempty"`      // a day: 2026-11-27; they come, or the rebuild is promised for
-
-	Sheet  *book.SpecSheet `json:"sheet,omitempty"`  // that was taken; set by us
-	Figure json.RawMessage `json:"figure,omitempty"` // as it would stand on the sheet
-	Origin Origin          `json:"origin,omitempty" enum:"makers-book,plate,measured,measured-here,judgement,not-known"`
-}
-
-// given is a field of a body that somebody filled in, with its text if it has one.
-type given struct{ Name, Text string }
-
-// given lists the fields that are filled in, in the order of their names.
-func (b Body) Given() []given {
-	all := []given{
-		{"behind", b.Behind}, {"bolt", filled(b.Bolt != 0)}, {"bolts", b.Bolts}, {"chain", filled(len(b.Chain) > 0)},
-		{"damage", b.Damage}, {"due", b.Due}, {"faces", b.Faces}, {"figure", filled(len(b.Figure) > 0)},
-		{"gauge", filled(b.Gauge != nil)}, {"instrument", b.Instrument}, {"lines", filled(len(b.Lines) > 0)},
-		{"mark", b.Mark}, {"minutes", filled(b.Minutes != 0)}, {"name", b.Name}, {"note", b.Note},
-		{"origin", string(b.Origin)}, {"outcome", b.Outcome}, {"pack", filled(len(b.Pack) > 0)},
-		{"pass", filled(b.Pass != 0)}, {"photo", b.Photo}, {"photo_hash", b.PhotoHash}, {"reason", b.Reason},
-		{"settled", b.Settled}, {"shaft", b.Shaft}, {"sheet", filled(b.Sheet != nil)}, {"sum", filled(b.Sum != 0)},
-		{"supplier", b.Supplier}, {"tray", b.Tray}, {"typed", b.Typed}, {"value", filled(!b.Value.IsZero())},
-		{"wear", filled(b.Wear != nil)}, {"work", b.Work},
-	}
-	return slices.DeleteFunc(all, func(g given) bool { return g.Text == "" })
-}
-
-// filled stands for what is there and no text.
-func filled(there bool) string {
-	if there {
-		return "-"
-	}
-	return ""
-}
-
-// Draft is an entry as asked for.
-type Draft struct {
-	Act        Act    `json:"act"`
-	Item       Place  `json:"item,omitzero"`
-	Supersedes string `json:"supersedes,omitempty"`
-	Body
-}
-
 // Entry is one append-only record at a step.
 type Entry struct {
 	ID         string            `json:"id"`
 	Seq        int               `json:"seq"`
 	Step       string            `json:"step"`
-	Act        Act               `json:"act"`
+	Act        acts.Name         `json:"act"`
 	Item       Place             `json:"item,omitzero"`
 	Supersedes string            `json:"supersedes,omitempty"`
 	Body       json.RawMessage   `json:"body"`
@@ -216,19 +97,33 @@ type Entry struct {
 	At         time.Time         `json:"at"`
 	Hash       string            `json:"hash"`
 
-	Decoded *Body `json:"-"` // the body read, when it was
+	said *decoded // the body, once it was read
 }
 
-// Said reads the body back.
-func (e Entry) Said() Body {
-	if e.Decoded != nil {
-		return *e.Decoded
-	}
-	var b Body
-	// Bodies are written by this package only; verify proves they are unchanged.
-	_ = json.Unmarshal(e.Body, &b)
-	return b
+// decoded is read by whoever asks first.
+type decoded struct {
+	once sync.Once
+	act  acts.Act
 }
+
+// Said is what was said.
+func (e Entry) Said() acts.Act {
+	if e.said == nil {
+		return acts.Lenient(e.Act, e.Body)
+	}
+	e.said.once.Do(func() { e.said.act = acts.Lenient(e.Act, e.Body) })
+	return e.said.act
+}
+
+// Saying is the entry with other words, for showing it so.
+func (e Entry) Saying(said acts.Act) Entry {
+	e.said = &decoded{act: said}
+	e.said.once.Do(func() {})
+	return e
+}
+
+// Is tells which act an entry is.
+func (e Entry) Is(a acts.Act) bool { return e.Act == a.Name() }
 
 // Chain is the hash of an entry: SHA-256 over the hash before it and every
 // field of it, each preceded by its length so that no two entries write alike.

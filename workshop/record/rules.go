@@ -3,7 +3,6 @@ package record
 import (
 	"encoding/json"
 	"fmt"
-	"maps"
 	"slices"
 	"strings"
 	"time"
@@ -13,6 +12,7 @@ import (
 	"handwerk/core/metrology"
 	"handwerk/core/quantity"
 	"handwerk/core/text"
+	"handwerk/workshop/acts"
 	"handwerk/workshop/people"
 	"handwerk/workshop/say"
 )
@@ -26,57 +26,13 @@ type Attempt struct {
 	by     people.Person
 	Now    time.Time
 	Old    *Entry // the entry it supersedes
+	act    *Act
 
 	Result  json.RawMessage
 	Method  string
 	Verdict metrology.Verdict
 	Moves   []Move
 }
-
-// everywhere are the acts that any step takes.
-var everywhere = []Act{ActNote, ActFound, ActTime, ActPromised, ActStrike, ActAcknowledge, ActOverride, ActFigure,
-	ActSheet, ActSkip}
-
-// fieldsOf lists the body fields an act takes; others are refused.
-var FieldsOf = map[Act][]string{
-	ActOutcome: {"outcome", "value", "minutes", "photo", "note"},
-	ActRemoved: {"outcome", "name", "faces", "tray", "mark", "value", "damage", "bolts", "shaft", "behind",
-		"photo", "note"},
-	ActVerdict:     {"outcome", "reason", "photo", "work", "wear", "instrument"},
-	ActFitted:      {"outcome", "reason", "note"},
-	ActReading:     {"value", "outcome", "figure", "instrument", "note"},
-	ActFit:         {"pack", "note"},
-	ActAgain:       {"reason"},
-	ActReckon:      {},
-	ActAccept:      {"reason"},
-	ActTorqued:     {"pass", "bolt", "value", "note"},
-	ActFilled:      {"outcome", "value", "note"},
-	ActStart:       {"outcome"},
-	ActEnd:         {"reason"},
-	ActDecision:    {"outcome", "reason", "chain"},
-	ActWays:        {"figure", "reason"},
-	ActAgreed:      {"name", "sum", "note"},
-	ActAcknowledge: {},
-	ActPhoto:       {"photo", "reason", "note"},
-	ActOverride:    {"reason"},
-	ActFigure:      {"figure", "origin", "note"},
-	ActSheet:       {"note"},
-	ActSkip:        {"reason"},
-	ActNote:        {"note", "photo"},
-	ActFound:       {"note", "outcome", "settled", "photo"},
-	ActStrike:      {"reason"},
-	ActTime:        {"minutes", "note"},
-	ActPromised:    {"due", "reason", "note"},
-	ActWanted:      {"lines", "note"},
-	ActOrdered:     {"lines", "supplier", "due", "note"},
-	ActCame:        {"lines", "photo", "note"},
-}
-
-// ActFields are the fields of a body that an act takes.
-func ActFields(a Act) []string { return slices.Clone(FieldsOf[a]) }
-
-// Acts are all there are, in the order of their names.
-func Acts() []Act { return slices.Sorted(maps.Keys(FieldsOf)) }
 
 // Propose runs a draft through the rules of the record. It changes nothing.
 // Bad fields come back as fault.Fields, rules that say no as Refusal.
@@ -94,9 +50,19 @@ func Try(l Ledger, stepID string, draft Draft, by people.Person, now time.Time) 
 	if !ok {
 		return Entry{}, nil, say.Refuse(say.NotFound, say.NoSuchStep, stepID)
 	}
-	p := &Attempt{Ledger: l, State: l.State(), Step: step, Draft: draft, by: by, Now: l.notBefore(now)}
-	for _, rule := range []func() error{p.role, p.fields, p.target, p.gate, p.notSkipped, p.care, p.figuresKnown,
-		p.act, p.placeFree} {
+	p := &Attempt{
+		Ledger: l,
+		State:  l.State(),
+		Step:   step,
+		Draft:  draft,
+		by:     by,
+		Now:    l.notBefore(now),
+		act:    step.act(draft.Says.Name()),
+	}
+	p.Draft.Says = acts.Copy(draft.Says) // it may be tried again
+	for _, rule := range []func() error{
+		p.role, p.fields, p.target, p.gate, p.notSkipped, p.care, p.figuresKnown, p.accept, p.placeFree,
+	} {
 		if err := rule(); err != nil {
 			return Entry{}, nil, err
 		}
@@ -105,25 +71,12 @@ func Try(l Ledger, stepID string, draft Draft, by people.Person, now time.Time) 
 	return entry, p.Moves, err
 }
 
-// fields: the act exists here and takes the fields given.
+// fields: the act exists here and has nothing that only we say.
 func (p *Attempt) fields() error {
-	acts := p.Step.Acts()
-	if !slices.Contains(acts, p.Draft.Act) {
-		return input.At("act", joinActs(acts), "%q is not done at this step", p.Draft.Act)
+	if p.act == nil {
+		return input.At("act", acts.ListOf(p.Step.Acts()), "%q is not done at this step", p.Draft.Says.Name())
 	}
-	var faults input.Fields
-	allowed := FieldsOf[p.Draft.Act]
-	for _, f := range p.Draft.Given() {
-		if !slices.Contains(allowed, f.Name) {
-			faults.Add(f.Name, strings.Join(allowed, ", "), "does not belong to %q", p.Draft.Act)
-		}
-		if text.Length(f.Text) > say.MaxText {
-			faults.Add(f.Name, "up to 2000 characters", "the text is too long")
-		}
-	}
-	if p.Draft.Spent < 0 || p.Draft.Spent > MostMinutes*60 {
-		faults.Add("spent", "0 to 86400 seconds", "%d cannot be", p.Draft.Spent)
-	}
+	faults := input.Below("", acts.Check(p.Draft.Says))
 	if text.Length(p.Draft.Item.String()) > 80 {
 		faults.Add("item", "up to 80 characters", "the name is too long")
 	}
@@ -133,7 +86,7 @@ func (p *Attempt) fields() error {
 // target: what is corrected or struck is a live entry of this step.
 func (p *Attempt) target() error {
 	if p.Draft.Supersedes == "" {
-		if p.Draft.Act == ActStrike {
+		if p.strikes() {
 			return input.At("supersedes", "the id of the entry to strike", "missing")
 		}
 		return nil
@@ -146,14 +99,14 @@ func (p *Attempt) target() error {
 	if by, gone := p.State.supersededBy(int32(i)); gone {
 		return say.Refuse(say.Conflict, say.AlreadyCorrected, by.By.Name)
 	}
-	if old.Act == ActStrike {
+	if old.Is(acts.Strike{}) {
 		return input.At("supersedes", "an entry that is not a strike", "a struck entry stays struck; make a new one")
 	}
-	if p.Draft.Act != ActStrike && p.Draft.Act != old.Act {
+	if !p.strikes() && p.act.Name() != old.Act {
 		return input.At("act", string(old.Act), "a correction does what the corrected entry did")
 	}
 	p.Old = &old
-	if asked := old.Item.Ask(); p.Draft.Act == ActStrike || p.Draft.Item == (Place{}) ||
+	if asked := old.Item.Ask(); p.strikes() || p.Draft.Item == (Place{}) ||
 		(asked != "" && p.Draft.Item == Place{Name: asked}) {
 		p.Draft.Item = old.Item
 	}
@@ -165,24 +118,23 @@ func (p *Attempt) target() error {
 
 // gate: steps before it are done, and the rebuild is not closed.
 func (p *Attempt) gate() error {
-	if p.Draft.Act == ActNote {
+	if p.Is(acts.Note{}) {
 		return nil
 	}
 	if p.Ledger.Rebuild.Place.Closed && (p.Old == nil || p.Step.Role != string(people.Lead)) {
 		return say.Refuse(say.Conflict, say.SignedOff)
 	}
-	if ofTheRebuild(p.Draft.Act) {
+	if p.act.Whole {
 		return nil
 	}
 	blocked := p.State.blockedBy(p.Step)
-	if p.Draft.Act == ActOverride {
+	if p.Is(acts.Override{}) {
 		if len(blocked) == 0 {
 			return say.Refuse(say.Conflict, say.NoGateClosed)
 		}
 		return p.WantReason("why the step cannot wait")
 	}
-	if len(blocked) > 0 && p.Draft.Act != ActFigure &&
-		p.Draft.Act != ActSheet { // what a book says can be looked up at any time
+	if len(blocked) > 0 && !p.act.Early { // what a book says can be looked up at any time
 		return say.Refuse(say.GateClosed, say.HasToWait, p.Step.Title, p.State.Titles(blocked))
 	}
 	return nil
@@ -191,9 +143,9 @@ func (p *Attempt) gate() error {
 // care: grave cautions are acknowledged before the hand moves.
 func (p *Attempt) care() error {
 	switch {
-	case saidAnywhere(p.Draft.Act), p.Draft.Act == ActSkip:
+	case p.act.Early, p.Is(acts.Skip{}):
 		return nil
-	case p.Draft.Act == ActAcknowledge:
+	case p.Is(acts.Acknowledge{}):
 		if all := p.Step.AllCautions(); !slices.Contains(all, p.Draft.Item.String()) {
 			return input.At("item", strings.Join(all, ", "), "%q is not a caution of this step", p.Draft.Item.String())
 		}
@@ -204,7 +156,7 @@ func (p *Attempt) care() error {
 	}
 	open := p.State.Unacknowledged(p.Step, true)
 	if i := slices.IndexFunc(p.Step.Items, func(x book.Item) bool { return ReadPlace(x.ID) == p.Draft.Item }); i >= 0 &&
-		p.Draft.Act == ActOutcome {
+		p.Is(acts.Outcome{}) {
 		open = append(open, p.State.unread(p.Step, p.Step.Items[i].Cautions, true)...)
 	}
 	if len(open) > 0 {
@@ -213,73 +165,49 @@ func (p *Attempt) care() error {
 	return nil
 }
 
-// act: the rules of the kind.
-func (p *Attempt) act() error {
-	switch p.Draft.Act {
-	case ActNote:
-		if strings.TrimSpace(p.Draft.Note) == "" && p.Draft.Photo == "" {
-			return input.At("note", "a text", "nothing was written")
-		}
-		p.Draft.Item = Place{} // notes take no place
-		return p.photoKnown()
-	case ActOverride, ActAcknowledge:
-		return nil
-	case ActFound:
-		return p.acceptFound()
-	case ActTime:
-		return p.acceptTime()
-	case ActPromised:
-		return p.acceptPromised()
-	case ActSkip:
-		return p.acceptSkip()
-	case ActFigure:
-		return p.acceptFigure()
-	case ActSheet:
-		return p.acceptSheet()
-	case ActStrike:
-		if p.Step.Rules.Strike != nil && p.Old.Act != ActSkip {
-			return p.Step.Rules.Strike(p)
-		}
-		return nil
-	}
+// accept: the rules of the act itself.
+func (p *Attempt) accept() error {
 	if err := p.photoKnown(); err != nil {
 		return err
 	}
-	return p.Step.Rules.Accept(p)
+	return p.act.Accept(p)
 }
 
-// placeless are the acts of which there may be many at a step.
-var placeless = []Act{ActNote, ActFound, ActPromised, ActSheet, ActWays, ActWanted, ActOrdered, ActCame}
+// Is tells which act is tried.
+func (p *Attempt) Is(a acts.Act) bool { return p.Draft.Says.Name() == a.Name() }
+
+func (p *Attempt) strikes() bool { return p.Is(acts.Strike{}) }
 
 // placeFree: one live entry holds a place; to change it, it is corrected.
 func (p *Attempt) placeFree() error {
-	if p.Old != nil || slices.Contains(placeless, p.Draft.Act) {
+	if p.Old != nil || p.act.Many {
 		return nil
 	}
-	if e, taken := p.State.At(p.Step).Has(p.Draft.Act, p.Draft.Item); taken {
+	if e, taken := p.State.At(p.Step).Has(p.act, p.Draft.Item); taken {
 		return say.Refuse(say.Conflict, say.PlaceTaken, e.By.Name, say.Moment(e.At, p.State.Zone))
 	}
 	return nil
 }
 
 func (p *Attempt) photoKnown() error {
-	if p.Draft.Photo == "" {
+	picture := acts.PictureOf(p.Draft.Says)
+	if picture == nil || picture.Photo == "" {
 		return nil
 	}
-	hash, err := p.Ledger.Photo(p.Draft.Photo)
+	hash, err := p.Ledger.Photo(picture.Photo)
 	if err != nil {
 		return err
 	}
-	p.Draft.PhotoHash = hash
+	picture.PhotoHash = hash
 	if hash == "" {
 		return input.At("photo", "a picture taken for this rebuild", "there is no such picture")
 	}
 	return nil
 }
 
-// reason asks for a reason in words.
+// WantReason asks for a reason in words.
 func (p *Attempt) WantReason(what string) error {
-	if strings.TrimSpace(p.Draft.Reason) == "" {
+	if strings.TrimSpace(acts.Reason(p.Draft.Says)) == "" {
 		return input.At("reason", what, "a reason is needed")
 	}
 	return nil
@@ -287,27 +215,21 @@ func (p *Attempt) WantReason(what string) error {
 
 // entry writes the draft down and chains it to the record.
 func (p *Attempt) entry() (Entry, error) {
-	p.Draft.Typed = p.Draft.Value.Typed
-	body, err := json.Marshal(p.Draft.Body)
+	if m := acts.ValueOf(p.Draft.Says); m != nil {
+		m.Typed = m.Value.Typed
+	}
+	body, err := json.Marshal(p.Draft.Says)
 	if err != nil {
 		return Entry{}, err
 	}
 	head := p.Ledger.Rebuild.Head
 	e := Entry{
-		ID: say.NewID(), Seq: head.Seq + 1, Step: p.Step.ID, Act: p.Draft.Act, Item: p.Draft.Item,
+		ID: say.NewID(), Seq: head.Seq + 1, Step: p.Step.ID, Act: p.act.Name(), Item: p.Draft.Item,
 		Supersedes: p.Draft.Supersedes, Body: body, Result: p.Result, Method: p.Method, Verdict: p.Verdict,
-		By: p.by, At: p.Now,
+		By: p.by, At: p.Now, said: &decoded{},
 	}
 	e.Hash = e.Chain(head.Hash)
 	return e, nil
-}
-
-func joinActs(acts []Act) string {
-	words := make([]string, len(acts))
-	for i, a := range acts {
-		words[i] = string(a)
-	}
-	return strings.Join(words, ", ")
 }
 
 // needs asks the kind, and in every kind the grave cautions.
@@ -350,30 +272,30 @@ func (s *State) unread(step *Step, cautions []string, graveOnly bool) []string {
 		if graveOnly && !c.Grave {
 			continue
 		}
-		if _, ok := s.At(step).Has(ActAcknowledge, ReadPlace(id)); !ok {
+		if _, ok := s.At(step).Has(acts.Acknowledge{}, ReadPlace(id)); !ok {
 			open = append(open, id)
 		}
 	}
 	return open
 }
 
-// Acts lists what may be done at a step, by whoever may and once it is open.
-func (s *Step) Acts() []Act { return slices.Concat(s.Rules.Takes, everywhere) }
-
+// WantValue asks for a value of a kind.
 func (p *Attempt) WantValue(want quantity.Dimension) error {
-	if !p.Draft.Value.IsSaid() {
+	value := acts.ValueOf(p.Draft.Says).Value
+	if !value.IsSaid() {
 		return input.At("value", "a "+string(want), "missing")
 	}
-	if p.Draft.Value.Dimension() != want {
-		return input.At("value", "a "+string(want), "%s is a %s", p.Draft.Value, p.Draft.Value.Dimension())
+	if value.Dimension() != want {
+		return input.At("value", "a "+string(want), "%s is a %s", value, value.Dimension())
 	}
 	return nil
 }
 
-// outcomeAmong: an id may be a name from the spec sheet, with any sign in it.
+// WantOutcome asks for one of some ids; one may be a name from the spec sheet, with
+// any sign in it.
 func (p *Attempt) WantOutcome(ids ...string) error {
-	if !slices.Contains(ids, p.Draft.Outcome) {
-		return input.At("outcome", strings.Join(ids, ", "), "%q is not one of the outcomes", p.Draft.Outcome)
+	if said := acts.OutcomeOf(p.Draft.Says); !slices.Contains(ids, said) {
+		return input.At("outcome", strings.Join(ids, ", "), "%q is not one of the outcomes", said)
 	}
 	return nil
 }

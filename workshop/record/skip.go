@@ -3,6 +3,7 @@ package record
 import (
 	"slices"
 
+	"handwerk/workshop/acts"
 	"handwerk/workshop/people"
 	"handwerk/workshop/say"
 )
@@ -16,19 +17,19 @@ func (s *Step) maySkip() bool { return !s.Rules.Hazards && s.Role != string(peop
 
 // isSkipped tells that a step is not needed.
 func (s *State) IsSkipped(step *Step) bool {
-	_, is := s.At(step).Has(ActSkip, Place{})
+	_, is := s.At(step).Has(acts.Skip{}, Place{})
 	return is
 }
 
 // skipped: nothing is done at a step that is not needed, until that is taken back.
 func (p *Attempt) notSkipped() error {
-	if p.Draft.Act == ActStrike || p.Draft.Act == ActSkip || saidAnywhere(p.Draft.Act) || !p.State.IsSkipped(p.Step) {
+	if p.strikes() || p.Is(acts.Skip{}) || p.act.Early || !p.State.IsSkipped(p.Step) {
 		return nil
 	}
 	return say.Refuse(say.Conflict, say.StepNotNeeded, p.Step.Title)
 }
 
-func (p *Attempt) acceptSkip() error {
+func acceptSkip(p *Attempt) error {
 	p.Draft.Item = Place{}
 	switch {
 	case !p.Step.maySkip():

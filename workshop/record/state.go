@@ -10,6 +10,7 @@ import (
 
 	"handwerk/core/metrology"
 	"handwerk/core/quantity"
+	"handwerk/workshop/acts"
 )
 
 // State is where every step stands, folded from the entries. It never changes
@@ -41,7 +42,7 @@ type stepState struct {
 // holding is the place an entry takes at its step. One live entry holds a
 // place; to change it, it is corrected.
 type holding struct {
-	act Act
+	act acts.Name
 	at  Place
 }
 
@@ -66,13 +67,17 @@ const (
 // Fold reads the record in order. It is cheap: bodies are decoded only where
 // a rule needs them.
 func Fold(p *Plan, entries []Entry) *State {
+	entries = slices.Clone(entries) // what they say is kept beside them, once it is read
 	s := &State{
 		Plan: p, order: &Rebuild{}, Entries: entries[:len(entries):len(entries)], tail: &tail{used: len(entries)},
 		Superseded: make([]int32, len(entries)), steps: make([]stepState, len(p.Steps)),
 		needed: make([]atomic.Pointer[Need], len(p.Steps)),
 	}
-	ids := map[string]int32{}
+	ids, said := map[string]int32{}, make([]decoded, len(entries))
 	for i, e := range entries {
+		if e.said == nil {
+			entries[i].said = &said[i]
+		}
 		if e.Supersedes != "" {
 			ids[e.Supersedes] = int32(i) + 1
 		}
@@ -80,11 +85,11 @@ func Fold(p *Plan, entries []Entry) *State {
 	for i, e := range entries {
 		s.Superseded[i] = ids[e.ID]
 		if step, ok := p.ByID[e.Step]; ok {
-			s.steps[step.At].add(int32(i), e, s.Superseded[i] > 0)
+			s.steps[step.At].add(step, int32(i), e, s.Superseded[i] > 0)
 		}
 	}
 	s.On = p.ground
-	if slices.ContainsFunc(entries, Entry.saysSheet) {
+	if slices.ContainsFunc(entries, s.isGround) {
 		s.reground()
 	}
 	return s
@@ -108,34 +113,36 @@ func (s *State) with(e Entry) *State {
 	if e.Supersedes != "" {
 		st.supersede(s, next.Superseded, e)
 	}
-	st.add(int32(len(s.Entries)), e, false)
+	st.add(step, int32(len(s.Entries)), e, false)
 	next.steps[step.At] = st
-	if e.saysSheet() || s.supersedesFigure(e) {
+	if s.isGround(e) || s.supersedesGround(e) {
 		next.Promised = next.lastPromised()
 		next.reground() // every step may need something else now
 		return next
 	}
 	for i := range s.needed {
-		if e.isAside() || !slices.Contains(s.Plan.leaning[step.At], i) {
+		if s.isAside(e) || !slices.Contains(s.Plan.leaning[step.At], i) {
 			next.needed[i].Store(s.needed[i].Load())
 		}
 	}
 	return next
 }
 
-// saysSheet: what the steps are worked on is another after it.
-func (e Entry) saysSheet() bool {
-	return e.Act == ActFigure || e.Act == ActSheet || e.Act == ActWays || e.Act == ActPromised
+// isGround: what the steps are worked on is another after it.
+func (s *State) isGround(e Entry) bool {
+	a := s.Plan.actOf(e)
+	return a != nil && a.Ground
 }
 
-// isAside: a remark or a time; nothing any step needs hangs on it.
-func (e Entry) isAside() bool {
-	return e.Supersedes == "" && (e.Act == ActNote || e.Act == ActTime)
+// isAside: nothing any step needs hangs on it.
+func (s *State) isAside(e Entry) bool {
+	a := s.Plan.actOf(e)
+	return e.Supersedes == "" && a != nil && a.Aside
 }
 
-func (s *State) supersedesFigure(e Entry) bool {
-	return e.Supersedes != "" && slices.ContainsFunc(s.Entries,
-		func(x Entry) bool { return x.ID == e.Supersedes && x.saysSheet() })
+func (s *State) supersedesGround(e Entry) bool {
+	return e.Supersedes != "" &&
+		slices.ContainsFunc(s.Entries, func(x Entry) bool { return x.ID == e.Supersedes && s.isGround(x) })
 }
 
 // grown appends to the record's memory, or to a copy when another state has
@@ -181,15 +188,15 @@ func (st *stepState) supersede(s *State, by []int32, e Entry) {
 }
 
 // add takes in entry i.
-func (st *stepState) add(i int32, e Entry, superseded bool) {
+func (st *stepState) add(step *Step, i int32, e Entry, superseded bool) {
 	st.All = append(st.All, i)
-	if !slices.Contains(remarks, e.Act) {
+	if a := step.act(e.Act); a == nil || !a.Remark {
 		st.Changed = e.Seq
 	}
-	if e.Method != "" || (e.Act == ActStrike && e.Item.Trial > 0) {
+	if e.Method != "" || (e.Is(acts.Strike{}) && e.Item.Trial > 0) {
 		st.Computed = append(st.Computed, i)
 	}
-	if superseded || e.Act == ActStrike {
+	if superseded || e.Is(acts.Strike{}) {
 		return
 	}
 	st.Live = append(st.Live, i)
@@ -200,10 +207,6 @@ func (st *stepState) add(i int32, e Entry, superseded bool) {
 		st.first[e.holds()] = i
 	}
 }
-
-// remarks are the acts that change no figure.
-var remarks = []Act{ActNote, ActFound, ActTime, ActPromised, ActAgreed, ActAcknowledge, ActOverride, ActPhoto,
-	ActAccept}
 
 func (e Entry) holds() holding { return holding{e.Act, e.Item} }
 
@@ -216,8 +219,8 @@ type StepLog struct {
 func (s *State) At(step *Step) StepLog { return StepLog{&s.steps[step.At], s.Entries} }
 
 // has finds the live entry that holds a place.
-func (a StepLog) Has(act Act, at Place) (Entry, bool) {
-	i, ok := a.first[holding{act, at}]
+func (a StepLog) Has(act acts.Act, at Place) (Entry, bool) {
+	i, ok := a.first[holding{act.Name(), at}]
 	if !ok {
 		return Entry{}, false
 	}
@@ -261,7 +264,7 @@ func (s *State) Status(step *Step) (Status, Need) {
 // blockedBy lists the gating steps that are not done, unless the gate was
 // overridden.
 func (s *State) blockedBy(step *Step) []string {
-	if _, ok := s.At(step).Has(ActOverride, Place{}); ok {
+	if _, ok := s.At(step).Has(acts.Override{}, Place{}); ok {
 		return nil
 	}
 	var blocked []string
@@ -275,7 +278,7 @@ func (s *State) blockedBy(step *Step) []string {
 
 // isBlocked is blockedBy without the list.
 func (s *State) IsBlocked(step *Step) bool {
-	if _, ok := s.At(step).Has(ActOverride, Place{}); ok {
+	if _, ok := s.At(step).Has(acts.Override{}, Place{}); ok {
 		return false
 	}
 	return slices.ContainsFunc(step.After, func(gate string) bool {

@@ -2,6 +2,8 @@ package record
 
 import (
 	"fmt"
+
+	"handwerk/workshop/acts"
 )
 
 // Tampered tells where a record does not follow from what was written.
@@ -42,8 +44,8 @@ func Verify(r Rebuild, entries []Entry) error {
 func VerifyPhotos(r Rebuild, entries []Entry, hashes map[string]string) []error {
 	var faults []error
 	for _, e := range entries {
-		said := e.Said()
-		if said.Photo == "" {
+		said := acts.PictureOf(e.Said())
+		if said == nil || said.Photo == "" {
 			continue
 		}
 		now, there := hashes[said.Photo]

@@ -5,6 +5,7 @@ import (
 	"time"
 
 	"handwerk/book"
+	"handwerk/workshop/acts"
 	"handwerk/workshop/people"
 	"handwerk/workshop/say"
 	"handwerk/workshop/shop"
@@ -72,9 +73,13 @@ type StepHead struct {
 
 // OpenAct is an act that can be done now.
 type OpenAct struct {
-	Act    Act  `json:"act"`
-	Reason bool `json:"reason,omitempty"` // wants one in words
+	Act    acts.Name `json:"act"`
+	Reason bool      `json:"reason,omitempty"` // wants one in words
 }
+
+// MayDo is an act that can be done now; MayDoWhy wants a reason with it.
+func MayDo(a acts.Act) OpenAct    { return OpenAct{Act: a.Name()} }
+func MayDoWhy(a acts.Act) OpenAct { return OpenAct{Act: a.Name(), Reason: true} }
 
 // EntryView is an entry with what became of it, and in words.
 type EntryView struct {
@@ -152,7 +157,7 @@ func CautionViews(l Ledger, s *State, step *Step, ids []string) []CautionView {
 	for _, id := range ids {
 		caution, _ := l.Plan.Caution(id)
 		v := CautionView{Caution: caution}
-		if e, ok := s.At(step).Has(ActAcknowledge, ReadPlace(id)); ok {
+		if e, ok := s.At(step).Has(acts.Acknowledge{}, ReadPlace(id)); ok {
 			v.By, v.At = e.By.Name, &e.At
 		}
 		views = append(views, v)
@@ -168,42 +173,42 @@ func (l Ledger) openTo(s *State, step *Step, by people.Person, now time.Time) []
 	if by.Role != people.Mechanic && by.Role != people.Lead {
 		return open
 	}
-	open = append(open, OpenAct{Act: ActNote})
+	open = append(open, MayDo(acts.Note{}))
 	if !l.Rebuild.Place.Closed {
-		open = append(open, OpenAct{Act: ActFound}, OpenAct{Act: ActTime}, OpenAct{Act: ActPromised})
+		open = append(open, MayDo(acts.Found{}), MayDo(acts.Time{}), MayDo(acts.Promised{}))
 	}
 	leads := step.Role == string(people.Lead)
 	switch {
 	case leads && by.Role != people.Lead:
 		return open
 	case l.Rebuild.Place.Closed && leads:
-		return append(open, OpenAct{Act: ActStrike})
+		return append(open, MayDo(acts.Strike{}))
 	case l.Rebuild.Place.Closed:
 		return open
 	case s.IsBlocked(step):
-		open = append(open, OpenAct{ActOverride, true}, OpenAct{Act: ActSheet})
+		open = append(open, MayDoWhy(acts.Override{}), MayDo(acts.Sheet{}))
 		if len(s.figureViews(step)) > 0 {
-			open = append(open, OpenAct{Act: ActFigure})
+			open = append(open, MayDo(acts.Figure{}))
 		}
 		return open
 	}
 	if s.IsSkipped(step) {
-		return append(open, OpenAct{Act: ActStrike})
+		return append(open, MayDo(acts.Strike{}))
 	}
 	if step.maySkip() && !s.Needs(step).IsMet() {
-		open = append(open, OpenAct{ActSkip, true})
+		open = append(open, MayDoWhy(acts.Skip{}))
 	}
-	open = append(open, OpenAct{Act: ActSheet})
+	open = append(open, MayDo(acts.Sheet{}))
 	if len(s.unread(step, step.AllCautions(), false)) > 0 {
-		open = append(open, OpenAct{Act: ActAcknowledge})
+		open = append(open, MayDo(acts.Acknowledge{}))
 	}
 	if !step.Rules.Hazards && len(s.Unacknowledged(step, true)) > 0 {
 		return open
 	}
 	if len(s.figureViews(step)) > 0 {
-		open = append(open, OpenAct{Act: ActFigure})
+		open = append(open, MayDo(acts.Figure{}))
 	}
-	if open = append(open, OpenAct{Act: ActStrike}); len(s.waitsFor(step)) > 0 {
+	if open = append(open, MayDo(acts.Strike{})); len(s.waitsFor(step)) > 0 {
 		return open
 	}
 	return append(open, step.Rules.Open(s, step, now)...)

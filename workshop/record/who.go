@@ -1,6 +1,7 @@
 package record
 
 import (
+	"handwerk/workshop/acts"
 	"handwerk/workshop/people"
 	"handwerk/workshop/say"
 )
@@ -10,7 +11,7 @@ func (p *Attempt) role() error {
 	if p.by.Role != people.Mechanic && p.by.Role != people.Lead {
 		return say.Refuse(say.Forbidden, say.ReadersLook)
 	}
-	if p.Step.Role == string(people.Lead) && p.by.Role != people.Lead && !ofTheRebuild(p.Draft.Act) {
+	if p.Step.Role == string(people.Lead) && p.by.Role != people.Lead && (p.act == nil || !p.act.Whole) {
 		return say.Refuse(say.Forbidden, say.LeadOnly, p.Step.Title)
 	}
 	if p.Ledger.Stale && p.signs() {
@@ -21,5 +22,5 @@ func (p *Attempt) role() error {
 
 // signs tells that a lead puts his name to the whole, or takes it back.
 func (p *Attempt) signs() bool {
-	return p.Step.Role == string(people.Lead) && (p.Draft.Act == ActDecision || p.Draft.Act == ActStrike)
+	return p.Step.Role == string(people.Lead) && (p.Is(acts.Decision{}) || p.strikes())
 }

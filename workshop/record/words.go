@@ -2,9 +2,9 @@ package record
 
 import (
 	"fmt"
-	"slices"
 	"strings"
 
+	"handwerk/workshop/acts"
 	"handwerk/workshop/say"
 )
 
@@ -85,55 +85,42 @@ func (s *State) cautionTitles(ids []string) string {
 
 // words says what an entry did.
 func (s *State) Words(step *Step, e *Entry) string {
-	b, says := e.Said(), ""
-	switch e.Act {
-	case ActAcknowledge:
-		says = "caution read: " + s.cautionTitles([]string{e.Item.String()})
-	case ActOverride:
-		says = WithReason("gate opened", b)
-	case ActFigure:
-		says = s.figureWords(e)
-	case ActSheet:
-		says = s.sheetWords(e)
-	case ActStrike:
-		return WithReason("entry struck", b)
-	case ActSkip:
-		return WithReason("not needed", e.Said())
-	case ActFound:
-		says = foundWords(b)
-	case ActTime:
-		says = say.Several(b.Minutes, "minute", "minutes") + " at this step: " + e.Item.String()
-	case ActPromised:
-		says = WithReason("promised for "+say.DayWords(b.Due), b)
-	case ActNote:
-		says = "picture"
-		if b.Note != "" {
-			says = b.Note
-		}
-	default:
-		if says = string(e.Act); slices.Contains(step.Rules.Takes, e.Act) {
-			says = step.Rules.Says(s, step, e)
-		}
+	a := step.act(e.Act)
+	if a == nil { // of a record put together by hand
+		return string(e.Act)
+	}
+	return withRemarks(e, a.Says(s, step, e))
+}
+
+// PaperWords say what an entry did for the customer's paper; empty where it stands on none.
+func (s *State) PaperWords(step *Step, e *Entry) string {
+	a := step.act(e.Act)
+	if a == nil || a.Paper == nil {
+		return s.Words(step, e)
+	}
+	says := a.Paper(s, step, e)
+	if says == "" {
+		return ""
+	}
+	return withRemarks(e, says)
+}
+
+// withRemarks adds that it was corrected, and what was written with it.
+func withRemarks(e *Entry, says string) string {
+	if e.Is(acts.Strike{}) {
+		return says
 	}
 	if e.Supersedes != "" {
 		says += " (corrected)"
 	}
-	if b.Note != "" && e.Act != ActNote {
-		says += ": " + b.Note
+	if note := acts.NoteOf(e.Said()); note != "" && !e.Is(acts.Note{}) {
+		says += ": " + note
 	}
 	return says
 }
 
-// valueWords says a value as it was written.
-func (b Body) ValueWords() string {
-	if b.Typed != "" {
-		return b.Typed
-	}
-	return b.Value.String()
-}
-
 // PackWords says a pack: "1 × 0.52 mm + 2 × 0.1 mm".
-func PackWords(pack []Piece) string {
+func PackWords(pack []acts.Piece) string {
 	if len(pack) == 0 {
 		return "no shim"
 	}
@@ -151,11 +138,4 @@ func PackWords(pack []Piece) string {
 		words = append(words, fmt.Sprintf("%d × %s", n, p.Thickness))
 	}
 	return strings.Join(words, " + ")
-}
-
-func WithReason(words string, b Body) string {
-	if b.Reason == "" {
-		return words
-	}
-	return words + ": " + b.Reason
 }

@@ -124,3 +124,6 @@ const MaxText = 2000
 
 // mostSaid are the characters of a short text.
 const MostSaid = 120
+
+// MostMinutes that one thing may take.
+const MostMinutes = 24 * 60

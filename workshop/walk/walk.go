@@ -5,6 +5,7 @@ package walk
 import (
 	"time"
 
+	"handwerk/workshop/acts"
 	"handwerk/workshop/kinds"
 	"handwerk/workshop/people"
 	"handwerk/workshop/record"
@@ -74,7 +75,7 @@ func (w *Walker) next(until string) (string, bool) {
 }
 
 func (w *Walker) make(step string, d record.Draft) error {
-	d.Spent = w.Spent
+	acts.Spend(d.Says, w.Spent)
 	now := w.Clock()
 	full, _ := w.Ledger.Plan.Step(step)
 	p, err := record.Propose(w.Ledger, step, d, w.By(full), now)

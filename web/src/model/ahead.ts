@@ -1,6 +1,16 @@
 import { believed } from "./json";
 import { placeText } from "./place";
-import type { Body, EntryView, Person, Quantity, StackPart, StepView, TorqueView, Trial } from "./types";
+import type {
+  AnyDraft,
+  Body,
+  EntryView,
+  Person,
+  Quantity,
+  StackPart,
+  StepView,
+  TorqueView,
+  Trial,
+} from "./types";
 import type { Landed, Waiting } from "./outbox";
 
 type Ahead = Waiting | Landed;
@@ -41,7 +51,8 @@ export function ahead(view: StepView, said: readonly Ahead[], me: Person | undef
 /** What the lead answers before the signature; its field is gone before the next key comes. */
 function pointAhead<P extends { item?: string; answer?: string }>(point: P, mine: readonly Ahead[]): P {
   const w = mine.findLast((x) => x.draft.act === "outcome" && x.draft.item === point.item);
-  return w?.draft.note ? { ...point, answer: w.draft.note } : point;
+  const said: AnyDraft | undefined = w?.draft;
+  return said?.note ? { ...point, answer: said.note } : point;
 }
 
 /** What was read, said in the sheet's place or opened stands in no one's way any more. */
@@ -57,13 +68,14 @@ function opened(view: StepView, mine: readonly Ahead[], me: Person): StepView {
 }
 
 function asEntry(w: Ahead, me: Person, seq: number): EntryView {
-  const { act, item, supersedes, value, pack, ...said } = w.draft;
+  const draft: AnyDraft = w.draft;
+  const { act, item, supersedes, value, pack, ...said } = draft;
   const body = believed<Body>({
     ...said,
     ...(pack && { pack: pack.map((p) => ({ ...p, thickness: sizeOf(p.thickness) })) }),
     ...(value !== undefined && (typeof value === "string" ? asTyped(value) : { value })),
   });
-  const place = item ?? placeText({ pass: w.draft.pass ?? 0, bolt: w.draft.bolt ?? 0 });
+  const place = item ?? placeText({ pass: draft.pass ?? 0, bolt: draft.bolt ?? 0 });
   const says = [body.outcome, body.typed, body.note, body.reason].filter(Boolean).join(", ") || act;
   return {
     id: nameOf(w),

@@ -2116,8 +2116,38 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /** @description taken as it is, with a reason. */
+        AcceptDraft: {
+            /**
+             * @description the word of the act (enum property replaced by openapi-typescript)
+             * @enum {string}
+             */
+            act: "accept";
+            /** @description Place is where at its step an entry stands; the zero value is the step as a whole. Its one text form stands in the record and on the wire: "" the step 3 trial 3 3.2 reading 2 of trial 3 3.play the answer to play in trial 3 p1.b4 bolt 4 in pass 1 seal a line, a part, a caution, by its id */
+            item?: string;
+            /** @description why */
+            reason?: string;
+            /** @description AtStep are seconds at the step before it was said, since the screen was opened there or the last entry. */
+            spent?: number;
+            /** @description id of the entry it takes the place of */
+            supersedes?: string;
+        };
+        /** @description a caution was read. */
+        AcknowledgeDraft: {
+            /**
+             * @description the word of the act (enum property replaced by openapi-typescript)
+             * @enum {string}
+             */
+            act: "acknowledge";
+            /** @description Place is where at its step an entry stands; the zero value is the step as a whole. Its one text form stands in the record and on the wire: "" the step 3 trial 3 3.2 reading 2 of trial 3 3.play the answer to play in trial 3 p1.b4 bolt 4 in pass 1 seal a line, a part, a caution, by its id */
+            item?: string;
+            /** @description AtStep are seconds at the step before it was said, since the screen was opened there or the last entry. */
+            spent?: number;
+            /** @description id of the entry it takes the place of */
+            supersedes?: string;
+        };
         /**
-         * @description What is said, with the fields it takes: accept: reason. acknowledge: nothing more. again: reason. agreed: name, sum, note. came: lines, photo, note. decision: outcome, reason, chain. end: reason. figure: figure, origin, note. filled: outcome, value, note. fit: pack, note. fitted: outcome, reason, note. found: note, outcome, settled, photo. note: note, photo. ordered: lines, supplier, due, note. outcome: outcome, value, minutes, photo, note. override: reason. photo: photo, reason, note. promised: due, reason, note. reading: value, outcome, figure, instrument, note. reckon: nothing more. removed: outcome, name, faces, tray, mark, value, damage, bolts, shaft, behind, photo, note. sheet: note. skip: reason. start: outcome. strike: reason. time: minutes, note. torqued: pass, bolt, value, note. verdict: outcome, reason, photo, work, wear, instrument. wanted: lines, note. ways: figure, reason.
+         * @description What is said, with the fields it takes: outcome: outcome, value, note, photo, minutes. removed: outcome, value, note, name, faces, tray, mark, damage, bolts, shaft, behind, photo. verdict: outcome, reason, photo, instrument, work, wear. fitted: outcome, note, reason. reading: outcome, value, note, instrument, figure. fit: note, pack. again: reason. reckon: nothing more. accept: reason. torqued: value, note, pass, bolt. filled: outcome, value, note. start: outcome. end: reason. decision: outcome, reason, chain. ways: reason, figure. agreed: note, name, sum. acknowledge: nothing more. photo: note, reason, photo. override: reason. figure: note, figure, origin. sheet: note. skip: reason. note: note, photo. found: outcome, note, settled, photo. strike: reason. time: note, minutes. promised: note, reason, due. wanted: note, lines. ordered: note, lines, supplier, due. came: note, photo, lines.
          * @enum {string}
          */
         Act: "accept" | "acknowledge" | "again" | "agreed" | "came" | "decision" | "end" | "figure" | "filled" | "fit" | "fitted" | "found" | "note" | "ordered" | "outcome" | "override" | "photo" | "promised" | "reading" | "reckon" | "removed" | "sheet" | "skip" | "start" | "strike" | "time" | "torqued" | "verdict" | "wanted" | "ways";
@@ -2133,6 +2163,45 @@ export interface components {
             with?: {
                 [key: string]: string;
             };
+        };
+        /** @description something was changed; a new trial begins. */
+        AgainDraft: {
+            /**
+             * @description the word of the act (enum property replaced by openapi-typescript)
+             * @enum {string}
+             */
+            act: "again";
+            /** @description Place is where at its step an entry stands; the zero value is the step as a whole. Its one text form stands in the record and on the wire: "" the step 3 trial 3 3.2 reading 2 of trial 3 3.play the answer to play in trial 3 p1.b4 bolt 4 in pass 1 seal a line, a part, a caution, by its id */
+            item?: string;
+            /** @description why */
+            reason?: string;
+            /** @description AtStep are seconds at the step before it was said, since the screen was opened there or the last entry. */
+            spent?: number;
+            /** @description id of the entry it takes the place of */
+            supersedes?: string;
+        };
+        /** @description the customer said yes, up to a sum. */
+        AgreedDraft: {
+            /**
+             * @description the word of the act (enum property replaced by openapi-typescript)
+             * @enum {string}
+             */
+            act: "agreed";
+            /** @description Place is where at its step an entry stands; the zero value is the step as a whole. Its one text form stands in the record and on the wire: "" the step 3 trial 3 3.2 reading 2 of trial 3 3.play the answer to play in trial 3 p1.b4 bolt 4 in pass 1 seal a line, a part, a caution, by its id */
+            item?: string;
+            /** @description said yes */
+            name?: string;
+            /** @description a remark */
+            note?: string;
+            /** @description AtStep are seconds at the step before it was said, since the screen was opened there or the last entry. */
+            spent?: number;
+            /**
+             * Format: double
+             * @description money, in the shop's currency
+             */
+            sum?: number;
+            /** @description id of the entry it takes the place of */
+            supersedes?: string;
         };
         /** @description AgreedView is the customer's yes as the bench shows it. */
         AgreedView: {
@@ -2460,7 +2529,7 @@ export interface components {
             /** @description the stations with their steps */
             stations: components["schemas"]["StationName"][];
         };
-        /** @description Body is what a person says with an entry. Which fields an act takes is checked in rules.go. */
+        /** @description what was said: the fields of the entry's act */
         Body: {
             /** @description id of the part it lay behind, - in front of all */
             behind?: string;
@@ -2472,23 +2541,23 @@ export interface components {
             chain?: components["schemas"]["ChainLink"][];
             /** @description as it was seen when it came off */
             damage?: string;
-            /** @description a day: 2026-11-27; they come, or the rebuild is promised for */
+            /** @description a day they come */
             due?: string;
             /** @description the way it faces, or how many friction faces */
             faces?: string;
             /** @description as it would stand on the sheet */
             figure?: unknown;
-            /** @description the shop's own, as it was when it was read with; set by us */
+            /** @description the shop's own, as it was when it was read with */
             gauge?: components["schemas"]["Gauge"];
-            /** @description id of the gauge it was read with */
+            /** @description id */
             instrument?: string;
-            /** @description of the parts list */
+            /** @description its lines */
             lines?: components["schemas"]["OrderLine"][];
             /** @description a tag, a paint mark */
             mark?: string;
-            /** @description it really took */
+            /** @description how long it takes, minutes */
             minutes?: number;
-            /** @description its name */
+            /** @description said yes */
             name?: string;
             /** @description a remark */
             note?: string;
@@ -2497,25 +2566,25 @@ export interface components {
              * @enum {string}
              */
             origin?: "makers-book" | "plate" | "measured" | "measured-here" | "judgement" | "not-known";
-            /** @description id of the answer */
+            /** @description how grave: minor, soon, unsafe */
             outcome?: string;
             /** @description the pieces of a pack, or how many are sold together */
             pack?: components["schemas"]["Piece"][];
             /** @description number of the pass, from 1 */
             pass?: number;
-            /** @description id of the picture */
+            /** @description id */
             photo?: string;
-            /** @description SHA-256 of the picture, so that the chain covers it; set by us */
+            /** @description PhotoHash is the SHA-256 of the picture, so that the chain covers it. */
             photo_hash?: string;
             /** @description why */
             reason?: string;
-            /** @description what became of a find: done, advised, refused */
+            /** @description what became of it: done, advised, refused */
             settled?: string;
             /** @description the axis a part lay on that no plan lists */
             shaft?: string;
-            /** @description that was taken; set by us */
+            /** @description that was taken */
             sheet?: components["schemas"]["SpecSheet"];
-            /** @description seconds at the step before it was said, since the screen was opened there or the last entry */
+            /** @description AtStep are seconds at the step before it was said, since the screen was opened there or the last entry. */
             spent?: number;
             /**
              * Format: double
@@ -2526,13 +2595,13 @@ export interface components {
             supplier?: string;
             /** @description where it lies */
             tray?: string;
-            /** @description the value as it was written; set by us */
+            /** @description as it was written */
             typed?: string;
             /** @description the value */
             value?: components["schemas"]["Quantity"];
             /** @description what was measured of it */
             wear?: components["schemas"]["Worn"];
-            /** @description how a part is reworked */
+            /** @description how it is reworked */
             work?: string;
         };
         /** @description BoltIn asks what a bolt stands and how far to tighten it. */
@@ -2643,6 +2712,26 @@ export interface components {
             purpose: string;
             /** @description what it rests on */
             sources: string[];
+        };
+        /** @description lines came in, were held against the old, went back. */
+        CameDraft: {
+            /**
+             * @description the word of the act (enum property replaced by openapi-typescript)
+             * @enum {string}
+             */
+            act: "came";
+            /** @description Place is where at its step an entry stands; the zero value is the step as a whole. Its one text form stands in the record and on the wire: "" the step 3 trial 3 3.2 reading 2 of trial 3 3.play the answer to play in trial 3 p1.b4 bolt 4 in pass 1 seal a line, a part, a caution, by its id */
+            item?: string;
+            /** @description its lines */
+            lines?: components["schemas"]["OrderLine"][];
+            /** @description a remark */
+            note?: string;
+            /** @description id */
+            photo?: string;
+            /** @description AtStep are seconds at the step before it was said, since the screen was opened there or the last entry. */
+            spent?: number;
+            /** @description id of the entry it takes the place of */
+            supersedes?: string;
         };
         /** @description catalogueView is every calculator there is. */
         CatalogueView: {
@@ -3274,6 +3363,26 @@ export interface components {
             /** @description mon to sun; default Monday to Friday */
             open?: string[];
         };
+        /** @description one of the ways is taken. */
+        DecisionDraft: {
+            /**
+             * @description the word of the act (enum property replaced by openapi-typescript)
+             * @enum {string}
+             */
+            act: "decision";
+            /** @description what let go first, and what that took with it */
+            chain?: components["schemas"]["ChainLink"][];
+            /** @description Place is where at its step an entry stands; the zero value is the step as a whole. Its one text form stands in the record and on the wire: "" the step 3 trial 3 3.2 reading 2 of trial 3 3.play the answer to play in trial 3 p1.b4 bolt 4 in pass 1 seal a line, a part, a caution, by its id */
+            item?: string;
+            /** @description id of the choice */
+            outcome?: string;
+            /** @description why */
+            reason?: string;
+            /** @description AtStep are seconds at the step before it was said, since the screen was opened there or the last entry. */
+            spent?: number;
+            /** @description id of the entry it takes the place of */
+            supersedes?: string;
+        };
         /** @description Option is one way to go. Money in any one currency, time in days and hours. */
         DecisionOption: {
             /** @description of having to do it again within the warranty */
@@ -3572,87 +3681,8 @@ export interface components {
                 [key: string]: string;
             };
         };
-        /** @description draftIn is an entry as it is sent. */
-        DraftIn: {
-            /** @description what is said: the word of the rebuild's rules */
-            act: components["schemas"]["Act"];
-            /** @description id of the part it lay behind, - in front of all */
-            behind?: string;
-            /** @description number of the bolt, from 1 */
-            bolt?: number;
-            /** @description the fasteners that held it */
-            bolts?: string;
-            /** @description what let go first, and what that took with it */
-            chain?: components["schemas"]["ChainLink"][];
-            /** @description as it was seen when it came off */
-            damage?: string;
-            /** @description a day: 2026-11-27; they come, or the rebuild is promised for */
-            due?: string;
-            /** @description the way it faces, or how many friction faces */
-            faces?: string;
-            /** @description as it would stand on the sheet */
-            figure?: unknown;
-            /** @description the shop's own, as it was when it was read with; set by us */
-            gauge?: components["schemas"]["GaugeSent"];
-            /** @description id of the gauge it was read with */
-            instrument?: string;
-            /** @description Place is where at its step an entry stands; the zero value is the step as a whole. Its one text form stands in the record and on the wire: "" the step 3 trial 3 3.2 reading 2 of trial 3 3.play the answer to play in trial 3 p1.b4 bolt 4 in pass 1 seal a line, a part, a caution, by its id */
-            item?: string;
-            /** @description of the parts list */
-            lines?: components["schemas"]["OrderLine"][];
-            /** @description a tag, a paint mark */
-            mark?: string;
-            /** @description it really took */
-            minutes?: number;
-            /** @description its name */
-            name?: string;
-            /** @description a remark */
-            note?: string;
-            /**
-             * @description where the figure comes from
-             * @enum {string}
-             */
-            origin?: "makers-book" | "plate" | "measured" | "measured-here" | "judgement" | "not-known";
-            /** @description id of the answer */
-            outcome?: string;
-            /** @description the pieces of a pack, or how many are sold together */
-            pack?: components["schemas"]["PieceSent"][];
-            /** @description number of the pass, from 1 */
-            pass?: number;
-            /** @description id of the picture */
-            photo?: string;
-            /** @description SHA-256 of the picture, so that the chain covers it; set by us */
-            photo_hash?: string;
-            /** @description why */
-            reason?: string;
-            /** @description what became of a find: done, advised, refused */
-            settled?: string;
-            /** @description the axis a part lay on that no plan lists */
-            shaft?: string;
-            /** @description that was taken; set by us */
-            sheet?: components["schemas"]["SpecSheetSent"];
-            /** @description seconds at the step before it was said, since the screen was opened there or the last entry */
-            spent?: number;
-            /**
-             * Format: double
-             * @description money, in the shop's currency
-             */
-            sum?: number;
-            /** @description id of the entry it takes the place of */
-            supersedes?: string;
-            /** @description they come from */
-            supplier?: string;
-            /** @description where it lies */
-            tray?: string;
-            /** @description the value as it was written; set by us */
-            typed?: string;
-            /** @description the value */
-            value?: components["schemas"]["Quantity"] | string;
-            /** @description what was measured of it */
-            wear?: components["schemas"]["WornSent"];
-            /** @description how a part is reworked */
-            work?: string;
-        };
+        /** @description an entry as it is sent: one of the acts */
+        DraftIn: components["schemas"]["OutcomeDraft"] | components["schemas"]["RemovedDraft"] | components["schemas"]["VerdictDraft"] | components["schemas"]["FittedDraft"] | components["schemas"]["ReadingDraft"] | components["schemas"]["FitDraft"] | components["schemas"]["AgainDraft"] | components["schemas"]["ReckonDraft"] | components["schemas"]["AcceptDraft"] | components["schemas"]["TorquedDraft"] | components["schemas"]["FilledDraft"] | components["schemas"]["StartDraft"] | components["schemas"]["EndDraft"] | components["schemas"]["DecisionDraft"] | components["schemas"]["WaysDraft"] | components["schemas"]["AgreedDraft"] | components["schemas"]["AcknowledgeDraft"] | components["schemas"]["PhotoDraft"] | components["schemas"]["OverrideDraft"] | components["schemas"]["FigureDraft"] | components["schemas"]["SheetDraft"] | components["schemas"]["SkipDraft"] | components["schemas"]["NoteDraft"] | components["schemas"]["FoundDraft"] | components["schemas"]["StrikeDraft"] | components["schemas"]["TimeDraft"] | components["schemas"]["PromisedDraft"] | components["schemas"]["WantedDraft"] | components["schemas"]["OrderedDraft"] | components["schemas"]["CameDraft"];
         /** @description Drawer is what one drawer holds. */
         Drawer: components["schemas"]["ShimStockItem"][];
         /** @description DrawerCount says how it is with some sizes of a drawer, and why that is said. */
@@ -3919,6 +3949,22 @@ export interface components {
             /** @description it in words */
             says: string;
         };
+        /** @description the clock is over. */
+        EndDraft: {
+            /**
+             * @description the word of the act (enum property replaced by openapi-typescript)
+             * @enum {string}
+             */
+            act: "end";
+            /** @description Place is where at its step an entry stands; the zero value is the step as a whole. Its one text form stands in the record and on the wire: "" the step 3 trial 3 3.2 reading 2 of trial 3 3.play the answer to play in trial 3 p1.b4 bolt 4 in pass 1 seal a line, a part, a caution, by its id */
+            item?: string;
+            /** @description why */
+            reason?: string;
+            /** @description AtStep are seconds at the step before it was said, since the screen was opened there or the last entry. */
+            spent?: number;
+            /** @description id of the entry it takes the place of */
+            supersedes?: string;
+        };
         /** @description FloatIn asks what a push-pull measurement of a shaft means: readings of the indicator's travel with TrialPack in place, and a target for the float. Negative targets are preload. */
         EndFloatIn: {
             /**
@@ -4172,6 +4218,29 @@ export interface components {
             /** @description Words are the answers of a figure that is one of a few. */
             words?: components["schemas"]["Word"][];
         };
+        /** @description a figure of the spec sheet, said where a step wants it. */
+        FigureDraft: {
+            /**
+             * @description the word of the act (enum property replaced by openapi-typescript)
+             * @enum {string}
+             */
+            act: "figure";
+            /** @description as it would stand on the sheet */
+            figure?: unknown;
+            /** @description Place is where at its step an entry stands; the zero value is the step as a whole. Its one text form stands in the record and on the wire: "" the step 3 trial 3 3.2 reading 2 of trial 3 3.play the answer to play in trial 3 p1.b4 bolt 4 in pass 1 seal a line, a part, a caution, by its id */
+            item?: string;
+            /** @description a remark */
+            note?: string;
+            /**
+             * @description where the figure comes from
+             * @enum {string}
+             */
+            origin?: "makers-book" | "plate" | "measured" | "measured-here" | "judgement" | "not-known";
+            /** @description AtStep are seconds at the step before it was said, since the screen was opened there or the last entry. */
+            spent?: number;
+            /** @description id of the entry it takes the place of */
+            supersedes?: string;
+        };
         /** @description FigureKept names a figure that was said at a bench. */
         FigureKept: {
             /** @description id of the entry */
@@ -4361,6 +4430,26 @@ export interface components {
             /** @description Weighed is what was worked out for the choice that is made here. */
             weighed?: components["schemas"]["WeighedView"][];
         };
+        /** @description which fluid went in, and how much. */
+        FilledDraft: {
+            /**
+             * @description the word of the act (enum property replaced by openapi-typescript)
+             * @enum {string}
+             */
+            act: "filled";
+            /** @description Place is where at its step an entry stands; the zero value is the step as a whole. Its one text form stands in the record and on the wire: "" the step 3 trial 3 3.2 reading 2 of trial 3 3.play the answer to play in trial 3 p1.b4 bolt 4 in pass 1 seal a line, a part, a caution, by its id */
+            item?: string;
+            /** @description a remark */
+            note?: string;
+            /** @description id of the fluid */
+            outcome?: string;
+            /** @description AtStep are seconds at the step before it was said, since the screen was opened there or the last entry. */
+            spent?: number;
+            /** @description id of the entry it takes the place of */
+            supersedes?: string;
+            /** @description the value */
+            value?: components["schemas"]["Quantity"] | string;
+        };
         /** @description Find is something found along the way on a vehicle, with the rebuild in which it was said. The last word on it counts, whichever rebuild that was said in. */
         Find: {
             /**
@@ -4424,6 +4513,44 @@ export interface components {
         FirstView: {
             /** @description whether a first lead is wanted */
             wanted: boolean;
+        };
+        /** @description a pack was fitted; a new trial begins. */
+        FitDraft: {
+            /**
+             * @description the word of the act (enum property replaced by openapi-typescript)
+             * @enum {string}
+             */
+            act: "fit";
+            /** @description Place is where at its step an entry stands; the zero value is the step as a whole. Its one text form stands in the record and on the wire: "" the step 3 trial 3 3.2 reading 2 of trial 3 3.play the answer to play in trial 3 p1.b4 bolt 4 in pass 1 seal a line, a part, a caution, by its id */
+            item?: string;
+            /** @description a remark */
+            note?: string;
+            /** @description the pieces of a pack, or how many are sold together */
+            pack?: components["schemas"]["PieceSent"][];
+            /** @description AtStep are seconds at the step before it was said, since the screen was opened there or the last entry. */
+            spent?: number;
+            /** @description id of the entry it takes the place of */
+            supersedes?: string;
+        };
+        /** @description a part went back, or was left out. */
+        FittedDraft: {
+            /**
+             * @description the word of the act (enum property replaced by openapi-typescript)
+             * @enum {string}
+             */
+            act: "fitted";
+            /** @description Place is where at its step an entry stands; the zero value is the step as a whole. Its one text form stands in the record and on the wire: "" the step 3 trial 3 3.2 reading 2 of trial 3 3.play the answer to play in trial 3 p1.b4 bolt 4 in pass 1 seal a line, a part, a caution, by its id */
+            item?: string;
+            /** @description a remark */
+            note?: string;
+            /** @description fitted, left-out */
+            outcome?: string;
+            /** @description why */
+            reason?: string;
+            /** @description AtStep are seconds at the step before it was said, since the screen was opened there or the last entry. */
+            spent?: number;
+            /** @description id of the entry it takes the place of */
+            supersedes?: string;
         };
         /** @description fleetView are the vehicles with their units. */
         FleetView: {
@@ -4561,6 +4688,28 @@ export interface components {
             /** @description vehicles */
             vehicles: components["schemas"]["Vehicle"][];
         };
+        /** @description something found along the way. */
+        FoundDraft: {
+            /**
+             * @description the word of the act (enum property replaced by openapi-typescript)
+             * @enum {string}
+             */
+            act: "found";
+            /** @description Place is where at its step an entry stands; the zero value is the step as a whole. Its one text form stands in the record and on the wire: "" the step 3 trial 3 3.2 reading 2 of trial 3 3.play the answer to play in trial 3 p1.b4 bolt 4 in pass 1 seal a line, a part, a caution, by its id */
+            item?: string;
+            /** @description a remark */
+            note?: string;
+            /** @description how grave: minor, soon, unsafe */
+            outcome?: string;
+            /** @description id */
+            photo?: string;
+            /** @description what became of it: done, advised, refused */
+            settled?: string;
+            /** @description AtStep are seconds at the step before it was said, since the screen was opened there or the last entry. */
+            spent?: number;
+            /** @description id of the entry it takes the place of */
+            supersedes?: string;
+        };
         /** @description FoundLine is something found along the way, for the customer. */
         FoundLine: {
             /**
@@ -4695,25 +4844,6 @@ export interface components {
             repeatability?: components["schemas"]["Quantity"] | string;
             /** @description one division */
             resolution: components["schemas"]["Quantity"] | string;
-        };
-        /** @description Gauge is an instrument of the shop with the day its calibration is due. */
-        GaugeSent: {
-            /** @description a day; empty: never */
-            due?: string;
-            /** @description read with no more */
-            ended?: boolean;
-            /** @description its id, which nobody has to read */
-            id: string;
-            /** @description dial indicator, micrometer, beam wrench, ... */
-            kind: string;
-            /** @description maximum permissible error of the gauge */
-            mpe?: components["schemas"]["Quantity"] | string;
-            /** @description its name */
-            name: string;
-            /** @description how far the gauge repeats itself */
-            repeatability?: components["schemas"]["Quantity"] | string;
-            /** @description smallest step of the scale */
-            resolution?: components["schemas"]["Quantity"] | string;
         };
         /** @description GaugeView is a gauge as a screen shows it. */
         GaugeView: {
@@ -5425,6 +5555,24 @@ export interface components {
              */
             wheel_hz: number;
         };
+        /** @description a remark. */
+        NoteDraft: {
+            /**
+             * @description the word of the act (enum property replaced by openapi-typescript)
+             * @enum {string}
+             */
+            act: "note";
+            /** @description Place is where at its step an entry stands; the zero value is the step as a whole. Its one text form stands in the record and on the wire: "" the step 3 trial 3 3.2 reading 2 of trial 3 3.play the answer to play in trial 3 p1.b4 bolt 4 in pass 1 seal a line, a part, a caution, by its id */
+            item?: string;
+            /** @description a remark */
+            note?: string;
+            /** @description id */
+            photo?: string;
+            /** @description AtStep are seconds at the step before it was said, since the screen was opened there or the last entry. */
+            spent?: number;
+            /** @description id of the entry it takes the place of */
+            supersedes?: string;
+        };
         /** @description OpenAct is an act that can be done now. */
         OpenAct: {
             /** @description what is said: the word of the rebuild's rules */
@@ -5594,6 +5742,28 @@ export interface components {
             /** @description Weighed is what was worked out for the choice that is made here. */
             weighed?: components["schemas"]["WeighedView"][];
         };
+        /** @description lines were ordered, or sent out. */
+        OrderedDraft: {
+            /**
+             * @description the word of the act (enum property replaced by openapi-typescript)
+             * @enum {string}
+             */
+            act: "ordered";
+            /** @description a day they come */
+            due?: string;
+            /** @description Place is where at its step an entry stands; the zero value is the step as a whole. Its one text form stands in the record and on the wire: "" the step 3 trial 3 3.2 reading 2 of trial 3 3.play the answer to play in trial 3 p1.b4 bolt 4 in pass 1 seal a line, a part, a caution, by its id */
+            item?: string;
+            /** @description its lines */
+            lines?: components["schemas"]["OrderLine"][];
+            /** @description a remark */
+            note?: string;
+            /** @description AtStep are seconds at the step before it was said, since the screen was opened there or the last entry. */
+            spent?: number;
+            /** @description id of the entry it takes the place of */
+            supersedes?: string;
+            /** @description they come from */
+            supplier?: string;
+        };
         /** @description Outcome is one way an item can turn out. Good ones need no attention. */
         Outcome: {
             /** @description Ends is set where nothing more can be answered at the step: a vehicle that could not be driven has no drive card. */
@@ -5608,6 +5778,46 @@ export interface components {
             reason?: boolean;
             /** @description the text */
             text: string;
+        };
+        /** @description how a line turned out. */
+        OutcomeDraft: {
+            /**
+             * @description the word of the act (enum property replaced by openapi-typescript)
+             * @enum {string}
+             */
+            act: "outcome";
+            /** @description Place is where at its step an entry stands; the zero value is the step as a whole. Its one text form stands in the record and on the wire: "" the step 3 trial 3 3.2 reading 2 of trial 3 3.play the answer to play in trial 3 p1.b4 bolt 4 in pass 1 seal a line, a part, a caution, by its id */
+            item?: string;
+            /** @description it really took */
+            minutes?: number;
+            /** @description a remark */
+            note?: string;
+            /** @description id of the answer */
+            outcome?: string;
+            /** @description id */
+            photo?: string;
+            /** @description AtStep are seconds at the step before it was said, since the screen was opened there or the last entry. */
+            spent?: number;
+            /** @description id of the entry it takes the place of */
+            supersedes?: string;
+            /** @description the value */
+            value?: components["schemas"]["Quantity"] | string;
+        };
+        /** @description a gate is opened with a reason. */
+        OverrideDraft: {
+            /**
+             * @description the word of the act (enum property replaced by openapi-typescript)
+             * @enum {string}
+             */
+            act: "override";
+            /** @description Place is where at its step an entry stands; the zero value is the step as a whole. Its one text form stands in the record and on the wire: "" the step 3 trial 3 3.2 reading 2 of trial 3 3.play the answer to play in trial 3 p1.b4 bolt 4 in pass 1 seal a line, a part, a caution, by its id */
+            item?: string;
+            /** @description why */
+            reason?: string;
+            /** @description AtStep are seconds at the step before it was said, since the screen was opened there or the last entry. */
+            spent?: number;
+            /** @description id of the entry it takes the place of */
+            supersedes?: string;
         };
         /** @description OwnRoute is what a shop does otherwise on a route of the book. */
         OwnRoute: {
@@ -5908,6 +6118,26 @@ export interface components {
             /** @description reader, mechanic or lead */
             role: components["schemas"]["Role"];
         };
+        /** @description a picture, or why there is none. */
+        PhotoDraft: {
+            /**
+             * @description the word of the act (enum property replaced by openapi-typescript)
+             * @enum {string}
+             */
+            act: "photo";
+            /** @description Place is where at its step an entry stands; the zero value is the step as a whole. Its one text form stands in the record and on the wire: "" the step 3 trial 3 3.2 reading 2 of trial 3 3.play the answer to play in trial 3 p1.b4 bolt 4 in pass 1 seal a line, a part, a caution, by its id */
+            item?: string;
+            /** @description a remark */
+            note?: string;
+            /** @description id */
+            photo?: string;
+            /** @description why */
+            reason?: string;
+            /** @description AtStep are seconds at the step before it was said, since the screen was opened there or the last entry. */
+            spent?: number;
+            /** @description id of the entry it takes the place of */
+            supersedes?: string;
+        };
         /** @description PhotoStep is a picture to be taken. */
         PhotoStep: {
             /** @description Acts are those that whoever asks may do now; corrections and strikes go to the entries there are. */
@@ -6191,6 +6421,26 @@ export interface components {
             /** @description in words */
             way: string;
         };
+        /** @description another day was promised the customer. */
+        PromisedDraft: {
+            /**
+             * @description the word of the act (enum property replaced by openapi-typescript)
+             * @enum {string}
+             */
+            act: "promised";
+            /** @description a day: 2026-11-27 */
+            due?: string;
+            /** @description Place is where at its step an entry stands; the zero value is the step as a whole. Its one text form stands in the record and on the wire: "" the step 3 trial 3 3.2 reading 2 of trial 3 3.play the answer to play in trial 3 p1.b4 bolt 4 in pass 1 seal a line, a part, a caution, by its id */
+            item?: string;
+            /** @description a remark */
+            note?: string;
+            /** @description why */
+            reason?: string;
+            /** @description AtStep are seconds at the step before it was said, since the screen was opened there or the last entry. */
+            spent?: number;
+            /** @description id of the entry it takes the place of */
+            supersedes?: string;
+        };
         /** @description Promises are how many rebuilds are promised for a day. */
         Promises: {
             /** @description how many */
@@ -6211,6 +6461,30 @@ export interface components {
             unit: string;
             /** @description the number */
             value: number;
+        };
+        /** @description one indicated value, or the answer to what is asked. */
+        ReadingDraft: {
+            /**
+             * @description the word of the act (enum property replaced by openapi-typescript)
+             * @enum {string}
+             */
+            act: "reading";
+            /** @description an observation beyond what is asked */
+            figure?: unknown;
+            /** @description id */
+            instrument?: string;
+            /** @description Place is where at its step an entry stands; the zero value is the step as a whole. Its one text form stands in the record and on the wire: "" the step 3 trial 3 3.2 reading 2 of trial 3 3.play the answer to play in trial 3 p1.b4 bolt 4 in pass 1 seal a line, a part, a caution, by its id */
+            item?: string;
+            /** @description a remark */
+            note?: string;
+            /** @description id of a choice */
+            outcome?: string;
+            /** @description AtStep are seconds at the step before it was said, since the screen was opened there or the last entry. */
+            spent?: number;
+            /** @description id of the entry it takes the place of */
+            supersedes?: string;
+            /** @description the value */
+            value?: components["schemas"]["Quantity"] | string;
         };
         /** @description ReadingSetIn asks what a set of readings says. Readings share one dimension. */
         ReadingSetIn: {
@@ -6318,6 +6592,20 @@ export interface components {
             /** @description Whose it is now stands apart from the record; nil where nobody asks. */
             whose?: components["schemas"]["Whose"];
         };
+        /** @description worked out from what is known. */
+        ReckonDraft: {
+            /**
+             * @description the word of the act (enum property replaced by openapi-typescript)
+             * @enum {string}
+             */
+            act: "reckon";
+            /** @description Place is where at its step an entry stands; the zero value is the step as a whole. Its one text form stands in the record and on the wire: "" the step 3 trial 3 3.2 reading 2 of trial 3 3.play the answer to play in trial 3 p1.b4 bolt 4 in pass 1 seal a line, a part, a caution, by its id */
+            item?: string;
+            /** @description AtStep are seconds at the step before it was said, since the screen was opened there or the last entry. */
+            spent?: number;
+            /** @description id of the entry it takes the place of */
+            supersedes?: string;
+        };
         /** @description Record is a rebuild in words, as it is read aloud, printed and signed. */
         Record: {
             /** @description Checkpoint is the signed head of the log when this was written out; it proves later that the record is still there as it was. */
@@ -6387,6 +6675,44 @@ export interface components {
             verdict?: components["schemas"]["Verdict"];
             /** @description readings of a wrench that stand */
             wrench?: components["schemas"]["WrenchTable"];
+        };
+        /** @description a part came off, or was not there. */
+        RemovedDraft: {
+            /**
+             * @description the word of the act (enum property replaced by openapi-typescript)
+             * @enum {string}
+             */
+            act: "removed";
+            /** @description id of the part it lay behind, - in front of all */
+            behind?: string;
+            /** @description the fasteners that held it */
+            bolts?: string;
+            /** @description as it was seen when it came off */
+            damage?: string;
+            /** @description the way it faces, or how many friction faces */
+            faces?: string;
+            /** @description Place is where at its step an entry stands; the zero value is the step as a whole. Its one text form stands in the record and on the wire: "" the step 3 trial 3 3.2 reading 2 of trial 3 3.play the answer to play in trial 3 p1.b4 bolt 4 in pass 1 seal a line, a part, a caution, by its id */
+            item?: string;
+            /** @description a tag, a paint mark */
+            mark?: string;
+            /** @description of a part that no plan lists */
+            name?: string;
+            /** @description a remark */
+            note?: string;
+            /** @description removed, not-found, none */
+            outcome?: string;
+            /** @description id */
+            photo?: string;
+            /** @description the axis a part lay on that no plan lists */
+            shaft?: string;
+            /** @description AtStep are seconds at the step before it was said, since the screen was opened there or the last entry. */
+            spent?: number;
+            /** @description id of the entry it takes the place of */
+            supersedes?: string;
+            /** @description where it lies */
+            tray?: string;
+            /** @description the value */
+            value?: components["schemas"]["Quantity"] | string;
         };
         /** @description ArchivedPhoto is a picture in an archive. */
         ReportArchivedPhoto: {
@@ -7024,6 +7350,22 @@ export interface components {
             /** @description the steps */
             steps: components["schemas"]["StepStatus"][];
         };
+        /** @description a newer version of the spec sheet is taken. */
+        SheetDraft: {
+            /**
+             * @description the word of the act (enum property replaced by openapi-typescript)
+             * @enum {string}
+             */
+            act: "sheet";
+            /** @description Place is where at its step an entry stands; the zero value is the step as a whole. Its one text form stands in the record and on the wire: "" the step 3 trial 3 3.2 reading 2 of trial 3 3.play the answer to play in trial 3 p1.b4 bolt 4 in pass 1 seal a line, a part, a caution, by its id */
+            item?: string;
+            /** @description a remark */
+            note?: string;
+            /** @description AtStep are seconds at the step before it was said, since the screen was opened there or the last entry. */
+            spent?: number;
+            /** @description id of the entry it takes the place of */
+            supersedes?: string;
+        };
         /** @description SheetImport lays the lines of a file over a sheet. */
         SheetImport: {
             /** @description of a CSV or JSON file, as a sheet is given out */
@@ -7339,6 +7681,22 @@ export interface components {
             /** @description IANA name */
             zone: string;
         };
+        /** @description the whole step is not needed here, with a reason. */
+        SkipDraft: {
+            /**
+             * @description the word of the act (enum property replaced by openapi-typescript)
+             * @enum {string}
+             */
+            act: "skip";
+            /** @description Place is where at its step an entry stands; the zero value is the step as a whole. Its one text form stands in the record and on the wire: "" the step 3 trial 3 3.2 reading 2 of trial 3 3.play the answer to play in trial 3 p1.b4 bolt 4 in pass 1 seal a line, a part, a caution, by its id */
+            item?: string;
+            /** @description why */
+            reason?: string;
+            /** @description AtStep are seconds at the step before it was said, since the screen was opened there or the last entry. */
+            spent?: number;
+            /** @description id of the entry it takes the place of */
+            supersedes?: string;
+        };
         /** @description SlipIn asks what a creeping coupling or a breakaway test says: force on an arm, each way round. A force of zero is a way that turns free. */
         SlipTorqueIn: {
             /** @description both ways within, default 15 */
@@ -7631,6 +7989,22 @@ export interface components {
             /** @description the value */
             value: unknown;
         };
+        /** @description the clock starts, by a school. */
+        StartDraft: {
+            /**
+             * @description the word of the act (enum property replaced by openapi-typescript)
+             * @enum {string}
+             */
+            act: "start";
+            /** @description Place is where at its step an entry stands; the zero value is the step as a whole. Its one text form stands in the record and on the wire: "" the step 3 trial 3 3.2 reading 2 of trial 3 3.play the answer to play in trial 3 p1.b4 bolt 4 in pass 1 seal a line, a part, a caution, by its id */
+            item?: string;
+            /** @description id of the school */
+            outcome?: string;
+            /** @description AtStep are seconds at the step before it was said, since the screen was opened there or the last entry. */
+            spent?: number;
+            /** @description id of the entry it takes the place of */
+            supersedes?: string;
+        };
         /** @description Station is one place on the route with its steps. */
         Station: {
             /** @description its id, which nobody has to read */
@@ -7749,6 +8123,22 @@ export interface components {
         };
         /** @description stepAnswer is a step as its kind shows it. */
         StepView: components["schemas"]["CheckStep"] | components["schemas"]["TestStep"] | components["schemas"]["StackStep"] | components["schemas"]["MeasureStep"] | components["schemas"]["TorqueStep"] | components["schemas"]["FillStep"] | components["schemas"]["WaitStep"] | components["schemas"]["DecideStep"] | components["schemas"]["CautionStep"] | components["schemas"]["PhotoStep"] | components["schemas"]["OrderStep"];
+        /** @description an entry is withdrawn; it stays readable. */
+        StrikeDraft: {
+            /**
+             * @description the word of the act (enum property replaced by openapi-typescript)
+             * @enum {string}
+             */
+            act: "strike";
+            /** @description Place is where at its step an entry stands; the zero value is the step as a whole. Its one text form stands in the record and on the wire: "" the step 3 trial 3 3.2 reading 2 of trial 3 3.play the answer to play in trial 3 p1.b4 bolt 4 in pass 1 seal a line, a part, a caution, by its id */
+            item?: string;
+            /** @description why */
+            reason?: string;
+            /** @description AtStep are seconds at the step before it was said, since the screen was opened there or the last entry. */
+            spent?: number;
+            /** @description id of the entry it takes the place of */
+            supersedes?: string;
+        };
         /** @description Summary is what stands on the first page of a record: for who reads one page. */
         Summary: {
             /** @description the way that was decided, and the customer's yes */
@@ -7910,6 +8300,24 @@ export interface components {
             unit: string;
             /** @description the number */
             value: number;
+        };
+        /** @description how long somebody really was at a step. */
+        TimeDraft: {
+            /**
+             * @description the word of the act (enum property replaced by openapi-typescript)
+             * @enum {string}
+             */
+            act: "time";
+            /** @description Place is where at its step an entry stands; the zero value is the step as a whole. Its one text form stands in the record and on the wire: "" the step 3 trial 3 3.2 reading 2 of trial 3 3.play the answer to play in trial 3 p1.b4 bolt 4 in pass 1 seal a line, a part, a caution, by its id */
+            item?: string;
+            /** @description how long it takes, minutes */
+            minutes?: number;
+            /** @description a remark */
+            note?: string;
+            /** @description AtStep are seconds at the step before it was said, since the screen was opened there or the last entry. */
+            spent?: number;
+            /** @description id of the entry it takes the place of */
+            supersedes?: string;
         };
         /** @description ToDrawer is what goes to a drawer of the shop. */
         ToDrawer: {
@@ -8092,6 +8500,28 @@ export interface components {
             off?: string[];
             /** @description order and passes of the bolts */
             plan?: components["schemas"]["TorquePlanOut"];
+        };
+        /** @description one bolt in one pass. */
+        TorquedDraft: {
+            /**
+             * @description the word of the act (enum property replaced by openapi-typescript)
+             * @enum {string}
+             */
+            act: "torqued";
+            /** @description number of the bolt, from 1 */
+            bolt?: number;
+            /** @description Place is where at its step an entry stands; the zero value is the step as a whole. Its one text form stands in the record and on the wire: "" the step 3 trial 3 3.2 reading 2 of trial 3 3.play the answer to play in trial 3 p1.b4 bolt 4 in pass 1 seal a line, a part, a caution, by its id */
+            item?: string;
+            /** @description a remark */
+            note?: string;
+            /** @description number of the pass, from 1 */
+            pass?: number;
+            /** @description AtStep are seconds at the step before it was said, since the screen was opened there or the last entry. */
+            spent?: number;
+            /** @description id of the entry it takes the place of */
+            supersedes?: string;
+            /** @description the value */
+            value?: components["schemas"]["Quantity"] | string;
         };
         /** @description Tray is where parts of a rebuild lie, as somebody named it when they came off. */
         Tray: {
@@ -8311,6 +8741,32 @@ export interface components {
          * @enum {string}
          */
         Verdict: "in" | "out" | "undecided" | "none";
+        /** @description a part may be used again, or not. */
+        VerdictDraft: {
+            /**
+             * @description the word of the act (enum property replaced by openapi-typescript)
+             * @enum {string}
+             */
+            act: "verdict";
+            /** @description id */
+            instrument?: string;
+            /** @description Place is where at its step an entry stands; the zero value is the step as a whole. Its one text form stands in the record and on the wire: "" the step 3 trial 3 3.2 reading 2 of trial 3 3.play the answer to play in trial 3 p1.b4 bolt 4 in pass 1 seal a line, a part, a caution, by its id */
+            item?: string;
+            /** @description reuse, rework, replace, not-found, none */
+            outcome?: string;
+            /** @description id */
+            photo?: string;
+            /** @description why */
+            reason?: string;
+            /** @description AtStep are seconds at the step before it was said, since the screen was opened there or the last entry. */
+            spent?: number;
+            /** @description id of the entry it takes the place of */
+            supersedes?: string;
+            /** @description what was measured of it */
+            wear?: components["schemas"]["WornSent"];
+            /** @description how it is reworked */
+            work?: string;
+        };
         /** @description ViscosityIn asks how thick an oil is at some temperatures. */
         ViscosityIn: {
             /** @description when, UTC; or the place it stands at */
@@ -8415,6 +8871,24 @@ export interface components {
              */
             started?: null | string;
         };
+        /** @description lines are put on the parts list, or known better. */
+        WantedDraft: {
+            /**
+             * @description the word of the act (enum property replaced by openapi-typescript)
+             * @enum {string}
+             */
+            act: "wanted";
+            /** @description Place is where at its step an entry stands; the zero value is the step as a whole. Its one text form stands in the record and on the wire: "" the step 3 trial 3 3.2 reading 2 of trial 3 3.play the answer to play in trial 3 p1.b4 bolt 4 in pass 1 seal a line, a part, a caution, by its id */
+            item?: string;
+            /** @description its lines */
+            lines?: components["schemas"]["OrderLine"][];
+            /** @description a remark */
+            note?: string;
+            /** @description AtStep are seconds at the step before it was said, since the screen was opened there or the last entry. */
+            spent?: number;
+            /** @description id of the entry it takes the place of */
+            supersedes?: string;
+        };
         /** @description Washer is a thrust washer the sheet lists. */
         Washer: {
             /** @description its name */
@@ -8428,6 +8902,24 @@ export interface components {
             name: string;
             /** @description thickness */
             thickness: components["schemas"]["Length"] | string;
+        };
+        /** @description the ways as they are weighed for this unit. */
+        WaysDraft: {
+            /**
+             * @description the word of the act (enum property replaced by openapi-typescript)
+             * @enum {string}
+             */
+            act: "ways";
+            /** @description as it would stand on the sheet */
+            figure?: unknown;
+            /** @description Place is where at its step an entry stands; the zero value is the step as a whole. Its one text form stands in the record and on the wire: "" the step 3 trial 3 3.2 reading 2 of trial 3 3.play the answer to play in trial 3 p1.b4 bolt 4 in pass 1 seal a line, a part, a caution, by its id */
+            item?: string;
+            /** @description why */
+            reason?: string;
+            /** @description AtStep are seconds at the step before it was said, since the screen was opened there or the last entry. */
+            spent?: number;
+            /** @description id of the entry it takes the place of */
+            supersedes?: string;
         };
         /** @description LinkIn asks which member breaks first. */
         WeakestLinkIn: {
@@ -8594,7 +9086,7 @@ export interface components {
             /** @description the text */
             text: string;
         };
-        /** @description Worn is what was measured of a part. */
+        /** @description Wear is what was measured of a part. */
         Worn: {
             /**
              * Format: double
@@ -8616,7 +9108,7 @@ export interface components {
             /** @description thickness, gap */
             what: string;
         };
-        /** @description Worn is what was measured of a part. */
+        /** @description Wear is what was measured of a part. */
         WornSent: {
             /**
              * Format: double

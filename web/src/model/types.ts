@@ -62,8 +62,14 @@ export type Trend = S["Trend"];
 export type Facts = S["Facts"];
 export type Measured = S["Measured"];
 
-/** What a person says with an entry; see workshop.Draft. A value may be the text that was typed. */
+/** What a person says with an entry: one of the acts. A value may be the text that was typed. */
 export type Draft = S["DraftIn"];
+
+type Fields<U> = U extends unknown ? keyof U : never;
+type FieldOf<U, K> = U extends unknown ? (K extends keyof U ? U[K] : never) : never;
+
+/** A draft to be read, whichever act it is. */
+export type AnyDraft = { [K in Fields<Draft>]?: FieldOf<Draft, K> } & Pick<Draft, "act">;
 
 export type Verdict = S["Verdict"] | "";
 

@@ -1,5 +1,5 @@
 import type { Waiting } from "./outbox";
-import type { Rebuild } from "./types";
+import type { AnyDraft, Rebuild } from "./types";
 
 /** The first letter large, as a sentence begins. */
 export const begun = (s: string) => s.charAt(0).toUpperCase() + s.slice(1);
@@ -10,12 +10,14 @@ export function refusalInWords(w: Waiting, error: unknown): string {
   return `${[w.title, placeInWords(w), valueInWords(w)].filter(Boolean).join(", ")}: ${why}`;
 }
 
-function placeInWords({ draft: d }: Waiting): string {
+function placeInWords({ draft }: Waiting): string {
+  const d: AnyDraft = draft;
   if (d.bolt !== undefined) return `bolt ${d.bolt}${d.pass === undefined ? "" : `, pass ${d.pass}`}`;
   return d.item ?? d.name ?? "";
 }
 
-function valueInWords({ draft: d }: Waiting): string {
+function valueInWords({ draft }: Waiting): string {
+  const d: AnyDraft = draft;
   if (typeof d.value === "string") return d.value;
   if (d.value) return `${d.value.value} ${d.value.unit}`;
   return d.outcome ?? d.note ?? d.reason ?? "";

@@ -4,7 +4,7 @@ import { ahead } from "../model/ahead";
 import { draftsLostBy, putBack } from "../model/drafts";
 import { outbox } from "../model/sending";
 import { listen } from "../model/stream";
-import type { Draft, Sheet, StepView, Written } from "../model/types";
+import type { AnyDraft, Draft, Sheet, StepView, Written } from "../model/types";
 import { useSession } from "./data";
 import { useScope } from "./kept";
 
@@ -35,7 +35,7 @@ export type Saying = {
   /** Says one thing; taken is called at once, as the hand goes on before the server answers. */
   say: (draft: Draft, taken?: () => void) => void;
   fault: Error | null;
-  refused: Draft | undefined;
+  refused: AnyDraft | undefined;
 };
 
 /**

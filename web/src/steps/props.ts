@@ -1,4 +1,4 @@
-import type { Draft, Kind, PlanCopy, StepOf, StepView } from "../model/types";
+import type { AnyDraft, Draft, Kind, PlanCopy, StepOf, StepView } from "../model/types";
 
 /** What the screen of a kind gets. */
 export type StepProps<V extends StepView = StepView> = {
@@ -12,7 +12,7 @@ export type StepProps<V extends StepView = StepView> = {
   say: (d: Draft, taken?: () => void) => void;
   fault: Error | null;
   /** What was said when it arose. */
-  refused: Draft | undefined;
+  refused: AnyDraft | undefined;
 };
 
 export type PropsOf<K extends Kind> = StepProps<StepOf<K>>;

@@ -8,6 +8,7 @@ import (
 	"time"
 
 	"handwerk/core/input"
+	"handwerk/workshop/acts"
 	"handwerk/workshop/record"
 )
 
@@ -36,36 +37,41 @@ func Agrees(s *record.Step) bool {
 
 // agreed is the customer's yes at a step; nil where nobody said it.
 func yesAt(s *record.State, step *record.Step) *AgreedView {
-	e, ok := s.At(step).Has(record.ActAgreed, record.Place{})
-	if !ok {
+	b, e := record.Said[acts.Agreed](s, step, record.Place{})
+	if b == nil {
 		return nil
 	}
-	b := e.Said()
-	v := &AgreedView{Entry: e.ID, Name: b.Name, Sum: b.Sum, By: e.By.Name, At: e.At}
-	if d, ok := s.At(step).Has(record.ActDecision, record.Place{}); ok {
+	v := &AgreedView{Entry: e.ID, Name: b.Who, Sum: b.Sum, By: e.By.Name, At: e.At}
+	if d, ok := s.At(step).Has(acts.Decision{}, record.Place{}); ok {
 		v.Stale = d.Seq > e.Seq || waysSaidAfter(s, e.Seq)
 	}
 	return v
 }
 
 func acceptAgreed(p *record.Attempt) error {
+	said := record.Saying[acts.Agreed](p)
 	p.Draft.Item = record.Place{}
-	if _, decided := p.State.At(p.Step).Has(record.ActDecision, record.Place{}); !Agrees(p.Step) || !decided {
+	if _, decided := p.State.At(p.Step).Has(acts.Decision{}, record.Place{}); !Agrees(p.Step) || !decided {
 		return input.At("act", "agreed, once a way is decided where ways are weighed",
 			"nothing is decided here that a customer could agree to")
 	}
 	var faults input.Fields
-	if p.Draft.Name = strings.TrimSpace(p.Draft.Name); p.Draft.Name == "" {
+	if said.Who = strings.TrimSpace(said.Who); said.Who == "" {
 		faults.Add("name", "who said yes", "nobody is named")
 	}
-	if !(p.Draft.Sum > 0) || p.Draft.Sum > MostMoney || math.Abs(p.Draft.Sum*100-math.Round(p.Draft.Sum*100)) > 1e-6 {
-		faults.Add("sum", "a sum of money above nothing, to the cent", "%g is none", p.Draft.Sum)
+	if !(said.Sum > 0) || said.Sum > MostMoney || math.Abs(said.Sum*100-math.Round(said.Sum*100)) > 1e-6 {
+		faults.Add("sum", "a sum of money above nothing, to the cent", "%g is none", said.Sum)
 	}
 	return faults.Err()
 }
 
-func agreedWords(b record.Body) string {
-	return fmt.Sprintf("%s said yes, up to %s", b.Name, input.Plain(b.Sum))
+func agreedSaid(_ *record.State, _ *record.Step, e *record.Entry) string {
+	said := record.As[acts.Agreed](e)
+	return agreedWords(said.Who, said.Sum)
+}
+
+func agreedWords(who string, sum float64) string {
+	return fmt.Sprintf("%s said yes, up to %s", who, input.Plain(sum))
 }
 
 // lastAgreed is the customer's last yes along the route.

@@ -8,6 +8,7 @@ import (
 
 	"handwerk/book"
 	"handwerk/core/input"
+	"handwerk/workshop/acts"
 	"handwerk/workshop/kinds/stack"
 	"handwerk/workshop/record"
 	"handwerk/workshop/say"
@@ -16,21 +17,21 @@ import (
 const mostLinks = 12
 
 // linked checks a chain: its parts are of this unit, each once.
-func checkChain(p *record.Attempt) error {
-	if len(p.Draft.Chain) == 0 {
+func checkChain(p *record.Attempt, said *acts.Decision) error {
+	if len(said.Chain) == 0 {
 		return nil
 	}
 	var faults input.Fields
 	if p.Step.FromBook != book.FromCauses {
 		faults.Add("chain", "nothing: it belongs to the root cause", "no chain is told here")
 	}
-	if len(p.Draft.Chain) > mostLinks {
-		faults.Add("chain", fmt.Sprintf("up to %d parts", mostLinks), "%d of them", len(p.Draft.Chain))
+	if len(said.Chain) > mostLinks {
+		faults.Add("chain", fmt.Sprintf("up to %d parts", mostLinks), "%d of them", len(said.Chain))
 	}
 	known := chainParts(p.State, p.Step)
 	seen := map[string]bool{}
-	for i := range p.Draft.Chain {
-		l, at := &p.Draft.Chain[i], input.Index("chain", i)
+	for i := range said.Chain {
+		l, at := &said.Chain[i], input.Index("chain", i)
 		l.Name, l.How = strings.TrimSpace(l.Name), strings.TrimSpace(l.How)
 		if l.Name == "" || utf8.RuneCountInString(l.Name) > say.MostSaid ||
 			utf8.RuneCountInString(l.How) > say.MostSaid {
@@ -74,7 +75,7 @@ func chainParts(s *record.State, step *record.Step) []ChainPart {
 }
 
 // chainWords says a chain: first the washer (left out), which took the sleeve.
-func chainWords(chain []record.ChainLink) string {
+func chainWords(chain []acts.ChainLink) string {
 	var words []string
 	for i, l := range chain {
 		said := l.Name

@@ -13,6 +13,7 @@ import (
 	"handwerk/core/diagnosis"
 	"handwerk/core/input"
 	"handwerk/core/supply"
+	"handwerk/workshop/acts"
 	"handwerk/workshop/kinds/items"
 	"handwerk/workshop/kinds/measure"
 	"handwerk/workshop/people"
@@ -30,34 +31,25 @@ var Kind = record.Kind{
 		Misfits: measure.WeighsMisfit,
 		Sample:  func(_ book.Step, what []string) (any, bool) { return measure.Blank, what[0] == "choice" },
 	},
-	Takes: []record.Act{record.ActDecision, record.ActAgreed, record.ActWays, record.ActOutcome},
+	Takes: []*record.Act{
+		{Act: acts.Decision{}, Accept: acceptDecision, Says: decisionWords},
+		{Act: acts.Agreed{}, Accept: acceptAgreed, Says: agreedSaid, Remark: true},
+		{Act: acts.Ways{}, Accept: acceptWays, Says: waysWords, Paper: record.OnNoPaper, Many: true, Ground: true},
+		{Act: acts.Outcome{}, Accept: acceptAnswer, Says: answerWords},
+	},
 	Needs: needsDecision,
 	Open: func(s *record.State, step *record.Step, _ time.Time) []record.OpenAct {
-		open := []record.OpenAct{{Act: record.ActDecision}}
-		if _, decided := s.At(step).Has(record.ActDecision, record.Place{}); decided && Agrees(step) {
-			open = append(open, record.OpenAct{Act: record.ActAgreed})
+		open := []record.OpenAct{record.MayDo(acts.Decision{})}
+		if _, decided := s.At(step).Has(acts.Decision{}, record.Place{}); decided && Agrees(step) {
+			open = append(open, record.MayDo(acts.Agreed{}))
 		}
 		if Agrees(step) {
-			open = append(open, record.OpenAct{Act: record.ActWays})
+			open = append(open, record.MayDo(acts.Ways{}))
 		}
 		if step.Role == string(people.Lead) {
-			open = append(open, record.OpenAct{Act: record.ActOutcome})
+			open = append(open, record.MayDo(acts.Outcome{}))
 		}
 		return open
-	},
-	Accept: func(p *record.Attempt) error {
-		switch p.Draft.Act {
-		case record.ActAgreed:
-			return acceptAgreed(p)
-		case record.ActWays:
-			return acceptWays(p)
-		case record.ActOutcome:
-			return acceptAnswer(p)
-		}
-		if err := acceptDecision(p); err != nil {
-			return err
-		}
-		return measure.KeepWeighed(p)
 	},
 	Hours: hoursOfWay,
 	Buys:  buysDecided,
@@ -78,45 +70,30 @@ var Kind = record.Kind{
 		}
 		if v.Step.FromBook == book.FromCauses {
 			view.Parts = chainParts(v.State, v.Step)
-			if e, ok := v.State.At(v.Step).Has(record.ActDecision, record.Place{}); ok {
-				view.Chain = e.Said().Chain
+			if said, _ := record.Said[acts.Decision](v.State, v.Step, record.Place{}); said != nil {
+				view.Chain = said.Chain
 			}
 		}
 		return view, nil
 	},
 	Gives: func(s *record.State, step *record.Step, _ []string) (any, bool, error) {
-		return items.ReadAt(s, step, record.ActDecision, record.Place{}, func(b record.Body) any { return b.Outcome })
+		return items.ReadAt(s, step, record.Place{}, func(said *acts.Decision) any { return said.Outcome })
 	},
 	Usual: func(v record.StepView) record.Draft {
 		x := v.(*DecideStep)
 		for _, point := range x.Points {
 			if point.Item != "" && point.Answer == "" {
-				return record.Draft{Act: record.ActOutcome, Item: record.ReadPlace(point.Item),
-					Body: record.Body{Outcome: answered, Note: "looked at once more"}}
+				return record.Draft{
+					Item: record.ReadPlace(point.Item),
+					Says: &acts.Outcome{Outcome: answered, Note: "looked at once more"},
+				}
 			}
 		}
-		d := record.Draft{Act: record.ActDecision, Body: record.Body{Outcome: x.Choices[0].ID}}
+		taken := &acts.Decision{Outcome: x.Choices[0].ID}
 		if x.Choices[0].Reason {
-			d.Reason = "as it lay on the bench"
+			taken.Reason = "as it lay on the bench"
 		}
-		return d
-	},
-	Says: func(s *record.State, step *record.Step, e *record.Entry) string {
-		b := e.Said()
-		switch e.Act {
-		case record.ActAgreed:
-			return agreedWords(b)
-		case record.ActWays:
-			return waysWords(b)
-		case record.ActOutcome:
-			return say.Raise(s.Plan.FigureCalled(e.Item.String(), step)) + ", not known"
-		}
-		words := record.WithReason(say.NameOf(Choices(s, step), b.Outcome,
-			func(x book.Choice) (string, string) { return x.ID, x.Text }), b)
-		if len(b.Chain) > 0 {
-			words += "; " + chainWords(b.Chain)
-		}
-		return words
+		return record.Draft{Says: taken}
 	},
 	Empty: func() record.StepView { return &DecideStep{} },
 }
@@ -128,8 +105,8 @@ type DecideStep struct {
 	Choices []ChoiceView `json:"choices"`
 	Agreed  *AgreedView  `json:"agreed,omitempty"` // the customer's yes
 	// Parts are those a chain may name, at the root cause; Chain is the one told.
-	Parts []ChainPart        `json:"parts,omitempty"`
-	Chain []record.ChainLink `json:"chain,omitempty"`
+	Parts []ChainPart      `json:"parts,omitempty"`
+	Chain []acts.ChainLink `json:"chain,omitempty"`
 	// Points are what the lead looks at before he signs.
 	Points []record.Point `json:"points,omitempty"`
 }
@@ -208,11 +185,11 @@ func wantsReason(s *record.Step, c book.Choice) bool {
 }
 
 func needsDecision(s *record.State, step *record.Step) record.Need {
-	e, ok := s.At(step).Has(record.ActDecision, record.Place{})
-	if !ok {
+	said, _ := record.Said[acts.Decision](s, step, record.Place{})
+	if said == nil {
 		return record.Need{What: record.Decided}
 	}
-	said, choices := e.Said(), Choices(s, step)
+	choices := Choices(s, step)
 	i := slices.IndexFunc(choices, func(c book.Choice) bool { return c.ID == said.Outcome })
 	switch {
 	case i < 0: // a way of one's own that was struck
@@ -226,16 +203,34 @@ func needsDecision(s *record.State, step *record.Step) record.Need {
 	return record.Need{}
 }
 
+func decisionWords(s *record.State, step *record.Step, e *record.Entry) string {
+	said := record.As[acts.Decision](e)
+	words := record.WithReason(say.NameOf(Choices(s, step), said.Outcome,
+		func(x book.Choice) (string, string) { return x.ID, x.Text }), said)
+	if len(said.Chain) > 0 {
+		words += "; " + chainWords(said.Chain)
+	}
+	return words
+}
+
 func acceptDecision(p *record.Attempt) error {
+	if err := choose(p, record.Saying[acts.Decision](p)); err != nil {
+		return err
+	}
+	return measure.KeepWeighed(p)
+}
+
+// choose takes one of the ways, and asks what goes with it.
+func choose(p *record.Attempt, said *acts.Decision) error {
 	p.Draft.Item = record.Place{}
 	choices := Choices(p.State, p.Step)
 	if err := p.WantOutcome(say.IDs(choices, func(x book.Choice) string { return x.ID })...); err != nil {
 		return err
 	}
-	if err := checkChain(p); err != nil {
+	if err := checkChain(p, said); err != nil {
 		return err
 	}
-	i := slices.IndexFunc(choices, func(x book.Choice) bool { return x.ID == p.Draft.Outcome })
+	i := slices.IndexFunc(choices, func(x book.Choice) bool { return x.ID == said.Outcome })
 	switch choice := choices[i]; {
 	case choice.Holds:
 		return p.WantReason("what it waits for")
@@ -266,11 +261,10 @@ func allElseDone(p *record.Attempt) error {
 
 // buysDecided is what was chosen to go in, unless the sheet sells it as a kit.
 func buysDecided(s *record.State, step *record.Step) (list []record.ToBuy, all bool) {
-	e, ok := s.At(step).Has(record.ActDecision, record.Place{})
-	if !ok || step.Offers == "" {
+	b, _ := record.Said[acts.Decision](s, step, record.Place{})
+	if b == nil || step.Offers == "" {
 		return nil, true
 	}
-	b := e.Said()
 	name := b.Outcome
 	if name == book.OtherCause {
 		name = b.Reason
@@ -285,7 +279,7 @@ func buysDecided(s *record.State, step *record.Step) (list []record.ToBuy, all b
 }
 
 func sumsDecision(s *record.State, step *record.Step, sum *record.Summary) {
-	e, ok := s.At(step).Has(record.ActDecision, record.Place{})
+	e, ok := s.At(step).Has(acts.Decision{}, record.Place{})
 	switch {
 	case !ok || step.Role == string(people.Lead):
 	case step.FromBook == book.FromCauses:
@@ -293,7 +287,7 @@ func sumsDecision(s *record.State, step *record.Step, sum *record.Summary) {
 	case Agrees(step):
 		says := step.Title + ": " + s.Words(step, &e)
 		if yes := yesAt(s, step); yes != nil && !yes.Stale {
-			says += ". " + agreedWords(record.Body{Name: yes.Name, Sum: yes.Sum}) + ", " + say.Moment(yes.At, s.Zone)
+			says += ". " + agreedWords(yes.Name, yes.Sum) + ", " + say.Moment(yes.At, s.Zone)
 		}
 		sum.Agreed = append(sum.Agreed, says)
 	}
@@ -301,11 +295,11 @@ func sumsDecision(s *record.State, step *record.Step, sum *record.Summary) {
 
 // wayAt is the way that was decided at a step, as the sheet has it.
 func wayAt(s *record.State, step *record.Step) (way decision.Option, ok bool) {
-	e, decided := s.At(step).Has(record.ActDecision, record.Place{})
-	if !decided || !Agrees(step) {
+	said, _ := record.Said[acts.Decision](s, step, record.Place{})
+	if said == nil || !Agrees(step) {
 		return way, false
 	}
-	i := slices.IndexFunc(s.On.Sheet.Ways, func(w decision.Option) bool { return w.ID == e.Said().Outcome })
+	i := slices.IndexFunc(s.On.Sheet.Ways, func(w decision.Option) bool { return w.ID == said.Outcome })
 	if i < 0 {
 		return way, false
 	}

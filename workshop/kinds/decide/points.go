@@ -5,6 +5,7 @@ import (
 	"strings"
 
 	"handwerk/core/input"
+	"handwerk/workshop/acts"
 	"handwerk/workshop/record"
 	"handwerk/workshop/say"
 )
@@ -22,7 +23,7 @@ func acceptAnswer(p *record.Attempt) error {
 	if err := p.WantOutcome(answered); err != nil {
 		return err
 	}
-	if strings.TrimSpace(p.Draft.Note) == "" {
+	if strings.TrimSpace(acts.NoteOf(p.Draft.Says)) == "" {
 		return input.At("note", "what was done about it", "an answer wants words")
 	}
 	return nil
@@ -40,4 +41,8 @@ func allAnswered(p *record.Attempt) error {
 		return say.Refuse(say.GateClosed, say.NotAllAnswered, strings.Join(open, "; "))
 	}
 	return nil
+}
+
+func answerWords(s *record.State, step *record.Step, e *record.Entry) string {
+	return say.Raise(s.Plan.FigureCalled(e.Item.String(), step)) + ", not known"
 }

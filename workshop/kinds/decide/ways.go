@@ -9,6 +9,7 @@ import (
 	"handwerk/core/decision"
 	"handwerk/core/input"
 	"handwerk/core/text"
+	"handwerk/workshop/acts"
 	"handwerk/workshop/record"
 	"handwerk/workshop/say"
 	"handwerk/workshop/shop"
@@ -17,18 +18,19 @@ import (
 // acceptWays takes all ways as they are to be weighed; those of the sheet stay,
 // whatever their ranges.
 func acceptWays(p *record.Attempt) error {
+	figure := record.Saying[acts.Ways](p).Figure
 	p.Draft.Item = record.Place{}
 	if !Agrees(p.Step) {
 		return input.At("act", "ways, where ways are weighed", "none are weighed here")
 	}
-	if len(p.Draft.Figure) == 0 || len(p.Draft.Figure) > shop.MaxFigure {
+	if len(figure) == 0 || len(figure) > shop.MaxFigure {
 		return input.At("figure", "the ways with their ranges, up to 20 kB", "missing or too long")
 	}
-	if problem := text.Bad(string(p.Draft.Figure)); problem != "" {
+	if problem := text.Bad(string(figure)); problem != "" {
 		return input.At("figure", text.Accepted, "%s", problem)
 	}
 	var said []decision.Option
-	if err := input.Decode(p.Draft.Figure, &said); err != nil {
+	if err := input.Decode(figure, &said); err != nil {
 		return input.Below("figure", err)
 	}
 	return waysFit(p, said)
@@ -96,14 +98,15 @@ func rowsOffered(s *record.State, step *record.Step) (list []book.Choice) {
 // waysSaidAfter tells whether the ways were said otherwise since.
 func waysSaidAfter(s *record.State, seq int) bool {
 	for i := len(s.Entries) - 1; i >= 0 && s.Entries[i].Seq > seq; i-- {
-		if s.Entries[i].Act == record.ActWays && s.Superseded[i] == 0 {
+		if s.Entries[i].Is(acts.Ways{}) && s.Superseded[i] == 0 {
 			return true
 		}
 	}
 	return false
 }
 
-func waysWords(b record.Body) string {
+func waysWords(_ *record.State, _ *record.Step, e *record.Entry) string {
+	b := record.As[acts.Ways](e)
 	var said []decision.Option
 	_ = json.Unmarshal(b.Figure, &said) // was read when it was taken
 	names := make([]string, len(said))

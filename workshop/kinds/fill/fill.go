@@ -12,6 +12,7 @@ import (
 	"handwerk/core/input"
 	"handwerk/core/metrology"
 	"handwerk/core/quantity"
+	"handwerk/workshop/acts"
 	"handwerk/workshop/kinds/items"
 	"handwerk/workshop/kinds/measure"
 	"handwerk/workshop/record"
@@ -32,21 +33,22 @@ var Kind = record.Kind{
 		// A fluid is not chosen before one knows what it has to suit.
 		WaitsForAll: true,
 	},
-	Takes: []record.Act{record.ActFilled},
+	Takes: []*record.Act{{
+		Act: acts.Filled{}, Accept: acceptFill,
+		Says: func(_ *record.State, step *record.Step, e *record.Entry) string {
+			said := record.As[acts.Filled](e)
+			return said.Words() + ", " + fluidClass(step, said.Outcome)
+		},
+	}},
 	Needs: needsFill,
 	Open: func(*record.State, *record.Step, time.Time) []record.OpenAct {
-		return []record.OpenAct{{Act: record.ActFilled}}
+		return []record.OpenAct{record.MayDo(acts.Filled{})}
 	},
-	Accept: acceptFill,
-	View:   viewFill,
+	View: viewFill,
 	Gives: func(s *record.State, step *record.Step, _ []string) (any, bool, error) {
-		return items.ReadAt(s, step, record.ActFilled, record.Place{}, func(b record.Body) any { return b.Value })
+		return items.ReadAt(s, step, record.Place{}, func(said *acts.Filled) any { return said.Value })
 	},
 	Usual: usualFill,
-	Says: func(_ *record.State, step *record.Step, e *record.Entry) string {
-		b := e.Said()
-		return b.ValueWords() + ", " + fluidClass(step, b.Outcome)
-	},
 	Empty: func() record.StepView { return &FillStep{} },
 	Buys:  buysFluid,
 	Sums:  sumsFilled,
@@ -108,14 +110,14 @@ func viewFill(v record.Viewer, f record.StepFrame) (record.StepView, error) {
 	}
 	if spec.Like != "" {
 		like, _ := v.Ledger.Plan.Step(spec.Like)
-		e, _ := v.State.At(like).Has(record.ActFilled, record.Place{})
-		view.Chosen = e.Said().Outcome
+		e, _ := v.State.At(like).Has(acts.Filled{}, record.Place{})
+		view.Chosen = acts.OutcomeOf(e.Said())
 	}
 	return view, nil
 }
 
 func needsFill(s *record.State, step *record.Step) record.Need {
-	e, ok := s.At(step).Has(record.ActFilled, record.Place{})
+	e, ok := s.At(step).Has(acts.Filled{}, record.Place{})
 	switch {
 	case !ok:
 		return record.Need{What: record.FluidIn}
@@ -126,6 +128,7 @@ func needsFill(s *record.State, step *record.Step) record.Need {
 }
 
 func acceptFill(p *record.Attempt) error {
+	said := record.Saying[acts.Filled](p)
 	p.Draft.Item = record.Place{}
 	if err := p.WantOutcome(say.IDs(p.Step.Fill.Fluids, func(x book.Fluid) string { return x.ID })...); err != nil {
 		return err
@@ -136,7 +139,7 @@ func acceptFill(p *record.Attempt) error {
 	}
 	weighed := measure.ResultsOf(views)
 	fluids := fluidsFor(p.Step, weighed)
-	fluid := fluids[slices.IndexFunc(fluids, func(x book.Fluid) bool { return x.ID == p.Draft.Outcome })]
+	fluid := fluids[slices.IndexFunc(fluids, func(x book.Fluid) bool { return x.ID == said.Outcome })]
 	if fluid.Forbids != "" {
 		return input.At("outcome", "another fluid", "%s", fluid.Forbids)
 	}
@@ -147,9 +150,9 @@ func acceptFill(p *record.Attempt) error {
 		return err
 	}
 	limit := p.State.On.Sheet.Fills[p.Step.Fill.Of]
-	volume := quantity.Volume(p.Draft.Value.SI())
+	volume := quantity.Volume(said.Value.SI())
 	if volume <= 0 {
-		return input.At("value", "more than nothing", "%s is no fill", p.Draft.Value)
+		return input.At("value", "more than nothing", "%s is no fill", said.Value)
 	}
 	in := func(symbol string) quantity.Said[quantity.Volume] {
 		return quantity.Say(volume, quantity.Named(symbol))
@@ -169,8 +172,8 @@ func asChosen(p *record.Attempt) error {
 		return nil
 	}
 	like, _ := p.Ledger.Plan.Step(p.Step.Fill.Like)
-	before, ok := p.State.At(like).Has(record.ActFilled, record.Place{})
-	if chosen := before.Said().Outcome; ok && chosen != p.Draft.Outcome {
+	before, ok := p.State.At(like).Has(acts.Filled{}, record.Place{})
+	if chosen := acts.OutcomeOf(before.Said()); ok && chosen != acts.OutcomeOf(p.Draft.Says) {
 		return input.At("outcome", fluidClass(like, chosen), "at %q another class was chosen; correct it there first",
 			like.Title)
 	}
@@ -188,7 +191,7 @@ func usualFill(v record.StepView) record.Draft {
 	if x.Fill != nil {
 		mid = quantity.Say((x.Fill.Min.SI()+x.Fill.Max.SI())/2, quantity.Named("L"))
 	}
-	return record.Draft{Act: record.ActFilled, Body: record.Body{Outcome: x.Fluids[i].ID, Value: mid.Any}}
+	return record.Draft{Says: &acts.Filled{Outcome: x.Fluids[i].ID, Measured: acts.Measured{Value: mid.Any}}}
 }
 
 func fluidClass(step *record.Step, id string) string {
@@ -200,19 +203,18 @@ func fluidClass(step *record.Step, id string) string {
 
 // buysFluid is the fluid that was chosen.
 func buysFluid(s *record.State, step *record.Step) (list []record.ToBuy, all bool) {
-	e, ok := s.At(step).Has(record.ActFilled, record.Place{})
-	if !ok {
+	b, _ := record.Said[acts.Filled](s, step, record.Place{})
+	if b == nil {
 		return nil, true
 	}
-	b := e.Said()
 	return []record.ToBuy{{
 		Line: record.FluidPrefix + step.ID, Name: fluidClass(step, b.Outcome), Pieces: 1,
-		Why: b.ValueWords() + " wanted", Asked: true,
+		Why: b.Words() + " wanted", Asked: true,
 	}}, true
 }
 
 func sumsFilled(s *record.State, step *record.Step, sum *record.Summary) {
-	if e, ok := s.At(step).Has(record.ActFilled, record.Place{}); ok {
+	if e, ok := s.At(step).Has(acts.Filled{}, record.Place{}); ok {
 		sum.Fitted = append(sum.Fitted, step.Title+": "+s.Words(step, &e))
 	}
 }

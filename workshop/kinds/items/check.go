@@ -11,6 +11,7 @@ import (
 	"handwerk/core/input"
 	"handwerk/core/metrology"
 	"handwerk/core/quantity"
+	"handwerk/workshop/acts"
 	"handwerk/workshop/kinds/measure"
 	"handwerk/workshop/record"
 	"handwerk/workshop/say"
@@ -25,10 +26,9 @@ var Check = record.Kind{
 		Misfits: measure.WeighsMisfit,
 		Sample:  itemSample,
 	},
-	Takes:  []record.Act{record.ActOutcome},
-	Needs:  needsItems,
-	Open:   openItems,
-	Accept: acceptOutcome,
+	Takes: []*record.Act{answered},
+	Needs: needsItems,
+	Open:  openItems,
 	View: func(v record.Viewer, f record.StepFrame) (_ record.StepView, err error) {
 		f.Weighed, err = measure.WeighFor(v)
 		return &CheckStep{f, book.Check, AnsweredLines{itemViews(v)}}, err
@@ -41,10 +41,15 @@ var Check = record.Kind{
 		x := v.(*CheckStep)
 		return usualOutcome(x.Items, x.StepFrame)
 	},
-	Says: func(_ *record.State, step *record.Step, e *record.Entry) string {
-		return outcomeWords(step, e.Item, e.Said())
-	},
 	Empty: func() record.StepView { return &CheckStep{} },
+}
+
+// answered is the act of every line.
+var answered = &record.Act{
+	Act: acts.Outcome{}, Accept: acceptOutcome,
+	Says: func(_ *record.State, step *record.Step, e *record.Entry) string {
+		return outcomeWords(step, e.Item, record.As[acts.Outcome](e))
+	},
 }
 
 // CheckStep is a check as the bench shows it.
@@ -62,8 +67,7 @@ type AnsweredLines struct {
 // CautionsAt are those of the line that a draft answers.
 func (l AnsweredLines) CautionsAt(d record.Draft) []record.CautionView {
 	i := slices.IndexFunc(l.Items, func(x ItemView) bool {
-		return record.ReadPlace(x.ID) == d.Item &&
-			d.Act == record.ActOutcome
+		return record.ReadPlace(x.ID) == d.Item && d.Says.Name() == acts.Outcome{}.Name()
 	})
 	if i < 0 {
 		return nil
@@ -179,23 +183,25 @@ func itemSample(s book.Step, what []string) (any, bool) {
 }
 
 func givesItem(s *record.State, step *record.Step, what []string) (any, bool, error) {
-	return ReadAt(s, step, record.ActOutcome, record.ReadPlace(what[0]), func(b record.Body) any { return b.Value })
+	return ReadAt(s, step, record.ReadPlace(what[0]), func(said *acts.Outcome) any { return said.Value })
 }
 
-// saidAt is what the entry at a place said; errNotYet while there is none.
-func ReadAt(s *record.State, step *record.Step, act record.Act, at record.Place, of func(record.Body) any) (any, bool,
-	error) {
-	e, ok := s.At(step).Has(act, at)
-	if !ok {
+// ReadAt is what the entry at a place said; ErrNotYet while there is none.
+func ReadAt[T any, P interface {
+	*T
+	acts.Act
+}](s *record.State, step *record.Step, at record.Place, of func(P) any) (any, bool, error) {
+	said, _ := record.Said[T, P](s, step, at)
+	if said == nil {
 		return nil, false, measure.ErrNotYet
 	}
-	return of(e.Said()), true, nil
+	return of(said), true, nil
 }
 
 func needsItems(s *record.State, step *record.Step) record.Need {
 	left, done, ended := 0, 0, false
 	for _, item := range step.Items {
-		e, ok := s.At(step).Has(record.ActOutcome, record.ReadPlace(item.ID))
+		e, ok := s.At(step).Has(acts.Outcome{}, record.ReadPlace(item.ID))
 		switch {
 		case ok && e.Verdict == metrology.Out:
 			return record.Need{What: record.Differs, Place: record.ReadPlace(item.ID)}
@@ -219,12 +225,13 @@ func needsItems(s *record.State, step *record.Step) record.Need {
 }
 
 func openItems(*record.State, *record.Step, time.Time) []record.OpenAct {
-	return []record.OpenAct{{Act: record.ActOutcome}}
+	return []record.OpenAct{record.MayDo(acts.Outcome{})}
 }
 
 func acceptOutcome(p *record.Attempt) error {
-	if p.Draft.Minutes < 0 || p.Draft.Minutes > record.MostMinutes {
-		return input.At("minutes", "1 to 1440", "%d minutes cannot be", p.Draft.Minutes)
+	said := record.Saying[acts.Outcome](p)
+	if said.Minutes < 0 || said.Minutes > say.MostMinutes {
+		return input.At("minutes", "1 to 1440", "%d minutes cannot be", said.Minutes)
 	}
 	i := slices.IndexFunc(p.Step.Items, func(x book.Item) bool { return record.ReadPlace(x.ID) == p.Draft.Item })
 	if i < 0 {
@@ -232,21 +239,21 @@ func acceptOutcome(p *record.Attempt) error {
 			"%q is not a line of this step", p.Draft.Item.String())
 	}
 	item := p.Step.Items[i]
-	if item.Value != "" && p.Draft.Outcome == "" {
+	if item.Value != "" && said.Outcome == "" {
 		if err := p.WantValue(item.Value); err != nil || item.Same == (book.ItemAt{}) {
 			return err
 		}
-		return sameAs(p, item.Same)
+		return sameAs(p, said, item.Same)
 	}
 	if err := p.WantOutcome(say.IDs(record.OutcomesOf(item),
 		func(x book.Outcome) string { return x.ID })...); err != nil {
 		return err
 	}
-	if p.Draft.Value.IsSaid() {
+	if said.Value.IsSaid() {
 		return input.At("value", "a value, or one of the outcomes", "%q was chosen, and a value given with it",
-			p.Draft.Outcome)
+			said.Outcome)
 	}
-	if o, _ := record.OutcomeOf(item, p.Draft.Outcome); o.Reason && strings.TrimSpace(p.Draft.Note) == "" {
+	if o, _ := record.OutcomeOf(item, said.Outcome); o.Reason && strings.TrimSpace(said.Note) == "" {
 		return input.At("note", "the reason in words", "%q wants a reason", o.Text)
 	}
 	return nil
@@ -258,22 +265,22 @@ func endsWith(item book.Item, e record.Entry) bool {
 	if !slices.ContainsFunc(item.Outcomes, func(o book.Outcome) bool { return o.Ends }) {
 		return false
 	}
-	o, _ := record.OutcomeOf(item, e.Said().Outcome)
+	o, _ := record.OutcomeOf(item, acts.OutcomeOf(e.Said()))
 	return o.Ends
 }
 
 // sameAs judges a value by an earlier one: connectors tagged and plugged.
-func sameAs(p *record.Attempt, same book.ItemAt) error {
+func sameAs(p *record.Attempt, said *acts.Outcome, same book.ItemAt) error {
 	before, _ := p.Ledger.Plan.Step(same.Step)
-	earlier, ok := p.State.At(before).Has(record.ActOutcome, record.ReadPlace(same.Item))
+	earlier, _ := record.Said[acts.Outcome](p.State, before, record.ReadPlace(same.Item))
 	if p.State.IsSkipped(before) {
 		return nil // nothing was counted: it stands as it is said
 	}
-	if !ok {
+	if earlier == nil {
 		return say.Refuse(say.GateClosed, say.FirstHeldAgainst, before.Title)
 	}
 	p.Verdict = metrology.In
-	if p.Draft.Value.SI() != earlier.Said().Value.SI() {
+	if said.Value.SI() != earlier.Value.SI() {
 		p.Verdict = metrology.Out
 	}
 	return nil
@@ -290,14 +297,15 @@ func usualOutcome(items []ItemView, f record.StepFrame) record.Draft {
 		}
 		if item.Value != "" {
 			u := quantity.Named(quantity.DefaultUnit(item.Value))
-			return record.Draft{Act: record.ActOutcome, Item: at,
-				Body: record.Body{Value: quantity.Any{Value: usualValue(item.Value), Unit: u}}}
+			return record.Draft{
+				Item: at,
+				Says: &acts.Outcome{
+					Measured: acts.Measured{Value: quantity.Any{Value: usualValue(item.Value), Unit: u}},
+				},
+			}
 		}
-		return record.Draft{
-			Act: record.ActOutcome, Item: at,
-			Body: record.Body{Outcome: item.Answers[max(0,
-				slices.IndexFunc(item.Answers, func(a record.Answer) bool { return a.Good }))].ID},
-		}
+		return record.Draft{Item: at, Says: &acts.Outcome{Outcome: item.Answers[max(0,
+			slices.IndexFunc(item.Answers, func(a record.Answer) bool { return a.Good }))].ID}}
 	}
 	return record.Draft{}
 }
@@ -310,14 +318,14 @@ func usualValue(d quantity.Dimension) float64 {
 	return 58
 }
 
-func outcomeWords(step *record.Step, at record.Place, b record.Body) string {
+func outcomeWords(step *record.Step, at record.Place, b *acts.Outcome) string {
 	i := slices.IndexFunc(step.Items, func(x book.Item) bool { return record.ReadPlace(x.ID) == at })
 	if i < 0 {
 		return at.String()
 	}
 	item := step.Items[i]
 	if b.Value.IsSaid() {
-		return item.Text + ": " + b.ValueWords()
+		return item.Text + ": " + b.Words()
 	}
 	o, _ := record.OutcomeOf(item, b.Outcome)
 	words := item.Text
@@ -337,11 +345,10 @@ func outcomeWords(step *record.Step, at record.Place, b record.Body) string {
 // are those of the lines.
 func badAnswers(s *record.State, step *record.Step) (list []record.Point) {
 	for _, item := range step.Items {
-		e, ok := s.At(step).Has(record.ActOutcome, record.ReadPlace(item.ID))
-		if !ok {
+		said, e := record.Said[acts.Outcome](s, step, record.ReadPlace(item.ID))
+		if said == nil {
 			continue
 		}
-		said := e.Said()
 		o, known := record.OutcomeOf(item, said.Outcome)
 		if !known || o.Good {
 			continue
@@ -361,13 +368,13 @@ const outcomeRenew = "renew"
 // for by the same name is the same part.
 func buysRenewed(s *record.State, step *record.Step) (list []record.ToBuy, all bool) {
 	for _, item := range step.Items {
-		e, ok := s.At(step).Has(record.ActOutcome, record.ReadPlace(item.ID))
-		if !ok || e.Said().Outcome != outcomeRenew {
+		said, _ := record.Said[acts.Outcome](s, step, record.ReadPlace(item.ID))
+		if said == nil || said.Outcome != outcomeRenew {
 			continue
 		}
 		list = append(list, record.ToBuy{
 			Line: step.ID + "." + item.ID, Name: item.Text, Pieces: 1, Asked: true, ByName: true,
-			Why: cmp.Or(e.Said().Note, "to be renewed: "+say.Lower(step.Title)),
+			Why: cmp.Or(said.Note, "to be renewed: "+say.Lower(step.Title)),
 		})
 	}
 	return list, true
@@ -379,7 +386,7 @@ func sumsItems(s *record.State, step *record.Step, sum *record.Summary) {
 		return
 	}
 	for _, item := range step.Items {
-		if _, ok := s.At(step).Has(record.ActOutcome, record.ReadPlace(item.ID)); ok {
+		if _, ok := s.At(step).Has(acts.Outcome{}, record.ReadPlace(item.ID)); ok {
 			sum.Tried++
 		}
 	}

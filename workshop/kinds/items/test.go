@@ -16,20 +16,16 @@ var Test = record.Kind{
 		Check:  checkTest,
 		Sample: itemSample,
 	},
-	Takes:  []record.Act{record.ActOutcome},
-	Needs:  needsItems,
-	Open:   openItems,
-	Accept: acceptOutcome,
-	View:   viewTest,
-	Bad:    badAnswers,
-	Sums:   sumsItems,
-	Gives:  givesItem,
+	Takes: []*record.Act{answered},
+	Needs: needsItems,
+	Open:  openItems,
+	View:  viewTest,
+	Bad:   badAnswers,
+	Sums:  sumsItems,
+	Gives: givesItem,
 	Usual: func(v record.StepView) record.Draft {
 		x := v.(*TestStep)
 		return usualOutcome(x.Items, x.StepFrame)
-	},
-	Says: func(_ *record.State, step *record.Step, e *record.Entry) string {
-		return outcomeWords(step, e.Item, e.Said())
 	},
 	Empty: func() record.StepView { return &TestStep{} },
 }

@@ -45,9 +45,9 @@ func measuredIn(l record.Ledger, step *record.Step, t Trial) []Measured {
 		all = append(all, m)
 	}
 	if n := len(t.Readings); n > 0 {
-		first, sum := t.Readings[0].Said().Value, 0.0
+		first, sum := valueOf(t.Readings[0]), 0.0
 		for _, e := range t.Readings {
-			sum += e.Said().Value.SI()
+			sum += valueOf(e).SI()
 		}
 		mean := quantity.Say(quantity.Magnitude(sum/float64(n)), first.Unit).Any
 		mean.Value = rounded(mean.Value, first.Unit.Decimals+
@@ -56,9 +56,9 @@ func measuredIn(l record.Ledger, step *record.Step, t Trial) []Measured {
 	}
 	for _, a := range step.Measure.Asks {
 		e, ok := t.answer(a.ID)
-		if ok && len(a.Choices) == 0 && e.Said().Value.IsSaid() {
+		if ok && len(a.Choices) == 0 && valueOf(e).IsSaid() {
 			path, _ := a.OnSheet()
-			add(Measured{Ask: a.ID, Text: a.Text, Value: e.Said().Value, Limit: limitAt(l, path)}, e)
+			add(Measured{Ask: a.ID, Text: a.Text, Value: valueOf(e), Limit: limitAt(l, path)}, e)
 		}
 	}
 	return all

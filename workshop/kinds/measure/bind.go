@@ -12,6 +12,7 @@ import (
 	"handwerk/core/input"
 	"handwerk/core/metrology"
 	"handwerk/core/quantity"
+	"handwerk/workshop/acts"
 	"handwerk/workshop/record"
 	"handwerk/workshop/say"
 )
@@ -121,7 +122,7 @@ func (b binder) entry(t Trial, what string) (any, bool, error) {
 	case "readings":
 		readings := []quantity.Any{}
 		for _, e := range t.Readings {
-			readings = append(readings, e.Said().Value)
+			readings = append(readings, valueOf(e))
 		}
 		return readings, true, nil
 	case "pack":
@@ -137,7 +138,7 @@ func answerOf(step *record.Step, t Trial, ask string) (any, bool, error) {
 		return nil, false, nil
 	}
 	a := step.Measure.Asks[slices.IndexFunc(step.Measure.Asks, func(a book.Ask) bool { return a.ID == ask })]
-	said := e.Said()
+	said := record.As[acts.Reading](&e)
 	if len(a.Choices) > 0 {
 		i := slices.IndexFunc(a.Choices, func(x book.AskChoice) bool { return x.ID == said.Outcome })
 		if i < 0 { // only a record that comes from elsewhere can say so
@@ -173,7 +174,7 @@ func (b binder) instrument(t Trial) (any, bool, error) {
 	var i book.Instrument
 	ok := false
 	for _, e := range append(slices.Clone(t.Asked), t.Readings...) {
-		switch said := e.Said(); {
+		switch said := record.As[acts.Reading](&e); {
 		case said.Gauge != nil:
 			i, ok = said.Gauge.Instrument, true
 		case said.Instrument != "":
@@ -201,3 +202,6 @@ func (b binder) book(what string) (any, bool, error) {
 	}
 	return in.Seen, true, nil
 }
+
+// valueOf is what was read, or answered.
+func valueOf(e record.Entry) quantity.Any { return record.As[acts.Reading](&e).Value }

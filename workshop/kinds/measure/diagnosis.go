@@ -7,6 +7,7 @@ import (
 	"handwerk/book"
 	"handwerk/core/diagnosis"
 	"handwerk/core/gearing"
+	"handwerk/workshop/acts"
 	"handwerk/workshop/record"
 )
 
@@ -17,24 +18,24 @@ func Reasoning(l record.Ledger, s *record.State) (diagnosis.In, error) {
 	undone := map[string]bool{} // tests that could not be done
 	for _, step := range l.Plan.Steps {
 		for _, item := range step.Items {
-			e, ok := s.At(step).Has(record.ActOutcome, record.ReadPlace(item.ID))
-			if !ok || step.Beside != "" {
+			said, _ := record.Said[acts.Outcome](s, step, record.ReadPlace(item.ID))
+			if said == nil || step.Beside != "" {
 				continue
 			}
-			o, _ := record.OutcomeOf(item, e.Said().Outcome)
+			o, _ := record.OutcomeOf(item, said.Outcome)
 			lacks = append(lacks, o.Lacks...)
 			if item.Test == "" || told[item.Test] {
 				continue
 			}
-			if e.Said().Outcome == book.NothingBesides {
+			if said.Outcome == book.NothingBesides {
 				continue
 			}
-			if e.Said().Outcome == book.CouldNot {
+			if said.Outcome == book.CouldNot {
 				undone[item.Test] = true
 				continue
 			}
 			told[item.Test] = true
-			seen = append(seen, diagnosis.Seen{Test: item.Test, Outcome: e.Said().Outcome,
+			seen = append(seen, diagnosis.Seen{Test: item.Test, Outcome: said.Outcome,
 				Own: step.FromBook != book.FromComplaint})
 		}
 	}

@@ -12,6 +12,7 @@ import (
 	"handwerk/core/gearing"
 	"handwerk/core/metrology"
 	"handwerk/core/quantity"
+	"handwerk/workshop/acts"
 	"handwerk/workshop/record"
 	"handwerk/workshop/shop"
 )
@@ -29,19 +30,27 @@ var Kind = record.Kind{
 		Misfits: measureMisfits,
 		Whole:   func(s book.Step) bool { return s.Measure != nil && s.Fill == nil },
 	},
-	Takes:  []record.Act{record.ActReading, record.ActFit, record.ActAgain, record.ActReckon, record.ActAccept},
-	Needs:  needsMeasure,
-	Open:   openMeasure,
-	Accept: acceptMeasure,
-	Strike: strikeMeasure,
-	View:   viewMeasure,
-	Gives:  givesMeasure,
-	Usual:  usualReading,
-	Says:   measureWords,
-	Empty:  func() record.StepView { return &MeasureStep{} },
-	Bad:    badCells,
-	Left:   leftAsItIs,
-	Sums:   sumsMeasured,
+	Takes: []*record.Act{
+		{Act: acts.Reading{}, Accept: acceptReading, Strike: strikeReading, Says: readingSaid},
+		{Act: acts.Fit{}, Accept: acceptFit, Strike: strikeTrial, Says: fitWords},
+		{
+			Act:    acts.Again{},
+			Accept: acceptAgain,
+			Strike: strikeTrial,
+			Says:   record.ReasonWords("changed, to be measured again"),
+		},
+		{Act: acts.Reckon{}, Accept: acceptReckon, Says: reckonWords},
+		{Act: acts.Accept{}, Accept: acceptAsItIs, Says: record.ReasonWords("accepted as it is"), Remark: true},
+	},
+	Needs: needsMeasure,
+	Open:  openMeasure,
+	View:  viewMeasure,
+	Gives: givesMeasure,
+	Usual: usualReading,
+	Empty: func() record.StepView { return &MeasureStep{} },
+	Bad:   badCells,
+	Left:  leftAsItIs,
+	Sums:  sumsMeasured,
 }
 
 // MeasureStep is a measuring bench.
@@ -105,19 +114,19 @@ func openMeasure(s *record.State, step *record.Step, _ time.Time) []record.OpenA
 	t, m := trials[len(trials)-1], step.Measure
 	var open []record.OpenAct
 	if m.MinReadings > 0 || len(m.Asks) > 0 {
-		open = append(open, record.OpenAct{Act: record.ActReading})
+		open = append(open, record.MayDo(acts.Reading{}))
 	}
 	if m.Drawer != "" {
-		open = append(open, record.OpenAct{Act: record.ActFit})
+		open = append(open, record.MayDo(acts.Fit{}))
 	}
 	if m.Reckons() || (t.Result == nil && !s.IsBlind(step) && t.asksLeft(step) == 0 &&
 		len(t.Readings) >= m.MinReadings) {
-		open = append(open, record.OpenAct{Act: record.ActReckon})
+		open = append(open, record.MayDo(acts.Reckon{}))
 	}
 	if t.Result != nil {
-		open = append(open, record.OpenAct{Act: record.ActAgain, Reason: true})
+		open = append(open, record.MayDoWhy(acts.Again{}))
 		if len(t.Readings) >= m.MinReadings {
-			open = append(open, record.OpenAct{Act: record.ActAccept, Reason: true})
+			open = append(open, record.MayDoWhy(acts.Accept{}))
 		}
 	}
 	return open
@@ -180,41 +189,42 @@ func usualReading(v record.StepView) record.Draft {
 	t := x.Trials[len(x.Trials)-1]
 	for _, a := range x.Asks {
 		if _, ok := t.answer(a.ID); !ok && !a.Optional {
-			return record.Draft{Act: record.ActReading, Item: record.Place{Name: a.ID}, Body: usualAnswer(a)}
+			return record.Draft{Item: record.Place{Name: a.ID}, Says: usualAnswer(a)}
 		}
 	}
 	if t.Result == nil && x.MinReadings == 0 && len(t.Asked) == 0 && len(x.Asks) > 0 && len(x.Asks[0].Choices) > 0 {
-		return record.Draft{Act: record.ActReading, Item: record.Place{Name: x.Asks[0].ID},
-			Body: usualAnswer(x.Asks[0])} // all may stay open, but not all do
+		return record.Draft{
+			Item: record.Place{Name: x.Asks[0].ID},
+			Says: usualAnswer(x.Asks[0]),
+		} // all may stay open, but not all do
 	}
 	if len(t.Readings) < x.MinReadings || (t.Verdict == metrology.Undecided && x.MinReadings > 0 &&
 		len(t.Readings) < 2*x.MinReadings) {
-		d := record.Draft{Act: record.ActReading, Body: record.Body{Value: middleOfLimit(x.Limits,
-			quantity.Named(x.Units[0]))}}
-		if len(x.Instruments) > 0 {
-			d.Instrument = x.Instruments[0].ID
+		read := &acts.Reading{}
+		if read.Value = middleOfLimit(x.Limits, quantity.Named(x.Units[0])); len(x.Instruments) > 0 {
+			read.Instrument = x.Instruments[0].ID
 		}
-		return d
+		return record.Draft{Says: read}
 	}
 	var offer struct {
 		Packs []struct {
-			Pieces []record.Piece `json:"pieces"`
+			Pieces []acts.Piece `json:"pieces"`
 		} `json:"packs"`
 	}
 	switch {
 	case t.Result == nil:
-		return record.Draft{Act: record.ActReckon}
+		return record.Draft{Says: &acts.Reckon{}}
 	case t.Verdict == metrology.Out && json.Unmarshal(t.Result, &offer) == nil && len(offer.Packs) > 0:
-		return record.Draft{Act: record.ActFit, Body: record.Body{Pack: offer.Packs[0].Pieces}}
+		return record.Draft{Says: &acts.Fit{Pack: offer.Packs[0].Pieces}}
 	}
-	return record.Draft{Act: record.ActAccept, Body: record.Body{Reason: "as good as it gets"}}
+	return record.Draft{Says: &acts.Accept{Reason: "as good as it gets"}}
 }
 
-func usualAnswer(a AskView) record.Body {
+func usualAnswer(a AskView) acts.Act {
 	if len(a.Choices) > 0 {
-		return record.Body{Outcome: a.Choices[0].ID}
+		return &acts.Reading{Outcome: a.Choices[0].ID}
 	}
-	return record.Body{Value: middleOf(a.Sheet, slices.Concat(a.Units, []string{""})[0])}
+	return &acts.Reading{Measured: acts.Measured{Value: middleOf(a.Sheet, slices.Concat(a.Units, []string{""})[0])}}
 }
 
 // middleOf is the middle of a limit, or a figure itself, in a unit.
@@ -259,10 +269,14 @@ func badCells(s *record.State, step *record.Step) (list []record.Point) {
 	trials := Trials(s, step)
 	t := trials[len(trials)-1]
 	for _, e := range t.Asked {
-		if o := e.Said().Outcome; o != "" && o != "in" {
+		if o := acts.OutcomeOf(e.Said()); o != "" && o != "in" {
 			list = append(list, record.Point{
-				Step: step.ID, Title: step.Title, Says: readingWords(step, e.Item, e.Said()), By: e.By.Name,
-				Left: t.Accepted, Item: e.Item.String(),
+				Step:  step.ID,
+				Title: step.Title,
+				Says:  readingWords(step, e.Item, record.As[acts.Reading](&e)),
+				By:    e.By.Name,
+				Left:  t.Accepted,
+				Item:  e.Item.String(),
 			})
 		}
 	}
@@ -276,9 +290,9 @@ func leftAsItIs(s *record.State, step *record.Step) (list []record.Point) {
 	}
 	st := s.At(step)
 	for e := range st.Each(st.Live) {
-		if e.Act == record.ActAccept {
+		if e.Is(acts.Accept{}) {
 			list = append(list, record.Point{Step: step.ID, Title: step.Title, Says: "left as it is",
-				Left: e.Said().Reason, By: e.By.Name})
+				Left: acts.Reason(e.Said()), By: e.By.Name})
 		}
 	}
 	return list

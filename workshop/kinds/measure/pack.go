@@ -10,13 +10,14 @@ import (
 	"handwerk/core/input"
 	"handwerk/core/quantity"
 	"handwerk/core/shim"
+	"handwerk/workshop/acts"
 	"handwerk/workshop/record"
 	"handwerk/workshop/say"
 	"handwerk/workshop/shop"
 )
 
 // sumOf adds a pack up, in the unit of its first piece.
-func sumOf(pack []record.Piece, none quantity.Any) quantity.Any {
+func sumOf(pack []acts.Piece, none quantity.Any) quantity.Any {
 	if len(pack) == 0 {
 		return none
 	}
@@ -30,7 +31,8 @@ func sumOf(pack []record.Piece, none quantity.Any) quantity.Any {
 // acceptFit begins a new trial with a pack from the drawer. In a trial in which
 // nothing was read or fitted yet it says what is in there; corrected before
 // anything is read, it says what went in instead.
-func acceptFit(p *record.Attempt, trials []Trial) error {
+func acceptFit(p *record.Attempt) error {
+	trials, said := Trials(p.State, p.Step), record.Saying[acts.Fit](p)
 	t := trials[len(trials)-1]
 	if p.Step.Measure.Drawer == "" {
 		return input.At("act", "reading, accept", "no pack is fitted at this step")
@@ -39,24 +41,24 @@ func acceptFit(p *record.Attempt, trials []Trial) error {
 	if p.Old != nil && (!fresh || p.Old.Item.Trial != t.Number) {
 		return say.Refuse(say.Conflict, say.PackNotCorrected)
 	}
-	if len(p.Draft.Pack) == 0 && len(t.Pack) == 0 {
+	if len(said.Pack) == 0 && len(t.Pack) == 0 {
 		return input.At("pack", "one size at least", "a pack of nothing is none")
 	}
-	if err := checkPieces(p, t); err != nil {
+	if err := checkPieces(p, said, t); err != nil {
 		return err
 	}
 	p.Draft.Item = record.Place{Trial: t.Number}
-	if _, fitted := p.State.At(p.Step).Has(record.ActFit, p.Draft.Item); p.Old == nil && (!fresh || fitted) {
+	if _, fitted := p.State.At(p.Step).Has(acts.Fit{}, p.Draft.Item); p.Old == nil && (!fresh || fitted) {
 		p.Draft.Item.Trial++
 	}
-	moveShims(p, t.Pack, p.Draft.Pack)
-	return expect(p, trials, t)
+	moveShims(p, t.Pack, said.Pack)
+	return expect(p, said.Pack, trials, t)
 }
 
 // pieces checks what is fitted against the drawer, and notes where each came
 // from: what lies in place and is wanted again stays in, the rest comes out of the
 // drawer.
-func checkPieces(p *record.Attempt, t Trial) error {
+func checkPieces(p *record.Attempt, said *acts.Fit, t Trial) error {
 	drawer, err := drawerOf(p)
 	if err != nil {
 		return err
@@ -66,12 +68,12 @@ func checkPieces(p *record.Attempt, t Trial) error {
 		return err
 	}
 	var faults input.Fields
-	var pack []record.Piece
-	for i, piece := range p.Draft.Pack {
+	var pack []acts.Piece
+	for i, piece := range said.Pack {
 		piece.Drawer = ""
 		at := input.Index("pack", i)
 		checkPiece(piece, &faults, at, stock)
-		if slices.ContainsFunc(p.Draft.Pack[:i], func(x record.Piece) bool {
+		if slices.ContainsFunc(said.Pack[:i], func(x acts.Piece) bool {
 			return samePiece(x, piece) &&
 				x.Loose == piece.Loose
 		}) {
@@ -93,17 +95,17 @@ func checkPieces(p *record.Attempt, t Trial) error {
 			pack = append(pack, piece)
 		}
 	}
-	p.Draft.Pack = pack
+	said.Pack = pack
 	return faults.Err()
 }
 
 // same tells two pieces of one size.
-func samePiece(piece record.Piece, x record.Piece) bool {
+func samePiece(piece acts.Piece, x acts.Piece) bool {
 	return piece.Thickness.String() == x.Thickness.String()
 }
 
 // check holds a piece that is to be fitted against what could be.
-func checkPiece(piece record.Piece, faults *input.Fields, at string, stock record.Drawer) {
+func checkPiece(piece acts.Piece, faults *input.Fields, at string, stock record.Drawer) {
 	size := float64(piece.Thickness.SI())
 	j := slices.IndexFunc(
 		stock, func(s shim.StockItem) bool { return s.Thickness.String() == piece.Thickness.String() },
@@ -136,14 +138,14 @@ func drawerOf(p *record.Attempt) (string, error) {
 }
 
 // expect keeps with the fit what the last result promised for this pack.
-func expect(p *record.Attempt, trials []Trial, t Trial) error {
+func expect(p *record.Attempt, fitted []acts.Piece, trials []Trial, t Trial) error {
 	if t.Result == nil && p.Draft.Item.Trial == t.Number && len(trials) > 1 {
 		t = trials[len(trials)-2]
 	}
 	var last struct {
 		Method string `json:"method"`
 		Packs  []struct {
-			Pieces []record.Piece  `json:"pieces"`
+			Pieces []acts.Piece    `json:"pieces"`
 			Float  json.RawMessage `json:"float"`
 		} `json:"packs"`
 	}
@@ -151,14 +153,14 @@ func expect(p *record.Attempt, trials []Trial, t Trial) error {
 		return nil
 	}
 	for _, pack := range last.Packs {
-		if samePack(pack.Pieces, p.Draft.Pack) {
+		if samePack(pack.Pieces, fitted) {
 			return p.KeepResult(last.Method, map[string]json.RawMessage{"float": pack.Float})
 		}
 	}
 	return nil
 }
 
-func samePack(a, b []record.Piece) bool {
+func samePack(a, b []acts.Piece) bool {
 	count := map[string]int{}
 	for _, p := range a {
 		count[p.Thickness.String()] += p.Count
@@ -176,9 +178,9 @@ func samePack(a, b []record.Piece) bool {
 
 // move books the pieces of the old pack back and those of the new one out.
 // What came out of no drawer goes back into none.
-func moveShims(p *record.Attempt, before, after []record.Piece) {
+func moveShims(p *record.Attempt, before, after []acts.Piece) {
 	change := map[record.Move]int{}
-	book := func(pack []record.Piece, sign int) {
+	book := func(pack []acts.Piece, sign int) {
 		for _, x := range pack {
 			if !x.Loose {
 				change[record.Move{Drawer: cmp.Or(x.Drawer, p.Step.Measure.Drawer),

@@ -8,6 +8,7 @@ import (
 	"handwerk/book"
 	"handwerk/core/driveline"
 	"handwerk/core/input"
+	"handwerk/workshop/acts"
 	"handwerk/workshop/record"
 	"handwerk/workshop/say"
 	"handwerk/workshop/shop"
@@ -33,6 +34,7 @@ const (
 // seen checks a free observation and gives it its place. What it names is
 // checked by the calculator, with the rest.
 func placeSeen(p *record.Attempt, t Trial, item string) error {
+	said := record.Saying[acts.Reading](p)
 	n := 1
 	for _, e := range t.Asked {
 		if digits, free := strings.CutPrefix(e.Item.Ask(), seen+"-"); free {
@@ -49,13 +51,13 @@ func placeSeen(p *record.Attempt, t Trial, item string) error {
 		p.Draft.Item = record.Place{Trial: t.Number, Name: seen + "-" + say.Itoa(n)}
 	}
 	var o driveline.Observation
-	if err := input.Decode(p.Draft.Figure, &o); err != nil {
+	if err := input.Decode(said.Figure, &o); err != nil {
 		return input.Below("figure", err)
 	}
-	if n := utf8.RuneCountInString(o.Says); n == 0 || n > mostSeenWords || len(p.Draft.Figure) > shop.MaxFigure {
+	if n := utf8.RuneCountInString(o.Says); n == 0 || n > mostSeenWords || len(said.Figure) > shop.MaxFigure {
 		return input.At("figure.says", "what was done and seen, up to 300 characters", "missing or too long")
 	}
-	if p.Draft.Value.IsSaid() || p.Draft.Outcome != "" {
+	if said.Value.IsSaid() || said.Outcome != "" {
 		return input.At("figure", "the observation alone", "a value or an outcome stands beside it")
 	}
 	return seenThere(p, t)
@@ -68,7 +70,9 @@ func seenThere(p *record.Attempt, t Trial) error {
 	if err != nil || in["members"] == nil {
 		return err // nobody knows the line
 	}
-	raw, err := json.Marshal(map[string]any{"members": in["members"], "observations": []any{p.Draft.Figure}})
+	raw, err := json.Marshal(
+		map[string]any{"members": in["members"], "observations": []any{record.Saying[acts.Reading](p).Figure}},
+	)
 	if err != nil {
 		return err
 	}
@@ -86,7 +90,7 @@ func (t Trial) alsoSeen(in map[string]any) (map[string]any, error) {
 	var more []any
 	for _, e := range t.Asked {
 		if isSeen(e.Item) {
-			more = append(more, e.Said().Figure)
+			more = append(more, record.As[acts.Reading](&e).Figure)
 		}
 	}
 	if len(more) == 0 {
@@ -110,7 +114,7 @@ func (t Trial) alsoSeen(in map[string]any) (map[string]any, error) {
 	return in, nil
 }
 
-func seenWords(b record.Body) string {
+func seenWords(b *acts.Reading) string {
 	var o driveline.Observation
 	_ = json.Unmarshal(b.Figure, &o) // written by this package only
 	return "also seen: " + o.Says

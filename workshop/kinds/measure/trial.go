@@ -8,6 +8,7 @@ import (
 	"handwerk/core/input"
 	"handwerk/core/metrology"
 	"handwerk/core/quantity"
+	"handwerk/workshop/acts"
 	"handwerk/workshop/record"
 	"handwerk/workshop/say"
 	"handwerk/workshop/shop"
@@ -17,7 +18,7 @@ import (
 // expected of it, the answers and readings, and what they mean.
 type Trial struct {
 	Number   int               `json:"number"`
-	Pack     []record.Piece    `json:"pack"`
+	Pack     []acts.Piece      `json:"pack"`
 	Sum      quantity.Any      `json:"sum,omitzero"`
 	Changed  string            `json:"changed,omitempty"` // what was changed before this trial
 	Expected json.RawMessage   `json:"expected,omitempty"`
@@ -45,21 +46,21 @@ func trialsBut(s *record.State, step *record.Step, id string) []Trial {
 		last := len(trials)
 		switch {
 		case e.ID == id:
-		case e.Act == record.ActFit && e.Item.Trial == last:
-			t, said := &trials[last-1], e.Said()
+		case e.Is(acts.Fit{}) && e.Item.Trial == last:
+			t, said := &trials[last-1], record.As[acts.Fit](e)
 			t.Pack, t.Sum = said.Pack, sumOf(said.Pack, step.Measure.StartPack)
 			if e.Result != nil {
 				t.Expected = e.Result
 			}
-		case e.Act == record.ActFit:
-			t, said := newTrial(last+1, step), e.Said()
+		case e.Is(acts.Fit{}):
+			t, said := newTrial(last+1, step), record.As[acts.Fit](e)
 			t.Pack, t.Sum, t.Expected = said.Pack, sumOf(said.Pack, t.Sum), e.Result
 			trials = append(trials, t)
-		case e.Act == record.ActAgain:
+		case e.Is(acts.Again{}):
 			t := newTrial(last+1, step)
-			t.Pack, t.Sum, t.Changed = trials[last-1].Pack, trials[last-1].Sum, e.Said().Reason
+			t.Pack, t.Sum, t.Changed = trials[last-1].Pack, trials[last-1].Sum, acts.Reason(e.Said())
 			trials = append(trials, t)
-		case e.Act == record.ActReckon && e.Item.Trial > last:
+		case e.Is(acts.Reckon{}) && e.Item.Trial > last:
 			trials = append(trials, newTrial(last+1, step))
 		}
 	}
@@ -71,7 +72,7 @@ func trialsBut(s *record.State, step *record.Step, id string) []Trial {
 
 // packBefore is the pack that stands in the place from an earlier measurement of
 // it: the float as it will run begins from what the trial assembly was fitted with.
-func packBefore(s *record.State, step *record.Step, first Trial) ([]record.Piece, quantity.Any) {
+func packBefore(s *record.State, step *record.Step, first Trial) ([]acts.Piece, quantity.Any) {
 	if step.Measure.Drawer == "" {
 		return first.Pack, first.Sum
 	}
@@ -92,7 +93,7 @@ func fitsTheSame(s *record.Step, x *record.Step) bool {
 }
 
 func newTrial(n int, step *record.Step) Trial {
-	return Trial{Number: n, Pack: []record.Piece{}, Sum: step.Measure.StartPack, Readings: []record.Entry{},
+	return Trial{Number: n, Pack: []acts.Piece{}, Sum: step.Measure.StartPack, Readings: []record.Entry{},
 		Asked: []record.Entry{}}
 }
 
@@ -104,13 +105,13 @@ func (t *Trial) collect(st record.StepLog, step *record.Step) {
 			continue
 		}
 		switch {
-		case e.Act == record.ActAccept:
-			t.Accepted = e.Said().Reason
-		case e.Act == record.ActReckon:
+		case e.Is(acts.Accept{}):
+			t.Accepted = acts.Reason(e.Said())
+		case e.Is(acts.Reckon{}):
 			t.Result, t.Verdict, t.at = e.Result, e.Verdict, e.Seq
-		case e.Act == record.ActReading && e.Item.Ask() == "":
+		case e.Is(acts.Reading{}) && e.Item.Ask() == "":
 			t.Readings = append(t.Readings, *e)
-		case e.Act == record.ActReading:
+		case e.Is(acts.Reading{}):
 			t.Asked = append(t.Asked, *e)
 		}
 	}
@@ -119,7 +120,7 @@ func (t *Trial) collect(st record.StepLog, step *record.Step) {
 		return
 	}
 	for e := range st.Each(st.Computed) {
-		if e.Act != record.ActFit && e.Item.Trial == t.Number {
+		if !e.Is(acts.Fit{}) && e.Item.Trial == t.Number {
 			t.Result, t.Verdict, t.at = e.Result, e.Verdict, e.Seq
 		}
 	}
@@ -188,24 +189,21 @@ func changedSince(s *record.State, step *record.Step, seq int) string {
 	return s.FigureSince(step, seq)
 }
 
-func acceptMeasure(p *record.Attempt) error {
+// acceptAsItIs takes a trial although it is out.
+func acceptAsItIs(p *record.Attempt) error {
 	trials := Trials(p.State, p.Step)
 	t := trials[len(trials)-1]
-	switch p.Draft.Act {
-	case record.ActFit:
-		return acceptFit(p, trials)
-	case record.ActAgain:
-		return acceptAgain(p, t)
-	case record.ActReckon:
-		return acceptReckon(p, t)
-	case record.ActAccept:
-		p.Draft.Item = record.Place{Trial: t.Number}
-		if t.Result == nil || len(t.Readings) < p.Step.Measure.MinReadings {
-			return say.Refuse(say.Conflict, say.MeasureFirst, p.State.NeedWords(p.Step, needsMeasure(p.State, p.Step)))
-		}
-		return p.WantReason("why it may stay as it is")
+	p.Draft.Item = record.Place{Trial: t.Number}
+	if t.Result == nil || len(t.Readings) < p.Step.Measure.MinReadings {
+		return say.Refuse(say.Conflict, say.MeasureFirst, p.State.NeedWords(p.Step, needsMeasure(p.State, p.Step)))
 	}
-	if err := KnownInstrument(p); err != nil {
+	return p.WantReason("why it may stay as it is")
+}
+
+func acceptReading(p *record.Attempt) error {
+	trials, said := Trials(p.State, p.Step), record.Saying[acts.Reading](p)
+	t := trials[len(trials)-1]
+	if err := KnownInstrument(p, &said.Read); err != nil {
 		return err
 	}
 	if p.Old != nil {
@@ -219,17 +217,16 @@ func acceptMeasure(p *record.Attempt) error {
 	if err != nil {
 		return err
 	}
-	if len(p.Draft.Figure) > 0 && !isSeen(p.Draft.Item) {
+	if len(said.Figure) > 0 && !isSeen(p.Draft.Item) {
 		return input.At("figure", "nothing: a value or an outcome", "this is not a free observation")
 	}
-	if ask == "" && !p.Draft.Value.IsSaid() {
+	if ask == "" && !said.Value.IsSaid() {
 		return input.At("value", "a reading with its unit", "missing")
 	}
-	if ask == "" && p.Draft.Outcome != "" {
+	if ask == "" && said.Outcome != "" {
 		return input.At("outcome", "value: a reading", "a reading has no outcome")
 	}
-	return computeTrials(p, trials, t.with(record.Entry{Act: record.ActReading, Item: p.Draft.Item,
-		Decoded: &p.Draft.Body}), ask)
+	return computeTrials(p, trials, t.with(record.Entry{Act: said.Name(), Item: p.Draft.Item}.Saying(said)), ask)
 }
 
 // place gives the new entry its item: an answer to an ask, or the next reading.
@@ -266,43 +263,46 @@ func placeReading(p *record.Attempt, t Trial) (ask string, err error) {
 // answers checks that the draft says what an ask wants.
 func checkAnswer(p *record.Attempt, a book.Ask) error {
 	if len(a.Choices) > 0 {
-		if p.Draft.Value.IsSaid() {
+		if acts.ValueOf(p.Draft.Says).Value.IsSaid() {
 			return input.At("value", "outcome: one of the choices", "%q is chosen, not measured", a.Text)
 		}
 		return p.WantOutcome(say.IDs(a.Choices, func(x book.AskChoice) string { return x.ID })...)
 	}
-	if p.Draft.Outcome != "" {
+	if acts.OutcomeOf(p.Draft.Says) != "" {
 		return input.At("outcome", "value: a quantity", "%q is measured, not chosen", a.Text)
 	}
 	u, _ := quantity.UnitNamed(a.Unit)
 	return p.WantValue(u.Dimension)
 }
 
-func KnownInstrument(p *record.Attempt) error {
-	if p.Draft.Instrument == "" {
+// KnownInstrument: what was read with is a gauge of this shop.
+func KnownInstrument(p *record.Attempt, with *acts.Read) error {
+	if with.Instrument == "" {
 		return nil
 	}
 	gauges, err := p.Ledger.GaugesFor(p.Step)
 	if err != nil {
 		return err
 	}
-	i := slices.IndexFunc(gauges, func(g shop.Gauge) bool { return g.ID == p.Draft.Instrument })
+	i := slices.IndexFunc(gauges, func(g shop.Gauge) bool { return g.ID == with.Instrument })
 	if i < 0 {
 		kind := "gauge"
 		if p.Step.Measure != nil {
 			kind = p.Step.Measure.Gauge
 		}
 		return input.At("instrument", say.ListOf(gauges, func(g shop.Gauge) string { return g.ID }),
-			"%q is no %s of this shop", p.Draft.Instrument, kind)
+			"%q is no %s of this shop", with.Instrument, kind)
 	}
 	if copied, ok := p.Ledger.Plan.Instrument(gauges[i].ID); !ok || (shop.Gauge{Instrument: copied}) != gauges[i] {
-		p.Draft.Gauge = &gauges[i]
+		with.Gauge = &gauges[i]
 	}
 	return nil
 }
 
 // acceptAgain begins another trial after something was changed.
-func acceptAgain(p *record.Attempt, t Trial) error {
+func acceptAgain(p *record.Attempt) error {
+	trials := Trials(p.State, p.Step)
+	t := trials[len(trials)-1]
 	if p.Old != nil {
 		return say.Refuse(say.Conflict, say.TrialNotCorrected)
 	}
@@ -315,7 +315,9 @@ func acceptAgain(p *record.Attempt, t Trial) error {
 
 // acceptReckon works out a step that asks for nothing of its own, or one that
 // was read before its figures were known.
-func acceptReckon(p *record.Attempt, t Trial) error {
+func acceptReckon(p *record.Attempt) error {
+	trials := Trials(p.State, p.Step)
+	t := trials[len(trials)-1]
 	waits := t.Result == nil && t.asksLeft(p.Step) == 0 && len(t.Readings) >= p.Step.Measure.MinReadings
 	if (!p.Step.Measure.Reckons() && !waits) || p.Old != nil {
 		return input.At("act", "reading, again, accept", "this step works itself out from what is read")
@@ -324,7 +326,7 @@ func acceptReckon(p *record.Attempt, t Trial) error {
 		t = newTrial(t.Number+1, p.Step)
 	}
 	p.Draft.Item = record.Place{Trial: t.Number}
-	return computeTrials(p, Trials(p.State, p.Step), t, "")
+	return computeTrials(p, trials, t, "")
 }
 
 // with is the trial with one more entry.
@@ -345,25 +347,26 @@ func (t Trial) without(id string) Trial {
 	return t
 }
 
-// strikeMeasure withdraws a reading, a fit or a trial and computes what is left.
-func strikeMeasure(p *record.Attempt) error {
+// strikeReading withdraws a reading and computes what is left.
+func strikeReading(p *record.Attempt) error {
+	trials := Trials(p.State, p.Step)
+	n := p.Old.Item.Trial
+	if n < 1 || n > len(trials) {
+		return say.Refuse(say.Conflict, say.TrialStruck)
+	}
+	return computeTrials(p, trials, trials[n-1].without(p.Old.ID), "")
+}
+
+// strikeTrial withdraws a fit, or another trial in which nothing was read.
+func strikeTrial(p *record.Attempt) error {
 	trials := Trials(p.State, p.Step)
 	last := trials[len(trials)-1]
-	switch p.Old.Act {
-	case record.ActReading:
-		n := p.Old.Item.Trial
-		if n < 1 || n > len(trials) {
-			return say.Refuse(say.Conflict, say.TrialStruck)
-		}
-		return computeTrials(p, trials, trials[n-1].without(p.Old.ID), "")
-	case record.ActFit, record.ActAgain:
-		if last.Number != p.Old.Item.Trial || len(last.Readings)+len(last.Asked) > 0 {
-			return say.Refuse(say.Conflict, say.PackMeasured)
-		}
-		if p.Old.Act == record.ActFit {
-			without := trialsBut(p.State, p.Step, p.Old.ID)
-			moveShims(p, last.Pack, without[len(without)-1].Pack)
-		}
+	if last.Number != p.Old.Item.Trial || len(last.Readings)+len(last.Asked) > 0 {
+		return say.Refuse(say.Conflict, say.PackMeasured)
+	}
+	if p.Old.Is(acts.Fit{}) {
+		without := trialsBut(p.State, p.Step, p.Old.ID)
+		moveShims(p, last.Pack, without[len(without)-1].Pack)
 	}
 	return nil
 }

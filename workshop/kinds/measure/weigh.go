@@ -7,6 +7,7 @@ import (
 
 	"handwerk/book"
 	"handwerk/core/input"
+	"handwerk/workshop/acts"
 	"handwerk/workshop/record"
 )
 
@@ -84,7 +85,7 @@ func WhatItLacks(s *record.State, step *record.Step, w record.Weighing) string {
 
 // keepWeighed puts what was worked out into the entry of the choice.
 func KeepWeighed(p *record.Attempt) error {
-	if len(p.Step.Weighings) == 0 || p.Result != nil || p.Draft.Act != record.ActDecision {
+	if len(p.Step.Weighings) == 0 || p.Result != nil || !p.Is(acts.Decision{}) {
 		return nil
 	}
 	views, err := Weigh(p)

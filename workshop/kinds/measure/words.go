@@ -7,31 +7,30 @@ import (
 
 	"handwerk/book"
 	"handwerk/core/quantity"
+	"handwerk/workshop/acts"
 	"handwerk/workshop/record"
 	"handwerk/workshop/say"
 )
 
 // What a measuring step says: what was read, and what it came to.
 
-func measureWords(s *record.State, step *record.Step, e *record.Entry) string {
-	b := e.Said()
-	switch e.Act {
-	case record.ActFit:
-		if len(b.Pack) > 0 && !slices.ContainsFunc(b.Pack, func(x record.Piece) bool { return !x.Loose }) {
-			return "in there now: " + record.PackWords(b.Pack)
-		}
-		return "fitted " + record.PackWords(b.Pack)
-	case record.ActAgain:
-		return record.WithReason("changed, to be measured again", b)
-	case record.ActReckon:
-		if says := say.SaysOf(e.Result); says != "" {
-			return "worked out: " + says
-		}
-		return "worked out"
-	case record.ActAccept:
-		return record.WithReason("accepted as it is", b)
+func fitWords(_ *record.State, _ *record.Step, e *record.Entry) string {
+	pack := record.As[acts.Fit](e).Pack
+	if len(pack) > 0 && !slices.ContainsFunc(pack, func(x acts.Piece) bool { return !x.Loose }) {
+		return "in there now: " + record.PackWords(pack)
 	}
-	words := readingWords(step, e.Item, b)
+	return "fitted " + record.PackWords(pack)
+}
+
+func reckonWords(_ *record.State, _ *record.Step, e *record.Entry) string {
+	if says := say.SaysOf(e.Result); says != "" {
+		return "worked out: " + says
+	}
+	return "worked out"
+}
+
+func readingSaid(s *record.State, step *record.Step, e *record.Entry) string {
+	words := readingWords(step, e.Item, record.As[acts.Reading](e))
 	words += s.GaugeWords(*e)
 	if mean := meanWords(e.Result); mean != "" && e.Item.Ask() == "" {
 		words += "; " + mean
@@ -70,7 +69,7 @@ func meanWords(result json.RawMessage) string {
 }
 
 // readingWords says a reading, or the answer to what was asked.
-func readingWords(step *record.Step, at record.Place, b record.Body) string {
+func readingWords(step *record.Step, at record.Place, b *acts.Reading) string {
 	if isSeen(at) {
 		return seenWords(b)
 	}
@@ -78,13 +77,13 @@ func readingWords(step *record.Step, at record.Place, b record.Body) string {
 		switch {
 		case a.ID != at.Ask():
 		case len(a.Choices) == 0:
-			return a.Text + ": " + b.ValueWords()
+			return a.Text + ": " + b.Words()
 		default:
 			return a.Text + ": " + say.NameOf(a.Choices, b.Outcome,
 				func(x book.AskChoice) (string, string) { return x.ID, x.Text })
 		}
 	}
-	return "read " + b.ValueWords()
+	return "read " + b.Words()
 }
 
 // measuredAgain tells that a later step measures the same pack, as it will run.

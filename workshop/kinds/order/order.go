@@ -12,6 +12,7 @@ import (
 	"handwerk/book"
 	"handwerk/core/input"
 	"handwerk/core/supply"
+	"handwerk/workshop/acts"
 	"handwerk/workshop/buying"
 	"handwerk/workshop/kinds/measure"
 	"handwerk/workshop/record"
@@ -26,46 +27,92 @@ var Kind = record.Kind{
 		Wants:   measure.WeighsWant,
 		Misfits: measure.WeighsMisfit,
 	},
-	Takes: []record.Act{record.ActWanted, record.ActOrdered, record.ActCame, record.ActDecision},
+	Takes: []*record.Act{
+		{Act: acts.Wanted{}, Accept: acceptWanted, Says: wantedWords, Paper: unpriced(wantedWords), Many: true},
+		{Act: acts.Ordered{}, Accept: acceptOrdered, Says: orderedWords, Paper: unpriced(orderedWords), Many: true},
+		{
+			Act:    acts.Came{},
+			Accept: acceptCame,
+			Strike: strikeCame,
+			Says:   cameWords,
+			Paper:  unpriced(cameWords),
+			Many:   true,
+		},
+		{Act: acts.Decision{}, Accept: acceptWay, Says: wayTakenWords},
+	},
 	Needs: needsOrder,
 	Open: func(*record.State, *record.Step, time.Time) []record.OpenAct {
-		return []record.OpenAct{{Act: record.ActWanted}, {Act: record.ActOrdered}, {Act: record.ActCame},
-			{Act: record.ActDecision}}
+		return []record.OpenAct{
+			record.MayDo(
+				acts.Wanted{},
+			),
+			record.MayDo(acts.Ordered{}),
+			record.MayDo(acts.Came{}),
+			record.MayDo(acts.Decision{}),
+		}
 	},
-	Accept: acceptOrder,
-	Strike: strikeOrder,
-	View:   viewOrder,
-	Usual:  usualOrder,
-	Says:   orderWords,
-	Lists:  true,
-	Leans:  whatIsBoughtFor,
-	Empty:  func() record.StepView { return &OrderStep{} },
+	View:  viewOrder,
+	Usual: usualOrder,
+	Lists: true,
+	Leans: whatIsBoughtFor,
+	Empty: func() record.StepView { return &OrderStep{} },
 }
 
 // usualOrder: all that is to come is here and like the old.
 func usualOrder(v record.StepView) record.Draft {
 	x := v.(*OrderStep)
-	var lines []record.OrderLine
+	var lines []acts.OrderLine
 	for _, g := range x.Groups {
 		for _, l := range g.Lines {
 			inKit := g.Kit != "" && l.Line != g.Kit
 			if l.Asked && !inKit && l.State != buying.LineHere && l.State != buying.LineFitted &&
 				l.State != buying.LineNotNeeded {
-				lines = append(lines, record.OrderLine{Line: l.Line, Outcome: buying.Fits})
+				lines = append(lines, acts.OrderLine{Line: l.Line, Outcome: buying.Fits})
 			}
 		}
 	}
 	if len(lines) == 0 {
-		return record.Draft{Act: record.ActDecision, Body: record.Body{Outcome: buying.NothingComes}}
+		return record.Draft{Says: &acts.Decision{Outcome: buying.NothingComes}}
 	}
-	return record.Draft{Act: record.ActCame, Body: record.Body{Lines: lines}}
+	return record.Draft{Says: &acts.Came{Lines: lines}}
 }
 
-func orderWords(s *record.State, step *record.Step, e *record.Entry) string {
-	b := e.Said()
-	if e.Act == record.ActDecision {
-		return record.WithReason(wayNamed(s, b.Outcome), b)
+func wayTakenWords(s *record.State, _ *record.Step, e *record.Entry) string {
+	said := record.As[acts.Decision](e)
+	return record.WithReason(wayNamed(s, said.Outcome), said)
+}
+
+func wantedWords(s *record.State, step *record.Step, e *record.Entry) string {
+	return "on the list: " + linesWords(s, step, e)
+}
+
+func cameWords(s *record.State, step *record.Step, e *record.Entry) string {
+	return "came in: " + linesWords(s, step, e)
+}
+
+func orderedWords(s *record.State, step *record.Step, e *record.Entry) string {
+	said, list := record.As[acts.Ordered](e), linesWords(s, step, e)
+	if said.Due != "" {
+		return fmt.Sprintf("ordered from %s for %s: %s", said.Supplier, say.DayWords(said.Due), list)
 	}
+	return fmt.Sprintf("ordered from %s: %s", said.Supplier, list)
+}
+
+// unpriced are the words for the customer's paper: what the house pays is no matter of it.
+func unpriced(words func(*record.State, *record.Step, *record.Entry) string) func(*record.State, *record.Step,
+	*record.Entry) string {
+	return func(s *record.State, step *record.Step, e *record.Entry) string {
+		said := acts.Copy(e.Said())
+		acts.SetLines(said, func(o acts.OrderLine) acts.OrderLine {
+			o.Price, o.Deposit = nil, nil
+			return o
+		})
+		plain := e.Saying(said)
+		return words(s, step, &plain)
+	}
+}
+
+func linesWords(s *record.State, step *record.Step, e *record.Entry) string {
 	names := map[string]string{}
 	for _, p := range buying.PartsOf(s, step).Lines {
 		names[p.Line] = p.Name
@@ -73,20 +120,11 @@ func orderWords(s *record.State, step *record.Step, e *record.Entry) string {
 	for _, k := range s.On.Sheet.Kits {
 		names[buying.KitPrefix+k.ID] = k.Name
 	}
-	words := make([]string, len(b.Lines))
-	for i, o := range b.Lines {
-		words[i] = lineWords(o, cmp.Or(names[o.Line], o.Name, o.Line))
+	var words []string
+	for _, o := range acts.LinesOf(e.Said()) {
+		words = append(words, lineWords(o, cmp.Or(names[o.Line], o.Name, o.Line)))
 	}
-	list := strings.Join(words, "; ")
-	switch {
-	case e.Act == record.ActWanted:
-		return "on the list: " + list
-	case e.Act == record.ActCame:
-		return "came in: " + list
-	case b.Due != "":
-		return fmt.Sprintf("ordered from %s for %s: %s", b.Supplier, say.DayWords(b.Due), list)
-	}
-	return fmt.Sprintf("ordered from %s: %s", b.Supplier, list)
+	return strings.Join(words, "; ")
 }
 
 func wayNamed(s *record.State, id string) string {
@@ -111,7 +149,7 @@ var lineOutcomes = map[string]string{
 	buying.DepositBack: "the old one is back, deposit returned",
 }
 
-func lineWords(o record.OrderLine, name string) string {
+func lineWords(o acts.OrderLine, name string) string {
 	if o.Pieces > 1 {
 		name = fmt.Sprintf("%d %s", o.Pieces, name)
 	}

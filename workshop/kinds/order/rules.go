@@ -11,6 +11,7 @@ import (
 	"handwerk/core/metrology"
 	"handwerk/core/shim"
 	"handwerk/core/supply"
+	"handwerk/workshop/acts"
 	"handwerk/workshop/buying"
 	"handwerk/workshop/kinds/decide"
 	"handwerk/workshop/kinds/measure"
@@ -25,82 +26,118 @@ const (
 	mostCompared   = 20
 )
 
-func acceptOrder(p *record.Attempt) error {
+// acceptWay takes a way of buying, or that nothing has to come.
+func acceptWay(p *record.Attempt) error {
 	p.Draft.Item = record.Place{}
-	l := buying.PartsOf(p.State, p.Step)
-	c := buying.PurchaseOf(p.State, l)
-	if p.Draft.Act == record.ActDecision {
-		ids := []string{buying.WaySingles, buying.NothingComes}
-		for _, w := range c.Ways {
-			if w.ID != "" {
-				ids = append(ids, w.ID)
-			}
+	said, l := record.Saying[acts.Decision](p), buying.PartsOf(p.State, p.Step)
+	ids := []string{buying.WaySingles, buying.NothingComes}
+	for _, w := range buying.PurchaseOf(p.State, l).Ways {
+		if w.ID != "" {
+			ids = append(ids, w.ID)
 		}
-		if err := p.WantOutcome(ids...); err != nil {
+	}
+	if err := p.WantOutcome(ids...); err != nil {
+		return err
+	}
+	if said.Outcome == buying.NothingComes {
+		if err := nothingComes(p, said, l); err != nil {
 			return err
 		}
-		if p.Draft.Outcome == buying.NothingComes {
-			if err := nothingComes(p, l); err != nil {
-				return err
-			}
-		}
-		return measure.KeepWeighed(p)
 	}
-	var faults input.Fields
-	if n := len(p.Draft.Lines); n == 0 || n > mostOrderLines {
+	return measure.KeepWeighed(p)
+}
+
+func acceptWanted(p *record.Attempt) error {
+	said := record.Saying[acts.Wanted](p)
+	faults := eachLine(p, said.Lines, func(at string, o *acts.OrderLine, known *buying.ListPart, _ *buying.Purchase) (
+		faults input.Fields) {
+		if known == nil && o.Line != "" {
+			faults.Add(at+".line", "a line of the list", "%q is none", o.Line)
+			return faults
+		}
+		checkWanted(p, said, &faults, at, o, known)
+		return faults
+	})
+	return faults.Err()
+}
+
+func acceptOrdered(p *record.Attempt) error {
+	said := record.Saying[acts.Ordered](p)
+	faults := eachLine(p, said.Lines, func(at string, o *acts.OrderLine, known *buying.ListPart, _ *buying.Purchase) (
+		faults input.Fields) {
+		if known == nil {
+			faults.Add(at+".line", "a line of the list", "%q is none", o.Line)
+			return faults
+		}
+		checkOrdered(p, &faults, at, o, known)
+		return faults
+	})
+	if len(said.Lines) > 0 && len(said.Lines) <= mostOrderLines {
+		checkWhen(p, said, &faults)
+	}
+	return faults.Err()
+}
+
+func acceptCame(p *record.Attempt) error {
+	faults := eachLine(p, record.Saying[acts.Came](p).Lines, func(at string, o *acts.OrderLine, known *buying.ListPart,
+		c *buying.Purchase) (faults input.Fields) {
+		if known == nil {
+			faults.Add(at+".line", "a line of the list", "%q is none", o.Line)
+			return faults
+		}
+		checkCame(p, &faults, at, o, known, c)
+		return faults
+	})
+	return faults.Err()
+}
+
+// eachLine checks what any line may have, and each as its act wants it.
+func eachLine(p *record.Attempt, lines []acts.OrderLine, check func(string, *acts.OrderLine, *buying.ListPart,
+	*buying.Purchase) input.Fields) (faults input.Fields) {
+	p.Draft.Item = record.Place{}
+	c := buying.PurchaseOf(p.State, buying.PartsOf(p.State, p.Step))
+	if n := len(lines); n == 0 || n > mostOrderLines {
 		faults.Add("lines", fmt.Sprintf("one to %d lines", mostOrderLines), "%d of them", n)
-		return faults.Err()
+		return faults
 	}
 	seen := map[string]bool{}
-	for i := range p.Draft.Lines {
-		at, line := input.Index("lines", i), &p.Draft.Lines[i]
+	for i := range lines {
+		at, line := input.Index("lines", i), &lines[i]
 		if line.Line != "" && seen[line.Line] {
 			faults.Add(at+".line", "each line once", "%q stands twice", line.Line)
 		}
 		seen[line.Line] = true
 		checkTexts(line, &faults, at)
-		if len(line.Sent) > 0 && p.Draft.Act != record.ActOrdered {
-			faults.Add(at+".sent", "nothing, until it goes out", "nothing is sent out with %q", p.Draft.Act)
+		if len(line.Sent) > 0 && !p.Is(acts.Ordered{}) {
+			faults.Add(at+".sent", "nothing, until it goes out", "nothing is sent out with %q", p.Draft.Says.Name())
 		}
-		switch known := c.Line(line.Line); {
-		case known == nil && (p.Draft.Act != record.ActWanted || line.Line != ""):
-			faults.Add(at+".line", "a line of the list", "%q is none", line.Line)
-		case p.Draft.Act == record.ActWanted:
-			checkWanted(p, &faults, at, line, known)
-		case p.Draft.Act == record.ActOrdered:
-			checkOrdered(p, &faults, at, line, known)
-		default:
-			checkCame(p, &faults, at, line, known, c)
-		}
+		faults = append(faults, check(at, line, c.Line(line.Line), c)...)
 	}
-	if p.Draft.Act == record.ActOrdered {
-		checkWhen(p, &faults)
-	}
-	return faults.Err()
+	return faults
 }
 
 // nothingComes: what stands open now need not come, and says why; what is asked
 // for afterwards is asked for.
-func nothingComes(p *record.Attempt, l *buying.PartsList) error {
-	var before []record.OrderLine
+func nothingComes(p *record.Attempt, said *acts.Decision, l *buying.PartsList) error {
+	var before []acts.OrderLine
 	if p.Old != nil {
-		before = p.Old.Said().Lines // the entry it corrects left these away
+		before = acts.LinesOf(p.Old.Said()) // the entry it corrects left these away
 	}
 	for _, x := range l.Lines {
-		left := slices.ContainsFunc(before, func(o record.OrderLine) bool { return o.Line == x.Line })
+		left := slices.ContainsFunc(before, func(o acts.OrderLine) bool { return o.Line == x.Line })
 		if (x.IsOpen() || left) && !strings.HasPrefix(x.Line, buying.KitPrefix) {
-			p.Draft.Lines = append(p.Draft.Lines, record.OrderLine{Line: x.Line, Outcome: buying.NotNeeded,
-				Reason: p.Draft.Reason})
+			said.Lines = append(said.Lines, acts.OrderLine{Line: x.Line, Outcome: buying.NotNeeded,
+				Reason: said.Reason})
 		}
 	}
-	if len(p.Draft.Lines) == 0 {
+	if len(said.Lines) == 0 {
 		return nil
 	}
 	return p.WantReason("why what is on the list need not come")
 }
 
 // plain checks the texts and figures that any line may have.
-func checkTexts(o *record.OrderLine, faults *input.Fields, at string) {
+func checkTexts(o *acts.OrderLine, faults *input.Fields, at string) {
 	for _, t := range []struct {
 		name string
 		text *string
@@ -124,7 +161,14 @@ func checkTexts(o *record.OrderLine, faults *input.Fields, at string) {
 }
 
 // wanted: a line is put on the list, known better, or not needed.
-func checkWanted(p *record.Attempt, faults *input.Fields, at string, o *record.OrderLine, known *buying.ListPart) {
+func checkWanted(
+	p *record.Attempt,
+	said *acts.Wanted,
+	faults *input.Fields,
+	at string,
+	o *acts.OrderLine,
+	known *buying.ListPart,
+) {
 	if !slices.Contains([]string{"", buying.KindPart, buying.KindSentOut, buying.KindExchange}, o.Kind) {
 		faults.Add(at+".kind", "part, sent-out, exchange", "%q is none", o.Kind)
 	}
@@ -138,7 +182,7 @@ func checkWanted(p *record.Attempt, faults *input.Fields, at string, o *record.O
 		if o.Name == "" {
 			faults.Add(at+".name", "what it is", "a new line needs a name")
 		}
-		o.Line = buying.OwnPrefix + say.Itoa(ownLines(p)+1)
+		o.Line = buying.OwnPrefix + say.Itoa(ownLines(p, said)+1)
 		return
 	}
 	if o.Kind != "" && o.Kind != known.Kind {
@@ -149,8 +193,8 @@ func checkWanted(p *record.Attempt, faults *input.Fields, at string, o *record.O
 
 // ownLines counts the lines somebody put on the list so far, struck ones too: a
 // number is given once.
-func ownLines(p *record.Attempt) (n int) {
-	count := func(lines []record.OrderLine) {
+func ownLines(p *record.Attempt, said *acts.Wanted) (n int) {
+	count := func(lines []acts.OrderLine) {
 		for _, o := range lines {
 			if digits, own := strings.CutPrefix(o.Line, buying.OwnPrefix); own {
 				n = max(n, record.ReadNumber(digits, ""))
@@ -158,15 +202,15 @@ func ownLines(p *record.Attempt) (n int) {
 		}
 	}
 	for _, i := range p.State.At(p.Step).All {
-		if e := p.State.Entries[i]; e.Act == record.ActWanted {
-			count(e.Said().Lines)
+		if e := p.State.Entries[i]; e.Is(acts.Wanted{}) {
+			count(acts.LinesOf(e.Said()))
 		}
 	}
-	count(p.Draft.Lines)
+	count(said.Lines)
 	return n
 }
 
-func checkOrdered(p *record.Attempt, faults *input.Fields, at string, o *record.OrderLine, known *buying.ListPart) {
+func checkOrdered(p *record.Attempt, faults *input.Fields, at string, o *acts.OrderLine, known *buying.ListPart) {
 	if p.Old == nil && !known.IsOpen() {
 		faults.Add(at+".line", "a line that is to be ordered", "%s is %s", known.Name,
 			cmp.Or(known.StateWords(), "not asked for"))
@@ -191,18 +235,18 @@ func checkOrdered(p *record.Attempt, faults *input.Fields, at string, o *record.
 	}
 }
 
-func checkWhen(p *record.Attempt, faults *input.Fields) {
-	if p.Draft.Supplier = strings.TrimSpace(p.Draft.Supplier); p.Draft.Supplier == "" ||
-		utf8.RuneCountInString(p.Draft.Supplier) > say.MostSaid {
+func checkWhen(p *record.Attempt, said *acts.Ordered, faults *input.Fields) {
+	if said.Supplier = strings.TrimSpace(said.Supplier); said.Supplier == "" ||
+		utf8.RuneCountInString(said.Supplier) > say.MostSaid {
 		faults.Add("supplier", "who sends it", "nobody is named, or it is too long")
 	}
-	if p.Draft.Due != "" {
-		p.WantDay(faults)
+	if said.Due != "" {
+		p.WantDay(faults, said.Due)
 	}
 }
 
 // cameIn: a line came in and was held against the old, or its deposit came back.
-func checkCame(p *record.Attempt, faults *input.Fields, at string, o *record.OrderLine, known *buying.ListPart,
+func checkCame(p *record.Attempt, faults *input.Fields, at string, o *acts.OrderLine, known *buying.ListPart,
 	c *buying.Purchase) {
 	if len(o.Compared) > mostCompared {
 		faults.Add(at+".compared", fmt.Sprintf("up to %d interfaces", mostCompared), "%d of them", len(o.Compared))
@@ -244,7 +288,7 @@ func checkCame(p *record.Attempt, faults *input.Fields, at string, o *record.Ord
 	if len(*faults) == 0 {
 		overMoves(p, o.ToDrawer, -1)
 		if p.Old != nil {
-			for _, before := range p.Old.Said().Lines {
+			for _, before := range acts.LinesOf(p.Old.Said()) {
 				if before.Line == o.Line {
 					overMoves(p, before.ToDrawer, 1)
 				}
@@ -261,7 +305,7 @@ func worse(v metrology.Verdict, same bool) metrology.Verdict {
 }
 
 // overOf is what a pack leaves over for a drawer that has a place for it.
-func overOf(p *record.Attempt, line string, c *buying.Purchase) *record.ToDrawer {
+func overOf(p *record.Attempt, line string, c *buying.Purchase) *acts.ToDrawer {
 	for _, b := range c.Way.Buys {
 		if b.Line != line || b.Left == 0 || len(b.Packs) == 0 || b.Packs[0].Drawer == "" || p.Ledger.Drawer == nil {
 			continue
@@ -270,21 +314,21 @@ func overOf(p *record.Attempt, line string, c *buying.Purchase) *record.ToDrawer
 		drawer, err := p.Ledger.Drawer(offer.Drawer)
 		if err == nil && slices.ContainsFunc(drawer,
 			func(x shim.StockItem) bool { return x.Thickness.String() == offer.Size }) {
-			return &record.ToDrawer{Drawer: offer.Drawer, Size: offer.Size, Pieces: b.Left}
+			return &acts.ToDrawer{Drawer: offer.Drawer, Size: offer.Size, Pieces: b.Left}
 		}
 	}
 	return nil
 }
 
-func overMoves(p *record.Attempt, over *record.ToDrawer, sign int) {
+func overMoves(p *record.Attempt, over *acts.ToDrawer, sign int) {
 	if over != nil {
 		p.Moves = append(p.Moves, record.Move{Drawer: over.Drawer, Thickness: over.Size, Count: sign * over.Pieces})
 	}
 }
 
-// strikeOrder takes back out of the drawer what the struck delivery put there.
-func strikeOrder(p *record.Attempt) error {
-	for _, o := range p.Old.Said().Lines {
+// strikeCame takes back out of the drawer what the struck delivery put there.
+func strikeCame(p *record.Attempt) error {
+	for _, o := range acts.LinesOf(p.Old.Said()) {
 		overMoves(p, o.ToDrawer, 1)
 	}
 	return nil

@@ -8,6 +8,7 @@ import (
 
 	"handwerk/book"
 	"handwerk/core/supply"
+	"handwerk/workshop/acts"
 	"handwerk/workshop/buying"
 	"handwerk/workshop/kinds/decide"
 	"handwerk/workshop/kinds/measure"
@@ -60,28 +61,28 @@ type PartsGroup struct {
 
 // PartLine is a line of the list.
 type PartLine struct {
-	Line      string            `json:"line"`
-	Name      string            `json:"name"`
-	Kind      string            `json:"kind" enum:"part,sent-out,exchange"`
-	Why       string            `json:"why"`
-	Pieces    int               `json:"pieces"`
-	Packs     string            `json:"packs"`        // as it is sold: 2 x 10; empty where one by one
-	In        string            `json:"in,omitempty"` // name of the kit that brings it
-	Supplier  string            `json:"supplier"`
-	Price     *float64          `json:"price,omitempty"`
-	Deposit   *float64          `json:"deposit,omitempty"`
-	Lead      *int              `json:"lead_days,omitempty"`
-	State     buying.LineState  `json:"state" enum:"to-order,ordered,here,fitted,back,not-needed"`
-	StateSays string            `json:"state_says"`
-	Due       string            `json:"due,omitempty"`
-	Compare   []string          `json:"compare"` // interfaces the sheet wants compared
-	Compared  []record.Compared `json:"compared"`
-	Sent      []record.Sent     `json:"sent,omitempty"`    // as it went out, and what was agreed
-	Differs   string            `json:"differs,omitempty"` // in words: ports: 3, not 2
-	Reason    string            `json:"reason,omitempty"`
-	Own       bool              `json:"own,omitempty"` // somebody put it on the list
-	Asked     bool              `json:"asked"`
-	InKits    bool              `json:"in_kits,omitempty"` // a part of the unit, which a kit may bring
+	Line      string           `json:"line"`
+	Name      string           `json:"name"`
+	Kind      string           `json:"kind" enum:"part,sent-out,exchange"`
+	Why       string           `json:"why"`
+	Pieces    int              `json:"pieces"`
+	Packs     string           `json:"packs"`        // as it is sold: 2 x 10; empty where one by one
+	In        string           `json:"in,omitempty"` // name of the kit that brings it
+	Supplier  string           `json:"supplier"`
+	Price     *float64         `json:"price,omitempty"`
+	Deposit   *float64         `json:"deposit,omitempty"`
+	Lead      *int             `json:"lead_days,omitempty"`
+	State     buying.LineState `json:"state" enum:"to-order,ordered,here,fitted,back,not-needed"`
+	StateSays string           `json:"state_says"`
+	Due       string           `json:"due,omitempty"`
+	Compare   []string         `json:"compare"` // interfaces the sheet wants compared
+	Compared  []acts.Compared  `json:"compared"`
+	Sent      []acts.Sent      `json:"sent,omitempty"`    // as it went out, and what was agreed
+	Differs   string           `json:"differs,omitempty"` // in words: ports: 3, not 2
+	Reason    string           `json:"reason,omitempty"`
+	Own       bool             `json:"own,omitempty"` // somebody put it on the list
+	Asked     bool             `json:"asked"`
+	InKits    bool             `json:"in_kits,omitempty"` // a part of the unit, which a kit may bring
 }
 
 // PartsUnlike is a kit with what it brings and the unit does not have.
@@ -183,7 +184,7 @@ func showLine(c *buying.Purchase, p *buying.ListPart) PartLine {
 		Own: strings.HasPrefix(p.Line, buying.OwnPrefix), Asked: p.Asked, InKits: p.Unit != "",
 	}
 	if x.Compared == nil {
-		x.Compared = []record.Compared{}
+		x.Compared = []acts.Compared{}
 	}
 	var words []string
 	for _, d := range p.Differs() {

@@ -5,6 +5,7 @@ import (
 	"time"
 
 	"handwerk/book"
+	"handwerk/workshop/acts"
 	"handwerk/workshop/record"
 )
 
@@ -12,34 +13,21 @@ import (
 var Kind = record.Kind{
 	Name:   book.Photo,
 	Nature: book.Nature{Check: func(*book.Checker, string, book.Step) {}},
-	Takes:  []record.Act{record.ActPhoto},
+	Takes:  []*record.Act{{Act: acts.Photo{}, Accept: acceptPhoto, Says: photoWords, Remark: true}},
 	Needs: func(s *record.State, step *record.Step) record.Need {
-		if _, ok := s.At(step).Has(record.ActPhoto, record.Place{}); ok {
+		if _, ok := s.At(step).Has(acts.Photo{}, record.Place{}); ok {
 			return record.Need{}
 		}
 		return record.Need{What: record.Pictured}
 	},
 	Open: func(*record.State, *record.Step, time.Time) []record.OpenAct {
-		return []record.OpenAct{{Act: record.ActPhoto}}
-	},
-	Accept: func(p *record.Attempt) error {
-		p.Draft.Item = record.Place{}
-		if p.Draft.Photo == "" {
-			return p.WantReason("a picture, or why there is none")
-		}
-		return nil
+		return []record.OpenAct{record.MayDo(acts.Photo{})}
 	},
 	View: func(_ record.Viewer, f record.StepFrame) (record.StepView, error) {
 		return &PhotoStep{StepFrame: f, Kind: book.Photo}, nil
 	},
 	Usual: func(record.StepView) record.Draft {
-		return record.Draft{Act: record.ActPhoto, Body: record.Body{Reason: "no camera at hand"}}
-	},
-	Says: func(_ *record.State, _ *record.Step, e *record.Entry) string {
-		if b := e.Said(); b.Photo == "" {
-			return record.WithReason("no picture", b)
-		}
-		return "picture"
+		return record.Draft{Says: &acts.Photo{Reason: "no camera at hand"}}
 	},
 	Empty: func() record.StepView { return &PhotoStep{} },
 }
@@ -48,4 +36,19 @@ var Kind = record.Kind{
 type PhotoStep struct {
 	record.StepFrame
 	Kind book.Kind `json:"kind" const:"photo"`
+}
+
+func acceptPhoto(p *record.Attempt) error {
+	p.Draft.Item = record.Place{}
+	if record.Saying[acts.Photo](p).Photo == "" {
+		return p.WantReason("a picture, or why there is none")
+	}
+	return nil
+}
+
+func photoWords(_ *record.State, _ *record.Step, e *record.Entry) string {
+	if said := record.As[acts.Photo](e); said.Photo == "" {
+		return record.WithReason("no picture", said)
+	}
+	return "picture"
 }

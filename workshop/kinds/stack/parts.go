@@ -6,6 +6,7 @@ import (
 	"strings"
 
 	"handwerk/book"
+	"handwerk/workshop/acts"
 	"handwerk/workshop/kinds/measure"
 	"handwerk/workshop/record"
 	"handwerk/workshop/say"
@@ -16,22 +17,22 @@ import (
 // StackPart is one part of a stack with all that was done with it.
 type StackPart struct {
 	book.Part
-	Extra    bool         `json:"extra,omitempty"` // not on the plan: found there
-	Removed  string       `json:"removed,omitempty"`
-	Tray     string       `json:"tray,omitempty"`
-	Seen     string       `json:"seen,omitempty"` // the direction as it was found
-	Photo    string       `json:"photo,omitempty"`
-	Mark     string       `json:"mark,omitempty"`
-	Damage   string       `json:"damage,omitempty"`
-	Measured string       `json:"measured,omitempty"` // as it came out, as it was written
-	Behind   string       `json:"behind,omitempty"`   // it was moved there in the row
-	Verdict  string       `json:"verdict,omitempty"`
-	Reason   string       `json:"reason,omitempty"`
-	Work     string       `json:"work,omitempty"` // how it is reworked
-	Wear     *record.Worn `json:"wear,omitempty"` // what was measured of it
-	Fitted   string       `json:"fitted,omitempty"`
-	NotFound bool         `json:"not_found,omitempty"`
-	None     bool         `json:"none,omitempty"` // this unit has none
+	Extra    bool       `json:"extra,omitempty"` // not on the plan: found there
+	Removed  string     `json:"removed,omitempty"`
+	Tray     string     `json:"tray,omitempty"`
+	Seen     string     `json:"seen,omitempty"` // the direction as it was found
+	Photo    string     `json:"photo,omitempty"`
+	Mark     string     `json:"mark,omitempty"`
+	Damage   string     `json:"damage,omitempty"`
+	Measured string     `json:"measured,omitempty"` // as it came out, as it was written
+	Behind   string     `json:"behind,omitempty"`   // it was moved there in the row
+	Verdict  string     `json:"verdict,omitempty"`
+	Reason   string     `json:"reason,omitempty"`
+	Work     string     `json:"work,omitempty"` // how it is reworked
+	Wear     *acts.Wear `json:"wear,omitempty"` // what was measured of it
+	Fitted   string     `json:"fitted,omitempty"`
+	NotFound bool       `json:"not_found,omitempty"`
+	None     bool       `json:"none,omitempty"` // this unit has none
 	// Answers are what can be said of the part at this step; Usual is what is
 	// said of it by rule.
 	Answers []record.Answer `json:"answers"`
@@ -59,12 +60,11 @@ func Stack(s *record.State, step *record.Step) []StackPart {
 			if !ok {
 				continue
 			}
-			said := e.Said()
-			switch e.Act {
-			case record.ActVerdict:
+			switch said := e.Said().(type) {
+			case *acts.Verdict:
 				parts[i].None = parts[i].None || said.Outcome == partNone
 				parts[i].Verdict, parts[i].Reason, parts[i].Work, parts[i].Wear = said.Outcome, said.Reason, said.Work, said.Wear
-			case record.ActFitted:
+			case *acts.Fitted:
 				parts[i].Fitted = said.Outcome
 			}
 		}
@@ -92,8 +92,8 @@ func withPacks(s *record.State, step *record.Step, parts []StackPart) []StackPar
 			},
 			Extra: true, Removed: PartRemoved,
 		}
-		if e, ok := s.At(step).Has(record.ActFitted, record.ReadPlace(p.ID)); ok {
-			p.Fitted = e.Said().Outcome
+		if e, ok := s.At(step).Has(acts.Fitted{}, record.ReadPlace(p.ID)); ok {
+			p.Fitted = acts.OutcomeOf(e.Said())
 		}
 		packs = append(packs, p)
 	}
@@ -126,10 +126,10 @@ func removedParts(s *record.State, removal *record.Step) []StackPart {
 	}
 	st := s.At(removal)
 	for e := range st.Each(st.Live) {
-		if e.Act != record.ActRemoved {
+		said, is := e.Said().(*acts.Removed)
+		if !is {
 			continue
 		}
-		said := e.Said()
 		part := StackPart{
 			Removed: said.Outcome, Tray: said.Tray, Seen: said.Faces, Photo: said.Photo,
 			NotFound: said.Outcome == partNotFound,
@@ -137,12 +137,12 @@ func removedParts(s *record.State, removal *record.Step) []StackPart {
 			Mark:     said.Mark, Damage: said.Damage, Behind: said.Behind,
 		}
 		if said.Value.IsSaid() {
-			part.Measured = said.ValueWords()
+			part.Measured = said.Words()
 		}
 		if i, ok := planned[e.Item.String()]; ok {
 			part.Part = removal.Parts[i]
 		} else {
-			part.Part, part.Extra = book.Part{ID: e.Item.String(), Name: said.Name, Faces: said.Faces,
+			part.Part, part.Extra = book.Part{ID: e.Item.String(), Name: said.PartName, Faces: said.Faces,
 				Shaft: said.Shaft}, true
 		}
 		part.Bolts = cmp.Or(said.Bolts, part.Bolts)
@@ -194,7 +194,7 @@ func CameOff(s *record.State, removal *record.Step) []book.Part {
 	first := map[record.Place]int{}
 	st := s.At(removal)
 	for e := range st.Each(st.Live) {
-		if e.Act == record.ActRemoved {
+		if e.Is(acts.Removed{}) {
 			first[e.Item] = FirstSaid(s, *e).Seq
 		}
 	}
@@ -246,7 +246,7 @@ func (p StackPart) Words() string {
 		did = append(did, p.Damage)
 	}
 	if p.Verdict != "" && !(p.NotFound && p.Verdict == partNotFound) { // that is said already
-		did = append(did, verdictWords(record.Body{Outcome: p.Verdict, Work: p.Work, Wear: p.Wear}))
+		did = append(did, verdictWords(&acts.Verdict{Outcome: p.Verdict, Work: p.Work, Wear: p.Wear}))
 	}
 	if p.Verdict != "" && p.Reason != "" {
 		did = append(did, p.Reason)

@@ -13,7 +13,7 @@ import (
 	"handwerk/book"
 	"handwerk/core/input"
 	"handwerk/core/quantity"
-	"handwerk/workshop/kinds/measure"
+	"handwerk/workshop/acts"
 	"handwerk/workshop/record"
 	"handwerk/workshop/say"
 	"handwerk/workshop/shop"
@@ -23,12 +23,15 @@ import (
 var Kind = record.Kind{
 	Name:   book.Stack,
 	Nature: book.Nature{Check: checkStack, TakesApart: TakesApart},
-	Takes:  []record.Act{record.ActRemoved, record.ActVerdict, record.ActFitted},
-	Needs:  needsParts,
-	Open: func(_ *record.State, step *record.Step, _ time.Time) []record.OpenAct {
-		return []record.OpenAct{{Act: workActs[step.Work]}}
+	Takes: []*record.Act{
+		{Act: acts.Removed{}, Accept: acceptRemoved, Says: removedWords},
+		{Act: acts.Verdict{}, Accept: acceptVerdict, Says: verdictSaid},
+		{Act: acts.Fitted{}, Accept: acceptFitted, Says: fittedWords},
 	},
-	Accept: acceptPart,
+	Needs: needsParts,
+	Open: func(_ *record.State, step *record.Step, _ time.Time) []record.OpenAct {
+		return []record.OpenAct{record.MayDo(workActs[step.Work])}
+	},
 	View: func(v record.Viewer, f record.StepFrame) (record.StepView, error) {
 		parts := stackOpen(v.State, v.Step)
 		view := &StackStep{StepFrame: f, Kind: book.Stack, Work: v.Step.Work, Stack: parts,
@@ -45,7 +48,6 @@ var Kind = record.Kind{
 		return view, err
 	},
 	Usual: usualPart,
-	Says:  partWords,
 	Leans: packsBefore,
 	Buys:  buysParts,
 	Sums:  sumsParts,
@@ -53,8 +55,9 @@ var Kind = record.Kind{
 }
 
 // workActs is what is done to each part.
-var workActs = map[book.StackWork]record.Act{book.Remove: record.ActRemoved, book.Inspect: record.ActVerdict,
-	book.Fit: record.ActFitted}
+var workActs = map[book.StackWork]acts.Act{
+	book.Remove: acts.Removed{}, book.Inspect: acts.Verdict{}, book.Fit: acts.Fitted{},
+}
 
 // StackStep is a stack as the bench shows it.
 type StackStep struct {
@@ -170,7 +173,7 @@ func needsParts(s *record.State, step *record.Step) record.Need {
 	}
 	off := s.At(removal)
 	for e := range off.Each(off.Live) {
-		if e.Act == record.ActRemoved && isFound(e.Item) {
+		if e.Is(acts.Removed{}) && isFound(e.Item) {
 			count(e.Item)
 		}
 	}
@@ -191,9 +194,9 @@ func hasNone(s *record.State, removal *record.Step, at record.Place) bool {
 		if step != removal && step.Of != removal.ID {
 			continue
 		}
-		for _, act := range []record.Act{record.ActRemoved, record.ActVerdict} {
+		for _, act := range []acts.Act{acts.Removed{}, acts.Verdict{}} {
 			if e, ok := s.At(step).Has(act, at); ok && bytes.Contains(e.Body, []byte(partNone)) &&
-				e.Said().Outcome == partNone {
+				acts.OutcomeOf(e.Said()) == partNone {
 				return true
 			}
 		}
@@ -201,82 +204,99 @@ func hasNone(s *record.State, removal *record.Step, at record.Place) bool {
 	return false
 }
 
-func acceptPart(p *record.Attempt) error {
-	if want := workActs[p.Step.Work]; p.Draft.Act != want {
-		return input.At("act", string(want), "%q is not done at this step", p.Draft.Act)
+// partsFor lists the parts of the stack, where a step does this to them.
+func partsFor(p *record.Attempt) ([]StackPart, error) {
+	if want := workActs[p.Step.Work]; !p.Is(want) {
+		return nil, input.At("act", string(want.Name()), "%q is not done at this step", p.Draft.Says.Name())
 	}
-	parts := withPacks(p.State, p.Step, Stack(p.State, p.Step))
-	if p.Step.Work == book.Remove {
-		return acceptRemoved(p, parts)
+	return withPacks(p.State, p.Step, Stack(p.State, p.Step)), nil
+}
+
+// partAt is the part that a draft is about, among those of its stack.
+func partAt(p *record.Attempt) ([]StackPart, int, error) {
+	parts, err := partsFor(p)
+	if err != nil {
+		return nil, 0, err
 	}
 	i := slices.IndexFunc(parts, func(x StackPart) bool { return record.ReadPlace(x.ID) == p.Draft.Item })
 	if i < 0 {
-		return input.At("item", say.ListOf(parts, func(x StackPart) string { return x.ID }),
+		return nil, 0, input.At("item", say.ListOf(parts, func(x StackPart) string { return x.ID }),
 			"%q is not a part of this stack", p.Draft.Item.String())
 	}
-	if p.Step.Work == book.Inspect {
-		return acceptVerdict(p, parts[i])
-	}
-	return acceptFitted(p, parts, i)
+	return parts, i, nil
 }
 
-func acceptRemoved(p *record.Attempt, parts []StackPart) error {
+func acceptRemoved(p *record.Attempt) error {
+	parts, err := partsFor(p)
+	if err != nil {
+		return err
+	}
+	said := record.Saying[acts.Removed](p)
 	if err := p.WantOutcome(PartRemoved, partNotFound, partNone); err != nil {
 		return err
 	}
-	if p.Draft.Value.IsSaid() {
+	if said.Value.IsSaid() {
 		if err := p.WantValue(quantity.DimLength); err != nil {
 			return err
 		}
 	}
 	known := slices.ContainsFunc(parts, func(x StackPart) bool {
-		return x.ID == p.Draft.Behind &&
+		return x.ID == said.Behind &&
 			record.ReadPlace(x.ID) != p.Draft.Item
 	})
-	if p.Draft.Behind != "" && p.Draft.Behind != atFront && !known {
-		return input.At("behind", "another part of the stack, or -", "%q is none", p.Draft.Behind)
+	if said.Behind != "" && said.Behind != atFront && !known {
+		return input.At("behind", "another part of the stack, or -", "%q is none", said.Behind)
 	}
 	if slices.ContainsFunc(parts, func(x StackPart) bool { return record.ReadPlace(x.ID) == p.Draft.Item }) {
-		if p.Draft.Name != "" && !isFound(p.Draft.Item) {
+		if said.PartName != "" && !isFound(p.Draft.Item) {
 			return input.At("name", "only for parts the plan does not list", "the plan names this part already")
 		}
 		return nil
 	}
-	if strings.TrimSpace(p.Draft.Name) == "" {
+	if strings.TrimSpace(said.PartName) == "" {
 		return input.At("name", "what the part is", "a part the plan does not list needs a name")
 	}
 	p.Draft.Item = record.Place{Name: foundPrefix + say.Itoa(len(parts)+1)}
 	return nil
 }
 
-func acceptVerdict(p *record.Attempt, part StackPart) error {
+func acceptVerdict(p *record.Attempt) error {
+	parts, i, err := partAt(p)
+	if err != nil {
+		return err
+	}
+	part, said := parts[i], record.Saying[acts.Verdict](p)
 	if err := p.WantOutcome(PartReuse, PartRework, PartReplace, partNotFound, partNone); err != nil {
 		return err
 	}
 	switch {
-	case p.Draft.Outcome == PartReuse && part.Once:
+	case said.Outcome == PartReuse && part.Once:
 		return input.At("outcome", "replace", "%s is always replaced once disturbed", part.Name)
-	case p.Draft.Outcome == PartReuse && part.NotFound:
+	case said.Outcome == PartReuse && part.NotFound:
 		return input.At("outcome", "replace, not-found", "%s was not there when the unit was taken apart", part.Name)
 	}
-	if err := workedOn(p); err != nil {
+	if err := workedOn(said); err != nil {
 		return err
 	}
-	if err := checkWear(p, part); err != nil {
+	if err := checkWear(p, said, part); err != nil {
 		return err
 	}
-	said := p.Draft.Outcome
-	if said == PartReuse || said == partNone || (said == PartReplace && (part.Once || p.Draft.Wear != nil)) {
+	if said.Outcome == PartReuse || said.Outcome == partNone ||
+		(said.Outcome == PartReplace && (part.Once || said.Wear != nil)) {
 		return nil
 	}
 	return p.WantReason("what was seen on the part")
 }
 
-func acceptFitted(p *record.Attempt, parts []StackPart, i int) error {
+func acceptFitted(p *record.Attempt) error {
+	parts, i, err := partAt(p)
+	if err != nil {
+		return err
+	}
 	if err := p.WantOutcome(partFitted, partLeftOut); err != nil {
 		return err
 	}
-	if p.Draft.Outcome == partLeftOut {
+	if acts.OutcomeOf(p.Draft.Says) == partLeftOut {
 		if err := p.WantReason("why the part stays out"); err != nil {
 			return err
 		}
@@ -301,76 +321,25 @@ func usualPart(v record.StepView) record.Draft {
 		case p.None:
 			continue
 		case x.Work == book.Remove && p.Removed == "":
-			return record.Draft{Act: record.ActRemoved, Item: at,
-				Body: record.Body{Outcome: PartRemoved, Faces: p.Faces, Tray: "tray " + strconv.Itoa(i/4+1)}}
+			return record.Draft{
+				Item: at,
+				Says: &acts.Removed{Outcome: PartRemoved, Faces: p.Faces, Tray: "tray " + strconv.Itoa(i/4+1)},
+			}
 		case x.Work == book.Inspect && p.Verdict == "" && p.Usual != "":
-			return record.Draft{Act: record.ActVerdict, Item: at,
-				Body: record.Body{Outcome: p.Usual, Reason: cmp.Or(p.Rule, "was not there")}}
+			return record.Draft{
+				Item: at,
+				Says: &acts.Verdict{Outcome: p.Usual, Reason: cmp.Or(p.Rule, "was not there")},
+			}
 		case x.Work == book.Inspect && p.Verdict == "":
-			return record.Draft{Act: record.ActVerdict, Item: at, Body: record.Body{Outcome: PartReuse}}
+			return record.Draft{Item: at, Says: &acts.Verdict{Outcome: PartReuse}}
 		}
 	}
 	for _, p := range slices.Backward(x.Stack) {
 		if p.Fitted == "" && !p.None {
-			return record.Draft{Act: record.ActFitted, Item: record.ReadPlace(p.ID),
-				Body: record.Body{Outcome: partFitted}}
+			return record.Draft{Item: record.ReadPlace(p.ID), Says: &acts.Fitted{Outcome: partFitted}}
 		}
 	}
 	return record.Draft{}
-}
-
-func partWords(s *record.State, step *record.Step, e *record.Entry) string {
-	name, b := partName(s, step, e.Item), e.Said()
-	switch {
-	case e.Act == record.ActVerdict:
-		return record.WithReason(name+": "+verdictWords(b), b)
-	case e.Act == record.ActFitted && b.Outcome == partLeftOut:
-		return record.WithReason(name+" left out", b)
-	case e.Act == record.ActFitted:
-		return name + " in"
-	case b.Outcome == partNotFound:
-		return name + ": missing, it must be there"
-	case b.Outcome == partNone:
-		return name + ": this one has none"
-	}
-	words := name + " off"
-	if b.Faces != "" {
-		words += ", " + b.Faces
-	}
-	if b.Tray != "" {
-		words += ", " + b.Tray
-	}
-	if b.Mark != "" {
-		words += ", marked " + b.Mark
-	}
-	if b.Value.IsSaid() {
-		words += ", " + b.ValueWords()
-	}
-	if b.Bolts != "" {
-		words += ", held by " + b.Bolts
-	}
-	if b.Damage != "" {
-		words += ", damaged: " + b.Damage
-	}
-	return words
-}
-
-// partName is what a part is called, without folding the stack it lies in: a
-// long record asks for as many names as it has entries.
-func partName(s *record.State, step *record.Step, at record.Place) string {
-	removal, id := removalOf(s, step), at.String()
-	if i := slices.IndexFunc(removal.Parts, func(p book.Part) bool { return p.ID == id }); i >= 0 {
-		return removal.Parts[i].Name
-	}
-	if e, ok := s.At(removal).Has(record.ActRemoved, at); ok {
-		return e.Said().Name
-	}
-	if of, ok := s.Plan.ByID[strings.TrimPrefix(id, packPrefix)]; ok && of.Measure != nil &&
-		strings.HasPrefix(id, packPrefix) {
-		trials := measure.Trials(s, of)
-		return "Pack " + trials[len(trials)-1].Sum.String()
-	}
-	return id
 }
 
 func TakesApart(s book.Step) bool { return s.Kind == book.Stack && s.Work == book.Remove }

@@ -10,6 +10,7 @@ import (
 	"handwerk/core/input"
 	"handwerk/core/metrology"
 	"handwerk/core/quantity"
+	"handwerk/workshop/acts"
 	"handwerk/workshop/kinds/measure"
 	"handwerk/workshop/record"
 	"handwerk/workshop/say"
@@ -22,15 +23,15 @@ const mostReadings = 20
 // works are the ways to rework a part.
 var works = []string{"polish", "dress", "deburr", "reface", "straighten", "wire", "stake"}
 
-func workedOn(p *record.Attempt) error {
+func workedOn(said *acts.Verdict) error {
 	switch {
-	case p.Draft.Work == "":
+	case said.Work == "":
 		return nil
-	case p.Draft.Outcome != PartRework:
+	case said.Outcome != PartRework:
 		return input.At("work", "nothing, unless it is reworked", "%q is no work on a part that is not reworked",
-			p.Draft.Work)
-	case !slices.Contains(works, p.Draft.Work):
-		return input.At("work", strings.Join(works, ", "), "%q is none of them", p.Draft.Work)
+			said.Work)
+	case !slices.Contains(works, said.Work):
+		return input.At("work", strings.Join(works, ", "), "%q is none of them", said.Work)
 	}
 	return nil
 }
@@ -41,22 +42,22 @@ const betterThanNew = 0.02
 
 // worn works out what is left of a part that was measured, and asks why one
 // beyond its limit, or too close to it to tell, is used again.
-func checkWear(p *record.Attempt, part StackPart) error {
-	w := p.Draft.Wear
+func checkWear(p *record.Attempt, said *acts.Verdict, part StackPart) error {
+	w := said.Wear
 	if w == nil {
-		if p.Draft.Instrument != "" {
+		if said.Instrument != "" {
 			return input.At("instrument", "nothing, unless the part is measured", "nothing was measured with %q",
-				p.Draft.Instrument)
+				said.Instrument)
 		}
 		return nil
 	}
 	if err := checkWorn(w); err != nil {
 		return err
 	}
-	if err := measure.KnownInstrument(p); err != nil {
+	if err := measure.KnownInstrument(p, &said.Read); err != nil {
 		return err
 	}
-	if err := wornByReadings(p, w); err != nil {
+	if err := wornByReadings(p, said, w); err != nil {
 		return err
 	}
 	left, err := metrology.LifeLeft(w.Value.SI(), w.New.SI(), w.Limit.SI())
@@ -70,14 +71,14 @@ func checkWear(p *record.Attempt, part StackPart) error {
 			"%s is better than new: another part, or a slip of the gauge", w.Value,
 		)
 	}
-	w.Left, w.Says = left, wornWords(p, w)
+	w.Left, w.Says = left, wornWords(w)
 	if p.Verdict != metrology.Undecided {
 		if p.Verdict = metrology.In; left < 0 {
 			p.Verdict = metrology.Out
 		}
 	}
 	switch {
-	case p.Draft.Outcome != PartReuse || p.Verdict == metrology.In:
+	case said.Outcome != PartReuse || p.Verdict == metrology.In:
 		return nil
 	case p.Verdict == metrology.Out:
 		return p.WantReason("why " + part.Name + " is used beyond its limit")
@@ -86,7 +87,7 @@ func checkWear(p *record.Attempt, part StackPart) error {
 }
 
 // check: it is said what was measured, what was read, and against what.
-func checkWorn(w *record.Worn) error {
+func checkWorn(w *acts.Wear) error {
 	var faults input.Fields
 	w.What = say.OneLine(&faults, "wear.what", w.What, 1, say.MostSaid)
 	read := w.Value
@@ -117,12 +118,12 @@ func checkWorn(w *record.Worn) error {
 // wornByReadings works out what several readings, or one with a known gauge,
 // say of the part: their mean, how sure it is, and whether its limit lies
 // beyond doubt. A bare value says itself.
-func wornByReadings(p *record.Attempt, w *record.Worn) error {
+func wornByReadings(p *record.Attempt, said *acts.Verdict, w *acts.Wear) error {
 	read := w.Readings
 	if len(read) == 0 {
 		read = []quantity.Any{w.Value}
 	}
-	gauge, err := gaugeInHand(p, w)
+	gauge, err := gaugeInHand(p, &said.Read, w)
 	if err != nil {
 		return err
 	}
@@ -148,12 +149,12 @@ func wornByReadings(p *record.Attempt, w *record.Worn) error {
 }
 
 // gaugeInHand is what a part was read with; it reads what the limit is in.
-func gaugeInHand(p *record.Attempt, w *record.Worn) (*metrology.Instrument, error) {
-	if p.Draft.Instrument == "" {
+func gaugeInHand(p *record.Attempt, with *acts.Read, w *acts.Wear) (*metrology.Instrument, error) {
+	if with.Instrument == "" {
 		return nil, nil
 	}
-	copied, _ := p.Ledger.Plan.Instrument(p.Draft.Instrument)
-	g := cmp.Or(p.Draft.Gauge, &shop.Gauge{Instrument: copied})
+	copied, _ := p.Ledger.Plan.Instrument(with.Instrument)
+	g := cmp.Or(with.Gauge, &shop.Gauge{Instrument: copied})
 	if g.Resolution.Dimension() != w.Limit.Dimension() {
 		return nil, input.At("instrument", "a gauge that reads a "+string(w.Limit.Dimension()), "%s does not", g.Name)
 	}
@@ -162,7 +163,7 @@ func gaugeInHand(p *record.Attempt, w *record.Worn) (*metrology.Instrument, erro
 }
 
 // wornWords: "ring gap 0.62 mm ± 0.02 mm from 3 readings, limit 0.6 mm".
-func wornWords(p *record.Attempt, w *record.Worn) string {
+func wornWords(w *acts.Wear) string {
 	said := w.Value.String()
 	if w.Sure.IsSaid() || len(w.Readings) > 1 {
 		said = w.Value.WithUncertainty(w.Sure)
@@ -174,7 +175,7 @@ func wornWords(p *record.Attempt, w *record.Worn) string {
 	return words + ", limit " + w.Limit.String()
 }
 
-func verdictWords(b record.Body) string {
+func verdictWords(b *acts.Verdict) string {
 	words := strings.ReplaceAll(b.Outcome, "-", " ")
 	switch b.Outcome {
 	case partNone:

@@ -10,6 +10,7 @@ import (
 	"handwerk/core/input"
 	"handwerk/core/metrology"
 	"handwerk/core/quantity"
+	"handwerk/workshop/acts"
 	"handwerk/workshop/record"
 	"handwerk/workshop/say"
 )
@@ -26,16 +27,26 @@ var Kind = record.Kind{
 		},
 		Wants: func(s book.Step) []string { return []string{"torques." + s.Group} },
 	},
-	Takes:  []record.Act{record.ActTorqued, record.ActOutcome},
-	Needs:  needsTorque,
-	Open:   openTorque,
-	Accept: acceptTorque,
-	View:   viewTorque,
+	Takes: []*record.Act{
+		{
+			Act: acts.Torqued{}, Accept: acceptTorqued,
+			Says: func(_ *record.State, _ *record.Step, e *record.Entry) string {
+				said := record.As[acts.Torqued](e)
+				return fmt.Sprintf("pass %d, bolt %d: %s", said.Pass, said.Bolt, said.Words())
+			},
+		},
+		{
+			Act: acts.Outcome{}, Accept: acceptRound,
+			Says: func(*record.State, *record.Step, *record.Entry) string { return "check round: every bolt held" },
+		},
+	},
+	Needs: needsTorque,
+	Open:  openTorque,
+	View:  viewTorque,
 	Usual: func(v record.StepView) record.Draft {
 		next := v.(*TorqueStep).Torque.Next
 		if next == nil {
-			d := record.Draft{Act: record.ActOutcome, Item: record.Place{Name: checkRound},
-				Body: record.Body{Outcome: "held"}}
+			d := record.Draft{Item: record.Place{Name: checkRound}, Says: &acts.Outcome{Outcome: "held"}}
 			for _, e := range v.Frame().Entries {
 				if e.Item == d.Item && e.SupersededBy == "" {
 					d.Supersedes = e.ID // a bolt was turned after it
@@ -47,14 +58,9 @@ var Kind = record.Kind{
 		if next.AngleDeg > 0 {
 			shows = quantity.Any{Value: next.AngleDeg, Unit: quantity.Named("°")}
 		}
-		return record.Draft{Act: record.ActTorqued, Body: record.Body{Pass: next.Pass, Bolt: next.Bolt, Value: shows}}
-	},
-	Says: func(_ *record.State, _ *record.Step, e *record.Entry) string {
-		b := e.Said()
-		if e.Act == record.ActOutcome {
-			return "check round: every bolt held"
+		return record.Draft{
+			Says: &acts.Torqued{Pass: next.Pass, Bolt: next.Bolt, Measured: acts.Measured{Value: shows}},
 		}
-		return fmt.Sprintf("pass %d, bolt %d: %s", b.Pass, b.Bolt, b.ValueWords())
 	},
 	Empty:   func() record.StepView { return &TorqueStep{} },
 	Prepare: prepareTorque,
@@ -133,7 +139,7 @@ func prepareTorque(step book.Step, sheet book.SpecSheet) (any, error) {
 // next is the first cell without an entry.
 func (w torqueWork) next(st record.StepLog) (TorqueCell, bool) {
 	for _, c := range w.cells {
-		if _, done := st.Has(record.ActTorqued, c.at()); !done {
+		if _, done := st.Has(acts.Torqued{}, c.at()); !done {
 			return c, true
 		}
 	}
@@ -143,7 +149,7 @@ func (w torqueWork) next(st record.StepLog) (TorqueCell, bool) {
 func needsTorque(s *record.State, step *record.Step) record.Need {
 	st, left := s.At(step), 0
 	for _, c := range torqueAt(s, step).cells {
-		e, done := st.Has(record.ActTorqued, c.at())
+		e, done := st.Has(acts.Torqued{}, c.at())
 		if !done {
 			left++
 		} else if e.Verdict == metrology.Out {
@@ -162,8 +168,8 @@ func needsTorque(s *record.State, step *record.Step) record.Need {
 // roundHeld tells whether every bolt held after the last of them was turned.
 func roundHeld(st record.StepLog) (held bool) {
 	for e := range st.Each(st.Live) {
-		if e.Act == record.ActTorqued || e.Item.Name == checkRound {
-			held = e.Act == record.ActOutcome
+		if e.Is(acts.Torqued{}) || e.Item.Name == checkRound {
+			held = e.Is(acts.Outcome{})
 		}
 	}
 	return held
@@ -172,7 +178,7 @@ func roundHeld(st record.StepLog) (held bool) {
 // offSetting lists the bolts that are not on their setting.
 func (w torqueWork) offSetting(st record.StepLog) (off []TorqueCell) {
 	for _, c := range w.cells {
-		if e, done := st.Has(record.ActTorqued, c.at()); done && e.Verdict == metrology.Out {
+		if e, done := st.Has(acts.Torqued{}, c.at()); done && e.Verdict == metrology.Out {
 			off = append(off, c)
 		}
 	}
@@ -183,12 +189,12 @@ func (w torqueWork) offSetting(st record.StepLog) (off []TorqueCell) {
 // yielded; one that is used once by rule has (common practice).
 func (w torqueWork) offWords(st record.StepLog) (words []string) {
 	for _, c := range w.offSetting(st) {
-		e, _ := st.Has(record.ActTorqued, c.at())
+		e, _ := st.Has(acts.Torqued{}, c.at())
 		said := fmt.Sprintf(
 			"Bolt %d in pass %d is under its setting. Set the wrench again, turn it, and type what it shows.", c.Bolt,
 			c.Pass,
 		)
-		if c.isOver(e.Said().Value) {
+		if c.isOver(acts.ValueOf(e.Said()).Value) {
 			said = fmt.Sprintf(
 				"Bolt %d in pass %d is over its setting. Back it off and tighten it anew. Is it used once only? Fit a new bolt.",
 				c.Bolt,
@@ -211,9 +217,9 @@ func (c TorqueCell) isOver(read quantity.Any) bool {
 func degrees(a quantity.Any) float64 { return a.SI() / float64(quantity.Degree) }
 
 func openTorque(s *record.State, step *record.Step, _ time.Time) []record.OpenAct {
-	open := []record.OpenAct{{Act: record.ActTorqued}}
+	open := []record.OpenAct{record.MayDo(acts.Torqued{})}
 	if _, more := torqueAt(s, step).next(s.At(step)); !more {
-		open = append(open, record.OpenAct{Act: record.ActOutcome})
+		open = append(open, record.MayDo(acts.Outcome{}))
 	}
 	return open
 }
@@ -242,20 +248,22 @@ type TorqueResult struct {
 	Verdict metrology.Verdict              `json:"verdict"`
 }
 
-func acceptTorque(p *record.Attempt) error {
+func acceptRound(p *record.Attempt) error {
 	work, st := torqueAt(p.State, p.Step), p.State.At(p.Step)
-	next, more := work.next(st)
-	if p.Draft.Act == record.ActOutcome {
-		p.Draft.Item = record.Place{Name: checkRound}
-		if more {
-			return say.Refuse(say.GateClosed, say.BoltBeforeRound, next.Bolt, next.Pass)
-		}
-		if off := work.offSetting(st); len(off) > 0 {
-			return say.Refuse(say.GateClosed, say.BoltOffBeforeRound, off[0].Bolt, off[0].Pass)
-		}
-		return p.WantOutcome("held")
+	p.Draft.Item = record.Place{Name: checkRound}
+	if next, more := work.next(st); more {
+		return say.Refuse(say.GateClosed, say.BoltBeforeRound, next.Bolt, next.Pass)
 	}
-	cell := TorqueCell{Pass: p.Draft.Pass, Bolt: p.Draft.Bolt}
+	if off := work.offSetting(st); len(off) > 0 {
+		return say.Refuse(say.GateClosed, say.BoltOffBeforeRound, off[0].Bolt, off[0].Pass)
+	}
+	return p.WantOutcome("held")
+}
+
+func acceptTorqued(p *record.Attempt) error {
+	work, st, said := torqueAt(p.State, p.Step), p.State.At(p.Step), record.Saying[acts.Torqued](p)
+	next, _ := work.next(st)
+	cell := TorqueCell{Pass: said.Pass, Bolt: said.Bolt}
 	found := false
 	for _, c := range work.cells {
 		if c.at() == cell.at() {
@@ -264,9 +272,9 @@ func acceptTorque(p *record.Attempt) error {
 	}
 	if !found {
 		return input.At("bolt", fmt.Sprintf("1 to %d", work.group.Bolts), "there is no bolt %d in pass %d",
-			p.Draft.Bolt, p.Draft.Pass)
+			said.Bolt, said.Pass)
 	}
-	if _, done := st.Has(record.ActTorqued, cell.at()); !done && p.Old == nil && cell.at() != next.at() {
+	if _, done := st.Has(acts.Torqued{}, cell.at()); !done && p.Old == nil && cell.at() != next.at() {
 		return say.Refuse(say.GateClosed, say.BoltComesNext, next.Bolt, next.Pass, cell.Bolt)
 	}
 	if p.Old != nil && p.Old.Item != cell.at() {
@@ -274,17 +282,17 @@ func acceptTorque(p *record.Attempt) error {
 	}
 	p.Draft.Item = cell.at()
 	if cell.AngleDeg > 0 {
-		return checkTurn(p, cell)
+		return checkTurn(p, said, cell)
 	}
 	if err := p.WantValue(quantity.DimTorque); err != nil {
 		return err
 	}
-	read := quantity.Torque(p.Draft.Value.SI())
+	read := quantity.Torque(said.Value.SI())
 	if read <= 0 || read > fastener.MaxTorque {
-		return input.At("value", "what the wrench shows, above zero", "%s is no wrench reading", p.Draft.Value)
+		return input.At("value", "what the wrench shows, above zero", "%s is no wrench reading", said.Value)
 	}
 	p.Verdict = fastener.Judge(read, cell.Setting.SI(), work.group.Tolerance)
-	paired, _ := quantity.UnitNamed(p.Draft.Value.Unit.Paired)
+	paired, _ := quantity.UnitNamed(said.Value.Unit.Paired)
 	return p.KeepResult(torqueMethod, TorqueResult{cell.Setting, quantity.Say(read, paired), p.Verdict})
 }
 
@@ -296,14 +304,14 @@ type TurnResult struct {
 }
 
 // turnedOn takes the angle that a bolt was turned on by.
-func checkTurn(p *record.Attempt, cell TorqueCell) error {
+func checkTurn(p *record.Attempt, said *acts.Torqued, cell TorqueCell) error {
 	if err := p.WantValue(quantity.DimAngle); err != nil {
 		return err
 	}
-	turned := degrees(p.Draft.Value)
+	turned := degrees(said.Value)
 	if turned <= 0 || turned > fastener.MaxAngle {
 		return input.At("value", fmt.Sprintf("above 0°, up to %d°", fastener.MaxAngle), "%s is no turn of a bolt",
-			p.Draft.Value)
+			said.Value)
 	}
 	p.Verdict = fastener.JudgeAngle(turned, cell.AngleDeg)
 	return p.KeepResult(torqueMethod, TurnResult{cell.AngleDeg, fastener.AngleTolerance, p.Verdict})

@@ -7,6 +7,7 @@ import (
 
 	"handwerk/book"
 	"handwerk/core/metrology"
+	"handwerk/workshop/acts"
 	"handwerk/workshop/record"
 )
 
@@ -40,12 +41,12 @@ func TableOf(s *record.State, step *record.Step) *WrenchTable {
 	t := &WrenchTable{}
 	st := s.At(step)
 	for e := range st.Each(st.Live) {
-		if e.Act == record.ActTorqued && !slices.Contains(t.Bolts, e.Item.Bolt) {
+		if e.Is(acts.Torqued{}) && !slices.Contains(t.Bolts, e.Item.Bolt) {
 			t.Bolts = append(t.Bolts, e.Item.Bolt)
 		}
 	}
 	for e := range st.Each(st.Live) {
-		if e.Act == record.ActTorqued {
+		if e.Is(acts.Torqued{}) {
 			t.put(e)
 		}
 	}
@@ -63,8 +64,8 @@ func (t *WrenchTable) put(e *record.Entry) {
 		t.Rows = append(t.Rows, WrenchPass{Pass: e.Item.Pass, Cells: make([]WrenchCell, len(t.Bolts)), From: e.At,
 			To: e.At})
 	}
-	row, b := &t.Rows[i], e.Said()
-	row.Cells[slices.Index(t.Bolts, e.Item.Bolt)] = WrenchCell{b.ValueWords(), e.Verdict}
+	row, said := &t.Rows[i], record.As[acts.Torqued](e)
+	row.Cells[slices.Index(t.Bolts, e.Item.Bolt)] = WrenchCell{said.Words(), e.Verdict}
 	if e.At.Before(row.From) {
 		row.From = e.At
 	}

@@ -7,6 +7,7 @@ import (
 
 	"handwerk/book"
 	"handwerk/core/input"
+	"handwerk/workshop/acts"
 	"handwerk/workshop/record"
 	"handwerk/workshop/say"
 )
@@ -15,21 +16,26 @@ import (
 var Kind = record.Kind{
 	Name:   book.Wait,
 	Nature: book.Nature{Check: checkSchools},
-	Takes:  []record.Act{record.ActStart, record.ActEnd},
-	Needs:  needsWait,
-	Open: func(s *record.State, step *record.Step, now time.Time) []record.OpenAct {
-		start, ok := s.At(step).Has(record.ActStart, record.Place{})
-		if !ok {
-			return []record.OpenAct{{Act: record.ActStart}}
-		}
-		return []record.OpenAct{{Act: record.ActEnd, Reason: dueAt(step, start).After(now)}}
+	Takes: []*record.Act{
+		{Act: acts.Start{}, Accept: acceptStart, Says: startWords},
+		{Act: acts.End{}, Accept: acceptEnd, Says: record.ReasonWords("clock over")},
 	},
-	Accept: acceptWait,
+	Needs: needsWait,
+	Open: func(s *record.State, step *record.Step, now time.Time) []record.OpenAct {
+		start, ok := s.At(step).Has(acts.Start{}, record.Place{})
+		if !ok {
+			return []record.OpenAct{record.MayDo(acts.Start{})}
+		}
+		if dueAt(step, start).After(now) {
+			return []record.OpenAct{record.MayDoWhy(acts.End{})}
+		}
+		return []record.OpenAct{record.MayDo(acts.End{})}
+	},
 	View: func(v record.Viewer, f record.StepFrame) (record.StepView, error) {
 		view := &WaitStep{StepFrame: f, Kind: book.Wait, Schools: v.Step.Schools, Wait: WaitView{Now: v.Now.UTC()}}
-		if start, ok := v.State.At(v.Step).Has(record.ActStart, record.Place{}); ok {
+		if start, ok := v.State.At(v.Step).Has(acts.Start{}, record.Place{}); ok {
 			due := dueAt(v.Step, start)
-			view.Wait.School, view.Wait.Started, view.Wait.Due = start.Said().Outcome, &start.At, &due
+			view.Wait.School, view.Wait.Started, view.Wait.Due = acts.OutcomeOf(start.Said()), &start.At, &due
 		}
 		return view, nil
 	},
@@ -37,20 +43,13 @@ var Kind = record.Kind{
 		x := v.(*WaitStep)
 		if x.Wait.Started == nil {
 			i := slices.IndexFunc(x.Schools, func(s book.School) bool { return s.Default })
-			return record.Draft{Act: record.ActStart, Body: record.Body{Outcome: x.Schools[i].ID}}
+			return record.Draft{Says: &acts.Start{Outcome: x.Schools[i].ID}}
 		}
-		d := record.Draft{Act: record.ActEnd}
+		end := &acts.End{}
 		if x.Wait.Now.Before(*x.Wait.Due) {
-			d.Reason = "bead has skinned, touched with a finger"
+			end.Reason = "bead has skinned, touched with a finger"
 		}
-		return d
-	},
-	Says: func(_ *record.State, step *record.Step, e *record.Entry) string {
-		if e.Act == record.ActEnd {
-			return record.WithReason("clock over", e.Said())
-		}
-		return "clock started: " + say.NameOf(step.Schools, e.Said().Outcome,
-			func(x book.School) (string, string) { return x.ID, x.Title })
+		return record.Draft{Says: end}
 	},
 	Empty: func() record.StepView { return &WaitStep{} },
 }
@@ -92,26 +91,33 @@ func checkSchools(c *book.Checker, at string, s book.Step) {
 }
 
 func needsWait(s *record.State, step *record.Step) record.Need {
-	start, ok := s.At(step).Has(record.ActStart, record.Place{})
+	start, ok := s.At(step).Has(acts.Start{}, record.Place{})
 	if !ok {
 		return record.Need{What: record.ClockStarted}
 	}
-	if _, ended := s.At(step).Has(record.ActEnd, record.Place{}); ended {
+	if _, ended := s.At(step).Has(acts.End{}, record.Place{}); ended {
 		return record.Need{}
 	}
 	return record.Need{What: record.ClockOver, Until: dueAt(step, start)}
 }
 
-func acceptWait(p *record.Attempt) error {
+func acceptStart(p *record.Attempt) error {
 	p.Draft.Item = record.Place{}
-	if p.Draft.Act == record.ActStart {
-		return p.WantOutcome(say.IDs(p.Step.Schools, func(x book.School) string { return x.ID })...)
-	}
-	start, ok := p.State.At(p.Step).Has(record.ActStart, record.Place{})
+	return p.WantOutcome(say.IDs(p.Step.Schools, func(x book.School) string { return x.ID })...)
+}
+
+func startWords(_ *record.State, step *record.Step, e *record.Entry) string {
+	return "clock started: " + say.NameOf(step.Schools, record.As[acts.Start](e).Outcome,
+		func(x book.School) (string, string) { return x.ID, x.Title })
+}
+
+func acceptEnd(p *record.Attempt) error {
+	p.Draft.Item = record.Place{}
+	start, ok := p.State.At(p.Step).Has(acts.Start{}, record.Place{})
 	if !ok {
 		return say.Refuse(say.Conflict, say.ClockNotStarted)
 	}
-	if left := dueAt(p.Step, start).Sub(p.Now); left > 0 && p.Draft.Reason == "" {
+	if left := dueAt(p.Step, start).Sub(p.Now); left > 0 && acts.Reason(p.Draft.Says) == "" {
 		return say.Refuse(say.GateClosed, say.ClockRuns, left.Round(time.Second))
 	}
 	return nil
@@ -119,7 +125,7 @@ func acceptWait(p *record.Attempt) error {
 
 // dueAt is when a wait is over.
 func dueAt(step *record.Step, start record.Entry) time.Time {
-	school := start.Said().Outcome
+	school := acts.OutcomeOf(start.Said())
 	for _, x := range step.Schools {
 		if x.ID == school {
 			return start.At.Add(time.Duration(float64(x.Wait.SI()) * float64(time.Second)))

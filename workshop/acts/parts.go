@@ -1,7 +1,10 @@
-package record
+package acts
 
 import (
+	"slices"
+
 	"handwerk/core/quantity"
+	"handwerk/workshop/say"
 )
 
 // ChainLink is a part in the chain from what let go first to what that took with it.
@@ -60,8 +63,8 @@ type ToDrawer struct {
 // How a part is judged beyond a word: what was measured of it against new and
 // limit, and how it is reworked.
 
-// Worn is what was measured of a part.
-type Worn struct {
+// Wear is what was measured of a part.
+type Wear struct {
 	What     string         `json:"what"`               // thickness, gap
 	Readings []quantity.Any `json:"readings,omitempty"` // as they were read; Value is what they say, then, set by us
 	Value    quantity.Any   `json:"value,omitzero"`
@@ -70,4 +73,80 @@ type Worn struct {
 	Limit    quantity.Any   `json:"limit"`
 	Left     float64        `json:"left,omitempty"` // share of its life; set by us
 	Says     string         `json:"says,omitempty"` // set by us
+}
+
+// Piece is n shims of one size, as the drawer names them.
+type Piece struct {
+	Thickness quantity.Said[quantity.Length] `json:"thickness"`
+	Count     int                            `json:"count"`
+	Loose     bool                           `json:"loose,omitempty"`  // in place already, or bought: out of no drawer
+	Drawer    string                         `json:"drawer,omitempty"` // it came out of; set by us, missing before drawers had names of their own
+}
+
+// Origin is where a figure comes from.
+type Origin string
+
+// The origins.
+const (
+	FromMaker    Origin = "makers-book" // with its page
+	FromPlate    Origin = "plate"       // a plate or a stamp
+	FromMeasured Origin = "measured"    // on a sound unit
+	FromThisOne  Origin = "measured-here"
+	FromJudgment Origin = "judgement" // of this shop
+	NotKnown     Origin = "not-known" // measured without a verdict
+)
+
+// originTitles are the origins in the order they are offered.
+var originTitles = []struct {
+	ID    Origin
+	Title string
+}{
+	{FromMaker, "maker's book"}, {FromPlate, "plate or stamp"}, {FromMeasured, "measured on a sound unit"},
+	{FromThisOne, "measured on this one"},
+	{FromJudgment, "this shop's judgement"}, {NotKnown, "not known"},
+}
+
+// IsKnown tells an origin from any other word.
+func (o Origin) IsKnown() bool { return o.Words() != string(o) }
+
+// Words say it.
+func (o Origin) Words() string {
+	return say.NameOf(originTitles, string(o), func(x struct {
+		ID    Origin
+		Title string
+	}) (string, string) {
+		return string(x.ID), x.Title
+	})
+}
+
+// LinesOf are the lines of the parts list that an act speaks of.
+func LinesOf(a Act) []OrderLine {
+	switch said := a.(type) {
+	case *Wanted:
+		return said.Lines
+	case *Ordered:
+		return said.Lines
+	case *Came:
+		return said.Lines
+	case *Decision:
+		return said.Lines
+	}
+	return nil
+}
+
+// SetLines changes every line of the parts list that an act speaks of, in a list of
+// its own.
+func SetLines(a Act, to func(OrderLine) OrderLine) {
+	lines := slices.Clone(LinesOf(a))
+	for i := range lines {
+		lines[i] = to(lines[i])
+	}
+	switch said := a.(type) {
+	case *Wanted:
+		said.Lines = lines
+	case *Ordered:
+		said.Lines = lines
+	case *Came:
+		said.Lines = lines
+	}
 }
