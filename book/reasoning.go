@@ -264,10 +264,10 @@ func markNormal(outcomes []Outcome) []Outcome {
 // or more than the diagnosis can weigh.
 func (b Book) CheckDiagnosis(r Route) input.Fields {
 	var faults input.Fields
-	if !slices.ContainsFunc(r.Steps(), func(s Step) bool {
-		return s.FromBook != "" ||
-			(s.Measure != nil && s.Measure.Calc == "diagnose")
-	}) {
+	reasons := func(s Step) bool {
+		return s.FromBook != "" || (s.Measure != nil && diagnosis.DiagnoseMethod.Is(s.Measure.Calc))
+	}
+	if !slices.ContainsFunc(r.Steps(), reasons) {
 		return nil
 	}
 	if n := len(b.causesOf(r)); n < 2 || n > diagnosis.MaxCauses {

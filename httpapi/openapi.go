@@ -248,14 +248,6 @@ func enums(p jsonschema.InterceptSchemaParams) (bool, error) {
 	return false, nil
 }
 
-func asAny[T any](list []T) []any {
-	all := make([]any, len(list))
-	for i, x := range list {
-		all[i] = x
-	}
-	return all
-}
-
 var wordsOf = map[reflect.Type][]any{
 	reflect.TypeFor[metrology.Verdict](): {metrology.In, metrology.Out, metrology.Undecided, metrology.None},
 	reflect.TypeFor[people.Role]():       {people.Reader, people.Mechanic, people.Lead},

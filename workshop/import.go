@@ -76,7 +76,7 @@ func checkRebuild(r record.Rebuild) error {
 		r.Unit.Sheet, r.Unit.Route, r.Use, r.Odometer, r.PlanHash)
 }
 
-// soundEntry looks at one entry; seen are those before it, by id.
+// checkEntry looks at one entry; seen are those before it, by id.
 func checkEntry(l record.Ledger, e record.Entry, before time.Time, seen map[string]int) error {
 	step, ok := l.Plan.Step(e.Step)
 	switch {
@@ -115,7 +115,7 @@ func checkEntry(l record.Ledger, e record.Entry, before time.Time, seen map[stri
 	return say.CheckReadable("the entry", e.Item.String(), e.Method)
 }
 
-// showable draws every screen of the rebuild once. A plan or an entry that was
+// checkShowable draws every screen of the rebuild once. A plan or an entry that was
 // put together by hand must not leave one that can never be opened.
 func checkShowable(l record.Ledger) (err error) {
 	defer func() {

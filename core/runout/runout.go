@@ -273,7 +273,7 @@ func (c circle) repeat() (float64, bool) {
 	return math.Sqrt(sum / float64(dof)), true
 }
 
-// Findings: a circle leaves residuals like its repeatability. Three times as
+// findings: a circle leaves residuals like its repeatability. Three times as
 // much means that the bore is not round, or that a reading slipped.
 func (c circle) findings(repeat float64, repeated bool) []string {
 	var out []string

@@ -60,7 +60,7 @@ type PersonTime struct {
 	Entry string `json:"entry,omitempty"`
 }
 
-// times are how long people were at each step: the time a screen was open
+// timesOf are how long people were at each step: the time a screen was open
 // there before each entry, counted once where it overlaps, or what was said by
 // hand.
 func timesOf(s *record.State) []StepTime {
@@ -182,7 +182,7 @@ func (c Cost) Judge(sum CostLine) (verdict, says string) {
 	}
 }
 
-// soFar is the sum of it.
+// SoFar is the sum of it.
 func (c Cost) SoFar() float64 { return c.Lines[len(c.Lines)-1].SoFar }
 
 // addBought adds what was bought at a step, and counts what has no price.

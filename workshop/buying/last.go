@@ -25,7 +25,7 @@ type PartsLast struct {
 	Says     string  `json:"says"`
 }
 
-// last tells when the last of it is here: what is ordered on its day, what is
+// Last tells when the last of it is here: what is ordered on its day, what is
 // not as if it were ordered today.
 func (c *Purchase) Last(today, promised string, b Building) PartsLast {
 	l := PartsLast{Promised: promised, Hours: b.hours}
@@ -57,13 +57,14 @@ func (c *Purchase) Last(today, promised string, b Building) PartsLast {
 	return l
 }
 
-// building is the work that is left once the parts are here.
+// Building is the work that is left once the parts are here.
 type Building struct {
 	today string
 	hours float64 // 0 where nobody knows
 	shop  shop.Shop
 }
 
+// BuildingFor is the work left after a step, and when somebody is there to do it.
 func BuildingFor(v record.Viewer, today string) (b Building, err error) {
 	b = Building{today: today, hours: hoursAfter(v.State, v.Step)}
 	if v.Ledger.Shop != nil {
@@ -72,7 +73,7 @@ func BuildingFor(v record.Viewer, today string) (b Building, err error) {
 	return b, err
 }
 
-// after is the day that work is done when it begins on another.
+// After is the day that work is done when it begins on another.
 func (b Building) After(day string) string {
 	if b.hours == 0 {
 		return day

@@ -52,7 +52,7 @@ var stateTitles = map[LineState][2]string{
 	LineFitted: {"fitted", "fitted"}, LineBack: {"sent back", "sent back"}, LineNotNeeded: {"not needed", "not needed"},
 }
 
-// part is a line with all that was said of it.
+// ListPart is a line with all that was said of it.
 type ListPart struct {
 	acts.OrderLine
 	Why     string
@@ -67,11 +67,13 @@ type ListPart struct {
 	Packs   string // as it is sold, where no offer tells
 }
 
-// to order, or ordered and not here.
-func (p *ListPart) IsOpen() bool    { return p.State == LineToOrder || p.State == LineBack }
+// IsOpen tells what is to be ordered.
+func (p *ListPart) IsOpen() bool { return p.State == LineToOrder || p.State == LineBack }
+
+// IsAwaited tells what is ordered and not here.
 func (p *ListPart) IsAwaited() bool { return p.State == LineOrdered }
 
-// partsList is the list as far as it is known without asking what it costs.
+// PartsList is the list as far as it is known without asking what it costs.
 type PartsList struct {
 	Lines   []*ListPart
 	way     string // ids of kits that were chosen; empty when nobody chose
@@ -79,6 +81,7 @@ type PartsList struct {
 	Nothing bool // somebody said that nothing has to come
 }
 
+// Line finds one by its id; nil where there is none.
 func (l *PartsList) Line(id string) *ListPart {
 	if i := slices.IndexFunc(l.Lines, func(p *ListPart) bool { return p.Line == id }); i >= 0 {
 		return l.Lines[i]
@@ -86,7 +89,7 @@ func (l *PartsList) Line(id string) *ListPart {
 	return nil
 }
 
-// partsOf folds the list of an order step.
+// PartsOf folds the list of an order step.
 func PartsOf(s *record.State, step *record.Step) *PartsList {
 	l := &PartsList{}
 	for _, other := range s.Plan.Steps[:step.At] {
@@ -224,6 +227,7 @@ func (p *ListPart) settle() {
 	}
 }
 
+// StateWords say where a line stands.
 func (p *ListPart) StateWords() string {
 	words := stateTitles[p.State]
 	said := words[0]
@@ -241,7 +245,7 @@ func (p *ListPart) StateWords() string {
 	return said
 }
 
-// differs lists the interfaces that are not as they were.
+// Differs lists the interfaces that are not as they were.
 func (p *ListPart) Differs() (list []acts.Compared) {
 	for _, c := range p.Compared {
 		if !c.Same {

@@ -70,7 +70,7 @@ func (o OpenPromise) mayTake() decision.Range {
 	return decision.Range{Low: o.Hours, High: o.Hours}
 }
 
-// promise takes what is in the same hands and promised no later before it: the
+// Promise takes what is in the same hands and promised no later before it: the
 // later the day becomes, the more of it.
 func Promise(l record.Ledger, way string, open []OpenPromise, shop shop.Shop, now time.Time) (PromiseView, error) {
 	s := l.State()

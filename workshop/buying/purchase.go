@@ -14,7 +14,7 @@ import (
 	"handwerk/workshop/say"
 )
 
-// covered is the list bought in a way: what each line costs, and the kits.
+// Purchase is the list bought in a way: what each line costs, and the kits.
 type Purchase struct {
 	*PartsList
 	Ways []supply.Way
@@ -25,7 +25,7 @@ type Purchase struct {
 	Unlike map[string][]string // kit to what it brings and the unit does not have
 }
 
-// covers works out the ways and takes the one that was chosen, or else that of
+// PurchaseOf works out the ways and takes the one that was chosen, or else that of
 // the kits that were ordered, or the best.
 func PurchaseOf(s *record.State, l *PartsList) *Purchase {
 	c := &Purchase{PartsList: l, In: map[string]*ListPart{}, Unlike: map[string][]string{}}
@@ -109,7 +109,7 @@ func (c *Purchase) take(b supply.Buy) {
 	}
 }
 
-// stands are the lines that are bought: the kits and what they lack, and what
+// Stands are the lines that are bought: the kits and what they lack, and what
 // was ordered though nobody asks for it any more.
 func (c *Purchase) Stands() (list []*ListPart) {
 	for _, p := range c.Lines {
@@ -129,7 +129,7 @@ func daysLeft(s *record.State) int {
 	return say.DaysBetween(say.DayOf(s.Entries[len(s.Entries)-1].At, s.Zone), s.Promised)
 }
 
-// unseen are the steps before a parts list that may yet ask for more.
+// Unseen are the steps before a parts list that may yet ask for more.
 func Unseen(s *record.State, step *record.Step) (ids []string) {
 	for _, other := range s.Plan.Steps[:step.At] {
 		if other.Rules.Buys == nil {
@@ -142,7 +142,7 @@ func Unseen(s *record.State, step *record.Step) (ids []string) {
 	return ids
 }
 
-// priceFluid puts what the cans come to beside the fluid that was chosen, and
+// PriceFluid puts what the cans come to beside the fluid that was chosen, and
 // says what they leave over. Cans are bought over the counter (common practice):
 // nothing is waited for.
 func (l *PartsList) PriceFluid(weighed []record.WeighedView) (over []string) {
@@ -172,6 +172,7 @@ func (l *PartsList) PriceFluid(weighed []record.WeighedView) (over []string) {
 	return over
 }
 
+// WayWords say a way of buying.
 func WayWords(w supply.Way) string {
 	if len(w.Kits) == 0 {
 		return "All as singles"

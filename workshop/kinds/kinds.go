@@ -21,13 +21,13 @@ import (
 	"handwerk/workshop/record"
 )
 
-// kinds are all there are.
+// All are all there are.
 var All = record.Table{
 	&items.Check, &items.Test, &stack.Kind, &measure.Kind, &torque.Kind, &fill.Kind, &wait.Kind, &decide.Kind,
 	&caution.Kind, &photo.Kind, &order.Kind,
 }
 
-// Kinds is what the book has to know of them.
+// Natures is what the book has to know of them.
 func Natures() book.Kinds { return All.Natures() }
 
 // NewPlan prepares a copy for use.

@@ -19,10 +19,10 @@ type Find struct {
 	Open bool `json:"open"`
 }
 
-// advised is the settlement that leaves a find open.
+// Advised is the settlement that leaves a find open.
 const Advised = "advised"
 
-// rank puts what is open before what is settled.
+// Rank puts what is open before what is settled.
 func (f Find) Rank() int {
 	if f.Open {
 		return 1
@@ -30,7 +30,7 @@ func (f Find) Rank() int {
 	return 0
 }
 
-// latest puts a find in the place of what was said of the same thing before.
+// KeepLatest puts a find in the place of what was said of the same thing before.
 func KeepLatest(all []Find, f Find) []Find {
 	same := func(x Find) bool {
 		return x.Vehicle == f.Vehicle && strings.EqualFold(say.PlainWords(x.Says), say.PlainWords(f.Says))

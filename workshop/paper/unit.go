@@ -58,6 +58,7 @@ type TrendPoint struct {
 	Anew bool `json:"anew,omitempty"`
 }
 
+// RebuildOf is a rebuild in short, as the page of its unit lists it.
 func RebuildOf(l record.Ledger) UnitRebuild {
 	r := l.Rebuild
 	out := UnitRebuild{
@@ -90,7 +91,7 @@ func Cause(l record.Ledger) string {
 	return ""
 }
 
-// addPoints puts what one rebuild measured behind what was measured before. What a
+// AddPoints puts what one rebuild measured behind what was measured before. What a
 // part showed before it was renewed is no earlier figure of the new one.
 func (p *UnitPage) AddPoints(l record.Ledger, renewed map[string]bool) {
 	for _, step := range l.Plan.Steps {

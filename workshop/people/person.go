@@ -30,7 +30,7 @@ func (p Person) Sound() bool {
 	return say.CheckReadable("", p.Login, p.Name) == nil && slices.Contains([]Role{Reader, Mechanic, Lead}, p.Role)
 }
 
-// mayWrite: readers look on.
+// MayWrite: readers look on.
 func MayWrite(by Person) error {
 	if by.Role != Mechanic && by.Role != Lead {
 		return say.Refuse(say.Forbidden, say.ReadersLook)

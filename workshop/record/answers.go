@@ -19,7 +19,7 @@ type Answer struct {
 var plainOutcomes = []book.Outcome{{ID: "done", Text: "Done", Good: true},
 	{ID: "not-done", Text: "Not as it should be"}}
 
-// outcomesOf an item, the plain ones filled in.
+// OutcomesOf an item, the plain ones filled in.
 func OutcomesOf(i book.Item) []book.Outcome {
 	if len(i.Outcomes) == 0 && i.Value == "" {
 		return plainOutcomes
@@ -27,7 +27,7 @@ func OutcomesOf(i book.Item) []book.Outcome {
 	return i.Outcomes
 }
 
-// outcomeOf an item by its id.
+// OutcomeOf an item by its id.
 func OutcomeOf(item book.Item, id string) (book.Outcome, bool) {
 	list := OutcomesOf(item)
 	i := slices.IndexFunc(list, func(o book.Outcome) bool { return o.ID == id })

@@ -67,7 +67,7 @@ func (p *Plan) figureNamed(path string, step *Step) book.Figure {
 	return f
 }
 
-// figureCalled is a figure within a sentence.
+// FigureCalled is a figure within a sentence.
 func (p *Plan) FigureCalled(path string, step *Step) string {
 	return shop.CallOf(p.figureNamed(path, step))
 }
@@ -182,7 +182,7 @@ func (p *Attempt) figureUnit(path string, g *grounds) (faults input.Fields) {
 	return faults
 }
 
-// known: what the step wants of the sheet is asked for before its work begins.
+// figuresKnown: what the step wants of the sheet is asked for before its work begins.
 func (p *Attempt) figuresKnown() error {
 	if !slices.Contains(p.Step.Rules.Takes, p.act) {
 		return nil
@@ -194,7 +194,7 @@ func (p *Attempt) figuresKnown() error {
 	return nil
 }
 
-// usualFigure answers what a step asks of the sheet as somebody would who does
+// UsualFigure answers what a step asks of the sheet as somebody would who does
 // not know it.
 func UsualFigure(f FigureView) Draft {
 	return Draft{Item: ReadPlace(f.Path), Says: &acts.Figure{Origin: acts.NotKnown}}
@@ -243,7 +243,7 @@ func sheetWords(s *State, _ *Step, e *Entry) string {
 	return fmt.Sprintf("spec sheet, version %d from here on: %s", next.Version, strings.Join(changes, "; "))
 }
 
-// holderOf names the sheet a figure said in a rebuild is kept in.
+// HolderOf names the sheet a figure said in a rebuild is kept in.
 func HolderOf(l Ledger, e Entry) string {
 	step, _ := l.Plan.Step(e.Step)
 	if l.Plan.figureNamed(e.Item.Name, step).Of == book.OfVehicle {

@@ -64,7 +64,7 @@ func foundWords(_ *State, _ *Step, e *Entry) string {
 	return "found along the way, " + becameOf(As[acts.Found](e))
 }
 
-// found lists what was found along the way, the gravest first.
+// Found lists what was found along the way, the gravest first.
 func (s *State) Found() []FoundLine {
 	list := []FoundLine{}
 	for i, e := range s.Entries {
@@ -82,7 +82,7 @@ func (s *State) Found() []FoundLine {
 	return list
 }
 
-// graveness orders severities, the lightest first.
+// Graveness orders severities, the lightest first.
 func Graveness(severity string) int {
 	return slices.IndexFunc(severities, func(x struct{ ID, Text string }) bool { return x.ID == severity })
 }

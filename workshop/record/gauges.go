@@ -7,7 +7,7 @@ import (
 	"handwerk/workshop/shop"
 )
 
-// gauges are those that a step may be read with: the shop's own as they are now,
+// GaugesFor are those that a step may be read with: the shop's own as they are now,
 // and what was copied from the book.
 func (l Ledger) GaugesFor(step *Step) ([]shop.Gauge, error) {
 	var own []shop.Gauge
@@ -25,7 +25,7 @@ func (l Ledger) GaugesFor(step *Step) ([]shop.Gauge, error) {
 	return slices.DeleteFunc(list, func(g shop.Gauge) bool { return g.Ended || g.Kind != step.Measure.Gauge }), nil
 }
 
-// gauges are what the step may be read with, as a screen shows them.
+// Gauges are what the step may be read with, as a screen shows them.
 func (v Viewer) Gauges() ([]shop.GaugeView, error) {
 	gauges, err := v.Ledger.GaugesFor(v.Step)
 	views := make([]shop.GaugeView, 0, len(gauges))
@@ -35,7 +35,7 @@ func (v Viewer) Gauges() ([]shop.GaugeView, error) {
 	return views, err
 }
 
-// gaugeWords names what was read with, and says when its calibration was overdue.
+// GaugeWords names what was read with, and says when its calibration was overdue.
 func (s *State) GaugeWords(e Entry) string {
 	read := acts.ReadWith(e.Said())
 	if read == nil {

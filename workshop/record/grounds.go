@@ -190,10 +190,10 @@ func (s *State) waitsFor(step *Step) (missing []string) {
 	return missing
 }
 
-// prepared is what the kind of a step made ready of the sheet as it is known.
+// Ready is what the kind of a step made ready of the sheet as it is known.
 func (s *State) Ready(step *Step) any { return s.On.ready[step.At] }
 
-// figureSince names the step at which a figure that a step wants was said after
+// FigureSince names the step at which a figure that a step wants was said after
 // an entry; empty when none was.
 func (s *State) FigureSince(step *Step, seq int) string {
 	for _, f := range s.On.said {
@@ -204,7 +204,7 @@ func (s *State) FigureSince(step *Step, seq int) string {
 	return ""
 }
 
-// isBlind tells that a step has a figure that is not known: it is measured
+// IsBlind tells that a step has a figure that is not known: it is measured
 // without a verdict.
 func (s *State) IsBlind(step *Step) bool {
 	return s.On.blind[step.At] || slices.ContainsFunc(step.hangsOn, func(id string) bool {

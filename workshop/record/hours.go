@@ -6,7 +6,7 @@ import (
 	"handwerk/core/decision"
 )
 
-// mostHours of work on one unit.
+// MostHours of work on one unit.
 const MostHours = 1e5
 
 // hoursOf is the work of the way that was taken last, or else of the sheet's first.
@@ -35,10 +35,12 @@ func (s *State) hoursLeft(now Standing) float64 {
 	return hours
 }
 
+// ShareLeft is how much of the route is not done, by its steps.
 func (s *State) ShareLeft(now Standing) float64 {
 	return float64(now.Steps-now.Done) / float64(now.Steps)
 }
 
+// Likely is the middle of a range, or what was said to be likely.
 func Likely(r decision.Range) float64 {
 	if r.Likely != nil {
 		return *r.Likely
@@ -46,5 +48,5 @@ func Likely(r decision.Range) float64 {
 	return (r.Low + r.High) / 2
 }
 
-// rangeLeft is how long the work that is left may take.
+// RangeLeft is how long the work that is left may take.
 func (s *State) RangeLeft(now Standing) decision.Range { return s.hoursOf().Times(s.ShareLeft(now)) }

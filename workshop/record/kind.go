@@ -10,7 +10,7 @@ import (
 	"handwerk/core/decision"
 )
 
-// kind is everything the house knows of a kind of step. Each has one file; to
+// Kind is everything the house knows of a kind of step. Each has one file; to
 // add one, write its value there and name it in the table below.
 type Kind struct {
 	Name book.Kind
@@ -49,10 +49,10 @@ type Kind struct {
 	Sums func(*State, *Step, *Summary)
 }
 
-// kindTable are the kinds that a plan may be made of.
+// Table are the kinds that a plan may be made of.
 type Table []*Kind
 
-// natures is what the book has to know of them.
+// Natures is what the book has to know of them.
 func (t Table) Natures() book.Kinds {
 	all := book.Kinds{}
 	for _, k := range t {
@@ -61,7 +61,7 @@ func (t Table) Natures() book.Kinds {
 	return all
 }
 
-// named finds a kind; nil when there is none.
+// Named finds a kind; nil when there is none.
 func (t Table) Named(name book.Kind) *Kind {
 	for _, k := range t {
 		if k.Name == name {
@@ -127,7 +127,7 @@ func newStep(kinds Table, common []*Act, s book.Step, station book.StationID, at
 	return step, nil
 }
 
-// limitOf is the sheet's limit that the readings lie between. Copies of the
+// LimitOf is the sheet's limit that the readings lie between. Copies of the
 // book made before steps named it have it in the upper bound they bind.
 func LimitOf(step *Step) string {
 	if step.Measure.Limit != "" {
@@ -154,7 +154,7 @@ const waysPath = "ways"
 // speaks for each way. Their answers stand beside the choice while it is open
 // and are kept with it when it is made; nobody has to ask for them.
 
-// weighing is one calculator of a step, its bindings made ready.
+// Weighing is one calculator of a step, its bindings made ready.
 type Weighing struct {
 	book.Weighing
 	Bindings book.Bindings
@@ -170,7 +170,7 @@ type WeighedView struct {
 	Input   map[string]any `json:"input"`
 }
 
-// ofWays: it weighs ways to go by what they cost; the customer says yes to one.
+// OfWays: it weighs ways to go by what they cost; the customer says yes to one.
 func (w Weighing) OfWays() bool { return decision.DecideMethod.Is(w.Calc) }
 
 func newWeighings(list []book.Weighing) []Weighing {

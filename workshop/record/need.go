@@ -64,7 +64,7 @@ func (n Need) Holds() bool {
 	return n.What == WhatItWaitsFor || n.What == PartsAwaited || n.What == BadAnswer
 }
 
-// counted is a need of so many, none when nothing is left.
+// CountNeed is a need of so many, none when nothing is left.
 func CountNeed(what Missing, n int) Need {
 	if n == 0 {
 		return Need{}
@@ -84,7 +84,7 @@ type ToBuy struct {
 	ByName bool // what the list has by the same name is the same part
 }
 
-// fluidPrefix begins the line of a fluid on the parts list.
+// FluidPrefix begins the line of a fluid on the parts list.
 const FluidPrefix = "fluid."
 
 func awaitedWords(n Need) string {

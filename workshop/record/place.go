@@ -41,7 +41,7 @@ func ReadPlace(text string) Place {
 	return Place{Name: text}
 }
 
-// counted reads a number from 1 behind its letter, written in the one way;
+// ReadNumber reads a number from 1 behind its letter, written in the one way;
 // 0 is none.
 func ReadNumber(text, letter string) int {
 	digits, ok := strings.CutPrefix(text, letter)
@@ -82,7 +82,7 @@ func (p *Place) UnmarshalText(text []byte) error {
 	return nil
 }
 
-// ask is what is answered in a trial; empty for a reading and everywhere else.
+// Ask is what is answered in a trial; empty for a reading and everywhere else.
 func (p Place) Ask() string {
 	if p.Trial == 0 {
 		return ""

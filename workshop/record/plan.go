@@ -24,7 +24,7 @@ type Plan struct {
 	leaning [][]int
 }
 
-// readPlan prepares a stored copy, made of steps of these kinds.
+// ReadPlan prepares a stored copy, made of steps of these kinds.
 func ReadPlan(raw []byte, kinds Table) (*Plan, error) {
 	p := &Plan{kinds: kinds, Raw: raw, Hash: seal.HashOf(raw), ByID: map[string]*Step{}}
 	err := json.Unmarshal(raw, &p.Copy)

@@ -27,20 +27,20 @@ type Point struct {
 	Answer string `json:"answer,omitempty"`
 }
 
-// isJudged tells that an answer at a step which is not good wants a reason: from
+// IsJudged tells that an answer at a step which is not good wants a reason: from
 // where the unit goes together again. What was found before is what the work is for.
 func (s *Step) IsJudged() bool {
 	return book.StationAt(s.Station) >= book.StationAt(book.AssembleAt)
 }
 
-// isSigned tells that a lead signed the rebuild off.
+// IsSigned tells that a lead signed the rebuild off.
 func (s *State) IsSigned() bool {
 	last := s.Plan.Steps[len(s.Plan.Steps)-1]
 	_, ok := s.At(last).Has(acts.Decision{}, Place{})
 	return ok && last.Role == string(people.Lead)
 }
 
-// leftOpen is the first line of a judged step whose answer is not good and has
+// LeftOpen is the first line of a judged step whose answer is not good and has
 // no reason yet.
 func (s *State) LeftOpen(step *Step) (Need, bool) {
 	if !step.IsJudged() || s.IsSigned() {
@@ -54,7 +54,7 @@ func (s *State) LeftOpen(step *Step) (Need, bool) {
 	return Need{}, false
 }
 
-// points are all of them, in the order of the route.
+// Points are all of them, in the order of the route.
 func (s *State) Points() []Point {
 	list := []Point{}
 	for _, step := range s.Plan.Steps {

@@ -32,10 +32,10 @@ func (s *State) lastPromised() string {
 	return s.order.Promised
 }
 
-// mostAhead are the days that something may be promised ahead.
+// MostAhead are the days that something may be promised ahead.
 const MostAhead = 730
 
-// dayAhead: something is promised for a day to come.
+// WantDay: something is promised for a day to come.
 func (p *Attempt) WantDay(faults *input.Fields, due string) {
 	today := say.DayOf(p.Now, p.State.Zone)
 	switch _, err := time.Parse(time.DateOnly, due); {

@@ -17,7 +17,7 @@ import (
 	"handwerk/workshop/say"
 )
 
-// proposal is a draft on its way through the rules.
+// Attempt is a draft on its way through the rules.
 type Attempt struct {
 	Ledger Ledger
 	State  *State
@@ -44,7 +44,7 @@ func Propose(l Ledger, stepID string, draft Draft, by people.Person, now time.Ti
 	return Proposal{entry, moves, l.With(entry)}, nil
 }
 
-// ask gives the entry that a draft would make.
+// Try gives the entry that a draft would make.
 func Try(l Ledger, stepID string, draft Draft, by people.Person, now time.Time) (Entry, []Move, error) {
 	step, ok := l.Plan.Step(stepID)
 	if !ok {
@@ -232,7 +232,7 @@ func (p *Attempt) entry() (Entry, error) {
 	return e, nil
 }
 
-// needs asks the kind, and in every kind the grave cautions.
+// Needs asks the kind, and in every kind the grave cautions.
 func (s *State) Needs(step *Step) Need {
 	known := &s.needed[step.At]
 	if needs := known.Load(); needs != nil {
@@ -258,7 +258,7 @@ func (s *State) askNeeds(step *Step) Need {
 	return step.Rules.Needs(s, step)
 }
 
-// unacknowledged lists the cautions of a step that nobody acknowledged yet;
+// Unacknowledged lists the cautions of a step that nobody acknowledged yet;
 // those of a line are asked for there.
 func (s *State) Unacknowledged(step *Step, graveOnly bool) []string {
 	return s.unread(step, step.Cautions, graveOnly)
@@ -300,7 +300,7 @@ func (p *Attempt) WantOutcome(ids ...string) error {
 	return nil
 }
 
-// computed keeps a result with its method.
+// KeepResult keeps a result with its method.
 func (p *Attempt) KeepResult(method string, result any) error {
 	raw, err := json.Marshal(result)
 	if err != nil {

@@ -15,13 +15,13 @@ import (
 // maySkip: a caution is always read, and a lead's signature is never left away.
 func (s *Step) maySkip() bool { return !s.Rules.Hazards && s.Role != string(people.Lead) }
 
-// isSkipped tells that a step is not needed.
+// IsSkipped tells that a step is not needed.
 func (s *State) IsSkipped(step *Step) bool {
 	_, is := s.At(step).Has(acts.Skip{}, Place{})
 	return is
 }
 
-// skipped: nothing is done at a step that is not needed, until that is taken back.
+// notSkipped: nothing is done at a step that is not needed, until that is taken back.
 func (p *Attempt) notSkipped() error {
 	if p.strikes() || p.Is(acts.Skip{}) || p.act.Early || !p.State.IsSkipped(p.Step) {
 		return nil

@@ -210,15 +210,16 @@ func (st *stepState) add(step *Step, i int32, e Entry, superseded bool) {
 
 func (e Entry) holds() holding { return holding{e.Act, e.Item} }
 
-// stepLog is a step with its entries at hand.
+// StepLog is a step with its entries at hand.
 type StepLog struct {
 	*stepState
 	entries []Entry
 }
 
+// At is a step with its entries at hand.
 func (s *State) At(step *Step) StepLog { return StepLog{&s.steps[step.At], s.Entries} }
 
-// has finds the live entry that holds a place.
+// Has finds the live entry that holds a place.
 func (a StepLog) Has(act acts.Act, at Place) (Entry, bool) {
 	i, ok := a.first[holding{act.Name(), at}]
 	if !ok {
@@ -227,7 +228,7 @@ func (a StepLog) Has(act acts.Act, at Place) (Entry, bool) {
 	return a.entries[i], true
 }
 
-// each walks the entries of a list of theirs, in order, without copying them.
+// Each walks the entries of a list of theirs, in order, without copying them.
 func (a StepLog) Each(list []int32) iter.Seq[*Entry] {
 	return func(yield func(*Entry) bool) {
 		for _, i := range list {
@@ -276,7 +277,7 @@ func (s *State) blockedBy(step *Step) []string {
 	return blocked
 }
 
-// isBlocked is blockedBy without the list.
+// IsBlocked is blockedBy without the list.
 func (s *State) IsBlocked(step *Step) bool {
 	if _, ok := s.At(step).Has(acts.Override{}, Place{}); ok {
 		return false
@@ -330,6 +331,7 @@ func (s *State) Standing() Standing {
 	return now
 }
 
+// LastVerdict is that of the last entry that stands at a step.
 func (s *State) LastVerdict(step *Step) metrology.Verdict {
 	st := s.At(step)
 	if len(st.Live) == 0 {

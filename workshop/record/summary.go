@@ -21,6 +21,7 @@ type Summary struct {
 	Bad       []string `json:"-"` // of them
 }
 
+// Proved says how many points were tried on the road, and which are bad.
 func (sum *Summary) Proved() string {
 	switch {
 	case sum.Tried == 0:

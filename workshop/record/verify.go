@@ -13,6 +13,7 @@ type Tampered struct {
 	Says    string
 }
 
+// Error says where.
 func (t Tampered) Error() string {
 	return fmt.Sprintf("%s, entry %d: %s", t.Rebuild, t.Seq, t.Says)
 }

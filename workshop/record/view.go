@@ -69,6 +69,7 @@ type StepHead struct {
 	Why     string    `json:"why,omitempty"`
 	Role    string    `json:"role,omitempty"`
 	Minutes int       `json:"minutes,omitempty"` // it takes in this shop
+	Hazards bool      `json:"hazards,omitempty"` // to read its cautions is its work
 }
 
 // OpenAct is an act that can be done now.
@@ -77,8 +78,10 @@ type OpenAct struct {
 	Reason bool      `json:"reason,omitempty"` // wants one in words
 }
 
-// MayDo is an act that can be done now; MayDoWhy wants a reason with it.
-func MayDo(a acts.Act) OpenAct    { return OpenAct{Act: a.Name()} }
+// MayDo is an act that can be done now.
+func MayDo(a acts.Act) OpenAct { return OpenAct{Act: a.Name()} }
+
+// MayDoWhy is an act that can be done now, with a reason.
 func MayDoWhy(a acts.Act) OpenAct { return OpenAct{Act: a.Name(), Reason: true} }
 
 // EntryView is an entry with what became of it, and in words.
@@ -95,7 +98,7 @@ type CautionView struct {
 	At *time.Time `json:"at,omitempty"`
 }
 
-// viewer is what a kind makes its view from.
+// Viewer is what a kind makes its view from.
 type Viewer struct {
 	Ledger Ledger
 	State  *State
@@ -123,9 +126,22 @@ func MakeStep(l Ledger, id string, by people.Person, now time.Time) (StepView, e
 	s := l.State()
 	status, needs := s.Status(step)
 	f := StepFrame{
-		Step:    StepHead{step.ID, step.Kind, step.Title, step.Say, step.Why, step.Role, step.Minutes},
-		Station: step.Station, Status: status, Needs: s.NeedWords(step, needs), Gate: s.titleList(s.blockedBy(step)),
-		Entries: ViewsAt(s, step), Acts: l.openTo(s, step, by, now),
+		Step: StepHead{
+			step.ID,
+			step.Kind,
+			step.Title,
+			step.Say,
+			step.Why,
+			step.Role,
+			step.Minutes,
+			step.Rules.Hazards,
+		},
+		Station: step.Station,
+		Status:  status,
+		Needs:   s.NeedWords(step, needs),
+		Gate:    s.titleList(s.blockedBy(step)),
+		Entries: ViewsAt(s, step),
+		Acts:    l.openTo(s, step, by, now),
 	}
 	f.Cautions, f.TakenFrom = CautionViews(l, s, step, step.Cautions), l.Plan.takenFrom(step)
 	f.Figures, f.SheetVersion, f.NewerSheet = s.figureViews(step), s.On.Sheet.Version, l.newerSheet(s)
@@ -151,7 +167,7 @@ func (l Ledger) newerSheet(s *State) int {
 	return next.Version
 }
 
-// cautionViews are some cautions as they stand at a step.
+// CautionViews are some cautions as they stand at a step.
 func CautionViews(l Ledger, s *State, step *Step, ids []string) []CautionView {
 	views := []CautionView{}
 	for _, id := range ids {
@@ -214,6 +230,7 @@ func (l Ledger) openTo(s *State, step *Step, by people.Person, now time.Time) []
 	return append(open, step.Rules.Open(s, step, now)...)
 }
 
+// ViewsAt are all entries of a step, in words.
 func ViewsAt(s *State, step *Step) []EntryView {
 	views := []EntryView{}
 	for _, i := range s.At(step).All {

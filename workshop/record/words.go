@@ -8,7 +8,7 @@ import (
 	"handwerk/workshop/say"
 )
 
-// needWords says what a step still asks for; nothing when it is done.
+// NeedWords says what a step still asks for; nothing when it is done.
 func (s *State) NeedWords(step *Step, n Need) string {
 	if says, ok := plainNeeds[n.What]; ok {
 		return says
@@ -64,7 +64,7 @@ var plainNeeds = map[Missing]string{
 	PartsSaid: "what has to come, or that nothing has to",
 }
 
-// titles names steps.
+// Titles names steps.
 func (s *State) Titles(ids []string) string { return strings.Join(s.titleList(ids), ", ") }
 
 func (s *State) titleList(ids []string) []string {
@@ -83,7 +83,7 @@ func (s *State) cautionTitles(ids []string) string {
 	})
 }
 
-// words says what an entry did.
+// Words says what an entry did.
 func (s *State) Words(step *Step, e *Entry) string {
 	a := step.act(e.Act)
 	if a == nil { // of a record put together by hand

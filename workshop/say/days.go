@@ -4,6 +4,7 @@ import (
 	"time"
 )
 
+// DayOf is the day of a time by the shop's clock.
 func DayOf(at time.Time, zone *time.Location) string {
 	if zone == nil {
 		zone = time.UTC
@@ -11,13 +12,13 @@ func DayOf(at time.Time, zone *time.Location) string {
 	return at.In(zone).Format(time.DateOnly)
 }
 
-// dayAfter is the day so many after one.
+// DayAfter is the day so many after one.
 func DayAfter(day string, n int) string {
 	t, _ := time.Parse(time.DateOnly, day) // made by dayOf
 	return t.AddDate(0, 0, n).Format(time.DateOnly)
 }
 
-// daysBetween counts days from one to another; 0 where one of them is none.
+// DaysBetween counts days from one to another; 0 where one of them is none.
 func DaysBetween(from, to string) int {
 	a, err := time.Parse(time.DateOnly, from)
 	b, err2 := time.Parse(time.DateOnly, to)
@@ -27,7 +28,7 @@ func DaysBetween(from, to string) int {
 	return int(b.Sub(a).Hours() / 24)
 }
 
-// dayWords says a day with its weekday: Fri 2026-11-27.
+// DayWords says a day with its weekday: Fri 2026-11-27.
 func DayWords(day string) string {
 	t, err := time.Parse(time.DateOnly, day)
 	if err != nil {
@@ -36,7 +37,7 @@ func DayWords(day string) string {
 	return t.Format("Mon " + time.DateOnly)
 }
 
-// isDay tells whether something can be promised for it.
+// IsDay tells whether something can be promised for it.
 func IsDay(s string) bool {
 	day, err := time.Parse(time.DateOnly, s)
 	return err == nil && day.Year() >= 2000 && day.Year() < 2200

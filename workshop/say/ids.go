@@ -24,6 +24,7 @@ func CanonicalTime(t time.Time) bool {
 	return t.Year() >= 2000 && t.Year() < 2200 && t.Equal(t.Truncate(time.Microsecond)) && t.Location() == time.UTC
 }
 
+// CheckReadable refuses texts that no screen can show.
 func CheckReadable(what string, texts ...string) error {
 	for _, s := range texts {
 		if problem := text.Bad(s); problem != "" {

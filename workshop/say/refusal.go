@@ -26,10 +26,13 @@ type Refusal struct {
 	About  []any
 }
 
+// Error is the sentence of the rule.
 func (r Refusal) Error() string { return r.Why.words(r.About) }
 
+// Refuse says no by a rule, about something.
 func Refuse(reason Reason, why Why, about ...any) error { return Refusal{reason, why, about} }
 
+// Itoa writes a number.
 func Itoa(n int) string { return strconv.Itoa(n) }
 
 // Why is the rule that said no, as a sentence with gaps for what it is about.

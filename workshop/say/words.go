@@ -19,7 +19,7 @@ import (
 // what is needed, what was refused, what an entry did. The words of a kind's
 // own acts stand beside its rules.
 
-// saysOf is what a result says of itself.
+// SaysOf is what a result says of itself.
 func SaysOf(result json.RawMessage) string {
 	var x struct {
 		Says string `json:"says"`
@@ -28,7 +28,7 @@ func SaysOf(result json.RawMessage) string {
 	return x.Says
 }
 
-// named finds the text of an id; an imported record may hold one that the
+// NameOf finds the text of an id; an imported record may hold one that the
 // list does not, and then the id itself must do.
 func NameOf[T any](list []T, id string, of func(T) (id, text string)) string {
 	for _, x := range list {
@@ -39,12 +39,12 @@ func NameOf[T any](list []T, id string, of func(T) (id, text string)) string {
 	return id
 }
 
-// countOf says "3 lines to go".
+// CountOf says "3 lines to go".
 func CountOf(n int, one, many string) string {
 	return Several(n, one, many) + " to go"
 }
 
-// several says "3 lines".
+// Several says "3 lines".
 func Several(n int, one, many string) string {
 	if n == 1 {
 		return "1 " + one
@@ -52,12 +52,13 @@ func Several(n int, one, many string) string {
 	return fmt.Sprintf("%d %s", n, many)
 }
 
+// Lower begins within a sentence.
 func Lower(s string) string { return begin(s, unicode.ToLower) }
 
-// raised begins like a sentence.
+// Raise begins like a sentence.
 func Raise(s string) string { return begin(s, unicode.ToUpper) }
 
-// begun changes the first letter, whatever the script.
+// begin changes the first letter, whatever the script.
 func begin(s string, with func(rune) rune) string {
 	first, size := utf8.DecodeRuneInString(s)
 	if size == 0 || first == utf8.RuneError {
@@ -75,7 +76,7 @@ func Moment(t time.Time, zone *time.Location) string {
 	return t.In(zone).Format("2006-01-02 15:04")
 }
 
-// moneyWords are whole, or to the cent.
+// MoneyWords are whole, or to the cent.
 func MoneyWords(n float64) string {
 	if n == math.Trunc(n) {
 		return fmt.Sprintf("%.0f", n)
@@ -83,7 +84,7 @@ func MoneyWords(n float64) string {
 	return fmt.Sprintf("%.2f", n)
 }
 
-// cents are nought where a record from elsewhere says what no money can be.
+// Cents are nought where a record from elsewhere says what no money can be.
 func Cents(n float64) float64 {
 	if math.IsInf(n*100, 0) || math.IsNaN(n) {
 		return 0
@@ -91,12 +92,12 @@ func Cents(n float64) float64 {
 	return math.Round(n*100) / 100
 }
 
-// plain is a text by its words alone.
+// PlainWords is a text by its words alone.
 func PlainWords(s string) string {
 	return strings.Join(strings.Fields(strings.TrimRight(s, " .!")), " ")
 }
 
-// oneLine checks a short text on a line of its own and gives it without blanks
+// OneLine checks a short text on a line of its own and gives it without blanks
 // around it.
 func OneLine(faults *input.Fields, path, s string, least, most int) string {
 	s = strings.TrimSpace(s)
@@ -106,12 +107,13 @@ func OneLine(faults *input.Fields, path, s string, least, most int) string {
 	return s
 }
 
-// folded is a text as it is compared: small letters, single blanks.
+// FoldCase is a text as it is compared: small letters, single blanks.
 func FoldCase(s string) string { return strings.ToLower(strings.Join(strings.Fields(s), " ")) }
 
-// idsOf lists what is accepted, as a refusal says it.
+// ListOf lists what is accepted, as a refusal says it.
 func ListOf[T any](list []T, id func(T) string) string { return strings.Join(IDs(list, id), ", ") }
 
+// IDs lists the ids of a list.
 func IDs[T any](list []T, id func(T) string) []string {
 	ids := make([]string, len(list))
 	for i, x := range list {
@@ -120,9 +122,10 @@ func IDs[T any](list []T, id func(T) string) []string {
 	return ids
 }
 
+// MaxText are the characters of a text.
 const MaxText = 2000
 
-// mostSaid are the characters of a short text.
+// MostSaid are the characters of a short text.
 const MostSaid = 120
 
 // MostMinutes that one thing may take.

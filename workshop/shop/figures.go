@@ -14,6 +14,7 @@ type FigureAsked struct {
 	Units       []string `json:"units,omitempty"`
 }
 
+// AskIn is a figure of the book as a shop says it, its own units first.
 func AskIn(shop quantity.System, f book.Figure) FigureAsked {
 	units := quantity.ChoicesIn(shop, f.Unit)
 	if len(units) > 0 {
@@ -22,7 +23,7 @@ func AskIn(shop quantity.System, f book.Figure) FigureAsked {
 	return FigureAsked{f, CallOf(f), units}
 }
 
-// calledOf is a figure within a sentence. A torque group's title alone says what is
+// CallOf is a figure within a sentence. A torque group's title alone says what is
 // tightened, not how.
 func CallOf(f book.Figure) string {
 	if f.Shape == book.ShapeTorque {
@@ -31,9 +32,10 @@ func CallOf(f book.Figure) string {
 	return say.Lower(f.Title)
 }
 
+// MaxFigure are the bytes of one figure as JSON.
 const MaxFigure = 20_000 // bytes of one figure as JSON
 
-// unwrapped is the fault itself, without the path that stands before it.
+// Unwrap is the fault itself, without the path that stands before it.
 func Unwrap(err error) error {
 	if faults := input.Below("", err); len(faults) > 0 && faults[0].Path != "" {
 		return faults

@@ -63,7 +63,7 @@ type Facts struct {
 // IsZero tells that nothing is known.
 func (f *Facts) IsZero() bool { return f == nil || *f == Facts{} }
 
-// figures are the facts as figures of a spec sheet.
+// Figures are the facts as figures of a spec sheet.
 func (f *Facts) Figures() map[string]json.RawMessage {
 	if f.IsZero() {
 		return nil
@@ -82,6 +82,7 @@ func (f *Facts) Figures() map[string]json.RawMessage {
 	return figures
 }
 
+// Check names facts that cannot be.
 func (f *Facts) Check(faults *input.Fields, at string) {
 	if f == nil {
 		return
@@ -192,7 +193,7 @@ func (u Unit) SerialWords() string {
 // Link leads from a rebuild to its customer as long as he is not erased.
 type Link struct{ Customer, Salt string }
 
-// newLink makes the salt; Digest is what the record says.
+// NewLink makes the salt; Digest is what the record says.
 func NewLink(customer string) Link { return Link{customer, rand.Text()} }
 
 // Digest stands in the sealed order for the customer.

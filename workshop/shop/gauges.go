@@ -43,7 +43,7 @@ type GaugeStore interface {
 	KeepGauge(ctx context.Context, g Gauge, by people.Person, at time.Time) error
 }
 
-// with lays the shop's own gauges over the book's, by id.
+// LayOver lays the shop's own gauges over the book's, by id.
 func LayOver(own []Gauge, ofBook []book.Instrument) []Gauge {
 	list := slices.Clone(own)
 	for _, i := range ofBook {

@@ -45,7 +45,7 @@ type desk struct {
 	now   func() time.Time
 }
 
-// NewOffice joins store, book and clock.
+// New joins store, book and clock.
 func New(store Store, book book.Book, now func() time.Time) Office {
 	d := desk{store, book, now}
 	return Office{Fleet{d}, Sheets{d}, Routes{d}, Drawers{d}, Gauges{d}}

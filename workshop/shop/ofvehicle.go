@@ -13,7 +13,7 @@ import (
 // whatever unit comes out of it next: it has a spec sheet of its own, written as
 // those of the families are, and laid over the family's when a rebuild opens.
 
-// vehicleSheet begins the name of a vehicle's own sheet; its id follows.
+// VehicleSheet begins the name of a vehicle's own sheet; its id follows.
 const VehicleSheet = "vehicle-"
 
 // ofVehicle is a vehicle's own sheet, version 0 while nothing is written.
@@ -35,7 +35,7 @@ func (w Sheets) ofVehicle(ctx context.Context, id string) (book.SpecSheet, error
 	return book.SpecSheet{ID: VehicleSheet + id, Family: v.Name}, nil
 }
 
-// sheetOf is a family's sheet as it holds for a vehicle, with the version of
+// For is a family's sheet as it holds for a vehicle, with the version of
 // what the vehicle says itself.
 func (w Sheets) For(ctx context.Context, family, vehicle string) (spec book.SpecSheet, version int, err error) {
 	if spec, err = w.Now(ctx, family); err != nil {

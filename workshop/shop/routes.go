@@ -252,7 +252,7 @@ func (w Routes) Write(ctx context.Context, id string, version int, own book.OwnR
 	return w.Page(ctx, id)
 }
 
-// going is a route as the shop goes it, with the version of what it does otherwise.
+// Going is a route as the shop goes it, with the version of what it does otherwise.
 func (w Routes) Going(ctx context.Context, id string) (book.Route, int, error) {
 	r, ok := w.book.Route(id)
 	if !ok {

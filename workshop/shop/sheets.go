@@ -81,7 +81,7 @@ func (w Sheets) Now(ctx context.Context, id string) (book.SpecSheet, error) {
 	return book.SpecSheet{}, input.At("", "a unit with a spec sheet", "there is no spec sheet %q", id)
 }
 
-// sheetNamed is one that somebody asks for by its address; a store that is away
+// Named is one that somebody asks for by its address; a store that is away
 // says so itself.
 func (w Sheets) Named(ctx context.Context, id string) (book.SpecSheet, error) {
 	s, err := w.Now(ctx, id)
@@ -103,7 +103,7 @@ func (w Sheets) List(ctx context.Context) ([]FoundSheet, error) {
 	return list, err
 }
 
-// ownSheet begins the id of a sheet that the shop began itself.
+// OwnSheet begins the id of a sheet that the shop began itself.
 const OwnSheet = "own-"
 
 // mostVersions of a sheet are shown.
@@ -251,7 +251,7 @@ func (w Sheets) SetFigures(ctx context.Context, id string, version int, lines []
 	return w.Write(ctx, s, why, by)
 }
 
-// differences are what a version of a sheet says otherwise, a line each.
+// Differences are what a version of a sheet says otherwise, a line each.
 func Differences(glossary []book.Figure, before, after book.SpecSheet) []string {
 	was, is, paths := map[string]json.RawMessage{}, map[string]json.RawMessage{}, map[string]bool{}
 	for _, one := range []struct {
@@ -337,7 +337,7 @@ func (w Sheets) Begin(ctx context.Context, family, like string, by people.Person
 	return w.Page(ctx, s.ID)
 }
 
-// newSheet begins one that says no more than the family's name.
+// BeginFor begins one that says no more than the family's name.
 func (w Sheets) BeginFor(ctx context.Context, family string, by people.Person) (string, error) {
 	s := book.SpecSheet{ID: OwnSheet + say.NewID(), Family: family, Version: 1}
 	_, err := w.keep(ctx, s, "begun at intake", by)

@@ -132,12 +132,12 @@ func (s Shop) Check(at string) input.Fields {
 	return faults
 }
 
-// calendar is when the shop works, from a day on.
+// Calendar is when the shop works, from a day on.
 func (s Shop) Calendar(from string) decision.Calendar {
 	return decision.Calendar{From: from, Open: s.OpenDays, Off: s.DaysOff}
 }
 
-// openDay is the day itself, or the next on which somebody is there.
+// OpenDay is the day itself, or the next on which somebody is there.
 func (s Shop) OpenDay(day string) string {
 	open := s.OpenDays
 	if len(open) == 0 {

@@ -8081,6 +8081,8 @@ export interface components {
         };
         /** @description StepHead says what is to be done. */
         StepHead: {
+            /** @description to read its cautions is its work */
+            hazards?: boolean;
             /** @description its id, which nobody has to read */
             id: string;
             /** @description which kind it is */

@@ -24,16 +24,7 @@ export type FormProps = StepProps & {
   onDone?: () => void;
 };
 
-export default function FigureForm({
-  view,
-  figure,
-  left,
-  supersedes,
-  onDone,
-  say,
-  fault,
-  refused,
-}: FormProps) {
+export default function FigureForm({ figure, left, supersedes, onDone, say, fault, refused }: FormProps) {
   const place = `figure.${figure.path}`;
   const editor = useFigure(figure, place, supersedes ? figure.said : undefined); // as it stands
   const [origin, setOrigin] = useKept(`${place}.origin`);
@@ -126,11 +117,9 @@ export default function FigureForm({
         {onDone && <Button onClick={onDone}>Leave it</Button>}
       </div>
       <Fault error={wrong} />
-      {view.kind === "measure" && (
-        <p className="text-quiet text-small">
-          It stands in the record of this rebuild with where it comes from.
-        </p>
-      )}
+      <p className="text-quiet text-small">
+        It stands in the record of this rebuild with where it comes from.
+      </p>
     </form>
   );
 }

@@ -27,7 +27,7 @@ export function Foot({
   nextTitle: string | undefined;
   onGo: (s: string | undefined) => void;
 }) {
-  const standing = view.step.kind === "caution" ? [] : view.cautions.filter((c) => !c.grave || c.by);
+  const standing = view.step.hazards ? [] : view.cautions.filter((c) => !c.grave || c.by);
   useKey(
     "goOn",
     "go on to the next open step",

@@ -42,8 +42,7 @@ export function StepBench({ rebuild, view: kept, plan, next, onGo }: Props) {
   const waiting = view.cautions.filter((c) => c.grave && !c.by);
   const mayWrite = view.acts.length > 0;
   const left = liveAt(view.entries, "skip");
-  const rests =
-    view.status === "locked" || left !== undefined || (waiting.length > 0 && view.kind !== "caution");
+  const rests = view.status === "locked" || left !== undefined || (waiting.length > 0 && !view.step.hazards);
   const asks = view.figures?.some((f) => !f.entry && !f.may) ?? false;
   const Screen = screens[view.kind];
   return (
@@ -62,8 +61,9 @@ export function StepBench({ rebuild, view: kept, plan, next, onGo }: Props) {
       {!rests && mayWrite && !asks && <FiguresOffered {...p} />}
       <FiguresSaid {...p} />
       <NewerSheet {...p} />
-      {/* The parts list shows what was weighed in its lines. */}
-      {view.kind !== "order" && view.weighed?.map((w) => <Weighed key={w.calc} {...p} weighed={w} />)}
+      {view.weighed?.map((w) => (
+        <Weighed key={w.calc} {...p} weighed={w} />
+      ))}
     </StepSheet>
   );
 }

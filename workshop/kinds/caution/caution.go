@@ -9,7 +9,7 @@ import (
 	"handwerk/workshop/record"
 )
 
-// cautionKind: hazards, each acknowledged by name before the hand moves on.
+// Kind: hazards, each acknowledged by name before the hand moves on.
 var Kind = record.Kind{
 	Name: book.Care,
 	Nature: book.Nature{

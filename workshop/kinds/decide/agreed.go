@@ -26,16 +26,16 @@ type AgreedView struct {
 	Stale bool `json:"stale,omitempty"`
 }
 
-// mostMoney bounds a sum; more is a slip.
+// MostMoney bounds a sum; more is a slip.
 const MostMoney = 1e7
 
-// agrees: a step where ways are weighed by what they cost is one where the
+// Agrees: a step where ways are weighed by what they cost is one where the
 // customer says yes.
 func Agrees(s *record.Step) bool {
 	return slices.ContainsFunc(s.Weighings, record.Weighing.OfWays)
 }
 
-// agreed is the customer's yes at a step; nil where nobody said it.
+// yesAt is the customer's yes at a step; nil where nobody said it.
 func yesAt(s *record.State, step *record.Step) *AgreedView {
 	b, e := record.Said[acts.Agreed](s, step, record.Place{})
 	if b == nil {
@@ -74,7 +74,7 @@ func agreedWords(who string, sum float64) string {
 	return fmt.Sprintf("%s said yes, up to %s", who, input.Plain(sum))
 }
 
-// lastAgreed is the customer's last yes along the route.
+// LastAgreed is the customer's last yes along the route.
 func LastAgreed(s *record.State) (last *AgreedView) {
 	for _, step := range s.Plan.Steps {
 		if Agrees(step) {

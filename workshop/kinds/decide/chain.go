@@ -16,7 +16,7 @@ import (
 
 const mostLinks = 12
 
-// linked checks a chain: its parts are of this unit, each once.
+// checkChain checks a chain: its parts are of this unit, each once.
 func checkChain(p *record.Attempt, said *acts.Decision) error {
 	if len(said.Chain) == 0 {
 		return nil

@@ -21,7 +21,7 @@ import (
 	"handwerk/workshop/say"
 )
 
-// decideKind: one of several ways is taken; some keep the rebuild waiting, and
+// Kind: one of several ways is taken; some keep the rebuild waiting, and
 // the lead's is the signature.
 var Kind = record.Kind{
 	Name: book.Decide,
@@ -311,7 +311,7 @@ func hoursOfWay(s *record.State, step *record.Step) (decision.Range, bool) {
 	return way.Hours, ok
 }
 
-// wayTaken is the way that was decided last, as the sheet has it.
+// WayTaken is the way that was decided last, as the sheet has it.
 func WayTaken(s *record.State) (way decision.Option, ok bool) {
 	for _, step := range s.Plan.Steps {
 		if w, taken := wayAt(s, step); taken {

@@ -63,7 +63,7 @@ func waysFit(p *record.Attempt, said []decision.Option) error {
 	return faults.Err()
 }
 
-// choices are those of the step, and the ways that were put beside them.
+// Choices are those of the step, and the ways that were put beside them.
 func Choices(s *record.State, step *record.Step) []book.Choice {
 	if step.Offers != "" {
 		return append(rowsOffered(s, step), step.Choices...)
@@ -80,7 +80,7 @@ func Choices(s *record.State, step *record.Step) []book.Choice {
 	return list
 }
 
-// offered are the rows of the spec sheet a step chooses among; a name is its id.
+// rowsOffered are the rows of the spec sheet a step chooses among; a name is its id.
 func rowsOffered(s *record.State, step *record.Step) (list []book.Choice) {
 	var rows []struct {
 		Name string `json:"name"`

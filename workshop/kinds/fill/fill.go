@@ -19,7 +19,7 @@ import (
 	"handwerk/workshop/say"
 )
 
-// fillKind: a class of fluid, and how much of it.
+// Kind: a class of fluid, and how much of it.
 var Kind = record.Kind{
 	Name: book.Fill,
 	Nature: book.Nature{

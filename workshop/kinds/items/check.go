@@ -17,7 +17,7 @@ import (
 	"handwerk/workshop/say"
 )
 
-// checkKind: lines to look at, each answered once.
+// Check: lines to look at, each answered once.
 var Check = record.Kind{
 	Name: book.Check,
 	Nature: book.Nature{

@@ -8,7 +8,7 @@ import (
 	"handwerk/workshop/record"
 )
 
-// testKind: a check whose answers mean something; the book may give its lines,
+// Test: a check whose answers mean something; the book may give its lines,
 // and the diagnosis reasons with them.
 var Test = record.Kind{
 	Name: book.Test,

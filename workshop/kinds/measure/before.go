@@ -69,7 +69,7 @@ func rounded(v float64, decimals int) float64 {
 	return math.Round(v*scale) / scale
 }
 
-// before is what a step measured in the unit's rebuilds before this one, of
+// measuredBefore is what a step measured in the unit's rebuilds before this one, of
 // each figure the last time.
 func measuredBefore(l record.Ledger, step string) ([]Measured, error) {
 	if l.Earlier == nil {

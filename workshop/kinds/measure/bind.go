@@ -153,7 +153,7 @@ func answerOf(step *record.Step, t Trial, ask string) (any, bool, error) {
 	return said.Value, true, nil
 }
 
-// errNotYet is what a kind says of a figure that is not there yet.
+// ErrNotYet is what a kind says of a figure that is not there yet.
 var ErrNotYet = errors.New("not there yet")
 
 // earlier takes a figure from a step done before.

@@ -11,7 +11,7 @@ import (
 	"handwerk/workshop/record"
 )
 
-// reason collects what the diagnosis knows: the book's causes and tests, the
+// Reasoning collects what the diagnosis knows: the book's causes and tests, the
 // outcomes on record, and the shop's confirmed causes.
 func Reasoning(l record.Ledger, s *record.State) (diagnosis.In, error) {
 	seen, told, lacks := []diagnosis.Seen{}, map[string]bool{}, []string{}

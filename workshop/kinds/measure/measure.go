@@ -17,7 +17,7 @@ import (
 	"handwerk/workshop/shop"
 )
 
-// measureKind: a calculator with a face. Readings and answers go in, in trials;
+// Kind: a calculator with a face. Readings and answers go in, in trials;
 // what it says is the verdict. trial.go holds the trials, bind.go where the
 // calculator's inputs come from, pack.go the packs of a drawer.
 var Kind = record.Kind{

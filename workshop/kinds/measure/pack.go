@@ -55,7 +55,7 @@ func acceptFit(p *record.Attempt) error {
 	return expect(p, said.Pack, trials, t)
 }
 
-// pieces checks what is fitted against the drawer, and notes where each came
+// checkPieces checks what is fitted against the drawer, and notes where each came
 // from: what lies in place and is wanted again stays in, the rest comes out of the
 // drawer.
 func checkPieces(p *record.Attempt, said *acts.Fit, t Trial) error {
@@ -99,12 +99,12 @@ func checkPieces(p *record.Attempt, said *acts.Fit, t Trial) error {
 	return faults.Err()
 }
 
-// same tells two pieces of one size.
+// samePiece tells two pieces of one size.
 func samePiece(piece acts.Piece, x acts.Piece) bool {
 	return piece.Thickness.String() == x.Thickness.String()
 }
 
-// check holds a piece that is to be fitted against what could be.
+// checkPiece holds a piece that is to be fitted against what could be.
 func checkPiece(piece acts.Piece, faults *input.Fields, at string, stock record.Drawer) {
 	size := float64(piece.Thickness.SI())
 	j := slices.IndexFunc(
@@ -129,7 +129,7 @@ const (
 	thickest   = 0.05 // m
 )
 
-// drawer is the shop's own for what the step wants; empty where nobody said which.
+// drawerOf is the shop's own for what the step wants; empty where nobody said which.
 func drawerOf(p *record.Attempt) (string, error) {
 	if p.Ledger.DrawerOf == nil {
 		return p.Step.Measure.Drawer, nil
@@ -176,7 +176,7 @@ func samePack(a, b []acts.Piece) bool {
 	return true
 }
 
-// move books the pieces of the old pack back and those of the new one out.
+// moveShims books the pieces of the old pack back and those of the new one out.
 // What came out of no drawer goes back into none.
 func moveShims(p *record.Attempt, before, after []acts.Piece) {
 	change := map[record.Move]int{}
@@ -201,7 +201,7 @@ func moveShims(p *record.Attempt, before, after []acts.Piece) {
 	})
 }
 
-// stock is what could be fitted: the drawer, and what is in place now.
+// stockOf is what could be fitted: the drawer, and what is in place now.
 func stockOf(p *record.Attempt, t Trial) (record.Drawer, error) {
 	name := ""
 	if p.Step.Measure.Drawer != "" {

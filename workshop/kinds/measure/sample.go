@@ -18,7 +18,7 @@ type sample struct {
 	figures book.Figures // nil while no sheet is chosen
 }
 
-// blank stands where a value is not known before the work; faults there are
+// Blank stands where a value is not known before the work; faults there are
 // no fault of the book.
 const Blank = "\ue000" // of the private use area: nobody types it
 
@@ -128,5 +128,5 @@ func sampleAnswer(asks []book.Ask, id string) (any, bool) {
 	return One(asks[i].Unit), true
 }
 
-// one is a quantity of its unit.
+// One is a quantity of its unit.
 func One(unit string) any { return map[string]any{"value": 1, "unit": unit} }

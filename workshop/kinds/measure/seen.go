@@ -31,7 +31,7 @@ const (
 	mostSeenWords = 300
 )
 
-// seen checks a free observation and gives it its place. What it names is
+// placeSeen checks a free observation and gives it its place. What it names is
 // checked by the calculator, with the rest.
 func placeSeen(p *record.Attempt, t Trial, item string) error {
 	said := record.Saying[acts.Reading](p)

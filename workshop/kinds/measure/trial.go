@@ -229,7 +229,7 @@ func acceptReading(p *record.Attempt) error {
 	return computeTrials(p, trials, t.with(record.Entry{Act: said.Name(), Item: p.Draft.Item}.Saying(said)), ask)
 }
 
-// place gives the new entry its item: an answer to an ask, or the next reading.
+// placeReading gives the new entry its item: an answer to an ask, or the next reading.
 func placeReading(p *record.Attempt, t Trial) (ask string, err error) {
 	m := p.Step.Measure
 	item := p.Draft.Item.String()
@@ -260,7 +260,7 @@ func placeReading(p *record.Attempt, t Trial) (ask string, err error) {
 	return "", nil
 }
 
-// answers checks that the draft says what an ask wants.
+// checkAnswer checks that the draft says what an ask wants.
 func checkAnswer(p *record.Attempt, a book.Ask) error {
 	if len(a.Choices) > 0 {
 		if acts.ValueOf(p.Draft.Says).Value.IsSaid() {

@@ -16,6 +16,7 @@ func asMeasured(w book.Weighing) *book.MeasureSpec {
 	return &book.MeasureSpec{Calc: w.Calc, Bind: w.Bind}
 }
 
+// CheckWeighs looks at what a step of the book weighs its choice by.
 func CheckWeighs(c *book.Checker, at string, s book.Step) {
 	for i, w := range s.Weighs {
 		part := book.Step{Measure: asMeasured(w)}
@@ -30,6 +31,7 @@ func CheckWeighs(c *book.Checker, at string, s book.Step) {
 	}
 }
 
+// WeighsWant lists the figures that weighing takes from the sheet.
 func WeighsWant(s book.Step) (want []string) {
 	for _, w := range s.Weighs {
 		want = append(want, measureWants(book.Step{Measure: asMeasured(w)})...)
@@ -37,6 +39,7 @@ func WeighsWant(s book.Step) (want []string) {
 	return want
 }
 
+// WeighsMisfit tries the figures of a sheet on what weighs.
 func WeighsMisfit(s book.Step, on book.Ground) (faults input.Fields) {
 	for _, w := range s.Weighs {
 		faults = append(faults, measureMisfits(book.Step{Measure: asMeasured(w)}, on)...)
@@ -67,7 +70,7 @@ func weighedBy(p *record.Attempt, w record.Weighing) (view record.WeighedView, e
 	return view, nil
 }
 
-// whatItLacks names the figures a weighing waits for, as people call them; once,
+// WhatItLacks names the figures a weighing waits for, as people call them; once,
 // for all of it.
 func WhatItLacks(s *record.State, step *record.Step, w record.Weighing) string {
 	var titles []string
@@ -83,7 +86,7 @@ func WhatItLacks(s *record.State, step *record.Step, w record.Weighing) string {
 	return "nobody has said: " + strings.Join(titles, ", ")
 }
 
-// keepWeighed puts what was worked out into the entry of the choice.
+// KeepWeighed puts what was worked out into the entry of the choice.
 func KeepWeighed(p *record.Attempt) error {
 	if len(p.Step.Weighings) == 0 || p.Result != nil || !p.Is(acts.Decision{}) {
 		return nil
@@ -104,7 +107,7 @@ func KeepWeighed(p *record.Attempt) error {
 	return err
 }
 
-// resultsOf a step's weighings, by the calculator's name.
+// ResultsOf a step's weighings, by the calculator's name.
 func ResultsOf(views []record.WeighedView) map[string]json.RawMessage {
 	results := map[string]json.RawMessage{}
 	for _, v := range views {
@@ -115,7 +118,7 @@ func ResultsOf(views []record.WeighedView) map[string]json.RawMessage {
 	return results
 }
 
-// weighed asks every calculator of a step.
+// Weigh asks every calculator of a step.
 func Weigh(p *record.Attempt) ([]record.WeighedView, error) {
 	var views []record.WeighedView
 	for _, w := range p.Step.Weighings {
@@ -128,11 +131,11 @@ func Weigh(p *record.Attempt) ([]record.WeighedView, error) {
 	return views, nil
 }
 
-// weighed is what speaks for each way at the step that is looked at.
+// WeighFor is what speaks for each way at the step that is looked at.
 func WeighFor(v record.Viewer) ([]record.WeighedView, error) {
 	p := &record.Attempt{Ledger: v.Ledger, State: v.State, Step: v.Step}
 	return Weigh(p)
 }
 
-// unread binds what is known before anything is read at the step.
+// Unread binds what is known before anything is read at the step.
 func Unread(p *record.Attempt) binder { return binder{p, []Trial{{}}} }

@@ -19,7 +19,7 @@ import (
 	"handwerk/workshop/say"
 )
 
-// orderKind: what has to come is listed, ordered, held against the old and taken in.
+// Kind: what has to come is listed, ordered, held against the old and taken in.
 var Kind = record.Kind{
 	Name: book.Order,
 	Nature: book.Nature{

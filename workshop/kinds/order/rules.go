@@ -136,7 +136,7 @@ func nothingComes(p *record.Attempt, said *acts.Decision, l *buying.PartsList) e
 	return p.WantReason("why what is on the list need not come")
 }
 
-// plain checks the texts and figures that any line may have.
+// checkTexts checks the texts and figures that any line may have.
 func checkTexts(o *acts.OrderLine, faults *input.Fields, at string) {
 	for _, t := range []struct {
 		name string
@@ -160,7 +160,7 @@ func checkTexts(o *acts.OrderLine, faults *input.Fields, at string) {
 	o.ToDrawer = nil
 }
 
-// wanted: a line is put on the list, known better, or not needed.
+// checkWanted: a line is put on the list, known better, or not needed.
 func checkWanted(
 	p *record.Attempt,
 	said *acts.Wanted,
@@ -245,7 +245,7 @@ func checkWhen(p *record.Attempt, said *acts.Ordered, faults *input.Fields) {
 	}
 }
 
-// cameIn: a line came in and was held against the old, or its deposit came back.
+// checkCame: a line came in and was held against the old, or its deposit came back.
 func checkCame(p *record.Attempt, faults *input.Fields, at string, o *acts.OrderLine, known *buying.ListPart,
 	c *buying.Purchase) {
 	if len(o.Compared) > mostCompared {

@@ -94,11 +94,11 @@ type PartsUnlike struct {
 func viewOrder(v record.Viewer, f record.StepFrame) (record.StepView, error) {
 	s := v.State
 	l := buying.PartsOf(s, v.Step)
-	var err error
-	if f.Weighed, err = measure.WeighFor(v); err != nil {
+	weighed, err := measure.WeighFor(v) // its lines show it
+	if err != nil {
 		return nil, err
 	}
-	over := l.PriceFluid(f.Weighed)
+	over := l.PriceFluid(weighed)
 	c := buying.PurchaseOf(s, l)
 	today := say.DayOf(v.Now, s.Zone)
 	view := &OrderStep{
@@ -140,7 +140,7 @@ func viewOrder(v record.Viewer, f record.StepFrame) (record.StepView, error) {
 	return view, nil
 }
 
-// groups puts what a kit brings under it, and what no kit brings behind.
+// groupLines puts what a kit brings under it, and what no kit brings behind.
 func groupLines(c *buying.Purchase) []PartsGroup {
 	groups := []PartsGroup{}
 	for _, k := range c.Kits {
@@ -221,7 +221,7 @@ func packsWords(b supply.Buy) string {
 	return strings.Join(words, " and ")
 }
 
-// left says what is over afterwards.
+// leftWords says what is over afterwards.
 func leftWords(c *buying.Purchase) []string {
 	words := []string{}
 	for _, x := range c.Way.Spare {

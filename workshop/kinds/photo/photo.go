@@ -9,7 +9,7 @@ import (
 	"handwerk/workshop/record"
 )
 
-// photoKind: a picture, or why there is none.
+// Kind: a picture, or why there is none.
 var Kind = record.Kind{
 	Name:   book.Photo,
 	Nature: book.Nature{Check: func(*book.Checker, string, book.Step) {}},

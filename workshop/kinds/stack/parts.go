@@ -188,7 +188,7 @@ func inRow(parts []StackPart) []StackPart {
 	return parts
 }
 
-// cameOff are the parts as they really came off, one after the other, with the
+// CameOff are the parts as they really came off, one after the other, with the
 // way they faced; those found there get a name of their own.
 func CameOff(s *record.State, removal *record.Step) []book.Part {
 	first := map[record.Place]int{}
@@ -216,7 +216,7 @@ func CameOff(s *record.State, removal *record.Step) []book.Part {
 	return list
 }
 
-// firstSaid is the entry that an entry corrects, from the first on.
+// FirstSaid is the entry that an entry corrects, from the first on.
 func FirstSaid(s *record.State, e record.Entry) record.Entry {
 	for e.Supersedes != "" {
 		i := slices.IndexFunc(s.Entries, func(x record.Entry) bool { return x.ID == e.Supersedes })
@@ -228,7 +228,7 @@ func FirstSaid(s *record.State, e record.Entry) record.Entry {
 	return e
 }
 
-// words says what was done with a part so far.
+// Words says what was done with a part so far.
 func (p StackPart) Words() string {
 	var did []string
 	switch {
@@ -326,7 +326,7 @@ func sumsParts(s *record.State, step *record.Step, sum *record.Summary) {
 	}
 }
 
-// fittedOf are the parts of a stack that are back in.
+// FittedOf are the parts of a stack that are back in.
 func FittedOf(s *record.State, removal *record.Step) map[string]bool {
 	back := map[string]bool{}
 	for _, step := range s.Plan.Steps {

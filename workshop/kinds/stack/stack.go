@@ -19,7 +19,7 @@ import (
 	"handwerk/workshop/shop"
 )
 
-// stackKind: the parts of a unit come off, are looked at, and go back in reverse.
+// Kind: the parts of a unit come off, are looked at, and go back in reverse.
 var Kind = record.Kind{
 	Name:   book.Stack,
 	Nature: book.Nature{Check: checkStack, TakesApart: TakesApart},
@@ -150,7 +150,7 @@ func partAnswers(work book.StackWork, p StackPart) []record.Answer {
 	}
 }
 
-// removal is the step at which the stack of a step was taken apart.
+// removalOf is the step at which the stack of a step was taken apart.
 func removalOf(s *record.State, step *record.Step) *record.Step {
 	if step.Of == "" {
 		return step
@@ -342,9 +342,10 @@ func usualPart(v record.StepView) record.Draft {
 	return record.Draft{}
 }
 
+// TakesApart tells a step at which parts come off.
 func TakesApart(s book.Step) bool { return s.Kind == book.Stack && s.Work == book.Remove }
 
-// removals are the steps at which parts come off.
+// Removals are the steps at which parts come off.
 func Removals(steps []*record.Step) []*record.Step {
 	return slices.DeleteFunc(slices.Clone(steps), func(x *record.Step) bool { return !TakesApart(x.Step) })
 }

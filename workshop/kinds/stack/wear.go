@@ -40,7 +40,7 @@ func workedOn(said *acts.Verdict) error {
 // makers' tolerances are no wider. Common practice.
 const betterThanNew = 0.02
 
-// worn works out what is left of a part that was measured, and asks why one
+// checkWear works out what is left of a part that was measured, and asks why one
 // beyond its limit, or too close to it to tell, is used again.
 func checkWear(p *record.Attempt, said *acts.Verdict, part StackPart) error {
 	w := said.Wear
@@ -86,7 +86,7 @@ func checkWear(p *record.Attempt, said *acts.Verdict, part StackPart) error {
 	return p.WantReason("why " + part.Name + " is used again so close to its limit, or more readings")
 }
 
-// check: it is said what was measured, what was read, and against what.
+// checkWorn: it is said what was measured, what was read, and against what.
 func checkWorn(w *acts.Wear) error {
 	var faults input.Fields
 	w.What = say.OneLine(&faults, "wear.what", w.What, 1, say.MostSaid)
@@ -192,7 +192,7 @@ func verdictWords(b *acts.Verdict) string {
 	return words
 }
 
-// wears are what the sheet says of the parts of a stack, by their ids.
+// wearsOf are what the sheet says of the parts of a stack, by their ids.
 func wearsOf(s *record.State, parts []StackPart) map[string]book.Wear {
 	list := map[string]book.Wear{}
 	for _, p := range parts {

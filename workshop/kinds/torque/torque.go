@@ -15,7 +15,7 @@ import (
 	"handwerk/workshop/say"
 )
 
-// torqueKind: a group of bolts, pass by pass in their order, then a check round.
+// Kind: a group of bolts, pass by pass in their order, then a check round.
 var Kind = record.Kind{
 	Name: book.Torque,
 	Nature: book.Nature{
@@ -303,7 +303,7 @@ type TurnResult struct {
 	Verdict  metrology.Verdict `json:"verdict"`
 }
 
-// turnedOn takes the angle that a bolt was turned on by.
+// checkTurn takes the angle that a bolt was turned on by.
 func checkTurn(p *record.Attempt, said *acts.Torqued, cell TorqueCell) error {
 	if err := p.WantValue(quantity.DimAngle); err != nil {
 		return err

@@ -33,7 +33,7 @@ type WrenchCell struct {
 	Verdict metrology.Verdict `json:"verdict,omitempty"`
 }
 
-// wrenchTable gathers the readings of a torque step that stand; nil where none do.
+// TableOf gathers the readings of a torque step that stand; nil where none do.
 func TableOf(s *record.State, step *record.Step) *WrenchTable {
 	if step.Kind != book.Torque {
 		return nil

@@ -12,7 +12,7 @@ import (
 	"handwerk/workshop/say"
 )
 
-// waitKind: a clock that runs by the school the shop follows.
+// Kind: a clock that runs by the school the shop follows.
 var Kind = record.Kind{
 	Name:   book.Wait,
 	Nature: book.Nature{Check: checkSchools},
