@@ -202,12 +202,7 @@ func (h *keyHand) figure(view record.StepView, d record.Draft) {
 }
 
 func (h *keyHand) outcome(view record.StepView, d record.Draft) {
-	var lines []items.ItemView
-	switch x := view.(type) {
-	case *items.CheckStep:
-		lines = x.Items
-	case *items.TestStep:
-		lines = x.Items
+	switch view.(type) {
 	case *torque.TorqueStep:
 		h.letter('f')
 		return
@@ -217,6 +212,7 @@ func (h *keyHand) outcome(view record.StepView, d record.Draft) {
 	}
 	// What may stay open is passed by, and the test that tells most comes first: the screen says where the hand is.
 	at := h.MustEval(`() => document.querySelector('[data-current] fieldset')?.name ?? ''`).String()
+	lines := view.(interface{ Lines() []items.ItemView }).Lines()
 	i := slices.IndexFunc(lines, func(i items.ItemView) bool { return i.ID == at })
 	if i < 0 {
 		h.fail("the line in hand", errors.New("there is none"))

@@ -26,30 +26,30 @@ var Check = record.Kind{
 		Misfits: measure.WeighsMisfit,
 		Sample:  itemSample,
 	},
-	Takes: []*record.Act{answered},
-	Needs: needsItems,
-	Open:  openItems,
+	Takes: []*record.Act{ofStep.Act()},
+	Needs: ofStep.Needs,
+	Open:  OpenLines,
 	View: func(v record.Viewer, f record.StepFrame) (_ record.StepView, err error) {
 		f.Weighed, err = measure.WeighFor(v)
-		return &CheckStep{f, book.Check, AnsweredLines{itemViews(v)}}, err
+		return &CheckStep{f, book.Check, ofStep.Views(v)}, err
 	},
-	Bad:   badAnswers,
+	Bad:   ofStep.Bad,
 	Buys:  buysRenewed,
 	Sums:  sumsItems,
 	Gives: givesItem,
-	Usual: func(v record.StepView) record.Draft {
-		x := v.(*CheckStep)
-		return usualOutcome(x.Items, x.StepFrame)
-	},
+	Usual: UsualLine,
 	Empty: func() record.StepView { return &CheckStep{} },
 }
 
-// answered is the act of every line.
-var answered = &record.Act{
-	Act: acts.Outcome{}, Accept: acceptOutcome,
-	Says: func(_ *record.State, step *record.Step, e *record.Entry) string {
-		return outcomeWords(step, e.Item, record.As[acts.Outcome](e))
-	},
+// Of gives the lines of a step that are answered one by one.
+type Of func(*record.Step) []book.Item
+
+// ofStep are those that the book wrote down.
+var ofStep Of = func(step *record.Step) []book.Item { return step.Items }
+
+// Act is the act of every line.
+func (of Of) Act() *record.Act {
+	return &record.Act{Act: acts.Outcome{}, Accept: of.accept, Says: of.words}
 }
 
 // CheckStep is a check as the bench shows it.
@@ -63,6 +63,9 @@ type CheckStep struct {
 type AnsweredLines struct {
 	Items []ItemView `json:"items"`
 }
+
+// Lines are all of them.
+func (l AnsweredLines) Lines() []ItemView { return l.Items }
 
 // CautionsAt are those of the line that a draft answers.
 func (l AnsweredLines) CautionsAt(d record.Draft) []record.CautionView {
@@ -91,15 +94,16 @@ type ItemView struct {
 	Unsettled bool `json:"unsettled,omitempty"`
 }
 
-func itemViews(at record.Viewer) []ItemView {
-	views := make([]ItemView, 0, len(at.Step.Items))
+// Views are the lines as the bench shows them.
+func (of Of) Views(at record.Viewer) AnsweredLines {
+	views := make([]ItemView, 0, len(of(at.Step)))
 	bad := map[string]bool{}
 	if at.Step.IsJudged() && !at.State.IsSigned() {
-		for _, p := range badAnswers(at.State, at.Step) {
+		for _, p := range of.Bad(at.State, at.Step) {
 			bad[p.Item] = p.Left == ""
 		}
 	}
-	for _, i := range at.Step.Items {
+	for _, i := range of(at.Step) {
 		v := ItemView{
 			ID: i.ID, Text: i.Text, Answers: []record.Answer{}, Value: i.Value, Optional: i.Optional,
 			Picture:  i.Picture,
@@ -114,7 +118,7 @@ func itemViews(at record.Viewer) []ItemView {
 		}
 		views = append(views, v)
 	}
-	return views
+	return AnsweredLines{views}
 }
 
 // checkItems looks at the lines of a check.
@@ -198,9 +202,10 @@ func ReadAt[T any, P interface {
 	return of(said), true, nil
 }
 
-func needsItems(s *record.State, step *record.Step) record.Need {
-	left, done, ended := 0, 0, false
-	for _, item := range step.Items {
+// Needs tells which lines are not answered.
+func (of Of) Needs(s *record.State, step *record.Step) record.Need {
+	left, done, ended, lines := 0, 0, false, of(step)
+	for _, item := range lines {
 		e, ok := s.At(step).Has(acts.Outcome{}, record.ReadPlace(item.ID))
 		switch {
 		case ok && e.Verdict == metrology.Out:
@@ -218,27 +223,28 @@ func needsItems(s *record.State, step *record.Step) record.Need {
 	if ended {
 		return record.Need{}
 	}
-	if left == 0 && done == 0 && len(step.Items) > 0 {
+	if left == 0 && done == 0 && len(lines) > 0 {
 		return record.Need{What: record.OneLine}
 	}
 	return record.CountNeed(record.Lines, left)
 }
 
-func openItems(*record.State, *record.Step, time.Time) []record.OpenAct {
+// OpenLines: any line may be answered.
+func OpenLines(*record.State, *record.Step, time.Time) []record.OpenAct {
 	return []record.OpenAct{record.MayDo(acts.Outcome{})}
 }
 
-func acceptOutcome(p *record.Attempt) error {
-	said := record.Saying[acts.Outcome](p)
+func (of Of) accept(p *record.Attempt) error {
+	said, lines := record.Saying[acts.Outcome](p), of(p.Step)
 	if said.Minutes < 0 || said.Minutes > say.MostMinutes {
 		return input.At("minutes", "1 to 1440", "%d minutes cannot be", said.Minutes)
 	}
-	i := slices.IndexFunc(p.Step.Items, func(x book.Item) bool { return record.ReadPlace(x.ID) == p.Draft.Item })
+	i := slices.IndexFunc(lines, func(x book.Item) bool { return record.ReadPlace(x.ID) == p.Draft.Item })
 	if i < 0 {
-		return input.At("item", say.ListOf(p.Step.Items, func(x book.Item) string { return x.ID }),
+		return input.At("item", say.ListOf(lines, func(x book.Item) string { return x.ID }),
 			"%q is not a line of this step", p.Draft.Item.String())
 	}
-	item := p.Step.Items[i]
+	item := lines[i]
 	if item.Value != "" && said.Outcome == "" {
 		if err := p.WantValue(item.Value); err != nil || item.Same == (book.ItemAt{}) {
 			return err
@@ -286,10 +292,11 @@ func sameAs(p *record.Attempt, said *acts.Outcome, same book.ItemAt) error {
 	return nil
 }
 
-func usualOutcome(items []ItemView, f record.StepFrame) record.Draft {
-	for _, item := range items {
+// UsualLine answers the next line as it should be.
+func UsualLine(v record.StepView) record.Draft {
+	for _, item := range v.(interface{ Lines() []ItemView }).Lines() {
 		at := record.ReadPlace(item.ID)
-		if slices.ContainsFunc(f.Entries, func(e record.EntryView) bool {
+		if slices.ContainsFunc(v.Frame().Entries, func(e record.EntryView) bool {
 			return e.Item == at &&
 				e.SupersededBy == ""
 		}) {
@@ -318,12 +325,13 @@ func usualValue(d quantity.Dimension) float64 {
 	return 58
 }
 
-func outcomeWords(step *record.Step, at record.Place, b *acts.Outcome) string {
-	i := slices.IndexFunc(step.Items, func(x book.Item) bool { return record.ReadPlace(x.ID) == at })
+func (of Of) words(_ *record.State, step *record.Step, e *record.Entry) string {
+	lines, at, b := of(step), e.Item, record.As[acts.Outcome](e)
+	i := slices.IndexFunc(lines, func(x book.Item) bool { return record.ReadPlace(x.ID) == at })
 	if i < 0 {
 		return at.String()
 	}
-	item := step.Items[i]
+	item := lines[i]
 	if b.Value.IsSaid() {
 		return item.Text + ": " + b.Words()
 	}
@@ -341,10 +349,10 @@ func outcomeWords(step *record.Step, at record.Place, b *acts.Outcome) string {
 	return words
 }
 
-// badAnswers are the lines of a step that are not as they should be; their items
+// Bad are the lines of a step that are not as they should be; their items
 // are those of the lines.
-func badAnswers(s *record.State, step *record.Step) (list []record.Point) {
-	for _, item := range step.Items {
+func (of Of) Bad(s *record.State, step *record.Step) (list []record.Point) {
+	for _, item := range of(step) {
 		said, e := record.Said[acts.Outcome](s, step, record.ReadPlace(item.ID))
 		if said == nil {
 			continue
@@ -390,7 +398,7 @@ func sumsItems(s *record.State, step *record.Step, sum *record.Summary) {
 			sum.Tried++
 		}
 	}
-	for _, p := range badAnswers(s, step) {
+	for _, p := range ofStep.Bad(s, step) {
 		sum.Bad = append(sum.Bad, p.Says)
 	}
 }

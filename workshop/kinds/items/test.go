@@ -16,17 +16,14 @@ var Test = record.Kind{
 		Check:  checkTest,
 		Sample: itemSample,
 	},
-	Takes: []*record.Act{answered},
-	Needs: needsItems,
-	Open:  openItems,
+	Takes: []*record.Act{ofStep.Act()},
+	Needs: ofStep.Needs,
+	Open:  OpenLines,
 	View:  viewTest,
-	Bad:   badAnswers,
+	Bad:   ofStep.Bad,
 	Sums:  sumsItems,
 	Gives: givesItem,
-	Usual: func(v record.StepView) record.Draft {
-		x := v.(*TestStep)
-		return usualOutcome(x.Items, x.StepFrame)
-	},
+	Usual: UsualLine,
 	Empty: func() record.StepView { return &TestStep{} },
 }
 
@@ -56,7 +53,7 @@ func checkTest(c *book.Checker, at string, s book.Step) {
 }
 
 func viewTest(v record.Viewer, f record.StepFrame) (record.StepView, error) {
-	view := &TestStep{StepFrame: f, Kind: book.Test, AnsweredLines: AnsweredLines{itemViews(v)},
+	view := &TestStep{StepFrame: f, Kind: book.Test, AnsweredLines: ofStep.Views(v),
 		FromBook: v.Step.FromBook}
 	if v.Step.FromBook == book.FromComplaint {
 		view.Told, view.Answered = v.Ledger.Rebuild.Complaint, v.Ledger.Rebuild.Told
