@@ -9,6 +9,7 @@ import (
 	"handwerk/book"
 	"handwerk/workshop/acts"
 	"handwerk/workshop/kinds/caution"
+	"handwerk/workshop/kinds/clean"
 	"handwerk/workshop/kinds/decide"
 	"handwerk/workshop/kinds/fill"
 	"handwerk/workshop/kinds/items"
@@ -23,7 +24,7 @@ import (
 
 // All are all there are.
 var All = record.Table{
-	&items.Check, &items.Test, &stack.Kind, &measure.Kind, &torque.Kind, &fill.Kind, &wait.Kind, &decide.Kind,
+	&items.Check, &items.Test, &stack.Kind, &measure.Kind, &torque.Kind, &fill.Kind, &wait.Kind, &decide.Kind, &clean.Kind,
 	&caution.Kind, &photo.Kind, &order.Kind,
 }
 

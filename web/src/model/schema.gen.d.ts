@@ -2930,6 +2930,48 @@ export interface components {
             /** @description of a school */
             why?: string;
         };
+        /** @description CleanStep is washing as the bench shows it. The first line is the method; the others are what the parts are afterwards. */
+        CleanStep: {
+            /** @description Acts are those that whoever asks may do now; corrections and strikes go to the entries there are. */
+            acts: components["schemas"]["OpenAct"][];
+            /** @description what must be read before work begins */
+            cautions: components["schemas"]["CautionView"][];
+            /** @description all entries of the step, the corrected ones too */
+            entries: components["schemas"]["EntryView"][];
+            /** @description Figures are those the spec sheet lacks and the step wants, and those that were said in their place. */
+            figures?: components["schemas"]["FigureView"][];
+            /** @description titles of what must be done before */
+            gate: string[];
+            /** @description the lines that are answered */
+            items: components["schemas"]["ItemView"][];
+            /**
+             * @description which kind it is (enum property replaced by openapi-typescript)
+             * @enum {string}
+             */
+            kind: "clean";
+            /** @description materials for this step */
+            materials?: components["schemas"]["Material"][];
+            /** @description what is still missing, in a sentence; empty when nothing is */
+            needs?: string;
+            /** @description NewerSheet is a later version that says something otherwise; none, 0. */
+            newer_sheet?: number;
+            /** @description SheetVersion is that of the spec sheet the rebuild works to now. */
+            sheet_version: number;
+            /** @description the station of the work */
+            station: string;
+            /** @description how it stands: locked, open, held, done */
+            status: components["schemas"]["Status"];
+            /** @description id of the step */
+            step: components["schemas"]["StepHead"];
+            /** @description TakenFrom are the titles of the later steps that take a figure from this one: they do without it when it is not needed. */
+            taken_from?: string[];
+            /** @description Weighed is what was worked out for the choice that is made here. */
+            weighed?: components["schemas"]["WeighedView"][];
+            /** @description Whys says of each method when it is the right one. */
+            whys: {
+                [key: string]: string;
+            };
+        };
         /** @description CapacityIn asks which of several clutches holds the engine. */
         ClutchCapacityIn: {
             /** @description greatest torque of the engine */
@@ -8124,7 +8166,7 @@ export interface components {
             title: string;
         };
         /** @description stepAnswer is a step as its kind shows it. */
-        StepView: components["schemas"]["CheckStep"] | components["schemas"]["TestStep"] | components["schemas"]["StackStep"] | components["schemas"]["MeasureStep"] | components["schemas"]["TorqueStep"] | components["schemas"]["FillStep"] | components["schemas"]["WaitStep"] | components["schemas"]["DecideStep"] | components["schemas"]["CautionStep"] | components["schemas"]["PhotoStep"] | components["schemas"]["OrderStep"];
+        StepView: components["schemas"]["CheckStep"] | components["schemas"]["TestStep"] | components["schemas"]["StackStep"] | components["schemas"]["MeasureStep"] | components["schemas"]["TorqueStep"] | components["schemas"]["FillStep"] | components["schemas"]["WaitStep"] | components["schemas"]["DecideStep"] | components["schemas"]["CleanStep"] | components["schemas"]["CautionStep"] | components["schemas"]["PhotoStep"] | components["schemas"]["OrderStep"];
         /** @description an entry is withdrawn; it stays readable. */
         StrikeDraft: {
             /**
