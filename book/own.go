@@ -7,6 +7,7 @@ import (
 	"strings"
 
 	"handwerk/core/input"
+	"handwerk/core/quantity"
 )
 
 // OwnRoute is what a shop does otherwise on a route of the book.
@@ -18,11 +19,11 @@ type OwnRoute struct {
 
 // OwnStep is what is otherwise at one step; what is empty stays as the book has it.
 type OwnStep struct {
-	LeftOut bool   `json:"left_out,omitempty"`
-	Title   string `json:"title,omitempty"`
-	Say     string `json:"say,omitempty"`
-	Minutes int    `json:"minutes,omitempty"` // it takes here
-	School  string `json:"school,omitempty"`  // of a wait or a decision: the way proposed first
+	LeftOut bool           `json:"left_out,omitempty"`
+	Title   string         `json:"title,omitempty"`
+	Say     string         `json:"say,omitempty"`
+	Minutes quantity.Count `json:"minutes,omitempty"` // it takes here
+	School  string         `json:"school,omitempty"`  // of a wait or a decision: the way proposed first
 }
 
 // Added is a fragment of the book, put in behind a step.
@@ -138,7 +139,7 @@ func (r *Route) say(b Book, id string, own OwnStep) input.Fields {
 		faults.Add(input.Join(at, "minutes"), fmt.Sprintf("0 to %d minutes", maxOwnMinutes),
 			"%d is not a time a step takes", own.Minutes)
 	} else if own.Minutes > 0 {
-		step.Minutes = own.Minutes
+		step.Minutes = int(own.Minutes)
 	}
 	if own.School != "" && !step.prefer(own.School) {
 		faults.Add(input.Join(at, "school"), strings.Join(step.ways(), ", "), "%q is no way of %q", own.School,

@@ -1,5 +1,7 @@
 package book
 
+import "handwerk/core/quantity"
+
 // StackWork tells what is done with the parts of a stack.
 type StackWork string
 
@@ -17,14 +19,14 @@ type Part struct {
 	Faces string `json:"faces,omitempty"` // direction mark, in words
 	// Facing is the way the mark looks, for the drawing; empty where it has
 	// no one way, as of parts that lie among each other in an order.
-	Facing Facing `json:"facing,omitempty"`
-	Once   bool   `json:"once,omitempty"`   // always replaced once disturbed
-	Shape  string `json:"shape,omitempty"`  // how it is drawn along the shaft
-	Fit    string `json:"fit,omitempty"`    // what to mind when it goes back
-	Pieces int    `json:"pieces,omitempty"` // how many there are of it; 0 is one
-	Shaft  string `json:"shaft,omitempty"`  // the axis it lies on, where there are several
-	Sub    string `json:"sub,omitempty"`    // the sub-assembly it belongs to; those of one lie side by side
-	Bolts  string `json:"bolts,omitempty"`  // the fasteners that hold it, in words
+	Facing Facing         `json:"facing,omitempty"`
+	Once   bool           `json:"once,omitempty"`   // always replaced once disturbed
+	Shape  string         `json:"shape,omitempty"`  // how it is drawn along the shaft
+	Fit    string         `json:"fit,omitempty"`    // what to mind when it goes back
+	Pieces quantity.Count `json:"pieces,omitempty"` // how many there are of it; 0 is one
+	Shaft  string         `json:"shaft,omitempty"`  // the axis it lies on, where there are several
+	Sub    string         `json:"sub,omitempty"`    // the sub-assembly it belongs to; those of one lie side by side
+	Bolts  string         `json:"bolts,omitempty"`  // the fasteners that hold it, in words
 	// Measure is what is measured of it as it comes out, before anything is
 	// mixed: thickness of the left shims.
 	Measure string `json:"measure,omitempty"`
@@ -40,7 +42,7 @@ type Facing string
 var Facings = []Facing{"front", "rear", "up", "down", "left", "right", "in", "out", "either"}
 
 // Count is how many there are of a part.
-func (p Part) Count() int { return max(1, p.Pieces) }
+func (p Part) Count() int { return int(max(1, p.Pieces)) }
 
 // onceRules are why a part is renewed whenever it was out, by how it is drawn
 // (common practice).

@@ -53,11 +53,11 @@ type Washer struct {
 // TorqueGroup is a group of bolts with one torque.
 type TorqueGroup struct {
 	Name      string                         `json:"name"`
-	Bolts     int                            `json:"bolts"`
+	Bolts     quantity.Count                 `json:"bolts"`
 	Torque    quantity.Said[quantity.Torque] `json:"torque"`
-	Tolerance float64                        `json:"tolerance"` // share: 0.06 is ±6 %
+	Tolerance quantity.Share                 `json:"tolerance"` // share: 0.06 is ±6 %
 	Passes    []float64                      `json:"passes,omitempty"`
-	AngleDeg  float64                        `json:"angle_deg,omitempty"` // each bolt is turned on by, after the last pass
+	AngleDeg  quantity.Number                `json:"angle_deg,omitempty"` // each bolt is turned on by, after the last pass
 }
 
 // FillLimit is how much goes in.

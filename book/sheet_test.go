@@ -8,6 +8,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"handwerk/book"
+	"handwerk/core/quantity"
 	"handwerk/core/quantity/quantitytest"
 	"handwerk/core/supply"
 )
@@ -17,9 +18,9 @@ func suppliedSheet(t *testing.T) book.SpecSheet {
 		ID: "box", Family: "Box",
 		Wears: map[string]book.Wear{"ring": {What: "gap", New: quantitytest.Any(t, "1.4 mm"),
 			Limit: quantitytest.Any(t, "0.6 mm")}},
-		Singles: []supply.Single{{Part: "ring", Supplier: "Ferry stores", Price: 48, Lead: 4,
+		Singles: []supply.Single{{Part: "ring", Supplier: "Ferry stores", Price: quantity.MoneyOf(48), Lead: 4,
 			Compare: "tooth count, cone"}},
-		Kits: []supply.Kit{{ID: "a", Name: "Kit A", Supplier: "Ferry stores", Price: 90, Lead: 2,
+		Kits: []supply.Kit{{ID: "a", Name: "Kit A", Supplier: "Ferry stores", Price: quantity.MoneyOf(90), Lead: 2,
 			Holds: supply.Holds{"ring": 2, "seal": 1}}},
 	}
 }

@@ -3,12 +3,14 @@ package httpapi
 import (
 	"encoding/json"
 	"net/http"
+	"slices"
 	"strconv"
 	"strings"
 
 	"github.com/swaggest/openapi-go/openapi31"
 
 	"handwerk/core/calc"
+	"handwerk/core/calc/describe"
 )
 
 // object is a part of the OpenAPI document.
@@ -159,8 +161,8 @@ func takesBody(op object, e endpoint) bool {
 	return true
 }
 
-// textQuantities lets a quantity be written as a text wherever it is sent; answers
-// always have the object. A schema with quantities that goes both ways gets a twin
+// textQuantities lets a quantity, or a plain figure a hand types, be written as a
+// text wherever it is sent; answers always have object and number. A schema with quantities that goes both ways gets a twin
 // for the way in.
 func textQuantities(doc, schemas object) {
 	sent, answered := map[string]bool{}, map[string]bool{}
@@ -199,8 +201,26 @@ func holdsQuantity(name string, schemas object) bool {
 	within := map[string]bool{}
 	reach(schemas[name], schemas, within)
 	for n := range within {
-		if isQuantity(schemas[n]) {
+		if isQuantity(schemas[n]) || holdsTyped(schemas[n]) {
 			return true
+		}
+	}
+	return holdsTyped(schemas[name])
+}
+
+// holdsTyped finds a plain figure that a hand types.
+func holdsTyped(v any) bool {
+	switch v := v.(type) {
+	case []any:
+		return slices.ContainsFunc(v, holdsTyped)
+	case object:
+		if describe.IsTyped(v["format"]) {
+			return true
+		}
+		for _, x := range v {
+			if holdsTyped(x) {
+				return true
+			}
 		}
 	}
 	return false
@@ -269,6 +289,13 @@ func (w wayIn) texts(v any) any {
 		out := object{}
 		for k, x := range v {
 			out[k] = w.texts(x)
+		}
+		if describe.IsTyped(v["format"]) {
+			types, several := v["type"].([]any)
+			if !several {
+				types = []any{v["type"]}
+			}
+			out["type"] = append(slices.Clone(types), "string")
 		}
 		return out
 	}

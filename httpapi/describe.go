@@ -34,7 +34,7 @@ func described(p jsonschema.InterceptSchemaParams) (bool, error) {
 	for t.Kind() == reflect.Pointer {
 		t = t.Elem()
 	}
-	if !p.Processed || t.Name() == "" || t.Kind() != reflect.Struct && t.Kind() != reflect.Slice {
+	if !p.Processed || t.Name() == "" || t.Kind() == reflect.String {
 		return false, nil
 	}
 	if says := comments()[nameOf(t)]; says != "" && p.Schema.Description == nil {

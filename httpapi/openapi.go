@@ -56,7 +56,7 @@ func openAPI(list []endpoint) ([]byte, error) {
 		"The record of a drivetrain workshop. Who signs in gets a cookie and a token; every write carries both.")
 	r.DefaultOptions = append(
 		r.DefaultOptions, describe.MarkRequired(), describe.QuantitySchema(jsonschema.Object),
-		jsonschema.InterceptNullability(notNull), jsonschema.InterceptSchema(enums),
+		jsonschema.InterceptNullability(notNull), jsonschema.InterceptSchema(enums), describe.TypedSchema(),
 		jsonschema.InterceptSchema(described),
 	)
 	r.DefaultOptions = append(r.DefaultOptions, jsonschema.InterceptDefName(schemaNames()))

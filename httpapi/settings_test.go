@@ -9,6 +9,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"handwerk/book"
+	"handwerk/core/quantity"
 	"handwerk/httpapi"
 	"handwerk/workshop/kinds/measure"
 )
@@ -55,7 +56,7 @@ func TestALeadSaysWhatTheShopIs(t *testing.T) {
 	var view httpapi.ShopView
 	ilva.get("/api/v1/shop", &view)
 	assert.Equal(t, "Slipway garage", view.Name)
-	assert.InDelta(t, 62.5, view.HourlyRate, 0)
+	assert.Equal(t, quantity.MoneyOf(62.5), view.HourlyRate)
 	odo.get("/api/v1/shop", &view)
 	view = httpapi.ShopView{}
 	odo.get("/api/v1/shop", &view)

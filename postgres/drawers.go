@@ -184,14 +184,14 @@ func (s *Store) drawerNames(ctx context.Context) ([]shop.DrawerName, error) {
 
 func keepDrawerLine(ctx context.Context, tx *sqlx.Tx, id string, l shop.DrawerLine, why string, by people.Person,
 	at time.Time) error {
-	var had int
+	var had quantity.Count
 	err := tx.GetContext(ctx, &had, `SELECT count FROM drawer_item WHERE drawer = $1 AND thickness = $2 FOR UPDATE`,
 		id, l.Size)
 	if err != nil && !errors.Is(err, sql.ErrNoRows) {
 		return err
 	}
 	if l.Was != nil && l.Count != nil && *l.Was != had {
-		return say.Refusal{Reason: say.Conflict, Why: say.CountedMeanwhile, About: []any{l.Size, had}}
+		return say.Refusal{Reason: say.Conflict, Why: say.CountedMeanwhile, About: []any{l.Size, int(had)}}
 	}
 	_, err = tx.ExecContext(ctx, `INSERT INTO drawer_item (drawer, thickness, name, count, bin, least, place)
 		VALUES ($1, $2, COALESCE($3, ''), COALESCE($4, 0), COALESCE($5, ''), COALESCE($6, 0), (SELECT COALESCE(max(place), 0) + 1 FROM drawer_item WHERE drawer = $1))
@@ -201,7 +201,7 @@ func keepDrawerLine(ctx context.Context, tx *sqlx.Tx, id string, l shop.DrawerLi
 	if err != nil || l.Count == nil || *l.Count == had {
 		return err
 	}
-	return keepMove(ctx, tx, id, l.Size, *l.Count-had, why, "", by, at)
+	return keepMove(ctx, tx, id, l.Size, int(*l.Count-had), why, "", by, at)
 }
 
 func selectDrawer(ctx context.Context, q sqlx.QueryerContext, name string) (record.Drawer, error) {

@@ -13,6 +13,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"handwerk/core/quantity"
 	"handwerk/postgres/pgtest"
 	"handwerk/workshop"
 	"handwerk/workshop/shop"
@@ -23,7 +24,7 @@ import (
 func TestCountingADrawerDoesNotStopFitting(t *testing.T) {
 	s := newShop(t)
 	ctx := t.Context()
-	count := 1000
+	count := quantity.Count(1000)
 	lines := make([]shop.DrawerLine, 12)
 	for i := range lines {
 		lines[i] = shop.DrawerLine{Size: fmt.Sprintf("%d.5 mm", i+1), Count: &count}
@@ -64,7 +65,7 @@ func TestCountingADrawerDoesNotStopFitting(t *testing.T) {
 // One thickness is one line, whatever it is called.
 func TestOneThicknessIsOneLine(t *testing.T) {
 	s := newShop(t)
-	three, four := 3, 4
+	three, four := quantity.Count(3), quantity.Count(4)
 	_, err := s.Drawers.Set(t.Context(), shop.DrawerName{ID: "shims"},
 		[]shop.DrawerLine{{Size: "0.5 mm", Count: &three}}, "counted", lead)
 	require.NoError(t, err)

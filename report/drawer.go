@@ -2,6 +2,7 @@ package report
 
 import (
 	"io"
+	"math"
 	"strconv"
 
 	"handwerk/core/input"
@@ -33,16 +34,8 @@ func ReadDrawerTable(text string) ([]shop.DrawerLine, error) {
 	lines := []shop.DrawerLine{}
 	for _, row := range rows {
 		l := shop.DrawerLine{Size: row.cells[0], Name: said(row.cells[2]), Place: said(row.cells[3])}
-		for i, into := range map[int]**int{1: &l.Count, 4: &l.Least} {
-			if row.cells[i] == "" {
-				continue
-			}
-			n, err := strconv.Atoi(row.cells[i])
-			if err != nil {
-				faults.Add("text", "a whole number", "%s: %q is none", row.at(drawerColumns, i), row.cells[i])
-			}
-			*into = &n
-		}
+		l.Count = row.count(&faults, drawerColumns, 1, "a whole number", math.MinInt)
+		l.Least = row.count(&faults, drawerColumns, 4, "a whole number", math.MinInt)
 		lines = append(lines, l)
 	}
 	if err := faults.Err(); err != nil {

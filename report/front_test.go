@@ -12,6 +12,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"handwerk/book"
+	"handwerk/core/quantity"
 	"handwerk/picture"
 	"handwerk/workshop"
 	"handwerk/workshop/acts"
@@ -46,7 +47,7 @@ func TestTheFirstPageSaysHowItWent(t *testing.T) {
 // What the house pays and reckons with is not for the customer's paper.
 func TestNoPriceOfTheHouseIsPrinted(t *testing.T) {
 	l := finished(t)
-	price := 87.65
+	price := quantity.MoneyOf(87.65)
 	var parts record.Step
 	for _, st := range l.Plan.Route.Stations {
 		for _, s := range st.Steps {

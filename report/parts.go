@@ -2,11 +2,11 @@ package report
 
 import (
 	"io"
-	"math"
 	"strconv"
 	"strings"
 
 	"handwerk/core/input"
+	"handwerk/core/quantity"
 	"handwerk/workshop/acts"
 	"handwerk/workshop/kinds/order"
 )
@@ -57,28 +57,17 @@ func ReadParts(text string) ([]acts.OrderLine, error) {
 		if l.Line != "" {
 			l.Kind, l.Reason = "", "" // they stay what the list has them to be
 		}
-		if cell := row.cells[2]; cell != "" {
-			n, err := strconv.Atoi(cell)
-			if err != nil || n < 1 {
-				faults.Add("text", "a whole number from 1", "%s: %q is none", row.at(partsColumns, 2), cell)
-			}
-			l.Pieces = n
+		if n := row.count(&faults, partsColumns, 2, "a whole number from 1", 1); n != nil {
+			l.Pieces = *n
 		}
-		if cell := strings.Replace(row.cells[5], ",", ".", 1); cell != "" {
-			n, err := strconv.ParseFloat(cell, 64)
-			if err != nil || !(n >= 0) || math.IsInf(n, 0) {
-				faults.Add("text", "a sum of money from 0", "%s: %q is none", row.at(partsColumns, 5), row.cells[5])
+		if cell := row.cells[5]; cell != "" {
+			price, err := quantity.ReadMoney(cell)
+			if err != nil || price < 0 {
+				faults.Add("text", "a sum of money from 0", "%s: %q is none", row.at(partsColumns, 5), cell)
 			}
-			l.Price = &n
+			l.Price = &price
 		}
-		if cell := row.cells[6]; cell != "" {
-			n, err := strconv.Atoi(cell)
-			if err != nil || n < 0 {
-				faults.Add("text", "days from today, 0 or more", "%s: %q cannot be waited for",
-					row.at(partsColumns, 6), cell)
-			}
-			l.Lead = &n
-		}
+		l.Lead = row.count(&faults, partsColumns, 6, "days from today, 0 or more", 0)
 		lines = append(lines, l)
 	}
 	if err := faults.Err(); err != nil {
@@ -87,16 +76,16 @@ func ReadParts(text string) ([]acts.OrderLine, error) {
 	return lines, nil
 }
 
-func money(n *float64) string {
+func money(n *quantity.Money) string {
 	if n == nil {
 		return ""
 	}
-	return strconv.FormatFloat(*n, 'f', -1, 64)
+	return n.Plain()
 }
 
-func whole(n *int) string {
+func whole(n *quantity.Count) string {
 	if n == nil {
 		return ""
 	}
-	return strconv.Itoa(*n)
+	return strconv.Itoa(int(*n))
 }

@@ -7,13 +7,14 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"handwerk/core/quantity"
 	"handwerk/report"
 	"handwerk/workshop/buying"
 	"handwerk/workshop/kinds/order"
 )
 
 func partsList() *order.OrderStep {
-	price, lead := 12.5, 3
+	price, lead := quantity.MoneyOf(12.5), quantity.Count(3)
 	return &order.OrderStep{Groups: []order.PartsGroup{{Title: "Singles", Lines: []order.PartLine{
 		{
 			Line: "strip.seal", Name: `Seal, "large"`, Kind: "part", Pieces: 2, Supplier: "Ferry stores",
@@ -32,14 +33,14 @@ func TestAPartsListGoesOutAndComesIn(t *testing.T) {
 	require.Len(t, lines, 2)
 	assert.Equal(t, "strip.seal", lines[0].Line)
 	assert.Equal(t, `Seal, "large"`, lines[0].Name)
-	assert.InDelta(t, 12.5, *lines[0].Price, 1e-9)
-	assert.Equal(t, 3, *lines[0].Lead)
+	assert.InDelta(t, 12.5, lines[0].Price.Sum(), 1e-9)
+	assert.EqualValues(t, 3, *lines[0].Lead)
 	assert.Nil(t, lines[1].Price)
 
 	lines, err = report.ReadParts("name;line;price;lead_days\r\nFork nut M7;;1,5;4\r\n")
 	require.NoError(t, err)
 	assert.Empty(t, lines[0].Line, "a new one")
-	assert.InDelta(t, 1.5, *lines[0].Price, 1e-9)
+	assert.InDelta(t, 1.5, lines[0].Price.Sum(), 1e-9)
 }
 
 func TestAGarbledPartsListIsNamed(t *testing.T) {
@@ -50,6 +51,7 @@ func TestAGarbledPartsListIsNamed(t *testing.T) {
 		"line,name,pieces\r\n,a,many\r\n":     "line 2, column pieces",
 		"line,name,pieces\r\n,a,0\r\n":        "line 2, column pieces",
 		"line,name,price\r\n,a,-2\r\n":        "line 2, column price",
+		"line,name,price\r\n,a,\"1,250\"\r\n": "line 2, column price",
 		"line,name,price\r\n,a,NaN\r\n":       "line 2, column price",
 		"line,name,lead_days\r\n,a,-2\r\n":    "line 2, column lead_days",
 		"line,name\r\n,\"a\r\n":               "quotation marks",

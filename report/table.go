@@ -10,12 +10,26 @@ import (
 	"unicode/utf8"
 
 	"handwerk/core/input"
+	"handwerk/core/quantity"
 )
 
 // tableRow is a line of a table; its cells stand in the order that was asked for.
 type tableRow struct {
 	line  int
 	cells []string
+}
+
+// count reads a cell as a whole number; nil where it is empty.
+func (r tableRow) count(faults *input.Fields, columns []string, i int, accepted string, least quantity.Count,
+) *quantity.Count {
+	if r.cells[i] == "" {
+		return nil
+	}
+	var n quantity.Count
+	if err := n.UnmarshalText([]byte(r.cells[i])); err != nil || n < least {
+		faults.Add("text", accepted, "%s: %q is none", r.at(columns, i), r.cells[i])
+	}
+	return &n
 }
 
 // at names a cell of the text, for a fault.

@@ -6,13 +6,14 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"handwerk/core/quantity"
 	"handwerk/workshop/acts"
 	"handwerk/workshop/paper"
 	"handwerk/workshop/record"
 )
 
 func yes(name string, sum float64) record.Draft {
-	return record.Draft{Says: &acts.Agreed{Who: name, Sum: sum}}
+	return record.Draft{Says: &acts.Agreed{Who: name, Sum: quantity.MoneyOf(sum)}}
 }
 
 // The customer says yes to what was decided; a change of plan asks again, and

@@ -7,12 +7,12 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"handwerk/core/quantity"
 	"handwerk/workshop/acts"
 	"handwerk/workshop/buying"
 	"handwerk/workshop/kinds/decide"
 	"handwerk/workshop/people"
 	"handwerk/workshop/record"
-	"handwerk/workshop/say"
 )
 
 // at keeps a note of somebody who was so long at a step before it.
@@ -83,7 +83,7 @@ func TestNobodyWorksLongerThanTheClock(t *testing.T) {
 func TestWhatItCostsSoFar(t *testing.T) {
 	b := atParts(t)
 	b.at(t, mechanic, "strip", time.Hour, time.Hour)
-	price := 96.0
+	price := quantity.MoneyOf(96)
 	b.must("parts-here", ordering(acts.OrderLine{Line: "strip.sleeve", Price: &price}))
 	b.must("parts-here", record.Draft{Says: &acts.Came{Lines: []acts.OrderLine{{Line: "kit.seals", Outcome: "fits"}}}})
 	c := buying.Costs(b.ledger)
@@ -92,27 +92,28 @@ func TestWhatItCostsSoFar(t *testing.T) {
 		lines[l.ID] = l
 	}
 	require.Positive(t, c.Rate)
-	assert.InDelta(t, c.Rate, lines["work"].SoFar, 0.02)
-	assert.InDelta(t, 96+22, lines["parts"].SoFar, 1e-9)
-	assert.InDelta(t, 96, lines["parts"].Coming, 1e-9)
+	assert.InDelta(t, c.Rate.Sum(), lines["work"].SoFar.Sum(), 0.02)
+	assert.Equal(t, quantity.MoneyOf(96+22), lines["parts"].SoFar)
+	assert.Equal(t, quantity.MoneyOf(96), lines["parts"].Coming)
 	require.NotNil(t, lines["sum"].Estimated)
 	require.NotNil(t, lines["fluids"].Estimated)
 	assert.Nil(t, lines["outside"].Estimated, "nothing is sent out on this way")
-	assert.InDelta(t, *lines["work"].Estimated+*lines["parts"].Estimated+*lines["fluids"].Estimated,
-		*lines["sum"].Estimated, 1e-9)
-	assert.InDelta(t, lines["work"].SoFar+lines["parts"].SoFar, lines["sum"].SoFar, 0.02)
+	assert.Equal(t, *lines["sum"].Estimated,
+		*lines["work"].Estimated+*lines["parts"].Estimated+*lines["fluids"].Estimated)
+	assert.Equal(t, lines["sum"].SoFar, lines["work"].SoFar+lines["parts"].SoFar)
 	assert.Zero(t, c.Over, "nobody said up to what")
-	b.must("way", record.Draft{Says: &acts.Agreed{Who: "the foreman", Sum: 100}})
-	assert.InDelta(t, lines["sum"].SoFar-100, buying.Costs(b.ledger).Over, 0.02)
+	b.must("way", record.Draft{Says: &acts.Agreed{Who: "the foreman", Sum: quantity.MoneyOf(100)}})
+	assert.InDelta(t, lines["sum"].SoFar.Sum()-100, buying.Costs(b.ledger).Over.Sum(), 0.02)
 }
 
 // What the costs will come to is held against the customer's yes, not only what
 // they are so far.
 func TestCostsAreHeldAgainstTheYes(t *testing.T) {
-	thousand, estimate := &decide.AgreedView{Sum: 1000}, func(n float64) *float64 { return &n }
+	thousand := &decide.AgreedView{Sum: quantity.MoneyOf(1000)}
+	estimate := func(n float64) *quantity.Money { return new(quantity.MoneyOf(n)) }
 	for name, c := range map[string]struct {
 		agreed    *decide.AgreedView
-		estimated *float64
+		estimated *quantity.Money
 		soFar     float64
 		verdict   string
 		says      string
@@ -133,9 +134,9 @@ func TestCostsAreHeldAgainstTheYes(t *testing.T) {
 		t.Run(name, func(t *testing.T) {
 			costs := buying.Cost{Agreed: c.agreed}
 			if c.agreed != nil {
-				costs.Over = say.Cents(max(0, c.soFar-c.agreed.Sum))
+				costs.Over = max(0, quantity.MoneyOf(c.soFar)-c.agreed.Sum)
 			}
-			verdict, says := costs.Judge(buying.CostLine{Estimated: c.estimated, SoFar: c.soFar})
+			verdict, says := costs.Judge(buying.CostLine{Estimated: c.estimated, SoFar: quantity.MoneyOf(c.soFar)})
 			assert.Equal(t, [2]string{c.verdict, c.says}, [2]string{verdict, says})
 		})
 	}

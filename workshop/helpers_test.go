@@ -143,7 +143,7 @@ func reading(t require.TestingT, text string) record.Draft {
 func piece(t require.TestingT, text string, n int) acts.Piece {
 	l, err := quantity.ParseAs[quantity.Length](text)
 	require.NoError(t, err)
-	return acts.Piece{Thickness: l, Count: n}
+	return acts.Piece{Thickness: l, Count: quantity.Count(n)}
 }
 
 func reads(text string) (a quantity.Any) { _ = a.UnmarshalText([]byte(text)); return a }

@@ -6,6 +6,7 @@ import (
 	"slices"
 
 	"handwerk/core/input"
+	"handwerk/core/quantity"
 	"handwerk/core/supply"
 	"handwerk/workshop/acts"
 	"handwerk/workshop/buying"
@@ -21,12 +22,12 @@ import (
 
 // KitMade is a kit that a shop puts together from lines of a parts list.
 type KitMade struct {
-	Step     string   `json:"step"` // where the list stands
-	Name     string   `json:"name"`
-	Supplier string   `json:"supplier"`
-	Price    float64  `json:"price"` // of all of it
-	Lead     int      `json:"lead_days"`
-	Lines    []string `json:"lines"` // that it brings
+	Step     string         `json:"step"` // where the list stands
+	Name     string         `json:"name"`
+	Supplier string         `json:"supplier"`
+	Price    quantity.Money `json:"price"` // of all of it
+	Lead     quantity.Count `json:"lead_days"`
+	Lines    []string       `json:"lines"` // that it brings
 }
 
 // KeepKit writes a kit made of lines of a parts list into the family's sheet.
@@ -60,8 +61,8 @@ func (m KitMade) kit(list *buying.PartsList) (supply.Kit, error) {
 		Supplier: say.OneLine(&faults, "supplier", m.Supplier, 1, 120),
 		Price:    m.Price, Lead: m.Lead, Holds: supply.Holds{},
 	}
-	if !(m.Price >= 0 && m.Price < 1e9) {
-		faults.Add("price", "a sum of money from 0", "%s cannot be", input.Plain(m.Price))
+	if m.Price < 0 || m.Price > quantity.MostMoney {
+		faults.Add("price", "a sum of money from 0", "%s cannot be", m.Price)
 	}
 	if m.Lead < 0 || m.Lead > 1000 {
 		faults.Add("lead_days", "days from ordering, 0 to 1000", "%d cannot be", m.Lead)
@@ -72,7 +73,7 @@ func (m KitMade) kit(list *buying.PartsList) (supply.Kit, error) {
 			faults.Add(input.Index("lines", i), "a part of the unit that is on the list", "%q is none", line)
 			continue
 		}
-		kit.Holds[p.Unit] += max(1, p.Pieces)
+		kit.Holds[p.Unit] += int(max(1, p.Pieces))
 	}
 	if len(m.Lines) == 0 {
 		faults.Add("lines", "at least one part of the list", "a kit of nothing")

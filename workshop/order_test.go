@@ -8,6 +8,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"handwerk/core/quantity"
 	"handwerk/workshop/acts"
 	"handwerk/workshop/buying"
 	"handwerk/workshop/kinds/order"
@@ -86,7 +87,7 @@ func TestTheVerdictsMakeTheList(t *testing.T) {
 	require.Len(t, v.Ways, 4, "singles, two kits, and both where one brings what the other lacks")
 	best := v.Ways[0]
 	assert.Equal(t, "seals", best.ID)
-	assert.InDelta(t, 22+96+9, best.Sum, 1e-9, "the seal set, the sleeve, the washer by five")
+	assert.InDelta(t, 22+96+9, best.Sum.Sum(), 1e-9, "the seal set, the sleeve, the washer by five")
 	assert.True(t, best.InTime)
 	assert.Equal(t, "2026-11-27", best.Day, "three days from Tuesday")
 	assert.Equal(t, []string{"4 Thrust washer"}, v.Left)
@@ -174,7 +175,7 @@ func TestAStruckOrderIsOrderedAnew(t *testing.T) {
 
 func TestSomebodyPutsALineOnTheList(t *testing.T) {
 	b := atParts(t)
-	price, lead, deposit := 2.5, 3, 40.0
+	price, lead, deposit := quantity.MoneyOf(2.5), quantity.Count(3), quantity.MoneyOf(40)
 	b.must("parts-here", record.Draft{Says: &acts.Wanted{Lines: []acts.OrderLine{
 		{
 			Name: "Fork nut M7 x 1.0", Pieces: 2, Supplier: "Bolt shop", Price: &price, Lead: &lead,
@@ -224,7 +225,7 @@ func TestAVerdictTakenBackLeavesWhatWasOrdered(t *testing.T) {
 }
 
 func TestWhatNoPartsListTakes(t *testing.T) {
-	minus, lead := -1.0, -3
+	minus, lead := quantity.MoneyOf(-1), quantity.Count(-3)
 	long := make([]acts.OrderLine, 301)
 	for name, c := range map[string]struct {
 		d     record.Draft

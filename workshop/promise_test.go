@@ -10,6 +10,7 @@ import (
 	"pgregory.net/rapid"
 
 	"handwerk/core/decision"
+	"handwerk/core/quantity"
 	"handwerk/workshop/acts"
 	"handwerk/workshop/buying"
 	"handwerk/workshop/record"
@@ -179,7 +180,7 @@ func TestTheWaysAreSaidForThisUnit(t *testing.T) {
 	assert.Equal(t, "the customer's yes to what is decided now", needs)
 	b.must("way", record.Draft{Supersedes: decided.ID, Says: &acts.Decision{Outcome: "own"}})
 	assert.Equal(t, "Parts from the scrapped one", buying.Costs(b.ledger).Way)
-	assert.InDelta(t, 50, *buying.Costs(b.ledger).Lines[1].Estimated, 1e-9)
+	assert.Equal(t, quantity.MoneyOf(50), *buying.Costs(b.ledger).Lines[1].Estimated)
 	b.must("way", record.Draft{Supersedes: said.ID, Says: &acts.Strike{Reason: "it is sold"}})
 	assert.Empty(t, buying.Costs(b.ledger).Way, "a way that is gone costs nothing")
 	status, needs = b.status("way")
@@ -215,7 +216,7 @@ func TestWaysThatCannotBeWeighed(t *testing.T) {
 // A copy of the book from elsewhere may say ways that no work can have: where
 // the rebuild stands is shown all the same.
 func TestNoFigureOfTheWaysHidesWhereARebuildStands(t *testing.T) {
-	for _, hours := range []float64{1e308, -1e308, 1e-320} {
+	for _, hours := range []quantity.Number{1e308, -1e308, 1e-320} {
 		b, err := demoBook()
 		require.NoError(t, err)
 		c, err := b.Copy("transfer-case-dog", "brakka-t2")

@@ -17,6 +17,7 @@ import (
 
 	"handwerk/book"
 	"handwerk/core/input"
+	"handwerk/core/quantity"
 	"handwerk/core/text"
 	"handwerk/picture"
 	"handwerk/workshop/kinds"
@@ -94,7 +95,7 @@ type planKey struct {
 	route, sheet, vehicle                      string
 	routeVersion, sheetVersion, vehicleVersion int
 	gears                                      int
-	rate                                       float64
+	rate                                       quantity.Money
 }
 
 // New joins store, book and clock.
@@ -170,7 +171,7 @@ func (w *Workshop) sheetFor(ctx context.Context, l record.Ledger) (book.SpecShee
 
 // bookHere is the book with what the shop says of itself where a spec sheet
 // does not say: what an hour costs.
-func (w *Workshop) bookHere(ctx context.Context) (b book.Book, rate float64, err error) {
+func (w *Workshop) bookHere(ctx context.Context) (b book.Book, rate quantity.Money, err error) {
 	b = w.book
 	shop, _, err := w.store.Shop(ctx)
 	if err != nil || shop.HourlyRate == 0 {

@@ -107,7 +107,7 @@ func keepShop(ctx context.Context, store *postgres.Store, s files.Scenario, staf
 	now time.Time) error {
 	says := shop.Shop{
 		Name: "Workshop of the public fleet", Address: "Harbour lane 4, Skerry quay", Units: quantity.Metric,
-		Currency: "EUR", HourlyRate: 58, Zone: store.Zone().String(), Paper: "A4",
+		Currency: "EUR", HourlyRate: quantity.MoneyOf(58), Zone: store.Zone().String(), Paper: "A4",
 		Foot: "Questions to the harbour office, weekdays from seven.",
 	}
 	lead := staff[s.People[0].Login]
@@ -117,7 +117,7 @@ func keepShop(ctx context.Context, store *postgres.Store, s files.Scenario, staf
 	if err := store.KeepFleet(ctx, fleetOf(s), stockOf(s)); err != nil {
 		return err
 	}
-	least, place := 2, "bench 1, left"
+	least, place := quantity.Count(2), "bench 1, left"
 	return store.KeepDrawer(ctx, shop.DrawerName{ID: "thrust-washers"},
 		[]shop.DrawerLine{{Size: "0.58 mm", Least: &least, Place: &place}}, "stocktaking", lead, now)
 }

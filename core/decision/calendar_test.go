@@ -8,9 +8,10 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"handwerk/core/input"
+	"handwerk/core/quantity"
 )
 
-func exactly(v float64) Range { return Range{Low: v, High: v} }
+func exactly(v quantity.Number) Range { return Range{Low: v, High: v} }
 
 // Counted on a paper calendar: 2026-11-30 is a Monday (ISO 8601, as any printed calendar has it).
 func TestWorkWaitsForDaysOfWork(t *testing.T) {
@@ -60,7 +61,7 @@ func TestWhatIsPromisedBeforeHasItsSpread(t *testing.T) {
 	out, err := Decide(in)
 	require.NoError(t, err)
 	assert.InDelta(t, 7.45, out.Options[0].DaysP80, 1e-6)
-	likely := 20.0
+	likely := quantity.Number(20)
 	in.AheadOf[0] = Range{Low: 14, Likely: &likely, High: 38}
 	wide, err := Decide(in)
 	require.NoError(t, err)

@@ -13,14 +13,27 @@ import (
 
 	"handwerk/core/calculator"
 	"handwerk/core/input"
+	"handwerk/core/quantity"
 )
 
 // Range is least, likeliest and most; without a likeliest every value in it is
 // as likely as any other.
 type Range struct {
-	Low    float64  `json:"low"`
-	Likely *float64 `json:"likely,omitempty"`
-	High   float64  `json:"high"`
+	Low    quantity.Number  `json:"low"`
+	Likely *quantity.Number `json:"likely,omitempty"`
+	High   quantity.Number  `json:"high"`
+}
+
+// Chance is a Range of shares: 0.05, typed "5 %".
+type Chance struct {
+	Low    quantity.Share  `json:"low"`
+	Likely *quantity.Share `json:"likely,omitempty"`
+	High   quantity.Share  `json:"high"`
+}
+
+// Range is the chance as any range.
+func (c Chance) Range() Range {
+	return Range{quantity.Number(c.Low), (*quantity.Number)(c.Likely), quantity.Number(c.High)}
 }
 
 // Option is one way to go. Money in any one currency, time in days and hours.
@@ -30,7 +43,7 @@ type Option struct {
 	Parts    Range   `json:"parts"`
 	Hours    Range   `json:"labour_hours"`
 	Waiting  Range   `json:"waiting_days"`
-	Fail     Range   `json:"failure_chance"` // of having to do it again within the warranty
+	Fail     Chance  `json:"failure_chance"` // of having to do it again within the warranty
 	FailCost Range   `json:"failure_cost"`
 	Warranty float64 `json:"warranty_months,omitempty"`
 	Fluids   Range   `json:"fluids,omitzero"`  // oil, grease, sealant, beside the parts
@@ -100,7 +113,7 @@ func Decide(in In) (Out, error) {
 	for i, o := range in.Options {
 		var inputs [len(inputNames)][]float64
 		for n := range draws {
-			x := [len(inputNames)]float64{o.Parts.draw(rng), o.Hours.draw(rng), o.Waiting.draw(rng), o.Fail.draw(rng),
+			x := [len(inputNames)]float64{o.Parts.draw(rng), o.Hours.draw(rng), o.Waiting.draw(rng), o.Fail.Range().draw(rng),
 				o.FailCost.draw(rng)}
 			d := days.after(max(x[2], days.after(0, ahead[n]/perDay)), x[1]/perDay)
 			cost := x[0] + x[1]*in.Rate + d*in.DayCost
@@ -163,22 +176,23 @@ func (in In) ahead(draws int) []float64 {
 
 // draw by the inverse of the distribution.
 func (r Range) draw(rng *rand.Rand) float64 {
-	u := rng.Float64()
-	if r.Likely == nil || r.High == r.Low {
-		return r.Low + u*(r.High-r.Low)
+	u, low, high := rng.Float64(), float64(r.Low), float64(r.High)
+	if r.Likely == nil || high == low {
+		return low + u*(high-low)
 	}
-	cut := (*r.Likely - r.Low) / (r.High - r.Low)
+	cut := (float64(*r.Likely) - low) / (high - low)
 	if u < cut {
-		return r.Low + math.Sqrt(u*cut)*(r.High-r.Low)
+		return low + math.Sqrt(u*cut)*(high-low)
 	}
-	return r.High - math.Sqrt((1-u)*(1-cut))*(r.High-r.Low)
+	return high - math.Sqrt((1-u)*(1-cut))*(high-low)
 }
 
 // Times is the range of a share or a multiple.
 func (r Range) Times(f float64) Range {
-	out := Range{Low: r.Low * f, High: r.High * f}
+	by := quantity.Number(f)
+	out := Range{Low: r.Low * by, High: r.High * by}
 	if r.Likely != nil {
-		likely := *r.Likely * f
+		likely := *r.Likely * by
 		out.Likely = &likely
 	}
 	return out
@@ -193,7 +207,7 @@ func (in In) weigh(o Option, costs, days []float64, inputs [len(inputNames)][]fl
 	mean, dev := stat.MeanStdDev(costs, nil)
 	w := Weighed{ID: o.ID, Says: o.Says, Mean: mean, Error: dev / math.Sqrt(float64(len(costs)))}
 	strongest := -1.0
-	for k, r := range [len(inputNames)]Range{o.Parts, o.Hours, o.Waiting, o.Fail, o.FailCost, o.Fluids, o.Outside} {
+	for k, r := range [len(inputNames)]Range{o.Parts, o.Hours, o.Waiting, o.Fail.Range(), o.FailCost, o.Fluids, o.Outside} {
 		if r.High == r.Low || dev == 0 {
 			continue // what does not vary, nothing hangs on
 		}
@@ -242,7 +256,7 @@ func (in In) check() (draws int, perDay float64, days *workDays, err error) {
 			limit float64
 		}{
 			{"parts", o.Parts, 1e9}, {"labour_hours", o.Hours, 1e5}, {"waiting_days", o.Waiting, 1e4},
-			{"failure_chance", o.Fail, 1}, {"failure_cost", o.FailCost, 1e9}, {"fluids", o.Fluids, 1e9},
+			{"failure_chance", o.Fail.Range(), 1}, {"failure_cost", o.FailCost, 1e9}, {"fluids", o.Fluids, 1e9},
 			{"outside", o.Outside, 1e9},
 		} {
 			r.r.check(&c, input.Join(at, r.name), r.limit)
@@ -265,8 +279,8 @@ func (in In) check() (draws int, perDay float64, days *workDays, err error) {
 }
 
 func (r Range) check(c *input.Checks, at string, limit float64) {
-	input.Number(c, at+".low", r.Low, 0, limit)
-	input.Number(c, at+".high", r.High, 0, limit)
+	input.Number(c, at+".low", float64(r.Low), 0, limit)
+	input.Number(c, at+".high", float64(r.High), 0, limit)
 	if r.Low > r.High {
 		c.Add(at+".low", "not above high", "%g lies above %g", r.Low, r.High)
 	}

@@ -5,6 +5,8 @@ import (
 	"math/rand/v2"
 	"testing"
 
+	"handwerk/core/quantity"
+
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 	"gonum.org/v1/gonum/stat"
@@ -12,14 +14,14 @@ import (
 	"pgregory.net/rapid"
 )
 
-func tri(low, likely, high float64) Range { return Range{low, &likely, high} }
+func tri(low, likely, high quantity.Number) Range { return Range{low, &likely, high} }
 
-func fixed(v float64) Range { return Range{Low: v, High: v} }
+func fixed(v quantity.Number) Range { return Range{Low: v, High: v} }
 
 func option(id string) Option {
 	return Option{
 		ID: id, Says: id, Parts: tri(300, 400, 900), Hours: tri(8, 10, 20), Waiting: Range{Low: 1, High: 5},
-		Fail:     fixed(0.1),
+		Fail:     Chance{Low: 0.1, High: 0.1},
 		FailCost: fixed(1000),
 	}
 }
@@ -58,7 +60,7 @@ func TestMeanCostAgainstTheClosedForm(t *testing.T) {
 func TestTheDateToPromise(t *testing.T) {
 	o := Option{
 		ID: "exchange", Says: "exchange", Parts: fixed(1500), Hours: fixed(0), Waiting: Range{Low: 2, High: 12},
-		Fail:     fixed(0),
+		Fail:     Chance{},
 		FailCost: fixed(0),
 	}
 	out, err := Decide(In{Options: []Option{o}, Deadline: 7})
@@ -70,7 +72,7 @@ func TestTheDateToPromise(t *testing.T) {
 // Work promised before is done while one waits for parts, and then adds only
 // what it takes beyond that; common practice.
 func TestWorkPromisedBefore(t *testing.T) {
-	o := Option{ID: "rebuild", Says: "rebuild", Parts: fixed(0), Hours: fixed(12), Waiting: fixed(3), Fail: fixed(0),
+	o := Option{ID: "rebuild", Says: "rebuild", Parts: fixed(0), Hours: fixed(12), Waiting: fixed(3), Fail: Chance{},
 		FailCost: fixed(0)}
 	for ahead, days := range map[float64]float64{0: 5, 18: 5, 30: 7} { // six hours a day
 		out, err := Decide(In{Options: []Option{o}, Ahead: ahead})
@@ -135,7 +137,7 @@ func TestDecideNamesTheBadField(t *testing.T) {
 		"options: 0":                     func(in *In) { in.Options = nil },
 		"options[0].parts.low":           func(in *In) { in.Options[0].Parts = Range{Low: 9, High: 1} },
 		"options[0].labour_hours.likely": func(in *In) { in.Options[0].Hours = tri(1, 9, 2) },
-		"options[0].failure_chance.high": func(in *In) { in.Options[0].Fail = Range{Low: 0, High: 3} },
+		"options[0].failure_chance.high": func(in *In) { in.Options[0].Fail = Chance{Low: 0, High: 3} },
 		"draws:":                         func(in *In) { in.Draws = new(1_000_000_000) },
 		"hourly_rate":                    func(in *In) { in.Rate = math.NaN() },
 	} {

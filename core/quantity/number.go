@@ -169,10 +169,6 @@ func ReadMoney(text string) (Money, error) {
 	if err != nil {
 		return 0, err
 	}
-	return toTheCent(value)
-}
-
-func toTheCent(value float64) (Money, error) {
 	if math.Abs(value*100-math.Round(value*100)) > 1e-6+1e-12*math.Abs(value) || math.Abs(value) > 9e15 {
 		return 0, input.At("", "a sum of money, to the cent", "%s is none", input.Plain(value))
 	}
@@ -184,6 +180,9 @@ func (m Money) Sum() float64 { return float64(m) / 100 }
 
 // Times is the sum as often as said, to the cent.
 func (m Money) Times(n float64) Money { return MoneyOf(m.Sum() * n) }
+
+// Plain says it as short as it can be: 12.5.
+func (m Money) Plain() string { return strconv.FormatFloat(m.Sum(), 'f', -1, 64) }
 
 // String says it, whole or to the cent.
 func (m Money) String() string {
@@ -198,12 +197,13 @@ func (m Money) MarshalJSON() ([]byte, error) {
 	return strconv.AppendFloat(nil, m.Sum(), 'f', -1, 64), nil
 }
 
-// UnmarshalJSON accepts 12.5 or "12,50".
+// UnmarshalJSON accepts 12.5, which arithmetic may have left beside the cent, or "12,50".
 func (m *Money) UnmarshalJSON(raw []byte) error {
-	value, err := fromJSON(raw, ReadNumber)
-	if err == nil {
-		*m, err = toTheCent(value)
-	}
+	value, err := fromJSON(raw, func(text string) (float64, error) {
+		sum, err := ReadMoney(text)
+		return sum.Sum(), err
+	})
+	*m = MoneyOf(value)
 	return err
 }
 

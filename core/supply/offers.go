@@ -13,17 +13,18 @@ import (
 	"unicode/utf8"
 
 	"handwerk/core/input"
+	"handwerk/core/quantity"
 )
 
 // Single is a part as a supplier sells it, alone or in a pack. Money is in the
 // shop's currency; a lead time counts days, 0 is today.
 type Single struct {
-	Part     string  `json:"part"` // id of the part it stands for
-	Name     string  `json:"name,omitempty"`
-	Supplier string  `json:"supplier"`
-	Price    float64 `json:"price"`          // of one pack
-	Pack     int     `json:"pack,omitempty"` // pieces in it; 0 is one
-	Lead     int     `json:"lead_days"`
+	Part     string         `json:"part"` // id of the part it stands for
+	Name     string         `json:"name,omitempty"`
+	Supplier string         `json:"supplier"`
+	Price    quantity.Money `json:"price"`          // of one pack
+	Pack     quantity.Count `json:"pack,omitempty"` // pieces in it; 0 is one
+	Lead     quantity.Count `json:"lead_days"`
 	// Compare are the interfaces to hold against the old part, with commas
 	// between them: spline count, flange bolt.
 	Compare string `json:"compare,omitempty"`
@@ -34,12 +35,12 @@ type Single struct {
 
 // Kit is a set of parts sold together.
 type Kit struct {
-	ID       string  `json:"id"`
-	Name     string  `json:"name"`
-	Supplier string  `json:"supplier"`
-	Price    float64 `json:"price"`
-	Lead     int     `json:"lead_days"`
-	Holds    Holds   `json:"holds"`
+	ID       string         `json:"id"`
+	Name     string         `json:"name"`
+	Supplier string         `json:"supplier"`
+	Price    quantity.Money `json:"price"`
+	Lead     quantity.Count `json:"lead_days"`
+	Holds    Holds          `json:"holds"`
 }
 
 // Holds are the parts of a kit with their pieces, by the parts' ids. It is
@@ -62,7 +63,7 @@ const (
 	mostPieces = 1000
 	mostOffers = 500
 	mostKits   = 6 // that may be combined; more are no choice, but a catalogue
-	mostPrice  = 1e6
+	mostPrice  = quantity.Money(1e8)
 	mostLead   = 730
 	mostText   = 120
 )
@@ -89,7 +90,7 @@ func (h *Holds) UnmarshalText(text []byte) error {
 }
 
 // InPack is how many pieces one pack holds.
-func (s Single) InPack() int { return max(1, s.Pack) }
+func (s Single) InPack() int { return int(max(1, s.Pack)) }
 
 // Interfaces are those to hold against the old part.
 func (s Single) Interfaces() (list []string) {
@@ -154,9 +155,9 @@ func spelled(faults *input.Fields, at string, texts map[string]string, must bool
 	}
 }
 
-func bounded(faults *input.Fields, at string, price float64, lead int) {
-	if !(price >= 0) || price > mostPrice {
-		faults.Add(at+".price", "a sum of money from 0", "%g is none", price)
+func bounded(faults *input.Fields, at string, price quantity.Money, lead quantity.Count) {
+	if price < 0 || price > mostPrice {
+		faults.Add(at+".price", "a sum of money from 0", "%s is none", price)
 	}
 	if lead < 0 || lead > mostLead {
 		faults.Add(at+".lead_days", "0 to 730 days from today", "%d days cannot be waited for", lead)

@@ -10,21 +10,22 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"handwerk/core/quantity"
 	"handwerk/core/supply"
 )
 
 // The shapes are common practice in buying parts; the prices are invented.
 var (
 	singles = []supply.Single{
-		{Part: "ring-12", Supplier: "Harbour stores", Price: 60, Lead: 2},
-		{Part: "bearing", Supplier: "Harbour stores", Price: 80, Lead: 2},
-		{Part: "seal", Supplier: "Harbour stores", Price: 9, Lead: 1},
-		{Part: "circlip", Supplier: "Harbour stores", Price: 4, Pack: 10, Lead: 1},
-		{Part: "pad", Supplier: "Mainland", Price: 30, Lead: 7},
+		{Part: "ring-12", Supplier: "Harbour stores", Price: quantity.MoneyOf(60), Lead: 2},
+		{Part: "bearing", Supplier: "Harbour stores", Price: quantity.MoneyOf(80), Lead: 2},
+		{Part: "seal", Supplier: "Harbour stores", Price: quantity.MoneyOf(9), Lead: 1},
+		{Part: "circlip", Supplier: "Harbour stores", Price: quantity.MoneyOf(4), Pack: 10, Lead: 1},
+		{Part: "pad", Supplier: "Mainland", Price: quantity.MoneyOf(30), Lead: 7},
 	}
 	kits = []supply.Kit{
 		{
-			ID: "a", Name: "Kit A", Supplier: "Mainland", Price: 120, Lead: 4,
+			ID: "a", Name: "Kit A", Supplier: "Mainland", Price: quantity.MoneyOf(120), Lead: 4,
 			Holds: supply.Holds{"ring-12": 2, "ring-34": 2, "bearing": 1, "seal": 1},
 		},
 	}
@@ -44,8 +45,8 @@ func TestAKitAgainstSingles(t *testing.T) {
 	require.Len(t, ways, 2)
 	kit, loose := ways[0], ways[1]
 	assert.Equal(t, "a", kit.ID)
-	assert.InDelta(t, 120+4+30, kit.Sum, 1e-9)
-	assert.InDelta(t, 2*60+80+9+4+30, loose.Sum, 1e-9)
+	assert.InDelta(t, 120+4+30, kit.Sum.Sum(), 1e-9)
+	assert.InDelta(t, 2*60+80+9+4+30, loose.Sum.Sum(), 1e-9)
 	assert.Equal(t, 7, kit.Days, "the pad that the kit lacks comes last")
 	assert.True(t, kit.InTime)
 	assert.Equal(t, []string{"strip.bearing", "strip.seal", "strip.ring-12"}, kit.Buys[0].Covers)
@@ -58,8 +59,8 @@ func TestWhatIsInTimeComesBeforeWhatIsCheap(t *testing.T) {
 	ways := supply.Ways(wants("bearing", "seal"), singles, kits, 3)
 	assert.Equal(t, "", ways[0].ID, "the kit is here on the fourth day")
 	assert.False(t, ways[1].InTime)
-	two := []supply.Single{{Part: "pad", Supplier: "far", Price: 10, Lead: 9},
-		{Part: "pad", Supplier: "near", Price: 25, Lead: 1}}
+	two := []supply.Single{{Part: "pad", Supplier: "far", Price: quantity.MoneyOf(10), Lead: 9},
+		{Part: "pad", Supplier: "near", Price: quantity.MoneyOf(25), Lead: 1}}
 	for within, from := range map[int]string{12: "far", 5: "near", 0: "near"} {
 		way := supply.Ways(wants("pad"), two, nil, within)[0]
 		assert.Equal(t, from, way.Buys[0].Packs[0].Supplier, "within %d days", within)
@@ -71,11 +72,11 @@ func TestWhatNobodyOffersIsSaid(t *testing.T) {
 	way := supply.Ways(list, singles, kits[:0], 3)[0]
 	assert.Equal(t, 1, way.Unpriced)
 	assert.Equal(t, 1, way.Undated)
-	assert.InDelta(t, 9, way.Sum, 1e-9)
-	list[1].Own = &supply.Single{Supplier: "Bolt shop", Price: 1.5, Lead: 1}
+	assert.InDelta(t, 9, way.Sum.Sum(), 1e-9)
+	list[1].Own = &supply.Single{Supplier: "Bolt shop", Price: quantity.MoneyOf(1.5), Lead: 1}
 	way = supply.Ways(list, singles, nil, 3)[0]
 	assert.Zero(t, way.Unpriced)
-	assert.InDelta(t, 12, way.Sum, 1e-9)
+	assert.InDelta(t, 12, way.Sum.Sum(), 1e-9)
 }
 
 // TestPacksCostLeast holds the packs against trying every number of each.
@@ -84,18 +85,19 @@ func TestPacksCostLeast(t *testing.T) {
 	for range 400 {
 		offers := make([]supply.Single, 1+rng.IntN(3))
 		for i := range offers {
-			offers[i] = supply.Single{Part: "x", Supplier: "s", Pack: 1 + rng.IntN(7), Price: float64(1 + rng.IntN(30))}
+			offers[i] = supply.Single{Part: "x", Supplier: "s", Pack: quantity.Count(1 + rng.IntN(7)),
+				Price: quantity.MoneyOf(float64(1 + rng.IntN(30)))}
 		}
 		pieces := 1 + rng.IntN(16)
 		way := supply.Ways([]supply.Want{{Line: "x", Part: "x", Pieces: pieces}}, offers, nil, 0)[0]
 		b := way.Buys[0]
 		got, price := 0, 0.0
 		for _, p := range b.Packs {
-			got, price = got+p.Count*p.InPack(), price+float64(p.Count)*p.Price
+			got, price = got+p.Count*p.InPack(), price+float64(p.Count)*p.Price.Sum()
 		}
 		require.GreaterOrEqual(t, got, pieces)
 		require.Equal(t, got-pieces, b.Left)
-		require.InDelta(t, price, b.Price, 1e-9)
+		require.InDelta(t, price, b.Price.Sum(), 1e-9)
 		require.InDelta(t, least(offers, pieces), price, 1e-9, "%v for %d", offers, pieces)
 	}
 }
@@ -109,7 +111,7 @@ func least(offers []supply.Single, pieces int) float64 {
 	}
 	best := math.Inf(1)
 	for n := 0; (n-1)*offers[0].InPack() < pieces; n++ {
-		best = min(best, float64(n)*offers[0].Price+least(offers[1:], pieces-n*offers[0].InPack()))
+		best = min(best, float64(n)*offers[0].Price.Sum()+least(offers[1:], pieces-n*offers[0].InPack()))
 	}
 	return best
 }
@@ -132,7 +134,7 @@ func TestEveryWantIsCoveredOnce(t *testing.T) {
 			for range 1 + rng.IntN(3) {
 				holds[parts[rng.IntN(5)]] += 1
 			}
-			some = append(some, supply.Kit{ID: string(rune('p' + k)), Price: 5, Holds: holds})
+			some = append(some, supply.Kit{ID: string(rune('p' + k)), Price: quantity.MoneyOf(5), Holds: holds})
 		}
 		for _, way := range supply.Ways(list, nil, some, 5) {
 			brought := map[string]int{}
@@ -219,8 +221,7 @@ func TestOffersThatCannotBe(t *testing.T) {
 	}{
 		{supply.Single{Supplier: "s"}, "singles[0].part"},
 		{supply.Single{Part: "x"}, "singles[0].supplier"},
-		{supply.Single{Part: "x", Supplier: "s", Price: -1}, "singles[0].price"},
-		{supply.Single{Part: "x", Supplier: "s", Price: math.NaN()}, "singles[0].price"},
+		{supply.Single{Part: "x", Supplier: "s", Price: quantity.MoneyOf(-1)}, "singles[0].price"},
 		{supply.Single{Part: "x", Supplier: "s", Lead: -2}, "singles[0].lead_days"},
 		{supply.Single{Part: "x", Supplier: "s", Pack: -2}, "singles[0].pack"},
 		{supply.Single{Part: "x", Supplier: "s", Drawer: "d"}, "singles[0].size"},
@@ -239,12 +240,12 @@ func BenchmarkWaysOf60PartsAnd6Kits(b *testing.B) {
 	var offers []supply.Single
 	some := make([]supply.Kit, 6)
 	for i := range some {
-		some[i] = supply.Kit{ID: string(rune('a' + i)), Holds: supply.Holds{}, Price: 90}
+		some[i] = supply.Kit{ID: string(rune('a' + i)), Holds: supply.Holds{}, Price: quantity.MoneyOf(90)}
 	}
 	for i := range 60 {
 		p := string(rune('A'+i%26)) + string(rune('a'+i/26))
 		list = append(list, supply.Want{Line: p, Part: p, Pieces: 1 + i%3})
-		offers = append(offers, supply.Single{Part: p, Price: 10, Pack: 1 + i%4}, supply.Single{Part: p, Price: 7})
+		offers = append(offers, supply.Single{Part: p, Price: quantity.MoneyOf(10), Pack: quantity.Count(1 + i%4)}, supply.Single{Part: p, Price: quantity.MoneyOf(7)})
 		some[i%6].Holds[p] = 2
 	}
 	for b.Loop() {

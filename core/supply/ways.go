@@ -2,9 +2,10 @@ package supply
 
 import (
 	"cmp"
-	"math"
 	"slices"
 	"strings"
+
+	"handwerk/core/quantity"
 )
 
 // Want is a part that has to come.
@@ -22,14 +23,14 @@ type Want struct {
 // Way is one way of buying all that is wanted: some kits, and singles for what
 // they lack.
 type Way struct {
-	ID       string   // of the kits, with a plus between them; empty when all are singles
-	Kits     []string // names
-	Buys     []Buy    // kits first, then what they lack
-	Sum      float64  // of what has a price
-	Unpriced int      // buys nobody knows a price of
-	Days     int      // until the last that has a lead time is here
-	Undated  int      // buys nobody knows a lead time of
-	InTime   bool     // all that is known is here by the day wanted
+	ID       string         // of the kits, with a plus between them; empty when all are singles
+	Kits     []string       // names
+	Buys     []Buy          // kits first, then what they lack
+	Sum      quantity.Money // of what has a price
+	Unpriced int            // buys nobody knows a price of
+	Days     int            // until the last that has a lead time is here
+	Undated  int            // buys nobody knows a lead time of
+	InTime   bool           // all that is known is here by the day wanted
 	// Spare are parts the kits bring that nobody asked for.
 	Spare []Part
 }
@@ -47,7 +48,7 @@ type Buy struct {
 	Name   string
 	Packs  []Packs
 	Pieces int // wanted
-	Price  float64
+	Price  quantity.Money
 	Days   int
 	Known  bool     // somebody offers it
 	Left   int      // pieces over
@@ -122,7 +123,7 @@ func buy(wants []Want, singles []Single, kits []Kit, within int) (Way, bool) {
 
 // take covers wants from a kit; what is over is spare.
 func (way *Way) take(k Kit, wants []Want, left []int) (b Buy, brings bool) {
-	b = Buy{Line: "kit." + k.ID, Kit: k.ID, Name: k.Name, Pieces: 1, Price: k.Price, Days: k.Lead, Known: true}
+	b = Buy{Line: "kit." + k.ID, Kit: k.ID, Name: k.Name, Pieces: 1, Price: k.Price, Days: int(k.Lead), Known: true}
 	b.Packs = []Packs{{Single{Part: k.ID, Supplier: k.Supplier, Price: k.Price, Lead: k.Lead}, 1}}
 	over := Holds{}
 	for part, n := range k.Holds {
@@ -153,7 +154,7 @@ func (way *Way) add(b Buy, within int) {
 		way.Unpriced, way.Undated = way.Unpriced+1, way.Undated+1
 		return
 	}
-	way.Sum = math.Round((way.Sum+b.Price)*100) / 100
+	way.Sum += b.Price
 	way.Days = max(way.Days, b.Days)
 	way.InTime = way.InTime && b.Days <= within
 }
@@ -177,17 +178,17 @@ func single(w Want, pieces int, offers []Single, within int) Buy {
 	if len(offers) == 0 {
 		return b
 	}
-	soonest := offers[0].Lead
+	soonest := int(offers[0].Lead)
 	for _, o := range offers {
-		soonest = min(soonest, o.Lead)
+		soonest = min(soonest, int(o.Lead))
 	}
 	limit := max(within, soonest)
 	b.Known = true
-	b.Packs = cheapest(slices.DeleteFunc(slices.Clone(offers), func(o Single) bool { return o.Lead > limit }), pieces)
+	b.Packs = cheapest(slices.DeleteFunc(slices.Clone(offers), func(o Single) bool { return int(o.Lead) > limit }), pieces)
 	b.Left = -pieces
 	for _, p := range b.Packs {
-		b.Price += float64(p.Count) * p.Price
-		b.Days = max(b.Days, p.Lead)
+		b.Price += quantity.Money(p.Count) * p.Price
+		b.Days = max(b.Days, int(p.Lead))
 		b.Left += p.Count * p.InPack()
 	}
 	return b
@@ -198,7 +199,7 @@ func single(w Want, pieces int, offers []Single, within int) Buy {
 // then fewest packs.
 func cheapest(offers []Single, pieces int) []Packs {
 	type cover struct {
-		price      float64
+		price      quantity.Money
 		got, packs int
 		offer      int
 		before     int
@@ -209,7 +210,7 @@ func cheapest(offers []Single, pieces int) []Packs {
 			before := max(0, n-o.InPack())
 			c := cover{best[before].price + o.Price, best[before].got + o.InPack(), best[before].packs + 1, i, before}
 			order := cmp.Or(
-				cmp.Compare(math.Round(c.price*1e4), math.Round(best[n].price*1e4)),
+				cmp.Compare(c.price, best[n].price),
 				cmp.Compare(c.got, best[n].got), cmp.Compare(c.packs, best[n].packs),
 			)
 			if best[n].packs == 0 || order < 0 {

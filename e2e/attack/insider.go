@@ -15,6 +15,7 @@ import (
 	"sync/atomic"
 	"time"
 
+	"handwerk/core/quantity"
 	"handwerk/e2e"
 	"handwerk/workshop/acts"
 	"handwerk/workshop/kinds"
@@ -220,7 +221,7 @@ func (h *hand) drawer(id string) ([]shop.DrawerLine, error) {
 		return nil, err
 	}
 	var lines []shop.DrawerLine
-	plenty := 500
+	plenty := quantity.Count(500)
 	for _, d := range list.Drawers {
 		for _, x := range d.Items {
 			if d.ID == id {

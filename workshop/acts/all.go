@@ -4,6 +4,7 @@ import (
 	"encoding/json"
 
 	"handwerk/book"
+	"handwerk/core/quantity"
 )
 
 // The fields of each act stand in the order in which the record writes them.
@@ -24,7 +25,7 @@ type Outcome struct {
 	Measured
 	Note string `json:"note,omitempty"`
 	Pictured
-	Minutes int `json:"minutes,omitempty"` // it really took
+	Minutes quantity.Count `json:"minutes,omitempty"` // it really took
 	Spent
 }
 
@@ -190,9 +191,9 @@ func (Ways) Name() Name { return "ways" }
 
 // Agreed: the customer said yes, up to a sum.
 type Agreed struct {
-	Note string  `json:"note,omitempty"`
-	Who  string  `json:"name,omitempty"` // said yes
-	Sum  float64 `json:"sum,omitempty"`  // money, in the shop's currency
+	Note string         `json:"note,omitempty"`
+	Who  string         `json:"name,omitempty"` // said yes
+	Sum  quantity.Money `json:"sum,omitempty"`  // money, in the shop's currency
 	Spent
 }
 
@@ -290,8 +291,8 @@ func (Strike) Name() Name { return "strike" }
 
 // Time: how long somebody really was at a step.
 type Time struct {
-	Note    string `json:"note,omitempty"`
-	Minutes int    `json:"minutes,omitempty"`
+	Note    string         `json:"note,omitempty"`
+	Minutes quantity.Count `json:"minutes,omitempty"`
 	Spent
 }
 

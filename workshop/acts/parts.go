@@ -24,17 +24,17 @@ type OrderLine struct {
 	Name string `json:"name,omitempty"`
 	// What it is: a part, work that is sent out, or an exchange unit whose old
 	// one goes back.
-	Kind     string     `json:"kind,omitempty" enum:"part,sent-out,exchange"`
-	Pieces   int        `json:"pieces,omitempty"`
-	Supplier string     `json:"supplier,omitempty"`
-	Price    *float64   `json:"price,omitempty"`     // of all its pieces, in the shop's currency
-	Deposit  *float64   `json:"deposit,omitempty"`   // on the old one
-	Lead     *int       `json:"lead_days,omitempty"` // from today
-	Outcome  string     `json:"outcome,omitempty" enum:"wanted,not-needed,fits,rework,back,deposit-back"`
-	Reason   string     `json:"reason,omitempty"`
-	Compared []Compared `json:"compared,omitempty"`
-	Sent     []Sent     `json:"sent,omitempty"`      // with work that is sent out
-	ToDrawer *ToDrawer  `json:"to_drawer,omitempty"` // what is left over; set by us
+	Kind     string          `json:"kind,omitempty" enum:"part,sent-out,exchange"`
+	Pieces   quantity.Count  `json:"pieces,omitempty"`
+	Supplier string          `json:"supplier,omitempty"`
+	Price    *quantity.Money `json:"price,omitempty"`     // of all its pieces, in the shop's currency
+	Deposit  *quantity.Money `json:"deposit,omitempty"`   // on the old one
+	Lead     *quantity.Count `json:"lead_days,omitempty"` // from today
+	Outcome  string          `json:"outcome,omitempty" enum:"wanted,not-needed,fits,rework,back,deposit-back"`
+	Reason   string          `json:"reason,omitempty"`
+	Compared []Compared      `json:"compared,omitempty"`
+	Sent     []Sent          `json:"sent,omitempty"`      // with work that is sent out
+	ToDrawer *ToDrawer       `json:"to_drawer,omitempty"` // what is left over; set by us
 }
 
 // Compared is one interface, old against new, or what was agreed against what
@@ -55,8 +55,8 @@ type Sent struct {
 
 // ToDrawer is what goes to a drawer of the shop.
 type ToDrawer struct {
-	Drawer string `json:"drawer"`
-	Size   string `json:"size"`
+	Drawer string         `json:"drawer"`
+	Size   string         `json:"size"`
 	Pieces int    `json:"pieces"`
 }
 
@@ -78,7 +78,7 @@ type Wear struct {
 // Piece is n shims of one size, as the drawer names them.
 type Piece struct {
 	Thickness quantity.Said[quantity.Length] `json:"thickness"`
-	Count     int                            `json:"count"`
+	Count     quantity.Count                 `json:"count"`
 	Loose     bool                           `json:"loose,omitempty"`  // in place already, or bought: out of no drawer
 	Drawer    string                         `json:"drawer,omitempty"` // it came out of; set by us, missing before drawers had names of their own
 }

@@ -8,11 +8,11 @@ import (
 	"strings"
 	"time"
 
+	"handwerk/core/quantity"
 	"handwerk/workshop/acts"
 	"handwerk/workshop/kinds/decide"
 	"handwerk/workshop/kinds/measure"
 	"handwerk/workshop/record"
-	"handwerk/workshop/say"
 )
 
 // What a rebuild has cost so far against what was estimated: labour from the
@@ -23,10 +23,10 @@ import (
 type Cost struct {
 	Rebuild  record.Rebuild     `json:"rebuild"`
 	Way      string             `json:"way"` // that was decided, in words
-	Rate     float64            `json:"rate"`
+	Rate     quantity.Money     `json:"rate"`
 	Lines    []CostLine         `json:"lines"`
 	Agreed   *decide.AgreedView `json:"agreed,omitempty"`
-	Over     float64            `json:"over"`                            // what is so far over what the customer said yes to
+	Over     quantity.Money     `json:"over"`                            // what is so far over what the customer said yes to
 	Verdict  string             `json:"verdict" enum:"in,undecided,out"` // against the yes, and the estimate
 	Says     string             `json:"says"`                            // the same in one sentence
 	Unpriced int                `json:"unpriced"`                        // lines of the parts list that nobody knows a price of
@@ -35,11 +35,11 @@ type Cost struct {
 
 // CostLine is one kind of cost: estimated, and so far.
 type CostLine struct {
-	ID        string   `json:"id" enum:"work,parts,fluids,outside,sum"`
-	Title     string   `json:"title"`
-	Estimated *float64 `json:"estimated,omitempty"`
-	SoFar     float64  `json:"so_far"`
-	Coming    float64  `json:"coming"` // of it: ordered and not here yet
+	ID        string          `json:"id" enum:"work,parts,fluids,outside,sum"`
+	Title     string          `json:"title"`
+	Estimated *quantity.Money `json:"estimated,omitempty"`
+	SoFar     quantity.Money  `json:"so_far"`
+	Coming    quantity.Money  `json:"coming"` // of it: ordered and not here yet
 }
 
 // StepTime is how long people were at a step.
@@ -110,12 +110,14 @@ func timesOf(s *record.State) []StepTime {
 func Costs(l record.Ledger) Cost {
 	s := l.State()
 	c := Cost{Rebuild: l.Rebuild, Agreed: decide.LastAgreed(s), Steps: timesOf(s)}
-	_ = json.Unmarshal(s.On.Figures["figures.hourly-rate"], &c.Rate) // none is nought
+	var rate float64
+	_ = json.Unmarshal(s.On.Figures["figures.hourly-rate"], &rate) // none is nought
+	c.Rate = quantity.MoneyOf(rate)
 	minutes := 0.0
 	for _, t := range c.Steps {
 		minutes += t.Minutes
 	}
-	work := CostLine{ID: "work", Title: "Work", SoFar: say.Cents(minutes / 60 * c.Rate)}
+	work := CostLine{ID: "work", Title: "Work", SoFar: c.Rate.Times(minutes / 60)}
 	parts, fluids, outside := CostLine{ID: "parts", Title: "Parts"}, CostLine{ID: "fluids", Title: "Fluids"}, CostLine{
 		ID: "outside", Title: "Sent out",
 	}
@@ -127,25 +129,26 @@ func Costs(l record.Ledger) Cost {
 	sum := CostLine{ID: "sum", Title: "All"}
 	if way, ok := decide.WayTaken(s); ok {
 		c.Way = way.Says
-		total := 0.0
+		var total quantity.Money
 		for _, x := range []struct {
 			line *CostLine
-			sum  float64
-		}{{&work, record.Likely(way.Hours) * c.Rate}, {&parts, record.Likely(way.Parts)},
-			{&fluids, record.Likely(way.Fluids)}, {&outside, record.Likely(way.Outside)}} {
+			sum  quantity.Money
+		}{
+			{&work, c.Rate.Times(way.Hours.Usual())}, {&parts, quantity.MoneyOf(way.Parts.Usual())},
+			{&fluids, quantity.MoneyOf(way.Fluids.Usual())}, {&outside, quantity.MoneyOf(way.Outside.Usual())},
+		} {
 			if x.sum > 0 || x.line == &work || x.line == &parts {
-				estimated := say.Cents(x.sum)
-				x.line.Estimated = &estimated
+				x.line.Estimated = &x.sum
 			}
-			total = say.Cents(total + x.sum)
+			total += x.sum
 		}
 		sum.Estimated = &total
 	}
 	for _, x := range []CostLine{work, parts, fluids, outside} {
-		sum.SoFar, sum.Coming = say.Cents(sum.SoFar+x.SoFar), say.Cents(sum.Coming+x.Coming)
+		sum.SoFar, sum.Coming = sum.SoFar+x.SoFar, sum.Coming+x.Coming
 	}
 	if c.Agreed != nil {
-		c.Over = say.Cents(max(0, sum.SoFar-c.Agreed.Sum))
+		c.Over = max(0, sum.SoFar-c.Agreed.Sum)
 	}
 	c.Lines = []CostLine{work, parts, fluids, outside, sum}
 	c.Verdict, c.Says = c.Judge(sum)
@@ -155,35 +158,35 @@ func Costs(l record.Ledger) Cost {
 // Judge tells how the costs stand: what they come to is what was estimated, or
 // what they are already, and the customer's yes comes before the estimate.
 func (c Cost) Judge(sum CostLine) (verdict, says string) {
-	soFar := say.MoneyWords(sum.SoFar)
+	soFar := sum.SoFar.String()
 	switch {
 	case c.Over > 0:
-		return "out", say.MoneyWords(c.Over) + " over what the customer said yes to: ask before more is done."
+		return "out", c.Over.String() + " over what the customer said yes to: ask before more is done."
 	case sum.Estimated == nil && c.Agreed != nil:
 		return "undecided", fmt.Sprintf(
 			"%s of the %s the customer said yes to; no way was decided that the sheet has figures of.", soFar,
-			say.MoneyWords(c.Agreed.Sum),
+			c.Agreed.Sum.String(),
 		)
 	case sum.Estimated == nil:
 		return "undecided", soFar + " so far; no way was decided that the sheet has figures of."
 	}
 	estimated := *sum.Estimated
-	switch left := say.Cents(estimated - sum.SoFar); {
+	switch left := estimated - sum.SoFar; {
 	case c.Agreed != nil && max(estimated, sum.SoFar) > c.Agreed.Sum:
-		over := say.Cents(max(estimated, sum.SoFar) - c.Agreed.Sum)
+		over := max(estimated, sum.SoFar) - c.Agreed.Sum
 		return "undecided", fmt.Sprintf(
 			"%s so far. The estimate is %s over the %s the customer said yes to: ask before it is spent.", soFar,
-			say.MoneyWords(over), say.MoneyWords(c.Agreed.Sum),
+			over.String(), c.Agreed.Sum.String(),
 		)
 	case left < 0:
-		return "undecided", fmt.Sprintf("%s: %s more than estimated.", soFar, say.MoneyWords(-left))
+		return "undecided", fmt.Sprintf("%s: %s more than estimated.", soFar, (-left).String())
 	default:
-		return "in", fmt.Sprintf("%s of %s; %s are left.", soFar, say.MoneyWords(estimated), say.MoneyWords(left))
+		return "in", fmt.Sprintf("%s of %s; %s are left.", soFar, estimated.String(), left.String())
 	}
 }
 
 // SoFar is the sum of it.
-func (c Cost) SoFar() float64 { return c.Lines[len(c.Lines)-1].SoFar }
+func (c Cost) SoFar() quantity.Money { return c.Lines[len(c.Lines)-1].SoFar }
 
 // addBought adds what was bought at a step, and counts what has no price.
 func addBought(s *record.State, l record.Ledger, step *record.Step, parts, fluids, outside *CostLine) (unpriced int) {
@@ -207,9 +210,9 @@ func addBought(s *record.State, l record.Ledger, step *record.Step, parts, fluid
 		case x.Kind == KindSentOut:
 			into = outside
 		}
-		into.SoFar = say.Cents(into.SoFar + *x.Price)
+		into.SoFar += *x.Price
 		if x.IsAwaited() {
-			into.Coming = say.Cents(into.Coming + *x.Price)
+			into.Coming += *x.Price
 		}
 	}
 	return unpriced

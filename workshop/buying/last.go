@@ -36,7 +36,7 @@ func (c *Purchase) Last(today, promised string, b Building) PartsLast {
 			l.Awaited++
 		case p.IsOpen():
 			if l.ToOrder++; p.Lead != nil {
-				day = say.DayAfter(today, *p.Lead)
+				day = say.DayAfter(today, int(*p.Lead))
 			} else {
 				day = ""
 			}

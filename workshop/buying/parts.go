@@ -7,6 +7,7 @@ import (
 	"slices"
 	"strings"
 
+	"handwerk/core/quantity"
 	"handwerk/core/supply"
 	"handwerk/workshop/acts"
 	"handwerk/workshop/kinds/stack"
@@ -116,7 +117,7 @@ func (l *PartsList) want(b record.ToBuy) {
 	if b.ByName && slices.ContainsFunc(l.Lines, same) {
 		return
 	}
-	line := acts.OrderLine{Line: b.Line, Name: b.Name, Pieces: b.Pieces}
+	line := acts.OrderLine{Line: b.Line, Name: b.Name, Pieces: quantity.Count(b.Pieces)}
 	l.Lines = append(l.Lines, &ListPart{OrderLine: line, Why: b.Why, Unit: b.Part, Asked: b.Asked, Fitted: b.Fitted})
 }
 

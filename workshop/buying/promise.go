@@ -10,6 +10,7 @@ import (
 
 	"handwerk/core/decision"
 	"handwerk/core/input"
+	"handwerk/core/quantity"
 	"handwerk/workshop/kinds/decide"
 	"handwerk/workshop/kinds/measure"
 	"handwerk/workshop/record"
@@ -67,7 +68,7 @@ func (o OpenPromise) mayTake() decision.Range {
 	if r := o.Left; r.Low >= 0 && r.High > 0 && r.High < record.MostHours && r.Low <= r.High {
 		return r
 	}
-	return decision.Range{Low: o.Hours, High: o.Hours}
+	return decision.Range{Low: quantity.Number(o.Hours), High: quantity.Number(o.Hours)}
 }
 
 // Promise takes what is in the same hands and promised no later before it: the
@@ -151,7 +152,7 @@ func decides(s *record.State, l record.Ledger, way, today string) (in decision.I
 	o, left := &in.Options[0], s.ShareLeft(s.Standing())
 	o.Hours = o.Hours.Times(left)
 	if day, known := partsDay(s, today); known {
-		o.Waiting = decision.Range{Low: float64(day), High: float64(day)}
+		o.Waiting = decision.Range{Low: quantity.Number(day), High: quantity.Number(day)}
 	}
 	in.Deadline = 0
 	return in, ""

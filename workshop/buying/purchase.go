@@ -8,6 +8,7 @@ import (
 	"strings"
 
 	"handwerk/core/fluid"
+	"handwerk/core/quantity"
 	"handwerk/core/supply"
 	"handwerk/workshop/acts"
 	"handwerk/workshop/record"
@@ -35,10 +36,10 @@ func PurchaseOf(s *record.State, l *PartsList) *Purchase {
 		if p.State == "" || p.State == LineNotNeeded || !p.Asked || strings.HasPrefix(p.Line, KitPrefix) {
 			continue
 		}
-		w := supply.Want{Line: p.Line, Part: p.Unit, Name: p.Name, Pieces: max(1, p.Pieces),
+		w := supply.Want{Line: p.Line, Part: p.Unit, Name: p.Name, Pieces: int(max(1, p.Pieces)),
 			Alone: p.State != LineToOrder}
 		if p.Price != nil && p.Lead != nil {
-			w.Own = &supply.Single{Supplier: p.Supplier, Price: *p.Price / float64(max(1, p.Pieces)), Lead: *p.Lead}
+			w.Own = &supply.Single{Supplier: p.Supplier, Price: *p.Price, Pack: max(1, p.Pieces), Lead: *p.Lead}
 		}
 		wants = append(wants, w)
 	}
@@ -105,7 +106,8 @@ func (c *Purchase) take(b supply.Buy) {
 		p.Price = &b.Price
 	}
 	if p.Lead == nil {
-		p.Lead = &b.Days
+		days := quantity.Count(b.Days)
+		p.Lead = &days
 	}
 }
 
@@ -153,9 +155,9 @@ func (l *PartsList) PriceFluid(weighed []record.WeighedView) (over []string) {
 			len(out.Buy) == 0 {
 			continue
 		}
-		p, none := l.Lines[i], 0
+		p, price, none := l.Lines[i], quantity.MoneyOf(out.Price), quantity.Count(0)
 		if p.Price == nil {
-			p.Price = &out.Price
+			p.Price = &price
 		}
 		if p.Lead == nil {
 			p.Lead = &none

@@ -213,7 +213,7 @@ func acknowledgedWords(s *State, _ *Step, e *Entry) string {
 }
 
 func timeWords(_ *State, _ *Step, e *Entry) string {
-	return say.Several(As[acts.Time](e).Minutes, "minute", "minutes") + " at this step: " + e.Item.String()
+	return say.Several(int(As[acts.Time](e).Minutes), "minute", "minutes") + " at this step: " + e.Item.String()
 }
 
 func promisedWords(_ *State, _ *Step, e *Entry) string {

@@ -127,7 +127,12 @@ func acceptFigure(p *Attempt) error {
 	if problem := text.Bad(string(said.Figure)); problem != "" {
 		return input.At("figure", text.Accepted, "%s", problem)
 	}
-	return p.figureFits(path, said.Figure)
+	read, err := p.State.Plan.figureNamed(path, p.Step).Typed(said.Figure)
+	if err != nil {
+		return input.Below("figure", err)
+	}
+	said.Figure = read
+	return p.figureFits(path, read)
 }
 
 // figureFits lays the figure over the sheet and asks every step that wants it

@@ -28,7 +28,7 @@ func (s *State) hoursOf() (hours decision.Range) {
 // hoursLeft of work: of those of the way that was taken, or else the first of
 // the sheet, as much as there are steps left.
 func (s *State) hoursLeft(now Standing) float64 {
-	hours := math.Round(Likely(s.hoursOf())*s.ShareLeft(now)*10) / 10
+	hours := math.Round(s.hoursOf().Usual()*s.ShareLeft(now)*10) / 10
 	if !(hours > 0 && hours < MostHours) { // a record from elsewhere may say anything
 		return 0
 	}
@@ -38,14 +38,6 @@ func (s *State) hoursLeft(now Standing) float64 {
 // ShareLeft is how much of the route is not done, by its steps.
 func (s *State) ShareLeft(now Standing) float64 {
 	return float64(now.Steps-now.Done) / float64(now.Steps)
-}
-
-// Likely is the middle of a range, or what was said to be likely.
-func Likely(r decision.Range) float64 {
-	if r.Likely != nil {
-		return *r.Likely
-	}
-	return (r.Low + r.High) / 2
 }
 
 // RangeLeft is how long the work that is left may take.

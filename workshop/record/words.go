@@ -132,7 +132,7 @@ func PackWords(pack []acts.Piece) string {
 		n := 0
 		for _, same := range pack[i:] {
 			if same.Thickness.String() == p.Thickness.String() {
-				n += same.Count
+				n += int(same.Count)
 			}
 		}
 		words = append(words, fmt.Sprintf("%d × %s", n, p.Thickness))

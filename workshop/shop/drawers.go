@@ -52,12 +52,12 @@ type DrawerMove struct {
 
 // DrawerLine says how it is with one size; what is not said stays as it is.
 type DrawerLine struct {
-	Size  string  `json:"size"`
-	Count *int    `json:"count,omitempty"`
-	Was   *int    `json:"was,omitempty"` // the count that was seen; another one by now is said
-	Name  *string `json:"name,omitempty"`
-	Place *string `json:"place,omitempty"`
-	Least *int    `json:"least,omitempty"`
+	Size  string          `json:"size"`
+	Count *quantity.Count `json:"count,omitempty"`
+	Was   *quantity.Count `json:"was,omitempty"` // the count that was seen; another one by now is said
+	Name  *string         `json:"name,omitempty"`
+	Place *string         `json:"place,omitempty"`
+	Least *quantity.Count `json:"least,omitempty"`
 }
 
 // DrawerStore keeps drawers.
@@ -178,7 +178,7 @@ func (l *DrawerLine) check(faults *input.Fields, at string, dimension *quantity.
 	default:
 		*dimension, l.Size = size.Dimension(), size.String()
 	}
-	for name, n := range map[string]*int{"count": l.Count, "least": l.Least} {
+	for name, n := range map[string]*quantity.Count{"count": l.Count, "least": l.Least} {
 		if n != nil && (*n < 0 || *n > mostHeld) {
 			faults.Add(at+"."+name, "from 0 to 100000", "%d cannot be", *n)
 		}

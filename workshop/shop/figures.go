@@ -12,6 +12,7 @@ type FigureAsked struct {
 	book.Figure          // its unit is the first to type it in
 	Called      string   `json:"called"` // in a sentence: torque of the wheel nuts
 	Units       []string `json:"units,omitempty"`
+	Texts       []string `json:"texts,omitempty"` // fields of its rows that are words
 }
 
 // AskIn is a figure of the book as a shop says it, its own units first.
@@ -20,7 +21,7 @@ func AskIn(shop quantity.System, f book.Figure) FigureAsked {
 	if len(units) > 0 {
 		f.Unit = units[0]
 	}
-	return FigureAsked{f, CallOf(f), units}
+	return FigureAsked{f, CallOf(f), units, f.Texts()}
 }
 
 // CallOf is a figure within a sentence. A torque group's title alone says what is

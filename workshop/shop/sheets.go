@@ -236,11 +236,16 @@ func (w Sheets) SetFigures(ctx context.Context, id string, version int, lines []
 		if string(l.Figure) == "null" {
 			l.Figure = nil
 		}
-		if err := s.Lay(l.Path, l.Figure); err != nil {
+		known := book.NameFigure(w.book.Glossary, l.Path)
+		figure, err := known.Typed(l.Figure)
+		if err == nil {
+			err = s.Lay(l.Path, figure)
+		}
+		if err != nil {
 			faults = append(faults, input.Below(at, Unwrap(err))...)
 			continue
 		}
-		for _, f := range book.NameFigure(w.book.Glossary, l.Path).Misfit(s) {
+		for _, f := range known.Misfit(s) {
 			faults.Add(at, f.Accepted, "%s: %s", f.Path, f.Problem)
 		}
 	}

@@ -21,7 +21,7 @@ type Shop struct {
 	Name       string          `json:"name"`
 	Units      quantity.System `json:"units" enum:"metric,inch"`
 	Currency   string          `json:"currency"` // three letters, ISO 4217
-	HourlyRate float64         `json:"hourly_rate"`
+	HourlyRate quantity.Money  `json:"hourly_rate"`
 	Zone       string          `json:"zone"` // IANA name
 	Paper      string          `json:"paper" enum:"A4,Letter"`
 	Address    string          `json:"address,omitempty"` // on paper below the name: street, place, telephone
@@ -31,12 +31,12 @@ type Shop struct {
 	OpenDays []string `json:"open_days,omitempty"`
 	DaysOff  []string `json:"days_off,omitempty"`
 	// IdleMinutes is the rest after which the bench's tablets ask who stands there; 0: ten.
-	IdleMinutes int    `json:"idle_minutes,omitempty"`
-	Backups     string `json:"backups,omitempty"` // directory on the server for a backup every night; empty: none
+	IdleMinutes quantity.Count `json:"idle_minutes,omitempty"`
+	Backups     string         `json:"backups,omitempty"` // directory on the server for a backup every night; empty: none
 }
 
 // Idle is the rest after which a tablet at the bench asks who stands there.
-func (s Shop) Idle() int { return cmp.Or(s.IdleMinutes, 10) }
+func (s Shop) Idle() int { return int(cmp.Or(s.IdleMinutes, 10)) }
 
 // BackupRun is one backup that ran by itself.
 type BackupRun struct {
@@ -106,8 +106,8 @@ func (s Shop) Check(at string) input.Fields {
 	if len(s.Currency) != 3 || strings.ContainsFunc(s.Currency, letters) {
 		faults.Add(field("currency"), "three capital letters, as on a bank's paper", "%q is none", s.Currency)
 	}
-	if !(s.HourlyRate >= 0 && s.HourlyRate <= 100_000) {
-		faults.Add(field("hourly_rate"), "0 to 100000", "%g is no hour's price", s.HourlyRate)
+	if s.HourlyRate < 0 || s.HourlyRate > quantity.MoneyOf(100_000) {
+		faults.Add(field("hourly_rate"), "0 to 100000", "%s is no hour's price", s.HourlyRate)
 	}
 	if _, err := time.LoadLocation(s.Zone); err != nil || s.Zone == "" || s.Zone == "Local" {
 		faults.Add(field("zone"), "a name like Europe/Lisbon", "%q is no time zone", s.Zone)

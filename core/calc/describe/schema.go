@@ -4,6 +4,7 @@ package describe
 
 import (
 	"encoding/json"
+	"reflect"
 	"strings"
 
 	"github.com/swaggest/jsonschema-go"
@@ -28,7 +29,43 @@ func Schema(c calculator.Calculator) (json.RawMessage, error) {
 
 func reflectSchema(v any) (jsonschema.Schema, error) {
 	var r jsonschema.Reflector
-	return r.Reflect(v, jsonschema.InlineRefs, MarkRequired(), QuantitySchema(jsonschema.Object, jsonschema.String))
+	return r.Reflect(v, jsonschema.InlineRefs, MarkRequired(), QuantitySchema(jsonschema.Object, jsonschema.String),
+		TypedSchema(jsonschema.String))
+}
+
+// typedFormat marks the plain figures that may be sent as the text a hand typed.
+const typedFormat = "typed"
+
+// IsTyped tells whether a schema is of such a figure.
+func IsTyped(format any) bool { return format == typedFormat }
+
+// TypedSchema describes those figures as numbers, or as what else is allowed.
+func TypedSchema(also ...jsonschema.SimpleType) func(*jsonschema.ReflectContext) {
+	return jsonschema.InterceptSchema(func(p jsonschema.InterceptSchemaParams) (bool, error) {
+		if p.Processed || !p.Value.IsValid() {
+			return false, nil
+		}
+		typed, ok := reflect.Zero(bare(p.Value.Type())).Interface().(interface{ AsTyped() string })
+		if !ok {
+			return false, nil
+		}
+		all := append([]jsonschema.SimpleType{jsonschema.SimpleType(typed.AsTyped())}, also...)
+		p.Schema.WithFormat(typedFormat).WithDescription("a number; sent, it may be the text a hand typed")
+		if len(all) == 1 {
+			p.Schema.WithType(all[0].Type())
+		} else {
+			p.Schema.WithType(jsonschema.Type{SliceOfSimpleTypeValues: all})
+		}
+		return true, nil
+	})
+}
+
+// bare is a type without its pointers.
+func bare(t reflect.Type) reflect.Type {
+	for t.Kind() == reflect.Pointer {
+		t = t.Elem()
+	}
+	return t
 }
 
 // MarkRequired marks in a schema what input.Decode requires.

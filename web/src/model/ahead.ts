@@ -1,5 +1,6 @@
 import { believed } from "./json";
 import { placeText } from "./place";
+import { asQuantity } from "./quantity";
 import type {
   AnyDraft,
   Body,
@@ -94,11 +95,11 @@ function asEntry(w: Ahead, me: Person, seq: number): EntryView {
 
 /** A value as it was typed, and its number and unit where they are plain. */
 const sizeOf = (said: Quantity | string) =>
-  typeof said === "string" ? (asTyped(said).value ?? { value: Number.NaN, unit: "" }) : said;
+  typeof said === "string" ? (asQuantity(said) ?? { value: NaN, unit: "" }) : said;
 
 function asTyped(typed: string) {
-  const [, number, unit] = /^([-+]?\d+(?:\.\d+)?)\s*(\S+)$/.exec(typed) ?? [];
-  return { typed, ...(number && unit && { value: { value: Number(number), unit } }) };
+  const value = asQuantity(typed);
+  return { typed, ...(value && { value }) };
 }
 
 function partAhead(part: StackPart, mine: readonly Ahead[]): StackPart {

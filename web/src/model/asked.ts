@@ -1,4 +1,5 @@
 import { has } from "./json";
+import { ofHundred, percent as shareOf } from "./number";
 import { withUnit } from "./quantity";
 import type { FigureView } from "./types";
 import { bounds, ranges } from "./ways";
@@ -6,7 +7,7 @@ import { bounds, ranges } from "./ways";
 /** What the book knows of a figure, with the units it may be said in. */
 export type FigureKnown = Pick<
   FigureView,
-  "path" | "title" | "shape" | "unit" | "units" | "help" | "words" | "starts"
+  "path" | "title" | "shape" | "unit" | "units" | "help" | "words" | "starts" | "texts"
 >;
 
 /** What was typed for a figure: by the name of its field, "2.ratio" in a list. */
@@ -85,8 +86,6 @@ const labelOf = (name: string) =>
 
 /** A share, 0.12, is typed and shown of a hundred: 12. */
 const isShare = (name: string) => /(^|\.)failure_chance\./.test(name);
-const hundredth = (n: number) => Number((n / 100).toPrecision(12));
-const ofHundred = (n: number) => Number((n * 100).toPrecision(12));
 
 /** A structure as its leaves by their paths: {a: {low: 1}} gives a.low. */
 export function flat(value: unknown, at = ""): [string, unknown][] {
@@ -157,20 +156,15 @@ export function figureOf(
       return enough ? both : undefined;
     }
     case "torque": {
-      const bolts = Number(said("bolts"));
-      const tolerance = Number(said("tolerance").replace(",", ".")) / 100;
-      if (!Number.isInteger(bolts) || bolts < 1 || !said("torque") || !(tolerance > 0)) return undefined;
+      const [bolts, tolerance] = [said("bolts"), shareOf(said("tolerance"))];
+      if (!bolts || !said("torque") || !tolerance) return undefined;
       // What else the group says, its passes, how its bolts lie, stays.
       const rest = Object.fromEntries(Object.entries(objectOf(before)).filter(([k]) => k !== "angle_deg"));
-      const angle = numberOf(said("angle_deg"));
-      if (said("angle_deg") && angle === undefined) return undefined;
-      const turned = angle ? { angle_deg: angle } : {};
+      const turned = said("angle_deg") ? { angle_deg: said("angle_deg") } : {};
       return { name: figure.title, ...rest, bolts, torque: measured("torque"), tolerance, ...turned };
     }
     case "quantity":
       return said("value") ? measured("value") : undefined;
-    case "number":
-      return numberOf(said("value"));
     case "yes-no":
       return said("value") ? said("value") === "yes" : undefined;
     case "rows":
@@ -180,31 +174,9 @@ export function figureOf(
   }
 }
 
-function numberOf(text: string): number | undefined {
-  const n = Number(text.replace(",", "."));
-  return text === "" || Number.isNaN(n) ? undefined : n;
-}
-
-/** Fields that are words, whatever they look like. */
-const wordy = new Set([
-  "name",
-  "says",
-  "id",
-  "kind",
-  "a",
-  "b",
-  "carrier",
-  "engaged_by",
-  "size",
-  "thickness",
-  "part",
-  "supplier",
-  "compare",
-  "holds",
-]);
-
 /** Whether a field of a structure is written in words, and so not on a keyboard of figures. */
-export const isWord = (name: string) => wordy.has(name.split(".").at(-1) ?? "");
+export const isWord = (figure: FigureKnown, name: string): boolean =>
+  (figure.texts ?? []).includes(name.split(".").at(-1) ?? "");
 
 function structure(start: unknown, rows: readonly unknown[], said: (name: string) => string): unknown {
   const made = rows.map((row, i) => rebuilt(row, String(i), said));
@@ -216,28 +188,16 @@ function rebuilt(pattern: unknown, at: string, said: (name: string) => string): 
   if (typeof pattern !== "object" || pattern === null) return leaf(at, said(at));
   const out: Record<string, unknown> = {};
   for (const [k, v] of Object.entries(pattern)) {
-    const x = rebuilt(v, `${at}.${k}`, said) ?? (k === "id" ? idOf(at, said) : undefined);
+    const x = rebuilt(v, `${at}.${k}`, said);
     if (x !== undefined) out[k] = x;
-    else if (!isOptional(v)) return undefined;
+    else if (!isOptional(v) && k !== "id") return undefined; // an id is given by what the line is called
   }
   return Object.keys(out).length === 0 && isOptional(pattern) ? undefined : out;
 }
 
-/** Nobody is asked for an id: a line is known by what it is called. */
-function idOf(at: string, said: (name: string) => string): string | undefined {
-  const called = said(`${at}.says`) || said(`${at}.name`);
-  const id = called
-    .toLowerCase()
-    .replaceAll(/[^a-z0-9]+/g, "-")
-    .replaceAll(/^-|-$/g, "");
-  return called === "" ? undefined : id || `line-${Number(at) + 1}`;
-}
-
 function leaf(at: string, text: string): unknown {
   if (text === "") return undefined;
-  const share = isShare(at) ? numberOf(text) : undefined;
-  if (share !== undefined) return hundredth(share);
-  return isWord(at) ? text : (numberOf(text) ?? text);
+  return isShare(at) ? shareOf(text) : text;
 }
 
 /** The start that a structure begins with, when it has any. */
@@ -275,7 +235,7 @@ const fieldNamed = (figure: FigureKnown, name: string) =>
     .some((c) => c.name === name);
 
 const percent = (name: string, value: unknown) =>
-  name === "tolerance" && typeof value === "number" ? Number((value * 100).toPrecision(6)) : value;
+  name === "tolerance" && typeof value === "number" ? ofHundred(value) : value;
 
 function textOf(value: unknown): string {
   if (has(value, "value") && has(value, "unit")) return `${String(value.value)} ${String(value.unit)}`;

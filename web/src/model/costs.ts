@@ -1,3 +1,4 @@
+import { isWhole } from "./number";
 import type { components } from "./schema.gen";
 
 type S = components["schemas"];
@@ -12,7 +13,7 @@ export function sayMinutes(minutes: number): string {
   return `${Math.floor(n / 60)} h ${String(n % 60).padStart(2, "0")}`;
 }
 
-export const money = (n: number) => (Number.isInteger(n) ? String(n) : n.toFixed(2));
+export const money = (n: number) => (isWhole(n) ? String(n) : n.toFixed(2));
 
 /** The steps that took time or should, those far over their plan first. */
 export function bySurprise(steps: readonly StepTime[]): StepTime[] {

@@ -1,3 +1,4 @@
+import { isWhole } from "./number";
 import { isQuantity, say } from "./quantity";
 import type { Units } from "./types";
 
@@ -20,10 +21,6 @@ export function inWords(labels: Record<string, string>, units: Units) {
 }
 
 function sayBare(v: number): string {
-  const text = Number.isInteger(v)
-    ? String(v)
-    : Math.abs(v) >= 100
-      ? String(Math.round(v))
-      : v.toPrecision(3);
+  const text = isWhole(v) ? String(v) : Math.abs(v) >= 100 ? String(Math.round(v)) : v.toPrecision(3);
   return text.replace("-", "−");
 }

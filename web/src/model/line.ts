@@ -1,3 +1,4 @@
+import { drawn, placed } from "./number";
 import { flat, type Typed } from "./asked";
 import type { components } from "./schema.gen";
 
@@ -24,7 +25,7 @@ const plain = { id: null, says: null, kind: null, a: null, b: null };
 export function membersOf(rows: readonly unknown[], typed: Typed): Member[] {
   return rows.map((row, i) => {
     const said = Object.fromEntries(flat(row).map(([name]) => [name, (typed[`${i}.${name}`] ?? "").trim()]));
-    const ratio = Number((said["ratio"] ?? "").replace(",", "."));
+    const ratio = drawn(said["ratio"]);
     return {
       id: said["id"] || `member-${i + 1}`,
       says: said["says"] || said["id"] || "",
@@ -32,7 +33,7 @@ export function membersOf(rows: readonly unknown[], typed: Typed): Member[] {
       a: said["a"] || `${i}-a`,
       b: said["b"] || `${i}-b`,
       ...(said["carrier"] && { carrier: said["carrier"] }),
-      ...(said["kind"] === "gear" && ratio > 0 && { ratio }),
+      ...(said["kind"] === "gear" && ratio && ratio > 0 && { ratio }),
       ...(said["engaged_by"] && { engaged_by: said["engaged_by"] }),
     };
   });
@@ -69,7 +70,7 @@ export function hung(rows: readonly unknown[], typed: Typed, shaft: string, kind
 export function without(rows: readonly unknown[], typed: Typed, at: number) {
   const moved = Object.entries(typed).flatMap(([name, text]): [string, string][] => {
     const [row = "", ...rest] = name.split(".");
-    const i = Number(row);
+    const i = placed(row);
     if (i === at) return [];
     return [[[i > at ? i - 1 : i, ...rest].join("."), text]];
   });

@@ -1,3 +1,5 @@
+import { placed } from "./number";
+
 /**
  * Times are said one way everywhere, in the shop's time zone: 2026-11-26 11:36.
  * The server prints and logs them in the same form.
@@ -44,7 +46,7 @@ const week = ["sun", "mon", "tue", "wed", "thu", "fri", "sat"];
 export function dayTyped(text: string, now: Date = new Date()): string {
   const said = text.trim().toLowerCase();
   const [, n] = /^\+(\d{1,3})$/.exec(said) ?? [];
-  if (n) return dayFromNow(Number(n), now);
+  if (n) return dayFromNow(placed(n), now);
   const named =
     said.length < 2
       ? -1
@@ -54,7 +56,7 @@ export function dayTyped(text: string, now: Date = new Date()): string {
     return dayFromNow((named - today + 7) % 7 || 7, now);
   }
   const at = new Date(`${said}T12:00Z`);
-  return /^\d{4}-\d\d-\d\d$/.test(said) && !Number.isNaN(at.getTime()) && at.toISOString().startsWith(said)
+  return /^\d{4}-\d\d-\d\d$/.test(said) && at.getTime() === at.getTime() && at.toISOString().startsWith(said)
     ? said
     : "";
 }

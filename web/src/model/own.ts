@@ -1,3 +1,4 @@
+import { drawn } from "./number";
 import type { OwnRoute, RouteLine, RoutePage } from "./types";
 
 export type OwnStep = NonNullable<OwnRoute["steps"]>[string];
@@ -63,7 +64,7 @@ export const withoutPiece = (own: OwnRoute, at: number): OwnRoute => ({
 
 /** Minutes of the steps that go, as far as the shop says them. */
 export const minutesOf = (own: OwnRoute) =>
-  Object.values(own.steps ?? {}).reduce((sum, s) => sum + (s.left_out ? 0 : (s.minutes ?? 0)), 0);
+  Object.values(own.steps ?? {}).reduce((sum, s) => sum + (s.left_out ? 0 : (drawn(s.minutes) ?? 0)), 0);
 
 const bare = (own: OwnRoute) =>
   JSON.stringify([

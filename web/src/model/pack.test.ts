@@ -42,8 +42,8 @@ test("a drawer keeps its name as typed and gets an id that nobody has", () => {
 test("a count is a size and a number a line", () => {
   expect(typedCount("0.54 mm 3\n\n20 thou x 4\nnothing")).toEqual({
     lines: [
-      { size: "0.54 mm", count: 3 },
-      { size: "20 thou", count: 4 },
+      { size: "0.54 mm", count: "3" },
+      { size: "20 thou", count: "4" },
     ],
     typed: 3,
   });

@@ -1,4 +1,5 @@
 import { millimetres } from "./drawn";
+import { placed } from "./number";
 import { withUnit } from "./quantity";
 import type { components } from "./schema.gen";
 import type { Trial } from "./types";
@@ -23,7 +24,7 @@ export function typedPack(
     const held = stock.map((s) => `${s.thickness.value} ${s.thickness.unit}`).find((s) => same(s, thickness));
     return {
       thickness: held ?? thickness,
-      count: Number(m?.[1] ?? 1),
+      count: placed(m?.[1] ?? "1"),
       ...((found || !held) && { loose: true as const }),
     };
   });
@@ -62,10 +63,10 @@ export function drawerNamed(title: string, all: readonly { id: string; title: st
 }
 
 /** Lines of a count as they are typed: a size and how many. */
-export function typedCount(text: string): { lines: { size: string; count: number }[]; typed: number } {
+export function typedCount(text: string): { lines: { size: string; count: string }[]; typed: number } {
   const rows = text.split("\n").filter((l) => l.trim() !== "");
   const lines = rows
     .map((l) => /^\s*(.+?)[\s;x×,]+(-?\d+)\s*$/.exec(l))
-    .flatMap((m) => (m?.[1] && m[2] ? [{ size: m[1], count: Number(m[2]) }] : []));
+    .flatMap((m) => (m?.[1] && m[2] ? [{ size: m[1], count: m[2] }] : []));
   return { lines, typed: rows.length };
 }

@@ -3,7 +3,7 @@ import type { components } from "./schema.gen";
 type S = components["schemas"];
 export type PartLine = S["PartLine"];
 export type PartsGroup = S["PartsGroup"];
-export type OrderLine = S["OrderLine"];
+export type OrderLine = S["OrderLineSent"];
 
 /** What can be ordered now. */
 export const isOpen = (l: PartLine) => l.asked && (l.state === "to-order" || l.state === "back");
@@ -23,7 +23,7 @@ export function ordersOf(groups: readonly PartsGroup[]): SupplierOrder[] {
     o.lines.push(l);
     o.lead = o.lead === undefined || l.lead_days == null ? undefined : Math.max(o.lead, l.lead_days);
   }
-  return orders.toSorted((a, b) => Number(a.supplier === "") - Number(b.supplier === ""));
+  return [...orders.filter((o) => o.supplier !== ""), ...orders.filter((o) => o.supplier === "")];
 }
 
 /** A line of an order: what it costs goes along where it is known. */
@@ -46,15 +46,15 @@ export function typedPart(text: string): OrderLine | undefined {
   if (name === "") return undefined;
   const line: OrderLine = { name, ...(kind && { kind }) };
   for (const word of rest.filter(Boolean)) {
-    const pieces = /^(\d+)\s*(?:pcs?|pieces?|x)$/i.exec(word)?.[1];
-    const days = /^(\d+)\s*days?$/i.exec(word)?.[1];
-    const deposit = /^deposit\s+(\d+(?:[.,]\d+)?)$/i.exec(word)?.[1];
-    const money = /^\d+(?:[.,]\d+)?$/.exec(word)?.[0];
+    const pieces = /^(\S+)\s*(?:pcs?|pieces?|x)$/i.exec(word)?.[1];
+    const days = /^(\S+)\s*days?$/i.exec(word)?.[1];
+    const deposit = /^deposit\s+(\d[\d.,  ]*)$/i.exec(word)?.[1];
+    const money = /^\d[\d.,  ]*$/.exec(word)?.[0];
     const reason = /^because\s+(.+)$/i.exec(word)?.[1];
-    if (pieces) line.pieces = Number(pieces);
-    else if (days) line.lead_days = Number(days);
-    else if (deposit) line.deposit = Number(deposit.replace(",", "."));
-    else if (money) line.price = Number(money.replace(",", "."));
+    if (pieces) line.pieces = pieces;
+    else if (days) line.lead_days = days;
+    else if (deposit) line.deposit = deposit;
+    else if (money) line.price = money;
     else if (reason) line.reason = reason;
     else if (line.supplier === undefined) line.supplier = word;
     else line.reason = line.reason ? `${line.reason}, ${word}` : word;
@@ -66,7 +66,7 @@ export function typedPart(text: string): OrderLine | undefined {
 export function partWords(l: OrderLine): string {
   const words = [
     l.kind === "sent-out" ? "sent out" : l.kind === "exchange" ? "exchange unit" : "",
-    `${l.pieces ?? 1} ${(l.pieces ?? 1) === 1 ? "piece" : "pieces"}`,
+    `${l.pieces ?? 1} ${String(l.pieces ?? 1) === "1" ? "piece" : "pieces"}`,
     l.supplier ? `from ${l.supplier}` : "",
     l.price != null ? `for ${l.price}` : "",
     l.deposit != null ? `deposit ${l.deposit}` : "",

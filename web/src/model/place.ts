@@ -1,3 +1,5 @@
+import { placed } from "./number";
+
 /**
  * Where at its step an entry stands, as in workshop.Place: a trial, a reading
  * or an answer in it, a bolt in a pass, or a line, part or caution by its id.
@@ -12,9 +14,9 @@ const shapes = {
 export function readPlace(text = ""): Place {
   const [, trial, reading, ask] = shapes.trial.exec(text) ?? [];
   if (trial)
-    return { trial: Number(trial), ...(reading && { reading: Number(reading) }), ...(ask && { name: ask }) };
+    return { trial: placed(trial), ...(reading && { reading: placed(reading) }), ...(ask && { name: ask }) };
   const [, pass, bolt] = shapes.bolt.exec(text) ?? [];
-  if (pass) return { pass: Number(pass), bolt: Number(bolt) };
+  if (pass) return { pass: placed(pass), bolt: placed(bolt) };
   return text === "" ? {} : { name: text };
 }
 

@@ -1,4 +1,5 @@
 import { has } from "./json";
+import { parted } from "./number";
 import type { Quantity, Unit, Units } from "./types";
 
 /** Joins what was typed with the remembered unit: "7" becomes "7 thou". */
@@ -65,8 +66,7 @@ export const isQuantity = (x: unknown): x is Quantity =>
 /** A quantity as JSON may have it: an object, or a text like "-5 in". */
 export function asQuantity(said: unknown): Quantity | undefined {
   if (isQuantity(said)) return said;
-  const [, number, unit] = (typeof said === "string" && /^\s*([-+]?[\d.]+)\s*([^\s\d.].*)$/.exec(said)) || [];
-  return number && unit ? { value: Number(number), unit } : undefined;
+  return typeof said === "string" ? parted(said) : undefined;
 }
 
 /** A clock position in words: 8.25 is 8:15. */

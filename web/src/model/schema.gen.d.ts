@@ -2195,11 +2195,8 @@ export interface components {
             note?: string;
             /** @description AtStep are seconds at the step before it was said, since the screen was opened there or the last entry. */
             spent?: number;
-            /**
-             * Format: double
-             * @description money, in the shop's currency
-             */
-            sum?: number;
+            /** @description money, in the shop's currency */
+            sum?: components["schemas"]["MoneySent"];
             /** @description id of the entry it takes the place of */
             supersedes?: string;
         };
@@ -2218,11 +2215,8 @@ export interface components {
             name: string;
             /** @description Stale: what was decided has changed since. */
             stale?: boolean;
-            /**
-             * Format: double
-             * @description up to which it may cost, in the shop's currency
-             */
-            sum: number;
+            /** @description up to which it may cost, in the shop's currency */
+            sum: components["schemas"]["Money"];
         };
         /** @description Answer is one outcome that is taken now. */
         Answer: {
@@ -2556,7 +2550,7 @@ export interface components {
             /** @description a tag, a paint mark */
             mark?: string;
             /** @description how long it takes, minutes */
-            minutes?: number;
+            minutes?: components["schemas"]["Count"];
             /** @description said yes */
             name?: string;
             /** @description a remark */
@@ -2586,11 +2580,8 @@ export interface components {
             sheet?: components["schemas"]["SpecSheet"];
             /** @description AtStep are seconds at the step before it was said, since the screen was opened there or the last entry. */
             spent?: number;
-            /**
-             * Format: double
-             * @description money, in the shop's currency
-             */
-            sum?: number;
+            /** @description money, in the shop's currency */
+            sum?: components["schemas"]["Money"];
             /** @description they come from */
             supplier?: string;
             /** @description where it lies */
@@ -2723,7 +2714,7 @@ export interface components {
             /** @description Place is where at its step an entry stands; the zero value is the step as a whole. Its one text form stands in the record and on the wire: "" the step 3 trial 3 3.2 reading 2 of trial 3 3.play the answer to play in trial 3 p1.b4 bolt 4 in pass 1 seal a line, a part, a caution, by its id */
             item?: string;
             /** @description its lines */
-            lines?: components["schemas"]["OrderLine"][];
+            lines?: components["schemas"]["OrderLineSent"][];
             /** @description a remark */
             note?: string;
             /** @description id */
@@ -3184,16 +3175,10 @@ export interface components {
             agreed?: components["schemas"]["AgreedView"];
             /** @description its lines */
             lines: components["schemas"]["CostLine"][];
-            /**
-             * Format: double
-             * @description what is so far over what the customer said yes to
-             */
-            over: number;
-            /**
-             * Format: double
-             * @description what an hour costs
-             */
-            rate: number;
+            /** @description what is so far over what the customer said yes to */
+            over: components["schemas"]["Money"];
+            /** @description what an hour costs */
+            rate: components["schemas"]["Money"];
             /** @description id of the rebuild */
             rebuild: components["schemas"]["Rebuild"];
             /** @description the same in one sentence */
@@ -3212,26 +3197,30 @@ export interface components {
         };
         /** @description CostLine is one kind of cost: estimated, and so far. */
         CostLine: {
-            /**
-             * Format: double
-             * @description of it: ordered and not here yet
-             */
-            coming: number;
+            /** @description of it: ordered and not here yet */
+            coming: components["schemas"]["Money"];
             /** @description as it was estimated */
-            estimated?: null | number;
+            estimated?: components["schemas"]["Money"];
             /**
              * @description its id, which nobody has to read
              * @enum {string}
              */
             id: "work" | "parts" | "fluids" | "outside" | "sum";
-            /**
-             * Format: double
-             * @description as it has come to so far
-             */
-            so_far: number;
+            /** @description as it has come to so far */
+            so_far: components["schemas"]["Money"];
             /** @description what it is called on screen */
             title: string;
         };
+        /**
+         * Format: typed
+         * @description a number; sent, it may be the text a hand typed
+         */
+        Count: number;
+        /**
+         * Format: typed
+         * @description a number; sent, it may be the text a hand typed
+         */
+        CountSent: number | string;
         /** @description Credentials are what a person signs in with. */
         Credentials: {
             /** @description the name somebody signs in with */
@@ -3305,7 +3294,7 @@ export interface components {
         /** @description In asks which way to go. */
         DecideIn: {
             /** @description and by piece, each with its range */
-            ahead?: components["schemas"]["DecisionRange"][];
+            ahead?: components["schemas"]["DecisionRangeSent"][];
             /** @description days of work; without it every day is one */
             calendar?: components["schemas"]["DecisionCalendar"];
             /**
@@ -3333,7 +3322,7 @@ export interface components {
             /** @description worked on the unit, default 6 */
             hours_per_day?: null | number;
             /** @description the ways there are */
-            options: components["schemas"]["DecisionOption"][];
+            options: components["schemas"]["DecisionOptionSent"][];
             /** @description of the random draws: the same seed gives the same answer */
             seed?: number;
         };
@@ -3364,6 +3353,8 @@ export interface components {
             choices: components["schemas"]["ChoiceView"][];
             /** @description all entries of the step, the corrected ones too */
             entries: components["schemas"]["EntryView"][];
+            /** @description Estimates are what the ways come to on the bill, as they were weighed. */
+            estimates?: components["schemas"]["DecisionEstimate"][];
             /** @description Figures are those the spec sheet lacks and the step wants, and those that were said in their place. */
             figures?: components["schemas"]["FigureView"][];
             /** @description titles of what must be done before */
@@ -3405,6 +3396,24 @@ export interface components {
             /** @description mon to sun; default Monday to Friday */
             open?: string[];
         };
+        /** @description Chance is a Range of shares: 0.05, typed "5 %". */
+        DecisionChance: {
+            /** @description at most */
+            high: components["schemas"]["Share"];
+            /** @description most likely, or how likely, 0 to 1 */
+            likely?: components["schemas"]["Share"];
+            /** @description at least */
+            low: components["schemas"]["Share"];
+        };
+        /** @description Chance is a Range of shares: 0.05, typed "5 %". */
+        DecisionChanceSent: {
+            /** @description at most */
+            high: components["schemas"]["ShareSent"];
+            /** @description most likely, or how likely, 0 to 1 */
+            likely?: components["schemas"]["ShareSent"];
+            /** @description at least */
+            low: components["schemas"]["ShareSent"];
+        };
         /** @description one of the ways is taken. */
         DecisionDraft: {
             /**
@@ -3425,10 +3434,32 @@ export interface components {
             /** @description id of the entry it takes the place of */
             supersedes?: string;
         };
+        /** @description Estimate is what a way comes to on the customer's bill. The days a vehicle stands are its owner's loss, not the shop's work, and stay out of it. */
+        DecisionEstimate: {
+            /** @description the sum to ask the customer for */
+            ask: components["schemas"]["Money"];
+            /** @description fluids that may go in */
+            fluids: components["schemas"]["Money"];
+            /** @description of such bills stay below */
+            half: components["schemas"]["Money"];
+            /** Format: double */
+            hours: number;
+            /** @description in ten stay below */
+            nine: components["schemas"]["Money"];
+            outside: components["schemas"]["Money"];
+            /** @description the parts */
+            parts: components["schemas"]["Money"];
+            /** @description what an hour costs */
+            rate: components["schemas"]["Money"];
+            /** @description id of the option */
+            way: string;
+            /** @description what is done with the parts: remove, inspect, fit */
+            work: components["schemas"]["Money"];
+        };
         /** @description Option is one way to go. Money in any one currency, time in days and hours. */
         DecisionOption: {
             /** @description of having to do it again within the warranty */
-            failure_chance: components["schemas"]["DecisionRange"];
+            failure_chance: components["schemas"]["DecisionChance"];
             /** @description what doing it again would cost, from and to */
             failure_cost: components["schemas"]["DecisionRange"];
             /** @description oil, grease, sealant, beside the parts */
@@ -3451,20 +3482,49 @@ export interface components {
              */
             warranty_months?: number;
         };
+        /** @description Option is one way to go. Money in any one currency, time in days and hours. */
+        DecisionOptionSent: {
+            /** @description of having to do it again within the warranty */
+            failure_chance: components["schemas"]["DecisionChanceSent"];
+            /** @description what doing it again would cost, from and to */
+            failure_cost: components["schemas"]["DecisionRangeSent"];
+            /** @description oil, grease, sealant, beside the parts */
+            fluids?: components["schemas"]["DecisionRangeSent"];
+            /** @description its id, which nobody has to read */
+            id: string;
+            /** @description hours of work, from and to */
+            labour_hours: components["schemas"]["DecisionRangeSent"];
+            /** @description work that is sent out */
+            outside?: components["schemas"]["DecisionRangeSent"];
+            /** @description the parts */
+            parts: components["schemas"]["DecisionRangeSent"];
+            /** @description it in words */
+            says: string;
+            /** @description days of waiting, from and to */
+            waiting_days: components["schemas"]["DecisionRangeSent"];
+            /**
+             * Format: double
+             * @description months of warranty
+             */
+            warranty_months?: number;
+        };
         /** @description Range is least, likeliest and most; without a likeliest every value in it is as likely as any other. */
         DecisionRange: {
-            /**
-             * Format: double
-             * @description at most
-             */
-            high: number;
+            /** @description at most */
+            high: components["schemas"]["Number"];
             /** @description most likely, or how likely, 0 to 1 */
-            likely?: null | number;
-            /**
-             * Format: double
-             * @description at least
-             */
-            low: number;
+            likely?: components["schemas"]["Number"];
+            /** @description at least */
+            low: components["schemas"]["Number"];
+        };
+        /** @description Range is least, likeliest and most; without a likeliest every value in it is as likely as any other. */
+        DecisionRangeSent: {
+            /** @description at most */
+            high: components["schemas"]["NumberSent"];
+            /** @description most likely, or how likely, 0 to 1 */
+            likely?: components["schemas"]["NumberSent"];
+            /** @description at least */
+            low: components["schemas"]["NumberSent"];
         };
         /** @description Weighed is an option with what the draws say. */
         DecisionWeighed: {
@@ -3759,9 +3819,9 @@ export interface components {
         /** @description DrawerLine says how it is with one size; what is not said stays as it is. */
         DrawerLine: {
             /** @description how many */
-            count?: null | number;
+            count?: components["schemas"]["CountSent"];
             /** @description fewer than this is short */
-            least?: null | number;
+            least?: components["schemas"]["CountSent"];
             /** @description its name */
             name?: null | string;
             /** @description where it stands */
@@ -3769,7 +3829,7 @@ export interface components {
             /** @description size */
             size: string;
             /** @description the count that was seen; another one by now is said */
-            was?: null | number;
+            was?: components["schemas"]["CountSent"];
         };
         /** @description DrawerMove is what went in (or out, below zero) of one size. */
         DrawerMove: {
@@ -4251,6 +4311,8 @@ export interface components {
             shape: "limit" | "torque" | "fill" | "quantity" | "number" | "yes-no" | "word" | "text" | "rows";
             /** @description Starts are structures to begin with and correct. */
             starts?: components["schemas"]["Start"][];
+            /** @description fields of its rows that are words */
+            texts?: string[];
             /** @description as it is asked for */
             title: string;
             /** @description of a quantity, a limit, a torque */
@@ -4325,6 +4387,8 @@ export interface components {
             starts?: components["schemas"]["Start"][];
             /** @description where it was said */
             step?: string;
+            /** @description fields of its rows that are words */
+            texts?: string[];
             /** @description as it is asked for */
             title: string;
             /** @description of a quantity, a limit, a torque */
@@ -5297,16 +5361,13 @@ export interface components {
         /** @description KitKept is a kit made from lines of a rebuild's parts list. */
         KitKept: {
             /** @description days from ordering to being here */
-            lead_days: number;
+            lead_days: components["schemas"]["CountSent"];
             /** @description that it brings */
             lines: string[];
             /** @description its name */
             name: string;
-            /**
-             * Format: double
-             * @description of all of it
-             */
-            price: number;
+            /** @description of all of it */
+            price: components["schemas"]["MoneySent"];
             /** @description where the list stands */
             step: string;
             /** @description who sells it */
@@ -5479,6 +5540,16 @@ export interface components {
             /** @description smallest step of the scale */
             resolution?: components["schemas"]["Quantity"] | string;
         };
+        /**
+         * Format: typed
+         * @description a number; sent, it may be the text a hand typed
+         */
+        Money: number;
+        /**
+         * Format: typed
+         * @description a number; sent, it may be the text a hand typed
+         */
+        MoneySent: number | string;
         /** @description NewCustomer is somebody who brings something, or how he is reached now. */
         NewCustomer: {
             /** @description postal address, in lines */
@@ -5615,6 +5686,16 @@ export interface components {
             /** @description id of the entry it takes the place of */
             supersedes?: string;
         };
+        /**
+         * Format: typed
+         * @description a number; sent, it may be the text a hand typed
+         */
+        Number: number;
+        /**
+         * Format: typed
+         * @description a number; sent, it may be the text a hand typed
+         */
+        NumberSent: number | string;
         /** @description OpenAct is an act that can be done now. */
         OpenAct: {
             /** @description what is said: the word of the rebuild's rules */
@@ -5688,14 +5769,14 @@ export interface components {
             /** @description old against new, interface by interface */
             compared?: components["schemas"]["Compared"][];
             /** @description on the old one */
-            deposit?: null | number;
+            deposit?: components["schemas"]["Money"];
             /**
              * @description What it is: a part, work that is sent out, or an exchange unit whose old one goes back.
              * @enum {string}
              */
             kind?: "part" | "sent-out" | "exchange";
             /** @description from today */
-            lead_days?: null | number;
+            lead_days?: components["schemas"]["Count"];
             /** @description of the list; none for a new one */
             line?: string;
             /** @description its name */
@@ -5706,9 +5787,44 @@ export interface components {
              */
             outcome?: "wanted" | "not-needed" | "fits" | "rework" | "back" | "deposit-back";
             /** @description how many pieces */
-            pieces?: number;
+            pieces?: components["schemas"]["Count"];
             /** @description of all its pieces, in the shop's currency */
-            price?: null | number;
+            price?: components["schemas"]["Money"];
+            /** @description why */
+            reason?: string;
+            /** @description with work that is sent out */
+            sent?: components["schemas"]["Sent"][];
+            /** @description who sells it */
+            supplier?: string;
+            /** @description what is left over; set by us */
+            to_drawer?: components["schemas"]["ToDrawer"];
+        };
+        /** @description OrderLine is one line of the parts list as an entry says it. */
+        OrderLineSent: {
+            /** @description old against new, interface by interface */
+            compared?: components["schemas"]["Compared"][];
+            /** @description on the old one */
+            deposit?: components["schemas"]["MoneySent"];
+            /**
+             * @description What it is: a part, work that is sent out, or an exchange unit whose old one goes back.
+             * @enum {string}
+             */
+            kind?: "part" | "sent-out" | "exchange";
+            /** @description from today */
+            lead_days?: components["schemas"]["CountSent"];
+            /** @description of the list; none for a new one */
+            line?: string;
+            /** @description its name */
+            name?: string;
+            /**
+             * @description id of the answer
+             * @enum {string}
+             */
+            outcome?: "wanted" | "not-needed" | "fits" | "rework" | "back" | "deposit-back";
+            /** @description how many pieces */
+            pieces?: components["schemas"]["CountSent"];
+            /** @description of all its pieces, in the shop's currency */
+            price?: components["schemas"]["MoneySent"];
             /** @description why */
             reason?: string;
             /** @description with work that is sent out */
@@ -5753,11 +5869,8 @@ export interface components {
             newer_sheet?: number;
             /** @description somebody said that nothing has to come */
             nothing?: boolean;
-            /**
-             * Format: double
-             * @description Over is what all of it, with the work done so far, is over what the customer said yes to.
-             */
-            over: number;
+            /** @description Over is what all of it, with the work done so far, is over what the customer said yes to. */
+            over: components["schemas"]["Money"];
             /** @description SheetVersion is that of the spec sheet the rebuild works to now. */
             sheet_version: number;
             /** @description the station of the work */
@@ -5766,11 +5879,8 @@ export interface components {
             status: components["schemas"]["Status"];
             /** @description id of the step */
             step: components["schemas"]["StepHead"];
-            /**
-             * Format: double
-             * @description of what has a price
-             */
-            sum: number;
+            /** @description of what has a price */
+            sum: components["schemas"]["Money"];
             /** @description Suppliers are those the sheet and the list name; Compare are the interfaces commonly held against the old part. */
             suppliers: string[];
             /** @description TakenFrom are the titles of the later steps that take a figure from this one: they do without it when it is not needed. */
@@ -5796,7 +5906,7 @@ export interface components {
             /** @description Place is where at its step an entry stands; the zero value is the step as a whole. Its one text form stands in the record and on the wire: "" the step 3 trial 3 3.2 reading 2 of trial 3 3.play the answer to play in trial 3 p1.b4 bolt 4 in pass 1 seal a line, a part, a caution, by its id */
             item?: string;
             /** @description its lines */
-            lines?: components["schemas"]["OrderLine"][];
+            lines?: components["schemas"]["OrderLineSent"][];
             /** @description a remark */
             note?: string;
             /** @description AtStep are seconds at the step before it was said, since the screen was opened there or the last entry. */
@@ -5831,7 +5941,7 @@ export interface components {
             /** @description Place is where at its step an entry stands; the zero value is the step as a whole. Its one text form stands in the record and on the wire: "" the step 3 trial 3 3.2 reading 2 of trial 3 3.play the answer to play in trial 3 p1.b4 bolt 4 in pass 1 seal a line, a part, a caution, by its id */
             item?: string;
             /** @description it really took */
-            minutes?: number;
+            minutes?: components["schemas"]["CountSent"];
             /** @description a remark */
             note?: string;
             /** @description id of the answer */
@@ -5872,12 +5982,36 @@ export interface components {
             /** @description not offered when a unit is taken in */
             unused?: boolean;
         };
+        /** @description OwnRoute is what a shop does otherwise on a route of the book. */
+        OwnRouteSent: {
+            /** @description pieces of the book put in, in this order */
+            added?: components["schemas"]["Added"][];
+            /** @description by the step's id */
+            steps?: {
+                [key: string]: components["schemas"]["OwnStepSent"];
+            };
+            /** @description not offered when a unit is taken in */
+            unused?: boolean;
+        };
         /** @description OwnStep is what is otherwise at one step; what is empty stays as the book has it. */
         OwnStep: {
             /** @description whether this shop leaves it out */
             left_out?: boolean;
             /** @description it takes here */
-            minutes?: number;
+            minutes?: components["schemas"]["Count"];
+            /** @description what to do, in a sentence or two */
+            say?: string;
+            /** @description of a wait or a decision: the way proposed first */
+            school?: string;
+            /** @description what it is called on screen */
+            title?: string;
+        };
+        /** @description OwnStep is what is otherwise at one step; what is empty stays as the book has it. */
+        OwnStepSent: {
+            /** @description whether this shop leaves it out */
+            left_out?: boolean;
+            /** @description it takes here */
+            minutes?: components["schemas"]["CountSent"];
             /** @description what to do, in a sentence or two */
             say?: string;
             /** @description of a wait or a decision: the way proposed first */
@@ -5920,7 +6054,7 @@ export interface components {
             /** @description always replaced once disturbed */
             once?: boolean;
             /** @description how many there are of it; 0 is one */
-            pieces?: number;
+            pieces?: components["schemas"]["Count"];
             /** @description Rule says why it is renewed whenever it was out, where Once is set. */
             rule?: string;
             /** @description the axis it lies on, where there are several */
@@ -5939,7 +6073,7 @@ export interface components {
             /** @description old against new, interface by interface */
             compared: components["schemas"]["Compared"][];
             /** @description deposit on the old part, in the shop's currency */
-            deposit?: null | number;
+            deposit?: components["schemas"]["Money"];
             /** @description in words: ports: 3, not 2 */
             differs?: string;
             /** @description when it is due */
@@ -5954,7 +6088,7 @@ export interface components {
              */
             kind: "part" | "sent-out" | "exchange";
             /** @description days from ordering to being here */
-            lead_days?: null | number;
+            lead_days?: components["schemas"]["Count"];
             /** @description id of the line */
             line: string;
             /** @description its name */
@@ -5966,7 +6100,7 @@ export interface components {
             /** @description how many pieces */
             pieces: number;
             /** @description price, in the shop's currency */
-            price?: null | number;
+            price?: components["schemas"]["Money"];
             /** @description why */
             reason?: string;
             /** @description as it went out, and what was agreed */
@@ -5982,6 +6116,35 @@ export interface components {
             supplier: string;
             /** @description why */
             why: string;
+        };
+        /** @description Part is one expected part of a stack, in removal order. */
+        PartSent: {
+            /** @description the fasteners that hold it, in words */
+            bolts?: string;
+            /** @description direction mark, in words */
+            faces?: string;
+            /** @description Facing is the way the mark looks, for the drawing; empty where it has no one way, as of parts that lie among each other in an order. */
+            facing?: string;
+            /** @description what to mind when it goes back */
+            fit?: string;
+            /** @description its id, which nobody has to read */
+            id: string;
+            /** @description Measure is what is measured of it as it comes out, before anything is mixed: thickness of the left shims. */
+            measure?: string;
+            /** @description its name */
+            name: string;
+            /** @description always replaced once disturbed */
+            once?: boolean;
+            /** @description how many there are of it; 0 is one */
+            pieces?: components["schemas"]["CountSent"];
+            /** @description Rule says why it is renewed whenever it was out, where Once is set. */
+            rule?: string;
+            /** @description the axis it lies on, where there are several */
+            shaft?: string;
+            /** @description how it is drawn along the shaft */
+            shape?: string;
+            /** @description the sub-assembly it belongs to; those of one lie side by side */
+            sub?: string;
         };
         /** @description PartsGroup is some of the lines under one head. */
         PartsGroup: {
@@ -6049,11 +6212,8 @@ export interface components {
             ready: string;
             /** @description it in words */
             says: string;
-            /**
-             * Format: double
-             * @description all of it together
-             */
-            sum: number;
+            /** @description all of it together */
+            sum: components["schemas"]["Money"];
         };
         /** @description PatternIn asks what a contact pattern asks for. */
         PatternIn: {
@@ -6228,7 +6388,7 @@ export interface components {
         /** @description Piece is n shims of one size, as the drawer names them. */
         Piece: {
             /** @description how many */
-            count: number;
+            count: components["schemas"]["Count"];
             /** @description it came out of; set by us, missing before drawers had names of their own */
             drawer?: string;
             /** @description in place already, or bought: out of no drawer */
@@ -6239,7 +6399,7 @@ export interface components {
         /** @description Piece is n shims of one size, as the drawer names them. */
         PieceSent: {
             /** @description how many */
-            count: number;
+            count: components["schemas"]["CountSent"];
             /** @description it came out of; set by us, missing before drawers had names of their own */
             drawer?: string;
             /** @description in place already, or bought: out of no drawer */
@@ -7066,7 +7226,7 @@ export interface components {
         /** @description RouteWritten is the next version of what the shop does otherwise on a route. */
         RouteWritten: {
             /** @description what the shop does otherwise */
-            own: components["schemas"]["OwnRoute"];
+            own: components["schemas"]["OwnRouteSent"];
             /** @description on which it stands; 0 when nobody changed anything yet */
             version: number;
             /** @description why */
@@ -7385,6 +7545,16 @@ export interface components {
             /** @description in, out, undecided, or none where nothing is judged */
             verdict?: components["schemas"]["Verdict"];
         };
+        /**
+         * Format: typed
+         * @description a number; sent, it may be the text a hand typed
+         */
+        Share: number;
+        /**
+         * Format: typed
+         * @description a number; sent, it may be the text a hand typed
+         */
+        ShareSent: number | string;
         /** @description Sheet is a rebuild at one glance: the order, and where every step stands. It is folded from the whole record but does not carry it; every open screen reads it again with each entry. Step and MakeRecord give the entries. */
         Sheet: {
             /** @description id of the rebuild */
@@ -7439,6 +7609,8 @@ export interface components {
             shape: "limit" | "torque" | "fill" | "quantity" | "number" | "yes-no" | "word" | "text" | "rows";
             /** @description Starts are structures to begin with and correct. */
             starts?: components["schemas"]["Start"][];
+            /** @description fields of its rows that are words */
+            texts?: string[];
             /** @description as it is asked for */
             title: string;
             /** @description a symbol that /units lists */
@@ -7657,13 +7829,10 @@ export interface components {
             days_off?: string[];
             /** @description words at the foot of the printed record */
             foot?: string;
-            /**
-             * Format: double
-             * @description what an hour costs, in the shop's currency
-             */
-            hourly_rate: number;
+            /** @description what an hour costs, in the shop's currency */
+            hourly_rate: components["schemas"]["MoneySent"];
             /** @description IdleMinutes is the rest after which the bench's tablets ask who stands there; 0: ten. */
-            idle_minutes?: number;
+            idle_minutes?: components["schemas"]["CountSent"];
             /** @description its name */
             name: string;
             /** @description OpenDays are the days of the week somebody works, mon to sun; none said: Monday to Friday. DaysOff are single days nobody does. */
@@ -7695,13 +7864,10 @@ export interface components {
             days_off?: string[];
             /** @description words at the foot of the printed record */
             foot?: string;
-            /**
-             * Format: double
-             * @description what an hour costs, in the shop's currency
-             */
-            hourly_rate: number;
+            /** @description what an hour costs, in the shop's currency */
+            hourly_rate: components["schemas"]["Money"];
             /** @description IdleMinutes is the rest after which the bench's tablets ask who stands there; 0: ten. */
-            idle_minutes?: number;
+            idle_minutes?: components["schemas"]["Count"];
             /** @description that succeeded */
             last_backup?: components["schemas"]["BackupRun"];
             /** @description why the log over all records has stopped */
@@ -7831,16 +7997,16 @@ export interface components {
             /** @description its id, which nobody has to read */
             id: string;
             /** @description kits as they are sold */
-            kits?: components["schemas"]["SupplyKit"][];
+            kits?: components["schemas"]["SupplyKitSent"][];
             /** @description limits, by name */
             limits?: {
                 [key: string]: components["schemas"]["LimitSent"];
             };
             /** @description Singles and Kits are what suppliers sell for this family. */
-            singles?: components["schemas"]["SupplySingle"][];
+            singles?: components["schemas"]["SupplySingleSent"][];
             /** @description Stacks are the parts of this family as they came off, by the step that takes them off; they stand in place of the route's. */
             stacks?: {
-                [key: string]: components["schemas"]["Part"][];
+                [key: string]: components["schemas"]["PartSent"][];
             };
             /** @description torque groups, by name */
             torques?: {
@@ -7851,7 +8017,7 @@ export interface components {
             /** @description washers and shims there are */
             washers?: components["schemas"]["WasherSent"][];
             /** @description repair, exchange, ...: what they usually cost */
-            ways?: components["schemas"]["DecisionOption"][];
+            ways?: components["schemas"]["DecisionOptionSent"][];
             /** @description Wears are what parts measure as new and at their limit, by their ids. */
             wears?: {
                 [key: string]: components["schemas"]["WearSent"];
@@ -7908,7 +8074,7 @@ export interface components {
             /** @description id of the picture */
             photo?: string;
             /** @description how many there are of it; 0 is one */
-            pieces?: number;
+            pieces?: components["schemas"]["Count"];
             /** @description why */
             reason?: string;
             /** @description whether it is off */
@@ -8198,19 +8364,31 @@ export interface components {
         };
         /** @description Kit is a set of parts sold together. */
         SupplyKit: {
-            /** @description what is in it, or whether the rebuild waits there */
+            /** @description Holds are the parts of a kit with their pieces, by the parts' ids. It is written as people say it: "seal, circlip x 2". */
             holds: string;
             /** @description its id, which nobody has to read */
             id: string;
             /** @description days from ordering to being here */
-            lead_days: number;
+            lead_days: components["schemas"]["Count"];
             /** @description its name */
             name: string;
-            /**
-             * Format: double
-             * @description price, in the shop's currency
-             */
-            price: number;
+            /** @description price, in the shop's currency */
+            price: components["schemas"]["Money"];
+            /** @description who sells it */
+            supplier: string;
+        };
+        /** @description Kit is a set of parts sold together. */
+        SupplyKitSent: {
+            /** @description Holds are the parts of a kit with their pieces, by the parts' ids. It is written as people say it: "seal, circlip x 2". */
+            holds: string;
+            /** @description its id, which nobody has to read */
+            id: string;
+            /** @description days from ordering to being here */
+            lead_days: components["schemas"]["CountSent"];
+            /** @description its name */
+            name: string;
+            /** @description price, in the shop's currency */
+            price: components["schemas"]["MoneySent"];
             /** @description who sells it */
             supplier: string;
         };
@@ -8221,18 +8399,36 @@ export interface components {
             /** @description Drawer is where what is left over goes, Size what it is called there. */
             drawer?: string;
             /** @description days from ordering to being here */
-            lead_days: number;
+            lead_days: components["schemas"]["Count"];
             /** @description its name */
             name?: string;
             /** @description pieces in it; 0 is one */
-            pack?: number;
+            pack?: components["schemas"]["Count"];
             /** @description id of the part it stands for */
             part: string;
-            /**
-             * Format: double
-             * @description of one pack
-             */
-            price: number;
+            /** @description of one pack */
+            price: components["schemas"]["Money"];
+            /** @description size */
+            size?: string;
+            /** @description who sells it */
+            supplier: string;
+        };
+        /** @description Single is a part as a supplier sells it, alone or in a pack. Money is in the shop's currency; a lead time counts days, 0 is today. */
+        SupplySingleSent: {
+            /** @description Compare are the interfaces to hold against the old part, with commas between them: spline count, flange bolt. */
+            compare?: string;
+            /** @description Drawer is where what is left over goes, Size what it is called there. */
+            drawer?: string;
+            /** @description days from ordering to being here */
+            lead_days: components["schemas"]["CountSent"];
+            /** @description its name */
+            name?: string;
+            /** @description pieces in it; 0 is one */
+            pack?: components["schemas"]["CountSent"];
+            /** @description id of the part it stands for */
+            part: string;
+            /** @description of one pack */
+            price: components["schemas"]["MoneySent"];
             /** @description size */
             size?: string;
             /** @description who sells it */
@@ -8355,7 +8551,7 @@ export interface components {
             /** @description Place is where at its step an entry stands; the zero value is the step as a whole. Its one text form stands in the record and on the wire: "" the step 3 trial 3 3.2 reading 2 of trial 3 3.play the answer to play in trial 3 p1.b4 bolt 4 in pass 1 seal a line, a part, a caution, by its id */
             item?: string;
             /** @description how long it takes, minutes */
-            minutes?: number;
+            minutes?: components["schemas"]["CountSent"];
             /** @description a remark */
             note?: string;
             /** @description AtStep are seconds at the step before it was said, since the screen was opened there or the last entry. */
@@ -8404,43 +8600,31 @@ export interface components {
         };
         /** @description TorqueGroup is a group of bolts with one torque. */
         TorqueGroup: {
-            /**
-             * Format: double
-             * @description each bolt is turned on by, after the last pass
-             */
-            angle_deg?: number;
+            /** @description each bolt is turned on by, after the last pass */
+            angle_deg?: components["schemas"]["Number"];
             /** @description how many bolts, or the fasteners that held it */
-            bolts: number;
+            bolts: components["schemas"]["Count"];
             /** @description its name */
             name: string;
             /** @description the passes, from the first to the check round */
             passes?: number[];
-            /**
-             * Format: double
-             * @description share: 0.06 is ±6 %
-             */
-            tolerance: number;
+            /** @description share: 0.06 is ±6 % */
+            tolerance: components["schemas"]["Share"];
             /** @description torque */
             torque: components["schemas"]["Torque"];
         };
         /** @description TorqueGroup is a group of bolts with one torque. */
         TorqueGroupSent: {
-            /**
-             * Format: double
-             * @description each bolt is turned on by, after the last pass
-             */
-            angle_deg?: number;
+            /** @description each bolt is turned on by, after the last pass */
+            angle_deg?: components["schemas"]["NumberSent"];
             /** @description how many bolts, or the fasteners that held it */
-            bolts: number;
+            bolts: components["schemas"]["CountSent"];
             /** @description its name */
             name: string;
             /** @description the passes, from the first to the check round */
             passes?: number[];
-            /**
-             * Format: double
-             * @description share: 0.06 is ±6 %
-             */
-            tolerance: number;
+            /** @description share: 0.06 is ±6 % */
+            tolerance: components["schemas"]["ShareSent"];
             /** @description torque */
             torque: components["schemas"]["Torque"] | string;
         };
@@ -8925,7 +9109,7 @@ export interface components {
             /** @description Place is where at its step an entry stands; the zero value is the step as a whole. Its one text form stands in the record and on the wire: "" the step 3 trial 3 3.2 reading 2 of trial 3 3.play the answer to play in trial 3 p1.b4 bolt 4 in pass 1 seal a line, a part, a caution, by its id */
             item?: string;
             /** @description its lines */
-            lines?: components["schemas"]["OrderLine"][];
+            lines?: components["schemas"]["OrderLineSent"][];
             /** @description a remark */
             note?: string;
             /** @description AtStep are seconds at the step before it was said, since the screen was opened there or the last entry. */

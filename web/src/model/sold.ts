@@ -1,3 +1,5 @@
+import { placed } from "./number";
+
 /** Parts as suppliers sell them: a kit says what it holds as people do, "seal, circlip x 2", by the parts' ids. */
 
 export type KnownPart = { id: string; name: string };
@@ -11,7 +13,7 @@ export const heldOf = (text: string): Held[] =>
     .filter((x) => x !== "")
     .map((x) => {
       const [, id, n] = /^(.*?)(?:\s+x\s*(\d+))?$/.exec(x) ?? [];
-      return { id: (id ?? x).trim(), pieces: Number(n ?? 1) };
+      return { id: (id ?? x).trim(), pieces: placed(n ?? "1") };
     });
 
 export const heldText = (held: readonly Held[]): string =>

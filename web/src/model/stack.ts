@@ -1,4 +1,5 @@
 import { has } from "./json";
+import { placed } from "./number";
 import type { components } from "./schema.gen";
 import type { KnownPart } from "./sold";
 import type { SheetPage } from "./types";
@@ -64,7 +65,7 @@ const said: { is: RegExp; of: (found: string) => Partial<TypedPart> }[] = [
   { is: /^held by\s+(.+)$/i, of: (bolts) => ({ bolts }) },
   { is: /^on (?:the )?(.*shaft.*)$/i, of: (shaft) => ({ shaft }) },
   { is: /^in (?:the )?(.+)$/i, of: (sub) => ({ sub }) },
-  { is: /^(\d+)\s*(?:pcs?|pieces?)$/i, of: (n) => ({ pieces: Number(n) }) },
+  { is: /^(\d+)\s*(?:pcs?|pieces?)$/i, of: (n) => ({ pieces: placed(n) }) },
   { is: /^(\d+(?:[.,]\d+)?\s*(?:mm|in|thou|µm))$/i, of: (value) => ({ value }) },
 ];
 

@@ -1,3 +1,4 @@
+import { parted } from "./number";
 import { inUnit, say, withUnit } from "./quantity";
 import type { Quantity, Unit } from "./types";
 
@@ -31,8 +32,6 @@ export function strange(
 
 /** A plain number with a unit that is known; anything else the server judges. */
 function read(text: string, units: readonly Unit[] | undefined): Quantity | undefined {
-  const found = /^([-+−]?[\d.,]+)\s*(.+)$/.exec(text.trim());
-  const number = Number(found?.[1]?.replace("−", "-").replace(",", "."));
-  const unit = units?.find((u) => u.symbol === found?.[2]);
-  return unit && Number.isFinite(number) ? { value: number, unit: unit.symbol } : undefined;
+  const found = parted(text.trim());
+  return found && units?.some((u) => u.symbol === found.unit) ? found : undefined;
 }

@@ -14,9 +14,7 @@ export function found(trays: readonly Tray[], typed: string, asked: string): Tra
   const list = trays
     .map((t) => ({ ...t, parts: t.parts.filter((p) => hit(t, p)) }))
     .filter((t) => t.parts.length > 0);
-  return list.toSorted(
-    (a, b) => Number(b.name === asked && asked !== "") - Number(a.name === asked && asked !== ""),
-  );
+  return list.toSorted((a, b) => (asked === "" ? 0 : a.name === asked ? -1 : b.name === asked ? 1 : 0));
 }
 
 export type Box = { name: string; parts: { part: StackPart; n: number }[]; photo: string | undefined };

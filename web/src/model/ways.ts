@@ -1,6 +1,8 @@
+import { drawn, ofHundred, percent, placed } from "./number";
 import type { components } from "./schema.gen";
 
-export type Way = components["schemas"]["DecisionOption"];
+/** A way as it is edited: what was typed stands in it as text. */
+export type Way = components["schemas"]["DecisionOptionSent"];
 
 /** The ranges of a way, as they are edited. */
 export const ranges = [
@@ -22,14 +24,13 @@ const isShare = (id: RangeId) => id === "failure_chance";
 export function boundText(way: Way, id: RangeId, bound: Bound): string {
   const v = way[id]?.[bound];
   if (v === undefined || v === null) return "";
-  return String(isShare(id) ? Number((v * 100).toPrecision(6)) : v);
+  return isShare(id) && typeof v === "number" ? ofHundred(v) : String(v).replace(/ *%$/, "");
 }
 
 /** The ways with one bound said otherwise; a likely one that is empty goes. */
 export function withBound(ways: readonly Way[], at: number, id: RangeId, bound: Bound, text: string): Way[] {
-  const n = Number(text.replace(",", "."));
-  if (text.trim() === "" ? bound !== "likely" : !Number.isFinite(n)) return [...ways];
-  const value = isShare(id) ? n / 100 : n;
+  if (text.trim() === "" && bound !== "likely") return [...ways];
+  const value = isShare(id) ? percent(text) : text;
   return ways.map((w, i) => {
     if (i !== at) return w;
     const was = w[id] ?? { low: 0, high: 0 };
@@ -52,7 +53,7 @@ export function boundNamed(path: string, ways: readonly Way[]): string {
   const range = ranges.find((r) => r.id === id);
   if (!range || !bound) return path;
   const title = bounds.find((b) => b.id === bound)?.title;
-  return [ways[Number(at)]?.says, range.title.toLowerCase(), title].filter(Boolean).join(", ");
+  return [ways[placed(at)]?.says, range.title.toLowerCase(), title].filter(Boolean).join(", ");
 }
 
 /** A way of one's own, as wide as the first to begin with. */
@@ -67,11 +68,8 @@ export function ownWay(ways: readonly Way[], says: string): Way[] {
 
 /** The two ends of a range as they are typed, low and high; no number where there is none yet. */
 export function spanOf(typed: Readonly<Record<string, string>>, at: string): [number, number] | undefined {
-  const [low, high] = ["low", "high"].map((b) => {
-    const text = (typed[`${at}.${b}`] ?? "").trim().replace(",", ".");
-    return text === "" ? Number.NaN : Number(text);
-  });
-  return Number.isFinite(low) && Number.isFinite(high) && low! <= high! ? [low!, high!] : undefined;
+  const [low, high] = [drawn(typed[`${at}.low`]), drawn(typed[`${at}.high`])];
+  return low !== undefined && high !== undefined && low <= high ? [low, high] : undefined;
 }
 
 /** A round scale for bars: its end, and where its lines stand. */

@@ -13,6 +13,7 @@ import {
   whole,
 } from "../model/asked";
 import { record } from "../model/json";
+import { placed } from "../model/number";
 import type { KnownPart } from "../model/sold";
 import { Answers } from "./Answers";
 import { Button } from "./Button";
@@ -85,7 +86,7 @@ export function FigureEditor({ figure, editor, wrong, parts = none }: EditorProp
           chosen={String(editor.start)}
           keyed={false}
           marks
-          onPick={(i) => editor.onStart(Number(i))}
+          onPick={(i) => editor.onStart(placed(i))}
         />
       )}
       <Value figure={figure} editor={editor} wrong={wrong} parts={parts} />
@@ -141,7 +142,7 @@ function Value({ figure, editor, wrong, parts = none }: EditorProps) {
             parts={parts}
           />
         )}
-        {!drawn?.alone && <Rows title={figure.title} rows={fields} typed={typed} onType={onType} />}
+        {!drawn?.alone && <Rows figure={figure} rows={fields} typed={typed} onType={onType} />}
       </>
     );
   }
@@ -179,14 +180,15 @@ const bare = (f: FigureKnown, c: Cell) =>
   c.name === "bolts" || c.name === "tolerance" || f.shape === "number" || f.shape === "text";
 
 type RowsProps = {
-  title: string;
+  figure: FigureKnown;
   rows: Cell[][];
   typed: Typed;
   onType: (name: string, text: string) => void;
 };
 
 /** A structure line by line. */
-function Rows({ title, rows, typed, onType }: RowsProps) {
+function Rows({ figure, rows, typed, onType }: RowsProps) {
+  const { title } = figure;
   return (
     <div className="overflow-x-auto border border-hair" tabIndex={0} role="group" aria-label={title}>
       <table className="border-collapse w-full">
@@ -209,7 +211,7 @@ function Rows({ title, rows, typed, onType }: RowsProps) {
                     aria-label={`${c.label || title}, line ${i + 1}`}
                     value={typed[c.name] ?? ""}
                     onChange={(e) => onType(c.name, e.target.value)}
-                    inputMode={isWord(c.name) ? "text" : "decimal"}
+                    inputMode={isWord(figure, c.name) ? "text" : "decimal"}
                     autoFocus={i === 0 && k === row.findIndex((x) => !typed[x.name])}
                     className="min-h-11 w-full min-w-[76px] px-2 bg-field font-mono"
                   />

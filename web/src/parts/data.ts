@@ -103,7 +103,7 @@ export const usePlan = (hash: string | undefined) =>
   useQuery({
     queryKey: ["plan", hash],
     enabled: hash !== undefined,
-    staleTime: Number.POSITIVE_INFINITY,
+    staleTime: Infinity,
     queryFn: () => unwrap(client.GET("/api/v1/plans/{hash}", { params: { path: { hash: hash ?? "" } } })),
   });
 
@@ -144,7 +144,7 @@ const noLabels: Record<string, string> = {};
 export function useLabels() {
   const catalogue = useQuery({
     queryKey: ["catalogue"],
-    staleTime: Number.POSITIVE_INFINITY,
+    staleTime: Infinity,
     queryFn: () => unwrap(client.GET("/api/v1/calc")),
   });
   return catalogue.data?.labels ?? noLabels;
@@ -153,7 +153,7 @@ export function useLabels() {
 export const useUnits = () =>
   useQuery({
     queryKey: ["units"],
-    staleTime: Number.POSITIVE_INFINITY,
+    staleTime: Infinity,
     queryFn: async () => (await unwrap(client.GET("/api/v1/units"))).units,
   });
 

@@ -159,7 +159,6 @@ function TimeHere({ view, say }: Pick<StepProps, "view" | "say">) {
   const [minutes, setMinutes] = useState("");
   const me = useSession().data?.person.login ?? "";
   const old = liveAt(view.entries, "time", me);
-  const n = Number(minutes);
   if (!open)
     return (
       <Button look="quiet" onClick={() => setOpen(true)}>
@@ -171,8 +170,8 @@ function TimeHere({ view, say }: Pick<StepProps, "view" | "say">) {
       className="flex gap-2 items-end"
       onSubmit={(e) => {
         e.preventDefault();
-        if (minutes === "" || !(n >= 0)) return;
-        say({ act: "time", minutes: n, item: me, ...(old && { supersedes: old.id }) }, () => setOpen(false));
+        if (minutes.trim() === "") return;
+        say({ act: "time", minutes, item: me, ...(old && { supersedes: old.id }) }, () => setOpen(false));
       }}
     >
       <Field
@@ -184,7 +183,7 @@ function TimeHere({ view, say }: Pick<StepProps, "view" | "say">) {
         autoFocus
         className="grow"
       />
-      <Button type="submit" name="time" disabled={minutes === "" || !(n >= 0)}>
+      <Button type="submit" name="time" disabled={minutes.trim() === ""}>
         Keep
       </Button>
     </form>

@@ -177,7 +177,7 @@ function Correct({ drawer, item: i, onDone }: CorrectProps) {
       onSubmit={(e) => {
         e.preventDefault();
         if (keep.isPending) return;
-        const line = { size: i.size, count: whole(count), was: i.count, least: whole(least), place };
+        const line = { size: i.size, count, was: i.count, least, place };
         keep.mutate({ lines: [line], why }, { onSuccess: onDone });
       }}
     >
@@ -214,9 +214,6 @@ function Correct({ drawer, item: i, onDone }: CorrectProps) {
     </form>
   );
 }
-
-/** What is no whole number is left to the server to name. */
-const whole = (text: string) => (/^-?\d+$/.test(text.trim()) ? Number(text) : -1);
 
 /** Counts a drawer, or begins one, by a typed column: a size and a number a line. */
 function Column({ drawers }: { drawers: readonly DrawerPage[] }) {

@@ -2,12 +2,12 @@ package decide
 
 import (
 	"fmt"
-	"math"
 	"slices"
 	"strings"
 	"time"
 
 	"handwerk/core/input"
+	"handwerk/core/quantity"
 	"handwerk/workshop/acts"
 	"handwerk/workshop/record"
 )
@@ -17,17 +17,14 @@ import (
 
 // AgreedView is the customer's yes as the bench shows it.
 type AgreedView struct {
-	Entry string    `json:"entry"`
-	Name  string    `json:"name"` // who said it
-	Sum   float64   `json:"sum"`  // up to which it may cost, in the shop's currency
-	By    string    `json:"by"`   // who took it down
-	At    time.Time `json:"at"`
+	Entry string         `json:"entry"`
+	Name  string         `json:"name"` // who said it
+	Sum   quantity.Money `json:"sum"`  // up to which it may cost, in the shop's currency
+	By    string         `json:"by"`   // who took it down
+	At    time.Time      `json:"at"`
 	// Stale: what was decided has changed since.
 	Stale bool `json:"stale,omitempty"`
 }
-
-// MostMoney bounds a sum; more is a slip.
-const MostMoney = 1e7
 
 // Agrees: a step where ways are weighed by what they cost is one where the
 // customer says yes.
@@ -59,8 +56,8 @@ func acceptAgreed(p *record.Attempt) error {
 	if said.Who = strings.TrimSpace(said.Who); said.Who == "" {
 		faults.Add("name", "who said yes", "nobody is named")
 	}
-	if !(said.Sum > 0) || said.Sum > MostMoney || math.Abs(said.Sum*100-math.Round(said.Sum*100)) > 1e-6 {
-		faults.Add("sum", "a sum of money above nothing, to the cent", "%g is none", said.Sum)
+	if said.Sum <= 0 || said.Sum > quantity.MostMoney {
+		faults.Add("sum", "a sum of money above nothing, to the cent", "%s is none", said.Sum)
 	}
 	return faults.Err()
 }
@@ -70,8 +67,8 @@ func agreedSaid(_ *record.State, _ *record.Step, e *record.Entry) string {
 	return agreedWords(said.Who, said.Sum)
 }
 
-func agreedWords(who string, sum float64) string {
-	return fmt.Sprintf("%s said yes, up to %s", who, input.Plain(sum))
+func agreedWords(who string, sum quantity.Money) string {
+	return fmt.Sprintf("%s said yes, up to %s", who, sum.Plain())
 }
 
 // LastAgreed is the customer's last yes along the route.

@@ -4,6 +4,7 @@ package decide
 
 import (
 	"cmp"
+	"encoding/json"
 	"slices"
 	"strings"
 	"time"
@@ -62,6 +63,7 @@ var Kind = record.Kind{
 		if v.Step.Role == string(people.Lead) {
 			view.Points = v.State.Points()
 		}
+		view.Estimates = estimates(v.Step, f.Weighed)
 		for _, c := range Choices(v.State, v.Step) {
 			view.Choices = append(view.Choices, ChoiceView{Choice: c, Reason: wantsReason(v.Step, c)})
 		}
@@ -104,6 +106,8 @@ type DecideStep struct {
 	Kind    book.Kind    `json:"kind" const:"decide"`
 	Choices []ChoiceView `json:"choices"`
 	Agreed  *AgreedView  `json:"agreed,omitempty"` // the customer's yes
+	// Estimates are what the ways come to on the bill, as they were weighed.
+	Estimates []decision.Estimate `json:"estimates,omitempty"`
 	// Parts are those a chain may name, at the root cause; Chain is the one told.
 	Parts []ChainPart      `json:"parts,omitempty"`
 	Chain []acts.ChainLink `json:"chain,omitempty"`
@@ -117,6 +121,22 @@ type ChoiceView struct {
 	Reason bool `json:"reason,omitempty"`
 	// Likely is how probable a cause is after all that was tested; 0 where nothing says.
 	Likely float64 `json:"likely,omitempty"`
+}
+
+// estimates are what the ways come to, where they could be weighed.
+func estimates(step *record.Step, weighed []record.WeighedView) []decision.Estimate {
+	for i, w := range step.Weighings {
+		if i >= len(weighed) || !w.OfWays() || weighed[i].Result == nil {
+			continue
+		}
+		var in decision.In
+		var out decision.Out
+		raw, err := json.Marshal(weighed[i].Input)
+		if err == nil && json.Unmarshal(raw, &in) == nil && json.Unmarshal(weighed[i].Result, &out) == nil {
+			return decision.Estimates(in, out)
+		}
+	}
+	return nil
 }
 
 // likeliestFirst orders causes by what the tests came to, the one the book does

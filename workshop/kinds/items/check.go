@@ -344,7 +344,7 @@ func (of Of) words(_ *record.State, step *record.Step, e *record.Entry) string {
 		words += ": " + say.Lower(o.Text)
 	}
 	if b.Minutes > 0 {
-		words += ", " + say.Several(b.Minutes, "minute", "minutes")
+		words += ", " + say.Several(int(b.Minutes), "minute", "minutes")
 	}
 	return words
 }

@@ -118,7 +118,7 @@ func checkPiece(piece acts.Piece, faults *input.Fields, at string, stock record.
 	case piece.Loose:
 	case j < 0:
 		faults.Add(at+".thickness", "a size of the drawer", "the drawer has no %s", piece.Thickness)
-	case stock[j].Count != nil && *stock[j].Count < piece.Count:
+	case stock[j].Count != nil && *stock[j].Count < int(piece.Count):
 		faults.Add(at+".count", fmt.Sprintf("up to %d", *stock[j].Count), "the drawer does not hold %d of %s",
 			piece.Count, piece.Thickness)
 	}
@@ -161,7 +161,7 @@ func expect(p *record.Attempt, fitted []acts.Piece, trials []Trial, t Trial) err
 }
 
 func samePack(a, b []acts.Piece) bool {
-	count := map[string]int{}
+	count := map[string]quantity.Count{}
 	for _, p := range a {
 		count[p.Thickness.String()] += p.Count
 	}
@@ -184,7 +184,7 @@ func moveShims(p *record.Attempt, before, after []acts.Piece) {
 		for _, x := range pack {
 			if !x.Loose {
 				change[record.Move{Drawer: cmp.Or(x.Drawer, p.Step.Measure.Drawer),
-					Thickness: x.Thickness.String()}] += sign * x.Count
+					Thickness: x.Thickness.String()}] += sign * int(x.Count)
 			}
 		}
 	}
@@ -224,9 +224,10 @@ func stockOf(p *record.Attempt, t Trial) (record.Drawer, error) {
 		)
 		switch {
 		case i < 0:
-			stock = append(stock, shim.StockItem{Thickness: piece.Thickness, Count: &piece.Count})
+			n := int(piece.Count)
+			stock = append(stock, shim.StockItem{Thickness: piece.Thickness, Count: &n})
 		case stock[i].Count != nil:
-			n := *stock[i].Count + piece.Count
+			n := *stock[i].Count + int(piece.Count)
 			stock[i].Count = &n
 		}
 	}

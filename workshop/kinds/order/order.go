@@ -10,7 +10,6 @@ import (
 	"time"
 
 	"handwerk/book"
-	"handwerk/core/input"
 	"handwerk/core/supply"
 	"handwerk/workshop/acts"
 	"handwerk/workshop/buying"
@@ -169,7 +168,7 @@ func lineWords(o acts.OrderLine, name string) string {
 		said += ", " + o.Reason
 	}
 	if o.Price != nil {
-		said += ", " + input.Plain(*o.Price)
+		said += ", " + o.Price.Plain()
 	}
 	if said = strings.TrimPrefix(said, ", "); said == "" {
 		return name

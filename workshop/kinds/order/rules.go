@@ -9,11 +9,11 @@ import (
 
 	"handwerk/core/input"
 	"handwerk/core/metrology"
+	"handwerk/core/quantity"
 	"handwerk/core/shim"
 	"handwerk/core/supply"
 	"handwerk/workshop/acts"
 	"handwerk/workshop/buying"
-	"handwerk/workshop/kinds/decide"
 	"handwerk/workshop/kinds/measure"
 	"handwerk/workshop/record"
 	"handwerk/workshop/say"
@@ -149,9 +149,9 @@ func checkTexts(o *acts.OrderLine, faults *input.Fields, at string) {
 	if o.Pieces < 0 || o.Pieces > 1000 {
 		faults.Add(at+".pieces", "1 to 1000", "%d cannot be", o.Pieces)
 	}
-	for name, money := range map[string]*float64{"price": o.Price, "deposit": o.Deposit} {
-		if money != nil && (!(*money >= 0) || *money > decide.MostMoney) {
-			faults.Add(at+"."+name, "a sum of money from 0", "%g is none", *money)
+	for name, money := range map[string]*quantity.Money{"price": o.Price, "deposit": o.Deposit} {
+		if money != nil && (*money < 0 || *money > quantity.MostMoney) {
+			faults.Add(at+"."+name, "a sum of money from 0", "%s is none", *money)
 		}
 	}
 	if o.Lead != nil && (*o.Lead < 0 || *o.Lead > record.MostAhead) {

@@ -7,6 +7,7 @@ import (
 	"strings"
 
 	"handwerk/book"
+	"handwerk/core/quantity"
 	"handwerk/core/supply"
 	"handwerk/workshop/acts"
 	"handwerk/workshop/buying"
@@ -25,10 +26,10 @@ type OrderStep struct {
 	Ways   []PartsWay         `json:"ways"` // of buying what is wanted, the best first
 	Way    string             `json:"way"`  // the one that is gone
 	Groups []PartsGroup       `json:"groups"`
-	Sum    float64            `json:"sum"` // of what has a price
+	Sum    quantity.Money     `json:"sum"` // of what has a price
 	Agreed *decide.AgreedView `json:"agreed,omitempty"`
 	// Over is what all of it, with the work done so far, is over what the customer said yes to.
-	Over   float64          `json:"over"`
+	Over   quantity.Money   `json:"over"`
 	Last   buying.PartsLast `json:"last"`
 	Left   []string         `json:"left"`   // over afterwards, in words
 	Unlike []PartsUnlike    `json:"unlike"` // kits that name what this unit does not have
@@ -41,11 +42,11 @@ type OrderStep struct {
 
 // PartsWay is one way of buying.
 type PartsWay struct {
-	ID   string  `json:"id"`
-	Says string  `json:"says"`
-	Sum  float64 `json:"sum"`
-	Open int     `json:"open"` // lines nobody knows the price or the day of
-	Day  string  `json:"day"`  // the last is here, when all are ordered today
+	ID   string         `json:"id"`
+	Says string         `json:"says"`
+	Sum  quantity.Money `json:"sum"`
+	Open int            `json:"open"` // lines nobody knows the price or the day of
+	Day  string         `json:"day"`  // the last is here, when all are ordered today
 	// Ready is when what is left to do is done after that; the day itself where nobody
 	// knows how long it takes. InTime: it is not after the promised day.
 	Ready  string `json:"ready"`
@@ -69,9 +70,9 @@ type PartLine struct {
 	Packs     string           `json:"packs"`        // as it is sold: 2 x 10; empty where one by one
 	In        string           `json:"in,omitempty"` // name of the kit that brings it
 	Supplier  string           `json:"supplier"`
-	Price     *float64         `json:"price,omitempty"`
-	Deposit   *float64         `json:"deposit,omitempty"`
-	Lead      *int             `json:"lead_days,omitempty"`
+	Price     *quantity.Money  `json:"price,omitempty"`
+	Deposit   *quantity.Money  `json:"deposit,omitempty"`
+	Lead      *quantity.Count  `json:"lead_days,omitempty"`
 	State     buying.LineState `json:"state" enum:"to-order,ordered,here,fitted,back,not-needed"`
 	StateSays string           `json:"state_says"`
 	Due       string           `json:"due,omitempty"`
@@ -124,7 +125,7 @@ func viewOrder(v record.Viewer, f record.StepFrame) (record.StepView, error) {
 	}
 	slices.SortFunc(view.Unlike, func(a, b PartsUnlike) int { return strings.Compare(a.Kit, b.Kit) })
 	view.Last = c.Last(today, s.Promised, b)
-	toCome := 0.0
+	var toCome quantity.Money
 	for _, p := range c.Stands() {
 		switch {
 		case p.Price == nil:
@@ -132,10 +133,10 @@ func viewOrder(v record.Viewer, f record.StepFrame) (record.StepView, error) {
 		case p.IsOpen():
 			toCome += *p.Price
 		}
-		view.Sum = say.Cents(view.Sum + *p.Price)
+		view.Sum += *p.Price
 	}
 	if view.Agreed != nil {
-		view.Over = say.Cents(max(0, buying.Costs(v.Ledger).SoFar()+toCome-view.Agreed.Sum))
+		view.Over = max(0, buying.Costs(v.Ledger).SoFar()+toCome-view.Agreed.Sum)
 	}
 	return view, nil
 }
@@ -177,7 +178,7 @@ func groupLines(c *buying.Purchase) []PartsGroup {
 
 func showLine(c *buying.Purchase, p *buying.ListPart) PartLine {
 	x := PartLine{
-		Line: p.Line, Name: p.Name, Kind: p.Kind, Why: p.Why, Pieces: max(1, p.Pieces), Supplier: p.Supplier,
+		Line: p.Line, Name: p.Name, Kind: p.Kind, Why: p.Why, Pieces: int(max(1, p.Pieces)), Supplier: p.Supplier,
 		Price: p.Price, Deposit: p.Deposit, Lead: p.Lead,
 		State: p.State, StateSays: p.StateWords(), Due: p.Due, Compare: []string{}, Compared: p.Compared,
 		Sent: p.Sent, Reason: p.Reason,
@@ -214,7 +215,7 @@ func showLine(c *buying.Purchase, p *buying.ListPart) PartLine {
 func packsWords(b supply.Buy) string {
 	var words []string
 	for _, p := range b.Packs {
-		if p.InPack() > 1 {
+		if p.InPack() > 1 && p.Part != "" { // else it is a price somebody said for all of it
 			words = append(words, fmt.Sprintf("%d x %d", p.Count, p.InPack()))
 		}
 	}

@@ -116,7 +116,7 @@ func prepareTorque(step book.Step, sheet book.SpecSheet) (any, error) {
 	if !ok {
 		return torqueWork{}, nil
 	}
-	in := fastener.PlanIn{Bolts: group.Bolts, Torque: group.Torque, Passes: group.Passes, AngleDeg: group.AngleDeg}
+	in := fastener.PlanIn{Bolts: int(group.Bolts), Torque: group.Torque, Passes: group.Passes, AngleDeg: float64(group.AngleDeg)}
 	if step.Wrench != nil {
 		in.Wrench = &fastener.Wrench{Unit: step.Wrench.Unit, Step: step.Wrench.Step}
 	}
@@ -291,7 +291,7 @@ func acceptTorqued(p *record.Attempt) error {
 	if read <= 0 || read > fastener.MaxTorque {
 		return input.At("value", "what the wrench shows, above zero", "%s is no wrench reading", said.Value)
 	}
-	p.Verdict = fastener.Judge(read, cell.Setting.SI(), work.group.Tolerance)
+	p.Verdict = fastener.Judge(read, cell.Setting.SI(), float64(work.group.Tolerance))
 	paired, _ := quantity.UnitNamed(said.Value.Unit.Paired)
 	return p.KeepResult(torqueMethod, TorqueResult{cell.Setting, quantity.Say(read, paired), p.Verdict})
 }

@@ -1,3 +1,4 @@
+import { placed } from "../../model/number";
 import { useState } from "react";
 import { withUnit } from "../../model/quantity";
 import type { Draft } from "../../model/types";
@@ -60,7 +61,7 @@ function placesOf({ input, given }: Props): Place[] {
   const places: Place[] = [];
   const asked = given.asked.map((a) => ({
     a,
-    n: Number(/^readings\[(\d+)\]\.reading$/.exec(a.ask.feeds ?? "")?.[1] ?? -1),
+    n: placed(/^readings\[(\d+)\]\.reading$/.exec(a.ask.feeds ?? "")?.[1] ?? "-1"),
   }));
   const first = input.readings?.[0]?.clock;
   for (const { a, n } of asked.filter((x) => x.n >= 0)) {

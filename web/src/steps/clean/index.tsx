@@ -27,7 +27,7 @@ function Method({ view, say, way, isCurrent }: PropsOf<"clean"> & { way: ItemVie
   const entry = liveAt(view.entries, "outcome", way.id);
   const [minutes, setMinutes] = useKept(`minutes.${view.step.id}`, String(entry?.body.minutes ?? ""));
   const chosen = entry?.body.outcome;
-  const took = /^\s*\d{1,4}\s*$/.test(minutes) ? { minutes: +minutes } : {};
+  const took = minutes.trim() === "" ? {} : { minutes };
   return (
     <div data-current={isCurrent || undefined} className={`p-4 border-l-5 ${edge(isCurrent)}`}>
       <fieldset name={way.id}>

@@ -1,4 +1,4 @@
-import { estimateOf, sumToAsk } from "../../model/estimate";
+import { money } from "../../model/costs";
 import { moment } from "../../model/moment";
 import { may } from "../../model/types";
 import { Button } from "../../parts/Button";
@@ -8,13 +8,13 @@ import type { PropsOf } from "../props";
 
 /** What the way comes to, and the customer's yes: who, when, up to which sum. A change of plan asks again. */
 export function Agreed({ view, say, way }: PropsOf<"decide"> & { way: string }) {
-  const estimate = estimateOf(view.weighed, way);
+  const estimate = view.estimates?.find((e) => e.way === way);
   const yes = view.agreed;
   const [name, setName] = useKept(`agreed.${view.step.id}.name`, yes?.name ?? "");
-  const usual = estimate ? String(sumToAsk(estimate.nine)) : "";
+  const usual = estimate ? money(estimate.ask) : "";
   const [sum, setSum] = useKept(`agreed.${view.step.id}.sum`, usual);
   if (!yes && !may(view, "agreed")) return null;
-  const wanted = Number(sum.replace(",", "."));
+  const said = name.trim() !== "" && sum.trim() !== "";
   return (
     <section aria-label="The customer's yes" className="border border-ink mt-3.5">
       {estimate && (
@@ -49,8 +49,8 @@ export function Agreed({ view, say, way }: PropsOf<"decide"> & { way: string }) 
           className="p-4 flex flex-wrap gap-3 items-end"
           onSubmit={(e) => {
             e.preventDefault();
-            if (!(wanted > 0) || name.trim() === "") return;
-            say({ act: "agreed", name, sum: wanted, ...(yes && { supersedes: yes.entry }) }, () => {
+            if (!said) return;
+            say({ act: "agreed", name, sum, ...(yes && { supersedes: yes.entry }) }, () => {
               setName("");
               setSum(usual);
             });
@@ -65,7 +65,7 @@ export function Agreed({ view, say, way }: PropsOf<"decide"> & { way: string }) 
             numeric
             className="basis-[140px]"
           />
-          <Button type="submit" name="agreed" disabled={!(wanted > 0) || name.trim() === ""}>
+          <Button type="submit" name="agreed" disabled={!said}>
             {yes ? "Write down the new yes" : "Write down the yes"}
           </Button>
         </form>

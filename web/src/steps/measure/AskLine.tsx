@@ -1,5 +1,5 @@
 import { useState } from "react";
-import { sayFigure, withUnit } from "../../model/quantity";
+import { asQuantity, sayFigure, withUnit } from "../../model/quantity";
 import type { AskView, Draft, Entry } from "../../model/types";
 import { Answers } from "../../parts/Answers";
 import { Button } from "../../parts/Button";
@@ -44,8 +44,7 @@ export function AskLine(p: Props) {
 }
 
 /** A sheet that says nought only says where the reading begins. */
-const isZero = (figure: unknown) =>
-  figure === 0 || (typeof figure === "string" && Number.parseFloat(figure) === 0);
+const isZero = (figure: unknown) => figure === 0 || asQuantity(figure)?.value === 0;
 
 function Choices({ ask, entry, isCurrent, onTake }: Props) {
   const pick = (outcome: string) =>

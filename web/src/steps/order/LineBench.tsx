@@ -33,18 +33,16 @@ function Order({ line: l, view, say, onDone }: Props) {
   const [sent, setSent] = useState<Sent[]>([]);
   const out = l.kind === "sent-out";
   const told = sent.filter((x) => x.what.trim() && (x.reads.trim() || x.agreed.trim()));
-  const sum = price.trim() === "" ? undefined : Number(price.replace(",", "."));
-  const bad = sum !== undefined && !(sum >= 0);
   return (
     <form
       className="flex flex-wrap gap-3 items-end"
       aria-label={`Order ${l.name}`}
       onSubmit={(e) => {
         e.preventDefault();
-        if (bad || supplier.trim() === "") return;
+        if (supplier.trim() === "") return;
         const line = {
           ...orderLine(l),
-          ...(sum !== undefined && { price: sum }),
+          ...(price.trim() && { price }),
           ...(told.length > 0 && { sent: told }),
         };
         say({ act: "ordered", supplier, ...(due && { due }), lines: [line] }, () => {
@@ -70,7 +68,6 @@ function Order({ line: l, view, say, onDone }: Props) {
         inputMode="decimal"
         numeric
         className="basis-[96px]"
-        error={bad ? "a sum of money" : undefined}
       />
       <DayField label="Due" value={due} onValue={setDue} className="basis-[160px]" />
       <Button
@@ -78,7 +75,7 @@ function Order({ line: l, view, say, onDone }: Props) {
         look={out ? "go" : "plain"}
         name="ordered"
         hint="Enter"
-        disabled={bad || supplier.trim() === ""}
+        disabled={supplier.trim() === ""}
       >
         {out ? "Sent out" : "Ordered"}
       </Button>
@@ -90,13 +87,14 @@ function Order({ line: l, view, say, onDone }: Props) {
 /** How many have to come, where the list counts otherwise than the bench. */
 function Pieces({ line: l, view, say, onDone }: Props) {
   const [typed, setTyped] = useKept(`${view.step.id}.pieces/${l.line}`, String(l.pieces));
-  const pieces = /^[1-9]\d{0,2}$/.test(typed.trim()) ? Number(typed) : undefined;
+  const pieces = typed.trim();
   return (
     <form
       className="flex flex-wrap gap-2 items-end"
       onSubmit={(e) => {
         e.preventDefault();
-        if (pieces && pieces !== l.pieces) say({ act: "wanted", lines: [{ line: l.line, pieces }] }, onDone);
+        if (pieces && pieces !== String(l.pieces))
+          say({ act: "wanted", lines: [{ line: l.line, pieces }] }, onDone);
       }}
     >
       <Field
@@ -106,14 +104,13 @@ function Pieces({ line: l, view, say, onDone }: Props) {
         inputMode="numeric"
         numeric
         className="basis-[96px]"
-        error={pieces === undefined ? "1 to 999" : undefined}
       />
       <Button
         type="submit"
         look="quiet"
         name="wanted"
         value="pieces"
-        disabled={pieces === undefined || pieces === l.pieces}
+        disabled={pieces === "" || pieces === String(l.pieces)}
         why="It is that many already."
       >
         That many

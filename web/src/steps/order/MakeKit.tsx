@@ -42,8 +42,8 @@ function Making({ rebuild, view, lines, onDone }: Props & { onDone: () => void }
             step: view.step.id,
             name: form.name,
             supplier: form.supplier,
-            price: numberOf(form.price) ?? 0,
-            lead_days: numberOf(form.days) ?? 0,
+            price: form.price,
+            lead_days: form.days,
             lines: lines.filter((l) => !out.has(l.line)).map((l) => l.line),
           },
         }),
@@ -65,7 +65,7 @@ function Making({ rebuild, view, lines, onDone }: Props & { onDone: () => void }
     />
   );
   const said = form.name.trim() !== "" && form.supplier.trim() !== "";
-  const numbers = numberOf(form.price) !== undefined && numberOf(form.days) !== undefined;
+  const numbers = form.price.trim() !== "" && form.days.trim() !== "";
   return (
     <form
       aria-label="A kit of these parts"
@@ -115,8 +115,3 @@ function Making({ rebuild, view, lines, onDone }: Props & { onDone: () => void }
 }
 
 const without = (set: ReadonlySet<string>, x: string) => new Set([...set].filter((y) => y !== x));
-
-const numberOf = (text: string) => {
-  const n = Number(text.trim().replace(",", "."));
-  return text.trim() !== "" && Number.isFinite(n) && n >= 0 ? n : undefined;
-};

@@ -1,10 +1,10 @@
 import { useId, useRef, useState } from "react";
 import type { Answer } from "../../model/types";
-import { lifeLeft, lifeWords, readingSet, wornOf } from "../../model/wear";
-import { sameKind, say as sayQuantity } from "../../model/quantity";
+import { lifeWords, wornOf } from "../../model/wear";
+import { asQuantity, sameKind, say as sayQuantity } from "../../model/quantity";
 import { Answers } from "../../parts/Answers";
 import { Button } from "../../parts/Button";
-import { useCalculator, useUnits } from "../../parts/data";
+import { usePreview, useUnits } from "../../parts/data";
 import { Field } from "../../parts/Field";
 import { useKept } from "../../parts/kept";
 import { useKey } from "../../parts/keys";
@@ -97,7 +97,7 @@ export function InspectPart(p: PartProps) {
 }
 
 /** What is measured of the part: the sheet's figures stand there already. */
-function useWear({ view, part, correcting }: PartProps) {
+function useWear({ rebuild, view, part, correcting }: PartProps) {
   const units = useUnits().data;
   const place = `${view.step.id}.wear/${part.id}`;
   const sheet = view.wears[part.id];
@@ -110,17 +110,26 @@ function useWear({ view, part, correcting }: PartProps) {
   const [limit, setLimit] = useKept(`${place}.limit`, text(was?.limit ?? sheet?.limit));
   const [gauge, setGauge] = useKept(`${view.step.id}.gauge`);
   const worn = open ? wornOf({ what, value, new: fresh, limit }) : undefined;
-  const kind = worn?.limit ?? sheet?.limit;
+  const kind = asQuantity(worn?.limit) ?? sheet?.limit;
   const gauges = (view.gauges ?? []).filter((g) =>
     sameKind(g.resolution?.unit ?? "", kind?.unit ?? "mm", units),
   );
   const readWith = gauges.find((g) => g.id === gauge);
-  const read = useCalculator("reading-set", worn && readingSet(worn, readWith)).data;
-  const asked = worn !== undefined && readingSet(worn, readWith) !== undefined;
-  const unsure = asked && read?.verdict === "undecided";
-  const shown =
-    worn && asked && read?.uncertainty ? { ...worn, value: read.mean, sure: read.uncertainty } : worn;
-  const left = shown && lifeLeft(shown);
+  // To be replaced wants no reason: so the server says of any reading what it means.
+  const read = usePreview(
+    rebuild,
+    view.step.id,
+    worn && {
+      act: "verdict",
+      item: part.id,
+      outcome: "replace",
+      wear: worn,
+      ...(readWith && { instrument: readWith.id }),
+    },
+  ).data;
+  const shown = worn && read?.body.wear;
+  const unsure = read?.verdict === "undecided";
+  const left = shown && (shown.left ?? 0);
   const fields = open ? (
     <div className="flex flex-wrap gap-2 items-end grow">
       <Field
@@ -145,9 +154,9 @@ function useWear({ view, part, correcting }: PartProps) {
         value={readWith?.id ?? ""}
         onPick={setGauge}
       />
-      {worn && (
+      {shown && (
         <p role="status" className="min-h-11 flex gap-3 items-center">
-          <LifeLine worn={shown ?? worn} units={units} />
+          <LifeLine worn={shown} units={units} />
           {left !== undefined && (
             <b className={`font-semibold ${unsure ? "text-undecided" : left < 0 ? "text-out" : "text-in"}`}>
               {unsure ? "too close to its limit to tell" : lifeWords(left)}

@@ -1,17 +1,18 @@
-import { say } from "../../model/quantity";
+import { inUnit, say } from "../../model/quantity";
 import type { Units } from "../../model/types";
-import { lifeLeft, lifeSure, lifeWords, measured, type Worn } from "../../model/wear";
+import { lifeWords, type Worn } from "../../model/wear";
 
 const from = 14;
 const to = 186;
 
 /** What was measured of a part between new and its limit, as a short line: what is left of it lies to the right. */
 export function LifeLine({ worn: w, units }: { worn: Worn; units: Units }) {
-  const left = lifeLeft(w) ?? w.left ?? 0;
+  const left = w.left ?? 0;
   const at = (share: number) => to - Math.min(1.08, Math.max(-0.06, 1 - share)) * (to - from);
   const x = at(left);
-  const sure = lifeSure(w);
-  const value = measured(w);
+  const { value } = w;
+  const span = Math.abs(w.new.value - inUnit(w.limit, w.new.unit, units));
+  const sure = w.sure && span > 0 ? inUnit(w.sure, w.new.unit, units) / span : 0;
   const colour = left < 0 ? "var(--out)" : left < 0.2 ? "var(--undecided)" : "var(--in)";
   return (
     <svg

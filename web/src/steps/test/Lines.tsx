@@ -121,7 +121,7 @@ function Line(p: LineProps) {
         item: item.id,
         outcome,
         ...(note && { note }),
-        ...(Number(minutes) > 0 && { minutes: Number(minutes) }),
+        ...(minutes.trim() && { minutes }),
         ...(photo && { photo }),
         ...(entry && { supersedes: entry.id }),
       },

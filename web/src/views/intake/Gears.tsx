@@ -1,3 +1,4 @@
+import { placed } from "../../model/number";
 import { useMutation } from "@tanstack/react-query";
 import { client, unwrap } from "../../model/client";
 import type { Assembly } from "../../model/types";
@@ -18,7 +19,7 @@ export function Gears({ chosen, marks = false, onPick }: Props) {
         chosen={chosen > 0 ? String(chosen) : undefined}
         keyed={false}
         marks={marks}
-        onPick={(n) => onPick(Number(n))}
+        onPick={(n) => onPick(placed(n))}
       />
     </div>
   );

@@ -98,7 +98,7 @@ function LineShown({
     <div className="flex flex-wrap gap-x-4 items-center px-5 min-h-11">
       <span className={`grow basis-[240px] ${out ? "line-through text-quiet" : ""}`}>{title}</span>
       <span className="text-quiet">{said.join(", ")}</span>
-      {l.what === "step" && (l.own.minutes ?? 0) > 0 && (
+      {l.what === "step" && l.own.minutes && (
         <span className="font-mono font-medium">{l.own.minutes} min</span>
       )}
       {onTurn && (
@@ -148,7 +148,7 @@ function StepSaid({ page, step, said, own, onOwn }: SaidProps) {
           unit="min"
           inputMode="numeric"
           value={said.minutes ? String(said.minutes) : ""}
-          onValue={(m) => say({ minutes: Number.parseInt(m, 10) || 0 })}
+          onValue={(m) => say({ minutes: m })}
         />
       </div>
       <Field

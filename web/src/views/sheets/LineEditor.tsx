@@ -1,3 +1,4 @@
+import { placed } from "../../model/number";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { type FigureKnown, startOf } from "../../model/asked";
@@ -59,7 +60,7 @@ export function LineEditor({ page, figure, now, onDone }: Props) {
             <label className="block">
               <span className="block text-small text-quiet">To begin with, the parts of</span>
               <select
-                onChange={(e) => setParts(partsOf(startOf(figure, Number(e.target.value))))}
+                onChange={(e) => setParts(partsOf(startOf(figure, placed(e.target.value))))}
                 className="min-h-11 px-3 border border-ink bg-field max-w-full"
               >
                 {(figure.starts ?? []).map((x, i) => (

@@ -49,7 +49,7 @@ export const asShop = ({ rate, open, off, ...shop }: ShopTyped): Shop => ({
   ...shop,
   open_days: wordsOf(open),
   days_off: wordsOf(off),
-  hourly_rate: Number(rate.replace(",", ".")),
+  hourly_rate: rate,
 });
 
 type Props = {

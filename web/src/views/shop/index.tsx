@@ -141,7 +141,7 @@ function Settings({ shop: now, last, kept, onKept }: SettingsProps) {
         <Field
           label="Minutes of rest, then a tablet at the bench asks who stands there"
           value={String(shop.idle_minutes ?? "")}
-          onValue={(m) => setShop({ ...shop, idle_minutes: m.trim() === "" ? 0 : Number(m) })}
+          onValue={(m) => setShop({ ...shop, idle_minutes: m })}
           inputMode="numeric"
           placeholder="10"
           error={errorAt("idle_minutes")}

@@ -1,3 +1,4 @@
+import { rounded } from "../../model/number";
 import { scaleLinear } from "d3-scale";
 import type { Trend } from "../../model/types";
 
@@ -91,4 +92,4 @@ export function TrendDrawn({ trend: t }: { trend: Trend }) {
   );
 }
 
-const short = (v: number) => String(Number(v.toPrecision(4)));
+const short = (v: number) => String(rounded(v, 4));
