@@ -2,8 +2,13 @@ package calc
 
 import (
 	"encoding/json"
+	"maps"
+	"reflect"
+	"slices"
 	"strings"
 	"testing"
+
+	"handwerk/core/input"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -117,4 +122,76 @@ func TestAnswersAreTidy(t *testing.T) {
 			}
 		}
 	}
+}
+
+// A plain number that has to be there is never taken for nought: left out of a
+// calculator's example, it is refused by its path.
+func TestAMissingNumberIsRefused(t *testing.T) {
+	tried := 0
+	for _, c := range All().List() {
+		for _, m := range numbersOf("", reflect.TypeOf(c.In()), json.RawMessage(c.Example)) {
+			tried++
+			_, err := c.Run(m.without)
+			assert.ErrorContains(t, err, m.path, "%s without %s", c.Name, m.path)
+		}
+	}
+	assert.Greater(t, tried, 40)
+}
+
+// missing is an example without one of its numbers.
+type missing struct {
+	path    string
+	without json.RawMessage
+}
+
+// numbersOf finds the plain numbers that an example has to have.
+func numbersOf(at string, t reflect.Type, raw json.RawMessage) (list []missing) {
+	for t.Kind() == reflect.Pointer {
+		t = t.Elem()
+	}
+	var items []json.RawMessage
+	if t.Kind() == reflect.Slice && json.Unmarshal(raw, &items) == nil {
+		for i, item := range items {
+			for _, m := range numbersOf(input.Index(at, i), t.Elem(), item) {
+				list = append(list, missing{m.path, replaced(items, i, m.without)})
+			}
+		}
+		return list
+	}
+	var fields map[string]json.RawMessage
+	if t.Kind() != reflect.Struct || json.Unmarshal(raw, &fields) != nil {
+		return nil // a quantity may be a text
+	}
+	for i := range t.NumField() {
+		f := t.Field(i)
+		name, options, _ := strings.Cut(f.Tag.Get("json"), ",")
+		value, said := fields[name]
+		if !said || f.Anonymous {
+			continue
+		}
+		path := input.Join(at, name)
+		kind := f.Type.Kind()
+		if (kind == reflect.Float64 || kind == reflect.Int) && !strings.Contains(options, "omit") {
+			rest := maps.Clone(fields)
+			delete(rest, name)
+			list = append(list, missing{path, marshalled(rest)})
+		}
+		for _, m := range numbersOf(path, f.Type, value) {
+			rest := maps.Clone(fields)
+			rest[name] = m.without
+			list = append(list, missing{m.path, marshalled(rest)})
+		}
+	}
+	return list
+}
+
+func replaced(items []json.RawMessage, i int, with json.RawMessage) json.RawMessage {
+	all := slices.Clone(items)
+	all[i] = with
+	return marshalled(all)
+}
+
+func marshalled(v any) json.RawMessage {
+	raw, _ := json.Marshal(v) // of what was read from JSON
+	return raw
 }
