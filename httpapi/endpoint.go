@@ -96,6 +96,9 @@ func typed[In, Out any](a *api, e endpoint, f func(call, In) (Out, error)) endpo
 			return err
 		}
 		out, err := f(c, in)
+		if faults, bad := err.(input.Fields); bad { // not what is garbled, which holds some
+			return faults.InOrder(reflect.TypeFor[In]())
+		}
 		if err != nil {
 			return err
 		}

@@ -110,11 +110,16 @@ func (s *Store) ledger(ctx context.Context, r record.Rebuild) (record.Ledger, er
 	if err != nil {
 		return record.Ledger{}, err
 	}
+	return s.folded(ctx, r, p, entries), nil
+}
+
+// folded is a record that was read from its first entry.
+func (s *Store) folded(ctx context.Context, r record.Rebuild, p *record.Plan, entries []record.Entry) record.Ledger {
 	l := record.Ledger{Rebuild: r, Plan: p, Entries: entries, Zone: s.zone.Load(), Units: s.readsIn()}.Folded()
 	if len(entries) == r.Head.Seq { // a broken record is shown, but not built upon
 		s.ledgers.put(l)
 	}
-	return s.asked(ctx, l), nil
+	return s.asked(ctx, l)
 }
 
 // fewNew is how many new entries are folded one by one; more are folded at once.
@@ -178,46 +183,109 @@ func (s *Store) earlier(ctx context.Context, r record.Rebuild) ([]record.Ledger,
 	return s.Ledgers(ctx, list)
 }
 
-// Ledgers reads the records of rebuilds that were just listed.
-func (s *Store) Ledgers(ctx context.Context, list []record.Rebuild) (ledgers []record.Ledger, err error) {
-	ledgers = make([]record.Ledger, len(list))
+// Ledgers reads the records of rebuilds that were just listed: those not kept
+// folded with two questions, however many they are.
+func (s *Store) Ledgers(ctx context.Context, list []record.Rebuild) ([]record.Ledger, error) {
+	ledgers := make([]record.Ledger, len(list))
+	ids, heads := []string{}, []int{}
+	plans := map[string]*record.Plan{}
 	for i, r := range list {
-		if ledgers[i], err = s.ledger(ctx, r); err != nil {
-			return nil, err
+		if kept, ok := s.ledgers.get(r.ID); ok && kept.Rebuild.Head == r.Head {
+			kept.Rebuild = r
+			ledgers[i] = s.asked(ctx, kept)
+			continue
+		}
+		ids, heads = append(ids, r.ID), append(heads, r.Head.Seq)
+		plans[r.PlanHash] = nil
+	}
+	if len(ids) == 0 {
+		return ledgers, nil
+	}
+	if err := s.readPlans(ctx, plans); err != nil {
+		return nil, err
+	}
+	// As with one: up to the heads that were read before, so that they agree without a transaction.
+	rows, err := s.db.QueryContext(ctx, entriesOf+` JOIN unnest($1::uuid[], $2::int[]) AS r (id, head)
+		ON e.rebuild_id = r.id AND e.seq <= r.head ORDER BY e.rebuild_id, e.seq`, ids, heads)
+	if err != nil {
+		return nil, err
+	}
+	entries, err := scanEntries(rows)
+	if err != nil {
+		return nil, err
+	}
+	for i, r := range list {
+		if ledgers[i].Plan == nil {
+			ledgers[i] = s.folded(ctx, r, plans[r.PlanHash], entries[r.ID])
 		}
 	}
 	return ledgers, nil
+}
+
+// readPlans fills in copies of the book by their hashes.
+func (s *Store) readPlans(ctx context.Context, plans map[string]*record.Plan) error {
+	var wanted []string
+	for hash := range plans {
+		if p, ok := s.plans.get(hash); ok {
+			plans[hash] = p
+		} else {
+			wanted = append(wanted, hash)
+		}
+	}
+	if len(wanted) == 0 {
+		return nil
+	}
+	var bodies [][]byte
+	if err := s.db.SelectContext(ctx, &bodies, `SELECT body FROM plan_copy WHERE hash = ANY($1)`, wanted); err != nil {
+		return err
+	}
+	for _, raw := range bodies {
+		p, err := kinds.ReadPlan(raw)
+		if err != nil {
+			return err
+		}
+		s.plans.put(p)
+		plans[p.Hash] = p
+	}
+	for _, p := range plans {
+		if p == nil {
+			return say.Refusal{Reason: say.NotFound, Why: say.NoSuchPlan}
+		}
+	}
+	return nil
 }
 
 // selectEntries reads the record up to the head that was read before it, so
 // that the two agree without a transaction.
 func selectEntries(ctx context.Context, q sqlx.QueryerContext, rebuild string, after, head int) ([]record.Entry,
 	error) {
-	rows, err := q.QueryContext(
-		ctx,
-		`SELECT id, seq, step, act, item, COALESCE(CAST(supersedes AS text), ''), body, result,
-			method, verdict, by_login, by_name, by_role, at, hash
-		FROM entry WHERE rebuild_id = $1 AND seq > $2 AND seq <= $3 ORDER BY seq`,
-		rebuild,
-		after,
-		head,
-	)
+	rows, err := q.QueryContext(ctx, entriesOf+` WHERE rebuild_id = $1 AND seq > $2 AND seq <= $3 ORDER BY seq`,
+		rebuild, after, head)
 	if err != nil {
 		return nil, err
 	}
+	entries, err := scanEntries(rows)
+	return entries[rebuild], err
+}
+
+const entriesOf = `SELECT e.rebuild_id, e.id, seq, step, act, item, COALESCE(CAST(supersedes AS text), ''), body, result,
+	method, verdict, by_login, by_name, by_role, at, hash FROM entry e`
+
+// scanEntries reads entries by the rebuild they belong to.
+func scanEntries(rows *sql.Rows) (map[string][]record.Entry, error) {
 	defer func() { _ = rows.Close() }()
-	entries := make([]record.Entry, 0, min(head-after, 256))
+	entries := map[string][]record.Entry{}
 	for rows.Next() {
 		var e record.Entry
-		var item string
+		var rebuild, item string
 		var body, result []byte
-		err := rows.Scan(&e.ID, &e.Seq, &e.Step, &e.Act, &item, &e.Supersedes, &body, &result,
+		err := rows.Scan(&rebuild, &e.ID, &e.Seq, &e.Step, &e.Act, &item, &e.Supersedes, &body, &result,
 			&e.Method, &e.Verdict, &e.By.Login, &e.By.Name, &e.By.Role, &e.At, &e.Hash)
 		if err != nil {
 			return nil, err
 		}
 		e.Item, e.Body, e.Result, e.At = record.ReadPlace(item), body, result, e.At.UTC()
-		entries = append(entries, e)
+		entries[rebuild] = append(entries[rebuild], e)
 	}
 	return entries, rows.Err()
 }

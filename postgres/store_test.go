@@ -271,3 +271,42 @@ func TestOpenDoesNotTellThePassword(t *testing.T) {
 	require.Error(t, err)
 	assert.NotContains(t, err.Error(), "secret-word")
 }
+
+// What refers to a row has an index to find it by: else taking that row away, or
+// joining to it, reads the whole table.
+func TestEveryForeignKeyHasAnIndex(t *testing.T) {
+	db := newShop(t).raw(t)
+	var bare string
+	require.NoError(t, db.QueryRow(`SELECT COALESCE(string_agg(format('%s: %s', c.conrelid::regclass, c.conname), ', '), '') FROM pg_constraint c
+		WHERE c.contype = 'f' AND NOT EXISTS (SELECT FROM pg_index i WHERE i.indrelid = c.conrelid AND COALESCE(pg_get_expr(i.indpred, i.indrelid), 'IS NOT NULL') LIKE '%IS NOT NULL%'
+			AND c.conkey @> (i.indkey::int2[])[0:cardinality(c.conkey) - 1] AND c.conkey <@ (i.indkey::int2[])[0:cardinality(c.conkey) - 1])`).Scan(&bare))
+	assert.Empty(t, bare)
+}
+
+// However many rebuilds are listed, their records are read with two questions.
+func TestRecordsOfManyAreReadAtOnce(t *testing.T) {
+	s := newShop(t)
+	ctx := t.Context()
+	var list []record.Rebuild
+	for range 3 {
+		r := s.open(t)
+		s.walk(t, r.ID, "on-vehicle")
+		l, err := s.store.Ledger(ctx, r.ID)
+		require.NoError(t, err)
+		list = append(list, l.Rebuild)
+	}
+	fresh := pgtest.Open(t, s.url) // remembers nothing
+	all, err := fresh.Ledgers(ctx, list)
+	require.NoError(t, err)
+	for i, r := range list {
+		one, err := s.store.Ledger(ctx, r.ID)
+		require.NoError(t, err)
+		assert.Equal(t, one.Rebuild, all[i].Rebuild)
+		require.Len(t, all[i].Entries, len(one.Entries))
+		for k, e := range all[i].Entries {
+			assert.Equal(t, one.Entries[k].Hash, e.Hash)
+			assert.Equal(t, string(one.Entries[k].Body), string(e.Body))
+		}
+		assert.Equal(t, one.Plan.Hash, all[i].Plan.Hash)
+	}
+}

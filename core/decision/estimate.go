@@ -13,8 +13,8 @@ type Estimate struct {
 	Way     string         `json:"way"` // id of the option
 	Parts   quantity.Money `json:"parts"`
 	Fluids  quantity.Money `json:"fluids"`
-	Outside quantity.Money `json:"outside"`
-	Hours   float64        `json:"hours"`
+	Outside quantity.Money `json:"outside"` // work that is sent out
+	Hours   float64        `json:"hours"`   // of work
 	Rate    quantity.Money `json:"rate"`
 	Work    quantity.Money `json:"work"`
 	Half    quantity.Money `json:"half"` // of such bills stay below

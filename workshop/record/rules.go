@@ -3,6 +3,7 @@ package record
 import (
 	"encoding/json"
 	"fmt"
+	"reflect"
 	"slices"
 	"strings"
 	"time"
@@ -63,7 +64,11 @@ func Try(l Ledger, stepID string, draft Draft, by people.Person, now time.Time) 
 	for _, rule := range []func() error{
 		p.role, p.fields, p.target, p.gate, p.notSkipped, p.care, p.figuresKnown, p.accept, p.placeFree,
 	} {
-		if err := rule(); err != nil {
+		err := rule()
+		if faults, bad := err.(input.Fields); bad { // not what is garbled, which holds some
+			err = faults.InOrder(reflect.TypeOf(p.Draft.Says))
+		}
+		if err != nil {
 			return Entry{}, nil, err
 		}
 	}
