@@ -81,8 +81,11 @@ var allowed = map[string]room{
 		rooms: "core core/calc core/calc/describe book book/files book/shop book/demo workshop/walk postgres report simulator httpapi web " + theWorkshop,
 		uses:  "github.com/caarlos0/env/v11 github.com/spf13/cobra golang.org/x/term golang.org/x/mod github.com/jackc/pgx/v5 github.com/gofiber/fiber/v3",
 	},
-	"e2e": {rooms: "core " + theWorkshop, uses: "github.com/go-rod/rod github.com/jackc/pgx/v5 github.com/valyala/fasthttp",
-		test: true},
+	"e2e": {
+		rooms: "core " + theWorkshop,
+		uses:  "github.com/go-rod/rod github.com/jackc/pgx/v5 github.com/valyala/fasthttp",
+		test:  true,
+	},
 }
 
 // aKind is what every kind of step stands on.

@@ -35,7 +35,7 @@ type Accounts interface {
 	KeepSession(ctx context.Context, n people.Session) error
 	Session(ctx context.Context, digest string, now time.Time) (people.Session, bool, error)
 	UseSession(ctx context.Context, digest string, now time.Time) error
-	Sessions(ctx context.Context, login string, now time.Time) ([]people.Session, error)
+	Sessions(ctx context.Context, login string, now time.Time, most int) ([]people.Session, error)
 	EndSession(ctx context.Context, login, id string) (bool, error)
 
 	// IsFirst tells whether nobody has an account; Begin opens the workshop then.

@@ -40,7 +40,7 @@ func contract(spec *openapi31.Spec, list []endpoint) ([]byte, error) {
 	schemas["Act"].(object)["description"] = actWords()
 	doc["servers"] = []any{object{"url": "/"}}
 	doc["security"] = []any{object{"session": []any{}}, object{"program": []any{}}}
-	doc["tags"] = tagsOf(list)
+	doc["tags"] = tags()
 	doc["info"].(object)["license"] = object{"name": "proprietary", "identifier": "LicenseRef-Handwerk"}
 	for _, e := range list {
 		path := doc["paths"].(object)[prefix+pathParameter.ReplaceAllString(e.path, "{$1}")].(object)
@@ -87,7 +87,7 @@ var problemResponses = func() object {
 
 // operation completes one operation.
 func operation(op object, e endpoint) {
-	op["tags"] = []any{tagOf(e)}
+	op["tags"] = []any{e.tag}
 	op["description"] = detailOf(e)
 	refused := []int{}
 	if e.access == anyone {
@@ -310,43 +310,10 @@ func explained(was, is object) object {
 	return is
 }
 
-// tags sort the operations for readers.
-var tags = map[string]string{
-	"session": "who works here", "board": "what is in the house", "rebuilds": "a rebuild and its steps",
-	"fleet": "customers, vehicles, units", "sheets": "spec sheets and routes",
-	"records": "the record, read, printed and kept", "calculators": "every calculator of the catalogue",
-}
-
-func tagOf(e endpoint) string {
-	switch {
-	case strings.HasPrefix(e.path, "/calc") || e.path == "/units":
-		return "calculators"
-	case strings.HasPrefix(e.path, "/session") || e.path == "/first" || strings.HasPrefix(e.path, "/people"):
-		return "session"
-	case strings.Contains(e.path, "/record") || strings.Contains(
-		e.path, archiveEnding,
-	) || strings.Contains(e.path, "photos"):
-		return "records"
-	case strings.HasPrefix(e.path, "/sheets") || e.path == "/routes":
-		return "sheets"
-	case strings.HasPrefix(
-		e.path, "/customers",
-	) || strings.HasPrefix(e.path, "/vehicles") || strings.HasPrefix(e.path, "/units/"):
-		return "fleet"
-	case strings.HasPrefix(e.path, "/board") || e.path == "/fleet" || e.path == "/find" || e.path == "/promises":
-		return "board"
-	}
-	return "rebuilds"
-}
-
-func tagsOf(list []endpoint) []any {
-	var all []any
-	seen := map[string]bool{}
-	for _, e := range list {
-		if name := tagOf(e); !seen[name] {
-			seen[name] = true
-			all = append(all, object{"name": name, "description": tags[name]})
-		}
+// tags are the groups of operations, for readers.
+func tags() (all []any) {
+	for _, g := range (&api{}).groups() {
+		all = append(all, object{"name": g.tag, "description": g.says})
 	}
 	return all
 }

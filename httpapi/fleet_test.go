@@ -3,6 +3,7 @@ package httpapi_test
 import (
 	"context"
 	"encoding/json"
+	"fmt"
 	"net/http"
 	"net/url"
 	"sync"
@@ -187,6 +188,19 @@ func TestEverythingIsFound(t *testing.T) {
 			},
 			"%q", question,
 		)
+	}
+}
+
+// A list that is cut says that there is more.
+func TestACutListSaysSo(t *testing.T) {
+	p, _ := opened(t)
+	odo := p.signIn("odo")
+	for i := range 9 {
+		odo.takeIn(t, fmt.Sprintf("Nora Quill %d", i), fmt.Sprintf("QX %d", i), fmt.Sprintf("GR-%d", i))
+		var found workshop.Found
+		odo.get("/api/v1/find?q=nora", &found)
+		assert.Len(t, found.Customers, min(8, i+1))
+		assert.Equal(t, i == 8, found.More)
 	}
 }
 

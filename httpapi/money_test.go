@@ -100,11 +100,11 @@ func TestMoneyThatReadsTwoWaysIsTakenNowhere(t *testing.T) {
 	}
 	// Figures of a sheet have the shape the book says, and no schema.
 	for figure, field := range map[string]string{
-		`{"path":"singles","figure":[{"part":"seal","supplier":"x","price":"1,250","lead_days":"1"}]}`: "[0].price",
+		`{"path":"singles","figure":[{"part":"seal","supplier":"x","price":"1,250","lead_days":"1"}]}`:          "[0].price",
 		`{"path":"kits","figure":[{"name":"x","supplier":"x","price":"1,250","lead_days":"1","holds":"seal"}]}`: "[0].price",
-		`{"path":"figures.cans","figure":[{"name":"x","size":"1 L","price":"1,250"}]}`:                       "[0].price",
-		`{"path":"ways","figure":[{"id":"a","says":"a","parts":{"low":"1,250","high":"2000"}}]}`:              "[0].parts.low",
-		`{"path":"figures.hourly-rate","figure":"1,250"}`:                                                     "",
+		`{"path":"figures.cans","figure":[{"name":"x","size":"1 L","price":"1,250"}]}`:                          "[0].price",
+		`{"path":"ways","figure":[{"id":"a","says":"a","parts":{"low":"1,250","high":"2000"}}]}`:                "[0].parts.low",
+		`{"path":"figures.hourly-rate","figure":"1,250"}`:                                                       "",
 	} {
 		refuses(http.MethodPost, "/api/v1/sheets/brakka-a9/figures", "lines[0]"+field,
 			map[string]any{"version": 1, "why": "x", "lines": []json.RawMessage{json.RawMessage(figure)}})

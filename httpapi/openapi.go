@@ -35,17 +35,37 @@ var pathParameter = regexp.MustCompile(`:(\w+)`)
 // it, so that it is written once, when somebody asks.
 var Document = sync.OnceValues(func() ([]byte, error) { return openAPI((&api{}).endpoints()) })
 
-// endpoints lists every operation of the API.
-func (a *api) endpoints() []endpoint {
-	var all []endpoint
-	for _, group := range [][]endpoint{
-		a.firstEndpoints(), a.sessionEndpoints(), a.peopleEndpoints(), a.programEndpoints(), a.benchEndpoints(),
-		a.shopEndpoints(), a.fleetEndpoints(), a.sheetEndpoints(), a.routeEndpoints(), a.drawerEndpoints(),
-		a.gaugeEndpoints(),
-		a.rebuildEndpoints(), a.photoEndpoints(), a.recordEndpoints(), a.trayEndpoints(), a.partsEndpoints(),
-		a.calcEndpoints(),
-	} {
-		all = append(all, group...)
+// group is operations of one kind, as readers look for them.
+type group struct {
+	tag, says string
+	list      []endpoint
+}
+
+// groups lists every operation of the API.
+func (a *api) groups() []group {
+	return []group{
+		{"people", "who works here, at which tablets, with which programs",
+			slices.Concat(a.firstEndpoints(), a.sessionEndpoints(), a.peopleEndpoints(), a.programEndpoints(),
+				a.benchEndpoints())},
+		{"shop", "what the shop says of itself, its drawers and gauges",
+			slices.Concat(a.shopEndpoints(), a.drawerEndpoints(), a.gaugeEndpoints())},
+		{"fleet", "customers, vehicles, units", a.fleetEndpoints()},
+		{"sheets", "spec sheets and routes", slices.Concat(a.sheetEndpoints(), a.routeEndpoints())},
+		{"rebuilds", "what is in the house: rebuilds, their steps, parts and trays",
+			slices.Concat(a.rebuildEndpoints(), a.trayEndpoints(), a.partsEndpoints())},
+		{"records", "the record, read, printed and kept, with its photographs",
+			slices.Concat(a.recordEndpoints(), a.photoEndpoints())},
+		{"calculators", "every calculator of the catalogue", a.calcEndpoints()},
+	}
+}
+
+// endpoints are those of all groups.
+func (a *api) endpoints() (all []endpoint) {
+	for _, g := range a.groups() {
+		for i := range g.list {
+			g.list[i].tag = g.tag
+		}
+		all = append(all, g.list...)
 	}
 	return all
 }

@@ -43,6 +43,7 @@ type StationName struct {
 // fleetView are the vehicles with their units.
 type fleetView struct {
 	Vehicles []shop.Vehicle `json:"vehicles"`
+	More     bool           `json:"more,omitempty"`
 }
 
 type rebuildIn struct {
@@ -92,8 +93,8 @@ func (a *api) rebuildEndpoints() []endpoint {
 		get(a, "/board", "board", "rebuilds by station, earliest promise first", signedIn, a.board),
 		get(a, "/fleet", "fleet", "vehicles with the units that can come out of them", signedIn,
 			func(c call, _ nothing) (fleetView, error) {
-				fleet, err := a.Workshop.Fleet.List(c.Context())
-				return fleetView{fleet}, err
+				fleet, more, err := a.Workshop.Fleet.List(c.Context())
+				return fleetView{fleet, more}, err
 			}),
 		typed(a, endpoint{
 			method: http.MethodPost, path: "/rebuilds", id: "openRebuild",

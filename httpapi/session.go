@@ -58,6 +58,7 @@ type OpenSession struct {
 // openSessions are the sessions a person has open.
 type openSessions struct {
 	Sessions []OpenSession `json:"sessions"`
+	More     bool          `json:"more,omitempty"`
 }
 
 // NewPassword is a change of one's own password.
@@ -204,9 +205,13 @@ func (a *api) ownPassword(c call, field, password string) error {
 	return err
 }
 
+// mostSessions of a person are listed.
+const mostSessions = 100
+
 func (a *api) openSessions(c call, _ nothing) (openSessions, error) {
-	list, err := a.Accounts.Sessions(c.Context(), c.person().Login, a.Now())
-	view := openSessions{[]OpenSession{}}
+	list, err := a.Accounts.Sessions(c.Context(), c.person().Login, a.Now(), mostSessions+1)
+	list, more := say.Cut(list, mostSessions)
+	view := openSessions{[]OpenSession{}, more}
 	for _, s := range list {
 		view.Sessions = append(view.Sessions, OpenSession{s.ID, s.Started, s.Used, s.Browser, s.Address,
 			s.ID == c.session.ID})

@@ -187,10 +187,10 @@ func (s *Store) UseSession(ctx context.Context, digest string, now time.Time) er
 }
 
 // Sessions lists where a person is signed in, the latest first.
-func (s *Store) Sessions(ctx context.Context, login string, now time.Time) ([]people.Session, error) {
+func (s *Store) Sessions(ctx context.Context, login string, now time.Time, most int) ([]people.Session, error) {
 	rows, err := s.db.QueryContext(ctx, sessionColumns+
-		`WHERE s.login = $1 AND s.used > $2 AND s.started > $3 ORDER BY s.used DESC, s.id LIMIT 100`,
-		login, now.Add(-people.SessionIdle), now.Add(-people.SessionLife))
+		`WHERE s.login = $1 AND s.used > $2 AND s.started > $3 ORDER BY s.used DESC, s.id LIMIT $4`,
+		login, now.Add(-people.SessionIdle), now.Add(-people.SessionLife), most)
 	if err != nil {
 		return nil, err
 	}

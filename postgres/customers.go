@@ -90,8 +90,8 @@ func (s *Store) ChangeCustomer(ctx context.Context, c shop.Customer) error {
 	return s.full.note(err)
 }
 
-// Customer reads one with his vehicles and rebuilds.
-func (s *Store) Customer(ctx context.Context, id string) (workshop.CustomerPage, error) {
+// Customer reads one with so many of his vehicles and rebuilds.
+func (s *Store) Customer(ctx context.Context, id string, most int) (workshop.CustomerPage, error) {
 	var row customerRow
 	err := s.db.GetContext(ctx, &row, `SELECT `+customerColumns+` FROM customer WHERE id = $1`, id)
 	if errors.Is(err, sql.ErrNoRows) || isBadUUID(err) {
@@ -101,10 +101,11 @@ func (s *Store) Customer(ctx context.Context, id string) (workshop.CustomerPage,
 	if err != nil {
 		return page, err
 	}
-	if page.Vehicles, err = s.vehicles(ctx, `WHERE v.customer_id = $1 ORDER BY v.name LIMIT 200`, id); err != nil {
+	if page.Vehicles, err = s.vehicles(ctx, `WHERE v.customer_id = $1 ORDER BY v.name LIMIT $2`, id, most); err != nil {
 		return page, err
 	}
-	page.Rebuilds, err = s.rebuilds(ctx, `WHERE k.customer_id = $1 ORDER BY r.opened_at DESC, r.id DESC LIMIT 200`, id)
+	page.Rebuilds, err = s.rebuilds(ctx, `WHERE k.customer_id = $1 ORDER BY r.opened_at DESC, r.id DESC LIMIT $2`,
+		id, most)
 	return page, err
 }
 

@@ -57,12 +57,9 @@ func (r unitRow) unit() shop.Unit {
 
 const unitColumns = `id, vehicle_id, kind, name, serial, sheet, route, gears`
 
-// fleetLimit is how many vehicles are listed; beyond, one looks for them.
-const fleetLimit = 500
-
 // Fleet lists vehicles with their units.
-func (s *Store) Fleet(ctx context.Context) ([]shop.Vehicle, error) {
-	return s.vehicles(ctx, `ORDER BY v.id LIMIT $1`, fleetLimit)
+func (s *Store) Fleet(ctx context.Context, most int) ([]shop.Vehicle, error) {
+	return s.vehicles(ctx, `ORDER BY v.id LIMIT $1`, most)
 }
 
 // vehicles reads some, with their units.
@@ -274,17 +271,17 @@ func (s *Store) Unit(ctx context.Context, id string) (shop.Unit, shop.Vehicle, e
 }
 
 // RebuildsOf lists those of a unit, the latest first.
-func (s *Store) RebuildsOf(ctx context.Context, unit string) ([]record.Rebuild, error) {
-	return s.rebuilds(ctx, `WHERE r.unit_id = $1 ORDER BY r.opened_at DESC, r.id DESC LIMIT 50`, unit)
+func (s *Store) RebuildsOf(ctx context.Context, unit string, most int) ([]record.Rebuild, error) {
+	return s.rebuilds(ctx, `WHERE r.unit_id = $1 ORDER BY r.opened_at DESC, r.id DESC LIMIT $2`, unit, most)
 }
 
 // FoundIn lists the rebuilds of vehicles in which something was found along the
 // way, the oldest first.
-func (s *Store) FoundIn(ctx context.Context, vehicles []string) ([]record.Rebuild, error) {
+func (s *Store) FoundIn(ctx context.Context, vehicles []string, most int) ([]record.Rebuild, error) {
 	return s.rebuilds(
 		ctx,
 		`WHERE r.vehicle_id = ANY ($1) AND EXISTS (SELECT FROM entry e WHERE e.rebuild_id = r.id AND e.act = 'found')
-		ORDER BY r.opened_at, r.id LIMIT 200`,
-		vehicles,
+		ORDER BY r.opened_at, r.id LIMIT $2`,
+		vehicles, most,
 	)
 }

@@ -2,6 +2,7 @@ package postgres_test
 
 import (
 	"context"
+	"errors"
 	"fmt"
 	"io"
 	"log/slog"
@@ -13,6 +14,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"handwerk/core/input"
 	"handwerk/core/quantity"
 	"handwerk/postgres"
 	"handwerk/postgres/pgtest"
@@ -277,9 +279,13 @@ func TestOpenDoesNotTellThePassword(t *testing.T) {
 func TestEveryForeignKeyHasAnIndex(t *testing.T) {
 	db := newShop(t).raw(t)
 	var bare string
-	require.NoError(t, db.QueryRow(`SELECT COALESCE(string_agg(format('%s: %s', c.conrelid::regclass, c.conname), ', '), '') FROM pg_constraint c
+	require.NoError(
+		t,
+		db.QueryRow(`SELECT COALESCE(string_agg(format('%s: %s', c.conrelid::regclass, c.conname), ', '), '') FROM pg_constraint c
 		WHERE c.contype = 'f' AND NOT EXISTS (SELECT FROM pg_index i WHERE i.indrelid = c.conrelid AND COALESCE(pg_get_expr(i.indpred, i.indrelid), 'IS NOT NULL') LIKE '%IS NOT NULL%'
-			AND c.conkey @> (i.indkey::int2[])[0:cardinality(c.conkey) - 1] AND c.conkey <@ (i.indkey::int2[])[0:cardinality(c.conkey) - 1])`).Scan(&bare))
+			AND c.conkey @> (i.indkey::int2[])[0:cardinality(c.conkey) - 1] AND c.conkey <@ (i.indkey::int2[])[0:cardinality(c.conkey) - 1])`).
+			Scan(&bare),
+	)
 	assert.Empty(t, bare)
 }
 
@@ -308,5 +314,31 @@ func TestRecordsOfManyAreReadAtOnce(t *testing.T) {
 			assert.Equal(t, string(one.Entries[k].Body), string(e.Body))
 		}
 		assert.Equal(t, one.Plan.Hash, all[i].Plan.Hash)
+	}
+}
+
+// A database that is away is said to be away: never that there is no such thing.
+func TestADatabaseThatIsAwayHidesNothing(t *testing.T) {
+	s := newShop(t)
+	r := s.open(t)
+	ctx := t.Context()
+	s.store.Close()
+	for name, ask := range map[string]func() error{
+		"sheet":        func() error { _, err := s.Sheets.Named(ctx, "brakka-t2"); return err },
+		"sheet's page": func() error { _, err := s.Sheets.Page(ctx, "brakka-t2"); return err },
+		"own sheet":    func() error { _, err := s.Sheets.Named(ctx, "own-1"); return err },
+		"vehicle":      func() error { _, _, err := s.Sheets.For(ctx, "brakka-t2", "v"); return err },
+		"route":        func() error { _, err := s.Routes.Page(ctx, "transfer-case-dog"); return err },
+		"unit":         func() error { _, err := s.Unit(ctx, "tc"); return err },
+		"rebuild":      func() error { _, err := s.Ledger(ctx, r.ID); return err },
+		"kept kit":     func() error { _, err := s.KeepKit(ctx, r.ID, workshop.KitMade{}, lead); return err },
+		"customer":     func() error { _, err := s.Customer(ctx, r.ID); return err },
+	} {
+		err := ask()
+		require.Error(t, err, name)
+		_, refused := errors.AsType[say.Refusal](err)
+		assert.False(t, refused, "%s: %v", name, err)
+		_, bad := errors.AsType[input.Fields](err)
+		assert.False(t, bad, "%s: %v", name, err)
 	}
 }

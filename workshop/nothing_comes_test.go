@@ -55,8 +55,11 @@ func TestAListBroughtInAsItWentOutChangesNothing(t *testing.T) {
 	var lines []acts.OrderLine
 	for _, g := range before.Groups {
 		for _, l := range g.Lines {
-			lines = append(lines, acts.OrderLine{Line: l.Line, Name: l.Name, Pieces: quantity.Count(l.Pieces), Price: l.Price,
-				Lead: l.Lead})
+			lines = append(
+				lines,
+				acts.OrderLine{Line: l.Line, Name: l.Name, Pieces: quantity.Count(l.Pieces), Price: l.Price,
+					Lead: l.Lead},
+			)
 		}
 	}
 	b.must("parts-here", record.Draft{Says: &acts.Wanted{Lines: lines}})

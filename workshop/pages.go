@@ -23,6 +23,7 @@ type CustomerPage struct {
 	Vehicles []shop.Vehicle   `json:"vehicles"`
 	Rebuilds []record.Rebuild `json:"rebuilds"`
 	Found    []paper.Find     `json:"found"` // along the way, on any of his vehicles
+	More     bool             `json:"more,omitempty"`
 }
 
 // Found is what a question finds, best first.
@@ -32,6 +33,7 @@ type Found struct {
 	Vehicles  []shop.Vehicle    `json:"vehicles"`
 	Units     []FoundUnit       `json:"units"`
 	Sheets    []shop.FoundSheet `json:"sheets"`
+	More      bool              `json:"more,omitempty"`
 }
 
 // FoundUnit is a unit with the vehicle it sits in, and whether it is in work.
@@ -50,19 +52,19 @@ type Promises struct {
 
 // Customer reads one with what he has here.
 func (w *Workshop) Customer(ctx context.Context, id string) (CustomerPage, error) {
-	page, err := w.store.Customer(ctx, id)
+	page, err := w.store.Customer(ctx, id, mostOfCustomer+1)
 	if err != nil {
 		return page, err
 	}
+	var moreVehicles, moreFinds bool
+	page.Vehicles, moreVehicles = say.Cut(page.Vehicles, mostOfCustomer)
+	page.Rebuilds, page.More = say.Cut(page.Rebuilds, mostOfCustomer)
 	vehicles := make([]string, len(page.Vehicles))
 	for i, v := range page.Vehicles {
 		vehicles[i] = v.ID
 	}
-	list, err := w.store.FoundIn(ctx, vehicles)
-	if err != nil {
-		return page, err
-	}
-	page.Found, err = w.findsIn(ctx, list)
+	page.Found, moreFinds, err = w.foundOn(ctx, vehicles)
+	page.More = page.More || moreVehicles || moreFinds
 	return page, err
 }
 
@@ -72,22 +74,37 @@ func (w *Workshop) Find(ctx context.Context, question string) (Found, error) {
 	if len(words) > 8 {
 		words = words[:8]
 	}
-	none := Found{[]record.Rebuild{}, []shop.Customer{}, []shop.Vehicle{}, []FoundUnit{}, []shop.FoundSheet{}}
+	none := Found{
+		Rebuilds: []record.Rebuild{}, Customers: []shop.Customer{}, Vehicles: []shop.Vehicle{}, Units: []FoundUnit{},
+		Sheets: []shop.FoundSheet{},
+	}
 	if len(words) == 0 {
 		return none, nil
 	}
-	found, err := w.store.Find(ctx, words, mostFound)
+	found, err := w.store.Find(ctx, words, mostFound+1)
 	if err != nil {
 		return none, err
 	}
 	sheets, err := w.Sheets.List(ctx)
 	for _, s := range sheets {
 		has := func(word string) bool { return strings.Contains(strings.ToLower(s.Family), word) }
-		if len(found.Sheets) < mostFound && !slices.ContainsFunc(words, func(word string) bool { return !has(word) }) {
+		if !slices.ContainsFunc(words, func(word string) bool { return !has(word) }) {
 			found.Sheets = append(found.Sheets, s)
 		}
 	}
+	found.cut(mostFound)
 	return found, err
+}
+
+// cut leaves so many of each kind, and says so.
+func (f *Found) cut(most int) {
+	more := [5]bool{}
+	f.Rebuilds, more[0] = say.Cut(f.Rebuilds, most)
+	f.Customers, more[1] = say.Cut(f.Customers, most)
+	f.Vehicles, more[2] = say.Cut(f.Vehicles, most)
+	f.Units, more[3] = say.Cut(f.Units, most)
+	f.Sheets, more[4] = say.Cut(f.Sheets, most)
+	f.More = slices.Contains(more[:], true)
 }
 
 // Promises are what else is promised in the two weeks from a day on.
@@ -99,20 +116,25 @@ func (w *Workshop) Promises(ctx context.Context, from string) ([]Promises, error
 	return w.store.Promises(ctx, from, day.AddDate(0, 0, 13).Format(time.DateOnly))
 }
 
-// mostFound of each kind are shown of what a question finds.
-const mostFound = 8
+// How many of a kind are shown; an answer says when there are more.
+const (
+	mostFound      = 8   // by a question
+	mostOfCustomer = 200 // of his vehicles and rebuilds
+	mostOfUnit     = 50  // of its rebuilds
+	mostFinds      = 200 // rebuilds with something found along the way
+)
 
 // PageStore reads what stands on pages about more than one rebuild.
 type PageStore interface {
 	// Ledgers reads the records of rebuilds that were just listed.
 	Ledgers(ctx context.Context, list []record.Rebuild) ([]record.Ledger, error)
-	// Customer reads one with vehicles and rebuilds.
-	Customer(ctx context.Context, id string) (CustomerPage, error)
+	// Customer reads one with so many of his vehicles and rebuilds.
+	Customer(ctx context.Context, id string, most int) (CustomerPage, error)
 	// RebuildsOf a unit, the latest first.
-	RebuildsOf(ctx context.Context, unit string) ([]record.Rebuild, error)
+	RebuildsOf(ctx context.Context, unit string, most int) ([]record.Rebuild, error)
 	// FoundIn lists the rebuilds of vehicles in which something was found along the
 	// way, the oldest first.
-	FoundIn(ctx context.Context, vehicles []string) ([]record.Rebuild, error)
+	FoundIn(ctx context.Context, vehicles []string, most int) ([]record.Rebuild, error)
 	// Find looks for all words of a question in everything.
 	Find(ctx context.Context, words []string, most int) (Found, error)
 	// Promises counts open rebuilds by promised day, from a day to another.
@@ -128,11 +150,19 @@ func (w *Workshop) FindsOn(ctx context.Context, vehicle string) ([]paper.Find, e
 	if v, err := w.store.Vehicle(ctx, vehicle); err != nil || v.ID == "" {
 		return nil, cmp.Or(err, error(say.Refuse(say.NotFound, say.NoSuchVehicle)))
 	}
-	list, err := w.store.FoundIn(ctx, []string{vehicle})
+	finds, _, err := w.foundOn(ctx, []string{vehicle})
+	return finds, err
+}
+
+// foundOn reads the finds on vehicles, and whether there are more.
+func (w *Workshop) foundOn(ctx context.Context, vehicles []string) ([]paper.Find, bool, error) {
+	list, err := w.store.FoundIn(ctx, vehicles, mostFinds+1)
 	if err != nil {
-		return nil, err
+		return nil, false, err
 	}
-	return w.findsIn(ctx, list)
+	list, more := say.Cut(list, mostFinds)
+	finds, err := w.findsIn(ctx, list)
+	return finds, more, err
 }
 
 // findsIn reads the finds of rebuilds that were listed, the oldest first.
@@ -163,10 +193,11 @@ func (w *Workshop) Unit(ctx context.Context, id string) (paper.UnitPage, error) 
 	if page.Unit, page.Vehicle, err = w.store.Unit(ctx, id); err != nil {
 		return page, err
 	}
-	list, err := w.store.RebuildsOf(ctx, id)
+	list, err := w.store.RebuildsOf(ctx, id, mostOfUnit+1)
 	if err != nil {
 		return page, err
 	}
+	list, page.More = say.Cut(list, mostOfUnit)
 	sheet, err := w.Sheets.Now(ctx, page.Unit.Sheet)
 	if _, none := errors.AsType[input.Fields](err); err != nil && !none {
 		return page, err

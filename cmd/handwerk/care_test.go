@@ -172,7 +172,7 @@ func TestBackupAndRestore(t *testing.T) {
 	assert.Contains(t, said, "16 rebuilds with")
 	assert.Contains(t, said, "Sessions and tokens are ended")
 	assert.Contains(t, said, "erased again now: 1.")
-	again, err := c.store().Customer(t.Context(), added.ID)
+	again, err := c.store().Customer(t.Context(), added.ID, 10)
 	require.NoError(t, err)
 	assert.Empty(t, again.Name)
 	assert.NotNil(t, again.ErasedAt)

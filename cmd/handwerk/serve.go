@@ -10,6 +10,7 @@ import (
 	"net"
 	"os"
 	"runtime/debug"
+	"sync"
 	"syscall"
 	"time"
 
@@ -163,18 +164,15 @@ func serve(ctx context.Context, out io.Writer, c config, log *slog.Logger, liste
 	hub := httpapi.NewHub()
 	listening, stopListening := context.WithCancel(ctx)
 	defer stopListening()
-	go store.Listen(listening, log, func(e postgres.Event) { pass(hub, e) })
-	go store.WriteBackups(listening, log, d.owner, time.Now)
-	logging := make(chan struct{})
-	go func() {
-		if shelf != nil {
-			store.WriteLog(listening, log, shelf)
-		}
-		close(logging)
-	}()
-	defer func() {
+	var beside sync.WaitGroup
+	beside.Go(func() { store.Listen(listening, log, func(e postgres.Event) { pass(hub, e) }) })
+	beside.Go(func() { store.WriteBackups(listening, log, d.owner, time.Now) })
+	if shelf != nil {
+		beside.Go(func() { store.WriteLog(listening, log, shelf) })
+	}
+	defer func() { // a backup or a head that is being written is written to its end, or not begun
 		stopListening()
-		<-logging
+		beside.Wait()
 	}()
 	app := newApp(c, store, b, hub, log)
 	failed := make(chan error, 1)

@@ -113,8 +113,13 @@ func Decide(in In) (Out, error) {
 	for i, o := range in.Options {
 		var inputs [len(inputNames)][]float64
 		for n := range draws {
-			x := [len(inputNames)]float64{o.Parts.draw(rng), o.Hours.draw(rng), o.Waiting.draw(rng), o.Fail.Range().draw(rng),
-				o.FailCost.draw(rng)}
+			x := [len(inputNames)]float64{
+				o.Parts.draw(rng),
+				o.Hours.draw(rng),
+				o.Waiting.draw(rng),
+				o.Fail.Range().draw(rng),
+				o.FailCost.draw(rng),
+			}
 			d := days.after(max(x[2], days.after(0, ahead[n]/perDay)), x[1]/perDay)
 			cost := x[0] + x[1]*in.Rate + d*in.DayCost
 			if rng.Float64() < x[3] {

@@ -72,3 +72,14 @@ func TestHeatFitNamesTheBadField(t *testing.T) {
 	_, err = HeatFit(HeatIn{Interference: quantitytest.Said[quantity.Length](t, "0.02 mm")})
 	require.ErrorContains(t, err, "diameter: missing")
 }
+
+// More than a twentieth of the diameter is a slip, not a press fit.
+func TestAPressIsAtMostATwentiethOfTheDiameter(t *testing.T) {
+	in := HeatIn{Diameter: quantitytest.Said[quantity.Length](t, "40 mm"),
+		Interference: quantitytest.Said[quantity.Length](t, "2 mm")}
+	_, err := HeatFit(in)
+	require.ErrorContains(t, err, "would have to glow", "a press, but none that warming opens")
+	in.Interference = quantitytest.Said[quantity.Length](t, "2.01 mm")
+	_, err = HeatFit(in)
+	require.ErrorContains(t, err, "interference: 2.01 mm cannot be pressed on 40 mm")
+}

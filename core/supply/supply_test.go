@@ -245,7 +245,11 @@ func BenchmarkWaysOf60PartsAnd6Kits(b *testing.B) {
 	for i := range 60 {
 		p := string(rune('A'+i%26)) + string(rune('a'+i/26))
 		list = append(list, supply.Want{Line: p, Part: p, Pieces: 1 + i%3})
-		offers = append(offers, supply.Single{Part: p, Price: quantity.MoneyOf(10), Pack: quantity.Count(1 + i%4)}, supply.Single{Part: p, Price: quantity.MoneyOf(7)})
+		offers = append(
+			offers,
+			supply.Single{Part: p, Price: quantity.MoneyOf(10), Pack: quantity.Count(1 + i%4)},
+			supply.Single{Part: p, Price: quantity.MoneyOf(7)},
+		)
 		some[i%6].Holds[p] = 2
 	}
 	for b.Loop() {

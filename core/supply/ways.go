@@ -184,7 +184,10 @@ func single(w Want, pieces int, offers []Single, within int) Buy {
 	}
 	limit := max(within, soonest)
 	b.Known = true
-	b.Packs = cheapest(slices.DeleteFunc(slices.Clone(offers), func(o Single) bool { return int(o.Lead) > limit }), pieces)
+	b.Packs = cheapest(
+		slices.DeleteFunc(slices.Clone(offers), func(o Single) bool { return int(o.Lead) > limit }),
+		pieces,
+	)
 	b.Left = -pieces
 	for _, p := range b.Packs {
 		b.Price += quantity.Money(p.Count) * p.Price

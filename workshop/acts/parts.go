@@ -55,8 +55,8 @@ type Sent struct {
 
 // ToDrawer is what goes to a drawer of the shop.
 type ToDrawer struct {
-	Drawer string         `json:"drawer"`
-	Size   string         `json:"size"`
+	Drawer string `json:"drawer"`
+	Size   string `json:"size"`
 	Pieces int    `json:"pieces"`
 }
 

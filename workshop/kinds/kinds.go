@@ -24,8 +24,18 @@ import (
 
 // All are all there are.
 var All = record.Table{
-	&items.Check, &items.Test, &stack.Kind, &measure.Kind, &torque.Kind, &fill.Kind, &wait.Kind, &decide.Kind, &clean.Kind,
-	&caution.Kind, &photo.Kind, &order.Kind,
+	&items.Check,
+	&items.Test,
+	&stack.Kind,
+	&measure.Kind,
+	&torque.Kind,
+	&fill.Kind,
+	&wait.Kind,
+	&decide.Kind,
+	&clean.Kind,
+	&caution.Kind,
+	&photo.Kind,
+	&order.Kind,
 }
 
 // Natures is what the book has to know of them.

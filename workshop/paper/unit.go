@@ -21,6 +21,7 @@ type UnitPage struct {
 	Rebuilds []UnitRebuild `json:"rebuilds"`
 	Trends   []Trend       `json:"trends"`
 	Found    []Find        `json:"found"` // along the way, on the vehicle it sits in
+	More     bool          `json:"more,omitempty"`
 }
 
 // UnitRebuild is one rebuild of a unit, in short.

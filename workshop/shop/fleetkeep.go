@@ -13,7 +13,7 @@ import (
 // FleetStore keeps customers, vehicles and units.
 type FleetStore interface {
 	// Fleet lists vehicles with their units, the first few hundred.
-	Fleet(ctx context.Context) ([]Vehicle, error)
+	Fleet(ctx context.Context, most int) ([]Vehicle, error)
 	// Vehicle reads one with its units; the zero value when there is none.
 	Vehicle(ctx context.Context, id string) (Vehicle, error)
 	// AddCustomer keeps one; there says that he was known, and gives him.
@@ -38,8 +38,15 @@ type FoundSheet struct {
 	Version int    `json:"version"`
 }
 
-// List gives the vehicles that units come out of.
-func (w Fleet) List(ctx context.Context) ([]Vehicle, error) { return w.store.Fleet(ctx) }
+// mostVehicles are listed; beyond, one looks for them.
+const mostVehicles = 500
+
+// List gives the vehicles that units come out of, and whether there are more.
+func (w Fleet) List(ctx context.Context) (list []Vehicle, more bool, err error) {
+	list, err = w.store.Fleet(ctx, mostVehicles+1)
+	list, more = say.Cut(list, mostVehicles)
+	return list, more, err
+}
 
 // AddCustomer takes somebody in; who is there already is given as he is.
 func (w Fleet) AddCustomer(ctx context.Context, c Customer, by people.Person) (Customer, bool, error) {

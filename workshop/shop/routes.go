@@ -58,9 +58,10 @@ type RoutePage struct {
 	Kind     string        `json:"kind"`     // of unit
 	Stations []RouteLines  `json:"stations"` // as the book has them
 	Own      book.OwnRoute `json:"own"`
-	Version  int           `json:"version"` // of own; 0 when nobody changed anything
-	History  []Change      `json:"history"` // the latest first
-	Pieces   []RoutePiece  `json:"pieces"`  // of the book, that can be put in
+	Version  int           `json:"version"`        // of own; 0 when nobody changed anything
+	History  []Change      `json:"history"`        // the latest first
+	More     bool          `json:"more,omitempty"` // versions, before those
+	Pieces   []RoutePiece  `json:"pieces"`         // of the book, that can be put in
 	// Unfit says why own does not fit the book any more, after the book changed.
 	Unfit []string `json:"unfit"`
 }
@@ -102,7 +103,7 @@ func (w Routes) Page(ctx context.Context, id string) (RoutePage, error) {
 	if !ok {
 		return RoutePage{}, say.Refuse(say.NotFound, say.NoSuchRoute, id)
 	}
-	versions, err := w.store.OwnRouteVersions(ctx, id, mostVersions)
+	versions, err := w.store.OwnRouteVersions(ctx, id, mostVersions+1)
 	if err != nil {
 		return RoutePage{}, err
 	}
@@ -124,6 +125,7 @@ func (w Routes) Page(ctx context.Context, id string) (RoutePage, error) {
 		}
 		page.History = append(page.History, Change{v.Version, v.By, v.At, v.Why, otherwise(r, before, v.Says)})
 	}
+	page.History, page.More = say.Cut(page.History, mostVersions)
 	if len(versions) > 0 {
 		page.Own, page.Version = versions[0].Says, versions[0].Version
 		if _, err := w.book.Going(r, page.Own); err != nil {

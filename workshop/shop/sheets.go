@@ -42,6 +42,7 @@ type SheetPage struct {
 	Sheet   book.SpecSheet `json:"sheet"`
 	Of      book.Holder    `json:"of,omitempty" enum:"vehicle"` // whose it is, where it is no family's
 	History []Change       `json:"history"`                     // the latest first; empty for a sheet of the book
+	More    bool           `json:"more,omitempty"`              // versions, before those
 	Lines   []SheetLine    `json:"lines"`                       // what it says
 	Figures []FigureAsked  `json:"figures"`                     // what else the book knows a sheet may say
 }
@@ -112,7 +113,7 @@ const mostVersions = 50
 // SheetPage reads a sheet with its history.
 func (w Sheets) Page(ctx context.Context, id string) (SheetPage, error) {
 	page := SheetPage{History: []Change{}, Lines: []SheetLine{}, Figures: []FigureAsked{}}
-	own, err := w.store.SheetVersions(ctx, id, mostVersions)
+	own, err := w.store.SheetVersions(ctx, id, mostVersions+1)
 	if err != nil {
 		return page, err
 	}
@@ -133,6 +134,7 @@ func (w Sheets) Page(ctx context.Context, id string) (SheetPage, error) {
 		page.History = append(page.History, Change{v.Version, v.By, v.At, v.Why,
 			Differences(w.book.Glossary, before, v.Says)})
 	}
+	page.History, page.More = say.Cut(page.History, mostVersions)
 	shop, _, err := w.store.Shop(ctx)
 	if err != nil {
 		return page, err

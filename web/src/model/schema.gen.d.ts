@@ -3277,6 +3277,8 @@ export interface components {
             id: string;
             /** @description mail address */
             mail?: string;
+            /** @description there is more than is listed here */
+            more?: boolean;
             /** @description its name */
             name: string;
             /** @description telephone */
@@ -3442,10 +3444,14 @@ export interface components {
             fluids: components["schemas"]["Money"];
             /** @description of such bills stay below */
             half: components["schemas"]["Money"];
-            /** Format: double */
+            /**
+             * Format: double
+             * @description of work
+             */
             hours: number;
             /** @description in ten stay below */
             nine: components["schemas"]["Money"];
+            /** @description work that is sent out */
             outside: components["schemas"]["Money"];
             /** @description the parts */
             parts: components["schemas"]["Money"];
@@ -4660,6 +4666,8 @@ export interface components {
         };
         /** @description fleetView are the vehicles with their units. */
         FleetView: {
+            /** @description there is more than is listed here */
+            more?: boolean;
             /** @description vehicles */
             vehicles: components["schemas"]["Vehicle"][];
         };
@@ -4785,6 +4793,8 @@ export interface components {
         Found: {
             /** @description customers that were found */
             customers: components["schemas"]["Customer"][];
+            /** @description there is more than is listed here */
+            more?: boolean;
             /** @description rebuilds */
             rebuilds: components["schemas"]["Rebuild"][];
             /** @description spec sheets */
@@ -5742,6 +5752,8 @@ export interface components {
         };
         /** @description openSessions are the sessions a person has open. */
         OpenSessions: {
+            /** @description there is more than is listed here */
+            more?: boolean;
             /** @description open sessions */
             sessions: components["schemas"]["OpenSession"][];
         };
@@ -7188,6 +7200,8 @@ export interface components {
             id: string;
             /** @description of unit */
             kind: string;
+            /** @description versions, before those */
+            more?: boolean;
             /** @description what the shop does otherwise */
             own: components["schemas"]["OwnRoute"];
             /** @description of the book, that can be put in */
@@ -7639,6 +7653,8 @@ export interface components {
             history: components["schemas"]["Change"][];
             /** @description what it says */
             lines: components["schemas"]["SheetLine"][];
+            /** @description versions, before those */
+            more?: boolean;
             /**
              * @description whose it is, where it is no family's
              * @enum {string}
@@ -8898,6 +8914,8 @@ export interface components {
             family: string;
             /** @description along the way, on the vehicle it sits in */
             found: components["schemas"]["Find"][];
+            /** @description there is more than is listed here */
+            more?: boolean;
             /** @description rebuilds */
             rebuilds: components["schemas"]["UnitRebuild"][];
             /** @description figures over the rebuilds of the unit */

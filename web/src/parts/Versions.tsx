@@ -1,8 +1,11 @@
+import { More } from "./More";
 import { moment } from "../model/moment";
 import type { Change } from "../model/types";
 
+type Props = { history: readonly Change[]; none: string; more: boolean | undefined };
+
 /** How something came to say what it says: who, when, why, what changed. */
-export function Versions({ history, none }: { history: readonly Change[]; none: string }) {
+export function Versions({ history, none, more }: Props) {
   return (
     <section aria-labelledby="versions" className="bg-sheet border border-ink">
       <h2 id="versions" className="text-head px-5 py-2.5 border-b border-ink">
@@ -23,6 +26,7 @@ export function Versions({ history, none }: { history: readonly Change[]; none: 
           </li>
         ))}
       </ol>
+      <More more={more} look="These are the latest." />
     </section>
   );
 }

@@ -135,9 +135,6 @@ export const useFinds = (vehicle: string | undefined) =>
         .found,
   });
 
-export const useFleet = () =>
-  useQuery({ queryKey: ["fleet"], queryFn: () => unwrap(client.GET("/api/v1/fleet")) });
-
 const noLabels: Record<string, string> = {};
 
 /** The words of the catalogue for figures of results. */

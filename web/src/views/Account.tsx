@@ -1,3 +1,4 @@
+import { More } from "../parts/More";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useContext, useState } from "react";
 import { ApiError, client, unwrap } from "../model/client";
@@ -43,7 +44,7 @@ function Sessions() {
   const cache = useQueryClient();
   const list = useQuery({
     queryKey: ["sessions"],
-    queryFn: async () => (await unwrap(client.GET("/api/v1/sessions"))).sessions,
+    queryFn: () => unwrap(client.GET("/api/v1/sessions")),
   });
   const end = useMutation({
     mutationFn: (id: string) =>
@@ -57,7 +58,7 @@ function Sessions() {
       </h2>
       <Fault error={list.error ?? end.error} />
       <ul>
-        {list.data?.map((s) => (
+        {list.data?.sessions.map((s) => (
           <li
             key={s.id}
             className="flex flex-wrap items-center gap-x-5 gap-y-1 px-5 py-2 border-b border-hair last:border-b-0"
@@ -78,6 +79,7 @@ function Sessions() {
           </li>
         ))}
       </ul>
+      <More more={list.data?.more} look="End some of these." />
     </section>
   );
 }

@@ -1,3 +1,4 @@
+import { More } from "../parts/More";
 import { Combobox, ComboboxInput, ComboboxOption, ComboboxOptions } from "@headlessui/react";
 import { useNavigate } from "@tanstack/react-router";
 import { useContext, useState } from "react";
@@ -54,6 +55,7 @@ export function Find() {
             ))}
           </ComboboxOptions>
         </Combobox>
+        <More more={typed.trim() ? found.data?.more : false} look="Say one more word." />
         <Fault error={found.error} />
         <p role="status" className="text-quiet">
           {!typed.trim() && "Type a few words; each is looked for anywhere."}

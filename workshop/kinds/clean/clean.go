@@ -70,6 +70,11 @@ func check(c *book.Checker, at string, s book.Step) {
 	book.Unique(c, input.Join(at, "items"), s.Items, func(x book.Item) string { return x.ID })
 	taken := func(x book.Item) bool { return x.ID == method || x.Value != "" || x.Test != "" }
 	if i := slices.IndexFunc(s.Items, taken); i >= 0 {
-		c.Add(input.Index(input.Join(at, "items"), i), "a state, told apart from the method", "%q is none", s.Items[i].ID)
+		c.Add(
+			input.Index(input.Join(at, "items"), i),
+			"a state, told apart from the method",
+			"%q is none",
+			s.Items[i].ID,
+		)
 	}
 }

@@ -48,8 +48,13 @@ func TestWhatIsWashedIsReadyAfterwards(t *testing.T) {
 	say("oiled", acts.Outcome{Outcome: "not-done"})
 	assert.Contains(t, needs(), "Oiled: not as it should be. Mend it and answer again")
 	assert.Equal(t, "Method: hot wash, 25 minutes", l.State().Words(step, &l.Entries[0]))
-	_, err = record.Propose(l, "wash", record.Draft{Item: record.ReadPlace("method"), Says: &acts.Outcome{Outcome: "fire"}},
-		lead, time.Now())
+	_, err = record.Propose(
+		l,
+		"wash",
+		record.Draft{Item: record.ReadPlace("method"), Says: &acts.Outcome{Outcome: "fire"}},
+		lead,
+		time.Now(),
+	)
 	require.ErrorContains(t, err, "outcome")
 	v, err := record.MakeStep(l, "wash", lead, time.Now())
 	require.NoError(t, err)
@@ -59,7 +64,12 @@ func TestWhatIsWashedIsReadyAfterwards(t *testing.T) {
 func TestAWashOfNothingIsNoStep(t *testing.T) {
 	s := washing()
 	s.Choices, s.Items = nil, []book.Item{{ID: "method", Text: "Dry"}}
-	r := book.Route{ID: "r", Title: "R", UnitKind: "u", Stations: []book.Station{{ID: "assemble", Steps: []book.Step{s}}}}
+	r := book.Route{
+		ID:       "r",
+		Title:    "R",
+		UnitKind: "u",
+		Stations: []book.Station{{ID: "assemble", Steps: []book.Step{s}}},
+	}
 	faults := r.Check(book.Known{Kinds: kinds.Natures()}).Error()
 	assert.Contains(t, faults, "steps[0].choices")
 	assert.Contains(t, faults, "steps[0].items[0]")

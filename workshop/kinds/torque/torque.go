@@ -116,7 +116,12 @@ func prepareTorque(step book.Step, sheet book.SpecSheet) (any, error) {
 	if !ok {
 		return torqueWork{}, nil
 	}
-	in := fastener.PlanIn{Bolts: int(group.Bolts), Torque: group.Torque, Passes: group.Passes, AngleDeg: float64(group.AngleDeg)}
+	in := fastener.PlanIn{
+		Bolts:    int(group.Bolts),
+		Torque:   group.Torque,
+		Passes:   group.Passes,
+		AngleDeg: float64(group.AngleDeg),
+	}
 	if step.Wrench != nil {
 		in.Wrench = &fastener.Wrench{Unit: step.Wrench.Unit, Step: step.Wrench.Step}
 	}

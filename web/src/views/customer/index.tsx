@@ -1,3 +1,4 @@
+import { More } from "../../parts/More";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { Link, useParams } from "@tanstack/react-router";
 import { useContext, useState } from "react";
@@ -105,6 +106,7 @@ function Brought({ page }: { page: CustomerPage }) {
             </li>
           ))}
         </ul>
+        <More more={page.more} />
       </section>
     </div>
   );

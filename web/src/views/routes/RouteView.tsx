@@ -77,7 +77,11 @@ function Going({ page }: { page: RoutePage }) {
       </div>
       <aside className="flex flex-col gap-5 sticky top-5 max-[1000px]:static">
         {leads && <Keep page={page} own={own} onOwn={setOwn} />}
-        <Versions history={page.history} none="As the book has it; nobody here has changed it." />
+        <Versions
+          history={page.history}
+          more={page.more}
+          none="As the book has it; nobody here has changed it."
+        />
         <p className="text-quiet text-note">
           A rebuild keeps the route it was opened on. Whatever goes deeper than this is written in the shop's
           own book, as files.

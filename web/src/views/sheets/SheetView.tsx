@@ -155,6 +155,7 @@ function Margin({ page }: { page: SheetPage }) {
     <aside className="flex flex-col gap-5">
       <Versions
         history={page.history}
+        more={page.more}
         none={
           page.of === "vehicle" ? "Nothing is kept yet." : "As the book has it; nobody here has changed it."
         }

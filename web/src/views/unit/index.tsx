@@ -1,3 +1,4 @@
+import { More } from "../../parts/More";
 import { Link, useParams } from "@tanstack/react-router";
 import { useContext } from "react";
 import { day } from "../../model/moment";
@@ -107,6 +108,7 @@ function Drawn({ page }: { page: UnitPage }) {
             </li>
           ))}
         </ul>
+        <More more={page.more} />
       </section>
     </>
   );
