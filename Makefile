@@ -59,6 +59,7 @@ lint: web/node_modules/.stamp web/dist/index.html ## Format, vet, staticcheck, t
 	@git ls-files '*.go' 'web/src/*.ts' 'web/src/*.tsx' | grep -v '[.]gen[.]' | xargs awk -f width.awk
 	go vet ./...
 	go tool staticcheck ./...
+	@go tool gocognit -over 20 $$(git ls-files '*.go' ':!*_test.go') 2>/dev/null || { echo "harder to follow than 20: give its parts names"; exit 1; }
 	GOOS=js GOARCH=wasm go build ./core/... ./book ./workshop/record ./workshop/kinds/... ./workshop/paper # rules and core are pure
 	cd web && npm run --silent format >/dev/null || { npm run --silent format; exit 1; }
 	cd web && npm run --silent check
@@ -89,6 +90,7 @@ test-race:
 
 fuzz: ## A minute of fuzzing for every parser
 	go test ./core/quantity -fuzz FuzzParse -fuzztime 20s -fuzzminimizetime 1s
+	go test ./core/input -fuzz FuzzReadNumber -fuzztime 20s -fuzzminimizetime 1s
 	go test ./core/calc -fuzz FuzzCalculators -fuzztime 20s -fuzzminimizetime 1s
 	go test ./book/files -fuzz FuzzLoad -fuzztime 20s -fuzzminimizetime 1s
 	go test ./report -fuzz FuzzReadArchive -fuzztime 20s -fuzzminimizetime 1s

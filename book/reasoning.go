@@ -222,26 +222,7 @@ func (b Book) fill(s *Step, r Route) {
 	case FromComplaint, FromTests:
 		for _, t := range b.testsOf(r) {
 			if (t.Minutes == 0) == (s.FromBook == FromComplaint) {
-				outcomes := markNormal(t.Outcomes)
-				if s.FromBook == FromTests {
-					outcomes = append(outcomes, Outcome{ID: CouldNot, Text: "Could not be done, because", Reason: true})
-				}
-				s.Items = append(
-					s.Items,
-					Item{
-						ID: t.ID, Text: t.Says, Outcomes: outcomes, Test: t.ID, Optional: s.FromBook == FromTests,
-						Cautions: t.Cautions, Needs: t.Needs,
-					},
-				)
-				if s.FromBook == FromComplaint {
-					besides := append([]Outcome{{ID: NothingBesides, Text: "Nothing else", Good: true}},
-						t.Outcomes[1:]...)
-					s.Items = append(
-						s.Items,
-						Item{ID: t.ID + secondly, Text: "And besides", Outcomes: besides, Test: t.ID + secondly,
-							Optional: true},
-					)
-				}
+				s.Items = append(s.Items, t.lines(s.FromBook)...)
 			}
 		}
 	case FromCauses:
@@ -250,6 +231,20 @@ func (b Book) fill(s *Step, r Route) {
 		}
 		s.Choices = append(s.Choices, Choice{ID: OtherCause, Text: "Something else"})
 	}
+}
+
+// lines are how a test is asked: what the customer tells may be two things.
+func (t BookTest) lines(from string) []Item {
+	item := Item{ID: t.ID, Text: t.Says, Outcomes: markNormal(t.Outcomes), Test: t.ID, Cautions: t.Cautions,
+		Needs: t.Needs}
+	if from == FromTests {
+		item.Optional = true
+		item.Outcomes = append(item.Outcomes, Outcome{ID: CouldNot, Text: "Could not be done, because", Reason: true})
+		return []Item{item}
+	}
+	besides := append([]Outcome{{ID: NothingBesides, Text: "Nothing else", Good: true}}, t.Outcomes[1:]...)
+	return []Item{item, {ID: t.ID + secondly, Text: "And besides", Outcomes: besides, Test: t.ID + secondly,
+		Optional: true}}
 }
 
 // markNormal marks the first outcome as needing no attention.

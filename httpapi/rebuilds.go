@@ -4,6 +4,7 @@ import (
 	"bufio"
 	"encoding/json"
 	"fmt"
+	"io"
 	"net/http"
 	"strings"
 	"time"
@@ -16,6 +17,7 @@ import (
 	"handwerk/workshop/acts"
 	"handwerk/workshop/buying"
 	"handwerk/workshop/kinds"
+	"handwerk/workshop/people"
 	"handwerk/workshop/record"
 	"handwerk/workshop/say"
 	"handwerk/workshop/shop"
@@ -287,28 +289,33 @@ func (a *api) stream(c call, topic string) error {
 		defer beat.Stop()
 		_, _ = fmt.Fprintf(w, "retry: 1000\nevent: stands\ndata: %s\n\n", stands)
 		for conn.SetWriteDeadline(time.Now().Add(streamTime+heartbeat)) == nil && w.Flush() == nil {
-			select {
-			case e, ok := <-screen.Events:
-				if !ok {
-					return
-				}
-				news, more := screen.gather(e, a.Hub.pause())
-				for _, e := range news {
-					raw, _ := json.Marshal(e) // plain fields, cannot fail
-					_, _ = fmt.Fprintf(w, "data: %s\n\n", raw)
-				}
-				if !more {
-					return
-				}
-			case <-beat.C:
-				ctx, cancel := anew(requestTime)
-				holds := a.holds(ctx, session)
-				cancel()
-				if !holds {
-					return
-				}
-				_, _ = fmt.Fprint(w, ": still here\n\n")
+			if !a.goesOn(w, screen, beat.C, session) {
+				return
 			}
 		}
 	})
+}
+
+// goesOn writes the next events, or a sign of life; false once the stream ends.
+func (a *api) goesOn(w io.Writer, screen *Screen, beat <-chan time.Time, session people.Session) bool {
+	select {
+	case e, ok := <-screen.Events:
+		if !ok {
+			return false
+		}
+		news, more := screen.gather(e, a.Hub.pause())
+		for _, e := range news {
+			raw, _ := json.Marshal(e) // plain fields, cannot fail
+			_, _ = fmt.Fprintf(w, "data: %s\n\n", raw)
+		}
+		return more
+	case <-beat:
+		ctx, cancel := anew(requestTime)
+		defer cancel()
+		if !a.holds(ctx, session) {
+			return false
+		}
+		_, _ = fmt.Fprint(w, ": still here\n\n")
+		return true
+	}
 }

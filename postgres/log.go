@@ -270,7 +270,7 @@ func (w *logWriter) reader(ctx context.Context, fresh map[int64]tlog.Hash) tlog.
 // MendLog makes the inner hashes of the log anew from its leaves: one that was
 // lost stops it for good. What the leaves say is not touched.
 func (s *Store) MendLog(ctx context.Context) (made int64, err error) {
-	return made, s.inTx(ctx, func(tx *sqlx.Tx) error {
+	err = s.inTx(ctx, func(tx *sqlx.Tx) error {
 		if _, err := tx.ExecContext(ctx, takeOnLog, s.config.User, true); err != nil {
 			return err
 		}
@@ -285,42 +285,56 @@ func (s *Store) MendLog(ctx context.Context) (made int64, err error) {
 		); err != nil {
 			return err
 		}
-		all := map[int64]tlog.Hash{}
-		reader := tlog.HashReaderFunc(func(indexes []int64) ([]tlog.Hash, error) {
-			hashes := make([]tlog.Hash, len(indexes))
-			for i, at := range indexes {
-				hashes[i] = all[at]
-			}
-			return hashes, nil
-		})
-		for i, l := range leaves {
-			if l.N != int64(i) {
-				return fmt.Errorf("leaf %d of the log is missing: that cannot be made anew", i)
-			}
-			hashes, err := tlog.StoredHashes(l.N, l.Record(), reader)
-			if err != nil {
-				return err
-			}
-			at := tlog.StoredHashIndex(0, l.N)
-			for k, h := range hashes {
-				all[at+int64(k)] = h
-				res, err := tx.ExecContext(
-					ctx,
-					`INSERT INTO log_hash (i, hash) VALUES ($1, $2) ON CONFLICT (i) DO NOTHING`,
-					at+int64(k),
-					h[:],
-				)
-				if err != nil {
-					return err
-				}
-				n, err := res.RowsAffected()
-				if made += n; err != nil {
-					return err
-				}
-			}
-		}
-		return nil
+		made, err = mendLeaves(ctx, tx, leaves)
+		return err
 	})
+	return made, err
+}
+
+// mendLeaves works the inner hashes out again, leaf by leaf.
+func mendLeaves(ctx context.Context, tx *sqlx.Tx, leaves []seal.Leaf) (made int64, err error) {
+	all := map[int64]tlog.Hash{}
+	reader := tlog.HashReaderFunc(func(indexes []int64) ([]tlog.Hash, error) {
+		hashes := make([]tlog.Hash, len(indexes))
+		for i, at := range indexes {
+			hashes[i] = all[at]
+		}
+		return hashes, nil
+	})
+	for i, l := range leaves {
+		if l.N != int64(i) {
+			return made, fmt.Errorf("leaf %d of the log is missing: that cannot be made anew", i)
+		}
+		hashes, err := tlog.StoredHashes(l.N, l.Record(), reader)
+		if err != nil {
+			return made, err
+		}
+		at := tlog.StoredHashIndex(0, l.N)
+		for k, h := range hashes {
+			all[at+int64(k)] = h
+		}
+		n, err := mendHashes(ctx, tx, at, hashes)
+		if made += n; err != nil {
+			return made, err
+		}
+	}
+	return made, nil
+}
+
+// mendHashes writes those that are not there, and counts them.
+func mendHashes(ctx context.Context, tx *sqlx.Tx, at int64, hashes []tlog.Hash) (made int64, err error) {
+	for k, h := range hashes {
+		res, err := tx.ExecContext(ctx, `INSERT INTO log_hash (i, hash) VALUES ($1, $2) ON CONFLICT (i) DO NOTHING`,
+			at+int64(k), h[:])
+		if err != nil {
+			return made, err
+		}
+		n, err := res.RowsAffected()
+		if made += n; err != nil {
+			return made, err
+		}
+	}
+	return made, nil
 }
 
 // Checkpoint is the last one signed; its size is 0 before the first.

@@ -52,7 +52,10 @@ func TestOnePartWithoutADayIsSaid(t *testing.T) {
 	d := ordering(acts.OrderLine{Line: "kit.seals"})
 	d.Says.(*acts.Ordered).Due = "2026-12-02"
 	b.must("parts-here", d)
-	b.must("parts-here", record.Draft{Says: &acts.Wanted{Lines: []acts.OrderLine{{Name: "Odd nut", Reason: "it is pulled"}}}})
+	b.must(
+		"parts-here",
+		record.Draft{Says: &acts.Wanted{Lines: []acts.OrderLine{{Name: "Odd nut", Reason: "it is pulled"}}}},
+	)
 	last := b.list(t).Last
 	assert.Equal(t, 1, last.Unknown)
 	assert.Contains(t, last.Says, "What has a day is here")

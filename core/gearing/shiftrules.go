@@ -18,25 +18,8 @@ func (m *matrix) linkage() {
 			cells = append(cells, m.all(g)...)
 		}
 		still := slices.DeleteFunc(slices.Clone(cells), func(c ShiftCell) bool { return c.State != "engine_off" })
-		refusesAll := len(still) > 0 && !some(cells, func(c ShiftCell) bool { return c.Feel != "refuses" })
-		if refusesAll {
-			for _, g := range plane {
-				m.wants(g, "engine_off")
-			}
-			if len(still) == len(cells) {
-				m.wants(plane[0], "standing")
-			}
-		}
-		all := refusesAll && len(still) < len(cells) &&
-			!slices.ContainsFunc(plane, func(g string) bool { return len(m.feels(g, "engine_off")) == 0 })
-		for _, c := range cells {
-			switch {
-			case all || (c.State == "engine_off" && c.Feel == "refuses"):
-				m.yes[gateLinkage] = append(m.yes[gateLinkage], c)
-			case c.State == "engine_off" && goesIn(c) && len(still) > 0 && some(still, refuses):
-				m.no[gateLinkage] = append(m.no[gateLinkage], c)
-			}
-		}
+		all := m.refusesWhole(plane, cells, still)
+		m.weighPlane(cells, still, all)
 		if all {
 			bad = append(bad, strings.Join(plane, "-"))
 			for _, g := range plane {
@@ -44,8 +27,34 @@ func (m *matrix) linkage() {
 			}
 		}
 	}
-	if len(bad) > 0 {
-		m.plane = strings.Join(bad, ", ")
+	m.plane = strings.Join(bad, ", ")
+}
+
+// refusesWhole tells whether a plane refuses however it was tried, and asks for
+// what was not tried yet.
+func (m *matrix) refusesWhole(plane []string, cells, still []ShiftCell) bool {
+	if len(still) == 0 || some(cells, func(c ShiftCell) bool { return c.Feel != "refuses" }) {
+		return false
+	}
+	for _, g := range plane {
+		m.wants(g, "engine_off")
+	}
+	if len(still) == len(cells) {
+		m.wants(plane[0], "standing")
+		return false
+	}
+	return !slices.ContainsFunc(plane, func(g string) bool { return len(m.feels(g, "engine_off")) == 0 })
+}
+
+// weighPlane puts the cells of a plane for or against its linkage.
+func (m *matrix) weighPlane(cells, still []ShiftCell, all bool) {
+	for _, c := range cells {
+		switch {
+		case all || (c.State == "engine_off" && c.Feel == "refuses"):
+			m.yes[gateLinkage] = append(m.yes[gateLinkage], c)
+		case c.State == "engine_off" && goesIn(c) && some(still, refuses):
+			m.no[gateLinkage] = append(m.no[gateLinkage], c)
+		}
 	}
 }
 

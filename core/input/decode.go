@@ -10,6 +10,7 @@ import (
 	"encoding/json"
 	"fmt"
 	"maps"
+	"math"
 	"reflect"
 	"slices"
 	"strings"
@@ -138,10 +139,34 @@ func decode(path string, raw json.RawMessage, v reflect.Value, faults *Fields) {
 		decodeMap(path, raw, v, faults)
 	case reflect.Slice:
 		decodeSlice(path, raw, v, faults)
+	case reflect.Float64, reflect.Int:
+		decodeNumber(path, raw, v, faults)
 	default:
 		if isNull(raw) || json.Unmarshal(raw, v.Addr().Interface()) != nil {
 			faults.Add(path, kindWord(v.Kind()), "%.40s does not fit here", raw)
 		}
+	}
+}
+
+// decodeNumber reads a number, or the text that a hand typed for one.
+func decodeNumber(path string, raw json.RawMessage, v reflect.Value, faults *Fields) {
+	var typed string
+	if json.Unmarshal(raw, &typed) != nil || isNull(raw) {
+		if isNull(raw) || json.Unmarshal(raw, v.Addr().Interface()) != nil {
+			faults.Add(path, kindWord(v.Kind()), "%.40s does not fit here", raw)
+		}
+		return
+	}
+	value, err := ReadNumber(typed)
+	switch {
+	case err != nil:
+		*faults = append(*faults, Below(path, err)...)
+	case v.Kind() == reflect.Float64:
+		v.SetFloat(value)
+	case value == math.Trunc(value):
+		v.SetInt(int64(value))
+	default:
+		faults.Add(path, kindWord(v.Kind()), "%q is none", typed)
 	}
 }
 

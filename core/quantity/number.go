@@ -4,7 +4,6 @@ import (
 	"bytes"
 	"encoding/json"
 	"math"
-	"regexp"
 	"strconv"
 	"strings"
 
@@ -30,44 +29,6 @@ type Money int64
 // MostMoney bounds a sum; more is a slip.
 const MostMoney = Money(1e9)
 
-const aNumber = "a number: 1250, 12.50 or 12,50"
-
-var (
-	grouped  = regexp.MustCompile(`^[+-]?\d{1,3}([ \x{a0}\x{202f}]\d{3})+([.,]\d+)?$`)
-	anyBlank = strings.NewReplacer(" ", "", "\u00a0", "", "\u202f", "")
-)
-
-// ReadNumber reads a plain figure: "1 250", "1250.50", "12,50", "1/2".
-func ReadNumber(text string) (float64, error) {
-	rest := strings.Replace(strings.TrimSpace(text), "−", "-", 1)
-	if rest == "" {
-		return 0, input.At("", aNumber, "nothing was typed")
-	}
-	if len(rest) > 60 {
-		return 0, input.At("", aNumber, "too long for a number (%d characters)", len(rest))
-	}
-	if grouped.MatchString(rest) {
-		rest = anyBlank.Replace(rest)
-	}
-	value, rest, err := consumeNumber(rest, text)
-	if err != nil {
-		faults := input.Below("", err)
-		for i := range faults {
-			if faults[i].Problem != "" && !strings.Contains(faults[i].Problem, "two ways") {
-				faults[i].Accepted = aNumber
-			}
-		}
-		return 0, faults
-	}
-	if strings.TrimSpace(rest) != "" {
-		return 0, input.At("", aNumber, "%q is no number", strings.TrimSpace(text))
-	}
-	if math.Abs(value) > maxSaid {
-		return 0, input.At("", "up to 1 000 000 000", "the number is absurdly large")
-	}
-	return value, nil
-}
-
 // fromJSON reads a number, or a text by how it is read.
 func fromJSON(raw []byte, read func(string) (float64, error)) (float64, error) {
 	raw = bytes.TrimSpace(raw)
@@ -77,28 +38,28 @@ func fromJSON(raw []byte, read func(string) (float64, error)) (float64, error) {
 	}
 	var value float64
 	if bytes.Equal(raw, []byte("null")) || json.Unmarshal(raw, &value) != nil {
-		return 0, input.At("", aNumber, "%.40s does not fit here", raw)
+		return 0, input.At("", input.ANumber, "%.40s does not fit here", raw)
 	}
 	return value, nil
 }
 
 // UnmarshalJSON accepts 12.5 or "12,5".
 func (n *Number) UnmarshalJSON(raw []byte) error {
-	value, err := fromJSON(raw, ReadNumber)
+	value, err := fromJSON(raw, input.ReadNumber)
 	*n = Number(value)
 	return err
 }
 
 // UnmarshalText accepts "12,5" (YAML).
 func (n *Number) UnmarshalText(text []byte) error {
-	value, err := ReadNumber(string(text))
+	value, err := input.ReadNumber(string(text))
 	*n = Number(value)
 	return err
 }
 
 // ReadCount reads a whole number.
 func ReadCount(text string) (float64, error) {
-	value, err := ReadNumber(text)
+	value, err := input.ReadNumber(text)
 	if err == nil && value != math.Trunc(value) {
 		err = input.At("", "a whole number", "%q is none", strings.TrimSpace(text))
 	}
@@ -108,7 +69,7 @@ func ReadCount(text string) (float64, error) {
 // UnmarshalJSON accepts 3 or "3".
 func (c *Count) UnmarshalJSON(raw []byte) error {
 	value, err := fromJSON(raw, ReadCount)
-	if err == nil && (value != math.Trunc(value) || math.Abs(value) > maxSaid) {
+	if err == nil && (value != math.Trunc(value) || math.Abs(value) > input.MostSaid) {
 		err = input.At("", "a whole number", "%.40s is none", raw)
 	}
 	*c = Count(value)
@@ -125,7 +86,7 @@ func (c *Count) UnmarshalText(text []byte) error {
 // ReadShare reads "12 %" and "0.12".
 func ReadShare(text string) (float64, error) {
 	of, hundred := strings.CutSuffix(strings.TrimSpace(text), "%")
-	value, err := ReadNumber(of)
+	value, err := input.ReadNumber(of)
 	if hundred {
 		value /= 100
 	}
@@ -165,7 +126,7 @@ func MoneyOf(sum float64) Money {
 
 // ReadMoney reads a sum: "1 250", "1250.50", "12,50".
 func ReadMoney(text string) (Money, error) {
-	value, err := ReadNumber(text)
+	value, err := input.ReadNumber(text)
 	if err != nil {
 		return 0, err
 	}

@@ -4,23 +4,10 @@ import (
 	"bytes"
 	"encoding/json"
 	"math"
-	"regexp"
 	"strconv"
 	"strings"
 
 	"handwerk/core/input"
-)
-
-// maxSaid bounds what anybody may type in any unit; beyond it lies a slip of
-// the finger, not a part of a vehicle.
-const maxSaid = 1e9
-
-var (
-	decimalNumber = regexp.MustCompile(`^[+-]?(\d+\.?\d*|\.\d+)`)
-	exponent      = regexp.MustCompile(`^[eE][+-]?\d`)
-	fraction      = regexp.MustCompile(`^([+-]?)(?:(\d+)[ -])?(\d+)/(\d+)`)
-	// A comma may be a decimal mark, unless it could as well part thousands.
-	commaNumber = regexp.MustCompile(`^[+-]?(\d*),(\d+)`)
 )
 
 // ParseAs reads a quantity that must have the dimension of T.
@@ -43,7 +30,7 @@ func parse(text string, want Dimension) (Any, error) {
 		return Any{}, input.At("", example(want), "too long for a quantity (%d characters)", len(rest))
 	}
 	rest = strings.Replace(rest, "−", "-", 1)
-	value, rest, err := consumeNumber(rest, text)
+	value, rest, err := input.TakeNumber(rest, text)
 	if err != nil {
 		return Any{}, err
 	}
@@ -52,46 +39,6 @@ func parse(text string, want Dimension) (Any, error) {
 		a.Typed = strings.TrimSpace(text)
 	}
 	return a, err
-}
-
-// consumeNumber takes the number off the front of rest.
-func consumeNumber(rest, whole string) (float64, string, error) {
-	if m := fraction.FindStringSubmatch(rest); m != nil {
-		whole, _ := strconv.ParseFloat("0"+m[2], 64)
-		top, _ := strconv.ParseFloat(m[3], 64)
-		bottom, _ := strconv.ParseFloat(m[4], 64)
-		if bottom == 0 {
-			return 0, "", input.At("", "a fraction like 1/16", "%q divides by zero", m[0])
-		}
-		value := whole + top/bottom
-		if m[1] == "-" {
-			value = -value
-		}
-		return value, rest[len(m[0]):], nil
-	}
-	if m := commaNumber.FindStringSubmatch(rest); m != nil {
-		if len(m[2]) == 3 && strings.Trim(m[1], "0") != "" {
-			return 0, "", input.At("", "1.234 or 1234", "%q can be read two ways", m[0])
-		}
-		value, err := strconv.ParseFloat(strings.Replace(m[0], ",", ".", 1), 64)
-		if err == nil {
-			return value, rest[len(m[0]):], nil
-		}
-	}
-	digits := decimalNumber.FindString(rest)
-	if digits == "" {
-		return 0, "", input.At("", "a number, then a unit: 0.62 mm, 24 thou, 1/16 in",
-			"%q does not begin with a number", whole)
-	}
-	value, err := strconv.ParseFloat(digits, 64)
-	if err != nil {
-		return 0, "", input.At("", "a number, then a unit", "%q is not a number", digits)
-	}
-	if exponent.MatchString(rest[len(digits):]) {
-		return 0, "", input.At("", "the number written out, like 0.0012", "%q has an exponent",
-			strings.TrimSpace(whole))
-	}
-	return value, rest[len(digits):], nil
 }
 
 // withUnit joins a number with the word after it.
@@ -109,7 +56,7 @@ func withUnit(value float64, word, whole string, want Dimension) (Any, error) {
 	if want != "" && u.Dimension != want {
 		return Any{}, input.At("", accepted(want), "%q is a unit of %s, a %s is asked for", u.Symbol, u.Dimension, want)
 	}
-	if math.IsNaN(value) || math.Abs(value) > maxSaid {
+	if math.IsNaN(value) || math.Abs(value) > input.MostSaid {
 		return Any{}, input.At("", "up to 1 000 000 000", "the number is absurdly large")
 	}
 	return Any{Value: value, Unit: u}, nil

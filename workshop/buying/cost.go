@@ -60,50 +60,73 @@ type PersonTime struct {
 	Entry string `json:"entry,omitempty"`
 }
 
+// share is one person's time at one step.
+type share struct{ step, login string }
+
+// clock is how long screens were open, by person and step, and what was said by hand.
+type clock struct {
+	spent map[share]time.Duration
+	said  map[share]*record.Entry
+	names map[string]string    // of the people, by their logins
+	until map[string]time.Time // of each person: the end of what is counted
+}
+
 // timesOf are how long people were at each step: the time a screen was open
 // there before each entry, counted once where it overlaps, or what was said by
 // hand.
 func timesOf(s *record.State) []StepTime {
-	type share struct{ step, login string }
-	spent, names, said := map[share]time.Duration{}, map[string]string{}, map[share]*record.Entry{}
-	until := map[string]time.Time{} // of each person: the end of what is counted
+	c := clock{map[share]time.Duration{}, map[share]*record.Entry{}, map[string]string{}, map[string]time.Time{}}
 	for i := range s.Entries {
 		e := &s.Entries[i]
-		seconds := e.Said().Seconds()
-		names[e.By.Login] = e.By.Name
+		c.count(e)
 		if e.Is(acts.Time{}) && s.Superseded[i] == 0 {
-			said[share{e.Step, e.Item.String()}] = e
-		}
-		from := e.At.Add(-time.Duration(seconds) * time.Second)
-		if last := until[e.By.Login]; from.Before(last) {
-			from = last
-		}
-		if seconds > 0 && from.Before(e.At) {
-			spent[share{e.Step, e.By.Login}] += e.At.Sub(from)
-		}
-		if until[e.By.Login].Before(e.At) {
-			until[e.By.Login] = e.At
+			c.said[share{e.Step, e.Item.String()}] = e
 		}
 	}
 	list := []StepTime{}
 	for _, step := range s.Plan.Steps {
-		t := StepTime{Step: step.ID, Title: step.Title, Planned: step.Minutes, People: []PersonTime{}}
-		for login, name := range names {
-			at := share{step.ID, login}
-			p := PersonTime{Login: login, Name: name, Minutes: math.Round(spent[at].Minutes()*10) / 10}
-			if e := said[at]; e != nil {
-				p.Minutes, p.Entry = float64(record.As[acts.Time](e).Minutes), e.ID
-			}
-			if p.Minutes > 0 || p.Entry != "" {
-				t.People, t.Minutes = append(t.People, p), t.Minutes+p.Minutes
-			}
+		t := StepTime{Step: step.ID, Title: step.Title, Planned: step.Minutes, People: c.at(step.ID)}
+		for _, p := range t.People {
+			t.Minutes += p.Minutes
 		}
-		slices.SortFunc(t.People, func(a, b PersonTime) int { return strings.Compare(a.Name, b.Name) })
 		if len(t.People) > 0 || t.Planned > 0 {
 			list = append(list, t)
 		}
 	}
 	return list
+}
+
+// count adds the time before an entry that nobody counted yet.
+func (c *clock) count(e *record.Entry) {
+	seconds, who := e.Said().Seconds(), e.By.Login
+	c.names[who] = e.By.Name
+	from := e.At.Add(-time.Duration(seconds) * time.Second)
+	if last := c.until[who]; from.Before(last) {
+		from = last
+	}
+	if seconds > 0 && from.Before(e.At) {
+		c.spent[share{e.Step, who}] += e.At.Sub(from)
+	}
+	if c.until[who].Before(e.At) {
+		c.until[who] = e.At
+	}
+}
+
+// at are the people who were at a step, by their names.
+func (c *clock) at(step string) []PersonTime {
+	people := []PersonTime{}
+	for login, name := range c.names {
+		at := share{step, login}
+		p := PersonTime{Login: login, Name: name, Minutes: math.Round(c.spent[at].Minutes()*10) / 10}
+		if e := c.said[at]; e != nil {
+			p.Minutes, p.Entry = float64(record.As[acts.Time](e).Minutes), e.ID
+		}
+		if p.Minutes > 0 || p.Entry != "" {
+			people = append(people, p)
+		}
+	}
+	slices.SortFunc(people, func(a, b PersonTime) int { return strings.Compare(a.Name, b.Name) })
+	return people
 }
 
 // Costs makes the sheet of a rebuild.

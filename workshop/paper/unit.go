@@ -97,32 +97,36 @@ func Cause(l record.Ledger) string {
 func (p *UnitPage) AddPoints(l record.Ledger, renewed map[string]bool) {
 	for _, step := range l.Plan.Steps {
 		for _, m := range measure.MeasuredAt(l, step.ID) {
-			i := slices.IndexFunc(p.Trends, func(t Trend) bool { return t.Step == step.ID && t.What == m.Text })
-			if i < 0 {
-				p.Trends = append(p.Trends, Trend{Step: step.ID, Title: step.Title, What: m.Text,
-					Unit: m.Value.Unit.Symbol})
-				i = len(p.Trends) - 1
-			}
-			t := &p.Trends[i]
-			u := quantity.Named(t.Unit)
-			if m.Value.Dimension() != u.Dimension {
-				continue // another route asked for something else under the same name
-			}
-			in := func(x quantity.Any) float64 { return quantity.Say(quantity.Magnitude(x.SI()), u).Value }
-			anew := len(t.Points) > 0 && renewed[t.Points[len(t.Points)-1].Number]
-			t.Points = append(t.Points, TrendPoint{m.Number, m.At, in(m.Value), m.Says, anew})
-			t.Min, t.Max = nil, nil
-			if m.Limit != nil {
-				for _, side := range []struct {
-					of quantity.Any
-					to **float64
-				}{{m.Limit.Min, &t.Min}, {m.Limit.Max, &t.Max}} {
-					if side.of.IsSaid() && side.of.Dimension() == u.Dimension {
-						v := in(side.of)
-						*side.to = &v
-					}
-				}
-			}
+			p.trendOf(step, m).add(m, renewed)
 		}
+	}
+}
+
+// trendOf is the trend that a measurement belongs to, begun where there is none.
+func (p *UnitPage) trendOf(step *record.Step, m measure.Measured) *Trend {
+	i := slices.IndexFunc(p.Trends, func(t Trend) bool { return t.Step == step.ID && t.What == m.Text })
+	if i < 0 {
+		p.Trends = append(p.Trends, Trend{Step: step.ID, Title: step.Title, What: m.Text, Unit: m.Value.Unit.Symbol})
+		i = len(p.Trends) - 1
+	}
+	return &p.Trends[i]
+}
+
+func (t *Trend) add(m measure.Measured, renewed map[string]bool) {
+	u := quantity.Named(t.Unit)
+	if m.Value.Dimension() != u.Dimension {
+		return // another route asked for something else under the same name
+	}
+	in := func(x quantity.Any) *float64 {
+		if !x.IsSaid() || x.Dimension() != u.Dimension {
+			return nil
+		}
+		return new(quantity.Say(quantity.Magnitude(x.SI()), u).Value)
+	}
+	anew := len(t.Points) > 0 && renewed[t.Points[len(t.Points)-1].Number]
+	t.Points = append(t.Points, TrendPoint{m.Number, m.At, *in(m.Value), m.Says, anew})
+	t.Min, t.Max = nil, nil
+	if m.Limit != nil {
+		t.Min, t.Max = in(m.Limit.Min), in(m.Limit.Max)
 	}
 }

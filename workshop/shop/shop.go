@@ -3,6 +3,7 @@ package shop
 import (
 	"cmp"
 	"errors"
+	"fmt"
 	"path/filepath"
 	"slices"
 	"strings"
@@ -115,13 +116,25 @@ func (s Shop) Check(at string) input.Fields {
 	if s.Paper != papers[0] && s.Paper != papers[1] {
 		faults.Add(field("paper"), strings.Join(papers, ", "), "%q is no paper here", s.Paper)
 	}
-	if text.Length(s.Address) > 200 || text.Bad(s.Address) != "" {
-		faults.Add(field("address"), "up to 200 characters", "too long, or with signs that do not print")
-	}
-	if text.Length(s.Foot) > 400 || text.Bad(s.Foot) != "" {
-		faults.Add(field("foot"), "up to 400 characters", "too long, or with signs that do not print")
+	for _, x := range []struct {
+		name, said string
+		most       int
+	}{{"address", s.Address, 200}, {"foot", s.Foot, 400}} {
+		if text.Length(x.said) > x.most || text.Bad(x.said) != "" {
+			faults.Add(
+				field(x.name),
+				fmt.Sprintf("up to %d characters", x.most),
+				"too long, or with signs that do not print",
+			)
+		}
 	}
 	s.checkDays(&faults, field)
+	s.checkHouse(&faults, field)
+	return faults
+}
+
+// checkHouse refuses rests and places that cannot be.
+func (s Shop) checkHouse(faults *input.Fields, field func(string) string) {
 	if s.IdleMinutes != 0 && (s.IdleMinutes < 1 || s.IdleMinutes > 240) {
 		faults.Add(field("idle_minutes"), "1 to 240 minutes, or nothing for ten", "%d cannot be", s.IdleMinutes)
 	}
@@ -129,7 +142,6 @@ func (s Shop) Check(at string) input.Fields {
 		faults.Add(field("backups"), "a directory on the server, from the root on: /mnt/backup", "%q is none",
 			s.Backups)
 	}
-	return faults
 }
 
 // Calendar is when the shop works, from a day on.

@@ -26,6 +26,12 @@ func Apart(t *testing.T, d driveline.Drawing) {
 			}
 		}
 	}
+	joined(t, d, at)
+}
+
+// joined: every line joins its two ends, and runs through nothing else.
+func joined(t *testing.T, d driveline.Drawing, at map[string]driveline.Place) {
+	t.Helper()
 	for _, line := range d.Lines {
 		ends := [2][2]float64{line.Points[0], line.Points[len(line.Points)-1]}
 		for _, name := range []string{line.Shaft, line.Member} {

@@ -11,39 +11,32 @@ import (
 	"handwerk/workshop/record"
 )
 
+// tried is what the outcomes on record tell the diagnosis.
+type tried struct {
+	seen         []diagnosis.Seen
+	told, undone map[string]bool // tests that were answered, and that could not be done
+	lacks        []string
+}
+
+func (x *tried) see(seen diagnosis.Seen) {
+	if x.told[seen.Test] {
+		return
+	}
+	x.told[seen.Test] = true
+	x.seen = append(x.seen, seen)
+}
+
 // Reasoning collects what the diagnosis knows: the book's causes and tests, the
 // outcomes on record, and the shop's confirmed causes.
 func Reasoning(l record.Ledger, s *record.State) (diagnosis.In, error) {
-	seen, told, lacks := []diagnosis.Seen{}, map[string]bool{}, []string{}
-	undone := map[string]bool{} // tests that could not be done
+	x := tried{seen: []diagnosis.Seen{}, told: map[string]bool{}, undone: map[string]bool{}, lacks: []string{}}
 	for _, step := range l.Plan.Steps {
-		for _, item := range step.Items {
-			said, _ := record.Said[acts.Outcome](s, step, record.ReadPlace(item.ID))
-			if said == nil || step.Beside != "" {
-				continue
-			}
-			o, _ := record.OutcomeOf(item, said.Outcome)
-			lacks = append(lacks, o.Lacks...)
-			if item.Test == "" || told[item.Test] {
-				continue
-			}
-			if said.Outcome == book.NothingBesides {
-				continue
-			}
-			if said.Outcome == book.CouldNot {
-				undone[item.Test] = true
-				continue
-			}
-			told[item.Test] = true
-			seen = append(seen, diagnosis.Seen{Test: item.Test, Outcome: said.Outcome,
-				Own: step.FromBook != book.FromComplaint})
+		if step.Beside == "" {
+			x.addStep(s, step)
 		}
 	}
 	for _, hint := range shiftHints(s) {
-		if !told[hint.Test] {
-			told[hint.Test] = true
-			seen = append(seen, hint)
-		}
+		x.see(hint)
 	}
 	var confirmed map[string]int
 	if l.Confirmed != nil {
@@ -52,9 +45,28 @@ func Reasoning(l record.Ledger, s *record.State) (diagnosis.In, error) {
 			return diagnosis.In{}, err
 		}
 	}
-	in := l.Plan.Reason(seen, confirmed, lacks...)
-	in.Tests = slices.DeleteFunc(in.Tests, func(t diagnosis.Test) bool { return undone[t.ID] && !told[t.ID] })
+	in := l.Plan.Reason(x.seen, confirmed, x.lacks...)
+	in.Tests = slices.DeleteFunc(in.Tests, func(t diagnosis.Test) bool { return x.undone[t.ID] && !x.told[t.ID] })
 	return in, nil
+}
+
+// addStep takes the outcomes of a step's lines; the first of a test counts.
+func (x *tried) addStep(s *record.State, step *record.Step) {
+	for _, item := range step.Items {
+		said, _ := record.Said[acts.Outcome](s, step, record.ReadPlace(item.ID))
+		if said == nil {
+			continue
+		}
+		o, _ := record.OutcomeOf(item, said.Outcome)
+		x.lacks = append(x.lacks, o.Lacks...)
+		switch {
+		case item.Test == "" || x.told[item.Test] || said.Outcome == book.NothingBesides:
+		case said.Outcome == book.CouldNot:
+			x.undone[item.Test] = true
+		default:
+			x.see(diagnosis.Seen{Test: item.Test, Outcome: said.Outcome, Own: step.FromBook != book.FromComplaint})
+		}
+	}
 }
 
 // shiftHints are the outcomes of the book's tests that a gearbox tried in every

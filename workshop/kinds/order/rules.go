@@ -252,17 +252,7 @@ func checkCame(p *record.Attempt, faults *input.Fields, at string, o *acts.Order
 		faults.Add(at+".compared", fmt.Sprintf("up to %d interfaces", mostCompared), "%d of them", len(o.Compared))
 		return
 	}
-	differs := false
-	for i := range o.Compared {
-		x := &o.Compared[i]
-		here := input.Index(at+".compared", i)
-		x.What = say.OneLine(faults, here+".what", x.What, 1, say.MostSaid)
-		x.Old = say.OneLine(faults, here+".old", x.Old, 1, say.MostSaid)
-		x.New = say.OneLine(faults, here+".new", x.New, 1, say.MostSaid)
-		x.Same = supply.Same(x.Old, x.New)
-		differs = differs || !x.Same
-		p.Verdict = worse(p.Verdict, x.Same)
-	}
+	differs := compare(p, faults, at, o.Compared)
 	switch o.Outcome {
 	case buying.SentBack, buying.MadeToFit:
 		if o.Reason == "" {
@@ -286,13 +276,36 @@ func checkCame(p *record.Attempt, faults *input.Fields, at string, o *acts.Order
 			known.StateWords())
 	}
 	if len(*faults) == 0 {
-		overMoves(p, o.ToDrawer, -1)
-		if p.Old != nil {
-			for _, before := range acts.LinesOf(p.Old.Said()) {
-				if before.Line == o.Line {
-					overMoves(p, before.ToDrawer, 1)
-				}
-			}
+		bookOver(p, o)
+	}
+}
+
+// compare holds each interface of the new part against the old one, and tells
+// whether any differs.
+func compare(p *record.Attempt, faults *input.Fields, at string, compared []acts.Compared) (differs bool) {
+	for i := range compared {
+		x := &compared[i]
+		here := input.Index(at+".compared", i)
+		x.What = say.OneLine(faults, here+".what", x.What, 1, say.MostSaid)
+		x.Old = say.OneLine(faults, here+".old", x.Old, 1, say.MostSaid)
+		x.New = say.OneLine(faults, here+".new", x.New, 1, say.MostSaid)
+		x.Same = supply.Same(x.Old, x.New)
+		differs = differs || !x.Same
+		p.Verdict = worse(p.Verdict, x.Same)
+	}
+	return differs
+}
+
+// bookOver puts what is left over into its drawer; a correction takes out first
+// what the corrected entry put in.
+func bookOver(p *record.Attempt, o *acts.OrderLine) {
+	overMoves(p, o.ToDrawer, -1)
+	if p.Old == nil {
+		return
+	}
+	for _, before := range acts.LinesOf(p.Old.Said()) {
+		if before.Line == o.Line {
+			overMoves(p, before.ToDrawer, 1)
 		}
 	}
 }
