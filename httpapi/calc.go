@@ -5,6 +5,7 @@ import (
 	"net/http"
 
 	"github.com/gofiber/fiber/v3"
+	"github.com/swaggest/jsonschema-go"
 
 	"handwerk/core/calc"
 	"handwerk/core/calc/describe"
@@ -58,7 +59,7 @@ func (a *api) calcEndpoints() []endpoint {
 				if !ok {
 					return nil, problem(http.StatusNotFound, "Not here", "There is no such calculator.")
 				}
-				return describe.Schema(c)
+				return describe.Schema(c, jsonschema.InterceptSchema(enums), jsonschema.InterceptSchema(described))
 			}),
 	}
 	for _, c := range all.List() {

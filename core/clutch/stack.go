@@ -187,7 +187,7 @@ type SlipIn struct {
 	Arm     Length   `json:"arm"`
 	Forward []Force  `json:"forward"`
 	Reverse []Force  `json:"reverse,omitempty"`
-	Series  Series   `json:"series,omitempty"` // default nothing
+	Series  Series   `json:"series,omitempty" enum:"nothing,freewheel,speed_disconnect"` // default nothing
 	Min     Torque   `json:"min,omitzero"`
 	Max     Torque   `json:"max,omitzero"`
 	Alike   *float64 `json:"alike_percent,omitempty"` // both ways within, default 15

@@ -39,21 +39,21 @@ type Member struct {
 // Motion is what a shaft was seen to do, against the way of the one turned.
 type Motion struct {
 	Shaft string `json:"shaft"`
-	Way   string `json:"way"` // same, opposite, still, moves
+	Way   string `json:"way" enum:"same,opposite,still,moves"` // same, opposite, still, moves
 }
 
 // Observation is one trial on the vehicle.
 type Observation struct {
 	Says   string   `json:"says,omitempty"`
 	Turned string   `json:"turned"`
-	With   []string `json:"with,omitempty"`   // turned along with it, at the same speed
-	Way    string   `json:"way,omitempty"`    // forward (default), backward
-	By     string   `json:"by,omitempty"`     // hand (default), engine
-	Held   []string `json:"held,omitempty"`   // shafts that cannot turn: brake, gear engaged
-	Ground []string `json:"ground,omitempty"` // wheels standing on the ground: they roll together, and only if the vehicle moves
-	Locks  []string `json:"locks,omitempty"`  // locks that are in
-	Engine string   `json:"engine,omitempty"` // off (default), on
-	Felt   string   `json:"felt,omitempty"`   // light, drags, stands
+	With   []string `json:"with,omitempty"`                           // turned along with it, at the same speed
+	Way    string   `json:"way,omitempty" enum:"forward,backward"`    // forward (default), backward
+	By     string   `json:"by,omitempty" enum:"hand,engine"`          // hand (default), engine
+	Held   []string `json:"held,omitempty"`                           // shafts that cannot turn: brake, gear engaged
+	Ground []string `json:"ground,omitempty"`                         // wheels standing on the ground: they roll together, and only if the vehicle moves
+	Locks  []string `json:"locks,omitempty"`                          // locks that are in
+	Engine string   `json:"engine,omitempty" enum:"off,on"`           // off (default), on
+	Felt   string   `json:"felt,omitempty" enum:"light,drags,stands"` // light, drags, stands
 	Moved  []Motion `json:"moved,omitempty"`
 }
 

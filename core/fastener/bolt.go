@@ -52,7 +52,7 @@ type BoltIn struct {
 	Diameter    Length   `json:"diameter"`
 	Pitch       Length   `json:"pitch,omitzero"` // missing: coarse
 	Class       string   `json:"class"`
-	Lubrication string   `json:"lubrication,omitempty"`
+	Lubrication string   `json:"lubrication,omitempty" enum:"dry,as_received,oiled,anti_seize"`
 	K           float64  `json:"k,omitempty"`
 	Preload     *float64 `json:"preload_share,omitempty"` // of the proof load, default 0.75
 	// Torque, if given, is turned round: the clamp it makes.

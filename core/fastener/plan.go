@@ -49,7 +49,7 @@ type PlanIn struct {
 	Circles []Circle  `json:"circles,omitempty"`
 	Points  []Point   `json:"points,omitempty"`
 	Torque  Torque    `json:"torque"`
-	Pattern Pattern   `json:"pattern,omitempty"`
+	Pattern Pattern   `json:"pattern,omitempty" enum:"star,spiral"`
 	Passes  []float64 `json:"passes,omitempty"`
 	Wrench  *Wrench   `json:"wrench,omitempty"`
 	// AngleDeg is how far each bolt is turned on after the last pass; none, 0.

@@ -12,7 +12,7 @@ import (
 
 // ChooseIn asks for the class of fluid.
 type ChooseIn struct {
-	UnitKind     string      `json:"unit_kind"` // gearbox, transaxle, differential, transfer_case
+	UnitKind     string      `json:"unit_kind" enum:"gearbox,transaxle,differential,transfer_case"` // gearbox, transaxle, differential, transfer_case
 	YellowMetals bool        `json:"yellow_metals"`
 	Hypoid       bool        `json:"hypoid"`
 	PlateSlip    bool        `json:"plate_limited_slip"`
@@ -21,7 +21,7 @@ type ChooseIn struct {
 	SheetGL5     bool        `json:"sheet_allows_gl5,omitempty"`
 	Classic      bool        `json:"classic,omitempty"`
 	Coldest      Temperature `json:"coldest_start,omitzero"`
-	Load         string      `json:"load,omitempty"` // light, normal, heavy
+	Load         string      `json:"load,omitempty" enum:"light,normal,heavy"` // light, normal, heavy
 }
 
 // Class is one class of fluid with what speaks for and against it.

@@ -32,7 +32,7 @@ type GearingIn struct {
 	At      Speed           `json:"road_speed,omitzero"`
 	Compare *Set            `json:"compare,omitempty"`
 	RunIn   Speed           `json:"run_in_top_speed,omitzero"` // cap in top gear
-	Units   quantity.System `json:"units,omitempty"`
+	Units   quantity.System `json:"units,omitempty" enum:"metric,inch,both"`
 }
 
 // GearOut is one gear in one range.

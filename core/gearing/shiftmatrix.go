@@ -19,9 +19,9 @@ var (
 // ShiftCell is how a gear felt. A cell without a feel was not tried.
 type ShiftCell struct {
 	Gear        string `json:"gear"`
-	State       string `json:"state"`       // engine_off, standing, clutch_held (standing, after another gear has stopped the shafts), rolling
-	Temperature string `json:"temperature"` // cold, warm
-	Feel        string `json:"feel,omitempty"`
+	State       string `json:"state" enum:"engine_off,standing,clutch_held,rolling"` // engine_off, standing, clutch_held (standing, after another gear has stopped the shafts), rolling
+	Temperature string `json:"temperature" enum:"cold,warm"`                         // cold, warm
+	Feel        string `json:"feel,omitempty" enum:"in,stiff,crunches,refuses,jumps_out"`
 }
 
 // ShiftMatrixIn is a gearbox tried gear by gear.
@@ -35,8 +35,8 @@ type ShiftMatrixIn struct {
 // ShiftChange is a cell that feels otherwise than before.
 type ShiftChange struct {
 	Gear        string `json:"gear"`
-	State       string `json:"state"`
-	Temperature string `json:"temperature"`
+	State       string `json:"state" enum:"engine_off,standing,clutch_held,rolling"`
+	Temperature string `json:"temperature" enum:"cold,warm"`
 	From        string `json:"from"`
 	To          string `json:"to"`
 	Better      bool   `json:"better"`

@@ -204,7 +204,7 @@ func decodeMap(path string, raw json.RawMessage, v reflect.Value, faults *Fields
 func decodeStruct(path string, raw json.RawMessage, v reflect.Value, faults *Fields) {
 	var given map[string]json.RawMessage
 	if isNull(raw) || json.Unmarshal(raw, &given) != nil {
-		faults.Add(path, "an object with "+strings.Join(names(v.Type()), ", "), "%.40s is not an object", raw)
+		faults.Add(path, "an object with "+strings.Join(Names(v.Type()), ", "), "%.40s is not an object", raw)
 		return
 	}
 	for _, f := range fields(v.Type()) {
@@ -221,7 +221,7 @@ func decodeStruct(path string, raw json.RawMessage, v reflect.Value, faults *Fie
 		if len(*faults) >= Most {
 			return
 		}
-		faults.Add(Join(path, name), strings.Join(names(v.Type()), ", "), "unknown field")
+		faults.Add(Join(path, name), strings.Join(Names(v.Type()), ", "), "unknown field")
 	}
 }
 
@@ -245,7 +245,8 @@ func fields(t reflect.Type) []field {
 	return out
 }
 
-func names(t reflect.Type) []string {
+// Names are the fields of a struct as JSON has them, in their order.
+func Names(t reflect.Type) []string {
 	var out []string
 	for _, f := range fields(t) {
 		out = append(out, f.name)

@@ -24,7 +24,7 @@ type ReadingSetIn struct {
 	Lower      quantity.Any    `json:"lower,omitzero"`
 	Upper      quantity.Any    `json:"upper,omitzero"`
 	Confidence float64         `json:"confidence,omitempty"`
-	Units      quantity.System `json:"units,omitempty"`
+	Units      quantity.System `json:"units,omitempty" enum:"metric,inch,both"`
 }
 
 // Decider tells what would turn undecided into a decision.

@@ -40,13 +40,13 @@ type BacklashIn struct {
 	Radius    Length                `json:"radius,omitzero"`        // where the dial stood
 	Outer     Length                `json:"outer_radius,omitzero"`  // of the ring's teeth
 	Ratio     *float64              `json:"flange_ratio,omitempty"` // dial at the pinion's flange, ring held: teeth of ring over pinion
-	Direction Direction             `json:"direction"`
+	Direction Direction             `json:"direction" enum:"tangential,square"`
 	Geometry  *Geometry             `json:"geometry,omitempty"`
 	TargetMin Length                `json:"target_min"`
 	TargetMax Length                `json:"target_max"`
 	Variation Length                `json:"variation_limit,omitzero"`
 	Trials    []Shift               `json:"trials,omitempty"`
-	RingSide  string                `json:"ring_side,omitempty"` // left, right: which side pack the ring sits at
+	RingSide  string                `json:"ring_side,omitempty" enum:"left,right"` // left, right: which side pack the ring sits at
 	Left      Length                `json:"left,omitzero"`
 	Right     Length                `json:"right,omitzero"`
 }

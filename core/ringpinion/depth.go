@@ -43,7 +43,7 @@ type DepthIn struct {
 	Gauge    Length   `json:"gauge,omitzero"`    // reading of the depth tool
 	Constant Length   `json:"constant,omitzero"` // disc and arbor: gauge + constant = axis to head
 	Trial    Length   `json:"trial_shim,omitzero"`
-	ShimSide ShimSide `json:"shim_side"`
+	ShimSide ShimSide `json:"shim_side" enum:"head,flange"`
 	OldShim  Length   `json:"old_shim,omitzero"`
 	OldMark  Length   `json:"old_mark,omitzero"`
 	GaugeU   Length   `json:"gauge_uncertainty,omitzero"` // expanded, of one gauge reading

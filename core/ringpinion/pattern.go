@@ -35,9 +35,9 @@ const (
 type PatternIn struct {
 	Drive     Dab     `json:"drive"`
 	Coast     Dab     `json:"coast"`
-	Cutting   Cutting `json:"cutting,omitempty"`   // default face_milled
-	Reversals int     `json:"reversals,omitempty"` // moves so far that overshot; each halves the step
-	FirstStep Length  `json:"first_step,omitzero"` // default 3 thou
+	Cutting   Cutting `json:"cutting,omitempty" enum:"face_milled,face_hobbed"` // default face_milled
+	Reversals int     `json:"reversals,omitempty"`                              // moves so far that overshot; each halves the step
+	FirstStep Length  `json:"first_step,omitzero"`                              // default 3 thou
 }
 
 // PatternOut is the answer.

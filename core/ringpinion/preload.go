@@ -29,7 +29,7 @@ type PreloadIn struct {
 	Readings []Torque              `json:"readings,omitempty"` // over a full turn
 	Gauge    *metrology.Instrument `json:"instrument,omitempty"`
 	SealDrag Torque                `json:"seal_drag,omitzero"`
-	Bearings string                `json:"bearings"` // new, used
+	Bearings string                `json:"bearings" enum:"new,used"` // new, used
 	New      Range                 `json:"range_new"`
 	Used     Range                 `json:"range_used"`
 	Sleeve   []SleevePoint         `json:"sleeve,omitempty"`

@@ -39,10 +39,10 @@ type TogetherIn struct {
 	BacklashMax Length    `json:"backlash_max"`
 	PlayMin     Length    `json:"side_play_min"`
 	PlayMax     Length    `json:"side_play_max"`
-	Direction   Direction `json:"direction"`
+	Direction   Direction `json:"direction" enum:"tangential,square"`
 	Geometry    *Geometry `json:"geometry,omitempty"`
-	RingSide    string    `json:"ring_side"`
-	ShimSide    ShimSide  `json:"shim_side"`
+	RingSide    string    `json:"ring_side" enum:"left,right"`
+	ShimSide    ShimSide  `json:"shim_side" enum:"head,flange"`
 	ShimStep    Length    `json:"shim_step,omitzero"` // what the drawer can make; default 0.01 mm
 }
 

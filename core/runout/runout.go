@@ -56,9 +56,9 @@ const (
 type In struct {
 	Readings []Reading       `json:"readings"`
 	Sag      Length          `json:"sag,omitzero"`
-	Positive Sense           `json:"positive"`
-	Surface  Surface         `json:"surface,omitempty"`
-	Units    quantity.System `json:"units,omitempty"`
+	Positive Sense           `json:"positive" enum:"plunger_in,plunger_out"`
+	Surface  Surface         `json:"surface,omitempty" enum:"inside,outside"`
+	Units    quantity.System `json:"units,omitempty" enum:"metric,inch,both"`
 }
 
 // Offset of a centre, in components and as a pointer.

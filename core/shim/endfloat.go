@@ -37,11 +37,11 @@ type FloatIn struct {
 	TrialPack  Length                `json:"trial_pack"`
 	TargetMin  Length                `json:"target_min"`
 	TargetMax  Length                `json:"target_max"`
-	Sense      Sense                 `json:"sense"`
+	Sense      Sense                 `json:"sense" enum:"pack_reduces_float,pack_increases_float"`
 	Stock      []StockItem           `json:"stock"`
 	Washers    []Washer              `json:"washers,omitempty"`
 	MaxShims   int                   `json:"max_shims,omitempty"`
-	Units      quantity.System       `json:"units,omitempty"`
+	Units      quantity.System       `json:"units,omitempty" enum:"metric,inch,both"`
 }
 
 // RequiredPack is the range of pack thickness that lands in the target.

@@ -29,7 +29,7 @@ type PackIn struct {
 	Stock     []StockItem     `json:"stock"`
 	MaxShims  int             `json:"max_shims,omitempty"`
 	ThinBelow Length          `json:"thin_below,omitzero"`
-	Units     quantity.System `json:"units,omitempty"`
+	Units     quantity.System `json:"units,omitempty" enum:"metric,inch,both"`
 }
 
 // Piece is n shims of one size.

@@ -85,6 +85,13 @@ const costs = createRoute({
   path: "/costs/$id",
   component: lazyRouteComponent(() => import("./views/costs"), "CostsView"),
 });
+const bench = createRoute({
+  getParentRoute: () => rootRoute,
+  path: "/bench/$name",
+  validateSearch: (search: Record<string, unknown>): { in?: unknown } =>
+    search["in"] === undefined ? {} : { in: search["in"] },
+  component: lazyRouteComponent(() => import("./views/LooseBench"), "LooseBench"),
+});
 const record = createRoute({
   getParentRoute: () => rootRoute,
   path: "/records/$id",
@@ -108,6 +115,7 @@ export const router = createRouter({
     route,
     trays,
     costs,
+    bench,
     drawers,
     gauges,
     shop,

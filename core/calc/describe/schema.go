@@ -10,16 +10,18 @@ import (
 	"github.com/swaggest/jsonschema-go"
 
 	"handwerk/core/calculator"
+	"handwerk/core/input"
 	"handwerk/core/quantity"
 )
 
-// Schema describes a calculator's input and output as JSON Schema.
-func Schema(c calculator.Calculator) (json.RawMessage, error) {
-	in, err := reflectSchema(c.In())
+// Schema describes a calculator's input and output as JSON Schema; x-order has the
+// fields of an object as a form asks for them.
+func Schema(c calculator.Calculator, more ...func(*jsonschema.ReflectContext)) (json.RawMessage, error) {
+	in, err := reflectSchema(c.In(), more...)
 	if err != nil {
 		return nil, err
 	}
-	out, err := reflectSchema(c.Out())
+	out, err := reflectSchema(c.Out(), more...)
 	if err != nil {
 		return nil, err
 	}
@@ -27,10 +29,20 @@ func Schema(c calculator.Calculator) (json.RawMessage, error) {
 		"  ")
 }
 
-func reflectSchema(v any) (jsonschema.Schema, error) {
+func reflectSchema(v any, more ...func(*jsonschema.ReflectContext)) (jsonschema.Schema, error) {
 	var r jsonschema.Reflector
-	return r.Reflect(v, jsonschema.InlineRefs, MarkRequired(), QuantitySchema(jsonschema.Object, jsonschema.String),
-		TypedSchema(jsonschema.String))
+	return r.Reflect(v, append(more, jsonschema.InlineRefs, MarkRequired(), ordered(),
+		QuantitySchema(jsonschema.Object, jsonschema.String), TypedSchema(jsonschema.String))...)
+}
+
+// ordered says in which order the fields of a struct are asked for.
+func ordered() func(*jsonschema.ReflectContext) {
+	return jsonschema.InterceptSchema(func(p jsonschema.InterceptSchemaParams) (bool, error) {
+		if t := bare(p.Value.Type()); p.Processed && t.Kind() == reflect.Struct && len(p.Schema.Properties) > 0 {
+			p.Schema.WithExtraPropertiesItem("x-order", input.Names(t))
+		}
+		return false, nil
+	})
 }
 
 // typedFormat marks the plain figures that may be sent as the text a hand typed.

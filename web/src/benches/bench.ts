@@ -4,31 +4,29 @@ import type { InputOf, ResultOf } from "../model/results";
 import { type Later, later } from "../parts/later";
 import type { AskView, Draft, Entry, OpenAct, Quantity, Trial, Units } from "../model/types";
 
-/** What a bench is given, at a step of a rebuild or loose. */
-export type BenchProps<Calc extends string> = {
+/** What a face needs, wherever it stands. */
+export type Face<Calc extends string> = {
+  title: string;
   /** What the calculator says of what is there and of what is being typed. */
   out: ResultOf<Calc> | undefined;
-  /** That something typed and not yet taken is part of it. */
-  preview: boolean;
   /** What the calculator is given, as far as it is known. */
   input: Partial<InputOf<Calc>>;
-  given: Given;
-  /** The questions of the step as lines, for a drawing that does not take the answers itself. */
-  questions: ReactNode;
+  /** Says another input, where the face may: at a bench that stands loose. */
+  onInput?: (input: Partial<InputOf<Calc>>) => void;
   units: Units;
+  /** What asks for what the face does not take itself: the lines of a step, or the form. */
+  questions: ReactNode;
   /** Which of the things offered was touched; -1 is none. */
   touched: number;
   onTouch: (i: number) => void;
-  /** What may be written now; nothing at a bench that stands loose. */
-  acts: readonly OpenAct[];
-  say: (d: Draft, then?: () => void) => void;
-  /** Tells what is being typed, so that its meaning shows before it is taken. */
-  onTyping: (d: Draft | undefined) => void;
+  /** What a step of a rebuild adds; nothing where the bench stands loose. */
+  step?: AtStep;
 };
 
-/** What was read and answered, and what it is held against. */
-export type Given = {
-  title: string;
+/** What a step adds to a face: what was read and answered there, and what may be said. */
+export type AtStep = {
+  /** That something typed and not yet taken is part of the result. */
+  preview: boolean;
   readings: Quantity[];
   /** What is asked, with its answer when there is one. */
   asked: { ask: AskView; entry: Entry | undefined }[];
@@ -37,7 +35,16 @@ export type Given = {
   limits: { min?: Quantity; max?: Quantity } | undefined;
   sheet: string;
   gauge: string | undefined;
+  /** What may be written now. */
+  acts: readonly OpenAct[];
+  say: (d: Draft, then?: () => void) => void;
+  /** Tells what is being typed, so that its meaning shows before it is taken. */
+  onTyping: (d: Draft | undefined) => void;
 };
+
+/** Whether something may be said at the bench now. */
+export const mayAt = (step: AtStep | undefined, act: OpenAct["act"]): boolean =>
+  step?.acts.some((a) => a.act === act) === true;
 
 /**
  * A calculator with a face. A folder in benches/ that is named as the
@@ -47,8 +54,8 @@ export type Given = {
  */
 export type Bench<Calc extends string> = {
   calc: Calc;
-  Drawing?: ComponentType<BenchProps<Calc>>;
-  Meaning?: ComponentType<BenchProps<Calc>>;
+  Drawing?: ComponentType<Face<Calc>>;
+  Meaning?: ComponentType<Face<Calc>>;
 };
 
 /** Keeps the types of a bench to those of its calculator. */
@@ -56,7 +63,7 @@ export const bench = <Calc extends string>(b: Bench<Calc>) => b;
 
 const folders = import.meta.glob<{ default: Bench<string> }>("./*/index.tsx");
 
-type Drawn = Later<BenchProps<string>>;
+type Drawn = Later<Face<string>>;
 
 const rest = { Drawing: generic.Drawing, Meaning: generic.Meaning };
 

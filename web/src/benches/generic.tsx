@@ -7,7 +7,7 @@ import { begun } from "../model/words";
 import { Verdict, verdictOf } from "../parts/Verdict";
 import { useLabels } from "../parts/data";
 import { Finding } from "../parts/Finding";
-import type { BenchProps } from "./bench";
+import type { Face } from "./bench";
 
 /** The result of any calculator: what most of them say, and figures of its own. */
 type Result = AnyResult & {
@@ -21,11 +21,7 @@ type Result = AnyResult & {
 const apart = new Set(["method", "source", "verdict", "says", "next", "findings", "coverage", "dof", "done"]);
 
 /** What any calculator's answer means, drawn from the answer alone. */
-export function Meaning({
-  out: any,
-  units,
-  preview,
-}: Pick<BenchProps<string>, "units" | "preview"> & { out: unknown }) {
+export function Meaning({ out: any, units, step }: Pick<Face<string>, "units" | "step"> & { out: unknown }) {
   const out: Result | undefined = anyResult(any);
   const say = inWords(useLabels(), units);
   if (!out) return null;
@@ -35,7 +31,7 @@ export function Meaning({
   return (
     <>
       <div aria-live="polite">
-        <p className="text-quiet text-small">{preview ? "With this it says" : "It says"}</p>
+        <p className="text-quiet text-small">{step?.preview ? "With this it says" : "It says"}</p>
         {out.says && <p className="text-head leading-snug font-semibold">{sentence(out.says)}</p>}
         {out.verdict && out.verdict !== "none" && (
           <p className="mt-2">
@@ -81,7 +77,7 @@ export function Drawing({
   out: any,
   units,
   questions,
-}: Pick<BenchProps<string>, "units" | "questions"> & { out: unknown }) {
+}: Pick<Face<string>, "units" | "questions"> & { out: unknown }) {
   const out = anyResult(any);
   const say = inWords(useLabels(), units);
   return (

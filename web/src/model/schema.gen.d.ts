@@ -2292,8 +2292,11 @@ export interface components {
         };
         /** @description BacklashIn asks what backlash readings round the ring mean. */
         BacklashIn: {
-            /** @description how the indicator stood */
-            direction: string;
+            /**
+             * @description how the indicator stood
+             * @enum {string}
+             */
+            direction: "tangential" | "square";
             /** @description dial at the pinion's flange, ring held: teeth of ring over pinion */
             flange_ratio?: null | number;
             /** @description angles of the teeth */
@@ -2310,8 +2313,11 @@ export interface components {
             readings: (components["schemas"]["Length"] | string)[];
             /** @description to the right, or on the right */
             right?: components["schemas"]["Length"] | string;
-            /** @description left, right: which side pack the ring sits at */
-            ring_side?: string;
+            /**
+             * @description left, right: which side pack the ring sits at
+             * @enum {string}
+             */
+            ring_side?: "left" | "right";
             /** @description the most that is wanted */
             target_max: components["schemas"]["Length"] | string;
             /** @description the least that is wanted */
@@ -2382,8 +2388,11 @@ export interface components {
         };
         /** @description PreloadIn asks what the turning torque of a pinion means. */
         BearingPreloadIn: {
-            /** @description new, used */
-            bearings: string;
+            /**
+             * @description new, used
+             * @enum {string}
+             */
+            bearings: "new" | "used";
             /** @description id of the gauge it was read with */
             instrument?: components["schemas"]["MetrologyInstrument"];
             /** @description default 10 */
@@ -2443,8 +2452,11 @@ export interface components {
             limit_offset?: components["schemas"]["Length"] | string;
             /** @description how much the holes may be strained */
             max_bind?: components["schemas"]["Length"] | string;
-            /** @description which way the dial counts up */
-            positive: string;
+            /**
+             * @description which way the dial counts up
+             * @enum {string}
+             */
+            positive: "plunger_in" | "plunger_out";
             /** @description the readings, in their order */
             readings: components["schemas"]["RunoutReading"][];
             /** @description droop of the indicator's arm, total */
@@ -2456,12 +2468,18 @@ export interface components {
              * @description StepDeg is the coarsest step wanted, 5 to 90; the search always takes 5 and refines.
              */
             step_deg?: number;
-            /** @description which surface the indicator ran on */
-            surface?: string;
+            /**
+             * @description which surface the indicator ran on
+             * @enum {string}
+             */
+            surface?: "inside" | "outside";
             /** @description dowels to try */
             try?: components["schemas"]["RunoutDowelSent"][];
-            /** @description units to type it in, or units the shop has */
-            units?: string;
+            /**
+             * @description units to type it in, or units the shop has
+             * @enum {string}
+             */
+            units?: "metric" | "inch" | "both";
         };
         /** @description HousingOut is the answer. */
         BellhousingOut: {
@@ -2608,8 +2626,11 @@ export interface components {
              * @description factor: nut factor of the bolt, or backlash per millimetre of move
              */
             k?: number;
-            /** @description how the thread is lubricated */
-            lubrication?: string;
+            /**
+             * @description how the thread is lubricated
+             * @enum {string}
+             */
+            lubrication?: "dry" | "as_received" | "oiled" | "anti_seize";
             /** @description missing: coarse */
             pitch?: components["schemas"]["Length"] | string;
             /** @description of the proof load, default 0.75 */
@@ -3969,17 +3990,29 @@ export interface components {
         DrivelineMotion: {
             /** @description the shaft it lies on */
             shaft: string;
-            /** @description same, opposite, still, moves */
-            way: string;
+            /**
+             * @description same, opposite, still, moves
+             * @enum {string}
+             */
+            way: "same" | "opposite" | "still" | "moves";
         };
         /** @description Observation is one trial on the vehicle. */
         DrivelineObservation: {
-            /** @description hand (default), engine */
-            by?: string;
-            /** @description off (default), on */
-            engine?: string;
-            /** @description light, drags, stands */
-            felt?: string;
+            /**
+             * @description hand (default), engine
+             * @enum {string}
+             */
+            by?: "hand" | "engine";
+            /**
+             * @description off (default), on
+             * @enum {string}
+             */
+            engine?: "off" | "on";
+            /**
+             * @description light, drags, stands
+             * @enum {string}
+             */
+            felt?: "light" | "drags" | "stands";
             /** @description wheels standing on the ground: they roll together, and only if the vehicle moves */
             ground?: string[];
             /** @description shafts that cannot turn: brake, gear engaged */
@@ -3992,8 +4025,11 @@ export interface components {
             says?: string;
             /** @description what was turned */
             turned: string;
-            /** @description forward (default), backward */
-            way?: string;
+            /**
+             * @description forward (default), backward
+             * @enum {string}
+             */
+            way?: "forward" | "backward";
             /** @description turned along with it, at the same speed */
             with?: string[];
         };
@@ -4086,8 +4122,11 @@ export interface components {
             max_shims?: number;
             /** @description the readings, in their order */
             readings: (components["schemas"]["Length"] | string)[];
-            /** @description whether a thicker pack takes float away or adds it */
-            sense: string;
+            /**
+             * @description whether a thicker pack takes float away or adds it
+             * @enum {string}
+             */
+            sense: "pack_reduces_float" | "pack_increases_float";
             /** @description sizes that are there */
             stock: components["schemas"]["ShimStockItemSent"][];
             /** @description the most that is wanted */
@@ -4096,8 +4135,11 @@ export interface components {
             target_min: components["schemas"]["Length"] | string;
             /** @description the pack that is in while it is measured */
             trial_pack: components["schemas"]["Length"] | string;
-            /** @description units to type it in, or units the shop has */
-            units?: string;
+            /**
+             * @description units to type it in, or units the shop has
+             * @enum {string}
+             */
+            units?: "metric" | "inch" | "both";
             /** @description washers and shims there are */
             washers?: components["schemas"]["ShimWasher"][];
         };
@@ -4732,16 +4774,22 @@ export interface components {
             coldest_start?: components["schemas"]["Temperature"] | string;
             /** @description whether it has hypoid gears */
             hypoid: boolean;
-            /** @description light, normal, heavy */
-            load?: string;
+            /**
+             * @description light, normal, heavy
+             * @enum {string}
+             */
+            load?: "light" | "normal" | "heavy";
             /** @description one of the class ids */
             maker_calls_for?: string;
             /** @description whether its limited slip is by plates */
             plate_limited_slip: boolean;
             /** @description whether the sheet allows GL-5 */
             sheet_allows_gl5?: boolean;
-            /** @description gearbox, transaxle, differential, transfer_case */
-            unit_kind: string;
+            /**
+             * @description gearbox, transaxle, differential, transfer_case
+             * @enum {string}
+             */
+            unit_kind: "gearbox" | "transaxle" | "differential" | "transfer_case";
             /** @description whether a plate pack runs in the same oil */
             wet_pack: boolean;
             /** @description whether bronze or brass is in it */
@@ -5085,8 +5133,11 @@ export interface components {
             run_in_top_speed?: components["schemas"]["Speed"] | string;
             /** @description tyre */
             tyre: components["schemas"]["GearingTyre"];
-            /** @description units to type it in, or units the shop has */
-            units?: string;
+            /**
+             * @description units to type it in, or units the shop has
+             * @enum {string}
+             */
+            units?: "metric" | "inch" | "both";
         };
         /** @description GearingOut is the answer. */
         GearingOut: {
@@ -5142,14 +5193,23 @@ export interface components {
         };
         /** @description ShiftCell is how a gear felt. A cell without a feel was not tried. */
         GearingShiftCell: {
-            /** @description how it feels: in, stiff, crunches, refuses, jumps-out */
-            feel?: string;
+            /**
+             * @description how it feels: in, stiff, crunches, refuses, jumps-out
+             * @enum {string}
+             */
+            feel?: "in" | "stiff" | "crunches" | "refuses" | "jumps_out";
             /** @description name of the gear */
             gear: string;
-            /** @description engine_off, standing, clutch_held (standing, after another gear has stopped the shafts), rolling */
-            state: string;
-            /** @description cold, warm */
-            temperature: string;
+            /**
+             * @description engine_off, standing, clutch_held (standing, after another gear has stopped the shafts), rolling
+             * @enum {string}
+             */
+            state: "engine_off" | "standing" | "clutch_held" | "rolling";
+            /**
+             * @description cold, warm
+             * @enum {string}
+             */
+            temperature: "cold" | "warm";
         };
         /** @description ShiftChange is a cell that feels otherwise than before. */
         GearingShiftChange: {
@@ -5159,10 +5219,16 @@ export interface components {
             from: string;
             /** @description name of the gear */
             gear: string;
-            /** @description how it stands */
-            state: string;
-            /** @description cold or hot */
-            temperature: string;
+            /**
+             * @description how it stands
+             * @enum {string}
+             */
+            state: "engine_off" | "standing" | "clutch_held" | "rolling";
+            /**
+             * @description cold or hot
+             * @enum {string}
+             */
+            temperature: "cold" | "warm";
             /** @description where it ends */
             to: string;
         };
@@ -6231,8 +6297,11 @@ export interface components {
         PatternIn: {
             /** @description the contact on the coast side of the tooth */
             coast: components["schemas"]["RingpinionDab"];
-            /** @description default face_milled */
-            cutting?: string;
+            /**
+             * @description default face_milled
+             * @enum {string}
+             */
+            cutting?: "face_milled" | "face_hobbed";
             /** @description the contact on the drive side of the tooth */
             drive: components["schemas"]["RingpinionDab"];
             /** @description default 3 thou */
@@ -6435,8 +6504,11 @@ export interface components {
             old_mark?: components["schemas"]["Length"] | string;
             /** @description shim under the old pinion */
             old_shim?: components["schemas"]["Length"] | string;
-            /** @description where the depth shim lies */
-            shim_side: string;
+            /**
+             * @description where the depth shim lies
+             * @enum {string}
+             */
+            shim_side: "head" | "flange";
             /** @description the shim that is in while it is measured */
             trial_shim?: components["schemas"]["Length"] | string;
         };
@@ -6713,8 +6785,11 @@ export interface components {
             lower?: components["schemas"]["Quantity"] | string;
             /** @description the readings, in their order */
             readings: (components["schemas"]["Quantity"] | string)[];
-            /** @description units to type it in, or units the shop has */
-            units?: string;
+            /**
+             * @description units to type it in, or units the shop has
+             * @enum {string}
+             */
+            units?: "metric" | "inch" | "both";
             /** @description upper limit */
             upper?: components["schemas"]["Quantity"] | string;
         };
@@ -6965,16 +7040,25 @@ export interface components {
             depth_constant?: components["schemas"]["Length"] | string;
             /** @description how far the depth may be off */
             depth_tolerance: components["schemas"]["Length"] | string;
-            /** @description how the indicator stood */
-            direction: string;
+            /**
+             * @description how the indicator stood
+             * @enum {string}
+             */
+            direction: "tangential" | "square";
             /** @description angles of the teeth */
             geometry?: components["schemas"]["RingpinionGeometry"];
             /** @description depth that is required */
             required_depth: components["schemas"]["Length"] | string;
-            /** @description side on which the ring gear lies */
-            ring_side: string;
-            /** @description where the depth shim lies */
-            shim_side: string;
+            /**
+             * @description side on which the ring gear lies
+             * @enum {string}
+             */
+            ring_side: "left" | "right";
+            /**
+             * @description where the depth shim lies
+             * @enum {string}
+             */
+            shim_side: "head" | "flange";
             /** @description what the drawer can make; default 0.01 mm */
             shim_step?: components["schemas"]["Length"] | string;
             /** @description the most side play allowed */
@@ -7325,16 +7409,25 @@ export interface components {
         };
         /** @description In asks where a circle stands. Sag is the indicator arm's own reading at 6 on a true ring, zeroed at 12, measured on an inside surface. */
         RunoutIn: {
-            /** @description which way the dial counts up */
-            positive: string;
+            /**
+             * @description which way the dial counts up
+             * @enum {string}
+             */
+            positive: "plunger_in" | "plunger_out";
             /** @description the readings, in their order */
             readings: components["schemas"]["RunoutReading"][];
             /** @description droop of the indicator's arm, total */
             sag?: components["schemas"]["Length"] | string;
-            /** @description which surface the indicator ran on */
-            surface?: string;
-            /** @description units to type it in, or units the shop has */
-            units?: string;
+            /**
+             * @description which surface the indicator ran on
+             * @enum {string}
+             */
+            surface?: "inside" | "outside";
+            /**
+             * @description units to type it in, or units the shop has
+             * @enum {string}
+             */
+            units?: "metric" | "inch" | "both";
         };
         /** @description Offset of a centre, in components and as a pointer. */
         RunoutOffset: {
@@ -7755,8 +7848,11 @@ export interface components {
             thin_below?: components["schemas"]["Length"] | string;
             /** @description how far it may be off */
             tolerance: components["schemas"]["Length"] | string;
-            /** @description units to type it in, or units the shop has */
-            units?: string;
+            /**
+             * @description units to type it in, or units the shop has
+             * @enum {string}
+             */
+            units?: "metric" | "inch" | "both";
         };
         /** @description PackOffered is a pack with the float it would give. */
         ShimPackOffered: {
@@ -7935,8 +8031,11 @@ export interface components {
             min?: components["schemas"]["Torque"] | string;
             /** @description torque in the reverse direction */
             reverse?: (components["schemas"]["Force"] | string)[];
-            /** @description default nothing */
-            series?: string;
+            /**
+             * @description default nothing
+             * @enum {string}
+             */
+            series?: "nothing" | "freewheel" | "speed_disconnect";
         };
         /** @description SlipOut is the answer. */
         SlipTorqueOut: {
@@ -8657,8 +8756,11 @@ export interface components {
             circles?: components["schemas"]["FastenerCircle"][];
             /** @description the passes, from the first to the check round */
             passes?: number[];
-            /** @description how the bolts lie */
-            pattern?: string;
+            /**
+             * @description how the bolts lie
+             * @enum {string}
+             */
+            pattern?: "star" | "spiral";
             /** @description places, or figures over time */
             points?: components["schemas"]["FastenerPoint"][];
             /** @description torque */

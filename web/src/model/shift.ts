@@ -1,38 +1,52 @@
 import type { KeyName } from "./keymap";
+import type { InputOf } from "./results";
 import type { AskView, Entry } from "./types";
 
-/** The rows of the matrix, as the questions of its step end. */
-export const shiftRows = [
-  { id: "engine-off", title: "engine off", state: "engine_off", temperature: "cold" },
-  { id: "standing", title: "standing, clutch down", state: "standing", temperature: "cold" },
-  { id: "held", title: "after third stopped the shafts", state: "clutch_held", temperature: "cold" },
-  { id: "rolling", title: "rolling", state: "rolling", temperature: "cold" },
-  { id: "warm", title: "standing, warm", state: "standing", temperature: "warm" },
-] as const;
+type Tried = NonNullable<InputOf<"shift-matrix">["cells"]>[number];
+export type FeelId = NonNullable<Tried["feel"]>;
 
-/** How a gear can feel, with the key that says so. */
-export const feels: readonly { id: string; text: string; key: KeyName }[] = [
-  { id: "in", text: "goes in", key: "goesIn" },
-  { id: "stiff", text: "stiff", key: "stiff" },
-  { id: "crunches", text: "crunches", key: "crunches" },
-  { id: "refuses", text: "refuses", key: "refuses" },
-  { id: "jumps-out", text: "jumps out", key: "jumpsOut" },
+/** How a gear can feel, with the key that says so; the catalogue has the words. */
+export const feels: readonly { id: FeelId; key: KeyName }[] = [
+  { id: "in", key: "goesIn" },
+  { id: "stiff", key: "stiff" },
+  { id: "crunches", key: "crunches" },
+  { id: "refuses", key: "refuses" },
+  { id: "jumps_out", key: "jumpsOut" },
 ];
 
-export type Cell = { ask: AskView; entry: Entry | undefined; gear: string; row: string };
+/** One cell: a gear in a state, with the question that asks for it where a step does. */
+export type Cell = Tried & { id: string; row: string; ask?: AskView; entry?: Entry };
 
-/** The questions of a step as cells: "gear-2-standing" is second, standing. */
-export function cellsOf(asked: readonly { ask: AskView; entry: Entry | undefined }[]): Cell[] {
-  return asked.flatMap(({ ask, entry }) => {
-    const m = /^gear-([^-]+)-(.+)$/.exec(ask.id);
-    return m?.[1] && m[2] ? [{ ask, entry, gear: m[1].toUpperCase(), row: m[2] }] : [];
+/** An entry says jumps-out, the calculator jumps_out. */
+export const feelOf = (outcome: string | undefined): FeelId | undefined =>
+  feels.find((f) => f.id === outcome?.replace("-", "_"))?.id;
+
+/** The cells of what the calculator is given, each with its question. */
+export function cellsOf(
+  input: Partial<InputOf<"shift-matrix">>,
+  asked: readonly { ask: AskView; entry: Entry | undefined }[] = [],
+): Cell[] {
+  return (input.cells ?? []).map(({ feel: known, ...c }, i) => {
+    const at = asked.find((a) => a.ask.feeds === `cells[${i}].feel`);
+    const feel = at ? feelOf(at.entry?.body.outcome) : known; // what waits to be sent counts already
+    return {
+      ...c,
+      ...(feel && { feel }),
+      id: at?.ask.id ?? `${c.gear} ${c.state} ${c.temperature}`,
+      row: `${c.state} ${c.temperature}`,
+      ...(at && { ask: at.ask }),
+      ...(at?.entry && { entry: at.entry }),
+    };
   });
 }
 
+/** The states that were tried or are asked for, as they came. */
+export const rowsOf = (cells: readonly Cell[]): Cell[] =>
+  cells.filter((c, i) => cells.findIndex((x) => x.row === c.row) === i);
+
 /** Where the hand goes next: the gear beside it, then the row below; back to the first at the end. */
 export function nextCell(cells: readonly Cell[], at: string): string | undefined {
-  const rows = shiftRows.map((r) => r.id as string).filter((id) => cells.some((c) => c.row === id));
-  const order = rows.flatMap((row) => cells.filter((c) => c.row === row).map((c) => c.ask.id));
+  const order = rowsOf(cells).flatMap(({ row }) => cells.filter((c) => c.row === row).map((c) => c.id));
   return order[(order.indexOf(at) + 1) % order.length];
 }
 
@@ -40,11 +54,11 @@ const within = <T>(list: readonly T[], i: number) => list[Math.min(list.length -
 
 /** The cell that lies that way, as far as there are any. */
 export function beside(cells: readonly Cell[], at: string, by: readonly [number, number]): string {
-  const rows = shiftRows.map((r) => r.id as string).filter((id) => cells.some((c) => c.row === id));
-  const here = cells.find((c) => c.ask.id === at);
+  const here = cells.find((c) => c.id === at);
   if (!here) return at;
+  const rows = rowsOf(cells).map((r) => r.row);
   const gears = [...new Set(cells.map((c) => c.gear))];
   const gear = within(gears, gears.indexOf(here.gear) + by[0]);
   const row = within(rows, rows.indexOf(here.row) + by[1]);
-  return cells.find((c) => c.gear === gear && c.row === row)?.ask.id ?? at;
+  return cells.find((c) => c.gear === gear && c.row === row)?.id ?? at;
 }

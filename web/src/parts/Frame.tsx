@@ -2,7 +2,7 @@ import type { ReactNode } from "react";
 
 type Props = {
   label: string;
-  block?: [string, string][];
+  block?: readonly (readonly [string, string])[] | undefined;
   side?: ReactNode;
   /** The drawing takes the whole width; what stands at its side stands below. */
   wide?: boolean;

@@ -7,6 +7,8 @@ import {
   useQueryClient,
 } from "@tanstack/react-query";
 import { useState } from "react";
+import { believed } from "../model/json";
+import type { Schema } from "../model/schema";
 import { ApiError, calculate, client, setCsrf, unwrap } from "../model/client";
 import { type InputOf, resultOf } from "../model/results";
 import { setZone } from "../model/moment";
@@ -138,14 +140,26 @@ export const useFinds = (vehicle: string | undefined) =>
 const noLabels: Record<string, string> = {};
 
 /** The words of the catalogue for figures of results. */
-export function useLabels() {
-  const catalogue = useQuery({
+export const useLabels = () => useCatalogue().data?.labels ?? noLabels;
+
+/** Every calculator there is. */
+export const useCatalogue = () =>
+  useQuery({
     queryKey: ["catalogue"],
     staleTime: Infinity,
     queryFn: () => unwrap(client.GET("/api/v1/calc")),
   });
-  return catalogue.data?.labels ?? noLabels;
-}
+
+/** What a calculator takes, for a form that asks for it. */
+export const useSchema = (calc: string) =>
+  useQuery({
+    queryKey: ["schema", calc],
+    staleTime: Infinity,
+    queryFn: async () =>
+      believed<{ input: Schema }>(
+        await unwrap(client.GET("/api/v1/calc/{name}", { params: { path: { name: calc } } })),
+      ),
+  });
 
 export const useUnits = () =>
   useQuery({

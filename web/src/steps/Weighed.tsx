@@ -1,4 +1,4 @@
-import { benches, type BenchProps } from "../benches/bench";
+import { benches, type Face } from "../benches/bench";
 import { Drawing as Figures, Meaning as Says } from "../benches/generic";
 import { inputOf, resultOf } from "../model/results";
 import type { WeighedView } from "../model/types";
@@ -17,12 +17,16 @@ export function Weighed({ weighed, plan, view, say }: Props) {
   if (weighed.result === undefined)
     return <p className="mt-3.5 text-quiet">What speaks for each is not worked out: {weighed.problem}.</p>;
   const Own = benches[weighed.calc];
-  const props: BenchProps<string> = {
+  const props: Face<string> = {
+    title: view.step.title,
     out: resultOf(weighed.calc, weighed.result),
-    preview: false,
     input: inputOf(weighed.calc, weighed.input),
-    given: {
-      title: view.step.title,
+    questions: null,
+    units,
+    touched: -1,
+    onTouch: nothing,
+    step: {
+      preview: false,
       readings: [],
       asked: [],
       trial: undefined,
@@ -30,14 +34,10 @@ export function Weighed({ weighed, plan, view, say }: Props) {
       limits: undefined,
       sheet: `${plan.sheet.family}, version ${plan.sheet.version}`,
       gauge: undefined,
+      acts: view.acts,
+      say,
+      onTyping: nothing,
     },
-    questions: null,
-    units,
-    touched: -1,
-    onTouch: nothing,
-    acts: view.acts,
-    say,
-    onTyping: nothing,
   };
   return (
     <section
@@ -46,7 +46,7 @@ export function Weighed({ weighed, plan, view, say }: Props) {
     >
       {Own ? <Own.Drawing {...props} /> : <Figures out={weighed.result} units={units} questions={null} />}
       <MarginSlot>
-        {Own ? <Own.Meaning {...props} /> : <Says out={weighed.result} units={units} preview={false} />}
+        {Own ? <Own.Meaning {...props} /> : <Says out={weighed.result} units={units} />}
       </MarginSlot>
     </section>
   );

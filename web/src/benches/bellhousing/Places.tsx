@@ -2,13 +2,14 @@ import { placed } from "../../model/number";
 import { useState } from "react";
 import { withUnit } from "../../model/quantity";
 import type { Draft } from "../../model/types";
-import type { BenchProps } from "../bench";
+import type { InputOf } from "../../model/results";
+import type { AtStep } from "../bench";
 import { useKept } from "../../parts/kept";
 import { useUnitOf } from "../../parts/UnitShown";
 import { atClock, half, ring } from "./Housing";
 
-type Props = BenchProps<"bellhousing">;
-type Asked = Props["given"]["asked"][number];
+type Props = { input: Partial<InputOf<"bellhousing">>; step: AtStep };
+type Asked = AtStep["asked"][number];
 
 /** One place of the clock with what was read there, turn by turn. */
 type Place = { clock: number; back: boolean; asked: Asked[] };
@@ -16,7 +17,7 @@ type Place = { clock: number; back: boolean; asked: Asked[] };
 /** The readings, typed where the indicator stood; the way back to the start has a place of its own beside it. */
 export function Places(p: Props) {
   const places = placesOf(p);
-  const current = p.given.asked.find(({ ask, entry }) => !ask.optional && !entry)?.ask.id;
+  const current = p.step.asked.find(({ ask, entry }) => !ask.optional && !entry)?.ask.id;
   const [correcting, setCorrecting] = useState("");
   return places.map((place) => {
     const at = atClock(place.clock, ring + (place.clock % 12 === 0 ? 44 : 50));
@@ -33,7 +34,7 @@ export function Places(p: Props) {
         <div className="flex justify-center">
           {place.asked.map((a) =>
             a.ask.id === (correcting || current) ? (
-              <Typing key={a.ask.id} {...p} {...a} onDone={() => setCorrecting("")} />
+              <Typing key={a.ask.id} {...p.step} {...a} onDone={() => setCorrecting("")} />
             ) : (
               a.entry && (
                 <button
@@ -57,9 +58,9 @@ export function Places(p: Props) {
 }
 
 /** The places in the order of turning: the second time at the start is the way back. */
-function placesOf({ input, given }: Props): Place[] {
+function placesOf({ input, step }: Props): Place[] {
   const places: Place[] = [];
-  const asked = given.asked.map((a) => ({
+  const asked = step.asked.map((a) => ({
     a,
     n: placed(/^readings\[(\d+)\]\.reading$/.exec(a.ask.feeds ?? "")?.[1] ?? "-1"),
   }));
@@ -74,7 +75,7 @@ function placesOf({ input, given }: Props): Place[] {
   return places;
 }
 
-function Typing({ ask, entry, say, onTyping, onDone }: Props & Asked & { onDone: () => void }) {
+function Typing({ ask, entry, say, onTyping, onDone }: AtStep & Asked & { onDone: () => void }) {
   const [typed, setTyped] = useKept(`place.${ask.id}`);
   const [unit] = useUnitOf("bellhousing", ask.units, true);
   const draftOf = (text: string): Draft | undefined =>

@@ -4,24 +4,24 @@ import type { Answered, InputOf, ResultOf } from "../../model/results";
 import type { Quantity, Units } from "../../model/types";
 import { Button } from "../../parts/Button";
 import { Choice, Choices } from "../../parts/Choices";
-import { useCalculator } from "../../parts/data";
+import { useCalculator, useLabels } from "../../parts/data";
 import { Finding } from "../../parts/Finding";
 import { Frame } from "../../parts/Frame";
 import { useKey } from "../../parts/keys";
 import { NumberLine } from "../../parts/NumberLine";
 import { Verdict } from "../../parts/Verdict";
-import { bench, type BenchProps } from "../bench";
+import { bench, type Face, mayAt } from "../bench";
 import { Housing } from "./Housing";
 import { Places } from "./Places";
-import { pickedOf, plansOf, planWords, schools } from "./plans";
+import { pickedOf, plansOf, planWords } from "./plans";
 
 export type Out = ResultOf<"bellhousing">;
 export type Dowel = NonNullable<Answered<InputOf<"bellhousing">>["try"]>[number];
-type Props = BenchProps<"bellhousing">;
+type Props = Face<"bellhousing">;
 
 /** Bore and crank circle drawn round each other, the readings typed at their places, the dowels where they sit. */
 function Drawing(p: Props) {
-  const { out, input, given, units, touched, onTouch } = p;
+  const { title, out, input, step, units, touched, onTouch } = p;
   const [turned, setTurned] = useState<Dowel[] | undefined>();
   const picked = pickedOf(out, touched);
   const plan = plansOf(out)[picked];
@@ -38,17 +38,21 @@ function Drawing(p: Props) {
   };
   return (
     <>
-      {given.trial?.changed && (
+      {step?.trial?.changed && (
         <p className="mt-3 text-quiet text-note">
-          Trial {given.trial.number}, after: {given.trial.changed}
+          Trial {step.trial.number}, after: {step.trial.changed}
         </p>
       )}
       <Frame
-        label={given.title}
+        label={title}
         block={[
           ["seen from", "behind the engine"],
-          ["sheet", given.sheet],
-          ["gauge", given.gauge ?? "none chosen"],
+          ...(step
+            ? ([
+                ["sheet", step.sheet],
+                ["gauge", step.gauge ?? "none chosen"],
+              ] as const)
+            : []),
         ]}
         side={<Plans out={out} picked={picked} onPick={pick} units={units} />}
       >
@@ -61,9 +65,10 @@ function Drawing(p: Props) {
             predicted={predicted}
             onTurn={setTurned}
           />
-          <Places {...p} />
+          {step && <Places input={input} step={step} />}
         </div>
       </Frame>
+      {!step && p.questions}
       {out && <Checks out={out} units={units} />}
       {turned && tried && (
         <p className="mt-2 text-body" aria-live="polite">
@@ -92,6 +97,7 @@ type PlansProps = { out: Out | undefined; picked: number; onPick: (i: number) =>
 
 /** The plans, three a school at most, each with what it would leave. */
 function Plans({ out, picked, onPick, units }: PlansProps) {
+  const labels = useLabels();
   const plans = plansOf(out);
   if (plans.length === 0)
     return (
@@ -103,7 +109,7 @@ function Plans({ out, picked, onPick, units }: PlansProps) {
     <Choices label="Plans for the dowels" chosen={picked} onPick={onPick}>
       {plans.map((plan, i) => (
         <Choice key={planWords(plan.dowels, units)} value={i} className="px-3 py-2 text-small">
-          <b className="block font-semibold text-note">{schools[plan.school] ?? plan.school}</b>
+          <b className="block font-semibold text-note">{labels[`school.${plan.school}`] ?? plan.school}</b>
           <span className="block">{planWords(plan.dowels, units)}</span>
           <span className="text-quiet">
             leaves <b>{sayQ(plan.predicted.magnitude, units)}</b>,{" "}
@@ -122,10 +128,11 @@ const either = (q: Quantity, [ahead, back]: [string, string], units: Units) =>
   `${sayQ({ ...q, value: Math.abs(q.value) }, units)} ${q.value < 0 ? back : ahead}`;
 
 /** How far the bore stands off, and the plan to fit. */
-function Meaning({ out, preview, units, touched, acts, say }: Props) {
+function Meaning({ out, step, units, touched }: Props) {
   const plan = plansOf(out)[pickedOf(out, touched)];
-  const fits = out !== undefined && plan !== undefined && !preview && acts.some((a) => a.act === "again");
-  const fit = () => plan && say({ act: "again", reason: `dowels set: ${planWords(plan.dowels, units)}` });
+  const fits = out !== undefined && plan !== undefined && !step?.preview && mayAt(step, "again");
+  const fit = () =>
+    plan && step?.say({ act: "again", reason: `dowels set: ${planWords(plan.dowels, units)}` });
   useKey("act", "fit this plan", fit, fits);
   if (!out) return null;
   const { magnitude } = out.offset;
@@ -133,7 +140,7 @@ function Meaning({ out, preview, units, touched, acts, say }: Props) {
     <>
       <div aria-live="polite">
         <p className="text-quiet text-small">
-          {preview ? "With this the bore stands off by" : "The bore stands off the crankshaft by"}
+          {step?.preview ? "With this the bore stands off by" : "The bore stands off the crankshaft by"}
         </p>
         <p className="font-mono font-medium text-figure leading-none tracking-tight">
           {sayNumber(magnitude, units)}

@@ -2,9 +2,6 @@ import { say as sayQ, sayClock } from "../../model/quantity";
 import type { ResultOf } from "../../model/results";
 import type { Quantity, Units } from "../../model/types";
 
-/** The schools of turning dowels, as a shop calls them. */
-export const schools: Record<string, string> = { alike: "Both turned alike", each: "Each its own way" };
-
 export const plansOf = (out: ResultOf<"bellhousing"> | undefined) =>
   out && out.verdict !== "in" ? (out.plans ?? []) : [];
 

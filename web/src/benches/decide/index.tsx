@@ -6,14 +6,14 @@ import { useCalculator } from "../../parts/data";
 import { Fault } from "../../parts/Fault";
 import { Field } from "../../parts/Field";
 import { Frame } from "../../parts/Frame";
-import { bench, type BenchProps } from "../bench";
+import { bench, type Face, mayAt } from "../bench";
 import { Bars } from "./Bars";
 
-type Props = BenchProps<"decide">;
+type Props = Face<"decide">;
 type Out = ResultOf<"decide">;
 
 /** The ways side by side; touch one to see what it rests on, and what if. */
-function Drawing({ out, input, given, acts, say }: Props) {
+function Drawing({ title, out, input, step, questions }: Props) {
   const [edited, setEdited] = useState<Way[] | undefined>();
   const [at, setAt] = useState<string | undefined>();
   const [begun, setBegun] = useState(0); // what was typed goes with what it was typed for
@@ -30,7 +30,7 @@ function Drawing({ out, input, given, acts, say }: Props) {
   const way = ways[i];
   return (
     <>
-      <Frame label={given.title}>
+      <Frame label={title}>
         <Bars
           options={inOrder(shown.options, ways)}
           chosen={shown.choice}
@@ -59,18 +59,19 @@ function Drawing({ out, input, given, acts, say }: Props) {
             What if: {shown.says}. Nothing of it is on record.
           </p>
         )}
-        {edited && acts.some((a) => a.act === "ways") && (
+        {edited && mayAt(step, "ways") && (
           <Button
             look="go"
             name="ways"
             disabled={what.isFetching || what.data === undefined}
-            onClick={() => say({ act: "ways", figure: edited }, back)}
+            onClick={() => step?.say({ act: "ways", figure: edited }, back)}
           >
             Weigh them so for this unit
           </Button>
         )}
         {edited && <Button onClick={back}>Back to those on record</Button>}
       </div>
+      {questions}
       <Fault error={edited ? what.error : null} typing named={(path) => boundNamed(path, ways)} />
     </>
   );

@@ -12,9 +12,10 @@ import {
 } from "../../model/motion";
 import { Button } from "../../parts/Button";
 import { useKey } from "../../parts/keys";
-import type { BenchProps } from "../bench";
+import type { AtStep, Face } from "../bench";
 
-type Props = Pick<BenchProps<"driveline">, "say" | "onTyping" | "input"> & {
+type Props = Pick<Face<"driveline">, "input"> & {
+  step: AtStep;
   /** The shaft or wheel that was touched in the drawing. */
   at: string | undefined;
   made: Observed;
@@ -25,10 +26,10 @@ const feels = [
   { id: "light", text: "light" },
   { id: "drags", text: "it drags" },
   { id: "stands", text: "it stands fast" },
-];
+] as const;
 
 /** What is put together by touching the line: its meaning follows before it is put on record. */
-export function Touch({ at, made, onMake, say, onTyping, input }: Props) {
+export function Touch({ at, made, onMake, step: { say, onTyping }, input }: Props) {
   const whole = observed(made);
   const key = JSON.stringify(whole ?? null);
   useEffect(() => {
@@ -84,7 +85,10 @@ export function Touch({ at, made, onMake, say, onTyping, input }: Props) {
           <Chip
             key={f.id}
             on={made.felt === f.id}
-            onPick={() => onMake({ ...made, felt: made.felt === f.id ? "" : f.id })}
+            onPick={() => {
+              const { felt, ...rest } = made;
+              onMake(felt === f.id ? rest : { ...rest, felt: f.id });
+            }}
           >
             {f.text}
           </Chip>

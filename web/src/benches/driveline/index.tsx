@@ -14,31 +14,32 @@ import type { ResultOf } from "../../model/results";
 import { begun } from "../../model/words";
 import { DrivelineDrawn, type Mark } from "../../parts/drawn/DrivelineDrawn";
 import { Frame } from "../../parts/Frame";
-import { bench, type BenchProps } from "../bench";
+import { bench, type Face, mayAt } from "../bench";
 import { Touch } from "./Touch";
 
-type Props = BenchProps<"driveline">;
+type Props = Face<"driveline">;
 type Out = ResultOf<"driveline">;
 
 /** The line from above: what was turned and what it did, suspects shaded, what is cleared hatched. */
-function Drawing({ out, input, given, questions, acts, say, onTyping, preview }: Props) {
+function Drawing({ title, out, input, step, questions }: Props) {
+  const preview = step?.preview === true;
   const members = input.members ?? [];
   const [at, setAt] = useState<string | undefined>();
   const [made, setMade] = useState<Observed>(untouched);
   const whole = observed(made);
   const kept = input.observations ?? [];
   const seen = whole && preview ? [...kept, whole] : kept;
-  const mayTouch = acts.some((a) => a.act === "reading");
+  const mayTouch = mayAt(step, "reading");
   return (
     <>
-      <Frame label={given.title} wide block={[["sheet", given.sheet]]} side={<Key out={out} />}>
+      <Frame label={title} wide block={step && [["sheet", step.sheet]]} side={<Key out={out} />}>
         <DrivelineDrawn
           members={members}
           marks={marksOf(out, whole || made.turned ? [...kept, made] : kept, at)}
           onTouch={mayTouch ? (p) => p.what !== "member" && setAt(p.name) : undefined}
         />
       </Frame>
-      {mayTouch && <Touch at={at} made={made} onMake={setMade} say={say} onTyping={onTyping} input={input} />}
+      {mayTouch && step && <Touch at={at} made={made} onMake={setMade} step={step} input={input} />}
       {questions}
       <Trials out={out} seen={seen} guessed={whole && preview ? seen.length - 1 : -1} />
     </>
@@ -146,7 +147,7 @@ function Trials({ out, seen, guessed }: { out: Out | undefined; seen: Seen; gues
 }
 
 /** What explains it: alone, in pairs, and what is cleared. */
-function Meaning({ out, preview, input }: Props) {
+function Meaning({ out, step, input }: Props) {
   if (!out) return null;
   const list = explanations(out);
   const alone = out.singles.length;
@@ -154,7 +155,7 @@ function Meaning({ out, preview, input }: Props) {
   return (
     <>
       <div aria-live="polite">
-        <p className="text-quiet text-small">{headOf(out, preview, list.length)}</p>
+        <p className="text-quiet text-small">{headOf(out, step?.preview === true, list.length)}</p>
         <p className="text-title font-semibold leading-tight">
           {out.sound ? "Sound, as far as this tells" : (list[0] ?? "Nothing explains it")}
         </p>

@@ -4,7 +4,7 @@ import type { Quantity, Trial, Units } from "../../model/types";
 import { Finding } from "../../parts/Finding";
 import { NumberLine } from "../../parts/NumberLine";
 import { Verdict } from "../../parts/Verdict";
-import type { Given } from "../bench";
+import type { AtStep } from "../bench";
 import type { FloatOut } from ".";
 
 type Props = {
@@ -12,7 +12,7 @@ type Props = {
   units: Units;
   preview: boolean;
   trial: Trial | undefined;
-  limits: Given["limits"];
+  limits: AtStep["limits"];
 };
 
 /** What the readings say: value, uncertainty, verdict, and the finding they raise. */

@@ -1,5 +1,5 @@
 import { Disclosure, DisclosureButton, DisclosurePanel } from "@headlessui/react";
-import { say as sayQ } from "../../model/quantity";
+import { asQuantity, say as sayQ } from "../../model/quantity";
 import type { ResultOf } from "../../model/results";
 import type { PackOffered, Quantity, Units } from "../../model/types";
 import { Button } from "../../parts/Button";
@@ -7,34 +7,30 @@ import { Choice, Choices } from "../../parts/Choices";
 import { Frame } from "../../parts/Frame";
 import { useKey } from "../../parts/keys";
 import { Verdict } from "../../parts/Verdict";
-import { bench, type BenchProps } from "../bench";
+import { type AtStep, bench, type Face, mayAt } from "../bench";
 import { FloatDrawing } from "./FloatDrawing";
 import { FloatMeaning } from "./FloatMeaning";
 
-type Props = BenchProps<"end-float">;
+type Props = Face<"end-float">;
 export type FloatOut = ResultOf<"end-float">;
 
 /** The shaft in its case, with the packs of the drawer beside it. */
-function Drawing({ out, given, units, touched, onTouch, questions }: Props) {
-  const { packs, picked, pack } = offered(out, touched, (given.trial?.pack.length ?? 0) > 0);
+function Drawing({ title, out, step, units, touched, onTouch, questions }: Props) {
+  const trial = step?.trial;
+  const { packs, picked, pack } = offered(out, touched, (trial?.pack.length ?? 0) > 0);
   return (
     <>
       <Frame
-        label={given.title}
-        block={[
-          ["sheet", given.sheet],
-          ["gauge", given.gauge ?? "none chosen"],
-        ]}
-        side={
-          <Packs packs={packs} picked={picked} onPick={onTouch} units={units} trialSum={given.trial?.sum} />
+        label={title}
+        block={
+          step && [
+            ["sheet", step.sheet],
+            ["gauge", step.gauge ?? "none chosen"],
+          ]
         }
+        side={<Packs packs={packs} picked={picked} onPick={onTouch} units={units} trialSum={trial?.sum} />}
       >
-        <FloatDrawing
-          out={out}
-          trial={given.trial}
-          pack={out?.verdict === "in" ? undefined : pack}
-          units={units}
-        />
+        <FloatDrawing out={out} trial={trial} pack={out?.verdict === "in" ? undefined : pack} units={units} />
       </Frame>
       {questions}
     </>
@@ -42,26 +38,34 @@ function Drawing({ out, given, units, touched, onTouch, questions }: Props) {
 }
 
 /** What the float means, and the pack to fit next. */
-function Meaning({ out, preview, given, units, touched, onTouch, acts, say }: Props) {
-  const { pack, picked } = offered(out, touched, (given.trial?.pack.length ?? 0) > 0);
-  const measured = given.readings.length >= given.wants;
+function Meaning({ out, input, step, units, touched, onTouch }: Props) {
+  const preview = step?.preview === true;
+  const { pack, picked } = offered(out, touched, (step?.trial?.pack.length ?? 0) > 0);
+  const measured = step !== undefined && step.readings.length >= step.wants;
   const fits =
     out !== undefined &&
     out.verdict !== "in" &&
     !preview &&
     measured &&
     pack !== undefined &&
-    acts.some((a) => a.act === "fit");
+    mayAt(step, "fit");
   const fit = () =>
     pack &&
-    say({ act: "fit", pack: pack.pieces.map((x) => ({ thickness: x.thickness, count: x.count })) }, () =>
-      onTouch(-1),
+    step?.say(
+      { act: "fit", pack: pack.pieces.map((x) => ({ thickness: x.thickness, count: x.count })) },
+      () => onTouch(-1),
     );
   useKey("act", "fit this pack", fit, fits);
   if (!out) return null;
   return (
     <>
-      <FloatMeaning out={out} units={units} preview={preview} trial={given.trial} limits={given.limits} />
+      <FloatMeaning
+        out={out}
+        units={units}
+        preview={preview}
+        trial={step?.trial}
+        limits={step?.limits ?? limitsOf(input)}
+      />
       {fits && (
         <div className="border-t border-ink pt-3">
           <h3 className="text-head">Next</h3>
@@ -80,6 +84,12 @@ function Meaning({ out, preview, given, units, touched, onTouch, acts, say }: Pr
     </>
   );
 }
+
+/** What a loose bench is held against. */
+const limitsOf = (input: Props["input"]): AtStep["limits"] => {
+  const [min, max] = [asQuantity(input.target_min), asQuantity(input.target_max)];
+  return { ...(min && { min }), ...(max && { max }) };
+};
 
 export default bench<"end-float">({ calc: "end-float", Drawing, Meaning });
 

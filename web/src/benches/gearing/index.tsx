@@ -3,23 +3,23 @@ import type { ResultOf } from "../../model/results";
 import type { Quantity, Units } from "../../model/types";
 import { Finding } from "../../parts/Finding";
 import { Frame } from "../../parts/Frame";
-import { bench, type BenchProps } from "../bench";
+import { bench, type Face } from "../bench";
 import { Rays } from "./Rays";
 
-type Props = BenchProps<"gearing">;
+type Props = Face<"gearing">;
 export type Out = ResultOf<"gearing">;
 
 /** Speed over engine speed: a ray a gear, and what the engine falls by at each shift. */
-function Drawing({ out, input, given, units, questions }: Props) {
+function Drawing({ title, out, input, step, units, questions }: Props) {
   const tyre = input.tyre?.size ?? "as measured";
   return (
     <>
       <Frame
-        label={given.title}
+        label={title}
         block={[
           ["roll-out", out ? sayRollOut(out.rolling_circumference, units) : ""],
           ["tyre", tyre],
-          ["sheet", given.sheet],
+          ...(step ? [["sheet", step.sheet] as const] : []),
         ]}
         side={<Gears out={out} units={units} />}
       >
@@ -65,7 +65,7 @@ function Gears({ out, units }: { out: Out | undefined; units: Units }) {
 }
 
 /** What the ratios come to: the top gear at the limit, the crawl, the widest step. */
-function Meaning({ out, preview, units }: Props) {
+function Meaning({ out, step, units }: Props) {
   const top = out?.gears.findLast((g) => g.range === out.gears[0]?.range);
   if (!out || !top) return null;
   const widest = out.gears
@@ -75,7 +75,7 @@ function Meaning({ out, preview, units }: Props) {
     <>
       <div aria-live="polite">
         <p className="text-quiet text-small">
-          {preview ? "With this 1000 rpm in top give" : "1000 rpm in top give"}
+          {step?.preview ? "With this 1000 rpm in top give" : "1000 rpm in top give"}
         </p>
         <p className="font-mono font-medium text-figure leading-none tracking-tight">
           {sayNumber(top.per_1000_rpm, units, 1)}

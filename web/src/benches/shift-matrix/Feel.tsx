@@ -12,5 +12,5 @@ const marks: Record<string, React.ReactNode> = {
   stiff: <path d="M0 -10V6M-6 0 0 7 6 0M-9 -6H9" stroke="var(--undecided)" />,
   crunches: <path d="M-10 4 -6 -4 -2 4 2 -4 6 4 10 -4" stroke="var(--out)" />,
   refuses: <path d="M0 -10V1M-10 5H10M-10 9H10" stroke="var(--out)" />,
-  "jumps-out": <path d="M-6 10C-6 -6 6 -6 6 6M1 1 6 7 11 1" transform="rotate(180)" stroke="var(--out)" />,
+  jumps_out: <path d="M-6 10C-6 -6 6 -6 6 6M1 1 6 7 11 1" transform="rotate(180)" stroke="var(--out)" />,
 };

@@ -1,28 +1,20 @@
-import { feels } from "../../model/shift";
-import type { BenchProps } from "../bench";
-
-const titles: Record<string, string> = {
-  none: "Every gear goes in",
-  drag: "The clutch drags",
-  synchronisers: "Worn synchronisers",
-  linkage: "The linkage",
-  thick_oil: "Thick oil, or the boot",
-  detent: "Detent, wear or travel",
-  mixed: "No one pattern",
-};
-
-const feelText = (id: string) => feels.find((f) => f.id === id.replace("_", "-"))?.text ?? id;
+import { useLabels } from "../../parts/data";
+import type { Face } from "../bench";
 
 /** The pattern by its name, what speaks for it and against it, what the work has changed. */
-export function Meaning({ out, preview }: BenchProps<"shift-matrix">) {
+export function Meaning({ out, step }: Face<"shift-matrix">) {
+  const labels = useLabels();
+  const feelText = (id: string | undefined) => labels[`feel.${id}`] ?? id;
   if (!out) return null;
   const against = out.against[out.pattern] ?? [];
   const worst = out.worst;
   return (
     <>
       <div aria-live="polite">
-        <p className="text-quiet text-small">{preview ? "So far it looks like" : "It looks like"}</p>
-        <p className="text-title font-semibold leading-tight">{titles[out.pattern] ?? out.pattern}</p>
+        <p className="text-quiet text-small">{step?.preview ? "So far it looks like" : "It looks like"}</p>
+        <p className="text-title font-semibold leading-tight">
+          {labels[`pattern.${out.pattern}`] ?? out.pattern}
+        </p>
         <p className="mt-2">{out.says}.</p>
       </div>
       {against.length > 0 && (
@@ -31,7 +23,7 @@ export function Meaning({ out, preview }: BenchProps<"shift-matrix">) {
           <ul className="text-note">
             {against.slice(0, 4).map((c) => (
               <li key={`${c.gear} ${c.state} ${c.temperature}`}>
-                {c.gear}, {c.state.replace("_", " ")}: {feelText(c.feel ?? "")}
+                {c.gear}, {c.state.replace("_", " ")}: {feelText(c.feel)}
               </li>
             ))}
           </ul>
@@ -40,7 +32,7 @@ export function Meaning({ out, preview }: BenchProps<"shift-matrix">) {
       {worst && (
         <p className="text-note">
           <span className="text-quiet">Worst:</span> {worst.gear}, {worst.state.replace("_", " ")},{" "}
-          {worst.temperature}: {feelText(worst.feel ?? "")}
+          {worst.temperature}: {feelText(worst.feel)}
         </p>
       )}
       {out.changed.length > 0 && (

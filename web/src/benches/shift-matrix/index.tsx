@@ -1,45 +1,53 @@
 import { useState } from "react";
 import { keyOf } from "../../model/keymap";
-import { beside, type Cell, cellsOf, feels, nextCell, shiftRows } from "../../model/shift";
+import { beside, type Cell, cellsOf, type FeelId, feelOf, feels, nextCell, rowsOf } from "../../model/shift";
 import type { Draft } from "../../model/types";
+import { useLabels } from "../../parts/data";
 import { Frame } from "../../parts/Frame";
 import { useKey } from "../../parts/keys";
-import { bench, type BenchProps } from "../bench";
+import { bench, type Face, mayAt } from "../bench";
 import { Feel } from "./Feel";
 import { Meaning } from "./Meaning";
 
-type Props = BenchProps<"shift-matrix">;
+type Props = Face<"shift-matrix">;
 
 /** Gears across, states down: each cell takes a key or a touch; what it was before stands in its corner. */
-function Drawing({ input, given, questions, acts, say }: Props) {
-  const cells = cellsOf(given.asked);
-  const first = cells.find((c) => !c.entry) ?? cells[0];
+function Drawing({ title, input, onInput, step, questions }: Props) {
+  const cells = cellsOf(input, step?.asked).filter((c) => !step || c.ask);
+  const first = cells.find((c) => !c.feel) ?? cells[0];
   const [picked, setPicked] = useState<string | undefined>();
-  const at = cells.some((c) => c.ask.id === picked) ? picked : first?.ask.id;
-  const open = acts.some((a) => a.act === "reading");
+  const at = cells.some((c) => c.id === picked) ? picked : first?.id;
+  const open = onInput !== undefined || mayAt(step, "reading");
   if (cells.length === 0) return questions;
-  const take = (feel: string) => {
-    const cell = cells.find((c) => c.ask.id === at);
+  const take = (feel: FeelId) => {
+    const cell = cells.find((c) => c.id === at);
     if (!at || !cell) return;
     const next = nextCell(cells, at);
     if (document.activeElement?.id.startsWith("cell.")) document.getElementById(`cell.${next}`)?.focus();
     setPicked(next);
-    if (cell.entry?.body.outcome !== feel) say(draftOf(cell, feel));
+    if (cell.feel === feel) return;
+    if (cell.ask) step?.say(draftOf(cell, feel));
+    else
+      onInput?.({
+        ...input,
+        cells: (input.cells ?? []).map((c, i) => (cells[i] === cell ? { ...c, feel } : c)),
+      });
   };
   return (
     <>
-      <Frame label={given.title}>
+      <Frame label={title}>
         <Matrix cells={cells} at={open ? at : undefined} before={input.before ?? []} onPick={setPicked} />
       </Frame>
-      {open && at && <Feels cell={cells.find((c) => c.ask.id === at)} onTake={take} />}
+      {open && at && <Feels cell={cells.find((c) => c.id === at)} onTake={take} />}
+      {!step && questions}
     </>
   );
 }
 
-const draftOf = (cell: Cell, outcome: string): Draft => ({
+const draftOf = (cell: Cell, feel: FeelId): Draft => ({
   act: "reading",
-  item: cell.entry?.item ?? cell.ask.id,
-  outcome,
+  item: cell.entry?.item ?? cell.id,
+  outcome: feel.replace("_", "-"),
   ...(cell.entry && { supersedes: cell.entry.id }),
 });
 
@@ -63,7 +71,8 @@ type MatrixProps = {
 
 function Matrix({ cells, at, before, onPick }: MatrixProps) {
   const gears = [...new Set(cells.map((c) => c.gear))];
-  const rows = shiftRows.filter((r) => cells.some((c) => c.row === r.id));
+  const rows = rowsOf(cells);
+  const labels = useLabels();
   const move = (e: React.KeyboardEvent, from: string) => {
     const way = ways[e.key];
     if (!way) return;
@@ -89,25 +98,20 @@ function Matrix({ cells, at, before, onPick }: MatrixProps) {
       </thead>
       <tbody>
         {rows.map((r) => (
-          <tr key={r.id}>
+          <tr key={r.row}>
             <th scope="row" className="text-right font-normal text-note pr-3 min-w-[150px] leading-tight">
-              {r.title}
+              {labels[`state.${r.state}`] ?? r.state}
+              {r.temperature === "warm" && ", warm"}
             </th>
             {gears.map((g) => {
-              const cell = cells.find((c) => c.gear === g && c.row === r.id);
+              const cell = cells.find((c) => c.gear === g && c.row === r.row);
               const was = before.find(
                 (b) => b.gear === g && b.state === r.state && b.temperature === r.temperature,
               )?.feel;
               return (
                 <td key={g} className="border border-ink p-0">
                   {cell && (
-                    <CellDrawn
-                      cell={cell}
-                      was={was}
-                      chosen={cell.ask.id === at}
-                      onPick={onPick}
-                      onMove={move}
-                    />
+                    <CellDrawn cell={cell} was={was} chosen={cell.id === at} onPick={onPick} onMove={move} />
                   )}
                 </td>
               );
@@ -128,42 +132,54 @@ type CellProps = {
 };
 
 function CellDrawn({ cell, was, chosen, onPick, onMove }: CellProps) {
-  const feel = cell.entry?.body.outcome;
-  const text = feels.find((f) => f.id === feel)?.text ?? "not tried";
-  const before = feels.find((f) => f.id === was?.replace("_", "-"))?.text;
+  const labels = useLabels();
+  const words = (feel: string | undefined) => labels[`feel.${feelOf(feel)}`];
+  const before = words(was);
+  const { feel } = cell;
   return (
     <button
       type="button"
-      id={`cell.${cell.ask.id}`}
-      data-cell={cell.ask.id}
+      id={`cell.${cell.id}`}
+      data-cell={cell.id}
       tabIndex={chosen ? 0 : -1}
       aria-pressed={chosen}
-      aria-label={`${cell.ask.text}: ${text}${before ? `, before: ${before}` : ""}`}
-      onClick={() => onPick(cell.ask.id)}
-      onKeyDown={(e) => onMove(e, cell.ask.id)}
+      aria-label={`${nameOf(cell, labels)}: ${words(feel) ?? "not tried"}${before ? `, before: ${before}` : ""}`}
+      onClick={() => onPick(cell.id)}
+      onKeyDown={(e) => onMove(e, cell.id)}
       className={`relative size-[62px] flex items-center justify-center ${chosen ? "bg-tint outline-[3px] outline-blue -outline-offset-[3px]" : "bg-sheet"}`}
     >
       {feel && <Feel id={feel} size={30} />}
       {was && (
         <span className="absolute right-1 bottom-1 opacity-70">
-          <Feel id={was.replace("_", "-")} size={13} />
+          <Feel id={was} size={13} />
         </span>
       )}
     </button>
   );
 }
 
-type FeelsProps = { cell: Cell | undefined; onTake: (feel: string) => void };
+const nameOf = (c: Cell, labels: Record<string, string>) =>
+  c.ask?.text ?? `${c.gear}, ${labels[`state.${c.state}`] ?? c.state}`;
+
+type FeelsProps = { cell: Cell | undefined; onTake: (feel: FeelId) => void };
 
 /** The five ways it can feel, each with its key. */
 function Feels({ cell, onTake }: FeelsProps) {
+  const labels = useLabels();
   if (!cell) return null;
+  const name = nameOf(cell, labels);
   return (
     <div className="border border-ink border-t-0 px-3.5 py-2 flex flex-wrap gap-x-4 gap-y-1.5 items-center">
-      <span className="text-line grow basis-[190px]">{cell.ask.text}</span>
-      <div className="flex flex-wrap" role="group" aria-label={cell.ask.text}>
+      <span className="text-line grow basis-[190px]">{name}</span>
+      <div className="flex flex-wrap" role="group" aria-label={name}>
         {feels.map((f) => (
-          <One key={f.id} feel={f} chosen={cell.entry?.body.outcome === f.id} onTake={onTake} />
+          <One
+            key={f.id}
+            feel={f}
+            text={labels[`feel.${f.id}`] ?? f.id}
+            chosen={cell.feel === f.id}
+            onTake={onTake}
+          />
         ))}
       </div>
     </div>
@@ -172,23 +188,24 @@ function Feels({ cell, onTake }: FeelsProps) {
 
 type OneProps = {
   feel: (typeof feels)[number];
+  text: string;
   chosen: boolean;
-  onTake: (feel: string) => void;
+  onTake: (feel: FeelId) => void;
 };
 
-function One({ feel, chosen, onTake }: OneProps) {
-  useKey(feel.key, `it ${feel.text}`, () => onTake(feel.id));
+function One({ feel, text, chosen, onTake }: OneProps) {
+  useKey(feel.key, `it ${text}`, () => onTake(feel.id));
   return (
     <button
       type="button"
       name="feel"
-      value={feel.id}
+      value={feel.id.replace("_", "-")}
       aria-pressed={chosen}
       onClick={() => onTake(feel.id)}
       className={`min-h-11 px-3 border border-ink -ml-px first:ml-0 flex items-center gap-2 ${chosen ? "bg-tint font-semibold" : "bg-sheet"}`}
     >
       <Feel id={feel.id} size={16} />
-      {feel.text}
+      {text}
       <kbd>{keyOf(feel.key)}</kbd>
     </button>
   );

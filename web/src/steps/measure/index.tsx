@@ -1,5 +1,5 @@
 import { useState } from "react";
-import { benches, type BenchProps, type Given } from "../../benches/bench";
+import { type AtStep, benches, type Face } from "../../benches/bench";
 import { Drawing as Figures, Meaning as Says } from "../../benches/generic";
 import { anyResult, inputOf, resultOf } from "../../model/results";
 import { type Draft, may, type StepOf, type Trial } from "../../model/types";
@@ -86,28 +86,29 @@ function Parts(p: PartsProps) {
   const { view, plan, say, trial, result, preview, onTyping } = p;
   const units = useUnits().data;
   const [touched, setTouched] = useState(-1);
-  const given = givenOf(view, trial, `${plan.sheet.family}, version ${plan.sheet.version}`);
-  const props: BenchProps<string> = {
+  const props: Face<string> = {
+    title: view.step.title,
     out: resultOf(view.calc, result),
-    preview,
     input: inputOf(view.calc, view.input),
-    given,
     questions: <Questions {...p} />,
     units,
     touched,
     onTouch: setTouched,
-    acts: view.acts,
-    say,
-    onTyping,
+    step: {
+      preview,
+      ...readAt(view, trial),
+      sheet: `${plan.sheet.family}, version ${plan.sheet.version}`,
+      acts: view.acts,
+      say,
+      onTyping,
+    },
   };
   const Own = benches[view.calc];
   return (
     <>
       {Own ? <Own.Drawing {...props} /> : <Figures out={result} units={units} questions={props.questions} />}
       {result !== undefined && (
-        <MarginSlot>
-          {Own ? <Own.Meaning {...props} /> : <Says out={result} units={units} preview={preview} />}
-        </MarginSlot>
+        <MarginSlot>{Own ? <Own.Meaning {...props} /> : <Says {...props} out={result} />}</MarginSlot>
       )}
     </>
   );
@@ -147,16 +148,16 @@ function Questions({ view, trial, say, onTyping, errorAt }: PartsProps) {
   );
 }
 
-function givenOf(view: StepOf<"measure">, trial: Trial | undefined, sheet: string): Given {
+type ReadThere = Pick<AtStep, "readings" | "asked" | "trial" | "wants" | "limits" | "gauge">;
+
+function readAt(view: StepOf<"measure">, trial: Trial | undefined): ReadThere {
   const used = trial?.readings.at(-1)?.body.instrument ?? view.instruments[0]?.id;
   return {
-    title: view.step.title,
     readings: trial?.readings.flatMap((e) => e.body.value ?? []) ?? [],
     asked: view.asks.map((ask) => ({ ask, entry: answered(trial, ask) })),
     trial,
     wants: view.min_readings,
     limits: view.limits,
-    sheet,
     gauge: view.instruments.find((i) => i.id === used)?.name,
   };
 }

@@ -1,0 +1,48 @@
+package e2e
+
+import (
+	"encoding/json"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+const meaning = `document.querySelector('aside[aria-label="What it means"]')`
+
+// Every calculator stands loose for whoever is signed in: its worked example is
+// worked out at once, and nothing is wrong with it.
+func TestEveryBenchStandsLoose(t *testing.T) {
+	guest := browser.SignIn(demo(t).Base, "guest")
+	var catalogue struct{ Calculators []struct{ Name string } }
+	require.NoError(t, json.Unmarshal([]byte(guest.fetch("/api/v1/calc")), &catalogue))
+	require.Greater(t, len(catalogue.Calculators), 30)
+	for _, c := range catalogue.Calculators {
+		guest.Go("/bench/" + c.Name)
+		guest.wait(c.Name+" says what its example means", `() => document.querySelector('form[aria-label=Input] input')
+			&& `+meaning+`.innerText.trim().length > 20`)
+		assert.False(t, guest.MustHas(`[role=alert]`), c.Name)
+		guest.axe(t, "the loose bench of "+c.Name)
+	}
+}
+
+// What is typed at a loose bench stands in the address, and is read in Go: what
+// can be read two ways is refused at its field.
+func TestALooseBenchIsSentByItsAddress(t *testing.T) {
+	p := demo(t)
+	guest := browser.SignIn(p.Base, "guest")
+	guest.Go("/bench/end-float")
+	guest.Type("Target max", "0,9 mm")
+	guest.wait("it is within", `() => `+meaning+`.querySelector('svg') && /\bIn\b/.test(`+meaning+`.innerText)`)
+	guest.wait("the address has it", `() => new URLSearchParams(location.search).get('in')?.includes('0,9 mm')`)
+	other := guest.tab(t, guest.MustEval(`() => location.href`).Str())
+	other.wait("another hand sees the same", `() => [...document.querySelectorAll('input')].some(i => i.value === '0,9 mm')`)
+	guest.Type("Target max", "1,250 mm")
+	guest.wait("it is refused at its field", `() => document.querySelector('input[aria-invalid=true]')?.value === '1,250 mm'`)
+
+	guest.Go("/bench/shift-matrix")
+	guest.touchCell("1 engine_off cold")
+	guest.press('x')
+	guest.wait("a key says how a gear feels", `() => document.querySelector('[data-cell="1 engine_off cold"]')
+		.getAttribute('aria-label').endsWith('refuses')`)
+}

@@ -1,0 +1,105 @@
+import { useNavigate, useParams, useSearch } from "@tanstack/react-router";
+import { useContext, useEffect, useState } from "react";
+import { benches, type Face } from "../benches/bench";
+import { Drawing as Figures, Meaning as Says } from "../benches/generic";
+import { ApiError } from "../model/client";
+import { inWords } from "../model/figures";
+import { inputOf, resultOf } from "../model/results";
+import { asFields, type Fields, said } from "../model/schema";
+import { begun } from "../model/words";
+import { Bar } from "../parts/Bar";
+import { useCalculator, useCatalogue, useLabels, useSchema, useUnits } from "../parts/data";
+import { Fault } from "../parts/Fault";
+import { useTitle } from "../parts/focus";
+import { SchemaForm } from "../parts/SchemaForm";
+import { HelpContext } from "./help";
+
+/** Any calculator without a rebuild: its inputs in the address, its worked example at first. */
+export function LooseBench() {
+  const { name = "" } = useParams({ strict: false });
+  const help = useContext(HelpContext);
+  const catalogue = useCatalogue();
+  const known = catalogue.data?.calculators.find((c) => c.name === name);
+  const title = begun(name.replaceAll("-", " "));
+  useTitle(title);
+  return (
+    <div className="min-h-screen">
+      <Bar onHelp={help}>
+        <h1 className="text-head">{title}</h1>
+      </Bar>
+      <main tabIndex={-1} className="max-w-[1280px] mx-auto p-5">
+        <Fault error={catalogue.error} />
+        {catalogue.data && !known && <p>There is no calculator of that name.</p>}
+        {known && (
+          <Stands key={name} name={name} title={title} purpose={known.purpose} example={known.example} />
+        )}
+      </main>
+    </div>
+  );
+}
+
+type StandsProps = { name: string; title: string; purpose: string; example: unknown };
+
+function Stands({ name, title, purpose, example }: StandsProps) {
+  const { value, onValue } = useInput(example);
+  const schema = useSchema(name).data?.input;
+  const units = useUnits().data;
+  const say = inWords(useLabels(), units);
+  const [touched, setTouched] = useState(-1);
+  const input = inputOf(name, said(value));
+  const asked = useCalculator(name, input);
+  const errorAt = (path: string) => (asked.error instanceof ApiError ? asked.error.field(path) : undefined);
+  const form = schema && (
+    <form
+      aria-label="Input"
+      className="mt-3.5 flex flex-wrap gap-3 items-start"
+      onSubmit={(e) => e.preventDefault()}
+    >
+      <SchemaForm schema={schema} value={value} onValue={onValue} errorAt={errorAt} words={say.words} />
+    </form>
+  );
+  const face: Face<string> = {
+    title,
+    out: asked.error ? undefined : resultOf(name, asked.data),
+    input,
+    onInput: (next) => onValue(asFields(next)),
+    units,
+    questions: form,
+    touched,
+    onTouch: setTouched,
+  };
+  const Own = benches[name];
+  return (
+    <div className="grid grid-cols-[minmax(0,1fr)_320px] max-[1000px]:grid-cols-1 gap-6 items-start">
+      <div className="min-w-0">
+        <p className="text-quiet">{begun(purpose)}.</p>
+        {Own ? <Own.Drawing {...face} /> : <Figures {...face} />}
+      </div>
+      <aside aria-label="What it means" className="flex flex-col gap-4">
+        <h2 className="sr-only">What it means</h2>
+        <Fault error={asked.error} typing />
+        {Own ? <Own.Meaning {...face} /> : <Says {...face} />}
+      </aside>
+    </div>
+  );
+}
+
+/** What is typed at the bench: it stands in the address, so that it can be sent to somebody. */
+function useInput(example: unknown) {
+  const { in: sent } = useSearch({ strict: false });
+  const go = useNavigate();
+  const [value, setValue] = useState<Fields>(() => asFields(sent ?? example));
+  const [changed, setChanged] = useState(false);
+  useEffect(() => {
+    if (!changed) return undefined;
+    const wait = setTimeout(() => void go({ to: ".", search: { in: said(value) }, replace: true }), 300);
+    return () => clearTimeout(wait);
+  }, [changed, go, value]);
+  return {
+    value,
+    onValue(next: Fields) {
+      setValue(next);
+      setChanged(true);
+    },
+  };
+}
