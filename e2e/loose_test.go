@@ -36,9 +36,15 @@ func TestALooseBenchIsSentByItsAddress(t *testing.T) {
 	guest.wait("it is within", `() => `+meaning+`.querySelector('svg') && /\bIn\b/.test(`+meaning+`.innerText)`)
 	guest.wait("the address has it", `() => new URLSearchParams(location.search).get('in')?.includes('0,9 mm')`)
 	other := guest.tab(t, guest.MustEval(`() => location.href`).Str())
-	other.wait("another hand sees the same", `() => [...document.querySelectorAll('input')].some(i => i.value === '0,9 mm')`)
+	other.wait(
+		"another hand sees the same",
+		`() => [...document.querySelectorAll('input')].some(i => i.value === '0,9 mm')`,
+	)
 	guest.Type("Target max", "1,250 mm")
-	guest.wait("it is refused at its field", `() => document.querySelector('input[aria-invalid=true]')?.value === '1,250 mm'`)
+	guest.wait(
+		"it is refused at its field",
+		`() => document.querySelector('input[aria-invalid=true]')?.value === '1,250 mm'`,
+	)
 
 	guest.Go("/bench/shift-matrix")
 	guest.touchCell("1 engine_off cold")
