@@ -51,7 +51,7 @@ stale: generate
 NARROW := go tool golines -m 120 -t 4 --base-formatter=gofmt --no-reformat-tags
 
 format: web/node_modules/.stamp ## Format all code
-	$(NARROW) -w $$(git ls-files '*.go')
+	$(NARROW) -w $$(git ls-files -co --exclude-standard '*.go')
 	cd web && npx --no-install prettier --write --log-level warn src contract *.ts *.json
 
 lint: web/node_modules/.stamp web/dist/index.html ## Format, vet, staticcheck, tsc, front-end lint
