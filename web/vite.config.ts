@@ -36,7 +36,7 @@ export default defineConfig({
             },
             {
               name: "first",
-              test: /rolldown.runtime|preload-helper|modulepreload-polyfill|\/src\/(main|router|theme|parts\/(?!Help)|model|views\/(Shell|Board|SignIn|help))|node_modules\/(react|react-dom|scheduler|@tanstack|openapi-fetch|idb|use-sync|tiny|isbot|cookie|seroval)/,
+              test: /rolldown.runtime|preload-helper|modulepreload-polyfill|\/src\/(main|router|theme|parts\/(?!Help|Listed|Picked|Versions|SchemaForm|Page)|model\/(?!schema\.)|data\/(session|rebuilds|client|sending|stream|write|fleet|calc)|views\/(Shell|Board|SignIn))|node_modules\/(react|react-dom|scheduler|@tanstack|openapi-fetch|idb|use-sync|tiny|isbot|cookie|seroval)/,
               priority: 1,
             },
           ],

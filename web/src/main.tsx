@@ -2,8 +2,8 @@ import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { RouterProvider } from "@tanstack/react-router";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
-import { ApiError } from "./model/client";
-import { fetchAhead } from "./parts/data";
+import { ApiError } from "./model/problem";
+import { fetchAhead } from "./data/rebuilds";
 import { router } from "./router";
 import "./theme.css";
 

@@ -38,7 +38,7 @@ const gauges = createRoute({
 const drawers = createRoute({
   getParentRoute: () => rootRoute,
   path: "/drawers",
-  component: lazyRouteComponent(() => import("./views/Drawers"), "DrawersView"),
+  component: lazyRouteComponent(() => import("./views/drawers"), "DrawersView"),
 });
 const find = createRoute({
   getParentRoute: () => rootRoute,

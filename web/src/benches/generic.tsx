@@ -5,7 +5,7 @@ import { anyResult, type AnyResult } from "../model/results";
 import type { Verdict as V } from "../model/types";
 import { begun } from "../model/words";
 import { Verdict, verdictOf } from "../parts/Verdict";
-import { useLabels } from "../parts/data";
+import { useLabels } from "../data/calc";
 import { Finding } from "../parts/Finding";
 import type { Face } from "./bench";
 

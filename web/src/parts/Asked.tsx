@@ -1,5 +1,5 @@
 import { useState } from "react";
-import { useUnits } from "./data";
+import { useUnits } from "../data/calc";
 import type { Quantity } from "../model/types";
 import { strange } from "../model/strange";
 

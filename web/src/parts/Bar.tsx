@@ -1,9 +1,8 @@
 import { Link, useNavigate } from "@tanstack/react-router";
 import { useQueryClient } from "@tanstack/react-query";
 import type { ReactNode } from "react";
-import { client, unwrap } from "../model/client";
-import { signedOut, useSession } from "./data";
-import { useKey } from "./keys";
+import { endSession, signedOut, useSession } from "../data/session";
+import { useHelp, useKey } from "./keys";
 
 export const theme = {
   now: () => document.documentElement.dataset["theme"] ?? "light",
@@ -15,12 +14,13 @@ export const theme = {
 };
 
 /** The line at the top of every view. */
-export function Bar({ children, onHelp }: { children: ReactNode; onHelp: () => void }) {
+export function Bar({ children }: { children: ReactNode }) {
+  const onHelp = useHelp();
   const session = useSession();
   const cache = useQueryClient();
   const go = useNavigate();
   const leave = async () => {
-    await unwrap(client.POST("/api/v1/session/end"));
+    await endSession();
     await go({ to: "/" });
     signedOut(cache);
     cache.removeQueries({ predicate: (q) => !["session", "left"].includes(String(q.queryKey[0])) });

@@ -1,5 +1,5 @@
 import { useEffect, useState } from "react";
-import { ApiError } from "../model/client";
+import { ApiError } from "../model/problem";
 
 type Props = {
   error: Error | null | undefined;

@@ -1,5 +1,5 @@
 import { useState } from "react";
-import { sendPhoto } from "../model/client";
+import { sendPhoto } from "../data/rebuilds";
 import { Fault } from "./Fault";
 import { FileButton } from "./FileButton";
 

@@ -60,6 +60,9 @@ const isText = (e: KeyboardEvent) =>
   !e.altKey &&
   (e.key !== "Enter" || (e.target instanceof HTMLElement && e.target.matches("textarea")));
 
+/** Opens the list of keys. */
+const HelpContext = createContext<() => void>(() => undefined);
+
 export function KeysProvider({ children, onHelp }: { children: ReactNode; onHelp: () => void }) {
   const keys = useRef<Key[]>([]);
   const registry = useMemo<Registry>(
@@ -104,8 +107,15 @@ export function KeysProvider({ children, onHelp }: { children: ReactNode; onHelp
       window.removeEventListener("pointerdown", written.ended);
     };
   }, [onHelp]);
-  return <Keys.Provider value={registry}>{children}</Keys.Provider>;
+  return (
+    <Keys.Provider value={registry}>
+      <HelpContext value={onHelp}>{children}</HelpContext>
+    </Keys.Provider>
+  );
 }
+
+/** Shows what works now. */
+export const useHelp = () => useContext(HelpContext);
 
 export function useKeyList(): Key[] {
   const registry = useContext(Keys);

@@ -2,10 +2,10 @@ import { type QueryClient, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useMemo, useRef, useState, useSyncExternalStore } from "react";
 import { ahead } from "../model/ahead";
 import { draftsLostBy, putBack } from "../model/drafts";
-import { outbox } from "../model/sending";
-import { listen } from "../model/stream";
+import { outbox } from "../data/sending";
+import { listen } from "../data/stream";
 import type { AnyDraft, Draft, Sheet, StepView, Written } from "../model/types";
-import { useSession } from "./data";
+import { useSession } from "../data/session";
 import { useScope } from "./kept";
 
 export const newKey = () =>

@@ -1,10 +1,9 @@
-import { useMutation } from "@tanstack/react-query";
 import { Link } from "@tanstack/react-router";
 import { useState } from "react";
-import { client, unwrap } from "../model/client";
+import { useKeepFigure } from "../data/rebuilds";
 import { type FigureView, liveAt, may } from "../model/types";
 import { Button } from "../parts/Button";
-import { useSession } from "../parts/data";
+import { useSession } from "../data/session";
 import { Fault } from "../parts/Fault";
 import { useKey } from "../parts/keys";
 import { later } from "../parts/later";
@@ -113,18 +112,11 @@ export function NewerSheet({ view, plan, say }: StepProps) {
 /** A lead keeps a figure in the unit's spec sheet, or with its vehicle: the next rebuild knows it. */
 function KeepInSheet({ rebuild, figure }: StepProps & { figure: FigureView }) {
   const leads = useSession().data?.person.role === "lead";
-  const keep = useMutation({
-    mutationFn: () =>
-      unwrap(
-        client.POST("/api/v1/rebuilds/{id}/kept-figures", {
-          params: { path: { id: rebuild } },
-          body: { entry: figure.entry ?? "" },
-        }),
-      ),
-  });
+  const keep = useKeepFigure(rebuild);
+  const put = () => keep.mutate(figure.entry ?? "");
   const can = leads && figure.origin !== "not-known";
   const where = figure.of === "vehicle" ? "with the vehicle" : "in the spec sheet";
-  useKey("keep", `keep ${where}: ${figure.called}`, () => keep.mutate(), can && !keep.isSuccess);
+  useKey("keep", `keep ${where}: ${figure.called}`, put, can && !keep.isSuccess);
   if (!can) return null;
   if (keep.data)
     return (
@@ -134,13 +126,7 @@ function KeepInSheet({ rebuild, figure }: StepProps & { figure: FigureView }) {
     );
   return (
     <>
-      <Button
-        hint="K"
-        name="keep-figure"
-        value={figure.path}
-        disabled={keep.isPending}
-        onClick={() => keep.mutate()}
-      >
+      <Button hint="K" name="keep-figure" value={figure.path} disabled={keep.isPending} onClick={put}>
         Keep {where}
         <span className="sr-only">: {figure.called}</span>
       </Button>

@@ -2,7 +2,7 @@ import { Link } from "@tanstack/react-router";
 import { useState } from "react";
 import { liveAt, may } from "../model/types";
 import { Button } from "../parts/Button";
-import { useSession } from "../parts/data";
+import { useSession } from "../data/session";
 import { Field } from "../parts/Field";
 import { useKept } from "../parts/kept";
 import { useKey } from "../parts/keys";

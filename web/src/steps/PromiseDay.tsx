@@ -2,7 +2,7 @@ import { useState } from "react";
 import { dayFromNow, weekday } from "../model/moment";
 import { may } from "../model/types";
 import { Button } from "../parts/Button";
-import { usePromise } from "../parts/data";
+import { usePromise } from "../data/rebuilds";
 import { DayField } from "../parts/DayField";
 import { Field } from "../parts/Field";
 import { useKey } from "../parts/keys";

@@ -2,7 +2,7 @@ import { benches, type Face } from "../benches/bench";
 import { Drawing as Figures, Meaning as Says } from "../benches/generic";
 import { inputOf, resultOf } from "../model/results";
 import type { WeighedView } from "../model/types";
-import { useUnits } from "../parts/data";
+import { useUnits } from "../data/calc";
 import { MarginSlot } from "../parts/MarginSlot";
 import type { StepProps } from "./props";
 

@@ -1,9 +1,7 @@
-import { useMutation, useQueryClient } from "@tanstack/react-query";
-import { useEffect, useState } from "react";
-import { client, unwrap } from "../model/client";
+import { useCallback, useEffect, useState } from "react";
+import { useStandHere } from "../data/session";
 import type { BenchView, Person } from "../model/types";
 import { Button } from "../parts/Button";
-import { enter } from "../parts/data";
 import { Fault } from "../parts/Fault";
 import { useTitle } from "../parts/focus";
 
@@ -52,17 +50,12 @@ export default function Bench({ bench, onPassword }: { bench: BenchView; onPassw
 
 function Pad({ who, onOther }: { who: Person; onOther: () => void }) {
   const [pin, setPin] = useState("");
-  const cache = useQueryClient();
-  const open = useMutation({
-    mutationFn: () => unwrap(client.POST("/api/v1/bench/session", { body: { login: who.login, pin } })),
-    onSuccess: (session) => {
-      enter(session, cache);
-      cache.setQueryData(["session"], session);
-      void cache.invalidateQueries();
-    },
-    onError: () => setPin(""),
-  });
+  const open = useStandHere();
   const { mutate, isPending } = open;
+  const say = useCallback(
+    () => mutate({ login: who.login, pin }, { onError: () => setPin("") }),
+    [mutate, who.login, pin],
+  );
   useEffect(() => {
     const onKey = (e: KeyboardEvent) => {
       if (/^\d$/.test(e.key)) setPin((p) => (p + e.key).slice(0, 8));
@@ -70,15 +63,15 @@ function Pad({ who, onOther }: { who: Person; onOther: () => void }) {
       if (e.key === "Escape") onOther();
       if (e.key === "Enter" && pin.length >= 4 && !isPending) {
         e.preventDefault();
-        mutate();
+        say();
       }
     };
     window.addEventListener("keydown", onKey);
     return () => window.removeEventListener("keydown", onKey);
-  }, [pin, isPending, mutate, onOther]);
+  }, [pin.length, isPending, say, onOther]);
   const press = (f: (typeof figures)[number]) => {
     if (f === "back") setPin(pin.slice(0, -1));
-    else if (f === "ok") mutate();
+    else if (f === "ok") say();
     else setPin((pin + f).slice(0, 8));
   };
   return (

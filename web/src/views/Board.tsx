@@ -1,6 +1,7 @@
 import { Link, useNavigate } from "@tanstack/react-router";
-import { useContext, useEffect, useState } from "react";
-import { useBoard, useSession } from "../parts/data";
+import { useEffect, useState } from "react";
+import { useBoard } from "../data/rebuilds";
+import { useSession } from "../data/session";
 import { useEvents } from "../parts/saying";
 import type { Rebuild } from "../model/types";
 import { daysUntil, weekday } from "../model/moment";
@@ -9,7 +10,6 @@ import { Button } from "../parts/Button";
 import { Fault } from "../parts/Fault";
 import { useKey } from "../parts/keys";
 import { VerdictShape } from "../parts/Verdict";
-import { HelpContext } from "./help";
 import { useTitle } from "../parts/focus";
 
 /** A file that could not be fetched ahead is asked for again, and missed, where it is needed. */
@@ -21,7 +21,6 @@ export function BoardView() {
   const [closed, setClosed] = useState(false);
   const board = useBoard(closed);
   const session = useSession();
-  const help = useContext(HelpContext);
   const go = useNavigate();
   useEvents(undefined, ["board"]);
   const mayWrite = session.data?.person.role !== "reader";
@@ -41,7 +40,7 @@ export function BoardView() {
   const rebuilds = board.data?.pages.flatMap((page) => page.rebuilds);
   return (
     <div className="min-h-screen">
-      <Bar onHelp={help}>
+      <Bar>
         <h1 className="text-head">Board</h1>
       </Bar>
       <main tabIndex={-1} className="px-5 py-5 max-w-[1440px] mx-auto">

@@ -1,19 +1,17 @@
 import { More } from "../parts/More";
 import { Combobox, ComboboxInput, ComboboxOption, ComboboxOptions } from "@headlessui/react";
 import { useNavigate } from "@tanstack/react-router";
-import { useContext, useState } from "react";
+import { useState } from "react";
 import { findings, keyOf, type Offer } from "../model/offers";
 import { Bar } from "../parts/Bar";
-import { useFound } from "../parts/data";
+import { useFound } from "../data/rebuilds";
 import { Fault } from "../parts/Fault";
 import { useTitle } from "../parts/focus";
 import { pickable, underKeys } from "../parts/look";
-import { HelpContext } from "./help";
 
 /** One line over everything there is: what fits stands below while one types. */
 export function Find() {
   useTitle("Find");
-  const help = useContext(HelpContext);
   const go = useNavigate();
   const [typed, setTyped] = useState("");
   const found = useFound(typed);
@@ -26,7 +24,7 @@ export function Find() {
   };
   return (
     <div className="min-h-screen">
-      <Bar onHelp={help}>
+      <Bar>
         <h1 className="text-head">Find</h1>
       </Bar>
       <main tabIndex={-1} className="max-w-[1100px] mx-auto p-5">

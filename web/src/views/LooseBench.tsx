@@ -1,30 +1,28 @@
 import { useNavigate, useParams, useSearch } from "@tanstack/react-router";
-import { useContext, useEffect, useState } from "react";
+import { useEffect, useState } from "react";
 import { benches, type Face } from "../benches/bench";
 import { Drawing as Figures, Meaning as Says } from "../benches/generic";
-import { ApiError } from "../model/client";
+import { ApiError } from "../model/problem";
 import { inWords } from "../model/figures";
 import { inputOf, resultOf } from "../model/results";
 import { asFields, type Fields, said } from "../model/schema";
 import { begun } from "../model/words";
 import { Bar } from "../parts/Bar";
-import { useCalculator, useCatalogue, useLabels, useSchema, useUnits } from "../parts/data";
+import { useCalculator, useCatalogue, useLabels, useSchema, useUnits } from "../data/calc";
 import { Fault } from "../parts/Fault";
 import { useTitle } from "../parts/focus";
 import { SchemaForm } from "../parts/SchemaForm";
-import { HelpContext } from "./help";
 
 /** Any calculator without a rebuild: its inputs in the address, its worked example at first. */
 export function LooseBench() {
   const { name = "" } = useParams({ strict: false });
-  const help = useContext(HelpContext);
   const catalogue = useCatalogue();
   const known = catalogue.data?.calculators.find((c) => c.name === name);
   const title = begun(name.replaceAll("-", " "));
   useTitle(title);
   return (
     <div className="min-h-screen">
-      <Bar onHelp={help}>
+      <Bar>
         <h1 className="text-head">{title}</h1>
       </Bar>
       <main tabIndex={-1} className="max-w-[1280px] mx-auto p-5">

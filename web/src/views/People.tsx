@@ -1,12 +1,12 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { ApiError, client, unwrap } from "../model/client";
+import { useAddPerson, useChangePerson, usePeople } from "../data/people";
 import { moment } from "../model/moment";
-import type { PersonChange, PersonView } from "../model/types";
+import type { PersonView } from "../model/types";
 import { Answers } from "../parts/Answers";
 import { Button } from "../parts/Button";
 import { Fault } from "../parts/Fault";
-import { Field } from "../parts/Field";
+import { Form, useForm } from "../parts/Form";
+import { Listed, Row } from "../parts/Listed";
 
 type Role = PersonView["role"];
 
@@ -17,143 +17,91 @@ const roles = [
 ] as const;
 
 const roleOf = (id: string): Role => roles.find((r) => r.id === id)?.id ?? "reader";
+const fresh = { type: "password", autoComplete: "new-password", required: true } as const;
 
 /** Who works here, for leads: add, change, close. The record goes on naming whoever left. */
 export function People() {
-  const cache = useQueryClient();
-  const list = useQuery({
-    queryKey: ["people"],
-    queryFn: async () => (await unwrap(client.GET("/api/v1/people"))).people,
-  });
-  const again = () => void cache.invalidateQueries({ queryKey: ["people"] });
+  const list = usePeople();
   return (
-    <section className="bg-sheet border border-ink" aria-labelledby="people">
-      <h2 id="people" className="text-head px-5 py-3 border-b border-hair">
-        Who works here
-      </h2>
-      <Fault error={list.error} />
-      <ul>
-        {list.data?.map((p) => (
-          <Row key={p.login} person={p} onChanged={again} />
-        ))}
-      </ul>
-      <Add onAdded={again} />
-    </section>
-  );
-}
-
-function Row({ person: p, onChanged }: { person: PersonView; onChanged: () => void }) {
-  const [renewing, setRenewing] = useState(false);
-  const [password, setPassword] = useState("");
-  const change = useMutation({
-    mutationFn: (body: PersonChange) =>
-      unwrap(client.POST("/api/v1/people/{login}", { params: { path: { login: p.login } }, body })),
-    onSuccess: () => {
-      setRenewing(false);
-      setPassword("");
-      onChanged();
-    },
-  });
-  const left = p.closed_at !== undefined;
-  return (
-    <li className="px-5 py-2.5 border-b border-hair flex flex-wrap items-center gap-x-5 gap-y-2">
-      <div className="grow basis-[200px]">
-        <p className="font-semibold">{p.name}</p>
-        <p className="text-quiet text-small">
-          signs in as <span className="font-mono">{p.login}</span>
-          {p.closed_at && `, closed ${moment(p.closed_at)}`}
-          {p.pin_asleep && ", PIN asleep after too many wrong ones: the password wakes it"}
-        </p>
-      </div>
-      {!left && (
-        <Answers
-          label={`Role of ${p.name}`}
-          answers={roles}
-          chosen={p.role}
-          keyed={false}
-          busy={change.isPending}
-          onPick={(id) => change.mutate({ role: roleOf(id) })}
-        />
-      )}
-      {!left && <Button onClick={() => setRenewing(!renewing)}>New password</Button>}
-      <Button disabled={change.isPending} onClick={() => change.mutate({ closed: !left })}>
-        {left ? "Open again" : "Close"}
-        <span className="sr-only"> the account of {p.name}</span>
-      </Button>
-      {renewing && (
-        <form
-          className="basis-full flex flex-wrap gap-3 items-end"
-          onSubmit={(e) => {
-            e.preventDefault();
-            change.mutate({ password });
-          }}
-        >
-          <Field
-            label={`New password of ${p.name}; ends every session`}
-            type="password"
-            autoComplete="new-password"
-            value={password}
-            onValue={setPassword}
-            required
-            className="grow basis-[260px]"
-          />
-          <Button look="go" type="submit" disabled={change.isPending}>
-            Change it
-          </Button>
-        </form>
-      )}
-      {change.error && (
-        <div className="basis-full">
-          <Fault error={change.error} />
-        </div>
-      )}
-    </li>
-  );
-}
-
-function Add({ onAdded }: { onAdded: () => void }) {
-  const [name, setName] = useState("");
-  const [login, setLogin] = useState("");
-  const [role, setRole] = useState<Role>("mechanic");
-  const [password, setPassword] = useState("");
-  const add = useMutation({
-    mutationFn: () => unwrap(client.POST("/api/v1/people", { body: { login, name, role, password } })),
-    onSuccess: () => {
-      setName("");
-      setLogin("");
-      setPassword("");
-      onAdded();
-    },
-  });
-  const fault = (field: string) => (add.error instanceof ApiError ? add.error.field(field) : undefined);
-  const told = ["name", "login", "role", "password"].some((f) => fault(f));
-  return (
-    <form
-      className="p-5 grid grid-cols-2 max-[700px]:grid-cols-1 gap-4 items-end"
-      aria-label="Somebody new"
-      onSubmit={(e) => {
-        e.preventDefault();
-        add.mutate();
-      }}
+    <Listed
+      title="Who works here"
+      list={list.data}
+      error={list.error}
+      keyOf={(p) => p.login}
+      row={(p) => <Person person={p} />}
     >
-      <Field label="Name of somebody new" value={name} onValue={setName} error={fault("name")} required />
-      <Field
-        label="Signs in as, in small letters"
-        value={login}
-        onValue={setLogin}
-        error={fault("login")}
-        autoCapitalize="none"
-        required
-      />
-      <Field
-        label="First password, told in person"
-        type="password"
-        autoComplete="new-password"
-        value={password}
-        onValue={setPassword}
-        error={fault("password")}
-        required
-      />
+      <Add />
+    </Listed>
+  );
+}
+
+function Person({ person: p }: { person: PersonView }) {
+  const [renewing, setRenewing] = useState(false);
+  const change = useChangePerson(p.login);
+  const { said, line, clear } = useForm({ password: "" }, change);
+  const left = p.closed_at !== undefined;
+  const done = () => {
+    setRenewing(false);
+    clear();
+  };
+  const says = `signs in as ${p.login}${p.closed_at ? `, closed ${moment(p.closed_at)}` : ""}${
+    p.pin_asleep ? ", PIN asleep after too many wrong ones: the password wakes it" : ""
+  }`;
+  return (
+    <>
+      <Row title={p.name} says={says}>
+        {!left && (
+          <Answers
+            label={`Role of ${p.name}`}
+            answers={roles}
+            chosen={p.role}
+            keyed={false}
+            busy={change.isPending}
+            onPick={(id) => change.mutate({ role: roleOf(id) })}
+          />
+        )}
+        {!left && <Button onClick={() => setRenewing(!renewing)}>New password</Button>}
+        <Button disabled={change.isPending} onClick={() => change.mutate({ closed: !left })}>
+          {left ? "Open again" : "Close"}
+          <span className="sr-only"> the account of {p.name}</span>
+        </Button>
+      </Row>
+      {renewing && (
+        <Form
+          label={`Password of ${p.name}`}
+          write={change}
+          value={said}
+          onTaken={done}
+          className="px-5 pb-3 flex flex-wrap gap-3 items-end"
+          go="Change it"
+        >
+          {line("password", `New password of ${p.name}; ends every session`, {
+            ...fresh,
+            className: "grow basis-[260px]",
+          })}
+        </Form>
+      )}
+      {!renewing && <Fault error={change.error} />}
+    </>
+  );
+}
+
+function Add() {
+  const add = useAddPerson();
+  const [role, setRole] = useState<Role>("mechanic");
+  const { said, line, clear } = useForm({ name: "", login: "", password: "" }, add);
+  return (
+    <Form
+      label="Somebody new"
+      write={add}
+      value={{ ...said, role }}
+      onTaken={clear}
+      className="p-5 grid grid-cols-2 max-[700px]:grid-cols-1 gap-4 items-end"
+      go="Add"
+    >
+      {line("name", "Name of somebody new", { required: true })}
+      {line("login", "Signs in as, in small letters", { autoCapitalize: "none", required: true })}
+      {line("password", "First password, told in person", fresh)}
       <Answers
         label="Role of somebody new"
         answers={roles}
@@ -162,12 +110,6 @@ function Add({ onAdded }: { onAdded: () => void }) {
         marks
         onPick={(id) => setRole(roleOf(id))}
       />
-      <div className="col-span-full">
-        {!told && <Fault error={add.error} />}
-        <Button look="go" type="submit" name="add-person" disabled={add.isPending}>
-          Add
-        </Button>
-      </div>
-    </form>
+    </Form>
   );
 }

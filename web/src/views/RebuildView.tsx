@@ -1,6 +1,6 @@
 import { Link, useNavigate, useParams } from "@tanstack/react-router";
-import { useContext, useEffect, useMemo } from "react";
-import { usePlan, useSheet, useStep } from "../parts/data";
+import { useEffect, useMemo } from "react";
+import { usePlan, useSheet, useStep } from "../data/rebuilds";
 import { useEvents } from "../parts/saying";
 import { Bar } from "../parts/Bar";
 import { Fault } from "../parts/Fault";
@@ -11,14 +11,12 @@ import { broughtFor, ownerOf } from "../model/words";
 import { useKey } from "../parts/keys";
 import { Rule } from "../parts/Rule";
 import { StepBench } from "../steps/StepBench";
-import { HelpContext } from "./help";
 
 const inHead = "min-h-11 min-w-11 flex items-center justify-center";
 
 /** A rebuild at work: the rule, the sheet of the current step, the margin. */
 export function RebuildView() {
   const { id = "", step = "" } = useParams({ strict: false });
-  const help = useContext(HelpContext);
   const go = useNavigate();
   const sheet = useSheet(id);
   const plan = usePlan(sheet.data?.rebuild.plan_hash);
@@ -43,7 +41,7 @@ export function RebuildView() {
   useTitle(r ? `${steps[at]?.title ?? r.unit.name}, ${r.number} ${r.vehicle.name}` : "");
   return (
     <div className="min-h-screen flex flex-col">
-      <Bar onHelp={help}>
+      <Bar>
         {r && (
           <>
             <span className="font-mono font-medium text-head">{r.number}</span>

@@ -1,6 +1,5 @@
 import { Link, useNavigate, useParams } from "@tanstack/react-router";
-import { useContext } from "react";
-import { useRecord } from "../parts/data";
+import { useRecord } from "../data/rebuilds";
 import { useEvents } from "../parts/saying";
 import type { RecordView as Record } from "../model/types";
 import { moment } from "../model/moment";
@@ -10,12 +9,10 @@ import { ownerOf, serialOf } from "../model/words";
 import { useTitle } from "../parts/focus";
 import { useKey } from "../parts/keys";
 import { Verdict } from "../parts/Verdict";
-import { HelpContext } from "./help";
 
 /** The record as a drawing with its title block: to read, to print, to hand over. */
 export function RecordView() {
   const { id = "" } = useParams({ strict: false });
-  const help = useContext(HelpContext);
   const record = useRecord(id);
   const go = useNavigate();
   useEvents(id, ["rebuild", id]);
@@ -24,7 +21,7 @@ export function RecordView() {
   useTitle(rec ? `Record ${rec.rebuild.number}` : "");
   return (
     <div className="min-h-screen">
-      <Bar onHelp={help}>
+      <Bar>
         <h1 className="text-head">Record {rec?.rebuild.number}</h1>
         <Link to="/rebuilds/$id" params={{ id }} className="min-h-11 flex items-center gap-1.5">
           Back to the work <kbd>W</kbd>

@@ -1,14 +1,12 @@
 import { Outlet } from "@tanstack/react-router";
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQueryClient } from "@tanstack/react-query";
 import { lazy, Suspense, useCallback, useEffect, useState } from "react";
-import { client, unwrap } from "../model/client";
-import { outbox } from "../model/sending";
-import { signedOut, useFirst, useRanOut, useSession } from "../parts/data";
+import { outbox } from "../data/sending";
+import { endSession, signedOut, useBench, useFirst, useRanOut, useSession } from "../data/session";
 import { useOutbox } from "../parts/saying";
 import { Fault } from "../parts/Fault";
 import { KeptFor } from "../parts/kept";
 import { KeysProvider } from "../parts/keys";
-import { HelpContext } from "./help";
 import { SignIn } from "./SignIn";
 
 const Help = lazy(() => import("../parts/Help"));
@@ -25,7 +23,7 @@ export function Shell() {
   const showHelp = useCallback(() => setHelp(true), []);
   return (
     <KeysProvider onHelp={showHelp}>
-      <HelpContext value={showHelp}>
+      <>
         <button
           type="button"
           className="sr-only focus:not-sr-only focus:fixed focus:z-20 focus:bg-sheet focus:border focus:p-3"
@@ -73,7 +71,7 @@ export function Shell() {
             <Help onClose={() => setHelp(false)} />
           </Suspense>
         )}
-      </HelpContext>
+      </>
     </KeysProvider>
   );
 }
@@ -81,7 +79,7 @@ export function Shell() {
 /** By a password, or at a tablet of the bench by a name and a PIN. */
 function WayIn({ known }: { known?: string }) {
   const [password, setPassword] = useState(false);
-  const bench = useQuery({ queryKey: ["bench"], queryFn: () => unwrap(client.GET("/api/v1/bench")) });
+  const bench = useBench();
   if (bench.isPending) return null;
   if (!bench.data?.tablet || password) return <SignIn {...(known && { known })} />;
   return (
@@ -96,7 +94,10 @@ function Rest({ minutes }: { minutes: number }) {
   const cache = useQueryClient();
   useEffect(() => {
     let timer = 0;
-    const leave = () => void client.POST("/api/v1/session/end").finally(() => signedOut(cache));
+    const leave = () =>
+      void endSession()
+        .catch(() => undefined)
+        .finally(() => signedOut(cache));
     const again = () => {
       clearTimeout(timer);
       timer = window.setTimeout(leave, minutes * 60_000);

@@ -4,7 +4,7 @@ import type { Answered, InputOf, ResultOf } from "../../model/results";
 import type { Quantity, Units } from "../../model/types";
 import { Button } from "../../parts/Button";
 import { Choice, Choices } from "../../parts/Choices";
-import { useCalculator, useLabels } from "../../parts/data";
+import { useCalculator, useLabels } from "../../data/calc";
 import { Finding } from "../../parts/Finding";
 import { Frame } from "../../parts/Frame";
 import { useKey } from "../../parts/keys";

@@ -2,7 +2,7 @@ import { useState } from "react";
 import type { InputOf, ResultOf } from "../../model/results";
 import { boundNamed, bounds, boundText, ownWay, ranges, type Way, withBound } from "../../model/ways";
 import { Button } from "../../parts/Button";
-import { useCalculator } from "../../parts/data";
+import { useCalculator } from "../../data/calc";
 import { Fault } from "../../parts/Fault";
 import { Field } from "../../parts/Field";
 import { Frame } from "../../parts/Frame";

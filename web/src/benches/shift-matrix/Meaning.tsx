@@ -1,4 +1,4 @@
-import { useLabels } from "../../parts/data";
+import { useLabels } from "../../data/calc";
 import type { Face } from "../bench";
 
 /** The pattern by its name, what speaks for it and against it, what the work has changed. */

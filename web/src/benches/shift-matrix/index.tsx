@@ -2,7 +2,7 @@ import { useState } from "react";
 import { keyOf } from "../../model/keymap";
 import { beside, type Cell, cellsOf, type FeelId, feelOf, feels, nextCell, rowsOf } from "../../model/shift";
 import type { Draft } from "../../model/types";
-import { useLabels } from "../../parts/data";
+import { useLabels } from "../../data/calc";
 import { Frame } from "../../parts/Frame";
 import { useKey } from "../../parts/keys";
 import { bench, type Face, mayAt } from "../bench";

@@ -1,5 +1,5 @@
 import { type Member, kindWords } from "../../model/line";
-import { useCalculator } from "../data";
+import { useCalculator } from "../../data/calc";
 import { Fault } from "../Fault";
 import { type Place, Symbol, unit } from "./Symbol";
 

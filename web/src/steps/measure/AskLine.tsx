@@ -3,7 +3,7 @@ import { asQuantity, sayFigure, withUnit } from "../../model/quantity";
 import type { AskView, Draft, Entry } from "../../model/types";
 import { Answers } from "../../parts/Answers";
 import { Button } from "../../parts/Button";
-import { useUnits } from "../../parts/data";
+import { useUnits } from "../../data/calc";
 import { Fault, faulty } from "../../parts/Fault";
 import { useKept } from "../../parts/kept";
 import { UnitShown, useUnitOf } from "../../parts/UnitShown";

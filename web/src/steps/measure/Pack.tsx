@@ -1,15 +1,13 @@
-import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { client, unwrap } from "../../model/client";
-import { drawerNamed, packWords, type Packs, typedCount, typedPack } from "../../model/pack";
+import { packWords, type Packs, typedPack } from "../../model/pack";
 import { readPlace } from "../../model/place";
 import type { Trial } from "../../model/types";
 import { Button } from "../../parts/Button";
-import { Fault } from "../../parts/Fault";
 import { Field } from "../../parts/Field";
 import { useKept } from "../../parts/kept";
 import { useKey } from "../../parts/keys";
 import type { PropsOf } from "../props";
+import { WhichDrawer } from "./WhichDrawer";
 
 type Props = PropsOf<"measure"> & { packs: Packs; trial: Trial };
 
@@ -22,7 +20,7 @@ export function Pack(p: Props) {
     <div className="border border-ink mt-3.5 px-4 py-1 flex flex-wrap gap-x-6 items-center">
       <InThere {...p} />
       {packs.drawer === "" || asked ? (
-        <WhichDrawer {...p} onDone={() => setAsked(false)} />
+        <WhichDrawer rebuild={p.rebuild} step={view.step.id} packs={packs} onDone={() => setAsked(false)} />
       ) : (
         <p className="text-small text-quiet flex flex-wrap items-center gap-x-3">
           Packs come from the drawer {packs.drawers.find((d) => d.id === packs.drawer)?.title}.
@@ -94,83 +92,5 @@ function InThere({ view, packs, trial, say }: Props) {
         Leave it
       </Button>
     </form>
-  );
-}
-
-/** Which drawer of the shop, asked once for the family; its sizes may be said here. */
-function WhichDrawer({ rebuild, view, packs, onDone }: Props & { onDone: () => void }) {
-  const cache = useQueryClient();
-  const [title, setTitle] = useKept(`drawer.${view.step.id}`);
-  const [sizes, setSizes] = useKept(`drawer.sizes.${view.step.id}`);
-  const { lines, typed } = typedCount(sizes);
-  const path = { id: rebuild, step: view.step.id };
-  const take = useMutation({
-    mutationFn: (drawer: string) =>
-      unwrap(
-        client.POST("/api/v1/rebuilds/{id}/steps/{step}/drawer", { params: { path }, body: { drawer } }),
-      ),
-    onSuccess: () => {
-      onDone();
-      void cache.invalidateQueries({ queryKey: ["rebuild", rebuild] });
-    },
-  });
-  const begin = useMutation({
-    mutationFn: async () => {
-      const id = drawerNamed(title, packs.drawers);
-      const body = { title: title.trim(), lines, why: "counted" };
-      await unwrap(client.POST("/api/v1/drawers/{id}", { params: { path: { id } }, body }));
-      return id;
-    },
-    onSuccess: (id) => {
-      setTitle("");
-      setSizes("");
-      take.mutate(id);
-    },
-  });
-  return (
-    <details open={packs.drawers.length > 0} className="grow basis-full">
-      <summary className="min-h-11 flex items-center cursor-pointer text-note font-semibold">
-        Which drawer do the shims for this family come from?
-      </summary>
-      <div className="flex flex-wrap gap-2">
-        {packs.drawers.map((d) => (
-          <Button key={d.id} look="quiet" onClick={() => take.mutate(d.id)}>
-            {d.title}
-          </Button>
-        ))}
-      </div>
-      <form
-        className="grid grid-cols-2 max-[600px]:grid-cols-1 gap-3 mt-2"
-        onSubmit={(e) => {
-          e.preventDefault();
-          if (!begin.isPending) begin.mutate();
-        }}
-      >
-        <Field label="Another drawer, by its name" value={title} onValue={setTitle} />
-        <div>
-          <label htmlFor="sizes" className="block text-small text-quiet">
-            What is in it, a size and how many a line: 0.54 mm 3
-          </label>
-          <textarea
-            id="sizes"
-            rows={3}
-            value={sizes}
-            onChange={(e) => setSizes(e.target.value)}
-            className="w-full border border-ink bg-field px-3 py-2 font-mono"
-          />
-        </div>
-        <p className="text-quiet text-note">
-          {title.trim() === ""
-            ? "Give it a name."
-            : typed === lines.length && typed > 0
-              ? "It is kept for every rebuild of this family."
-              : "A size and how many, a line each."}
-        </p>
-        <Button type="submit" disabled={title.trim() === "" || lines.length === 0 || lines.length < typed}>
-          Keep this drawer
-        </Button>
-      </form>
-      <Fault error={begin.error ?? take.error} />
-    </details>
   );
 }

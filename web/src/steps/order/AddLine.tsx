@@ -1,5 +1,4 @@
-import { useMutation } from "@tanstack/react-query";
-import { client, unwrap } from "../../model/client";
+import { useReadParts } from "../../data/rebuilds";
 import { partWords, typedPart } from "../../model/parts";
 import { Button } from "../../parts/Button";
 import { Fault } from "../../parts/Fault";
@@ -12,11 +11,7 @@ import type { PropsOf } from "../props";
 export function AddLine({ rebuild, view, say }: PropsOf<"order">) {
   const [text, setText] = useKept(`${view.step.id}.line`);
   const line = typedPart(text);
-  const read = useMutation({
-    mutationFn: async (f: File) =>
-      unwrap(client.POST("/api/v1/parts/read", { body: { text: await f.text() } })),
-    onSuccess: ({ lines }) => say({ act: "wanted", lines }),
-  });
+  const read = useReadParts();
   return (
     <div className="mt-3.5 flex flex-col gap-1.5">
       <form
@@ -48,7 +43,7 @@ export function AddLine({ rebuild, view, say }: PropsOf<"order">) {
           accept=".csv,.txt"
           look="quiet"
           disabled={read.isPending}
-          onFile={(f) => read.mutate(f)}
+          onFile={(f) => read.mutate(f, { onSuccess: ({ lines }) => say({ act: "wanted", lines }) })}
         >
           Bring in a CSV
         </FileButton>

@@ -1,6 +1,6 @@
 import { isDone } from "../../model/shafts";
 import type { StackPart } from "../../model/types";
-import { useUnits } from "../../parts/data";
+import { useUnits } from "../../data/calc";
 import type { Work } from "./acts";
 import { LifeLine } from "./LifeLine";
 

@@ -1,11 +1,10 @@
-import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
-import { client, unwrap } from "../../model/client";
+import { useKeepStack } from "../../data/rebuilds";
 import { isDone, subsOf } from "../../model/shafts";
 import { nowhere } from "../../model/trays";
 import type { Body } from "../../model/types";
 import { Button } from "../../parts/Button";
-import { useSession } from "../../parts/data";
+import { useSession } from "../../data/session";
 import { Fault } from "../../parts/Fault";
 import { Frame } from "../../parts/Frame";
 import { LeftBehind } from "../../parts/kept";
@@ -30,19 +29,11 @@ const doneWord: Record<Work, string> = { remove: "off", inspect: "looked at", fi
 /** A lead keeps the parts as they came off: the family's next unit is taken apart by them. */
 function KeepStack({ rebuild, step }: { rebuild: string; step: string }) {
   const leads = useSession().data?.person.role === "lead";
-  const keep = useMutation({
-    mutationFn: () =>
-      unwrap(
-        client.POST("/api/v1/rebuilds/{id}/kept-stack", {
-          params: { path: { id: rebuild } },
-          body: { step },
-        }),
-      ),
-  });
+  const keep = useKeepStack(rebuild);
   if (!leads) return null;
   return (
     <div className="mt-3.5 flex flex-wrap gap-3 items-center">
-      <Button name="keep-stack" disabled={keep.isPending || keep.isSuccess} onClick={() => keep.mutate()}>
+      <Button name="keep-stack" disabled={keep.isPending || keep.isSuccess} onClick={() => keep.mutate(step)}>
         Keep these parts in the family's sheet
       </Button>
       {keep.data && (

@@ -1,5 +1,5 @@
 import { useId, useState } from "react";
-import { useUnits } from "../../parts/data";
+import { useUnits } from "../../data/calc";
 import { inUnit, nextOf, paired, say as sayQ, withUnit } from "../../model/quantity";
 import { placeText } from "../../model/place";
 import {

@@ -1,7 +1,5 @@
-import { useQuery } from "@tanstack/react-query";
 import { Link, useParams } from "@tanstack/react-router";
-import { useContext } from "react";
-import { client, unwrap } from "../../model/client";
+import { useCosts } from "../../data/rebuilds";
 import { bySurprise, type Cost, money, sayMinutes } from "../../model/costs";
 import { moment } from "../../model/moment";
 import { scale } from "../../model/ways";
@@ -10,21 +8,16 @@ import { Fault } from "../../parts/Fault";
 import { Frame } from "../../parts/Frame";
 import { useTitle } from "../../parts/focus";
 import { Verdict } from "../../parts/Verdict";
-import { HelpContext } from "../help";
 
 /** What a rebuild has cost so far, against its estimate and what the customer agreed to; for leads. */
 export function CostsView() {
   const { id = "" } = useParams({ strict: false });
-  const help = useContext(HelpContext);
-  const page = useQuery({
-    queryKey: ["costs", id],
-    queryFn: () => unwrap(client.GET("/api/v1/rebuilds/{id}/costs", { params: { path: { id } } })),
-  });
+  const page = useCosts(id);
   const c = page.data;
   useTitle(c ? `Costs of ${c.rebuild.number}` : "");
   return (
     <div className="min-h-screen">
-      <Bar onHelp={help}>
+      <Bar>
         <h1 className="text-head">
           Costs{c && <span className="font-mono font-medium pl-3">{c.rebuild.number}</span>}
         </h1>

@@ -1,9 +1,8 @@
 import { placed } from "../../model/number";
-import { useMutation } from "@tanstack/react-query";
-import { client, unwrap } from "../../model/client";
+import { useCountGears } from "../../data/fleet";
 import type { Assembly } from "../../model/types";
 import { Answers } from "../../parts/Answers";
-import { useRoutes } from "../../parts/data";
+import { useRoutes } from "../../data/sheets";
 import { Fault } from "../../parts/Fault";
 
 type Props = { chosen: number; marks?: boolean; onPick: (gears: number) => void };
@@ -28,15 +27,14 @@ export function Gears({ chosen, marks = false, onPick }: Props) {
 /** A unit that is known: its gears are counted here once, and counted again where that was a slip. */
 export function GearsOf({ unit, onSaid }: { unit: Assembly; onSaid: (unit: Assembly) => void }) {
   const counts = useRoutes().data?.find((r) => r.id === unit.route)?.gears === true;
-  const say = useMutation({
-    mutationFn: (gears: number) =>
-      unwrap(client.POST("/api/v1/units/{id}", { params: { path: { id: unit.id } }, body: { gears } })),
-    onSuccess: (page) => onSaid(page.unit),
-  });
+  const say = useCountGears(unit.id);
   if (!counts) return null;
   return (
     <div className="px-4 py-2.5 border-t border-hair">
-      <Gears chosen={unit.gears ?? 0} onPick={(n) => !say.isPending && say.mutate(n)} />
+      <Gears
+        chosen={unit.gears ?? 0}
+        onPick={(n) => !say.isPending && say.mutate(n, { onSuccess: (page) => onSaid(page.unit) })}
+      />
       <Fault error={say.error} />
     </div>
   );

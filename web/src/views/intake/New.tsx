@@ -1,11 +1,11 @@
-import { useMutation } from "@tanstack/react-query";
 import { type ReactNode, useEffect, useState } from "react";
-import { ApiError, client, unwrap } from "../../model/client";
+import { ApiError } from "../../model/problem";
+import { useAddCustomer, useAddUnit, useAddVehicle } from "../../data/fleet";
 import type { Customer, Assembly, Vehicle } from "../../model/types";
 import { Answers } from "../../parts/Answers";
 import { Button } from "../../parts/Button";
 import { Choice, Choices } from "../../parts/Choices";
-import { useRoutes } from "../../parts/data";
+import { useRoutes } from "../../data/sheets";
 import { Fault } from "../../parts/Fault";
 import { Field } from "../../parts/Field";
 import { Gears } from "./Gears";
@@ -67,10 +67,7 @@ export function NewCustomer({ typed, onAdded, onLeave }: Adding<Customer> & { ty
   const [phone, setPhone] = useState("");
   const [mail, setMail] = useState("");
   const [address, setAddress] = useState("");
-  const add = useMutation({
-    mutationFn: () => unwrap(client.POST("/api/v1/customers", { body: { name, phone, mail, address } })),
-    onSuccess: onAdded,
-  });
+  const add = useAddCustomer();
   const fault = faultsOf(add.error);
   return (
     <Fresh
@@ -78,7 +75,7 @@ export function NewCustomer({ typed, onAdded, onLeave }: Adding<Customer> & { ty
       error={add.error}
       told={["name", "phone", "mail", "address"].some((f) => fault(f))}
       busy={add.isPending}
-      onAdd={() => add.mutate()}
+      onAdd={() => add.mutate({ name, phone, mail, address }, { onSuccess: onAdded })}
       onLeave={onLeave}
     >
       <div className="grid grid-cols-2 max-[600px]:grid-cols-1 gap-3">
@@ -100,10 +97,7 @@ export function NewVehicle({
 }: Adding<Vehicle> & { typed: string; customer: string }) {
   const [name, setName] = useState(typed);
   const [registration, setRegistration] = useState("");
-  const add = useMutation({
-    mutationFn: () => unwrap(client.POST("/api/v1/vehicles", { body: { name, registration, customer } })),
-    onSuccess: onAdded,
-  });
+  const add = useAddVehicle();
   const fault = faultsOf(add.error);
   return (
     <Fresh
@@ -111,7 +105,7 @@ export function NewVehicle({
       error={add.error}
       told={["name", "registration"].some((f) => fault(f))}
       busy={add.isPending}
-      onAdd={() => add.mutate()}
+      onAdd={() => add.mutate({ name, registration, customer }, { onSuccess: onAdded })}
       onLeave={onLeave}
     >
       <div className="grid grid-cols-2 max-[600px]:grid-cols-1 gap-3">
@@ -151,22 +145,14 @@ export function NewUnit({
   const mine = routes.filter((r) => r.kind === kind);
   const chosen = route || (mine.length === 1 ? (mine[0]?.id ?? "") : "");
   const counts = mine.find((r) => r.id === chosen)?.gears === true;
-  const add = useMutation({
-    mutationFn: () =>
-      unwrap(
-        client.POST("/api/v1/vehicles/{id}/units", {
-          params: { path: { id: vehicle } },
-          body: {
-            name,
-            serial,
-            route: chosen,
-            ...(sheet && { sheet }),
-            ...(counts && gears > 0 && { gears }),
-          },
-        }),
-      ),
-    onSuccess: onAdded,
-  });
+  const add = useAddUnit(vehicle);
+  const unit = {
+    name,
+    serial,
+    route: chosen,
+    ...(sheet && { sheet }),
+    ...(counts && gears > 0 && { gears }),
+  };
   const fault = faultsOf(add.error);
   return (
     <Fresh
@@ -174,7 +160,7 @@ export function NewUnit({
       error={add.error}
       told={["name", "serial", "route"].some((f) => fault(f))}
       busy={add.isPending}
-      onAdd={() => add.mutate()}
+      onAdd={() => add.mutate(unit, { onSuccess: onAdded })}
       onLeave={onLeave}
     >
       <div className="grid grid-cols-2 max-[600px]:grid-cols-1 gap-3">

@@ -1,6 +1,6 @@
 import { useState } from "react";
 import { dayFromNow, weekday } from "../../model/moment";
-import { usePromises } from "./find";
+import { usePromises } from "../../data/rebuilds";
 
 const days = 14;
 

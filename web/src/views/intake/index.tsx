@@ -1,20 +1,18 @@
-import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { Link, useNavigate } from "@tanstack/react-router";
-import { type RefObject, useContext, useEffect, useId, useRef, useState } from "react";
-import { ApiError, client, sendPhoto, unwrap } from "../../model/client";
+import { type RefObject, useEffect, useId, useRef, useState } from "react";
+import { ApiError } from "../../model/problem";
+import { newKey, useOpen } from "../../data/rebuilds";
 import { daysUntil, dayTyped } from "../../model/moment";
-import type { Rebuild, Vehicle } from "../../model/types";
+import type { Vehicle } from "../../model/types";
 import { Answers } from "../../parts/Answers";
 import { Bar } from "../../parts/Bar";
 import { Button } from "../../parts/Button";
-import { useUnit } from "../../parts/data";
-import { newKey } from "../../parts/saying";
+import { useUnit } from "../../data/fleet";
 import { Fault } from "../../parts/Fault";
 import { DayField } from "../../parts/DayField";
 import { Field } from "../../parts/Field";
 import { useTitle } from "../../parts/focus";
 import { useKept } from "../../parts/kept";
-import { HelpContext } from "../help";
 import { GearsOf } from "./Gears";
 import { useJob } from "./job";
 import { CustomerLine, UnitLine, VehicleLine } from "./lines";
@@ -27,32 +25,29 @@ const uses = ["road", "towing", "field", "trail", "racing"];
 /** From the telephone to an open rebuild: who, what, why, until when. */
 export function Intake() {
   useTitle("Take in a job");
-  const help = useContext(HelpContext);
-  const cache = useQueryClient();
   const go = useNavigate();
   const job = useJob();
   const vehicle = job.vehicle;
   const said = useSaid(vehicle);
   const [pictures, setPictures] = useState<File[]>([]);
   const key = useRef(newKey());
-  const open = useMutation({
-    mutationFn: async () => {
-      const rebuild = await unwrap(
-        client.POST("/api/v1/rebuilds", {
-          params: { header: { "Idempotency-Key": key.current } },
-          body: { vehicle: vehicle?.id ?? "", unit: job.unit?.id ?? "", ...said.order() },
-        }),
-      );
-      await keepPictures(rebuild, pictures, (kept) => setPictures((list) => list.filter((f) => f !== kept)));
-      return rebuild;
-    },
-    onSuccess: async (r) => {
-      said.clear();
-      job.say("", "", "");
-      void cache.invalidateQueries({ queryKey: ["board"] });
-      await go({ to: "/rebuilds/$id", params: { id: r.id } });
-    },
-  });
+  const open = useOpen();
+  const take = () =>
+    open.mutate(
+      {
+        key: key.current,
+        order: { vehicle: vehicle?.id ?? "", unit: job.unit?.id ?? "", ...said.order() },
+        pictures,
+        onKept: (kept) => setPictures((list) => list.filter((f) => f !== kept)),
+      },
+      {
+        onSuccess: (r) => {
+          said.clear();
+          job.say("", "", "");
+          void go({ to: "/rebuilds/$id", params: { id: r.id } });
+        },
+      },
+    );
   const fault = (path: string) => (open.error instanceof ApiError ? open.error.field(path) : undefined);
   const elsewhere = open.error instanceof ApiError && open.error.problem.fields?.length ? null : open.error;
   const missing = [
@@ -64,7 +59,7 @@ export function Intake() {
   ].filter((m) => m !== false);
   return (
     <div className="min-h-screen flex flex-col">
-      <Bar onHelp={help}>
+      <Bar>
         <h1 className="text-head">Take in a job</h1>
       </Bar>
       <div className="grow grid grid-cols-[minmax(0,1fr)_360px] max-[1100px]:grid-cols-1">
@@ -111,7 +106,7 @@ export function Intake() {
         id="job"
         onSubmit={(e) => {
           e.preventDefault();
-          if (!open.isPending) open.mutate();
+          if (!open.isPending) take();
         }}
       />
     </div>
@@ -323,21 +318,4 @@ function InWork({ unit }: { unit: string }) {
       is still open: {r.complaint} Is this a second complaint, or that job?
     </p>
   ));
-}
-
-/** Pictures are remarks at the first step; one that cannot be kept does not undo the rebuild, and those kept before it do not go again. */
-async function keepPictures(rebuild: Rebuild, pictures: readonly File[], onKept: (file: File) => void) {
-  if (pictures.length === 0) return;
-  const sheet = await unwrap(client.GET("/api/v1/rebuilds/{id}", { params: { path: { id: rebuild.id } } }));
-  const step = sheet.steps[0]?.id ?? "";
-  for (const file of pictures) {
-    const photo = await sendPhoto(rebuild.id, file);
-    await unwrap(
-      client.POST("/api/v1/rebuilds/{id}/steps/{step}/entries", {
-        params: { path: { id: rebuild.id, step }, header: { "Idempotency-Key": newKey() } },
-        body: { act: "note", note: "At intake.", photo },
-      }),
-    );
-    onKept(file);
-  }
 }

@@ -1,7 +1,6 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { client, unwrap } from "../../model/client";
 import type { Assembly, CustomerPage, Vehicle } from "../../model/types";
-import { customerQuery, unitQuery, useCustomer } from "../../parts/data";
+import { changeUnit, customerQuery, giveVehicle, unitQuery, useCustomer } from "../../data/fleet";
 import { useKept } from "../../parts/kept";
 
 /** Who brings which unit of which vehicle, as it is being said; it survives a reload. */
@@ -28,15 +27,12 @@ export function useJob() {
     unit: itsUnit,
     say,
     async hasVehicle(v: Vehicle, owner: CustomerPage) {
-      if (v.customer !== owner.id) await unwrap(changing(v, owner.id));
+      if (v.customer !== owner.id) await giveVehicle(v, owner.id);
       await again(owner.id);
       say(owner.id, v.id, "");
     },
     async hasUnit(u: Assembly, of: Vehicle, move: boolean) {
-      if (move)
-        await unwrap(
-          client.POST("/api/v1/units/{id}", { params: { path: { id: u.id } }, body: { vehicle: of.id } }),
-        );
+      if (move) await changeUnit(u.id, { vehicle: of.id });
       await again(of.customer ?? "");
       say(of.customer ?? "", of.id, u.id);
     },
@@ -53,14 +49,3 @@ export function useJob() {
     },
   };
 }
-
-const changing = (v: Vehicle, customer: string) =>
-  client.POST("/api/v1/vehicles/{id}", {
-    params: { path: { id: v.id } },
-    body: {
-      name: v.name,
-      customer,
-      ...(v.registration && { registration: v.registration }),
-      ...(v.facts && { facts: v.facts }),
-    },
-  });

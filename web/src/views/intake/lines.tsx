@@ -3,7 +3,9 @@ import { customerOffers, type Offer, unitOffers, vehicleOffers } from "../../mod
 import { day } from "../../model/moment";
 import type { CustomerPage, Vehicle } from "../../model/types";
 import { serialOf } from "../../model/words";
-import { useFinds, useFound, useRoutes } from "../../parts/data";
+import { useFinds } from "../../data/fleet";
+import { useFound } from "../../data/rebuilds";
+import { useRoutes } from "../../data/sheets";
 import { Fault } from "../../parts/Fault";
 import { Finds } from "../../parts/Finds";
 

@@ -1,32 +1,26 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useParams } from "@tanstack/react-router";
-import { useContext, useState } from "react";
-import { client, unwrap } from "../../model/client";
+import { useState } from "react";
+import { useKeepRoute, useRoute } from "../../data/sheets";
 import { minutesOf, same } from "../../model/own";
 import type { OwnRoute, RoutePage } from "../../model/types";
 import { Bar } from "../../parts/Bar";
 import { Button } from "../../parts/Button";
-import { useSession } from "../../parts/data";
+import { useSession } from "../../data/session";
 import { Fault } from "../../parts/Fault";
 import { Field } from "../../parts/Field";
 import { useTitle } from "../../parts/focus";
 import { Versions } from "../../parts/Versions";
-import { HelpContext } from "../help";
 import { Station } from "./Station";
 
 /** A route as the shop goes it, changed step by step and kept as a version. */
 export function RouteView() {
   const { id = "" } = useParams({ strict: false });
-  const help = useContext(HelpContext);
-  const page = useQuery({
-    queryKey: ["route", id],
-    queryFn: () => unwrap(client.GET("/api/v1/routes/{id}", { params: { path: { id } } })),
-  });
+  const page = useRoute(id);
   const r = page.data;
   useTitle(r ? `Route ${r.title}` : "");
   return (
     <div className="min-h-screen">
-      <Bar onHelp={help}>
+      <Bar>
         <h1 className="text-head">{r?.title ?? "Route"}</h1>
         {r && (
           <span className="text-quiet">
@@ -92,21 +86,8 @@ function Going({ page }: { page: RoutePage }) {
 }
 
 function Keep({ page, own, onOwn }: { page: RoutePage; own: OwnRoute; onOwn: (own: OwnRoute) => void }) {
-  const cache = useQueryClient();
   const [why, setWhy] = useState("");
-  const keep = useMutation({
-    mutationFn: () =>
-      unwrap(
-        client.POST("/api/v1/routes/{id}", {
-          params: { path: { id: page.id } },
-          body: { version: page.version, own, why },
-        }),
-      ),
-    onSuccess: (kept) => {
-      cache.setQueryData(["route", kept.id], kept);
-      void cache.invalidateQueries({ queryKey: ["routes"] });
-    },
-  });
+  const keep = useKeepRoute(page);
   const changed = !same(own, page.own);
   const minutes = minutesOf(own);
   return (
@@ -115,7 +96,7 @@ function Keep({ page, own, onOwn }: { page: RoutePage; own: OwnRoute; onOwn: (ow
       className="bg-sheet border border-ink p-5 flex flex-col gap-3"
       onSubmit={(e) => {
         e.preventDefault();
-        if (changed && !keep.isPending) keep.mutate();
+        if (changed && !keep.isPending) keep.mutate({ own, why });
       }}
     >
       <label className="flex gap-3 items-center min-h-11">

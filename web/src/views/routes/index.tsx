@@ -1,20 +1,17 @@
 import { Link } from "@tanstack/react-router";
-import { useContext } from "react";
 import { Bar } from "../../parts/Bar";
-import { useRoutes } from "../../parts/data";
+import { useRoutes } from "../../data/sheets";
 import { Fault } from "../../parts/Fault";
 import { useTitle } from "../../parts/focus";
-import { HelpContext } from "../help";
 
 /** The routes of the book by kind of unit, with what the shop does otherwise. */
 export function RoutesView() {
   useTitle("Routes");
-  const help = useContext(HelpContext);
   const list = useRoutes();
   const routes = list.data ?? [];
   return (
     <div className="min-h-screen">
-      <Bar onHelp={help}>
+      <Bar>
         <h1 className="text-head">Routes</h1>
       </Bar>
       <main

@@ -1,8 +1,7 @@
 import { placed } from "../../model/number";
-import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { type FigureKnown, startOf } from "../../model/asked";
-import { client, unwrap } from "../../model/client";
+import { useSayFigure } from "../../data/sheets";
 import { partsKnown, partsOf } from "../../model/stack";
 import type { SheetLine, SheetPage } from "../../model/types";
 import { Button } from "../../parts/Button";
@@ -15,28 +14,19 @@ type Props = { page: SheetPage; figure: FigureKnown; now?: SheetLine; onDone: ()
 
 /** One line of the sheet, said otherwise with the reason; every change is a version. */
 export function LineEditor({ page, figure, now, onDone }: Props) {
-  const cache = useQueryClient();
   const editor = useFigure(figure, `sheet.${page.sheet.id}.${page.sheet.version}.${figure.path}`, now?.value);
   const [why, setWhy] = useState("");
-  const write = useMutation({
-    mutationFn: (value: unknown) =>
-      unwrap(
-        client.POST("/api/v1/sheets/{id}/figures", {
-          params: { path: { id: page.sheet.id } },
-          body: {
-            version: page.sheet.version,
-            lines: [{ path: figure.path, figure: value ?? null }],
-            why,
-          },
-        }),
-      ),
-    onSuccess: (kept) => {
-      editor.clear();
-      cache.setQueryData(["sheet", kept.sheet.id], kept);
-      void cache.invalidateQueries({ queryKey: ["sheets"] });
-      onDone();
-    },
-  });
+  const write = useSayFigure(page, figure.path);
+  const say = (value: unknown) =>
+    write.mutate(
+      { figure: value, why },
+      {
+        onSuccess: () => {
+          editor.clear();
+          onDone();
+        },
+      },
+    );
   const busy = write.isPending;
   const stack = figure.path.startsWith("stacks.");
   const [parts, setParts] = useState(() => partsOf(now?.value ?? startOf(figure, 0)));
@@ -47,7 +37,7 @@ export function LineEditor({ page, figure, now, onDone }: Props) {
       className="border-y border-ink border-l-6 border-l-blue p-4 flex flex-col gap-3"
       onSubmit={(e) => {
         e.preventDefault();
-        if (!busy && value !== undefined) write.mutate(value);
+        if (!busy && value !== undefined) say(value);
       }}
     >
       <div>
@@ -82,7 +72,7 @@ export function LineEditor({ page, figure, now, onDone }: Props) {
           Keep as version {page.sheet.version + 1}
         </Button>
         {now && (
-          <Button disabled={busy} onClick={() => write.mutate(null)}>
+          <Button disabled={busy} onClick={() => say(null)}>
             Say it no longer
           </Button>
         )}

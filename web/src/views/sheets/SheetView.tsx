@@ -1,17 +1,15 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useParams } from "@tanstack/react-router";
-import { useContext, useState } from "react";
-import { client, unwrap } from "../../model/client";
+import { useState } from "react";
+import { useSayByFile, useSpecSheet } from "../../data/sheets";
 import { has } from "../../model/json";
 import type { SheetLine, SheetPage } from "../../model/types";
 import { Bar } from "../../parts/Bar";
-import { useSession } from "../../parts/data";
+import { useSession } from "../../data/session";
 import { Fault } from "../../parts/Fault";
 import { Field } from "../../parts/Field";
 import { FileButton } from "../../parts/FileButton";
 import { useTitle } from "../../parts/focus";
 import { Versions } from "../../parts/Versions";
-import { HelpContext } from "../help";
 import { LineEditor } from "./LineEditor";
 import { TorqueDrawn } from "./TorqueDrawn";
 
@@ -32,16 +30,12 @@ const roomOf = (path: string) => path.split(".")[0] ?? "";
 /** A family's spec sheet: what it says, corrected in place, and how it came to say so. */
 export function SheetView() {
   const { id = "" } = useParams({ strict: false });
-  const help = useContext(HelpContext);
-  const page = useQuery({
-    queryKey: ["sheet", id],
-    queryFn: () => unwrap(client.GET("/api/v1/sheets/{id}", { params: { path: { id } } })),
-  });
+  const page = useSpecSheet(id);
   const s = page.data?.sheet;
   useTitle(s ? `Spec sheet ${s.family}` : "");
   return (
     <div className="min-h-screen">
-      <Bar onHelp={help}>
+      <Bar>
         <h1 className="text-head">{s?.family ?? "Spec sheet"}</h1>
         {s && (
           <span className="text-quiet">
@@ -186,18 +180,8 @@ function Margin({ page }: { page: SheetPage }) {
 
 /** Lays a file's lines over the sheet, all of them or none. */
 function BringIn({ page }: { page: SheetPage }) {
-  const cache = useQueryClient();
   const [why, setWhy] = useState("");
-  const bring = useMutation({
-    mutationFn: async (file: File) =>
-      unwrap(
-        client.POST("/api/v1/sheets/{id}/import", {
-          params: { path: { id: page.sheet.id } },
-          body: { version: page.sheet.version, text: await file.text(), why: why || `from ${file.name}` },
-        }),
-      ),
-    onSuccess: (now) => cache.setQueryData(["sheet", now.sheet.id], now),
-  });
+  const bring = useSayByFile(page);
   return (
     <div className="flex flex-col gap-2 border-t border-hair pt-2">
       <Field label="Why this file" value={why} onValue={setWhy} />
@@ -205,7 +189,7 @@ function BringIn({ page }: { page: SheetPage }) {
         label="A file with lines of the sheet"
         accept=".csv,.json,.txt"
         disabled={bring.isPending}
-        onFile={(file) => bring.mutate(file)}
+        onFile={(file) => bring.mutate({ file, why })}
       >
         Bring in a file: CSV or JSON
       </FileButton>

@@ -15,8 +15,9 @@ const here = Intl.DateTimeFormat().resolvedOptions().timeZone;
 const zones = Intl.supportedValuesOf("timeZone");
 
 /** What a workshop says of itself, as it is typed. */
-export type ShopTyped = Omit<Shop, "hourly_rate" | "open_days" | "days_off"> & {
+export type ShopTyped = Omit<Shop, "hourly_rate" | "open_days" | "days_off" | "idle_minutes"> & {
   rate: string;
+  idle: string;
   open: string;
   off: string;
 };
@@ -26,15 +27,23 @@ export const newShop: ShopTyped = {
   units: "metric",
   currency: "EUR",
   rate: "",
+  idle: "",
   open: "",
   off: "",
   zone: here,
   paper: "A4",
 };
 
-export const typedShop = ({ hourly_rate: rate, open_days, days_off, ...shop }: Shop): ShopTyped => ({
+export const typedShop = ({
+  hourly_rate: rate,
+  idle_minutes: idle,
+  open_days,
+  days_off,
+  ...shop
+}: Shop): ShopTyped => ({
   ...shop,
   rate: String(rate),
+  idle: String(idle ?? ""),
   open: (open_days ?? []).join(" "),
   off: (days_off ?? []).join(" "),
 });
@@ -45,8 +54,9 @@ const wordsOf = (text: string) =>
     .split(/[\s,;]+/)
     .filter(Boolean);
 
-export const asShop = ({ rate, open, off, ...shop }: ShopTyped): Shop => ({
+export const asShop = ({ rate, idle, open, off, ...shop }: ShopTyped): Shop => ({
   ...shop,
+  ...(idle.trim() && { idle_minutes: idle }),
   open_days: wordsOf(open),
   days_off: wordsOf(off),
   hourly_rate: rate,

@@ -1,32 +1,26 @@
-import { useQuery } from "@tanstack/react-query";
 import { Link, useParams, useSearch } from "@tanstack/react-router";
-import { useContext, useState } from "react";
-import { client, unwrap } from "../../model/client";
+import { useState } from "react";
+import { useTrays } from "../../data/rebuilds";
 import { found, type TrayPart } from "../../model/trays";
 import { Bar } from "../../parts/Bar";
 import { Fault } from "../../parts/Fault";
 import { Field } from "../../parts/Field";
 import { useTitle } from "../../parts/focus";
 import { has } from "../../model/json";
-import { HelpContext } from "../help";
 
 /** Where the parts of a rebuild lie: what a label's code opens, and where a part found loose belongs. */
 export function TraysView() {
   const { id = "" } = useParams({ strict: false });
   const search = useSearch({ strict: false });
   const asked = has(search, "tray") ? String(search.tray) : "";
-  const help = useContext(HelpContext);
   const [typed, setTyped] = useState("");
-  const page = useQuery({
-    queryKey: ["trays", id],
-    queryFn: () => unwrap(client.GET("/api/v1/rebuilds/{id}/trays", { params: { path: { id } } })),
-  });
+  const page = useTrays(id);
   const rebuild = page.data?.rebuild;
   useTitle(rebuild ? `Trays of ${rebuild.number}` : "");
   const trays = found(page.data?.trays ?? [], typed, asked);
   return (
     <div className="min-h-screen">
-      <Bar onHelp={help}>
+      <Bar>
         <h1 className="text-head">
           Trays{rebuild && <span className="font-mono font-medium pl-3">{rebuild.number}</span>}
         </h1>

@@ -1,27 +1,24 @@
 import { More } from "../../parts/More";
 import { Link, useParams } from "@tanstack/react-router";
-import { useContext } from "react";
 import { day } from "../../model/moment";
 import type { UnitPage } from "../../model/types";
 import { broughtFor, serialOf } from "../../model/words";
 import { Bar } from "../../parts/Bar";
-import { useUnit } from "../../parts/data";
+import { useUnit } from "../../data/fleet";
 import { Fault } from "../../parts/Fault";
 import { Finds } from "../../parts/Finds";
 import { useTitle } from "../../parts/focus";
-import { HelpContext } from "../help";
 import { TrendDrawn } from "./Trend";
 
 /** A unit over all its rebuilds: what was measured each time, what was fitted, what was found. */
 export function UnitView() {
   const { id = "" } = useParams({ strict: false });
-  const help = useContext(HelpContext);
   const page = useUnit(id);
   const u = page.data?.unit;
   useTitle(u ? `${u.name}, ${serialOf(u)}` : "");
   return (
     <div className="min-h-screen">
-      <Bar onHelp={help}>
+      <Bar>
         <h1 className="text-head">{u ? u.name : "Unit"}</h1>
         {u && <span className="text-note">{serialOf(u)}</span>}
       </Bar>

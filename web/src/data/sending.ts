@@ -1,6 +1,7 @@
-import { type Attempt, Outbox, type Waiting } from "./outbox";
-import { refusalInWords } from "./words";
-import { ApiError, client, unwrap } from "./client";
+import { type Attempt, Outbox, type Waiting } from "../model/outbox";
+import { refusalInWords } from "../model/words";
+import { ApiError } from "../model/problem";
+import { client, unwrap } from "./client";
 
 /** A refusal is final; anything else may go through later. */
 const isFinal = (e: unknown) =>

@@ -1,6 +1,6 @@
 import { stood } from "./client";
-import { believed } from "./json";
-import { toTabs } from "./tabs";
+import { believed } from "../model/json";
+import { toTabs } from "../model/tabs";
 
 /** What the server tells: a rebuild has a new entry; without a rebuild, something may have been missed. */
 export type Told = { rebuild?: string; seq: number; step: string };

@@ -1,0 +1,48 @@
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { believed } from "../model/json";
+import { type InputOf, resultOf } from "../model/results";
+import type { Schema } from "../model/schema";
+import { calculate, client, unwrap } from "./client";
+
+const noLabels: Record<string, string> = {};
+
+/** The words of the catalogue for figures of results. */
+export const useLabels = () => useCatalogue().data?.labels ?? noLabels;
+
+/** Every calculator there is. */
+export const useCatalogue = () =>
+  useQuery({
+    queryKey: ["catalogue"],
+    staleTime: Infinity,
+    queryFn: () => unwrap(client.GET("/api/v1/calc")),
+  });
+
+/** What a calculator takes, for a form that asks for it. */
+export const useSchema = (calc: string) =>
+  useQuery({
+    queryKey: ["schema", calc],
+    staleTime: Infinity,
+    queryFn: async () =>
+      believed<{ input: Schema }>(
+        await unwrap(client.GET("/api/v1/calc/{name}", { params: { path: { name: calc } } })),
+      ),
+  });
+
+export const useUnits = () =>
+  useQuery({
+    queryKey: ["units"],
+    staleTime: Infinity,
+    queryFn: async () => (await unwrap(client.GET("/api/v1/units"))).units,
+  });
+
+/** Asks a calculator outside the record: what if. */
+export function useCalculator<Calc extends string>(calc: Calc, input: Partial<InputOf<Calc>> | undefined) {
+  return useQuery({
+    queryKey: ["calc", calc, JSON.stringify(input)],
+    enabled: input !== undefined,
+    retry: false,
+    gcTime: 10_000,
+    placeholderData: keepPreviousData,
+    queryFn: async () => resultOf(calc, await calculate(calc, input)),
+  });
+}

@@ -1,4 +1,0 @@
-import { createContext } from "react";
-
-/** Opens the list of keys. */
-export const HelpContext = createContext<() => void>(() => {});
