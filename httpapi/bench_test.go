@@ -19,6 +19,7 @@ import (
 
 	"handwerk/httpapi"
 	"handwerk/postgres"
+	"handwerk/postgres/cluster"
 	"handwerk/workshop/acts"
 	"handwerk/workshop/people"
 	"handwerk/workshop/record"
@@ -35,18 +36,18 @@ func bigShop(b *testing.B) (*user, string, []string) {
 	dir, err := os.MkdirTemp("", "handwerk-bench")
 	require.NoError(b, err)
 	require.NoError(b, os.Chmod(dir, 0o755))
-	cluster, err := postgres.StartCluster(ctx, dir+"/data", postgres.ClusterOptions{})
+	server, err := cluster.Start(ctx, dir+"/data", cluster.Options{})
 	require.NoError(b, err)
 	b.Cleanup(func() {
-		_ = cluster.Stop()
+		_ = server.Stop()
 		_ = os.RemoveAll(dir)
 	})
-	owner, err := postgres.Open(ctx, cluster.OwnerURL, postgres.Options{Patient: true})
+	owner, err := postgres.Open(ctx, server.OwnerURL, postgres.Options{Patient: true})
 	require.NoError(b, err)
-	role, err := postgres.RoleOf(cluster.URL)
+	role, err := postgres.RoleOf(server.URL)
 	require.NoError(b, err)
 	require.NoError(b, errors.Join(owner.Migrate(ctx), owner.Grant(ctx, role), owner.Close()))
-	p := start(b, cluster.URL)
+	p := start(b, server.URL)
 	p.now = time.Date(2026, 11, 24, 8, 0, 0, 0, time.UTC)
 	lead := people.Person{Login: "ilva", Name: "Ilva Torn", Role: people.Lead}
 	require.NoError(b, p.store.KeepAccount(ctx, people.Account{Person: lead,
@@ -62,11 +63,11 @@ func bigShop(b *testing.B) (*user, string, []string) {
 		require.NoError(b, err)
 	}
 	require.NoError(b, p.store.Generate(ctx, walked(b, p, u.open().ID, lead), n))
-	statistics, err := sql.Open("pgx", cluster.OwnerURL)
+	statistics, err := sql.Open("pgx", server.OwnerURL)
 	require.NoError(b, err)
 	_, err = statistics.Exec(`ANALYZE`) // as the server does by itself, a minute after so much came in
 	require.NoError(b, errors.Join(err, statistics.Close()))
-	db, err := sql.Open("pgx", cluster.URL)
+	db, err := sql.Open("pgx", server.URL)
 	require.NoError(b, err)
 	defer func() { _ = db.Close() }()
 	rows, err := db.Query(`SELECT id FROM rebuild WHERE closed ORDER BY md5(number) LIMIT 2000`)
@@ -79,7 +80,7 @@ func bigShop(b *testing.B) (*user, string, []string) {
 		ids = append(ids, id)
 	}
 	require.NoError(b, rows.Err())
-	return u, cluster.URL, ids
+	return u, server.URL, ids
 }
 
 // walked is a finished rebuild of 150 entries, in memory only.

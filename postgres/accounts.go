@@ -12,7 +12,7 @@ import (
 )
 
 // KeepAccount adds an account, or renews one; a closed one is open again.
-func (s *Store) KeepAccount(ctx context.Context, a people.Account) error {
+func (s Accounts) KeepAccount(ctx context.Context, a people.Account) error {
 	_, err := s.db.ExecContext(ctx, `INSERT INTO account (login, name, role, password_hash) VALUES ($1, $2, $3, $4)
 		ON CONFLICT (login) DO UPDATE SET name = $2, role = $3, password_hash = $4, closed_at = NULL`, a.Login,
 		a.Name, a.Role, a.PasswordHash)
@@ -21,7 +21,7 @@ func (s *Store) KeepAccount(ctx context.Context, a people.Account) error {
 
 // CloseAccount ends an account and all its sessions. The record goes on naming
 // its person, so it is never deleted.
-func (s *Store) CloseAccount(ctx context.Context, login string, at time.Time) error {
+func (s Accounts) CloseAccount(ctx context.Context, login string, at time.Time) error {
 	if _, err := s.db.ExecContext(ctx, `UPDATE account SET closed_at = $2 WHERE login = $1 AND closed_at IS NULL`,
 		login, at); err != nil {
 		return err
@@ -30,7 +30,7 @@ func (s *Store) CloseAccount(ctx context.Context, login string, at time.Time) er
 }
 
 // People are all accounts, those who left last.
-func (s *Store) People(ctx context.Context) (list []people.Account, err error) {
+func (s Accounts) People(ctx context.Context) (list []people.Account, err error) {
 	rows, err := s.db.QueryContext(
 		ctx,
 		`SELECT login, name, role, closed_at, pin_hash <> '' AND pin_wrong >= $1 FROM account WHERE NOT program ORDER BY closed_at IS NOT NULL, name, login`,
@@ -51,7 +51,7 @@ func (s *Store) People(ctx context.Context) (list []people.Account, err error) {
 }
 
 // AddPerson adds an account; false when the login is somebody's already.
-func (s *Store) AddPerson(ctx context.Context, a people.Account) (added bool, err error) {
+func (s Accounts) AddPerson(ctx context.Context, a people.Account) (added bool, err error) {
 	done, err := s.db.ExecContext(
 		ctx,
 		`INSERT INTO account (login, name, role, password_hash) VALUES ($1, $2, $3, $4) ON CONFLICT DO NOTHING`,
@@ -69,7 +69,7 @@ func (s *Store) AddPerson(ctx context.Context, a people.Account) (added bool, er
 
 // ChangePerson keeps what a lead changed; workshop.ErrLastLead when nobody would
 // lead then. Two changes at once wait for one another.
-func (s *Store) ChangePerson(ctx context.Context, a people.Account, signedOut bool) error {
+func (s Accounts) ChangePerson(ctx context.Context, a people.Account, signedOut bool) error {
 	err := s.inTx(ctx, func(tx *sqlx.Tx) error {
 		if _, err := tx.ExecContext(ctx, `SELECT pg_advisory_xact_lock(hashtext('people'))`); err != nil {
 			return err
@@ -101,7 +101,7 @@ func (s *Store) ChangePerson(ctx context.Context, a people.Account, signedOut bo
 }
 
 // Account finds an account; ok is false when there is none.
-func (s *Store) Account(ctx context.Context, login string) (a people.Account, ok bool, err error) {
+func (s Accounts) Account(ctx context.Context, login string) (a people.Account, ok bool, err error) {
 	row := s.db.QueryRowContext(
 		ctx,
 		`SELECT login, name, role, password_hash, closed_at FROM account WHERE login = $1 AND NOT program`,
@@ -115,7 +115,7 @@ func (s *Store) Account(ctx context.Context, login string) (a people.Account, ok
 }
 
 // RenewPassword keeps a new password and ends all sessions but one.
-func (s *Store) RenewPassword(ctx context.Context, login, hash, except string) error {
+func (s Accounts) RenewPassword(ctx context.Context, login, hash, except string) error {
 	if _, err := s.db.ExecContext(ctx, `UPDATE account SET password_hash = $2 WHERE login = $1`, login,
 		hash); err != nil {
 		return err
@@ -125,7 +125,7 @@ func (s *Store) RenewPassword(ctx context.Context, login, hash, except string) e
 
 // KeepSession keeps a new session under the digest of its token and clears
 // those that have run out.
-func (s *Store) KeepSession(ctx context.Context, n people.Session) error {
+func (s Accounts) KeepSession(ctx context.Context, n people.Session) error {
 	return s.inTx(ctx, func(tx *sqlx.Tx) error {
 		_, err := tx.ExecContext(ctx, `DELETE FROM session WHERE NOT lasting AND (used < $1 OR started < $2)`,
 			n.Started.Add(-people.SessionIdle), n.Started.Add(-people.SessionLife))
@@ -164,7 +164,7 @@ func scanSession(row interface{ Scan(...any) error }) (n people.Session, err err
 
 // Session finds a session that has not run out. Role and name are those of
 // the account now, so that a changed role counts at once.
-func (s *Store) Session(ctx context.Context, digest string, now time.Time) (people.Session, bool, error) {
+func (s Accounts) Session(ctx context.Context, digest string, now time.Time) (people.Session, bool, error) {
 	n, err := scanSession(s.db.QueryRowContext(
 		ctx,
 		sessionColumns+`WHERE s.token_digest = $1 AND (s.lasting OR (s.used > $2 AND s.started > $3)) AND a.closed_at IS NULL
@@ -181,13 +181,13 @@ func (s *Store) Session(ctx context.Context, digest string, now time.Time) (peop
 }
 
 // UseSession notes that a session is in use.
-func (s *Store) UseSession(ctx context.Context, digest string, now time.Time) error {
+func (s Accounts) UseSession(ctx context.Context, digest string, now time.Time) error {
 	_, err := s.db.ExecContext(ctx, `UPDATE session SET used = $2 WHERE token_digest = $1 AND used < $2`, digest, now)
 	return err
 }
 
 // Sessions lists where a person is signed in, the latest first.
-func (s *Store) Sessions(ctx context.Context, login string, now time.Time, most int) ([]people.Session, error) {
+func (s Accounts) Sessions(ctx context.Context, login string, now time.Time, most int) ([]people.Session, error) {
 	rows, err := s.db.QueryContext(ctx, sessionColumns+
 		`WHERE s.login = $1 AND s.used > $2 AND s.started > $3 ORDER BY s.used DESC, s.id LIMIT $4`,
 		login, now.Add(-people.SessionIdle), now.Add(-people.SessionLife), most)
@@ -207,7 +207,7 @@ func (s *Store) Sessions(ctx context.Context, login string, now time.Time, most 
 }
 
 // EndSession ends one session of a person, by its id; false when he has none such.
-func (s *Store) EndSession(ctx context.Context, login, id string) (bool, error) {
+func (s Accounts) EndSession(ctx context.Context, login, id string) (bool, error) {
 	ended, err := s.endSessions(
 		ctx,
 		`DELETE FROM session WHERE login = $1 AND CAST(id AS text) = $2 RETURNING token_digest`,
@@ -218,14 +218,14 @@ func (s *Store) EndSession(ctx context.Context, login, id string) (bool, error) 
 }
 
 // EndSessions ends all sessions of a person but the one with this digest.
-func (s *Store) EndSessions(ctx context.Context, login, except string) error {
+func (s Accounts) EndSessions(ctx context.Context, login, except string) error {
 	_, err := s.endSessions(ctx, `DELETE FROM session WHERE login = $1 AND token_digest <> $2 RETURNING token_digest`,
 		login, except)
 	return err
 }
 
 // EndDigest ends the session of a token, whoever's it is.
-func (s *Store) EndDigest(ctx context.Context, digest string) error {
+func (s Accounts) EndDigest(ctx context.Context, digest string) error {
 	_, err := s.endSessions(ctx, `DELETE FROM session WHERE token_digest = $1 AND NOT lasting RETURNING token_digest`,
 		digest)
 	return err
@@ -233,7 +233,7 @@ func (s *Store) EndDigest(ctx context.Context, digest string) error {
 
 // LockOut ends every session, token and tablet: what was given out before a
 // restore opens nothing after it. It gives how many there were.
-func (s *Store) LockOut(ctx context.Context, at time.Time) (int, error) {
+func (s Accounts) LockOut(ctx context.Context, at time.Time) (int, error) {
 	if _, err := s.db.ExecContext(ctx, `UPDATE tablet SET ended_at = $1 WHERE ended_at IS NULL`, at); err != nil {
 		return 0, err
 	}
@@ -241,7 +241,7 @@ func (s *Store) LockOut(ctx context.Context, at time.Time) (int, error) {
 }
 
 // endSessions tells every process which streams end.
-func (s *Store) endSessions(ctx context.Context, query string, args ...any) (int, error) {
+func (s Accounts) endSessions(ctx context.Context, query string, args ...any) (int, error) {
 	var digests []string
 	if err := s.db.SelectContext(ctx, &digests, query, args...); err != nil {
 		return 0, err
@@ -255,7 +255,7 @@ func (s *Store) endSessions(ctx context.Context, query string, args ...any) (int
 // CountTry counts one more try of a bucket and gives how many there were in
 // its window, this one included, and when the window began. Counting comes
 // before trying, so that many at once are not all let through.
-func (s *Store) CountTry(ctx context.Context, bucket string, now time.Time, window time.Duration) (tries int,
+func (s Accounts) CountTry(ctx context.Context, bucket string, now time.Time, window time.Duration) (tries int,
 	since time.Time, err error) {
 	err = s.db.QueryRowContext(ctx, `INSERT INTO throttle AS t (bucket, since, tries) VALUES ($1, $2, 1)
 		ON CONFLICT (bucket) DO UPDATE SET
@@ -266,13 +266,13 @@ func (s *Store) CountTry(ctx context.Context, bucket string, now time.Time, wind
 }
 
 // TakeBackTry after a try that was no guess.
-func (s *Store) TakeBackTry(ctx context.Context, bucket string) error {
+func (s Accounts) TakeBackTry(ctx context.Context, bucket string) error {
 	_, err := s.db.ExecContext(ctx, `UPDATE throttle SET tries = tries - 1 WHERE bucket = $1 AND tries > 0`, bucket)
 	return err
 }
 
 // ForgetTries clears windows that are over.
-func (s *Store) ForgetTries(ctx context.Context, before time.Time) error {
+func (s Accounts) ForgetTries(ctx context.Context, before time.Time) error {
 	_, err := s.db.ExecContext(ctx, `DELETE FROM throttle WHERE since < $1`, before)
 	return err
 }

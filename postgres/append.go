@@ -21,7 +21,7 @@ const tries = 12
 // drawer's change and the new head together or not at all. The record is read
 // before and nothing is locked meanwhile: the entry goes in only if the head
 // is still the one it was decided on; otherwise it is decided anew.
-func (s *Store) Append(
+func (s Records) Append(
 	ctx context.Context, id string, w workshop.Write, decide func(record.Ledger) (record.Proposal, error),
 ) (record.Entry, bool, error) {
 	done, err := s.ledgers.take(ctx, id)
@@ -52,7 +52,7 @@ func (s *Store) Append(
 // whyNot finds out why nothing was kept: the same request came before, the
 // session ended, it is a no, or the head was another; then neither is given and
 // it is decided anew.
-func (s *Store) whyNot(ctx context.Context, l record.Ledger, p record.Proposal, w workshop.Write,
+func (s Records) whyNot(ctx context.Context, l record.Ledger, p record.Proposal, w workshop.Write,
 	refused error) (record.Entry, bool, error) {
 	none, id := record.Entry{}, l.Rebuild.ID
 	if IsLost(refused) {
@@ -72,7 +72,7 @@ func (s *Store) whyNot(ctx context.Context, l record.Ledger, p record.Proposal, 
 }
 
 // latest is the ledger as this process knows it, or as it is read.
-func (s *Store) latest(ctx context.Context, id string) (record.Ledger, error) {
+func (s Records) latest(ctx context.Context, id string) (record.Ledger, error) {
 	if l, ok := s.ledgers.get(id); ok {
 		return s.asked(ctx, l), nil
 	}
@@ -80,7 +80,7 @@ func (s *Store) latest(ctx context.Context, id string) (record.Ledger, error) {
 }
 
 // stillSignedIn says no when that is why nothing was kept.
-func (s *Store) stillSignedIn(ctx context.Context, w workshop.Write, by people.Person) error {
+func (s Records) stillSignedIn(ctx context.Context, w workshop.Write, by people.Person) error {
 	if w.Session == "" || by.Login == "" {
 		return nil
 	}
@@ -100,7 +100,7 @@ func holdingSession(token, role string) string {
 }
 
 // replay finds the entry that the same request made before.
-func (s *Store) replay(ctx context.Context, id string, w workshop.Write) (record.Entry, bool, error) {
+func (s Records) replay(ctx context.Context, id string, w workshop.Write) (record.Entry, bool, error) {
 	var before struct {
 		Seq    int
 		Digest string
@@ -124,7 +124,7 @@ func (s *Store) replay(ctx context.Context, id string, w workshop.Write) (record
 
 // keep writes a proposal if the head is still the one it follows; open screens
 // are told when it is done.
-func (s *Store) keep(ctx context.Context, head record.Head, p record.Proposal, w workshop.Write) (kept bool,
+func (s Records) keep(ctx context.Context, head record.Head, p record.Proposal, w workshop.Write) (kept bool,
 	err error) {
 	if len(p.Moves) == 0 {
 		kept, err = insertNext(ctx, s.db, head, p, w)
@@ -138,7 +138,7 @@ func (s *Store) keep(ctx context.Context, head record.Head, p record.Proposal, w
 	return kept && err == nil, err
 }
 
-func (s *Store) keepWithMoves(ctx context.Context, head record.Head, p record.Proposal, w workshop.Write) (kept bool,
+func (s Records) keepWithMoves(ctx context.Context, head record.Head, p record.Proposal, w workshop.Write) (kept bool,
 	err error) {
 	err = s.inTx(ctx, func(tx *sqlx.Tx) error {
 		if kept, err = insertNext(ctx, tx, head, p, w); !kept || err != nil {

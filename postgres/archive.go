@@ -19,7 +19,7 @@ import (
 // its whole record and its pictures, all or nothing. The caller has verified
 // its chain; the pictures are read as they come, and an error among them
 // leaves nothing behind.
-func (s *Store) Import(ctx context.Context, l record.Ledger, photos iter.Seq2[workshop.Photo, error]) (pictures int,
+func (s Records) Import(ctx context.Context, l record.Ledger, photos iter.Seq2[workshop.Photo, error]) (pictures int,
 	err error) {
 	r := l.Rebuild
 	err = s.inTx(ctx, func(tx *sqlx.Tx) error {

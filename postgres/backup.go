@@ -16,6 +16,8 @@ import (
 	"strings"
 	"time"
 
+	"handwerk/postgres/cluster"
+
 	"github.com/jackc/pgx/v5"
 )
 
@@ -43,11 +45,11 @@ type Table struct {
 
 // Backup writes everything that is in the database at one moment; others may
 // go on writing. The store must be the owner's.
-func (s *Store) Backup(ctx context.Context, w io.Writer, now time.Time) (Manifest, error) {
+func (s Backups) Backup(ctx context.Context, w io.Writer, now time.Time) (Manifest, error) {
 	m := Manifest{Format: backupFormat, Made: now.UTC().Truncate(time.Second)}
 	conn, err := pgx.ConnectConfig(ctx, s.config)
 	if err != nil {
-		return m, redact(err)
+		return m, cluster.Redact(err)
 	}
 	defer func() { _ = conn.Close(context.WithoutCancel(ctx)) }()
 	tx, err := conn.BeginTx(ctx, pgx.TxOptions{IsoLevel: pgx.RepeatableRead, AccessMode: pgx.ReadOnly})
@@ -126,8 +128,8 @@ func tables(ctx context.Context, tx pgx.Tx) ([]string, error) {
 
 // tool runs one of PostgreSQL's own, on this database; the password goes to it
 // by its environment, where nobody else reads it.
-func (s *Store) tool(ctx context.Context, name string, in io.Reader, out io.Writer, args ...string) error {
-	bin, err := findServer()
+func (s Backups) tool(ctx context.Context, name string, in io.Reader, out io.Writer, args ...string) error {
+	bin, err := cluster.FindServer()
 	if err != nil {
 		return err
 	}
@@ -155,7 +157,7 @@ var ErrFullDatabase = errors.New(
 // Restore puts a backup into an empty database and compares every table with
 // what the backup says it held; what does not compare is taken out again. The
 // store must be the owner's. Migrations and grants come after.
-func (s *Store) Restore(ctx context.Context, file string) (Manifest, error) {
+func (s Backups) Restore(ctx context.Context, file string) (Manifest, error) {
 	in, err := zip.OpenReader(file)
 	if errors.Is(err, os.ErrNotExist) {
 		return Manifest{}, err
@@ -215,7 +217,7 @@ func readManifest(in *zip.Reader) (Manifest, error) {
 
 // clear makes room for the tables of a backup. Unless it is sure to be ours,
 // anything that somebody entered stands in the way.
-func (s *Store) clear(ctx context.Context, m Manifest, ours bool) error {
+func (s Backups) clear(ctx context.Context, m Manifest, ours bool) error {
 	return s.inOwnTx(ctx, func(tx pgx.Tx) error {
 		there, err := tables(ctx, tx)
 		if err != nil {
@@ -237,20 +239,20 @@ func (s *Store) clear(ctx context.Context, m Manifest, ours bool) error {
 }
 
 // nothingEntered says no to a database in which somebody keeps something.
-func (s *Store) nothingEntered(ctx context.Context, m Manifest, there []string) error {
+func (s Backups) nothingEntered(ctx context.Context, m Manifest, there []string) error {
 	if slices.ContainsFunc(there, func(name string) bool { _, known := m.Tables[name]; return !known }) {
 		return ErrFullDatabase
 	}
 	if !slices.Contains(there, "rebuild") {
 		return nil
 	}
-	if empty, err := s.IsEmpty(ctx); err != nil || !empty {
+	if empty, err := s.rooms.IsEmpty(ctx); err != nil || !empty {
 		return errors.Join(err, ErrFullDatabase)
 	}
 	return nil
 }
 
-func (s *Store) compare(ctx context.Context, m Manifest) error {
+func (s Backups) compare(ctx context.Context, m Manifest) error {
 	return s.inOwnTx(ctx, func(tx pgx.Tx) error {
 		now, err := sumTables(ctx, tx)
 		if err != nil {
@@ -267,10 +269,10 @@ func (s *Store) compare(ctx context.Context, m Manifest) error {
 }
 
 // inOwnTx runs f in a transaction on a connection of its own.
-func (s *Store) inOwnTx(ctx context.Context, f func(pgx.Tx) error) error {
+func (s Backups) inOwnTx(ctx context.Context, f func(pgx.Tx) error) error {
 	conn, err := pgx.ConnectConfig(ctx, s.config)
 	if err != nil {
-		return redact(err)
+		return cluster.Redact(err)
 	}
 	defer func() { _ = conn.Close(context.WithoutCancel(ctx)) }()
 	return pgx.BeginFunc(ctx, conn, f)

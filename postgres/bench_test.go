@@ -18,6 +18,7 @@ import (
 	bookshop "handwerk/book/shop"
 	"handwerk/picture"
 	"handwerk/postgres"
+	"handwerk/postgres/cluster"
 	"handwerk/postgres/pgtest"
 	"handwerk/report"
 	"handwerk/workshop"
@@ -160,7 +161,7 @@ func (s *bench) take(raw []byte) error {
 }
 
 // migrated brings a new cluster's schema up to date.
-func migrated(t testing.TB, c *postgres.Cluster) {
+func migrated(t testing.TB, c *cluster.Cluster) {
 	t.Helper()
 	ctx := context.Background()
 	role, err := postgres.RoleOf(c.URL)

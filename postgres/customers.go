@@ -29,7 +29,7 @@ func (r customerRow) customer() shop.Customer {
 }
 
 // AddCustomer keeps one, or gives the one who is known by that name and number.
-func (s *Store) AddCustomer(ctx context.Context, c shop.Customer) (shop.Customer, bool, error) {
+func (s Garage) AddCustomer(ctx context.Context, c shop.Customer) (shop.Customer, bool, error) {
 	var row customerRow
 	err := s.db.GetContext(
 		ctx,
@@ -52,7 +52,7 @@ func (s *Store) AddCustomer(ctx context.Context, c shop.Customer) (shop.Customer
 }
 
 // ChangeCustomer writes him down anew.
-func (s *Store) ChangeCustomer(ctx context.Context, c shop.Customer) error {
+func (s Garage) ChangeCustomer(ctx context.Context, c shop.Customer) error {
 	err := s.inTx(ctx, func(tx *sqlx.Tx) error {
 		// Asked before it is written: the error of a unique index stands in the
 		// server's log with the name.
@@ -91,7 +91,7 @@ func (s *Store) ChangeCustomer(ctx context.Context, c shop.Customer) error {
 }
 
 // Customer reads one with so many of his vehicles and rebuilds.
-func (s *Store) Customer(ctx context.Context, id string, most int) (workshop.CustomerPage, error) {
+func (s Garage) Customer(ctx context.Context, id string, most int) (workshop.CustomerPage, error) {
 	var row customerRow
 	err := s.db.GetContext(ctx, &row, `SELECT `+customerColumns+` FROM customer WHERE id = $1`, id)
 	if errors.Is(err, sql.ErrNoRows) || isBadUUID(err) {
@@ -104,7 +104,7 @@ func (s *Store) Customer(ctx context.Context, id string, most int) (workshop.Cus
 	if page.Vehicles, err = s.vehicles(ctx, `WHERE v.customer_id = $1 ORDER BY v.name LIMIT $2`, id, most); err != nil {
 		return page, err
 	}
-	page.Rebuilds, err = s.rebuilds(ctx, `WHERE k.customer_id = $1 ORDER BY r.opened_at DESC, r.id DESC LIMIT $2`,
+	page.Rebuilds, err = s.rooms.rebuilds(ctx, `WHERE k.customer_id = $1 ORDER BY r.opened_at DESC, r.id DESC LIMIT $2`,
 		id, most)
 	return page, err
 }
@@ -122,7 +122,7 @@ func lockCustomer(ctx context.Context, tx *sqlx.Tx, id, how string) error {
 
 // EraseCustomer forgets who he was: the row says nothing any more, the salts of
 // his rebuilds go, and the plates of his vehicles. It may be done again.
-func (s *Store) EraseCustomer(ctx context.Context, id string, now time.Time) error {
+func (s Garage) EraseCustomer(ctx context.Context, id string, now time.Time) error {
 	var gone []string
 	err := s.inTx(ctx, func(tx *sqlx.Tx) error {
 		if err := lockCustomer(ctx, tx, id, "UPDATE"); err != nil {

@@ -61,7 +61,7 @@ func keepMove(ctx context.Context, tx *sqlx.Tx, drawer, size string, change int,
 const fewMoves = 30
 
 // Drawers lists all, with the last moves of each.
-func (s *Store) Drawers(ctx context.Context) ([]shop.DrawerPage, error) {
+func (s Stock) Drawers(ctx context.Context) ([]shop.DrawerPage, error) {
 	var items []struct {
 		Drawer, Title, Thickness, Name, Bin string
 		Count, Least                        int
@@ -113,7 +113,7 @@ func (s *Store) Drawers(ctx context.Context) ([]shop.DrawerPage, error) {
 }
 
 // KeepDrawer keeps what a drawer holds now, all lines or none.
-func (s *Store) KeepDrawer(
+func (s Stock) KeepDrawer(
 	ctx context.Context, d shop.DrawerName, lines []shop.DrawerLine, why string, by people.Person, at time.Time,
 ) error {
 	// In the order in which fitting takes them: no two wait for each other.
@@ -149,7 +149,7 @@ func nameDrawer(ctx context.Context, tx *sqlx.Tx, d shop.DrawerName) error {
 }
 
 // KeepFamilyDrawer keeps which drawer is meant where the book wants one.
-func (s *Store) KeepFamilyDrawer(ctx context.Context, sheet, wanted, drawer string) error {
+func (s Stock) KeepFamilyDrawer(ctx context.Context, sheet, wanted, drawer string) error {
 	res, err := s.db.ExecContext(
 		ctx,
 		`INSERT INTO family_drawer (sheet, wants, drawer) SELECT $1, $2, id FROM drawer WHERE id = $3
@@ -168,7 +168,7 @@ func (s *Store) KeepFamilyDrawer(ctx context.Context, sheet, wanted, drawer stri
 }
 
 // drawerOf is the drawer that a family's packs come from, empty when nobody said.
-func (s *Store) drawerOf(ctx context.Context, sheet, wanted string) (drawer string, err error) {
+func (s Stock) drawerOf(ctx context.Context, sheet, wanted string) (drawer string, err error) {
 	err = s.db.GetContext(ctx, &drawer, `SELECT drawer FROM family_drawer WHERE sheet = $1 AND wants = $2`, sheet,
 		wanted)
 	if errors.Is(err, sql.ErrNoRows) {
@@ -177,7 +177,7 @@ func (s *Store) drawerOf(ctx context.Context, sheet, wanted string) (drawer stri
 	return drawer, err
 }
 
-func (s *Store) drawerNames(ctx context.Context) ([]shop.DrawerName, error) {
+func (s Stock) drawerNames(ctx context.Context) ([]shop.DrawerName, error) {
 	names := []shop.DrawerName{}
 	return names, s.db.SelectContext(ctx, &names, `SELECT id, title FROM drawer ORDER BY title, id`)
 }

@@ -17,7 +17,7 @@ import (
 // again by it. The file says no more than ids.
 
 // noteErased adds an id to the list; without a list there is nothing to do.
-func (s *Store) noteErased(id string) error {
+func (s Garage) noteErased(id string) error {
 	if s.erased == "" {
 		return nil
 	}
@@ -31,7 +31,7 @@ func (s *Store) noteErased(id string) error {
 
 // EraseAgain erases whom the list names and the database still knows. It gives how
 // many were, and the ids of those who have a rebuild open now.
-func (s *Store) EraseAgain(ctx context.Context, now time.Time) (erased int, open []string, err error) {
+func (s Garage) EraseAgain(ctx context.Context, now time.Time) (erased int, open []string, err error) {
 	ids, err := readErased(s.erased)
 	if err != nil {
 		return 0, nil, err

@@ -6,6 +6,8 @@ import (
 	"log/slog"
 	"time"
 
+	"handwerk/postgres/cluster"
+
 	"github.com/jackc/pgx/v5"
 )
 
@@ -40,7 +42,7 @@ func (s *Store) Listen(ctx context.Context, log *slog.Logger, tell func(Event)) 
 		if ctx.Err() != nil {
 			return
 		}
-		log.Warn("event connection lost, connecting again", "error", redact(err).Error())
+		log.Warn("event connection lost, connecting again", "error", cluster.Redact(err).Error())
 		if time.Since(began) > time.Minute {
 			wait = 200 * time.Millisecond
 		}

@@ -13,7 +13,7 @@ import (
 
 // Find looks for every word anywhere in what is found by it: without an index, for
 // a shop's ten thousand rebuilds are read in a few milliseconds.
-func (s *Store) Find(ctx context.Context, words []string, most int) (workshop.Found, error) {
+func (s Finder) Find(ctx context.Context, words []string, most int) (workshop.Found, error) {
 	found := workshop.Found{
 		Customers: []shop.Customer{}, Vehicles: []shop.Vehicle{}, Units: []workshop.FoundUnit{},
 		Sheets: []shop.FoundSheet{},
@@ -30,8 +30,11 @@ func (s *Store) Find(ctx context.Context, words []string, most int) (workshop.Fo
 		OR r.id IN (SELECT rebuild_id FROM rebuild_customer WHERE customer_id IN (SELECT id FROM customer WHERE strpos(words, $%[1]d) > 0))
 		OR r.vehicle_id IN (SELECT id FROM vehicle WHERE strpos(words, $%[1]d) > 0)
 		OR r.id IN (SELECT rebuild_id FROM entry WHERE act = 'found' AND strpos(lower(body ->> 'note'), $%[1]d) > 0)`)
-	if found.Rebuilds, err = s.rebuilds(ctx, `WHERE r.id IN (SELECT r.id FROM rebuild r WHERE `+where+newest+limit+
-		`)`+newest, args...); err != nil {
+	if found.Rebuilds, err = s.rooms.rebuilds(
+		ctx,
+		`WHERE r.id IN (SELECT r.id FROM rebuild r WHERE `+where+newest+limit+
+			`)`+newest,
+		args...); err != nil {
 		return found, err
 	}
 	var customers []customerRow
@@ -44,7 +47,7 @@ func (s *Store) Find(ctx context.Context, words []string, most int) (workshop.Fo
 		found.Customers = append(found.Customers, c.customer())
 	}
 	where = each(words, `strpos(v.words, $%[1]d) > 0 OR strpos(c.words, $%[1]d) > 0`)
-	if found.Vehicles, err = s.vehicles(ctx, `WHERE `+where+` ORDER BY v.name`+limit, args...); err != nil {
+	if found.Vehicles, err = s.rooms.vehicles(ctx, `WHERE `+where+` ORDER BY v.name`+limit, args...); err != nil {
 		return found, err
 	}
 	found.Units, err = s.findUnits(ctx, each(words, `strpos(u.words, $%[1]d) > 0 OR strpos(v.words, $%[1]d) > 0`),
@@ -61,7 +64,7 @@ func each(words []string, condition string) string {
 	return strings.Join(parts, " AND ")
 }
 
-func (s *Store) findUnits(ctx context.Context, where, limit string, args []any) ([]workshop.FoundUnit, error) {
+func (s Finder) findUnits(ctx context.Context, where, limit string, args []any) ([]workshop.FoundUnit, error) {
 	var rows []struct {
 		unitRow
 		VehicleName string `db:"vehicle_name"`
@@ -83,7 +86,7 @@ func (s *Store) findUnits(ctx context.Context, where, limit string, args []any) 
 }
 
 // Promises counts open rebuilds by promised day.
-func (s *Store) Promises(ctx context.Context, from, to string) ([]workshop.Promises, error) {
+func (s Finder) Promises(ctx context.Context, from, to string) ([]workshop.Promises, error) {
 	var rows []struct {
 		Due   time.Time
 		Count int
@@ -102,7 +105,7 @@ const mostInHand = 200
 
 // OpenPromises reads the open rebuilds that somebody wrote in last, or opened
 // when nobody wrote yet.
-func (s *Store) OpenPromises(ctx context.Context, login, but string) ([]buying.OpenPromise, error) {
+func (s Finder) OpenPromises(ctx context.Context, login, but string) ([]buying.OpenPromise, error) {
 	var rows []struct {
 		ID, Number, Unit string
 		Due              time.Time
@@ -133,7 +136,7 @@ func (s *Store) OpenPromises(ctx context.Context, login, but string) ([]buying.O
 
 // HowLong reads how many days the last rebuilds along a route took, from
 // opening to the entry that closed them.
-func (s *Store) HowLong(ctx context.Context, route string, most int) ([]float64, error) {
+func (s Finder) HowLong(ctx context.Context, route string, most int) ([]float64, error) {
 	var days []float64
 	err := s.db.SelectContext(ctx, &days, `SELECT extract(epoch FROM e.at - r.opened_at) / 86400
 		FROM (SELECT id, head_seq, opened_at FROM rebuild WHERE closed AND unit ->> 'route' = $1 ORDER BY opened_at DESC LIMIT $2) r

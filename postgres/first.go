@@ -27,18 +27,18 @@ const CodeLife = 30 * time.Minute
 const nobodyWorksHere = `SELECT NOT EXISTS (SELECT FROM account)`
 
 // IsFirst tells whether nobody has an account yet.
-func (s *Store) IsFirst(ctx context.Context) (first bool, err error) {
+func (s Settings) IsFirst(ctx context.Context) (first bool, err error) {
 	return first, s.db.GetContext(ctx, &first, nobodyWorksHere)
 }
 
 // IsFirstCode tells whether a code would open the workshop.
-func (s *Store) IsFirstCode(ctx context.Context, code string, now time.Time) (is bool, err error) {
+func (s Settings) IsFirstCode(ctx context.Context, code string, now time.Time) (is bool, err error) {
 	return is, s.db.GetContext(ctx, &is, `SELECT EXISTS (SELECT FROM first_code WHERE digest = $1 AND until > $2)`,
 		codeDigest(code), now)
 }
 
 // FirstCode makes a new code for the first run; the one before it is void.
-func (s *Store) FirstCode(ctx context.Context, now time.Time) (string, error) {
+func (s Settings) FirstCode(ctx context.Context, now time.Time) (string, error) {
 	code := rand.Text()[:16]
 	_, err := s.db.ExecContext(
 		ctx,
@@ -50,7 +50,7 @@ func (s *Store) FirstCode(ctx context.Context, now time.Time) (string, error) {
 }
 
 // Begin opens the workshop with its first lead, all of it or nothing.
-func (s *Store) Begin(ctx context.Context, code string, now time.Time, shop shop.Shop, lead people.Account) error {
+func (s Settings) Begin(ctx context.Context, code string, now time.Time, shop shop.Shop, lead people.Account) error {
 	raw, err := marshal(shop)
 	if err != nil {
 		return err
@@ -92,7 +92,7 @@ func useCode(ctx context.Context, tx *sqlx.Tx, code string, now time.Time) error
 }
 
 // Shop is what the workshop says of itself; false while it has not said it.
-func (s *Store) Shop(ctx context.Context) (shop shop.Shop, ok bool, err error) {
+func (s Settings) Shop(ctx context.Context) (shop shop.Shop, ok bool, err error) {
 	var raw []byte
 	switch err := s.db.GetContext(ctx, &raw, `SELECT body FROM shop ORDER BY id DESC LIMIT 1`); {
 	case errors.Is(err, sql.ErrNoRows):
@@ -110,7 +110,7 @@ func codeDigest(code string) string {
 }
 
 // Zone is the shop's, for times in words; nil is UTC.
-func (s *Store) Zone() *time.Location {
+func (s *link) Zone() *time.Location {
 	if zone := s.zone.Load(); zone != nil {
 		return zone
 	}
@@ -119,7 +119,7 @@ func (s *Store) Zone() *time.Location {
 
 // KeepTime goes by the zone and units that the workshop has said; a zone that was
 // named outside has the last word.
-func (s *Store) KeepTime(ctx context.Context, named bool) error {
+func (s Settings) KeepTime(ctx context.Context, named bool) error {
 	s.zoneNamed = named
 	shop, ok, err := s.Shop(ctx)
 	if ok {
@@ -130,7 +130,7 @@ func (s *Store) KeepTime(ctx context.Context, named bool) error {
 
 // keepsHabits goes by a shop's clock and units from now on; records that were
 // folded by others are folded anew.
-func (s *Store) keepsHabits(shop shop.Shop) {
+func (s *link) keepsHabits(shop shop.Shop) {
 	zone, err := time.LoadLocation(shop.Zone)
 	if err != nil || s.zoneNamed {
 		zone = s.zone.Load()
@@ -142,7 +142,7 @@ func (s *Store) keepsHabits(shop shop.Shop) {
 }
 
 // readsIn is the family of units the shop reads in first.
-func (s *Store) readsIn() quantity.System {
+func (s *link) readsIn() quantity.System {
 	units, _ := s.units.Load().(quantity.System)
 	return units
 }

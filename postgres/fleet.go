@@ -58,12 +58,12 @@ func (r unitRow) unit() shop.Unit {
 const unitColumns = `id, vehicle_id, kind, name, serial, sheet, route, gears`
 
 // Fleet lists vehicles with their units.
-func (s *Store) Fleet(ctx context.Context, most int) ([]shop.Vehicle, error) {
+func (s Garage) Fleet(ctx context.Context, most int) ([]shop.Vehicle, error) {
 	return s.vehicles(ctx, `ORDER BY v.id LIMIT $1`, most)
 }
 
 // vehicles reads some, with their units.
-func (s *Store) vehicles(ctx context.Context, where string, args ...any) ([]shop.Vehicle, error) {
+func (s Garage) vehicles(ctx context.Context, where string, args ...any) ([]shop.Vehicle, error) {
 	var rows []vehicleRow
 	if err := s.db.SelectContext(ctx, &rows, `SELECT `+vehicleColumns+` `+where, args...); err != nil {
 		return nil, err
@@ -87,7 +87,7 @@ func (s *Store) vehicles(ctx context.Context, where string, args ...any) ([]shop
 }
 
 // Vehicle reads one with its units.
-func (s *Store) Vehicle(ctx context.Context, id string) (shop.Vehicle, error) {
+func (s Garage) Vehicle(ctx context.Context, id string) (shop.Vehicle, error) {
 	found, err := s.vehicles(ctx, `WHERE v.id = $1`, id)
 	if err != nil || len(found) == 0 {
 		return shop.Vehicle{}, err
@@ -112,7 +112,7 @@ func oneRow(res sql.Result, err error, none say.Why) error {
 }
 
 // AddVehicle keeps a vehicle of a customer.
-func (s *Store) AddVehicle(ctx context.Context, v shop.Vehicle) error {
+func (s Garage) AddVehicle(ctx context.Context, v shop.Vehicle) error {
 	facts, err := marshal(factsOf(v))
 	if err != nil {
 		return err
@@ -168,7 +168,7 @@ func registrationFree(ctx context.Context, tx *sqlx.Tx, v shop.Vehicle) error {
 }
 
 // ChangeVehicle writes it down anew.
-func (s *Store) ChangeVehicle(ctx context.Context, v shop.Vehicle) error {
+func (s Garage) ChangeVehicle(ctx context.Context, v shop.Vehicle) error {
 	facts, err := marshal(factsOf(v))
 	if err != nil {
 		return err
@@ -198,7 +198,7 @@ func (s *Store) ChangeVehicle(ctx context.Context, v shop.Vehicle) error {
 }
 
 // AddUnit keeps a unit of a vehicle.
-func (s *Store) AddUnit(ctx context.Context, vehicle string, u shop.Unit) error {
+func (s Garage) AddUnit(ctx context.Context, vehicle string, u shop.Unit) error {
 	res, err := s.db.ExecContext(
 		ctx,
 		`INSERT INTO unit (id, vehicle_id, kind, name, serial, sheet, route, known_as, gears)
@@ -235,7 +235,7 @@ func (s *Store) AddUnit(ctx context.Context, vehicle string, u shop.Unit) error 
 }
 
 // ChangeUnit moves a unit, or changes its sheet or route, where they are said.
-func (s *Store) ChangeUnit(ctx context.Context, u shop.Unit, vehicle string) error {
+func (s Garage) ChangeUnit(ctx context.Context, u shop.Unit, vehicle string) error {
 	res, err := s.db.ExecContext(
 		ctx,
 		`UPDATE unit SET vehicle_id = COALESCE(NULLIF($2, ''), vehicle_id), sheet = COALESCE(NULLIF($3, ''), sheet),
@@ -253,7 +253,7 @@ func (s *Store) ChangeUnit(ctx context.Context, u shop.Unit, vehicle string) err
 }
 
 // Unit reads one with the vehicle it sits in and its rebuilds.
-func (s *Store) Unit(ctx context.Context, id string) (shop.Unit, shop.Vehicle, error) {
+func (s Garage) Unit(ctx context.Context, id string) (shop.Unit, shop.Vehicle, error) {
 	var row unitRow
 	err := s.db.GetContext(ctx, &row, `SELECT `+unitColumns+` FROM unit WHERE id = $1`, id)
 	if errors.Is(err, sql.ErrNoRows) {
@@ -271,14 +271,14 @@ func (s *Store) Unit(ctx context.Context, id string) (shop.Unit, shop.Vehicle, e
 }
 
 // RebuildsOf lists those of a unit, the latest first.
-func (s *Store) RebuildsOf(ctx context.Context, unit string, most int) ([]record.Rebuild, error) {
-	return s.rebuilds(ctx, `WHERE r.unit_id = $1 ORDER BY r.opened_at DESC, r.id DESC LIMIT $2`, unit, most)
+func (s Finder) RebuildsOf(ctx context.Context, unit string, most int) ([]record.Rebuild, error) {
+	return s.rooms.rebuilds(ctx, `WHERE r.unit_id = $1 ORDER BY r.opened_at DESC, r.id DESC LIMIT $2`, unit, most)
 }
 
 // FoundIn lists the rebuilds of vehicles in which something was found along the
 // way, the oldest first.
-func (s *Store) FoundIn(ctx context.Context, vehicles []string, most int) ([]record.Rebuild, error) {
-	return s.rebuilds(
+func (s Finder) FoundIn(ctx context.Context, vehicles []string, most int) ([]record.Rebuild, error) {
+	return s.rooms.rebuilds(
 		ctx,
 		`WHERE r.vehicle_id = ANY ($1) AND EXISTS (SELECT FROM entry e WHERE e.rebuild_id = r.id AND e.act = 'found')
 		ORDER BY r.opened_at, r.id LIMIT $2`,

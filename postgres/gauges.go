@@ -12,7 +12,7 @@ import (
 )
 
 // Gauges are the shop's own, each as it was said of last.
-func (s *Store) Gauges(ctx context.Context) ([]shop.Gauge, error) {
+func (s Stock) Gauges(ctx context.Context) ([]shop.Gauge, error) {
 	var rows []json.RawMessage
 	if err := s.db.SelectContext(
 		ctx,
@@ -31,7 +31,7 @@ func (s *Store) Gauges(ctx context.Context) ([]shop.Gauge, error) {
 }
 
 // KeepGauge keeps what is said of a gauge from now on.
-func (s *Store) KeepGauge(ctx context.Context, g shop.Gauge, by people.Person, at time.Time) error {
+func (s Stock) KeepGauge(ctx context.Context, g shop.Gauge, by people.Person, at time.Time) error {
 	body, err := marshal(g)
 	if err != nil {
 		return err

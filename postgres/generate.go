@@ -10,6 +10,7 @@ import (
 	"github.com/google/uuid"
 	"github.com/jackc/pgx/v5"
 
+	"handwerk/postgres/cluster"
 	"handwerk/workshop/paper"
 	"handwerk/workshop/record"
 )
@@ -28,7 +29,7 @@ func (s *Store) Generate(ctx context.Context, model record.Ledger, n int) error 
 	}
 	conn, err := pgx.ConnectConfig(ctx, s.config)
 	if err != nil {
-		return redact(err)
+		return cluster.Redact(err)
 	}
 	defer func() { _ = conn.Close(ctx) }()
 	const batch = 250

@@ -14,6 +14,7 @@ import (
 	"github.com/jmoiron/sqlx"
 	"golang.org/x/mod/sumdb/tlog"
 
+	"handwerk/postgres/cluster"
 	"handwerk/workshop/seal"
 )
 
@@ -37,7 +38,7 @@ type Keeper interface {
 
 // WriteLog puts every new head into the log, until ctx ends. One process at a
 // time does; the others wait to take over.
-func (s *Store) WriteLog(ctx context.Context, log *slog.Logger, k Keeper) {
+func (s Log) WriteLog(ctx context.Context, log *slog.Logger, k Keeper) {
 	for ctx.Err() == nil {
 		err := s.writeLog(ctx, k)
 		if ctx.Err() != nil {
@@ -47,7 +48,7 @@ func (s *Store) WriteLog(ctx context.Context, log *slog.Logger, k Keeper) {
 		case errors.Is(err, errNotMine):
 			s.logStopped.Store(nil)
 		case err != nil:
-			says := redact(err).Error()
+			says := cluster.Redact(err).Error()
 			s.logStopped.Store(&says)
 			log.Warn("the log of heads waits", "error", says)
 		}
@@ -59,11 +60,11 @@ func (s *Store) WriteLog(ctx context.Context, log *slog.Logger, k Keeper) {
 }
 
 // StopLog says why the log is not begun: its key is lost.
-func (s *Store) StopLog(why string) { s.logStopped.Store(&why) }
+func (s Log) StopLog(why string) { s.logStopped.Store(&why) }
 
 // LogStopped says why this process cannot write the log over all records; empty
 // while it can, or another does.
-func (s *Store) LogStopped() string {
+func (s Log) LogStopped() string {
 	if says := s.logStopped.Load(); says != nil {
 		return *says
 	}
@@ -73,7 +74,7 @@ func (s *Store) LogStopped() string {
 var errNotMine = errors.New("another process writes the log")
 
 // writeLog works on a connection of its own, whose end gives the lock back.
-func (s *Store) writeLog(ctx context.Context, k Keeper) error {
+func (s Log) writeLog(ctx context.Context, k Keeper) error {
 	conn, err := pgx.ConnectConfig(ctx, s.config)
 	if err != nil {
 		return err
@@ -269,7 +270,7 @@ func (w *logWriter) reader(ctx context.Context, fresh map[int64]tlog.Hash) tlog.
 
 // MendLog makes the inner hashes of the log anew from its leaves: one that was
 // lost stops it for good. What the leaves say is not touched.
-func (s *Store) MendLog(ctx context.Context) (made int64, err error) {
+func (s Log) MendLog(ctx context.Context) (made int64, err error) {
 	err = s.inTx(ctx, func(tx *sqlx.Tx) error {
 		if _, err := tx.ExecContext(ctx, takeOnLog, s.config.User, true); err != nil {
 			return err
@@ -338,7 +339,7 @@ func mendHashes(ctx context.Context, tx *sqlx.Tx, at int64, hashes []tlog.Hash) 
 }
 
 // Checkpoint is the last one signed; its size is 0 before the first.
-func (s *Store) Checkpoint(ctx context.Context) (seal.Checkpoint, error) {
+func (s Log) Checkpoint(ctx context.Context) (seal.Checkpoint, error) {
 	return selectCheckpoint(ctx, s.db)
 }
 

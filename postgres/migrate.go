@@ -7,6 +7,8 @@ import (
 	"io/fs"
 	"strings"
 
+	"handwerk/postgres/cluster"
+
 	"github.com/jackc/pgx/v5"
 	"github.com/pressly/goose/v3"
 	"github.com/pressly/goose/v3/lock"
@@ -91,11 +93,11 @@ var grantedToLog = []string{
 // isLogWriter tells whether a role may take on the one that writes the log; a
 // database of somebody's own may have none such.
 const isLogWriter = `SELECT COALESCE((SELECT pg_has_role($1, oid, 'MEMBER') FROM pg_roles WHERE rolname = '` +
-	logRole + `'), false)`
+	cluster.LogRole + `'), false)`
 
 // takeOnLog makes a role ($1) that may the one that writes the log, for good or
 // for the transaction ($2); any other stays as it is.
-const takeOnLog = `SELECT set_config('role', rolname, $2) FROM pg_roles WHERE rolname = '` + logRole +
+const takeOnLog = `SELECT set_config('role', rolname, $2) FROM pg_roles WHERE rolname = '` + cluster.LogRole +
 	`' AND pg_has_role($1, oid, 'MEMBER')`
 
 // Grant gives a role what serving needs and nothing else. The owner runs it
@@ -108,7 +110,7 @@ func (s *Store) Grant(ctx context.Context, role string) error {
 		return err
 	}
 	if apart {
-		logWriter = logRole
+		logWriter = cluster.LogRole
 	}
 	statements := []string{
 		`REVOKE ALL ON ALL TABLES IN SCHEMA public FROM PUBLIC, ` + name + `, ` + logWriter,
@@ -133,7 +135,7 @@ func (s *Store) Grant(ctx context.Context, role string) error {
 func RoleOf(url string) (string, error) {
 	c, err := pgx.ParseConfig(url)
 	if err != nil {
-		return "", fmt.Errorf("database address: %w", redact(err))
+		return "", fmt.Errorf("database address: %w", cluster.Redact(err))
 	}
 	return c.User, nil
 }

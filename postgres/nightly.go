@@ -27,7 +27,7 @@ const unshownFor = 30 * 24 * time.Hour
 const backupHour = 2
 
 // KeepShop keeps what the workshop says of itself from now on.
-func (s *Store) KeepShop(ctx context.Context, shop shop.Shop, by people.Person, now time.Time) error {
+func (s Settings) KeepShop(ctx context.Context, shop shop.Shop, by people.Person, now time.Time) error {
 	body, err := marshal(shop)
 	if err != nil {
 		return err
@@ -41,7 +41,7 @@ func (s *Store) KeepShop(ctx context.Context, shop shop.Shop, by people.Person, 
 
 // BackupRuns are the last backup that succeeded and the last that was tried; nil
 // where there is none.
-func (s *Store) BackupRuns(ctx context.Context) (good, last *shop.BackupRun, err error) {
+func (s Backups) BackupRuns(ctx context.Context) (good, last *shop.BackupRun, err error) {
 	if good, err = backupRun(ctx, s.db, `WHERE error = ''`); err == nil {
 		last, err = backupRun(ctx, s.db, ``)
 	}
@@ -60,7 +60,7 @@ func backupRun(ctx context.Context, q sqlx.QueryerContext, where string) (*shop.
 
 // WriteBackups writes a backup every night into the directory that the shop
 // names, until ctx ends. Of several processes one writes it.
-func (s *Store) WriteBackups(ctx context.Context, log *slog.Logger, owner func(context.Context) (*Store, error),
+func (s Backups) WriteBackups(ctx context.Context, log *slog.Logger, owner func(context.Context) (*Store, error),
 	now func() time.Time) {
 	every := time.NewTicker(time.Minute)
 	defer every.Stop()
@@ -78,8 +78,8 @@ func (s *Store) WriteBackups(ctx context.Context, log *slog.Logger, owner func(c
 
 // BackUpTonight writes the backup of this night, where one is wanted, due and not
 // written or tried yet.
-func (s *Store) BackUpTonight(ctx context.Context, owner func(context.Context) (*Store, error), now time.Time) error {
-	shop, ok, err := s.Shop(ctx)
+func (s Backups) BackUpTonight(ctx context.Context, owner func(context.Context) (*Store, error), now time.Time) error {
+	shop, ok, err := s.rooms.Shop(ctx)
 	if ok {
 		s.keepsHabits(shop) // another process may have said something else
 	}

@@ -14,7 +14,7 @@ import (
 )
 
 // KeepPhoto keeps a picture of a rebuild.
-func (s *Store) KeepPhoto(ctx context.Context, p workshop.Photo) error {
+func (s Pictures) KeepPhoto(ctx context.Context, p workshop.Photo) error {
 	if _, err := selectRebuild(ctx, s.db, `WHERE r.id = $1`, p.Rebuild); err != nil {
 		return err
 	}
@@ -52,14 +52,14 @@ func scanPhoto(row interface{ Scan(...any) error }) (workshop.Photo, error) {
 }
 
 // Exists tells whether there is such a rebuild; the error says no.
-func (s *Store) Exists(ctx context.Context, id string) error {
+func (s Pictures) Exists(ctx context.Context, id string) error {
 	_, err := selectRebuild(ctx, s.db, `WHERE r.id = $1`, id)
 	return err
 }
 
 // ForgetUnshown takes away pictures that no entry shows and that were taken
 // before a time: sent, and then not used. The store must be the owner's.
-func (s *Store) ForgetUnshown(ctx context.Context, before time.Time) (gone int64, err error) {
+func (s Pictures) ForgetUnshown(ctx context.Context, before time.Time) (gone int64, err error) {
 	err = s.inTx(ctx, func(tx *sqlx.Tx) error {
 		// Nobody deletes a picture but here, and only what the record does not name.
 		if _, err := tx.ExecContext(
@@ -86,7 +86,7 @@ func (s *Store) ForgetUnshown(ctx context.Context, before time.Time) (gone int64
 }
 
 // Photo reads a picture.
-func (s *Store) Photo(ctx context.Context, id string) (workshop.Photo, error) {
+func (s Pictures) Photo(ctx context.Context, id string) (workshop.Photo, error) {
 	p, err := scanPhoto(s.db.QueryRowContext(ctx, photoColumns+`WHERE id = $1`, id))
 	if errors.Is(err, sql.ErrNoRows) || isBadUUID(err) {
 		return p, say.Refusal{Reason: say.NotFound, Why: say.NoSuchPicture}
@@ -96,7 +96,7 @@ func (s *Store) Photo(ctx context.Context, id string) (workshop.Photo, error) {
 
 // Photos reads the pictures of a rebuild one at a time, in the order they were
 // taken; between two of them no connection is held, and only one is in memory.
-func (s *Store) Photos(ctx context.Context, rebuild string) iter.Seq2[workshop.Photo, error] {
+func (s Pictures) Photos(ctx context.Context, rebuild string) iter.Seq2[workshop.Photo, error] {
 	return func(yield func(workshop.Photo, error) bool) {
 		var ids []string
 		if err := s.db.SelectContext(ctx, &ids, `SELECT id FROM photo WHERE rebuild_id = $1 ORDER BY at, id`,

@@ -10,7 +10,7 @@ import (
 )
 
 // Programs are all that work or worked here by a token, those at work first.
-func (s *Store) Programs(ctx context.Context) ([]people.Program, error) {
+func (s Tokens) Programs(ctx context.Context) ([]people.Program, error) {
 	rows, err := s.db.QueryContext(ctx, `SELECT a.login, a.name, a.role, a.board_only, s.started, s.used, a.closed_at
 		FROM account a LEFT JOIN session s ON s.login = a.login WHERE a.program ORDER BY a.closed_at IS NOT NULL, a.name, a.login`)
 	if err != nil {
@@ -30,7 +30,7 @@ func (s *Store) Programs(ctx context.Context) ([]people.Program, error) {
 }
 
 // AddProgram keeps a program and its session, which lasts; no password opens it.
-func (s *Store) AddProgram(ctx context.Context, p people.Person, n people.Session) error {
+func (s Tokens) AddProgram(ctx context.Context, p people.Person, n people.Session) error {
 	return s.inTx(ctx, func(tx *sqlx.Tx) error {
 		_, err := tx.ExecContext(
 			ctx,
@@ -57,11 +57,11 @@ func (s *Store) AddProgram(ctx context.Context, p people.Person, n people.Sessio
 }
 
 // EndProgram ends a program's token; the record goes on naming it.
-func (s *Store) EndProgram(ctx context.Context, login string, at time.Time) (bool, error) {
+func (s Tokens) EndProgram(ctx context.Context, login string, at time.Time) (bool, error) {
 	var program bool
 	if err := s.db.GetContext(ctx, &program, `SELECT EXISTS (SELECT FROM account WHERE login = $1 AND program)`,
 		login); err != nil || !program {
 		return false, err
 	}
-	return true, s.CloseAccount(ctx, login, at)
+	return true, s.rooms.CloseAccount(ctx, login, at)
 }

@@ -95,7 +95,7 @@ func (r rebuildRow) rebuild() (record.Rebuild, error) {
 }
 
 // Open keeps a new rebuild under the next number of its year.
-func (s *Store) Open(
+func (s Records) Open(
 	ctx context.Context, r record.Rebuild, link shop.Link, p *record.Plan, w workshop.Write,
 ) (record.Rebuild, bool, error) {
 	replayed := false
@@ -260,7 +260,7 @@ func selectRebuild(ctx context.Context, q sqlx.QueryerContext, where string, arg
 }
 
 // Board lists rebuilds, the earliest promise first.
-func (s *Store) Board(ctx context.Context, q workshop.BoardQuery) ([]record.Rebuild, error) {
+func (s Records) Board(ctx context.Context, q workshop.BoardQuery) ([]record.Rebuild, error) {
 	order, behind := `r.due, r.number`, `>`
 	if q.Closed {
 		order, behind = `r.due DESC, r.number DESC`, `<` // the latest hand-overs
@@ -274,7 +274,7 @@ func (s *Store) Board(ctx context.Context, q workshop.BoardQuery) ([]record.Rebu
 }
 
 // rebuilds reads some.
-func (s *Store) rebuilds(ctx context.Context, where string, args ...any) ([]record.Rebuild, error) {
+func (s Records) rebuilds(ctx context.Context, where string, args ...any) ([]record.Rebuild, error) {
 	var rows []rebuildRow
 	if err := s.db.SelectContext(ctx, &rows, `SELECT `+rebuildColumns+where, args...); err != nil {
 		return nil, err

@@ -7,6 +7,7 @@ import (
 	"github.com/jackc/pgx/v5"
 	"github.com/jmoiron/sqlx"
 
+	"handwerk/postgres/cluster"
 	"handwerk/workshop/shop"
 )
 
@@ -19,10 +20,10 @@ type StockLine struct {
 // Once runs load the first time it is asked for under this name, in any
 // process; an interrupted load counts as not done. The lock is held by a
 // connection of its own, so that load has the whole pool.
-func (s *Store) Once(ctx context.Context, name string, load func() error) error {
+func (s Settings) Once(ctx context.Context, name string, load func() error) error {
 	conn, err := pgx.ConnectConfig(ctx, s.config)
 	if err != nil {
-		return redact(err)
+		return cluster.Redact(err)
 	}
 	defer func() { _ = conn.Close(context.WithoutCancel(ctx)) }()
 	// Others who ask for the same name wait here until this one is done.
@@ -44,14 +45,14 @@ func (s *Store) Once(ctx context.Context, name string, load func() error) error 
 }
 
 // Has tells whether something was done once.
-func (s *Store) Has(ctx context.Context, name string) (bool, error) {
+func (s Settings) Has(ctx context.Context, name string) (bool, error) {
 	var done bool
 	err := s.db.GetContext(ctx, &done, `SELECT EXISTS (SELECT 1 FROM setting WHERE name = $1)`, name)
 	return done, err
 }
 
 // Secret is a random text under a name, made once for all processes.
-func (s *Store) Secret(ctx context.Context, name string) (string, error) {
+func (s Settings) Secret(ctx context.Context, name string) (string, error) {
 	if _, err := s.db.ExecContext(
 		ctx, `INSERT INTO setting (name, value) VALUES ($1, $2) ON CONFLICT DO NOTHING`, name, rand.Text()+rand.Text(),
 	); err != nil {
@@ -63,7 +64,7 @@ func (s *Store) Secret(ctx context.Context, name string) (string, error) {
 }
 
 // IsEmpty tells whether nobody has entered anything yet.
-func (s *Store) IsEmpty(ctx context.Context) (bool, error) {
+func (s Settings) IsEmpty(ctx context.Context) (bool, error) {
 	var empty bool
 	err := s.db.GetContext(ctx, &empty, `SELECT NOT EXISTS (SELECT FROM rebuild) AND NOT EXISTS (SELECT FROM account)
 		AND NOT EXISTS (SELECT FROM vehicle) AND NOT EXISTS (SELECT FROM drawer_item) AND NOT EXISTS (SELECT FROM log_leaf)`)
@@ -72,7 +73,7 @@ func (s *Store) IsEmpty(ctx context.Context) (bool, error) {
 
 // KeepFleet enters vehicles and drawers that are not there yet. Its families
 // take their packs from the drawers that the book names.
-func (s *Store) KeepFleet(ctx context.Context, fleet []shop.Vehicle, stock []StockLine) error {
+func (s Settings) KeepFleet(ctx context.Context, fleet []shop.Vehicle, stock []StockLine) error {
 	return s.inTx(ctx, func(tx *sqlx.Tx) error {
 		for _, v := range fleet {
 			if err := keepVehicle(ctx, tx, v); err != nil {

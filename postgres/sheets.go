@@ -8,7 +8,7 @@ import (
 )
 
 // Sheets lists the latest version of each family's sheet the shop wrote.
-func (s *Store) Sheets(ctx context.Context) ([]shop.FoundSheet, error) {
+func (s Versions) Sheets(ctx context.Context) ([]shop.FoundSheet, error) {
 	list := []shop.FoundSheet{}
 	err := s.db.SelectContext(
 		ctx,
@@ -19,17 +19,17 @@ func (s *Store) Sheets(ctx context.Context) ([]shop.FoundSheet, error) {
 }
 
 // SheetVersions reads the latest versions of one.
-func (s *Store) SheetVersions(ctx context.Context, id string, most int) ([]shop.Written[book.SpecSheet], error) {
-	return selectVersions[book.SpecSheet](ctx, s, sheetTable, id, most)
+func (s Versions) SheetVersions(ctx context.Context, id string, most int) ([]shop.Written[book.SpecSheet], error) {
+	return selectVersions[book.SpecSheet](ctx, s.link, sheetTable, id, most)
 }
 
 // KeepSheet keeps a version, if nobody kept it before.
-func (s *Store) KeepSheet(ctx context.Context, v shop.Written[book.SpecSheet]) (bool, error) {
-	return keepVersion(ctx, s, sheetTable, v)
+func (s Versions) KeepSheet(ctx context.Context, v shop.Written[book.SpecSheet]) (bool, error) {
+	return keepVersion(ctx, s.link, sheetTable, v)
 }
 
 // OwnRoutes reads the latest version of what the shop does otherwise on each route.
-func (s *Store) OwnRoutes(ctx context.Context) ([]shop.Written[book.OwnRoute], error) {
+func (s Versions) OwnRoutes(ctx context.Context) ([]shop.Written[book.OwnRoute], error) {
 	var rows []writtenRow
 	if err := s.db.SelectContext(
 		ctx, &rows, `SELECT DISTINCT ON (id) id, version, body, by, at, why FROM route_own ORDER BY id, version DESC`,
@@ -40,11 +40,11 @@ func (s *Store) OwnRoutes(ctx context.Context) ([]shop.Written[book.OwnRoute], e
 }
 
 // OwnRouteVersions reads the latest versions of one.
-func (s *Store) OwnRouteVersions(ctx context.Context, id string, most int) ([]shop.Written[book.OwnRoute], error) {
-	return selectVersions[book.OwnRoute](ctx, s, routeTable, id, most)
+func (s Versions) OwnRouteVersions(ctx context.Context, id string, most int) ([]shop.Written[book.OwnRoute], error) {
+	return selectVersions[book.OwnRoute](ctx, s.link, routeTable, id, most)
 }
 
 // KeepOwnRoute keeps a version, if nobody kept it before.
-func (s *Store) KeepOwnRoute(ctx context.Context, v shop.Written[book.OwnRoute]) (bool, error) {
-	return keepVersion(ctx, s, routeTable, v)
+func (s Versions) KeepOwnRoute(ctx context.Context, v shop.Written[book.OwnRoute]) (bool, error) {
+	return keepVersion(ctx, s.link, routeTable, v)
 }

@@ -47,7 +47,7 @@ func (c *planCache) put(p *record.Plan) {
 }
 
 // Plan reads a copy of the book.
-func (s *Store) Plan(ctx context.Context, hash string) (*record.Plan, error) {
+func (s Records) Plan(ctx context.Context, hash string) (*record.Plan, error) {
 	if p, ok := s.plans.get(hash); ok {
 		return p, nil
 	}
@@ -59,7 +59,7 @@ func (s *Store) Plan(ctx context.Context, hash string) (*record.Plan, error) {
 }
 
 // readPlan reads it from the database, whatever is remembered.
-func (s *Store) readPlan(ctx context.Context, hash string) (*record.Plan, error) {
+func (s Records) readPlan(ctx context.Context, hash string) (*record.Plan, error) {
 	var raw []byte
 	err := s.db.GetContext(ctx, &raw, `SELECT body FROM plan_copy WHERE hash = $1`, hash)
 	if errors.Is(err, sql.ErrNoRows) {
@@ -74,7 +74,7 @@ func (s *Store) readPlan(ctx context.Context, hash string) (*record.Plan, error)
 // Ledger reads one rebuild with its whole record. What is kept folded is as
 // good as the database as long as the head is the same; if entries came since,
 // only those are read.
-func (s *Store) Ledger(ctx context.Context, id string) (record.Ledger, error) {
+func (s Records) Ledger(ctx context.Context, id string) (record.Ledger, error) {
 	r, err := selectRebuild(ctx, s.db, `WHERE r.id = $1`, id)
 	if err != nil {
 		return record.Ledger{}, err
@@ -83,7 +83,7 @@ func (s *Store) Ledger(ctx context.Context, id string) (record.Ledger, error) {
 }
 
 // LedgerByNumber is Ledger for people, who say 26-014.
-func (s *Store) LedgerByNumber(ctx context.Context, number string) (record.Ledger, error) {
+func (s Records) LedgerByNumber(ctx context.Context, number string) (record.Ledger, error) {
 	r, err := selectRebuild(ctx, s.db, `WHERE r.number = $1`, number)
 	if err != nil {
 		return record.Ledger{}, err
@@ -91,7 +91,7 @@ func (s *Store) LedgerByNumber(ctx context.Context, number string) (record.Ledge
 	return s.ledger(ctx, r)
 }
 
-func (s *Store) ledger(ctx context.Context, r record.Rebuild) (record.Ledger, error) {
+func (s Records) ledger(ctx context.Context, r record.Rebuild) (record.Ledger, error) {
 	kept, ok := s.ledgers.get(r.ID)
 	switch {
 	case ok && kept.Rebuild.Head == r.Head:
@@ -114,7 +114,7 @@ func (s *Store) ledger(ctx context.Context, r record.Rebuild) (record.Ledger, er
 }
 
 // folded is a record that was read from its first entry.
-func (s *Store) folded(ctx context.Context, r record.Rebuild, p *record.Plan, entries []record.Entry) record.Ledger {
+func (s Records) folded(ctx context.Context, r record.Rebuild, p *record.Plan, entries []record.Entry) record.Ledger {
 	l := record.Ledger{Rebuild: r, Plan: p, Entries: entries, Zone: s.zone.Load(), Units: s.readsIn()}.Folded()
 	if len(entries) == r.Head.Seq { // a broken record is shown, but not built upon
 		s.ledgers.put(l)
@@ -126,7 +126,7 @@ func (s *Store) folded(ctx context.Context, r record.Rebuild, p *record.Plan, en
 const fewNew = 64
 
 // follow folds the entries since a kept ledger, if they are its continuation.
-func (s *Store) follow(ctx context.Context, kept record.Ledger, r record.Rebuild) (record.Ledger, bool, error) {
+func (s Records) follow(ctx context.Context, kept record.Ledger, r record.Rebuild) (record.Ledger, bool, error) {
 	if r.Head.Seq-kept.Rebuild.Head.Seq > fewNew {
 		return kept, false, nil
 	}
@@ -151,15 +151,15 @@ func (s *Store) follow(ctx context.Context, kept record.Ledger, r record.Rebuild
 // asked adds what the rules may ask beyond the record. Nobody asks while a
 // transaction is held. The questions hold the rebuild alone: were it the ledger,
 // each would hold the one before it, and nothing would ever be let go.
-func (s *Store) asked(ctx context.Context, l record.Ledger) record.Ledger {
+func (s Records) asked(ctx context.Context, l record.Ledger) record.Ledger {
 	r, family := l.Rebuild, l.Plan.Sheet.ID
 	l.Asks = record.Asks{
 		Drawer:      func(name string) (record.Drawer, error) { return selectDrawer(ctx, s.db, name) },
-		DrawerOf:    func(wanted string) (string, error) { return s.drawerOf(ctx, family, wanted) },
-		DrawerNames: func() ([]shop.DrawerName, error) { return s.drawerNames(ctx) },
+		DrawerOf:    func(wanted string) (string, error) { return s.rooms.drawerOf(ctx, family, wanted) },
+		DrawerNames: func() ([]shop.DrawerName, error) { return s.rooms.drawerNames(ctx) },
 
 		Photo:     func(photo string) (string, error) { return selectPhotoHash(ctx, s.db, r.ID, photo) },
-		Gauges:    func() ([]shop.Gauge, error) { return s.Gauges(ctx) },
+		Gauges:    func() ([]shop.Gauge, error) { return s.rooms.Gauges(ctx) },
 		Earlier:   func() ([]record.Ledger, error) { return s.earlier(ctx, r) },
 		Confirmed: func() (map[string]int, error) { return selectConfirmed(ctx, s.db) },
 	}
@@ -170,7 +170,7 @@ func (s *Store) asked(ctx context.Context, l record.Ledger) record.Ledger {
 const fewEarlier = 3
 
 // earlier reads the unit's rebuilds before one.
-func (s *Store) earlier(ctx context.Context, r record.Rebuild) ([]record.Ledger, error) {
+func (s Records) earlier(ctx context.Context, r record.Rebuild) ([]record.Ledger, error) {
 	list, err := s.rebuilds(
 		ctx,
 		`WHERE r.unit_id = $1 AND (r.opened_at, r.id) < ($2, $3) ORDER BY r.opened_at DESC, r.id DESC LIMIT `+
@@ -185,7 +185,7 @@ func (s *Store) earlier(ctx context.Context, r record.Rebuild) ([]record.Ledger,
 
 // Ledgers reads the records of rebuilds that were just listed: those not kept
 // folded with two questions, however many they are.
-func (s *Store) Ledgers(ctx context.Context, list []record.Rebuild) ([]record.Ledger, error) {
+func (s Records) Ledgers(ctx context.Context, list []record.Rebuild) ([]record.Ledger, error) {
 	ledgers := make([]record.Ledger, len(list))
 	ids, heads := []string{}, []int{}
 	plans := map[string]*record.Plan{}
@@ -223,7 +223,7 @@ func (s *Store) Ledgers(ctx context.Context, list []record.Rebuild) ([]record.Le
 }
 
 // readPlans fills in copies of the book by their hashes.
-func (s *Store) readPlans(ctx context.Context, plans map[string]*record.Plan) error {
+func (s Records) readPlans(ctx context.Context, plans map[string]*record.Plan) error {
 	var wanted []string
 	for hash := range plans {
 		if p, ok := s.plans.get(hash); ok {
@@ -309,7 +309,7 @@ func selectConfirmed(ctx context.Context, q sqlx.QueryerContext) (map[string]int
 
 // inTx runs f in one transaction, anew when the database gave it up because
 // another stood in its way.
-func (s *Store) inTx(ctx context.Context, f func(*sqlx.Tx) error) error {
+func (s *link) inTx(ctx context.Context, f func(*sqlx.Tx) error) error {
 	for range tries {
 		if err := s.once(ctx, f); !isGivenUp(err) {
 			return err
@@ -324,7 +324,7 @@ func isGivenUp(err error) bool {
 	return errors.As(err, &pg) && strings.HasPrefix(pg.Code, "40")
 }
 
-func (s *Store) once(ctx context.Context, f func(*sqlx.Tx) error) error {
+func (s *link) once(ctx context.Context, f func(*sqlx.Tx) error) error {
 	tx, err := s.db.BeginTxx(ctx, nil)
 	if err != nil {
 		return err

@@ -17,6 +17,7 @@ import (
 	"handwerk/core/input"
 	"handwerk/core/quantity"
 	"handwerk/postgres"
+	"handwerk/postgres/cluster"
 	"handwerk/postgres/pgtest"
 	"handwerk/workshop"
 	"handwerk/workshop/acts"
@@ -240,24 +241,24 @@ func TestOpenNamesTheBadField(t *testing.T) {
 func TestACrashOfTheDatabaseLosesNothingAcknowledged(t *testing.T) {
 	ctx := context.Background()
 	dir := t.TempDir()
-	cluster, err := postgres.StartCluster(ctx, dir, postgres.ClusterOptions{})
+	server, err := cluster.Start(ctx, dir, cluster.Options{})
 	require.NoError(t, err)
-	t.Cleanup(func() { _ = os.RemoveAll(cluster.Dir()) })
-	migrated(t, cluster)
-	s := openShop(t, cluster.URL)
+	t.Cleanup(func() { _ = os.RemoveAll(server.Dir()) })
+	migrated(t, server)
+	s := openShop(t, server.URL)
 	r := s.open(t)
 	kept, _, err := s.Append(ctx, workshop.Asking{}, r.ID, "identify", outcome("serial", "done"), lead, "before-crash")
 	require.NoError(t, err)
 
-	require.NoError(t, cluster.Kill())
+	require.NoError(t, server.Kill())
 	_, _, err = s.Append(ctx, workshop.Asking{}, r.ID, "identify", outcome("driven", "driven"), lead, "during-crash")
 	require.Error(t, err)
 	assert.True(t, postgres.IsLost(err), "%v is told apart as a lost database", err)
 
 	// Whoever owns the cluster starts it again, on its port.
-	defer func() { assert.NoError(t, cluster.Stop()) }()
+	defer func() { assert.NoError(t, server.Stop()) }()
 	require.Eventually(t, func() bool { return s.store.Ready(ctx) == nil }, 30*time.Second, 50*time.Millisecond)
-	back := openShop(t, cluster.URL)
+	back := openShop(t, server.URL)
 	l, err := back.store.Ledger(ctx, r.ID)
 	require.NoError(t, err)
 	require.Len(t, l.Entries, 1)

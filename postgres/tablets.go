@@ -10,7 +10,7 @@ import (
 )
 
 // Tablets are those that were enrolled, those in use first.
-func (s *Store) Tablets(ctx context.Context) ([]people.Tablet, error) {
+func (s Benches) Tablets(ctx context.Context) ([]people.Tablet, error) {
 	rows, err := s.db.QueryContext(
 		ctx,
 		`SELECT id, name, at, ended_at FROM tablet ORDER BY ended_at IS NOT NULL, name, id`,
@@ -31,7 +31,7 @@ func (s *Store) Tablets(ctx context.Context) ([]people.Tablet, error) {
 }
 
 // Tablet finds one in use by the digest of its token.
-func (s *Store) Tablet(ctx context.Context, digest string) (t people.Tablet, ok bool, err error) {
+func (s Benches) Tablet(ctx context.Context, digest string) (t people.Tablet, ok bool, err error) {
 	err = s.db.QueryRowContext(ctx, `SELECT id, name, at FROM tablet WHERE digest = $1 AND ended_at IS NULL`,
 		digest).Scan(&t.ID, &t.Name, &t.Since)
 	if errors.Is(err, sql.ErrNoRows) {
@@ -41,7 +41,7 @@ func (s *Store) Tablet(ctx context.Context, digest string) (t people.Tablet, ok 
 }
 
 // Enrol keeps a tablet.
-func (s *Store) Enrol(ctx context.Context, t people.Tablet, digest string, by people.Person) error {
+func (s Benches) Enrol(ctx context.Context, t people.Tablet, digest string, by people.Person) error {
 	_, err := s.db.ExecContext(
 		ctx, `INSERT INTO tablet (id, name, digest, by_login, at) VALUES ($1, $2, $3, $4, $5)`, t.ID, t.Name, digest,
 		by.Login,
@@ -51,7 +51,7 @@ func (s *Store) Enrol(ctx context.Context, t people.Tablet, digest string, by pe
 }
 
 // EndTablet lets nobody in there any more; false when there is none such.
-func (s *Store) EndTablet(ctx context.Context, id string, at time.Time) (bool, error) {
+func (s Benches) EndTablet(ctx context.Context, id string, at time.Time) (bool, error) {
 	done, err := s.db.ExecContext(
 		ctx,
 		`UPDATE tablet SET ended_at = $2 WHERE CAST(id AS text) = $1 AND ended_at IS NULL`,
@@ -64,12 +64,16 @@ func (s *Store) EndTablet(ctx context.Context, id string, at time.Time) (bool, e
 	if n, err := done.RowsAffected(); err != nil || n == 0 {
 		return false, err
 	}
-	_, err = s.endSessions(ctx, `DELETE FROM session WHERE CAST(tablet_id AS text) = $1 RETURNING token_digest`, id)
+	_, err = s.rooms.endSessions(
+		ctx,
+		`DELETE FROM session WHERE CAST(tablet_id AS text) = $1 RETURNING token_digest`,
+		id,
+	)
 	return true, err
 }
 
 // WithPIN are the people who may say who they are by a PIN.
-func (s *Store) WithPIN(ctx context.Context) (list []people.Person, err error) {
+func (s Benches) WithPIN(ctx context.Context) (list []people.Person, err error) {
 	err = s.db.SelectContext(
 		ctx,
 		&list,
@@ -79,7 +83,7 @@ func (s *Store) WithPIN(ctx context.Context) (list []people.Person, err error) {
 }
 
 // PIN is the hash of a person's PIN; empty where there is none.
-func (s *Store) PIN(ctx context.Context, login string) (p people.Person, hash string, err error) {
+func (s Benches) PIN(ctx context.Context, login string) (p people.Person, hash string, err error) {
 	err = s.db.QueryRowContext(ctx, `SELECT login, name, role, pin_hash FROM account WHERE login = $1 AND closed_at IS NULL AND NOT program`, login).
 		Scan(&p.Login, &p.Name, &p.Role, &hash)
 	if errors.Is(err, sql.ErrNoRows) {
@@ -89,7 +93,7 @@ func (s *Store) PIN(ctx context.Context, login string) (p people.Person, hash st
 }
 
 // TryPIN counts a PIN before it is looked at; false when too many were wrong and it sleeps.
-func (s *Store) TryPIN(ctx context.Context, login string) (awake bool, err error) {
+func (s Benches) TryPIN(ctx context.Context, login string) (awake bool, err error) {
 	done, err := s.db.ExecContext(
 		ctx, `UPDATE account SET pin_wrong = pin_wrong + 1 WHERE login = $1 AND pin_hash <> '' AND pin_wrong < $2`,
 		login,
@@ -103,13 +107,13 @@ func (s *Store) TryPIN(ctx context.Context, login string) (awake bool, err error
 }
 
 // WakePIN forgets the wrong ones: the right one was said, or the password.
-func (s *Store) WakePIN(ctx context.Context, login string) error {
+func (s Benches) WakePIN(ctx context.Context, login string) error {
 	_, err := s.db.ExecContext(ctx, `UPDATE account SET pin_wrong = 0 WHERE login = $1 AND pin_wrong > 0`, login)
 	return err
 }
 
 // KeepPIN keeps a new one, or takes it away.
-func (s *Store) KeepPIN(ctx context.Context, login, hash string) error {
+func (s Benches) KeepPIN(ctx context.Context, login, hash string) error {
 	_, err := s.db.ExecContext(ctx, `UPDATE account SET pin_hash = $2, pin_wrong = 0 WHERE login = $1`, login, hash)
 	return err
 }

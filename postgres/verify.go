@@ -25,7 +25,7 @@ type Verified struct {
 // rebuild, its copy of the book, its pictures, and the log over all of them
 // against these checkpoints, the last one in the database and any kept
 // elsewhere. found hears of everything that does not hold.
-func (s *Store) VerifyAll(ctx context.Context, key *seal.ShopKey, kept []seal.Checkpoint,
+func (s Checks) VerifyAll(ctx context.Context, key *seal.ShopKey, kept []seal.Checkpoint,
 	found func(error)) (Verified, error) {
 	v := Verified{plans: map[string]bool{}}
 	var ids []string
@@ -37,7 +37,7 @@ func (s *Store) VerifyAll(ctx context.Context, key *seal.ShopKey, kept []seal.Ch
 			return v, err
 		}
 	}
-	last, err := s.Checkpoint(ctx)
+	last, err := s.rooms.Checkpoint(ctx)
 	if err != nil {
 		return v, err
 	}
@@ -55,7 +55,7 @@ func (s *Store) VerifyAll(ctx context.Context, key *seal.ShopKey, kept []seal.Ch
 	return v, s.verifyHeads(ctx, found)
 }
 
-func (s *Store) verifyRebuild(ctx context.Context, id string, v *Verified, found func(error)) error {
+func (s Checks) verifyRebuild(ctx context.Context, id string, v *Verified, found func(error)) error {
 	r, err := selectRebuild(ctx, s.db, `WHERE r.id = $1`, id)
 	if err != nil {
 		return err
@@ -67,7 +67,7 @@ func (s *Store) verifyRebuild(ctx context.Context, id string, v *Verified, found
 	}
 	holds, known := v.plans[r.PlanHash]
 	if !known {
-		p, err := s.readPlan(ctx, r.PlanHash)
+		p, err := s.rooms.readPlan(ctx, r.PlanHash)
 		holds = err == nil && p.Hash == r.PlanHash
 		v.plans[r.PlanHash] = holds
 	}
@@ -86,8 +86,8 @@ func (s *Store) verifyRebuild(ctx context.Context, id string, v *Verified, found
 
 // verifyStanding holds where the rebuild is said to stand, which the board and
 // the search go by, against what its record comes to.
-func (s *Store) verifyStanding(ctx context.Context, r record.Rebuild, list []record.Entry, found func(error)) {
-	p, err := s.Plan(ctx, r.PlanHash)
+func (s Checks) verifyStanding(ctx context.Context, r record.Rebuild, list []record.Entry, found func(error)) {
+	p, err := s.rooms.Plan(ctx, r.PlanHash)
 	if err != nil {
 		found(record.Tampered{Rebuild: r.Number, Says: "its copy of the book cannot be read: " + err.Error()})
 		return
@@ -134,7 +134,7 @@ func (s *Store) verifyStanding(ctx context.Context, r record.Rebuild, list []rec
 
 // verifyPhotos holds each picture against its digest, and each entry that
 // shows one against the picture.
-func (s *Store) verifyPhotos(ctx context.Context, r record.Rebuild, list []record.Entry, v *Verified,
+func (s Checks) verifyPhotos(ctx context.Context, r record.Rebuild, list []record.Entry, v *Verified,
 	found func(error)) error {
 	var photos []struct{ ID, Kept, Now string }
 	err := s.db.SelectContext(
@@ -162,7 +162,7 @@ func (s *Store) verifyPhotos(ctx context.Context, r record.Rebuild, list []recor
 
 // verifyLog builds the tree anew from the leaves and holds it against each
 // checkpoint.
-func (s *Store) verifyLog(ctx context.Context, kept []seal.Checkpoint, found func(error)) (int64, error) {
+func (s Checks) verifyLog(ctx context.Context, kept []seal.Checkpoint, found func(error)) (int64, error) {
 	wanted := map[int64][]seal.Checkpoint{}
 	for _, c := range kept {
 		wanted[c.Size] = append(wanted[c.Size], c)
@@ -215,7 +215,7 @@ func (s *Store) verifyLog(ctx context.Context, kept []seal.Checkpoint, found fun
 
 // verifyHeads finds what the log knows and the record has not: rebuilds that
 // are gone, tails that were cut off, chains that were hashed anew.
-func (s *Store) verifyHeads(ctx context.Context, found func(error)) error {
+func (s Checks) verifyHeads(ctx context.Context, found func(error)) error {
 	rows, err := s.db.QueryxContext(
 		ctx,
 		`SELECT l.number, l.seq, r.id IS NULL AS gone, r.id IS NOT NULL AND e.hash IS NULL AS cut
@@ -258,7 +258,7 @@ func (s *Store) verifyHeads(ctx context.Context, found func(error)) error {
 }
 
 // verifySeals holds the orders against the leaves from before their first entry.
-func (s *Store) verifySeals(ctx context.Context, found func(error)) error {
+func (s Checks) verifySeals(ctx context.Context, found func(error)) error {
 	var leaves []seal.Leaf
 	err := s.db.SelectContext(ctx, &leaves, `SELECT n, rebuild_id, number, seq, hash FROM log_leaf l
 		WHERE seq = 0 AND EXISTS (SELECT FROM rebuild r WHERE r.id = l.rebuild_id)`)

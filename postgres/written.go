@@ -37,7 +37,7 @@ func read[T any](rows []writtenRow) ([]shop.Written[T], error) {
 }
 
 // selectVersions reads the latest versions of one.
-func selectVersions[T any](ctx context.Context, s *Store, table, id string, most int) ([]shop.Written[T], error) {
+func selectVersions[T any](ctx context.Context, s *link, table, id string, most int) ([]shop.Written[T], error) {
 	var rows []writtenRow
 	err := s.db.SelectContext(
 		ctx, &rows, `SELECT id, version, body, by, at, why FROM `+table+
@@ -50,7 +50,7 @@ func selectVersions[T any](ctx context.Context, s *Store, table, id string, most
 }
 
 // keepVersion keeps a version, if nobody kept it before.
-func keepVersion[T any](ctx context.Context, s *Store, table string, v shop.Written[T]) (bool, error) {
+func keepVersion[T any](ctx context.Context, s *link, table string, v shop.Written[T]) (bool, error) {
 	body, err := marshal(v.Says)
 	if err != nil {
 		return false, err

@@ -16,6 +16,7 @@ import (
 	"github.com/caarlos0/env/v11"
 
 	"handwerk/postgres"
+	"handwerk/postgres/cluster"
 )
 
 // config comes from the environment.
@@ -182,13 +183,13 @@ func (c config) reach(ctx context.Context, log *slog.Logger) (d *database, o pos
 		if ownerURL != "" {
 			return nil, o, "", errors.New("HANDWERK_OWNER_URL is set, HANDWERK_DATABASE_URL is not")
 		}
-		cluster, err := postgres.StartCluster(ctx, c.Dir, postgres.ClusterOptions{Log: log})
+		server, err := cluster.Start(ctx, c.Dir, cluster.Options{Log: log})
 		if err != nil {
 			return nil, o, "", err
 		}
-		url, ownerURL, o.Room, o.Stuck = cluster.URL, cluster.OwnerURL, cluster.Room, cluster.Stuck
+		url, ownerURL, o.Room, o.Stuck = server.URL, server.OwnerURL, server.Room, server.Stuck
 		d.close = func() {
-			if err := cluster.Stop(); err != nil {
+			if err := server.Stop(); err != nil {
 				log.Error("the database did not close", "error", err.Error())
 			}
 		}

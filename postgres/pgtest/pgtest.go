@@ -16,12 +16,13 @@ import (
 	"github.com/jackc/pgx/v5"
 
 	"handwerk/postgres"
+	"handwerk/postgres/cluster"
 )
 
 var (
-	cluster *postgres.Cluster
-	place   string // of the cluster
-	made    atomic.Int64
+	server *cluster.Cluster
+	place  string // of the cluster
+	made   atomic.Int64
 	// migrated is made once; each test's database is a copy of it.
 	migrated = sync.OnceValue(migrate)
 )
@@ -42,7 +43,7 @@ func migrate() error {
 }
 
 func create(ctx context.Context, name, like string) error {
-	conn, err := pgx.Connect(ctx, cluster.OwnerURL)
+	conn, err := pgx.Connect(ctx, server.OwnerURL)
 	if err != nil {
 		return err
 	}
@@ -52,8 +53,8 @@ func create(ctx context.Context, name, like string) error {
 
 // addresses of a database, for the role that serves and for the owner.
 func addresses(name string) (serving, owner string) {
-	return strings.TrimSuffix(cluster.URL, "/handwerk") + "/" + name,
-		strings.TrimSuffix(cluster.OwnerURL, "/handwerk") + "/" + name
+	return strings.TrimSuffix(server.URL, "/handwerk") + "/" + name,
+		strings.TrimSuffix(server.OwnerURL, "/handwerk") + "/" + name
 }
 
 // Main runs a package's tests with a cluster; call it from TestMain.
@@ -64,14 +65,14 @@ func Main(m *testing.M) {
 	}
 	if err == nil {
 		place = filepath.Join(dir, "cluster")
-		cluster, err = postgres.StartCluster(context.Background(), place, postgres.ClusterOptions{Fast: true})
+		server, err = cluster.Start(context.Background(), place, cluster.Options{Fast: true})
 	}
 	if err != nil {
 		fmt.Fprintln(os.Stderr, "test database:", err)
 		os.Exit(1)
 	}
 	code := m.Run()
-	if err := cluster.Stop(); err != nil {
+	if err := server.Stop(); err != nil {
 		fmt.Fprintln(os.Stderr, err)
 	}
 	_ = os.RemoveAll(dir)
@@ -118,7 +119,7 @@ func Logs() []string {
 
 // OwnerURL is the owner's address of a database made by URL.
 func OwnerURL(url string) string {
-	return strings.TrimSuffix(cluster.OwnerURL, "/handwerk") + url[strings.LastIndex(url, "/"):]
+	return strings.TrimSuffix(server.OwnerURL, "/handwerk") + url[strings.LastIndex(url, "/"):]
 }
 
 // Owner connects to a database made by URL as its owner.
@@ -156,11 +157,11 @@ func Store(t testing.TB) *postgres.Store { return Open(t, URL(t)) }
 // tests of a package share it: one that freezes it does not run in parallel.
 func Freeze(t testing.TB) (thaw func()) {
 	t.Helper()
-	if err := cluster.Freeze(); err != nil {
+	if err := server.Freeze(); err != nil {
 		t.Fatal(err)
 	}
 	var once sync.Once
-	thaw = func() { once.Do(func() { _ = cluster.Thaw() }) }
+	thaw = func() { once.Do(func() { _ = server.Thaw() }) }
 	t.Cleanup(thaw)
 	return thaw
 }
@@ -171,7 +172,7 @@ func CutOff(t testing.TB, url string) {
 	t.Helper()
 	ctx := context.Background()
 	// Another role's connections are ended by the superuser only.
-	conn, err := pgx.Connect(ctx, strings.Replace(cluster.OwnerURL, "postgres://handwerk:", "postgres://postgres:", 1))
+	conn, err := pgx.Connect(ctx, strings.Replace(server.OwnerURL, "postgres://handwerk:", "postgres://postgres:", 1))
 	if err != nil {
 		t.Fatal(err)
 	}

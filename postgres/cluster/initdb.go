@@ -1,4 +1,4 @@
-package postgres
+package cluster
 
 import (
 	"context"
@@ -21,9 +21,9 @@ const (
 	superRole   = "postgres"
 	ownerRole   = "handwerk"
 	servingRole = "handwerk_serving"
-	// logRole alone writes the log over all records; serving takes it on for that
+	// LogRole alone writes the log over all records; serving takes it on for that
 	// and for nothing else.
-	logRole = "handwerk_log"
+	LogRole = "handwerk_log"
 )
 
 // servingPassword follows from the secret, but the secret not from it.
@@ -123,7 +123,7 @@ func (c *Cluster) checksums(ctx context.Context) {
 func (c *Cluster) roles(ctx context.Context, secret string) error {
 	conn, err := pgx.Connect(ctx, fmt.Sprintf("postgres://%s:%s@127.0.0.1:%d/postgres", superRole, secret, c.port))
 	if err != nil {
-		return redact(err)
+		return Redact(err)
 	}
 	defer func() { _ = conn.Close(ctx) }()
 	var there bool
@@ -143,13 +143,13 @@ func (c *Cluster) roles(ctx context.Context, secret string) error {
 		}
 	}
 	if err := conn.QueryRow(ctx, `SELECT EXISTS (SELECT FROM pg_roles WHERE rolname = $1)`,
-		logRole).Scan(&there); err != nil {
+		LogRole).Scan(&there); err != nil {
 		return err
 	}
-	grants := "ALTER ROLE " + ownerRole + " CREATEDB; ALTER ROLE " + servingRole + " NOINHERIT; GRANT " + logRole +
+	grants := "ALTER ROLE " + ownerRole + " CREATEDB; ALTER ROLE " + servingRole + " NOINHERIT; GRANT " + LogRole +
 		" TO " + servingRole
 	if !there {
-		grants = "CREATE ROLE " + logRole + " NOLOGIN; " + grants
+		grants = "CREATE ROLE " + LogRole + " NOLOGIN; " + grants
 	}
 	if _, err := conn.Exec(ctx, grants); err != nil {
 		return err

@@ -1,4 +1,4 @@
-package postgres_test
+package cluster_test
 
 import (
 	"context"
@@ -15,11 +15,11 @@ import (
 	"testing"
 	"time"
 
+	"handwerk/postgres/cluster"
+
 	"github.com/jackc/pgx/v5"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
-
-	"handwerk/postgres"
 )
 
 // clusterDir is a directory that the server's user may enter.
@@ -32,9 +32,9 @@ func clusterDir(t testing.TB) string {
 	return filepath.Join(dir, "own")
 }
 
-func startCluster(t testing.TB, dir string) *postgres.Cluster {
+func startCluster(t testing.TB, dir string) *cluster.Cluster {
 	t.Helper()
-	c, err := postgres.StartCluster(context.Background(), dir, postgres.ClusterOptions{Fast: true})
+	c, err := cluster.Start(context.Background(), dir, cluster.Options{Fast: true})
 	require.NoError(t, err)
 	return c
 }
@@ -157,21 +157,21 @@ func TestAServerStillRecoveringIsWaitedFor(t *testing.T) {
 	require.NoError(t, again.Stop())
 }
 
-func port(t testing.TB, c *postgres.Cluster) string {
+func port(t testing.TB, c *cluster.Cluster) string {
 	t.Helper()
 	raw, err := os.ReadFile(filepath.Join(c.Dir(), "port"))
 	require.NoError(t, err)
 	return strings.TrimSpace(string(raw))
 }
 
-func superURL(t testing.TB, c *postgres.Cluster) string {
+func superURL(t testing.TB, c *cluster.Cluster) string {
 	t.Helper()
 	return strings.Replace(strings.Replace(c.OwnerURL, "postgres://handwerk:", "postgres://postgres:", 1),
 		"/handwerk", "/postgres", 1)
 }
 
 // asServer runs one of PostgreSQL's tools as the user that runs the server.
-func asServer(t testing.TB, c *postgres.Cluster, tool string, args ...string) {
+func asServer(t testing.TB, c *cluster.Cluster, tool string, args ...string) {
 	t.Helper()
 	found, err := filepath.Glob("/usr/lib/postgresql/*/bin/" + tool)
 	require.NoError(t, err)
@@ -205,7 +205,7 @@ func TestALostSecretIsNeverMadeAnew(t *testing.T) {
 		if cut != "" {
 			require.NoError(t, os.WriteFile(secret, []byte(cut), 0o600))
 		}
-		_, err = postgres.StartCluster(context.Background(), dir, postgres.ClusterOptions{Fast: true})
+		_, err = cluster.Start(context.Background(), dir, cluster.Options{Fast: true})
 		require.ErrorContains(t, err, "Put it back from a backup")
 		require.ErrorContains(t, err, "--single")
 		left, _ := os.ReadFile(secret)
@@ -247,4 +247,50 @@ func portOf(t testing.TB, url string) string {
 	c, err := pgx.ParseConfig(url)
 	require.NoError(t, err)
 	return strconv.Itoa(int(c.Port))
+}
+
+// A clone below a directory that the server's user may not enter still gets
+// its cluster, and the second start finds the same data.
+func TestTheClusterOfAClosedDirectory(t *testing.T) {
+	ctx := context.Background()
+	closed, err := os.MkdirTemp("", "closed")
+	require.NoError(t, err)
+	t.Cleanup(func() { _ = os.RemoveAll(closed) })
+	require.NoError(t, os.Chmod(closed, 0o700))
+	dir := filepath.Join(closed, ".handwerk")
+	first, err := cluster.Start(ctx, dir, cluster.Options{Fast: true})
+	require.NoError(t, err)
+	t.Cleanup(func() { _ = os.RemoveAll(first.Dir()) })
+	conn, err := pgx.Connect(ctx, first.OwnerURL)
+	require.NoError(t, err)
+	_, err = conn.Exec(ctx, `CREATE TABLE kept (n int)`)
+	require.NoError(t, err)
+	var superuser bool
+	require.NoError(
+		t,
+		conn.QueryRow(ctx, `SELECT rolsuper FROM pg_roles WHERE rolname = current_user`).Scan(&superuser),
+	)
+	assert.False(t, superuser, "the program works as an ordinary role")
+	require.NoError(t, conn.Close(ctx))
+
+	// A second program on the same directory shares the server and leaves it running.
+	second, err := cluster.Start(ctx, dir, cluster.Options{Fast: true})
+	require.NoError(t, err)
+	assert.Equal(t, first.URL, second.URL)
+	require.NoError(t, second.Stop())
+	conn, err = pgx.Connect(ctx, first.URL)
+	require.NoError(t, err)
+	require.NoError(t, conn.Close(ctx))
+	require.NoError(t, first.Stop())
+
+	again, err := cluster.Start(ctx, dir, cluster.Options{Fast: true})
+	require.NoError(t, err)
+	conn, err = pgx.Connect(ctx, again.OwnerURL)
+	require.NoError(t, err)
+	_, err = conn.Exec(ctx, `INSERT INTO kept VALUES (1)`)
+	require.NoError(t, err)
+	require.NoError(t, conn.Close(ctx))
+	require.NoError(t, again.Stop())
+	_, err = pgx.Connect(ctx, again.URL)
+	assert.Error(t, err, "stopped")
 }

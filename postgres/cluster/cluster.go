@@ -1,4 +1,4 @@
-package postgres
+package cluster
 
 import (
 	"context"
@@ -32,7 +32,7 @@ type Cluster struct {
 	dir  string // holds data, secret, port and log
 	bin  string
 	as   *syscall.Credential
-	o    ClusterOptions
+	o    Options
 	port int
 
 	mu    sync.Mutex
@@ -57,24 +57,24 @@ func (c *Cluster) Stuck() string {
 // ErrNoServer means that Debian's PostgreSQL is not installed.
 var ErrNoServer = errors.New("PostgreSQL is not installed; install it with: apt-get install postgresql")
 
-// ClusterOptions of StartCluster.
-type ClusterOptions struct {
+// Options of Start.
+type Options struct {
 	// Fast gives up safety against power loss; for tests only.
 	Fast bool
 	// Log hears when the server died and was started again; nil for nobody.
 	Log *slog.Logger
 }
 
-// StartCluster starts (after making it, the first time) the cluster below dir.
+// Start starts (after making it, the first time) the cluster below dir.
 // If it still runs, because the program was killed, it is taken over; if
 // another program owns it, it is shared.
-func StartCluster(ctx context.Context, dir string, o ClusterOptions) (*Cluster, error) {
+func Start(ctx context.Context, dir string, o Options) (*Cluster, error) {
 	if o.Log == nil {
 		o.Log = slog.New(slog.DiscardHandler)
 	}
 	c := &Cluster{o: o, ended: make(chan struct{})}
 	var err error
-	if c.bin, err = findServer(); err != nil {
+	if c.bin, err = FindServer(); err != nil {
 		return nil, err
 	}
 	if err := c.prepare(dir); err != nil {
@@ -108,8 +108,8 @@ func (c *Cluster) Room() (uint64, error) {
 	return s.Bavail * uint64(s.Bsize), err
 }
 
-// findServer looks where Debian puts its versions, newest first.
-func findServer() (string, error) {
+// FindServer looks where Debian puts its versions, newest first.
+func FindServer() (string, error) {
 	found, _ := filepath.Glob("/usr/lib/postgresql/*/bin/postgres")
 	if len(found) == 0 {
 		return "", ErrNoServer
