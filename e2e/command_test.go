@@ -9,6 +9,7 @@ import (
 )
 
 func TestASecondStartIsQuickAndKeepsTheData(t *testing.T) {
+	t.Parallel()
 	p := demo(t)
 	require.NoError(t, p.Stop())
 	assert.Contains(t, p.Said(), "Closing.")
@@ -27,6 +28,7 @@ func TestATakenPortIsSaidPlainly(t *testing.T) {
 }
 
 func TestCalcOnTheCommandLine(t *testing.T) {
+	t.Parallel()
 	dir := t.TempDir()
 	said, err := Run(bin, dir, nil, "calc")
 	require.NoError(t, err)

@@ -114,6 +114,7 @@ var quicks = map[string]quick{
 // What a fast hand types is on record as it was typed, in order, however late
 // the answers are.
 func TestAFastHandLosesNothing(t *testing.T) {
+	t.Parallel()
 	p := demo(t)
 	for _, late := range []time.Duration{0, 300 * time.Millisecond, 1500 * time.Millisecond} {
 		t.Run(late.String(), func(t *testing.T) {

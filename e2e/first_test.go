@@ -22,6 +22,7 @@ import (
 // A workshop of one's own: the program prints the way in, the first lead opens
 // it, and the code is good once.
 func TestAWorkshopOfOnesOwnIsOpened(t *testing.T) {
+	t.Parallel()
 	p, way := fresh(t)
 	lead := browser.Visit(way)
 	lead.base = p.Base

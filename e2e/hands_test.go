@@ -28,6 +28,7 @@ func (p *Person) hold(k input.Key) {
 // Typed for a bolt that somebody else takes meanwhile, a reading stays with
 // that bolt, over a reload too, and goes nowhere else.
 func TestADraftStaysWithItsPlace(t *testing.T) {
+	t.Parallel()
 	p := demo(t)
 	odo, ilva := browser.SignIn(p.Base, "odo"), browser.SignIn(p.Base, "ilva")
 	path := odo.rebuildPath("Heritage fire pump, Holm VT") + "/cover-bolts"
@@ -64,6 +65,7 @@ func TestADraftStaysWithItsPlace(t *testing.T) {
 // A value an order away from its neighbours is asked about, and taken when the
 // same is said again.
 func TestAStrangeValueIsAskedAbout(t *testing.T) {
+	t.Parallel()
 	p := demo(t)
 	odo := browser.SignIn(p.Base, "odo")
 	odo.Go(odo.rebuildPath("Beach cleaner") + "/end-float")
@@ -78,6 +80,7 @@ func TestAStrangeValueIsAskedAbout(t *testing.T) {
 
 // A key held for a second writes once, and a part put down wrongly is put right.
 func TestAHeldKeyWritesOnceAndAPartIsCorrected(t *testing.T) {
+	t.Parallel()
 	p := demo(t)
 	odo := browser.SignIn(p.Base, "odo")
 	odo.Go(odo.newRebuild() + "/strip")
@@ -104,6 +107,7 @@ func TestAHeldKeyWritesOnceAndAPartIsCorrected(t *testing.T) {
 // The server is away: two tabs lose nothing of each other, the bench goes on from
 // what waits, a slip is corrected while it waits, and all goes in order after.
 func TestTwoTabsAwayLoseNothing(t *testing.T) {
+	t.Parallel()
 	p := demo(t)
 	odo := browser.SignIn(p.Base, "odo")
 	torque, float := odo.rebuildPath("Heritage fire pump, Holm VT")+"/cover-bolts", odo.rebuildPath("Beach cleaner")+
@@ -153,6 +157,7 @@ func (p *Person) tab(t *testing.T, url string) *Person {
 
 // Eight tabs work: they share one stream, and what one says all show.
 func TestEightTabsShareOneStream(t *testing.T) {
+	t.Parallel()
 	p := demo(t)
 	odo, ilva := browser.SignIn(p.Base, "odo"), browser.SignIn(p.Base, "ilva")
 	path := odo.rebuildPath("Beach cleaner") + "/end-float"
@@ -180,6 +185,7 @@ func TestEightTabsShareOneStream(t *testing.T) {
 // Two answers are read apart, and another's entry comes between them: the step is
 // not taken for new because the head of the rebuild is.
 func TestAnEntryBetweenTwoAnswersIsSeen(t *testing.T) {
+	t.Parallel()
 	p := demo(t)
 	odo, ilva := browser.SignIn(p.Base, "odo"), browser.SignIn(p.Base, "ilva")
 	path := odo.rebuildPath("Beach cleaner") + "/end-float"

@@ -13,6 +13,7 @@ const meaning = `document.querySelector('aside[aria-label="What it means"]')`
 // Every calculator stands loose for whoever is signed in: its worked example is
 // worked out at once, and nothing is wrong with it.
 func TestEveryBenchStandsLoose(t *testing.T) {
+	t.Parallel()
 	guest := browser.SignIn(demo(t).Base, "guest")
 	var catalogue struct{ Calculators []struct{ Name string } }
 	require.NoError(t, json.Unmarshal([]byte(guest.fetch("/api/v1/calc")), &catalogue))
@@ -29,6 +30,7 @@ func TestEveryBenchStandsLoose(t *testing.T) {
 // What is typed at a loose bench stands in the address, and is read in Go: what
 // can be read two ways is refused at its field.
 func TestALooseBenchIsSentByItsAddress(t *testing.T) {
+	t.Parallel()
 	p := demo(t)
 	guest := browser.SignIn(p.Base, "guest")
 	guest.Go("/bench/end-float")

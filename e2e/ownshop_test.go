@@ -74,6 +74,7 @@ func (h *keyHand) idsOf(c book.Copy) {
 // A shop that knows nothing of the units goes with each from complaint to
 // hand-over by keys alone; of one the mechanic has the limits.
 func TestAnOwnShopWithNothingKnown(t *testing.T) {
+	t.Parallel()
 	p, way := fresh(t)
 	lead := browser.Visit(way)
 	lead.base = p.Base

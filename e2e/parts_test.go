@@ -11,6 +11,7 @@ import (
 
 // The first half of the work, on one demo: each part of it at a rebuild of its own.
 func TestTheFirstHalfOfTheWork(t *testing.T) {
+	t.Parallel()
 	p := demo(t)
 	for name, part := range map[string]func(*testing.T, *Program){
 		"an answer's effect shows before it is given": anAnswersEffectShows,

@@ -113,6 +113,7 @@ func picture(t *testing.T) string {
 // TestTheWholeRun carries one transfer case from complaint to hand-over, as a
 // mechanic would, through every station, with the server killed on the way.
 func TestTheWholeRun(t *testing.T) {
+	t.Parallel()
 	p := demo(t)
 	require.Eventually(t, func() bool { return strings.Contains(p.Said(), "sign in as ilva, password "+Password) },
 		time.Minute, 50*time.Millisecond)

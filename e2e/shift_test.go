@@ -12,6 +12,7 @@ import (
 // A gearbox that refuses first and second standing: every gear is tried by one
 // key each, the pattern names itself, and the diagnosis has it from there.
 func TestAGearboxIsTriedGearByGear(t *testing.T) {
+	t.Parallel()
 	p := demo(t)
 	odo := browser.SignIn(p.Base, "odo")
 	odo.Go(odo.rebuildPath("Heritage fire pump, Brakka G5 gearbox") + "/shift-before")

@@ -10,6 +10,7 @@ import (
 // A lead looks after the shop's things: what it says of itself, its gauges, its
 // drawers, the routes it goes, what its sheets say.
 func TestALeadLooksAfterTheShop(t *testing.T) {
+	t.Parallel()
 	p := demo(t)
 	lead := browser.SignIn(p.Base, "ilva")
 
@@ -38,6 +39,7 @@ func TestALeadLooksAfterTheShop(t *testing.T) {
 
 // A route is gone the shop's own way from the next rebuild on.
 func TestALeadChangesARoute(t *testing.T) {
+	t.Parallel()
 	p := demo(t)
 	lead := browser.SignIn(p.Base, "ilva")
 	lead.Go("/routes/transfer-case-dog")
@@ -63,6 +65,7 @@ func TestALeadChangesARoute(t *testing.T) {
 
 // What drives what is corrected where it is drawn, a stack as it is typed.
 func TestASheetIsCorrectedInItsDrawing(t *testing.T) {
+	t.Parallel()
 	p := demo(t)
 	lead := browser.SignIn(p.Base, "ilva")
 	lead.Go("/sheets/norrel-td")
@@ -96,6 +99,7 @@ func TestASheetIsCorrectedInItsDrawing(t *testing.T) {
 
 // A tablet at the bench belongs to nobody: who stands there is a name and a PIN.
 func TestATabletAsksWhoIsThere(t *testing.T) {
+	t.Parallel()
 	p := demo(t)
 	odo := browser.SignIn(p.Base, "odo")
 	odo.Go("/account")

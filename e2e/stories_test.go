@@ -64,6 +64,7 @@ var stories = map[string]story{
 // matrix, the tests, the way with the customer's yes, the verdicts with what was
 // read, the root cause as a chain, the parts ordered from each supplier.
 func TestFromComplaintToOrderedParts(t *testing.T) {
+	t.Parallel()
 	p := demo(t)
 	for name, s := range stories {
 		t.Run(name, func(t *testing.T) {

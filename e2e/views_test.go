@@ -65,6 +65,7 @@ func (p *Person) follow(vehicle string) string {
 
 // TestAxeFindsNothing visits every view, light and dark, wide and upright.
 func TestAxeFindsNothing(t *testing.T) {
+	t.Parallel()
 	p := lookOnly(t)
 	visitor := browser.Visit(p.Base)
 	visitor.axe(t, "sign-in")
@@ -181,6 +182,7 @@ func (p *Person) fits(t *testing.T, view string) {
 }
 
 func TestKeysAndHelp(t *testing.T) {
+	t.Parallel()
 	p := lookOnly(t)
 	ilva := browser.SignIn(p.Base, "ilva")
 	ilva.Go(ilva.rebuildPath("Heritage fire pump, Holm VT") + "/sealant")
@@ -199,6 +201,7 @@ func TestKeysAndHelp(t *testing.T) {
 
 // A reader sees everything and can change nothing.
 func TestAReaderLooksOn(t *testing.T) {
+	t.Parallel()
 	p := lookOnly(t)
 	guest := browser.SignIn(p.Base, "guest")
 	assert.False(t, guest.MustHas("a[href='/open']"))
@@ -210,6 +213,7 @@ func TestAReaderLooksOn(t *testing.T) {
 // What was typed and what was said survive a reload, a slip is struck through
 // and stays readable, and a picture that is none is refused in words.
 func TestNothingTypedIsLost(t *testing.T) {
+	t.Parallel()
 	p := demo(t)
 	odo := browser.SignIn(p.Base, "odo")
 	odo.Go(odo.rebuildPath("Beach cleaner") + "/end-float")
@@ -241,6 +245,7 @@ func TestNothingTypedIsLost(t *testing.T) {
 }
 
 func TestAPictureThatIsNone(t *testing.T) {
+	t.Parallel()
 	p := demo(t)
 	odo := browser.SignIn(p.Base, "odo")
 	odo.Go(odo.rebuildPath("Beach cleaner") + "/strip")
@@ -272,6 +277,7 @@ func (p *Person) newRebuild() string {
 // A session ends while somebody works: what he said waits under his name, and
 // goes when he has signed in again.
 func TestASessionThatRanOutLosesNothing(t *testing.T) {
+	t.Parallel()
 	p := demo(t)
 	odo := browser.SignIn(p.Base, "odo")
 	path := odo.rebuildPath("Beach cleaner") + "/end-float"
@@ -296,6 +302,7 @@ func TestASessionThatRanOutLosesNothing(t *testing.T) {
 
 // A person sees where he is signed in, ends it there, and changes his password.
 func TestAPersonLooksAfterHisAccount(t *testing.T) {
+	t.Parallel()
 	p := demo(t)
 	here, there := browser.SignIn(p.Base, "runa"), browser.SignIn(p.Base, "runa")
 	here.Go("/account")
@@ -319,6 +326,7 @@ func TestAPersonLooksAfterHisAccount(t *testing.T) {
 // The first page loads little: under 120 kB of scripts as sent and under 60 kB
 // of fonts. What is fetched while nothing else is to do comes after it.
 func TestTheFirstLoadIsSmall(t *testing.T) {
+	t.Parallel()
 	p := lookOnly(t)
 	ilva := browser.SignIn(p.Base, "ilva")
 	ilva.See("In the house")
@@ -343,6 +351,7 @@ func TestTheFirstLoadIsSmall(t *testing.T) {
 // An axle out of limits: the move is told, made, typed as changed, and the
 // next trial comes in; the one before stays in sight.
 func TestAnyCalculatorStandsAtItsStep(t *testing.T) {
+	t.Parallel()
 	p := demo(t)
 	odo := browser.SignIn(p.Base, "odo")
 	odo.Go(odo.rebuildPath("Slipway tractor, Brakka A9") + "/backlash")
@@ -370,6 +379,7 @@ func TestAnyCalculatorStandsAtItsStep(t *testing.T) {
 
 // The diagnosis answers while the tests are done, and says what comes next.
 func TestTheDiagnosisFollowsTheTests(t *testing.T) {
+	t.Parallel()
 	p := demo(t)
 	odo := browser.SignIn(p.Base, "odo")
 	odo.Go(odo.rebuildPath("Slipway tractor, Skerry C228") + "/tests")
