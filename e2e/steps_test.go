@@ -79,7 +79,12 @@ func (p *Person) decide(choice, reason string) {
 func (p *Person) proves(login string) {
 	p.wait(
 		"the signature, or who signs",
-		`() => document.querySelector('[role=dialog] input[name=login]') !== null || document.body.innerText.includes('Decided by')`,
+		`async () => {
+			if (document.querySelector('[role=dialog] input[name=login]')) return true;
+			const [, , rebuild, step] = location.pathname.split('/'); // on record: what waits to be sent stands there too
+			const answer = await fetch('/api/v1/rebuilds/' + rebuild + '/steps/' + step);
+			return answer.ok && (await answer.json()).status === 'done';
+		}`,
 	)
 	if p.MustHas("[role=dialog] input[name=login]") {
 		p.SignIn(login)

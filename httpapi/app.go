@@ -103,14 +103,29 @@ type Options struct {
 	Proxies    []netip.Prefix        // whose forwarded address counts
 }
 
-type api struct {
+// The desks of the API: each serves the operations of its resources.
+type (
+	sessionDesk struct{ *api } // who signs in, with what
+	staffDesk   struct{ *api } // people and programs
+	benchDesk   struct{ *api } // tablets, and the first day
+	shopDesk    struct{ *api } // what the shop has: fleet, sheets, routes, drawers, gauges
+	rebuildDesk struct{ *api } // rebuilds, their records and pictures
+	calcDesk    struct{ *api } // calculators
+)
+
+// door is what every request comes through: who it is, from where, and how often.
+type door struct {
 	Options
 	hosts   map[string]bool
 	hashing hashing
-	uploads chan struct{} // pictures that are being read
 	// sessions found good a moment ago, by the digest of their token.
 	sessions *expirable.LRU[string, people.Session]
 	known    func(context.Context) ([]byte, error)
+}
+
+type api struct {
+	*door
+	uploads  chan struct{} // pictures that are being read
 	notice   notice
 	previews *lru.Cache[string, []byte] // by the picture's id
 }
@@ -134,8 +149,9 @@ func New(o Options) *fiber.App {
 	if o.Zone == nil {
 		o.Zone = func() *time.Location { return time.UTC }
 	}
-	a := &api{Options: o, hosts: hostNames(o.Hosts), hashing: newHashing(), uploads: make(chan struct{}, uploadsAtOnce),
-		sessions: expirable.NewLRU[string, people.Session](1000, nil, remembered)}
+	a := &api{door: &door{Options: o, hosts: hostNames(o.Hosts), hashing: newHashing(),
+		sessions: expirable.NewLRU[string, people.Session](1000, nil, remembered)},
+		uploads: make(chan struct{}, uploadsAtOnce)}
 	a.known = a.onceKnown()
 	a.previews, _ = lru.New[string, []byte](previews) // a positive size never fails
 	app := fiber.New(fiber.Config{
@@ -236,7 +252,7 @@ func (a *api) logged(c fiber.Ctx) error {
 
 // security writes one line about what somebody who watches over the shop wants
 // to see, and never a secret.
-func (a *api) security(c fiber.Ctx, what string, args ...any) {
+func (a *door) security(c fiber.Ctx, what string, args ...any) {
 	a.Log.Warn("security", append([]any{"event", what, "request_id", requestid.FromContext(c), "address",
 		a.address(c).String()}, args...)...)
 }

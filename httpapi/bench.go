@@ -60,22 +60,22 @@ const (
 
 var pinShape = regexp.MustCompile(`^[0-9]{4,8}$`)
 
-func (a *api) benchEndpoints() []endpoint {
+func (a benchDesk) benchEndpoints() []endpoint {
 	return []endpoint{
-		get(a, "/bench", "bench", "whether this screen is a bench's, and who may stand there", anyone, a.benchOf),
-		typed(a, endpoint{
+		get(a.api, "/bench", "bench", "whether this screen is a bench's, and who may stand there", anyone, a.benchOf),
+		typed(a.api, endpoint{
 			method: http.MethodPost, path: "/bench/session", id: "atTheBench",
 			summary: "say by PIN who stands at the bench", access: anyone, status: http.StatusOK, limit: maxShort,
 		}, a.atTheBench),
-		post(a, "/session/pin", "changePIN", "one's own PIN for the bench", signedIn, http.StatusNoContent,
+		post(a.api, "/session/pin", "changePIN", "one's own PIN for the bench", signedIn, http.StatusNoContent,
 			a.changePIN),
-		get(a, "/tablets", "tablets", "the screens that are a bench's", leads,
+		get(a.api, "/tablets", "tablets", "the screens that are a bench's", leads,
 			func(c call, _ nothing) (tabletsView, error) {
 				list, err := a.Accounts.Tablets(c.Context())
 				return tabletsView{list}, err
 			}),
-		post(a, "/tablets", "enrolTablet", "make this screen a bench's", leads, http.StatusCreated, a.enrol),
-		post(a, "/tablets/:id/end", "endTablet", "make a screen no bench's any more", leads, http.StatusNoContent,
+		post(a.api, "/tablets", "enrolTablet", "make this screen a bench's", leads, http.StatusCreated, a.enrol),
+		post(a.api, "/tablets/:id/end", "endTablet", "make a screen no bench's any more", leads, http.StatusNoContent,
 			func(c call, in idIn) (nothing, error) {
 				ended, err := a.Accounts.EndTablet(c.Context(), in.ID, a.Now())
 				if err == nil && !ended {
@@ -87,7 +87,7 @@ func (a *api) benchEndpoints() []endpoint {
 }
 
 // tabletOf is the tablet this screen is; ok is false where it is none.
-func (a *api) tabletOf(c fiber.Ctx) (people.Tablet, bool, error) {
+func (a benchDesk) tabletOf(c fiber.Ctx) (people.Tablet, bool, error) {
 	token := c.Cookies(a.cookieName(tabletCookie))
 	if token == "" {
 		return people.Tablet{}, false, nil
@@ -95,7 +95,7 @@ func (a *api) tabletOf(c fiber.Ctx) (people.Tablet, bool, error) {
 	return a.Accounts.Tablet(c.Context(), DigestOf("tablet", token))
 }
 
-func (a *api) benchOf(c call, _ nothing) (BenchView, error) {
+func (a benchDesk) benchOf(c call, _ nothing) (BenchView, error) {
 	view := BenchView{People: []people.Person{}}
 	t, ok, err := a.tabletOf(c.Ctx)
 	if err != nil || !ok {
@@ -105,7 +105,7 @@ func (a *api) benchOf(c call, _ nothing) (BenchView, error) {
 	return BenchView{t.Name, append(view.People, people...)}, err
 }
 
-func (a *api) atTheBench(c call, in PINGiven) (SessionView, error) {
+func (a benchDesk) atTheBench(c call, in PINGiven) (SessionView, error) {
 	t, ok, err := a.tabletOf(c.Ctx)
 	if err != nil {
 		return SessionView{}, err
@@ -156,7 +156,7 @@ func (a *api) atTheBench(c call, in PINGiven) (SessionView, error) {
 	return a.openSession(c, people.Session{Person: person, Tablet: t.ID, IdleMinutes: shop.Idle()})
 }
 
-func (a *api) changePIN(c call, in NewPIN) (nothing, error) {
+func (a benchDesk) changePIN(c call, in NewPIN) (nothing, error) {
 	if in.PIN != "" && (!pinShape.MatchString(in.PIN) || isPlainPIN(in.PIN)) {
 		return nothing{}, input.At("pin", "four to eight figures; no year, not all the same, not counting up or down",
 			"this PIN is guessed at once")
@@ -201,7 +201,7 @@ func isPlainPIN(pin string) bool {
 	return true
 }
 
-func (a *api) enrol(c call, in NewTablet) (tabletsView, error) {
+func (a benchDesk) enrol(c call, in NewTablet) (tabletsView, error) {
 	var faults input.Fields
 	t := people.Tablet{ID: say.NewID(), Name: checkName(&faults, in.Name), Since: a.Now()}
 	if err := faults.Err(); err != nil {

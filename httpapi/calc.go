@@ -37,10 +37,10 @@ type calcIn struct {
 	Name string `path:"name"`
 }
 
-func (a *api) calcEndpoints() []endpoint {
+func (a calcDesk) calcEndpoints() []endpoint {
 	all := calc.All()
 	list := []endpoint{
-		get(a, "/calc", "calculators", "the catalogue of calculators", signedIn,
+		get(a.api, "/calc", "calculators", "the catalogue of calculators", signedIn,
 			func(call, nothing) (catalogueView, error) {
 				view := catalogueView{Labels: calc.Labels()}
 				for _, c := range all.List() {
@@ -49,11 +49,11 @@ func (a *api) calcEndpoints() []endpoint {
 				}
 				return view, nil
 			}),
-		get(a, "/units", "units", "every unit with its factor to SI", signedIn,
+		get(a.api, "/units", "units", "every unit with its factor to SI", signedIn,
 			func(c call, _ nothing) (unitsView, error) {
 				return unitsView{quantity.Units()}, nil
 			}),
-		get(a, "/calc/:name", "schema", "JSON Schema of a calculator's input and output", signedIn,
+		get(a.api, "/calc/:name", "schema", "JSON Schema of a calculator's input and output", signedIn,
 			func(_ call, in calcIn) (json.RawMessage, error) {
 				c, ok := all.Named(in.Name)
 				if !ok {
@@ -69,7 +69,7 @@ func (a *api) calcEndpoints() []endpoint {
 }
 
 // calculator makes one typed operation, so that OpenAPI knows its fields.
-func (a *api) calculator(c calculator.Calculator) endpoint {
+func (a calcDesk) calculator(c calculator.Calculator) endpoint {
 	e := endpoint{
 		method: http.MethodPost, path: "/calc/" + c.Name, id: "calc-" + c.Name, summary: c.Purpose,
 		access: signedIn, in: c.In(), out: c.Out(), status: http.StatusOK,

@@ -312,7 +312,7 @@ func explained(was, is object) object {
 
 // tags are the groups of operations, for readers.
 func tags() (all []any) {
-	for _, g := range (&api{}).groups() {
+	for _, g := range (&api{door: &door{}}).groups() {
 		all = append(all, object{"name": g.tag, "description": g.says})
 	}
 	return all

@@ -35,22 +35,30 @@ type DrawerImport struct {
 	Why  string `json:"why"`
 }
 
-func (a *api) drawerEndpoints() []endpoint {
+func (a shopDesk) drawerEndpoints() []endpoint {
 	w := a.Workshop
 	return []endpoint{
-		get(a, "/drawers", "drawers", "what lies in the shop's drawers, and what went in and out", signedIn,
+		get(a.api, "/drawers", "drawers", "what lies in the shop's drawers, and what went in and out", signedIn,
 			func(c call, _ nothing) (drawersView, error) {
 				list, err := w.Drawers.List(c.Context())
 				return drawersView{list}, err
 			}),
-		post(a, "/drawers/:id", "countDrawer", "count some sizes of a drawer, or begin one", hands, http.StatusOK, func(
-			c call, in DrawerCount,
-		) (drawersView, error) {
-			list, err := w.Drawers.Set(c.Context(), shop.DrawerName{ID: in.ID, Title: in.Title}, in.Lines, in.Why,
-				c.person())
-			return drawersView{list}, err
-		}),
-		post(a, "/drawers/:id/import", "importDrawer", "count a drawer by a file", hands, http.StatusOK, func(
+		post(
+			a.api,
+			"/drawers/:id",
+			"countDrawer",
+			"count some sizes of a drawer, or begin one",
+			hands,
+			http.StatusOK,
+			func(
+				c call, in DrawerCount,
+			) (drawersView, error) {
+				list, err := w.Drawers.Set(c.Context(), shop.DrawerName{ID: in.ID, Title: in.Title}, in.Lines, in.Why,
+					c.person())
+				return drawersView{list}, err
+			},
+		),
+		post(a.api, "/drawers/:id/import", "importDrawer", "count a drawer by a file", hands, http.StatusOK, func(
 			c call, in DrawerImport,
 		) (drawersView, error) {
 			lines, err := report.ReadDrawerTable(in.Text)
@@ -61,18 +69,18 @@ func (a *api) drawerEndpoints() []endpoint {
 			return drawersView{list}, err
 		}),
 		post(
-			a, "/rebuilds/:id/steps/:step/drawer", "takeFromDrawer",
+			a.api, "/rebuilds/:id/steps/:step/drawer", "takeFromDrawer",
 			"which drawer a step's packs come from, for the whole family",
 			hands, http.StatusNoContent, func(c call, in drawerOfStep) (nothing, error) {
 				return nothing{}, w.TakeFrom(c.Context(), in.ID, in.Step, in.Drawer, c.person())
 			},
 		),
-		raw(a, http.MethodGet, "/drawers/:id/drawer.csv", "drawerCSV", "what lies in a drawer, as a table",
+		raw(a.api, http.MethodGet, "/drawers/:id/drawer.csv", "drawerCSV", "what lies in a drawer, as a table",
 			"text/csv", signedIn, a.drawerFile),
 	}
 }
 
-func (a *api) drawerFile(c call, in idIn) error {
+func (a shopDesk) drawerFile(c call, in idIn) error {
 	list, err := a.Workshop.Drawers.List(c.Context())
 	if err != nil {
 		return err

@@ -35,14 +35,14 @@ type FirstLead struct {
 // triesOfFirst in a window, whoever makes them: the code has 80 bits.
 const triesOfFirst = 20
 
-func (a *api) firstEndpoints() []endpoint {
+func (a benchDesk) firstEndpoints() []endpoint {
 	return []endpoint{
-		get(a, "/first", "isFirst", "whether nobody has an account here yet", anyone,
+		get(a.api, "/first", "isFirst", "whether nobody has an account here yet", anyone,
 			func(c call, _ nothing) (firstView, error) {
 				wanted, err := a.Accounts.IsFirst(c.Context())
 				return firstView{wanted}, err
 			}),
-		typed(a, endpoint{
+		typed(a.api, endpoint{
 			method: http.MethodPost, path: "/first", id: "begin", summary: "open a new workshop with its first lead",
 			access: anyone, status: http.StatusCreated, limit: maxShort,
 		}, a.begin),
@@ -65,7 +65,7 @@ func (in FirstRun) check() error {
 }
 
 // begin opens the workshop to whoever has the code, and signs the lead in.
-func (a *api) begin(c call, in FirstRun) (SessionView, error) {
+func (a benchDesk) begin(c call, in FirstRun) (SessionView, error) {
 	in.Lead.Login = strings.ToLower(strings.TrimSpace(in.Lead.Login))
 	// Wrong codes are counted, whoever sends them; they never keep out the right one.
 	if right, err := a.Accounts.IsFirstCode(c.Context(), in.Code, a.Now()); err != nil {

@@ -93,16 +93,16 @@ func (n NewVehicle) vehicle(id string) shop.Vehicle {
 	return shop.Vehicle{ID: id, Name: n.Name, Registration: n.Registration, Customer: n.Customer, Facts: n.Facts}
 }
 
-func (a *api) fleetEndpoints() []endpoint {
+func (a shopDesk) fleetEndpoints() []endpoint {
 	w := a.Workshop
 	return []endpoint{
-		get(a, "/find", "find", "whatever has all these words: rebuilds, customers, vehicles, units, spec sheets",
+		get(a.api, "/find", "find", "whatever has all these words: rebuilds, customers, vehicles, units, spec sheets",
 			signedIn, func(
 				c call, in findIn,
 			) (workshop.Found, error) {
 				return w.Find(c.Context(), in.Question)
 			}),
-		get(a, "/vehicles/:id/found", "found", "what was found along the way on a vehicle, open and grave first",
+		get(a.api, "/vehicles/:id/found", "found", "what was found along the way on a vehicle, open and grave first",
 			signedIn, func(
 				c call, in idIn,
 			) (findsView, error) {
@@ -110,7 +110,7 @@ func (a *api) fleetEndpoints() []endpoint {
 				return findsView{list}, err
 			}),
 		get(
-			a,
+			a.api,
 			"/promises",
 			"promises",
 			"how many rebuilds are promised for each of the two weeks from a day on, and how long such jobs took",
@@ -126,13 +126,13 @@ func (a *api) fleetEndpoints() []endpoint {
 				return promisesView{days, took}, err
 			},
 		),
-		get(a, "/routes", "routes", "what a unit can be taken along, by its kind", signedIn, func(
+		get(a.api, "/routes", "routes", "what a unit can be taken along, by its kind", signedIn, func(
 			c call, _ nothing,
 		) (routesView, error) {
 			list, err := w.Routes.List(c.Context())
 			return routesView{list}, err
 		}),
-		post(a, "/customers", "addCustomer", "somebody new; who is known by that name and number is given as he is",
+		post(a.api, "/customers", "addCustomer", "somebody new; who is known by that name and number is given as he is",
 			hands, http.StatusCreated, func(
 				c call, in NewCustomer,
 			) (shop.Customer, error) {
@@ -142,13 +142,13 @@ func (a *api) fleetEndpoints() []endpoint {
 				}
 				return kept, err
 			}),
-		get(a, "/customers/:id", "customer", "a customer with vehicles and rebuilds: all that is kept of him",
+		get(a.api, "/customers/:id", "customer", "a customer with vehicles and rebuilds: all that is kept of him",
 			signedIn, func(
 				c call, in idIn,
 			) (workshop.CustomerPage, error) {
 				return w.Customer(c.Context(), in.ID)
 			}),
-		post(a, "/customers/:id", "changeCustomer", "how a customer is reached now", hands, http.StatusOK, func(
+		post(a.api, "/customers/:id", "changeCustomer", "how a customer is reached now", hands, http.StatusOK, func(
 			c call, in CustomerChange,
 		) (workshop.CustomerPage, error) {
 			if err := w.Fleet.ChangeCustomer(c.Context(), in.customer(in.ID), c.person()); err != nil {
@@ -156,7 +156,7 @@ func (a *api) fleetEndpoints() []endpoint {
 			}
 			return w.Customer(c.Context(), in.ID)
 		}),
-		post(a, "/customers/:id/erase", "eraseCustomer", "forget who a customer was; his rebuilds stay, and verify",
+		post(a.api, "/customers/:id/erase", "eraseCustomer", "forget who a customer was; his rebuilds stay, and verify",
 			leads, http.StatusNoContent, func(
 				c call, in idIn,
 			) (nothing, error) {
@@ -166,18 +166,18 @@ func (a *api) fleetEndpoints() []endpoint {
 				}
 				return nothing{}, err
 			}),
-		post(a, "/vehicles", "addVehicle", "a vehicle of a customer", hands, http.StatusCreated, func(
+		post(a.api, "/vehicles", "addVehicle", "a vehicle of a customer", hands, http.StatusCreated, func(
 			c call, in NewVehicle,
 		) (shop.Vehicle, error) {
 			return w.Fleet.AddVehicle(c.Context(), in.vehicle(""), c.person())
 		}),
-		post(a, "/vehicles/:id", "changeVehicle", "a vehicle as it is now, perhaps of another owner", hands,
+		post(a.api, "/vehicles/:id", "changeVehicle", "a vehicle as it is now, perhaps of another owner", hands,
 			http.StatusOK, func(
 				c call, in VehicleChange,
 			) (shop.Vehicle, error) {
 				return w.Fleet.ChangeVehicle(c.Context(), in.vehicle(in.ID), c.person())
 			}),
-		post(a, "/vehicles/:id/units", "addUnit", "a unit of a vehicle; its spec sheet may be empty", hands,
+		post(a.api, "/vehicles/:id/units", "addUnit", "a unit of a vehicle; its spec sheet may be empty", hands,
 			http.StatusCreated, func(
 				c call, in NewUnit,
 			) (shop.Unit, error) {
@@ -187,14 +187,14 @@ func (a *api) fleetEndpoints() []endpoint {
 					c.person(),
 				)
 			}),
-		get(a, "/units/:id", "unit", "a unit: every rebuild of it, what was measured each time, fitted and found",
+		get(a.api, "/units/:id", "unit", "a unit: every rebuild of it, what was measured each time, fitted and found",
 			signedIn, func(
 				c call, in idIn,
 			) (paper.UnitPage, error) {
 				return w.Unit(c.Context(), in.ID)
 			}),
 		post(
-			a,
+			a.api,
 			"/units/:id",
 			"changeUnit",
 			"move a unit to another vehicle, give it another sheet or route, or say its gears",

@@ -20,15 +20,15 @@ type GaugeSaid struct {
 	Ended         bool         `json:"ended,omitempty"`
 }
 
-func (a *api) gaugeEndpoints() []endpoint {
+func (a shopDesk) gaugeEndpoints() []endpoint {
 	w := a.Workshop
 	list := func(c call) (shop.GaugesPage, error) { return w.Gauges.List(c.Context(), a.Zone()) }
 	return []endpoint{
-		get(a, "/gauges", "gauges", "what the shop reads with, and which kinds steps ask for", signedIn,
+		get(a.api, "/gauges", "gauges", "what the shop reads with, and which kinds steps ask for", signedIn,
 			func(c call, _ nothing) (shop.GaugesPage, error) {
 				return list(c)
 			}),
-		post(a, "/gauges", "setGauge", "how it is with a gauge from now on", leads, http.StatusOK, func(
+		post(a.api, "/gauges", "setGauge", "how it is with a gauge from now on", leads, http.StatusOK, func(
 			c call, in GaugeSaid,
 		) (shop.GaugesPage, error) {
 			g := shop.Gauge{

@@ -33,7 +33,7 @@ var pathParameter = regexp.MustCompile(`:(\w+)`)
 
 // Document is the OpenAPI 3.1 document of all endpoints. The code alone says
 // it, so that it is written once, when somebody asks.
-var Document = sync.OnceValues(func() ([]byte, error) { return openAPI((&api{}).endpoints()) })
+var Document = sync.OnceValues(func() ([]byte, error) { return openAPI((&api{door: &door{}}).endpoints()) })
 
 // group is operations of one kind, as readers look for them.
 type group struct {
@@ -44,18 +44,33 @@ type group struct {
 // groups lists every operation of the API.
 func (a *api) groups() []group {
 	return []group{
-		{"people", "who works here, at which tablets, with which programs",
-			slices.Concat(a.firstEndpoints(), a.sessionEndpoints(), a.peopleEndpoints(), a.programEndpoints(),
-				a.benchEndpoints())},
+		{
+			"people",
+			"who works here, at which tablets, with which programs",
+			slices.Concat(
+				benchDesk{a}.firstEndpoints(),
+				sessionDesk{a}.sessionEndpoints(),
+				staffDesk{a}.peopleEndpoints(),
+				staffDesk{a}.programEndpoints(),
+				benchDesk{a}.benchEndpoints(),
+			),
+		},
 		{"shop", "what the shop says of itself, its drawers and gauges",
-			slices.Concat(a.shopEndpoints(), a.drawerEndpoints(), a.gaugeEndpoints())},
-		{"fleet", "customers, vehicles, units", a.fleetEndpoints()},
-		{"sheets", "spec sheets and routes", slices.Concat(a.sheetEndpoints(), a.routeEndpoints())},
-		{"rebuilds", "what is in the house: rebuilds, their steps, parts and trays",
-			slices.Concat(a.rebuildEndpoints(), a.trayEndpoints(), a.partsEndpoints())},
+			slices.Concat(shopDesk{a}.shopEndpoints(), shopDesk{a}.drawerEndpoints(), shopDesk{a}.gaugeEndpoints())},
+		{"fleet", "customers, vehicles, units", shopDesk{a}.fleetEndpoints()},
+		{"sheets", "spec sheets and routes", slices.Concat(shopDesk{a}.sheetEndpoints(), shopDesk{a}.routeEndpoints())},
+		{
+			"rebuilds",
+			"what is in the house: rebuilds, their steps, parts and trays",
+			slices.Concat(
+				rebuildDesk{a}.rebuildEndpoints(),
+				rebuildDesk{a}.trayEndpoints(),
+				rebuildDesk{a}.partsEndpoints(),
+			),
+		},
 		{"records", "the record, read, printed and kept, with its photographs",
-			slices.Concat(a.recordEndpoints(), a.photoEndpoints())},
-		{"calculators", "every calculator of the catalogue", a.calcEndpoints()},
+			slices.Concat(rebuildDesk{a}.recordEndpoints(), rebuildDesk{a}.photoEndpoints())},
+		{"calculators", "every calculator of the catalogue", calcDesk{a}.calcEndpoints()},
 	}
 }
 

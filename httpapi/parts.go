@@ -20,28 +20,35 @@ type partsRead struct {
 	Lines []acts.OrderLine `json:"lines"`
 }
 
-func (a *api) partsEndpoints() []endpoint {
+func (a rebuildDesk) partsEndpoints() []endpoint {
 	return []endpoint{
 		raw(
-			a, http.MethodGet, "/rebuilds/:id/steps/:step/parts.csv", "partsCSV",
+			a.api, http.MethodGet, "/rebuilds/:id/steps/:step/parts.csv", "partsCSV",
 			"the parts list of a rebuild, as a table", "text/csv", signedIn, a.partsFile,
 		),
 		get(
-			a, "/rebuilds/:id/costs", "costs",
+			a.api, "/rebuilds/:id/costs", "costs",
 			"what a rebuild has cost so far, against its estimate and what the customer agreed to", leads, a.costSheet,
 		),
 		// Read alone: what is in it is put on record by an entry, all lines or none.
-		post(a, "/parts/read", "readParts", "read a table of parts, to put its lines on a list", hands, http.StatusOK,
+		post(
+			a.api,
+			"/parts/read",
+			"readParts",
+			"read a table of parts, to put its lines on a list",
+			hands,
+			http.StatusOK,
 			func(
 				_ call, in PartsText,
 			) (partsRead, error) {
 				lines, err := report.ReadParts(in.Text)
 				return partsRead{lines}, err
-			}),
+			},
+		),
 	}
 }
 
-func (a *api) partsFile(c call, in stepIn) error {
+func (a rebuildDesk) partsFile(c call, in stepIn) error {
 	l, err := a.Workshop.Ledger(c.Context(), in.ID)
 	if err != nil {
 		return err
@@ -63,7 +70,7 @@ func (a *api) partsFile(c call, in stepIn) error {
 }
 
 // costSheet is for leads: what a rebuild has cost so far against the estimate.
-func (a *api) costSheet(c call, in rebuildIn) (buying.Cost, error) {
+func (a rebuildDesk) costSheet(c call, in rebuildIn) (buying.Cost, error) {
 	l, err := a.Workshop.Ledger(c.Context(), in.ID)
 	if err != nil {
 		return buying.Cost{}, err

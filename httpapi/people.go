@@ -41,16 +41,16 @@ type PersonChange struct {
 	Closed   *bool       `json:"closed,omitempty"`
 }
 
-func (a *api) peopleEndpoints() []endpoint {
+func (a staffDesk) peopleEndpoints() []endpoint {
 	return []endpoint{
-		get(a, "/people", "people", "who works here, and who did", leads, a.people),
-		post(a, "/people", "addPerson", "somebody begins here", leads, http.StatusCreated, a.addPerson),
-		post(a, "/people/:login", "changePerson", "a person's name, role or password; close or open the account",
+		get(a.api, "/people", "people", "who works here, and who did", leads, a.people),
+		post(a.api, "/people", "addPerson", "somebody begins here", leads, http.StatusCreated, a.addPerson),
+		post(a.api, "/people/:login", "changePerson", "a person's name, role or password; close or open the account",
 			leads, http.StatusOK, a.changePerson),
 	}
 }
 
-func (a *api) people(c call, _ nothing) (peopleView, error) {
+func (a staffDesk) people(c call, _ nothing) (peopleView, error) {
 	accounts, err := a.Accounts.People(c.Context())
 	view := peopleView{[]PersonView{}}
 	for _, x := range accounts {
@@ -76,7 +76,7 @@ func checkRole(faults *input.Fields, role people.Role) {
 	}
 }
 
-func (a *api) addPerson(c call, in NewPerson) (PersonView, error) {
+func (a staffDesk) addPerson(c call, in NewPerson) (PersonView, error) {
 	var faults input.Fields
 	person := people.Person{Login: strings.ToLower(strings.TrimSpace(in.Login)), Name: checkName(&faults, in.Name),
 		Role: in.Role}
@@ -101,7 +101,7 @@ func (a *api) addPerson(c call, in NewPerson) (PersonView, error) {
 	return PersonView{Person: person}, nil
 }
 
-func (a *api) changePerson(c call, in PersonChange) (PersonView, error) {
+func (a staffDesk) changePerson(c call, in PersonChange) (PersonView, error) {
 	before, known, err := a.Accounts.Account(c.Context(), in.Login)
 	if err != nil {
 		return PersonView{}, err
@@ -154,7 +154,7 @@ func (in PersonChange) applyTo(x people.Account, now time.Time) (people.Account,
 }
 
 // sayPersonChange writes what a lead changed to the log, a line each.
-func (a *api) sayPersonChange(c call, before, after people.Account, password bool) {
+func (a staffDesk) sayPersonChange(c call, before, after people.Account, password bool) {
 	by := c.person().Login
 	if before.Role != after.Role {
 		a.security(c, "role changed", "login", after.Login, "role", string(after.Role), "was", string(before.Role),

@@ -21,16 +21,16 @@ type photoIn struct {
 	ID string `path:"id"`
 }
 
-func (a *api) photoEndpoints() []endpoint {
+func (a rebuildDesk) photoEndpoints() []endpoint {
 	return []endpoint{
-		typed(a, endpoint{
+		typed(a.api, endpoint{
 			method: http.MethodPost, path: "/rebuilds/:id/photos", id: "takePhoto",
 			summary: "keep a picture, up to 12 MB", access: hands, status: http.StatusCreated,
 			takes: []string{"image/jpeg", "image/png", "image/webp", "image/gif"},
 		}, a.takePhoto),
-		raw(a, http.MethodGet, "/photos/:id", "photo", "a picture", "image/jpeg", signedIn, a.photo),
+		raw(a.api, http.MethodGet, "/photos/:id", "photo", "a picture", "image/jpeg", signedIn, a.photo),
 		raw(
-			a, http.MethodGet, "/photos/:id/preview", "photoPreview",
+			a.api, http.MethodGet, "/photos/:id/preview", "photoPreview",
 			"a picture, small enough for a row in a list: under 30 kB", "image/jpeg", signedIn, a.preview,
 		),
 	}
@@ -38,7 +38,7 @@ func (a *api) photoEndpoints() []endpoint {
 
 // takePhoto reads the picture when everything else about the request is known
 // to be right, and few of them at a time.
-func (a *api) takePhoto(c call, in rebuildIn) (PhotoView, error) {
+func (a rebuildDesk) takePhoto(c call, in rebuildIn) (PhotoView, error) {
 	if c.Request().Header.ContentLength() > picture.MaxBytes {
 		return PhotoView{}, tooLarge(picture.MaxBytes)
 	}
@@ -89,7 +89,7 @@ var shown = []string{"image/jpeg", "image/png", "image/webp", "image/gif"}
 const previews = 300
 
 // preview is a picture small enough for a row in a list.
-func (a *api) preview(c call, in photoIn) error {
+func (a rebuildDesk) preview(c call, in photoIn) error {
 	small, ok := a.previews.Get(in.ID)
 	if !ok {
 		p, err := a.Workshop.Photo(c.Context(), in.ID)
@@ -108,7 +108,7 @@ func (a *api) preview(c call, in photoIn) error {
 	return c.Send(small)
 }
 
-func (a *api) photo(c call, in photoIn) error {
+func (a rebuildDesk) photo(c call, in photoIn) error {
 	p, err := a.Workshop.Photo(c.Context(), in.ID)
 	if err != nil {
 		return err

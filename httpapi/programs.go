@@ -35,16 +35,16 @@ type programIn struct {
 // tokenMark begins every token, so that one that lies about is known for what it is.
 const tokenMark = "handwerk_"
 
-func (a *api) programEndpoints() []endpoint {
+func (a staffDesk) programEndpoints() []endpoint {
 	return []endpoint{
-		get(a, "/programs", "programs", "other programs that work here by a token", leads,
+		get(a.api, "/programs", "programs", "other programs that work here by a token", leads,
 			func(c call, _ nothing) (programsView, error) {
 				list, err := a.Accounts.Programs(c.Context())
 				return programsView{list}, err
 			}),
-		post(a, "/programs", "addProgram", "give a program a token; it is said once", leads, http.StatusCreated,
+		post(a.api, "/programs", "addProgram", "give a program a token; it is said once", leads, http.StatusCreated,
 			a.addProgram),
-		post(a, "/programs/:login/end", "endProgram", "end a program's token", leads, http.StatusNoContent, func(
+		post(a.api, "/programs/:login/end", "endProgram", "end a program's token", leads, http.StatusNoContent, func(
 			c call, in programIn,
 		) (nothing, error) {
 			ended, err := a.Accounts.EndProgram(c.Context(), in.Login, a.Now())
@@ -59,7 +59,7 @@ func (a *api) programEndpoints() []endpoint {
 	}
 }
 
-func (a *api) addProgram(c call, in NewProgram) (ProgramAdded, error) {
+func (a staffDesk) addProgram(c call, in NewProgram) (ProgramAdded, error) {
 	var faults input.Fields
 	p := people.Person{Login: "program-" + strings.ToLower(rand.Text()[:8]), Name: checkName(&faults, in.Name),
 		Role: people.Reader}

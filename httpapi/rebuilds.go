@@ -90,54 +90,54 @@ func (stepAnswer) JSONSchemaOneOf() []any {
 	return all
 }
 
-func (a *api) rebuildEndpoints() []endpoint {
+func (a rebuildDesk) rebuildEndpoints() []endpoint {
 	return []endpoint{
-		get(a, "/board", "board", "rebuilds by station, earliest promise first", signedIn, a.board),
-		get(a, "/fleet", "fleet", "vehicles with the units that can come out of them", signedIn,
+		get(a.api, "/board", "board", "rebuilds by station, earliest promise first", signedIn, a.board),
+		get(a.api, "/fleet", "fleet", "vehicles with the units that can come out of them", signedIn,
 			func(c call, _ nothing) (fleetView, error) {
 				fleet, more, err := a.Workshop.Fleet.List(c.Context())
 				return fleetView{fleet, more}, err
 			}),
-		typed(a, endpoint{
+		typed(a.api, endpoint{
 			method: http.MethodPost, path: "/rebuilds", id: "openRebuild",
 			summary: "open a rebuild; the route is copied from the book",
 			access:  hands, status: http.StatusCreated, keyed: true,
 		}, a.open),
-		get(a, "/rebuilds/:id", "sheet", "a rebuild: the order, and where each step stands", signedIn, func(
+		get(a.api, "/rebuilds/:id", "sheet", "a rebuild: the order, and where each step stands", signedIn, func(
 			c call, in rebuildIn,
 		) (record.Sheet, error) {
 			return a.Workshop.Sheet(c.Context(), in.ID)
 		}),
-		get(a, "/rebuilds/:id/promise", "promise",
+		get(a.api, "/rebuilds/:id/promise", "promise",
 			"the day that whoever asks can promise, going a way, and what it rests on", signedIn, func(
 				c call, in promiseIn,
 			) (buying.PromiseView, error) {
 				return a.Workshop.Promise(c.Context(), in.ID, in.Way, c.person())
 			}),
-		get(a, "/plans/:hash", "plan", "a rebuild's copy of the book; it never changes", signedIn, a.plan),
-		get(a, "/rebuilds/:id/steps/:step", "step", "one step as the bench shows it", signedIn,
+		get(a.api, "/plans/:hash", "plan", "a rebuild's copy of the book; it never changes", signedIn, a.plan),
+		get(a.api, "/rebuilds/:id/steps/:step", "step", "one step as the bench shows it", signedIn,
 			func(c call, in stepIn) (stepAnswer, error) {
 				view, err := a.Workshop.Step(c.Context(), in.ID, in.Step, c.person())
 				return stepAnswer{view}, err
 			}),
-		typed(a, endpoint{
+		typed(a.api, endpoint{
 			method: http.MethodPost, path: "/rebuilds/:id/steps/:step/entries", id: "append", summary: "write an entry",
 			access: hands, status: http.StatusCreated, rechecks: true, keyed: true,
 		}, a.append),
-		post(a, "/rebuilds/:id/steps/:step/preview", "preview", "what an entry would mean; nothing is kept", hands,
+		post(a.api, "/rebuilds/:id/steps/:step/preview", "preview", "what an entry would mean; nothing is kept", hands,
 			http.StatusOK, func(c call, in draftIn) (record.Entry, error) {
 				return a.Workshop.Preview(c.Context(), in.ID, in.Step, in.Draft, c.person())
 			}),
-		raw(a, http.MethodGet, "/rebuilds/:id/events", "events", "a stream of new entries", "text/event-stream",
+		raw(a.api, http.MethodGet, "/rebuilds/:id/events", "events", "a stream of new entries", "text/event-stream",
 			signedIn, a.events),
-		raw(a, http.MethodGet, "/board/events", "boardEvents", "a stream of changes on the board",
+		raw(a.api, http.MethodGet, "/board/events", "boardEvents", "a stream of changes on the board",
 			"text/event-stream", signedIn, func(c call, _ nothing) error {
 				return a.stream(c, boardTopic)
 			}),
 	}
 }
 
-func (a *api) board(c call, in boardIn) (BoardView, error) {
+func (a rebuildDesk) board(c call, in boardIn) (BoardView, error) {
 	view := BoardView{}
 	for _, s := range book.StationNames() {
 		view.Stations = append(view.Stations, StationName{s, book.StationTitle(s)})
@@ -178,7 +178,7 @@ func (in boardIn) query() (workshop.BoardQuery, error) {
 	return q, nil
 }
 
-func (a *api) open(c call, in workshop.Order) (record.Rebuild, error) {
+func (a rebuildDesk) open(c call, in workshop.Order) (record.Rebuild, error) {
 	key, err := c.key()
 	if err != nil {
 		return record.Rebuild{}, err
@@ -190,7 +190,7 @@ func (a *api) open(c call, in workshop.Order) (record.Rebuild, error) {
 	return r, err
 }
 
-func (a *api) plan(c call, in planIn) (book.Copy, error) {
+func (a rebuildDesk) plan(c call, in planIn) (book.Copy, error) {
 	p, err := a.Workshop.Plan(c.Context(), in.Hash)
 	if err != nil {
 		return book.Copy{}, err
@@ -221,7 +221,7 @@ const preferNow = "return=representation"
 // time would cost more than keeping the entry.
 const manyEntries = 40
 
-func (a *api) append(c call, in draftIn) (Written, error) {
+func (a rebuildDesk) append(c call, in draftIn) (Written, error) {
 	kept, err := a.appendEntry(c, in)
 	out := Written{Entry: kept.Entry}
 	if err != nil || c.Get("Prefer") != preferNow {
@@ -239,7 +239,7 @@ func (a *api) append(c call, in draftIn) (Written, error) {
 	return out, nil
 }
 
-func (a *api) appendEntry(c call, in draftIn) (workshop.Kept, error) {
+func (a rebuildDesk) appendEntry(c call, in draftIn) (workshop.Kept, error) {
 	key, err := c.key()
 	if err != nil {
 		return workshop.Kept{}, err
@@ -265,7 +265,7 @@ func (a *api) appendEntry(c call, in draftIn) (workshop.Kept, error) {
 	return entry, err
 }
 
-func (a *api) events(c call, in rebuildIn) error { return a.stream(c, in.ID) }
+func (a rebuildDesk) events(c call, in rebuildIn) error { return a.stream(c, in.ID) }
 
 const (
 	heartbeat  = 15 * time.Second
@@ -274,7 +274,7 @@ const (
 
 // stream writes server-sent events until the browser leaves, its session ends
 // or we stop.
-func (a *api) stream(c call, topic string) error {
+func (a rebuildDesk) stream(c call, topic string) error {
 	screen := a.Hub.Subscribe(topic, c.session.Digest)
 	if screen == nil {
 		return problem(http.StatusTooManyRequests, "Too many screens",
@@ -297,7 +297,7 @@ func (a *api) stream(c call, topic string) error {
 }
 
 // goesOn writes the next events, or a sign of life; false once the stream ends.
-func (a *api) goesOn(w io.Writer, screen *Screen, beat <-chan time.Time, session people.Session) bool {
+func (a rebuildDesk) goesOn(w io.Writer, screen *Screen, beat <-chan time.Time, session people.Session) bool {
 	select {
 	case e, ok := <-screen.Events:
 		if !ok {
@@ -306,7 +306,7 @@ func (a *api) goesOn(w io.Writer, screen *Screen, beat <-chan time.Time, session
 		news, more := screen.gather(e, a.Hub.pause())
 		for _, e := range news {
 			raw, _ := json.Marshal(e) // plain fields, cannot fail
-			_, _ = fmt.Fprintf(w, "data: %s\n\n", raw)
+			_, _ = fmt.Fprintf(w, "id: %s\ndata: %s\n\n", a.Hub.Stands(), raw)
 		}
 		return more
 	case <-beat:

@@ -16,24 +16,24 @@ import (
 	"handwerk/workshop/record"
 )
 
-func (a *api) recordEndpoints() []endpoint {
+func (a rebuildDesk) recordEndpoints() []endpoint {
 	return []endpoint{
-		get(a, "/rebuilds/:id/record", "record", "the record in words", signedIn,
+		get(a.api, "/rebuilds/:id/record", "record", "the record in words", signedIn,
 			func(c call, in rebuildIn) (paper.Record, error) {
 				rec, _, err := a.recordOf(c, in.ID)
 				return rec, err
 			}),
-		raw(a, http.MethodGet, "/rebuilds/:id/record.pdf", "recordPDF", "the printed record", "application/pdf",
+		raw(a.api, http.MethodGet, "/rebuilds/:id/record.pdf", "recordPDF", "the printed record", "application/pdf",
 			signedIn, a.recordPDF),
 		giving(report.Layout{}, raw(
-			a, http.MethodGet, "/rebuilds/:id"+archiveEnding, "archive",
+			a.api, http.MethodGet, "/rebuilds/:id"+archiveEnding, "archive",
 			"the whole rebuild as an archive that another Handwerk can import", "application/json", signedIn, a.archive,
 		)),
 	}
 }
 
 // recordOf is a rebuild in words, with the last checkpoint of the log.
-func (a *api) recordOf(c call, id string) (paper.Record, record.Ledger, error) {
+func (a rebuildDesk) recordOf(c call, id string) (paper.Record, record.Ledger, error) {
 	l, err := a.Workshop.Ledger(c.Context(), id)
 	if err != nil {
 		return paper.Record{}, l, err
@@ -44,7 +44,7 @@ func (a *api) recordOf(c call, id string) (paper.Record, record.Ledger, error) {
 	return rec, l, err
 }
 
-func (a *api) recordPDF(c call, in rebuildIn) error {
+func (a rebuildDesk) recordPDF(c call, in rebuildIn) error {
 	rec, l, err := a.recordOf(c, in.ID)
 	if err != nil {
 		return err
@@ -64,7 +64,7 @@ func (a *api) recordPDF(c call, in rebuildIn) error {
 // archive streams: neither the pictures nor the text that they become are ever
 // together in memory. Should the database go meanwhile, the file ends without
 // its end, and no import takes it.
-func (a *api) archive(c call, in rebuildIn) error {
+func (a rebuildDesk) archive(c call, in rebuildIn) error {
 	l, err := a.Workshop.Ledger(c.Context(), in.ID)
 	if err != nil {
 		return err

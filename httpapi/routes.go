@@ -15,11 +15,11 @@ type RouteWritten struct {
 	Why     string        `json:"why"`
 }
 
-func (a *api) routeEndpoints() []endpoint {
+func (a shopDesk) routeEndpoints() []endpoint {
 	w := a.Workshop
 	return []endpoint{
 		get(
-			a,
+			a.api,
 			"/routes/:id",
 			"route",
 			"a route of the book, with what the shop does otherwise on it and how that came to be",
@@ -28,7 +28,7 @@ func (a *api) routeEndpoints() []endpoint {
 				return w.Routes.Page(c.Context(), in.ID)
 			},
 		),
-		post(a, "/routes/:id", "writeRoute", "the next version of what the shop does otherwise on a route", leads,
+		post(a.api, "/routes/:id", "writeRoute", "the next version of what the shop does otherwise on a route", leads,
 			http.StatusOK, func(
 				c call, in RouteWritten,
 			) (shop.RoutePage, error) {

@@ -71,28 +71,35 @@ type sessionIn struct {
 	ID string `path:"id"`
 }
 
-func (a *api) sessionEndpoints() []endpoint {
+func (a sessionDesk) sessionEndpoints() []endpoint {
 	return []endpoint{
-		typed(a, endpoint{
+		typed(a.api, endpoint{
 			method: http.MethodPost, path: "/session", id: "signIn", summary: "sign in", access: anyone,
 			status: http.StatusOK, limit: maxShort,
 		}, a.signIn),
-		get(a, "/session", "whoAmI", "who is signed in", signedIn,
+		get(a.api, "/session", "whoAmI", "who is signed in", signedIn,
 			func(c call, _ nothing) (SessionView, error) { return a.view(c.session), nil }),
-		post(a, "/session/end", "signOut", "sign out", signedIn, http.StatusNoContent, a.signOut),
-		post(a, "/session/password", "changePassword", "change one's own password; all other sessions end", signedIn,
-			http.StatusNoContent, a.changePassword),
-		get(a, "/sessions", "sessions", "where one is signed in", signedIn, a.openSessions),
-		post(a, "/sessions/:id/end", "endSession", "end one of one's sessions", signedIn, http.StatusNoContent,
+		post(a.api, "/session/end", "signOut", "sign out", signedIn, http.StatusNoContent, a.signOut),
+		post(
+			a.api,
+			"/session/password",
+			"changePassword",
+			"change one's own password; all other sessions end",
+			signedIn,
+			http.StatusNoContent,
+			a.changePassword,
+		),
+		get(a.api, "/sessions", "sessions", "where one is signed in", signedIn, a.openSessions),
+		post(a.api, "/sessions/:id/end", "endSession", "end one of one's sessions", signedIn, http.StatusNoContent,
 			a.endSession),
 	}
 }
 
-func (a *api) view(s people.Session) SessionView {
+func (a *door) view(s people.Session) SessionView {
 	return SessionView{s.Person, s.CSRF, s.Expires(), a.Zone().String(), quantity.Units(), s.IdleMinutes}
 }
 
-func (a *api) signIn(c call, in Credentials) (SessionView, error) {
+func (a sessionDesk) signIn(c call, in Credentials) (SessionView, error) {
 	var faults input.Fields
 	login := strings.ToLower(strings.TrimSpace(in.Login))
 	if login == "" || text.Length(login) > 60 {
@@ -112,7 +119,7 @@ func (a *api) signIn(c call, in Credentials) (SessionView, error) {
 }
 
 // openSession signs a person in at this browser, or at this tablet.
-func (a *api) openSession(c call, session people.Session) (SessionView, error) {
+func (a *door) openSession(c call, session people.Session) (SessionView, error) {
 	if old := c.Cookies(a.cookieName(sessionCookie)); old != "" {
 		if err := a.Accounts.EndDigest(c.Context(), DigestOf(old)); err != nil {
 			return SessionView{}, err
@@ -130,7 +137,7 @@ func (a *api) openSession(c call, session people.Session) (SessionView, error) {
 }
 
 // verified counts the try, then looks at the password.
-func (a *api) verified(c call, login, password string) (people.Account, error) {
+func (a *door) verified(c call, login, password string) (people.Account, error) {
 	tries, err := a.buckets(c, login)
 	if err != nil {
 		return people.Account{}, err
@@ -167,7 +174,7 @@ func browserOf(c fiber.Ctx) string {
 	return string([]rune(said)[:min(text.Length(said), 160)])
 }
 
-func (a *api) signOut(c call, _ nothing) (nothing, error) {
+func (a *door) signOut(c call, _ nothing) (nothing, error) {
 	if c.session.Lasting {
 		return nothing{}, problem(http.StatusForbidden, "A token stays", "A lead ends a program's token, under Shop.")
 	}
@@ -176,7 +183,7 @@ func (a *api) signOut(c call, _ nothing) (nothing, error) {
 	return nothing{}, err
 }
 
-func (a *api) changePassword(c call, in NewPassword) (nothing, error) {
+func (a sessionDesk) changePassword(c call, in NewPassword) (nothing, error) {
 	person := c.person()
 	if err := JudgePassword(in.Password, person.Login, person.Name); err != nil {
 		return nothing{}, err
@@ -193,7 +200,7 @@ func (a *api) changePassword(c call, in NewPassword) (nothing, error) {
 }
 
 // ownPassword asks who is signed in for the password again, under a field's name.
-func (a *api) ownPassword(c call, field, password string) error {
+func (a *door) ownPassword(c call, field, password string) error {
 	if text.Length(password) > longestPassword {
 		return input.At(field, "your password", "too long")
 	}
@@ -208,7 +215,7 @@ func (a *api) ownPassword(c call, field, password string) error {
 // mostSessions of a person are listed.
 const mostSessions = 100
 
-func (a *api) openSessions(c call, _ nothing) (openSessions, error) {
+func (a sessionDesk) openSessions(c call, _ nothing) (openSessions, error) {
 	list, err := a.Accounts.Sessions(c.Context(), c.person().Login, a.Now(), mostSessions+1)
 	list, more := say.Cut(list, mostSessions)
 	view := openSessions{[]OpenSession{}, more}
@@ -219,7 +226,7 @@ func (a *api) openSessions(c call, _ nothing) (openSessions, error) {
 	return view, err
 }
 
-func (a *api) endSession(c call, in sessionIn) (nothing, error) {
+func (a sessionDesk) endSession(c call, in sessionIn) (nothing, error) {
 	ended, err := a.Accounts.EndSession(c.Context(), c.person().Login, in.ID)
 	if err == nil && !ended {
 		return nothing{}, problem(http.StatusNotFound, "Not here",
@@ -229,14 +236,14 @@ func (a *api) endSession(c call, in sessionIn) (nothing, error) {
 }
 
 // cookieName under TLS binds the cookie to this very host.
-func (a *api) cookieName(name string) string {
+func (a *door) cookieName(name string) string {
 	if a.Secure {
 		return "__Host-" + name
 	}
 	return name
 }
 
-func (a *api) setCookie(c fiber.Ctx, name, value string, expires time.Time) {
+func (a *door) setCookie(c fiber.Ctx, name, value string, expires time.Time) {
 	c.Cookie(&fiber.Cookie{
 		Name: a.cookieName(name), Value: value, Path: "/", Expires: expires, HTTPOnly: true,
 		SameSite: fiber.CookieSameSiteStrictMode, Secure: a.Secure,
@@ -249,7 +256,7 @@ var boardPaths = []string{"/board", "/board/events"}
 // admit lets a request in: same origin for anything that writes, a session
 // where one is asked for, with it the token no other site can read, and the
 // hands that the endpoint is for. Nothing of the body is read before.
-func (a *api) admit(c fiber.Ctx, e endpoint) (call, error) {
+func (a *door) admit(c fiber.Ctx, e endpoint) (call, error) {
 	writes := e.method != http.MethodGet
 	if writes && !a.sameOrigin(c) {
 		return call{}, problem(http.StatusForbidden, "Foreign origin",
@@ -288,7 +295,7 @@ func workingHand(p people.Person) error {
 
 // admitAnew asks for the session as it is now: it may have ended, or its person
 // may have another role.
-func (a *api) admitAnew(c call) (call, error) {
+func (a *door) admitAnew(c call) (call, error) {
 	a.sessions.Remove(c.session.Digest)
 	session, err := a.sessionOf(c, false)
 	if err != nil {
@@ -307,7 +314,7 @@ func refused(err error, reason say.Reason) bool {
 // written looks again, in the same statement. Everybody else asks each time.
 const remembered = 2 * time.Second
 
-func (a *api) sessionOf(c fiber.Ctx, rechecked bool) (people.Session, error) {
+func (a *door) sessionOf(c fiber.Ctx, rechecked bool) (people.Session, error) {
 	token, program := strings.CutPrefix(c.Get(fiber.HeaderAuthorization), "Bearer ")
 	if !program {
 		token = c.Cookies(a.cookieName(sessionCookie))
@@ -352,14 +359,14 @@ func ranOut() Problem {
 }
 
 // holds tells whether a session still is one; while nobody can tell, it is.
-func (a *api) holds(ctx context.Context, s people.Session) bool {
+func (a *door) holds(ctx context.Context, s people.Session) bool {
 	_, ok, err := a.Accounts.Session(ctx, s.Digest, a.Now())
 	return ok || err != nil
 }
 
 // sameOrigin refuses what a browser sends on behalf of another site. Programs
 // send neither header; they need the token all the same.
-func (a *api) sameOrigin(c fiber.Ctx) bool {
+func (a *door) sameOrigin(c fiber.Ctx) bool {
 	if site := c.Get("Sec-Fetch-Site"); site != "" && site != "same-origin" && site != "none" {
 		return false
 	}

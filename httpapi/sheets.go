@@ -66,22 +66,29 @@ type FigureKept struct {
 	Entry string `json:"entry"`
 }
 
-func (a *api) sheetEndpoints() []endpoint {
+func (a shopDesk) sheetEndpoints() []endpoint {
 	w := a.Workshop
 	return []endpoint{
-		get(a, "/sheets", "sheets", "the spec sheets there are", signedIn, func(c call, _ nothing) (sheetsView, error) {
-			list, err := w.Sheets.List(c.Context())
-			return sheetsView{list}, err
-		}),
-		post(a, "/sheets", "beginSheet", "begin a spec sheet, empty or like another", leads, http.StatusCreated,
+		get(
+			a.api,
+			"/sheets",
+			"sheets",
+			"the spec sheets there are",
+			signedIn,
+			func(c call, _ nothing) (sheetsView, error) {
+				list, err := w.Sheets.List(c.Context())
+				return sheetsView{list}, err
+			},
+		),
+		post(a.api, "/sheets", "beginSheet", "begin a spec sheet, empty or like another", leads, http.StatusCreated,
 			func(c call, in NewSheet) (shop.SheetPage, error) {
 				return w.Sheets.Begin(c.Context(), in.Family, in.Like, c.person())
 			}),
-		get(a, "/sheets/:id", "specSheet", "a spec sheet with its versions: who, when, why, what changed", signedIn,
+		get(a.api, "/sheets/:id", "specSheet", "a spec sheet with its versions: who, when, why, what changed", signedIn,
 			func(c call, in idIn) (shop.SheetPage, error) {
 				return w.Sheets.Page(c.Context(), in.ID)
 			}),
-		post(a, "/sheets/:id", "writeSheet", "the next version of a spec sheet", leads, http.StatusOK, func(
+		post(a.api, "/sheets/:id", "writeSheet", "the next version of a spec sheet", leads, http.StatusOK, func(
 			c call, in SheetWritten,
 		) (shop.SheetPage, error) {
 			if in.Sheet.ID != in.ID {
@@ -89,13 +96,13 @@ func (a *api) sheetEndpoints() []endpoint {
 			}
 			return w.Sheets.Write(c.Context(), in.Sheet, in.Why, c.person())
 		}),
-		post(a, "/sheets/:id/figures", "setFigures",
+		post(a.api, "/sheets/:id/figures", "setFigures",
 			"the next version of a spec sheet, with some of its lines said otherwise", leads, http.StatusOK, func(
 				c call, in SheetLines,
 			) (shop.SheetPage, error) {
 				return w.Sheets.SetFigures(c.Context(), in.ID, in.Version, in.Lines, in.Why, c.person())
 			}),
-		post(a, "/sheets/:id/import", "importSheet", "the next version of a spec sheet, with the lines of a file",
+		post(a.api, "/sheets/:id/import", "importSheet", "the next version of a spec sheet, with the lines of a file",
 			leads, http.StatusOK, func(
 				c call, in SheetImport,
 			) (shop.SheetPage, error) {
@@ -111,29 +118,29 @@ func (a *api) sheetEndpoints() []endpoint {
 				}
 				return w.Sheets.SetFigures(c.Context(), in.ID, in.Version, lines, in.Why, c.person())
 			}),
-		raw(a, http.MethodGet, "/sheets/:id/sheet.csv", "sheetCSV", "all that a spec sheet says, as a table",
+		raw(a.api, http.MethodGet, "/sheets/:id/sheet.csv", "sheetCSV", "all that a spec sheet says, as a table",
 			"text/csv", signedIn, func(c call, in idIn) error {
 				return a.sheetFile(c, in.ID, "text/csv; charset=utf-8", "csv", report.WriteSheetTable)
 			}),
-		raw(a, http.MethodGet, "/sheets/:id/sheet.json", "sheetJSON", "a spec sheet as it is kept",
+		raw(a.api, http.MethodGet, "/sheets/:id/sheet.json", "sheetJSON", "a spec sheet as it is kept",
 			"application/json", signedIn, func(c call, in idIn) error {
 				return a.sheetFile(c, in.ID, "application/json", "json", func(w io.Writer, s book.SpecSheet) error {
 					return json.NewEncoder(w).Encode(s)
 				})
 			}),
-		post(a, "/rebuilds/:id/kept-stack", "keepStack",
+		post(a.api, "/rebuilds/:id/kept-stack", "keepStack",
 			"keep the parts as they came off as the stack of the unit's family", leads, http.StatusOK, func(
 				c call, in StackKept,
 			) (shop.SheetPage, error) {
 				return w.KeepStack(c.Context(), in.ID, in.Step, c.person())
 			}),
-		post(a, "/rebuilds/:id/kept-kit", "keepKit",
+		post(a.api, "/rebuilds/:id/kept-kit", "keepKit",
 			"keep a kit made from lines of the parts list in the family's spec sheet", leads, http.StatusOK, func(
 				c call, in KitKept,
 			) (shop.SheetPage, error) {
 				return w.KeepKit(c.Context(), in.ID, in.KitMade, c.person())
 			}),
-		post(a, "/rebuilds/:id/kept-figures", "keepFigure",
+		post(a.api, "/rebuilds/:id/kept-figures", "keepFigure",
 			"keep a figure that was said at a bench in the unit's spec sheet", leads, http.StatusOK, func(
 				c call, in FigureKept,
 			) (shop.SheetPage, error) {
@@ -143,7 +150,7 @@ func (a *api) sheetEndpoints() []endpoint {
 }
 
 // sheetFile gives a sheet out as a file of its family's name.
-func (a *api) sheetFile(c call, id, contentType, ending string, write func(io.Writer, book.SpecSheet) error) error {
+func (a shopDesk) sheetFile(c call, id, contentType, ending string, write func(io.Writer, book.SpecSheet) error) error {
 	page, err := a.Workshop.Sheets.Page(c.Context(), id)
 	if err != nil {
 		return err

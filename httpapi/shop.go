@@ -20,13 +20,13 @@ type ShopView struct {
 	LogFault    string          `json:"log_fault,omitempty"` // why the log over all records has stopped
 }
 
-func (a *api) shopEndpoints() []endpoint {
+func (a shopDesk) shopEndpoints() []endpoint {
 	return []endpoint{
-		get(a, "/shop", "shop", "what the workshop says of itself, and how its backups stand", signedIn,
+		get(a.api, "/shop", "shop", "what the workshop says of itself, and how its backups stand", signedIn,
 			func(c call, _ nothing) (ShopView, error) {
 				return a.shopView(c)
 			}),
-		post(a, "/shop", "changeShop", "what the workshop says of itself from now on", leads, http.StatusOK,
+		post(a.api, "/shop", "changeShop", "what the workshop says of itself from now on", leads, http.StatusOK,
 			a.changeShop),
 	}
 }
@@ -102,7 +102,7 @@ func (a *api) faults(c call) string {
 	return n.says
 }
 
-func (a *api) changeShop(c call, in shop.Shop) (ShopView, error) {
+func (a shopDesk) changeShop(c call, in shop.Shop) (ShopView, error) {
 	faults := in.Check("")
 	if len(faults) == 0 && in.Backups != "" {
 		faults = writable(in.Backups)

@@ -46,7 +46,7 @@ func bareHost(host string) string {
 
 // hostKnown refuses requests that were meant for another name: a page of
 // theirs may have pointed its own name at this machine.
-func (a *api) hostKnown(c fiber.Ctx) error {
+func (a *door) hostKnown(c fiber.Ctx) error {
 	if path := c.Path(); path == "/healthz" || path == "/readyz" || a.hosts[bareHost(string(c.Request().Host()))] {
 		return c.Next()
 	}
@@ -56,7 +56,7 @@ func (a *api) hostKnown(c fiber.Ctx) error {
 
 // address is the sender's, or the one a trusted proxy saw: the last in the
 // list that is no trusted proxy itself. Anything before it can be made up.
-func (a *api) address(c fiber.Ctx) netip.Addr {
+func (a *door) address(c fiber.Ctx) netip.Addr {
 	from, err := netip.ParseAddrPort(c.RequestCtx().RemoteAddr().String())
 	if err != nil {
 		return netip.IPv4Unspecified()
@@ -77,7 +77,7 @@ func (a *api) address(c fiber.Ctx) netip.Addr {
 
 // unpacked refuses bodies that would have to be unpacked before anybody knows
 // how large they are.
-func (a *api) unpacked(c fiber.Ctx) error {
+func (a *door) unpacked(c fiber.Ctx) error {
 	if c.Request().Header.Peek(fiber.HeaderContentEncoding) != nil {
 		return problem(http.StatusUnsupportedMediaType, "Packed", "Send the body as it is, without Content-Encoding.")
 	}

@@ -35,7 +35,7 @@ type bucket struct {
 	limit int
 }
 
-func (a *api) buckets(c fiber.Ctx, login string) ([]bucket, error) {
+func (a *door) buckets(c fiber.Ctx, login string) ([]bucket, error) {
 	key, err := a.known(c.Context())
 	if err != nil {
 		return nil, err
@@ -52,7 +52,7 @@ func (a *api) buckets(c fiber.Ctx, login string) ([]bucket, error) {
 }
 
 // countTry counts a try in all its buckets, or says how long to wait.
-func (a *api) countTry(c fiber.Ctx, list []bucket) error {
+func (a *door) countTry(c fiber.Ctx, list []bucket) error {
 	now := a.Now()
 	for i, b := range list {
 		tries, since, err := a.Accounts.CountTry(c.Context(), b.name, now, tryWindow)
@@ -78,7 +78,7 @@ func (a *api) countTry(c fiber.Ctx, list []bucket) error {
 }
 
 // takeBack uncounts a try that was no guess.
-func (a *api) takeBack(c fiber.Ctx, list []bucket) error {
+func (a *door) takeBack(c fiber.Ctx, list []bucket) error {
 	for _, b := range list {
 		if err := a.Accounts.TakeBackTry(c.Context(), b.name); err != nil {
 			return err
@@ -113,7 +113,7 @@ func knownMark(id, login string, key []byte) string {
 }
 
 // makeKnown marks a browser for a login, beside those it is marked for.
-func (a *api) makeKnown(c fiber.Ctx, login string) error {
+func (a *door) makeKnown(c fiber.Ctx, login string) error {
 	key, err := a.known(c.Context())
 	cookie := c.Cookies(a.cookieName(knownCookie))
 	if err != nil || knownID(cookie, login, key) != "" {

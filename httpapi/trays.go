@@ -13,9 +13,9 @@ import (
 	"handwerk/workshop/record"
 )
 
-func (a *api) trayEndpoints() []endpoint {
+func (a rebuildDesk) trayEndpoints() []endpoint {
 	return []endpoint{
-		get(a, "/rebuilds/:id/trays", "trays", "where the parts of a rebuild lie", signedIn,
+		get(a.api, "/rebuilds/:id/trays", "trays", "where the parts of a rebuild lie", signedIn,
 			func(c call, in rebuildIn) (traysView, error) {
 				l, err := a.Workshop.Ledger(c.Context(), in.ID)
 				if err != nil {
@@ -24,7 +24,7 @@ func (a *api) trayEndpoints() []endpoint {
 				return traysView{l.Rebuild, paper.Trays(l)}, nil
 			}),
 		raw(
-			a, http.MethodGet, "/rebuilds/:id/trays.pdf", "trayLabels",
+			a.api, http.MethodGet, "/rebuilds/:id/trays.pdf", "trayLabels",
 			"a label for each tray of a rebuild, with a code that opens it", "application/pdf", signedIn, a.trayLabels,
 		),
 	}
@@ -42,7 +42,7 @@ type labelsIn struct {
 	Paper string `query:"paper" enum:"A4,Letter,roll" description:"what they are printed on; the shop's paper when nothing is said"`
 }
 
-func (a *api) trayLabels(c call, in labelsIn) error {
+func (a rebuildDesk) trayLabels(c call, in labelsIn) error {
 	l, err := a.Workshop.Ledger(c.Context(), in.ID)
 	if err != nil {
 		return err

@@ -26,7 +26,7 @@ func statuses(s *record.State) map[string]string {
 	all := map[string]string{}
 	for _, step := range s.Plan.Steps {
 		status, needs := s.Status(step)
-		all[step.ID] = string(status) + " " + s.NeedWords(step, needs)
+		all[step.ID] = string(status) + " " + record.NeedWords(s, step, needs)
 	}
 	return all
 }

@@ -173,7 +173,7 @@ func (w *Workshop) findsIn(ctx context.Context, list []record.Rebuild) ([]paper.
 	}
 	all := []paper.Find{}
 	for _, l := range ledgers {
-		for _, f := range l.State().Found() {
+		for _, f := range record.Finds(l.State()) {
 			all = paper.KeepLatest(all, paper.Find{
 				FoundLine: f, Rebuild: l.Rebuild.ID, Number: l.Rebuild.Number, Vehicle: l.Rebuild.Vehicle.ID,
 				Open: f.Settled == paper.Advised,
@@ -238,7 +238,7 @@ func (w *Workshop) Promise(ctx context.Context, id, way string, by people.Person
 			return buying.PromiseView{}, err
 		}
 		s := other.State()
-		open[i].Left = s.RangeLeft(s.Standing())
+		open[i].Left = record.RangeLeft(s, s.Standing())
 	}
 	shop, _, err := w.store.Shop(ctx)
 	if err != nil {

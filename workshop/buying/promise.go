@@ -52,7 +52,7 @@ func hoursAfter(s *record.State, step *record.Step) float64 {
 	now := s.Standing()
 	left := 0
 	for _, x := range s.Plan.Steps[step.At+1:] {
-		if !s.Needs(x).IsMet() {
+		if !record.Needs(s, x).IsMet() {
 			left++
 		}
 	}
@@ -149,7 +149,7 @@ func decides(s *record.State, l record.Ledger, way, today string) (in decision.I
 	if len(in.Options) != 1 {
 		return in, "No way is chosen yet that the sheet has figures of."
 	}
-	o, left := &in.Options[0], s.ShareLeft(s.Standing())
+	o, left := &in.Options[0], record.ShareLeft(s, s.Standing())
 	o.Hours = o.Hours.Times(left)
 	if day, known := partsDay(s, today); known {
 		o.Waiting = decision.Range{Low: quantity.Number(day), High: quantity.Number(day)}

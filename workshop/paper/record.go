@@ -66,7 +66,7 @@ func MakeRecord(l record.Ledger) Record {
 	s := l.State()
 	rec := Record{
 		Rebuild: l.Rebuild, Sheet: fmt.Sprintf("%s, version %d", l.State().On.Sheet.Family, l.State().On.Sheet.Version),
-		Handover: []string{}, Found: s.Found(), Summary: summarize(s),
+		Handover: []string{}, Found: record.Finds(s), Summary: summarize(s),
 	}
 	for _, st := range l.Plan.Route.Stations {
 		station := RecordStation{Title: st.Title, Steps: []RecordStep{}}
@@ -96,9 +96,19 @@ func MakeRecord(l record.Ledger) Record {
 func lineOf(s *record.State, step *record.Step, i int32) RecordLine {
 	e := s.Entries[i]
 	return RecordLine{
-		Says: s.Words(step, &e), Paper: s.PaperWords(step, &e), By: e.By.Name, At: e.At, Verdict: e.Verdict,
-		Struck: s.Superseded[i] > 0, Photo: photoOf(e),
-		Method: e.Method, Wrench: e.Is(acts.Torqued{}) && s.Superseded[i] == 0,
+		Says: record.Words(
+			s,
+			step,
+			&e,
+		),
+		Paper:   record.PaperWords(s, step, &e),
+		By:      e.By.Name,
+		At:      e.At,
+		Verdict: e.Verdict,
+		Struck:  s.Superseded[i] > 0,
+		Photo:   photoOf(e),
+		Method:  e.Method,
+		Wrench:  e.Is(acts.Torqued{}) && s.Superseded[i] == 0,
 	}
 }
 

@@ -22,7 +22,7 @@ func summarize(s *record.State) record.Summary {
 			sum.Results = append(sum.Results, line)
 		}
 	}
-	for _, p := range s.Points() {
+	for _, p := range record.Points(s) {
 		says := p.Title + ": " + p.Says
 		if strings.Contains(strings.ToLower(p.Says), strings.ToLower(p.Title)) {
 			says = say.Raise(p.Says)

@@ -86,7 +86,7 @@ func Cause(l record.Ledger) string {
 			continue
 		}
 		if e, ok := s.At(step).Has(acts.Decision{}, record.Place{}); ok {
-			return s.Words(step, &e)
+			return record.Words(s, step, &e)
 		}
 	}
 	return ""

@@ -209,7 +209,7 @@ func noteWords(_ *State, _ *Step, e *Entry) string {
 }
 
 func acknowledgedWords(s *State, _ *Step, e *Entry) string {
-	return "caution read: " + s.cautionTitles([]string{e.Item.String()})
+	return "caution read: " + cautionTitles(s, []string{e.Item.String()})
 }
 
 func timeWords(_ *State, _ *Step, e *Entry) string {

@@ -29,7 +29,7 @@ type FigureView struct {
 }
 
 // figureViews are what a step asks the sheet for, and what was answered of it.
-func (s *State) figureViews(step *Step) []FigureView {
+func figureViews(s *State, step *Step) []FigureView {
 	views := []FigureView{}
 	for _, path := range s.On.wants[step.At] {
 		f := s.Plan.figureNamed(path, step)
@@ -45,7 +45,7 @@ func (s *State) figureViews(step *Step) []FigureView {
 		}
 		b, f := As[acts.Figure](&e), s.Plan.figureNamed(e.Item.Name, step)
 		views = append(views, FigureView{
-			FigureAsked: shop.AskIn(s.Units, f), Said: b.Figure, Says: s.figureWords(&e),
+			FigureAsked: shop.AskIn(s.Units, f), Said: b.Figure, Says: figureWords(s, &e),
 			Origin: b.Origin, Entry: e.ID, Step: e.Step, By: e.By.Name,
 		})
 	}
@@ -72,7 +72,7 @@ func (p *Plan) FigureCalled(path string, step *Step) string {
 	return shop.CallOf(p.figureNamed(path, step))
 }
 
-func figureSaid(s *State, _ *Step, e *Entry) string { return s.figureWords(e) }
+func figureSaid(s *State, _ *Step, e *Entry) string { return figureWords(s, e) }
 
 // houseFigures are of money that is no matter of the customer's paper.
 var houseFigures = []string{"ways", "singles", "kits", "figures.cans", "figures.cost-per-day", "figures.hourly-rate"}
@@ -81,10 +81,10 @@ func figurePaper(s *State, _ *Step, e *Entry) string {
 	if slices.Contains(houseFigures, e.Item.Name) {
 		return ""
 	}
-	return s.figureWords(e)
+	return figureWords(s, e)
 }
 
-func (s *State) figureWords(e *Entry) string {
+func figureWords(s *State, e *Entry) string {
 	b := As[acts.Figure](e)
 	step, _ := s.Plan.Step(e.Step)
 	title := say.Raise(s.Plan.FigureCalled(e.Item.Name, step))

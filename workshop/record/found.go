@@ -65,7 +65,7 @@ func foundWords(_ *State, _ *Step, e *Entry) string {
 }
 
 // Found lists what was found along the way, the gravest first.
-func (s *State) Found() []FoundLine {
+func Finds(s *State) []FoundLine {
 	list := []FoundLine{}
 	for i, e := range s.Entries {
 		b, is := e.Said().(*acts.Found)

@@ -36,7 +36,7 @@ func (v Viewer) Gauges() ([]shop.GaugeView, error) {
 }
 
 // GaugeWords names what was read with, and says when its calibration was overdue.
-func (s *State) GaugeWords(e Entry) string {
+func GaugeWords(s *State, e Entry) string {
 	read := acts.ReadWith(e.Said())
 	if read == nil {
 		return ""

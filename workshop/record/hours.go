@@ -10,7 +10,7 @@ import (
 const MostHours = 1e5
 
 // hoursOf is the work of the way that was taken last, or else of the sheet's first.
-func (s *State) hoursOf() (hours decision.Range) {
+func hoursOf(s *State) (hours decision.Range) {
 	if len(s.On.Sheet.Ways) > 0 {
 		hours = s.On.Sheet.Ways[0].Hours
 	}
@@ -27,8 +27,8 @@ func (s *State) hoursOf() (hours decision.Range) {
 
 // hoursLeft of work: of those of the way that was taken, or else the first of
 // the sheet, as much as there are steps left.
-func (s *State) hoursLeft(now Standing) float64 {
-	hours := math.Round(s.hoursOf().Usual()*s.ShareLeft(now)*10) / 10
+func hoursLeft(s *State, now Standing) float64 {
+	hours := math.Round(hoursOf(s).Usual()*ShareLeft(s, now)*10) / 10
 	if !(hours > 0 && hours < MostHours) { // a record from elsewhere may say anything
 		return 0
 	}
@@ -36,9 +36,9 @@ func (s *State) hoursLeft(now Standing) float64 {
 }
 
 // ShareLeft is how much of the route is not done, by its steps.
-func (s *State) ShareLeft(now Standing) float64 {
+func ShareLeft(s *State, now Standing) float64 {
 	return float64(now.Steps-now.Done) / float64(now.Steps)
 }
 
 // RangeLeft is how long the work that is left may take.
-func (s *State) RangeLeft(now Standing) decision.Range { return s.hoursOf().Times(s.ShareLeft(now)) }
+func RangeLeft(s *State, now Standing) decision.Range { return hoursOf(s).Times(ShareLeft(s, now)) }

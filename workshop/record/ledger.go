@@ -52,7 +52,7 @@ func (l Ledger) State() *State {
 	}
 	s := Fold(l.Plan, l.Entries)
 	s.Zone, s.Units, s.order = l.Zone, l.Units, &l.Rebuild
-	s.Promised = s.lastPromised()
+	s.Promised = lastPromised(s)
 	if len(s.orderFigures()) > 0 {
 		s.reground()
 	}

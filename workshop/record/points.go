@@ -34,7 +34,7 @@ func (s *Step) IsJudged() bool {
 }
 
 // IsSigned tells that a lead signed the rebuild off.
-func (s *State) IsSigned() bool {
+func IsSigned(s *State) bool {
 	last := s.Plan.Steps[len(s.Plan.Steps)-1]
 	_, ok := s.At(last).Has(acts.Decision{}, Place{})
 	return ok && last.Role == string(people.Lead)
@@ -42,8 +42,8 @@ func (s *State) IsSigned() bool {
 
 // LeftOpen is the first line of a judged step whose answer is not good and has
 // no reason yet.
-func (s *State) LeftOpen(step *Step) (Need, bool) {
-	if !step.IsJudged() || s.IsSigned() {
+func LeftOpen(s *State, step *Step) (Need, bool) {
+	if !step.IsJudged() || IsSigned(s) {
 		return Need{}, false
 	}
 	for _, bad := range step.Rules.Bad(s, step) {
@@ -55,7 +55,7 @@ func (s *State) LeftOpen(step *Step) (Need, bool) {
 }
 
 // Points are all of them, in the order of the route.
-func (s *State) Points() []Point {
+func Points(s *State) []Point {
 	list := []Point{}
 	for _, step := range s.Plan.Steps {
 		if step.IsJudged() && step.Rules.Bad != nil {
@@ -77,7 +77,7 @@ func (s *State) Points() []Point {
 				)
 			case *acts.Figure:
 				if said.Origin == acts.NotKnown && holdsAWheel(e.Item.String()) {
-					list = append(list, s.unknownPoint(step, e))
+					list = append(list, unknownPoint(s, step, e))
 				}
 			}
 		}
@@ -85,8 +85,8 @@ func (s *State) Points() []Point {
 	return list
 }
 
-func (s *State) unknownPoint(step *Step, e *Entry) Point {
-	p := Point{Step: step.ID, Title: step.Title, Says: s.figureWords(e), By: e.By.Name, Item: e.Item.String()}
+func unknownPoint(s *State, step *Step, e *Entry) Point {
+	p := Point{Step: step.ID, Title: step.Title, Says: figureWords(s, e), By: e.By.Name, Item: e.Item.String()}
 	last := s.Plan.Steps[len(s.Plan.Steps)-1]
 	if said, _ := Said[acts.Outcome](s, last, e.Item); said != nil {
 		p.Answer = said.Note

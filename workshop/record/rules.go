@@ -140,7 +140,7 @@ func (p *Attempt) gate() error {
 		return p.WantReason("why the step cannot wait")
 	}
 	if len(blocked) > 0 && !p.act.Early { // what a book says can be looked up at any time
-		return say.Refuse(say.GateClosed, say.HasToWait, p.Step.Title, p.State.Titles(blocked))
+		return say.Refuse(say.GateClosed, say.HasToWait, p.Step.Title, Titles(p.State, blocked))
 	}
 	return nil
 }
@@ -159,13 +159,13 @@ func (p *Attempt) care() error {
 	if p.Step.Rules.Hazards {
 		return nil
 	}
-	open := p.State.Unacknowledged(p.Step, true)
+	open := Unacknowledged(p.State, p.Step, true)
 	if i := slices.IndexFunc(p.Step.Items, func(x book.Item) bool { return ReadPlace(x.ID) == p.Draft.Item }); i >= 0 &&
 		p.Is(acts.Outcome{}) {
-		open = append(open, p.State.unread(p.Step, p.Step.Items[i].Cautions, true)...)
+		open = append(open, unread(p.State, p.Step, p.Step.Items[i].Cautions, true)...)
 	}
 	if len(open) > 0 {
-		return say.Refuse(say.GateClosed, say.ReadFirst, p.State.cautionTitles(open))
+		return say.Refuse(say.GateClosed, say.ReadFirst, cautionTitles(p.State, open))
 	}
 	return nil
 }
@@ -238,22 +238,22 @@ func (p *Attempt) entry() (Entry, error) {
 }
 
 // Needs asks the kind, and in every kind the grave cautions.
-func (s *State) Needs(step *Step) Need {
+func Needs(s *State, step *Step) Need {
 	known := &s.needed[step.At]
 	if needs := known.Load(); needs != nil {
 		return *needs
 	}
-	needs := s.askNeeds(step)
+	needs := askNeeds(s, step)
 	known.Store(&needs)
 	return needs
 }
 
-func (s *State) askNeeds(step *Step) Need {
+func askNeeds(s *State, step *Step) Need {
 	if s.IsSkipped(step) {
 		return Need{}
 	}
 	if !step.Rules.Hazards {
-		if open := s.Unacknowledged(step, true); len(open) > 0 {
+		if open := Unacknowledged(s, step, true); len(open) > 0 {
 			return Need{What: Acknowledged, Names: open}
 		}
 	}
@@ -265,12 +265,12 @@ func (s *State) askNeeds(step *Step) Need {
 
 // Unacknowledged lists the cautions of a step that nobody acknowledged yet;
 // those of a line are asked for there.
-func (s *State) Unacknowledged(step *Step, graveOnly bool) []string {
-	return s.unread(step, step.Cautions, graveOnly)
+func Unacknowledged(s *State, step *Step, graveOnly bool) []string {
+	return unread(s, step, step.Cautions, graveOnly)
 }
 
 // unread are those of some cautions that nobody acknowledged at a step yet.
-func (s *State) unread(step *Step, cautions []string, graveOnly bool) []string {
+func unread(s *State, step *Step, cautions []string, graveOnly bool) []string {
 	var open []string
 	for _, id := range cautions {
 		c, _ := s.Plan.Caution(id)

@@ -34,7 +34,7 @@ func acceptSkip(p *Attempt) error {
 	switch {
 	case !p.Step.maySkip():
 		return say.Refuse(say.Conflict, say.StepIsNeeded, p.Step.Title)
-	case p.Old == nil && p.State.Needs(p.Step).IsMet():
+	case p.Old == nil && Needs(p.State, p.Step).IsMet():
 		return say.Refuse(say.Conflict, say.StepIsDone, p.Step.Title)
 	}
 	return p.WantReason("why the step is not needed")

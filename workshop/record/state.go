@@ -116,7 +116,7 @@ func (s *State) with(e Entry) *State {
 	st.add(step, int32(len(s.Entries)), e, false)
 	next.steps[step.At] = st
 	if s.isGround(e) || s.supersedesGround(e) {
-		next.Promised = next.lastPromised()
+		next.Promised = lastPromised(next)
 		next.reground() // every step may need something else now
 		return next
 	}
@@ -252,7 +252,7 @@ func (s *State) Status(step *Step) (Status, Need) {
 	if blocked := s.blockedBy(step); len(blocked) > 0 {
 		return Locked, Need{What: Steps, Names: blocked}
 	}
-	needs := s.Needs(step)
+	needs := Needs(s, step)
 	switch {
 	case needs.IsMet():
 		return Done, needs
@@ -270,7 +270,7 @@ func (s *State) blockedBy(step *Step) []string {
 	}
 	var blocked []string
 	for _, gate := range step.After {
-		if before, _ := s.Plan.Step(gate); !s.Needs(before).IsMet() {
+		if before, _ := s.Plan.Step(gate); !Needs(s, before).IsMet() {
 			blocked = append(blocked, gate)
 		}
 	}
@@ -284,14 +284,14 @@ func (s *State) IsBlocked(step *Step) bool {
 	}
 	return slices.ContainsFunc(step.After, func(gate string) bool {
 		before, _ := s.Plan.Step(gate)
-		return !s.Needs(before).IsMet()
+		return !Needs(s, before).IsMet()
 	})
 }
 
 // rank tells how much a step keeps the rebuild: 0 when it is done, then
 // locked, open, held.
 func (s *State) rank(step *Step) int {
-	switch needs := s.Needs(step); {
+	switch needs := Needs(s, step); {
 	case s.IsBlocked(step):
 		return 1
 	case needs.IsMet():
@@ -321,9 +321,9 @@ func (s *State) Standing() Standing {
 		now.Station, now.Step, now.Closed = last.Station, last.ID, true
 		return now
 	}
-	now.HoursLeft = s.hoursLeft(now)
+	now.HoursLeft = hoursLeft(s, now)
 	status, needs := s.Status(at)
-	now.Station, now.Step, now.WaitsFor = at.Station, at.ID, at.Title+": "+s.NeedWords(at, needs)
+	now.Station, now.Step, now.WaitsFor = at.Station, at.ID, at.Title+": "+NeedWords(s, at, needs)
 	now.Held = status == Held
 	if v := s.LastVerdict(at); status == Open && (v == metrology.Out || v == metrology.Undecided) {
 		now.Verdict = v

@@ -112,7 +112,7 @@ func MakeSheet(l Ledger) Sheet {
 	sheet := Sheet{Rebuild: l.Rebuild, Steps: make([]StepStatus, 0, len(l.Plan.Steps))}
 	for _, step := range l.Plan.Steps {
 		status, needs := s.Status(step)
-		sheet.Steps = append(sheet.Steps, StepStatus{step.ID, status, s.NeedWords(step, needs)})
+		sheet.Steps = append(sheet.Steps, StepStatus{step.ID, status, NeedWords(s, step, needs)})
 	}
 	return sheet
 }
@@ -138,13 +138,13 @@ func MakeStep(l Ledger, id string, by people.Person, now time.Time) (StepView, e
 		},
 		Station: step.Station,
 		Status:  status,
-		Needs:   s.NeedWords(step, needs),
-		Gate:    s.titleList(s.blockedBy(step)),
+		Needs:   NeedWords(s, step, needs),
+		Gate:    titleList(s, s.blockedBy(step)),
 		Entries: ViewsAt(s, step),
 		Acts:    l.openTo(s, step, by, now),
 	}
 	f.Cautions, f.TakenFrom = CautionViews(l, s, step, step.Cautions), l.Plan.takenFrom(step)
-	f.Figures, f.SheetVersion, f.NewerSheet = s.figureViews(step), s.On.Sheet.Version, l.newerSheet(s)
+	f.Figures, f.SheetVersion, f.NewerSheet = figureViews(s, step), s.On.Sheet.Version, l.newerSheet(s)
 	for _, x := range l.Plan.Materials {
 		if slices.Contains(step.Materials, x.ID) {
 			f.Materials = append(f.Materials, x)
@@ -203,7 +203,7 @@ func (l Ledger) openTo(s *State, step *Step, by people.Person, now time.Time) []
 		return open
 	case s.IsBlocked(step):
 		open = append(open, MayDoWhy(acts.Override{}), MayDo(acts.Sheet{}))
-		if len(s.figureViews(step)) > 0 {
+		if len(figureViews(s, step)) > 0 {
 			open = append(open, MayDo(acts.Figure{}))
 		}
 		return open
@@ -211,17 +211,17 @@ func (l Ledger) openTo(s *State, step *Step, by people.Person, now time.Time) []
 	if s.IsSkipped(step) {
 		return append(open, MayDo(acts.Strike{}))
 	}
-	if step.maySkip() && !s.Needs(step).IsMet() {
+	if step.maySkip() && !Needs(s, step).IsMet() {
 		open = append(open, MayDoWhy(acts.Skip{}))
 	}
 	open = append(open, MayDo(acts.Sheet{}))
-	if len(s.unread(step, step.AllCautions(), false)) > 0 {
+	if len(unread(s, step, step.AllCautions(), false)) > 0 {
 		open = append(open, MayDo(acts.Acknowledge{}))
 	}
-	if !step.Rules.Hazards && len(s.Unacknowledged(step, true)) > 0 {
+	if !step.Rules.Hazards && len(Unacknowledged(s, step, true)) > 0 {
 		return open
 	}
-	if len(s.figureViews(step)) > 0 {
+	if len(figureViews(s, step)) > 0 {
 		open = append(open, MayDo(acts.Figure{}))
 	}
 	if open = append(open, MayDo(acts.Strike{})); len(s.waitsFor(step)) > 0 {
@@ -235,7 +235,7 @@ func ViewsAt(s *State, step *Step) []EntryView {
 	views := []EntryView{}
 	for _, i := range s.At(step).All {
 		by, _ := s.supersededBy(i)
-		views = append(views, EntryView{s.Entries[i], s.Words(step, &s.Entries[i]), by.ID})
+		views = append(views, EntryView{s.Entries[i], Words(s, step, &s.Entries[i]), by.ID})
 	}
 	return views
 }

@@ -9,15 +9,15 @@ import (
 )
 
 // NeedWords says what a step still asks for; nothing when it is done.
-func (s *State) NeedWords(step *Step, n Need) string {
+func NeedWords(s *State, step *Step, n Need) string {
 	if says, ok := plainNeeds[n.What]; ok {
 		return says
 	}
 	switch n.What {
 	case Steps:
-		return "first: " + s.Titles(n.Names)
+		return "first: " + Titles(s, n.Names)
 	case Acknowledged:
-		return "acknowledge: " + s.cautionTitles(n.Names)
+		return "acknowledge: " + cautionTitles(s, n.Names)
 	case Lines:
 		return say.CountOf(n.Count, "line", "lines")
 	case Parts:
@@ -36,7 +36,7 @@ func (s *State) NeedWords(step *Step, n Need) string {
 	case BadAnswer:
 		return n.Names[0] + ". Mend it and answer again, or say where and why it may stay"
 	case MeasuredAgain:
-		return s.Titles(n.Names) + " was changed since: measure again"
+		return Titles(s, n.Names) + " was changed since: measure again"
 	case BoltOnSetting:
 		return fmt.Sprintf("bolt %d in pass %d is off its setting", n.Place.Bolt, n.Place.Pass)
 	case ClockOver:
@@ -46,7 +46,7 @@ func (s *State) NeedWords(step *Step, n Need) string {
 	case PartsAwaited:
 		return awaitedWords(n)
 	case PartsLooked:
-		return "first: " + s.Titles(n.Names)
+		return "first: " + Titles(s, n.Names)
 	case WhatItWaitsFor:
 		return strings.TrimSpace(strings.Join(n.Names, ": "))
 	}
@@ -65,9 +65,9 @@ var plainNeeds = map[Missing]string{
 }
 
 // Titles names steps.
-func (s *State) Titles(ids []string) string { return strings.Join(s.titleList(ids), ", ") }
+func Titles(s *State, ids []string) string { return strings.Join(titleList(s, ids), ", ") }
 
-func (s *State) titleList(ids []string) []string {
+func titleList(s *State, ids []string) []string {
 	titles := make([]string, 0, len(ids))
 	for _, id := range ids {
 		step, _ := s.Plan.Step(id)
@@ -76,7 +76,7 @@ func (s *State) titleList(ids []string) []string {
 	return titles
 }
 
-func (s *State) cautionTitles(ids []string) string {
+func cautionTitles(s *State, ids []string) string {
 	return say.ListOf(ids, func(id string) string {
 		c, _ := s.Plan.Caution(id)
 		return c.Title
@@ -84,7 +84,7 @@ func (s *State) cautionTitles(ids []string) string {
 }
 
 // Words says what an entry did.
-func (s *State) Words(step *Step, e *Entry) string {
+func Words(s *State, step *Step, e *Entry) string {
 	a := step.act(e.Act)
 	if a == nil { // of a record put together by hand
 		return string(e.Act)
@@ -93,10 +93,10 @@ func (s *State) Words(step *Step, e *Entry) string {
 }
 
 // PaperWords say what an entry did for the customer's paper; empty where it stands on none.
-func (s *State) PaperWords(step *Step, e *Entry) string {
+func PaperWords(s *State, step *Step, e *Entry) string {
 	a := step.act(e.Act)
 	if a == nil || a.Paper == nil {
-		return s.Words(step, e)
+		return Words(s, step, e)
 	}
 	says := a.Paper(s, step, e)
 	if says == "" {

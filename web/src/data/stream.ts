@@ -5,9 +5,16 @@ import { toTabs } from "../model/tabs";
 /** What the server tells: a rebuild has a new entry; without a rebuild, something may have been missed. */
 export type Told = { rebuild?: string; seq: number; step: string };
 
+/** What tabs say to each other: news for all or for one, or how far a tab had read when it began to listen. */
+type Said = (Told & { to?: string }) | { asks: string; stood: string | undefined };
+
 const path = "/api/v1/board/events";
 const ears = new Set<(t: Told) => void>();
 let close: (() => void) | undefined;
+const me = Math.random().toString(36).slice(2);
+
+/** How far the tab that reads the stream has heard; undefined in the others. */
+let heard: string | undefined;
 
 /**
  * What other tabs told before the first page of this one listened: pages are asked for ahead of
@@ -15,10 +22,18 @@ let close: (() => void) | undefined;
  */
 let early: Told[] | undefined = [];
 const channel = new BroadcastChannel("handwerk.events");
-channel.addEventListener("message", (e: MessageEvent<Told>) => {
-  early?.push(e.data);
-  hear(e.data);
+channel.addEventListener("message", ({ data }: MessageEvent<Said>) => {
+  if ("asks" in data) {
+    if (heard !== undefined && heard !== data.stood) toTabs<Said>(channel, { ...anything, to: data.asks });
+    return;
+  }
+  if (data.to !== undefined && data.to !== me) return;
+  early?.push(data);
+  hear(data);
 });
+
+/** Something may have been missed. */
+const anything: Told = { seq: 0, step: "" };
 
 /**
  * Hears of changes. One stream serves all tabs, for a browser keeps few
@@ -29,7 +44,11 @@ export function listen(ear: (t: Told) => void): () => void {
   ears.add(ear);
   for (const t of early ?? []) ear(t);
   setTimeout(() => (early = undefined)); // all that is drawn with the first page has heard it
-  close ??= open();
+  if (!close) {
+    close = open();
+    // A page is asked for before its script can listen: the tab that reads the stream says whether it is behind.
+    toTabs<Said>(channel, { asks: me, stood });
+  }
   return () => {
     ears.delete(ear);
     if (ears.size > 0) return;
@@ -60,7 +79,7 @@ const againAfter = 3000;
 
 function tell(t: Told) {
   hear(t);
-  toTabs(channel, t);
+  toTabs<Said>(channel, t);
 }
 
 function read(): () => void {
@@ -69,7 +88,10 @@ function read(): () => void {
   let timer: ReturnType<typeof setTimeout> | undefined;
   const begin = () => {
     source = new EventSource(path);
-    source.addEventListener("message", (e: MessageEvent<string>) => tell(believed<Told>(JSON.parse(e.data))));
+    source.addEventListener("message", (e: MessageEvent<string>) => {
+      heard = e.lastEventId;
+      tell(believed<Told>(JSON.parse(e.data)));
+    });
     source.addEventListener("error", () => {
       missed = true;
       // The browser tries again by itself, but not after an answer that is no stream.
@@ -77,7 +99,9 @@ function read(): () => void {
     });
     // What was read before the stream was open may have been overtaken meanwhile.
     source.addEventListener("stands", (e: MessageEvent<string>) => {
-      if (missed || e.data !== stood) tell({ seq: 0, step: "" });
+      heard = e.data;
+      if (missed || e.data !== stood) hear(anything);
+      toTabs<Said>(channel, anything); // each of them may have read before
       missed = false;
     });
   };
@@ -85,5 +109,6 @@ function read(): () => void {
   return () => {
     clearTimeout(timer);
     source.close();
+    heard = undefined;
   };
 }

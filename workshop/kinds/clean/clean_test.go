@@ -39,7 +39,7 @@ func TestWhatIsWashedIsReadyAfterwards(t *testing.T) {
 	step, _ := plan.Step("wash")
 	needs := func() string {
 		_, n := l.State().Status(step)
-		return l.State().NeedWords(step, n)
+		return record.NeedWords(l.State(), step, n)
 	}
 	assert.Equal(t, "3 lines to go", needs())
 	say("method", acts.Outcome{Outcome: "hot", Minutes: 25})
@@ -47,7 +47,7 @@ func TestWhatIsWashedIsReadyAfterwards(t *testing.T) {
 	assert.Equal(t, "1 line to go", needs())
 	say("oiled", acts.Outcome{Outcome: "not-done"})
 	assert.Contains(t, needs(), "Oiled: not as it should be. Mend it and answer again")
-	assert.Equal(t, "Method: hot wash, 25 minutes", l.State().Words(step, &l.Entries[0]))
+	assert.Equal(t, "Method: hot wash, 25 minutes", record.Words(l.State(), step, &l.Entries[0]))
 	_, err = record.Propose(
 		l,
 		"wash",

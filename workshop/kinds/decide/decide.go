@@ -61,7 +61,7 @@ var Kind = record.Kind{
 		}
 		view := &DecideStep{StepFrame: f, Kind: book.Decide, Choices: []ChoiceView{}, Agreed: yesAt(v.State, v.Step)}
 		if v.Step.Role == string(people.Lead) {
-			view.Points = v.State.Points()
+			view.Points = record.Points(v.State)
 		}
 		view.Estimates = estimates(v.Step, f.Weighed)
 		for _, c := range Choices(v.State, v.Step) {
@@ -274,7 +274,7 @@ func allElseDone(p *record.Attempt) error {
 		}
 	}
 	if len(open) > 0 {
-		return say.Refuse(say.GateClosed, say.NotAllDone, p.State.Titles(open))
+		return say.Refuse(say.GateClosed, say.NotAllDone, record.Titles(p.State, open))
 	}
 	return nil
 }
@@ -303,9 +303,9 @@ func sumsDecision(s *record.State, step *record.Step, sum *record.Summary) {
 	switch {
 	case !ok || step.Role == string(people.Lead):
 	case step.FromBook == book.FromCauses:
-		sum.Found = append(sum.Found, "Cause: "+s.Words(step, &e))
+		sum.Found = append(sum.Found, "Cause: "+record.Words(s, step, &e))
 	case Agrees(step):
-		says := step.Title + ": " + s.Words(step, &e)
+		says := step.Title + ": " + record.Words(s, step, &e)
 		if yes := yesAt(s, step); yes != nil && !yes.Stale {
 			says += ". " + agreedWords(yes.Name, yes.Sum) + ", " + say.Moment(yes.At, s.Zone)
 		}

@@ -15,7 +15,7 @@ const answered = "answered"
 
 // acceptAnswer takes the lead's answer to a point, at the sign-off.
 func acceptAnswer(p *record.Attempt) error {
-	wanted := slices.DeleteFunc(p.State.Points(), func(x record.Point) bool { return x.Item == "" })
+	wanted := slices.DeleteFunc(record.Points(p.State), func(x record.Point) bool { return x.Item == "" })
 	if !slices.ContainsFunc(wanted, func(x record.Point) bool { return record.ReadPlace(x.Item) == p.Draft.Item }) {
 		return input.At("item", say.ListOf(wanted, func(x record.Point) string { return x.Item }),
 			"nothing at %q wants an answer", p.Draft.Item.String())
@@ -32,7 +32,7 @@ func acceptAnswer(p *record.Attempt) error {
 // allAnswered guards a signature: the lead has answered what wants it.
 func allAnswered(p *record.Attempt) error {
 	var open []string
-	for _, x := range p.State.Points() {
+	for _, x := range record.Points(p.State) {
 		if x.Item != "" && x.Answer == "" {
 			open = append(open, x.Says)
 		}

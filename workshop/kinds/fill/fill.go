@@ -215,7 +215,7 @@ func buysFluid(s *record.State, step *record.Step) (list []record.ToBuy, all boo
 
 func sumsFilled(s *record.State, step *record.Step, sum *record.Summary) {
 	if e, ok := s.At(step).Has(acts.Filled{}, record.Place{}); ok {
-		sum.Fitted = append(sum.Fitted, step.Title+": "+s.Words(step, &e))
+		sum.Fitted = append(sum.Fitted, step.Title+": "+record.Words(s, step, &e))
 	}
 }
 

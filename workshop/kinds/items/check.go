@@ -97,7 +97,7 @@ type ItemView struct {
 func (of Of) Views(at record.Viewer) AnsweredLines {
 	views := make([]ItemView, 0, len(of(at.Step)))
 	bad := map[string]bool{}
-	if at.Step.IsJudged() && !at.State.IsSigned() {
+	if at.Step.IsJudged() && !record.IsSigned(at.State) {
 		for _, p := range of.Bad(at.State, at.Step) {
 			bad[p.Item] = p.Left == ""
 		}
@@ -216,7 +216,7 @@ func (of Of) Needs(s *record.State, step *record.Step) record.Need {
 			left++
 		}
 	}
-	if bad, is := s.LeftOpen(step); is {
+	if bad, is := record.LeftOpen(s, step); is {
 		return bad
 	}
 	if ended {

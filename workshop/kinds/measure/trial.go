@@ -158,7 +158,7 @@ func needsMeasure(s *record.State, step *record.Step) record.Need {
 	if left := step.Measure.MinReadings - len(t.Readings); left > 0 {
 		return record.Need{What: record.Readings, Count: left}
 	}
-	if bad, is := s.LeftOpen(step); is {
+	if bad, is := record.LeftOpen(s, step); is {
 		return bad
 	}
 	switch changed := changedSince(s, step, t.at); {
@@ -195,7 +195,11 @@ func acceptAsItIs(p *record.Attempt) error {
 	t := trials[len(trials)-1]
 	p.Draft.Item = record.Place{Trial: t.Number}
 	if t.Result == nil || len(t.Readings) < p.Step.Measure.MinReadings {
-		return say.Refuse(say.Conflict, say.MeasureFirst, p.State.NeedWords(p.Step, needsMeasure(p.State, p.Step)))
+		return say.Refuse(
+			say.Conflict,
+			say.MeasureFirst,
+			record.NeedWords(p.State, p.Step, needsMeasure(p.State, p.Step)),
+		)
 	}
 	return p.WantReason("why it may stay as it is")
 }
@@ -307,7 +311,11 @@ func acceptAgain(p *record.Attempt) error {
 		return say.Refuse(say.Conflict, say.TrialNotCorrected)
 	}
 	if t.Result == nil {
-		return say.Refuse(say.Conflict, say.TrialNotMeasured, p.State.NeedWords(p.Step, needsMeasure(p.State, p.Step)))
+		return say.Refuse(
+			say.Conflict,
+			say.TrialNotMeasured,
+			record.NeedWords(p.State, p.Step, needsMeasure(p.State, p.Step)),
+		)
 	}
 	p.Draft.Item = record.Place{Trial: t.Number + 1}
 	return p.WantReason("what was changed before measuring again")

@@ -31,7 +31,7 @@ func reckonWords(_ *record.State, _ *record.Step, e *record.Entry) string {
 
 func readingSaid(s *record.State, step *record.Step, e *record.Entry) string {
 	words := readingWords(step, e.Item, record.As[acts.Reading](e))
-	words += s.GaugeWords(*e)
+	words += record.GaugeWords(s, *e)
 	if mean := meanWords(e.Result); mean != "" && e.Item.Ask() == "" {
 		words += "; " + mean
 	}

@@ -277,7 +277,7 @@ func packsBefore(p *record.Plan, build *record.Step) (list []*record.Step) {
 // all known before every part has its verdict.
 func buysParts(s *record.State, step *record.Step) (list []record.ToBuy, all bool) {
 	if step.Work == book.Inspect {
-		return nil, s.Needs(step).IsMet()
+		return nil, record.Needs(s, step).IsMet()
 	}
 	if step.Work != book.Remove {
 		return nil, true

@@ -177,7 +177,7 @@ func needsParts(s *record.State, step *record.Step) record.Need {
 			count(e.Item)
 		}
 	}
-	if step.Work == book.Fit && !s.IsSigned() {
+	if step.Work == book.Fit && !record.IsSigned(s) {
 		for _, x := range packsFor(s, step) {
 			if _, ok := st.Has(act, record.ReadPlace(packPrefix+x.ID)); !ok {
 				left++
