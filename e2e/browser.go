@@ -73,7 +73,7 @@ func (p *Person) within() *rod.Page { return p.Page.Timeout(time.Minute) }
 // wait ends the test with what the page said instead, when the condition does
 // not come true.
 func (p *Person) wait(what, js string, args ...any) {
-	if err := p.within().Wait(rod.Eval(js, args...)); err != nil {
+	if err := p.within().Wait(rod.Eval(js, args...).ByPromise()); err != nil {
 		p.fail(what, err)
 	}
 }

@@ -154,68 +154,87 @@ type DowelsProps = Pick<Props, "input" | "units" | "dowels" | "onTurn">;
 function Dowels({ input, units, dowels, onTurn }: DowelsProps) {
   const places = (input.dowels ?? []).map((p) => ({ x: lengthIn(p.x, units), y: lengthIn(p.y, units) }));
   const far = Math.max(...places.map((p) => Math.hypot(p.x, p.y)), 1e-9);
-  const sizes = [
-    { value: 0, unit: "thou" },
-    ...(input.dowel_sizes ?? []).flatMap((s) => asQuantity(s) ?? []),
-  ];
+  const sizes = [plain, ...(input.dowel_sizes ?? []).flatMap((s) => asQuantity(s) ?? [])];
   const turn = (i: number, e: KeyboardEvent) => {
-    const set =
-      dowels ?? places.map(() => ({ size: sizes[1] ?? sizes[0] ?? { value: 0, unit: "thou" }, clock: 12 }));
+    const set = dowels ?? places.map(() => ({ size: sizes[1] ?? plain, clock: 12 }));
     const d = set[i];
-    const by = { ArrowLeft: -1, ArrowRight: 1 }[e.key];
-    const larger = { ArrowDown: -1, ArrowUp: 1 }[e.key];
-    if (!d || (by === undefined && larger === undefined)) return;
+    const turned = d && turnedBy(d, e, sizes);
+    if (!turned) return;
     e.preventDefault();
-    const step = e.shiftKey ? 1 / 60 : 0.25; // a minute, or a quarter of an hour on the clock
-    const at = sizes.findIndex((s) => s.value === d.size.value);
-    const size = sizes[Math.min(sizes.length - 1, Math.max(0, at + (larger ?? 0)))] ?? d.size;
-    onTurn(set.map((x, k) => (k === i ? { size, clock: (d.clock + (by ?? 0) * step + 12) % 12 } : x)));
+    onTurn(set.map((x, k) => (k === i ? turned : x)));
   };
-  return places.map((p, i) => {
-    const x = (p.x / far) * (half - 46);
-    const y = (-p.y / far) * (half - 46);
-    const d = dowels?.[i];
-    const off = d && d.size.value > 0 ? atClock(d.clock, 7) : { x: 0, y: 0 };
-    const name = `${p.y >= 0 ? "upper" : "lower"} ${p.x >= 0 ? "right" : "left"} dowel`;
-    const says = d
-      ? d.size.value === 0
-        ? "plain"
-        : `${sayQ(d.size, units)} at ${sayClock(d.clock)}`
-      : "as it is";
-    return (
-      <g
-        key={name}
-        transform={`translate(${x} ${y})`}
-        tabIndex={0}
-        role="slider"
-        aria-label={name}
-        aria-valuenow={Math.round((d?.clock ?? 0) * 60)}
-        aria-valuetext={says}
-        onKeyDown={(e) => turn(i, e)}
-        className="cursor-pointer"
-      >
-        <circle r="22" className="fill-sheet stroke-ink" strokeWidth="1.4" />
-        <circle
-          cx={off.x}
-          cy={off.y}
-          r="13"
-          className={d ? "fill-tint stroke-blue" : "fill-paper stroke-ink"}
-          strokeWidth="1.6"
-          strokeDasharray={d ? "4 3" : undefined}
-        />
-        {d && d.size.value > 0 && <Arrow clock={d.clock} />}
-        <text
-          y={p.y >= 0 ? -28 : 39}
-          textAnchor="middle"
-          fontSize="13"
-          className={d ? "fill-blue!" : "fill-quiet!"}
-        >
-          {d ? says : name.replace(" dowel", "")}
-        </text>
-      </g>
-    );
-  });
+  return places.map((p, i) => (
+    <DowelAt
+      key={`${p.x} ${p.y}`}
+      at={{ x: (p.x / far) * (half - 46), y: (-p.y / far) * (half - 46) }}
+      name={`${p.y >= 0 ? "upper" : "lower"} ${p.x >= 0 ? "right" : "left"} dowel`}
+      dowel={dowels?.[i]}
+      units={units}
+      onKeyDown={(e) => turn(i, e)}
+    />
+  ));
 }
+
+const plain: Quantity = { value: 0, unit: "thou" };
+
+/** A dowel as an arrow key leaves it: a quarter of an hour, with shift a minute on; up and down change its size. */
+function turnedBy(d: Dowel, e: KeyboardEvent, sizes: readonly Quantity[]): Dowel | undefined {
+  const by = { ArrowLeft: -1, ArrowRight: 1 }[e.key];
+  const larger = { ArrowDown: -1, ArrowUp: 1 }[e.key];
+  if (by !== undefined) return { ...d, clock: (d.clock + by * (e.shiftKey ? 1 / 60 : 0.25) + 12) % 12 };
+  if (larger === undefined) return undefined;
+  const at = sizes.findIndex((s) => s.value === d.size.value) + larger;
+  return { ...d, size: sizes[Math.min(sizes.length - 1, Math.max(0, at))] ?? d.size };
+}
+
+type DowelAtProps = {
+  at: At;
+  name: string;
+  dowel: Dowel | undefined;
+  units: Units;
+  onKeyDown: (e: KeyboardEvent) => void;
+};
+
+/** One dowel: its shoulder, and the eccentric pin that points where it is turned. */
+function DowelAt({ at, name, dowel: d, units, onKeyDown }: DowelAtProps) {
+  const eccentric = d !== undefined && d.size.value > 0;
+  const off = eccentric ? atClock(d.clock, 7) : { x: 0, y: 0 };
+  const says = d ? dowelWords(d, units) : "as it is";
+  return (
+    <g
+      transform={`translate(${at.x} ${at.y})`}
+      tabIndex={0}
+      role="slider"
+      aria-label={name}
+      aria-valuenow={Math.round((d?.clock ?? 0) * 60)}
+      aria-valuetext={says}
+      onKeyDown={onKeyDown}
+      className="cursor-pointer"
+    >
+      <circle r="22" className="fill-sheet stroke-ink" strokeWidth="1.4" />
+      <circle
+        cx={off.x}
+        cy={off.y}
+        r="13"
+        className={d ? "fill-tint stroke-blue" : "fill-paper stroke-ink"}
+        strokeWidth="1.6"
+        strokeDasharray={d ? "4 3" : undefined}
+      />
+      {eccentric && <Arrow clock={d.clock} />}
+      <text
+        y={at.y <= 0 ? -28 : 39}
+        textAnchor="middle"
+        fontSize="13"
+        className={d ? "fill-blue!" : "fill-quiet!"}
+      >
+        {d ? says : name.replace(" dowel", "")}
+      </text>
+    </g>
+  );
+}
+
+const dowelWords = (d: Dowel, units: Units) =>
+  d.size.value === 0 ? "plain" : `${sayQ(d.size, units)} at ${sayClock(d.clock)}`;
 
 function Arrow({ clock }: { clock: number }) {
   const to = atClock(clock, 33);

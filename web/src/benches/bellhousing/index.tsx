@@ -10,7 +10,7 @@ import { Frame } from "../../parts/Frame";
 import { useKey } from "../../parts/keys";
 import { NumberLine } from "../../parts/NumberLine";
 import { Verdict } from "../../parts/Verdict";
-import { bench, type Face, mayAt } from "../bench";
+import { type AtStep, bench, type Face, mayAt } from "../bench";
 import { Housing } from "./Housing";
 import { Places } from "./Places";
 import { pickedOf, plansOf, planWords } from "./plans";
@@ -21,39 +21,20 @@ type Props = Face<"bellhousing">;
 
 /** Bore and crank circle drawn round each other, the readings typed at their places, the dowels where they sit. */
 function Drawing(p: Props) {
-  const { title, out, input, step, units, touched, onTouch } = p;
-  const [turned, setTurned] = useState<Dowel[] | undefined>();
+  const { title, out, input, step, units, touched, onTouch, questions } = p;
   const picked = pickedOf(out, touched);
   const plan = plansOf(out)[picked];
-  const dowels = turned ?? plan?.dowels;
-  // A dowel turned by hand is asked about; nothing of it is kept.
-  const tried = useCalculator(
-    "bellhousing",
-    turned && input.readings?.length ? { ...input, try: turned } : undefined,
-  ).data?.tried;
-  const predicted = turned ? tried?.predicted : plan?.predicted;
+  const { turned, turn, tried } = useTurned(input);
   const pick = (i: number) => {
-    setTurned(undefined);
+    turn(undefined);
     onTouch(i);
   };
   return (
     <>
-      {step?.trial?.changed && (
-        <p className="mt-3 text-quiet text-note">
-          Trial {step.trial.number}, after: {step.trial.changed}
-        </p>
-      )}
+      <Trial trial={step?.trial} />
       <Frame
         label={title}
-        block={[
-          ["seen from", "behind the engine"],
-          ...(step
-            ? ([
-                ["sheet", step.sheet],
-                ["gauge", step.gauge ?? "none chosen"],
-              ] as const)
-            : []),
-        ]}
+        block={[["seen from", "behind the engine"], ...(step ? fromStep(step) : [])]}
         side={<Plans out={out} picked={picked} onPick={pick} units={units} />}
       >
         <div className="relative mx-auto max-w-[520px] min-w-[380px]">
@@ -61,25 +42,50 @@ function Drawing(p: Props) {
             out={out}
             input={input}
             units={units}
-            dowels={dowels}
-            predicted={predicted}
-            onTurn={setTurned}
+            dowels={turned ?? plan?.dowels}
+            predicted={(turned ? tried : plan)?.predicted}
+            onTurn={turn}
           />
           {step && <Places input={input} step={step} />}
         </div>
       </Frame>
-      {!step && p.questions}
+      {!step && questions}
       {out && <Checks out={out} units={units} />}
-      {turned && tried && (
-        <p className="mt-2 text-body" aria-live="polite">
-          Turned by hand: {planWords(turned, units)} leaves <b>{sayQ(tried.predicted.magnitude, units)}</b>,
-          strains the holes by {sayQ({ ...tried.bind, value: Math.abs(tried.bind.value) }, units)}. Nothing of
-          this is on record.
-        </p>
-      )}
+      {turned && tried && <Tried dowels={turned} tried={tried} units={units} />}
     </>
   );
 }
+
+const Trial = ({ trial }: Pick<Partial<AtStep>, "trial">) =>
+  trial?.changed && (
+    <p className="mt-3 text-quiet text-note">
+      Trial {trial.number}, after: {trial.changed}
+    </p>
+  );
+
+const fromStep = (step: AtStep) =>
+  [
+    ["sheet", step.sheet],
+    ["gauge", step.gauge ?? "none chosen"],
+  ] as const;
+
+/** Dowels turned by hand are asked about; nothing of it is kept. */
+function useTurned(input: Props["input"]) {
+  const [turned, turn] = useState<Dowel[] | undefined>();
+  const asked = turned && input.readings?.length ? { ...input, try: turned } : undefined;
+  return { turned, turn, tried: useCalculator("bellhousing", asked).data?.tried };
+}
+
+type TriedProps = { dowels: Dowel[]; tried: NonNullable<Out["tried"]>; units: Units };
+
+/** What the dowels as turned by hand would leave. */
+const Tried = ({ dowels, tried, units }: TriedProps) => (
+  <p className="mt-2 text-body" aria-live="polite">
+    Turned by hand: {planWords(dowels, units)} leaves <b>{sayQ(tried.predicted.magnitude, units)}</b>, strains
+    the holes by {sayQ({ ...tried.bind, value: Math.abs(tried.bind.value) }, units)}. Nothing of this is on
+    record.
+  </p>
+);
 
 /** Opposite places and the way back to the start warn of an indicator that slipped. */
 function Checks({ out, units }: { out: Out; units: Units }) {
@@ -129,34 +135,12 @@ const either = (q: Quantity, [ahead, back]: [string, string], units: Units) =>
 
 /** How far the bore stands off, and the plan to fit. */
 function Meaning({ out, step, units, touched }: Props) {
-  const plan = plansOf(out)[pickedOf(out, touched)];
-  const fits = out !== undefined && plan !== undefined && !step?.preview && mayAt(step, "again");
-  const fit = () =>
-    plan && step?.say({ act: "again", reason: `dowels set: ${planWords(plan.dowels, units)}` });
-  useKey("act", "fit this plan", fit, fits);
   if (!out) return null;
   const { magnitude } = out.offset;
+  const plan = plansOf(out)[pickedOf(out, touched)];
   return (
     <>
-      <div aria-live="polite">
-        <p className="text-quiet text-small">
-          {step?.preview ? "With this the bore stands off by" : "The bore stands off the crankshaft by"}
-        </p>
-        <p className="font-mono font-medium text-figure leading-none tracking-tight">
-          {sayNumber(magnitude, units)}
-          <span className="text-head tracking-normal whitespace-nowrap pl-2.5">
-            {out.uncertainty && `± ${sayNumber(out.uncertainty, units)} `}
-            {magnitude.unit}
-          </span>
-        </p>
-        <p className="text-quiet mt-1.5 text-small">
-          toward {sayClock(out.offset.clock)}: {either(out.offset.right, ["right", "left"], units)},{" "}
-          {either(out.offset.up, ["up", "down"], units)}
-        </p>
-        <p className="mt-2">
-          <Verdict verdict={out.verdict} beyond={out.beyond} units={units} />
-        </p>
-      </div>
+      <Offset out={out} units={units} preview={step?.preview === true} />
       <NumberLine
         value={magnitude.value}
         uncertainty={out.uncertainty?.value ?? 0}
@@ -169,19 +153,7 @@ function Meaning({ out, step, units, touched }: Props) {
         <Finding key={f} says={f} />
       ))}
       {plan ? (
-        <div className="border-t border-ink pt-3">
-          <h3 className="text-head">Next</h3>
-          <p>
-            Set the dowels: {planWords(plan.dowels, units)}. Bolt up, read again. Expect{" "}
-            {sayQ(plan.predicted.magnitude, units)}; it holds in {Math.round(100 * (plan.chance ?? 0))} of
-            100.
-          </p>
-          {fits && (
-            <Button look="go" hint="F" name="again" className="w-full mt-2.5" onClick={fit}>
-              Fit this plan
-            </Button>
-          )}
-        </div>
+        <Next plan={plan} step={step} units={units} />
       ) : (
         <p className="border-t border-ink pt-3">{out.says}</p>
       )}
@@ -189,6 +161,52 @@ function Meaning({ out, step, units, touched }: Props) {
         {out.method}: {out.source.join("; ")}
       </p>
     </>
+  );
+}
+
+/** How far and which way, with its verdict. */
+const Offset = ({ out, units, preview }: { out: Out; units: Units; preview: boolean }) => (
+  <div aria-live="polite">
+    <p className="text-quiet text-small">
+      {preview ? "With this the bore stands off by" : "The bore stands off the crankshaft by"}
+    </p>
+    <p className="font-mono font-medium text-figure leading-none tracking-tight">
+      {sayNumber(out.offset.magnitude, units)}
+      <span className="text-head tracking-normal whitespace-nowrap pl-2.5">
+        {out.uncertainty && `± ${sayNumber(out.uncertainty, units)} `}
+        {out.offset.magnitude.unit}
+      </span>
+    </p>
+    <p className="text-quiet mt-1.5 text-small">
+      toward {sayClock(out.offset.clock)}: {either(out.offset.right, ["right", "left"], units)},{" "}
+      {either(out.offset.up, ["up", "down"], units)}
+    </p>
+    <p className="mt-2">
+      <Verdict verdict={out.verdict} beyond={out.beyond} units={units} />
+    </p>
+  </div>
+);
+
+type NextProps = { plan: ReturnType<typeof plansOf>[number]; step: Props["step"]; units: Units };
+
+/** The plan to fit and what to expect of it. */
+function Next({ plan, step, units }: NextProps) {
+  const fits = step !== undefined && !step.preview && mayAt(step, "again");
+  const fit = () => step?.say({ act: "again", reason: `dowels set: ${planWords(plan.dowels, units)}` });
+  useKey("act", "fit this plan", fit, fits);
+  return (
+    <div className="border-t border-ink pt-3">
+      <h3 className="text-head">Next</h3>
+      <p>
+        Set the dowels: {planWords(plan.dowels, units)}. Bolt up, read again. Expect{" "}
+        {sayQ(plan.predicted.magnitude, units)}; it holds in {Math.round(100 * (plan.chance ?? 0))} of 100.
+      </p>
+      {fits && (
+        <Button look="go" hint="F" name="again" className="w-full mt-2.5" onClick={fit}>
+          Fit this plan
+        </Button>
+      )}
+    </div>
   );
 }
 

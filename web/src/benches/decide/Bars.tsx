@@ -7,7 +7,7 @@ type Props = {
   chosen: string;
   /** As it is on record, when what is drawn is a what-if. */
   was: Out["options"] | undefined;
-  deadline: number;
+  deadline: number | undefined;
   at: string | undefined;
   onTouch: (id: string) => void;
 };
@@ -18,7 +18,7 @@ const gap = 62;
 const high = 58;
 
 /** Each way a bar for what it costs and one for the days it takes; the promise as a line. */
-export function Bars({ options, chosen, was, deadline, at, onTouch }: Props) {
+export function Bars({ options, chosen, was, deadline = 0, at, onTouch }: Props) {
   const cost = scale(Math.max(...options.map((o) => o.cost_p90)));
   const days = scale(Math.max(deadline, ...options.map((o) => o.days_p80)));
   const left = label + wide + gap;
@@ -34,61 +34,88 @@ export function Bars({ options, chosen, was, deadline, at, onTouch }: Props) {
     >
       <Axis lines={cost.lines} x={x} height={height} title="costs" />
       <Axis lines={days.lines} x={d} height={height} title="days" />
-      {options.map((o, i) => {
-        const y = 26 + i * high;
-        const before = was?.find((w) => w.id === o.id);
-        const [low, half, most] = [o.cost_p10, o.cost_p50, o.cost_p90].map(Math.round);
-        const costs = `costs ${low} to ${most}, half of it below ${half}`;
-        return (
-          <g
-            key={o.id}
-            role="button"
-            tabIndex={0}
-            aria-pressed={o.id === at}
-            aria-label={`${o.says}: ${costs}; ${days1(o.days_p50)} days, eight in ten within ${days1(o.days_p80)}`}
-            className="cursor-pointer outline-none group"
-            onClick={() => onTouch(o.id)}
-            onKeyDown={(e) => {
-              if (e.key !== "Enter" && e.key !== " ") return;
-              e.preventDefault();
-              onTouch(o.id);
-            }}
-          >
-            <rect
-              x={1}
-              y={y - 8}
-              width={left + wide + 26}
-              height={high - 3}
-              fill={o.id === at ? "var(--tint)" : "transparent"}
-              className="group-focus-visible:stroke-blue stroke-transparent"
-              strokeWidth={3}
-            />
-            <text x={8} y={y + 22} fontSize={16} fontWeight={o.id === chosen ? 600 : 400} fill="var(--ink)">
-              {o.says}
-            </text>
-            {before && <Was x={x(before.cost_p10)} to={x(before.cost_p90)} y={y + 33} />}
-            <Span from={x(o.cost_p10)} to={x(o.cost_p90)} half={x(o.cost_p50)} y={y} best={o.id === chosen} />
-            {before && <Was x={d(before.days_p50)} to={d(before.days_p80)} y={y + 33} />}
-            <Span from={d(o.days_p50)} to={d(o.days_p80)} half={d(o.days_p50)} y={y} best={o.id === chosen} />
-          </g>
-        );
-      })}
-      {deadline > 0 && (
-        <g>
-          <path
-            d={`M${d(deadline)} 18V${height - 16}`}
-            stroke="var(--out)"
-            strokeWidth={1.8}
-            strokeDasharray="5 4"
-          />
-          <text x={d(deadline)} y={height - 3} textAnchor="middle" fontSize={13} fill="var(--out)">
-            promised
-          </text>
-        </g>
-      )}
+      {options.map((o, i) => (
+        <Lane
+          key={o.id}
+          of={o}
+          was={was?.find((w) => w.id === o.id)}
+          y={26 + i * high}
+          x={x}
+          d={d}
+          wide={left + wide + 26}
+          best={o.id === chosen}
+          on={o.id === at}
+          onTouch={() => onTouch(o.id)}
+        />
+      ))}
+      {deadline > 0 && <Promised x={d(deadline)} height={height} />}
     </svg>
   );
 }
+
+type LaneProps = {
+  of: Out["options"][number];
+  was: Out["options"][number] | undefined;
+  y: number;
+  x: (cost: number) => number;
+  d: (days: number) => number;
+  wide: number;
+  best: boolean;
+  on: boolean;
+  onTouch: () => void;
+};
+
+/** One way: its costs and its days, and behind them what is on record. */
+function Lane({ of: o, was, y, x, d, wide, best, on, onTouch }: LaneProps) {
+  return (
+    <g
+      role="button"
+      tabIndex={0}
+      aria-pressed={on}
+      aria-label={laneWords(o)}
+      className="cursor-pointer outline-none group"
+      onClick={onTouch}
+      onKeyDown={(e) => {
+        if (e.key !== "Enter" && e.key !== " ") return;
+        e.preventDefault();
+        onTouch();
+      }}
+    >
+      <rect
+        x={1}
+        y={y - 8}
+        width={wide}
+        height={high - 3}
+        fill={on ? "var(--tint)" : "transparent"}
+        className="group-focus-visible:stroke-blue stroke-transparent"
+        strokeWidth={3}
+      />
+      <text x={8} y={y + 22} fontSize={16} fontWeight={best ? 600 : 400} fill="var(--ink)">
+        {o.says}
+      </text>
+      {was && <Was x={x(was.cost_p10)} to={x(was.cost_p90)} y={y + 33} />}
+      <Span from={x(o.cost_p10)} to={x(o.cost_p90)} half={x(o.cost_p50)} y={y} best={best} />
+      {was && <Was x={d(was.days_p50)} to={d(was.days_p80)} y={y + 33} />}
+      <Span from={d(o.days_p50)} to={d(o.days_p80)} half={d(o.days_p50)} y={y} best={best} />
+    </g>
+  );
+}
+
+function laneWords(o: Out["options"][number]) {
+  const [low, half, most] = [o.cost_p10, o.cost_p50, o.cost_p90].map(Math.round);
+  const costs = `costs ${low} to ${most}, half of it below ${half}`;
+  return `${o.says}: ${costs}; ${days1(o.days_p50)} days, eight in ten within ${days1(o.days_p80)}`;
+}
+
+/** The line of the promise. */
+const Promised = ({ x, height }: { x: number; height: number }) => (
+  <g>
+    <path d={`M${x} 18V${height - 16}`} stroke="var(--out)" strokeWidth={1.8} strokeDasharray="5 4" />
+    <text x={x} y={height - 3} textAnchor="middle" fontSize={13} fill="var(--out)">
+      promised
+    </text>
+  </g>
+);
 
 const days1 = (n: number) => n.toFixed(1);
 

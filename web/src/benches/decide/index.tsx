@@ -14,20 +14,11 @@ type Out = ResultOf<"decide">;
 
 /** The ways side by side; touch one to see what it rests on, and what if. */
 function Drawing({ title, out, input, step, questions }: Props) {
-  const [edited, setEdited] = useState<Way[] | undefined>();
   const [at, setAt] = useState<string | undefined>();
-  const [begun, setBegun] = useState(0); // what was typed goes with what it was typed for
-  const asked = edited && whole(input, edited);
-  const what = useCalculator("decide", asked);
-  const shown = edited ? (what.data ?? out) : out;
+  const { edited, setEdited, begun, what, back } = useWhatIf(input);
+  const shown = edited && what.data ? what.data : out;
   const ways = edited ?? input.options ?? [];
   if (!shown) return null;
-  const back = () => {
-    setEdited(undefined);
-    setBegun(begun + 1);
-  };
-  const i = ways.findIndex((w) => w.id === at);
-  const way = ways[i];
   return (
     <>
       <Frame label={title}>
@@ -35,7 +26,7 @@ function Drawing({ title, out, input, step, questions }: Props) {
           options={inOrder(shown.options, ways)}
           chosen={shown.choice}
           was={edited && out?.options}
-          deadline={input.deadline_days ?? 0}
+          deadline={input.deadline_days}
           at={at}
           onTouch={(id) => setAt(id === at ? undefined : id)}
         />
@@ -44,38 +35,62 @@ function Drawing({ title, out, input, step, questions }: Props) {
           Days: from half to eight in ten. Touch a way to see what it rests on.
         </p>
       </Frame>
-      {way && (
-        <Ranges
-          key={`${way.id} ${begun}`}
-          way={way}
-          hangs={shown.options.find((o) => o.id === way.id)?.hinges_on ?? ""}
-          onBound={(id, bound, text) => setEdited(withBound(ways, i, id, bound, text))}
-        />
+      {ways.map(
+        (way, i) =>
+          way.id === at && (
+            <Ranges
+              key={`${way.id} ${begun}`}
+              way={way}
+              hangs={shown.options.find((o) => o.id === way.id)?.hinges_on ?? ""}
+              onBound={(id, bound, text) => setEdited(withBound(ways, i, id, bound, text))}
+            />
+          ),
       )}
       <div className="flex flex-wrap gap-3 items-end mt-3">
         <OwnWay onAdd={(says) => setEdited(ownWay(ways, says))} />
         {edited && (
-          <p role="status" className="text-undecided font-semibold grow">
-            What if: {shown.says}. Nothing of it is on record.
-          </p>
+          <WhatIf
+            says={shown.says}
+            onBack={back}
+            onKeep={mayAt(step, "ways") && (() => step?.say({ act: "ways", figure: edited }, back))}
+            settled={!what.isFetching && what.data !== undefined}
+          />
         )}
-        {edited && mayAt(step, "ways") && (
-          <Button
-            look="go"
-            name="ways"
-            disabled={what.isFetching || what.data === undefined}
-            onClick={() => step?.say({ act: "ways", figure: edited }, back)}
-          >
-            Weigh them so for this unit
-          </Button>
-        )}
-        {edited && <Button onClick={back}>Back to those on record</Button>}
       </div>
       {questions}
       <Fault error={edited ? what.error : null} typing named={(path) => boundNamed(path, ways)} />
     </>
   );
 }
+
+/** Other ways than those on record, weighed while they are typed. */
+function useWhatIf(input: Props["input"]) {
+  const [edited, setEdited] = useState<Way[] | undefined>();
+  const [begun, setBegun] = useState(0); // what was typed goes with what it was typed for
+  const what = useCalculator("decide", edited && whole(input, edited));
+  const back = () => {
+    setEdited(undefined);
+    setBegun(begun + 1);
+  };
+  return { edited, setEdited, begun, what, back };
+}
+
+type WhatIfProps = { says: string; onBack: () => void; onKeep: false | (() => void); settled: boolean };
+
+/** What the typed ways come to, and the way back or on record. */
+const WhatIf = ({ says, onBack, onKeep, settled }: WhatIfProps) => (
+  <>
+    <p role="status" className="text-undecided font-semibold grow">
+      What if: {says}. Nothing of it is on record.
+    </p>
+    {onKeep && (
+      <Button look="go" name="ways" disabled={!settled} onClick={onKeep}>
+        Weigh them so for this unit
+      </Button>
+    )}
+    <Button onClick={onBack}>Back to those on record</Button>
+  </>
+);
 
 /** The input of the record with other ways; nothing while it is not whole. */
 const whole = (input: Props["input"], options: Way[]): InputOf<"decide"> | undefined =>

@@ -44,7 +44,6 @@ export function Touch({ at, made, onMake, step: { say, onTyping }, input }: Prop
       onMake(untouched);
     });
   useKey("act", "put the observation on record", () => void keep(), whole !== undefined);
-  const locks = locksOf(input.members ?? []);
   return (
     <section
       aria-label="Turned and seen"
@@ -53,47 +52,8 @@ export function Touch({ at, made, onMake, step: { say, onTyping }, input }: Prop
       <p className="text-quiet text-small">
         {at ? "" : "Touch a wheel or a shaft in the drawing and say what was done there, and what it did."}
       </p>
-      {at && (
-        <Row label={shaftWords(at)}>
-          {touches.map((t) => (
-            <Chip key={t.id} on={touchedAs(made, at) === t.id} onPick={() => onMake(touch(made, at, t.id))}>
-              {t.text}
-            </Chip>
-          ))}
-          <Chip on={made.ground?.includes(at) ?? false} onPick={() => onMake(toggled(made, "ground", at))}>
-            on the ground
-          </Chip>
-        </Row>
-      )}
-      <Row label="with">
-        {locks.map((l) => (
-          <Chip
-            key={l}
-            on={made.locks?.includes(l) ?? false}
-            onPick={() => onMake(toggled(made, "locks", l))}
-          >
-            {shaftWords(l)} in
-          </Chip>
-        ))}
-        <Chip
-          on={made.engine === "on"}
-          onPick={() => onMake({ ...made, engine: made.engine === "on" ? "off" : "on" })}
-        >
-          engine on
-        </Chip>
-        {feels.map((f) => (
-          <Chip
-            key={f.id}
-            on={made.felt === f.id}
-            onPick={() => {
-              const { felt, ...rest } = made;
-              onMake(felt === f.id ? rest : { ...rest, felt: f.id });
-            }}
-          >
-            {f.text}
-          </Chip>
-        ))}
-      </Row>
+      {at && <AtShaft at={at} made={made} onMake={onMake} />}
+      <With locks={locksOf(input.members ?? [])} made={made} onMake={onMake} />
       <div className="flex flex-wrap gap-3 items-center mt-1.5">
         <p role="status" className="grow basis-[200px]">
           {whole ? (
@@ -114,6 +74,51 @@ export function Touch({ at, made, onMake, step: { say, onTyping }, input }: Prop
     </section>
   );
 }
+
+type Making = Pick<Props, "made" | "onMake">;
+
+/** What was done at the shaft or wheel that was touched, and what it did. */
+const AtShaft = ({ at, made, onMake }: Making & { at: string }) => (
+  <Row label={shaftWords(at)}>
+    {touches.map((t) => (
+      <Chip key={t.id} on={touchedAs(made, at) === t.id} onPick={() => onMake(touch(made, at, t.id))}>
+        {t.text}
+      </Chip>
+    ))}
+    <Chip on={made.ground?.includes(at) ?? false} onPick={() => onMake(toggled(made, "ground", at))}>
+      on the ground
+    </Chip>
+  </Row>
+);
+
+/** Under which circumstances, and how it felt. */
+const With = ({ locks, made, onMake }: Making & { locks: readonly string[] }) => (
+  <Row label="with">
+    {locks.map((l) => (
+      <Chip key={l} on={made.locks?.includes(l) ?? false} onPick={() => onMake(toggled(made, "locks", l))}>
+        {shaftWords(l)} in
+      </Chip>
+    ))}
+    <Chip
+      on={made.engine === "on"}
+      onPick={() => onMake({ ...made, engine: made.engine === "on" ? "off" : "on" })}
+    >
+      engine on
+    </Chip>
+    {feels.map((f) => (
+      <Chip
+        key={f.id}
+        on={made.felt === f.id}
+        onPick={() => {
+          const { felt, ...rest } = made;
+          onMake(felt === f.id ? rest : { ...rest, felt: f.id });
+        }}
+      >
+        {f.text}
+      </Chip>
+    ))}
+  </Row>
+);
 
 function Row({ label, children }: { label: string; children: React.ReactNode }) {
   return (

@@ -22,63 +22,62 @@ type Out = ResultOf<"driveline">;
 
 /** The line from above: what was turned and what it did, suspects shaded, what is cleared hatched. */
 function Drawing({ title, out, input, step, questions }: Props) {
-  const preview = step?.preview === true;
-  const members = input.members ?? [];
   const [at, setAt] = useState<string | undefined>();
   const [made, setMade] = useState<Observed>(untouched);
   const whole = observed(made);
   const kept = input.observations ?? [];
-  const seen = whole && preview ? [...kept, whole] : kept;
+  const trying = whole && step?.preview ? [whole] : [];
   const mayTouch = mayAt(step, "reading");
   return (
     <>
       <Frame label={title} wide block={step && [["sheet", step.sheet]]} side={<Key out={out} />}>
         <DrivelineDrawn
-          members={members}
+          members={input.members ?? []}
           marks={marksOf(out, whole || made.turned ? [...kept, made] : kept, at)}
           onTouch={mayTouch ? (p) => p.what !== "member" && setAt(p.name) : undefined}
         />
       </Frame>
       {mayTouch && step && <Touch at={at} made={made} onMake={setMade} step={step} input={input} />}
       {questions}
-      <Trials out={out} seen={seen} guessed={whole && preview ? seen.length - 1 : -1} />
+      <Trials out={out} kept={kept} trying={trying} />
     </>
   );
 }
 
 type Seen = NonNullable<Props["input"]["observations"]>;
 
+/** Later marks stand over earlier ones: what was done, how it moved, what is cleared, suspected, touched. */
 function marksOf(out: Out | undefined, seen: Seen, at: string | undefined): Record<string, Mark> {
   const marks: Record<string, Mark> = {};
+  const put = (names: Iterable<string | undefined>, more: Mark) => {
+    for (const name of names) if (name) marks[name] = { ...marks[name], ...more };
+  };
   for (const o of seen) {
-    for (const name of [o.turned, ...(o.with ?? [])]) if (name) marks[name] = { says: "turned" };
-    for (const name of o.held ?? []) marks[name] = { says: "held" };
-    for (const m of o.moved ?? []) if (m.way) marks[m.shaft] = { says: wayWords(m.way) };
+    put(turnedOf(o), { says: "turned" });
+    put(o.held ?? [], { says: "held" });
+    for (const m of movedOf(o)) put([m.shaft], { says: wayWords(m.way) });
   }
-  moving(marks, seen.at(-1), out?.nominal[seen.length - 1]);
-  for (const id of out?.cleared ?? []) marks[id] = { look: "cleared" };
-  for (const [id] of out ? suspects(out) : []) marks[id] = { look: "suspect" };
-  if (at) marks[at] = { ...marks[at], look: "chosen" };
+  seen.slice(-1).forEach((last) => moving(put, last));
+  for (const m of out?.nominal[seen.length - 1]?.moved ?? []) put([m.shaft], { sound: m.way });
+  const only = (names: Iterable<string>, look: Mark["look"]) => {
+    for (const name of names) marks[name] = { ...(look && { look }) };
+  };
+  only(out?.cleared ?? [], "cleared");
+  only(out ? suspects(out).keys() : [], "suspect");
+  put([at], { look: "chosen" });
   return marks;
 }
 
-type Motions = { shaft: string; way: string }[];
-
-/** How the last observation moved, and how a sound line would have. */
-function moving(
-  marks: Record<string, Mark>,
-  last: Seen[number] | undefined,
-  sound: { moved: Motions } | undefined,
-) {
-  const put = (name: string, more: Partial<Mark>) => {
-    marks[name] = { ...marks[name], ...more };
-  };
-  if (!last) return;
-  for (const name of [last.turned, ...(last.with ?? [])]) if (name) put(name, { motion: "turned" });
-  for (const name of last.held ?? []) put(name, { motion: "held" });
-  for (const m of last.moved ?? []) if (m.way) put(m.shaft, { motion: m.way });
-  for (const m of sound?.moved ?? []) put(m.shaft, { sound: m.way });
+/** How the last observation moved. */
+function moving(put: (names: (string | undefined)[], more: Mark) => void, last: Seen[number]) {
+  put(turnedOf(last), { motion: "turned" });
+  put(last.held ?? [], { motion: "held" });
+  for (const m of movedOf(last)) put([m.shaft], { motion: m.way });
 }
+
+const turnedOf = (o: Seen[number]) => [o.turned, ...(o.with ?? [])];
+const movedOf = (o: Seen[number]) =>
+  (o.moved ?? []).flatMap(({ shaft, way }) => (way ? [{ shaft, way }] : []));
 
 function Key({ out }: { out: Out | undefined }) {
   if (!out) return <p className="px-3 py-2 text-quiet text-note">Nothing has been turned yet.</p>;
@@ -109,7 +108,9 @@ function Key({ out }: { out: Out | undefined }) {
 }
 
 /** Every observation, beside what a sound line would have done. */
-function Trials({ out, seen, guessed }: { out: Out | undefined; seen: Seen; guessed: number }) {
+function Trials({ out, kept, trying }: { out: Out | undefined; kept: Seen; trying: Seen }) {
+  const seen = [...kept, ...trying];
+  const guessed = trying.length > 0 ? kept.length : -1;
   if (seen.length === 0) return null;
   return (
     <table className="w-full mt-3.5 border border-ink text-note">

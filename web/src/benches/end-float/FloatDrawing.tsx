@@ -1,6 +1,6 @@
 import { scaleLinear } from "d3-scale";
 import { inUnit, say } from "../../model/quantity";
-import type { PackOffered, Trial, Units } from "../../model/types";
+import type { PackOffered, Quantity, Trial, Units } from "../../model/types";
 import type { FloatOut } from ".";
 
 type Props = {
@@ -16,12 +16,7 @@ type Props = {
  * scale; what is proposed is blue.
  */
 export function FloatDrawing({ out, trial, pack, units }: Props) {
-  const unit = out?.float.mean.unit ?? "mm";
-  const float = out ? Math.max(0, out.float.mean.value) : 0;
-  const inPlace = trial?.sum ? inUnit(trial.sum, unit, units) : 0;
-  const total = Math.max(float + inPlace, pack ? pack.sum.value + Math.max(0, pack.float.value) : 0, 1e-9);
-  const x = scaleLinear([0, total], [0, out ? 150 : 0]);
-  const wall = 214; // the case's thrust face
+  const { x, float, inPlace } = along(out, trial, pack, units);
   const shoulder = wall + x(float + inPlace) + (out ? 0 : 60);
   return (
     <svg
@@ -30,29 +25,7 @@ export function FloatDrawing({ out, trial, pack, units }: Props) {
       role="img"
       aria-label={describe(out, pack, units)}
     >
-      <defs>
-        <pattern id="cut" width="7" height="7" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
-          <line y2="7" className="stroke-hair" strokeWidth="1.6" />
-        </pattern>
-      </defs>
-      <line
-        x1="6"
-        x2="452"
-        y1="132"
-        y2="132"
-        className="stroke-quiet"
-        strokeWidth="0.8"
-        strokeDasharray="16 3 3 3"
-      />
-      <path
-        d={`M150 30H${wall}V104H196V118H150ZM150 234H${wall}V160H196V146H150Z`}
-        fill="url(#cut)"
-        className="stroke-ink"
-        strokeWidth="1.4"
-      />
-      <text x="152" y="22" fontSize="13" className="fill-quiet!">
-        case
-      </text>
+      <Case />
       <path
         d={`M60 112H${shoulder}V66H${shoulder + 46}V100H440V164H${shoulder + 46}V198H${shoulder}V152H60Z`}
         className="fill-paper stroke-ink"
@@ -62,18 +35,14 @@ export function FloatDrawing({ out, trial, pack, units }: Props) {
         shaft
       </text>
       {out && (
-        <Pieces
-          at={wall}
-          w={x(inPlace)}
-          label={inPlace > 0 ? `${trial?.sum?.value} ${trial?.sum?.unit} in place` : ""}
-        />
-      )}
-      {out && (
-        <Gap
-          from={wall + x(inPlace)}
-          to={wall + x(inPlace + float)}
-          text={`float ${say(out.float.mean, units)}`}
-        />
+        <>
+          <Pieces at={wall} w={x(inPlace)} sum={trial?.sum} />
+          <Gap
+            from={wall + x(inPlace)}
+            to={wall + x(inPlace + float)}
+            text={`float ${say(out.float.mean, units)}`}
+          />
+        </>
       )}
       {pack && <Proposed pack={pack} at={wall} x={x} units={units} />}
       <Indicator />
@@ -81,15 +50,57 @@ export function FloatDrawing({ out, trial, pack, units }: Props) {
   );
 }
 
+/** Where the case's thrust face is drawn. */
+const wall = 214;
+
+/** The float and the pack in place, in the float's unit, and the scale along the gap. */
+function along(out: Props["out"], trial: Props["trial"], pack: Props["pack"], units: Units) {
+  const unit = out?.float.mean.unit ?? "mm";
+  const float = Math.max(0, out?.float.mean.value ?? 0);
+  const inPlace = trial?.sum ? inUnit(trial.sum, unit, units) : 0;
+  const then = pack ? pack.sum.value + Math.max(0, pack.float.value) : 0;
+  const total = Math.max(float + inPlace, then, 1e-9);
+  return { x: scaleLinear([0, total], [0, out ? 150 : 0]), float, inPlace };
+}
+
+/** The case in section, and the axis. */
+const Case = () => (
+  <>
+    <defs>
+      <pattern id="cut" width="7" height="7" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
+        <line y2="7" className="stroke-hair" strokeWidth="1.6" />
+      </pattern>
+    </defs>
+    <line
+      x1="6"
+      x2="452"
+      y1="132"
+      y2="132"
+      className="stroke-quiet"
+      strokeWidth="0.8"
+      strokeDasharray="16 3 3 3"
+    />
+    <path
+      d={`M150 30H${wall}V104H196V118H150ZM150 234H${wall}V160H196V146H150Z`}
+      fill="url(#cut)"
+      className="stroke-ink"
+      strokeWidth="1.4"
+    />
+    <text x="152" y="22" fontSize="13" className="fill-quiet!">
+      case
+    </text>
+  </>
+);
+
 /** The pack in place, above and below the axis. */
-function Pieces({ at, w, label }: { at: number; w: number; label: string }) {
+function Pieces({ at, w, sum }: { at: number; w: number; sum: Quantity | undefined }) {
   if (w <= 0) return null;
   return (
     <g className="stroke-ink fill-sheet" strokeWidth="1.2">
       <rect x={at} y="68" width={w} height="36" />
       <rect x={at} y="160" width={w} height="36" />
       <text x={at + w / 2} y="61" fontSize="12" textAnchor="middle" stroke="none">
-        {label}
+        {sum && `${sum.value} ${sum.unit} in place`}
       </text>
     </g>
   );

@@ -18,41 +18,18 @@ type Props = {
 /** What the readings say: value, uncertainty, verdict, and the finding they raise. */
 export function FloatMeaning({ out, units, preview, trial, limits }: Props) {
   const mean = out.float.mean;
-  const u = out.float.uncertainty;
-  const other = paired(mean, units);
-  const { verdict } = out;
-  const decimals = units?.find((x) => x.symbol === mean.unit)?.decimals ?? 2;
   const expected = expectedFloat(trial?.expected);
   const limit = (q: Quantity | undefined) => q && inUnit(q, mean.unit, units);
   return (
     <>
-      <div aria-live="polite">
-        <p className="text-quiet text-small">
-          {preview ? "With this reading the shaft floats by" : "The shaft floats by"}
-        </p>
-        <p className="font-mono font-medium text-figure leading-none tracking-tight flex flex-wrap items-baseline gap-x-2.5">
-          {sayNumber(mean, units, 1)}
-          <span className="text-head tracking-normal whitespace-nowrap">
-            {u ? `± ${sayNumber(u, units, 1)} ` : ""}
-            {mean.unit}
-          </span>
-        </p>
-        <p className="text-quiet mt-1.5 text-small">
-          {other && `${say(other, units)}, `}
-          {out.float.n} {out.float.n === 1 ? "reading" : "readings"}
-          {out.float.rests_on_one_reading && "; it rests on this one"}
-        </p>
-        <p className="mt-2">
-          <Verdict verdict={verdict} beyond={out.float.beyond} units={units} />
-        </p>
-      </div>
+      <Floats float={out.float} verdict={out.verdict} units={units} preview={preview} />
       <NumberLine
         value={mean.value}
-        uncertainty={u?.value ?? 0}
+        uncertainty={out.float.uncertainty?.value ?? 0}
         {...limitsOf(limit(limits?.min), limit(limits?.max))}
         unit={mean.unit}
-        verdict={verdict}
-        decimals={decimals}
+        verdict={out.verdict}
+        decimals={units?.find((x) => x.symbol === mean.unit)?.decimals ?? 2}
       />
       {expected && !preview && (
         <p className="text-note">
@@ -64,6 +41,38 @@ export function FloatMeaning({ out, units, preview, trial, limits }: Props) {
         <Finding key={f.says} says={f.says} />
       ))}
     </>
+  );
+}
+
+type FloatsProps = Pick<Props, "units" | "preview"> & {
+  float: FloatOut["float"];
+  verdict: FloatOut["verdict"];
+};
+
+/** By how much the shaft floats, how sure that is, and its verdict. */
+function Floats({ float: f, verdict, units, preview }: FloatsProps) {
+  const other = paired(f.mean, units);
+  return (
+    <div aria-live="polite">
+      <p className="text-quiet text-small">
+        {preview ? "With this reading the shaft floats by" : "The shaft floats by"}
+      </p>
+      <p className="font-mono font-medium text-figure leading-none tracking-tight flex flex-wrap items-baseline gap-x-2.5">
+        {sayNumber(f.mean, units, 1)}
+        <span className="text-head tracking-normal whitespace-nowrap">
+          {f.uncertainty ? `± ${sayNumber(f.uncertainty, units, 1)} ` : ""}
+          {f.mean.unit}
+        </span>
+      </p>
+      <p className="text-quiet mt-1.5 text-small">
+        {other && `${say(other, units)}, `}
+        {f.n} {f.n === 1 ? "reading" : "readings"}
+        {f.rests_on_one_reading && "; it rests on this one"}
+      </p>
+      <p className="mt-2">
+        <Verdict verdict={verdict} beyond={f.beyond} units={units} />
+      </p>
+    </div>
   );
 }
 

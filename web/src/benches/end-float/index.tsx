@@ -38,17 +38,28 @@ function Drawing({ title, out, step, units, touched, onTouch, questions }: Props
 }
 
 /** What the float means, and the pack to fit next. */
-function Meaning({ out, input, step, units, touched, onTouch }: Props) {
-  const preview = step?.preview === true;
+function Meaning(p: Props) {
+  const { out, input, step, units } = p;
+  if (!out) return null;
+  return (
+    <>
+      <FloatMeaning
+        out={out}
+        units={units}
+        preview={step?.preview === true}
+        trial={step?.trial}
+        limits={step?.limits ?? limitsOf(input)}
+      />
+      {out.verdict !== "in" && <Next {...p} out={out} />}
+      <Sources out={out} />
+    </>
+  );
+}
+
+/** The pack to fit, or what else the readings ask for. */
+function Next({ out, step, units, touched, onTouch }: Props & { out: FloatOut }) {
   const { pack, picked } = offered(out, touched, (step?.trial?.pack.length ?? 0) > 0);
-  const measured = step !== undefined && step.readings.length >= step.wants;
-  const fits =
-    out !== undefined &&
-    out.verdict !== "in" &&
-    !preview &&
-    measured &&
-    pack !== undefined &&
-    mayAt(step, "fit");
+  const fits = step !== undefined && pack !== undefined && mayFit(step);
   const fit = () =>
     pack &&
     step?.say(
@@ -56,34 +67,25 @@ function Meaning({ out, input, step, units, touched, onTouch }: Props) {
       () => onTouch(-1),
     );
   useKey("act", "fit this pack", fit, fits);
-  if (!out) return null;
+  if (!fits)
+    return (
+      <p className="border-t border-ink pt-3">
+        <b>Next.</b> {out.next}
+      </p>
+    );
   return (
-    <>
-      <FloatMeaning
-        out={out}
-        units={units}
-        preview={preview}
-        trial={step?.trial}
-        limits={step?.limits ?? limitsOf(input)}
-      />
-      {fits && (
-        <div className="border-t border-ink pt-3">
-          <h3 className="text-head">Next</h3>
-          <p>{nextWords(out, pack, units, picked)}</p>
-          <Button look="go" hint="F" name="fit" className="w-full mt-2.5" onClick={fit}>
-            Fit this pack
-          </Button>
-        </div>
-      )}
-      {out.verdict !== "in" && !fits && (
-        <p className="border-t border-ink pt-3">
-          <b>Next.</b> {out.next}
-        </p>
-      )}
-      <Sources out={out} />
-    </>
+    <div className="border-t border-ink pt-3">
+      <h3 className="text-head">Next</h3>
+      <p>{nextWords(out, pack, units, picked)}</p>
+      <Button look="go" hint="F" name="fit" className="w-full mt-2.5" onClick={fit}>
+        Fit this pack
+      </Button>
+    </div>
   );
 }
+
+/** A pack is fitted once all readings are on record. */
+const mayFit = (step: AtStep) => !step.preview && step.readings.length >= step.wants && mayAt(step, "fit");
 
 /** What a loose bench is held against. */
 const limitsOf = (input: Props["input"]): AtStep["limits"] => {

@@ -19,12 +19,12 @@ export function Rays({
   const gears = out ? out.gears.filter((g) => g.range === out.gears[0]?.range) : [];
   const limit = rpmOf(input.engine_limit, units) ?? 5000;
   const unit = gears[0]?.per_1000_rpm.unit ?? "km/h";
-  const fastest = Math.max(...gears.map((g) => (g.per_1000_rpm.value * limit) / 1000), 1);
+  const top = (g: Out["gears"][number]) => (g.per_1000_rpm.value * limit) / 1000;
+  const fastest = Math.max(...gears.map(top), 1);
   const x = scaleLinear([0, fastest * 1.02], [box.left, box.right]);
   const y = scaleLinear([0, limit * 1.12], [box.bottom, box.top]);
   const shifts = gears.slice(1).map((g, i) => {
-    const before = gears[i] ?? g;
-    const speed = (before.per_1000_rpm.value * limit) / 1000;
+    const speed = top(gears[i] ?? g);
     return { speed, after: (speed / g.per_1000_rpm.value) * 1000 };
   });
   return (
@@ -42,51 +42,61 @@ export function Rays({
       <text x={box.left + 6} y={y(limit) - 5} fontSize="12" className="fill-quiet!">
         shift at {Math.round(limit)}
       </text>
-      {gears.map((g, i) => {
-        const end = (g.per_1000_rpm.value * limit) / 1000;
-        const from = i === 0 ? { speed: 0, after: 0 } : (shifts[i - 1] ?? { speed: 0, after: 0 });
-        return (
-          <g key={g.gear}>
-            <line x1={x(0)} y1={y(0)} x2={x(end)} y2={y(limit)} className="stroke-quiet" strokeWidth="0.9" />
-            <line
-              x1={x(from.speed)}
-              y1={y(from.after)}
-              x2={x(end)}
-              y2={y(limit)}
-              className="stroke-ink"
-              strokeWidth="2.4"
-            />
-            <text x={x(end)} y={box.top - 8} fontSize="13" textAnchor="middle">
-              {g.gear}
-            </text>
-          </g>
-        );
-      })}
+      {gears.map((g, i) => (
+        <Ray key={g.gear} name={g.gear} from={shifts[i - 1]} end={top(g)} {...{ x, y, limit }} />
+      ))}
       {shifts.map((s, i) => (
-        <g key={gears[i + 1]?.gear}>
-          <line
-            x1={x(s.speed)}
-            x2={x(s.speed)}
-            y1={y(limit)}
-            y2={y(s.after)}
-            className="stroke-ink"
-            strokeWidth="2.4"
-          />
-          <text
-            x={x(s.speed) + 6}
-            y={y(s.after) - 4}
-            fontSize="12"
-            style={{ fontFamily: "var(--font-mono)" }}
-          >
-            −{Math.round(limit - s.after)}
-          </text>
-        </g>
+        <Drop key={gears[i + 1]?.gear} at={s} {...{ x, y, limit }} />
       ))}
     </svg>
   );
 }
 
 type Scale = ReturnType<typeof scaleLinear<number, number>>;
+type On = { x: Scale; y: Scale; limit: number };
+type Shift = { speed: number; after: number };
+
+/** One gear: its whole ray thin, what is driven of it from the shift before heavy. */
+const Ray = ({
+  name,
+  from,
+  end,
+  x,
+  y,
+  limit,
+}: On & { name: string; from: Shift | undefined; end: number }) => (
+  <g>
+    <line x1={x(0)} y1={y(0)} x2={x(end)} y2={y(limit)} className="stroke-quiet" strokeWidth="0.9" />
+    <line
+      x1={x(from?.speed ?? 0)}
+      y1={y(from?.after ?? 0)}
+      x2={x(end)}
+      y2={y(limit)}
+      className="stroke-ink"
+      strokeWidth="2.4"
+    />
+    <text x={x(end)} y={box.top - 8} fontSize="13" textAnchor="middle">
+      {name}
+    </text>
+  </g>
+);
+
+/** What the engine falls by at a shift. */
+const Drop = ({ at: s, x, y, limit }: On & { at: Shift }) => (
+  <g>
+    <line
+      x1={x(s.speed)}
+      x2={x(s.speed)}
+      y1={y(limit)}
+      y2={y(s.after)}
+      className="stroke-ink"
+      strokeWidth="2.4"
+    />
+    <text x={x(s.speed) + 6} y={y(s.after) - 4} fontSize="12" style={{ fontFamily: "var(--font-mono)" }}>
+      −{Math.round(limit - s.after)}
+    </text>
+  </g>
+);
 
 function Axes({ x, y, unit }: { x: Scale; y: Scale; unit: string }) {
   return (

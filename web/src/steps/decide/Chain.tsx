@@ -15,14 +15,6 @@ const axis = 62;
 
 /** What let go first and what that took with it, as a line of parts. */
 export function Chain({ parts, chain, onChain }: Props) {
-  const [all, setAll] = useState(false);
-  const [own, setOwn] = useState("");
-  const list = offered(parts, all);
-  const add = () => {
-    if (own.trim() === "") return;
-    onChain([...chain, { name: own.trim() }]);
-    setOwn("");
-  };
   return (
     <section aria-label="The chain" className="border border-ink mt-3.5">
       <h3 className="px-4 pt-2.5 font-semibold">What let go first, and what that took with it</h3>
@@ -43,59 +35,87 @@ export function Chain({ parts, chain, onChain }: Props) {
       )}
       <ol>
         {chain.map((l, i) => (
-          <li key={l.part ?? l.name} className="flex flex-wrap gap-2 items-center px-4 border-t border-hair">
-            <span className="basis-[190px] min-h-11 flex items-center">
-              {i + 1}. {l.name}
-            </span>
-            <input
-              aria-label={`${l.name}: how it went`}
-              placeholder={i === 0 ? "left out, ran dry, broke" : "how it went"}
-              value={l.how ?? ""}
-              onChange={(e) => onChain(chain.map((x, k) => (k === i ? { ...x, how: e.target.value } : x)))}
-              className="min-h-11 grow basis-[160px] px-3 border border-hair bg-field"
-            />
-            {i > 0 && (
-              <Button look="quiet" onClick={() => onChain(sooner(chain, i))}>
-                Sooner<span className="sr-only">: {l.name}</span>
-              </Button>
-            )}
-            <Button look="quiet" onClick={() => onChain(chain.filter((_, k) => k !== i))}>
-              Out<span className="sr-only">: {l.name}</span>
-            </Button>
-          </li>
+          <Link key={l.part ?? l.name} chain={chain} i={i} link={l} onChain={onChain} />
         ))}
       </ol>
-      <div className="flex flex-wrap gap-2 px-4 py-3 border-t border-hair">
-        {list.map((p) => (
+      <Offered parts={parts} chain={chain} onChain={onChain} />
+    </section>
+  );
+}
+
+type LinkProps = Pick<Props, "chain" | "onChain"> & { i: number; link: ChainLink };
+
+/** One part of the chain, how it went, and its place. */
+const Link = ({ chain, i, link: l, onChain }: LinkProps) => (
+  <li className="flex flex-wrap gap-2 items-center px-4 border-t border-hair">
+    <span className="basis-[190px] min-h-11 flex items-center">
+      {i + 1}. {l.name}
+    </span>
+    <input
+      aria-label={`${l.name}: how it went`}
+      placeholder={i === 0 ? "left out, ran dry, broke" : "how it went"}
+      value={l.how ?? ""}
+      onChange={(e) => onChain(chain.map((x, k) => (k === i ? { ...x, how: e.target.value } : x)))}
+      className="min-h-11 grow basis-[160px] px-3 border border-hair bg-field"
+    />
+    {i > 0 && (
+      <Button look="quiet" onClick={() => onChain(sooner(chain, i))}>
+        Sooner<span className="sr-only">: {l.name}</span>
+      </Button>
+    )}
+    <Button look="quiet" onClick={() => onChain(chain.filter((_, k) => k !== i))}>
+      Out<span className="sr-only">: {l.name}</span>
+    </Button>
+  </li>
+);
+
+/** The parts that may have let go, and something no stack has. */
+function Offered({ parts, chain, onChain }: Props) {
+  const [all, setAll] = useState(false);
+  const list = offered(parts, all);
+  return (
+    <div className="flex flex-wrap gap-2 px-4 py-3 border-t border-hair">
+      {list.map((p) => {
+        const on = chain.some((l) => l.part === p.part);
+        return (
           <button
             key={p.part}
             type="button"
-            aria-pressed={chain.some((l) => l.part === p.part)}
-            className={`min-h-11 px-3 border ${chain.some((l) => l.part === p.part) ? "border-blue bg-tint" : "border-hair bg-sheet"}`}
+            aria-pressed={on}
+            className={`min-h-11 px-3 border ${on ? "border-blue bg-tint" : "border-hair bg-sheet"}`}
             onClick={() => onChain(toggled(chain, p))}
           >
             {p.name}
           </button>
-        ))}
-        {!all && list.length < parts.length && (
-          <Button look="quiet" onClick={() => setAll(true)}>
-            All parts
-          </Button>
-        )}
-        <input
-          aria-label="Something no stack has"
-          placeholder="something else: the oil, the breather"
-          value={own}
-          onChange={(e) => setOwn(e.target.value)}
-          onKeyDown={(e) => {
-            if (e.key !== "Enter") return;
-            e.preventDefault();
-            add();
-          }}
-          className="min-h-11 grow basis-[200px] px-3 border border-hair bg-field"
-        />
-      </div>
-    </section>
+        );
+      })}
+      {!all && list.length < parts.length && (
+        <Button look="quiet" onClick={() => setAll(true)}>
+          All parts
+        </Button>
+      )}
+      <OwnPart onAdd={(name) => onChain([...chain, { name }])} />
+    </div>
+  );
+}
+
+function OwnPart({ onAdd }: { onAdd: (name: string) => void }) {
+  const [own, setOwn] = useState("");
+  return (
+    <input
+      aria-label="Something no stack has"
+      placeholder="something else: the oil, the breather"
+      value={own}
+      onChange={(e) => setOwn(e.target.value)}
+      onKeyDown={(e) => {
+        if (e.key !== "Enter") return;
+        e.preventDefault();
+        if (own.trim() === "") return;
+        onAdd(own.trim());
+        setOwn("");
+      }}
+      className="min-h-11 grow basis-[200px] px-3 border border-hair bg-field"
+    />
   );
 }
 
