@@ -144,27 +144,14 @@ export function figureOf(
   before?: unknown,
 ): unknown {
   const said = (name: string) => (typed[name] ?? "").trim();
-  const measured = (name: string) => withUnit(said(name), unit);
   switch (figure.shape) {
     case "limit":
-    case "fill": {
-      const both = {
-        ...(said("min") && { min: measured("min") }),
-        ...(said("max") && { max: measured("max") }),
-      };
-      const enough = figure.shape === "fill" ? both.min && both.max : both.min || both.max;
-      return enough ? both : undefined;
-    }
-    case "torque": {
-      const [bolts, tolerance] = [said("bolts"), shareOf(said("tolerance"))];
-      if (!bolts || !said("torque") || !tolerance) return undefined;
-      // What else the group says, its passes, how its bolts lie, stays.
-      const rest = Object.fromEntries(Object.entries(objectOf(before)).filter(([k]) => k !== "angle_deg"));
-      const turned = said("angle_deg") ? { angle_deg: said("angle_deg") } : {};
-      return { name: figure.title, ...rest, bolts, torque: measured("torque"), tolerance, ...turned };
-    }
+    case "fill":
+      return between(figure.shape === "fill", said, unit);
+    case "torque":
+      return torqueOf(figure.title, said, unit, before);
     case "quantity":
-      return said("value") ? measured("value") : undefined;
+      return said("value") ? withUnit(said("value"), unit) : undefined;
     case "yes-no":
       return said("value") ? said("value") === "yes" : undefined;
     case "rows":
@@ -172,6 +159,24 @@ export function figureOf(
     default:
       return said("value") || undefined;
   }
+}
+
+type Said = (name: string) => string;
+
+/** The two ends; of a limit one is enough. */
+function between(both: boolean, said: Said, unit: string) {
+  const ends = ["min", "max"].filter((end) => said(end));
+  if (ends.length < (both ? 2 : 1)) return undefined;
+  return Object.fromEntries(ends.map((end) => [end, withUnit(said(end), unit)]));
+}
+
+/** A group of bolts; what else it says, its passes, how its bolts lie, stays. */
+function torqueOf(name: string, said: Said, unit: string, before: unknown) {
+  const [bolts, tolerance] = [said("bolts"), shareOf(said("tolerance"))];
+  if (!bolts || !said("torque") || !tolerance) return undefined;
+  const rest = Object.fromEntries(Object.entries(objectOf(before)).filter(([k]) => k !== "angle_deg"));
+  const turned = said("angle_deg") ? { angle_deg: said("angle_deg") } : {};
+  return { name, ...rest, bolts, torque: withUnit(said("torque"), unit), tolerance, ...turned };
 }
 
 /** Whether a field of a structure is written in words, and so not on a keyboard of figures. */

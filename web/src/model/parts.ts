@@ -32,34 +32,45 @@ export const orderLine = (l: PartLine): OrderLine => ({
   ...(l.price != null && { price: l.price }),
 });
 
+/** What each word of a typed line may be. */
+const said: { is: RegExp; of: (found: string) => Partial<OrderLine> }[] = [
+  { is: /^(\S+)\s*(?:pcs?|pieces?|x)$/i, of: (pieces) => ({ pieces }) },
+  { is: /^(\S+)\s*days?$/i, of: (lead_days) => ({ lead_days }) },
+  { is: /^deposit\s+(\d[\d.,  ]*)$/i, of: (deposit) => ({ deposit }) },
+  { is: /^(\d[\d.,  ]*)$/, of: (price) => ({ price }) },
+  { is: /^because\s+(.+)$/i, of: (reason) => ({ reason }) },
+];
+
+/** What a line is when it begins so: no plain part. */
+const begins = [
+  { is: /^\s*send out\s*:/i, kind: "sent-out" },
+  { is: /^\s*exchange\s*:/i, kind: "exchange" },
+] as const;
+
 /**
  * A line as it is typed: "Fork nut M7 x 1.0, 2 pcs, Bolt shop, 2.50, 5 days, because the thread is pulled".
  * The name comes first; the rest in any order. "Send out:" and "Exchange:" before it say that it is no plain part.
  */
 export function typedPart(text: string): OrderLine | undefined {
-  const begun = /^\s*(send out|exchange)\s*:/i.exec(text);
-  const kind = begun?.[1]?.toLowerCase() === "exchange" ? "exchange" : begun ? "sent-out" : undefined;
+  const begun = begins.find((b) => b.is.test(text));
   const [name = "", ...rest] = text
-    .slice(begun?.[0].length ?? 0)
+    .replace(begun?.is ?? "", "")
     .split(/,(?!\d)/)
     .map((x) => x.trim());
   if (name === "") return undefined;
-  const line: OrderLine = { name, ...(kind && { kind }) };
-  for (const word of rest.filter(Boolean)) {
-    const pieces = /^(\S+)\s*(?:pcs?|pieces?|x)$/i.exec(word)?.[1];
-    const days = /^(\S+)\s*days?$/i.exec(word)?.[1];
-    const deposit = /^deposit\s+(\d[\d.,  ]*)$/i.exec(word)?.[1];
-    const money = /^\d[\d.,  ]*$/.exec(word)?.[0];
-    const reason = /^because\s+(.+)$/i.exec(word)?.[1];
-    if (pieces) line.pieces = pieces;
-    else if (days) line.lead_days = days;
-    else if (deposit) line.deposit = deposit;
-    else if (money) line.price = money;
-    else if (reason) line.reason = reason;
-    else if (line.supplier === undefined) line.supplier = word;
-    else line.reason = line.reason ? `${line.reason}, ${word}` : word;
-  }
+  const line: OrderLine = { name, ...(begun && { kind: begun.kind }) };
+  for (const word of rest.filter(Boolean)) Object.assign(line, meant(word, line));
   return line;
+}
+
+/** What a word adds to a line: the first that is nothing else is who has it, later ones are reasons. */
+function meant(word: string, line: OrderLine): Partial<OrderLine> {
+  for (const s of said) {
+    const found = s.is.exec(word)?.[1];
+    if (found) return s.of(found);
+  }
+  if (line.supplier === undefined) return { supplier: word };
+  return { reason: line.reason ? `${line.reason}, ${word}` : word };
 }
 
 /** What was understood of a typed line, to be read before it is kept. */

@@ -88,27 +88,33 @@ const halfOf = (s: Shaft) => Math.max(40, ...s.placed.map((p) => p.size.h / 2));
 const narrow = 110;
 
 function put(shaft: Shaft, part: StackPart, n: number, folded: ReadonlySet<string>) {
-  const last = shaft.placed.at(-1);
   const sub = part.sub ?? "";
   if (sub !== "" && folded.has(sub)) {
-    if (last?.kind === "sub" && last.name === sub) {
-      last.parts.push(part);
-      last.to = n;
-      return;
-    }
-    shaft.placed.push({ kind: "sub", name: sub, parts: [part], from: n, to: n, size: block, x: shaft.width });
-    shaft.width += block.w + gap;
+    fold(shaft, part, n, sub);
     return;
   }
+  const last = shaft.placed.at(-1);
   const size = sizeOf(part);
   const x = shaft.width;
   shaft.placed.push({ kind: "part", part, n, size, x });
   shaft.width += size.w + gap;
   if (sub === "") return;
   const open = shaft.brackets.at(-1);
-  const before = last?.kind === "part" ? last.part.sub : undefined;
-  if (open?.name === sub && before === sub) open.to = x + size.w;
+  const goesOn = open?.name === sub && last?.kind === "part" && last.part.sub === sub;
+  if (goesOn) open.to = x + size.w;
   else shaft.brackets.push({ name: sub, from: x, to: x + size.w });
+}
+
+/** Puts a part into the block of its sub-assembly. */
+function fold(shaft: Shaft, part: StackPart, n: number, name: string) {
+  const last = shaft.placed.at(-1);
+  if (last?.kind === "sub" && last.name === name) {
+    last.parts.push(part);
+    last.to = n;
+    return;
+  }
+  shaft.placed.push({ kind: "sub", name, parts: [part], from: n, to: n, size: block, x: shaft.width });
+  shaft.width += block.w + gap;
 }
 
 /** The part that one dropped at x lies behind; "-" in front of all. */

@@ -136,20 +136,6 @@ export function moved(parts: readonly Part[], at: number, by: -1 | 1): Part[] {
 export const changed = (parts: readonly Part[], at: number, more: Partial<Part>): Part[] =>
   parts.map((p, i) => {
     if (i !== at) return p;
-    const next = { ...p, ...more };
-    return {
-      id: next.id,
-      name: next.name,
-      ...(next.faces && { faces: next.faces }),
-      ...(next.facing && { facing: next.facing }),
-      ...(next.fit && { fit: next.fit }),
-      ...(next.shape && { shape: next.shape }),
-      ...(next.once && { once: true }),
-      ...(next.rule && { rule: next.rule }),
-      ...(next.pieces && { pieces: next.pieces }),
-      ...(next.shaft && { shaft: next.shaft }),
-      ...(next.sub && { sub: next.sub }),
-      ...(next.bolts && { bolts: next.bolts }),
-      ...(next.measure && { measure: next.measure }),
-    };
+    const { id, name, ...rest } = { ...p, ...more };
+    return { id, name, ...Object.fromEntries(Object.entries(rest).filter(([, v]) => v)) };
   });

@@ -19,15 +19,22 @@ export function strange(
   const value = read(withUnit(typed, unit), units);
   const last = beside.at(-1);
   if (!value || !last || !units?.some((u) => u.symbol === last.unit)) return undefined;
-  const others = beside.map((q) => inUnit(q, last.unit, units));
-  const sign = Math.sign(others[0] ?? 0);
-  const sizes = others.map(Math.abs);
-  const [least, most] = [Math.min(...sizes), Math.max(...sizes)];
-  if (others.some((v) => v === 0 || Math.sign(v) !== sign) || most >= order * least) return undefined;
+  const range = sizesOf(beside.map((q) => inUnit(q, last.unit, units)));
+  if (!range) return undefined;
+  const { least, most } = range;
   const size = Math.abs(inUnit(value, last.unit, units));
   if (size === 0 || (size < order * most && size * order > least)) return undefined;
   const times = size > most ? size / most : least / size;
   return `${value.value} ${value.unit} is ${Math.round(times)} times ${size > most ? "more" : "less"} than ${say(last, units)} beside it.`;
+}
+
+/** The least and the most of values that lie on one side of nought and near each other. */
+function sizesOf(values: readonly number[]) {
+  const sign = Math.sign(values[0] ?? 0);
+  const sizes = values.map(Math.abs);
+  const [least, most] = [Math.min(...sizes), Math.max(...sizes)];
+  const alike = values.every((v) => v !== 0 && Math.sign(v) === sign) && most < order * least;
+  return alike ? { least, most } : undefined;
 }
 
 /** A plain number with a unit that is known; anything else the server judges. */

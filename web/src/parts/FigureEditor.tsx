@@ -106,63 +106,62 @@ function blank(like: unknown): unknown {
   return Object.fromEntries(Object.entries(like).map(([k, v]) => [k, blank(v)]));
 }
 
-function Value({ figure, editor, wrong, parts = none }: EditorProps) {
-  const { rows, typed, unit, onType, onUnit } = editor;
-  if (figure.shape === "yes-no" || figure.shape === "word") {
-    const answers =
-      figure.shape === "word"
-        ? (figure.words ?? [])
-        : [
-            { id: "yes", text: "Yes" },
-            { id: "no", text: "No" },
-          ];
+function Value(p: EditorProps) {
+  const { figure, editor } = p;
+  if (figure.shape === "yes-no" || figure.shape === "word")
     return (
       <Answers
         label={figure.title}
-        answers={answers}
-        chosen={typed.value}
+        answers={figure.shape === "word" ? (figure.words ?? []) : yesNo}
+        chosen={editor.typed.value}
         keyed
         marks
-        onPick={(id) => onType("value", id)}
+        onPick={(id) => editor.onType("value", id)}
       />
     );
-  }
-  const fields = fieldsOf(figure, rows);
-  if (figure.shape === "rows") {
-    const drawn = drawnFigures[figure.path];
-    return (
-      <>
-        {drawn && (
-          <drawn.Drawn
-            rows={rows}
-            typed={typed}
-            onType={onType}
-            onTypeAll={editor.onTypeAll}
-            onRows={editor.onRows}
-            parts={parts}
-          />
-        )}
-        {!drawn?.alone && <Rows figure={figure} rows={fields} typed={typed} onType={onType} />}
-      </>
-    );
-  }
+  return figure.shape === "rows" ? <Structure {...p} /> : <Cells {...p} />;
+}
+
+const yesNo = [
+  { id: "yes", text: "Yes" },
+  { id: "no", text: "No" },
+];
+
+/** A structure: drawn where it has a drawing, line by line where that does not say all. */
+function Structure({ figure, editor, parts = none }: EditorProps) {
+  const { rows, typed, onType, onTypeAll, onRows } = editor;
+  const drawn = drawnFigures[figure.path];
+  return (
+    <>
+      {drawn && <drawn.Drawn {...{ rows, typed, onType, onTypeAll, onRows, parts }} />}
+      {!drawn?.alone && <Rows figure={figure} rows={fieldsOf(figure, rows)} typed={typed} onType={onType} />}
+    </>
+  );
+}
+
+/** The few fields of a figure, with its unit. */
+function Cells({ figure, editor, wrong }: EditorProps) {
+  const { rows, typed, unit, onType, onUnit } = editor;
   const units = figure.units ?? [];
+  const words = figure.shape === "text";
   return (
     <div className="flex flex-wrap gap-3 items-end">
-      {fields.flat().map((f, i) => (
-        <Field
-          key={f.name}
-          label={f.label}
-          value={typed[f.name] ?? ""}
-          onValue={(v) => onType(f.name, v)}
-          numeric={figure.shape !== "text"}
-          inputMode={figure.shape === "text" ? "text" : "decimal"}
-          autoFocus={i === 0}
-          aria-invalid={wrong || undefined}
-          unit={bare(figure, f) ? undefined : unit}
-          className="basis-[160px]"
-        />
-      ))}
+      {fieldsOf(figure, rows)
+        .flat()
+        .map((f, i) => (
+          <Field
+            key={f.name}
+            label={f.label}
+            value={typed[f.name] ?? ""}
+            onValue={(v) => onType(f.name, v)}
+            numeric={!words}
+            inputMode={words ? "text" : "decimal"}
+            autoFocus={i === 0}
+            aria-invalid={wrong || undefined}
+            unit={bare(figure, f) ? undefined : unit}
+            className="basis-[160px]"
+          />
+        ))}
       {units.length > 1 && (
         <Button
           look="quiet"

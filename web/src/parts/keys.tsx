@@ -60,6 +60,13 @@ const isText = (e: KeyboardEvent) =>
   !e.altKey &&
   (e.key !== "Enter" || (e.target instanceof HTMLElement && e.target.matches("textarea")));
 
+/** Whether a key may be a command: bare outside a field, with Alt inside one; letters that are off want Alt anywhere. */
+function isCommand(e: KeyboardEvent) {
+  if (e.ctrlKey || e.metaKey || document.querySelector("[role=dialog]")) return false;
+  if (lettersOff()) return e.altKey || (e.key === "?" && !isTyping(e.target));
+  return isTyping(e.target) === e.altKey;
+}
+
 /** Opens the list of keys. */
 const HelpContext = createContext<() => void>(() => undefined);
 
@@ -87,9 +94,7 @@ export function KeysProvider({ children, onHelp }: { children: ReactNode; onHelp
         if (e.key === "Enter" || e.altKey || known(meant(e, known))) e.preventDefault();
         return;
       }
-      if (e.ctrlKey || e.metaKey || document.querySelector("[role=dialog]")) return;
-      if (isTyping(e.target) !== e.altKey && !(lettersOff() && e.altKey)) return;
-      if (lettersOff() && !e.altKey && e.key !== "?") return;
+      if (!isCommand(e)) return;
       if (e.key === "?" && !e.altKey) {
         onHelp();
         return;

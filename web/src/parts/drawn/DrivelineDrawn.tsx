@@ -89,13 +89,6 @@ type StandingProps = { place: Place; low: boolean; mark: Mark | undefined; onTou
 const lookWords = { suspect: "suspect", cleared: "cleared", chosen: "" };
 
 function Standing({ place: p, low, mark, onTouch }: StandingProps) {
-  const name = p.what === "member" ? p.says || p.name : words(p.name);
-  const kind = p.what === "member" ? (kindWords[p.kind ?? ""] ?? "") : "shaft";
-  const label = [name, kind, mark?.look && lookWords[mark.look], mark?.says].filter(Boolean).join(", ");
-  const shown =
-    mark?.says ?? (p.what === "end" || mark?.look === "suspect" || mark?.look === "chosen" ? name : "");
-  // Beside a wheel, above all else: the shaft of a wheel runs where the arrow would be.
-  const beside = p.what === "end" && p.across ? 44 : 0;
   const touch = onTouch && {
     role: "button",
     tabIndex: 0,
@@ -109,7 +102,7 @@ function Standing({ place: p, low, mark, onTouch }: StandingProps) {
   return (
     <g
       transform={`translate(${p.x * unit} ${p.y * unit})`}
-      aria-label={label}
+      aria-label={labelOf(p, mark)}
       data-place={p.name}
       {...(touch ?? { role: "img" })}
       className={`group outline-none ${onTouch ? "cursor-pointer" : ""}`}
@@ -128,18 +121,27 @@ function Standing({ place: p, low, mark, onTouch }: StandingProps) {
       ) : (
         <Symbol place={p} fill={mark?.look ? fills[mark.look] : "var(--sheet)"} />
       )}
-      {mark?.motion && <Arrow motion={mark.motion} x={beside} y={beside ? 5 : -29} />}
-      {mark?.sound && <Arrow motion={mark.sound} x={beside} y={beside ? -9 : -42} sound />}
-      {shown && (
-        <Label
-          text={shown}
-          place={p}
-          low={low}
-          strong={mark?.look === "suspect"}
-          said={mark?.says !== undefined}
-        />
-      )}
+      <Motions place={p} mark={mark} />
+      <Label place={p} low={low} mark={mark} />
     </g>
+  );
+}
+
+const nameOf = (p: Place) => (p.what === "member" ? p.says || p.name : words(p.name));
+
+function labelOf(p: Place, mark: Mark | undefined) {
+  const kind = p.what === "member" ? kindWords[p.kind ?? ""] : "shaft";
+  return [nameOf(p), kind, mark?.look && lookWords[mark.look], mark?.says].filter(Boolean).join(", ");
+}
+
+/** How it moved and how it would if all were sound; beside a wheel, whose shaft runs where the arrow would be. */
+function Motions({ place: p, mark }: { place: Place; mark: Mark | undefined }) {
+  const beside = p.what === "end" && p.across;
+  return (
+    <>
+      {mark?.motion && <Arrow motion={mark.motion} x={beside ? 44 : 0} y={beside ? 5 : -29} />}
+      {mark?.sound && <Arrow motion={mark.sound} x={beside ? 44 : 0} y={beside ? -9 : -42} sound />}
+    </>
   );
 }
 
@@ -173,17 +175,20 @@ function Arrow({ motion, x, y, sound = false }: { motion: string; x: number; y: 
 
 const words = (name: string) => name.replaceAll("-", " ");
 
-type LabelProps = { text: string; place: Place; low: boolean; strong: boolean; said: boolean };
+type LabelProps = { place: Place; low: boolean; mark: Mark | undefined };
 
-function Label({ text, place: p, low, strong, said }: LabelProps) {
-  const wheel = p.what === "end" && p.across;
+/** What was said of it, or its name where that is asked for. */
+function Label({ place: p, low, mark }: LabelProps) {
+  const named = p.what === "end" || mark?.look === "suspect" || mark?.look === "chosen";
+  const text = mark?.says ?? (named ? nameOf(p) : "");
+  if (!text) return null;
   return (
     <text
-      y={p.what === "shaft" ? 22 : wheel && !low ? -27 : wheel ? 31 : 36}
+      y={below(p, low)}
       textAnchor="middle"
       fontSize={14}
-      fontWeight={strong ? 600 : 400}
-      fill={strong ? "var(--out)" : said ? "var(--blue)" : "var(--quiet)"}
+      fontWeight={mark?.look === "suspect" ? 600 : 400}
+      fill={inkOf(mark)}
       stroke="var(--sheet)"
       strokeWidth={4}
       paintOrder="stroke"
@@ -191,4 +196,15 @@ function Label({ text, place: p, low, strong, said }: LabelProps) {
       {text}
     </text>
   );
+}
+
+function below(p: Place, low: boolean) {
+  if (p.what === "shaft") return 22;
+  if (p.what !== "end" || !p.across) return 36;
+  return low ? 31 : -27;
+}
+
+function inkOf(mark: Mark | undefined) {
+  if (mark?.look === "suspect") return "var(--out)";
+  return mark?.says === undefined ? "var(--quiet)" : "var(--blue)";
 }

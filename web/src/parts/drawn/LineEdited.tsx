@@ -1,6 +1,6 @@
 import { useState } from "react";
 import type { Typed } from "../../model/asked";
-import { hung, kindWords, membersOf, renamed, without } from "../../model/line";
+import { hung, kindWords, type Member, membersOf, renamed, without } from "../../model/line";
 import { Button } from "../Button";
 import { Field } from "../Field";
 import { cells } from "./cells";
@@ -14,25 +14,16 @@ export function LineEdited({ rows, typed, onType, onRows }: DrawnProps) {
   const members = membersOf(rows, typed);
   const i = at?.what === "member" ? members.findIndex((m) => m.id === at.name) : -1;
   const shaft = at && at.what !== "member" ? at.name : undefined;
-  const wants = members.findIndex((m, k) => m.kind === "gear" && !(typed[`${k}.ratio`] ?? "").trim());
+  const takeOut = () => {
+    const left = without(rows, typed, i);
+    onRows(left.rows, left.typed);
+    setAt(undefined);
+  };
   return (
     <div className="border border-hair p-3 flex flex-col gap-3">
       <DrivelineDrawn members={members} marks={at ? { [at.name]: { look: "chosen" } } : {}} onTouch={setAt} />
       {i >= 0 && (
-        <MemberSaid
-          i={i}
-          typed={typed}
-          onType={onType}
-          onOut={
-            members.length > 1
-              ? () => {
-                  const left = without(rows, typed, i);
-                  onRows(left.rows, left.typed);
-                  setAt(undefined);
-                }
-              : undefined
-          }
-        />
+        <MemberSaid i={i} typed={typed} onType={onType} onOut={members.length > 1 ? takeOut : undefined} />
       )}
       {shaft !== undefined && at && (
         <ShaftSaid
@@ -49,13 +40,19 @@ export function LineEdited({ rows, typed, onType, onRows }: DrawnProps) {
           }}
         />
       )}
-      {!at && (
-        <p className="text-quiet">
-          Touch a member to say it otherwise, a shaft or a wheel to hang another member on it.
-          {wants >= 0 && ` The ratio of ${members[wants]?.says || members[wants]?.id} is still wanted.`}
-        </p>
-      )}
+      {!at && <Wanted members={members} typed={typed} />}
     </div>
+  );
+}
+
+/** What may be done, and the ratio that is still wanted. */
+function Wanted({ members, typed }: { members: readonly Member[]; typed: Typed }) {
+  const of = members.find((m, k) => m.kind === "gear" && !(typed[`${k}.ratio`] ?? "").trim());
+  return (
+    <p className="text-quiet">
+      Touch a member to say it otherwise, a shaft or a wheel to hang another member on it.
+      {of && ` The ratio of ${of.says || of.id} is still wanted.`}
+    </p>
   );
 }
 
