@@ -238,12 +238,17 @@ func (p *ListPart) StateWords() string {
 	switch {
 	case p.State == LineHere && p.Outcome == MadeToFit:
 		return said + ", made to fit"
-	case p.Kind == KindExchange && (p.State == LineHere || p.State == LineFitted) && !p.settled:
+	case p.OldToGoBack():
 		return said + ", the old one to go back"
 	case p.State == LineHere && len(p.Compared) > 0:
 		return said + ", compared"
 	}
 	return said
+}
+
+// OldToGoBack says whether an exchange unit is here and its old one has not gone back for the deposit.
+func (p *ListPart) OldToGoBack() bool {
+	return p.Kind == KindExchange && (p.State == LineHere || p.State == LineFitted) && !p.settled
 }
 
 // Differs lists the interfaces that are not as they were.

@@ -6171,6 +6171,8 @@ export interface components {
             line: string;
             /** @description its name */
             name: string;
+            /** @description the old one has yet to go back for the deposit */
+            old_open?: boolean;
             /** @description somebody put it on the list */
             own?: boolean;
             /** @description as it is sold: 2 x 10; empty where one by one */

@@ -24,40 +24,20 @@ export type FormProps = StepProps & {
   onDone?: () => void;
 };
 
-export default function FigureForm({ figure, left, supersedes, onDone, say, fault, refused }: FormProps) {
-  const place = `figure.${figure.path}`;
-  const editor = useFigure(figure, place, supersedes ? figure.said : undefined); // as it stands
-  const [origin, setOrigin] = useKept(`${place}.origin`);
-  const [note, setNote] = useKept(`${place}.note`);
-  const { value } = editor;
-  const from = origins.find((o) => o.id === origin);
-  const put = (known: boolean) =>
-    say(
-      {
-        act: "figure",
-        item: figure.path,
-        origin: (known && from?.id) || "not-known",
-        ...(known && { figure: value }),
-        ...(known && note.trim() && { note: note.trim() }),
-        ...(supersedes && { supersedes }),
-      },
-      () => {
-        editor.clear();
-        setNote("");
-        setOrigin("");
-        onDone?.();
-      },
-    );
-  useKey("missing", `${figure.called}: not known`, () => put(false));
+export default function FigureForm(p: FormProps) {
+  const { figure, left, onDone, fault, refused } = p;
+  const said = useSaid(p);
+  const { editor, from, note } = said;
+  useKey("missing", `${figure.called}: not known`, () => said.put(false));
   const wrong = refused?.act === "figure" && refused.item === figure.path ? fault : null;
   const id = useId();
   const form = useRef<HTMLFormElement>(null);
   /** Enter goes to what is still open, and at last takes it. */
   const take = () => {
-    if (value === undefined) focusIn(form.current, "input:not([name=note]), [role=radio]");
+    if (editor.value === undefined) focusIn(form.current, "input:not([name=note]), [role=radio]");
     else if (!from) focusIn(form.current, "[data-asks=origin] [role=radio][tabindex='0']");
     else if (from.id === "makers-book" && note.trim() === "") focusIn(form.current, "[name=note]");
-    else put(true);
+    else said.put(true);
   };
   return (
     <form
@@ -79,43 +59,13 @@ export default function FigureForm({ figure, left, supersedes, onDone, say, faul
         {figure.help && <p className="text-quiet">{figure.help}</p>}
       </div>
       <FigureEditor figure={figure} editor={editor} wrong={wrong !== null} />
-      <div className="flex flex-wrap gap-3 items-end" data-asks="origin">
-        <Answers
-          label="Where it comes from"
-          answers={origins}
-          chosen={origin}
-          keyed={value !== undefined}
-          marks
-          onPick={(to) => {
-            setOrigin(to);
-            focusIn(form.current, "[name=note]");
-          }}
-        />
-        <Field
-          name="note"
-          label={`Where from: ${from?.wants ?? "choose first"}`}
-          value={note}
-          onValue={setNote}
-          className="grow basis-[220px]"
-        />
-      </div>
-      <div className="flex flex-wrap gap-2">
-        <Button
-          look="go"
-          type="submit"
-          hint="Enter"
-          name="figure"
-          value={figure.path}
-          disabled={value === undefined}
-          why="Type the figure first, then say where it comes from."
-        >
-          Work with this
-        </Button>
-        <Button hint="V" name="figure-unknown" value={figure.path} onClick={() => put(false)}>
-          Not known: go on without a verdict
-        </Button>
-        {onDone && <Button onClick={onDone}>Leave it</Button>}
-      </div>
+      <WhereFrom said={said} onPicked={() => focusIn(form.current, "[name=note]")} />
+      <Ways
+        figure={figure}
+        known={editor.value !== undefined}
+        onUnknown={() => said.put(false)}
+        onDone={onDone}
+      />
       <Fault error={wrong} />
       <p className="text-quiet text-small">
         It stands in the record of this rebuild with where it comes from.
@@ -123,6 +73,83 @@ export default function FigureForm({ figure, left, supersedes, onDone, say, faul
     </form>
   );
 }
+
+/** The figure being typed and where it comes from; put says it, or that nobody knows it. */
+function useSaid({ figure, supersedes, onDone, say }: FormProps) {
+  const place = `figure.${figure.path}`;
+  const editor = useFigure(figure, place, supersedes ? figure.said : undefined); // as it stands
+  const [origin, setOrigin] = useKept(`${place}.origin`);
+  const [note, setNote] = useKept(`${place}.note`);
+  const from = origins.find((o) => o.id === origin);
+  const put = (known: boolean) =>
+    say(
+      {
+        act: "figure",
+        item: figure.path,
+        origin: (known && from?.id) || "not-known",
+        ...(known && { figure: editor.value }),
+        ...(known && note.trim() && { note: note.trim() }),
+        ...(supersedes && { supersedes }),
+      },
+      () => {
+        editor.clear();
+        setNote("");
+        setOrigin("");
+        onDone?.();
+      },
+    );
+  return { editor, origin, setOrigin, note, setNote, from, put };
+}
+
+const WhereFrom = ({ said, onPicked }: { said: ReturnType<typeof useSaid>; onPicked: () => void }) => (
+  <div className="flex flex-wrap gap-3 items-end" data-asks="origin">
+    <Answers
+      label="Where it comes from"
+      answers={origins}
+      chosen={said.origin}
+      keyed={said.editor.value !== undefined}
+      marks
+      onPick={(to) => {
+        said.setOrigin(to);
+        onPicked();
+      }}
+    />
+    <Field
+      name="note"
+      label={`Where from: ${said.from?.wants ?? "choose first"}`}
+      value={said.note}
+      onValue={said.setNote}
+      className="grow basis-[220px]"
+    />
+  </div>
+);
+
+type WaysProps = {
+  figure: FigureView;
+  known: boolean;
+  onUnknown: () => void;
+  onDone: (() => void) | undefined;
+};
+
+const Ways = ({ figure, known, onUnknown, onDone }: WaysProps) => (
+  <div className="flex flex-wrap gap-2">
+    <Button
+      look="go"
+      type="submit"
+      hint="Enter"
+      name="figure"
+      value={figure.path}
+      disabled={!known}
+      why="Type the figure first, then say where it comes from."
+    >
+      Work with this
+    </Button>
+    <Button hint="V" name="figure-unknown" value={figure.path} onClick={onUnknown}>
+      Not known: go on without a verdict
+    </Button>
+    {onDone && <Button onClick={onDone}>Leave it</Button>}
+  </div>
+);
 
 const focusIn = (within: HTMLElement | null, what: string) =>
   within?.querySelector<HTMLElement>(what)?.focus();

@@ -14,55 +14,69 @@ const inSight =
   "max-[600px]:fixed max-[600px]:bottom-0 max-[600px]:inset-x-0 max-[600px]:z-10 " +
   "max-[600px]:bg-paper max-[600px]:px-4 max-[600px]:py-2.5 max-[600px]:border-t!";
 
-/** Cautions that stay in sight, why, and the way on. */
-export function Foot({
-  rebuild,
-  view,
-  next,
-  nextTitle,
-  onGo,
-  say,
-}: StepProps & {
+type Props = StepProps & {
   next: string | undefined;
   nextTitle: string | undefined;
   onGo: (s: string | undefined) => void;
-}) {
-  const standing = view.step.hazards ? [] : view.cautions.filter((c) => !c.grave || c.by);
-  useKey(
-    "goOn",
-    "go on to the next open step",
-    () => onGo(next),
-    view.status === "done" && next !== undefined,
-  );
+};
+
+/** Cautions that stay in sight, why, and the way on. */
+export function Foot(p: Props) {
+  const { rebuild, view, say } = p;
   return (
     <>
-      {view.status === "done" && (
-        <div className={`border-t border-ink pt-3 peer-empty:border-t-0 peer-empty:pt-0 ${inSight}`}>
-          <p className="font-semibold text-head max-[600px]:sr-only">
-            {liveAt(view.entries, "skip") ? "This step is left away." : "This step is done."}
-          </p>
-          {next && (
-            <Button
-              look="go"
-              hint="G"
-              name="next"
-              value={next}
-              className="w-full mt-2.5 max-[600px]:mt-0"
-              onClick={() => onGo(next)}
-            >
-              Go on: {nextTitle}
-            </Button>
-          )}
-        </div>
+      {view.status === "done" ? <WayOn {...p} /> : <Needed view={view} />}
+      <InSight view={view} />
+      {may(view, "skip") && <LeaveAway view={view} say={say} />}
+      {may(view, "note") && <Remark step={view.step.id} say={say} />}
+      {may(view, "time") && <TimeHere view={view} say={say} />}
+      <CostsLink rebuild={rebuild} />
+      {may(view, "found") && <Find rebuild={rebuild} step={view.step.id} say={say} />}
+      {view.status === "done" && <div className="h-14 min-[601px]:hidden" />}
+    </>
+  );
+}
+
+/** The step is done: on to the next that is open. */
+function WayOn({ view, next, nextTitle, onGo }: Props) {
+  useKey("goOn", "go on to the next open step", () => onGo(next), next !== undefined);
+  return (
+    <div className={`border-t border-ink pt-3 peer-empty:border-t-0 peer-empty:pt-0 ${inSight}`}>
+      <p className="font-semibold text-head max-[600px]:sr-only">
+        {liveAt(view.entries, "skip") ? "This step is left away." : "This step is done."}
+      </p>
+      {next && (
+        <Button
+          look="go"
+          hint="G"
+          name="next"
+          value={next}
+          className="w-full mt-2.5 max-[600px]:mt-0"
+          onClick={() => onGo(next)}
+        >
+          Go on: {nextTitle}
+        </Button>
       )}
-      {view.status !== "done" && view.needs && (
-        <p className="border-t border-ink pt-3 text-body peer-empty:border-t-0 peer-empty:pt-0">
-          <span className="text-quiet">
-            {view.status === "held" ? "Held. " : view.status === "locked" ? "Locked, " : "Still needed: "}
-          </span>
-          {view.needs}
-        </p>
-      )}
+    </div>
+  );
+}
+
+const whyNot: Record<string, string> = { held: "Held. ", locked: "Locked, " };
+
+/** What the step waits for. */
+const Needed = ({ view }: Pick<Props, "view">) =>
+  view.needs && (
+    <p className="border-t border-ink pt-3 text-body peer-empty:border-t-0 peer-empty:pt-0">
+      <span className="text-quiet">{whyNot[view.status] ?? "Still needed: "}</span>
+      {view.needs}
+    </p>
+  );
+
+/** Cautions that stay in sight, what is needed to hand, and why the step is there. */
+function InSight({ view }: Pick<Props, "view">) {
+  const standing = view.step.hazards ? [] : view.cautions.filter((c) => !c.grave || c.by);
+  return (
+    <>
       {standing.map((c) => (
         <div key={c.id} className="border-l-4 border-undecided pl-3 py-0.5 text-note">
           <b className="text-undecided">{c.title}.</b> {c.text}
@@ -80,12 +94,6 @@ export function Foot({
           <b className="font-semibold">Why:</b> {view.step.why}
         </p>
       )}
-      {may(view, "skip") && <LeaveAway view={view} say={say} />}
-      {may(view, "note") && <Remark step={view.step.id} say={say} />}
-      {may(view, "time") && <TimeHere view={view} say={say} />}
-      <CostsLink rebuild={rebuild} />
-      {may(view, "found") && <Find rebuild={rebuild} step={view.step.id} say={say} />}
-      {view.status === "done" && <div className="h-14 min-[601px]:hidden" />}
     </>
   );
 }

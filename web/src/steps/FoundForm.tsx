@@ -62,17 +62,7 @@ export function FoundForm({ rebuild, step, say, onDone }: Props) {
       }}
     >
       <Before rebuild={rebuild} say={say} />
-      <label htmlFor="found" className="block text-small text-quiet">
-        Found along the way: a window, a hose, a hole in the floor
-      </label>
-      <textarea
-        id="found"
-        rows={2}
-        autoFocus
-        value={note}
-        onChange={(e) => setNote(e.target.value)}
-        className="w-full border border-ink bg-field px-3 py-2"
-      />
+      <Seen note={note} onNote={setNote} />
       <Answers
         label="How grave it is"
         answers={severities}
@@ -103,3 +93,20 @@ export function FoundForm({ rebuild, step, say, onDone }: Props) {
     </form>
   );
 }
+
+/** What was seen, in words. */
+const Seen = ({ note, onNote }: { note: string; onNote: (n: string) => void }) => (
+  <>
+    <label htmlFor="found" className="block text-small text-quiet">
+      Found along the way: a window, a hose, a hole in the floor
+    </label>
+    <textarea
+      id="found"
+      rows={2}
+      autoFocus
+      value={note}
+      onChange={(e) => onNote(e.target.value)}
+      className="w-full border border-ink bg-field px-3 py-2"
+    />
+  </>
+);

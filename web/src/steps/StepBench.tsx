@@ -39,32 +39,59 @@ export function StepBench({ rebuild, view: kept, plan, next, onGo }: Props) {
     fault,
     refused,
   };
-  const waiting = view.cautions.filter((c) => c.grave && !c.by);
-  const mayWrite = view.acts.length > 0;
-  const left = liveAt(view.entries, "skip");
-  const rests = view.status === "locked" || left !== undefined || (waiting.length > 0 && !view.step.hazards);
-  const asks = view.figures?.some((f) => !f.entry && !f.may) ?? false;
-  const Screen = screens[view.kind];
   return (
     <StepSheet {...p} foot={<Foot {...p} next={next} nextTitle={titleOf(plan, next)} onGo={onGo} />}>
-      {view.status === "locked" && <Gate {...p} />}
-      {left && <NotNeeded view={view} entry={left} say={say} />}
-      {rests && !left && view.status !== "locked" && mayWrite && <Cautions cautions={waiting} say={say} />}
-      {!rests && mayWrite && asks && <FiguresAsked {...p} />}
-      <fieldset
-        className={`min-w-0 ${rests || asks ? "opacity-60" : ""}`}
-        disabled={rests || asks || !mayWrite}
-        aria-label={view.step.title}
-      >
-        {Screen && <Screen {...p} />}
-      </fieldset>
-      {!rests && mayWrite && !asks && <FiguresOffered {...p} />}
+      <Before {...p} />
+      <Work {...p} />
       <FiguresSaid {...p} />
       <NewerSheet {...p} />
       {view.weighed?.map((w) => (
         <Weighed key={w.calc} {...p} weighed={w} />
       ))}
     </StepSheet>
+  );
+}
+
+const waitingIn = (view: StepView) => view.cautions.filter((c) => c.grave && !c.by);
+
+/** What comes before the work: a closed gate, that it was left away, cautions to read first. */
+function Before(p: StepProps) {
+  const left = liveAt(p.view.entries, "skip");
+  return (
+    <>
+      {p.view.status === "locked" && <Gate {...p} />}
+      {left && <NotNeeded view={p.view} entry={left} say={p.say} />}
+      {p.view.status !== "locked" && !left && p.view.acts.length > 0 && rests(p.view) && (
+        <Cautions cautions={waitingIn(p.view)} say={p.say} />
+      )}
+    </>
+  );
+}
+
+/** The work rests behind a gate, when it was left away, and until the cautions are read. */
+const rests = (view: StepView) =>
+  view.status === "locked" ||
+  liveAt(view.entries, "skip") !== undefined ||
+  (waitingIn(view).length > 0 && !view.step.hazards);
+
+/** The screen of the step's kind, with the figures it asks for before and offers after. */
+function Work(p: StepProps) {
+  const { view } = p;
+  const asks = view.figures?.some((f) => !f.entry && !f.may) === true;
+  const open = view.acts.length > 0 && !rests(view);
+  const Screen = screens[view.kind];
+  return (
+    <>
+      {open && asks && <FiguresAsked {...p} />}
+      <fieldset
+        className={`min-w-0 ${rests(view) || asks ? "opacity-60" : ""}`}
+        disabled={!open || asks}
+        aria-label={view.step.title}
+      >
+        {Screen && <Screen {...p} />}
+      </fieldset>
+      {open && !asks && <FiguresOffered {...p} />}
+    </>
   );
 }
 

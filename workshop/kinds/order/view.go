@@ -83,7 +83,8 @@ type PartLine struct {
 	Reason    string           `json:"reason,omitempty"`
 	Own       bool             `json:"own,omitempty"` // somebody put it on the list
 	Asked     bool             `json:"asked"`
-	InKits    bool             `json:"in_kits,omitempty"` // a part of the unit, which a kit may bring
+	InKits    bool             `json:"in_kits,omitempty"`  // a part of the unit, which a kit may bring
+	OldOpen   bool             `json:"old_open,omitempty"` // the old one has yet to go back for the deposit
 }
 
 // PartsUnlike is a kit with what it brings and the unit does not have.
@@ -178,11 +179,26 @@ func groupLines(c *buying.Purchase) []PartsGroup {
 
 func showLine(c *buying.Purchase, p *buying.ListPart) PartLine {
 	x := PartLine{
-		Line: p.Line, Name: p.Name, Kind: p.Kind, Why: p.Why, Pieces: int(max(1, p.Pieces)), Supplier: p.Supplier,
-		Price: p.Price, Deposit: p.Deposit, Lead: p.Lead,
-		State: p.State, StateSays: p.StateWords(), Due: p.Due, Compare: []string{}, Compared: p.Compared,
-		Sent: p.Sent, Reason: p.Reason,
-		Own: strings.HasPrefix(p.Line, buying.OwnPrefix), Asked: p.Asked, InKits: p.Unit != "",
+		Line:      p.Line,
+		Name:      p.Name,
+		Kind:      p.Kind,
+		Why:       p.Why,
+		Pieces:    int(max(1, p.Pieces)),
+		Supplier:  p.Supplier,
+		Price:     p.Price,
+		Deposit:   p.Deposit,
+		Lead:      p.Lead,
+		State:     p.State,
+		StateSays: p.StateWords(),
+		OldOpen:   p.OldToGoBack(),
+		Due:       p.Due,
+		Compare:   []string{},
+		Compared:  p.Compared,
+		Sent:      p.Sent,
+		Reason:    p.Reason,
+		Own:       strings.HasPrefix(p.Line, buying.OwnPrefix),
+		Asked:     p.Asked,
+		InKits:    p.Unit != "",
 	}
 	if x.Compared == nil {
 		x.Compared = []acts.Compared{}

@@ -15,31 +15,17 @@ import { NumberLine } from "../../parts/NumberLine";
 import { Verdict } from "../../parts/Verdict";
 import type { PropsOf } from "../props";
 
+type Props = PropsOf<"fill">;
+
 /** A class of fluid, and how much of it. */
-export default function FillStep({ view, say, rebuild, fault, refused }: PropsOf<"fill">) {
-  const units = useUnits().data;
-  const old = liveAt(view.entries, "filled");
-  const [fluid, setFluid] = useKept(`fluid.${view.step.id}`, old?.body.outcome ?? view.chosen ?? "");
-  const [typed, setTyped] = useKept(`fill.${view.step.id}`);
-  const [unit, setUnit] = useKept("unit.volume", view.units[0] ?? "");
-  const draft: Draft | undefined =
-    fluid && typed.trim()
-      ? { act: "filled", outcome: fluid, value: withUnit(typed, unit), ...(old && { supersedes: old.id }) }
-      : undefined;
-  const preview = usePreview(rebuild, view.step.id, draft);
-  const wrong = preview.error ?? (refused?.value === undefined ? null : fault);
-  const id = useId();
-  const shown = filledOf((draft ? preview.data : old)?.result);
-  const sheet = view.fill
-    ? `sheet says ${sayQuantity(view.fill.min, units)} to ${sayQuantity(view.fill.max, units)}`
-    : "nobody knows how much: up to the level";
-  const asked = useAsked(typed, unit, view.fill ? [view.fill.min, view.fill.max] : []);
-  const take = () => draft && asked.may() && say(draft, () => setTyped(""));
-  const fluids = view.fluids.filter((f) => !view.chosen || f.id === view.chosen);
+export default function FillStep(p: Props) {
+  const said = useFilling(p);
+  const { fluid, draft } = said;
+  const fluids = p.view.fluids.filter((f) => !p.view.chosen || f.id === p.view.chosen);
   const form = useRef<HTMLFormElement>(null);
   /** The fluid first, then how much of it. */
   const pick = (to: string) => {
-    setFluid(to);
+    said.setFluid(to);
     form.current?.querySelector("input")?.focus();
   };
   return (
@@ -48,13 +34,13 @@ export default function FillStep({ view, say, rebuild, fault, refused }: PropsOf
       className="border border-ink mt-3.5"
       onSubmit={(e) => {
         e.preventDefault();
-        take();
+        said.take();
       }}
     >
       <Choices
         label="Fluid"
         chosen={fluid}
-        onPick={setFluid}
+        onPick={said.setFluid}
         onFigure={pick}
         {...(fluid === "" && { hands: fluids.map((f) => f.id) })}
       >
@@ -69,57 +55,104 @@ export default function FillStep({ view, say, rebuild, fault, refused }: PropsOf
           />
         ))}
       </Choices>
+      <HowMuch fill={p.view.fill} said={said} />
+      {said.shown && <Filled shown={said.shown} open={draft !== undefined} />}
+    </form>
+  );
+}
+
+/** What is being filled in: the fluid, how much, what that would be, and what is wrong with it. */
+function useFilling({ view, say, rebuild, fault, refused }: Props) {
+  const old = liveAt(view.entries, "filled");
+  const [fluid, setFluid] = useKept(`fluid.${view.step.id}`, old?.body.outcome ?? view.chosen ?? "");
+  const [typed, setTyped] = useKept(`fill.${view.step.id}`);
+  const [unit, setUnit] = useKept("unit.volume", view.units[0] ?? "");
+  const draft = draftOf(fluid, typed.trim() && withUnit(typed, unit), old?.id);
+  const preview = usePreview(rebuild, view.step.id, draft);
+  const asked = useAsked(typed, unit, limitsOf(view.fill));
+  return {
+    fluid,
+    setFluid,
+    typed,
+    setTyped,
+    unit,
+    turn: () => setUnit(nextOf(view.units, unit)),
+    draft,
+    question: asked.question,
+    wrong: preview.error ?? (refused?.value ? fault : null),
+    shown: filledOf((draft ? preview.data : old)?.result),
+    take: () => draft && asked.may() && say(draft, () => setTyped("")),
+  };
+}
+
+const draftOf = (outcome: string, value: string, old: string | undefined): Draft | undefined =>
+  outcome && value ? { act: "filled", outcome, value, ...(old && { supersedes: old }) } : undefined;
+
+const limitsOf = (fill: Props["view"]["fill"]) => (fill ? [fill.min, fill.max] : []);
+
+type HowMuchProps = { fill: Props["view"]["fill"]; said: ReturnType<typeof useFilling> };
+
+function HowMuch({ fill, said }: HowMuchProps) {
+  const units = useUnits().data;
+  const id = useId();
+  const sheet = fill
+    ? `sheet says ${sayQuantity(fill.min, units)} to ${sayQuantity(fill.max, units)}`
+    : "nobody knows how much: up to the level";
+  return (
+    <>
       <div className="p-4 border-t border-ink flex flex-wrap gap-2 items-end">
         <Field
           label={`Quantity, ${sheet}`}
           numeric
-          value={typed}
-          onValue={setTyped}
+          value={said.typed}
+          onValue={said.setTyped}
           inputMode="decimal"
-          {...faulty(wrong, id)}
+          {...faulty(said.wrong, id)}
           className="basis-[240px]"
         />
-        <Button look="quiet" title="another unit" onClick={() => setUnit(nextOf(view.units, unit))}>
-          {unit}
+        <Button look="quiet" title="another unit" onClick={said.turn}>
+          {said.unit}
         </Button>
-        <Button look="go" type="submit" hint="Enter" name="filled" disabled={!draft}>
+        <Button look="go" type="submit" hint="Enter" name="filled" disabled={!said.draft}>
           Put it down
         </Button>
       </div>
-      {draft && (
+      {said.draft && (
         <div className="px-4">
-          <Asked question={asked.question} />
-          <Fault error={wrong} id={id} typing />
+          <Asked question={said.question} />
+          <Fault error={said.wrong} id={id} typing />
         </div>
       )}
-      {shown && (
-        <MarginSlot>
-          <div>
-            <p className="text-quiet text-small">{draft ? "That would be" : "Written down"}</p>
-            <p className="font-mono font-medium text-figure leading-none">
-              {shown.litre.value.toFixed(2)} <span className="text-head">L</span>
-            </p>
-            <p className="text-quiet mt-1.5">
-              {shown.us_quart.value.toFixed(2)} US qt, {shown.imp_pint.value.toFixed(2)} imp pt
-            </p>
-            <p className="mt-1">{shown.fluid}</p>
-            <p className="mt-2">
-              <Verdict verdict={shown.verdict} />
-            </p>
-          </div>
-          {shown.min && shown.max && (
-            <NumberLine
-              value={shown.litre.value}
-              uncertainty={0}
-              lower={shown.min.value}
-              upper={shown.max.value}
-              unit="L"
-              verdict={shown.verdict}
-              decimals={2}
-            />
-          )}
-        </MarginSlot>
-      )}
-    </form>
+    </>
   );
 }
+
+/** How much that is, in the units people buy by, and how it stands to the sheet. */
+const Filled = ({ shown, open }: { shown: NonNullable<ReturnType<typeof filledOf>>; open: boolean }) => (
+  <MarginSlot>
+    <div>
+      <p className="text-quiet text-small">{open ? "That would be" : "Written down"}</p>
+      <p className="font-mono font-medium text-figure leading-none">
+        {shown.litre.value.toFixed(2)} <span className="text-head">L</span>
+      </p>
+      <p className="text-quiet mt-1.5">
+        {shown.us_quart.value.toFixed(2)} US qt, {shown.imp_pint.value.toFixed(2)} imp pt
+      </p>
+      <p className="mt-1">{shown.fluid}</p>
+      <p className="mt-2">
+        <Verdict verdict={shown.verdict} />
+      </p>
+    </div>
+    {shown.min && shown.max && (
+      <NumberLine
+        value={shown.litre.value}
+        uncertainty={0}
+        lower={shown.min.value}
+        upper={shown.max.value}
+        unit="L"
+        verdict={shown.verdict}
+        decimals={2}
+      />
+    )}
+  </MarginSlot>
+);

@@ -60,25 +60,30 @@ function Choices({ ask, entry, isCurrent, onTake }: Props) {
   );
 }
 
-function Value({ ask, step, entry, isCurrent, onTyping, onTake, error }: Props) {
-  const [typed, setTyped] = useKept(`ask.${step}.${ask.id}`);
+/** A value that was said, which a touch corrects, or where it is typed. */
+function Value(p: Props) {
+  const { ask, entry } = p;
   const [again, setAgain] = useState(false);
+  if (!entry || again) return <Typing {...p} again={again} onTaken={() => setAgain(false)} />;
+  const said = entry.body.typed || `${entry.body.value?.value} ${entry.body.value?.unit}`;
+  return (
+    <button
+      type="button"
+      title="correct this"
+      aria-label={`${ask.text}: ${said}, correct it`}
+      onClick={() => setAgain(true)}
+      className="min-h-11 px-2 font-mono text-head font-medium"
+    >
+      {said}
+    </button>
+  );
+}
+
+type TypingProps = Props & { again: boolean; onTaken: () => void };
+
+function Typing({ ask, step, entry, isCurrent, onTyping, onTake, error, again, onTaken }: TypingProps) {
+  const [typed, setTyped] = useKept(`ask.${step}.${ask.id}`);
   const [unit, turn] = useUnitOf(step, ask.units, isCurrent);
-  if (entry && !again) {
-    const b = entry.body;
-    const said = b.typed || `${b.value?.value} ${b.value?.unit}`;
-    return (
-      <button
-        type="button"
-        title="correct this"
-        aria-label={`${ask.text}: ${said}, correct it`}
-        onClick={() => setAgain(true)}
-        className="min-h-11 px-2 font-mono text-head font-medium"
-      >
-        {said}
-      </button>
-    );
-  }
   const draftOf = (text: string): Draft | undefined =>
     text.trim() === ""
       ? undefined
@@ -93,7 +98,7 @@ function Value({ ask, step, entry, isCurrent, onTyping, onTake, error }: Props) 
     if (!d) return;
     onTake(d, () => {
       setTyped("");
-      setAgain(false);
+      onTaken();
     });
   };
   return (

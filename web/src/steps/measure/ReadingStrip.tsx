@@ -26,56 +26,10 @@ export const valuesBut = (trial: Trial | undefined, correcting: string): Quantit
 const before = (entries: EntryView[], id: string) => entries.filter((e) => e.superseded_by === id);
 
 /** Readings on a strip, one row per trial; a corrected one is struck through and stays readable. */
-export function ReadingStrip({
-  trials,
-  entries,
-  typed,
-  onTyped,
-  unit,
-  onTake,
-  correcting,
-  onCorrect,
-  onStrike,
-  error,
-}: Props) {
+export function ReadingStrip(p: Props) {
+  const { trials, entries, correcting, onCorrect, onStrike } = p;
   const last = trials.at(-1);
-  const input = (
-    <form
-      className="flex" // the key stays beside its field when the strip breaks
-      onSubmit={(e) => {
-        e.preventDefault();
-        onTake();
-      }}
-    >
-      <div
-        className={`flex items-center min-w-[138px] min-h-[50px] bg-field outline-[3px] -outline-offset-[3px] ${error ? "outline-out" : "outline-blue"}`}
-      >
-        <input
-          data-hand
-          aria-label={correcting ? "The right reading" : "Next reading"}
-          {...faulty(error, "reading-fault")}
-          value={typed}
-          autoFocus
-          autoComplete="off"
-          inputMode="decimal"
-          onChange={(e) => onTyped(e.target.value)}
-          onKeyDown={(e) => {
-            const lastReading = last?.readings.at(-1);
-            if (e.key === "ArrowLeft" && typed === "" && lastReading) {
-              e.preventDefault();
-              onCorrect(lastReading.id);
-            }
-            if (e.key === "Escape" && correcting) onCorrect("");
-          }}
-          className="w-[92px] grow px-3 py-2 bg-transparent font-mono font-medium text-title focus-visible:outline-none"
-        />
-        <span className="pr-2.5 font-mono text-small text-quiet">{/[a-zµ"]/i.test(typed) ? "" : unit}</span>
-      </div>
-      <button type="submit" className="px-3 min-h-11 border-r border-hair" aria-label="Take the reading">
-        Take
-      </button>
-    </form>
-  );
+  const input = <NextReading {...p} last={last?.readings.at(-1)?.id} />;
   return (
     <div className="mt-4 border border-ink overflow-x-auto" role="group" aria-label="Readings" tabIndex={-1}>
       {trials.map((t) => (
@@ -105,22 +59,7 @@ export function ReadingStrip({
                 </button>
               </div>
             ) : (
-              <button
-                key={i}
-                type="button"
-                title="correct this reading"
-                onClick={() => onCorrect(e.id)}
-                className="px-3 border-r border-hair font-mono font-medium text-head min-h-11"
-              >
-                <span className="sr-only">Reading </span>
-                {numberOf(e)}
-                <span className="sr-only">, correct it</span>
-                {before(entries, e.id).map((old) => (
-                  <s key={old.id} className="text-quiet text-small font-normal ml-2">
-                    {numberOf(old)}
-                  </s>
-                ))}
-              </button>
+              <Taken key={i} entry={e} before={before(entries, e.id)} onCorrect={onCorrect} />
             ),
           )}
           {t === last && !correcting && !t.accepted && input}
@@ -130,3 +69,64 @@ export function ReadingStrip({
     </div>
   );
 }
+
+type NextProps = Props & { last: string | undefined };
+
+/** Where the next reading is typed, or the right one for a wrong. */
+const NextReading = ({ typed, onTyped, unit, onTake, correcting, onCorrect, error, last }: NextProps) => (
+  <form
+    className="flex" // the key stays beside its field when the strip breaks
+    onSubmit={(e) => {
+      e.preventDefault();
+      onTake();
+    }}
+  >
+    <div
+      className={`flex items-center min-w-[138px] min-h-[50px] bg-field outline-[3px] -outline-offset-[3px] ${error ? "outline-out" : "outline-blue"}`}
+    >
+      <input
+        data-hand
+        aria-label={correcting ? "The right reading" : "Next reading"}
+        {...faulty(error, "reading-fault")}
+        value={typed}
+        autoFocus
+        autoComplete="off"
+        inputMode="decimal"
+        onChange={(e) => onTyped(e.target.value)}
+        onKeyDown={(e) => {
+          if (e.key === "ArrowLeft" && typed === "" && last) {
+            e.preventDefault();
+            onCorrect(last);
+          }
+          if (e.key === "Escape" && correcting) onCorrect("");
+        }}
+        className="w-[92px] grow px-3 py-2 bg-transparent font-mono font-medium text-title focus-visible:outline-none"
+      />
+      <span className="pr-2.5 font-mono text-small text-quiet">{/[a-zµ"]/i.test(typed) ? "" : unit}</span>
+    </div>
+    <button type="submit" className="px-3 min-h-11 border-r border-hair" aria-label="Take the reading">
+      Take
+    </button>
+  </form>
+);
+
+type TakenProps = { entry: Trial["readings"][number]; before: EntryView[]; onCorrect: (id: string) => void };
+
+/** A reading that was taken, and what stood there before. */
+const Taken = ({ entry, before: olds, onCorrect }: TakenProps) => (
+  <button
+    type="button"
+    title="correct this reading"
+    onClick={() => onCorrect(entry.id)}
+    className="px-3 border-r border-hair font-mono font-medium text-head min-h-11"
+  >
+    <span className="sr-only">Reading </span>
+    {numberOf(entry)}
+    <span className="sr-only">, correct it</span>
+    {olds.map((old) => (
+      <s key={old.id} className="text-quiet text-small font-normal ml-2">
+        {numberOf(old)}
+      </s>
+    ))}
+  </button>
+);

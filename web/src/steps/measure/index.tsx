@@ -19,31 +19,24 @@ import { answered, openAsk } from "./open";
 import { Pack } from "./Pack";
 import { Readings } from "./Readings";
 
+type Props = PropsOf<"measure">;
+
 /**
  * The bench of any calculator: what it asks for, readings if it wants them, and
  * what it makes of them. How it is drawn is its folder's in benches/.
  */
-export default function MeasureStep(p: PropsOf<"measure">) {
-  const { view, rebuild } = p;
+export default function MeasureStep(p: Props) {
+  const { view } = p;
   const trial = view.trials.at(-1);
   const [draft, setDraft] = useState<Draft | undefined>();
-  const reckons = view.reckons === true;
-  const untried = view.asks.length > 0 && trial?.asked.length === 0; // all may stay open, but not all do
-  const asked =
-    draft ??
-    (reckons && !untried && may(view, "reckon") && !trial?.result
-      ? ({ act: "reckon" } satisfies Draft)
-      : undefined);
-  const preview = usePreview(rebuild, view.step.id, view.status === "locked" ? undefined : asked);
-  const previewed = asked && preview.data?.result;
+  const { untried, reckoned, previewed, error } = useResult(p, draft);
   const result = previewed ?? trial?.result;
-  const done = trial?.result !== undefined;
-  const wrong = draft ? preview.error : p.fault;
+  const wrong = draft ? error : p.fault;
   /** What is wrong at a place: with what is typed there, or was refused there. */
   const errorAt = (item: string) => ((draft ?? p.refused)?.item === (item || undefined) ? wrong : null);
   return (
     <>
-      {view.trials.length > 1 && <Before trials={view.trials.slice(0, -1)} />}
+      <Before trials={view.trials.slice(0, -1)} />
       <Parts
         {...p}
         trial={trial}
@@ -54,27 +47,52 @@ export default function MeasureStep(p: PropsOf<"measure">) {
       />
       {view.packs && trial && <Pack {...p} packs={view.packs} trial={trial} />}
       {view.min_readings > 0 && <Readings {...p} onTyping={setDraft} error={errorAt("")} />}
-      {asked && !draft && <Fault error={preview.error} typing />}
-      {reckons && (
+      {reckoned && <Fault error={error} typing />}
+      {view.reckons && (
         <Reckon
           {...p}
           says={untried ? "Say what was tried; the rest may stay open." : anyResult(result)?.["says"]}
-          done={done}
+          done={trial?.result !== undefined}
           ready={result !== undefined}
         />
       )}
-      {done && !trial?.accepted && !draft && view.status !== "done" && (
-        <>
-          {!reckons && !view.packs && may(view, "again") && <Again {...p} />}
-          {may(view, "accept") && <Accept {...p} />}
-        </>
-      )}
-      {trial?.accepted && <p className="mt-3 text-body">Left as it is: {trial.accepted}</p>}
+      <After {...p} trial={trial} open={!draft} />
     </>
   );
 }
 
-type PartsProps = PropsOf<"measure"> & {
+/** What a draft would come to, or what the step works out by itself once something was tried. */
+function useResult({ view, rebuild }: Props, draft: Draft | undefined) {
+  const untried = view.asks.length > 0 && view.trials.at(-1)?.asked.length === 0; // all may stay open, but not all do
+  const asked = draft ?? (!untried && mayReckon(view) ? ({ act: "reckon" } satisfies Draft) : undefined);
+  const preview = usePreview(rebuild, view.step.id, view.status === "locked" ? undefined : asked);
+  return {
+    untried,
+    reckoned: asked !== undefined && !draft,
+    previewed: asked && preview.data?.result,
+    error: preview.error,
+  };
+}
+
+const mayReckon = (view: Props["view"]) =>
+  view.reckons && may(view, "reckon") && view.trials.at(-1)?.result === undefined;
+
+type AfterProps = Props & { trial: Trial | undefined; open: boolean };
+
+/** What may follow a result: measure again, or leave it as it is. */
+function After({ trial, open, ...p }: AfterProps) {
+  const { view } = p;
+  if (trial?.accepted) return <p className="mt-3 text-body">Left as it is: {trial.accepted}</p>;
+  if (trial?.result === undefined || !open || view.status === "done") return null;
+  return (
+    <>
+      {!view.reckons && !view.packs && may(view, "again") && <Again {...p} />}
+      {may(view, "accept") && <Accept {...p} />}
+    </>
+  );
+}
+
+type PartsProps = Props & {
   trial: Trial | undefined;
   result: unknown;
   preview: boolean;
@@ -165,6 +183,7 @@ function readAt(view: StepOf<"measure">, trial: Trial | undefined): ReadThere {
 
 /** Trials before this one, each with what it came to. */
 function Before({ trials }: { trials: Trial[] }) {
+  if (trials.length === 0) return null;
   return (
     <ol aria-label="Trials before" className="border border-ink mt-3.5">
       {trials.map((t) => (
@@ -182,12 +201,7 @@ function Before({ trials }: { trials: Trial[] }) {
 }
 
 /** A step that works itself out from sheet and record alone. */
-function Reckon({
-  say,
-  says,
-  done,
-  ready,
-}: PropsOf<"measure"> & { says: unknown; done: boolean; ready: boolean }) {
+function Reckon({ say, says, done, ready }: Props & { says: unknown; done: boolean; ready: boolean }) {
   const reckon = () => say({ act: "reckon" });
   useKey("act", "put it on record", reckon, ready);
   const rest = done ? "On record." : "Everything it needs is on the sheet and in the record.";
@@ -202,7 +216,7 @@ function Reckon({
 }
 
 /** Something was changed: another trial begins. */
-function Again({ say, view }: PropsOf<"measure">) {
+function Again({ say, view }: Props) {
   const [changed, setChanged] = useKept(`again.${view.step.id}`);
   const again = () => say({ act: "again", reason: changed }, () => setChanged(""));
   return (

@@ -1,17 +1,17 @@
 import { useState } from "react";
 import { dayFromNow } from "../../model/moment";
-import { isOpen, orderLine, type PartLine, pairsOf } from "../../model/parts";
+import { isOpen, orderLine, type PartLine } from "../../model/parts";
 import { Button } from "../../parts/Button";
 import { DayField } from "../../parts/DayField";
 import { Field } from "../../parts/Field";
 import { useKept } from "../../parts/kept";
-import { useKey } from "../../parts/keys";
 import type { PropsOf } from "../props";
+import { CameIn } from "./CameIn";
 
-type Props = PropsOf<"order"> & { line: PartLine; onDone: () => void };
+export type LineProps = PropsOf<"order"> & { line: PartLine; onDone: () => void };
 
 /** One line: ordered, held against the old as it comes in, sent back, or not needed. */
-export function LineBench(p: Props) {
+export function LineBench(p: LineProps) {
   const { line: l } = p;
   // A part may come over the counter; what is sent out has to go first.
   const awaited = (isOpen(l) && l.kind !== "sent-out") || l.state === "ordered";
@@ -25,7 +25,7 @@ export function LineBench(p: Props) {
   );
 }
 
-function Order({ line: l, view, say, onDone }: Props) {
+function Order({ line: l, view, say, onDone }: LineProps) {
   const place = `${view.step.id}.order/${l.line}`;
   const [supplier, setSupplier] = useKept(`${place}.supplier`, l.supplier);
   const [price, setPrice] = useKept(`${place}.price`, l.price == null ? "" : String(l.price));
@@ -85,7 +85,7 @@ function Order({ line: l, view, say, onDone }: Props) {
 }
 
 /** How many have to come, where the list counts otherwise than the bench. */
-function Pieces({ line: l, view, say, onDone }: Props) {
+function Pieces({ line: l, view, say, onDone }: LineProps) {
   const [typed, setTyped] = useKept(`${view.step.id}.pieces/${l.line}`, String(l.pieces));
   const pieces = typed.trim();
   return (
@@ -157,130 +157,8 @@ function GoesOut({ sent, onSent }: { sent: Sent[]; onSent: (s: Sent[]) => void }
   );
 }
 
-type Pair = { what: string; old: string; new: string };
-
-function CameIn({ line: l, view, say, onDone }: Props) {
-  const [pairs, setPairs] = useState<Pair[]>(() => pairsOf(l));
-  const [reason, setReason] = useKept(`${view.step.id}.came/${l.line}`);
-  const compared = pairs.filter((c) => c.old.trim() && c.new.trim());
-  const half = pairs.some((c) => (c.old.trim() === "") !== (c.new.trim() === ""));
-  const came = (outcome: "fits" | "rework" | "back" | "deposit-back") =>
-    say(
-      {
-        act: "came",
-        lines: [
-          {
-            line: l.line,
-            outcome,
-            ...(reason.trim() && { reason }),
-            ...(outcome !== "deposit-back" && compared.length > 0 && { compared }),
-          },
-        ],
-      },
-      () => {
-        setReason("");
-        onDone();
-      },
-    );
-  const set = (i: number, more: Partial<Pair>) =>
-    setPairs(pairs.map((c, k) => (k === i ? { ...c, ...more } : c)));
-  // What was agreed has to be measured before it fits, not before it goes back.
-  const unsaid = pairs.some((c) => c.old.trim() === "" && c.new.trim() !== "");
-  const here = l.state === "here";
-  const why = reason.trim() === "";
-  const out = l.kind === "sent-out";
-  useKey("act", "it is here and fits", () => came("fits"), !half && !here);
-  return (
-    <div className="flex flex-col gap-2">
-      {!here && (
-        <ul className="flex flex-col gap-1.5">
-          {pairs.map((c, i) => (
-            <li key={i} className="flex flex-wrap gap-2 items-end">
-              <span className="basis-[150px] min-h-11 flex items-center font-semibold">{c.what}</span>
-              <Field
-                label={`${c.what}, ${out ? "agreed" : "old"}`}
-                value={c.old}
-                onValue={(old) => set(i, { old })}
-                className="basis-[130px]"
-              />
-              <Field
-                label={`${c.what}, ${out ? "as it came" : "new"}`}
-                value={c.new}
-                onValue={(fresh) => set(i, { new: fresh })}
-                className="basis-[130px]"
-              />
-            </li>
-          ))}
-        </ul>
-      )}
-      <div className="flex flex-wrap gap-2 items-end">
-        {!here && (
-          <>
-            <OneMore
-              taken={pairs.map((c) => c.what)}
-              known={view.compare}
-              onAdd={(what) => setPairs([...pairs, { what, old: "", new: "" }])}
-            />
-            <Button name="came" value="fits" look="go" hint="F" disabled={half} onClick={() => came("fits")}>
-              {out ? "Back here, as agreed" : "Here, and it fits"}
-            </Button>
-          </>
-        )}
-        <Field
-          label="What is not right with it"
-          value={reason}
-          onValue={setReason}
-          className="grow basis-[190px]"
-        />
-        <Button name="came" value="back" disabled={unsaid || why} onClick={() => came("back")}>
-          Send it back
-        </Button>
-        {!here && (
-          <Button name="came" value="rework" disabled={unsaid || why} onClick={() => came("rework")}>
-            Make it fit here
-          </Button>
-        )}
-        {here && l.kind === "exchange" && l.state_says.includes("old one") && (
-          <Button name="came" value="deposit-back" onClick={() => came("deposit-back")}>
-            The old one is back, deposit returned
-          </Button>
-        )}
-      </div>
-    </div>
-  );
-}
-
-/** One more interface to hold against the old part, of those that commonly differ or in words of one's own. */
-function OneMore({
-  taken,
-  known,
-  onAdd,
-}: {
-  taken: string[];
-  known: readonly string[];
-  onAdd: (what: string) => void;
-}) {
-  return (
-    <select
-      aria-label="Hold another interface against the old part"
-      value=""
-      onChange={(e) => onAdd(e.target.value)}
-      className="min-h-11 px-3 border border-hair bg-field max-w-[190px]"
-    >
-      <option value="">Compare something</option>
-      {known
-        .filter((w) => !taken.includes(w))
-        .map((w) => (
-          <option key={w} value={w}>
-            {w}
-          </option>
-        ))}
-    </select>
-  );
-}
-
 /** It need not come; or it has to, after all. */
-function Otherwise({ line: l, view, say, onDone }: Props) {
+function Otherwise({ line: l, view, say, onDone }: LineProps) {
   const [reason, setReason] = useKept(`${view.step.id}.not/${l.line}`);
   if (l.state === "not-needed")
     return (

@@ -89,7 +89,7 @@ function Row({ line: l, kit, now, next, onPick }: RowProps) {
         <button
           type="button"
           aria-expanded={now}
-          className={`min-h-11 text-left underline underline-offset-3 decoration-hair ${now ? "text-blue font-semibold" : kit ? "font-semibold" : ""}`}
+          className={`min-h-11 text-left underline underline-offset-3 decoration-hair ${now ? "text-blue" : ""} ${now || kit ? "font-semibold" : ""}`}
           onClick={() => onPick(l.line)}
         >
           {l.name}
@@ -100,11 +100,7 @@ function Row({ line: l, kit, now, next, onPick }: RowProps) {
         {l.pieces}
         {l.packs && <span className="block text-quiet text-small">{l.packs}</span>}
       </td>
-      <td className="px-2 py-2.5">
-        {l.in ? "in the kit" : l.supplier}
-        {l.price != null && <span className="block font-mono">{l.price}</span>}
-        {l.deposit != null && <span className="block text-quiet">deposit {l.deposit}</span>}
-      </td>
+      <From line={l} />
       <td className="px-2 py-2.5">
         <Against line={l} />
       </td>
@@ -118,6 +114,15 @@ function Row({ line: l, kit, now, next, onPick }: RowProps) {
     </tr>
   );
 }
+
+/** From whom, for how much. */
+const From = ({ line: l }: { line: PartLine }) => (
+  <td className="px-2 py-2.5">
+    {l.in ? "in the kit" : l.supplier}
+    {l.price != null && <span className="block font-mono">{l.price}</span>}
+    {l.deposit != null && <span className="block text-quiet">deposit {l.deposit}</span>}
+  </td>
+);
 
 function when(l: PartLine) {
   if (l.state === "ordered") return l.due || "no day";

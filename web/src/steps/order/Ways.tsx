@@ -29,61 +29,9 @@ export function Ways({ ways, way, upTo, onPick }: Props) {
       role="radiogroup"
       aria-label="Ways of buying"
     >
-      {ways.map((w, i) => {
-        const y = 4 + i * high;
-        const taken = w.id === way;
-        return (
-          <g
-            key={w.id}
-            role="radio"
-            aria-checked={taken}
-            tabIndex={0}
-            data-id={w.id}
-            aria-label={`${w.says}: ${w.sum}${w.open ? `, ${w.open} without a price or a day` : ""}, here ${w.day}`}
-            className="cursor-pointer outline-none group"
-            onClick={() => onPick(w.id)}
-            onKeyDown={(e) => {
-              if (e.key !== "Enter" && e.key !== " ") return;
-              e.preventDefault();
-              onPick(w.id);
-            }}
-          >
-            <rect
-              x={1}
-              y={y}
-              width={label + wide + 216}
-              height={high - 4}
-              className="fill-transparent stroke-transparent group-focus-visible:stroke-blue"
-              strokeWidth={3}
-            />
-            <text x={8} y={y + 33} fontSize={16} fontWeight={taken ? 600 : 400} fill="var(--ink)">
-              {w.says}
-            </text>
-            <rect
-              x={x(0)}
-              y={y + 18}
-              width={Math.max(2, x(w.sum) - x(0))}
-              height={19}
-              fill={taken ? "var(--tint)" : "none"}
-              stroke={taken ? "var(--blue)" : "var(--ink)"}
-              strokeWidth={1.4}
-            />
-            <text x={x(w.sum) + 10} y={y + 33} fontSize={15} className="font-mono" fill="var(--ink)">
-              {w.sum}
-            </text>
-            <text
-              x={label + wide + 212}
-              y={y + 33}
-              textAnchor="end"
-              fontSize={14.5}
-              fill={w.in_time ? "var(--quiet)" : "var(--out)"}
-            >
-              {w.open > 0 ? `${w.open} without a price` : `${weekday(w.day)} ${w.day}`}
-              {!w.in_time && ", late"}
-            </text>
-          </g>
-        );
-      })}
+      {ways.map((w, i) => (
+        <Lane key={w.id} way={w} y={4 + i * high} x={x} taken={w.id === way} onPick={() => onPick(w.id)} />
+      ))}
       {line !== undefined && (
         <g aria-hidden="true">
           <path
@@ -100,3 +48,57 @@ export function Ways({ ways, way, upTo, onPick }: Props) {
     </svg>
   );
 }
+
+type LaneProps = { way: Way; y: number; x: (sum: number) => number; taken: boolean; onPick: () => void };
+
+/** One way: its bar, its sum and its day. */
+const Lane = ({ way: w, y, x, taken, onPick }: LaneProps) => (
+  <g
+    role="radio"
+    aria-checked={taken}
+    tabIndex={0}
+    data-id={w.id}
+    aria-label={`${w.says}: ${w.sum}${w.open ? `, ${w.open} without a price or a day` : ""}, here ${w.day}`}
+    className="cursor-pointer outline-none group"
+    onClick={onPick}
+    onKeyDown={(e) => {
+      if (e.key !== "Enter" && e.key !== " ") return;
+      e.preventDefault();
+      onPick();
+    }}
+  >
+    <rect
+      x={1}
+      y={y}
+      width={label + wide + 216}
+      height={high - 4}
+      className="fill-transparent stroke-transparent group-focus-visible:stroke-blue"
+      strokeWidth={3}
+    />
+    <text x={8} y={y + 33} fontSize={16} fontWeight={taken ? 600 : 400} fill="var(--ink)">
+      {w.says}
+    </text>
+    <rect
+      x={x(0)}
+      y={y + 18}
+      width={Math.max(2, x(w.sum) - x(0))}
+      height={19}
+      fill={taken ? "var(--tint)" : "none"}
+      stroke={taken ? "var(--blue)" : "var(--ink)"}
+      strokeWidth={1.4}
+    />
+    <text x={x(w.sum) + 10} y={y + 33} fontSize={15} className="font-mono" fill="var(--ink)">
+      {w.sum}
+    </text>
+    <text
+      x={label + wide + 212}
+      y={y + 33}
+      textAnchor="end"
+      fontSize={14.5}
+      fill={w.in_time ? "var(--quiet)" : "var(--out)"}
+    >
+      {w.open > 0 ? `${w.open} without a price` : `${weekday(w.day)} ${w.day}`}
+      {!w.in_time && ", late"}
+    </text>
+  </g>
+);

@@ -1,7 +1,7 @@
 import { useState } from "react";
 import { dayFromNow, weekday } from "../../model/moment";
 import { bought, ordersOf, orderLine, type PartLine, type SupplierOrder } from "../../model/parts";
-import { liveAt } from "../../model/types";
+import { liveAt, type Verdict as V } from "../../model/types";
 import { Button } from "../../parts/Button";
 import { DayField } from "../../parts/DayField";
 import { Field } from "../../parts/Field";
@@ -82,11 +82,39 @@ export default function OrderStep(p: PropsOf<"order">) {
 /** When all of it is here, against the promise; what to order next, from whom; what is left over. */
 function Meaning(p: PropsOf<"order">) {
   const { view, say } = p;
-  const { last } = view;
   const awaited = bought(view.groups).filter((l) => l.state === "ordered");
-  const all = ordersOf(view.groups);
-  const orders = all.filter((o) => o.supplier !== "");
-  const rest = all.find((o) => o.supplier === "");
+  const orders = ordersOf(view.groups);
+  const rest = orders.find((o) => o.supplier === "");
+  return (
+    <>
+      <AllHere view={view} />
+      <Warnings view={view} />
+      {orders
+        .filter((o) => o.supplier !== "")
+        .slice(0, 4)
+        .map((o, i) => (
+          <OrderAll key={o.supplier} order={o} hint={`${i + 1}`} say={say} />
+        ))}
+      {rest && <OrderRest step={view.step.id} lines={rest.lines} say={say} />}
+      {awaited.length > 0 && <AllCame {...p} lines={awaited.map((l) => l.line)} />}
+      {view.left.length > 0 && (
+        <p className="text-quiet text-small">Left over afterwards: {view.left.join(", ")}; to the drawer.</p>
+      )}
+    </>
+  );
+}
+
+type ViewProps = Pick<PropsOf<"order">, "view">;
+
+/** The day all of it is here, against the promise, and what it comes to. */
+function AllHere({ view }: ViewProps) {
+  const { last } = view;
+  const counts = [
+    ["to order", last.to_order],
+    ["on the way", last.awaited],
+    ["here", last.here],
+    ["what has a price comes to", view.sum],
+  ] as const;
   return (
     <>
       {last.day && (
@@ -98,54 +126,43 @@ function Meaning(p: PropsOf<"order">) {
         </div>
       )}
       <p className="text-quiet">{last.says}</p>
-      {last.day && (
-        <Verdict
-          verdict={last.late > 0 ? "out" : last.unknown > 0 ? "undecided" : "in"}
-          says={
-            last.late > 0
-              ? `Late by ${last.late} ${last.late === 1 ? "day" : "days"}`
-              : last.unknown > 0
-                ? "Not all have a day"
-                : "In time"
-          }
-        />
-      )}
+      {last.day && <Verdict {...inTime(last)} />}
       <dl className="grid grid-cols-[1fr_auto] gap-x-4 border-t border-hair pt-2">
-        {[
-          ["to order", last.to_order],
-          ["on the way", last.awaited],
-          ["here", last.here],
-          ["what has a price comes to", view.sum],
-        ].map(([word, n]) => (
+        {counts.map(([word, n]) => (
           <div key={word} className="contents">
             <dt className="text-quiet">{word}</dt>
             <dd className="font-mono text-right">{n}</dd>
           </div>
         ))}
       </dl>
-      {view.over > 0 && view.agreed && (
-        <p className="border-l-4 border-undecided pl-3 py-0.5">
-          <b className="text-undecided">Ask first.</b> With the work so far all of it is {view.over} over the{" "}
-          {view.agreed.sum} that {view.agreed.name} said yes to. Write the new yes down where the way was
-          decided.
-        </p>
-      )}
-      {view.unlike.map((k) => (
-        <p key={k.kit} className="text-quiet text-small">
-          {k.kit} names what this unit does not have: {k.parts.join(", ")}.
-        </p>
-      ))}
-      {orders.slice(0, 4).map((o, i) => (
-        <OrderAll key={o.supplier} order={o} hint={`${i + 1}`} say={say} />
-      ))}
-      {rest && <OrderRest step={view.step.id} lines={rest.lines} say={say} />}
-      {awaited.length > 0 && <AllCame {...p} lines={awaited.map((l) => l.line)} />}
-      {view.left.length > 0 && (
-        <p className="text-quiet text-small">Left over afterwards: {view.left.join(", ")}; to the drawer.</p>
-      )}
     </>
   );
 }
+
+function inTime({ late, unknown }: ViewProps["view"]["last"]): { verdict: V; says: string } {
+  if (late > 0) return { verdict: "out", says: `Late by ${late} ${late === 1 ? "day" : "days"}` };
+  return unknown > 0
+    ? { verdict: "undecided", says: "Not all have a day" }
+    : { verdict: "in", says: "In time" };
+}
+
+/** More than was agreed to, and kits that name what is not there. */
+const Warnings = ({ view }: ViewProps) => (
+  <>
+    {view.over > 0 && view.agreed && (
+      <p className="border-l-4 border-undecided pl-3 py-0.5">
+        <b className="text-undecided">Ask first.</b> With the work so far all of it is {view.over} over the{" "}
+        {view.agreed.sum} that {view.agreed.name} said yes to. Write the new yes down where the way was
+        decided.
+      </p>
+    )}
+    {view.unlike.map((k) => (
+      <p key={k.kit} className="text-quiet text-small">
+        {k.kit} names what this unit does not have: {k.parts.join(", ")}.
+      </p>
+    ))}
+  </>
+);
 
 type OrderAllProps = Pick<PropsOf<"order">, "say"> & { order: SupplierOrder; hint: `${number}` };
 

@@ -7,20 +7,15 @@ import { useKept } from "../../parts/kept";
 import { useKey } from "../../parts/keys";
 import type { PropsOf } from "../props";
 
+type Props = PropsOf<"wait">;
+
 /** A clock that runs by the school the shop follows. */
-export default function WaitStep({ view, say }: PropsOf<"wait">) {
+export default function WaitStep({ view, say }: Props) {
   const usual = view.schools.find((s) => s.default)?.id ?? "";
   const [picked, setPicked] = useKept(`school.${view.step.id}`, usual);
-  const [reason, setReason] = useKept(`sooner.${view.step.id}`);
   const left = useCountdown(view.wait.now, view.wait.due);
   const started = view.wait.started !== undefined;
   const school = view.wait.school || picked;
-  const ended = liveAt(view.entries, "end");
-  const whole = started
-    ? Math.max(1, (Date.parse(view.wait.due ?? "") - Date.parse(view.wait.started ?? "")) / 1000)
-    : 1;
-  const turn = () => say(started ? { act: "end" } : { act: "start", outcome: school });
-  useKey("act", started ? "the clock is over" : "start the clock", turn, !ended && (!started || left <= 0));
   return (
     <div className="border border-ink mt-3.5">
       <p className="px-4 py-2 border-b border-hair text-quiet">
@@ -45,37 +40,58 @@ export default function WaitStep({ view, say }: PropsOf<"wait">) {
         ))}
       </Choices>
       <div className="p-4 border-t border-ink flex flex-wrap gap-5 items-center">
-        <Clock
-          share={started ? Math.min(1, 1 - left / whole) : 0}
-          text={started ? clockText(left) : "–:––"}
-        />
-        {!started && (
-          <Button look="go" hint="F" name="start" onClick={turn}>
-            Cover touches: start the clock
-          </Button>
-        )}
-        {started && !ended && left <= 0 && (
-          <Button look="go" hint="F" name="end" onClick={turn}>
-            Time is over: go on
-          </Button>
-        )}
-        {started && !ended && left > 0 && (
-          <form
-            className="flex gap-2 items-end flex-wrap"
-            onSubmit={(e) => {
-              e.preventDefault();
-              say({ act: "end", reason }, () => setReason(""));
-            }}
-          >
-            <Field label="To go on sooner, say why" value={reason} onValue={setReason} />
-            <Button type="submit" disabled={reason.trim() === ""}>
-              Go on sooner
-            </Button>
-          </form>
-        )}
-        {ended && <p className="text-line">Over, noted by {ended.by.name}.</p>}
+        <Clock share={gone(view.wait, left)} text={started ? clockText(left) : "–:––"} />
+        <Turn view={view} say={say} school={school} left={left} />
       </div>
     </div>
+  );
+}
+
+/** The share of the time that is over. */
+function gone({ started, due }: Props["view"]["wait"], left: number) {
+  if (!started) return 0;
+  const whole = Math.max(1, (Date.parse(due ?? "") - Date.parse(started)) / 1000);
+  return Math.min(1, 1 - left / whole);
+}
+
+type TurnProps = Pick<Props, "view" | "say"> & { school: string; left: number };
+
+/** Starts the clock, ends it when the time is over, or sooner with a reason. */
+function Turn({ view, say, school, left }: TurnProps) {
+  const started = view.wait.started !== undefined;
+  const ended = liveAt(view.entries, "end");
+  const turn = () => say(started ? { act: "end" } : { act: "start", outcome: school });
+  useKey("act", started ? "the clock is over" : "start the clock", turn, !ended && (!started || left <= 0));
+  if (ended) return <p className="text-line">Over, noted by {ended.by.name}.</p>;
+  if (!started)
+    return (
+      <Button look="go" hint="F" name="start" onClick={turn}>
+        Cover touches: start the clock
+      </Button>
+    );
+  if (left > 0) return <Sooner step={view.step.id} say={say} />;
+  return (
+    <Button look="go" hint="F" name="end" onClick={turn}>
+      Time is over: go on
+    </Button>
+  );
+}
+
+function Sooner({ step, say }: { step: string; say: Props["say"] }) {
+  const [reason, setReason] = useKept(`sooner.${step}`);
+  return (
+    <form
+      className="flex gap-2 items-end flex-wrap"
+      onSubmit={(e) => {
+        e.preventDefault();
+        say({ act: "end", reason }, () => setReason(""));
+      }}
+    >
+      <Field label="To go on sooner, say why" value={reason} onValue={setReason} />
+      <Button type="submit" disabled={reason.trim() === ""}>
+        Go on sooner
+      </Button>
+    </form>
   );
 }
 
