@@ -4,6 +4,12 @@
  */
 export const believed = <T>(json: unknown): T => json as T;
 
+/** The fields that say something; what is empty, unsaid or false is left out. */
+export const said = <T extends object>(
+  fields: T,
+): { [K in keyof T]?: Exclude<T[K], undefined | null | false> } =>
+  believed(Object.fromEntries(Object.entries(fields).filter(([, v]) => v)));
+
 /** Whether JSON is an object with this field. */
 export const has = <K extends string>(json: unknown, field: K): json is Record<K, unknown> =>
   typeof json === "object" && json !== null && field in json;

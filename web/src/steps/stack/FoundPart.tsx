@@ -1,3 +1,4 @@
+import { said } from "../../model/json";
 import { typedWords } from "../../model/stack";
 import { Button } from "../../parts/Button";
 import { Field } from "../../parts/Field";
@@ -9,7 +10,7 @@ export function FoundPart({ view, say }: PropsOf<"stack">) {
   const [line, setLine] = useKept(`${view.step.id}.found`);
   const part = typedWords(line);
   const behind = view.stack.findLast((p) => p.removed)?.id;
-  const said = part && [
+  const words = part && [
     part.faces,
     part.facing && `faces ${part.facing}`,
     part.tray,
@@ -24,19 +25,15 @@ export function FoundPart({ view, say }: PropsOf<"stack">) {
       onSubmit={(e) => {
         e.preventDefault();
         if (!part) return;
+        const { tray, shaft, mark, value, bolts } = part;
         const faces = [part.faces, part.facing && `faces ${part.facing}`].filter(Boolean).join(", ");
         say(
           {
             act: "removed",
             outcome: "removed",
             name: part.name,
-            ...(faces && { faces }),
-            ...(part.tray && { tray: part.tray }),
-            ...(part.shaft && { shaft: part.shaft }),
-            ...(part.mark && { mark: part.mark }),
-            ...(part.value && { value: part.value }),
-            ...(part.bolts && { bolts: part.bolts }),
-            ...(behind && { behind }),
+            ...said({ faces, behind }),
+            ...said({ tray, shaft, mark, value, bolts }),
           },
           () => setLine(""),
         );
@@ -52,9 +49,9 @@ export function FoundPart({ view, say }: PropsOf<"stack">) {
       <Button type="submit" disabled={!part}>
         Add it
       </Button>
-      {said && (
+      {words && (
         <p role="status" className="basis-full text-small text-quiet">
-          {part.name}: {said.filter(Boolean).join("; ") || "nothing more said of it"}
+          {part.name}: {words.filter(Boolean).join("; ") || "nothing more said of it"}
           {behind && `; behind ${view.stack.find((p) => p.id === behind)?.name ?? ""}`}
         </p>
       )}

@@ -1,5 +1,5 @@
 import { isDone } from "../../model/shafts";
-import type { StackPart } from "../../model/types";
+import type { StackPart, Units } from "../../model/types";
 import { useUnits } from "../../data/calc";
 import type { Work } from "./acts";
 import { LifeLine } from "./LifeLine";
@@ -36,56 +36,70 @@ export function PartList({ parts, numbers, work, current, onPick, onCorrect }: P
         </thead>
         <tbody>
           {parts.map((x) => (
-            <tr
+            <Row
               key={x.id}
-              className={`border-t border-hair ${x.id === current ? "text-blue font-semibold" : ""}`}
-            >
-              <td className="font-mono py-1">{numbers.get(x.id)}</td>
-              <td>
-                {onPick && !isDone(work, x) ? (
-                  <button
-                    type="button"
-                    className="underline underline-offset-3 min-h-11"
-                    onClick={() => onPick(x.id)}
-                  >
-                    {x.name}
-                  </button>
-                ) : (
-                  x.name
-                )}
-                {(x.pieces ?? 1) > 1 && <span className="font-mono text-quiet"> × {x.pieces}</span>}
-                {x.extra && <span className="text-small text-quiet"> found there</span>}
-              </td>
-              <td className="text-quiet">
-                {x.seen || x.faces}
-                {x.mark && `, marked ${x.mark}`}
-              </td>
-              <td className="pr-3 whitespace-nowrap">
-                {x.tray}
-                {x.photo && (
-                  <a href={`/api/v1/photos/${x.photo}`} target="_blank" rel="noreferrer" className="ml-2">
-                    picture
-                  </a>
-                )}
-              </td>
-              <td>
-                {x.says}
-                {x.wear && <LifeLine worn={x.wear} units={units} />}
-                {isDone(work, x) && (
-                  <button
-                    type="button"
-                    className={correctLook}
-                    aria-label={`correct ${x.name}`}
-                    onClick={() => onCorrect(x.id)}
-                  >
-                    correct
-                  </button>
-                )}
-              </td>
-            </tr>
+              part={x}
+              n={numbers.get(x.id)}
+              done={isDone(work, x)}
+              now={x.id === current}
+              onPick={onPick}
+              onCorrect={onCorrect}
+              units={units}
+            />
           ))}
         </tbody>
       </table>
     </div>
   );
 }
+
+type RowProps = Pick<Props, "onPick" | "onCorrect"> & {
+  part: StackPart;
+  n: number | undefined;
+  done: boolean;
+  now: boolean;
+  units: Units;
+};
+
+const Row = ({ part: x, n, done, now, onPick, onCorrect, units }: RowProps) => (
+  <tr className={`border-t border-hair ${now ? "text-blue font-semibold" : ""}`}>
+    <td className="font-mono py-1">{n}</td>
+    <td>
+      {onPick && !done ? (
+        <button type="button" className="underline underline-offset-3 min-h-11" onClick={() => onPick(x.id)}>
+          {x.name}
+        </button>
+      ) : (
+        x.name
+      )}
+      {(x.pieces ?? 1) > 1 && <span className="font-mono text-quiet"> × {x.pieces}</span>}
+      {x.extra && <span className="text-small text-quiet"> found there</span>}
+    </td>
+    <td className="text-quiet">
+      {x.seen || x.faces}
+      {x.mark && `, marked ${x.mark}`}
+    </td>
+    <td className="pr-3 whitespace-nowrap">
+      {x.tray}
+      {x.photo && (
+        <a href={`/api/v1/photos/${x.photo}`} target="_blank" rel="noreferrer" className="ml-2">
+          picture
+        </a>
+      )}
+    </td>
+    <td>
+      {x.says}
+      {x.wear && <LifeLine worn={x.wear} units={units} />}
+      {done && (
+        <button
+          type="button"
+          className={correctLook}
+          aria-label={`correct ${x.name}`}
+          onClick={() => onCorrect(x.id)}
+        >
+          correct
+        </button>
+      )}
+    </td>
+  </tr>
+);

@@ -1,4 +1,6 @@
 import { useState } from "react";
+import { said } from "../../model/json";
+import type { StackPart } from "../../model/types";
 import { behindBy, facingOf, facingPaths } from "../../model/shafts";
 import { Button } from "../../parts/Button";
 import { Field } from "../../parts/Field";
@@ -9,43 +11,13 @@ import type { PartProps } from "./acts";
 import { Once } from "./Once";
 
 /** A part comes off: the way it faced, where it is laid, its picture; what else is seen of it unfolds. */
-export function RemovePart({ rebuild, view, part, say, correcting }: PartProps) {
-  const place = (what: string) => `${view.step.id}.${what}/${part.id}`;
-  const was = (text: string | undefined) => (correcting ? (text ?? "") : "");
-  const [faces, setFaces] = useKept(place("faces"), part.seen ?? part.faces ?? "");
-  const [tray, setTray] = useKept(place("part"), was(part.tray));
-  const [mark, setMark] = useKept(place("mark"), was(part.mark));
-  const [value, setValue] = useKept(place("value"), was(part.measured));
-  const [bolts, setBolts] = useKept(place("bolts"), part.bolts ?? "");
-  const [damage, setDamage] = useKept(place("damage"), was(part.damage));
-  const [photo, setPhoto] = useState("");
-  const [more, setMore] = useState(Boolean(part.measure) || was(part.mark) !== "" || was(part.damage) !== "");
-  const clear = () => {
-    setTray("");
-    setFaces(part.faces ?? "");
-    for (const set of [setMark, setValue, setBolts, setDamage]) set("");
-  };
-  const laid = (behind?: string) => ({
-    ...(faces && { faces }),
-    ...(tray && { tray }),
-    ...(mark && { mark }),
-    ...(value && { value }),
-    ...(bolts && { bolts }),
-    ...(damage && { damage }),
-    ...((photo || was(part.photo)) && { photo: photo || was(part.photo) }),
-    ...(part.extra && correcting && { name: part.name, ...(part.shaft && { shaft: part.shaft }) }),
-    ...((behind ?? was(part.behind)) && { behind: behind ?? was(part.behind) }),
-  });
-  const off = (outcome: "removed" | "not-found" | "none", behind?: string) =>
-    say(
-      {
-        act: "removed",
-        item: part.id,
-        outcome,
-        ...(outcome === "removed" ? laid(behind) : photo && { photo }),
-      },
-      clear,
-    );
+export function RemovePart(p: PartProps) {
+  const { rebuild, view, part, correcting } = p;
+  const hand = useRemoving(p);
+  const { fields, off } = hand;
+  const [more, setMore] = useState(
+    Boolean(part.measure) || (correcting && Boolean(part.mark || part.damage)),
+  );
   const move = (by: -1 | 1) => {
     const behind = behindBy(view.stack, part.id, by);
     if (behind) off("removed", behind);
@@ -65,10 +37,17 @@ export function RemovePart({ rebuild, view, part, say, correcting }: PartProps) 
         <Once part={part} />
       </h3>
       <div className="flex flex-wrap gap-3 items-end mt-2">
-        <Field label="Faces" value={faces} onValue={setFaces} className="grow basis-[170px]" />
-        <Ways now={facingOf({ ...part, seen: faces })} onWay={(way) => setFaces(`faces ${way}`)} />
-        <Field label="Tray" value={tray} onValue={setTray} className="w-24" hotkey="tray" />
-        <TakePhoto rebuild={rebuild} label={photo ? "Picture taken" : "Picture"} onTaken={setPhoto} />
+        <Field label="Faces" {...fields.faces} className="grow basis-[170px]" />
+        <Ways
+          now={facingOf({ ...part, seen: fields.faces.value })}
+          onWay={(way) => fields.faces.onValue(`faces ${way}`)}
+        />
+        <Field label="Tray" {...fields.tray} className="w-24" hotkey="tray" />
+        <TakePhoto
+          rebuild={rebuild}
+          label={hand.photo ? "Picture taken" : "Picture"}
+          onTaken={hand.setPhoto}
+        />
         <Button type="submit" look="go" hint="Enter" name="removed" value="removed" data-hand>
           {correcting ? "So it was" : "Off and laid down"}
         </Button>
@@ -83,40 +62,86 @@ export function RemovePart({ rebuild, view, part, say, correcting }: PartProps) 
             Mark, measure, damage
           </Button>
         )}
-        {correcting && part.removed === "removed" && (
-          <>
-            <Button look="quiet" name="behind" value="-1" onClick={() => move(-1)}>
-              A place sooner
-            </Button>
-            <Button look="quiet" name="behind" value="1" onClick={() => move(1)}>
-              A place later
-            </Button>
-          </>
-        )}
+        {correcting && part.removed === "removed" && <Moved onMove={move} />}
       </div>
-      {more && (
-        <div className="flex flex-wrap gap-3 items-end mt-2">
-          <Field label="Mark or tag" value={mark} onValue={setMark} className="grow basis-[130px]" />
-          <Field
-            label={part.measure ? `Measured: ${part.measure}` : "Measured as it comes out"}
-            placeholder="1.52 mm"
-            value={value}
-            onValue={setValue}
-            className="grow basis-[150px]"
-          />
-          <Field
-            label="Held by"
-            placeholder="six, one long"
-            value={bolts}
-            onValue={setBolts}
-            className="grow basis-[130px]"
-          />
-          <Field label="Damage" value={damage} onValue={setDamage} className="grow basis-[170px]" />
-        </div>
-      )}
+      {more && <SeenToo fields={fields} measure={part.measure} />}
     </form>
   );
 }
+
+const Moved = ({ onMove }: { onMove: (by: -1 | 1) => void }) => (
+  <>
+    <Button look="quiet" name="behind" value="-1" onClick={() => onMove(-1)}>
+      A place sooner
+    </Button>
+    <Button look="quiet" name="behind" value="1" onClick={() => onMove(1)}>
+      A place later
+    </Button>
+  </>
+);
+
+type Hand = ReturnType<typeof useRemoving>;
+
+/** What is being said of the part as it comes off: as the book has it, or as it was said before. */
+function useRemoving({ view, part, say, correcting }: PartProps) {
+  const place = (what: string) => `${view.step.id}.${what}/${part.id}`;
+  const was: Partial<StackPart> = correcting ? part : {};
+  const fields = {
+    faces: useTyped(place("faces"), part.seen ?? part.faces),
+    tray: useTyped(place("part"), was.tray),
+    mark: useTyped(place("mark"), was.mark),
+    value: useTyped(place("value"), was.measured),
+    bolts: useTyped(place("bolts"), part.bolts),
+    damage: useTyped(place("damage"), was.damage),
+  };
+  const [photo, setPhoto] = useState("");
+  const laid = (behind: string | undefined) =>
+    said({
+      faces: fields.faces.value,
+      tray: fields.tray.value,
+      mark: fields.mark.value,
+      value: fields.value.value,
+      bolts: fields.bolts.value,
+      damage: fields.damage.value,
+      photo: photo || was.photo,
+      behind: behind ?? was.behind,
+      ...(correcting && part.extra && { name: part.name, shaft: part.shaft }),
+    });
+  const off = (outcome: "removed" | "not-found" | "none", behind?: string) =>
+    say(
+      {
+        act: "removed",
+        item: part.id,
+        outcome,
+        ...(outcome === "removed" ? laid(behind) : said({ photo })),
+      },
+      () => {
+        for (const f of Object.values(fields)) f.onValue("");
+        fields.faces.onValue(part.faces ?? "");
+      },
+    );
+  return { fields, photo, setPhoto, off };
+}
+
+function useTyped(place: string, usual: string | undefined) {
+  const [value, onValue] = useKept(place, usual ?? "");
+  return { value, onValue };
+}
+
+/** What else is seen of it. */
+const SeenToo = ({ fields, measure }: { fields: Hand["fields"]; measure: string | undefined }) => (
+  <div className="flex flex-wrap gap-3 items-end mt-2">
+    <Field label="Mark or tag" {...fields.mark} className="grow basis-[130px]" />
+    <Field
+      label={measure ? `Measured: ${measure}` : "Measured as it comes out"}
+      placeholder="1.52 mm"
+      {...fields.value}
+      className="grow basis-[150px]"
+    />
+    <Field label="Held by" placeholder="six, one long" {...fields.bolts} className="grow basis-[130px]" />
+    <Field label="Damage" {...fields.damage} className="grow basis-[170px]" />
+  </div>
+);
 
 const touched = ["front", "rear", "up", "down", "in", "out"];
 

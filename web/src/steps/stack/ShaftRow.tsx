@@ -9,12 +9,9 @@ import {
   type Placed,
   type Shaft,
   shaftsOf,
-  type Size,
 } from "../../model/shafts";
 import type { StackPart } from "../../model/types";
-import { Outline } from "../../parts/drawn/Outline";
-
-const axis = 104;
+import { axis, PartShape } from "./PartShape";
 
 type Props = {
   parts: StackPart[];
@@ -252,61 +249,6 @@ function SubFolded({ sub: s, half, work, current, onFold }: FoldedProps) {
       >
         {s.from}–{s.to}
       </text>
-    </g>
-  );
-}
-
-function PartShape({
-  part,
-  size: { w, h },
-  work,
-  isCurrent,
-}: {
-  part: StackPart;
-  size: Size;
-  work: string;
-  isCurrent: boolean;
-}) {
-  const gone = part.none || part.not_found || part.verdict === "not-found";
-  const still = (work === "remove" && !part.removed) || (work === "fit" && !part.fitted && !part.none);
-  const stroke = isCurrent ? "stroke-blue" : gone && !part.fitted ? "stroke-out" : "stroke-ink";
-  const fill = isCurrent ? "fill-tint" : still ? "fill-none" : "fill-paper";
-  const top = axis - h / 2;
-  return (
-    <g
-      className={`${stroke} ${fill}`}
-      strokeWidth={isCurrent ? 2.4 : 1.3}
-      strokeDasharray={still && !isCurrent ? "4 3" : gone && !part.fitted ? "2 4" : undefined}
-    >
-      <title>{part.name}</title>
-      <Outline shape={part.shape ?? ""} w={w} h={h} axis={axis} />
-      {part.verdict === "replace" && (
-        <path
-          d={`M${w / 2 - 6} ${top - 16}l12 12m0 -12l-12 12`}
-          fill="none"
-          strokeDasharray="none"
-          className="stroke-out"
-          strokeWidth="2"
-        />
-      )}
-      {part.verdict === "rework" && (
-        <path
-          d={`M${w / 2 - 7} ${top - 6}l4 -8m1 8l4 -8m1 8l4 -8`}
-          fill="none"
-          strokeDasharray="none"
-          className="stroke-undecided"
-          strokeWidth="2"
-        />
-      )}
-      {part.verdict === "reuse" && (
-        <path
-          d={`M${w / 2 - 6} ${top - 11}l4 4 8 -9`}
-          fill="none"
-          strokeDasharray="none"
-          className="stroke-in"
-          strokeWidth="2"
-        />
-      )}
     </g>
   );
 }

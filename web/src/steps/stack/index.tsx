@@ -1,15 +1,16 @@
-import { useState } from "react";
+import { type ReactNode, useState } from "react";
+import { said } from "../../model/json";
 import { useKeepStack } from "../../data/rebuilds";
 import { isDone, subsOf } from "../../model/shafts";
 import { nowhere } from "../../model/trays";
-import type { Body } from "../../model/types";
+import type { Body, StackPart } from "../../model/types";
 import { Button } from "../../parts/Button";
 import { useSession } from "../../data/session";
 import { Fault } from "../../parts/Fault";
 import { Frame } from "../../parts/Frame";
 import { LeftBehind } from "../../parts/kept";
 import type { PropsOf } from "../props";
-import { standing, type Work } from "./acts";
+import { type PartProps, standing, type Work } from "./acts";
 import { FitPart } from "./FitPart";
 import { FoundPart } from "./FoundPart";
 import { InspectPart } from "./InspectPart";
@@ -46,84 +47,31 @@ function KeepStack({ rebuild, step }: { rebuild: string; step: string }) {
   );
 }
 
+type Props = PropsOf<"stack">;
+
 /** A stack of parts on their shafts: taken off, looked at, put back in reverse. */
-export default function StackStep(p: PropsOf<"stack">) {
+export default function StackStep(p: Props) {
   const { view } = p;
   const { work, stack: parts } = view;
   const order = work === "fit" ? parts.toReversed() : parts;
-  const next = order.find((x) => !isDone(work, x));
-  const [picked, setPicked] = useState("");
-  const [correcting, setCorrecting] = useState("");
-  const [folded, setFolded] = useState<ReadonlySet<string>>(new Set());
-  const old = correcting ? standing(view.entries, work, correcting) : undefined;
-  const part =
-    parts.find((x) => (old ? x.id === correcting : x.id === picked && !isDone(work, x) && work !== "fit")) ??
-    next;
-  const say: typeof p.say = (d, then) =>
-    p.say({ ...d, ...(old && { supersedes: old.id }) }, () => {
-      setCorrecting("");
-      then?.();
-    });
-  // A part that is done is touched to correct it, another to do it next.
-  const pick = (id: string) => {
-    setCorrecting(standing(view.entries, work, id) ? id : "");
-    setPicked(id);
-  };
-  const fold = (sub: string) =>
-    setFolded(folded.has(sub) ? new Set([...folded].filter((x) => x !== sub)) : new Set([...folded, sub]));
-  const move = (id: string, behind: string) => {
-    const entry = standing(view.entries, work, id);
-    if (entry) p.say({ ...said(entry.body), act: "removed", item: id, behind, supersedes: entry.id });
-  };
-  const bench = { ...p, say, correcting: old !== undefined };
-  const done = parts.filter((x) => isDone(work, x)).length;
-  const subs = subsOf(parts);
-  const lost = nowhere(parts);
+  const hand = useHand(p, order);
+  const { part, pick } = hand;
   return (
     <>
-      {view.usual && (
-        <p className="mt-3 border border-hair border-l-6 px-4 py-2.5">
-          Nobody here took one of this family apart yet: these are the parts such a unit usually has. Say of
-          each what is there; add what is not listed.
-        </p>
-      )}
-      <Frame label="Parts along the shaft">
-        <ShaftRow
-          parts={parts}
-          work={work}
-          current={part?.id}
-          folded={folded}
-          onPick={pick}
-          onFold={fold}
-          onMove={work === "remove" ? move : undefined}
-        />
-      </Frame>
-      <div className="flex flex-wrap gap-x-3 gap-y-1 items-center border border-t-0 border-ink px-3 py-1.5 text-small text-quiet">
-        <span className="grow basis-[300px]">
-          <b className="font-semibold text-ink">
-            {done} of {parts.length} {doneWord[work]}
-          </b>
-          , {drawn[work]}. {legend[work]}
-        </span>
-        {subs.map((sub) => (
-          <button
-            key={sub}
-            type="button"
-            data-look="quiet"
-            aria-pressed={folded.has(sub)}
-            className="min-h-11 px-3 border border-hair text-ink"
-            onClick={() => fold(sub)}
-          >
-            {folded.has(sub) ? `Open ${sub}` : `Fold ${sub}`}
-          </button>
-        ))}
-      </div>
+      {view.usual && <Usual />}
+      <Shafts {...p} current={part?.id} onPick={pick} />
       {work !== "inspect" && <TrayBoxes rebuild={p.rebuild} parts={parts} current={part?.id} />}
-      {part && work === "remove" && <RemovePart key={`${part.id}.${correcting}`} {...bench} part={part} />}
-      {part && work === "inspect" && <InspectPart key={part.id} {...bench} part={part} />}
-      {part && work === "fit" && <FitPart key={part.id} {...bench} part={part} />}
-      {old && (
-        <Button look="quiet" className="mt-2.5" onClick={() => setCorrecting("")}>
+      {part && (
+        <PartBench
+          key={`${part.id}.${hand.correcting}`}
+          {...p}
+          say={hand.say}
+          part={part}
+          correcting={hand.correcting}
+        />
+      )}
+      {hand.correcting && (
+        <Button look="quiet" className="mt-2.5" onClick={hand.leave}>
           Leave it as it was
         </Button>
       )}
@@ -140,33 +88,128 @@ export default function StackStep(p: PropsOf<"stack">) {
         onPick={work === "fit" ? undefined : pick}
         onCorrect={pick}
       />
-      {work === "remove" && <FoundPart {...p} />}
-      {work === "remove" && !next && lost.length > 0 && (
+      {work === "remove" && (
+        <>
+          <FoundPart {...p} />
+          {parts.every((x) => isDone(work, x)) && <AllOff {...p} />}
+        </>
+      )}
+    </>
+  );
+}
+
+const Usual = () => (
+  <p className="mt-3 border border-hair border-l-6 px-4 py-2.5">
+    Nobody here took one of this family apart yet: these are the parts such a unit usually has. Say of each
+    what is there; add what is not listed.
+  </p>
+);
+
+/** The part where the hand is: the next, one that was touched, or one that is corrected. */
+function useHand({ view, say }: Props, order: StackPart[]) {
+  const { work } = view;
+  const [picked, setPicked] = useState("");
+  const [touched, setTouched] = useState("");
+  const old = touched ? standing(view.entries, work, touched) : undefined;
+  const open = order.filter((x) => !isDone(work, x));
+  const mayChoose = work !== "fit"; // parts go back in their order
+  const next = (mayChoose && open.find((x) => x.id === picked)) || open[0];
+  return {
+    part: (old && order.find((x) => x.id === touched)) ?? next,
+    correcting: old !== undefined,
+    /** A part that is done is touched to correct it, another to do it next. */
+    pick: (id: string) => {
+      setTouched(standing(view.entries, work, id) ? id : "");
+      setPicked(id);
+    },
+    leave: () => setTouched(""),
+    say: ((d, then) =>
+      say({ ...d, ...(old && { supersedes: old.id }) }, () => {
+        setTouched("");
+        then?.();
+      })) satisfies Props["say"],
+  };
+}
+
+const benches: Record<Work, (p: PartProps) => ReactNode> = {
+  remove: RemovePart,
+  inspect: InspectPart,
+  fit: FitPart,
+};
+
+const PartBench = (p: PartProps) => {
+  const Bench = benches[p.view.work];
+  return <Bench {...p} />;
+};
+
+type ShaftsProps = Props & { current: string | undefined; onPick: (id: string) => void };
+
+/** The parts along their shafts, with what the marks mean and the sub-assemblies that fold. */
+function Shafts({ view, say, current, onPick }: ShaftsProps) {
+  const { work, stack: parts } = view;
+  const [folded, setFolded] = useState<ReadonlySet<string>>(new Set());
+  const fold = (sub: string) =>
+    setFolded(new Set(folded.has(sub) ? [...folded].filter((x) => x !== sub) : [...folded, sub]));
+  const move = (id: string, behind: string) => {
+    const entry = standing(view.entries, work, id);
+    if (entry) say({ ...again(entry.body), act: "removed", item: id, behind, supersedes: entry.id });
+  };
+  return (
+    <>
+      <Frame label="Parts along the shaft">
+        <ShaftRow
+          parts={parts}
+          work={work}
+          current={current}
+          folded={folded}
+          onPick={onPick}
+          onFold={fold}
+          onMove={work === "remove" ? move : undefined}
+        />
+      </Frame>
+      <div className="flex flex-wrap gap-x-3 gap-y-1 items-center border border-t-0 border-ink px-3 py-1.5 text-small text-quiet">
+        <span className="grow basis-[300px]">
+          <b className="font-semibold text-ink">
+            {parts.filter((x) => isDone(work, x)).length} of {parts.length} {doneWord[work]}
+          </b>
+          , {drawn[work]}. {legend[work]}
+        </span>
+        {subsOf(parts).map((sub) => (
+          <button
+            key={sub}
+            type="button"
+            data-look="quiet"
+            aria-pressed={folded.has(sub)}
+            className="min-h-11 px-3 border border-hair text-ink"
+            onClick={() => fold(sub)}
+          >
+            {folded.has(sub) ? `Open ${sub}` : `Fold ${sub}`}
+          </button>
+        ))}
+      </div>
+    </>
+  );
+}
+
+/** All parts are off: where do they lie, and shall the family keep the list? */
+function AllOff({ rebuild, view }: Props) {
+  const lost = nowhere(view.stack);
+  return (
+    <>
+      {lost.length > 0 && (
         <p role="status" className="mt-3 border border-undecided border-l-6 px-3 py-2">
           <b className="text-undecided">Nobody said where these lie:</b> {lost.map((x) => x.name).join(", ")}.
           Touch one to say its tray before the bench is cleared.
         </p>
       )}
-      {work === "remove" && !next && <KeepStack rebuild={p.rebuild} step={view.step.id} />}
+      <KeepStack rebuild={rebuild} step={view.step.id} />
     </>
   );
 }
 
 /** What was said of a part when it came off, to be said again with its new place. */
-function said({ outcome, name, faces, tray, mark, typed, bolts, damage, shaft, photo }: Body) {
-  return {
-    ...(outcome && { outcome }),
-    ...(name && { name }),
-    ...(faces && { faces }),
-    ...(tray && { tray }),
-    ...(mark && { mark }),
-    ...(typed && { value: typed }),
-    ...(bolts && { bolts }),
-    ...(damage && { damage }),
-    ...(shaft && { shaft }),
-    ...(photo && { photo }),
-  };
-}
+const again = ({ outcome, name, faces, tray, mark, typed, bolts, damage, shaft, photo }: Body) =>
+  said({ outcome, name, faces, tray, mark, value: typed, bolts, damage, shaft, photo });
 
 const legend: Record<Work, string> = {
   remove:

@@ -9,44 +9,50 @@ import type { StepProps } from "../props";
 
 type Props = StepProps<StepOf<"check"> | StepOf<"test">> & { item: ItemView; isCurrent: boolean };
 
-/** A line whose answer is a figure. */
-export function ValueLine({ view, item, say, isCurrent, fault, refused }: Props) {
+/** A line whose answer is a figure: said, or to be typed. */
+export function ValueLine(p: Props) {
+  const entry = liveAt(p.view.entries, "outcome", p.item.id);
+  const [again, setAgain] = useState(false);
+  const value = entry?.body.value;
+  if (!value || again) return <Typing {...p} entry={entry} again={again} onTaken={() => setAgain(false)} />;
+  return (
+    <p className="flex items-center gap-3 font-mono text-head font-medium">
+      {value.value} {value.unit}
+      <span className="font-sans font-normal text-quiet text-small">{entry.by.name}</span>
+      <Button look="quiet" onClick={() => setAgain(true)} className="font-sans text-note">
+        Correct
+      </Button>
+    </p>
+  );
+}
+
+type TypingProps = Props & { entry: EntryView | undefined; again: boolean; onTaken: () => void };
+
+function Typing({ view, item, say, isCurrent, fault, refused, entry, again, onTaken }: TypingProps) {
   const wrong = refused?.item === item.id ? fault : null;
   const id = useId();
   const choice = item.units ?? [];
   const [typed, setTyped] = useKept(`value.${view.step.id}.${item.id}`);
   const [unit, setUnit] = useKept(`unit.${item.value}`, choice[0] ?? "");
-  const entry = liveAt(view.entries, "outcome", item.id);
-  const [again, setAgain] = useState(false);
-  if (entry?.body.value && !again) {
-    const { value: v } = entry.body;
-    return (
-      <p className="flex items-center gap-3 font-mono text-head font-medium">
-        {v?.value} {v?.unit}
-        <span className="font-sans font-normal text-quiet text-small">{entry.by.name}</span>
-        <Button look="quiet" onClick={() => setAgain(true)} className="font-sans text-note">
-          Correct
-        </Button>
-      </p>
+  const take = () =>
+    say(
+      {
+        act: "outcome",
+        item: item.id,
+        value: withUnit(typed, unit),
+        ...(entry && { supersedes: entry.id }),
+      },
+      () => {
+        setTyped("");
+        onTaken();
+      },
     );
-  }
   return (
     <form
       className="flex flex-wrap gap-2 items-center"
       onSubmit={(e) => {
         e.preventDefault();
-        say(
-          {
-            act: "outcome",
-            item: item.id,
-            value: withUnit(typed, unit),
-            ...(entry && { supersedes: entry.id }),
-          },
-          () => {
-            setTyped("");
-            setAgain(false);
-          },
-        );
+        take();
       }}
     >
       <input

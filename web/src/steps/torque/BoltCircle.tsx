@@ -19,8 +19,7 @@ export function BoltCircle({ bolts, order, next, stateOf, onPick }: Props) {
     return { x: (100 * (b?.x ?? 0)) / reach, y: (-100 * (b?.y ?? 0)) / reach };
   };
   const at = order.indexOf(next ?? -1);
-  const from = at > 0 ? place(order[at - 1] ?? 0) : undefined;
-  const to = next ? place(next) : undefined;
+  const before = at > 0 ? order[at - 1] : undefined;
   return (
     <svg
       viewBox="-150 -142 300 284"
@@ -28,72 +27,89 @@ export function BoltCircle({ bolts, order, next, stateOf, onPick }: Props) {
       role="group"
       aria-label={next ? `Bolt circle, bolt ${next} is next` : "Bolt circle"}
     >
-      <defs>
-        <marker id="tip" viewBox="0 0 10 10" refX="9" refY="5" markerWidth="7" markerHeight="7" orient="auto">
-          <path d="M0 0L10 5L0 10z" className="fill-blue" />
-        </marker>
-      </defs>
-      <circle r="126" className="fill-none stroke-ink" strokeWidth="1.4" />
-      <circle r="62" className="fill-none stroke-ink" strokeWidth="1.2" />
-      <circle r="100" className="fill-none stroke-quiet" strokeWidth="0.8" strokeDasharray="14 3 3 3" />
-      <path
-        d="M-138 0H138M0 -138V138"
-        className="stroke-quiet"
-        strokeWidth="0.7"
-        strokeDasharray="14 3 3 3"
-      />
-      {from && to && (
-        <line
-          x1={from.x}
-          y1={from.y}
-          x2={from.x + (to.x - from.x) * 0.86}
-          y2={from.y + (to.y - from.y) * 0.86}
-          className="stroke-blue"
-          strokeWidth="1.8"
-          markerEnd="url(#tip)"
+      <Flange />
+      {before && next && <Way from={place(before)} to={place(next)} />}
+      {bolts.map((b) => (
+        <Bolt
+          key={b.number}
+          n={b.number}
+          at={place(b.number)}
+          isNext={b.number === next}
+          state={stateOf(b.number)}
+          onPick={onPick}
         />
-      )}
-      {bolts.map((b) => {
-        const p = place(b.number);
-        const isNext = b.number === next;
-        const state = stateOf(b.number);
-        return (
-          <g
-            key={b.number}
-            transform={`translate(${p.x} ${p.y})`}
-            role="button"
-            tabIndex={-1}
-            aria-label={`bolt ${b.number}${isNext ? ", next" : ""}${state ? `, ${state}` : ""}`}
-            onClick={() => onPick(b.number)}
-            onKeyDown={(e) => e.key === "Enter" && onPick(b.number)}
-            className="cursor-pointer"
-          >
-            <circle r="27" fill="transparent" />
-            <path
-              d="M17 0L8.5 14.7H-8.5L-17 0L-8.5 -14.7H8.5Z"
-              className={isNext ? "fill-tint stroke-blue" : "fill-sheet stroke-ink"}
-              strokeWidth={isNext ? 3 : 1.4}
-            />
-            <text
-              textAnchor="middle"
-              y="5.5"
-              fontSize="15"
-              className={isNext ? "fill-blue! font-semibold" : ""}
-              style={{ fontFamily: "var(--font-mono)" }}
-            >
-              {b.number}
-            </text>
-            {state !== "none" && state !== "" && (
-              <g
-                transform={`translate(${p.x > 1 ? 24 : p.x < -1 ? -24 : 0} ${Math.abs(p.x) <= 1 ? (p.y < 0 ? -24 : 24) : 0})`}
-                className={colours[state]}
-              >
-                <ShapeMark verdict={state} r={5} />
-              </g>
-            )}
-          </g>
-        );
-      })}
+      ))}
     </svg>
   );
+}
+
+type At = { x: number; y: number };
+
+/** What the bolts sit in. */
+const Flange = () => (
+  <>
+    <defs>
+      <marker id="tip" viewBox="0 0 10 10" refX="9" refY="5" markerWidth="7" markerHeight="7" orient="auto">
+        <path d="M0 0L10 5L0 10z" className="fill-blue" />
+      </marker>
+    </defs>
+    <circle r="126" className="fill-none stroke-ink" strokeWidth="1.4" />
+    <circle r="62" className="fill-none stroke-ink" strokeWidth="1.2" />
+    <circle r="100" className="fill-none stroke-quiet" strokeWidth="0.8" strokeDasharray="14 3 3 3" />
+    <path d="M-138 0H138M0 -138V138" className="stroke-quiet" strokeWidth="0.7" strokeDasharray="14 3 3 3" />
+  </>
+);
+
+/** The path from the bolt before to the next. */
+const Way = ({ from, to }: { from: At; to: At }) => (
+  <line
+    x1={from.x}
+    y1={from.y}
+    x2={from.x + (to.x - from.x) * 0.86}
+    y2={from.y + (to.y - from.y) * 0.86}
+    className="stroke-blue"
+    strokeWidth="1.8"
+    markerEnd="url(#tip)"
+  />
+);
+
+type BoltProps = { n: number; at: At; isNext: boolean; state: V; onPick: (bolt: number) => void };
+
+const Bolt = ({ n, at, isNext, state, onPick }: BoltProps) => (
+  <g
+    transform={`translate(${at.x} ${at.y})`}
+    role="button"
+    tabIndex={-1}
+    aria-label={`bolt ${n}${isNext ? ", next" : ""}${state ? `, ${state}` : ""}`}
+    onClick={() => onPick(n)}
+    onKeyDown={(e) => e.key === "Enter" && onPick(n)}
+    className="cursor-pointer"
+  >
+    <circle r="27" fill="transparent" />
+    <path
+      d="M17 0L8.5 14.7H-8.5L-17 0L-8.5 -14.7H8.5Z"
+      className={isNext ? "fill-tint stroke-blue" : "fill-sheet stroke-ink"}
+      strokeWidth={isNext ? 3 : 1.4}
+    />
+    <text
+      textAnchor="middle"
+      y="5.5"
+      fontSize="15"
+      className={isNext ? "fill-blue! font-semibold" : ""}
+      style={{ fontFamily: "var(--font-mono)" }}
+    >
+      {n}
+    </text>
+    {state !== "none" && state !== "" && (
+      <g transform={`translate(${outside(at)})`} className={colours[state]}>
+        <ShapeMark verdict={state} r={5} />
+      </g>
+    )}
+  </g>
+);
+
+/** Beside a bolt, away from the middle. */
+function outside({ x, y }: At) {
+  if (Math.abs(x) > 1) return `${x > 0 ? 24 : -24} 0`;
+  return `0 ${y < 0 ? -24 : 24}`;
 }
