@@ -57,6 +57,7 @@ type TrendPoint struct {
 	// Anew: a part of the unit was renewed or reworked since the point before, which
 	// was measured on the old one.
 	Anew bool `json:"anew,omitempty"`
+	Out  bool `json:"out,omitempty"` // beyond a limit of the latest sheet
 }
 
 // RebuildOf is a rebuild in short, as the page of its unit lists it.
@@ -124,9 +125,12 @@ func (t *Trend) add(m measure.Measured, renewed map[string]bool) {
 		return new(quantity.Say(quantity.Magnitude(x.SI()), u).Value)
 	}
 	anew := len(t.Points) > 0 && renewed[t.Points[len(t.Points)-1].Number]
-	t.Points = append(t.Points, TrendPoint{m.Number, m.At, *in(m.Value), m.Says, anew})
+	t.Points = append(t.Points, TrendPoint{Number: m.Number, At: m.At, Value: *in(m.Value), Says: m.Says, Anew: anew})
 	t.Min, t.Max = nil, nil
 	if m.Limit != nil {
 		t.Min, t.Max = in(m.Limit.Min), in(m.Limit.Max)
+	}
+	for i, p := range t.Points {
+		t.Points[i].Out = t.Min != nil && p.Value < *t.Min || t.Max != nil && p.Value > *t.Max
 	}
 }

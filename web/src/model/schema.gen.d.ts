@@ -8930,6 +8930,8 @@ export interface components {
             at: string;
             /** @description its number */
             number: string;
+            /** @description beyond a limit of the latest sheet */
+            out?: boolean;
             /** @description it in words */
             says: string;
             /**

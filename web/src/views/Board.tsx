@@ -20,23 +20,9 @@ export function BoardView() {
   useTitle("Board");
   const [closed, setClosed] = useState(false);
   const board = useBoard(closed);
-  const session = useSession();
-  const go = useNavigate();
   useEvents(undefined, ["board"]);
-  const mayWrite = session.data?.person.role !== "reader";
-  useKey("open", "open a rebuild", () => void go({ to: "/open" }), mayWrite);
   const first = board.data?.pages[0];
-  // Whoever looks at the board opens a step next: its screens are fetched once it is drawn.
-  const drawn = first !== undefined;
-  useEffect(() => {
-    if (!drawn) return;
-    const next = setTimeout(() => {
-      void import("./RebuildView");
-      void import("../steps/kinds").then((kinds) => kinds.fetchScreens(), noMatter);
-    });
-    return () => clearTimeout(next);
-  }, [drawn]);
-  const stations = first?.stations ?? [];
+  useAhead(first !== undefined);
   const rebuilds = board.data?.pages.flatMap((page) => page.rebuilds);
   return (
     <div className="min-h-screen">
@@ -50,24 +36,8 @@ export function BoardView() {
               ? "Handed over, the latest first."
               : "In the house, the earliest promise first. The filled edge is how far each has come."}
           </p>
-          <div role="group" aria-label="Which rebuilds" className="flex">
-            {[false, true].map((c) => (
-              <button
-                key={String(c)}
-                type="button"
-                aria-pressed={closed === c}
-                onClick={() => setClosed(c)}
-                className={`min-h-11 px-4 border border-ink -ml-px ${closed === c ? "bg-tint font-semibold" : "bg-sheet"}`}
-              >
-                {c ? "Handed over" : "In the house"}
-              </button>
-            ))}
-          </div>
-          {mayWrite && (
-            <Button look="go" hint="O" onClick={() => void go({ to: "/open" })}>
-              Open a rebuild
-            </Button>
-          )}
+          <Which closed={closed} onClosed={setClosed} />
+          <OpenOne />
         </div>
         {first?.notice && (
           <p
@@ -87,7 +57,7 @@ export function BoardView() {
         )}
         <ul className="bg-sheet border border-ink empty:hidden">
           {rebuilds?.map((r) => (
-            <Row key={r.id} rebuild={r} stations={stations} />
+            <Row key={r.id} rebuild={r} stations={first?.stations ?? []} />
           ))}
         </ul>
         {board.hasNextPage && (
@@ -101,6 +71,47 @@ export function BoardView() {
         )}
       </main>
     </div>
+  );
+}
+
+/** Whoever looks at the board opens a step next: its screens are fetched once it is drawn. */
+function useAhead(drawn: boolean) {
+  useEffect(() => {
+    if (!drawn) return;
+    const next = setTimeout(() => {
+      void import("./RebuildView");
+      void import("../steps/kinds").then((kinds) => kinds.fetchScreens(), noMatter);
+    });
+    return () => clearTimeout(next);
+  }, [drawn]);
+}
+
+const Which = ({ closed, onClosed }: { closed: boolean; onClosed: (c: boolean) => void }) => (
+  <div role="group" aria-label="Which rebuilds" className="flex">
+    {[false, true].map((c) => (
+      <button
+        key={String(c)}
+        type="button"
+        aria-pressed={closed === c}
+        onClick={() => onClosed(c)}
+        className={`min-h-11 px-4 border border-ink -ml-px ${closed === c ? "bg-tint font-semibold" : "bg-sheet"}`}
+      >
+        {c ? "Handed over" : "In the house"}
+      </button>
+    ))}
+  </div>
+);
+
+function OpenOne() {
+  const go = useNavigate();
+  const mayWrite = useSession().data?.person.role !== "reader";
+  useKey("open", "open a rebuild", () => void go({ to: "/open" }), mayWrite);
+  return (
+    mayWrite && (
+      <Button look="go" hint="O" onClick={() => void go({ to: "/open" })}>
+        Open a rebuild
+      </Button>
+    )
   );
 }
 

@@ -38,52 +38,55 @@ export function RecordView() {
               .map((s) => (
                 <Station key={s.title} station={s} />
               ))}
-            {rec.found.length > 0 && (
-              <section className="px-7 py-4 border-t border-ink">
-                <h2 className="text-head">Found along the way</h2>
-                <ul className="text-line">
-                  {rec.found.map((f) => (
-                    <li key={f.says + f.at} className={f.severity === "unsafe" ? "text-out" : ""}>
-                      {f.says}: {f.words}
-                    </li>
-                  ))}
-                </ul>
-              </section>
-            )}
-            {rec.handover.length > 0 && (
-              <section className="px-7 py-4 border-t border-ink">
-                <h2 className="text-head text-blue">Running in</h2>
-                <ol className="list-decimal pl-5 text-line">
-                  {rec.handover.map((h) => (
-                    <li key={h}>{h}</li>
-                  ))}
-                </ol>
-                <p className="text-quiet text-small mt-2">
-                  This record says what was found, measured and done. It is no promise that the vehicle is
-                  safe; road approval follows local rules.
-                </p>
-              </section>
-            )}
-            {rec.checkpoint && (
-              <section
-                className="px-7 py-3 border-t border-hair text-quiet text-small"
-                aria-label="Checkpoint"
-              >
-                <p>
-                  The shop's log stood at this checkpoint. Whoever keeps it can have it proved that nothing of
-                  that day is gone or changed.
-                </p>
-                <pre className="font-mono text-tiny whitespace-pre-wrap break-all">
-                  {rec.checkpoint.trim()}
-                </pre>
-              </section>
-            )}
+            <AlongTheWay found={rec.found} />
+            <RunningIn handover={rec.handover} />
+            {rec.checkpoint && <Checkpoint text={rec.checkpoint.trim()} />}
           </article>
         )}
       </main>
     </div>
   );
 }
+
+const AlongTheWay = ({ found }: Pick<Record, "found">) =>
+  found.length > 0 && (
+    <section className="px-7 py-4 border-t border-ink">
+      <h2 className="text-head">Found along the way</h2>
+      <ul className="text-line">
+        {found.map((f) => (
+          <li key={f.says + f.at} className={f.severity === "unsafe" ? "text-out" : ""}>
+            {f.says}: {f.words}
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+
+const RunningIn = ({ handover }: Pick<Record, "handover">) =>
+  handover.length > 0 && (
+    <section className="px-7 py-4 border-t border-ink">
+      <h2 className="text-head text-blue">Running in</h2>
+      <ol className="list-decimal pl-5 text-line">
+        {handover.map((h) => (
+          <li key={h}>{h}</li>
+        ))}
+      </ol>
+      <p className="text-quiet text-small mt-2">
+        This record says what was found, measured and done. It is no promise that the vehicle is safe; road
+        approval follows local rules.
+      </p>
+    </section>
+  );
+
+const Checkpoint = ({ text }: { text: string }) => (
+  <section className="px-7 py-3 border-t border-hair text-quiet text-small" aria-label="Checkpoint">
+    <p>
+      The shop's log stood at this checkpoint. Whoever keeps it can have it proved that nothing of that day is
+      gone or changed.
+    </p>
+    <pre className="font-mono text-tiny whitespace-pre-wrap break-all">{text}</pre>
+  </section>
+);
 
 /** The day as it was promised last, and at first. */
 const promisedWords = (r: Record["rebuild"]) =>

@@ -18,7 +18,6 @@ export function Shell() {
   const session = useSession();
   const ranOut = useRanOut();
   const there = session.data ?? ranOut;
-  const first = useFirst(session.data === null && !ranOut);
   const [help, setHelp] = useState(false);
   const showHelp = useCallback(() => setHelp(true), []);
   return (
@@ -37,12 +36,7 @@ export function Shell() {
             <Fault error={session.error} />
           </div>
         )}
-        {session.data === null && first.data?.wanted && (
-          <Suspense>
-            <FirstRun />
-          </Suspense>
-        )}
-        {session.data === null && !ranOut && (first.data?.wanted === false || first.isError) && <WayIn />}
+        {session.data === null && !ranOut && <Outside />}
         {there && (
           <div inert={ranOut !== undefined}>
             <KeptFor scope={there.person.login}>
@@ -50,22 +44,8 @@ export function Shell() {
             </KeptFor>
           </div>
         )}
-        {ranOut && (
-          <div
-            role="dialog"
-            aria-modal="true"
-            aria-label="Sign in again"
-            className="fixed inset-0 z-20 bg-ink/40 overflow-auto"
-          >
-            <p role="status" className="bg-sheet border-b border-ink px-5 py-2.5">
-              <b>Say once more who you are.</b> The rest was too long, or something is to be signed. What you
-              typed stays; sign in and go on where you were.
-            </p>
-            <WayIn known={ranOut.person.login} />
-          </div>
-        )}
-        {session.data?.idle_minutes && <Rest minutes={session.data.idle_minutes} />}
-        {session.data && <Waiting by={session.data.person.login} />}
+        {ranOut && <Again known={ranOut.person.login} />}
+        {session.data && <SignedIn session={session.data} />}
         {help && (
           <Suspense>
             <Help onClose={() => setHelp(false)} />
@@ -75,6 +55,41 @@ export function Shell() {
     </KeysProvider>
   );
 }
+
+/** Nobody is signed in: the first run of a shop, or the way in. */
+function Outside() {
+  const first = useFirst(true);
+  if (first.data?.wanted)
+    return (
+      <Suspense>
+        <FirstRun />
+      </Suspense>
+    );
+  return first.data || first.isError ? <WayIn /> : null;
+}
+
+/** The session ran out: what stands behind stays as it was typed. */
+const Again = ({ known }: { known: string }) => (
+  <div
+    role="dialog"
+    aria-modal="true"
+    aria-label="Sign in again"
+    className="fixed inset-0 z-20 bg-ink/40 overflow-auto"
+  >
+    <p role="status" className="bg-sheet border-b border-ink px-5 py-2.5">
+      <b>Say once more who you are.</b> The rest was too long, or something is to be signed. What you typed
+      stays; sign in and go on where you were.
+    </p>
+    <WayIn known={known} />
+  </div>
+);
+
+const SignedIn = ({ session }: { session: NonNullable<ReturnType<typeof useSession>["data"]> }) => (
+  <>
+    {session.idle_minutes && <Rest minutes={session.idle_minutes} />}
+    <Waiting by={session.person.login} />
+  </>
+);
 
 /** By a password, or at a tablet of the bench by a name and a PIN. */
 function WayIn({ known }: { known?: string }) {

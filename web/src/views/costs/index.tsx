@@ -99,42 +99,9 @@ function Bars({ cost: c }: { cost: Cost }) {
         .map((l) => `${l.title}: ${money(l.so_far)}${l.estimated == null ? "" : ` of ${money(l.estimated)}`}`)
         .join("; ")}
     >
-      {c.lines.map((l, i) => {
-        const y = 8 + i * high;
-        const here = l.so_far - l.coming;
-        return (
-          <g key={l.id}>
-            <text x="8" y={y + 22} fontSize="16" fontWeight={l.id === "sum" ? 600 : 400} fill="var(--ink)">
-              {l.title}
-            </text>
-            <rect x={label} y={y + 8} width={x(here) - label} height="18" fill="var(--ink)" opacity="0.85" />
-            <rect
-              x={x(here)}
-              y={y + 8}
-              width={x(l.so_far) - x(here)}
-              height="18"
-              fill="var(--tint)"
-              stroke="var(--blue)"
-              strokeDasharray="4 3"
-            />
-            {l.estimated != null && (
-              <rect
-                x={label}
-                y={y + 4}
-                width={Math.max(2, x(l.estimated) - label)}
-                height="26"
-                fill="none"
-                stroke="var(--ink)"
-                strokeWidth="1.3"
-              />
-            )}
-            <text x={label + wide + 142} y={y + 22} textAnchor="end" fontSize="15" className="font-mono">
-              {money(l.so_far)}
-              {l.estimated != null && ` / ${money(l.estimated)}`}
-            </text>
-          </g>
-        );
-      })}
+      {c.lines.map((l, i) => (
+        <Lane key={l.id} line={l} y={8 + i * high} x={x} />
+      ))}
       {c.agreed && (
         <g>
           <path
@@ -149,6 +116,45 @@ function Bars({ cost: c }: { cost: Cost }) {
         </g>
       )}
     </svg>
+  );
+}
+
+type LaneProps = { line: Cost["lines"][number]; y: number; x: (sum: number) => number };
+
+/** One kind of cost: here filled, to come hatched, the estimate round it. */
+function Lane({ line: l, y, x }: LaneProps) {
+  const here = l.so_far - l.coming;
+  return (
+    <g>
+      <text x="8" y={y + 22} fontSize="16" fontWeight={l.id === "sum" ? 600 : 400} fill="var(--ink)">
+        {l.title}
+      </text>
+      <rect x={label} y={y + 8} width={x(here) - label} height="18" fill="var(--ink)" opacity="0.85" />
+      <rect
+        x={x(here)}
+        y={y + 8}
+        width={x(l.so_far) - x(here)}
+        height="18"
+        fill="var(--tint)"
+        stroke="var(--blue)"
+        strokeDasharray="4 3"
+      />
+      {l.estimated != null && (
+        <rect
+          x={label}
+          y={y + 4}
+          width={Math.max(2, x(l.estimated) - label)}
+          height="26"
+          fill="none"
+          stroke="var(--ink)"
+          strokeWidth="1.3"
+        />
+      )}
+      <text x={label + wide + 142} y={y + 22} textAnchor="end" fontSize="15" className="font-mono">
+        {money(l.so_far)}
+        {l.estimated != null && ` / ${money(l.estimated)}`}
+      </text>
+    </g>
   );
 }
 

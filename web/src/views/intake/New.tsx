@@ -127,31 +127,21 @@ export function NewVehicle({
   );
 }
 
+type NewUnitProps = Adding<Assembly> & { typed: string; sheet: string | undefined; vehicle: string };
+
 /** A unit of a vehicle: of a family there is a sheet for, or of one nobody here knows. */
-export function NewUnit({
-  typed,
-  sheet,
-  vehicle,
-  onAdded,
-  onLeave,
-}: Adding<Assembly> & { typed: string; sheet: string | undefined; vehicle: string }) {
-  const routes = useRoutes().data?.filter((r) => !r.unused) ?? [];
-  const kinds = [...new Set(routes.map((r) => r.kind))];
-  const [kind, setKind] = useState("");
-  const [route, setRoute] = useState("");
+export function NewUnit({ typed, sheet, vehicle, onAdded, onLeave }: NewUnitProps) {
+  const way = useWay();
   const [name, setName] = useState(typed);
   const [serial, setSerial] = useState("");
   const [gears, setGears] = useState(0);
-  const mine = routes.filter((r) => r.kind === kind);
-  const chosen = route || (mine.length === 1 ? (mine[0]?.id ?? "") : "");
-  const counts = mine.find((r) => r.id === chosen)?.gears === true;
   const add = useAddUnit(vehicle);
   const unit = {
     name,
     serial,
-    route: chosen,
+    route: way.chosen,
     ...(sheet && { sheet }),
-    ...(counts && gears > 0 && { gears }),
+    ...(way.counts && gears > 0 && { gears }),
   };
   const fault = faultsOf(add.error);
   return (
@@ -167,38 +157,8 @@ export function NewUnit({
         <Field label="Unit, its family" value={name} onValue={setName} error={fault("name")} autoFocus />
         <Field label="Serial number" value={serial} onValue={setSerial} error={fault("serial")} />
       </div>
-      <div>
-        <p className="text-small text-quiet">What it is</p>
-        <Answers
-          label="What it is"
-          answers={kinds.map((k) => ({ id: k, text: k }))}
-          chosen={kind}
-          keyed={false}
-          marks
-          onPick={(k) => {
-            setKind(k);
-            setRoute("");
-          }}
-        />
-      </div>
-      {mine.length > 1 && (
-        <div>
-          <p className="text-small text-quiet">How it is worked</p>
-          <Choices
-            label="How it is worked"
-            chosen={route}
-            onPick={setRoute}
-            className="border border-ink bg-sheet"
-          >
-            {mine.map((r) => (
-              <Choice key={r.id} value={r.id} marked className="px-3 py-1.5">
-                {r.title}
-              </Choice>
-            ))}
-          </Choices>
-        </div>
-      )}
-      {counts && <Gears chosen={gears} marks onPick={setGears} />}
+      <WhatItIs way={way} />
+      {way.counts && <Gears chosen={gears} marks onPick={setGears} />}
       {fault("route") && (
         <p role="alert" className="text-out">
           Choose what it is, and how it is worked.
@@ -212,3 +172,59 @@ export function NewUnit({
     </Fresh>
   );
 }
+
+/** What the unit is and how it is worked; where there is one way, that is it. */
+function useWay() {
+  const routes = useRoutes().data?.filter((r) => !r.unused) ?? [];
+  const [kind, setKind] = useState("");
+  const [route, setRoute] = useState("");
+  const mine = routes.filter((r) => r.kind === kind);
+  const only = mine.length === 1 ? mine[0]?.id : undefined;
+  const chosen = route || (only ?? "");
+  return {
+    kinds: [...new Set(routes.map((r) => r.kind))],
+    kind,
+    pickKind: (k: string) => {
+      setKind(k);
+      setRoute("");
+    },
+    mine,
+    route,
+    setRoute,
+    chosen,
+    counts: mine.some((r) => r.id === chosen && r.gears),
+  };
+}
+
+const WhatItIs = ({ way }: { way: ReturnType<typeof useWay> }) => (
+  <>
+    <div>
+      <p className="text-small text-quiet">What it is</p>
+      <Answers
+        label="What it is"
+        answers={way.kinds.map((k) => ({ id: k, text: k }))}
+        chosen={way.kind}
+        keyed={false}
+        marks
+        onPick={way.pickKind}
+      />
+    </div>
+    {way.mine.length > 1 && (
+      <div>
+        <p className="text-small text-quiet">How it is worked</p>
+        <Choices
+          label="How it is worked"
+          chosen={way.route}
+          onPick={way.setRoute}
+          className="border border-ink bg-sheet"
+        >
+          {way.mine.map((r) => (
+            <Choice key={r.id} value={r.id} marked className="px-3 py-1.5">
+              {r.title}
+            </Choice>
+          ))}
+        </Choices>
+      </div>
+    )}
+  </>
+);

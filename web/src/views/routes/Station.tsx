@@ -133,7 +133,6 @@ type SaidProps = {
 
 function StepSaid({ page, step, said, own, onOwn }: SaidProps) {
   const say = (change: OwnStep) => onOwn(withStep(own, step.id, change));
-  const usual = step.ways.find((w) => w.default)?.id ?? "";
   return (
     <>
       <div className="grid grid-cols-[minmax(0,1fr)_140px] max-[600px]:grid-cols-1 gap-3">
@@ -157,22 +156,7 @@ function StepSaid({ page, step, said, own, onOwn }: SaidProps) {
         placeholder={step.say}
         onValue={(s) => say({ say: s })}
       />
-      {step.ways.length > 0 && (
-        <Choices
-          label="The way first proposed"
-          chosen={said.school || usual}
-          onPick={(school) => say({ school: school === usual ? "" : school })}
-          className="border border-ink"
-        >
-          {step.ways.map((w) => (
-            <Choice key={w.id} value={w.id} marked>
-              <span className="font-semibold">{w.title}</span>
-              {w.default && <span className="text-quiet">, as the book has it</span>}
-              {w.why && <span className="block text-quiet text-note">{w.why}</span>}
-            </Choice>
-          ))}
-        </Choices>
-      )}
+      {step.ways.length > 0 && <FirstWay step={step} said={said} onSay={say} />}
       <div className="flex flex-wrap gap-2 items-center">
         <Button onClick={() => say({ left_out: !said.left_out })}>
           {said.left_out ? "Do it after all" : "Leave it out"}
@@ -192,5 +176,28 @@ function StepSaid({ page, step, said, own, onOwn }: SaidProps) {
         </select>
       </div>
     </>
+  );
+}
+
+type FirstWayProps = { step: RouteLine; said: OwnStep; onSay: (change: OwnStep) => void };
+
+/** Which of the book's ways is proposed first here. */
+function FirstWay({ step, said, onSay }: FirstWayProps) {
+  const usual = step.ways.find((w) => w.default)?.id ?? "";
+  return (
+    <Choices
+      label="The way first proposed"
+      chosen={said.school || usual}
+      onPick={(school) => onSay({ school: school === usual ? "" : school })}
+      className="border border-ink"
+    >
+      {step.ways.map((w) => (
+        <Choice key={w.id} value={w.id} marked>
+          <span className="font-semibold">{w.title}</span>
+          {w.default && <span className="text-quiet">, as the book has it</span>}
+          {w.why && <span className="block text-quiet text-note">{w.why}</span>}
+        </Choice>
+      ))}
+    </Choices>
   );
 }

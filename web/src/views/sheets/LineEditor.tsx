@@ -2,7 +2,7 @@ import { placed } from "../../model/number";
 import { useState } from "react";
 import { type FigureKnown, startOf } from "../../model/asked";
 import { useSayFigure } from "../../data/sheets";
-import { partsKnown, partsOf } from "../../model/stack";
+import { type Part, partsKnown, partsOf } from "../../model/stack";
 import type { SheetLine, SheetPage } from "../../model/types";
 import { Button } from "../../parts/Button";
 import { Fault } from "../../parts/Fault";
@@ -27,17 +27,18 @@ export function LineEditor({ page, figure, now, onDone }: Props) {
         },
       },
     );
-  const busy = write.isPending;
   const stack = figure.path.startsWith("stacks.");
   const [parts, setParts] = useState(() => partsOf(now?.value ?? startOf(figure, 0)));
-  const value = stack ? (parts.length > 0 ? parts : undefined) : editor.value;
+  const list = parts.length > 0 ? parts : undefined;
+  const value = stack ? list : editor.value;
+  const ready = !write.isPending && value !== undefined;
   return (
     <form
       aria-label={figure.title}
       className="border-y border-ink border-l-6 border-l-blue p-4 flex flex-col gap-3"
       onSubmit={(e) => {
         e.preventDefault();
-        if (!busy && value !== undefined) say(value);
+        if (ready) say(value);
       }}
     >
       <div>
@@ -46,21 +47,7 @@ export function LineEditor({ page, figure, now, onDone }: Props) {
       </div>
       {stack ? (
         <>
-          {!now && (figure.starts?.length ?? 0) > 1 && (
-            <label className="block">
-              <span className="block text-small text-quiet">To begin with, the parts of</span>
-              <select
-                onChange={(e) => setParts(partsOf(startOf(figure, placed(e.target.value))))}
-                className="min-h-11 px-3 border border-ink bg-field max-w-full"
-              >
-                {(figure.starts ?? []).map((x, i) => (
-                  <option key={x.title} value={i}>
-                    {x.title}
-                  </option>
-                ))}
-              </select>
-            </label>
-          )}
+          {!now && <Starts figure={figure} onParts={setParts} />}
           <StackEdited parts={parts} onParts={setParts} />
         </>
       ) : (
@@ -68,11 +55,11 @@ export function LineEditor({ page, figure, now, onDone }: Props) {
       )}
       <Field label="Why: book and page, plate, measured on" value={why} onValue={setWhy} />
       <div className="flex flex-wrap gap-2">
-        <Button look="go" type="submit" hint="Enter" disabled={busy || value === undefined}>
+        <Button look="go" type="submit" hint="Enter" disabled={!ready}>
           Keep as version {page.sheet.version + 1}
         </Button>
         {now && (
-          <Button disabled={busy} onClick={() => say(null)}>
+          <Button disabled={write.isPending} onClick={() => say(null)}>
             Say it no longer
           </Button>
         )}
@@ -80,5 +67,28 @@ export function LineEditor({ page, figure, now, onDone }: Props) {
       </div>
       <Fault error={write.error} />
     </form>
+  );
+}
+
+type StartsProps = { figure: FigureKnown; onParts: (parts: Part[]) => void };
+
+/** The parts of a unit like it, to begin with. */
+function Starts({ figure, onParts }: StartsProps) {
+  const starts = figure.starts ?? [];
+  if (starts.length < 2) return null;
+  return (
+    <label className="block">
+      <span className="block text-small text-quiet">To begin with, the parts of</span>
+      <select
+        onChange={(e) => onParts(partsOf(startOf(figure, placed(e.target.value))))}
+        className="min-h-11 px-3 border border-ink bg-field max-w-full"
+      >
+        {starts.map((x, i) => (
+          <option key={x.title} value={i}>
+            {x.title}
+          </option>
+        ))}
+      </select>
+    </label>
   );
 }

@@ -70,84 +70,102 @@ type Props = {
 };
 
 /** Name, units, rates, zone and paper of the workshop. */
-export function ShopFields({ shop, onShop, errorAt, autoFocus = false }: Props) {
+export function ShopFields(p: Props) {
   return (
     <>
-      <Field
-        label="Its name, as papers shall say it"
-        error={errorAt("name")}
-        value={shop.name}
-        onValue={(name) => onShop({ ...shop, name })}
-        autoFocus={autoFocus}
-        required
-        className="sm:col-span-2"
-      />
-      <Field
-        label="Address and telephone, on papers"
-        error={errorAt("address")}
-        value={shop.address ?? ""}
-        onValue={(address) => onShop({ ...shop, address })}
-        className="sm:col-span-2"
-      />
-      <Answers
-        label="Units"
-        answers={unitFamilies}
-        chosen={shop.units}
-        keyed={false}
-        marks
-        onPick={(id) => onShop({ ...shop, units: id === "inch" ? "inch" : "metric" })}
-      />
-      <Answers
-        label="Paper"
-        answers={papers}
-        chosen={shop.paper}
-        keyed={false}
-        marks
-        onPick={(id) => onShop({ ...shop, paper: id === "Letter" ? "Letter" : "A4" })}
-      />
-      <Field
-        label="An hour of work costs"
-        error={errorAt("hourly_rate")}
-        numeric
-        inputMode="decimal"
-        value={shop.rate}
-        onValue={(rate) => onShop({ ...shop, rate })}
-        required
-      />
-      <Field
-        label="Currency, three letters"
-        error={errorAt("currency")}
-        value={shop.currency}
-        onValue={(v) => onShop({ ...shop, currency: v.toUpperCase() })}
-        maxLength={3}
-        required
-      />
-      <Field
-        label="Time zone"
-        error={errorAt("zone")}
-        value={shop.zone}
-        onValue={(zone) => onShop({ ...shop, zone })}
-        list="zones"
-        required
-        className="sm:col-span-2"
-      />
-      <Field
-        label="Days of work: mon tue wed thu fri unless said"
-        error={errorAt("open_days")}
-        value={shop.open}
-        onValue={(v) => onShop({ ...shop, open: v })}
-      />
-      <Field
-        label="Days off, as 2026-12-25"
-        error={errorAt("days_off")}
-        value={shop.off}
-        onValue={(v) => onShop({ ...shop, off: v })}
-      />
-      <datalist id="zones">
-        {zones.map((z) => (
-          <option key={z}>{z}</option>
-        ))}
-      </datalist>
+      <OnPapers {...p} />
+      <Money {...p} />
+      <Calendar {...p} />
     </>
   );
 }
+
+const OnPapers = ({ shop, onShop, errorAt, autoFocus = false }: Props) => (
+  <>
+    <Field
+      label="Its name, as papers shall say it"
+      error={errorAt("name")}
+      value={shop.name}
+      onValue={(name) => onShop({ ...shop, name })}
+      autoFocus={autoFocus}
+      required
+      className="sm:col-span-2"
+    />
+    <Field
+      label="Address and telephone, on papers"
+      error={errorAt("address")}
+      value={shop.address ?? ""}
+      onValue={(address) => onShop({ ...shop, address })}
+      className="sm:col-span-2"
+    />
+    <Answers
+      label="Units"
+      answers={unitFamilies}
+      chosen={shop.units}
+      keyed={false}
+      marks
+      onPick={(id) => onShop({ ...shop, units: id === "inch" ? "inch" : "metric" })}
+    />
+    <Answers
+      label="Paper"
+      answers={papers}
+      chosen={shop.paper}
+      keyed={false}
+      marks
+      onPick={(id) => onShop({ ...shop, paper: id === "Letter" ? "Letter" : "A4" })}
+    />
+  </>
+);
+
+const Money = ({ shop, onShop, errorAt }: Props) => (
+  <>
+    <Field
+      label="An hour of work costs"
+      error={errorAt("hourly_rate")}
+      numeric
+      inputMode="decimal"
+      value={shop.rate}
+      onValue={(rate) => onShop({ ...shop, rate })}
+      required
+    />
+    <Field
+      label="Currency, three letters"
+      error={errorAt("currency")}
+      value={shop.currency}
+      onValue={(v) => onShop({ ...shop, currency: v.toUpperCase() })}
+      maxLength={3}
+      required
+    />
+  </>
+);
+
+const Calendar = ({ shop, onShop, errorAt }: Props) => (
+  <>
+    <Field
+      label="Time zone"
+      error={errorAt("zone")}
+      value={shop.zone}
+      onValue={(zone) => onShop({ ...shop, zone })}
+      list="zones"
+      required
+      className="sm:col-span-2"
+    />
+    <Field
+      label="Days of work: mon tue wed thu fri unless said"
+      error={errorAt("open_days")}
+      value={shop.open}
+      onValue={(v) => onShop({ ...shop, open: v })}
+    />
+    <Field
+      label="Days off, as 2026-12-25"
+      error={errorAt("days_off")}
+      value={shop.off}
+      onValue={(v) => onShop({ ...shop, off: v })}
+    />
+    <datalist id="zones">
+      {zones.map((z) => (
+        <option key={z}>{z}</option>
+      ))}
+    </datalist>
+  </>
+);

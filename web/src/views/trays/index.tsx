@@ -14,10 +14,9 @@ export function TraysView() {
   const search = useSearch({ strict: false });
   const asked = has(search, "tray") ? String(search.tray) : "";
   const [typed, setTyped] = useState("");
-  const page = useTrays(id);
-  const rebuild = page.data?.rebuild;
+  const { data, error } = useTrays(id);
+  const rebuild = data?.rebuild;
   useTitle(rebuild ? `Trays of ${rebuild.number}` : "");
-  const trays = found(page.data?.trays ?? [], typed, asked);
   return (
     <div className="min-h-screen">
       <Bar>
@@ -27,7 +26,7 @@ export function TraysView() {
         {rebuild && <span className="text-quiet">{rebuild.unit.name}</span>}
       </Bar>
       <main tabIndex={-1} className="max-w-[1280px] mx-auto p-5 flex flex-col gap-5">
-        <Fault error={page.error} />
+        <Fault error={error} />
         <div className="flex flex-wrap gap-4 items-end">
           <Field
             label="A part found loose: any part of its name, its mark or its tray"
@@ -35,29 +34,11 @@ export function TraysView() {
             onValue={setTyped}
             className="grow basis-[320px]"
           />
-          <span className="flex flex-wrap gap-x-5">
-            {["A4", "Letter", "roll"].map((paper) => (
-              <a
-                key={paper}
-                href={`/api/v1/rebuilds/${id}/trays.pdf?paper=${paper}`}
-                download
-                className="min-h-11 flex items-center"
-              >
-                Labels, {paper === "roll" ? "from a roll of 62 mm" : paper}
-              </a>
-            ))}
-          </span>
+          <Labels rebuild={id} />
         </div>
-        {page.data && page.data.trays.length === 0 && (
-          <p className="bg-sheet border border-ink p-5">Nothing has come off yet.</p>
-        )}
-        {page.data && page.data.trays.length > 0 && trays.length === 0 && (
-          <p role="status" className="bg-sheet border border-ink p-5">
-            No part of this rebuild is called so.
-          </p>
-        )}
+        {data && <Nothing any={data.trays.length > 0} found={found(data.trays, typed, asked).length > 0} />}
         <div className="grid grid-cols-3 max-[1000px]:grid-cols-2 max-[640px]:grid-cols-1 gap-5 items-start">
-          {trays.map((t) => (
+          {found(data?.trays ?? [], typed, asked).map((t) => (
             <section
               key={t.name}
               aria-label={t.name || "No tray said"}
@@ -74,6 +55,30 @@ export function TraysView() {
         </div>
       </main>
     </div>
+  );
+}
+
+const Labels = ({ rebuild }: { rebuild: string }) => (
+  <span className="flex flex-wrap gap-x-5">
+    {["A4", "Letter", "roll"].map((paper) => (
+      <a
+        key={paper}
+        href={`/api/v1/rebuilds/${rebuild}/trays.pdf?paper=${paper}`}
+        download
+        className="min-h-11 flex items-center"
+      >
+        Labels, {paper === "roll" ? "from a roll of 62 mm" : paper}
+      </a>
+    ))}
+  </span>
+);
+
+function Nothing({ any, found: some }: { any: boolean; found: boolean }) {
+  if (some) return null;
+  return (
+    <p role="status" className="bg-sheet border border-ink p-5">
+      {any ? "No part of this rebuild is called so." : "Nothing has come off yet."}
+    </p>
   );
 }
 

@@ -78,31 +78,7 @@ function Drawn({ page }: { page: UnitPage }) {
         {page.rebuilds.length === 0 && <p className="text-quiet">It has never been rebuilt here.</p>}
         <ul className="bg-sheet border border-ink empty:hidden">
           {page.rebuilds.map((r) => (
-            <li key={r.id} className="border-b border-hair last:border-b-0">
-              <Link
-                to={r.closed ? "/records/$id" : "/rebuilds/$id"}
-                params={{ id: r.id }}
-                className="grid grid-cols-[92px_120px_minmax(0,1fr)_minmax(0,1fr)] max-[820px]:grid-cols-[92px_minmax(0,1fr)] gap-x-5 px-4 py-2.5 text-ink no-underline hover:bg-tint/40"
-              >
-                <span className="font-mono text-head font-medium">{r.number}</span>
-                <span>
-                  {day(r.opened_at)}
-                  <span className="block text-quiet text-small">{r.closed ? "handed over" : "in work"}</span>
-                </span>
-                <span>
-                  {broughtFor(r)}
-                  <span className="block text-quiet text-small">out of {r.vehicle}</span>
-                </span>
-                <span>
-                  {r.cause ? `Found: ${r.cause}` : <span className="text-quiet">no cause found yet</span>}
-                  {r.fitted.length > 0 && (
-                    <span className="block text-quiet text-small">
-                      new or reworked: {r.fitted.join(", ")}
-                    </span>
-                  )}
-                </span>
-              </Link>
-            </li>
+            <Short key={r.id} rebuild={r} />
           ))}
         </ul>
         <More more={page.more} />
@@ -110,3 +86,30 @@ function Drawn({ page }: { page: UnitPage }) {
     </>
   );
 }
+
+/** A rebuild in short: when, for whom, what was found and fitted. */
+const Short = ({ rebuild: r }: { rebuild: UnitPage["rebuilds"][number] }) => (
+  <li className="border-b border-hair last:border-b-0">
+    <Link
+      to={r.closed ? "/records/$id" : "/rebuilds/$id"}
+      params={{ id: r.id }}
+      className="grid grid-cols-[92px_120px_minmax(0,1fr)_minmax(0,1fr)] max-[820px]:grid-cols-[92px_minmax(0,1fr)] gap-x-5 px-4 py-2.5 text-ink no-underline hover:bg-tint/40"
+    >
+      <span className="font-mono text-head font-medium">{r.number}</span>
+      <span>
+        {day(r.opened_at)}
+        <span className="block text-quiet text-small">{r.closed ? "handed over" : "in work"}</span>
+      </span>
+      <span>
+        {broughtFor(r)}
+        <span className="block text-quiet text-small">out of {r.vehicle}</span>
+      </span>
+      <span>
+        {r.cause ? `Found: ${r.cause}` : <span className="text-quiet">no cause found yet</span>}
+        {r.fitted.length > 0 && (
+          <span className="block text-quiet text-small">new or reworked: {r.fitted.join(", ")}</span>
+        )}
+      </span>
+    </Link>
+  </li>
+);
