@@ -37,14 +37,14 @@ dev: setup-demo bin/handwerk ## Demo server, and the front end rebuilt as you ty
 
 generate: web/node_modules/.stamp ## OpenAPI document, TypeScript types, docs/calculators.md and docs/book.schema.json, from the Go code
 	go run ./cmd/handwerk calc --page > docs/calculators.md
-	go run ./httpapi/comments book core picture report workshop httpapi > httpapi/comments.gen.json.new
-	mv httpapi/comments.gen.json.new httpapi/comments.gen.json
+	go run ./httpapi/contract/comments book core picture report workshop httpapi > httpapi/contract/comments.gen.json.new
+	mv httpapi/contract/comments.gen.json.new httpapi/contract/comments.gen.json
 	go run ./cmd/handwerk openapi > web/src/model/openapi.gen.json
 	cd web && npm run --silent types >/dev/null
 	go run ./cmd/handwerk book schema > docs/book.schema.json
 
 stale: generate
-	@git diff --exit-code --stat -- docs/calculators.md docs/book.schema.json httpapi/comments.gen.json web/src/model/openapi.gen.json web/src/model/schema.gen.d.ts || \
+	@git diff --exit-code --stat -- docs/calculators.md docs/book.schema.json httpapi/contract/comments.gen.json web/src/model/openapi.gen.json web/src/model/schema.gen.d.ts || \
 		{ echo "generated files are stale: run make generate and commit them"; exit 1; }
 
 # Go is formatted to 120 columns.

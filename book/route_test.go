@@ -30,6 +30,7 @@ func paths(fs input.Fields) []string {
 }
 
 func TestAGateMayNameALaterStepButNotWaitForItself(t *testing.T) {
+	t.Parallel()
 	assert.Empty(t, route(step("a", "c"), step("b"), step("c", "b")).Check(Known{Kinds: kinds.Natures()}))
 	assert.Equal(
 		t, []string{"stations[0].steps[0].after[0]", "stations[0].steps[1].after[0]"},
@@ -40,6 +41,7 @@ func TestAGateMayNameALaterStepButNotWaitForItself(t *testing.T) {
 }
 
 func TestCheckFindsWhatWouldLeaveAMechanicStuck(t *testing.T) {
+	t.Parallel()
 	bare := func(kind Kind) Step { return Step{ID: "s", Kind: kind, Title: "S", Say: "Do."} }
 	tests := []struct {
 		name string
@@ -80,6 +82,7 @@ func TestCheckFindsWhatWouldLeaveAMechanicStuck(t *testing.T) {
 }
 
 func TestASheetWithImpossibleFigures(t *testing.T) {
+	t.Parallel()
 	mm := func(text string) quantity.Any { return quantitytest.Any(t, text) }
 	s := SpecSheet{
 		ID: "s", Family: "S", Limits: map[string]Limit{"x": {Min: mm("2 mm"), Max: mm("1 mm")}, "y": {}},
@@ -89,6 +92,7 @@ func TestASheetWithImpossibleFigures(t *testing.T) {
 }
 
 func TestStationsStandInTheOrderOfTheWork(t *testing.T) {
+	t.Parallel()
 	names := StationNames()
 	require.Len(t, names, 11)
 	assert.Equal(t, StationID("intake"), names[0])
@@ -99,6 +103,7 @@ func TestStationsStandInTheOrderOfTheWork(t *testing.T) {
 
 // A route names a kind of gauge; which ones there are is the shop's.
 func TestGaugesAreTheShopsOfThatKind(t *testing.T) {
+	t.Parallel()
 	measuring := Step{
 		ID: "m", Kind: Measure, Title: "M", Say: "x",
 		Measure: &MeasureSpec{
@@ -131,6 +136,7 @@ func TestGaugesAreTheShopsOfThatKind(t *testing.T) {
 
 // A test that repeats an earlier one without items takes those.
 func TestACardIsWrittenOnce(t *testing.T) {
+	t.Parallel()
 	again := Step{ID: "after", Kind: Test, Title: "After", Say: "x", Beside: "before"}
 	r := route(Step{ID: "before", Kind: Test, Title: "Before", Say: "x", Items: []Item{{ID: "leak", Text: "Leak"}}},
 		again)
@@ -144,6 +150,7 @@ func TestACardIsWrittenOnce(t *testing.T) {
 
 // Seals are renewed by rule, whether or not the plan says so.
 func TestSealsAreRenewedByRule(t *testing.T) {
+	t.Parallel()
 	r := route(
 		Step{
 			ID: "strip", Kind: Stack, Work: Remove, Title: "Strip", Say: "x",
@@ -157,6 +164,7 @@ func TestSealsAreRenewedByRule(t *testing.T) {
 }
 
 func TestOneSchoolIsTheShopsOwn(t *testing.T) {
+	t.Parallel()
 	both := Step{
 		ID: "d", Kind: Decide, Title: "D", Say: "x",
 		Choices: []Choice{{ID: "a", Text: "A", Default: true}, {ID: "b", Text: "B", Default: true}},
@@ -165,6 +173,7 @@ func TestOneSchoolIsTheShopsOwn(t *testing.T) {
 }
 
 func TestAPartFacesAWayThatThereIs(t *testing.T) {
+	t.Parallel()
 	strip := func(p Part) []string {
 		p.ID, p.Name = "nut", "Nut"
 		return paths(

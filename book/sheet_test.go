@@ -28,6 +28,7 @@ func suppliedSheet(t *testing.T) book.SpecSheet {
 // What a sheet says of wear and supplies comes apart into lines and back, as a
 // file of it does.
 func TestSuppliesAreLinesOfASheet(t *testing.T) {
+	t.Parallel()
 	sheet := suppliedSheet(t)
 	require.Empty(t, sheet.Check())
 	lines, err := sheet.Lines()
@@ -50,6 +51,7 @@ func TestSuppliesAreLinesOfASheet(t *testing.T) {
 }
 
 func TestWhatNoSheetSaysOfAPart(t *testing.T) {
+	t.Parallel()
 	for path, spoil := range map[string]func(*book.SpecSheet){
 		"wears.ring.limit": func(s *book.SpecSheet) {
 			s.Wears["ring"] = book.Wear{What: "gap", New: quantitytest.Any(t, "1.4 mm"),
@@ -76,6 +78,7 @@ func TestWhatNoSheetSaysOfAPart(t *testing.T) {
 // Why a part is renewed whenever it was out: common practice, unless its own
 // rule is said.
 func TestWhyAPartIsRenewed(t *testing.T) {
+	t.Parallel()
 	for _, c := range []struct {
 		part book.Part
 		says string
@@ -93,6 +96,7 @@ func TestWhyAPartIsRenewed(t *testing.T) {
 
 // A figure is said by its name and size, never by the keys it is kept under.
 func TestFigureWords(t *testing.T) {
+	t.Parallel()
 	for raw, want := range map[string]string{
 		`"0.10 mm"`: "0.10 mm", `true`: "yes", `3`: "3", `[]`: "none",
 		`{"min": "0.05 mm", "max": "0.20 mm"}`:                                         "0.05 mm to 0.20 mm",

@@ -35,6 +35,7 @@ func (f fixed) Value(s Source, trial int) (any, bool, error) {
 }
 
 func TestTemplatesAreFilled(t *testing.T) {
+	t.Parallel()
 	f := fixed{map[string]any{"sheet.limits.x": "7 mm", "steps.a.b": 3}, 2}
 	tests := []struct{ template, want string }{
 		{`"sheet.limits.x"`, `"7 mm"`},
@@ -63,6 +64,7 @@ func TestTemplatesAreFilled(t *testing.T) {
 }
 
 func TestSourcesAreToldFromTexts(t *testing.T) {
+	t.Parallel()
 	bindings := Bind(
 		map[string]Template{
 			"x": Template(
@@ -81,6 +83,7 @@ func TestSourcesAreToldFromTexts(t *testing.T) {
 
 // A template is kept as written: the stored plan is the same byte for byte.
 func TestTemplatesKeepTheirText(t *testing.T) {
+	t.Parallel()
 	const raw = `{"calc":"c","bind":{"x":{"u":"entries.a","v":1.50}}}`
 	var m MeasureSpec
 	require.NoError(t, json.Unmarshal([]byte(raw), &m))
@@ -104,6 +107,7 @@ func play(unit string) MeasureSpec {
 // What the sheet holds is tried against the calculator when a rebuild is
 // opened: a figure of the wrong kind is named before anybody measures.
 func TestTheSheetIsTriedOnTheCalculators(t *testing.T) {
+	t.Parallel()
 	sheet := func(figures string) SpecSheet {
 		var s SpecSheet
 		require.NoError(
@@ -137,6 +141,7 @@ func TestTheSheetIsTriedOnTheCalculators(t *testing.T) {
 // Where nothing is left to ask, the calculator answers when the rebuild is
 // opened: figures of the right kind that cannot be are named then.
 func TestSheetFiguresThatCannotBeAreNamedAtTheOpening(t *testing.T) {
+	t.Parallel()
 	fuse := MeasureSpec{
 		Calc: "tap-drill",
 		Bind: map[string]Template{"diameter": Template(`"sheet.figures.thread"`),
@@ -160,6 +165,7 @@ func TestSheetFiguresThatCannotBeAreNamedAtTheOpening(t *testing.T) {
 
 // A figure taken from an earlier step is a gate to it.
 func TestABindingIsAGate(t *testing.T) {
+	t.Parallel()
 	later := play("mm")
 	later.Asks = nil
 	later.Bind["measured"] = Template(`"steps.first.play"`)

@@ -11,6 +11,7 @@ import (
 )
 
 func TestAFigureIsReadAsItWasTyped(t *testing.T) {
+	t.Parallel()
 	rows := book.Figure{Path: "kits", Shape: book.ShapeRows, Starts: []book.Start{
 		{Title: "one", Value: json.RawMessage(`[{"id":null,"name":null,"price":null,"holds":null}]`)},
 	}}

@@ -15,6 +15,7 @@ import (
 // Every operation of the document, present or to come, is shut to strangers;
 // every one that writes is shut to a session without its token.
 func TestEveryOperationIsGuarded(t *testing.T) {
+	t.Parallel()
 	p, _ := opened(t)
 	raw, err := httpapi.Document()
 	require.NoError(t, err)
@@ -43,6 +44,7 @@ func TestEveryOperationIsGuarded(t *testing.T) {
 }
 
 func TestHub(t *testing.T) {
+	t.Parallel()
 	h := httpapi.NewHub()
 	mine, board, other := h.Subscribe("a", "s1"), h.Subscribe("board", "s1"), h.Subscribe("b", "s2")
 	h.Tell("a", httpapi.Event{Seq: 1})

@@ -12,6 +12,7 @@ import (
 // A page names what it will ask for, to whoever is signed in, and nothing to a
 // stranger.
 func TestAPageNamesWhatItWillAskFor(t *testing.T) {
+	t.Parallel()
 	p, _ := opened(t)
 	odo := p.signIn("odo")
 	links := func(u *user, path string) string {
@@ -37,6 +38,7 @@ func TestAPageNamesWhatItWillAskFor(t *testing.T) {
 
 // Who reads and then listens learns from one word whether anything came between.
 func TestAStreamSaysWhatWasToldBefore(t *testing.T) {
+	t.Parallel()
 	p, _ := opened(t)
 	odo := p.signIn("odo")
 	heard := odo.stream("/api/v1/board/events")

@@ -24,6 +24,7 @@ import (
 )
 
 func TestOnlySignedInStaffGetIn(t *testing.T) {
+	t.Parallel()
 	p, _ := opened(t)
 	nobody := &user{process: p}
 	for _, path := range []string{
@@ -45,6 +46,7 @@ func TestOnlySignedInStaffGetIn(t *testing.T) {
 }
 
 func TestSigningOutEndsTheSessionOnTheServer(t *testing.T) {
+	t.Parallel()
 	p, _ := opened(t)
 	u := p.signIn("odo")
 	res, _ := u.send(http.MethodPost, "/api/v1/session/end", "", nil)
@@ -54,6 +56,7 @@ func TestSigningOutEndsTheSessionOnTheServer(t *testing.T) {
 }
 
 func TestTheCookieIsOutOfReach(t *testing.T) {
+	t.Parallel()
 	p, _ := opened(t)
 	res, _ := (&user{process: p}).send(http.MethodPost, "/api/v1/session",
 		fmt.Sprintf(`{"login":"odo","password":%q}`, password), nil)
@@ -65,6 +68,7 @@ func TestTheCookieIsOutOfReach(t *testing.T) {
 }
 
 func TestGuessingPasswordsIsSlowedDown(t *testing.T) {
+	t.Parallel()
 	p, url := opened(t)
 	other := start(t, url)
 	for i := range 5 {
@@ -82,6 +86,7 @@ func TestGuessingPasswordsIsSlowedDown(t *testing.T) {
 }
 
 func TestWritesNeedTokenAndOrigin(t *testing.T) {
+	t.Parallel()
 	p, _ := opened(t)
 	u := p.signIn("odo")
 	res, _ := u.send(http.MethodPost, "/api/v1/calc/reading-set", `{"readings":["1 mm"]}`,
@@ -101,6 +106,7 @@ func TestWritesNeedTokenAndOrigin(t *testing.T) {
 }
 
 func TestRolesAreEnforcedOnTheServer(t *testing.T) {
+	t.Parallel()
 	p, _ := opened(t)
 	r := p.signIn("ilva").open()
 	guest := p.signIn("guest")
@@ -125,6 +131,7 @@ func TestRolesAreEnforcedOnTheServer(t *testing.T) {
 }
 
 func TestEveryAnswerCarriesTheHeaders(t *testing.T) {
+	t.Parallel()
 	p, _ := opened(t)
 	u := &user{process: p}
 	for _, path := range []string{"/", "/api/v1/board", "/rebuilds/anything"} {
@@ -151,6 +158,7 @@ func TestEveryAnswerCarriesTheHeaders(t *testing.T) {
 }
 
 func TestBadInputNamesItsField(t *testing.T) {
+	t.Parallel()
 	p, _ := opened(t)
 	u := p.signIn("odo")
 	r := u.open()
@@ -209,6 +217,7 @@ func TestBadInputNamesItsField(t *testing.T) {
 }
 
 func TestAReplayedRequestIsOneEntry(t *testing.T) {
+	t.Parallel()
 	p, _ := opened(t)
 	u := p.signIn("odo")
 	r := u.open()
@@ -224,6 +233,7 @@ func TestAReplayedRequestIsOneEntry(t *testing.T) {
 }
 
 func TestPreviewKeepsNothing(t *testing.T) {
+	t.Parallel()
 	p, _ := opened(t)
 	u := p.signIn("odo")
 	r := u.open()
@@ -241,6 +251,7 @@ func TestPreviewKeepsNothing(t *testing.T) {
 // Two processes on one database: a screen at one hears what was written at
 // the other, and neither overwrites the other.
 func TestTwoProcessesOneRebuild(t *testing.T) {
+	t.Parallel()
 	p, url := opened(t)
 	q := start(t, url)
 	odo, ilva := p.signIn("odo"), q.signIn("ilva")
@@ -276,6 +287,7 @@ func TestTwoProcessesOneRebuild(t *testing.T) {
 }
 
 func TestTheWrittenRecord(t *testing.T) {
+	t.Parallel()
 	p, _ := opened(t)
 	u := p.signIn("ilva")
 	r := u.open()
@@ -296,6 +308,7 @@ func TestTheWrittenRecord(t *testing.T) {
 }
 
 func TestALostDatabaseIsSaid(t *testing.T) {
+	t.Parallel()
 	p, url := opened(t)
 	u := p.signIn("odo")
 	pgtest.CutOff(t, url)
@@ -309,6 +322,7 @@ func TestALostDatabaseIsSaid(t *testing.T) {
 }
 
 func TestTheOpenAPIDocument(t *testing.T) {
+	t.Parallel()
 	p, _ := opened(t)
 	res, body := (&user{process: p}).send(http.MethodGet, "/api/v1/openapi.json", "", nil)
 	require.Equal(t, http.StatusOK, res.StatusCode)

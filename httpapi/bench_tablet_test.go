@@ -46,6 +46,7 @@ func (u *user) stands(login, pin string) (*user, *http.Response, string) {
 // At a tablet of the bench a name and a PIN let in, for the bench's work and no
 // lead's desk work, until a short rest.
 func TestWhoIsAtTheBench(t *testing.T) {
+	t.Parallel()
 	p, _ := opened(t)
 	ilva := p.signIn("ilva")
 	var view httpapi.BenchView
@@ -100,6 +101,7 @@ func TestWhoIsAtTheBench(t *testing.T) {
 
 // A PIN is not guessed: of many tries, at once too, a handful is looked at.
 func TestAPINIsNotGuessed(t *testing.T) {
+	t.Parallel()
 	p, _ := opened(t)
 	ilva := p.signIn("ilva")
 	ilva.send(http.MethodPost, "/api/v1/session/pin", `{"pin":"4071","password":"`+password+`"}`, key())
@@ -131,6 +133,7 @@ func TestAPINIsNotGuessed(t *testing.T) {
 // A PIN that was wrong twenty times sleeps, over days too, until the password is
 // said; a password from the lead takes it away.
 func TestAPINSleeps(t *testing.T) {
+	t.Parallel()
 	p, _ := opened(t)
 	ilva := p.signIn("ilva")
 	keep := func() {
@@ -170,6 +173,7 @@ func TestAPINSleeps(t *testing.T) {
 
 // A session at the bench ends after the rest the shop sets.
 func TestTheBenchAsksAgainAfterARest(t *testing.T) {
+	t.Parallel()
 	p, _ := opened(t)
 	person := people.Person{Login: "ilva", Name: "ILVA", Role: people.Lead}
 	session := people.Session{

@@ -5,12 +5,12 @@ import (
 	"net/http"
 
 	"github.com/gofiber/fiber/v3"
-	"github.com/swaggest/jsonschema-go"
 
 	"handwerk/core/calc"
 	"handwerk/core/calc/describe"
 	"handwerk/core/calculator"
 	"handwerk/core/quantity"
+	"handwerk/httpapi/contract"
 )
 
 // CalculatorView is one entry of the catalogue.
@@ -59,7 +59,7 @@ func (a calcDesk) calcEndpoints() []endpoint {
 				if !ok {
 					return nil, problem(http.StatusNotFound, "Not here", "There is no such calculator.")
 				}
-				return describe.Schema(c, jsonschema.InterceptSchema(enums), jsonschema.InterceptSchema(described))
+				return describe.Schema(c, contract.Words()...)
 			}),
 	}
 	for _, c := range all.List() {

@@ -48,6 +48,7 @@ func theDocument(t *testing.T) (d described, raw []byte) {
 
 // Every operation, schema and field says what it is, and every body is shown.
 func TestTheDescriptionDescribesAll(t *testing.T) {
+	t.Parallel()
 	d, _ := theDocument(t)
 	for name, s := range d.Components.Schemas {
 		assert.NotEmpty(t, s.Description, name)
@@ -68,6 +69,7 @@ func TestTheDescriptionDescribesAll(t *testing.T) {
 
 // Each act is shown with fields it takes and no other.
 func TestEveryActIsShown(t *testing.T) {
+	t.Parallel()
 	d, _ := theDocument(t)
 	shown := d.Paths["/api/v1/rebuilds/{id}/steps/{step}/entries"]["post"].RequestBody.Content["application/json"].Examples
 	var names []string
@@ -82,6 +84,7 @@ func TestEveryActIsShown(t *testing.T) {
 
 // What the description shows is taken as it stands.
 func TestTheExamplesAreTaken(t *testing.T) {
+	t.Parallel()
 	d, _ := theDocument(t)
 	p, _ := opened(t)
 	u := p.signIn("ilva")
@@ -107,6 +110,7 @@ func TestTheExamplesAreTaken(t *testing.T) {
 
 // An archive is as the description says.
 func TestAnArchiveIsAsDescribed(t *testing.T) {
+	t.Parallel()
 	p, _ := opened(t)
 	odo := p.signIn("odo")
 	r := odo.order(t, odo.takeIn(t, "Nora Quill", "QX 77", "GR-1"), "")

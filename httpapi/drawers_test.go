@@ -33,6 +33,7 @@ func (u *user) drawer(t *testing.T, id string) shop.DrawerPage {
 // A drawer is begun by a column of sizes, corrected with a reason, and shows what
 // is short and what went in and out.
 func TestADrawerIsCounted(t *testing.T) {
+	t.Parallel()
 	p, _ := opened(t)
 	odo := p.signIn("odo")
 	res, said := odo.send(
@@ -61,6 +62,7 @@ func TestADrawerIsCounted(t *testing.T) {
 
 // What cannot be counted is refused by its place, and nothing of it is kept.
 func TestADrawerHoldsNothingThatCannotBe(t *testing.T) {
+	t.Parallel()
 	p, _ := opened(t)
 	odo, guest := p.signIn("odo"), p.signIn("guest")
 	odo.send(http.MethodPost, circlips, `{"why":"counted","lines":[{"size":"1.2 mm","count":4}]}`, key())
@@ -89,6 +91,7 @@ func TestADrawerHoldsNothingThatCannotBe(t *testing.T) {
 
 // Of several who count the same size at once by what they saw, one counts.
 func TestACountThatIsOvertakenIsRefused(t *testing.T) {
+	t.Parallel()
 	p, _ := opened(t)
 	odo := p.signIn("odo")
 	odo.send(http.MethodPost, circlips, `{"why":"counted","lines":[{"size":"1.2 mm","count":4}]}`, key())
@@ -119,6 +122,7 @@ func TestACountThatIsOvertakenIsRefused(t *testing.T) {
 
 // A drawer goes out as CSV and comes in again; a wrong file changes nothing.
 func TestADrawerGoesOutAndComesIn(t *testing.T) {
+	t.Parallel()
 	p, _ := opened(t)
 	stocked(t, p)
 	odo := p.signIn("odo")

@@ -29,7 +29,6 @@ const (
 // endpoint is one operation: its route, its types for OpenAPI, its handler.
 type endpoint struct {
 	method, path, id, summary string
-	tag                       string // of its group
 	access                    access
 	in, out                   any
 	status                    int

@@ -30,6 +30,7 @@ func empty(t *testing.T) (*process, string) {
 
 // The code opens the workshop once: its lead is signed in, and the clock is the shop's.
 func TestTheFirstRunOpensTheWorkshopOnce(t *testing.T) {
+	t.Parallel()
 	p, code := empty(t)
 	var first struct{ Wanted bool }
 	stranger := p.visitor()
@@ -52,6 +53,7 @@ func TestTheFirstRunOpensTheWorkshopOnce(t *testing.T) {
 
 // Two who hold the code at once: one workshop, one lead.
 func TestTwoFirstRunsAtOnceAreOne(t *testing.T) {
+	t.Parallel()
 	p, code := empty(t)
 	var opened atomic.Int32
 	var wg sync.WaitGroup
@@ -70,6 +72,7 @@ func TestTwoFirstRunsAtOnceAreOne(t *testing.T) {
 }
 
 func TestAFirstRunThatCannotBeNamesItsField(t *testing.T) {
+	t.Parallel()
 	p, code := empty(t)
 	good := strings.Replace(firstRun, "CODE", code, 1)
 	for field, change := range map[string][2]string{
@@ -96,6 +99,7 @@ func TestAFirstRunThatCannotBeNamesItsField(t *testing.T) {
 
 // An old code opens nothing, and guesses are counted.
 func TestACodeRunsOutAndGuessesAreCounted(t *testing.T) {
+	t.Parallel()
 	p, _ := empty(t)
 	old, err := p.store.FirstCode(context.Background(), time.Now().Add(-31*time.Minute))
 	require.NoError(t, err)

@@ -62,6 +62,7 @@ func (u *user) order(t *testing.T, j taken, more string) (r record.Rebuild) {
 
 // Two people add the same customer at once: there is one, and both are given him.
 func TestTheSameCustomerTwiceIsOne(t *testing.T) {
+	t.Parallel()
 	p, _ := opened(t)
 	odo := p.signIn("odo")
 	const hands = 8
@@ -86,6 +87,7 @@ func TestTheSameCustomerTwiceIsOne(t *testing.T) {
 
 // What cannot be is refused, and the answer says where the other one is.
 func TestWhatIsHereAlreadyIsSaid(t *testing.T) {
+	t.Parallel()
 	p, _ := opened(t)
 	odo, guest := p.signIn("odo"), p.signIn("guest")
 	j := odo.takeIn(t, "Nora Quill", "QX 77", "GR-1")
@@ -129,6 +131,7 @@ func TestWhatIsHereAlreadyIsSaid(t *testing.T) {
 
 // A unit moves and a vehicle changes hands; the rebuild says what it said then.
 func TestThePastStaysAsItWas(t *testing.T) {
+	t.Parallel()
 	p, _ := opened(t)
 	odo := p.signIn("odo")
 	j := odo.takeIn(t, "Nora Quill", "QX 77", "GR-1")
@@ -153,6 +156,7 @@ func TestThePastStaysAsItWas(t *testing.T) {
 
 // What was said of a vehicle is known of it the next time.
 func TestNothingIsAskedTwice(t *testing.T) {
+	t.Parallel()
 	p, _ := opened(t)
 	odo := p.signIn("odo")
 	j := odo.takeIn(t, "Nora Quill", "QX 77", "GR-1")
@@ -166,6 +170,7 @@ func TestNothingIsAskedTwice(t *testing.T) {
 
 // Anything is found by any part of its words, and what has not all of them is not.
 func TestEverythingIsFound(t *testing.T) {
+	t.Parallel()
 	p, _ := opened(t)
 	odo := p.signIn("odo")
 	j := odo.takeIn(t, "Nora Quill", "QX 77", "GR-1")
@@ -193,6 +198,7 @@ func TestEverythingIsFound(t *testing.T) {
 
 // A list that is cut says that there is more.
 func TestACutListSaysSo(t *testing.T) {
+	t.Parallel()
 	p, _ := opened(t)
 	odo := p.signIn("odo")
 	for i := range 9 {
@@ -207,6 +213,7 @@ func TestACutListSaysSo(t *testing.T) {
 // A customer is forgotten on request, not while his unit is on the bench; what is
 // sealed says nothing of him, and verifies before and after.
 func TestACustomerIsForgotten(t *testing.T) {
+	t.Parallel()
 	p, _ := opened(t)
 	odo, ilva := p.signIn("odo"), p.signIn("ilva")
 	j := odo.takeIn(t, "Nora Quill", "QX 77", "GR-1")
@@ -255,6 +262,7 @@ func (p *process) verified(t *testing.T, id string) record.Head {
 // A unit that comes again shows what was measured last time, on its page and
 // beside the reading.
 func TestAUnitThatComesAgain(t *testing.T) {
+	t.Parallel()
 	p, _ := opened(t)
 	ilva := p.signIn("ilva")
 	j := ilva.takeIn(t, "Nora Quill", "QX 77", "GR-1")
@@ -288,6 +296,7 @@ func TestAUnitThatComesAgain(t *testing.T) {
 // How long such jobs took is said where enough of them were done, and only by
 // those that were.
 func TestHowLongSuchJobsTook(t *testing.T) {
+	t.Parallel()
 	p, _ := opened(t)
 	took := func(route string) *shop.Took {
 		var view struct{ Took *shop.Took }
@@ -314,6 +323,7 @@ func TestHowLongSuchJobsTook(t *testing.T) {
 
 // A plate may be gone: without a serial number a unit is one of its vehicle.
 func TestAUnitWithoutASerialNumber(t *testing.T) {
+	t.Parallel()
 	p, _ := opened(t)
 	u := p.signIn("odo")
 	j := u.takeIn(t, "Old lorry", "QX 1", "GR-1")
@@ -338,6 +348,7 @@ func TestAUnitWithoutASerialNumber(t *testing.T) {
 // What was found along the way follows the vehicle until it is done or refused:
 // on its customer's page, at its units, at the next intake, and by its words.
 func TestAFindFollowsTheVehicle(t *testing.T) {
+	t.Parallel()
 	p, _ := opened(t)
 	odo := p.signIn("odo")
 	j := odo.takeIn(t, "Nora Quill", "SK 4471", "GA-7")

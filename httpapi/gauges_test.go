@@ -18,6 +18,7 @@ import (
 // its error counts, and that its calibration was overdue stands at the reading
 // and in the record, whatever is said of it later.
 func TestAGaugeOfTheShop(t *testing.T) {
+	t.Parallel()
 	p, _ := opened(t)
 	ilva, odo := p.signIn("ilva"), p.signIn("odo")
 	j := odo.takeIn(t, "Nora Quill", "QX 77", "GR-1")
@@ -96,6 +97,7 @@ func firstMeasured(t *testing.T, u *user, id, kind string) string {
 }
 
 func TestAGaugeThatCannotBe(t *testing.T) {
+	t.Parallel()
 	p, _ := opened(t)
 	ilva := p.signIn("ilva")
 	for body, field := range map[string]string{

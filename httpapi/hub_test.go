@@ -10,6 +10,7 @@ import (
 
 // News to many screens are gathered: each rebuild's step once, the latest.
 func TestNewsToManyScreensAreGathered(t *testing.T) {
+	t.Parallel()
 	h := NewHub()
 	one := h.Subscribe(boardTopic, "one")
 	assert.Zero(t, h.pause(), "a few screens hear at once")

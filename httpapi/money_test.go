@@ -62,6 +62,7 @@ func dotted(path string) string {
 // A price of "1,250" can be read two ways: wherever money is taken it is refused
 // by its field, and never kept as 1.25.
 func TestMoneyThatReadsTwoWaysIsTakenNowhere(t *testing.T) {
+	t.Parallel()
 	raw, err := httpapi.Document()
 	require.NoError(t, err)
 	var d struct {

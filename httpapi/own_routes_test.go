@@ -24,6 +24,7 @@ func (u *user) goes(route string, version int, own, why string) (int, string) {
 // A lead says how the shop goes a route; rebuilds opened from then on go it so,
 // those before stay on theirs, and the page tells who changed what and why.
 func TestALeadSaysHowTheShopGoesARoute(t *testing.T) {
+	t.Parallel()
 	p, _ := opened(t)
 	ilva := p.signIn("ilva")
 	before := ilva.open().ID
@@ -75,6 +76,7 @@ func TestALeadSaysHowTheShopGoesARoute(t *testing.T) {
 
 // What would leave a mechanic stuck is refused with its place, and nothing of it is kept.
 func TestARouteIsNotBroken(t *testing.T) {
+	t.Parallel()
 	p, _ := opened(t)
 	ilva, odo := p.signIn("ilva"), p.signIn("odo")
 	for own, want := range map[string]string{

@@ -64,6 +64,7 @@ var stories = map[string]story{
 }
 
 func TestFromComplaintToOrderedParts(t *testing.T) {
+	t.Parallel()
 	p, _ := opened(t)
 	orders := stocked(t, p)
 	for name, s := range stories {
@@ -166,6 +167,7 @@ func (u *user) diagnosed(t *testing.T, base string, s story) {
 
 // A list goes out as CSV and comes in again; a garbled file changes nothing.
 func TestAPartsListAsAFile(t *testing.T) {
+	t.Parallel()
 	p, _ := opened(t)
 	orders := stocked(t, p)
 	u := p.signIn("odo")
@@ -196,6 +198,7 @@ func TestAPartsListAsAFile(t *testing.T) {
 
 // What a rebuild costs is for leads alone.
 func TestCostsAreForLeads(t *testing.T) {
+	t.Parallel()
 	p, _ := opened(t)
 	ilva := p.signIn("ilva")
 	base := "/api/v1/rebuilds/" + ilva.open().ID
@@ -213,6 +216,7 @@ func TestCostsAreForLeads(t *testing.T) {
 // What the bench says of a part beyond a word is refused by the name of its
 // field, and nothing is kept of it.
 func TestWhatIsSaidOfAPartNamesItsField(t *testing.T) {
+	t.Parallel()
 	p, _ := opened(t)
 	orders := stocked(t, p)
 	u := p.signIn("odo")
@@ -250,6 +254,7 @@ func TestWhatIsSaidOfAPartNamesItsField(t *testing.T) {
 // A lead makes a kit of what the list asks for; once the sheet is taken, it is a way
 // of buying it, here and in the next rebuild of the family.
 func TestAShopMakesItsOwnKit(t *testing.T) {
+	t.Parallel()
 	p, _ := opened(t)
 	orders := stocked(t, p)
 	s := stories["a gearbox that refuses first and second standing"]

@@ -14,6 +14,7 @@ import (
 // A lead adds a mechanic, changes his role, closes and opens his account; what
 // was changed counts at once.
 func TestALeadSaysWhoWorksHere(t *testing.T) {
+	t.Parallel()
 	p, _ := opened(t)
 	ilva := p.signIn("ilva")
 	res, said := ilva.send(http.MethodPost, "/api/v1/people",
@@ -41,6 +42,7 @@ func TestALeadSaysWhoWorksHere(t *testing.T) {
 }
 
 func TestPeopleThatCannotBeAreRefused(t *testing.T) {
+	t.Parallel()
 	p, _ := opened(t)
 	ilva, odo := p.signIn("ilva"), p.signIn("odo")
 	for _, path := range []string{"/api/v1/people", "/api/v1/people/odo"} {
@@ -69,6 +71,7 @@ func TestPeopleThatCannotBeAreRefused(t *testing.T) {
 
 // Two leads who take each other's role away at once: one of them stays.
 func TestSomebodyLeadsWhateverHappensAtOnce(t *testing.T) {
+	t.Parallel()
 	p, _ := opened(t)
 	ilva := p.signIn("ilva")
 	res, said := ilva.send(http.MethodPost, "/api/v1/people/odo", `{"role":"lead"}`, nil)

@@ -21,6 +21,7 @@ import (
 )
 
 func TestPhotographs(t *testing.T) {
+	t.Parallel()
 	p, _ := opened(t)
 	u := p.signIn("odo")
 	r := u.open()

@@ -38,6 +38,7 @@ func bearer(token string) map[string]string {
 // A program reads or writes by its token, without cookie and CSRF token, under
 // the same rules, until a lead ends it.
 func TestAProgramWorksByItsToken(t *testing.T) {
+	t.Parallel()
 	p, _ := opened(t)
 	ilva := p.signIn("ilva")
 	r := ilva.open()
@@ -74,6 +75,7 @@ func TestAProgramWorksByItsToken(t *testing.T) {
 
 // What is no token opens nothing, and a cookie is none.
 func TestWhatIsNoTokenOpensNothing(t *testing.T) {
+	t.Parallel()
 	p, _ := opened(t)
 	ilva, odo := p.signIn("ilva"), p.signIn("odo")
 	given := ilva.given(t, "Accounting", "true")
@@ -96,6 +98,7 @@ func TestWhatIsNoTokenOpensNothing(t *testing.T) {
 
 // A token does not run out by itself.
 func TestATokenLasts(t *testing.T) {
+	t.Parallel()
 	p, _ := opened(t)
 	token := "handwerk_of_last_year"
 	ago := p.now.AddDate(-1, 0, 0)
@@ -111,6 +114,7 @@ func TestATokenLasts(t *testing.T) {
 
 // The example of docs/api.md does what it says.
 func TestTheExampleOfTheDocumentWorks(t *testing.T) {
+	t.Parallel()
 	p, _ := opened(t)
 	ilva := p.signIn("ilva")
 	ilva.open()
@@ -134,6 +138,7 @@ func TestTheExampleOfTheDocumentWorks(t *testing.T) {
 
 // A screen on the wall opens the board and nothing else.
 func TestATokenForTheBoardOnly(t *testing.T) {
+	t.Parallel()
 	p, _ := opened(t)
 	ilva := p.signIn("ilva")
 	r := ilva.open()

@@ -17,6 +17,7 @@ import (
 // What somebody has promised already stands before the next promise; what is in
 // other hands does not. A new promise moves the rebuild on the board.
 func TestTheHouseSaysWhichDayCanBePromised(t *testing.T) {
+	t.Parallel()
 	p, _ := opened(t)
 	orders := stocked(t, p)
 	odo, ilva := p.signIn("odo"), p.signIn("ilva")

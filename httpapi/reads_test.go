@@ -21,6 +21,7 @@ import (
 
 // Over HTTP every calculator answers what the catalogue answers, to the letter.
 func TestEveryCalculatorOverHTTP(t *testing.T) {
+	t.Parallel()
 	p, _ := opened(t)
 	odo := p.signIn("odo")
 	var catalogue struct {
@@ -46,6 +47,7 @@ func TestEveryCalculatorOverHTTP(t *testing.T) {
 
 // The plan, the step and the fleet as the screens read them.
 func TestWhatTheScreensRead(t *testing.T) {
+	t.Parallel()
 	p, _ := opened(t)
 	odo := p.signIn("odo")
 	r := odo.open()
@@ -83,6 +85,7 @@ func TestWhatTheScreensRead(t *testing.T) {
 
 // A refused entry leaves the record as it was, and the board hears of a kept one.
 func TestTheBoardHearsOfEveryEntry(t *testing.T) {
+	t.Parallel()
 	p, _ := opened(t)
 	odo := p.signIn("odo")
 	r := odo.open()
@@ -115,6 +118,7 @@ func TestTheBoardHearsOfEveryEntry(t *testing.T) {
 // Long lists come in pages, each closed rebuild once, and a query nobody reads
 // is refused by its name.
 func TestTheBoardComesInPages(t *testing.T) {
+	t.Parallel()
 	p, url := opened(t)
 	u := p.signIn("ilva")
 	r := u.open()

@@ -57,6 +57,7 @@ func stocked(t *testing.T, p *process) map[string]workshop.Order {
 // entries a careful shop would make: no gate stays shut, no binding starves,
 // every calculator answers.
 func TestEveryRouteIsWalkedToHandOver(t *testing.T) {
+	t.Parallel()
 	p, _ := opened(t)
 	orders := stocked(t, p)
 	b, err := demoBook()
@@ -81,6 +82,7 @@ func TestEveryRouteIsWalkedToHandOver(t *testing.T) {
 // route is walked to hand-over all the same, with "not known" where it asks,
 // and no verdict is made up.
 func TestEveryRouteIsWalkedWithAnEmptySheet(t *testing.T) {
+	t.Parallel()
 	p, _ := opened(t)
 	b, err := demoBook()
 	require.NoError(t, err)

@@ -31,6 +31,7 @@ func (p *process) guess(login, password, cookie string) (*http.Response, string)
 // Guesses are counted before they are tried: two hundred at once are no more
 // tries than five in a row.
 func TestParallelGuessesAreCountedFirst(t *testing.T) {
+	t.Parallel()
 	p, _ := opened(t)
 	var tried, held, away, other atomic.Int64
 	var wg sync.WaitGroup
@@ -64,6 +65,7 @@ func TestParallelGuessesAreCountedFirst(t *testing.T) {
 // Who signed in with this browser before still does, whatever strangers at
 // the same address have used up.
 func TestAKnownBrowserIsNotLockedOutByStrangers(t *testing.T) {
+	t.Parallel()
 	p, _ := opened(t)
 	res, body := p.guess("odo", password, "")
 	require.Equal(t, http.StatusOK, res.StatusCode, body)
@@ -101,6 +103,7 @@ func TestAKnownBrowserIsNotLockedOutByStrangers(t *testing.T) {
 // Whoever has an account gets no more tries at another's with fresh cookies of
 // his own.
 func TestAnInsiderGuessesNoMoreThanAStranger(t *testing.T) {
+	t.Parallel()
 	p, _ := opened(t)
 	looked := 0
 	for i := range 60 {
@@ -115,6 +118,7 @@ func TestAnInsiderGuessesNoMoreThanAStranger(t *testing.T) {
 }
 
 func TestSprayingNamesIsHeldBack(t *testing.T) {
+	t.Parallel()
 	p, _ := opened(t)
 	held := 0
 	for i := range 60 {
@@ -127,6 +131,7 @@ func TestSprayingNamesIsHeldBack(t *testing.T) {
 }
 
 func TestRetryAfterIsTrue(t *testing.T) {
+	t.Parallel()
 	p, _ := opened(t)
 	for range 5 {
 		p.guess("odo", "wrong", "")
@@ -145,6 +150,7 @@ func TestRetryAfterIsTrue(t *testing.T) {
 }
 
 func TestSessionsEndWhenTheyAreLeftAndInAnyCase(t *testing.T) {
+	t.Parallel()
 	p, _ := opened(t)
 	u := p.signIn("odo")
 	for range 59 { // thirty days, used twice a day
@@ -179,6 +185,7 @@ func (u *user) streaming(path string) (ended chan struct{}) {
 }
 
 func TestANewPasswordEndsAllOtherSessions(t *testing.T) {
+	t.Parallel()
 	p, url := opened(t)
 	other := start(t, url)
 	here, there := p.signIn("odo"), other.signIn("odo")
@@ -221,6 +228,7 @@ func TestANewPasswordEndsAllOtherSessions(t *testing.T) {
 }
 
 func TestAPersonSeesAndEndsHisSessions(t *testing.T) {
+	t.Parallel()
 	p, _ := opened(t)
 	here, lost, ilva := p.signIn("odo"), p.signIn("odo"), p.signIn("ilva")
 	stream := lost.streaming("/api/v1/board/events")
@@ -244,6 +252,7 @@ func TestAPersonSeesAndEndsHisSessions(t *testing.T) {
 }
 
 func TestAClosedAccountIsShut(t *testing.T) {
+	t.Parallel()
 	p, _ := opened(t)
 	u := p.signIn("odo")
 	stream := u.streaming("/api/v1/board/events")
@@ -257,6 +266,7 @@ func TestAClosedAccountIsShut(t *testing.T) {
 }
 
 func TestSecureCookiesAreBoundToTheHost(t *testing.T) {
+	t.Parallel()
 	p, _ := opened(t, func(o *httpapi.Options) { o.Secure = true })
 	res, _ := p.guess("odo", password, "")
 	require.Equal(t, http.StatusOK, res.StatusCode)
@@ -274,6 +284,7 @@ func TestSecureCookiesAreBoundToTheHost(t *testing.T) {
 // What somebody who watches over the shop wants to see stands in the log, one
 // line each, and never a secret.
 func TestSecurityEventsAreLogged(t *testing.T) {
+	t.Parallel()
 	p, _ := opened(t)
 	p.guess("odo", "not-the-password-1", "")
 	assert.Contains(t, p.log.String(), `"event":"sign-in failed"`)
@@ -294,6 +305,7 @@ func TestSecurityEventsAreLogged(t *testing.T) {
 // A session is taken for good for a moment where writing looks again: one that
 // was ended elsewhere writes nothing, however short ago it was used.
 func TestAnEndedSessionWritesNothing(t *testing.T) {
+	t.Parallel()
 	p, url := opened(t)
 	u := p.signIn("odo")
 	r := u.open()
@@ -325,6 +337,7 @@ func TestAnEndedSessionWritesNothing(t *testing.T) {
 // Whoever signs said just now who he is, and so does whoever takes it back: an older
 // session is over, and with a new one the same entry is kept.
 func TestASignatureSaysWhoItIs(t *testing.T) {
+	t.Parallel()
 	p, _ := opened(t)
 	u := p.signIn("ilva")
 	r := u.open()

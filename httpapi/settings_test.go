@@ -17,6 +17,7 @@ import (
 // A lead says what the workshop says of itself; it holds at once, and what
 // cannot be is refused by its field.
 func TestALeadSaysWhatTheShopIs(t *testing.T) {
+	t.Parallel()
 	p, _ := opened(t)
 	ilva, odo := p.signIn("ilva"), p.signIn("odo")
 	shop := map[string]any{
@@ -75,6 +76,7 @@ func TestALeadSaysWhatTheShopIs(t *testing.T) {
 // What an hour costs comes from the shop, how long there is from the promise:
 // neither is asked for at the bench.
 func TestWhatTheShopAndThePromiseSayIsNotAsked(t *testing.T) {
+	t.Parallel()
 	p, _ := opened(t)
 	ilva := p.signIn("ilva")
 	costs := func(serial string) string {

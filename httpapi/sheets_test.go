@@ -34,6 +34,7 @@ func (u *user) change(page shop.SheetPage, lines, why string) (int, string) {
 // A sheet begins like another, is said otherwise line by line, and tells who
 // said what, when and why; the other stays as it is.
 func TestASheetGrowsVersionByVersion(t *testing.T) {
+	t.Parallel()
 	p, _ := opened(t)
 	ilva := p.signIn("ilva")
 	var page, now shop.SheetPage
@@ -67,6 +68,7 @@ func TestASheetGrowsVersionByVersion(t *testing.T) {
 
 // What a sheet cannot say is refused with the line; nothing of it is kept.
 func TestASheetSaysNothingThatCannotBe(t *testing.T) {
+	t.Parallel()
 	p, _ := opened(t)
 	ilva, odo := p.signIn("ilva"), p.signIn("odo")
 	var page shop.SheetPage
@@ -98,6 +100,7 @@ func TestASheetSaysNothingThatCannotBe(t *testing.T) {
 
 // Every sheet of the demo goes out as CSV and as JSON and comes in again as it was.
 func TestASheetGoesOutAndComesIn(t *testing.T) {
+	t.Parallel()
 	p, _ := opened(t)
 	ilva := p.signIn("ilva")
 	var list struct{ Sheets []shop.FoundSheet }
@@ -132,6 +135,7 @@ func saidBy(page shop.SheetPage) map[string]string {
 // What is said at a bench serves the rebuild at once and stands in its record; a
 // lead keeps it, and the next rebuild knows it.
 func TestAFigureIsSaidAtTheBench(t *testing.T) {
+	t.Parallel()
 	p, _ := opened(t)
 	ilva, odo := p.signIn("ilva"), p.signIn("odo")
 	j := odo.takeIn(t, "Nora Quill", "QX 77", "GR-1")
@@ -182,6 +186,7 @@ func TestAFigureIsSaidAtTheBench(t *testing.T) {
 // Wheel nuts belong to the vehicle: what was said of them in one unit's rebuild is
 // known in the next unit's, and on no other vehicle.
 func TestWhatIsOfTheVehicleStaysWithIt(t *testing.T) {
+	t.Parallel()
 	p, _ := opened(t)
 	ilva, odo := p.signIn("ilva"), p.signIn("odo")
 	j := odo.takeIn(t, "Nora Quill", "QX 77", "GR-1")
@@ -235,6 +240,7 @@ func TestWhatIsOfTheVehicleStaysWithIt(t *testing.T) {
 // entry that says what it says otherwise; what was said at the bench stands where
 // the sheet is silent.
 func TestANewerSheetIsTakenByAnEntry(t *testing.T) {
+	t.Parallel()
 	p, _ := opened(t)
 	ilva, odo := p.signIn("ilva"), p.signIn("odo")
 	j := odo.takeIn(t, "Nora Quill", "QX 77", "GR-1")
@@ -286,6 +292,7 @@ func TestANewerSheetIsTakenByAnEntry(t *testing.T) {
 // The parts of a unit nobody knew, as they came off, become its family's stack:
 // the next one is taken apart by them.
 func TestAStackIsKeptAsItCameOff(t *testing.T) {
+	t.Parallel()
 	p, _ := opened(t)
 	ilva, odo := p.signIn("ilva"), p.signIn("odo")
 	j := odo.takeIn(t, "Nora Quill", "QX 77", "GR-1")
@@ -336,6 +343,7 @@ func TestAStackIsKeptAsItCameOff(t *testing.T) {
 // What a choice is weighed by is offered, and once said it is worked out; the choice
 // does not wait for it. A fluid waits for what it has to suit.
 func TestNoStepWaitsForWhatItCanDoWithout(t *testing.T) {
+	t.Parallel()
 	p, _ := opened(t)
 	odo := p.signIn("odo")
 	j := odo.takeIn(t, "Nora Quill", "QX 77", "GR-1")
@@ -359,6 +367,7 @@ func TestNoStepWaitsForWhatItCanDoWithout(t *testing.T) {
 // How many gears there are is said at intake, or later of a unit that is known: what
 // tries them one by one asks for no more; nobody counts the gears of an axle.
 func TestOnlyTheGearsThereAreAreTried(t *testing.T) {
+	t.Parallel()
 	p, _ := opened(t)
 	odo := p.signIn("odo")
 	j := odo.takeIn(t, "Nora Quill", "QX 77", "GR-1")

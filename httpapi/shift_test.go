@@ -15,6 +15,7 @@ import (
 // What a gearbox tried in every gear comes to, the diagnosis knows; a test that
 // was done by itself has the last word.
 func TestTheMatrixTellsTheDiagnosis(t *testing.T) {
+	t.Parallel()
 	p, _ := opened(t)
 	orders := stocked(t, p)
 	ilva := p.signIn("ilva")
@@ -55,6 +56,7 @@ func TestTheMatrixTellsTheDiagnosis(t *testing.T) {
 // A test that was tried and could not be done says why, says nothing of the
 // cause, and is not proposed again.
 func TestATestThatCouldNotBeDone(t *testing.T) {
+	t.Parallel()
 	p, _ := opened(t)
 	odo := p.signIn("odo")
 	steps := "/api/v1/rebuilds/" + odo.open().ID + "/steps/"

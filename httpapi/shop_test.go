@@ -149,18 +149,8 @@ func (l *lines) String() string {
 }
 
 // opened is a process on a new database with people, one vehicle, a drawer. It
-// shares nothing, so its test runs beside others.
+// shares nothing, so its test may run beside others.
 func opened(t testing.TB, with ...func(*httpapi.Options)) (*process, string) {
-	t.Helper()
-	if test, ok := t.(*testing.T); ok {
-		test.Parallel()
-	}
-	return openedAlone(t, with...)
-}
-
-// openedAlone is one for a test that runs by itself: it stops the database
-// server, which all share.
-func openedAlone(t testing.TB, with ...func(*httpapi.Options)) (*process, string) {
 	t.Helper()
 	url := pgtest.URL(t)
 	p := start(t, url, with...)

@@ -45,6 +45,7 @@ func (p *process) dialled(head string, body io.Reader) (*http.Response, string) 
 }
 
 func TestPackedBodiesAreRefused(t *testing.T) {
+	t.Parallel()
 	p, _ := opened(t)
 	var packed bytes.Buffer
 	w := gzip.NewWriter(&packed)
@@ -62,6 +63,7 @@ func TestPackedBodiesAreRefused(t *testing.T) {
 // Whoever announces a body is answered before it comes, and nothing is set
 // aside for it.
 func TestAnnouncedBodiesAreNotWaitedFor(t *testing.T) {
+	t.Parallel()
 	p, _ := opened(t)
 	odo := p.signIn("odo")
 	guest := p.signIn("guest")
@@ -93,6 +95,7 @@ func TestAnnouncedBodiesAreNotWaitedFor(t *testing.T) {
 }
 
 func TestTooLargeIsSaidNotReset(t *testing.T) {
+	t.Parallel()
 	p, _ := opened(t)
 	odo := p.signIn("odo")
 	r := odo.open()
@@ -114,6 +117,7 @@ func TestTooLargeIsSaidNotReset(t *testing.T) {
 }
 
 func TestOnlyItsOwnNamesAreAnswered(t *testing.T) {
+	t.Parallel()
 	p, url := opened(t)
 	for host, status := range map[string]int{"localhost": 401, "127.0.0.1:8080": 401, "[::1]:80": 401,
 		"elsewhere.example": 421, "": 421} {
@@ -130,6 +134,7 @@ func TestOnlyItsOwnNamesAreAnswered(t *testing.T) {
 }
 
 func TestTheWrongMethodIsSaid(t *testing.T) {
+	t.Parallel()
 	p, _ := opened(t)
 	u := p.signIn("odo")
 	for path, allow := range map[string]string{
@@ -148,6 +153,7 @@ func TestTheWrongMethodIsSaid(t *testing.T) {
 // What cannot be stored or reads otherwise than it is stored is refused by
 // name, wherever a person types.
 func TestUnreadableTextNamesItsField(t *testing.T) {
+	t.Parallel()
 	p, _ := opened(t)
 	u := p.signIn("odo")
 	r := u.open()
@@ -190,6 +196,7 @@ func TestUnreadableTextNamesItsField(t *testing.T) {
 }
 
 func TestLengthsCountCharacters(t *testing.T) {
+	t.Parallel()
 	p, _ := opened(t)
 	u := p.signIn("odo")
 	entries := "/api/v1/rebuilds/" + u.open().ID + "/steps/identify/entries"
@@ -200,6 +207,7 @@ func TestLengthsCountCharacters(t *testing.T) {
 }
 
 func TestAtMostTwentyFaultsAreListed(t *testing.T) {
+	t.Parallel()
 	p, _ := opened(t)
 	u := p.signIn("odo")
 	var fields strings.Builder
@@ -215,6 +223,7 @@ func TestAtMostTwentyFaultsAreListed(t *testing.T) {
 }
 
 func TestAnOpeningKeyIsForOneOrder(t *testing.T) {
+	t.Parallel()
 	p, _ := opened(t)
 	u := p.signIn("odo")
 	day := u.now.AddDate(0, 0, 3).Format(time.DateOnly)
@@ -232,7 +241,7 @@ func TestAnOpeningKeyIsForOneOrder(t *testing.T) {
 // With the database frozen every request is answered in its time, and all is
 // well when it thaws.
 func TestAFrozenDatabaseIsSaidInTime(t *testing.T) {
-	p, _ := openedAlone(t)
+	p, _ := opened(t)
 	u := p.signIn("odo")
 	r := u.open()
 	thaw := pgtest.Freeze(t)
@@ -261,6 +270,7 @@ func TestAFrozenDatabaseIsSaidInTime(t *testing.T) {
 }
 
 func TestAFullDiskIsSaid(t *testing.T) {
+	t.Parallel()
 	full := false
 	p, _ := opened(t, func(o *httpapi.Options) {
 		ready := o.Ready
@@ -286,6 +296,7 @@ func TestAFullDiskIsSaid(t *testing.T) {
 }
 
 func TestForwardedAddressesCountFromTrustedProxiesOnly(t *testing.T) {
+	t.Parallel()
 	p, url := opened(t)
 	wrong := func(p *process, forwarded string) int {
 		res, _ := (&user{process: p}).send(
@@ -315,6 +326,7 @@ func TestForwardedAddressesCountFromTrustedProxiesOnly(t *testing.T) {
 
 // A clock that ran days ahead for a while, and was put right, keeps nobody out.
 func TestAClockPutRightLocksNobodyOut(t *testing.T) {
+	t.Parallel()
 	p, _ := opened(t)
 	wrong := func() int {
 		res, _ := p.visitor().send(http.MethodPost, "/api/v1/session", `{"login":"odo","password":"not this one"}`, nil)

@@ -13,6 +13,7 @@ import (
 // Where parts lie is said when they come off; the trays list it, tell what is
 // back in, and print a label each.
 func TestTraysOfARebuild(t *testing.T) {
+	t.Parallel()
 	p, _ := opened(t)
 	odo := p.signIn("odo")
 	r := odo.open()

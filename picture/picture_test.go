@@ -54,6 +54,7 @@ func exif(orientation byte) []byte {
 // Source: JEITA CP-3451 (EXIF 2.3), tag Orientation: where the 0th row and the
 // 0th column of the file stand in the scene.
 func TestPicturesAreSetUpright(t *testing.T) {
+	t.Parallel()
 	for orientation, red := range map[byte]string{
 		1: "top left", 2: "top right", 3: "bottom right", 4: "bottom left", 5: "top left", 6: "top right",
 		7: "bottom right",
@@ -89,6 +90,7 @@ func pngHead(w, h uint32) []byte {
 
 // Dimensions are refused before anything is decoded: the files hold none of the dots they claim.
 func TestBombsAreRefusedByTheirDimensions(t *testing.T) {
+	t.Parallel()
 	for _, size := range [][2]uint32{{59_999_999, 1}, {1, 59_999_999}, {12_001, 10}, {8_000, 5_001},
 		{1 << 31, 1 << 31}} {
 		_, err := Take(context.Background(), pngHead(size[0], size[1]))
@@ -110,6 +112,7 @@ func TestBombsAreRefusedByTheirDimensions(t *testing.T) {
 // What counts is the memory it takes when it is open: 6,300 by 6,300 in 16 bit
 // are 317 MB in a file of 300 kB; a phone's 24 million dots are taken.
 func TestAPictureTakesLittleMemory(t *testing.T) {
+	t.Parallel()
 	var deep bytes.Buffer
 	require.NoError(t, (&png.Encoder{CompressionLevel: png.BestSpeed}).Encode(&deep,
 		image.NewNRGBA64(image.Rect(0, 0, 6_300, 6_300))))
@@ -131,6 +134,7 @@ func TestAPictureTakesLittleMemory(t *testing.T) {
 
 // A picture made smaller keeps its tones and its edges, whatever decoder it came from.
 func TestWhatIsReducedLooksTheSame(t *testing.T) {
+	t.Parallel()
 	half := image.NewNRGBA(image.Rect(0, 0, 5_000, 300))
 	draw.Draw(half, image.Rect(0, 0, 2_500, 300), image.NewUniform(color.NRGBA{200, 40, 40, 255}), image.Point{},
 		draw.Src)
@@ -143,6 +147,7 @@ func TestWhatIsReducedLooksTheSame(t *testing.T) {
 
 // Nobody waits for it any more: it is left, at whatever it was.
 func TestNobodyWaits(t *testing.T) {
+	t.Parallel()
 	ctx, cancel := context.WithCancel(context.Background())
 	raw := jpegOf(t, corner(3000, 2000))
 	cancel()
@@ -153,6 +158,7 @@ func TestNobodyWaits(t *testing.T) {
 }
 
 func TestWhatIsNoPictureIsRefused(t *testing.T) {
+	t.Parallel()
 	whole := jpegOf(t, corner(200, 100))
 	for name, c := range map[string]struct {
 		raw  []byte
@@ -168,6 +174,7 @@ func TestWhatIsNoPictureIsRefused(t *testing.T) {
 }
 
 func TestOnlyTwoAreDecodedAtOnce(t *testing.T) {
+	t.Parallel()
 	require.NoError(t, room.Acquire(context.Background(), atOnce))
 	defer room.Release(atOnce)
 	ctx, cancel := context.WithCancel(context.Background())
@@ -177,6 +184,7 @@ func TestOnlyTwoAreDecodedAtOnce(t *testing.T) {
 }
 
 func TestTakenPicturesAreSmallAndPlain(t *testing.T) {
+	t.Parallel()
 	var g, p bytes.Buffer
 	require.NoError(t, gif.Encode(&g, corner(300, 100), nil))
 	require.NoError(t, png.Encode(&p, corner(3200, 800)))
@@ -195,6 +203,7 @@ func TestTakenPicturesAreSmallAndPlain(t *testing.T) {
 
 // A preview is small whatever it shows: noise packs worst of all.
 func TestAPreviewIsSmall(t *testing.T) {
+	t.Parallel()
 	noise := image.NewRGBA(image.Rect(0, 0, 1600, 1200))
 	random := rand.NewChaCha8([32]byte{7})
 	_, _ = random.Read(noise.Pix) // never fails
@@ -216,6 +225,7 @@ func TestAPreviewIsSmall(t *testing.T) {
 }
 
 func TestKeptPicturesHaveNothingHidden(t *testing.T) {
+	t.Parallel()
 	took, err := Take(context.Background(), jpegOf(t, corner(40, 20)))
 	require.NoError(t, err)
 	var p bytes.Buffer

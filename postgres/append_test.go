@@ -26,6 +26,7 @@ func remark(text string) record.Draft {
 // Right after a start nothing is known of the rebuild, its plan neither: as
 // many writers as there are connections, and many more, are all answered.
 func TestManyWritersRightAfterAStart(t *testing.T) {
+	t.Parallel()
 	first := newShop(t)
 	r := first.open(t)
 	s := openShop(t, first.url)
@@ -56,6 +57,7 @@ func TestManyWritersRightAfterAStart(t *testing.T) {
 // A record as it stood is let go when the next entry is kept: nothing that is
 // remembered holds what came before it.
 func TestWhatStoodBeforeIsLetGo(t *testing.T) {
+	t.Parallel()
 	s := newShop(t)
 	r := s.open(t)
 	ctx := context.Background()
@@ -80,6 +82,7 @@ func TestWhatStoodBeforeIsLetGo(t *testing.T) {
 
 // What a process remembers of a record never hides what others wrote.
 func TestWhatIsRememberedFollowsTheDatabase(t *testing.T) {
+	t.Parallel()
 	one := newShop(t)
 	two := openShop(t, one.url)
 	r := one.open(t)
@@ -132,6 +135,7 @@ func TestAFrozenServerIsLostAndComesBack(t *testing.T) {
 
 // A transaction that somebody forgot does not hold others up for ever.
 func TestLocksAreNotWaitedForForEver(t *testing.T) {
+	t.Parallel()
 	s := newShop(t)
 	r := s.open(t)
 	_, _, err := s.Append(context.Background(), workshop.Asking{}, r.ID, "identify", remark("known"), lead,

@@ -44,6 +44,7 @@ func backedUp(t testing.TB) (*bench, string, postgres.Manifest) {
 }
 
 func TestABackupComesBackRowForRow(t *testing.T) {
+	t.Parallel()
 	ctx := context.Background()
 	s, file, m := backedUp(t)
 	for _, table := range []string{"rebuild", "entry", "photo", "account", "vehicle", "drawer_item", "log_leaf",
@@ -74,6 +75,7 @@ func TestABackupComesBackRowForRow(t *testing.T) {
 }
 
 func TestRestoreIntoAnEmptySchemaAndNoOther(t *testing.T) {
+	t.Parallel()
 	ctx := context.Background()
 	_, file, _ := backedUp(t)
 	migratedOnly := pgtest.URL(t)
@@ -90,6 +92,7 @@ func TestRestoreIntoAnEmptySchemaAndNoOther(t *testing.T) {
 }
 
 func TestBrokenBackupsLeaveNothing(t *testing.T) {
+	t.Parallel()
 	ctx := context.Background()
 	_, file, _ := backedUp(t)
 	raw, err := os.ReadFile(file)

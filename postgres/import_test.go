@@ -52,6 +52,7 @@ func changed(tree any, way []any, to any) any {
 // Whatever is done to an archive, it is refused, or what it became verifies
 // afterwards and every screen of it opens.
 func TestAnyMutationIsRefusedOrVerifies(t *testing.T) {
+	t.Parallel()
 	from := newShop(t)
 	r := from.open(t)
 	from.walk(t, r.ID, "on-vehicle")

@@ -62,6 +62,7 @@ func shopKey(t testing.TB) seal.ShopKey {
 }
 
 func TestEveryHeadIsLogged(t *testing.T) {
+	t.Parallel()
 	s := newShop(t)
 	key := shopKey(t)
 	a, b := s.open(t), s.open(t)
@@ -91,6 +92,7 @@ func TestEveryHeadIsLogged(t *testing.T) {
 
 // One process writes the log; the other takes over when it is gone.
 func TestOneProcessWritesTheLog(t *testing.T) {
+	t.Parallel()
 	s := newShop(t)
 	other := openShop(t, s.url)
 	key := shopKey(t)
@@ -135,6 +137,7 @@ func rehash(t testing.TB, s *bench, id string) {
 // Whoever owns the database can take its guards off; each of these leaves every
 // chain in order, and is found by the log.
 func TestVerifySeesWhatIsMissing(t *testing.T) {
+	t.Parallel()
 	unguarded := `ALTER TABLE entry DISABLE TRIGGER USER; ALTER TABLE rebuild DISABLE TRIGGER USER; ALTER TABLE photo DISABLE TRIGGER USER;
 		ALTER TABLE log_leaf DISABLE TRIGGER USER; ALTER TABLE log_hash DISABLE TRIGGER USER; ALTER TABLE checkpoint DISABLE TRIGGER USER;
 		GRANT ALL ON ALL TABLES IN SCHEMA public TO CURRENT_USER`
@@ -187,6 +190,7 @@ func TestVerifySeesWhatIsMissing(t *testing.T) {
 
 // The role that serves can do nothing to what is kept for good.
 func TestServingOwnsNothing(t *testing.T) {
+	t.Parallel()
 	s := newShop(t)
 	r := s.open(t)
 	s.walk(t, r.ID, "on-vehicle")

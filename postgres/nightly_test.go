@@ -25,6 +25,7 @@ import (
 // Where a directory is set, one backup is written each night, whole and in its
 // place; one that fails is said, and the next night tries again.
 func TestABackupIsWrittenEveryNight(t *testing.T) {
+	t.Parallel()
 	ctx := context.Background()
 	s := newShop(t)
 	require.NoError(t, s.store.KeepAccount(ctx, people.Account{Person: lead, PasswordHash: "x"}))
@@ -85,6 +86,7 @@ func TestABackupIsWrittenEveryNight(t *testing.T) {
 // Seven days, four weeks, twelve months are kept; the newest whatever its age,
 // and what is none of ours.
 func TestOldBackupsAreTidiedUp(t *testing.T) {
+	t.Parallel()
 	ctx := context.Background()
 	s := newShop(t)
 	require.NoError(t, s.store.KeepAccount(ctx, people.Account{Person: lead, PasswordHash: "x"}))
@@ -119,6 +121,7 @@ func TestOldBackupsAreTidiedUp(t *testing.T) {
 
 // A picture that no entry shows goes after a month; one that is shown stays.
 func TestPicturesNobodyShowsAreForgotten(t *testing.T) {
+	t.Parallel()
 	ctx := context.Background()
 	s := newShop(t)
 	r := s.open(t)

@@ -14,6 +14,7 @@ import (
 )
 
 func TestMigrationsOfManyProcessesMeetOnce(t *testing.T) {
+	t.Parallel()
 	url := pgtest.URL(t)
 	var wg sync.WaitGroup
 	failed := make(chan error, 4)
@@ -37,6 +38,7 @@ func TestMigrationsOfManyProcessesMeetOnce(t *testing.T) {
 }
 
 func TestOnceIsOnceAmongProcesses(t *testing.T) {
+	t.Parallel()
 	url := pgtest.URL(t)
 	var mu sync.Mutex
 	loads := 0

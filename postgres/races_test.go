@@ -22,6 +22,7 @@ import (
 // A drawer is counted backwards while its sizes are taken forwards: neither
 // waits for the other for good, and nobody gets an error.
 func TestCountingADrawerDoesNotStopFitting(t *testing.T) {
+	t.Parallel()
 	s := newShop(t)
 	ctx := t.Context()
 	count := quantity.Count(1000)
@@ -64,6 +65,7 @@ func TestCountingADrawerDoesNotStopFitting(t *testing.T) {
 
 // One thickness is one line, whatever it is called.
 func TestOneThicknessIsOneLine(t *testing.T) {
+	t.Parallel()
 	s := newShop(t)
 	three, four := quantity.Count(3), quantity.Count(4)
 	_, err := s.Drawers.Set(t.Context(), shop.DrawerName{ID: "shims"},
@@ -85,6 +87,7 @@ func TestOneThicknessIsOneLine(t *testing.T) {
 // Somebody is erased while a rebuild of his opens: either it is refused, or he
 // is not erased; no link is left that leads to nobody. Erasing again is fine.
 func TestErasingWhileARebuildOpens(t *testing.T) {
+	t.Parallel()
 	s := newShop(t)
 	ctx := t.Context()
 	for i := range 12 {

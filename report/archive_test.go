@@ -14,6 +14,7 @@ import (
 
 // What an archive brought in goes out to the byte, a bare < too: its hash says so.
 func TestAnArchiveGoesOutAsItCameIn(t *testing.T) {
+	t.Parallel()
 	l := finished(t)
 	l.Entries = slices.Clone(l.Entries)
 	l.Entries[0].Body = json.RawMessage(`{"outcome":"done","note":"bore < 40 & \u003c 41"}`)

@@ -26,6 +26,7 @@ import (
 // The first page is for who reads one: what was told, agreed, found, fitted, how
 // it came out, what is open, and where to sign; the rest follows on its own.
 func TestTheFirstPageSaysHowItWent(t *testing.T) {
+	t.Parallel()
 	rec := paper.MakeRecord(finished(t))
 	rec.Rebuild.Told = "Ready on Friday if the seal comes"
 	rec.Rebuild.Whose = &shop.Whose{Registration: "SK 442"}
@@ -46,6 +47,7 @@ func TestTheFirstPageSaysHowItWent(t *testing.T) {
 
 // What the house pays and reckons with is not for the customer's paper.
 func TestNoPriceOfTheHouseIsPrinted(t *testing.T) {
+	t.Parallel()
 	l := finished(t)
 	price := quantity.MoneyOf(87.65)
 	var parts record.Step
@@ -75,6 +77,7 @@ func TestNoPriceOfTheHouseIsPrinted(t *testing.T) {
 }
 
 func TestAPictureHasItsCaption(t *testing.T) {
+	t.Parallel()
 	rec := paper.MakeRecord(finished(t))
 	line := &rec.Stations[0].Steps[1].Lines[0]
 	line.Photo, line.Paper = "p1", "as it came, on the trailer"

@@ -39,6 +39,7 @@ func labels(t *testing.T, paper report.LabelPaper, trays []paper.Tray) string {
 // A reader that shares nothing with the writer, ZXing in Go, reads the code off
 // the printed page.
 func TestTheCodeOfALabelOpensItsTray(t *testing.T) {
+	t.Parallel()
 	name := labels(t, report.LabelPapers[2], []paper.Tray{{Name: "B7",
 		Parts: []paper.TrayPart{{Name: "Thrust washer"}}}})
 	base := filepath.Join(t.TempDir(), "page")
@@ -59,6 +60,7 @@ func TestTheCodeOfALabelOpensItsTray(t *testing.T) {
 // Every tray has its label, on as many pages as it takes; a long name is cut,
 // nothing runs off.
 func TestEveryTrayHasItsLabel(t *testing.T) {
+	t.Parallel()
 	var trays []paper.Tray
 	for i := range 30 {
 		tray := paper.Tray{Name: "Tray " + string(rune('A'+i%26)) + string(rune('0'+i/26))}

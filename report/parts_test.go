@@ -26,6 +26,7 @@ func partsList() *order.OrderStep {
 }
 
 func TestAPartsListGoesOutAndComesIn(t *testing.T) {
+	t.Parallel()
 	var out bytes.Buffer
 	require.NoError(t, report.WriteParts(&out, partsList()))
 	lines, err := report.ReadParts(out.String())
@@ -44,6 +45,7 @@ func TestAPartsListGoesOutAndComesIn(t *testing.T) {
 }
 
 func TestAGarbledPartsListIsNamed(t *testing.T) {
+	t.Parallel()
 	for text, names := range map[string]string{
 		"":                                    "line 1",
 		"line,name\r\n":                       "one to 300 lines",

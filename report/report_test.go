@@ -120,6 +120,7 @@ func archiveOf(t testing.TB, l record.Ledger) []byte {
 }
 
 func TestAnArchiveReadsBack(t *testing.T) {
+	t.Parallel()
 	l := finished(t)
 	raw := archiveOf(t, l)
 	back, photos, err := read(bytes.NewReader(raw))
@@ -136,6 +137,7 @@ func TestAnArchiveReadsBack(t *testing.T) {
 
 // The customer reads the day that was promised last, and the one before it.
 func TestThePrintSaysBothPromises(t *testing.T) {
+	t.Parallel()
 	rec := paper.MakeRecord(finished(t))
 	assert.Contains(t, printed(t, rec), "2026-11-13")
 	assert.NotContains(t, printed(t, rec), "at first")
@@ -144,6 +146,7 @@ func TestThePrintSaysBothPromises(t *testing.T) {
 }
 
 func TestForeignAndBrokenArchivesAreRefused(t *testing.T) {
+	t.Parallel()
 	raw := string(archiveOf(t, finished(t)))
 	for name, tt := range map[string]struct{ text, says string }{
 		"not JSON":  {"PK\x03\x04", "not readable JSON"},
@@ -176,6 +179,7 @@ func TestForeignAndBrokenArchivesAreRefused(t *testing.T) {
 
 // pdftotext, from Debian's poppler, reads what a reader of the print would.
 func TestThePrintSaysWhatTheRecordSays(t *testing.T) {
+	t.Parallel()
 	var out, again bytes.Buffer
 	rec := paper.MakeRecord(finished(t))
 	require.NoError(t, report.WritePDF(&out, rec, none, time.UTC, shop.Shop{}))
@@ -195,6 +199,7 @@ func TestThePrintSaysWhatTheRecordSays(t *testing.T) {
 // pdftoppm, from the same package, draws the pages; a record with pictures has
 // them on its last page.
 func TestPicturesArePrinted(t *testing.T) {
+	t.Parallel()
 	var raw bytes.Buffer
 	require.NoError(t, jpeg.Encode(&raw, image.NewGray(image.Rect(0, 0, 400, 300)), nil))
 	photos := func(yield func(workshop.Photo, error) bool) {
@@ -216,6 +221,7 @@ func TestPicturesArePrinted(t *testing.T) {
 }
 
 func TestAnUnsignedRecordSaysSo(t *testing.T) {
+	t.Parallel()
 	rec := paper.MakeRecord(finished(t))
 	rec.SignedAt, rec.SignedBy = nil, ""
 	rec.Rebuild.Complaint = strings.Repeat("a very long story ", 40)
@@ -226,6 +232,7 @@ func TestAnUnsignedRecordSaysSo(t *testing.T) {
 
 // What was found along the way stands on the customer's paper with what became of it.
 func TestAFindIsPrinted(t *testing.T) {
+	t.Parallel()
 	rec := paper.MakeRecord(finished(t))
 	assert.NotContains(t, printed(t, rec), "Found along the way")
 	rec.Found = []record.FoundLine{
@@ -241,6 +248,7 @@ func TestAFindIsPrinted(t *testing.T) {
 
 // Whatever a person typed stands on the paper, or a mark that something does.
 func TestThePrintTakesAnyText(t *testing.T) {
+	t.Parallel()
 	rec := paper.MakeRecord(finished(t))
 	line := &rec.Stations[0].Steps[0].Lines[0]
 	line.Paper = "Getriebe heult, öltropfend; η διαρροή; масло; 漏油 🔧 " + strings.Repeat("x", 3000)
@@ -256,6 +264,7 @@ func TestThePrintTakesAnyText(t *testing.T) {
 }
 
 func TestALongEntryGoesOnOverPages(t *testing.T) {
+	t.Parallel()
 	rec := paper.MakeRecord(finished(t))
 	lines := &rec.Stations[0].Steps[0].Lines
 	(*lines)[0].Paper = strings.Repeat("onward\n", 900) + "and done"
@@ -267,6 +276,7 @@ func TestALongEntryGoesOnOverPages(t *testing.T) {
 
 // Times are the shop's, everywhere in the one form.
 func TestThePrintTellsTheShopsTime(t *testing.T) {
+	t.Parallel()
 	zone := time.FixedZone("shop", 3600)
 	rec := paper.MakeRecord(finished(t))
 	var out bytes.Buffer
@@ -280,6 +290,7 @@ func TestThePrintTellsTheShopsTime(t *testing.T) {
 }
 
 func TestTheCheckpointIsPrinted(t *testing.T) {
+	t.Parallel()
 	rec := paper.MakeRecord(finished(t))
 	rec.Checkpoint = "handwerk/log\n12\nQUJD\n\n— handwerk abc\n"
 	assert.Contains(t, printed(t, rec), "— handwerk abc")

@@ -16,6 +16,7 @@ import (
 // Tables as spreadsheets write them: with ; and a decimal comma, a byte-order
 // mark, Windows line ends, columns in another order.
 func TestTablesAsSpreadsheetsWriteThem(t *testing.T) {
+	t.Parallel()
 	for name, text := range map[string]string{
 		"comma":     "figure,value\nlimits.backlash.min,0.15 mm\nfigures.axle-ratio,4.1\n",
 		"semicolon": "\ufefffigure;value;kind\r\nlimits.backlash.min;0,15 mm;\r\nfigures.axle-ratio;4,1;number\r\n",
@@ -31,6 +32,7 @@ func TestTablesAsSpreadsheetsWriteThem(t *testing.T) {
 
 // What is wrong is named by line and column, and nothing is given.
 func TestTablesThatAreWrong(t *testing.T) {
+	t.Parallel()
 	long := "figure,value\n" + strings.Repeat("limits.backlash.min,0.15 mm\n", 50_000)
 	for text, want := range map[string]string{
 		"":                            "line 1",
@@ -79,6 +81,7 @@ func FuzzReadSheet(f *testing.F) {
 
 // A table says in part: what it does not name stands, taking away is said.
 func TestATableTakesNothingAwayInSilence(t *testing.T) {
+	t.Parallel()
 	lines, inPart, err := ReadSheet(
 		"figure,value,kind\nlimits.backlash.max,0.22 mm,\nlimits.float.min,,taken-away\nwashers.2.name,thick,\n",
 	)

@@ -19,6 +19,7 @@ func yes(name string, sum float64) record.Draft {
 // The customer says yes to what was decided; a change of plan asks again, and
 // the step is not done before.
 func TestAChangeOfPlanAsksTheCustomerAgain(t *testing.T) {
+	t.Parallel()
 	b := newBench(t)
 	b.walkUntil("way")
 	_, err := b.try("way", yes("Nora Quill", 900), mechanic)
@@ -52,6 +53,7 @@ func TestAChangeOfPlanAsksTheCustomerAgain(t *testing.T) {
 }
 
 func TestAYesThatIsNone(t *testing.T) {
+	t.Parallel()
 	b := newBench(t)
 	b.walkUntil("way")
 	b.must("way", record.Draft{Says: &acts.Decision{Outcome: "rebuild"}})

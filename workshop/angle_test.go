@@ -15,6 +15,7 @@ import (
 
 // A group that is turned on by an angle has a stage of its own, read in degrees.
 func TestAnAngleStageIsReadInDegrees(t *testing.T) {
+	t.Parallel()
 	b, err := demoBook()
 	require.NoError(t, err)
 	c, err := b.Copy("transfer-case-dog", "brakka-t2")

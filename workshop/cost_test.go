@@ -41,6 +41,7 @@ func timeAt(c buying.Cost, step string) buying.StepTime {
 }
 
 func TestTimeIsCountedOnceAndCorrectedByHand(t *testing.T) {
+	t.Parallel()
 	b := newBench(t)
 	b.at(t, mechanic, "identify", 30*time.Minute, 10*time.Minute)
 	b.at(
@@ -67,6 +68,7 @@ func TestTimeIsCountedOnceAndCorrectedByHand(t *testing.T) {
 
 // However screens overlap, nobody works longer than the clock ran.
 func TestNobodyWorksLongerThanTheClock(t *testing.T) {
+	t.Parallel()
 	b := newBench(t)
 	begun := b.now
 	for i, step := range []string{"identify", "strip", "identify", "parts", "strip"} {
@@ -81,6 +83,7 @@ func TestNobodyWorksLongerThanTheClock(t *testing.T) {
 }
 
 func TestWhatItCostsSoFar(t *testing.T) {
+	t.Parallel()
 	b := atParts(t)
 	b.at(t, mechanic, "strip", time.Hour, time.Hour)
 	price := quantity.MoneyOf(96)
@@ -109,6 +112,7 @@ func TestWhatItCostsSoFar(t *testing.T) {
 // What the costs will come to is held against the customer's yes, not only what
 // they are so far.
 func TestCostsAreHeldAgainstTheYes(t *testing.T) {
+	t.Parallel()
 	thousand := &decide.AgreedView{Sum: quantity.MoneyOf(1000)}
 	estimate := func(n float64) *quantity.Money { return new(quantity.MoneyOf(n)) }
 	for name, c := range map[string]struct {

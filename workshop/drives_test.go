@@ -17,6 +17,7 @@ import (
 
 // A vehicle that could not be driven has no drive card, and says why.
 func TestADriveCardMayStayEmptyWithAReason(t *testing.T) {
+	t.Parallel()
 	b := newBench(t)
 	b.walkUntil("drive-before")
 	b.must("drive-before", record.Draft{Item: record.ReadPlace("road"), Says: &acts.Acknowledge{}})
@@ -35,6 +36,7 @@ func TestADriveCardMayStayEmptyWithAReason(t *testing.T) {
 
 // As many connectors as were pulled; what goes in is what was chosen.
 func TestLaterStepsAreHeldAgainstEarlierOnes(t *testing.T) {
+	t.Parallel()
 	b := newBench(t)
 	b.walkUntil("marks")
 	b.must("marks", record.Draft{Item: record.ReadPlace("flanges"), Says: &acts.Outcome{Outcome: "done"}})
@@ -85,6 +87,7 @@ func count(t require.TestingT, text string) quantity.Any {
 // (common practice). What a sound axle shows accuses nobody, dragging clashes
 // with nothing, and only a wheel that stands can be anybody's.
 func TestWhatTurnsWhenOneWheelIsTurned(t *testing.T) {
+	t.Parallel()
 	type answered struct {
 		Sound   bool                            `json:"sound"`
 		Singles []struct{ Member, Mode string } `json:"singles"`

@@ -38,6 +38,7 @@ func (b *bench) says(step string) string {
 // Free play: out, mended, measured again, in. The adjuster's turns are those of
 // the free-play calculator: 10 mm of 14 to 19, pitch 1.25 mm, ratio 6.
 func TestAnAskedFigureFromOutToIn(t *testing.T) {
+	t.Parallel()
 	b := benchOn(t, "clutch-cable", "tarn-180")
 	b.walkUntil("free-play")
 	_, needs := b.status("free-play")
@@ -70,6 +71,7 @@ func TestAnAskedFigureFromOutToIn(t *testing.T) {
 }
 
 func TestAnAnswerIsCorrectedAndStruck(t *testing.T) {
+	t.Parallel()
 	b := benchOn(t, "clutch-cable", "tarn-180")
 	b.walkUntil("free-play")
 	first := b.must("free-play", answer(t, "measured", "10 mm"))
@@ -85,6 +87,7 @@ func TestAnAnswerIsCorrectedAndStruck(t *testing.T) {
 }
 
 func TestABadAnswerNamesItsField(t *testing.T) {
+	t.Parallel()
 	b := benchOn(t, "clutch-cable", "tarn-180")
 	b.walkUntil("free-play")
 	for _, tt := range []struct {
@@ -115,6 +118,7 @@ func first[T, U any](a T, _ U) T { return a }
 // Choices bind their value: toe on the drive side and heel on coast ask for a
 // move of the pinion (common practice), middle everywhere is in.
 func TestChoicesBindTheirValue(t *testing.T) {
+	t.Parallel()
 	b := benchOn(t, "axle-ring-pinion", "brakka-a9")
 	b.walkUntil("pattern")
 	pick := func(ask, choice string) record.Entry {
@@ -154,6 +158,7 @@ func TestChoicesBindTheirValue(t *testing.T) {
 
 // What rests on a struck figure is gone with it, and nothing stale is accepted.
 func TestAStruckFigureTakesItsResultAlong(t *testing.T) {
+	t.Parallel()
 	b := benchOn(t, "axle-ring-pinion", "brakka-a9")
 	b.walkUntil("backlash")
 	left := b.must("backlash", answer(t, "left", "2.50 mm"))
@@ -186,6 +191,7 @@ func TestAStruckFigureTakesItsResultAlong(t *testing.T) {
 // A figure taken from an earlier step binds the two together: until it is
 // there the later one waits, and when it changes the later one is open again.
 func TestALaterStepFollowsTheFigureItTook(t *testing.T) {
+	t.Parallel()
 	b := benchOn(t, "pedal-hydraulics", "skerry-h19")
 	b.walkUntil("free-play")
 	assert.Equal(t, record.Locked, first(b.status("release-travel")))
@@ -215,6 +221,7 @@ func TestALaterStepFollowsTheFigureItTook(t *testing.T) {
 
 // Opening the gate by hand does not conjure up the figure behind it.
 func TestAnOpenedGateStillAsksForTheFigure(t *testing.T) {
+	t.Parallel()
 	b := benchOn(t, "pedal-hydraulics", "skerry-h19")
 	b.walkUntil("free-play")
 	b.must("release-travel", record.Draft{Says: &acts.Override{Reason: "pedal box is out"}})
@@ -225,6 +232,7 @@ func TestAnOpenedGateStillAsksForTheFigure(t *testing.T) {
 // A book of one's own may have a step that is worked out by itself. What was
 // reckoned and struck is to be made again.
 func TestAStruckReckoningIsOpenAgain(t *testing.T) {
+	t.Parallel()
 	all, err := demoBook()
 	require.NoError(t, err)
 	c, err := all.Copy("clutch-hydraulic", "skerry-c228")
@@ -257,6 +265,7 @@ func TestAStruckReckoningIsOpenAgain(t *testing.T) {
 
 // Every trial of an axle goes into the next: three assemblies, three trials.
 func TestEachTrialIsBound(t *testing.T) {
+	t.Parallel()
 	b := benchOn(t, "axle-ring-pinion", "brakka-a9")
 	b.walkUntil("together")
 	trial := func(shim, left, right, gauge, lash, zero string) record.Entry {
@@ -285,6 +294,7 @@ func TestEachTrialIsBound(t *testing.T) {
 
 // A copy made before steps named their limit still shows it.
 func TestOlderCopiesShowTheirLimits(t *testing.T) {
+	t.Parallel()
 	b := newBench(t)
 	old := b.ledger.Plan.Copy
 	for i := range old.Route.Stations {
@@ -306,6 +316,7 @@ func TestOlderCopiesShowTheirLimits(t *testing.T) {
 // Every figure that a route asks a spec sheet for has its line in the glossary:
 // a bench can say what it is, and where it is found.
 func TestEveryFigureThatIsWantedCanBeAskedFor(t *testing.T) {
+	t.Parallel()
 	b, err := demoBook()
 	require.NoError(t, err)
 	known := map[string]bool{}

@@ -18,6 +18,7 @@ func found(what, severity, settled string) record.Draft {
 // What is found along the way is said at any step, also one that waits, and
 // stands on the record with what became of it, the gravest first.
 func TestFoundAlongTheWay(t *testing.T) {
+	t.Parallel()
 	b := newBench(t)
 	steps := b.ledger.Plan.Steps
 	last := steps[len(steps)-2].ID
@@ -42,6 +43,7 @@ func TestFoundAlongTheWay(t *testing.T) {
 }
 
 func TestAFindSaysWhatHowGraveAndWhatBecameOfIt(t *testing.T) {
+	t.Parallel()
 	b := newBench(t)
 	first := b.ledger.Plan.Steps[0].ID
 	for path, d := range map[string]record.Draft{

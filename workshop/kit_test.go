@@ -36,6 +36,7 @@ func clutchWithKits(t *testing.T, names ...string) *bench {
 // The kit that is decided is chosen by its name, stands on record by it, and has
 // to come.
 func TestTheKitThatIsDecidedHasToCome(t *testing.T) {
+	t.Parallel()
 	b := clutchWithKits(t, "organic", "puck, sprung", "other", "organic")
 	b.walkUntil("capacity")
 	v, err := record.MakeStep(b.ledger, "capacity", mechanic, b.now)

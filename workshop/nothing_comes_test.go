@@ -14,6 +14,7 @@ import (
 
 // What was said not to come stays away; a part condemned afterwards is asked for.
 func TestNothingHasToComeHoldsForWhatWasKnown(t *testing.T) {
+	t.Parallel()
 	b := atParts(t)
 	said := b.must(
 		"parts-here", record.Draft{Says: &acts.Decision{Outcome: "nothing", Reason: "all of it on the shelf"}},
@@ -46,6 +47,7 @@ func TestNothingHasToComeHoldsForWhatWasKnown(t *testing.T) {
 // A list that is known better, line by line as it stands, stays what it is: no
 // line comes back that was left out, and no kit is lost.
 func TestAListBroughtInAsItWentOutChangesNothing(t *testing.T) {
+	t.Parallel()
 	b := atParts(t)
 	b.must("parts-here", record.Draft{Says: &acts.Decision{Outcome: "seals"}})
 	b.must("parts-here", wanted(acts.OrderLine{Line: "strip.washer", Outcome: "not-needed",
@@ -76,6 +78,7 @@ func TestAListBroughtInAsItWentOutChangesNothing(t *testing.T) {
 }
 
 func TestNothingHasToComeIsSaid(t *testing.T) {
+	t.Parallel()
 	b := benchOn(t, "shift-linkage", "holm-l5")
 	b.walkUntil("parts-here")
 	v := b.list(t)

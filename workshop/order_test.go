@@ -79,6 +79,7 @@ func ordering(lines ...acts.OrderLine) record.Draft {
 }
 
 func TestTheVerdictsMakeTheList(t *testing.T) {
+	t.Parallel()
 	b := atParts(t)
 	v := b.list(t)
 	assert.Contains(t, lineOf(t, v, "strip.seal").Why, "a lip has taken the shape of its shaft")
@@ -98,6 +99,7 @@ func TestTheVerdictsMakeTheList(t *testing.T) {
 }
 
 func TestTheBoardSaysWhatItWaitsFor(t *testing.T) {
+	t.Parallel()
 	b := atParts(t)
 	b.must("parts-here", record.Draft{Says: &acts.Decision{Outcome: "seals"}})
 	b.must("parts-here", ordering(acts.OrderLine{Line: "kit.seals"}, acts.OrderLine{Line: "strip.washer"}))
@@ -124,6 +126,7 @@ func TestTheBoardSaysWhatItWaitsFor(t *testing.T) {
 }
 
 func TestWhatDiffersGoesBackAndIsOrderedAgain(t *testing.T) {
+	t.Parallel()
 	b := atParts(t)
 	b.must("parts-here", ordering(acts.OrderLine{Line: "strip.sleeve"}))
 	compared := []acts.Compared{
@@ -148,6 +151,7 @@ func TestWhatDiffersGoesBackAndIsOrderedAgain(t *testing.T) {
 }
 
 func TestWhatAPackLeavesOverGoesToItsDrawer(t *testing.T) {
+	t.Parallel()
 	b := atParts(t)
 	before := b.drawer["0.52 mm"]
 	came := b.must("parts-here", came(acts.OrderLine{Line: "strip.washer", Outcome: "fits"}))
@@ -160,6 +164,7 @@ func TestWhatAPackLeavesOverGoesToItsDrawer(t *testing.T) {
 }
 
 func TestAStruckOrderIsOrderedAnew(t *testing.T) {
+	t.Parallel()
 	b := atParts(t)
 	first := b.must("parts-here", ordering(acts.OrderLine{Line: "strip.sleeve"}))
 	fix := ordering(acts.OrderLine{Line: "strip.sleeve"})
@@ -174,6 +179,7 @@ func TestAStruckOrderIsOrderedAnew(t *testing.T) {
 }
 
 func TestSomebodyPutsALineOnTheList(t *testing.T) {
+	t.Parallel()
 	b := atParts(t)
 	price, lead, deposit := quantity.MoneyOf(2.5), quantity.Count(3), quantity.MoneyOf(40)
 	b.must("parts-here", record.Draft{Says: &acts.Wanted{Lines: []acts.OrderLine{
@@ -209,6 +215,7 @@ func TestSomebodyPutsALineOnTheList(t *testing.T) {
 }
 
 func TestAVerdictTakenBackLeavesWhatWasOrdered(t *testing.T) {
+	t.Parallel()
 	b := atParts(t)
 	b.must("parts-here", ordering(acts.OrderLine{Line: "strip.sleeve"}))
 	var verdict record.Entry
@@ -225,6 +232,7 @@ func TestAVerdictTakenBackLeavesWhatWasOrdered(t *testing.T) {
 }
 
 func TestWhatNoPartsListTakes(t *testing.T) {
+	t.Parallel()
 	minus, lead := quantity.MoneyOf(-1), quantity.Count(-3)
 	long := make([]acts.OrderLine, 301)
 	for name, c := range map[string]struct {
@@ -277,6 +285,7 @@ func TestWhatNoPartsListTakes(t *testing.T) {
 // TestThePartsListIsFoldedAlike: an entry added to a state gives what folding
 // the whole record gives, at every step of the way.
 func TestThePartsListIsFoldedAlike(t *testing.T) {
+	t.Parallel()
 	b := atParts(t)
 	b.must("parts-here", ordering(acts.OrderLine{Line: "strip.sleeve"}))
 	b.must("parts-here", came(acts.OrderLine{Line: "strip.sleeve", Outcome: "fits"}))
@@ -325,6 +334,7 @@ func says(t *testing.T, b *bench, step, entry string) string {
 // What goes out is sent with what was read of it and what was agreed; as it
 // comes back it is held against that.
 func TestWorkIsSentOutWithItsReadings(t *testing.T) {
+	t.Parallel()
 	b := atParts(t)
 	b.must("parts-here", wanted(acts.OrderLine{Name: "Case to be bored", Kind: "sent-out"}))
 	going := func(sent ...acts.Sent) record.Draft { return ordering(acts.OrderLine{Line: "own-1", Sent: sent}) }

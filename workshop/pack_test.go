@@ -28,6 +28,7 @@ func lastTrial(b *bench) measure.Trial {
 // What was found in place is the pack that the float is worked out from, and no
 // drawer hears of it.
 func TestAPackThatIsInThereIsSaidAndReckonedWith(t *testing.T) {
+	t.Parallel()
 	b := newBench(t)
 	b.walkUntil("end-float")
 	before := b.drawer["0.6 mm"]
@@ -52,6 +53,7 @@ func TestAPackThatIsInThereIsSaidAndReckonedWith(t *testing.T) {
 // After a fit it may be another that is in there: the drawer gets back what did
 // not go in, and the trial is the same.
 func TestWhatWentInInsteadIsPutRight(t *testing.T) {
+	t.Parallel()
 	b := newBench(t)
 	b.walkUntil("end-float")
 	b.must("end-float", reading(t, "0.6 mm"))
@@ -70,6 +72,7 @@ func TestWhatWentInInsteadIsPutRight(t *testing.T) {
 }
 
 func TestAPackOfNothingIsNone(t *testing.T) {
+	t.Parallel()
 	b := newBench(t)
 	b.walkUntil("end-float")
 	_, err := b.try("end-float", fits(), lead)
@@ -83,6 +86,7 @@ func TestAPackOfNothingIsNone(t *testing.T) {
 // Where nobody said which drawer it is, there is nothing to fit from, and the
 // step goes on all the same.
 func TestWithoutADrawerTheStepGoesOn(t *testing.T) {
+	t.Parallel()
 	b := newBench(t)
 	b.ledger.DrawerOf = func(string) (string, error) { return "", nil }
 	b.walkUntil("end-float")
@@ -100,6 +104,7 @@ func TestWithoutADrawerTheStepGoesOn(t *testing.T) {
 // Another drawer is named for the family meanwhile: what lies in place stays where
 // it came from, only what is new comes out of the other.
 func TestWhatLiesInPlaceStaysOfItsDrawer(t *testing.T) {
+	t.Parallel()
 	b := newBench(t)
 	b.walkUntil("end-float")
 	b.must("end-float", reading(t, "0.6 mm"))

@@ -25,6 +25,7 @@ func outcomeAt(line, outcome, note string) record.Draft {
 // It binds at the dry run: that holds until it is answered again or left with a
 // reason, is said on the board, and stands before the lead's eyes at the sign-off.
 func TestABadAnswerHolds(t *testing.T) {
+	t.Parallel()
 	b := newBench(t)
 	b.walkUntil("dry-run")
 	line := viewAt[*items.TestStep](b, "dry-run").Items[0]
@@ -57,6 +58,7 @@ func TestABadAnswerHolds(t *testing.T) {
 
 // What was found before the work is what the work is for: it holds nothing.
 func TestAComplaintHoldsNothing(t *testing.T) {
+	t.Parallel()
 	b := newBench(t)
 	b.walkUntil("drive-before")
 	b.must("drive-before", outcomeAt("leak", "drips", ""))
@@ -68,6 +70,7 @@ func TestAComplaintHoldsNothing(t *testing.T) {
 
 // A wheel nut's torque that nobody knows is answered by the lead before he signs.
 func TestAnUnknownWheelTorqueIsAnsweredByTheLead(t *testing.T) {
+	t.Parallel()
 	known, err := demoBook()
 	require.NoError(t, err)
 	c, err := known.Copy("transfer-case-dog", "brakka-t2")
@@ -103,6 +106,7 @@ func TestAnUnknownWheelTorqueIsAnsweredByTheLead(t *testing.T) {
 // This one has none: the part is out of the rebuild for good; missing is another
 // answer, and a new one is ordered.
 func TestThisOneHasNone(t *testing.T) {
+	t.Parallel()
 	b := newBench(t)
 	b.walkUntil("strip")
 	b.must("strip", record.Draft{Item: record.ReadPlace("washer"), Says: &acts.Removed{Outcome: "none"}})
@@ -129,6 +133,7 @@ func TestThisOneHasNone(t *testing.T) {
 // What was fitted at the trial assembly is in place when the float is read as it
 // will run, and is a line of the build with its size.
 func TestASecondBenchBeginsFromWhatIsFitted(t *testing.T) {
+	t.Parallel()
 	b := newBench(t)
 	b.walkUntil("end-float")
 	b.must("end-float", reading(t, "0.62 mm"))

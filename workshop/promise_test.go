@@ -37,6 +37,7 @@ func (b *bench) deadline(t *testing.T) any {
 // A new promise counts from then on; the first stays sealed, and stands again
 // when the new one is struck.
 func TestAnotherDayIsPromised(t *testing.T) {
+	t.Parallel()
 	b := atParts(t)
 	b.must("parts-here", record.Draft{Says: &acts.Decision{Outcome: "seals"}})
 	late := ordering(acts.OrderLine{Line: "kit.seals"}, acts.OrderLine{Line: "strip.washer"},
@@ -65,6 +66,7 @@ func TestAnotherDayIsPromised(t *testing.T) {
 }
 
 func TestADayThatCannotBePromised(t *testing.T) {
+	t.Parallel()
 	b := atParts(t)
 	for _, day := range []string{"", "Friday", "2026-11-01", "2126-11-27", "2026-11-30"} {
 		_, err := b.try("parts-here", promised(day), mechanic)
@@ -80,6 +82,7 @@ func TestADayThatCannotBePromised(t *testing.T) {
 // The day rests on the way's work, on what has to come, and on what is promised
 // no later in the same hands.
 func TestTheDayThatCanBePromised(t *testing.T) {
+	t.Parallel()
 	b := newBench(t)
 	b.ledger.Rebuild.Promised = "2026-12-04"
 	b.walkUntil("way")
@@ -117,6 +120,7 @@ func TestTheDayThatCanBePromised(t *testing.T) {
 
 // A shop that works on Saturdays and not on one Monday promises so.
 func TestADayOfWorkIsTheShops(t *testing.T) {
+	t.Parallel()
 	b := newBench(t)
 	b.ledger.Rebuild.Promised = "2026-12-04"
 	b.walkUntil("way")
@@ -136,6 +140,7 @@ func TestADayOfWorkIsTheShops(t *testing.T) {
 // Nobody is promised a Saturday or a Sunday, and more in the same hands never
 // makes a day earlier.
 func TestPromisesAreWorkdaysAndOnlyGrow(t *testing.T) {
+	t.Parallel()
 	b := newBench(t)
 	b.ledger.Rebuild.Promised = "2026-12-04"
 	b.walkUntil("way")
@@ -166,6 +171,7 @@ func ways(t require.TestingT, b *bench, change func([]decision.Option) []decisio
 // Ranges that are known better for this unit, and a way of one's own, are
 // weighed and can be taken; the customer who agreed before is asked again.
 func TestTheWaysAreSaidForThisUnit(t *testing.T) {
+	t.Parallel()
 	b := newBench(t)
 	b.walkUntil("way")
 	decided := b.must("way", record.Draft{Says: &acts.Decision{Outcome: "rebuild"}})
@@ -189,6 +195,7 @@ func TestTheWaysAreSaidForThisUnit(t *testing.T) {
 }
 
 func TestWaysThatCannotBeWeighed(t *testing.T) {
+	t.Parallel()
 	b := newBench(t)
 	b.walkUntil("way")
 	for what, x := range map[string]struct {
@@ -216,6 +223,7 @@ func TestWaysThatCannotBeWeighed(t *testing.T) {
 // A copy of the book from elsewhere may say ways that no work can have: where
 // the rebuild stands is shown all the same.
 func TestNoFigureOfTheWaysHidesWhereARebuildStands(t *testing.T) {
+	t.Parallel()
 	for _, hours := range []quantity.Number{1e308, -1e308, 1e-320} {
 		b, err := demoBook()
 		require.NoError(t, err)

@@ -18,6 +18,7 @@ import (
 )
 
 func TestVerifyFindsAnyChange(t *testing.T) {
+	t.Parallel()
 	b := newBench(t)
 	b.walkUntil("strip")
 	rapid.Check(t, func(t *rapid.T) {
@@ -53,6 +54,7 @@ func TestVerifyFindsAnyChange(t *testing.T) {
 
 // An imported record is chained but may say anything: reading it never panics.
 func TestReadingAnyRecordHolds(t *testing.T) {
+	t.Parallel()
 	b := newBench(t)
 	names := []acts.Name{"other"}
 	for _, a := range acts.All() {

@@ -13,6 +13,7 @@ import (
 
 // What was struck stays struck: a strike is no entry to strike again.
 func TestAStrikeIsNotStruck(t *testing.T) {
+	t.Parallel()
 	b := newBench(t)
 	b.walkUntil("end-float")
 	read := b.must("end-float", reading(t, "0.6 mm"))
@@ -26,6 +27,7 @@ func TestAStrikeIsNotStruck(t *testing.T) {
 
 // A measurement too close to its limit to tell does not close its step.
 func TestAnUndecidedMeasurementIsNotDone(t *testing.T) {
+	t.Parallel()
 	b := newBench(t)
 	b.walkUntil("end-float")
 	b.must("end-float", reading(t, "0.6 mm"))
@@ -47,6 +49,7 @@ func TestAnUndecidedMeasurementIsNotDone(t *testing.T) {
 
 // One part of which nobody said when it comes: the day is only that of the others.
 func TestOnePartWithoutADayIsSaid(t *testing.T) {
+	t.Parallel()
 	b := atParts(t)
 	b.must("parts-here", record.Draft{Says: &acts.Decision{Outcome: "seals"}})
 	d := ordering(acts.OrderLine{Line: "kit.seals"})

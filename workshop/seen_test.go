@@ -29,6 +29,7 @@ func raised(t *testing.T) *bench {
 }
 
 func TestAFreeObservationCountsWithTheOthers(t *testing.T) {
+	t.Parallel()
 	b := raised(t)
 	first := b.must("which-turned", freely(driveline.Observation{
 		Says: "propshaft turned by hand: left and right stand", Turned: "propshaft",
@@ -72,6 +73,7 @@ func TestAFreeObservationCountsWithTheOthers(t *testing.T) {
 }
 
 func TestWhatNoFreeObservationIs(t *testing.T) {
+	t.Parallel()
 	b := raised(t)
 	for name, c := range map[string]struct {
 		d     record.Draft

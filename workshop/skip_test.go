@@ -20,6 +20,7 @@ func skip(reason string) record.Draft {
 // A step that a job does not need is left away with a reason; what would take a
 // figure from it is told, does without, and the sign-off lists it.
 func TestAStepIsNotNeeded(t *testing.T) {
+	t.Parallel()
 	b := newBench(t)
 	b.walkUntil("end-float")
 	view := func(step string) *record.StepFrame {
@@ -58,6 +59,7 @@ func TestAStepIsNotNeeded(t *testing.T) {
 }
 
 func TestWhatIsNeverLeftAway(t *testing.T) {
+	t.Parallel()
 	b := newBench(t)
 	b.walkUntil("end-float")
 	_, err := b.try("make-safe", skip("in a hurry"), mechanic)
@@ -73,6 +75,7 @@ func TestWhatIsNeverLeftAway(t *testing.T) {
 
 // A unit that is not taken apart wants no parts, not even those renewed by rule.
 func TestNothingComesForWhatIsNotTouched(t *testing.T) {
+	t.Parallel()
 	b := newBench(t)
 	b.walkUntil("strip")
 	e := b.must("strip", skip("the oil only"))
@@ -88,6 +91,7 @@ func TestNothingComesForWhatIsNotTouched(t *testing.T) {
 
 // Whatever step is left away, the rest of the route is still worked to its end.
 func TestARouteGoesOnWithoutAnyOneStep(t *testing.T) {
+	t.Parallel()
 	for route, sheet := range map[string]string{
 		"transfer-case-dog": "brakka-t2", "axle-ring-pinion": "brakka-a9", "clutch-hydraulic": "skerry-c228",
 		"gearbox-longitudinal": "brakka-g5",

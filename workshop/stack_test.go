@@ -28,6 +28,7 @@ func row(parts []stack.StackPart) (ids []string) {
 }
 
 func TestAPartIsPutWhereItLay(t *testing.T) {
+	t.Parallel()
 	b := newBench(t)
 	b.walkUntil("strip")
 	for _, id := range []string{"nut", "flange"} {
@@ -72,6 +73,7 @@ func TestAPartIsPutWhereItLay(t *testing.T) {
 }
 
 func TestWhereAPartCannotLie(t *testing.T) {
+	t.Parallel()
 	b := newBench(t)
 	b.walkUntil("strip")
 	for _, behind := range []string{"nut", "nobody"} {
@@ -98,6 +100,7 @@ func TestWhereAPartCannotLie(t *testing.T) {
 
 // However parts are moved about, none is lost and none stands twice.
 func TestMovingPartsLosesNone(t *testing.T) {
+	t.Parallel()
 	base := newBench(t)
 	base.walkUntil("strip")
 	rapid.Check(t, func(rt *rapid.T) {
@@ -126,6 +129,7 @@ func TestMovingPartsLosesNone(t *testing.T) {
 // What is missing is said once, at the bench where it was to come off and where it
 // was looked for again.
 func TestAMissingPartIsSaidOnce(t *testing.T) {
+	t.Parallel()
 	for want, p := range map[string]stack.StackPart{
 		"missing":                       {NotFound: true},
 		"missing, looked for twice":     {NotFound: true, Verdict: "not-found", Reason: "looked for twice"},

@@ -21,6 +21,7 @@ import (
 // whatever was corrected, struck or remarked on the way, and two records grown
 // from one stay apart.
 func TestAGrownStateIsTheFoldedOne(t *testing.T) {
+	t.Parallel()
 	b := newBench(t)
 	b.walkUntil("")
 	whole := b.ledger
@@ -60,6 +61,7 @@ func strange(l record.Ledger, id string) record.Entry {
 }
 
 func TestAnEntryIsNeverOlderThanTheOneBefore(t *testing.T) {
+	t.Parallel()
 	b := newBench(t)
 	step := b.ledger.Plan.Steps[0].ID
 	first := b.must(step, record.Draft{Says: &acts.Note{Note: "came in"}})
@@ -83,6 +85,7 @@ func TestAnEntryIsNeverOlderThanTheOneBefore(t *testing.T) {
 
 // A plan from elsewhere may lack anything: it is refused or read, and never more.
 func TestAPlanThatLacksSomethingIsRefusedOrRead(t *testing.T) {
+	t.Parallel()
 	b, err := demoBook()
 	require.NoError(t, err)
 	c, err := b.Copy("transfer-case-dog", "brakka-t2")

@@ -12,6 +12,7 @@ import (
 
 // A record on one page, and forty readings of a wrench as a line a pass.
 func TestARecordInShort(t *testing.T) {
+	t.Parallel()
 	b := newBench(t)
 	b.walkUntil("")
 	rec := paper.MakeRecord(b.ledger)

@@ -30,6 +30,7 @@ func verdict(part, outcome string, more acts.Verdict) record.Draft {
 }
 
 func TestAPartIsMeasuredAgainstNewAndLimit(t *testing.T) {
+	t.Parallel()
 	b := newBench(t)
 	b.walkUntil("parts")
 	e := b.must("parts", verdict("sleeve", "replace",
@@ -55,6 +56,7 @@ func TestAPartIsMeasuredAgainstNewAndLimit(t *testing.T) {
 // by the reading set. Far from its limit the part is in or out, close to it
 // nobody can tell, and using it again wants a reason.
 func TestAPartIsReadSeveralTimes(t *testing.T) {
+	t.Parallel()
 	b := newBench(t)
 	b.walkUntil("parts")
 	read := func(values ...string) *acts.Wear {
@@ -113,6 +115,7 @@ func TestAPartIsReadSeveralTimes(t *testing.T) {
 }
 
 func TestWhatNoVerdictTakes(t *testing.T) {
+	t.Parallel()
 	b := newBench(t)
 	b.walkUntil("parts")
 	bore := func(what, fresh, limit string) record.Draft {
@@ -137,6 +140,7 @@ func TestWhatNoVerdictTakes(t *testing.T) {
 }
 
 func TestTheRootCauseIsToldAsAChain(t *testing.T) {
+	t.Parallel()
 	b := newBench(t)
 	b.walkUntil("cause")
 	chain := []acts.ChainLink{

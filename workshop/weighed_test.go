@@ -17,6 +17,7 @@ import (
 // What speaks for each way is worked out from sheet and record where the choice
 // is made, and kept with it.
 func TestAChoiceIsWeighedFromTheRecord(t *testing.T) {
+	t.Parallel()
 	b := benchOn(t, "clutch-hydraulic", "skerry-c228")
 	b.walkUntil("complaint")
 	b.must(
@@ -56,6 +57,7 @@ func TestAChoiceIsWeighedFromTheRecord(t *testing.T) {
 // A grave hazard of one test is read before that test is answered, and holds
 // none of the others.
 func TestAHazardIsReadAtItsTest(t *testing.T) {
+	t.Parallel()
 	b := benchOn(t, "clutch-hydraulic", "skerry-c228")
 	b.walkUntil("complaint")
 	b.must("complaint", record.Draft{Item: record.ReadPlace("complaint-clutch"), Says: &acts.Outcome{Outcome: "slips"}})
@@ -77,6 +79,7 @@ func TestAHazardIsReadAtItsTest(t *testing.T) {
 // The class that suits what is inside stands first; what it stops cannot be
 // put down, and says why.
 func TestFluidsStandAsTheUnitWantsThem(t *testing.T) {
+	t.Parallel()
 	for _, tt := range []struct{ route, sheet, first, stopped string }{
 		{"transfer-case-wet-pack", "norrel-p3", "atf", ""},
 		{"transfer-case-dog", "brakka-t2", "gl4-80", "gl5-80"},
@@ -104,6 +107,7 @@ func TestFluidsStandAsTheUnitWantsThem(t *testing.T) {
 
 // The shop's confirmed causes come from the store and shift the answer.
 func TestConfirmedCausesShiftTheDiagnosis(t *testing.T) {
+	t.Parallel()
 	b := benchOn(t, "clutch-hydraulic", "skerry-c228")
 	b.walkUntil("complaint")
 	b.must(
@@ -117,6 +121,7 @@ func TestConfirmedCausesShiftTheDiagnosis(t *testing.T) {
 }
 
 func TestTheRootCauseIsOneOfTheBookOrInWords(t *testing.T) {
+	t.Parallel()
 	b := benchOn(t, "clutch-hydraulic", "skerry-c228")
 	b.walkUntil("cause")
 	_, err := b.try("cause", record.Draft{Says: &acts.Decision{Outcome: "gremlins"}}, lead)

@@ -32,6 +32,7 @@ func (b *bench) lines(step string) []string {
 }
 
 func TestTheRecordSaysWhatWasDone(t *testing.T) {
+	t.Parallel()
 	b := newBench(t)
 	b.walkUntil("end-float")
 	b.must("end-float", reading(t, "0.62 mm"))
@@ -65,6 +66,7 @@ func TestTheRecordSaysWhatWasDone(t *testing.T) {
 }
 
 func TestTheSignedRecordNamesTheLead(t *testing.T) {
+	t.Parallel()
 	b := newBench(t)
 	b.walkUntil("")
 	rec := paper.MakeRecord(b.ledger)
@@ -76,6 +78,7 @@ func TestTheSignedRecordNamesTheLead(t *testing.T) {
 }
 
 func TestPackWords(t *testing.T) {
+	t.Parallel()
 	assert.Equal(t, "no shim", record.PackWords(nil))
 	assert.Equal(t, "1 × 0.52 mm + 2 × 4 thou", record.PackWords([]acts.Piece{piece(t, "0.52 mm", 1),
 		piece(t, "4 thou", 2)}))
@@ -83,6 +86,7 @@ func TestPackWords(t *testing.T) {
 
 // A part nobody foresaw takes part in everything that follows.
 func TestAFoundPartIsInspectedAndGoesBack(t *testing.T) {
+	t.Parallel()
 	b := newBench(t)
 	b.walkUntil("strip")
 	b.must("strip", record.Draft{Item: record.ReadPlace("circlips"), Says: &acts.Acknowledge{}})
@@ -102,6 +106,7 @@ func TestAFoundPartIsInspectedAndGoesBack(t *testing.T) {
 }
 
 func TestAPartThatWasNotThere(t *testing.T) {
+	t.Parallel()
 	b := newBench(t)
 	b.walkUntil("strip")
 	b.must("strip", record.Draft{Item: record.ReadPlace("washer"), Says: &acts.Removed{Outcome: "not-found"}})
@@ -124,6 +129,7 @@ func TestAPartThatWasNotThere(t *testing.T) {
 }
 
 func TestLeavingAPartOutNeedsAReason(t *testing.T) {
+	t.Parallel()
 	b := newBench(t)
 	b.walkUntil("build")
 	_, err := b.try(
@@ -143,6 +149,7 @@ func TestLeavingAPartOutNeedsAReason(t *testing.T) {
 }
 
 func TestAcceptingWhatIsOutNeedsReadingsAndAReason(t *testing.T) {
+	t.Parallel()
 	b := newBench(t)
 	b.walkUntil("end-float")
 	_, err := b.try("end-float", record.Draft{Says: &acts.Accept{Reason: "good enough"}}, lead)
@@ -158,6 +165,7 @@ func TestAcceptingWhatIsOutNeedsReadingsAndAReason(t *testing.T) {
 }
 
 func TestAPackThatWasMeasuredStands(t *testing.T) {
+	t.Parallel()
 	b := newBench(t)
 	b.walkUntil("end-float")
 	b.must("end-float", reading(t, "0.62 mm"))
@@ -179,6 +187,7 @@ func TestAPackThatWasMeasuredStands(t *testing.T) {
 
 // A sentence begins with its first letter, in any script, and nothing else changes.
 func TestRaised(t *testing.T) {
+	t.Parallel()
 	for said, want := range map[string]string{"": "", "puck": "Puck", "ölbad": "Ölbad", "диск": "Диск",
 		"2.5 L": "2.5 L", "\xff": "\xff"} {
 		assert.Equal(t, want, say.Raise(said))

@@ -25,6 +25,7 @@ var (
 )
 
 func TestTheWholeRouteIsWalkedToTheSignature(t *testing.T) {
+	t.Parallel()
 	b := newBench(t)
 	b.walkUntil("")
 	place := b.ledger.Rebuild.Place
@@ -34,6 +35,7 @@ func TestTheWholeRouteIsWalkedToTheSignature(t *testing.T) {
 }
 
 func TestARefusalSaysWhy(t *testing.T) {
+	t.Parallel()
 	tests := []struct {
 		name  string
 		until string
@@ -138,6 +140,7 @@ func TestARefusalSaysWhy(t *testing.T) {
 }
 
 func TestEndFloatFromOutToIn(t *testing.T) {
+	t.Parallel()
 	b := newBench(t)
 	b.walkUntil("end-float")
 	first := b.must("end-float", reading(t, "0.62 mm"))
@@ -169,6 +172,7 @@ func TestEndFloatFromOutToIn(t *testing.T) {
 }
 
 func TestCorrectingAReadingRecomputesAndKeepsTheOldOne(t *testing.T) {
+	t.Parallel()
 	b := newBench(t)
 	b.walkUntil("end-float")
 	b.must("end-float", reading(t, "0.09 mm"))
@@ -194,6 +198,7 @@ func TestCorrectingAReadingRecomputesAndKeepsTheOldOne(t *testing.T) {
 }
 
 func TestTwoHandsOnOnePlaceDoNotOverwrite(t *testing.T) {
+	t.Parallel()
 	b := newBench(t)
 	d := record.Draft{Item: record.ReadPlace("serial"), Says: &acts.Outcome{Outcome: "done"}}
 	b.must("identify", d)
@@ -203,6 +208,7 @@ func TestTwoHandsOnOnePlaceDoNotOverwrite(t *testing.T) {
 }
 
 func TestBoltsGoInOrderAndAreJudged(t *testing.T) {
+	t.Parallel()
 	b := newBench(t)
 	b.walkUntil("cover-bolts")
 	torqued := func(pass, bolt int, value string) record.Draft {
@@ -225,6 +231,7 @@ func TestBoltsGoInOrderAndAreJudged(t *testing.T) {
 // A check round is worth what was tight when it was made: a bolt that is turned
 // afterwards, or that is off its setting, asks for it anew.
 func TestACheckRoundIsOfBoltsThatStand(t *testing.T) {
+	t.Parallel()
 	b := newBench(t)
 	b.walkUntil("flange-nut")
 	view := func() torque.TorqueView {
@@ -272,6 +279,7 @@ func TestACheckRoundIsOfBoltsThatStand(t *testing.T) {
 }
 
 func TestAGateOpensWithAReasonOnRecord(t *testing.T) {
+	t.Parallel()
 	b := newBench(t)
 	b.walkUntil("end-float")
 	_, err := b.try("build", record.Draft{Says: &acts.Override{}}, lead)
@@ -282,6 +290,7 @@ func TestAGateOpensWithAReasonOnRecord(t *testing.T) {
 }
 
 func TestTheSealantClock(t *testing.T) {
+	t.Parallel()
 	b := newBench(t)
 	b.walkUntil("sealant")
 	b.must("sealant", record.Draft{Says: &acts.Start{Outcome: "snug-wait"}})
@@ -294,6 +303,7 @@ func TestTheSealantClock(t *testing.T) {
 }
 
 func TestAfterTheSignatureTheRecordRests(t *testing.T) {
+	t.Parallel()
 	b := newBench(t)
 	b.walkUntil("")
 	_, err := b.try("identify", record.Draft{Supersedes: b.ledger.Entries[0].ID, Says: &acts.Strike{}}, lead)
@@ -305,6 +315,7 @@ func TestAfterTheSignatureTheRecordRests(t *testing.T) {
 }
 
 func TestSigningNeedsEverythingDone(t *testing.T) {
+	t.Parallel()
 	b := newBench(t)
 	b.walkUntil("fluid")
 	b.must("sign-off", record.Draft{Says: &acts.Override{Reason: "to see"}})

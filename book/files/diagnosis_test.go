@@ -45,6 +45,7 @@ func unitBook(b book.Book, kind string) book.Copy {
 }
 
 func TestTheBookIsRichEnough(t *testing.T) {
+	t.Parallel()
 	b := shippedBook(t)
 	tests := 0
 	for _, x := range b.Tests {
@@ -78,6 +79,7 @@ func saw(said ...string) []diagnosis.Seen {
 // The rules of the trade's section on diagnosis, all common practice: what the
 // customer says and what the tests show; the cause that must lead.
 func TestRulesOfTheTrade(t *testing.T) {
+	t.Parallel()
 	b := shippedBook(t)
 	tests := []struct {
 		name  string
@@ -187,6 +189,7 @@ func TestRulesOfTheTrade(t *testing.T) {
 // said and seen on a route, and the order that must lead, or the one that must
 // not be placed yet.
 func TestStoriesThatLeadAstray(t *testing.T) {
+	t.Parallel()
 	b := shippedBook(t)
 	for _, tt := range []struct {
 		name   string

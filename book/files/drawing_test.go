@@ -14,6 +14,7 @@ import (
 // Every driveline that ships, on a sheet or to begin one with, can be drawn:
 // each member stands somewhere, at an end or joined to what it drives.
 func TestEveryDrivelineThatShipsIsDrawn(t *testing.T) {
+	t.Parallel()
 	b := shippedBook(t)
 	lines := map[string]json.RawMessage{}
 	for _, s := range b.Sheets {

@@ -13,6 +13,7 @@ import (
 // What the trade holds as common practice has its place in the book that
 // ships: a step, a gate, a caution, a rule or a value. One phrase for each.
 func TestWhatTheTradeKnowsIsInTheBook(t *testing.T) {
+	t.Parallel()
 	all := wordsOf(reflect.ValueOf(shippedBook(t)))
 	facts := map[string][]string{
 		"intake": {"Gouged bores or mixed fasteners", "Limped home"},
@@ -100,6 +101,7 @@ func wordsOf(v reflect.Value) string {
 
 // The drawing shows what the words say: where they name a way, the part faces it.
 func TestPartsFaceTheWayTheirWordsSay(t *testing.T) {
+	t.Parallel()
 	says := map[string]book.Facing{
 		"to the front": "front", "to the rear": "rear", " up": "up", " down": "down", "either way": "either",
 		"outwards": "out",

@@ -68,6 +68,7 @@ func load(routeText, fragmentText string) (book.Book, Problems, error) {
 }
 
 func TestARouteIsATableOfContents(t *testing.T) {
+	t.Parallel()
 	b, remarks, err := load(used, fragments)
 	require.NoError(t, err)
 	assert.Empty(t, remarks)
@@ -88,6 +89,7 @@ func TestARouteIsATableOfContents(t *testing.T) {
 }
 
 func TestFragmentFaultsStandWhereTheyWereWritten(t *testing.T) {
+	t.Parallel()
 	tests := []struct {
 		name, in, old, new string
 		place, says        string
@@ -135,6 +137,7 @@ func TestFragmentFaultsStandWhereTheyWereWritten(t *testing.T) {
 // A shop that writes a route anew may leave a fragment that nobody uses: it is
 // named, with its place, and the shop goes on.
 func TestAnOverrideThatOrphansAFragmentIsNamed(t *testing.T) {
+	t.Parallel()
 	ours := fstest.MapFS{"routes/r.yaml": {Data: []byte(used)}, "fragments/f.yaml": {Data: []byte(fragments)}}
 	theirs := fstest.MapFS{"routes/own.yaml": {Data: []byte(strings.Split(used, "  - id: assemble")[0])}}
 	b, remarks, err := LoadWithRemarks(kinds.Natures(), ours, theirs)
@@ -146,6 +149,7 @@ func TestAnOverrideThatOrphansAFragmentIsNamed(t *testing.T) {
 
 // A shop may also write a fragment anew; every route that uses it follows.
 func TestAShopsFragmentIsUsedByEveryRoute(t *testing.T) {
+	t.Parallel()
 	own := fstest.MapFS{"fragments/own.yaml": {Data: []byte(`fragments:
   - id: sign-off
     steps:
@@ -167,6 +171,7 @@ func TestAShopsFragmentIsUsedByEveryRoute(t *testing.T) {
 }
 
 func TestEveryShippedFragmentIsUsed(t *testing.T) {
+	t.Parallel()
 	_, remarks, err := LoadWithRemarks(kinds.Natures(), shop.Files)
 	require.NoError(t, err)
 	assert.Empty(t, remarks)
@@ -175,6 +180,7 @@ func TestEveryShippedFragmentIsUsed(t *testing.T) {
 // What a binding lacks is named with file and line: an input nobody supplies,
 // an input the calculator does not have, an answer nobody gives.
 func TestStarvingBindingsAreRefused(t *testing.T) {
+	t.Parallel()
 	const good = `id: r
 title: R
 unit_kind: clutch
@@ -225,6 +231,7 @@ stations:
 // A route that diagnoses a kind of unit of which the book knows nothing would
 // leave its steps without lines: it is refused where the kind is written.
 func TestARouteForAnUnknownKindOfUnitIsRefused(t *testing.T) {
+	t.Parallel()
 	own := fstest.MapFS{"routes/own.yaml": {Data: []byte(`id: own
 title: Own
 unit_kind: clutches
@@ -243,6 +250,7 @@ stations:
 }
 
 func TestBadDiagnosisIsRefusedWithFileAndLine(t *testing.T) {
+	t.Parallel()
 	const good = `causes:
   - {id: a, says: A, units: [clutch], weight: 1, action: do a}
 tests:

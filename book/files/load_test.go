@@ -15,6 +15,7 @@ import (
 )
 
 func TestTheShippedBookIsSound(t *testing.T) {
+	t.Parallel()
 	_, err := Load(kinds.Natures(), shop.Files)
 	require.NoError(t, err, "what ships stands on its own")
 	b, err := Load(kinds.Natures(), shop.Files, demo.Files)
@@ -67,6 +68,7 @@ limits:
 `
 
 func TestBadBooksAreRefusedWithFileAndLine(t *testing.T) {
+	t.Parallel()
 	tests := []struct {
 		name, old, new string
 		place, says    string
@@ -104,6 +106,7 @@ func TestBadBooksAreRefusedWithFileAndLine(t *testing.T) {
 }
 
 func TestAShopsOwnLayerAddsAndOverridesById(t *testing.T) {
+	t.Parallel()
 	own := fstest.MapFS{
 		"sheets/s.yaml": {Data: []byte(sheet)},
 		"sheets/b.yaml": {Data: []byte(strings.Replace(sheet, "id: s\nfamily: S",
@@ -131,6 +134,7 @@ func TestAShopsOwnLayerAddsAndOverridesById(t *testing.T) {
 }
 
 func TestCopyNamesWhatTheSheetLacks(t *testing.T) {
+	t.Parallel()
 	files := fstest.MapFS{
 		"routes/r.yaml": {Data: []byte(route)},
 		"sheets/s.yaml": {Data: []byte(strings.Replace(sheet, "  x:", "  y:", 1))},

@@ -32,6 +32,7 @@ func waits(r book.Route, step, target string) bool {
 // The order of the work, all common practice: what must be done before what,
 // held by a gate and not by the list alone.
 func TestTheOrderOfTheWork(t *testing.T) {
+	t.Parallel()
 	for _, tt := range []struct{ route, first, then string }{
 		// A clutch: what lies behind the disc is torqued and measured before it is hidden.
 		{"clutch-hydraulic", "flywheel-bolts", "build"}, {
@@ -88,6 +89,7 @@ func TestTheOrderOfTheWork(t *testing.T) {
 // What is drained is filled, and what was filled on the bench is looked at
 // again in the vehicle.
 func TestWhatIsDrainedIsFilled(t *testing.T) {
+	t.Parallel()
 	for _, r := range shippedBook(t).Routes {
 		has := map[string]bool{}
 		for _, s := range r.Steps() {
@@ -109,6 +111,7 @@ func TestWhatIsDrainedIsFilled(t *testing.T) {
 // Wherever a shaft or a wheel was off, its bolts are a torque group; wheels are
 // tightened again after 50 km, and the customer's sheet says so.
 func TestWhatWasOffIsTorqued(t *testing.T) {
+	t.Parallel()
 	for _, r := range shippedBook(t).Routes {
 		var groups []string
 		handover := ""
@@ -140,6 +143,7 @@ func TestWhatWasOffIsTorqued(t *testing.T) {
 
 // A part with a lip-sealed bearing shows its seal to the gearbox.
 func TestThePilotBearingShowsItsSealToTheGearbox(t *testing.T) {
+	t.Parallel()
 	found := 0
 	for _, r := range shippedBook(t).Routes {
 		for _, s := range r.Steps() {
@@ -158,6 +162,7 @@ func TestThePilotBearingShowsItsSealToTheGearbox(t *testing.T) {
 // Nothing is a step that only says "work it out": what is reckoned stands with
 // the choice it serves.
 func TestNoStepOnlyReckons(t *testing.T) {
+	t.Parallel()
 	weighed := map[string]bool{}
 	for _, r := range shippedBook(t).Routes {
 		for _, s := range r.Steps() {
@@ -177,6 +182,7 @@ func TestNoStepOnlyReckons(t *testing.T) {
 // Hazards where the hand is: grave ones, and what is read at a test is what can
 // happen at that test.
 func TestCautionsAtTheHand(t *testing.T) {
+	t.Parallel()
 	b := shippedBook(t)
 	for _, c := range b.Cautions {
 		if slices.Contains([]string{"disc-springs", "shaft-brake", "spring-brakes", "lurch", "pack-pressure",

@@ -25,6 +25,7 @@ func goes(t *testing.T, own book.OwnRoute) (book.Route, error) {
 }
 
 func TestAShopGoesARouteItsOwnWay(t *testing.T) {
+	t.Parallel()
 	same, err := goes(t, book.OwnRoute{})
 	require.NoError(t, err)
 	sealant, _, ok := same.Step("sealant")
@@ -60,6 +61,7 @@ func TestAShopGoesARouteItsOwnWay(t *testing.T) {
 
 // A step left out closes no gate: who waited for it waits for what it waited for.
 func TestWhatIsLeftOutHoldsNobodyUp(t *testing.T) {
+	t.Parallel()
 	before, err := goes(t, book.OwnRoute{})
 	require.NoError(t, err)
 	left, tried := 0, 0
@@ -82,6 +84,7 @@ func TestWhatIsLeftOutHoldsNobodyUp(t *testing.T) {
 }
 
 func TestAShopCannotLeaveAMechanicStuck(t *testing.T) {
+	t.Parallel()
 	for name, tt := range map[string]struct {
 		own  book.OwnRoute
 		path string

@@ -15,6 +15,7 @@ import (
 // A cylinder is ordered with its neighbour: enough is known once the fork has
 // told that it is one of the two (common practice: both, same labour).
 func TestEnoughIsKnownWhenTheOrderIsTheSame(t *testing.T) {
+	t.Parallel()
 	c := unitBook(shippedBook(t), "clutch")
 	out, err := diagnosis.Diagnose(c.Reason([]diagnosis.Seen{
 		{Test: "complaint-clutch", Outcome: "no-release"}, {Test: "fork-travel", Outcome: "little"},
@@ -30,6 +31,7 @@ func TestEnoughIsKnownWhenTheOrderIsTheSame(t *testing.T) {
 // The first test proposed for a clutch that will not release is a cheap one,
 // done with the gearbox in.
 func TestTheNextTestIsWorthItsMinutes(t *testing.T) {
+	t.Parallel()
 	c := unitBook(shippedBook(t), "clutch")
 	out, err := diagnosis.Diagnose(c.Reason([]diagnosis.Seen{{Test: "complaint-clutch", Outcome: "no-release"}}, nil))
 	require.NoError(t, err)
@@ -41,6 +43,7 @@ func TestTheNextTestIsWorthItsMinutes(t *testing.T) {
 // Order does not matter, chances sum, information is never negative, whatever
 // was seen.
 func TestTheBooksAnswersAreSound(t *testing.T) {
+	t.Parallel()
 	b := shippedBook(t)
 	rapid.Check(t, func(t *rapid.T) {
 		kind := rapid.SampledFrom([]string{"clutch", "manual gearbox", "differential", "transfer case",
@@ -77,6 +80,7 @@ func TestTheBooksAnswersAreSound(t *testing.T) {
 
 // A shop that has confirmed a cause again and again comes to expect it.
 func TestTheShopsOwnCasesShiftTheWeights(t *testing.T) {
+	t.Parallel()
 	c := unitBook(shippedBook(t), "clutch")
 	seen := []diagnosis.Seen{{Test: "complaint-clutch", Outcome: "no-release"}}
 	before, err := diagnosis.Diagnose(c.Reason(seen, nil))
@@ -105,6 +109,7 @@ func BenchmarkDiagnoseTheFullBook(b *testing.B) {
 // What the customer says is a beginning: on no route does any complaint alone
 // place an order, and each has a test to go on with.
 func TestNoComplaintAloneOrders(t *testing.T) {
+	t.Parallel()
 	b := shippedBook(t)
 	for _, of := range append(slices.Clone(trialRoutes), [][2]string{
 		{"clutch-cable", "tarn-180"}, {"transaxle", "holm-x4"}, {"axle-limited-slip", "brakka-a9s"},

@@ -20,6 +20,7 @@ import (
 // Every file that ships holds against the published schema, judged by a
 // validator that knows nothing of our loader; a missing key does not.
 func TestTheSchemaDescribesTheFiles(t *testing.T) {
+	t.Parallel()
 	raw, err := Schema()
 	require.NoError(t, err)
 	doc, err := validator.UnmarshalJSON(bytes.NewReader(raw))

@@ -24,6 +24,7 @@ func asTheBookSays(p float64) float64 { return p }
 // order proposed, with outcomes drawn as the book says, until enough is known.
 // The order placed must be the right one in most cases, after a few tests.
 func TestHiddenCausesAreFound(t *testing.T) {
+	t.Parallel()
 	b := shippedBook(t)
 	r := rand.New(rand.NewPCG(26, 11))
 	for _, of := range trialRoutes {
@@ -104,6 +105,7 @@ func drawWeighted(r *rand.Rand, n int, weight func(int) float64) int {
 // The book is judgement: nature's chances are other ones. Each is disturbed by
 // up to a third of itself, and the order must still be right in four of five.
 func TestTheBookMayBeAThirdOff(t *testing.T) {
+	t.Parallel()
 	b := shippedBook(t)
 	r := rand.New(rand.NewPCG(3, 33))
 	right, trials := 0, 0

@@ -13,6 +13,7 @@ import (
 )
 
 func TestEveryExampleComputesAndCarriesItsMethod(t *testing.T) {
+	t.Parallel()
 	for _, c := range All().List() {
 		t.Run(c.Name, func(t *testing.T) {
 			raw, err := c.Run([]byte(c.Example))
@@ -30,6 +31,7 @@ func TestEveryExampleComputesAndCarriesItsMethod(t *testing.T) {
 }
 
 func TestTheVerdictIsTheResults(t *testing.T) {
+	t.Parallel()
 	for _, c := range All().List() {
 		raw, verdict, err := c.Judge([]byte(c.Example))
 		require.NoError(t, err, c.Name)
@@ -42,6 +44,7 @@ func TestTheVerdictIsTheResults(t *testing.T) {
 }
 
 func TestRunRefusesWithPaths(t *testing.T) {
+	t.Parallel()
 	c, _ := All().Named("end-float")
 	_, err := c.Run([]byte(`{"readings": ["6o mm", "24"], "trial_pak": "0 mm"}`))
 	var faults input.Fields

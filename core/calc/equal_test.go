@@ -14,6 +14,7 @@ import (
 // A limit that equals what was worked out, as it was printed or in the other
 // family's unit, is kept: equal is in. On two hundred cases like each example.
 func TestWhatEqualsALimitIsIn(t *testing.T) {
+	t.Parallel()
 	rng := rand.New(rand.NewPCG(3, 9))
 	get := func(v any, path ...any) any {
 		for _, p := range path {
@@ -71,6 +72,7 @@ func TestWhatEqualsALimitIsIn(t *testing.T) {
 
 // By hand: 33.074 mm are needed and 33.07 are there: the figures said differ.
 func TestUnequalFiguresAreSaidApart(t *testing.T) {
+	t.Parallel()
 	release, _ := All().Named("clutch-release")
 	var in map[string]any
 	require.NoError(t, json.Unmarshal([]byte(release.Example), &in))

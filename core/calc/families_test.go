@@ -132,6 +132,7 @@ func run(t *testing.T, c calculator.Calculator, in any) (any, error) {
 // What a shop says in metric and in inch units is the same: on every example,
 // and on two hundred like them.
 func TestMetricAndInchAgree(t *testing.T) {
+	t.Parallel()
 	rng := rand.New(rand.NewPCG(21, 7))
 	for _, c := range All().List() {
 		t.Run(c.Name, func(t *testing.T) {
@@ -161,6 +162,7 @@ func TestMetricAndInchAgree(t *testing.T) {
 // Whatever stands in a field, the answer is an answer or names a field; nothing
 // is minus nought, and no error of an encoder comes out.
 func TestExtremesAreAnsweredOrRefused(t *testing.T) {
+	t.Parallel()
 	for _, c := range All().List() {
 		var example any
 		require.NoError(t, json.Unmarshal([]byte(c.Example), &example))

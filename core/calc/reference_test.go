@@ -28,6 +28,7 @@ type reference struct {
 // Every calculator has its reference cases, a file for each chapter in
 // testdata/reference, and meets them as the outside asks it: JSON in, JSON out.
 func TestReferenceCases(t *testing.T) {
+	t.Parallel()
 	files, err := filepath.Glob("testdata/reference/*.json")
 	require.NoError(t, err)
 	covered := map[string]bool{}

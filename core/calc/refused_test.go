@@ -16,6 +16,7 @@ import (
 
 // What cannot be, and what would be ignored in silence, is refused by name.
 func TestWhatCannotBeIsRefused(t *testing.T) {
+	t.Parallel()
 	all := All()
 	for _, tt := range []struct{ calc, in, says string }{
 		{
@@ -85,6 +86,7 @@ func TestWhatCannotBeIsRefused(t *testing.T) {
 
 // A value typed at its bound is at it, whatever its unit makes of the last digit.
 func TestBoundsAreAccepted(t *testing.T) {
+	t.Parallel()
 	all := All()
 	for name, in := range map[string]string{
 		"fluid":    `{"unit_kind":"gearbox","yellow_metals":true,"hypoid":false,"plate_limited_slip":false,"wet_pack":false,"coldest_start":"-60 °C"}`,
@@ -104,6 +106,7 @@ func exampleOf(all Catalogue, name string) string {
 
 // No answer shows what adding and subtracting left in the last places.
 func TestAnswersAreTidy(t *testing.T) {
+	t.Parallel()
 	for _, c := range All().List() {
 		raw, err := c.Run([]byte(c.Example))
 		require.NoError(t, err)
@@ -127,6 +130,7 @@ func TestAnswersAreTidy(t *testing.T) {
 // A plain number that has to be there is never taken for nought: left out of a
 // calculator's example, it is refused by its path.
 func TestAMissingNumberIsRefused(t *testing.T) {
+	t.Parallel()
 	tried := 0
 	for _, c := range All().List() {
 		for _, m := range numbersOf("", reflect.TypeOf(c.In()), json.RawMessage(c.Example)) {

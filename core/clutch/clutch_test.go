@@ -27,6 +27,7 @@ func newton(v float64) Force {
 // Both mean radii against gonum's quadrature of the ring's friction integral:
 // pressure even, or pressure as 1/r.
 func TestMeanRadiiAreTheIntegrals(t *testing.T) {
+	t.Parallel()
 	rapid.Check(t, func(t *rapid.T) {
 		ri := rapid.Float64Range(0.03, 0.1).Draw(t, "ri")
 		ro := ri * rapid.Float64Range(1.1, 2.5).Draw(t, "ratio")
@@ -48,6 +49,7 @@ func lining(name string, mu, clamp float64, faces int) Lining {
 
 // By hand: 2 faces, 0.3, 5000 N, (114+75)/2 = 94.5 mm: 283.5 N·m.
 func TestCapacityByHandAndChoice(t *testing.T) {
+	t.Parallel()
 	out, err := Capacity(
 		CapacityIn{
 			Engine: quantitytest.Said[quantity.Torque](t, "200 N·m"),
@@ -68,6 +70,7 @@ func TestCapacityByHandAndChoice(t *testing.T) {
 // diameter ratio of 2 (from memory), and a spring pressed flat has only its
 // linear term left, 4E/(1-ν²)·t³·h0/(K1·De²).
 func TestDiscSpringOfDIN2093(t *testing.T) {
+	t.Parallel()
 	assert.InEpsilon(t, 12000, springForce(0.05, 0.0254, 0.003, 0.0011, 0.75*0.0011), 0.03)
 	const tabulatedK1 = 0.69
 	flat := 4 * 206e9 / (1 - 0.3*0.3) * math.Pow(0.003, 3) * 0.0011 / (tabulatedK1 * 0.05 * 0.05)
@@ -75,6 +78,7 @@ func TestDiscSpringOfDIN2093(t *testing.T) {
 }
 
 func TestAWornDiaphragmComesOverItsHump(t *testing.T) {
+	t.Parallel()
 	o := lining("diaphragm", 0.3, 5000, 2)
 	o.Spring = &Spring{mm(200), mm(150), mm(2.3), mm(4.0), mm(4.6)}
 	held := func(wear float64) float64 {
@@ -91,6 +95,7 @@ func TestAWornDiaphragmComesOverItsHump(t *testing.T) {
 // By hand: (140-20)/5 = 24 mm rod, (19/22)² = 0.746, 17.9 mm slave, fork 1.8,
 // diaphragm 4: 2.49 mm lift, 1.24 mm a face.
 func TestReleaseByHandAndBack(t *testing.T) {
+	t.Parallel()
 	in := ReleaseIn{Pedal: mm(140), FreePlay: mm(20), PedalX: 5, Master: mm(19), Slave: mm(22), ForkX: 1.8,
 		Diaphragm: 4, Faces: 2, Required: mm(0.5)}
 	out, err := Release(in)
@@ -110,6 +115,7 @@ func TestReleaseByHandAndBack(t *testing.T) {
 
 // A worn disc 1.6 mm thinner (common practice): half gone of 8.4 to 5.2.
 func TestWearAndDistance(t *testing.T) {
+	t.Parallel()
 	out, err := DiscWear(WearIn{Now: mm(6.8), New: mm(8.4), Limit: mm(5.2),
 		Distance: quantitytest.Said[quantity.Length](t, "60000 km")})
 	require.NoError(t, err)
@@ -121,6 +127,7 @@ func TestWearAndDistance(t *testing.T) {
 
 // 20 to 25 mm at the pedal (common practice).
 func TestFreePlayTurns(t *testing.T) {
+	t.Parallel()
 	in := PlayIn{Measured: mm(10), Min: mm(20), Max: mm(25), Pitch: mm(1.25), Ratio: 6}
 	out, err := FreePlay(in)
 	require.NoError(t, err)
@@ -140,6 +147,7 @@ func stackIn() StackIn {
 }
 
 func TestPlateStack(t *testing.T) {
+	t.Parallel()
 	out, err := PlateStack(stackIn())
 	require.NoError(t, err)
 	assert.InDelta(t, 8, out.LeftHeight.Value, 1e-9)
@@ -176,6 +184,7 @@ func TestPlateStack(t *testing.T) {
 // What stands in series tells which way a sound coupling creeps (common
 // practice): nothing and a disconnect both ways, a freewheel one way only.
 func TestWhatStandsInSeriesTellsWhichWayItCreeps(t *testing.T) {
+	t.Parallel()
 	pulls := func(f, r float64) SlipIn {
 		return SlipIn{Arm: mm(500), Forward: []Force{newton(f), newton(f)}, Reverse: []Force{newton(r), newton(r)}}
 	}
@@ -216,6 +225,7 @@ func TestWhatStandsInSeriesTellsWhichWayItCreeps(t *testing.T) {
 
 // A viscous coupling creeps at 50 to 60 N·m, equal both ways (common practice).
 func TestSlipTorque(t *testing.T) {
+	t.Parallel()
 	in := SlipIn{
 		Arm: mm(500), Forward: []Force{newton(110), newton(112)}, Reverse: []Force{newton(111), newton(109)},
 		Min: quantitytest.Said[quantity.Torque](t, "50 N·m"), Max: quantitytest.Said[quantity.Torque](t, "60 N·m"),
@@ -231,6 +241,7 @@ func TestSlipTorque(t *testing.T) {
 }
 
 func TestClutchesNameTheBadField(t *testing.T) {
+	t.Parallel()
 	bad := lining("x", 0.3, 5000, 2)
 	bad.Inner = mm(300)
 	_, err := Capacity(CapacityIn{Engine: quantitytest.Said[quantity.Torque](t, "200 N·m"), Options: []Lining{bad}})
@@ -248,6 +259,7 @@ func TestClutchesNameTheBadField(t *testing.T) {
 // Worked by hand: 140 mm less 5 mm of play over 5 is 27 mm at the rod, times
 // (19/22)² is 20.14 mm, over 1.8, 4 and 2 faces is 1.40 mm a face: over 1.0.
 func TestAnOverstrokedDiaphragmIsSaid(t *testing.T) {
+	t.Parallel()
 	in := ReleaseIn{Pedal: mm(140), FreePlay: mm(5), PedalX: 5, Master: mm(19), Slave: mm(22), ForkX: 1.8,
 		Diaphragm: 4, Faces: 2, Required: mm(0.5)}
 	out, err := Release(in)

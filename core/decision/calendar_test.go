@@ -15,6 +15,7 @@ func exactly(v quantity.Number) Range { return Range{Low: v, High: v} }
 
 // Counted on a paper calendar: 2026-11-30 is a Monday (ISO 8601, as any printed calendar has it).
 func TestWorkWaitsForDaysOfWork(t *testing.T) {
+	t.Parallel()
 	var none input.Checks
 	w := (&Calendar{From: "2026-11-30", Off: []string{"2026-12-01"}}).read(&none)
 	require.NoError(t, none.Err())
@@ -35,6 +36,7 @@ func TestWorkWaitsForDaysOfWork(t *testing.T) {
 
 // Held against Go's own calendar, which shares no code with it.
 func TestDaysAreCountedAsTheCalendarHasThem(t *testing.T) {
+	t.Parallel()
 	epoch := time.Date(1970, 1, 1, 0, 0, 0, 0, time.UTC)
 	for n := 0; n < 83_000; n += 13 {
 		day := epoch.AddDate(0, 0, n)
@@ -54,6 +56,7 @@ func TestDaysAreCountedAsTheCalendarHasThem(t *testing.T) {
 // one's own: four days and a half before it begins on Friday noon, the rest on
 // Monday. The waiting is over long before.
 func TestWhatIsPromisedBeforeHasItsSpread(t *testing.T) {
+	t.Parallel()
 	in := In{
 		Options: []Option{{ID: "a", Says: "a", Hours: exactly(6), Waiting: exactly(2)}},
 		AheadOf: []Range{exactly(20), exactly(6.7)}, Calendar: &Calendar{From: "2026-11-30"},
@@ -73,6 +76,7 @@ func TestWhatIsPromisedBeforeHasItsSpread(t *testing.T) {
 
 // Work begins when the waiting is over, on days of work only; counted by hand.
 func TestUntil(t *testing.T) {
+	t.Parallel()
 	for name, c := range map[string]struct {
 		calendar Calendar
 		waiting  int

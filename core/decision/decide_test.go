@@ -29,6 +29,7 @@ func option(id string) Option {
 // The draws against gonum's triangular distribution, used independently, and
 // the closed form of its mean and variance.
 func TestTriangularDraws(t *testing.T) {
+	t.Parallel()
 	rng := rand.New(rand.NewPCG(3, 3))
 	r := tri(2, 3, 9)
 	var draws []float64
@@ -45,6 +46,7 @@ func TestTriangularDraws(t *testing.T) {
 // Monte Carlo against the closed form of a sum of independent ranges, within
 // five of its own standard errors.
 func TestMeanCostAgainstTheClosedForm(t *testing.T) {
+	t.Parallel()
 	out, err := Decide(In{Options: []Option{option("rebuild")}, Rate: 60, DayCost: 50, Seed: 5})
 	require.NoError(t, err)
 	hours := (8.0 + 10 + 20) / 3
@@ -58,6 +60,7 @@ func TestMeanCostAgainstTheClosedForm(t *testing.T) {
 
 // The p80 of an even range of waiting alone is its 80 % point.
 func TestTheDateToPromise(t *testing.T) {
+	t.Parallel()
 	o := Option{
 		ID: "exchange", Says: "exchange", Parts: fixed(1500), Hours: fixed(0), Waiting: Range{Low: 2, High: 12},
 		Fail:     Chance{},
@@ -72,6 +75,7 @@ func TestTheDateToPromise(t *testing.T) {
 // Work promised before is done while one waits for parts, and then adds only
 // what it takes beyond that; common practice.
 func TestWorkPromisedBefore(t *testing.T) {
+	t.Parallel()
 	o := Option{ID: "rebuild", Says: "rebuild", Parts: fixed(0), Hours: fixed(12), Waiting: fixed(3), Fail: Chance{},
 		FailCost: fixed(0)}
 	for ahead, days := range map[float64]float64{0: 5, 18: 5, 30: 7} { // six hours a day
@@ -86,6 +90,7 @@ func TestWorkPromisedBefore(t *testing.T) {
 // What is bought beside the parts and sent out adds to the cost and to nothing
 // else; a way without them is drawn as ever.
 func TestFluidsAndOutsideWork(t *testing.T) {
+	t.Parallel()
 	plain, err := Decide(In{Options: []Option{option("rebuild")}, Rate: 60, Seed: 5})
 	require.NoError(t, err)
 	o := option("rebuild")
@@ -104,6 +109,7 @@ func TestFluidsAndOutsideWork(t *testing.T) {
 }
 
 func TestTheChoiceAndWhatItHangsOn(t *testing.T) {
+	t.Parallel()
 	dear := option("exchange")
 	dear.Parts = tri(2500, 2600, 2700)
 	unsure := option("rebuild")
@@ -116,6 +122,7 @@ func TestTheChoiceAndWhatItHangsOn(t *testing.T) {
 }
 
 func TestTheSameSeedGivesTheSameAnswer(t *testing.T) {
+	t.Parallel()
 	rapid.Check(t, func(t *rapid.T) {
 		in := In{
 			Options: []Option{option("a"), option("b")}, Rate: rapid.Float64Range(0, 100).Draw(t, "rate"),
@@ -133,6 +140,7 @@ func TestTheSameSeedGivesTheSameAnswer(t *testing.T) {
 }
 
 func TestDecideNamesTheBadField(t *testing.T) {
+	t.Parallel()
 	for says, change := range map[string]func(*In){
 		"options: 0":                     func(in *In) { in.Options = nil },
 		"options[0].parts.low":           func(in *In) { in.Options[0].Parts = Range{Low: 9, High: 1} },

@@ -12,6 +12,7 @@ import (
 // The bill is parts, fluids, outside work and hours at the rate; what the vehicle's
 // standing costs its owner is taken off the draws again.
 func TestAnEstimateIsWhatStandsOnTheBill(t *testing.T) {
+	t.Parallel()
 	o := option("rebuild")
 	o.Fluids = fixed(40)
 	in := In{Options: []Option{o}, Rate: 58, DayCost: 50}
@@ -29,6 +30,7 @@ func TestAnEstimateIsWhatStandsOnTheBill(t *testing.T) {
 }
 
 func TestASumIsAskedRound(t *testing.T) {
+	t.Parallel()
 	for sum, ask := range map[float64]float64{0: 0, 31: 40, 199.5: 200, 201: 250, 1234: 1250, 2001: 2100} {
 		assert.Equal(t, quantity.MoneyOf(ask), SumToAsk(sum), "%g", sum)
 	}

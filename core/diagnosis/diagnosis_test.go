@@ -41,6 +41,7 @@ func clutch() In {
 // Fork moving but only just means master or slave cylinder; full travel and
 // still dragging means disc, splines, pilot or alignment (common practice).
 func TestTheForkTellsHydraulicsFromTheDisc(t *testing.T) {
+	t.Parallel()
 	in := clutch()
 	in.Seen = []Seen{{Test: "fork", Outcome: "little"}}
 	out, err := Diagnose(in)
@@ -55,6 +56,7 @@ func TestTheForkTellsHydraulicsFromTheDisc(t *testing.T) {
 
 // Worked by hand, singles only: 0.5·0.9 against 0.5·0.05 gives 0.947.
 func TestAPosteriorByHand(t *testing.T) {
+	t.Parallel()
 	in := clutch()
 	in.PairShare = new(1e-12)
 	in.Seen = []Seen{{Test: "fork", Outcome: "little"}}
@@ -100,6 +102,7 @@ func random(t *rapid.T) In {
 // The answer against enumeration of the whole joint table, written apart: all
 // hypotheses times all outcomes of all tests, then conditioned.
 func TestExactInferenceAgainstEnumeration(t *testing.T) {
+	t.Parallel()
 	rapid.Check(t, func(t *rapid.T) {
 		in := random(t)
 		out, err := Diagnose(in)
@@ -148,6 +151,7 @@ func TestExactInferenceAgainstEnumeration(t *testing.T) {
 // The information of a test is the entropy it is expected to take away
 // (Shannon): worked here the long way, by doing the test and reading what is left.
 func TestInformationIsTheEntropyATestTakesAway(t *testing.T) {
+	t.Parallel()
 	rapid.Check(t, func(t *rapid.T) {
 		in := random(t)
 		in.Seen = in.Seen[:len(in.Seen)/2]
@@ -168,6 +172,7 @@ func TestInformationIsTheEntropyATestTakesAway(t *testing.T) {
 }
 
 func TestInformationIsNeverNegativeAndOrderDoesNotMatter(t *testing.T) {
+	t.Parallel()
 	rapid.Check(t, func(t *rapid.T) {
 		in := random(t)
 		seen := in.Seen
@@ -191,6 +196,7 @@ func TestInformationIsNeverNegativeAndOrderDoesNotMatter(t *testing.T) {
 }
 
 func TestEnoughIsKnownWhenNothingChangesTheOrder(t *testing.T) {
+	t.Parallel()
 	in := clutch()
 	out, err := Diagnose(in)
 	require.NoError(t, err)
@@ -203,6 +209,7 @@ func TestEnoughIsKnownWhenNothingChangesTheOrder(t *testing.T) {
 }
 
 func TestClashNamesTheOutcomeToDoubt(t *testing.T) {
+	t.Parallel()
 	in := clutch()
 	for i := range in.Tests {
 		in.Tests[i].Otherwise = map[string]float64{in.Tests[i].Normal: 1}
@@ -218,6 +225,7 @@ func TestClashNamesTheOutcomeToDoubt(t *testing.T) {
 }
 
 func TestOwnCasesShiftTheWeights(t *testing.T) {
+	t.Parallel()
 	in := clutch()
 	in.Causes[2].Confirmed = 60
 	out, err := Diagnose(in)
@@ -227,6 +235,7 @@ func TestOwnCasesShiftTheWeights(t *testing.T) {
 }
 
 func TestBadBooksNameTheirField(t *testing.T) {
+	t.Parallel()
 	for says, change := range map[string]func(*In){
 		"causes: 1 causes":             func(in *In) { in.Causes = in.Causes[:1] },
 		"causes[1].id":                 func(in *In) { in.Causes[1].ID = "hydraulics" },
@@ -271,6 +280,7 @@ func BenchmarkDiagnoseFullBook(b *testing.B) {
 // What is foreseen after an outcome is what is believed once it is seen: the
 // same inference, asked beforehand; and the outcomes' chances make one.
 func TestWhatIsForeseenComesTrue(t *testing.T) {
+	t.Parallel()
 	rapid.Check(t, func(rt *rapid.T) {
 		in := clutch()
 		for _, test := range in.Tests {
@@ -307,6 +317,7 @@ func TestWhatIsForeseenComesTrue(t *testing.T) {
 // A short test that may settle the order goes before a long one that says
 // little, whatever either is called; by hand.
 func TestTheNextTestIsByWhatItPromises(t *testing.T) {
+	t.Parallel()
 	even := func(p float64) map[string]float64 { return map[string]float64{"ok": p, "bad": 1 - p} }
 	in := In{
 		Causes: []Cause{{ID: "a", Says: "a", Weight: 7, Action: "order a"},

@@ -66,6 +66,7 @@ var allWheels = []string{"front-left", "front-right", "rear-left", "rear-right"}
 // Speed equations of the bevel differential, ω_c = (ω_a + ω_b)/2: Norton, Design
 // of Machinery, chapter on gear trains (from memory); worked here by hand.
 func TestSpeedsFollowTheEquations(t *testing.T) {
+	t.Parallel()
 	tests := []struct {
 		name   string
 		turned string
@@ -108,6 +109,7 @@ func TestSpeedsFollowTheEquations(t *testing.T) {
 // unknowns, by gonum's simplex, over drivelines drawn at random. The draws are
 // seeded: among tens of thousands the reference meets one it cannot solve.
 func TestMotionIsTheLeastDissipation(t *testing.T) {
+	t.Parallel()
 	r := rand.New(rand.NewPCG(7, 11))
 	for range 2000 {
 		m, err := In{Members: draw(r), Observations: []Observation{{Turned: "s0", By: "engine"}}}.model()
@@ -123,6 +125,7 @@ func TestMotionIsTheLeastDissipation(t *testing.T) {
 // Where several motions cost the same any may be seen: a wheel of a raised axle
 // driven by its propshaft turns, or stands while the other turns at twice.
 func TestAnyOfTheMotionsOfTheSameEffortFits(t *testing.T) {
+	t.Parallel()
 	raised := func(moved ...Motion) Out {
 		out, err := Driveline(In{Members: axle("rear", false),
 			Observations: []Observation{{Turned: "rear-prop", Moved: moved}}})
@@ -210,6 +213,7 @@ func simplex(m *model) (float64, error) {
 }
 
 func TestDoubleFailuresAndClash(t *testing.T) {
+	t.Parallel()
 	// Neither rear wheel nor the propshaft answers: only two failures do it.
 	members := axle("rear", false)
 	both := []Observation{
@@ -251,6 +255,7 @@ func TestDoubleFailuresAndClash(t *testing.T) {
 
 // Two independent branches broken: no single explains it, the pair does.
 func TestTwoBranchesBroken(t *testing.T) {
+	t.Parallel()
 	drive := Observation{
 		Says: "engine drives, lock in", Turned: "engine", By: "engine", Engine: "on", Locks: []string{"centre-lock"},
 		Ground: allWheels, Moved: append(wheels("still", allWheels...), Motion{"front-out", "same"}),
@@ -268,6 +273,7 @@ func TestTwoBranchesBroken(t *testing.T) {
 }
 
 func TestBadFieldsAreNamed(t *testing.T) {
+	t.Parallel()
 	good := func() In {
 		return In{Members: axle("rear", false), Observations: []Observation{{Turned: "rear-left", Moved: []Motion{}}}}
 	}

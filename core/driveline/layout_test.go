@@ -36,6 +36,7 @@ func placesOf(d Drawing) map[string]Place {
 // As a hand would draw it: the propshaft comes from the front at the left, the
 // left wheel is below, the right one above, all on one line across.
 func TestAnAxleIsDrawnAsItLies(t *testing.T) {
+	t.Parallel()
 	d, err := Draw(DrawIn{axleAlone("", "propshaft")})
 	require.NoError(t, err)
 	at := placesOf(d)
@@ -53,6 +54,7 @@ func TestAnAxleIsDrawnAsItLies(t *testing.T) {
 // The engine stands above the parting, the front axle at the left, the rear
 // ones at the right, one behind the other.
 func TestATruckIsDrawnAsItLies(t *testing.T) {
+	t.Parallel()
 	members := []Member{
 		{ID: "box", Kind: "gear", A: "engine", B: "divider", Ratio: 3},
 		{ID: "inter", Kind: "differential", Carrier: "divider", A: "rear-out", B: "front-out"},
@@ -132,6 +134,7 @@ func rings(members []Member) int {
 }
 
 func TestFiveHundredLinesAreDrawnTidily(t *testing.T) {
+	t.Parallel()
 	r := rand.New(rand.NewPCG(7, 11))
 	closed := 0
 	for i := range 500 {

@@ -11,6 +11,7 @@ import (
 
 // Common practice throughout: what each trial of section 2 of the trade says.
 func TestTrialsOnTheVehicle(t *testing.T) {
+	t.Parallel()
 	raised := Observation{Says: "both rear wheels raised, one turned", Turned: "rear-left"}
 	seen := func(o Observation, moved ...Motion) Observation {
 		o.Moved = moved
@@ -152,6 +153,7 @@ func TestTrialsOnTheVehicle(t *testing.T) {
 // Viscous coupling with a one-way clutch: equal drag both ways, or the one-way
 // clutch has failed (common practice).
 func TestViscousCouplingWithOneWayClutch(t *testing.T) {
+	t.Parallel()
 	members := []Member{
 		{ID: "coupling", Kind: viscous, A: "prop", B: "housing"},
 		{ID: "one-way", Kind: oneWay, A: "housing", B: "rear"},
@@ -183,6 +185,7 @@ func TestViscousCouplingWithOneWayClutch(t *testing.T) {
 
 // A broken shaft on each branch is found from the trials that speak of it.
 func TestABrokenShaftOnEachBranchIsFound(t *testing.T) {
+	t.Parallel()
 	for _, broken := range []string{
 		"front-propshaft", "rear-propshaft", "front-left-shaft", "front-right-shaft", "rear-left-shaft",
 		"rear-right-shaft",

@@ -16,6 +16,7 @@ import (
 // second derivation: the mean of pitch and minor diameter of ISO 724,
 // d2 = d - 0.6495 P and d3 = d - 1.2269 P.
 func TestStressAreasOfTheTable(t *testing.T) {
+	t.Parallel()
 	second := func(d, p float64) float64 { return math.Pi / 4 * math.Pow((d-0.6495*p+d-1.2269*p)/2, 2) }
 	for _, size := range threads {
 		assert.InEpsilon(t, size.areaCoarse, stressArea(size.d, size.coarse), 0.006, "M%g", size.d)
@@ -29,6 +30,7 @@ func TestStressAreasOfTheTable(t *testing.T) {
 // ISO 898-1 table 5 prints proof loads: M10 class 8.8 33 700 N, M12 10.9
 // 70 000 N, M20 8.8 147 000 N (from memory).
 func TestProofLoads(t *testing.T) {
+	t.Parallel()
 	for _, tt := range []struct {
 		d, class string
 		load     float64
@@ -41,6 +43,7 @@ func TestProofLoads(t *testing.T) {
 
 // T = K·d·F by hand: M10 8.8 at 75 % of 33 631 N, K 0.20: 50.4 N·m.
 func TestTorqueByHand(t *testing.T) {
+	t.Parallel()
 	out, err := BoltTorque(BoltIn{Diameter: quantitytest.Said[quantity.Length](t, "10 mm"), Class: "8.8"})
 	require.NoError(t, err)
 	assert.InDelta(t, 50.45, out.Torque.Value, 0.1)
@@ -61,6 +64,7 @@ func TestTorqueByHand(t *testing.T) {
 // By hand: 25 223 N over 40 mm of M10 (58.0 mm²) stretch 0.0845 mm, 20.3° of a
 // pitch of 1.5 mm; and the strain energy's derivative gives the same stretch.
 func TestTurnFromSnug(t *testing.T) {
+	t.Parallel()
 	out, err := BoltTorque(
 		BoltIn{
 			Diameter: quantitytest.Said[quantity.Length](t, "10 mm"), Class: "8.8",
@@ -76,6 +80,7 @@ func TestTurnFromSnug(t *testing.T) {
 
 // M14 x 1.5 is tapped in a 12.5 mm hole (common practice).
 func TestTapDrill(t *testing.T) {
+	t.Parallel()
 	out, err := TapDrill(TapIn{quantitytest.Said[quantity.Length](t, "14 mm"),
 		quantitytest.Said[quantity.Length](t, "1.5 mm")})
 	require.NoError(t, err)
@@ -86,6 +91,7 @@ func TestTapDrill(t *testing.T) {
 }
 
 func TestWrenchAdapterLaws(t *testing.T) {
+	t.Parallel()
 	rapid.Check(t, func(t *rapid.T) {
 		in := AdapterIn{
 			quantitytest.Said[quantity.Torque](t, "100 N·m"), quantitytest.Said[quantity.Length](t, "500 mm"),
@@ -108,6 +114,7 @@ func TestWrenchAdapterLaws(t *testing.T) {
 }
 
 func TestBoltsNameTheBadField(t *testing.T) {
+	t.Parallel()
 	for says, in := range map[string]BoltIn{
 		"there is no bolt class": {Diameter: quantitytest.Said[quantity.Length](t, "10 mm"), Class: "9.9"},
 		"diameter:":              {Diameter: quantitytest.Said[quantity.Length](t, "1000 mm"), Class: "8.8"},

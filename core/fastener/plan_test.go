@@ -15,6 +15,7 @@ import (
 
 // The cross pattern of eight bolts, numbered round the circle (common practice).
 func TestEightBoltsGoCrosswise(t *testing.T) {
+	t.Parallel()
 	out, err := TorquePlan(PlanIn{Bolts: 8, Torque: quantitytest.Said[quantity.Torque](t, "26 lb-ft")})
 	require.NoError(t, err)
 	assert.Equal(t, []int{1, 5, 3, 7, 2, 6, 4, 8}, out.Order)
@@ -26,6 +27,7 @@ func TestEightBoltsGoCrosswise(t *testing.T) {
 
 // Four and six bolts as any workshop crosses them (common practice).
 func TestFewBolts(t *testing.T) {
+	t.Parallel()
 	for n, want := range map[int][]int{1: {1}, 4: {1, 3, 2, 4}, 6: {1, 4, 2, 5, 3, 6}} {
 		out, err := TorquePlan(PlanIn{Bolts: n, Torque: quantitytest.Said[quantity.Torque](t, "35 N·m")})
 		require.NoError(t, err)
@@ -34,6 +36,7 @@ func TestFewBolts(t *testing.T) {
 }
 
 func TestSettingsFollowTheWrench(t *testing.T) {
+	t.Parallel()
 	out, err := TorquePlan(PlanIn{Bolts: 8, Torque: quantitytest.Said[quantity.Torque](t, "26 lb-ft"),
 		Wrench: &Wrench{"N·m", 1}})
 	require.NoError(t, err)
@@ -42,6 +45,7 @@ func TestSettingsFollowTheWrench(t *testing.T) {
 }
 
 func TestEveryBoltOncePerPass(t *testing.T) {
+	t.Parallel()
 	rapid.Check(t, func(t *rapid.T) {
 		in := PlanIn{Torque: Torque{Any: quantity.Any{Value: 35}},
 			Pattern: rapid.SampledFrom([]Pattern{Star, Spiral}).Draw(t, "pattern")}
@@ -68,6 +72,7 @@ func TestEveryBoltOncePerPass(t *testing.T) {
 // The order rule against brute force: at each step no other bolt would have
 // been farther from those just tightened.
 func TestEachNextBoltIsAsFarAsPossible(t *testing.T) {
+	t.Parallel()
 	for n := 1; n <= 24; n++ {
 		points := Circle{n, 1}.place()
 		order := order(points, Star)
@@ -91,6 +96,7 @@ func TestEachNextBoltIsAsFarAsPossible(t *testing.T) {
 }
 
 func TestSpiralWorksOutward(t *testing.T) {
+	t.Parallel()
 	out, err := TorquePlan(PlanIn{Circles: []Circle{{8, 100}, {4, 40}},
 		Torque: quantitytest.Said[quantity.Torque](t, "20 N·m")})
 	require.NoError(t, err)
@@ -101,6 +107,7 @@ func TestSpiralWorksOutward(t *testing.T) {
 }
 
 func TestPlanNamesTheBadField(t *testing.T) {
+	t.Parallel()
 	good := PlanIn{Bolts: 8, Torque: quantitytest.Said[quantity.Torque](t, "26 lb-ft")}
 	tests := []struct {
 		change func(*PlanIn)
@@ -129,6 +136,7 @@ func TestPlanNamesTheBadField(t *testing.T) {
 // An angle stage follows the last pass, in the same order, and the check round ends
 // it (common practice: torque to seat, angle to stretch).
 func TestAnAngleStageFollowsTheTorque(t *testing.T) {
+	t.Parallel()
 	out, err := TorquePlan(PlanIn{Bolts: 4, Torque: quantitytest.Said[quantity.Torque](t, "30 N·m"),
 		Passes: []float64{1}, AngleDeg: 90})
 	require.NoError(t, err)
@@ -146,6 +154,7 @@ func TestAnAngleStageFollowsTheTorque(t *testing.T) {
 }
 
 func TestJudgeTorque(t *testing.T) {
+	t.Parallel()
 	setting := 26 * quantity.PoundFoot
 	assert.Equal(t, metrology.In, Judge(35*quantity.NewtonMetre, setting, 0.06))
 	assert.Equal(t, metrology.Out, Judge(20*quantity.PoundFoot, setting, 0.06))

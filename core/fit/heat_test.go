@@ -13,6 +13,7 @@ import (
 
 // By hand: 40 mm, 20 µm press, 40 µm to drop on: 0.06/(11.5e-6·40) = 130 K.
 func TestHeatFitByHand(t *testing.T) {
+	t.Parallel()
 	out, err := HeatFit(
 		HeatIn{
 			Diameter:     quantitytest.Said[quantity.Length](t, "40 mm"),
@@ -35,6 +36,7 @@ func TestHeatFitByHand(t *testing.T) {
 
 // The forward model: a ring warmed by the answer has grown by press and gap.
 func TestTheWarmRingHasGrownEnough(t *testing.T) {
+	t.Parallel()
 	rapid.Check(t, func(t *rapid.T) {
 		d := rapid.Float64Range(10, 300).Draw(t, "d")
 		press := rapid.Float64Range(0, 0.003).Draw(t, "press") * d
@@ -48,6 +50,7 @@ func TestTheWarmRingHasGrownEnough(t *testing.T) {
 }
 
 func TestHeatFitNamesTheBadField(t *testing.T) {
+	t.Parallel()
 	_, err := HeatFit(HeatIn{Diameter: quantitytest.Said[quantity.Length](t, "40 mm"),
 		Interference: quantitytest.Said[quantity.Length](t, "-1 mm")})
 	require.ErrorContains(t, err, "interference:")
@@ -75,6 +78,7 @@ func TestHeatFitNamesTheBadField(t *testing.T) {
 
 // More than a twentieth of the diameter is a slip, not a press fit.
 func TestAPressIsAtMostATwentiethOfTheDiameter(t *testing.T) {
+	t.Parallel()
 	in := HeatIn{Diameter: quantitytest.Said[quantity.Length](t, "40 mm"),
 		Interference: quantitytest.Said[quantity.Length](t, "2 mm")}
 	_, err := HeatFit(in)

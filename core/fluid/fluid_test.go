@@ -23,6 +23,7 @@ func points(t quantitytest.TB, v40, v100 string) []Point {
 // Exact identity: the curve goes through its two points, and between them a
 // straight line in ASTM D341's coordinates.
 func TestTheCurveGoesThroughItsPoints(t *testing.T) {
+	t.Parallel()
 	in := ViscosityIn{
 		Points: points(t, "135 mm²/s", "14.5 mm²/s"),
 		At: []Temperature{
@@ -43,6 +44,7 @@ func TestTheCurveGoesThroughItsPoints(t *testing.T) {
 // A 10W-30 engine oil stands near an 80 gear oil (common practice), since the
 // scales differ.
 func TestEngineOilBesideGearOil(t *testing.T) {
+	t.Parallel()
 	out, err := ViscosityAt(ViscosityIn{Points: points(t, "66 mm²/s", "10.2 mm²/s")})
 	require.NoError(t, err)
 	assert.Equal(t, "30", out.Engine)
@@ -50,6 +52,7 @@ func TestEngineOilBesideGearOil(t *testing.T) {
 }
 
 func TestGradesLeaveNoGap(t *testing.T) {
+	t.Parallel()
 	for i := 1; i < len(gearGrades); i++ {
 		assert.Equal(t, gearGrades[i-1].high, gearGrades[i].low)
 	}
@@ -59,6 +62,7 @@ func TestGradesLeaveNoGap(t *testing.T) {
 
 // Dilution by simulation: drain to the residue, fill up, mix.
 func TestFillsReachThePurity(t *testing.T) {
+	t.Parallel()
 	rapid.Check(t, func(t *rapid.T) {
 		residue := rapid.Float64Range(0.05, 0.8).Draw(t, "residue")
 		purity := rapid.Float64Range(0.5, 0.999).Draw(t, "purity")
@@ -84,6 +88,7 @@ func TestFillsReachThePurity(t *testing.T) {
 
 // Cans against brute force.
 func TestTheCheapestCans(t *testing.T) {
+	t.Parallel()
 	rapid.Check(t, func(t *rapid.T) {
 		litre, _ := quantity.UnitNamed("L")
 		in := FillIn{Capacity: quantity.Say(quantity.Volume(float64(rapid.IntRange(5, 60).Draw(t, "dl"))*1e-4), litre)}
@@ -118,6 +123,7 @@ func TestTheCheapestCans(t *testing.T) {
 
 // Buying a gallon may beat four quarts; 3.75 US qt is 3.55 L (common practice).
 func TestAGallonMayBeatFourQuarts(t *testing.T) {
+	t.Parallel()
 	out, err := FillPlan(
 		FillIn{
 			Capacity: quantitytest.Said[quantity.Volume](t, "3.75 US qt"),
@@ -136,6 +142,7 @@ func TestAGallonMayBeatFourQuarts(t *testing.T) {
 
 // The rules of the trade (common practice), each as a case.
 func TestTheSchools(t *testing.T) {
+	t.Parallel()
 	for name, tt := range map[string]struct {
 		in     ChooseIn
 		choice string
@@ -156,6 +163,7 @@ func TestTheSchools(t *testing.T) {
 }
 
 func TestGL5WithYellowMetalsIsAHardStop(t *testing.T) {
+	t.Parallel()
 	out, err := Choose(ChooseIn{UnitKind: "gearbox", YellowMetals: true, Call: "gl5"})
 	require.NoError(t, err)
 	assert.EqualValues(t, "out", out.Verdict)
@@ -168,6 +176,7 @@ func TestGL5WithYellowMetalsIsAHardStop(t *testing.T) {
 }
 
 func TestFluidsNameTheBadField(t *testing.T) {
+	t.Parallel()
 	_, err := ViscosityAt(ViscosityIn{Points: points(t, "14 mm²/s", "135 mm²/s")})
 	require.ErrorContains(t, err, "thicken with heat")
 	_, err = ViscosityAt(ViscosityIn{})
@@ -185,6 +194,7 @@ func TestFluidsNameTheBadField(t *testing.T) {
 }
 
 func TestWhereEveryClassIsStoppedThereIsNoChoice(t *testing.T) {
+	t.Parallel()
 	out, err := Choose(ChooseIn{UnitKind: "differential", Hypoid: true, YellowMetals: true})
 	require.NoError(t, err)
 	assert.Empty(t, out.Choice)
@@ -196,6 +206,7 @@ func TestWhereEveryClassIsStoppedThereIsNoChoice(t *testing.T) {
 
 // SAE J306 (from memory): 75W is tested at -40 °C, and nothing here below.
 func TestNoGradeIsNamedBelowItsCold(t *testing.T) {
+	t.Parallel()
 	for cold, grade := range map[string]string{"-40 °C": "SAE 75W-90", "-26 °C": "SAE 80W-90", "-12 °C": "SAE 85W-90",
 		"-41 °C": "", "-50 °C": ""} {
 		at, err := quantity.ParseAs[quantity.Temperature](cold)
@@ -213,6 +224,7 @@ func TestNoGradeIsNamedBelowItsCold(t *testing.T) {
 // A US quart is 0.946352946 L by definition (231/4 cubic inches): twenty of
 // them are 18.93 L, twenty-one 19.87 L.
 func TestCansCountByTheirTrueSize(t *testing.T) {
+	t.Parallel()
 	for capacity, count := range map[string]int{"19 L": 21, "20 US qt": 20, "18.92705892 L": 20, "18.93 L": 21,
 		"946.352946 mL": 1} {
 		volume, err := quantity.ParseAs[quantity.Volume](capacity)
@@ -228,6 +240,7 @@ func TestCansCountByTheirTrueSize(t *testing.T) {
 
 // The cheapest cans against every way to buy up to seven of three sizes.
 func TestNoWayToBuyIsCheaper(t *testing.T) {
+	t.Parallel()
 	rapid.Check(t, func(rt *rapid.T) {
 		total := rapid.Float64Range(0.3, 6).Draw(rt, "litres")
 		var cans []Can
@@ -264,6 +277,7 @@ func TestNoWayToBuyIsCheaper(t *testing.T) {
 // The borders of SAE J306 belong to the thicker grade, whatever else the data
 // sheet says.
 func TestBordersOfAGradeSurvive(t *testing.T) {
+	t.Parallel()
 	for _, border := range gearGrades {
 		for forty := 60.0; forty < 900; forty += 7 {
 			if forty < 4*border.low {
@@ -289,6 +303,7 @@ func TestBordersOfAGradeSurvive(t *testing.T) {
 // Hypoid teeth beside bronze: no class serves both, and the answer says so with
 // what each would cost, instead of recommending one of them.
 func TestNothingFitsHypoidBesideBronze(t *testing.T) {
+	t.Parallel()
 	out, err := Choose(ChooseIn{UnitKind: "transaxle", Hypoid: true, YellowMetals: true})
 	require.NoError(t, err)
 	assert.Empty(t, out.Choice)
@@ -302,6 +317,7 @@ func TestNothingFitsHypoidBesideBronze(t *testing.T) {
 
 // A wet pack wants ATF or universal tractor fluid, not gear oil (common practice).
 func TestAWetPackIsOfferedFluidsForWetPacks(t *testing.T) {
+	t.Parallel()
 	out, err := Choose(ChooseIn{UnitKind: "transfer_case", WetPack: true})
 	require.NoError(t, err)
 	assert.Equal(t, "atf", out.Choice)

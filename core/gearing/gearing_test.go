@@ -22,6 +22,7 @@ func four(final float64) Set {
 
 // 30 mph in top with 1 / 1.765 / 3.07 gives 17 and 10 (common practice).
 func TestRunningInCapsAreOneEngineSpeed(t *testing.T) {
+	t.Parallel()
 	out, err := Gearing(GearingIn{Set: four(4.3), RunIn: quantitytest.Said[quantity.Speed](t, "30 mph")})
 	require.NoError(t, err)
 	assert.InDelta(t, 30, out.Gears[2].RunIn.Value, 1e-9)
@@ -31,6 +32,7 @@ func TestRunningInCapsAreOneEngineSpeed(t *testing.T) {
 
 // 205/55 R16 by hand: 16·25.4 + 2·205·0.55 = 631.9 mm.
 func TestTyreSizes(t *testing.T) {
+	t.Parallel()
 	for size, d := range map[string]float64{"205/55 R16": 631.9, "205/55R16": 631.9, "31x10.5 R15": 787.4,
 		"31×10.5 R15": 787.4, "205/55 R16 91V": 631.9,
 		"LT265/70R17 121/118S": 802.8, "195/65 R15 91H XL": 634.5,
@@ -45,6 +47,7 @@ func TestTyreSizes(t *testing.T) {
 }
 
 func TestSpeedAndEngineSpeedAreInverse(t *testing.T) {
+	t.Parallel()
 	rapid.Check(t, func(t *rapid.T) {
 		rpm := rapid.Float64Range(500, 8000).Draw(t, "rpm")
 		u, _ := quantity.UnitNamed("rpm")
@@ -60,6 +63,7 @@ func TestSpeedAndEngineSpeedAreInverse(t *testing.T) {
 }
 
 func TestHuntingTeeth(t *testing.T) {
+	t.Parallel()
 	set := four(1)
 	set.Final = Gear{Teeth: [][2]int{{9, 37}}}
 	out, err := Gearing(GearingIn{Set: set})
@@ -75,6 +79,7 @@ func TestHuntingTeeth(t *testing.T) {
 // Identities of rolling kinematics: outer and inner race frequencies sum to
 // the number of elements, and the outer one is the cage's times that number.
 func TestBearingOrderIdentities(t *testing.T) {
+	t.Parallel()
 	rapid.Check(t, func(t *rapid.T) {
 		mm, _ := quantity.UnitNamed("mm")
 		d := rapid.Float64Range(3, 20).Draw(t, "d")
@@ -90,6 +95,7 @@ func TestBearingOrderIdentities(t *testing.T) {
 }
 
 func TestNoiseFindsThePinion(t *testing.T) {
+	t.Parallel()
 	in := NoiseIn{
 		Speed:  quantitytest.Said[quantity.Speed](t, "72 km/h"),
 		Tyre:   Tyre{Circumference: quantitytest.Said[quantity.Length](t, "2000 mm")},
@@ -110,6 +116,7 @@ func TestNoiseFindsThePinion(t *testing.T) {
 }
 
 func TestGearingNamesTheBadField(t *testing.T) {
+	t.Parallel()
 	bad := func(change func(*GearingIn)) error {
 		in := GearingIn{Set: four(4.3)}
 		change(&in)
@@ -131,6 +138,7 @@ func TestGearingNamesTheBadField(t *testing.T) {
 // First 500 miles at no more than 30 / 17 / 10 mph in top, second, first
 // (common practice).
 func TestRunningInPlan(t *testing.T) {
+	t.Parallel()
 	in := RunningIn{Gears: four(1).Gears, Top: quantitytest.Said[quantity.Speed](t, "30 mph"),
 		Stages: []Stage{{quantitytest.Said[quantity.Length](t, "500 mi"), 1},
 			{quantitytest.Said[quantity.Length](t, "1000 mi"), 1.5}},

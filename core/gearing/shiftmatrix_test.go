@@ -39,6 +39,7 @@ func tried(t *testing.T, lines ...string) (cells []ShiftCell) {
 
 // The rules of the trade: common practice.
 func TestAPatternNamesItself(t *testing.T) {
+	t.Parallel()
 	for name, tt := range map[string]struct {
 		cells   []string
 		pattern string
@@ -91,6 +92,7 @@ func TestAPatternNamesItself(t *testing.T) {
 
 // What the matrix comes to is what the book's tests ask: the two agree.
 func TestAMatrixGivesTheOutcomesOfTheTests(t *testing.T) {
+	t.Parallel()
 	out, err := ShiftMatrix(ShiftMatrixIn{Gears: box,
 		Cells: tried(t, "engine_off cold: all in", "standing cold: 1 refuses, 2 refuses, all in",
 			"clutch_held cold: 1 in, 2 in", "rolling cold: all in")})
@@ -106,6 +108,7 @@ func TestAMatrixGivesTheOutcomesOfTheTests(t *testing.T) {
 // Before and after: only what was tried both times is compared, and turning the
 // two round turns better and worse.
 func TestBeforeAndAfter(t *testing.T) {
+	t.Parallel()
 	before := tried(t, "standing cold: 1 refuses, 2 crunches, 3 in", "rolling cold: 4 jumps_out")
 	after := tried(t, "standing cold: 1 in, 2 in, 3 stiff")
 	out, err := ShiftMatrix(ShiftMatrixIn{Gears: box, Cells: after, Before: before})
@@ -124,6 +127,7 @@ func TestBeforeAndAfter(t *testing.T) {
 }
 
 func TestAMatrixThatCannotBe(t *testing.T) {
+	t.Parallel()
 	for path, in := range map[string]ShiftMatrixIn{
 		"gears":                {Cells: tried(t, "standing cold: 1 in")},
 		"gears[1]":             {Gears: []string{"1", "1"}, Cells: tried(t, "standing cold: 1 in")},
@@ -144,6 +148,7 @@ func TestAMatrixThatCannotBe(t *testing.T) {
 // A pattern is named from what was tried; where it rests on more, that is asked
 // for first. Common practice.
 func TestNoPatternFromCellsNobodyTried(t *testing.T) {
+	t.Parallel()
 	gears := []string{"1", "2", "3", "4", "R"}
 	for name, c := range map[string]struct {
 		cells []ShiftCell

@@ -18,6 +18,7 @@ func length(t *testing.T, text string) quantity.Said[quantity.Length] {
 }
 
 func TestChecksReadAlike(t *testing.T) {
+	t.Parallel()
 	var c input.Checks
 	assert.InDelta(t, 0.005, float64(input.Positive(&c, "a", length(t, "5 mm"), 1)), 1e-12)
 	input.Positive(&c, "zero", length(t, "0 mm"), 1)
@@ -37,6 +38,7 @@ func TestChecksReadAlike(t *testing.T) {
 }
 
 func TestDefaultsAndFamilies(t *testing.T) {
+	t.Parallel()
 	assert.InDelta(t, 0.02, float64(input.Or(quantity.Said[quantity.Length]{}, 20*quantity.Millimetre)), 1e-12)
 	assert.InDelta(t, 0.0254, float64(input.Or(length(t, "1 in"), 20*quantity.Millimetre)), 1e-12)
 	assert.InDelta(t, 7, input.OrNumber(nil, 7), 0)

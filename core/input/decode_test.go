@@ -24,6 +24,7 @@ type sheet struct {
 }
 
 func TestDecodeReportsEveryBadFieldWithItsPath(t *testing.T) {
+	t.Parallel()
 	var s sheet
 	err := input.Decode(
 		[]byte(
@@ -42,6 +43,7 @@ func TestDecodeReportsEveryBadFieldWithItsPath(t *testing.T) {
 }
 
 func TestDecodeFillsWhatIsThere(t *testing.T) {
+	t.Parallel()
 	var s sheet
 	require.NoError(t, input.Decode([]byte(`{"name": "washer", "thickness": "0.56 mm", "count": 2, "note": null}`), &s))
 	assert.Equal(t, "washer", s.Name)
@@ -50,6 +52,7 @@ func TestDecodeFillsWhatIsThere(t *testing.T) {
 }
 
 func TestDecodeRefusesWrongShapes(t *testing.T) {
+	t.Parallel()
 	for raw, says := range map[string]string{
 		`[`:                    "not readable JSON",
 		`[]`:                   "not an object",
@@ -67,6 +70,7 @@ func TestDecodeRefusesWrongShapes(t *testing.T) {
 }
 
 func TestAFieldTwiceIsRefusedByName(t *testing.T) {
+	t.Parallel()
 	for raw, says := range map[string]string{
 		`{"name": "a", "thickness": "1 mm", "name": "b"}`:                                 "name: it is there twice",
 		`{"name": "a", "thickness": {"value": 1, "unit": "mm", "unit": "in"}}`:            "thickness.unit: it is there twice",

@@ -11,6 +11,7 @@ import (
 )
 
 func TestFaultsSayPlaceProblemAndWhatIsAccepted(t *testing.T) {
+	t.Parallel()
 	var fs Fields
 	require.NoError(t, fs.Err())
 	fs.Add("stock[0].thickness", "more than zero", "%s is negative", "-1 mm")
@@ -20,6 +21,7 @@ func TestFaultsSayPlaceProblemAndWhatIsAccepted(t *testing.T) {
 }
 
 func TestBelowSetsPathsUnderAPrefix(t *testing.T) {
+	t.Parallel()
 	assert.Nil(t, Below("x", nil))
 	assert.Equal(t, "x.a", Below("x", At("a", "", "bad"))[0].Path)
 	assert.Equal(t, "x[2]", Below("x", Field{Path: "[2]"})[0].Path)
@@ -30,6 +32,7 @@ func TestBelowSetsPathsUnderAPrefix(t *testing.T) {
 
 // What was lost beneath a field is still known for what it is.
 func TestAFaultKeepsItsCause(t *testing.T) {
+	t.Parallel()
 	err := error(Below("unit", fmt.Errorf("sheet: %w", io.ErrUnexpectedEOF)))
 	assert.ErrorIs(t, err, io.ErrUnexpectedEOF)
 	assert.EqualError(t, err, "unit: sheet: unexpected EOF")

@@ -8,6 +8,7 @@ import (
 )
 
 func TestNumbersAreReadAsTheyAreTyped(t *testing.T) {
+	t.Parallel()
 	for text, want := range map[string]float64{
 		"1250": 1250, "1 250": 1250, "1250.50": 1250.5, "12,50": 12.5, " 7 ": 7, "1\u00a0250,5": 1250.5, "0,125": 0.125,
 		"1/2": 0.5, "1 1/2": 1.5, "−3": -3, ".5": 0.5, "12 345 678": 12345678,
@@ -37,6 +38,7 @@ func FuzzReadNumber(f *testing.F) {
 }
 
 func TestATextIsReadWhereANumberIsWanted(t *testing.T) {
+	t.Parallel()
 	var x struct {
 		Ratio float64 `json:"ratio"`
 		Gears int     `json:"gears"`

@@ -8,6 +8,7 @@ import (
 )
 
 func TestBadFieldsComeInTheOrderOfTheForm(t *testing.T) {
+	t.Parallel()
 	type line struct {
 		Price int `json:"price"`
 		Days  int `json:"days"`

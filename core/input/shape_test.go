@@ -21,6 +21,7 @@ type nested struct {
 // Whatever the quick way accepts, the slow way accepts with the same value,
 // and what it does not accept the slow way refuses.
 func TestTheQuickWayAgreesWithTheSlowOne(t *testing.T) {
+	t.Parallel()
 	var draw func(t *rapid.T, depth int) any
 	draw = func(t *rapid.T, depth int) any {
 		if depth == 0 || rapid.IntRange(0, 3).Draw(t, "leaf") == 0 {

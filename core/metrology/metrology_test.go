@@ -25,6 +25,7 @@ func say(t *testing.T, texts ...string) []quantity.Any {
 
 // JCGM 100:2008, table G.2: t95(ν). The last row is the normal limit.
 func TestCoverageFactorsOfGUMTableG2(t *testing.T) {
+	t.Parallel()
 	for dof, want := range map[float64]float64{1: 12.71, 2: 4.30, 4: 2.78, 9: 2.26, 19: 2.09, 50: 2.01,
 		math.Inf(1): 1.960} {
 		assert.InDelta(t, want, coverage(dof, 0.95), 0.005, "ν = %v", dof)
@@ -35,6 +36,7 @@ func TestCoverageFactorsOfGUMTableG2(t *testing.T) {
 // finite component among infinite ones, worked by hand: u_A = 3, others
 // √(16) = 4, so u = 5 and ν = (n-1)·(5/3)^4.
 func TestEffectiveDegreesOfFreedom(t *testing.T) {
+	t.Parallel()
 	// Two readings ±3 give s = 3√2, u_A = 3; an MPE of 4√3 gives u_mpe = 4.
 	e := Errors[quantity.Length]{MPE: quantity.Length(4 * math.Sqrt(3))}
 	est := Evaluate([]quantity.Length{-3, 3}, e, 0.95)
@@ -44,6 +46,7 @@ func TestEffectiveDegreesOfFreedom(t *testing.T) {
 }
 
 func TestOneReadingRestsOnTheInstrument(t *testing.T) {
+	t.Parallel()
 	in := ReadingSetIn{Readings: say(t, "0.10 mm"), Lower: say(t, "0.05 mm")[0], Upper: say(t, "0.20 mm")[0]}
 	out, err := ReadingSet(in)
 	require.NoError(t, err)
@@ -61,6 +64,7 @@ func TestOneReadingRestsOnTheInstrument(t *testing.T) {
 // By hand: 0.25 lies 0.05 over 0.20, 0.02 lies 0.03 under 0.05; inside there
 // is nothing to say.
 func TestOutSaysByHowMuch(t *testing.T) {
+	t.Parallel()
 	in := ReadingSetIn{
 		Instrument: &Instrument{Resolution: say(t, "0.001 mm")[0], Repeatability: say(t, "0.001 mm")[0]},
 		Lower:      say(t, "0.05 mm")[0], Upper: say(t, "0.20 mm")[0],
@@ -79,6 +83,7 @@ func TestOutSaysByHowMuch(t *testing.T) {
 }
 
 func TestJudge(t *testing.T) {
+	t.Parallel()
 	l := Limits{Lower: 1, Upper: 2}
 	tests := []struct {
 		value, u float64
@@ -101,6 +106,7 @@ func TestJudge(t *testing.T) {
 }
 
 func TestUndecidedSaysWhatWouldDecide(t *testing.T) {
+	t.Parallel()
 	in := ReadingSetIn{
 		Readings:   say(t, "0.185 mm", "0.190 mm"),
 		Instrument: &Instrument{Resolution: say(t, "0.001 mm")[0]},
@@ -127,6 +133,7 @@ func TestUndecidedSaysWhatWouldDecide(t *testing.T) {
 }
 
 func TestShiftingAllReadingsChangesNoSpread(t *testing.T) {
+	t.Parallel()
 	rapid.Check(t, func(t *rapid.T) {
 		values := rapid.SliceOfN(rapid.Float64Range(-1, 1), 2, 20).Draw(t, "readings")
 		shift := rapid.Float64Range(-5, 5).Draw(t, "shift")
@@ -143,6 +150,7 @@ func TestShiftingAllReadingsChangesNoSpread(t *testing.T) {
 
 // Twice the same data never widen the uncertainty.
 func TestMoreReadingsOfTheSameDataNeverWiden(t *testing.T) {
+	t.Parallel()
 	rapid.Check(t, func(t *rapid.T) {
 		values := rapid.SliceOfN(rapid.Float64Range(0, 1e-3), 2, 12).Draw(t, "readings")
 		var once []quantity.Length
@@ -157,6 +165,7 @@ func TestMoreReadingsOfTheSameDataNeverWiden(t *testing.T) {
 }
 
 func TestReadingSetNamesTheBadField(t *testing.T) {
+	t.Parallel()
 	tests := []struct {
 		name string
 		in   ReadingSetIn

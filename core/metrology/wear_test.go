@@ -11,6 +11,7 @@ import (
 )
 
 func TestLifeLeft(t *testing.T) {
+	t.Parallel()
 	for _, c := range []struct {
 		value, fresh, limit, left float64
 	}{
@@ -27,6 +28,7 @@ func TestLifeLeft(t *testing.T) {
 
 // The unit makes no difference, nor does the direction in which it wears.
 func TestLifeLeftKnowsNoUnit(t *testing.T) {
+	t.Parallel()
 	rapid.Check(t, func(t *rapid.T) {
 		f := func(name string) float64 { return rapid.Float64Range(-1e3, 1e3).Draw(t, name) }
 		value, fresh, limit := f("value"), f("fresh"), f("limit")

@@ -10,6 +10,7 @@ import (
 )
 
 func TestPlainFiguresComeAsNumberOrText(t *testing.T) {
+	t.Parallel()
 	var x struct {
 		N Number `json:"n"`
 		C Count  `json:"c"`
@@ -31,6 +32,7 @@ func TestPlainFiguresComeAsNumberOrText(t *testing.T) {
 
 // Money is written as the number it was read from, whichever way it came.
 func TestMoneyComesBackToTheCent(t *testing.T) {
+	t.Parallel()
 	rapid.Check(t, func(t *rapid.T) {
 		m := Money(rapid.Int64Range(-1e12, 1e12).Draw(t, "cents"))
 		raw, err := json.Marshal(m)

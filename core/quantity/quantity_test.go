@@ -13,6 +13,7 @@ import (
 )
 
 func TestParseReadsWhatAMechanicWrites(t *testing.T) {
+	t.Parallel()
 	tests := []struct {
 		text string
 		si   float64
@@ -54,6 +55,7 @@ func TestParseReadsWhatAMechanicWrites(t *testing.T) {
 }
 
 func TestParseRefusesAndSaysWhatIsAccepted(t *testing.T) {
+	t.Parallel()
 	tests := []struct{ text, says string }{
 		{"", "nothing was typed"},
 		{"o.62 mm", "does not begin with a number"},
@@ -76,6 +78,7 @@ func TestParseRefusesAndSaysWhatIsAccepted(t *testing.T) {
 
 // Conversion factors as printed in NIST SP 811 (2008), appendix B.8.
 func TestFactorsAgreeWithNISTSP811(t *testing.T) {
+	t.Parallel()
 	tests := []struct {
 		unit string
 		si   float64
@@ -96,6 +99,7 @@ func TestFactorsAgreeWithNISTSP811(t *testing.T) {
 // Typical fills of the trade, common practice: 3.75 US qt is 3.55 L, an
 // imperial pint 0.57 L; 26 lb-ft is 35 N·m.
 func TestFillsOfTheTrade(t *testing.T) {
+	t.Parallel()
 	litre, _ := UnitNamed("L")
 	for text, want := range map[string]float64{"3.75 US qt": 3.55, "1 imp pt": 0.57} {
 		v, err := ParseAs[Volume](text)
@@ -108,6 +112,7 @@ func TestFillsOfTheTrade(t *testing.T) {
 }
 
 func TestEveryUnitRoundTripsToTheLastDigitTyped(t *testing.T) {
+	t.Parallel()
 	rapid.Check(t, func(t *rapid.T) {
 		u := rapid.SampledFrom(Units()).Draw(t, "unit")
 		digits := rapid.IntRange(0, 6).Draw(t, "decimals")
@@ -130,6 +135,7 @@ func TestEveryUnitRoundTripsToTheLastDigitTyped(t *testing.T) {
 }
 
 func TestJSONTakesObjectOrText(t *testing.T) {
+	t.Parallel()
 	for _, raw := range []string{`{"value": 7, "unit": "thou"}`, `"7 thou"`, `"7thou"`} {
 		var l Said[Length]
 		require.NoError(t, json.Unmarshal([]byte(raw), &l), raw)
@@ -153,6 +159,7 @@ func TestJSONTakesObjectOrText(t *testing.T) {
 }
 
 func TestResultsAnswerInTheFamilyAskedFor(t *testing.T) {
+	t.Parallel()
 	mm, _ := UnitNamed("mm")
 	thou, _ := UnitNamed("thou")
 	assert.Equal(t, "in", mm.For(InchFamily).Symbol)
@@ -181,6 +188,7 @@ func FuzzParse(f *testing.F) {
 
 // The quick way reads what the slow one would: a space more takes the slow one.
 func TestTheQuickWayOfReadingAgrees(t *testing.T) {
+	t.Parallel()
 	rapid.Check(t, func(t *rapid.T) {
 		number := rapid.OneOf(rapid.StringMatching(`-?[0-9]{1,4}(\.[0-9]{1,4})?`),
 			rapid.StringMatching(`[-0-9.e+]{0,5}`)).Draw(t, "number")
@@ -196,6 +204,7 @@ func TestTheQuickWayOfReadingAgrees(t *testing.T) {
 // The family a shop reads in comes first, each in its order; what belongs to
 // both stays.
 func TestChoicesOfAShop(t *testing.T) {
+	t.Parallel()
 	for _, c := range []struct {
 		family System
 		usual  string
@@ -214,6 +223,7 @@ func TestChoicesOfAShop(t *testing.T) {
 // GUM 7.2.6: an uncertainty is said with at most two significant figures, the
 // estimate to the same place.
 func TestAValueIsSaidAsSureAsItIs(t *testing.T) {
+	t.Parallel()
 	mm := func(v float64) Any { return Any{Value: v, Unit: Named("mm")} }
 	for _, c := range []struct {
 		value, u Any

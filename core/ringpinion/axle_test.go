@@ -123,6 +123,7 @@ func distribution(t testing.TB) (counts map[int]int, mean float64) {
 }
 
 func TestFiveHundredAxlesConverge(t *testing.T) {
+	t.Parallel()
 	counts, mean := distribution(t)
 	inFour := counts[1] + counts[2] + counts[3] + counts[4]
 	assert.GreaterOrEqual(t, inFour, 475, "%v", counts)
@@ -132,6 +133,7 @@ func TestFiveHundredAxlesConverge(t *testing.T) {
 
 // Without the tool the patterns alone find the depth, more slowly.
 func TestPatternsAloneConverge(t *testing.T) {
+	t.Parallel()
 	rng := rand.New(rand.NewPCG(7, 7))
 	a := newAxle(rng)
 	in := a.question()
@@ -162,6 +164,7 @@ func TestPatternsAloneConverge(t *testing.T) {
 
 // After a trial measured by the tool a pattern alone does not forget it.
 func TestALastTrialWithPatternOnlyGoesOnFromTheTool(t *testing.T) {
+	t.Parallel()
 	a := newAxle(rand.New(rand.NewPCG(3, 9)))
 	in := a.question()
 	_, first := a.build(1.5, 2.5, 2.5)
@@ -179,6 +182,7 @@ func TestALastTrialWithPatternOnlyGoesOnFromTheTool(t *testing.T) {
 }
 
 func TestSwappedPacksAreNoticed(t *testing.T) {
+	t.Parallel()
 	a := newAxle(rand.New(rand.NewPCG(1, 1)))
 	in := a.question()
 	for _, packs := range [][2]float64{{2.5, 2.5}, {2.3, 2.7}} {
@@ -210,6 +214,7 @@ func BenchmarkRingPinion(b *testing.B) {
 // the play goes give the preload: the same answer as the figures worked out by
 // hand.
 func TestATrialAsItIsRead(t *testing.T) {
+	t.Parallel()
 	a := newAxle(rand.New(rand.NewPCG(5, 5)))
 	in := a.question()
 	_, trial := a.build(1.5, 2.5, 2.5)

@@ -20,6 +20,7 @@ func nm(v float64) Torque {
 // By hand: axis to head 104.82 + 20 = 124.82 against 124.70 + 0.05: 0.07 too
 // far out, so 0.07 more shim; by marks 1.50 + (0.10 - 0.05) = 1.55.
 func TestPinionDepthByHand(t *testing.T) {
+	t.Parallel()
 	in := DepthIn{
 		Nominal: mm(124.70), Mark: mm(0.05), Gauge: mm(104.82), Constant: mm(20), Trial: mm(1.50), ShimSide: HeadSide,
 		OldShim: mm(1.50), OldMark: mm(0.10),
@@ -39,6 +40,7 @@ func TestPinionDepthByHand(t *testing.T) {
 // 20/35/75 degrees: 0.858 along the pitch circle, 0.661 square to the flank,
 // as the contract gives them.
 func TestBacklashFactorOfGeometry(t *testing.T) {
+	t.Parallel()
 	g := Geometry{20, 35, 75}
 	assert.InDelta(t, 0.858, g.factor(Tangential), 0.0005)
 	assert.InDelta(t, 0.661, g.factor(Square), 0.0005)
@@ -56,6 +58,7 @@ func backlashIn() BacklashIn {
 }
 
 func TestBacklashMovesShimFromSideToSide(t *testing.T) {
+	t.Parallel()
 	out, err := Backlash(backlashIn())
 	require.NoError(t, err)
 	assert.Equal(t, metrology.Out, out.Verdict)
@@ -66,6 +69,7 @@ func TestBacklashMovesShimFromSideToSide(t *testing.T) {
 }
 
 func TestTrialsTeachTheFactor(t *testing.T) {
+	t.Parallel()
 	rapid.Check(t, func(t *rapid.T) {
 		truth := rapid.Float64Range(0.5, 1.1).Draw(t, "k")
 		in := backlashIn()
@@ -81,6 +85,7 @@ func TestTrialsTeachTheFactor(t *testing.T) {
 }
 
 func TestBacklashIsCorrectedToTheOuterRadius(t *testing.T) {
+	t.Parallel()
 	in := backlashIn()
 	in.Radius, in.Outer = mm(80), mm(100)
 	out, err := Backlash(in)
@@ -89,6 +94,7 @@ func TestBacklashIsCorrectedToTheOuterRadius(t *testing.T) {
 }
 
 func TestBacklashFindings(t *testing.T) {
+	t.Parallel()
 	in := backlashIn()
 	in.Readings[0] = mm(0.42)
 	in.Trials = []Shift{{mm(0.2), mm(-0.15)}}
@@ -102,6 +108,7 @@ func TestBacklashFindings(t *testing.T) {
 // The qualitative charts of the trade (common practice): each single error is
 // recognised by its sign.
 func TestPatternsOfTheCharts(t *testing.T) {
+	t.Parallel()
 	for name, tt := range map[string]struct {
 		drive, coast Dab
 		shim, way    string
@@ -125,6 +132,7 @@ func TestPatternsOfTheCharts(t *testing.T) {
 }
 
 func TestMirroredPatternMirrorsTheMove(t *testing.T) {
+	t.Parallel()
 	rapid.Check(t, func(t *rapid.T) {
 		draw := func(name string) float64 { return rapid.Float64Range(-1, 1).Draw(t, name) }
 		in := PatternIn{Drive: Dab{U: draw("du"), V: draw("dv")}, Coast: Dab{U: draw("cu"), V: draw("cv")}}
@@ -158,6 +166,7 @@ func nineAnswers() []Dab {
 // smaller, and in the charts' own words face on the drive flank never sends a
 // pinion out, nor root one in (common practice).
 func TestEveryAnswerOfTheBenchGetsAMoveThatMends(t *testing.T) {
+	t.Parallel()
 	for _, cutting := range []Cutting{FaceMilled, FaceHobbed} {
 		crossed := 0
 		for _, drive := range nineAnswers() {
@@ -205,6 +214,7 @@ func leftAfter(in PatternIn, move PatternOut) float64 {
 // Where the tooth is as deep at the heel as at the toe, a pattern high on both
 // flanks is the pinion's, one along the tooth the ring's (common practice).
 func TestTheWayOfCuttingChangesTheMove(t *testing.T) {
+	t.Parallel()
 	for _, tt := range []struct {
 		drive, coast Dab
 		milled       string
@@ -225,6 +235,7 @@ func TestTheWayOfCuttingChangesTheMove(t *testing.T) {
 }
 
 func TestCrossedPatternsAreNoShimsFault(t *testing.T) {
+	t.Parallel()
 	out, err := Pattern(PatternIn{Drive: Dab{V: 0.9}, Coast: Dab{V: -0.9}})
 	require.NoError(t, err)
 	assert.True(t, out.Crossed)
@@ -239,6 +250,7 @@ func preloadIn() PreloadIn {
 }
 
 func TestPreloadOfNewAndUsedBearings(t *testing.T) {
+	t.Parallel()
 	in := preloadIn()
 	in.Readings = []Torque{nm(2.4), nm(2.45), nm(2.4), nm(2.45)}
 	out, err := BearingPreload(in)
@@ -253,6 +265,7 @@ func TestPreloadOfNewAndUsedBearings(t *testing.T) {
 
 // A sleeve whose torque rises along a parabola: the fit foresees the next step.
 func TestTheSleeveIsForeseenAndNeverOverrun(t *testing.T) {
+	t.Parallel()
 	rise := func(deg float64) float64 { return 0.4 + 0.01*deg + 0.0002*deg*deg }
 	in := preloadIn()
 	for deg := 0.0; deg <= 50; deg += 10 {
@@ -273,6 +286,7 @@ func TestTheSleeveIsForeseenAndNeverOverrun(t *testing.T) {
 }
 
 func TestRingPinionNamesTheBadField(t *testing.T) {
+	t.Parallel()
 	_, err := PinionDepth(DepthIn{ShimSide: HeadSide})
 	require.ErrorContains(t, err, "nothing to compute from")
 	_, err = PinionDepth(DepthIn{Nominal: mm(124), Gauge: mm(10), ShimSide: HeadSide, Trial: mm(1)})
@@ -302,6 +316,7 @@ func TestRingPinionNamesTheBadField(t *testing.T) {
 // Worked by hand: mean 0.24 mm, s 0.00816 mm, t(3, 95 %) 3.182 (any table),
 // U = 3.182·s/√4 = 0.013 mm: 0.25 lies within it, so nothing is decided.
 func TestBacklashIsJudgedByTheUncertaintyOfItsMean(t *testing.T) {
+	t.Parallel()
 	in := BacklashIn{Direction: Tangential, TargetMin: mm(0.15), TargetMax: mm(0.25)}
 	for _, v := range []float64{0.24, 0.25, 0.23, 0.24} {
 		in.Readings = append(in.Readings, mm(v))
@@ -314,6 +329,7 @@ func TestBacklashIsJudgedByTheUncertaintyOfItsMean(t *testing.T) {
 }
 
 func TestUndecidedPreloadAsksForReadings(t *testing.T) {
+	t.Parallel()
 	in := func(values ...float64) PreloadIn {
 		p := PreloadIn{Bearings: "used", New: Range{nm(1), nm(2)}, Used: Range{nm(1), nm(1.5)}}
 		for _, v := range values {
@@ -345,6 +361,7 @@ func TestUndecidedPreloadAsksForReadings(t *testing.T) {
 // By hand: a dial at 60 mm on the flange of a 4.1 axle whose ring is 100 mm to
 // its teeth's end; 0.50 mm there is 0.50·100/(60·4.1) = 0.2033 mm at the teeth.
 func TestBacklashAtTheFlangeIsNotBacklashAtTheTeeth(t *testing.T) {
+	t.Parallel()
 	in := BacklashIn{Direction: Tangential, TargetMin: mm(0.15), TargetMax: mm(0.25), Radius: mm(60), Outer: mm(100),
 		Ratio: new(4.1)}
 	for _, v := range []float64{0.50, 0.50, 0.51, 0.49} {
@@ -368,6 +385,7 @@ func TestBacklashAtTheFlangeIsNotBacklashAtTheTeeth(t *testing.T) {
 // At the edge of a limit the mean alone decides nothing: it is read again, and
 // nothing is moved. By hand: 0.2 mm at most, read as 0.199.
 func TestAtTheEdgeAnAssemblyIsUndecided(t *testing.T) {
+	t.Parallel()
 	in := TogetherIn{
 		Required: mm(112), DepthTol: mm(0.05), BacklashMin: mm(0.13), BacklashMax: mm(0.2), PlayMin: mm(-0.2),
 		PlayMax:   mm(-0.05),

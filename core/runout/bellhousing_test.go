@@ -28,6 +28,7 @@ func housingIn(x, y float64) HousingIn {
 // dowel to 3 o'clock (upper left), the other to 6 (lower right); about 0.003
 // was left to the same sides.
 func TestTheMeasuredCase(t *testing.T) {
+	t.Parallel()
 	in := housingIn(-6.5, 7)
 	in.Try = []Dowel{{thou(7), 3}, {thou(7), 6}}
 	out, err := Bellhousing(in)
@@ -41,6 +42,7 @@ func TestTheMeasuredCase(t *testing.T) {
 // The motion against a second derivation: the holes carried along by the
 // predicted shift and twist land on the dowels, but for the change of spacing.
 func TestMoveIsARigidMotion(t *testing.T) {
+	t.Parallel()
 	rapid.Check(t, func(t *rapid.T) {
 		draw := func(name string, r float64) float64 { return rapid.Float64Range(-r, r).Draw(t, name) }
 		h := housing{p1: vec{draw("x1", 0.3), 0.2 + draw("y1", 0.1)}, p2: vec{draw("x2", 0.3), -0.2 + draw("y2", 0.1)}}
@@ -61,6 +63,7 @@ func TestMoveIsARigidMotion(t *testing.T) {
 
 // The plans against brute force over every setting on a coarser grid.
 func TestPlansAreTheBestOfTheGrid(t *testing.T) {
+	t.Parallel()
 	for _, offset := range [][2]float64{{-6.5, 7}, {12, 0}, {9, -9}, {0, -20}, {5.2, 3.1}} {
 		in := housingIn(offset[0], offset[1])
 		in.StepDeg = 30
@@ -97,6 +100,7 @@ func TestPlansAreTheBestOfTheGrid(t *testing.T) {
 }
 
 func TestEverySchoolIsOfferedAndBindIsKept(t *testing.T) {
+	t.Parallel()
 	out, err := Bellhousing(housingIn(5.2, 3.1))
 	require.NoError(t, err)
 	schools := map[School]bool{}
@@ -113,6 +117,7 @@ func TestEverySchoolIsOfferedAndBindIsKept(t *testing.T) {
 }
 
 func TestWithinTheLimitNothingIsMoved(t *testing.T) {
+	t.Parallel()
 	out, err := Bellhousing(housingIn(2, 2))
 	require.NoError(t, err)
 	assert.Equal(t, metrology.In, out.Verdict)
@@ -121,6 +126,7 @@ func TestWithinTheLimitNothingIsMoved(t *testing.T) {
 }
 
 func TestTheFace(t *testing.T) {
+	t.Parallel()
 	in := housingIn(8, 0)
 	for _, clock := range []float64{12, 3, 6, 9} {
 		in.Face = append(in.Face, Reading{clock, thou(3 * math.Cos(angle(clock)))})
@@ -135,6 +141,7 @@ func TestTheFace(t *testing.T) {
 }
 
 func TestARefitThatWentTheWrongWayIsNoticed(t *testing.T) {
+	t.Parallel()
 	in := housingIn(12, 0)
 	in.Before = &Before{thou(6), thou(0), thou(-1), thou(0)}
 	out, err := Bellhousing(in)
@@ -148,6 +155,7 @@ func TestARefitThatWentTheWrongWayIsNoticed(t *testing.T) {
 
 // Everything mirrored left to right gives the mirrored plan.
 func TestMirroredHousingMirrorsThePlan(t *testing.T) {
+	t.Parallel()
 	a, err := Bellhousing(housingIn(9, 5))
 	require.NoError(t, err)
 	in := housingIn(-9, 5)
@@ -159,6 +167,7 @@ func TestMirroredHousingMirrorsThePlan(t *testing.T) {
 }
 
 func TestBellhousingNamesTheBadField(t *testing.T) {
+	t.Parallel()
 	for says, change := range map[string]func(*HousingIn){
 		"dowels: 1 places":  func(in *HousingIn) { in.Dowels = in.Dowels[:1] },
 		"cannot stand":      func(in *HousingIn) { in.Dowels[1] = in.Dowels[0] },
@@ -181,6 +190,7 @@ func TestBellhousingNamesTheBadField(t *testing.T) {
 // limit in at least 95 % of those that any plan can reach. The refit is
 // carried out with hands that turn a dowel to within 3 degrees.
 func TestOneRefitMendsTheHousing(t *testing.T) {
+	t.Parallel()
 	reachable, mended := refits(500)
 	assert.Greater(t, reachable, 300)
 	assert.GreaterOrEqual(t, float64(mended)/float64(reachable), 0.95, "%d of %d", mended, reachable)
@@ -244,6 +254,7 @@ func BenchmarkBellhousing(b *testing.B) {
 // plain 5-degree grid leaves less. The grid is computed apart from the search,
 // from the two dowel equations as a handbook of plane kinematics has them.
 func TestPlansDifferAndNothingOnAGridIsBetter(t *testing.T) {
+	t.Parallel()
 	rapid.Check(t, func(rt *rapid.T) {
 		in := housingIn(rapid.Float64Range(-18, 18).Draw(rt, "right"), rapid.Float64Range(-18, 18).Draw(rt, "up"))
 		if rapid.Bool().Draw(rt, "plain") {

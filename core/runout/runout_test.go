@@ -43,6 +43,7 @@ func readings(x, y float64, clocks ...float64) []Reading {
 var round2 = []float64{12, 3, 6, 9, 12, 3, 6, 9, 12}
 
 func TestAFitRecoversAnyCircle(t *testing.T) {
+	t.Parallel()
 	rapid.Check(t, func(t *rapid.T) {
 		x, y := rapid.Float64Range(-30, 30).Draw(t, "x"), rapid.Float64Range(-30, 30).Draw(t, "y")
 		n := rapid.IntRange(3, 24).Draw(t, "places")
@@ -61,6 +62,7 @@ func TestAFitRecoversAnyCircle(t *testing.T) {
 // Total reading is twice the offset, and the offset is half of the opposite
 // difference (common practice).
 func TestTotalReadingIsTwiceTheOffset(t *testing.T) {
+	t.Parallel()
 	out, err := Runout(In{Readings: readings(0, 6, round2...), Positive: PlungerIn})
 	require.NoError(t, err)
 	assert.InDelta(t, 12, out.TIR.Value, 0.02)
@@ -71,6 +73,7 @@ func TestTotalReadingIsTwiceTheOffset(t *testing.T) {
 }
 
 func TestSenseSagAndSurface(t *testing.T) {
+	t.Parallel()
 	base, err := Runout(In{Readings: readings(4, -3, round2...), Positive: PlungerIn})
 	require.NoError(t, err)
 	// A dial that counts the other way.
@@ -96,6 +99,7 @@ func TestSenseSagAndSurface(t *testing.T) {
 }
 
 func TestShiftAndMirrorLaws(t *testing.T) {
+	t.Parallel()
 	rapid.Check(t, func(t *rapid.T) {
 		x, y, shift := rapid.Float64Range(-20, 20).Draw(t, "x"), rapid.Float64Range(-20, 20).Draw(t,
 			"y"), rapid.Float64Range(-50, 50).Draw(t, "shift")
@@ -117,6 +121,7 @@ func TestShiftAndMirrorLaws(t *testing.T) {
 }
 
 func TestWhatIsNoCircleIsFlagged(t *testing.T) {
+	t.Parallel()
 	bad := readings(2, 1, round2...)
 	bad[2].Reading = thou(bad[2].Reading.Value + 15)
 	out, err := Runout(In{Readings: bad, Positive: PlungerIn})
@@ -129,6 +134,7 @@ func TestWhatIsNoCircleIsFlagged(t *testing.T) {
 }
 
 func TestRunoutNamesTheBadField(t *testing.T) {
+	t.Parallel()
 	good := In{Readings: readings(2, 1, round2...), Positive: PlungerIn}
 	for says, change := range map[string]func(*In){
 		"readings: 2 readings":           func(in *In) { in.Readings = in.Readings[:2] },
@@ -160,6 +166,7 @@ func BenchmarkRunout(b *testing.B) {
 // The worst direction of the centre, found by looking every way: readings all
 // on one side know one direction well and the other badly.
 func TestTheUncertaintyIsThatOfTheWorstDirection(t *testing.T) {
+	t.Parallel()
 	in := In{Positive: PlungerIn}
 	for i, clock := range []float64{10, 10.5, 11, 11.5, 12, 0.7, 1.9, 3.2} {
 		in.Readings = append(in.Readings, Reading{clock, thou(3*math.Sin(float64(i)) + 0.3*float64(i%3))})

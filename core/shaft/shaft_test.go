@@ -25,6 +25,7 @@ func nm(v float64) Torque {
 // The speed ratio against an independent derivation: the exact angle relation
 // tan θ2 = tan θ1 / cos β, differentiated numerically by gonum.
 func TestJointRatioIsTheDerivativeOfTheAngles(t *testing.T) {
+	t.Parallel()
 	rapid.Check(t, func(t *rapid.T) {
 		beta := rapid.Float64Range(0.01, 0.75).Draw(t, "beta")
 		theta := rapid.Float64Range(-1.4, 1.4).Draw(t, "theta")
@@ -34,6 +35,7 @@ func TestJointRatioIsTheDerivativeOfTheAngles(t *testing.T) {
 }
 
 func TestSingleJointExtremes(t *testing.T) {
+	t.Parallel()
 	out, err := Joints(JointsIn{Joints: []Joint{{AngleDeg: 10, Phased: true}}})
 	require.NoError(t, err)
 	assert.InDelta(t, out.Each[0].Fastest-out.Each[0].Slowest, out.Each[0].PeakToPeak, 1e-12,
@@ -43,6 +45,7 @@ func TestSingleJointExtremes(t *testing.T) {
 }
 
 func TestEqualAnglesInPhaseCancel(t *testing.T) {
+	t.Parallel()
 	out, err := Joints(JointsIn{Joints: []Joint{{AngleDeg: 8, Phased: true}, {AngleDeg: 8, Phased: true}}})
 	require.NoError(t, err)
 	assert.InDelta(t, 0, out.EquivalentDeg, 1e-9)
@@ -56,6 +59,7 @@ func TestEqualAnglesInPhaseCancel(t *testing.T) {
 // the shafts as vectors, and joints whose planes stand square on each other,
 // which add up with forks in line and cancel with forks a quarter off.
 func TestAnglesReadFromSideAndFromAbove(t *testing.T) {
+	t.Parallel()
 	rapid.Check(t, func(t *rapid.T) {
 		side, plan := rapid.Float64Range(-30, 30).Draw(t, "side"), rapid.Float64Range(-30, 30).Draw(t, "plan")
 		out, err := Joints(JointsIn{Joints: []Joint{{SideDeg: &side, PlanDeg: &plan}}})
@@ -85,6 +89,7 @@ func TestAnglesReadFromSideAndFromAbove(t *testing.T) {
 // speeds: the arms of a cross stand square on each other, so the driven fork
 // follows from where the driving one points; speeds by small differences.
 func TestSteepChainsAreTurnedThroughExactly(t *testing.T) {
+	t.Parallel()
 	rapid.Check(t, func(t *rapid.T) {
 		var in JointsIn
 		for range rapid.IntRange(1, 5).Draw(t, "joints") {
@@ -136,6 +141,7 @@ func chainEnd(in JointsIn, phi float64) float64 {
 // A solid round bar, from Den Hartog's beam table: ω1 = π²·√(EI/(ml⁴)).
 // Steel, 50 mm, 1.5 m long: I/A = d²/16.
 func TestShaftSpeedOfASolidBar(t *testing.T) {
+	t.Parallel()
 	out, err := ShaftSpeed(SpeedIn{Outer: mm(50), Wall: mm(25), Length: mm(1500)})
 	require.NoError(t, err)
 	area, inertia := math.Pi*0.05*0.05/4, math.Pi*math.Pow(0.05, 4)/64
@@ -145,6 +151,7 @@ func TestShaftSpeedOfASolidBar(t *testing.T) {
 }
 
 func TestLongestShaftRunsExactlyAtItsShare(t *testing.T) {
+	t.Parallel()
 	rpm, _ := quantity.UnitNamed("rpm")
 	in := SpeedIn{Outer: mm(76), Wall: mm(2), Length: mm(1400),
 		Top: quantity.Said[quantity.Rotation]{Any: quantity.Any{Value: 5000, Unit: rpm}}}
@@ -158,6 +165,7 @@ func TestLongestShaftRunsExactlyAtItsShare(t *testing.T) {
 
 // The smaller joint at the axle end goes first, as wanted (common practice).
 func TestTheFuseAtTheAxleEnd(t *testing.T) {
+	t.Parallel()
 	in := LinkIn{Engine: nm(200), Members: []Member{
 		{Name: "gearbox output", Ratio: 18, Rating: nm(6000)},
 		{Name: "rear propshaft joint", Ratio: 18, Share: new(0.5), Rating: nm(4200)},
@@ -175,6 +183,7 @@ func TestTheFuseAtTheAxleEnd(t *testing.T) {
 }
 
 func TestTyresLimitWhatTheAxleSees(t *testing.T) {
+	t.Parallel()
 	kg, _ := quantity.UnitNamed("kg")
 	in := LinkIn{Engine: nm(400), Grip: new(0.8), Wheel: quantity.Said[quantity.Mass]{Any: quantity.Any{
 		Value: 500, Unit: kg,
@@ -189,6 +198,7 @@ func TestTyresLimitWhatTheAxleSees(t *testing.T) {
 }
 
 func TestShaftsNameTheBadField(t *testing.T) {
+	t.Parallel()
 	_, err := Joints(JointsIn{Joints: []Joint{{AngleDeg: 90, Phased: true}}})
 	require.ErrorContains(t, err, "a joint at 90 degrees does not turn")
 	_, err = Joints(JointsIn{})

@@ -24,6 +24,7 @@ func floatCase(t quantitytest.TB) FloatIn {
 
 // A float of exactly a washer's thickness: the washer is missing (common practice).
 func TestEndFloatOfAMissingWasher(t *testing.T) {
+	t.Parallel()
 	out, err := EndFloat(floatCase(t))
 	require.NoError(t, err)
 	assert.InDelta(t, 0.61307, out.Float.Mean.Value, 1e-4)
@@ -44,6 +45,7 @@ func TestEndFloatOfAMissingWasher(t *testing.T) {
 // A missing washer shows as its thickness and the float of the design: by hand,
 // 0.56 and 0.03 to 0.15 make 0.59 to 0.71, and a tenth of the washer more.
 func TestAMissingWasherShowsItsThicknessAndTheDesignFloat(t *testing.T) {
+	t.Parallel()
 	for float, found := range map[float64]int{0.50: 0, 0.54: 1, 0.59: 1, 0.65: 1, 0.71: 1, 0.76: 1, 0.80: 0} {
 		in := floatCase(t)
 		in.Readings = []Length{mm(float), mm(float), mm(float)}
@@ -61,6 +63,7 @@ func TestAMissingWasherShowsItsThicknessAndTheDesignFloat(t *testing.T) {
 
 // The chance against seeded sampling of the same measurement.
 func TestChanceIsTheLimitOfSampling(t *testing.T) {
+	t.Parallel()
 	in := floatCase(t)
 	in.Readings = []Length{mm(0.62), mm(0.66), mm(0.58), mm(0.64)}
 	out, err := EndFloat(in)
@@ -78,6 +81,7 @@ func TestChanceIsTheLimitOfSampling(t *testing.T) {
 }
 
 func TestFittingTheOfferedPackGivesTheFloatPredicted(t *testing.T) {
+	t.Parallel()
 	rapid.Check(t, func(t *rapid.T) {
 		in := floatCase(t)
 		in.Sense = rapid.SampledFrom([]Sense{PackReduces, PackIncreases}).Draw(t, "sense")
@@ -104,6 +108,7 @@ func TestFittingTheOfferedPackGivesTheFloatPredicted(t *testing.T) {
 // Where a thicker pack adds float instead of taking it, the same readings ask
 // for the mirrored change.
 func TestTheOtherSenseMirrorsTheMove(t *testing.T) {
+	t.Parallel()
 	rapid.Check(t, func(t *rapid.T) {
 		in := floatCase(t)
 		in.TrialPack = mm(1)
@@ -119,6 +124,7 @@ func TestTheOtherSenseMirrorsTheMove(t *testing.T) {
 }
 
 func TestEndFloatNamesTheBadField(t *testing.T) {
+	t.Parallel()
 	tests := []struct {
 		name   string
 		change func(*FloatIn)
@@ -147,6 +153,7 @@ func TestEndFloatNamesTheBadField(t *testing.T) {
 }
 
 func TestEndFloatSaysWhenNothingReaches(t *testing.T) {
+	t.Parallel()
 	in := floatCase(t)
 	in.Readings = []Length{mm(-0.40), mm(-0.40)}
 	out, err := EndFloat(in)
@@ -172,6 +179,7 @@ func BenchmarkEndFloat(b *testing.B) {
 
 // Two washers fit what is missing: both are named, the nearer first.
 func TestEveryWasherThatMayBeMissingIsNamed(t *testing.T) {
+	t.Parallel()
 	out, err := EndFloat(FloatIn{
 		Readings: []Length{mm(0.62), mm(0.61)}, TrialPack: mm(0), TargetMin: mm(0.05), TargetMax: mm(0.15),
 		Sense:   PackReduces,

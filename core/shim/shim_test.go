@@ -68,6 +68,7 @@ func everyPack(wanted int, size, count []int, maxShims, thin int) [][]int {
 }
 
 func TestPacksAreTheBestOfAllPacks(t *testing.T) {
+	t.Parallel()
 	rapid.Check(t, func(t *rapid.T) {
 		n := rapid.IntRange(1, 5).Draw(t, "sizes")
 		size, count, stock := make([]int, n), make([]int, n), make([]Size, n)
@@ -107,6 +108,7 @@ func TestPacksAreTheBestOfAllPacks(t *testing.T) {
 
 // The same drawer gives the same answer every time, however the sums round.
 func TestTheAnswerNeverChanges(t *testing.T) {
+	t.Parallel()
 	stock := []StockItem{}
 	for _, v := range []float64{0.05, 0.07, 0.1, 0.13, 0.17, 0.2, 0.23, 0.3} {
 		stock = append(stock, StockItem{Thickness: mm(v)})
@@ -127,6 +129,7 @@ func TestTheAnswerNeverChanges(t *testing.T) {
 }
 
 func TestTheOrderCountsWhatIsThere(t *testing.T) {
+	t.Parallel()
 	one := 1
 	out, err := FindPack(PackIn{Required: mm(2.03), Tolerance: mm(0.01),
 		Stock: []StockItem{{Thickness: mm(0.5), Count: &one}}})
@@ -135,6 +138,7 @@ func TestTheOrderCountsWhatIsThere(t *testing.T) {
 }
 
 func TestFindPack(t *testing.T) {
+	t.Parallel()
 	stock := drawer(map[float64]int{0.05: 4, 0.10: 4, 0.25: 2, 0.50: 2})
 	out, err := FindPack(PackIn{Required: mm(0.61), Tolerance: mm(0.02), Stock: stock})
 	require.NoError(t, err)
@@ -156,6 +160,7 @@ func TestFindPack(t *testing.T) {
 }
 
 func TestWhatIsOrderedCompletesAPack(t *testing.T) {
+	t.Parallel()
 	rapid.Check(t, func(t *rapid.T) {
 		var items []StockItem
 		for range rapid.IntRange(1, 4).Draw(t, "sizes") {
@@ -180,6 +185,7 @@ func TestWhatIsOrderedCompletesAPack(t *testing.T) {
 
 // Metric and inch input give the same answer, each in its own unit.
 func TestMetricAndInchAgree(t *testing.T) {
+	t.Parallel()
 	rapid.Check(t, func(t *rapid.T) {
 		thousandths := rapid.SliceOfN(rapid.IntRange(1, 60), 2, 6).Draw(t, "readings")
 		metric := floatCase(t)
@@ -223,6 +229,7 @@ func BenchmarkShimPack60Sizes6Shims(b *testing.B) {
 
 // By hand: of 0.94 and 0.96 mm the first is 9.8 µm off 0.9498, the second 10.2.
 func TestPacksAreRankedByTheUnroundedError(t *testing.T) {
+	t.Parallel()
 	out, err := FindPack(PackIn{Required: mm(0.9498), Tolerance: mm(0.01),
 		Stock: []StockItem{{Thickness: mm(0.94)}, {Thickness: mm(0.96)}}})
 	require.NoError(t, err)

@@ -13,6 +13,7 @@ import (
 
 // A straight line against gonum's own regression, used independently.
 func TestALineAgreesWithGonumRegression(t *testing.T) {
+	t.Parallel()
 	rapid.Check(t, func(t *rapid.T) {
 		n := rapid.IntRange(3, 30).Draw(t, "n")
 		var xs, ys []float64
@@ -38,6 +39,7 @@ func TestALineAgreesWithGonumRegression(t *testing.T) {
 }
 
 func TestWhatDoesNotDetermineIsSaid(t *testing.T) {
+	t.Parallel()
 	for _, rows := range [][][]float64{nil, {{1, 2}}, {{1, 1}, {1, 1}, {1, 1}}} {
 		_, err := LeastSquares(rows, make([]float64, len(rows)))
 		assert.ErrorIs(t, err, ErrSingular)
@@ -49,6 +51,7 @@ func TestWhatDoesNotDetermineIsSaid(t *testing.T) {
 }
 
 func TestBestFewIsTheHeadOfTheSortedList(t *testing.T) {
+	t.Parallel()
 	rapid.Check(t, func(t *rapid.T) {
 		values := rapid.SliceOf(rapid.IntRange(0, 50)).Draw(t, "values")
 		few := BestFew(5, func(a, b int) bool { return a < b })

@@ -39,6 +39,7 @@ func wants(parts ...string) (list []supply.Want) {
 }
 
 func TestAKitAgainstSingles(t *testing.T) {
+	t.Parallel()
 	list := append(wants("bearing", "seal", "circlip", "pad"),
 		supply.Want{Line: "strip.ring-12", Part: "ring-12", Name: "rings", Pieces: 2})
 	ways := supply.Ways(list, singles, kits, 10)
@@ -56,6 +57,7 @@ func TestAKitAgainstSingles(t *testing.T) {
 }
 
 func TestWhatIsInTimeComesBeforeWhatIsCheap(t *testing.T) {
+	t.Parallel()
 	ways := supply.Ways(wants("bearing", "seal"), singles, kits, 3)
 	assert.Equal(t, "", ways[0].ID, "the kit is here on the fourth day")
 	assert.False(t, ways[1].InTime)
@@ -68,6 +70,7 @@ func TestWhatIsInTimeComesBeforeWhatIsCheap(t *testing.T) {
 }
 
 func TestWhatNobodyOffersIsSaid(t *testing.T) {
+	t.Parallel()
 	list := append(wants("seal"), supply.Want{Line: "own-1", Name: "Odd nut, M7", Pieces: 2})
 	way := supply.Ways(list, singles, kits[:0], 3)[0]
 	assert.Equal(t, 1, way.Unpriced)
@@ -81,6 +84,7 @@ func TestWhatNobodyOffersIsSaid(t *testing.T) {
 
 // TestPacksCostLeast holds the packs against trying every number of each.
 func TestPacksCostLeast(t *testing.T) {
+	t.Parallel()
 	rng := rand.New(rand.NewPCG(7, 11))
 	for range 400 {
 		offers := make([]supply.Single, 1+rng.IntN(3))
@@ -119,6 +123,7 @@ func least(offers []supply.Single, pieces int) float64 {
 // TestEveryWantIsCoveredOnce: whatever the kits, each piece that is wanted is
 // bought, in a kit or alone, and never twice.
 func TestEveryWantIsCoveredOnce(t *testing.T) {
+	t.Parallel()
 	rng := rand.New(rand.NewPCG(3, 5))
 	parts := []string{"a", "b", "c", "d", "e"}
 	for range 300 {
@@ -165,6 +170,7 @@ func TestEveryWantIsCoveredOnce(t *testing.T) {
 }
 
 func TestInterfacesHeldAgainstEachOther(t *testing.T) {
+	t.Parallel()
 	for _, c := range []struct {
 		old, fresh string
 		same       bool
@@ -181,6 +187,7 @@ func TestInterfacesHeldAgainstEachOther(t *testing.T) {
 }
 
 func TestWhatAKitHoldsIsWrittenAsItIsSaid(t *testing.T) {
+	t.Parallel()
 	var k supply.Kit
 	require.NoError(t, json.Unmarshal([]byte(`{"id":"a","holds":"seal, circlip x 2,ring x 1"}`), &k))
 	assert.Equal(t, supply.Holds{"seal": 1, "circlip": 2, "ring": 1}, k.Holds)
@@ -215,6 +222,7 @@ func FuzzSame(f *testing.F) {
 }
 
 func TestOffersThatCannotBe(t *testing.T) {
+	t.Parallel()
 	for _, c := range []struct {
 		single supply.Single
 		names  string

@@ -7,6 +7,7 @@ import (
 )
 
 func TestBadNamesTheCharacter(t *testing.T) {
+	t.Parallel()
 	for s, says := range map[string]string{
 		"":                      "",
 		"Öl läuft\taus\r\nhier": "",

@@ -52,6 +52,7 @@ func answers(url string) bool {
 // The server dies: its owner starts it again, on its port. A second process on
 // the directory serves from it, and owns it when the first closes.
 func TestADeadServerIsStartedAgainByItsOwner(t *testing.T) {
+	t.Parallel()
 	dir := clusterDir(t)
 	first := startCluster(t, dir)
 	second := startCluster(t, dir)
@@ -81,6 +82,7 @@ func TestADeadServerIsStartedAgainByItsOwner(t *testing.T) {
 
 // Whoever takes the port of a server that died is named, until it is free again.
 func TestATakenPortIsSaid(t *testing.T) {
+	t.Parallel()
 	c := startCluster(t, clusterDir(t))
 	at, err := url.Parse(c.URL)
 	require.NoError(t, err)
@@ -99,6 +101,7 @@ func TestATakenPortIsSaid(t *testing.T) {
 }
 
 func TestPageChecksumsAreOn(t *testing.T) {
+	t.Parallel()
 	dir := clusterDir(t)
 	c := startCluster(t, dir)
 	conn, err := pgx.Connect(context.Background(), c.URL)
@@ -112,6 +115,7 @@ func TestPageChecksumsAreOn(t *testing.T) {
 
 // A cluster made by an older Handwerk has no checksums and one role less.
 func TestAnOlderClusterIsBroughtUpToDate(t *testing.T) {
+	t.Parallel()
 	dir := clusterDir(t)
 	c := startCluster(t, dir)
 	conn, err := pgx.Connect(context.Background(), superURL(t, c))
@@ -135,6 +139,7 @@ func TestAnOlderClusterIsBroughtUpToDate(t *testing.T) {
 // The program was killed while the server it had started still read back its
 // log: the next one takes the server over when it takes connections.
 func TestAServerStillRecoveringIsWaitedFor(t *testing.T) {
+	t.Parallel()
 	dir := clusterDir(t)
 	c := startCluster(t, dir)
 	require.NoError(t, c.Stop())
@@ -194,6 +199,7 @@ func asServer(t testing.TB, c *cluster.Cluster, tool string, args ...string) {
 // Without its secret a cluster cannot be opened; a new one would not open it
 // either, so none is written, and the way out is said.
 func TestALostSecretIsNeverMadeAnew(t *testing.T) {
+	t.Parallel()
 	dir := clusterDir(t)
 	c := startCluster(t, dir)
 	require.NoError(t, c.Stop())
@@ -218,6 +224,7 @@ func TestALostSecretIsNeverMadeAnew(t *testing.T) {
 
 // A stale pid file names somebody else's process, who is left alone.
 func TestAStalePidFileNamesNobody(t *testing.T) {
+	t.Parallel()
 	dir := clusterDir(t)
 	c := startCluster(t, dir)
 	port := portOf(t, c.URL)
@@ -252,6 +259,7 @@ func portOf(t testing.TB, url string) string {
 // A clone below a directory that the server's user may not enter still gets
 // its cluster, and the second start finds the same data.
 func TestTheClusterOfAClosedDirectory(t *testing.T) {
+	t.Parallel()
 	ctx := context.Background()
 	closed, err := os.MkdirTemp("", "closed")
 	require.NoError(t, err)

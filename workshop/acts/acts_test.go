@@ -15,6 +15,7 @@ import (
 // Every act is read by its name and comes back as it was; it takes no field of
 // another, and none that only we fill in.
 func TestActsAreToldApart(t *testing.T) {
+	t.Parallel()
 	for _, a := range acts.All() {
 		empty := acts.Named(a.Name())
 		raw, err := json.Marshal(empty)
@@ -37,6 +38,7 @@ func TestActsAreToldApart(t *testing.T) {
 
 // What is tried again begins as it was sent.
 func TestACopyHasListsOfItsOwn(t *testing.T) {
+	t.Parallel()
 	sent := &acts.Wanted{Lines: []acts.OrderLine{{Name: "Seal"}}}
 	tried := acts.Copy(sent).(*acts.Wanted)
 	tried.Lines[0].Line = "own-1"
@@ -46,6 +48,7 @@ func TestACopyHasListsOfItsOwn(t *testing.T) {
 // Bodies as they were written when one type held the fields of all acts: all that
 // stand in the demo's archives, and a full one of each act.
 func TestBodiesStayAsTheyWereWritten(t *testing.T) {
+	t.Parallel()
 	raw, err := os.ReadFile("testdata/bodies.jsonl")
 	require.NoError(t, err)
 	seen := map[acts.Name]bool{}

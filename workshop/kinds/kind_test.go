@@ -13,6 +13,7 @@ import (
 
 // Every kind says all that is asked of kinds; what it may leave out is named.
 func TestEveryKindIsWhole(t *testing.T) {
+	t.Parallel()
 	may := map[string]bool{"Gives": true, "Takes": true, "Usual": true}
 	for _, answer := range []string{"Lists", "Prepare", "Leans", "Hours", "Bad", "Left", "Buys", "Sums"} {
 		may[answer] = true // what others ask it, and most have nothing to say to

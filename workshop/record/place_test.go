@@ -12,6 +12,7 @@ import (
 
 // The cases stand in one file for both languages; see web/src/model/place.test.ts.
 func TestPlacesHaveOneTextForm(t *testing.T) {
+	t.Parallel()
 	raw, err := os.ReadFile("../../web/src/model/places.json")
 	require.NoError(t, err)
 	var cases []struct {

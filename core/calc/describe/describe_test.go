@@ -11,6 +11,7 @@ import (
 )
 
 func TestSchemaNamesTheContractFields(t *testing.T) {
+	t.Parallel()
 	c, ok := calc.All().Named("end-float")
 	require.True(t, ok)
 	raw, err := Schema(c)
@@ -29,6 +30,7 @@ func TestSchemaNamesTheContractFields(t *testing.T) {
 
 // The page for people names every calculator with its fields and sources.
 func TestThePageNamesEveryCalculator(t *testing.T) {
+	t.Parallel()
 	page := Page(calc.All())
 	for _, c := range calc.All().List() {
 		assert.Contains(t, page, "\n## "+c.Name+"\n", c.Name)

@@ -26,6 +26,7 @@ func washing() book.Step {
 }
 
 func TestWhatIsWashedIsReadyAfterwards(t *testing.T) {
+	t.Parallel()
 	plan, err := kinds.NewPlan(book.Copy{Route: book.Route{Stations: []book.Station{
 		{ID: book.AssembleAt, Steps: []book.Step{washing()}},
 	}}})
@@ -62,6 +63,7 @@ func TestWhatIsWashedIsReadyAfterwards(t *testing.T) {
 }
 
 func TestAWashOfNothingIsNoStep(t *testing.T) {
+	t.Parallel()
 	s := washing()
 	s.Choices, s.Items = nil, []book.Item{{ID: "method", Text: "Dry"}}
 	r := book.Route{

@@ -1,4 +1,6 @@
-package httpapi
+// Package contract writes the OpenAPI document of the program: schemas from the types, words from the comments
+// in the code, and what a client must send and may get beyond them.
+package contract
 
 import (
 	"maps"
@@ -8,7 +10,6 @@ import (
 	"regexp"
 	"slices"
 	"strings"
-	"sync"
 
 	"github.com/swaggest/jsonschema-go"
 	"github.com/swaggest/openapi-go"
@@ -31,61 +32,38 @@ import (
 
 var pathParameter = regexp.MustCompile(`:(\w+)`)
 
-// Document is the OpenAPI 3.1 document of all endpoints. The code alone says
-// it, so that it is written once, when somebody asks.
-var Document = sync.OnceValues(func() ([]byte, error) { return openAPI((&api{door: &door{}}).endpoints()) })
-
-// group is operations of one kind, as readers look for them.
-type group struct {
-	tag, says string
-	list      []endpoint
+// API is what the document says beside the types: names on the wire, and the
+// operations by their groups.
+type API struct {
+	Prefix   string       // of all paths
+	Cookie   string       // of a session
+	Token    string       // header of every write in a session
+	Prefer   string       // what asks for the state with an answer
+	Problem  any          // the answer that says no
+	StepView reflect.Type // what a step answers, one of as many as there are kinds
+	Groups   []Group
 }
 
-// groups lists every operation of the API.
-func (a *api) groups() []group {
-	return []group{
-		{
-			"people",
-			"who works here, at which tablets, with which programs",
-			slices.Concat(
-				benchDesk{a}.firstEndpoints(),
-				sessionDesk{a}.sessionEndpoints(),
-				staffDesk{a}.peopleEndpoints(),
-				staffDesk{a}.programEndpoints(),
-				benchDesk{a}.benchEndpoints(),
-			),
-		},
-		{"shop", "what the shop says of itself, its drawers and gauges",
-			slices.Concat(shopDesk{a}.shopEndpoints(), shopDesk{a}.drawerEndpoints(), shopDesk{a}.gaugeEndpoints())},
-		{"fleet", "customers, vehicles, units", shopDesk{a}.fleetEndpoints()},
-		{"sheets", "spec sheets and routes", slices.Concat(shopDesk{a}.sheetEndpoints(), shopDesk{a}.routeEndpoints())},
-		{
-			"rebuilds",
-			"what is in the house: rebuilds, their steps, parts and trays",
-			slices.Concat(
-				rebuildDesk{a}.rebuildEndpoints(),
-				rebuildDesk{a}.trayEndpoints(),
-				rebuildDesk{a}.partsEndpoints(),
-			),
-		},
-		{"records", "the record, read, printed and kept, with its photographs",
-			slices.Concat(rebuildDesk{a}.recordEndpoints(), rebuildDesk{a}.photoEndpoints())},
-		{"calculators", "every calculator of the catalogue", calcDesk{a}.calcEndpoints()},
-	}
+// Group is operations of one kind, as readers look for them.
+type Group struct {
+	Tag, Says  string
+	Operations []Operation
 }
 
-// endpoints are those of all groups.
-func (a *api) endpoints() (all []endpoint) {
-	for _, g := range a.groups() {
-		for i := range g.list {
-			g.list[i].tag = g.tag
-		}
-		all = append(all, g.list...)
-	}
-	return all
+// Operation is one endpoint.
+type Operation struct {
+	Method, Path, ID, Summary string
+	May                       string // who may call it
+	Open                      bool   // without signing in
+	In, Out                   any
+	Status                    int
+	Keyed                     bool     // it carries an idempotency key
+	Takes                     []string // media types of the body, when it is not JSON
+	ContentType               string   // of the answer, when it is not JSON
 }
 
-func openAPI(list []endpoint) ([]byte, error) {
+// Document is the OpenAPI 3.1 document.
+func (a API) Document() ([]byte, error) {
 	r := openapi31.NewReflector()
 	r.Spec.Info.WithTitle("Handwerk").WithVersion("1").WithDescription(
 		"The record of a drivetrain workshop. Who signs in gets a cookie and a token; every write carries both.")
@@ -94,16 +72,18 @@ func openAPI(list []endpoint) ([]byte, error) {
 		jsonschema.InterceptNullability(notNull), jsonschema.InterceptSchema(enums), describe.TypedSchema(),
 		jsonschema.InterceptSchema(described),
 	)
-	r.DefaultOptions = append(r.DefaultOptions, jsonschema.InterceptDefName(schemaNames()))
-	for _, e := range list {
-		if err := addOperation(r, e); err != nil {
-			return nil, err
+	r.DefaultOptions = append(r.DefaultOptions, jsonschema.InterceptDefName(a.schemaNames()))
+	for _, g := range a.Groups {
+		for _, o := range g.Operations {
+			if err := a.add(r, o); err != nil {
+				return nil, err
+			}
 		}
 	}
 	if err := finish(r); err != nil {
 		return nil, err
 	}
-	return contract(r.Spec, list)
+	return a.complete(r.Spec)
 }
 
 // untold are types that stand in the record as they were written, so that no
@@ -180,32 +160,37 @@ func properties(schema object) object {
 	return p
 }
 
-func addOperation(r *openapi31.Reflector, e endpoint) error {
-	op, err := r.NewOperationContext(e.method, prefix+pathParameter.ReplaceAllString(e.path, "{$1}"))
+func (a API) add(r *openapi31.Reflector, o Operation) error {
+	op, err := r.NewOperationContext(o.Method, a.pathOf(o))
 	if err != nil {
 		return err
 	}
-	op.SetID(e.id)
-	op.SetSummary(e.summary)
-	if e.in != nil {
-		op.AddReqStructure(e.in)
+	op.SetID(o.ID)
+	op.SetSummary(o.Summary)
+	if o.In != nil {
+		op.AddReqStructure(o.In)
 	}
 	answer := func(u *openapi.ContentUnit) {
-		u.HTTPStatus = e.status
-		if e.contentType != "" {
-			u.ContentType = e.contentType
+		u.HTTPStatus = o.Status
+		if o.ContentType != "" {
+			u.ContentType = o.ContentType
 		}
 	}
-	if e.status == http.StatusNoContent {
+	if o.Status == http.StatusNoContent {
 		op.AddRespStructure(nil, answer)
 	} else {
-		op.AddRespStructure(e.out, answer)
+		op.AddRespStructure(o.Out, answer)
 	}
-	op.AddRespStructure(Problem{}, func(u *openapi.ContentUnit) {
+	op.AddRespStructure(a.Problem, func(u *openapi.ContentUnit) {
 		u.IsDefault = true
 		u.ContentType = "application/problem+json"
 	})
 	return r.AddOperation(op)
+}
+
+// pathOf is an operation's path as OpenAPI writes it.
+func (a API) pathOf(o Operation) string {
+	return a.Prefix + pathParameter.ReplaceAllString(o.Path, "{$1}")
 }
 
 // notNull: lists and maps are written empty, never null.
@@ -218,7 +203,7 @@ func notNull(p jsonschema.InterceptNullabilityParams) {
 // schemaNames gives types the names a reader expects: what a calculator takes
 // and gives is named after it (EndFloatIn), what the house speaks of by its own
 // word (Rebuild), what lies deeper in core by chapter and word (ShimPack).
-func schemaNames() func(reflect.Type, string) string {
+func (a API) schemaNames() func(reflect.Type, string) string {
 	calculators := map[reflect.Type]string{}
 	for _, c := range calc.All().List() {
 		calculators[reflect.TypeOf(c.In())] = camel(c.Name) + "In"
@@ -227,7 +212,7 @@ func schemaNames() func(reflect.Type, string) string {
 	named := map[reflect.Type]string{
 		reflect.TypeFor[quantity.Any]():      "Quantity",
 		reflect.TypeFor[quantity.Unit]():     "UnitOfMeasure",
-		reflect.TypeFor[stepAnswer]():        "StepView",
+		a.StepView:                           "StepView",
 		reflect.TypeFor[metrology.Verdict](): "Verdict",
 		reflect.TypeFor[input.Field]():       "BadField",
 		reflect.TypeFor[report.Layout]():     "Archive",

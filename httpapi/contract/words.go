@@ -1,4 +1,4 @@
-package httpapi
+package contract
 
 import (
 	_ "embed"
@@ -25,6 +25,14 @@ func compiledIn[T any](raw []byte) (v T) {
 		panic(err)
 	}
 	return v
+}
+
+// Words puts into a schema which words a type may hold, and what the code says of
+// it and its fields.
+func Words() []func(*jsonschema.ReflectContext) {
+	return []func(*jsonschema.ReflectContext){
+		jsonschema.InterceptSchema(enums), jsonschema.InterceptSchema(described),
+	}
 }
 
 // described writes into the schema of a struct what the code says of it and its
@@ -94,12 +102,6 @@ var meaning = sync.OnceValue(func() map[string]string {
 	return says
 })
 
-// may is who may call an operation.
-var may = map[access]string{
-	anyone: "Without signing in.", signedIn: "For whoever is signed in.", hands: "For mechanics and leads.",
-	leads: "For leads.",
-}
-
 // details are what an operation's summary and types leave open, by its id.
 var details = map[string]string{
 	"append": "Each act takes the fields that Act names, and an item where it has a place; what is corrected is named by supersedes, " +
@@ -116,9 +118,10 @@ var details = map[string]string{
 	"boardEvents":  "Server-sent events: with rebuild, what changes in one; without, what changes on the board.",
 }
 
-func detailOf(e endpoint) string {
-	words := []string{upperFirst(e.summary) + ".", may[e.access]}
-	if more := details[e.id]; more != "" {
+// details say what an operation does and who may call it.
+func (o Operation) details() string {
+	words := []string{upperFirst(o.Summary) + ".", o.May}
+	if more := details[o.ID]; more != "" {
 		words = append(words, more)
 	}
 	return strings.Join(words, " ")

@@ -1,4 +1,4 @@
-package httpapi
+package contract
 
 import (
 	"encoding/json"
@@ -16,9 +16,9 @@ import (
 // object is a part of the OpenAPI document.
 type object = map[string]any
 
-// contract adds to the document what a client must send and may get beyond the
+// complete adds to the document what a client must send and may get beyond the
 // types: security, headers, bodies, problems, examples, and quantities as texts.
-func contract(spec *openapi31.Spec, list []endpoint) ([]byte, error) {
+func (a API) complete(spec *openapi31.Spec) ([]byte, error) {
 	raw, err := json.Marshal(spec)
 	if err != nil {
 		return nil, err
@@ -29,7 +29,7 @@ func contract(spec *openapi31.Spec, list []endpoint) ([]byte, error) {
 	}
 	schemas := doc["components"].(object)["schemas"].(object)
 	doc["components"] = object{
-		"schemas": schemas, "securitySchemes": securitySchemes, "responses": problemResponses,
+		"schemas": schemas, "securitySchemes": a.securitySchemes(), "responses": problemResponses,
 		"parameters": object{"IdempotencyKey": object{
 			"name": "Idempotency-Key", "in": "header", "required": true, "schema": object{
 				"type": "string", "minLength": 8, "maxLength": 100,
@@ -40,24 +40,29 @@ func contract(spec *openapi31.Spec, list []endpoint) ([]byte, error) {
 	schemas["Act"].(object)["description"] = actWords()
 	doc["servers"] = []any{object{"url": "/"}}
 	doc["security"] = []any{object{"session": []any{}}, object{"program": []any{}}}
-	doc["tags"] = tags()
+	doc["tags"] = a.tags()
 	doc["info"].(object)["license"] = object{"name": "proprietary", "identifier": "LicenseRef-Handwerk"}
-	for _, e := range list {
-		path := doc["paths"].(object)[prefix+pathParameter.ReplaceAllString(e.path, "{$1}")].(object)
-		operation(path[strings.ToLower(e.method)].(object), e)
+	for _, g := range a.Groups {
+		for _, o := range g.Operations {
+			op := doc["paths"].(object)[a.pathOf(o)].(object)[strings.ToLower(o.Method)].(object)
+			op["tags"] = []any{g.Tag}
+			a.operation(op, o)
+		}
 	}
 	textQuantities(doc, schemas)
 	return json.MarshalIndent(doc, "", " ")
 }
 
-var securitySchemes = object{
-	"session": object{"type": "apiKey", "in": "cookie", "name": sessionCookie,
-		"description": "set by signing in; __Host-" + sessionCookie + " under TLS"},
-	"token": object{
-		"type": "apiKey", "in": "header", "name": csrfHeader, "description": "csrf of the session, on every write",
-	},
-	"program": object{"type": "http", "scheme": "bearer",
-		"description": "a token that a lead made for a program, with its role; no cookie and no csrf go along"},
+func (a API) securitySchemes() object {
+	return object{
+		"session": object{"type": "apiKey", "in": "cookie", "name": a.Cookie,
+			"description": "set by signing in; __Host-" + a.Cookie + " under TLS"},
+		"token": object{
+			"type": "apiKey", "in": "header", "name": a.Token, "description": "csrf of the session, on every write",
+		},
+		"program": object{"type": "http", "scheme": "bearer",
+			"description": "a token that a lead made for a program, with its role; no cookie and no csrf go along"},
+	}
 }
 
 // problems are the answers that say no, by status.
@@ -86,37 +91,36 @@ var problemResponses = func() object {
 }()
 
 // operation completes one operation.
-func operation(op object, e endpoint) {
-	op["tags"] = []any{e.tag}
-	op["description"] = detailOf(e)
+func (a API) operation(op object, o Operation) {
+	op["description"] = o.details()
 	refused := []int{}
-	if e.access == anyone {
+	if o.Open {
 		op["security"] = []any{}
 		refused = append(refused, http.StatusTooManyRequests)
 	} else {
 		refused = append(refused, http.StatusUnauthorized)
 	}
-	if strings.Contains(e.path, ":") {
+	if strings.Contains(o.Path, ":") {
 		refused = append(refused, http.StatusNotFound)
 	}
-	if e.method == http.MethodPost {
+	if o.Method == http.MethodPost {
 		refused = append(refused, http.StatusForbidden)
-		if e.access != anyone {
+		if !o.Open {
 			op["security"] = []any{object{"session": []any{}, "token": []any{}}, object{"program": []any{}}}
 		}
 	}
-	if e.keyed {
+	if o.Keyed {
 		refused = append(refused, http.StatusConflict)
 		parameters, _ := op["parameters"].([]any)
 		op["parameters"] = append(parameters, object{"$ref": "#/components/parameters/IdempotencyKey"})
 	}
-	if e.id == "append" {
+	if o.ID == "append" {
 		op["parameters"] = append(op["parameters"].([]any), object{
-			"name": "Prefer", "in": "header", "schema": object{"type": "string", "enum": []any{preferNow}},
+			"name": "Prefer", "in": "header", "schema": object{"type": "string", "enum": []any{a.Prefer}},
 			"description": "asks for how rebuild and step stand once the entry is kept (RFC 7240)",
 		})
 	}
-	if takesBody(op, e) {
+	if o.takesBody(op) {
 		refused = append(refused, http.StatusRequestEntityTooLarge, http.StatusUnsupportedMediaType)
 	}
 	if op["parameters"] != nil || op["requestBody"] != nil {
@@ -127,19 +131,19 @@ func operation(op object, e endpoint) {
 	for _, status := range refused {
 		responses[strconv.Itoa(status)] = object{"$ref": "#/components/responses/Problem" + strconv.Itoa(status)}
 	}
-	if e.contentType != "" && !strings.Contains(e.contentType, "json") {
+	if o.ContentType != "" && !strings.Contains(o.ContentType, "json") {
 		responses["200"].(object)["content"] = object{
-			e.contentType: object{"schema": object{"type": "string", "format": "binary"}},
+			o.ContentType: object{"schema": object{"type": "string", "format": "binary"}},
 		}
 	}
 }
 
 // takesBody completes the body of an operation, with an example where the
 // catalogue has one; false when there is none.
-func takesBody(op object, e endpoint) bool {
-	if len(e.takes) > 0 {
+func (o Operation) takesBody(op object) bool {
+	if len(o.Takes) > 0 {
 		content := object{}
-		for _, media := range e.takes {
+		for _, media := range o.Takes {
 			content[media] = object{"schema": object{"type": "string", "format": "binary"}}
 		}
 		op["requestBody"] = object{"required": true, "content": content}
@@ -151,12 +155,12 @@ func takesBody(op object, e endpoint) bool {
 	}
 	body["required"] = true
 	media := body["content"].(object)["application/json"].(object)
-	if c, ok := calc.All().Named(strings.TrimPrefix(e.path, "/calc/")); ok {
+	if c, ok := calc.All().Named(strings.TrimPrefix(o.Path, "/calc/")); ok {
 		media["example"] = json.RawMessage(c.Example)
-	} else if e.id == "append" {
+	} else if o.ID == "append" {
 		media["examples"] = actExamples()
 	} else {
-		media["example"] = examples()[e.id]
+		media["example"] = examples()[o.ID]
 	}
 	return true
 }
@@ -311,9 +315,9 @@ func explained(was, is object) object {
 }
 
 // tags are the groups of operations, for readers.
-func tags() (all []any) {
-	for _, g := range (&api{door: &door{}}).groups() {
-		all = append(all, object{"name": g.tag, "description": g.says})
+func (a API) tags() (all []any) {
+	for _, g := range a.Groups {
+		all = append(all, object{"name": g.Tag, "description": g.Says})
 	}
 	return all
 }

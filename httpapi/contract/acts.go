@@ -1,4 +1,4 @@
-package httpapi
+package contract
 
 import (
 	"maps"
