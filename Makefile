@@ -66,10 +66,6 @@ lint: web/node_modules/.stamp web/dist/index.html ## Format, vet, staticcheck, t
 	cd web && npm run --silent lint
 	cd web && npm run --silent contract >/dev/null 2>&1 || { npm run --silent contract; exit 1; }
 
-# Under the race detector run the rooms where goroutines meet, with all they call. Not there: walks through everything, and
-# what works on files and processes.
-RUN_ONCE := 'EveryRoute|EveryCalculator|Cluster|Server|Checksum|Secret|Stale|Backup|Restore|Mutation|VerifySees|Photographs|Everything|Spraying|Forgotten|ComesAgain|CameOff|GoesOut|GaugeOf|SaidAtTheBench|NewerSheet|LeadSaysWhat|HowLong|TraysOf|MatrixTells|OnlyItsOwn|Forwarded|CodeRunsOut|CannotBe|WrittenRecord|OpenAPI|WrongMethod|Unreadable|SecureCookie|ADrawer|OrderedParts|APartsList|OfAPart|CostsAre|EveryOperation|BadInputNames|TheExampleOf|NothingIsAsked|PreviewKeeps|TooLarge|LeadSays|AndThePromise|TheHouse|CouldNotBe|RouteIsNot|PINIsNot|WhoIsAtTheBench'
-
 test: setup-test lint stale bin/handwerk ## Everything CI runs
 	cd web && npm run --silent test
 	$(MAKE) --no-print-directory -j2 --output-sync=target test-browser test-beside
@@ -83,10 +79,11 @@ test-beside:
 	$(MAKE) --no-print-directory test-plain
 
 test-plain:
-	go test -count=1 -timeout 30m $$(go list ./... | grep -v /e2e)
+	go test -count=1 -timeout 30m $$(go list ./... | grep -vE '/e2e|^handwerk/(postgres|httpapi)$$')
 
+# The rooms where goroutines meet, with all they call, run under the race detector, and only there.
 test-race:
-	go test -count=1 -race -timeout 30m -skip $(RUN_ONCE) ./postgres ./httpapi
+	go test -count=1 -race -timeout 30m ./postgres ./httpapi
 
 fuzz: ## A minute of fuzzing for every parser
 	go test ./core/quantity -fuzz FuzzParse -fuzztime 20s -fuzzminimizetime 1s

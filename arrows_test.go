@@ -58,27 +58,37 @@ var allowed = map[string]room{
 		rooms: aKind + " workshop/kinds workshop/kinds/measure workshop/kinds/stack workshop/buying workshop/paper picture",
 		uses:  "github.com/google/uuid",
 	},
-	"workshop/walk": {rooms: "workshop workshop/acts workshop/kinds workshop/people workshop/record"},
+	"workshop/walk":    {rooms: "workshop workshop/acts workshop/kinds workshop/people workshop/record"},
+	"postgres/cluster": {uses: "github.com/jackc/pgx/v5"},
+	"postgres/conn":    {rooms: "postgres/cluster", uses: "github.com/jackc/pgx/v5 github.com/jmoiron/sqlx"},
+	"postgres/staff":   {rooms: "postgres/conn workshop/people", uses: "github.com/jmoiron/sqlx"},
+	"postgres/translog": {
+		rooms: "postgres/conn postgres/cluster workshop/seal",
+		uses:  "github.com/jackc/pgx/v5 github.com/jmoiron/sqlx golang.org/x/mod",
+	},
 	"postgres": {
-		rooms: "core book picture " + theWorkshop,
+		rooms: "core book picture postgres/cluster postgres/conn postgres/staff postgres/translog " + theWorkshop,
 		uses:  "github.com/google/uuid github.com/hashicorp/golang-lru/v2 github.com/jackc/pgx/v5 github.com/jmoiron/sqlx github.com/pressly/goose/v3 golang.org/x/mod",
 	},
-	"postgres/pgtest": {rooms: "postgres", uses: "github.com/jackc/pgx/v5 github.com/google/uuid", test: true},
+	"postgres/pgtest": {rooms: "postgres postgres/cluster", uses: "github.com/jackc/pgx/v5 github.com/google/uuid", test: true},
 	"report": {
 		rooms: "core book picture " + theWorkshop,
 		uses:  "codeberg.org/go-pdf/fpdf github.com/boombuler/barcode golang.org/x/image golang.org/x/mod",
 	},
 	"simulator": {rooms: "core " + theWorkshop},
 	"web":       {},
+	"httpapi/contract": {
+		rooms: "core core/calc core/calc/describe book report " + theWorkshop,
+		uses:  "github.com/swaggest/jsonschema-go github.com/swaggest/openapi-go",
+	},
 	"httpapi": {
-		rooms: "core core/calc core/calc/describe book report picture web " + theWorkshop,
+		rooms: "core core/calc core/calc/describe book report picture web httpapi/contract " + theWorkshop,
 		uses: "github.com/alexedwards/argon2id github.com/ccojocar/zxcvbn-go " +
 			"github.com/gofiber/fiber/v3 github.com/valyala/fasthttp " +
-			"github.com/swaggest/jsonschema-go github.com/swaggest/openapi-go " +
 			"github.com/hashicorp/golang-lru/v2 golang.org/x/sync github.com/google/uuid",
 	},
 	"cmd": {
-		rooms: "core core/calc core/calc/describe book book/files book/shop book/demo workshop/walk postgres report simulator httpapi web " + theWorkshop,
+		rooms: "core core/calc core/calc/describe book book/files book/shop book/demo workshop/walk postgres postgres/cluster postgres/conn report simulator httpapi web " + theWorkshop,
 		uses:  "github.com/caarlos0/env/v11 github.com/spf13/cobra golang.org/x/term golang.org/x/mod github.com/jackc/pgx/v5 github.com/gofiber/fiber/v3",
 	},
 	"e2e": {

@@ -21,7 +21,6 @@ const firstRun = `{"code":"CODE","shop":{"name":"Slipway garage","units":"metric
 // empty is a program where nobody works yet, with the code that it printed.
 func empty(t *testing.T) (*process, string) {
 	t.Helper()
-	t.Parallel()
 	p := start(t, pgtest.URL(t))
 	code, err := p.store.FirstCode(context.Background(), time.Now())
 	require.NoError(t, err)

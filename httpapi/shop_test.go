@@ -28,6 +28,7 @@ import (
 	bookshop "handwerk/book/shop"
 	"handwerk/httpapi"
 	"handwerk/postgres"
+	"handwerk/postgres/conn"
 	"handwerk/postgres/pgtest"
 	"handwerk/workshop"
 	"handwerk/workshop/kinds"
@@ -92,7 +93,7 @@ func start(t testing.TB, url string, with ...func(*httpapi.Options)) *process {
 	options := httpapi.Options{
 		Workshop: workshop.New(store, b, clock), Accounts: store, Photos: store.Photos, Checkpoint: store.Checkpoint,
 		Ready:  store.Ready,
-		IsLost: postgres.IsLost, IsFull: postgres.IsFull, WhyStuck: postgres.WhyStuck, Hub: hub, Log: log, Now: clock,
+		IsLost: conn.IsLost, IsFull: conn.IsFull, WhyStuck: postgres.WhyStuck, Hub: hub, Log: log, Now: clock,
 		Zone: store.Zone,
 		Front: fstest.MapFS{
 			"index.html": {Data: []byte("<title>front</title>")}, "assets/a.js": {Data: []byte("1")},
@@ -105,7 +106,7 @@ func start(t testing.TB, url string, with ...func(*httpapi.Options)) *process {
 	p.app = httpapi.New(options)
 	p.listen = sync.OnceValue(p.openPort)
 	hears := sync.OnceFunc(func() { close(p.hears) })
-	go store.Listen(ctx, slog.New(slog.DiscardHandler), func(e postgres.Event) {
+	go store.Listen(ctx, slog.New(slog.DiscardHandler), func(e conn.Event) {
 		hears()
 		if e.Session != "" {
 			hub.EndSession(e.Session)

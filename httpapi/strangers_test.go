@@ -19,7 +19,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"handwerk/httpapi"
-	"handwerk/postgres"
+	"handwerk/postgres/conn"
 	"handwerk/postgres/pgtest"
 	"handwerk/workshop/record"
 )
@@ -240,6 +240,8 @@ func TestAnOpeningKeyIsForOneOrder(t *testing.T) {
 
 // With the database frozen every request is answered in its time, and all is
 // well when it thaws.
+//
+// Alone: it freezes the server that all share.
 func TestAFrozenDatabaseIsSaidInTime(t *testing.T) {
 	p, _ := opened(t)
 	u := p.signIn("odo")
@@ -276,7 +278,7 @@ func TestAFullDiskIsSaid(t *testing.T) {
 		ready := o.Ready
 		o.Ready = func(ctx context.Context) error {
 			if full {
-				return postgres.ErrFull
+				return conn.ErrFull
 			}
 			return ready(ctx)
 		}

@@ -7,15 +7,13 @@ import (
 
 	"github.com/jmoiron/sqlx"
 
+	"handwerk/postgres/conn"
 	"handwerk/workshop"
 	"handwerk/workshop/paper"
 	"handwerk/workshop/people"
 	"handwerk/workshop/record"
 	"handwerk/workshop/say"
 )
-
-// tries is how often a writer begins anew because another process was quicker.
-const tries = 12
 
 // Append lets the rules decide on the whole record and keeps the entry, the
 // drawer's change and the new head together or not at all. The record is read
@@ -29,7 +27,7 @@ func (s Records) Append(
 		return record.Entry{}, false, err
 	}
 	defer done()
-	for range tries {
+	for range conn.Tries {
 		l, err := s.latest(ctx, id)
 		if err != nil {
 			return record.Entry{}, false, err
@@ -46,7 +44,7 @@ func (s Records) Append(
 		}
 		s.ledgers.forget(id)
 	}
-	return record.Entry{}, false, errBusy
+	return record.Entry{}, false, conn.ErrBusy
 }
 
 // whyNot finds out why nothing was kept: the same request came before, the
@@ -55,7 +53,7 @@ func (s Records) Append(
 func (s Records) whyNot(ctx context.Context, l record.Ledger, p record.Proposal, w workshop.Write,
 	refused error) (record.Entry, bool, error) {
 	none, id := record.Entry{}, l.Rebuild.ID
-	if IsLost(refused) {
+	if conn.IsLost(refused) {
 		return none, false, s.full.note(refused)
 	}
 	if e, found, err := s.replay(ctx, id, w); found || err != nil {
@@ -64,7 +62,7 @@ func (s Records) whyNot(ctx context.Context, l record.Ledger, p record.Proposal,
 	if err := s.stillSignedIn(ctx, w, p.Entry.By); err != nil {
 		return none, false, err
 	}
-	now, err := selectRebuild(ctx, s.db, `WHERE r.id = $1`, id)
+	now, err := selectRebuild(ctx, s.DB, `WHERE r.id = $1`, id)
 	if err != nil || (refused != nil && now.Head == l.Rebuild.Head) {
 		return none, false, errors.Join(err, refused)
 	}
@@ -85,7 +83,7 @@ func (s Records) stillSignedIn(ctx context.Context, w workshop.Write, by people.
 		return nil
 	}
 	var holds bool
-	err := s.db.GetContext(ctx, &holds, `SELECT EXISTS (`+holdingSession("$1", "$2")+`)`, w.Session, string(by.Role))
+	err := s.DB.GetContext(ctx, &holds, `SELECT EXISTS (`+holdingSession("$1", "$2")+`)`, w.Session, string(by.Role))
 	if err == nil && !holds {
 		err = say.Refusal{Reason: say.SignedOut, Why: say.SessionRanOut}
 	}
@@ -105,8 +103,8 @@ func (s Records) replay(ctx context.Context, id string, w workshop.Write) (recor
 		Seq    int
 		Digest string
 	}
-	err := s.db.GetContext(ctx, &before, `SELECT seq, digest FROM entry WHERE rebuild_id = $1 AND key = $2`, id, w.Key)
-	if errors.Is(err, sql.ErrNoRows) || isBadUUID(err) {
+	err := s.DB.GetContext(ctx, &before, `SELECT seq, digest FROM entry WHERE rebuild_id = $1 AND key = $2`, id, w.Key)
+	if errors.Is(err, sql.ErrNoRows) || conn.IsBadUUID(err) {
 		return record.Entry{}, false, nil
 	}
 	if err != nil {
@@ -115,7 +113,7 @@ func (s Records) replay(ctx context.Context, id string, w workshop.Write) (recor
 	if before.Digest != w.Digest {
 		return record.Entry{}, false, say.Refusal{Reason: say.Conflict, Why: say.KeyOfAnotherEntry}
 	}
-	list, err := selectEntries(ctx, s.db, id, before.Seq-1, before.Seq)
+	list, err := selectEntries(ctx, s.DB, id, before.Seq-1, before.Seq)
 	if err != nil || len(list) == 0 {
 		return record.Entry{}, false, err
 	}
@@ -127,20 +125,20 @@ func (s Records) replay(ctx context.Context, id string, w workshop.Write) (recor
 func (s Records) keep(ctx context.Context, head record.Head, p record.Proposal, w workshop.Write) (kept bool,
 	err error) {
 	if len(p.Moves) == 0 {
-		kept, err = insertNext(ctx, s.db, head, p, w)
+		kept, err = insertNext(ctx, s.DB, head, p, w)
 	} else {
 		kept, err = s.keepWithMoves(ctx, head, p, w)
 	}
 	if kept && err == nil {
 		s.ledgers.put(p.After)
-		s.heralds.tell(Event{Rebuild: p.After.Rebuild.ID, Seq: p.Entry.Seq, Step: p.Entry.Step})
+		s.Tell(conn.Event{Rebuild: p.After.Rebuild.ID, Seq: p.Entry.Seq, Step: p.Entry.Step})
 	}
 	return kept && err == nil, err
 }
 
 func (s Records) keepWithMoves(ctx context.Context, head record.Head, p record.Proposal, w workshop.Write) (kept bool,
 	err error) {
-	err = s.inTx(ctx, func(tx *sqlx.Tx) error {
+	err = s.InTx(ctx, func(tx *sqlx.Tx) error {
 		if kept, err = insertNext(ctx, tx, head, p, w); !kept || err != nil {
 			return err
 		}

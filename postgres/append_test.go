@@ -12,7 +12,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"handwerk/postgres"
+	"handwerk/postgres/conn"
 	"handwerk/postgres/pgtest"
 	"handwerk/workshop"
 	"handwerk/workshop/acts"
@@ -113,6 +113,8 @@ func TestWhatIsRememberedFollowsTheDatabase(t *testing.T) {
 
 // A frozen server is a lost one, within the deadline of the request, and is
 // good again when it thaws.
+//
+// Alone: it freezes the server that all share.
 func TestAFrozenServerIsLostAndComesBack(t *testing.T) {
 	s := newShop(t)
 	r := s.open(t)
@@ -121,7 +123,7 @@ func TestAFrozenServerIsLostAndComesBack(t *testing.T) {
 	defer cancel()
 	_, _, err := s.Append(ctx, workshop.Asking{}, r.ID, "identify", remark("into the ice"), lead, "frozen-key-1")
 	require.Error(t, err)
-	assert.True(t, postgres.IsLost(err), "%v", err)
+	assert.True(t, conn.IsLost(err), "%v", err)
 	thaw()
 	require.Eventually(t, func() bool {
 		_, _, err := s.Append(context.Background(), workshop.Asking{}, r.ID, "identify", remark("into the ice"), lead,
@@ -141,8 +143,8 @@ func TestLocksAreNotWaitedForForEver(t *testing.T) {
 	_, _, err := s.Append(context.Background(), workshop.Asking{}, r.ID, "identify", remark("known"), lead,
 		"lock-key-1")
 	require.NoError(t, err)
-	conn := pgtest.Owner(t, s.url)
-	tx, err := conn.Begin(context.Background())
+	owner := pgtest.Owner(t, s.url)
+	tx, err := owner.Begin(context.Background())
 	require.NoError(t, err)
 	_, err = tx.Exec(context.Background(), `SELECT FROM rebuild WHERE id = $1 FOR UPDATE`, r.ID)
 	require.NoError(t, err)
@@ -151,7 +153,7 @@ func TestLocksAreNotWaitedForForEver(t *testing.T) {
 	_, _, err = s.Append(ctx, workshop.Asking{}, r.ID, "identify", remark("waits"), lead, "lock-key-2")
 	require.Error(t, err)
 	assert.NoError(t, ctx.Err(), "the database gave up, not the request")
-	assert.True(t, postgres.IsLost(err), "%v", err)
+	assert.True(t, conn.IsLost(err), "%v", err)
 	require.NoError(t, tx.Rollback(context.Background()))
 	_, _, err = s.Append(context.Background(), workshop.Asking{}, r.ID, "identify", remark("waits"), lead, "lock-key-2")
 	require.NoError(t, err)

@@ -9,6 +9,7 @@ import (
 
 	"github.com/jmoiron/sqlx"
 
+	"handwerk/postgres/conn"
 	"handwerk/workshop"
 	"handwerk/workshop/paper"
 	"handwerk/workshop/record"
@@ -22,7 +23,7 @@ import (
 func (s Records) Import(ctx context.Context, l record.Ledger, photos iter.Seq2[workshop.Photo, error]) (pictures int,
 	err error) {
 	r := l.Rebuild
-	err = s.inTx(ctx, func(tx *sqlx.Tx) error {
+	err = s.InTx(ctx, func(tx *sqlx.Tx) error {
 		if err := insertLedger(ctx, tx, l); err != nil {
 			return err
 		}
@@ -37,11 +38,11 @@ func (s Records) Import(ctx context.Context, l record.Ledger, photos iter.Seq2[w
 		}
 		return countFrom(ctx, tx, r.Number)
 	})
-	if isUnique(err) {
+	if conn.IsUnique(err) {
 		return 0, say.Refusal{Reason: say.Conflict, Why: say.AlreadyHere, About: []any{r.Number}}
 	}
 	if err == nil {
-		s.heralds.tell(Event{Rebuild: r.ID})
+		s.Tell(conn.Event{Rebuild: r.ID})
 	}
 	return pictures, err
 }

@@ -47,12 +47,12 @@ type Table struct {
 // go on writing. The store must be the owner's.
 func (s Backups) Backup(ctx context.Context, w io.Writer, now time.Time) (Manifest, error) {
 	m := Manifest{Format: backupFormat, Made: now.UTC().Truncate(time.Second)}
-	conn, err := pgx.ConnectConfig(ctx, s.config)
+	own, err := pgx.ConnectConfig(ctx, s.Config)
 	if err != nil {
 		return m, cluster.Redact(err)
 	}
-	defer func() { _ = conn.Close(context.WithoutCancel(ctx)) }()
-	tx, err := conn.BeginTx(ctx, pgx.TxOptions{IsoLevel: pgx.RepeatableRead, AccessMode: pgx.ReadOnly})
+	defer func() { _ = own.Close(context.WithoutCancel(ctx)) }()
+	tx, err := own.BeginTx(ctx, pgx.TxOptions{IsoLevel: pgx.RepeatableRead, AccessMode: pgx.ReadOnly})
 	if err != nil {
 		return m, err
 	}
@@ -133,7 +133,7 @@ func (s Backups) tool(ctx context.Context, name string, in io.Reader, out io.Wri
 	if err != nil {
 		return err
 	}
-	c := s.config
+	c := s.Config
 	args = append(
 		args, "--no-password", fmt.Sprintf("--host=%s", c.Host), fmt.Sprintf("--port=%d", c.Port), "--username="+c.User,
 		"--dbname="+c.Database,
@@ -270,10 +270,10 @@ func (s Backups) compare(ctx context.Context, m Manifest) error {
 
 // inOwnTx runs f in a transaction on a connection of its own.
 func (s Backups) inOwnTx(ctx context.Context, f func(pgx.Tx) error) error {
-	conn, err := pgx.ConnectConfig(ctx, s.config)
+	own, err := pgx.ConnectConfig(ctx, s.Config)
 	if err != nil {
 		return cluster.Redact(err)
 	}
-	defer func() { _ = conn.Close(context.WithoutCancel(ctx)) }()
-	return pgx.BeginFunc(ctx, conn, f)
+	defer func() { _ = own.Close(context.WithoutCancel(ctx)) }()
+	return pgx.BeginFunc(ctx, own, f)
 }

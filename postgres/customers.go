@@ -8,6 +8,7 @@ import (
 
 	"github.com/jmoiron/sqlx"
 
+	"handwerk/postgres/conn"
 	"handwerk/workshop"
 	"handwerk/workshop/say"
 	"handwerk/workshop/shop"
@@ -31,7 +32,7 @@ func (r customerRow) customer() shop.Customer {
 // AddCustomer keeps one, or gives the one who is known by that name and number.
 func (s Garage) AddCustomer(ctx context.Context, c shop.Customer) (shop.Customer, bool, error) {
 	var row customerRow
-	err := s.db.GetContext(
+	err := s.DB.GetContext(
 		ctx,
 		&row,
 		`INSERT INTO customer (id, name, phone, mail, address, known_as, since) VALUES ($1, $2, $3, $4, $5, $6, $7)
@@ -46,14 +47,14 @@ func (s Garage) AddCustomer(ctx context.Context, c shop.Customer) (shop.Customer
 	)
 	there := errors.Is(err, sql.ErrNoRows)
 	if there {
-		err = s.db.GetContext(ctx, &row, `SELECT `+customerColumns+` FROM customer WHERE known_as = $1`, c.KnownAs())
+		err = s.DB.GetContext(ctx, &row, `SELECT `+customerColumns+` FROM customer WHERE known_as = $1`, c.KnownAs())
 	}
 	return row.customer(), there, s.full.note(err)
 }
 
 // ChangeCustomer writes him down anew.
 func (s Garage) ChangeCustomer(ctx context.Context, c shop.Customer) error {
-	err := s.inTx(ctx, func(tx *sqlx.Tx) error {
+	err := s.InTx(ctx, func(tx *sqlx.Tx) error {
 		// Asked before it is written: the error of a unique index stands in the
 		// server's log with the name.
 		if _, err := tx.ExecContext(ctx, `SELECT pg_advisory_xact_lock(hashtext('customer ' || $1))`,
@@ -93,8 +94,8 @@ func (s Garage) ChangeCustomer(ctx context.Context, c shop.Customer) error {
 // Customer reads one with so many of his vehicles and rebuilds.
 func (s Garage) Customer(ctx context.Context, id string, most int) (workshop.CustomerPage, error) {
 	var row customerRow
-	err := s.db.GetContext(ctx, &row, `SELECT `+customerColumns+` FROM customer WHERE id = $1`, id)
-	if errors.Is(err, sql.ErrNoRows) || isBadUUID(err) {
+	err := s.DB.GetContext(ctx, &row, `SELECT `+customerColumns+` FROM customer WHERE id = $1`, id)
+	if errors.Is(err, sql.ErrNoRows) || conn.IsBadUUID(err) {
 		return workshop.CustomerPage{}, say.Refusal{Reason: say.NotFound, Why: say.NoSuchCustomer}
 	}
 	page := workshop.CustomerPage{Customer: row.customer()}
@@ -114,7 +115,7 @@ func (s Garage) Customer(ctx context.Context, id string, most int) (workshop.Cus
 func lockCustomer(ctx context.Context, tx *sqlx.Tx, id, how string) error {
 	var erased bool
 	err := tx.GetContext(ctx, &erased, `SELECT erased_at IS NOT NULL FROM customer WHERE id = $1 FOR `+how, id)
-	if errors.Is(err, sql.ErrNoRows) || isBadUUID(err) || (erased && how == "SHARE") {
+	if errors.Is(err, sql.ErrNoRows) || conn.IsBadUUID(err) || (erased && how == "SHARE") {
 		return say.Refusal{Reason: say.NotFound, Why: say.NoSuchCustomer}
 	}
 	return err
@@ -124,7 +125,7 @@ func lockCustomer(ctx context.Context, tx *sqlx.Tx, id, how string) error {
 // his rebuilds go, and the plates of his vehicles. It may be done again.
 func (s Garage) EraseCustomer(ctx context.Context, id string, now time.Time) error {
 	var gone []string
-	err := s.inTx(ctx, func(tx *sqlx.Tx) error {
+	err := s.InTx(ctx, func(tx *sqlx.Tx) error {
 		if err := lockCustomer(ctx, tx, id, "UPDATE"); err != nil {
 			return err
 		}
@@ -172,7 +173,7 @@ func (s Garage) EraseCustomer(ctx context.Context, id string, now time.Time) err
 
 // unknownCustomer says it in the workshop's words.
 func unknownCustomer(err error) error {
-	if isBadUUID(err) || isNoReference(err) {
+	if conn.IsBadUUID(err) || conn.IsNoReference(err) {
 		return say.Refusal{Reason: say.NotFound, Why: say.NoSuchCustomer}
 	}
 	return err

@@ -66,7 +66,7 @@ func (s Stock) Drawers(ctx context.Context) ([]shop.DrawerPage, error) {
 		Drawer, Title, Thickness, Name, Bin string
 		Count, Least                        int
 	}
-	if err := s.db.SelectContext(
+	if err := s.DB.SelectContext(
 		ctx, &items, `SELECT i.drawer, d.title, i.thickness, i.name, i.bin, i.count, i.least
 			FROM drawer_item i JOIN drawer d ON d.id = i.drawer ORDER BY i.drawer, i.place`,
 	); err != nil {
@@ -77,7 +77,7 @@ func (s Stock) Drawers(ctx context.Context) ([]shop.DrawerPage, error) {
 		Change                          int
 		At                              time.Time
 	}
-	err := s.db.SelectContext(
+	err := s.DB.SelectContext(
 		ctx,
 		&moves,
 		`SELECT d.drawer, m.size, m.why, COALESCE(r.number, '') AS number, m.by_name AS name, m.change, m.at
@@ -119,7 +119,7 @@ func (s Stock) KeepDrawer(
 	// In the order in which fitting takes them: no two wait for each other.
 	ordered := slices.SortedFunc(slices.Values(lines),
 		func(a, b shop.DrawerLine) int { return strings.Compare(a.Size, b.Size) })
-	err := s.inTx(ctx, func(tx *sqlx.Tx) error {
+	err := s.InTx(ctx, func(tx *sqlx.Tx) error {
 		if _, err := tx.ExecContext(ctx, `SELECT pg_advisory_xact_lock(hashtext('drawer ' || $1))`, d.ID); err != nil {
 			return err
 		}
@@ -150,7 +150,7 @@ func nameDrawer(ctx context.Context, tx *sqlx.Tx, d shop.DrawerName) error {
 
 // KeepFamilyDrawer keeps which drawer is meant where the book wants one.
 func (s Stock) KeepFamilyDrawer(ctx context.Context, sheet, wanted, drawer string) error {
-	res, err := s.db.ExecContext(
+	res, err := s.DB.ExecContext(
 		ctx,
 		`INSERT INTO family_drawer (sheet, wants, drawer) SELECT $1, $2, id FROM drawer WHERE id = $3
 		ON CONFLICT (sheet, wants) DO UPDATE SET drawer = excluded.drawer`,
@@ -169,7 +169,7 @@ func (s Stock) KeepFamilyDrawer(ctx context.Context, sheet, wanted, drawer strin
 
 // drawerOf is the drawer that a family's packs come from, empty when nobody said.
 func (s Stock) drawerOf(ctx context.Context, sheet, wanted string) (drawer string, err error) {
-	err = s.db.GetContext(ctx, &drawer, `SELECT drawer FROM family_drawer WHERE sheet = $1 AND wants = $2`, sheet,
+	err = s.DB.GetContext(ctx, &drawer, `SELECT drawer FROM family_drawer WHERE sheet = $1 AND wants = $2`, sheet,
 		wanted)
 	if errors.Is(err, sql.ErrNoRows) {
 		return "", nil
@@ -179,7 +179,7 @@ func (s Stock) drawerOf(ctx context.Context, sheet, wanted string) (drawer strin
 
 func (s Stock) drawerNames(ctx context.Context) ([]shop.DrawerName, error) {
 	names := []shop.DrawerName{}
-	return names, s.db.SelectContext(ctx, &names, `SELECT id, title FROM drawer ORDER BY title, id`)
+	return names, s.DB.SelectContext(ctx, &names, `SELECT id, title FROM drawer ORDER BY title, id`)
 }
 
 func keepDrawerLine(ctx context.Context, tx *sqlx.Tx, id string, l shop.DrawerLine, why string, by people.Person,

@@ -37,7 +37,7 @@ func (s Garage) EraseAgain(ctx context.Context, now time.Time) (erased int, open
 		return 0, nil, err
 	}
 	var known []string
-	if err := s.db.SelectContext(
+	if err := s.DB.SelectContext(
 		ctx,
 		&known,
 		`SELECT id FROM customer WHERE erased_at IS NULL AND CAST(id AS text) = ANY ($1)`,

@@ -38,7 +38,7 @@ func (s Finder) Find(ctx context.Context, words []string, most int) (workshop.Fo
 		return found, err
 	}
 	var customers []customerRow
-	err = s.db.SelectContext(ctx, &customers, `SELECT `+customerColumns+` FROM customer
+	err = s.DB.SelectContext(ctx, &customers, `SELECT `+customerColumns+` FROM customer
 		WHERE erased_at IS NULL AND `+each(words, `strpos(words, $%d) > 0`)+` ORDER BY name`+limit, args...)
 	if err != nil {
 		return found, err
@@ -70,7 +70,7 @@ func (s Finder) findUnits(ctx context.Context, where, limit string, args []any) 
 		VehicleName string `db:"vehicle_name"`
 		Open        string
 	}
-	err := s.db.SelectContext(
+	err := s.DB.SelectContext(
 		ctx,
 		&rows,
 		`SELECT u.id, u.vehicle_id, u.kind, u.name, u.serial, u.sheet, u.route, u.gears, v.name AS vehicle_name,
@@ -91,7 +91,7 @@ func (s Finder) Promises(ctx context.Context, from, to string) ([]workshop.Promi
 		Due   time.Time
 		Count int
 	}
-	err := s.db.SelectContext(ctx, &rows, `SELECT due, count(*) AS count FROM rebuild
+	err := s.DB.SelectContext(ctx, &rows, `SELECT due, count(*) AS count FROM rebuild
 		WHERE NOT closed AND due BETWEEN CAST($1 AS date) AND CAST($2 AS date) GROUP BY due ORDER BY due`, from, to)
 	list := make([]workshop.Promises, 0, len(rows))
 	for _, r := range rows {
@@ -111,7 +111,7 @@ func (s Finder) OpenPromises(ctx context.Context, login, but string) ([]buying.O
 		Due              time.Time
 		Hours            float64
 	}
-	err := s.db.SelectContext(
+	err := s.DB.SelectContext(
 		ctx,
 		&rows,
 		`SELECT r.id, r.number, r.unit ->> 'name' AS unit, r.due, r.hours_left AS hours
@@ -138,7 +138,7 @@ func (s Finder) OpenPromises(ctx context.Context, login, but string) ([]buying.O
 // opening to the entry that closed them.
 func (s Finder) HowLong(ctx context.Context, route string, most int) ([]float64, error) {
 	var days []float64
-	err := s.db.SelectContext(ctx, &days, `SELECT extract(epoch FROM e.at - r.opened_at) / 86400
+	err := s.DB.SelectContext(ctx, &days, `SELECT extract(epoch FROM e.at - r.opened_at) / 86400
 		FROM (SELECT id, head_seq, opened_at FROM rebuild WHERE closed AND unit ->> 'route' = $1 ORDER BY opened_at DESC LIMIT $2) r
 		JOIN entry e ON e.rebuild_id = r.id AND e.seq = r.head_seq`, route, most)
 	return days, err

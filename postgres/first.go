@@ -28,19 +28,19 @@ const nobodyWorksHere = `SELECT NOT EXISTS (SELECT FROM account)`
 
 // IsFirst tells whether nobody has an account yet.
 func (s Settings) IsFirst(ctx context.Context) (first bool, err error) {
-	return first, s.db.GetContext(ctx, &first, nobodyWorksHere)
+	return first, s.DB.GetContext(ctx, &first, nobodyWorksHere)
 }
 
 // IsFirstCode tells whether a code would open the workshop.
 func (s Settings) IsFirstCode(ctx context.Context, code string, now time.Time) (is bool, err error) {
-	return is, s.db.GetContext(ctx, &is, `SELECT EXISTS (SELECT FROM first_code WHERE digest = $1 AND until > $2)`,
+	return is, s.DB.GetContext(ctx, &is, `SELECT EXISTS (SELECT FROM first_code WHERE digest = $1 AND until > $2)`,
 		codeDigest(code), now)
 }
 
 // FirstCode makes a new code for the first run; the one before it is void.
 func (s Settings) FirstCode(ctx context.Context, now time.Time) (string, error) {
 	code := rand.Text()[:16]
-	_, err := s.db.ExecContext(
+	_, err := s.DB.ExecContext(
 		ctx,
 		`INSERT INTO first_code (digest, until) VALUES ($1, $2) ON CONFLICT (one) DO UPDATE SET digest = $1, until = $2`,
 		codeDigest(code),
@@ -55,7 +55,7 @@ func (s Settings) Begin(ctx context.Context, code string, now time.Time, shop sh
 	if err != nil {
 		return err
 	}
-	err = s.inTx(ctx, func(tx *sqlx.Tx) error {
+	err = s.InTx(ctx, func(tx *sqlx.Tx) error {
 		if err := useCode(ctx, tx, code, now); err != nil {
 			return err
 		}
@@ -94,7 +94,7 @@ func useCode(ctx context.Context, tx *sqlx.Tx, code string, now time.Time) error
 // Shop is what the workshop says of itself; false while it has not said it.
 func (s Settings) Shop(ctx context.Context) (shop shop.Shop, ok bool, err error) {
 	var raw []byte
-	switch err := s.db.GetContext(ctx, &raw, `SELECT body FROM shop ORDER BY id DESC LIMIT 1`); {
+	switch err := s.DB.GetContext(ctx, &raw, `SELECT body FROM shop ORDER BY id DESC LIMIT 1`); {
 	case errors.Is(err, sql.ErrNoRows):
 		return shop, false, nil
 	case err != nil:

@@ -8,6 +8,7 @@ import (
 
 	"github.com/jmoiron/sqlx"
 
+	"handwerk/postgres/conn"
 	"handwerk/workshop/record"
 	"handwerk/workshop/say"
 	"handwerk/workshop/shop"
@@ -65,7 +66,7 @@ func (s Garage) Fleet(ctx context.Context, most int) ([]shop.Vehicle, error) {
 // vehicles reads some, with their units.
 func (s Garage) vehicles(ctx context.Context, where string, args ...any) ([]shop.Vehicle, error) {
 	var rows []vehicleRow
-	if err := s.db.SelectContext(ctx, &rows, `SELECT `+vehicleColumns+` `+where, args...); err != nil {
+	if err := s.DB.SelectContext(ctx, &rows, `SELECT `+vehicleColumns+` `+where, args...); err != nil {
 		return nil, err
 	}
 	fleet, at, ids := make([]shop.Vehicle, len(rows)), map[string]int{}, make([]string, len(rows))
@@ -77,7 +78,7 @@ func (s Garage) vehicles(ctx context.Context, where string, args ...any) ([]shop
 		fleet[i], at[r.ID], ids[i] = v, i, r.ID
 	}
 	var units []unitRow
-	err := s.db.SelectContext(ctx, &units, `SELECT `+unitColumns+
+	err := s.DB.SelectContext(ctx, &units, `SELECT `+unitColumns+
 		` FROM unit WHERE vehicle_id = ANY ($1) ORDER BY name, serial`, ids)
 	for _, u := range units {
 		v := &fleet[at[u.Vehicle]]
@@ -99,7 +100,7 @@ const customerColumns = `id, name, phone, mail, address, since, erased_at`
 
 // oneRow says no when nothing was changed.
 func oneRow(res sql.Result, err error, none say.Why) error {
-	if isBadUUID(err) {
+	if conn.IsBadUUID(err) {
 		return say.Refusal{Reason: say.NotFound, Why: none}
 	}
 	if err != nil {
@@ -117,7 +118,7 @@ func (s Garage) AddVehicle(ctx context.Context, v shop.Vehicle) error {
 	if err != nil {
 		return err
 	}
-	err = s.inTx(ctx, func(tx *sqlx.Tx) error {
+	err = s.InTx(ctx, func(tx *sqlx.Tx) error {
 		if err := lockCustomer(ctx, tx, v.Customer, "SHARE"); err != nil {
 			return err
 		}
@@ -173,7 +174,7 @@ func (s Garage) ChangeVehicle(ctx context.Context, v shop.Vehicle) error {
 	if err != nil {
 		return err
 	}
-	err = s.inTx(ctx, func(tx *sqlx.Tx) error {
+	err = s.InTx(ctx, func(tx *sqlx.Tx) error {
 		if err := lockCustomer(ctx, tx, v.Customer, "SHARE"); err != nil {
 			return err
 		}
@@ -199,7 +200,7 @@ func (s Garage) ChangeVehicle(ctx context.Context, v shop.Vehicle) error {
 
 // AddUnit keeps a unit of a vehicle.
 func (s Garage) AddUnit(ctx context.Context, vehicle string, u shop.Unit) error {
-	res, err := s.db.ExecContext(
+	res, err := s.DB.ExecContext(
 		ctx,
 		`INSERT INTO unit (id, vehicle_id, kind, name, serial, sheet, route, known_as, gears)
 		VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9)
@@ -221,14 +222,14 @@ func (s Garage) AddUnit(ctx context.Context, vehicle string, u shop.Unit) error 
 	switch {
 	case err == nil && added == 0:
 		var in string
-		if err := s.db.GetContext(
+		if err := s.DB.GetContext(
 			ctx, &in, `SELECT v.name FROM unit u JOIN vehicle v ON v.id = u.vehicle_id WHERE u.known_as = $1`,
 			u.KnownAs(vehicle),
 		); err != nil {
 			return err
 		}
 		return say.Refusal{Reason: say.Conflict, Why: say.SerialTaken, About: []any{u.Name, u.SerialWords(), in}}
-	case isNoReference(err):
+	case conn.IsNoReference(err):
 		return say.Refusal{Reason: say.NotFound, Why: say.NoSuchVehicle}
 	}
 	return s.full.note(err)
@@ -236,7 +237,7 @@ func (s Garage) AddUnit(ctx context.Context, vehicle string, u shop.Unit) error 
 
 // ChangeUnit moves a unit, or changes its sheet or route, where they are said.
 func (s Garage) ChangeUnit(ctx context.Context, u shop.Unit, vehicle string) error {
-	res, err := s.db.ExecContext(
+	res, err := s.DB.ExecContext(
 		ctx,
 		`UPDATE unit SET vehicle_id = COALESCE(NULLIF($2, ''), vehicle_id), sheet = COALESCE(NULLIF($3, ''), sheet),
 		route = COALESCE(NULLIF($4, ''), route), gears = COALESCE(NULLIF($5, 0), gears) WHERE id = $1`,
@@ -246,7 +247,7 @@ func (s Garage) ChangeUnit(ctx context.Context, u shop.Unit, vehicle string) err
 		u.Route,
 		u.Gears,
 	)
-	if isNoReference(err) {
+	if conn.IsNoReference(err) {
 		return say.Refusal{Reason: say.NotFound, Why: say.NoSuchVehicle}
 	}
 	return s.full.note(oneRow(res, err, say.NoSuchUnit))
@@ -255,7 +256,7 @@ func (s Garage) ChangeUnit(ctx context.Context, u shop.Unit, vehicle string) err
 // Unit reads one with the vehicle it sits in and its rebuilds.
 func (s Garage) Unit(ctx context.Context, id string) (shop.Unit, shop.Vehicle, error) {
 	var row unitRow
-	err := s.db.GetContext(ctx, &row, `SELECT `+unitColumns+` FROM unit WHERE id = $1`, id)
+	err := s.DB.GetContext(ctx, &row, `SELECT `+unitColumns+` FROM unit WHERE id = $1`, id)
 	if errors.Is(err, sql.ErrNoRows) {
 		err = say.Refusal{Reason: say.NotFound, Why: say.NoSuchUnit}
 	}

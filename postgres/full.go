@@ -1,15 +1,11 @@
 package postgres
 
 import (
-	"errors"
 	"sync/atomic"
 	"time"
 
-	"github.com/jackc/pgx/v5/pgconn"
+	"handwerk/postgres/conn"
 )
-
-// ErrFull says that the database has no room left to write.
-var ErrFull = errors.New("the disk of the database is full")
 
 // leastRoom is what PostgreSQL should find free: a segment of its log is 16 MiB.
 const leastRoom = 48 << 20
@@ -25,7 +21,7 @@ type fullness struct {
 }
 
 func (f *fullness) note(err error) error {
-	if IsFull(err) {
+	if conn.IsFull(err) {
 		f.seen.Store(time.Now().Unix())
 	}
 	return err
@@ -34,18 +30,12 @@ func (f *fullness) note(err error) error {
 func (f *fullness) check() error {
 	if f.room == nil {
 		if time.Since(time.Unix(f.seen.Load(), 0)) < fullFor {
-			return ErrFull
+			return conn.ErrFull
 		}
 		return nil
 	}
 	if free, err := f.room(); err == nil && free < leastRoom {
-		return ErrFull
+		return conn.ErrFull
 	}
 	return nil
-}
-
-// IsFull tells whether a write was refused because the disk is full.
-func IsFull(err error) bool {
-	var pg *pgconn.PgError
-	return errors.Is(err, ErrFull) || (errors.As(err, &pg) && pg.Code == "53100")
 }

@@ -21,20 +21,20 @@ func marshal(v any) ([]byte, error) { return json.Marshal(v) }
 // each with its own ids and a chain that holds: the load under which reading
 // times are measured.
 func (s *Store) Generate(ctx context.Context, model record.Ledger, n int) error {
-	if _, err := s.db.ExecContext(
+	if _, err := s.link.DB.ExecContext(
 		ctx, `INSERT INTO plan_copy (hash, body) VALUES ($1, $2) ON CONFLICT DO NOTHING`, model.Plan.Hash,
 		[]byte(model.Plan.Raw),
 	); err != nil {
 		return err
 	}
-	conn, err := pgx.ConnectConfig(ctx, s.config)
+	own, err := pgx.ConnectConfig(ctx, s.link.Config)
 	if err != nil {
 		return cluster.Redact(err)
 	}
-	defer func() { _ = conn.Close(ctx) }()
+	defer func() { _ = own.Close(ctx) }()
 	const batch = 250
 	for at := 0; at < n; at += batch {
-		if err := copyBatch(ctx, conn, model, at, min(n, at+batch)); err != nil {
+		if err := copyBatch(ctx, own, model, at, min(n, at+batch)); err != nil {
 			return err
 		}
 	}
@@ -44,7 +44,7 @@ func (s *Store) Generate(ctx context.Context, model record.Ledger, n int) error 
 // generateFleet gives the generated rebuilds the customers, vehicles and units
 // they tell of.
 func (s *Store) generateFleet(ctx context.Context) error {
-	_, err := s.db.ExecContext(ctx, `
+	_, err := s.link.DB.ExecContext(ctx, `
 		INSERT INTO customer (name, phone, known_as) SELECT DISTINCT vehicle ->> 'owner', '0 44 ' || (vehicle ->> 'id'), lower(vehicle ->> 'owner') || '/'
 			FROM rebuild WHERE vehicle ->> 'id' LIKE 'load-%' ON CONFLICT DO NOTHING;
 		INSERT INTO vehicle (id, name, registration, customer_id)
@@ -62,7 +62,7 @@ func (s *Store) generateFleet(ctx context.Context) error {
 // eachUnit is how many generated rebuilds one unit has seen.
 const eachUnit = 5
 
-func copyBatch(ctx context.Context, conn *pgx.Conn, model record.Ledger, from, to int) error {
+func copyBatch(ctx context.Context, own *pgx.Conn, model record.Ledger, from, to int) error {
 	var rebuilds, entries [][]any
 	for i := from; i < to; i++ {
 		r, list := cloned(model, i)
@@ -75,7 +75,7 @@ func copyBatch(ctx context.Context, conn *pgx.Conn, model record.Ledger, from, t
 			entries = append(entries, copiedEntry(r.ID, e))
 		}
 	}
-	tx, err := conn.Begin(ctx)
+	tx, err := own.Begin(ctx)
 	if err != nil {
 		return err
 	}

@@ -5,6 +5,8 @@ import (
 	"sync"
 	"time"
 
+	"handwerk/postgres/conn"
+
 	"github.com/jackc/pgx/v5"
 )
 
@@ -16,7 +18,7 @@ import (
 type herald struct {
 	store  *Store
 	mu     sync.Mutex
-	events []Event
+	events []conn.Event
 	wake   chan struct{}
 	end    context.CancelFunc
 	ended  chan struct{}
@@ -30,7 +32,7 @@ func newHerald(s *Store) *herald {
 	return h
 }
 
-func (h *herald) tell(e Event) {
+func (h *herald) tell(e conn.Event) {
 	h.mu.Lock()
 	h.events = append(h.events, e)
 	h.mu.Unlock()
@@ -51,11 +53,11 @@ func (h *herald) take() []string {
 	h.mu.Lock()
 	defer h.mu.Unlock()
 	if len(h.events) > mostHeld {
-		h.events = []Event{{}}
+		h.events = []conn.Event{{}}
 	}
 	texts := make([]string, len(h.events))
 	for i, e := range h.events {
-		texts[i] = e.encode()
+		texts[i] = e.Encode()
 	}
 	return texts
 }
@@ -104,18 +106,18 @@ func (h *herald) speak(ctx context.Context) bool {
 	ctx, cancel := context.WithTimeout(ctx, 2*time.Second)
 	defer cancel()
 	if h.conn == nil {
-		conn, err := pgx.ConnectConfig(ctx, h.store.config)
+		own, err := pgx.ConnectConfig(ctx, h.store.link.Config)
 		if err != nil {
 			return false
 		}
-		h.conn = conn
+		h.conn = own
 		// What is told is kept already: there is nothing to wait for the disk for.
-		if _, err := conn.Exec(ctx, `SET synchronous_commit = off`); err != nil {
+		if _, err := own.Exec(ctx, `SET synchronous_commit = off`); err != nil {
 			h.hangUp()
 			return false
 		}
 	}
-	if _, err := h.conn.Exec(ctx, `SELECT pg_notify($1, said) FROM unnest(CAST($2 AS text[])) AS said`, channel,
+	if _, err := h.conn.Exec(ctx, `SELECT pg_notify($1, said) FROM unnest(CAST($2 AS text[])) AS said`, conn.Channel,
 		texts); err != nil {
 		h.hangUp()
 		return false

@@ -2,16 +2,13 @@ package postgres
 
 import (
 	"context"
-	"errors"
 	"sync"
 
 	"github.com/hashicorp/golang-lru/v2/simplelru"
 
+	"handwerk/postgres/conn"
 	"handwerk/workshop/record"
 )
-
-// errBusy says that too many already wait to write into one rebuild.
-var errBusy = errors.New("too many writers wait for this rebuild")
 
 const (
 	// cachedBytes bounds what the folded records may hold, by the size of their texts.
@@ -65,7 +62,7 @@ func (c *ledgerCache) take(ctx context.Context, id string) (done func(), err err
 	case t.waiting <- struct{}{}:
 		defer func() { <-t.waiting }()
 	default:
-		return nil, errBusy
+		return nil, conn.ErrBusy
 	}
 	select {
 	case t.free <- struct{}{}:

@@ -26,7 +26,7 @@ func (s *Store) provider() (*goose.Provider, error) {
 	if err != nil {
 		return nil, err
 	}
-	return goose.NewProvider(goose.DialectPostgres, s.db.DB, files, goose.WithSessionLocker(locker))
+	return goose.NewProvider(goose.DialectPostgres, s.link.DB.DB, files, goose.WithSessionLocker(locker))
 }
 
 // Migrate brings the schema up to date, as its owner. Processes that start
@@ -95,18 +95,13 @@ var grantedToLog = []string{
 const isLogWriter = `SELECT COALESCE((SELECT pg_has_role($1, oid, 'MEMBER') FROM pg_roles WHERE rolname = '` +
 	cluster.LogRole + `'), false)`
 
-// takeOnLog makes a role ($1) that may the one that writes the log, for good or
-// for the transaction ($2); any other stays as it is.
-const takeOnLog = `SELECT set_config('role', rolname, $2) FROM pg_roles WHERE rolname = '` + cluster.LogRole +
-	`' AND pg_has_role($1, oid, 'MEMBER')`
-
 // Grant gives a role what serving needs and nothing else. The owner runs it
 // after each migration; it does the same every time.
 func (s *Store) Grant(ctx context.Context, role string) error {
 	name := pgx.Identifier{role}.Sanitize()
 	logWriter := name
 	var apart bool
-	if err := s.db.GetContext(ctx, &apart, isLogWriter, role); err != nil {
+	if err := s.link.DB.GetContext(ctx, &apart, isLogWriter, role); err != nil {
 		return err
 	}
 	if apart {
@@ -127,7 +122,7 @@ func (s *Store) Grant(ctx context.Context, role string) error {
 	for _, g := range grantedToLog {
 		statements = append(statements, `GRANT `+g+` TO `+logWriter)
 	}
-	_, err := s.db.ExecContext(ctx, strings.Join(statements, ";\n"))
+	_, err := s.link.DB.ExecContext(ctx, strings.Join(statements, ";\n"))
 	return err
 }
 
@@ -141,13 +136,13 @@ func RoleOf(url string) (string, error) {
 }
 
 // Role is the one this store works as.
-func (s *Store) Role() string { return s.config.User }
+func (s *Store) Role() string { return s.link.Config.User }
 
 // Owns tells whether the store works as the owner of the record, which has
 // more rights than serving needs.
 func (s *Store) Owns(ctx context.Context) (bool, error) {
 	var owns bool
-	err := s.db.GetContext(ctx, &owns, `SELECT pg_catalog.pg_get_userbyid(relowner) = current_user
+	err := s.link.DB.GetContext(ctx, &owns, `SELECT pg_catalog.pg_get_userbyid(relowner) = current_user
 		FROM pg_catalog.pg_class WHERE oid = to_regclass('entry')`)
 	return owns, err
 }

@@ -32,7 +32,7 @@ func (s Settings) KeepShop(ctx context.Context, shop shop.Shop, by people.Person
 	if err != nil {
 		return err
 	}
-	if _, err = s.db.ExecContext(ctx, `INSERT INTO shop (body, by, at) VALUES ($1, $2, $3)`, body, by.Login,
+	if _, err = s.DB.ExecContext(ctx, `INSERT INTO shop (body, by, at) VALUES ($1, $2, $3)`, body, by.Login,
 		now); err == nil {
 		s.keepsHabits(shop)
 	}
@@ -42,8 +42,8 @@ func (s Settings) KeepShop(ctx context.Context, shop shop.Shop, by people.Person
 // BackupRuns are the last backup that succeeded and the last that was tried; nil
 // where there is none.
 func (s Backups) BackupRuns(ctx context.Context) (good, last *shop.BackupRun, err error) {
-	if good, err = backupRun(ctx, s.db, `WHERE error = ''`); err == nil {
-		last, err = backupRun(ctx, s.db, ``)
+	if good, err = backupRun(ctx, s.DB, `WHERE error = ''`); err == nil {
+		last, err = backupRun(ctx, s.DB, ``)
 	}
 	return good, last, err
 }
@@ -86,22 +86,22 @@ func (s Backups) BackUpTonight(ctx context.Context, owner func(context.Context) 
 	if err != nil || !ok || shop.Backups == "" || now.In(s.Zone()).Hour() < backupHour {
 		return err
 	}
-	conn, err := s.db.Connx(ctx)
+	own, err := s.DB.Connx(ctx)
 	if err != nil {
 		return err
 	}
-	defer func() { _ = conn.Close() }()
+	defer func() { _ = own.Close() }()
 	var mine bool
-	if err := conn.GetContext(ctx, &mine, `SELECT pg_try_advisory_lock(hashtext('nightly backup'))`); err != nil ||
+	if err := own.GetContext(ctx, &mine, `SELECT pg_try_advisory_lock(hashtext('nightly backup'))`); err != nil ||
 		!mine {
 		return err
 	}
 	defer func() {
-		_, _ = conn.ExecContext(context.WithoutCancel(ctx), `SELECT pg_advisory_unlock(hashtext('nightly backup'))`)
+		_, _ = own.ExecContext(context.WithoutCancel(ctx), `SELECT pg_advisory_unlock(hashtext('nightly backup'))`)
 	}()
 	tonight := now.In(s.Zone()).Format(time.DateOnly)
 	file := filepath.Join(shop.Backups, backupPrefix+tonight+backupSuffix)
-	last, err := backupRun(ctx, conn, ``)
+	last, err := backupRun(ctx, own, ``)
 	if err != nil || !isBackupDue(last, file, now) {
 		return err
 	}
@@ -112,7 +112,7 @@ func (s Backups) BackUpTonight(ctx context.Context, owner func(context.Context) 
 	} else if err := tidyUp(shop.Backups, now); err != nil {
 		failed = err
 	}
-	_, err = conn.ExecContext(context.WithoutCancel(ctx),
+	_, err = own.ExecContext(context.WithoutCancel(ctx),
 		`INSERT INTO backup_run (at, file, error) VALUES ($1, $2, $3)`, now, file, said)
 	return errors.Join(failed, err)
 }

@@ -7,15 +7,17 @@ import (
 	"context"
 	"errors"
 	"fmt"
-	"net"
+	"log/slog"
 	"strconv"
 	"sync/atomic"
 	"time"
 
 	"handwerk/postgres/cluster"
+	"handwerk/postgres/conn"
+	"handwerk/postgres/staff"
+	"handwerk/postgres/translog"
 
 	"github.com/jackc/pgx/v5"
-	"github.com/jackc/pgx/v5/pgconn"
 	"github.com/jackc/pgx/v5/stdlib"
 	"github.com/jmoiron/sqlx"
 )
@@ -24,9 +26,10 @@ import (
 // there. Several processes may share it.
 type Store struct {
 	*link
-	Accounts
-	Tokens
-	Benches
+	staff.Accounts
+	staff.Tokens
+	staff.Benches
+	translog.Log
 	Settings
 	Garage
 	Versions
@@ -34,16 +37,12 @@ type Store struct {
 	Records
 	Finder
 	Pictures
-	Log
 	Checks
 	Backups
 }
 
 // The rooms of the store; each is a value of its own.
 type (
-	Accounts struct{ *link } // who works here, and the sessions
-	Tokens   struct{ *link } // other programs, which work here by a token
-	Benches  struct{ *link } // the tablets at the bench, and the PINs
 	Settings struct{ *link } // what the shop says of itself, and how it began
 	Garage   struct{ *link } // customers, vehicles, units
 	Versions struct{ *link } // spec sheets and routes, by their versions
@@ -51,25 +50,22 @@ type (
 	Records  struct{ *link } // rebuilds with their entries
 	Finder   struct{ *link } // what is looked for over all rebuilds
 	Pictures struct{ *link } // of rebuilds
-	Log      struct{ *link } // of the heads of all records
 	Checks   struct{ *link } // that all of it stands as it was written
 	Backups  struct{ *link } // written, restored, and by night
 )
 
 // link is what the rooms have in common.
 type link struct {
+	*conn.Link
 	rooms   *Store // for what a room asks of another
-	db      *sqlx.DB
-	config  *pgx.ConnConfig // for connections of our own, beside the pool; a caller that takes longer says so
 	plans   planCache
 	ledgers *ledgerCache
 	heralds *herald
 	full    fullness
 	stuck   func() string
 	// zone of the shop, for times in words.
-	zone       atomic.Pointer[time.Location]
-	zoneNamed  bool                   // outside, in HANDWERK_ZONE
-	logStopped atomic.Pointer[string] // why the log over all records is not written
+	zone      atomic.Pointer[time.Location]
+	zoneNamed bool // outside, in HANDWERK_ZONE
 	// units the shop reads in first.
 	units  atomic.Value // quantity.System
 	erased string       // file that lists the ids of erased customers
@@ -127,13 +123,14 @@ func Open(ctx context.Context, url string, o Options) (*Store, error) {
 		_ = db.Close()
 		return nil, fmt.Errorf("database: %w", cluster.Redact(err))
 	}
-	l := &link{db: db, config: own, ledgers: newLedgerCache(), full: fullness{room: o.Room}, erased: o.Erased,
-		stuck: o.Stuck}
-	s := &Store{l, Accounts{l}, Tokens{l}, Benches{l}, Settings{l}, Garage{l}, Versions{l}, Stock{l}, Records{l},
-		Finder{l}, Pictures{l}, Log{l}, Checks{l}, Backups{l}}
+	c := &conn.Link{DB: db, Config: own}
+	l := &link{Link: c, ledgers: newLedgerCache(), full: fullness{room: o.Room}, erased: o.Erased, stuck: o.Stuck}
+	s := &Store{l, staff.Accounts{Link: c}, staff.Tokens{Link: c}, staff.Benches{Link: c}, translog.New(c), Settings{l},
+		Garage{l}, Versions{l}, Stock{l}, Records{l}, Finder{l}, Pictures{l}, Checks{l}, Backups{l}}
 	l.rooms = s
 	s.zone.Store(o.Zone)
 	s.heralds = newHerald(s)
+	c.Tell = s.heralds.tell
 	return s, nil
 }
 
@@ -150,12 +147,17 @@ func limit(c *pgx.ConnConfig, statement, idle time.Duration) {
 // Close lets go of all connections, after what is to be told was told.
 func (s *Store) Close() error {
 	s.heralds.close()
-	return s.db.Close()
+	return s.link.DB.Close()
+}
+
+// Listen calls tell for each event of any process on this database, until ctx ends.
+func (s *Store) Listen(ctx context.Context, log *slog.Logger, tell func(conn.Event)) {
+	s.link.Listen(ctx, log, tell)
 }
 
 // Ready tells whether the database answers and has room to write.
 func (s *Store) Ready(ctx context.Context) error {
-	err := s.db.PingContext(ctx)
+	err := s.link.DB.PingContext(ctx)
 	if err == nil {
 		return s.full.check()
 	}
@@ -174,26 +176,4 @@ func (s Stuck) Error() string { return s.Why }
 func WhyStuck(err error) string {
 	stuck, _ := errors.AsType[Stuck](err)
 	return stuck.Why
-}
-
-// IsLost tells errors of a database that went away, or does not answer in
-// time, from all others: the request may be tried again, with the same key.
-func IsLost(err error) bool {
-	if errors.Is(err, context.DeadlineExceeded) || errors.Is(err, errBusy) || IsFull(err) {
-		return true
-	}
-	var connect *pgconn.ConnectError
-	if errors.As(err, &connect) {
-		return true
-	}
-	var pg *pgconn.PgError
-	if errors.As(err, &pg) {
-		// Class 57: shut down by the operator, or too slow; 08: connection; 53: no
-		// room; 25P03: a transaction left idle; 55P03: a lock not given in time.
-		class := pg.Code[:2]
-		return class == "57" || class == "08" || class == "53" || pg.Code == "25P03" || pg.Code == "55P03"
-	}
-	var network net.Error
-	return errors.As(err, &network) || pgconn.SafeToRetry(err) ||
-		errors.Is(err, net.ErrClosed) || isClosedEarly(err)
 }

@@ -9,16 +9,17 @@ import (
 
 	"github.com/jmoiron/sqlx"
 
+	"handwerk/postgres/conn"
 	"handwerk/workshop"
 	"handwerk/workshop/say"
 )
 
 // KeepPhoto keeps a picture of a rebuild.
 func (s Pictures) KeepPhoto(ctx context.Context, p workshop.Photo) error {
-	if _, err := selectRebuild(ctx, s.db, `WHERE r.id = $1`, p.Rebuild); err != nil {
+	if _, err := selectRebuild(ctx, s.DB, `WHERE r.id = $1`, p.Rebuild); err != nil {
 		return err
 	}
-	return s.inTx(ctx, func(tx *sqlx.Tx) error { return insertPhoto(ctx, tx, p) })
+	return s.InTx(ctx, func(tx *sqlx.Tx) error { return insertPhoto(ctx, tx, p) })
 }
 
 func insertPhoto(ctx context.Context, tx *sqlx.Tx, p workshop.Photo) error {
@@ -53,14 +54,14 @@ func scanPhoto(row interface{ Scan(...any) error }) (workshop.Photo, error) {
 
 // Exists tells whether there is such a rebuild; the error says no.
 func (s Pictures) Exists(ctx context.Context, id string) error {
-	_, err := selectRebuild(ctx, s.db, `WHERE r.id = $1`, id)
+	_, err := selectRebuild(ctx, s.DB, `WHERE r.id = $1`, id)
 	return err
 }
 
 // ForgetUnshown takes away pictures that no entry shows and that were taken
 // before a time: sent, and then not used. The store must be the owner's.
 func (s Pictures) ForgetUnshown(ctx context.Context, before time.Time) (gone int64, err error) {
-	err = s.inTx(ctx, func(tx *sqlx.Tx) error {
+	err = s.InTx(ctx, func(tx *sqlx.Tx) error {
 		// Nobody deletes a picture but here, and only what the record does not name.
 		if _, err := tx.ExecContext(
 			ctx,
@@ -87,8 +88,8 @@ func (s Pictures) ForgetUnshown(ctx context.Context, before time.Time) (gone int
 
 // Photo reads a picture.
 func (s Pictures) Photo(ctx context.Context, id string) (workshop.Photo, error) {
-	p, err := scanPhoto(s.db.QueryRowContext(ctx, photoColumns+`WHERE id = $1`, id))
-	if errors.Is(err, sql.ErrNoRows) || isBadUUID(err) {
+	p, err := scanPhoto(s.DB.QueryRowContext(ctx, photoColumns+`WHERE id = $1`, id))
+	if errors.Is(err, sql.ErrNoRows) || conn.IsBadUUID(err) {
 		return p, say.Refusal{Reason: say.NotFound, Why: say.NoSuchPicture}
 	}
 	return p, err
@@ -99,7 +100,7 @@ func (s Pictures) Photo(ctx context.Context, id string) (workshop.Photo, error) 
 func (s Pictures) Photos(ctx context.Context, rebuild string) iter.Seq2[workshop.Photo, error] {
 	return func(yield func(workshop.Photo, error) bool) {
 		var ids []string
-		if err := s.db.SelectContext(ctx, &ids, `SELECT id FROM photo WHERE rebuild_id = $1 ORDER BY at, id`,
+		if err := s.DB.SelectContext(ctx, &ids, `SELECT id FROM photo WHERE rebuild_id = $1 ORDER BY at, id`,
 			rebuild); err != nil {
 			yield(workshop.Photo{}, err)
 			return
@@ -117,7 +118,7 @@ func (s Pictures) Photos(ctx context.Context, rebuild string) iter.Seq2[workshop
 func selectPhotoHash(ctx context.Context, q sqlx.QueryerContext, rebuild, id string) (string, error) {
 	var hash string
 	err := sqlx.GetContext(ctx, q, &hash, `SELECT sha256 FROM photo WHERE id = $1 AND rebuild_id = $2`, id, rebuild)
-	if errors.Is(err, sql.ErrNoRows) || isBadUUID(err) {
+	if errors.Is(err, sql.ErrNoRows) || conn.IsBadUUID(err) {
 		return "", nil
 	}
 	return hash, err

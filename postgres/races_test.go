@@ -127,6 +127,8 @@ func TestErasingWhileARebuildOpens(t *testing.T) {
 }
 
 // A customer's name is in no log of the database server, whatever is refused.
+//
+// Alone: it reads the log of the server that all share.
 func TestNamesStayOutOfTheServersLog(t *testing.T) {
 	s := newShop(t)
 	ctx := t.Context()

@@ -13,6 +13,7 @@ import (
 
 	"handwerk/book"
 	"handwerk/core/metrology"
+	"handwerk/postgres/conn"
 	"handwerk/workshop"
 	"handwerk/workshop/record"
 	"handwerk/workshop/say"
@@ -99,7 +100,7 @@ func (s Records) Open(
 	ctx context.Context, r record.Rebuild, link shop.Link, p *record.Plan, w workshop.Write,
 ) (record.Rebuild, bool, error) {
 	replayed := false
-	err := s.inTx(ctx, func(tx *sqlx.Tx) error {
+	err := s.InTx(ctx, func(tx *sqlx.Tx) error {
 		before, err := opened(ctx, tx, w)
 		if replayed = err == nil; replayed {
 			r = before
@@ -121,17 +122,17 @@ func (s Records) Open(
 		}
 		return linkCustomer(ctx, tx, r, link)
 	})
-	if isUnique(err) {
+	if conn.IsUnique(err) {
 		// The same key raced us and won: its rebuild is the answer.
-		r, err = opened(ctx, s.db, w)
+		r, err = opened(ctx, s.DB, w)
 		return r, err == nil, err
 	}
 	if err == nil && !replayed {
-		if r, err = selectRebuild(ctx, s.db, `WHERE r.id = $1`, r.ID); err != nil {
+		if r, err = selectRebuild(ctx, s.DB, `WHERE r.id = $1`, r.ID); err != nil {
 			return r, false, err
 		}
 		s.plans.put(p)
-		s.heralds.tell(Event{Rebuild: r.ID})
+		s.Tell(conn.Event{Rebuild: r.ID})
 	}
 	return r, replayed, s.full.note(err)
 }
@@ -250,7 +251,7 @@ func insertRebuild(ctx context.Context, tx *sqlx.Tx, r record.Rebuild, p *record
 func selectRebuild(ctx context.Context, q sqlx.QueryerContext, where string, arg any) (record.Rebuild, error) {
 	var row rebuildRow
 	err := sqlx.GetContext(ctx, q, &row, `SELECT `+rebuildColumns+where, arg)
-	if errors.Is(err, sql.ErrNoRows) || isBadUUID(err) {
+	if errors.Is(err, sql.ErrNoRows) || conn.IsBadUUID(err) {
 		return record.Rebuild{}, say.Refusal{Reason: say.NotFound, Why: say.NoSuchRebuild}
 	}
 	if err != nil {
@@ -276,7 +277,7 @@ func (s Records) Board(ctx context.Context, q workshop.BoardQuery) ([]record.Reb
 // rebuilds reads some.
 func (s Records) rebuilds(ctx context.Context, where string, args ...any) ([]record.Rebuild, error) {
 	var rows []rebuildRow
-	if err := s.db.SelectContext(ctx, &rows, `SELECT `+rebuildColumns+where, args...); err != nil {
+	if err := s.DB.SelectContext(ctx, &rows, `SELECT `+rebuildColumns+where, args...); err != nil {
 		return nil, err
 	}
 	out := make([]record.Rebuild, 0, len(rows))

@@ -21,7 +21,7 @@ type StockLine struct {
 // process; an interrupted load counts as not done. The lock is held by a
 // connection of its own, so that load has the whole pool.
 func (s Settings) Once(ctx context.Context, name string, load func() error) error {
-	conn, err := pgx.ConnectConfig(ctx, s.config)
+	conn, err := pgx.ConnectConfig(ctx, s.Config)
 	if err != nil {
 		return cluster.Redact(err)
 	}
@@ -40,33 +40,33 @@ func (s Settings) Once(ctx context.Context, name string, load func() error) erro
 	if err := load(); err != nil {
 		return err
 	}
-	_, err = s.db.ExecContext(ctx, `INSERT INTO setting (name, value) VALUES ($1, 'done')`, name)
+	_, err = s.DB.ExecContext(ctx, `INSERT INTO setting (name, value) VALUES ($1, 'done')`, name)
 	return err
 }
 
 // Has tells whether something was done once.
 func (s Settings) Has(ctx context.Context, name string) (bool, error) {
 	var done bool
-	err := s.db.GetContext(ctx, &done, `SELECT EXISTS (SELECT 1 FROM setting WHERE name = $1)`, name)
+	err := s.DB.GetContext(ctx, &done, `SELECT EXISTS (SELECT 1 FROM setting WHERE name = $1)`, name)
 	return done, err
 }
 
 // Secret is a random text under a name, made once for all processes.
 func (s Settings) Secret(ctx context.Context, name string) (string, error) {
-	if _, err := s.db.ExecContext(
+	if _, err := s.DB.ExecContext(
 		ctx, `INSERT INTO setting (name, value) VALUES ($1, $2) ON CONFLICT DO NOTHING`, name, rand.Text()+rand.Text(),
 	); err != nil {
 		return "", err
 	}
 	var secret string
-	err := s.db.GetContext(ctx, &secret, `SELECT value FROM setting WHERE name = $1`, name)
+	err := s.DB.GetContext(ctx, &secret, `SELECT value FROM setting WHERE name = $1`, name)
 	return secret, err
 }
 
 // IsEmpty tells whether nobody has entered anything yet.
 func (s Settings) IsEmpty(ctx context.Context) (bool, error) {
 	var empty bool
-	err := s.db.GetContext(ctx, &empty, `SELECT NOT EXISTS (SELECT FROM rebuild) AND NOT EXISTS (SELECT FROM account)
+	err := s.DB.GetContext(ctx, &empty, `SELECT NOT EXISTS (SELECT FROM rebuild) AND NOT EXISTS (SELECT FROM account)
 		AND NOT EXISTS (SELECT FROM vehicle) AND NOT EXISTS (SELECT FROM drawer_item) AND NOT EXISTS (SELECT FROM log_leaf)`)
 	return empty, err
 }
@@ -74,7 +74,7 @@ func (s Settings) IsEmpty(ctx context.Context) (bool, error) {
 // KeepFleet enters vehicles and drawers that are not there yet. Its families
 // take their packs from the drawers that the book names.
 func (s Settings) KeepFleet(ctx context.Context, fleet []shop.Vehicle, stock []StockLine) error {
-	return s.inTx(ctx, func(tx *sqlx.Tx) error {
+	return s.InTx(ctx, func(tx *sqlx.Tx) error {
 		for _, v := range fleet {
 			if err := keepVehicle(ctx, tx, v); err != nil {
 				return err

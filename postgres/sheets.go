@@ -10,7 +10,7 @@ import (
 // Sheets lists the latest version of each family's sheet the shop wrote.
 func (s Versions) Sheets(ctx context.Context) ([]shop.FoundSheet, error) {
 	list := []shop.FoundSheet{}
-	err := s.db.SelectContext(
+	err := s.DB.SelectContext(
 		ctx,
 		&list,
 		`SELECT DISTINCT ON (id) id, body ->> 'family' AS family, version FROM sheet WHERE id NOT LIKE 'vehicle-%' ORDER BY id, version DESC`,
@@ -31,7 +31,7 @@ func (s Versions) KeepSheet(ctx context.Context, v shop.Written[book.SpecSheet])
 // OwnRoutes reads the latest version of what the shop does otherwise on each route.
 func (s Versions) OwnRoutes(ctx context.Context) ([]shop.Written[book.OwnRoute], error) {
 	var rows []writtenRow
-	if err := s.db.SelectContext(
+	if err := s.DB.SelectContext(
 		ctx, &rows, `SELECT DISTINCT ON (id) id, version, body, by, at, why FROM route_own ORDER BY id, version DESC`,
 	); err != nil {
 		return nil, err

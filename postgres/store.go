@@ -4,12 +4,9 @@ import (
 	"context"
 	"database/sql"
 	"errors"
-	"io"
 	"strconv"
-	"strings"
 	"sync"
 
-	"github.com/jackc/pgx/v5/pgconn"
 	"github.com/jmoiron/sqlx"
 
 	"handwerk/workshop/kinds"
@@ -17,10 +14,6 @@ import (
 	"handwerk/workshop/say"
 	"handwerk/workshop/shop"
 )
-
-func isClosedEarly(err error) bool {
-	return errors.Is(err, io.ErrUnexpectedEOF) || errors.Is(err, io.EOF) || errors.Is(err, sql.ErrConnDone)
-}
 
 // planCache keeps prepared plans; copies never change, so they never go stale.
 type planCache struct {
@@ -61,7 +54,7 @@ func (s Records) Plan(ctx context.Context, hash string) (*record.Plan, error) {
 // readPlan reads it from the database, whatever is remembered.
 func (s Records) readPlan(ctx context.Context, hash string) (*record.Plan, error) {
 	var raw []byte
-	err := s.db.GetContext(ctx, &raw, `SELECT body FROM plan_copy WHERE hash = $1`, hash)
+	err := s.DB.GetContext(ctx, &raw, `SELECT body FROM plan_copy WHERE hash = $1`, hash)
 	if errors.Is(err, sql.ErrNoRows) {
 		return nil, say.Refusal{Reason: say.NotFound, Why: say.NoSuchPlan}
 	}
@@ -75,7 +68,7 @@ func (s Records) readPlan(ctx context.Context, hash string) (*record.Plan, error
 // good as the database as long as the head is the same; if entries came since,
 // only those are read.
 func (s Records) Ledger(ctx context.Context, id string) (record.Ledger, error) {
-	r, err := selectRebuild(ctx, s.db, `WHERE r.id = $1`, id)
+	r, err := selectRebuild(ctx, s.DB, `WHERE r.id = $1`, id)
 	if err != nil {
 		return record.Ledger{}, err
 	}
@@ -84,7 +77,7 @@ func (s Records) Ledger(ctx context.Context, id string) (record.Ledger, error) {
 
 // LedgerByNumber is Ledger for people, who say 26-014.
 func (s Records) LedgerByNumber(ctx context.Context, number string) (record.Ledger, error) {
-	r, err := selectRebuild(ctx, s.db, `WHERE r.number = $1`, number)
+	r, err := selectRebuild(ctx, s.DB, `WHERE r.number = $1`, number)
 	if err != nil {
 		return record.Ledger{}, err
 	}
@@ -106,7 +99,7 @@ func (s Records) ledger(ctx context.Context, r record.Rebuild) (record.Ledger, e
 	if err != nil {
 		return record.Ledger{}, err
 	}
-	entries, err := selectEntries(ctx, s.db, r.ID, 0, r.Head.Seq)
+	entries, err := selectEntries(ctx, s.DB, r.ID, 0, r.Head.Seq)
 	if err != nil {
 		return record.Ledger{}, err
 	}
@@ -130,7 +123,7 @@ func (s Records) follow(ctx context.Context, kept record.Ledger, r record.Rebuil
 	if r.Head.Seq-kept.Rebuild.Head.Seq > fewNew {
 		return kept, false, nil
 	}
-	news, err := selectEntries(ctx, s.db, r.ID, kept.Rebuild.Head.Seq, r.Head.Seq)
+	news, err := selectEntries(ctx, s.DB, r.ID, kept.Rebuild.Head.Seq, r.Head.Seq)
 	if err != nil {
 		return kept, false, err
 	}
@@ -154,14 +147,14 @@ func (s Records) follow(ctx context.Context, kept record.Ledger, r record.Rebuil
 func (s Records) asked(ctx context.Context, l record.Ledger) record.Ledger {
 	r, family := l.Rebuild, l.Plan.Sheet.ID
 	l.Asks = record.Asks{
-		Drawer:      func(name string) (record.Drawer, error) { return selectDrawer(ctx, s.db, name) },
+		Drawer:      func(name string) (record.Drawer, error) { return selectDrawer(ctx, s.DB, name) },
 		DrawerOf:    func(wanted string) (string, error) { return s.rooms.drawerOf(ctx, family, wanted) },
 		DrawerNames: func() ([]shop.DrawerName, error) { return s.rooms.drawerNames(ctx) },
 
-		Photo:     func(photo string) (string, error) { return selectPhotoHash(ctx, s.db, r.ID, photo) },
+		Photo:     func(photo string) (string, error) { return selectPhotoHash(ctx, s.DB, r.ID, photo) },
 		Gauges:    func() ([]shop.Gauge, error) { return s.rooms.Gauges(ctx) },
 		Earlier:   func() ([]record.Ledger, error) { return s.earlier(ctx, r) },
-		Confirmed: func() (map[string]int, error) { return selectConfirmed(ctx, s.db) },
+		Confirmed: func() (map[string]int, error) { return selectConfirmed(ctx, s.DB) },
 	}
 	return l
 }
@@ -205,7 +198,7 @@ func (s Records) Ledgers(ctx context.Context, list []record.Rebuild) ([]record.L
 		return nil, err
 	}
 	// As with one: up to the heads that were read before, so that they agree without a transaction.
-	rows, err := s.db.QueryContext(ctx, entriesOf+` JOIN unnest($1::uuid[], $2::int[]) AS r (id, head)
+	rows, err := s.DB.QueryContext(ctx, entriesOf+` JOIN unnest($1::uuid[], $2::int[]) AS r (id, head)
 		ON e.rebuild_id = r.id AND e.seq <= r.head ORDER BY e.rebuild_id, e.seq`, ids, heads)
 	if err != nil {
 		return nil, err
@@ -236,7 +229,7 @@ func (s Records) readPlans(ctx context.Context, plans map[string]*record.Plan) e
 		return nil
 	}
 	var bodies [][]byte
-	if err := s.db.SelectContext(ctx, &bodies, `SELECT body FROM plan_copy WHERE hash = ANY($1)`, wanted); err != nil {
+	if err := s.DB.SelectContext(ctx, &bodies, `SELECT body FROM plan_copy WHERE hash = ANY($1)`, wanted); err != nil {
 		return err
 	}
 	for _, raw := range bodies {
@@ -305,51 +298,6 @@ func selectConfirmed(ctx context.Context, q sqlx.QueryerContext) (map[string]int
 		counts[r.Cause] = r.N
 	}
 	return counts, err
-}
-
-// inTx runs f in one transaction, anew when the database gave it up because
-// another stood in its way.
-func (s *link) inTx(ctx context.Context, f func(*sqlx.Tx) error) error {
-	for range tries {
-		if err := s.once(ctx, f); !isGivenUp(err) {
-			return err
-		}
-	}
-	return errBusy
-}
-
-// isGivenUp: class 40, a deadlock or a race lost; nothing was written.
-func isGivenUp(err error) bool {
-	var pg *pgconn.PgError
-	return errors.As(err, &pg) && strings.HasPrefix(pg.Code, "40")
-}
-
-func (s *link) once(ctx context.Context, f func(*sqlx.Tx) error) error {
-	tx, err := s.db.BeginTxx(ctx, nil)
-	if err != nil {
-		return err
-	}
-	defer func() { _ = tx.Rollback() }() // does nothing after a commit
-	if err := f(tx); err != nil {
-		return err
-	}
-	return tx.Commit()
-}
-
-func isUnique(err error) bool {
-	var pg *pgconn.PgError
-	return errors.As(err, &pg) && pg.Code == "23505"
-}
-
-func isBadUUID(err error) bool {
-	var pg *pgconn.PgError
-	return errors.As(err, &pg) && pg.Code == "22P02"
-}
-
-// isNoReference: what a row refers to is not there.
-func isNoReference(err error) bool {
-	var pg *pgconn.PgError
-	return errors.As(err, &pg) && pg.Code == "23503"
 }
 
 func isNotFound(err error) bool {

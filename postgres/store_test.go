@@ -18,6 +18,7 @@ import (
 	"handwerk/core/quantity"
 	"handwerk/postgres"
 	"handwerk/postgres/cluster"
+	"handwerk/postgres/conn"
 	"handwerk/postgres/pgtest"
 	"handwerk/workshop"
 	"handwerk/workshop/acts"
@@ -165,9 +166,9 @@ func TestListenHearsOtherProcesses(t *testing.T) {
 	r := s.open(t)
 	ctx, cancel := context.WithCancel(context.Background())
 	defer cancel()
-	events := make(chan postgres.Event, 10)
-	go other.store.Listen(ctx, slog.New(slog.NewTextHandler(io.Discard, nil)), func(e postgres.Event) { events <- e })
-	assert.Equal(t, postgres.Event{}, <-events, "listening begins with: read again")
+	events := make(chan conn.Event, 10)
+	go other.store.Listen(ctx, slog.New(slog.NewTextHandler(io.Discard, nil)), func(e conn.Event) { events <- e })
+	assert.Equal(t, conn.Event{}, <-events, "listening begins with: read again")
 	_, _, err := s.Append(ctx, workshop.Asking{}, r.ID, "identify", outcome("serial", "done"), lead, "event-key")
 	require.NoError(t, err)
 	for {
@@ -176,7 +177,7 @@ func TestListenHearsOtherProcesses(t *testing.T) {
 			if e.Seq == 0 {
 				continue // that it was opened
 			}
-			assert.Equal(t, postgres.Event{Rebuild: r.ID, Seq: 1, Step: "identify"}, e)
+			assert.Equal(t, conn.Event{Rebuild: r.ID, Seq: 1, Step: "identify"}, e)
 			return
 		case <-time.After(20 * time.Second):
 			t.Fatal("no event came")
@@ -264,7 +265,7 @@ func TestACrashOfTheDatabaseLosesNothingAcknowledged(t *testing.T) {
 	require.NoError(t, server.Kill())
 	_, _, err = s.Append(ctx, workshop.Asking{}, r.ID, "identify", outcome("driven", "driven"), lead, "during-crash")
 	require.Error(t, err)
-	assert.True(t, postgres.IsLost(err), "%v is told apart as a lost database", err)
+	assert.True(t, conn.IsLost(err), "%v is told apart as a lost database", err)
 
 	// Whoever owns the cluster starts it again, on its port.
 	defer func() { assert.NoError(t, server.Stop()) }()

@@ -29,7 +29,7 @@ func (s Checks) VerifyAll(ctx context.Context, key *seal.ShopKey, kept []seal.Ch
 	found func(error)) (Verified, error) {
 	v := Verified{plans: map[string]bool{}}
 	var ids []string
-	if err := s.db.SelectContext(ctx, &ids, `SELECT id FROM rebuild ORDER BY number`); err != nil {
+	if err := s.DB.SelectContext(ctx, &ids, `SELECT id FROM rebuild ORDER BY number`); err != nil {
 		return v, err
 	}
 	for _, id := range ids {
@@ -56,12 +56,12 @@ func (s Checks) VerifyAll(ctx context.Context, key *seal.ShopKey, kept []seal.Ch
 }
 
 func (s Checks) verifyRebuild(ctx context.Context, id string, v *Verified, found func(error)) error {
-	r, err := selectRebuild(ctx, s.db, `WHERE r.id = $1`, id)
+	r, err := selectRebuild(ctx, s.DB, `WHERE r.id = $1`, id)
 	if err != nil {
 		return err
 	}
 	// All rows, also those behind the head: a row put in is tampering too.
-	list, err := selectEntries(ctx, s.db, id, 0, 1<<30)
+	list, err := selectEntries(ctx, s.DB, id, 0, 1<<30)
 	if err != nil {
 		return err
 	}
@@ -97,7 +97,7 @@ func (s Checks) verifyStanding(ctx context.Context, r record.Rebuild, list []rec
 	var row struct {
 		Cause, Words, Unit, Vehicle string
 	}
-	err = s.db.GetContext(
+	err = s.DB.GetContext(
 		ctx,
 		&row,
 		`SELECT cause, words, unit_id AS unit, vehicle_id AS vehicle FROM rebuild WHERE id = $1`,
@@ -137,7 +137,7 @@ func (s Checks) verifyStanding(ctx context.Context, r record.Rebuild, list []rec
 func (s Checks) verifyPhotos(ctx context.Context, r record.Rebuild, list []record.Entry, v *Verified,
 	found func(error)) error {
 	var photos []struct{ ID, Kept, Now string }
-	err := s.db.SelectContext(
+	err := s.DB.SelectContext(
 		ctx,
 		&photos,
 		`SELECT id, sha256 AS kept, encode(sha256(bytes), 'hex') AS now FROM photo WHERE rebuild_id = $1`,
@@ -167,7 +167,7 @@ func (s Checks) verifyLog(ctx context.Context, kept []seal.Checkpoint, found fun
 	for _, c := range kept {
 		wanted[c.Size] = append(wanted[c.Size], c)
 	}
-	rows, err := s.db.QueryxContext(ctx, `SELECT n, rebuild_id, number, seq, hash FROM log_leaf ORDER BY n`)
+	rows, err := s.DB.QueryxContext(ctx, `SELECT n, rebuild_id, number, seq, hash FROM log_leaf ORDER BY n`)
 	if err != nil {
 		return 0, err
 	}
@@ -216,7 +216,7 @@ func (s Checks) verifyLog(ctx context.Context, kept []seal.Checkpoint, found fun
 // verifyHeads finds what the log knows and the record has not: rebuilds that
 // are gone, tails that were cut off, chains that were hashed anew.
 func (s Checks) verifyHeads(ctx context.Context, found func(error)) error {
-	rows, err := s.db.QueryxContext(
+	rows, err := s.DB.QueryxContext(
 		ctx,
 		`SELECT l.number, l.seq, r.id IS NULL AS gone, r.id IS NOT NULL AND e.hash IS NULL AS cut
 		FROM log_leaf l LEFT JOIN rebuild r ON r.id = l.rebuild_id
@@ -260,13 +260,13 @@ func (s Checks) verifyHeads(ctx context.Context, found func(error)) error {
 // verifySeals holds the orders against the leaves from before their first entry.
 func (s Checks) verifySeals(ctx context.Context, found func(error)) error {
 	var leaves []seal.Leaf
-	err := s.db.SelectContext(ctx, &leaves, `SELECT n, rebuild_id, number, seq, hash FROM log_leaf l
+	err := s.DB.SelectContext(ctx, &leaves, `SELECT n, rebuild_id, number, seq, hash FROM log_leaf l
 		WHERE seq = 0 AND EXISTS (SELECT FROM rebuild r WHERE r.id = l.rebuild_id)`)
 	if err != nil {
 		return err
 	}
 	for _, l := range leaves {
-		r, err := selectRebuild(ctx, s.db, `WHERE r.id = $1`, l.Rebuild)
+		r, err := selectRebuild(ctx, s.DB, `WHERE r.id = $1`, l.Rebuild)
 		if err != nil {
 			return err
 		}

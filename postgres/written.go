@@ -39,7 +39,7 @@ func read[T any](rows []writtenRow) ([]shop.Written[T], error) {
 // selectVersions reads the latest versions of one.
 func selectVersions[T any](ctx context.Context, s *link, table, id string, most int) ([]shop.Written[T], error) {
 	var rows []writtenRow
-	err := s.db.SelectContext(
+	err := s.DB.SelectContext(
 		ctx, &rows, `SELECT id, version, body, by, at, why FROM `+table+
 			` WHERE id = $1 ORDER BY version DESC LIMIT $2`, id, most,
 	)
@@ -59,7 +59,7 @@ func keepVersion[T any](ctx context.Context, s *link, table string, v shop.Writt
 	if err != nil {
 		return false, err
 	}
-	res, err := s.db.ExecContext(ctx, `INSERT INTO `+table+
+	res, err := s.DB.ExecContext(ctx, `INSERT INTO `+table+
 		` (id, version, body, by, at, why) VALUES ($1, $2, $3, $4, $5, $6) ON CONFLICT DO NOTHING`,
 		v.ID, v.Version, body, by, v.At, v.Why)
 	if err != nil {

@@ -37,8 +37,8 @@ func WriteTrayLabels(w io.Writer, r record.Rebuild, trays []paper.Tray, paper La
 	if err != nil {
 		return err
 	}
-	s := &sheet{Fpdf: fpdf.NewCustom(&fpdf.InitType{UnitStr: "mm",
-		Size: fpdf.SizeType{Wd: paper.pageW, Ht: paper.pageH}}), faces: all}
+	s := &sheet{pen: pen{Fpdf: fpdf.NewCustom(&fpdf.InitType{UnitStr: "mm",
+		Size: fpdf.SizeType{Wd: paper.pageW, Ht: paper.pageH}}), faces: all}}
 	s.SetCatalogSort(true)
 	s.SetCreationDate(r.OpenedAt)
 	s.SetModificationDate(r.OpenedAt)
@@ -100,7 +100,7 @@ func trayName(t paper.Tray) string {
 }
 
 // short cuts a text to a width; a label has one line for each.
-func (s *sheet) short(text string, width float64) string {
+func (s *pen) short(text string, width float64) string {
 	text = strings.Join(strings.Fields(text), " ")
 	if s.width(text) <= width {
 		return text

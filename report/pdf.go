@@ -39,13 +39,10 @@ var (
 )
 
 type sheet struct {
-	*fpdf.Fpdf
-	rec   paper.Record
-	zone  *time.Location
-	faces map[string]*face
-	face  *face
-	size  float64
-	shop  shop.Shop
+	pen
+	rec  paper.Record
+	zone *time.Location
+	shop shop.Shop
 
 	pageW, pageH, textW float64
 }
@@ -59,7 +56,12 @@ func WritePDF(w io.Writer, rec paper.Record, photos iter.Seq2[workshop.Photo, er
 	if err != nil {
 		return err
 	}
-	s := &sheet{Fpdf: fpdf.New("P", "mm", cmp.Or(shop.Paper, "A4"), ""), rec: rec, zone: zone, faces: all, shop: shop}
+	s := &sheet{
+		pen:  pen{Fpdf: fpdf.New("P", "mm", cmp.Or(shop.Paper, "A4"), ""), faces: all},
+		rec:  rec,
+		zone: zone,
+		shop: shop,
+	}
 	s.pageW, s.pageH = s.GetPageSize()
 	s.textW = s.pageW - 2*inner
 	s.SetCatalogSort(true)
@@ -92,7 +94,7 @@ func WritePDF(w io.Writer, rec paper.Record, photos iter.Seq2[workshop.Photo, er
 	return s.Output(w)
 }
 
-func (s *sheet) font(name string, size float64, c rgb) {
+func (s *pen) font(name string, size float64, c rgb) {
 	s.face, s.size = s.faces[name], size
 	s.use(false)
 	s.SetTextColor(c.r, c.g, c.b)
@@ -229,7 +231,7 @@ func (s *sheet) verdict(x, y float64, v metrology.Verdict) {
 	s.print(x+4.5, y, 4.4, string(v))
 }
 
-func (s *sheet) fill(c rgb) { s.SetFillColor(c.r, c.g, c.b) }
+func (s *pen) fill(c rgb) { s.SetFillColor(c.r, c.g, c.b) }
 
 // found prints what was seen along the way and what became of it.
 func (s *sheet) found() {

@@ -103,8 +103,16 @@ func (f *face) runs(text string) []run {
 	return list
 }
 
+// pen writes on a page: in one face at a time, each character in a font that has it.
+type pen struct {
+	*fpdf.Fpdf
+	faces map[string]*face
+	face  *face
+	size  float64
+}
+
 // width of a text as it will be printed.
-func (s *sheet) width(text string) float64 {
+func (s *pen) width(text string) float64 {
 	w := 0.0
 	for _, r := range s.face.runs(text) {
 		s.use(r.other)
@@ -114,7 +122,7 @@ func (s *sheet) width(text string) float64 {
 }
 
 // use takes the face's own font, or the one that stands in.
-func (s *sheet) use(other bool) {
+func (s *pen) use(other bool) {
 	family := s.face.family
 	if other {
 		family += "-other"
@@ -127,7 +135,7 @@ func (s *sheet) use(other bool) {
 }
 
 // print writes one row at a place and gives its width.
-func (s *sheet) print(x, y, height float64, text string) float64 {
+func (s *pen) print(x, y, height float64, text string) float64 {
 	at := x
 	for _, r := range s.face.runs(text) {
 		s.use(r.other)
@@ -140,12 +148,12 @@ func (s *sheet) print(x, y, height float64, text string) float64 {
 }
 
 // printRight writes one row that ends at a place.
-func (s *sheet) printRight(right, y, height float64, text string) {
+func (s *pen) printRight(right, y, height float64, text string) {
 	s.print(right-s.width(text), y, height, text)
 }
 
 // wrap parts a text into rows no wider than w, at blanks where there are any.
-func (s *sheet) wrap(text string, w float64) []string {
+func (s *pen) wrap(text string, w float64) []string {
 	w -= 2 * s.GetCellMargin()
 	var rows []string
 	for _, line := range strings.Split(strings.ReplaceAll(strings.ReplaceAll(text, "\r\n", "\n"), "\r", "\n"), "\n") {
@@ -171,7 +179,7 @@ func (s *sheet) wrap(text string, w float64) []string {
 }
 
 // fitting is how many characters of a word fit, one at least.
-func (s *sheet) fitting(word string, w float64) int {
+func (s *pen) fitting(word string, w float64) int {
 	runes := []rune(word)
 	low, high := 1, len(runes)
 	for low < high {

@@ -63,7 +63,7 @@ func (w *Workshop) Customer(ctx context.Context, id string) (CustomerPage, error
 	for i, v := range page.Vehicles {
 		vehicles[i] = v.ID
 	}
-	page.Found, moreFinds, err = w.foundOn(ctx, vehicles)
+	page.Found, moreFinds, err = foundOn(ctx, w.store, vehicles)
 	page.More = page.More || moreVehicles || moreFinds
 	return page, err
 }
@@ -150,24 +150,24 @@ func (w *Workshop) FindsOn(ctx context.Context, vehicle string) ([]paper.Find, e
 	if v, err := w.store.Vehicle(ctx, vehicle); err != nil || v.ID == "" {
 		return nil, cmp.Or(err, error(say.Refuse(say.NotFound, say.NoSuchVehicle)))
 	}
-	finds, _, err := w.foundOn(ctx, []string{vehicle})
+	finds, _, err := foundOn(ctx, w.store, []string{vehicle})
 	return finds, err
 }
 
 // foundOn reads the finds on vehicles, and whether there are more.
-func (w *Workshop) foundOn(ctx context.Context, vehicles []string) ([]paper.Find, bool, error) {
-	list, err := w.store.FoundIn(ctx, vehicles, mostFinds+1)
+func foundOn(ctx context.Context, store Store, vehicles []string) ([]paper.Find, bool, error) {
+	list, err := store.FoundIn(ctx, vehicles, mostFinds+1)
 	if err != nil {
 		return nil, false, err
 	}
 	list, more := say.Cut(list, mostFinds)
-	finds, err := w.findsIn(ctx, list)
+	finds, err := findsIn(ctx, store, list)
 	return finds, more, err
 }
 
 // findsIn reads the finds of rebuilds that were listed, the oldest first.
-func (w *Workshop) findsIn(ctx context.Context, list []record.Rebuild) ([]paper.Find, error) {
-	ledgers, err := w.store.Ledgers(ctx, list)
+func findsIn(ctx context.Context, store Store, list []record.Rebuild) ([]paper.Find, error) {
+	ledgers, err := store.Ledgers(ctx, list)
 	if err != nil {
 		return nil, err
 	}

@@ -22,6 +22,7 @@ import (
 	bookshop "handwerk/book/shop"
 	"handwerk/httpapi"
 	"handwerk/postgres"
+	"handwerk/postgres/conn"
 	"handwerk/web"
 	"handwerk/workshop"
 	"handwerk/workshop/kinds"
@@ -165,7 +166,7 @@ func serve(ctx context.Context, out io.Writer, c config, log *slog.Logger, liste
 	listening, stopListening := context.WithCancel(ctx)
 	defer stopListening()
 	var beside sync.WaitGroup
-	beside.Go(func() { store.Listen(listening, log, func(e postgres.Event) { pass(hub, e) }) })
+	beside.Go(func() { store.Listen(listening, log, func(e conn.Event) { pass(hub, e) }) })
 	beside.Go(func() { store.WriteBackups(listening, log, d.owner, time.Now) })
 	if shelf != nil {
 		beside.Go(func() { store.WriteLog(listening, log, shelf) })
@@ -212,7 +213,7 @@ func useMemory() {
 }
 
 // pass tells the open screens of this process what was kept or ended in any.
-func pass(hub *httpapi.Hub, e postgres.Event) {
+func pass(hub *httpapi.Hub, e conn.Event) {
 	if e.Session != "" {
 		hub.EndSession(e.Session)
 		return
@@ -224,7 +225,7 @@ func newApp(c config, store *postgres.Store, b book.Book, hub *httpapi.Hub, log 
 	return httpapi.New(httpapi.Options{
 		Workshop: workshop.New(store, b, time.Now), Accounts: store, Photos: store.Photos, Checkpoint: store.Checkpoint,
 		Ready: store.Ready, LogStopped: store.LogStopped,
-		IsLost: postgres.IsLost, IsFull: postgres.IsFull, WhyStuck: postgres.WhyStuck,
+		IsLost: conn.IsLost, IsFull: conn.IsFull, WhyStuck: postgres.WhyStuck,
 		Hub: hub, Log: log, Now: time.Now, Zone: store.Zone, Front: web.Dist(),
 		Secure: c.Secure, Hosts: c.Hosts, Proxies: c.proxies,
 	})

@@ -29,4 +29,7 @@ func TestBadNamesTheCharacter(t *testing.T) {
 	}
 }
 
-func TestLengthCountsCharacters(t *testing.T) { assert.Equal(t, 3, Length("äö🔧")) }
+func TestLengthCountsCharacters(t *testing.T) {
+	t.Parallel()
+	assert.Equal(t, 3, Length("äö🔧"))
+}

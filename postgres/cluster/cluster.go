@@ -29,11 +29,7 @@ type Cluster struct {
 	// the tables and migrates.
 	URL, OwnerURL string
 
-	dir  string // holds data, secret, port and log
-	bin  string
-	as   *syscall.Credential
-	o    Options
-	port int
+	server
 
 	mu    sync.Mutex
 	lock  *os.File // held by the owner
@@ -72,7 +68,7 @@ func Start(ctx context.Context, dir string, o Options) (*Cluster, error) {
 	if o.Log == nil {
 		o.Log = slog.New(slog.DiscardHandler)
 	}
-	c := &Cluster{o: o, ended: make(chan struct{})}
+	c := &Cluster{server: server{o: o}, ended: make(chan struct{})}
 	var err error
 	if c.bin, err = FindServer(); err != nil {
 		return nil, err
@@ -99,10 +95,10 @@ func Start(ctx context.Context, dir string, o Options) (*Cluster, error) {
 }
 
 // Dir is where the cluster really lives.
-func (c *Cluster) Dir() string { return c.dir }
+func (c *server) Dir() string { return c.dir }
 
 // Room is how much space is left where it writes.
-func (c *Cluster) Room() (uint64, error) {
+func (c *server) Room() (uint64, error) {
 	var s syscall.Statfs_t
 	err := syscall.Statfs(c.data(), &s)
 	return s.Bavail * uint64(s.Bsize), err
@@ -170,7 +166,7 @@ func unprivileged() (*syscall.Credential, error) {
 }
 
 // canEnter tells whether the server's user reaches the nearest parent that exists.
-func (c *Cluster) canEnter(dir string) bool {
+func (c *server) canEnter(dir string) bool {
 	for {
 		if _, err := os.Stat(dir); err == nil {
 			break
@@ -180,7 +176,7 @@ func (c *Cluster) canEnter(dir string) bool {
 	return c.command(context.Background(), "/usr/bin/test", "-x", dir).Run() == nil
 }
 
-func (c *Cluster) command(ctx context.Context, name string, args ...string) *exec.Cmd {
+func (c *server) command(ctx context.Context, name string, args ...string) *exec.Cmd {
 	cmd := exec.CommandContext(ctx, name, args...)
 	cmd.Dir = "/"
 	cmd.Env = []string{"PATH=/usr/bin:/bin", "LC_ALL=C.UTF-8"}
@@ -189,7 +185,7 @@ func (c *Cluster) command(ctx context.Context, name string, args ...string) *exe
 	return cmd
 }
 
-func (c *Cluster) data() string { return filepath.Join(c.dir, "pg", "data") }
+func (c *server) data() string { return filepath.Join(c.dir, "pg", "data") }
 
 // locks joins the users of the directory and tries to own it.
 func (c *Cluster) locks() (err error) {

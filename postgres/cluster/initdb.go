@@ -39,7 +39,7 @@ const secretLength = 26
 // secret is the password of the cluster, made once with it and readable by us
 // only. Beside a cluster that exists it is never made anew: the cluster would
 // not know it.
-func (c *Cluster) secret() (string, error) {
+func (c *server) secret() (string, error) {
 	path := filepath.Join(c.dir, "secret")
 	raw, err := os.ReadFile(path)
 	if secret := strings.TrimSpace(string(raw)); err == nil && len(secret) >= secretLength {
@@ -76,7 +76,7 @@ func writeWhole(path string, raw []byte) error {
 
 // initdb makes the cluster beside its place and moves it there when complete,
 // so that an interrupted start leaves nothing half-made.
-func (c *Cluster) initdb(ctx context.Context, secret string) error {
+func (c *server) initdb(ctx context.Context, secret string) error {
 	making := filepath.Join(c.dir, "pg", "making")
 	if err := os.RemoveAll(making); err != nil {
 		return err
@@ -101,7 +101,7 @@ func (c *Cluster) initdb(ctx context.Context, secret string) error {
 
 // checksums turns page checksums on in a cluster that was made without. One
 // that was not shut down cleanly waits for its next start.
-func (c *Cluster) checksums(ctx context.Context) {
+func (c *server) checksums(ctx context.Context) {
 	out, err := c.command(ctx, filepath.Join(c.bin, "pg_controldata"), "-D", c.data()).Output()
 	said := map[string]string{}
 	for line := range strings.Lines(string(out)) {

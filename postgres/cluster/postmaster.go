@@ -16,10 +16,19 @@ import (
 	"github.com/jackc/pgx/v5/pgconn"
 )
 
+// server is a PostgreSQL server of our own: its place, its programs, its process.
+type server struct {
+	dir  string // holds data, secret, port and log
+	bin  string
+	as   *syscall.Credential
+	o    Options
+	port int
+}
+
 // postmaster is the server that runs on our data, and its port; pid 0 if none
 // does. The file it leaves may be stale and name somebody else's process, so
 // the process itself is asked what it is and where it works.
-func (c *Cluster) postmaster() (pid, port int) {
+func (c *server) postmaster() (pid, port int) {
 	raw, err := os.ReadFile(filepath.Join(c.data(), "postmaster.pid"))
 	if err != nil {
 		return 0, 0
@@ -37,7 +46,7 @@ func (c *Cluster) postmaster() (pid, port int) {
 }
 
 // isOurs tells whether a process is a postgres at work in our data.
-func (c *Cluster) isOurs(pid int) bool {
+func (c *server) isOurs(pid int) bool {
 	proc := filepath.Join("/proc", strconv.Itoa(pid))
 	exe, err1 := os.Readlink(filepath.Join(proc, "exe"))
 	cwd, err2 := os.Readlink(filepath.Join(proc, "cwd"))
@@ -47,7 +56,7 @@ func (c *Cluster) isOurs(pid int) bool {
 }
 
 // launch starts the server, on this port if it can be had.
-func (c *Cluster) launch(ctx context.Context, port int) error {
+func (c *server) launch(ctx context.Context, port int) error {
 	// What a dead server left names a process that is not it.
 	if err := os.Remove(filepath.Join(c.data(), "postmaster.pid")); err != nil && !errors.Is(err, os.ErrNotExist) {
 		return err
@@ -72,7 +81,7 @@ func (c *Cluster) launch(ctx context.Context, port int) error {
 
 // logSettings keep a week of the server's log, a file a day beside its data,
 // without the values of rows: they may be somebody's name.
-func (c *Cluster) logSettings() string {
+func (c *server) logSettings() string {
 	return " -c log_error_verbosity=terse -c log_parameter_max_length=0 -c log_parameter_max_length_on_error=0 -c log_min_error_statement=panic" +
 		" -c logging_collector=on -c log_directory=" + filepath.Join(
 		"..",
@@ -83,7 +92,7 @@ func (c *Cluster) logSettings() string {
 
 // accepting waits until the server takes connections: one that was killed and
 // found running again by us may still be reading back its log.
-func (c *Cluster) accepting(ctx context.Context) error {
+func (c *server) accepting(ctx context.Context) error {
 	for until := time.Now().Add(60 * time.Second); ; {
 		out, err := c.command(ctx, filepath.Join(c.bin, "pg_isready"), "-h", "127.0.0.1", "-p",
 			strconv.Itoa(c.port)).CombinedOutput()
@@ -102,7 +111,7 @@ func (c *Cluster) accepting(ctx context.Context) error {
 }
 
 // lastPort is the one the server had before, if it is free, or any free one.
-func (c *Cluster) lastPort() int {
+func (c *server) lastPort() int {
 	raw, _ := os.ReadFile(filepath.Join(c.dir, "port"))
 	if port, err := strconv.Atoi(string(raw)); err == nil && !isTaken(port) {
 		return port
@@ -126,7 +135,7 @@ func isTaken(port int) bool {
 }
 
 // signal ends the server and waits until it is gone.
-func (c *Cluster) signal(how syscall.Signal, patience time.Duration) error {
+func (c *server) signal(how syscall.Signal, patience time.Duration) error {
 	pid, _ := c.postmaster()
 	if pid == 0 {
 		return nil
@@ -143,7 +152,7 @@ func (c *Cluster) signal(how syscall.Signal, patience time.Duration) error {
 }
 
 // signalAll reaches the server and its workers, which share our data.
-func (c *Cluster) signalAll(how syscall.Signal) error {
+func (c *server) signalAll(how syscall.Signal) error {
 	all, err := filepath.Glob("/proc/[0-9]*")
 	if err != nil {
 		return err

@@ -119,6 +119,7 @@ func (w Drawers) Set(ctx context.Context, d DrawerName, lines []DrawerLine, why 
 	if len(lie) > 0 {
 		dimension = lie[0].Dimension()
 	}
+	lines = slices.Clone(lines) // they are put into the form in which they are kept
 	for i := range lines {
 		at := input.Index("lines", i)
 		lines[i].check(&faults, at, &dimension)

@@ -5,7 +5,7 @@ import { anyResult, type AnyResult } from "../model/results";
 import type { Verdict as V } from "../model/types";
 import { begun } from "../model/words";
 import { Verdict, verdictOf } from "../parts/Verdict";
-import { useLabels } from "../data/calc";
+import { useWords } from "../data/calc";
 import { Finding } from "../parts/Finding";
 import type { Face } from "./bench";
 
@@ -23,7 +23,7 @@ const apart = new Set(["method", "source", "verdict", "says", "next", "findings"
 /** What any calculator's answer means, drawn from the answer alone. */
 export function Meaning({ out: any, units, step }: Pick<Face<string>, "units" | "step"> & { out: unknown }) {
   const out: Result | undefined = anyResult(any);
-  const say = inWords(useLabels(), units);
+  const say = inWords(useWords(), units);
   if (!out) return null;
   const single = figuresOf(out).filter(
     ([, v]) => !Array.isArray(v) && (typeof v !== "object" || isQuantity(v)),
@@ -79,7 +79,7 @@ export function Drawing({
   questions,
 }: Pick<Face<string>, "units" | "questions"> & { out: unknown }) {
   const out = anyResult(any);
-  const say = inWords(useLabels(), units);
+  const say = inWords(useWords(), units);
   return (
     <>
       {questions}

@@ -4,10 +4,14 @@ import { type InputOf, resultOf } from "../model/results";
 import type { Schema } from "../model/schema";
 import { calculate, client, unwrap } from "./client";
 
-const noLabels: Record<string, string> = {};
+/** Says a key of a result by the catalogue's words; before they are here, plainly. */
+export function useWords() {
+  const labels = useCatalogue().data?.labels;
+  return (key: string) => labels?.[key] ?? plain(key);
+}
 
-/** The words of the catalogue for figures of results. */
-export const useLabels = () => useCatalogue().data?.labels ?? noLabels;
+/** state.clutch_held is read as: clutch held. */
+const plain = (key: string) => key.slice(key.indexOf(".") + 1).replaceAll("_", " ");
 
 /** Every calculator there is. */
 export const useCatalogue = () =>

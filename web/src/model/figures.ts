@@ -2,9 +2,8 @@ import { isWhole } from "./number";
 import { isQuantity, say } from "./quantity";
 import type { Units } from "./types";
 
-/** Says the figures of any result: their names by the catalogue's labels, their values as people write them. */
-export function inWords(labels: Record<string, string>, units: Units) {
-  const words = (key: string) => labels[key] ?? key.replaceAll("_", " ");
+/** Says the figures of any result: their names by the catalogue's words, their values as people write them. */
+export function inWords(words: (key: string) => string, units: Units) {
   const value = (v: unknown): string => {
     if (v === undefined || v === null) return "";
     if (isQuantity(v)) return say(v, units, 1);

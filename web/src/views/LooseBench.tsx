@@ -8,7 +8,7 @@ import { inputOf, resultOf } from "../model/results";
 import { asFields, type Fields, said } from "../model/schema";
 import { begun } from "../model/words";
 import { Bar } from "../parts/Bar";
-import { useCalculator, useCatalogue, useLabels, useSchema, useUnits } from "../data/calc";
+import { useCalculator, useCatalogue, useWords, useSchema, useUnits } from "../data/calc";
 import { Fault } from "../parts/Fault";
 import { useTitle } from "../parts/focus";
 import { SchemaForm } from "../parts/SchemaForm";
@@ -42,7 +42,7 @@ function Stands({ name, title, purpose, example }: StandsProps) {
   const { value, onValue } = useInput(example);
   const schema = useSchema(name).data?.input;
   const units = useUnits().data;
-  const say = inWords(useLabels(), units);
+  const say = inWords(useWords(), units);
   const [touched, setTouched] = useState(-1);
   const input = inputOf(name, said(value));
   const asked = useCalculator(name, input);

@@ -4,7 +4,7 @@ import type { Answered, InputOf, ResultOf } from "../../model/results";
 import type { Quantity, Units } from "../../model/types";
 import { Button } from "../../parts/Button";
 import { Choice, Choices } from "../../parts/Choices";
-import { useCalculator, useLabels } from "../../data/calc";
+import { useCalculator, useWords } from "../../data/calc";
 import { Finding } from "../../parts/Finding";
 import { Frame } from "../../parts/Frame";
 import { useKey } from "../../parts/keys";
@@ -103,7 +103,7 @@ type PlansProps = { out: Out | undefined; picked: number; onPick: (i: number) =>
 
 /** The plans, three a school at most, each with what it would leave. */
 function Plans({ out, picked, onPick, units }: PlansProps) {
-  const labels = useLabels();
+  const word = useWords();
   const plans = plansOf(out);
   if (plans.length === 0)
     return (
@@ -115,7 +115,7 @@ function Plans({ out, picked, onPick, units }: PlansProps) {
     <Choices label="Plans for the dowels" chosen={picked} onPick={onPick}>
       {plans.map((plan, i) => (
         <Choice key={planWords(plan.dowels, units)} value={i} className="px-3 py-2 text-small">
-          <b className="block font-semibold text-note">{labels[`school.${plan.school}`] ?? plan.school}</b>
+          <b className="block font-semibold text-note">{word(`school.${plan.school}`)}</b>
           <span className="block">{planWords(plan.dowels, units)}</span>
           <span className="text-quiet">
             leaves <b>{sayQ(plan.predicted.magnitude, units)}</b>,{" "}

@@ -1,10 +1,10 @@
-import { useLabels } from "../../data/calc";
+import { useWords } from "../../data/calc";
 import type { Face } from "../bench";
 
 /** The pattern by its name, what speaks for it and against it, what the work has changed. */
 export function Meaning({ out, step }: Face<"shift-matrix">) {
-  const labels = useLabels();
-  const feelText = (id: string | undefined) => labels[`feel.${id}`] ?? id;
+  const word = useWords();
+  const feelText = (id: string | undefined) => (id ? word(`feel.${id}`) : "");
   if (!out) return null;
   const against = out.against[out.pattern] ?? [];
   const worst = out.worst;
@@ -12,9 +12,7 @@ export function Meaning({ out, step }: Face<"shift-matrix">) {
     <>
       <div aria-live="polite">
         <p className="text-quiet text-small">{step?.preview ? "So far it looks like" : "It looks like"}</p>
-        <p className="text-title font-semibold leading-tight">
-          {labels[`pattern.${out.pattern}`] ?? out.pattern}
-        </p>
+        <p className="text-title font-semibold leading-tight">{word(`pattern.${out.pattern}`)}</p>
         <p className="mt-2">{out.says}.</p>
       </div>
       {against.length > 0 && (
@@ -23,7 +21,7 @@ export function Meaning({ out, step }: Face<"shift-matrix">) {
           <ul className="text-note">
             {against.slice(0, 4).map((c) => (
               <li key={`${c.gear} ${c.state} ${c.temperature}`}>
-                {c.gear}, {c.state.replace("_", " ")}: {feelText(c.feel)}
+                {c.gear}, {word(`state.${c.state}`)}: {feelText(c.feel)}
               </li>
             ))}
           </ul>
@@ -31,7 +29,7 @@ export function Meaning({ out, step }: Face<"shift-matrix">) {
       )}
       {worst && (
         <p className="text-note">
-          <span className="text-quiet">Worst:</span> {worst.gear}, {worst.state.replace("_", " ")},{" "}
+          <span className="text-quiet">Worst:</span> {worst.gear}, {word(`state.${worst.state}`)},{" "}
           {worst.temperature}: {feelText(worst.feel)}
         </p>
       )}
@@ -42,7 +40,7 @@ export function Meaning({ out, step }: Face<"shift-matrix">) {
             {out.changed.map((c) => (
               <tr key={`${c.gear} ${c.state} ${c.temperature}`} className="border-b border-hair">
                 <th scope="row" className="text-left font-normal py-0.5">
-                  {c.gear}, {c.state.replace("_", " ")}
+                  {c.gear}, {word(`state.${c.state}`)}
                 </th>
                 <td>
                   {feelText(c.from)}, now{" "}

@@ -2,7 +2,7 @@ import { useState } from "react";
 import { keyOf } from "../../model/keymap";
 import { beside, type Cell, cellsOf, type FeelId, feelOf, feels, nextCell, rowsOf } from "../../model/shift";
 import type { Draft } from "../../model/types";
-import { useLabels } from "../../data/calc";
+import { useWords } from "../../data/calc";
 import { Frame } from "../../parts/Frame";
 import { useKey } from "../../parts/keys";
 import { bench, type Face, mayAt } from "../bench";
@@ -72,7 +72,7 @@ type MatrixProps = {
 function Matrix({ cells, at, before, onPick }: MatrixProps) {
   const gears = [...new Set(cells.map((c) => c.gear))];
   const rows = rowsOf(cells);
-  const labels = useLabels();
+  const word = useWords();
   const move = (e: React.KeyboardEvent, from: string) => {
     const way = ways[e.key];
     if (!way) return;
@@ -100,7 +100,7 @@ function Matrix({ cells, at, before, onPick }: MatrixProps) {
         {rows.map((r) => (
           <tr key={r.row}>
             <th scope="row" className="text-right font-normal text-note pr-3 min-w-[150px] leading-tight">
-              {labels[`state.${r.state}`] ?? r.state}
+              {word(`state.${r.state}`)}
               {r.temperature === "warm" && ", warm"}
             </th>
             {gears.map((g) => {
@@ -132,9 +132,12 @@ type CellProps = {
 };
 
 function CellDrawn({ cell, was, chosen, onPick, onMove }: CellProps) {
-  const labels = useLabels();
-  const words = (feel: string | undefined) => labels[`feel.${feelOf(feel)}`];
-  const before = words(was);
+  const word = useWords();
+  const felt = (outcome: string | undefined) => {
+    const feel = feelOf(outcome);
+    return feel && word(`feel.${feel}`);
+  };
+  const before = felt(was);
   const { feel } = cell;
   return (
     <button
@@ -143,7 +146,7 @@ function CellDrawn({ cell, was, chosen, onPick, onMove }: CellProps) {
       data-cell={cell.id}
       tabIndex={chosen ? 0 : -1}
       aria-pressed={chosen}
-      aria-label={`${nameOf(cell, labels)}: ${words(feel) ?? "not tried"}${before ? `, before: ${before}` : ""}`}
+      aria-label={`${nameOf(cell, word)}: ${felt(feel) ?? "not tried"}${before ? `, before: ${before}` : ""}`}
       onClick={() => onPick(cell.id)}
       onKeyDown={(e) => onMove(e, cell.id)}
       className={`relative size-[62px] flex items-center justify-center ${chosen ? "bg-tint outline-[3px] outline-blue -outline-offset-[3px]" : "bg-sheet"}`}
@@ -158,28 +161,22 @@ function CellDrawn({ cell, was, chosen, onPick, onMove }: CellProps) {
   );
 }
 
-const nameOf = (c: Cell, labels: Record<string, string>) =>
-  c.ask?.text ?? `${c.gear}, ${labels[`state.${c.state}`] ?? c.state}`;
+const nameOf = (c: Cell, word: (key: string) => string) =>
+  c.ask?.text ?? `${c.gear}, ${word(`state.${c.state}`)}`;
 
 type FeelsProps = { cell: Cell | undefined; onTake: (feel: FeelId) => void };
 
 /** The five ways it can feel, each with its key. */
 function Feels({ cell, onTake }: FeelsProps) {
-  const labels = useLabels();
+  const word = useWords();
   if (!cell) return null;
-  const name = nameOf(cell, labels);
+  const name = nameOf(cell, word);
   return (
     <div className="border border-ink border-t-0 px-3.5 py-2 flex flex-wrap gap-x-4 gap-y-1.5 items-center">
       <span className="text-line grow basis-[190px]">{name}</span>
       <div className="flex flex-wrap" role="group" aria-label={name}>
         {feels.map((f) => (
-          <One
-            key={f.id}
-            feel={f}
-            text={labels[`feel.${f.id}`] ?? f.id}
-            chosen={cell.feel === f.id}
-            onTake={onTake}
-          />
+          <One key={f.id} feel={f} text={word(`feel.${f.id}`)} chosen={cell.feel === f.id} onTake={onTake} />
         ))}
       </div>
     </div>

@@ -1,4 +1,6 @@
-package postgres
+// Package translog keeps the log over the heads of all records: an append-only
+// tree whose signed checkpoints prove that nothing was taken away or changed.
+package translog
 
 import (
 	"context"
@@ -8,6 +10,7 @@ import (
 	"log/slog"
 	"maps"
 	"slices"
+	"sync/atomic"
 	"time"
 
 	"github.com/jackc/pgx/v5"
@@ -15,6 +18,7 @@ import (
 	"golang.org/x/mod/sumdb/tlog"
 
 	"handwerk/postgres/cluster"
+	"handwerk/postgres/conn"
 	"handwerk/workshop/seal"
 )
 
@@ -36,6 +40,15 @@ type Keeper interface {
 	Keep(c seal.Checkpoint, rootAt func(size int64) (tlog.Hash, error)) error
 }
 
+// Log writes the log, one process at a time.
+type Log struct {
+	*conn.Link
+	stopped *atomic.Pointer[string] // why it is not written
+}
+
+// New is the log of a database.
+func New(l *conn.Link) Log { return Log{l, new(atomic.Pointer[string])} }
+
 // WriteLog puts every new head into the log, until ctx ends. One process at a
 // time does; the others wait to take over.
 func (s Log) WriteLog(ctx context.Context, log *slog.Logger, k Keeper) {
@@ -46,10 +59,10 @@ func (s Log) WriteLog(ctx context.Context, log *slog.Logger, k Keeper) {
 		}
 		switch {
 		case errors.Is(err, errNotMine):
-			s.logStopped.Store(nil)
+			s.stopped.Store(nil)
 		case err != nil:
 			says := cluster.Redact(err).Error()
-			s.logStopped.Store(&says)
+			s.stopped.Store(&says)
 			log.Warn("the log of heads waits", "error", says)
 		}
 		select {
@@ -60,40 +73,45 @@ func (s Log) WriteLog(ctx context.Context, log *slog.Logger, k Keeper) {
 }
 
 // StopLog says why the log is not begun: its key is lost.
-func (s Log) StopLog(why string) { s.logStopped.Store(&why) }
+func (s Log) StopLog(why string) { s.stopped.Store(&why) }
 
 // LogStopped says why this process cannot write the log over all records; empty
 // while it can, or another does.
 func (s Log) LogStopped() string {
-	if says := s.logStopped.Load(); says != nil {
+	if says := s.stopped.Load(); says != nil {
 		return *says
 	}
 	return ""
 }
 
+// takeOnLog makes a role ($1) that may the one that writes the log, for good or
+// for the transaction ($2); any other stays as it is.
+const takeOnLog = `SELECT set_config('role', rolname, $2) FROM pg_roles WHERE rolname = '` + cluster.LogRole +
+	`' AND pg_has_role($1, oid, 'MEMBER')`
+
 var errNotMine = errors.New("another process writes the log")
 
 // writeLog works on a connection of its own, whose end gives the lock back.
 func (s Log) writeLog(ctx context.Context, k Keeper) error {
-	conn, err := pgx.ConnectConfig(ctx, s.config)
+	own, err := pgx.ConnectConfig(ctx, s.Config)
 	if err != nil {
 		return err
 	}
-	defer func() { _ = conn.Close(context.WithoutCancel(ctx)) }()
+	defer func() { _ = own.Close(context.WithoutCancel(ctx)) }()
 	var mine bool
-	if err := conn.QueryRow(ctx, `SELECT pg_try_advisory_lock($1)`, logLock).Scan(&mine); err != nil {
+	if err := own.QueryRow(ctx, `SELECT pg_try_advisory_lock($1)`, logLock).Scan(&mine); err != nil {
 		return err
 	}
 	if !mine {
 		return errNotMine
 	}
-	if _, err := conn.Exec(ctx, takeOnLog, s.config.User, false); err != nil {
+	if _, err := own.Exec(ctx, takeOnLog, s.Config.User, false); err != nil {
 		return err
 	}
-	if _, err := conn.Exec(ctx, "LISTEN "+channel); err != nil {
+	if _, err := own.Exec(ctx, "LISTEN "+conn.Channel); err != nil {
 		return err
 	}
-	w := &logWriter{conn, k, func() { s.logStopped.Store(nil) }}
+	w := &logWriter{own, k, func() { s.stopped.Store(nil) }}
 	if err := w.confirm(ctx); err != nil {
 		return err
 	}
@@ -170,7 +188,7 @@ func (w *logWriter) gather(ctx context.Context, told map[string]bool) error {
 		if len(told) == 0 {
 			until = time.Now().Add(logEvery)
 		}
-		if e, ok := decodeEvent(n.Payload); ok && e.Session == "" {
+		if e, ok := conn.DecodeEvent(n.Payload); ok && e.Session == "" {
 			told[e.Rebuild] = true
 		}
 	}
@@ -271,8 +289,8 @@ func (w *logWriter) reader(ctx context.Context, fresh map[int64]tlog.Hash) tlog.
 // MendLog makes the inner hashes of the log anew from its leaves: one that was
 // lost stops it for good. What the leaves say is not touched.
 func (s Log) MendLog(ctx context.Context) (made int64, err error) {
-	err = s.inTx(ctx, func(tx *sqlx.Tx) error {
-		if _, err := tx.ExecContext(ctx, takeOnLog, s.config.User, true); err != nil {
+	err = s.InTx(ctx, func(tx *sqlx.Tx) error {
+		if _, err := tx.ExecContext(ctx, takeOnLog, s.Config.User, true); err != nil {
 			return err
 		}
 		if _, err := tx.ExecContext(ctx, `SELECT pg_advisory_xact_lock($1)`, logLock+1); err != nil {
@@ -340,7 +358,7 @@ func mendHashes(ctx context.Context, tx *sqlx.Tx, at int64, hashes []tlog.Hash) 
 
 // Checkpoint is the last one signed; its size is 0 before the first.
 func (s Log) Checkpoint(ctx context.Context) (seal.Checkpoint, error) {
-	return selectCheckpoint(ctx, s.db)
+	return selectCheckpoint(ctx, s.DB)
 }
 
 func selectCheckpoint(ctx context.Context, q sqlx.QueryerContext) (seal.Checkpoint, error) {

@@ -1,4 +1,4 @@
-package postgres
+package staff
 
 import (
 	"context"
@@ -11,7 +11,7 @@ import (
 
 // Tablets are those that were enrolled, those in use first.
 func (s Benches) Tablets(ctx context.Context) ([]people.Tablet, error) {
-	rows, err := s.db.QueryContext(
+	rows, err := s.DB.QueryContext(
 		ctx,
 		`SELECT id, name, at, ended_at FROM tablet ORDER BY ended_at IS NOT NULL, name, id`,
 	)
@@ -32,7 +32,7 @@ func (s Benches) Tablets(ctx context.Context) ([]people.Tablet, error) {
 
 // Tablet finds one in use by the digest of its token.
 func (s Benches) Tablet(ctx context.Context, digest string) (t people.Tablet, ok bool, err error) {
-	err = s.db.QueryRowContext(ctx, `SELECT id, name, at FROM tablet WHERE digest = $1 AND ended_at IS NULL`,
+	err = s.DB.QueryRowContext(ctx, `SELECT id, name, at FROM tablet WHERE digest = $1 AND ended_at IS NULL`,
 		digest).Scan(&t.ID, &t.Name, &t.Since)
 	if errors.Is(err, sql.ErrNoRows) {
 		return t, false, nil
@@ -42,7 +42,7 @@ func (s Benches) Tablet(ctx context.Context, digest string) (t people.Tablet, ok
 
 // Enrol keeps a tablet.
 func (s Benches) Enrol(ctx context.Context, t people.Tablet, digest string, by people.Person) error {
-	_, err := s.db.ExecContext(
+	_, err := s.DB.ExecContext(
 		ctx, `INSERT INTO tablet (id, name, digest, by_login, at) VALUES ($1, $2, $3, $4, $5)`, t.ID, t.Name, digest,
 		by.Login,
 		t.Since,
@@ -52,7 +52,7 @@ func (s Benches) Enrol(ctx context.Context, t people.Tablet, digest string, by p
 
 // EndTablet lets nobody in there any more; false when there is none such.
 func (s Benches) EndTablet(ctx context.Context, id string, at time.Time) (bool, error) {
-	done, err := s.db.ExecContext(
+	done, err := s.DB.ExecContext(
 		ctx,
 		`UPDATE tablet SET ended_at = $2 WHERE CAST(id AS text) = $1 AND ended_at IS NULL`,
 		id,
@@ -64,7 +64,7 @@ func (s Benches) EndTablet(ctx context.Context, id string, at time.Time) (bool, 
 	if n, err := done.RowsAffected(); err != nil || n == 0 {
 		return false, err
 	}
-	_, err = s.rooms.endSessions(
+	_, err = Accounts(s).endSessions(
 		ctx,
 		`DELETE FROM session WHERE CAST(tablet_id AS text) = $1 RETURNING token_digest`,
 		id,
@@ -74,7 +74,7 @@ func (s Benches) EndTablet(ctx context.Context, id string, at time.Time) (bool, 
 
 // WithPIN are the people who may say who they are by a PIN.
 func (s Benches) WithPIN(ctx context.Context) (list []people.Person, err error) {
-	err = s.db.SelectContext(
+	err = s.DB.SelectContext(
 		ctx,
 		&list,
 		`SELECT login, name, role FROM account WHERE pin_hash <> '' AND closed_at IS NULL AND NOT program ORDER BY name, login`,
@@ -84,7 +84,7 @@ func (s Benches) WithPIN(ctx context.Context) (list []people.Person, err error) 
 
 // PIN is the hash of a person's PIN; empty where there is none.
 func (s Benches) PIN(ctx context.Context, login string) (p people.Person, hash string, err error) {
-	err = s.db.QueryRowContext(ctx, `SELECT login, name, role, pin_hash FROM account WHERE login = $1 AND closed_at IS NULL AND NOT program`, login).
+	err = s.DB.QueryRowContext(ctx, `SELECT login, name, role, pin_hash FROM account WHERE login = $1 AND closed_at IS NULL AND NOT program`, login).
 		Scan(&p.Login, &p.Name, &p.Role, &hash)
 	if errors.Is(err, sql.ErrNoRows) {
 		return p, "", nil
@@ -94,7 +94,7 @@ func (s Benches) PIN(ctx context.Context, login string) (p people.Person, hash s
 
 // TryPIN counts a PIN before it is looked at; false when too many were wrong and it sleeps.
 func (s Benches) TryPIN(ctx context.Context, login string) (awake bool, err error) {
-	done, err := s.db.ExecContext(
+	done, err := s.DB.ExecContext(
 		ctx, `UPDATE account SET pin_wrong = pin_wrong + 1 WHERE login = $1 AND pin_hash <> '' AND pin_wrong < $2`,
 		login,
 		people.WrongPINs,
@@ -108,12 +108,12 @@ func (s Benches) TryPIN(ctx context.Context, login string) (awake bool, err erro
 
 // WakePIN forgets the wrong ones: the right one was said, or the password.
 func (s Benches) WakePIN(ctx context.Context, login string) error {
-	_, err := s.db.ExecContext(ctx, `UPDATE account SET pin_wrong = 0 WHERE login = $1 AND pin_wrong > 0`, login)
+	_, err := s.DB.ExecContext(ctx, `UPDATE account SET pin_wrong = 0 WHERE login = $1 AND pin_wrong > 0`, login)
 	return err
 }
 
 // KeepPIN keeps a new one, or takes it away.
 func (s Benches) KeepPIN(ctx context.Context, login, hash string) error {
-	_, err := s.db.ExecContext(ctx, `UPDATE account SET pin_hash = $2, pin_wrong = 0 WHERE login = $1`, login, hash)
+	_, err := s.DB.ExecContext(ctx, `UPDATE account SET pin_hash = $2, pin_wrong = 0 WHERE login = $1`, login, hash)
 	return err
 }

@@ -1,4 +1,4 @@
-package postgres
+package staff
 
 import (
 	"context"
@@ -11,7 +11,7 @@ import (
 
 // Programs are all that work or worked here by a token, those at work first.
 func (s Tokens) Programs(ctx context.Context) ([]people.Program, error) {
-	rows, err := s.db.QueryContext(ctx, `SELECT a.login, a.name, a.role, a.board_only, s.started, s.used, a.closed_at
+	rows, err := s.DB.QueryContext(ctx, `SELECT a.login, a.name, a.role, a.board_only, s.started, s.used, a.closed_at
 		FROM account a LEFT JOIN session s ON s.login = a.login WHERE a.program ORDER BY a.closed_at IS NOT NULL, a.name, a.login`)
 	if err != nil {
 		return nil, err
@@ -31,7 +31,7 @@ func (s Tokens) Programs(ctx context.Context) ([]people.Program, error) {
 
 // AddProgram keeps a program and its session, which lasts; no password opens it.
 func (s Tokens) AddProgram(ctx context.Context, p people.Person, n people.Session) error {
-	return s.inTx(ctx, func(tx *sqlx.Tx) error {
+	return s.InTx(ctx, func(tx *sqlx.Tx) error {
 		_, err := tx.ExecContext(
 			ctx,
 			`INSERT INTO account (login, name, role, password_hash, program, board_only) VALUES ($1, $2, $3, '', true, $4)`,
@@ -59,9 +59,9 @@ func (s Tokens) AddProgram(ctx context.Context, p people.Person, n people.Sessio
 // EndProgram ends a program's token; the record goes on naming it.
 func (s Tokens) EndProgram(ctx context.Context, login string, at time.Time) (bool, error) {
 	var program bool
-	if err := s.db.GetContext(ctx, &program, `SELECT EXISTS (SELECT FROM account WHERE login = $1 AND program)`,
+	if err := s.DB.GetContext(ctx, &program, `SELECT EXISTS (SELECT FROM account WHERE login = $1 AND program)`,
 		login); err != nil || !program {
 		return false, err
 	}
-	return true, s.rooms.CloseAccount(ctx, login, at)
+	return true, Accounts(s).CloseAccount(ctx, login, at)
 }

@@ -1,4 +1,6 @@
-package postgres
+// Package staff keeps who works here: people, their sessions, programs, and the
+// tablets at the bench.
+package staff
 
 import (
 	"context"
@@ -8,12 +10,20 @@ import (
 
 	"github.com/jmoiron/sqlx"
 
+	"handwerk/postgres/conn"
 	"handwerk/workshop/people"
+)
+
+// The rooms of the staff; each is a value of its own.
+type (
+	Accounts struct{ *conn.Link } // who works here, and the sessions
+	Tokens   struct{ *conn.Link } // other programs, which work here by a token
+	Benches  struct{ *conn.Link } // the tablets at the bench, and the PINs
 )
 
 // KeepAccount adds an account, or renews one; a closed one is open again.
 func (s Accounts) KeepAccount(ctx context.Context, a people.Account) error {
-	_, err := s.db.ExecContext(ctx, `INSERT INTO account (login, name, role, password_hash) VALUES ($1, $2, $3, $4)
+	_, err := s.DB.ExecContext(ctx, `INSERT INTO account (login, name, role, password_hash) VALUES ($1, $2, $3, $4)
 		ON CONFLICT (login) DO UPDATE SET name = $2, role = $3, password_hash = $4, closed_at = NULL`, a.Login,
 		a.Name, a.Role, a.PasswordHash)
 	return err
@@ -22,7 +32,7 @@ func (s Accounts) KeepAccount(ctx context.Context, a people.Account) error {
 // CloseAccount ends an account and all its sessions. The record goes on naming
 // its person, so it is never deleted.
 func (s Accounts) CloseAccount(ctx context.Context, login string, at time.Time) error {
-	if _, err := s.db.ExecContext(ctx, `UPDATE account SET closed_at = $2 WHERE login = $1 AND closed_at IS NULL`,
+	if _, err := s.DB.ExecContext(ctx, `UPDATE account SET closed_at = $2 WHERE login = $1 AND closed_at IS NULL`,
 		login, at); err != nil {
 		return err
 	}
@@ -31,7 +41,7 @@ func (s Accounts) CloseAccount(ctx context.Context, login string, at time.Time) 
 
 // People are all accounts, those who left last.
 func (s Accounts) People(ctx context.Context) (list []people.Account, err error) {
-	rows, err := s.db.QueryContext(
+	rows, err := s.DB.QueryContext(
 		ctx,
 		`SELECT login, name, role, closed_at, pin_hash <> '' AND pin_wrong >= $1 FROM account WHERE NOT program ORDER BY closed_at IS NOT NULL, name, login`,
 		people.WrongPINs,
@@ -52,7 +62,7 @@ func (s Accounts) People(ctx context.Context) (list []people.Account, err error)
 
 // AddPerson adds an account; false when the login is somebody's already.
 func (s Accounts) AddPerson(ctx context.Context, a people.Account) (added bool, err error) {
-	done, err := s.db.ExecContext(
+	done, err := s.DB.ExecContext(
 		ctx,
 		`INSERT INTO account (login, name, role, password_hash) VALUES ($1, $2, $3, $4) ON CONFLICT DO NOTHING`,
 		a.Login,
@@ -70,7 +80,7 @@ func (s Accounts) AddPerson(ctx context.Context, a people.Account) (added bool, 
 // ChangePerson keeps what a lead changed; workshop.ErrLastLead when nobody would
 // lead then. Two changes at once wait for one another.
 func (s Accounts) ChangePerson(ctx context.Context, a people.Account, signedOut bool) error {
-	err := s.inTx(ctx, func(tx *sqlx.Tx) error {
+	err := s.InTx(ctx, func(tx *sqlx.Tx) error {
 		if _, err := tx.ExecContext(ctx, `SELECT pg_advisory_xact_lock(hashtext('people'))`); err != nil {
 			return err
 		}
@@ -102,7 +112,7 @@ func (s Accounts) ChangePerson(ctx context.Context, a people.Account, signedOut 
 
 // Account finds an account; ok is false when there is none.
 func (s Accounts) Account(ctx context.Context, login string) (a people.Account, ok bool, err error) {
-	row := s.db.QueryRowContext(
+	row := s.DB.QueryRowContext(
 		ctx,
 		`SELECT login, name, role, password_hash, closed_at FROM account WHERE login = $1 AND NOT program`,
 		login,
@@ -116,7 +126,7 @@ func (s Accounts) Account(ctx context.Context, login string) (a people.Account, 
 
 // RenewPassword keeps a new password and ends all sessions but one.
 func (s Accounts) RenewPassword(ctx context.Context, login, hash, except string) error {
-	if _, err := s.db.ExecContext(ctx, `UPDATE account SET password_hash = $2 WHERE login = $1`, login,
+	if _, err := s.DB.ExecContext(ctx, `UPDATE account SET password_hash = $2 WHERE login = $1`, login,
 		hash); err != nil {
 		return err
 	}
@@ -126,7 +136,7 @@ func (s Accounts) RenewPassword(ctx context.Context, login, hash, except string)
 // KeepSession keeps a new session under the digest of its token and clears
 // those that have run out.
 func (s Accounts) KeepSession(ctx context.Context, n people.Session) error {
-	return s.inTx(ctx, func(tx *sqlx.Tx) error {
+	return s.InTx(ctx, func(tx *sqlx.Tx) error {
 		_, err := tx.ExecContext(ctx, `DELETE FROM session WHERE NOT lasting AND (used < $1 OR started < $2)`,
 			n.Started.Add(-people.SessionIdle), n.Started.Add(-people.SessionLife))
 		if err != nil {
@@ -165,7 +175,7 @@ func scanSession(row interface{ Scan(...any) error }) (n people.Session, err err
 // Session finds a session that has not run out. Role and name are those of
 // the account now, so that a changed role counts at once.
 func (s Accounts) Session(ctx context.Context, digest string, now time.Time) (people.Session, bool, error) {
-	n, err := scanSession(s.db.QueryRowContext(
+	n, err := scanSession(s.DB.QueryRowContext(
 		ctx,
 		sessionColumns+`WHERE s.token_digest = $1 AND (s.lasting OR (s.used > $2 AND s.started > $3)) AND a.closed_at IS NULL
 		AND (s.idle_minutes = 0 OR s.used + make_interval(mins => s.idle_minutes) > CAST($4 AS timestamptz))`,
@@ -182,13 +192,13 @@ func (s Accounts) Session(ctx context.Context, digest string, now time.Time) (pe
 
 // UseSession notes that a session is in use.
 func (s Accounts) UseSession(ctx context.Context, digest string, now time.Time) error {
-	_, err := s.db.ExecContext(ctx, `UPDATE session SET used = $2 WHERE token_digest = $1 AND used < $2`, digest, now)
+	_, err := s.DB.ExecContext(ctx, `UPDATE session SET used = $2 WHERE token_digest = $1 AND used < $2`, digest, now)
 	return err
 }
 
 // Sessions lists where a person is signed in, the latest first.
 func (s Accounts) Sessions(ctx context.Context, login string, now time.Time, most int) ([]people.Session, error) {
-	rows, err := s.db.QueryContext(ctx, sessionColumns+
+	rows, err := s.DB.QueryContext(ctx, sessionColumns+
 		`WHERE s.login = $1 AND s.used > $2 AND s.started > $3 ORDER BY s.used DESC, s.id LIMIT $4`,
 		login, now.Add(-people.SessionIdle), now.Add(-people.SessionLife), most)
 	if err != nil {
@@ -234,7 +244,7 @@ func (s Accounts) EndDigest(ctx context.Context, digest string) error {
 // LockOut ends every session, token and tablet: what was given out before a
 // restore opens nothing after it. It gives how many there were.
 func (s Accounts) LockOut(ctx context.Context, at time.Time) (int, error) {
-	if _, err := s.db.ExecContext(ctx, `UPDATE tablet SET ended_at = $1 WHERE ended_at IS NULL`, at); err != nil {
+	if _, err := s.DB.ExecContext(ctx, `UPDATE tablet SET ended_at = $1 WHERE ended_at IS NULL`, at); err != nil {
 		return 0, err
 	}
 	return s.endSessions(ctx, `DELETE FROM session RETURNING token_digest`)
@@ -243,11 +253,11 @@ func (s Accounts) LockOut(ctx context.Context, at time.Time) (int, error) {
 // endSessions tells every process which streams end.
 func (s Accounts) endSessions(ctx context.Context, query string, args ...any) (int, error) {
 	var digests []string
-	if err := s.db.SelectContext(ctx, &digests, query, args...); err != nil {
+	if err := s.DB.SelectContext(ctx, &digests, query, args...); err != nil {
 		return 0, err
 	}
 	for _, d := range digests {
-		s.heralds.tell(Event{Session: d})
+		s.Tell(conn.Event{Session: d})
 	}
 	return len(digests), nil
 }
@@ -257,7 +267,7 @@ func (s Accounts) endSessions(ctx context.Context, query string, args ...any) (i
 // before trying, so that many at once are not all let through.
 func (s Accounts) CountTry(ctx context.Context, bucket string, now time.Time, window time.Duration) (tries int,
 	since time.Time, err error) {
-	err = s.db.QueryRowContext(ctx, `INSERT INTO throttle AS t (bucket, since, tries) VALUES ($1, $2, 1)
+	err = s.DB.QueryRowContext(ctx, `INSERT INTO throttle AS t (bucket, since, tries) VALUES ($1, $2, 1)
 		ON CONFLICT (bucket) DO UPDATE SET
 			tries = CASE WHEN t.since < $3 OR t.since > $4 THEN 1 ELSE t.tries + 1 END, -- later than now: the clock was put right
 			since = CASE WHEN t.since < $3 OR t.since > $4 THEN $2 ELSE t.since END
@@ -267,12 +277,12 @@ func (s Accounts) CountTry(ctx context.Context, bucket string, now time.Time, wi
 
 // TakeBackTry after a try that was no guess.
 func (s Accounts) TakeBackTry(ctx context.Context, bucket string) error {
-	_, err := s.db.ExecContext(ctx, `UPDATE throttle SET tries = tries - 1 WHERE bucket = $1 AND tries > 0`, bucket)
+	_, err := s.DB.ExecContext(ctx, `UPDATE throttle SET tries = tries - 1 WHERE bucket = $1 AND tries > 0`, bucket)
 	return err
 }
 
 // ForgetTries clears windows that are over.
 func (s Accounts) ForgetTries(ctx context.Context, before time.Time) error {
-	_, err := s.db.ExecContext(ctx, `DELETE FROM throttle WHERE since < $1`, before)
+	_, err := s.DB.ExecContext(ctx, `DELETE FROM throttle WHERE since < $1`, before)
 	return err
 }
