@@ -70,7 +70,11 @@ var allowed = map[string]room{
 		rooms: "core book picture postgres/cluster postgres/conn postgres/staff postgres/translog " + theWorkshop,
 		uses:  "github.com/google/uuid github.com/hashicorp/golang-lru/v2 github.com/jackc/pgx/v5 github.com/jmoiron/sqlx github.com/pressly/goose/v3 golang.org/x/mod",
 	},
-	"postgres/pgtest": {rooms: "postgres postgres/cluster", uses: "github.com/jackc/pgx/v5 github.com/google/uuid", test: true},
+	"postgres/pgtest": {
+		rooms: "postgres postgres/cluster",
+		uses:  "github.com/jackc/pgx/v5 github.com/google/uuid",
+		test:  true,
+	},
 	"report": {
 		rooms: "core book picture " + theWorkshop,
 		uses:  "codeberg.org/go-pdf/fpdf github.com/boombuler/barcode golang.org/x/image golang.org/x/mod",
