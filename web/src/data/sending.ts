@@ -1,5 +1,5 @@
-import { type Attempt, Outbox, type Waiting } from "../model/outbox";
-import { refusalInWords } from "../model/words";
+import { type Attempt, Outbox, type Waiting } from "./outbox";
+import { refusalInWords } from "./refusal";
 import { ApiError } from "../model/problem";
 import { client, unwrap } from "./client";
 

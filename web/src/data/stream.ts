@@ -1,6 +1,6 @@
 import { stood } from "./client";
 import { believed } from "../model/json";
-import { toTabs } from "../model/tabs";
+import { toTabs } from "./tabs";
 
 /** What the server tells: a rebuild has a new entry; without a rebuild, something may have been missed. */
 export type Told = { rebuild?: string; seq: number; step: string };

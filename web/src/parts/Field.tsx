@@ -1,5 +1,5 @@
 import { type InputHTMLAttributes, useId, useRef } from "react";
-import { type KeyName, keyOf } from "../model/keymap";
+import { type KeyName, keyOf } from "./keymap";
 import { useKey } from "./keys";
 
 type Props = Omit<InputHTMLAttributes<HTMLInputElement>, "onChange" | "value"> & {

@@ -1,4 +1,4 @@
-import { keyOf, meant, type Pressed } from "../model/keymap";
+import { keyOf, meant, type Pressed } from "./keymap";
 import {
   createContext,
   type ReactNode,

@@ -1,6 +1,6 @@
 import { type QueryClient, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useMemo, useRef, useState, useSyncExternalStore } from "react";
-import { ahead } from "../model/ahead";
+import { ahead } from "../data/ahead";
 import { draftsLostBy, putBack } from "../model/drafts";
 import { outbox } from "../data/sending";
 import { listen } from "../data/stream";

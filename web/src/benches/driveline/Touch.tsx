@@ -9,7 +9,7 @@ import {
   touchedAs,
   touches,
   untouched,
-} from "../../model/motion";
+} from "./motion";
 import { Button } from "../../parts/Button";
 import { useKey } from "../../parts/keys";
 import type { AtStep, Face } from "../bench";

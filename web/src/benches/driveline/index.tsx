@@ -9,7 +9,7 @@ import {
   suspects,
   untouched,
   wayWords,
-} from "../../model/motion";
+} from "./motion";
 import type { ResultOf } from "../../model/results";
 import { begun } from "../../model/words";
 import { DrivelineDrawn, type Mark } from "../../parts/drawn/DrivelineDrawn";

@@ -1,6 +1,6 @@
 import { useState } from "react";
-import { keyOf } from "../../model/keymap";
-import { beside, type Cell, cellsOf, type FeelId, feelOf, feels, nextCell, rowsOf } from "../../model/shift";
+import { keyOf } from "../../parts/keymap";
+import { beside, type Cell, cellsOf, type FeelId, feelOf, feels, nextCell, rowsOf } from "./shift";
 import type { Draft } from "../../model/types";
 import { useWords } from "../../data/calc";
 import { Frame } from "../../parts/Frame";

@@ -1,6 +1,6 @@
 import { useState } from "react";
-import { type ChainLink, type ChainPart, chainWords, offered, sooner, toggled } from "../../model/chain";
-import { sizes } from "../../model/shafts";
+import { type ChainLink, type ChainPart, chainWords, offered, sooner, toggled } from "./links";
+import { sizes } from "../../parts/drawn/shafts";
 import { Button } from "../../parts/Button";
 import { Outline } from "../../parts/drawn/Outline";
 

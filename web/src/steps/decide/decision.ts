@@ -1,5 +1,5 @@
 import { useState } from "react";
-import { chainOf } from "../../model/chain";
+import { chainOf } from "./links";
 import { liveAt, type StepOf } from "../../model/types";
 import { useKept } from "../../parts/kept";
 import type { PropsOf } from "../props";

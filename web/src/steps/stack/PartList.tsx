@@ -1,4 +1,4 @@
-import { isDone } from "../../model/shafts";
+import { isDone } from "../../parts/drawn/shafts";
 import type { StackPart, Units } from "../../model/types";
 import { useUnits } from "../../data/calc";
 import type { Work } from "./acts";

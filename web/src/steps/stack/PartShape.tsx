@@ -1,4 +1,4 @@
-import type { Size } from "../../model/shafts";
+import type { Size } from "../../parts/drawn/shafts";
 import type { StackPart } from "../../model/types";
 import { Outline } from "../../parts/drawn/Outline";
 

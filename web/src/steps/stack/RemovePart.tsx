@@ -1,7 +1,7 @@
 import { useState } from "react";
 import { said } from "../../model/json";
 import type { StackPart } from "../../model/types";
-import { behindBy, facingOf, facingPaths } from "../../model/shafts";
+import { behindBy, facingOf, facingPaths } from "../../parts/drawn/shafts";
 import { Button } from "../../parts/Button";
 import { Field } from "../../parts/Field";
 import { useKept } from "../../parts/kept";

@@ -9,7 +9,7 @@ import {
   type Placed,
   type Shaft,
   shaftsOf,
-} from "../../model/shafts";
+} from "../../parts/drawn/shafts";
 import type { StackPart } from "../../model/types";
 import { axis, PartShape } from "./PartShape";
 

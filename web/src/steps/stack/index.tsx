@@ -1,7 +1,7 @@
 import { type ReactNode, useState } from "react";
 import { said } from "../../model/json";
 import { useKeepStack } from "../../data/rebuilds";
-import { isDone, subsOf } from "../../model/shafts";
+import { isDone, subsOf } from "../../parts/drawn/shafts";
 import { nowhere } from "../../model/trays";
 import type { Body, StackPart } from "../../model/types";
 import { Button } from "../../parts/Button";

@@ -1,7 +1,7 @@
 import { useParams } from "@tanstack/react-router";
 import { useState } from "react";
 import { useKeepRoute, useRoute } from "../../data/sheets";
-import { minutesOf, same } from "../../model/own";
+import { minutesOf, same } from "./own";
 import type { OwnRoute, RoutePage } from "../../model/types";
 import { Bar } from "../../parts/Bar";
 import { Button } from "../../parts/Button";

@@ -1,13 +1,5 @@
 import { useState } from "react";
-import {
-  type Line,
-  linesOf,
-  type OwnStep,
-  withoutPiece,
-  withPiece,
-  withStep,
-  withWord,
-} from "../../model/own";
+import { type Line, linesOf, type OwnStep, withoutPiece, withPiece, withStep, withWord } from "./own";
 import type { OwnRoute, RouteLine, RoutePage } from "../../model/types";
 import { Button } from "../../parts/Button";
 import { Choice, Choices } from "../../parts/Choices";

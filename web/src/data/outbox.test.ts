@@ -1,8 +1,8 @@
 import "fake-indexeddb/auto";
 import { afterEach, describe, expect, it } from "vitest";
-import type { Written } from "./types";
+import type { Written } from "../model/types";
 import { type Attempt, Outbox, type Waiting } from "./outbox";
-import { refusalInWords } from "./words";
+import { refusalInWords } from "./refusal";
 
 let n = 0;
 const entry = (w: Waiting) => ({ is: "taken", entry: { id: w.key, now: {} } as Written }) satisfies Attempt;

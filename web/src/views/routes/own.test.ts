@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { linesOf, minutesOf, same, withoutPiece, withPiece, withStep, withWord } from "./own";
-import type { OwnRoute, RoutePage } from "./types";
+import type { OwnRoute, RoutePage } from "../../model/types";
 
 const step = (id: string) => ({ id, kind: "check" as const, title: id, say: "Look.", ways: [] });
 const page: RoutePage = {

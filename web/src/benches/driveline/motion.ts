@@ -1,4 +1,4 @@
-import type { components } from "./schema.gen";
+import type { components } from "../../model/schema.gen";
 
 type S = components["schemas"];
 type Observation = S["DrivelineObservation"];

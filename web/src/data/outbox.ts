@@ -1,5 +1,5 @@
 import { type DBSchema, type IDBPDatabase, openDB } from "idb";
-import type { Draft, Written } from "./types";
+import type { Draft, Written } from "../model/types";
 import { inTurn, toTabs } from "./tabs";
 
 /**

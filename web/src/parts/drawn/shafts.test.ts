@@ -1,6 +1,6 @@
 import { expect, test } from "vitest";
 import { behindAt, behindBy, facingOf, shaftsOf, subsOf } from "./shafts";
-import type { StackPart } from "./types";
+import type { StackPart } from "../../model/types";
 
 const part = (id: string, more: Partial<StackPart> = {}): StackPart => ({
   id,

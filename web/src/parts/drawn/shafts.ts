@@ -1,4 +1,4 @@
-import type { StackPart } from "./types";
+import type { StackPart } from "../../model/types";
 
 export type Size = { w: number; h: number };
 

@@ -1,5 +1,5 @@
 import { expect, test } from "vitest";
-import { chainOf, chainWords, offered, sooner, toggled } from "./chain";
+import { chainOf, chainWords, offered, sooner, toggled } from "./links";
 
 const part = (id: string, verdict = "") => ({ part: id, name: id, ...(verdict && { verdict }) });
 

@@ -1,6 +1,6 @@
-import type { KeyName } from "./keymap";
-import type { InputOf } from "./results";
-import type { AskView, Entry } from "./types";
+import type { KeyName } from "../../parts/keymap";
+import type { InputOf } from "../../model/results";
+import type { AskView, Entry } from "../../model/types";
 
 type Tried = NonNullable<InputOf<"shift-matrix">["cells"]>[number];
 export type FeelId = NonNullable<Tried["feel"]>;

@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
-import type { Kind, Person, StepOf } from "./types";
+import type { Kind, Person, StepOf } from "../model/types";
 import { ahead } from "./ahead";
-import { believed } from "./json";
+import { believed } from "../model/json";
 import type { Waiting } from "./outbox";
 
 const me: Person = { login: "ilva", name: "Ilva", role: "mechanic" };

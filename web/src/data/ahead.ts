@@ -1,6 +1,6 @@
-import { believed } from "./json";
-import { placeText } from "./place";
-import { asQuantity } from "./quantity";
+import { believed } from "../model/json";
+import { placeText } from "../model/place";
+import { asQuantity } from "../model/quantity";
 import type {
   AnyDraft,
   Body,
@@ -11,7 +11,7 @@ import type {
   StepView,
   TorqueView,
   Trial,
-} from "./types";
+} from "../model/types";
 import type { Landed, Waiting } from "./outbox";
 
 type Ahead = Waiting | Landed;

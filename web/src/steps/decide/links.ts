@@ -1,5 +1,5 @@
-import { has } from "./json";
-import type { components } from "./schema.gen";
+import { has } from "../../model/json";
+import type { components } from "../../model/schema.gen";
 
 export type ChainLink = components["schemas"]["ChainLink"];
 export type ChainPart = components["schemas"]["ChainPart"];

@@ -1,5 +1,5 @@
-import { drawn } from "./number";
-import type { OwnRoute, RouteLine, RoutePage } from "./types";
+import { drawn } from "../../model/number";
+import type { OwnRoute, RouteLine, RoutePage } from "../../model/types";
 
 export type OwnStep = NonNullable<OwnRoute["steps"]>[string];
 export type Added = NonNullable<OwnRoute["added"]>[number];
