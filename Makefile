@@ -17,7 +17,7 @@ setup-demo:
 	@scripts/setup.sh postgresql
 
 setup-test:
-	@scripts/setup.sh postgresql chromium poppler-utils curl
+	@scripts/setup.sh postgresql chromium-headless-shell poppler-utils curl
 
 web/node_modules/.stamp: web/package.json web/package-lock.json
 	cd web && npm ci --no-audit --no-fund --loglevel=error

@@ -17,9 +17,9 @@ import (
 // Browser is headless Chromium from Debian.
 type Browser struct{ *rod.Browser }
 
-// OpenBrowser starts one; it talks to nobody but the pages it is given.
+// OpenBrowser starts one: the shell, which draws pages and no window round them. It talks to nobody but the pages it is given.
 func OpenBrowser() (*Browser, error) {
-	url, err := launcher.New().Bin("/usr/bin/chromium").Headless(true).NoSandbox(true).
+	url, err := launcher.New().Bin("/usr/bin/chromium-headless-shell").Headless(true).NoSandbox(true).
 		Set("disable-gpu").
 		Set("disable-background-networking").
 		Set("disable-component-update").Set("disable-sync").Set("no-first-run").Set("disable-quic").

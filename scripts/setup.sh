@@ -13,7 +13,7 @@ done
 present() {
 	case "$1" in
 	postgresql) compgen -G '/usr/lib/postgresql/*/bin/postgres' >/dev/null ;;
-	chromium) [ -x /usr/bin/chromium ] ;;
+	chromium-headless-shell) [ -x /usr/bin/chromium-headless-shell ] ;;
 	poppler-utils) command -v pdftotext >/dev/null ;;
 	*) dpkg -s "$1" >/dev/null 2>&1 ;;
 	esac

@@ -26,7 +26,7 @@ export default defineConfig({
             },
             {
               name: "kinds",
-              test: /\/src\/(steps\/(FigureForm|PromiseDay|caution|check|decide|fill|order|photo|stack|test|torque|wait)|benches\/(bellhousing|decide|diagnose|driveline|gearing|shift-matrix)|parts\/(drawn|FigureEditor|DayField)|model\/(motion|line|shift|shafts|asked|sold|wear|chain|trays|stack|ways|parts)\.)/,
+              test: /\/src\/(steps\/(FigureForm|PromiseDay|caution|check|decide|fill|order|photo|stack|test|torque|wait)|benches\/(bellhousing|decide|diagnose|driveline|gearing|shift-matrix)|parts\/(drawn|FigureEditor|DayField)|model\/(line|asked|sold|wear|trays|stack|ways|parts)\.)/,
               priority: 3,
             },
             {
@@ -36,7 +36,7 @@ export default defineConfig({
             },
             {
               name: "first",
-              test: /rolldown.runtime|preload-helper|modulepreload-polyfill|\/src\/(main|router|theme|parts\/(?!Help|Listed|Picked|Versions|SchemaForm|Page)|model\/(?!schema\.)|data\/(session|rebuilds|client|sending|stream|write|fleet|calc)|views\/(Shell|Board|SignIn))|node_modules\/(react|react-dom|scheduler|@tanstack|openapi-fetch|idb|use-sync|tiny|isbot|cookie|seroval)/,
+              test: /rolldown.runtime|preload-helper|modulepreload-polyfill|\/src\/(main|router|theme|parts\/(?!Help|Listed|Picked|Versions|SchemaForm|Page)|model\/(?!schema\.)|data\/(session|rebuilds|client|sending|outbox|tabs|refusal|ahead|stream|write|fleet|calc)|views\/(Shell|Board|SignIn))|node_modules\/(react|react-dom|scheduler|@tanstack|openapi-fetch|idb|use-sync|tiny|isbot|cookie|seroval)/,
               priority: 1,
             },
           ],
