@@ -41,6 +41,26 @@ type Facing string
 // Facings are all the ways.
 var Facings = []Facing{"front", "rear", "up", "down", "left", "right", "in", "out", "either"}
 
+// Shapes are how a part may be drawn along its shaft.
+var Shapes = []string{
+	"nut",
+	"flange",
+	"seal",
+	"cover",
+	"bearing",
+	"circlip",
+	"fork",
+	"sleeve",
+	"washer",
+	"gear",
+	"rollers",
+	"shaft",
+	"disc",
+	"plate",
+	"spring",
+	"flywheel",
+}
+
 // Count is how many there are of a part.
 func (p Part) Count() int { return int(max(1, p.Pieces)) }
 

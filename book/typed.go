@@ -123,3 +123,15 @@ func (f Figure) giveIDs(rows any) {
 		}
 	}
 }
+
+// Choices are the fields of its rows that are one of a few words, by their names.
+func (f Figure) Choices() map[string][]string {
+	if !strings.HasPrefix(f.Path, "stacks.") {
+		return nil
+	}
+	ways := make([]string, len(Facings))
+	for i, way := range Facings {
+		ways[i] = string(way)
+	}
+	return map[string][]string{"facing": ways, "shape": Shapes}
+}

@@ -13,6 +13,8 @@ type FigureAsked struct {
 	Called      string   `json:"called"` // in a sentence: torque of the wheel nuts
 	Units       []string `json:"units,omitempty"`
 	Texts       []string `json:"texts,omitempty"` // fields of its rows that are words
+	// Choices are the fields of its rows that are one of a few words.
+	Choices map[string][]string `json:"choices,omitempty"`
 }
 
 // AskIn is a figure of the book as a shop says it, its own units first.
@@ -21,7 +23,7 @@ func AskIn(shop quantity.System, f book.Figure) FigureAsked {
 	if len(units) > 0 {
 		f.Unit = units[0]
 	}
-	return FigureAsked{f, CallOf(f), units, f.Texts()}
+	return FigureAsked{f, CallOf(f), units, f.Texts(), f.Choices()}
 }
 
 // CallOf is a figure within a sentence. A torque group's title alone says what is

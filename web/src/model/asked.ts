@@ -7,7 +7,7 @@ import { bounds, ranges } from "./ways";
 /** What the book knows of a figure, with the units it may be said in. */
 export type FigureKnown = Pick<
   FigureView,
-  "path" | "title" | "shape" | "unit" | "units" | "help" | "words" | "starts" | "texts"
+  "path" | "title" | "shape" | "unit" | "units" | "help" | "words" | "starts" | "texts" | "choices"
 >;
 
 /** What was typed for a figure: by the name of its field, "2.ratio" in a list. */

@@ -4343,6 +4343,10 @@ export interface components {
         FigureAsked: {
             /** @description in a sentence: torque of the wheel nuts */
             called: string;
+            /** @description Choices are the fields of its rows that are one of a few words. */
+            choices?: {
+                [key: string]: string[];
+            };
             /** @description where it is found */
             help?: string;
             /**
@@ -4404,6 +4408,10 @@ export interface components {
             by?: string;
             /** @description in a sentence: torque of the wheel nuts */
             called: string;
+            /** @description Choices are the fields of its rows that are one of a few words. */
+            choices?: {
+                [key: string]: string[];
+            };
             /** @description to correct it, where it was said at this step */
             entry?: string;
             /** @description where it is found */
@@ -7700,6 +7708,10 @@ export interface components {
         SheetLine: {
             /** @description in a sentence: torque of the wheel nuts */
             called: string;
+            /** @description Choices are the fields of its rows that are one of a few words. */
+            choices?: {
+                [key: string]: string[];
+            };
             /** @description where it is found */
             help?: string;
             /**

@@ -7,9 +7,11 @@ const parts: Part[] = [
   { id: "gear", name: "Gear" },
 ];
 
+const choices = { facing: ["front", "rear"], shape: ["nut", "seal", "washer"] };
+
 describe("a stack on its sheet", () => {
   it("takes a part typed in one line", () => {
-    expect(typedPart("Output seal, lip to the oil, faces rear", parts)).toEqual({
+    expect(typedPart("Output seal, lip to the oil, faces rear", parts, choices)).toEqual({
       id: "output-seal",
       name: "Output seal",
       faces: "lip to the oil",
@@ -17,9 +19,9 @@ describe("a stack on its sheet", () => {
       shape: "seal",
       once: true,
     });
-    expect(typedPart("Washer", parts)?.id).toBe("washer-2");
-    expect(typedPart("  , grooves", parts)).toBeUndefined();
-    expect(typedPart("Ring, faces nowhere", parts)).toEqual({ id: "ring", name: "Ring" });
+    expect(typedPart("Washer", parts, choices)?.id).toBe("washer-2");
+    expect(typedPart("  , grooves", parts, choices)).toBeUndefined();
+    expect(typedPart("Ring, faces nowhere", parts, choices)).toEqual({ id: "ring", name: "Ring" });
   });
 
   it("takes what else is said of a part", () => {
@@ -37,7 +39,7 @@ describe("a stack on its sheet", () => {
       pieces: 2,
       value: "1,52 mm",
     });
-    expect(typedPart(line, parts)).toMatchObject({ shaft: "layshaft", sub: "hub", pieces: 2 });
+    expect(typedPart(line, parts, choices)).toMatchObject({ shaft: "layshaft", sub: "hub", pieces: 2 });
   });
 
   it("keeps its order but for the one that is moved", () => {

@@ -1,33 +1,11 @@
-import { has } from "./json";
+import type { FigureKnown } from "./asked";
+import { has, said } from "./json";
 import { placed } from "./number";
 import type { components } from "./schema.gen";
 import type { KnownPart } from "./sold";
 import type { SheetPage } from "./types";
 
 export type Part = components["schemas"]["Part"];
-
-/** The ways a part may face, as the book has them. */
-export const facings = ["front", "rear", "up", "down", "left", "right", "in", "out", "either"];
-
-/** How a part may be drawn along its shaft. */
-export const shapes = [
-  "nut",
-  "flange",
-  "seal",
-  "cover",
-  "bearing",
-  "circlip",
-  "fork",
-  "sleeve",
-  "washer",
-  "gear",
-  "rollers",
-  "shaft",
-  "disc",
-  "plate",
-  "spring",
-  "flywheel",
-];
 
 /** A stack as a sheet says it. */
 export const partsOf = (value: unknown): Part[] =>
@@ -59,7 +37,7 @@ export type TypedPart = {
   value?: string;
 };
 
-const said: { is: RegExp; of: (found: string) => Partial<TypedPart> }[] = [
+const words: { is: RegExp; of: (found: string) => Partial<TypedPart> }[] = [
   { is: /^tray\s+(.+)$/i, of: (x) => ({ tray: `tray ${x}` }) },
   { is: /^marked\s+(.+)$/i, of: (mark) => ({ mark }) },
   { is: /^held by\s+(.+)$/i, of: (bolts) => ({ bolts }) },
@@ -80,33 +58,30 @@ export function typedWords(line: string): TypedPart | undefined {
   const faces: string[] = [];
   for (const word of rest.filter(Boolean)) {
     const facing = /^faces (\w+)$/i.exec(word)?.[1]?.toLowerCase();
-    const rule = said.find((r) => r.is.test(word));
-    if (facing) {
-      if (facings.includes(facing)) part.facing = facing;
-    } else if (rule) Object.assign(part, rule.of(rule.is.exec(word)?.[1] ?? ""));
+    const rule = words.find((r) => r.is.test(word));
+    if (facing) part.facing = facing;
+    else if (rule) Object.assign(part, rule.of(rule.is.exec(word)?.[1] ?? ""));
     else faces.push(word);
   }
   if (faces.length > 0) part.faces = faces.join(", ");
   return part;
 }
 
+/** What the fields of a part may be, where they are one of a few words. */
+export type PartChoices = NonNullable<FigureKnown["choices"]>;
+
 /** A typed part for a sheet; its shape is told by its name. */
-export function typedPart(line: string, parts: readonly Part[]): Part | undefined {
+export function typedPart(line: string, parts: readonly Part[], choices: PartChoices): Part | undefined {
   const typed = typedWords(line);
   if (!typed) return undefined;
-  const { name, faces, facing, bolts, shaft, sub, pieces } = typed;
-  const shape = shapes.find((s) => name.toLowerCase().includes(s));
+  const { name, faces, bolts, shaft, sub, pieces } = typed;
+  const facing = choices["facing"]?.find((way) => way === typed.facing);
+  const shape = choices["shape"]?.find((s) => name.toLowerCase().includes(s));
+  const once = shape === "seal";
   return {
     id: freeId(name, parts),
     name,
-    ...(faces && { faces }),
-    ...(facing && { facing }),
-    ...(shape && { shape }),
-    ...(shape === "seal" && { once: true }),
-    ...(bolts && { bolts }),
-    ...(shaft && { shaft }),
-    ...(sub && { sub }),
-    ...(pieces && { pieces }),
+    ...said({ faces, facing, shape, once, bolts, shaft, sub, pieces }),
   };
 }
 

@@ -15,7 +15,7 @@ type Props = {
 };
 
 const columns = ["part", "faces", "tray", "state"];
-const correctLook = "ml-3 underline underline-offset-3 text-quiet min-h-11";
+const correctLook = "ml-3 underline underline-offset-3 text-quiet min-h-11 min-w-11";
 
 /** The parts as a list, for who reads rather than looks. */
 export function PartList({ parts, numbers, work, current, onPick, onCorrect }: Props) {

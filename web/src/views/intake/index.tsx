@@ -13,7 +13,7 @@ import { CustomerLine, UnitLine, VehicleLine } from "./lines";
 import { Line } from "./Pick";
 import { Pictures } from "./Pictures";
 import { PromisesDrawn } from "./Promised";
-import { Now, useSaid, Why } from "./said";
+import { atLines, Now, useSaid, Why } from "./said";
 
 type Job = ReturnType<typeof useJob>;
 type Said = ReturnType<typeof useSaid>;
@@ -92,7 +92,8 @@ type AsideProps = { job: Job; said: Said; open: ReturnType<typeof useOpen> };
 /** The promise, what to do before the customer leaves, and the way to open it. */
 function Aside({ job, said, open }: AsideProps) {
   const missing = missingIn(job, said);
-  const elsewhere = open.error instanceof ApiError && open.error.problem.fields?.length ? null : open.error;
+  const fields = open.error instanceof ApiError ? (open.error.problem.fields ?? []) : [];
+  const told = fields.length > 0 && fields.every((f) => atLines.includes(f.path));
   return (
     <aside className="bg-paper border-l max-[1100px]:border-l-0 max-[1100px]:border-t border-ink p-6 flex flex-col gap-4">
       <PromisesDrawn chosen={said.promised} route={job.unit?.route ?? ""} onPick={said.setPromised} />
@@ -103,7 +104,7 @@ function Aside({ job, said, open }: AsideProps) {
           pictures.
         </p>
       </div>
-      <Fault error={elsewhere} />
+      {!told && <Fault error={open.error} />}
       <Button look="go" type="submit" form="job" hint="Enter" disabled={open.isPending}>
         Open the rebuild
       </Button>

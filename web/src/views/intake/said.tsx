@@ -8,6 +8,18 @@ import { Field } from "../../parts/Field";
 import { useKept } from "../../parts/kept";
 import { Line } from "./Pick";
 
+/** What a line of the form shows the fault of; any other stands beside the button. */
+export const atLines = [
+  "odometer",
+  "facts.engine_torque",
+  "facts.tyre",
+  "facts.coldest_start",
+  "use",
+  "complaint",
+  "told",
+  "promised",
+];
+
 const uses = ["road", "towing", "field", "trail", "racing"];
 
 /** What is said of the job besides whose it is; what is known of the vehicle stands there already. */

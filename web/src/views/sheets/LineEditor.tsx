@@ -48,7 +48,7 @@ export function LineEditor({ page, figure, now, onDone }: Props) {
       {stack ? (
         <>
           {!now && <Starts figure={figure} onParts={setParts} />}
-          <StackEdited parts={parts} onParts={setParts} />
+          <StackEdited parts={parts} choices={figure.choices ?? {}} onParts={setParts} />
         </>
       ) : (
         <FigureEditor figure={figure} editor={editor} wrong={write.isError} parts={partsKnown(page)} />

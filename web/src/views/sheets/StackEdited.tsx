@@ -1,15 +1,15 @@
 import { useState } from "react";
-import { changed, facings, moved, type Part, shapes, typedPart } from "../../model/stack";
+import { changed, moved, type Part, type PartChoices, typedPart } from "../../model/stack";
 import { Button } from "../../parts/Button";
 import { Field } from "../../parts/Field";
 
-type Props = { parts: readonly Part[]; onParts: (parts: Part[]) => void };
+type Props = { parts: readonly Part[]; choices: PartChoices; onParts: (parts: Part[]) => void };
 
 /** The parts in the order in which they come off: typed in one line each, moved, and the way each faces. */
-export function StackEdited({ parts, onParts }: Props) {
+export function StackEdited({ parts, choices, onParts }: Props) {
   const [line, setLine] = useState("");
   const add = () => {
-    const part = typedPart(line, parts);
+    const part = typedPart(line, parts, choices);
     if (!part) return;
     onParts([...parts, part]);
     setLine("");
@@ -22,6 +22,7 @@ export function StackEdited({ parts, onParts }: Props) {
             key={p.id}
             part={p}
             n={i + 1}
+            choices={choices}
             onChange={(more) => onParts(changed(parts, i, more))}
             onMove={(by) => onParts(moved(parts, i, by))}
             onOut={() => onParts(parts.filter((_, k) => k !== i))}
@@ -51,12 +52,13 @@ export function StackEdited({ parts, onParts }: Props) {
 type PartProps = {
   part: Part;
   n: number;
+  choices: PartChoices;
   onChange: (more: Partial<Part>) => void;
   onMove: (by: -1 | 1) => void;
   onOut: () => void;
 };
 
-function PartLine({ part: p, n, onChange, onMove, onOut }: PartProps) {
+function PartLine({ part: p, n, choices, onChange, onMove, onOut }: PartProps) {
   const plain = "min-h-11 px-2 bg-field border-l border-hair";
   return (
     <li className="flex flex-wrap items-center border-b border-hair last:border-b-0">
@@ -82,14 +84,14 @@ function PartLine({ part: p, n, onChange, onMove, onOut }: PartProps) {
       <Pick
         label={`${p.name}: faces`}
         none="faces"
-        list={facings}
+        list={choices["facing"] ?? []}
         chosen={p.facing}
         onPick={(facing) => onChange({ facing })}
       />
       <Pick
         label={`${p.name}: drawn as`}
         none="drawn as"
-        list={shapes}
+        list={choices["shape"] ?? []}
         chosen={p.shape}
         onPick={(shape) => onChange({ shape })}
       />
