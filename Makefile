@@ -72,7 +72,7 @@ test: setup-test lint stale bin/handwerk ## Everything CI runs
 
 # The browser mostly waits: it goes beside all else.
 test-browser:
-	go test -count=1 -parallel 4 -timeout 45m ./e2e/...
+	go test -count=1 -parallel 3 -timeout 45m ./e2e/...
 
 test-beside:
 	$(MAKE) --no-print-directory test-race
