@@ -44,6 +44,6 @@ export default defineConfig({
       },
     },
   },
-  test: { include: ["src/**/*.test.ts"] },
+  test: { include: ["src/**/*.test.{ts,tsx}"] },
   server: { proxy: { "/api": "http://127.0.0.1:8080" } },
 });

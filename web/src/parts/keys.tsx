@@ -26,7 +26,7 @@ const Keys = createContext<Registry | undefined>(undefined);
 
 const isTyping = (t: EventTarget | null) =>
   t instanceof HTMLElement &&
-  (t.matches("input:not([type=radio]):not([type=checkbox]), textarea, select") || t.isContentEditable);
+  t.matches("input:not([type=radio]):not([type=checkbox]), textarea, select, [contenteditable=true]");
 
 /** After so long nobody is still writing into a field that went away, in ms. */
 const pause = 1000;
