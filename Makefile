@@ -68,15 +68,11 @@ lint: web/node_modules/.stamp web/dist/index.html ## Format, vet, staticcheck, t
 
 test: setup-test lint stale bin/handwerk ## Everything CI runs
 	cd web && npm run --silent test
-	$(MAKE) --no-print-directory -j2 --output-sync=target test-browser test-beside
+	$(MAKE) --no-print-directory test-browser test-race test-plain
 
-# The browser mostly waits: it goes beside all else.
+# One after the other: each keeps two cores busy, and beside each other they wait for deadlines of their own making.
 test-browser:
 	go test -count=1 -parallel 3 -timeout 45m ./e2e/...
-
-test-beside:
-	$(MAKE) --no-print-directory test-race
-	$(MAKE) --no-print-directory test-plain
 
 test-plain:
 	go test -count=1 -timeout 30m $$(go list ./... | grep -vE '/e2e|^handwerk/(postgres|httpapi)$$')

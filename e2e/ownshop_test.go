@@ -160,6 +160,7 @@ func (h *keyHand) takesIn(unit, route string) {
 	h.Field("Promised for")
 	h.click("a day to promise", `() => [...document.querySelectorAll("aside button[aria-pressed]")].at(-1)`)
 	h.readAll("intake")
+	h.SeeNot("Still wanted") // the unit may still be on its way
 	h.Press("Open the rebuild")
 	h.wait("the rebuild", `() => location.pathname.startsWith('/rebuilds/')`)
 }

@@ -7,6 +7,7 @@ import (
 	"image"
 	"image/jpeg"
 	"sync"
+	"sync/atomic"
 	"testing"
 	"time"
 
@@ -46,8 +47,14 @@ type bench struct {
 	*workshop.Workshop
 	store *postgres.Store
 	url   string
-	now   time.Time
+	begun time.Time
+	ticks atomic.Int64
 }
+
+// tick is the shop's clock: a minute on at every look, whoever looks.
+func (s *bench) tick() time.Time { s.ticks.Add(1); return s.now() }
+
+func (s *bench) now() time.Time { return s.begun.Add(time.Duration(s.ticks.Load()) * time.Minute) }
 
 func TestMain(m *testing.M) { pgtest.Main(m) }
 
@@ -62,8 +69,8 @@ func openShop(t testing.TB, url string) *bench {
 	store := pgtest.Open(t, url)
 	b, err := demoBook()
 	require.NoError(t, err)
-	s := &bench{store: store, url: url, now: time.Date(2026, 11, 24, 8, 0, 0, 0, time.UTC)}
-	s.Workshop = workshop.New(store, b, func() time.Time { s.now = s.now.Add(time.Minute); return s.now })
+	s := &bench{store: store, url: url, begun: time.Date(2026, 11, 24, 8, 0, 0, 0, time.UTC)}
+	s.Workshop = workshop.New(store, b, s.tick)
 	fleet := []shop.Vehicle{{ID: "v", Name: "Launch carrier", Owner: "Sea rescue", Units: []shop.Unit{
 		{ID: "tc", Kind: "transfer case", Name: "Brakka T2", Serial: "1", Sheet: "brakka-t2",
 			Route: "transfer-case-dog"},
@@ -77,7 +84,7 @@ func openShop(t testing.TB, url string) *bench {
 func (s *bench) open(t testing.TB) record.Rebuild {
 	t.Helper()
 	order := workshop.Order{Vehicle: "v", Unit: "tc", Complaint: "bangs under load", Promised: "2026-12-01"}
-	r, _, err := s.Open(context.Background(), order, lead, "open "+t.Name()+s.now.String())
+	r, _, err := s.Open(context.Background(), order, lead, "open "+t.Name()+s.now().String())
 	require.NoError(t, err)
 	return r
 }
@@ -89,7 +96,7 @@ func (s *bench) walk(t testing.TB, id, until string) {
 	require.NoError(t, err)
 	w := &walk.Walker{
 		Ledger: ledger, Script: walk.Script{}, By: func(*record.Step) people.Person { return lead },
-		Clock: func() time.Time { s.now = s.now.Add(time.Minute); return s.now },
+		Clock: s.tick,
 		Apply: func(step string, _ record.Draft, p record.Proposal) error {
 			_, _, err := s.store.Append(
 				context.Background(), id, workshop.Write{Key: "walk " + p.Entry.ID},
