@@ -23,7 +23,7 @@ const step = createRoute({
 const account = createRoute({
   getParentRoute: () => rootRoute,
   path: "/account",
-  component: lazyRouteComponent(() => import("./views/Account"), "AccountView"),
+  component: lazyRouteComponent(() => import("./views/account/index"), "AccountView"),
 });
 const shop = createRoute({
   getParentRoute: () => rootRoute,
@@ -33,7 +33,7 @@ const shop = createRoute({
 const gauges = createRoute({
   getParentRoute: () => rootRoute,
   path: "/gauges",
-  component: lazyRouteComponent(() => import("./views/Gauges"), "GaugesView"),
+  component: lazyRouteComponent(() => import("./views/gauges/index"), "GaugesView"),
 });
 const drawers = createRoute({
   getParentRoute: () => rootRoute,

@@ -1,14 +1,10 @@
 import { useParams } from "@tanstack/react-router";
-import { useState } from "react";
-import { useCustomer, useErase, useReach } from "../../data/fleet";
-import { useSession } from "../../data/session";
+import { useCustomer } from "../../data/fleet";
 import { day } from "../../model/moment";
-import type { CustomerPage } from "../../model/types";
-import { Button } from "../../parts/Button";
 import { Fault } from "../../parts/Fault";
-import { Form, useForm } from "../../parts/Form";
 import { Page } from "../../parts/Page";
 import { Brought } from "./Brought";
+import { Reached } from "./Reached";
 
 /** Somebody who brings units: how he is reached, what he brought, and what is kept of him. */
 export function CustomerView() {
@@ -31,65 +27,5 @@ export function CustomerView() {
         </p>
       )}
     </Page>
-  );
-}
-
-function Reached({ page: c }: { page: CustomerPage }) {
-  const role = useSession().data?.person.role;
-  const save = useReach(c.id);
-  const start = { name: c.name, phone: c.phone ?? "", mail: c.mail ?? "", address: c.address ?? "" };
-  const { said, line } = useForm(start, save);
-  const changed = JSON.stringify(said) !== JSON.stringify(start);
-  return (
-    <aside className="flex flex-col gap-5">
-      <Form
-        label="How he is reached"
-        write={save}
-        value={changed && role !== "reader" ? said : undefined}
-        className="bg-sheet border border-ink p-5 flex flex-col gap-3"
-        {...(role !== "reader" && { go: "Keep" })}
-      >
-        <h2 className="text-head">How he is reached</h2>
-        <fieldset disabled={role === "reader"} className="contents">
-          {line("name", "Name")}
-          {line("phone", "Telephone")}
-          {line("mail", "Mail")}
-          {line("address", "Address")}
-        </fieldset>
-      </Form>
-      <section aria-label="His data" className="bg-sheet border border-ink p-5 flex flex-col gap-3">
-        <p>
-          <a
-            href={`/api/v1/customers/${c.id}`}
-            download={`customer-${c.id}.json`}
-            className="min-h-11 flex items-center"
-          >
-            Give him his data: JSON
-          </a>
-          <span className="text-quiet text-small">All that is kept of him, with vehicles and rebuilds.</span>
-        </p>
-        {role === "lead" && <Erase id={c.id} />}
-      </section>
-    </aside>
-  );
-}
-
-/** Forgets a person on request; asked twice, since nobody can take it back. */
-function Erase({ id }: { id: string }) {
-  const [sure, setSure] = useState(false);
-  const erase = useErase(id);
-  const put = () => erase.mutate(undefined, { onError: () => setSure(false) });
-  return (
-    <div>
-      <Button disabled={erase.isPending} onClick={() => (sure ? put() : setSure(true))}>
-        {sure ? "Erase for good: name, telephone, mail, address, registrations" : "Erase him"}
-      </Button>
-      {sure && (
-        <p role="status" className="text-out mt-1">
-          Nobody can take this back. The records of his units stay, without his name.
-        </p>
-      )}
-      <Fault error={erase.error} />
-    </div>
   );
 }

@@ -1,0 +1,51 @@
+import { useState } from "react";
+import { useAddPerson, usePeople } from "../../data/people";
+import { Answers } from "../../parts/Answers";
+import { Form, useForm } from "../../parts/Form";
+import { Listed } from "../../parts/Listed";
+import { fresh, type Role, roleOf, roles } from "./roles";
+import { Person } from "./Person";
+
+/** Who works here, for leads: add, change, close. The record goes on naming whoever left. */
+export function People() {
+  const list = usePeople();
+  return (
+    <Listed
+      title="Who works here"
+      list={list.data}
+      error={list.error}
+      keyOf={(p) => p.login}
+      row={(p) => <Person person={p} />}
+    >
+      <Add />
+    </Listed>
+  );
+}
+
+function Add() {
+  const add = useAddPerson();
+  const [role, setRole] = useState<Role>("mechanic");
+  const { said, line, clear } = useForm({ name: "", login: "", password: "" }, add);
+  return (
+    <Form
+      label="Somebody new"
+      write={add}
+      value={{ ...said, role }}
+      onTaken={clear}
+      className="p-5 grid grid-cols-2 max-[700px]:grid-cols-1 gap-4 items-end"
+      go="Add"
+    >
+      {line("name", "Name of somebody new", { required: true })}
+      {line("login", "Signs in as, in small letters", { autoCapitalize: "none", required: true })}
+      {line("password", "First password, told in person", fresh)}
+      <Answers
+        label="Role of somebody new"
+        answers={roles}
+        chosen={role}
+        keyed={false}
+        marks
+        onPick={(id) => setRole(roleOf(id))}
+      />
+    </Form>
+  );
+}
