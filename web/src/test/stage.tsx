@@ -1,3 +1,4 @@
+import "fake-indexeddb/auto";
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { cleanup, render } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
@@ -36,6 +37,7 @@ function Stage({ cache, help, children }: { cache: QueryClient; help: () => void
 export function stage(part: ReactElement) {
   const cache = new QueryClient({ defaultOptions: { queries: { retry: false, staleTime: Infinity } } });
   cache.setQueryData(["units"], units);
+  cache.setQueryData(["session"], null);
   cache.setQueryData(["catalogue"], { labels: {}, calculators: [] });
   const help = vi.fn();
   const on = (p: ReactElement) => (
