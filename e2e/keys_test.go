@@ -135,6 +135,10 @@ func (h *keyHand) types(text string) {
 
 // says goes to a field by Tab, and writes there.
 func (h *keyHand) says(text string, field ...string) {
+	h.wait("the field "+field[0], `words => [...document.querySelectorAll('input, textarea')].some(e => {
+		const said = (e.labels?.[0]?.innerText ?? e.getAttribute('aria-label') ?? '').trim();
+		return words.some(w => said.startsWith(w) || said.endsWith(w));
+	})`, field) // nobody looks for what is not drawn yet
 	h.tabTo(field...)
 	h.types(text)
 }
