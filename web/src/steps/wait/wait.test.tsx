@@ -56,3 +56,20 @@ describe("a clock", () => {
     expect(screen.queryByRole("button", { name: /sooner/ })).toBeNull();
   });
 });
+
+describe("the ways shops wait", () => {
+  it("are each told with their time and their reason, and stand still once the clock runs", async () => {
+    const p = clock(started);
+    const { hand } = stage(<WaitStep {...p} />);
+    expect(screen.getByText("Metal on metal.")).toBeTruthy();
+    await hand.click(screen.getByRole("radio", { name: /At once: 0 min/ }));
+    expect(screen.getByRole("radio", { name: /An hour later/ }).getAttribute("aria-checked")).toBe("true");
+  });
+
+  it("are asked for again when the page is opened anew", () => {
+    const { again } = stage(<WaitStep {...clock({})} />);
+    again(<WaitStep {...clock(started)} />);
+    expect(screen.queryByRole("button", { name: /start the clock/ })).toBeNull();
+    expect(screen.getByLabelText("To go on sooner, say why")).toBeTruthy();
+  });
+});

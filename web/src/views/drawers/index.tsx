@@ -8,6 +8,7 @@ import { Form } from "../../parts/Form";
 import { useKept } from "../../parts/kept";
 import { Page } from "../../parts/Page";
 import { DrawerDrawn } from "./DrawerDrawn";
+import { Short } from "./Short";
 
 /** The shop's drawers, drawn as they lie: a compartment a size, a mark a piece. */
 export function DrawersView() {
@@ -28,21 +29,6 @@ export function DrawersView() {
       )}
       {writes && drawers && <Column drawers={drawers} />}
     </Page>
-  );
-}
-
-/** What there are too few of, over all drawers. */
-function Short({ drawers }: { drawers: readonly DrawerPage[] }) {
-  const short = drawers.flatMap((d) =>
-    d.items
-      .filter((i) => i.count < i.least)
-      .map((i) => `${i.least - i.count} of ${i.size} ${i.name || d.title}`),
-  );
-  if (short.length === 0) return null;
-  return (
-    <p role="status" className="bg-sheet border border-undecided border-l-6 px-4 py-3 text-line">
-      <b className="font-semibold">Short:</b> {short.join(", ")}.
-    </p>
   );
 }
 
