@@ -52,7 +52,7 @@ NARROW := go tool golines -m 120 -t 4 --base-formatter=gofmt --no-reformat-tags
 
 format: web/node_modules/.stamp ## Format all code
 	$(NARROW) -w $$(git ls-files -co --exclude-standard '*.go')
-	cd web && npx --no-install prettier --write --log-level warn src contract *.ts *.json
+	cd web && npx --no-install prettier --write --log-level warn src contract *.ts *.mjs *.json
 
 lint: web/node_modules/.stamp web/dist/index.html ## Format, vet, staticcheck, tsc, front-end lint
 	@wide=$$($(NARROW) -l $$(git ls-files '*.go')); test -z "$$wide" || { echo "run make format; it changes: $$wide"; exit 1; }
@@ -64,6 +64,7 @@ lint: web/node_modules/.stamp web/dist/index.html ## Format, vet, staticcheck, t
 	cd web && npm run --silent format >/dev/null || { npm run --silent format; exit 1; }
 	cd web && npm run --silent check
 	cd web && npm run --silent lint
+	@(cd web && node texts.mjs $$(git ls-files src | grep -E '[.]tsx?$$' | grep -vE '[.](test|gen)[.]|/test/')) | go run ./lint/words
 	cd web && npm run --silent contract >/dev/null 2>&1 || { npm run --silent contract; exit 1; }
 
 test: setup-test lint stale bin/handwerk ## Everything CI runs
@@ -103,4 +104,4 @@ attack: setup-demo bin/handwerk ## What a hostile week would do, in five minutes
 screenshots: setup-test bin/handwerk ## Renew docs/screenshots from the demo
 	go run ./e2e/shots docs/screenshots
 
-.PHONY: format test-browser test-beside test-plain test-race help demo serve setup-demo setup-test build dev generate stale lint test fuzz bench attack screenshots
+.PHONY: format test-browser test-plain test-race help demo serve setup-demo setup-test build dev generate stale lint test fuzz bench attack screenshots

@@ -37,8 +37,10 @@ var allowed = map[string]room{
 	"workshop/shop":   {rooms: "core book workshop/say workshop/seal workshop/people"},
 	"workshop/record": {rooms: "core book workshop/say workshop/seal workshop/people workshop/shop workshop/acts"},
 	"workshop/kinds": {
-		rooms: aKind + " workshop/kinds/measure workshop/kinds/items workshop/kinds/stack workshop/kinds/torque workshop/kinds/fill " +
-			"workshop/kinds/wait workshop/kinds/caution workshop/kinds/photo workshop/kinds/decide workshop/kinds/order",
+		rooms: aKind + " workshop/kinds/measure workshop/kinds/items workshop/kinds/stack workshop/kinds/torque " +
+			"workshop/kinds/fill " +
+			"workshop/kinds/wait workshop/kinds/caution workshop/kinds/photo workshop/kinds/decide " +
+			"workshop/kinds/order",
 	},
 	"workshop/kinds/measure": {rooms: aKind + " core/calc"},
 	"workshop/kinds/items":   {rooms: aKind + " workshop/kinds/measure"},
@@ -55,8 +57,9 @@ var allowed = map[string]room{
 		rooms: aKind + " workshop/kinds/measure workshop/kinds/stack workshop/kinds/torque workshop/kinds/decide",
 	},
 	"workshop": {
-		rooms: aKind + " workshop/kinds workshop/kinds/measure workshop/kinds/stack workshop/buying workshop/paper picture",
-		uses:  "github.com/google/uuid",
+		rooms: aKind + " workshop/kinds workshop/kinds/measure workshop/kinds/stack workshop/buying " +
+			"workshop/paper picture",
+		uses: "github.com/google/uuid",
 	},
 	"workshop/walk":    {rooms: "workshop workshop/acts workshop/kinds workshop/people workshop/record"},
 	"postgres/cluster": {uses: "github.com/jackc/pgx/v5"},
@@ -68,7 +71,8 @@ var allowed = map[string]room{
 	},
 	"postgres": {
 		rooms: "core book picture postgres/cluster postgres/conn postgres/staff postgres/translog " + theWorkshop,
-		uses:  "github.com/google/uuid github.com/hashicorp/golang-lru/v2 github.com/jackc/pgx/v5 github.com/jmoiron/sqlx github.com/pressly/goose/v3 golang.org/x/mod",
+		uses: "github.com/google/uuid github.com/hashicorp/golang-lru/v2 github.com/jackc/pgx/v5 " +
+			"github.com/jmoiron/sqlx github.com/pressly/goose/v3 golang.org/x/mod",
 	},
 	"postgres/pgtest": {
 		rooms: "postgres postgres/cluster",
@@ -92,9 +96,12 @@ var allowed = map[string]room{
 			"github.com/hashicorp/golang-lru/v2 golang.org/x/sync github.com/google/uuid",
 	},
 	"cmd": {
-		rooms: "core core/calc core/calc/describe book book/files book/shop book/demo workshop/walk postgres postgres/cluster postgres/conn report simulator httpapi web " + theWorkshop,
-		uses:  "github.com/caarlos0/env/v11 github.com/spf13/cobra golang.org/x/term golang.org/x/mod github.com/jackc/pgx/v5 github.com/gofiber/fiber/v3",
+		rooms: "core core/calc core/calc/describe book book/files book/shop book/demo workshop/walk postgres " +
+			"postgres/cluster postgres/conn report simulator httpapi web " + theWorkshop,
+		uses: "github.com/caarlos0/env/v11 github.com/spf13/cobra golang.org/x/term golang.org/x/mod " +
+			"github.com/jackc/pgx/v5 github.com/gofiber/fiber/v3",
 	},
+	"lint/words": {uses: "go.yaml.in/yaml/v3"},
 	"e2e": {
 		rooms: "core " + theWorkshop,
 		uses:  "github.com/go-rod/rod github.com/jackc/pgx/v5 github.com/valyala/fasthttp",
@@ -106,7 +113,8 @@ var allowed = map[string]room{
 const aKind = "core book workshop/say workshop/seal workshop/people workshop/shop workshop/acts workshop/record"
 
 // theWorkshop is all that stands on it may ask.
-const theWorkshop = "workshop workshop/say workshop/seal workshop/people workshop/shop workshop/acts workshop/record workshop/kinds workshop/buying " +
+const theWorkshop = "workshop workshop/say workshop/seal workshop/people workshop/shop workshop/acts " +
+	"workshop/record workshop/kinds workshop/buying " +
 	"workshop/paper workshop/kinds/fill workshop/kinds/torque workshop/kinds/order"
 
 type room struct {

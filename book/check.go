@@ -232,9 +232,6 @@ func (c *Checker) Parts(at string, parts []Part) {
 		if p.Facing != "" && !slices.Contains(Facings, p.Facing) {
 			c.Add(input.Join(here, "facing"), strings.Trim(fmt.Sprint(Facings), "[]"), "%q is no way to face", p.Facing)
 		}
-		if p.Shape != "" && !slices.Contains(Shapes, p.Shape) {
-			c.Add(input.Join(here, "shape"), strings.Join(Shapes, ", "), "%q is not drawn", p.Shape)
-		}
 		if p.Pieces < 0 || p.Pieces > 200 {
 			c.Add(input.Join(here, "pieces"), "1 to 200", "%d of them cannot be", p.Pieces)
 		}

@@ -84,7 +84,7 @@ func (f Figure) Check(c *Checker, at string) {
 	c.Text(input.Join(at, "title"), f.Title)
 	if Answer(f.Path) != f.Path {
 		c.Add(input.Join(at, "path"), "limits.x, torques.x, fills.x, figures.x, washers, ways, singles, kits",
-			"%q is not said at once", f.Path)
+			"%q is only part of a figure", f.Path)
 	}
 	if !slices.Contains(shapes, f.Shape) {
 		c.Add(input.Join(at, "shape"), fmt.Sprint(shapes), "%q is no shape", f.Shape)

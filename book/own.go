@@ -114,7 +114,7 @@ func (r *Route) say(b Book, id string, own OwnStep) input.Fields {
 	at := input.Join("steps", id)
 	step := r.at(id)
 	if step == nil {
-		faults.Add(at, "a step of this route", "%q is none", id)
+		faults.Add(at, "a step of this route", "%q is not a step here", id)
 		return faults
 	}
 	switch {

@@ -30,7 +30,7 @@ type Part struct {
 	// Measure is what is measured of it as it comes out, before anything is
 	// mixed: thickness of the left shims.
 	Measure string `json:"measure,omitempty"`
-	// Rule says why it is renewed whenever it was out, where Once is set.
+	// Rule says why it is replaced whenever it was out, where Once is set.
 	Rule string `json:"rule,omitempty"`
 }
 
@@ -67,9 +67,9 @@ func (p Part) Count() int { return int(max(1, p.Pieces)) }
 // onceRules are why a part is renewed whenever it was out, by how it is drawn
 // (common practice).
 var onceRules = map[string]string{
-	"seal": "a lip has taken the shape of its shaft", "circlip": "it was stretched when it came off",
-	"nut": "a staked or locking nut holds once", "sleeve": "once crushed it cannot be eased off",
-	"washer": "a tab bends once",
+	"seal": "its lip has worn to the old shaft", "circlip": "it was stretched when it came off",
+	"nut": "a staked or locking nut grips only once", "sleeve": "once crushed it cannot be eased off",
+	"washer": "a tab can be bent only once",
 }
 
 // WhyRenewed is the rule by which a part is renewed; empty where none is.
@@ -82,5 +82,5 @@ func (p Part) WhyRenewed() string {
 	case onceRules[p.Shape] != "":
 		return onceRules[p.Shape]
 	}
-	return "not used again once it was out"
+	return "not refitted once removed"
 }

@@ -75,7 +75,7 @@ const (
 func withSeconds(tests []BookTest) []BookTest {
 	for _, t := range tests {
 		if t.Minutes == 0 {
-			t.ID, t.Says = t.ID+secondly, t.Says+": and besides"
+			t.ID, t.Says = t.ID+secondly, t.Says+": also"
 			tests = append(tests, t)
 		}
 	}
@@ -179,7 +179,7 @@ func (c *Checker) sums(at string, p []float64, n int) {
 	sum := 0.0
 	for _, x := range p {
 		if !(x >= 0 && x <= 1) {
-			c.Add(at, "probabilities from 0 to 1", "%g is none", x)
+			c.Add(at, "probabilities from 0 to 1", "%g is not a probability", x)
 			return
 		}
 		sum += x
@@ -243,7 +243,7 @@ func (t BookTest) lines(from string) []Item {
 		return []Item{item}
 	}
 	besides := append([]Outcome{{ID: NothingBesides, Text: "Nothing else", Good: true}}, t.Outcomes[1:]...)
-	return []Item{item, {ID: t.ID + secondly, Text: "And besides", Outcomes: besides, Test: t.ID + secondly,
+	return []Item{item, {ID: t.ID + secondly, Text: "Anything else?", Outcomes: besides, Test: t.ID + secondly,
 		Optional: true}}
 }
 

@@ -29,7 +29,7 @@ var stationTitles = []struct {
 	Title string
 }{
 	{"intake", "Intake"}, {"diagnose", "Diagnose"}, {"take-apart", "Take apart"}, {"inspect", "Inspect"},
-	{"choose", "Choose"}, {"measure", "Measure & set"}, {"assemble", "Assemble"}, {"dry-run", "Dry run"},
+	{"choose", "Choose"}, {"measure", "Measure and set"}, {"assemble", "Assemble"}, {"dry-run", "Dry run"},
 	{"install", "Install"}, {"prove", "Prove"}, {"hand-over", "Hand over"},
 }
 
@@ -97,7 +97,7 @@ type Step struct {
 	Title string `json:"title"`
 	Say   string `json:"say"`
 	Why   string `json:"why,omitempty"`
-	// After names the steps that must be done before this one may start: a gate.
+	// After names the steps that must be done before this one may start; until then it is locked.
 	After    []string `json:"after,omitempty"`
 	Cautions []string `json:"cautions,omitempty"`
 	// Materials are the classes of oil, grease, sealant and threadlocker to have at hand.
@@ -166,7 +166,7 @@ type Outcome struct {
 	// Reason is set where it wants one in words: not measured, because.
 	Reason bool `json:"reason,omitempty"`
 	// Ends is set where nothing more can be answered at the step: a vehicle that
-	// could not be driven has no drive card.
+	// could not be driven has no road test.
 	Ends bool `json:"ends,omitempty"`
 }
 
@@ -249,7 +249,7 @@ type Fluid struct {
 	Modifier bool   `json:"modifier,omitempty"` // has friction modifier for plates
 }
 
-// School is one way of doing a thing on which practitioners differ.
+// School is one of several approaches on which practitioners differ.
 type School struct {
 	ID      string                       `json:"id"`
 	Title   string                       `json:"title"`
@@ -262,7 +262,7 @@ type School struct {
 type Choice struct {
 	ID      string `json:"id"`
 	Text    string `json:"text"`
-	Why     string `json:"why,omitempty"`     // of a school
+	Why     string `json:"why,omitempty"`     // of an approach
 	Default bool   `json:"default,omitempty"` // the shop's own way
 	Holds   bool   `json:"holds,omitempty"`
 }

@@ -84,9 +84,9 @@ func TestWhyAPartIsRenewed(t *testing.T) {
 		says string
 	}{
 		{book.Part{Shape: "seal"}, ""},
-		{book.Part{Shape: "seal", Once: true}, "a lip has taken the shape of its shaft"},
+		{book.Part{Shape: "seal", Once: true}, "its lip has worn to the old shaft"},
 		{book.Part{Shape: "circlip", Once: true, Rule: "the groove is sharp"}, "the groove is sharp"},
-		{book.Part{Shape: "rollers", Once: true}, "not used again once it was out"},
+		{book.Part{Shape: "rollers", Once: true}, "not refitted once removed"},
 	} {
 		assert.Equal(t, c.says, c.part.WhyRenewed())
 	}

@@ -16,6 +16,10 @@ func TestAFigureIsReadAsItWasTyped(t *testing.T) {
 		{Title: "one", Value: json.RawMessage(`[{"id":null,"name":null,"price":null,"holds":null}]`)},
 	}}
 	assert.Equal(t, []string{"holds", "id", "name"}, rows.Texts())
+	assert.Nil(t, rows.Choices())
+	stack := book.Figure{Path: "stacks.strip", Shape: book.ShapeRows}
+	assert.Contains(t, stack.Choices()["facing"], "rear")
+	assert.Contains(t, stack.Choices()["shape"], "seal")
 	number := book.Figure{Path: "figures.axle-ratio", Shape: book.ShapeNumber}
 	for _, c := range []struct {
 		figure      book.Figure
@@ -37,5 +41,5 @@ func TestAFigureIsReadAsItWasTyped(t *testing.T) {
 	}
 	_, err := rows.Typed(json.RawMessage(`[{"name":"x","price":"1,250"}]`))
 	require.ErrorContains(t, err, "[0].price")
-	require.ErrorContains(t, err, "two ways")
+	require.ErrorContains(t, err, "two things")
 }

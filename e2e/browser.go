@@ -3,8 +3,7 @@ package e2e
 import (
 	"errors"
 	"fmt"
-	"os"
-	"path/filepath"
+	"strings"
 	"time"
 
 	"github.com/go-rod/rod"
@@ -17,7 +16,8 @@ import (
 // Browser is headless Chromium from Debian.
 type Browser struct{ *rod.Browser }
 
-// OpenBrowser starts one: the shell, which draws pages and no window round them. It talks to nobody but the pages it is given.
+// OpenBrowser starts one: the shell, which draws pages and no window round them. It
+// talks to nobody but the pages it is given.
 func OpenBrowser() (*Browser, error) {
 	url, err := launcher.New().Bin("/usr/bin/chromium-headless-shell").Headless(true).NoSandbox(true).
 		Set("disable-gpu").
@@ -38,7 +38,7 @@ func OpenBrowser() (*Browser, error) {
 // need and end the test when it does not come, by rod's Must.
 type Person struct {
 	*rod.Page
-	base string
+	Session
 }
 
 // SignIn opens a private window and signs in.
@@ -54,16 +54,35 @@ func (b *Browser) Visit(base string) *Person {
 		return utils.BackoffSleeper(20*time.Millisecond, 100*time.Millisecond, nil)
 	})
 	page.MustSetViewport(1280, 800, 1, false)
-	p := &Person{page, base}
+	p := at(page, base, func(why any) { panic(why) })
 	p.within().MustElement("main")
 	return p
 }
 
-// SignIn types name and password.
+// at is somebody at a page, until ends is called with what went wrong. The page behaves
+// as the one in front, whichever of the others is: one that comes to the front reads
+// everything again.
+func at(page *rod.Page, base string, ends func(any)) *Person {
+	page = page.WithPanic(ends)
+	if err := (proto.EmulationSetFocusEmulationEnabled{Enabled: true}).Call(page); err != nil {
+		ends(err)
+	}
+	return &Person{page, Session{page, base, ends}}
+}
+
+// SignIn types name and password, and presses again when a crowded machine asks for it.
 func (p *Person) SignIn(login string) {
-	p.within().MustElement("input[name=login]").MustSelectAllText().MustInput(login)
-	p.within().MustElement("input[name=password]").MustInput(Password)
-	p.Press("Sign in")
+	p.write(p.within().MustElement("input[name=login]"), login)
+	p.write(p.within().MustElement("input[name=password]"), Password)
+	const answered = `() => !document.querySelector('input[name=login]') || !!document.querySelector('[role=alert]')`
+	for range 5 {
+		p.Press("Sign in")
+		p.wait("an answer to the sign-in", answered)
+		if p.MustEval(`() => !document.body.innerText.includes('try again in a moment')`).Bool() {
+			break
+		}
+		time.Sleep(time.Second)
+	}
 	p.See("Sign out")
 }
 
@@ -78,10 +97,9 @@ func (p *Person) wait(what, js string, args ...any) {
 	}
 }
 
-// find waits for an element; the script gives null until it is there.
+// find waits for an element; the script gives nothing until it is there.
 func (p *Person) find(what, js string, args ...any) *rod.Element {
-	_, _ = p.Activate() // a window behind another draws once a second
-	e, err := p.within().ElementByJS(rod.Eval(js, args...))
+	e, err := p.within().ElementByJS(rod.Eval("(...args) => ("+js+").apply(this, args) ?? null", args...))
 	if err != nil {
 		p.fail(what, err)
 	}
@@ -109,15 +127,6 @@ func (p *Person) click(what, js string, args ...any) {
 	p.fail(what, err)
 }
 
-func (p *Person) fail(what string, err error) {
-	said := p.Page.MustEval(`() => document.body.innerText`).String()
-	picture := filepath.Join(os.TempDir(), "handwerk-e2e-failed.png")
-	if raw, err := p.Screenshot(false, nil); err == nil {
-		_ = os.WriteFile(picture, raw, 0o600)
-	}
-	panic(fmt.Sprintf("%s did not come (%v); see %s. The page says:\n%s", what, err, picture, said))
-}
-
 // See waits until the words stand on the page.
 func (p *Person) See(words string) {
 	p.wait(fmt.Sprintf("%q", words), `words => document.body.innerText.includes(words)`, words)
@@ -137,10 +146,11 @@ func (p *Person) Press(words string) {
 
 // recorded is how many entries the rebuild on the screen has on record.
 func (p *Person) recorded() int {
-	return p.MustEval(`async () => {
-		const r = await fetch('/api/v1/rebuilds/' + location.pathname.split('/')[2]);
-		return r.ok ? (await r.json()).rebuild.head.seq : 0;
-	}`).Int()
+	at := strings.Split(p.MustInfo().URL, "/") // scheme, "", host, rebuilds, id
+	if len(at) < 5 {
+		return 0
+	}
+	return p.sheetOf("/rebuilds/" + at[4]).Rebuild.Head.Seq
 }
 
 // Recording does something and waits until it is on record. What a screen
@@ -157,7 +167,20 @@ func (p *Person) Recording(what string, do func()) {
 
 // Type replaces what stands in the field with this label.
 func (p *Person) Type(label, text string) {
-	p.Field(label).MustSelectAllText().MustInput(text)
+	p.write(p.Field(label), text)
+}
+
+// write replaces what stands in a field, as one stroke of the keyboard would.
+func (p *Person) write(field *rod.Element, text string) {
+	_, err := field.Eval(`() => { this.focus(); this.select(); }`)
+	if err == nil && text == "" {
+		err = p.Keyboard.Type(input.Delete)
+	} else if err == nil {
+		err = p.InsertText(text)
+	}
+	if err != nil {
+		p.fail(text, err)
+	}
 }
 
 // Field finds an input by its label.

@@ -120,31 +120,29 @@ func TestAFastHandLosesNothing(t *testing.T) {
 		t.Run(late.String(), func(t *testing.T) {
 			t.Parallel() // it mostly waits
 			base := slow(t, p, late)
-			earlier := browser.SignIn(p.Base, "odo") // what comes before is no matter of the line
-			defer earlier.MustClose()
+			odo := signIn(t, base, "odo")
+			earlier := at(odo.Page, p.Base, odo.ends) // what comes before is no matter of the line
 			for name, q := range quicks {
-				t.Run(name, func(t *testing.T) { q.under(t, base, earlier) })
+				t.Run(name, func(t *testing.T) { q.under(t, odo, earlier) })
 			}
 		})
 	}
 }
 
 // under types at a rebuild that somebody brought to the step.
-func (q quick) under(t *testing.T, base string, earlier *Person) {
+func (q quick) under(t *testing.T, odo, earlier *Person) {
 	rebuild := earlier.newRebuildOf(q.route)
 	earlier.rest(rebuild, q.step)
 	if !q.unread {
 		earlier.readFirst(rebuild, q.step)
 	}
-	odo := browser.SignIn(base, "odo")
-	defer odo.MustClose()
 	odo.Go(rebuild + "/" + q.step)
-	odo.wait("the hand", `() => !!document.querySelector("main fieldset") && document.activeElement !== document.body`)
-	before := len(odo.step(rebuild, q.step).Frame().Entries)
+	odo.handThere()
+	before := len(earlier.step(rebuild, q.step).Frame().Entries)
 	odo.hand(q.types)
-	odo.settled(rebuild, q.step, before+len(q.holds))
+	earlier.settled(rebuild, q.step, before+len(q.holds))
 	said := []string{}
-	for _, e := range odo.step(rebuild, q.step).Frame().Entries[before:] {
+	for _, e := range earlier.step(rebuild, q.step).Frame().Entries[before:] {
 		said = append(said, told(e))
 	}
 	if !assert.Equal(t, q.holds, said) {

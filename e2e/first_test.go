@@ -1,7 +1,6 @@
 package e2e
 
 import (
-	"encoding/json"
 	"os"
 	"path/filepath"
 	"regexp"
@@ -24,45 +23,45 @@ import (
 func TestAWorkshopOfOnesOwnIsOpened(t *testing.T) {
 	t.Parallel()
 	p, way := fresh(t)
-	lead := browser.Visit(way)
+	lead := visit(t, way)
 	lead.base = p.Base
-	lead.See("You are its first lead")
+	lead.See("You will be the first lead")
 	lead.axe(t, "first run")
 	for _, field := range [][2]string{
-		{"Its name, as papers shall say it", "Slipway garage"}, {"An hour of work costs", "58"},
+		{"Workshop name, as printed on paper", "Slipway garage"}, {"Hourly rate", "58"},
 		{"Time zone", "Europe/Nowhere"},
-		{"Your name, as the record shall say it", "Tove Lind"}, {"To sign in, a short name in small letters", "tove"}, {
-			"Password: four words that do not belong together", "oxide lantern pulley seven",
+		{"Your name, as it appears in the record", "Tove Lind"}, {"Sign-in name, short, lower case", "tove"}, {
+			"Password (four unrelated words work well)", "oxide lantern pulley seven",
 		},
 	} {
 		lead.Type(field[0], field[1])
 	}
-	lead.Press("Open the workshop")
+	lead.Press("Start the workshop")
 	lead.See("is no time zone")
 	lead.Type("Time zone", "Europe/Lisbon")
-	lead.Press("Open the workshop")
-	lead.See("No rebuild is in the house")
+	lead.Press("Start the workshop")
+	lead.See("No rebuilds in the shop")
 	lead.See("Tove Lind")
 	lead.MustReload()
 	lead.See("Tove Lind")
 
 	lead.Press("Tove Lind")
-	lead.Type("Name of somebody new", "Odo Marrin")
-	lead.Type("Signs in as, in small letters", "odo")
-	lead.Type("First password, told in person", "odo")
+	lead.Type("Name", "Odo Marrin")
+	lead.Type("Sign-in name, lower case", "odo")
+	lead.Type("First password (tell them in person)", "odo")
 	lead.Press("Add")
 	lead.See("10 to 200 characters")
-	lead.Type("First password, told in person", Password)
+	lead.Type("First password (tell them in person)", Password)
 	lead.Press("Add")
 	lead.See("signs in as odo")
 	lead.axe(t, "people")
-	odo := browser.SignIn(p.Base, "odo")
-	odo.See("No rebuild is in the house")
+	odo := signIn(t, p.Base, "odo")
+	odo.See("No rebuilds in the shop")
 	odo.takesInByKeyboard(t)
 	lead.finishesWithNoSheet(t)
 
-	late := browser.Visit(way)
-	late.See("Your name here")
+	late := visit(t, way)
+	late.See("Sign-in name")
 	said, err := Run(bin, p.Dir, nil, "verify")
 	require.NoError(t, err)
 	assert.Contains(t, said, "1 rebuild")
@@ -90,14 +89,14 @@ func fresh(t *testing.T) (p *Program, way string) {
 // opensTheShop opens the workshop as its first lead.
 func (p *Person) opensTheShop(shop, name, login, password string) {
 	for _, field := range [][2]string{
-		{"Its name, as papers shall say it", shop}, {"An hour of work costs", "58"}, {"Time zone", "Europe/Lisbon"},
-		{"Your name, as the record shall say it", name}, {"To sign in, a short name in small letters", login},
-		{"Password: four words that do not belong together", password},
+		{"Workshop name, as printed on paper", shop}, {"Hourly rate", "58"}, {"Time zone", "Europe/Lisbon"},
+		{"Your name, as it appears in the record", name}, {"Sign-in name, short, lower case", login},
+		{"Password (four unrelated words work well)", password},
 	} {
 		p.Type(field[0], field[1])
 	}
-	p.Press("Open the workshop")
-	p.See("No rebuild is in the house")
+	p.Press("Start the workshop")
+	p.See("No rebuilds in the shop")
 }
 
 // takesInByKeyboard takes in a unit nobody has a sheet for, of somebody who was
@@ -112,10 +111,10 @@ func (p *Person) takesInByKeyboard(t *testing.T) {
 	}
 	write := p.MustInsertText
 	press('o')
-	p.See("Who, what, why, until when")
+	p.See("Who, what, why, by when")
 	p.focused("Customer")
 	write("Nora Quill")
-	p.See("Somebody new:")
+	p.See("New customer:")
 	press(input.Enter)
 	p.focused("Name")
 	press(input.Tab)
@@ -125,11 +124,11 @@ func (p *Person) takesInByKeyboard(t *testing.T) {
 	write("Old lorry")
 	p.See("“Old lorry”")
 	press(input.Enter)
-	p.focused("Vehicle, as one calls it")
+	p.focused("Vehicle name, as you call it")
 	press(input.Tab)
 	write("QX 77")
 	press(input.Enter)
-	p.focused("Now at")
+	p.focused("Mileage or hours")
 	write("88 000 km")
 	press(input.Tab)
 	write("410 N·m")
@@ -140,7 +139,7 @@ func (p *Person) takesInByKeyboard(t *testing.T) {
 	write("Grim")
 	p.See("“Grim”")
 	press(input.Enter)
-	p.focused("Unit, its family")
+	p.focused("Unit type or family")
 	p.See("manual gearbox")
 	press(input.Tab)
 	write("GR-1")
@@ -167,64 +166,61 @@ func (p *Person) focused(label string) {
 // not say is answered at the bench, by hand where it is asked first, and one
 // answer is kept in the family's sheet.
 func (p *Person) finishesWithNoSheet(t *testing.T) {
-	base := strings.Replace(p.rebuildPath("Old lorry"), "/rebuilds/", "/api/v1/rebuilds/", 1)
+	rebuild := p.rebuildPath("Old lorry")
 	var typed, unknown bool
 	for range 600 {
-		step, view := p.nextOpen(t, base)
+		step, view := p.nextOpen(t, rebuild)
 		if view == nil {
 			break
 		}
 		asked := missing(view)
 		switch {
 		case asked == nil || (typed && unknown):
-			p.says(t, base+"/steps/"+step, kinds.Plausible(view))
+			p.says(rebuild, step, kinds.Plausible(view))
 			continue
 		case asked.Shape == book.ShapeLimit && !typed:
 			typed = true
-			p.Go(strings.TrimPrefix(base, "/api/v1") + "/" + step)
-			p.See("The spec sheet does not say")
+			p.Go(rebuild + "/" + step)
+			p.See("Not on the spec sheet")
 			p.Type("At least", "0.05")
 			p.Type("At most", "0.15")
 			p.click(
 				"where it comes from",
 				`() => document.querySelector('[data-asks=origin] button[value=makers-book]')`,
 			)
-			p.Type("Where from", "page 12")
+			p.Type("Source details", "page 12")
 			p.Do("figure", asked.Path)
-			p.See("maker's book")
+			p.See("workshop manual")
 			p.click("the key that keeps it", button, "keep-figure", asked.Path)
-			p.See("Kept ")
+			p.See("Saved ")
 			p.axe(t, "a figure said")
 		case !unknown:
 			unknown = true
-			p.Go(strings.TrimPrefix(base, "/api/v1") + "/" + step)
-			p.See("The spec sheet does not say")
+			p.Go(rebuild + "/" + step)
+			p.See("Not on the spec sheet")
 			p.axe(t, "a figure asked for")
 			p.Do("figure-unknown", asked.Path)
 			p.See("not known")
 		default:
-			p.says(t, base+"/steps/"+step, kinds.Plausible(view))
+			p.says(rebuild, step, kinds.Plausible(view))
 		}
 	}
 	assert.True(t, typed && unknown, "the bench asked for what the sheet lacks")
-	p.Go(strings.Replace(base, "/api/v1/rebuilds/", "/records/", 1))
+	p.Go(strings.Replace(rebuild, "/rebuilds/", "/records/", 1))
 	p.See("Tove Lind, lead")
 	p.See("page 12")
 	p.donePath("Old lorry")
 }
 
 // nextOpen is the first step that can be worked on; none when it is handed over.
-func (p *Person) nextOpen(t *testing.T, base string) (string, record.StepView) {
-	var sheet record.Sheet
-	require.NoError(t, json.Unmarshal([]byte(p.fetch(base)), &sheet))
+func (p *Person) nextOpen(t *testing.T, rebuild string) (string, record.StepView) {
+	sheet := p.sheetOf(rebuild)
 	if sheet.Rebuild.Place.Closed {
 		return "", nil
 	}
 	i := slices.IndexFunc(sheet.Steps, func(s record.StepStatus) bool { return s.Status == record.Open })
 	require.GreaterOrEqual(t, i, 0, "nothing is open")
-	view, err := kinds.ReadStepView([]byte(p.fetch(base + "/steps/" + sheet.Steps[i].ID)))
-	require.NoError(t, err)
-	return sheet.Steps[i].ID, view
+	return sheet.Steps[i].ID, p.step(rebuild, sheet.Steps[i].ID)
 }
 
 // missing is the first figure that a step asks for, once its cautions are read.
@@ -238,16 +234,4 @@ func missing(view record.StepView) *record.FigureView {
 		}
 	}
 	return nil
-}
-
-// says makes an entry as a page does.
-func (p *Person) says(t *testing.T, step string, d record.Draft) {
-	raw, err := json.Marshal(d)
-	require.NoError(t, err)
-	said := p.MustEval(`async (path, body) => {
-		const { csrf } = await (await fetch('/api/v1/session')).json();
-		const r = await fetch(path, { method: 'POST', body, headers: { 'Content-Type': 'application/json', 'X-CSRF-Token': csrf, 'Idempotency-Key': crypto.randomUUID() } });
-		return r.ok ? '' : await r.text();
-	}`, step+"/entries", string(raw)).String()
-	require.Empty(t, said, "%s: %s", step, raw)
 }

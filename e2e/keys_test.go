@@ -66,18 +66,17 @@ func (h *keyHand) through(t *testing.T) {
 
 // leavesAway says that a step is not needed, and why.
 func (h *keyHand) leavesAway(step string) {
-	h.Press("This step is not needed")
+	h.Press("Step not needed")
 	h.focused("Not needed, because")
 	h.write("the old ones go back")
 	h.Recording("that it is not needed", func() { h.press(input.Enter) })
-	h.See("It is needed after all")
+	h.See("Needed after all")
 	h.inHand(step, "leaving it away")
 }
 
 // firstOpen is the step the work is at; none when it is handed over.
 func (h *keyHand) firstOpen() string {
-	var sheet record.Sheet
-	h.read200("/api/v1"+h.rebuild, &sheet)
+	sheet := h.sheetOf(h.rebuild)
 	i := slices.IndexFunc(sheet.Steps, func(s record.StepStatus) bool {
 		return s.Status == record.Open ||
 			s.Status == record.Held
@@ -173,13 +172,13 @@ func (h *keyHand) keys(step string, view record.StepView, d record.Draft) {
 	case *acts.Filled:
 		h.filled(view, d)
 	case *acts.End:
-		h.says(said.Reason, "To go on sooner, say why")
+		h.says(said.Reason, "Reason to go on early")
 	case *acts.Photo:
-		h.says(said.Reason, "Or no picture, because")
+		h.says(said.Reason, "No picture because")
 	case *acts.Decision:
 		h.decision(view, d)
 	case *acts.Accept:
-		h.tabTo("Leave it as it is")
+		h.tabTo("Accept as it is")
 		h.press(input.Enter)
 		h.types(said.Reason)
 	case *acts.Came:
@@ -270,7 +269,7 @@ func (h *keyHand) filled(view record.StepView, d record.Draft) {
 func (h *keyHand) decision(view record.StepView, d record.Draft) {
 	switch x := view.(type) {
 	case *order.OrderStep:
-		h.tabTo("Nothing has to come")
+		h.tabTo("No parts needed")
 		h.press(input.Enter)
 	case *decide.DecideStep:
 		i := slices.IndexFunc(x.Choices, func(c decide.ChoiceView) bool { return c.ID == acts.OutcomeOf(d.Says) })

@@ -14,7 +14,7 @@ const meaning = `document.querySelector('aside[aria-label="What it means"]')`
 // worked out at once, and nothing is wrong with it.
 func TestEveryBenchStandsLoose(t *testing.T) {
 	t.Parallel()
-	guest := browser.SignIn(demo(t).Base, "guest")
+	guest := signIn(t, demo(t).Base, "guest")
 	var catalogue struct{ Calculators []struct{ Name string } }
 	require.NoError(t, json.Unmarshal([]byte(guest.fetch("/api/v1/calc")), &catalogue))
 	require.Greater(t, len(catalogue.Calculators), 30)
@@ -28,11 +28,11 @@ func TestEveryBenchStandsLoose(t *testing.T) {
 }
 
 // What is typed at a loose bench stands in the address, and is read in Go: what
-// can be read two ways is refused at its field.
+// could mean two things is refused at its field.
 func TestALooseBenchIsSentByItsAddress(t *testing.T) {
 	t.Parallel()
 	p := demo(t)
-	guest := browser.SignIn(p.Base, "guest")
+	guest := signIn(t, p.Base, "guest")
 	guest.Go("/bench/end-float")
 	guest.Type("Target max", "0,9 mm")
 	guest.wait("it is within", `() => `+meaning+`.querySelector('svg') && /\bIn\b/.test(`+meaning+`.innerText)`)

@@ -39,21 +39,21 @@ func (p *Person) line(name string) {
 // one key, a line is typed, a file brings two more, and the board says what is
 // waited for.
 func partsAreOrdered(t *testing.T, p *Program) {
-	odo := browser.SignIn(p.Base, "odo")
+	odo := signIn(t, p.Base, "odo")
 	path := odo.rebuildPath("Ferry-terminal tug 1, Brakka G5")
 	odo.Go(path + "/parts-here")
-	odo.See("All of it is here on")
-	odo.line("Synchroniser ring second")
+	odo.See("All parts here on")
+	odo.line("Second synchroniser ring")
 	odo.Type("tooth count, old", "42")
 	odo.Type("tooth count, new", "40")
-	odo.Type("What is not right with it", "two teeth short")
+	odo.Type("What is wrong with it?", "two teeth short")
 	odo.axe(t, "a line being compared")
 	odo.Do("came", "back")
-	odo.See("tooth count: 40, not 42")
+	odo.See("tooth count: 40 instead of 42")
 	odo.See("two teeth short")
 	odo.Do("ordered", "Mainland gears")
 	odo.Do("ordered", "Bolt shop")
-	odo.SeeNot("tooth count: 40, not 42")
+	odo.SeeNot("tooth count: 40 instead of 42")
 
 	odo.Type("Add a line", "send out: Case to be bored, Machine works, 60, 2 days")
 	odo.See("sent out, 1 piece, from Machine works, for 60, in 2 days")
@@ -80,8 +80,8 @@ func partsAreOrdered(t *testing.T, p *Program) {
 	odo.See("Cotter")
 	odo.Do("ordered", "Bolt shop")
 	odo.line("Case to be bored")
-	odo.Type("Measured of it", "bore")
-	odo.Type("As it goes", "62.03 mm")
+	odo.Type("What was measured", "bore")
+	odo.Type("Measured before it goes", "62.03 mm")
 	odo.Type("Agreed", "62.00 mm")
 	odo.Recording("what goes out", func() { odo.Press("Sent out") })
 	odo.line("Case to be bored")
@@ -89,24 +89,25 @@ func partsAreOrdered(t *testing.T, p *Program) {
 		"what was agreed",
 		`() => [...document.querySelectorAll('main [data-part] input')].some(i => i.value === '62.00 mm')`,
 	)
-	odo.See("waits for 7 parts, the last on")
+	odo.See("waits for 7 parts, last due")
 	odo.Go("/")
-	odo.See("waits for 7 parts, the last on")
+	odo.See("waits for 7 parts, last due")
 }
 
 // What an answer would do to the causes shows before it is given; a second
 // complaint is a report of its own, and the minutes a test took stand beside it.
 func anAnswersEffectShows(t *testing.T, p *Program) {
-	odo := browser.SignIn(p.Base, "odo")
+	odo := signIn(t, p.Base, "odo")
 	path := odo.rebuildPath("Slipway tractor, Skerry C228")
 	odo.Go(path + "/complaint")
-	odo.See("The customer: Grinds into reverse")
+	odo.See("Customer says: Grinds into reverse")
 	odo.Go(path + "/tests")
 	before := odo.recorded()
-	odo.MustEval(`() => document.querySelector('main [data-current] [role=radio]').focus()`)
-	odo.See("Expected in ")
+	odo.find("the answers", `() => document.querySelector('main [data-current] [role=radio]')`).
+		MustEval(`() => this.focus()`)
+	odo.See("This answer comes up in about ")
 	assert.Equal(t, before, odo.recorded(), "nothing is given yet")
-	odo.Type("Minutes it took", "7")
+	odo.Type("Minutes taken", "7")
 	odo.Recording("the first answer", func() {
 		odo.click("the first answer", `() => document.querySelector('main [data-current] [role=radio]')`)
 	})
@@ -118,24 +119,24 @@ func anAnswersEffectShows(t *testing.T, p *Program) {
 			`() => [...document.querySelectorAll('fieldset[name$="-besides"] [role=radio]')].find(r => r.value === 'slips')`,
 		)
 	})
-	odo.See("2 entries at this step")
+	odo.See("2 entries recorded at this step")
 }
 
 // A lead sees what a rebuild has cost so far; whoever was at a step says how
 // long it really took.
 func aLeadSeesTheCosts(t *testing.T, p *Program) {
-	lead := browser.SignIn(p.Base, "ilva")
+	lead := signIn(t, p.Base, "ilva")
 	path := lead.rebuildPath("Ferry-terminal tug 1, Brakka G5")
 	lead.Go(path + "/strip")
 	lead.Press("My time here")
-	lead.Type("Minutes I was at this step", "240")
+	lead.Type("Minutes I spent on this step", "240")
 	lead.Recording("the time", lead.Enter)
 	lead.See("My time here: 240 min")
 	lead.Press("Costs")
-	lead.See("Ilva Torn 4 h 00, by hand")
-	lead.See("said yes up to 1400")
+	lead.See("Ilva Torn 4 h 00, typed in")
+	lead.See("approved up to 1400")
 	lead.axe(t, "costs")
-	odo := browser.SignIn(p.Base, "odo")
+	odo := signIn(t, p.Base, "odo")
 	odo.Go(path + "/strip")
 	odo.SeeNot("Costs")
 }

@@ -14,14 +14,15 @@ import (
 func TestAGearboxIsTriedGearByGear(t *testing.T) {
 	t.Parallel()
 	p := demo(t)
-	odo := browser.SignIn(p.Base, "odo")
+	odo := signIn(t, p.Base, "odo")
 	odo.Go(odo.rebuildPath("Heritage fire pump, Brakka G5 gearbox") + "/shift-before")
 	odo.See("Worn synchronisers")
 	odo.axe(t, "every gear tried")
 
 	fresh := odo.newRebuildOf("gearbox-oil-service")
 	odo.Go(fresh + "/shift-before")
-	odo.See("Say what was tried; the rest may stay open.")
+	odo.See("Answer what you tried; leave the rest.")
+	odo.handThere()
 	for range 5 { // four gears and reverse
 		odo.Recording("a gear goes in", func() { odo.press('i') })
 	}
@@ -48,37 +49,22 @@ func (p *Person) touchCell(id string) {
 	p.click("the cell "+id, `id => document.querySelector('[data-cell="' + id + '"]')`, id)
 }
 
-// newRebuildOf opens a rebuild of the demo's unit that goes by a route.
-func (p *Person) newRebuildOf(route string) string {
-	id := p.MustEval(`async route => {
-		const session = await (await fetch('/api/v1/session')).json();
-		const fleet = await (await fetch('/api/v1/fleet')).json();
-		const [vehicle, unit] = fleet.vehicles.flatMap(v => (v.units ?? []).filter(u => u.route === route).map(u => [v, u]))[0];
-		const day = new Date(Date.now() + 7 * 864e5).toISOString().slice(0, 10);
-		const r = await fetch('/api/v1/rebuilds', { method: 'POST',
-			headers: { 'Content-Type': 'application/json', 'X-CSRF-Token': session.csrf, 'Idempotency-Key': crypto.randomUUID() },
-			body: JSON.stringify({ vehicle: vehicle.id, unit: unit.id, complaint: 'Refuses first and second standing.', promised: day }) });
-		return (await r.json()).id;
-	}`, route).String()
-	return "/rebuilds/" + id
-}
-
 // What is found along the way is said at any step and stands on the record.
 func aFindStandsOnTheRecord(t *testing.T, p *Program) {
-	odo := browser.SignIn(p.Base, "odo")
+	odo := signIn(t, p.Base, "odo")
 	fresh := odo.newRebuildOf("gearbox-oil-service")
 	odo.Go(fresh + "/identify")
-	odo.Press("Found along the way")
-	odo.Type("Found along the way", "Brake hose chafed through")
+	odo.Press("Found something else")
+	odo.Type("What else did you find?", "Brake hose chafed through")
 	odo.Press("Not safe to drive")
 	odo.Press("Customer advised")
 	odo.axe(t, "a find being said")
-	odo.Recording("the find", func() { odo.Press("Put it on record") })
+	odo.Recording("the find", func() { odo.Press("Record it") })
 	odo.Go("/records/" + strings.TrimPrefix(fresh, "/rebuilds/"))
 	odo.See("Brake hose chafed through: not safe to drive, customer advised")
 
 	odo.Go(fresh + "/arrival-photo")
-	odo.Press("Found along the way")
+	odo.Press("Found something else")
 	odo.See("Found before and still open")
 	odo.Recording("what became of it", func() { odo.Press("Done now") })
 	odo.SeeNot("Found before and still open")
@@ -86,18 +72,18 @@ func aFindStandsOnTheRecord(t *testing.T, p *Program) {
 
 // The customer's yes stands beside what was decided; a change of plan asks again.
 func aChangeOfPlanAsksAgain(t *testing.T, p *Program) {
-	odo := browser.SignIn(p.Base, "odo")
+	odo := signIn(t, p.Base, "odo")
 	odo.Go(odo.rebuildPath("Heritage fire pump, Brakka G5 gearbox") + "/way")
-	odo.See("nine in ten below")
-	odo.Type("Who said yes", "Nora Quill")
-	odo.Recording("the yes", func() { odo.Press("Write down the yes") })
-	odo.See("Nora Quill said yes, up to")
+	odo.See("nine in ten less than")
+	odo.Type("Approved by", "Nora Quill")
+	odo.Recording("the yes", func() { odo.Press("Record approval") })
+	odo.See("Nora Quill approved up to")
 	odo.Choose("exchange")
-	odo.Recording("the change of plan", func() { odo.Press("Decide anew") })
-	odo.See("The plan has changed since: ask again")
+	odo.Recording("the change of plan", func() { odo.Press("Change decision") })
+	odo.See("The plan has changed since. Ask again")
 	odo.axe(t, "a stale yes")
 	odo.Type("Up to", "2900")
-	odo.Recording("the new yes", func() { odo.Press("Write down the new yes") })
+	odo.Recording("the new yes", func() { odo.Press("Record new approval") })
 	odo.SeeNot("The plan has changed since")
 	odo.See("up to 2900")
 }
@@ -105,28 +91,28 @@ func aChangeOfPlanAsksAgain(t *testing.T, p *Program) {
 // Ranges that are known better are weighed for this unit, a way of one's own is
 // taken, and the day that keeps is promised by one key.
 func theWaysAreSaidAndADayPromised(t *testing.T, p *Program) {
-	odo := browser.SignIn(p.Base, "odo")
+	odo := signIn(t, p.Base, "odo")
 	odo.Go(odo.rebuildPath("Slipway tractor, Skerry C228 clutch") + "/way")
 	odo.click("the way", `() => document.querySelector('svg [role=button][aria-label^="Clutch kit fitted here"]')`)
 	odo.Type("Parts, at least", "700")
-	odo.See("cannot be") // 700 at least, likely 310
+	odo.See("is not possible") // 700 at least, likely 310
 	odo.Type("Parts, at least", "250")
-	odo.Type("Another way", "Parts from the scrapped one")
-	odo.Press("Weigh it too")
-	odo.See("Nothing of it is on record")
+	odo.Type("Another option", "Parts from the scrapped one")
+	odo.Press("Add this option")
+	odo.See("Nothing is recorded yet")
 	odo.axe(t, "a what-if")
-	odo.Recording("the ways", func() { odo.Press("Weigh them so for this unit") })
-	odo.SeeNot("Nothing of it is on record")
+	odo.Recording("the ways", func() { odo.Press("Use these figures here") })
+	odo.SeeNot("Nothing is recorded yet")
 	odo.Choose("own")
 	odo.Recording("the way of one's own", func() { odo.Press("Decide") })
 	odo.See("Parts from the scrapped one: ")
-	odo.See("keeps in eight of ten cases")
+	odo.See("kept in 8 of 10 cases")
 	odo.Press("Promise another day")
 	odo.axe(t, "another day being promised")
 	later := time.Now().AddDate(0, 0, 40)
 	odo.typeDay("Promised for", later)
-	odo.Type("Because", "the customer is at sea")
-	odo.Recording("another day", func() { odo.Press("Promise it") })
+	odo.Type("Reason", "the customer is at sea")
+	odo.Recording("another day", func() { odo.Press("Promise this day") })
 	odo.See("promised " + later.Format("Mon 2006-01-02"))
 	odo.wait("the day that keeps", `() => !!document.querySelector('button[name=promised]:enabled')`)
 	odo.Recording("the day that keeps", func() { odo.press('y') })

@@ -30,17 +30,17 @@ func (p *Person) drawn(part string) proto.Point {
 // A part nobody drew is typed in one line and lies where it was found; it goes a
 // place sooner by a button and is dragged to where it lay; packs fold.
 func aPartIsPutWhereItLay(t *testing.T, p *Program) {
-	odo := browser.SignIn(p.Base, "odo")
+	odo := signIn(t, p.Base, "odo")
 	odo.Go(odo.newRebuildOf("axle-limited-slip") + "/strip")
-	odo.Type("It cannot wait, because", "the lift is needed")
+	odo.Type("Reason to start early", "the lift is needed")
 	odo.Do("override", "")
 	odo.Do("acknowledge", "disc-springs")
 	for range 3 {
 		odo.Do("removed", "removed")
 	}
-	const found = "Found a part that is not listed? One line, its name first"
+	const found = "Found a part not on the list? Type it on one line, name first"
 	odo.Type(found, "Spacer nobody drew, faces rear, tray 9, marked two dots, 1.52 mm")
-	odo.See("faces rear; tray 9; marked two dots; 1.52 mm; behind Left side shims")
+	odo.See("faces rear; tray 9; marked two dots; 1.52 mm, after Left side shims")
 	odo.Recording("the part", odo.Enter)
 	odo.numbered("Spacer nobody drew", "4")
 	odo.See("found there")
@@ -64,10 +64,10 @@ func (p *Person) numbered(part, n string) {
 // Two at one stack: what one typed for a part that the other takes off
 // meanwhile stays with that part and is shown, and the next part is offered to both.
 func twoAtOneStack(t *testing.T, p *Program) {
-	odo, ilva := browser.SignIn(p.Base, "odo"), browser.SignIn(p.Base, "ilva")
+	odo, ilva := signIn(t, p.Base, "odo"), signIn(t, p.Base, "ilva")
 	path := odo.newRebuildOf("transfer-case-wet-pack") + "/strip"
 	odo.Go(path)
-	odo.Type("It cannot wait, because", "the lift is needed")
+	odo.Type("Reason to start early", "the lift is needed")
 	odo.Do("override", "")
 	odo.Do("acknowledge", "disc-springs")
 	odo.part("cover")
@@ -76,7 +76,7 @@ func twoAtOneStack(t *testing.T, p *Program) {
 	ilva.part("cover")
 	ilva.Type("Tray", "B7")
 	ilva.Do("removed", "removed")
-	odo.See("and not taken: A1")
+	odo.See("Not recorded: A1")
 	odo.part("springs")
 	odo.Do("removed", "removed")
 	ilva.part("piston")

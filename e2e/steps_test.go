@@ -35,7 +35,7 @@ func (p *Person) value(line, text string) {
 		`line => document.querySelector('fieldset[name="' + line + '"]:enabled input')`,
 		line,
 	)
-	field.MustSelectAllText().MustInput(text)
+	p.write(field, text)
 	p.Recording(text, p.Enter)
 }
 
@@ -51,6 +51,11 @@ func (p *Person) at(step string) {
 		`step => location.pathname.endsWith('/' + step) && document.querySelector('main')?.dataset.step === step`,
 		step,
 	)
+}
+
+// handThere waits until a key would land at what a step asks for.
+func (p *Person) handThere() {
+	p.wait("the hand", `() => !!document.querySelector("main fieldset") && document.activeElement !== document.body`)
 }
 
 // goOn waits until the step is done and follows to the next.
@@ -108,7 +113,7 @@ func (p *Person) torque(bolts int, settings ...string) {
 			if _, err := fmt.Sscanf(at, "p%d.", &pass); err != nil {
 				p.fail(at, err)
 			}
-			p.Type("The wrench shows", settings[pass-1])
+			p.Type("Wrench reading", settings[pass-1])
 			p.Recording(at, p.Enter)
 			p.wait("what comes after "+at, `at => document.querySelector('main [data-bolt]')?.dataset.bolt !== at`, at)
 		}
@@ -132,9 +137,4 @@ func (p *Person) read(text string) {
 	if !strings.Contains(text, "z") {
 		p.wait("an empty field", `() => document.querySelector('[aria-label="Next reading"]')?.value === ''`)
 	}
-}
-
-func (p *Person) fetch(path string) string {
-	return p.MustEval(`async path => { const r = await fetch(path); if (!r.ok) throw new Error(r.status); return await r.text() }`, path).
-		String()
 }

@@ -1,17 +1,9 @@
 package e2e
 
 import (
-	"encoding/json"
-	"errors"
-	"slices"
-	"strings"
 	"testing"
 
 	"github.com/go-rod/rod/lib/input"
-
-	"handwerk/workshop/acts"
-	"handwerk/workshop/kinds"
-	"handwerk/workshop/record"
 )
 
 // story is what a mechanic does on the screens from complaint to ordered parts;
@@ -35,8 +27,8 @@ var stories = map[string]story{
 	"a gearbox that refuses first and second standing": {
 		route: "gearbox-longitudinal", complaint: "complaint-gearbox=refuses", look: (*Person).triesEveryGear,
 		cause: "Synchronisers worn", root: "synchro-worn",
-		verdicts: []judged{{part: "Synchroniser ring second", read: "0.42 0.40 0.41"},
-			{part: "Hub first and second", seen: "sleeve rounded"}},
+		verdicts: []judged{{part: "Second synchroniser ring", read: "0.42 0.40 0.41"},
+			{part: "First and second hub", seen: "sleeve rounded"}},
 		suppliers: []string{"Ferry stores", "Mainland gears"},
 	},
 	"a differential with one wheel spinning": {
@@ -68,7 +60,7 @@ func TestFromComplaintToOrderedParts(t *testing.T) {
 	p := demo(t)
 	for name, s := range stories {
 		t.Run(name, func(t *testing.T) {
-			odo := browser.SignIn(p.Base, "odo")
+			odo := signIn(t, p.Base, "odo")
 			rebuild := odo.newRebuildOf(s.route)
 			at := func(step string) { odo.Go(rebuild + "/" + step) }
 			if s.look != nil {
@@ -89,9 +81,9 @@ func TestFromComplaintToOrderedParts(t *testing.T) {
 			odo.rest(rebuild, "way")
 			at("way")
 			odo.decide("rebuild", "")
-			odo.See("keeps in eight of ten cases")
-			odo.Type("Who said yes", "Nora Quill")
-			odo.Recording("the yes", func() { odo.Press("Write down the yes") })
+			odo.See("kept in 8 of 10 cases")
+			odo.Type("Approved by", "Nora Quill")
+			odo.Recording("the yes", func() { odo.Press("Record approval") })
 			odo.rest(rebuild, "parts")
 			at("parts")
 			for _, v := range s.verdicts {
@@ -143,7 +135,7 @@ func (p *Person) driveItOutAndIn(rebuild string) {
 	p.said("Lock out: the vehicle", "Does not move")
 	p.said("Lock out: the shaft between the axles", "Spins")
 	p.said("Lock in: the vehicle", "Moves")
-	p.See("explanations fit all seen so far")
+	p.See("possible faults explain everything so far")
 }
 
 // said answers what a step asks beside its readings.
@@ -166,71 +158,12 @@ func (p *Person) condemn(t *testing.T, v judged) {
 	)
 	p.wait("it in hand", `part => document.querySelector('main [data-part] h3')?.textContent.includes(part)`, v.part)
 	if v.read != "" {
-		p.Type("It has", v.read)
+		p.Type("Readings, one or more", v.read)
 		p.wait("what is left of it", `() => document.querySelector('main [data-part] [role=status] svg') !== null`)
 		p.axe(t, "a part being measured")
 	}
 	if v.seen != "" {
-		p.Type("What was seen", v.seen)
+		p.Type("What do you see?", v.seen)
 	}
 	p.Do("verdict", "replace")
-}
-
-// rest puts on record what is plain until a step is the next to be worked on.
-func (p *Person) rest(rebuild, until string) {
-	for range 200 {
-		var sheet record.Sheet
-		p.read200("/api/v1"+rebuild, &sheet)
-		i := slices.IndexFunc(sheet.Steps, func(s record.StepStatus) bool { return s.Status == record.Open })
-		if i < 0 || sheet.Steps[i].ID == until {
-			return
-		}
-		p.sayPlainly(rebuild, sheet.Steps[i].ID, kinds.Plausible(p.step(rebuild, sheet.Steps[i].ID)))
-	}
-	p.fail("the way to "+until, errors.New("it does not end"))
-}
-
-// readFirst acknowledges the cautions of a step, and of lines that are answered there.
-func (p *Person) readFirst(rebuild, step string, lines ...string) {
-	for _, line := range append(lines, "") {
-		item, _, _ := strings.Cut(line, "=")
-		for {
-			d := record.Draft{Item: record.ReadPlace(item), Says: &acts.Outcome{}}
-			caution, waits := kinds.Acknowledging(p.step(rebuild, step), d)
-			if !waits {
-				break
-			}
-			p.sayPlainly(rebuild, step, caution)
-		}
-	}
-}
-
-func (p *Person) step(rebuild, step string) record.StepView {
-	view, err := kinds.ReadStepView([]byte(p.fetch("/api/v1" + rebuild + "/steps/" + step)))
-	if err != nil {
-		p.fail("the step "+step, err)
-	}
-	return view
-}
-
-func (p *Person) read200(path string, into any) {
-	if err := json.Unmarshal([]byte(p.fetch(path)), into); err != nil {
-		p.fail(path, err)
-	}
-}
-
-func (p *Person) sayPlainly(rebuild, step string, d record.Draft) {
-	raw, err := json.Marshal(d)
-	if err != nil {
-		p.fail(step, err)
-	}
-	said := p.MustEval(`async (path, body) => {
-		const session = await (await fetch('/api/v1/session')).json();
-		const r = await fetch(path, { method: 'POST', body,
-			headers: { 'Content-Type': 'application/json', 'X-CSRF-Token': session.csrf, 'Idempotency-Key': crypto.randomUUID() } });
-		return r.ok ? '' : await r.text();
-	}`, "/api/v1"+rebuild+"/steps/"+step+"/entries", string(raw)).String()
-	if said != "" {
-		p.fail(step+": "+string(raw), errors.New(said))
-	}
 }

@@ -42,7 +42,7 @@ func TestOnlySignedInStaffGetIn(t *testing.T) {
 
 	p.now = p.now.Add(15 * time.Hour)
 	res, body := ilva.send(http.MethodGet, "/api/v1/board", "", nil)
-	assert.Equal(t, "Session has run out", problemOf(t, res, body).Title)
+	assert.Equal(t, "You have been signed out", problemOf(t, res, body).Title)
 }
 
 func TestSigningOutEndsTheSessionOnTheServer(t *testing.T) {
@@ -118,7 +118,7 @@ func TestRolesAreEnforcedOnTheServer(t *testing.T) {
 		key(),
 	)
 	assert.Equal(t, http.StatusForbidden, res.StatusCode)
-	assert.Contains(t, problemOf(t, res, body).Detail, "readers can look")
+	assert.Contains(t, problemOf(t, res, body).Detail, "a view-only account")
 	res, _ = guest.send(http.MethodPost, "/api/v1/rebuilds",
 		`{"vehicle":"v","unit":"tc","complaint":"x","promised":"2026-12-24"}`, key())
 	assert.Equal(t, http.StatusForbidden, res.StatusCode)
@@ -127,7 +127,7 @@ func TestRolesAreEnforcedOnTheServer(t *testing.T) {
 		key(),
 	)
 	assert.Equal(t, http.StatusForbidden, res.StatusCode)
-	assert.Contains(t, problemOf(t, res, body).Detail, "only the lead")
+	assert.Contains(t, problemOf(t, res, body).Detail, "only a lead")
 }
 
 func TestEveryAnswerCarriesTheHeaders(t *testing.T) {
@@ -278,7 +278,7 @@ func TestTwoProcessesOneRebuild(t *testing.T) {
 	}
 	res, text = ilva.send(http.MethodPost, path, `{"act":"outcome","item":"serial","outcome":"none"}`, key())
 	assert.Equal(t, http.StatusConflict, res.StatusCode)
-	assert.Contains(t, problemOf(t, res, text).Detail, "ODO entered this")
+	assert.Contains(t, problemOf(t, res, text).Detail, "ODO recorded this")
 	// A session of one process is good at the other.
 	ilva.process = p
 	var board httpapi.BoardView
@@ -303,7 +303,7 @@ func TestTheWrittenRecord(t *testing.T) {
 	assert.Equal(t, []string{"chunked"}, res.TransferEncoding)
 	var record paper.Record
 	u.get("/api/v1/rebuilds/"+r.ID+"/record", &record)
-	assert.Equal(t, "Serial number on the transfer case, held against the order: matches",
+	assert.Equal(t, "Serial number on the transfer case, does it match what was entered? Matches",
 		record.Stations[0].Steps[0].Lines[0].Says)
 }
 
@@ -314,7 +314,7 @@ func TestALostDatabaseIsSaid(t *testing.T) {
 	pgtest.CutOff(t, url)
 	res, body := u.send(http.MethodGet, "/api/v1/board", "", nil)
 	require.Equal(t, http.StatusServiceUnavailable, res.StatusCode, body)
-	assert.Contains(t, problemOf(t, res, body).Detail, "Nothing was written")
+	assert.Contains(t, problemOf(t, res, body).Detail, "Nothing was saved")
 	res, _ = u.send(http.MethodGet, "/readyz", "", nil)
 	assert.Equal(t, http.StatusServiceUnavailable, res.StatusCode)
 	res, _ = u.send(http.MethodGet, "/healthz", "", nil)

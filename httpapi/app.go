@@ -204,7 +204,7 @@ func (a *api) ready(c fiber.Ctx) error {
 	case a.WhyStuck(err) != "":
 		return problem(http.StatusServiceUnavailable, "Not ready", a.WhyStuck(err))
 	case err != nil:
-		return problem(http.StatusServiceUnavailable, "Not ready", "The database does not answer.")
+		return problem(http.StatusServiceUnavailable, "Not ready", "The database does not respond.")
 	}
 	if a.logStopped() != "" {
 		return c.SendString("ready; the log over all records has stopped\n")
@@ -273,9 +273,9 @@ func (a *api) guarded(c fiber.Ctx) (err error) {
 func (a *api) nowhere(c fiber.Ctx) error {
 	if methods := methodsAt(a.endpoints(), c.Path()); methods != "" {
 		c.Set(fiber.HeaderAllow, methods)
-		return problem(http.StatusMethodNotAllowed, "Not done here", "This address takes "+methods+".")
+		return problem(http.StatusMethodNotAllowed, "Not possible here", "This address takes "+methods+".")
 	}
-	return problem(http.StatusNotFound, "Not here", "There is no such address.")
+	return problem(http.StatusNotFound, "Not here", "This page does not exist.")
 }
 
 // onceKnown reads the key of the cookie of known browsers when it is first needed.

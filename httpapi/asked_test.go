@@ -35,7 +35,7 @@ func TestNoStepWaitsForWhatItCanDoWithout(t *testing.T) {
 	odo.walkUntil(t, base, "way")
 	assert.True(t, may("way", "ways"))
 	weighed := odo.step(base + "/steps/way").Frame().Weighed
-	assert.Contains(t, weighed[len(weighed)-1].Problem, "what the ways usually take")
+	assert.Contains(t, weighed[len(weighed)-1].Problem, "what each option usually takes")
 	odo.walkUntil(t, base, "fluid")
 	assert.False(t, may("fluid", "figures.yellow-metals"))
 }

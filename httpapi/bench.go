@@ -111,11 +111,11 @@ func (a benchDesk) atTheBench(c call, in PINGiven) (SessionView, error) {
 		return SessionView{}, err
 	}
 	if !ok {
-		return SessionView{}, problem(http.StatusForbidden, "No bench",
-			"A lead makes this screen a bench's first; until then sign in with a password.")
+		return SessionView{}, problem(http.StatusForbidden, "Not a bench tablet",
+			"A lead must first set this screen up as a bench tablet. Until then, sign in with your password.")
 	}
 	if !pinShape.MatchString(in.PIN) || in.Login == "" || len(in.Login) > 60 {
-		return SessionView{}, input.At("pin", "four to eight figures", "this is no PIN")
+		return SessionView{}, input.At("pin", "four to eight digits", "this is not a PIN")
 	}
 	tries := []bucket{
 		{DigestOf("pin", t.ID, in.Login), triesOfPIN}, {DigestOf("pin at", t.ID), triesAtTablet},
@@ -144,7 +144,7 @@ func (a benchDesk) atTheBench(c call, in PINGiven) (SessionView, error) {
 	}
 	if !fits {
 		a.security(c, "PIN failed", "login", in.Login, "tablet", t.ID)
-		return SessionView{}, problem(http.StatusUnauthorized, "Not signed in", "This is not the PIN of that name.")
+		return SessionView{}, problem(http.StatusUnauthorized, "Not signed in", "Wrong PIN for that name.")
 	}
 	if err := errors.Join(a.takeBack(c, tries), a.Accounts.WakePIN(c.Context(), in.Login)); err != nil {
 		return SessionView{}, err
@@ -158,8 +158,8 @@ func (a benchDesk) atTheBench(c call, in PINGiven) (SessionView, error) {
 
 func (a benchDesk) changePIN(c call, in NewPIN) (nothing, error) {
 	if in.PIN != "" && (!pinShape.MatchString(in.PIN) || isPlainPIN(in.PIN)) {
-		return nothing{}, input.At("pin", "four to eight figures; no year, not all the same, not counting up or down",
-			"this PIN is guessed at once")
+		return nothing{}, input.At("pin", "four to eight digits; no year, not all the same, not in sequence",
+			"this PIN is too easy to guess")
 	}
 	if err := a.ownPassword(c, "password", in.Password); err != nil {
 		return nothing{}, err

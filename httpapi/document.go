@@ -43,7 +43,7 @@ func (a *api) groups() []group {
 				benchDesk{a}.benchEndpoints(),
 			),
 		},
-		{"shop", "what the shop says of itself, its drawers and gauges",
+		{"shop", "the shop's details, its drawers and gauges",
 			slices.Concat(shopDesk{a}.shopEndpoints(), shopDesk{a}.drawerEndpoints(), shopDesk{a}.gaugeEndpoints())},
 		{"fleet", "customers, vehicles, units", shopDesk{a}.fleetEndpoints()},
 		{"sheets", "spec sheets and routes", slices.Concat(shopDesk{a}.sheetEndpoints(), shopDesk{a}.routeEndpoints())},
@@ -80,6 +80,6 @@ func (e endpoint) operation() contract.Operation {
 
 // may is who may call an operation.
 var may = map[access]string{
-	anyone: "Without signing in.", signedIn: "For whoever is signed in.", hands: "For mechanics and leads.",
+	anyone: "Without signing in.", signedIn: "For everyone who is signed in.", hands: "For mechanics and leads.",
 	leads: "For leads.",
 }

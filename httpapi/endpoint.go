@@ -225,8 +225,8 @@ func (c call) key() (string, error) {
 	key := c.Get("Idempotency-Key")
 	for _, b := range []byte(key) {
 		if b < ' ' || b > '~' {
-			return "", input.Garbled{Fields: input.At("Idempotency-Key", "letters, figures and signs",
-				"it has a character that cannot stand there")}
+			return "", input.Garbled{Fields: input.At("Idempotency-Key", "letters, digits and ordinary signs",
+				"it contains a character that is not allowed")}
 		}
 	}
 	if len(key) < 8 || len(key) > 100 {

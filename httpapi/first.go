@@ -54,11 +54,11 @@ var loginShape = regexp.MustCompile(`^[a-z][a-z0-9.-]{0,39}$`)
 func (in FirstRun) check() error {
 	faults := in.Shop.Check("shop")
 	if !loginShape.MatchString(in.Lead.Login) {
-		faults.Add("lead.login", "a short name in small letters, like ilva", "%q cannot be signed in with",
+		faults.Add("lead.login", "a short lower-case name, like ilva", "%q cannot be used as a sign-in name",
 			in.Lead.Login)
 	}
 	if n := text.Length(strings.TrimSpace(in.Lead.Name)); n == 0 || n > 80 {
-		faults.Add("lead.name", "your name as the record shall say it", "missing or too long")
+		faults.Add("lead.name", "your name as it should appear in the record", "missing or too long")
 	}
 	faults = append(faults, input.Below("lead", JudgePassword(in.Lead.Password, in.Lead.Login, in.Lead.Name))...)
 	return faults.Err()
@@ -83,7 +83,7 @@ func (a benchDesk) begin(c call, in FirstRun) (SessionView, error) {
 		return SessionView{}, err
 	}
 	if !wanted {
-		return SessionView{}, problem(http.StatusConflict, "Somebody works here already",
+		return SessionView{}, problem(http.StatusConflict, "This workshop already has accounts",
 			"Sign in; a lead adds people.")
 	}
 	lead := people.Account{
@@ -95,8 +95,8 @@ func (a benchDesk) begin(c call, in FirstRun) (SessionView, error) {
 	if errors.Is(err, shop.ErrFirstCode) {
 		a.security(c, "first run refused")
 		return SessionView{}, input.At(
-			"code", "the code that the program printed at its start, within 30 minutes, once",
-			"this code does not open the workshop; start the program again for a new one",
+			"code", "the code printed at start-up; valid once, for 30 minutes",
+			"this code is not valid; restart the program to get a new one",
 		)
 	}
 	if err != nil {

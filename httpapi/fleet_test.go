@@ -340,7 +340,7 @@ func TestAUnitWithoutASerialNumber(t *testing.T) {
 	assert.Equal(t, http.StatusCreated, status, said)
 	status, said = add(j.vehicle.ID)
 	assert.Equal(t, http.StatusConflict, status, said)
-	assert.Contains(t, said, "no serial number, is here already, in Old lorry")
+	assert.Contains(t, said, "no serial number, is already here, in Old lorry")
 	status, said = add(other.vehicle.ID)
 	assert.Equal(t, http.StatusCreated, status, "another vehicle's is another: %s", said)
 }

@@ -59,7 +59,7 @@ func dotted(path string) string {
 	return "." + path
 }
 
-// A price of "1,250" can be read two ways: wherever money is taken it is refused
+// A price of "1,250" could mean two things: wherever money is taken it is refused
 // by its field, and never kept as 1.25.
 func TestMoneyThatReadsTwoWaysIsTakenNowhere(t *testing.T) {
 	t.Parallel()
@@ -84,7 +84,7 @@ func TestMoneyThatReadsTwoWaysIsTakenNowhere(t *testing.T) {
 		require.Equal(t, http.StatusUnprocessableEntity, res.StatusCode, at)
 		problem := problemOf(t, res, said)
 		for _, f := range problem.Fields {
-			if f.Path == field && strings.Contains(f.Problem, "two ways") {
+			if f.Path == field && strings.Contains(f.Problem, "two things") {
 				return
 			}
 		}

@@ -41,7 +41,7 @@ func TestALeadSaysHowTheShopGoesARoute(t *testing.T) {
 	assert.Equal(t, 1, page.Version)
 	assert.Equal(t, "we sell many of these", page.History[0].Why)
 	assert.Contains(t, page.History[0].Changes, `Cover sealant: called "Seal the case"`)
-	assert.Contains(t, page.History[0].Changes, "while-it-is-out put in behind sealant")
+	assert.Contains(t, page.History[0].Changes, "while-it-is-out added after sealant")
 	assert.Empty(t, page.Unfit)
 
 	steps := func(id string) (ids []string) {
@@ -65,7 +65,7 @@ func TestALeadSaysHowTheShopGoesARoute(t *testing.T) {
 	status, said = ilva.goes("transfer-case-dog", 1, `{"unused":true}`, "as the book has it, and no longer sold")
 	require.Equal(t, http.StatusOK, status, said)
 	require.NoError(t, json.Unmarshal([]byte(said), &page))
-	assert.Contains(t, page.History[0].Changes, "no longer: Cover sealant: takes 25 minutes")
+	assert.Contains(t, page.History[0].Changes, "removed: Cover sealant: takes 25 minutes")
 	var list struct{ Routes []shop.RouteChoice }
 	ilva.get("/api/v1/routes", &list)
 	i := slices.IndexFunc(list.Routes, func(r shop.RouteChoice) bool { return r.ID == "transfer-case-dog" })

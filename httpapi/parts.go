@@ -59,7 +59,7 @@ func (a rebuildDesk) partsFile(c call, in stepIn) error {
 	}
 	list, ok := v.(*order.OrderStep)
 	if !ok {
-		return problem(http.StatusNotFound, "Not here", "There is no parts list at this step.")
+		return problem(http.StatusNotFound, "Not here", "This step has no parts list.")
 	}
 	var out bytes.Buffer
 	if err := report.WriteParts(&out, list); err != nil {

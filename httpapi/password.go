@@ -52,20 +52,20 @@ const (
 // JudgePassword refuses a password that is too short, too long or easily
 // guessed, for a person of this name.
 func JudgePassword(password, login, name string) error {
-	const accepted = "10 to 200 characters that nobody guesses: four words that do not belong together will do"
+	const accepted = "10 to 200 characters, hard to guess; four unrelated words work well"
 	bad := text.Bad(password)
 	n := text.Length(password)
 	switch {
 	case bad != "":
 		return input.At("password", text.Accepted, "%s", bad)
 	case strings.TrimSpace(password) == "":
-		return input.At("password", accepted, "a password of blanks is none")
+		return input.At("password", accepted, "a password cannot be only spaces")
 	case n < shortestPassword || n > longestPassword:
 		return input.At("password", accepted, "it has %d characters", n)
 	}
 	judged := string([]rune(password)[:min(n, judgedCharacters)])
 	if zxcvbn.PasswordStrength(judged, append(strings.Fields(name), login, "handwerk")).Score < leastScore {
-		return input.At("password", accepted, "it is easily guessed")
+		return input.At("password", accepted, "it is too easy to guess")
 	}
 	return nil
 }
@@ -80,7 +80,7 @@ func newHashing() hashing {
 // check is CheckPassword in its turn; when too many wait it says so.
 func (h hashing) check(ctx context.Context, hash, password string) (bool, error) {
 	busy := problem(http.StatusTooManyRequests, "Too many at once",
-		"Many sign in at this moment. Try again in a few seconds.")
+		"The server is busy. Try again in a few seconds.")
 	busy.RetryAfter = 2
 	select {
 	case h.waiting <- struct{}{}:

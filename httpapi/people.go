@@ -65,7 +65,7 @@ func checkName(faults *input.Fields, name string) string {
 	name = strings.TrimSpace(name)
 	if n := text.Length(name); n == 0 || n > 100 || text.Bad(name) != "" {
 		faults.Add("name", "the name as it will stand in the record, up to 100 letters",
-			"missing, too long or with signs that do not print")
+			"missing, too long, or contains characters that cannot be printed")
 	}
 	return name
 }
@@ -95,7 +95,7 @@ func (a staffDesk) addPerson(c call, in NewPerson) (PersonView, error) {
 	}
 	if !added {
 		return PersonView{}, input.At("login", "another name to sign in with",
-			"%s is somebody's already; people who left keep theirs", person.Login)
+			"%s is taken; people who have left keep their sign-in name", person.Login)
 	}
 	a.security(c, "account added", "login", person.Login, "role", string(person.Role), "by", c.person().Login)
 	return PersonView{Person: person}, nil
@@ -107,7 +107,7 @@ func (a staffDesk) changePerson(c call, in PersonChange) (PersonView, error) {
 		return PersonView{}, err
 	}
 	if !known {
-		return PersonView{}, problem(http.StatusNotFound, "Not found", "Nobody is called "+in.Login+" here.")
+		return PersonView{}, problem(http.StatusNotFound, "Not found", "There is nobody called "+in.Login+" here.")
 	}
 	after, err := in.applyTo(before, a.Now())
 	if err != nil {
@@ -116,8 +116,8 @@ func (a staffDesk) changePerson(c call, in PersonChange) (PersonView, error) {
 	if err := a.Accounts.ChangePerson(c.Context(), after, in.Password != "" || in.Closed != nil &&
 		*in.Closed); err != nil {
 		if errors.Is(err, people.ErrLastLead) {
-			return PersonView{}, problem(http.StatusConflict, "The last lead",
-				"Somebody has to lead: make another person a lead first.")
+			return PersonView{}, problem(http.StatusConflict, "Last lead",
+				"A workshop needs a lead. Make someone else a lead first.")
 		}
 		return PersonView{}, err
 	}

@@ -49,8 +49,8 @@ func (a rebuildDesk) takePhoto(c call, in rebuildIn) (PhotoView, error) {
 	case a.uploads <- struct{}{}:
 		defer func() { <-a.uploads }()
 	case <-c.Context().Done():
-		return PhotoView{}, problem(http.StatusServiceUnavailable, "Many pictures at once",
-			"Others are sending pictures. Send it again in a moment.")
+		return PhotoView{}, problem(http.StatusServiceUnavailable, "Too many pictures at once",
+			"Several pictures are being sent. Try again in a moment.")
 	}
 	sent, err := body(c, picture.MaxBytes)
 	if err != nil {

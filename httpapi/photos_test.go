@@ -55,7 +55,7 @@ func TestPhotographs(t *testing.T) {
 	res, body = u.send(http.MethodPost, path, "<script>alert(1)</script>",
 		map[string]string{"Content-Type": "image/png"})
 	assert.Equal(t, http.StatusUnsupportedMediaType, res.StatusCode)
-	assert.Contains(t, problemOf(t, res, body).Detail, "whatever its name says")
+	assert.Contains(t, problemOf(t, res, body).Detail, "is not a JPEG, PNG")
 	res, body = u.send(http.MethodPost, path, picture.String()[:picture.Len()/2],
 		map[string]string{"Content-Type": "image/png"})
 	assert.Equal(t, http.StatusUnsupportedMediaType, res.StatusCode, body)

@@ -43,7 +43,7 @@ func tooLarge(limit int) Problem {
 	case limit < 1<<20:
 		said = fmt.Sprintf("At most %d kB can be sent here.", limit>>10)
 	case limit > maxJSON:
-		said = fmt.Sprintf("At most %d MB can be sent at once. Take the picture smaller.", limit>>20)
+		said = fmt.Sprintf("The picture is over %d MB. Take a smaller one.", limit>>20)
 	}
 	return problem(http.StatusRequestEntityTooLarge, "Too large", said)
 }
@@ -52,7 +52,7 @@ func diskFull() Problem {
 	p := problem(
 		http.StatusServiceUnavailable,
 		"The disk is full",
-		"The disk of the database is full: nothing can be written until space is made. Nothing that was entered is lost; it goes on by itself then.",
+		"The server's disk is full, so nothing can be saved. What you entered is safe; it is sent as soon as there is space.",
 	)
 	p.RetryAfter = 15
 	return p
@@ -96,22 +96,22 @@ func (a *api) problemOf(c fiber.Ctx, err error) Problem {
 	case a.IsLost(err): // before all that might speak of fields: nobody typed anything wrong
 		a.Log.Warn("database lost", "request_id", requestid.FromContext(c), "error", err.Error())
 		return problem(http.StatusServiceUnavailable, "The database cannot be reached",
-			"Nothing was written. Try again in a moment; what you typed is still here.")
+			"Nothing was saved. What you typed is still here; try again in a moment.")
 	case errors.As(err, &garbled):
-		return fieldProblem(http.StatusBadRequest, "This cannot be read", garbled.Fields)
+		return fieldProblem(http.StatusBadRequest, "This could not be read", garbled.Fields)
 	case errors.As(err, &fields):
-		return fieldProblem(http.StatusUnprocessableEntity, "Something does not fit", fields)
+		return fieldProblem(http.StatusUnprocessableEntity, "Please check the entries below", fields)
 	case errors.As(err, &refusal) && refusal.Reason == say.SignedOut:
 		return ranOut()
 	case errors.As(err, &refusal):
-		return problem(statusOf[refusal.Reason], "Not now", refusal.Error())
+		return problem(statusOf[refusal.Reason], "Not possible now", refusal.Error())
 	case errors.As(err, &fiberError) && fiberError.Code < 500:
 		return problem(fiberError.Code, http.StatusText(fiberError.Code), "")
 	}
 	a.Log.Error("request failed", "request_id", requestid.FromContext(c), "method", c.Method(), "path", c.Path(),
 		"error", err.Error())
-	return problem(http.StatusInternalServerError, "This should not have happened",
-		"It was written to the log under the number below.")
+	return problem(http.StatusInternalServerError, "Something went wrong",
+		"Quote the report number below when you ask for help.")
 }
 
 func fieldProblem(status int, title string, fields input.Fields) Problem {

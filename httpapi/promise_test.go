@@ -36,7 +36,7 @@ func TestTheHouseSaysWhichDayCanBePromised(t *testing.T) {
 		assert.Positive(t, v.Before[0].Hours)
 		assert.Equal(t, first, "/api/v1/rebuilds/"+v.Before[0].Rebuild)
 	}
-	assert.Contains(t, v.Says, "with 1 promise before it")
+	assert.Contains(t, v.Says, "after 1 promise")
 	var alone buying.PromiseView
 	ilva.get(second+"/promise?way=rebuild", &alone)
 	assert.Len(t, alone.Before, 1, "what is in her own hands")

@@ -78,7 +78,7 @@ func TestWhatTheScreensRead(t *testing.T) {
 	odo.get("/api/v1/board", &board)
 	assert.Len(t, board.Stations, 11)
 	require.Len(t, board.Rebuilds, 1)
-	assert.Equal(t, "Vehicle and unit: 3 lines to go", board.Rebuilds[0].Place.WaitsFor)
+	assert.Equal(t, "Vehicle and unit: 3 more lines", board.Rebuilds[0].Place.WaitsFor)
 	odo.get("/api/v1/board?closed=true", &board)
 	assert.Empty(t, board.Rebuilds)
 }
@@ -112,7 +112,7 @@ func TestTheBoardHearsOfEveryEntry(t *testing.T) {
 	}
 	var board httpapi.BoardView
 	odo.get("/api/v1/board", &board)
-	assert.Equal(t, "Vehicle and unit: 2 lines to go", board.Rebuilds[0].Place.WaitsFor)
+	assert.Equal(t, "Vehicle and unit: 2 more lines", board.Rebuilds[0].Place.WaitsFor)
 }
 
 // Long lists come in pages, each closed rebuild once, and a query nobody reads

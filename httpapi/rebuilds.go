@@ -109,7 +109,7 @@ func (a rebuildDesk) rebuildEndpoints() []endpoint {
 			return a.Workshop.Sheet(c.Context(), in.ID)
 		}),
 		get(a.api, "/rebuilds/:id/promise", "promise",
-			"the day that whoever asks can promise, going a way, and what it rests on", signedIn, func(
+			"the day that the person asking can promise, going a way, and what it rests on", signedIn, func(
 				c call, in promiseIn,
 			) (buying.PromiseView, error) {
 				return a.Workshop.Promise(c.Context(), in.ID, in.Way, c.person())

@@ -160,7 +160,7 @@ func (a *door) verified(c call, login, password string) (people.Account, error) 
 	}
 	if !fits {
 		a.security(c, "sign-in failed", "login", login)
-		return account, problem(http.StatusUnauthorized, "Not signed in", "Name or password is wrong.")
+		return account, problem(http.StatusUnauthorized, "Not signed in", "Wrong name or password.")
 	}
 	return account, errors.Join(a.takeBack(c, tries), a.Accounts.WakePIN(c.Context(), login))
 }
@@ -207,7 +207,7 @@ func (a *door) ownPassword(c call, field, password string) error {
 	_, err := a.verified(c, c.person().Login, password)
 	var p Problem
 	if asProblem(err, &p) && p.Status == http.StatusUnauthorized {
-		return input.At(field, "your password", "this is not your password")
+		return input.At(field, "your password", "wrong password")
 	}
 	return err
 }
@@ -230,7 +230,7 @@ func (a sessionDesk) endSession(c call, in sessionIn) (nothing, error) {
 	ended, err := a.Accounts.EndSession(c.Context(), c.person().Login, in.ID)
 	if err == nil && !ended {
 		return nothing{}, problem(http.StatusNotFound, "Not here",
-			"You have no such session; perhaps it ended already.")
+			"That sign-in has already ended.")
 	}
 	return nothing{}, err
 }
@@ -260,7 +260,7 @@ func (a *door) admit(c fiber.Ctx, e endpoint) (call, error) {
 	writes := e.method != http.MethodGet
 	if writes && !a.sameOrigin(c) {
 		return call{}, problem(http.StatusForbidden, "Foreign origin",
-			"Writes come from this application's own pages only.")
+			"This request did not come from this application.")
 	}
 	if e.access == anyone {
 		return call{Ctx: c}, nil
@@ -279,9 +279,9 @@ func (a *door) admit(c fiber.Ctx, e endpoint) (call, error) {
 		err = workingHand(session.Person)
 	case e.access == leads && session.Tablet != "":
 		err = problem(http.StatusForbidden, "Not at the bench",
-			"This is a lead's desk work: sign in with your password.")
+			"For this, sign in with your password at a desk screen.")
 	case e.access == leads && session.Person.Role != people.Lead:
-		err = problem(http.StatusForbidden, "Leads only", "Who works here is a lead's to say.")
+		err = problem(http.StatusForbidden, "Leads only", "Only a lead can do this.")
 	}
 	return call{c, session}, err
 }
@@ -310,8 +310,8 @@ func refused(err error, reason say.Reason) bool {
 	return is && refusal.Reason == reason
 }
 
-// remembered is how long a session found good is taken for good where what is
-// written looks again, in the same statement. Everybody else asks each time.
+// remembered is how long a valid session is cached for writes, which check it again
+// in their own statement. Everything else asks each time.
 const remembered = 2 * time.Second
 
 func (a *door) sessionOf(c fiber.Ctx, rechecked bool) (people.Session, error) {
@@ -331,12 +331,12 @@ func (a *door) sessionOf(c fiber.Ctx, rechecked bool) (people.Session, error) {
 	if err != nil {
 		return session, err
 	}
-	if !ok || session.Lasting != program { // a stolen cookie is no token
+	if !ok || session.Lasting != program { // a session cookie must not work as a token
 		a.sessions.Remove(digest)
 		if program {
 			a.security(c, "token refused")
 			return session, problem(http.StatusUnauthorized, "Token not known",
-				"This token was never given out here, or a lead has ended it.")
+				"This token is unknown or has been revoked.")
 		}
 		return session, ranOut()
 	}
@@ -345,7 +345,7 @@ func (a *door) sessionOf(c fiber.Ctx, rechecked bool) (people.Session, error) {
 	} else {
 		a.sessions.Remove(digest)
 	}
-	if now.Sub(session.Used) > usedEvery && !isStream(c) { // an open screen is no use
+	if now.Sub(session.Used) > usedEvery && !isStream(c) { // an open event stream does not count as use
 		err = a.Accounts.UseSession(c.Context(), session.Digest, now)
 		if a.IsFull(err) {
 			err = nil // looking goes on when nothing can be written
@@ -355,7 +355,7 @@ func (a *door) sessionOf(c fiber.Ctx, rechecked bool) (people.Session, error) {
 }
 
 func ranOut() Problem {
-	return problem(http.StatusUnauthorized, "Session has run out", "Sign in again; what you typed is still here.")
+	return problem(http.StatusUnauthorized, "You have been signed out", "Sign in again; what you typed is still here.")
 }
 
 // holds tells whether a session still is one; while nobody can tell, it is.

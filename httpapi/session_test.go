@@ -200,8 +200,8 @@ func TestANewPasswordEndsAllOtherSessions(t *testing.T) {
 			fmt.Sprintf(`{"current":%q,"password":%q}`, current, next), nil)
 	}
 	for next, says := range map[string]string{
-		"short": "characters", "1234567890": "guessed", "            ": "blanks", "passwordpassword": "guessed",
-		"odoodoodoodo": "guessed",
+		"short": "characters", "1234567890": "easy to guess", "            ": "only spaces", "passwordpassword": "easy to guess",
+		"odoodoodoodo": "easy to guess",
 	} {
 		res, body := change(password, next)
 		assert.Equal(t, http.StatusUnprocessableEntity, res.StatusCode, next)
@@ -261,7 +261,7 @@ func TestAClosedAccountIsShut(t *testing.T) {
 	assert.Equal(t, http.StatusUnauthorized, res.StatusCode)
 	res, body := p.guess("odo", password, "")
 	assert.Equal(t, http.StatusUnauthorized, res.StatusCode)
-	assert.Contains(t, body, "Name or password is wrong", "it does not tell that there was one")
+	assert.Contains(t, body, "Wrong name or password", "it does not tell that there was one")
 	<-stream
 }
 

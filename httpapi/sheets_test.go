@@ -53,7 +53,7 @@ func TestASheetGrowsVersionByVersion(t *testing.T) {
 		t,
 		[]string{
 			"Backlash of ring and pinion: 0.17 mm to 7 thou, was 0.15 mm to 0.25 mm",
-			"Runout of the ring gear's back: no longer said, was at most 0.08 mm",
+			"Ring gear back-face runout: removed, was at most 0.08 mm",
 		},
 		now.History[0].Changes,
 	)
@@ -250,7 +250,7 @@ func TestANewerSheetIsTakenByAnEntry(t *testing.T) {
 		require.Equal(t, status, res.StatusCode, said)
 		return said
 	}
-	assert.Contains(t, says(`{"act":"sheet"}`, http.StatusConflict), "none newer")
+	assert.Contains(t, says(`{"act":"sheet"}`, http.StatusConflict), "the newest spec sheet")
 	says(
 		`{"act":"figure","item":"limits.ring-runout","origin":"judgement","note":"as others are","figure":{"max":"0.2 mm"}}`,
 		http.StatusCreated,
@@ -282,7 +282,7 @@ func TestANewerSheetIsTakenByAnEntry(t *testing.T) {
 	assert.Contains(
 		t,
 		string(raw),
-		"spec sheet, version 2 from here on: Backlash of ring and pinion: 0.15 mm to 0.2 mm; Runout of the ring gear's back: at most 0.08 mm",
+		"spec sheet, version 2 from here on: Backlash of ring and pinion: 0.15 mm to 0.2 mm; Ring gear back-face runout: at most 0.08 mm",
 	)
 	assert.Contains(t, rec.Sheet, "version 2")
 	p.verified(t, r.ID)

@@ -124,8 +124,8 @@ func (a shopDesk) changeShop(c call, in shop.Shop) (ShopView, error) {
 func writable(dir string) (faults input.Fields) {
 	f, err := os.CreateTemp(dir, ".handwerk-*")
 	if err != nil {
-		faults.Add("backups", "a directory that is there and may be written in by the program's user",
-			"nothing can be written into %s", dir)
+		faults.Add("backups", "an existing folder the program may write to",
+			"the program cannot write to %s", dir)
 		return faults
 	}
 	_ = f.Close()

@@ -51,7 +51,7 @@ func (a *door) hostKnown(c fiber.Ctx) error {
 		return c.Next()
 	}
 	return problem(http.StatusMisdirectedRequest, "Not this server",
-		"This server is not called so. Its names are listed in HANDWERK_HOSTS.")
+		"This server does not answer to that name (see HANDWERK_HOSTS).")
 }
 
 // address is the sender's, or the one a trusted proxy saw: the last in the
@@ -141,9 +141,9 @@ func body(c fiber.Ctx, limit int) ([]byte, error) {
 	case out.Len() > limit:
 		return nil, tooLarge(limit)
 	case errors.Is(err, os.ErrDeadlineExceeded):
-		return nil, problem(http.StatusRequestTimeout, "Too slow", "The body did not come in time. Send it again.")
+		return nil, problem(http.StatusRequestTimeout, "Too slow", "The upload took too long. Send it again.")
 	case err != nil:
-		return nil, problem(http.StatusBadRequest, "Cut off", "The body did not come whole. Send it again.")
+		return nil, problem(http.StatusBadRequest, "Cut off", "The upload was cut off. Send it again.")
 	}
 	c.Locals(bodyRead{}, true)
 	return out.Bytes(), nil

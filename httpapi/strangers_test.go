@@ -287,10 +287,10 @@ func TestAFullDiskIsSaid(t *testing.T) {
 	full = true
 	res, body := u.send(http.MethodGet, "/readyz", "", nil)
 	assert.Equal(t, http.StatusServiceUnavailable, res.StatusCode)
-	assert.Contains(t, problemOf(t, res, body).Detail, "disk of the database is full")
+	assert.Contains(t, problemOf(t, res, body).Detail, "server's disk is full")
 	var board httpapi.BoardView
 	u.get("/api/v1/board", &board)
-	assert.Contains(t, board.Notice, "disk of the database is full")
+	assert.Contains(t, board.Notice, "server's disk is full")
 	full = false
 	u.get("/api/v1/board", &board)
 	res, _ = u.send(http.MethodGet, "/readyz", "", nil)

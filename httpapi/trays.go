@@ -54,7 +54,7 @@ func (a rebuildDesk) trayLabels(c call, in labelsIn) error {
 	wanted := cmp.Or(in.Paper, shop.Paper, "A4")
 	i := slices.IndexFunc(report.LabelPapers, func(p report.LabelPaper) bool { return p.Name == wanted })
 	if i < 0 {
-		return input.At("paper", "A4, Letter, roll", "%q is none of them", wanted)
+		return input.At("paper", "A4, Letter, roll", "%q is not one of these", wanted)
 	}
 	scheme := "http"
 	if a.Secure {

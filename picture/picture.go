@@ -52,10 +52,10 @@ type Picture struct {
 
 // The reasons why a file is not taken in.
 var (
-	ErrNotAPicture = errors.New("the file is not a JPEG, PNG, GIF or WebP picture, whatever its name says")
+	ErrNotAPicture = errors.New("this file is not a JPEG, PNG, GIF or WebP picture")
 	ErrCutOff      = errors.New("the picture is cut off or broken; send it again")
-	ErrTooLarge    = fmt.Errorf("the picture has more than %d million dots, or more than %d on a side, "+
-		"or more than %d MB when it is opened; take it smaller", MaxPixels/1_000_000, MaxSide, maxCost>>20)
+	ErrTooLarge    = fmt.Errorf("the picture is over %d megapixels, over %d pixels on a side, "+
+		"or over %d MB when it is opened; take a smaller one", MaxPixels/1_000_000, MaxSide, maxCost>>20)
 )
 
 var room = semaphore.NewWeighted(atOnce)

@@ -108,7 +108,7 @@ func TestWhatIsRememberedFollowsTheDatabase(t *testing.T) {
 	assert.True(t, replayed)
 	assert.Equal(t, first.Hash, again.Hash)
 	_, _, err = two.Append(ctx, workshop.Asking{}, r.ID, "identify", outcome("serial", "done"), lead, "another-key-1")
-	require.ErrorContains(t, err, "entered this at")
+	require.ErrorContains(t, err, "recorded this at")
 }
 
 // A frozen server is a lost one, within the deadline of the request, and is

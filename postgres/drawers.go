@@ -33,7 +33,7 @@ func moveStock(ctx context.Context, tx *sqlx.Tx, m record.Move, of record.Entry,
 		return err
 	}
 	if n, err := res.RowsAffected(); err != nil || n == 0 {
-		return errors.Join(err, input.At("pack", "what is in the drawer", "somebody took the last %s a moment ago",
+		return errors.Join(err, input.At("pack", "what is in the drawer", "someone has just taken the last %s",
 			m.Thickness))
 	}
 	return keepMove(ctx, tx, m.Drawer, m.Thickness, -m.Count, string(of.Act), rebuild, of.By, of.At)

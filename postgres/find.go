@@ -25,9 +25,11 @@ func (s Finder) Find(ctx context.Context, words []string, most int) (workshop.Fo
 	limit := fmt.Sprintf(` LIMIT %d`, most)
 	const newest = ` ORDER BY r.closed, r.opened_at DESC, r.id DESC`
 	var err error
-	// Only the few that are shown are read whole. Of customers and vehicles there are few: which of them have the word is asked once.
+	// Only the few that are shown are read whole. Of customers and vehicles there are
+	// few: which of them have the word is asked once.
 	where := each(words, `strpos(r.words, $%[1]d) > 0 OR strpos(lower(r.cause), $%[1]d) > 0
-		OR r.id IN (SELECT rebuild_id FROM rebuild_customer WHERE customer_id IN (SELECT id FROM customer WHERE strpos(words, $%[1]d) > 0))
+		OR r.id IN (SELECT rebuild_id FROM rebuild_customer
+			WHERE customer_id IN (SELECT id FROM customer WHERE strpos(words, $%[1]d) > 0))
 		OR r.vehicle_id IN (SELECT id FROM vehicle WHERE strpos(words, $%[1]d) > 0)
 		OR r.id IN (SELECT rebuild_id FROM entry WHERE act = 'found' AND strpos(lower(body ->> 'note'), $%[1]d) > 0)`)
 	if found.Rebuilds, err = s.rooms.rebuilds(
@@ -139,7 +141,8 @@ func (s Finder) OpenPromises(ctx context.Context, login, but string) ([]buying.O
 func (s Finder) HowLong(ctx context.Context, route string, most int) ([]float64, error) {
 	var days []float64
 	err := s.DB.SelectContext(ctx, &days, `SELECT extract(epoch FROM e.at - r.opened_at) / 86400
-		FROM (SELECT id, head_seq, opened_at FROM rebuild WHERE closed AND unit ->> 'route' = $1 ORDER BY opened_at DESC LIMIT $2) r
+		FROM (SELECT id, head_seq, opened_at FROM rebuild
+			WHERE closed AND unit ->> 'route' = $1 ORDER BY opened_at DESC LIMIT $2) r
 		JOIN entry e ON e.rebuild_id = r.id AND e.seq = r.head_seq`, route, most)
 	return days, err
 }

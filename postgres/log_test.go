@@ -148,15 +148,15 @@ func TestVerifySeesWhatIsMissing(t *testing.T) {
 		"tail cut, head moved back": {`DELETE FROM entry WHERE rebuild_id = $1 AND seq > 3;
 			UPDATE rebuild SET head_seq = 3, head_hash = (SELECT hash FROM entry WHERE rebuild_id = $1 AND seq = 3) WHERE id = $1`, "its end was cut off"},
 		"rebuild gone":     {`DELETE FROM photo WHERE rebuild_id = $1; DELETE FROM entry WHERE rebuild_id = $1; DELETE FROM rebuild WHERE id = $1`, "the whole rebuild is gone"},
-		"photograph":       {`UPDATE photo SET bytes = 'x', sha256 = encode(sha256('x'), 'hex') WHERE rebuild_id = $1`, "its picture is not the one"},
+		"photograph":       {`UPDATE photo SET bytes = 'x', sha256 = encode(sha256('x'), 'hex') WHERE rebuild_id = $1`, "its picture was changed"},
 		"photograph alone": {`UPDATE photo SET bytes = 'x' WHERE rebuild_id = $1`, "is not the one that was taken"},
 		"photograph gone":  {`DELETE FROM photo WHERE rebuild_id = $1`, "its picture is gone"},
 		"log cut short": {`DELETE FROM log_leaf WHERE n > 0; DELETE FROM checkpoint WHERE size > 1`,
 			"its end is gone"},
 		"log emptied":  {`DELETE FROM log_leaf; DELETE FROM log_hash; DELETE FROM checkpoint`, "its end is gone"},
-		"leaf changed": {`UPDATE log_leaf SET number = 'x' WHERE n = 0`, "written anew"},
+		"leaf changed": {`UPDATE log_leaf SET number = 'x' WHERE n = 0`, "was rewritten"},
 		"all emptied":  {`DELETE FROM photo; DELETE FROM entry; DELETE FROM rebuild; DELETE FROM log_leaf; DELETE FROM checkpoint`, "its end is gone"},
-		"hashed anew":  {"", "written anew after it was logged"},
+		"hashed anew":  {"", "was rewritten after it was logged"},
 	} {
 		t.Run(name, func(t *testing.T) {
 			s := newShop(t)

@@ -72,7 +72,7 @@ func TestABackupIsWrittenEveryNight(t *testing.T) {
 	assert.Contains(t, house.BackupFault(good, last, next), "failed")
 	assert.Empty(t, house.BackupFault(good, good, next))
 	assert.Contains(t, house.BackupFault(good, good, night.Add(shop.BackupsLate+time.Hour)),
-		"no backup since 2026-11-27")
+		"No backup since 2026-11-27")
 	elsewhere := t.TempDir()
 	house.Backups = elsewhere
 	require.NoError(t, s.store.KeepShop(ctx, house, lead, night))

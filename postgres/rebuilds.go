@@ -188,7 +188,7 @@ func unitOf(r record.Rebuild) string {
 	return r.Vehicle.ID + "." + r.Unit.ID
 }
 
-// wordsOf are what a rebuild is found by, besides who brought it.
+// wordsOf returns the search text of a rebuild, without the customer.
 func wordsOf(r record.Rebuild) string {
 	return strings.ToLower(strings.Join([]string{r.Number, r.Complaint, r.Vehicle.Name, r.Vehicle.Owner, r.Unit.Name,
 		r.Unit.Serial}, " "))

@@ -156,7 +156,7 @@ func TestTheLastWasherIsTakenOnce(t *testing.T) {
 	_, _, err = s.Append(ctx, workshop.Asking{}, a.ID, "end-float", fit, lead, "fit-key-a")
 	require.NoError(t, err)
 	_, _, err = s.Append(ctx, workshop.Asking{}, b.ID, "end-float", fit, lead, "fit-key-b")
-	require.ErrorContains(t, err, "does not hold 1 of 0.52 mm")
+	require.ErrorContains(t, err, "are not 1 of 0.52 mm in the drawer")
 }
 
 func TestListenHearsOtherProcesses(t *testing.T) {
@@ -238,7 +238,7 @@ func TestOpenNamesTheBadField(t *testing.T) {
 		"unit:":          func(o *workshop.Order) { o.Unit = "x" },
 		"complaint:":     func(o *workshop.Order) { o.Complaint = "  " },
 		"promised:":      func(o *workshop.Order) { o.Promised = "soon" },
-		"cannot be kept": func(o *workshop.Order) { o.Promised = "2020-01-01" },
+		"is in the past": func(o *workshop.Order) { o.Promised = "2020-01-01" },
 	} {
 		o := good
 		change(&o)

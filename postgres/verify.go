@@ -104,7 +104,7 @@ func (s Checks) verifyStanding(ctx context.Context, r record.Rebuild, list []rec
 		r.ID,
 	)
 	if err != nil {
-		found(record.Tampered{Rebuild: r.Number, Says: "where it stands cannot be read: " + err.Error()})
+		found(record.Tampered{Rebuild: r.Number, Says: "its progress cannot be read: " + err.Error()})
 		return
 	}
 	for _, x := range []struct {
@@ -124,7 +124,7 @@ func (s Checks) verifyStanding(ctx context.Context, r record.Rebuild, list []rec
 				record.Tampered{
 					Rebuild: r.Number, Seq: r.Head.Seq,
 					Says: fmt.Sprintf(
-						"its %s is kept as %q, the record comes to %q", x.what, fmt.Sprint(x.kept), fmt.Sprint(x.now),
+						"its %s is kept as %q, the record gives %q", x.what, fmt.Sprint(x.kept), fmt.Sprint(x.now),
 					),
 				},
 			)
@@ -180,7 +180,7 @@ func (s Checks) verifyLog(ctx context.Context, kept []seal.Checkpoint, found fun
 					record.Tampered{
 						Rebuild: "the log",
 						Says: fmt.Sprintf(
-							"its first %d leaves are not those of the checkpoint: it was written anew", c.Size,
+							"its first %d leaves are not those of the checkpoint: it was rewritten", c.Size,
 						),
 					},
 				)
@@ -242,7 +242,7 @@ func (s Checks) verifyHeads(ctx context.Context, found func(error)) error {
 			continue // one word a rebuild
 		}
 		last = l.Number
-		says := "its record was written anew after it was logged"
+		says := "its record was rewritten after it was logged"
 		switch {
 		case l.Gone:
 			says = "the whole rebuild is gone"
@@ -271,7 +271,7 @@ func (s Checks) verifySeals(ctx context.Context, found func(error)) error {
 			return err
 		}
 		if r.Seal() != l.Hash {
-			found(record.Tampered{Rebuild: l.Number, Says: "its order was written anew after it was logged"})
+			found(record.Tampered{Rebuild: l.Number, Says: "its order was rewritten after it was logged"})
 		}
 	}
 	return nil

@@ -33,7 +33,7 @@ const (
 )
 
 // Layout is what stands in an archive, in this order. With its pictures it
-// stands on its own; whoever has it can check it.
+// stands on its own; anybody who has it can check it.
 type Layout struct {
 	Format  string          `json:"format" const:"handwerk-archive/1"` // and its version
 	Rebuild record.Rebuild  `json:"rebuild"`                           // the order
@@ -104,7 +104,7 @@ func asWritten(v any) ([]byte, error) {
 // Broken says why a file is not an archive that can be trusted.
 type Broken struct{ Says string }
 
-func (b Broken) Error() string { return "this archive cannot be taken in: " + b.Says }
+func (b Broken) Error() string { return "this archive cannot be imported: " + b.Says }
 
 func broken(text string, args ...any) error { return Broken{fmt.Sprintf(text, args...)} }
 
@@ -134,7 +134,7 @@ func ReadArchive(r io.Reader) (*Archive, error) {
 		return nil, broken("its copy of the book cannot be read")
 	}
 	if a.Plan.Hash != h.Rebuild.PlanHash {
-		return nil, broken("its copy of the book is not the one the rebuild was opened with")
+		return nil, broken("its copy of the book does not belong to this rebuild")
 	}
 	if a.Ledger, err = workshop.Imported(a.Ledger); err != nil {
 		return nil, broken("%s", err)
@@ -163,13 +163,13 @@ func (b *bounded) Read(p []byte) (int, error) {
 func unreadable(err error) error {
 	switch {
 	case errors.Is(err, errTooLarge):
-		return broken("it is larger than a record can be, or one of its pictures is larger than 12 MB")
+		return broken("it is too large, or one of its pictures is over 12 MB")
 	case errors.Is(err, io.EOF), errors.Is(err, io.ErrUnexpectedEOF):
-		return broken("it is not readable JSON; perhaps it was cut off")
+		return broken("it is not readable; it may be cut off")
 	}
 	var syntax *json.SyntaxError
 	if errors.As(err, &syntax) {
-		return broken("it is not readable JSON; perhaps it was cut off")
+		return broken("it is not readable; it may be cut off")
 	}
 	return broken("%s", err)
 }

@@ -14,7 +14,7 @@ func promised(r record.Rebuild) string {
 	if r.Place.Promised == "" || r.Place.Promised == r.Promised {
 		return r.Promised
 	}
-	return r.Place.Promised + ", at first " + r.Promised
+	return r.Place.Promised + ", first promised " + r.Promised
 }
 
 // titleBlock is the block of a drawing: what it is, of whom, by whom.
@@ -32,8 +32,8 @@ func (s *sheet) titleBlock() {
 	rows := [][2]string{
 		{"workshop", joined(", ", s.shop.Name, s.shop.Address)}, {"registration", registration(r)},
 		{"complaint", r.Complaint}, {"was told", r.Told},
-		{"came in", joined(", ", say.Moment(r.OpenedAt, s.zone), r.Odometer)}, {"promised", promised(r)},
-		{"worked to", s.rec.Sheet}, {"signed", s.signature()}, {"times", cmp.Or(s.shop.Zone, s.zone.String())},
+		{"arrived", joined(", ", say.Moment(r.OpenedAt, s.zone), r.Odometer)}, {"promised", promised(r)},
+		{"spec sheet", s.rec.Sheet}, {"signed", s.signature()}, {"times", cmp.Or(s.shop.Zone, s.zone.String())},
 	}
 	for _, row := range rows {
 		if row[1] == "" {
@@ -112,7 +112,7 @@ func (s *sheet) toSign() {
 
 func (s *sheet) signature() string {
 	if s.rec.SignedAt == nil {
-		return "not signed: the work is not finished"
+		return "not signed: work not finished"
 	}
 	return s.rec.SignedBy + ", lead, " + say.Moment(*s.rec.SignedAt, s.zone)
 }

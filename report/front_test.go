@@ -30,12 +30,12 @@ func TestTheFirstPageSaysHowItWent(t *testing.T) {
 	rec := paper.MakeRecord(finished(t))
 	rec.Rebuild.Told = "Ready on Friday if the seal comes"
 	rec.Rebuild.Whose = &shop.Whose{Registration: "SK 442"}
-	rec.Summary.Open = []string{"Drive card, after: lamp: comes on (wiring, customer knows)"}
+	rec.Summary.Open = []string{"Road test, after: lamp: comes on (wiring, customer knows)"}
 	first, _, _ := strings.Cut(printedFor(t, rec, none,
 		shop.Shop{Name: "Quay shop", Address: "Harbour lane 4", Zone: "Europe/Lisbon"}), "\f")
 	for _, words := range []string{
 		"Quay shop, Harbour lane 4", "SK 442", "Ready on Friday if the seal comes", "Europe/Lisbon", "Agreed",
-		"Which way to go: Rebuild here",
+		"Repair, rebuild or replace? Rebuild here",
 		"Fitted", "New: ", "Measured: ", "Tightened to its last pass: ", "Proved: ",
 		"lamp: comes on (wiring, customer knows)",
 		"workshop, day and name", "customer, day and name",

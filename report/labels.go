@@ -94,7 +94,7 @@ func (s *sheet) label(x, y float64, paper LabelPaper, r record.Rebuild, t paper.
 
 func trayName(t paper.Tray) string {
 	if t.Name == "" {
-		return "No tray said"
+		return "No tray recorded"
 	}
 	return t.Name
 }

@@ -63,7 +63,13 @@ func ReadParts(text string) ([]acts.OrderLine, error) {
 		if cell := row.cells[5]; cell != "" {
 			price, err := quantity.ReadMoney(cell)
 			if err != nil || price < 0 {
-				faults.Add("text", "a sum of money from 0", "%s: %q is none", row.at(partsColumns, 5), cell)
+				faults.Add(
+					"text",
+					"an amount from 0, like 12.50",
+					"%s: %q is not an amount",
+					row.at(partsColumns, 5),
+					cell,
+				)
 			}
 			l.Price = &price
 		}

@@ -56,11 +56,11 @@ func TestAGarbledPartsListIsNamed(t *testing.T) {
 		"line,name,price\r\n,a,\"1,250\"\r\n": "line 2, column price",
 		"line,name,price\r\n,a,NaN\r\n":       "line 2, column price",
 		"line,name,lead_days\r\n,a,-2\r\n":    "line 2, column lead_days",
-		"line,name\r\n,\"a\r\n":               "quotation marks",
+		"line,name\r\n,\"a\r\n":               "quotation mark",
 		"line,name,colour\r\n,a,red\r\n":      `"colour" is not a column`,
 		"line,name\r\n,a,b\r\n":               "there is no such column",
-		"line,name\r\n,\x00\r\n":              "no text",
-		"line,name,pieces\r\n,a,1\r\n,b,\xff": "no text",
+		"line,name\r\n,\x00\r\n":              "not a text file",
+		"line,name,pieces\r\n,a,1\r\n,b,\xff": "not a text file",
 	} {
 		_, err := report.ReadParts(text)
 		assert.ErrorContains(t, err, names, "%q", text)

@@ -48,8 +48,8 @@ type sheet struct {
 }
 
 // WritePDF prints a record as a drawing with its title block, times in the
-// shop's zone, on its paper, with its name and its words at the foot. The same record gives the same bytes, as long as our own fonts
-// have all its characters.
+// shop's zone, on its paper, with its name and its words at the foot. The same record
+// gives the same bytes, as long as our own fonts have all its characters.
 func WritePDF(w io.Writer, rec paper.Record, photos iter.Seq2[workshop.Photo, error], zone *time.Location,
 	shop shop.Shop) error {
 	all, err := faces()
@@ -241,7 +241,7 @@ func (s *sheet) found() {
 	s.room(14 + 6*float64(len(s.rec.Found)))
 	s.SetY(s.GetY() + 2)
 	s.font("barlowB", 12, ink)
-	s.text(4, s.textW-4, 7, "Found along the way", nil)
+	s.text(4, s.textW-4, 7, "Found something else", nil)
 	for _, f := range s.rec.Found {
 		c := ink
 		if f.Severity == "unsafe" {
@@ -276,7 +276,8 @@ func (s *sheet) handover() {
 		4,
 		s.textW-4,
 		5,
-		"This record says what was found, measured and done. It is no promise that the vehicle is safe; road approval follows local rules.",
+		"This record says what was found, measured and done. It is no promise that the vehicle is safe; "+
+			"road approval follows local rules.",
 		nil,
 	)
 	if s.shop.Foot != "" {
@@ -296,7 +297,7 @@ func (s *sheet) checkpoint() {
 		0,
 		s.textW,
 		4,
-		"The shop's log stood at this checkpoint when the record was printed. Whoever keeps it can have it proved that nothing of that day is gone or changed.",
+		"Seal of the shop's log when this record was printed. It lets anyone check that nothing recorded up to then is missing or changed.",
 		nil,
 	)
 	s.font("mono", 6.5, quiet)

@@ -54,7 +54,7 @@ func (s *sheet) pictures(photos iter.Seq2[workshop.Photo, error]) error {
 	}
 	if left > 0 {
 		s.font("barlow", 9.2, quiet)
-		s.text(0, s.textW, 4.6, fmt.Sprintf("%d more pictures are kept; the archive of this rebuild holds them all.",
+		s.text(0, s.textW, 4.6, fmt.Sprintf("%d more pictures are in the archive of this rebuild.",
 			left), nil)
 	}
 	return s.Error()

@@ -142,19 +142,19 @@ func TestThePrintSaysBothPromises(t *testing.T) {
 	assert.Contains(t, printed(t, rec), "2026-11-13")
 	assert.NotContains(t, printed(t, rec), "at first")
 	rec.Rebuild.Place.Promised = "2026-11-20"
-	assert.Contains(t, printed(t, rec), "2026-11-20, at first 2026-11-13")
+	assert.Contains(t, printed(t, rec), "2026-11-20, first promised 2026-11-13")
 }
 
 func TestForeignAndBrokenArchivesAreRefused(t *testing.T) {
 	t.Parallel()
 	raw := string(archiveOf(t, finished(t)))
 	for name, tt := range map[string]struct{ text, says string }{
-		"not JSON":  {"PK\x03\x04", "not readable JSON"},
+		"not JSON":  {"PK\x03\x04", "not readable"},
 		"cut off":   {raw[:len(raw)/2], "cut off"},
 		"foreign":   {`{"format":"other/1"}`, `says format "other/1"`},
 		"no format": {`{}`, "format"},
 		"entry changed": {strings.Replace(raw, `"outcome":"rebuild"`, `"outcome":"exchange"`, 1),
-			"not what was written"},
+			"content was changed"},
 		"order changed": {strings.Replace(raw, "BT2-0188", "BT2-0189", 1), "26-001"},
 		"plan changed":  {strings.Replace(raw, `"value":0.15`, `"value":0.95`, 1), "copy of the book"},
 		"unknown field": {strings.Replace(raw, `{"format"`, `{"extra":1,"format"`, 1), "extra"},
@@ -189,7 +189,7 @@ func TestThePrintSaysWhatTheRecordSays(t *testing.T) {
 	for _, words := range []string{
 		"26-001", "Brakka T2, Observatory truck", "Howls <on> the hill & back", "Ilva Torn, lead",
 		"read 0.10 mm, Dial indicator no. 4",
-		"pass 2: Ilva Torn, 2026-11-03 20:32 to 2026-11-03 21:28", "Thrust washer in", "caution read: The unit drops",
+		"pass 2: Ilva Torn, 2026-11-03 20:32 to 2026-11-03 21:28", "Thrust washer in", "caution confirmed: The unit drops",
 		"Change the oil after 500 km", "no promise that the vehicle is safe",
 	} {
 		assert.Contains(t, text, words)
@@ -226,7 +226,7 @@ func TestAnUnsignedRecordSaysSo(t *testing.T) {
 	rec.SignedAt, rec.SignedBy = nil, ""
 	rec.Rebuild.Complaint = strings.Repeat("a very long story ", 40)
 	text := printed(t, rec)
-	assert.Contains(t, text, "not signed: the work is not finished")
+	assert.Contains(t, text, "not signed: work not finished")
 	assert.Equal(t, 40, strings.Count(strings.Join(strings.Fields(text), " "), "very long"), "nothing of it is cut")
 }
 
@@ -234,16 +234,16 @@ func TestAnUnsignedRecordSaysSo(t *testing.T) {
 func TestAFindIsPrinted(t *testing.T) {
 	t.Parallel()
 	rec := paper.MakeRecord(finished(t))
-	assert.NotContains(t, printed(t, rec), "Found along the way")
+	assert.NotContains(t, printed(t, rec), "Found something else")
 	rec.Found = []record.FoundLine{
 		{
 			Says: "Brake hose chafed through", Severity: "unsafe", Settled: "refused",
-			Words: "not safe to drive, customer does not want it",
+			Words: "not safe to drive, customer declined",
 		},
 	}
 	text := printed(t, rec)
-	assert.Contains(t, text, "Found along the way")
-	assert.Contains(t, text, "Brake hose chafed through: not safe to drive, customer does not want it")
+	assert.Contains(t, text, "Found something else")
+	assert.Contains(t, text, "Brake hose chafed through: not safe to drive, customer declined")
 }
 
 // Whatever a person typed stands on the paper, or a mark that something does.

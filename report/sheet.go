@@ -90,7 +90,7 @@ func readSheetTable(text string) ([]book.Line, error) {
 	for _, row := range rows {
 		path := row.cells[0]
 		if before, twice := seen[path]; twice {
-			faults.Add("text", "each figure once", "%s: %s stands on line %d already", row.at(sheetColumns, 0), path,
+			faults.Add("text", "each figure once", "%s: %s is already on line %d", row.at(sheetColumns, 0), path,
 				before)
 			continue
 		}
@@ -111,7 +111,7 @@ func readSheetTable(text string) ([]book.Line, error) {
 		}
 	}
 	if len(rows) == 0 {
-		faults.Add("text", "at least one figure", "line 2: nothing stands there")
+		faults.Add("text", "at least one figure", "line 2 is empty")
 	}
 	if err := faults.Err(); err != nil {
 		return nil, err
@@ -177,7 +177,7 @@ func valueOf(row tableRow) (any, error) {
 	case kind == kindGone && text == "":
 		return nil, nil
 	case kind == kindGone:
-		return nil, input.At("", "nothing", "%s: %q is taken away, so no value stands there", row.at(sheetColumns, 1),
+		return nil, input.At("", "nothing", "%s: %q is taken away and takes no value", row.at(sheetColumns, 1),
 			text)
 	case kind == kindYesNo && (text == "yes" || text == "no"):
 		return text == "yes", nil
@@ -186,11 +186,17 @@ func valueOf(row tableRow) (any, error) {
 	case kind == "":
 		return text, nil
 	case kind == kindNumber:
-		return nil, input.At("", "a number", "%s: %q is none", row.at(sheetColumns, 1), text)
+		return nil, input.At("", "a number", "%s: %q is not a number", row.at(sheetColumns, 1), text)
 	case kind == kindYesNo:
-		return nil, input.At("", "yes or no", "%s: %q is neither", row.at(sheetColumns, 1), text)
+		return nil, input.At("", "yes or no", "%s: %q is not yes or no", row.at(sheetColumns, 1), text)
 	}
-	return nil, input.At("", "text, number, yes-no, taken-away", "%s: %q is no kind", row.at(sheetColumns, 2), kind)
+	return nil, input.At(
+		"",
+		"text, number, yes-no, taken-away",
+		"%s: %q is not a kind of figure",
+		row.at(sheetColumns, 2),
+		kind,
+	)
 }
 
 // tree is a figure being put together from its leaves.

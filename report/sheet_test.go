@@ -50,7 +50,7 @@ func TestTablesThatAreWrong(t *testing.T) {
 		"figure,value,kind\nfigures.x,yes,number\n":                              "line 2, column value",
 		"figure,value,kind\nfigures.x,1,guess\n":                                 "line 2, column kind",
 		"figure,value\nfigures.x,1\nfigures.x.y,1\n":                             "line 3, column figure",
-		"figure,value\n\x00,1\n":                                                 "no text",
+		"figure,value\n\x00,1\n":                                                 "not a text file",
 		long:                                                                     "line 2002",
 		`{"limits":{"backlash":7}}`:                                              "limits.backlash",
 		`{"limits":`:                                                             "text",
@@ -105,5 +105,5 @@ func TestATableTakesNothingAwayInSilence(t *testing.T) {
 	require.NoError(t, err)
 	assert.Nil(t, gone, "the last leaf takes the figure with it")
 	_, _, err = ReadSheet("figure,value,kind\nlimits.float.min,0.1 mm,taken-away\n")
-	assert.ErrorContains(t, err, "no value stands there")
+	assert.ErrorContains(t, err, "is taken away and takes no value")
 }

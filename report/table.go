@@ -27,7 +27,7 @@ func (r tableRow) count(faults *input.Fields, columns []string, i int, accepted 
 	}
 	var n quantity.Count
 	if err := n.UnmarshalText([]byte(r.cells[i])); err != nil || n < least {
-		faults.Add("text", accepted, "%s: %q is none", r.at(columns, i), r.cells[i])
+		faults.Add("text", accepted, "%s: %q is not possible here", r.at(columns, i), r.cells[i])
 	}
 	return &n
 }
@@ -79,7 +79,7 @@ func startsFormula(cell string) bool {
 func readTable(text string, columns []string, required, most int) ([]tableRow, error) {
 	text = strings.TrimPrefix(text, "\ufeff")
 	if !utf8.ValidString(text) || strings.ContainsRune(text, 0) {
-		return nil, input.At("text", "a table as UTF-8 text", "this is no text")
+		return nil, input.At("text", "a table as UTF-8 text", "this is not a text file")
 	}
 	head, _, _ := strings.Cut(text, "\n")
 	in := csv.NewReader(strings.NewReader(text))
@@ -101,7 +101,7 @@ func readTable(text string, columns []string, required, most int) ([]tableRow, e
 		switch {
 		case len(rows) == most:
 			return nil, input.At("text", fmt.Sprintf("up to %d lines", most),
-				"line %d: more than can be taken at once", line)
+				"line %d: too many lines", line)
 		case len(record) > width:
 			return nil, input.At("text", fmt.Sprintf("%d columns", width),
 				"line %d, column %d: there is no such column", line, width+1)
@@ -132,7 +132,7 @@ func header(in *csv.Reader, columns []string, required int) (at []int, width int
 	names, err := in.Read()
 	if err != nil {
 		if errors.Is(err, io.EOF) {
-			return nil, 0, input.At("text", strings.Join(columns, ", "), "line 1: nothing stands there")
+			return nil, 0, input.At("text", strings.Join(columns, ", "), "line 1 is empty")
 		}
 		return nil, 0, garbledTable(err)
 	}
@@ -141,7 +141,7 @@ func header(in *csv.Reader, columns []string, required int) (at []int, width int
 		name = strings.ToLower(strings.TrimSpace(name))
 		if _, twice := seen[name]; twice || !slices.Contains(columns, name) {
 			return nil, 0, input.At("text", strings.Join(columns, ", "),
-				"line 1, column %d: %q is not a column, or stands twice", i+1, name)
+				"line 1, column %d: %q is not a column, or is listed twice", i+1, name)
 		}
 		seen[name] = i
 	}
@@ -161,7 +161,7 @@ func header(in *csv.Reader, columns []string, required int) (at []int, width int
 func garbledTable(err error) error {
 	var bad *csv.ParseError
 	if errors.As(err, &bad) {
-		return input.At("text", "cells in quotation marks closed where they end", "line %d, column %d: %s", bad.Line,
+		return input.At("text", "close every quotation mark", "line %d, column %d: %s", bad.Line,
 			bad.Column, bad.Err)
 	}
 	return err

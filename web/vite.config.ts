@@ -44,6 +44,12 @@ export default defineConfig({
       },
     },
   },
-  test: { include: ["src/**/*.test.{ts,tsx}"] },
+  // One page and one store of modules for all: each test leaves them as it found them.
+  test: {
+    include: ["src/**/*.test.{ts,tsx}"],
+    setupFiles: ["src/test/setup.ts"],
+    pool: "threads",
+    isolate: false,
+  },
   server: { proxy: { "/api": "http://127.0.0.1:8080" } },
 });

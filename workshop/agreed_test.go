@@ -34,7 +34,7 @@ func TestAChangeOfPlanAsksTheCustomerAgain(t *testing.T) {
 	b.must("way", record.Draft{Supersedes: decided.ID, Says: &acts.Decision{Outcome: "exchange"}})
 	status, needs := b.status("way")
 	assert.Equal(t, record.Open, status)
-	assert.Equal(t, "the customer's yes to what is decided now", needs)
+	assert.Equal(t, "get the customer's approval for this decision", needs)
 
 	again := yes("Nora Quill", 1450)
 	again.Supersedes = said.ID
@@ -45,7 +45,7 @@ func TestAChangeOfPlanAsksTheCustomerAgain(t *testing.T) {
 	for _, st := range paper.MakeRecord(b.ledger).Stations {
 		for _, step := range st.Steps {
 			for _, l := range step.Lines {
-				found = found || l.Says == "Nora Quill said yes, up to 1450 (corrected)"
+				found = found || l.Says == "Nora Quill approved up to 1450 (corrected)"
 			}
 		}
 	}

@@ -122,18 +122,18 @@ func TestCostsAreHeldAgainstTheYes(t *testing.T) {
 		verdict   string
 		says      string
 	}{
-		"within":               {thousand, estimate(900), 400, "in", "400 of 900; 500 are left."},
-		"estimate just agreed": {thousand, estimate(1000), 400, "in", "400 of 1000; 600 are left."},
+		"within":               {thousand, estimate(900), 400, "in", "400 of 900; 500 left."},
+		"estimate just agreed": {thousand, estimate(1000), 400, "in", "400 of 1000; 600 left."},
 		"estimate above the yes": {
 			thousand, estimate(1040), 400, "undecided",
-			"400 so far. The estimate is 40 over the 1000 the customer said yes to: ask before it is spent.",
+			"400 so far. The estimate is 40 over the 1000 the customer approved. Ask before it is spent.",
 		},
-		"more than estimated": {thousand, estimate(900), 950.5, "undecided", "950.50: 50.50 more than estimated."},
+		"more than estimated": {thousand, estimate(900), 950.5, "undecided", "950.50: 50.50 over the estimate."},
 		"over the yes": {thousand, estimate(900), 1020, "out",
-			"20 over what the customer said yes to: ask before more is done."},
-		"nobody agreed": {nil, estimate(900), 400, "in", "400 of 900; 500 are left."},
+			"20 over what the customer approved. Ask before you do more."},
+		"nobody agreed": {nil, estimate(900), 400, "in", "400 of 900; 500 left."},
 		"no way, and nobody asked": {nil, nil, 80, "undecided",
-			"80 so far; no way was decided that the sheet has figures of."},
+			"80 so far. No estimate: the chosen option has no figures."},
 	} {
 		t.Run(name, func(t *testing.T) {
 			costs := buying.Cost{Agreed: c.agreed}

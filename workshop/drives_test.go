@@ -23,11 +23,11 @@ func TestADriveCardMayStayEmptyWithAReason(t *testing.T) {
 	b.must("drive-before", record.Draft{Item: record.ReadPlace("road"), Says: &acts.Acknowledge{}})
 	d := record.Draft{Item: record.ReadPlace("driven"), Says: &acts.Outcome{Outcome: "not-driven"}}
 	_, err := b.try("drive-before", d, lead)
-	require.ErrorContains(t, err, "note: \"Not driven, because\" wants a reason")
+	require.ErrorContains(t, err, "note: \"Not driven, because\" needs a reason")
 	d.Says.(*acts.Outcome).Note = "towed in, no drive at all"
 	b.must("drive-before", d)
 	assert.Equal(t, record.Done, first(b.status("drive-before")))
-	assert.Contains(t, b.lines("drive-before"), "Could it be driven: not driven, because: towed in, no drive at all")
+	assert.Contains(t, b.lines("drive-before"), "Could it be driven? Not driven, because: towed in, no drive at all")
 	v := viewAt[*items.TestStep](b, "tests")
 	for _, n := range v.Diagnosis.Next {
 		assert.NotContains(t, n.Needs, "driveable", n.Says)
@@ -54,7 +54,7 @@ func TestLaterStepsAreHeldAgainstEarlierOnes(t *testing.T) {
 		record.Draft{Says: &acts.Filled{Outcome: "mineral-90", Measured: acts.Measured{Value: count(t, "2.4 L")}}},
 		lead,
 	)
-	assert.ErrorContains(t, err, "another class was chosen")
+	assert.ErrorContains(t, err, "a different class was chosen")
 	b.walkUntil("connect")
 	few := b.must(
 		"connect",
@@ -65,7 +65,7 @@ func TestLaterStepsAreHeldAgainstEarlierOnes(t *testing.T) {
 	)
 	assert.Equal(t, metrology.Out, few.Verdict)
 	_, needs := b.status("connect")
-	assert.Equal(t, "Connectors plugged, counted: not the same as before", needs)
+	assert.Equal(t, "Connectors plugged, counted: different from before", needs)
 	b.must(
 		"connect",
 		record.Draft{
@@ -75,7 +75,7 @@ func TestLaterStepsAreHeldAgainstEarlierOnes(t *testing.T) {
 		},
 	)
 	_, needs = b.status("connect")
-	assert.Equal(t, "2 lines to go", needs)
+	assert.Equal(t, "2 more lines", needs)
 }
 
 func count(t require.TestingT, text string) quantity.Any {

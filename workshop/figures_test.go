@@ -42,7 +42,7 @@ func TestAnAskedFigureFromOutToIn(t *testing.T) {
 	b := benchOn(t, "clutch-cable", "tarn-180")
 	b.walkUntil("free-play")
 	_, needs := b.status("free-play")
-	assert.Equal(t, "1 figure to go", needs)
+	assert.Equal(t, "1 more figure", needs)
 
 	e := b.must("free-play", answer(t, "measured", "10 mm"))
 	assert.Equal(t, record.ReadPlace("1.measured"), e.Item)
@@ -50,13 +50,13 @@ func TestAnAskedFigureFromOutToIn(t *testing.T) {
 	assert.Equal(t, metrology.Out, e.Verdict)
 	assert.Contains(t, b.says("free-play"), "toward more play")
 	_, needs = b.status("free-play")
-	assert.Equal(t, "out: mend it and measure again", needs)
+	assert.Equal(t, "put it right and measure again", needs)
 
 	_, err := b.try("free-play", record.Draft{Says: &acts.Again{}}, lead)
 	assert.ErrorContains(t, err, "reason: a reason is needed")
 	b.must("free-play", record.Draft{Says: &acts.Again{Reason: "adjuster turned as told"}})
 	_, needs = b.status("free-play")
-	assert.Equal(t, "1 figure to go", needs, "a new trial begins empty")
+	assert.Equal(t, "1 more figure", needs, "a new trial begins empty")
 	b.must("free-play", answer(t, "measured", "0.65 in"))
 	status, _ := b.status("free-play")
 	assert.Equal(t, record.Done, status)
@@ -67,7 +67,7 @@ func TestAnAskedFigureFromOutToIn(t *testing.T) {
 	assert.Equal(t, metrology.Out, trials[0].Verdict, "the first stays as it was")
 	assert.Equal(t, "adjuster turned as told", trials[1].Changed)
 	assert.Contains(t, b.lines("free-play"), "Free play at the pedal: 0.65 in; in: lock the nut and leave it")
-	assert.Contains(t, b.lines("free-play"), "changed, to be measured again: adjuster turned as told")
+	assert.Contains(t, b.lines("free-play"), "changed, measure again: adjuster turned as told")
 }
 
 func TestAnAnswerIsCorrectedAndStruck(t *testing.T) {
@@ -83,7 +83,7 @@ func TestAnAnswerIsCorrectedAndStruck(t *testing.T) {
 	assert.Equal(t, metrology.In, second.Verdict, "a correction computes anew")
 	b.must("free-play", record.Draft{Supersedes: second.ID, Says: &acts.Strike{}})
 	_, needs := b.status("free-play")
-	assert.Equal(t, "1 figure to go", needs)
+	assert.Equal(t, "1 more figure", needs)
 }
 
 func TestABadAnswerNamesItsField(t *testing.T) {
@@ -97,15 +97,15 @@ func TestABadAnswerNamesItsField(t *testing.T) {
 		{record.Draft{Item: record.ReadPlace("measured"), Says: &acts.Reading{}}, "value: missing"},
 		{
 			record.Draft{Item: record.ReadPlace("measured"), Says: &acts.Reading{Outcome: "much", Measured: acts.Measured{Value: count(t, "10 mm")}}},
-			"outcome: \"Free play at the pedal\" is measured, not chosen",
+			"outcome: measure \"Free play at the pedal\"; it has no choices",
 		},
 		{answer(t, "measured", "3 L"), "value: 3 L is a volume"},
 		{answer(t, "measured", "-4 mm"), "value:"},
 		{answer(t, "colour", "3 mm"), `item: "colour" is not asked for here; accepted: measured`},
-		{record.Draft{Says: &acts.Reckon{}}, "works itself out"},
-		{record.Draft{Says: &acts.Again{Reason: "x"}}, "not measured yet: 1 figure to go"},
+		{record.Draft{Says: &acts.Reckon{}}, "works out its own result"},
+		{record.Draft{Says: &acts.Again{Reason: "x"}}, "measure this trial first: 1 more figure"},
 		{record.Draft{Says: &acts.Accept{Reason: "x"}},
-			"measure before you accept: 1 figure to go"},
+			"measure first: 1 more figure"},
 	} {
 		_, err := b.try("free-play", tt.draft, lead)
 		assert.ErrorContains(t, err, tt.says)
@@ -138,7 +138,7 @@ func TestChoicesBindTheirValue(t *testing.T) {
 		},
 		lead,
 	)
-	assert.ErrorContains(t, err, "is chosen, not measured")
+	assert.ErrorContains(t, err, "it is not measured")
 	pick("cutting", "face-milled")
 	pick("drive-along", "heel")
 	pick("drive-high", "face")
@@ -177,7 +177,7 @@ func TestAStruckFigureTakesItsResultAlong(t *testing.T) {
 	b.must("backlash", record.Draft{Supersedes: left.ID, Says: &acts.Strike{}})
 	assert.Nil(t, trial().Result)
 	_, err := b.try("backlash", record.Draft{Says: &acts.Accept{Reason: "near enough"}}, lead)
-	assert.ErrorContains(t, err, "1 figure to go")
+	assert.ErrorContains(t, err, "1 more figure")
 	b.must("backlash", answer(t, "left", "2.50 mm"))
 	assert.NotNil(t, trial().Result, "typed again, it is worked out again")
 	for _, e := range trial().Readings[1:] { // too few places are left to say anything
@@ -185,7 +185,7 @@ func TestAStruckFigureTakesItsResultAlong(t *testing.T) {
 	}
 	assert.Nil(t, trial().Result)
 	_, needs := b.status("backlash")
-	assert.Equal(t, "3 readings to go", needs)
+	assert.Equal(t, "3 more readings", needs)
 }
 
 // A figure taken from an earlier step binds the two together: until it is
@@ -211,7 +211,7 @@ func TestALaterStepFollowsTheFigureItTook(t *testing.T) {
 	d.Supersedes = play.ID
 	b.must("free-play", d)
 	_, needs := b.status("release-travel")
-	assert.Equal(t, "Free play at the pedal was changed since: measure again", needs)
+	assert.Equal(t, "Free play at the pedal has changed since: measure again", needs)
 	b.must("release-travel", record.Draft{Says: &acts.Again{Reason: "free play corrected"}})
 	e = b.must("release-travel", answer(t, "travel", "105 mm"))
 	require.NoError(t, json.Unmarshal(e.Result, &out))
@@ -226,7 +226,7 @@ func TestAnOpenedGateStillAsksForTheFigure(t *testing.T) {
 	b.walkUntil("free-play")
 	b.must("release-travel", record.Draft{Says: &acts.Override{Reason: "pedal box is out"}})
 	_, err := b.try("release-travel", answer(t, "travel", "140 mm"), lead)
-	assert.ErrorContains(t, err, "first: Free play at the pedal; this step takes a figure from there")
+	assert.ErrorContains(t, err, "do this first, its figure is needed here: Free play at the pedal")
 }
 
 // A book of one's own may have a step that is worked out by itself. What was
@@ -260,7 +260,7 @@ func TestAStruckReckoningIsOpenAgain(t *testing.T) {
 	}
 	b.must("reckoned", record.Draft{Supersedes: e.ID, Says: &acts.Strike{}})
 	_, needs := b.status("reckoned")
-	assert.Equal(t, "work it out", needs)
+	assert.Equal(t, "record the result", needs)
 }
 
 // Every trial of an axle goes into the next: three assemblies, three trials.

@@ -39,7 +39,7 @@ func (w *Workshop) KeepKit(ctx context.Context, rebuild string, made KitMade, by
 	}
 	step, ok := l.Plan.Step(made.Step)
 	if !ok || !step.Rules.Lists {
-		return shop.SheetPage{}, input.At("step", "the step with the parts list", "%q is none", made.Step)
+		return shop.SheetPage{}, input.At("step", "the step with the parts list", "%q has no parts list", made.Step)
 	}
 	sheet, err := w.Sheets.Named(ctx, l.Rebuild.Unit.Sheet)
 	if err != nil {
@@ -62,15 +62,15 @@ func (m KitMade) kit(list *buying.PartsList) (supply.Kit, error) {
 		Price:    m.Price, Lead: m.Lead, Holds: supply.Holds{},
 	}
 	if m.Price < 0 || m.Price > quantity.MostMoney {
-		faults.Add("price", "a sum of money from 0", "%s cannot be", m.Price)
+		faults.Add("price", "an amount from 0, like 12.50", "%s is not an amount", m.Price)
 	}
 	if m.Lead < 0 || m.Lead > 1000 {
-		faults.Add("lead_days", "days from ordering, 0 to 1000", "%d cannot be", m.Lead)
+		faults.Add("lead_days", "days from ordering, 0 to 1000", "%d days is not possible", m.Lead)
 	}
 	for i, line := range m.Lines {
 		p := list.Line(line)
 		if p == nil || p.Unit == "" {
-			faults.Add(input.Index("lines", i), "a part of the unit that is on the list", "%q is none", line)
+			faults.Add(input.Index("lines", i), "a part of the unit that is on the list", "%q is not on the list", line)
 			continue
 		}
 		kit.Holds[p.Unit] += int(max(1, p.Pieces))
@@ -99,7 +99,11 @@ func (w *Workshop) KeepFigure(ctx context.Context, rebuild, entry string, by peo
 	s := l.State()
 	i := slices.IndexFunc(s.Entries, func(e record.Entry) bool { return e.ID == entry && e.Is(acts.Figure{}) })
 	if i < 0 || s.Superseded[i] > 0 || record.As[acts.Figure](&s.Entries[i]).Origin == acts.NotKnown {
-		return shop.SheetPage{}, input.At("entry", "a figure that was said in this rebuild", "there is no such figure")
+		return shop.SheetPage{}, input.At(
+			"entry",
+			"a figure that was entered in this rebuild",
+			"there is no such figure",
+		)
 	}
 	e := s.Entries[i]
 	said := record.As[acts.Figure](&e)
@@ -122,7 +126,7 @@ func (w *Workshop) KeepStack(ctx context.Context, rebuild, step string, by peopl
 	}
 	removal, ok := l.Plan.Step(step)
 	if !ok || !stack.TakesApart(removal.Step) {
-		return shop.SheetPage{}, input.At("step", "a step that takes parts off", "%q is none", step)
+		return shop.SheetPage{}, input.At("step", "a step that takes parts off", "%q takes no parts off", step)
 	}
 	parts := stack.CameOff(l.State(), removal)
 	if len(parts) == 0 {
@@ -139,7 +143,7 @@ func (w *Workshop) KeepStack(ctx context.Context, rebuild, step string, by peopl
 	if err := sheet.Lay("stacks."+step, raw); err != nil {
 		return shop.SheetPage{}, err
 	}
-	return w.Sheets.Write(ctx, sheet, "from "+l.Rebuild.Number+": as its parts came off", by)
+	return w.Sheets.Write(ctx, sheet, "from "+l.Rebuild.Number+": parts list from this rebuild", by)
 }
 
 // TakeFrom says which drawer of the shop a step's packs come from, for every

@@ -51,7 +51,7 @@ func TestTheKitThatIsDecidedHasToCome(t *testing.T) {
 	e := b.must("capacity", record.Draft{Says: &acts.Decision{Outcome: "puck, sprung"}})
 	assert.Equal(t, "Puck, sprung", says(t, b, "capacity", e.ID))
 	line := lineOf(t, b.list(t), "capacity.decided")
-	assert.Equal(t, [2]string{"Puck, sprung", "decided: which kit"}, [2]string{line.Name, line.Why})
+	assert.Equal(t, [2]string{"Puck, sprung", "decided: choose the clutch kit"}, [2]string{line.Name, line.Why})
 
 	b.must(
 		"capacity",

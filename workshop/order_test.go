@@ -82,7 +82,7 @@ func TestTheVerdictsMakeTheList(t *testing.T) {
 	t.Parallel()
 	b := atParts(t)
 	v := b.list(t)
-	assert.Contains(t, lineOf(t, v, "strip.seal").Why, "a lip has taken the shape of its shaft")
+	assert.Contains(t, lineOf(t, v, "strip.seal").Why, "its lip has worn to the old shaft")
 	assert.Equal(t, "teeth rounded", lineOf(t, v, "strip.sleeve").Why)
 	assert.Equal(t, "was left out", lineOf(t, v, "strip.washer").Why)
 	require.Len(t, v.Ways, 4, "singles, two kits, and both where one brings what the other lacks")
@@ -108,7 +108,7 @@ func TestTheBoardSaysWhatItWaitsFor(t *testing.T) {
 	b.must("parts-here", late)
 	place := b.ledger.Rebuild.Place
 	assert.True(t, place.Held)
-	assert.Contains(t, place.WaitsFor, "waits for 3 parts, the last on Wed 2026-12-02, 2 days after the promised one")
+	assert.Contains(t, place.WaitsFor, "waits for 3 parts, last due Wed 2026-12-02, 2 days after the promised date")
 	v := b.list(t)
 	assert.Equal(t, 3, v.Last.Late, "the building comes after the last part")
 	assert.Contains(t, v.Last.Says, "of work follow: 3 days after the promised day")
@@ -118,11 +118,11 @@ func TestTheBoardSaysWhatItWaitsFor(t *testing.T) {
 		came(acts.OrderLine{Line: "kit.seals", Outcome: "fits"},
 			acts.OrderLine{Line: "strip.washer", Outcome: "fits"}),
 	)
-	assert.Contains(t, b.ledger.Rebuild.Place.WaitsFor, "waits for 1 part, on Wed 2026-12-02")
+	assert.Contains(t, b.ledger.Rebuild.Place.WaitsFor, "waits for 1 part, due Wed 2026-12-02")
 	assert.Equal(t, buying.LineHere, lineOf(t, b.list(t), "strip.seal").State, "what the kit brings is here with it")
 	b.must("parts-here", came(acts.OrderLine{Line: "strip.sleeve", Outcome: "fits"}))
 	assert.False(t, b.ledger.Rebuild.Place.Held)
-	assert.Equal(t, "All of it is here.", b.list(t).Last.Says)
+	assert.Equal(t, "All parts are here.", b.list(t).Last.Says)
 }
 
 func TestWhatDiffersGoesBackAndIsOrderedAgain(t *testing.T) {
@@ -141,7 +141,7 @@ func TestWhatDiffersGoesBackAndIsOrderedAgain(t *testing.T) {
 	)
 	l := lineOf(t, b.list(t), "strip.sleeve")
 	assert.Equal(t, buying.LineBack, l.State)
-	assert.Equal(t, "spline count: 25, not 27", l.Differs)
+	assert.Equal(t, "spline count: 25 instead of 27", l.Differs)
 	assert.Contains(
 		t, says(t, b, "parts-here", came.ID), "Dog sleeve, sent back, spline count 25, not 27, two splines short",
 	)
@@ -205,9 +205,12 @@ func TestSomebodyPutsALineOnTheList(t *testing.T) {
 	}}})
 	v = b.list(t)
 	assert.Equal(t, "back here, compared", lineOf(t, v, "own-2").StateSays)
-	assert.Equal(t, "here, the old one to go back", lineOf(t, v, "own-3").StateSays)
+	assert.Equal(t, "here, old unit still to go back", lineOf(t, v, "own-3").StateSays)
+	assert.True(t, lineOf(t, v, "own-3").OldOpen)
+	assert.False(t, lineOf(t, v, "own-2").OldOpen, "it was sent out, not exchanged")
 	b.must("parts-here", came(acts.OrderLine{Line: "own-3", Outcome: "deposit-back"}))
 	assert.Equal(t, "here", lineOf(t, b.list(t), "own-3").StateSays)
+	assert.False(t, lineOf(t, b.list(t), "own-3").OldOpen)
 	b.must("parts-here", wanted(acts.OrderLine{Line: "own-1", Outcome: "not-needed", Reason: "found one"}))
 	assert.Equal(t, buying.LineNotNeeded, lineOf(t, b.list(t), "own-1").State)
 	b.must("parts-here", wanted(acts.OrderLine{Name: "Another"}))
@@ -226,7 +229,7 @@ func TestAVerdictTakenBackLeavesWhatWasOrdered(t *testing.T) {
 	}
 	b.must("parts", record.Draft{Supersedes: verdict.ID, Says: &acts.Verdict{Outcome: "reuse"}})
 	v := b.list(t)
-	assert.Equal(t, "No longer asked for", v.Groups[len(v.Groups)-1].Title)
+	assert.Equal(t, "No longer needed", v.Groups[len(v.Groups)-1].Title)
 	assert.Equal(t, buying.LineOrdered, lineOf(t, v, "strip.sleeve").State)
 	assert.False(t, lineOf(t, v, "strip.sleeve").Asked)
 }
@@ -364,5 +367,5 @@ func TestWorkIsSentOutWithItsReadings(t *testing.T) {
 			What: "bore", Old: "62.00 mm", New: "62.05 mm",
 		}},
 	}))
-	assert.Equal(t, "bore: 62.05 mm, not 62.00 mm", lineOf(t, b.list(t), "own-1").Differs)
+	assert.Equal(t, "bore: 62.05 mm instead of 62.00 mm", lineOf(t, b.list(t), "own-1").Differs)
 }

@@ -78,7 +78,7 @@ func TestAPackOfNothingIsNone(t *testing.T) {
 	_, err := b.try("end-float", fits(), lead)
 	require.ErrorContains(t, err, "pack: a pack of nothing is none")
 	_, err = b.try("end-float", fits(piece(t, "0.52 mm", 1), piece(t, "0.52 mm", 1)), lead)
-	require.ErrorContains(t, err, "pack[1].thickness: 0.52 mm stands twice")
+	require.ErrorContains(t, err, "pack[1].thickness: 0.52 mm is listed twice")
 	_, err = b.try("end-float", fits(loose(piece(t, "60 mm", 1))), lead)
 	require.ErrorContains(t, err, "pack[0].thickness")
 }

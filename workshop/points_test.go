@@ -32,8 +32,8 @@ func TestABadAnswerHolds(t *testing.T) {
 	bad := b.must("dry-run", outcomeAt(line.ID, "binds", ""))
 	status, needs := b.status("dry-run")
 	assert.Equal(t, record.Held, status)
-	assert.Contains(t, needs, "it binds. Mend it and answer again")
-	assert.Contains(t, b.ledger.Rebuild.Place.WaitsFor, "it binds")
+	assert.Contains(t, needs, "binds. Put it right and answer again")
+	assert.Contains(t, b.ledger.Rebuild.Place.WaitsFor, "binds")
 	assert.True(t, b.ledger.Rebuild.Place.Held)
 	assert.True(t, viewAt[*items.TestStep](b, "dry-run").Items[0].Unsettled, "the bench asks where, and what next")
 
@@ -50,7 +50,7 @@ func TestABadAnswerHolds(t *testing.T) {
 	b.walkUntil("sign-off")
 	points := viewAt[*decide.DecideStep](b, "sign-off").Points
 	require.Len(t, points, 1)
-	assert.Contains(t, points[0].Says, "it binds")
+	assert.Contains(t, points[0].Says, "binds")
 	assert.Contains(t, points[0].Left, "a burr on the fork")
 	b.walkUntil("")
 	assert.True(t, b.ledger.Rebuild.Place.Closed)

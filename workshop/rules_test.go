@@ -20,7 +20,7 @@ func TestAStrikeIsNotStruck(t *testing.T) {
 	strike := b.must("end-float", record.Draft{Supersedes: read.ID, Says: &acts.Strike{Reason: "the dial slipped"}})
 	_, err := b.try("end-float", record.Draft{Supersedes: strike.ID, Says: &acts.Strike{Reason: "it did not"}}, lead)
 	require.ErrorContains(t, err, "supersedes:")
-	require.ErrorContains(t, err, "an entry that is not a strike")
+	require.ErrorContains(t, err, "an entry not yet struck out")
 	_, err = b.try("end-float", record.Draft{Supersedes: read.ID, Says: &acts.Strike{Reason: "again"}}, lead)
 	require.Error(t, err, "nor what it struck")
 }
@@ -38,7 +38,7 @@ func TestAnUndecidedMeasurementIsNotDone(t *testing.T) {
 	require.Equal(t, metrology.Undecided, e.Verdict)
 	status, needs := b.status("end-float")
 	assert.Equal(t, record.Open, status)
-	assert.Equal(t, "undecided: read again or finer", needs)
+	assert.Equal(t, "undecided: take more readings, or use a finer gauge", needs)
 	for range 6 { // a few more that agree tell
 		e = b.must("end-float", reading(t, "0.1 mm"))
 	}
@@ -61,5 +61,5 @@ func TestOnePartWithoutADayIsSaid(t *testing.T) {
 	)
 	last := b.list(t).Last
 	assert.Equal(t, 1, last.Unknown)
-	assert.Contains(t, last.Says, "What has a day is here")
+	assert.Contains(t, last.Says, "Parts with a date here")
 }

@@ -67,7 +67,7 @@ func TestWhatIsNeverLeftAway(t *testing.T) {
 	_, err = b.try("identify", skip("known"), mechanic)
 	require.ErrorContains(t, err, "is done already")
 	_, err = b.try("build", skip("later"), mechanic)
-	require.ErrorContains(t, err, "has to wait")
+	require.ErrorContains(t, err, "do this before")
 	b.walkUntil("sign-off")
 	_, err = b.try("sign-off", skip("no lead here"), lead)
 	require.ErrorContains(t, err, "cannot be left away")
@@ -86,7 +86,7 @@ func TestNothingComesForWhatIsNotTouched(t *testing.T) {
 		}
 	}
 	b.must("strip", record.Draft{Supersedes: e.ID, Says: &acts.Strike{Reason: "it is opened after all"}})
-	assert.Equal(t, "a lip has taken the shape of its shaft", lineOf(t, b.list(t), "strip.seal").Why)
+	assert.Equal(t, "its lip has worn to the old shaft", lineOf(t, b.list(t), "strip.seal").Why)
 }
 
 // Whatever step is left away, the rest of the route is still worked to its end.

@@ -95,10 +95,10 @@ func TestWhereAPartCannotLie(t *testing.T) {
 	require.ErrorContains(t, err, "value:")
 	b.must("strip", record.Draft{Item: record.ReadPlace("nut"), Says: &acts.Removed{Outcome: "removed"}})
 	_, err = b.try("strip", record.Draft{Item: record.ReadPlace("nut"), Says: &acts.Removed{Outcome: "removed"}}, lead)
-	require.ErrorContains(t, err, "entered this at", "a part is taken off once")
+	require.ErrorContains(t, err, "recorded this at", "a part is taken off once")
 }
 
-// However parts are moved about, none is lost and none stands twice.
+// However parts are moved about, none is lost and none is listed twice.
 func TestMovingPartsLosesNone(t *testing.T) {
 	t.Parallel()
 	base := newBench(t)

@@ -17,7 +17,7 @@ func TestARecordInShort(t *testing.T) {
 	b.walkUntil("")
 	rec := paper.MakeRecord(b.ledger)
 	sum := rec.Summary
-	assert.Contains(t, sum.Agreed[0], "Which way to go: ")
+	assert.Contains(t, sum.Agreed[0], "Repair, rebuild or replace? ")
 	assert.Contains(t, sum.Found[len(sum.Found)-1], "Cause: ")
 	require.Len(t, sum.Results, 3)
 	assert.Regexp(t, `^Measured: .* mean [0-9.]+ mm ± [0-9.]+ mm, in`, sum.Results[0])

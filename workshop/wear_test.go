@@ -43,7 +43,7 @@ func TestAPartIsMeasuredAgainstNewAndLimit(t *testing.T) {
 	assert.InDelta(t, 0.5, record.As[acts.Verdict](&fork).Wear.Left, 1e-9)
 	_, err := b.try("parts", verdict("gear", "reuse", acts.Verdict{Wear: worn(t, "bore", "1 in", "25 mm", "25.2 mm")}),
 		mechanic)
-	require.ErrorContains(t, err, "beyond its limit")
+	require.ErrorContains(t, err, "past its limit")
 	b.must("parts", verdict("gear", "rework", acts.Verdict{Work: "polish", Reason: "galled"}))
 	b.walkUntil("parts-here")
 	v, err := record.MakeStep(b.ledger, "parts-here", mechanic, b.now)
@@ -152,7 +152,7 @@ func TestTheRootCauseIsToldAsAChain(t *testing.T) {
 		record.Draft{Says: &acts.Decision{Outcome: "dog-clutch-jumps", Reason: "floats", Chain: chain}},
 	)
 	assert.Contains(t, says(t, b, "cause", e.ID),
-		"first Thrust washer (left out), which took Dog sleeve (corners carried), the customer's patience")
+		"first Thrust washer (left out), which damaged Dog sleeve (corners carried), the customer's patience")
 	v, err := record.MakeStep(b.ledger, "cause", mechanic, b.now)
 	require.NoError(t, err)
 	assert.Equal(t, chain, v.(*decide.DecideStep).Chain)

@@ -28,7 +28,7 @@ func TestAChoiceIsWeighedFromTheRecord(t *testing.T) {
 	assert.Equal(t, "acknowledge: Crushing", needs)
 	b.must("tests", record.Draft{Item: record.ReadPlace("under-vehicle"), Says: &acts.Acknowledge{}})
 	_, needs = b.status("tests")
-	assert.Equal(t, "one line at least", needs)
+	assert.Equal(t, "at least one line", needs)
 	b.must("tests", record.Draft{Item: record.ReadPlace("fork-travel"), Says: &acts.Outcome{Outcome: "little"}})
 
 	v := viewAt[*items.TestStep](b, "tests")
@@ -41,7 +41,7 @@ func TestAChoiceIsWeighedFromTheRecord(t *testing.T) {
 	weighed := viewAt[*decide.DecideStep](b, "way").Weighed
 	require.Len(t, weighed, 2)
 	assert.Equal(t, "diagnose", weighed[0].Calc)
-	assert.Contains(t, string(weighed[0].Result), "Master cylinder lets fluid past its seal first")
+	assert.Contains(t, string(weighed[0].Result), "most likely: Master cylinder lets fluid past its seal")
 	assert.Contains(t, string(weighed[1].Result), "Clutch kit fitted here")
 	e := b.must("way", record.Draft{Says: &acts.Decision{Outcome: "repair"}})
 	assert.Equal(t, "diagnose/2, decide/1", e.Method)
@@ -51,7 +51,7 @@ func TestAChoiceIsWeighedFromTheRecord(t *testing.T) {
 		} `json:"diagnose"`
 	}
 	require.NoError(t, json.Unmarshal(e.Result, &kept))
-	assert.Equal(t, "Renew master and slave cylinder together", kept.Diagnose.Action)
+	assert.Equal(t, "Replace master and slave cylinder together", kept.Diagnose.Action)
 }
 
 // A grave hazard of one test is read before that test is answered, and holds
@@ -64,7 +64,7 @@ func TestAHazardIsReadAtItsTest(t *testing.T) {
 	b.must("tests", record.Draft{Item: record.ReadPlace("under-vehicle"), Says: &acts.Acknowledge{}})
 	stall := record.Draft{Item: record.ReadPlace("stall-hold"), Says: &acts.Outcome{Outcome: "slips"}}
 	_, err := b.try("tests", stall, lead)
-	require.ErrorContains(t, err, "read and acknowledge first: The vehicle lurches")
+	require.ErrorContains(t, err, "read and confirm first: The vehicle lurches")
 	b.must("tests", record.Draft{Item: record.ReadPlace("free-play"), Says: &acts.Outcome{Outcome: "right"}})
 	b.must("tests", record.Draft{Item: record.ReadPlace("lurch"), Says: &acts.Acknowledge{}})
 	b.must("tests", stall)
@@ -127,6 +127,6 @@ func TestTheRootCauseIsOneOfTheBookOrInWords(t *testing.T) {
 	_, err := b.try("cause", record.Draft{Says: &acts.Decision{Outcome: "gremlins"}}, lead)
 	assert.ErrorContains(t, err, "accepted: master-cylinder")
 	_, err = b.try("cause", record.Draft{Says: &acts.Decision{Outcome: "other"}}, lead)
-	assert.ErrorContains(t, err, "reason: a reason is needed; accepted: what it was")
+	assert.ErrorContains(t, err, "reason: a reason is needed; accepted: what it turned out to be")
 	b.must("cause", record.Draft{Says: &acts.Decision{Outcome: "other", Reason: "a mouse in the bell housing"}})
 }

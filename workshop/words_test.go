@@ -59,8 +59,8 @@ func TestTheRecordSaysWhatWasDone(t *testing.T) {
 
 	assert.Contains(t, b.lines("drive-before"), "Housing temperature right after the drive: 58 °C")
 	assert.Contains(t, b.lines("strip"), "Thrust washer off, oil grooves to the gear, tray 3")
-	assert.Contains(t, b.lines("parts"), "Output seal: replace: a lip has taken the shape of its shaft")
-	assert.Contains(t, b.lines("release"), "caution read: The unit drops")
+	assert.Contains(t, b.lines("parts"), "Output seal: replace: its lip has worn to the old shaft")
+	assert.Contains(t, b.lines("release"), "caution confirmed: The unit drops")
 	assert.Contains(t, b.lines("arrival-photo"), "no picture: no camera at hand")
 	assert.Contains(t, b.lines("fluid"), "2.4 L, API GL-4, SAE 80W-90")
 }
@@ -73,7 +73,7 @@ func TestTheSignedRecordNamesTheLead(t *testing.T) {
 	assert.Equal(t, "Ilva Torn", rec.SignedBy)
 	require.NotNil(t, rec.SignedAt)
 	assert.Len(t, rec.Handover, 4, "the wheel nuts after 50 km among them")
-	assert.Contains(t, b.lines("cover-bolts"), "check round: every bolt held")
+	assert.Contains(t, b.lines("cover-bolts"), "check round: all bolts held")
 	assert.Contains(t, b.lines("sealant"), "clock started: Snug, wait, then torque")
 }
 
@@ -100,7 +100,7 @@ func TestAFoundPartIsInspectedAndGoesBack(t *testing.T) {
 	require.Len(t, v.Stack, 14)
 	b.walkUntil("cause")
 	_, err := b.try("parts", record.Draft{Item: found.Item, Says: &acts.Verdict{Outcome: "reuse"}}, lead)
-	require.ErrorContains(t, err, "entered this at", "the walk has judged it with the others")
+	require.ErrorContains(t, err, "recorded this at", "the walk has judged it with the others")
 	b.walkUntil("dry-run")
 	assert.Contains(t, b.lines("build"), "Spacer, home-made in")
 }
@@ -116,7 +116,7 @@ func TestAPartThatWasNotThere(t *testing.T) {
 		record.Draft{Item: record.ReadPlace("washer"), Says: &acts.Verdict{Outcome: "reuse"}},
 		lead,
 	)
-	require.ErrorContains(t, err, "was not there")
+	require.ErrorContains(t, err, "was missing")
 	b.must(
 		"parts",
 		record.Draft{
@@ -137,7 +137,7 @@ func TestLeavingAPartOutNeedsAReason(t *testing.T) {
 		record.Draft{Item: record.ReadPlace("shaft"), Says: &acts.Fitted{Outcome: "left-out"}},
 		lead,
 	)
-	require.ErrorContains(t, err, "why the part stays out")
+	require.ErrorContains(t, err, "why the part is left out")
 	b.must(
 		"build",
 		record.Draft{
@@ -153,11 +153,11 @@ func TestAcceptingWhatIsOutNeedsReadingsAndAReason(t *testing.T) {
 	b := newBench(t)
 	b.walkUntil("end-float")
 	_, err := b.try("end-float", record.Draft{Says: &acts.Accept{Reason: "good enough"}}, lead)
-	require.ErrorContains(t, err, "measure before you accept")
+	require.ErrorContains(t, err, "measure first")
 	b.must("end-float", reading(t, "0.17 mm"))
 	b.must("end-float", reading(t, "0.18 mm"))
 	_, err = b.try("end-float", record.Draft{Says: &acts.Accept{}}, lead)
-	require.ErrorContains(t, err, "why it may stay")
+	require.ErrorContains(t, err, "why you accept it")
 	b.must("end-float", record.Draft{Says: &acts.Accept{Reason: "no thicker washer before Friday, customer agrees"}})
 	status, _ := b.status("end-float")
 	assert.Equal(t, record.Done, status)
@@ -182,7 +182,7 @@ func TestAPackThatWasMeasuredStands(t *testing.T) {
 	_, err := b.try("end-float", again, lead)
 	require.ErrorContains(t, err, "fit another")
 	_, err = b.try("end-float", record.Draft{Supersedes: fit.ID, Says: &acts.Strike{}}, lead)
-	require.ErrorContains(t, err, "this pack has been measured")
+	require.ErrorContains(t, err, "this pack has readings")
 }
 
 // A sentence begins with its first letter, in any script, and nothing else changes.

@@ -220,7 +220,7 @@ func (w *Workshop) copy(ctx context.Context, u shop.Unit, vehicle string) (*reco
 func (o Order) check(vehicle shop.Vehicle, now time.Time) (shop.Vehicle, shop.Unit, error) {
 	var faults input.Fields
 	if vehicle.ID == "" {
-		faults.Add("vehicle", "a vehicle of the fleet", "%q is not in the book", o.Vehicle)
+		faults.Add("vehicle", "a vehicle of the fleet", "%q is not a known vehicle", o.Vehicle)
 	}
 	unit := withID(vehicle.Units, o.Unit, func(u shop.Unit) string { return u.ID })
 	if unit.ID == "" { // of old, a unit was named within its vehicle
@@ -235,12 +235,12 @@ func (o Order) check(vehicle shop.Vehicle, now time.Time) (shop.Vehicle, shop.Un
 		faults.Add("told", "up to 2000 characters", "the text is too long")
 	}
 	if strings.TrimSpace(o.Complaint) == "" || text.Length(o.Complaint) > say.MaxText {
-		faults.Add("complaint", "the customer's words, up to 2000 characters", "a rebuild begins with a complaint")
+		faults.Add("complaint", "the customer's words, up to 2000 characters", "type the customer's complaint")
 	}
 	if day, err := time.Parse(time.DateOnly, o.Promised); err != nil {
 		faults.Add("promised", "a day like 2026-11-27", "%q is not a day", o.Promised)
 	} else if day.Before(now.AddDate(0, 0, -1)) || day.After(now.Add(maxAhead)) {
-		faults.Add("promised", "a day from today on", "%s cannot be kept", o.Promised)
+		faults.Add("promised", "today or later", "%s is in the past", o.Promised)
 	}
 	for name, said := range map[string]string{"odometer": o.Odometer, "use": o.Use} {
 		if text.Length(said) > 200 {

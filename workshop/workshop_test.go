@@ -50,13 +50,13 @@ func TestARefusalSaysWhy(t *testing.T) {
 			"identify",
 			record.Draft{Item: record.ReadPlace("serial"), Says: &acts.Outcome{Outcome: "done"}},
 			reader,
-			"readers can look",
+			"a view-only account",
 		},
 		{"unknown step", "identify", "polish", record.Draft{Says: &acts.Note{}}, lead, "no step"},
-		{"foreign act", "identify", "identify", record.Draft{Says: &acts.Torqued{}}, lead, "is not done at this step"},
+		{"foreign act", "identify", "identify", record.Draft{Says: &acts.Torqued{}}, lead, "this step does not take"},
 		{"a reading with an outcome", "end-float", "end-float",
 			record.Draft{Says: &acts.Reading{Outcome: "in", Measured: acts.Measured{Value: reads("0.1 mm")}}}, lead,
-			"outcome: a reading has no outcome"},
+			"outcome: a reading takes no outcome"},
 		{"unknown outcome", "identify", "identify",
 			record.Draft{Item: record.ReadPlace("serial"), Says: &acts.Outcome{Outcome: "maybe"}}, lead, "outcome:"},
 		{"unknown line", "identify", "identify",
@@ -67,7 +67,7 @@ func TestARefusalSaysWhy(t *testing.T) {
 			"strip",
 			record.Draft{Item: record.ReadPlace("nut"), Says: &acts.Removed{Outcome: "removed"}},
 			lead,
-			"has to wait: Release the transfer case's weight",
+			"do this before Strip the front output",
 		},
 		{
 			"grave caution",
@@ -75,7 +75,7 @@ func TestARefusalSaysWhy(t *testing.T) {
 			"tests",
 			record.Draft{Item: record.ReadPlace("oil-look"), Says: &acts.Outcome{Outcome: "clean"}},
 			lead,
-			"acknowledge first: Crushing",
+			"confirm first: Crushing",
 		},
 		{"value missing", "drive-before", "drive-before",
 			record.Draft{Item: record.ReadPlace("temperature"), Says: &acts.Outcome{}},
@@ -110,13 +110,13 @@ func TestARefusalSaysWhy(t *testing.T) {
 		{"out of order part", "build", "build",
 			record.Draft{Item: record.ReadPlace("nut"), Says: &acts.Fitted{Outcome: "fitted"}},
 			lead,
-			"goes in before Flange nut"},
+			"before Flange nut"},
 		{"clock not started", "sealant", "sealant", record.Draft{Says: &acts.End{}}, lead, "has not been started"},
 		{"lead only", "sign-off", "sign-off", record.Draft{Says: &acts.Decision{Outcome: "release"}}, mechanic,
-			"only the lead"},
+			"only a lead"},
 		{"no gate closed", "identify", "identify",
 			record.Draft{Says: &acts.Override{Reason: "x"}}, lead,
-			"no gate is closed"},
+			"is not locked"},
 		{"found part without name", "strip", "strip",
 			record.Draft{Item: record.Place{}, Says: &acts.Removed{Outcome: "removed"}}, lead,
 			"name:"},
@@ -148,16 +148,16 @@ func TestEndFloatFromOutToIn(t *testing.T) {
 	b.must("end-float", reading(t, "24 thou"))
 	third := b.must("end-float", reading(t, ".024 in"))
 	assert.Equal(t, "end-float/2", third.Method)
-	assert.Contains(t, string(third.Result), "washer of this size may be missing")
+	assert.Contains(t, string(third.Result), "washer may be missing")
 	_, needs := b.status("end-float")
-	assert.Equal(t, "out: fit a pack and measure again", needs)
+	assert.Equal(t, "fit another pack and measure again", needs)
 
 	fit := b.must("end-float", record.Draft{Says: &acts.Fit{Pack: []acts.Piece{piece(t, "0.52 mm", 1)}}})
 	assert.Equal(t, 1, b.drawer["0.52 mm"], "one washer left the drawer")
 	assert.Contains(t, string(fit.Result), "0.0930", "the float it promised is kept")
 	b.must("end-float", reading(t, "0.09 mm"))
 	_, needs = b.status("end-float")
-	assert.Equal(t, "1 reading to go", needs)
+	assert.Equal(t, "1 more reading", needs)
 	last := b.must("end-float", reading(t, "0.09 mm"))
 	assert.Equal(t, metrology.In, last.Verdict)
 	status, _ := b.status("end-float")
@@ -194,7 +194,7 @@ func TestCorrectingAReadingRecomputesAndKeepsTheOldOne(t *testing.T) {
 
 	b.must("end-float", record.Draft{Supersedes: mended.ID, Says: &acts.Strike{}})
 	_, needs := b.status("end-float")
-	assert.Equal(t, "1 reading to go", needs)
+	assert.Equal(t, "1 more reading", needs)
 }
 
 func TestTwoHandsOnOnePlaceDoNotOverwrite(t *testing.T) {
@@ -204,7 +204,7 @@ func TestTwoHandsOnOnePlaceDoNotOverwrite(t *testing.T) {
 	b.must("identify", d)
 	d.Says.(*acts.Outcome).Outcome = "none"
 	_, err := b.try("identify", d, mechanic)
-	require.ErrorContains(t, err, "Ilva Torn entered this at")
+	require.ErrorContains(t, err, "Ilva Torn recorded this at")
 }
 
 func TestBoltsGoInOrderAndAreJudged(t *testing.T) {
@@ -216,11 +216,11 @@ func TestBoltsGoInOrderAndAreJudged(t *testing.T) {
 	}
 	b.must("cover-bolts", torqued(1, 1, "13 lb-ft"))
 	_, err := b.try("cover-bolts", torqued(1, 2, "13 lb-ft"), lead)
-	require.ErrorContains(t, err, "bolt 5 comes next in pass 1, not bolt 2")
+	require.ErrorContains(t, err, "next in pass 1 is bolt 5, not bolt 2")
 	loose := b.must("cover-bolts", torqued(1, 5, "9 lb-ft"))
 	assert.Equal(t, metrology.Out, loose.Verdict)
 	_, needs := b.status("cover-bolts")
-	assert.Equal(t, "bolt 5 in pass 1 is off its setting", needs)
+	assert.Equal(t, "bolt 5 in pass 1 reads off its setting", needs)
 	right := torqued(1, 5, "17.6 N·m")
 	right.Supersedes = loose.ID
 	assert.Equal(t, metrology.In, b.must("cover-bolts", right).Verdict)
@@ -257,7 +257,7 @@ func TestACheckRoundIsOfBoltsThatStand(t *testing.T) {
 	assert.False(t, view().Held)
 	require.Len(t, view().Off, 1)
 	assert.Contains(
-		t, view().Off[0], "over its setting. Back it off and tighten it anew. Is it used once only? Fit a new bolt.",
+		t, view().Off[0], "over its setting. Back it off and tighten it again. Is it used once only? Fit a new bolt.",
 	)
 	v, err := record.MakeStep(b.ledger, "cover-bolts", lead, b.now)
 	require.NoError(t, err)
@@ -295,7 +295,7 @@ func TestTheSealantClock(t *testing.T) {
 	b.walkUntil("sealant")
 	b.must("sealant", record.Draft{Says: &acts.Start{Outcome: "snug-wait"}})
 	_, err := b.try("sealant", record.Draft{Says: &acts.End{}}, lead)
-	require.ErrorContains(t, err, "59m0s to go")
+	require.ErrorContains(t, err, "59m0s left")
 	b.now = b.now.Add(time.Hour)
 	b.must("sealant", record.Draft{Says: &acts.End{}})
 	status, _ := b.status("sealant")
@@ -320,5 +320,5 @@ func TestSigningNeedsEverythingDone(t *testing.T) {
 	b.walkUntil("fluid")
 	b.must("sign-off", record.Draft{Says: &acts.Override{Reason: "to see"}})
 	_, err := b.try("sign-off", record.Draft{Says: &acts.Decision{Outcome: "release"}}, lead)
-	require.ErrorContains(t, err, "not everything is done yet")
+	require.ErrorContains(t, err, "still to do")
 }

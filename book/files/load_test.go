@@ -23,7 +23,7 @@ func TestTheShippedBookIsSound(t *testing.T) {
 	c, err := b.Copy("transfer-case-dog", "brakka-t2")
 	require.NoError(t, err)
 	assert.Len(t, c.Route.Stations, 11)
-	assert.Equal(t, "Measure & set", c.Route.Stations[5].Title)
+	assert.Equal(t, "Measure and set", c.Route.Stations[5].Title)
 	assert.Len(t, c.Instruments, len(b.Instruments), "parts are looked at: any gauge may be in the hand")
 	figures, err := c.Sheet.AllFigures()
 	require.NoError(t, err)

@@ -24,7 +24,7 @@ func TestEnoughIsKnownWhenTheOrderIsTheSame(t *testing.T) {
 		{Test: "cylinders-wet", Outcome: "wet-slave"}, {Test: "pedal-feel", Outcome: "floor"},
 	}, nil))
 	require.NoError(t, err)
-	assert.Equal(t, "Renew master and slave cylinder together", out.Action)
+	assert.Equal(t, "Replace master and slave cylinder together", out.Action)
 	assert.Greater(t, out.ActionP, 0.9)
 }
 
@@ -128,7 +128,7 @@ func TestNoComplaintAloneOrders(t *testing.T) {
 				require.NoError(t, err)
 				assert.False(t, out.Enough, "%s %s: %s", of[0], o.ID, out.Says)
 				assert.NotEmpty(t, out.Next, "%s %s", of[0], o.ID)
-				assert.Contains(t, out.Says, "nothing was tested here yet", "%s %s", of[0], o.ID)
+				assert.Contains(t, out.Says, "no tests yet", "%s %s", of[0], o.ID)
 			}
 		}
 	}

@@ -36,9 +36,9 @@ func accountCommand() *cobra.Command {
 			return changeAccount(cmd, c, d, strings.ToLower(strings.TrimSpace(args[0])), f)
 		},
 	)
-	cmd.Flags().StringVar(&f.name, "name", "", "name as it stands in the record")
+	cmd.Flags().StringVar(&f.name, "name", "", "name as it appears in the record")
 	cmd.Flags().
-		StringVar(&f.role, "role", "", "reader, mechanic or lead; a new person is a mechanic unless said otherwise")
+		StringVar(&f.role, "role", "", "reader, mechanic or lead; a mechanic if left out for a new person")
 	cmd.Flags().BoolVar(&f.password, "password", false, "ask for a new password at the keyboard")
 	cmd.Flags().
 		BoolVar(&f.shut, "close", false, "close the account: its person cannot sign in any more; the record goes on naming him")

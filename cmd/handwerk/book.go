@@ -58,11 +58,11 @@ func bookCommand() *cobra.Command {
 		},
 	}
 	export := &cobra.Command{
-		Use: "export DIR", Short: "Write the book that ships into a new directory, to begin an own one",
+		Use: "export DIR", Short: "Write the built-in book to a new directory, as a start for your own",
 		Args: cobra.ExactArgs(1),
 		RunE: func(cmd *cobra.Command, args []string) error { return exportBook(cmd, args[0]) },
 	}
-	cmd := &cobra.Command{Use: "book", Short: "Care for the book"}
+	cmd := &cobra.Command{Use: "book", Short: "Work with the book"}
 	cmd.AddCommand(check, schema, export)
 	return cmd
 }

@@ -54,21 +54,21 @@ func verifyCommand() *cobra.Command {
 	var files []string
 	var public string
 	var mend bool
-	cmd := withDatabase("verify", "Prove that every record is as it was written, and that none is gone", cobra.NoArgs,
+	cmd := withDatabase("verify", "Prove that no record was changed and none is missing", cobra.NoArgs,
 		func(cmd *cobra.Command, c config, d *database, _ []string) error {
 			if mend {
 				made, err := d.MendLog(cmd.Context())
 				if err != nil {
 					return err
 				}
-				if err := tell(cmd, "%d hashes of the log were made anew from its leaves.\n", made); err != nil {
+				if err := tell(cmd, "%d hashes of the log were rebuilt from its leaves.\n", made); err != nil {
 					return err
 				}
 			}
 			return verify(cmd, c, d.Store, files, public)
 		})
 	cmd.Flags().StringVar(&public, "public", "", "the public line of the shop's key: proves without the private one")
-	cmd.Flags().BoolVar(&mend, "mend", false, "make lost hashes of the log anew from its leaves first")
+	cmd.Flags().BoolVar(&mend, "mend", false, "first rebuild lost hashes of the log from its leaves")
 	cmd.Flags().StringArrayVar(
 		&files, "checkpoint", nil, "a checkpoint that was kept elsewhere: everything of that day must still be there as it was",
 	)
@@ -104,7 +104,7 @@ func verify(cmd *cobra.Command, c config, store *postgres.Store, files []string,
 		return err
 	}
 	if bad > 0 {
-		return fmt.Errorf("the record does not hold: faults found: %d", bad)
+		return fmt.Errorf("the record does not verify: %s found", say.Several(bad, "fault", "faults"))
 	}
 	err = tell(cmd, "%d rebuilds with %d entries and %d pictures: every record holds. "+
 		"The log of %d heads holds against %d checkpoints.\n",
@@ -134,7 +134,7 @@ func exportCommand() *cobra.Command {
 }
 
 func importCommand() *cobra.Command {
-	return withDatabase("import FILE", "Take in a rebuild from a JSON archive (- reads standard input)",
+	return withDatabase("import FILE", "Import a rebuild from a JSON archive (- reads standard input)",
 		cobra.ExactArgs(1),
 		func(cmd *cobra.Command, c config, d *database, args []string) error {
 			in := cmd.InOrStdin()
@@ -221,7 +221,7 @@ func restoreCommand() *cobra.Command {
 		defer func() { _ = store.Close() }()
 		c.logger().Warn("security", "event", "backup restored", "made", say.Moment(m.Made, c.zone))
 		if _, err := fmt.Fprintf(
-			cmd.OutOrStdout(), "Everything of %s is back, %d tables row for row.\n", say.Moment(m.Made, c.zone),
+			cmd.OutOrStdout(), "%s is restored: %d tables, checked row by row.\n", say.Moment(m.Made, c.zone),
 			len(m.Tables),
 		); err != nil {
 			return err

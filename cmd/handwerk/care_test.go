@@ -38,7 +38,7 @@ func TestExportAndImport(t *testing.T) {
 	assert.Equal(t, string(raw), again)
 
 	_, err = other.run(string(raw[:len(raw)/2]), "import", "-")
-	require.ErrorContains(t, err, "cannot be taken in")
+	require.ErrorContains(t, err, "cannot be imported")
 	_, err = other.run("", "import", "/nowhere/at/all.json")
 	require.Error(t, err)
 }
@@ -120,7 +120,7 @@ func TestVerifyHoldsAgainstACheckpoint(t *testing.T) {
 	require.NoError(t, err)
 	said, err = c.run("", "verify", "--mend")
 	require.NoError(t, err, said)
-	assert.Contains(t, said, "2 hashes of the log were made anew")
+	assert.Contains(t, said, "2 hashes of the log were rebuilt from its leaves")
 
 	// Everything is emptied, the log too: the file outside knows.
 	_, err = pgtest.Owner(t, c.url).Exec(context.Background(),
@@ -168,7 +168,7 @@ func TestBackupAndRestore(t *testing.T) {
 	t.Setenv("HANDWERK_OWNER_URL", owner)
 	said, err = c.run("", "restore", file)
 	require.NoError(t, err, said)
-	assert.Contains(t, said, "tables row for row")
+	assert.Contains(t, said, "tables, checked row by row")
 	assert.Contains(t, said, "16 rebuilds with")
 	assert.Contains(t, said, "Sessions and tokens are ended")
 	assert.Contains(t, said, "erased again now: 1.")

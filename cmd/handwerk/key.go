@@ -157,7 +157,7 @@ func keyCommand() *cobra.Command {
 			k, err := c.shopKey()
 			switch {
 			case anew && err == nil:
-				return fmt.Errorf("%s is there; move it away first", c.Key)
+				return fmt.Errorf("%s already exists; move it away first", c.Key)
 			case anew && errors.Is(err, os.ErrNotExist):
 				k, err = c.makeKey()
 			case errors.Is(err, os.ErrNotExist):

@@ -52,7 +52,7 @@ func (t *telling) Write(p []byte) (int, error) {
 }
 
 // errSaid ends the program with status 1 after everything was printed.
-var errSaid = errors.New("said already")
+var errSaid = errors.New("printed already")
 
 func root() *cobra.Command {
 	cmd := &cobra.Command{

@@ -130,7 +130,8 @@ func (c config) prepareOwn(ctx context.Context, store *postgres.Store, _ book.Bo
 		return "", err
 	}
 	return fmt.Sprintf(
-		"Nobody works here yet. Open the workshop within %d minutes at\n  http://%s/?code=%s\n",
+		// words: the address stands by itself on its line
+		"No accounts yet. Set up the workshop within %d minutes at\n  http://%s/?code=%s\n",
 		int(postgres.CodeLife.Minutes()), c.Addr, code,
 	), nil
 }

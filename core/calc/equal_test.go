@@ -82,7 +82,7 @@ func TestUnequalFiguresAreSaidApart(t *testing.T) {
 	in["pedal_travel"] = say(needed-0.0004, quantity.Named("mm"))
 	out, err = run(t, release, in)
 	require.NoError(t, err)
-	assert.Contains(t, out.(map[string]any)["says"], "68.2659 mm of pedal are needed, there are 68.2655 mm")
+	assert.Contains(t, out.(map[string]any)["says"], "68.2659 mm of pedal and has 68.2655 mm")
 }
 
 // verdictOf a result: of its second option where it has several.

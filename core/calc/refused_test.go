@@ -35,10 +35,10 @@ func TestWhatCannotBeIsRefused(t *testing.T) {
 			"outer_radius:",
 		},
 		{"pinion-depth", `{"shim_side":"head","old_shim":"0.1 mm","old_mark":"-1 mm","mark":"1 mm"}`,
-			"no shim reaches that"},
+			"which cannot exist"},
 		{"torque-plan", `{"bolts":8,"torque":"20 N·m","wrench":{"unit":"N·m","step":25}}`, "wrench.step:"},
 		{"torque-plan", `{"points":[{"x":1,"y":1},{"x":1,"y":1},{"x":1,"y":1}],"torque":"20 N·m"}`,
-			"points[1]: it stands where bolt 1 stands"},
+			"points[1]: it is in the same place as bolt 1"},
 		{
 			"gearing",
 			`{"gears":[{"name":"1","ratio":3}],"final_drive":{"name":"axle","ratio":4},"tyre":{"size":"205/55 R16"},"road_speed":"-5 km/h"}`,
@@ -72,7 +72,7 @@ func TestWhatCannotBeIsRefused(t *testing.T) {
 			`{"bearings":"new","readings":["2 N·m","2.1 N·m","2 N·m"],"range_new":{"min":"1.7 N·m","max":"2.8 N·m"},"range_used":{"min":"0.9 N·m","max":"-1.4 N·m"}}`,
 			"range_used.max:",
 		},
-		{"shim-pack", `{"required":"1e6 mm","tolerance":"0 mm","stock":[]}`, "has an exponent"},
+		{"shim-pack", `{"required":"1e6 mm","tolerance":"0 mm","stock":[]}`, "without an exponent"},
 	} {
 		c, ok := all.Named(tt.calc)
 		require.True(t, ok, tt.calc)

@@ -118,7 +118,7 @@ func (c Calculator) Write(out any) (json.RawMessage, error) {
 	body, err := json.Marshal(out)
 	if err != nil {
 		// Figures each of which can be, and no workshop has together.
-		return nil, input.At("", "figures of a size that occurs in a workshop", "%s comes to no answer with these",
+		return nil, input.At("", "figures of a size that occurs in a workshop", "%s has no answer for these",
 			c.Name)
 	}
 	head, err := json.Marshal(struct {

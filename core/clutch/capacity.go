@@ -100,7 +100,7 @@ func Capacity(in CapacityIn) (CapacityOut, error) {
 			best = i
 		}
 	}
-	out.Says = "none of them holds the engine with that service factor"
+	out.Says = "none of these clutches holds the engine with that service factor"
 	if best >= 0 {
 		out.Choice = out.Options[best].Name
 		out.Says = fmt.Sprintf("%s holds %.1f times the engine; more would only engage harder", out.Choice,

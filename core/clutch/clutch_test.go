@@ -158,10 +158,10 @@ func TestPlateStack(t *testing.T) {
 	in := stackIn()
 	in.Left.Depth = mm(20)
 	_, err = PlateStack(in)
-	require.ErrorContains(t, err, "the springs are not touched")
+	require.ErrorContains(t, err, "do not reach the springs")
 	in.Left.Depth = mm(9.2)
 	_, err = PlateStack(in)
-	require.ErrorContains(t, err, "pressed flat and burst")
+	require.ErrorContains(t, err, "go flat and burst")
 	// Flat is flat, not burst, whatever unit it was said in.
 	inch := func(x Length) Length { return quantity.Say(x.SI(), quantity.Named("in")) }
 	in.Left.Depth = mm(9.5)
@@ -237,7 +237,7 @@ func TestSlipTorque(t *testing.T) {
 	in.Reverse = []Force{newton(20)}
 	out, err = SlipTorque(in)
 	require.NoError(t, err)
-	assert.Contains(t, out.Says, "one-way clutch has failed")
+	assert.Contains(t, out.Says, "freewheel has failed")
 }
 
 func TestClutchesNameTheBadField(t *testing.T) {

@@ -70,7 +70,7 @@ func Release(in ReleaseIn) (ReleaseOut, error) {
 	want := float64(input.Positive(&c, "required_per_face", in.Required, 10*quantity.Millimetre))
 	if in.Most.IsSaid() && input.Under(float64(input.Positive(&c, "most_per_face", in.Most, 10*quantity.Millimetre)),
 		want) {
-		c.Add("most_per_face", "not below required_per_face", "%s is less than the %s that is wanted", in.Most,
+		c.Add("most_per_face", "not below the lift a face needs", "%s is less than the %s that is wanted", in.Most,
 			in.Required)
 	}
 	if !input.Under(free, pedal) {
@@ -91,7 +91,7 @@ func Release(in ReleaseIn) (ReleaseOut, error) {
 		slave = in.Seen.DifferenceSI()
 		if lost := sent - slave; area > 0 && lost > 0.05*sent {
 			out.LostFluid = fmt.Sprintf(
-				"%.1f mL of travel are lost: air in the line, a swelling hose, or a cylinder that leaks past its seal",
+				"%.1f mL is lost: air in the line, a swelling hose, or a cylinder leaking past its seal",
 				lost*area*1e6,
 			)
 		}
@@ -171,10 +171,10 @@ func (in ReleaseIn) judge(out *ReleaseOut, drags bool, slaveNeeded float64) {
 	}
 	out.Verdict = metrology.Out
 	needed, there := apart(out.PedalNeeded, in.Pedal)
-	out.Says = fmt.Sprintf("it drags: %s of pedal are needed, there are %s", needed, there)
+	out.Says = fmt.Sprintf("it drags: it needs %s of pedal and has %s", needed, there)
 	if in.Seen.IsSaid() {
 		needed, there = apart(quantity.SayDifference(quantity.Length(slaveNeeded), in.Seen.Unit), in.Seen)
-		out.Says = fmt.Sprintf("it drags: the slave moves %s, %s are needed", there, needed)
+		out.Says = fmt.Sprintf("it drags: the slave moves %s and needs %s", there, needed)
 	}
 }
 
@@ -233,7 +233,7 @@ func DiscWear(in WearIn) (WearOut, error) {
 		c.Add("limit", "below the new thickness", "%s against %s new", in.Limit, in.New)
 	}
 	if input.Over(now, fresh*1.02) {
-		c.Add("now", "up to the new thickness", "%s is thicker than new: another disc, or a slip of the gauge", in.Now)
+		c.Add("now", "up to the new thickness", "%s is thicker than new: wrong disc, or a misreading", in.Now)
 	}
 	if in.Distance.IsSaid() {
 		input.Positive(&c, "distance", in.Distance, quantity.Length(1e9))
@@ -246,7 +246,7 @@ func DiscWear(in WearIn) (WearOut, error) {
 		Verdict: metrology.In}
 	out.Says = fmt.Sprintf("%.0f %% of the lining is left", 100*out.Left)
 	if input.Under(now, limit) {
-		out.Verdict, out.Says = metrology.Out, "below the limit: renew disc, cover and release bearing together"
+		out.Verdict, out.Says = metrology.Out, "below the limit: replace disc, cover and release bearing together"
 	}
 	if in.Distance.IsSaid() && fresh > now {
 		out.ToGo = quantity.Say(quantity.Length(togo), in.Distance.Unit)
@@ -300,7 +300,7 @@ func FreePlay(in PlayIn) (PlayOut, error) {
 		true))
 	ratio := input.Number(&c, "ratio", in.Ratio, 0.5, 50)
 	if input.Over(low, high) {
-		c.Add("wanted_min", "not above wanted_max", "%s lies above %s", in.Min, in.Max)
+		c.Add("wanted_min", "not above the most wanted", "%s lies above %s", in.Min, in.Max)
 	}
 	if err := c.Err(); err != nil {
 		return PlayOut{}, err

@@ -79,7 +79,7 @@ func PlateStack(in StackIn) (StackOut, error) {
 	}
 	out.Says = fmt.Sprintf("the cover stands %.2f %s proud", out.Stands.Value, unit.Symbol)
 	if out.DiffVerdict == metrology.Out {
-		out.Says += "; left and right differ too much: change plates over before you bolt it"
+		out.Says += "; left and right differ too much: swap plates before you bolt it"
 	}
 	return out, nil
 }
@@ -127,13 +127,17 @@ func (in StackIn) springs(c *input.Checks, out *StackOut, height, depth float64,
 	press := pressed(height, depth, h0, t, n)
 	out.Stands = say(press)
 	if !input.Over(height+float64(n)*(h0+t), depth) {
-		c.Add("left.depth", "a depth that presses the springs", "the springs are not touched: the stack is too thin")
+		c.Add(
+			"left.depth",
+			"a depth that presses the springs",
+			"the plates do not reach the springs: the stack is too thin",
+		)
 		return
 	}
 	each := press / float64(n)
 	if input.Over(height+float64(n)*t, depth) {
 		c.Add("left.depth", "a depth that leaves the springs short of flat",
-			"the springs would be pressed flat and burst: the stack is too thick")
+			"the springs would go flat and burst: the stack is too thick")
 		return
 	}
 	out.Press = say(press)
@@ -164,7 +168,7 @@ func (in StackIn) breakaway(c *input.Checks, out *StackOut) {
 		limits.Upper = float64(in.Max.SI())
 	}
 	if input.Over(limits.Lower, limits.Upper) {
-		c.Add("breakaway_min", "not above breakaway_max", "%s lies above %s", in.Min, in.Max)
+		c.Add("breakaway_min", "not above the upper limit", "%s lies above %s", in.Min, in.Max)
 	}
 	out.Verdict = metrology.Judge(arm*w, 0, limits)
 }
@@ -258,8 +262,8 @@ var SlipTorqueMethod = calculator.Define(examples, calculator.About{
 
 var creepWords = map[metrology.Verdict]string{
 	metrology.Out:       "outside the sheet: the fluid has aged, or the plates have worn",
-	metrology.Undecided: "undecided: a limit lies within the spread of the readings; read again, slowly and steadily",
-	metrology.None:      "no limit was given: hold it against a sound one",
+	metrology.Undecided: "too close to a limit to call: pull again, slowly and steadily",
+	metrology.None:      "no limit given: compare with a sound one",
 	metrology.In:        "creeps as it should",
 }
 
@@ -278,7 +282,7 @@ func (in SlipIn) limits(c *input.Checks) (limits metrology.Limits, share float64
 	case "", SeriesNothing, SeriesFreewheel, SeriesDisconnect:
 	default:
 		c.Add("series", fmt.Sprintf("%s, %s, %s", SeriesNothing, SeriesFreewheel, SeriesDisconnect),
-			"%q is nothing that stands in series", in.Series)
+			"%q is not something fitted in line", in.Series)
 	}
 	return limits, input.Number(c, "alike_percent", input.OrNumber(in.Alike, 15), 1, 100)
 }
@@ -291,7 +295,7 @@ func (in SlipIn) bothWays(out *SlipOut, forward, reverse, share float64) {
 		out.Alike = metrology.Judge(low, 0, metrology.Limits{Lower: math.Inf(-1), Upper: high * freeShare})
 		switch {
 		case high == 0:
-			out.Alike, out.Says = metrology.Out, "free both ways: the freewheel does not carry, or the coupling is empty"
+			out.Alike, out.Says = metrology.Out, "free both ways: the freewheel slips, or the coupling is empty"
 		case out.Alike == metrology.Out:
 			out.Says = "it drags both ways: the freewheel is locked"
 		}
@@ -299,10 +303,9 @@ func (in SlipIn) bothWays(out *SlipOut, forward, reverse, share float64) {
 	}
 	out.Alike = metrology.Judge(high-low, 0, metrology.Limits{Lower: math.Inf(-1), Upper: (high + low) / 2 * share})
 	if out.Alike == metrology.Out {
-		out.Says = "it creeps differently each way: its one-way clutch has failed"
+		out.Says = "it creeps differently each way: its freewheel has failed"
 		if in.Series != "" {
-			out.Says = "it creeps differently each way, and what stands in series does not explain it: read again; " +
-				"then look for a freewheel that the sheet does not know, or a bearing that binds one way"
+			out.Says = "it creeps differently each way, which should not happen here: pull again; then look for a freewheel not on the sheet, or a bearing binding one way"
 		}
 	}
 }

@@ -74,7 +74,7 @@ func (c *Calendar) read(checks *input.Checks) *workDays {
 	}
 	from, ok := dayNumber(c.From)
 	if !ok {
-		checks.Add("calendar.from", "a day, as 2026-11-30", "%q is none", c.From)
+		checks.Add("calendar.from", "a date like 2026-11-30", "%q is not a date", c.From)
 	}
 	w := &workDays{from: from, off: map[int]bool{}}
 	open := c.Open
@@ -95,7 +95,7 @@ func (c *Calendar) read(checks *input.Checks) *workDays {
 	for i, day := range c.Off[:min(len(c.Off), mostOff)] {
 		n, ok := dayNumber(day)
 		if !ok {
-			checks.Add(input.Index("calendar.off", i), "a day, as 2026-12-25", "%q is none", day)
+			checks.Add(input.Index("calendar.off", i), "a date like 2026-12-25", "%q is not a date", day)
 		}
 		w.off[n] = true
 	}

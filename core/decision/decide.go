@@ -142,10 +142,10 @@ func Decide(in In) (Out, error) {
 	sort.SliceStable(out.Options, func(a, b int) bool { return out.Options[a].Mean < out.Options[b].Mean })
 	best := out.Options[0]
 	out.Choice = best.ID
-	out.Says = fmt.Sprintf("%s: cheapest in %.0f %% of the draws; promise %s", best.Says, 100*best.BestShare,
+	out.Says = fmt.Sprintf("%s: cheapest in %.0f %% of cases; promise %s", best.Says, 100*best.BestShare,
 		daysWord(math.Ceil(best.DaysP80)))
 	if best.BestShare < 0.6 && len(out.Options) > 1 {
-		out.Says += fmt.Sprintf("; it is close, and hangs on %s", best.Hinges)
+		out.Says += fmt.Sprintf("; it is close and depends on %s", best.Hinges)
 	}
 	return out, nil
 }
@@ -156,7 +156,7 @@ var DecideMethod = calculator.Define(examples, calculator.About{
 	Purpose: "which way to go: repair, rebuild here, exchange, send out or replace; what it costs, and the " +
 		"day to promise",
 	Formula: "cost = parts + fluids + outside work + hours·rate + standing days + a failure if one falls " +
-		"due; days = max(waiting, hours ahead/hours per day) + hours/hours per day; drawn 20,000 times from " +
+		"due; days = max(waiting, hours ahead/hours per day) + hours/hours per day; drawn 20 000 times from " +
 		"triangular or even ranges, seeded",
 	Assumes: "inputs independent of one another; work promised before is done while one waits; the day that " +
 		"holds in 80 % of the draws is promised",
@@ -204,8 +204,8 @@ func (r Range) Times(f float64) Range {
 }
 
 var inputNames = [7]string{
-	"the parts", "the hours", "the waiting", "the chance of failure", "the cost of a failure", "the fluids",
-	"the outside work",
+	"the parts", "the hours", "the waiting", "the risk of failure", "the cost of a failure", "the fluids",
+	"the work sent out",
 }
 
 func (in In) weigh(o Option, costs, days []float64, inputs [len(inputNames)][]float64) Weighed {
@@ -290,7 +290,7 @@ func (r Range) check(c *input.Checks, at string, limit float64) {
 		c.Add(at+".low", "not above high", "%g lies above %g", r.Low, r.High)
 	}
 	if r.Likely != nil && !(*r.Likely >= r.Low && *r.Likely <= r.High) {
-		c.Add(at+".likely", "between low and high", "%g cannot be", *r.Likely)
+		c.Add(at+".likely", "between low and high", "%g is not possible", *r.Likely)
 	}
 }
 

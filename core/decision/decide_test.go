@@ -102,7 +102,7 @@ func TestFluidsAndOutsideWork(t *testing.T) {
 	o.Outside = Range{Low: 0, High: 9000}
 	hangs, err := Decide(In{Options: []Option{o}, Rate: 60, Seed: 5})
 	require.NoError(t, err)
-	assert.Equal(t, "the outside work", hangs.Options[0].Hinges)
+	assert.Equal(t, "the work sent out", hangs.Options[0].Hinges)
 	o.Fluids = Range{Low: 5, High: 2}
 	_, err = Decide(In{Options: []Option{o}})
 	assert.ErrorContains(t, err, "options[0].fluids.low")

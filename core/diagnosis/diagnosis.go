@@ -119,7 +119,14 @@ func Diagnose(in In) (Out, error) {
 	if !out.Enough && own > 0 && !decisive && !settles {
 		out.Next = []NextTest{} // none is worth its minutes: the unit has to be opened
 	}
-	out.Says = fmt.Sprintf("%s first, %d %%", out.Causes[0].Says, percent(out.Causes[0].P)) + out.goesOn(own, decisive)
+	out.Says = fmt.Sprintf(
+		"most likely: %s, %d %%",
+		out.Causes[0].Says,
+		percent(out.Causes[0].P),
+	) + out.goesOn(
+		own,
+		decisive,
+	)
 	return out, nil
 }
 
@@ -156,21 +163,21 @@ func (w *world) ownTests() int {
 // goesOn says whether enough is known, or what would make it so.
 func (out Out) goesOn(own int, decisive bool) string {
 	if out.Enough {
-		return "; enough is known: " + out.Action
+		return "; you know enough: " + out.Action
 	}
 	settles := slices.IndexFunc(out.Next, func(n NextTest) bool { return n.Settles != "" })
 	switch {
 	case len(out.Next) == 0:
 		return fmt.Sprintf(
-			"; the order is %d %% sure and no test that can be done now settles it: look with the unit open before you order",
+			"; no test you can do now would decide it (%d %% sure): open the unit and look before you order",
 			percent(out.ActionP),
 		)
 	case own == 0:
-		return "; nothing was tested here yet; next: " + out.Next[0].Says
+		return "; no tests yet; next: " + out.Next[0].Says
 	case decisive:
 		return "; next: " + out.Next[0].Says
 	case settles >= 0:
-		return fmt.Sprintf("; the order is %d %% sure; this would settle it: %s: %s", percent(out.ActionP),
+		return fmt.Sprintf("; %d %% sure; this would decide it: %s: %s", percent(out.ActionP),
 			out.Next[settles].Says, out.Next[settles].Settles)
 	}
 	return "; next: " + out.Next[0].Says
@@ -179,7 +186,7 @@ func (out Out) goesOn(own int, decisive bool) string {
 // leastMinutes of a test: even a look takes one.
 const leastMinutes = 1
 
-// foreseenCauses are shown of what would be believed after an outcome.
+// foreseenCauses is how many causes the preview of an outcome lists.
 const foreseenCauses = 12
 
 // marginals are the probabilities of the causes, alone and in pairs together.
@@ -289,7 +296,7 @@ func (w *world) leading(post []float64) []Hypothesis {
 
 // clash finds the one outcome that, if misread, lets the others fit best.
 func (w *world) clash() *Clash {
-	c := &Clash{Outcomes: w.in.Seen, Says: "nothing in the book fits these outcomes together: look again at each"}
+	c := &Clash{Outcomes: w.in.Seen, Says: "these results contradict each other: check each one again"}
 	best := impossible
 	for i, s := range w.in.Seen {
 		rest := slices.Delete(slices.Clone(w.in.Seen), i, i+1)
@@ -297,7 +304,7 @@ func (w *world) clash() *Clash {
 			best = total
 			c.Misread = &w.in.Seen[i]
 			c.Says = fmt.Sprintf(
-				"nothing in the book fits these outcomes together; if %q was misread (%s), the others fit: do that test again",
+				"these results contradict each other; without %q (%s) they fit: do that test again",
 				w.tests[s.Test].Says,
 				w.tests[s.Test].word(s.Outcome),
 			)

@@ -208,9 +208,9 @@ func cleared(members []Member, out Out) []string {
 func (m *model) conclude(out Out, all []failure) (says, clash string) {
 	switch {
 	case out.Sound && len(out.Singles) == 0:
-		return "all in order: any failure would have shown", ""
+		return "all sound: any fault would have shown", ""
 	case out.Sound:
-		return "nothing speaks for a failure; not ruled out yet: " + words(out.Singles), ""
+		return "no sign of a fault; not ruled out yet: " + words(out.Singles), ""
 	case len(out.Singles) > 0:
 		return words(out.Singles), ""
 	case len(out.Doubles) == 1:
@@ -229,18 +229,18 @@ func (m *model) clash(all []failure) string {
 		rest := slices.Delete(slices.Clone(m.observed), i, i+1)
 		if m.explains(rest, nil) {
 			return fmt.Sprintf(
-				"no failure or pair explains this; without %q everything would be in order: look at it again",
+				"no fault explains this; without %q everything would be sound: check that one again",
 				m.observed[i].says,
 			)
 		}
 		for j := range all {
 			if m.explains(rest, all[j:j+1]) {
-				return fmt.Sprintf("no failure or pair explains this; without %q it would be: %s. Look at it again",
+				return fmt.Sprintf("no fault explains this; without %q it would be: %s. Check that one again",
 					m.observed[i].says, m.say(all[j]).Says)
 			}
 		}
 	}
-	return "no failure or pair explains these observations together: look again at each"
+	return "no fault explains all of this: check each observation again"
 }
 
 func words(list []Failure) string {

@@ -22,7 +22,7 @@ const (
 type mode int
 
 const (
-	broken    mode = iota // carries nothing, ever
+	broken    mode = iota // carries no torque, ever
 	stuck                 // carries always: clutch in, differential seized
 	worn                  // limited differential acts as open
 	lockFails             // the lock does not engage
@@ -48,9 +48,9 @@ func (m *model) say(f failure) Failure {
 	id, says := "broken", "broken"
 	switch {
 	case f.mode == worn:
-		id, says = "worn", "worn plates, it acts as open"
+		id, says = "worn", "plates worn, acts as open"
 	case f.mode == lockFails:
-		id, says = "lock_fails", "its lock does not engage"
+		id, says = "lock_fails", "lock does not engage"
 	case f.mode == stuck && x.Kind == clutch:
 		id, says = "stuck", "stays engaged"
 	case f.mode == stuck && x.Kind == oneWay:
@@ -58,11 +58,11 @@ func (m *model) say(f failure) Failure {
 	case f.mode == stuck:
 		id, says = "stuck", "seized"
 	case x.Kind == clutch:
-		id, says = "slips", "does not carry"
+		id, says = "slips", "slips"
 	case x.Kind == oneWay:
 		id, says = "slips", "free both ways"
 	case x.Kind == viscous:
-		id, says = "slips", "carries nothing"
+		id, says = "slips", "carries no torque"
 	case x.Kind == differential:
 		says = "gears broken"
 	}
@@ -274,7 +274,7 @@ func (m *model) engaged(c *input.Checks, at string, o Observation) []bool {
 	engine := oneOf(c, at+".engine", o.Engine, "off", "off", "on")
 	for i, lock := range o.Locks {
 		if !slices.ContainsFunc(m.members, func(x member) bool { return x.engagedBy == lock }) {
-			c.Add(input.Index(at+".locks", i), "a lock that a member names in engaged_by", "%q is not one", lock)
+			c.Add(input.Index(at+".locks", i), "a lock that a member is engaged by", "%q is not one", lock)
 		}
 	}
 	var all []bool

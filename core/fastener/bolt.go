@@ -172,7 +172,7 @@ func (in BoltIn) answer(d, pitch, area, proof, load, clamp, k float64) BoltOut {
 	if input.Over(clamp, load) {
 		out.Findings = append(
 			out.Findings,
-			"this torque stretches the bolt past its proof load: it will not spring back; check lubrication, class and size",
+			"this torque stretches the bolt past its proof load, for good: check lubrication, class and size",
 		)
 	}
 	return out
@@ -195,7 +195,7 @@ func (in BoltIn) class(c *input.Checks) class {
 		}
 		names = append(names, cl.name)
 	}
-	c.Add("class", strings.Join(names, ", "), "there is no bolt class %q; look at the head", in.Class)
+	c.Add("class", strings.Join(names, ", "), "%q is not a bolt class; read it off the head", in.Class)
 	return class{}
 }
 
@@ -291,14 +291,14 @@ func WrenchAdapter(in AdapterIn) (AdapterOut, error) {
 	angle := input.Number(&c, "angle_deg", in.AngleDeg, 0, 180)
 	lever := reach(float64(l), float64(a), quantity.Angle(angle)*quantity.Degree)
 	if !input.Over(lever, float64(l)/4) {
-		c.Add("adapter", "an adapter that leaves a lever", "the bolt lies under the hand")
+		c.Add("adapter", "an adapter shorter than the wrench", "the adapter puts the bolt under your hand")
 	}
 	if err := c.Err(); err != nil {
 		return AdapterOut{}, err
 	}
 	set := quantity.Say(t*quantity.Torque(float64(l)/lever), in.Torque.Unit)
 	paired := quantity.Named(in.Torque.Unit.Paired)
-	says := "pull at the middle of the grip, or the length is another"
+	says := "pull at the middle of the grip; anywhere else changes the length"
 	if angle > 80 && angle < 100 {
 		says = "square to the wrench the adapter changes nothing"
 	}

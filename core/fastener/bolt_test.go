@@ -116,9 +116,9 @@ func TestWrenchAdapterLaws(t *testing.T) {
 func TestBoltsNameTheBadField(t *testing.T) {
 	t.Parallel()
 	for says, in := range map[string]BoltIn{
-		"there is no bolt class": {Diameter: quantitytest.Said[quantity.Length](t, "10 mm"), Class: "9.9"},
-		"diameter:":              {Diameter: quantitytest.Said[quantity.Length](t, "1000 mm"), Class: "8.8"},
-		"pitch: missing":         {Diameter: quantitytest.Said[quantity.Length](t, "11 mm"), Class: "8.8"},
+		"is not a bolt class": {Diameter: quantitytest.Said[quantity.Length](t, "10 mm"), Class: "9.9"},
+		"diameter:":           {Diameter: quantitytest.Said[quantity.Length](t, "1000 mm"), Class: "8.8"},
+		"pitch: missing":      {Diameter: quantitytest.Said[quantity.Length](t, "11 mm"), Class: "8.8"},
 		"does not fit": {
 			Diameter: quantitytest.Said[quantity.Length](t, "5 mm"),
 			Pitch:    quantitytest.Said[quantity.Length](t, "3 mm"),
@@ -136,7 +136,7 @@ func TestBoltsNameTheBadField(t *testing.T) {
 			quantitytest.Said[quantity.Length](t, "90 mm"), 180,
 		},
 	)
-	require.ErrorContains(t, err, "under the hand")
+	require.ErrorContains(t, err, "under your hand")
 	_, err = TapDrill(TapIn{quantitytest.Said[quantity.Length](t, "8 mm"),
 		quantitytest.Said[quantity.Length](t, "5 mm")})
 	require.ErrorContains(t, err, "pitch")

@@ -107,13 +107,13 @@ func TorquePlan(in PlanIn) (PlanOut, error) {
 		faults.Add("angle_deg", fmt.Sprintf("0 to %d", MaxAngle), "%s is no angle of a stage", input.Plain(in.AngleDeg))
 	}
 	if t := in.Torque.SI(); t <= 0 || t > MaxTorque {
-		faults.Add("torque", "more than zero, up to 10 000 N·m", "%s cannot be set", in.Torque)
+		faults.Add("torque", "more than zero, up to 10 000 N·m", "%s cannot be set on a wrench", in.Torque)
 	}
 	if len(faults) == 0 && in.Wrench != nil && in.Wrench.Step > 0 {
 		if least := quantity.Say(in.Torque.SI()*quantity.Torque(passes[0]), unit); least.Value < in.Wrench.Step {
 			faults.Add(
 				"wrench.step", "a step no larger than the first pass",
-				"%s %s is more than the %s of the first pass: this wrench cannot be set to it",
+				"the wrench scale goes in steps of %s %s, more than the first pass of %s: use a finer wrench",
 				input.Plain(in.Wrench.Step), unit.Symbol, least,
 			)
 		}
@@ -291,12 +291,12 @@ func (in PlanIn) onCircles(faults *input.Fields) []Point {
 func apart(points []Point, faults *input.Fields) {
 	for i, p := range points {
 		if math.Abs(p.X) > 1e6 || math.Abs(p.Y) > 1e6 {
-			faults.Add(input.Index("points", i), "up to 1 000 000", "the point lies absurdly far away")
+			faults.Add(input.Index("points", i), "up to 1 000 000", "that point is too far away to be right")
 		}
 		for j, q := range points[:i] {
 			if distance(p, q) == 0 {
 				faults.Add(input.Index("points", i), "a place of its own for every bolt",
-					"it stands where bolt %d stands", j+1)
+					"it is in the same place as bolt %d", j+1)
 				break
 			}
 		}
@@ -314,7 +314,7 @@ func (c Circle) place() []Point {
 
 func (in PlanIn) settingUnit(faults *input.Fields) *quantity.Unit {
 	if in.Pattern != "" && in.Pattern != Star && in.Pattern != Spiral {
-		faults.Add("pattern", "star, spiral", "%q is not an order", in.Pattern)
+		faults.Add("pattern", "star, spiral", "%q is not a tightening pattern", in.Pattern)
 	}
 	if in.Wrench == nil {
 		return in.Torque.Unit

@@ -95,7 +95,7 @@ func HeatFit(in HeatIn) (HeatOut, error) {
 		unit.Symbol)
 	if input.Over(float64(to), float64(limit)) {
 		out.Verdict = metrology.Out
-		out.Says = fmt.Sprintf("it would need %.0f %s, above the limit: cool the shaft as well, or press it",
+		out.Says = fmt.Sprintf("it would need %.0f %s, above the limit: cool the shaft too, or press it on",
 			out.To.Value, unit.Symbol)
 	}
 	return out, nil

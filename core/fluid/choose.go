@@ -81,7 +81,7 @@ func Choose(in ChooseIn) (ChooseOut, error) {
 	if err := c.Err(); err != nil {
 		return ChooseOut{}, err
 	}
-	out := ChooseOut{Needed: []string{}, Forbid: []string{}, Disposal: "used oil goes to proper disposal"}
+	out := ChooseOut{Needed: []string{}, Forbid: []string{}, Disposal: "send used oil for proper disposal"}
 	for _, n := range classNames {
 		out.Classes = append(out.Classes, in.judge(Class{ID: n.id, Name: n.name, School: n.school,
 			Reasons: []string{}}, cold))
@@ -107,7 +107,7 @@ func Choose(in ChooseIn) (ChooseOut, error) {
 	out.Says = strings.TrimSpace(fmt.Sprintf("%s %s: %s", best.Name, best.Grade, strings.Join(best.Reasons, "; ")))
 	if in.Call != "" && best.ID != in.Call {
 		out.Verdict = metrology.Out
-		out.Says = "the maker's call is stopped here: look at the spec sheet again before you fill anything"
+		out.Says = "the maker's fluid does not suit this unit: check the spec sheet before you fill anything"
 	}
 	return out, nil
 }
@@ -129,7 +129,7 @@ func nothingFits(classes []Class) string {
 	for _, c := range classes {
 		costs = append(costs, c.Name+": "+c.Stop)
 	}
-	return "nothing fits: ask the maker, and put what he names on the spec sheet before you fill anything. What each would cost: " + strings.Join(
+	return "nothing suits: ask the maker and put the answer on the spec sheet before you fill anything. Why not the others: " + strings.Join(
 		costs,
 		"; ",
 	)
@@ -233,6 +233,6 @@ func (in ChooseIn) additives(out *ChooseOut) {
 	}
 	out.Forbid = append(
 		out.Forbid,
-		"thickeners: some swear by them, others have seen them trap air; thick oil aerates and does not cool",
+		"thickeners: some swear by them, others have seen them trap air, and aerated oil does not cool",
 	)
 }

@@ -97,7 +97,7 @@ func FillPlan(in FillIn) (FillOut, error) {
 	}
 	out.Says = fmt.Sprintf("%d fill of %.2f %s", n, out.PerFill.Value, unit.Symbol)
 	if n > 1 {
-		out.Says = fmt.Sprintf("%d fills of %.2f %s, a short drive between", n, out.PerFill.Value, unit.Symbol)
+		out.Says = fmt.Sprintf("%d fills of %.2f %s, with a short drive in between", n, out.PerFill.Value, unit.Symbol)
 	}
 	if len(in.Cans) > 0 {
 		in.buy(&out, total, say)

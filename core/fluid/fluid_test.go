@@ -308,7 +308,7 @@ func TestNothingFitsHypoidBesideBronze(t *testing.T) {
 	require.NoError(t, err)
 	assert.Empty(t, out.Choice)
 	assert.Equal(t, metrology.Out, out.Verdict)
-	assert.Contains(t, out.Says, "nothing fits: ask the maker")
+	assert.Contains(t, out.Says, "nothing suits: ask the maker")
 	for _, c := range out.Classes {
 		assert.NotEmpty(t, c.Stop, c.ID)
 		assert.Contains(t, out.Says, c.Name)

@@ -215,7 +215,7 @@ func (in GearingIn) answer(a chain, b *chain) GearingOut {
 	if a.finalHunting != nil && !*a.finalHunting {
 		out.Findings = append(
 			out.Findings,
-			"the final drive's tooth counts share a divisor: the same teeth meet again and again; mark and keep their timing",
+			"the same final drive teeth always meet: mark them and keep their timing",
 		)
 	}
 	return out

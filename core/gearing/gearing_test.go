@@ -112,7 +112,7 @@ func TestNoiseFindsThePinion(t *testing.T) {
 	in.HeardHz = 333
 	out, err = NoiseOrders(in)
 	require.NoError(t, err)
-	assert.Contains(t, out.Says, "nothing here")
+	assert.Contains(t, out.Says, "nothing listed makes")
 }
 
 func TestGearingNamesTheBadField(t *testing.T) {

@@ -163,7 +163,7 @@ func (out *NoiseOut) fit(heard, within float64) {
 		a, b := out.Fits[i], out.Fits[j]
 		return math.Abs(a.OffP)+float64(a.Times-1)*0.5 < math.Abs(b.OffP)+float64(b.Times-1)*0.5
 	})
-	out.Says = "nothing here makes that tone: check the speed, the tyre, and what else turns"
+	out.Says = "nothing listed makes that tone: check speed, tyre, and what else turns"
 	if len(out.Fits) > 0 {
 		out.Says = fmt.Sprintf("%s (%s) fits best; change speed and listen whether the tone follows", out.Fits[0].Of,
 			out.Fits[0].Kind)

@@ -196,7 +196,7 @@ func readCells(c *input.Checks, at string, gears []string, cells []ShiftCell) ma
 		key := [3]string{x.Gear, x.State, x.Temperature}
 		if before, twice := felt[key]; twice && before != x.Feel {
 			c.Add(
-				here, "one feel for a gear in a state", "%s, %s, %s is said twice, %s and %s", x.Gear, words(x.State),
+				here, "one feel for a gear in a state", "%s, %s, %s has two answers, %s and %s", x.Gear, words(x.State),
 				x.Temperature, words(before), words(x.Feel),
 			)
 		}
@@ -207,7 +207,7 @@ func readCells(c *input.Checks, at string, gears []string, cells []ShiftCell) ma
 
 func oneOf(c *input.Checks, at, said string, accepted []string) {
 	if !slices.Contains(accepted, said) {
-		c.Add(at, strings.Join(accepted, ", "), "%q is none of them", said)
+		c.Add(at, strings.Join(accepted, ", "), "%q is not one of these", said)
 	}
 }
 

@@ -13,7 +13,7 @@ func words(id string) string { return strings.ReplaceAll(id, "_", " ") }
 func (m *matrix) say(out ShiftMatrixOut, found []string) string {
 	of := map[string]string{
 		gateLinkage:  "the linkage: " + m.plane + " refuses in every state",
-		clutchDrag:   "the clutch drags: gears go in with the engine off and not with it running",
+		clutchDrag:   "the clutch drags: gears go in with the engine off but not running",
 		synchronised: "the synchroniser of " + strings.Join(m.gears[synchronised], " and "),
 		thickOil:     "the oil is too thick, or the boot is stiff: stiff cold, right warm",
 		detents:      "detent, wear or travel: " + strings.Join(m.gears[detents], " and ") + " jumps out",
@@ -23,7 +23,7 @@ func (m *matrix) say(out ShiftMatrixOut, found []string) string {
 		return "every gear that was tried goes in"
 	case len(found) == 0:
 		w := out.Worst
-		return fmt.Sprintf("no pattern shows yet: worst is %s, %s, %s", w.Gear, words(w.State),
+		return fmt.Sprintf("no clear pattern yet; worst: %s, %s, %s", w.Gear, words(w.State),
 			words(w.Feel)) + sayNext(out.Next)
 	}
 	var parts []string
@@ -64,7 +64,7 @@ func changes(in ShiftMatrixIn) []ShiftChange {
 func sayChanged(out ShiftMatrixOut) string {
 	switch {
 	case len(out.Changed) == 0:
-		return "nothing feels otherwise than before"
+		return "no change from before"
 	case out.Worse == 0:
 		return fmt.Sprintf("%d better than before, none worse", out.Better)
 	}

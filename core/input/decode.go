@@ -166,7 +166,7 @@ func decodeNumber(path string, raw json.RawMessage, v reflect.Value, faults *Fie
 	case value == math.Trunc(value):
 		v.SetInt(int64(value))
 	default:
-		faults.Add(path, kindWord(v.Kind()), "%q is none", typed)
+		faults.Add(path, kindWord(v.Kind()), "%q is not a whole number", typed)
 	}
 }
 

@@ -54,7 +54,7 @@ func TestDecodeFillsWhatIsThere(t *testing.T) {
 func TestDecodeRefusesWrongShapes(t *testing.T) {
 	t.Parallel()
 	for raw, says := range map[string]string{
-		`[`:                    "not readable JSON",
+		`[`:                    "not readable",
 		`[]`:                   "not an object",
 		`null`:                 "not an object",
 		`{"parts": 3}`:         "parts: 3 is not a list",

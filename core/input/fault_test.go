@@ -15,9 +15,9 @@ func TestFaultsSayPlaceProblemAndWhatIsAccepted(t *testing.T) {
 	var fs Fields
 	require.NoError(t, fs.Err())
 	fs.Add("stock[0].thickness", "more than zero", "%s is negative", "-1 mm")
-	fs.Add("", "", "nothing was typed")
+	fs.Add("", "", "nothing typed")
 	require.Error(t, fs.Err())
-	assert.Equal(t, "stock[0].thickness: -1 mm is negative; accepted: more than zero\nnothing was typed", fs.Error())
+	assert.Equal(t, "stock[0].thickness: -1 mm is negative; accepted: more than zero\nnothing typed", fs.Error())
 }
 
 func TestBelowSetsPathsUnderAPrefix(t *testing.T) {

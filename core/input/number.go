@@ -28,7 +28,7 @@ var (
 func ReadNumber(text string) (float64, error) {
 	rest := strings.Replace(strings.TrimSpace(text), "−", "-", 1)
 	if rest == "" {
-		return 0, At("", ANumber, "nothing was typed")
+		return 0, At("", ANumber, "nothing typed")
 	}
 	if len(rest) > 60 {
 		return 0, At("", ANumber, "too long for a number (%d characters)", len(rest))
@@ -50,7 +50,7 @@ func ReadNumber(text string) (float64, error) {
 		return 0, At("", ANumber, "%q is no number", strings.TrimSpace(text))
 	}
 	if math.Abs(value) > MostSaid {
-		return 0, At("", "up to 1 000 000 000", "the number is absurdly large")
+		return 0, At("", "up to 1 000 000 000", "the number is too large to be right")
 	}
 	return value, nil
 }
@@ -72,7 +72,7 @@ func TakeNumber(rest, whole string) (float64, string, error) {
 	}
 	if m := commaNumber.FindStringSubmatch(rest); m != nil {
 		if len(m[2]) == 3 && strings.Trim(m[1], "0") != "" {
-			return 0, "", At("", "1.234 or 1234", "%q can be read two ways", m[0])
+			return 0, "", At("", "1.234 or 1234", "%q could mean two things", m[0])
 		}
 		value, err := strconv.ParseFloat(strings.Replace(m[0], ",", ".", 1), 64)
 		if err == nil {
@@ -89,7 +89,7 @@ func TakeNumber(rest, whole string) (float64, string, error) {
 		return 0, "", At("", "a number, then a unit", "%q is not a number", digits)
 	}
 	if exponent.MatchString(rest[len(digits):]) {
-		return 0, "", At("", "the number written out, like 0.0012", "%q has an exponent",
+		return 0, "", At("", "the number written out, like 0.0012", "write %q without an exponent",
 			strings.TrimSpace(whole))
 	}
 	return value, rest[len(digits):], nil

@@ -18,8 +18,8 @@ func TestNumbersAreReadAsTheyAreTyped(t *testing.T) {
 		assert.InDelta(t, want, n, 1e-12, text)
 	}
 	for text, problem := range map[string]string{
-		"1,250": "two ways", "12,345": "two ways", "": "nothing was typed", "twelve": "begin with a number", "12 mm": "no number",
-		"1e5": "exponent", "9999999999": "absurdly large", "1 25": "no number", "1.250,5": "no number", "12 %": "no number",
+		"1,250": "two things", "12,345": "two things", "": "nothing typed", "twelve": "begin with a number", "12 mm": "no number",
+		"1e5": "exponent", "9999999999": "too large to be right", "1 25": "no number", "1.250,5": "no number", "12 %": "no number",
 	} {
 		_, err := ReadNumber(text)
 		require.ErrorContains(t, err, problem, text)
@@ -47,7 +47,7 @@ func TestATextIsReadWhereANumberIsWanted(t *testing.T) {
 	assert.InDelta(t, 4.1, x.Ratio, 1e-12)
 	assert.Equal(t, 5, x.Gears)
 	for says, bad := range map[string]string{
-		"two ways": `{"ratio":"1,250","gears":5}`, "gears: \"2.5\" is none": `{"ratio":1,"gears":"2.5"}`,
+		"two things": `{"ratio":"1,250","gears":5}`, "gears: \"2.5\" is not a whole number": `{"ratio":1,"gears":"2.5"}`,
 		"ratio: \"x\"": `{"ratio":"x","gears":5}`, "ratio: null": `{"ratio":null,"gears":1}`,
 	} {
 		require.ErrorContains(t, Decode([]byte(bad), &x), says)

@@ -131,16 +131,19 @@ func Decide[T quantity.Kind](est Estimate[T], l Limits, confidence float64, unit
 		if more == 1 {
 			word = "reading"
 		}
-		return &Decider{MoreReadings: more, Says: fmt.Sprintf("%d more %s with the same spread would decide", more,
-			word)}
+		return &Decider{
+			MoreReadings: more,
+			Says: fmt.Sprintf("take %d more %s; with the same spread that decides it", more,
+				word),
+		}
 	}
 	if step := est.ResolutionNeeded(l); step > 0 && est.URes > 0 {
 		fine := quantity.SayDifference(step, unit).Any
-		return &Decider{Resolution: fine, Says: fmt.Sprintf("a scale that reads to %.2g %s would decide", fine.Value,
+		return &Decider{Resolution: fine, Says: fmt.Sprintf("a gauge reading to %.2g %s would decide it", fine.Value,
 			unit.Symbol)}
 	}
 	return &Decider{
-		Says: "the value stands too close to the limit for this instrument: treat it as on the limit, or measure another way",
+		Says: "too close to the limit for this gauge: treat it as on the limit, or measure another way",
 	}
 }
 

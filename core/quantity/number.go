@@ -61,7 +61,7 @@ func (n *Number) UnmarshalText(text []byte) error {
 func ReadCount(text string) (float64, error) {
 	value, err := input.ReadNumber(text)
 	if err == nil && value != math.Trunc(value) {
-		err = input.At("", "a whole number", "%q is none", strings.TrimSpace(text))
+		err = input.At("", "a whole number", "%q is not a whole number", strings.TrimSpace(text))
 	}
 	return value, err
 }
@@ -131,7 +131,7 @@ func ReadMoney(text string) (Money, error) {
 		return 0, err
 	}
 	if math.Abs(value*100-math.Round(value*100)) > 1e-6+1e-12*math.Abs(value) || math.Abs(value) > 9e15 {
-		return 0, input.At("", "a sum of money, to the cent", "%s is none", input.Plain(value))
+		return 0, input.At("", "an amount, at most two decimals", "%s is not an amount", input.Plain(value))
 	}
 	return MoneyOf(value), nil
 }

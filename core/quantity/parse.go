@@ -24,7 +24,7 @@ func ParseAs[T Kind](text string) (Said[T], error) {
 func parse(text string, want Dimension) (Any, error) {
 	rest := strings.TrimSpace(text)
 	if rest == "" {
-		return Any{}, input.At("", example(want), "nothing was typed")
+		return Any{}, input.At("", example(want), "nothing typed")
 	}
 	if len(rest) > 60 {
 		return Any{}, input.At("", example(want), "too long for a quantity (%d characters)", len(rest))
@@ -54,10 +54,10 @@ func withUnit(value float64, word, whole string, want Dimension) (Any, error) {
 		return Any{}, input.At("", accepted(want), "%q is not a unit known here", word)
 	}
 	if want != "" && u.Dimension != want {
-		return Any{}, input.At("", accepted(want), "%q is a unit of %s, a %s is asked for", u.Symbol, u.Dimension, want)
+		return Any{}, input.At("", accepted(want), "%q is a unit of %s; a %s is needed", u.Symbol, u.Dimension, want)
 	}
 	if math.IsNaN(value) || math.Abs(value) > input.MostSaid {
-		return Any{}, input.At("", "up to 1 000 000 000", "the number is absurdly large")
+		return Any{}, input.At("", "up to 1 000 000 000", "the number is too large to be right")
 	}
 	return Any{Value: value, Unit: u}, nil
 }

@@ -57,16 +57,16 @@ func TestParseReadsWhatAMechanicWrites(t *testing.T) {
 func TestParseRefusesAndSaysWhatIsAccepted(t *testing.T) {
 	t.Parallel()
 	tests := []struct{ text, says string }{
-		{"", "nothing was typed"},
+		{"", "nothing typed"},
 		{"o.62 mm", "does not begin with a number"},
 		{"0.6z mm", "is not a unit"},
 		{"0.62", "has no unit"},
 		{"0.62 furlong", "is not a unit known here"},
 		{"1 qt", "US qt, imp qt"},
-		{"1,000 mm", "can be read two ways"},
+		{"1,000 mm", "could mean two things"},
 		{"1/0 in", "divides by zero"},
-		{"26 lb-ft", "a length is asked for"},
-		{"99999999999 mm", "absurdly large"},
+		{"26 lb-ft", "a length is needed"},
+		{"99999999999 mm", "too large to be right"},
 		{strings.Repeat("9", 80) + " mm", "too long"},
 	}
 	for _, tt := range tests {
@@ -146,9 +146,9 @@ func TestJSONTakesObjectOrText(t *testing.T) {
 		`{"value": 7}`:                             "unit: missing",
 		`{"value": "x", "unit": "mm"}`:             "value: missing or not a number",
 		`{"value": 7, "unit": "mm", "tol": 1}`:     "tol: unknown field",
-		`{"value": 7, "unit": "N·m"}`:              "a length is asked for",
+		`{"value": 7, "unit": "N·m"}`:              "a length is needed",
 		`{"value": null, "unit": "mm"}`:            "value: missing",
-		`{"value": 1e300, "unit": "mm"}`:           "absurdly large",
+		`{"value": 1e300, "unit": "mm"}`:           "too large to be right",
 		`{"value": 7, "unit": {"symbol": "inch"}}`: "unit: missing or not a text",
 	} {
 		var l Said[Length]

@@ -151,7 +151,7 @@ func TestPatternsAloneConverge(t *testing.T) {
 		require.NoError(t, err)
 		assert.InDelta(t, 100, out.Depth.Value, 0.15,
 			"what is expected comes from the pattern, not from a depth nobody measured")
-		assert.Contains(t, out.Findings[0], "not measured")
+		assert.Contains(t, out.Findings[0], "no measured depth")
 		if out.Done {
 			break
 		}

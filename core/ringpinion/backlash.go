@@ -35,20 +35,22 @@ type Shift struct {
 
 // BacklashIn asks what backlash readings round the ring mean.
 type BacklashIn struct {
-	Readings  []Length              `json:"readings"` // at three places or more
-	Gauge     *metrology.Instrument `json:"instrument,omitempty"`
-	Radius    Length                `json:"radius,omitzero"`        // where the dial stood
-	Outer     Length                `json:"outer_radius,omitzero"`  // of the ring's teeth
-	Ratio     *float64              `json:"flange_ratio,omitempty"` // dial at the pinion's flange, ring held: teeth of ring over pinion
-	Direction Direction             `json:"direction" enum:"tangential,square"`
-	Geometry  *Geometry             `json:"geometry,omitempty"`
-	TargetMin Length                `json:"target_min"`
-	TargetMax Length                `json:"target_max"`
-	Variation Length                `json:"variation_limit,omitzero"`
-	Trials    []Shift               `json:"trials,omitempty"`
-	RingSide  string                `json:"ring_side,omitempty" enum:"left,right"` // left, right: which side pack the ring sits at
-	Left      Length                `json:"left,omitzero"`
-	Right     Length                `json:"right,omitzero"`
+	Readings []Length              `json:"readings"` // at three places or more
+	Gauge    *metrology.Instrument `json:"instrument,omitempty"`
+	Radius   Length                `json:"radius,omitzero"`       // where the dial stood
+	Outer    Length                `json:"outer_radius,omitzero"` // of the ring's teeth
+	// Ratio, where the dial is at the pinion's flange and the ring held: teeth of ring
+	// over pinion.
+	Ratio     *float64  `json:"flange_ratio,omitempty"`
+	Direction Direction `json:"direction" enum:"tangential,square"`
+	Geometry  *Geometry `json:"geometry,omitempty"`
+	TargetMin Length    `json:"target_min"`
+	TargetMax Length    `json:"target_max"`
+	Variation Length    `json:"variation_limit,omitzero"`
+	Trials    []Shift   `json:"trials,omitempty"`
+	RingSide  string    `json:"ring_side,omitempty" enum:"left,right"` // left, right: which side pack the ring sits at
+	Left      Length    `json:"left,omitzero"`
+	Right     Length    `json:"right,omitzero"`
 }
 
 // Factor k: backlash gained per shift of the ring, with its spread.
@@ -183,13 +185,18 @@ func (in BacklashIn) read() (metrology.ReadingSetOut, float64, error) {
 		input.NotNegative(&c, input.Index("readings", i), r, 5*quantity.Millimetre)
 	}
 	if in.Direction != Tangential && in.Direction != Square {
-		c.Add("direction", string(Tangential)+", "+string(Square), "%q: say which way the dial points", in.Direction)
+		c.Add(
+			"direction",
+			string(Tangential)+", "+string(Square),
+			"choose which way the dial points, not %q",
+			in.Direction,
+		)
 	}
 	low, high := input.NotNegative(
 		&c, "target_min", in.TargetMin, 5*quantity.Millimetre,
 	), input.Positive(&c, "target_max", in.TargetMax, 5*quantity.Millimetre)
 	if input.Over(low, high) {
-		c.Add("target_min", "not above target_max", "%s lies above %s", in.TargetMin, in.TargetMax)
+		c.Add("target_min", "not above the upper limit", "%s lies above %s", in.TargetMin, in.TargetMax)
 	}
 	in.checkAxle(&c)
 	scale := in.atTheRim(&c)
@@ -215,7 +222,7 @@ func (in BacklashIn) checkAxle(c *input.Checks) {
 		c.Add("trials", "up to 50", "%d trials", len(in.Trials))
 	}
 	if in.RingSide != "" && in.RingSide != "left" && in.RingSide != "right" {
-		c.Add("ring_side", "left, right", "%q is no side", in.RingSide)
+		c.Add("ring_side", "left, right", "%q is not a side", in.RingSide)
 	}
 	optional := func(name string, l Length, most quantity.Length) {
 		if l.IsSaid() {
@@ -235,7 +242,7 @@ func (in BacklashIn) atTheRim(c *input.Checks) float64 {
 	if in.Radius.IsSaid() != in.Outer.IsSaid() {
 		alone := map[bool]string{true: "outer_radius", false: "radius"}[in.Radius.IsSaid()]
 		c.Add(alone, "both radii, or neither when the dial stood at the teeth's outer end",
-			"one radius alone corrects nothing")
+			"one radius alone is no use")
 	} else if in.Radius.IsSaid() {
 		r := input.Within(c, "radius", in.Radius, 10*quantity.Millimetre, quantity.Length(1), true)
 		o := input.Within(c, "outer_radius", in.Outer, 10*quantity.Millimetre, quantity.Length(1), true)
@@ -245,8 +252,8 @@ func (in BacklashIn) atTheRim(c *input.Checks) float64 {
 		ratio := input.Number(c, "flange_ratio", *in.Ratio, 1, 20)
 		if !in.Radius.IsSaid() {
 			c.Add(
-				"radius", "with flange_ratio: where the dial stood on the flange, and outer_radius of the ring",
-				"a flange's backlash is no backlash at the teeth",
+				"radius", "with a flange ratio: the radius of the dial on the flange, and the outer radius of the ring",
+				"play at the flange is not backlash at the teeth",
 			)
 		}
 		scale /= ratio
@@ -261,7 +268,8 @@ func (in BacklashIn) findings(out *BacklashOut) {
 		if out.VariationV == metrology.Out {
 			out.Findings = append(
 				out.Findings,
-				"it varies too much round the ring: dirt or a burr under the gear, a bent flange, or bolts pulled unevenly; mend that before you shift anything",
+				"it varies too much round the ring: dirt or a burr under the gear, a bent flange, "+
+					"or uneven bolts; put that right before you move anything",
 			)
 		}
 	}
@@ -284,7 +292,8 @@ func (in BacklashIn) packs(out *BacklashOut, shift float64) {
 	if sign != 0 && in.Left.IsSaid() && in.Right.IsSaid() {
 		left, right := in.Left.SI()+quantity.Length(sign*shift), in.Right.SI()-quantity.Length(sign*shift)
 		if min(left, right) < 0 {
-			out.Says = "the move would need a pack thinner than nothing: the pair, a bearing or a reading is wrong; look again before anything is shifted"
+			out.Says = "the move would need a pack thinner than zero: the pair, a bearing or a reading is wrong; " +
+				"check before you move anything"
 			return
 		}
 		out.Left, out.Right = quantity.Say(left, in.Left.Unit), quantity.Say(right, in.Right.Unit)
@@ -299,7 +308,7 @@ func (in BacklashIn) packs(out *BacklashOut, shift float64) {
 	case metrology.In:
 		out.Says = "in: leave the carrier where it is"
 	case metrology.Undecided:
-		out.Says = "undecided: a limit lies within the spread of the readings; read again at more places round the ring. To be sure of it, " + move
+		out.Says = "too close to a limit to call: read at more places round the ring. To be sure, " + move
 	default:
 		out.Says = move
 	}

@@ -49,7 +49,7 @@ type DepthIn struct {
 	GaugeU   Length   `json:"gauge_uncertainty,omitzero"` // expanded, of one gauge reading
 }
 
-// DepthOut is the answer of both schools.
+// DepthOut is the answer of both approaches.
 type DepthOut struct {
 	Required    Length `json:"required,omitzero"`
 	Measured    Length `json:"measured,omitzero"`
@@ -72,7 +72,7 @@ func PinionDepth(in DepthIn) (DepthOut, error) {
 	sign := in.side(&c)
 	tool, marks := in.Gauge.IsSaid() || in.Nominal.IsSaid(), in.OldShim.IsSaid()
 	if !tool && !marks {
-		c.Add("gauge", "a depth reading with nominal and constant, or old_shim with old_mark",
+		c.Add("gauge", "a depth reading with nominal and constant, or the old shim with the old mark",
 			"nothing to compute from")
 	}
 	var out DepthOut
@@ -94,7 +94,7 @@ var PinionDepthMethod = calculator.Define(examples, calculator.About{
 	Name: "pinion-depth", Version: 1,
 	Purpose: "which shim brings a pinion to its mounting distance",
 	Formula: "required = nominal + mark; measured = gauge + constant; shim = trial + (measured − required) " +
-		"under the head bearing; by marks: old shim + (old mark − new mark)",
+		"under the inner pinion bearing; by marks: old shim + (old mark − new mark)",
 	Assumes: "marks in units of length; the shim side decides the sign",
 	Schools: "depth tool, or the marks of old and new pinion: both answers side by side, their difference " +
 		"named",
@@ -131,10 +131,10 @@ func (in DepthIn) tool(c *input.Checks, out *DepthOut, sign float64) {
 		unit), quantity.Say(shim, unit)
 	if shim < 0 {
 		c.Add("trial_shim", "a trial that leaves a shim above zero",
-			"the shim would come out at %s: no shim reaches that", out.ByTool)
+			"the shim would be %s, which cannot exist: check the readings", out.ByTool)
 	}
 	if in.GaugeU.IsSaid() && in.GaugeU.DifferenceSI() < 0 {
-		c.Add("gauge_uncertainty", "zero or more", "%s is less than nothing", in.GaugeU)
+		c.Add("gauge_uncertainty", "zero or more", "%s is below zero", in.GaugeU)
 	} else if in.GaugeU.IsSaid() {
 		out.Uncertainty = quantity.SayDifference(quantity.Length(in.GaugeU.DifferenceSI()), unit)
 	}
@@ -149,7 +149,7 @@ func (in DepthIn) marks(c *input.Checks, out *DepthOut, sign float64) {
 	if shim < 0 {
 		c.Add(
 			"old_shim", "marks and a shim that leave one above zero",
-			"by the marks the shim would come out at %s: no shim reaches that", out.ByMarks,
+			"by the marks the shim would be %s, which cannot exist: check the readings", out.ByMarks,
 		)
 	}
 }
@@ -161,7 +161,7 @@ func (in DepthIn) side(c *input.Checks) float64 {
 	case FlangeSide:
 		return -1
 	}
-	c.Add("shim_side", string(HeadSide)+", "+string(FlangeSide), "%q does not say where the shim sits", in.ShimSide)
+	c.Add("shim_side", string(HeadSide)+", "+string(FlangeSide), "%q is not a shim position", in.ShimSide)
 	return 0
 }
 
@@ -179,7 +179,7 @@ func depthWords(out *DepthOut) string {
 		out.Difference = quantity.SayDifference(diff, out.ByTool.Unit)
 		if math.Abs(float64(diff)) > float64(schoolsAgree) {
 			return fmt.Sprintf(
-				"tool and marks differ by %s: measure again, and look whether the marks are of this pair",
+				"tool and marks differ by %s: measure again and check the marks belong to this pair",
 				short(out.Difference),
 			)
 		}
@@ -187,7 +187,7 @@ func depthWords(out *DepthOut) string {
 	case out.ByTool.IsSaid():
 		return fmt.Sprintf("fit %s and measure again", short(out.ByTool))
 	}
-	return fmt.Sprintf("begin with %s; marks alone are a start, the pattern decides", short(out.ByMarks))
+	return fmt.Sprintf("start with %s; marks alone are only a start, the pattern decides", short(out.ByMarks))
 }
 
 func short(l Length) string { return fmt.Sprintf("%.*f %s", l.Unit.Decimals, l.Value, l.Unit.Symbol) }

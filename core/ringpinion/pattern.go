@@ -135,7 +135,7 @@ func (in PatternIn) check() (Length, error) {
 		input.Number(&c, at, []float64{in.Drive.Length, in.Drive.Width, in.Coast.Length, in.Coast.Width}[i], 0, 1)
 	}
 	if _, ok := patternModels[in.cutting()]; !ok {
-		c.Add("cutting", string(FaceMilled)+", "+string(FaceHobbed), "%q is no way of cutting", in.Cutting)
+		c.Add("cutting", string(FaceMilled)+", "+string(FaceHobbed), "%q is not a way of cutting teeth", in.Cutting)
 	}
 	input.Number(&c, "reversals", float64(in.Reversals), 0, 10)
 	step := input.Or(in.FirstStep, 3*quantity.Thou)
@@ -166,7 +166,7 @@ func (in PatternIn) good() string {
 	if in.Drive.U < -centred || in.Coast.U < -centred {
 		return "slightly to the toe: good unloaded, under load it moves to the middle"
 	}
-	return "in the middle on both flanks: good"
+	return "in the middle on both sides: good"
 }
 
 // pullApart tells that the flanks ask for opposite moves of the pinion, and the
@@ -181,14 +181,18 @@ func (in PatternIn) decide(out *PatternOut, step Length) {
 		return
 	case in.pullApart():
 		out.Crossed, out.Verdict = true, metrology.Out
-		out.Says = "crossed: one flank bears at the face, the other at the root, and no shim mends both. " +
-			"A wrong pair, caps swapped or turned, a bent housing, or dabs of the wrong flank: check those first"
+		out.Says = "crossed: one side bears at the face, the other at the root, and no shim cures both. " +
+			"First check for a wrong pair, swapped or turned caps, a bent housing, or marks on the wrong side"
 		return
 	}
 	out.Verdict, out.Step = metrology.Out, step
 	if math.Abs(out.PinionOut) >= math.Abs(out.RingOut)*0.6 {
 		out.Shim, out.Way = "pinion", way(out.PinionOut)
-		out.Says = fmt.Sprintf("move the pinion %s by %s, then set the backlash again and look", out.Way, short(step))
+		out.Says = fmt.Sprintf(
+			"move the pinion %s by %s, set the backlash again, check the pattern",
+			out.Way,
+			short(step),
+		)
 	} else {
 		out.Shim, out.Way = "ring", way(out.RingOut)
 		toward := map[string]string{"in": "toward", "out": "away from"}[out.Way]
@@ -197,9 +201,9 @@ func (in PatternIn) decide(out *PatternOut, step Length) {
 	}
 	switch {
 	case in.Drive.inPlace():
-		out.Says += "; the drive flank is good and leads: stop when it begins to leave the middle"
+		out.Says += "; the drive side is good and leads: stop when it starts to leave the middle"
 	case out.Confidence < halfSure:
-		out.Says += "; the coast flank does not quite agree: a small step, and look at both again"
+		out.Says += "; the coast side does not quite agree: take a small step and check both again"
 	}
 }
 

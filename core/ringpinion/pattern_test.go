@@ -143,7 +143,7 @@ func TestCrossedPatternsAreNoShimsFault(t *testing.T) {
 	out, err := Pattern(PatternIn{Drive: Dab{V: 0.9}, Coast: Dab{V: -0.9}})
 	require.NoError(t, err)
 	assert.True(t, out.Crossed)
-	assert.Contains(t, out.Says, "caps swapped")
+	assert.Contains(t, out.Says, "swapped or turned caps")
 	half, err := Pattern(PatternIn{Drive: Dab{U: 0.5, V: 0.8}, Coast: Dab{U: -0.5, V: 0.8}, Reversals: 2})
 	require.NoError(t, err)
 	assert.InDelta(t, 0.75, half.Step.Value, 1e-9, "halved on each reversal")

@@ -126,7 +126,7 @@ func (in PreloadIn) checkSleeve(c *input.Checks) {
 		if !(p.NutDeg > last && p.NutDeg < 3600) {
 			c.Add(
 				at+".nut_deg", "growing from step to step, up to 3600 degrees",
-				"%s degrees: a sleeve's nut is never turned back", input.Plain(p.NutDeg),
+				"%s degrees: never turn back the nut on a sleeve", input.Plain(p.NutDeg),
 			)
 		}
 		last = p.NutDeg
@@ -192,17 +192,17 @@ func (in PreloadIn) says(v metrology.Verdict, preload, u float64, r Range) strin
 	near := v == metrology.Undecided && !(preload+u <= float64(r.Max.SI()))
 	switch {
 	case over && len(in.Sleeve) > 0:
-		return "over the limit: a new sleeve; a crushed one is never backed off"
+		return "over the limit: fit a new sleeve; never back off a crushed one"
 	case over:
 		return "over the limit: a thicker spacer or shim between the bearings"
 	case v == metrology.In:
-		return "in: stake the nut and go on"
+		return "stake the nut and go on"
 	case near && len(in.Sleeve) > 0:
-		return "undecided: the upper limit is within the spread; do not turn the nut on, seat the rollers and read again over a full turn"
+		return "too close to the upper limit: do not tighten; seat the rollers and read again over a full turn"
 	case v == metrology.Undecided && len(in.Readings) > 0:
-		return "undecided: read again over a full turn, more readings or a finer gauge; leave the nut where it is"
+		return "too close to call: leave the nut; read again over a full turn, or use a finer gauge"
 	}
-	return "below the range: a small step on the nut, turn the pinion to seat the rollers, read again"
+	return "below the range: tighten a little, turn the pinion to seat the rollers, read again"
 }
 
 func zeroNaN(v float64) float64 {
@@ -253,6 +253,6 @@ func (in PreloadIn) rise(out *PreloadOut, drag quantity.Torque, unit *quantity.U
 	out.Step = step
 	out.Expected = quantity.Say(quantity.Torque(at(step)), unit)
 	out.ExpectedU = quantity.SayDifference(quantity.Torque(spread), unit)
-	out.Says = fmt.Sprintf("turn the nut %.1f degrees on, seat the rollers, expect %.2f %s", step, out.Expected.Value,
+	out.Says = fmt.Sprintf("tighten the nut %.1f degrees, seat the rollers, expect %.2f %s", step, out.Expected.Value,
 		unit.Symbol)
 }

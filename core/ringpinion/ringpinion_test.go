@@ -142,7 +142,7 @@ func TestTheSleeveIsForeseenAndNeverOverrun(t *testing.T) {
 	in.Sleeve = append(in.Sleeve, SleevePoint{80, nm(4)})
 	out, err = BearingPreload(in)
 	require.NoError(t, err)
-	assert.Contains(t, out.Says, "never backed off")
+	assert.Contains(t, out.Says, "never back off")
 }
 
 func TestRingPinionNamesTheBadField(t *testing.T) {
@@ -168,7 +168,7 @@ func TestRingPinionNamesTheBadField(t *testing.T) {
 	require.ErrorContains(t, err, "nothing was measured")
 	p.Sleeve = []SleevePoint{{10, nm(1)}, {5, nm(1)}}
 	_, err = BearingPreload(p)
-	require.ErrorContains(t, err, "never turned back")
+	require.ErrorContains(t, err, "never turn back")
 	_, err = RingPinion(TogetherIn{})
 	require.ErrorContains(t, err, "trials: 0 trials")
 }
@@ -185,7 +185,7 @@ func TestBacklashIsJudgedByTheUncertaintyOfItsMean(t *testing.T) {
 	require.NoError(t, err)
 	assert.InDelta(t, 0.013, out.Uncertainty.Value, 1e-4)
 	assert.Equal(t, metrology.Undecided, out.Verdict)
-	assert.Contains(t, out.Says, "read again")
+	assert.Contains(t, out.Says, "read at more places")
 }
 
 func TestUndecidedPreloadAsksForReadings(t *testing.T) {
@@ -210,7 +210,7 @@ func TestUndecidedPreloadAsksForReadings(t *testing.T) {
 	}
 	out, err := BearingPreload(crushed)
 	require.NoError(t, err)
-	assert.Contains(t, out.Says, "do not turn the nut on")
+	assert.Contains(t, out.Says, "do not tighten")
 	assert.False(t, out.Expected.IsSaid(), "no step is advised")
 	dragging := in(1.4, 1.41, 1.39)
 	dragging.SealDrag = nm(1.6)

@@ -108,7 +108,7 @@ func RingPinion(in TogetherIn) (TogetherOut, error) {
 		out.PinionShim, out.Left, out.Right = in.Trials[len(trials)-1].PinionShim, in.Trials[len(trials)-1].Left, in.Trials[len(trials)-1].Right
 		out.Depth, out.Backlash, out.SidePlay = say(in.depthAt(last.shim, trials,
 			sides.shim)), say(last.backlash), say(last.play)
-		out.Says = "everything is within limits: look at the pattern once more and go on"
+		out.Says = "all within limits: check the pattern once more and go on"
 		if !out.Done {
 			out.Says = "too close to a limit to tell: leave the assembly as it is and read it again"
 		}
@@ -206,13 +206,13 @@ func (in TogetherIn) read(c *input.Checks) ([]sensed, sides) {
 	if low, high := input.NotNegative(
 		c, "backlash_min", in.BacklashMin, 5*quantity.Millimetre,
 	), input.Positive(c, "backlash_max", in.BacklashMax, 5*quantity.Millimetre); low > high {
-		c.Add("backlash_min", "not above backlash_max", "%s lies above %s", in.BacklashMin, in.BacklashMax)
+		c.Add("backlash_min", "not above the upper limit", "%s lies above %s", in.BacklashMin, in.BacklashMax)
 	}
 	low, high := input.Within(
 		c, "side_play_min", in.PlayMin, -2*quantity.Millimetre, 2*quantity.Millimetre, true,
 	), input.Within(c, "side_play_max", in.PlayMax, -2*quantity.Millimetre, 2*quantity.Millimetre, true)
 	if input.Over(low, high) {
-		c.Add("side_play_min", "not above side_play_max", "%s lies above %s", in.PlayMin, in.PlayMax)
+		c.Add("side_play_min", "not above the upper limit", "%s lies above %s", in.PlayMin, in.PlayMax)
 	}
 	if in.ShimStep.IsSaid() {
 		input.Within(c, "shim_step", in.ShimStep, quantity.Micrometre, quantity.Millimetre, true)
@@ -250,7 +250,7 @@ func (t Trial) read(c *input.Checks, at string, s sides, constant quantity.Lengt
 		}
 	}
 	if !out.hasDepth && !out.hasPattern {
-		c.Add(at+".depth", "a depth by the tool, or a pattern of both flanks", "nothing tells where the pinion stands")
+		c.Add(at+".depth", "a depth by the tool, or a pattern of both flanks", "the pinion's depth is not known")
 	}
 	return out
 }
@@ -259,12 +259,12 @@ func (t Trial) read(c *input.Checks, at string, s sides, constant quantity.Lengt
 func (t Trial) play(c *input.Checks, at string, packs quantity.Length) float64 {
 	switch {
 	case t.SidePlay.IsSaid() && t.ZeroPlay.IsSaid():
-		c.Add(at+".zero_play_packs", "side_play or zero_play_packs", "both are given, and they may differ")
+		c.Add(at+".zero_play_packs", "the side play, or the packs of zero play", "both are given, and they may differ")
 	case t.ZeroPlay.IsSaid():
 		zero := input.NotNegative(c, at+".zero_play_packs", t.ZeroPlay, 100*quantity.Millimetre)
 		if play := zero - packs; input.Under(play, -5*quantity.Millimetre) || input.Over(play, 10*quantity.Millimetre) {
 			c.Add(
-				at+".zero_play_packs", "near the sum of both packs", "%s lies %s off the packs fitted", t.ZeroPlay,
+				at+".zero_play_packs", "near the sum of both packs", "%s is %s away from the packs fitted", t.ZeroPlay,
 				quantity.SayDifference(play, t.ZeroPlay.Unit),
 			)
 		}
@@ -327,7 +327,11 @@ func (in TogetherIn) backlashModel(trials []sensed, shimSign float64) (k, m, b0,
 	add([]float64{1, 0, 0}, 0, 1)
 	fit, err := solve.LeastSquares(rows, values)
 	if err != nil {
-		return 0, 0, 0, 0, input.At("trials", "trials that differ", "the trials do not determine the backlash")
+		return 0, 0, 0, 0, input.At(
+			"trials",
+			"trials that differ",
+			"these trials are too alike to work out the backlash",
+		)
 	}
 	k = fit.Params[1]
 	if k < guess.Value/4 { // a wrong sign somewhere; findings say so
@@ -372,7 +376,7 @@ func (in TogetherIn) findings(trials []sensed) []string {
 		out = append(
 			out,
 			fmt.Sprintf(
-				"the depth of trial %d was not measured: what is expected of it comes from the pattern and is coarse",
+				"trial %d has no measured depth: its forecast comes from the pattern and is rough",
 				len(trials),
 			),
 		)
@@ -384,7 +388,7 @@ func (in TogetherIn) findings(trials []sensed) []string {
 			out = append(
 				out,
 				fmt.Sprintf(
-					"from trial %d to %d the backlash went the wrong way: check ring_side, and that the packs were not swapped",
+					"from trial %d to %d the backlash went the wrong way: check the side of the ring, and that the packs were not swapped",
 					i,
 					i+1,
 				),

@@ -157,7 +157,7 @@ func Bellhousing(in HousingIn) (HousingOut, error) {
 	if in.Before != nil && h.wentWrong(*in.Before) {
 		out.Findings = append(
 			out.Findings,
-			"the refit moved the bore the other way: check which way the dial counts up, that clock positions are seen from behind, and which dowel went where",
+			"the dowels moved the bore the wrong way: check the dial's direction, clock positions from behind the engine, and which dowel went where",
 		)
 	}
 	if len(in.Face) > 0 {
@@ -176,20 +176,24 @@ func Bellhousing(in HousingIn) (HousingOut, error) {
 			),
 		)
 		out.Tried = &tried
-		out.Says = fmt.Sprintf("this setting leaves %s", sayShort(tried.Predicted.Magnitude))
+		out.Says = fmt.Sprintf("this setting leaves %s off", sayShort(tried.Predicted.Magnitude))
 		return out, nil
 	}
 	if out.Verdict == metrology.In {
-		out.Says = fmt.Sprintf("within %s: leave the dowels as they are", sayShort(out.Limit))
+		out.Says = fmt.Sprintf("within %s: leave the dowels alone", sayShort(out.Limit))
 		return out, nil
 	}
 	for _, c := range append(h.search(Alike), h.search(Each)...) {
 		out.Plans = append(out.Plans, h.plan(planSamples, c))
 	}
 	sortPlans(out.Plans)
-	out.Says = "no dowel in the list helps"
+	out.Says = "no dowel size on the list helps"
 	if len(out.Plans) > 0 {
-		out.Says = fmt.Sprintf("%s; expect %s", h.words(out.Plans[0]), sayShort(out.Plans[0].Predicted.Magnitude))
+		out.Says = fmt.Sprintf(
+			"%s; expect %s off centre",
+			h.words(out.Plans[0]),
+			sayShort(out.Plans[0].Predicted.Magnitude),
+		)
 	}
 	return out, nil
 }
@@ -227,7 +231,7 @@ func sortPlans(plans []Plan) {
 func (h housing) words(p Plan) string {
 	a, b := p.Dowels[0], p.Dowels[1]
 	if p.School == Alike {
-		return fmt.Sprintf("both dowels %s toward %s", sayShort(a.Size), clockWords(a.Clock))
+		return fmt.Sprintf("both dowels %s, offset toward %s", sayShort(a.Size), clockWords(a.Clock))
 	}
 	return fmt.Sprintf("first dowel %s toward %s, second %s toward %s", sayShort(a.Size), clockWords(a.Clock),
 		sayShort(b.Size), clockWords(b.Clock))
@@ -307,7 +311,7 @@ func (in HousingIn) prepare() (housing, error) {
 	faults := input.Below("", err)
 	h := housing{circle: c, bind: float64(defaultBind), limit: float64(defaultLimit), seed: in.Seed}
 	if in.StepDeg != 0 && (in.StepDeg < gridDeg || in.StepDeg > 90) {
-		faults.Add("step_deg", "5 to 90", "%g degrees is not a workable step", in.StepDeg)
+		faults.Add("step_deg", "5 to 90", "%g degrees is not a usable step", in.StepDeg)
 	}
 	if in.MaxBind.IsSaid() {
 		h.bind = float64(in.MaxBind.SI())
@@ -329,7 +333,7 @@ func (in HousingIn) checkDowels(h *housing, faults *input.Fields) {
 		h.p1 = vec{float64(in.Dowels[0].X.SI()), float64(in.Dowels[0].Y.SI())}
 		h.p2 = vec{float64(in.Dowels[1].X.SI()), float64(in.Dowels[1].Y.SI())}
 		if d := h.p1.minus(h.p2); d.dot(d) < 1e-4 || d.dot(d) > 4 {
-			faults.Add("dowels", "two places 10 mm to 2 m apart", "the dowels cannot stand there")
+			faults.Add("dowels", "two places 10 mm to 2 m apart", "dowels cannot sit there")
 		}
 	}
 	in.checkSizes(h, faults)
@@ -343,7 +347,7 @@ func (in HousingIn) checkSizes(h *housing, faults *input.Fields) {
 	}
 	for i, s := range in.DowelSizes {
 		if s.SI() < 0 || s.SI() > 5*quantity.Millimetre {
-			faults.Add(input.Index("dowel_sizes", i), "zero (a plain dowel) to 5 mm", "%s is no offset dowel", s)
+			faults.Add(input.Index("dowel_sizes", i), "zero (a plain dowel) to 5 mm", "%s is not an offset dowel", s)
 		}
 		h.sizes = append(h.sizes, float64(s.SI()))
 	}

@@ -146,7 +146,7 @@ func TestARefitThatWentTheWrongWayIsNoticed(t *testing.T) {
 	in.Before = &Before{thou(6), thou(0), thou(-1), thou(0)}
 	out, err := Bellhousing(in)
 	require.NoError(t, err)
-	assert.Contains(t, out.Findings[0], "the other way")
+	assert.Contains(t, out.Findings[0], "the wrong way")
 	in.Before = &Before{thou(20), thou(0), thou(11), thou(0)}
 	out, err = Bellhousing(in)
 	require.NoError(t, err)
@@ -170,7 +170,7 @@ func TestBellhousingNamesTheBadField(t *testing.T) {
 	t.Parallel()
 	for says, change := range map[string]func(*HousingIn){
 		"dowels: 1 places":  func(in *HousingIn) { in.Dowels = in.Dowels[:1] },
-		"cannot stand":      func(in *HousingIn) { in.Dowels[1] = in.Dowels[0] },
+		"cannot sit":        func(in *HousingIn) { in.Dowels[1] = in.Dowels[0] },
 		"dowel_sizes:":      func(in *HousingIn) { in.DowelSizes = nil },
 		"dowel_sizes[0]":    func(in *HousingIn) { in.DowelSizes[0] = thou(-7) },
 		"step_deg: 1 ":      func(in *HousingIn) { in.StepDeg = 1 },

@@ -166,7 +166,7 @@ func (in In) fit() (circle, error) {
 	if len(c.turns) < minReadings {
 		return c, input.At(
 			"readings", "at least three places round the circle, usually 12, 3, 6, 9 and back at 12",
-			"all readings stand at %d places", len(c.turns),
+			"all readings are at %d places", len(c.turns),
 		)
 	}
 	fit, err := solve.LeastSquares(rows, c.values)
@@ -282,7 +282,7 @@ func (c circle) findings(repeat float64, repeated bool) []string {
 		out = append(
 			out,
 			fmt.Sprintf(
-				"the readings do not lie on a circle (%s off): look for a burr or dirt on the bore, a loose indicator, or a slipped reading",
+				"the readings do not fit a circle (%s off): look for a burr, dirt in the bore, a loose dial or a misreading",
 				sayShort(c.say(c.fit.Sigma)),
 			),
 		)
@@ -291,7 +291,7 @@ func (c circle) findings(repeat float64, repeated bool) []string {
 		out = append(
 			out,
 			fmt.Sprintf(
-				"back at the same place the dial reads %s differently: the base has moved; read again",
+				"back at the start the dial is %s out: its base has moved; read again",
 				sayShort(c.say(closure)),
 			),
 		)
@@ -299,7 +299,7 @@ func (c circle) findings(repeat float64, repeated bool) []string {
 	if c.fit.DOF == 0 {
 		out = append(
 			out,
-			"three readings always lie on a circle: read a fourth place, or a second turn, to see how good they are",
+			"three readings prove nothing: read a fourth place or go round again",
 		)
 	}
 	return out
@@ -318,18 +318,18 @@ func (in In) check() input.Fields {
 		}
 		if math.Abs(float64(r.Reading.SI())) > float64(maxRunout) {
 			faults.Add(at+".reading", "up to "+quantity.Say(maxRunout, r.Reading.Unit).String(),
-				"%s is absurd for a runout", r.Reading)
+				"%s is too large for a runout", r.Reading)
 		}
 	}
 	if in.Positive != PlungerIn && in.Positive != PlungerOut {
 		faults.Add("positive", string(PlungerIn)+", "+string(PlungerOut),
-			"%q does not say which way the dial counts up", in.Positive)
+			"%q is not a dial direction", in.Positive)
 	}
 	if in.Surface != "" && in.Surface != Inside && in.Surface != Outside {
 		faults.Add("surface", string(Inside)+", "+string(Outside), "%q is not a surface", in.Surface)
 	}
 	if math.Abs(in.Sag.DifferenceSI()) > float64(maxRunout) {
-		faults.Add("sag", "some hundredths", "%s is absurd for a sag", in.Sag)
+		faults.Add("sag", "some hundredths", "%s is too large for a sag", in.Sag)
 	}
 	metrology.CheckUnits(in.Units, &faults)
 	return faults

@@ -58,7 +58,7 @@ func better(a, b candidate) bool {
 	return false
 }
 
-// search goes over the whole grid of a school, refines the best of each pair
+// search goes over the whole grid of an approach, refines the best of each pair
 // of sizes, and lists those that differ. What the grid itself found stays in
 // the choice, so that refining never makes it worse; alike settings are also
 // settings of each its own way.

@@ -47,8 +47,8 @@ func (j Joint) read(c *input.Checks, at string) bend {
 		return bend{quantity.Angle(j.AngleDeg) * quantity.Degree, 0, j.Phased}
 	}
 	if j.SideDeg == nil || j.PlanDeg == nil || j.AngleDeg != 0 {
-		c.Add(at+".side_deg", "side_deg and plan_deg together, or angle_deg alone",
-			"the angle is said by halves, or twice")
+		c.Add(at+".side_deg", "side and plan angle together, or one total angle",
+			"give both angles, or one total, not a mix")
 		return bend{}
 	}
 	tangent := func(deg float64) float64 { return math.Tan(float64(quantity.Angle(deg) * quantity.Degree)) }
@@ -146,12 +146,12 @@ func Joints(in JointsIn) (JointsOut, error) {
 		r = angleOf(out.PeakToPeak)
 	}
 	out.EquivalentDeg = r.Degrees()
-	out.Verdict, out.Says = metrology.In, fmt.Sprintf("the chain turns like one joint at %.1f degrees: smooth enough",
+	out.Verdict, out.Says = metrology.In, fmt.Sprintf("together the joints act like one at %.1f degrees: smooth enough",
 		out.EquivalentDeg)
 	if input.Over(out.EquivalentDeg, limit) {
 		out.Verdict = metrology.Out
 		out.Says = fmt.Sprintf(
-			"the chain turns like one joint at %.1f degrees: make the angles equal, and check that the forks stand in phase",
+			"together the joints act like one at %.1f degrees: make the angles equal and check that the yokes are in phase",
 			out.EquivalentDeg,
 		)
 	}
@@ -242,7 +242,7 @@ func ShaftSpeed(in SpeedIn) (SpeedOut, error) {
 	density := input.Number(&c, "density_kg_m3", input.OrNumber(in.Density, steelDensity), 500, 20000)
 	share := input.Number(&c, "share", input.OrNumber(in.Share, 0.75), 0.1, 1)
 	if e < 1e9 || e > 1e12 {
-		c.Add("modulus", "1 GPa to 1000 GPa; steel 210 GPa", "%s is no stiffness of a shaft", in.E)
+		c.Add("modulus", "1 GPa to 1000 GPa; steel 210 GPa", "%s is not a shaft stiffness", in.E)
 	}
 	inner := outer - 2*wall
 	if inner < 0 {
@@ -339,7 +339,7 @@ func WeakestLink(in LinkIn) (LinkOut, error) {
 	hold := math.Inf(1)
 	if in.Wheel.IsSaid() != in.Radius.IsSaid() {
 		alone := map[bool]string{true: "tyre_radius", false: "wheel_load"}[in.Wheel.IsSaid()]
-		c.Add(alone, "load and radius together, or neither", "one without the other says nothing of the grip")
+		c.Add(alone, "load and radius together, or neither", "tyre grip needs both load and radius")
 	} else if in.Wheel.IsSaid() {
 		load := input.Positive(&c, "wheel_load", in.Wheel, 50000)
 		radius := input.Positive(&c, "tyre_radius", in.Radius, quantity.Length(2))
@@ -373,9 +373,9 @@ func WeakestLink(in LinkIn) (LinkOut, error) {
 	if input.Over(out.Loads[worst].Use, 1) {
 		out.Verdict = metrology.Out
 	}
-	out.Says = fmt.Sprintf("%s sees %.0f %% of its rating and goes first", out.First, 100*out.Loads[worst].Use)
+	out.Says = fmt.Sprintf("%s takes %.0f %% of its rating and breaks first", out.First, 100*out.Loads[worst].Use)
 	if !out.Wanted {
-		out.Says += "; that is not the member marked as the fuse"
+		out.Says += "; that is not the part meant to break"
 	}
 	return out, nil
 }

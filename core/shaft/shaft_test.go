@@ -179,7 +179,7 @@ func TestTheFuseAtTheAxleEnd(t *testing.T) {
 	out, err = WeakestLink(in)
 	require.NoError(t, err)
 	assert.Equal(t, "gearbox output", out.First)
-	assert.Contains(t, out.Says, "not the member marked")
+	assert.Contains(t, out.Says, "not the part meant to break")
 }
 
 func TestTyresLimitWhatTheAxleSees(t *testing.T) {

@@ -210,7 +210,7 @@ func (in FloatIn) findings(float quantity.Length, v metrology.Verdict) []Finding
 		offs[len(found)] = off
 		found = append(found, Finding{
 			Says: fmt.Sprintf(
-				"a washer of this size may be missing: the %s is %s thick, and the float beyond its target is as much; look for it before you fit anything",
+				"a washer may be missing: the %s is %s thick, and the float is over by as much. Look for it before you fit anything",
 				name,
 				w.Thickness,
 			),
@@ -249,19 +249,19 @@ func (in FloatIn) next(out FloatOut, most quantity.Length) string {
 	case out.Verdict == metrology.Undecided && out.Float.Decider != nil:
 		return "Undecided: " + out.Float.Decider.Says + "."
 	case most < 0 || (most == 0 && in.TrialPack.SI() > 0):
-		return "Even without any pack the target cannot be reached: check that the shaft is seated and the readings have the right sign."
+		return "Even with no shims the target cannot be reached. Check that the shaft is seated and the sign of the readings."
 	case out.PackVerdict == metrology.Out && out.Order.IsSaid():
-		return fmt.Sprintf("No pack in the drawer lands in the target. Order %s.", round(out.Order))
+		return fmt.Sprintf("No pack from the drawer hits the target. Order %s.", round(out.Order))
 	case len(out.Packs) > 0 && out.PackVerdict != metrology.In && out.Order.IsSaid():
 		return fmt.Sprintf(
 			"The drawer lands beside the middle: pack %s, float %s. Order %s, or fit it and measure again.",
 			round(out.Packs[0].Sum), round(out.Packs[0].Float), round(out.Order),
 		)
 	case len(out.Packs) > 0:
-		return fmt.Sprintf("Make the pack %s; expect a float of %s. Fit it and measure again.",
+		return fmt.Sprintf("Make up a pack of %s and fit it. Expect a float of %s; measure again.",
 			round(out.Packs[0].Sum), round(out.Packs[0].Float))
 	}
-	return "The drawer is empty: enter what it holds."
+	return "The drawer is empty. Count what is in it first."
 }
 
 // round says a length with the decimals a shop instrument shows.
@@ -294,7 +294,7 @@ func (in FloatIn) readings() (metrology.ReadingSetOut, error) {
 func (in FloatIn) check(faults *input.Fields) {
 	if in.Sense != PackReduces && in.Sense != PackIncreases {
 		faults.Add("sense", string(PackReduces)+", "+string(PackIncreases),
-			"%q does not say what a thicker pack does", in.Sense)
+			"%q is not an effect of a thicker pack", in.Sense)
 	}
 	checkThickness("trial_pack", in.TrialPack, true, faults)
 	for i, r := range in.Readings {
@@ -302,7 +302,7 @@ func (in FloatIn) check(faults *input.Fields) {
 			faults.Add(
 				input.Index("readings", i), "a float of some hundredths, below "+quantity.Say(MaxThickness,
 					r.Unit).String(),
-				"%s is absurd for an end float", r,
+				"%s is too large for an end float", r,
 			)
 		}
 	}
@@ -311,7 +311,7 @@ func (in FloatIn) check(faults *input.Fields) {
 		l    Length
 	}{{"target_min", in.TargetMin}, {"target_max", in.TargetMax}} {
 		if math.Abs(float64(t.l.SI())) > float64(MaxThickness) {
-			faults.Add(t.name, "a float of some hundredths", "%s is absurd for an end float", t.l)
+			faults.Add(t.name, "a float of some hundredths", "%s is too large for an end float", t.l)
 		}
 	}
 	for i, w := range in.Washers {

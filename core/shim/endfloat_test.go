@@ -30,7 +30,7 @@ func TestEndFloatOfAMissingWasher(t *testing.T) {
 	assert.InDelta(t, 0.61307, out.Float.Mean.Value, 1e-4)
 	assert.Equal(t, metrology.Out, out.Verdict)
 	require.Len(t, out.Findings, 1)
-	assert.Contains(t, out.Findings[0].Says, "washer of this size may be missing")
+	assert.Contains(t, out.Findings[0].Says, "washer may be missing")
 	// By hand: 0 + 0.61307 - (0.03+0.15)/2 = 0.52307; the washer of 0.52 leaves 0.09307.
 	assert.InDelta(t, 0.52307, out.Required.Aim.Value, 1e-4)
 	assert.InDelta(t, 0.46307, out.Required.Min.Value, 1e-4)
@@ -134,8 +134,8 @@ func TestEndFloatNamesTheBadField(t *testing.T) {
 		{"crossed target", func(in *FloatIn) { in.TargetMin = mm(1) }, "target_min: 1 mm lies above 0.15 mm"},
 		{"negative shim", func(in *FloatIn) { in.Stock[0].Thickness = mm(-0.1) },
 			"stock[0].thickness: -0.1 mm is negative"},
-		{"absurd shim", func(in *FloatIn) { in.Stock[0].Thickness = mm(500) }, "absurdly thick"},
-		{"absurd reading", func(in *FloatIn) { in.Readings[1] = mm(620) }, "readings[1]: 620 mm is absurd"},
+		{"absurd shim", func(in *FloatIn) { in.Stock[0].Thickness = mm(500) }, "too thick for a shim"},
+		{"absurd reading", func(in *FloatIn) { in.Readings[1] = mm(620) }, "readings[1]: 620 mm is too large"},
 		{"negative pack", func(in *FloatIn) { in.TrialPack = mm(-1) }, "trial_pack:"},
 		{"too many shims", func(in *FloatIn) { in.MaxShims = 40 }, "max_shims:"},
 		{"negative count", func(in *FloatIn) { n := -1; in.Stock[0].Count = &n }, "stock[0].count"},

@@ -31,7 +31,7 @@ type Pack struct {
 	counts []int // of every size, thickest first
 }
 
-// Pick is so many shims of one size (index into the stock).
+// Pick is a number of shims of one size (index into the stock).
 type Pick struct{ Index, Count int }
 
 // keep is how many packs an answer lists.

@@ -98,7 +98,7 @@ func FindPack(in PackIn) (PackOut, error) {
 	}
 	order := toOrder(required, stock, maxShims)
 	out.Order = quantity.Say(order, unit)
-	out.Says = fmt.Sprintf("nothing in the drawer reaches %s within %s: order a shim of %s", in.Required,
+	out.Says = fmt.Sprintf("no pack in the drawer makes %s within %s: order a shim of %s", in.Required,
 		in.Tolerance, out.Order)
 	return out, nil
 }
@@ -157,7 +157,7 @@ func toOrder(required quantity.Length, stock []Size, maxShims int) quantity.Leng
 func shimWord(n int) string {
 	switch n {
 	case 0:
-		return "no shim at all"
+		return "no shims"
 	case 1:
 		return "one shim"
 	}
@@ -196,9 +196,9 @@ func checkThickness(path string, l Length, zeroFits bool, faults *input.Fields) 
 	case v == 0 && !zeroFits:
 		faults.Add(path, allowed, "a shim has a thickness")
 	case v > 0 && v < quantity.Micrometre:
-		faults.Add(path, allowed, "%s is thinner than any shim", l)
+		faults.Add(path, allowed, "%s is too thin for a shim", l)
 	case v > MaxThickness:
-		faults.Add(path, allowed, "%s is absurdly thick", l)
+		faults.Add(path, allowed, "%s is too thick for a shim", l)
 	}
 }
 

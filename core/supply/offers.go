@@ -77,7 +77,12 @@ func (h *Holds) UnmarshalText(text []byte) error {
 		if many {
 			var err error
 			if n, err = strconv.Atoi(strings.TrimSpace(count)); err != nil || n < 1 || n > mostPieces {
-				return input.At("", "parts with commas between them: seal, circlip x 2", "%q is no count", count)
+				return input.At(
+					"",
+					"parts with commas between them: seal, circlip x 2",
+					"%q is not a number of pieces",
+					count,
+				)
 			}
 		}
 		if part = strings.TrimSpace(part); part == "" {
@@ -134,7 +139,7 @@ func CheckKits(at string, list []Kit) (faults input.Fields) {
 		spelled(&faults, at, map[string]string{"id": k.ID, "name": k.Name, "supplier": k.Supplier}, true)
 		bounded(&faults, at, k.Price, k.Lead)
 		if ids[k.ID] || strings.ContainsAny(k.ID, "+ ") {
-			faults.Add(at+".id", "a short name of its own, without a blank or a plus", "%q is none", k.ID)
+			faults.Add(at+".id", "a short name of its own, without spaces or +", "%q is not a usable name", k.ID)
 		}
 		ids[k.ID] = true
 		if len(k.Holds) == 0 {
@@ -157,9 +162,9 @@ func spelled(faults *input.Fields, at string, texts map[string]string, must bool
 
 func bounded(faults *input.Fields, at string, price quantity.Money, lead quantity.Count) {
 	if price < 0 || price > mostPrice {
-		faults.Add(at+".price", "a sum of money from 0", "%s is none", price)
+		faults.Add(at+".price", "an amount from 0, like 12.50", "%s is not an amount", price)
 	}
 	if lead < 0 || lead > mostLead {
-		faults.Add(at+".lead_days", "0 to 730 days from today", "%d days cannot be waited for", lead)
+		faults.Add(at+".lead_days", "0 to 730 days from today", "%d days is not possible", lead)
 	}
 }

@@ -23,7 +23,7 @@ func Bad(s string) string {
 		switch {
 		case r == '\t' || r == '\n' || r == '\r':
 		case r == utf8.RuneError:
-			return "the text is broken: a character could not be read"
+			return "a character in the text could not be read"
 		case unicode.IsControl(r), turns(r):
 			return fmt.Sprintf("the character U+%04X %s cannot stand in a text", r, runenames.Name(r))
 		}

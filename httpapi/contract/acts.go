@@ -48,7 +48,7 @@ func describeActs(r *openapi31.Reflector) error {
 		"discriminator": object{"propertyName": "act", "mapping": mapping},
 	}
 	schemas["Body"] = object{
-		"type": "object", "description": "what was said: the fields of the entry's act", "properties": said,
+		"type": "object", "description": "the fields of the entry, by its act", "properties": said,
 	}
 	return nil
 }

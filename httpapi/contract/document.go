@@ -67,7 +67,7 @@ func (a API) securitySchemes() object {
 
 // problems are the answers that say no, by status.
 var problems = map[int]string{
-	http.StatusUnauthorized:          "nobody is signed in, or the session has run out",
+	http.StatusUnauthorized:          "nobody is signed in, or you have been signed out",
 	http.StatusForbidden:             "this person may not do this",
 	http.StatusNotFound:              "there is none",
 	http.StatusConflict:              "a rule of the record says no: look at what is there now",
@@ -166,8 +166,8 @@ func (o Operation) takesBody(op object) bool {
 }
 
 // textQuantities lets a quantity, or a plain figure a hand types, be written as a
-// text wherever it is sent; answers always have object and number. A schema with quantities that goes both ways gets a twin
-// for the way in.
+// text wherever it is sent; answers always have object and number. A schema with
+// quantities that goes both ways gets a twin for the way in.
 func textQuantities(doc, schemas object) {
 	sent, answered := map[string]bool{}, map[string]bool{}
 	bodies := []object{}

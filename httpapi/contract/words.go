@@ -93,35 +93,30 @@ func nameOf(t reflect.Type) string {
 //go:embed meaning.txt
 var meaningText string
 
-var meaning = sync.OnceValue(func() map[string]string {
+var meaning = sync.OnceValue(func() map[string]string { return keyed(meaningText) })
+
+// keyed reads lines of a key, a colon, and words.
+func keyed(text string) map[string]string {
 	says := map[string]string{}
-	for line := range strings.Lines(meaningText) {
+	for line := range strings.Lines(text) {
 		name, words, _ := strings.Cut(strings.TrimSpace(line), ": ")
 		says[name] = words
 	}
 	return says
-})
-
-// details are what an operation's summary and types leave open, by its id.
-var details = map[string]string{
-	"append": "Each act takes the fields that Act names, and an item where it has a place; what is corrected is named by supersedes, " +
-		"with the same act at the same place. A field too many, or one that does not fit, is refused by its name.",
-	"preview":      "The entry that append would keep, with what it works out; nothing is kept.",
-	"archive":      "One JSON object of the format handwerk-archive/1, as Archive says, its pictures last and as they come: it may be large.",
-	"sheetCSV":     "RFC 4180 in UTF-8 with a header: figure (its path, limits.backlash.min), value, kind (text, number, yes-no).",
-	"importSheet":  "CSV with the columns of sheet.csv, of which figure and value are wanted, or JSON as sheet.json; the kind taken-away takes a figure off.",
-	"drawerCSV":    "RFC 4180 in UTF-8 with a header: size, count, name, place, least.",
-	"importDrawer": "CSV with the columns of drawer.csv, of which size and count are wanted; the counts stand in place of those before.",
-	"partsCSV":     "RFC 4180 in UTF-8 with a header: line, name, pieces, kind, supplier, price, lead_days, why, state, due.",
-	"readParts":    "CSV with the columns of parts.csv, of which line and name are wanted; a line without its id is a new one. What it reads is put on record by the act wanted.",
-	"events":       "Server-sent events; the first, stands, says how far the news had been told.",
-	"boardEvents":  "Server-sent events: with rebuild, what changes in one; without, what changes on the board.",
 }
+
+// detailsText is what an operation's summary and types leave open, a line each, by
+// its id.
+//
+//go:embed details.txt
+var detailsText string
+
+var details = sync.OnceValue(func() map[string]string { return keyed(detailsText) })
 
 // details say what an operation does and who may call it.
 func (o Operation) details() string {
 	words := []string{upperFirst(o.Summary) + ".", o.May}
-	if more := details[o.ID]; more != "" {
+	if more := details()[o.ID]; more != "" {
 		words = append(words, more)
 	}
 	return strings.Join(words, " ")
@@ -129,7 +124,7 @@ func (o Operation) details() string {
 
 // actWords say which fields of a body each act takes.
 func actWords() string {
-	words := []string{"What is said, with the fields it takes:"}
+	words := []string{"The act, with the fields it takes:"}
 	for _, a := range acts.All() {
 		fields := strings.Join(acts.Fields(a), ", ")
 		if fields == "" {

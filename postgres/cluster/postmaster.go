@@ -73,7 +73,7 @@ func (c *server) launch(ctx context.Context, port int) error {
 	out, err := c.command(ctx, filepath.Join(c.bin, "pg_ctl"), "-D", c.data(), "-l", log, "-w", "-t", "60", "-o",
 		settings, "start").CombinedOutput()
 	if err != nil {
-		return fmt.Errorf("pg_ctl start: %w: %s (see %s)", err, strings.TrimSpace(string(out)), log)
+		return fmt.Errorf("PostgreSQL did not start: %w: %s (see %s)", err, strings.TrimSpace(string(out)), log)
 	}
 	c.port = port
 	return os.WriteFile(filepath.Join(c.dir, "port"), []byte(strconv.Itoa(port)), 0o600)

@@ -63,7 +63,7 @@ func (s Log) WriteLog(ctx context.Context, log *slog.Logger, k Keeper) {
 		case err != nil:
 			says := cluster.Redact(err).Error()
 			s.stopped.Store(&says)
-			log.Warn("the log of heads waits", "error", says)
+			log.Warn("the log is waiting", "error", says)
 		}
 		select {
 		case <-ctx.Done():
@@ -322,7 +322,7 @@ func mendLeaves(ctx context.Context, tx *sqlx.Tx, leaves []seal.Leaf) (made int6
 	})
 	for i, l := range leaves {
 		if l.N != int64(i) {
-			return made, fmt.Errorf("leaf %d of the log is missing: that cannot be made anew", i)
+			return made, fmt.Errorf("leaf %d of the log is missing: it cannot be rebuilt", i)
 		}
 		hashes, err := tlog.StoredHashes(l.N, l.Record(), reader)
 		if err != nil {

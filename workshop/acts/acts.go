@@ -103,7 +103,7 @@ func Decode(name Name, raw []byte) (Act, error) {
 				Fields(a),
 				", ",
 			), fmt.Sprintf(
-				"does not belong to %q",
+				"does not go with %q",
 				name,
 			)
 		}
@@ -156,11 +156,11 @@ func Check(a Act) error {
 	faults := Sound(a)
 	for _, f := range fieldsOf(a) {
 		if f.tag.Get("set") != "" && !f.value.IsZero() {
-			faults.Add(f.name, strings.Join(Fields(a), ", "), "does not belong to %q", a.Name())
+			faults.Add(f.name, strings.Join(Fields(a), ", "), "does not go with %q", a.Name())
 		}
 	}
 	if s := a.Seconds(); s < 0 || s > say.MostMinutes*60 {
-		faults.Add("spent", "0 to 86400 seconds", "%d cannot be", s)
+		faults.Add("spent", "0 to 86400 seconds", "%d seconds is not possible", s)
 	}
 	slices.SortStableFunc(faults, func(a, b input.Field) int { return strings.Compare(a.Path, b.Path) })
 	return faults.Err()

@@ -27,11 +27,11 @@ func TestActsAreToldApart(t *testing.T) {
 		acts.Spend(empty, 7)
 		assert.Equal(t, 7, empty.Seconds())
 		_, err = acts.Decode(a.Name(), []byte(`{"colour": "red"}`))
-		require.ErrorContains(t, err, "colour: does not belong to")
+		require.ErrorContains(t, err, "colour: does not go with")
 	}
 	assert.Nil(t, acts.Named("dance"))
 	_, err := acts.Decode("outcome", []byte(`{"outcome": "done", "bolt": 3}`))
-	require.ErrorContains(t, err, `bolt: does not belong to "outcome"`)
+	require.ErrorContains(t, err, `bolt: does not go with "outcome"`)
 	require.ErrorContains(t, acts.Check(&acts.Outcome{Pictured: acts.Pictured{PhotoHash: "x"}}), "photo_hash")
 	require.ErrorContains(t, acts.Check(&acts.Note{Spent: acts.Spent{AtStep: 90000}}), "spent")
 }

@@ -149,9 +149,9 @@ type Filled struct {
 // Name of the act.
 func (Filled) Name() Name { return "filled" }
 
-// Start: the clock starts, by a school.
+// Start: the clock starts, by an approach.
 type Start struct {
-	Outcome string `json:"outcome,omitempty"` // id of the school
+	Outcome string `json:"outcome,omitempty"` // id of the approach
 	Spent
 }
 
@@ -219,7 +219,7 @@ type Photo struct {
 // Name of the act.
 func (Photo) Name() Name { return "photo" }
 
-// Override: a gate is opened with a reason.
+// Override: a locked step is started early, with a reason.
 type Override struct {
 	Reason string `json:"reason,omitempty"`
 	Spent

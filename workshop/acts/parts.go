@@ -101,7 +101,7 @@ var originTitles = []struct {
 	ID    Origin
 	Title string
 }{
-	{FromMaker, "maker's book"}, {FromPlate, "plate or stamp"}, {FromMeasured, "measured on a sound unit"},
+	{FromMaker, "workshop manual"}, {FromPlate, "plate or stamping"}, {FromMeasured, "measured on a sound unit"},
 	{FromThisOne, "measured on this one"},
 	{FromJudgment, "this shop's judgement"}, {NotKnown, "not known"},
 }

@@ -27,7 +27,7 @@ type Cost struct {
 	Lines    []CostLine         `json:"lines"`
 	Agreed   *decide.AgreedView `json:"agreed,omitempty"`
 	Over     quantity.Money     `json:"over"`                            // what is so far over what the customer said yes to
-	Verdict  string             `json:"verdict" enum:"in,undecided,out"` // against the yes, and the estimate
+	Verdict  string             `json:"verdict" enum:"in,undecided,out"` // against the approval, and the estimate
 	Says     string             `json:"says"`                            // the same in one sentence
 	Unpriced int                `json:"unpriced"`                        // lines of the parts list that nobody knows a price of
 	Steps    []StepTime         `json:"steps"`
@@ -179,32 +179,32 @@ func Costs(l record.Ledger) Cost {
 }
 
 // Judge tells how the costs stand: what they come to is what was estimated, or
-// what they are already, and the customer's yes comes before the estimate.
+// what they are already, and the customer's approval comes before the estimate.
 func (c Cost) Judge(sum CostLine) (verdict, says string) {
 	soFar := sum.SoFar.String()
 	switch {
 	case c.Over > 0:
-		return "out", c.Over.String() + " over what the customer said yes to: ask before more is done."
+		return "out", c.Over.String() + " over what the customer approved. Ask before you do more."
 	case sum.Estimated == nil && c.Agreed != nil:
 		return "undecided", fmt.Sprintf(
-			"%s of the %s the customer said yes to; no way was decided that the sheet has figures of.", soFar,
+			"%s of the %s the customer approved. No estimate: the chosen option has no figures.", soFar,
 			c.Agreed.Sum.String(),
 		)
 	case sum.Estimated == nil:
-		return "undecided", soFar + " so far; no way was decided that the sheet has figures of."
+		return "undecided", soFar + " so far. No estimate: the chosen option has no figures."
 	}
 	estimated := *sum.Estimated
 	switch left := estimated - sum.SoFar; {
 	case c.Agreed != nil && max(estimated, sum.SoFar) > c.Agreed.Sum:
 		over := max(estimated, sum.SoFar) - c.Agreed.Sum
 		return "undecided", fmt.Sprintf(
-			"%s so far. The estimate is %s over the %s the customer said yes to: ask before it is spent.", soFar,
+			"%s so far. The estimate is %s over the %s the customer approved. Ask before it is spent.", soFar,
 			over.String(), c.Agreed.Sum.String(),
 		)
 	case left < 0:
-		return "undecided", fmt.Sprintf("%s: %s more than estimated.", soFar, (-left).String())
+		return "undecided", fmt.Sprintf("%s: %s over the estimate.", soFar, (-left).String())
 	default:
-		return "in", fmt.Sprintf("%s of %s; %s are left.", soFar, estimated.String(), left.String())
+		return "in", fmt.Sprintf("%s of %s; %s left.", soFar, estimated.String(), left.String())
 	}
 }
 

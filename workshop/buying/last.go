@@ -17,7 +17,7 @@ type PartsLast struct {
 	Hours    float64 `json:"hours,omitempty"` // of work after it; 0 where nobody knows
 	Ready    string  `json:"ready,omitempty"` // that work is done
 	Promised string  `json:"promised"`
-	Late     int     `json:"late"` // days from the promised one to ready, below nought before it
+	Late     int     `json:"late"` // days from the promised one to ready, below zero before it
 	Awaited  int     `json:"awaited"`
 	ToOrder  int     `json:"to_order"`
 	Here     int     `json:"here"`
@@ -89,15 +89,15 @@ func (b Building) After(day string) string {
 func (l PartsLast) words() string {
 	switch {
 	case l.Awaited+l.ToOrder == 0 && l.Here == 0:
-		return "Nothing has to come."
+		return "No parts needed."
 	case l.Awaited+l.ToOrder == 0:
-		return "All of it is here."
+		return "All parts are here."
 	case l.Day == "":
-		return "Nobody has said yet when they come."
+		return "No delivery dates yet."
 	}
-	words := "All of it is here"
+	words := "All parts here"
 	if l.Unknown > 0 {
-		words = "What has a day is here"
+		words = "Parts with a date here"
 	}
 	words += " on " + say.DayWords(l.Day)
 	if l.Hours > 0 {
@@ -112,7 +112,7 @@ func (l PartsLast) words() string {
 		words += ": on the promised day"
 	}
 	if l.Unknown > 0 {
-		words += fmt.Sprintf("; nobody knows when %d more come", l.Unknown)
+		words += fmt.Sprintf("; %d more without a date", l.Unknown)
 	}
 	return words + "."
 }

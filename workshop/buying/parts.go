@@ -237,9 +237,9 @@ func (p *ListPart) StateWords() string {
 	}
 	switch {
 	case p.State == LineHere && p.Outcome == MadeToFit:
-		return said + ", made to fit"
+		return said + ", reworked to fit"
 	case p.OldToGoBack():
-		return said + ", the old one to go back"
+		return said + ", old unit still to go back"
 	case p.State == LineHere && len(p.Compared) > 0:
 		return said + ", compared"
 	}

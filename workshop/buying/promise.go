@@ -76,7 +76,7 @@ func (o OpenPromise) mayTake() decision.Range {
 func Promise(l record.Ledger, way string, open []OpenPromise, shop shop.Shop, now time.Time) (PromiseView, error) {
 	s := l.State()
 	if ids := wayIDs(s); way != "" && !slices.Contains(ids, way) {
-		return PromiseView{}, input.At("way", strings.Join(ids, ", "), "%q is no way of this rebuild", way)
+		return PromiseView{}, input.At("way", strings.Join(ids, ", "), "%q is not an option for this rebuild", way)
 	}
 	today := say.DayOf(now, s.Zone)
 	in, problem := decides(s, l, way, today)
@@ -138,7 +138,7 @@ func decides(s *record.State, l record.Ledger, way, today string) (in decision.I
 			}
 			raw, err := json.Marshal(filled)
 			if err != nil || json.Unmarshal(raw, &in) != nil {
-				return in, "The ways cannot be read."
+				return in, "The options on the spec sheet cannot be read."
 			}
 		}
 	}
@@ -147,7 +147,7 @@ func decides(s *record.State, l record.Ledger, way, today string) (in decision.I
 	}
 	in.Options = slices.DeleteFunc(in.Options, func(o decision.Option) bool { return o.ID != way })
 	if len(in.Options) != 1 {
-		return in, "No way is chosen yet that the sheet has figures of."
+		return in, "Choose an option first; the chosen one has no figures."
 	}
 	o, left := &in.Options[0], record.ShareLeft(s, s.Standing())
 	o.Hours = o.Hours.Times(left)
@@ -178,13 +178,13 @@ func partsDay(s *record.State, today string) (days int, known bool) {
 }
 
 func (v PromiseView) words() string {
-	words := fmt.Sprintf("%s: %s keeps in eight of ten cases", v.Way, say.DayWords(v.Day))
+	words := fmt.Sprintf("%s: promise %s, kept in 8 of 10 cases", v.Way, say.DayWords(v.Day))
 	if n := len(v.Before); n > 0 {
-		words += fmt.Sprintf(", with %s before it, %s of work", say.Several(n, "promise", "promises"),
+		words += fmt.Sprintf(", after %s with %s of work", say.Several(n, "promise", "promises"),
 			input.Plain(v.Hours)+" h")
 	}
 	if v.Unknown > 0 {
-		words += fmt.Sprintf("; of %d of them nobody knows how long they take", v.Unknown)
+		words += fmt.Sprintf("; %d without an estimate", v.Unknown)
 	}
 	return words + "."
 }

@@ -177,11 +177,11 @@ func (l *PartsList) PriceFluid(weighed []record.WeighedView) (over []string) {
 // WayWords say a way of buying.
 func WayWords(w supply.Way) string {
 	if len(w.Kits) == 0 {
-		return "All as singles"
+		return "All as single parts"
 	}
 	words := strings.Join(w.Kits, " and ")
 	if len(w.Buys) > len(w.Kits) {
-		words += " and what it lacks"
+		words += " plus the rest"
 	}
 	return words
 }

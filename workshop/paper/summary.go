@@ -23,7 +23,7 @@ func summarize(s *record.State) record.Summary {
 		}
 	}
 	for _, p := range record.Points(s) {
-		says := p.Title + ": " + p.Says
+		says := say.Of(p.Title, p.Says)
 		if strings.Contains(strings.ToLower(p.Says), strings.ToLower(p.Title)) {
 			says = say.Raise(p.Says)
 		}

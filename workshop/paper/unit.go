@@ -54,7 +54,7 @@ type TrendPoint struct {
 	At     time.Time `json:"at"`
 	Value  float64   `json:"value"`
 	Says   string    `json:"says"`
-	// Anew: a part of the unit was renewed or reworked since the point before, which
+	// Anew: a part of the unit was replaced or reworked since the point before, which
 	// was measured on the old one.
 	Anew bool `json:"anew,omitempty"`
 	Out  bool `json:"out,omitempty"` // beyond a limit of the latest sheet

@@ -48,9 +48,9 @@ func commonActs() []*Act {
 			Act: acts.Promised{}, Accept: acceptPromised, Says: promisedWords,
 			Many: true, Whole: true, Early: true, Remark: true, Ground: true,
 		},
-		{Act: acts.Strike{}, Accept: acceptStrike, Says: ReasonWords("entry struck")},
+		{Act: acts.Strike{}, Accept: acceptStrike, Says: ReasonWords("struck out")},
 		{Act: acts.Acknowledge{}, Accept: none, Says: acknowledgedWords, Remark: true},
-		{Act: acts.Override{}, Accept: none, Says: ReasonWords("gate opened"), Early: true, Remark: true},
+		{Act: acts.Override{}, Accept: none, Says: ReasonWords("started early"), Early: true, Remark: true},
 		{Act: acts.Figure{}, Accept: acceptFigure, Says: figureSaid, Paper: figurePaper, Early: true, Ground: true},
 		{Act: acts.Sheet{}, Accept: acceptSheet, Says: sheetWords, Many: true, Early: true, Ground: true},
 		{Act: acts.Skip{}, Accept: acceptSkip, Says: ReasonWords("not needed")},
@@ -195,7 +195,7 @@ func acceptStrike(p *Attempt) error {
 func acceptNote(p *Attempt) error {
 	said := Saying[acts.Note](p)
 	if strings.TrimSpace(said.Note) == "" && said.Photo == "" {
-		return input.At("note", "a text", "nothing was written")
+		return input.At("note", "a text", "nothing was typed")
 	}
 	p.Draft.Item = Place{} // notes take no place
 	return nil
@@ -209,11 +209,11 @@ func noteWords(_ *State, _ *Step, e *Entry) string {
 }
 
 func acknowledgedWords(s *State, _ *Step, e *Entry) string {
-	return "caution read: " + cautionTitles(s, []string{e.Item.String()})
+	return "caution confirmed: " + cautionTitles(s, []string{e.Item.String()})
 }
 
 func timeWords(_ *State, _ *Step, e *Entry) string {
-	return say.Several(int(As[acts.Time](e).Minutes), "minute", "minutes") + " at this step: " + e.Item.String()
+	return say.Several(int(As[acts.Time](e).Minutes), "minute", "minutes") + " on this step: " + e.Item.String()
 }
 
 func promisedWords(_ *State, _ *Step, e *Entry) string {

@@ -90,7 +90,7 @@ func figureWords(s *State, e *Entry) string {
 	title := say.Raise(s.Plan.FigureCalled(e.Item.Name, step))
 	switch {
 	case b.Origin == acts.NotKnown && isJudged(e.Item.Name):
-		return title + ": not known, worked without a verdict"
+		return title + ": not known, no verdict"
 	case b.Origin == acts.NotKnown:
 		return title + ": not known"
 	}
@@ -106,7 +106,7 @@ func acceptFigure(p *Attempt) error {
 	}
 	if !said.Origin.IsKnown() {
 		return input.At("origin", "makers-book, plate, measured, measured-here, judgement, not-known",
-			"%q is no origin of a figure", said.Origin)
+			"%q is not a source", said.Origin)
 	}
 	if _, copied := p.State.Plan.ground.Figures[path]; copied && !slices.Contains(p.State.On.wants[p.Step.At], path) {
 		return say.Refuse(say.Conflict, say.SheetSays, p.State.Plan.FigureCalled(path, p.Step))
@@ -119,7 +119,7 @@ func acceptFigure(p *Attempt) error {
 		return nil
 	}
 	if said.Origin == acts.FromMaker && strings.TrimSpace(said.Note) == "" {
-		return input.At("note", "the page of the book, like page 112", "a figure from the maker's book wants its page")
+		return input.At("note", "the page, like page 112", "a figure from the workshop manual needs its page")
 	}
 	if len(said.Figure) == 0 || len(said.Figure) > shop.MaxFigure {
 		return input.At("figure", "its value, up to 20 kB", "missing or too long")
@@ -243,7 +243,7 @@ func sheetWords(s *State, _ *Step, e *Entry) string {
 	}
 	changes := shop.Differences(s.Plan.Glossary, before, *next)
 	if len(changes) == 0 {
-		changes = []string{"it says the same"}
+		changes = []string{"the spec sheet already has this figure"}
 	}
 	return fmt.Sprintf("spec sheet, version %d from here on: %s", next.Version, strings.Join(changes, "; "))
 }

@@ -21,7 +21,7 @@ var (
 		{"minor", "can wait"}, {"soon", "soon"}, {"unsafe", "not safe to drive"},
 	}
 	settlements = []struct{ ID, Text string }{
-		{"done", "done now"}, {"advised", "customer advised"}, {"refused", "customer does not want it"},
+		{"done", "done now"}, {"advised", "customer advised"}, {"refused", "customer declined"},
 	}
 )
 
@@ -41,7 +41,7 @@ func acceptFound(p *Attempt) error {
 	said := Saying[acts.Found](p)
 	var faults input.Fields
 	if strings.TrimSpace(said.Note) == "" {
-		faults.Add("note", "what was found", "nothing was written")
+		faults.Add("note", "what was found", "nothing was typed")
 	}
 	for _, one := range []struct {
 		field, said string
@@ -49,7 +49,7 @@ func acceptFound(p *Attempt) error {
 	}{{"outcome", said.Outcome, severities}, {"settled", said.Settled, settlements}} {
 		if !slices.ContainsFunc(one.list, func(x struct{ ID, Text string }) bool { return x.ID == one.said }) {
 			faults.Add(one.field, say.ListOf(one.list, func(x struct{ ID, Text string }) string { return x.ID }),
-				"%q is none of them", one.said)
+				"%q is not one of the choices", one.said)
 		}
 	}
 	p.Draft.Item = Place{} // there may be many at one step

@@ -53,7 +53,7 @@ type Need struct {
 	Place Place
 	Until time.Time
 	Due   string // a day; empty where nobody said
-	Late  int    // days after the promised one
+	Late  int    // days after the promised date
 }
 
 // IsMet tells that nothing is missing.
@@ -91,15 +91,15 @@ func awaitedWords(n Need) string {
 	words := "waits for " + say.Several(n.Count, "part", "parts")
 	switch {
 	case n.Due != "" && n.Count == 1:
-		words += ", on " + say.DayWords(n.Due)
+		words += ", due " + say.DayWords(n.Due)
 	case n.Due != "":
-		words += ", the last on " + say.DayWords(n.Due)
+		words += ", last due " + say.DayWords(n.Due)
 	}
 	for _, more := range n.Names {
 		words += ", " + more
 	}
 	if n.Late > 0 {
-		words += ", " + say.Several(n.Late, "day", "days") + " after the promised one"
+		words += ", " + say.Several(n.Late, "day", "days") + " after the promised date"
 	}
 	return words
 }

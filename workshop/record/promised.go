@@ -16,7 +16,7 @@ func acceptPromised(p *Attempt) error {
 	p.Draft.Item = Place{}
 	var faults input.Fields
 	if p.WantDay(&faults, due); p.Old == nil && due == p.State.Promised {
-		faults.Add("due", "another day than the one that is promised", "%s is promised already", due)
+		faults.Add("due", "a day other than the promised one", "%s is promised already", due)
 	}
 	return faults.Err()
 }
@@ -42,7 +42,7 @@ func (p *Attempt) WantDay(faults *input.Fields, due string) {
 	case err != nil:
 		faults.Add("due", "a day like 2026-11-27", "%q is not a day", due)
 	case due < today && p.Old == nil:
-		faults.Add("due", "a day from today on", "%s is over", due)
+		faults.Add("due", "a day from today on", "%s has passed", due)
 	case say.DaysBetween(today, due) > MostAhead:
 		faults.Add("due", "within two years", "%s is too far ahead", due)
 	}
@@ -60,9 +60,9 @@ func acceptTime(p *Attempt) error {
 	case who != p.by.Login && p.by.Role != people.Lead:
 		return say.Refuse(say.Forbidden, say.OthersTime)
 	case who != p.by.Login && !known:
-		return input.At("item", "the login of somebody who worked here", "%q did not", who)
+		return input.At("item", "the login of somebody who worked here", "%q never worked here", who)
 	case minutes < 0 || minutes > say.MostMinutes:
-		return input.At("minutes", "0 to 1440", "%d minutes cannot be", minutes)
+		return input.At("minutes", "0 to 1440", "%d minutes is not possible", minutes)
 	}
 	return nil
 }

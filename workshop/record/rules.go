@@ -79,7 +79,7 @@ func Try(l Ledger, stepID string, draft Draft, by people.Person, now time.Time) 
 // fields: the act exists here and has nothing that only we say.
 func (p *Attempt) fields() error {
 	if p.act == nil {
-		return input.At("act", acts.ListOf(p.Step.Acts()), "%q is not done at this step", p.Draft.Says.Name())
+		return input.At("act", acts.ListOf(p.Step.Acts()), "this step does not take %q", p.Draft.Says.Name())
 	}
 	faults := input.Below("", acts.Check(p.Draft.Says))
 	if text.Length(p.Draft.Item.String()) > 80 {
@@ -92,7 +92,7 @@ func (p *Attempt) fields() error {
 func (p *Attempt) target() error {
 	if p.Draft.Supersedes == "" {
 		if p.strikes() {
-			return input.At("supersedes", "the id of the entry to strike", "missing")
+			return input.At("supersedes", "the entry to strike out", "missing")
 		}
 		return nil
 	}
@@ -105,10 +105,14 @@ func (p *Attempt) target() error {
 		return say.Refuse(say.Conflict, say.AlreadyCorrected, by.By.Name)
 	}
 	if old.Is(acts.Strike{}) {
-		return input.At("supersedes", "an entry that is not a strike", "a struck entry stays struck; make a new one")
+		return input.At(
+			"supersedes",
+			"an entry not yet struck out",
+			"this entry is struck out for good; record a new one",
+		)
 	}
 	if !p.strikes() && p.act.Name() != old.Act {
-		return input.At("act", string(old.Act), "a correction does what the corrected entry did")
+		return input.At("act", string(old.Act), "a correction must be of the same kind")
 	}
 	p.Old = &old
 	if asked := old.Item.Ask(); p.strikes() || p.Draft.Item == (Place{}) ||
@@ -116,7 +120,7 @@ func (p *Attempt) target() error {
 		p.Draft.Item = old.Item
 	}
 	if p.Draft.Item != old.Item {
-		return input.At("item", old.Item.String(), "a correction stays at its place")
+		return input.At("item", old.Item.String(), "a correction must be for the same line")
 	}
 	return nil
 }
@@ -137,7 +141,7 @@ func (p *Attempt) gate() error {
 		if len(blocked) == 0 {
 			return say.Refuse(say.Conflict, say.NoGateClosed)
 		}
-		return p.WantReason("why the step cannot wait")
+		return p.WantReason("why you start early")
 	}
 	if len(blocked) > 0 && !p.act.Early { // what a book says can be looked up at any time
 		return say.Refuse(say.GateClosed, say.HasToWait, p.Step.Title, Titles(p.State, blocked))
@@ -291,7 +295,7 @@ func (p *Attempt) WantValue(want quantity.Dimension) error {
 		return input.At("value", "a "+string(want), "missing")
 	}
 	if value.Dimension() != want {
-		return input.At("value", "a "+string(want), "%s is a %s", value, value.Dimension())
+		return input.At("value", "a "+string(want), "%s is a %s, not what is asked here", value, value.Dimension())
 	}
 	return nil
 }

@@ -9,7 +9,7 @@ import (
 
 // Summary is what stands on the first page of a record: for who reads one page.
 type Summary struct {
-	Agreed  []string `json:"agreed"`  // the way that was decided, and the customer's yes
+	Agreed  []string `json:"agreed"`  // the way that was decided, and the customer's approval
 	Found   []string `json:"found"`   // the cause, and what was worn or missing
 	Fitted  []string `json:"fitted"`  // what is new, which oil, which packs
 	Results []string `json:"results"` // a line each of what was measured, tightened, proved

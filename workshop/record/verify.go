@@ -25,16 +25,16 @@ func Verify(r Rebuild, entries []Entry) error {
 		if e.Seq != i+1 {
 			return Tampered{
 				r.Number, i + 1,
-				fmt.Sprintf("the record goes on with entry %d: an entry is missing or was put in", e.Seq),
+				fmt.Sprintf("the record jumps to entry %d: an entry is missing or was inserted", e.Seq),
 			}
 		}
 		if e.Chain(before) != e.Hash {
-			return Tampered{r.Number, e.Seq, "its content is not what was written"}
+			return Tampered{r.Number, e.Seq, "its content was changed after it was written"}
 		}
 		before = e.Hash
 	}
 	if r.Head.Seq != len(entries) || r.Head.Hash != before {
-		return Tampered{r.Number, r.Head.Seq, "the record ends before its last entry, or the order was changed"}
+		return Tampered{r.Number, r.Head.Seq, "the end of the record is missing, or its order was changed"}
 	}
 	return nil
 }
@@ -54,7 +54,7 @@ func VerifyPhotos(r Rebuild, entries []Entry, hashes map[string]string) []error 
 		case !there:
 			faults = append(faults, Tampered{r.Number, e.Seq, "its picture is gone"})
 		case said.PhotoHash != "" && said.PhotoHash != now:
-			faults = append(faults, Tampered{r.Number, e.Seq, "its picture is not the one that was taken"})
+			faults = append(faults, Tampered{r.Number, e.Seq, "its picture was changed"})
 		}
 	}
 	return faults

@@ -39,7 +39,7 @@ type StepFrame struct {
 	Gate     []string       `json:"gate"` // titles of what must be done before
 	Cautions []CautionView  `json:"cautions"`
 	Entries  []EntryView    `json:"entries"`
-	// Acts are those that whoever asks may do now; corrections and strikes go
+	// Acts are those that the person asking may do now; corrections and strikes go
 	// to the entries there are.
 	Acts      []OpenAct       `json:"acts"`
 	Materials []book.Material `json:"materials,omitempty"`

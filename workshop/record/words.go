@@ -15,7 +15,7 @@ func NeedWords(s *State, step *Step, n Need) string {
 	}
 	switch n.What {
 	case Steps:
-		return "first: " + Titles(s, n.Names)
+		return "do first: " + Titles(s, n.Names)
 	case Acknowledged:
 		return "acknowledge: " + cautionTitles(s, n.Names)
 	case Lines:
@@ -32,21 +32,21 @@ func NeedWords(s *State, step *Step, n Need) string {
 	case BoltReadings:
 		return say.CountOf(n.Count, "bolt reading", "bolt readings")
 	case Differs:
-		return step.lineText(n.Place) + ": not the same as before"
+		return step.lineText(n.Place) + ": different from before"
 	case BadAnswer:
-		return n.Names[0] + ". Mend it and answer again, or say where and why it may stay"
+		return n.Names[0] + ". Put it right and answer again, or say why you accept it"
 	case MeasuredAgain:
-		return Titles(s, n.Names) + " was changed since: measure again"
+		return Titles(s, n.Names) + " has changed since: measure again"
 	case BoltOnSetting:
-		return fmt.Sprintf("bolt %d in pass %d is off its setting", n.Place.Bolt, n.Place.Pass)
+		return fmt.Sprintf("bolt %d in pass %d reads off its setting", n.Place.Bolt, n.Place.Pass)
 	case ClockOver:
-		return "the clock, until " + say.Moment(n.Until, s.Zone)
+		return "wait until " + say.Moment(n.Until, s.Zone)
 	case PartsToOrder:
 		return say.Several(n.Count, "part", "parts") + " to order"
 	case PartsAwaited:
 		return awaitedWords(n)
 	case PartsLooked:
-		return "first: " + Titles(s, n.Names)
+		return "do first: " + Titles(s, n.Names)
 	case WhatItWaitsFor:
 		return strings.TrimSpace(strings.Join(n.Names, ": "))
 	}
@@ -55,13 +55,20 @@ func NeedWords(s *State, step *Step, n Need) string {
 
 // plainNeeds are those that are the same everywhere.
 var plainNeeds = map[Missing]string{
-	Nothing: "", OneLine: "one line at least", Reckoning: "work it out", Decisive: "undecided: read again or finer",
-	AnotherPack: "out: fit a pack and measure again", Mended: "out: mend it and measure again",
-	CheckRound: "the check round",
-	FluidIn:    "fluid and quantity", RightQuantity: "the quantity is outside the spec sheet",
-	ClockStarted: "start the clock",
-	Decided:      "a decision", AgreedAgain: "the customer's yes to what is decided now", Pictured: "a picture",
-	PartsSaid: "what has to come, or that nothing has to",
+	Nothing:       "",
+	OneLine:       "at least one line",
+	Reckoning:     "record the result",
+	Decisive:      "undecided: take more readings, or use a finer gauge",
+	AnotherPack:   "fit another pack and measure again",
+	Mended:        "put it right and measure again",
+	CheckRound:    "do the check round",
+	FluidIn:       "choose fluid and quantity",
+	RightQuantity: "quantity outside the spec sheet: correct it",
+	ClockStarted:  "start the clock",
+	Decided:       "decide",
+	AgreedAgain:   "get the customer's approval for this decision",
+	Pictured:      "take a picture",
+	PartsSaid:     "list the parts needed, or say none are",
 }
 
 // Titles names steps.

@@ -39,9 +39,9 @@ func NameOf[T any](list []T, id string, of func(T) (id, text string)) string {
 	return id
 }
 
-// CountOf says "3 lines to go".
+// CountOf says what is still to do: "3 more lines".
 func CountOf(n int, one, many string) string {
-	return Several(n, one, many) + " to go"
+	return Several(n, "more "+one, "more "+many)
 }
 
 // Several says "3 lines".
@@ -50,6 +50,14 @@ func Several(n int, one, many string) string {
 		return "1 " + one
 	}
 	return fmt.Sprintf("%d %s", n, many)
+}
+
+// Of says what was said of a thing: "Magnet: fine paste"; a question is answered.
+func Of(thing, says string) string {
+	if strings.HasSuffix(thing, "?") {
+		return thing + " " + Raise(says)
+	}
+	return thing + ": " + says
 }
 
 // Lower begins within a sentence.

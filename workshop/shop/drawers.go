@@ -106,7 +106,7 @@ func (w Drawers) Set(ctx context.Context, d DrawerName, lines []DrawerLine, why 
 	}
 	var faults input.Fields
 	if !drawerID.MatchString(d.ID) {
-		faults.Add("id", "a short name in small letters: thrust-washers", "%q is no name of a drawer", d.ID)
+		faults.Add("id", "a short name in small letters: thrust-washers", "%q cannot be a drawer name", d.ID)
 	}
 	if len(lines) == 0 || len(lines) > mostLines {
 		faults.Add("lines", "one to 2000 sizes", "%d of them", len(lines))
@@ -125,7 +125,7 @@ func (w Drawers) Set(ctx context.Context, d DrawerName, lines []DrawerLine, why 
 		lines[i].check(&faults, at, &dimension)
 		lie = lines[i].asThere(lie)
 		if sizes[lines[i].Size] {
-			faults.Add(at+".size", "each size once", "%s stands twice", lines[i].Size)
+			faults.Add(at+".size", "each size once", "%s is listed twice", lines[i].Size)
 		}
 		sizes[lines[i].Size] = true
 	}
@@ -173,15 +173,15 @@ func (l *DrawerLine) check(faults *input.Fields, at string, dimension *quantity.
 	var size quantity.Any
 	switch err := size.UnmarshalText([]byte(l.Size)); {
 	case err != nil || size.SI() <= 0:
-		faults.Add(at+".size", "a size with its unit: 0.54 mm, 20 thou, 1 L", "%q is none", l.Size)
+		faults.Add(at+".size", "a size with its unit: 0.54 mm, 20 thou, 1 L", "%q is not a size", l.Size)
 	case *dimension != "" && size.Dimension() != *dimension:
-		faults.Add(at+".size", "a "+string(*dimension)+", as the others", "%s is a %s", size, size.Dimension())
+		faults.Add(at+".size", "a "+string(*dimension)+", like the rest", "%s is a %s", size, size.Dimension())
 	default:
 		*dimension, l.Size = size.Dimension(), size.String()
 	}
 	for name, n := range map[string]*quantity.Count{"count": l.Count, "least": l.Least} {
 		if n != nil && (*n < 0 || *n > mostHeld) {
-			faults.Add(at+"."+name, "from 0 to 100000", "%d cannot be", *n)
+			faults.Add(at+"."+name, "from 0 to 100000", "%d is not a possible count", *n)
 		}
 	}
 	for name, s := range map[string]*string{"name": l.Name, "place": l.Place} {

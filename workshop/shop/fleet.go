@@ -90,19 +90,19 @@ func (f *Facts) Check(faults *input.Fields, at string) {
 	if f.EngineTorque != "" {
 		if t, err := quantity.ParseAs[quantity.Torque](f.EngineTorque); err != nil || t.SI() <= 0 || t.SI() > 100_000 {
 			faults.Add(input.Join(at, "engine_torque"), "a torque, like 280 N·m or 206 lb-ft",
-				"%q is none an engine has", f.EngineTorque)
+				"%q is not a possible engine torque", f.EngineTorque)
 		}
 	}
 	if f.ColdestStart != "" {
 		if t, err := quantity.ParseAs[quantity.Temperature](f.ColdestStart); err != nil || t.SI() < 190 ||
 			t.SI() > 330 {
 			faults.Add(input.Join(at, "coldest_start"), "a temperature, like -8 °C or 17 °F",
-				"%q is none a vehicle starts at", f.ColdestStart)
+				"%q is not a possible starting temperature", f.ColdestStart)
 		}
 	}
 	if f.Tyre != "" && !gearing.IsTyreSize(f.Tyre) {
-		faults.Add(input.Join(at, "tyre"), "a size as it stands on the tyre, like 205/75 R16 or 31x10.5 R15",
-			"%q is not read", f.Tyre)
+		faults.Add(input.Join(at, "tyre"), "a size as on the tyre, like 205/75 R16 or 31x10.5 R15",
+			"%q is not a tyre size", f.Tyre)
 	}
 }
 
@@ -126,7 +126,7 @@ func (c Customer) Check() (Customer, error) {
 		faults.Add("address", "up to 300 characters", "the text is too long")
 	}
 	if c.Mail != "" && (!strings.Contains(c.Mail, "@") || strings.ContainsAny(c.Mail, " <>,;")) {
-		faults.Add("mail", "an address with an @, or nothing", "%q is none", c.Mail)
+		faults.Add("mail", "an address with an @, or empty", "%q is not an email address", c.Mail)
 	}
 	return c, faults.Err()
 }
@@ -162,7 +162,7 @@ func (u Unit) Check(b book.Book) (Unit, error) {
 	u.Serial = say.OneLine(&faults, "serial", u.Serial, 0, 80) // the plate may be gone
 	route, ok := b.Route(u.Route)
 	if !ok {
-		faults.Add("route", "a route of the book", "%q is none", u.Route)
+		faults.Add("route", "a route of the book", "%q is not a route", u.Route)
 	} else {
 		u.Kind = route.UnitKind
 	}

@@ -16,7 +16,8 @@ type FleetStore interface {
 	Fleet(ctx context.Context, most int) ([]Vehicle, error)
 	// Vehicle reads one with its units; the zero value when there is none.
 	Vehicle(ctx context.Context, id string) (Vehicle, error)
-	// AddCustomer keeps one; there says that he was known, and gives him.
+	// AddCustomer stores one. If the customer is already known, there is true and the
+	// stored customer is returned.
 	AddCustomer(ctx context.Context, c Customer) (kept Customer, there bool, err error)
 	ChangeCustomer(ctx context.Context, c Customer) error
 	// EraseCustomer forgets who he was, if none of his rebuilds is open.
@@ -48,7 +49,7 @@ func (w Fleet) List(ctx context.Context) (list []Vehicle, more bool, err error) 
 	return list, more, err
 }
 
-// AddCustomer takes somebody in; who is there already is given as he is.
+// AddCustomer takes a customer in; one who is already known is returned as stored.
 func (w Fleet) AddCustomer(ctx context.Context, c Customer, by people.Person) (Customer, bool, error) {
 	if err := people.MayWrite(by); err != nil {
 		return c, false, err
@@ -141,7 +142,7 @@ func (w Fleet) ChangeUnit(ctx context.Context, u Unit, vehicle string, by people
 	}
 	if u.Route != "" {
 		if _, ok := w.book.Route(u.Route); !ok {
-			return input.At("route", "a route of the book", "%q is none", u.Route)
+			return input.At("route", "a route of the book", "%q is not a route", u.Route)
 		}
 	}
 	if u.Gears != 0 {

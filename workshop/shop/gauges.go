@@ -111,16 +111,16 @@ func (g *Gauge) check() error {
 	g.Name = say.OneLine(&faults, "name", g.Name, 1, 80)
 	g.Kind = say.OneLine(&faults, "kind", g.Kind, 1, 40)
 	if g.Resolution.SI() <= 0 {
-		faults.Add("resolution", "what one division says: 0.01 mm, 0.5 thou", "missing, or not more than zero")
+		faults.Add("resolution", "smallest division, like 0.01 mm or 0.5 thou", "missing, or not more than zero")
 	}
 	for name, q := range map[string]quantity.Any{"mpe": g.MPE, "repeatability": g.Repeatability} {
 		if q.IsSaid() && (q.Dimension() != g.Resolution.Dimension() || q.DifferenceSI() < 0) {
-			faults.Add(name, "a "+string(g.Resolution.Dimension())+" that is not below zero, or nothing",
-				"%s is none", q)
+			faults.Add(name, "a "+string(g.Resolution.Dimension())+", 0 or more; or empty",
+				"%s is not allowed", q)
 		}
 	}
 	if _, err := time.Parse(time.DateOnly, g.Due); g.Due != "" && err != nil {
-		faults.Add("due", "a day like 2027-03-31, or nothing", "%q is none", g.Due)
+		faults.Add("due", "a date like 2027-03-31, or empty", "%q is not a date", g.Due)
 	}
 	return faults.Err()
 }

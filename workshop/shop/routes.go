@@ -79,7 +79,7 @@ type RouteLine struct {
 	Kind  book.Kind  `json:"kind"`
 	Title string     `json:"title"`
 	Say   string     `json:"say"`
-	Ways  []RouteWay `json:"ways"` // schools of a wait, choices of a decision
+	Ways  []RouteWay `json:"ways"` // approaches of a wait, choices of a decision
 }
 
 // RouteWay is one of the ways practitioners go at a step.
@@ -177,7 +177,7 @@ func otherwise(r book.Route, before, after book.OwnRoute) []string {
 	}
 	for _, line := range was {
 		if !slices.Contains(is, line) {
-			changes = append(changes, "no longer: "+line)
+			changes = append(changes, "removed: "+line)
 		}
 	}
 	return changes
@@ -187,7 +187,7 @@ func otherwise(r book.Route, before, after book.OwnRoute) []string {
 func sayOwn(r book.Route, own book.OwnRoute) []string {
 	var lines []string
 	if own.Unused {
-		lines = append(lines, "not offered when a unit is taken in")
+		lines = append(lines, "not offered at intake")
 	}
 	for _, id := range slices.Sorted(maps.Keys(own.Steps)) {
 		step, _, _ := r.Step(id)
@@ -202,9 +202,9 @@ func sayOwn(r book.Route, own book.OwnRoute) []string {
 		}{
 			{x.LeftOut, "left out"},
 			{x.Title != "", fmt.Sprintf("called %q", x.Title)},
-			{x.Say != "", fmt.Sprintf("says %q", x.Say)},
+			{x.Say != "", fmt.Sprintf("instruction: %q", x.Say)},
 			{x.Minutes > 0, fmt.Sprintf("takes %d minutes", x.Minutes)},
-			{x.School != "", "the way first proposed is " + x.School},
+			{x.School != "", "suggested approach: " + x.School},
 		} {
 			if one.said {
 				lines = append(lines, title+": "+one.line)
@@ -212,7 +212,7 @@ func sayOwn(r book.Route, own book.OwnRoute) []string {
 		}
 	}
 	for _, a := range own.Added {
-		lines = append(lines, fmt.Sprintf("%s put in behind %s", a.Fragment, a.Behind))
+		lines = append(lines, fmt.Sprintf("%s added after %s", a.Fragment, a.Behind))
 	}
 	return lines
 }

@@ -227,7 +227,7 @@ func (w Sheets) SetFigures(ctx context.Context, id string, version int, lines []
 	}
 	var faults input.Fields
 	if len(lines) == 0 {
-		faults.Add("lines", "at least one", "nothing is to be changed")
+		faults.Add("lines", "at least one", "nothing has changed")
 	}
 	for i, l := range lines {
 		at := fmt.Sprintf("lines[%d]", i)
@@ -280,7 +280,7 @@ func Differences(glossary []book.Figure, before, after book.SpecSheet) []string 
 		case !had:
 			changes = append(changes, title(path)+": "+book.FigureWords(now))
 		case !has:
-			changes = append(changes, title(path)+": no longer said, was "+book.FigureWords(old))
+			changes = append(changes, title(path)+": removed, was "+book.FigureWords(old))
 		case string(old) != string(now):
 			changes = append(changes, fmt.Sprintf("%s: %s, was %s", title(path), book.FigureWords(now),
 				book.FigureWords(old)))
@@ -326,13 +326,13 @@ func (w Sheets) Begin(ctx context.Context, family, like string, by people.Person
 		return SheetPage{}, say.Refuse(say.Forbidden, say.LeadSheets)
 	}
 	var faults input.Fields
-	s, why := book.SpecSheet{}, "begun empty"
+	s, why := book.SpecSheet{}, "started empty"
 	if like != "" {
 		var err error
 		if s, err = w.Now(ctx, like); err != nil {
 			return SheetPage{}, input.Below("like", err)
 		}
-		why = "begun like " + s.Family
+		why = "copied from " + s.Family
 	}
 	s.ID, s.Version, s.Family = OwnSheet+say.NewID(), 1, say.OneLine(&faults, "family", family, 1, 120)
 	if err := faults.Err(); err != nil {
@@ -347,7 +347,7 @@ func (w Sheets) Begin(ctx context.Context, family, like string, by people.Person
 // BeginFor begins one that says no more than the family's name.
 func (w Sheets) BeginFor(ctx context.Context, family string, by people.Person) (string, error) {
 	s := book.SpecSheet{ID: OwnSheet + say.NewID(), Family: family, Version: 1}
-	_, err := w.keep(ctx, s, "begun at intake", by)
+	_, err := w.keep(ctx, s, "started at intake", by)
 	return s.ID, err
 }
 

@@ -58,14 +58,14 @@ func (s Shop) BackupFault(good, last *BackupRun, now time.Time) string {
 	case last != nil && last.Error != "":
 		return "Last night's backup failed: " + last.Error
 	case good != nil && now.Sub(good.At) > BackupsLate:
-		return "There has been no backup since " + good.At.Format(time.DateOnly) + "."
+		return "No backup since " + good.At.Format(time.DateOnly) + "."
 	}
 	return ""
 }
 
 // ErrFirstCode: the code of a first run is wrong, used or too old, or somebody
 // works here already.
-var ErrFirstCode = errors.New("the code of the first run does not open this workshop")
+var ErrFirstCode = errors.New("this code is not valid for this workshop")
 
 // weekdays in the order of a week.
 var weekdays = []string{"mon", "tue", "wed", "thu", "fri", "sat", "sun"}
@@ -76,7 +76,7 @@ const mostDaysOff = 400
 func (s Shop) checkDays(faults *input.Fields, field func(string) string) {
 	for i, day := range s.OpenDays {
 		if !slices.Contains(weekdays, day) || slices.Index(s.OpenDays, day) != i {
-			faults.Add(field("open_days"), strings.Join(weekdays, ", "), "%q is no day of the week, or stands twice",
+			faults.Add(field("open_days"), strings.Join(weekdays, ", "), "%q is no day of the week, or is listed twice",
 				day)
 		}
 	}
@@ -85,7 +85,7 @@ func (s Shop) checkDays(faults *input.Fields, field func(string) string) {
 	}
 	for _, day := range s.DaysOff {
 		if !say.IsDay(day) {
-			faults.Add(field("days_off"), "days as 2026-12-25", "%q is none", day)
+			faults.Add(field("days_off"), "dates like 2026-12-25", "%q is not a date", day)
 		}
 	}
 }
@@ -105,16 +105,16 @@ func (s Shop) Check(at string) input.Fields {
 	}
 	letters := func(r rune) bool { return r < 'A' || r > 'Z' }
 	if len(s.Currency) != 3 || strings.ContainsFunc(s.Currency, letters) {
-		faults.Add(field("currency"), "three capital letters, as on a bank's paper", "%q is none", s.Currency)
+		faults.Add(field("currency"), "three capital letters, like EUR", "%q is not a currency", s.Currency)
 	}
 	if s.HourlyRate < 0 || s.HourlyRate > quantity.MoneyOf(100_000) {
-		faults.Add(field("hourly_rate"), "0 to 100000", "%s is no hour's price", s.HourlyRate)
+		faults.Add(field("hourly_rate"), "0 to 100000", "%s is not an hourly rate", s.HourlyRate)
 	}
 	if _, err := time.LoadLocation(s.Zone); err != nil || s.Zone == "" || s.Zone == "Local" {
 		faults.Add(field("zone"), "a name like Europe/Lisbon", "%q is no time zone", s.Zone)
 	}
 	if s.Paper != papers[0] && s.Paper != papers[1] {
-		faults.Add(field("paper"), strings.Join(papers, ", "), "%q is no paper here", s.Paper)
+		faults.Add(field("paper"), strings.Join(papers, ", "), "%q is not a paper size", s.Paper)
 	}
 	for _, x := range []struct {
 		name, said string
@@ -136,10 +136,10 @@ func (s Shop) Check(at string) input.Fields {
 // checkHouse refuses rests and places that cannot be.
 func (s Shop) checkHouse(faults *input.Fields, field func(string) string) {
 	if s.IdleMinutes != 0 && (s.IdleMinutes < 1 || s.IdleMinutes > 240) {
-		faults.Add(field("idle_minutes"), "1 to 240 minutes, or nothing for ten", "%d cannot be", s.IdleMinutes)
+		faults.Add(field("idle_minutes"), "1 to 240 minutes (empty means 10)", "%d is not possible", s.IdleMinutes)
 	}
 	if s.Backups != "" && (!filepath.IsAbs(s.Backups) || len(s.Backups) > 400 || text.Bad(s.Backups) != "") {
-		faults.Add(field("backups"), "a directory on the server, from the root on: /mnt/backup", "%q is none",
+		faults.Add(field("backups"), "a full folder path on the server, like /mnt/backup", "%q is not a full path",
 			s.Backups)
 	}
 }

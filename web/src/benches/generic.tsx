@@ -31,7 +31,7 @@ export function Meaning({ out: any, units, step }: Pick<Face<string>, "units" | 
   return (
     <>
       <div aria-live="polite">
-        <p className="text-quiet text-small">{step?.preview ? "With this it says" : "It says"}</p>
+        <p className="text-quiet text-small">{step?.preview ? "With this" : "Result"}</p>
         {out.says && <p className="text-head leading-snug font-semibold">{sentence(out.says)}</p>}
         {out.verdict && out.verdict !== "none" && (
           <p className="mt-2">
@@ -55,7 +55,7 @@ export function Meaning({ out: any, units, step }: Pick<Face<string>, "units" | 
       )}
       <Disclosure as="div" className="text-small text-quiet">
         <DisclosureButton className="underline underline-offset-3 min-h-11 text-blue">
-          Method and source
+          How this was worked out
         </DisclosureButton>
         <DisclosurePanel>
           <p>
@@ -107,7 +107,7 @@ function Table({ name, rows, say }: TableProps) {
           <tr>
             {columns.map((k) => (
               <th key={k} scope="col" className="text-left font-normal text-quiet text-small px-3 py-1">
-                {k === "says" ? <span className="sr-only">what it is</span> : say.words(k)}
+                {k === "says" ? <span className="sr-only">figure</span> : say.words(k)}
               </th>
             ))}
           </tr>

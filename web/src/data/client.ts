@@ -38,7 +38,7 @@ function asProblem(error: unknown, status: number): Problem {
   if (has(error, "title")) return believed<Problem>(error);
   return {
     type: "about:blank",
-    title: `The server answered ${status}`,
+    title: "Something went wrong on the server. Try again.",
     status,
     detail: "Try again in a moment.",
   };
@@ -68,7 +68,7 @@ export async function sendPhoto(rebuild: string, file: File): Promise<string> {
       type: "about:blank",
       title: "Too large",
       status: 413,
-      detail: "At most 12 MB can be sent at once. Take the picture smaller.",
+      detail: "The picture is over 12 MB. Take a smaller one.",
     });
   }
   const response = await send(

@@ -40,30 +40,30 @@ describe("what intake offers", () => {
       "customer Nora Quill",
       "vehicle Old lorry",
       "unit Grim",
-      "new Somebody new:",
+      "new New customer:",
     ]);
   });
   it("offers nobody new while it still looks, and nothing for nothing", () => {
-    expect(titles(customerOffers({ found, typed: "n", settled: false }))).not.toContain("new Somebody new:");
+    expect(titles(customerOffers({ found, typed: "n", settled: false }))).not.toContain("new New customer:");
     expect(customerOffers({ found: undefined, typed: " ", settled: true })).toEqual([]);
   });
-  it("says of another's vehicle that it changes hands", () => {
+  it("says of another's vehicle that it now belongs to this customer", () => {
     const offers = vehicleOffers([], { found, typed: "lorry", settled: true });
-    expect(offers[0]?.right).toBe("changes hands");
+    expect(offers[0]?.right).toBe("now belongs to this customer");
     expect(vehicleOffers([lorry], { found, typed: "qx", settled: true })).toHaveLength(2);
     expect(titles(vehicleOffers([lorry], { found: undefined, typed: "van", settled: true }))).toEqual([
-      "new Another vehicle:",
+      "new New vehicle:",
     ]);
   });
   it("says of a unit whether it is in work, sits elsewhere, or is of a known family", () => {
     const here = unitOffers(lorry.units ?? [], { found, typed: "grim", settled: true }, "v1");
     expect(here.map((o) => o.right)).toEqual([
-      "26-004 in work",
+      "26-004 being worked on",
       "new serial",
       "clutch, gearbox, axle, transfer case",
     ]);
     const elsewhere = unitOffers([], { found, typed: "grim", settled: true }, "v2");
-    expect(elsewhere[0]?.right).toBe("26-004 in work");
+    expect(elsewhere[0]?.right).toBe("26-004 being worked on");
     expect(new Set(elsewhere.map(keyOf)).size).toBe(elsewhere.length);
   });
 });

@@ -50,7 +50,7 @@ export function customerOffers({ found, typed, settled }: Looked): Offer[] {
     ...(found?.customers ?? []).filter((c) => !c.erased_at).map(ofCustomer),
     ...(found?.vehicles ?? []).map((v) => ofVehicle(v)),
     ...(found?.units ?? []).map(ofUnit),
-    ...(settled ? [fresh("Somebody new:", typed, "name, telephone")] : []),
+    ...(settled ? [fresh("New customer:", typed, "give name and telephone")] : []),
   ];
 }
 
@@ -67,8 +67,8 @@ export function vehicleOffers(own: readonly Vehicle[], { found, typed, settled }
   const others = typed.trim() ? (found?.vehicles ?? []).filter((v) => !own.some((o) => o.id === v.id)) : [];
   return [
     ...own.filter((v) => has(typed, v.name, v.registration)).map((v) => ofVehicle(v, "")),
-    ...others.map((v) => ({ ...ofVehicle(v), right: "changes hands" })),
-    ...(settled ? [fresh("Another vehicle:", typed, "name, registration")] : []),
+    ...others.map((v) => ({ ...ofVehicle(v), right: "now belongs to this customer" })),
+    ...(settled ? [fresh("New vehicle:", typed, "name, registration")] : []),
   ];
 }
 
@@ -77,7 +77,7 @@ const ofUnit = (u: NonNullable<Found["units"]>[number]): Offer => ({
   of: u.id,
   title: u.name,
   more: `${serialOf(u)}, out of ${u.vehicle_name}`,
-  ...(u.open && { right: `${u.open} in work` }),
+  ...(u.open && { right: `${u.open} being worked on` }),
 });
 
 /** The vehicle's own units first, then one that sits elsewhere, then a family with a spec sheet, then anything. */
@@ -97,20 +97,21 @@ export function unitOffers(
         of: u.id,
         title: u.name,
         more: serialOf(u),
-        right: open ? `${open} in work` : "out of this vehicle",
+        right: open ? `${open} being worked on` : "from this vehicle",
       };
     }),
-    ...elsewhere.map((u) => ({ ...ofUnit(u), right: u.open ? `${u.open} in work` : "moves here" })),
+    ...elsewhere.map((u) => ({
+      ...ofUnit(u),
+      right: u.open ? `${u.open} being worked on` : "moves to this vehicle",
+    })),
     ...(asked ? (found?.sheets ?? []) : []).map((s): Offer => ({
       what: "family",
       of: s.id,
       title: s.family,
-      more: `family known, sheet ${s.version}`,
+      more: `has a spec sheet, version ${s.version}`,
       right: "new serial",
     })),
-    ...(settled
-      ? [fresh("A unit nobody here has a sheet for:", typed, "clutch, gearbox, axle, transfer case")]
-      : []),
+    ...(settled ? [fresh("New kind of unit:", typed, "clutch, gearbox, axle, transfer case")] : []),
   ];
 }
 

@@ -1,4 +1,5 @@
 import type { components } from "./schema.gen";
+import { several } from "./several";
 
 type S = components["schemas"];
 export type PartLine = S["PartLine"];
@@ -77,11 +78,11 @@ function meant(word: string, line: OrderLine): Partial<OrderLine> {
 export function partWords(l: OrderLine): string {
   const words = [
     l.kind === "sent-out" ? "sent out" : l.kind === "exchange" ? "exchange unit" : "",
-    `${l.pieces ?? 1} ${String(l.pieces ?? 1) === "1" ? "piece" : "pieces"}`,
+    several(l.pieces ?? 1, "piece"),
     l.supplier ? `from ${l.supplier}` : "",
     l.price != null ? `for ${l.price}` : "",
     l.deposit != null ? `deposit ${l.deposit}` : "",
-    l.lead_days != null ? `in ${l.lead_days} days` : "",
+    l.lead_days != null ? `in ${several(l.lead_days, "day")}` : "",
     l.reason ? `because ${l.reason}` : "",
   ];
   return words.filter(Boolean).join(", ");

@@ -12,13 +12,13 @@ export class ApiError extends Error {
   field(path: string): string | undefined {
     const found = this.problem.fields?.find((f) => f.path === path || f.path.startsWith(`${path}.`));
     if (!found) return undefined;
-    return found.accepted ? `${found.problem}. Accepted: ${found.accepted}` : found.problem;
+    return found.accepted ? `${found.problem}. Type: ${found.accepted}` : found.problem;
   }
 }
 
 /** The server could not be reached at all; nothing is known of what it did. */
 export class Unreachable extends Error {
   constructor() {
-    super("The server cannot be reached. What you typed is kept here.");
+    super("No connection to the server. What you typed is kept here and sent later.");
   }
 }

@@ -53,7 +53,7 @@ export interface paths {
         };
         /**
          * rebuilds by station, earliest promise first
-         * @description Rebuilds by station, earliest promise first. For whoever is signed in.
+         * @description Rebuilds by station, earliest promise first. For everyone who is signed in.
          */
         get: operations["board"];
         put?: never;
@@ -73,7 +73,7 @@ export interface paths {
         };
         /**
          * a stream of changes on the board
-         * @description A stream of changes on the board. For whoever is signed in. Server-sent events: with rebuild, what changes in one; without, what changes on the board.
+         * @description A stream of changes on the board. For everyone who is signed in. Server-sent events: with rebuild, what changes in one; without, what changes on the board.
          */
         get: operations["boardEvents"];
         put?: never;
@@ -93,7 +93,7 @@ export interface paths {
         };
         /**
          * the catalogue of calculators
-         * @description The catalogue of calculators. For whoever is signed in.
+         * @description The catalogue of calculators. For everyone who is signed in.
          */
         get: operations["calculators"];
         put?: never;
@@ -115,7 +115,7 @@ export interface paths {
         put?: never;
         /**
          * backlash round the ring, and how far to move the carrier from one side pack to the other
-         * @description Backlash round the ring, and how far to move the carrier from one side pack to the other. For whoever is signed in.
+         * @description Backlash round the ring, and how far to move the carrier from one side pack to the other. For everyone who is signed in.
          */
         post: operations["calc-backlash"];
         delete?: never;
@@ -135,7 +135,7 @@ export interface paths {
         put?: never;
         /**
          * turning torque of a pinion: in the range, and how far the nut may go on a crush sleeve
-         * @description Turning torque of a pinion: in the range, and how far the nut may go on a crush sleeve. For whoever is signed in.
+         * @description Turning torque of a pinion: in the range, and how far the nut may go on a crush sleeve. For everyone who is signed in.
          */
         post: operations["calc-bearing-preload"];
         delete?: never;
@@ -155,7 +155,7 @@ export interface paths {
         put?: never;
         /**
          * which offset dowels, turned where, bring a bell housing onto the crankshaft
-         * @description Which offset dowels, turned where, bring a bell housing onto the crankshaft. For whoever is signed in.
+         * @description Which offset dowels, turned where, bring a bell housing onto the crankshaft. For everyone who is signed in.
          */
         post: operations["calc-bellhousing"];
         delete?: never;
@@ -175,7 +175,7 @@ export interface paths {
         put?: never;
         /**
          * what a bolt stands, and the torque that clamps with a share of it
-         * @description What a bolt stands, and the torque that clamps with a share of it. For whoever is signed in.
+         * @description What a bolt stands, and the torque that clamps with a share of it. For everyone who is signed in.
          */
         post: operations["calc-bolt"];
         delete?: never;
@@ -195,7 +195,7 @@ export interface paths {
         put?: never;
         /**
          * which of several clutches holds the engine, and which is the mildest that does
-         * @description Which of several clutches holds the engine, and which is the mildest that does. For whoever is signed in.
+         * @description Which of several clutches holds the engine, and which is the mildest that does. For everyone who is signed in.
          */
         post: operations["calc-clutch-capacity"];
         delete?: never;
@@ -215,7 +215,7 @@ export interface paths {
         put?: never;
         /**
          * whether the pedal lifts the plate far enough, and what is lost on the way
-         * @description Whether the pedal lifts the plate far enough, and what is lost on the way. For whoever is signed in.
+         * @description Whether the pedal lifts the plate far enough, and what is lost on the way. For everyone who is signed in.
          */
         post: operations["calc-clutch-release"];
         delete?: never;
@@ -235,7 +235,7 @@ export interface paths {
         put?: never;
         /**
          * how much of a disc is left, and for how far
-         * @description How much of a disc is left, and for how far. For whoever is signed in.
+         * @description How much of a disc is left, and for how far. For everyone who is signed in.
          */
         post: operations["calc-clutch-wear"];
         delete?: never;
@@ -255,7 +255,7 @@ export interface paths {
         put?: never;
         /**
          * which way to go: repair, rebuild here, exchange, send out or replace; what it costs, and the day to promise
-         * @description Which way to go: repair, rebuild here, exchange, send out or replace; what it costs, and the day to promise. For whoever is signed in.
+         * @description Which way to go: repair, rebuild here, exchange, send out or replace; what it costs, and the day to promise. For everyone who is signed in.
          */
         post: operations["calc-decide"];
         delete?: never;
@@ -275,7 +275,7 @@ export interface paths {
         put?: never;
         /**
          * what a complaint and the outcomes of tests mean: likely causes, the next test worth its minutes, and when enough is known
-         * @description What a complaint and the outcomes of tests mean: likely causes, the next test worth its minutes, and when enough is known. For whoever is signed in.
+         * @description What a complaint and the outcomes of tests mean: likely causes, the next test worth its minutes, and when enough is known. For everyone who is signed in.
          */
         post: operations["calc-diagnose"];
         delete?: never;
@@ -295,7 +295,7 @@ export interface paths {
         put?: never;
         /**
          * which broken, stuck or worn members explain what turned and what stood when a wheel or shaft was turned, and which are cleared
-         * @description Which broken, stuck or worn members explain what turned and what stood when a wheel or shaft was turned, and which are cleared. For whoever is signed in.
+         * @description Which broken, stuck or worn members explain what turned and what stood when a wheel or shaft was turned, and which are cleared. For everyone who is signed in.
          */
         post: operations["calc-driveline"];
         delete?: never;
@@ -315,7 +315,7 @@ export interface paths {
         put?: never;
         /**
          * where the members of a driveline stand on paper: seen from above, front at the left, the left side below
-         * @description Where the members of a driveline stand on paper: seen from above, front at the left, the left side below. For whoever is signed in.
+         * @description Where the members of a driveline stand on paper: seen from above, front at the left, the left side below. For everyone who is signed in.
          */
         post: operations["calc-driveline-drawing"];
         delete?: never;
@@ -335,7 +335,7 @@ export interface paths {
         put?: never;
         /**
          * push-pull readings of a shaft: float, the pack it needs, and which shims of the drawer make it
-         * @description Push-pull readings of a shaft: float, the pack it needs, and which shims of the drawer make it. For whoever is signed in.
+         * @description Push-pull readings of a shaft: float, the pack it needs, and which shims of the drawer make it. For everyone who is signed in.
          */
         post: operations["calc-end-float"];
         delete?: never;
@@ -355,7 +355,7 @@ export interface paths {
         put?: never;
         /**
          * how much goes in, how many fills flush the old oil out, and the cheapest cans
-         * @description How much goes in, how many fills flush the old oil out, and the cheapest cans. For whoever is signed in.
+         * @description How much goes in, how many fills flush the old oil out, and the cheapest cans. For everyone who is signed in.
          */
         post: operations["calc-fill"];
         delete?: never;
@@ -375,7 +375,7 @@ export interface paths {
         put?: never;
         /**
          * which class of fluid goes in, ranked with reasons; what must not
-         * @description Which class of fluid goes in, ranked with reasons; what must not. For whoever is signed in.
+         * @description Which class of fluid goes in, ranked with reasons; what must not. For everyone who is signed in.
          */
         post: operations["calc-fluid"];
         delete?: never;
@@ -395,7 +395,7 @@ export interface paths {
         put?: never;
         /**
          * how many flats of the adjuster bring pedal or cable to its free play
-         * @description How many flats of the adjuster bring pedal or cable to its free play. For whoever is signed in.
+         * @description How many flats of the adjuster bring pedal or cable to its free play. For everyone who is signed in.
          */
         post: operations["calc-free-play"];
         delete?: never;
@@ -415,7 +415,7 @@ export interface paths {
         put?: never;
         /**
          * what a set of gears does on the road: speeds, steps, crawl ratio, and beside another set
-         * @description What a set of gears does on the road: speeds, steps, crawl ratio, and beside another set. For whoever is signed in.
+         * @description What a set of gears does on the road: speeds, steps, crawl ratio, and beside another set. For everyone who is signed in.
          */
         post: operations["calc-gearing"];
         delete?: never;
@@ -435,7 +435,7 @@ export interface paths {
         put?: never;
         /**
          * how warm a bearing or gear must be to drop on
-         * @description How warm a bearing or gear must be to drop on. For whoever is signed in.
+         * @description How warm a bearing or gear must be to drop on. For everyone who is signed in.
          */
         post: operations["calc-heat-fit"];
         delete?: never;
@@ -455,7 +455,7 @@ export interface paths {
         put?: never;
         /**
          * how unevenly a chain of cross joints turns
-         * @description How unevenly a chain of cross joints turns. For whoever is signed in.
+         * @description How unevenly a chain of cross joints turns. For everyone who is signed in.
          */
         post: operations["calc-joints"];
         delete?: never;
@@ -475,7 +475,7 @@ export interface paths {
         put?: never;
         /**
          * which shaft, mesh or bearing could make a tone heard at a road speed
-         * @description Which shaft, mesh or bearing could make a tone heard at a road speed. For whoever is signed in.
+         * @description Which shaft, mesh or bearing could make a tone heard at a road speed. For everyone who is signed in.
          */
         post: operations["calc-noise-orders"];
         delete?: never;
@@ -495,7 +495,7 @@ export interface paths {
         put?: never;
         /**
          * what a contact pattern asks for: which shim, which way, a first step
-         * @description What a contact pattern asks for: which shim, which way, a first step. For whoever is signed in.
+         * @description What a contact pattern asks for: which shim, which way, a first step. For everyone who is signed in.
          */
         post: operations["calc-pattern"];
         delete?: never;
@@ -515,7 +515,7 @@ export interface paths {
         put?: never;
         /**
          * which shim brings a pinion to its mounting distance
-         * @description Which shim brings a pinion to its mounting distance. For whoever is signed in.
+         * @description Which shim brings a pinion to its mounting distance. For everyone who is signed in.
          */
         post: operations["calc-pinion-depth"];
         delete?: never;
@@ -535,7 +535,7 @@ export interface paths {
         put?: never;
         /**
          * how a limited slip's plates stack up: pre-compression, spring force, left against right, breakaway
-         * @description How a limited slip's plates stack up: pre-compression, spring force, left against right, breakaway. For whoever is signed in.
+         * @description How a limited slip's plates stack up: pre-compression, spring force, left against right, breakaway. For everyone who is signed in.
          */
         post: operations["calc-plate-stack"];
         delete?: never;
@@ -555,7 +555,7 @@ export interface paths {
         put?: never;
         /**
          * what a set of readings says: mean, uncertainty and verdict against the limits
-         * @description What a set of readings says: mean, uncertainty and verdict against the limits. For whoever is signed in.
+         * @description What a set of readings says: mean, uncertainty and verdict against the limits. For everyone who is signed in.
          */
         post: operations["calc-reading-set"];
         delete?: never;
@@ -575,7 +575,7 @@ export interface paths {
         put?: never;
         /**
          * from all trials so far, the single next assembly of a ring and pinion and what it should read
-         * @description From all trials so far, the single next assembly of a ring and pinion and what it should read. For whoever is signed in.
+         * @description From all trials so far, the single next assembly of a ring and pinion and what it should read. For everyone who is signed in.
          */
         post: operations["calc-ring-pinion"];
         delete?: never;
@@ -595,7 +595,7 @@ export interface paths {
         put?: never;
         /**
          * speed caps per gear from one engine speed, stages by distance, and the fluid change
-         * @description Speed caps per gear from one engine speed, stages by distance, and the fluid change. For whoever is signed in.
+         * @description Speed caps per gear from one engine speed, stages by distance, and the fluid change. For everyone who is signed in.
          */
         post: operations["calc-running-in"];
         delete?: never;
@@ -615,7 +615,7 @@ export interface paths {
         put?: never;
         /**
          * where a bore or register stands against the axis the indicator turns round
-         * @description Where a bore or register stands against the axis the indicator turns round. For whoever is signed in.
+         * @description Where a bore or register stands against the axis the indicator turns round. For everyone who is signed in.
          */
         post: operations["calc-runout"];
         delete?: never;
@@ -635,7 +635,7 @@ export interface paths {
         put?: never;
         /**
          * how fast a propshaft tube may turn, or how long it may be
-         * @description How fast a propshaft tube may turn, or how long it may be. For whoever is signed in.
+         * @description How fast a propshaft tube may turn, or how long it may be. For everyone who is signed in.
          */
         post: operations["calc-shaft-speed"];
         delete?: never;
@@ -655,7 +655,7 @@ export interface paths {
         put?: never;
         /**
          * which pattern a gearbox shows that was tried in every gear: drag, synchronisers, linkage, thick oil, detent; and what a repair has changed
-         * @description Which pattern a gearbox shows that was tried in every gear: drag, synchronisers, linkage, thick oil, detent; and what a repair has changed. For whoever is signed in.
+         * @description Which pattern a gearbox shows that was tried in every gear: drag, synchronisers, linkage, thick oil, detent; and what a repair has changed. For everyone who is signed in.
          */
         post: operations["calc-shift-matrix"];
         delete?: never;
@@ -675,7 +675,7 @@ export interface paths {
         put?: never;
         /**
          * the packs of the drawer that come nearest to a thickness, with fewest shims
-         * @description The packs of the drawer that come nearest to a thickness, with fewest shims. For whoever is signed in.
+         * @description The packs of the drawer that come nearest to a thickness, with fewest shims. For everyone who is signed in.
          */
         post: operations["calc-shim-pack"];
         delete?: never;
@@ -695,7 +695,7 @@ export interface paths {
         put?: never;
         /**
          * creep or breakaway torque from force and arm, both ways round
-         * @description Creep or breakaway torque from force and arm, both ways round. For whoever is signed in.
+         * @description Creep or breakaway torque from force and arm, both ways round. For everyone who is signed in.
          */
         post: operations["calc-slip-torque"];
         delete?: never;
@@ -715,7 +715,7 @@ export interface paths {
         put?: never;
         /**
          * the drill before a tap
-         * @description The drill before a tap. For whoever is signed in.
+         * @description The drill before a tap. For everyone who is signed in.
          */
         post: operations["calc-tap-drill"];
         delete?: never;
@@ -735,7 +735,7 @@ export interface paths {
         put?: never;
         /**
          * order, passes and wrench settings for a group of bolts
-         * @description Order, passes and wrench settings for a group of bolts. For whoever is signed in.
+         * @description Order, passes and wrench settings for a group of bolts. For everyone who is signed in.
          */
         post: operations["calc-torque-plan"];
         delete?: never;
@@ -755,7 +755,7 @@ export interface paths {
         put?: never;
         /**
          * how thick an oil is at a temperature, and which grade that makes it
-         * @description How thick an oil is at a temperature, and which grade that makes it. For whoever is signed in.
+         * @description How thick an oil is at a temperature, and which grade that makes it. For everyone who is signed in.
          */
         post: operations["calc-viscosity"];
         delete?: never;
@@ -775,7 +775,7 @@ export interface paths {
         put?: never;
         /**
          * which member breaks first, and whether it is the one wanted
-         * @description Which member breaks first, and whether it is the one wanted. For whoever is signed in.
+         * @description Which member breaks first, and whether it is the one wanted. For everyone who is signed in.
          */
         post: operations["calc-weakest-link"];
         delete?: never;
@@ -795,7 +795,7 @@ export interface paths {
         put?: never;
         /**
          * the wrench's setting with an extension across it
-         * @description The wrench's setting with an extension across it. For whoever is signed in.
+         * @description The wrench's setting with an extension across it. For everyone who is signed in.
          */
         post: operations["calc-wrench-adapter"];
         delete?: never;
@@ -813,7 +813,7 @@ export interface paths {
         };
         /**
          * JSON Schema of a calculator's input and output
-         * @description JSON Schema of a calculator's input and output. For whoever is signed in.
+         * @description JSON Schema of a calculator's input and output. For everyone who is signed in.
          */
         get: operations["schema"];
         put?: never;
@@ -853,7 +853,7 @@ export interface paths {
         };
         /**
          * a customer with vehicles and rebuilds: all that is kept of him
-         * @description A customer with vehicles and rebuilds: all that is kept of him. For whoever is signed in.
+         * @description A customer with vehicles and rebuilds: all that is kept of him. For everyone who is signed in.
          */
         get: operations["customer"];
         put?: never;
@@ -897,7 +897,7 @@ export interface paths {
         };
         /**
          * what lies in the shop's drawers, and what went in and out
-         * @description What lies in the shop's drawers, and what went in and out. For whoever is signed in.
+         * @description What lies in the shop's drawers, and what went in and out. For everyone who is signed in.
          */
         get: operations["drawers"];
         put?: never;
@@ -937,7 +937,7 @@ export interface paths {
         };
         /**
          * what lies in a drawer, as a table
-         * @description What lies in a drawer, as a table. For whoever is signed in. RFC 4180 in UTF-8 with a header: size, count, name, place, least.
+         * @description What lies in a drawer, as a table. For everyone who is signed in. RFC 4180 in UTF-8 with a header: size, count, name, place, least.
          */
         get: operations["drawerCSV"];
         put?: never;
@@ -977,7 +977,7 @@ export interface paths {
         };
         /**
          * whatever has all these words: rebuilds, customers, vehicles, units, spec sheets
-         * @description Whatever has all these words: rebuilds, customers, vehicles, units, spec sheets. For whoever is signed in.
+         * @description Whatever has all these words: rebuilds, customers, vehicles, units, spec sheets. For everyone who is signed in.
          */
         get: operations["find"];
         put?: never;
@@ -1021,7 +1021,7 @@ export interface paths {
         };
         /**
          * vehicles with the units that can come out of them
-         * @description Vehicles with the units that can come out of them. For whoever is signed in.
+         * @description Vehicles with the units that can come out of them. For everyone who is signed in.
          */
         get: operations["fleet"];
         put?: never;
@@ -1041,7 +1041,7 @@ export interface paths {
         };
         /**
          * what the shop reads with, and which kinds steps ask for
-         * @description What the shop reads with, and which kinds steps ask for. For whoever is signed in.
+         * @description What the shop reads with, and which kinds steps ask for. For everyone who is signed in.
          */
         get: operations["gauges"];
         put?: never;
@@ -1129,7 +1129,7 @@ export interface paths {
         };
         /**
          * a picture
-         * @description A picture. For whoever is signed in.
+         * @description A picture. For everyone who is signed in.
          */
         get: operations["photo"];
         put?: never;
@@ -1149,7 +1149,7 @@ export interface paths {
         };
         /**
          * a picture, small enough for a row in a list: under 30 kB
-         * @description A picture, small enough for a row in a list: under 30 kB. For whoever is signed in.
+         * @description A picture, small enough for a row in a list: under 30 kB. For everyone who is signed in.
          */
         get: operations["photoPreview"];
         put?: never;
@@ -1169,7 +1169,7 @@ export interface paths {
         };
         /**
          * a rebuild's copy of the book; it never changes
-         * @description A rebuild's copy of the book; it never changes. For whoever is signed in.
+         * @description A rebuild's copy of the book; it never changes. For everyone who is signed in.
          */
         get: operations["plan"];
         put?: never;
@@ -1233,7 +1233,7 @@ export interface paths {
         };
         /**
          * how many rebuilds are promised for each of the two weeks from a day on, and how long such jobs took
-         * @description How many rebuilds are promised for each of the two weeks from a day on, and how long such jobs took. For whoever is signed in.
+         * @description How many rebuilds are promised for each of the two weeks from a day on, and how long such jobs took. For everyone who is signed in.
          */
         get: operations["promises"];
         put?: never;
@@ -1273,7 +1273,7 @@ export interface paths {
         };
         /**
          * a rebuild: the order, and where each step stands
-         * @description A rebuild: the order, and where each step stands. For whoever is signed in.
+         * @description A rebuild: the order, and where each step stands. For everyone who is signed in.
          */
         get: operations["sheet"];
         put?: never;
@@ -1293,7 +1293,7 @@ export interface paths {
         };
         /**
          * the whole rebuild as an archive that another Handwerk can import
-         * @description The whole rebuild as an archive that another Handwerk can import. For whoever is signed in. One JSON object of the format handwerk-archive/1, as Archive says, its pictures last and as they come: it may be large.
+         * @description The whole rebuild as an archive that another Handwerk can import. For everyone who is signed in. One JSON object of the format handwerk-archive/1, as Archive says, its pictures last and as they come: it may be large.
          */
         get: operations["archive"];
         put?: never;
@@ -1333,7 +1333,7 @@ export interface paths {
         };
         /**
          * a stream of new entries
-         * @description A stream of new entries. For whoever is signed in. Server-sent events; the first, stands, says how far the news had been told.
+         * @description A stream of new entries. For everyone who is signed in. Server-sent events; the first, stands, says how far the news had been told.
          */
         get: operations["events"];
         put?: never;
@@ -1432,8 +1432,8 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * the day that whoever asks can promise, going a way, and what it rests on
-         * @description The day that whoever asks can promise, going a way, and what it rests on. For whoever is signed in.
+         * the day that the person asking can promise, going a way, and what it rests on
+         * @description The day that the person asking can promise, going a way, and what it rests on. For everyone who is signed in.
          */
         get: operations["promise"];
         put?: never;
@@ -1453,7 +1453,7 @@ export interface paths {
         };
         /**
          * the record in words
-         * @description The record in words. For whoever is signed in.
+         * @description The record in words. For everyone who is signed in.
          */
         get: operations["record"];
         put?: never;
@@ -1473,7 +1473,7 @@ export interface paths {
         };
         /**
          * the printed record
-         * @description The printed record. For whoever is signed in.
+         * @description The printed record. For everyone who is signed in.
          */
         get: operations["recordPDF"];
         put?: never;
@@ -1493,7 +1493,7 @@ export interface paths {
         };
         /**
          * one step as the bench shows it
-         * @description One step as the bench shows it. For whoever is signed in.
+         * @description One step as the bench shows it. For everyone who is signed in.
          */
         get: operations["step"];
         put?: never;
@@ -1553,7 +1553,7 @@ export interface paths {
         };
         /**
          * the parts list of a rebuild, as a table
-         * @description The parts list of a rebuild, as a table. For whoever is signed in. RFC 4180 in UTF-8 with a header: line, name, pieces, kind, supplier, price, lead_days, why, state, due.
+         * @description The parts list of a rebuild, as a table. For everyone who is signed in. RFC 4180 in UTF-8 with a header: line, name, pieces, kind, supplier, price, lead_days, why, state, due.
          */
         get: operations["partsCSV"];
         put?: never;
@@ -1593,7 +1593,7 @@ export interface paths {
         };
         /**
          * where the parts of a rebuild lie
-         * @description Where the parts of a rebuild lie. For whoever is signed in.
+         * @description Where the parts of a rebuild lie. For everyone who is signed in.
          */
         get: operations["trays"];
         put?: never;
@@ -1613,7 +1613,7 @@ export interface paths {
         };
         /**
          * a label for each tray of a rebuild, with a code that opens it
-         * @description A label for each tray of a rebuild, with a code that opens it. For whoever is signed in.
+         * @description A label for each tray of a rebuild, with a code that opens it. For everyone who is signed in.
          */
         get: operations["trayLabels"];
         put?: never;
@@ -1633,7 +1633,7 @@ export interface paths {
         };
         /**
          * what a unit can be taken along, by its kind
-         * @description What a unit can be taken along, by its kind. For whoever is signed in.
+         * @description What a unit can be taken along, by its kind. For everyone who is signed in.
          */
         get: operations["routes"];
         put?: never;
@@ -1653,7 +1653,7 @@ export interface paths {
         };
         /**
          * a route of the book, with what the shop does otherwise on it and how that came to be
-         * @description A route of the book, with what the shop does otherwise on it and how that came to be. For whoever is signed in.
+         * @description A route of the book, with what the shop does otherwise on it and how that came to be. For everyone who is signed in.
          */
         get: operations["route"];
         put?: never;
@@ -1677,7 +1677,7 @@ export interface paths {
         };
         /**
          * who is signed in
-         * @description Who is signed in. For whoever is signed in.
+         * @description Who is signed in. For everyone who is signed in.
          */
         get: operations["whoAmI"];
         put?: never;
@@ -1703,7 +1703,7 @@ export interface paths {
         put?: never;
         /**
          * sign out
-         * @description Sign out. For whoever is signed in.
+         * @description Sign out. For everyone who is signed in.
          */
         post: operations["signOut"];
         delete?: never;
@@ -1723,7 +1723,7 @@ export interface paths {
         put?: never;
         /**
          * change one's own password; all other sessions end
-         * @description Change one's own password; all other sessions end. For whoever is signed in.
+         * @description Change one's own password; all other sessions end. For everyone who is signed in.
          */
         post: operations["changePassword"];
         delete?: never;
@@ -1743,7 +1743,7 @@ export interface paths {
         put?: never;
         /**
          * one's own PIN for the bench
-         * @description One's own PIN for the bench. For whoever is signed in.
+         * @description One's own PIN for the bench. For everyone who is signed in.
          */
         post: operations["changePIN"];
         delete?: never;
@@ -1761,7 +1761,7 @@ export interface paths {
         };
         /**
          * where one is signed in
-         * @description Where one is signed in. For whoever is signed in.
+         * @description Where one is signed in. For everyone who is signed in.
          */
         get: operations["sessions"];
         put?: never;
@@ -1783,7 +1783,7 @@ export interface paths {
         put?: never;
         /**
          * end one of one's sessions
-         * @description End one of one's sessions. For whoever is signed in.
+         * @description End one of one's sessions. For everyone who is signed in.
          */
         post: operations["endSession"];
         delete?: never;
@@ -1801,7 +1801,7 @@ export interface paths {
         };
         /**
          * the spec sheets there are
-         * @description The spec sheets there are. For whoever is signed in.
+         * @description The spec sheets there are. For everyone who is signed in.
          */
         get: operations["sheets"];
         put?: never;
@@ -1825,7 +1825,7 @@ export interface paths {
         };
         /**
          * a spec sheet with its versions: who, when, why, what changed
-         * @description A spec sheet with its versions: who, when, why, what changed. For whoever is signed in.
+         * @description A spec sheet with its versions: who, when, why, what changed. For everyone who is signed in.
          */
         get: operations["specSheet"];
         put?: never;
@@ -1889,7 +1889,7 @@ export interface paths {
         };
         /**
          * all that a spec sheet says, as a table
-         * @description All that a spec sheet says, as a table. For whoever is signed in. RFC 4180 in UTF-8 with a header: figure (its path, limits.backlash.min), value, kind (text, number, yes-no).
+         * @description All that a spec sheet says, as a table. For everyone who is signed in. RFC 4180 in UTF-8 with a header: figure (its path, limits.backlash.min), value, kind (text, number, yes-no).
          */
         get: operations["sheetCSV"];
         put?: never;
@@ -1909,7 +1909,7 @@ export interface paths {
         };
         /**
          * a spec sheet as it is kept
-         * @description A spec sheet as it is kept. For whoever is signed in.
+         * @description A spec sheet as it is kept. For everyone who is signed in.
          */
         get: operations["sheetJSON"];
         put?: never;
@@ -1929,7 +1929,7 @@ export interface paths {
         };
         /**
          * what the workshop says of itself, and how its backups stand
-         * @description What the workshop says of itself, and how its backups stand. For whoever is signed in.
+         * @description What the workshop says of itself, and how its backups stand. For everyone who is signed in.
          */
         get: operations["shop"];
         put?: never;
@@ -1997,7 +1997,7 @@ export interface paths {
         };
         /**
          * every unit with its factor to SI
-         * @description Every unit with its factor to SI. For whoever is signed in.
+         * @description Every unit with its factor to SI. For everyone who is signed in.
          */
         get: operations["units"];
         put?: never;
@@ -2017,7 +2017,7 @@ export interface paths {
         };
         /**
          * a unit: every rebuild of it, what was measured each time, fitted and found
-         * @description A unit: every rebuild of it, what was measured each time, fitted and found. For whoever is signed in.
+         * @description A unit: every rebuild of it, what was measured each time, fitted and found. For everyone who is signed in.
          */
         get: operations["unit"];
         put?: never;
@@ -2081,7 +2081,7 @@ export interface paths {
         };
         /**
          * what was found along the way on a vehicle, open and grave first
-         * @description What was found along the way on a vehicle, open and grave first. For whoever is signed in.
+         * @description What was found along the way on a vehicle, open and grave first. For everyone who is signed in.
          */
         get: operations["found"];
         put?: never;
@@ -2147,7 +2147,7 @@ export interface components {
             supersedes?: string;
         };
         /**
-         * @description What is said, with the fields it takes: outcome: outcome, value, note, photo, minutes. removed: outcome, value, note, name, faces, tray, mark, damage, bolts, shaft, behind, photo. verdict: outcome, reason, photo, instrument, work, wear. fitted: outcome, note, reason. reading: outcome, value, note, instrument, figure. fit: note, pack. again: reason. reckon: nothing more. accept: reason. torqued: value, note, pass, bolt. filled: outcome, value, note. start: outcome. end: reason. decision: outcome, reason, chain. ways: reason, figure. agreed: note, name, sum. acknowledge: nothing more. photo: note, reason, photo. override: reason. figure: note, figure, origin. sheet: note. skip: reason. note: note, photo. found: outcome, note, settled, photo. strike: reason. time: note, minutes. promised: note, reason, due. wanted: note, lines. ordered: note, lines, supplier, due. came: note, photo, lines.
+         * @description The act, with the fields it takes: outcome: outcome, value, note, photo, minutes. removed: outcome, value, note, name, faces, tray, mark, damage, bolts, shaft, behind, photo. verdict: outcome, reason, photo, instrument, work, wear. fitted: outcome, note, reason. reading: outcome, value, note, instrument, figure. fit: note, pack. again: reason. reckon: nothing more. accept: reason. torqued: value, note, pass, bolt. filled: outcome, value, note. start: outcome. end: reason. decision: outcome, reason, chain. ways: reason, figure. agreed: note, name, sum. acknowledge: nothing more. photo: note, reason, photo. override: reason. figure: note, figure, origin. sheet: note. skip: reason. note: note, photo. found: outcome, note, settled, photo. strike: reason. time: note, minutes. promised: note, reason, due. wanted: note, lines. ordered: note, lines, supplier, due. came: note, photo, lines.
          * @enum {string}
          */
         Act: "accept" | "acknowledge" | "again" | "agreed" | "came" | "decision" | "end" | "figure" | "filled" | "fit" | "fitted" | "found" | "note" | "ordered" | "outcome" | "override" | "photo" | "promised" | "reading" | "reckon" | "removed" | "sheet" | "skip" | "start" | "strike" | "time" | "torqued" | "verdict" | "wanted" | "ways";
@@ -2200,7 +2200,7 @@ export interface components {
             /** @description id of the entry it takes the place of */
             supersedes?: string;
         };
-        /** @description AgreedView is the customer's yes as the bench shows it. */
+        /** @description AgreedView is the customer's approval as the step shows it. */
         AgreedView: {
             /**
              * Format: date-time
@@ -2231,7 +2231,7 @@ export interface components {
             /** @description the text */
             text: string;
         };
-        /** @description Layout is what stands in an archive, in this order. With its pictures it stands on its own; whoever has it can check it. */
+        /** @description Layout is what stands in an archive, in this order. With its pictures it stands on its own; anybody who has it can check it. */
         Archive: {
             /** @description every one, each with the hash over it and the one before */
             entries: components["schemas"]["Entry"][];
@@ -2297,7 +2297,7 @@ export interface components {
              * @enum {string}
              */
             direction: "tangential" | "square";
-            /** @description dial at the pinion's flange, ring held: teeth of ring over pinion */
+            /** @description Ratio, where the dial is at the pinion's flange and the ring held: teeth of ring over pinion. */
             flange_ratio?: null | number;
             /** @description angles of the teeth */
             geometry?: components["schemas"]["RingpinionGeometry"];
@@ -2541,7 +2541,7 @@ export interface components {
             /** @description the stations with their steps */
             stations: components["schemas"]["StationName"][];
         };
-        /** @description what was said: the fields of the entry's act */
+        /** @description the fields of the entry, by its act */
         Body: {
             /** @description id of the part it lay behind, - in front of all */
             behind?: string;
@@ -2783,7 +2783,7 @@ export interface components {
         };
         /** @description CautionStep is a step of hazards alone; its frame carries them. */
         CautionStep: {
-            /** @description Acts are those that whoever asks may do now; corrections and strikes go to the entries there are. */
+            /** @description Acts are those that the person asking may do now; corrections and strikes go to the entries there are. */
             acts: components["schemas"]["OpenAct"][];
             /** @description what must be read before work begins */
             cautions: components["schemas"]["CautionView"][];
@@ -2873,7 +2873,7 @@ export interface components {
         };
         /** @description CheckStep is a check as the bench shows it. */
         CheckStep: {
-            /** @description Acts are those that whoever asks may do now; corrections and strikes go to the entries there are. */
+            /** @description Acts are those that the person asking may do now; corrections and strikes go to the entries there are. */
             acts: components["schemas"]["OpenAct"][];
             /** @description what must be read before work begins */
             cautions: components["schemas"]["CautionView"][];
@@ -2919,7 +2919,7 @@ export interface components {
             id: string;
             /** @description the text */
             text: string;
-            /** @description of a school */
+            /** @description of an approach */
             why?: string;
         };
         /** @description ChoiceView is one way to decide, and whether it wants a reason. */
@@ -2939,12 +2939,12 @@ export interface components {
             reason?: boolean;
             /** @description the text */
             text: string;
-            /** @description of a school */
+            /** @description of an approach */
             why?: string;
         };
         /** @description CleanStep is washing as the bench shows it. The first line is the method; the others are what the parts are afterwards. */
         CleanStep: {
-            /** @description Acts are those that whoever asks may do now; corrections and strikes go to the entries there are. */
+            /** @description Acts are those that the person asking may do now; corrections and strikes go to the entries there are. */
             acts: components["schemas"]["OpenAct"][];
             /** @description what must be read before work begins */
             cautions: components["schemas"]["CautionView"][];
@@ -3209,7 +3209,7 @@ export interface components {
             /** @description lines of the parts list that nobody knows a price of */
             unpriced: number;
             /**
-             * @description against the yes, and the estimate
+             * @description against the approval, and the estimate
              * @enum {string}
              */
             verdict: "in" | "undecided" | "out";
@@ -3364,9 +3364,9 @@ export interface components {
         };
         /** @description DecideStep is a decision as the bench shows it. */
         DecideStep: {
-            /** @description Acts are those that whoever asks may do now; corrections and strikes go to the entries there are. */
+            /** @description Acts are those that the person asking may do now; corrections and strikes go to the entries there are. */
             acts: components["schemas"]["OpenAct"][];
-            /** @description the customer's yes */
+            /** @description the customer's approval */
             agreed?: components["schemas"]["AgreedView"];
             /** @description what must be read before work begins */
             cautions: components["schemas"]["CautionView"][];
@@ -4550,7 +4550,7 @@ export interface components {
         };
         /** @description FillStep is a fill as the bench shows it. */
         FillStep: {
-            /** @description Acts are those that whoever asks may do now; corrections and strikes go to the entries there are. */
+            /** @description Acts are those that the person asking may do now; corrections and strikes go to the entries there are. */
             acts: components["schemas"]["OpenAct"][];
             /** @description what must be read before work begins */
             cautions: components["schemas"]["CautionView"][];
@@ -5526,7 +5526,7 @@ export interface components {
         };
         /** @description MeasureStep is a measuring bench. */
         MeasureStep: {
-            /** @description Acts are those that whoever asks may do now; corrections and strikes go to the entries there are. */
+            /** @description Acts are those that the person asking may do now; corrections and strikes go to the entries there are. */
             acts: components["schemas"]["OpenAct"][];
             /** @description the figures that are asked for, in their order */
             asks: components["schemas"]["AskView"][];
@@ -5922,7 +5922,7 @@ export interface components {
         };
         /** @description OrderStep is the parts list as the bench shows it. */
         OrderStep: {
-            /** @description Acts are those that whoever asks may do now; corrections and strikes go to the entries there are. */
+            /** @description Acts are those that the person asking may do now; corrections and strikes go to the entries there are. */
             acts: components["schemas"]["OpenAct"][];
             /** @description what the customer, or who does the work, said yes to */
             agreed?: components["schemas"]["AgreedView"];
@@ -5953,7 +5953,7 @@ export interface components {
             needs?: string;
             /** @description NewerSheet is a later version that says something otherwise; none, 0. */
             newer_sheet?: number;
-            /** @description somebody said that nothing has to come */
+            /** @description somebody said that no parts are needed */
             nothing?: boolean;
             /** @description Over is what all of it, with the work done so far, is over what the customer said yes to. */
             over: components["schemas"]["Money"];
@@ -6004,7 +6004,7 @@ export interface components {
         };
         /** @description Outcome is one way an item can turn out. Good ones need no attention. */
         Outcome: {
-            /** @description Ends is set where nothing more can be answered at the step: a vehicle that could not be driven has no drive card. */
+            /** @description Ends is set where nothing more can be answered at the step: a vehicle that could not be driven has no road test. */
             ends?: boolean;
             /** @description whether that is how it should be */
             good?: boolean;
@@ -6041,7 +6041,7 @@ export interface components {
             /** @description the value */
             value?: components["schemas"]["Quantity"] | string;
         };
-        /** @description a gate is opened with a reason. */
+        /** @description a locked step is started early, with a reason. */
         OverrideDraft: {
             /**
              * @description the word of the act (enum property replaced by openapi-typescript)
@@ -6141,7 +6141,7 @@ export interface components {
             once?: boolean;
             /** @description how many there are of it; 0 is one */
             pieces?: components["schemas"]["Count"];
-            /** @description Rule says why it is renewed whenever it was out, where Once is set. */
+            /** @description Rule says why it is replaced whenever it was out, where Once is set. */
             rule?: string;
             /** @description the axis it lies on, where there are several */
             shaft?: string;
@@ -6225,7 +6225,7 @@ export interface components {
             once?: boolean;
             /** @description how many there are of it; 0 is one */
             pieces?: components["schemas"]["CountSent"];
-            /** @description Rule says why it is renewed whenever it was out, where Once is set. */
+            /** @description Rule says why it is replaced whenever it was out, where Once is set. */
             rule?: string;
             /** @description the axis it lies on, where there are several */
             shaft?: string;
@@ -6256,7 +6256,7 @@ export interface components {
              * @description of work after it; 0 where nobody knows
              */
             hours?: number;
-            /** @description days from the promised one to ready, below nought before it */
+            /** @description days from the promised one to ready, below zero before it */
             late: number;
             /** @description the promised day */
             promised: string;
@@ -6433,7 +6433,7 @@ export interface components {
         };
         /** @description PhotoStep is a picture to be taken. */
         PhotoStep: {
-            /** @description Acts are those that whoever asks may do now; corrections and strikes go to the entries there are. */
+            /** @description Acts are those that the person asking may do now; corrections and strikes go to the entries there are. */
             acts: components["schemas"]["OpenAct"][];
             /** @description what must be read before work begins */
             cautions: components["schemas"]["CautionView"][];
@@ -6522,7 +6522,7 @@ export interface components {
             /** @description the shim that is in while it is measured */
             trial_shim?: components["schemas"]["Length"] | string;
         };
-        /** @description DepthOut is the answer of both schools. */
+        /** @description DepthOut is the answer of both approaches. */
         PinionDepthOut: {
             /** @description difference of the two sides, or of two figures */
             difference?: components["schemas"]["Length"];
@@ -6830,7 +6830,7 @@ export interface components {
             n: number;
             /** @description the largest less the smallest */
             range: components["schemas"]["Quantity"];
-            /** @description whether the verdict hangs on a single reading */
+            /** @description whether the verdict depends on a single reading */
             rests_on_one_reading?: boolean;
             /** @description standard deviation of the readings */
             s?: components["schemas"]["Quantity"];
@@ -7274,7 +7274,7 @@ export interface components {
             say: string;
             /** @description what it is called on screen */
             title: string;
-            /** @description schools of a wait, choices of a decision */
+            /** @description approaches of a wait, choices of a decision */
             ways: components["schemas"]["RouteWay"][];
         };
         /** @description RouteLines are the steps of a station, for choosing among them. */
@@ -7521,7 +7521,7 @@ export interface components {
             /** @description what was read */
             reading: components["schemas"]["Length"] | string;
         };
-        /** @description School is one way of doing a thing on which practitioners differ. */
+        /** @description School is one of several approaches on which practitioners differ. */
         School: {
             /** @description whether it is the usual one */
             default?: boolean;
@@ -8208,7 +8208,7 @@ export interface components {
             reason?: string;
             /** @description whether it is off */
             removed?: string;
-            /** @description Rule says why it is renewed whenever it was out, where Once is set. */
+            /** @description Rule says why it is replaced whenever it was out, where Once is set. */
             rule?: string;
             /** @description Says is all that was done with it, in words. */
             says: string;
@@ -8233,7 +8233,7 @@ export interface components {
         };
         /** @description StackStep is a stack as the bench shows it. */
         StackStep: {
-            /** @description Acts are those that whoever asks may do now; corrections and strikes go to the entries there are. */
+            /** @description Acts are those that the person asking may do now; corrections and strikes go to the entries there are. */
             acts: components["schemas"]["OpenAct"][];
             /** @description what must be read before work begins */
             cautions: components["schemas"]["CautionView"][];
@@ -8326,7 +8326,7 @@ export interface components {
             /** @description the value */
             value: unknown;
         };
-        /** @description the clock starts, by a school. */
+        /** @description the clock starts, by an approach. */
         StartDraft: {
             /**
              * @description the word of the act (enum property replaced by openapi-typescript)
@@ -8335,7 +8335,7 @@ export interface components {
             act: "start";
             /** @description Place is where at its step an entry stands; the zero value is the step as a whole. Its one text form stands in the record and on the wire: "" the step 3 trial 3 3.2 reading 2 of trial 3 3.play the answer to play in trial 3 p1.b4 bolt 4 in pass 1 seal a line, a part, a caution, by its id */
             item?: string;
-            /** @description id of the school */
+            /** @description id of the approach */
             outcome?: string;
             /** @description AtStep are seconds at the step before it was said, since the screen was opened there or the last entry. */
             spent?: number;
@@ -8365,7 +8365,7 @@ export interface components {
         Status: "locked" | "open" | "held" | "done";
         /** @description Step is one thing to do. Which of the later fields it carries follows from its kind; Check refuses the others. */
         Step: {
-            /** @description After names the steps that must be done before this one may start: a gate. */
+            /** @description After names the steps that must be done before this one may start; until then it is locked. */
             after?: string[];
             /** @description test: the earlier test shown next to it; without items it takes those */
             beside?: string;
@@ -8480,7 +8480,7 @@ export interface components {
         };
         /** @description Summary is what stands on the first page of a record: for who reads one page. */
         Summary: {
-            /** @description the way that was decided, and the customer's yes */
+            /** @description the way that was decided, and the customer's approval */
             agreed: string[];
             /** @description what is new, which oil, which packs */
             fitted: string[];
@@ -8614,7 +8614,7 @@ export interface components {
         Template: unknown;
         /** @description TestStep is a test as the bench shows it. */
         TestStep: {
-            /** @description Acts are those that whoever asks may do now; corrections and strikes go to the entries there are. */
+            /** @description Acts are those that the person asking may do now; corrections and strikes go to the entries there are. */
             acts: components["schemas"]["OpenAct"][];
             /** @description Answered is what he was told at intake, beside them. */
             answered?: string;
@@ -8808,7 +8808,7 @@ export interface components {
         };
         /** @description TorqueStep is a bolt group as the bench shows it. */
         TorqueStep: {
-            /** @description Acts are those that whoever asks may do now; corrections and strikes go to the entries there are. */
+            /** @description Acts are those that the person asking may do now; corrections and strikes go to the entries there are. */
             acts: components["schemas"]["OpenAct"][];
             /** @description what must be read before work begins */
             cautions: components["schemas"]["CautionView"][];
@@ -8933,7 +8933,7 @@ export interface components {
         };
         /** @description TrendPoint is what was measured in one rebuild. */
         TrendPoint: {
-            /** @description Anew: a part of the unit was renewed or reworked since the point before, which was measured on the old one. */
+            /** @description Anew: a part of the unit was replaced or reworked since the point before, which was measured on the old one. */
             anew?: boolean;
             /**
              * Format: date-time
@@ -9177,7 +9177,7 @@ export interface components {
         };
         /** @description WaitStep is a clock as the bench shows it. */
         WaitStep: {
-            /** @description Acts are those that whoever asks may do now; corrections and strikes go to the entries there are. */
+            /** @description Acts are those that the person asking may do now; corrections and strikes go to the entries there are. */
             acts: components["schemas"]["OpenAct"][];
             /** @description what must be read before work begins */
             cautions: components["schemas"]["CautionView"][];
@@ -9600,7 +9600,7 @@ export interface components {
         };
     };
     responses: {
-        /** @description nobody is signed in, or the session has run out */
+        /** @description nobody is signed in, or you have been signed out */
         Problem401: {
             headers: {
                 [name: string]: unknown;
@@ -11101,7 +11101,7 @@ export interface operations {
             };
         };
         responses: {
-            /** @description DepthOut is the answer of both schools. */
+            /** @description DepthOut is the answer of both approaches. */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -13033,7 +13033,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description Layout is what stands in an archive, in this order. With its pictures it stands on its own; whoever has it can check it. */
+            /** @description Layout is what stands in an archive, in this order. With its pictures it stands on its own; anybody who has it can check it. */
             200: {
                 headers: {
                     [name: string]: unknown;

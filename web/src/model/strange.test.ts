@@ -10,9 +10,9 @@ const thou = (...values: number[]) => values.map((value) => ({ value, unit: "tho
 
 describe("a value an order away", () => {
   it.each([
-    ["0.61", "thou", thou(24, 24.5), "0.61 thou is 39 times less than 24.5 thou beside it."],
-    ["0,61", "thou", thou(24), "0.61 thou is 39 times less than 24.0 thou beside it."],
-    ["24 mm", "thou", thou(24), "24 mm is 39 times more than 24.0 thou beside it."],
+    ["0.61", "thou", thou(24, 24.5), "0.61 thou is 39 times smaller than 24.5 thou. Is that right?"],
+    ["0,61", "thou", thou(24), "0.61 thou is 39 times smaller than 24.0 thou. Is that right?"],
+    ["24 mm", "thou", thou(24), "24 mm is 39 times larger than 24.0 thou. Is that right?"],
     ["0.61 mm", "thou", thou(24), undefined],
     ["30", "thou", thou(24), undefined],
     ["0.61", "thou", [], undefined],

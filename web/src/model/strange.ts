@@ -25,7 +25,7 @@ export function strange(
   const size = Math.abs(inUnit(value, last.unit, units));
   if (size === 0 || (size < order * most && size * order > least)) return undefined;
   const times = size > most ? size / most : least / size;
-  return `${value.value} ${value.unit} is ${Math.round(times)} times ${size > most ? "more" : "less"} than ${say(last, units)} beside it.`;
+  return `${value.value} ${value.unit} is ${Math.round(times)} times ${size > most ? "larger" : "smaller"} than ${say(last, units)}. Is that right?`;
 }
 
 /** The least and the most of values that lie on one side of nought and near each other. */

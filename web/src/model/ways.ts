@@ -10,9 +10,9 @@ export const ranges = [
   { id: "fluids", title: "Fluids", hangs: "the fluids" },
   { id: "outside", title: "Work sent out", hangs: "the outside work" },
   { id: "labour_hours", title: "Hours of work", hangs: "the hours" },
-  { id: "waiting_days", title: "Days of waiting", hangs: "the waiting" },
+  { id: "waiting_days", title: "Days waiting", hangs: "the waiting" },
   { id: "failure_chance", title: "Has to be done again, of 100", hangs: "the chance of failure" },
-  { id: "failure_cost", title: "What that would cost", hangs: "the cost of a failure" },
+  { id: "failure_cost", title: "Cost of redoing it", hangs: "the cost of a failure" },
 ] as const;
 
 export type RangeId = (typeof ranges)[number]["id"];

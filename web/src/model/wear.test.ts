@@ -31,6 +31,6 @@ test("what is left is said in words", () => {
   expect([lifeWords(-0.1), lifeWords(0), lifeWords(0.384)]).toEqual([
     "beyond its limit",
     "at its limit",
-    "38 % of its life left",
+    "38 % wear left",
   ]);
 });

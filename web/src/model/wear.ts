@@ -33,5 +33,5 @@ const readingsOf = (text: string) =>
 export function lifeWords(left: number): string {
   if (left < 0) return "beyond its limit";
   if (left === 0) return "at its limit";
-  return `${Math.round(100 * left)} % of its life left`;
+  return `${Math.round(100 * left)} % wear left`;
 }

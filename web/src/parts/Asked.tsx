@@ -24,7 +24,7 @@ export function Asked({ question }: { question: string | undefined }) {
   if (!question) return null;
   return (
     <p role="alert" className="border-l-5 border-undecided pl-3 mt-2.5">
-      <b>{question}</b> If it is meant so, press Enter once more; otherwise correct it or say its unit.
+      <b>{question}</b> If so, press Enter again. If not, correct it or add the unit.
     </p>
   );
 }

@@ -25,16 +25,16 @@ export function Bar({ children }: { children: ReactNode }) {
     signedOut(cache);
     cache.removeQueries({ predicate: (q) => !["session", "left"].includes(String(q.queryKey[0])) });
   };
-  useKey("board", "to the board", () => void go({ to: "/" }));
-  useKey("find", "find a rebuild, customer, vehicle, unit, sheet", () => void go({ to: "/find" }));
-  useKey("light", "light or dark", theme.turn);
+  useKey("board", "go to the board", () => void go({ to: "/" }));
+  useKey("find", "search rebuilds, customers, vehicles, units, sheets", () => void go({ to: "/find" }));
+  useKey("light", "switch light or dark", theme.turn);
   const item =
     "min-h-11 min-w-11 px-2 max-[900px]:px-1.5 flex items-center justify-center text-quiet hover:text-ink";
   return (
     <header className="no-print flex flex-wrap min-[701px]:flex-nowrap items-center gap-x-5 max-[1100px]:gap-x-3 px-5 max-[1100px]:px-3 min-h-[52px] border-b border-ink bg-sheet">
       {children}
       <nav
-        aria-label="Program"
+        aria-label="Main menu"
         className="ml-auto flex flex-wrap min-[701px]:flex-nowrap items-center whitespace-nowrap"
       >
         <Link to="/" className={`${item} no-underline`}>

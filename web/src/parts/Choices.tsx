@@ -89,7 +89,7 @@ export function Reasoned({ id, title, text, warn, figure }: ReasonedProps) {
       {text && <span className="block text-quiet text-note">{text}</span>}
       {warn && (
         <span className="block text-out text-note">
-          <b>Not in here.</b> {warn}
+          <b>Not allowed here.</b> {warn}
         </span>
       )}
     </Choice>

@@ -27,11 +27,11 @@ export function Fault({ error, typing = false, id, named = spaced }: Props) {
             <span className="font-semibold">{named(f.path)}: </span>
           )}
           {f.problem}
-          {f.accepted && <span className="text-quiet"> Accepted: {f.accepted}.</span>}
+          {f.accepted && <span className="text-quiet"> Type: {f.accepted}.</span>}
         </p>
       ))}
       {error instanceof ApiError && error.status >= 500 && error.problem.request_id && (
-        <p className="text-quiet text-tiny">number {error.problem.request_id}</p>
+        <p className="text-quiet text-tiny">Report number {error.problem.request_id}</p>
       )}
     </div>
   );

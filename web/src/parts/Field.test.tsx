@@ -1,10 +1,12 @@
 // @vitest-environment jsdom
 import { screen } from "@testing-library/react";
-import { describe, expect, it } from "vitest";
+import { describe, expect, it, vi } from "vitest";
 import { Held, stage } from "../test/stage";
 import { DayField } from "./DayField";
 import { Field } from "./Field";
 import { Picked } from "./Picked";
+import { press } from "./press";
+import { Words } from "./Words";
 
 describe("a field", () => {
   it("holds what is typed, under its label, with its unit beside it", async () => {
@@ -30,6 +32,40 @@ describe("a field", () => {
     const { hand } = stage(<Field label="Tray" value="" onValue={() => undefined} hotkey="tray" />);
     await hand.keyboard("t");
     expect(document.activeElement).toBe(screen.getByLabelText(/Tray/));
+  });
+});
+
+describe("several lines", () => {
+  it("hold what is typed, and say what is wrong with it", async () => {
+    const { hand } = stage(
+      <Held start="">
+        {(v, on) => (
+          <Words label="Complaint" value={v} onValue={on} rows={2} error={v === "" ? "say it" : undefined} />
+        )}
+      </Held>,
+    );
+    const box = screen.getByLabelText("Complaint");
+    expect(screen.getByRole("alert").textContent).toBe("say it");
+    expect(box.getAttribute("aria-invalid")).toBe("true");
+    await hand.type(box, "it howls{Enter}above 40");
+    expect(box).toHaveProperty("value", "it howls\nabove 40");
+    expect(screen.queryByRole("alert")).toBeNull();
+  });
+});
+
+describe("what is drawn", () => {
+  it("is pressed by a touch, by Enter and by Space, and by no other key", async () => {
+    const act = vi.fn();
+    const { hand } = stage(
+      <svg>
+        <g role="button" aria-label="Rebuild here" {...press(act)} />
+      </svg>,
+    );
+    const drawn = screen.getByRole("button", { name: "Rebuild here" });
+    await hand.click(drawn);
+    drawn.focus();
+    await hand.keyboard("{Enter} x");
+    expect(act).toHaveBeenCalledTimes(3);
   });
 });
 

@@ -81,7 +81,7 @@ export function FigureEditor({ figure, editor, wrong, parts = none }: EditorProp
     <>
       {!editor.begun && (figure.starts?.length ?? 0) > 1 && (
         <Answers
-          label="To begin with"
+          label="Start from"
           answers={(figure.starts ?? []).map((s, i) => ({ id: String(i), text: s.title }))}
           chosen={String(editor.start)}
           keyed={false}
@@ -92,8 +92,10 @@ export function FigureEditor({ figure, editor, wrong, parts = none }: EditorProp
       <Value figure={figure} editor={editor} wrong={wrong} parts={parts} />
       {figure.shape === "rows" && Array.isArray(begin) && !drawnFigures[figure.path]?.grows && (
         <div className="flex gap-2">
-          <Button onClick={() => setRows([...rows, blank(rows.at(-1))])}>One more line</Button>
-          {rows.length > 1 && <Button onClick={() => setRows(rows.slice(0, -1))}>One line less</Button>}
+          <Button onClick={() => setRows([...rows, blank(rows.at(-1))])}>Add a line</Button>
+          {rows.length > 1 && (
+            <Button onClick={() => setRows(rows.slice(0, -1))}>Remove the last line</Button>
+          )}
         </div>
       )}
     </>
@@ -165,7 +167,7 @@ function Cells({ figure, editor, wrong }: EditorProps) {
       {units.length > 1 && (
         <Button
           look="quiet"
-          title="another unit"
+          title="change unit"
           onClick={() => onUnit(units[(units.indexOf(unit) + 1) % units.length] ?? unit)}
         >
           {unit}

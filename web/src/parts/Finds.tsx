@@ -27,7 +27,7 @@ export function Finds({ list, onSettle }: Props) {
                 Done now
               </Button>
               <Button name="found" value="refused" onClick={() => onSettle(f, "refused")}>
-                Not wanted
+                Customer declined
               </Button>
             </span>
           )}

@@ -119,9 +119,7 @@ describe("a fault", () => {
   it("names the field as the screen calls it, and what is accepted", () => {
     const error = refused({ path: "hourly_rate", problem: "it reads two ways", accepted: "62 or 62.50" });
     const { again } = stage(<Fault error={error} />);
-    expect(screen.getByRole("alert").textContent).toBe(
-      "hourly rate: it reads two ways Accepted: 62 or 62.50.",
-    );
+    expect(screen.getByRole("alert").textContent).toBe("hourly rate: it reads two ways Type: 62 or 62.50.");
     again(<Fault error={error} named={() => "An hour"} />);
     expect(screen.getByRole("alert").textContent).toContain("An hour: ");
   });

@@ -15,9 +15,9 @@ export default function Help({ onClose }: { onClose: () => void }) {
       <div className="fixed inset-0 bg-ink/40" aria-hidden="true" />
       <div className="fixed inset-0 grid place-items-center p-4">
         <DialogPanel className="bg-sheet border border-ink p-6 w-[440px] max-w-full">
-          <DialogTitle className="text-title font-semibold">Keys that work here</DialogTitle>
+          <DialogTitle className="text-title font-semibold">Keys on this page</DialogTitle>
           <p className="text-quiet mb-3">
-            {off ? "Hold Alt with each of them." : "Inside a field hold Alt as well."}
+            {off ? "Hold Alt with each key." : "While typing in a field, hold Alt as well."}
           </p>
           <dl className="mb-4">
             {[...keys, { key: "?", says: "this list" }, { key: "Esc", says: "close" }].map((k) => (
@@ -31,7 +31,7 @@ export default function Help({ onClose }: { onClose: () => void }) {
           </dl>
           <label className="flex gap-3 items-center min-h-11 mb-3">
             <input type="checkbox" className="size-4 accent-blue" checked={off} onChange={turn} />
-            Letters alone do nothing, only with Alt
+            Use letter keys only with Alt
           </label>
           <Button onClick={onClose} look="go" className="w-full" autoFocus>
             Close

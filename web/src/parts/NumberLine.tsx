@@ -36,7 +36,7 @@ export function NumberLine({ value, uncertainty, lower, upper, unit, verdict, de
       viewBox={`0 0 ${width} 70`}
       className="max-w-full"
       role="img"
-      aria-label={`${value.toFixed(decimals)} ± ${uncertainty.toFixed(decimals)} ${unit}, limits ${lower?.toFixed(decimals) ?? "none"} to ${upper?.toFixed(decimals) ?? "none"}`}
+      aria-label={`${value.toFixed(decimals)} ± ${uncertainty.toFixed(decimals)} ${unit}, ${limitWords(lower?.toFixed(decimals), upper?.toFixed(decimals))}`}
     >
       <rect
         x={x(inFrom)}
@@ -71,4 +71,9 @@ export function NumberLine({ value, uncertainty, lower, upper, unit, verdict, de
       </text>
     </svg>
   );
+}
+
+function limitWords(lower: string | undefined, upper: string | undefined) {
+  if (lower === undefined) return upper === undefined ? "no limits" : `at most ${upper}`;
+  return upper === undefined ? `at least ${lower}` : `limits ${lower} to ${upper}`;
 }

@@ -47,7 +47,7 @@ describe("a form of any input", () => {
     const { hand } = stage(form({}));
     expect(screen.getByLabelText("Torque")).toBeTruthy();
     expect(screen.queryByRole("radiogroup")).toBeNull();
-    await hand.click(screen.getByRole("button", { name: "What else may be said" }));
+    await hand.click(screen.getByRole("button", { name: "More inputs" }));
     expect(screen.getByRole("radiogroup", { name: "Grade" })).toBeTruthy();
   });
 
@@ -66,8 +66,8 @@ describe("a form of any input", () => {
   it("begins one more line, types in it, and takes the last away", async () => {
     const { hand } = stage(form({}));
     const list = screen.getByRole("group", { name: "Readings" });
-    await hand.click(within(list).getByRole("button", { name: "One more" }));
-    await hand.click(within(list).getByRole("button", { name: "One more" }));
+    await hand.click(within(list).getByRole("button", { name: "Add a line" }));
+    await hand.click(within(list).getByRole("button", { name: "Add a line" }));
     await hand.type(within(list).getAllByLabelText("Reading")[1] ?? list, "0.12 mm");
     expect(said()["readings"]).toMatchObject([{}, { reading: "0.12 mm" }]);
     await hand.click(within(list).getByRole("button", { name: "One less" }));

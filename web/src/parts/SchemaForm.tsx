@@ -38,7 +38,7 @@ export function SchemaForm({ schema, value, onValue, errorAt, words, at = "" }: 
       {more.length > 0 && (
         <Disclosure as="div" className="basis-full">
           <DisclosureButton className="underline underline-offset-3 min-h-11 text-blue text-small">
-            What else may be said
+            More inputs
           </DisclosureButton>
           <DisclosurePanel className="flex flex-wrap gap-3 items-start">{more.map(asked)}</DisclosurePanel>
         </Disclosure>
@@ -125,7 +125,7 @@ function List({ label, schema, value, onValue, errorAt, words, at }: ListProps) 
         />
       ))}
       <Button look="quiet" onClick={() => onValue([...value, blank(item)])}>
-        One more
+        Add a line
       </Button>
       {value.length > 0 && (
         <Button look="quiet" onClick={() => onValue(value.slice(0, -1))}>

@@ -15,7 +15,7 @@ export function useUnitOf(
   const [unit, setUnit] = useKept(`unit.${step}.${choice.join()}`, choice[0] ?? "");
   const turn = () => setUnit(nextOf(choice, unit));
   const several = choice.length > 1;
-  useKey("unit", "another unit", turn, keyed && several);
+  useKey("unit", "change unit", turn, keyed && several);
   return [unit, several ? turn : undefined];
 }
 
@@ -25,8 +25,8 @@ export function UnitShown({ unit, turn }: { unit: string; turn: (() => void) | u
   return (
     <button
       type="button"
-      title="another unit"
-      aria-label={`in ${unit}: another unit`}
+      title="change unit"
+      aria-label={`in ${unit}: change unit`}
       className="min-h-11 min-w-11 px-2.5 font-mono text-small text-quiet underline decoration-dotted"
       onClick={turn}
     >

@@ -23,9 +23,9 @@ describe("a verdict", () => {
     const { container, again } = stage(
       <Verdict verdict="out" beyond={{ value: 0.46, unit: "mm" }} units={units} />,
     );
-    expect(container.textContent).toBe("Out, by 0.46");
+    expect(container.textContent).toBe("Out by 0.46");
     again(<Verdict verdict="out" beyond={{ value: -0.1, unit: "mm" }} units={units} />);
-    expect(container.textContent).toBe("Out, 0.10 too little");
+    expect(container.textContent).toBe("Out: 0.10 too small");
   });
 
   it("of a list is taken for none where it is no word of ours", () => {
@@ -53,7 +53,7 @@ describe("a number line", () => {
   it("draws a limit where there is one, and none where there is none", () => {
     const { container, again } = stage(line({ value: 0.1, upper: 0.15 }));
     expect(container.querySelectorAll("line.stroke-in")).toHaveLength(1);
-    expect(screen.getByRole("img", { name: /limits none to 0.15/ })).toBeTruthy();
+    expect(screen.getByRole("img", { name: /at most 0.15/ })).toBeTruthy();
     again(line({ value: 0.1 }));
     expect(container.querySelectorAll("line.stroke-in")).toHaveLength(0);
   });

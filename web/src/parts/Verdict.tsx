@@ -71,5 +71,5 @@ export function Verdict({ verdict, says, small, beyond, units }: Props) {
 
 function outBy(beyond: Quantity, units: Units) {
   const by = sayNumber({ ...beyond, value: Math.abs(beyond.value) }, units);
-  return beyond.value < 0 ? `Out, ${by} too little` : `Out, by ${by}`;
+  return beyond.value < 0 ? `Out: ${by} too small` : `Out by ${by}`;
 }

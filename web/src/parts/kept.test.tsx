@@ -69,8 +69,8 @@ describe("what was typed for a place that is taken", () => {
     expect(screen.queryByRole("status")).toBeNull();
     await hand.type(remark(), "24");
     again(left(go));
-    expect(screen.getByRole("status").textContent).toContain("Typed for bolt 2, pass 1 and not taken: 24.");
-    await hand.click(screen.getByRole("button", { name: "Correct it with this" }));
+    expect(screen.getByRole("status").textContent).toContain("Not recorded: 24 for bolt 2, pass 1.");
+    await hand.click(screen.getByRole("button", { name: "Replace theirs with mine" }));
     expect(go).toHaveBeenCalledExactlyOnceWith("p1.b2");
   });
 
@@ -78,7 +78,7 @@ describe("what was typed for a place that is taken", () => {
     const { hand, again } = stage(left());
     await hand.type(remark(), "24");
     again(left());
-    await hand.click(screen.getByRole("button", { name: "Throw it away" }));
+    await hand.click(screen.getByRole("button", { name: "Discard mine" }));
     expect(screen.queryByRole("status")).toBeNull();
     expect(remark()).toHaveProperty("value", "");
   });

@@ -20,6 +20,12 @@ export function useKept(place: string, initial = ""): [string, (v: string) => vo
   return [value, (v) => keepDraft(name, v, initial)];
 }
 
+/** The same as a field wants it. */
+export function useKeptField(place: string, initial = "") {
+  const [value, onValue] = useKept(place, initial);
+  return { value, onValue };
+}
+
 /** What was typed below a place and not taken: where, and what. */
 export function useLeft(place: string): {
   left: { at: string; value: string }[];
@@ -52,17 +58,17 @@ export function LeftBehind({ place, name, onGo }: LeftProps) {
       >
         <span>
           <b>
-            Typed for {where} and not taken: {value}.
+            Not recorded: {value} for {where}.
           </b>{" "}
-          It was done meanwhile.
+          Someone else recorded it first.
         </span>
         {onGo && (
           <button type="button" className="underline underline-offset-3 min-h-11" onClick={() => onGo(at)}>
-            Correct it with this
+            Replace theirs with mine
           </button>
         )}
         <button type="button" className="underline underline-offset-3 min-h-11" onClick={() => drop(at)}>
-          Throw it away
+          Discard mine
         </button>
       </p>
     );

@@ -10,7 +10,7 @@ export function Cautions({ cautions, say }: { cautions: Caution[]; say: StepProp
   const first = cautions.find((c) => !c.by);
   useKey(
     "acknowledge",
-    "acknowledge the caution",
+    "confirm the caution",
     () => first && say({ act: "acknowledge", item: first.id }),
     first !== undefined,
   );
@@ -37,7 +37,7 @@ export function Cautions({ cautions, say }: { cautions: Caution[]; say: StepProp
             <p className="text-line">{c.text}</p>
           </div>
           {c.by ? (
-            <p className="text-quiet">read by {c.by}</p>
+            <p className="text-quiet">confirmed by {c.by}</p>
           ) : (
             <Button
               look="go"
@@ -46,7 +46,7 @@ export function Cautions({ cautions, say }: { cautions: Caution[]; say: StepProp
               value={c.id}
               onClick={() => say({ act: "acknowledge", item: c.id })}
             >
-              I have read: {c.title}
+              I have read this: {c.title}
             </Button>
           )}
         </section>

@@ -10,9 +10,9 @@ import { useKey } from "../parts/keys";
 import type { StepProps } from "./props";
 
 const origins: { id: Origin; text: string; wants: string }[] = [
-  { id: "makers-book", text: "Maker's book", wants: "which page" },
-  { id: "plate", text: "Plate or stamp", wants: "where it stands" },
-  { id: "measured", text: "Measured on a sound unit", wants: "on which, with what" },
+  { id: "makers-book", text: "Workshop manual", wants: "page" },
+  { id: "plate", text: "Plate or stamping", wants: "where it is" },
+  { id: "measured", text: "Measured on a sound unit", wants: "which unit, which gauge" },
   { id: "measured-here", text: "Measured on this one", wants: "where, with what" },
   { id: "judgement", text: "This shop's judgement", wants: "why" },
 ];
@@ -51,7 +51,7 @@ export default function FigureForm(p: FormProps) {
     >
       <div>
         <h3 id={id} className="text-head">
-          The spec sheet does not say: {figure.called}
+          Not on the spec sheet: {figure.called}
           {left !== undefined && left > 1 && (
             <span className="text-quiet font-normal text-body"> (1 of {left})</span>
           )}
@@ -67,9 +67,7 @@ export default function FigureForm(p: FormProps) {
         onDone={onDone}
       />
       <Fault error={wrong} />
-      <p className="text-quiet text-small">
-        It stands in the record of this rebuild with where it comes from.
-      </p>
+      <p className="text-quiet text-small">The record shows this figure with its source.</p>
     </form>
   );
 }
@@ -104,7 +102,7 @@ function useSaid({ figure, supersedes, onDone, say }: FormProps) {
 const WhereFrom = ({ said, onPicked }: { said: ReturnType<typeof useSaid>; onPicked: () => void }) => (
   <div className="flex flex-wrap gap-3 items-end" data-asks="origin">
     <Answers
-      label="Where it comes from"
+      label="Source"
       answers={origins}
       chosen={said.origin}
       keyed={said.editor.value !== undefined}
@@ -116,7 +114,7 @@ const WhereFrom = ({ said, onPicked }: { said: ReturnType<typeof useSaid>; onPic
     />
     <Field
       name="note"
-      label={`Where from: ${said.from?.wants ?? "choose first"}`}
+      label={`Source details: ${said.from?.wants ?? "choose first"}`}
       value={said.note}
       onValue={said.setNote}
       className="grow basis-[220px]"
@@ -142,12 +140,12 @@ const Ways = ({ figure, known, onUnknown, onDone }: WaysProps) => (
       disabled={!known}
       why="Type the figure first, then say where it comes from."
     >
-      Work with this
+      Use this figure
     </Button>
     <Button hint="V" name="figure-unknown" value={figure.path} onClick={onUnknown}>
-      Not known: go on without a verdict
+      Not known, no verdict
     </Button>
-    {onDone && <Button onClick={onDone}>Leave it</Button>}
+    {onDone && <Button onClick={onDone}>Cancel</Button>}
   </div>
 );
 

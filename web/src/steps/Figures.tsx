@@ -20,13 +20,13 @@ export function FiguresAsked(p: StepProps & { figures?: FigureView[] }) {
   if (!first) return null;
   return (
     <section
-      aria-label="What the spec sheet does not say"
+      aria-label="Missing from the spec sheet"
       className="border border-ink border-l-6 border-l-blue mt-3.5"
     >
       <FigureForm key={first.path} {...p} figure={first} left={missing.length} />
       {rest.length > 0 && (
         <p className="px-4 py-2.5 border-t border-hair text-quiet text-note">
-          Then: {rest.map((f) => f.called).join(", ")}.
+          Next: {rest.map((f) => f.called).join(", ")}.
         </p>
       )}
     </section>
@@ -60,7 +60,7 @@ export function FiguresSaid(p: StepProps) {
   const stands = (f: FigureView) => liveAt(view.entries, "figure", f.path);
   const titles = new Map(plan.route.stations.flatMap((s) => s.steps).map((s) => [s.id, s.title]));
   return (
-    <section aria-label="Said in the spec sheet's place" className="mt-3.5 border-t border-ink">
+    <section aria-label="Figures added here" className="mt-3.5 border-t border-ink">
       {said.map((f) => (
         <div key={f.path} className="border-b border-hair py-1.5">
           <div className="flex flex-wrap gap-x-4 gap-y-1 items-center">
@@ -97,13 +97,13 @@ export function NewerSheet({ view, plan, say }: StepProps) {
       className="mt-3.5 border border-hair border-l-6 border-l-blue px-4 py-1.5 flex flex-wrap gap-x-4 items-center"
     >
       <span className="grow">
-        The spec sheet has version {version}; this rebuild works to {view.sheet_version}.{" "}
+        The spec sheet is now version {version}. This rebuild uses version {view.sheet_version}.{" "}
         <Link to="/sheets/$id" params={{ id: plan.sheet.id }}>
-          What it says
+          See what changed
         </Link>
       </span>
       <Button name="sheet" onClick={() => say({ act: "sheet" })}>
-        Take version {version} from here on
+        Use version {version} now
       </Button>
     </p>
   );
@@ -115,19 +115,19 @@ function KeepInSheet({ rebuild, figure }: StepProps & { figure: FigureView }) {
   const keep = useKeepFigure(rebuild);
   const put = () => keep.mutate(figure.entry ?? "");
   const can = leads && figure.origin !== "not-known";
-  const where = figure.of === "vehicle" ? "with the vehicle" : "in the spec sheet";
-  useKey("keep", `keep ${where}: ${figure.called}`, put, can && !keep.isSuccess);
+  const where = figure.of === "vehicle" ? "to the vehicle" : "to the spec sheet";
+  useKey("keep", `save ${where}: ${figure.called}`, put, can && !keep.isSuccess);
   if (!can) return null;
   if (keep.data)
     return (
       <p role="status" className="text-in">
-        Kept {where}, version {keep.data.sheet.version}
+        Saved {where}, version {keep.data.sheet.version}
       </p>
     );
   return (
     <>
       <Button hint="K" name="keep-figure" value={figure.path} disabled={keep.isPending} onClick={put}>
-        Keep {where}
+        Save {where}
         <span className="sr-only">: {figure.called}</span>
       </Button>
       <Fault error={keep.error} />

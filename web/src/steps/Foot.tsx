@@ -6,6 +6,7 @@ import { useSession } from "../data/session";
 import { Field } from "../parts/Field";
 import { useKept } from "../parts/kept";
 import { useKey } from "../parts/keys";
+import { Words } from "../parts/Words";
 import { FoundForm } from "./FoundForm";
 import type { StepProps } from "./props";
 
@@ -54,20 +55,20 @@ function WayOn({ view, next, nextTitle, onGo }: Props) {
           className="w-full mt-2.5 max-[600px]:mt-0"
           onClick={() => onGo(next)}
         >
-          Go on: {nextTitle}
+          Next step: {nextTitle}
         </Button>
       )}
     </div>
   );
 }
 
-const whyNot: Record<string, string> = { held: "Held. ", locked: "Locked, " };
+const whyNot: Record<string, string> = { held: "On hold: ", locked: "Locked. " };
 
 /** What the step waits for. */
 const Needed = ({ view }: Pick<Props, "view">) =>
   view.needs && (
     <p className="border-t border-ink pt-3 text-body peer-empty:border-t-0 peer-empty:pt-0">
-      <span className="text-quiet">{whyNot[view.status] ?? "Still needed: "}</span>
+      <span className="text-quiet">{whyNot[view.status] ?? "Still to do: "}</span>
       {view.needs}
     </p>
   );
@@ -80,12 +81,12 @@ function InSight({ view }: Pick<Props, "view">) {
       {standing.map((c) => (
         <div key={c.id} className="border-l-4 border-undecided pl-3 py-0.5 text-note">
           <b className="text-undecided">{c.title}.</b> {c.text}
-          {c.by && <span className="block text-quiet text-small">read by {c.by}</span>}
+          {c.by && <span className="block text-quiet text-small">confirmed by {c.by}</span>}
         </div>
       ))}
       {view.materials?.map((m) => (
         <p key={m.id} className="text-note">
-          <span className="text-quiet">To hand: </span>
+          <span className="text-quiet">Have ready: </span>
           <b className="font-semibold">{m.class}.</b> {m.use}
         </p>
       ))}
@@ -104,7 +105,7 @@ function Find({ rebuild, step, say }: { rebuild: string; step: string; say: Step
   if (open) return <FoundForm rebuild={rebuild} step={step} say={say} onDone={() => setOpen(false)} />;
   return (
     <Button look="quiet" onClick={() => setOpen(true)}>
-      Found along the way
+      Found something else
     </Button>
   );
 }
@@ -131,7 +132,7 @@ function LeaveAway({ view, say }: Pick<StepProps, "view" | "say">) {
   if (!open)
     return (
       <Button look="quiet" name="skip" onClick={() => setOpen(true)}>
-        This step is not needed
+        Step not needed
       </Button>
     );
   const taken = view.taken_from ?? [];
@@ -145,16 +146,16 @@ function LeaveAway({ view, say }: Pick<StepProps, "view" | "say">) {
     >
       {taken.length > 0 && (
         <p className="text-note text-undecided">
-          A figure is missing then at: {taken.join(", ")}. What hangs on it is worked without a verdict.
+          A figure is missing then at: {taken.join(", ")}. What depends on it gets no verdict.
         </p>
       )}
       <Field label="Not needed, because" value={reason} onValue={setReason} autoFocus />
       <div className="flex flex-wrap gap-2">
         <Button type="submit" name="skip" value="yes" hint="Enter" disabled={reason.trim() === ""}>
-          Leave it away
+          Skip this step
         </Button>
         <Button look="quiet" onClick={() => setOpen(false)}>
-          Do it after all
+          Cancel
         </Button>
       </div>
     </form>
@@ -183,7 +184,7 @@ function TimeHere({ view, say }: Pick<StepProps, "view" | "say">) {
       }}
     >
       <Field
-        label="Minutes I was at this step"
+        label="Minutes I spent on this step"
         value={minutes}
         onValue={setMinutes}
         inputMode="numeric"
@@ -192,7 +193,7 @@ function TimeHere({ view, say }: Pick<StepProps, "view" | "say">) {
         className="grow"
       />
       <Button type="submit" name="time" disabled={minutes.trim() === ""}>
-        Keep
+        Save time
       </Button>
     </form>
   );
@@ -218,19 +219,9 @@ function Remark({ step, say }: { step: string; say: StepProps["say"] }) {
         });
       }}
     >
-      <label htmlFor="remark" className="block text-small text-quiet">
-        Remark
-      </label>
-      <textarea
-        id="remark"
-        rows={3}
-        autoFocus
-        value={note}
-        onChange={(e) => setNote(e.target.value)}
-        className="w-full border border-ink bg-field px-3 py-2"
-      />
+      <Words label="Remark" name="remark" rows={3} autoFocus value={note} onValue={setNote} />
       <Button type="submit" name="note" disabled={note.trim() === ""} className="w-full mt-1">
-        Keep the remark
+        Save remark
       </Button>
     </form>
   );

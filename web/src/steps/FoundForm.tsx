@@ -8,6 +8,7 @@ import { useSheet } from "../data/rebuilds";
 import { Finds } from "../parts/Finds";
 import { useKept } from "../parts/kept";
 import { TakePhoto } from "../parts/TakePhoto";
+import { Words } from "../parts/Words";
 import type { StepProps } from "./props";
 
 const severities = [
@@ -19,7 +20,7 @@ const severities = [
 const settlements = [
   { id: "done", text: "Done now" },
   { id: "advised", text: "Customer advised" },
-  { id: "refused", text: "Not wanted" },
+  { id: "refused", text: "Customer declined" },
 ];
 
 /** What was found on the vehicle before and is open: done now, or not wanted, is said of it here. */
@@ -50,7 +51,7 @@ export function FoundForm({ rebuild, step, say, onDone }: Props) {
   const whole = note.trim() !== "" && severity !== "" && settled !== "";
   return (
     <form
-      aria-label="Found along the way"
+      aria-label="Found something else"
       className="flex flex-col gap-2"
       onSubmit={(e) => {
         e.preventDefault();
@@ -62,9 +63,15 @@ export function FoundForm({ rebuild, step, say, onDone }: Props) {
       }}
     >
       <Before rebuild={rebuild} say={say} />
-      <Seen note={note} onNote={setNote} />
+      <Words
+        label="What else did you find? A window, a hose, a hole in the floor"
+        rows={2}
+        autoFocus
+        value={note}
+        onValue={setNote}
+      />
       <Answers
-        label="How grave it is"
+        label="How serious is it?"
         answers={severities}
         chosen={severity}
         keyed={false}
@@ -72,7 +79,7 @@ export function FoundForm({ rebuild, step, say, onDone }: Props) {
         onPick={setSeverity}
       />
       <Answers
-        label="What became of it"
+        label="What was done?"
         answers={settlements}
         chosen={settled}
         keyed={false}
@@ -80,33 +87,16 @@ export function FoundForm({ rebuild, step, say, onDone }: Props) {
         onPick={setSettled}
       />
       {photo ? (
-        <p className="text-in">The picture goes with it.</p>
+        <p className="text-in">Picture attached.</p>
       ) : (
-        <TakePhoto rebuild={rebuild} label="Take a picture of it" onTaken={setPhoto} />
+        <TakePhoto rebuild={rebuild} label="Take a picture" onTaken={setPhoto} />
       )}
       <div className="flex flex-wrap gap-2">
         <Button type="submit" name="found" disabled={!whole}>
-          Put it on record
+          Record it
         </Button>
-        <Button onClick={onDone}>Leave it</Button>
+        <Button onClick={onDone}>Cancel</Button>
       </div>
     </form>
   );
 }
-
-/** What was seen, in words. */
-const Seen = ({ note, onNote }: { note: string; onNote: (n: string) => void }) => (
-  <>
-    <label htmlFor="found" className="block text-small text-quiet">
-      Found along the way: a window, a hose, a hole in the floor
-    </label>
-    <textarea
-      id="found"
-      rows={2}
-      autoFocus
-      value={note}
-      onChange={(e) => onNote(e.target.value)}
-      className="w-full border border-ink bg-field px-3 py-2"
-    />
-  </>
-);

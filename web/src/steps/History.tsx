@@ -1,6 +1,7 @@
 import { Disclosure, DisclosureButton, DisclosurePanel } from "@headlessui/react";
 import { moment } from "../model/moment";
 import type { StepView } from "../model/types";
+import { several } from "../model/several";
 
 /** Every entry of the step, struck ones still readable. */
 export function History({ view }: { view: StepView }) {
@@ -11,7 +12,7 @@ export function History({ view }: { view: StepView }) {
         data-look="quiet"
         className="min-h-11 text-quiet text-small underline underline-offset-3"
       >
-        {view.entries.length === 1 ? "1 entry" : `${view.entries.length} entries`} at this step
+        {several(view.entries.length, "entry", "entries")} recorded at this step
       </DisclosureButton>
       <DisclosurePanel as="ol" className="text-small">
         {view.entries.map((e) => (

@@ -19,10 +19,10 @@ export function PromiseDay({ rebuild, view, say, way }: Props) {
   const better = p !== undefined && !overtaken && p.day !== "" && p.day !== p.promised;
   const promise = (due: string, reason = "", then?: () => void) =>
     say({ act: "promised", due, ...(reason && { reason }) }, then);
-  useKey("promise", "promise the day that can be kept", () => p && promise(p.day), free && better);
+  useKey("promise", "promise the day you can keep", () => p && promise(p.day), free && better);
   if (!p) return null;
   return (
-    <section aria-label="The day to promise" className="flex flex-col gap-2">
+    <section aria-label="Promise date" className="flex flex-col gap-2">
       <p className="text-quiet text-small">
         Promised for{" "}
         <b className="font-mono font-medium text-ink">
@@ -32,7 +32,7 @@ export function PromiseDay({ rebuild, view, say, way }: Props) {
       <p>{p.says}</p>
       {p.before.length > 0 && (
         <table className="w-full text-note">
-          <caption className="sr-only">Promised before it, in your hands</caption>
+          <caption className="sr-only">Promised before this one, still on your list</caption>
           <tbody>
             {p.before.map((b) => (
               <tr key={b.rebuild} className="border-b border-hair">
@@ -85,9 +85,9 @@ function AnotherDay({ from, onDay }: AnotherProps) {
       }}
     >
       <DayField label="Promised for" value={day} onValue={setDay} autoFocus />
-      <Field label="Because" value={why} onValue={setWhy} />
+      <Field label="Reason" value={why} onValue={setWhy} />
       <Button type="submit" name="promised" value="another" disabled={!ready}>
-        Promise it
+        Promise this day
       </Button>
     </form>
   );

@@ -14,6 +14,7 @@ import { History } from "./History";
 import { screens } from "./kinds";
 import { Weighed } from "./Weighed";
 import type { StepProps } from "./props";
+import { several } from "../model/several";
 
 type Props = {
   rebuild: string;
@@ -125,7 +126,7 @@ function StepSheet({
         <h2 className="text-title leading-tight">{view.step.title}</h2>
         <p className="text-quiet text-line mt-1 max-w-[640px]">
           {view.step.say}
-          {view.step.minutes && ` About ${view.step.minutes} minutes.`}
+          {view.step.minutes && ` About ${several(view.step.minutes, "minute")}.`}
         </p>
         {children}
         <Announced view={view} />
@@ -176,7 +177,7 @@ function NotNeeded({ view, entry, say }: NotNeededProps) {
           value={entry.id}
           onClick={() => say({ act: "strike", supersedes: entry.id, reason: "it is needed after all" })}
         >
-          It is needed after all
+          Needed after all
         </Button>
       )}
     </section>
@@ -187,9 +188,9 @@ function NotNeeded({ view, entry, say }: NotNeededProps) {
 function Gate({ view, say }: StepProps) {
   const [reason, setReason] = useKept(`gate.${view.step.id}`);
   return (
-    <section aria-label="Gate" className="border border-ink border-l-6 mt-3.5 p-4 bg-paper">
-      <h3 className="text-head">First: {view.gate.join(", ")}</h3>
-      <p className="text-quiet mb-2">This step opens by itself when that is done.</p>
+    <section aria-label="Locked step" className="border border-ink border-l-6 mt-3.5 p-4 bg-paper">
+      <h3 className="text-head">Do first: {view.gate.join(", ")}</h3>
+      <p className="text-quiet mb-2">This step unlocks when that is done.</p>
       {may(view, "override") && (
         <form
           className="flex gap-2 items-end flex-wrap"
@@ -199,7 +200,7 @@ function Gate({ view, say }: StepProps) {
           }}
         >
           <label className="grow text-small text-quiet">
-            It cannot wait, because
+            Reason to start early
             <input
               value={reason}
               onChange={(e) => setReason(e.target.value)}
@@ -207,7 +208,7 @@ function Gate({ view, say }: StepProps) {
             />
           </label>
           <Button type="submit" name="override" disabled={reason.trim() === ""}>
-            Open the gate, on record
+            Start early
           </Button>
         </form>
       )}

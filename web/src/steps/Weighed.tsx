@@ -42,7 +42,7 @@ export function Weighed({ weighed, plan, view, say }: Props) {
   return (
     <section
       data-weighed={weighed.calc}
-      aria-label={`Worked out: ${view.step.title}, ${weighed.calc.replaceAll("-", " ")}`}
+      aria-label={`Result: ${view.step.title}, ${weighed.calc.replaceAll("-", " ")}`}
     >
       {Own ? <Own.Drawing {...props} /> : <Figures out={weighed.result} units={units} questions={null} />}
       <MarginSlot>

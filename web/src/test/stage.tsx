@@ -1,18 +1,12 @@
 import "fake-indexeddb/auto";
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
-import { cleanup, render } from "@testing-library/react";
+import { render } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import { type ReactElement, type ReactNode, useState } from "react";
-import { afterEach, vi } from "vitest";
+import { vi } from "vitest";
 import type { Unit } from "../model/types";
 import { KeptFor } from "../parts/kept";
 import { KeysProvider } from "../parts/keys";
-
-afterEach(() => {
-  cleanup();
-  localStorage.clear();
-  sessionStorage.clear();
-});
 
 /** The units the parts are tested with. */
 export const units: Unit[] = [

@@ -19,7 +19,7 @@ export function NewPIN() {
         value={said}
         onTaken={clear}
         className="p-5 grid grid-cols-2 max-[700px]:grid-cols-1 gap-4"
-        go={said.pin ? "Keep the PIN" : "Take the PIN away"}
+        go={said.pin ? "Save PIN" : "Remove PIN"}
         beside={
           change.isSuccess && (
             <p role="status" className="text-in">
@@ -28,7 +28,7 @@ export function NewPIN() {
           )
         }
       >
-        {line("pin", "PIN: four to eight figures; empty takes it away", {
+        {line("pin", "PIN, four to eight digits (leave empty to remove it)", {
           inputMode: "numeric",
           type: "password",
           autoComplete: "off",
@@ -56,7 +56,7 @@ export function Tablets() {
         <Row title={t.name} says={`since ${moment(t.since)}${t.ended ? `, ended ${moment(t.ended)}` : ""}`}>
           {!t.ended && (
             <Button disabled={end.isPending} onClick={() => end.mutate(t.id)}>
-              End<span className="sr-only"> {t.name}</span>
+              Remove<span className="sr-only"> {t.name}</span>
             </Button>
           )}
         </Row>
@@ -67,13 +67,13 @@ export function Tablets() {
         write={enrol}
         value={said.name}
         className="p-5 flex flex-wrap gap-3 items-end"
-        go="Enrol this screen"
+        go="Make bench tablet"
       >
-        {line("name", "This screen as a tablet of the bench, by what name", {
+        {line("name", "Name for this bench tablet", {
           className: "grow basis-[260px]",
         })}
         <p className="basis-full text-quiet text-note">
-          It then belongs to nobody, you are signed out, and whoever stands there says a name and a PIN.
+          It is then shared: you are signed out, and each person picks their name and types a PIN.
         </p>
       </Form>
     </Listed>

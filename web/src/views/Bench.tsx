@@ -36,11 +36,11 @@ export default function Bench({ bench, onPassword }: { bench: BenchView; onPassw
           </ul>
         )}
         {bench.people.length === 0 && (
-          <p className="px-6 py-4">Nobody has a PIN yet: sign in with your password and give yourself one.</p>
+          <p className="px-6 py-4">Nobody has a PIN yet. Sign in with your password and set one.</p>
         )}
         <div className="border-t border-hair px-6 py-3">
           <button type="button" className="min-h-11 underline text-quiet" onClick={onPassword}>
-            Sign in with a password
+            Sign in with password
           </button>
         </div>
       </div>
@@ -78,7 +78,7 @@ function Pad({ who, onOther }: { who: Person; onOther: () => void }) {
     <div className="p-6 flex flex-col gap-4 items-center">
       <p className="text-head">{who.name}</p>
       <p className="font-mono text-figure leading-none min-h-[43px]" role="status">
-        <span className="sr-only">{pin.length} figures</span>
+        <span className="sr-only">{pin.length} digits</span>
         <span aria-hidden="true">{"•".repeat(pin.length)}</span>
       </p>
       <div className="grid grid-cols-3 w-[300px] p-px">
@@ -86,7 +86,7 @@ function Pad({ who, onOther }: { who: Person; onOther: () => void }) {
           <button
             key={f}
             type="button"
-            aria-label={f === "back" ? "Take the last figure back" : f === "ok" ? "Open" : f}
+            aria-label={f === "back" ? "Delete the last digit" : f === "ok" ? "Sign in" : f}
             aria-disabled={(f === "ok" && pin.length < 4) || isPending || undefined}
             onClick={() => !(f === "ok" && pin.length < 4) && !isPending && press(f)}
             className={`min-h-[64px] text-center border border-ink -mt-px -ml-px text-title font-mono ${f === "ok" ? "bg-ink text-sheet" : "bg-sheet"}`}
@@ -97,7 +97,7 @@ function Pad({ who, onOther }: { who: Person; onOther: () => void }) {
       </div>
       <Fault error={open.error} />
       <Button hint="Esc" onClick={onOther}>
-        Somebody else
+        Not me
       </Button>
     </div>
   );

@@ -22,7 +22,7 @@ export function BoardView() {
   const board = useBoard(closed);
   useEvents(undefined, ["board"]);
   const first = board.data?.pages[0];
-  useAhead(first !== undefined);
+  useScreensFetched(first !== undefined);
   const rebuilds = board.data?.pages.flatMap((page) => page.rebuilds);
   return (
     <div className="min-h-screen">
@@ -34,7 +34,7 @@ export function BoardView() {
           <p className="text-quiet text-line mr-auto">
             {closed
               ? "Handed over, the latest first."
-              : "In the house, the earliest promise first. The filled edge is how far each has come."}
+              : "In the shop, earliest promise first. The filled edge shows progress."}
           </p>
           <Which closed={closed} onClosed={setClosed} />
           <OpenOne />
@@ -51,8 +51,8 @@ export function BoardView() {
         {rebuilds?.length === 0 && (
           <p className="bg-sheet border border-ink p-6 text-line">
             {closed
-              ? "Nothing has been handed over yet."
-              : "No rebuild is in the house. Open one when a unit comes in: vehicle, complaint, promised day."}
+              ? "Nothing handed over yet."
+              : "No rebuilds in the shop. When a unit comes in, press O and take in the job."}
           </p>
         )}
         <ul className="bg-sheet border border-ink empty:hidden">
@@ -75,7 +75,7 @@ export function BoardView() {
 }
 
 /** Whoever looks at the board opens a step next: its screens are fetched once it is drawn. */
-function useAhead(drawn: boolean) {
+function useScreensFetched(drawn: boolean) {
   useEffect(() => {
     if (!drawn) return;
     const next = setTimeout(() => {
@@ -96,7 +96,7 @@ const Which = ({ closed, onClosed }: { closed: boolean; onClosed: (c: boolean) =
         onClick={() => onClosed(c)}
         className={`min-h-11 px-4 border border-ink -ml-px ${closed === c ? "bg-tint font-semibold" : "bg-sheet"}`}
       >
-        {c ? "Handed over" : "In the house"}
+        {c ? "Handed over" : "In the shop"}
       </button>
     ))}
   </div>
@@ -105,11 +105,11 @@ const Which = ({ closed, onClosed }: { closed: boolean; onClosed: (c: boolean) =
 function OpenOne() {
   const go = useNavigate();
   const mayWrite = useSession().data?.person.role !== "reader";
-  useKey("open", "open a rebuild", () => void go({ to: "/open" }), mayWrite);
+  useKey("open", "take in a job", () => void go({ to: "/open" }), mayWrite);
   return (
     mayWrite && (
       <Button look="go" hint="O" onClick={() => void go({ to: "/open" })}>
-        Open a rebuild
+        Take in a job
       </Button>
     )
   );

@@ -32,8 +32,8 @@ export function Find() {
           <ComboboxInput
             autoFocus
             autoComplete="off"
-            aria-label="Number, customer, registration, serial number, family, words of complaint or cause"
-            placeholder="Number, customer, registration, serial number, family, words of complaint or cause"
+            aria-label="Rebuild number, customer, registration, serial number, family, or words from a complaint or cause"
+            placeholder="Rebuild number, customer, registration, serial number, family, or words from a complaint or cause"
             displayValue={() => typed}
             onChange={(e) => setTyped(e.target.value)}
             className="w-full min-h-12 px-3 text-line border border-ink bg-field"
@@ -56,12 +56,12 @@ export function Find() {
         <More more={typed.trim() ? found.data?.more : false} look="Say one more word." />
         <Fault error={found.error} />
         <p role="status" className="text-quiet">
-          {!typed.trim() && "Type a few words; each is looked for anywhere."}
+          {!typed.trim() && "Type a few words. It searches everywhere for all of them."}
           {typed.trim() &&
             found.data &&
             !found.isFetching &&
             groups.length === 0 &&
-            "Nothing has all these words."}
+            "Nothing found with all these words."}
         </p>
       </main>
     </div>

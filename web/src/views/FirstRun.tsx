@@ -26,7 +26,7 @@ export default function FirstRun() {
           <img src="/mark.svg" alt="" width="40" height="40" className="border border-hair" />
           <div>
             <h1 className="text-title leading-none">A new workshop</h1>
-            <p className="text-quiet">Nobody works here yet. You are its first lead.</p>
+            <p className="text-quiet">No accounts yet. You will be the first lead.</p>
           </div>
         </div>
         <Form
@@ -34,24 +34,24 @@ export default function FirstRun() {
           write={begin}
           value={{ code: said.code, shop: asShop(shop), lead }}
           className="px-6 pb-6"
-          go="Open the workshop"
+          go="Start the workshop"
         >
           <Part title="The workshop">
             <ShopFields shop={shop} onShop={setShop} errorAt={(f) => errorAt(`shop.${f}`)} autoFocus />
           </Part>
           <Part title="You">
-            {line("lead.name", "Your name, as the record shall say it", { required: true })}
-            {line("lead.login", "To sign in, a short name in small letters", {
+            {line("lead.name", "Your name, as it appears in the record", { required: true })}
+            {line("lead.login", "Sign-in name, short, lower case", {
               autoComplete: "username",
               autoCapitalize: "none",
               required: true,
             })}
-            {line("lead.password", "Password: four words that do not belong together", {
+            {line("lead.password", "Password (four unrelated words work well)", {
               type: "password",
               autoComplete: "new-password",
               required: true,
             })}
-            {line("code", "Code that the program printed", { required: true })}
+            {line("code", "Code printed by the program", { required: true })}
           </Part>
         </Form>
       </div>

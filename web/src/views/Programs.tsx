@@ -19,7 +19,7 @@ export function Programs() {
   const end = useEndProgram();
   return (
     <Listed
-      title="Other programs"
+      title="Connected programs"
       list={list.data}
       error={list.error ?? end.error}
       keyOf={(p) => p.person.login}
@@ -27,7 +27,7 @@ export function Programs() {
         <Row title={p.person.name} says={says(p)}>
           {!p.ended && (
             <Button disabled={end.isPending} onClick={() => end.mutate(p.person.login)}>
-              End<span className="sr-only"> the token of {p.person.name}</span>
+              Revoke<span className="sr-only"> the token of {p.person.name}</span>
             </Button>
           )}
         </Row>
@@ -54,13 +54,13 @@ function Add() {
       value={{ ...said, writes: does === "writes", board: does === "board" }}
       onTaken={clear}
       className="p-5 flex flex-wrap gap-3 items-end"
-      go="Give it a token"
+      go="Create token"
     >
-      {line("name", "Name of the program", { className: "grow basis-[220px]" })}
-      <Answers label="What it may do" answers={may} chosen={does} keyed={false} marks onPick={setDoes} />
+      {line("name", "Program name", { className: "grow basis-[220px]" })}
+      <Answers label="Access" answers={may} chosen={does} keyed={false} marks onPick={setDoes} />
       {add.data && (
         <p role="status" className="basis-full">
-          The token of {add.data.person.name}, shown this once:{" "}
+          Token for {add.data.person.name} (shown only once):{" "}
           <code className="font-mono bg-field border border-hair px-2 py-1 break-all">{add.data.token}</code>
         </p>
       )}

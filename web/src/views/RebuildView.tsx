@@ -60,8 +60,8 @@ function useWalk(id: string, step: string, plan: PlanCopy | undefined) {
   const to = (target: string | undefined) =>
     target && void go({ to: "/rebuilds/$id/$step", params: { id, step: target } });
   useKey("next", "next step", () => to(steps[at + 1]?.id), at >= 0 && at < steps.length - 1);
-  useKey("before", "step before", () => to(steps[at - 1]?.id), at > 0);
-  useKey("record", "the record, to read and print", () => void go({ to: "/records/$id", params: { id } }));
+  useKey("before", "previous step", () => to(steps[at - 1]?.id), at > 0);
+  useKey("record", "open the record", () => void go({ to: "/records/$id", params: { id } }));
   return { to, title: steps[at]?.title };
 }
 

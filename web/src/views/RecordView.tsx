@@ -16,7 +16,7 @@ export function RecordView() {
   const record = useRecord(id);
   const go = useNavigate();
   useEvents(id, ["rebuild", id]);
-  useKey("work", "back to the work", () => void go({ to: "/rebuilds/$id", params: { id } }));
+  useKey("work", "back to the steps", () => void go({ to: "/rebuilds/$id", params: { id } }));
   const rec = record.data;
   useTitle(rec ? `Record ${rec.rebuild.number}` : "");
   return (
@@ -24,7 +24,7 @@ export function RecordView() {
       <Bar>
         <h1 className="text-head">Record {rec?.rebuild.number}</h1>
         <Link to="/rebuilds/$id" params={{ id }} className="min-h-11 flex items-center gap-1.5">
-          Back to the work <kbd>W</kbd>
+          Back to the steps <kbd>W</kbd>
         </Link>
       </Bar>
       <main tabIndex={-1} className="max-w-[1040px] mx-auto p-5">
@@ -51,7 +51,7 @@ export function RecordView() {
 const AlongTheWay = ({ found }: Pick<Record, "found">) =>
   found.length > 0 && (
     <section className="px-7 py-4 border-t border-ink">
-      <h2 className="text-head">Found along the way</h2>
+      <h2 className="text-head">Found something else</h2>
       <ul className="text-line">
         {found.map((f) => (
           <li key={f.says + f.at} className={f.severity === "unsafe" ? "text-out" : ""}>
@@ -65,7 +65,7 @@ const AlongTheWay = ({ found }: Pick<Record, "found">) =>
 const RunningIn = ({ handover }: Pick<Record, "handover">) =>
   handover.length > 0 && (
     <section className="px-7 py-4 border-t border-ink">
-      <h2 className="text-head text-blue">Running in</h2>
+      <h2 className="text-head text-blue">Running-in</h2>
       <ol className="list-decimal pl-5 text-line">
         {handover.map((h) => (
           <li key={h}>{h}</li>
@@ -81,8 +81,8 @@ const RunningIn = ({ handover }: Pick<Record, "handover">) =>
 const Checkpoint = ({ text }: { text: string }) => (
   <section className="px-7 py-3 border-t border-hair text-quiet text-small" aria-label="Checkpoint">
     <p>
-      The shop's log stood at this checkpoint. Whoever keeps it can have it proved that nothing of that day is
-      gone or changed.
+      Seal of the shop's log on that day. It lets anyone check that nothing recorded up to then is missing or
+      changed.
     </p>
     <pre className="font-mono text-tiny whitespace-pre-wrap break-all">{text}</pre>
   </section>
@@ -90,7 +90,7 @@ const Checkpoint = ({ text }: { text: string }) => (
 
 /** The day as it was promised last, and at first. */
 const promisedWords = (r: Record["rebuild"]) =>
-  r.place.promised === r.promised ? r.promised : `${r.place.promised}, at first ${r.promised}`;
+  r.place.promised === r.promised ? r.promised : `${r.place.promised}, first promised ${r.promised}`;
 
 function TitleBlock({ rec, id }: { rec: Record; id: string }) {
   const r = rec.rebuild;
@@ -98,14 +98,12 @@ function TitleBlock({ rec, id }: { rec: Record; id: string }) {
     ["registration", r.whose?.registration ?? ""],
     ["complaint", r.complaint],
     ["was told", r.told ?? ""],
-    ["came in", [moment(r.opened_at), r.odometer].filter(Boolean).join(", ")],
+    ["arrived", [moment(r.opened_at), r.odometer].filter(Boolean).join(", ")],
     ["promised", promisedWords(r)],
-    ["worked to", rec.sheet],
+    ["spec sheet", rec.sheet],
     [
       "signed",
-      rec.signed_at
-        ? `${rec.signed_by}, lead, ${moment(rec.signed_at)}`
-        : "not signed: the work is not finished",
+      rec.signed_at ? `${rec.signed_by}, lead, ${moment(rec.signed_at)}` : "not signed: work not finished",
     ],
   ];
   return (
@@ -195,7 +193,7 @@ function Station({ station }: { station: Record["stations"][number] }) {
                         <>
                           {" "}
                           <a href={`/api/v1/photos/${l.photo}`} target="_blank" rel="noreferrer">
-                            see it
+                            see picture
                           </a>
                         </>
                       )}

@@ -8,6 +8,7 @@ import { Fault } from "../parts/Fault";
 import { KeptFor } from "../parts/kept";
 import { KeysProvider } from "../parts/keys";
 import { SignIn } from "./SignIn";
+import { several } from "../model/several";
 
 const Help = lazy(() => import("../parts/Help"));
 const FirstRun = lazy(() => import("./FirstRun"));
@@ -28,7 +29,7 @@ export function Shell() {
           className="sr-only focus:not-sr-only focus:fixed focus:z-20 focus:bg-sheet focus:border focus:p-3"
           onClick={() => document.querySelector<HTMLElement>("main")?.focus()}
         >
-          To the sheet
+          Skip to the step
         </button>
         {session.isPending && <p className="p-6 text-quiet">One moment.</p>}
         {session.isError && (
@@ -142,21 +143,20 @@ function Waiting({ by }: { by: string }) {
     >
       {mine > 0 && (
         <span>
-          <b>{mine === 1 ? "1 entry waits" : `${mine} entries wait`} for the server.</b> It is kept here and
-          goes by itself; work on.
+          <b>{several(mine, "entry", "entries")} not sent yet.</b> Kept here and sent automatically; carry on.
         </span>
       )}
       {others > 0 && (
         <span>
-          {others === 1 ? "1 entry" : `${others} entries`} of somebody else {others === 1 ? "waits" : "wait"}{" "}
-          here until they sign in again.
+          {several(others, "entry", "entries")} of someone else {others === 1 ? "is" : "are"} kept here until
+          they sign in.
         </span>
       )}
       {refused.map((r) => (
         <span key={r.key} className="basis-full">
-          <b>Refused after all.</b> {r.text}{" "}
+          <b>Not accepted:</b> {r.text}{" "}
           <button type="button" className="underline min-h-11 px-2" onClick={() => void outbox.note(r.key)}>
-            Noted
+            Dismiss
           </button>
         </span>
       ))}

@@ -14,11 +14,11 @@ export function SignIn({ known = "" }: { known?: string }) {
           <img src="/mark.svg" alt="" width="40" height="40" className="border border-hair" />
           <div>
             <h1 className="text-title leading-none">Handwerk</h1>
-            <p className="text-quiet">The record of this workshop</p>
+            <p className="text-quiet">Workshop record</p>
           </div>
         </div>
         <Form label="Sign in" write={signIn} value={said} className="p-6 flex flex-col gap-4" go="Sign in">
-          {line("login", "Your name here", {
+          {line("login", "Sign-in name", {
             autoFocus: known === "",
             autoComplete: "username",
             name: "login",

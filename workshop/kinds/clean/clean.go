@@ -73,7 +73,7 @@ func check(c *book.Checker, at string, s book.Step) {
 		c.Add(
 			input.Index(input.Join(at, "items"), i),
 			"a state, told apart from the method",
-			"%q is none",
+			"%q is the method, or a value",
 			s.Items[i].ID,
 		)
 	}

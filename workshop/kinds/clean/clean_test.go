@@ -42,12 +42,12 @@ func TestWhatIsWashedIsReadyAfterwards(t *testing.T) {
 		_, n := l.State().Status(step)
 		return record.NeedWords(l.State(), step, n)
 	}
-	assert.Equal(t, "3 lines to go", needs())
+	assert.Equal(t, "3 more lines", needs())
 	say("method", acts.Outcome{Outcome: "hot", Minutes: 25})
 	say("dry", acts.Outcome{Outcome: "done"})
-	assert.Equal(t, "1 line to go", needs())
+	assert.Equal(t, "1 more line", needs())
 	say("oiled", acts.Outcome{Outcome: "not-done"})
-	assert.Contains(t, needs(), "Oiled: not as it should be. Mend it and answer again")
+	assert.Contains(t, needs(), "Oiled: not as it should be. Put it right and answer again")
 	assert.Equal(t, "Method: hot wash, 25 minutes", record.Words(l.State(), step, &l.Entries[0]))
 	_, err = record.Propose(
 		l,

@@ -15,7 +15,7 @@ import (
 // The customer's yes stands beside the way that was decided: who said it, and
 // up to which sum. A decision that changes afterwards asks again.
 
-// AgreedView is the customer's yes as the bench shows it.
+// AgreedView is the customer's approval as the step shows it.
 type AgreedView struct {
 	Entry string         `json:"entry"`
 	Name  string         `json:"name"` // who said it
@@ -32,7 +32,7 @@ func Agrees(s *record.Step) bool {
 	return slices.ContainsFunc(s.Weighings, record.Weighing.OfWays)
 }
 
-// yesAt is the customer's yes at a step; nil where nobody said it.
+// yesAt is the customer's approval at a step; nil where nobody said it.
 func yesAt(s *record.State, step *record.Step) *AgreedView {
 	b, e := record.Said[acts.Agreed](s, step, record.Place{})
 	if b == nil {
@@ -49,15 +49,15 @@ func acceptAgreed(p *record.Attempt) error {
 	said := record.Saying[acts.Agreed](p)
 	p.Draft.Item = record.Place{}
 	if _, decided := p.State.At(p.Step).Has(acts.Decision{}, record.Place{}); !Agrees(p.Step) || !decided {
-		return input.At("act", "agreed, once a way is decided where ways are weighed",
-			"nothing is decided here that a customer could agree to")
+		return input.At("act", "approval, once an option has been chosen",
+			"there is nothing to approve yet")
 	}
 	var faults input.Fields
 	if said.Who = strings.TrimSpace(said.Who); said.Who == "" {
-		faults.Add("name", "who said yes", "nobody is named")
+		faults.Add("name", "the name of who approved", "no name given")
 	}
 	if said.Sum <= 0 || said.Sum > quantity.MostMoney {
-		faults.Add("sum", "a sum of money above nothing, to the cent", "%s is none", said.Sum)
+		faults.Add("sum", "an amount above 0, at most two decimals", "%s is not such an amount", said.Sum)
 	}
 	return faults.Err()
 }
@@ -68,7 +68,7 @@ func agreedSaid(_ *record.State, _ *record.Step, e *record.Entry) string {
 }
 
 func agreedWords(who string, sum quantity.Money) string {
-	return fmt.Sprintf("%s said yes, up to %s", who, sum.Plain())
+	return fmt.Sprintf("%s approved up to %s", who, sum.Plain())
 }
 
 // LastAgreed is the customer's last yes along the route.

@@ -23,7 +23,7 @@ func checkChain(p *record.Attempt, said *acts.Decision) error {
 	}
 	var faults input.Fields
 	if p.Step.FromBook != book.FromCauses {
-		faults.Add("chain", "nothing: it belongs to the root cause", "no chain is told here")
+		faults.Add("chain", "nothing here", "a chain of failure belongs at the root cause step")
 	}
 	if len(said.Chain) > mostLinks {
 		faults.Add("chain", fmt.Sprintf("up to %d parts", mostLinks), "%d of them", len(said.Chain))
@@ -41,7 +41,12 @@ func checkChain(p *record.Attempt, said *acts.Decision) error {
 			continue
 		}
 		if !slices.ContainsFunc(known, func(c ChainPart) bool { return c.Part == l.Part }) || seen[l.Part] {
-			faults.Add(at+".part", "a part of this unit, once", "%q is none, or stands twice", l.Part)
+			faults.Add(
+				at+".part",
+				"a part of this unit, once",
+				"%q is not a part of this unit, or is listed twice",
+				l.Part,
+			)
 		}
 		seen[l.Part] = true
 	}
@@ -86,7 +91,7 @@ func chainWords(chain []acts.ChainLink) string {
 		case 0:
 			said = "first " + said
 		case 1:
-			said = "which took " + said
+			said = "which damaged " + said
 		}
 		words = append(words, said)
 	}

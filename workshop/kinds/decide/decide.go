@@ -87,7 +87,7 @@ var Kind = record.Kind{
 			if point.Item != "" && point.Answer == "" {
 				return record.Draft{
 					Item: record.ReadPlace(point.Item),
-					Says: &acts.Outcome{Outcome: answered, Note: "looked at once more"},
+					Says: &acts.Outcome{Outcome: answered, Note: "looked over once more"},
 				}
 			}
 		}
@@ -105,7 +105,7 @@ type DecideStep struct {
 	record.StepFrame
 	Kind    book.Kind    `json:"kind" const:"decide"`
 	Choices []ChoiceView `json:"choices"`
-	Agreed  *AgreedView  `json:"agreed,omitempty"` // the customer's yes
+	Agreed  *AgreedView  `json:"agreed,omitempty"` // the customer's approval
 	// Estimates are what the ways come to on the bill, as they were weighed.
 	Estimates []decision.Estimate `json:"estimates,omitempty"`
 	// Parts are those a chain may name, at the root cause; Chain is the one told.
@@ -176,7 +176,7 @@ func unlisted(c ChoiceView) int {
 
 func checkChoices(c *book.Checker, at string, s book.Step) {
 	if s.FromBook != "" && s.FromBook != book.FromCauses {
-		c.Add(input.Join(at, "from_book"), book.FromCauses, "%q cannot be chosen from", s.FromBook)
+		c.Add(input.Join(at, "from_book"), book.FromCauses, "%q is not one of the choices", s.FromBook)
 	}
 	measure.CheckWeighs(c, at, s)
 	if s.Offers != "" && !strings.HasPrefix(s.Offers, "figures.") {
@@ -253,9 +253,9 @@ func choose(p *record.Attempt, said *acts.Decision) error {
 	i := slices.IndexFunc(choices, func(x book.Choice) bool { return x.ID == said.Outcome })
 	switch choice := choices[i]; {
 	case choice.Holds:
-		return p.WantReason("what it waits for")
+		return p.WantReason("what it is waiting for")
 	case wantsReason(p.Step, choice):
-		return p.WantReason("what it was")
+		return p.WantReason("what it turned out to be")
 	case p.Step.Role == string(people.Lead):
 		if err := allElseDone(p); err != nil {
 			return err
@@ -305,7 +305,7 @@ func sumsDecision(s *record.State, step *record.Step, sum *record.Summary) {
 	case step.FromBook == book.FromCauses:
 		sum.Found = append(sum.Found, "Cause: "+record.Words(s, step, &e))
 	case Agrees(step):
-		says := step.Title + ": " + record.Words(s, step, &e)
+		says := say.Of(step.Title, record.Words(s, step, &e))
 		if yes := yesAt(s, step); yes != nil && !yes.Stale {
 			says += ". " + agreedWords(yes.Name, yes.Sum) + ", " + say.Moment(yes.At, s.Zone)
 		}

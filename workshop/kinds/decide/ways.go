@@ -21,10 +21,10 @@ func acceptWays(p *record.Attempt) error {
 	figure := record.Saying[acts.Ways](p).Figure
 	p.Draft.Item = record.Place{}
 	if !Agrees(p.Step) {
-		return input.At("act", "ways, where ways are weighed", "none are weighed here")
+		return input.At("act", "ways, where ways are weighed", "this step compares no options")
 	}
 	if len(figure) == 0 || len(figure) > shop.MaxFigure {
-		return input.At("figure", "the ways with their ranges, up to 20 kB", "missing or too long")
+		return input.At("figure", "the options with low and high figures", "missing or too long")
 	}
 	if problem := text.Bad(string(figure)); problem != "" {
 		return input.At("figure", text.Accepted, "%s", problem)
@@ -51,13 +51,13 @@ func waysFit(p *record.Attempt, said []decision.Option) error {
 		if !book.IsID(w.ID) || twice {
 			faults.Add(
 				input.Index("figure", i)+".id", "a name of its own, of small letters, digits and dashes",
-				"%q is none, or another way has it", w.ID,
+				"%q is not a valid name, or is already used", w.ID,
 			)
 		}
 	}
 	for _, w := range p.State.On.Sheet.Ways {
 		if !slices.ContainsFunc(said, func(o decision.Option) bool { return o.ID == w.ID }) {
-			faults.Add("figure", "every way that is weighed, and more", "%s is left out", w.Says)
+			faults.Add("figure", "every way that is weighed, and more", "%s is missing", w.Says)
 		}
 	}
 	return faults.Err()
@@ -113,5 +113,5 @@ func waysWords(_ *record.State, _ *record.Step, e *record.Entry) string {
 	for i, w := range said {
 		names[i] = w.Says
 	}
-	return record.WithReason("weighed for this unit: "+strings.Join(names, ", "), b)
+	return record.WithReason("options changed for this unit: "+strings.Join(names, ", "), b)
 }

@@ -152,7 +152,7 @@ func acceptFill(p *record.Attempt) error {
 	limit := p.State.On.Sheet.Fills[p.Step.Fill.Of]
 	volume := quantity.Volume(said.Value.SI())
 	if volume <= 0 {
-		return input.At("value", "more than nothing", "%s is no fill", said.Value)
+		return input.At("value", "more than 0", "%s is not a quantity of oil", said.Value)
 	}
 	in := func(symbol string) quantity.Said[quantity.Volume] {
 		return quantity.Say(volume, quantity.Named(symbol))
@@ -174,7 +174,7 @@ func asChosen(p *record.Attempt) error {
 	like, _ := p.Ledger.Plan.Step(p.Step.Fill.Like)
 	before, ok := p.State.At(like).Has(acts.Filled{}, record.Place{})
 	if chosen := acts.OutcomeOf(before.Said()); ok && chosen != acts.OutcomeOf(p.Draft.Says) {
-		return input.At("outcome", fluidClass(like, chosen), "at %q another class was chosen; correct it there first",
+		return input.At("outcome", fluidClass(like, chosen), "a different class was chosen at %q; correct that first",
 			like.Title)
 	}
 	return nil

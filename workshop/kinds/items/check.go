@@ -171,7 +171,12 @@ func checkItem(c *book.Checker, path string, s book.Step, item book.Item) {
 		earlier, _ := c.Earlier(item.Same.Step)
 		same := func(x book.Item) bool { return x.ID == item.Same.Item && x.Value == item.Value }
 		if item.Value == "" || !slices.ContainsFunc(earlier.Items, same) {
-			c.Add(input.Join(path, "same"), "step.item of an earlier value of the same kind", "%q is none", item.Same)
+			c.Add(
+				input.Join(path, "same"),
+				"step.item of an earlier value of the same kind",
+				"%q is not an earlier value",
+				item.Same,
+			)
 		}
 	}
 }
@@ -236,7 +241,7 @@ func OpenLines(*record.State, *record.Step, time.Time) []record.OpenAct {
 func (of Of) accept(p *record.Attempt) error {
 	said, lines := record.Saying[acts.Outcome](p), of(p.Step)
 	if said.Minutes < 0 || said.Minutes > say.MostMinutes {
-		return input.At("minutes", "1 to 1440", "%d minutes cannot be", said.Minutes)
+		return input.At("minutes", "1 to 1440", "%d minutes is not possible", said.Minutes)
 	}
 	i := slices.IndexFunc(lines, func(x book.Item) bool { return record.ReadPlace(x.ID) == p.Draft.Item })
 	if i < 0 {
@@ -255,11 +260,11 @@ func (of Of) accept(p *record.Attempt) error {
 		return err
 	}
 	if said.Value.IsSaid() {
-		return input.At("value", "a value, or one of the outcomes", "%q was chosen, and a value given with it",
+		return input.At("value", "a value, or one of the outcomes", "give a value or choose %q, not both",
 			said.Outcome)
 	}
 	if o, _ := record.OutcomeOf(item, said.Outcome); o.Reason && strings.TrimSpace(said.Note) == "" {
-		return input.At("note", "the reason in words", "%q wants a reason", o.Text)
+		return input.At("note", "the reason in words", "%q needs a reason", o.Text)
 	}
 	return nil
 }

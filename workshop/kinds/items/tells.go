@@ -24,7 +24,7 @@ func (of Of) Bad(s *record.State, step *record.Step) (list []record.Point) {
 			continue
 		}
 		list = append(list, record.Point{
-			Step: step.ID, Title: step.Title, Says: item.Text + ": " + say.Lower(o.Text), By: e.By.Name,
+			Step: step.ID, Title: step.Title, Says: say.Of(item.Text, say.Lower(o.Text)), By: e.By.Name,
 			Left: strings.TrimSpace(said.Note), Item: item.ID,
 		})
 	}
@@ -44,7 +44,7 @@ func buysRenewed(s *record.State, step *record.Step) (list []record.ToBuy, all b
 		}
 		list = append(list, record.ToBuy{
 			Line: step.ID + "." + item.ID, Name: item.Text, Pieces: 1, Asked: true, ByName: true,
-			Why: cmp.Or(said.Note, "to be renewed: "+say.Lower(step.Title)),
+			Why: cmp.Or(said.Note, "needs replacing: "+say.Lower(step.Title)),
 		})
 	}
 	return list, true
@@ -73,7 +73,7 @@ func (of Of) words(_ *record.State, step *record.Step, e *record.Entry) string {
 	}
 	item := lines[i]
 	if b.Value.IsSaid() {
-		return item.Text + ": " + b.Words()
+		return say.Of(item.Text, b.Words())
 	}
 	o, _ := record.OutcomeOf(item, b.Outcome)
 	words := item.Text
@@ -81,7 +81,7 @@ func (of Of) words(_ *record.State, step *record.Step, e *record.Entry) string {
 	case item.Text == step.Title && o.Text != "":
 		words = o.Text
 	case o.Text != "":
-		words += ": " + say.Lower(o.Text)
+		words = say.Of(item.Text, say.Lower(o.Text))
 	}
 	if b.Minutes > 0 {
 		words += ", " + say.Several(int(b.Minutes), "minute", "minutes")

@@ -142,7 +142,7 @@ func answerOf(step *record.Step, t Trial, ask string) (any, bool, error) {
 	if len(a.Choices) > 0 {
 		i := slices.IndexFunc(a.Choices, func(x book.AskChoice) bool { return x.ID == said.Outcome })
 		if i < 0 { // only a record that comes from elsewhere can say so
-			return nil, false, input.At("item", "", "%q is none of the choices of %q", said.Outcome, a.Text)
+			return nil, false, input.At("item", "", "%q is not a choice for %q", said.Outcome, a.Text)
 		}
 		return a.Choices[i].Binds(), true, nil
 	}
@@ -153,8 +153,8 @@ func answerOf(step *record.Step, t Trial, ask string) (any, bool, error) {
 	return said.Value, true, nil
 }
 
-// ErrNotYet is what a kind says of a figure that is not there yet.
-var ErrNotYet = errors.New("not there yet")
+// ErrNotYet is what a kind gives for a figure that is not there yet.
+var ErrNotYet = errors.New("not measured yet")
 
 // earlier takes a figure from a step done before.
 func (b binder) earlier(s book.Source) (any, bool, error) {

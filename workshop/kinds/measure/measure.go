@@ -37,7 +37,7 @@ var Kind = record.Kind{
 			Act:    acts.Again{},
 			Accept: acceptAgain,
 			Strike: strikeTrial,
-			Says:   record.ReasonWords("changed, to be measured again"),
+			Says:   record.ReasonWords("changed, measure again"),
 		},
 		{Act: acts.Reckon{}, Accept: acceptReckon, Says: reckonWords},
 		{Act: acts.Accept{}, Accept: acceptAsItIs, Says: record.ReasonWords("accepted as it is"), Remark: true},

@@ -35,7 +35,7 @@ func acceptFit(p *record.Attempt) error {
 	trials, said := Trials(p.State, p.Step), record.Saying[acts.Fit](p)
 	t := trials[len(trials)-1]
 	if p.Step.Measure.Drawer == "" {
-		return input.At("act", "reading, accept", "no pack is fitted at this step")
+		return input.At("act", "reading, accept", "this step takes no shims")
 	}
 	fresh := len(t.Readings)+len(t.Asked) == 0
 	if p.Old != nil && (!fresh || p.Old.Item.Trial != t.Number) {
@@ -77,7 +77,7 @@ func checkPieces(p *record.Attempt, said *acts.Fit, t Trial) error {
 			return samePiece(x, piece) &&
 				x.Loose == piece.Loose
 		}) {
-			faults.Add(at+".thickness", "each size once, with its count", "%s stands twice", piece.Thickness)
+			faults.Add(at+".thickness", "each size once, with its count", "%s is listed twice", piece.Thickness)
 		}
 		if piece.Loose {
 			pack = append(pack, piece)
@@ -117,9 +117,9 @@ func checkPiece(piece acts.Piece, faults *input.Fields, at string, stock record.
 		faults.Add(at+".thickness", "above 0, up to 50 mm", "%s is no size of a shim", piece.Thickness)
 	case piece.Loose:
 	case j < 0:
-		faults.Add(at+".thickness", "a size of the drawer", "the drawer has no %s", piece.Thickness)
+		faults.Add(at+".thickness", "a size of the drawer", "there is no %s in the drawer", piece.Thickness)
 	case stock[j].Count != nil && *stock[j].Count < int(piece.Count):
-		faults.Add(at+".count", fmt.Sprintf("up to %d", *stock[j].Count), "the drawer does not hold %d of %s",
+		faults.Add(at+".count", fmt.Sprintf("up to %d", *stock[j].Count), "there are not %d of %s in the drawer",
 			piece.Count, piece.Thickness)
 	}
 }

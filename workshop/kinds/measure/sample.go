@@ -97,7 +97,7 @@ func (x sample) Value(s book.Source, _ int) (any, bool, error) {
 			return nil, false, nil
 		}
 		if !ok {
-			return nil, false, input.At("", "", "the spec sheet lacks %s", s.Key())
+			return nil, false, input.At("", "", "missing from the spec sheet: %s", s.Key())
 		}
 		return raw, true, nil
 	}

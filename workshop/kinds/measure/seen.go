@@ -46,7 +46,7 @@ func placeSeen(p *record.Attempt, t Trial, item string) error {
 	case item != seen:
 		return input.At("item", seen, "a new observation is given its number")
 	case n > mostSeen:
-		return input.At("item", "up to 20 observations in a trial", "there are as many")
+		return input.At("item", "up to 20 observations in a trial", "there are already 20")
 	default:
 		p.Draft.Item = record.Place{Trial: t.Number, Name: seen + "-" + say.Itoa(n)}
 	}
@@ -58,7 +58,7 @@ func placeSeen(p *record.Attempt, t Trial, item string) error {
 		return input.At("figure.says", "what was done and seen, up to 300 characters", "missing or too long")
 	}
 	if said.Value.IsSaid() || said.Outcome != "" {
-		return input.At("figure", "the observation alone", "a value or an outcome stands beside it")
+		return input.At("figure", "only the observation", "an observation takes no value or outcome")
 	}
 	return seenThere(p, t)
 }

@@ -201,7 +201,7 @@ func acceptAsItIs(p *record.Attempt) error {
 			record.NeedWords(p.State, p.Step, needsMeasure(p.State, p.Step)),
 		)
 	}
-	return p.WantReason("why it may stay as it is")
+	return p.WantReason("why you accept it as it is")
 }
 
 func acceptReading(p *record.Attempt) error {
@@ -222,13 +222,13 @@ func acceptReading(p *record.Attempt) error {
 		return err
 	}
 	if len(said.Figure) > 0 && !isSeen(p.Draft.Item) {
-		return input.At("figure", "nothing: a value or an outcome", "this is not a free observation")
+		return input.At("figure", "nothing: a value or an outcome", "this line has its own answers")
 	}
 	if ask == "" && !said.Value.IsSaid() {
 		return input.At("value", "a reading with its unit", "missing")
 	}
 	if ask == "" && said.Outcome != "" {
-		return input.At("outcome", "value: a reading", "a reading has no outcome")
+		return input.At("outcome", "value: a reading", "a reading takes no outcome")
 	}
 	return computeTrials(p, trials, t.with(record.Entry{Act: said.Name(), Item: p.Draft.Item}.Saying(said)), ask)
 }
@@ -268,12 +268,17 @@ func placeReading(p *record.Attempt, t Trial) (ask string, err error) {
 func checkAnswer(p *record.Attempt, a book.Ask) error {
 	if len(a.Choices) > 0 {
 		if acts.ValueOf(p.Draft.Says).Value.IsSaid() {
-			return input.At("value", "outcome: one of the choices", "%q is chosen, not measured", a.Text)
+			return input.At(
+				"value",
+				"outcome: one of the choices",
+				"choose an answer for %q; it is not measured",
+				a.Text,
+			)
 		}
 		return p.WantOutcome(say.IDs(a.Choices, func(x book.AskChoice) string { return x.ID })...)
 	}
 	if acts.OutcomeOf(p.Draft.Says) != "" {
-		return input.At("outcome", "value: a quantity", "%q is measured, not chosen", a.Text)
+		return input.At("outcome", "value: a quantity", "measure %q; it has no choices", a.Text)
 	}
 	u, _ := quantity.UnitNamed(a.Unit)
 	return p.WantValue(u.Dimension)
@@ -328,7 +333,7 @@ func acceptReckon(p *record.Attempt) error {
 	t := trials[len(trials)-1]
 	waits := t.Result == nil && t.asksLeft(p.Step) == 0 && len(t.Readings) >= p.Step.Measure.MinReadings
 	if (!p.Step.Measure.Reckons() && !waits) || p.Old != nil {
-		return input.At("act", "reading, again, accept", "this step works itself out from what is read")
+		return input.At("act", "reading, again, accept", "this step works out its own result")
 	}
 	if t.Result != nil {
 		t = newTrial(t.Number+1, p.Step)

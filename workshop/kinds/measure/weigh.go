@@ -83,7 +83,7 @@ func WhatItLacks(s *record.State, step *record.Step, w record.Weighing) string {
 	if len(titles) == 0 {
 		return "too little is known for it yet"
 	}
-	return "nobody has said: " + strings.Join(titles, ", ")
+	return "still missing: " + strings.Join(titles, ", ")
 }
 
 // KeepWeighed puts what was worked out into the entry of the choice.

@@ -24,7 +24,7 @@ func fitWords(_ *record.State, _ *record.Step, e *record.Entry) string {
 
 func reckonWords(_ *record.State, _ *record.Step, e *record.Entry) string {
 	if says := say.SaysOf(e.Result); says != "" {
-		return "worked out: " + says
+		return "result: " + says
 	}
 	return "worked out"
 }
@@ -77,10 +77,10 @@ func readingWords(step *record.Step, at record.Place, b *acts.Reading) string {
 		switch {
 		case a.ID != at.Ask():
 		case len(a.Choices) == 0:
-			return a.Text + ": " + b.Words()
+			return say.Of(a.Text, b.Words())
 		default:
-			return a.Text + ": " + say.NameOf(a.Choices, b.Outcome,
-				func(x book.AskChoice) (string, string) { return x.ID, x.Text })
+			return say.Of(a.Text, say.NameOf(a.Choices, b.Outcome,
+				func(x book.AskChoice) (string, string) { return x.ID, x.Text }))
 		}
 	}
 	return "read " + b.Words()

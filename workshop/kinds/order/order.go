@@ -86,7 +86,7 @@ func wantedWords(s *record.State, step *record.Step, e *record.Entry) string {
 }
 
 func cameWords(s *record.State, step *record.Step, e *record.Entry) string {
-	return "came in: " + linesWords(s, step, e)
+	return "arrived: " + linesWords(s, step, e)
 }
 
 func orderedWords(s *record.State, step *record.Step, e *record.Entry) string {
@@ -129,9 +129,9 @@ func linesWords(s *record.State, step *record.Step, e *record.Entry) string {
 func wayNamed(s *record.State, id string) string {
 	switch id {
 	case buying.NothingComes:
-		return "nothing has to come"
+		return "no parts needed"
 	case buying.WaySingles:
-		return "all as singles"
+		return "all as single parts"
 	}
 	var names []string
 	for _, k := range strings.Split(id, "+") {
@@ -143,9 +143,9 @@ func wayNamed(s *record.State, id string) string {
 
 // lineOutcomes say how a line turned out.
 var lineOutcomes = map[string]string{
-	buying.WantedAfterAll: "wanted after all", buying.NotNeeded: "not needed",
-	buying.Fits: "fits", buying.MadeToFit: "made to fit", buying.SentBack: "sent back",
-	buying.DepositBack: "the old one is back, deposit returned",
+	buying.WantedAfterAll: "needed after all", buying.NotNeeded: "not needed",
+	buying.Fits: "fits", buying.MadeToFit: "reworked to fit", buying.SentBack: "sent back",
+	buying.DepositBack: "old unit returned, deposit back",
 }
 
 func lineWords(o acts.OrderLine, name string) string {
@@ -203,7 +203,7 @@ func needsOrder(s *record.State, step *record.Step) record.Need {
 		n := record.Need{What: record.PartsAwaited, Count: awaited, Due: due,
 			Late: max(0, say.DaysBetween(s.Promised, due))}
 		if undated {
-			n.Names = []string{"of some nobody knows the day"}
+			n.Names = []string{"some have no date"}
 		}
 		return n
 	}

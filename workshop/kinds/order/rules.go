@@ -52,7 +52,7 @@ func acceptWanted(p *record.Attempt) error {
 	faults := eachLine(p, said.Lines, func(at string, o *acts.OrderLine, known *buying.ListPart, _ *buying.Purchase) (
 		faults input.Fields) {
 		if known == nil && o.Line != "" {
-			faults.Add(at+".line", "a line of the list", "%q is none", o.Line)
+			faults.Add(at+".line", "a line of the list", "%q is not on the list", o.Line)
 			return faults
 		}
 		checkWanted(p, said, &faults, at, o, known)
@@ -66,7 +66,7 @@ func acceptOrdered(p *record.Attempt) error {
 	faults := eachLine(p, said.Lines, func(at string, o *acts.OrderLine, known *buying.ListPart, _ *buying.Purchase) (
 		faults input.Fields) {
 		if known == nil {
-			faults.Add(at+".line", "a line of the list", "%q is none", o.Line)
+			faults.Add(at+".line", "a line of the list", "%q is not on the list", o.Line)
 			return faults
 		}
 		checkOrdered(p, &faults, at, o, known)
@@ -82,7 +82,7 @@ func acceptCame(p *record.Attempt) error {
 	faults := eachLine(p, record.Saying[acts.Came](p).Lines, func(at string, o *acts.OrderLine, known *buying.ListPart,
 		c *buying.Purchase) (faults input.Fields) {
 		if known == nil {
-			faults.Add(at+".line", "a line of the list", "%q is none", o.Line)
+			faults.Add(at+".line", "a line of the list", "%q is not on the list", o.Line)
 			return faults
 		}
 		checkCame(p, &faults, at, o, known, c)
@@ -104,12 +104,12 @@ func eachLine(p *record.Attempt, lines []acts.OrderLine, check func(string, *act
 	for i := range lines {
 		at, line := input.Index("lines", i), &lines[i]
 		if line.Line != "" && seen[line.Line] {
-			faults.Add(at+".line", "each line once", "%q stands twice", line.Line)
+			faults.Add(at+".line", "each line once", "%q is listed twice", line.Line)
 		}
 		seen[line.Line] = true
 		checkTexts(line, &faults, at)
 		if len(line.Sent) > 0 && !p.Is(acts.Ordered{}) {
-			faults.Add(at+".sent", "nothing, until it goes out", "nothing is sent out with %q", p.Draft.Says.Name())
+			faults.Add(at+".sent", "nothing, until it is sent", "nothing is sent out with %q", p.Draft.Says.Name())
 		}
 		faults = append(faults, check(at, line, c.Line(line.Line), c)...)
 	}
@@ -133,7 +133,7 @@ func nothingComes(p *record.Attempt, said *acts.Decision, l *buying.PartsList) e
 	if len(said.Lines) == 0 {
 		return nil
 	}
-	return p.WantReason("why what is on the list need not come")
+	return p.WantReason("why these parts are not needed")
 }
 
 // checkTexts checks the texts and figures that any line may have.
@@ -151,11 +151,11 @@ func checkTexts(o *acts.OrderLine, faults *input.Fields, at string) {
 	}
 	for name, money := range map[string]*quantity.Money{"price": o.Price, "deposit": o.Deposit} {
 		if money != nil && (*money < 0 || *money > quantity.MostMoney) {
-			faults.Add(at+"."+name, "a sum of money from 0", "%s is none", *money)
+			faults.Add(at+"."+name, "an amount from 0, like 12.50", "%s is not an amount", *money)
 		}
 	}
 	if o.Lead != nil && (*o.Lead < 0 || *o.Lead > record.MostAhead) {
-		faults.Add(at+".lead_days", "0 to 730 days from today", "%d days cannot be waited for", *o.Lead)
+		faults.Add(at+".lead_days", "0 to 730 days from today", "%d days is not possible", *o.Lead)
 	}
 	o.ToDrawer = nil
 }
@@ -170,13 +170,13 @@ func checkWanted(
 	known *buying.ListPart,
 ) {
 	if !slices.Contains([]string{"", buying.KindPart, buying.KindSentOut, buying.KindExchange}, o.Kind) {
-		faults.Add(at+".kind", "part, sent-out, exchange", "%q is none", o.Kind)
+		faults.Add(at+".kind", "part, sent-out, exchange", "%q is not a kind of line", o.Kind)
 	}
 	if !slices.Contains([]string{"", buying.WantedAfterAll, buying.NotNeeded}, o.Outcome) {
 		faults.Add(at+".outcome", "wanted, not-needed", "%q is neither", o.Outcome)
 	}
 	if o.Outcome == buying.NotNeeded && o.Reason == "" {
-		faults.Add(at+".reason", "why it need not come", "a reason is needed")
+		faults.Add(at+".reason", "why it is not needed", "a reason is needed")
 	}
 	if known == nil {
 		if o.Name == "" {
@@ -186,7 +186,7 @@ func checkWanted(
 		return
 	}
 	if o.Kind != "" && o.Kind != known.Kind {
-		faults.Add(at+".kind", known.Kind, "a line stays what it is")
+		faults.Add(at+".kind", known.Kind, "a line cannot change its kind")
 	}
 	o.Kind = ""
 }
@@ -212,14 +212,14 @@ func ownLines(p *record.Attempt, said *acts.Wanted) (n int) {
 
 func checkOrdered(p *record.Attempt, faults *input.Fields, at string, o *acts.OrderLine, known *buying.ListPart) {
 	if p.Old == nil && !known.IsOpen() {
-		faults.Add(at+".line", "a line that is to be ordered", "%s is %s", known.Name,
-			cmp.Or(known.StateWords(), "not asked for"))
+		faults.Add(at+".line", "a line that is to be ordered", "%s is already %s", known.Name,
+			cmp.Or(known.StateWords(), "off the list"))
 	}
 	if o.Outcome != "" || len(o.Compared) > 0 {
 		faults.Add(at+".outcome", "nothing", "an order has no outcome yet")
 	}
 	if len(o.Sent) > 0 && known.Kind != buying.KindSentOut {
-		faults.Add(at+".sent", "nothing, unless it is sent out", "%s is bought", known.Name)
+		faults.Add(at+".sent", "nothing, unless it is sent out", "%s is a bought part; it is not sent out", known.Name)
 	}
 	if len(o.Sent) > mostCompared {
 		faults.Add(at+".sent", fmt.Sprintf("up to %d readings", mostCompared), "%d of them", len(o.Sent))
@@ -230,7 +230,11 @@ func checkOrdered(p *record.Attempt, faults *input.Fields, at string, o *acts.Or
 		x.Reads = say.OneLine(faults, here+".reads", x.Reads, 0, say.MostSaid)
 		x.Agreed = say.OneLine(faults, here+".agreed", x.Agreed, 0, say.MostSaid)
 		if x.Reads+x.Agreed == "" {
-			faults.Add(here+".reads", "what it measures as it goes, or what was agreed", "neither was said")
+			faults.Add(
+				here+".reads",
+				"what it measures as it goes, or what was agreed",
+				"give a measurement or what was agreed",
+			)
 		}
 	}
 }
@@ -238,7 +242,7 @@ func checkOrdered(p *record.Attempt, faults *input.Fields, at string, o *acts.Or
 func checkWhen(p *record.Attempt, said *acts.Ordered, faults *input.Fields) {
 	if said.Supplier = strings.TrimSpace(said.Supplier); said.Supplier == "" ||
 		utf8.RuneCountInString(said.Supplier) > say.MostSaid {
-		faults.Add("supplier", "who sends it", "nobody is named, or it is too long")
+		faults.Add("supplier", "the supplier", "no supplier given, or the name is too long")
 	}
 	if said.Due != "" {
 		p.WantDay(faults, said.Due)
@@ -256,11 +260,11 @@ func checkCame(p *record.Attempt, faults *input.Fields, at string, o *acts.Order
 	switch o.Outcome {
 	case buying.SentBack, buying.MadeToFit:
 		if o.Reason == "" {
-			faults.Add(at+".reason", "what is not right with it", "a reason is needed")
+			faults.Add(at+".reason", "what is wrong with it", "a reason is needed")
 		}
 	case buying.Fits:
 		if differs && o.Reason == "" {
-			faults.Add(at+".reason", "why it goes in although it is not the same", "a reason is needed")
+			faults.Add(at+".reason", "why you fit it although it differs", "a reason is needed")
 		}
 		o.ToDrawer = overOf(p, o.Line, c)
 	case buying.DepositBack:
@@ -268,12 +272,17 @@ func checkCame(p *record.Attempt, faults *input.Fields, at string, o *acts.Order
 			faults.Add(at+".outcome", "fits, rework, back", "%s is no exchange unit", known.Name)
 		}
 	default:
-		faults.Add(at+".outcome", "fits, rework, back, deposit-back", "%q is none", o.Outcome)
+		faults.Add(at+".outcome", "fits, rework, back, deposit-back", "%q is not an outcome", o.Outcome)
 	}
 	if p.Old == nil && o.Outcome != buying.DepositBack &&
 		(known.State == buying.LineFitted || (known.State == buying.LineHere && o.Outcome != buying.SentBack)) {
-		faults.Add(at+".line", "a line that is not here yet; one that is here can go back", "%s is %s", known.Name,
-			known.StateWords())
+		faults.Add(
+			at+".line",
+			"a line that is not here yet; one that is here can go back",
+			"%s is already %s",
+			known.Name,
+			known.StateWords(),
+		)
 	}
 	if len(*faults) == 0 {
 		bookOver(p, o)

@@ -37,7 +37,7 @@ type OrderStep struct {
 	// commonly held against the old part.
 	Suppliers []string `json:"suppliers"`
 	Compare   []string `json:"compare"`
-	Nothing   bool     `json:"nothing,omitempty"` // somebody said that nothing has to come
+	Nothing   bool     `json:"nothing,omitempty"` // somebody said that no parts are needed
 }
 
 // PartsWay is one way of buying.
@@ -158,7 +158,7 @@ func groupLines(c *buying.Purchase) []PartsGroup {
 	if len(c.Kits) > 0 {
 		single = "What the kit lacks"
 	}
-	rest := []PartsGroup{{Title: single}, {Title: "Sent out"}, {Title: "No longer asked for"}, {Title: "Not needed"}}
+	rest := []PartsGroup{{Title: single}, {Title: "Sent out"}, {Title: "No longer needed"}, {Title: "Not needed"}}
 	for _, p := range c.Lines {
 		if p.State == "" || c.In[p.Line] != nil || slices.Contains(c.Kits, p) {
 			continue
@@ -205,7 +205,7 @@ func showLine(c *buying.Purchase, p *buying.ListPart) PartLine {
 	}
 	var words []string
 	for _, d := range p.Differs() {
-		words = append(words, fmt.Sprintf("%s: %s, not %s", d.What, d.New, d.Old))
+		words = append(words, fmt.Sprintf("%s: %s instead of %s", d.What, d.New, d.Old))
 	}
 	x.Differs = strings.Join(words, "; ")
 	for _, b := range c.Way.Buys {

@@ -1,4 +1,4 @@
-// Package photo is the step of a picture, or why there is none.
+// Package photo is the step of a picture, or a reason for none.
 package photo
 
 import (
@@ -9,7 +9,7 @@ import (
 	"handwerk/workshop/record"
 )
 
-// Kind: a picture, or why there is none.
+// Kind: a picture, or a reason for none.
 var Kind = record.Kind{
 	Name:   book.Photo,
 	Nature: book.Nature{Check: func(*book.Checker, string, book.Step) {}},
@@ -41,7 +41,7 @@ type PhotoStep struct {
 func acceptPhoto(p *record.Attempt) error {
 	p.Draft.Item = record.Place{}
 	if record.Saying[acts.Photo](p).Photo == "" {
-		return p.WantReason("a picture, or why there is none")
+		return p.WantReason("a picture, or a reason for none")
 	}
 	return nil
 }

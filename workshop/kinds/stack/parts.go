@@ -295,9 +295,9 @@ func buysParts(s *record.State, step *record.Step) (list []record.ToBuy, all boo
 		case b.Why == "" && x.Wear != nil && x.Wear.Says != "":
 			b.Why = x.Wear.Says
 		case b.Why == "" && x.NotFound:
-			b.Why = "was not there"
+			b.Why = "missing"
 		case b.Why == "" && x.Once:
-			b.Why = "by rule: " + x.Rule
+			b.Why = "always replaced: " + x.Rule
 		}
 		list = append(list, b)
 	}

@@ -87,7 +87,7 @@ func checkStack(c *book.Checker, at string, s book.Step) {
 			c.Add(input.Join(at, "parts"), "of", "the parts come from the stack taken apart; leave them out here")
 		}
 	default:
-		c.Add(input.Join(at, "work"), "remove, inspect, fit", "%q is not work on a stack", s.Work)
+		c.Add(input.Join(at, "work"), "remove, inspect, fit", "%q is not a kind of work on parts", s.Work)
 	}
 }
 
@@ -139,9 +139,9 @@ func partAnswers(work book.StackWork, p StackPart) []record.Answer {
 	not := ""
 	switch {
 	case p.NotFound:
-		not = "it was not there"
+		not = "it was missing"
 	case p.Once:
-		not = "always renewed"
+		not = "always replaced"
 	}
 	return []record.Answer{
 		{ID: PartReuse, Text: "Reuse", Good: true, Not: not}, {ID: PartRework, Text: "Rework", Reason: true},
@@ -245,7 +245,7 @@ func acceptRemoved(p *record.Attempt) error {
 			record.ReadPlace(x.ID) != p.Draft.Item
 	})
 	if said.Behind != "" && said.Behind != atFront && !known {
-		return input.At("behind", "another part of the stack, or -", "%q is none", said.Behind)
+		return input.At("behind", "another part of the stack, or -", "%q is not another part", said.Behind)
 	}
 	if slices.ContainsFunc(parts, func(x StackPart) bool { return record.ReadPlace(x.ID) == p.Draft.Item }) {
 		if said.PartName != "" && !isFound(p.Draft.Item) {
@@ -254,7 +254,7 @@ func acceptRemoved(p *record.Attempt) error {
 		return nil
 	}
 	if strings.TrimSpace(said.PartName) == "" {
-		return input.At("name", "what the part is", "a part the plan does not list needs a name")
+		return input.At("name", "the name of the part", "a part the plan does not list needs a name")
 	}
 	p.Draft.Item = record.Place{Name: foundPrefix + say.Itoa(len(parts)+1)}
 	return nil
@@ -271,9 +271,9 @@ func acceptVerdict(p *record.Attempt) error {
 	}
 	switch {
 	case said.Outcome == PartReuse && part.Once:
-		return input.At("outcome", "replace", "%s is always replaced once disturbed", part.Name)
+		return input.At("outcome", "replace", "%s is always replaced once removed", part.Name)
 	case said.Outcome == PartReuse && part.NotFound:
-		return input.At("outcome", "replace, not-found", "%s was not there when the unit was taken apart", part.Name)
+		return input.At("outcome", "replace, not-found", "%s was missing when the unit was taken apart", part.Name)
 	}
 	if err := workedOn(said); err != nil {
 		return err
@@ -285,7 +285,7 @@ func acceptVerdict(p *record.Attempt) error {
 		(said.Outcome == PartReplace && (part.Once || said.Wear != nil)) {
 		return nil
 	}
-	return p.WantReason("what was seen on the part")
+	return p.WantReason("what you see on the part")
 }
 
 func acceptFitted(p *record.Attempt) error {
@@ -297,7 +297,7 @@ func acceptFitted(p *record.Attempt) error {
 		return err
 	}
 	if acts.OutcomeOf(p.Draft.Says) == partLeftOut {
-		if err := p.WantReason("why the part stays out"); err != nil {
+		if err := p.WantReason("why the part is left out"); err != nil {
 			return err
 		}
 	}
@@ -328,7 +328,7 @@ func usualPart(v record.StepView) record.Draft {
 		case x.Work == book.Inspect && p.Verdict == "" && p.Usual != "":
 			return record.Draft{
 				Item: at,
-				Says: &acts.Verdict{Outcome: p.Usual, Reason: cmp.Or(p.Rule, "was not there")},
+				Says: &acts.Verdict{Outcome: p.Usual, Reason: cmp.Or(p.Rule, "was missing")},
 			}
 		case x.Work == book.Inspect && p.Verdict == "":
 			return record.Draft{Item: at, Says: &acts.Verdict{Outcome: PartReuse}}

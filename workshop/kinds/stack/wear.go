@@ -31,7 +31,7 @@ func workedOn(said *acts.Verdict) error {
 		return input.At("work", "nothing, unless it is reworked", "%q is no work on a part that is not reworked",
 			said.Work)
 	case !slices.Contains(works, said.Work):
-		return input.At("work", strings.Join(works, ", "), "%q is none of them", said.Work)
+		return input.At("work", strings.Join(works, ", "), "%q is not one of these", said.Work)
 	}
 	return nil
 }
@@ -81,9 +81,9 @@ func checkWear(p *record.Attempt, said *acts.Verdict, part StackPart) error {
 	case said.Outcome != PartReuse || p.Verdict == metrology.In:
 		return nil
 	case p.Verdict == metrology.Out:
-		return p.WantReason("why " + part.Name + " is used beyond its limit")
+		return p.WantReason("why " + part.Name + " is worn past its limit but reused")
 	}
-	return p.WantReason("why " + part.Name + " is used again so close to its limit, or more readings")
+	return p.WantReason("why " + part.Name + " is reused close to its limit; or take more readings")
 }
 
 // checkWorn: it is said what was measured, what was read, and against what.
@@ -108,7 +108,7 @@ func checkWorn(w *acts.Wear) error {
 	}
 	for name, q := range map[string]quantity.Any{"new": w.New, "limit": w.Limit} {
 		if !q.IsSaid() || (read.IsSaid() && q.Dimension() != read.Dimension()) {
-			faults.Add("wear."+name, "a "+string(read.Dimension()), "missing, or of another kind")
+			faults.Add("wear."+name, "a "+string(read.Dimension()), "missing, or not the same kind of figure")
 		}
 	}
 	w.Sure = quantity.Any{}
@@ -156,7 +156,12 @@ func gaugeInHand(p *record.Attempt, with *acts.Read, w *acts.Wear) (*metrology.I
 	copied, _ := p.Ledger.Plan.Instrument(with.Instrument)
 	g := cmp.Or(with.Gauge, &shop.Gauge{Instrument: copied})
 	if g.Resolution.Dimension() != w.Limit.Dimension() {
-		return nil, input.At("instrument", "a gauge that reads a "+string(w.Limit.Dimension()), "%s does not", g.Name)
+		return nil, input.At(
+			"instrument",
+			"a gauge that measures "+string(w.Limit.Dimension()),
+			"%s does not measure that",
+			g.Name,
+		)
 	}
 	return &metrology.Instrument{Name: g.Name, Resolution: g.Resolution, MPE: g.MPE, Repeatability: g.Repeatability},
 		nil

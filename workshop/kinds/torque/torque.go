@@ -37,7 +37,7 @@ var Kind = record.Kind{
 		},
 		{
 			Act: acts.Outcome{}, Accept: acceptRound,
-			Says: func(*record.State, *record.Step, *record.Entry) string { return "check round: every bolt held" },
+			Says: func(*record.State, *record.Step, *record.Entry) string { return "check round: all bolts held" },
 		},
 	},
 	Needs: needsTorque,
@@ -201,7 +201,7 @@ func (w torqueWork) offWords(st record.StepLog) (words []string) {
 		)
 		if c.isOver(acts.ValueOf(e.Said()).Value) {
 			said = fmt.Sprintf(
-				"Bolt %d in pass %d is over its setting. Back it off and tighten it anew. Is it used once only? Fit a new bolt.",
+				"Bolt %d in pass %d is over its setting. Back it off and tighten it again. Is it used once only? Fit a new bolt.",
 				c.Bolt,
 				c.Pass,
 			)
@@ -283,7 +283,7 @@ func acceptTorqued(p *record.Attempt) error {
 		return say.Refuse(say.GateClosed, say.BoltComesNext, next.Bolt, next.Pass, cell.Bolt)
 	}
 	if p.Old != nil && p.Old.Item != cell.at() {
-		return input.At("bolt", p.Old.Item.String(), "a correction stays at its bolt")
+		return input.At("bolt", p.Old.Item.String(), "a correction must be for the same bolt")
 	}
 	p.Draft.Item = cell.at()
 	if cell.AngleDeg > 0 {

@@ -18,7 +18,7 @@ var Kind = record.Kind{
 	Nature: book.Nature{Check: checkSchools},
 	Takes: []*record.Act{
 		{Act: acts.Start{}, Accept: acceptStart, Says: startWords},
-		{Act: acts.End{}, Accept: acceptEnd, Says: record.ReasonWords("clock over")},
+		{Act: acts.End{}, Accept: acceptEnd, Says: record.ReasonWords("time up")},
 	},
 	Needs: needsWait,
 	Open: func(s *record.State, step *record.Step, now time.Time) []record.OpenAct {
@@ -47,7 +47,7 @@ var Kind = record.Kind{
 		}
 		end := &acts.End{}
 		if x.Wait.Now.Before(*x.Wait.Due) {
-			end.Reason = "bead has skinned, touched with a finger"
+			end.Reason = "bead has skinned (finger test)"
 		}
 		return record.Draft{Says: end}
 	},
@@ -73,20 +73,20 @@ type WaitView struct {
 func checkSchools(c *book.Checker, at string, s book.Step) {
 	at = input.Join(at, "schools")
 	if len(s.Schools) == 0 {
-		c.Add(at, "at least one school", "nothing to wait for")
+		c.Add(at, "at least one approach", "nothing to wait for")
 	}
 	book.Unique(c, at, s.Schools, func(x book.School) string { return x.ID })
 	defaults := 0
 	for i, school := range s.Schools {
 		if school.Wait.SI() < 0 || school.Wait.SI() > 7*24*3600 {
-			c.Add(input.Index(at, i)+".wait", "0 min to 168 h", "%s cannot be waited for", school.Wait)
+			c.Add(input.Index(at, i)+".wait", "0 min to 168 h", "%s is not a possible waiting time", school.Wait)
 		}
 		if school.Default {
 			defaults++
 		}
 	}
 	if len(s.Schools) > 0 && defaults != 1 {
-		c.Add(at, "one school marked default", "%d are marked", defaults)
+		c.Add(at, "one approach marked default", "%d are marked", defaults)
 	}
 }
 

@@ -83,7 +83,7 @@ export function Housing({ out, input, units, dowels, predicted, onTurn }: Props)
       <Dowels input={input} units={units} dowels={dowels} onTurn={onTurn} />
       {out && (
         <text x={-half + 4} y={half - 8} fontSize="12.5" className="fill-quiet!">
-          offsets drawn {Math.round(magnified(input, units, unit, scale))} times too large
+          offsets drawn {Math.round(magnified(input, units, unit, scale))} times larger
         </text>
       )}
     </svg>
@@ -199,7 +199,7 @@ type DowelAtProps = {
 function DowelAt({ at, name, dowel: d, units, onKeyDown }: DowelAtProps) {
   const eccentric = d !== undefined && d.size.value > 0;
   const off = eccentric ? atClock(d.clock, 7) : { x: 0, y: 0 };
-  const says = d ? dowelWords(d, units) : "as it is";
+  const says = d ? dowelWords(d, units) : "not turned";
   return (
     <g
       transform={`translate(${at.x} ${at.y})`}
@@ -268,6 +268,6 @@ function magnified(input: Input, units: Units, unit: string, scale: number) {
 
 function describe(out: Out | undefined, predicted: Offset | undefined, units: Units) {
   if (!out) return "Bell housing seen from behind the engine, not read yet";
-  const after = predicted ? `, the plan would leave ${sayQ(predicted.magnitude, units)}` : "";
-  return `Bell housing seen from behind the engine: the bore stands ${sayQ(out.offset.magnitude, units)} off toward ${sayClock(out.offset.clock)}${after}`;
+  const after = predicted ? `, this plan leaves ${sayQ(predicted.magnitude, units)}` : "";
+  return `Bell housing seen from behind the engine: the bore is ${sayQ(out.offset.magnitude, units)} off centre, toward ${sayClock(out.offset.clock)}${after}`;
 }

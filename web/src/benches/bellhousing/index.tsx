@@ -59,7 +59,7 @@ function Drawing(p: Props) {
 const Trial = ({ trial }: Pick<Partial<AtStep>, "trial">) =>
   trial?.changed && (
     <p className="mt-3 text-quiet text-note">
-      Trial {trial.number}, after: {trial.changed}
+      Trial {trial.number}. Changed: {trial.changed}
     </p>
   );
 
@@ -81,9 +81,9 @@ type TriedProps = { dowels: Dowel[]; tried: NonNullable<Out["tried"]>; units: Un
 /** What the dowels as turned by hand would leave. */
 const Tried = ({ dowels, tried, units }: TriedProps) => (
   <p className="mt-2 text-body" aria-live="polite">
-    Turned by hand: {planWords(dowels, units)} leaves <b>{sayQ(tried.predicted.magnitude, units)}</b>, strains
-    the holes by {sayQ({ ...tried.bind, value: Math.abs(tried.bind.value) }, units)}. Nothing of this is on
-    record.
+    Turned by hand: {planWords(dowels, units)} leaves <b>{sayQ(tried.predicted.magnitude, units)}</b> and
+    strains the holes by {sayQ({ ...tried.bind, value: Math.abs(tried.bind.value) }, units)}. Nothing is
+    recorded yet.
   </p>
 );
 
@@ -91,10 +91,12 @@ const Tried = ({ dowels, tried, units }: TriedProps) => (
 function Checks({ out, units }: { out: Out; units: Units }) {
   return (
     <p className="mt-2 text-quiet text-note">
-      Opposites agree within {out.opposites ? sayQ(out.opposites, units) : "what was read once"}
-      {out.closure && `, back at the start within ${sayQ(out.closure, units)}`}
-      {out.repeat && `, turns repeat within ${sayQ(out.repeat, units)}`}. Total reading {sayQ(out.tir, units)}
-      : twice the offset.
+      {out.opposites
+        ? `Opposite readings agree within ${sayQ(out.opposites, units)}`
+        : "Read only once, cannot be checked"}
+      {out.closure && `, back at 12 within ${sayQ(out.closure, units)}`}
+      {out.repeat && `, the second turn agrees within ${sayQ(out.repeat, units)}`}. Total runout{" "}
+      {sayQ(out.tir, units)} (twice the offset).
     </p>
   );
 }
@@ -108,11 +110,11 @@ function Plans({ out, picked, onPick, units }: PlansProps) {
   if (plans.length === 0)
     return (
       <p className="p-3 text-quiet text-small">
-        Plans for the dowels stand here when the offset is over the limit.
+        If the offset is over the limit, dowel settings appear here.
       </p>
     );
   return (
-    <Choices label="Plans for the dowels" chosen={picked} onPick={onPick}>
+    <Choices label="Dowel settings" chosen={picked} onPick={onPick}>
       {plans.map((plan, i) => (
         <Choice key={planWords(plan.dowels, units)} value={i} className="px-3 py-2 text-small">
           <b className="block font-semibold text-note">{word(`school.${plan.school}`)}</b>
@@ -120,7 +122,7 @@ function Plans({ out, picked, onPick, units }: PlansProps) {
           <span className="text-quiet">
             leaves <b>{sayQ(plan.predicted.magnitude, units)}</b>,{" "}
             {plan.bind.value === 0
-              ? "holes unstrained"
+              ? "no strain on the holes"
               : `strains holes by ${sayQ({ ...plan.bind, value: Math.abs(plan.bind.value) }, units)}`}
           </span>
         </Choice>
@@ -168,7 +170,7 @@ function Meaning({ out, step, units, touched }: Props) {
 const Offset = ({ out, units, preview }: { out: Out; units: Units; preview: boolean }) => (
   <div aria-live="polite">
     <p className="text-quiet text-small">
-      {preview ? "With this the bore stands off by" : "The bore stands off the crankshaft by"}
+      {preview ? "With this reading the bore is off by" : "The bore is off the crankshaft axis by"}
     </p>
     <p className="font-mono font-medium text-figure leading-none tracking-tight">
       {sayNumber(out.offset.magnitude, units)}
@@ -193,17 +195,18 @@ type NextProps = { plan: ReturnType<typeof plansOf>[number]; step: Props["step"]
 function Next({ plan, step, units }: NextProps) {
   const fits = step !== undefined && !step.preview && mayAt(step, "again");
   const fit = () => step?.say({ act: "again", reason: `dowels set: ${planWords(plan.dowels, units)}` });
-  useKey("act", "fit this plan", fit, fits);
+  useKey("act", "use this setting", fit, fits);
   return (
     <div className="border-t border-ink pt-3">
       <h3 className="text-head">Next</h3>
       <p>
-        Set the dowels: {planWords(plan.dowels, units)}. Bolt up, read again. Expect{" "}
-        {sayQ(plan.predicted.magnitude, units)}; it holds in {Math.round(100 * (plan.chance ?? 0))} of 100.
+        Set the dowels: {planWords(plan.dowels, units)}. Bolt up and measure again. Expect{" "}
+        {sayQ(plan.predicted.magnitude, units)}, within the limit in {Math.round(100 * (plan.chance ?? 0))} of
+        100 cases.
       </p>
       {fits && (
         <Button look="go" hint="F" name="again" className="w-full mt-2.5" onClick={fit}>
-          Fit this plan
+          Use this setting
         </Button>
       )}
     </div>

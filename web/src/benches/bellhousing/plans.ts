@@ -14,7 +14,7 @@ type Dowel = { size: Quantity; clock: number };
 /** "7 thou at 8:15 and 7 thou at 7:40", or both at once when they are alike. */
 export function planWords(dowels: readonly Dowel[], units: Units): string {
   const words = dowels.map((d) =>
-    d.size.value === 0 ? "a plain one" : `${sayQ(d.size, units)} at ${sayClock(d.clock)}`,
+    d.size.value === 0 ? "a plain dowel" : `${sayQ(d.size, units)} at ${sayClock(d.clock)}`,
   );
   return words[0] === words[1] ? `both ${words[0]}` : words.join(" and ");
 }

@@ -1,5 +1,6 @@
 import type { ResultOf } from "../../model/results";
 import { scale } from "../../model/ways";
+import { press } from "../../parts/press";
 
 type Out = ResultOf<"decide">;
 type Props = {
@@ -30,7 +31,7 @@ export function Bars({ options, chosen, was, deadline = 0, at, onTouch }: Props)
       viewBox={`0 0 ${left + wide + 30} ${height}`}
       className="w-full min-w-[560px]"
       role="group"
-      aria-label="What each way costs, and how long it takes"
+      aria-label="Cost and time of each option"
     >
       <Axis lines={cost.lines} x={x} height={height} title="costs" />
       <Axis lines={days.lines} x={d} height={height} title="days" />
@@ -70,16 +71,10 @@ function Lane({ of: o, was, y, x, d, wide, best, on, onTouch }: LaneProps) {
   return (
     <g
       role="button"
-      tabIndex={0}
       aria-pressed={on}
       aria-label={laneWords(o)}
       className="cursor-pointer outline-none group"
-      onClick={onTouch}
-      onKeyDown={(e) => {
-        if (e.key !== "Enter" && e.key !== " ") return;
-        e.preventDefault();
-        onTouch();
-      }}
+      {...press(onTouch)}
     >
       <rect
         x={1}
@@ -103,8 +98,8 @@ function Lane({ of: o, was, y, x, d, wide, best, on, onTouch }: LaneProps) {
 
 function laneWords(o: Out["options"][number]) {
   const [low, half, most] = [o.cost_p10, o.cost_p50, o.cost_p90].map(Math.round);
-  const costs = `costs ${low} to ${most}, half of it below ${half}`;
-  return `${o.says}: ${costs}; ${days1(o.days_p50)} days, eight in ten within ${days1(o.days_p80)}`;
+  const costs = `costs ${low} to ${most}, most likely about ${half}`;
+  return `${o.says}: ${costs}; ${days1(o.days_p50)} days, 8 in 10 within ${days1(o.days_p80)}`;
 }
 
 /** The line of the promise. */

@@ -31,8 +31,8 @@ function Drawing({ title, out, input, step, questions }: Props) {
           onTouch={(id) => setAt(id === at ? undefined : id)}
         />
         <p className="text-quiet text-note px-2">
-          A bar goes from what one in ten stays below to what one in ten goes beyond; the heavy mark is half.
-          Days: from half to eight in ten. Touch a way to see what it rests on.
+          Bars show cost from low (1 in 10 is below) to high (1 in 10 is above); the heavy mark is the middle.
+          Days: middle to 8 in 10. Touch an option to see its figures.
         </p>
       </Frame>
       {ways.map(
@@ -81,14 +81,14 @@ type WhatIfProps = { says: string; onBack: () => void; onKeep: false | (() => vo
 const WhatIf = ({ says, onBack, onKeep, settled }: WhatIfProps) => (
   <>
     <p role="status" className="text-undecided font-semibold grow">
-      What if: {says}. Nothing of it is on record.
+      What if: {says}. Nothing is recorded yet.
     </p>
     {onKeep && (
       <Button look="go" name="ways" disabled={!settled} onClick={onKeep}>
-        Weigh them so for this unit
+        Use these figures here
       </Button>
     )}
-    <Button onClick={onBack}>Back to those on record</Button>
+    <Button onClick={onBack}>Back to recorded figures</Button>
   </>
 );
 
@@ -114,7 +114,7 @@ function Ranges({ way, hangs, onBound }: RangesProps) {
       <thead>
         <tr className="text-quiet text-small text-left">
           <th scope="col" className="font-normal px-3 py-1">
-            rests on
+            depends on
           </th>
           {bounds.map((b) => (
             <th key={b.id} scope="col" className="font-normal px-2">
@@ -128,7 +128,7 @@ function Ranges({ way, hangs, onBound }: RangesProps) {
           <tr key={r.id} className="border-t border-hair">
             <th scope="row" className="text-left font-normal px-3">
               {r.title}
-              {r.hangs === hangs && <b className="text-undecided">: it hangs on this</b>}
+              {r.hangs === hangs && <b className="text-undecided">: decides it</b>}
             </th>
             {bounds.map((b) => (
               <td key={b.id} className="border-l border-hair">
@@ -158,7 +158,7 @@ function OwnWay({ onAdd }: { onAdd: (says: string) => void }) {
   return (
     <div className="flex gap-2 items-end">
       <Field
-        label="Another way"
+        label="Another option"
         value={says}
         onValue={setSays}
         onKeyDown={(e) => {
@@ -168,7 +168,7 @@ function OwnWay({ onAdd }: { onAdd: (says: string) => void }) {
         }}
       />
       <Button disabled={says.trim() === ""} onClick={add}>
-        Weigh it too
+        Add this option
       </Button>
     </div>
   );
@@ -181,13 +181,13 @@ function Meaning({ out, input }: Props) {
   const deadline = input.deadline_days ?? 0;
   return (
     <div aria-live="polite">
-      <p className="text-quiet text-small">Cheapest, as a rule</p>
+      <p className="text-quiet text-small">Usually cheapest</p>
       <p className="text-title font-semibold leading-tight">{best.says}</p>
       <p className="mt-2">{out.says}.</p>
       {deadline > 0 && (
         <table className="w-full text-note mt-2">
           <caption className="text-left text-quiet text-small">
-            Ready within the {deadline} days promised
+            Ready within the promised {deadline} days
           </caption>
           <tbody>
             {out.options.map((o) => (
@@ -198,7 +198,7 @@ function Meaning({ out, input }: Props) {
                 <td className="font-mono text-right">
                   {o.chance_on_time === undefined || o.chance_on_time === null
                     ? ""
-                    : `${Math.round(o.chance_on_time * 100)} in 100`}
+                    : `${Math.round(o.chance_on_time * 100)} in 100 cases`}
                 </td>
               </tr>
             ))}

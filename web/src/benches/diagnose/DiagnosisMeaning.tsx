@@ -17,7 +17,7 @@ export function DiagnosisMeaning({ out, ghost }: Props) {
   if (out.clash)
     return (
       <p role="status" className="border border-out border-l-6 p-2.5">
-        <b className="text-out">They do not fit together.</b> {out.clash.says}.
+        <b className="text-out">These answers contradict each other.</b> {out.clash.says}.
       </p>
     );
   return (
@@ -32,21 +32,24 @@ export function DiagnosisMeaning({ out, ghost }: Props) {
       </div>
       {ghost && (
         <p className="text-blue text-note" role="status">
-          Expected in {Math.round(100 * ghost.chance)} of 100. Then: {thenWords(out, ghost)}
+          This answer comes up in about {Math.round(100 * ghost.chance)} of 100 cases. It would point to:{" "}
+          {thenWords(out, ghost)}
         </p>
       )}
       <div className="border-t border-ink pt-3">
         <Onward out={out} />
         {!out.enough_is_known && out.action && (
           <p className="text-quiet text-note mt-2">
-            As it stands: {out.action} ({Math.round(100 * out.action_p)} %).
+            So far: {out.action} ({Math.round(100 * out.action_p)} %).
           </p>
         )}
       </div>
       <ForAndAgainst causes={causes} />
       <p className="text-quiet text-small">
-        Chances are judgement; {Math.round(100 * out.share_of_own_experience)} % of the weights are this
-        shop's own confirmed cases.
+        The percentages are judgement.{" "}
+        {out.share_of_own_experience > 0
+          ? `${Math.round(100 * out.share_of_own_experience)} % of it comes from this shop's confirmed cases.`
+          : "None of it is from this shop yet."}
       </p>
     </>
   );
@@ -81,23 +84,22 @@ function Onward({ out }: { out: DiagnosisOut }) {
   if (out.enough_is_known)
     return (
       <p>
-        <b>Enough is known.</b> {out.action}. No test left would change that.
+        <b>You know enough.</b> {out.action}. No other test would change that.
       </p>
     );
   if (!next)
     return (
       <p>
-        <b>No test is left that can be done now.</b> Look with the unit open before you order.
+        <b>No useful test left for now.</b> Open the unit and look before you order.
       </p>
     );
   return (
     <>
       <h3 className="text-head">Next test</h3>
       <p>{next.says}</p>
-      {next.would_settle && <p className="text-note">{`“${next.would_settle}” would settle it.`}</p>}
+      {next.would_settle && <p className="text-note">{`“${next.would_settle}” would decide it.`}</p>}
       <p className="text-quiet text-small">
-        {next.minutes} min{next.tools?.length ? `, ${next.tools.join(", ")}` : ""}; tells{" "}
-        {next.bits.toFixed(2)} bit
+        {next.minutes} min{next.tools?.length ? `, ${next.tools.join(", ")}` : ""}
       </p>
     </>
   );
@@ -109,7 +111,7 @@ function ForAndAgainst({ causes }: { causes: readonly Cause[] }) {
   return (
     <Disclosure as="div" className="text-small text-quiet">
       <DisclosureButton className="underline underline-offset-3 min-h-11 text-blue">
-        What spoke for and against
+        For and against
       </DisclosureButton>
       <DisclosurePanel>
         {causes.slice(0, 3).map((c) => (
@@ -134,6 +136,6 @@ function thenOf(f: Foreseen, cause: string): string {
 function thenWords(out: DiagnosisOut, f: Foreseen): string {
   const lead = f.causes[0];
   const name = out.causes.find((c) => c.id === lead?.id)?.says ?? "";
-  const order = f.action === out.action ? "" : `; the order becomes: ${f.action}`;
-  return lead ? `${name}, ${Math.round(100 * lead.p)} %${order}.` : "nothing fits any more.";
+  const order = f.action === out.action ? "" : `; the job becomes: ${f.action}`;
+  return lead ? `${name}, ${Math.round(100 * lead.p)} %${order}.` : "no cause would fit.";
 }

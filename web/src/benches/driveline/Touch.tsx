@@ -25,7 +25,7 @@ type Props = Pick<Face<"driveline">, "input"> & {
 const feels = [
   { id: "light", text: "light" },
   { id: "drags", text: "it drags" },
-  { id: "stands", text: "it stands fast" },
+  { id: "stands", text: "it will not turn" },
 ] as const;
 
 /** What is put together by touching the line: its meaning follows before it is put on record. */
@@ -43,32 +43,28 @@ export function Touch({ at, made, onMake, step: { say, onTyping }, input }: Prop
       onTyping(undefined);
       onMake(untouched);
     });
-  useKey("act", "put the observation on record", () => void keep(), whole !== undefined);
+  useKey("act", "record this observation", () => void keep(), whole !== undefined);
   return (
     <section
-      aria-label="Turned and seen"
+      aria-label="What was turned, what moved"
       className="border border-t-0 border-ink bg-tint/50 border-l-5 border-l-blue p-3"
     >
       <p className="text-quiet text-small">
-        {at ? "" : "Touch a wheel or a shaft in the drawing and say what was done there, and what it did."}
+        {at ? "" : "Touch a wheel or shaft in the drawing. Say what you did and what it did."}
       </p>
       {at && <AtShaft at={at} made={made} onMake={onMake} />}
       <With locks={locksOf(input.members ?? [])} made={made} onMake={onMake} />
       <div className="flex flex-wrap gap-3 items-center mt-1.5">
         <p role="status" className="grow basis-[200px]">
-          {whole ? (
-            <b className="font-semibold">What if: {whole.says}</b>
-          ) : (
-            made.turned && "And what did it do?"
-          )}
+          {whole ? <b className="font-semibold">What if: {whole.says}</b> : made.turned && "What did it do?"}
         </p>
         {(made.turned || made.felt) && (
           <Button look="quiet" onClick={() => onMake(untouched)}>
-            Begin again
+            Start again
           </Button>
         )}
         <Button look="go" hint="F" name="reading" value="seen" disabled={!whole} onClick={() => void keep()}>
-          Put it on record
+          Record it
         </Button>
       </div>
     </section>

@@ -80,7 +80,12 @@ const movedOf = (o: Seen[number]) =>
   (o.moved ?? []).flatMap(({ shaft, way }) => (way ? [{ shaft, way }] : []));
 
 function Key({ out }: { out: Out | undefined }) {
-  if (!out) return <p className="px-3 py-2 text-quiet text-note">Nothing has been turned yet.</p>;
+  if (!out)
+    return (
+      <p className="px-3 py-2 text-quiet text-note">
+        Nothing turned yet. Touch a wheel in the drawing to start.
+      </p>
+    );
   const rows = [
     ["suspect", "var(--out)", suspects(out).size],
     ["cleared", "var(--in)", out.cleared.length],
@@ -114,10 +119,10 @@ function Trials({ out, kept, trying }: { out: Out | undefined; kept: Seen; tryin
   if (seen.length === 0) return null;
   return (
     <table className="w-full mt-3.5 border border-ink text-note">
-      <caption className="sr-only">What was turned, what it showed, what a sound line shows</caption>
+      <caption className="sr-only">What was turned, what it did, what a sound driveline does</caption>
       <thead>
         <tr className="text-left text-quiet text-small border-b border-ink">
-          {["no.", "what was turned, and what it did", "a sound line"].map((h, i) => (
+          {["no.", "turned, and result", "sound driveline"].map((h, i) => (
             <th key={h} scope="col" className={`font-normal px-3 py-1 ${i === 0 ? "w-8" : ""}`}>
               {h}
             </th>
@@ -134,7 +139,7 @@ function Trials({ out, kept, trying }: { out: Out | undefined; kept: Seen; tryin
             >
               <td className="px-3 py-1.5 font-mono font-medium">{i === guessed ? "if" : i + 1}</td>
               <td className="px-3 py-1.5">
-                {doneWords(o)}: {seenWords(o.moved, o.felt) || "not said yet"}
+                {doneWords(o)}: {seenWords(o.moved, o.felt) || "not answered yet"}
               </td>
               <td className={`px-3 py-1.5 ${sound && !sound.fits ? "text-out font-semibold" : "text-quiet"}`}>
                 {sound ? `${seenWords(sound.moved, sound.felt)}${sound.fits ? ": the same" : ""}` : ""}
@@ -158,7 +163,7 @@ function Meaning({ out, step, input }: Props) {
       <div aria-live="polite">
         <p className="text-quiet text-small">{headOf(out, step?.preview === true, list.length)}</p>
         <p className="text-title font-semibold leading-tight">
-          {out.sound ? "Sound, as far as this tells" : (list[0] ?? "Nothing explains it")}
+          {out.sound ? "Nothing wrong, as far as this shows" : (list[0] ?? "No fault explains it")}
         </p>
         <p className="mt-2">{out.clash ?? out.says}</p>
       </div>
@@ -175,7 +180,7 @@ function Meaning({ out, step, input }: Props) {
       {list.length > 8 && <p className="text-quiet text-note">and {list.length - 8} more</p>}
       {out.cleared.length > 0 && (
         <p className="text-note">
-          <span className="text-quiet">Cleared:</span>{" "}
+          <span className="text-quiet">Ruled out:</span>{" "}
           {out.cleared.map((id) => name.get(id) ?? id).join(", ")}
         </p>
       )}
@@ -185,12 +190,12 @@ function Meaning({ out, step, input }: Props) {
 
 function headOf(out: NonNullable<Out>, preview: boolean, n: number): string {
   const says = out.sound
-    ? "nothing need be wrong"
+    ? "nothing has to be wrong"
     : n === 0
-      ? "no explanation fits all of it"
+      ? "no fault explains everything seen"
       : n === 1
-        ? "one explanation fits all seen so far"
-        : `${n} explanations fit all seen so far`;
+        ? "one fault explains everything so far"
+        : `${n} possible faults explain everything so far`;
   return preview ? `With this, ${says}` : begun(says);
 }
 

@@ -21,10 +21,12 @@ describe("what was turned and what it showed", () => {
       doneWords({ turned: "front-left", with: ["front-right"], held: ["rear-out"], locks: ["inter-axle"] }),
     ).toBe("front left and front right turned by hand, rear out held, inter axle in");
     expect(doneWords({ turned: "engine", by: "engine", ground: ["left"] })).toBe(
-      "the engine drives, wheels on the ground",
+      "engine driving, wheels on the ground",
     );
     expect(seenWords([{ shaft: "right", way: "opposite" }], "drags")).toBe("right turns back, it drags");
-    expect(seenWords([{ shaft: "left" }, { shaft: "right", way: "still" }], undefined)).toBe("right stands");
+    expect(seenWords([{ shaft: "left" }, { shaft: "right", way: "still" }], undefined)).toBe(
+      "right stays still",
+    );
   });
 
   it("shades a member by the explanations that name it; pairs only where no single one does", () => {

@@ -6,13 +6,13 @@ export type Observed = Observation;
 type Out = S["DrivelineOut"];
 
 const ways: Record<string, string> = {
-  same: "goes along",
+  same: "turns the same way",
   opposite: "turns back",
-  still: "stands",
+  still: "stays still",
   moves: "moves",
 };
 
-const feels: Record<string, string> = { light: "light", drags: "it drags", stands: "it stands fast" };
+const feels: Record<string, string> = { light: "light", drags: "it drags", stands: "it will not turn" };
 
 export const shaftWords = (name: string) => name.replaceAll("-", " ");
 
@@ -24,7 +24,7 @@ export function doneWords(o: Observation): string {
   return [
     o.by === "engine"
       ? o.turned === "engine"
-        ? "the engine drives"
+        ? "engine driving"
         : `${turned} driven by the engine`
       : `${turned} turned by hand`,
     o.engine === "on" && o.by !== "engine" && "engine on",
@@ -70,9 +70,9 @@ export const untouched: Observation = { turned: "" };
 export const touches = [
   { id: "turned", text: "turned by hand" },
   { id: "held", text: "held" },
-  { id: "same", text: "goes along" },
+  { id: "same", text: "turns the same way" },
   { id: "opposite", text: "turns back" },
-  { id: "still", text: "stands" },
+  { id: "still", text: "stays still" },
 ] as const;
 
 export type Touched = (typeof touches)[number]["id"];

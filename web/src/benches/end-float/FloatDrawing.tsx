@@ -189,5 +189,5 @@ function Indicator() {
 
 function describe(out: FloatOut | undefined, pack: PackOffered | undefined, units: Units) {
   if (!out) return "Shaft in its case, not measured yet";
-  return `Shaft in its case, float ${say(out.float.mean, units)}${pack ? `, a pack of ${say(pack.sum, units)} would leave ${say(pack.float, units)}` : ""}`;
+  return `Shaft in its case, float ${say(out.float.mean, units)}${pack ? `, a pack of ${say(pack.sum, units)} would give ${say(pack.float, units)}` : ""}`;
 }

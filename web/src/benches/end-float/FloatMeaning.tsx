@@ -6,6 +6,7 @@ import { NumberLine } from "../../parts/NumberLine";
 import { Verdict } from "../../parts/Verdict";
 import type { AtStep } from "../bench";
 import type { FloatOut } from ".";
+import { several } from "../../model/several";
 
 type Props = {
   out: FloatOut;
@@ -34,7 +35,7 @@ export function FloatMeaning({ out, units, preview, trial, limits }: Props) {
       {expected && !preview && (
         <p className="text-note">
           <span className="text-quiet">Expected</span> {say(expected, units)},{" "}
-          <span className="text-quiet">obtained</span> {say(mean, units)}
+          <span className="text-quiet">measured</span> {say(mean, units)}
         </p>
       )}
       {out.findings.map((f) => (
@@ -54,9 +55,7 @@ function Floats({ float: f, verdict, units, preview }: FloatsProps) {
   const other = paired(f.mean, units);
   return (
     <div aria-live="polite">
-      <p className="text-quiet text-small">
-        {preview ? "With this reading the shaft floats by" : "The shaft floats by"}
-      </p>
+      <p className="text-quiet text-small">{preview ? "End float with this reading" : "End float"}</p>
       <p className="font-mono font-medium text-figure leading-none tracking-tight flex flex-wrap items-baseline gap-x-2.5">
         {sayNumber(f.mean, units, 1)}
         <span className="text-head tracking-normal whitespace-nowrap">
@@ -66,8 +65,8 @@ function Floats({ float: f, verdict, units, preview }: FloatsProps) {
       </p>
       <p className="text-quiet mt-1.5 text-small">
         {other && `${say(other, units)}, `}
-        {f.n} {f.n === 1 ? "reading" : "readings"}
-        {f.rests_on_one_reading && "; it rests on this one"}
+        {several(f.n, "reading")}
+        {f.rests_on_one_reading && " (one reading only)"}
       </p>
       <p className="mt-2">
         <Verdict verdict={verdict} beyond={f.beyond} units={units} />

@@ -107,7 +107,7 @@ function offered(out: FloatOut | undefined, touched: number, inPlace: boolean) {
 
 function nextWords(out: FloatOut, pack: PackOffered, units: Units, picked: number) {
   if (picked === 0 && out.verdict === "out" && out.pack_verdict !== "out") return out.next;
-  return `This pack adds up to ${sayQ(pack.sum, units)}; expect a float of ${sayQ(pack.float, units)}. ${pack.verdict === "in" ? "" : "That is not surely within the sheet."}`;
+  return `This pack is ${sayQ(pack.sum, units)}. Expect a float of ${sayQ(pack.float, units)}.${pack.verdict === "in" ? "" : " It may not be within the sheet."}`;
 }
 
 /** Packs of the drawer, best first, with the float each would give. */
@@ -127,7 +127,7 @@ function Packs({
   if (packs.length === 0)
     return (
       <p className="p-3 text-quiet text-small">
-        Packs from the drawer stand here when the float is out.
+        If the float is out, packs from the drawer appear here.
         {trialSum && ` In place now: ${sayQ(trialSum, units)}.`}
       </p>
     );
@@ -159,10 +159,10 @@ function Sources({ out }: { out: FloatOut }) {
   return (
     <Disclosure as="div" className="text-small text-quiet">
       <DisclosureButton className="underline underline-offset-3 min-h-11 text-blue">
-        Formula, uncertainty, source
+        How this was worked out
       </DisclosureButton>
       <DisclosurePanel>
-        <p>Pack = pack in place + float − target. The target is the middle of the sheet's limits.</p>
+        <p>New pack = pack fitted + float − target. The target is halfway between the sheet's limits.</p>
         <p>
           n = {out.float.n}, s = {out.float.s?.value.toPrecision(2) ?? "–"} {out.float.s?.unit}, u from spread{" "}
           {out.float.u_a.value.toPrecision(2)}, from the scale {out.float.u_res.value.toPrecision(2)}, from

@@ -40,7 +40,7 @@ export function Rays({
         strokeDasharray="2 3"
       />
       <text x={box.left + 6} y={y(limit) - 5} fontSize="12" className="fill-quiet!">
-        shift at {Math.round(limit)}
+        change up at {Math.round(limit)}
       </text>
       {gears.map((g, i) => (
         <Ray key={g.gear} name={g.gear} from={shifts[i - 1]} end={top(g)} {...{ x, y, limit }} />
@@ -145,6 +145,6 @@ function rpmOf(said: unknown, units: Units) {
 }
 
 function describe(gears: Out["gears"], unit: string) {
-  if (gears.length === 0) return "Speed over engine speed, not worked out yet";
-  return `Speed over engine speed: ${gears.map((g) => `${g.gear} ${g.per_1000_rpm.value.toFixed(1)} ${unit} per 1000 rpm`).join(", ")}`;
+  if (gears.length === 0) return "Road speed against engine speed: no figures yet";
+  return `Road speed against engine speed: ${gears.map((g) => `${g.gear} ${g.per_1000_rpm.value.toFixed(1)} ${unit} per 1000 rpm`).join(", ")}`;
 }

@@ -75,7 +75,7 @@ function Meaning({ out, step, units }: Props) {
     <>
       <div aria-live="polite">
         <p className="text-quiet text-small">
-          {step?.preview ? "With this 1000 rpm in top give" : "1000 rpm in top give"}
+          {step?.preview ? "With this, 1000 rpm in top gear gives" : "1000 rpm in top gear gives"}
         </p>
         <p className="font-mono font-medium text-figure leading-none tracking-tight">
           {sayNumber(top.per_1000_rpm, units, 1)}
@@ -89,21 +89,21 @@ function Meaning({ out, step, units }: Props) {
       </div>
       <dl className="border-t border-ink text-note">
         {[
-          ["top gear in all", top.overall.toFixed(2)],
-          ["crawl, lowest gear", `${out.crawl_ratio.toFixed(1)} to 1`],
+          ["top gear, overall", top.overall.toFixed(2)],
+          ["crawl ratio, lowest gear", `${out.crawl_ratio.toFixed(1)} to 1`],
           [
-            "widest step",
+            "biggest step between gears",
             widest
               ? `into ${widest.gear}, falls by ${Math.round(100 * (1 - 1 / (widest.step_from_last ?? 1)))} %`
               : "none",
           ],
           [
-            "teeth of the final drive",
+            "final drive teeth",
             out.final_drive_hunting === undefined || out.final_drive_hunting === null
-              ? "not given"
+              ? "not known"
               : out.final_drive_hunting
-                ? "hunting"
-                : "meet again and again",
+                ? "share the wear evenly"
+                : "always meet the same teeth",
           ],
         ].map(([k, v]) => (
           <div key={k} className="flex justify-between gap-3 border-b border-hair py-1">

@@ -17,7 +17,7 @@ export function Meaning({ out, step }: Face<"shift-matrix">) {
       </div>
       {against.length > 0 && (
         <div>
-          <p className="text-quiet text-small">Against it</p>
+          <p className="text-quiet text-small">Does not fit</p>
           <ul className="text-note">
             {against.slice(0, 4).map((c) => (
               <li key={`${c.gear} ${c.state} ${c.temperature}`}>

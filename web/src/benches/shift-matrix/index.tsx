@@ -83,7 +83,7 @@ function Matrix({ cells, at, before, onPick }: MatrixProps) {
   };
   return (
     <table className="border-collapse">
-      <caption className="sr-only">How each gear feels in each state</caption>
+      <caption className="sr-only">How each gear goes in</caption>
       <thead>
         <tr>
           <td>

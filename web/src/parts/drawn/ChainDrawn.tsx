@@ -42,7 +42,7 @@ export function ChainDrawn({ rows, typed }: DrawnProps) {
               </text>
               <text x={x + box / 2} y={56} textAnchor="middle" fontSize={13} fill="var(--quiet)">
                 {[said("ratio") && `× ${said("ratio")}`, said("rating")].filter(Boolean).join(", ") ||
-                  "not said yet"}
+                  "not answered yet"}
               </text>
             </g>
           );

@@ -26,7 +26,7 @@ export function DowelsDrawn({ rows, typed, onTypeAll }: DrawnProps) {
       viewBox={`${-half} ${-half} ${2 * half} ${2 * half}`}
       className="size-[280px] border border-hair touch-none"
       role="group"
-      aria-label="Dowels about the crank's centre"
+      aria-label="Dowel positions around the crank centre"
     >
       <path d={`M${-half} 0H${half}M0 ${-half}V${half}`} stroke="var(--hair)" strokeDasharray="9 3 2 3" />
       <circle r={(half * 60) / far} fill="none" stroke="var(--ink)" />
@@ -70,7 +70,7 @@ const Dowel = ({ n, known, at: [x, y], scale, onDrag, onMove }: DowelProps) => (
   <g
     role="button"
     tabIndex={0}
-    aria-label={`Dowel ${n}: ${known ? `${x} mm right, ${y} mm up` : "not placed yet"}`}
+    aria-label={`Dowel ${n}: ${known ? `${x} mm right, ${y} mm up` : "position not entered"}`}
     transform={`translate(${x * scale} ${-y * scale})`}
     className="cursor-move outline-none group"
     onPointerDown={(e) => e.currentTarget.setPointerCapture(e.pointerId)}

@@ -1,6 +1,7 @@
 import { type Member, kindWords } from "../../model/line";
 import { useCalculator } from "../../data/calc";
 import { Fault } from "../Fault";
+import { press } from "../press";
 import { type Place, Symbol, unit } from "./Symbol";
 
 /** What is known of a member or a shaft: shaded, hatched, written beside it, how it moved and how it would if all were sound. */
@@ -40,7 +41,7 @@ export function DrivelineDrawn({ members, marks, onTouch }: Props) {
       // whatever is touched is 44 px wide
       style={{ minWidth: width + 52, maxHeight: Math.max(380, height + 44) }}
       role="group"
-      aria-label="The line from above, front at the left"
+      aria-label="The driveline from above, front on the left"
     >
       <defs>
         <Hatch id="line-suspect" colour="var(--out)" />
@@ -89,16 +90,7 @@ type StandingProps = { place: Place; low: boolean; mark: Mark | undefined; onTou
 const lookWords = { suspect: "suspect", cleared: "cleared", chosen: "" };
 
 function Standing({ place: p, low, mark, onTouch }: StandingProps) {
-  const touch = onTouch && {
-    role: "button",
-    tabIndex: 0,
-    onClick: () => onTouch(p),
-    onKeyDown: (e: React.KeyboardEvent) => {
-      if (e.key !== "Enter" && e.key !== " ") return;
-      e.preventDefault();
-      onTouch(p);
-    },
-  };
+  const touch = onTouch && { role: "button", ...press(() => onTouch(p)) };
   return (
     <g
       transform={`translate(${p.x * unit} ${p.y * unit})`}

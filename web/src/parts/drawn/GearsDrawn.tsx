@@ -20,7 +20,7 @@ export function GearsDrawn({ rows, typed, onTypeAll }: DrawnProps) {
             aria-valuemin={0.3}
             aria-valuemax={20}
             aria-valuenow={g.ratio ?? 1}
-            aria-valuetext={g.ratio === undefined ? "not said" : `${g.ratio} to 1`}
+            aria-valuetext={g.ratio === undefined ? "not entered" : `${g.ratio} to 1`}
             className="grow max-w-[420px] min-h-8 flex items-center touch-none cursor-ew-resize"
             onPointerDown={(e) => e.currentTarget.setPointerCapture(e.pointerId)}
             onPointerMove={(e) => {

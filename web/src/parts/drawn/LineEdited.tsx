@@ -50,8 +50,8 @@ function Wanted({ members, typed }: { members: readonly Member[]; typed: Typed }
   const of = members.find((m, k) => m.kind === "gear" && !(typed[`${k}.ratio`] ?? "").trim());
   return (
     <p className="text-quiet">
-      Touch a member to say it otherwise, a shaft or a wheel to hang another member on it.
-      {of && ` The ratio of ${of.says || of.id} is still wanted.`}
+      Touch a part to change it. Touch a shaft or wheel to add a part to it.
+      {of && ` Still needed: the ratio of ${of.says || of.id}.`}
     </p>
   );
 }
@@ -68,10 +68,10 @@ function MemberSaid({ i, typed, onType, onOut }: MemberProps) {
   const kind = cell("kind").value;
   return (
     <div className="flex flex-wrap gap-3 items-end" role="group" aria-label={kindWords[kind] ?? kind}>
-      <Field label="Called" {...cell("says")} className="basis-[240px] grow" />
+      <Field label="Name" {...cell("says")} className="basis-[240px] grow" />
       {kind === "gear" && (
         <Field
-          label="Ratio, turns in for one out"
+          label="Ratio (input turns for one output turn)"
           {...cell("ratio")}
           inputMode="decimal"
           numeric
@@ -79,7 +79,7 @@ function MemberSaid({ i, typed, onType, onOut }: MemberProps) {
           className="basis-[180px]"
         />
       )}
-      {onOut && <Button onClick={onOut}>It has none such</Button>}
+      {onOut && <Button onClick={onOut}>Not on this unit</Button>}
     </div>
   );
 }
@@ -92,23 +92,23 @@ function ShaftSaid({ name, onRename, onHang }: ShaftProps) {
   return (
     <div className="flex flex-wrap gap-3 items-end" role="group" aria-label={name.replaceAll("-", " ")}>
       <Field
-        label="This shaft is called"
+        label="Name of this shaft"
         value={to}
         onValue={(v) => setTo(v.toLowerCase().replaceAll(" ", "-"))}
         error={fits ? undefined : "small letters and hyphens"}
         className="basis-[200px]"
       />
       <Button disabled={!fits || to === name} onClick={() => onRename(to)}>
-        Call it so
+        Rename it
       </Button>
       <label className="block">
-        <span className="block text-small text-quiet">Hang on it</span>
+        <span className="block text-small text-quiet">Add to it</span>
         <select
           value=""
           onChange={(e) => e.target.value && onHang(e.target.value)}
           className="min-h-11 px-3 border border-ink bg-field"
         >
-          <option value="">another member</option>
+          <option value="">another part</option>
           {Object.entries(kindWords).map(([id, text]) => (
             <option key={id} value={id}>
               {text}

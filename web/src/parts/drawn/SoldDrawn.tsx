@@ -41,7 +41,7 @@ export function SinglesDrawn({ rows, typed, onType, parts }: DrawnProps) {
   const fields = [
     ...price,
     { name: "pack", label: "Pieces in a pack" },
-    { name: "compare", label: "Held against the old: splines, bolt size" },
+    { name: "compare", label: "Compare with the old part: splines, bolt size" },
   ];
   return (
     <ul className="grid gap-3 grid-cols-[repeat(auto-fit,minmax(320px,1fr))]">
@@ -141,7 +141,7 @@ function Holds({ value, onValue, parts, kit }: HoldsProps) {
       </ul>
       <div className="flex gap-2 items-end">
         <Field
-          label="One more part"
+          label="Add a part"
           value={more}
           onValue={setMore}
           onKeyDown={(e) => {

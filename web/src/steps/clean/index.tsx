@@ -57,7 +57,7 @@ function Method({ view, say, way, isCurrent }: PropsOf<"clean"> & { way: ItemVie
         ))}
       </dl>
       <Field
-        label="Minutes it took"
+        label="Minutes taken"
         value={minutes}
         onValue={setMinutes}
         inputMode="numeric"

@@ -17,15 +17,15 @@ export function Agreed(p: Props) {
   const mayAsk = may(view, "agreed");
   if (!yes && !mayAsk) return null;
   return (
-    <section aria-label="The customer's yes" className="border border-ink mt-3.5">
+    <section aria-label="Customer's approval" className="border border-ink mt-3.5">
       {estimate && <Estimated {...estimate} />}
       {yes && (
         <p className={`px-4 py-2.5 ${yes.stale ? "text-undecided" : ""}`} role="status">
           <b className="font-semibold">
-            {yes.name} said yes, up to <span className="font-mono font-medium">{yes.sum}</span>
+            {yes.name} approved up to <span className="font-mono font-medium">{yes.sum}</span>
           </b>
-          , {moment(yes.at)}, to {yes.by}
-          {yes.stale && ". The plan has changed since: ask again"}.
+          , {moment(yes.at)}, told to {yes.by}
+          {yes.stale && ". The plan has changed since. Ask again"}.
         </p>
       )}
       {mayAsk && <Yes {...p} yes={yes} usual={estimate ? money(estimate.ask) : ""} />}
@@ -47,8 +47,8 @@ const Estimated = (e: Estimate) => (
         , work sent out <Money n={e.outside} />
       </>
     )}
-    , work {e.hours} h at {e.rate}: <Money n={e.work} />. With what may go wrong half of such bills stay below{" "}
-    <Money n={e.half} />, nine in ten below <Money n={e.nine} />.
+    , work {e.hours} h at {e.rate}: <Money n={e.work} />. Allowing for what may go wrong: half of such jobs
+    cost less than <Money n={e.half} />, nine in ten less than <Money n={e.nine} />.
   </p>
 );
 
@@ -70,7 +70,7 @@ function Yes({ view, say, yes, usual }: Props & { yes: Props["view"]["agreed"]; 
         if (said) keep();
       }}
     >
-      <Field label="Who said yes" value={name} onValue={setName} className="grow basis-[200px]" />
+      <Field label="Approved by" value={name} onValue={setName} className="grow basis-[200px]" />
       <Field
         label="Up to"
         value={sum}
@@ -80,7 +80,7 @@ function Yes({ view, say, yes, usual }: Props & { yes: Props["view"]["agreed"]; 
         className="basis-[140px]"
       />
       <Button type="submit" name="agreed" disabled={!said}>
-        {yes ? "Write down the new yes" : "Write down the yes"}
+        {yes ? "Record new approval" : "Record approval"}
       </Button>
     </form>
   );

@@ -16,10 +16,10 @@ const axis = 62;
 /** What let go first and what that took with it, as a line of parts. */
 export function Chain({ parts, chain, onChain }: Props) {
   return (
-    <section aria-label="The chain" className="border border-ink mt-3.5">
-      <h3 className="px-4 pt-2.5 font-semibold">What let go first, and what that took with it</h3>
+    <section aria-label="Chain of failure" className="border border-ink mt-3.5">
+      <h3 className="px-4 pt-2.5 font-semibold">What failed first, what followed</h3>
       {chain.length > 0 && (
-        <div className="overflow-x-auto px-2" tabIndex={0} role="group" aria-label="The chain, drawn">
+        <div className="overflow-x-auto px-2" tabIndex={0} role="group" aria-label="Chain of failure, drawn">
           <svg
             viewBox={`0 0 ${Math.max(4, chain.length) * wide} 132`}
             className="w-full"
@@ -60,7 +60,7 @@ const Link = ({ chain, i, link: l, onChain }: LinkProps) => (
     />
     {i > 0 && (
       <Button look="quiet" onClick={() => onChain(sooner(chain, i))}>
-        Sooner<span className="sr-only">: {l.name}</span>
+        Move earlier<span className="sr-only">: {l.name}</span>
       </Button>
     )}
     <Button look="quiet" onClick={() => onChain(chain.filter((_, k) => k !== i))}>
@@ -91,7 +91,7 @@ function Offered({ parts, chain, onChain }: Props) {
       })}
       {!all && list.length < parts.length && (
         <Button look="quiet" onClick={() => setAll(true)}>
-          All parts
+          Show all parts
         </Button>
       )}
       <OwnPart onAdd={(name) => onChain([...chain, { name }])} />
@@ -103,8 +103,8 @@ function OwnPart({ onAdd }: { onAdd: (name: string) => void }) {
   const [own, setOwn] = useState("");
   return (
     <input
-      aria-label="Something no stack has"
-      placeholder="something else: the oil, the breather"
+      aria-label="Something not in the parts list"
+      placeholder="something else, such as the oil or breather"
       value={own}
       onChange={(e) => setOwn(e.target.value)}
       onKeyDown={(e) => {

@@ -13,7 +13,7 @@ export function Points({ view, say }: Pick<PropsOf<"decide">, "view" | "say">) {
   const open = points.find((p) => p.item && !p.answer && may(view, "outcome"));
   return (
     <section aria-label="Not as it should be" className="border border-ink mt-3.5">
-      <h3 className="px-4 py-2 border-b border-hair text-head">Not as it should be, in this record</h3>
+      <h3 className="px-4 py-2 border-b border-hair text-head">Not as it should be</h3>
       <ul>
         {points.map((p) => (
           <li

@@ -38,7 +38,7 @@ describe("a decision", () => {
     await hand.click(screen.getByRole("radio", { name: /The whole unit/ }));
     await hand.keyboard("f");
     expect(said(p)).toEqual([]);
-    expect(screen.getByText("This choice wants a reason.")).toBeTruthy();
+    expect(screen.getByText("This choice needs a reason.")).toBeTruthy();
     expect(document.activeElement).toBe(screen.getByLabelText("Reason"));
   });
 
@@ -69,12 +69,12 @@ describe("the chain of a root cause", () => {
   it("is put together by touching parts, in their order, and said with the decision", async () => {
     const p = decision({ parts });
     const { hand } = stage(<DecideStep {...p} />);
-    const chain = within(screen.getByRole("region", { name: "The chain" }));
+    const chain = within(screen.getByRole("region", { name: "Chain of failure" }));
     await hand.click(chain.getByRole("button", { name: "Dog sleeve", pressed: false }));
     await hand.click(chain.getByRole("button", { name: "Thrust washer", pressed: false }));
-    await hand.click(chain.getByRole("button", { name: /Sooner/ }));
+    await hand.click(chain.getByRole("button", { name: /Move earlier/ }));
     await hand.type(chain.getByLabelText("Thrust washer: how it went"), "left out");
-    await hand.type(chain.getByLabelText("Something no stack has"), "the oil{Enter}");
+    await hand.type(chain.getByLabelText("Something not in the parts list"), "the oil{Enter}");
     await hand.click(screen.getByRole("radio", { name: /The seal alone/ }));
     await hand.click(screen.getByRole("button", { name: /Decide/ }));
     expect(said(p)).toMatchObject([
@@ -107,12 +107,12 @@ describe("the customer's yes", () => {
     const p = decision({ estimates }, ["decision", "agreed"]);
     const { hand } = stage(<DecideStep {...p} />);
     await hand.click(screen.getByRole("radio", { name: /The seal alone/ }));
-    const agreed = within(screen.getByRole("region", { name: "The customer's yes" }));
+    const agreed = within(screen.getByRole("region", { name: "Customer's approval" }));
     expect(agreed.getByText(/Parts/).textContent).toBe(
-      "Parts 40, fluids 12, work 3 h at 60: 180. With what may go wrong half of such bills stay below 240, nine in ten below 300.",
+      "Parts 40, fluids 12, work 3 h at 60: 180. Allowing for what may go wrong: half of such jobs cost less than 240, nine in ten less than 300.",
     );
-    await hand.type(agreed.getByLabelText("Who said yes"), "Nora Quill");
-    await hand.click(agreed.getByRole("button", { name: "Write down the yes" }));
+    await hand.type(agreed.getByLabelText("Approved by"), "Nora Quill");
+    await hand.click(agreed.getByRole("button", { name: "Record approval" }));
     expect(said(p)).toMatchObject([{ act: "agreed", name: "Nora Quill" }]);
   });
 
@@ -126,7 +126,7 @@ describe("the customer's yes", () => {
       stale: true,
     };
     stage(<DecideStep {...decision({ agreed }, ["decision", "agreed"])} />);
-    expect(screen.getByText(/The plan has changed since: ask again/)).toBeTruthy();
-    expect(screen.getByRole("button", { name: "Write down the new yes" })).toBeTruthy();
+    expect(screen.getByText(/The plan has changed since. Ask again/)).toBeTruthy();
+    expect(screen.getByRole("button", { name: "Record new approval" })).toBeTruthy();
   });
 });

@@ -78,8 +78,8 @@ const Ways = ({ view, picked, onPick }: WaysProps) => (
         key={c.id}
         id={c.id}
         {...(i < 9 && { figure: i + 1 })}
-        title={`${c.text}${c.default ? ", our way" : ""}${c.likely ? `, ${Math.round(100 * c.likely)} %` : ""}`}
-        text={c.holds ? "The rebuild waits here until this is decided anew." : c.why}
+        title={`${c.text}${c.default ? " (our way)" : ""}${c.likely ? `, ${Math.round(100 * c.likely)} %` : ""}`}
+        text={c.holds ? "The rebuild is on hold until this is decided again." : c.why}
       />
     ))}
   </Choices>
@@ -109,7 +109,7 @@ const Reason = ({ form, said, first }: ReasonProps) => (
       label="Reason"
       value={said.reason}
       onValue={said.setReason}
-      error={said.lacking ? "This choice wants a reason." : undefined}
+      error={said.lacking ? "This choice needs a reason." : undefined}
       className="grow basis-[260px]"
     />
     <Button
@@ -120,7 +120,7 @@ const Reason = ({ form, said, first }: ReasonProps) => (
       disabled={!said.may}
       why={said.unchanged ? "It is decided so already." : "Choose one first."}
     >
-      {said.old ? "Decide anew" : first}
+      {said.old ? "Change decision" : first}
     </Button>
   </form>
 );

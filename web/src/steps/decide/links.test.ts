@@ -14,9 +14,9 @@ test("a part goes to the end of the chain, and out again", () => {
 
 test("a chain is said as a sentence", () => {
   expect(chainWords([])).toBe("");
-  expect(chainWords([{ name: "Washer", how: "left out" }])).toBe("First Washer (left out).");
+  expect(chainWords([{ name: "Washer", how: "left out" }])).toBe("First: Washer (left out).");
   expect(chainWords([{ name: "Washer" }, { name: "Sleeve" }, { name: "Fork" }])).toBe(
-    "First Washer, which took Sleeve, Fork.",
+    "First: Washer. That damaged Sleeve, Fork.",
   );
 });
 

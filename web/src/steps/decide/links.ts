@@ -33,7 +33,7 @@ export function chainWords(chain: readonly ChainLink[]): string {
   if (chain.length === 0) return "";
   const said = (l: ChainLink) => l.name + (l.how ? ` (${l.how})` : "");
   const [first, ...rest] = chain.map(said);
-  return rest.length === 0 ? `First ${first}.` : `First ${first}, which took ${rest.join(", ")}.`;
+  return rest.length === 0 ? `First: ${first}.` : `First: ${first}. That damaged ${rest.join(", ")}.`;
 }
 
 /** What is offered first: the damaged parts, or the first few where none is. */

@@ -96,8 +96,8 @@ function HowMuch({ fill, said }: HowMuchProps) {
   const units = useUnits().data;
   const id = useId();
   const sheet = fill
-    ? `sheet says ${sayQuantity(fill.min, units)} to ${sayQuantity(fill.max, units)}`
-    : "nobody knows how much: up to the level";
+    ? `sheet: ${sayQuantity(fill.min, units)} to ${sayQuantity(fill.max, units)}`
+    : "quantity not known: fill to the level";
   return (
     <>
       <div className="p-4 border-t border-ink flex flex-wrap gap-2 items-end">
@@ -110,11 +110,11 @@ function HowMuch({ fill, said }: HowMuchProps) {
           {...faulty(said.wrong, id)}
           className="basis-[240px]"
         />
-        <Button look="quiet" title="another unit" onClick={said.turn}>
+        <Button look="quiet" title="change unit" onClick={said.turn}>
           {said.unit}
         </Button>
         <Button look="go" type="submit" hint="Enter" name="filled" disabled={!said.draft}>
-          Put it down
+          Record quantity
         </Button>
       </div>
       {said.draft && (
@@ -131,7 +131,7 @@ function HowMuch({ fill, said }: HowMuchProps) {
 const Filled = ({ shown, open }: { shown: NonNullable<ReturnType<typeof filledOf>>; open: boolean }) => (
   <MarginSlot>
     <div>
-      <p className="text-quiet text-small">{open ? "That would be" : "Written down"}</p>
+      <p className="text-quiet text-small">{open ? "That is" : "Recorded"}</p>
       <p className="font-mono font-medium text-figure leading-none">
         {shown.litre.value.toFixed(2)} <span className="text-head">L</span>
       </p>

@@ -15,7 +15,7 @@ export function Accept({ say, view }: PropsOf<"measure">) {
         className="mt-2 min-h-11 text-quiet text-small underline underline-offset-3"
         onClick={() => setOpen(true)}
       >
-        Leave it as it is, with a reason
+        Accept as it is
       </button>
     );
   return (
@@ -27,14 +27,14 @@ export function Accept({ say, view }: PropsOf<"measure">) {
       }}
     >
       <Field
-        label="Leave it as it is, because"
+        label="Reason to accept it"
         value={reason}
         onValue={setReason}
         autoFocus={open}
         className="grow"
       />
       <Button type="submit" look="quiet" disabled={reason.trim() === ""}>
-        Leave it, on record
+        Accept as it is
       </Button>
     </form>
   );

@@ -33,7 +33,7 @@ export function AskLine(p: Props) {
       <span className="grow basis-[190px]">
         <span className="text-line">{ask.text}</span>
         {says && <span className="block text-quiet text-small">sheet: {says}</span>}
-        {ask.optional && <span className="block text-quiet text-small">if known</span>}
+        {ask.optional && <span className="block text-quiet text-small">optional</span>}
       </span>
       {ask.choices?.length ? <Choices {...p} /> : <Value key={entry ? "said" : "open"} {...p} />}
       <div className="basis-full empty:hidden">
@@ -126,7 +126,7 @@ function Typing({ ask, step, entry, isCurrent, onTyping, onTake, error, again, o
         <UnitShown unit={/[a-zµ"°]/i.test(typed) ? "" : unit} turn={turn} />
       </span>
       <Button type="submit" look={isCurrent ? "plain" : "quiet"} disabled={typed.trim() === ""}>
-        Take
+        Record
       </Button>
     </form>
   );

@@ -89,7 +89,7 @@ function InThere({ view, packs, trial, say }: Props) {
           setOpen(false);
         }}
       >
-        Leave it
+        Cancel
       </Button>
     </form>
   );

@@ -9,14 +9,14 @@ export function ReadWith({ kind, instruments, value, onPick }: Props) {
   if (instruments.length === 0)
     return (
       <span>
-        No {kind} is known here: a reading stands without its error. <Link to="/gauges">Gauges</Link>
+        No {kind} entered: readings have no gauge error. <Link to="/gauges">Gauges</Link>
       </span>
     );
   const at = instruments.find((i) => i.id === value);
   return (
     <>
       <label className="flex items-center gap-2 min-w-0 max-w-full">
-        read with
+        gauge
         <select
           value={value}
           onChange={(e) => onPick(e.target.value)}
@@ -31,7 +31,7 @@ export function ReadWith({ kind, instruments, value, onPick }: Props) {
       </label>
       {at?.overdue && (
         <span role="status" className="text-undecided font-semibold">
-          Its calibration is overdue since {at.due}.
+          Calibration overdue since {at.due}.
         </span>
       )}
     </>

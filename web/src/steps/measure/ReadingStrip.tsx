@@ -55,7 +55,7 @@ export function ReadingStrip(p: Props) {
                   className="px-3 border-r border-hair text-out min-h-11"
                   onClick={() => onStrike(e.id)}
                 >
-                  Strike it
+                  Strike out
                 </button>
               </div>
             ) : (
@@ -63,7 +63,7 @@ export function ReadingStrip(p: Props) {
             ),
           )}
           {t === last && !correcting && !t.accepted && input}
-          {t.accepted && <p className="px-3 self-center text-note">left as it is: {t.accepted}</p>}
+          {t.accepted && <p className="px-3 self-center text-note">accepted as it is: {t.accepted}</p>}
         </div>
       ))}
     </div>
@@ -86,7 +86,7 @@ const NextReading = ({ typed, onTyped, unit, onTake, correcting, onCorrect, erro
     >
       <input
         data-hand
-        aria-label={correcting ? "The right reading" : "Next reading"}
+        aria-label={correcting ? "Corrected reading" : "Next reading"}
         {...faulty(error, "reading-fault")}
         value={typed}
         autoFocus
@@ -104,8 +104,8 @@ const NextReading = ({ typed, onTyped, unit, onTake, correcting, onCorrect, erro
       />
       <span className="pr-2.5 font-mono text-small text-quiet">{/[a-zµ"]/i.test(typed) ? "" : unit}</span>
     </div>
-    <button type="submit" className="px-3 min-h-11 border-r border-hair" aria-label="Take the reading">
-      Take
+    <button type="submit" className="px-3 min-h-11 border-r border-hair" aria-label="Record reading">
+      Record
     </button>
   </form>
 );

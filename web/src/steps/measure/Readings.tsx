@@ -24,7 +24,7 @@ export function Readings(p: Props) {
   const turn = () => hand.setUnit(nextOf(view.units, hand.unit));
   // While a figure is asked for the key turns the unit of that.
   const asks = (openAsk(view, trials.at(-1))?.units?.length ?? 0) > 1;
-  useKey("unit", "another unit", turn, !asks);
+  useKey("unit", "change unit", turn, !asks);
   return (
     <>
       <ReadingStrip
@@ -46,15 +46,15 @@ export function Readings(p: Props) {
           value={hand.instrument}
           onPick={hand.setInstrument}
         />
-        <Button look="quiet" {...(!asks && { hint: "U" })} title="another unit" onClick={turn}>
+        <Button look="quiet" {...(!asks && { hint: "U" })} title="change unit" onClick={turn}>
           {hand.unit}
         </Button>
-        {view.min_readings > 1 && <span className="ml-auto">{view.min_readings} readings at least</span>}
+        {view.min_readings > 1 && <span className="ml-auto">{view.min_readings} readings or more</span>}
         <span className={view.min_readings > 1 ? "" : "ml-auto"}>
-          <kbd>Enter</kbd> take
+          <kbd>Enter</kbd> record
         </span>
         <span>
-          <kbd>←</kbd> correct the last
+          <kbd>←</kbd> correct last
         </span>
       </div>
       <Fault error={error} id="reading-fault" typing />

@@ -51,7 +51,7 @@ export function WhichDrawer({ rebuild, step, packs, onDone }: Props) {
         <Sizes value={sizes} onValue={setSizes} />
         <p className="text-quiet text-note">{wanted(title, typed > 0 && typed === lines.length)}</p>
         <Button type="submit" disabled={!whole}>
-          Keep this drawer
+          Save this drawer
         </Button>
       </form>
       <Fault error={begin.error ?? take.error} />

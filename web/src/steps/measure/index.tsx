@@ -51,7 +51,7 @@ export default function MeasureStep(p: Props) {
       {view.reckons && (
         <Reckon
           {...p}
-          says={untried ? "Say what was tried; the rest may stay open." : anyResult(result)?.["says"]}
+          says={untried ? "Answer what you tried; leave the rest." : anyResult(result)?.["says"]}
           done={trial?.result !== undefined}
           ready={result !== undefined}
         />
@@ -82,7 +82,7 @@ type AfterProps = Props & { trial: Trial | undefined; open: boolean };
 /** What may follow a result: measure again, or leave it as it is. */
 function After({ trial, open, ...p }: AfterProps) {
   const { view } = p;
-  if (trial?.accepted) return <p className="mt-3 text-body">Left as it is: {trial.accepted}</p>;
+  if (trial?.accepted) return <p className="mt-3 text-body">Accepted as it is: {trial.accepted}</p>;
   if (trial?.result === undefined || !open || view.status === "done") return null;
   return (
     <>
@@ -141,7 +141,7 @@ function Questions({ view, trial, say, onTyping, errorAt }: PartsProps) {
     <div className="border border-ink mt-3.5">
       {trial?.changed && (
         <p className="px-4 py-2 border-b border-ink text-quiet text-note">
-          Trial {trial.number}, after: {trial.changed}
+          Trial {trial.number}. Changed: {trial.changed}
         </p>
       )}
       <ul>
@@ -185,7 +185,7 @@ function readAt(view: StepOf<"measure">, trial: Trial | undefined): ReadThere {
 function Before({ trials }: { trials: Trial[] }) {
   if (trials.length === 0) return null;
   return (
-    <ol aria-label="Trials before" className="border border-ink mt-3.5">
+    <ol aria-label="Earlier trials" className="border border-ink mt-3.5">
       {trials.map((t) => (
         <li
           key={t.number}
@@ -203,13 +203,13 @@ function Before({ trials }: { trials: Trial[] }) {
 /** A step that works itself out from sheet and record alone. */
 function Reckon({ say, says, done, ready }: Props & { says: unknown; done: boolean; ready: boolean }) {
   const reckon = () => say({ act: "reckon" });
-  useKey("act", "put it on record", reckon, ready);
-  const rest = done ? "On record." : "Everything it needs is on the sheet and in the record.";
+  useKey("act", "record the result", reckon, ready);
+  const rest = done ? "Recorded." : "All figures are known. Record the result.";
   return (
     <div className="border border-ink mt-3.5 p-4 flex flex-wrap gap-4 items-center">
       <p className="grow basis-[260px] text-line">{typeof says === "string" ? says : rest}</p>
       <Button look="go" hint="F" name="reckon" disabled={!ready} onClick={reckon}>
-        {done ? "Work it out again" : "Put it on record"}
+        {done ? "Work it out again" : "Record result"}
       </Button>
     </div>
   );
@@ -227,7 +227,12 @@ function Again({ say, view }: Props) {
         again();
       }}
     >
-      <Field label="What was changed" value={changed} onValue={setChanged} className="grow basis-[260px]" />
+      <Field
+        label="What did you change?"
+        value={changed}
+        onValue={setChanged}
+        className="grow basis-[260px]"
+      />
       <Button type="submit" look="go" name="again" disabled={changed.trim() === ""}>
         Measure again
       </Button>

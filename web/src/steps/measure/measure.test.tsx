@@ -66,7 +66,7 @@ describe("the strip of readings", () => {
     const take = vi.fn();
     const { hand } = stage(<Strip trials={[trial(1, [])]} onTake={take} />);
     await hand.type(screen.getByLabelText("Next reading"), "0.1{Enter}");
-    await hand.click(screen.getByRole("button", { name: "Take the reading" }));
+    await hand.click(screen.getByRole("button", { name: "Record reading" }));
     expect(take).toHaveBeenCalledTimes(2);
   });
 
@@ -74,7 +74,7 @@ describe("the strip of readings", () => {
     const { hand } = stage(<Strip trials={[trial(1, [reading("a", "0.52 mm"), reading("b", "0.10 mm")])]} />);
     await hand.click(screen.getByLabelText("Next reading"));
     await hand.keyboard("{ArrowLeft}");
-    const right = screen.getByLabelText("The right reading");
+    const right = screen.getByLabelText("Corrected reading");
     expect(screen.getByText("0.52 mm")).toBeTruthy();
     expect(screen.queryByText("0.10 mm")).toBeNull();
     right.focus();
@@ -95,14 +95,14 @@ describe("the strip of readings", () => {
     const strike = vi.fn();
     const { hand } = stage(<Strip trials={[trial(1, [reading("a", "0.52 mm")])]} onStrike={strike} />);
     await hand.click(screen.getByRole("button", { name: /0.52 mm/ }));
-    await hand.click(screen.getByRole("button", { name: "Strike it" }));
+    await hand.click(screen.getByRole("button", { name: "Strike out" }));
     expect(strike).toHaveBeenCalledExactlyOnceWith("a");
   });
 
   it("asks for no more once it was left as it is", () => {
     stage(<Strip trials={[trial(1, [reading("a", "0.52 mm")], { accepted: "the customer waits" })]} />);
     expect(screen.queryByLabelText("Next reading")).toBeNull();
-    expect(screen.getByText("left as it is: the customer waits")).toBeTruthy();
+    expect(screen.getByText("accepted as it is: the customer waits")).toBeTruthy();
   });
 });
 
@@ -146,13 +146,13 @@ describe("readings", () => {
     const { hand } = stage(<Readings {...p} />);
     await hand.type(screen.getByLabelText("Next reading"), "10{Enter}");
     expect(said(p)).toEqual([]);
-    expect(screen.getByRole("alert").textContent).toContain("100 times more");
+    expect(screen.getByRole("alert").textContent).toContain("100 times larger");
   });
 
   it("turn their unit by a key, unless a figure is asked for", async () => {
     const p = step([trial(1, [])]);
     const { hand } = stage(<Readings {...p} />);
-    await hand.click(screen.getByTitle("another unit"));
+    await hand.click(screen.getByTitle("change unit"));
     await hand.type(screen.getByLabelText("Next reading"), "4{Enter}");
     expect(said(p)).toMatchObject([{ value: "4 thou" }]);
   });

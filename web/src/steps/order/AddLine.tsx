@@ -29,7 +29,7 @@ export function AddLine({ rebuild, view, say }: PropsOf<"order">) {
           className="grow basis-[280px]"
         />
         <Button type="submit" name="wanted" disabled={!line}>
-          Put it on the list
+          Add to the list
         </Button>
         <a
           href={`/api/v1/rebuilds/${rebuild}/steps/${view.step.id}/parts.csv`}
@@ -39,19 +39,19 @@ export function AddLine({ rebuild, view, say }: PropsOf<"order">) {
           CSV
         </a>
         <FileButton
-          label="A file with lines of the list"
+          label="CSV file with order lines"
           accept=".csv,.txt"
           look="quiet"
           disabled={read.isPending}
           onFile={(f) => read.mutate(f, { onSuccess: ({ lines }) => say({ act: "wanted", lines }) })}
         >
-          Bring in a CSV
+          Import CSV
         </FileButton>
       </form>
       <p className="text-small text-quiet" role="status">
         {line
           ? `${line.name}: ${partWords(line)}`
-          : "Begin with “send out:” or “exchange:” for work and units that go away."}
+          : "Start the line with “send out:” for work, or “exchange:” for a unit, that goes away."}
       </p>
       <Fault error={read.error} />
     </div>

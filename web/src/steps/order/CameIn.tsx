@@ -15,7 +15,7 @@ export function CameIn(p: LineProps) {
   const { pairs, setPairs, came } = said;
   const here = l.state === "here";
   const out = l.kind === "sent-out";
-  useKey("act", "it is here and fits", () => came("fits"), !said.half && !here);
+  useKey("act", "it has arrived and fits", () => came("fits"), !said.half && !here);
   return (
     <div className="flex flex-col gap-2">
       {!here && <Pairs pairs={pairs} out={out} onPairs={setPairs} />}
@@ -35,14 +35,14 @@ export function CameIn(p: LineProps) {
               disabled={said.half}
               onClick={() => came("fits")}
             >
-              {out ? "Back here, as agreed" : "Here, and it fits"}
+              {out ? "Back, as agreed" : "Arrived, fits"}
             </Button>
           </>
         )}
         <NotRight said={said} here={here} />
         {here && l.old_open && (
           <Button name="came" value="deposit-back" onClick={() => came("deposit-back")}>
-            The old one is back, deposit returned
+            Old unit, deposit back
           </Button>
         )}
       </div>
@@ -115,17 +115,17 @@ function NotRight({ said, here }: { said: ReturnType<typeof useArrival>; here: b
   return (
     <>
       <Field
-        label="What is not right with it"
+        label="What is wrong with it?"
         value={said.reason}
         onValue={said.setReason}
         className="grow basis-[190px]"
       />
       <Button name="came" value="back" disabled={open} onClick={() => said.came("back")}>
-        Send it back
+        Send back
       </Button>
       {!here && (
         <Button name="came" value="rework" disabled={open} onClick={() => said.came("rework")}>
-          Make it fit here
+          Rework it here
         </Button>
       )}
     </>
@@ -138,12 +138,12 @@ type OneMoreProps = { taken: string[]; known: readonly string[]; onAdd: (what: s
 function OneMore({ taken, known, onAdd }: OneMoreProps) {
   return (
     <select
-      aria-label="Hold another interface against the old part"
+      aria-label="Compare more else with the old part"
       value=""
       onChange={(e) => onAdd(e.target.value)}
       className="min-h-11 px-3 border border-hair bg-field max-w-[190px]"
     >
-      <option value="">Compare something</option>
+      <option value="">Compare more</option>
       {known
         .filter((w) => !taken.includes(w))
         .map((w) => (

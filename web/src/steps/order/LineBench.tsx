@@ -62,14 +62,14 @@ function Order({ line: l, view, say, onDone }: LineProps) {
         autoFocus
       />
       <Field
-        label="For"
+        label="Price"
         value={price}
         onValue={setPrice}
         inputMode="decimal"
         numeric
         className="basis-[96px]"
       />
-      <DayField label="Due" value={due} onValue={setDue} className="basis-[160px]" />
+      <DayField label="Due on" value={due} onValue={setDue} className="basis-[160px]" />
       <Button
         type="submit"
         look={out ? "go" : "plain"}
@@ -133,20 +133,20 @@ function GoesOut({ sent, onSent }: { sent: Sent[]; onSent: (s: Sent[]) => void }
       {rows.map((x, i) => (
         <li key={i} className="flex flex-wrap gap-2">
           <Field
-            label={i === 0 ? "Measured of it" : "And"}
+            label={i === 0 ? "What was measured" : "And"}
             placeholder="bore"
             value={x.what}
             onValue={(what) => set(i, { what })}
             className="basis-[150px]"
           />
           <Field
-            label="As it goes"
+            label="Measured before it goes"
             value={x.reads}
             onValue={(reads) => set(i, { reads })}
             className="basis-[130px]"
           />
           <Field
-            label="Agreed"
+            label="Agreed price or size"
             value={x.agreed}
             onValue={(agreed) => set(i, { agreed })}
             className="basis-[130px]"
@@ -167,7 +167,7 @@ function Otherwise({ line: l, view, say, onDone }: LineProps) {
         value="wanted"
         onClick={() => say({ act: "wanted", lines: [{ line: l.line, outcome: "wanted" }] }, onDone)}
       >
-        It has to come after all
+        Needed after all
       </Button>
     );
   if (!isOpen(l) || l.line.startsWith("kit.")) return null;
@@ -183,14 +183,9 @@ function Otherwise({ line: l, view, say, onDone }: LineProps) {
         });
       }}
     >
-      <Field
-        label="It need not come, because"
-        value={reason}
-        onValue={setReason}
-        className="grow basis-[200px]"
-      />
+      <Field label="Not needed because" value={reason} onValue={setReason} className="grow basis-[200px]" />
       <Button type="submit" look="quiet" name="wanted" value="not-needed" disabled={reason.trim() === ""}>
-        Leave it out
+        Take off the list
       </Button>
     </form>
   );

@@ -20,7 +20,7 @@ export function MakeKit(p: Props) {
         <Making {...p} lines={parts} onDone={() => setOpen(false)} />
       ) : (
         <Button look="quiet" name="make-kit" onClick={() => setOpen(true)}>
-          Make a kit of these parts
+          Make a kit
         </Button>
       )}
     </div>
@@ -42,8 +42,8 @@ function Making({ rebuild, view, lines, onDone }: Props & { onDone: () => void }
       value={whole ? { ...said, lines: brought } : undefined}
       onTaken={onDone}
       className="border border-ink border-l-6 border-l-blue p-4 flex flex-col gap-3"
-      go="Keep it in the family's sheet"
-      beside={<Button onClick={onDone}>Leave it</Button>}
+      go="Save to spec sheet"
+      beside={<Button onClick={onDone}>Cancel</Button>}
     >
       <fieldset className="flex flex-wrap gap-x-5">
         <legend className="text-small text-quiet">It brings</legend>

@@ -1,6 +1,7 @@
 import { Fragment, type ReactNode } from "react";
 import { bought, isOpen, type PartLine, type PartsGroup } from "../../model/parts";
 import { VerdictShape } from "../../parts/Verdict";
+import { several } from "../../model/several";
 
 type Props = {
   groups: readonly PartsGroup[];
@@ -11,7 +12,7 @@ type Props = {
 };
 
 const widths = ["21%", "18.5%", "8.5%", "13.5%", "12.5%", "11%", "auto"];
-const columns = ["part", "why", "pcs", "from", "against old", "state", "due"];
+const columns = ["part", "why", "pcs", "from", "compared with old", "state", "due"];
 
 /** What has to come, kit by kit and then what no kit brings. */
 export function Table({ groups, at, onPick, children }: Props) {
@@ -125,9 +126,9 @@ const From = ({ line: l }: { line: PartLine }) => (
 );
 
 function when(l: PartLine) {
-  if (l.state === "ordered") return l.due || "no day";
+  if (l.state === "ordered") return l.due || "no date";
   if (l.lead_days == null || l.state === "not-needed") return "";
-  return l.lead_days === 1 ? "1 day" : `${l.lead_days} days`;
+  return several(l.lead_days, "day");
 }
 
 function Against({ line: l }: { line: PartLine }) {

@@ -1,6 +1,7 @@
 import { weekday } from "../../model/moment";
 import type { StepOf } from "../../model/types";
 import { scale } from "../../model/ways";
+import { press } from "../../parts/press";
 
 type Way = StepOf<"order">["ways"][number];
 
@@ -41,7 +42,7 @@ export function Ways({ ways, way, upTo, onPick }: Props) {
             strokeDasharray="5 4"
           />
           <text x={x(line)} y={height - 4} textAnchor="middle" fontSize={13} fill="var(--out)">
-            customer said yes up to {line}
+            customer approved up to {line}
           </text>
         </g>
       )}
@@ -56,16 +57,10 @@ const Lane = ({ way: w, y, x, taken, onPick }: LaneProps) => (
   <g
     role="radio"
     aria-checked={taken}
-    tabIndex={0}
     data-id={w.id}
-    aria-label={`${w.says}: ${w.sum}${w.open ? `, ${w.open} without a price or a day` : ""}, here ${w.day}`}
+    aria-label={`${w.says}: ${w.sum}${w.open ? `, ${w.open} without a price or date` : ""}, here ${w.day}`}
     className="cursor-pointer outline-none group"
-    onClick={onPick}
-    onKeyDown={(e) => {
-      if (e.key !== "Enter" && e.key !== " ") return;
-      e.preventDefault();
-      onPick();
-    }}
+    {...press(onPick)}
   >
     <rect
       x={1}

@@ -17,6 +17,7 @@ import { LineBench } from "./LineBench";
 import { MakeKit } from "./MakeKit";
 import { Table } from "./Table";
 import { Ways } from "./Ways";
+import { several } from "../../model/several";
 
 /** What has to come: kit against singles, ordered, held against the old, taken in. */
 export default function OrderStep(p: PropsOf<"order">) {
@@ -47,13 +48,11 @@ export default function OrderStep(p: PropsOf<"order">) {
       {lines.length === 0 && (
         <div className="mt-3.5 border border-ink p-4 flex flex-wrap gap-4 items-center">
           <p className="grow">
-            {view.nothing
-              ? "Nothing has to come."
-              : "No verdict asks for a part so far, and none is renewed by rule."}
+            {view.nothing ? "No parts needed." : "No part is marked for replacement so far."}
           </p>
           {!view.nothing && (
             <Button name="decision" value="nothing" look="go" onClick={() => go("nothing")}>
-              Nothing has to come
+              No parts needed
             </Button>
           )}
         </div>
@@ -98,7 +97,7 @@ function Meaning(p: PropsOf<"order">) {
       {rest && <OrderRest step={view.step.id} lines={rest.lines} say={say} />}
       {awaited.length > 0 && <AllCame {...p} lines={awaited.map((l) => l.line)} />}
       {view.left.length > 0 && (
-        <p className="text-quiet text-small">Left over afterwards: {view.left.join(", ")}; to the drawer.</p>
+        <p className="text-quiet text-small">Left over for the drawer: {view.left.join(", ")}.</p>
       )}
     </>
   );
@@ -111,15 +110,15 @@ function AllHere({ view }: ViewProps) {
   const { last } = view;
   const counts = [
     ["to order", last.to_order],
-    ["on the way", last.awaited],
+    ["ordered", last.awaited],
     ["here", last.here],
-    ["what has a price comes to", view.sum],
+    ["priced lines add up to", view.sum],
   ] as const;
   return (
     <>
       {last.day && (
         <div>
-          <p className="text-quiet text-small">All of it is here on</p>
+          <p className="text-quiet text-small">All parts here by</p>
           <p className="font-mono font-medium text-[28px] leading-none mt-1">
             {weekday(last.day)} {last.day}
           </p>
@@ -140,10 +139,10 @@ function AllHere({ view }: ViewProps) {
 }
 
 function inTime({ late, unknown }: ViewProps["view"]["last"]): { verdict: V; says: string } {
-  if (late > 0) return { verdict: "out", says: `Late by ${late} ${late === 1 ? "day" : "days"}` };
+  if (late > 0) return { verdict: "out", says: `Late by ${several(late, "day")}` };
   return unknown > 0
-    ? { verdict: "undecided", says: "Not all have a day" }
-    : { verdict: "in", says: "In time" };
+    ? { verdict: "undecided", says: "Some without a date" }
+    : { verdict: "in", says: "On time" };
 }
 
 /** More than was agreed to, and kits that name what is not there. */
@@ -151,14 +150,13 @@ const Warnings = ({ view }: ViewProps) => (
   <>
     {view.over > 0 && view.agreed && (
       <p className="border-l-4 border-undecided pl-3 py-0.5">
-        <b className="text-undecided">Ask first.</b> With the work so far all of it is {view.over} over the{" "}
-        {view.agreed.sum} that {view.agreed.name} said yes to. Write the new yes down where the way was
-        decided.
+        <b className="text-undecided">Ask first.</b> Parts and work are {view.over} over the {view.agreed.sum}{" "}
+        that {view.agreed.name} approved. Record the new approval at the decision step.
       </p>
     )}
     {view.unlike.map((k) => (
       <p key={k.kit} className="text-quiet text-small">
-        {k.kit} names what this unit does not have: {k.parts.join(", ")}.
+        {k.kit} lists parts this unit does not have: {k.parts.join(", ")}.
       </p>
     ))}
   </>
@@ -174,7 +172,7 @@ function OrderAll({ order: o, hint, say }: OrderAllProps) {
   const what = o.lines.length === 1 ? (o.lines[0]?.name ?? "") : `${o.lines.length} lines`;
   return (
     <Button look="go" hint={hint} name="ordered" value={o.supplier} onClick={go}>
-      Ordered from {o.supplier}: {what}
+      Record order from {o.supplier}: {what}
       {due && <span className="block font-normal text-small">due {`${weekday(due)} ${due}`}</span>}
     </Button>
   );
@@ -221,10 +219,10 @@ function OrderRest({ step, lines, say }: OrderRestProps) {
 
 function AllCame({ say, lines }: Pick<PropsOf<"order">, "say"> & { lines: string[] }) {
   const all = () => say({ act: "came", lines: lines.map((line) => ({ line, outcome: "fits" })) });
-  useKey("arrived", "all that was ordered is here", all);
+  useKey("arrived", "everything ordered has arrived", all);
   return (
     <Button hint="H" name="came" value="all" onClick={all}>
-      All that was ordered is here and fits
+      All arrived, all fit
     </Button>
   );
 }

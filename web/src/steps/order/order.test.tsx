@@ -41,8 +41,8 @@ describe("a line of the parts list", () => {
     const p = ordering(line());
     const { hand } = stage(<LineBench {...p} />);
     expect(screen.getByLabelText("Ordered from")).toHaveProperty("value", "Bolt shop");
-    await hand.type(screen.getByLabelText("For"), "1,250");
-    await hand.type(screen.getByLabelText("Due"), "2026-12-03{Enter}");
+    await hand.type(screen.getByLabelText("Price"), "1,250");
+    await hand.type(screen.getByLabelText("Due on"), "2026-12-03{Enter}");
     expect(said(p)).toEqual([
       { act: "ordered", supplier: "Bolt shop", due: "2026-12-03", lines: [{ line: "seal", price: "1,250" }] },
     ]);
@@ -54,8 +54,8 @@ describe("a line of the parts list", () => {
     const { hand } = stage(<LineBench {...p} />);
     expect(screen.queryByRole("button", { name: /fits/ }), "it has to go first").toBeNull();
     await hand.type(screen.getByLabelText("Sent to"), "Grinder");
-    await hand.type(screen.getByLabelText("Measured of it"), "bore");
-    await hand.type(screen.getAllByLabelText("Agreed")[0] ?? document.body, "72.00 mm");
+    await hand.type(screen.getByLabelText("What was measured"), "bore");
+    await hand.type(screen.getAllByLabelText("Agreed price or size")[0] ?? document.body, "72.00 mm");
     await hand.click(screen.getByRole("button", { name: /Sent out/ }));
     expect(said(p)).toMatchObject([{ lines: [{ sent: [{ what: "bore", agreed: "72.00 mm" }] }] }]);
   });
@@ -71,40 +71,40 @@ describe("a line of the parts list", () => {
     const p = ordering(line({ state: "ordered", compare: ["ports"] }));
     const { hand } = stage(<LineBench {...p} />);
     await hand.type(screen.getByLabelText("ports, old"), "2");
-    await hand.click(screen.getByRole("button", { name: /Here, and it fits/ }));
+    await hand.click(screen.getByRole("button", { name: /Arrived, fits/ }));
     expect(said(p), "one side is half a comparison").toEqual([]);
     await hand.type(screen.getByLabelText("ports, new"), "3");
-    await hand.click(screen.getByRole("button", { name: /Here, and it fits/ }));
+    await hand.click(screen.getByRole("button", { name: /Arrived, fits/ }));
     expect(said(p)).toMatchObject([{ lines: [{ compared: [{ what: "ports", old: "2", new: "3" }] }] }]);
   });
 
   it("goes back only with what is wrong with it", async () => {
     const p = ordering(line({ state: "here" }));
     const { hand } = stage(<LineBench {...p} />);
-    await hand.click(screen.getByRole("button", { name: "Send it back" }));
+    await hand.click(screen.getByRole("button", { name: "Send back" }));
     expect(said(p)).toEqual([]);
-    await hand.type(screen.getByLabelText("What is not right with it"), "the lip is torn");
-    await hand.click(screen.getByRole("button", { name: "Send it back" }));
+    await hand.type(screen.getByLabelText("What is wrong with it?"), "the lip is torn");
+    await hand.click(screen.getByRole("button", { name: "Send back" }));
     expect(said(p)).toMatchObject([{ lines: [{ outcome: "back", reason: "the lip is torn" }] }]);
   });
 
   it("of an exchange has its deposit back as long as the old one is here", async () => {
     const open = ordering(line({ kind: "exchange", state: "here", old_open: true }));
     const { hand, again } = stage(<LineBench {...open} />);
-    await hand.click(screen.getByRole("button", { name: /deposit returned/ }));
+    await hand.click(screen.getByRole("button", { name: /deposit back/ }));
     expect(said(open)).toEqual([{ act: "came", lines: [{ line: "seal", outcome: "deposit-back" }] }]);
     again(<LineBench {...ordering(line({ kind: "exchange", state: "here" }))} />);
-    expect(screen.queryByRole("button", { name: /deposit returned/ })).toBeNull();
+    expect(screen.queryByRole("button", { name: /deposit back/ })).toBeNull();
   });
 
   it("need not come, with the reason, and comes after all without one", async () => {
     const p = ordering(line());
     const { hand, again } = stage(<LineBench {...p} />);
-    await hand.type(screen.getByLabelText("It need not come, because"), "one lies in the drawer{Enter}");
+    await hand.type(screen.getByLabelText("Not needed because"), "one lies in the drawer{Enter}");
     expect(said(p)).toMatchObject([{ act: "wanted", lines: [{ outcome: "not-needed" }] }]);
     const not = ordering(line({ state: "not-needed" }));
     again(<LineBench {...not} />);
-    await hand.click(screen.getByRole("button", { name: "It has to come after all" }));
+    await hand.click(screen.getByRole("button", { name: "Needed after all" }));
     expect(said(not)).toEqual([{ act: "wanted", lines: [{ line: "seal", outcome: "wanted" }] }]);
   });
 });
@@ -188,8 +188,8 @@ describe("ways of buying", () => {
   it("are bars of what they cost, with the sum agreed to, picked by Enter", async () => {
     const pick = vi.fn();
     const { hand } = stage(<Ways ways={ways} way="kit" upTo={80} onPick={pick} />);
-    expect(screen.getByText(/customer said yes up to/).textContent).toContain("80");
-    const other = screen.getByRole("radio", { name: /One by one: 60, 1 without a price or a day/ });
+    expect(screen.getByText(/customer approved up to/).textContent).toContain("80");
+    const other = screen.getByRole("radio", { name: /One by one: 60, 1 without a price or date/ });
     expect(other.textContent).toContain("late");
     other.focus();
     await hand.keyboard("{Enter}");

@@ -40,9 +40,9 @@ export default function PhotoStep({ rebuild, view, say }: PropsOf<"photo">) {
           say({ act: "photo", reason }, () => setReason(""));
         }}
       >
-        <Field label="Or no picture, because" value={reason} onValue={setReason} className="grow" />
+        <Field label="No picture because" value={reason} onValue={setReason} className="grow" />
         <Button type="submit" name="photo" disabled={reason.trim() === ""}>
-          Go on without
+          Skip the picture
         </Button>
       </form>
     </div>

@@ -8,12 +8,12 @@ import type { PartProps } from "./acts";
 function howItGoesIn(part: StackPart) {
   const says = [
     part.faces && `Faces: ${part.faces}.`,
-    part.seen && part.seen !== part.faces && `It was found ${part.seen}.`,
+    part.seen && part.seen !== part.faces && `Found: ${part.seen}.`,
     part.mark && `Marked ${part.mark}.`,
     part.fit && `${part.fit}.`,
     part.bolts && `Held by ${part.bolts}.`,
-    part.measured && `It measured ${part.measured}.`,
-    part.tray && `It lies in ${part.tray}.`,
+    part.measured && `Measured ${part.measured}.`,
+    part.tray && `In ${part.tray}.`,
   ];
   return says.filter(Boolean).join(" ");
 }
@@ -22,7 +22,7 @@ function howItGoesIn(part: StackPart) {
 export function FitPart({ view, part, say, correcting }: PartProps) {
   const [reason, setReason] = useKept(`${view.step.id}.part/${part.id}`);
   const fitted = () => say({ act: "fitted", item: part.id, outcome: "fitted" });
-  useKey("act", "the part is in", fitted);
+  useKey("act", "part fitted", fitted);
   return (
     <div data-part={part.id} className="border border-t-0 border-ink p-4 bg-tint/50 border-l-5 border-l-blue">
       <h3 className="text-head">
@@ -43,12 +43,12 @@ export function FitPart({ view, part, say, correcting }: PartProps) {
       </div>
       {part.verdict && part.verdict !== "reuse" && (
         <p className="text-undecided font-semibold">
-          {part.verdict === "rework" ? "Reworked: look at it once more." : "A new one goes in."}
+          {part.verdict === "rework" ? "Reworked: check it again first." : "Fit a new one."}
         </p>
       )}
       <div className="flex flex-wrap gap-3 items-end mt-2">
         <Button look="go" hint="F" name="fitted" value="fitted" data-hand onClick={fitted}>
-          It is in
+          Fitted
         </Button>
         <form
           className="flex gap-2 items-end grow"
@@ -57,9 +57,9 @@ export function FitPart({ view, part, say, correcting }: PartProps) {
             say({ act: "fitted", item: part.id, outcome: "left-out", reason }, () => setReason(""));
           }}
         >
-          <Field label="Stays out, because" value={reason} onValue={setReason} className="grow" />
+          <Field label="Left out because" value={reason} onValue={setReason} className="grow" />
           <Button type="submit" look="quiet" disabled={reason.trim() === ""}>
-            Leave it out
+            Leave out
           </Button>
         </form>
       </div>

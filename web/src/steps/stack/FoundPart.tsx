@@ -40,19 +40,19 @@ export function FoundPart({ view, say }: PropsOf<"stack">) {
       }}
     >
       <Field
-        label="Found a part that is not listed? One line, its name first"
+        label="Found a part not on the list? Type it on one line, name first"
         placeholder="Spacer, faces rear, tray 3, marked two dots, 1.52 mm"
         value={line}
         onValue={setLine}
         className="grow basis-[300px]"
       />
       <Button type="submit" disabled={!part}>
-        Add it
+        Add part
       </Button>
       {words && (
         <p role="status" className="basis-full text-small text-quiet">
-          {part.name}: {words.filter(Boolean).join("; ") || "nothing more said of it"}
-          {behind && `; behind ${view.stack.find((p) => p.id === behind)?.name ?? ""}`}
+          {part.name}: {words.filter(Boolean).join("; ") || "no details"}
+          {behind && `, after ${view.stack.find((p) => p.id === behind)?.name ?? ""}`}
         </p>
       )}
     </form>

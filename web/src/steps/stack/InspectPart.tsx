@@ -23,7 +23,7 @@ export function InspectPart(p: PartProps) {
         <Once part={part} />
         {part.not_found && (
           <span className="ml-3 text-small font-normal text-out">
-            <span className="sr-only">, </span>was not there
+            <span className="sr-only">, </span>missing
           </span>
         )}
       </h3>
@@ -36,7 +36,7 @@ export function InspectPart(p: PartProps) {
         }}
       >
         <Field
-          label="What was seen"
+          label="What do you see?"
           value={look.reason}
           onValue={look.setReason}
           hotkey="tray"
@@ -55,7 +55,7 @@ export function InspectPart(p: PartProps) {
       <div className="flex flex-wrap gap-x-5 gap-y-2 items-end mt-2">
         <MeasureIt wear={look.wear} />
         <Answers
-          label="Reworked by"
+          label="How will you rework it?"
           answers={view.works.map((id) => ({ id, text: id }))}
           chosen={look.work}
           keyed={false}
@@ -70,7 +70,7 @@ export function InspectPart(p: PartProps) {
 /** What is known of the part before anybody looks. */
 function seenBefore({ part, correcting }: PartProps) {
   if (correcting) return part.reason ?? "";
-  return part.not_found ? "was not there when taken apart" : (part.damage ?? "");
+  return part.not_found ? "missing when taken apart" : (part.damage ?? "");
 }
 
 /** What was seen and measured of the part, and its verdict. */

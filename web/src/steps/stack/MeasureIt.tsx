@@ -7,7 +7,7 @@ import type { Quantity, Units } from "../../model/types";
 import { lifeWords, type Worn, wornOf, type WornTyped } from "../../model/wear";
 import { Button } from "../../parts/Button";
 import { Field } from "../../parts/Field";
-import { useKept } from "../../parts/kept";
+import { useKept, useKeptField } from "../../parts/kept";
 import { ReadWith } from "../measure/ReadWith";
 import type { PartProps } from "./acts";
 import { LifeLine } from "./LifeLine";
@@ -42,16 +42,18 @@ function useWearTyped({ view, part }: PartProps, was: Worn | undefined) {
   const place = `${view.step.id}.wear/${part.id}`;
   const text = (q: { value: number; unit: string } | undefined) => (q ? sayQuantity(q, units) : "");
   const known: Partial<Worn> = was ?? view.wears[part.id] ?? {};
-  const [what, setWhat] = useKept(`${place}.what`, known.what ?? "");
-  const [value, setValue] = useKept(`${place}.value`, was?.readings?.map(text).join(" ") ?? text(was?.value));
-  const [fresh, setFresh] = useKept(`${place}.new`, text(known.new));
-  const [limit, setLimit] = useKept(`${place}.limit`, text(known.limit));
-  const typed: WornTyped = { what, value, new: fresh, limit };
+  const readings = was?.readings?.map(text).join(" ") ?? text(was?.value);
   const fields = {
-    what: { value: what, onValue: setWhat },
-    value: { value, onValue: setValue },
-    fresh: { value: fresh, onValue: setFresh },
-    limit: { value: limit, onValue: setLimit },
+    what: useKeptField(`${place}.what`, known.what ?? ""),
+    value: useKeptField(`${place}.value`, readings),
+    new: useKeptField(`${place}.new`, text(known.new)),
+    limit: useKeptField(`${place}.limit`, text(known.limit)),
+  };
+  const typed: WornTyped = {
+    what: fields.what.value,
+    value: fields.value.value,
+    new: fields.new.value,
+    limit: fields.limit.value,
   };
   const clear = () => Object.values(fields).forEach((f) => f.onValue(""));
   return { typed, fields, clear };
@@ -92,23 +94,23 @@ export function MeasureIt({ wear }: { wear: Wear }) {
   if (!wear.open)
     return (
       <Button look="quiet" onClick={() => wear.setOpen(true)}>
-        Measure it
+        Measure this part
       </Button>
     );
   return (
     <div className="flex flex-wrap gap-2 items-end grow">
-      <Field label="Measured of it" placeholder="thickness" {...fields.what} className="basis-[120px] grow" />
       <Field
-        label="It has, once or several times"
-        {...fields.value}
-        inputMode="text"
-        className="basis-[170px]"
+        label="What was measured"
+        placeholder="thickness"
+        {...fields.what}
+        className="basis-[120px] grow"
       />
-      <Field label="As new" {...fields.fresh} inputMode="decimal" className="basis-[100px]" />
+      <Field label="Readings, one or more" {...fields.value} inputMode="text" className="basis-[170px]" />
+      <Field label="New size" {...fields.new} inputMode="decimal" className="basis-[100px]" />
       <Field label="Limit" {...fields.limit} inputMode="decimal" className="basis-[100px]" />
       <ReadWith
         kind=""
-        instruments={[{ id: "", kind: "", name: "no gauge named" }, ...wear.gauges]}
+        instruments={[{ id: "", kind: "", name: "no gauge chosen" }, ...wear.gauges]}
         value={wear.gauge}
         onPick={wear.setGauge}
       />
@@ -124,7 +126,7 @@ function Left({ wear, shown, units }: { wear: Wear; shown: Worn; units: Units })
     <p role="status" className="min-h-11 flex gap-3 items-center">
       <LifeLine worn={shown} units={units} />
       <b className={`font-semibold ${colour}`}>
-        {unsure ? "too close to its limit to tell" : lifeWords(left)}
+        {unsure ? "too close to the limit to call" : lifeWords(left)}
       </b>
     </p>
   );

@@ -5,7 +5,7 @@ export function Once({ part }: { part: StackPart }) {
   if (!part.once) return null;
   return (
     <span className="ml-3 text-small font-normal text-undecided">
-      <span className="sr-only">, </span>always renewed{part.rule && `: ${part.rule}`}
+      <span className="sr-only">, </span>always replaced{part.rule && `: ${part.rule}`}
     </span>
   );
 }

@@ -4,7 +4,7 @@ import type { StackPart } from "../../model/types";
 import { behindBy, facingOf, facingPaths } from "../../parts/drawn/shafts";
 import { Button } from "../../parts/Button";
 import { Field } from "../../parts/Field";
-import { useKept } from "../../parts/kept";
+import { useKeptField } from "../../parts/kept";
 import { useKey } from "../../parts/keys";
 import { TakePhoto } from "../../parts/TakePhoto";
 import type { PartProps } from "./acts";
@@ -22,7 +22,7 @@ export function RemovePart(p: PartProps) {
     const behind = behindBy(view.stack, part.id, by);
     if (behind) off("removed", behind);
   };
-  useKey("missing", "the part is not there", () => off("not-found"));
+  useKey("missing", "part missing", () => off("not-found"));
   return (
     <form
       data-part={part.id}
@@ -33,7 +33,7 @@ export function RemovePart(p: PartProps) {
       }}
     >
       <h3 className="text-head">
-        {correcting ? "Correct" : "Now off"}: {part.name}
+        {correcting ? "Correct" : "Next part off"}: {part.name}
         <Once part={part} />
       </h3>
       <div className="flex flex-wrap gap-3 items-end mt-2">
@@ -49,17 +49,17 @@ export function RemovePart(p: PartProps) {
           onTaken={hand.setPhoto}
         />
         <Button type="submit" look="go" hint="Enter" name="removed" value="removed" data-hand>
-          {correcting ? "So it was" : "Off and laid down"}
+          {correcting ? "Save correction" : "Off, in its tray"}
         </Button>
         <Button hint="V" name="removed" value="not-found" onClick={() => off("not-found")}>
-          Missing: it must be there
+          Missing
         </Button>
         <Button name="removed" value="none" onClick={() => off("none")}>
           This one has none
         </Button>
         {!more && (
           <Button look="quiet" onClick={() => setMore(true)}>
-            Mark, measure, damage
+            Add mark, size, damage
           </Button>
         )}
         {correcting && part.removed === "removed" && <Moved onMove={move} />}
@@ -72,10 +72,10 @@ export function RemovePart(p: PartProps) {
 const Moved = ({ onMove }: { onMove: (by: -1 | 1) => void }) => (
   <>
     <Button look="quiet" name="behind" value="-1" onClick={() => onMove(-1)}>
-      A place sooner
+      Move earlier
     </Button>
     <Button look="quiet" name="behind" value="1" onClick={() => onMove(1)}>
-      A place later
+      Move later
     </Button>
   </>
 );
@@ -87,12 +87,12 @@ function useRemoving({ view, part, say, correcting }: PartProps) {
   const place = (what: string) => `${view.step.id}.${what}/${part.id}`;
   const was: Partial<StackPart> = correcting ? part : {};
   const fields = {
-    faces: useTyped(place("faces"), part.seen ?? part.faces),
-    tray: useTyped(place("part"), was.tray),
-    mark: useTyped(place("mark"), was.mark),
-    value: useTyped(place("value"), was.measured),
-    bolts: useTyped(place("bolts"), part.bolts),
-    damage: useTyped(place("damage"), was.damage),
+    faces: useKeptField(place("faces"), part.seen ?? part.faces),
+    tray: useKeptField(place("part"), was.tray),
+    mark: useKeptField(place("mark"), was.mark),
+    value: useKeptField(place("value"), was.measured),
+    bolts: useKeptField(place("bolts"), part.bolts),
+    damage: useKeptField(place("damage"), was.damage),
   };
   const [photo, setPhoto] = useState("");
   const laid = (behind: string | undefined) =>
@@ -123,22 +123,22 @@ function useRemoving({ view, part, say, correcting }: PartProps) {
   return { fields, photo, setPhoto, off };
 }
 
-function useTyped(place: string, usual: string | undefined) {
-  const [value, onValue] = useKept(place, usual ?? "");
-  return { value, onValue };
-}
-
 /** What else is seen of it. */
 const SeenToo = ({ fields, measure }: { fields: Hand["fields"]; measure: string | undefined }) => (
   <div className="flex flex-wrap gap-3 items-end mt-2">
     <Field label="Mark or tag" {...fields.mark} className="grow basis-[130px]" />
     <Field
-      label={measure ? `Measured: ${measure}` : "Measured as it comes out"}
+      label={measure ? `Measured: ${measure}` : "Measurement on removal"}
       placeholder="1.52 mm"
       {...fields.value}
       className="grow basis-[150px]"
     />
-    <Field label="Held by" placeholder="six, one long" {...fields.bolts} className="grow basis-[130px]" />
+    <Field
+      label="Held by (bolts)"
+      placeholder="six, one long"
+      {...fields.bolts}
+      className="grow basis-[130px]"
+    />
     <Field label="Damage" {...fields.damage} className="grow basis-[170px]" />
   </div>
 );
@@ -148,7 +148,7 @@ const touched = ["front", "rear", "up", "down", "in", "out"];
 /** The way the part faced, by one touch. */
 function Ways({ now, onWay }: { now: string | undefined; onWay: (way: string) => void }) {
   return (
-    <div role="group" aria-label="It faced" className="flex flex-wrap border border-ink">
+    <div role="group" aria-label="It faces" className="flex flex-wrap border border-ink">
       {touched.map((way) => (
         <button
           key={way}

@@ -217,7 +217,7 @@ function SubFolded({ sub: s, half, work, current, onFold }: FoldedProps) {
       transform={`translate(${s.x} 0)`}
       role="button"
       tabIndex={-1}
-      aria-label={`${s.name} ${done}/${s.parts.length} ${s.from}–${s.to}: open it`}
+      aria-label={`${s.name} ${done}/${s.parts.length} ${s.from}–${s.to}: show`}
       className="cursor-pointer"
       onClick={() => onFold(s.name)}
       onKeyDown={(e) => e.key === "Enter" && onFold(s.name)}

@@ -25,7 +25,7 @@ const drawn: Record<Work, string> = {
   inspect: inOrder,
   fit: "as they go on, from the right",
 };
-const doneWord: Record<Work, string> = { remove: "off", inspect: "looked at", fit: "in" };
+const doneWord: Record<Work, string> = { remove: "off", inspect: "inspected", fit: "in" };
 
 /** A lead keeps the parts as they came off: the family's next unit is taken apart by them. */
 function KeepStack({ rebuild, step }: { rebuild: string; step: string }) {
@@ -35,11 +35,11 @@ function KeepStack({ rebuild, step }: { rebuild: string; step: string }) {
   return (
     <div className="mt-3.5 flex flex-wrap gap-3 items-center">
       <Button name="keep-stack" disabled={keep.isPending || keep.isSuccess} onClick={() => keep.mutate(step)}>
-        Keep these parts in the family's sheet
+        Save to spec sheet
       </Button>
       {keep.data && (
         <p role="status" className="text-in">
-          In the sheet, version {keep.data.sheet.version}
+          Saved, sheet version {keep.data.sheet.version}
         </p>
       )}
       <Fault error={keep.error} />
@@ -72,7 +72,7 @@ export default function StackStep(p: Props) {
       )}
       {hand.correcting && (
         <Button look="quiet" className="mt-2.5" onClick={hand.leave}>
-          Leave it as it was
+          Cancel
         </Button>
       )}
       <LeftBehind
@@ -198,8 +198,8 @@ function AllOff({ rebuild, view }: Props) {
     <>
       {lost.length > 0 && (
         <p role="status" className="mt-3 border border-undecided border-l-6 px-3 py-2">
-          <b className="text-undecided">Nobody said where these lie:</b> {lost.map((x) => x.name).join(", ")}.
-          Touch one to say its tray before the bench is cleared.
+          <b className="text-undecided">No tray recorded for:</b> {lost.map((x) => x.name).join(", ")}. Touch
+          each one and type its tray before you clear the bench.
         </p>
       )}
       <KeepStack rebuild={rebuild} step={view.step.id} />
@@ -213,7 +213,7 @@ const again = ({ outcome, name, faces, tray, mark, typed, bolts, damage, shaft, 
 
 const legend: Record<Work, string> = {
   remove:
-    "The arrow is the way the part faces, front at the left; two arrows: in or out; L, R: to that side; a dash: either way. A dashed outline is still on. One that is off is dragged to where it lay.",
-  inspect: "A cross is replaced, a file mark is reworked, a gap was not there.",
-  fit: "Filled parts are in. The next one is blue.",
+    "The arrow shows which way the part faces; front is on the left. Two arrows: in or out. L, R: to that side. Dash: either way. Dashed outline: still on. Drag a part to where it was.",
+  inspect: "Cross: replace. File mark: rework. Gap: missing.",
+  fit: "Filled: fitted. Blue: next.",
 };

@@ -59,7 +59,7 @@ describe("a part that comes off", () => {
     const p = taking(was, true);
     const { hand } = stage(<RemovePart {...p} />);
     expect(screen.getByLabelText("Mark or tag")).toHaveProperty("value", "two dots");
-    await hand.click(screen.getByRole("button", { name: "A place later" }));
+    await hand.click(screen.getByRole("button", { name: "Move later" }));
     expect(said(p)).toMatchObject([{ faces: "faces front", tray: "A1", mark: "two dots", behind: "nut" }]);
   });
 });
@@ -70,7 +70,7 @@ describe("a part that no plan foresaw", () => {
     const { hand } = stage(<FoundPart {...p} />);
     await hand.type(screen.getByRole("textbox"), "Spacer, faces rear, tray 3, 1.52 mm");
     expect(screen.getByRole("status").textContent).toBe(
-      "Spacer: faces rear; tray 3; 1.52 mm; behind Output seal",
+      "Spacer: faces rear; tray 3; 1.52 mm, after Output seal",
     );
     await hand.keyboard("{Enter}");
     expect(said(p)).toEqual([

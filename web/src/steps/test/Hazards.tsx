@@ -50,10 +50,10 @@ const Hazard = ({ caution: c, whole, keyed, onRead }: HazardProps) => (
     <span className="grow basis-[260px]">
       <b className="text-undecided">{c.title}.</b> {whole && c.text}
     </span>
-    {c.by && <span className="text-quiet text-small">read by {c.by}</span>}
+    {c.by && <span className="text-quiet text-small">confirmed by {c.by}</span>}
     {onRead && (
       <Button name="acknowledge" value={c.id} {...(keyed && { hint: "A" })} onClick={onRead}>
-        Read: {c.title}
+        Read first: {c.title}
       </Button>
     )}
   </li>

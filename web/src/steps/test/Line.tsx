@@ -83,7 +83,7 @@ function useAnswer({ view, say, item }: LineProps) {
 const Outcomes = ({ item, isCurrent, onNear, hand }: HandProps) => (
   <div className="flex flex-wrap items-center gap-y-1.5">
     <Answers
-      label={item.value ? `${item.text}: no figure` : item.text}
+      label={item.value ? `${item.text}: not measured` : item.text}
       answers={item.answers.map((a) => ({ ...a, good: a.good ?? false }))}
       chosen={hand.because || hand.waits || hand.entry?.body.outcome}
       keyed={isCurrent && !item.value}
@@ -112,7 +112,7 @@ function BesideIt({ view, item, rebuild, hand }: HandProps) {
     <div className="mt-1.5 flex flex-wrap gap-2 items-end text-small">
       {tested && (
         <Field
-          label="Minutes it took"
+          label="Minutes taken"
           value={minutes}
           onValue={hand.setMinutes}
           inputMode="numeric"
@@ -133,7 +133,7 @@ function BesideIt({ view, item, rebuild, hand }: HandProps) {
       )}
       {outcome && hand.more && (
         <Button name="minutes" onClick={() => hand.answer(outcome, entry.body.note)}>
-          Put it beside
+          Save minutes
         </Button>
       )}
     </div>
@@ -144,7 +144,7 @@ function BesideIt({ view, item, rebuild, hand }: HandProps) {
 function Why({ item, isRest, hand }: HandProps) {
   const { entry, because } = hand;
   if (because)
-    return <Because label={`${item.text}: because`} takesHand onSay={(note) => hand.answer(because, note)} />;
+    return <Because label={`${item.text}: why?`} takesHand onSay={(note) => hand.answer(because, note)} />;
   if (!item.unsettled || !entry || entry.body.note) return null;
   return (
     <Because
@@ -180,7 +180,7 @@ function Because({ label, takesHand, onSay }: BecauseProps) {
         className="grow basis-[220px]"
       />
       <Button type="submit" name="because" disabled={note.trim() === ""} hint="Enter">
-        Put it down
+        Record answer
       </Button>
     </form>
   );

@@ -35,7 +35,7 @@ export function Lines(p: Props) {
     <>
       {told && (
         <p className="mt-3.5 border-l-4 border-hair pl-3 text-line">
-          <span className="text-quiet">The customer: </span>
+          <span className="text-quiet">Customer says: </span>
           {told}
           {answered && <span className="block text-quiet text-note">He was told: {answered}</span>}
         </p>
@@ -97,7 +97,7 @@ function InShort({ out }: { out: DiagnosisOut }) {
     <p className="min-[1101px]:hidden mt-3 border-l-5 border-blue pl-3 text-body">
       <b>{first.says}</b>, {Math.round(100 * first.p)} %.{" "}
       {out.enough_is_known
-        ? `Enough is known: ${out.action}.`
+        ? `You know enough: ${out.action}.`
         : next && `Next: ${next.says}, ${next.minutes} min.`}
     </p>
   );

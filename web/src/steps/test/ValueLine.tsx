@@ -67,12 +67,12 @@ function Typing({ view, item, say, isCurrent, fault, refused, entry, again, onTa
       <Button
         look="quiet"
         onClick={() => setUnit(choice[(choice.indexOf(unit) + 1) % choice.length] ?? unit)}
-        title="another unit"
+        title="change unit"
       >
         {unit}
       </Button>
       <Button type="submit" disabled={typed.trim() === ""} hint="Enter">
-        Take
+        Record
       </Button>
       <Fault error={wrong} id={id} />
     </form>
@@ -86,7 +86,7 @@ export function Before({ item, entry }: { item: ItemView; entry: EntryView | und
   return (
     <p className="border-l border-hair pl-3 text-note flex items-center gap-2">
       {outcome && <VerdictShape verdict={outcome.good ? "in" : "out"} size={11} />}
-      {b?.value ? `${b.value.value} ${b.value.unit}` : (outcome?.text ?? "not recorded")}
+      {b?.value ? `${b.value.value} ${b.value.unit}` : (outcome?.text ?? "no answer")}
     </p>
   );
 }

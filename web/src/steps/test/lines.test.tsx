@@ -41,7 +41,7 @@ describe("lines to look at", () => {
     const { hand } = stage(<Lines {...p} />);
     await hand.click(line("Leaks?").getByRole("radio", { name: /Not tried/ }));
     expect(said(p)).toEqual([]);
-    await hand.type(screen.getByLabelText("Leaks?: because"), "no oil in it yet{Enter}");
+    await hand.type(screen.getByLabelText("Leaks?: why?"), "no oil in it yet{Enter}");
     expect(said(p)).toEqual([{ act: "outcome", item: "leak", outcome: "untried", note: "no oil in it yet" }]);
   });
 
@@ -51,7 +51,7 @@ describe("lines to look at", () => {
     await hand.keyboard("1");
     expect(said(p)).toEqual([]);
     expect(screen.getByText("Read this first: your answer goes down with it.")).toBeTruthy();
-    await hand.click(screen.getByRole("button", { name: /Read: Hot oil/ }));
+    await hand.click(screen.getByRole("button", { name: /Read first: Hot oil/ }));
     expect(said(p)).toEqual([
       { act: "acknowledge", item: "hot" },
       { act: "outcome", item: "leak", outcome: "dry" },
@@ -71,7 +71,7 @@ describe("lines to look at", () => {
     stage(<Lines {...p} />);
     expect(screen.getByText("before the work")).toBeTruthy();
     expect(screen.getAllByText("It drips").length).toBeGreaterThan(2);
-    expect(screen.getByText("not recorded")).toBeTruthy();
+    expect(screen.getByText("no answer")).toBeTruthy();
   });
 });
 

@@ -25,7 +25,7 @@ export function BoltCircle({ bolts, order, next, stateOf, onPick }: Props) {
       viewBox="-150 -142 300 284"
       className="w-full max-h-[320px] min-w-[250px]"
       role="group"
-      aria-label={next ? `Bolt circle, bolt ${next} is next` : "Bolt circle"}
+      aria-label={next ? `Bolt circle; next is bolt ${next}` : "Bolt circle"}
     >
       <Flange />
       {before && next && <Way from={place(before)} to={place(next)} />}

@@ -4,6 +4,7 @@ import type { EntryView } from "../../model/types";
 import { MarginSlot } from "../../parts/MarginSlot";
 import { Verdict } from "../../parts/Verdict";
 import { itemOf, type Known, live, type Shown } from "./group";
+import { several } from "../../model/several";
 
 type Props = { torque: Known; entries: EntryView[]; set: Shown };
 
@@ -17,12 +18,12 @@ export function TorqueMeaning({ torque, entries, set }: Props) {
     <MarginSlot>
       <div aria-live="polite">
         <p className="text-quiet text-small">
-          {torque.group.name}: {torque.group.bolts === 1 ? "1 bolt" : `${torque.group.bolts} bolts`},{" "}
-          {sayQ(set(torque.group.torque), units)} ± {Math.round(100 * torque.group.tolerance)} %
+          {torque.group.name}: {several(torque.group.bolts, "bolt")}, {sayQ(set(torque.group.torque), units)}{" "}
+          ± {Math.round(100 * torque.group.tolerance)} %
         </p>
         <p className="font-mono font-medium text-figure leading-none">
           {done}
-          <span className="text-head"> of {torque.cells.length} readings</span>
+          <span className="text-head"> of {several(torque.cells.length, "reading")}</span>
         </p>
         {last && value && (
           <p className="mt-2">

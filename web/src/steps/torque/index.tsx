@@ -34,18 +34,19 @@ export default function TorqueStep(p: PropsOf<"torque">) {
 function Unknown({ view, say }: PropsOf<"torque">) {
   const held = view.torque.held === true;
   const hold = () => say(roundHeld(view.entries));
-  useKey("act", "the check round held", hold, !held);
+  useKey("act", "all bolts held", hold, !held);
   return (
     <div className="border border-ink border-l-5 border-l-undecided p-4 mt-3.5">
-      <h3 className="text-head">Torque not known: across, in two passes, then once over all of them.</h3>
+      <h3 className="text-head">Torque not known</h3>
+      <p className="mb-2">Tighten in two passes, several bolts crosswise. Then check each one.</p>
       <p className="text-quiet mb-2">
-        No reading is judged here; the record says that the torque was not known.
+        Readings are not judged. The record will say the torque was not known.
       </p>
       {held ? (
-        <p className="font-semibold">Looked over: every bolt held.</p>
+        <p className="font-semibold">Checked: every bolt held.</p>
       ) : (
         <Button look="go" hint="F" name="outcome" value="held" onClick={hold}>
-          Every bolt held
+          All bolts held
         </Button>
       )}
     </div>
@@ -64,7 +65,7 @@ function Bolts(p: Props) {
   const set = shownIn(unit, units);
   const pass = cell?.pass ?? torque.plan.passes.length - 1;
   const turn = () => setUnit(nextOf(view.units, unit));
-  useKey("unit", "another unit", turn, !torque.next?.angle_deg);
+  useKey("unit", "change unit", turn, !torque.next?.angle_deg);
   const pick = (bolt: number) => {
     const found = torque.cells.find((x) => x.pass === pass && x.bolt === bolt);
     if (found && live(view.entries, itemOf(found))) setCorrecting(found);
@@ -147,7 +148,7 @@ function Wrench(p: WrenchProps) {
       <WhatNext cell={cell} correcting={correcting} unit={unit} />
       <Field
         key={correcting ? itemOf(cell) : "next"}
-        label={angle > 0 ? "It was turned on by" : "The wrench shows"}
+        label={angle > 0 ? "It was turned on by" : "Wrench reading"}
         numeric
         value={typed}
         onValue={setTyped}
@@ -163,11 +164,11 @@ function Wrench(p: WrenchProps) {
         </Button>
       )}
       <Button look="go" type="submit" hint="Enter" disabled={typed.trim() === ""}>
-        Take
+        Record
       </Button>
       {correcting && (
         <Button look="quiet" onClick={onDone}>
-          Leave it
+          Cancel
         </Button>
       )}
       <div className="basis-full empty:hidden">
@@ -227,17 +228,16 @@ function WhatNext({ cell, correcting, unit }: { cell: Cell; correcting: boolean;
 /** Once more over all bolts at the full setting. */
 function CheckRound({ view, say }: Props) {
   const hold = () => say(roundHeld(view.entries));
-  useKey("act", "the check round held", hold);
+  useKey("act", "all bolts held", hold);
   return (
     <div className="border border-t-0 border-ink p-4 bg-tint/50 border-l-5 border-l-blue">
-      <h3 className="text-head">
-        Check round: once over all bolts at the full setting, in order. None may move.
-      </h3>
+      <h3 className="text-head">Check round: full setting, in order</h3>
+      <p className="mb-2">Go over every bolt. None may move.</p>
       <p className="text-quiet mb-2">
-        Paint-mark each head as it holds. One that moves is corrected in the strip.
+        Paint-mark each head that holds. If one moves, correct its reading in the strip.
       </p>
       <Button look="go" hint="F" name="outcome" value="held" onClick={hold}>
-        Every bolt held
+        All bolts held
       </Button>
     </div>
   );
@@ -264,7 +264,7 @@ function Passes({ torque, pass, done, set }: PassesProps) {
             </b>
             <span className="block text-quiet text-small">
               {x.angle_deg
-                ? "from where it stands"
+                ? "from where it is"
                 : `${sayQ(set(x.setting), units)}, ${sayPaired(set(x.setting), units)}`}
             </span>
           </li>

@@ -30,7 +30,7 @@ const torque = {
 const bolts = (more: object = {}, entries: unknown[] = []) =>
   at("torque", { units: ["N·m", "lb-ft"], torque: { ...torque, ...more }, entries }, ["torqued", "outcome"]);
 
-const reading = () => screen.getByLabelText("The wrench shows");
+const reading = () => screen.getByLabelText("Wrench reading");
 
 describe("a group of bolts", () => {
   it("says which bolt is next and what to set, in both systems", () => {
@@ -38,7 +38,7 @@ describe("a group of bolts", () => {
     expect(screen.getByRole("heading", { name: /Next: bolt 1, pass 1/ }).textContent).toContain(
       "20 N·m (15 lb-ft)",
     );
-    expect(screen.getByRole("group", { name: "Bolt circle, bolt 1 is next" })).toBeTruthy();
+    expect(screen.getByRole("group", { name: "Bolt circle; next is bolt 1" })).toBeTruthy();
   });
 
   it("takes a reading with its unit by Enter, for its bolt", async () => {
@@ -54,7 +54,7 @@ describe("a group of bolts", () => {
     const { hand } = stage(<TorqueStep {...p} />);
     await hand.type(reading(), "210{Enter}");
     expect(said(p)).toEqual([]);
-    expect(screen.getByRole("alert").textContent).toContain("times more than 20 N·m");
+    expect(screen.getByRole("alert").textContent).toContain("times larger than 20 N·m");
     await hand.keyboard("{Enter}");
     expect(said(p)).toMatchObject([{ value: "210 N·m" }]);
   });
@@ -65,7 +65,7 @@ describe("a group of bolts", () => {
     const taken = entry("torqued", { item: "p1.b1", verdict: "in", body: { pass: 1, bolt: 1 } });
     again(<TorqueStep {...bolts({ next: cells[1] }, [taken])} />);
     expect(reading(), "the next bolt begins empty").toHaveProperty("value", "");
-    expect(screen.getByText(/Typed for bolt 1, pass 1 and not taken: 19/)).toBeTruthy();
+    expect(screen.getByText(/Not recorded: 19 for bolt 1, pass 1/)).toBeTruthy();
   });
 
   it("corrects a reading in its place, not beside it", async () => {
@@ -108,8 +108,8 @@ describe("a group whose torque nobody knows", () => {
   it("is looked over, and the record says so", async () => {
     const p = at("torque", { units: ["N·m"], torque: { cells: [] } }, ["outcome"]);
     const { hand } = stage(<TorqueStep {...p} />);
-    expect(screen.queryByLabelText("The wrench shows")).toBeNull();
-    await hand.click(screen.getByRole("button", { name: /Every bolt held/ }));
+    expect(screen.queryByLabelText("Wrench reading")).toBeNull();
+    await hand.click(screen.getByRole("button", { name: /All bolts held/ }));
     expect(said(p)).toEqual([{ act: "outcome", item: "check-round", outcome: "held" }]);
   });
 });

@@ -19,11 +19,10 @@ export default function WaitStep({ view, say }: Props) {
   return (
     <div className="border border-ink mt-3.5">
       <p className="px-4 py-2 border-b border-hair text-quiet">
-        Shops do this in different ways. Ours is marked; choose another if the sealant or the maker asks for
-        it.
+        Ours is marked. Choose another if the sealant or the maker asks for it.
       </p>
       <Choices
-        label="School"
+        label="Approach"
         chosen={school}
         onPick={setPicked}
         disabled={started}
@@ -34,7 +33,7 @@ export default function WaitStep({ view, say }: Props) {
             key={s.id}
             figure={i + 1}
             id={s.id}
-            title={`${s.title}${s.default ? ", our way" : ""}: ${s.wait.value} ${s.wait.unit}`}
+            title={`${s.title}${s.default ? " (our way)" : ""}: ${s.wait.value} ${s.wait.unit}`}
             text={s.why}
           />
         ))}
@@ -61,18 +60,18 @@ function Turn({ view, say, school, left }: TurnProps) {
   const started = view.wait.started !== undefined;
   const ended = liveAt(view.entries, "end");
   const turn = () => say(started ? { act: "end" } : { act: "start", outcome: school });
-  useKey("act", started ? "the clock is over" : "start the clock", turn, !ended && (!started || left <= 0));
-  if (ended) return <p className="text-line">Over, noted by {ended.by.name}.</p>;
+  useKey("act", started ? "the time is up" : "start the clock", turn, !ended && (!started || left <= 0));
+  if (ended) return <p className="text-line">Time up, confirmed by {ended.by.name}.</p>;
   if (!started)
     return (
       <Button look="go" hint="F" name="start" onClick={turn}>
-        Cover touches: start the clock
+        Start the clock
       </Button>
     );
   if (left > 0) return <Sooner step={view.step.id} say={say} />;
   return (
     <Button look="go" hint="F" name="end" onClick={turn}>
-      Time is over: go on
+      Time up: go on
     </Button>
   );
 }
@@ -87,9 +86,9 @@ function Sooner({ step, say }: { step: string; say: Props["say"] }) {
         say({ act: "end", reason }, () => setReason(""));
       }}
     >
-      <Field label="To go on sooner, say why" value={reason} onValue={setReason} />
+      <Field label="Reason to go on early" value={reason} onValue={setReason} />
       <Button type="submit" disabled={reason.trim() === ""}>
-        Go on sooner
+        Go on early
       </Button>
     </form>
   );

@@ -24,9 +24,9 @@ describe("a clock", () => {
   it("is started by the key of the step, by the shop's way unless another is picked", async () => {
     const p = clock({});
     const { hand } = stage(<WaitStep {...p} />);
-    expect(screen.getByRole("radio", { name: /An hour later, our way/ }).getAttribute("aria-checked")).toBe(
-      "true",
-    );
+    expect(
+      screen.getByRole("radio", { name: /An hour later \(our way\)/ }).getAttribute("aria-checked"),
+    ).toBe("true");
     await hand.click(screen.getByRole("radio", { name: /At once/ }));
     await hand.keyboard("f");
     expect(said(p)).toEqual([{ act: "start", outcome: "at-once" }]);
@@ -37,9 +37,9 @@ describe("a clock", () => {
     const { hand } = stage(<WaitStep {...p} />);
     expect(screen.getByRole("img", { name: /time left 30:00|time left 29:5/ })).toBeTruthy();
     await hand.keyboard("f");
-    await hand.click(screen.getByRole("button", { name: "Go on sooner" }));
+    await hand.click(screen.getByRole("button", { name: "Go on early" }));
     expect(said(p)).toEqual([]);
-    await hand.type(screen.getByLabelText("To go on sooner, say why"), "the ferry leaves{Enter}");
+    await hand.type(screen.getByLabelText("Reason to go on early"), "the ferry leaves{Enter}");
     expect(said(p)).toEqual([{ act: "end", reason: "the ferry leaves" }]);
   });
 
@@ -52,7 +52,7 @@ describe("a clock", () => {
 
   it("that is over says who noted it", () => {
     stage(<WaitStep {...clock(started, [entry("end")])} />);
-    expect(screen.getByText("Over, noted by Odo Brandt.")).toBeTruthy();
+    expect(screen.getByText("Time up, confirmed by Odo Brandt.")).toBeTruthy();
     expect(screen.queryByRole("button", { name: /sooner/ })).toBeNull();
   });
 });
@@ -70,6 +70,6 @@ describe("the ways shops wait", () => {
     const { again } = stage(<WaitStep {...clock({})} />);
     again(<WaitStep {...clock(started)} />);
     expect(screen.queryByRole("button", { name: /start the clock/ })).toBeNull();
-    expect(screen.getByLabelText("To go on sooner, say why")).toBeTruthy();
+    expect(screen.getByLabelText("Reason to go on early")).toBeTruthy();
   });
 });

@@ -10,7 +10,7 @@ export function Sessions() {
   const end = useEndSession();
   return (
     <Listed
-      title="Signed in at"
+      title="Where you are signed in"
       list={list.data?.sessions}
       error={list.error ?? end.error}
       keyOf={(s) => s.id}
@@ -21,7 +21,7 @@ export function Sessions() {
         >
           {!s.this && (
             <Button onClick={() => end.mutate(s.id)} disabled={end.isPending}>
-              Sign out there
+              Sign this one out
             </Button>
           )}
         </Row>
@@ -35,7 +35,5 @@ export function Sessions() {
 /** What a browser calls itself, short; the kind of machine is what tells them apart. */
 function browserName(s: OpenSession) {
   const machine = /\(([^;)]+)/.exec(s.browser)?.[1];
-  return machine
-    ? `A browser on ${machine}`
-    : s.browser.slice(0, 60) || "A program that does not say its name";
+  return machine ? `A browser on ${machine}` : s.browser.slice(0, 60) || "Unknown program";
 }

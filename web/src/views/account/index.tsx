@@ -41,24 +41,24 @@ function NewPassword() {
         value={said}
         onTaken={clear}
         className="p-5 grid grid-cols-2 max-[700px]:grid-cols-1 gap-4"
-        go="Change the password"
+        go="Change password"
         beside={
           change.isSuccess && (
             <p role="status" className="text-in font-semibold">
-              The new password holds from now on.
+              Password changed.
             </p>
           )
         }
       >
-        {line("current", "Password until now", {
+        {line("current", "Current password", {
           type: "password",
           autoComplete: "current-password",
           required: true,
         })}
         {line("password", "New password", { type: "password", autoComplete: "new-password", required: true })}
         <p className="text-quiet text-note col-span-full">
-          Ten characters or more that nobody guesses: four words that do not belong together will do.
-          Everywhere else you are signed out.
+          At least ten characters, hard to guess. Four unrelated words work well. You will be signed out
+          everywhere else.
         </p>
       </Form>
     </Section>

@@ -8,6 +8,7 @@ import { Fault } from "../../parts/Fault";
 import { Frame } from "../../parts/Frame";
 import { useTitle } from "../../parts/focus";
 import { Verdict } from "../../parts/Verdict";
+import { several } from "../../model/several";
 
 /** What a rebuild has cost so far, against its estimate and what the customer agreed to; for leads. */
 export function CostsView() {
@@ -54,26 +55,24 @@ function Meaning({ cost: c }: { cost: Cost }) {
       <p className="font-mono font-medium text-[40px] leading-none">{money(sum?.so_far ?? 0)}</p>
       <Verdict
         verdict={c.verdict}
-        says={c.over > 0 ? "Over the yes" : c.verdict === "in" ? "Within" : "Look at it"}
+        says={c.over > 0 ? "Over approval" : c.verdict === "in" ? "Within estimate" : "Check it"}
       />
       <p>{c.says}</p>
       {c.way && (
         <p className="text-quiet">
-          Decided: {c.way}, an hour at {money(c.rate)}.
+          Chosen: {c.way}, at {money(c.rate)} an hour.
         </p>
       )}
       {c.agreed && (
         <p className={c.agreed.stale ? "text-undecided" : "text-quiet"}>
-          {c.agreed.name} said yes up to {money(c.agreed.sum)}, {moment(c.agreed.at)}
+          {c.agreed.name} approved up to {money(c.agreed.sum)}, {moment(c.agreed.at)}
           {c.agreed.stale && "; the plan has changed since"}.
         </p>
       )}
-      {c.unpriced > 0 && (
-        <p className="text-quiet">{c.unpriced} lines of the parts list have no price yet.</p>
-      )}
+      {c.unpriced > 0 && <p className="text-quiet">{several(c.unpriced, "part")} without a price.</p>}
       <p className="text-quiet text-small border-t border-hair pt-2">
-        Work is the time a screen was open at a step before something was said there, counted once where it
-        overlaps; a rest of an hour is left out. Everybody corrects his own at the step.
+        Time is counted while a step is open until an entry is made. Overlaps count once; gaps of an hour do
+        not count. You can correct your own time at the step.
       </p>
     </aside>
   );
@@ -111,7 +110,7 @@ function Bars({ cost: c }: { cost: Cost }) {
             strokeDasharray="5 4"
           />
           <text x={x(c.agreed.sum)} y={height - 4} textAnchor="middle" fontSize="13" fill="var(--out)">
-            yes up to {money(c.agreed.sum)}
+            approved up to {money(c.agreed.sum)}
           </text>
         </g>
       )}
@@ -161,13 +160,11 @@ function Lane({ line: l, y, x }: LaneProps) {
 function Times({ cost: c }: { cost: Cost }) {
   const steps = bySurprise(c.steps).filter((s) => s.minutes > 0 || s.planned);
   if (steps.length === 0)
-    return <p className="bg-sheet border border-ink p-5">Nobody has been at a step of this rebuild yet.</p>;
+    return <p className="bg-sheet border border-ink p-5">No time on this rebuild yet.</p>;
   const most = Math.max(1, ...steps.map((s) => Math.max(s.minutes, s.planned ?? 0)));
   return (
     <section aria-label="Time at the steps" className="bg-sheet border border-ink">
-      <h2 className="text-head px-4 py-2 border-b border-ink">
-        Time at the steps, the longest over plan first
-      </h2>
+      <h2 className="text-head px-4 py-2 border-b border-ink">Time per step, worst first</h2>
       <ul>
         {steps.map((s) => (
           <li
@@ -198,7 +195,7 @@ function Times({ cost: c }: { cost: Cost }) {
               {s.planned && <span className="text-quiet"> of {sayMinutes(s.planned)}</span>}
               <span className="block text-quiet">
                 {s.people
-                  .map((p) => `${p.name} ${sayMinutes(p.minutes)}${p.entry ? ", by hand" : ""}`)
+                  .map((p) => `${p.name} ${sayMinutes(p.minutes)}${p.entry ? ", typed in" : ""}`)
                   .join("; ")}
               </span>
             </span>

@@ -15,7 +15,7 @@ export function Brought({ page }: { page: CustomerPage }) {
         list={page.vehicles}
         error={null}
         keyOf={(v) => v.id}
-        none="None is known."
+        none="No vehicles yet."
         row={(v) => <Vehicle v={v} found={page.found} />}
       />
       <Listed
@@ -23,7 +23,7 @@ export function Brought({ page }: { page: CustomerPage }) {
         list={page.rebuilds}
         error={null}
         keyOf={(r) => r.id}
-        none="None yet."
+        none="No rebuilds yet."
         row={(r) => (
           <Link
             to={r.place.closed ? "/records/$id" : "/rebuilds/$id"}

@@ -15,30 +15,32 @@ export function Reached({ page: c }: { page: CustomerPage }) {
   return (
     <aside className="flex flex-col gap-5">
       <Form
-        label="How he is reached"
+        label="Contact details"
         write={save}
         value={changed && role !== "reader" ? said : undefined}
         className="bg-sheet border border-ink p-5 flex flex-col gap-3"
-        {...(role !== "reader" && { go: "Keep" })}
+        {...(role !== "reader" && { go: "Save" })}
       >
-        <h2 className="text-head">How he is reached</h2>
+        <h2 className="text-head">Contact details</h2>
         <fieldset disabled={role === "reader"} className="contents">
           {line("name", "Name")}
           {line("phone", "Telephone")}
-          {line("mail", "Mail")}
+          {line("mail", "Email")}
           {line("address", "Address")}
         </fieldset>
       </Form>
-      <section aria-label="His data" className="bg-sheet border border-ink p-5 flex flex-col gap-3">
+      <section aria-label="Customer's data" className="bg-sheet border border-ink p-5 flex flex-col gap-3">
         <p>
           <a
             href={`/api/v1/customers/${c.id}`}
             download={`customer-${c.id}.json`}
             className="min-h-11 flex items-center"
           >
-            Give him his data: JSON
+            Download customer data (JSON)
           </a>
-          <span className="text-quiet text-small">All that is kept of him, with vehicles and rebuilds.</span>
+          <span className="text-quiet text-small">
+            Everything we hold about this customer, with vehicles and rebuilds.
+          </span>
         </p>
         {role === "lead" && <Erase id={c.id} />}
       </section>
@@ -54,11 +56,12 @@ function Erase({ id }: { id: string }) {
   return (
     <div>
       <Button disabled={erase.isPending} onClick={() => (sure ? put() : setSure(true))}>
-        {sure ? "Erase for good: name, telephone, mail, address, registrations" : "Erase him"}
+        {sure ? "Erase for good" : "Erase customer"}
       </Button>
       {sure && (
         <p role="status" className="text-out mt-1">
-          Nobody can take this back. The records of his units stay, without his name.
+          Erases name, telephone, email, address and registrations. This cannot be undone. The records of
+          their units stay, without the name.
         </p>
       )}
       <Fault error={erase.error} />

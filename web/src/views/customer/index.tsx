@@ -23,7 +23,8 @@ export function CustomerView() {
       {c && !c.erased_at && <Reached key={c.id} page={c} />}
       {c?.erased_at && (
         <p className="bg-sheet border border-ink p-5">
-          Who this was has been erased on {day(c.erased_at)}. The records of his units stand and verify.
+          This customer's details were erased on {day(c.erased_at)}. The records of their units remain and
+          still verify.
         </p>
       )}
     </Page>

@@ -97,7 +97,7 @@ function Moves({ drawer: d }: { drawer: DrawerPage }) {
   if (d.moves.length === 0) return null;
   return (
     <details className="border-t border-hair px-5 py-2">
-      <summary className="min-h-11 flex items-center cursor-pointer text-quiet">In and out</summary>
+      <summary className="min-h-11 flex items-center cursor-pointer text-quiet">History</summary>
       <ul className="text-note">
         {d.moves.map((m) => (
           <li key={`${m.at} ${m.size}`} className="flex flex-wrap gap-x-4">
@@ -124,19 +124,19 @@ function Correct({ drawer, item: i, onDone }: CorrectProps) {
   const figure = { numeric: true, inputMode: "numeric", className: "basis-[110px]" } as const;
   return (
     <Form
-      label={`Correct ${i.size}`}
+      label={`Change ${i.size}`}
       write={keep}
       value={{ lines: [{ size: i.size, was: i.count, ...counted }], why }}
       onTaken={onDone}
       className="border-t border-ink border-l-6 border-l-blue p-4 flex flex-wrap gap-3 items-end"
-      go="Keep"
-      beside={<Button onClick={onDone}>Leave it</Button>}
+      go="Save"
+      beside={<Button onClick={onDone}>Cancel</Button>}
     >
       <p className="font-mono font-medium text-head self-center">{i.size}</p>
       {line("count", "How many", { ...figure, autoFocus: true })}
       {line("least", "At least", figure)}
-      {line("place", "Place", { className: "basis-[140px]" })}
-      {line("why", "Why: counted, delivered, lost", { className: "grow basis-[200px]" })}
+      {line("place", "Location", { className: "basis-[140px]" })}
+      {line("why", "Reason: counted, delivered, lost", { className: "grow basis-[200px]" })}
     </Form>
   );
 }
@@ -146,12 +146,12 @@ function BringIn({ drawer, title }: { drawer: string; title: string }) {
   return (
     <>
       <FileButton
-        label={`A file that counts ${title}`}
+        label={`CSV file for ${title}`}
         accept=".csv,.txt"
         disabled={bring.isPending}
         onFile={(file) => bring.mutate(file)}
       >
-        Bring in CSV
+        Import CSV
       </FileButton>
       <Fault error={bring.error} />
     </>

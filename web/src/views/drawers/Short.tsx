@@ -10,7 +10,7 @@ export function Short({ drawers }: { drawers: readonly DrawerPage[] }) {
   if (short.length === 0) return null;
   return (
     <p role="status" className="bg-sheet border border-undecided border-l-6 px-4 py-3 text-line">
-      <b className="font-semibold">Short:</b> {short.join(", ")}.
+      <b className="font-semibold">Running low:</b> {short.join(", ")}.
     </p>
   );
 }

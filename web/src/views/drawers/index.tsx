@@ -9,6 +9,7 @@ import { useKept } from "../../parts/kept";
 import { Page } from "../../parts/Page";
 import { DrawerDrawn } from "./DrawerDrawn";
 import { Short } from "./Short";
+import { several } from "../../model/several";
 
 /** The shop's drawers, drawn as they lie: a compartment a size, a mark a piece. */
 export function DrawersView() {
@@ -24,7 +25,7 @@ export function DrawersView() {
       ))}
       {drawers?.length === 0 && (
         <p className="bg-sheet border border-ink p-5 text-line">
-          No drawer has been counted yet. Begin one below: a size a line, with how many there are.
+          No drawers yet. Start one below: one size per line, then how many.
         </p>
       )}
       {writes && drawers && <Column drawers={drawers} />}
@@ -47,12 +48,12 @@ function Column({ drawers }: { drawers: readonly DrawerPage[] }) {
       value={whole ? { title, lines, why } : undefined}
       onTaken={() => setText("")}
       className="bg-sheet border border-ink p-5 grid grid-cols-[minmax(0,1fr)_320px] max-[820px]:grid-cols-1 gap-x-5 gap-y-3"
-      go="Keep the count"
+      go="Save count"
     >
       <div>
         <h2 className="text-head">Count a drawer</h2>
         <label htmlFor="column" className="block text-small text-quiet">
-          A size and how many, a line each: 0.54 mm 3
+          One size per line, then how many: 0.54 mm 3
         </label>
         <textarea
           id="column"
@@ -67,8 +68,8 @@ function Column({ drawers }: { drawers: readonly DrawerPage[] }) {
         <Field label="Why: counted, delivered" value={why} onValue={setWhy} />
         <p className="text-quiet text-note">
           {typed === 0
-            ? "Sizes that are not on the list stay as they are."
-            : `${lines.length} of ${typed} lines say a size and a number.`}
+            ? "Sizes not listed here stay as they are."
+            : `${lines.length} of ${several(typed, "line")} with a size and a number.`}
         </p>
       </div>
     </Form>

@@ -23,10 +23,10 @@ export function GaugeForm({ was, kind = "", kinds, onDone }: GaugeProps) {
           disabled={keep.isPending}
           onClick={() => keep.mutate({ ...kept, ended: true }, { onSuccess: done })}
         >
-          Read with no more
+          Take out of use
         </Button>
       )}
-      <Button onClick={onDone}>Leave it</Button>
+      <Button onClick={onDone}>Cancel</Button>
     </>
   );
   return (
@@ -36,15 +36,15 @@ export function GaugeForm({ was, kind = "", kinds, onDone }: GaugeProps) {
       value={kept}
       onTaken={done}
       className="p-5 grid grid-cols-3 max-[820px]:grid-cols-1 gap-3 items-end"
-      go="Keep"
+      go="Save"
       beside={ways}
     >
-      {line("name", "Name, as it stands in the record", { placeholder: "Dial indicator no. 3" })}
+      {line("name", "Name, as it appears in the record", { placeholder: "Dial indicator no. 3" })}
       <Picked label="Kind" value={said.kind} onValue={(v) => put("kind", v)} of={[...kinds, said.kind]} />
       {line("due", "Calibration due", { type: "date" })}
-      {line("resolution", "One division", { placeholder: "0.01 mm" })}
+      {line("resolution", "Smallest division", { placeholder: "0.01 mm" })}
       {line("mpe", "Permitted error ±", { placeholder: "0.012 mm" })}
-      {line("repeatability", "Spread when read again", { placeholder: "0.004 mm" })}
+      {line("repeatability", "Repeatability", { placeholder: "0.004 mm" })}
     </Form>
   );
 }

@@ -18,8 +18,8 @@ export function GaugesView() {
     <Page title="Gauges" className="flex flex-col gap-5">
       {missing.length > 0 && (
         <p role="status" className="bg-sheet border border-undecided border-l-6 px-4 py-3">
-          <b className="font-semibold">Steps ask for a kind that nobody has entered:</b> {missing.join(", ")}.
-          Until then readings of it stand without an error.
+          <b className="font-semibold">Steps need gauges you have not entered:</b> {missing.join(", ")}. Until
+          then their readings have no gauge error.
         </p>
       )}
       <Listed
@@ -28,7 +28,7 @@ export function GaugesView() {
         list={page.data?.gauges}
         error={page.error}
         keyOf={(g) => g.id}
-        none="None has been entered yet."
+        none="No gauges yet. Add the first one below."
         row={(g) => (
           <>
             <Row
@@ -47,7 +47,7 @@ export function GaugesView() {
         )}
       />
       {leads && page.data && (
-        <Section title="One more">
+        <Section title="Add a gauge">
           <GaugeForm kinds={kinds} kind={missing[0] ?? kinds[0] ?? ""} />
         </Section>
       )}
@@ -56,7 +56,7 @@ export function GaugesView() {
 }
 
 function Due({ gauge: g }: { gauge: Instrument }) {
-  if (g.ended) return <span className="text-quiet">read with no more</span>;
+  if (g.ended) return <span className="text-quiet">out of use</span>;
   if (g.overdue) return <b className="font-semibold text-undecided">calibration overdue since {g.due}</b>;
-  return <span className="text-quiet">{g.due ? `calibration due ${g.due}` : "no calibration day"}</span>;
+  return <span className="text-quiet">{g.due ? `calibration due ${g.due}` : "no calibration date"}</span>;
 }

@@ -51,7 +51,7 @@ function Fresh({
           {label}
         </Button>
         <Button hint="Esc" onClick={onLeave}>
-          Leave it
+          Cancel
         </Button>
       </div>
     </form>
@@ -81,7 +81,7 @@ export function NewCustomer({ typed, onAdded, onLeave }: Adding<Customer> & { ty
       <div className="grid grid-cols-2 max-[600px]:grid-cols-1 gap-3">
         <Field label="Name" value={name} onValue={setName} error={fault("name")} autoFocus />
         <Field label="Telephone" type="tel" value={phone} onValue={setPhone} error={fault("phone")} />
-        <Field label="Mail" type="email" value={mail} onValue={setMail} error={fault("mail")} />
+        <Field label="Email" type="email" value={mail} onValue={setMail} error={fault("mail")} />
         <Field label="Address" value={address} onValue={setAddress} error={fault("address")} />
       </div>
     </Fresh>
@@ -110,7 +110,7 @@ export function NewVehicle({
     >
       <div className="grid grid-cols-2 max-[600px]:grid-cols-1 gap-3">
         <Field
-          label="Vehicle, as one calls it"
+          label="Vehicle name, as you call it"
           value={name}
           onValue={setName}
           error={fault("name")}
@@ -154,19 +154,19 @@ export function NewUnit({ typed, sheet, vehicle, onAdded, onLeave }: NewUnitProp
       onLeave={onLeave}
     >
       <div className="grid grid-cols-2 max-[600px]:grid-cols-1 gap-3">
-        <Field label="Unit, its family" value={name} onValue={setName} error={fault("name")} autoFocus />
+        <Field label="Unit type or family" value={name} onValue={setName} error={fault("name")} autoFocus />
         <Field label="Serial number" value={serial} onValue={setSerial} error={fault("serial")} />
       </div>
       <WhatItIs way={way} />
       {way.counts && <Gears chosen={gears} marks onPick={setGears} />}
       {fault("route") && (
         <p role="alert" className="text-out">
-          Choose what it is, and how it is worked.
+          Choose the kind of unit and the route.
         </p>
       )}
       {!sheet && (
         <p className="text-quiet text-note">
-          Nobody here has a sheet for it yet: the bench asks for a figure when it wants one.
+          No spec sheet for this yet. Each step will ask for the figures it needs.
         </p>
       )}
     </Fresh>
@@ -199,9 +199,9 @@ function useWay() {
 const WhatItIs = ({ way }: { way: ReturnType<typeof useWay> }) => (
   <>
     <div>
-      <p className="text-small text-quiet">What it is</p>
+      <p className="text-small text-quiet">Kind of unit</p>
       <Answers
-        label="What it is"
+        label="Kind of unit"
         answers={way.kinds.map((k) => ({ id: k, text: k }))}
         chosen={way.kind}
         keyed={false}
@@ -211,9 +211,9 @@ const WhatItIs = ({ way }: { way: ReturnType<typeof useWay> }) => (
     </div>
     {way.mine.length > 1 && (
       <div>
-        <p className="text-small text-quiet">How it is worked</p>
+        <p className="text-small text-quiet">Route</p>
         <Choices
-          label="How it is worked"
+          label="Route"
           chosen={way.route}
           onPick={way.setRoute}
           className="border border-ink bg-sheet"

@@ -38,7 +38,7 @@ export function Pick({ label, placeholder, typed, onType, offers, onPick, autoFo
         />
         <ComboboxOptions
           modal={false}
-          className="absolute z-10 inset-x-0 top-full border border-t-0 border-ink bg-sheet max-h-[320px] overflow-y-auto empty:hidden"
+          className="absolute z-10 inset-x-0 top-full border-x border-b border-ink bg-sheet max-h-80 overflow-y-auto empty:hidden"
         >
           {offers.map((o) => (
             <ComboboxOption
@@ -62,7 +62,7 @@ export function Line({ title, children }: { title: string; children: ReactNode }
   return (
     <section
       aria-label={title}
-      className="grid grid-cols-[168px_minmax(0,1fr)] max-[820px]:grid-cols-1 gap-x-0 gap-y-2 border-t border-ink py-3.5"
+      className="grid grid-cols-[168px_minmax(0,1fr)] max-[820px]:grid-cols-1 gap-y-2 border-t border-ink py-3.5"
     >
       <h3 className="text-line font-semibold pt-1">{title}</h3>
       <div className="min-w-0">{children}</div>
@@ -84,7 +84,7 @@ export function Picked({
     <p className="flex flex-wrap items-center gap-x-3 text-line min-h-11">
       {children}
       <button type="button" className="ml-auto min-h-11 px-3 text-quiet underline" onClick={onOther}>
-        Another<span className="sr-only"> {name}</span>
+        Change<span className="sr-only"> {name}</span>
       </button>
     </p>
   );

@@ -10,17 +10,13 @@ export function Pictures({ list, onList }: { list: readonly File[]; onList: (lis
     <div className="flex flex-wrap gap-2.5 items-start">
       {shown.map(({ file, at }, i) => (
         <figure key={at} className="border border-ink">
-          <img
-            src={at}
-            alt={`What stood before the counter, no. ${i + 1}`}
-            className="h-24 w-32 object-cover"
-          />
+          <img src={at} alt={`As it arrived, no. ${i + 1}`} className="h-24 w-32 object-cover" />
           <button
             type="button"
             className="w-full min-h-11 border-t border-hair text-quiet"
             onClick={() => onList(list.filter((f) => f !== file))}
           >
-            Leave out<span className="sr-only"> picture {i + 1}</span>
+            Remove<span className="sr-only"> picture {i + 1}</span>
           </button>
         </figure>
       ))}
@@ -37,7 +33,7 @@ export function Pictures({ list, onList }: { list: readonly File[]; onList: (lis
           e.target.value = "";
         }}
       />
-      <Button onClick={() => input.current?.click()}>Take or choose a picture</Button>
+      <Button onClick={() => input.current?.click()}>Add a picture</Button>
     </div>
   );
 }

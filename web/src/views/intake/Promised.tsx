@@ -1,12 +1,13 @@
 import { useState } from "react";
 import { dayFromNow, weekday } from "../../model/moment";
 import { usePromises } from "../../data/rebuilds";
+import { several } from "../../model/several";
 
 const days = 14;
 
 type Props = { chosen: string; route: string; onPick: (day: string) => void };
 
-const inDays = (n: number) => (n === 1 ? "1 day" : `${n} days`);
+const inDays = (n: number) => several(n, "day");
 
 /** What is promised in the two weeks to come, a box each; this one dashed. A touch promises a day. */
 export function PromisesDrawn({ chosen, route, onPick }: Props) {
@@ -17,7 +18,7 @@ export function PromisesDrawn({ chosen, route, onPick }: Props) {
   const list = Array.from({ length: days }, (_, i) => dayFromNow(i));
   return (
     <div>
-      <p className="text-quiet text-note mb-1">Promised in the two weeks to come</p>
+      <p className="text-quiet text-note mb-1">Promises in the next two weeks</p>
       <div className="grid grid-cols-[repeat(auto-fill,minmax(44px,1fr))]">
         {list.map((d, i) => {
           const n = counts.get(d) ?? 0;
@@ -46,12 +47,12 @@ export function PromisesDrawn({ chosen, route, onPick }: Props) {
         })}
       </div>
       <p className="text-quiet text-small mt-1">
-        Touch a day to promise it. A box is a promise; this one is dashed.
+        Touch a day to promise it. Each box is a promise; yours is dashed.
       </p>
       {took && (
         <p className="mt-1">
-          Half of such jobs take {inDays(took.half)}, eight in ten {took.eight_in_ten}
-          <span className="text-quiet"> (the last {took.jobs} here).</span>
+          Half of these jobs take {inDays(took.half)}, 8 in 10 take {took.eight_in_ten}
+          <span className="text-quiet"> (last {took.jobs} jobs here).</span>
         </p>
       )}
     </div>

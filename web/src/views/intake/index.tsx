@@ -34,9 +34,9 @@ export function Intake() {
       </Bar>
       <div className="grow grid grid-cols-[minmax(0,1fr)_360px] max-[1100px]:grid-cols-1">
         <main tabIndex={-1} className="bg-sheet px-[34px] max-[820px]:px-5 py-5">
-          <h2 className="text-title">Who, what, why, until when</h2>
+          <h2 className="text-title">Who, what, why, by when</h2>
           <p className="text-quiet text-note mb-3">
-            Type any part of a name, a registration or a serial number. What is new is added where you stand.
+            Type part of a name, registration or serial number. If it is new, add it right here.
           </p>
           <CustomerLine job={job} />
           <VehicleLine job={job} />
@@ -96,11 +96,15 @@ function Aside({ job, said, open }: AsideProps) {
   const told = fields.length > 0 && fields.every((f) => atLines.includes(f.path));
   return (
     <aside className="bg-paper border-l max-[1100px]:border-l-0 max-[1100px]:border-t border-ink p-6 flex flex-col gap-4">
-      <PromisesDrawn chosen={said.promised} route={job.unit?.route ?? ""} onPick={said.setPromised} />
+      <PromisesDrawn
+        chosen={said.promised.value}
+        route={job.unit?.route ?? ""}
+        onPick={said.promised.onValue}
+      />
       <div className="border-t border-ink pt-4">
         <h3 className="text-line font-semibold">Before the customer leaves</h3>
         <p>
-          Look at the unit together: serial number, oil on the floor, signs of an earlier repair. Two
+          Look at the unit together: serial number, oil on the floor, signs of an earlier repair. Take two
           pictures.
         </p>
       </div>
@@ -109,11 +113,11 @@ function Aside({ job, said, open }: AsideProps) {
         Open the rebuild
       </Button>
       {/* Below it: what is wanted no more must not move the button from under the hand. */}
-      {missing.length > 0 && <p className="text-quiet text-note">Still wanted: {missing.join(", ")}.</p>}
+      {missing.length > 0 && <p className="text-quiet text-note">Still needed: {missing.join(", ")}.</p>}
       {job.unit && <InWork unit={job.unit.id} />}
       <p className="text-quiet text-note">
-        Name and telephone stand apart from the sealed record and can be erased on request. Route and spec
-        sheet are copied from the book now; later edits of the book do not change this rebuild.
+        Name and telephone are kept apart from the record and can be erased on request. This rebuild keeps
+        today's route and spec sheet, whatever changes later.
       </p>
     </aside>
   );
@@ -124,8 +128,8 @@ function missingIn(job: Job, said: Said) {
     customer: job.customer,
     vehicle: job.vehicle,
     unit: job.unit,
-    complaint: said.complaint.trim(),
-    "promised day": said.promised,
+    complaint: said.complaint.value.trim(),
+    "promised day": said.promised.value,
   };
   return Object.keys(wanted).filter((name) => !wanted[name]);
 }
@@ -135,11 +139,11 @@ function InWork({ unit }: { unit: string }) {
   const open = useUnit(unit).data?.rebuilds.filter((r) => !r.closed) ?? [];
   return open.map((r) => (
     <p key={r.id} role="status" className="border-l-5 border-undecided pl-3">
-      <b className="text-undecided">The same unit.</b>{" "}
+      <b className="text-undecided">Same unit.</b>{" "}
       <Link to="/rebuilds/$id" params={{ id: r.id }} className="underline">
         {r.number}
       </Link>{" "}
-      is still open: {r.complaint} Is this a second complaint, or that job?
+      is still open: {r.complaint}. Is this a second complaint or the same job?
     </p>
   ));
 }

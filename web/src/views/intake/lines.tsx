@@ -12,6 +12,7 @@ import { Finds } from "../../parts/Finds";
 import type { useJob } from "./job";
 import { NewCustomer, NewUnit, NewVehicle } from "./New";
 import { Line, Pick, Picked } from "./Pick";
+import { several } from "../../model/several";
 
 type Job = ReturnType<typeof useJob>;
 
@@ -46,8 +47,8 @@ function useLooking() {
 
 const jobsBefore = (c: CustomerPage) => {
   const last = c.rebuilds[0];
-  if (!last) return "never here before";
-  return `${c.rebuilds.length === 1 ? "1 rebuild" : `${c.rebuilds.length} rebuilds`} before, the last on ${day(last.opened_at)}`;
+  if (!last) return "new here";
+  return `${several(c.rebuilds.length, "rebuild")} before, last on ${day(last.opened_at)}`;
 };
 
 export function CustomerLine({ job }: { job: Job }) {
@@ -201,6 +202,6 @@ function UnitOf({ job, vehicle: v, customer: c }: { job: Job; vehicle: Vehicle; 
 /** A line whose turn has not come. */
 const Waits = ({ title }: { title: string }) => (
   <Line title={title}>
-    <p className="text-quiet text-note min-h-11 flex items-center">After the line above.</p>
+    <p className="text-quiet text-note min-h-11 flex items-center">Fill in the line above first.</p>
   </Line>
 );

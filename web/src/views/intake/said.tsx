@@ -1,12 +1,14 @@
-import { type RefObject, useEffect, useId, useRef } from "react";
-import { said as told } from "../../model/json";
+import { useEffect, useRef } from "react";
+import { said } from "../../model/json";
 import { daysUntil, dayTyped } from "../../model/moment";
 import type { Vehicle } from "../../model/types";
 import { Answers } from "../../parts/Answers";
 import { DayField } from "../../parts/DayField";
 import { Field } from "../../parts/Field";
-import { useKept } from "../../parts/kept";
+import { Words } from "../../parts/Words";
+import { useKeptField } from "../../parts/kept";
 import { Line } from "./Pick";
+import { several } from "../../model/several";
 
 /** What a line of the form shows the fault of; any other stands beside the button. */
 export const atLines = [
@@ -25,43 +27,38 @@ const uses = ["road", "towing", "field", "trail", "racing"];
 /** What is said of the job besides whose it is; what is known of the vehicle stands there already. */
 export function useSaid(vehicle: Vehicle | undefined) {
   const at = (what: string) => `intake.${what}.${vehicle?.id ?? ""}`;
-  const [complaint, setComplaint] = useKept("intake.complaint");
-  const [answer, setTold] = useKept("intake.told");
-  const [promised, setPromised] = useKept("intake.promised");
-  const [odometer, setOdometer] = useKept(at("odometer"));
-  const [use, setUse] = useKept(at("use"));
-  const [torque, setTorque] = useKept(at("torque"), vehicle?.facts?.engine_torque);
-  const [tyre, setTyre] = useKept(at("tyre"), vehicle?.facts?.tyre);
-  const [coldest, setColdest] = useKept(at("coldest"), vehicle?.facts?.coldest_start);
-  const facts = told({ engine_torque: torque, tyre, coldest_start: coldest });
+  const known = vehicle?.facts ?? {};
+  const asked = {
+    complaint: useKeptField("intake.complaint"),
+    told: useKeptField("intake.told"),
+    promised: useKeptField("intake.promised"),
+    odometer: useKeptField(at("odometer")),
+    use: useKeptField(at("use")),
+  };
+  const facts = {
+    engine_torque: useKeptField(at("torque"), known.engine_torque),
+    tyre: useKeptField(at("tyre"), known.tyre),
+    coldest_start: useKeptField(at("coldest"), known.coldest_start),
+  };
+  const { complaint, told, promised, odometer, use } = asked;
   return {
-    complaint,
-    setComplaint,
-    told: answer,
-    setTold,
-    promised,
-    setPromised,
-    odometer,
-    setOdometer,
-    use,
-    setUse,
-    torque,
-    setTorque,
-    tyre,
-    setTyre,
-    coldest,
-    setColdest,
+    ...asked,
+    facts,
     order: () => ({
-      complaint,
-      promised,
-      facts,
-      ...told({ told: answer, odometer, use }),
+      complaint: complaint.value,
+      promised: promised.value,
+      facts: said({
+        engine_torque: facts.engine_torque.value,
+        tyre: facts.tyre.value,
+        coldest_start: facts.coldest_start.value,
+      }),
+      ...said({ told: told.value, odometer: odometer.value, use: use.value }),
     }),
     clear() {
-      for (const empty of [setComplaint, setTold, setPromised, setOdometer, setUse]) empty("");
-      setTorque(vehicle?.facts?.engine_torque ?? "");
-      setTyre(vehicle?.facts?.tyre ?? "");
-      setColdest(vehicle?.facts?.coldest_start ?? "");
+      for (const line of Object.values(asked)) line.onValue("");
+      facts.engine_torque.onValue(known.engine_torque ?? "");
+      facts.tyre.onValue(known.tyre ?? "");
+      facts.coldest_start.onValue(known.coldest_start ?? "");
     },
   };
 }
@@ -74,34 +71,30 @@ export function Now({ said, fault }: SaidProps) {
     <div className="pl-[168px] max-[820px]:pl-0 pb-4 grid grid-cols-4 max-[700px]:grid-cols-2 gap-x-2.5 gap-y-3">
       <Field
         form="job"
-        label="Now at"
+        label="Mileage or hours"
         placeholder="84 000 km, or hours"
-        value={said.odometer}
-        onValue={said.setOdometer}
+        {...said.odometer}
         error={fault("odometer")}
         autoFocus
       />
       <Field
         form="job"
-        label="Engine torque, greatest"
-        value={said.torque}
-        onValue={said.setTorque}
+        label="Maximum engine torque"
+        {...said.facts.engine_torque}
         error={fault("facts.engine_torque")}
         placeholder="280 N·m"
       />
       <Field
         form="job"
         label="Tyre"
-        value={said.tyre}
-        onValue={said.setTyre}
+        {...said.facts.tyre}
         error={fault("facts.tyre")}
         placeholder="205/75 R16"
       />
       <Field
         form="job"
         label="Coldest start"
-        value={said.coldest}
-        onValue={said.setColdest}
+        {...said.facts.coldest_start}
         error={fault("facts.coldest_start")}
         placeholder="-8 °C"
       />
@@ -110,10 +103,10 @@ export function Now({ said, fault }: SaidProps) {
         <Answers
           label="Used for"
           answers={uses.map((u) => ({ id: u, text: u }))}
-          chosen={said.use}
+          chosen={said.use.value}
           keyed={false}
           marks
-          onPick={said.setUse}
+          onPick={said.use.onValue}
         />
         {fault("use") && (
           <p role="alert" className="text-out">
@@ -131,24 +124,22 @@ export function Why({ said, fault, unit }: SaidProps & { unit: string | undefine
     // The line that had the hand is gone once the unit is known.
     if (unit && document.activeElement === document.body) words.current?.focus();
   }, [unit]);
-  const away = dayTyped(said.promised) ? daysUntil(said.promised) : undefined;
+  const away = dayTyped(said.promised.value) ? daysUntil(said.promised.value) : undefined;
   return (
     <>
       <Line title="Complaint">
         <Words
           box={words}
           label="Complaint, in the customer's words"
-          value={said.complaint}
-          onValue={said.setComplaint}
+          {...said.complaint}
           error={fault("complaint")}
           rows={2}
         />
       </Line>
-      <Line title="Told">
+      <Line title="Customer told">
         <Words
-          label="What the customer was told: what it may cost, what it hangs on"
-          value={said.told}
-          onValue={said.setTold}
+          label="What did you tell the customer? Likely cost, what it depends on"
+          {...said.told}
           error={fault("told")}
           rows={2}
         />
@@ -158,53 +149,17 @@ export function Why({ said, fault, unit }: SaidProps & { unit: string | undefine
           <DayField
             form="job"
             label="Promised for"
-            value={said.promised}
-            onValue={said.setPromised}
+            {...said.promised}
             error={fault("promised")}
             className="basis-[240px]"
           />
           {away !== undefined && (
             <p className="text-quiet min-h-11 flex items-center">
-              {away === 1 ? "tomorrow" : `in ${away} days`}
+              {away === 1 ? "tomorrow" : `in ${several(away, "day")}`}
             </p>
           )}
         </div>
       </Line>
     </>
-  );
-}
-
-type WordsProps = {
-  box?: RefObject<HTMLTextAreaElement | null>;
-  label: string;
-  value: string;
-  onValue: (v: string) => void;
-  error: string | undefined;
-  rows: number;
-};
-
-function Words({ box, label, value, onValue, error, rows }: WordsProps) {
-  const id = useId();
-  return (
-    <div>
-      <label htmlFor={id} className="block text-small text-quiet">
-        {label}
-      </label>
-      <textarea
-        ref={box}
-        id={id}
-        value={value}
-        rows={rows}
-        onChange={(e) => onValue(e.target.value)}
-        aria-invalid={error ? true : undefined}
-        aria-describedby={error ? `${id}-error` : undefined}
-        className="w-full border border-ink bg-field px-3 py-2 text-line"
-      />
-      {error && (
-        <p id={`${id}-error`} role="alert" className="text-out text-note">
-          {error}
-        </p>
-      )}
-    </div>
   );
 }

@@ -18,7 +18,7 @@ export function Person({ person: p }: { person: PersonView }) {
     setRenewing(false);
     clear();
   };
-  const says = `signs in as ${p.login}${p.closed_at ? `, closed ${moment(p.closed_at)}` : ""}${
+  const says = `signs in as ${p.login}${p.closed_at ? `, left ${moment(p.closed_at)}` : ""}${
     p.pin_asleep ? ", PIN asleep after too many wrong ones: the password wakes it" : ""
   }`;
   return (
@@ -36,8 +36,8 @@ export function Person({ person: p }: { person: PersonView }) {
         )}
         {!left && <Button onClick={() => setRenewing(!renewing)}>New password</Button>}
         <Button disabled={change.isPending} onClick={() => change.mutate({ closed: !left })}>
-          {left ? "Open again" : "Close"}
-          <span className="sr-only"> the account of {p.name}</span>
+          {left ? "Reopen account" : "Close account"}
+          <span className="sr-only"> of {p.name}</span>
         </Button>
       </Row>
       {renewing && (
@@ -47,9 +47,9 @@ export function Person({ person: p }: { person: PersonView }) {
           value={said}
           onTaken={done}
           className="px-5 pb-3 flex flex-wrap gap-3 items-end"
-          go="Change it"
+          go="Change password"
         >
-          {line("password", `New password of ${p.name}; ends every session`, {
+          {line("password", `New password for ${p.name} (signs them out everywhere)`, {
             ...fresh,
             className: "grow basis-[260px]",
           })}

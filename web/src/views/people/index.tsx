@@ -6,12 +6,12 @@ import { Listed } from "../../parts/Listed";
 import { fresh, type Role, roleOf, roles } from "./roles";
 import { Person } from "./Person";
 
-/** Who works here, for leads: add, change, close. The record goes on naming whoever left. */
+/** People, for leads: add, change, close. The record goes on naming whoever left. */
 export function People() {
   const list = usePeople();
   return (
     <Listed
-      title="Who works here"
+      title="People"
       list={list.data}
       error={list.error}
       keyOf={(p) => p.login}
@@ -28,18 +28,18 @@ function Add() {
   const { said, line, clear } = useForm({ name: "", login: "", password: "" }, add);
   return (
     <Form
-      label="Somebody new"
+      label="Add a person"
       write={add}
       value={{ ...said, role }}
       onTaken={clear}
       className="p-5 grid grid-cols-2 max-[700px]:grid-cols-1 gap-4 items-end"
       go="Add"
     >
-      {line("name", "Name of somebody new", { required: true })}
-      {line("login", "Signs in as, in small letters", { autoCapitalize: "none", required: true })}
-      {line("password", "First password, told in person", fresh)}
+      {line("name", "Name", { required: true })}
+      {line("login", "Sign-in name, lower case", { autoCapitalize: "none", required: true })}
+      {line("password", "First password (tell them in person)", fresh)}
       <Answers
-        label="Role of somebody new"
+        label="Role"
         answers={roles}
         chosen={role}
         keyed={false}

@@ -6,7 +6,7 @@ export type Role = PersonView["role"];
 export const roles = [
   { id: "mechanic", text: "Mechanic" },
   { id: "lead", text: "Lead" },
-  { id: "reader", text: "Reader" },
+  { id: "reader", text: "View only" },
 ] as const;
 
 export const roleOf = (id: string): Role => roles.find((r) => r.id === id)?.id ?? "reader";

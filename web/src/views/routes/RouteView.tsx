@@ -23,9 +23,7 @@ export function RouteView() {
       <Bar>
         <h1 className="text-head">{r?.title ?? "Route"}</h1>
         {r && (
-          <span className="text-quiet">
-            {r.version === 0 ? "as the book has it" : `your own way, version ${r.version}`}
-          </span>
+          <span className="text-quiet">{r.version === 0 ? "standard" : `your version ${r.version}`}</span>
         )}
       </Bar>
       <main
@@ -48,8 +46,8 @@ function Going({ page }: { page: RoutePage }) {
         {page.unfit.length > 0 && (
           <div role="alert" className="bg-sheet border border-out border-l-6 px-4 py-3">
             <p className="text-line font-semibold">
-              The book has changed, and this no longer fits it. Nothing is opened along this route until it is
-              mended.
+              The book has changed and your version no longer fits. No rebuild can start on this route until
+              you fix it.
             </p>
             <ul>
               {page.unfit.map((f) => (
@@ -71,14 +69,9 @@ function Going({ page }: { page: RoutePage }) {
       </div>
       <aside className="flex flex-col gap-5 sticky top-5 max-[1000px]:static">
         {leads && <Keep page={page} own={own} onOwn={setOwn} />}
-        <Versions
-          history={page.history}
-          more={page.more}
-          none="As the book has it; nobody here has changed it."
-        />
+        <Versions history={page.history} more={page.more} none="Standard; not changed here." />
         <p className="text-quiet text-note">
-          A rebuild keeps the route it was opened on. Whatever goes deeper than this is written in the shop's
-          own book, as files.
+          A rebuild keeps the route it started on. Deeper changes are made in the shop's own book files.
         </p>
       </aside>
     </>
@@ -92,7 +85,7 @@ function Keep({ page, own, onOwn }: { page: RoutePage; own: OwnRoute; onOwn: (ow
   const minutes = minutesOf(own);
   return (
     <form
-      aria-label="Keep it"
+      aria-label="Save the route"
       className="bg-sheet border border-ink p-5 flex flex-col gap-3"
       onSubmit={(e) => {
         e.preventDefault();
@@ -110,7 +103,7 @@ function Keep({ page, own, onOwn }: { page: RoutePage; own: OwnRoute; onOwn: (ow
       </label>
       {minutes > 0 && (
         <p className="text-quiet">
-          The minutes said so far come to{" "}
+          Planned time so far:{" "}
           <b className="font-mono font-medium">
             {Math.floor(minutes / 60)} h {minutes % 60} min
           </b>
@@ -120,9 +113,9 @@ function Keep({ page, own, onOwn }: { page: RoutePage; own: OwnRoute; onOwn: (ow
       <Field label="Why" value={why} onValue={setWhy} />
       <div className="flex flex-wrap gap-2">
         <Button look="go" type="submit" hint="Enter" disabled={!changed || keep.isPending}>
-          Keep as version {page.version + 1}
+          Save as version {page.version + 1}
         </Button>
-        {changed && <Button onClick={() => onOwn(page.own)}>Back to what was kept</Button>}
+        {changed && <Button onClick={() => onOwn(page.own)}>Undo changes</Button>}
       </div>
       <Fault error={keep.error} />
     </form>

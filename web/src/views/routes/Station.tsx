@@ -68,7 +68,7 @@ function PieceSaid({ page, line: l, own, onOwn }: PieceProps) {
         />
       ))}
       <div>
-        <Button onClick={() => onOwn(withoutPiece(own, l.at))}>Take it out again</Button>
+        <Button onClick={() => onOwn(withoutPiece(own, l.at))}>Remove</Button>
       </div>
     </>
   );
@@ -85,7 +85,7 @@ function LineShown({
 }) {
   const out = l.what === "step" && l.own.left_out;
   const title = l.what === "step" ? l.own.title || l.step.title : l.titles.join(", ");
-  const said = l.what === "step" ? saysOf(l.step, l.own) : ["put in"];
+  const said = l.what === "step" ? saysOf(l.step, l.own) : ["added"];
   return (
     <div className="flex flex-wrap gap-x-4 items-center px-5 min-h-11">
       <span className={`grow basis-[240px] ${out ? "line-through text-quiet" : ""}`}>{title}</span>
@@ -110,7 +110,7 @@ function LineShown({
 
 function saysOf(step: RouteLine, own: OwnStep): string[] {
   const way = step.ways.find((w) => w.id === own.school);
-  return [own.left_out && "left out", own.say && "other words", way && `first: ${way.title}`].filter(
+  return [own.left_out && "left out", own.say && "reworded", way && `first: ${way.title}`].filter(
     (x) => typeof x === "string" && x !== "",
   ) as string[];
 }
@@ -129,13 +129,13 @@ function StepSaid({ page, step, said, own, onOwn }: SaidProps) {
     <>
       <div className="grid grid-cols-[minmax(0,1fr)_140px] max-[600px]:grid-cols-1 gap-3">
         <Field
-          label="What it is called here"
+          label="Title here"
           value={said.title ?? ""}
           placeholder={step.title}
           onValue={(title) => say({ title })}
         />
         <Field
-          label="It takes"
+          label="Planned time"
           unit="min"
           inputMode="numeric"
           value={said.minutes ? String(said.minutes) : ""}
@@ -143,7 +143,7 @@ function StepSaid({ page, step, said, own, onOwn }: SaidProps) {
         />
       </div>
       <Field
-        label="What it says to do"
+        label="Instruction"
         value={said.say ?? ""}
         placeholder={step.say}
         onValue={(s) => say({ say: s })}
@@ -151,7 +151,7 @@ function StepSaid({ page, step, said, own, onOwn }: SaidProps) {
       {step.ways.length > 0 && <FirstWay step={step} said={said} onSay={say} />}
       <div className="flex flex-wrap gap-2 items-center">
         <Button onClick={() => say({ left_out: !said.left_out })}>
-          {said.left_out ? "Do it after all" : "Leave it out"}
+          {said.left_out ? "Put it back" : "Leave out"}
         </Button>
         <select
           aria-label={`Put a piece of the book in behind ${step.title}`}
@@ -159,7 +159,7 @@ function StepSaid({ page, step, said, own, onOwn }: SaidProps) {
           onChange={(e) => e.target.value && onOwn(withPiece(page, own, e.target.value, step.id))}
           className="min-h-11 px-3 border border-ink bg-field max-w-full"
         >
-          <option value="">Put a piece of the book in behind it</option>
+          <option value="">Add steps from the book after this</option>
           {page.pieces.map((p) => (
             <option key={p.id} value={p.id}>
               {p.steps.join(", ")}
@@ -178,7 +178,7 @@ function FirstWay({ step, said, onSay }: FirstWayProps) {
   const usual = step.ways.find((w) => w.default)?.id ?? "";
   return (
     <Choices
-      label="The way first proposed"
+      label="Suggested approach"
       chosen={said.school || usual}
       onPick={(school) => onSay({ school: school === usual ? "" : school })}
       className="border border-ink"
@@ -186,7 +186,7 @@ function FirstWay({ step, said, onSay }: FirstWayProps) {
       {step.ways.map((w) => (
         <Choice key={w.id} value={w.id} marked>
           <span className="font-semibold">{w.title}</span>
-          {w.default && <span className="text-quiet">, as the book has it</span>}
+          {w.default && <span className="text-quiet"> (standard)</span>}
           {w.why && <span className="block text-quiet text-note">{w.why}</span>}
         </Choice>
       ))}

@@ -34,10 +34,7 @@ export function RoutesView() {
                     >
                       <span className="text-line font-semibold">{r.title}</span>
                       <span className="text-quiet">
-                        {[
-                          r.own ? `your own way, version ${r.own}` : "as the book has it",
-                          r.unused && "not offered",
-                        ]
+                        {[r.own ? `your version ${r.own}` : "standard", r.unused && "not offered"]
                           .filter(Boolean)
                           .join(", ")}
                       </span>

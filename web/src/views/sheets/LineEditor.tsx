@@ -53,17 +53,17 @@ export function LineEditor({ page, figure, now, onDone }: Props) {
       ) : (
         <FigureEditor figure={figure} editor={editor} wrong={write.isError} parts={partsKnown(page)} />
       )}
-      <Field label="Why: book and page, plate, measured on" value={why} onValue={setWhy} />
+      <Field label="Source: manual and page, plate, or unit measured" value={why} onValue={setWhy} />
       <div className="flex flex-wrap gap-2">
         <Button look="go" type="submit" hint="Enter" disabled={!ready}>
-          Keep as version {page.sheet.version + 1}
+          Save as version {page.sheet.version + 1}
         </Button>
         {now && (
           <Button disabled={write.isPending} onClick={() => say(null)}>
-            Say it no longer
+            Delete this figure
           </Button>
         )}
-        <Button onClick={onDone}>Leave it</Button>
+        <Button onClick={onDone}>Cancel</Button>
       </div>
       <Fault error={write.error} />
     </form>
@@ -78,7 +78,7 @@ function Starts({ figure, onParts }: StartsProps) {
   if (starts.length < 2) return null;
   return (
     <label className="block">
-      <span className="block text-small text-quiet">To begin with, the parts of</span>
+      <span className="block text-small text-quiet">Start from the parts of</span>
       <select
         onChange={(e) => onParts(partsOf(startOf(figure, placed(e.target.value))))}
         className="min-h-11 px-3 border border-ink bg-field max-w-full"

@@ -21,12 +21,12 @@ export function Lines({ page }: { page: SheetPage }) {
               <h2 className="text-head mr-auto">{room.title}</h2>
               {leads && others.length > 0 && (
                 <select
-                  aria-label={`${room.title}: one more line`}
+                  aria-label={`${room.title}: add a line`}
                   value=""
                   onChange={(e) => setAt(e.target.value)}
                   className="min-h-11 px-3 border border-hair bg-field w-full max-w-[320px] min-w-0 shrink"
                 >
-                  <option value="">One more line</option>
+                  <option value="">Add a line</option>
                   {others.map((f) => (
                     <option key={f.path} value={f.path}>
                       {f.title}
@@ -38,7 +38,7 @@ export function Lines({ page }: { page: SheetPage }) {
             {fresh && roomOf(fresh.path) === room.id && (
               <LineEditor key={fresh.path} page={page} figure={fresh} onDone={() => setAt(undefined)} />
             )}
-            {lines.length === 0 && !fresh && <p className="px-5 py-2 text-quiet">It says nothing here.</p>}
+            {lines.length === 0 && !fresh && <p className="px-5 py-2 text-quiet">Nothing entered yet.</p>}
             <ul>
               {lines.map((l) => (
                 <li key={l.path} className="border-b border-hair last:border-b-0">
@@ -66,7 +66,7 @@ const rooms = [
   { id: "fills", title: "Fills" },
   { id: "washers", title: "Washers and shims" },
   { id: "stacks", title: "Parts, as they come off" },
-  { id: "ways", title: "Ways and what they take" },
+  { id: "ways", title: "Options: cost and time" },
   { id: "singles", title: "Parts as they are sold" },
   { id: "kits", title: "Kits" },
   { id: "figures", title: "Other figures" },

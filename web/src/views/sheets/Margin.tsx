@@ -15,29 +15,35 @@ export function Margin({ page }: { page: SheetPage }) {
       <Versions
         history={page.history}
         more={page.more}
-        none={
-          page.of === "vehicle" ? "Nothing is kept yet." : "As the book has it; nobody here has changed it."
-        }
+        none={page.of === "vehicle" ? "Nothing is saved yet." : "As in the book; not changed here."}
       />
       <section aria-label="Files" className="bg-sheet border border-ink px-5 py-3">
         <p className="flex flex-wrap gap-x-5">
           <a href={`/api/v1/sheets/${id}/sheet.csv`} download className="min-h-11 min-w-11 flex items-center">
-            Take it out: CSV
+            Download CSV
           </a>
           <a
             href={`/api/v1/sheets/${id}/sheet.json`}
             download
             className="min-h-11 min-w-11 flex items-center"
           >
-            JSON
+            Download JSON
           </a>
         </p>
         {leads && <BringIn page={page} />}
       </section>
       <p className="text-quiet text-note">
-        {page.of === "vehicle"
-          ? "What is kept here holds for every unit of this vehicle from its next rebuild on, whatever its family's sheet says."
-          : "A rebuild keeps the sheet it was opened with. What a unit wants and a sheet lacks is asked for at the bench; a lead keeps it here with one key."}
+        {page.of === "vehicle" ? (
+          <>
+            What you save here applies to every unit of this vehicle from its next rebuild, whatever its
+            family's sheet says.
+          </>
+        ) : (
+          <>
+            A rebuild keeps the sheet it started with. If a figure is missing, the step asks for it; a lead
+            can save it here with K.
+          </>
+        )}
       </p>
     </aside>
   );
@@ -49,19 +55,19 @@ function BringIn({ page }: { page: SheetPage }) {
   const bring = useSayByFile(page);
   return (
     <div className="flex flex-col gap-2 border-t border-hair pt-2">
-      <Field label="Why this file" value={why} onValue={setWhy} />
+      <Field label="Reason or source" value={why} onValue={setWhy} />
       <FileButton
-        label="A file with lines of the sheet"
+        label="CSV or JSON file for this sheet"
         accept=".csv,.json,.txt"
         disabled={bring.isPending}
         onFile={(file) => bring.mutate({ file, why })}
       >
-        Bring in a file: CSV or JSON
+        Import CSV or JSON
       </FileButton>
       <Fault error={bring.error} />
       {bring.data && (
         <p role="status" className="text-in">
-          Brought in: version {bring.data.sheet.version}.
+          Imported as version {bring.data.sheet.version}.
         </p>
       )}
     </div>

@@ -31,7 +31,7 @@ export function StackEdited({ parts, choices, onParts }: Props) {
       </ol>
       <div className="flex flex-wrap gap-2 items-end">
         <Field
-          label="One more, as it comes off: name, how its mark looks, faces rear"
+          label="Next part to come off: name, mark, which way it faces"
           value={line}
           onValue={setLine}
           className="grow basis-[320px]"
@@ -42,7 +42,7 @@ export function StackEdited({ parts, choices, onParts }: Props) {
           }}
         />
         <Button disabled={line.trim() === ""} onClick={add}>
-          Add it
+          Add part
         </Button>
       </div>
     </div>
@@ -101,11 +101,11 @@ function PartLine({ part: p, n, choices, onChange, onMove, onOut }: PartProps) {
           checked={p.once ?? false}
           onChange={(e) => onChange({ once: e.target.checked })}
         />
-        always new
+        always replace
       </label>
-      <Small label={`${p.name}: sooner`} text="↑" onClick={() => onMove(-1)} />
-      <Small label={`${p.name}: later`} text="↓" onClick={() => onMove(1)} />
-      <Small label={`Take ${p.name} out`} text="×" onClick={onOut} />
+      <Small label={`${p.name}: move earlier`} text="↑" onClick={() => onMove(-1)} />
+      <Small label={`${p.name}: move later`} text="↓" onClick={() => onMove(1)} />
+      <Small label={`Remove ${p.name}`} text="×" onClick={onOut} />
     </li>
   );
 }

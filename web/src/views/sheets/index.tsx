@@ -38,7 +38,7 @@ export function SheetsView() {
         </ul>
         {list.data?.length === 0 && (
           <p className="bg-sheet border border-ink p-5">
-            No family has a sheet yet. Taking in a unit nobody knows begins one, and the bench fills it.
+            No spec sheets yet. Take in a unit of a new family: its sheet starts empty and fills as you work.
           </p>
         )}
       </section>
@@ -57,12 +57,12 @@ function Begin({ families }: { families: { id: string; family: string }[] }) {
       write={begin}
       value={said}
       className="bg-sheet border border-ink p-5 flex flex-col gap-3"
-      go="Begin the sheet"
+      go="Create sheet"
     >
       <h2 className="text-head">A new family</h2>
-      {line("family", "Its name")}
+      {line("family", "Family name")}
       <Picked
-        label="Begin like"
+        label="Copy from"
         value={said.like}
         onValue={(v) => put("like", v)}
         of={[{ id: "", text: "an empty sheet" }, ...families.map((f) => ({ id: f.id, text: f.family }))]}

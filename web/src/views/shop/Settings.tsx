@@ -16,25 +16,25 @@ export function Settings({ shop: now, kept, onKept }: SettingsProps) {
   const { errorAt } = useForm({}, keep);
   const says = last && `${moment(last.at)}, ${last.file}`;
   return (
-    <Section title="What the workshop says of itself">
+    <Section title="Workshop details">
       <Form
         label="The workshop"
         write={keep}
         value={asShop(shop)}
         className="p-5 grid grid-cols-2 max-[600px]:grid-cols-1 gap-4"
-        go="Keep"
+        go="Save"
         beside={kept && <Kept />}
       >
         <ShopFields shop={shop} onShop={setShop} errorAt={errorAt} />
         <Field
-          label="Words at the foot of the printed record"
+          label="Footer of the printed record"
           value={shop.foot ?? ""}
           onValue={(foot) => setShop({ ...shop, foot })}
           error={errorAt("foot")}
           className="col-span-full"
         />
         <Field
-          label="Minutes of rest, then a tablet at the bench asks who stands there"
+          label="Idle minutes before a bench tablet asks who is there"
           value={shop.idle}
           onValue={(idle) => setShop({ ...shop, idle })}
           inputMode="numeric"
@@ -44,15 +44,15 @@ export function Settings({ shop: now, kept, onKept }: SettingsProps) {
         />
         <div className="col-span-full">
           <Field
-            label="Directory on the server for a backup every night; empty for none"
+            label="Folder on the server for nightly backups (empty for none)"
             value={shop.backups ?? ""}
             onValue={(backups) => setShop({ ...shop, backups })}
             error={errorAt("backups")}
             placeholder="/mnt/backup"
           />
           <p className="text-quiet text-note mt-1">
-            {says ? `The last good one: ${says}.` : "None has been written by itself yet."} Keep them, and the
-            shop's key, on another machine too.
+            {says ? `Last good backup: ${says}.` : "No nightly backup yet."} Keep copies, and the shop's key,
+            on another machine too.
           </p>
         </div>
       </Form>
@@ -64,6 +64,6 @@ type SettingsProps = { shop: Said; kept: boolean; onKept: () => void };
 
 const Kept = () => (
   <p role="status" className="text-in">
-    Kept.
+    Saved.
   </p>
 );

@@ -83,7 +83,7 @@ export function ShopFields(p: Props) {
 const OnPapers = ({ shop, onShop, errorAt, autoFocus = false }: Props) => (
   <>
     <Field
-      label="Its name, as papers shall say it"
+      label="Workshop name, as printed on paper"
       error={errorAt("name")}
       value={shop.name}
       onValue={(name) => onShop({ ...shop, name })}
@@ -120,7 +120,7 @@ const OnPapers = ({ shop, onShop, errorAt, autoFocus = false }: Props) => (
 const Money = ({ shop, onShop, errorAt }: Props) => (
   <>
     <Field
-      label="An hour of work costs"
+      label="Hourly rate"
       error={errorAt("hourly_rate")}
       numeric
       inputMode="decimal"
@@ -151,7 +151,7 @@ const Calendar = ({ shop, onShop, errorAt }: Props) => (
       className="sm:col-span-2"
     />
     <Field
-      label="Days of work: mon tue wed thu fri unless said"
+      label="Working days (empty: mon tue wed thu fri)"
       error={errorAt("open_days")}
       value={shop.open}
       onValue={(v) => onShop({ ...shop, open: v })}

@@ -21,7 +21,7 @@ export function ShopView() {
       called="Shop"
       className="grid grid-cols-[340px_minmax(0,1fr)] max-[900px]:grid-cols-1 gap-5 items-start"
     >
-      <nav aria-label="The shop's things" className="bg-sheet border border-ink">
+      <nav aria-label="Shop pages" className="bg-sheet border border-ink">
         {rooms.map((r) => (
           <Link
             key={r.to}

@@ -8,21 +8,21 @@ export const rooms = [
   {
     to: "/routes",
     title: "Routes",
-    says: "Which ones you offer, and how you go them: schools, minutes, words, steps left out or put in.",
+    says: "Which routes you offer and how you work them: approaches, planned time, wording, steps left out or added.",
   },
   {
     to: "/drawers",
     title: "Drawers",
-    says: "Shims, washers, dowels, circlips, cans: what lies where, and what is short.",
+    says: "Shims, washers, dowels, circlips, cans: what is where, and what is running low.",
   },
   {
     to: "/gauges",
     title: "Gauges",
-    says: "What is read with: division, permitted error, when the calibration is due.",
+    says: "Your measuring tools: smallest division, permitted error, calibration due.",
   },
   {
     to: "/account",
     title: "People",
-    says: "Who works here, other programs, your own password and sessions.",
+    says: "Accounts, connected programs, your password and where you are signed in.",
   },
 ] as const;

@@ -29,7 +29,7 @@ export function TraysView() {
         <Fault error={error} />
         <div className="flex flex-wrap gap-4 items-end">
           <Field
-            label="A part found loose: any part of its name, its mark or its tray"
+            label="Found a loose part? Type part of its name, mark or tray"
             value={typed}
             onValue={setTyped}
             className="grow basis-[320px]"
@@ -41,10 +41,10 @@ export function TraysView() {
           {found(data?.trays ?? [], typed, asked).map((t) => (
             <section
               key={t.name}
-              aria-label={t.name || "No tray said"}
+              aria-label={t.name || "No tray recorded"}
               className={`bg-sheet border border-ink ${t.name === asked ? "border-l-6 border-l-blue" : ""}`}
             >
-              <h2 className="text-title px-4 py-2 border-b border-ink">{t.name || "No tray said"}</h2>
+              <h2 className="text-title px-4 py-2 border-b border-ink">{t.name || "No tray recorded"}</h2>
               <ul>
                 {t.parts.map((p) => (
                   <Part key={`${p.step} ${p.id}`} rebuild={id} part={p} />
@@ -77,7 +77,7 @@ function Nothing({ any, found: some }: { any: boolean; found: boolean }) {
   if (some) return null;
   return (
     <p role="status" className="bg-sheet border border-ink p-5">
-      {any ? "No part of this rebuild is called so." : "Nothing has come off yet."}
+      {any ? "No part here matches that." : "No parts taken off yet."}
     </p>
   );
 }
@@ -102,7 +102,7 @@ function Part({ rebuild, part: p }: { rebuild: string; part: TrayPart }) {
           {p.name}
         </Link>
         <span className="block text-quiet text-small">
-          {[p.seen, p.title, p.fitted && "back in"].filter(Boolean).join(", ")}
+          {[p.seen, p.title, p.fitted && "refitted"].filter(Boolean).join(", ")}
         </span>
       </span>
     </li>

@@ -35,11 +35,11 @@ function Drawn({ page }: { page: UnitPage }) {
   return (
     <>
       <p className="text-line">
-        A {u.kind} by the sheet{" "}
+        Kind: {u.kind}, spec sheet{" "}
         <Link to="/sheets/$id" params={{ id: u.sheet }}>
           {page.family}
         </Link>
-        . It sits in{" "}
+        . Fitted in{" "}
         {v.customer ? (
           <Link to="/customers/$id" params={{ id: v.customer }}>
             {v.name}
@@ -52,9 +52,9 @@ function Drawn({ page }: { page: UnitPage }) {
       </p>
       <section aria-labelledby="measured">
         <h2 id="measured" className="text-head mb-2">
-          Measured, from rebuild to rebuild
+          Measurements, rebuild by rebuild
         </h2>
-        {page.trends.length === 0 && <p className="text-quiet">Nothing has been measured on it yet.</p>}
+        {page.trends.length === 0 && <p className="text-quiet">Nothing measured on it yet.</p>}
         <div className="grid grid-cols-3 max-[1100px]:grid-cols-2 max-[700px]:grid-cols-1 pt-px pl-px">
           {page.trends.map((t) => (
             <TrendDrawn key={`${t.step} ${t.what}`} trend={t} />
@@ -64,7 +64,7 @@ function Drawn({ page }: { page: UnitPage }) {
       {page.found.length > 0 && (
         <section aria-labelledby="finds">
           <h2 id="finds" className="text-head mb-2">
-            Found along the way on {v.name}
+            Found something else on {v.name}
           </h2>
           <div className="bg-sheet border border-ink px-4 py-1">
             <Finds list={page.found} />
@@ -75,7 +75,7 @@ function Drawn({ page }: { page: UnitPage }) {
         <h2 id="rebuilds" className="text-head mb-2">
           Rebuilds
         </h2>
-        {page.rebuilds.length === 0 && <p className="text-quiet">It has never been rebuilt here.</p>}
+        {page.rebuilds.length === 0 && <p className="text-quiet">Never rebuilt here.</p>}
         <ul className="bg-sheet border border-ink empty:hidden">
           {page.rebuilds.map((r) => (
             <Short key={r.id} rebuild={r} />
@@ -102,12 +102,12 @@ const Short = ({ rebuild: r }: { rebuild: UnitPage["rebuilds"][number] }) => (
       </span>
       <span>
         {broughtFor(r)}
-        <span className="block text-quiet text-small">out of {r.vehicle}</span>
+        <span className="block text-quiet text-small">from {r.vehicle}</span>
       </span>
       <span>
-        {r.cause ? `Found: ${r.cause}` : <span className="text-quiet">no cause found yet</span>}
+        {r.cause ? `Found: ${r.cause}` : <span className="text-quiet">cause not found yet</span>}
         {r.fitted.length > 0 && (
-          <span className="block text-quiet text-small">new or reworked: {r.fitted.join(", ")}</span>
+          <span className="block text-quiet text-small">replaced or reworked: {r.fitted.join(", ")}</span>
         )}
       </span>
     </Link>
