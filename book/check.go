@@ -24,6 +24,10 @@ type Known struct {
 	Answers   map[string]bool
 	Tests     map[string]bool
 	Causes    map[string]bool
+	// Conditions are the things that stand one way or another; CautionsIn is what
+	// each caution speaks of.
+	Conditions []Condition
+	CautionsIn map[string]States
 }
 
 // Known is what the book's routes may refer to.
@@ -35,7 +39,18 @@ func (b Book) Known() Known {
 		Answers:   idsOf(b.Answers, func(x Answers) string { return x.ID }),
 		Tests:     idsOf(withSeconds(slices.Clone(b.Tests)), func(x BookTest) string { return x.ID }),
 		Causes:    idsOf(b.Causes, func(x Cause) string { return x.ID }),
+
+		Conditions: b.Conditions,
+		CautionsIn: cautionsIn(b.Cautions),
 	}
+}
+
+func cautionsIn(list []Caution) map[string]States {
+	in := map[string]States{}
+	for _, x := range list {
+		in[x.ID] = x.In
+	}
+	return in
 }
 
 func idsOf[T any](list []T, id func(T) string) map[string]bool {
@@ -77,6 +92,9 @@ func (r Route) Check(known Known) input.Fields {
 		}
 	}
 	c.gates(r)
+	if c.checkStates(r); len(c.Fields) == 0 { // else the ways lead nowhere
+		c.ways(r)
+	}
 	return c.Fields
 }
 
@@ -89,6 +107,7 @@ func (c *Checker) gates(r Route) {
 	}
 	for i, st := range r.Stations {
 		for j, s := range st.Steps {
+			c.without(fmt.Sprintf("stations[%d].steps[%d]", i, j), s, after)
 			for k, gate := range s.After {
 				at := fmt.Sprintf("stations[%d].steps[%d].after[%d]", i, j, k)
 				if _, ok := after[gate]; !ok {
@@ -97,6 +116,22 @@ func (c *Checker) gates(r Route) {
 					c.Add(at, "a step that does not wait for this one", "%q waits for %q, which waits for it in turn",
 						s.ID, gate)
 				}
+			}
+		}
+	}
+}
+
+// without refuses choices that leave away what is no step.
+func (c *Checker) without(at string, s Step, steps map[string][]string) {
+	for k, x := range s.Choices {
+		for n, id := range x.Without {
+			if _, ok := steps[id]; !ok {
+				c.Add(
+					fmt.Sprintf("%s.choices[%d].without[%d]", at, k, n),
+					"a step of this route",
+					"%q is not a step",
+					id,
+				)
 			}
 		}
 	}
@@ -157,10 +192,9 @@ func (c *Checker) step(at string, s Step) {
 	if _, twice := c.seen[s.ID]; twice {
 		c.Add(input.Join(at, "id"), "an id of its own", "two steps are called %q", s.ID)
 	}
-	for i, id := range s.Cautions {
-		if !c.known.Cautions[id] {
-			c.Add(input.Index(input.Join(at, "cautions"), i), "a caution of the book", "%q is not in the cautions", id)
-		}
+	c.cautions(at, s)
+	if _, earlier := c.seen[s.OnlyWith]; s.OnlyWith != "" && !earlier {
+		c.Add(input.Join(at, "only_with"), "an earlier step of this route", "%q is not one", s.OnlyWith)
 	}
 	for i, id := range s.Materials {
 		if !c.known.Materials[id] {
@@ -177,6 +211,28 @@ func (c *Checker) step(at string, s Step) {
 		c.Add(input.Join(at, "kind"), c.known.Kinds.names(), "%q is not a kind of step", s.Kind)
 	}
 	c.seen[s.ID] = s
+}
+
+// cautions refuses hazards that the book does not know, of the step and of its answers.
+func (c *Checker) cautions(at string, s Step) {
+	known := func(at string, ids []string) {
+		for i, id := range ids {
+			if !c.known.Cautions[id] {
+				c.Add(
+					input.Index(input.Join(at, "cautions"), i),
+					"a caution of the book",
+					"%q is not in the cautions",
+					id,
+				)
+			}
+		}
+	}
+	known(at, s.Cautions)
+	for i, item := range s.Items {
+		for k, o := range item.Outcomes {
+			known(input.Index(input.Join(input.Index(input.Join(at, "items"), i), "outcomes"), k), o.Cautions)
+		}
+	}
 }
 
 // Check finds figures on a sheet that cannot be.

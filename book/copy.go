@@ -87,6 +87,11 @@ func (b Book) CopyAlong(route Route, sheet SpecSheet, gears int) Copy {
 		c.Materials = nil
 	}
 	c.Glossary = b.glossaryOf(route)
+	for _, x := range route.Standings(b.Conditions) {
+		if slices.ContainsFunc(b.Conditions, func(known Condition) bool { return known.ID == x.ID }) {
+			c.Conditions = append(c.Conditions, x.Condition)
+		}
+	}
 	return c
 }
 
@@ -267,14 +272,20 @@ func (s *Step) understand(r Route) {
 	}
 }
 
-// AllCautions are those of the step and of its lines.
+// AllCautions are those of the step, of its lines and of their answers.
 func (s Step) AllCautions() []string {
 	all := slices.Clone(s.Cautions)
-	for _, item := range s.Items {
-		for _, id := range item.Cautions {
+	add := func(ids []string) {
+		for _, id := range ids {
 			if !slices.Contains(all, id) {
 				all = append(all, id)
 			}
+		}
+	}
+	for _, item := range s.Items {
+		add(item.Cautions)
+		for _, o := range item.Outcomes {
+			add(o.Cautions)
 		}
 	}
 	return all

@@ -100,6 +100,9 @@ type Step struct {
 	// After names the steps that must be done before this one may start; until then it is locked.
 	After    []string `json:"after,omitempty"`
 	Cautions []string `json:"cautions,omitempty"`
+	// Wants is how things stand before a hand is put to it, Leaves how they stand after.
+	Wants  States `json:"wants,omitempty"`
+	Leaves States `json:"leaves,omitempty"`
 	// Materials are the classes of oil, grease, sealant and threadlocker to have at hand.
 	Materials []string `json:"materials,omitempty"`
 	Role      string   `json:"role,omitempty"`
@@ -108,8 +111,10 @@ type Step struct {
 	// takes complaint or tests, decide takes causes.
 	FromBook string `json:"from_book,omitempty"`
 
-	Items    []Item       `json:"items,omitempty"`    // check, test
-	Beside   string       `json:"beside,omitempty"`   // test: the earlier test shown next to it; without items it takes those
+	Items  []Item `json:"items,omitempty"`  // check, test
+	Beside string `json:"beside,omitempty"` // test: the earlier test shown next to it; without items it takes those
+	// OnlyWith is the step with which this one is left away.
+	OnlyWith string       `json:"only_with,omitempty"`
 	Work     StackWork    `json:"work,omitempty"`     // stack
 	Of       string       `json:"of,omitempty"`       // stack: the step the stack was taken apart at
 	Parts    []Part       `json:"parts,omitempty"`    // stack
@@ -165,6 +170,11 @@ type Outcome struct {
 	Lacks []string `json:"lacks,omitempty"`
 	// Reason is set where it wants one in words: not measured, because.
 	Reason bool `json:"reason,omitempty"`
+	// Leaves is how things stand once it turned out so; Wants, when alone it can.
+	Leaves States `json:"leaves,omitempty"`
+	Wants  States `json:"wants,omitempty"`
+	// Cautions are read before it is answered so.
+	Cautions []string `json:"cautions,omitempty"`
 	// Ends is set where nothing more can be answered at the step: a vehicle that
 	// could not be driven has no road test.
 	Ends bool `json:"ends,omitempty"`
@@ -265,6 +275,11 @@ type Choice struct {
 	Why     string `json:"why,omitempty"`     // of an approach
 	Default bool   `json:"default,omitempty"` // the shop's own way
 	Holds   bool   `json:"holds,omitempty"`
+	// Without are the steps that are left away once it is decided so.
+	Without []string `json:"without,omitempty"`
+	// Leaves is how things stand once it is decided so; Wants, when alone it can be.
+	Leaves States `json:"leaves,omitempty"`
+	Wants  States `json:"wants,omitempty"`
 }
 
 // Caution is a hazard with what to do about it.
@@ -273,6 +288,8 @@ type Caution struct {
 	Title string `json:"title"`
 	Text  string `json:"text"`
 	Grave bool   `json:"grave,omitempty"` // acknowledged by name before the step goes on
+	// In is what it speaks of: it stands at no step where that cannot be so.
+	In States `json:"in,omitempty"`
 }
 
 // Instrument of the shop.
@@ -303,6 +320,7 @@ type Book struct {
 	Kinds       Kinds // of step, as the program knows them
 	Routes      []Route
 	Sheets      []SpecSheet
+	Conditions  []Condition // what the work puts out of its place
 	Cautions    []Caution
 	Materials   []Material
 	Instruments []Instrument
@@ -325,6 +343,7 @@ type Copy struct {
 	Causes      []Cause      `json:"causes,omitempty"`
 	Tests       []BookTest   `json:"tests,omitempty"`
 	Glossary    []Figure     `json:"glossary,omitempty"` // of the figures that the steps want
+	Conditions  []Condition  `json:"conditions,omitempty"`
 }
 
 // StationNames lists the stations in the order of the work.

@@ -179,6 +179,16 @@ func TestAPartFacesAWayThatThereIs(t *testing.T) {
 		return paths(
 			route(
 				Step{ID: "strip", Kind: Stack, Work: Remove, Title: "Strip", Say: "x", Parts: []Part{p}},
+				Step{
+					ID:    "build",
+					Kind:  Stack,
+					Work:  Fit,
+					Title: "Build",
+					Say:   "x",
+					Of:    "strip",
+					After: []string{"strip"},
+				},
+				step("end", "build"),
 			).Check(Known{Kinds: kinds.Natures()}),
 		)
 	}

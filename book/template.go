@@ -12,7 +12,8 @@ import (
 )
 
 // Template is JSON in which texts are sources: the shape of a calculator's
-// input with a note where each value comes from. Numbers, true and false stand
+// input with a note where each value comes from: "sheet.figures.wet-pack, else true"
+// goes on with what the route knows while the figure is not known. Numbers, true and false stand
 // for themselves, and so does a text that begins with "= ". An object with the
 // one key each_trial becomes a list, once for every trial of the step.
 type Template json.RawMessage
@@ -41,6 +42,7 @@ func (Template) JSONSchemaBytes() ([]byte, error) {
 const (
 	eachTrial = "each_trial" // the key that repeats a template
 	literal   = "= "         // begins a text that stands for itself
+	otherwise = ", else "    // before what the route itself knows, where nobody says
 )
 
 // The rooms a source may lie in.
@@ -145,8 +147,10 @@ func (b Bindings) text(of, at, text string) filler {
 	if own, ok := strings.CutPrefix(text, literal); ok {
 		return func(Filler, int) (any, bool, error) { return own, true, nil }
 	}
+	text, known, falls := strings.Cut(text, otherwise)
 	s, ok := readSource(text)
-	if !ok {
+	var instead any
+	if !ok || (falls && json.Unmarshal([]byte(known), &instead) != nil) {
 		b.Bad[of] = append(b.Bad[of], text)
 		return func(Filler, int) (any, bool, error) { return nil, false, nil }
 	}
@@ -154,7 +158,13 @@ func (b Bindings) text(of, at, text string) filler {
 	if _, fed := b.Feeds[text]; !fed {
 		b.Feeds[text] = at
 	}
-	return func(f Filler, trial int) (any, bool, error) { return f.Value(s, trial) }
+	return func(f Filler, trial int) (any, bool, error) {
+		v, ok, err := f.Value(s, trial)
+		if falls && (err != nil || !ok) {
+			return instead, true, nil
+		}
+		return v, ok, err
+	}
 }
 
 func (b Bindings) list(of, at string, items []any) filler {

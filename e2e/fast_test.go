@@ -79,11 +79,11 @@ var quicks = map[string]quick{
 	"cautions": {route: "transfer-case-dog", step: "make-safe", unread: true, types: "aa",
 		holds: []string{"under-vehicle", "tipping"}},
 	"parts off": {
-		route: "transfer-case-dog", step: "strip", types: "tA1\ntA2\nvtB1\n",
+		route: "transfer-case-dog", step: "strip-cover", types: "tA1\ntA2\nvtB1\n",
 		holds: []string{"nut removed A1", "flange removed A2", "seal not-found", "cover removed B1"},
 	},
 	"verdicts": {
-		route: "transfer-case-dog", step: "parts", types: "31tscored\n31",
+		route: "transfer-case-dog", step: "cover-parts", types: "31tscored\n31",
 		holds: []string{"nut replace", "flange reuse", "seal replace scored", "cover reuse"},
 	},
 	"parts in": {

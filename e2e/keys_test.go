@@ -91,6 +91,7 @@ func (h *keyHand) firstOpen() string {
 func (h *keyHand) act(step string, view record.StepView) {
 	d := kinds.Plausible(view)
 	before := len(view.Frame().Entries)
+	h.drawn(before)
 	h.keys(step, view, d)
 	if d.Says.Name() == (acts.Decision{}).Name() && view.Frame().Step.Role == string(people.Lead) {
 		h.proves("tove")
@@ -102,6 +103,18 @@ func (h *keyHand) act(step string, view record.StepView) {
 		}
 	}
 	h.inHand(step, string(d.Says.Name())+" of "+d.Item.String())
+}
+
+// drawn gives the page time to draw what is on record already: nobody presses the key
+// of a button he does not see yet.
+func (h *keyHand) drawn(entries int) {
+	if entries == 0 {
+		return
+	}
+	h.MustEval(`async n => {
+		for (let i = 0; i < 100 && !document.body.innerText.includes(n + (n === 1 ? ' entry' : ' entries') + ' recorded'); i++)
+			await new Promise(go => setTimeout(go, 25));
+	}`, entries)
 }
 
 // inHand: the focus is where a key can land, never on the page.
@@ -154,6 +167,12 @@ func (h *keyHand) keys(step string, view record.StepView, d record.Draft) {
 			return
 		}
 		h.letter('a')
+	case *acts.Stands:
+		h.tabTo("I looked", "How it was put back")
+		if said.Reason != "" {
+			h.write(said.Reason)
+		}
+		h.press(input.Enter)
 	case *acts.Figure:
 		h.figure(view, d)
 	case *acts.Outcome:
@@ -193,6 +212,15 @@ func (h *keyHand) keys(step string, view record.StepView, d record.Draft) {
 func (h *keyHand) figure(view record.StepView, d record.Draft) {
 	figures := view.Frame().Figures
 	f := figures[slices.IndexFunc(figures, func(f record.FigureView) bool { return record.ReadPlace(f.Path) == d.Item })]
+	if f.Grave {
+		h.letter('v')
+		for _, typed := range []string{"4", "10"} {
+			h.write(typed)
+			h.press(input.Tab)
+		}
+		h.types("8.8")
+		return
+	}
 	if !h.knows || f.Shape != book.ShapeLimit || f.Unit != "mm" {
 		h.letter('v')
 		return

@@ -160,6 +160,8 @@ func TestTheWholeRun(t *testing.T) {
 	for _, hazard := range []string{"under-vehicle", "tipping", "battery", "shaft-brake"} {
 		ilva.Do("acknowledge", hazard)
 	}
+	ilva.goOn("air-brakes")
+	ilva.answer("brakes=none")
 	ilva.goOn("marks")
 	ilva.answer("flanges=done")
 	ilva.value("connectors", "3")
@@ -167,11 +169,19 @@ func TestTheWholeRun(t *testing.T) {
 	ilva.goOn("drain")
 	ilva.answer("plug=opens", "level=low", "colour=glitter", "magnet=chips", "filter=none")
 	ilva.value("amount", "2.1 L")
+	ilva.answer("plug-back=done")
 	ilva.goOn("release")
 	ilva.Do("acknowledge", "unit-weight")
+	ilva.goOn("strip-cover")
+	ilva.See("Transfer case out")
+	for _, part := range []string{"nut", "flange", "seal", "cover"} {
+		ilva.part(part)
+		ilva.Type("Tray", "tray 1")
+		ilva.Do("removed", "removed")
+	}
 	ilva.goOn("strip")
 	for i, part := range []string{
-		"nut", "flange", "seal", "cover", "bearing", "circlip", "detent", "fork", "sleeve", "washer", "gear",
+		"bearing", "circlip", "detent", "fork", "sleeve", "washer", "gear",
 		"rollers", "shaft",
 	} {
 		ilva.part(part)
@@ -179,16 +189,19 @@ func TestTheWholeRun(t *testing.T) {
 			ilva.Do("removed", "not-found")
 			continue
 		}
-		ilva.Type("Tray", fmt.Sprintf("tray %d", i/4+1))
+		ilva.Type("Tray", fmt.Sprintf("tray %d", i/4+2))
 		ilva.Do("removed", "removed")
 	}
 
 	t.Log("inspect")
+	ilva.goOn("cover-parts")
+	for _, judged := range [][2]string{{"nut", "replace"}, {"flange", "reuse"}, {"seal", "replace"}, {"cover", "reuse"}} {
+		ilva.part(judged[0])
+		ilva.Do("verdict", judged[1])
+	}
 	ilva.goOn("parts")
 	for _, judged := range [][3]string{
-		{"nut", "", "replace"}, {"flange", "", "reuse"}, {"seal", "", "replace"}, {"cover", "", "reuse"}, {
-			"bearing", "", "reuse",
-		}, {
+		{"bearing", "", "reuse"}, {
 			"circlip", "", "replace",
 		},
 		{"detent", "", "reuse"}, {"fork", "", "reuse"}, {
@@ -203,6 +216,8 @@ func TestTheWholeRun(t *testing.T) {
 		}
 		ilva.Do("verdict", judged[2])
 	}
+	ilva.goOn("rest-of-case")
+	ilva.answer("input=sound", "rear=sound", "low=sound")
 	ilva.goOn("cause")
 	ilva.Press("Thrust washer")
 	ilva.Press("Dog sleeve")
@@ -262,8 +277,7 @@ func TestTheWholeRun(t *testing.T) {
 	t.Log("assemble, dry run, sealant, torque")
 	ilva.goOn("build")
 	for _, part := range []string{
-		"shaft", "rollers", "gear", "washer", "sleeve", "fork", "detent", "circlip", "bearing", "cover", "seal",
-		"flange", "nut",
+		"shaft", "rollers", "gear", "washer", "sleeve", "fork", "detent", "circlip", "bearing",
 		"pack-end-float",
 	} {
 		ilva.part(part)
@@ -271,6 +285,11 @@ func TestTheWholeRun(t *testing.T) {
 	}
 	ilva.goOn("dry-run")
 	ilva.answer("turns=free", "ranges=as-it-should", "neutral=stands")
+	ilva.goOn("build-cover")
+	for _, part := range []string{"cover", "seal", "flange", "nut"} {
+		ilva.part(part)
+		ilva.Do("fitted", "fitted")
+	}
 	ilva.goOn("sealant")
 	ilva.Choose("at-once")
 	ilva.Do("start", "")
@@ -296,8 +315,10 @@ func TestTheWholeRun(t *testing.T) {
 	ilva.read("0.09 mm")
 
 	t.Log("install, prove")
+	ilva.goOn("looked-over")
+	ilva.answer("looked=done")
 	ilva.goOn("lift-in")
-	ilva.Do("acknowledge", "unit-weight")
+	ilva.Do("acknowledge", "unit-in")
 	ilva.Do("acknowledge", "under-vehicle")
 	ilva.goOn("mount-bolts")
 	ilva.torque(4, "42", "85")
@@ -317,9 +338,9 @@ func TestTheWholeRun(t *testing.T) {
 	for _, hazard := range []string{"rotating", "one-axle", "shaft-brake"} {
 		ilva.Do("acknowledge", hazard)
 	}
-	ilva.answer("leak=dry", "battery=as-it-should", "as-built=as-it-should")
-	ilva.goOn("wheel-nuts")
-	ilva.torque(10, "300", "600")
+	ilva.answer("leak=dry", "battery=as-it-should", "as-built=as-it-should", "down=as-it-should", "brake=without")
+	ilva.goOn("air-back")
+	ilva.answer("uncaged=none", "holds=none")
 	ilva.goOn("drive-after")
 	ilva.See("before the work")
 	ilva.answer("driven=driven", "cold-warm=quiet", "noise-drive=none", "noise-coast=none", "noise-float=none",
@@ -373,22 +394,4 @@ func checkArchive(t *testing.T, p *Program, number, archive string) {
 	require.NoError(t, err)
 	assert.Contains(t, said, "17 rebuilds")
 	assert.Contains(t, said, "every record holds")
-}
-
-// signIn opens a window for somebody, which is closed when the test ends.
-func signIn(t testing.TB, base, login string) *Person {
-	t.Helper()
-	p := visit(t, base)
-	p.SignIn(login)
-	return p
-}
-
-// visit opens a window, which is closed when the test ends: what is left open goes on
-// drawing and asking.
-func visit(t testing.TB, base string) *Person {
-	t.Helper()
-	p := browser.Visit(base)
-	p = at(p.Page, base, func(why any) { t.Fatal(why) })
-	t.Cleanup(func() { assert.NoError(t, p.Page.Browser().Close()) })
-	return p
 }

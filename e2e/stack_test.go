@@ -34,13 +34,14 @@ func aPartIsPutWhereItLay(t *testing.T, p *Program) {
 	odo.Go(odo.newRebuildOf("axle-limited-slip") + "/strip")
 	odo.Type("Reason to start early", "the lift is needed")
 	odo.Do("override", "")
+	odo.Do("stands", "strip-ring")
 	odo.Do("acknowledge", "disc-springs")
 	for range 3 {
 		odo.Do("removed", "removed")
 	}
 	const found = "Found a part not on the list? Type it on one line, name first"
 	odo.Type(found, "Spacer nobody drew, faces rear, tray 9, marked two dots, 1.52 mm")
-	odo.See("faces rear; tray 9; marked two dots; 1.52 mm, after Left side shims")
+	odo.See("faces rear; tray 9; marked two dots; 1.52 mm, after Right disc springs")
 	odo.Recording("the part", odo.Enter)
 	odo.numbered("Spacer nobody drew", "4")
 	odo.See("found there")
@@ -48,7 +49,7 @@ func aPartIsPutWhereItLay(t *testing.T, p *Program) {
 	odo.See("Correct: Spacer nobody drew")
 	odo.Do("behind", "-1")
 	odo.numbered("Spacer nobody drew", "3")
-	odo.Recording("the drag", func() { odo.drag(t, odo.drawn("Spacer nobody drew"), odo.drawn("1, Axle shafts")) })
+	odo.Recording("the drag", func() { odo.drag(t, odo.drawn("Spacer nobody drew"), odo.drawn("1, Pack cover bolts")) })
 	odo.numbered("Spacer nobody drew", "2")
 	odo.Press("Fold right pack")
 	odo.See("Open right pack")
@@ -69,6 +70,7 @@ func twoAtOneStack(t *testing.T, p *Program) {
 	odo.Go(path)
 	odo.Type("Reason to start early", "the lift is needed")
 	odo.Do("override", "")
+	odo.Do("stands", "transfer-case")
 	odo.Do("acknowledge", "disc-springs")
 	odo.part("cover")
 	odo.Type("Tray", "A1")

@@ -255,7 +255,7 @@ func TestAPictureThatIsNone(t *testing.T) {
 	require.NoError(t, os.WriteFile(fake, []byte("not a picture at all"), 0o600))
 	// All parts are off there; open a new rebuild's first picture instead.
 	odo.Go(odo.rebuildPath(finished) + "/strip")
-	odo.See("Do first: Take the transfer case's weight")
+	odo.See("Do first: Flange and front cover off")
 	odo.Go(odo.newRebuild() + "/arrival-photo")
 	odo.MustElement("input[type=file]").MustSetFiles(fake)
 	odo.See("not a JPEG, PNG, GIF or WebP picture")

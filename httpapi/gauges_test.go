@@ -46,6 +46,10 @@ func TestAGaugeOfTheShop(t *testing.T) {
 	for _, f := range view.Frame().Figures {
 		odo.send(http.MethodPost, at+"/entries", `{"act":"figure","item":"`+f.Path+`","origin":"not-known"}`, key())
 	}
+	for _, w := range view.Frame().Wants {
+		odo.send(http.MethodPost, at+"/entries", `{"act":"override","reason":"only to read"}`, key())
+		odo.send(http.MethodPost, at+"/entries", `{"act":"stands","item":"`+w.Key+`","outcome":"`+w.State+`"}`, key())
+	}
 	var record paper.Record
 	words := func() string {
 		ilva.get("/api/v1/rebuilds/"+r.ID+"/record", &record)

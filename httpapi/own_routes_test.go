@@ -31,7 +31,7 @@ func TestALeadSaysHowTheShopGoesARoute(t *testing.T) {
 	status, said := ilva.goes(
 		"transfer-case-dog",
 		0,
-		`{"steps":{"sealant":{"title":"Seal the case","minutes":25},"parts-here":{"left_out":true}},"added":[{"fragment":"while-it-is-out","behind":"sealant","as":"once-more"}]}`,
+		`{"steps":{"sealant":{"title":"Seal the case","minutes":25},"parts-here":{"left_out":true}},"added":[{"fragment":"warm-bearing","behind":"sealant","as":"once-more"}]}`,
 		"we sell many of these",
 	)
 	require.Equal(t, http.StatusOK, status, said)
@@ -41,7 +41,7 @@ func TestALeadSaysHowTheShopGoesARoute(t *testing.T) {
 	assert.Equal(t, 1, page.Version)
 	assert.Equal(t, "we sell many of these", page.History[0].Why)
 	assert.Contains(t, page.History[0].Changes, `Cover sealant: called "Seal the case"`)
-	assert.Contains(t, page.History[0].Changes, "while-it-is-out added after sealant")
+	assert.Contains(t, page.History[0].Changes, "warm-bearing added after sealant")
 	assert.Empty(t, page.Unfit)
 
 	steps := func(id string) (ids []string) {

@@ -227,19 +227,19 @@ func TestWhatIsSaidOfAPartNamesItsField(t *testing.T) {
 	u.do(
 		t,
 		steps+"strip/entries",
-		`{"act":"removed","item":"nut","outcome":"removed","mark":"two dots","value":"1.52 mm","bolts":"one","damage":"rounded"}`,
+		`{"act":"removed","item":"bearing","outcome":"removed","mark":"two dots","value":"1.52 mm","bolts":"one","damage":"rounded"}`,
 		&off,
 	)
 	for field, c := range map[string][2]string{
-		"behind":     {"strip", `{"act":"removed","item":"seal","outcome":"removed","behind":"nowhere"}`},
-		"value":      {"strip", `{"act":"removed","item":"seal","outcome":"removed","value":"3 N·m"}`},
-		"wear":       {"strip", `{"act":"removed","item":"seal","outcome":"removed","wear":{"what":"x","value":"1 mm","new":"1 mm","limit":"2 mm"}}`},
+		"behind":     {"strip", `{"act":"removed","item":"circlip","outcome":"removed","behind":"nowhere"}`},
+		"value":      {"strip", `{"act":"removed","item":"circlip","outcome":"removed","value":"3 N·m"}`},
+		"wear":       {"strip", `{"act":"removed","item":"circlip","outcome":"removed","wear":{"what":"x","value":"1 mm","new":"1 mm","limit":"2 mm"}}`},
 		"spent":      {"strip", `{"act":"note","note":"x","spent":-1}`},
 		"minutes":    {"strip", `{"act":"time","minutes":5000}`},
 		"lines":      {"parts-here", `{"act":"ordered","supplier":"x","lines":[]}`},
-		"supplier":   {"parts-here", `{"act":"ordered","lines":[{"line":"strip.nut"}]}`},
+		"supplier":   {"parts-here", `{"act":"ordered","lines":[{"line":"strip.circlip"}]}`},
 		"outcome":    {"parts-here", `{"act":"decision","outcome":"gold"}`},
-		"due":        {"parts-here", `{"act":"ordered","supplier":"x","due":"soon","lines":[{"line":"strip.nut"}]}`},
+		"due":        {"parts-here", `{"act":"ordered","supplier":"x","due":"soon","lines":[{"line":"strip.circlip"}]}`},
 		"lines[0].x": {"parts-here", `{"act":"wanted","lines":[{"name":"Nut","x":1}]}`},
 	} {
 		res, said := u.send(http.MethodPost, steps+c[0]+"/entries", c[1], key())

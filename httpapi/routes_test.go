@@ -69,7 +69,8 @@ func TestEveryRouteIsWalkedToHandOver(t *testing.T) {
 			require.True(t, ok, "no unit of the demo goes by this route")
 			answered := lead.walkRoute(t, lead.begin(t, order))
 			for _, step := range route.Steps() {
-				if step.Kind == book.Measure {
+				left := step.ID == "depth-by-marks" // the shop's own way of the three does without it
+				if step.Kind == book.Measure && !left {
 					assert.True(t, strings.HasPrefix(answered[step.ID], step.Measure.Calc+"/"), "%s: no answer of %s",
 						step.ID, step.Measure.Calc)
 				}

@@ -98,7 +98,8 @@ func (w *Workshop) KeepFigure(ctx context.Context, rebuild, entry string, by peo
 	}
 	s := l.State()
 	i := slices.IndexFunc(s.Entries, func(e record.Entry) bool { return e.ID == entry && e.Is(acts.Figure{}) })
-	if i < 0 || s.Superseded[i] > 0 || record.As[acts.Figure](&s.Entries[i]).Origin == acts.NotKnown {
+	if i < 0 || s.Superseded[i] > 0 || slices.Contains([]acts.Origin{acts.NotKnown, acts.NotHere, acts.BySize},
+		record.As[acts.Figure](&s.Entries[i]).Origin) {
 		return shop.SheetPage{}, input.At(
 			"entry",
 			"a figure that was entered in this rebuild",

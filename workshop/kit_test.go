@@ -45,7 +45,11 @@ func TestTheKitThatIsDecidedHasToCome(t *testing.T) {
 	for _, c := range v.(*decide.DecideStep).Choices {
 		offered = append(offered, c.Text)
 	}
-	assert.Equal(t, []string{"Organic", "Puck, sprung", "One that is not on the sheet; the reason names it"}, offered)
+	assert.Equal(
+		t,
+		[]string{"Organic", "Puck, sprung", "The same as before", "One that is not on the sheet; the reason names it"},
+		offered,
+	)
 	_, err = b.try("capacity", record.Draft{Says: &acts.Decision{Outcome: "other"}}, mechanic)
 	require.ErrorContains(t, err, "reason")
 	e := b.must("capacity", record.Draft{Says: &acts.Decision{Outcome: "puck, sprung"}})

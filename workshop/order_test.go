@@ -61,7 +61,7 @@ func lineOf(t *testing.T, v *order.OrderStep, id string) order.PartLine {
 
 // due orders a part that is promised for a day.
 func due(day string) record.Draft {
-	d := ordering(acts.OrderLine{Line: "strip.seal"})
+	d := ordering(acts.OrderLine{Line: "strip-cover.seal"})
 	d.Says.(*acts.Ordered).Due = day
 	return d
 }
@@ -82,7 +82,7 @@ func TestTheVerdictsMakeTheList(t *testing.T) {
 	t.Parallel()
 	b := atParts(t)
 	v := b.list(t)
-	assert.Contains(t, lineOf(t, v, "strip.seal").Why, "its lip has worn to the old shaft")
+	assert.Contains(t, lineOf(t, v, "strip-cover.seal").Why, "its lip has worn to the old shaft")
 	assert.Equal(t, "teeth rounded", lineOf(t, v, "strip.sleeve").Why)
 	assert.Equal(t, "was left out", lineOf(t, v, "strip.washer").Why)
 	require.Len(t, v.Ways, 4, "singles, two kits, and both where one brings what the other lacks")
@@ -93,7 +93,7 @@ func TestTheVerdictsMakeTheList(t *testing.T) {
 	assert.Equal(t, "2026-11-27", best.Day, "three days from Tuesday")
 	assert.Equal(t, []string{"4 Thrust washer"}, v.Left)
 	assert.Equal(t, "In Seal set", v.Groups[0].Title)
-	assert.Equal(t, "Seal set", lineOf(t, v, "strip.seal").In)
+	assert.Equal(t, "Seal set", lineOf(t, v, "strip-cover.seal").In)
 	assert.Equal(t, []string{"spline count", "groove width"}, lineOf(t, v, "strip.sleeve").Compare)
 	assert.Equal(t, "3 parts to order", v.Needs, "the set, the sleeve, the washer")
 }
@@ -119,7 +119,12 @@ func TestTheBoardSaysWhatItWaitsFor(t *testing.T) {
 			acts.OrderLine{Line: "strip.washer", Outcome: "fits"}),
 	)
 	assert.Contains(t, b.ledger.Rebuild.Place.WaitsFor, "waits for 1 part, due Wed 2026-12-02")
-	assert.Equal(t, buying.LineHere, lineOf(t, b.list(t), "strip.seal").State, "what the kit brings is here with it")
+	assert.Equal(
+		t,
+		buying.LineHere,
+		lineOf(t, b.list(t), "strip-cover.seal").State,
+		"what the kit brings is here with it",
+	)
 	b.must("parts-here", came(acts.OrderLine{Line: "strip.sleeve", Outcome: "fits"}))
 	assert.False(t, b.ledger.Rebuild.Place.Held)
 	assert.Equal(t, "All parts are here.", b.list(t).Last.Says)
@@ -246,27 +251,27 @@ func TestWhatNoPartsListTakes(t *testing.T) {
 		"no day":                {due("Friday"), "due"},
 		"a day in another life": {due("2126-11-27"), "due"},
 		"nobody sends it": {
-			record.Draft{Says: &acts.Ordered{Lines: []acts.OrderLine{{Line: "strip.seal"}}}},
+			record.Draft{Says: &acts.Ordered{Lines: []acts.OrderLine{{Line: "strip-cover.seal"}}}},
 			"supplier",
 		},
 		"a line that is none":     {ordering(acts.OrderLine{Line: "strip.nothing"}), "lines[0].line"},
 		"a part nobody condemned": {ordering(acts.OrderLine{Line: "strip.gear"}), "lines[0].line"},
 		"twice in one order": {
-			ordering(acts.OrderLine{Line: "strip.seal"}, acts.OrderLine{Line: "strip.seal"}), "lines[1].line",
+			ordering(acts.OrderLine{Line: "strip-cover.seal"}, acts.OrderLine{Line: "strip-cover.seal"}), "lines[1].line",
 		},
 		"no lines":                {ordering(), "lines"},
 		"too many":                {record.Draft{Says: &acts.Wanted{Lines: long}}, "lines"},
 		"a price below nothing":   {wanted(acts.OrderLine{Name: "x", Price: &minus}), "lines[0].price"},
 		"a lead time in the past": {wanted(acts.OrderLine{Name: "x", Lead: &lead}), "lines[0].lead_days"},
 		"no name":                 {wanted(acts.OrderLine{Pieces: 2}), "lines[0].name"},
-		"not needed without why": {wanted(acts.OrderLine{Line: "strip.seal", Outcome: "not-needed"}),
+		"not needed without why": {wanted(acts.OrderLine{Line: "strip-cover.seal", Outcome: "not-needed"}),
 			"lines[0].reason"},
-		"no outcome":       {came(acts.OrderLine{Line: "strip.seal"}), "lines[0].outcome"},
-		"back without why": {came(acts.OrderLine{Line: "strip.seal", Outcome: "back"}), "lines[0].reason"},
-		"a deposit on a plain part": {came(acts.OrderLine{Line: "strip.seal", Outcome: "deposit-back"}),
+		"no outcome":       {came(acts.OrderLine{Line: "strip-cover.seal"}), "lines[0].outcome"},
+		"back without why": {came(acts.OrderLine{Line: "strip-cover.seal", Outcome: "back"}), "lines[0].reason"},
+		"a deposit on a plain part": {came(acts.OrderLine{Line: "strip-cover.seal", Outcome: "deposit-back"}),
 			"lines[0].outcome"},
 		"an interface without a new": {
-			came(acts.OrderLine{Line: "strip.seal", Outcome: "fits",
+			came(acts.OrderLine{Line: "strip-cover.seal", Outcome: "fits",
 				Compared: []acts.Compared{{What: "x", Old: "1"}}}),
 			"lines[0].compared[0].new",
 		},

@@ -73,7 +73,7 @@ func TestAnUnknownWheelTorqueIsAnsweredByTheLead(t *testing.T) {
 	t.Parallel()
 	known, err := demoBook()
 	require.NoError(t, err)
-	c, err := known.Copy("transfer-case-dog", "brakka-t2")
+	c, err := known.Copy("axle-exchange", "tarn-a5")
 	require.NoError(t, err)
 	c.Sheet.Torques = maps.Clone(c.Sheet.Torques)
 	delete(c.Sheet.Torques, "wheels")
@@ -111,7 +111,7 @@ func TestThisOneHasNone(t *testing.T) {
 	b.walkUntil("strip")
 	b.must("strip", record.Draft{Item: record.ReadPlace("washer"), Says: &acts.Removed{Outcome: "none"}})
 	b.walkUntil("parts")
-	b.must("parts", record.Draft{Item: record.ReadPlace("seal"), Says: &acts.Verdict{Outcome: "none"}})
+	b.must("cover-parts", record.Draft{Item: record.ReadPlace("seal"), Says: &acts.Verdict{Outcome: "none"}})
 	b.must(
 		"parts",
 		record.Draft{
@@ -122,7 +122,7 @@ func TestThisOneHasNone(t *testing.T) {
 	b.walkUntil("parts-here")
 	raw, err := json.Marshal(viewAt[*order.OrderStep](b, "parts-here").Groups)
 	require.NoError(t, err)
-	for part, listed := range map[string]bool{"strip.washer": false, "strip.seal": false, "strip.bearing": true} {
+	for part, listed := range map[string]bool{"strip.washer": false, "strip-cover.seal": false, "strip.bearing": true} {
 		assert.Equal(t, listed, strings.Contains(string(raw), `"line":"`+part+`"`), part)
 	}
 	b.walkUntil("")

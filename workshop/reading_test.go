@@ -77,11 +77,18 @@ func TestReadingAnyRecordHolds(t *testing.T) {
 							"check-round"},
 					).Draw(t, "item"),
 				), Method: "end-float/1",
-				Body: json.RawMessage(rapid.SampledFrom([]string{`{}`, `null`, `7`, `{"outcome":"x"}`,
+				Body: json.RawMessage(rapid.SampledFrom([]string{
+					`{}`,
+					`null`,
+					`7`,
+					`{"outcome":"x"}`,
 					`{"value":{"value":1,"unit":"mm"}}`,
 					`{"pack":[{"thickness":{"value":1,"unit":"mm"},"count":2}]}`,
-					`{"value":"nonsense"}`, `{"lines":[{"line":"strip.seal","outcome":"fits"},{"line":"kit.none"}]}`,
-					`{"figure":"x","spent":-4}`, `{"behind":"nut","wear":{"what":"x"},"chain":[{}]}`}).Draw(t, "body")),
+					`{"value":"nonsense"}`,
+					`{"lines":[{"line":"strip-cover.seal","outcome":"fits"},{"line":"kit.none"}]}`,
+					`{"figure":"x","spent":-4}`,
+					`{"behind":"nut","wear":{"what":"x"},"chain":[{}]}`,
+				}).Draw(t, "body")),
 			}
 			if i > 0 {
 				e.Supersedes = rapid.SampledFrom([]string{"", strconv.Itoa(i - 1), "gone"}).Draw(t, "supersedes")

@@ -86,7 +86,7 @@ func TestNothingComesForWhatIsNotTouched(t *testing.T) {
 		}
 	}
 	b.must("strip", record.Draft{Supersedes: e.ID, Says: &acts.Strike{Reason: "it is opened after all"}})
-	assert.Equal(t, "its lip has worn to the old shaft", lineOf(t, b.list(t), "strip.seal").Why)
+	assert.Equal(t, "always replaced: it was stretched when it came off", lineOf(t, b.list(t), "strip.circlip").Why)
 }
 
 // Whatever step is left away, the rest of the route is still worked to its end.
@@ -104,6 +104,9 @@ func TestARouteGoesOnWithoutAnyOneStep(t *testing.T) {
 				t.Parallel()
 				b := benchOn(t, route, sheet)
 				b.walkUntil(step.ID)
+				if b.ledger.State().IsSkipped(step) {
+					return // the way that was chosen does without it already
+				}
 				b.must(step.ID, skip("not in this job"))
 				b.walkUntil("")
 				assert.True(t, b.ledger.Rebuild.Place.Closed)

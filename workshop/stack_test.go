@@ -31,7 +31,7 @@ func TestAPartIsPutWhereItLay(t *testing.T) {
 	t.Parallel()
 	b := newBench(t)
 	b.walkUntil("strip")
-	for _, id := range []string{"nut", "flange"} {
+	for _, id := range []string{"bearing", "circlip"} {
 		b.must("strip", record.Draft{Item: record.ReadPlace(id), Says: &acts.Removed{Outcome: "removed"}})
 	}
 	found := b.must(
@@ -41,7 +41,7 @@ func TestAPartIsPutWhereItLay(t *testing.T) {
 				Outcome:  "removed",
 				PartName: "Spacer nobody drew",
 				Shaft:    "output",
-				Behind:   "nut",
+				Behind:   "bearing",
 				Mark:     "two dots",
 				Damage:   "scored on one face",
 				Bolts:    "two, one long",
@@ -50,7 +50,7 @@ func TestAPartIsPutWhereItLay(t *testing.T) {
 		},
 	)
 	parts := stackAt(t, b, "strip")
-	assert.Equal(t, []string{"nut", found.Item.Name, "flange"}, row(parts)[:3])
+	assert.Equal(t, []string{"bearing", found.Item.Name, "circlip"}, row(parts)[:3])
 	spacer := parts[1]
 	assert.True(t, spacer.Extra)
 	assert.Equal(t, "1.52 mm", spacer.Measured)
@@ -76,10 +76,10 @@ func TestWhereAPartCannotLie(t *testing.T) {
 	t.Parallel()
 	b := newBench(t)
 	b.walkUntil("strip")
-	for _, behind := range []string{"nut", "nobody"} {
+	for _, behind := range []string{"bearing", "nobody"} {
 		_, err := b.try(
 			"strip",
-			record.Draft{Item: record.ReadPlace("nut"), Says: &acts.Removed{Outcome: "removed", Behind: behind}},
+			record.Draft{Item: record.ReadPlace("bearing"), Says: &acts.Removed{Outcome: "removed", Behind: behind}},
 			mechanic,
 		)
 		require.ErrorContains(t, err, "behind:")
@@ -87,14 +87,18 @@ func TestWhereAPartCannotLie(t *testing.T) {
 	_, err := b.try(
 		"strip",
 		record.Draft{
-			Item: record.ReadPlace("nut"),
+			Item: record.ReadPlace("bearing"),
 			Says: &acts.Removed{Outcome: "removed", Measured: acts.Measured{Value: quantitytest.Any(t, "12 N·m")}},
 		},
 		mechanic,
 	)
 	require.ErrorContains(t, err, "value:")
-	b.must("strip", record.Draft{Item: record.ReadPlace("nut"), Says: &acts.Removed{Outcome: "removed"}})
-	_, err = b.try("strip", record.Draft{Item: record.ReadPlace("nut"), Says: &acts.Removed{Outcome: "removed"}}, lead)
+	b.must("strip", record.Draft{Item: record.ReadPlace("bearing"), Says: &acts.Removed{Outcome: "removed"}})
+	_, err = b.try(
+		"strip",
+		record.Draft{Item: record.ReadPlace("bearing"), Says: &acts.Removed{Outcome: "removed"}},
+		lead,
+	)
 	require.ErrorContains(t, err, "recorded this at", "a part is taken off once")
 }
 

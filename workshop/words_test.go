@@ -58,8 +58,8 @@ func TestTheRecordSaysWhatWasDone(t *testing.T) {
 	assert.Equal(t, "Brakka T2 two-range transfer case, version 4", rec.Sheet)
 
 	assert.Contains(t, b.lines("drive-before"), "Housing temperature right after the drive: 58 °C")
-	assert.Contains(t, b.lines("strip"), "Thrust washer off, oil grooves to the gear, tray 3")
-	assert.Contains(t, b.lines("parts"), "Output seal: replace: its lip has worn to the old shaft")
+	assert.Contains(t, b.lines("strip"), "Thrust washer off, oil grooves to the gear, tray 2")
+	assert.Contains(t, b.lines("cover-parts"), "Output seal: replace: its lip has worn to the old shaft")
 	assert.Contains(t, b.lines("release"), "caution confirmed: The unit drops")
 	assert.Contains(t, b.lines("arrival-photo"), "no picture: no camera at hand")
 	assert.Contains(t, b.lines("fluid"), "2.4 L, API GL-4, SAE 80W-90")
@@ -90,14 +90,14 @@ func TestAFoundPartIsInspectedAndGoesBack(t *testing.T) {
 	b := newBench(t)
 	b.walkUntil("strip")
 	b.must("strip", record.Draft{Item: record.ReadPlace("circlips"), Says: &acts.Acknowledge{}})
-	b.must("strip", record.Draft{Item: record.ReadPlace("nut"), Says: &acts.Removed{Outcome: "removed"}})
+	b.must("strip", record.Draft{Item: record.ReadPlace("bearing"), Says: &acts.Removed{Outcome: "removed"}})
 	found := b.must(
 		"strip",
 		record.Draft{Says: &acts.Removed{Outcome: "removed", PartName: "Spacer, home-made", Tray: "tray 9"}},
 	)
 	b.walkUntil("parts")
 	v := viewAt[*stack.StackStep](b, "parts")
-	require.Len(t, v.Stack, 14)
+	require.Len(t, v.Stack, 10)
 	b.walkUntil("cause")
 	_, err := b.try("parts", record.Draft{Item: found.Item, Says: &acts.Verdict{Outcome: "reuse"}}, lead)
 	require.ErrorContains(t, err, "recorded this at", "the walk has judged it with the others")

@@ -48,8 +48,8 @@ func TestWhatTheTradeKnowsIsInTheBook(t *testing.T) {
 			"trap air",
 			"friction modifier",
 			"3.75 US qt (3.55 L)",
-			"hose in past the threads",
-			"half a litre may stay behind",
+			"short of the threads",
+			"Half a litre stays in",
 			"big can may cost less than four small",
 		},
 		"measure": {
@@ -63,7 +63,7 @@ func TestWhatTheTradeKnowsIsInTheBook(t *testing.T) {
 			"30 to 45 minutes", "thin dressing on both sides", "M14 x 1.5 is tapped in a 12.5 mm hole", "New and wired",
 		},
 		"install": {
-			"never draw it on with the bolts", "about ten times", "New push rods as long as the old",
+			"Faces touch before any bolt", "about ten times", "Push rod comes with the cylinder",
 			"nobody could reach its fill plug",
 			"Neutral-start", "Cooler lines capped", "Speed signal",
 		},

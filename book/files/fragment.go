@@ -205,10 +205,19 @@ func merge(step, given map[string]any, o *origin) {
 			o.own[k] = len(own)
 			continue
 		}
+		if mine, theirs := asMap(step[k]), asMap(v); slices.Contains(laidOver, k) && mine != nil && theirs != nil {
+			v = maps.Clone(mine)
+			maps.Copy(v.(map[string]any), theirs)
+		}
 		step[k] = v
 		o.keys[k] = true
 	}
 }
+
+// laidOver are the maps to which a use adds, and in which it says otherwise.
+var laidOver = []string{"wants", "leaves"}
+
+func asMap(v any) map[string]any { m, _ := v.(map[string]any); return m }
 
 func (fr *fragmentFile) path(step int) string {
 	return input.Index(input.Join(fr.at, "steps"), step)

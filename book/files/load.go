@@ -78,6 +78,10 @@ func (l *loader) take(f file) {
 	case f.name == "cautions.yaml":
 		l.book.Cautions = override(l.book.Cautions, func(x book.Caution) string { return x.ID },
 			read[cautionsFile](f, &l.problems).Cautions...)
+	case f.name == "conditions.yaml":
+		list := read[conditionsFile](f, &l.problems).Conditions
+		l.problems.add(f, book.CheckConditions(list))
+		l.book.Conditions = override(l.book.Conditions, func(x book.Condition) string { return x.ID }, list...)
 	case f.name == "materials.yaml":
 		l.book.Materials = override(l.book.Materials, func(x book.Material) string { return x.ID },
 			read[materialsFile](f, &l.problems).Materials...)
@@ -116,14 +120,21 @@ func (l *loader) take(f file) {
 	case f.name != scenarioFile:
 		l.problems.add(
 			f,
-			input.At("", "cautions.yaml, materials.yaml, answers.yaml, instruments.yaml, figures.yaml, glossary.yaml; "+
-				"sheets/, fragments/, routes/, diagnosis/", "nobody reads this file"),
+			input.At(
+				"",
+				"conditions.yaml, cautions.yaml, materials.yaml, answers.yaml, instruments.yaml, figures.yaml, glossary.yaml; "+
+					"sheets/, fragments/, routes/, diagnosis/",
+				"nobody reads this file",
+			),
 		)
 	}
 }
 
 // The files that hold a list under one key.
 type (
+	conditionsFile struct {
+		Conditions []book.Condition `json:"conditions"`
+	}
 	cautionsFile struct {
 		Cautions []book.Caution `json:"cautions"`
 	}

@@ -41,7 +41,7 @@ func TestAShopGoesARouteItsOwnWay(t *testing.T) {
 			"sealant":    {Title: "Seal  the case", Minutes: 25, School: other},
 			"parts-here": {LeftOut: true},
 		},
-		Added: []book.Added{{Fragment: "while-it-is-out", Behind: "sealant", As: "once-more"}},
+		Added: []book.Added{{Fragment: "warm-bearing", Behind: "sealant", As: "once-more"}},
 	})
 	require.NoError(t, err)
 	changed, _, _ := r.Step("sealant")

@@ -34,6 +34,8 @@ type (
 		Cautions  []string    `json:"cautions,omitempty"`
 		Materials []string    `json:"materials,omitempty"`
 		Items     []book.Item `json:"items,omitempty"`
+		Wants     book.States `json:"wants,omitempty"`
+		Leaves    book.States `json:"leaves,omitempty"`
 	}
 )
 
@@ -48,7 +50,7 @@ func Schema() ([]byte, error) {
 		of   any
 	}{
 		{"routes", routeFile{}}, {"fragments", fragmentsFile{}}, {"sheets", book.SpecSheet{}},
-		{"cautions", cautionsFile{}},
+		{"conditions", conditionsFile{}}, {"cautions", cautionsFile{}},
 		{"materials", materialsFile{}}, {"answers", answersFile{}}, {
 			"instruments", instrumentsFile{},
 		}, {"figures", figuresFile{}}, {"glossary", glossaryFile{}}, {"diagnosis", diagnosisFile{}},

@@ -54,7 +54,7 @@ func TestTheSchemaDescribesTheFiles(t *testing.T) {
 			assert.NoError(t, judge(kind, f.raw), f.name)
 		}
 	}
-	assert.Len(t, seen, 10, "every kind of file was judged")
+	assert.Len(t, seen, 11, "every kind of file was judged")
 	assert.Error(t, judge("routes", []byte("id: r\ntitle: R\nstations: []\n")), "unit_kind is missing")
 	assert.Error(t, judge("cautions", []byte("cautions: [{id: x, title: X}]\n")), "text is missing")
 }

@@ -219,10 +219,7 @@ func SlipTorque(in SlipIn) (SlipOut, error) {
 	var c input.Checks
 	arm := float64(input.Positive(&c, "arm", in.Arm, quantity.Length(5)))
 	limits, share := in.limits(&c)
-	pull := input.Positive[quantity.Force]
-	if in.Series == SeriesFreewheel {
-		pull = input.NotNegative[quantity.Force] // one way turns free
-	}
+	pull := input.NotNegative[quantity.Force] // an empty coupling turns free, a freewheel one way
 	forward := meanForce(&c, "forward", in.Forward, pull)
 	reverse := forward
 	if len(in.Reverse) > 0 {
@@ -247,6 +244,12 @@ func SlipTorque(in SlipIn) (SlipOut, error) {
 	if len(in.Reverse) > 0 {
 		out.Reverse = torque(reverse.Mean)
 		in.bothWays(&out, float64(forward.Mean), float64(reverse.Mean), share/100)
+	}
+	switch {
+	case in.Series != SeriesFreewheel && len(in.Reverse) > 0 && forward.Mean == 0 && reverse.Mean == 0:
+		out.Verdict, out.Says = metrology.Out, "turns free: empty"
+	case out.Alike == metrology.Out:
+		out.Verdict = metrology.Out
 	}
 	return out, nil
 }

@@ -200,12 +200,19 @@ func (in PatternIn) decide(out *PatternOut, step Length) {
 			short(step))
 	}
 	switch {
+	case out.Confidence < tooFaint:
+		out.Verdict, out.Shim, out.Way, out.Step = metrology.Undecided, "none", "", Length{}
+		out.Says = "both sides together fit no single move: dab again, thin, and load the ring by hand; " +
+			"a good drive side with a quiet coast side may stay as it is"
 	case in.Drive.inPlace():
 		out.Says += "; the drive side is good and leads: stop when it starts to leave the middle"
 	case out.Confidence < halfSure:
 		out.Says += "; the coast side does not quite agree: take a small step and check both again"
 	}
 }
+
+// tooFaint is where no move is said at all. Our judgement.
+const tooFaint = 0.15
 
 // halfSure is where the move is said with a reserve.
 const halfSure = 0.5

@@ -14,7 +14,7 @@ func All() []Act {
 	return []Act{
 		Outcome{}, Removed{}, Verdict{}, Fitted{}, Reading{}, Fit{}, Again{}, Reckon{},
 		Accept{}, Torqued{}, Filled{}, Start{}, End{}, Decision{}, Ways{}, Agreed{},
-		Acknowledge{}, Photo{}, Override{}, Figure{}, Sheet{}, Skip{}, Note{}, Found{},
+		Acknowledge{}, Photo{}, Override{}, Figure{}, Sheet{}, Skip{}, Stands{}, Note{}, Found{}, Back{},
 		Strike{}, Time{}, Promised{}, Wanted{}, Ordered{}, Came{},
 	}
 }
@@ -233,7 +233,8 @@ type Figure struct {
 	Note string `json:"note,omitempty"`
 	Spent
 	Figure json.RawMessage `json:"figure,omitempty"` // as it would stand on the sheet
-	Origin Origin          `json:"origin,omitempty" enum:"makers-book,plate,measured,measured-here,judgement,not-known"`
+	Sized  *Sized          `json:"sized,omitempty"`  // of a torque by size and class
+	Origin Origin          `json:"origin,omitempty" enum:"makers-book,plate,measured,measured-here,judgement,by-size,not-here,not-known"`
 }
 
 // Name of the act.
@@ -273,12 +274,32 @@ type Found struct {
 	Outcome string `json:"outcome,omitempty"` // how grave: minor, soon, unsafe
 	Note    string `json:"note,omitempty"`
 	Settled string `json:"settled,omitempty"` // what became of it: done, advised, refused
+	Off     string `json:"off,omitempty"`     // what had to come off for it, to be put back
 	Pictured
 	Spent
 }
 
 // Name of the act.
 func (Found) Name() Name { return "found" }
+
+// Back: what had to come off beside the plan is back on.
+type Back struct {
+	Note string `json:"note,omitempty"`
+	Spent
+}
+
+// Name of the act.
+func (Back) Name() Name { return "back" }
+
+// Stands: somebody looked, and it stands as the step wants it.
+type Stands struct {
+	Outcome string `json:"outcome,omitempty"` // the state
+	Reason  string `json:"reason,omitempty"`
+	Spent
+}
+
+// Name of the act.
+func (Stands) Name() Name { return "stands" }
 
 // Strike: an entry is withdrawn; it stays readable.
 type Strike struct {

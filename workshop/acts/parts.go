@@ -83,6 +83,15 @@ type Piece struct {
 	Drawer    string                         `json:"drawer,omitempty"` // it came out of; set by us, missing before drawers had names of their own
 }
 
+// Sized are bolts as they are, where nobody knows their torque.
+type Sized struct {
+	Bolts    quantity.Count                 `json:"bolts"`
+	Diameter quantity.Said[quantity.Length] `json:"diameter"`
+	Pitch    quantity.Said[quantity.Length] `json:"pitch,omitzero"` // missing: coarse
+	Class    string                         `json:"class"`          // on the head: 8.8
+	Finish   string                         `json:"finish" enum:"dry,as_received,oiled,anti_seize"`
+}
+
 // Origin is where a figure comes from.
 type Origin string
 
@@ -93,6 +102,8 @@ const (
 	FromMeasured Origin = "measured"    // on a sound unit
 	FromThisOne  Origin = "measured-here"
 	FromJudgment Origin = "judgement" // of this shop
+	BySize       Origin = "by-size"   // size and class of the bolt, not the maker's
+	NotHere      Origin = "not-here"  // this vehicle has no such bolts
 	NotKnown     Origin = "not-known" // measured without a verdict
 )
 
@@ -103,7 +114,8 @@ var originTitles = []struct {
 }{
 	{FromMaker, "workshop manual"}, {FromPlate, "plate or stamping"}, {FromMeasured, "measured on a sound unit"},
 	{FromThisOne, "measured on this one"},
-	{FromJudgment, "this shop's judgement"}, {NotKnown, "not known"},
+	{FromJudgment, "this shop's judgement"}, {BySize, "by size and class, not the maker's"},
+	{NotHere, "not on this vehicle"}, {NotKnown, "not known"},
 }
 
 // IsKnown tells an origin from any other word.

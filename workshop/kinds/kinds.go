@@ -102,6 +102,12 @@ func Plausible(v record.StepView) record.Draft {
 	if d, waits := Acknowledging(v, record.Draft{}); waits {
 		return d
 	}
+	for _, w := range v.Frame().Wants {
+		if !w.So &&
+			slices.ContainsFunc(v.Frame().Acts, func(a record.OpenAct) bool { return a.Act == acts.Stands{}.Name() }) {
+			return record.Draft{Item: record.ReadPlace(w.Key), Says: &acts.Stands{Outcome: w.State}}
+		}
+	}
 	for _, f := range v.Frame().Figures {
 		if f.Entry == "" && !f.May {
 			return record.UsualFigure(f)

@@ -41,6 +41,16 @@ func commonActs() []*Act {
 		},
 		{Act: acts.Found{}, Accept: acceptFound, Says: foundWords, Many: true, Whole: true, Early: true, Remark: true},
 		{
+			Act:    acts.Back{},
+			Accept: acceptBack,
+			Says:   backWords,
+			Paper:  OnNoPaper,
+			Whole:  true,
+			Early:  true,
+			Remark: true,
+		},
+		{Act: acts.Stands{}, Accept: acceptStands, Says: standsWords, Paper: OnNoPaper, Remark: true},
+		{
 			Act: acts.Time{}, Accept: acceptTime, Says: timeWords, Paper: OnNoPaper,
 			Whole: true, Early: true, Aside: true, Remark: true,
 		},

@@ -13,6 +13,8 @@ type Answer struct {
 	Good   bool   `json:"good,omitempty"`   // needs no attention
 	Reason bool   `json:"reason,omitempty"` // wants one in words
 	Not    string `json:"not,omitempty"`    // why it is not taken here
+	// Cautions are read before it is given.
+	Cautions []CautionView `json:"cautions,omitempty"`
 }
 
 // plainOutcomes are those of a check whose items list none.

@@ -19,10 +19,12 @@ import (
 // here; Said is set in the latter case.
 type FigureView struct {
 	shop.FigureAsked
-	May    bool            `json:"may,omitempty"` // the step goes on without it
+	May bool `json:"may,omitempty"` // the step goes on without it
+	// Grave: it is not left unknown; size and class give a figure in its place.
+	Grave  bool            `json:"grave,omitempty"`
 	Said   json.RawMessage `json:"said,omitempty"`
 	Says   string          `json:"says,omitempty"`
-	Origin acts.Origin     `json:"origin,omitempty" enum:"makers-book,plate,measured,measured-here,judgement,not-known"`
+	Origin acts.Origin     `json:"origin,omitempty" enum:"makers-book,plate,measured,measured-here,judgement,by-size,not-here,not-known"`
 	Entry  string          `json:"entry,omitempty"` // to correct it, where it was said at this step
 	Step   string          `json:"step,omitempty"`  // where it was said
 	By     string          `json:"by,omitempty"`
@@ -33,7 +35,8 @@ func figureViews(s *State, step *Step) []FigureView {
 	views := []FigureView{}
 	for _, path := range s.On.wants[step.At] {
 		f := s.Plan.figureNamed(path, step)
-		views = append(views, FigureView{FigureAsked: shop.AskIn(s.Units, f), May: !slices.Contains(step.waits, path)})
+		views = append(views, FigureView{FigureAsked: shop.AskIn(s.Units, f), May: !slices.Contains(step.waits, path),
+			Grave: isGraveTorque(path)})
 	}
 	asked := map[string]bool{}
 	for _, path := range step.wants {
@@ -89,10 +92,10 @@ func figureWords(s *State, e *Entry) string {
 	step, _ := s.Plan.Step(e.Step)
 	title := say.Raise(s.Plan.FigureCalled(e.Item.Name, step))
 	switch {
-	case b.Origin == acts.NotKnown && isJudged(e.Item.Name):
-		return title + ": not known, no verdict"
-	case b.Origin == acts.NotKnown:
-		return title + ": not known"
+	case b.Origin == acts.NotKnown || b.Origin == acts.NotHere:
+		return unknownWords(title, e.Item.Name, b)
+	case b.Origin == acts.BySize && b.Sized != nil:
+		return title + ": " + sizedWords(b)
 	}
 	return title + ": " + book.FigureWords(b.Figure) + ", " + b.Origin.Words()
 }
@@ -112,7 +115,16 @@ func acceptFigure(p *Attempt) error {
 		return say.Refuse(say.Conflict, say.SheetSays, p.State.Plan.FigureCalled(path, p.Step))
 	}
 	p.Draft.Item = Place{Name: path}
-	if said.Origin == acts.NotKnown {
+	switch room, _, _ := strings.Cut(path, "."); {
+	case said.Origin == acts.BySize:
+		return p.bySize(path, said)
+	case said.Origin == acts.NotKnown && isGraveTorque(path):
+		return input.At("origin", "by-size with the bolt's size, class and finish, or not-here",
+			"this torque is never left to feel")
+	case said.Origin == acts.NotHere && room != "torques":
+		return input.At("origin", "an origin of this figure", "only bolts can be missing on a vehicle")
+	}
+	if said.Origin == acts.NotKnown || said.Origin == acts.NotHere {
 		if len(said.Figure) > 0 {
 			return input.At("figure", "nothing: it is not known", "a figure that is not known has no value")
 		}
@@ -197,12 +209,6 @@ func (p *Attempt) figuresKnown() error {
 			say.ListOf(missing, func(path string) string { return p.State.Plan.FigureCalled(path, p.Step) }))
 	}
 	return nil
-}
-
-// UsualFigure answers what a step asks of the sheet as somebody would who does
-// not know it.
-func UsualFigure(f FigureView) Draft {
-	return Draft{Item: ReadPlace(f.Path), Says: &acts.Figure{Origin: acts.NotKnown}}
 }
 
 // acceptSheet takes the family's sheet as it is now, when it is newer and the

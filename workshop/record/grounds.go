@@ -126,7 +126,7 @@ func (s *State) works() worked {
 }
 
 func (w *worked) answer(path string, figure json.RawMessage, origin acts.Origin, e Entry) {
-	if origin == acts.NotKnown {
+	if origin == acts.NotKnown || origin == acts.NotHere {
 		w.unknown[path] = true
 		delete(w.over, path)
 	} else {

@@ -22,6 +22,10 @@ type Plan struct {
 	// leaning lists, for each step, those whose needs rest on its entries: itself,
 	// the other work on its stack, what takes a figure from it, and the parts list.
 	leaning [][]int
+	// without are, for each step, the choices that leave it away.
+	without map[string][]decided
+	// stands are the conditions of the route; none in plans from before there were any.
+	stands []book.Standing
 }
 
 // ReadPlan prepares a stored copy, made of steps of these kinds.
@@ -42,6 +46,9 @@ func ReadPlan(raw []byte, kinds Table) (*Plan, error) {
 		}
 	}
 	p.lean()
+	if len(p.Conditions) > 0 {
+		p.stands = p.Route.Standings(p.Conditions)
+	}
 	if p.ground, err = p.grounds(p.Sheet, nil, nil); err != nil {
 		return nil, err
 	}
@@ -49,9 +56,19 @@ func ReadPlan(raw []byte, kinds Table) (*Plan, error) {
 }
 
 func (p *Plan) lean() {
-	p.leaning = make([][]int, len(p.Steps))
+	p.leaning, p.without = make([][]int, len(p.Steps)), map[string][]decided{}
 	for _, step := range p.Steps {
-		for _, on := range append([]string{step.ID, step.Of}, step.Takes...) {
+		for _, x := range step.Choices {
+			for _, id := range x.Without {
+				p.without[id] = append(p.without[id], decided{step, x.ID})
+				if other, ok := p.ByID[id]; ok {
+					p.leaning[step.At] = append(p.leaning[step.At], other.At)
+				}
+			}
+		}
+	}
+	for _, step := range p.Steps {
+		for _, on := range append([]string{step.ID, step.Of, step.OnlyWith}, step.Takes...) {
 			if other, ok := p.ByID[on]; ok {
 				p.leaning[other.At] = append(p.leaning[other.At], step.At)
 			}

@@ -76,13 +76,18 @@ func Points(s *State) []Point {
 					Point{Step: step.ID, Title: step.Title, Says: "not needed", Left: said.Reason, By: e.By.Name},
 				)
 			case *acts.Figure:
-				if said.Origin == acts.NotKnown && holdsAWheel(e.Item.String()) {
+				if leadAnswers(said.Origin, e.Item.String()) {
 					list = append(list, unknownPoint(s, step, e))
 				}
 			}
 		}
 	}
 	return list
+}
+
+// leadAnswers tells of a figure that a lead answers for before he signs.
+func leadAnswers(from acts.Origin, path string) bool {
+	return (from == acts.NotKnown && holdsAWheel(path)) || (from == acts.BySize && isGraveTorque(path))
 }
 
 func unknownPoint(s *State, step *Step, e *Entry) Point {

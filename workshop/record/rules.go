@@ -62,7 +62,7 @@ func Try(l Ledger, stepID string, draft Draft, by people.Person, now time.Time) 
 	}
 	p.Draft.Says = acts.Copy(draft.Says) // it may be tried again
 	for _, rule := range []func() error{
-		p.role, p.fields, p.target, p.gate, p.notSkipped, p.care, p.figuresKnown, p.accept, p.placeFree,
+		p.role, p.fields, p.target, p.gate, p.notSkipped, p.standsRight, p.care, p.figuresKnown, p.accept, p.placeFree,
 	} {
 		err := rule()
 		if faults, bad := err.(input.Fields); bad { // not what is garbled, which holds some
@@ -167,6 +167,9 @@ func (p *Attempt) care() error {
 	if i := slices.IndexFunc(p.Step.Items, func(x book.Item) bool { return ReadPlace(x.ID) == p.Draft.Item }); i >= 0 &&
 		p.Is(acts.Outcome{}) {
 		open = append(open, unread(p.State, p.Step, p.Step.Items[i].Cautions, true)...)
+		if o, ok := OutcomeOf(p.Step.Items[i], acts.OutcomeOf(p.Draft.Says)); ok {
+			open = append(open, unread(p.State, p.Step, o.Cautions, true)...)
+		}
 	}
 	if len(open) > 0 {
 		return say.Refuse(say.GateClosed, say.ReadFirst, cautionTitles(p.State, open))

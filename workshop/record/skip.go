@@ -15,10 +15,29 @@ import (
 // maySkip: a caution is always read, and a lead's signature is never left away.
 func (s *Step) maySkip() bool { return !s.Rules.Hazards && s.Role != string(people.Lead) }
 
-// IsSkipped tells that a step is not needed.
+// IsSkipped tells that a step is not needed: somebody said so, of it or of the one
+// it goes with. Parts that did not come off are not looked at, and not put back.
 func (s *State) IsSkipped(step *Step) bool {
-	_, is := s.At(step).Has(acts.Skip{}, Place{})
-	return is
+	if _, is := s.At(step).Has(acts.Skip{}, Place{}); is {
+		return true
+	}
+	for _, with := range []string{step.OnlyWith, step.Of} {
+		if other, there := s.Plan.ByID[with]; there && s.IsSkipped(other) {
+			return true
+		}
+	}
+	for _, by := range s.Plan.without[step.ID] {
+		if said, _ := Said[acts.Decision](s, by.step, Place{}); said != nil && said.Outcome == by.choice {
+			return true
+		}
+	}
+	return false
+}
+
+// decided is a choice that leaves a step away.
+type decided struct {
+	step   *Step
+	choice string
 }
 
 // notSkipped: nothing is done at a step that is not needed, until that is taken back.

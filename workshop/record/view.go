@@ -32,13 +32,15 @@ type StepView interface{ Frame() *StepFrame }
 
 // StepFrame is what every step shows.
 type StepFrame struct {
-	Step     StepHead       `json:"step"`
-	Station  book.StationID `json:"station"`
-	Status   Status         `json:"status"`
-	Needs    string         `json:"needs,omitempty"`
-	Gate     []string       `json:"gate"` // titles of what must be done before
-	Cautions []CautionView  `json:"cautions"`
-	Entries  []EntryView    `json:"entries"`
+	Step    StepHead       `json:"step"`
+	Station book.StationID `json:"station"`
+	Status  Status         `json:"status"`
+	Needs   string         `json:"needs,omitempty"`
+	Gate    []string       `json:"gate"` // titles of what must be done before
+	// Wants are how things have to stand before a hand is put to it.
+	Wants    []WantView    `json:"wants,omitempty"`
+	Cautions []CautionView `json:"cautions"`
+	Entries  []EntryView   `json:"entries"`
 	// Acts are those that the person asking may do now; corrections and strikes go
 	// to the entries there are.
 	Acts      []OpenAct       `json:"acts"`
@@ -143,6 +145,7 @@ func MakeStep(l Ledger, id string, by people.Person, now time.Time) (StepView, e
 		Entries: ViewsAt(s, step),
 		Acts:    l.openTo(s, step, by, now),
 	}
+	f.Wants = wantsOf(s, step)
 	f.Cautions, f.TakenFrom = CautionViews(l, s, step, step.Cautions), l.Plan.takenFrom(step)
 	f.Figures, f.SheetVersion, f.NewerSheet = figureViews(s, step), s.On.Sheet.Version, l.newerSheet(s)
 	for _, x := range l.Plan.Materials {
@@ -192,6 +195,9 @@ func (l Ledger) openTo(s *State, step *Step, by people.Person, now time.Time) []
 	open = append(open, MayDo(acts.Note{}))
 	if !l.Rebuild.Place.Closed {
 		open = append(open, MayDo(acts.Found{}), MayDo(acts.Time{}), MayDo(acts.Promised{}))
+		if slices.ContainsFunc(cameOff(s), func(u Undone) bool { return u.Back == "" }) {
+			open = append(open, MayDo(acts.Back{}))
+		}
 	}
 	leads := step.Role == string(people.Lead)
 	switch {
@@ -215,6 +221,10 @@ func (l Ledger) openTo(s *State, step *Step, by people.Person, now time.Time) []
 		open = append(open, MayDoWhy(acts.Skip{}))
 	}
 	open = append(open, MayDo(acts.Sheet{}))
+	stands := len(inTheWay(s, step)) == 0
+	if !stands {
+		open = append(open, MayDo(acts.Stands{}))
+	}
 	if len(unread(s, step, step.AllCautions(), false)) > 0 {
 		open = append(open, MayDo(acts.Acknowledge{}))
 	}
@@ -224,7 +234,7 @@ func (l Ledger) openTo(s *State, step *Step, by people.Person, now time.Time) []
 	if len(figureViews(s, step)) > 0 {
 		open = append(open, MayDo(acts.Figure{}))
 	}
-	if open = append(open, MayDo(acts.Strike{})); len(s.waitsFor(step)) > 0 {
+	if open = append(open, MayDo(acts.Strike{})); !stands || len(s.waitsFor(step)) > 0 {
 		return open
 	}
 	return append(open, step.Rules.Open(s, step, now)...)

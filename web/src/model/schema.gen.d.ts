@@ -2147,10 +2147,10 @@ export interface components {
             supersedes?: string;
         };
         /**
-         * @description The act, with the fields it takes: outcome: outcome, value, note, photo, minutes. removed: outcome, value, note, name, faces, tray, mark, damage, bolts, shaft, behind, photo. verdict: outcome, reason, photo, instrument, work, wear. fitted: outcome, note, reason. reading: outcome, value, note, instrument, figure. fit: note, pack. again: reason. reckon: nothing more. accept: reason. torqued: value, note, pass, bolt. filled: outcome, value, note. start: outcome. end: reason. decision: outcome, reason, chain. ways: reason, figure. agreed: note, name, sum. acknowledge: nothing more. photo: note, reason, photo. override: reason. figure: note, figure, origin. sheet: note. skip: reason. note: note, photo. found: outcome, note, settled, photo. strike: reason. time: note, minutes. promised: note, reason, due. wanted: note, lines. ordered: note, lines, supplier, due. came: note, photo, lines.
+         * @description The act, with the fields it takes: outcome: outcome, value, note, photo, minutes. removed: outcome, value, note, name, faces, tray, mark, damage, bolts, shaft, behind, photo. verdict: outcome, reason, photo, instrument, work, wear. fitted: outcome, note, reason. reading: outcome, value, note, instrument, figure. fit: note, pack. again: reason. reckon: nothing more. accept: reason. torqued: value, note, pass, bolt. filled: outcome, value, note. start: outcome. end: reason. decision: outcome, reason, chain. ways: reason, figure. agreed: note, name, sum. acknowledge: nothing more. photo: note, reason, photo. override: reason. figure: note, figure, sized, origin. sheet: note. skip: reason. stands: outcome, reason. note: note, photo. found: outcome, note, settled, off, photo. back: note. strike: reason. time: note, minutes. promised: note, reason, due. wanted: note, lines. ordered: note, lines, supplier, due. came: note, photo, lines.
          * @enum {string}
          */
-        Act: "accept" | "acknowledge" | "again" | "agreed" | "came" | "decision" | "end" | "figure" | "filled" | "fit" | "fitted" | "found" | "note" | "ordered" | "outcome" | "override" | "photo" | "promised" | "reading" | "reckon" | "removed" | "sheet" | "skip" | "start" | "strike" | "time" | "torqued" | "verdict" | "wanted" | "ways";
+        Act: "accept" | "acknowledge" | "again" | "agreed" | "back" | "came" | "decision" | "end" | "figure" | "filled" | "fit" | "fitted" | "found" | "note" | "ordered" | "outcome" | "override" | "photo" | "promised" | "reading" | "reckon" | "removed" | "sheet" | "skip" | "stands" | "start" | "strike" | "time" | "torqued" | "verdict" | "wanted" | "ways";
         /** @description Added is a fragment of the book, put in behind a step. */
         Added: {
             /** @description its id here, where its own is taken */
@@ -2220,6 +2220,8 @@ export interface components {
         };
         /** @description Answer is one outcome that is taken now. */
         Answer: {
+            /** @description Cautions are read before it is given. */
+            cautions?: components["schemas"]["CautionView"][];
             /** @description needs no attention */
             good?: boolean;
             /** @description its id, which nobody has to read */
@@ -2289,6 +2291,22 @@ export interface components {
             text: string;
             /** @description to type it in, the shop's own first */
             units?: string[];
+        };
+        /** @description what had to come off beside the plan is back on. */
+        BackDraft: {
+            /**
+             * @description the word of the act (enum property replaced by openapi-typescript)
+             * @enum {string}
+             */
+            act: "back";
+            /** @description Place is where at its step an entry stands; the zero value is the step as a whole. Its one text form stands in the record and on the wire: "" the step 3 trial 3 3.2 reading 2 of trial 3 3.play the answer to play in trial 3 p1.b4 bolt 4 in pass 1 seal a line, a part, a caution, by its id */
+            item?: string;
+            /** @description a remark */
+            note?: string;
+            /** @description AtStep are seconds at the step before it was said, since the screen was opened there or the last entry. */
+            spent?: number;
+            /** @description id of the entry it takes the place of */
+            supersedes?: string;
         };
         /** @description BacklashIn asks what backlash readings round the ring mean. */
         BacklashIn: {
@@ -2573,11 +2591,13 @@ export interface components {
             name?: string;
             /** @description a remark */
             note?: string;
+            /** @description what had to come off for it, to be put back */
+            off?: string;
             /**
              * @description where the figure comes from
              * @enum {string}
              */
-            origin?: "makers-book" | "plate" | "measured" | "measured-here" | "judgement" | "not-known";
+            origin?: "makers-book" | "plate" | "measured" | "measured-here" | "judgement" | "by-size" | "not-here" | "not-known";
             /** @description how grave: minor, soon, unsafe */
             outcome?: string;
             /** @description the pieces of a pack, or how many are sold together */
@@ -2596,6 +2616,8 @@ export interface components {
             shaft?: string;
             /** @description that was taken */
             sheet?: components["schemas"]["SpecSheet"];
+            /** @description of a torque by size and class */
+            sized?: components["schemas"]["Sized"];
             /** @description AtStep are seconds at the step before it was said, since the screen was opened there or the last entry. */
             spent?: number;
             /** @description money, in the shop's currency */
@@ -2776,6 +2798,8 @@ export interface components {
             grave?: boolean;
             /** @description its id, which nobody has to read */
             id: string;
+            /** @description In is what it speaks of: it stands at no step where that cannot be so. */
+            in?: components["schemas"]["States"];
             /** @description the text */
             text: string;
             /** @description what it is called on screen */
@@ -2814,6 +2838,8 @@ export interface components {
             step: components["schemas"]["StepHead"];
             /** @description TakenFrom are the titles of the later steps that take a figure from this one: they do without it when it is not needed. */
             taken_from?: string[];
+            /** @description Wants are how things have to stand before a hand is put to it. */
+            wants?: components["schemas"]["WantView"][];
             /** @description Weighed is what was worked out for the choice that is made here. */
             weighed?: components["schemas"]["WeighedView"][];
         };
@@ -2830,6 +2856,8 @@ export interface components {
             grave?: boolean;
             /** @description its id, which nobody has to read */
             id: string;
+            /** @description In is what it speaks of: it stands at no step where that cannot be so. */
+            in?: components["schemas"]["States"];
             /** @description the text */
             text: string;
             /** @description what it is called on screen */
@@ -2906,6 +2934,8 @@ export interface components {
             step: components["schemas"]["StepHead"];
             /** @description TakenFrom are the titles of the later steps that take a figure from this one: they do without it when it is not needed. */
             taken_from?: string[];
+            /** @description Wants are how things have to stand before a hand is put to it. */
+            wants?: components["schemas"]["WantView"][];
             /** @description Weighed is what was worked out for the choice that is made here. */
             weighed?: components["schemas"]["WeighedView"][];
         };
@@ -2917,10 +2947,15 @@ export interface components {
             holds?: boolean;
             /** @description its id, which nobody has to read */
             id: string;
+            /** @description Leaves is how things stand once it is decided so; Wants, when alone it can be. */
+            leaves?: components["schemas"]["States"];
             /** @description the text */
             text: string;
+            wants?: components["schemas"]["States"];
             /** @description of an approach */
             why?: string;
+            /** @description Without are the steps that are left away once it is decided so. */
+            without?: string[];
         };
         /** @description ChoiceView is one way to decide, and whether it wants a reason. */
         ChoiceView: {
@@ -2930,6 +2965,8 @@ export interface components {
             holds?: boolean;
             /** @description its id, which nobody has to read */
             id: string;
+            /** @description Leaves is how things stand once it is decided so; Wants, when alone it can be. */
+            leaves?: components["schemas"]["States"];
             /**
              * Format: double
              * @description Likely is how probable a cause is after all that was tested; 0 where nothing says.
@@ -2939,8 +2976,11 @@ export interface components {
             reason?: boolean;
             /** @description the text */
             text: string;
+            wants?: components["schemas"]["States"];
             /** @description of an approach */
             why?: string;
+            /** @description Without are the steps that are left away once it is decided so. */
+            without?: string[];
         };
         /** @description CleanStep is washing as the bench shows it. The first line is the method; the others are what the parts are afterwards. */
         CleanStep: {
@@ -2977,6 +3017,8 @@ export interface components {
             step: components["schemas"]["StepHead"];
             /** @description TakenFrom are the titles of the later steps that take a figure from this one: they do without it when it is not needed. */
             taken_from?: string[];
+            /** @description Wants are how things have to stand before a hand is put to it. */
+            wants?: components["schemas"]["WantView"][];
             /** @description Weighed is what was worked out for the choice that is made here. */
             weighed?: components["schemas"]["WeighedView"][];
             /** @description Whys says of each method when it is the right one. */
@@ -3171,12 +3213,21 @@ export interface components {
             /** @description what was measured or compared */
             what: string;
         };
+        /** @description Condition is a thing at the vehicle that the work puts out of its place: the battery, the spring brakes, the drain plug. Its states are in the words of the trade; the first is the one it is handed over in. */
+        Condition: {
+            /** @description its id, which nobody has to read */
+            id: string;
+            /** @description its name */
+            name: string;
+            states: string[];
+        };
         /** @description Copy is what a rebuild takes from the book when it is opened: later edits of the book never change it. */
         Copy: {
             /** @description causes, the likeliest first */
             causes?: components["schemas"]["Cause"][];
             /** @description what must be read before work begins */
             cautions: components["schemas"]["Caution"][];
+            conditions?: components["schemas"]["Condition"][];
             /** @description of the figures that the steps want */
             glossary?: components["schemas"]["Figure"][];
             /** @description gauges of the kind the step is measured with */
@@ -3407,6 +3458,10 @@ export interface components {
             step: components["schemas"]["StepHead"];
             /** @description TakenFrom are the titles of the later steps that take a figure from this one: they do without it when it is not needed. */
             taken_from?: string[];
+            /** @description Undone is what was undone along the way, and how it was put back. */
+            undone?: components["schemas"]["Undone"][];
+            /** @description Wants are how things have to stand before a hand is put to it. */
+            wants?: components["schemas"]["WantView"][];
             /** @description Weighed is what was worked out for the choice that is made here. */
             weighed?: components["schemas"]["WeighedView"][];
         };
@@ -3811,7 +3866,7 @@ export interface components {
             };
         };
         /** @description an entry as it is sent: one of the acts */
-        DraftIn: components["schemas"]["OutcomeDraft"] | components["schemas"]["RemovedDraft"] | components["schemas"]["VerdictDraft"] | components["schemas"]["FittedDraft"] | components["schemas"]["ReadingDraft"] | components["schemas"]["FitDraft"] | components["schemas"]["AgainDraft"] | components["schemas"]["ReckonDraft"] | components["schemas"]["AcceptDraft"] | components["schemas"]["TorquedDraft"] | components["schemas"]["FilledDraft"] | components["schemas"]["StartDraft"] | components["schemas"]["EndDraft"] | components["schemas"]["DecisionDraft"] | components["schemas"]["WaysDraft"] | components["schemas"]["AgreedDraft"] | components["schemas"]["AcknowledgeDraft"] | components["schemas"]["PhotoDraft"] | components["schemas"]["OverrideDraft"] | components["schemas"]["FigureDraft"] | components["schemas"]["SheetDraft"] | components["schemas"]["SkipDraft"] | components["schemas"]["NoteDraft"] | components["schemas"]["FoundDraft"] | components["schemas"]["StrikeDraft"] | components["schemas"]["TimeDraft"] | components["schemas"]["PromisedDraft"] | components["schemas"]["WantedDraft"] | components["schemas"]["OrderedDraft"] | components["schemas"]["CameDraft"];
+        DraftIn: components["schemas"]["OutcomeDraft"] | components["schemas"]["RemovedDraft"] | components["schemas"]["VerdictDraft"] | components["schemas"]["FittedDraft"] | components["schemas"]["ReadingDraft"] | components["schemas"]["FitDraft"] | components["schemas"]["AgainDraft"] | components["schemas"]["ReckonDraft"] | components["schemas"]["AcceptDraft"] | components["schemas"]["TorquedDraft"] | components["schemas"]["FilledDraft"] | components["schemas"]["StartDraft"] | components["schemas"]["EndDraft"] | components["schemas"]["DecisionDraft"] | components["schemas"]["WaysDraft"] | components["schemas"]["AgreedDraft"] | components["schemas"]["AcknowledgeDraft"] | components["schemas"]["PhotoDraft"] | components["schemas"]["OverrideDraft"] | components["schemas"]["FigureDraft"] | components["schemas"]["SheetDraft"] | components["schemas"]["SkipDraft"] | components["schemas"]["StandsDraft"] | components["schemas"]["NoteDraft"] | components["schemas"]["FoundDraft"] | components["schemas"]["BackDraft"] | components["schemas"]["StrikeDraft"] | components["schemas"]["TimeDraft"] | components["schemas"]["PromisedDraft"] | components["schemas"]["WantedDraft"] | components["schemas"]["OrderedDraft"] | components["schemas"]["CameDraft"];
         /** @description Drawer is what one drawer holds. */
         Drawer: components["schemas"]["ShimStockItem"][];
         /** @description DrawerCount says how it is with some sizes of a drawer, and why that is said. */
@@ -4391,7 +4446,9 @@ export interface components {
              * @description where the figure comes from
              * @enum {string}
              */
-            origin?: "makers-book" | "plate" | "measured" | "measured-here" | "judgement" | "not-known";
+            origin?: "makers-book" | "plate" | "measured" | "measured-here" | "judgement" | "by-size" | "not-here" | "not-known";
+            /** @description of a torque by size and class */
+            sized?: components["schemas"]["SizedSent"];
             /** @description AtStep are seconds at the step before it was said, since the screen was opened there or the last entry. */
             spent?: number;
             /** @description id of the entry it takes the place of */
@@ -4414,6 +4471,8 @@ export interface components {
             };
             /** @description to correct it, where it was said at this step */
             entry?: string;
+            /** @description Grave: it is not left unknown; size and class give a figure in its place. */
+            grave?: boolean;
             /** @description where it is found */
             help?: string;
             /** @description the step goes on without it */
@@ -4427,7 +4486,7 @@ export interface components {
              * @description where the figure comes from
              * @enum {string}
              */
-            origin?: "makers-book" | "plate" | "measured" | "measured-here" | "judgement" | "not-known";
+            origin?: "makers-book" | "plate" | "measured" | "measured-here" | "judgement" | "by-size" | "not-here" | "not-known";
             /** @description of its answer: limits.backlash, figures.tyre, washers */
             path: string;
             /** @description what was said */
@@ -4589,6 +4648,8 @@ export interface components {
             taken_from?: string[];
             /** @description to type in */
             units: string[];
+            /** @description Wants are how things have to stand before a hand is put to it. */
+            wants?: components["schemas"]["WantView"][];
             /** @description Weighed is what was worked out for the choice that is made here. */
             weighed?: components["schemas"]["WeighedView"][];
         };
@@ -4871,6 +4932,8 @@ export interface components {
             item?: string;
             /** @description a remark */
             note?: string;
+            /** @description what had to come off for it, to be put back */
+            off?: string;
             /** @description how grave: minor, soon, unsafe */
             outcome?: string;
             /** @description id */
@@ -5583,6 +5646,8 @@ export interface components {
             trials: components["schemas"]["Trial"][];
             /** @description to type readings in */
             units: string[];
+            /** @description Wants are how things have to stand before a hand is put to it. */
+            wants?: components["schemas"]["WantView"][];
             /** @description Weighed is what was worked out for the choice that is made here. */
             weighed?: components["schemas"]["WeighedView"][];
         };
@@ -5973,6 +6038,8 @@ export interface components {
             taken_from?: string[];
             /** @description kits that name what this unit does not have */
             unlike: components["schemas"]["PartsUnlike"][];
+            /** @description Wants are how things have to stand before a hand is put to it. */
+            wants?: components["schemas"]["WantView"][];
             /** @description the one that is gone */
             way: string;
             /** @description of buying what is wanted, the best first */
@@ -6004,6 +6071,8 @@ export interface components {
         };
         /** @description Outcome is one way an item can turn out. Good ones need no attention. */
         Outcome: {
+            /** @description Cautions are read before it is answered so. */
+            cautions?: string[];
             /** @description Ends is set where nothing more can be answered at the step: a vehicle that could not be driven has no road test. */
             ends?: boolean;
             /** @description whether that is how it should be */
@@ -6012,10 +6081,13 @@ export interface components {
             id: string;
             /** @description Lacks is what the vehicle cannot do when it turned out so: tests that need it are not proposed. See Conditions. */
             lacks?: string[];
+            /** @description Leaves is how things stand once it turned out so; Wants, when alone it can. */
+            leaves?: components["schemas"]["States"];
             /** @description Reason is set where it wants one in words: not measured, because. */
             reason?: boolean;
             /** @description the text */
             text: string;
+            wants?: components["schemas"]["States"];
         };
         /** @description how a line turned out. */
         OutcomeDraft: {
@@ -6464,6 +6536,8 @@ export interface components {
             step: components["schemas"]["StepHead"];
             /** @description TakenFrom are the titles of the later steps that take a figure from this one: they do without it when it is not needed. */
             taken_from?: string[];
+            /** @description Wants are how things have to stand before a hand is put to it. */
+            wants?: components["schemas"]["WantView"][];
             /** @description Weighed is what was worked out for the choice that is made here. */
             weighed?: components["schemas"]["WeighedView"][];
         };
@@ -8015,6 +8089,32 @@ export interface components {
             /** @description IANA name */
             zone: string;
         };
+        /** @description Sized are bolts as they are, where nobody knows their torque. */
+        Sized: {
+            /** @description how many bolts, or the fasteners that held it */
+            bolts: components["schemas"]["Count"];
+            /** @description on the head: 8.8 */
+            class: string;
+            /** @description diameter */
+            diameter: components["schemas"]["Length"];
+            /** @enum {string} */
+            finish: "dry" | "as_received" | "oiled" | "anti_seize";
+            /** @description missing: coarse */
+            pitch?: components["schemas"]["Length"];
+        };
+        /** @description Sized are bolts as they are, where nobody knows their torque. */
+        SizedSent: {
+            /** @description how many bolts, or the fasteners that held it */
+            bolts: components["schemas"]["CountSent"];
+            /** @description on the head: 8.8 */
+            class: string;
+            /** @description diameter */
+            diameter: components["schemas"]["Length"] | string;
+            /** @enum {string} */
+            finish: "dry" | "as_received" | "oiled" | "anti_seize";
+            /** @description missing: coarse */
+            pitch?: components["schemas"]["Length"] | string;
+        };
         /** @description the whole step is not needed here, with a reason. */
         SkipDraft: {
             /**
@@ -8270,6 +8370,8 @@ export interface components {
             taken_from?: string[];
             /** @description Usual: the parts are those that this kind of unit usually has; nobody here took one of the family apart yet. */
             usual?: boolean;
+            /** @description Wants are how things have to stand before a hand is put to it. */
+            wants?: components["schemas"]["WantView"][];
             /** @description Wears are what the sheet says of its parts; Works are the ways to rework one. */
             wears: {
                 [key: string]: components["schemas"]["Wear"];
@@ -8319,6 +8421,24 @@ export interface components {
             /** @description id of the step */
             step?: components["schemas"]["StepView"];
         };
+        /** @description somebody looked, and it stands as the step wants it. */
+        StandsDraft: {
+            /**
+             * @description the word of the act (enum property replaced by openapi-typescript)
+             * @enum {string}
+             */
+            act: "stands";
+            /** @description Place is where at its step an entry stands; the zero value is the step as a whole. Its one text form stands in the record and on the wire: "" the step 3 trial 3 3.2 reading 2 of trial 3 3.play the answer to play in trial 3 p1.b4 bolt 4 in pass 1 seal a line, a part, a caution, by its id */
+            item?: string;
+            /** @description the state */
+            outcome?: string;
+            /** @description why */
+            reason?: string;
+            /** @description AtStep are seconds at the step before it was said, since the screen was opened there or the last entry. */
+            spent?: number;
+            /** @description id of the entry it takes the place of */
+            supersedes?: string;
+        };
         /** @description Start is a structure to begin with. */
         Start: {
             /** @description what it is called on screen */
@@ -8341,6 +8461,10 @@ export interface components {
             spent?: number;
             /** @description id of the entry it takes the place of */
             supersedes?: string;
+        };
+        /** @description States says how things stand: by condition, by "torque.GROUP" of the sheet, or by part of a stack, "STEP.PART" ("strip.carrier"). What a step wants may name several states, parted by a bar: "in | on trial". */
+        States: {
+            [key: string]: string;
         };
         /** @description Station is one place on the route with its steps. */
         Station: {
@@ -8387,6 +8511,7 @@ export interface components {
             items?: components["schemas"]["Item"][];
             /** @description which kind it is */
             kind: string;
+            leaves?: components["schemas"]["States"];
             /** @description Materials are the classes of oil, grease, sealant and threadlocker to have at hand. */
             materials?: string[];
             /** @description measure */
@@ -8397,6 +8522,8 @@ export interface components {
             of?: string;
             /** @description decide: rows of the spec sheet that are chosen among, by name: figures.kits */
             offers?: string;
+            /** @description OnlyWith is the step with which this one is left away. */
+            only_with?: string;
             /** @description stack */
             parts?: components["schemas"]["Part"][];
             /** @description reader, mechanic or lead */
@@ -8407,6 +8534,8 @@ export interface components {
             schools?: components["schemas"]["School"][];
             /** @description what it is called on screen */
             title: string;
+            /** @description Wants is how things stand before a hand is put to it, Leaves how they stand after. */
+            wants?: components["schemas"]["States"];
             /** @description check, fill, decide, order: what is worked out for the choice */
             weighs?: components["schemas"]["Weighing"][];
             /** @description why */
@@ -8660,6 +8789,8 @@ export interface components {
             taken_from?: string[];
             /** @description Told are the customer's words, kept beside what is made of them. */
             told?: string;
+            /** @description Wants are how things have to stand before a hand is put to it. */
+            wants?: components["schemas"]["WantView"][];
             /** @description Weighed is what was worked out for the choice that is made here. */
             weighed?: components["schemas"]["WeighedView"][];
         };
@@ -8843,6 +8974,8 @@ export interface components {
             torque: components["schemas"]["TorqueView"];
             /** @description to type in; that of the wrench at hand first */
             units: string[];
+            /** @description Wants are how things have to stand before a hand is put to it. */
+            wants?: components["schemas"]["WantView"][];
             /** @description Weighed is what was worked out for the choice that is made here. */
             weighed?: components["schemas"]["WeighedView"][];
         };
@@ -8856,6 +8989,8 @@ export interface components {
             held?: boolean;
             /** @description what to do next */
             next?: components["schemas"]["TorqueCell"];
+            /** @description NotHere is who said that this vehicle has no such bolts. */
+            not_here?: string;
             /** @description what to do with each bolt that is off its setting */
             off?: string[];
             /** @description order and passes of the bolts */
@@ -8974,6 +9109,19 @@ export interface components {
             sum?: components["schemas"]["Quantity"];
             /** @description in, out, undecided, or none where nothing is judged */
             verdict?: components["schemas"]["Verdict"];
+        };
+        /** @description Undone is something that was undone along the way, and how it was put back. */
+        Undone: {
+            /** @description Back is how it was put back; empty while it is open. */
+            back?: string;
+            /** @description Find is the entry of what came off beside the plan, where it was that. */
+            find?: string;
+            /** @description of the condition */
+            key?: string;
+            /** @description caged: Air brakes?, Odo Marrin */
+            left: string;
+            /** @description Spring brakes */
+            name: string;
         };
         /** @description Unit is the assembly; its serial number keeps its history across rebuilds. */
         Unit: {
@@ -9212,6 +9360,8 @@ export interface components {
             taken_from?: string[];
             /** @description how long to wait */
             wait: components["schemas"]["WaitView"];
+            /** @description Wants are how things have to stand before a hand is put to it. */
+            wants?: components["schemas"]["WantView"][];
             /** @description Weighed is what was worked out for the choice that is made here. */
             weighed?: components["schemas"]["WeighedView"][];
         };
@@ -9234,6 +9384,17 @@ export interface components {
              * @description when it was started, UTC
              */
             started?: null | string;
+        };
+        /** @description WantView is what a step wants to stand so before a hand is put to it. */
+        WantView: {
+            key: string;
+            /** @description Now is how it stands by the record instead, and since which step. */
+            now?: string;
+            /** @description Carrier out */
+            says: string;
+            so: boolean;
+            /** @description State is what is said of it by who has looked. */
+            state: string;
         };
         /** @description lines are put on the parts list, or known better. */
         WantedDraft: {

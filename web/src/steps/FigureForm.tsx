@@ -6,6 +6,7 @@ import { Fault } from "../parts/Fault";
 import { Field } from "../parts/Field";
 import { FigureEditor, useFigure } from "../parts/FigureEditor";
 import { useKept } from "../parts/kept";
+import { BySize } from "./BySize";
 import { useKey } from "../parts/keys";
 import type { StepProps } from "./props";
 
@@ -24,11 +25,24 @@ export type FormProps = StepProps & {
   onDone?: () => void;
 };
 
+/** A figure typed, or a torque by the bolts as they are. */
 export default function FigureForm(p: FormProps) {
+  return (
+    <>
+      <Typed {...p} />
+      {p.figure.shape === "torque" && <BySize {...p} />}
+    </>
+  );
+}
+
+function Typed(p: FormProps) {
   const { figure, left, onDone, fault, refused } = p;
   const said = useSaid(p);
   const { editor, from, note } = said;
-  useKey("missing", `${figure.called}: not known`, () => said.put(false));
+  const grave = figure.grave === true;
+  useKey("missing", `${figure.called}: not known`, () =>
+    grave ? focusIn(form.current?.parentElement ?? null, "[name=bolts]") : said.put(false),
+  );
   const wrong = refused?.act === "figure" && refused.item === figure.path ? fault : null;
   const id = useId();
   const form = useRef<HTMLFormElement>(null);
@@ -142,9 +156,11 @@ const Ways = ({ figure, known, onUnknown, onDone }: WaysProps) => (
     >
       Use this figure
     </Button>
-    <Button hint="V" name="figure-unknown" value={figure.path} onClick={onUnknown}>
-      Not known, no verdict
-    </Button>
+    {!figure.grave && (
+      <Button hint="V" name="figure-unknown" value={figure.path} onClick={onUnknown}>
+        Not known, no verdict
+      </Button>
+    )}
     {onDone && <Button onClick={onDone}>Cancel</Button>}
   </div>
 );

@@ -2,7 +2,9 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import type { Find } from "../model/types";
 import { Answers } from "../parts/Answers";
+import { said } from "../model/json";
 import { Button } from "../parts/Button";
+import { Field } from "../parts/Field";
 import { useFinds } from "../data/fleet";
 import { useSheet } from "../data/rebuilds";
 import { Finds } from "../parts/Finds";
@@ -48,6 +50,7 @@ export function FoundForm({ rebuild, step, say, onDone }: Props) {
   const [severity, setSeverity] = useState("");
   const [settled, setSettled] = useState("");
   const [photo, setPhoto] = useState("");
+  const [off, setOff] = useKept(`found.off.${step}`);
   const whole = note.trim() !== "" && severity !== "" && settled !== "";
   return (
     <form
@@ -56,8 +59,9 @@ export function FoundForm({ rebuild, step, say, onDone }: Props) {
       onSubmit={(e) => {
         e.preventDefault();
         if (!whole) return;
-        say({ act: "found", note, outcome: severity, settled, ...(photo && { photo }) }, () => {
+        say({ act: "found", note, outcome: severity, settled, ...said({ off: off.trim(), photo }) }, () => {
           setNote("");
+          setOff("");
           onDone();
         });
       }}
@@ -86,6 +90,7 @@ export function FoundForm({ rebuild, step, say, onDone }: Props) {
         marks
         onPick={setSettled}
       />
+      <Field label="A part that had to come off for it" value={off} onValue={setOff} />
       {photo ? (
         <p className="text-in">Picture attached.</p>
       ) : (

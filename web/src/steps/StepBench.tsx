@@ -12,6 +12,7 @@ import { FiguresAsked, FiguresOffered, FiguresSaid, NewerSheet } from "./Figures
 import { Foot } from "./Foot";
 import { History } from "./History";
 import { screens } from "./kinds";
+import { standsWrong, Wants } from "./Wants";
 import { Weighed } from "./Weighed";
 import type { StepProps } from "./props";
 import { several } from "../model/several";
@@ -62,16 +63,20 @@ function Before(p: StepProps) {
     <>
       {p.view.status === "locked" && <Gate {...p} />}
       {left && <NotNeeded view={p.view} entry={left} say={p.say} />}
-      {p.view.status !== "locked" && !left && p.view.acts.length > 0 && rests(p.view) && (
-        <Cautions cautions={waitingIn(p.view)} say={p.say} />
-      )}
+      {!left && <Wants view={p.view} say={p.say} />}
+      {p.view.status !== "locked" &&
+        !left &&
+        p.view.acts.length > 0 &&
+        rests(p.view) &&
+        !may(p.view, "stands") && <Cautions cautions={waitingIn(p.view)} say={p.say} />}
     </>
   );
 }
 
-/** The work rests behind a gate, when it was left away, and until the cautions are read. */
+/** The work rests behind a gate, when it was left away, until all stands as it has to, and the cautions are read. */
 const rests = (view: StepView) =>
   view.status === "locked" ||
+  standsWrong(view) ||
   liveAt(view.entries, "skip") !== undefined ||
   (waitingIn(view).length > 0 && !view.step.hazards);
 

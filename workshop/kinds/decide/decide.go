@@ -48,7 +48,7 @@ var Kind = record.Kind{
 			open = append(open, record.MayDo(acts.Ways{}))
 		}
 		if step.Role == string(people.Lead) {
-			open = append(open, record.MayDo(acts.Outcome{}))
+			open = append(open, record.MayDo(acts.Outcome{}), record.MayDoWhy(acts.Stands{}))
 		}
 		return open
 	},
@@ -61,7 +61,7 @@ var Kind = record.Kind{
 		}
 		view := &DecideStep{StepFrame: f, Kind: book.Decide, Choices: []ChoiceView{}, Agreed: yesAt(v.State, v.Step)}
 		if v.Step.Role == string(people.Lead) {
-			view.Points = record.Points(v.State)
+			view.Points, view.Undone = record.Points(v.State), record.AllUndone(v.State)
 		}
 		view.Estimates = estimates(v.Step, f.Weighed)
 		for _, c := range Choices(v.State, v.Step) {
@@ -91,6 +91,14 @@ var Kind = record.Kind{
 				}
 			}
 		}
+		for _, u := range x.Undone {
+			if u.Back == "" && u.Key != "" {
+				return record.Draft{
+					Item: record.ReadPlace(u.Key),
+					Says: &acts.Stands{Outcome: "as it goes home", Reason: "looked over once more"},
+				}
+			}
+		}
 		taken := &acts.Decision{Outcome: x.Choices[0].ID}
 		if x.Choices[0].Reason {
 			taken.Reason = "as it lay on the bench"
@@ -113,6 +121,8 @@ type DecideStep struct {
 	Chain []acts.ChainLink `json:"chain,omitempty"`
 	// Points are what the lead looks at before he signs.
 	Points []record.Point `json:"points,omitempty"`
+	// Undone is what was undone along the way, and how it was put back.
+	Undone []record.Undone `json:"undone,omitempty"`
 }
 
 // ChoiceView is one way to decide, and whether it wants a reason.
@@ -251,6 +261,9 @@ func choose(p *record.Attempt, said *acts.Decision) error {
 		return err
 	}
 	i := slices.IndexFunc(choices, func(x book.Choice) bool { return x.ID == said.Outcome })
+	if now := record.Against(p.State, choices[i].Wants); now != "" && p.Old == nil {
+		return say.Refuse(say.Conflict, say.StandsNow, choices[i].Text, now)
+	}
 	switch choice := choices[i]; {
 	case choice.Holds:
 		return p.WantReason("what it is waiting for")
@@ -259,6 +272,9 @@ func choose(p *record.Attempt, said *acts.Decision) error {
 	case p.Step.Role == string(people.Lead):
 		if err := allElseDone(p); err != nil {
 			return err
+		}
+		if open := record.NotBack(p.State); len(open) > 0 {
+			return say.Refuse(say.GateClosed, say.NotAllBack, strings.Join(open, "; "))
 		}
 		return allAnswered(p)
 	}
@@ -282,7 +298,8 @@ func allElseDone(p *record.Attempt) error {
 // buysDecided is what was chosen to go in, unless the sheet sells it as a kit.
 func buysDecided(s *record.State, step *record.Step) (list []record.ToBuy, all bool) {
 	b, _ := record.Said[acts.Decision](s, step, record.Place{})
-	if b == nil || step.Offers == "" {
+	if b == nil || step.Offers == "" ||
+		(b.Outcome != book.OtherCause && slices.ContainsFunc(step.Choices, func(c book.Choice) bool { return c.ID == b.Outcome })) {
 		return nil, true
 	}
 	name := b.Outcome

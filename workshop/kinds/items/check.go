@@ -74,7 +74,13 @@ func (l AnsweredLines) CautionsAt(d record.Draft) []record.CautionView {
 	if i < 0 {
 		return nil
 	}
-	return l.Items[i].Cautions
+	cautions := l.Items[i].Cautions
+	for _, a := range l.Items[i].Answers {
+		if a.ID == acts.OutcomeOf(d.Says) {
+			cautions = slices.Concat(cautions, a.Cautions)
+		}
+	}
+	return cautions
 }
 
 // ItemView is one line with the answers it takes; none where a value is asked.
@@ -113,11 +119,24 @@ func (of Of) Views(at record.Viewer) AnsweredLines {
 			v.Units = quantity.ChoicesIn(at.State.Units, quantity.DefaultUnit(i.Value))
 		}
 		for _, o := range record.OutcomesOf(i) {
-			v.Answers = append(v.Answers, record.Answer{ID: o.ID, Text: o.Text, Good: o.Good, Reason: o.Reason})
+			if record.Against(at.State, o.Wants) != "" && len(o.Wants) > 0 && !given(at, i.ID) {
+				continue // it cannot be so
+			}
+			a := record.Answer{ID: o.ID, Text: o.Text, Good: o.Good, Reason: o.Reason}
+			if len(o.Cautions) > 0 {
+				a.Cautions = record.CautionViews(at.Ledger, at.State, at.Step, o.Cautions)
+			}
+			v.Answers = append(v.Answers, a)
 		}
 		views = append(views, v)
 	}
 	return AnsweredLines{views}
+}
+
+// given tells that a line is answered.
+func given(at record.Viewer, item string) bool {
+	_, is := at.State.At(at.Step).Has(acts.Outcome{}, record.ReadPlace(item))
+	return is
 }
 
 // checkItems looks at the lines of a check.
@@ -263,7 +282,11 @@ func (of Of) accept(p *record.Attempt) error {
 		return input.At("value", "a value, or one of the outcomes", "give a value or choose %q, not both",
 			said.Outcome)
 	}
-	if o, _ := record.OutcomeOf(item, said.Outcome); o.Reason && strings.TrimSpace(said.Note) == "" {
+	o, _ := record.OutcomeOf(item, said.Outcome)
+	if now := record.Against(p.State, o.Wants); now != "" && p.Old == nil {
+		return say.Refuse(say.Conflict, say.StandsNow, o.Text, now)
+	}
+	if o.Reason && strings.TrimSpace(said.Note) == "" {
 		return input.At("note", "the reason in words", "%q needs a reason", o.Text)
 	}
 	return nil

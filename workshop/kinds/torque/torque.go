@@ -77,6 +77,8 @@ type TorqueStep struct {
 
 // TorqueView is a bolt group with what comes next.
 type TorqueView struct {
+	// NotHere is who said that this vehicle has no such bolts.
+	NotHere string `json:"not_here,omitempty"`
 	// Group and Plan stay away where nobody knows the torque: tightened by
 	// practice, and looked over.
 	Group *book.TorqueGroup `json:"group,omitempty"`
@@ -164,6 +166,9 @@ func needsTorque(s *record.State, step *record.Step) record.Need {
 	if left > 0 {
 		return record.Need{What: record.BoltReadings, Count: left}
 	}
+	if record.NotHere(s, step.Group) != "" {
+		return record.Need{}
+	}
 	if !roundHeld(st) {
 		return record.Need{What: record.CheckRound}
 	}
@@ -222,6 +227,9 @@ func (c TorqueCell) isOver(read quantity.Any) bool {
 func degrees(a quantity.Any) float64 { return a.SI() / float64(quantity.Degree) }
 
 func openTorque(s *record.State, step *record.Step, _ time.Time) []record.OpenAct {
+	if record.NotHere(s, step.Group) != "" {
+		return nil
+	}
 	open := []record.OpenAct{record.MayDo(acts.Torqued{})}
 	if _, more := torqueAt(s, step).next(s.At(step)); !more {
 		open = append(open, record.MayDo(acts.Outcome{}))
@@ -242,6 +250,7 @@ func viewTorque(v record.Viewer, f record.StepFrame) (record.StepView, error) {
 	if next, ok := work.next(st); ok {
 		view.Torque.Next = &next
 	}
+	view.Torque.NotHere = record.NotHere(v.State, v.Step.Group)
 	view.Torque.Held, view.Torque.Off = roundHeld(st), work.offWords(st)
 	return view, nil
 }

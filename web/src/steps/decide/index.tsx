@@ -12,6 +12,7 @@ import { Agreed } from "./Agreed";
 import { Chain } from "./Chain";
 import { useDecision, type Decision } from "./decision";
 import { Points } from "./Points";
+import { Undone } from "./Undone";
 
 /** One way is taken; some keep the rebuild waiting, and the lead's is the signature. */
 export default function DecideStep(p: PropsOf<"decide">) {
@@ -26,6 +27,7 @@ export default function DecideStep(p: PropsOf<"decide">) {
         <Chain parts={view.parts} chain={said.chain} onChain={said.setChain} />
       )}
       <Points {...p} />
+      <Undone {...p} />
       <div className="border border-ink mt-3.5">
         <Ways view={view} picked={picked} onPick={said.setChoice} />
         <Reason form={form} said={said} first={view.step.role === "lead" ? "Sign" : "Decide"} />

@@ -4,14 +4,20 @@ import { useKey } from "../../parts/keys";
 import type { LineProps } from "./props";
 
 type Props = LineProps & {
-  /** An answer waits until they are read. */
-  held: boolean;
+  /** The answer that waits until they are read. */
+  held: string;
   onRead: (id: string) => void;
 };
 
+/** The hazards of a line, and of the answer that is being given there. */
+export const hazardsOf = (item: LineProps["item"], outcome: string) => [
+  ...(item.cautions ?? []),
+  ...(item.answers.find((a) => a.id === outcome)?.cautions ?? []),
+];
+
 /** What can happen at this line; grave ones are read by name before it is answered. */
 export function Hazards({ view, item, isCurrent, firstAt, held, onRead }: Props) {
-  const hazards = item.cautions ?? [];
+  const hazards = hazardsOf(item, held);
   const mayRead = may(view, "acknowledge");
   const first = mayRead ? hazards.find((c) => c.grave && !c.by) : undefined;
   const firstId = first?.id ?? "";

@@ -6,7 +6,7 @@ import { Button } from "../../parts/Button";
 import { Field } from "../../parts/Field";
 import { useKept } from "../../parts/kept";
 import { TakePhoto } from "../../parts/TakePhoto";
-import { Hazards } from "./Hazards";
+import { Hazards, hazardsOf } from "./Hazards";
 import { extrasOf, type LineProps, live } from "./props";
 import { Before, ValueLine } from "./ValueLine";
 
@@ -25,7 +25,7 @@ export function Line(p: LineProps) {
       >
         <fieldset name={item.id}>
           <legend className="text-line mb-1.5">{item.text}</legend>
-          <Hazards {...p} held={hand.waits !== ""} onRead={hand.read} />
+          <Hazards {...p} held={hand.waits} onRead={hand.read} />
           {item.value && <ValueLine {...p} />}
           {item.answers.length > 0 && !(item.value && hand.entry?.body.value) && (
             <Outcomes {...p} hand={hand} />
@@ -60,9 +60,10 @@ function useAnswer({ view, say, item }: LineProps) {
       },
       () => setBecause(""),
     );
-  const unread = (item.cautions ?? []).filter((c) => c.grave && !c.by);
+  const unreadBefore = (outcome: string) => hazardsOf(item, outcome).filter((c) => c.grave && !c.by);
   /** What was answered before its hazard was read: it is said once that is. */
   const [held, setHeld] = useState("");
+  const unread = unreadBefore(held);
   const waits = unread.length > 0 ? held : ""; // somebody else may have read it
   const take = (outcome: string) => {
     if (item.answers.some((a) => a.id === outcome && a.reason)) setBecause(outcome);
@@ -74,7 +75,8 @@ function useAnswer({ view, say, item }: LineProps) {
     setHeld("");
     take(held);
   };
-  const pick = (outcome: string) => (unread.length > 0 ? setHeld(outcome) : take(outcome));
+  const pick = (outcome: string) =>
+    unreadBefore(outcome).length > 0 ? setHeld(outcome) : (setHeld(""), take(outcome));
   const more = minutes !== took || (photo !== "" && photo !== entry?.body.photo);
   return { entry, because, waits, minutes, setMinutes, photo, setPhoto, more, answer, pick, read };
 }

@@ -26,7 +26,13 @@ import { Strip } from "./Strip";
 import { TorqueMeaning } from "./TorqueMeaning";
 
 export default function TorqueStep(p: PropsOf<"torque">) {
-  const { group, plan } = p.view.torque;
+  const { group, plan, not_here } = p.view.torque;
+  if (not_here)
+    return (
+      <p className="border border-ink border-l-5 border-l-hair p-4 mt-3.5">
+        Not on this vehicle, {not_here} says. Nothing to tighten here.
+      </p>
+    );
   return group && plan ? <Bolts {...p} torque={{ ...p.view.torque, group, plan }} /> : <Unknown {...p} />;
 }
 
