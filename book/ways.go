@@ -89,36 +89,41 @@ func (w walker) walk(x Standing) {
 			x.Name, len(p.steps))
 		return
 	}
-	reached := map[stand]string{{0, x.Home()}: ""} // with the step that left it so
-	queue := []stand{{0, x.Home()}}
-	always := map[int]map[string]bool{} // by step: the states it may be begun in
-	for len(queue) > 0 {
+	reached, begunIn := w.reach(p)
+	w.wanted(p, reached)
+	w.soAlready(p, begunIn)
+	w.handedOver(p, reached)
+}
+
+// reach is every stand that the gates and the answers allow, with the step that left
+// it so, and the states in which each changing step may be begun.
+func (w walker) reach(p pass) (reached map[stand]string, begunIn []map[string]bool) {
+	begunIn = make([]map[string]bool, len(p.steps))
+	for i := range begunIn {
+		begunIn[i] = map[string]bool{}
+	}
+	reached = map[stand]string{{0, p.Home()}: ""}
+	for queue := []stand{{0, p.Home()}}; len(queue) > 0; queue = queue[1:] {
 		at := queue[0]
-		queue = queue[1:]
 		for i, step := range p.steps {
 			if at.done&(1<<i) != 0 || !w.open(p, step, at.done) {
 				continue
 			}
-			if always[i] == nil {
-				always[i] = map[string]bool{}
-			}
-			always[i][at.state] = true
+			begunIn[i][at.state] = true
 			for _, next := range leaves(p.may[i], at.state) {
 				to := stand{at.done | 1<<i, next}
-				if _, known := reached[to]; !known {
-					from := step
-					if next == at.state {
-						from = reached[at]
-					}
-					reached[to] = from
-					queue = append(queue, to)
+				if _, known := reached[to]; known {
+					continue
 				}
+				reached[to] = step
+				if next == at.state {
+					reached[to] = reached[at]
+				}
+				queue = append(queue, to)
 			}
 		}
 	}
-	w.wanted(p, reached)
-	w.soAlready(p, always)
-	w.handedOver(p, reached)
+	return reached, begunIn
 }
 
 // open tells whether a step may be begun when these changing steps are done: all
@@ -206,10 +211,10 @@ func (w walker) since(step string) string {
 }
 
 // soAlready: nothing is done that is so on every way.
-func (w walker) soAlready(p pass, always map[int]map[string]bool) {
+func (w walker) soAlready(p pass, begunIn []map[string]bool) {
 	for i, step := range p.steps {
 		for _, ch := range p.may[i] {
-			if ch.State != "" && ch.Item == "" && ch.Outcome == "" && len(always[i]) == 1 && always[i][ch.State] {
+			if ch.State != "" && ch.Item == "" && ch.Outcome == "" && len(begunIn[i]) == 1 && begunIn[i][ch.State] {
 				w.Add(w.at[step], "a step that changes something", "%s is %s already", p.Name, ch.State)
 			}
 		}
